@@ -1,0 +1,127 @@
+package figure
+
+import (
+	"math"
+
+	"raconte/core/scene"
+)
+
+// Grip is a place by which a mark or a crop is reshaped. Its name is the corner or side ("nw", "e"),
+// or "tail" and "tip" for an arrow.
+type Grip struct {
+	Name string      `json:"name"`
+	At   scene.Point `json:"at"`
+}
+
+// Grips are the grips of a mark; a marker has none and is only moved.
+func (m Mark) Grips(unit float64) []Grip {
+	switch m.Kind {
+	case Arrow:
+		return []Grip{{"tail", m.Points[0]}, {"tip", m.Points[1]}}
+	case Box:
+		return RectGrips(scene.Between(m.Points[0], m.Points[1]))
+	case Text:
+		plate, _, _ := m.textPlate(unit)
+		y := plate.Y + plate.H/2
+		return []Grip{{"w", scene.Point{X: plate.X, Y: y}}, {"e", scene.Point{X: plate.X + plate.W, Y: y}}}
+	}
+	return nil
+}
+
+// RectGrips are the corners and side middles of r.
+func RectGrips(r scene.Rect) []Grip {
+	x0, y0, x1, y1 := r.X, r.Y, r.X+r.W, r.Y+r.H
+	c := r.Center()
+	return []Grip{
+		{"nw", scene.Point{X: x0, Y: y0}}, {"n", scene.Point{X: c.X, Y: y0}}, {"ne", scene.Point{X: x1, Y: y0}},
+		{"e", scene.Point{X: x1, Y: c.Y}}, {"se", scene.Point{X: x1, Y: y1}}, {"s", scene.Point{X: c.X, Y: y1}},
+		{"sw", scene.Point{X: x0, Y: y1}}, {"w", scene.Point{X: x0, Y: c.Y}},
+	}
+}
+
+// Reshaped is the mark after its grip was dragged to a place; steady keeps arrows to eighths of a
+// turn and boxes square.
+func (m Mark) Reshaped(grip string, to scene.Point, steady bool) Mark {
+	pts := append([]scene.Point(nil), m.Points...)
+	switch {
+	case m.Kind == Arrow && grip == "tail":
+		pts[0] = Steady(pts[1], to, steady, Arrow)
+	case m.Kind == Arrow:
+		pts[1] = Steady(pts[0], to, steady, Arrow)
+	case m.Kind == Box:
+		r := DragSide(scene.Between(pts[0], pts[1]), grip, to)
+		pts[0], pts[1] = scene.Point{X: r.X, Y: r.Y}, scene.Point{X: r.X + r.W, Y: r.Y + r.H}
+	case m.Kind == Text:
+		left, right := math.Min(pts[0].X, pts[1].X), math.Max(pts[0].X, pts[1].X)
+		if grip == "w" {
+			left = math.Min(to.X, right-narrowest)
+		} else {
+			right = math.Max(to.X, left+narrowest)
+		}
+		pts[0].X, pts[1].X = left, right
+	}
+	m.Points = pts
+	return m
+}
+
+// DragSide is r with the side or corner named by grip dragged to a place; dragged past the
+// opposite side, the rectangle turns over.
+func DragSide(r scene.Rect, grip string, to scene.Point) scene.Rect {
+	a, b := scene.Point{X: r.X, Y: r.Y}, scene.Point{X: r.X + r.W, Y: r.Y + r.H}
+	for _, side := range grip {
+		switch side {
+		case 'n':
+			a.Y = to.Y
+		case 's':
+			b.Y = to.Y
+		case 'w':
+			a.X = to.X
+		case 'e':
+			b.X = to.X
+		}
+	}
+	return scene.Between(a, b)
+}
+
+// Steady is where a drag from a fixed point leads when held steady: an arrow to the nearest eighth
+// of a turn, anything else to a square.
+func Steady(from, to scene.Point, steady bool, kind Kind) scene.Point {
+	d := to.Minus(from)
+	if !steady || (d.X == 0 && d.Y == 0) {
+		return to
+	}
+	if kind == Arrow {
+		angle := math.Round(math.Atan2(d.Y, d.X)/(math.Pi/4)) * (math.Pi / 4)
+		l := d.Length()
+		return from.Plus(scene.Point{X: math.Cos(angle) * l, Y: math.Sin(angle) * l})
+	}
+	side := math.Max(math.Abs(d.X), math.Abs(d.Y))
+	return from.Plus(scene.Point{X: math.Copysign(side, d.X), Y: math.Copysign(side, d.Y)})
+}
+
+// MovedBy is the mark at another place.
+func (m Mark) MovedBy(d scene.Point) Mark {
+	pts := make([]scene.Point, len(m.Points))
+	for i, p := range m.Points {
+		pts[i] = p.Plus(d)
+	}
+	m.Points = pts
+	return m
+}
+
+// Hits tells whether p is on the mark, give or take the tolerance. The inside of a box is not on
+// it, so that what lies in the box can be reached.
+func (m Mark) Hits(p scene.Point, unit, tolerance float64, bounds scene.Rect) bool {
+	w := m.Weight.of(unit)
+	switch m.Kind {
+	case Arrow:
+		d := scene.DistanceToSegment(p, m.Points[0], m.Points[1])
+		near := scene.DistanceToSegment(p, m.Points[1], m.Points[1]) < w*3
+		return d <= w/2+tolerance || (near && d <= w*2)
+	case Box:
+		r := scene.Between(m.Points[0], m.Points[1])
+		inner := r.Grow(-w/2 - tolerance)
+		return r.Grow(w/2+tolerance).Contains(p) && (inner.W <= 0 || inner.H <= 0 || !inner.Contains(p))
+	}
+	return bounds.Grow(tolerance / 2).Contains(p)
+}

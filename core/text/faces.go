@@ -1,0 +1,155 @@
+// Package text knows fonts: which face shows a character, how wide words are, where lines may
+// break, and what outlines the letters have. It knows nothing of documents.
+//
+// The family of the application is built in. Faces for other scripts are large; whoever runs the
+// core hands them in with Register (the server at start, the browser when Missing names one).
+package text
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"sync"
+
+	"github.com/go-text/typesetting/font"
+)
+
+// The faces of the application's own family, and those that stand in for scripts it lacks.
+const (
+	Regular    = "regular"
+	Bold       = "bold"
+	Italic     = "italic"
+	BoldItalic = "bold-italic"
+	Mono       = "mono"
+	MonoBold   = "mono-bold"
+	Wide       = "wide"      // Latin extended, Greek, Cyrillic
+	WideBold   = "wide-bold" //
+	Han        = "han"       // Chinese, Japanese
+	HanBold    = "han-bold"  //
+)
+
+//go:embed faces/*.ttf
+var builtIn embed.FS
+
+type face struct {
+	name string
+	ttf  []byte
+	font *font.Face
+	mu   sync.Mutex // a font.Face keeps caches and is not safe for use by several goroutines
+	runs map[string]shaped
+}
+
+var (
+	facesMu sync.RWMutex
+	faces   = map[string]*face{}
+)
+
+func init() {
+	for _, name := range []string{Regular, Bold, Italic, BoldItalic, Mono, MonoBold} {
+		ttf, err := builtIn.ReadFile("faces/" + name + ".ttf")
+		if err == nil {
+			err = Register(name, ttf)
+		}
+		if err != nil {
+			panic(fmt.Sprintf("text: built-in face %s: %v", name, err))
+		}
+	}
+}
+
+// Register makes a TrueType face known under a name. Registering a name again replaces it.
+func Register(name string, ttf []byte) error {
+	parsed, err := font.ParseTTF(bytes.NewReader(ttf))
+	if err != nil {
+		return fmt.Errorf("reading the font %s: %w", name, err)
+	}
+	facesMu.Lock()
+	defer facesMu.Unlock()
+	faces[name] = &face{name: name, ttf: ttf, font: parsed, runs: map[string]shaped{}}
+	return nil
+}
+
+// TTF is the file of a face, or nil where it is not registered.
+func TTF(name string) []byte {
+	if f := lookup(name); f != nil {
+		return f.ttf
+	}
+	return nil
+}
+
+func lookup(name string) *face {
+	facesMu.RLock()
+	defer facesMu.RUnlock()
+	return faces[name]
+}
+
+// substitutes are the faces tried, in order, for a character that a face lacks.
+func substitutes(name string) [2]string {
+	switch name {
+	case Bold, BoldItalic, MonoBold:
+		return [2]string{WideBold, HanBold}
+	}
+	return [2]string{Wide, Han}
+}
+
+func (f *face) has(r rune) bool {
+	_, ok := f.font.NominalGlyph(r)
+	return ok
+}
+
+// Run is a stretch of text that one face can show.
+type Run struct{ Face, Text string }
+
+// Runs splits text into stretches by the face that has each character, preferring the named face.
+// A character that no registered face has stays with the named face and shows as an empty box.
+func Runs(name, text string) []Run {
+	f := lookup(name)
+	if f == nil {
+		name, f = Regular, lookup(Regular)
+	}
+	var runs []Run
+	for _, r := range text {
+		use := name
+		if !f.has(r) {
+			for _, s := range substitutes(name) {
+				if g := lookup(s); g != nil && g.has(r) {
+					use = s
+					break
+				}
+			}
+		}
+		if n := len(runs); n > 0 && runs[n-1].Face == use {
+			runs[n-1].Text += string(r)
+		} else {
+			runs = append(runs, Run{use, string(r)})
+		}
+	}
+	return runs
+}
+
+// Missing names the substitute faces that text set in the named face might need and that are not
+// registered yet.
+func Missing(name, text string) []string {
+	f := lookup(name)
+	if f == nil {
+		f = lookup(Regular)
+	}
+	for _, r := range text {
+		if f.has(r) {
+			continue
+		}
+		var names []string
+		for _, s := range substitutes(name) {
+			g := lookup(s)
+			if g == nil {
+				names = append(names, s)
+			} else if g.has(r) {
+				names = nil
+				break
+			}
+		}
+		if len(names) > 0 {
+			return names
+		}
+	}
+	return nil
+}
