@@ -77,7 +77,8 @@ var Inks = []Ink{
 	{"blue", scene.Hex("#1768ac")}, {"purple", scene.Hex("#7b3fa0")}, {"dark", scene.Hex("#16272d")},
 }
 
-func inkColor(name string) scene.Color {
+// InkColor is the colour of a house ink; an unknown name is the first ink.
+func InkColor(name string) scene.Color {
 	for _, ink := range Inks {
 		if ink.Name == name {
 			return ink.Color

@@ -70,7 +70,7 @@ var keyline = scene.Hex("#ffffff")
 
 func (m Mark) draw(unit float64, number int) []scene.Item {
 	var s scene.Scene
-	ink := inkColor(m.Ink)
+	ink := InkColor(m.Ink)
 	w := m.Weight.of(unit)
 	edge := 1.5 * unit
 	switch m.Kind {
@@ -96,7 +96,7 @@ func (m Mark) draw(unit float64, number int) []scene.Item {
 		s.Fill(scene.Rounded(r.Grow(edge), side*0.22+edge), keyline)
 		s.Fill(scene.Rounded(r, side*0.22), ink)
 		width := text.Width(text.Bold, size, label)
-		sayAsOutline(&s, size, at.X-width/2, at.Y+size*text.CapTop/2, label, onInk(ink))
+		sayAsOutline(&s, size, at.X-width/2, at.Y+size*text.CapTop/2, label, OnInk(ink))
 	}
 	return s.Items
 }
@@ -131,7 +131,7 @@ func (m Mark) drawText(s *scene.Scene, unit, edge float64, ink scene.Color) {
 	y := plate.Y + 0.75*textPad*unit + size*(lineHeight+text.CapTop)/2
 	for _, line := range lines {
 		if strings.TrimSpace(line) != "" {
-			sayAsOutline(s, size, plate.X+textPad*unit, y, line, onInk(ink))
+			sayAsOutline(s, size, plate.X+textPad*unit, y, line, OnInk(ink))
 		}
 		y += size * lineHeight
 	}
@@ -144,8 +144,8 @@ func sayAsOutline(s *scene.Scene, size, x, baseline float64, words string, fill 
 	}
 }
 
-// onInk is the colour of letters on a plate of ink: whichever of white and dark reads better.
-func onInk(ink scene.Color) scene.Color {
+// OnInk is the colour of letters on a plate of ink: whichever of white and dark reads better.
+func OnInk(ink scene.Color) scene.Color {
 	dark := scene.Hex("#16272d")
 	if scene.Contrast(ink, keyline) >= scene.Contrast(ink, dark) {
 		return keyline

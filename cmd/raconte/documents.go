@@ -1,0 +1,216 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"image"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"raconte/core/figure"
+	"raconte/core/page"
+	"raconte/core/readiness"
+	"raconte/fonts"
+	"raconte/intake"
+	"raconte/output"
+	"raconte/output/bundle"
+	"raconte/output/pdf"
+	"raconte/output/picture"
+	"raconte/raster"
+
+	"github.com/spf13/cobra"
+)
+
+// openBundle opens a bundle file; the caller closes the file.
+func openBundle(path string) (*bundle.Bundle, io.Closer, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, nil, err
+	}
+	info, err := f.Stat()
+	if err == nil {
+		var b *bundle.Bundle
+		if b, err = bundle.Open(f, info.Size()); err == nil {
+			return b, f, nil
+		}
+	}
+	f.Close()
+	return nil, nil, fmt.Errorf("%s: %w", path, err)
+}
+
+// writeFile writes a result so that a failure leaves no half of it and keeps what was there.
+func writeFile(path string, write func(io.Writer) error) error {
+	tmp, err := os.CreateTemp(filepath.Dir(path), ".raconte-*")
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", path, err)
+	}
+	defer os.Remove(tmp.Name())
+	err = write(tmp)
+	if e := tmp.Close(); err == nil {
+		err = e
+	}
+	if err == nil {
+		err = os.Chmod(tmp.Name(), 0o644)
+	}
+	if err == nil {
+		err = os.Rename(tmp.Name(), path)
+	}
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", path, err)
+	}
+	return nil
+}
+
+// outputFlag adds the required flag -o.
+func outputFlag(cmd *cobra.Command, what string) *string {
+	out := cmd.Flags().StringP("output", "o", "", what)
+	_ = cmd.MarkFlagRequired("output")
+	return out
+}
+
+func renderCommand() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "render IN.bundle -o OUT.pdf",
+		Short: "Make a PDF from a bundle",
+		Args:  cobra.ExactArgs(1),
+	}
+	out := outputFlag(cmd, "the PDF to write")
+	layout := cmd.Flags().Int("layout", 4, "steps to a page: 4 or 2")
+	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
+		if *layout != int(page.FourSteps) && *layout != int(page.TwoSteps) {
+			return exit{exitUsage, "--layout is 4 or 2"}
+		}
+		b, file, err := openBundle(args[0])
+		if err != nil {
+			return err
+		}
+		defer file.Close()
+		fonts.Register()
+		sizes := map[string]figure.Size{}
+		for sha := range b.Shots {
+			data, err := b.Shot(sha)
+			if err != nil {
+				return err
+			}
+			if sizes[sha], err = intake.Measure(data); err != nil {
+				return fmt.Errorf("the shot %.12s: %w", sha, err)
+			}
+		}
+		blocked := readiness.Blocks(readiness.Check(b.Document))
+		edition := output.Edition{Layout: page.Layout(*layout), State: "From a bundle", Draft: blocked}
+		if blocked {
+			edition.State = "Draft"
+		}
+		pages, err := output.Pages(b.Document, sizes, edition)
+		if err != nil {
+			return err
+		}
+		for _, note := range pages.Notes {
+			fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
+		}
+		return writeFile(*out, func(w io.Writer) error {
+			return pdf.Write(cmd.Context(), w, pdf.Job{
+				Pages: pages, Title: b.Document.Title, Made: time.Now(), Picture: bundlePicture(b),
+			})
+		})
+	})
+	return cmd
+}
+
+// bundlePicture finishes pictures from a bundle's shots.
+func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture.File, error) {
+	return func(ctx context.Context, ref string, width int) (picture.File, error) {
+		if err := ctx.Err(); err != nil {
+			return picture.File{}, err
+		}
+		f, _, first, ok := b.Document.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
+		if !ok {
+			return picture.File{}, fmt.Errorf("the document has no picture %s", ref)
+		}
+		shot, err := bundleShot(b, f.Shot)
+		if err != nil {
+			return picture.File{}, err
+		}
+		mediaType := "image/png"
+		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
+			mediaType = "image/jpeg"
+		}
+		return picture.Encode(picture.Flatten(f, shot, first, width), mediaType, raster.Small)
+	}
+}
+
+func bundleShot(b *bundle.Bundle, sha string) (*image.RGBA, error) {
+	data, err := b.Shot(sha)
+	if err != nil {
+		return nil, err
+	}
+	img, err := intake.Decode(data)
+	if err != nil {
+		return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
+	}
+	return img, nil
+}
+
+func flattenCommand() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "flatten IN.bundle --figure ID -o OUT.png",
+		Short: "Make the finished picture of one figure",
+		Args:  cobra.ExactArgs(1),
+	}
+	out := outputFlag(cmd, "the PNG to write")
+	id := cmd.Flags().String("figure", "", "the figure's id, as in the bundle's document.json")
+	_ = cmd.MarkFlagRequired("figure")
+	cmd.RunE = run(func(_ *cobra.Command, args []string) error {
+		b, file, err := openBundle(args[0])
+		if err != nil {
+			return err
+		}
+		defer file.Close()
+		fonts.Register()
+		f, _, first, ok := b.Document.Figure(*id)
+		if !ok {
+			return fmt.Errorf("%s has no figure %s", args[0], *id)
+		}
+		shot, err := bundleShot(b, f.Shot)
+		if err != nil {
+			return err
+		}
+		return writeFile(*out, func(w io.Writer) error {
+			return raster.EncodePNG(w, picture.Flatten(f, shot, first, 0), raster.Quick)
+		})
+	})
+	return cmd
+}
+
+func checkCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "check IN.bundle",
+		Short: "List a bundle's findings as JSON; exit 1 if any must be fixed",
+		Args:  cobra.ExactArgs(1),
+		RunE: run(func(cmd *cobra.Command, args []string) error {
+			b, file, err := openBundle(args[0])
+			if err != nil {
+				return err
+			}
+			defer file.Close()
+			findings := readiness.Check(b.Document)
+			if err := writeJSON(cmd.OutOrStdout(), findings); err != nil {
+				return err
+			}
+			if readiness.Blocks(findings) {
+				return exit{code: exitFindings}
+			}
+			return nil
+		}),
+	}
+}
+
+func writeJSON(w io.Writer, v any) error {
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", "  ")
+	return enc.Encode(v)
+}

@@ -1,0 +1,158 @@
+// Package document is what people write: steps in order, each with its words and its figures.
+package document
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"raconte/core/figure"
+	"raconte/core/words"
+)
+
+// Kind says what a document is.
+type Kind string
+
+// Procedure is the one kind there is so far.
+const Procedure Kind = "procedure"
+
+// State says how far a document has come.
+type State string
+
+// The states of a document.
+const (
+	Draft State = "draft"
+	Ready State = "ready"
+)
+
+// Document is one document, whole.
+type Document struct {
+	ID    string `json:"id"`
+	Kind  Kind   `json:"kind"`
+	Title string `json:"title"`
+	Steps []Step `json:"steps"`
+}
+
+// Step is one step: its words and the figures that show it.
+type Step struct {
+	ID      string          `json:"id"`
+	Words   words.Node      `json:"words"`
+	Figures []figure.Figure `json:"figures"`
+}
+
+// Limits of a document.
+const (
+	MostSteps    = 2000
+	MostFigures  = 20 // in one step
+	LongestTitle = 200
+)
+
+// CheckTitle tells what is wrong with a title; nil where nothing is.
+func CheckTitle(title string) error {
+	switch n := utf8.RuneCountInString(strings.TrimSpace(title)); {
+	case n == 0:
+		return errors.New("a document needs a title")
+	case n > LongestTitle:
+		return fmt.Errorf("the title is longer than %d characters", LongestTitle)
+	case strings.ContainsAny(title, "\n\r\x00"):
+		return errors.New("the title has more than one line")
+	}
+	return nil
+}
+
+// Check tells what is wrong with a step that came from outside; nil where nothing is.
+func (s Step) Check() error {
+	if s.ID == "" || len(s.ID) > 64 {
+		return errors.New("a step has no usable id")
+	}
+	if err := s.Words.Check(); err != nil {
+		return fmt.Errorf("step %s: %w", s.ID, err)
+	}
+	if len(s.Figures) > MostFigures {
+		return fmt.Errorf("step %s has more than %d pictures", s.ID, MostFigures)
+	}
+	for _, f := range s.Figures {
+		if err := f.Check(); err != nil {
+			return fmt.Errorf("step %s: %w", s.ID, err)
+		}
+	}
+	return nil
+}
+
+// Check tells what is wrong with a whole document that came from outside; nil where nothing is.
+func (d Document) Check() error {
+	if d.Kind != Procedure {
+		return fmt.Errorf("the document is of the unknown kind %q", d.Kind)
+	}
+	if err := CheckTitle(d.Title); err != nil {
+		return err
+	}
+	if len(d.Steps) > MostSteps {
+		return fmt.Errorf("the document has more than %d steps", MostSteps)
+	}
+	seen := map[string]bool{}
+	once := func(id string) error {
+		if seen[id] {
+			return fmt.Errorf("the id %s is used twice", id)
+		}
+		seen[id] = true
+		return nil
+	}
+	for _, s := range d.Steps {
+		if err := errors.Join(s.Check(), once(s.ID)); err != nil {
+			return err
+		}
+		for _, f := range s.Figures {
+			if err := once(f.ID); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// Label is the step in one short line: its first sentence.
+func (s Step) Label() string {
+	if label := s.Words.Label(figure.Numbers(s.Figures)); label != "" {
+		return label
+	}
+	return "No words yet"
+}
+
+// Alt is what stands for a figure where it can't be seen: its own text, or the step's first sentence.
+func (s Step) Alt(f figure.Figure) string {
+	if f.Alt != "" {
+		return f.Alt
+	}
+	return "Picture: " + s.Label()
+}
+
+// Figure finds a figure of the document: its step's index and the number of its first marker.
+func (d Document) Figure(id string) (f figure.Figure, step, first int, ok bool) {
+	for i, s := range d.Steps {
+		first := 1
+		for _, f := range s.Figures {
+			if f.ID == id {
+				return f, i, first, true
+			}
+			first += len(f.Numbers(1))
+		}
+	}
+	return figure.Figure{}, 0, 0, false
+}
+
+// Shots are the shots that the document uses, each once, in the order of their first use.
+func (d Document) Shots() []string {
+	var shots []string
+	seen := map[string]bool{}
+	for _, s := range d.Steps {
+		for _, f := range s.Figures {
+			if !seen[f.Shot] {
+				seen[f.Shot] = true
+				shots = append(shots, f.Shot)
+			}
+		}
+	}
+	return shots
+}

@@ -1,0 +1,135 @@
+package page
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/text"
+)
+
+const (
+	rowPad   = 11.0 // above and below a step's content
+	between  = 8.0  // between pictures of one step, and between picture and words
+	wordGap  = 14.0 // between the picture and the words beside it
+	largest  = 0.75 // points to a pixel: pictures are not blown up beyond their size on a screen
+	sideCell = 0.56 // share of the width for the picture with words beside it
+)
+
+// FigureRef is how a figure is named to renderers of pages.
+func FigureRef(id string) string { return "figure:" + id }
+
+// row sets one step. A step is at least its share of a page high, grows with its words up to a
+// whole page, and is never torn; words that would need more than a page are set smaller.
+func (s *setter) row(index int, step document.Step) {
+	cell := content / float64(s.req.Layout)
+	numbers := figure.Numbers(step.Figures)
+	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
+	wordsX, wordsWidth := side+gutter, inner-gutter
+	if !wide {
+		pictureWidth := (inner - gutter) * sideCell
+		wordsX, wordsWidth = side+gutter+pictureWidth+wordGap, inner-gutter-pictureWidth-wordGap
+	}
+	most := content - 2*rowPad
+	scale := 1.0
+	set := setWords(step, numbers, wordsWidth, scale)
+	pictures := s.pictures(step, cell-2*rowPad, wide, wordsX-wordGap-side-gutter)
+	need := func() float64 {
+		switch {
+		case !wide:
+			return math.Max(set.height, pictures.height)
+		case pictures.height > 0 && set.height > 0:
+			return pictures.height + between + set.height
+		}
+		return pictures.height + set.height
+	}
+	for need() > most-noteRoom(scale) && scale > 0.05 {
+		scale *= 0.95
+		set = setWords(step, numbers, wordsWidth, scale)
+	}
+	note := ""
+	if scale < 1 {
+		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(scale*100)))
+		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %d: %s", index+1, note)})
+	}
+	height := math.Min(content, math.Max(cell, need()+2*rowPad+noteRoom(scale)))
+	if height > s.room()+0.01 {
+		s.newSheet()
+	}
+	sheet := s.sheet()
+	s.pages.Steps = append(s.pages.Steps, Place{step.ID, step.Label(), len(s.pages.Sheets), s.y})
+	rule(sheet, s.y, 0.6, line)
+	y := s.y + rowPad
+	number := strconv.Itoa(index + 1)
+	size := 20.0
+	if over := text.Width(text.Bold, size, number) / (gutter - 6); over > 1 {
+		size /= over
+	}
+	text.Set(sheet, text.Bold, size, side, y+16, number, ink)
+	for i, f := range step.Figures {
+		pictures.draw(sheet, i, step, f, side+gutter, y)
+	}
+	if wide && pictures.height > 0 {
+		y += pictures.height + between
+	}
+	sheet.Items = append(sheet.Items, set.items(wordsX, y)...)
+	if note != "" {
+		text.Set(sheet, text.Italic, 7.5, side+gutter, s.y+height-5, note, soft)
+	}
+	s.y += height
+}
+
+func noteRoom(scale float64) float64 {
+	if scale < 1 {
+		return 10
+	}
+	return 0
+}
+
+// album is where the pictures of one step go, from the step's top left.
+type album struct {
+	frames []scene.Rect // of the shots, in pixels
+	cells  []scene.Rect
+	height float64
+}
+
+// pictures fits the step's pictures into its share of the page, one below the other. With words
+// below, they leave room for a few lines.
+func (s *setter) pictures(step document.Step, height float64, wide bool, width float64) album {
+	var a album
+	if len(step.Figures) == 0 {
+		return a
+	}
+	if wide {
+		width = inner - gutter
+		height -= 5*bodySize*leading + between
+	}
+	n := float64(len(step.Figures))
+	each := math.Max(40, (height-between*(n-1))/n)
+	y := 0.0
+	for _, f := range step.Figures {
+		frame := scene.Rect{W: 16, H: 9}
+		largestHere := width / 16
+		if size, ok := s.req.Sizes[f.Shot]; ok {
+			frame, largestHere = f.Frame(size), largest
+		}
+		k := math.Min(math.Min(width/frame.W, each/frame.H), largestHere)
+		cell := scene.Rect{Y: y, W: frame.W * k, H: frame.H * k}
+		a.frames, a.cells = append(a.frames, frame), append(a.cells, cell)
+		y += cell.H + between
+	}
+	a.height = y - between
+	return a
+}
+
+func (a album) draw(sheet *scene.Scene, i int, step document.Step, f figure.Figure, x, y float64) {
+	cell := a.cells[i]
+	cell.X, cell.Y = cell.X+x, cell.Y+y
+	sheet.Items = append(sheet.Items, scene.Item{Picture: &scene.Picture{
+		Ref: FigureRef(f.ID), Source: scene.Rect{W: a.frames[i].W, H: a.frames[i].H}, Target: cell, Alt: step.Alt(f),
+	}})
+	sheet.Fill(scene.Frame(cell, 0, 0.5), line)
+}

@@ -1,0 +1,276 @@
+package page
+
+import (
+	"strconv"
+	"strings"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/text"
+	"raconte/core/words"
+)
+
+const (
+	bodySize = 10.5
+	leading  = 1.36 // line height as a share of the size
+	apart    = 0.45 // space between paragraphs as a share of the size
+	indent   = 1.6  // of a list as a share of the size
+)
+
+// setting is words set to a width: items relative to their top left.
+type setting struct {
+	drawn  scene.Scene
+	height float64
+}
+
+func (s setting) items(x, y float64) []scene.Item {
+	d := scene.Point{X: x, Y: y}
+	out := make([]scene.Item, 0, len(s.drawn.Items))
+	for _, item := range s.drawn.Items {
+		switch {
+		case item.Path != nil:
+			p := *item.Path
+			p.Outline = p.Outline.Moved(1, d)
+			item.Path = &p
+		case item.Words != nil:
+			w := *item.Words
+			w.X, w.Baseline = w.X+x, w.Baseline+y
+			item.Words = &w
+		case item.Link != nil:
+			l := *item.Link
+			l.Area.X, l.Area.Y = l.Area.X+x, l.Area.Y+y
+			item.Link = &l
+		}
+		out = append(out, item)
+	}
+	return out
+}
+
+// piece is what can't be broken: a word with the spaces after it, a key cap, a marker.
+type piece struct {
+	span  words.Span
+	text  string
+	width float64 // with padding
+	glue  bool    // no line may end before it
+}
+
+// setWords sets a step's words to a width; scale is 1, or less for a step too tall for a page.
+func setWords(step document.Step, numbers map[string]int, width, scale float64) setting {
+	var s setting
+	if step.Words.Empty() {
+		return s
+	}
+	size := bodySize * scale
+	inks := markerInks(step.Figures)
+	y := 0.0
+	for i, p := range step.Words.Paragraphs() {
+		if i > 0 {
+			y += size * apart
+		}
+		x := float64(p.Depth) * size * indent
+		if p.Bullet != "" {
+			bullet := p.Bullet
+			text.Set(&s.drawn, text.Regular, size, x-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
+		}
+		for _, row := range breakLines(pieces(p, numbers, size), width-x) {
+			drawLine(&s.drawn, row, x, y, size, inks)
+			y += size * leading
+		}
+	}
+	s.height = y
+	return s
+}
+
+func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 }
+
+func markerInks(figures []figure.Figure) map[string]scene.Color {
+	inks := map[string]scene.Color{}
+	for _, f := range figures {
+		for _, m := range f.Marks {
+			inks[m.ID] = figure.InkColor(m.Ink)
+		}
+	}
+	return inks
+}
+
+// stand stands for a marker or key cap when looking for places to break: UAX #14 lets lines break
+// around it but keeps it with the full stop that follows.
+const stand = "\uFFFC"
+
+// pieces cuts a paragraph where lines may break, and each cut where the style changes.
+func pieces(p words.Paragraph, numbers map[string]int, size float64) []piece {
+	var all strings.Builder
+	for _, s := range p.Spans {
+		if s.Marker != "" || s.Keycap {
+			all.WriteString(stand)
+		} else {
+			all.WriteString(s.Text)
+		}
+	}
+	ends := map[int]bool{}
+	at := 0
+	for _, b := range text.Breaks(all.String()) {
+		at += len(b)
+		ends[at] = true
+	}
+	var out []piece
+	at = 0
+	glue := false
+	add := func(p piece, length int) {
+		p.glue = glue
+		out = append(out, p)
+		at += length
+		glue = !ends[at]
+	}
+	for _, s := range p.Spans {
+		switch {
+		case s.Marker != "":
+			label := "?"
+			if n := numbers[s.Marker]; n > 0 {
+				label = strconv.Itoa(n)
+			}
+			w := max(text.Width(text.Bold, size*0.86, label)+size*0.62, size*1.2)
+			add(piece{span: s, text: label, width: w + size*0.16}, len(stand))
+		case s.Keycap:
+			add(piece{span: s, text: s.Text, width: text.Width(text.Mono, size*0.88, s.Text) + size*0.86}, len(stand))
+		default:
+			rest := s.Text
+			for rest != "" {
+				n := 1
+				for n < len(rest) && !ends[at+n] {
+					n++
+				}
+				add(piece{span: s, text: rest[:n], width: text.Width(faceOf(s), sizeOf(s, size), rest[:n])}, n)
+				rest = rest[n:]
+			}
+		}
+	}
+	return out
+}
+
+func faceOf(s words.Span) string {
+	switch {
+	case s.Code:
+		return text.Mono
+	case (s.Bold || s.Control) && s.Italic:
+		return text.BoldItalic
+	case s.Bold || s.Control:
+		return text.Bold
+	case s.Italic:
+		return text.Italic
+	}
+	return text.Regular
+}
+
+func sizeOf(s words.Span, size float64) float64 {
+	if s.Code {
+		return size * 0.94
+	}
+	return size
+}
+
+// breakLines fills lines with pieces; pieces glued together move to the next line together, and a
+// word wider than the line is cut.
+func breakLines(all []piece, width float64) [][]piece {
+	lines := [][]piece{{}}
+	used := 0.0
+	newLine := func() { lines, used = append(lines, []piece{}), 0 }
+	put := func(p piece) {
+		lines[len(lines)-1] = append(lines[len(lines)-1], p)
+		used += p.width
+	}
+	for i := 0; i < len(all); {
+		j, group, last := i, 0.0, 0.0
+		for j == i || (j < len(all) && all[j].glue) {
+			group += all[j].width
+			last = all[j].width - visible(all[j])
+			j++
+		}
+		if used > 0 && used+group-last > width {
+			newLine()
+		}
+		for ; i < j; i++ {
+			p := all[i]
+			for used+visible(p) > width && p.span.Marker == "" && !p.span.Keycap && len([]rune(p.text)) > 1 {
+				size := p.width / text.Width(faceOf(p.span), 1, p.text)
+				head, tail := text.Cut(faceOf(p.span), size, width-used, p.text)
+				if used > 0 && text.Width(faceOf(p.span), size, head) > width-used {
+					newLine()
+					continue
+				}
+				if tail == "" {
+					break
+				}
+				cut := p
+				cut.text, cut.width = head, text.Width(faceOf(p.span), size, head)
+				put(cut)
+				newLine()
+				p.text, p.width = tail, text.Width(faceOf(p.span), size, tail)
+			}
+			if strings.HasSuffix(p.text, "\n") {
+				p.text = strings.TrimSuffix(p.text, "\n")
+				p.width = 0
+				put(p)
+				newLine()
+				continue
+			}
+			put(p)
+		}
+	}
+	return lines
+}
+
+// visible is the width without the spaces at the end.
+func visible(p piece) float64 {
+	trimmed := strings.TrimRight(p.text, " ")
+	if trimmed == p.text || trimmed == "" || p.span.Marker != "" || p.span.Keycap {
+		return p.width
+	}
+	return p.width * text.Width(faceOf(p.span), 1, trimmed) / text.Width(faceOf(p.span), 1, p.text)
+}
+
+func drawLine(s *scene.Scene, row []piece, x, y, size float64, inks map[string]scene.Color) {
+	base := y + baseline(size)
+	for _, p := range row {
+		switch {
+		case p.span.Marker != "":
+			drawMarker(s, p, x+size*0.08, base, size, inks)
+		case p.span.Keycap:
+			drawKeycap(s, p, x, base, size)
+		default:
+			color := ink
+			if p.span.Code {
+				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: visible(p), H: size * 1.16}, 2), shade)
+			}
+			if p.span.Link != "" {
+				color = action
+				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), action)
+				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
+					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: p.span.Link,
+				}})
+			}
+			text.Set(s, faceOf(p.span), sizeOf(p.span, size), x, base, p.text, color)
+		}
+		x += p.width
+	}
+}
+
+func drawMarker(s *scene.Scene, p piece, x, base, size float64, inks map[string]scene.Color) {
+	w, h := p.width-size*0.16, size*1.2
+	fill, ok := inks[p.span.Marker]
+	if !ok {
+		fill = mustFx
+	}
+	middle := base - size*text.CapTop/2
+	s.Fill(scene.Rounded(scene.Rect{X: x, Y: middle - h/2, W: w, H: h}, size*0.26), fill)
+	label := size * 0.86
+	text.Set(s, text.Bold, label, x+(w-text.Width(text.Bold, label, p.text))/2, middle+label*text.CapTop/2, p.text, figure.OnInk(fill))
+}
+
+func drawKeycap(s *scene.Scene, p piece, x, base, size float64) {
+	cap := scene.Rect{X: x + size*0.1, Y: base - size*0.9, W: p.width - size*0.2, H: size * 1.2}
+	s.Fill(scene.Rounded(cap, 2.2), paper)
+	s.Fill(scene.Frame(cap, 2.2, 0.7), soft)
+	text.Set(s, text.Mono, size*0.88, x+size*0.43, base, p.text, ink)
+}

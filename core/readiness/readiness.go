@@ -1,0 +1,72 @@
+// Package readiness says what a document still lacks before colleagues can rely on it.
+package readiness
+
+import (
+	"fmt"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+)
+
+// Severity tells how much a finding matters.
+type Severity string
+
+// A document with a finding that must be fixed can't be marked ready.
+const (
+	MustFix   Severity = "must-fix"
+	WorthLook Severity = "worth-a-look"
+)
+
+// Finding is one thing to settle; Step and Figure are empty where it is not about one.
+type Finding struct {
+	Severity Severity `json:"severity"`
+	Rule     string   `json:"rule"`
+	Step     string   `json:"step,omitempty"`
+	Figure   string   `json:"figure,omitempty"`
+	Title    string   `json:"title"`
+	Advice   string   `json:"advice"`
+}
+
+// Check finds what is to settle, in the order of the steps.
+func Check(d document.Document) []Finding {
+	findings := []Finding{}
+	if len(d.Steps) == 0 {
+		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
+			Advice: "Paste a picture, drop files on the page, or add a step."})
+	}
+	for i, s := range d.Steps {
+		number := i + 1
+		if s.Words.Empty() {
+			findings = append(findings, Finding{Severity: MustFix, Rule: "no-words", Step: s.ID,
+				Title:  fmt.Sprintf("Step %d has no words", number),
+				Advice: "Say what to do here. A picture alone leaves the reader guessing."})
+		}
+		numbers := figure.Numbers(s.Figures)
+		for _, ref := range s.Words.References() {
+			if numbers[ref] == 0 {
+				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-marker", Step: s.ID,
+					Title:  fmt.Sprintf("Step %d refers to a marker that is gone", number),
+					Advice: "Put the marker back, or take the reference out of the words."})
+				break
+			}
+		}
+		for _, f := range s.Figures {
+			if f.Alt == "" {
+				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Step: s.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("The picture of step %d has no description", number),
+					Advice: "People who can't see it will hear the step's first sentence instead."})
+			}
+		}
+	}
+	return findings
+}
+
+// Blocks tells whether any of the findings must be fixed.
+func Blocks(findings []Finding) bool {
+	for _, f := range findings {
+		if f.Severity == MustFix {
+			return true
+		}
+	}
+	return false
+}

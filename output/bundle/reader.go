@@ -1,0 +1,205 @@
+package bundle
+
+import (
+	"archive/zip"
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"sync"
+
+	"raconte/core/document"
+	"raconte/docs"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+)
+
+// Refusal is an error whose text is meant for the person who brought the bundle.
+type Refusal struct{ Reason string }
+
+func (r Refusal) Error() string { return r.Reason }
+
+func refuse(format string, args ...any) error { return Refusal{fmt.Sprintf(format, args...)} }
+
+// Bundle is an opened and checked bundle; its shots are read one at a time.
+type Bundle struct {
+	Document document.Document
+	Shots    map[string]Shot
+	files    map[string]*zip.File
+}
+
+// Open reads a bundle's document and checks the whole of it: structure, limits, and that every
+// shot is there with the content that its name promises. An error of type Refusal says why a
+// bundle can't be used.
+func Open(r io.ReaderAt, size int64) (*Bundle, error) {
+	if size > MostBytes {
+		return nil, refuse("The bundle is larger than %d MB.", MostBytes>>20)
+	}
+	z, err := zip.NewReader(r, size)
+	if err != nil {
+		return nil, refuse("This is not a bundle, or it is damaged: it can't be read as a zip file.")
+	}
+	b := &Bundle{files: map[string]*zip.File{}}
+	if err := b.index(z.File); err != nil {
+		return nil, err
+	}
+	if err := b.readManifest(); err != nil {
+		return nil, err
+	}
+	for sha := range b.Shots {
+		if _, err := b.Shot(sha); err != nil {
+			return nil, err
+		}
+	}
+	return b, nil
+}
+
+// index takes the entries in, refusing names that do not belong and sizes beyond the limits before
+// anything is unpacked.
+func (b *Bundle) index(files []*zip.File) error {
+	if len(files) > mostEntries {
+		return refuse("The bundle holds %d files; at most %d are read.", len(files), mostEntries)
+	}
+	var total uint64
+	for _, f := range files {
+		if !known(f.Name) {
+			return refuse("The bundle holds a file that does not belong in it: %.80q.", f.Name)
+		}
+		if b.files[f.Name] != nil {
+			return refuse("The bundle holds %.80q twice.", f.Name)
+		}
+		limit := uint64(MostShot)
+		if f.Name == "document.json" {
+			limit = mostJSON
+		}
+		total += f.UncompressedSize64
+		if f.UncompressedSize64 > limit || total > mostUnpacked {
+			return refuse("The bundle unpacks to more than is allowed (%.80s).", f.Name)
+		}
+		b.files[f.Name] = f
+	}
+	return nil
+}
+
+// MostShot is the most bytes that a shot's file may have.
+const MostShot = 256 << 20
+
+func known(name string) bool {
+	if name == "document.json" {
+		return true
+	}
+	if len(name) != len("shots/")+64+len(".png") || name[:6] != "shots/" {
+		return false
+	}
+	_, err := hex.DecodeString(name[6:70])
+	return err == nil && (name[70:] == ".png" || name[70:] == ".jpg")
+}
+
+func (b *Bundle) readManifest() error {
+	raw, err := b.read("document.json", mostJSON)
+	if err != nil {
+		return err
+	}
+	var head struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	if err := json.Unmarshal(raw, &head); err != nil || head.Format != Format {
+		return refuse("This is not a bundle of Raconte: its document.json says something else.")
+	}
+	if head.Version > Version {
+		return refuse("The bundle is of version %d. This Raconte reads up to version %d; a newer one is needed.", head.Version, Version)
+	}
+	instance, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
+	if err != nil {
+		return refuse("The bundle's document.json is damaged.")
+	}
+	if err := schema().Validate(instance); err != nil {
+		var invalid *jsonschema.ValidationError
+		if errors.As(err, &invalid) {
+			for len(invalid.Causes) > 0 {
+				invalid = invalid.Causes[0]
+			}
+			return refuse("The bundle's document.json is not in order at /%s.", joined(invalid.InstanceLocation))
+		}
+		return refuse("The bundle's document.json is not in order.")
+	}
+	var m manifest
+	if err := json.Unmarshal(raw, &m); err != nil {
+		return refuse("The bundle's document.json is not in order.")
+	}
+	if err := m.Document.Check(); err != nil {
+		return refuse("The bundle's document is not in order: %s.", err)
+	}
+	for _, sha := range m.Document.Shots() {
+		if _, ok := m.Shots[sha]; !ok {
+			return refuse("The bundle's document uses a shot that the bundle does not list: %.12s….", sha)
+		}
+	}
+	b.Document, b.Shots = m.Document, m.Shots
+	return nil
+}
+
+func joined(path []string) string {
+	s := ""
+	for i, p := range path {
+		if i > 0 {
+			s += "/"
+		}
+		s += p
+	}
+	return s
+}
+
+// Shot is the file of a shot, checked against its SHA-256.
+func (b *Bundle) Shot(sha string) ([]byte, error) {
+	shot := b.Shots[sha]
+	if len(shot.File) < 70 || shot.File[6:70] != sha {
+		return nil, refuse("The bundle lists the shot %.12s… under another name.", sha)
+	}
+	data, err := b.read(shot.File, MostShot)
+	if err != nil {
+		return nil, err
+	}
+	if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != sha {
+		return nil, refuse("The shot %.12s… is damaged: its content is not what its name promises.", sha)
+	}
+	return data, nil
+}
+
+// read unpacks one file, at most limit bytes whatever its header says.
+func (b *Bundle) read(name string, limit int64) ([]byte, error) {
+	f := b.files[name]
+	if f == nil {
+		return nil, refuse("The bundle lacks %.80s.", name)
+	}
+	r, err := f.Open()
+	if err != nil {
+		return nil, refuse("The bundle is damaged: %.80s can't be unpacked.", name)
+	}
+	defer r.Close()
+	data, err := io.ReadAll(io.LimitReader(r, limit+1))
+	if err != nil {
+		return nil, refuse("The bundle is damaged: %.80s can't be unpacked.", name)
+	}
+	if int64(len(data)) > limit {
+		return nil, refuse("The bundle unpacks to more than is allowed (%.80s).", name)
+	}
+	return data, nil
+}
+
+var schema = sync.OnceValue(func() *jsonschema.Schema {
+	const name = "bundle.schema.json"
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(docs.BundleSchema))
+	c := jsonschema.NewCompiler()
+	if err == nil {
+		err = c.AddResource(name, doc)
+	}
+	if err != nil {
+		panic(fmt.Sprintf("bundle: the built-in schema: %v", err))
+	}
+	return c.MustCompile(name)
+})

@@ -1,0 +1,49 @@
+// Package output prepares documents for those who write files of them: its folders are the formats.
+package output
+
+import (
+	"fmt"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/page"
+
+	"github.com/skip2/go-qrcode"
+)
+
+// Edition says how a document is printed.
+type Edition struct {
+	Layout  page.Layout
+	Address string // where the document is read; "" where it has no address
+	State   string // the line under the title says it first: "Draft", "Ready, revision 2"
+	Changed string // and who changed it when; may be empty
+	House   string // at the foot of each page
+	Draft   bool
+}
+
+// Pages lays a document out; sizes are those of its shots.
+func Pages(d document.Document, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
+	req := page.Request{
+		Document: d, Layout: e.Layout, Sizes: sizes, Address: e.Address, Draft: e.Draft, Footer: d.Title,
+	}
+	if e.House != "" {
+		req.Footer = e.House + " · " + d.Title
+	}
+	steps := "1 step"
+	if n := len(d.Steps); n != 1 {
+		steps = fmt.Sprintf("%d steps", n)
+	}
+	req.Meta = e.State + ", " + steps + "."
+	if e.Changed != "" {
+		req.Meta += " " + e.Changed
+	}
+	if e.Address != "" {
+		code, err := qrcode.New(e.Address, qrcode.Medium)
+		if err != nil {
+			return page.Pages{}, fmt.Errorf("making the QR code: %w", err)
+		}
+		code.DisableBorder = true
+		req.Code = code.Bitmap()
+	}
+	return page.Lay(req), nil
+}

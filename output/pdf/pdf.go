@@ -1,0 +1,198 @@
+// Package pdf writes computed pages as a PDF file. It places what core/page has laid out and
+// measures nothing itself.
+package pdf
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"runtime"
+	"strings"
+	"time"
+
+	"raconte/core/page"
+	"raconte/core/scene"
+	"raconte/core/text"
+	"raconte/output/picture"
+
+	"codeberg.org/go-pdf/fpdf"
+	"golang.org/x/sync/errgroup"
+)
+
+// Resolution is that of pictures in print, in pixels to an inch.
+const Resolution = 250
+
+// Job is what a PDF is made from.
+type Job struct {
+	Pages    page.Pages
+	Title    string
+	Made     time.Time
+	Picture  func(ctx context.Context, ref string, width int) (picture.File, error) // at most width pixels wide
+	Progress func(done, all int)                                                    // may be nil
+}
+
+// Write makes the PDF. It stops with the context's error when that is cancelled.
+func Write(ctx context.Context, w io.Writer, job Job) error {
+	pictures, err := fetch(ctx, job)
+	if err != nil {
+		return err
+	}
+	doc := fpdf.New("P", "pt", "A4", "")
+	doc.SetMargins(0, 0, 0)
+	doc.SetAutoPageBreak(false, 0)
+	doc.SetTitle(job.Title, true)
+	doc.SetCreator("Raconte", true)
+	doc.SetCreationDate(job.Made)
+	doc.SetModificationDate(job.Made)
+	doc.SetCatalogSort(true)
+	r := &renderer{doc: doc, pictures: pictures, fonts: map[string]bool{}, links: map[scene.Link]int{}}
+	places := job.Pages.Steps
+	r.font(text.Regular, 10) // bookmarks are written in the current font's encoding
+	for i, sheet := range job.Pages.Sheets {
+		if err := ctx.Err(); err != nil {
+			return fmt.Errorf("writing the PDF: %w", err)
+		}
+		doc.AddPage()
+		for ; len(places) > 0 && places[0].Page == i+1; places = places[1:] {
+			r.font(text.Regular, 10)
+			number := len(job.Pages.Steps) - len(places) + 1
+			doc.Bookmark(fmt.Sprintf("%d  %s", number, places[0].Label), 0, places[0].Y)
+		}
+		sheet.Draw(r)
+	}
+	if err := doc.Output(w); err != nil {
+		return fmt.Errorf("writing the PDF: %w", err)
+	}
+	return nil
+}
+
+// fetch makes all pictures, several at a time: they are most of the work.
+func fetch(ctx context.Context, job Job) (map[string]picture.File, error) {
+	type slot struct {
+		ref   string
+		width int
+		file  picture.File
+	}
+	var slots []*slot
+	seen := map[string]bool{}
+	for _, sheet := range job.Pages.Sheets {
+		for _, item := range sheet.Items {
+			if p := item.Picture; p != nil && !seen[p.Ref] {
+				seen[p.Ref] = true
+				slots = append(slots, &slot{ref: p.Ref, width: int(p.Target.W / 72 * Resolution)})
+			}
+		}
+	}
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.NumCPU())
+	done := make(chan struct{}, len(slots))
+	for _, s := range slots {
+		group.Go(func() (err error) {
+			if s.file, err = job.Picture(ctx, s.ref, s.width); err != nil {
+				return fmt.Errorf("making the picture %s: %w", s.ref, err)
+			}
+			done <- struct{}{}
+			if job.Progress != nil {
+				job.Progress(len(done), len(slots))
+			}
+			return nil
+		})
+	}
+	if err := group.Wait(); err != nil {
+		return nil, err
+	}
+	files := make(map[string]picture.File, len(slots))
+	for _, s := range slots {
+		files[s.ref] = s.file
+	}
+	return files, nil
+}
+
+// renderer draws scenes on the current page.
+type renderer struct {
+	doc      *fpdf.Fpdf
+	pictures map[string]picture.File
+	fonts    map[string]bool
+	links    map[scene.Link]int
+}
+
+// font selects a face, embedding it on first use: a document without Chinese does not carry it.
+func (r *renderer) font(face string, size float64) {
+	if !r.fonts[face] {
+		r.doc.AddUTF8FontFromBytes(face, "", text.TTF(face))
+		r.fonts[face] = true
+	}
+	r.doc.SetFont(face, "", size)
+}
+
+func (r *renderer) color(c scene.Color) {
+	r.doc.SetFillColor(int(c.R), int(c.G), int(c.B))
+	r.doc.SetTextColor(int(c.R), int(c.G), int(c.B))
+	r.doc.SetAlpha(float64(c.A)/255, "Normal")
+}
+
+// Path fills an outline.
+func (r *renderer) Path(p scene.Path) {
+	r.color(p.Fill)
+	for _, s := range p.Outline {
+		switch s.Op {
+		case 'M':
+			r.doc.MoveTo(s.P[0].X, s.P[0].Y)
+		case 'L':
+			r.doc.LineTo(s.P[0].X, s.P[0].Y)
+		case 'Q':
+			r.doc.CurveTo(s.P[0].X, s.P[0].Y, s.P[1].X, s.P[1].Y)
+		case 'C':
+			r.doc.CurveBezierCubicTo(s.P[0].X, s.P[0].Y, s.P[1].X, s.P[1].Y, s.P[2].X, s.P[2].Y)
+		case 'Z':
+			r.doc.ClosePath()
+		}
+	}
+	r.doc.DrawPath("F")
+}
+
+// Words sets text that can be searched and copied.
+func (r *renderer) Words(w scene.Words) {
+	r.color(w.Fill)
+	r.font(w.Face, w.Size)
+	r.doc.Text(w.X, w.Baseline, drawable(w.Text))
+}
+
+// drawable leaves out characters beyond the basic plane, which the PDF library can't set.
+func drawable(s string) string {
+	return strings.Map(func(r rune) rune {
+		if r > 0xffff {
+			return '\ufffd'
+		}
+		return r
+	}, s)
+}
+
+// Picture places a finished picture.
+func (r *renderer) Picture(p scene.Picture) {
+	file, ok := r.pictures[p.Ref]
+	if !ok || len(file.Data) == 0 {
+		return
+	}
+	r.doc.SetAlpha(1, "Normal")
+	options := fpdf.ImageOptions{ImageType: strings.TrimPrefix(file.Type, "image/")}
+	r.doc.RegisterImageOptionsReader(p.Ref, options, bytes.NewReader(file.Data))
+	r.doc.ImageOptions(p.Ref, p.Target.X, p.Target.Y, p.Target.W, p.Target.H, false, options, 0, "")
+}
+
+// Link makes an area lead to an address or a page.
+func (r *renderer) Link(l scene.Link) {
+	if l.URL != "" {
+		r.doc.LinkString(l.Area.X, l.Area.Y, l.Area.W, l.Area.H, l.URL)
+		return
+	}
+	to := scene.Link{Page: l.Page, Y: l.Y}
+	id, ok := r.links[to]
+	if !ok {
+		id = r.doc.AddLink()
+		r.doc.SetLink(id, l.Y, l.Page)
+		r.links[to] = id
+	}
+	r.doc.Link(l.Area.X, l.Area.Y, l.Area.W, l.Area.H, id)
+}

@@ -1,0 +1,46 @@
+// Package picture makes finished pictures: a figure's crop and marks on its shot, in one file.
+package picture
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/jpeg"
+
+	"raconte/core/figure"
+	"raconte/raster"
+)
+
+// Flatten draws a figure on its shot; first is the number of its first marker. With mostWidth > 0
+// a wider picture is scaled down to it, the marks being drawn sharp at that size.
+func Flatten(f figure.Figure, shot *image.RGBA, first, mostWidth int) *image.RGBA {
+	size := shot.Bounds().Size()
+	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
+	scale := 1.0
+	if mostWidth > 0 && s.W > float64(mostWidth) {
+		scale = float64(mostWidth) / s.W
+	}
+	return raster.Draw(s, scale, func(string) *image.RGBA { return shot })
+}
+
+// File is an encoded picture.
+type File struct {
+	Data []byte
+	Type string // media type
+}
+
+// Encode writes a picture in the form that suits its origin: JPEG for what came as JPEG, as photos
+// do, PNG for everything else.
+func Encode(img *image.RGBA, origin string, effort raster.Effort) (File, error) {
+	var buf bytes.Buffer
+	if origin == "image/jpeg" {
+		if err := jpeg.Encode(&buf, img, &jpeg.Options{Quality: 90}); err != nil {
+			return File{}, fmt.Errorf("encoding a finished picture: %w", err)
+		}
+		return File{buf.Bytes(), "image/jpeg"}, nil
+	}
+	if err := raster.EncodePNG(&buf, img, effort); err != nil {
+		return File{}, fmt.Errorf("encoding a finished picture: %w", err)
+	}
+	return File{buf.Bytes(), "image/png"}, nil
+}

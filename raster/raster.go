@@ -1,0 +1,99 @@
+// Package raster turns scenes into pixels. It draws what it is told and decides nothing.
+package raster
+
+import (
+	"image"
+	"image/color"
+	"image/draw"
+	"math"
+
+	"raconte/core/scene"
+	"raconte/core/text"
+
+	xdraw "golang.org/x/image/draw"
+	"golang.org/x/image/vector"
+)
+
+// Canvas draws scenes on an image. Scale is in pixels to a unit of the scene; Pictures finds the
+// pixels that a picture's Ref names, nil where there are none.
+type Canvas struct {
+	Image    *image.RGBA
+	Scale    float64
+	Pictures func(ref string) *image.RGBA
+	raster   vector.Rasterizer
+}
+
+// Draw is the scene as an image of scale pixels to a unit, on white.
+func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
+	img := image.NewRGBA(image.Rect(0, 0, int(math.Ceil(s.W*scale-1e-6)), int(math.Ceil(s.H*scale-1e-6))))
+	draw.Draw(img, img.Bounds(), image.White, image.Point{}, draw.Src)
+	s.Draw(&Canvas{Image: img, Scale: scale, Pictures: pictures})
+	return img
+}
+
+// Path fills an outline with the non-zero winding rule. Only the pixels under it are visited.
+func (c *Canvas) Path(p scene.Path) {
+	b := p.Outline.Bounds()
+	area := image.Rect(
+		int(math.Floor(b.X*c.Scale)), int(math.Floor(b.Y*c.Scale)),
+		int(math.Ceil((b.X+b.W)*c.Scale))+1, int(math.Ceil((b.Y+b.H)*c.Scale))+1,
+	).Intersect(c.Image.Bounds())
+	if area.Empty() {
+		return
+	}
+	c.raster.Reset(area.Dx(), area.Dy())
+	at := func(q scene.Point) (float32, float32) {
+		return float32(q.X*c.Scale - float64(area.Min.X)), float32(q.Y*c.Scale - float64(area.Min.Y))
+	}
+	for _, s := range p.Outline {
+		x, y := at(s.P[0])
+		switch s.Op {
+		case 'M':
+			c.raster.MoveTo(x, y)
+		case 'L':
+			c.raster.LineTo(x, y)
+		case 'Q':
+			x1, y1 := at(s.P[1])
+			c.raster.QuadTo(x, y, x1, y1)
+		case 'C':
+			x1, y1 := at(s.P[1])
+			x2, y2 := at(s.P[2])
+			c.raster.CubeTo(x, y, x1, y1, x2, y2)
+		case 'Z':
+			c.raster.ClosePath()
+		}
+	}
+	fill := color.NRGBA{R: p.Fill.R, G: p.Fill.G, B: p.Fill.B, A: p.Fill.A}
+	c.raster.Draw(c.Image, area, image.NewUniform(fill), image.Point{})
+}
+
+// Words fills the letters' outlines.
+func (c *Canvas) Words(w scene.Words) { c.Path(scene.Path{Outline: text.Outline(w), Fill: w.Fill}) }
+
+// Link draws nothing: pixels lead nowhere.
+func (c *Canvas) Link(scene.Link) {}
+
+// Picture draws the named pixels, scaled with a good filter where their size differs.
+func (c *Canvas) Picture(p scene.Picture) {
+	if c.Pictures == nil {
+		return
+	}
+	src := c.Pictures(p.Ref)
+	if src == nil {
+		return
+	}
+	from := src.Bounds()
+	if !p.Source.Empty() {
+		from = pixels(p.Source, 1).Intersect(from)
+	}
+	to := pixels(p.Target, c.Scale)
+	if from.Size() == to.Size() {
+		draw.Draw(c.Image, to, src, from.Min, draw.Over)
+		return
+	}
+	xdraw.CatmullRom.Scale(c.Image, to, src, from, draw.Over, nil)
+}
+
+func pixels(r scene.Rect, k float64) image.Rectangle {
+	return image.Rect(int(math.Round(r.X*k)), int(math.Round(r.Y*k)), int(math.Round((r.X+r.W)*k)), int(math.Round((r.Y+r.H)*k)))
+}
