@@ -13,6 +13,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/sight"
+	"raconte/core/words"
 	"raconte/intake"
 	"raconte/output/bundle"
 
@@ -131,7 +132,7 @@ func bundleCommand() *cobra.Command {
 			sum := sha256.Sum256(shot.Data)
 			sha := hex.EncodeToString(sum[:])
 			shots[sha] = source{shot.Data, shot.Type, names[i]}
-			d.Steps = append(d.Steps, document.Step{ID: uuid.NewString(), Figures: []figure.Figure{
+			d.Steps = append(d.Steps, document.Step{ID: uuid.NewString(), Words: words.Plain(""), Figures: []figure.Figure{
 				{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}},
 			}})
 		}

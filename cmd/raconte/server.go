@@ -1,5 +1,174 @@
 package main
 
-import "github.com/spf13/cobra"
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strconv"
+	"syscall"
+	"time"
 
-func serverCommands() []*cobra.Command { return nil }
+	"raconte/blobs"
+	"raconte/demo"
+	"raconte/fonts"
+	"raconte/jobs"
+	"raconte/pictures"
+	"raconte/press"
+	"raconte/server"
+	"raconte/store"
+	"raconte/web"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/spf13/cobra"
+)
+
+// settings come from the environment; the README lists them.
+type settings struct {
+	Port     int    `env:"RACONTE_PORT" envDefault:"8420"`
+	Data     string `env:"RACONTE_DATA" envDefault:".data"`
+	Database string `env:"RACONTE_DATABASE"` // a DSN of the Go MySQL driver
+	Address  string `env:"RACONTE_ADDRESS"`
+	House    string `env:"RACONTE_HOUSE" envDefault:"Pellworth Growers’ Cooperative"`
+	Pictures string `env:"RACONTE_PICTURES"` // a folder, by default pictures in Data
+}
+
+func readSettings() (settings, error) {
+	c, err := env.ParseAs[settings]()
+	if err != nil {
+		return c, fmt.Errorf("reading the configuration: %w", err)
+	}
+	if c.Port < 1 || c.Port > 65535 {
+		return c, errors.New("RACONTE_PORT is not a port")
+	}
+	if c.Address == "" {
+		c.Address = "http://127.0.0.1:" + strconv.Itoa(c.Port)
+	}
+	if c.Pictures == "" {
+		c.Pictures = filepath.Join(c.Data, "pictures")
+	}
+	if c.Database == "" {
+		return c, errors.New("RACONTE_DATABASE is not set; make start sets it")
+	}
+	return c, nil
+}
+
+// house is everything a server command works with.
+type house struct {
+	settings
+	store  *store.Store
+	bucket *blobs.Bucket
+	server *server.Server
+	jobs   *jobs.Runner
+	maker  *pictures.Maker
+	log    *slog.Logger
+}
+
+func openHouse(ctx context.Context) (*house, error) {
+	c, err := readSettings()
+	if err != nil {
+		return nil, err
+	}
+	fonts.Register()
+	h := &house{settings: c, log: slog.New(slog.NewJSONHandler(os.Stderr, nil))}
+	if h.store, err = store.Open(ctx, c.Database); err != nil {
+		return nil, err
+	}
+	if h.bucket, err = blobs.OpenFolder(ctx, c.Pictures); err != nil {
+		return nil, err
+	}
+	h.maker = pictures.New(h.store, h.bucket)
+	files, err := fs.Sub(web.Built, "dist")
+	if err != nil {
+		return nil, fmt.Errorf("finding the built interface: %w", err)
+	}
+	h.jobs = &jobs.Runner{Store: h.store, Log: h.log}
+	h.server, err = server.New(server.Config{
+		Store: h.store, Pictures: h.maker, Jobs: h.jobs, Files: h.bucket, Web: files, Log: h.log,
+		Press: press.Press{Pictures: h.maker, Address: c.Address, House: c.House},
+	})
+	if err != nil {
+		return nil, err
+	}
+	h.jobs.Works = map[string]jobs.Work{"pdf": h.server.MakePDF, "preview": h.server.MakePreview}
+	return h, nil
+}
+
+func (h *house) close() {
+	_ = h.bucket.Close()
+	_ = h.store.Close()
+}
+
+func serverCommands() []*cobra.Command {
+	serve := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the web application on 127.0.0.1",
+		Args:  cobra.NoArgs,
+		RunE:  run(serve),
+	}
+	load := &cobra.Command{
+		Use:   "demo",
+		Short: "Load the demo's accounts and documents, once",
+		Args:  cobra.NoArgs,
+		RunE: run(func(cmd *cobra.Command, _ []string) error {
+			h, err := openHouse(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer h.close()
+			return demo.Load(cmd.Context(), h.store, h.server)
+		}),
+	}
+	return []*cobra.Command{serve, load}
+}
+
+const (
+	workers    = 2
+	sweepEvery = 6 * time.Hour
+)
+
+func serve(cmd *cobra.Command, _ []string) error {
+	ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	h, err := openHouse(ctx)
+	if err != nil {
+		return err
+	}
+	defer h.close()
+	listener, err := net.Listen("tcp", "127.0.0.1:"+strconv.Itoa(h.Port))
+	if err != nil {
+		return fmt.Errorf("port %d can't be used: %w; set RACONTE_PORT to another", h.Port, err)
+	}
+	h.log.Info("serving", "address", h.Address)
+	idle := make(chan struct{})
+	go func() {
+		defer close(idle)
+		h.jobs.Run(ctx, workers)
+	}()
+	go h.sweep(ctx)
+	err = h.server.Serve(ctx, listener)
+	stop()
+	<-idle
+	return err
+}
+
+// sweep removes what nothing uses any more, at the start and a few times a day.
+func (h *house) sweep(ctx context.Context) {
+	tick := time.NewTicker(sweepEvery)
+	defer tick.Stop()
+	for {
+		if err := h.maker.Sweep(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			h.log.Error("sweeping", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+	}
+}

@@ -120,3 +120,16 @@ func midpoint(a, b string) string {
 		}
 	}
 }
+
+// ValidOrder tells whether a key from outside can place a step.
+func ValidOrder(key string) bool {
+	if len(key) < whole || len(key) > 191 {
+		return false
+	}
+	for i := range len(key) {
+		if strings.IndexByte(digits, key[i]) < 0 {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,95 @@
+// Package blobs keeps files by key: shots, pictures made from them, finished deliveries. Where they
+// lie is configuration: a folder, or any store that gocloud.dev knows by URL.
+package blobs
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/url"
+	"os"
+	"path/filepath"
+	"time"
+
+	"gocloud.dev/blob"
+	_ "gocloud.dev/blob/fileblob" // folders
+	_ "gocloud.dev/blob/memblob"  // for tests
+	"gocloud.dev/gcerrors"
+)
+
+// ErrNotFound says that no file has the key.
+var ErrNotFound = errors.New("no such file")
+
+// Bucket is a store of files. It is safe for use by several goroutines.
+type Bucket struct{ bucket *blob.Bucket }
+
+// Open opens a store by URL.
+func Open(ctx context.Context, address string) (*Bucket, error) {
+	b, err := blob.OpenBucket(ctx, address)
+	if err != nil {
+		return nil, fmt.Errorf("opening the picture store: %w", err)
+	}
+	return &Bucket{b}, nil
+}
+
+// OpenFolder opens a folder, making it where it is missing.
+func OpenFolder(ctx context.Context, dir string) (*Bucket, error) {
+	dir, err := filepath.Abs(dir)
+	if err == nil {
+		err = os.MkdirAll(dir, 0o700)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("making the picture folder: %w", err)
+	}
+	return Open(ctx, (&url.URL{Scheme: "file", Path: dir, RawQuery: "metadata=skip&no_tmp_dir=1"}).String())
+}
+
+// Close releases the store.
+func (b *Bucket) Close() error { return b.bucket.Close() }
+
+// Put keeps data under a key, replacing what was there; readers see the old or the new, never a part.
+func (b *Bucket) Put(ctx context.Context, key string, data []byte) error {
+	if err := b.bucket.Upload(ctx, key, bytes.NewReader(data), &blob.WriterOptions{ContentType: "application/octet-stream"}); err != nil {
+		return fmt.Errorf("keeping %s: %w", key, err)
+	}
+	return nil
+}
+
+// Get is the data under a key, or ErrNotFound.
+func (b *Bucket) Get(ctx context.Context, key string) ([]byte, error) {
+	data, err := b.bucket.ReadAll(ctx, key)
+	if gcerrors.Code(err) == gcerrors.NotFound {
+		return nil, fmt.Errorf("reading %s: %w", key, ErrNotFound)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", key, err)
+	}
+	return data, nil
+}
+
+// Delete removes a key; removing what is not there is fine.
+func (b *Bucket) Delete(ctx context.Context, key string) error {
+	if err := b.bucket.Delete(ctx, key); err != nil && gcerrors.Code(err) != gcerrors.NotFound {
+		return fmt.Errorf("removing %s: %w", key, err)
+	}
+	return nil
+}
+
+// Each calls visit for every key that starts with prefix, with the time it was last put.
+func (b *Bucket) Each(ctx context.Context, prefix string, visit func(key string, put time.Time) error) error {
+	list := b.bucket.List(&blob.ListOptions{Prefix: prefix})
+	for {
+		o, err := list.Next(ctx)
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return fmt.Errorf("listing %s: %w", prefix, err)
+		}
+		if err := visit(o.Key, o.ModTime); err != nil {
+			return err
+		}
+	}
+}

@@ -1,0 +1,165 @@
+// Package jobs does work in the background: it claims jobs from the database, one worker each, keeps
+// their progress there, and stops those that are cancelled.
+package jobs
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"runtime/debug"
+	"sync"
+	"time"
+
+	"raconte/store"
+)
+
+// Work does one kind of job. It calls progress as it goes, and ends soon after ctx is cancelled. An
+// error's text is shown to the job's owner.
+type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (result string, err error)
+
+// Runner runs jobs.
+type Runner struct {
+	Store   *store.Store
+	Works   map[string]Work
+	Changed func(store.Job) // told of every change to a job; may be nil
+	Log     *slog.Logger
+
+	wake chan struct{}
+	once sync.Once
+}
+
+const (
+	idle   = 2 * time.Second  // between looks at the queue
+	beat   = time.Second      // between signs of life, which also notice a cancel
+	silent = 30 * time.Second // after which a worker is taken for dead
+)
+
+func (r *Runner) init() { r.once.Do(func() { r.wake = make(chan struct{}, 1) }) }
+
+// Add queues a job and wakes a worker.
+func (r *Runner) Add(ctx context.Context, kind, payload, owner string) (store.Job, error) {
+	r.init()
+	j, err := r.Store.AddJob(ctx, kind, payload, owner)
+	if err != nil {
+		return j, err
+	}
+	select {
+	case r.wake <- struct{}{}:
+	default:
+	}
+	return j, nil
+}
+
+// Run works with the given count of workers until ctx is cancelled; jobs begun then are put back.
+func (r *Runner) Run(ctx context.Context, workers int) {
+	r.init()
+	var group sync.WaitGroup
+	for range workers {
+		group.Go(func() {
+			for ctx.Err() == nil {
+				if r.one(ctx) {
+					continue
+				}
+				select {
+				case <-ctx.Done():
+				case <-r.wake:
+				case <-time.After(idle):
+				}
+			}
+		})
+	}
+	group.Wait()
+}
+
+// one claims and does a job; false where there was none.
+func (r *Runner) one(ctx context.Context) bool {
+	j, err := r.Store.ClaimJob(ctx, silent)
+	if err != nil {
+		if !errors.Is(err, store.ErrNotFound) && ctx.Err() == nil {
+			r.Log.Error("claiming a job", "error", err)
+		}
+		return false
+	}
+	if j.State == store.Failed {
+		r.tell(ctx, j.ID)
+		return true
+	}
+	r.tell(ctx, j.ID)
+	r.do(ctx, j)
+	r.tell(context.WithoutCancel(ctx), j.ID)
+	return true
+}
+
+func (r *Runner) do(ctx context.Context, j store.Job) {
+	work, cancel := context.WithCancel(ctx)
+	defer cancel()
+	var mu sync.Mutex
+	done, all := 0, 0
+	ended := make(chan struct{})
+	go func() {
+		tick := time.NewTicker(beat)
+		defer tick.Stop()
+		for {
+			select {
+			case <-ended:
+				return
+			case <-tick.C:
+				mu.Lock()
+				d, a := done, all
+				mu.Unlock()
+				if alive, err := r.Store.Progress(work, j.ID, d, a); err == nil && !alive {
+					cancel()
+				}
+				r.tell(work, j.ID)
+			}
+		}
+	}()
+	result, err := r.guarded(work, j, func(d, a int) {
+		mu.Lock()
+		done, all = max(done, d), a
+		mu.Unlock()
+	})
+	close(ended)
+	last := context.WithoutCancel(ctx)
+	switch {
+	case ctx.Err() != nil: // the server stops
+		err = r.Store.ReleaseJob(last, j.ID)
+	case work.Err() != nil: // cancelled: the state says so already
+		err = nil
+	case err != nil:
+		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
+		err = r.Store.FinishJob(last, j.ID, "", err.Error())
+	default:
+		if _, err = r.Store.Progress(last, j.ID, all, all); err == nil {
+			err = r.Store.FinishJob(last, j.ID, result, "")
+		}
+	}
+	if err != nil {
+		r.Log.Error("recording the end of a job", "job", j.ID, "error", err)
+	}
+}
+
+// guarded does the work; a panic is that job's failure and nobody else's.
+func (r *Runner) guarded(ctx context.Context, j store.Job, progress func(int, int)) (result string, err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			r.Log.Error("a job panicked", "job", j.ID, "panic", p, "stack", string(debug.Stack()))
+			err = errors.New("something went wrong inside Raconte; nothing of yours was changed")
+		}
+	}()
+	work := r.Works[j.Kind]
+	if work == nil {
+		return "", fmt.Errorf("nothing does jobs of the kind %q", j.Kind)
+	}
+	return work(ctx, j, progress)
+}
+
+func (r *Runner) tell(ctx context.Context, id string) {
+	if r.Changed == nil {
+		return
+	}
+	if j, err := r.Store.Job(ctx, id); err == nil {
+		r.Changed(j)
+	}
+}

@@ -1,0 +1,133 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"time"
+
+	"raconte/intake"
+	"raconte/output/bundle"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+// ExportBundle answers with a document and its shots in one file.
+func (s *Server) ExportBundle(c *gin.Context, id string) {
+	w, err := s.Store.Whole(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	byID, bySHA := map[string]store.Shot{}, map[string]store.Shot{}
+	for _, shot := range w.Shots {
+		byID[shot.ID], bySHA[shot.SHA256] = shot, shot
+	}
+	d := w.Core()
+	for i := range d.Steps {
+		for j := range d.Steps[i].Figures {
+			f := d.Steps[i].Figures[j].Clone()
+			f.Shot = byID[f.Shot].SHA256
+			d.Steps[i].Figures[j] = f
+		}
+	}
+	tmp, err := os.CreateTemp("", "raconte-export-*")
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	defer os.Remove(tmp.Name())
+	defer tmp.Close()
+	err = bundle.Write(tmp, d, func(sha string) ([]byte, string, string, error) {
+		file, err := s.Pictures.Original(c, bySHA[sha].ID)
+		return file.Data, file.Type, bySHA[sha].Name, err
+	})
+	if err == nil {
+		_, err = tmp.Seek(0, io.SeekStart)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Content-Type", "application/zip")
+	c.Header("Content-Disposition", disposition(fileName(w.Title, "bundle")))
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, tmp)
+}
+
+// ImportBundle makes a document from a bundle, all or nothing.
+func (s *Server) ImportBundle(c *gin.Context) {
+	tmp, err := os.CreateTemp("", "raconte-import-*")
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	defer os.Remove(tmp.Name())
+	defer tmp.Close()
+	size, err := io.Copy(tmp, c.Request.Body)
+	if err != nil {
+		if large := bodyError(err); large != nil {
+			s.fail(c, large)
+			return
+		}
+		problem(c, http.StatusBadRequest, "The bundle did not arrive whole. Nothing was imported. Send it again.")
+		return
+	}
+	b, err := bundle.Open(tmp, size)
+	if err == nil {
+		var d store.Document
+		if d, err = s.unpack(c, b, accountOf(c).ID); err == nil {
+			s.created(c, d, nil)
+			return
+		}
+	}
+	var refusal bundle.Refusal
+	if errors.As(err, &refusal) {
+		problem(c, http.StatusUnprocessableEntity, refusal.Reason+" Nothing was imported.")
+		return
+	}
+	s.fail(c, err)
+}
+
+// unpack keeps a checked bundle's shots, each under a new id, then the document in one transaction.
+// Shots whose document was refused after all are used nowhere and swept.
+func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store.Document, error) {
+	ids := map[string]string{}
+	for _, sha := range b.Document.Shots() {
+		data, err := b.Shot(sha)
+		if err != nil {
+			return store.Document{}, err
+		}
+		id := uuid.NewString()
+		_, err = s.Pictures.Restore(ctx, id, b.Shots[sha].Name, data, by)
+		var refusal intake.Refusal
+		if errors.As(err, &refusal) {
+			return store.Document{}, bundle.Refusal{Reason: fmt.Sprintf("The shot %.12s… can't be used: %s", sha, refusal.Reason)}
+		}
+		if err != nil {
+			return store.Document{}, err
+		}
+		ids[sha] = id
+	}
+	d := b.Document
+	for i := range d.Steps {
+		for j := range d.Steps[i].Figures {
+			d.Steps[i].Figures[j].Shot = ids[d.Steps[i].Figures[j].Shot]
+		}
+	}
+	return s.Store.CreateWhole(ctx, d, by)
+}
+
+// ImportDemo makes a document from a bundle in memory, as the demo does.
+func (s *Server) ImportDemo(ctx context.Context, data []byte, by string) (store.Document, error) {
+	b, err := bundle.Open(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		return store.Document{}, err
+	}
+	return s.unpack(ctx, b, by)
+}

@@ -1,0 +1,317 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+
+	"raconte/api"
+	"raconte/core/document"
+	"raconte/core/page"
+	"raconte/core/readiness"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// mayEdit tells whether the caller sees drafts and shots.
+func mayEdit(c *gin.Context) bool { return accountOf(c).Role.AtLeast(store.Author) }
+
+// visible is the document as the caller may see it: readers see its last ready revision. Parsed
+// documents are kept, since a page of pictures asks for the same one many times.
+func (s *Server) visible(c *gin.Context, id string) (store.Whole, error) {
+	head, err := s.Store.Head(c, id)
+	if err != nil {
+		return store.Whole{}, err
+	}
+	key := fmt.Sprintf("%s draft %d", id, head.Seq)
+	load := s.Store.Whole
+	if !mayEdit(c) {
+		key = fmt.Sprintf("%s revision %d", id, head.Revision)
+		load = s.Store.LastRevision
+	}
+	if w, ok := s.documents.Get(key); ok {
+		return w, nil
+	}
+	w, err := load(c, id)
+	if err == nil && (!mayEdit(c) || w.Seq == head.Seq) {
+		s.documents.Add(key, w)
+	}
+	return w, err
+}
+
+// ListDocuments answers with the library.
+func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
+	title := ""
+	if params.Title != nil {
+		title = *params.Title
+	}
+	docs, err := s.Store.List(c, title, !mayEdit(c))
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := make([]api.Summary, 0, len(docs))
+	for _, d := range docs {
+		out = append(out, summary(d))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+func summary(d store.Document) api.Summary {
+	return api.Summary{
+		Id: d.ID, Kind: string(d.Kind), Title: d.Title, State: api.State(d.State), Steps: d.Steps,
+		ChangedBy: d.ChangedName, ChangedAt: d.ChangedAt, Revision: d.Revision,
+	}
+}
+
+// CreateDocument makes an empty procedure.
+func (s *Server) CreateDocument(c *gin.Context) {
+	var in api.CreateDocumentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give a title.")
+		return
+	}
+	if err := document.CheckTitle(in.Title); err != nil {
+		problem(c, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	d, err := s.Store.Create(c, in.Title, accountOf(c).ID)
+	s.created(c, d, err)
+}
+
+func (s *Server) created(c *gin.Context, d store.Document, err error) {
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(c, d, "")
+	c.JSON(http.StatusCreated, summary(d))
+}
+
+// GetDocument answers with a document, whole.
+func (s *Server) GetDocument(c *gin.Context, id string) {
+	w, err := s.visible(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, api.Document{
+		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows), Shots: shots(w.Shots),
+	})
+}
+
+func steps(rows []store.Step) []api.Step {
+	out := make([]api.Step, 0, len(rows))
+	for _, r := range rows {
+		step := api.Step{Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: api.StepContent{
+			Words: r.Content.Words, Figures: r.Content.Figures,
+		}}
+		if step.Content.Figures == nil {
+			step.Content.Figures = []api.Figure{}
+		}
+		if r.Removed {
+			step.Removed = &r.Removed
+		}
+		if r.ChangedName != "" {
+			step.ChangedBy = &r.ChangedName
+		}
+		out = append(out, step)
+	}
+	return out
+}
+
+func shots(rows []store.Shot) []api.Shot {
+	out := make([]api.Shot, 0, len(rows))
+	for _, r := range rows {
+		out = append(out, shotAnswer(r))
+	}
+	return out
+}
+
+func shotAnswer(r store.Shot) api.Shot {
+	return api.Shot{Id: r.ID, Width: r.Width, Height: r.Height, Name: r.Name}
+}
+
+// DeleteDocument deletes a document; it can be restored.
+func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id, true) }
+
+// RestoreDocument brings a deleted document back.
+func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
+
+func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
+	if err := s.Store.SetDeleted(c, id, deleted); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(c, store.Document{ID: id}, "")
+	c.Status(http.StatusNoContent)
+}
+
+// DuplicateDocument makes a copy.
+func (s *Server) DuplicateDocument(c *gin.Context, id string) {
+	d, err := s.Store.Duplicate(c, id, accountOf(c).ID)
+	s.created(c, d, err)
+}
+
+// GetChanges answers with what changed after a state of the document. The document is read before
+// its steps: its state number may then be too low, which only makes the client ask again.
+func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesParams) {
+	d, err := s.Store.Head(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	rows, err := s.Store.ChangedSteps(c, id, params.Since)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answerChanges(c, http.StatusOK, d, rows)
+}
+
+func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Step) {
+	used, err := s.Store.ShotsOf(c, rows)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(code, api.Changes{
+		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), ChangedBy: &d.ChangedName,
+		Steps: steps(rows), Shots: shots(used),
+	})
+}
+
+// Change applies edits.
+func (s *Server) Change(c *gin.Context, id string) {
+	var in api.Change
+	if err := c.ShouldBindJSON(&in); err != nil {
+		if tooLarge := bodyError(err); tooLarge != nil {
+			s.fail(c, tooLarge)
+			return
+		}
+		problem(c, http.StatusBadRequest, "The change can't be read.")
+		return
+	}
+	change, err := readChange(in)
+	if err != nil {
+		problem(c, http.StatusUnprocessableEntity, sentence(err))
+		return
+	}
+	seq, err := s.Store.Apply(c, id, change, accountOf(c).ID)
+	var conflict store.Conflict
+	var invalid store.Invalid
+	code, touched := http.StatusOK, make([]string, 0, len(change.Steps))
+	switch {
+	case errors.As(err, &invalid):
+		problem(c, http.StatusUnprocessableEntity, invalid.Reason)
+		return
+	case errors.As(err, &conflict):
+		code, touched = http.StatusConflict, conflict.Steps
+	case err != nil:
+		s.fail(c, err)
+		return
+	default:
+		for _, e := range change.Steps {
+			touched = append(touched, e.ID)
+		}
+	}
+	d, err := s.Store.Head(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	rows, err := s.Store.StepsByID(c, id, touched)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if code == http.StatusOK {
+		d.Seq = seq // others may have changed more since: the client has not seen that yet
+		s.publish(c, d, change.ID)
+	}
+	s.answerChanges(c, code, d, rows)
+}
+
+// readChange checks a change that came from outside.
+func readChange(in api.Change) (store.Change, error) {
+	out := store.Change{ID: in.Id}
+	if in.Id == "" || len(in.Id) > 64 {
+		return out, errors.New("the change has no usable id")
+	}
+	if in.Title != nil {
+		if err := document.CheckTitle(in.Title.Text); err != nil {
+			return out, err
+		}
+		out.Title = &store.TitleEdit{Base: in.Title.Base, Text: in.Title.Text}
+	}
+	seen := map[string]bool{}
+	for _, e := range in.Steps {
+		step := document.Step{ID: e.Id, Words: e.Content.Words, Figures: e.Content.Figures}
+		if err := step.Check(); err != nil {
+			return out, err
+		}
+		if !document.ValidOrder(e.Order) || seen[e.Id] {
+			return out, fmt.Errorf("step %s has no usable place", e.Id)
+		}
+		seen[e.Id] = true
+		out.Steps = append(out.Steps, store.StepEdit{
+			ID: e.Id, Base: e.Base, OrderKey: e.Order, Removed: e.Removed,
+			Content: store.Content{Words: e.Content.Words, Figures: e.Content.Figures},
+		})
+	}
+	return out, nil
+}
+
+// SetState marks a document ready or a draft again.
+func (s *Server) SetState(c *gin.Context, id string) {
+	var in api.SetStateJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil || (in.State != api.Draft && in.State != api.Ready) {
+		problem(c, http.StatusBadRequest, "A document is draft or ready.")
+		return
+	}
+	findings, err := s.Store.SetState(c, id, document.State(in.State), accountOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if readiness.Blocks(findings) {
+		c.JSON(http.StatusUnprocessableEntity, api.Findings{
+			Message: "The document can't be marked ready before these are fixed.", Findings: findings,
+		})
+		return
+	}
+	d, err := s.Store.Head(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(c, d, "")
+	c.JSON(http.StatusOK, summary(d))
+}
+
+// GetPages answers with the computed pages.
+func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) {
+	layout := page.Layout(params.Layout)
+	if layout != page.TwoSteps && layout != page.FourSteps {
+		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
+		return
+	}
+	w, err := s.visible(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	pages, err := s.Press.Pages(w, layout)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, pages)
+}
+
+// publish tells other browsers that a document changed.
+func (s *Server) publish(_ context.Context, d store.Document, change string) {
+	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, revision: d.Revision})
+}

@@ -1,0 +1,117 @@
+package server
+
+import (
+	"bytes"
+	"errors"
+	"io"
+	"net/http"
+	"strconv"
+	"time"
+
+	"raconte/api"
+	"raconte/blobs"
+	"raconte/intake"
+	"raconte/pictures"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// PutShot takes a picture in.
+func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
+	if id == "" || len(id) > 64 {
+		problem(c, http.StatusBadRequest, "The picture has no usable id.")
+		return
+	}
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		if large := bodyError(err); large != nil {
+			s.fail(c, large)
+			return
+		}
+		problem(c, http.StatusBadRequest, "The picture did not arrive whole. Send it again.")
+		return
+	}
+	name := ""
+	if params.Name != nil {
+		name = *params.Name
+	}
+	shot, err := s.Pictures.Keep(c, id, name, data, accountOf(c).ID)
+	var refusal intake.Refusal
+	switch {
+	case errors.As(err, &refusal):
+		problem(c, http.StatusUnprocessableEntity, refusal.Reason)
+		return
+	case errors.Is(err, store.ErrTaken):
+		problem(c, http.StatusConflict, "Another picture was sent under the same id.")
+		return
+	case err != nil:
+		s.fail(c, err)
+		return
+	}
+	if _, err := s.Jobs.Add(c, "preview", shot.ID, accountOf(c).ID); err != nil {
+		s.Log.Warn("queueing a preview", "shot", shot.ID, "error", err) // it is made when first asked for
+	}
+	c.JSON(http.StatusOK, shotAnswer(shot))
+}
+
+// GetShot answers with a shot, whole.
+func (s *Server) GetShot(c *gin.Context, id string) {
+	file, err := s.Pictures.Original(c, id)
+	s.sendPicture(c, file, err)
+}
+
+// GetPreview answers with a small copy of a shot.
+func (s *Server) GetPreview(c *gin.Context, id string) {
+	file, err := s.Pictures.Preview(c, id)
+	s.sendPicture(c, file, err)
+}
+
+// GetFigure answers with a finished picture.
+func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFigureParams) {
+	w, err := s.visible(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f, _, first, ok := w.Core().Figure(figureID)
+	if !ok {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	width := 0
+	if params.Width != nil {
+		width = *params.Width
+		if width < 16 || width > 8192 {
+			problem(c, http.StatusBadRequest, "The width is 16 to 8192 pixels.")
+			return
+		}
+		width = (width + 99) / 100 * 100 // few different sizes, so that kept pictures are found again
+	}
+	key, _, err := s.Pictures.FinishedKey(c, f, first, width)
+	if err == nil && c.GetHeader("If-None-Match") == strconv.Quote(key) {
+		c.Status(http.StatusNotModified)
+		return
+	}
+	file, err := s.Pictures.Finished(c, f, first, width)
+	s.sendPicture(c, file, err)
+}
+
+// sendPicture answers with a picture. Browsers may keep it but ask each time whether they may still
+// show it: who may see what can change.
+func (s *Server) sendPicture(c *gin.Context, file pictures.File, err error) {
+	if errors.Is(err, blobs.ErrNotFound) {
+		s.Log.Error("a picture's file is missing", "error", err)
+		problem(c, http.StatusNotFound, "The picture's file is missing on the server. Tell your administrator.")
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, no-cache")
+	c.Header("ETag", strconv.Quote(file.Key))
+	c.Header("Content-Type", file.Type)
+	c.Header("Content-Disposition", "inline")
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(file.Data))
+}

@@ -1,0 +1,91 @@
+// Package store keeps everything but pictures in MariaDB. It knows the tables and what may be
+// changed together; the rules of documents are in core.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/mysql"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNotFound says that what was asked for is not there, or not there any more.
+var ErrNotFound = errors.New("not found")
+
+// Store is the database.
+type Store struct {
+	db  *gorm.DB
+	now func() time.Time
+}
+
+// Open connects to the database that a DSN of the Go MySQL driver names and brings its tables up to date.
+func Open(ctx context.Context, dsn string) (*Store, error) {
+	db, err := gorm.Open(mysql.Open(dsn), &gorm.Config{
+		Logger: logger.Discard, SkipDefaultTransaction: true, TranslateError: true,
+	})
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	s := &Store{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }}
+	pool := s.SQL()
+	pool.SetMaxOpenConns(24)
+	pool.SetMaxIdleConns(12)
+	pool.SetConnMaxLifetime(10 * time.Minute)
+	goose.SetBaseFS(migrations)
+	goose.SetLogger(goose.NopLogger())
+	if err := goose.SetDialect("mysql"); err != nil {
+		return nil, fmt.Errorf("preparing the migrations: %w", err)
+	}
+	if err := goose.UpContext(ctx, pool, "migrations"); err != nil {
+		return nil, fmt.Errorf("bringing the database's tables up to date: %w", err)
+	}
+	return s, nil
+}
+
+// SQL is the pool of connections, for packages that keep tables of their own.
+func (s *Store) SQL() *sql.DB {
+	pool, err := s.db.DB()
+	if err != nil {
+		panic(fmt.Sprintf("store: a GORM connection without a pool: %v", err))
+	}
+	return pool
+}
+
+// Close ends all connections.
+func (s *Store) Close() error { return s.SQL().Close() }
+
+// Ping tells whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
+
+// within runs work in one transaction; a deadlock or lock time-out is tried again.
+func (s *Store) within(ctx context.Context, work func(tx *gorm.DB) error) error {
+	var err error
+	for range 4 {
+		err = s.db.WithContext(ctx).Transaction(work)
+		if !transient(err) {
+			break
+		}
+	}
+	return err
+}
+
+// found turns GORM's word for "no row" into ours.
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+var forUpdate = clause.Locking{Strength: "UPDATE"}
