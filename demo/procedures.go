@@ -19,7 +19,9 @@ func with(change func(*ws.State)) ws.State {
 	return st
 }
 
-func scanned(st *ws.State) { st.Lot, st.Grower, st.Variety = "24-1187", "Vennaker Farm", "Belle d’Ostrave" }
+func scanned(st *ws.State) {
+	st.Lot, st.Grower, st.Variety = "24-1187", "Vennaker Farm", "Belle d’Ostrave"
+}
 
 func receive() Procedure {
 	return build("Receive a lot into a cold room", "ines", true, []step{

@@ -8,6 +8,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/document"
+	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/store"
@@ -107,7 +108,7 @@ func steps(rows []store.Step) []api.Step {
 	for _, r := range rows {
 		step := api.Step{Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: api.StepContent{
 			Words: r.Content.Words, Figures: r.Content.Figures,
-		}}
+		}, Markers: figure.Tags(r.Content.Figures)}
 		if step.Content.Figures == nil {
 			step.Content.Figures = []api.Figure{}
 		}

@@ -198,6 +198,27 @@ func Numbers(figures []Figure) map[string]int {
 	return all
 }
 
+// Tag is how a marker looks where words refer to it.
+type Tag struct {
+	Number int         `json:"number"`
+	Ink    scene.Color `json:"ink"`
+	On     scene.Color `json:"on"` // of the number on the ink
+}
+
+// Tags are the tags of a step's markers, by the markers' ids.
+func Tags(figures []Figure) map[string]Tag {
+	tags := map[string]Tag{}
+	numbers := Numbers(figures)
+	for _, f := range figures {
+		for _, m := range f.Marks {
+			if n, ok := numbers[m.ID]; ok {
+				tags[m.ID] = Tag{n, InkColor(m.Ink), OnInk(InkColor(m.Ink))}
+			}
+		}
+	}
+	return tags
+}
+
 // Find is the place of a mark in the list, or -1.
 func (f Figure) Find(id string) int {
 	return slices.IndexFunc(f.Marks, func(m Mark) bool { return m.ID == id })

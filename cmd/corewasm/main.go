@@ -1,0 +1,178 @@
+//go:build js && wasm
+
+// Corewasm is the core compiled for the browser: the drawing and the rules that the server prints
+// with, answering as people type and drag. It passes JSON in and out and decides nothing.
+package main
+
+import (
+	"crypto/rand"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"syscall/js"
+
+	"raconte/core/capture"
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/readiness"
+	"raconte/core/scene"
+	"raconte/core/stage"
+	"raconte/core/text"
+	"raconte/core/words"
+)
+
+var open = stage.Stage{NewID: newID}
+
+func newID() string {
+	var b [12]byte
+	_, _ = rand.Read(b[:]) // never fails: Go 1.24 and newer
+	return hex.EncodeToString(b[:])
+}
+
+// call is a function of the core: JSON of its arguments in, its answer out.
+type call func(args json.RawMessage) (any, error)
+
+// takes reads the arguments into a value of type A before the work.
+func takes[A any](work func(A) (any, error)) call {
+	return func(raw json.RawMessage) (any, error) {
+		var a A
+		if err := json.Unmarshal(raw, &a); err != nil {
+			return nil, fmt.Errorf("reading the arguments: %w", err)
+		}
+		return work(a)
+	}
+}
+
+// shows is a function of the stage: it answers with a view.
+func shows[A any](work func(A) stage.View) call {
+	return takes(func(a A) (any, error) { return work(a), nil })
+}
+
+type nothing struct{}
+
+type figureArgs struct {
+	Figure figure.Figure `json:"figure"`
+	Shot   figure.Size   `json:"shot"`
+	First  int           `json:"first"`
+}
+
+var calls = map[string]call{
+	"open":   shows(func(a figureArgs) stage.View { return open.Open(a.Figure, a.Shot, a.First) }),
+	"redraw": shows(func(nothing) stage.View { return open.Redraw() }),
+	"choose": shows(func(a struct {
+		Tool figure.Kind `json:"tool"`
+		Keep bool        `json:"keep"`
+	}) stage.View {
+		return open.Choose(a.Tool, a.Keep)
+	}),
+	"select": shows(func(a struct {
+		ID string `json:"id"`
+	}) stage.View {
+		return open.Select(a.ID)
+	}),
+	"cancel": shows(func(nothing) stage.View { return open.Cancel() }),
+	"down":   shows(open.Down),
+	"move":   shows(open.Move),
+	"up":     shows(open.Up),
+	"cursor": takes(func(p stage.Pointer) (any, error) { return open.Cursor(p), nil }),
+	"nudge": shows(func(a struct {
+		By      scene.Point `json:"by"`
+		Reshape bool        `json:"reshape"`
+	}) stage.View {
+		return open.Nudge(a.By, a.Reshape)
+	}),
+	"place":     shows(func(nothing) stage.View { return open.Place() }),
+	"applyCrop": shows(func(nothing) stage.View { return open.ApplyCrop() }),
+	"wholeShot": shows(func(nothing) stage.View { return open.WholeShot() }),
+	"delete":    shows(func(nothing) stage.View { return open.Delete() }),
+	"ink":       shows(open.SetInk),
+	"weight":    shows(open.SetWeight),
+	"text":      shows(open.SetText),
+	"raise":     shows(open.Raise),
+	"paste":     shows(open.Paste),
+	"chosen": takes(func(nothing) (any, error) {
+		m, ok := open.Chosen()
+		if !ok {
+			return nil, nil
+		}
+		return m, nil
+	}),
+
+	"figure": takes(func(a figureArgs) (any, error) {
+		return struct {
+			Frame  scene.Rect    `json:"frame"`
+			Shapes []stage.Shape `json:"shapes"`
+		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
+	}),
+	"tags":  takes(func(figures []figure.Figure) (any, error) { return figure.Tags(figures), nil }),
+	"empty": takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
+	"inks":  takes(func(nothing) (any, error) { return figure.Inks, nil }),
+	"check": takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
+	"label": takes(func(s document.Step) (any, error) { return s.Label(), nil }),
+	"order": takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
+	"arrange": takes(func(a struct {
+		Keys []string `json:"keys"`
+		At   int      `json:"at"`
+		N    int      `json:"n"`
+	}) (any, error) {
+		return document.Arrange(a.Keys, a.At, a.N), nil
+	}),
+	"safeLink": takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
+	"missing": takes(func(a string) (any, error) {
+		names := text.Missing(text.Bold, a)
+		if names == nil {
+			names = []string{}
+		}
+		return names, nil
+	}),
+	"width": takes(func(a struct {
+		Face string  `json:"face"`
+		Size float64 `json:"size"`
+		Text string  `json:"text"`
+	}) (any, error) {
+		return text.Width(a.Face, a.Size, a.Text), nil
+	}),
+}
+
+func main() {
+	js.Global().Set("raconteCore", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		return answer(args[0].String(), args[1].String())
+	}))
+	js.Global().Set("raconteFont", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		ttf := make([]byte, args[1].Get("length").Int())
+		js.CopyBytesToGo(ttf, args[1])
+		if err := text.Register(args[0].String(), ttf); err != nil {
+			return err.Error()
+		}
+		return ""
+	}))
+	js.Global().Call("raconteReady")
+	select {}
+}
+
+// answer does a call; the answer is JSON of {"ok": …} or {"error": …}.
+func answer(name, args string) (out string) {
+	defer func() {
+		if p := recover(); p != nil {
+			out = encode(map[string]any{"error": fmt.Sprint("the core failed: ", p)})
+		}
+	}()
+	f := calls[name]
+	if f == nil {
+		return encode(map[string]any{"error": "the core has no function " + name})
+	}
+	v, err := f(json.RawMessage(args))
+	if err != nil {
+		return encode(map[string]any{"error": err.Error()})
+	}
+	return encode(map[string]any{"ok": v})
+}
+
+func encode(v any) string {
+	b, err := json.Marshal(v)
+	if err != nil {
+		b, _ = json.Marshal(map[string]string{"error": errors.Unwrap(err).Error()})
+	}
+	return string(b)
+}

@@ -1,0 +1,26 @@
+# Shared by the scripts beside it: where things are, and one clear sentence when something fails.
+set -eu
+ROOT=$(cd "$(dirname "$0")/.." && pwd)
+cd "$ROOT"
+export RACONTE_PORT=${RACONTE_PORT:-8420}
+export RACONTE_DB_PORT=${RACONTE_DB_PORT:-8421}
+export RACONTE_DATA=${RACONTE_DATA:-$ROOT/.data}
+mkdir -p "$RACONTE_DATA"
+RACONTE_DATA=$(cd "$RACONTE_DATA" && pwd)
+# A socket's path may have 107 bytes at most, so it does not lie in the data folder.
+SOCKET=${TMPDIR:-/tmp}/raconte-$(printf '%s' "$RACONTE_DATA" | cksum | cut -d' ' -f1).sock
+DB_PID=$RACONTE_DATA/database.pid
+APP_PID=$RACONTE_DATA/raconte.pid
+export RACONTE_DATABASE="root@unix($SOCKET)/raconte?parseTime=true&charset=utf8mb4&collation=utf8mb4_unicode_ci&loc=UTC"
+ME=$(id -un)
+[ "$ME" = root ] || RACONTE_DATABASE="$ME@${RACONTE_DATABASE#root@}"
+export RACONTE_DATABASE
+
+fail() { echo "raconte: $*" >&2; exit 1; }
+
+# alive FILE NAME: whether the process in a pid file runs and is the named program.
+alive() {
+  [ -s "$1" ] || return 1
+  _pid=$(cat "$1")
+  kill -0 "$_pid" 2>/dev/null && grep -q "$2" "/proc/$_pid/comm" 2>/dev/null
+}

@@ -1,0 +1,54 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Account = components["schemas"]["Account"];
+export type Summary = components["schemas"]["Summary"];
+export type WholeDocument = components["schemas"]["Document"];
+export type StepRow = components["schemas"]["Step"];
+export type StepContent = components["schemas"]["StepContent"];
+export type Figure = components["schemas"]["Figure"];
+export type Tags = Record<string, components["schemas"]["Tag"]>;
+export type Mark = components["schemas"]["Mark"];
+export type Rect = components["schemas"]["Rect"];
+export type Shot = components["schemas"]["Shot"];
+export type Change = components["schemas"]["Change"];
+export type Changes = components["schemas"]["Changes"];
+export type Finding = components["schemas"]["Finding"];
+export type Pages = components["schemas"]["Pages"];
+export type Scene = components["schemas"]["Scene"];
+export type Delivery = components["schemas"]["Delivery"];
+export type Layout = components["schemas"]["Layout"];
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** A refusal of the server, in words for people; status 0 means that it could not be reached. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or a Problem. */
+export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Problem(0, "Raconte can't be reached. Check the connection and try again.");
+  }
+  if (!answer.response.ok) {
+    const said = (answer.error as { message?: string } | undefined)?.message;
+    throw new Problem(answer.response.status, said ?? "Raconte answered with an error. Try again.");
+  }
+  return answer.data as T;
+}
+
+export const mayEdit = (account: Account) => account.role !== "reader";
+
+export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
+  `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;

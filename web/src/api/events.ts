@@ -1,0 +1,58 @@
+import { useEffect, useRef } from "react";
+import type { Delivery } from "./client";
+
+export type DocumentEvent = { document: string; seq: number; change?: string };
+
+type Listener = {
+  document?: (event: DocumentEvent) => void;
+  delivery?: (event: Delivery) => void;
+  /** The stream is open again after a gap: what happened meanwhile must be asked for. */
+  opened?: () => void;
+};
+
+const listeners = new Set<Listener>();
+let stream: EventSource | undefined;
+
+function connect() {
+  if (stream) return;
+  stream = new EventSource("/api/events");
+  stream.addEventListener("open", () => listeners.forEach((l) => l.opened?.()));
+  stream.addEventListener("document", (e) => {
+    const event = JSON.parse(e.data) as DocumentEvent;
+    listeners.forEach((l) => l.document?.(event));
+  });
+  stream.addEventListener("delivery", (e) => {
+    const event = JSON.parse(e.data) as Delivery;
+    listeners.forEach((l) => l.delivery?.(event));
+  });
+  stream.onerror = () => {
+    if (stream?.readyState === EventSource.CLOSED) {
+      stream = undefined;
+      if (listeners.size > 0) setTimeout(connect, 2000);
+    }
+  };
+}
+
+/** Listens to live events while the component is shown; all share one stream. */
+export function useEvents(listener: Listener) {
+  const latest = useRef(listener);
+  useEffect(() => {
+    latest.current = listener;
+  });
+  useEffect(() => {
+    const mine: Listener = {
+      document: (e) => latest.current.document?.(e),
+      delivery: (e) => latest.current.delivery?.(e),
+      opened: () => latest.current.opened?.(),
+    };
+    listeners.add(mine);
+    connect();
+    return () => {
+      listeners.delete(mine);
+      if (listeners.size === 0) {
+        stream?.close();
+        stream = undefined;
+      }
+    };
+  }, []);
+}

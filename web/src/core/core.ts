@@ -1,0 +1,113 @@
+import type { Figure, Finding, Mark, Rect, StepContent, Tags } from "../api/client";
+
+// The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
+
+export type Point = { x: number; y: number };
+export type Size = { w: number; h: number };
+export type Path = { d: string; fill: string };
+export type Shape = { mark: string; paths: Path[] };
+export type Grip = { name: string; at: Point };
+export type View = {
+  frame: Rect;
+  shapes: Shape[];
+  order: string[];
+  grips: Grip[];
+  around?: Rect;
+  crop?: Rect;
+  tool: string;
+  keep: boolean;
+  selected?: Mark;
+  list: { id: string; name: string }[];
+  typing: boolean;
+  figure?: Figure;
+};
+export type Pointer = { at: Point; scale: number; shift: boolean };
+export type Drawing = { frame: Rect; shapes: Shape[] };
+
+declare global {
+  var Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
+  var raconteReady: () => void;
+  var raconteCore: (name: string, args: string) => string;
+  var raconteFont: (name: string, ttf: Uint8Array) => string;
+}
+
+let loading: Promise<void> | undefined;
+
+/** Loads the core, once; warm it up as soon as it may be needed. */
+export function loadCore(): Promise<void> {
+  loading ??= (async () => {
+    const go = new Go();
+    const ready = new Promise<void>((resolve) => (globalThis.raconteReady = resolve));
+    const { instance } = await WebAssembly.instantiateStreaming(fetch("/core.wasm"), go.importObject);
+    void go.run(instance);
+    await ready;
+  })();
+  return loading;
+}
+
+function call<T>(name: string, args: unknown = {}): T {
+  const answer = JSON.parse(raconteCore(name, JSON.stringify(args))) as { ok?: T; error?: string };
+  if (answer.error !== undefined) throw new Error(`core ${name}: ${answer.error}`);
+  return answer.ok as T;
+}
+
+type FigureArgs = { figure: Figure; shot: Size; first: number };
+
+export const core = {
+  figure: (args: FigureArgs) => call<Drawing>("figure", args),
+  tags: (figures: Figure[]) => call<Tags>("tags", figures),
+  empty: (words: StepContent["words"]) => call<boolean>("empty", words),
+  inks: () => call<{ name: string; color: string }[]>("inks"),
+  check: (document: { id: string; kind: string; title: string; steps: ({ id: string } & StepContent)[] }) =>
+    call<Finding[]>("check", document),
+  label: (step: { id: string } & StepContent) => call<string>("label", step),
+  order: (files: { name: string; taken: string }[]) => call<number[]>("order", files),
+  arrange: (keys: string[], at: number, n: number) =>
+    call<{ keys: string[]; anew?: string[] }>("arrange", { keys, at, n }),
+  safeLink: (href: string) => call<boolean>("safeLink", href),
+  missing: (text: string) => call<string[]>("missing", text),
+};
+
+export const stage = {
+  open: (args: FigureArgs) => call<View>("open", args),
+  redraw: () => call<View>("redraw"),
+  choose: (tool: string, keep: boolean) => call<View>("choose", { tool, keep }),
+  select: (id: string) => call<View>("select", { id }),
+  cancel: () => call<View>("cancel"),
+  down: (p: Pointer) => call<View>("down", p),
+  move: (p: Pointer) => call<View>("move", p),
+  up: (p: Pointer) => call<View>("up", p),
+  cursor: (p: Pointer) => call<string>("cursor", p),
+  nudge: (by: Point, reshape: boolean) => call<View>("nudge", { by, reshape }),
+  place: () => call<View>("place"),
+  applyCrop: () => call<View>("applyCrop"),
+  wholeShot: () => call<View>("wholeShot"),
+  remove: () => call<View>("delete"),
+  ink: (name: string) => call<View>("ink", name),
+  weight: (weight: string) => call<View>("weight", weight),
+  text: (words: string) => call<View>("text", words),
+  raise: (by: number) => call<View>("raise", by),
+  paste: (mark: Mark) => call<View>("paste", mark),
+  chosen: () => call<Mark | null>("chosen"),
+};
+
+const fetching = new Map<string, Promise<void>>();
+
+/** Fetches the faces that words in a picture need and the core does not have yet; true if it got any. */
+export async function fetchFaces(words: string): Promise<boolean> {
+  const names = core.missing(words);
+  await Promise.all(
+    names.map((name) => {
+      let face = fetching.get(name);
+      if (!face) {
+        face = fetch(`/fonts/${name}.ttf`)
+          .then((r) => r.arrayBuffer())
+          .then((ttf) => void raconteFont(name, new Uint8Array(ttf)))
+          .catch(() => void fetching.delete(name));
+        fetching.set(name, face);
+      }
+      return face;
+    }),
+  );
+  return names.length > 0;
+}

@@ -1,0 +1,212 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { type Account, api, expect, figureAddress, mayEdit, type StepRow } from "../api/client";
+import { useEvents } from "../api/events";
+import { DocumentTabs, TopBar } from "../shell/TopBar";
+import { Blank, Button } from "../ui/controls";
+import { type Node, WordsView } from "../words/WordsView";
+
+/** Following a procedure: all steps on a page, or one at a time. */
+export function Follow({ account }: { account: Account }) {
+  const { id = "" } = useParams();
+  const [search, setSearch] = useSearchParams();
+  const client = useQueryClient();
+  const whole = useQuery({
+    queryKey: ["document", id],
+    queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path: { document: id } } })),
+  });
+  const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
+  useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
+  if (whole.error) {
+    return (
+      <>
+        <TopBar account={account} />
+        <Blank title="This document can’t be shown">
+          {whole.error.message}{" "}
+          <Link to="/" className="text-action underline">
+            Go to the library
+          </Link>
+        </Blank>
+      </>
+    );
+  }
+  const data = whole.data;
+  if (!data) return <TopBar account={account} />;
+  const steps = data.steps;
+  const at = Number(search.get("step") ?? 0); // 0: all steps
+  const go = (n: number) => setSearch(n > 0 ? { step: String(n) } : {}, { replace: at > 0 && n > 0 });
+  const one = at >= 1 && at <= steps.length ? steps[at - 1] : undefined;
+  return (
+    <>
+      <TopBar account={account}>
+        <Link to="/" className="text-mist hover:text-paper">
+          Library
+        </Link>
+        <span className="hidden min-w-0 flex-1 truncate font-bold sm:block">{data.summary.title}</span>
+        <span className="flex-1 sm:hidden" />
+        <DocumentTabs id={id} account={account} />
+      </TopBar>
+      {one ? (
+        <OneStep key={one.id} document={id} seq={data.seq} step={one} number={at} count={steps.length} go={go} />
+      ) : (
+        <main className="mx-auto max-w-4xl bg-paper px-4 py-6 sm:px-10 sm:py-8">
+          <h1 className="text-2xl font-bold sm:text-3xl">{data.summary.title}</h1>
+          <p className="mt-1 text-soft">
+            {data.summary.state === "ready" ? `Revision ${data.summary.revision}` : "Draft, not ready for use"}, by{" "}
+            {data.summary.changedBy},{" "}
+            {new Date(data.summary.changedAt).toLocaleDateString([], {
+              day: "numeric",
+              month: "long",
+              year: "numeric",
+            })}
+            . {steps.length === 1 ? "1 step" : `${steps.length} steps`}.
+          </p>
+          {steps.length > 0 ? (
+            <Button look="main" className="mt-4" onClick={() => go(1)}>
+              Follow one step at a time
+            </Button>
+          ) : (
+            <p className="mt-4">
+              {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
+            </p>
+          )}
+          <ol className="mt-6">
+            {steps.map((s, i) => (
+              <li
+                key={s.id}
+                className="grid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 sm:grid-cols-[3.2rem_minmax(0,1fr)]"
+              >
+                <span className="text-2xl leading-7 font-bold">{i + 1}</span>
+                <div>
+                  <div className="mb-3 text-[1.1rem] leading-relaxed">
+                    <WordsView words={s.content.words} markers={s.markers} />
+                  </div>
+                  <Figures document={id} seq={data.seq} step={s} number={i + 1} width={1000} />
+                </div>
+              </li>
+            ))}
+          </ol>
+        </main>
+      )}
+    </>
+  );
+}
+
+const read = (node: Node): string => (node.text ?? "") + (node.content ?? []).map(read).join(" ");
+
+function Figures({
+  document,
+  seq,
+  step,
+  number,
+  width,
+}: {
+  document: string;
+  seq: number;
+  step: StepRow;
+  number: number;
+  width: number;
+}) {
+  return step.content.figures.map((f) => (
+    <img
+      key={f.id}
+      src={figureAddress(document, f.id, width, seq)}
+      alt={f.alt || `Picture of step ${number}: ${read(step.content.words as Node).slice(0, 120)}`}
+      loading={number > 2 ? "lazy" : "eager"}
+      className="mb-3 block h-auto max-h-[75dvh] max-w-full border border-line"
+    />
+  ));
+}
+
+const swipe = 50; // pixels
+
+function OneStep(props: {
+  document: string;
+  seq: number;
+  step: StepRow;
+  number: number;
+  count: number;
+  go: (n: number) => void;
+}) {
+  const { document, seq, step, number, count, go } = props;
+  const touch = useRef<{ x: number; y: number }>(undefined);
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    heading.current?.focus({ preventScroll: true });
+    scrollTo(0, 0);
+  }, []);
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      if (e.altKey || e.ctrlKey || e.metaKey) return;
+      if ((e.key === "ArrowRight" || e.key === "PageDown") && number < count) go(number + 1);
+      else if ((e.key === "ArrowLeft" || e.key === "PageUp") && number > 1) go(number - 1);
+      else if (e.key === "Escape") go(0);
+      else return;
+      e.preventDefault();
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  });
+  return (
+    <main
+      className="mx-auto flex min-h-[calc(100dvh-3rem)] max-w-6xl flex-col bg-paper px-4 pt-4 sm:px-8"
+      onTouchStart={(e) => {
+        const t = e.touches[0];
+        touch.current = t && e.touches.length === 1 ? { x: t.clientX, y: t.clientY } : undefined;
+      }}
+      onTouchEnd={(e) => {
+        const from = touch.current;
+        const t = e.changedTouches[0];
+        if (!from || !t) return;
+        const [dx, dy] = [t.clientX - from.x, t.clientY - from.y];
+        if (Math.abs(dx) < swipe || Math.abs(dx) < 2 * Math.abs(dy)) return;
+        if (dx < 0 && number < count) go(number + 1);
+        if (dx > 0 && number > 1) go(number - 1);
+      }}
+    >
+      <div className="mb-3 flex items-center gap-4">
+        <h1 ref={heading} tabIndex={-1} className="text-xl font-bold outline-none">
+          Step {number} of {count}
+        </h1>
+        <Button look="quiet" onClick={() => go(0)}>
+          All steps
+        </Button>
+      </div>
+      <div className="mb-3 text-[1.25rem] leading-relaxed">
+        <WordsView words={step.content.words} markers={step.markers} />
+      </div>
+      <div className="flex-1">
+        <Figures document={document} seq={seq} step={step} number={number} width={1600} />
+      </div>
+      <div className="sticky bottom-0 flex items-center gap-3 border-t border-line bg-paper py-3">
+        <Button
+          className="flex-1 justify-center py-3 sm:flex-none sm:px-10"
+          disabled={number === 1}
+          onClick={() => go(number - 1)}
+        >
+          Back
+        </Button>
+        <progress
+          aria-label="Steps done"
+          max={count}
+          value={number}
+          className="hidden h-2 flex-1 accent-action sm:block"
+        />
+        {number < count ? (
+          <Button
+            look="main"
+            className="flex-1 justify-center py-3 sm:flex-none sm:px-10"
+            onClick={() => go(number + 1)}
+          >
+            Next
+          </Button>
+        ) : (
+          <Button look="main" className="flex-1 justify-center py-3 sm:flex-none sm:px-10" onClick={() => go(0)}>
+            Done
+          </Button>
+        )}
+      </div>
+    </main>
+  );
+}

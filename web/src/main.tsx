@@ -1,0 +1,77 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { StrictMode, useEffect } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { api, expect, mayEdit, Problem } from "./api/client";
+import { loadCore } from "./core/core";
+import { Follow } from "./follow/Follow";
+import { Library } from "./library/Library";
+import { Manuscript } from "./manuscript/Manuscript";
+import { PagesView } from "./pages/PagesView";
+import { SignIn } from "./signin";
+import "./style.css";
+import { Blank, Button, Notices } from "./ui/controls";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 5000, retry: (n, e) => n < 3 && e instanceof Problem && (e.status === 0 || e.status >= 500) },
+  },
+});
+
+function App() {
+  const client = useQueryClient();
+  const session = useQuery({
+    queryKey: ["session"],
+    queryFn: () => expect(api.GET("/api/session")),
+    staleTime: Infinity,
+  });
+  const account = session.data;
+  const edits = account && mayEdit(account);
+  useEffect(() => {
+    if (edits) void loadCore(); // warm it up while the library is read
+  }, [edits]);
+  if (account) {
+    return (
+      <Routes>
+        <Route path="/" element={<Library account={account} />} />
+        <Route path="/d/:id" element={<Follow account={account} />} />
+        <Route path="/d/:id/pages" element={<PagesView account={account} />} />
+        {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}
+        <Route
+          path="*"
+          element={
+            <Blank title="There is nothing at this address">
+              <a className="text-action underline" href="/">
+                Go to the library
+              </a>
+            </Blank>
+          }
+        />
+      </Routes>
+    );
+  }
+  if (session.error instanceof Problem && session.error.status === 401) {
+    return <SignIn onDone={(a) => client.setQueryData(["session"], a)} />;
+  }
+  if (session.error) {
+    return (
+      <Blank title="Raconte can't be reached">
+        <p className="mb-4">{session.error.message}</p>
+        <Button onClick={() => void session.refetch()}>Try again</Button>
+      </Blank>
+    );
+  }
+  return <Blank title="One moment…" />;
+}
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Notices>
+          <App />
+        </Notices>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,427 @@
+import { api, type Change, type Changes, type Shot, type WholeDocument } from "../api/client";
+import { core } from "../core/core";
+import { type Edit, type Known, newID, type Row, same, type Status, type StepState, tidy } from "./model";
+import { type DraftRecord, storage } from "./storage";
+
+const saveAfter = 400; // milliseconds of quiet before saving
+const together = 1500; // typing within this time is one edit
+
+/**
+ * Draft is a document while it is edited: what is on the page, what the server has, and the history.
+ * Typing changes the page at once; saving follows by itself. Where someone else changed the same step, both
+ * are kept until a person chooses.
+ */
+export class Draft {
+  readonly shots = new Map<string, Shot>();
+  readonly conflicts = new Map<string, Known>();
+  titleConflict?: string;
+  status: Status = { kind: "saved" };
+  /** Tells which shots are still on their way: steps that show them are saved once they have arrived. */
+  awaiting: (shot: string) => boolean = () => false;
+
+  private known = new Map<string, Known>();
+  private local = new Map<string, StepState>();
+  private history: Edit[] = [];
+  private position = 0;
+  private seq: number;
+  private knownTitle: { text: string; version: number };
+  private rows: Row[] | undefined;
+  private listeners = new Set<() => void>();
+  private stamp = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private keepTimer: ReturnType<typeof setTimeout> | undefined;
+  private saving: string | undefined;
+  private unanswered: Change | undefined;
+  private newest = 0; // the highest state of the document that was heard of
+  private wait = 1000;
+  private closed = false;
+  title: string;
+  state: "draft" | "ready";
+
+  constructor(
+    readonly id: string,
+    private readonly key: string,
+    whole: WholeDocument,
+  ) {
+    this.seq = whole.seq;
+    this.title = whole.summary.title;
+    this.state = whole.summary.state;
+    this.knownTitle = { text: whole.summary.title, version: whole.titleVersion };
+    whole.shots.forEach((s) => this.shots.set(s.id, s));
+    for (const s of whole.steps) {
+      const known = tidy({ order: s.order, removed: false, content: s.content, version: s.version, by: s.changedBy });
+      this.known.set(s.id, known);
+      this.local.set(s.id, { order: known.order, removed: false, content: known.content });
+    }
+  }
+
+  /** Opens a document with what this browser still keeps of it. */
+  static async open(account: string, whole: WholeDocument): Promise<Draft> {
+    const draft = new Draft(whole.summary.id, `${account} ${whole.summary.id}`, whole);
+    const kept = await storage.load(draft.key);
+    draft.history = kept.edits;
+    draft.position = Math.min(kept.draft?.position ?? 0, kept.edits.length);
+    for (const p of kept.draft?.pending ?? []) {
+      const known = draft.known.get(p.id);
+      if (known && same(strip(known), p.state)) continue;
+      draft.local.set(p.id, p.state);
+      if (known && known.version !== p.base) draft.conflicts.set(p.id, known);
+    }
+    const title = kept.draft?.title;
+    if (title && title.text !== draft.title) {
+      if (title.base !== draft.knownTitle.version) draft.titleConflict = draft.title;
+      draft.title = title.text;
+    }
+    draft.schedule(0);
+    return draft;
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  };
+  snapshot = () => this.stamp;
+
+  private changed() {
+    this.stamp++;
+    this.rows = undefined;
+    this.listeners.forEach((l) => l());
+  }
+
+  /** The steps on the page, in order. */
+  steps(): Row[] {
+    if (!this.rows) {
+      const before = this.lastRows;
+      this.rows = [...this.local]
+        .filter(([, s]) => !s.removed)
+        .sort(([a, s], [b, t]) => (s.order === t.order ? (a < b ? -1 : 1) : s.order < t.order ? -1 : 1))
+        .map(([id, s]) => {
+          const old = before.get(id);
+          return old && old.content === s.content && old.order === s.order ? old : { id, ...s };
+        });
+      this.lastRows = new Map(this.rows.map((r) => [r.id, r]));
+    }
+    return this.rows;
+  }
+  private lastRows = new Map<string, Row>();
+
+  /** Changes steps in one edit; a step's new state is made from its present one. */
+  edit(label: string, changes: { id: string; after: StepState }[], joins = false) {
+    const steps = changes.map(({ id, after }) => ({
+      id,
+      before: this.local.get(id) ?? { ...after, removed: true },
+      after: tidy(after),
+    }));
+    if (steps.every((s) => same(s.before, s.after))) return;
+    const last = this.history[this.position - 1];
+    const now = Date.now();
+    if (
+      joins &&
+      last?.label === label &&
+      now - last.at < together &&
+      same(
+        last.steps.map((s) => s.id),
+        steps.map((s) => s.id),
+      )
+    ) {
+      this.record(
+        { ...last, at: now, steps: last.steps.map((s, i) => ({ ...s, after: steps[i]?.after ?? s.after })) },
+        -1,
+      );
+    } else {
+      this.record({ label, steps, at: now }, 0);
+    }
+    steps.forEach((s) => this.local.set(s.id, s.after));
+    this.afterChange();
+  }
+
+  rename(text: string) {
+    if (text === this.title) return;
+    this.record(
+      { label: "Change the title", steps: [], title: { before: this.title, after: text }, at: Date.now() },
+      0,
+    );
+    this.title = text;
+    this.afterChange();
+  }
+
+  private record(edit: Edit, shift: number) {
+    this.position += shift;
+    this.history.length = this.position;
+    this.history.push(edit);
+    this.position++;
+    void storage.saveEdit(this.key, this.position - 1, edit);
+  }
+
+  private afterChange() {
+    this.changed();
+    clearTimeout(this.keepTimer);
+    this.keepTimer = setTimeout(() => void this.keep(), 100);
+    this.schedule(saveAfter);
+  }
+
+  /** Keeps in the browser what the server does not have. */
+  async keep() {
+    clearTimeout(this.keepTimer);
+    const record: DraftRecord = {
+      position: this.position,
+      pending: this.dirty().map((id) => ({
+        id,
+        base: this.known.get(id)?.version ?? 0,
+        state: this.local.get(id) as StepState,
+      })),
+    };
+    if (this.title !== this.knownTitle.text) record.title = { base: this.knownTitle.version, text: this.title };
+    await storage.saveDraft(this.key, record);
+  }
+
+  private dirty(): string[] {
+    const out: string[] = [];
+    for (const [id, s] of this.local) {
+      const known = this.known.get(id);
+      if (known ? !same(s, strip(known)) : !s.removed) out.push(id);
+    }
+    return out;
+  }
+
+  canUndo = () => this.history[this.position - 1]?.label;
+  canRedo = () => this.history[this.position]?.label;
+
+  /** Undoes the last edit; what it says if someone else has changed the same since, else "". */
+  undo(): string {
+    return this.travel(this.history[this.position - 1], -1);
+  }
+  redo(): string {
+    return this.travel(this.history[this.position], 1);
+  }
+
+  private travel(edit: Edit | undefined, by: 1 | -1): string {
+    if (!edit) return "";
+    const [from, to] = by < 0 ? (["after", "before"] as const) : (["before", "after"] as const);
+    this.position += by;
+    const stale = edit.steps.some((s) => {
+      const here = this.local.get(s.id);
+      return here && !same(here, s[from]) && !(here.removed && s[from].removed);
+    });
+    if (stale || (edit.title && edit.title[from] !== this.title)) {
+      this.afterChange();
+      return `Someone else has changed this since, so “${edit.label}” was left as it is.`;
+    }
+    edit.steps.forEach((s) => this.local.set(s.id, s[to]));
+    if (edit.title) this.title = edit.title[to];
+    this.afterChange();
+    return "";
+  }
+
+  schedule(after: number) {
+    if (this.closed) return;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), after);
+  }
+
+  private async save() {
+    if (this.saving || this.closed) return;
+    const dirty = this.dirty();
+    const ready = dirty.filter(
+      (id) => !this.conflicts.has(id) && !this.local.get(id)?.content.figures.some((f) => this.awaiting(f.shot)),
+    );
+    const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
+    if (ready.length === 0 && !retitled) {
+      if (this.conflicts.size > 0 || this.titleConflict !== undefined) this.setStatus({ kind: "conflict" });
+      else if (dirty.length > 0) this.setStatus({ kind: "kept", why: "Pictures are on their way" });
+      else if (this.status.kind !== "saved") this.setStatus({ kind: "saved", at: new Date() });
+      await this.keep();
+      return;
+    }
+    // A change that got no answer may have been applied: it is sent again as it was, and the server knows it by its id.
+    const body: Change = this.unanswered ?? {
+      id: newID(),
+      steps: ready.map((id) => ({ id, base: this.known.get(id)?.version ?? 0, ...(this.local.get(id) as StepState) })),
+      ...(retitled && { title: { base: this.knownTitle.version, text: this.title } }),
+    };
+    this.unanswered = body;
+    this.saving = body.id;
+    this.setStatus({ kind: "saving" });
+    try {
+      const { data, error, response } = await api.POST("/api/documents/{document}/changes", {
+        params: { path: { document: this.id } },
+        body,
+      });
+      this.wait = 1000;
+      this.unanswered = undefined;
+      if (response.status === 409) this.clash(error as unknown as Changes);
+      else if (data) this.saved(data, body.title !== undefined);
+      else this.refused(response.status, (error as { message?: string } | undefined)?.message ?? "");
+    } catch {
+      this.setStatus({ kind: "kept", why: "Raconte can't be reached" });
+      this.schedule(this.wait);
+      this.wait = Math.min(this.wait * 2, 15000);
+    } finally {
+      this.saving = undefined;
+      this.changed();
+      await this.keep();
+    }
+  }
+
+  private saved(answer: Changes, retitled: boolean) {
+    for (const s of answer.steps) this.known.set(s.id, knownOf(s));
+    if (retitled) this.knownTitle = { text: answer.title, version: answer.titleVersion };
+    this.state = answer.state;
+    if (answer.seq === this.seq + 1) this.seq = answer.seq;
+    if (Math.max(answer.seq, this.newest) > this.seq) void this.catchUp();
+    this.setStatus({ kind: "saved", at: new Date() });
+    this.schedule(0);
+  }
+
+  private clash(answer: Changes) {
+    for (const s of answer.steps) this.theirs(s.id, knownOf(s));
+    if (answer.titleVersion !== this.knownTitle.version) this.theirTitle(answer);
+    this.schedule(0);
+  }
+
+  private refused(status: number, message: string) {
+    if (status === 401) message = "You are signed out. Sign in again in another tab";
+    this.setStatus({ kind: "kept", why: message || "Raconte refused the change" });
+    if (status >= 500 || status === 401) this.schedule(5000);
+  }
+
+  private theirTitle(answer: Changes) {
+    const mine = this.title !== this.knownTitle.text;
+    this.knownTitle = { text: answer.title, version: answer.titleVersion };
+    if (mine && this.title !== answer.title) this.titleConflict = answer.title;
+    else this.title = answer.title;
+  }
+
+  /** Takes in what the server has of a step: at once where nothing is lost, else as a conflict. */
+  private theirs(id: string, theirs: Known) {
+    const known = this.known.get(id);
+    if (known && known.version >= theirs.version) return;
+    const mine = this.local.get(id);
+    const untouched = known ? same(mine, strip(known)) : !mine || mine.removed;
+    this.known.set(id, theirs);
+    if (untouched || same(mine, strip(theirs))) {
+      this.local.set(id, strip(theirs));
+      this.conflicts.delete(id);
+    } else {
+      this.conflicts.set(id, theirs);
+    }
+  }
+
+  /** Settles a conflict. Taking theirs is an edit, so that undo brings mine back. */
+  settle(id: string, choice: "mine" | "theirs") {
+    const theirs = this.conflicts.get(id);
+    this.conflicts.delete(id);
+    if (theirs && choice === "theirs") this.edit("Take the other version", [{ id, after: strip(theirs) }]);
+    this.afterChange();
+  }
+
+  settleTitle(choice: "mine" | "theirs") {
+    const theirs = this.titleConflict;
+    this.titleConflict = undefined;
+    if (choice === "theirs" && theirs !== undefined) this.rename(theirs);
+    this.afterChange();
+  }
+
+  /** Someone changed the document. */
+  async heard(event: { seq: number }) {
+    this.newest = Math.max(this.newest, event.seq);
+    if (this.saving) return; // asked when that is answered
+    if (event.seq > this.seq || event.seq === 0) await this.catchUp();
+  }
+
+  async catchUp() {
+    try {
+      const { data } = await api.GET("/api/documents/{document}/changes", {
+        params: { path: { document: this.id }, query: { since: this.seq } },
+      });
+      if (!data) return;
+      data.shots.forEach((s) => this.shots.set(s.id, s));
+      data.steps.forEach((s) => this.theirs(s.id, knownOf(s)));
+      if (data.titleVersion !== this.knownTitle.version) this.theirTitle(data);
+      this.seq = Math.max(this.seq, data.seq);
+      this.state = data.state;
+      if (this.conflicts.size > 0) this.setStatus({ kind: "conflict" });
+      this.changed();
+    } catch {
+      // The stream of events opens again when the network is back, and then this is asked anew.
+    }
+  }
+
+  shotArrived(shot: Shot) {
+    this.shots.set(shot.id, shot);
+    this.changed();
+    this.schedule(50);
+  }
+
+  setState(state: "draft" | "ready") {
+    this.state = state;
+    this.changed();
+  }
+
+  private setStatus(status: Status) {
+    this.status = status;
+    this.changed();
+  }
+
+  close() {
+    void this.keep();
+    if (this.timer) void this.save();
+    this.closed = true;
+    clearTimeout(this.timer);
+  }
+
+  // Edits that need places. The core chooses the keys.
+
+  /** New steps before the step now at a position. */
+  insert(label: string, at: number, contents: StepState["content"][]): string[] {
+    const rows = this.steps();
+    const place = core.arrange(
+      rows.map((r) => r.order),
+      at,
+      contents.length,
+    );
+    const ids = contents.map(newID);
+    const changes = contents.map((content, i) => ({
+      id: ids[i] as string,
+      after: { order: place.keys[i] as string, removed: false, content },
+    }));
+    this.edit(label, [...changes, ...anew(rows, place.anew)]);
+    return ids;
+  }
+
+  /** Moves a step to another position among the others. */
+  move(id: string, to: number) {
+    const rows = this.steps();
+    const moving = rows.find((r) => r.id === id);
+    const others = rows.filter((r) => r.id !== id);
+    if (!moving || rows[to]?.id === id) return;
+    const place = core.arrange(
+      others.map((r) => r.order),
+      to,
+      1,
+    );
+    const after = { order: place.keys[0] as string, removed: false, content: moving.content };
+    this.edit("Move a step", [{ id, after }, ...anew(others, place.anew)]);
+  }
+
+  remove(id: string) {
+    const s = this.local.get(id);
+    if (s) this.edit("Delete a step", [{ id, after: { ...s, removed: true } }]);
+  }
+
+  write(id: string, label: string, content: StepState["content"], joins = false) {
+    const s = this.local.get(id);
+    if (s) this.edit(label, [{ id, after: { ...s, content } }], joins);
+  }
+}
+
+const strip = (known: Known): StepState => ({ content: known.content, order: known.order, removed: known.removed });
+
+const knownOf = (s: Changes["steps"][number]): Known =>
+  tidy({ order: s.order, removed: s.removed ?? false, content: s.content, version: s.version, by: s.changedBy });
+
+const anew = (rows: Row[], keys: string[] | undefined) =>
+  (keys ?? []).map((order, i) => {
+    const row = rows[i] as Row;
+    return { id: row.id, after: { order, removed: false, content: row.content } };
+  });

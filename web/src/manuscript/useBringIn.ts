@@ -1,0 +1,71 @@
+import { useEffect, useRef } from "react";
+import type { Figure } from "../api/client";
+import { core } from "../core/core";
+import type { Draft } from "./draft";
+import { emptyContent, newID } from "./model";
+import type { Uploads } from "./uploads";
+
+const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
+
+/** Brings pictures into a document: by paste, by dropping, by choosing. */
+export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefined, target: () => string | undefined) {
+  const bringIn = (files: File[], at?: number, into?: string) => {
+    if (!draft || !uploads || files.length === 0) return;
+    const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
+    const sorted = order.map((i) => files[i] as File);
+    const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
+    const rows = draft.steps();
+    const step = rows.find((r) => r.id === into);
+    if (step) {
+      draft.write(step.id, "Add pictures", { ...step.content, figures: [...step.content.figures, ...figures] });
+      return;
+    }
+    draft.insert(
+      figures.length === 1 ? "Add a picture" : `Add ${figures.length} pictures`,
+      at ?? rows.length,
+      figures.map((f) => ({ ...emptyContent(), figures: [f] })),
+    );
+  };
+
+  const latest = useRef({ bringIn, target, draft });
+  useEffect(() => {
+    latest.current = { bringIn, target, draft };
+  });
+  useEffect(() => {
+    // A paste goes into the step being written if it has no picture yet, else below it; else to the end.
+    const paste = (e: ClipboardEvent) => {
+      const files = [...(e.clipboardData?.files ?? [])].filter(isPicture);
+      if (files.length === 0) return;
+      e.preventDefault();
+      const { bringIn, target, draft } = latest.current;
+      const rows = draft?.steps() ?? [];
+      const at = rows.findIndex((r) => r.id === target());
+      const empty = at >= 0 && rows[at]?.content.figures.length === 0;
+      bringIn(files, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);
+    };
+    const over = (e: DragEvent) => {
+      if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
+    };
+    // A drop goes before the step whose middle is below it.
+    const drop = (e: DragEvent) => {
+      const files = [...(e.dataTransfer?.files ?? [])];
+      if (files.length === 0) return;
+      e.preventDefault();
+      const steps = [...document.querySelectorAll<HTMLElement>("[data-step]")];
+      const at = steps.findIndex((s) => {
+        const box = s.getBoundingClientRect();
+        return e.clientY < box.top + box.height / 2;
+      });
+      latest.current.bringIn(files, at < 0 ? undefined : at);
+    };
+    addEventListener("paste", paste);
+    addEventListener("dragover", over);
+    addEventListener("drop", drop);
+    return () => {
+      removeEventListener("paste", paste);
+      removeEventListener("dragover", over);
+      removeEventListener("drop", drop);
+    };
+  }, []);
+  return bringIn;
+}

@@ -1,0 +1,85 @@
+import { memo } from "react";
+import type { Scene } from "../api/client";
+
+const faces: Record<string, { family: string; weight?: number; style?: string }> = {
+  regular: { family: "Raconte" },
+  bold: { family: "Raconte", weight: 700 },
+  italic: { family: "Raconte", style: "italic" },
+  "bold-italic": { family: "Raconte", weight: 700, style: "italic" },
+  mono: { family: "Raconte Mono" },
+  "mono-bold": { family: "Raconte Mono", weight: 700 },
+  wide: { family: "Raconte Wide" },
+  "wide-bold": { family: "Raconte Wide", weight: 700 },
+  han: { family: "Raconte Han" },
+  "han-bold": { family: "Raconte Han", weight: 700 },
+};
+
+type Props = { scene: Scene; number: number; picture: (ref: string) => string; onPage: (page: number) => void };
+
+/** One computed page, drawn as it is. */
+export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Props) {
+  return (
+    <svg
+      viewBox={`0 0 ${scene.w} ${scene.h}`}
+      className="block w-full border border-line bg-paper"
+      style={{ contentVisibility: "auto", containIntrinsicSize: "794px 1123px" }}
+      role="group"
+      aria-label={`Page ${number}`}
+    >
+      {scene.items.map((item, i) => {
+        if (item.path) return <path key={i} d={item.path.d} fill={item.path.fill} />;
+        if (item.words) {
+          const w = item.words;
+          const face = faces[w.face];
+          return (
+            <text
+              key={i}
+              x={w.x}
+              y={w.y}
+              fill={w.fill}
+              fontSize={w.size}
+              fontFamily={face?.family}
+              fontWeight={face?.weight ?? 400}
+              fontStyle={face?.style}
+              xmlSpace="preserve"
+            >
+              {w.text}
+            </text>
+          );
+        }
+        if (item.picture) {
+          const p = item.picture;
+          return (
+            <image
+              key={i}
+              href={picture(p.ref)}
+              {...{ x: p.target.x, y: p.target.y, width: p.target.w, height: p.target.h }}
+              role="img"
+              aria-label={p.alt}
+            />
+          );
+        }
+        if (item.link) {
+          const { area, url, page } = item.link;
+          const name = url || `To page ${page}`;
+          return (
+            <a
+              key={i}
+              href={url || `#page-${page}`}
+              {...(url && { target: "_blank", rel: "noopener noreferrer" })}
+              aria-label={name}
+              onClick={(e) => {
+                if (url || !page) return;
+                e.preventDefault();
+                onPage(page);
+              }}
+            >
+              <rect x={area.x} y={area.y} width={area.w} height={area.h} fill="transparent" />
+            </a>
+          );
+        }
+        return null;
+      })}
+    </svg>
+  );
+});

@@ -1,0 +1,232 @@
+import { AlertDialog, DropdownMenu } from "radix-ui";
+import { type ComponentProps, createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
+
+const looks = {
+  plain: "border border-line bg-paper text-ink hover:border-soft",
+  main: "border border-action bg-action text-paper hover:bg-ink hover:border-ink",
+  call: "border border-call bg-call text-ink font-bold hover:bg-paper hover:border-paper",
+  quiet: "border border-transparent text-action hover:bg-desk",
+  dark: "border border-transparent text-paper hover:bg-deep disabled:text-soft disabled:hover:bg-transparent",
+};
+
+export function Button({
+  look = "plain",
+  className = "",
+  ...rest
+}: ComponentProps<"button"> & { look?: keyof typeof looks }) {
+  return (
+    <button
+      type="button"
+      className={`inline-flex items-center gap-1.5 rounded px-3 py-1.5 whitespace-nowrap disabled:opacity-60 ${looks[look]} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+export type Choice = { label: string; run: () => void; danger?: boolean } | "line";
+
+/** A button that opens a list of actions. */
+export function Actions({
+  label,
+  children,
+  choices,
+  className,
+}: {
+  label: string;
+  children: ReactNode;
+  choices: Choice[];
+  className?: string;
+}) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        aria-label={label}
+        className={className ?? "rounded px-2 py-1 text-soft hover:bg-desk hover:text-ink data-[state=open]:bg-desk"}
+      >
+        {children}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-40 min-w-52 rounded border border-soft bg-paper p-1 text-ink"
+        >
+          {choices.map((c, i) =>
+            c === "line" ? (
+              <DropdownMenu.Separator key={i} className="my-1 h-px bg-line" />
+            ) : (
+              <DropdownMenu.Item
+                key={c.label}
+                onSelect={c.run}
+                className={`rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-desk ${c.danger ? "text-mustfix" : ""}`}
+              >
+                {c.label}
+              </DropdownMenu.Item>
+            ),
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** Asks for one line of text, in a dialog. */
+export function AskDialog(props: {
+  title: string;
+  label: string;
+  initial: string;
+  confirm: string;
+  check?: (text: string) => string;
+  onDone: (text: string | null) => void;
+}) {
+  const [text, setText] = useState(props.initial);
+  const problem = props.check?.(text.trim()) ?? "";
+  const [tried, setTried] = useState(false);
+  return (
+    <AlertDialog.Root open onOpenChange={(open) => !open && props.onDone(null)}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <AlertDialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/4 left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
+        >
+          <AlertDialog.Title className="mb-4 text-lg font-bold">{props.title}</AlertDialog.Title>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              setTried(true);
+              if (text.trim() && !problem) props.onDone(text.trim());
+            }}
+          >
+            <Field label={props.label} value={text} onChange={setText} autoFocus />
+            {tried && problem && <p className="mt-2 text-mustfix">{problem}</p>}
+            <div className="mt-5 flex justify-end gap-2">
+              <AlertDialog.Cancel asChild>
+                <Button>Cancel</Button>
+              </AlertDialog.Cancel>
+              <Button look="main" type="submit">
+                {props.confirm}
+              </Button>
+            </div>
+          </form>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}
+
+export function Field(props: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  type?: string;
+  autoFocus?: boolean;
+  autoComplete?: string;
+}) {
+  return (
+    <label className="block">
+      <span className="mb-1 block text-sm text-soft">{props.label}</span>
+      <input
+        className="w-full rounded border border-soft bg-paper px-3 py-2"
+        type={props.type ?? "text"}
+        value={props.value}
+        autoFocus={props.autoFocus}
+        autoComplete={props.autoComplete ?? "off"}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+    </label>
+  );
+}
+
+type Notice = { text: string; action?: { label: string; run: () => void } };
+
+const NoticeContext = createContext<(notice: Notice) => void>(() => undefined);
+
+/** Tells people of something in a strip at the foot of the page. */
+export const useNotice = () => useContext(NoticeContext);
+
+export function Notices({ children }: { children: ReactNode }) {
+  const [notice, setNotice] = useState<Notice>();
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const hold = useRef(false);
+  useEffect(() => {
+    if (!notice) return;
+    const close = () => (hold.current ? (timer.current = setTimeout(close, 2000)) : setNotice(undefined));
+    timer.current = setTimeout(close, notice.action ? 12000 : 6000);
+    return () => clearTimeout(timer.current);
+  }, [notice]);
+  return (
+    <NoticeContext.Provider value={setNotice}>
+      {children}
+      <div role="status" aria-live="polite" className="on-dark fixed bottom-5 left-1/2 z-50 -translate-x-1/2">
+        {notice && (
+          <div
+            onPointerEnter={() => (hold.current = true)}
+            onPointerLeave={() => (hold.current = false)}
+            onFocus={() => (hold.current = true)}
+            onBlur={() => (hold.current = false)}
+            className="flex max-w-[92vw] items-center gap-4 rounded bg-ink px-4 py-2.5 text-paper"
+          >
+            <span>{notice.text}</span>
+            {notice.action && (
+              <button
+                type="button"
+                className="font-bold text-call underline"
+                onClick={() => {
+                  notice.action?.run();
+                  setNotice(undefined);
+                }}
+              >
+                {notice.action.label}
+              </button>
+            )}
+            <button type="button" className="text-mist underline" onClick={() => setNotice(undefined)}>
+              Close
+            </button>
+          </div>
+        )}
+      </div>
+    </NoticeContext.Provider>
+  );
+}
+
+/** What a page shows while it has nothing to show yet, or never will. */
+export function Blank({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <main className="mx-auto max-w-xl px-6 py-24 text-center">
+      <h1 className="text-xl font-bold">{title}</h1>
+      {children && <div className="mt-3 text-soft">{children}</div>}
+    </main>
+  );
+}
+
+/** A file chooser behind a button. */
+export function ChooseFiles(props: {
+  label: string;
+  accept: string;
+  many?: boolean;
+  look?: keyof typeof looks;
+  onFiles: (files: File[]) => void;
+}) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button look={props.look} onClick={() => input.current?.click()}>
+        {props.label}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        className="hidden"
+        aria-label={props.label}
+        tabIndex={-1}
+        accept={props.accept}
+        multiple={props.many}
+        onChange={(e) => {
+          props.onFiles([...(e.target.files ?? [])]);
+          e.target.value = "";
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,146 @@
+import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
+import { Bold, Code, Italic, Keyboard, Link, List, ListOrdered, SquareMousePointer } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { StepContent, Tags } from "../api/client";
+import { core } from "../core/core";
+import { same, tidy } from "../manuscript/model";
+import { AskDialog } from "../ui/controls";
+import { extensions, insertMarker, MarkerTags, toModel } from "./extensions";
+
+type Words = StepContent["words"];
+
+type Props = {
+  label: string;
+  words: Words;
+  markers: Tags;
+  /** Where the press was that opened the editor: the caret goes there. */
+  at?: { left: number; top: number };
+  onChange: (words: Words) => void;
+  onLeave: () => void;
+};
+
+/** A step's words, to be written. */
+export function WordsEditor({ label, words, markers, at, onChange, onLeave }: Props) {
+  const [tags] = useState(() => new MarkerTags(markers));
+  const sent = useRef(words);
+  const change = useRef(onChange);
+  const [linking, setLinking] = useState<string>();
+  useEffect(() => {
+    change.current = onChange;
+    tags.set(markers);
+  });
+  const editor = useEditor({
+    extensions: extensions(tags, (href) => core.safeLink(href)),
+    content: words as never,
+    injectCSS: false,
+    autofocus: at ? false : "end",
+    editorProps: { attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" } },
+    onUpdate: ({ editor }) => {
+      sent.current = tidy(toModel(editor.getJSON() as Record<string, unknown>)) as unknown as Words;
+      change.current(sent.current);
+    },
+    onCreate: ({ editor }) => {
+      const place = at && editor.view.posAtCoords(at);
+      if (place) editor.chain().setTextSelection(place.pos).focus().run();
+      else if (at) editor.commands.focus("end");
+    },
+  });
+  // Words that changed from outside: an undo, a colleague.
+  useEffect(() => {
+    if (!editor || same(words, sent.current)) return;
+    sent.current = words;
+    editor.commands.setContent(words as never, { emitUpdate: false });
+  }, [editor, words]);
+  const on = useEditorState({
+    editor,
+    selector: ({ editor }) =>
+      Object.fromEntries(
+        ["bold", "italic", "code", "keycap", "control", "link", "bulletList", "orderedList"].map((n) => [
+          n,
+          editor?.isActive(n) ?? false,
+        ]),
+      ) as Record<string, boolean>,
+  });
+  if (!editor) return null;
+  const chain = () => editor.chain().focus();
+  const tools = [
+    { name: "bold", title: "Bold", icon: Bold, run: () => chain().toggleMark("bold").run() },
+    { name: "italic", title: "Italic", icon: Italic, run: () => chain().toggleMark("italic").run() },
+    {
+      name: "control",
+      title: "Name of a control",
+      icon: SquareMousePointer,
+      run: () => chain().toggleMark("control").run(),
+    },
+    { name: "keycap", title: "Key", icon: Keyboard, run: () => chain().toggleMark("keycap").run() },
+    { name: "code", title: "Code", icon: Code, run: () => chain().toggleMark("code").run() },
+    { name: "bulletList", title: "List", icon: List, run: () => chain().toggleBulletList().run() },
+    { name: "orderedList", title: "Numbered list", icon: ListOrdered, run: () => chain().toggleOrderedList().run() },
+    {
+      name: "link",
+      title: "Link",
+      icon: Link,
+      run: () => setLinking(String(editor.getAttributes("link").href ?? "https://")),
+    },
+  ];
+  return (
+    <div
+      onBlur={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget) && linking === undefined) onLeave();
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onLeave();
+      }}
+    >
+      <EditorContent editor={editor} className="words rounded ring-2 ring-action ring-offset-4" />
+      <div role="toolbar" aria-label="Style of the words" className="mt-2.5 flex flex-wrap items-center gap-0.5">
+        {tools.map((t) => (
+          <button
+            key={t.name}
+            type="button"
+            title={t.title}
+            aria-label={t.title}
+            aria-pressed={on?.[t.name] ?? false}
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={t.run}
+            className={`rounded p-1.5 ${on?.[t.name] ? "bg-action text-paper" : "text-soft hover:bg-desk hover:text-ink"}`}
+          >
+            <t.icon size={16} aria-hidden />
+          </button>
+        ))}
+        {Object.entries(markers).map(([id, tag]) => (
+          <button
+            key={id}
+            type="button"
+            title={`Refer to marker ${tag.number}`}
+            aria-label={`Refer to marker ${tag.number}`}
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => chain().command(insertMarker(id)).run()}
+            className="ml-0.5 min-w-6 rounded px-1.5 text-sm font-bold"
+            style={{ background: tag.ink, color: tag.on }}
+          >
+            {tag.number}
+          </button>
+        ))}
+      </div>
+      {linking !== undefined && (
+        <AskDialog
+          title="Link"
+          label="Address: https://… or mailto:…"
+          initial={linking}
+          confirm="Link"
+          check={(text) => (core.safeLink(text) ? "" : "A link starts with https://, http:// or mailto:.")}
+          onDone={(href) => {
+            setLinking(undefined);
+            if (!href) chain().run();
+            else if (editor.state.selection.empty && !editor.isActive("link"))
+              chain()
+                .insertContent({ type: "text", text: href, marks: [{ type: "link", attrs: { href } }] })
+                .run();
+            else chain().extendMarkRange("link").setLink({ href }).run();
+          }}
+        />
+      )}
+    </div>
+  );
+}
