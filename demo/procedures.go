@@ -97,7 +97,7 @@ func answerAlarm() Procedure {
 			marks: []mark{{kind: figure.Marker, at: "Alarms"}, {kind: figure.Box, at: "Room 3"}, {kind: figure.Marker, at: "Room 3"}}},
 		{screen: ws.Show(ws.Alarms, with(func(st *ws.State) { st.Chosen = "Room 3" })), crop: "I have seen it|Silence the siren", alt: "The buttons under the list",
 			words: "Press *I have seen it* {1}. The siren stops by itself; use *Silence the siren* only if it does not.",
-			marks: []mark{{kind: figure.Box, at: "I have seen it"}, {kind: figure.Marker, at: "I have seen it", dx: -230, dy: 0}}},
+			marks: []mark{{kind: figure.Box, at: "I have seen it"}, {kind: figure.Marker, at: "I have seen it", dx: -26, dy: -42}}},
 		{screen: ws.Show(ws.Alarms, with(func(st *ws.State) { st.Chosen, st.Alarm = "Room 3", "seen" })), crop: "Temperature curve", alt: "The temperature rose above 4 °C within half an hour",
 			words: "Look at the curve {1}. A steep rise is an open door, a slow one a compressor.",
 			marks: []mark{{kind: figure.Marker, at: "Temperature curve", dx: -50, dy: -80}}},

@@ -114,7 +114,7 @@ func (d Document) Check() error {
 
 // Label is the step in one short line: its first sentence.
 func (s Step) Label() string {
-	if label := s.Words.Label(figure.Numbers(s.Figures)); label != "" {
+	if label := s.Words.Label(); label != "" {
 		return label
 	}
 	return "No words yet"

@@ -141,7 +141,7 @@ func stamp(sheet *scene.Scene) {
 
 	big := text.Line(text.Bold, 150, -text.Width(text.Bold, 150, "DRAFT")/2, 50, "DRAFT", mustFx)
 	veil := mustFx
-	veil.A = 20
+	veil.A = 14
 	for _, word := range big {
 		sheet.Fill(turned(text.Outline(word), -math.Pi/4, scene.Point{X: Width / 2, Y: Height / 2}), veil)
 	}

@@ -275,18 +275,29 @@ func (n Node) References() []string {
 // longestLabel is where a label is cut, in characters.
 const longestLabel = 64
 
-// Label is the first sentence, for tables of steps and folded lines: at most 64 characters, cut
-// between words; "" where there are no words.
-func (n Node) Label(numbers map[string]int) string {
-	line, _, _ := strings.Cut(n.Reading(numbers), "\n")
+// Label is the first sentence, for tables of steps and folded lines: without markers, at most 64
+// characters, cut between words; "" where there are no words.
+func (n Node) Label() string {
+	line := ""
+	for _, p := range n.Paragraphs() {
+		for _, s := range p.Spans {
+			if s.Marker != "" {
+				line = strings.TrimRight(line, " ")
+			}
+			line += s.Text
+		}
+		if line = strings.TrimSpace(line); line != "" {
+			break
+		}
+	}
+	line, _, _ = strings.Cut(line, "\n")
 	for i, r := range line {
 		rest := line[i:]
-		if (r == '.' || r == '!' || r == '?') && (len(rest) == 1 || strings.HasPrefix(rest[1:], " ")) && i > 3 {
+		if (r == '.' || r == '!' || r == '?') && (len(rest) == 1 || rest[1] == ' ') && i > 3 {
 			line = line[:i]
 			break
 		}
 	}
-	line = strings.TrimSpace(line)
 	if utf8.RuneCountInString(line) <= longestLabel {
 		return line
 	}

@@ -51,7 +51,7 @@ export class Draft {
     for (const s of whole.steps) {
       const known = tidy({ order: s.order, removed: false, content: s.content, version: s.version, by: s.changedBy });
       this.known.set(s.id, known);
-      this.local.set(s.id, { order: known.order, removed: false, content: known.content });
+      this.local.set(s.id, strip(known));
     }
   }
 

@@ -19,6 +19,9 @@ type Props = {
   onFold: () => void;
 };
 
+/** Of the steps above, the nearest are seen. */
+const toEnd = (list: HTMLElement | null) => list?.scrollTo(0, list.scrollHeight);
+
 const clip = "application/x.raconte.mark+json";
 const weights = ["fine", "medium", "strong"] as const;
 const typing = (target: EventTarget | null) =>
@@ -152,7 +155,7 @@ export function Stage(props: Props) {
     </li>
   );
   const slim = (from: number, to: number) => (
-    <ol start={from + 1} className="max-h-16 overflow-y-auto">
+    <ol start={from + 1} ref={from === 0 ? toEnd : undefined} className={from === 0 ? "max-h-16 overflow-y-auto" : ""}>
       {rows.slice(from, to).map((r, i) => line(r, from + i))}
     </ol>
   );
