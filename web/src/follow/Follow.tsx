@@ -55,7 +55,7 @@ export function Follow({ account }: { account: Account }) {
           <p className="mt-1 text-soft">
             {data.summary.state === "ready" ? `Revision ${data.summary.revision}` : "Draft, not ready for use"}, by{" "}
             {data.summary.changedBy},{" "}
-            {new Date(data.summary.changedAt).toLocaleDateString([], {
+            {new Date(data.summary.changedAt).toLocaleDateString("en-GB", {
               day: "numeric",
               month: "long",
               year: "numeric",

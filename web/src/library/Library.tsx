@@ -12,8 +12,8 @@ const when = (iso: string) => {
   const d = new Date(iso);
   const today = new Date().toDateString() === d.toDateString();
   return today
-    ? `today ${d.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`
-    : d.toLocaleDateString([], { day: "numeric", month: "short", year: "numeric" });
+    ? `today ${d.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`
+    : d.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 };
 
 const checkTitle = (text: string) =>

@@ -292,7 +292,7 @@ function useRevision(id: string) {
 }
 
 function Saved({ status }: { status: Status }) {
-  const time = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+  const time = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   const text = {
     saved: () => (status.kind === "saved" && status.at ? `Saved ${time(status.at)}` : "Saved"),
     saving: () => "Saving …",

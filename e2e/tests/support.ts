@@ -1,0 +1,151 @@
+import AxeBuilder from "@axe-core/playwright";
+import { type APIRequestContext, type BrowserContext, expect, type Page } from "@playwright/test";
+import { randomUUID } from "node:crypto";
+import { crc32, deflateSync } from "node:zlib";
+
+export const password = "pellworth";
+export const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
+
+export async function signIn(page: Page, name = "ines") {
+  const answer = await page.request.post("/api/session", { data: { name, password } });
+  expect(answer.ok()).toBe(true);
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+}
+
+/** No accessibility rule of WCAG 2.2 A and AA is broken on the screen as it is. */
+export async function accessible(page: Page) {
+  const found = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .analyze();
+  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(" | ")}`)).toEqual([]);
+}
+
+/** A picture whose pixels a function paints. */
+export function png(w: number, h: number, paint: (x: number, y: number) => [number, number, number]): Buffer {
+  const rows = Buffer.alloc(h * (1 + w * 3));
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) rows.set(paint(x, y), y * (1 + w * 3) + 1 + x * 3);
+  }
+  const chunk = (kind: string, data: Buffer) => {
+    const out = Buffer.alloc(12 + data.length);
+    out.writeUInt32BE(data.length);
+    out.write(kind, 4, "latin1");
+    data.copy(out, 8);
+    out.writeUInt32BE(crc(out.subarray(4, 8 + data.length)), 8 + data.length);
+    return out;
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(w);
+  head.writeUInt32BE(h, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  return Buffer.concat([
+    Buffer.from("\x89PNG\r\n\x1a\n", "latin1"),
+    chunk("IHDR", head),
+    chunk("IDAT", deflateSync(rows)),
+    chunk("IEND", Buffer.alloc(0)),
+  ]);
+}
+
+const crc = (data: Buffer) => crc32(data) >>> 0;
+
+/** A picture to tell apart by its grey. */
+export const grey = (v: number, w = 800, h = 450) => png(w, h, (x, y) => (x < 40 && y < 40 ? [v, 0, 0] : [v, v, v]));
+
+export const file = (name: string, buffer: Buffer, mimeType = "image/png") => ({ name, mimeType, buffer });
+
+type Mark = {
+  id: string;
+  kind: string;
+  points: { x: number; y: number }[];
+  ink: string;
+  weight: string;
+  text?: string;
+  turn?: number;
+};
+export type StepSpec = { words?: string; content?: unknown[]; picture?: Buffer; marks?: Mark[]; crop?: object };
+
+const paragraph = (content: unknown[]) => ({ type: "doc", content: [{ type: "paragraph", content }] });
+
+/** Makes a document through the API, as far as a test does not care how. */
+export async function makeDocument(api: APIRequestContext, title: string, steps: StepSpec[]) {
+  const made = (await (await api.post("/api/documents", { data: { title } })).json()) as { id: string };
+  const body = { id: randomUUID(), steps: [] as object[] };
+  const figures: string[] = [];
+  for (const [i, s] of steps.entries()) {
+    const figure = [];
+    if (s.picture) {
+      const shot = randomUUID();
+      const kept = await api.put(`/api/shots/${shot}?name=step.png`, {
+        data: s.picture,
+        headers: { "Content-Type": "application/octet-stream" },
+      });
+      expect(kept.ok(), await kept.text()).toBe(true);
+      const id = randomUUID();
+      figures.push(id);
+      figure.push({ id, shot, alt: "", marks: s.marks ?? [], ...(s.crop && { crop: s.crop }) });
+    }
+    const content = s.content ?? (s.words ? [{ type: "text", text: s.words }] : []);
+    body.steps.push({
+      id: randomUUID(),
+      base: 0,
+      order: `00${String(1000 + i)}`,
+      removed: false,
+      content: { words: paragraph(content), figures: figure },
+    });
+  }
+  const changed = await api.post(`/api/documents/${made.id}/changes`, { data: body });
+  expect(changed.ok(), await changed.text()).toBe(true);
+  return { id: made.id, figures };
+}
+
+export async function openManuscript(page: Page, id: string) {
+  await page.goto(`/d/${id}/write`);
+  await expect(page.getByLabel("Title", { exact: true })).toBeVisible();
+}
+
+/** Everything on the page is on the server. */
+export async function saved(page: Page) {
+  await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
+}
+
+export const steps = (page: Page) => page.locator("[data-step]");
+
+/** The words of the steps, in the order of the page. */
+export async function order(page: Page) {
+  const lines = await page.getByRole("navigation", { name: "Steps" }).getByRole("button").allInnerTexts();
+  return lines.map((l) => l.replace(/^\d+\s*/, "").trim());
+}
+
+export async function write(page: Page, number: number, words: string) {
+  await page.getByRole("button", { name: new RegExp(`^Words of step ${number}:`) }).click();
+  const box = page.getByRole("textbox", { name: `Words of step ${number}` });
+  await box.click();
+  await page.keyboard.type(words);
+  return box;
+}
+
+/** What the server has of a document. */
+export async function onServer(context: BrowserContext | Page, id: string) {
+  const answer = await context.request.get(`/api/documents/${id}`);
+  return (await answer.json()) as {
+    summary: { title: string; state: string; revision: number };
+    steps: {
+      id: string;
+      version: number;
+      content: { words: unknown; figures: { id: string; shot: string; crop?: object; alt: string; marks: Mark[] }[] };
+    }[];
+  };
+}
+
+/** Drags with the mouse on the unfolded picture; places are shares of its width and height. */
+export async function drag(page: Page, from: [number, number], to: [number, number]) {
+  const box = await page.getByRole("application").boundingBox();
+  if (!box) throw new Error("no picture is unfolded");
+  const at = ([x, y]: [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]));
+  await page.mouse.move(...at(to));
+  await page.mouse.up();
+}
