@@ -98,9 +98,14 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, api.Document{
+	out := api.Document{
 		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows), Shots: shots(w.Shots),
-	})
+	}
+	if mayEdit(c) {
+		removed := steps(w.Removed)
+		out.Removed = &removed
+	}
+	c.JSON(http.StatusOK, out)
 }
 
 func steps(rows []store.Step) []api.Step {

@@ -52,11 +52,13 @@ type Content struct {
 	Figures []figure.Figure `json:"figures"`
 }
 
-// Whole is a document with its steps in order and the shots they use.
+// Whole is a document with its steps in order, those that were removed and can come back, and the
+// shots that both use.
 type Whole struct {
 	Document
-	Rows  []Step
-	Shots []Shot
+	Rows    []Step
+	Removed []Step
+	Shots   []Shot
 }
 
 // Core is the document as the core knows it.
@@ -107,10 +109,18 @@ func (s *Store) Whole(ctx context.Context, id string) (Whole, error) {
 	if w.Document, err = s.Head(ctx, id); err != nil {
 		return w, err
 	}
-	if w.Rows, err = s.steps(ctx, "document_id = ? AND NOT removed", id); err != nil {
+	rows, err := s.steps(ctx, "document_id = ?", id)
+	if err != nil {
 		return w, err
 	}
-	w.Shots, err = s.ShotsOf(ctx, w.Rows)
+	for _, r := range rows {
+		if r.Removed {
+			w.Removed = append(w.Removed, r)
+		} else {
+			w.Rows = append(w.Rows, r)
+		}
+	}
+	w.Shots, err = s.ShotsOf(ctx, rows)
 	return w, err
 }
 

@@ -91,7 +91,7 @@ test("a crop shows a part and the whole shot comes back; the shot itself never c
   const shot = (await onServer(page, id)).steps[0]?.content.figures[0]?.shot;
   const before = await (await page.request.get(`/api/shots/${shot}`)).body();
   await page.keyboard.press("c");
-  await drag(page, [1, 1], [0.5, 0.5]);
+  await drag(page, [0.998, 0.998], [0.5, 0.5]);
   await page.getByRole("button", { name: "Crop", exact: true }).click();
   await expect(page.getByText("800 by 450 of 1600 by 900")).toBeVisible();
   await saved(page);
@@ -147,6 +147,7 @@ for (const kind of ["arrow", "box", "text", "marker"]) {
     const { id, figures } = await makeDocument(page.request, `Golden ${kind}`, [
       { words: "x", picture: ground, marks: drawn },
     ]);
+    await page.waitForFunction(() => "raconteCore" in globalThis);
     const difference = await page.evaluate(
       async ({ drawn, address }) => {
         const svg = JSON.parse(

@@ -117,11 +117,14 @@ export async function order(page: Page) {
   return lines.map((l) => l.replace(/^\d+\s*/, "").trim());
 }
 
-export async function write(page: Page, number: number, words: string) {
-  await page.getByRole("button", { name: new RegExp(`^Words of step ${number}:`) }).click();
+/** The words of a step that is not being written. */
+export const words = (page: Page, number: number) => page.getByRole("group", { name: `Words of step ${number}`, exact: true });
+
+export async function write(page: Page, number: number, text: string) {
+  await words(page, number).click();
   const box = page.getByRole("textbox", { name: `Words of step ${number}` });
   await box.click();
-  await page.keyboard.type(words);
+  await page.keyboard.type(text);
   return box;
 }
 

@@ -395,6 +395,8 @@ export interface components {
              */
             seq: number;
             steps: components["schemas"]["Step"][];
+            /** @description Steps that were removed and can come back, for those who edit. */
+            removed?: components["schemas"]["Step"][];
             shots: components["schemas"]["Shot"][];
         };
         Step: {

@@ -213,23 +213,17 @@ function Words({ row, index, actions, writing, onWriting, markers }: Props & { m
     );
   }
   const empty = core.empty(row.content.words);
+  const open = (place?: { left: number; top: number }) => {
+    setAt(place);
+    onWriting(row.id);
+  };
   return (
     <div
-      role="button"
-      tabIndex={0}
-      aria-label={`${label}: ${empty ? "empty" : core.label({ id: row.id, ...row.content })}. Press Enter to write`}
-      className="min-h-24 min-w-0 cursor-text self-start rounded text-[1.06rem] leading-[1.5]"
+      role="group"
+      aria-label={label}
+      className="min-h-24 min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]"
       onClick={(e) => {
-        if ((e.target as HTMLElement).closest("a")) return;
-        setAt({ left: e.clientX, top: e.clientY });
-        onWriting(row.id);
-      }}
-      onKeyDown={(e) => {
-        if (e.key === "Enter" && e.target === e.currentTarget) {
-          e.preventDefault();
-          setAt(undefined);
-          onWriting(row.id);
-        }
+        if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
       }}
     >
       {empty ? (
@@ -237,6 +231,15 @@ function Words({ row, index, actions, writing, onWriting, markers }: Props & { m
       ) : (
         <WordsView words={row.content.words} markers={markers} />
       )}
+      <Button
+        className="sr-only focus-visible:not-sr-only"
+        onClick={(e) => {
+          e.stopPropagation();
+          open();
+        }}
+      >
+        Write the words of step {index + 1}
+      </Button>
     </div>
   );
 }

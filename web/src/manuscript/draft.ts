@@ -48,10 +48,9 @@ export class Draft {
     this.state = whole.summary.state;
     this.knownTitle = { text: whole.summary.title, version: whole.titleVersion };
     whole.shots.forEach((s) => this.shots.set(s.id, s));
-    for (const s of whole.steps) {
-      const known = tidy({ order: s.order, removed: false, content: s.content, version: s.version, by: s.changedBy });
-      this.known.set(s.id, known);
-      this.local.set(s.id, strip(known));
+    for (const s of [...whole.steps, ...(whole.removed ?? [])]) {
+      this.known.set(s.id, knownOf(s));
+      this.local.set(s.id, strip(knownOf(s)));
     }
   }
 
@@ -132,7 +131,7 @@ export class Draft {
       this.record({ label, steps, at: now }, 0);
     }
     steps.forEach((s) => this.local.set(s.id, s.after));
-    this.afterChange();
+    this.afterChange(joins);
   }
 
   rename(text: string) {
@@ -153,10 +152,13 @@ export class Draft {
     void storage.saveEdit(this.key, this.position - 1, edit);
   }
 
-  private afterChange() {
+  /** Typing is kept in the browser a moment later; everything else at once. */
+  private afterChange(typing = false) {
+    if (this.status.kind === "saved") this.status = { kind: "saving" };
     this.changed();
     clearTimeout(this.keepTimer);
-    this.keepTimer = setTimeout(() => void this.keep(), 100);
+    if (typing) this.keepTimer = setTimeout(() => void this.keep(), 100);
+    else void this.keep();
     this.schedule(saveAfter);
   }
 

@@ -170,7 +170,6 @@ export function Stage(props: Props) {
                 key={p[0]}
                 type="button"
                 aria-pressed={view?.tool === p[1]}
-                aria-label={`${p[2]}, key ${keyLabel(p[0])}`}
                 title={`${p[2]}. Shift keeps it for more than one`}
                 onClick={(e) => take(stage.choose(p[1], e.shiftKey))}
                 className={`rounded border px-0.5 py-1.5 text-center ${view?.tool === p[1] ? "border-action bg-action text-paper" : "border-line bg-paper hover:border-soft"}`}
