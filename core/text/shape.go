@@ -50,7 +50,7 @@ func (f *face) shape(text string) shaped {
 		s.glyphs = append(s.glyphs, glyph{
 			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem,
 		})
-		s.width += float64(g.XAdvance) / 64 / upem
+		s.width += float64(g.Advance) / 64 / upem
 	}
 	if len(f.runs) >= keptRuns {
 		clear(f.runs)

@@ -1,0 +1,90 @@
+package words
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const sample = `{"type":"doc","content":[
+ {"type":"paragraph","content":[{"type":"text","text":"Choose a room "},{"type":"markerRef","attrs":{"mark":"m1"}},
+  {"type":"text","text":". Then press "},{"type":"text","text":"F8","marks":[{"type":"keycap"}]},{"type":"hardBreak"},{"type":"text","text":"now"}]},
+ {"type":"orderedList","content":[
+  {"type":"listItem","content":[{"type":"paragraph","content":[{"type":"text","text":"one"}]},
+   {"type":"bulletList","content":[{"type":"listItem","content":[{"type":"paragraph","content":[{"type":"text","text":"deep","marks":[{"type":"link","attrs":{"href":"https://a.example"}}]}]}]}]}]},
+  {"type":"listItem","content":[{"type":"paragraph"}]}]}]}`
+
+func TestParagraphsFlattenListsAndStyles(t *testing.T) {
+	n, err := Parse([]byte(sample))
+	require.NoError(t, err)
+	ps := n.Paragraphs()
+	require.Len(t, ps, 4)
+	assert.Equal(t, "m1", ps[0].Spans[1].Marker)
+	assert.True(t, ps[0].Spans[3].Keycap)
+	assert.Equal(t, "\n", ps[0].Spans[4].Text)
+	assert.Equal(t, []any{1, "1."}, []any{ps[1].Depth, ps[1].Bullet})
+	assert.Equal(t, []any{2, "•", "https://a.example"}, []any{ps[2].Depth, ps[2].Bullet, ps[2].Spans[0].Link})
+	assert.Equal(t, []string{"m1"}, n.References())
+	assert.Equal(t, "Choose a room", n.Label())
+	assert.Equal(t, "Choose a room 7. Then press F8\nnow\n1. one\n• deep\n2.", n.Reading(map[string]int{"m1": 7}))
+	assert.Contains(t, n.Reading(nil), "room ?.")
+}
+
+func TestLabel(t *testing.T) {
+	for in, want := range map[string]string{
+		"":                                "",
+		"Press Go. Wait.":                 "Press Go",
+		"Version 1.2 is shown":            "Version 1.2 is shown",
+		"No. 5 first":                     "No. 5 first",
+		"Ready?":                          "Ready",
+		strings.Repeat("long words ", 20): "long words long words long words long words long words long…",
+	} {
+		assert.Equal(t, want, Plain(in).Label(), in)
+	}
+}
+
+func TestEmpty(t *testing.T) {
+	assert.True(t, Node{}.Empty())
+	assert.True(t, Plain("  \u00a0").Empty())
+	assert.False(t, Plain("x").Empty())
+	ref := Node{Type: "doc", Content: []Node{{Type: "paragraph", Content: []Node{{Type: "markerRef", Attrs: &Attrs{Mark: "m"}}}}}}
+	assert.False(t, ref.Empty())
+}
+
+func TestParseRefusesWhatIsNotInTheModel(t *testing.T) {
+	deep := `{"type":"paragraph"}`
+	for range deepestList + 1 {
+		deep = `{"type":"bulletList","content":[{"type":"listItem","content":[` + deep + `]}]}`
+	}
+	long, _ := json.Marshal(strings.Repeat("x", mostText+1))
+	inline := func(s string) string { return `{"type":"doc","content":[{"type":"paragraph","content":[` + s + `]}]}` }
+	link := func(href string) string {
+		return inline(`{"type":"text","text":"x","marks":[{"type":"link","attrs":{"href":"` + href + `"}}]}`)
+	}
+	for name, raw := range map[string]string{
+		"no JSON":              `{`,
+		"not a doc":            `{"type":"paragraph","content":[{"type":"text","text":"x"}]}`,
+		"unknown block":        `{"type":"doc","content":[{"type":"iframe"}]}`,
+		"unknown inline":       inline(`{"type":"image"}`),
+		"unknown style":        inline(`{"type":"text","text":"x","marks":[{"type":"blink"}]}`),
+		"reference to nothing": inline(`{"type":"markerRef"}`),
+		"script link":          link("javascript:alert(1)"),
+		"data link":            link("data:text/html,x"),
+		"link without host":    link("https://"),
+		"relative link":        link("/etc"),
+		"deep lists":           `{"type":"doc","content":[` + deep + `]}`,
+		"long text":            inline(`{"type":"text","text":` + string(long) + `}`),
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, err := Parse([]byte(raw))
+			assert.Error(t, err)
+		})
+	}
+	for _, href := range []string{"https://a.example/b?c#d", "http://127.0.0.1:8420/d/1", "mailto:a@b.example", "HTTPS://A.example"} {
+		_, err := Parse([]byte(link(href)))
+		assert.NoError(t, err, href)
+	}
+}
