@@ -1,0 +1,164 @@
+package page
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/words"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func manual(n int, text func(i int) string, shotAt func(i int) string) Request {
+	d := document.Document{ID: "d", Kind: document.Procedure, Title: "Receive a lot"}
+	for i := range n {
+		s := document.Step{ID: fmt.Sprint("s", i), Words: words.Plain(text(i))}
+		if shot := shotAt(i); shot != "" {
+			s.Figures = []figure.Figure{{ID: fmt.Sprint("f", i), Shot: shot}}
+		}
+		d.Steps = append(d.Steps, s)
+	}
+	return Request{Document: d, Layout: FourSteps, Meta: "Draft", Footer: "House",
+		Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}, "tall": {W: 400, H: 4000}, "tiny": {W: 1, H: 1}}}
+}
+
+func wide(int) string { return "wide" }
+
+func said(s scene.Scene) string {
+	var all []string
+	for _, item := range s.Items {
+		if item.Words != nil {
+			all = append(all, strings.TrimSpace(item.Words.Text))
+		}
+	}
+	return strings.Join(all, " ")
+}
+
+func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
+	texts := []string{"Short.", "", strings.Repeat("Some words to fill it. ", 30), strings.Repeat("x", 400), strings.Repeat("word ", 1500)}
+	shots := []string{"wide", "tall", "", "tiny", "unknown"}
+	for _, layout := range []Layout{FourSteps, TwoSteps} {
+		req := manual(40, func(i int) string { return texts[i%len(texts)] }, func(i int) string { return shots[i%7%len(shots)] })
+		req.Layout = layout
+		pages := Lay(req)
+		for n, sheet := range pages.Sheets {
+			for _, item := range sheet.Items {
+				var r scene.Rect
+				switch {
+				case item.Words != nil:
+					w := item.Words
+					r = scene.Rect{X: w.X, Y: w.Baseline - w.Size*0.7, W: w.Width - w.Size*0.3, H: w.Size * 0.7}
+				case item.Picture != nil:
+					r = item.Picture.Target
+				default:
+					continue
+				}
+				assert.GreaterOrEqual(t, r.X, side-12.0, "page %d: %v", n+1, item)
+				assert.LessOrEqual(t, r.X+r.W, Width-side+1, "page %d: %+v", n+1, item.Words)
+				assert.GreaterOrEqual(t, r.Y, 10.0)
+				assert.LessOrEqual(t, r.Y+r.H, Height-10)
+			}
+		}
+		require.Len(t, pages.Steps, 40)
+		for i, place := range pages.Steps[1:] {
+			before := pages.Steps[i]
+			assert.True(t, place.Page > before.Page || (place.Page == before.Page && place.Y > before.Y))
+		}
+	}
+}
+
+func TestWholeTextIsOnThePages(t *testing.T) {
+	long := strings.Repeat("alpha beta gamma ", 700)
+	pages := Lay(manual(3, func(i int) string { return []string{"One.", long, "Three."}[i] }, wide))
+	all := ""
+	for _, s := range pages.Sheets {
+		all += said(s) + " "
+	}
+	assert.GreaterOrEqual(t, strings.Count(all, "gamma"), 700)
+	require.Len(t, pages.Notes, 1, "a step too tall for a page is scaled, and says so")
+	assert.Contains(t, pages.Notes[0].Text, "Step 2: Words set at")
+	assert.Contains(t, all, "so that this step stays on one page")
+}
+
+func TestFourAndTwoStepsToAPage(t *testing.T) {
+	for layout, each := range map[Layout]int{FourSteps: 4, TwoSteps: 2} {
+		req := manual(21, func(int) string { return "Press the button." }, wide)
+		req.Layout = layout
+		perPage := map[int]int{}
+		pages := Lay(req)
+		for _, s := range pages.Steps {
+			perPage[s.Page]++
+		}
+		for page := 2; page < len(pages.Sheets); page++ {
+			assert.Equal(t, each, perPage[page], "layout %d, page %d", layout, page)
+		}
+	}
+}
+
+func TestTableOfStepsLeadsToTheSteps(t *testing.T) {
+	for _, n := range []int{1, 7, 8, 60, 150} {
+		pages := Lay(manual(n, func(i int) string { return fmt.Sprintf("Label %d. More.", i+1) }, wide))
+		var targets []scene.Link
+		for _, s := range pages.Sheets {
+			for _, item := range s.Items {
+				if item.Link != nil && item.Link.Page > 0 {
+					targets = append(targets, *item.Link)
+				}
+			}
+		}
+		require.Len(t, targets, n)
+		for i, l := range targets {
+			assert.Equal(t, pages.Steps[i].Page, l.Page)
+			assert.InDelta(t, pages.Steps[i].Y, l.Y, 0.01)
+		}
+	}
+}
+
+func TestDraftsAreStampedOnEveryPage(t *testing.T) {
+	req := manual(9, func(int) string { return "Words." }, wide)
+	for _, s := range Lay(req).Sheets {
+		assert.NotContains(t, said(s), "DRAFT")
+	}
+	req.Draft = true
+	for _, s := range Lay(req).Sheets {
+		assert.Contains(t, said(s), "DRAFT: not ready for use")
+	}
+}
+
+func TestInlineThingsStayWithTheirPunctuation(t *testing.T) {
+	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}, Ink: "blue"}
+	step := document.Step{ID: "s", Figures: []figure.Figure{{ID: "f", Shot: "wide", Marks: []figure.Mark{marker}}}}
+	step.Words = words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{
+		{Type: "text", Text: "Press the button there "}, {Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}, {Type: "text", Text: "."},
+	}}}}
+	for width := 60.0; width < 260; width += 3 {
+		var number, stop scene.Words
+		for _, item := range setWords(step, map[string]int{"m": 1}, width, 1).drawn.Items {
+			if item.Words == nil {
+				continue
+			}
+			switch item.Words.Text {
+			case "1":
+				number = *item.Words
+			case ".":
+				stop = *item.Words
+			}
+		}
+		assert.Less(t, stop.Baseline-number.Baseline, 3.0, "at width %.0f", width)
+		assert.Greater(t, stop.X, number.X)
+	}
+}
+
+func TestSmallPicturesAreNotBlownUp(t *testing.T) {
+	pages := Lay(manual(1, func(int) string { return "x" }, func(int) string { return "tiny" }))
+	for _, item := range pages.Sheets[0].Items {
+		if item.Picture != nil {
+			assert.LessOrEqual(t, item.Picture.Target.W, largest+1e-9)
+		}
+	}
+}

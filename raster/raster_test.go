@@ -1,0 +1,90 @@
+package raster
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/png"
+	"math/rand"
+	"testing"
+
+	"raconte/core/scene"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestEncodePNGIsReadBackByTheStandardLibrary(t *testing.T) {
+	random := rand.New(rand.NewSource(1))
+	for name, paint := range map[string]func(x, y int) color.RGBA{
+		"one colour":  func(int, int) color.RGBA { return color.RGBA{9, 8, 7, 255} },
+		"256 colours": func(x, y int) color.RGBA { return color.RGBA{uint8(x), 0, 0, 255} },
+		"257 colours": func(x, y int) color.RGBA { return color.RGBA{uint8(x), uint8(x >> 8), 1, 255} },
+		"gradient":    func(x, y int) color.RGBA { return color.RGBA{uint8(x + y), uint8(y), uint8(x * y), 255} },
+		"noise": func(x, y int) color.RGBA {
+			return color.RGBA{uint8(random.Int()), uint8(random.Int()), uint8(random.Int()), 255}
+		},
+		"transparent": func(x, y int) color.RGBA { a := uint8(x); return color.RGBA{a / 2, a, a / 3, a} },
+	} {
+		for _, size := range []image.Point{{1, 1}, {257, 3}, {300, 200}} {
+			img := image.NewRGBA(image.Rectangle{Max: size})
+			for y := range size.Y {
+				for x := range size.X {
+					img.SetRGBA(x, y, paint(x, y))
+				}
+			}
+			for _, effort := range []Effort{Quick, Small} {
+				var buf bytes.Buffer
+				require.NoError(t, EncodePNG(&buf, img, effort), name)
+				back, err := png.Decode(&buf)
+				require.NoError(t, err, name)
+				for y := range size.Y {
+					for x := range size.X {
+						r, g, b, a := back.At(x, y).RGBA()
+						got := color.RGBA{uint8(r >> 8), uint8(g >> 8), uint8(b >> 8), uint8(a >> 8)}
+						want := img.RGBAAt(x, y)
+						if name == "transparent" { // straight alpha in the file costs a rounding
+							require.InDelta(t, want.G, got.G, 1)
+							want.R, want.G, want.B = got.R, got.G, got.B
+						}
+						require.Equal(t, want, got, "%s at %d, %d", name, x, y)
+					}
+				}
+			}
+		}
+	}
+	assert.Error(t, EncodePNG(&bytes.Buffer{}, image.NewRGBA(image.Rect(0, 0, 0, 5)), Quick))
+}
+
+func TestPathsFillInsideLeaveHolesAndStayOnTheCanvas(t *testing.T) {
+	var s scene.Scene
+	s.W, s.H = 100, 60
+	red := scene.Hex("#ff0000")
+	s.Fill(scene.Frame(scene.Rect{X: 20, Y: 10, W: 40, H: 30}, 0, 4), red)
+	s.Fill(scene.Polygon(scene.Point{X: -500, Y: 55}, scene.Point{X: 500, Y: 55}, scene.Point{X: 0, Y: 900}), red)
+	img := Draw(s, 2, nil)
+	assert.Equal(t, image.Pt(200, 120), img.Bounds().Size())
+	is := func(x, y int) bool { return img.RGBAAt(x, y) == color.RGBA{255, 0, 0, 255} }
+	assert.True(t, is(40, 40), "the frame's left side")
+	assert.False(t, is(80, 50), "its inside")
+	assert.True(t, is(0, 118), "a shape larger than the canvas")
+	assert.False(t, is(0, 100))
+}
+
+func TestPicturesAreCroppedAndScaled(t *testing.T) {
+	src := image.NewRGBA(image.Rect(0, 0, 40, 40))
+	for i := range src.Pix {
+		src.Pix[i] = 255
+	}
+	for y := 20; y < 40; y++ {
+		for x := 20; x < 40; x++ {
+			src.SetRGBA(x, y, color.RGBA{0, 0, 255, 255})
+		}
+	}
+	s := scene.Scene{W: 20, H: 20, Items: []scene.Item{{Picture: &scene.Picture{
+		Ref: "a", Source: scene.Rect{X: 20, Y: 20, W: 20, H: 20}, Target: scene.Rect{W: 20, H: 20}}}}}
+	for _, scale := range []float64{1, 0.5, 3} {
+		img := Draw(s, scale, func(ref string) *image.RGBA { return src })
+		assert.Equal(t, color.RGBA{0, 0, 255, 255}, img.RGBAAt(1, 1), "scale %v", scale)
+	}
+}
