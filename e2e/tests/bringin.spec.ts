@@ -1,5 +1,17 @@
 import { expect, test } from "@playwright/test";
-import { accessible, file, grey, makeDocument, onServer, openManuscript, saved, signIn, steps, words, write } from "./support";
+import {
+  accessible,
+  file,
+  grey,
+  makeDocument,
+  onServer,
+  openManuscript,
+  saved,
+  signIn,
+  steps,
+  words,
+  write,
+} from "./support";
 
 test.beforeEach(async ({ page }) => {
   await signIn(page);

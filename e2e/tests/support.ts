@@ -118,7 +118,8 @@ export async function order(page: Page) {
 }
 
 /** The words of a step that is not being written. */
-export const words = (page: Page, number: number) => page.getByRole("group", { name: `Words of step ${number}`, exact: true });
+export const words = (page: Page, number: number) =>
+  page.getByRole("group", { name: `Words of step ${number}`, exact: true });
 
 export async function write(page: Page, number: number, text: string) {
   await words(page, number).click();

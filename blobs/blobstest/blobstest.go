@@ -1,0 +1,71 @@
+// Package blobstest is the suite that every picture store must pass.
+package blobstest
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"sync"
+	"testing"
+	"time"
+
+	"raconte/blobs"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Run checks a store; open gives an empty one.
+func Run(t *testing.T, open func(t *testing.T) *blobs.Bucket) {
+	ctx := context.Background()
+	t.Run("what is put is got, byte for byte", func(t *testing.T) {
+		b := open(t)
+		for i, data := range [][]byte{{}, {0}, []byte("\r\n\x00ü"), bytes.Repeat([]byte{7}, 5<<20)} {
+			key := fmt.Sprintf("shots/%d", i)
+			require.NoError(t, b.Put(ctx, key, data))
+			got, err := b.Get(ctx, key)
+			require.NoError(t, err)
+			assert.True(t, bytes.Equal(data, got), key)
+		}
+	})
+	t.Run("what is not there is ErrNotFound, and may be deleted", func(t *testing.T) {
+		b := open(t)
+		_, err := b.Get(ctx, "shots/none")
+		assert.ErrorIs(t, err, blobs.ErrNotFound)
+		assert.NoError(t, b.Delete(ctx, "shots/none"))
+		require.NoError(t, b.Put(ctx, "shots/a", []byte("x")))
+		require.NoError(t, b.Delete(ctx, "shots/a"))
+		_, err = b.Get(ctx, "shots/a")
+		assert.ErrorIs(t, err, blobs.ErrNotFound)
+	})
+	t.Run("each visits the keys of a prefix with the time they were last put", func(t *testing.T) {
+		b := open(t)
+		for _, key := range []string{"shots/a", "shots/b", "renditions/a"} {
+			require.NoError(t, b.Put(ctx, key, []byte("x")))
+		}
+		var keys []string
+		require.NoError(t, b.Each(ctx, "shots/", func(key string, put time.Time) error {
+			keys = append(keys, key)
+			assert.WithinDuration(t, time.Now(), put, time.Minute)
+			return nil
+		}))
+		assert.ElementsMatch(t, []string{"shots/a", "shots/b"}, keys)
+	})
+	t.Run("a reader sees the old or the new, never a part", func(t *testing.T) {
+		b := open(t)
+		versions := [][]byte{bytes.Repeat([]byte("a"), 1<<20), bytes.Repeat([]byte("b"), 1<<20)}
+		require.NoError(t, b.Put(ctx, "shots/k", versions[0]))
+		var group sync.WaitGroup
+		group.Go(func() {
+			for i := range 20 {
+				assert.NoError(t, b.Put(ctx, "shots/k", versions[i%2]))
+			}
+		})
+		for range 40 {
+			got, err := b.Get(ctx, "shots/k")
+			require.NoError(t, err)
+			assert.True(t, bytes.Equal(got, versions[0]) || bytes.Equal(got, versions[1]))
+		}
+		group.Wait()
+	})
+}

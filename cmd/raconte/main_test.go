@@ -1,0 +1,156 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"image/png"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"raconte/demo"
+	"raconte/raster"
+	"raconte/workstation"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestMain lets the test binary be the command, so that exit codes and streams are the real ones.
+func TestMain(m *testing.M) {
+	if os.Getenv("RACONTE_AS_COMMAND") != "" {
+		main()
+		return
+	}
+	os.Exit(m.Run())
+}
+
+func raconte(t *testing.T, args ...string) (code int, stdout, stderr string) {
+	t.Helper()
+	cmd := exec.Command(os.Args[0], args...)
+	cmd.Env = append(os.Environ(), "RACONTE_AS_COMMAND=1")
+	var out, err bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &err
+	failed := cmd.Run()
+	var exit *exec.ExitError
+	if failed != nil && !errors.As(failed, &exit) {
+		t.Fatal(failed)
+	}
+	return cmd.ProcessState.ExitCode(), out.String(), err.String()
+}
+
+// bundles writes the demo's procedures as files: one that is ready, one with findings.
+func bundles(t *testing.T) (dir, ready, unready string) {
+	dir = t.TempDir()
+	for _, p := range demo.Procedures() {
+		data, err := p.Bundle()
+		require.NoError(t, err)
+		path := filepath.Join(dir, p.Author+map[bool]string{true: "-ready", false: "-draft"}[p.Ready]+".bundle")
+		require.NoError(t, os.WriteFile(path, data, 0o600))
+		if p.Ready {
+			ready = path
+		} else {
+			unready = path
+		}
+	}
+	return dir, ready, unready
+}
+
+func TestRenderFlattenAndCheck(t *testing.T) {
+	dir, ready, unready := bundles(t)
+	out := filepath.Join(dir, "out.pdf")
+	for _, layout := range []string{"4", "2"} {
+		code, _, stderr := raconte(t, "render", ready, "-o", out, "--layout", layout)
+		require.Zero(t, code, stderr)
+		data, err := os.ReadFile(out)
+		require.NoError(t, err)
+		assert.True(t, bytes.HasPrefix(data, []byte("%PDF-")))
+	}
+	code, stdout, _ := raconte(t, "check", ready)
+	assert.Zero(t, code)
+	assert.JSONEq(t, "[]", stdout)
+	code, stdout, _ = raconte(t, "check", unready)
+	assert.Equal(t, exitFindings, code)
+	var findings []struct{ Severity, Rule string }
+	require.NoError(t, json.Unmarshal([]byte(stdout), &findings))
+	assert.Equal(t, "no-words", findings[0].Rule)
+
+	figure := demo.Procedures()[3].Document.Steps[0].Figures[0].ID
+	picture := filepath.Join(dir, "out.png")
+	code, _, stderr := raconte(t, "flatten", ready, "--figure", figure, "-o", picture)
+	require.Zero(t, code, stderr)
+	f, err := os.Open(picture)
+	require.NoError(t, err)
+	defer f.Close()
+	_, err = png.Decode(f)
+	assert.NoError(t, err)
+	code, _, stderr = raconte(t, "flatten", ready, "--figure", "none", "-o", picture)
+	assert.Equal(t, exitFailed, code)
+	assert.Contains(t, stderr, "has no figure none")
+}
+
+func TestBundleCompareAndOrder(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "Close the door log")
+	require.NoError(t, os.Mkdir(dir, 0o700))
+	var screens [3][]byte
+	for i, st := range []workstation.State{{Marked: -1}, {Marked: -1, Lot: "1"}, {Marked: -1, Lot: "2"}} {
+		var buf bytes.Buffer
+		require.NoError(t, raster.EncodePNG(&buf, workstation.Show(workstation.Labels, st).Image(), raster.Quick))
+		screens[i] = buf.Bytes()
+	}
+	for i, name := range []string{"10.png", "2.png", "1.png"} {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), screens[i], 0o600))
+	}
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "notes.txt"), []byte("x"), 0o600))
+	out := dir + ".bundle"
+	code, _, stderr := raconte(t, "bundle", dir, "-o", out)
+	require.Zero(t, code, stderr)
+	assert.Contains(t, stderr, "left out notes.txt")
+	opened, file, err := openBundle(out)
+	require.NoError(t, err)
+	defer file.Close()
+	assert.Equal(t, "Close the door log", opened.Document.Title)
+	names := []string{}
+	for _, s := range opened.Document.Steps {
+		names = append(names, opened.Shots[s.Figures[0].Shot].Name)
+	}
+	assert.Equal(t, []string{"1.png", "2.png", "10.png"}, names)
+
+	one, two := filepath.Join(dir, "1.png"), filepath.Join(dir, "2.png")
+	_, stdout, _ := raconte(t, "compare", one, one)
+	assert.JSONEq(t, `{"result":"same","rectangles":[]}`, stdout)
+	_, stdout, _ = raconte(t, "compare", one, two)
+	assert.Contains(t, stdout, `"result": "changed"`)
+	_, stdout, _ = raconte(t, "order", "b 10.png", "b 9.png", "a.png")
+	assert.Equal(t, "a.png\nb 9.png\nb 10.png\n", stdout)
+}
+
+func TestWrongCallsAndBrokenFilesSayWhatIsWrong(t *testing.T) {
+	broken := filepath.Join(t.TempDir(), "broken")
+	require.NoError(t, os.WriteFile(broken, []byte("nothing"), 0o600))
+	for call, want := range map[string]struct {
+		code int
+		says string
+	}{
+		"render " + broken + " -o /dev/null": {exitFailed, "not a bundle"},
+		"render " + broken:                   {exitUsage, "output"},
+		"render missing -o x":                {exitFailed, "no such file"},
+		"check":                              {exitUsage, "arg"},
+		"compare " + broken + " " + broken:   {exitFailed, "not a picture"},
+		"fly":                                {exitUsage, "unknown command"},
+		"bundle " + filepath.Dir(broken) + " -o x": {exitFailed, "holds no picture"},
+	} {
+		code, stdout, stderr := raconte(t, strings.Fields(call)...)
+		assert.Equal(t, want.code, code, call)
+		assert.Contains(t, stderr, want.says, call)
+		assert.Empty(t, stdout, call)
+	}
+	for _, command := range []string{"render", "flatten", "check", "compare", "order", "bundle", "serve", "demo"} {
+		code, stdout, _ := raconte(t, command, "--help")
+		assert.Zero(t, code)
+		assert.Contains(t, stdout, "Usage:")
+	}
+}

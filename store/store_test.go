@@ -1,0 +1,217 @@
+package store_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/words"
+	"raconte/store"
+	"raconte/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var ctx = context.Background()
+
+func content(text string, shots ...string) store.Content {
+	c := store.Content{Words: words.Plain(text)}
+	for i, s := range shots {
+		c.Figures = append(c.Figures, figure.Figure{ID: fmt.Sprint("f", i, s), Shot: s, Alt: "x", Marks: []figure.Mark{}})
+	}
+	return c
+}
+
+func edit(id string, base int, c store.Content) store.StepEdit {
+	return store.StepEdit{ID: id, Base: base, OrderKey: "00A" + strings.Repeat("0", 2) + id, Content: c}
+}
+
+func change(id string, edits ...store.StepEdit) store.Change {
+	return store.Change{ID: id, Steps: edits}
+}
+
+func start(t *testing.T) (*store.Store, store.Account, store.Document) {
+	s := storetest.Open(t)
+	a := storetest.Account(t, s, "ines", store.Author)
+	d, err := s.Create(ctx, "Receive a lot", a.ID)
+	require.NoError(t, err)
+	return s, a, d
+}
+
+func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {
+	s, a, d := start(t)
+	c := change("c1", edit("a", 0, content("one")), edit("b", 0, content("two")))
+	seq, err := s.Apply(ctx, d.ID, c, a.ID)
+	require.NoError(t, err)
+	again, err := s.Apply(ctx, d.ID, c, a.ID)
+	require.NoError(t, err)
+	assert.Equal(t, seq, again, "sent again, nothing more happens")
+
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("mine"))), a.ID)
+	require.NoError(t, err)
+	_, err = s.Apply(ctx, d.ID, change("c3", edit("b", 1, content("lost?")), edit("a", 1, content("stale"))), a.ID)
+	var conflict store.Conflict
+	require.ErrorAs(t, err, &conflict)
+	assert.Equal(t, []string{"a"}, conflict.Steps)
+	assert.ErrorIs(t, err, store.ErrConflict)
+	w, err := s.Whole(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "mine", w.Rows[0].Content.Words.Reading(nil))
+	assert.Equal(t, "two", w.Rows[1].Content.Words.Reading(nil), "nothing of the refused change was applied")
+	assert.Equal(t, 2, w.Steps)
+
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t1", Title: &store.TitleEdit{Base: 1, Text: "New"}}, a.ID)
+	require.NoError(t, err)
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t2", Title: &store.TitleEdit{Base: 1, Text: "Stale"}}, a.ID)
+	assert.ErrorIs(t, err, store.ErrConflict)
+}
+
+func TestManyPeopleAtOnceLoseNothing(t *testing.T) {
+	s, a, d := start(t)
+	var group sync.WaitGroup
+	for n := range 8 {
+		group.Go(func() {
+			for i := range 10 {
+				id := fmt.Sprintf("s%d-%d", n, i)
+				_, err := s.Apply(ctx, d.ID, change(id, edit(id, 0, content(id))), a.ID)
+				assert.NoError(t, err)
+			}
+		})
+	}
+	group.Wait()
+	w, err := s.Whole(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Len(t, w.Rows, 80)
+	assert.EqualValues(t, 80, w.Seq)
+	rows, err := s.ChangedSteps(ctx, d.ID, 75)
+	require.NoError(t, err)
+	assert.Len(t, rows, 5)
+}
+
+func TestAStepNeedsItsShots(t *testing.T) {
+	s, a, d := start(t)
+	_, err := s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x", "nowhere"))), a.ID)
+	assert.ErrorAs(t, err, new(store.Invalid))
+	w, err := s.Whole(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Empty(t, w.Rows)
+}
+
+func TestShotsAreRecordedOnceUnderAnID(t *testing.T) {
+	s, a, _ := start(t)
+	shot := store.Shot{ID: "s1", SHA256: strings.Repeat("a", 64), MediaType: "image/png", Width: 3, Height: 4, Bytes: 5, CreatedBy: a.ID}
+	require.NoError(t, s.AddShot(ctx, shot))
+	require.NoError(t, s.AddShot(ctx, shot))
+	shot.SHA256 = strings.Repeat("b", 64)
+	assert.ErrorIs(t, s.AddShot(ctx, shot), store.ErrTaken)
+}
+
+func TestReadyMakesARevisionThatStays(t *testing.T) {
+	s, a, d := start(t)
+	findings, err := s.SetState(ctx, d.ID, document.Ready, a.ID)
+	require.NoError(t, err)
+	assert.NotEmpty(t, findings, "a document without steps can't be ready")
+	_, err = s.LastRevision(ctx, d.ID)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+
+	_, err = s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("first"))), a.ID)
+	require.NoError(t, err)
+	findings, err = s.SetState(ctx, d.ID, document.Ready, a.ID)
+	require.NoError(t, err)
+	assert.Empty(t, findings)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("second"))), a.ID)
+	require.NoError(t, err)
+	head, err := s.Head(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, document.Draft, head.State, "edited, it is a draft again")
+	w, err := s.LastRevision(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "first", w.Rows[0].Content.Words.Reading(nil))
+	assert.Equal(t, document.Ready, w.State)
+}
+
+func TestLibrary(t *testing.T) {
+	s, a, d := start(t)
+	_, err := s.Create(ctx, "100 % of Lots_moved", a.ID)
+	require.NoError(t, err)
+	for query, want := range map[string]int{"": 2, "LOT": 2, "lot receive": 1, "%": 1, "_": 1, "100 moved": 1, "none": 0} {
+		docs, err := s.List(ctx, query, false)
+		require.NoError(t, err)
+		assert.Len(t, docs, want, query)
+	}
+	docs, err := s.List(ctx, "", true)
+	require.NoError(t, err)
+	assert.Empty(t, docs, "readers see what has been ready")
+	require.NoError(t, s.SetDeleted(ctx, d.ID, true))
+	assert.ErrorIs(t, s.SetDeleted(ctx, d.ID, true), store.ErrNotFound)
+	_, err = s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x"))), a.ID)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	require.NoError(t, s.SetDeleted(ctx, d.ID, false))
+	copied, err := s.Duplicate(ctx, d.ID, a.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Copy of Receive a lot", copied.Title)
+}
+
+func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
+	s, a, _ := start(t)
+	for range 20 {
+		_, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+		require.NoError(t, err)
+	}
+	var mu sync.Mutex
+	seen := map[string]int{}
+	var group sync.WaitGroup
+	for range 6 {
+		group.Go(func() {
+			for {
+				j, err := s.ClaimJob(ctx, time.Minute)
+				if errors.Is(err, store.ErrNotFound) {
+					return
+				}
+				if !assert.NoError(t, err) {
+					return
+				}
+				mu.Lock()
+				seen[j.ID]++
+				mu.Unlock()
+			}
+		})
+	}
+	group.Wait()
+	assert.Len(t, seen, 20)
+	for id, n := range seen {
+		assert.Equal(t, 1, n)
+		require.NoError(t, s.CancelJob(ctx, id))
+		alive, err := s.Progress(ctx, id, 1, 2)
+		require.NoError(t, err)
+		assert.False(t, alive, "a cancelled job learns of it")
+		require.NoError(t, s.FinishJob(ctx, id, "late", ""))
+		j, err := s.Job(ctx, id)
+		require.NoError(t, err)
+		assert.Equal(t, store.Cancelled, j.State)
+	}
+}
+
+func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
+	s, a, _ := start(t)
+	j, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	require.NoError(t, err)
+	for range 3 {
+		claimed, err := s.ClaimJob(ctx, -time.Second)
+		require.NoError(t, err)
+		assert.Equal(t, store.Working, claimed.State)
+	}
+	last, err := s.ClaimJob(ctx, -time.Second)
+	require.NoError(t, err)
+	assert.Equal(t, store.Failed, last.State)
+	j, err = s.Job(ctx, j.ID)
+	require.NoError(t, err)
+	assert.NotEmpty(t, j.Error)
+}
