@@ -94,8 +94,12 @@ func read(data []byte, most int) (Shot, error) {
 	pixels := RGBA(img)
 	turn := orientation(data, f.meta)
 	shot := Shot{Pixels: upright(pixels, turn)}
+	bare, laidOut := []byte(nil), false
 	if f.name == "JPEG" && turn == 1 {
-		shot.Type, shot.Data = "image/jpeg", bareJPEG(data)
+		bare, laidOut = bareJPEG(data)
+	}
+	if laidOut {
+		shot.Type, shot.Data = "image/jpeg", bare
 	} else {
 		var buf bytes.Buffer
 		if err := raster.EncodePNG(&buf, shot.Pixels, raster.Quick); err != nil {

@@ -11,8 +11,9 @@ const (
 )
 
 // bareJPEG is JPEG data without its application segments, comments and whatever follows its end,
-// all of which hold metadata. Data that breaks off early is given back up to there.
-func bareJPEG(data []byte) []byte {
+// all of which hold metadata; false where the data is not laid out as the standard says, as when a
+// lenient decoder skipped something.
+func bareJPEG(data []byte) ([]byte, bool) {
 	out := append(make([]byte, 0, len(data)), data[:2]...)
 	i := 2
 	for i+4 <= len(data) && data[i] == 0xff {
@@ -22,7 +23,7 @@ func bareJPEG(data []byte) []byte {
 			i++
 			continue
 		case marker == endOfImage:
-			return append(out, data[i:i+2]...)
+			return append(out, data[i:i+2]...), true
 		}
 		end := min(i+2+(int(data[i+2])<<8|int(data[i+3])), len(data))
 		if keep := marker == app14 || ((marker < app0 || marker > app15) && marker != comment); keep {
@@ -35,10 +36,10 @@ func bareJPEG(data []byte) []byte {
 			i = end
 		}
 	}
-	if i+2 <= len(data) && data[i] == 0xff && data[i+1] == endOfImage {
-		out = append(out, data[i:i+2]...)
+	if i+2 == len(data) && data[i] == 0xff && data[i+1] == endOfImage {
+		return append(out, data[i:]...), true
 	}
-	return out
+	return nil, false
 }
 
 // scanEnd is where the entropy-coded data that starts at i ends: at the next marker that is neither

@@ -33,7 +33,7 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 	switch {
 	case palette != nil:
 		kind, channels = 3, 1
-	case !img.Opaque():
+	case !opaque(img):
 		kind, channels = 6, 4
 	}
 	if _, err := io.WriteString(w, "\x89PNG\r\n\x1a\n"); err != nil {
@@ -53,25 +53,15 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 	if err != nil {
 		return fmt.Errorf("encoding a PNG: %w", err)
 	}
-	previous, row := make([]byte, size.X*channels), make([]byte, size.X*channels)
-	filtered := make([]byte, 1+size.X*channels)
-	for y := range size.Y {
-		pix := img.Pix[y*img.Stride : y*img.Stride+4*size.X]
-		switch channels {
-		case 1:
-			copy(row, index[y*size.X:])
-		case 3:
-			for i, j := 0, 0; i < len(pix); i, j = i+4, j+3 {
-				row[j], row[j+1], row[j+2] = pix[i], pix[i+1], pix[i+2]
-			}
-		case 4:
-			straighten(row, pix)
+	rows := filteredRows(img, index, channels)
+	for batch := range rows.ready {
+		if err == nil {
+			_, err = z.Write(batch)
 		}
-		filter(filtered, row, previous, y > 0 && channels > 1)
-		if _, err := z.Write(filtered); err != nil {
-			return fmt.Errorf("encoding a PNG: %w", err)
-		}
-		previous, row = row, previous
+		rows.free <- batch
+	}
+	if err != nil {
+		return fmt.Errorf("encoding a PNG: %w", err)
 	}
 	if err := z.Close(); err != nil {
 		return fmt.Errorf("encoding a PNG: %w", err)
@@ -82,6 +72,62 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 		return fmt.Errorf("encoding a PNG: %w", chunks.err)
 	}
 	return nil
+}
+
+// rowBatches hands filtered rows from the goroutine that makes them to the one that compresses them.
+type rowBatches struct{ ready, free chan []byte }
+
+const batchRows = 64
+
+// filteredRows filters an image's rows, some at a time, while others are compressed.
+func filteredRows(img *image.RGBA, index []byte, channels int) rowBatches {
+	size := img.Bounds().Size()
+	length := 1 + size.X*channels
+	b := rowBatches{make(chan []byte, 2), make(chan []byte, 3)}
+	for range cap(b.free) {
+		b.free <- make([]byte, 0, batchRows*length)
+	}
+	go func() {
+		defer close(b.ready)
+		previous, row := make([]byte, size.X*channels), make([]byte, size.X*channels)
+		for y := 0; y < size.Y; {
+			batch := (<-b.free)[:0]
+			for ; y < size.Y && len(batch) < batchRows*length; y++ {
+				pix := img.Pix[y*img.Stride : y*img.Stride+4*size.X]
+				switch channels {
+				case 1:
+					copy(row, index[y*size.X:])
+				case 3:
+					for i, j := 0, 0; i < len(pix); i, j = i+4, j+3 {
+						row[j], row[j+1], row[j+2] = pix[i], pix[i+1], pix[i+2]
+					}
+				case 4:
+					straighten(row, pix)
+				}
+				batch = batch[:len(batch)+length]
+				filter(batch[len(batch)-length:], row, previous, y > 0 && channels > 1)
+				previous, row = row, previous
+			}
+			b.ready <- batch
+		}
+	}()
+	return b
+}
+
+// opaque tells whether every pixel is; two pixels at a time.
+func opaque(img *image.RGBA) bool {
+	const alphas = 0xff000000_ff000000
+	for y := range img.Rect.Dy() {
+		row := img.Pix[y*img.Stride:][:4*img.Rect.Dx()]
+		all := uint64(alphas)
+		for ; len(row) >= 8; row = row[8:] {
+			all &= binary.LittleEndian.Uint64(row)
+		}
+		if all != alphas || (len(row) == 4 && row[3] != 255) {
+			return false
+		}
+	}
+	return true
 }
 
 // filter writes a row with its filter type in front: "up" where it leaves smaller numbers, as in

@@ -10,7 +10,6 @@ import (
 	"raconte/core/scene"
 	"raconte/core/text"
 
-	xdraw "golang.org/x/image/draw"
 	"golang.org/x/image/vector"
 )
 
@@ -21,14 +20,24 @@ type Canvas struct {
 	Scale    float64
 	Pictures func(ref string) *image.RGBA
 	raster   vector.Rasterizer
+	bare     bool // the white ground is not laid: the first picture may cover it
 }
 
 // Draw is the scene as an image of scale pixels to a unit, on white.
 func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
 	img := image.NewRGBA(image.Rect(0, 0, int(math.Ceil(s.W*scale-1e-6)), int(math.Ceil(s.H*scale-1e-6))))
-	draw.Draw(img, img.Bounds(), image.White, image.Point{}, draw.Src)
-	s.Draw(&Canvas{Image: img, Scale: scale, Pictures: pictures})
+	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true}
+	if !covered(s) {
+		c.ground()
+		c.bare = false
+	}
+	s.Draw(c)
 	return img
+}
+
+// covered tells whether the scene begins with a picture as large as itself, as figures do.
+func covered(s scene.Scene) bool {
+	return len(s.Items) > 0 && s.Items[0].Picture != nil && s.Items[0].Picture.Target == scene.Rect{W: s.W, H: s.H}
 }
 
 // Path fills an outline with the non-zero winding rule. Only the pixels under it are visited.
@@ -75,10 +84,16 @@ func (c *Canvas) Link(scene.Link) {}
 
 // Picture draws the named pixels, scaled with a good filter where their size differs.
 func (c *Canvas) Picture(p scene.Picture) {
-	if c.Pictures == nil {
-		return
+	var src *image.RGBA
+	if c.Pictures != nil {
+		src = c.Pictures(p.Ref)
 	}
-	src := c.Pictures(p.Ref)
+	op := draw.Src
+	if src == nil || !opaque(src) {
+		op = draw.Over
+		c.ground()
+	}
+	c.bare = false
 	if src == nil {
 		return
 	}
@@ -87,11 +102,18 @@ func (c *Canvas) Picture(p scene.Picture) {
 		from = pixels(p.Source, 1).Intersect(from)
 	}
 	to := pixels(p.Target, c.Scale)
-	if from.Size() == to.Size() {
-		draw.Draw(c.Image, to, src, from.Min, draw.Over)
-		return
+	if from.Size() != to.Size() {
+		src = Scale(src, from, to.Dx(), to.Dy())
+		from = src.Rect
 	}
-	xdraw.CatmullRom.Scale(c.Image, to, src, from, draw.Over, nil)
+	draw.Draw(c.Image, to, src, from.Min, op)
+}
+
+// ground lays the white that shows where nothing is drawn.
+func (c *Canvas) ground() {
+	if c.bare {
+		draw.Draw(c.Image, c.Image.Bounds(), image.White, image.Point{}, draw.Src)
+	}
 }
 
 func pixels(r scene.Rect, k float64) image.Rectangle {

@@ -88,3 +88,27 @@ func TestPicturesAreCroppedAndScaled(t *testing.T) {
 		assert.Equal(t, color.RGBA{0, 0, 255, 255}, img.RGBAAt(1, 1), "scale %v", scale)
 	}
 }
+
+func TestScaleKeepsColoursAndPlaces(t *testing.T) {
+	src := image.NewRGBA(image.Rect(0, 0, 200, 120))
+	for i := range src.Pix {
+		src.Pix[i] = 255
+	}
+	for y := range 120 {
+		for x := range 100 {
+			src.SetRGBA(x, y, color.RGBA{40, 90, 200, 255})
+		}
+	}
+	for _, size := range []image.Point{{50, 30}, {77, 41}, {1, 1}, {400, 240}} {
+		img := Scale(src, src.Rect, size.X, size.Y)
+		assert.Equal(t, size, img.Bounds().Size())
+		assert.True(t, img.Opaque())
+		if size.X > 1 {
+			assert.Equal(t, color.RGBA{40, 90, 200, 255}, img.RGBAAt(size.X/4, size.Y/2), "one colour stays that colour")
+			assert.Equal(t, color.RGBA{255, 255, 255, 255}, img.RGBAAt(size.X*3/4, size.Y/2))
+		}
+	}
+	part := Scale(src, image.Rect(100, 0, 999, 999), 10, 10)
+	assert.Equal(t, color.RGBA{255, 255, 255, 255}, part.RGBAAt(0, 0), "nothing outside the part bleeds in")
+	assert.Zero(t, Scale(src, image.Rect(500, 500, 600, 600), 4, 4).RGBAAt(1, 1).A)
+}

@@ -191,3 +191,6 @@ func (s *Screen) table(x, y float64, heads []string, widths []float64, rows [][]
 	}
 	s.frame(scene.Rect{X: x, Y: y, W: total, H: 40 + float64(len(rows))*44}, 0, 1, paleLine)
 }
+
+// Scene is the frame as drawing primitives.
+func (s *Screen) Scene() scene.Scene { return s.drawn }

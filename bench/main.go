@@ -1,0 +1,258 @@
+// Bench measures what the product promises to reach, against ImageMagick and headless Chromium where
+// they can do the same work. `make bench` runs it; docs/performance.md lays the figures out.
+package main
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"sort"
+	"strings"
+	"time"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/page"
+	"raconte/core/scene"
+	"raconte/core/sight"
+	"raconte/core/words"
+	"raconte/fonts"
+	"raconte/intake"
+	"raconte/output"
+	"raconte/output/pdf"
+	"raconte/output/picture"
+	"raconte/raster"
+	"raconte/workstation"
+)
+
+const out = "bench/out"
+
+func main() {
+	fonts.Register()
+	must(os.MkdirAll(out, 0o755))
+	flatten()
+	compare()
+	encode()
+	print120()
+}
+
+func must(err error) {
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "bench:", err)
+		os.Exit(1)
+	}
+}
+
+// median is the middle of n timings.
+func median(n int, work func()) time.Duration {
+	var all []time.Duration
+	for range n {
+		began := time.Now()
+		work()
+		all = append(all, time.Since(began))
+	}
+	sort.Slice(all, func(i, j int) bool { return all[i] < all[j] })
+	return all[n/2]
+}
+
+func say(what, format string, args ...any) {
+	fmt.Printf("%-58s %s\n", what, fmt.Sprintf(format, args...))
+}
+
+func ms(d time.Duration) string { return fmt.Sprintf("%.1f ms", float64(d.Microseconds())/1000) }
+
+// screen is a shot of the practice workstation, drawn at a size.
+func screen(w, h int, lot string) *image.RGBA {
+	st := workstation.State{User: "Ines Brackwater", Clock: "10:42", Marked: -1, Lot: lot, Grower: "Vennaker Farm", Variety: "Belle d’Ostrave", Bins: "18"}
+	s := workstation.Show(workstation.Receiving, st)
+	img := raster.Draw(s.Scene(), float64(w)/workstation.Width, nil)
+	full := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		copy(full.Pix[y*full.Stride:(y+1)*full.Stride], img.Pix[min(y, img.Rect.Dy()-1)*img.Stride:])
+	}
+	return full
+}
+
+func encoded(img *image.RGBA) []byte {
+	var buf bytes.Buffer
+	must(raster.EncodePNG(&buf, img, raster.Small))
+	return buf.Bytes()
+}
+
+// marks are n boxes, arrows and markers over a picture.
+func marks(n int, w, h float64) []figure.Mark {
+	var all []figure.Mark
+	for i := range n {
+		x, y := w*float64(i%5)/5+w/20, h*float64(i/5%4)/4+h/20
+		a, b := scene.Point{X: x, Y: y}, scene.Point{X: x + w/9, Y: y + h/9}
+		m := figure.Mark{ID: fmt.Sprint(i), Ink: "red", Weight: figure.Medium, Turn: i}
+		switch i % 3 {
+		case 0:
+			m.Kind, m.Points = figure.Box, []scene.Point{a, b}
+		case 1:
+			m.Kind, m.Points = figure.Arrow, []scene.Point{a, b}
+		default:
+			m.Kind, m.Points = figure.Marker, []scene.Point{a}
+		}
+		all = append(all, m)
+	}
+	return all
+}
+
+func flatten() {
+	data := encoded(screen(3840, 2160, "24-1187"))
+	in, ours, theirs := filepath.Join(out, "4k.png"), filepath.Join(out, "ours.png"), filepath.Join(out, "theirs.png")
+	must(os.WriteFile(in, data, 0o600))
+	f := figure.Figure{ID: "f", Shot: "s", Marks: marks(20, 3840, 2160)}
+	t := median(7, func() {
+		data, err := os.ReadFile(in)
+		must(err)
+		img, err := intake.Decode(data)
+		must(err)
+		var buf bytes.Buffer
+		must(raster.EncodePNG(&buf, picture.Flatten(f, img, 1, 0), raster.Quick))
+		must(os.WriteFile(ours, buf.Bytes(), 0o600))
+	})
+	say("flatten 3840×2160 with 20 marks, PNG to PNG", "%s", ms(t))
+	if _, err := exec.LookPath("convert"); err != nil {
+		return
+	}
+	args := []string{in}
+	for _, p := range f.Scene(figure.Size{W: 3840, H: 2160}, 1).Items {
+		if p.Path != nil {
+			args = append(args, "-fill", p.Path.Fill.String(), "-draw", "path '"+p.Path.Outline.String()+"'")
+		}
+	}
+	args = append(args, theirs)
+	im := median(3, func() {
+		if msg, err := exec.Command("convert", args...).CombinedOutput(); err != nil {
+			must(fmt.Errorf("convert: %w: %s", err, msg))
+		}
+	})
+	say("  ImageMagick drawing the same paths", "%s, ours is %.1f times as fast (wanted: 8)", ms(im), float64(im)/float64(t))
+}
+
+func compare() {
+	a, b, c := screen(1920, 1080, "24-1187"), screen(1920, 1080, "24-1187"), screen(1920, 1080, "24-1187")
+	for y := 500; y < 513; y++ {
+		for x := 700; x < 713; x++ {
+			b.SetRGBA(x, y, color.RGBA{0, 0, 0, 255})
+		}
+	}
+	for i := range c.Pix {
+		c.Pix[i] ^= 1
+	}
+	say("compare two 1920×1080 shots, one checkbox changed", "%s (wanted: 3)", ms(median(31, func() { sight.Compare(a, b) })))
+	say("compare two 1920×1080 shots, all changed", "%s (wanted: 20)", ms(median(31, func() { sight.Compare(a, c) })))
+}
+
+func encode() {
+	img := screen(3840, 2160, "24-1187")
+	var ours, theirs int
+	t := median(5, func() {
+		var buf bytes.Buffer
+		must(raster.EncodePNG(&buf, img, raster.Quick))
+		ours = buf.Len()
+	})
+	std := median(3, func() {
+		var buf bytes.Buffer
+		must(png.Encode(&buf, img))
+		theirs = buf.Len()
+	})
+	say("encode a 3840×2160 screen as PNG", "%s, %.1f times as fast as image/png at %.2f of its size", ms(t), float64(std)/float64(t), float64(ours)/float64(theirs))
+}
+
+// print120 makes a PDF of 120 steps and lets Chromium print the same pictures and words.
+func print120() {
+	d := document.Document{ID: "d", Kind: document.Procedure, Title: "A manual of 120 steps"}
+	shots := map[string][]byte{}
+	sizes := map[string]figure.Size{}
+	const text = "Scan the bin card. Lot, grower and variety fill in by themselves. Check them against the card."
+	for i := range 120 {
+		id := fmt.Sprint("shot", i)
+		shots[id] = encoded(screen(1600, 900, fmt.Sprintf("24-%04d", i)))
+		sizes[id] = figure.Size{W: 1600, H: 900}
+		d.Steps = append(d.Steps, document.Step{ID: fmt.Sprint(i), Words: words.Plain(text), Figures: []figure.Figure{
+			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}})
+	}
+	pages, err := output.Pages(d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+	must(err)
+	say("lay out 120 steps", "%s", ms(median(3, func() {
+		_, err := output.Pages(d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+		must(err)
+	})))
+	kept := map[string]picture.File{}
+	make1 := func(_ context.Context, ref string, width int) (picture.File, error) {
+		f, _, first, _ := d.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
+		img, err := intake.Decode(shots[f.Shot])
+		if err != nil {
+			return picture.File{}, err
+		}
+		return picture.Encode(picture.Flatten(f, img, first, width), "image/png", raster.Small)
+	}
+	write := func(get func(context.Context, string, int) (picture.File, error)) []byte {
+		var buf bytes.Buffer
+		must(pdf.Write(context.Background(), &buf, pdf.Job{Pages: pages, Title: d.Title, Made: time.Now(), Picture: get}))
+		return buf.Bytes()
+	}
+	var made []byte
+	cold := median(1, func() { made = write(make1) })
+	for _, s := range d.Steps {
+		ref := page.FigureRef(s.Figures[0].ID)
+		kept[ref], err = make1(context.Background(), ref, 950)
+		must(err)
+	}
+	warm := median(3, func() {
+		write(func(_ context.Context, ref string, _ int) (picture.File, error) { return kept[ref], nil })
+	})
+	must(os.WriteFile(filepath.Join(out, "ours.pdf"), made, 0o600))
+	say("PDF of 120 steps with 1600×900 pictures, cold", "%s, %.1f MB (wanted: 6 s)", ms(cold), float64(len(made))/1e6)
+	say("  with its pictures flattened before", "%s (wanted: 2 s)", ms(warm))
+	chromium(d, shots, cold, len(made))
+}
+
+func chromium(d document.Document, shots map[string][]byte, ours time.Duration, size int) {
+	browser, err := exec.LookPath("chromium")
+	if err != nil {
+		return
+	}
+	var html strings.Builder
+	html.WriteString("<meta charset=utf-8><style>@page{size:A4;margin:14mm}.s{display:flex;gap:5mm;break-inside:avoid;height:64mm}.p{position:relative;width:100mm}svg,img{width:100%}svg{position:absolute;left:0;top:0}</style><h1>A manual</h1>")
+	for i, s := range d.Steps {
+		f := s.Figures[0]
+		must(os.WriteFile(filepath.Join(out, f.Shot+".png"), shots[f.Shot], 0o600))
+		fmt.Fprintf(&html, `<div class=s><b>%d</b><div class=p><img src="%s.png"><svg viewBox="0 0 1600 900">`, i+1, f.Shot)
+		for _, item := range f.Scene(figure.Size{W: 1600, H: 900}, 1).Items {
+			if item.Path != nil {
+				fmt.Fprintf(&html, `<path d="%s" fill="%s"/>`, item.Path.Outline, item.Path.Fill)
+			}
+		}
+		fmt.Fprintf(&html, `</svg></div><p style="width:60mm">%s</div>`, s.Words.Reading(nil))
+	}
+	source := filepath.Join(out, "theirs.html")
+	must(os.WriteFile(source, []byte(html.String()), 0o600))
+	abs, err := filepath.Abs(out)
+	must(err)
+	profile, err := os.MkdirTemp("", "raconte-bench-*")
+	must(err)
+	defer os.RemoveAll(profile)
+	target := filepath.Join(abs, "theirs.pdf")
+	t := median(1, func() {
+		msg, err := exec.Command(browser, "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+			"--disable-background-networking", "--disable-component-update", "--disable-sync", "--user-data-dir="+profile,
+			"--no-pdf-header-footer", "--print-to-pdf="+target, "file://"+filepath.Join(abs, "theirs.html")).CombinedOutput()
+		if err != nil {
+			must(fmt.Errorf("chromium: %w: %s", err, msg))
+		}
+	})
+	info, err := os.Stat(target)
+	must(err)
+	say("  headless Chromium printing the same", "%s, %.1f MB: ours is %.1f times as fast (wanted: 4), %.2f of the size (wanted: 0.8)",
+		ms(t), float64(info.Size())/1e6, float64(t)/float64(ours), float64(size)/float64(info.Size()))
+}
