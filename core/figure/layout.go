@@ -1,8 +1,8 @@
 package figure
 
 import (
-	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -20,23 +20,41 @@ type Piece struct {
 
 // Layouter lays figures out and keeps the pieces it made, so that a drag lays out one mark only.
 // The zero value is ready; it is not for use by several goroutines at once.
-type Layouter struct{ kept map[string]Piece }
+type Layouter struct {
+	kept map[string]laid
+	made int
+}
+
+// laid is a piece with all that went into it.
+type laid struct {
+	mark   Mark
+	number int
+	unit   float64
+	piece  Piece
+}
+
+func (l laid) stillIs(m Mark, number int, unit float64) bool {
+	return l.number == number && l.unit == unit && l.mark.Kind == m.Kind && l.mark.Ink == m.Ink &&
+		l.mark.Weight == m.Weight && l.mark.Text == m.Text && slices.Equal(l.mark.Points, m.Points)
+}
 
 // Layout is the look of each mark in painting order; first is the number of the first marker.
 func (l *Layouter) Layout(f Figure, shot Size, first int) []Piece {
 	unit := Unit(f.Frame(shot))
 	numbers := f.Numbers(first)
-	next := make(map[string]Piece, len(f.Marks))
+	next := make(map[string]laid, len(f.Marks))
 	pieces := make([]Piece, 0, len(f.Marks))
 	for _, m := range f.Marks {
-		key := fmt.Sprintf("%s %s %v %s %s %d %.3f %q", m.ID, m.Kind, m.Points, m.Ink, m.Weight, numbers[m.ID], unit, m.Text)
-		p, ok := l.kept[key]
-		if !ok {
-			p = Piece{Mark: m.ID, Key: key, Items: m.draw(unit, numbers[m.ID])}
+		before, ok := l.kept[m.ID]
+		if !ok || !before.stillIs(m, numbers[m.ID], unit) {
+			l.made++
+			p := Piece{Mark: m.ID, Key: strconv.Itoa(l.made), Items: m.draw(unit, numbers[m.ID])}
 			p.Bounds = bounds(p.Items)
+			m.Points = slices.Clone(m.Points)
+			before = laid{m, numbers[m.ID], unit, p}
 		}
-		next[key] = p
-		pieces = append(pieces, p)
+		next[m.ID] = before
+		pieces = append(pieces, before.piece)
 	}
 	l.kept = next
 	return pieces
