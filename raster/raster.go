@@ -25,7 +25,7 @@ type Canvas struct {
 
 // Draw is the scene as an image of scale pixels to a unit, on white.
 func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
-	img := image.NewRGBA(image.Rect(0, 0, int(math.Ceil(s.W*scale-1e-6)), int(math.Ceil(s.H*scale-1e-6))))
+	img := image.NewRGBA(image.Rect(0, 0, max(1, int(math.Round(s.W*scale))), max(1, int(math.Round(s.H*scale)))))
 	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true}
 	if !covered(s) {
 		c.ground()
@@ -89,7 +89,8 @@ func (c *Canvas) Picture(p scene.Picture) {
 		src = c.Pictures(p.Ref)
 	}
 	op := draw.Src
-	if src == nil || !opaque(src) {
+	to := pixels(p.Target, c.Scale)
+	if src == nil || !opaque(src) || (c.bare && to != c.Image.Rect) {
 		op = draw.Over
 		c.ground()
 	}
@@ -101,7 +102,6 @@ func (c *Canvas) Picture(p scene.Picture) {
 	if !p.Source.Empty() {
 		from = pixels(p.Source, 1).Intersect(from)
 	}
-	to := pixels(p.Target, c.Scale)
 	if from.Size() != to.Size() {
 		src = Scale(src, from, to.Dx(), to.Dy())
 		from = src.Rect

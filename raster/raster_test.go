@@ -83,9 +83,10 @@ func TestPicturesAreCroppedAndScaled(t *testing.T) {
 	}
 	s := scene.Scene{W: 20, H: 20, Items: []scene.Item{{Picture: &scene.Picture{
 		Ref: "a", Source: scene.Rect{X: 20, Y: 20, W: 20, H: 20}, Target: scene.Rect{W: 20, H: 20}}}}}
-	for _, scale := range []float64{1, 0.5, 3} {
+	for _, scale := range []float64{1, 0.5, 3, 0.333, 0.771} {
 		img := Draw(s, scale, func(ref string) *image.RGBA { return src })
 		assert.Equal(t, color.RGBA{0, 0, 255, 255}, img.RGBAAt(1, 1), "scale %v", scale)
+		assert.True(t, img.Opaque(), "scale %v leaves an edge bare", scale)
 	}
 }
 
