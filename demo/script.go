@@ -96,7 +96,7 @@ func cropTo(s *workstation.Screen, names string) *scene.Rect {
 	whole := scene.Rect{W: workstation.Width, H: workstation.Height}
 	r.X = max(0, min(r.X, whole.W-r.W))
 	r.Y = max(0, min(r.Y, whole.H-r.H))
-	r = r.Intersect(whole)
+	r = figure.Figure{Crop: &r}.Frame(figure.Size{W: workstation.Width, H: workstation.Height})
 	return &r
 }
 

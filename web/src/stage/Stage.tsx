@@ -292,11 +292,13 @@ export function Stage(props: Props) {
             <h2 className="text-sm text-soft">Picture</h2>
             <p className="text-sm">
               {figure.crop
-                ? `${figure.crop.w} by ${figure.crop.h} of ${size.w} by ${size.h}`
+                ? `${Math.round(figure.crop.w)} by ${Math.round(figure.crop.h)} of ${size.w} by ${size.h}`
                 : `Whole shot, ${size.w} by ${size.h}`}
             </p>
             {figure.crop && (
-              <Button onClick={() => take(stage.wholeShot(), "Back to the whole shot")}>Back to the whole shot</Button>
+              <Button className="px-2 text-sm" onClick={() => take(stage.wholeShot(), "Back to the whole shot")}>
+                Back to the whole shot
+              </Button>
             )}
             <label className="block">
               <span className="text-sm text-soft">Description, for those who can’t see it</span>
