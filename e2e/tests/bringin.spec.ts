@@ -68,9 +68,11 @@ test("a picture pasted from the clipboard is there at once and after a reload", 
 
 test("files dropped between two steps go between them", async ({ page }) => {
   await page.getByRole("button", { name: "Add a step without a picture" }).click();
+  await expect(page.getByRole("textbox", { name: "Words of step 1" })).toBeFocused();
   await page.keyboard.type("First");
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Add a step without a picture" }).click();
+  await expect(page.getByRole("textbox", { name: "Words of step 2" })).toBeFocused();
   await page.keyboard.type("Last");
   await page.keyboard.press("Escape");
   const box = await steps(page).nth(1).boundingBox();

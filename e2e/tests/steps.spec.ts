@@ -158,6 +158,7 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   await expect(page.getByRole("button", { name: "Mark ready" })).toBeDisabled();
   expect((await page.request.put(`/api/documents/${id}/state`, { data: { state: "ready" } })).status()).toBe(422);
   await page.getByRole("button", { name: "Write the words", exact: true }).click();
+  await expect(page.getByRole("textbox", { name: "Words of step 2" })).toBeFocused();
   await page.keyboard.type("Then that");
   await page.keyboard.press("Escape");
   await saved(page);

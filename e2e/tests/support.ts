@@ -125,6 +125,7 @@ export async function write(page: Page, number: number, text: string) {
   await words(page, number).click();
   const box = page.getByRole("textbox", { name: `Words of step ${number}` });
   await box.click();
+  await expect(box).toBeFocused();
   await page.keyboard.type(text);
   return box;
 }
