@@ -51,6 +51,8 @@ function call<T>(name: string, args: unknown = {}): T {
   return answer.ok as T;
 }
 
+const labels = new WeakMap<StepContent, string>();
+
 type FigureArgs = { figure: Figure; shot: Size; first: number };
 
 export const core = {
@@ -60,7 +62,15 @@ export const core = {
   inks: () => call<{ name: string; color: string }[]>("inks"),
   check: (document: { id: string; kind: string; title: string; steps: ({ id: string } & StepContent)[] }) =>
     call<Finding[]>("check", document),
-  label: (step: { id: string } & StepContent) => call<string>("label", step),
+  /** A step's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */
+  label: (step: { id: string; content: StepContent }) => {
+    let label = labels.get(step.content);
+    if (label === undefined) {
+      label = call<string>("label", { id: step.id, ...step.content });
+      labels.set(step.content, label);
+    }
+    return label;
+  },
   order: (files: { name: string; taken: string }[]) => call<number[]>("order", files),
   arrange: (keys: string[], at: number, n: number) =>
     call<{ keys: string[]; anew?: string[] }>("arrange", { keys, at, n }),

@@ -354,9 +354,7 @@ function Outline({ rows, findings, must }: { rows: Row[]; findings: Finding[]; m
                 className="flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper"
               >
                 <span className="w-5 shrink-0 text-right font-bold">{i + 1}</span>
-                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>
-                  {core.label({ id: r.id, ...r.content })}
-                </span>
+                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>{core.label(r)}</span>
               </button>
             </li>
           );

@@ -24,6 +24,7 @@ export class Uploads {
   private running = 0;
   private listeners = new Set<() => void>();
   private stamp = 0;
+  private telling: ReturnType<typeof setTimeout> | undefined;
   private closed = false;
 
   constructor(
@@ -39,8 +40,16 @@ export class Uploads {
 
   private set(upload: Upload) {
     this.all.set(upload.shot, upload);
-    this.stamp++;
-    this.listeners.forEach((l) => l());
+    this.changed();
+  }
+
+  /** Tells of many changes at once: sixty pictures on their way would else draw the page hundreds of times. */
+  private changed() {
+    this.telling ??= setTimeout(() => {
+      this.telling = undefined;
+      this.stamp++;
+      this.listeners.forEach((l) => l());
+    }, 30);
   }
 
   get = (shot: string) => this.all.get(shot);
@@ -124,8 +133,7 @@ export class Uploads {
     this.all.delete(shot);
     this.queue = this.queue.filter((r) => r.shot !== shot);
     void storage.dropUpload(shot);
-    this.stamp++;
-    this.listeners.forEach((l) => l());
+    this.changed();
   }
 
   close() {

@@ -150,7 +150,7 @@ export function Stage(props: Props) {
         className="flex w-full gap-3 rounded px-2 py-1 text-left text-soft enabled:hover:bg-desk"
       >
         <span className="w-6 shrink-0 text-right font-bold">{i + 1}</span>
-        <span className="truncate">{core.label({ id: r.id, ...r.content })}</span>
+        <span className="truncate">{core.label(r)}</span>
       </button>
     </li>
   );
