@@ -106,7 +106,7 @@ test("following: all steps, one at a time by keys and by swipe, on a phone", asy
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await accessible(page);
   await page.getByRole("button", { name: "Follow one step at a time" }).click();
-  await expect(page.getByRole("heading", { name: "Step 1 of 6" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Step 1 of 6" })).toBeFocused();
   await page.keyboard.press("ArrowRight");
   await expect(page.getByRole("heading", { name: "Step 2 of 6" })).toBeVisible();
   const touch = await context.newCDPSession(page);
@@ -167,8 +167,10 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   broken[200] = (broken[200] ?? 0) ^ 0xff;
   writeFileSync(path, broken);
   await page.goto("/");
-  const count = async () => (await (await page.request.get("/api/documents")).json()).length;
+  const count = async () =>
+    (await (await page.request.get(`/api/documents?title=${encodeURIComponent(title)}`)).json()).length;
   const before = await count();
+  expect(before).toBe(2);
   await page.getByLabel("Import bundle", { exact: true }).last().setInputFiles(path);
   await expect(page.getByText(/damaged.*Nothing was imported\./)).toBeVisible();
   expect(await count()).toBe(before);
