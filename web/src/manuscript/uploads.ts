@@ -12,6 +12,8 @@ export type Upload = {
 };
 
 const atOnce = 3;
+const few = 3;
+const together = 50; // milliseconds
 const mostBytes = 40 * 1024 * 1024;
 
 /**
@@ -43,13 +45,15 @@ export class Uploads {
     this.changed();
   }
 
-  /** Tells of many changes at once: sixty pictures on their way would else draw the page hundreds of times. */
+  /** Tells of a few pictures at once; of many together, since they would else draw the page hundreds of times. */
   private changed() {
-    this.telling ??= setTimeout(() => {
+    const tell = () => {
       this.telling = undefined;
       this.stamp++;
       this.listeners.forEach((l) => l());
-    }, 30);
+    };
+    if (this.all.size <= few) tell();
+    else this.telling ??= setTimeout(tell, together);
   }
 
   get = (shot: string) => this.all.get(shot);
