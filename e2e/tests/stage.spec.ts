@@ -110,6 +110,7 @@ test("a mark is copied to another picture", async ({ page }) => {
   const { id } = await unfold(page, 2);
   await page.keyboard.press("w");
   await drag(page, [0.2, 0.2], [0.4, 0.4]);
+  await expect(page.getByRole("button", { name: "Box", exact: true })).toHaveAttribute("aria-pressed", "true");
   await page.keyboard.press("Control+c");
   await page.getByRole("button", { name: /Step 1$/ }).click();
   await expect(page.getByText("Nothing yet.")).toBeVisible();

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, expect, figureAddress, mayEdit, type StepRow } from "../api/client";
 import { useEvents } from "../api/events";
@@ -136,7 +136,7 @@ function OneStep(props: {
     heading.current?.focus({ preventScroll: true });
     scrollTo(0, 0);
   }, []);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.altKey || e.ctrlKey || e.metaKey) return;
       if ((e.key === "ArrowRight" || e.key === "PageDown") && number < count) go(number + 1);

@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { type Account, api, type Finding, type Summary } from "../api/client";
 import { core } from "../core/core";
@@ -64,7 +64,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
     },
     [draft, notice],
   );
-  useEffect(() => {
+  useLayoutEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.altKey) return;
       const z = e.key.toLowerCase() === "z";

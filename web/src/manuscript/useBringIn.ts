@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import type { Figure } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
@@ -28,10 +28,10 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
   };
 
   const latest = useRef({ bringIn, target, draft });
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = { bringIn, target, draft };
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     // A paste goes into the step being written if it has no picture yet, else below it; else to the end.
     const paste = (e: ClipboardEvent) => {
       const files = [...(e.clipboardData?.files ?? [])].filter(isPicture);

@@ -1,5 +1,5 @@
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
-import { Fragment, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Mark, StepContent } from "../api/client";
 import { core, fetchFaces, stage, type View } from "../core/core";
 import { type Row, same, tidy } from "../manuscript/model";
@@ -45,7 +45,7 @@ export function Stage(props: Props) {
 
   // The newest of what the page says, for handlers that live longer than a render.
   const now = useRef({ row, place, onChange });
-  useEffect(() => {
+  useLayoutEffect(() => {
     now.current = { row, place, onChange };
   });
 
@@ -64,14 +64,17 @@ export function Stage(props: Props) {
   const width = size?.w;
   const height = size?.h;
   const id = figure?.id;
-  // Open the figure; again when it changed from outside, by an undo or a colleague.
-  useEffect(() => {
-    if (!figure || !width || !height) return;
-    if (view && id === shown.current?.id && same(drawn(figure), drawn(shown.current))) return;
+  // Open the figure; again when it changed from outside, by an undo or a colleague. In the layout phase: later,
+  // a drag that ends could have moved on from the figure that this still holds, and would be undone by it.
+  const open = useRef("");
+  useLayoutEffect(() => {
+    if (!figure || !id || !width || !height) return;
+    if (open.current === `${id} ${first}` && same(drawn(figure), drawn(shown.current))) return;
+    open.current = `${id} ${first}`;
     shown.current = figure;
     const opened = stage.open({ figure, shot: { w: width, h: height }, first });
     setView(opened.shapes.length < figure.marks.length ? stage.redraw() : opened);
-  }, [figure, id, width, height, first, view]);
+  }, [figure, id, width, height, first]);
 
   const words = figure?.marks.map((m) => m.text ?? "").join("") ?? "";
   useEffect(() => {
@@ -83,7 +86,8 @@ export function Stage(props: Props) {
     if (writes) editor.current?.focus();
   }, [writes]);
 
-  useEffect(() => {
+  // Before the picture is seen, so that no key pressed on seeing it is lost.
+  useLayoutEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.key === "Escape" && typing(e.target)) {
         (e.target as HTMLElement).blur();
