@@ -145,6 +145,7 @@ type Change struct {
 // Changes defines model for Changes.
 type Changes struct {
 	ChangedBy    *string `json:"changedBy,omitempty"`
+	Revision     int     `json:"revision"`
 	Seq          int64   `json:"seq"`
 	Shots        []Shot  `json:"shots"`
 	State        State   `json:"state"`
@@ -256,9 +257,11 @@ type State string
 
 // Step defines model for Step.
 type Step struct {
-	ChangedBy *string     `json:"changedBy,omitempty"`
-	Content   StepContent `json:"content"`
-	Id        string      `json:"id"`
+	// Alts What stands for each picture where it can't be seen, by the figure's id.
+	Alts      map[string]string `json:"alts"`
+	ChangedBy *string           `json:"changedBy,omitempty"`
+	Content   StepContent       `json:"content"`
+	Id        string            `json:"id"`
 
 	// Markers How the words' references to markers look, by the marker's id.
 	Markers map[string]Tag `json:"markers"`
@@ -351,6 +354,9 @@ type CreateDeliveryJSONBody struct {
 type GetFigureParams struct {
 	// Width At most this many pixels wide.
 	Width *int `form:"width,omitempty" json:"width,omitempty"`
+
+	// At The document's state that the page shows; makes browsers ask again after a change.
+	At *int64 `form:"at,omitempty" json:"at,omitempty"`
 }
 
 // GetPagesParams defines parameters for GetPages.
@@ -821,6 +827,14 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1127,67 +1141,68 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5Fzdj9u2sv9XCN0L5N4Drb35aNG6T0m2aYO2ySIOTh7SAKGlscVaIhWSWq+72P/9YPghyRZly16vcQ7O",
-	"UzYSyRn+5pPDke+iRBSl4MC1iiZ3UUklLUCDNP9LIWc3INdvU/wf49EkKqnOojjitIBoUg+I4kjCt4pJ",
-	"SKOJlhXEkUoyKCjOK+jt78AXOosm37+II70ucarSkvFFdH8fR6lIqgK47ifjBjyMTE7XotLv5zWRb5Vl",
-	"3VGx73fS+F8J82gS/c+4QW1s36rx73Y6UlKZ6N8MvnzIRu5xrioFV2CEdC3FLIcC/0wE1wjT5C6iZZmz",
-	"hGom+PgvJTg+G7YPv56hlIJKJCtxmWgSfcqoJhktS+CQEspTssInWpBU2I3bNZDEyyQRleWllKIEqZnl",
-	"N2WqzOn6nUHjbnt7ccTS4GPeN16KHPbt6QOOsch51D8jIbdsvMGUW/JLDb2Y/QWJRlqvM8oX0N2T5XlL",
-	"cAXj/r9P4y7fSkNpJ2so1L4dTDWUjvp9jJTe2lnPLi8v68WplHSN7zXT+0H5iIP8miFsLIf9OKguEIl5",
-	"kb5aB0Wl4Bs+nwtZUB1NIsb19y+ien3GNSxARs6CDgAHTeq+C4PSVMN+ZHHQUQIJ0ayh7+zevPknSMWs",
-	"OW7veksECJZfbmuy35nn2eMVFJWEFLhmNA+IyxtVS3OftvSp4b2kSq2E3FbzZ4HBW9twBlYvEOLxyoeR",
-	"DoM0z0NQNTEjiHQqOISngZRCBufMmRXbpsf7mAHBHRAxJzoDMmecqQxSgsNHUTzYfdWqCLwqEJcVZRrf",
-	"xdFKyKX9y/AdR3PKckADTChPIMe/v+yD2Rms1Qq3DoIXhLuF3SbcEgpxA2kXB9R2RTR6+xVIIG6giQEJ",
-	"5SQRBZAZTZYxmQtJdCYUkFUmCKRMI04PsinnNzZZeo3hRRmpeGV4ooh1QApJntHNnMJxqKooqLWBndPd",
-	"sCMcipvZdSbG0+x3JW/YopIQMtKwGSZSlHsjs1u7x2wKKpfDof2DymUQWhRcd/mgCdnsDLfkqXegiKPb",
-	"i4W4cA/nBpWRA6f17oIVpZDWyjADnESSmgxtnAgJYzvPcPGG8RQ56iKb3rAEevyVF0Y3I6p6IpCCG5BM",
-	"r9t+qKiUvpizW+uIdHZBL3IhlgGPY1WkP7TtR7im73hswpvb6B6oJdCUcVBq5BEbDnc9t414ICTOW28G",
-	"KZ1nJaB3BShFFwOA8QPjhnzIAH8FmuPOtnlGv1+pjegCG76/Tx52XogUppddQjnjy4CWSqBD7bzcxKPl",
-	"iyuZB3WrnUryqpgFPJthILQLqwidE0hfApDvl1QauZFBcizRB3lIA1jIUEUlExiKqaZyAXrY6K3t4Pia",
-	"XL2S9X+hHWIKFzIa2uul8rBUFfsbAoKNIw23YaxWweG3wacDdMaw7PjAZXASEnEc9Er5freLUglwGBnr",
-	"Ge6bzCSztCsi9OVfglCCFoTpjTP1Z/GLL6HUxsTCnoNqN2m1Zt15vmQ8bbsVKqVAiGbitgEKoyTIYMAo",
-	"BeMHJFjXODx4qOpTCl1JHnYnK2CLTLeZnzOTFReQsqowCY8UfDEwtTZI1BuyiNVEhmUIRiJH5QfvhIaQ",
-	"1++LxmG0Os4fSi/EPRswKmeYGM6+cfRI85oGKwVcaBiuGYZ4MLMDOCSDt4b20BT+Okfn0VlmG2DLW5NZ",
-	"2y0PwdpidgzYufPEW3GbziDsh/vjca96DXCuTrcsWUcEJw7ae2498+F7N96js/ejI8TtEJatv7ekj3H4",
-	"rertJtsH546hcG1ifmfpLIjIieNrO6Jmw1D8sPViMIgfXAnYe3rM9UFiGlPpTJg/ylKKG/ssLRhnSkuq",
-	"RThqWS8xELbaYQzyHCYxCPif1X5ALZCe4CBA7UaOQXTqTsxbCNQxtesuDi3br1iqswFVCxN97eDYM+CW",
-	"DWn8dLvOlko6t/ctNF2Hxe0c3SGV7NZNy96qvRu6u8jhbtxomjJM+Wh+vcHNzjo+tUXPjYTxV7EypTGT",
-	"sD8hEuYggSdgkkhHkOBBPyaztRlpHz5RhKWtwmaDrJBoU53M1LhrW4ZDr09oIfjC/FfoDKQKFklbdUb3",
-	"biZEDpTjy5vBFS2jG5avZlojnAbZsKbUNyod4c+o6ikGOyquFEp9wTH9iVyayiclHFYGiVGw4nhSxalF",
-	"cgjAIQzNfhso/eyG3V4Am+1sl1Ewez2kimKz3YBr9EfOXdM/mUEdl2mexjUzwV00ZdegA3ipN66sUqrh",
-	"QjNzp9H1Cjt9Ro8Q/RkrIMMb5g2hq4g5VZoYp0b8QNTBVQYS0PwkEKYIFxzCinjk3Vh3oYG1v/Ypylf9",
-	"tm+xGvziFvwtJEICRPfXPef2HGhdbA1uZMPl9N1m2fn+/BdiKXj2QyaPOvq1L2l73VRAKIOOgM7sw0fA",
-	"+zj65E2vq344hxQihZyIOUlFosb46MI8GhUmhGwya1ffx5J5uwdTY9ajdyI9JLdZOQ9hyuBJJZleT1HL",
-	"3VkalDc107KRCLFk0DRtuKUaS6Il+w3Wdj3G5yKM0svrtwjPBzt7RD7AtwqUViShUtqw6ygTS/End3Vm",
-	"wos1AaJEATpjfEGKSml71TaXojDTW30eTxQRK27qQ4r8X5JBsoTUR/eZFCtlwvsUkos3oJPsYso0mBu8",
-	"95ItGCeZSZvV/48I8q4SUQKhcw2SfHVcfjWXoTba52A8kMgdtwVdk4Tm+YTY9DsmNvuOiU++Y7KRe4/+",
-	"5LUvmEQfaoTr+B89NWZZAqcliybR89Hl6Hlkq7pGamNasvGs4mnuKgxCGfmj2hlI3qbRJHpr9OKVGeYa",
-	"b0DpVyJd7+iZ+ZuVmy0zdQSYMe5u0UKNOe2mnu1OnWeXT0/WpVNfA3a7dD62bkRtYjinVd6bctQstjp/",
-	"GhuJJp9b1vHZn6i+3H9p3VhGf9AlEFpTtepJiRXNyCxoZOX6xRio8Z3vHbt3nWZgw9Gm7F6bG/CrdpvZ",
-	"BqAvAvfC9aX5qffujpVbe7f0cPeOyxESdgX5zd38Arp/K5cn042aRp9y1O/PAhAeReZUthAiTI3Ie56v",
-	"CdPGaYE07oOq5cgWpZouxM9hxpoh41aX4v2XnZo29k0e+6TzhjlXMVhCZTo/wl90ZWM4PI9cPnb7WU6E",
-	"vXMDqhfq35nSV/WoDtGtrkOM3L4Bx4QL01AS6OCs88pQL2WwV+nLA81wWNW51bKxWTDuqEANSmwTfJcF",
-	"kzmTSp9RL3I2k1SuMWMxOQFR0AQV1wiU0RsgMwBujyFWe4IR+LUEquFqs4t3fwzuwr2VUQ47edhhgZu8",
-	"f5eAbeFJzxSrLTVCOYGi1GtSSpFAioeUVpz2kh7f+T93hukr83xDwPvCtJ1yrk1baq0UZUTeatO5NgMi",
-	"QWkh0cqEJM8vSUrXancQ793oCYN4ncGdOcMLO4WXNcGYrDKRQ+MaFqBNHA9UJI6JKM3HAIGI0tJHl/j3",
-	"xpifb7fS/sGCOi7374rIMXgeDW/rBFkxnRmZmGY+wjgR3OYWI/Jmoz8T0y707eYoioMfVWRJ0zfeZ1u+",
-	"tbzDRCjgK8YT2PkxRacJFA+gRVVEk8tuVezB6cAug/Yb61EWD835tEU1Pb0+zbCnfUpMYc6nXI3h+65f",
-	"wQGVKsmrFNKHKkxv0mCLXscnC/uFMSwHOIsKvMRFbTh8cfnjOShORQHoFSBXUCuAzkCdy2O9duUto4aU",
-	"pza3jwnNcyIk4cIUvUZkCqYl0rooWnhmCV1QxkkqQPmxpBASRuSTqX6r0P6ovaQyfsMs6O9zFuwGeFwv",
-	"xJStrLkWd1Np42oFkmQiT5X77imDNVlJoWH0J9+dPLXOo9uf2Z3KXGyOvflB3sNz7LxuSBv47Vs783aT",
-	"j0u9n52lHvIKFhU/Uw7lqmTXV28wIpuqLE2WCykqno726U9ldw+PpD5Xfv3+3PZsxctElOvzFi6RYkyo",
-	"wgOCpHO9TxruQnF8Z/+435XQ1B8G7CxyvNSkEAp9ClOkoHxNSnYLuSIrlvbWO3xbxEa9w2Y3Pzz98Vkr",
-	"2Xn6/VHZDivoAsb/OEk27Jujz3VeqUtbjvAD85Q4+DHv3Av36M95dyfMJd2TLvtOwcM2Vn8K/agZr+Wt",
-	"Tx3oY2S7/RUtXLLSqA5I2Bg7emB0xiuW57aapTMoHvUA5EoNj+TEP9jVD6rDuDnnKsS8QrW3VwGA0qiP",
-	"rBgK97ndumfhYdhVAeimoKeuG+E0idMh/RWBz3KOLVheniNIXwnbRf3i2emStPqLrAA9/85egM+AzNnt",
-	"oxXF+xIFuWzfcJo6V0xWGUsyUtAlYO7gy16mkGhdkYqJ6QozaYU9srS0HG52XpP8AvrnG3dFskfOGm61",
-	"Xe5CaQm02ER+b4R2dM7jj6cgb0BeKATSQhCbYsO6BPLVQ/zVoNi+cwDTX+DuChXY3oWv/grqq/vy2I+y",
-	"7RAtsLP667k+sN33dY9oVI5C6Lc1IM8R/u8unx8N/QbInzLQGcjtLhEDGtOKpFTTGVX+YNsCqtUM01fw",
-	"n7IFf18NizA4FlJiDojnUS+24EhuZw1/6lZ5RGH7n0DpyYCof30WUD5lgjBFlBUG4zuu6xC/t/yxKm+t",
-	"36M4c0Q7nzy66sj4iHzMpNA6r+usc8pyPEa2TS8TmPLgPzsPlVP/I0L/8ce3cLh9aS4j6qumd3CDeDVR",
-	"9Ygk3f0oU28GeF15VHce1H2TxhNleuH6jubuZ0/CnQjffdfTiTDE3ESiIRzkT9KidsIE0vxcRlebfoNS",
-	"n/W0wTihXn9JxVOQhHLCUnv3YTKGnGEukmRCQVNwZrq3xtyu97ZtdlxiDgirnUd2N+S/wHypq2r9cHm5",
-	"Uc86rUFb/jCltPPMLwlEY3zzrwAAAP//",
+	"5Fzdj9u2sv9XCN0L5N4Dre18tGjdpyTbtEHbZBEHJw9pgNDS2GItkQpJrddd7P9+MPyQZIuytV6vcQ7O",
+	"UzYSyRn+ZjhfHPk2SkRRCg5cq2h6G5VU0gI0SPO/FHJ2DXLzNsX/MR5No5LqLIojTguIpvWAKI4kfKuY",
+	"hDSaallBHKkkg4LivILe/A58qbNo+v2LONKbEqcqLRlfRnd3cZSKpCqA634ybsDDyOR0Iyr9flET+VZZ",
+	"1h0V+34vjf+VsIim0f+MG9TG9q0a/26nIyWVif7N4MuHbOQO56pScAVGSFdSzHMo8M9EcI0wTW8jWpY5",
+	"S6hmgo//UoLjs2H78OsZSimoRLISl4mm0aeMapLRsgQOKaE8JWt8ogVJhd24XQNJvEwSUVleSilKkJpZ",
+	"flOmypxu3hk0bne3F0csDT7mfeOlyOHQnj7gGIucR/0zEnLLxltMuSW/1NCL+V+QaKT1OqN8Cd09WZ53",
+	"BFcw7v/7NO7yrTSUdrKGQh3awUxD6ajfxUjprZ31bDKZ1ItTKekG32umD4PyEQf5NUPYWA77cVBdIBLz",
+	"In21CYsKrpliVhndS8Y1LEEaQOAbvlgIWVBtX33/IopDIzOh7wEdHri7LkhKUw2HccdBR4krRLMWTAcb",
+	"8+afIPvw2REQguWX25nsd9bC27PvoQvKVEIKXDOaB+TqT19LxZ+2FK/ZRkmVWgu5ex6eBQbv7MidxHqB",
+	"EI+X3t90GKR5Htaq2neEQE8Fh/A0kFLI4JwFsxLcNo0fMyC4AyIWRGdAFowzlUFKcPgoigfbuVorgVcF",
+	"4rKmTOO7OFoLubJ/Gb7jaEFZDnhSE8oTyPHvL4dgdifbKohbB8ELwt3CbhtuCYW4hrSLAyq+Ihrdwhok",
+	"EDfQOIuEcpKIAsicJquYLIQkOhMKyDoTBFKmEacHHS9nQrZZeo1+SBmpeGV4ooi1VApJntHinMKGqKoo",
+	"qD0De6e7YUfYFjeza1eM0TlsSt6wZSUhdEjDxzCRojzowt3aPcemoHI1HNo/qFwFoUXBdZcPHiEbxuGW",
+	"PPUOFHF0c7EUF+7hwqAycuC03l2wohTSnjIMFaeRpCaUGydCwtjOM1y8YTxFjrrIptcsgR575YXR9cdV",
+	"jzNScA2S6U3bDhWV0hcLdmMNkc4u6EUuxCpgcayK9Hu5wwjX9B2PjadzGz0AtQSaMg5KjTxiw+Gu57YR",
+	"D7jERevNIKXzrAT0rgCl6HIAMH5g3JAPHcBfgea4s12e0e5Xasu7wJbt75OHnRcihXFol1DO+CqgpRLo",
+	"0HNebuPRssWVzIO61Y45eVXMA5bNMBDahVWETqrSFwDkhyWVRm5kkBxL9L0spAEsdFBFJRMYiqmmcgl6",
+	"2Oid7eD4mly9krV/oR1iCBc6NLTXSuVhqSr2NwQEG0cabsJYrYPDb4JPB+iMYdnxgcvgJCTiOOiV8t1+",
+	"E6US4DAyp2e4bTKTzNKu2tAXfwlCCZ4gDG/cUX8Wv/gSCm2ML+zJaLtBqz3WnecrxtO2WaFSCoRoLm4a",
+	"oNBLggw6jFIwfo8A6wqHB/OrPqXQlexJO9fAlpluM79gJiouIGVVYQIeKfhyYGhtkKg3ZBGriQyLEIxE",
+	"jooP3gkNIavf543DaHWMP5ReiAc2YFTOMDGcfWPokeYVDZYUuNAwXDMM8WBkB3CfCN4etIeG8Fc5Go/O",
+	"MrsAW96ayNpueQjWFrNjwM6dJd7x23QOYTvc74971WuAcXW6Zck6Ijhx0N5za5nvv3djPTp7P9pD3Axh",
+	"2dp7S/oYg98q826zfe/YMeSujc/vLJ0FETmxf2171GwYih92XgwG8YOrFXtLj7E+SAxjKp0J80dZSnFt",
+	"n6UF40xpSbUIey1rJQbCVhuMQZbDBAYB+7M+DKgF0hMcBKjdyDGIzlzGvINA7VO75uK+9f01S3U2oGph",
+	"vK8dHHsG3LIhjZ/t1tlSSRf2Yoamm7C4naHrhOwuBU8ZBmE0v9p63y06du9UlKY8VaYiBjTJiMsPyDoD",
+	"CYRpklD+RJM5EAXAYzLfuCIjev4nirC0VWJs9ri/Gt+6LTp48+CG7q+/uFvDPiD23kXQADS/irXZpskl",
+	"nhAJC5DAEzDxrSNIciFWNSD2YT8gQuJx7wTNxpPYCiE6JEILwZfmv0JnIFWwftsqgbp3cyFyoBxfXg8u",
+	"thm1tXw10xrhNMjGVtPCulxfDnXUc05VT7naEXPFWupLoulPZGI0kRIOawPIKFgTPan+1JK5D84hKM1+",
+	"G0T97IbdXgCb7ewWevCU3afOY+PxgPH2SfG+6Z/MoI5RN0/jmpngLprCcPBW7qXeul9LqYYLzcytS9c4",
+	"7DUdPUL0WeDei7+uIuZUaWLMLvEDUQet8dPWBCrCBYewIh55kdddaGB1sp3n+bqkv1HxIXyDX9yCv4VE",
+	"SIBoBbuZeE/K7bx/cCNblqfvvs3O9xlqiKVgdopMHpWctu+be81UQCiDklR37MNJ6l0cffJHr6t+OIcU",
+	"IoWciAVJRaLG+OjCPBoVxpOUAZd+iCXz9gCm5liP3on0PtHX2lkIU6hPKsn0ZoZa7rJ9UP6ome6TRIgV",
+	"g6b/xC3VnCRast9gY9djfCHCKL28eovwfLCzR+QDfKtAaUUSKqX1vo4ysRR/cpd7xr3YI0CUKEBnjC9J",
+	"USltLwMXUhRmeqtl5YkiYs1NBUuR/0sySFaQeic/l2KtjJefQXLxBnSSXcyYBnPH+F6yJeMkM4G9+v8R",
+	"Qd5VIkogdKFBkq+Oy6/mutY6/RyMBRK547agG5LQPJ8SmyDExOYHMfHpQUy2soPRn7y2BdPoQ41wHQZE",
+	"T82xLIHTkkXT6PloMnoe2bqzkdqYlmw8r3iauxqIUEb+qHYGkrdpNI3eGr14ZYa5HiJQ+pVIN3vaf/5m",
+	"5Xb3T+0B5oy7e75Qj1G7P2m36ejZ5OnJGo7qi8puw9HH1p2tjQ8XtMp7Q46axVYTU3NGounn1un47HO+",
+	"L3dfWneq0R90BYTWVK16UmJFMzILGlm51jcGanzr2+DuXNMcWHe0LbvX5o7+st0xtwXoi8DNdX2tf+q9",
+	"u8R3Z++WHu7ecTlCwu7KYHs3v4Du38rkZLpR0+hTjvr9WQDCjGRBZQshwtSIvOf5hjBtjBZIYz6oWo1s",
+	"2axpqPwcZqwZMm41XN592atpY9+Gckg6b5gzFYMlVKaLI+xFVzaGw/PI5WO34+ZE2DszoHqh/p0pfVmP",
+	"6hDdSfbRc/sWIeMuTMtLoBm1jitDbaHBbqovDzyGw+riraaS7ZJ2RwVqUGIb4LsomCyYVPqMepGzuaRy",
+	"gxGLiQmIgsapuFaljF4DmQNwm4ZY7Ql64NcSqIbL7Ybkwz64C/dORDks87DDAneN/y4O28KTnslXW2qE",
+	"cgJFqTeklCKBFJOUlp/2kh7f+j/3uulL83xLwIfctJ1yrk1baq0QZUTemgIhmQORoLSQeMqEJM8nJKUb",
+	"td+J9270hE68juDOHOGFjcLLmmBM1pnIoTENS9DGjwcqEsd4lOa7hoBHaemjC/x7fczPNzth/2BBHRf7",
+	"d0XkGDyPhrd1gqyZzoxMTLshYZwIbmOLEXmz1UGKYRfadpOK4uBHFVnStMD3nS3fJd9hIuTwFeMJ7P0u",
+	"pNOmigloURXRdNKtij04HNh3oP3GepTFQ3M+bVFN17EPM2y2T4kpzPmQqzn4vi9ZcEClSvIqhfShCtMb",
+	"NNii1/HBwmFhDIsBzqICL3FR6w5fTH48B8WZKACtAuQKagXQGahzWazXrrxl1JDy1Mb2MaF5ToQkXJii",
+	"14jMwDRtWhNFC88soUvKOEkFKD+WFELCiHwy1W8V2h+1d1XGbpgF/X3Okl0Dj+uFmLKVNdeEbyptXK1B",
+	"kkzkqXKfcGWwIWspNIz+5PuDp1Y+uvvF4KmOi42xt78tfHiMndctcwM/42tH3m7ycaH3s7PUQ17BsuJn",
+	"iqFclezq8g16ZFOVpclqKUXF09Eh/ans7uGR1OfSr98f256teJmIcnPewiVSjAlVmCBIutCHpOEuFMe3",
+	"9o+7fQFN/enC3iLHS00KodCmMEUKyjekZDeQK7JmaW+9wzdubNU7bHTzw9Mfn7WCnaffB6Kd+HZPXvFE",
+	"uShAO1NnLhYwRlyrn0hBV6D8pYIiVK2cOfYRhDW4fYxTHe0N0o4IzFhBlzD+x0kCd99pfq7Uqq7COcIP",
+	"DKni4CfUC6+HR39EvT+2L+mByN63Xd5vY/UH6I8anFve+tSBPkZg3l98wyUrjeqAhI1dwvOHfmPN8twW",
+	"3nQGxaPmaq4q8kj+5oNd/V4lIzfnXDWjV6j29tYCUBp1do1e+5CHqNsrHoZdFYBuBnpWf6t8ihjvPq0g",
+	"gW+cjq2tTs4RT1wK25L+4tnp4sn687YAPf/O3tXPgSzYzaPV7/tiGrlqX8aaklxM1hlLMue4aV2hMzVP",
+	"a4pUTEwDm4mArDtvaTlc773R+QX0z9fuNueAnDXcaLvchdISaLGN/EEP7eicxx7PQF6DvFAIpIUgNnWR",
+	"TQnkq4f4q0GxfT0CphXCXWsqsG0WX/1t2Vf3GbcfZTs3WmBn9aeIfWC7jxUf8VA5CqFfNIE8R/i/mzw/",
+	"GvotkD9loDOQuw0tBjSmFUmppnOqfA7eAqrVt9N3NzFjS/6+GuZhcCykxOSy51EvtuRIbu91w8yt8ojC",
+	"9j880xMBUf/6LKB8ygRhiigrDMb33Cwifm/5YxUJWz/ucWaPdj55dNWR8RH5mEmhdV6XhBeU5Zjxto9e",
+	"JjDkwX/25r8z/9NN//HpW9jdvjT3JvWt2Du4Rrwar3pEkO5+Cqs3AryqPKp7awq+n+SJMm17fcm4+w2Z",
+	"cNPEd9/1NE0MOW4i0RB28ifppjthAGl+e6SrTb9Bqc+abTBOaP0hS8VTkIRywtKmCpPkDGORJBMKmto4",
+	"073l8HZpun1mxyXGgLDem7K7If8Fx5e6AtwPk8lW6e20B9ryhyGlnWd+liEa45t/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

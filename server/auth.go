@@ -1,6 +1,8 @@
 package server
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"regexp"
@@ -56,22 +58,14 @@ func (s *Server) authorize(roles map[string]store.Role) gin.HandlerFunc {
 			problem(c, http.StatusForbidden, "This can't be called.")
 			return
 		}
-		token := ""
-		if cookie, err := c.Request.Cookie(s.sessions.Cookie.Name); err == nil {
-			token = cookie.Value
-		}
-		ctx, err := s.sessions.Load(c.Request.Context(), token)
+		ctx, a, err := s.whoAsks(c.Request)
 		if err != nil {
 			s.fail(c, err)
 			return
 		}
 		c.Request = c.Request.WithContext(ctx)
-		if id := s.sessions.GetString(ctx, "account"); id != "" {
-			if a, err := s.Store.Account(ctx, id); err == nil {
-				c.Set("account", a)
-			}
-		}
-		switch a := accountOf(c); {
+		c.Set("account", a)
+		switch {
 		case need == open:
 		case a.ID == "":
 			problem(c, http.StatusUnauthorized, "Sign in first.")
@@ -79,6 +73,28 @@ func (s *Server) authorize(roles map[string]store.Role) gin.HandlerFunc {
 			problem(c, http.StatusForbidden, fmt.Sprintf("Your account may read, but this needs the role of %s.", need))
 		}
 	}
+}
+
+// whoAsks finds the session and account of a request as they are now; the account is empty where nobody
+// is signed in.
+func (s *Server) whoAsks(r *http.Request) (context.Context, store.Account, error) {
+	token := ""
+	if cookie, err := r.Cookie(s.sessions.Cookie.Name); err == nil {
+		token = cookie.Value
+	}
+	ctx, err := s.sessions.Load(r.Context(), token)
+	if err != nil {
+		return nil, store.Account{}, fmt.Errorf("loading the session: %w", err)
+	}
+	id := s.sessions.GetString(ctx, "account")
+	if id == "" {
+		return ctx, store.Account{}, nil
+	}
+	a, err := s.Store.Account(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return ctx, a, err
 }
 
 func accountOf(c *gin.Context) store.Account {
@@ -101,6 +117,14 @@ func (s *Server) SignIn(c *gin.Context) {
 	var in api.Credentials
 	if err := c.ShouldBindJSON(&in); err != nil {
 		problem(c, http.StatusBadRequest, "Give a name and a password.")
+		return
+	}
+	// A password check takes 64 MB and a core for a while. Those at once are few, and each looks at the failures
+	// only when its turn has come, so that many guesses sent together count one by one.
+	select {
+	case s.checking <- struct{}{}:
+		defer func() { <-s.checking }()
+	case <-c.Request.Context().Done():
 		return
 	}
 	who := strings.ToLower(in.Name) + " " + c.RemoteIP()

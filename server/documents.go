@@ -1,7 +1,6 @@
 package server
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -87,7 +86,7 @@ func (s *Server) created(c *gin.Context, d store.Document, err error) {
 		s.fail(c, err)
 		return
 	}
-	s.publish(c, d, "")
+	s.publish(d, "")
 	c.JSON(http.StatusCreated, summary(d))
 }
 
@@ -113,7 +112,7 @@ func steps(rows []store.Step) []api.Step {
 	for _, r := range rows {
 		step := api.Step{Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: api.StepContent{
 			Words: r.Content.Words, Figures: r.Content.Figures,
-		}, Markers: figure.Tags(r.Content.Figures)}
+		}, Markers: figure.Tags(r.Content.Figures), Alts: document.Step{Words: r.Content.Words, Figures: r.Content.Figures}.Alts()}
 		if step.Content.Figures == nil {
 			step.Content.Figures = []api.Figure{}
 		}
@@ -147,11 +146,12 @@ func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id,
 func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
 
 func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
-	if err := s.Store.SetDeleted(c, id, deleted); err != nil {
+	d, err := s.Store.SetDeleted(c, id, deleted)
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.publish(c, store.Document{ID: id}, "")
+	s.publish(d, "")
 	c.Status(http.StatusNoContent)
 }
 
@@ -184,8 +184,8 @@ func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows 
 		return
 	}
 	c.JSON(code, api.Changes{
-		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), ChangedBy: &d.ChangedName,
-		Steps: steps(rows), Shots: shots(used),
+		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), Revision: d.Revision,
+		ChangedBy: &d.ChangedName, Steps: steps(rows), Shots: shots(used),
 	})
 }
 
@@ -235,7 +235,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 	}
 	if code == http.StatusOK {
 		d.Seq = seq // others may have changed more since: the client has not seen that yet
-		s.publish(c, d, change.ID)
+		s.publish(d, change.ID)
 	}
 	s.answerChanges(c, code, d, rows)
 }
@@ -293,7 +293,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	s.publish(c, d, "")
+	s.publish(d, "")
 	c.JSON(http.StatusOK, summary(d))
 }
 
@@ -318,6 +318,6 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 }
 
 // publish tells other browsers that a document changed.
-func (s *Server) publish(_ context.Context, d store.Document, change string) {
+func (s *Server) publish(d store.Document, change string) {
 	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, revision: d.Revision})
 }

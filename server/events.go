@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -66,6 +67,15 @@ func (s *Server) jobChanged(j store.Job) {
 	}
 }
 
+// stillSignedIn tells whether the session that a stream began with still is that of the same account in the
+// same role. The request's own context holds the session as it was then, so it is asked in a new one.
+func (s *Server) stillSignedIn(r *http.Request, account store.Account) bool {
+	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	_, a, err := s.whoAsks(r.Clone(ctx))
+	return err == nil && a.ID == account.ID && a.Role == account.Role
+}
+
 // heartbeat keeps proxies from closing a quiet stream and notices browsers that have gone.
 const heartbeat = 20 * time.Second
 
@@ -90,7 +100,7 @@ func (s *Server) GetEvents(c *gin.Context) {
 		case <-s.closing:
 			return
 		case <-tick.C:
-			if a, err := s.Store.Account(c, account.ID); err != nil || a.Role != account.Role {
+			if !s.stillSignedIn(c.Request, account) {
 				return
 			}
 			fmt.Fprint(c.Writer, ": still here\n\n")

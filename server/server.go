@@ -45,6 +45,7 @@ type Server struct {
 	events    *broker
 	documents *lru.Cache[string, store.Whole]
 	closing   chan struct{}
+	checking  chan struct{} // a place for each password that is being checked
 }
 
 var _ api.ServerInterface = (*Server)(nil)
@@ -55,7 +56,7 @@ func New(c Config) (*Server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making the document cache: %w", err)
 	}
-	s := &Server{Config: c, attempts: newAttempts(), events: newBroker(), documents: cache, closing: make(chan struct{})}
+	s := &Server{Config: c, attempts: newAttempts(), events: newBroker(), documents: cache, closing: make(chan struct{}), checking: make(chan struct{}, 2)}
 	s.swept = mysqlstore.New(c.Store.SQL())
 	s.sessions = scs.New()
 	s.sessions.Store = s.swept

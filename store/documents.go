@@ -190,8 +190,8 @@ func (s *Store) Duplicate(ctx context.Context, id, by string) (Document, error) 
 	return s.CreateWhole(ctx, d, by)
 }
 
-// SetDeleted deletes a document, or brings it back.
-func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool) error {
+// SetDeleted deletes a document, or brings it back, and returns its row.
+func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool) (Document, error) {
 	var at *time.Time
 	if deleted {
 		now := s.now()
@@ -200,12 +200,14 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool) error {
 	res := s.db.WithContext(ctx).Table("documents").
 		Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Update("deleted_at", at)
 	if res.Error != nil {
-		return fmt.Errorf("deleting or restoring a document: %w", res.Error)
+		return Document{}, fmt.Errorf("deleting or restoring a document: %w", res.Error)
 	}
 	if res.RowsAffected == 0 {
-		return ErrNotFound
+		return Document{}, ErrNotFound
 	}
-	return nil
+	var d Document
+	err := s.documents(ctx).Where("documents.id = ?", id).Take(&d).Error
+	return d, found(err)
 }
 
 // SetState marks a document a draft, or ready, which keeps a revision of it for readers. Where

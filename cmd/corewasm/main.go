@@ -106,12 +106,13 @@ var calls = map[string]call{
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
 	}),
-	"tags":  takes(func(figures []figure.Figure) (any, error) { return figure.Tags(figures), nil }),
-	"empty": takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
-	"inks":  takes(func(nothing) (any, error) { return figure.Inks, nil }),
-	"check": takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
-	"label": takes(func(s document.Step) (any, error) { return s.Label(), nil }),
-	"order": takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
+	"tags":   takes(func(figures []figure.Figure) (any, error) { return figure.Tags(figures), nil }),
+	"firsts": takes(func(figures []figure.Figure) (any, error) { return figure.Firsts(figures), nil }),
+	"empty":  takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
+	"inks":   takes(func(nothing) (any, error) { return figure.Inks, nil }),
+	"check":  takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
+	"label":  takes(func(s document.Step) (any, error) { return s.Label(), nil }),
+	"order":  takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
 	"arrange": takes(func(a struct {
 		Keys []string `json:"keys"`
 		At   int      `json:"at"`

@@ -128,15 +128,22 @@ func (s Step) Alt(f figure.Figure) string {
 	return "Picture: " + s.Label()
 }
 
+// Alts are what stands for each of the step's figures, by the figure's id.
+func (s Step) Alts() map[string]string {
+	alts := make(map[string]string, len(s.Figures))
+	for _, f := range s.Figures {
+		alts[f.ID] = s.Alt(f)
+	}
+	return alts
+}
+
 // Figure finds a figure of the document: its step's index and the number of its first marker.
 func (d Document) Figure(id string) (f figure.Figure, step, first int, ok bool) {
 	for i, s := range d.Steps {
-		first := 1
-		for _, f := range s.Figures {
-			if f.ID == id {
-				return f, i, first, true
+		for j, first := range figure.Firsts(s.Figures) {
+			if s.Figures[j].ID == id {
+				return s.Figures[j], i, first, true
 			}
-			first += len(f.Numbers(1))
 		}
 	}
 	return figure.Figure{}, 0, 0, false

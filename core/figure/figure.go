@@ -190,12 +190,22 @@ func (f Figure) Numbers(first int) map[string]int {
 // step to the next, so that "1" in the step's words means one marker only.
 func Numbers(figures []Figure) map[string]int {
 	all := map[string]int{}
-	for _, f := range figures {
-		for id, n := range f.Numbers(len(all) + 1) {
+	for i, first := range Firsts(figures) {
+		for id, n := range figures[i].Numbers(first) {
 			all[id] = n
 		}
 	}
 	return all
+}
+
+// Firsts are the numbers that the first marker of each of a step's figures has or would have.
+func Firsts(figures []Figure) []int {
+	firsts, next := make([]int, len(figures)), 1
+	for i, f := range figures {
+		firsts[i] = next
+		next += len(f.Numbers(next))
+	}
+	return firsts
 }
 
 // Tag is how a marker looks where words refer to it.

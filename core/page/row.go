@@ -12,11 +12,13 @@ import (
 )
 
 const (
-	rowPad   = 11.0 // above and below a step's content
-	between  = 8.0  // between pictures of one step, and between picture and words
-	wordGap  = 14.0 // between the picture and the words beside it
-	largest  = 0.75 // points to a pixel: pictures are not blown up beyond their size on a screen
-	sideCell = 0.56 // share of the width for the picture with words beside it
+	rowPad       = 11.0 // above and below a step's content
+	between      = 8.0  // between pictures of one step, and between picture and words
+	wordGap      = 14.0 // between the picture and the words beside it
+	largest      = 0.75 // points to a pixel: pictures are not blown up beyond their size on a screen
+	leastPicture = 90.0 // height that each of several pictures of a step gets while there is room
+	mostPictures = 0.7  // share of a page's height for one step's pictures
+	sideCell     = 0.56 // share of the width for the picture with words beside it
 )
 
 // FigureRef is how a figure is named to renderers of pages.
@@ -108,7 +110,8 @@ func (s *setter) pictures(step document.Step, height float64, wide bool, width f
 		height -= 5*bodySize*leading + between
 	}
 	n := float64(len(step.Figures))
-	each := math.Max(40, (height-between*(n-1))/n)
+	height = math.Max(height, math.Min(n*leastPicture, mostPictures*content))
+	each := (height - between*(n-1)) / n
 	y := 0.0
 	for _, f := range step.Figures {
 		frame := scene.Rect{W: 16, H: 9}

@@ -18,6 +18,20 @@ async function makePDF(page: Page): Promise<string> {
   return path;
 }
 
+/** The words of each page of a PDF and where they are, in points. */
+function placedWords(pdf: string) {
+  const entities: Record<string, string> = { "&amp;": "&", "&lt;": "<", "&gt;": ">", "&quot;": '"' };
+  return run("pdftotext", "-bbox", pdf, "-")
+    .split("<page ")
+    .slice(1)
+    .map((page) =>
+      [...page.matchAll(/<word xMin="(.*?)" yMin="(.*?)" xMax="(.*?)" yMax="(.*?)">(.*?)<\/word>/g)].map((m) => {
+        const [x0, y0, x1, y1] = m.slice(1, 5).map(Number) as [number, number, number, number];
+        return { x0, y0, x1, y1, text: (m[5] ?? "").replace(/&\w+;/g, (e) => entities[e] ?? e) };
+      }),
+    );
+}
+
 const run = (name: string, ...args: string[]) => execFileSync(name, args, { encoding: "utf8" });
 
 test("the preview and the PDF agree word by word; text, fonts, links, bookmarks, stamp and code are right", async ({
@@ -44,12 +58,28 @@ test("the preview and the PDF agree word by word; text, fonts, links, bookmarks,
   await expect(page.getByRole("group", { name: "Page 2" })).toBeVisible();
   await expect(page.getByText("DRAFT: not ready for use").first()).toBeVisible();
   await accessible(page);
-  const preview = (await page.locator("svg[aria-label^='Page'] text").allTextContents()).join(" ");
+  const preview = await page.locator("svg[aria-label^='Page']").evaluateAll((sheets) =>
+    sheets.flatMap((sheet, number) =>
+      [...sheet.querySelectorAll("text")].map((t) => ({
+        number,
+        text: t.textContent?.trim().split(/\s+/)[0] ?? "",
+        x: Number(t.getAttribute("x")),
+        y: Number(t.getAttribute("y")),
+      })),
+    ),
+  );
   const pdf = await makePDF(page);
-  const words = (s: string) => s.split(/\s+/).filter(Boolean).sort();
   const printed = run("pdftotext", "-raw", pdf, "-");
-  expect(words(printed).join(" ").replace(/ /g, "")).toBe(words(printed).join("")); // no odd spaces
-  expect([...printed.replace(/\s/g, "")].sort().join("")).toBe([...preview.replace(/\s/g, "")].sort().join(""));
+  const sheets = placedWords(pdf);
+  expect(preview.length).toBeGreaterThan(150);
+  const astray = preview.filter(
+    (p) =>
+      p.text &&
+      !sheets[p.number]?.some(
+        (w) => w.text.includes(p.text) && p.x > w.x0 - 1 && p.x < w.x1 && p.y > w.y0 && p.y < w.y1,
+      ),
+  );
+  expect(astray).toEqual([]); // every word of the preview is in the PDF at the same place
   for (const sample of ["Καλημέρα", "доброе", "温度警報", "Wärme", "DRAFT: not ready for use", "Page 1 of 2"])
     expect(printed).toContain(sample);
   expect(

@@ -207,3 +207,48 @@ for (const kind of ["arrow", "box", "text", "marker"]) {
     expect(difference.far).toBeLessThan(60);
   });
 }
+
+test("words are as wide in the core as in the browser, so that what is laid out by one fits the other", async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.waitForFunction(() => "raconteCore" in globalThis);
+  const far = await page.evaluate(async () => {
+    const core = (globalThis as unknown as { raconteCore: (n: string, a: string) => string }).raconteCore;
+    const samples = [
+      "Receive a lot into a cold room",
+      "AVATAR To. “Ty” fi fl",
+      "Weiß, Zürich, Œuvre, Łódź",
+      "0123456789 °C",
+      "F8",
+    ];
+    const faces = [
+      ["regular", "Raconte", 400, "normal"],
+      ["bold", "Raconte", 700, "normal"],
+      ["italic", "Raconte", 400, "italic"],
+      ["bold-italic", "Raconte", 700, "italic"],
+      ["mono", "Raconte Mono", 400, "normal"],
+    ] as const;
+    const svg = document.body.appendChild(document.createElementNS("http://www.w3.org/2000/svg", "svg"));
+    const out: string[] = [];
+    for (const [face, family, weight, style] of faces) {
+      await document.fonts.load(`${style} ${weight} 40px "${family}"`);
+      for (const text of samples) {
+        const element = svg.appendChild(document.createElementNS("http://www.w3.org/2000/svg", "text"));
+        for (const [name, value] of Object.entries({
+          "font-family": family,
+          "font-size": "40",
+          "font-weight": `${weight}`,
+          "font-style": style,
+        }))
+          element.setAttribute(name, value);
+        element.textContent = text;
+        const browser = element.getComputedTextLength();
+        const ours = JSON.parse(core("width", JSON.stringify({ face, size: 40, text }))).ok as number;
+        if (Math.abs(browser - ours) > 0.1) out.push(`${face} ${text}: ${browser} in the browser, ${ours} in the core`);
+      }
+    }
+    return out;
+  });
+  expect(far).toEqual([]);
+});

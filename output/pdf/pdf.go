@@ -48,14 +48,13 @@ func Write(ctx context.Context, w io.Writer, job Job) error {
 	doc.SetCatalogSort(true)
 	r := &renderer{doc: doc, pictures: pictures, fonts: map[string]bool{}, links: map[scene.Link]int{}}
 	places := job.Pages.Steps
-	r.font(text.Regular, 10) // bookmarks are written in the current font's encoding
 	for i, sheet := range job.Pages.Sheets {
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("writing the PDF: %w", err)
 		}
 		doc.AddPage()
 		for ; len(places) > 0 && places[0].Page == i+1; places = places[1:] {
-			r.font(text.Regular, 10)
+			r.font(text.Regular, 10) // bookmarks are written in the current font's encoding
 			number := len(job.Pages.Steps) - len(places) + 1
 			doc.Bookmark(fmt.Sprintf("%d  %s", number, places[0].Label), 0, places[0].Y)
 		}

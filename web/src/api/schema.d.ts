@@ -407,6 +407,10 @@ export interface components {
             markers: {
                 [key: string]: components["schemas"]["Tag"];
             };
+            /** @description What stands for each picture where it can't be seen, by the figure's id. */
+            alts: {
+                [key: string]: string;
+            };
             version: number;
             removed?: boolean;
             changedBy?: string;
@@ -476,6 +480,7 @@ export interface components {
             title: string;
             titleVersion: number;
             state: components["schemas"]["State"];
+            revision: number;
             changedBy?: string;
             steps: components["schemas"]["Step"][];
             shots: components["schemas"]["Shot"][];
@@ -935,6 +940,8 @@ export interface operations {
             query?: {
                 /** @description At most this many pixels wide. */
                 width?: number;
+                /** @description The document's state that the page shows; makes browsers ask again after a change. */
+                at?: number;
             };
             header?: never;
             path: {

@@ -58,6 +58,7 @@ type FigureArgs = { figure: Figure; shot: Size; first: number };
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
   tags: (figures: Figure[]) => call<Tags>("tags", figures),
+  firsts: (figures: Figure[]) => call<number[]>("firsts", figures),
   empty: (words: StepContent["words"]) => call<boolean>("empty", words),
   inks: () => call<{ name: string; color: string }[]>("inks"),
   check: (document: { id: string; kind: string; title: string; steps: ({ id: string } & StepContent)[] }) =>
@@ -101,23 +102,29 @@ export const stage = {
   chosen: () => call<Mark | null>("chosen"),
 };
 
-const fetching = new Map<string, Promise<void>>();
+const fetching = new Map<string, Promise<boolean>>();
 
 /** Fetches the faces that words in a picture need and the core does not have yet; true if it got any. */
 export async function fetchFaces(words: string): Promise<boolean> {
-  const names = core.missing(words);
-  await Promise.all(
-    names.map((name) => {
-      let face = fetching.get(name);
-      if (!face) {
-        face = fetch(`/fonts/${name}.ttf`)
-          .then((r) => r.arrayBuffer())
-          .then((ttf) => void raconteFont(name, new Uint8Array(ttf)))
-          .catch(() => void fetching.delete(name));
-        fetching.set(name, face);
-      }
-      return face;
-    }),
-  );
-  return names.length > 0;
+  let got = false;
+  // One after the other: the smaller face often has it all, and the larger is never asked for then.
+  for (let [name] = core.missing(words); name; [name] = core.missing(words)) {
+    const face = fetching.get(name) ?? fetchFace(name);
+    fetching.set(name, face);
+    if (!(await face)) {
+      fetching.delete(name); // asked again when such words are next shown; until then boxes stand for the letters
+      return got;
+    }
+    got = true;
+  }
+  return got;
+}
+
+async function fetchFace(name: string): Promise<boolean> {
+  try {
+    const answer = await fetch(`/fonts/${name}.ttf`);
+    return answer.ok && raconteFont(name, new Uint8Array(await answer.arrayBuffer())) === "";
+  } catch {
+    return false;
+  }
 }

@@ -5,7 +5,7 @@ import { type Account, api, expect, figureAddress, mayEdit, type StepRow } from 
 import { useEvents } from "../api/events";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Blank, Button } from "../ui/controls";
-import { type Node, WordsView } from "../words/WordsView";
+import { WordsView } from "../words/WordsView";
 
 /** Following a procedure: all steps on a page, or one at a time. */
 export function Follow({ account }: { account: Account }) {
@@ -40,7 +40,7 @@ export function Follow({ account }: { account: Account }) {
   return (
     <>
       <TopBar account={account}>
-        <Link to="/" className="text-mist hover:text-paper">
+        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
           Library
         </Link>
         <span className="hidden min-w-0 flex-1 truncate font-bold sm:block">{data.summary.title}</span>
@@ -93,8 +93,6 @@ export function Follow({ account }: { account: Account }) {
   );
 }
 
-const read = (node: Node): string => (node.text ?? "") + (node.content ?? []).map(read).join(" ");
-
 function Figures({
   document,
   seq,
@@ -112,7 +110,7 @@ function Figures({
     <img
       key={f.id}
       src={figureAddress(document, f.id, width, seq)}
-      alt={f.alt || `Picture of step ${number}: ${read(step.content.words as Node).slice(0, 120)}`}
+      alt={step.alts[f.id] ?? ""}
       loading={number > 2 ? "lazy" : "eager"}
       className="mb-3 block h-auto max-h-[75dvh] max-w-full border border-line"
     />

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Figure } from "../api/client";
 import { core, type Drawing, fetchFaces, type Shape, type Size } from "../core/core";
 import type { Picture } from "./picture";
+import { useNear } from "./useNear";
 
 export function Shapes({ shapes }: { shapes: Shape[] }) {
   return shapes.map((s) => (
@@ -11,18 +12,6 @@ export function Shapes({ shapes }: { shapes: Shape[] }) {
       ))}
     </g>
   ));
-}
-
-/** Whether an element is on the screen or nearly: what is far away need not be drawn. */
-function useNear() {
-  const ref = useRef<HTMLDivElement>(null);
-  const [near, setNear] = useState(false);
-  useEffect(() => {
-    const watch = new IntersectionObserver(([e]) => e?.isIntersecting && setNear(true), { rootMargin: "900px" });
-    if (ref.current) watch.observe(ref.current);
-    return () => watch.disconnect();
-  }, []);
-  return { ref, near };
 }
 
 /** A figure as it lies on the page: crop and marks drawn by the core. */
@@ -39,7 +28,8 @@ export function FigureView({
   label: string;
   onOpen: () => void;
 }) {
-  const { ref, near } = useNear();
+  const ref = useRef<HTMLDivElement>(null);
+  const near = useNear(ref, 900);
   const [faces, setFaces] = useState(0);
   const size = picture.size;
   const drawing = useMemo<Drawing | undefined>(

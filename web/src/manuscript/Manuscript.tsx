@@ -1,9 +1,9 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Account, api, type Finding, type Summary } from "../api/client";
+import { type Account, api, type Finding } from "../api/client";
 import { core } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
@@ -132,14 +132,12 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
       body: { state: "ready" },
     });
     if (data) {
-      draft.setState("ready");
-      setRevision(data.revision);
+      draft.markedReady(data.revision);
       notice({ text: `Ready: readers now follow revision ${data.revision}.` });
     } else {
       notice({ text: (error as { message?: string } | undefined)?.message ?? "That did not work. Try again." });
     }
   };
-  const [revision, setRevision] = useRevision(id);
 
   const open =
     unfolded && rows.find((r) => r.id === unfolded.step && r.content.figures.some((f) => f.id === unfolded.figure));
@@ -154,7 +152,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           /
         </span>
         <span className="min-w-0 truncate font-bold">{draft.title}</span>
-        <StateBadge state={draft.state} revision={revision} />
+        <StateBadge state={draft.state} revision={draft.revision} />
         <span className="flex-1" />
         <Saved status={draft.status} />
         <Button
@@ -280,15 +278,6 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
       />
     </>
   );
-}
-
-function useRevision(id: string) {
-  const state = useState(0);
-  const set = state[1];
-  useEffect(() => {
-    void api.GET("/api/documents").then(({ data }) => set(data?.find((d: Summary) => d.id === id)?.revision ?? 0));
-  }, [id, set]);
-  return state;
 }
 
 function Saved({ status }: { status: Status }) {

@@ -1,7 +1,7 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { Ellipsis, GripVertical } from "lucide-react";
-import { memo, useMemo, useState } from "react";
+import { memo, useMemo, useRef, useState } from "react";
 import type { Finding, StepContent, Tags } from "../api/client";
 import { core } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
@@ -10,6 +10,7 @@ import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
 import type { Known, Row } from "./model";
 import type { Picture } from "./picture";
+import { useNear } from "./useNear";
 
 /** What a person can do to a step. */
 export type StepActions = {
@@ -38,7 +39,22 @@ type Props = {
   onWriting: (id: string | undefined) => void;
 };
 
+/** A step on the page. Far from the screen it is only its number and first sentence, so that long documents open at once. */
 export const StepRow = memo(function StepRow(props: Props) {
+  const place = useRef<HTMLLIElement>(null);
+  const near = useNear(place, 1500, props.writing);
+  if (near) return <WholeRow {...props} />;
+  return (
+    <li ref={place} data-step={props.row.id} className="grid min-h-56 grid-cols-[minmax(0,1fr)_17rem]">
+      <div className="flex gap-9 border-b border-line bg-paper px-5 py-4">
+        <span className="text-2xl leading-7 font-bold">{props.index + 1}</span>
+        <span className="text-soft">{core.label(props.row)}</span>
+      </div>
+    </li>
+  );
+});
+
+function WholeRow(props: Props) {
   const { row, index, count, actions, findings, theirs } = props;
   const sortable = useSortable({ id: row.id });
   const tags = useMemo(() => core.tags(row.content.figures), [row.content.figures]);
@@ -117,7 +133,7 @@ export const StepRow = memo(function StepRow(props: Props) {
       </div>
     </li>
   );
-});
+}
 
 /** One finding in the margin. */
 export function Margin({ finding, children }: { finding: Finding; children?: React.ReactNode }) {
@@ -135,12 +151,10 @@ export function Margin({ finding, children }: { finding: Finding; children?: Rea
 }
 
 function Figures({ row, index, count, actions, pictureOf }: Props) {
-  let first = 1;
+  const firsts = useMemo(() => core.firsts(row.content.figures), [row.content.figures]);
   return (
     <div className="space-y-2">
       {row.content.figures.map((f, i) => {
-        const from = first;
-        first += f.marks.filter((m) => m.kind === "marker").length;
         const picture = pictureOf(f.shot);
         const moves: Choice[] = [
           { label: "Mark up", run: () => actions.unfold(row.id, f.id) },
@@ -159,7 +173,7 @@ function Figures({ row, index, count, actions, pictureOf }: Props) {
             <FigureView
               figure={f}
               picture={picture}
-              first={from}
+              first={firsts[i] ?? 1}
               label={`Mark up the ${name}`}
               onOpen={() => actions.unfold(row.id, f.id)}
             />

@@ -37,6 +37,7 @@ export class Draft {
   private closed = false;
   title: string;
   state: "draft" | "ready";
+  revision: number;
 
   constructor(
     readonly id: string,
@@ -46,6 +47,7 @@ export class Draft {
     this.seq = whole.seq;
     this.title = whole.summary.title;
     this.state = whole.summary.state;
+    this.revision = whole.summary.revision;
     this.knownTitle = { text: whole.summary.title, version: whole.titleVersion };
     whole.shots.forEach((s) => this.shots.set(s.id, s));
     for (const s of [...whole.steps, ...(whole.removed ?? [])]) {
@@ -342,6 +344,7 @@ export class Draft {
       if (data.titleVersion !== this.knownTitle.version) this.theirTitle(data);
       this.seq = Math.max(this.seq, data.seq);
       this.state = data.state;
+      this.revision = data.revision;
       if (this.conflicts.size > 0) this.setStatus({ kind: "conflict" });
       this.changed();
     } catch {
@@ -355,8 +358,9 @@ export class Draft {
     this.schedule(50);
   }
 
-  setState(state: "draft" | "ready") {
-    this.state = state;
+  markedReady(revision: number) {
+    this.state = "ready";
+    this.revision = revision;
     this.changed();
   }
 

@@ -20,15 +20,24 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
       </Link>
       <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
       <Actions
-        label={`Account of ${account.displayName}`}
-        className="hidden rounded px-2 py-1 text-mist hover:bg-deep sm:block"
+        className="rounded px-2 py-1 text-mist hover:bg-deep"
         choices={[{ label: "Sign out", run: () => void signOut() }]}
       >
-        {account.displayName}
+        <span className="sr-only">Account of </span>
+        <span className="max-sm:sr-only">{account.displayName}</span>
+        <span aria-hidden className="sm:hidden">
+          {initials(account.displayName)}
+        </span>
       </Actions>
     </header>
   );
 }
+
+const initials = (name: string) =>
+  name
+    .split(/\s+/)
+    .map((part) => part[0])
+    .join("");
 
 /** The places of one document. */
 export function DocumentTabs({ id, account }: { id: string; account: Account }) {

@@ -1,5 +1,5 @@
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
-import { Fragment, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Mark, StepContent } from "../api/client";
 import { core, fetchFaces, stage, type View } from "../core/core";
 import { type Row, same, tidy } from "../manuscript/model";
@@ -34,8 +34,7 @@ export function Stage(props: Props) {
   const place = row.content.figures.findIndex((f) => f.id === figureID);
   const figure = row.content.figures[place];
   const picture = figure && props.picture(figure.shot);
-  const first =
-    1 + row.content.figures.slice(0, place).reduce((n, f) => n + f.marks.filter((m) => m.kind === "marker").length, 0);
+  const first = useMemo(() => core.firsts(row.content.figures)[place] ?? 1, [row.content.figures, place]);
   const size = picture?.size;
   const [view, setView] = useState<View>();
   const shown = useRef(figure);
@@ -115,8 +114,6 @@ export function Stage(props: Props) {
       } else if ((e.key === "Delete" || e.key === "Backspace") && onStage) take(stage.remove(), "Delete a mark");
       else if (e.key === "Enter" && onStage && view?.tool) take(stage.place());
       else if (e.key === "Enter" && onStage && view?.selected?.kind === "text") editor.current?.focus();
-      else if (e.key === "]") take(stage.raise(1), "Bring a mark forward");
-      else if (e.key === "[") take(stage.raise(-1), "Send a mark back");
       else return;
       e.preventDefault();
     };
@@ -245,7 +242,7 @@ export function Stage(props: Props) {
               <Button
                 className="px-2"
                 aria-label="Bring forward"
-                title="Bring forward: ]"
+
                 onClick={() => take(stage.raise(1), "Bring a mark forward")}
               >
                 <ArrowUp size={16} aria-hidden />
@@ -253,7 +250,7 @@ export function Stage(props: Props) {
               <Button
                 className="px-2"
                 aria-label="Send back"
-                title="Send back: ["
+
                 onClick={() => take(stage.raise(-1), "Send a mark back")}
               >
                 <ArrowDown size={16} aria-hidden />
@@ -345,11 +342,9 @@ export function Stage(props: Props) {
         {row.content.figures.length > 1 && (
           <p className="mt-2 flex gap-2">
             {row.content.figures.map((f, i) => (
-              <Fragment key={f.id}>
-                <Button disabled={f.id === figureID} onClick={() => props.onUnfold(row.id, f.id)}>
-                  Picture {i + 1}
-                </Button>
-              </Fragment>
+              <Button key={f.id} disabled={f.id === figureID} onClick={() => props.onUnfold(row.id, f.id)}>
+                Picture {i + 1}
+              </Button>
             ))}
           </p>
         )}

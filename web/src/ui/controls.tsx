@@ -25,14 +25,14 @@ export function Button({
 
 export type Choice = { label: string; run: () => void; danger?: boolean } | "line";
 
-/** A button that opens a list of actions. */
+/** A button that opens a list of actions; the label is for buttons without words. */
 export function Actions({
   label,
   children,
   choices,
   className,
 }: {
-  label: string;
+  label?: string;
   children: ReactNode;
   choices: Choice[];
   className?: string;

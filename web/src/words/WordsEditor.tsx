@@ -1,6 +1,6 @@
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { Bold, Code, Italic, Keyboard, Link, List, ListOrdered, SquareMousePointer } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { StepContent, Tags } from "../api/client";
 import { core } from "../core/core";
 import { same, tidy } from "../manuscript/model";
@@ -33,18 +33,20 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave }: Pr
     extensions: extensions(tags, (href) => core.safeLink(href)),
     content: words as never,
     injectCSS: false,
-    autofocus: at ? false : "end",
     editorProps: { attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" } },
     onUpdate: ({ editor }) => {
       sent.current = tidy(toModel(editor.getJSON() as Record<string, unknown>)) as unknown as Words;
       change.current(sent.current);
     },
-    onCreate: ({ editor }) => {
-      const place = at && editor.view.posAtCoords(at);
-      if (place) editor.chain().setTextSelection(place.pos).focus().run();
-      else if (at) editor.commands.focus("end");
-    },
   });
+  // The caret is there before the next key: what is typed at once is not lost.
+  const place = useRef(at);
+  useLayoutEffect(() => {
+    if (!editor) return;
+    const pressed = place.current && editor.view.posAtCoords(place.current);
+    editor.commands.setTextSelection(pressed ? pressed.pos : editor.state.doc.content.size);
+    editor.view.focus();
+  }, [editor]);
   // Words that changed from outside: an undo, a colleague.
   useEffect(() => {
     if (!editor || same(words, sent.current)) return;
