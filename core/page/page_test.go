@@ -72,6 +72,31 @@ func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
 	}
 }
 
+func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
+	for _, layout := range []Layout{FourSteps, TwoSteps} {
+		for _, n := range []int{2, 5, document.MostFigures} {
+			req := manual(3, func(int) string { return "Look at all of these." }, wide)
+			req.Layout = layout
+			figures := []figure.Figure{}
+			for i := range n {
+				figures = append(figures, figure.Figure{ID: fmt.Sprint("many", i), Shot: []string{"wide", "tall"}[i%2]})
+			}
+			req.Document.Steps[1].Figures = figures
+			pages := Lay(req)
+			assert.Empty(t, pages.Notes, "layout %d, %d pictures", layout, n)
+			shown := 0
+			for _, item := range pages.Sheets[pages.Steps[1].Page-1].Items {
+				if p := item.Picture; p != nil && strings.HasPrefix(p.Ref, FigureRef("many")) {
+					shown++
+					assert.LessOrEqual(t, p.Target.Y+p.Target.H, Height-bottom+1, "layout %d, %d pictures", layout, n)
+					assert.Greater(t, p.Target.H, 15.0)
+				}
+			}
+			assert.Equal(t, n, shown, "all on the page where the step begins")
+		}
+	}
+}
+
 func TestWholeTextIsOnThePages(t *testing.T) {
 	long := strings.Repeat("alpha beta gamma ", 700)
 	pages := Lay(manual(3, func(i int) string { return []string{"One.", long, "Three."}[i] }, wide))

@@ -10,6 +10,7 @@ import (
 	"embed"
 	"fmt"
 	"sync"
+	"unicode"
 
 	"github.com/go-text/typesetting/font"
 )
@@ -96,25 +97,35 @@ func (f *face) has(r rune) bool {
 	return ok
 }
 
+// foreign tells whether a letter belongs to a script of which the family has a few letters only, such as a
+// mu for units: a word set half in one face and half in another reads badly.
+func foreign(r rune) bool { return unicode.In(r, unicode.Greek, unicode.Cyrillic) }
+
+// candidates are the faces to try for a character, best first.
+func candidates(name string, r rune) [3]string {
+	s := substitutes(name)
+	if foreign(r) {
+		return [3]string{s[0], s[1], name}
+	}
+	return [3]string{name, s[0], s[1]}
+}
+
 // Run is a stretch of text that one face can show.
 type Run struct{ Face, Text string }
 
 // Runs splits text into stretches by the face that has each character, preferring the named face.
 // A character that no registered face has stays with the named face and shows as an empty box.
 func Runs(name, text string) []Run {
-	f := lookup(name)
-	if f == nil {
-		name, f = Regular, lookup(Regular)
+	if lookup(name) == nil {
+		name = Regular
 	}
 	var runs []Run
 	for _, r := range text {
 		use := name
-		if !f.has(r) {
-			for _, s := range substitutes(name) {
-				if g := lookup(s); g != nil && g.has(r) {
-					use = s
-					break
-				}
+		for _, c := range candidates(name, r) {
+			if f := lookup(c); f != nil && f.has(r) {
+				use = c
+				break
 			}
 		}
 		if n := len(runs); n > 0 && runs[n-1].Face == use {
@@ -126,25 +137,21 @@ func Runs(name, text string) []Run {
 	return runs
 }
 
-// Missing names the substitute faces that text set in the named face might need and that are not
-// registered yet.
+// Missing names the substitute faces, the likelier first, that text set in the named face might need
+// and that are not registered yet.
 func Missing(name, text string) []string {
-	f := lookup(name)
-	if f == nil {
-		f = lookup(Regular)
+	if lookup(name) == nil {
+		name = Regular
 	}
 	for _, r := range text {
-		if f.has(r) {
-			continue
-		}
 		var names []string
-		for _, s := range substitutes(name) {
-			g := lookup(s)
-			if g == nil {
-				names = append(names, s)
-			} else if g.has(r) {
-				names = nil
+		for _, c := range candidates(name, r) {
+			f := lookup(c)
+			if f != nil && f.has(r) {
 				break
+			}
+			if f == nil {
+				names = append(names, c)
 			}
 		}
 		if len(names) > 0 {

@@ -38,6 +38,10 @@ test("many files become steps in natural order, and a bad one says why without s
   await expect(page.getByText("notes.txt can’t be used")).toBeVisible();
   await expect(page.getByText("This is not a picture that Raconte reads.")).toBeVisible();
   await accessible(page);
+  const kept = async () => (await onServer(page, idOf(page.url()))).steps.length;
+  await expect.poll(kept).toBe(4); // the good ones did not wait
+  await page.reload();
+  await expect(page.getByText("notes.txt can’t be used")).toBeVisible();
   await page.getByRole("button", { name: "Remove" }).click();
   await saved(page);
   const whole = await (await page.request.get(`/api/documents/${idOf(page.url())}`)).json();

@@ -232,7 +232,7 @@ export class Draft {
     const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
     if (ready.length === 0 && !retitled) {
       if (this.conflicts.size > 0 || this.titleConflict !== undefined) this.setStatus({ kind: "conflict" });
-      else if (dirty.length > 0) this.setStatus({ kind: "kept", why: "Pictures are on their way" });
+      else if (dirty.length > 0) this.setStatus({ kind: "kept", why: "A picture is not in yet" });
       else if (this.status.kind !== "saved") this.setStatus({ kind: "saved", at: new Date() });
       await this.keep();
       return;
@@ -269,6 +269,7 @@ export class Draft {
 
   private saved(answer: Changes, retitled: boolean) {
     for (const s of answer.steps) this.known.set(s.id, knownOf(s));
+    answer.shots.forEach((s) => this.shots.set(s.id, s)); // an undo may have brought back one that this page did not know
     if (retitled) this.knownTitle = { text: answer.title, version: answer.titleVersion };
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;

@@ -19,8 +19,8 @@ export function pictureOf(shot: string, draft: Draft, uploads: Uploads): Picture
     return {
       name: upload.name,
       size: upload.size,
-      preview: upload.url,
-      whole: upload.url,
+      preview: uploads.address(shot),
+      whole: uploads.address(shot),
       progress: upload.progress,
       error: upload.error,
     };

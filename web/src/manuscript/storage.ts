@@ -6,7 +6,7 @@ import type { Edit, StepState } from "./model";
 
 export type Pending = { id: string; base: number; state: StepState };
 export type DraftRecord = { pending: Pending[]; title?: { base: number; text: string }; position: number };
-export type UploadRecord = { shot: string; document: string; name: string; blob: Blob };
+export type UploadRecord = { shot: string; document: string; name: string; blob: Blob; error?: string };
 
 interface Kept extends DBSchema {
   drafts: { key: string; value: DraftRecord };

@@ -5,7 +5,7 @@ import { storage, type UploadRecord } from "./storage";
 export type Upload = {
   shot: string;
   name: string;
-  url: string;
+  blob: Blob;
   size?: { w: number; h: number };
   progress: number; // 0 to 1
   error?: string;
@@ -22,6 +22,7 @@ const mostBytes = 40 * 1024 * 1024;
  */
 export class Uploads {
   private all = new Map<string, Upload>();
+  private urls = new Map<string, string>();
   private queue: UploadRecord[] = [];
   private running = 0;
   private listeners = new Set<() => void>();
@@ -57,9 +58,8 @@ export class Uploads {
   }
 
   get = (shot: string) => this.all.get(shot);
-  waiting = () => [...this.all.values()].filter((u) => !u.error).length;
 
-  /** Goes on with what an earlier page left. */
+  /** Goes on with what an earlier page left; refused files are still told of. */
   async resume(known: (shot: string) => boolean) {
     for (const record of await storage.uploads(this.document)) {
       if (known(record.shot)) void storage.dropUpload(record.shot);
@@ -70,32 +70,45 @@ export class Uploads {
   /** Takes pictures in and returns the ids of their shots. */
   add(files: File[]): string[] {
     return files.map((file) => {
-      const record = { shot: newID(), document: this.document, name: file.name, blob: file };
+      const record: UploadRecord = { shot: newID(), document: this.document, name: file.name, blob: file };
       if (file.size > mostBytes) {
-        this.set({ ...this.entry(record), error: "The file is larger than 40 MB." });
+        this.refuse(record, "The file is larger than 40 MB.");
         return record.shot;
       }
-      void storage.saveUpload(record).catch(() => undefined); // without room the upload still goes on
+      void storage.saveUpload(record).catch(() => undefined); // a full browser store: the upload still goes on
       this.begin(record);
       return record.shot;
     });
   }
 
-  private entry(record: UploadRecord): Upload {
-    return { shot: record.shot, name: record.name, url: URL.createObjectURL(record.blob), progress: 0 };
-  }
-
   private begin(record: UploadRecord) {
-    const upload = this.entry(record);
-    this.set(upload);
-    const probe = new Image();
-    probe.onload = () => {
-      const now = this.all.get(record.shot);
-      if (now) this.set({ ...now, size: { w: probe.naturalWidth, h: probe.naturalHeight } });
-    };
-    probe.src = upload.url;
+    this.set({ shot: record.shot, name: record.name, blob: record.blob, progress: 0, error: record.error });
+    if (record.error) return;
     this.queue.push(record);
     this.next();
+  }
+
+  /** A refused file stays on the page, across reloads, until a person removes it. */
+  private refuse(record: UploadRecord, error: string) {
+    const refused = { ...record, blob: new Blob(), error };
+    void storage.saveUpload(refused).catch(() => undefined); // then it is told of until the next reload
+    this.set({ shot: record.shot, name: record.name, blob: refused.blob, progress: 0, error });
+  }
+
+  /** Where a picture that is on its way can be seen. It is made ready only when it is asked for: of many, few are seen. */
+  address(shot: string): string {
+    const upload = this.all.get(shot);
+    const known = this.urls.get(shot);
+    if (known !== undefined || !upload || upload.error) return known ?? "";
+    const url = URL.createObjectURL(upload.blob);
+    this.urls.set(shot, url);
+    const probe = new Image();
+    probe.onload = () => {
+      const now = this.all.get(shot);
+      if (now) this.set({ ...now, size: { w: probe.naturalWidth, h: probe.naturalHeight } });
+    };
+    probe.src = url;
+    return url;
   }
 
   private next() {
@@ -124,16 +137,15 @@ export class Uploads {
       await new Promise((resolve) => setTimeout(resolve, wait));
       if (!this.closed && this.all.has(record.shot)) await this.send(record, Math.min(wait * 2, 15000));
     } else {
-      const message = (body as { message?: string } | undefined)?.message;
-      this.set({ ...upload, error: message ?? "The server refused this file." });
-      void storage.dropUpload(record.shot);
+      this.refuse(record, (body as { message?: string } | undefined)?.message ?? "The server refused this file.");
     }
   }
 
   /** Forgets an upload: it has arrived, or nobody wants it. */
   drop(shot: string) {
-    const upload = this.all.get(shot);
-    if (upload) setTimeout(() => URL.revokeObjectURL(upload.url), 60_000); // the page may still show it
+    const url = this.urls.get(shot);
+    if (url) setTimeout(() => URL.revokeObjectURL(url), 60_000); // the page may still show it
+    this.urls.delete(shot);
     this.all.delete(shot);
     this.queue = this.queue.filter((r) => r.shot !== shot);
     void storage.dropUpload(shot);

@@ -1,0 +1,111 @@
+package jobs_test
+
+import (
+	"context"
+	"errors"
+	"io"
+	"log/slog"
+	"sync"
+	"testing"
+	"time"
+
+	"raconte/jobs"
+	"raconte/store"
+	"raconte/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var ctx = context.Background()
+
+type bench struct {
+	*jobs.Runner
+	store *store.Store
+	owner string
+	stop  func() // ends the runner and waits for it
+}
+
+func start(t *testing.T, works map[string]jobs.Work) bench {
+	s := storetest.Open(t)
+	r := &jobs.Runner{Store: s, Works: works, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
+	run, cancel := context.WithCancel(ctx)
+	ended := make(chan struct{})
+	go func() { defer close(ended); r.Run(run, 2) }()
+	stop := sync.OnceFunc(func() { cancel(); <-ended })
+	t.Cleanup(stop)
+	return bench{r, s, storetest.Account(t, s, "ines", store.Author).ID, stop}
+}
+
+func (b bench) add(t *testing.T, kind string) string {
+	j, err := b.Add(ctx, kind, "payload", b.owner)
+	require.NoError(t, err)
+	return j.ID
+}
+
+func (b bench) ends(t *testing.T, id string, as store.JobState) store.Job {
+	t.Helper()
+	var j store.Job
+	require.Eventually(t, func() bool {
+		var err error
+		j, err = b.store.Job(ctx, id)
+		return err == nil && j.State == as
+	}, 10*time.Second, 20*time.Millisecond, "it is %s", j.State)
+	return j
+}
+
+func TestAJobIsDoneAndItsResultKept(t *testing.T) {
+	b := start(t, map[string]jobs.Work{"count": func(_ context.Context, j store.Job, progress func(int, int)) (string, error) {
+		progress(3, 3)
+		return j.Payload + " done", nil
+	}})
+	j := b.ends(t, b.add(t, "count"), store.Done)
+	assert.Equal(t, []any{"payload done", 3, 3}, []any{j.Result, j.Done, j.Total})
+}
+
+func TestFailuresAndPanicsEndTheirJobAndNothingElse(t *testing.T) {
+	b := start(t, map[string]jobs.Work{
+		"fails":  func(context.Context, store.Job, func(int, int)) (string, error) { return "", errors.New("no paper") },
+		"panics": func(context.Context, store.Job, func(int, int)) (string, error) { panic("oh") },
+		"works":  func(context.Context, store.Job, func(int, int)) (string, error) { return "fine", nil },
+	})
+	failed, panicked, unknown, fine := b.add(t, "fails"), b.add(t, "panics"), b.add(t, "nobody knows"), b.add(t, "works")
+	assert.Equal(t, "no paper", b.ends(t, failed, store.Failed).Error)
+	assert.Contains(t, b.ends(t, panicked, store.Failed).Error, "nothing of yours was changed")
+	assert.Contains(t, b.ends(t, unknown, store.Failed).Error, "nobody knows")
+	b.ends(t, fine, store.Done)
+}
+
+func TestACancelledJobStopsSoon(t *testing.T) {
+	stopped := make(chan struct{})
+	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (string, error) {
+		<-ctx.Done()
+		close(stopped)
+		return "", ctx.Err()
+	}})
+	id := b.add(t, "long")
+	b.ends(t, id, store.Working)
+	require.NoError(t, b.store.CancelJob(ctx, id))
+	select {
+	case <-stopped:
+	case <-time.After(5 * time.Second):
+		t.Fatal("the work goes on")
+	}
+	b.ends(t, id, store.Cancelled)
+}
+
+func TestAServerThatStopsPutsItsJobsBack(t *testing.T) {
+	begun := make(chan struct{}, 1)
+	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (string, error) {
+		begun <- struct{}{}
+		<-ctx.Done()
+		return "", ctx.Err()
+	}})
+	id := b.add(t, "long")
+	<-begun
+	b.stop()
+	j, err := b.store.Job(ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, store.Waiting, j.State)
+	assert.Zero(t, j.Attempts, "a stop is no failure of the job's")
+}

@@ -1,0 +1,54 @@
+package press_test
+
+import (
+	"testing"
+	"time"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/page"
+	"raconte/core/words"
+	"raconte/press"
+	"raconte/store"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func kept(state document.State, revision int) store.Whole {
+	return store.Whole{
+		Document: store.Document{ID: "d1", Title: "Move a lot", Kind: document.Procedure, State: state, Revision: revision,
+			ChangedName: "Ines Brackwater", ChangedAt: time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)},
+		Rows:  []store.Step{{ID: "a", Content: store.Content{Words: words.Plain("Open Rooms."), Figures: []figure.Figure{{ID: "f", Shot: "s"}}}}},
+		Shots: []store.Shot{{ID: "s", Width: 400, Height: 300}},
+	}
+}
+
+func said(t *testing.T, w store.Whole) string {
+	pages, err := press.Press{Address: "http://house.example", House: "Pellworth"}.Pages(w, page.FourSteps)
+	require.NoError(t, err)
+	all := ""
+	for _, item := range pages.Sheets[0].Items {
+		switch {
+		case item.Words != nil:
+			all += item.Words.Text + "\n"
+		case item.Link != nil:
+			all += item.Link.URL + "\n"
+		case item.Picture != nil:
+			assert.InDelta(t, 4.0/3, item.Picture.Target.W/item.Picture.Target.H, 0.01, "the picture keeps its shape")
+			all += item.Picture.Alt + "\n"
+		}
+	}
+	return all
+}
+
+func TestThePagesSayWhatTheyAre(t *testing.T) {
+	draft := said(t, kept(document.Draft, 3))
+	for _, part := range []string{"Draft, 1 step. Changed by Ines Brackwater on 2 March 2026.", "DRAFT: not ready for use",
+		"http://house.example/d/d1", "Pellworth · Move a lot", "Picture: Open Rooms", "Page 1 of 1"} {
+		assert.Contains(t, draft, part)
+	}
+	ready := said(t, kept(document.Ready, 3))
+	assert.Contains(t, ready, "Revision 3, 1 step.")
+	assert.NotContains(t, ready, "DRAFT")
+}

@@ -1,0 +1,312 @@
+import "fake-indexeddb/auto";
+import { beforeEach, describe, expect, test, vi } from "vitest";
+import type { Change, Changes, StepContent, StepRow, WholeDocument } from "../api/client";
+import { Draft } from "./draft";
+import { tidy } from "./model";
+
+// A server in memory that keeps the promises of POST and GET changes: all or nothing, versions, once for each id.
+const server = vi.hoisted(() => ({
+  rows: new Map<string, Row>(),
+  seq: 0,
+  title: "Title",
+  titleVersion: 1,
+  applied: new Map<string, unknown>(),
+  posts: [] as Change[],
+  down: "" as "" | "before" | "after", // the network fails before the server hears, or before its answer arrives
+}));
+type Row = { id: string; order: string; version: number; removed: boolean; content: StepContent; seq: number };
+
+function answer(rows: Row[]): Changes {
+  const { seq, title, titleVersion } = server;
+  const steps = rows.map((r) => ({ ...r, changedBy: "Tomasz", markers: {}, alts: {} })) as StepRow[];
+  return structuredClone({ seq, title, titleVersion, state: "draft", revision: 0, steps, shots: [] });
+}
+
+function apply(change: Change): { status: number; body: Changes } {
+  const known = server.applied.get(change.id);
+  if (known) return { status: 200, body: known as Changes };
+  const stale = change.steps.filter((s) => (server.rows.get(s.id)?.version ?? 0) !== s.base);
+  const retitled = change.title && change.title.base !== server.titleVersion;
+  if (stale.length || retitled) {
+    return { status: 409, body: answer(stale.flatMap((s) => server.rows.get(s.id) ?? [])) };
+  }
+  server.seq++;
+  for (const s of change.steps) server.rows.set(s.id, { ...structuredClone(s), version: s.base + 1, seq: server.seq });
+  if (change.title) Object.assign(server, { title: change.title.text, titleVersion: server.titleVersion + 1 });
+  const body = answer(change.steps.flatMap((s) => server.rows.get(s.id) ?? []));
+  server.applied.set(change.id, body);
+  return { status: 200, body };
+}
+
+vi.mock("../core/core", () => ({
+  core: {
+    // Enough of the core's order keys for these tests: a number between two others.
+    arrange: (keys: string[], at: number, n: number) => {
+      const [a, b] = [Number(keys[at - 1] ?? 0), Number(keys[at] ?? 999999)];
+      return { keys: Array.from({ length: n }, (_, i) => String(a + ((b - a) * (i + 1)) / (n + 1)).padStart(6, "0")) };
+    },
+  },
+}));
+
+vi.mock("../api/client", () => ({
+  api: {
+    POST: async (_: string, { body }: { body: Change }) => {
+      if (server.down === "before") throw new TypeError("network");
+      server.posts.push(structuredClone(body));
+      const { status, body: out } = apply(body);
+      if (server.down === "after") throw new TypeError("network");
+      return status === 200 ? { data: out, response: { status } } : { error: out, response: { status } };
+    },
+    GET: async (_: string, { params }: { params: { query: { since: number } } }) => ({
+      data: answer([...server.rows.values()].filter((r) => r.seq > params.query.since)),
+    }),
+  },
+}));
+
+const says = (text: string): StepContent =>
+  ({
+    words: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text }] }] },
+    figures: [],
+  }) as never;
+const read = (content: StepContent) => JSON.stringify(content.words).match(/"text":"(.*?)"/)?.[1] ?? "";
+
+let account = 0;
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "Date"] });
+  server.rows.clear();
+  server.applied.clear();
+  Object.assign(server, { seq: 1, title: "Title", titleVersion: 1, posts: [], down: "" });
+  for (const [i, id] of ["a", "b", "c"].entries()) {
+    server.rows.set(id, { id, order: `00${i + 1}000`, version: 1, removed: false, content: says(id), seq: 1 });
+  }
+  account++;
+});
+
+function whole(): WholeDocument {
+  const rows = answer([...server.rows.values()]).steps;
+  return {
+    summary: { id: "d", title: server.title, state: "draft", revision: 0 },
+    titleVersion: server.titleVersion,
+    seq: server.seq,
+    steps: rows.filter((r) => !r.removed),
+    removed: rows.filter((r) => r.removed),
+    shots: [],
+  } as unknown as WholeDocument;
+}
+const open = () => Draft.open(`account ${account}`, whole());
+const turn = () =>
+  new Promise<void>((r) => (globalThis as unknown as { setImmediate(f: () => void): void }).setImmediate(r));
+const pass = async (ms = 500) => {
+  await vi.advanceTimersByTimeAsync(ms);
+  await turn(); // lets the fake IndexedDB work
+  await vi.advanceTimersByTimeAsync(20);
+};
+const words = (draft: Draft) => draft.steps().map((r) => read(r.content));
+/** Someone else writes a step on the server. */
+const elsewhere = (id: string, text: string) => {
+  const row = server.rows.get(id) as Row;
+  server.seq++;
+  server.rows.set(id, { ...row, content: says(text), version: row.version + 1, seq: server.seq });
+};
+
+describe("saving", () => {
+  test("an opened document has nothing to save", async () => {
+    const draft = await open();
+    await pass();
+    expect(server.posts).toEqual([]);
+    expect(draft.status.kind).toBe("saved");
+  });
+
+  test("typing is on the page at once and saved once after a pause", async () => {
+    const draft = await open();
+    for (const text of ["x", "xy", "xyz"]) draft.write("a", "Write words", says(text), true);
+    expect(words(draft)).toEqual(["xyz", "b", "c"]);
+    expect(draft.status.kind).toBe("saving");
+    await pass();
+    expect(server.posts).toHaveLength(1);
+    expect(read((server.rows.get("a") as Row).content)).toBe("xyz");
+    expect(draft.status.kind).toBe("saved");
+  });
+
+  test("what is typed while a save is under way is saved next, from the new version", async () => {
+    const draft = await open();
+    draft.write("a", "Write words", says("one"), true);
+    const saving = pass(400);
+    draft.write("a", "Write words", says("two"), true);
+    await saving;
+    await pass();
+    expect(read((server.rows.get("a") as Row).content)).toBe("two");
+    expect(draft.conflicts.size).toBe(0);
+  });
+
+  test("a change whose answer was lost is sent again as it was, and is no conflict with oneself", async () => {
+    const draft = await open();
+    server.down = "after";
+    draft.write("a", "Write words", says("once"));
+    await pass();
+    expect(draft.status).toMatchObject({ kind: "kept" });
+    draft.write("a", "Write words", says("once and more"));
+    server.down = "";
+    await pass(3000);
+    expect(server.posts[0]?.id).toBe(server.posts[1]?.id);
+    expect(draft.conflicts.size).toBe(0);
+    expect(read((server.rows.get("a") as Row).content)).toBe("once and more");
+  });
+
+  test("a step whose picture is on its way waits; the others do not", async () => {
+    const draft = await open();
+    let arrived = false;
+    draft.awaiting = (shot) => shot === "s" && !arrived;
+    draft.insert("Add a picture", 3, [{ ...says("picture"), figures: [{ id: "f", shot: "s", alt: "", marks: [] }] }]);
+    draft.write("a", "Write words", says("meanwhile"));
+    await pass();
+    expect(server.rows.size).toBe(3);
+    expect(read((server.rows.get("a") as Row).content)).toBe("meanwhile");
+    arrived = true;
+    draft.shotArrived({ id: "s", width: 1, height: 1, name: "s.png" });
+    await pass();
+    expect(server.rows.size).toBe(4);
+  });
+
+  test("what was not saved when the page went is there again, and goes up", async () => {
+    const draft = await open();
+    server.down = "before";
+    draft.write("b", "Write words", says("kept"));
+    draft.rename("New title");
+    await pass();
+    draft.close();
+    server.down = "";
+    const again = await open();
+    expect(words(again)).toEqual(["a", "kept", "c"]);
+    expect(again.title).toBe("New title");
+    await pass(3000);
+    expect(read((server.rows.get("b") as Row).content)).toBe("kept");
+    expect(server.title).toBe("New title");
+  });
+});
+
+describe("several people", () => {
+  test("another's change of a step that is untouched here is taken at once", async () => {
+    const draft = await open();
+    elsewhere("b", "theirs");
+    await draft.heard({ seq: server.seq });
+    expect(words(draft)).toEqual(["a", "theirs", "c"]);
+  });
+
+  test("both versions are kept until a person chooses; nothing is overwritten meanwhile", async () => {
+    const draft = await open();
+    draft.write("b", "Write words", says("mine"));
+    elsewhere("b", "theirs");
+    await pass();
+    expect(read((server.rows.get("b") as Row).content)).toBe("theirs");
+    expect(words(draft)[1]).toBe("mine");
+    expect(read(draft.conflicts.get("b")?.content as StepContent)).toBe("theirs");
+    expect(draft.status.kind).toBe("conflict");
+    draft.write("a", "Write words", says("goes on"));
+    await pass();
+    expect(read((server.rows.get("a") as Row).content)).toBe("goes on");
+    draft.settle("b", "mine");
+    await pass();
+    expect(read((server.rows.get("b") as Row).content)).toBe("mine");
+  });
+
+  test("taking theirs can be undone", async () => {
+    const draft = await open();
+    draft.write("b", "Write words", says("mine"));
+    elsewhere("b", "theirs");
+    await pass();
+    draft.settle("b", "theirs");
+    expect(words(draft)[1]).toBe("theirs");
+    expect(draft.undo()).toBe("");
+    await pass();
+    expect(read((server.rows.get("b") as Row).content)).toBe("mine");
+  });
+
+  test("the same change made by both is no conflict", async () => {
+    const draft = await open();
+    draft.write("b", "Write words", says("same"));
+    elsewhere("b", "same");
+    await pass();
+    expect(draft.conflicts.size).toBe(0);
+    expect(draft.status.kind).toBe("saved");
+  });
+
+  test("two titles are told of, too", async () => {
+    const draft = await open();
+    draft.rename("Mine");
+    Object.assign(server, { title: "Theirs", titleVersion: 2, seq: server.seq + 1 });
+    await pass();
+    expect(draft.titleConflict).toBe("Theirs");
+    expect(draft.title).toBe("Mine");
+    draft.settleTitle("theirs");
+    await pass();
+    expect([draft.title, server.title]).toEqual(["Theirs", "Theirs"]);
+  });
+
+  test("a change that was heard of while saving is asked for afterwards", async () => {
+    const draft = await open();
+    draft.write("a", "Write words", says("mine"));
+    const saving = vi.advanceTimersByTimeAsync(400);
+    elsewhere("c", "theirs");
+    await draft.heard({ seq: server.seq });
+    await saving;
+    await pass();
+    expect(words(draft)).toEqual(["mine", "b", "theirs"]);
+  });
+});
+
+describe("undo", () => {
+  test("goes back through everything and forward again, across a reload", async () => {
+    let draft = await open();
+    draft.move("a", 2);
+    draft.remove("b");
+    draft.insert("Add a step", 1, [says("new")]);
+    draft.rename("Renamed");
+    expect(words(draft)).toEqual(["c", "new", "a"]);
+    await pass();
+    draft.close();
+    draft = await open();
+    const past = [];
+    while (draft.canUndo()) {
+      expect(draft.undo()).toBe("");
+      past.push([draft.title, ...words(draft)].join(" "));
+    }
+    expect(past).toEqual(["Title c new a", "Title c a", "Title b c a", "Title a b c"]);
+    await pass();
+    expect([...server.rows.values()].filter((r) => !r.removed)).toHaveLength(3);
+    while (draft.canRedo()) expect(draft.redo()).toBe("");
+    await pass();
+    expect([draft.title, ...words(draft)]).toEqual(["Renamed", "c", "new", "a"]);
+    expect(server.title).toBe("Renamed");
+  });
+
+  test("typing in one go is one edit, and a new edit forgets what could be done again", async () => {
+    const draft = await open();
+    for (const text of ["x", "xy"]) draft.write("a", "Write words", says(text), true);
+    await pass(2000);
+    draft.write("a", "Write words", says("xyz"), true);
+    draft.undo();
+    expect(words(draft)[0]).toBe("xy");
+    draft.undo();
+    expect(words(draft)[0]).toBe("a");
+    draft.redo();
+    draft.remove("c");
+    expect(draft.canRedo()).toBeUndefined();
+  });
+
+  test("leaves alone what someone else has changed since, and says so", async () => {
+    const draft = await open();
+    draft.write("a", "Write words", says("mine"));
+    await pass();
+    elsewhere("a", "theirs");
+    await draft.heard({ seq: server.seq });
+    expect(draft.undo()).toContain("Someone else has changed this since");
+    await pass();
+    expect(words(draft)[0]).toBe("theirs");
+    expect(read((server.rows.get("a") as Row).content)).toBe("theirs");
+  });
+});
+
+test("JSON that came back in another order of keys is the same", () => {
+  expect(JSON.stringify(tidy({ b: [{ d: 1, c: undefined }], a: 2 }))).toBe('{"a":2,"b":[{"d":1}]}');
+});
