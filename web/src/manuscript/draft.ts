@@ -252,7 +252,7 @@ export class Draft {
         body,
       });
       this.wait = 1000;
-      this.unanswered = undefined;
+      if (response.status < 500) this.unanswered = undefined; // a server that broke down may have applied it before
       if (response.status === 409) this.clash(error as unknown as Changes);
       else if (data) this.saved(data, body.title !== undefined);
       else this.refused(response.status, (error as { message?: string } | undefined)?.message ?? "");
@@ -274,7 +274,8 @@ export class Draft {
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;
     if (Math.max(answer.seq, this.newest) > this.seq) void this.catchUp();
-    this.setStatus({ kind: "saved", at: new Date() });
+    // Only what is left decides whether all is saved: the next round says it.
+    this.setStatus(this.dirty().length === 0 ? { kind: "saved", at: new Date() } : { kind: "saving" });
     this.schedule(0);
   }
 
@@ -286,7 +287,8 @@ export class Draft {
 
   private refused(status: number, message: string) {
     if (status === 401) message = "You are signed out. Sign in again in another tab";
-    this.setStatus({ kind: "kept", why: message || "Raconte refused the change" });
+    if (status >= 500) message = "The server has a problem and is asked again";
+    this.setStatus({ kind: "kept", why: message.replace(/\.$/, "") || "Raconte refused the change" });
     if (status >= 500 || status === 401) this.schedule(5000);
   }
 
