@@ -109,6 +109,7 @@ func flatten() {
 	data := encoded(screen(3840, 2160, "24-1187"))
 	in, ours, theirs := filepath.Join(out, "4k.png"), filepath.Join(out, "ours.png"), filepath.Join(out, "theirs.png")
 	must(os.WriteFile(in, data, 0o600))
+	must(os.WriteFile(filepath.Join(out, "1080.png"), encoded(screen(1920, 1080, "24-1187")), 0o600)) // for app.mjs
 	f := figure.Figure{ID: "f", Shot: "s", Marks: marks(20, 3840, 2160)}
 	t := median(7, func() {
 		data, err := os.ReadFile(in)

@@ -1,13 +1,16 @@
 package raster
 
 import (
+	"bytes"
 	"encoding/binary"
 	"fmt"
+	"hash/adler32"
 	"hash/crc32"
 	"image"
 	"io"
 
-	"github.com/klauspost/compress/zlib"
+	"github.com/klauspost/compress/flate"
+	"golang.org/x/sync/errgroup"
 )
 
 // Effort says how hard an encoder tries to make a file small.
@@ -48,25 +51,15 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 	if palette != nil {
 		chunks.write("PLTE", palette)
 	}
-	body := &idat{chunks: chunks}
-	z, err := zlib.NewWriterLevel(body, int(effort))
+	data, err := compress(img, index, channels, effort)
 	if err != nil {
 		return fmt.Errorf("encoding a PNG: %w", err)
 	}
-	rows := filteredRows(img, index, channels)
-	for batch := range rows.ready {
-		if err == nil {
-			_, err = z.Write(batch)
-		}
-		rows.free <- batch
+	for len(data) > 0 {
+		n := min(len(data), mostChunk)
+		chunks.write("IDAT", data[:n])
+		data = data[n:]
 	}
-	if err != nil {
-		return fmt.Errorf("encoding a PNG: %w", err)
-	}
-	if err := z.Close(); err != nil {
-		return fmt.Errorf("encoding a PNG: %w", err)
-	}
-	body.flush()
 	chunks.write("IEND", nil)
 	if chunks.err != nil {
 		return fmt.Errorf("encoding a PNG: %w", chunks.err)
@@ -74,44 +67,103 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 	return nil
 }
 
-// rowBatches hands filtered rows from the goroutine that makes them to the one that compresses them.
-type rowBatches struct{ ready, free chan []byte }
+const (
+	mostChunk = 1 << 20 // bytes of an IDAT chunk
+	fewRows   = 64      // of an image that is not worth cutting in two
+)
 
-const batchRows = 64
-
-// filteredRows filters an image's rows, some at a time, while others are compressed.
-func filteredRows(img *image.RGBA, index []byte, channels int) rowBatches {
+// compress makes the zlib stream (RFC 1950) of an image's filtered rows. The rows are cut in two parts that
+// are compressed at the same time; a flush at the end of the first lets the second follow it.
+func compress(img *image.RGBA, index []byte, channels int, effort Effort) ([]byte, error) {
 	size := img.Bounds().Size()
-	length := 1 + size.X*channels
-	b := rowBatches{make(chan []byte, 2), make(chan []byte, 3)}
-	for range cap(b.free) {
-		b.free <- make([]byte, 0, batchRows*length)
+	cut := size.Y / 2
+	if size.Y < fewRows {
+		cut = size.Y
 	}
-	go func() {
-		defer close(b.ready)
-		previous, row := make([]byte, size.X*channels), make([]byte, size.X*channels)
-		for y := 0; y < size.Y; {
-			batch := (<-b.free)[:0]
-			for ; y < size.Y && len(batch) < batchRows*length; y++ {
-				pix := img.Pix[y*img.Stride : y*img.Stride+4*size.X]
-				switch channels {
-				case 1:
-					copy(row, index[y*size.X:])
-				case 3:
-					for i, j := 0, 0; i < len(pix); i, j = i+4, j+3 {
-						row[j], row[j+1], row[j+2] = pix[i], pix[i+1], pix[i+2]
-					}
-				case 4:
-					straighten(row, pix)
-				}
-				batch = batch[:len(batch)+length]
-				filter(batch[len(batch)-length:], row, previous, y > 0 && channels > 1)
-				previous, row = row, previous
-			}
-			b.ready <- batch
+	parts := [2]*part{{from: 0, to: cut}, {from: cut, to: size.Y, last: true}}
+	if cut == size.Y {
+		parts[0].last = true
+	}
+	var group errgroup.Group
+	for _, p := range parts {
+		if p.from < p.to {
+			group.Go(func() error { return p.compress(img, index, channels, effort) })
 		}
-	}()
-	return b
+	}
+	if err := group.Wait(); err != nil {
+		return nil, err
+	}
+	out := append([]byte{0x78, 0x01}, parts[0].data.Bytes()...)
+	out = append(out, parts[1].data.Bytes()...)
+	sum := parts[0].sum
+	if parts[1].length > 0 {
+		sum = joinSums(sum, parts[1].sum, parts[1].length)
+	}
+	return binary.BigEndian.AppendUint32(out, sum), nil
+}
+
+// part is some of an image's rows, compressed.
+type part struct {
+	from, to int
+	last     bool
+	data     bytes.Buffer
+	sum      uint32 // Adler-32 of the filtered rows
+	length   int    // of the filtered rows, in bytes
+}
+
+func (p *part) compress(img *image.RGBA, index []byte, channels int, effort Effort) error {
+	z, err := flate.NewWriter(&p.data, int(effort))
+	if err != nil {
+		return err
+	}
+	width := img.Bounds().Dx()
+	row, previous := make([]byte, width*channels), make([]byte, width*channels)
+	if p.from > 0 {
+		fillRow(previous, img, index, p.from-1)
+	}
+	filtered := make([]byte, 1+width*channels)
+	sum := adler32.New()
+	for y := p.from; y < p.to; y++ {
+		fillRow(row, img, index, y)
+		filter(filtered, row, previous, y > 0 && channels > 1)
+		_, _ = sum.Write(filtered) // a checksum never fails
+		if _, err := z.Write(filtered); err != nil {
+			return err
+		}
+		previous, row = row, previous
+	}
+	p.sum, p.length = sum.Sum32(), (p.to-p.from)*len(filtered)
+	if p.last {
+		return z.Close()
+	}
+	return z.Flush()
+}
+
+// joinSums is the Adler-32 (RFC 1950) of two stretches of data, of which the second is length bytes long.
+func joinSums(a, b uint32, length int) uint32 {
+	const base = 65521
+	a1, a2 := uint64(a&0xffff), uint64(a>>16)
+	b1, b2 := uint64(b&0xffff), uint64(b>>16)
+	n := uint64(length) % base
+	low := (a1 + b1 + base - 1) % base
+	high := (a2 + b2 + n*a1 + base*base - n) % base
+	return uint32(high<<16 | low)
+}
+
+// fillRow gives a row as it is before filtering; as many bytes a pixel as the row has room for.
+func fillRow(row []byte, img *image.RGBA, index []byte, y int) {
+	width := img.Bounds().Dx()
+	pix := img.Pix[y*img.Stride : y*img.Stride+4*width]
+	switch len(row) / width {
+	case 1:
+		copy(row, index[y*width:])
+	case 3:
+		for i, j := 0, 0; i < len(pix); i, j = i+4, j+3 {
+			row[j], row[j+1], row[j+2] = pix[i], pix[i+1], pix[i+2]
+		}
+	case 4:
+		straighten(row, pix)
+	}
 }
 
 // opaque tells whether every pixel is; two pixels at a time.
@@ -233,25 +285,4 @@ func (c *chunkWriter) write(kind string, data []byte) {
 	buf = append(buf, data...)
 	buf = binary.BigEndian.AppendUint32(buf, crc32.ChecksumIEEE(buf[4:]))
 	_, c.err = c.w.Write(buf)
-}
-
-// idat gathers compressed data into chunks of a useful size.
-type idat struct {
-	chunks *chunkWriter
-	buf    []byte
-}
-
-func (d *idat) Write(p []byte) (int, error) {
-	d.buf = append(d.buf, p...)
-	if len(d.buf) >= 1<<18 {
-		d.flush()
-	}
-	return len(p), d.chunks.err
-}
-
-func (d *idat) flush() {
-	if len(d.buf) > 0 {
-		d.chunks.write("IDAT", d.buf)
-		d.buf = d.buf[:0]
-	}
 }

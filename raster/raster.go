@@ -31,7 +31,16 @@ func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *imag
 		c.ground()
 		c.bare = false
 	}
-	s.Draw(c)
+	rest := s.Items
+	for len(rest) > 0 && rest[0].Picture != nil {
+		c.Picture(*rest[0].Picture)
+		rest = rest[1:]
+	}
+	// What lies on the pictures is drawn on two halves at the same time.
+	bands(img.Rect.Dy(), func(y0, y1 int) {
+		half := img.SubImage(image.Rect(0, y0, img.Rect.Dx(), y1)).(*image.RGBA)
+		scene.Scene{Items: rest}.Draw(&Canvas{Image: half, Scale: scale, Pictures: pictures})
+	})
 	return img
 }
 

@@ -1,14 +1,17 @@
 package raster
 
 import (
+	"bytes"
+	"encoding/binary"
 	"image"
 	"math"
 	"sync"
 )
 
 // Scale is a part of an image at another size, by the Catmull-Rom cubic widened to the size of the
-// step down, so that small print stays legible. It works in fixed point, two passes, each over bands
-// at the same time: several times as fast as the general scaler of golang.org/x/image/draw.
+// step down, so that small print stays legible. It works in fixed point, in two passes, each over two
+// bands at the same time, and does a row that repeats the one above only once, as rows of screens
+// often do: several times as fast as the general scaler of golang.org/x/image/draw.
 func Scale(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
 	from = from.Intersect(src.Rect)
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
@@ -18,53 +21,80 @@ func Scale(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
 	across, down := kernels(from.Dx(), w), kernels(from.Dy(), h)
 	wide := image.NewRGBA(image.Rect(0, 0, w, from.Dy()))
 	bands(from.Dy(), func(y0, y1 int) {
+		pairs := make([]pair, from.Dx())
 		for y := y0; y < y1; y++ {
-			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):]
+			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):][:4*from.Dx()]
+			to := wide.Pix[y*wide.Stride:][:4*w]
+			if y > y0 && bytes.Equal(row, src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y-1):][:len(row)]) {
+				copy(to, wide.Pix[(y-1)*wide.Stride:])
+				continue
+			}
+			for x := range pairs {
+				pairs[x] = unpack(row[4*x:])
+			}
 			for x, k := range across {
-				var r, g, b, a int32
-				for i, weight := range k.weights {
-					p := row[4*(k.first+i):][:4]
-					r += weight * int32(p[0])
-					g += weight * int32(p[1])
-					b += weight * int32(p[2])
-					a += weight * int32(p[3])
+				var sum pair
+				for i, p := range pairs[k.first:][:len(k.weights)] {
+					weight := k.weights[i]
+					sum.rg += weight * p.rg
+					sum.ba += weight * p.ba
 				}
-				put(wide.Pix[y*wide.Stride+4*x:][:4], r, g, b, a)
+				sum.pack(to[4*x:])
 			}
 		}
 	})
 	bands(h, func(y0, y1 int) {
-		sums := make([]int32, 4*w)
+		sums := make([]pair, w)
 		for y := y0; y < y1; y++ {
 			clear(sums)
 			for i, weight := range down[y].weights {
 				row := wide.Pix[(down[y].first+i)*wide.Stride:][:4*w]
-				for j, v := range row {
-					sums[j] += weight * int32(v)
+				for x := range sums {
+					p := unpack(row[4*x:])
+					sums[x].rg += weight * p.rg
+					sums[x].ba += weight * p.ba
 				}
 			}
-			for x := range w {
-				put(out.Pix[y*out.Stride+4*x:][:4], sums[4*x], sums[4*x+1], sums[4*x+2], sums[4*x+3])
+			for x, sum := range sums {
+				sum.pack(out.Pix[y*out.Stride+4*x:])
 			}
 		}
 	})
 	return out
 }
 
-const unit = 1 << 14 // of weights: leaves room for 255 times the sum of a kernel in 32 bits
+// pair is a pixel, or a weighted sum of pixels, with two channels to a number: the lower half of rg is
+// red, the upper green; of ba blue and alpha. One multiplication then weighs two channels. A negative
+// lower half borrows from the upper one, which pack gives back.
+type pair struct{ rg, ba int64 }
 
-// put rounds and keeps colours within alpha, as premultiplied pixels must be.
-func put(p []byte, r, g, b, a int32) {
-	alpha := clamp(a, 255)
-	p[0], p[1], p[2], p[3] = byte(clamp(r, alpha)), byte(clamp(g, alpha)), byte(clamp(b, alpha)), byte(alpha)
+func unpack(p []byte) pair {
+	v := int64(binary.LittleEndian.Uint32(p))
+	return pair{v&0xff | v>>8&0xff<<32, v>>16&0xff | v>>24<<32}
 }
 
-func clamp(v, most int32) int32 { return max(0, min(most, (v+unit/2)>>14)) }
+// unit is the sum of the weights of a kernel.
+const unit = 1 << 14
+
+// pack rounds, and keeps colours within alpha, as premultiplied pixels must be.
+func (p pair) pack(to []byte) {
+	r, g := halves(p.rg)
+	b, a := halves(p.ba)
+	a = clamp(a, 255)
+	binary.LittleEndian.PutUint32(to, uint32(clamp(r, a))|uint32(clamp(g, a))<<8|uint32(clamp(b, a))<<16|uint32(a)<<24)
+}
+
+func halves(v int64) (low, high int32) {
+	low = int32(v)
+	return (low + unit/2) >> 14, (int32((v-int64(low))>>32) + unit/2) >> 14
+}
+
+func clamp(v, most int32) int32 { return max(0, min(most, v)) }
 
 // kernel is what of a source row or column makes one pixel.
 type kernel struct {
 	first   int
-	weights []int32
+	weights []int64
 }
 
 func kernels(from, to int) []kernel {
@@ -81,11 +111,11 @@ func kernels(from, to int) []kernel {
 			exact[j] = catmullRom(math.Abs(float64(first+j)-center) / stretch)
 			sum += exact[j]
 		}
-		weights := make([]int32, len(exact))
-		rest := int32(unit)
+		weights := make([]int64, len(exact))
+		rest := int64(unit)
 		heaviest := 0
 		for j, v := range exact {
-			weights[j] = int32(math.Round(v / sum * unit))
+			weights[j] = int64(math.Round(v / sum * unit))
 			rest -= weights[j]
 			if weights[j] > weights[heaviest] {
 				heaviest = j
