@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
@@ -23,6 +24,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 	"github.com/oapi-codegen/runtime"
+	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
 // Defines values for DeliveryState.
@@ -127,12 +129,74 @@ func (e State) Valid() bool {
 	}
 }
 
+// Defines values for TakenVerdict.
+const (
+	Changed        TakenVerdict = "changed"
+	Empty          TakenVerdict = ""
+	Same           TakenVerdict = "same"
+	SameButClock   TakenVerdict = "same-but-clock"
+	SameButPointer TakenVerdict = "same-but-pointer"
+)
+
+// Valid indicates whether the value is a known member of the TakenVerdict enum.
+func (e TakenVerdict) Valid() bool {
+	switch e {
+	case Changed:
+		return true
+	case Empty:
+		return true
+	case Same:
+		return true
+	case SameButClock:
+		return true
+	case SameButPointer:
+		return true
+	default:
+		return false
+	}
+}
+
+// About What is known of a shot's capture. Places are in pixels of the shot.
+type About = capture.About
+
 // Account defines model for Account.
 type Account struct {
 	DisplayName string `json:"displayName"`
 	Id          string `json:"id"`
 	Name        string `json:"name"`
 	Role        Role   `json:"role"`
+}
+
+// Action defines model for Action.
+type Action = capture.Action
+
+// Arrival defines model for Arrival.
+type Arrival struct {
+	// About What is known of a shot's capture. Places are in pixels of the shot.
+	About About `json:"about"`
+
+	// Name What to call the shot.
+	Name    *string            `json:"name,omitempty"`
+	Picture openapi_types.File `json:"picture"`
+
+	// Session Of a feed: the session's name; the day's own where it is missing.
+	Session *string `json:"session,omitempty"`
+}
+
+// Capture defines model for Capture.
+type Capture struct {
+	BeganAt time.Time `json:"beganAt"`
+	First   *string   `json:"first,omitempty"`
+	Id      string    `json:"id"`
+	LastAt  time.Time `json:"lastAt"`
+	Name    string    `json:"name"`
+	Shots   int       `json:"shots"`
+}
+
+// CaptureWithShots defines model for CaptureWithShots.
+type CaptureWithShots struct {
+	Capture Capture `json:"capture"`
+	Shots   []Taken `json:"shots"`
 }
 
 // Change defines model for Change.
@@ -176,6 +240,14 @@ type Delivery struct {
 // DeliveryState defines model for Delivery.State.
 type DeliveryState string
 
+// Device defines model for Device.
+type Device struct {
+	Id     string     `json:"id"`
+	MadeAt time.Time  `json:"madeAt"`
+	Name   string     `json:"name"`
+	UsedAt *time.Time `json:"usedAt,omitempty"`
+}
+
 // Document defines model for Document.
 type Document struct {
 	// Removed Steps that were removed and can come back, for those who edit.
@@ -188,6 +260,9 @@ type Document struct {
 	Summary      Summary `json:"summary"`
 	TitleVersion int     `json:"titleVersion"`
 }
+
+// Element defines model for Element.
+type Element = capture.Element
 
 // Figure defines model for Figure.
 type Figure = figure.Figure
@@ -218,6 +293,12 @@ type Layout int
 // Mark defines model for Mark.
 type Mark = figure.Mark
 
+// NewDevice defines model for NewDevice.
+type NewDevice struct {
+	Device Device `json:"device"`
+	Token  string `json:"token"`
+}
+
 // Note defines model for Note.
 type Note = page.Note
 
@@ -230,6 +311,12 @@ type Place = page.Place
 // Point defines model for Point.
 type Point = scene.Point
 
+// PointerSeen defines model for PointerSeen.
+type PointerSeen = capture.Pointer
+
+// Print What a shot of very high resolution will look like in print, two steps to a page.
+type Print = capture.Print
+
 // Problem defines model for Problem.
 type Problem struct {
 	Message string `json:"message"`
@@ -240,6 +327,17 @@ type Rect = scene.Rect
 
 // Role defines model for Role.
 type Role string
+
+// Room defines model for Room.
+type Room struct {
+	Bytes int64 `json:"bytes"`
+
+	// Reads The languages in which text in pictures is read; empty where it is not.
+	Reads       string `json:"reads"`
+	Shots       int    `json:"shots"`
+	UnusedBytes int64  `json:"unusedBytes"`
+	UnusedShots int    `json:"unusedShots"`
+}
 
 // Scene defines model for Scene.
 type Scene = scene.Scene
@@ -307,14 +405,51 @@ type Summary struct {
 // Tag defines model for Tag.
 type Tag = figure.Tag
 
+// Taken defines model for Taken.
+type Taken struct {
+	// About What is known of a shot's capture. Places are in pixels of the shot.
+	About About `json:"about"`
+	Bytes int64 `json:"bytes"`
+
+	// Capture Its session.
+	Capture *string `json:"capture,omitempty"`
+	Height  int     `json:"height"`
+	Id      string  `json:"id"`
+	Name    string  `json:"name"`
+	Place   int     `json:"place"`
+	Placed  bool    `json:"placed"`
+
+	// Print What a shot of very high resolution will look like in print, two steps to a page.
+	Print *Print `json:"print,omitempty"`
+
+	// Text The words found in the picture; missing until it was read.
+	Text *string `json:"text,omitempty"`
+
+	// Uneven It differs a little in size from the shot before it.
+	Uneven bool `json:"uneven"`
+
+	// Verdict Against the shot before it in its session.
+	Verdict TakenVerdict `json:"verdict"`
+	Width   int          `json:"width"`
+}
+
+// TakenVerdict Against the shot before it in its session.
+type TakenVerdict string
+
 // TitleChange defines model for TitleChange.
 type TitleChange struct {
 	Base int    `json:"base"`
 	Text string `json:"text"`
 }
 
+// Window defines model for Window.
+type Window = capture.Window
+
 // Words The text model of docs/text-model.md.
 type Words = words.Node
+
+// CaptureId defines model for captureId.
+type CaptureId = string
 
 // DeliveryId defines model for deliveryId.
 type DeliveryId = string
@@ -327,6 +462,21 @@ type LayoutOf = Layout
 
 // ShotId defines model for shotId.
 type ShotId = string
+
+// PutCaptureJSONBody defines parameters for PutCapture.
+type PutCaptureJSONBody struct {
+	Name string `json:"name"`
+}
+
+// OrderShotsJSONBody defines parameters for OrderShots.
+type OrderShotsJSONBody struct {
+	Shots []string `json:"shots"`
+}
+
+// AddDeviceJSONBody defines parameters for AddDevice.
+type AddDeviceJSONBody struct {
+	Name string `json:"name"`
+}
 
 // ListDocumentsParams defines parameters for ListDocuments.
 type ListDocumentsParams struct {
@@ -369,11 +519,58 @@ type SetStateJSONBody struct {
 	State State `json:"state"`
 }
 
+// FindShotsParams defines parameters for FindShots.
+type FindShotsParams struct {
+	// Day Taken on this day, in the time zone of `offset`.
+	Day *openapi_types.Date `form:"day,omitempty" json:"day,omitempty"`
+
+	// Offset Minutes to add to UTC for the caller's local time.
+	Offset *int `form:"offset,omitempty" json:"offset,omitempty"`
+
+	// Window A part of the window's title.
+	Window *string `form:"window,omitempty" json:"window,omitempty"`
+
+	// Text Words in the picture, the window's title or the name.
+	Text *string `form:"text,omitempty" json:"text,omitempty"`
+
+	// Placed Only shots that a step uses or only those that none uses.
+	Placed *bool `form:"placed,omitempty" json:"placed,omitempty"`
+
+	// Unused Only shots used nowhere at all: not even by a deleted step or an earlier revision.
+	Unused *bool `form:"unused,omitempty" json:"unused,omitempty"`
+
+	// After For the next page: older than this.
+	After *time.Time `form:"after,omitempty" json:"after,omitempty"`
+}
+
+// DiscardShotsJSONBody defines parameters for DiscardShots.
+type DiscardShotsJSONBody struct {
+	Discarded bool     `json:"discarded"`
+	Shots     []string `json:"shots"`
+}
+
 // PutShotParams defines parameters for PutShot.
 type PutShotParams struct {
 	// Name The file's name.
 	Name *string `form:"name,omitempty" json:"name,omitempty"`
 }
+
+// ScaleShotJSONBody defines parameters for ScaleShot.
+type ScaleShotJSONBody struct {
+	Width int `json:"width"`
+}
+
+// PutCaptureJSONRequestBody defines body for PutCapture for application/json ContentType.
+type PutCaptureJSONRequestBody PutCaptureJSONBody
+
+// OrderShotsJSONRequestBody defines body for OrderShots for application/json ContentType.
+type OrderShotsJSONRequestBody OrderShotsJSONBody
+
+// PutCapturedShotMultipartRequestBody defines body for PutCapturedShot for multipart/form-data ContentType.
+type PutCapturedShotMultipartRequestBody = Arrival
+
+// AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
+type AddDeviceJSONRequestBody AddDeviceJSONBody
 
 // CreateDocumentJSONRequestBody defines body for CreateDocument for application/json ContentType.
 type CreateDocumentJSONRequestBody CreateDocumentJSONBody
@@ -387,14 +584,44 @@ type CreateDeliveryJSONRequestBody CreateDeliveryJSONBody
 // SetStateJSONRequestBody defines body for SetState for application/json ContentType.
 type SetStateJSONRequestBody SetStateJSONBody
 
+// PutFeedShotMultipartRequestBody defines body for PutFeedShot for multipart/form-data ContentType.
+type PutFeedShotMultipartRequestBody = Arrival
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
+
+// DiscardShotsJSONRequestBody defines body for DiscardShots for application/json ContentType.
+type DiscardShotsJSONRequestBody DiscardShotsJSONBody
+
+// ScaleShotJSONRequestBody defines body for ScaleShot for application/json ContentType.
+type ScaleShotJSONRequestBody ScaleShotJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// ImportBundle Make a document from a bundle.
 	// (POST /api/bundles)
 	ImportBundle(c *gin.Context)
+	// ListCaptures The caller's sessions that hold shots, the last one first.
+	// (GET /api/captures)
+	ListCaptures(c *gin.Context)
+	// GetCapture A session with its shots in order.
+	// (GET /api/captures/{capture})
+	GetCapture(c *gin.Context, capture CaptureId)
+	// PutCapture Begin a session under an id that the client chose, or name it anew.
+	// (PUT /api/captures/{capture})
+	PutCapture(c *gin.Context, capture CaptureId)
+	// CompareShots Compare all shots of a session again, each with the one before it.
+	// (POST /api/captures/{capture}/compared)
+	CompareShots(c *gin.Context, capture CaptureId)
+	// EvenShots Give shots that differ a little in size one crop, so that a sequence of them does not jump.
+	// (POST /api/captures/{capture}/even)
+	EvenShots(c *gin.Context, capture CaptureId)
+	// OrderShots Put a session's shots in another order. Those not named follow.
+	// (PUT /api/captures/{capture}/order)
+	OrderShots(c *gin.Context, capture CaptureId)
+	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
+	// (PUT /api/captures/{capture}/shots/{shot})
+	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
 	// CancelDelivery Cancel a delivery.
 	// (DELETE /api/deliveries/{delivery})
 	CancelDelivery(c *gin.Context, delivery DeliveryId)
@@ -404,6 +631,15 @@ type ServerInterface interface {
 	// GetDeliveryFile The finished file.
 	// (GET /api/deliveries/{delivery}/file)
 	GetDeliveryFile(c *gin.Context, delivery DeliveryId)
+	// ListDevices The caller's recorders.
+	// (GET /api/devices)
+	ListDevices(c *gin.Context)
+	// AddDevice Let a recorder bring shots in. Its token is told in this answer only.
+	// (POST /api/devices)
+	AddDevice(c *gin.Context)
+	// RevokeDevice Take a recorder's right away, at once and for good. What it brought stays.
+	// (DELETE /api/devices/{device})
+	RevokeDevice(c *gin.Context, device string)
 	// ListDocuments The library. Readers see documents that have been ready.
 	// (GET /api/documents)
 	ListDocuments(c *gin.Context, params ListDocumentsParams)
@@ -443,9 +679,12 @@ type ServerInterface interface {
 	// SetState Mark a document ready, which makes a revision for readers, or a draft again.
 	// (PUT /api/documents/{document}/state)
 	SetState(c *gin.Context, document DocumentId)
-	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` for the caller's own.
+	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
+	// PutFeedShot For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it.
+	// (PUT /api/feed/shots/{shot})
+	PutFeedShot(c *gin.Context, shot ShotId)
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
 	GetHealth(c *gin.Context)
@@ -458,6 +697,15 @@ type ServerInterface interface {
 	// SignIn Sign in. Throttled after failures.
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// FindShots The caller's own shots, the last taken first.
+	// (GET /api/shots)
+	FindShots(c *gin.Context, params FindShotsParams)
+	// DiscardShots Take shots out of their sessions or bring them back. A shot that a step uses stays in that step.
+	// (PUT /api/shots/discarded)
+	DiscardShots(c *gin.Context)
+	// GetRoom How much the caller's shots take, and whether text in pictures is read here.
+	// (GET /api/shots/room)
+	GetRoom(c *gin.Context)
 	// GetShot A shot, whole. Never for readers.
 	// (GET /api/shots/{shot})
 	GetShot(c *gin.Context, shot ShotId)
@@ -467,6 +715,9 @@ type ServerInterface interface {
 	// GetPreview A shot, at most 800 pixels wide. Never for readers.
 	// (GET /api/shots/{shot}/preview)
 	GetPreview(c *gin.Context, shot ShotId)
+	// ScaleShot Add a smaller copy of a shot to its session, next to it. The shot itself stays.
+	// (POST /api/shots/{shot}/scaled)
+	ScaleShot(c *gin.Context, shot ShotId)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -489,6 +740,178 @@ func (siw *ServerInterfaceWrapper) ImportBundle(c *gin.Context) {
 	}
 
 	siw.Handler.ImportBundle(c)
+}
+
+// ListCaptures operation middleware
+func (siw *ServerInterfaceWrapper) ListCaptures(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCaptures(c)
+}
+
+// GetCapture operation middleware
+func (siw *ServerInterfaceWrapper) GetCapture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCapture(c, capture)
+}
+
+// PutCapture operation middleware
+func (siw *ServerInterfaceWrapper) PutCapture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCapture(c, capture)
+}
+
+// CompareShots operation middleware
+func (siw *ServerInterfaceWrapper) CompareShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareShots(c, capture)
+}
+
+// EvenShots operation middleware
+func (siw *ServerInterfaceWrapper) EvenShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EvenShots(c, capture)
+}
+
+// OrderShots operation middleware
+func (siw *ServerInterfaceWrapper) OrderShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OrderShots(c, capture)
+}
+
+// PutCapturedShot operation middleware
+func (siw *ServerInterfaceWrapper) PutCapturedShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutCapturedShot(c, capture, shot)
 }
 
 // CancelDelivery operation middleware
@@ -564,6 +987,57 @@ func (siw *ServerInterfaceWrapper) GetDeliveryFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetDeliveryFile(c, delivery)
+}
+
+// ListDevices operation middleware
+func (siw *ServerInterfaceWrapper) ListDevices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDevices(c)
+}
+
+// AddDevice operation middleware
+func (siw *ServerInterfaceWrapper) AddDevice(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddDevice(c)
+}
+
+// RevokeDevice operation middleware
+func (siw *ServerInterfaceWrapper) RevokeDevice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "device" -------------
+	var device string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "device", c.Param("device"), &device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter device: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RevokeDevice(c, device)
 }
 
 // ListDocuments operation middleware
@@ -944,6 +1418,31 @@ func (siw *ServerInterfaceWrapper) GetEvents(c *gin.Context) {
 	siw.Handler.GetEvents(c)
 }
 
+// PutFeedShot operation middleware
+func (siw *ServerInterfaceWrapper) PutFeedShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutFeedShot(c, shot)
+}
+
 // GetHealth operation middleware
 func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 
@@ -994,6 +1493,107 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	}
 
 	siw.Handler.SignIn(c)
+}
+
+// FindShots operation middleware
+func (siw *ServerInterfaceWrapper) FindShots(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindShotsParams
+
+	// ------------- Optional query parameter "day" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "day", c.Request.URL.Query(), &params.Day, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter day: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "offset" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "offset", c.Request.URL.Query(), &params.Offset, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter offset: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "window" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "window", c.Request.URL.Query(), &params.Window, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter window: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", c.Request.URL.Query(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "placed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "placed", c.Request.URL.Query(), &params.Placed, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter placed: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "unused" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "unused", c.Request.URL.Query(), &params.Unused, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter unused: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: "date-time"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindShots(c, params)
+}
+
+// DiscardShots operation middleware
+func (siw *ServerInterfaceWrapper) DiscardShots(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DiscardShots(c)
+}
+
+// GetRoom operation middleware
+func (siw *ServerInterfaceWrapper) GetRoom(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRoom(c)
 }
 
 // GetShot operation middleware
@@ -1082,6 +1682,31 @@ func (siw *ServerInterfaceWrapper) GetPreview(c *gin.Context) {
 	siw.Handler.GetPreview(c, shot)
 }
 
+// ScaleShot operation middleware
+func (siw *ServerInterfaceWrapper) ScaleShot(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ScaleShot(c, shot)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -1133,6 +1758,21 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/shots/:shot", wrapper.GetShot)
 	router.PUT(options.BaseURL+"/api/shots/:shot", wrapper.PutShot)
 	router.GET(options.BaseURL+"/api/shots/:shot/preview", wrapper.GetPreview)
+	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
+	router.GET(options.BaseURL+"/api/shots", wrapper.FindShots)
+	router.PUT(options.BaseURL+"/api/shots/discarded", wrapper.DiscardShots)
+	router.GET(options.BaseURL+"/api/shots/room", wrapper.GetRoom)
+	router.GET(options.BaseURL+"/api/captures", wrapper.ListCaptures)
+	router.GET(options.BaseURL+"/api/captures/:capture", wrapper.GetCapture)
+	router.PUT(options.BaseURL+"/api/captures/:capture", wrapper.PutCapture)
+	router.PUT(options.BaseURL+"/api/captures/:capture/order", wrapper.OrderShots)
+	router.POST(options.BaseURL+"/api/captures/:capture/even", wrapper.EvenShots)
+	router.POST(options.BaseURL+"/api/captures/:capture/compared", wrapper.CompareShots)
+	router.PUT(options.BaseURL+"/api/captures/:capture/shots/:shot", wrapper.PutCapturedShot)
+	router.PUT(options.BaseURL+"/api/feed/shots/:shot", wrapper.PutFeedShot)
+	router.GET(options.BaseURL+"/api/devices", wrapper.ListDevices)
+	router.POST(options.BaseURL+"/api/devices", wrapper.AddDevice)
+	router.DELETE(options.BaseURL+"/api/devices/:device", wrapper.RevokeDevice)
 	router.GET(options.BaseURL+"/api/events", wrapper.GetEvents)
 }
 
@@ -1141,68 +1781,106 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5Fzdj9u2sv9XCN0L5N4Dre18tGjdpyTbtEHbZBEHJw9pgNDS2GItkQpJrddd7P9+MPyQZIuytV6vcQ7O",
-	"UzYSyRn+ZjhfHPk2SkRRCg5cq2h6G5VU0gI0SPO/FHJ2DXLzNsX/MR5No5LqLIojTguIpvWAKI4kfKuY",
-	"hDSaallBHKkkg4LivILe/A58qbNo+v2LONKbEqcqLRlfRnd3cZSKpCqA634ybsDDyOR0Iyr9flET+VZZ",
-	"1h0V+34vjf+VsIim0f+MG9TG9q0a/26nIyWVif7N4MuHbOQO56pScAVGSFdSzHMo8M9EcI0wTW8jWpY5",
-	"S6hmgo//UoLjs2H78OsZSimoRLISl4mm0aeMapLRsgQOKaE8JWt8ogVJhd24XQNJvEwSUVleSilKkJpZ",
-	"flOmypxu3hk0bne3F0csDT7mfeOlyOHQnj7gGIucR/0zEnLLxltMuSW/1NCL+V+QaKT1OqN8Cd09WZ53",
-	"BFcw7v/7NO7yrTSUdrKGQh3awUxD6ajfxUjprZ31bDKZ1ItTKekG32umD4PyEQf5NUPYWA77cVBdIBLz",
-	"In21CYsKrpliVhndS8Y1LEEaQOAbvlgIWVBtX33/IopDIzOh7wEdHri7LkhKUw2HccdBR4krRLMWTAcb",
-	"8+afIPvw2REQguWX25nsd9bC27PvoQvKVEIKXDOaB+TqT19LxZ+2FK/ZRkmVWgu5ex6eBQbv7MidxHqB",
-	"EI+X3t90GKR5Htaq2neEQE8Fh/A0kFLI4JwFsxLcNo0fMyC4AyIWRGdAFowzlUFKcPgoigfbuVorgVcF",
-	"4rKmTOO7OFoLubJ/Gb7jaEFZDnhSE8oTyPHvL4dgdifbKohbB8ELwt3CbhtuCYW4hrSLAyq+Ihrdwhok",
-	"EDfQOIuEcpKIAsicJquYLIQkOhMKyDoTBFKmEacHHS9nQrZZeo1+SBmpeGV4ooi1VApJntHinMKGqKoo",
-	"qD0De6e7YUfYFjeza1eM0TlsSt6wZSUhdEjDxzCRojzowt3aPcemoHI1HNo/qFwFoUXBdZcPHiEbxuGW",
-	"PPUOFHF0c7EUF+7hwqAycuC03l2wohTSnjIMFaeRpCaUGydCwtjOM1y8YTxFjrrIptcsgR575YXR9cdV",
-	"jzNScA2S6U3bDhWV0hcLdmMNkc4u6EUuxCpgcayK9Hu5wwjX9B2PjadzGz0AtQSaMg5KjTxiw+Gu57YR",
-	"D7jERevNIKXzrAT0rgCl6HIAMH5g3JAPHcBfgea4s12e0e5Xasu7wJbt75OHnRcihXFol1DO+CqgpRLo",
-	"0HNebuPRssWVzIO61Y45eVXMA5bNMBDahVWETqrSFwDkhyWVRm5kkBxL9L0spAEsdFBFJRMYiqmmcgl6",
-	"2Oid7eD4mly9krV/oR1iCBc6NLTXSuVhqSr2NwQEG0cabsJYrYPDb4JPB+iMYdnxgcvgJCTiOOiV8t1+",
-	"E6US4DAyp2e4bTKTzNKu2tAXfwlCCZ4gDG/cUX8Wv/gSCm2ML+zJaLtBqz3WnecrxtO2WaFSCoRoLm4a",
-	"oNBLggw6jFIwfo8A6wqHB/OrPqXQlexJO9fAlpluM79gJiouIGVVYQIeKfhyYGhtkKg3ZBGriQyLEIxE",
-	"jooP3gkNIavf543DaHWMP5ReiAc2YFTOMDGcfWPokeYVDZYUuNAwXDMM8WBkB3CfCN4etIeG8Fc5Go/O",
-	"MrsAW96ayNpueQjWFrNjwM6dJd7x23QOYTvc74971WuAcXW6Zck6Ijhx0N5za5nvv3djPTp7P9pD3Axh",
-	"2dp7S/oYg98q826zfe/YMeSujc/vLJ0FETmxf2171GwYih92XgwG8YOrFXtLj7E+SAxjKp0J80dZSnFt",
-	"n6UF40xpSbUIey1rJQbCVhuMQZbDBAYB+7M+DKgF0hMcBKjdyDGIzlzGvINA7VO75uK+9f01S3U2oGph",
-	"vK8dHHsG3LIhjZ/t1tlSSRf2Yoamm7C4naHrhOwuBU8ZBmE0v9p63y06du9UlKY8VaYiBjTJiMsPyDoD",
-	"CYRpklD+RJM5EAXAYzLfuCIjev4nirC0VWJs9ri/Gt+6LTp48+CG7q+/uFvDPiD23kXQADS/irXZpskl",
-	"nhAJC5DAEzDxrSNIciFWNSD2YT8gQuJx7wTNxpPYCiE6JEILwZfmv0JnIFWwftsqgbp3cyFyoBxfXg8u",
-	"thm1tXw10xrhNMjGVtPCulxfDnXUc05VT7naEXPFWupLoulPZGI0kRIOawPIKFgTPan+1JK5D84hKM1+",
-	"G0T97IbdXgCb7ewWevCU3afOY+PxgPH2SfG+6Z/MoI5RN0/jmpngLprCcPBW7qXeul9LqYYLzcytS9c4",
-	"7DUdPUL0WeDei7+uIuZUaWLMLvEDUQet8dPWBCrCBYewIh55kdddaGB1sp3n+bqkv1HxIXyDX9yCv4VE",
-	"SIBoBbuZeE/K7bx/cCNblqfvvs3O9xlqiKVgdopMHpWctu+be81UQCiDklR37MNJ6l0cffJHr6t+OIcU",
-	"IoWciAVJRaLG+OjCPBoVxpOUAZd+iCXz9gCm5liP3on0PtHX2lkIU6hPKsn0ZoZa7rJ9UP6ome6TRIgV",
-	"g6b/xC3VnCRast9gY9djfCHCKL28eovwfLCzR+QDfKtAaUUSKqX1vo4ysRR/cpd7xr3YI0CUKEBnjC9J",
-	"USltLwMXUhRmeqtl5YkiYs1NBUuR/0sySFaQeic/l2KtjJefQXLxBnSSXcyYBnPH+F6yJeMkM4G9+v8R",
-	"Qd5VIkogdKFBkq+Oy6/mutY6/RyMBRK547agG5LQPJ8SmyDExOYHMfHpQUy2soPRn7y2BdPoQ41wHQZE",
-	"T82xLIHTkkXT6PloMnoe2bqzkdqYlmw8r3iauxqIUEb+qHYGkrdpNI3eGr14ZYa5HiJQ+pVIN3vaf/5m",
-	"5Xb3T+0B5oy7e75Qj1G7P2m36ejZ5OnJGo7qi8puw9HH1p2tjQ8XtMp7Q46axVYTU3NGounn1un47HO+",
-	"L3dfWneq0R90BYTWVK16UmJFMzILGlm51jcGanzr2+DuXNMcWHe0LbvX5o7+st0xtwXoi8DNdX2tf+q9",
-	"u8R3Z++WHu7ecTlCwu7KYHs3v4Du38rkZLpR0+hTjvr9WQDCjGRBZQshwtSIvOf5hjBtjBZIYz6oWo1s",
-	"2axpqPwcZqwZMm41XN592atpY9+Gckg6b5gzFYMlVKaLI+xFVzaGw/PI5WO34+ZE2DszoHqh/p0pfVmP",
-	"6hDdSfbRc/sWIeMuTMtLoBm1jitDbaHBbqovDzyGw+riraaS7ZJ2RwVqUGIb4LsomCyYVPqMepGzuaRy",
-	"gxGLiQmIgsapuFaljF4DmQNwm4ZY7Ql64NcSqIbL7Ybkwz64C/dORDks87DDAneN/y4O28KTnslXW2qE",
-	"cgJFqTeklCKBFJOUlp/2kh7f+j/3uulL83xLwIfctJ1yrk1baq0QZUTemgIhmQORoLSQeMqEJM8nJKUb",
-	"td+J9270hE68juDOHOGFjcLLmmBM1pnIoTENS9DGjwcqEsd4lOa7hoBHaemjC/x7fczPNzth/2BBHRf7",
-	"d0XkGDyPhrd1gqyZzoxMTLshYZwIbmOLEXmz1UGKYRfadpOK4uBHFVnStMD3nS3fJd9hIuTwFeMJ7P0u",
-	"pNOmigloURXRdNKtij04HNh3oP3GepTFQ3M+bVFN17EPM2y2T4kpzPmQqzn4vi9ZcEClSvIqhfShCtMb",
-	"NNii1/HBwmFhDIsBzqICL3FR6w5fTH48B8WZKACtAuQKagXQGahzWazXrrxl1JDy1Mb2MaF5ToQkXJii",
-	"14jMwDRtWhNFC88soUvKOEkFKD+WFELCiHwy1W8V2h+1d1XGbpgF/X3Okl0Dj+uFmLKVNdeEbyptXK1B",
-	"kkzkqXKfcGWwIWspNIz+5PuDp1Y+uvvF4KmOi42xt78tfHiMndctcwM/42tH3m7ycaH3s7PUQ17BsuJn",
-	"iqFclezq8g16ZFOVpclqKUXF09Eh/ans7uGR1OfSr98f256teJmIcnPewiVSjAlVmCBIutCHpOEuFMe3",
-	"9o+7fQFN/enC3iLHS00KodCmMEUKyjekZDeQK7JmaW+9wzdubNU7bHTzw9Mfn7WCnaffB6Kd+HZPXvFE",
-	"uShAO1NnLhYwRlyrn0hBV6D8pYIiVK2cOfYRhDW4fYxTHe0N0o4IzFhBlzD+x0kCd99pfq7Uqq7COcIP",
-	"DKni4CfUC6+HR39EvT+2L+mByN63Xd5vY/UH6I8anFve+tSBPkZg3l98wyUrjeqAhI1dwvOHfmPN8twW",
-	"3nQGxaPmaq4q8kj+5oNd/V4lIzfnXDWjV6j29tYCUBp1do1e+5CHqNsrHoZdFYBuBnpWf6t8ihjvPq0g",
-	"gW+cjq2tTs4RT1wK25L+4tnp4sn687YAPf/O3tXPgSzYzaPV7/tiGrlqX8aaklxM1hlLMue4aV2hMzVP",
-	"a4pUTEwDm4mArDtvaTlc773R+QX0z9fuNueAnDXcaLvchdISaLGN/EEP7eicxx7PQF6DvFAIpIUgNnWR",
-	"TQnkq4f4q0GxfT0CphXCXWsqsG0WX/1t2Vf3GbcfZTs3WmBn9aeIfWC7jxUf8VA5CqFfNIE8R/i/mzw/",
-	"GvotkD9loDOQuw0tBjSmFUmppnOqfA7eAqrVt9N3NzFjS/6+GuZhcCykxOSy51EvtuRIbu91w8yt8ojC",
-	"9j880xMBUf/6LKB8ygRhiigrDMb33Cwifm/5YxUJWz/ucWaPdj55dNWR8RH5mEmhdV6XhBeU5Zjxto9e",
-	"JjDkwX/25r8z/9NN//HpW9jdvjT3JvWt2Du4Rrwar3pEkO5+Cqs3AryqPKp7awq+n+SJMm17fcm4+w2Z",
-	"cNPEd9/1NE0MOW4i0RB28ifppjthAGl+e6SrTb9Bqc+abTBOaP0hS8VTkIRywtKmCpPkDGORJBMKmto4",
-	"073l8HZpun1mxyXGgLDem7K7If8Fx5e6AtwPk8lW6e20B9ryhyGlnWd+liEa45t/BQAA//8=",
+	"7D3tctu6la+C4e5Mdndo2cnN7bTOLye56c309iYTZzc/0swEIo9EXJEALwBaVjOe6YPs/t0H65PsnAOA",
+	"okRQomRbbaf7y5YIAgfn+wvQtyRTVa0kSGuSy29JzTWvwIKmTxmvbaPhbY4fhEwuk5rbIkkTyStILsPz",
+	"JE00/NoIDXlyaXUDaWKyAiqOr1X89ieQc1skl795niZ2VeObxmoh58ndXZrkUIob0KvBVcKAey6jsqYC",
+	"aYeX8QPut0zJV6qx72btIr82DnS/inu+c41/1TBLLpN/OV+T5tw9Nec/uddxJVOo4c3gw/ts5A7fNbWS",
+	"BogT3ms1LaEiplDSIpouvyW8rkuRcSuUPP/FKInfjdtHmO/OcYDJtKhxmuQy+VRwywpe1yAhZ1zmbInf",
+	"WMVy5Tbu5sAlrqaIjctvsSmEYQuplpKpGeMMEfLEMM+xE/a+5BkYxjUwIVktbqE0ONIWQGMnSZrUWtWg",
+	"rXAo4JmbfffGrtyouzTJtKr3jf4AmcWxUEIVRFBYqMy+F39wL+C7nnRca77Cz5WSwiqNM2xRNU2kshB9",
+	"UCshLei9ZHPDrgFoiybjJfTR/95h0yrGWSOFDXjNwSysqhG1HgDZVFPQNJVqdEZzgWyq5PJzYjKNy6RJ",
+	"Vop6qrjOkzSZiRKIMkiNDP+dAeTJl7S/JcsXQOSaKV1xixLOLZxZUUESGb4UMlfLfQj45EY5+Qiy9dmv",
+	"1e5iDY6a/oIkTpPbs7k6818GJnTc23l2JqpaaesUMYpmojmJ23mmNJwHdYurX2WZapwUbrJpLkxd8tXP",
+	"pAcilBZ5nDOGxmvlSLyTjXHMNk5EHtRRugGUn7KHI9pUELHNPXnxOEAoFkLmXWbKSpEtEBDVTEs4Cx+1",
+	"mBe2/URCkKTJAlYmIQWrbdbYOHfBbUTxvJsxfPnSqSxhULcg588ElDmTajlh77w2oqkvmbCGXpkkMWvS",
+	"xSdtaSxnOUQeyVpaixte9snAg7bdqQBpUIejIqrZKpbxstxQth2D9Oz77yMYr0VGIHYleiokJ+vaG23A",
+	"GM9LPRJxhkrj0i3vxj0xDOF94fQUXz0xDE3HsgA0EETKShgj5Hwb1ouLfYTjXszDBmKc/8rjv4fzKcy5",
+	"vLLj9dhMaGMPkfySG3vIAoOaAilpOk/QVMxRu+9QDGF7LRhhmh1I+iRscR3W2sRWtkbjLh4N2O4CPcrs",
+	"fiQ93zO6Wxtcu8U79lJwOY/Q2xFpyzurhAwfn8Z43UI9fg/XFmq/+h2x8lv31rOLDiu33oQVdr/+/4iD",
+	"wpwxajsIh/EQIyU9yF+u4lYJbkSQ7212Q+H/dYOfhbS/eb7m5e7Ig8iPXBdzuYzlFvbjHQcdRa7Ymi1h",
+	"+qYJn/wX6CH8bBEIkRWm23o57KyD7wD+Tt7WkIO0gpcRugb10WHxpxEdmiY1N2ap9LY8jFC4Xre0E8Rg",
+	"fB2Cyr6VK8s4V7UBYgzpuZIQfw20HvDGyZntGaiPBZAtCl7zTEhhCsgZDp/ENPKAYm+5MjhBSy4sPkuT",
+	"pdIL9x/BnSYzLkpASc24zKAsoz51XLIdg/h5EHlxdN+IbFDd9UCveA4PYpMaA/n4iXYYKg9RdG8dvtjc",
+	"nYZK3UDepzEKtWEWfaElehh+IEW7GZcsUxWwKc8WKZspzWyhDLBloRjkgryle6kOrx43QXqF4YRx/o/f",
+	"EMbLTj3jkifUpg+hH01TVdzJ987X/bAj9KZ/s68zSaHuV5M/rKOaLQ1kFmbAc+Y+lFhyac0l++tf/hsJ",
+	"NhXIMo20f/3L/0wOko+NnU6VKoFLZ18zOzZ5ESLETXCvKPi5+vD26pJNG2uVTBkGTVN1myJ/TxX9p2h8",
+	"yiqQDdI7ZVkB2YKemaWwWZEyy6cpK4VcpEyrJfvrX/73BeOlUSxoeCc3pcoWk3gskGmw8Y2uw/5RNoX2",
+	"6tEzMhYLZD4uGHsj5tG4gJdxO3RI1mlQ+erFePn7I9eLqPyhdO9Fq7MhLlmJWwqr78HtjLAy8cgZj1n3",
+	"nkeszBGiPmbzYKoiBjsQo++QNgPemIEb0MKuuoa4aow9m4lbZ4ltccbPSqUW0UQD6pFhN28/htv1PYxr",
+	"V89vdA+qNfBcSDBmEjA2Ht3tu12MR3zCWefJKKYLoMTSn2AMn49ATBiYrpePaekfgZe4s22Y0fFpzIZ7",
+	"BRvOzxA93HuxpTAQ6y+Eii/CpRr4WDmvN/HRMdiNLqO81Q26Qo52O6uBAMR24Rihl5Yc8oDL/ZTyid+4",
+	"Z9lJC43TkISwmKC2GegxOLVcz2GkidzaDo5vl2tncvovtkO0cDGh4YNaqoxT1Yg/Q4Sw62RmPykeHX4b",
+	"/XYEzxDIHg6cBl/CRTwEg1S+262iTAYSJiQ943UTvURT+5rakJOuGGcoQehaeFF/lj7/EvN/yRaOjXG8",
+	"WPe+305dc60VomiqbteIQisJOlkXbmKmg56NV6pU3ImmGobYwzZ6IAOzBDEvbHcbM0EBYgW5aCryj7WS",
+	"85FRJuGk3ZDDXbvIOF+BaHOUp/AzLIfC17z9fhdi/duIMOVrUnsUnnshjI8phZ99JW/bKA05C3ES9mwT",
+	"1IHH9mCVJIKAGI9TskO45nseTflJZWE8u9LiUccT4JAo1OmB+4ahVE/emxn2sK2jQ7flMbh2ODsG2SWP",
+	"sW7JpxA3E8PuwiB7jdD9nrfcsn4RfHHU3ktnOA7fO6m03t6PNmC3Y0B25ui9LyYebo+6Rfa+xtF8Galq",
+	"ve1WG71LxIQ1UM46IXEn7n1cFITY12/lyNj3vfbUiyZCMGpkasZuQK9YIeYF02BU2eAothRlyTCmYqVY",
+	"uBYPnCxldqmY6Rv2TSSvDWc/NYvOS0oT0qCUccuWhcgKKuU2puEl5TkcCLRqtOFhKXLnJ/eXoEch/Zup",
+	"euUyhcIwNZuBhnwSyb5tkak1lW6dsfTS4uhMRadFaBObB0dkMXv3wSekNqcuolz8wF5r108txgn/h60H",
+	"o2X/g8+lBa8JI2iSH97YQtE/da3Vjfsur4QUxmpuVdwD/KBUhCDTlbezI1K6CMCAJJRczhu0SigNTgSI",
+	"8amfijSQQZ7FGV4wqGq72qinS2Xj2bqhMnKaNLIxkL88AHz3xvXIyrRbOvUI2nx7c/WAmBirOo9iJK+2",
+	"zsUoL4NinIivstzPxY57w4KjuNht5Bg2vvbJvy0MtEFBn1CHtiW16nNMs4EbnAYA/LRR2m3XzHLNZ9aT",
+	"exWVsWvvFPWyDz6bmAuUGV6+33jeLyD2bZyxXOaGKkDAs6K1660UZVw+sWwKzADIlE1XvmCIocsTw0TX",
+	"UKz3uLuy3mnv3NtF4IfuTiX7XuIhROxut4ig5ke1pG1SWuQJ04AmUWZAFt0vSKa/RYj7chghSueu9XGr",
+	"jdG1iFKXkIWa8UrJOX1UtgBtotqrU/LrO103o4tLxLYOrvVra+KsMZs6Tovzctvo0TcB3AyUnv1ivjjJ",
+	"Qwkwf8EuiBM5k7AkhEyiGvdB+aelzCF4jqGS9rvGaHh7De4gAtfb2c5Zo5QdkrKe+5ajnvIO+b2djac0",
+	"qKfU6du0BSa6i3UhNNphc0idfbfqGCBiSGjtbOKJuRfGkvOwYmEg8qBTftapQPQiJMQZ8cimnP5EIwst",
+	"3URVKLGE7ogQ7q/xl3bQ38FEjICoBftJxYHsobf+0Y2oEakn/35IscVAiqbXEMijsmsfQ5v2fXpND/Fo",
+	"Oz2C2zG0Ce2gUdX+kO5LXW5m7ztT0aMBA1KHiHj32YqQx432KH8MtpPNVCPzraTBi9DnyhppRYleBhoB",
+	"lMMoUhoJNxBPSOQCo1XDOCuFtSVF4Rg9s5lWVdv7y6YwU+TOxBMVN6BzkUX2cTXnQhobmQgXEpvEDO4c",
+	"yqKr5OOfs2ljz+o2R9F+Ra0EaxGNun0HOaC+e6Dnh4ZAo/YJrtAqHDbd4rdli6iC6LRfDlr6iF4blRP2",
+	"ljOeE75Lk09tA8V279P4DhJT8M0mjE5papzyDQr3kMYMD/lx2Y5PwWj3hYuC4ErlUDI1Y7nKzDl+dUZf",
+	"Taq8n29ygO3dIz7dszcS7MnPKj8kblt638K1yjRa2NU1Umi7xrElf8w9YVSkmDBUn2opQVMHm4YbtQhS",
+	"TfQmuQauSdQ8uIW19Va3Ph1my5RaCFgfZ/Pgrl/ktfgDrBzMQs5UnBJX798iCT64tyfsA/zagLGGZVzr",
+	"Vbf/n7kVX/hWO3J+nfQzoyqwBWrEqjHWtea1GqxzAs4fGagpI/Jv1MUEeQhBplotDcUg15CdvQGbFWfX",
+	"wgJ1Lr3TYi4kKyjXY/59wijPmKkaGJ9Z0Oyrh/IrNYa6kKQE8o9U6aGt+IoOVVwylzNKmUsZpSxkjFK2",
+	"kTCa/Em2nspl8qHFcBukJE/JaahB8lokl8l3k4vJd4kr8BNnnPNanE8bmZchbepOHiBrE0re5mgJiPde",
+	"0jB/JBGMfany1Y7ThH8W9eZhwr1HPjalxeoGts8wPrt4+mDnF9u2wf75xY+dDkoXvc54Uw7qwhbEzpnI",
+	"tRwml5+/raXjc0gDfrn70ulwTP7IF8B4u6pjT84caSY0IdHKKzDChu9e2KTVT8LYV2FQD30XB6FvVFTU",
+	"OYmxVTiL4tVjwpwIr7gkyhQJbljbiVuhypzcDpM6cURpVBIYnb+J4Pz8m//vbhD7v4eA/PvifgTK16do",
+	"duP6RKi+ajXxUlhXSyHsoi9HUfvElSbXx9M/x4FZDzlfH1/HteomgvL3zQbKx6imPrb3HnCgMws7D/HE",
+	"uk0jfTAjdNyDM8rfB3+8BDSRvOWSRuagGZdM5E4gqVZWClR/GdrwlCntzlEIy7iE5U6ZJHC5dnHXvbgs",
+	"agNfudlDJeGfTLb97hkvSy/U7ki+JyXHQC51KW4SfkqxSuhGhrtIFwLQhyfbDzcg/0lp9ntxA55YJF4u",
+	"mO/H8kinTKs6ZUa5kUjYXxuQWTjBVLFcAdX72C9NVe8mZpvxfXBV/w5nXlPzIVR9/7xLpAISzld+Hzlf",
+	"Ga0/Hqf3n/dDoNfKdTadgF3eN3Yt0U86tptLKpZ4G84+UniFrICqOWczVZZqj2qmuc6/4Z+7e3FGunew",
+	"v1NlhLtAVeGdjFQ1pRU11/YcY5eznFs+XimEM/gnNvn+fHNfAf0B6lMFMy9RdJgz9oWyzNt2kPmG2Ziw",
+	"a6C2fbLvaEJaNeOCdaW7oY+/REggZ4ULhe6cyJTg6gRbJpsOQr7u3j20T95etWcnHxpTvg1k267Sehj4",
+	"eSjJRx4KLYa38nD8064xFBe3z0+CoB/Vks247mCICTNh72S5ogjDpasqvmLcLI4IMDpXV9192clp5+Gs",
+	"7z7qvBHlgdFfnc+OSJX0aUMQnoYuH/vHmh8K9zci25PfeO3HnCK90en8HpHdCND/DZIbGjKy0MZRIuoN",
+	"X+X569CY/mih8tMThsoPlw5cHxHYSdoTUfYnQGcskJRNyaAGj8wl6ilnzwT+U/oSoDCMS7NEX02Wqw3T",
+	"SWyJ2gz/2Wk1P1Dav8Mm+2ymeyE/Fc+7RGlADTK+mBeW8SVfUSevwrCFy5xaXeZK5RPmLpOzbKpVg2ON",
+	"5SsTU1jRqws78nLURXxr1eaTu3uUWzuqB95WgxlVgH2PMRUB6FqByI2FbS9DDOTobRxfTqFauwf39+jW",
+	"FimpS9P6sq5L1Z7Q5JViqrleTdgHV+lhBtalgpBX5jfApgDStb7sUMevNHALrzdvrby/Tj6o4Pq31rs7",
+	"yjAOPadSLG41xqVvdK61yiBvNkOQQOnzb+Hfnbr0NX2/QeC9ET+9cqpNu9U6hSe0LVT9nQLTYKzS4DTp",
+	"dxcsD1pz0AMe3OgDxidtXe7Edbu4UrhqF0zZslAlrFXDHCyFKJEuuGOc5fXltxGL0uFHX84dtDE/3G4V",
+	"c0cT6riKbp9EHsDT+chtVTVSmJIubJqwNxu39GBEibo9tCaZRyVZtr5CbbCs6IfEfZYtg2+E3OOz9Lrs",
+	"KiFF1VTJ5UXkYNKXx0ye+40NMEtAzem4xaxvdgpuhuvh4IyaQdu7cFvBD3c/KUknabKyySG/L8MMOg2u",
+	"S+x4Z2E/MU5ephxmgSuc1JnD5xe/O8WK16oC1ApQGmgZwBZgTqWxXvmmJWJDDGTIUUup9qZ0yI6uk6ek",
+	"ongVgB3MpLJP1HFtYvvj7nwE6Q2aMJwhmIsbkGk7EUaYjiIOsgJCxFmoMjf+nu8CVmyplYXJn+Ru56mT",
+	"aju8LjBOXJyPvXkB/f197LK9cWLkXe9dz9u/fJzr/ewkqd6XMG/kiXwo3/v0/vWb0Mk85dlirlUj88k+",
+	"/mnc7uGR2Od1mH/Ytz1ZS1qm6tVp29FwxZRxgwGC5jO7jxr+EMv5N/fPzj6p9uavnUmOK8sqRS3iwrCK",
+	"y1W46H8p8sF8R2jS3sh3OO/mt09/96zj7Dz9TewY9rcdccUT472AtmWl5nPyEZfmBav4AkxoFTWMm4VX",
+	"x8GDcAp3CHBuk51O2hGOmaj4HM7/40Ec93BR06lCq7bA4Be+p0uVRhN8s8CHD5jg68pEzfd49uFakMM2",
+	"1v5KyaM65w62IXbgj+GYDyffcMrGIjvgwqSXUP7QbtBNDZR4swVUjxqr+azII9mbD272g1JG/p38pNV9",
+	"KsgCUqONrtFq77MQ7ZG+++Eu1tlxDfa6vev6QXqDDjh+GLki8G/f/rnDnwiNRc+fPZw/2d4OGVkvPHMn",
+	"MKbAZuL20fL3Qz6NXnRb7Ckll/prL5zh5m2GjnKeThUZ6kP1HpAz5x0uh5udFZ3fg/3hxldz9tDZwq11",
+	"050Zq4FXm5jfa6H9OqfRx9egb0CfGUSkQ0FKeZFVDexrQPFXwmK3PBLq1W1+DaPIr6ER4Kv7aArlX7Xd",
+	"ArdadvE+A8jv2Vc2olXsDfx/m9ixPBROnX3eYp03JFm+WYGpxhqRQ/eI1aWvd3cayMJPiHV/EUzYNN5D",
+	"3pbNqYt8VJcZe2vZL0pIx6PUVLQ+L+ISftw1PAaFMYU5DvcZ5Yk7JIhMOalyBrd1yfGxsBspkKK9iXZI",
+	"Wfi7ah+R8n6F2M+2QVki6b+/+O5osm9Q+lMB1Dm6dcyOyCmsYSgpU25CDqkj3Ru//ROvrV2LuXzXjPOQ",
+	"cCzkzB81P4V6FHOJy+0sl137WR6R2OE3xgY8eB4enwQpnwqFAmwcMYTcURlH/L2Vj5Xk7vy4yYnV7uno",
+	"0WdHISfsY6GVtWVb0phxUTYaTFf0Qkd8lG3Rjwsd+DsTN2RgmPJtSTlfpSG5Z0UF7M9KUiHlq5rNDNiv",
+	"QxmRnK/iKZGc2+jPf2zD8UchG+tuFuJ5jn/+8+OrvnNRqoyXBNoQJA7QgazS84tOUumMPu5PK10xdBpC",
+	"Ocn9jMETs7uVZxlOvI/v5UnjjUObl0akERiYRxIuPdha5C4zvgc01MrbOabiSxGNAYMAKHzcOdItkXHw",
+	"4RBE/paFtO86d64X2gFEY4B+54+KJQhPWV7ScQd0c9l01Yl8CVBF/gdwXQrQnQp/HDp3A92B0L0JhIBb",
+	"S8mPS6bKnAwrdwI2mFCc+Xsx4gI09CM6J2n/GvoltvjRKXeu6vRttehsbh8Spt8K7R0TdsFILkzGde6P",
+	"IcbCitduxMOeY9pYtn8Fy+Mcc0o7y/4jHnmiXlJ/nLEJiljo9TlxFVpv6Qwc5bfYlQtJerqKmkqdVqWL",
+	"/6Du8Yb2d3kOOYR01+cjeh80/4CAEWynQfuPasmqJis2LbA3AXwBqY/3fPAwcCEpQwXdQ/E6FzDodYdw",
+	"/h++bDJ4DL9Q6260n+EG/bx1NuuI5PiIRInH6m6X0B9R8b/UOmSz/E1LcZci8ruyzlqNUaIqsxBPrj3I",
+	"3SQPmLil31X7eznDFy4t3Xtgf1SqpZsP6crseY2+Eyx3lsr8kH8C8eW+8P3bi4uNkvfDCnSUEPSb8Pn9",
+	"8qnxqB4n3ptOPcTtaa9wO6zAv3kDZ/x69RP3wQ8mZE/c+XGVUzdY5dL0dHW9moU8rFXdW/lSF5DQl/7G",
+	"KxzkfrOgPWTjQNA3gYnoB6uSc2S+/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

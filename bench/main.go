@@ -69,9 +69,11 @@ func ms(d time.Duration) string { return fmt.Sprintf("%.1f ms", float64(d.Micros
 
 // screen is a shot of the practice workstation, drawn at a size.
 func screen(w, h int, lot string) *image.RGBA {
-	st := workstation.State{User: "Ines Brackwater", Clock: "10:42", Marked: -1, Lot: lot, Grower: "Vennaker Farm", Variety: "Belle d’Ostrave", Bins: "18"}
-	s := workstation.Show(workstation.Receiving, st)
-	img := raster.Draw(s.Scene(), float64(w)/workstation.Width, nil)
+	p := workstation.NewPlayer()
+	for _, c := range []string{"sign in", "type " + lot + " into Bin card", "type 18 into Bins"} {
+		must(p.Do(c))
+	}
+	img := p.Desk.Front(float64(w) / 1440)
 	full := image.NewRGBA(image.Rect(0, 0, w, h))
 	for y := range h {
 		copy(full.Pix[y*full.Stride:(y+1)*full.Stride], img.Pix[min(y, img.Rect.Dy()-1)*img.Stride:])

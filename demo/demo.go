@@ -9,12 +9,17 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"slices"
 
+	"raconte/core/capture"
 	"raconte/core/document"
+	"raconte/core/figure"
 	"raconte/output/bundle"
+	"raconte/pictures"
 	"raconte/raster"
 	"raconte/server"
 	"raconte/store"
+	"raconte/workstation"
 )
 
 // Password is that of every demo account.
@@ -29,15 +34,8 @@ var Accounts = []store.Account{
 	{Name: "admin", DisplayName: "Maud Selwyn", Role: store.Administrator},
 }
 
-// importer takes documents in; the server does.
-type importer interface {
-	ImportDemo(ctx context.Context, data []byte, by string) (store.Document, error)
-}
-
-var _ importer = (*server.Server)(nil)
-
 // Load adds the demo's accounts and documents where they are not there yet.
-func Load(ctx context.Context, s *store.Store, in importer) error {
+func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker) error {
 	if _, err := s.AccountNamed(ctx, Accounts[len(Accounts)-1].Name); err == nil {
 		return nil
 	} else if !errors.Is(err, store.ErrNotFound) {
@@ -51,7 +49,7 @@ func Load(ctx context.Context, s *store.Store, in importer) error {
 		}
 		// The last account says that everything is there, so it comes last of all.
 		if i == len(Accounts)-1 {
-			if err := loadDocuments(ctx, s, in, people); err != nil {
+			if err := loadAll(ctx, s, pictures, people); err != nil {
 				return err
 			}
 		}
@@ -67,13 +65,12 @@ func Load(ctx context.Context, s *store.Store, in importer) error {
 	return nil
 }
 
-func loadDocuments(ctx context.Context, s *store.Store, in importer, people map[string]string) error {
+func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, people map[string]string) error {
 	for _, p := range Procedures() {
-		data, err := p.Bundle()
-		if err != nil {
+		if err := p.Session.load(ctx, s, pictures, people[p.Author]); err != nil {
 			return err
 		}
-		d, err := in.ImportDemo(ctx, data, people[p.Author])
+		d, err := s.CreateWhole(ctx, p.Document, people[p.Author])
 		if err != nil {
 			return fmt.Errorf("loading %q: %w", p.Document.Title, err)
 		}
@@ -83,37 +80,94 @@ func loadDocuments(ctx context.Context, s *store.Store, in importer, people map[
 			}
 		}
 	}
-	return nil
+	unplaced := SeasonPlan()
+	return unplaced.load(ctx, s, pictures, people["ines"])
 }
 
-// Procedure is one of the demo's procedures; its figures name shots by SHA-256.
+// Procedure is one of the demo's procedures; its figures name the shots of its session.
 type Procedure struct {
 	Document document.Document
 	Author   string
 	Ready    bool
-	shots    map[string][]byte
+	Session  Session
 }
 
-// Bundle is the procedure as a bundle.
-func (p Procedure) Bundle() ([]byte, error) {
-	var buf bytes.Buffer
-	err := bundle.Write(&buf, p.Document, func(sha string) ([]byte, string, string, error) {
-		return p.shots[sha], "image/png", "lotroom.png", nil
-	})
-	if err != nil {
-		return nil, fmt.Errorf("bundling %q: %w", p.Document.Title, err)
+// Bundled is the procedure as bundles hold it: its figures name shots by SHA-256.
+func (p Procedure) Bundled() document.Document {
+	d := p.Document
+	d.Steps = slices.Clone(d.Steps)
+	for i := range d.Steps {
+		f := d.Steps[i].Figures[0].Clone()
+		for _, shot := range p.Session.Shots {
+			if shot.ID == f.Shot {
+				f.Shot = shot.sha()
+			}
+		}
+		d.Steps[i].Figures = []figure.Figure{f}
 	}
-	return buf.Bytes(), nil
+	return d
 }
 
-// add keeps a screen as a shot and returns its name.
-func (p *Procedure) add(img imageOf) (string, error) {
-	var buf bytes.Buffer
-	if err := raster.EncodePNG(&buf, img.Image(), raster.Quick); err != nil {
-		return "", err
+// Content gives a shot of the procedure to a bundle.
+func (p Procedure) Content(sha string) (bundle.Content, error) {
+	for _, shot := range p.Session.Shots {
+		if shot.sha() == sha {
+			return bundle.Content{Data: shot.PNG, Type: "image/png", Name: shot.Name, About: &shot.About}, nil
+		}
 	}
-	sum := sha256.Sum256(buf.Bytes())
-	sha := hex.EncodeToString(sum[:])
-	p.shots[sha] = buf.Bytes()
-	return sha, nil
+	return bundle.Content{}, fmt.Errorf("the demo has no shot %s", sha)
+}
+
+func (s Shot) sha() string {
+	sum := sha256.Sum256(s.PNG)
+	return hex.EncodeToString(sum[:])
+}
+
+// Session is a scripted session on the practice workstation.
+type Session struct {
+	Name  string
+	Shots []Shot
+	id    string
+}
+
+// Shot is one shot of a session.
+type Shot struct {
+	ID, Name string
+	Size     figure.Size
+	About    capture.About
+	PNG      []byte
+}
+
+// take plays commands, the last of which takes shots, and adds them to the session; it returns the last.
+func (s *Session) take(p *workstation.Player, commands ...string) Shot {
+	for _, c := range commands {
+		if err := p.Do(c); err != nil {
+			panic(fmt.Sprintf("demo: %s: %s: %v", s.Name, c, err)) // the scripts are ours
+		}
+	}
+	for _, shot := range p.Shots[len(s.Shots):] {
+		var buf bytes.Buffer
+		if err := raster.EncodePNG(&buf, shot.Image, raster.Quick); err != nil {
+			panic(fmt.Sprintf("demo: %v", err))
+		}
+		n := capture.Naming{Pattern: capture.DefaultPattern, Taken: shot.About.Taken, Window: shot.About.Window.Title, N: len(s.Shots) + 1}
+		s.Shots = append(s.Shots, Shot{
+			ID: id(s.id, len(s.Shots)), Name: n.Name() + ".png", About: shot.About, PNG: buf.Bytes(),
+			Size: figure.Size{W: shot.Image.Rect.Dx(), H: shot.Image.Rect.Dy()},
+		})
+	}
+	return s.Shots[len(s.Shots)-1]
+}
+
+func (s Session) load(ctx context.Context, st *store.Store, maker *pictures.Maker, by string) error {
+	if _, err := st.BeginCapture(ctx, s.id, s.Name, by); err != nil {
+		return fmt.Errorf("loading the session %q: %w", s.Name, err)
+	}
+	for _, shot := range s.Shots {
+		_, err := maker.Keep(ctx, pictures.Arrival{ID: shot.ID, Name: shot.Name, Data: shot.PNG, By: by, Capture: &s.id, About: shot.About})
+		if err != nil {
+			return fmt.Errorf("loading a shot of %q: %w", s.Name, err)
+		}
+	}
+	return nil
 }

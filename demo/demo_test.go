@@ -6,49 +6,64 @@ import (
 
 	"raconte/core/readiness"
 	"raconte/demo"
-	"raconte/intake"
-	"raconte/output/bundle"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
 func TestTheDemoIsWellMade(t *testing.T) {
-	procedures := demo.Procedures()
+	procedures, again := demo.Procedures(), demo.Procedures()
 	require.GreaterOrEqual(t, len(procedures), 3)
 	blocked := 0
-	for _, p := range procedures {
-		data, err := p.Bundle()
-		require.NoError(t, err)
-		b, err := bundle.Open(bytes.NewReader(data), int64(len(data)))
-		require.NoError(t, err, p.Document.Title)
-		assert.True(t, len(b.Document.Steps) >= 5 && len(b.Document.Steps) <= 9, p.Document.Title)
-		findings := readiness.Check(b.Document)
+	for i, p := range procedures {
+		require.NoError(t, p.Document.Check(), p.Document.Title)
+		assert.True(t, len(p.Document.Steps) >= 5 && len(p.Document.Steps) <= 9, p.Document.Title)
+		findings := readiness.Check(p.Document)
 		if readiness.Blocks(findings) {
 			blocked++
 		}
 		assert.Equal(t, p.Ready, len(findings) == 0, "%s: what is ready has nothing to settle", p.Document.Title)
-		marksInFrame(t, b)
-		again, err := p.Bundle()
-		require.NoError(t, err)
-		assert.True(t, bytes.Equal(data, again), "the demo is the same each time")
+		assert.Equal(t, p.Document, again[i].Document)
+		marksInFrame(t, p)
+		for j, shot := range p.Session.Shots {
+			assert.True(t, bytes.Equal(shot.PNG, again[i].Session.Shots[j].PNG), "the demo is the same each time")
+			assert.Equal(t, "practice", shot.About.Source)
+			assert.NotEmpty(t, shot.About.Elements)
+		}
 	}
 	assert.Equal(t, 1, blocked, "one procedure shows what findings look like")
 }
 
 // marksInFrame checks that no mark points at something that its crop has cut away.
-func marksInFrame(t *testing.T, b *bundle.Bundle) {
-	for i, step := range b.Document.Steps {
+func marksInFrame(t *testing.T, p demo.Procedure) {
+	shots := map[string]demo.Shot{}
+	for _, s := range p.Session.Shots {
+		shots[s.ID] = s
+	}
+	for i, step := range p.Document.Steps {
 		for _, f := range step.Figures {
-			data, err := b.Shot(f.Shot)
-			require.NoError(t, err)
-			size, err := intake.Measure(data)
-			require.NoError(t, err)
 			for _, m := range f.Marks {
-				for _, p := range m.Points {
-					assert.True(t, f.Frame(size).Contains(p), "%s, step %d: a %s is outside its frame", b.Document.Title, i+1, m.Kind)
+				for _, point := range m.Points {
+					assert.True(t, f.Frame(shots[f.Shot].Size).Contains(point), "%s, step %d: a %s is outside its frame", p.Document.Title, i+1, m.Kind)
 				}
 			}
 		}
 	}
+}
+
+func TestTheSessionToPlaceTellsWhatWasDone(t *testing.T) {
+	s := demo.SeasonPlan()
+	var said []string
+	for _, shot := range s.Shots {
+		if w := shot.About.Words(); !w.Empty() {
+			said = append(said, w.Label())
+		}
+	}
+	assert.Equal(t, []string{
+		"Choose Season plan", "Type the season’s name in Name", "Press Next", "Tick Room 1", "Tick Room 4", "Press Next",
+		"Type the temperature to keep in Keep at", "Type the temperature that raises an alarm in Alarm above", "Press Next",
+		"Turn Alarm when a door is open for ten minutes on", "Press Next", "Press Finish",
+	}, said)
+	last := s.Shots[len(s.Shots)-1]
+	assert.Greater(t, last.Size.H, 5000, "the door log from top to end")
 }

@@ -2,7 +2,6 @@ package demo
 
 import (
 	"fmt"
-	"image"
 	"strings"
 
 	"raconte/core/document"
@@ -14,15 +13,14 @@ import (
 	"github.com/google/uuid"
 )
 
-type imageOf interface{ Image() *image.RGBA }
-
-// step is one step of a script: a screen, its marks by the names of elements, and the words.
+// step is one step of a procedure: what is done on the practice workstation before its shot is taken,
+// the shot's marks by the names of elements, and the words.
 type step struct {
-	screen *workstation.Screen
-	words  string // see write
-	alt    string
-	crop   string // the elements to crop to, divided by "|"; "" is the whole shot
-	marks  []mark
+	do    []string // commands of the workstation's scripts
+	words string   // see write
+	alt   string
+	crop  string // the elements to crop to, divided by "|"; "" is the whole shot
+	marks []mark
 }
 
 // mark points at an element by its name.
@@ -40,48 +38,46 @@ func id(parts ...any) string {
 	return uuid.NewSHA1(uuid.NameSpaceURL, []byte(fmt.Sprint(parts...))).String()
 }
 
-// build makes a procedure of a script.
+// build makes a procedure of a session on the workstation: a shot of the front window for each step.
 func build(title, author string, ready bool, steps []step) Procedure {
-	p := Procedure{Author: author, Ready: ready, shots: map[string][]byte{}}
+	p := Procedure{Author: author, Ready: ready, Session: Session{Name: title, id: id("session", title)}}
 	p.Document = document.Document{ID: id(title), Kind: document.Procedure, Title: title}
+	player := workstation.NewPlayer()
 	for i, s := range steps {
-		out := document.Step{ID: id(title, i), Figures: []figure.Figure{}}
+		shot := p.Session.take(player, append(s.do, "take window")...)
+		out := document.Step{ID: id(title, i)}
 		var markers []string
-		if s.screen != nil {
-			shot, err := p.add(s.screen)
-			if err != nil {
-				panic(fmt.Sprintf("demo: %v", err)) // the screens are ours
-			}
-			f := figure.Figure{ID: id(title, i, "figure"), Shot: shot, Alt: s.alt, Marks: []figure.Mark{}}
-			if s.crop != "" {
-				f.Crop = cropTo(s.screen, s.crop)
-			}
-			for j, m := range s.marks {
-				made := m.place(s.screen)
-				made.ID, made.Turn = id(title, i, "mark", j), j
-				if made.Kind == figure.Marker {
-					markers = append(markers, made.ID)
-				}
-				f.Marks = append(f.Marks, made)
-			}
-			out.Figures = append(out.Figures, f)
+		f := figure.Figure{ID: id(title, i, "figure"), Shot: shot.ID, Alt: s.alt, Marks: []figure.Mark{}}
+		if s.crop != "" {
+			f.Crop = cropTo(shot, s.crop)
 		}
+		for j, m := range s.marks {
+			made := m.place(shot)
+			made.ID, made.Turn = id(title, i, "mark", j), j
+			if made.Kind == figure.Marker {
+				markers = append(markers, made.ID)
+			}
+			f.Marks = append(f.Marks, made)
+		}
+		out.Figures = []figure.Figure{f}
 		out.Words = write(s.words, markers)
 		p.Document.Steps = append(p.Document.Steps, out)
 	}
 	return p
 }
 
-func find(s *workstation.Screen, name string) scene.Rect {
-	r := s.Find(name)
-	if r.Empty() {
-		panic(fmt.Sprintf("demo: %s has no element %q", s.Title, name))
+// find is where an element lies in a shot.
+func find(s Shot, name string) scene.Rect {
+	for i := len(s.About.Elements) - 1; i >= 0; i-- {
+		if e := s.About.Elements[i]; e.Name == name {
+			return e.Rect
+		}
 	}
-	return r
+	panic(fmt.Sprintf("demo: %s has no element %q", s.Name, name)) // the scripts are ours
 }
 
-// cropTo frames elements with room around them, in the proportions of the screen where that fits.
-func cropTo(s *workstation.Screen, names string) *scene.Rect {
+// cropTo frames elements with room around them, in the proportions of a screen where that fits.
+func cropTo(s Shot, names string) *scene.Rect {
 	var r scene.Rect
 	for _, name := range strings.Split(names, "|") {
 		r = r.Union(find(s, name))
@@ -93,14 +89,13 @@ func cropTo(s *workstation.Screen, names string) *scene.Rect {
 		w := r.H * 16 / 9
 		r.X, r.W = r.X-(w-r.W)/2, w
 	}
-	whole := scene.Rect{W: workstation.Width, H: workstation.Height}
-	r.X = max(0, min(r.X, whole.W-r.W))
-	r.Y = max(0, min(r.Y, whole.H-r.H))
-	r = figure.Figure{Crop: &r}.Frame(figure.Size{W: workstation.Width, H: workstation.Height})
+	r.X = max(0, min(r.X, float64(s.Size.W)-r.W))
+	r.Y = max(0, min(r.Y, float64(s.Size.H)-r.H))
+	r = figure.Figure{Crop: &r}.Frame(s.Size)
 	return &r
 }
 
-func (m mark) place(s *workstation.Screen) figure.Mark {
+func (m mark) place(s Shot) figure.Mark {
 	r := find(s, m.at)
 	out := figure.Mark{Kind: m.kind, Ink: "red", Weight: figure.Medium, Text: m.text}
 	if m.ink != "" {

@@ -5,9 +5,10 @@ package jobs
 import (
 	"context"
 	"errors"
-	"fmt"
 	"log/slog"
+	"maps"
 	"runtime/debug"
+	"slices"
 	"sync"
 	"time"
 
@@ -18,7 +19,8 @@ import (
 // error's text is shown to the job's owner.
 type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (result string, err error)
 
-// Runner runs jobs.
+// Runner runs the kinds of jobs that it has works for. Slow work gets a runner of its own, so that
+// quick work need not wait for it.
 type Runner struct {
 	Store   *store.Store
 	Works   map[string]Work
@@ -74,7 +76,7 @@ func (r *Runner) Run(ctx context.Context, workers int) {
 
 // one claims and does a job; false where there was none.
 func (r *Runner) one(ctx context.Context) bool {
-	j, err := r.Store.ClaimJob(ctx, silent)
+	j, err := r.Store.ClaimJob(ctx, silent, slices.Collect(maps.Keys(r.Works))...)
 	if err != nil {
 		if !errors.Is(err, store.ErrNotFound) && ctx.Err() == nil {
 			r.Log.Error("claiming a job", "error", err)
@@ -148,11 +150,7 @@ func (r *Runner) guarded(ctx context.Context, j store.Job, progress func(int, in
 			err = errors.New("something went wrong inside Raconte; nothing of yours was changed")
 		}
 	}()
-	work := r.Works[j.Kind]
-	if work == nil {
-		return "", fmt.Errorf("nothing does jobs of the kind %q", j.Kind)
-	}
-	return work(ctx, j, progress)
+	return r.Works[j.Kind](ctx, j, progress)
 }
 
 func (r *Runner) tell(ctx context.Context, id string) {

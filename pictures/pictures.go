@@ -14,12 +14,14 @@ import (
 	"sync"
 
 	"raconte/blobs"
+	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/intake"
 	"raconte/output/picture"
 	"raconte/raster"
 	"raconte/store"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/semaphore"
 	"golang.org/x/sync/singleflight"
 )
@@ -35,16 +37,24 @@ type Maker struct {
 	store  *store.Store
 	blobs  *blobs.Bucket
 	flight singleflight.Group
-	room   *semaphore.Weighted // megapixels decoded at one time
-	gate   sync.RWMutex        // held to read while a blob has no row yet, to write while one is swept
+	room   *semaphore.Weighted             // megapixels decoded at one time
+	recent *lru.Cache[string, *image.RGBA] // pixels of the last shots that came in, to compare the next with
+	gate   sync.RWMutex                    // held to read while a blob has no row yet, to write while one is swept
 }
 
 // mostAtOnce is how many megapixels are decoded at one time: 4 bytes each, about half a gigabyte.
 const mostAtOnce = 120
 
+// mostRecent bounds the pixels kept for comparing: some eight megabytes each on a usual screen.
+const mostRecent = 6
+
 // New makes a Maker.
 func New(s *store.Store, b *blobs.Bucket) *Maker {
-	return &Maker{store: s, blobs: b, room: semaphore.NewWeighted(mostAtOnce)}
+	recent, err := lru.New[string, *image.RGBA](mostRecent)
+	if err != nil {
+		panic(fmt.Sprintf("pictures: %v", err)) // the size is ours
+	}
+	return &Maker{store: s, blobs: b, room: semaphore.NewWeighted(mostAtOnce), recent: recent}
 }
 
 // File is a picture ready to send. Key names its content: the same key is the same picture.
@@ -66,19 +76,29 @@ func (m *Maker) take(ctx context.Context, size figure.Size) (release func(), err
 	return func() { m.room.Release(weight) }, nil
 }
 
+// Arrival is a picture that comes in. Capture is the session it was taken in; nil where there is none.
+type Arrival struct {
+	ID, Name string
+	Data     []byte
+	By       string
+	Capture  *string
+	About    capture.About
+}
+
 // Keep takes a picture in under an id. Taking the same again does nothing more. The blob is written
 // before the row, so that a crash between them leaves a blob to sweep and never a row without one.
-func (m *Maker) Keep(ctx context.Context, id, name string, data []byte, by string) (store.Shot, error) {
-	return m.keep(ctx, id, name, data, by, intake.Read)
+// In a session, the picture is then compared with the one before it.
+func (m *Maker) Keep(ctx context.Context, a Arrival) (store.Shot, error) {
+	return m.keep(ctx, a, intake.Read)
 }
 
 // Restore is Keep for a picture that was kept before, as from a bundle.
-func (m *Maker) Restore(ctx context.Context, id, name string, data []byte, by string) (store.Shot, error) {
-	return m.keep(ctx, id, name, data, by, intake.Restore)
+func (m *Maker) Restore(ctx context.Context, a Arrival) (store.Shot, error) {
+	return m.keep(ctx, a, intake.Restore)
 }
 
-func (m *Maker) keep(ctx context.Context, id, name string, data []byte, by string, read func([]byte) (intake.Shot, error)) (store.Shot, error) {
-	size, err := intake.Measure(data)
+func (m *Maker) keep(ctx context.Context, a Arrival, read func([]byte) (intake.Shot, error)) (store.Shot, error) {
+	size, err := intake.Measure(a.Data)
 	if err != nil {
 		return store.Shot{}, err
 	}
@@ -86,25 +106,34 @@ func (m *Maker) keep(ctx context.Context, id, name string, data []byte, by strin
 	if err != nil {
 		return store.Shot{}, err
 	}
-	taken, err := read(data)
-	release()
+	defer release()
+	taken, err := read(a.Data)
 	if err != nil {
 		return store.Shot{}, err
 	}
 	sum := sha256.Sum256(taken.Data)
-	if r := []rune(name); len(r) > 200 {
-		name = string(r[:200])
+	if r := []rune(a.Name); len(r) > 200 {
+		a.Name = string(r[:200])
 	}
 	shot := store.Shot{
-		ID: id, SHA256: hex.EncodeToString(sum[:]), MediaType: taken.Type, Width: taken.Size.W, Height: taken.Size.H,
-		Bytes: int64(len(taken.Data)), Name: name, CreatedBy: by,
+		ID: a.ID, SHA256: hex.EncodeToString(sum[:]), MediaType: taken.Type, Width: taken.Size.W, Height: taken.Size.H,
+		Bytes: int64(len(taken.Data)), Name: a.Name, CreatedBy: a.By, CaptureID: a.Capture,
+		About: a.About.Trimmed(), TakenAt: a.About.Taken, Source: a.About.Source,
+	}
+	if w := shot.About.Window; w != nil {
+		shot.WindowTitle = w.Title
 	}
 	m.gate.RLock()
 	defer m.gate.RUnlock()
 	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), taken.Data); err != nil {
 		return store.Shot{}, err
 	}
-	return shot, m.store.AddShot(ctx, shot)
+	if shot, err = m.store.AddShot(ctx, shot); err != nil || shot.CaptureID == nil {
+		return shot, err
+	}
+	m.recent.Add(shot.SHA256, taken.Pixels)
+	shot.Verdict, err = m.compare(ctx, shot)
+	return shot, err
 }
 
 // Original is a shot's file.
@@ -129,6 +158,12 @@ func (m *Maker) Preview(ctx context.Context, id string) (File, error) {
 	return m.rendition(ctx, key("preview", shot.SHA256), func(ctx context.Context) (picture.File, error) {
 		return m.flatten(ctx, shot, figure.Figure{Shot: id}, 1, PreviewWidth, raster.Quick)
 	})
+}
+
+// Smaller is a shot scaled to a width, as a file.
+func (m *Maker) Smaller(ctx context.Context, shot store.Shot, width int) ([]byte, error) {
+	file, err := m.flatten(ctx, shot, figure.Figure{Shot: shot.ID}, 1, width, raster.Small)
+	return file.Data, err
 }
 
 // FinishedKey names a finished picture without making it; width 0 is the figure's own size.

@@ -43,7 +43,7 @@ func start(t *testing.T) (*pictures.Maker, *store.Store, *blobs.Bucket, store.Ac
 
 func TestFinishedPicturesAreMadeOnceAndShowWhatTheyShould(t *testing.T) {
 	m, _, b, a := start(t)
-	_, err := m.Keep(ctx, "shot", "a.png", picture(t, 2000, 1000, color.RGBA{10, 200, 10, 255}), a.ID)
+	_, err := m.Keep(ctx, pictures.Arrival{ID: "shot", Name: "a.png", Data: picture(t, 2000, 1000, color.RGBA{10, 200, 10, 255}), By: a.ID})
 	require.NoError(t, err)
 	f := figure.Figure{ID: "f", Shot: "shot", Crop: &scene.Rect{X: 100, Y: 100, W: 1000, H: 500}, Marks: []figure.Mark{{
 		ID: "m", Kind: figure.Box, Ink: "blue", Weight: figure.Strong, Points: []scene.Point{{X: 300, Y: 300}, {X: 600, Y: 500}}}}}
@@ -82,7 +82,7 @@ func TestFinishedPicturesAreMadeOnceAndShowWhatTheyShould(t *testing.T) {
 func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 	m, s, b, a := start(t)
 	for id, c := range map[string]color.RGBA{"used": {1, 1, 1, 255}, "unused": {2, 2, 2, 255}, "undone": {3, 3, 3, 255}} {
-		_, err := m.Keep(ctx, id, "", picture(t, 10, 10, c), a.ID)
+		_, err := m.Keep(ctx, pictures.Arrival{ID: id, Name: "", Data: picture(t, 10, 10, c), By: a.ID})
 		require.NoError(t, err)
 	}
 	require.NoError(t, b.Put(ctx, "shots/stray", []byte("left by a crash")))

@@ -125,6 +125,19 @@ func (c *Canvas) ground() {
 	}
 }
 
+// KeepInside makes everything outside an outline transparent.
+func KeepInside(img *image.RGBA, o scene.Outline) {
+	mask := image.NewRGBA(img.Rect)
+	c := Canvas{Image: mask, Scale: 1}
+	c.Path(scene.Path{Outline: o, Fill: scene.Color{A: 255}})
+	for i := 0; i < len(img.Pix); i += 4 {
+		a := int(mask.Pix[i+3])
+		for k := range 4 {
+			img.Pix[i+k] = uint8(int(img.Pix[i+k]) * a / 255)
+		}
+	}
+}
+
 func pixels(r scene.Rect, k float64) image.Rectangle {
 	return image.Rect(int(math.Round(r.X*k)), int(math.Round(r.Y*k)), int(math.Round((r.X+r.W)*k)), int(math.Round((r.Y+r.H)*k)))
 }

@@ -18,8 +18,11 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// open marks routes that need no session.
-const open store.Role = ""
+// open marks routes that need no session; byDevice those that a recorder calls with its token.
+const (
+	open     store.Role = ""
+	byDevice store.Role = "device"
+)
 
 var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
 
@@ -38,6 +41,10 @@ func rolesOfRoutes() (map[string]store.Role, error) {
 				return nil, fmt.Errorf("%s %s says nothing of who may call it", method, path)
 			}
 			for _, requirement := range *op.Security {
+				if _, ok := requirement["device"]; ok && len(requirement) == 1 {
+					role = byDevice
+					continue
+				}
 				scopes := requirement["session"]
 				if len(scopes) != 1 || !store.Role(scopes[0]).AtLeast(store.Reader) {
 					return nil, fmt.Errorf("%s %s does not name one role", method, path)
@@ -56,6 +63,10 @@ func (s *Server) authorize(roles map[string]store.Role) gin.HandlerFunc {
 		need, known := roles[c.Request.Method+" "+c.FullPath()]
 		if !known {
 			problem(c, http.StatusForbidden, "This can't be called.")
+			return
+		}
+		if need == byDevice {
+			s.authorizeDevice(c)
 			return
 		}
 		ctx, a, err := s.whoAsks(c.Request)

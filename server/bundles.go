@@ -1,7 +1,6 @@
 package server
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -12,6 +11,7 @@ import (
 
 	"raconte/intake"
 	"raconte/output/bundle"
+	"raconte/pictures"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -44,9 +44,10 @@ func (s *Server) ExportBundle(c *gin.Context, id string) {
 	}
 	defer os.Remove(tmp.Name())
 	defer tmp.Close()
-	err = bundle.Write(tmp, d, func(sha string) ([]byte, string, string, error) {
-		file, err := s.Pictures.Original(c, bySHA[sha].ID)
-		return file.Data, file.Type, bySHA[sha].Name, err
+	err = bundle.Write(tmp, d, func(sha string) (bundle.Content, error) {
+		shot := bySHA[sha]
+		file, err := s.Pictures.Original(c, shot.ID)
+		return bundle.Content{Data: file.Data, Type: file.Type, Name: shot.Name, About: &shot.About}, err
 	})
 	if err == nil {
 		_, err = tmp.Seek(0, io.SeekStart)
@@ -104,7 +105,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 			return store.Document{}, err
 		}
 		id := uuid.NewString()
-		_, err = s.Pictures.Restore(ctx, id, b.Shots[sha].Name, data, by)
+		_, err = s.Pictures.Restore(ctx, arrivalOf(b.Shots[sha], id, data, by))
 		var refusal intake.Refusal
 		if errors.As(err, &refusal) {
 			return store.Document{}, bundle.Refusal{Reason: fmt.Sprintf("The shot %.12s… can't be used: %s", sha, refusal.Reason)}
@@ -123,11 +124,11 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	return s.Store.CreateWhole(ctx, d, by)
 }
 
-// ImportDemo makes a document from a bundle in memory, as the demo does.
-func (s *Server) ImportDemo(ctx context.Context, data []byte, by string) (store.Document, error) {
-	b, err := bundle.Open(bytes.NewReader(data), int64(len(data)))
-	if err != nil {
-		return store.Document{}, err
+// arrivalOf is a bundle's shot as it comes in.
+func arrivalOf(shot bundle.Shot, id string, data []byte, by string) pictures.Arrival {
+	in := pictures.Arrival{ID: id, Name: shot.Name, Data: data, By: by}
+	if shot.About != nil {
+		in.About = *shot.About
 	}
-	return s.unpack(ctx, b, by)
+	return in
 }

@@ -15,9 +15,9 @@ import (
 
 // event is something that happened, told to the browsers that may know of it.
 type event struct {
-	kind     string // "document" or "delivery"
+	kind     string // "document", "delivery" or "shot"
 	data     any
-	owner    string // of a delivery: nobody else is told
+	owner    string // of a delivery or shot: nobody else is told
 	revision int    // of a document: readers are told of those with a ready revision
 }
 

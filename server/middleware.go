@@ -50,7 +50,7 @@ func secureHeaders(c *gin.Context) {
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cross-Origin-Resource-Policy", "same-origin")
-	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), display-capture=(self)")
 	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 		h.Set("Cache-Control", "no-store")
 	}
@@ -60,12 +60,17 @@ func secureHeaders(c *gin.Context) {
 // mostJSON bounds the body of an ordinary request: a change of many steps with long words.
 const mostJSON = 16 << 20
 
+// mostAbout bounds what a request may tell of a shot besides its picture.
+const mostAbout = 1 << 20
+
 // limitBody bounds what a request may send, before any of it is read.
 func limitBody(c *gin.Context) {
 	limit := int64(mostJSON)
 	switch {
 	case c.Request.Method == http.MethodPut && strings.HasPrefix(c.Request.URL.Path, "/api/shots/"):
 		limit = intake.MostBytes
+	case c.Request.Method == http.MethodPut && (strings.HasPrefix(c.Request.URL.Path, "/api/feed/") || strings.HasPrefix(c.Request.URL.Path, "/api/captures/")):
+		limit = intake.MostBytes + mostAbout
 	case c.Request.URL.Path == "/api/bundles":
 		limit = bundle.MostBytes
 	}

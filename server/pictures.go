@@ -36,7 +36,12 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 	if params.Name != nil {
 		name = *params.Name
 	}
-	shot, err := s.Pictures.Keep(c, id, name, data, accountOf(c).ID)
+	s.take(c, pictures.Arrival{ID: id, Name: name, Data: data, By: accountOf(c).ID}, func(shot store.Shot) any { return shotAnswer(shot) })
+}
+
+// take keeps a picture that came in, queues what is made of it, and answers.
+func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot) any) {
+	shot, err := s.Pictures.Keep(c, a)
 	var refusal intake.Refusal
 	switch {
 	case errors.As(err, &refusal):
@@ -49,20 +54,42 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 		s.fail(c, err)
 		return
 	}
-	if _, err := s.Jobs.Add(c, "preview", shot.ID, accountOf(c).ID); err != nil {
+	if _, err := s.Jobs.Add(c, "preview", shot.ID, a.By); err != nil {
 		s.Log.Warn("queueing a preview", "shot", shot.ID, "error", err) // it is made when first asked for
 	}
-	c.JSON(http.StatusOK, shotAnswer(shot))
+	s.queueReading(c, shot)
+	if a.Capture != nil {
+		s.events.send(event{kind: "shot", data: takenAnswer(shot), owner: a.By})
+	}
+	c.JSON(http.StatusOK, answer(shot))
+}
+
+// seesShot tells whether the caller may see a shot, and answers where not.
+func (s *Server) seesShot(c *gin.Context, id string) bool {
+	may, err := s.Store.MaySeeShot(c, id, accountOf(c).ID)
+	if err == nil && !may {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.fail(c, err)
+	}
+	return err == nil
 }
 
 // GetShot answers with a shot, whole.
 func (s *Server) GetShot(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
 	file, err := s.Pictures.Original(c, id)
 	s.sendPicture(c, file, err)
 }
 
 // GetPreview answers with a small copy of a shot.
 func (s *Server) GetPreview(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
 	file, err := s.Pictures.Preview(c, id)
 	s.sendPicture(c, file, err)
 }

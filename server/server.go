@@ -15,6 +15,7 @@ import (
 
 	"raconte/api"
 	"raconte/jobs"
+	"raconte/ocr"
 	"raconte/pictures"
 	"raconte/press"
 	"raconte/store"
@@ -31,8 +32,10 @@ type Config struct {
 	Pictures *pictures.Maker
 	Press    press.Press
 	Jobs     *jobs.Runner
+	Reads    *jobs.Runner // reads the text in pictures, where Reader can
 	Files    Files
-	Web      fs.FS // the built interface
+	Reader   ocr.Reader // of text in pictures; the zero Reader reads none
+	Web      fs.FS      // the built interface
 	Log      *slog.Logger
 }
 

@@ -48,8 +48,8 @@ func start(t *testing.T) house {
 		Web:   fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
 	require.NoError(t, err)
 	runner.Works = map[string]jobs.Work{"pdf": srv.MakePDF, "preview": srv.MakePreview}
-	require.NoError(t, demo.Load(ctx, s, srv))
-	require.NoError(t, demo.Load(ctx, s, srv), "loading it again does nothing")
+	require.NoError(t, demo.Load(ctx, s, maker))
+	require.NoError(t, demo.Load(ctx, s, maker), "loading it again does nothing")
 	handler, err := srv.Handler()
 	require.NoError(t, err)
 	web := httptest.NewServer(handler)

@@ -58,15 +58,15 @@ func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	return j, found(err)
 }
 
-// ClaimJob takes the oldest job that waits, or whose worker has not been heard of for the given
+// ClaimJob takes the oldest job of some kinds that waits, or whose worker has not been heard of for the given
 // time; ErrNotFound where there is none. No two workers get the same job.
-func (s *Store) ClaimJob(ctx context.Context, silent time.Duration) (Job, error) {
+func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...string) (Job, error) {
 	var j Job
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		now := s.now()
 		j = Job{}
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).
-			Where("state = ? OR (state = ? AND alive_at < ?)", Waiting, Working, now.Add(-silent)).
+			Where("kind IN ?", kinds).Where("state = ? OR (state = ? AND alive_at < ?)", Waiting, Working, now.Add(-silent)).
 			Order("created_at").Limit(1).Take(&j).Error
 		if err != nil {
 			return found(err)

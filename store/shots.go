@@ -6,6 +6,9 @@ import (
 	"fmt"
 	"time"
 
+	"raconte/core/capture"
+	"raconte/core/sight"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -21,24 +24,58 @@ type Shot struct {
 	Name      string
 	CreatedBy string
 	CreatedAt time.Time
+
+	CaptureID   *string // the session it was taken in; nil for pictures brought straight into a document
+	Place       int     // in the session, from 1
+	TakenAt     time.Time
+	Source      string
+	WindowTitle string
+	About       capture.About `gorm:"serializer:json"`
+	Verdict     sight.Verdict // against the shot before it in the session; "" where there is none
+	Words       []sight.Word  `gorm:"serializer:json"` // nil until the picture was read
+	FoundText   *string
+	DiscardedAt *time.Time
+	Placed      bool `gorm:"->;-:migration"` // whether a step of a document uses it, where that was asked for
 }
 
 // ErrTaken says that an id is in use for something else.
 var ErrTaken = errors.New("the id is taken")
 
-// AddShot records a shot under the id that the client chose. The same shot recorded again is fine;
-// another one under the same id is ErrTaken.
-func (s *Store) AddShot(ctx context.Context, shot Shot) error {
+// AddShot records a shot under the id that the client chose, at the end of its session where it has one.
+// The same shot recorded again is fine; another one under the same id is ErrTaken. The shot is
+// returned as it is kept.
+func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 	shot.CreatedAt = s.now()
-	err := s.db.WithContext(ctx).Create(&shot).Error
+	if shot.TakenAt.IsZero() {
+		shot.TakenAt = shot.CreatedAt
+	}
+	if shot.Source == "" {
+		shot.Source = "file"
+	}
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		if shot.CaptureID != nil {
+			if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", *shot.CaptureID, shot.CreatedBy).Take(&Capture{}).Error; err != nil {
+				return found(err)
+			}
+			var last int
+			if err := tx.Table("shots").Where("capture_id = ?", *shot.CaptureID).Select("COALESCE(MAX(place), 0)").Scan(&last).Error; err != nil {
+				return err
+			}
+			shot.Place = last + 1
+			if err := tx.Table("captures").Where("id = ?", *shot.CaptureID).Update("last_at", s.now()).Error; err != nil {
+				return err
+			}
+		}
+		return tx.Create(&shot).Error
+	})
 	if !errors.Is(err, gorm.ErrDuplicatedKey) {
-		return err
+		return shot, err
 	}
 	there, err := s.Shot(ctx, shot.ID)
-	if err == nil && there.SHA256 != shot.SHA256 {
+	if err == nil && (there.SHA256 != shot.SHA256 || there.CreatedBy != shot.CreatedBy) {
 		err = ErrTaken
 	}
-	return err
+	return there, err
 }
 
 // Shot is the shot with an id.
@@ -61,10 +98,10 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Step) ([]Shot, error) {
 }
 
 // DropUnused forgets shots that came in before a time and that no step, removed or not, and no
-// revision uses. Their blobs are swept later.
+// revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept later.
 func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
 	err := s.db.WithContext(ctx).Exec(`DELETE FROM shots WHERE created_at < ?
-		AND id NOT IN (SELECT shot_id FROM step_shots) AND id NOT IN (SELECT shot_id FROM revision_shots)`, before).Error
+		AND (capture_id IS NULL OR discarded_at < ?) AND id NOT IN (SELECT shot_id FROM step_shots) AND id NOT IN (SELECT shot_id FROM revision_shots)`, before, before).Error
 	if err != nil {
 		return fmt.Errorf("dropping unused shots: %w", err)
 	}

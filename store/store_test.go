@@ -107,10 +107,13 @@ func TestAStepNeedsItsShots(t *testing.T) {
 func TestShotsAreRecordedOnceUnderAnID(t *testing.T) {
 	s, a, _ := start(t)
 	shot := store.Shot{ID: "s1", SHA256: strings.Repeat("a", 64), MediaType: "image/png", Width: 3, Height: 4, Bytes: 5, CreatedBy: a.ID}
-	require.NoError(t, s.AddShot(ctx, shot))
-	require.NoError(t, s.AddShot(ctx, shot))
+	for range 2 {
+		_, err := s.AddShot(ctx, shot)
+		require.NoError(t, err)
+	}
 	shot.SHA256 = strings.Repeat("b", 64)
-	assert.ErrorIs(t, s.AddShot(ctx, shot), store.ErrTaken)
+	_, err := s.AddShot(ctx, shot)
+	assert.ErrorIs(t, err, store.ErrTaken)
 }
 
 func TestReadyMakesARevisionThatStays(t *testing.T) {
@@ -174,7 +177,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	for range 6 {
 		group.Go(func() {
 			for {
-				j, err := s.ClaimJob(ctx, time.Minute)
+				j, err := s.ClaimJob(ctx, time.Minute, "pdf")
 				if errors.Is(err, store.ErrNotFound) {
 					return
 				}
@@ -207,11 +210,11 @@ func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 	j, err := s.AddJob(ctx, "pdf", "{}", a.ID)
 	require.NoError(t, err)
 	for range 3 {
-		claimed, err := s.ClaimJob(ctx, -time.Second)
+		claimed, err := s.ClaimJob(ctx, -time.Second, "pdf")
 		require.NoError(t, err)
 		assert.Equal(t, store.Working, claimed.State)
 	}
-	last, err := s.ClaimJob(ctx, -time.Second)
+	last, err := s.ClaimJob(ctx, -time.Second, "pdf")
 	require.NoError(t, err)
 	assert.Equal(t, store.Failed, last.State)
 	j, err = s.Job(ctx, j.ID)

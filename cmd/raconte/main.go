@@ -35,7 +35,7 @@ func main() {
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return exit{exitUsage, err.Error()} })
-	root.AddCommand(renderCommand(), flattenCommand(), checkCommand(), compareCommand(), orderCommand(), bundleCommand())
+	root.AddCommand(renderCommand(), flattenCommand(), checkCommand(), compareCommand(), orderCommand(), bundleCommand(), practiceCommand())
 	root.AddCommand(serverCommands()...)
 	err := root.Execute()
 	if err == nil {

@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"raconte/demo"
+	"raconte/output/bundle"
 	"raconte/raster"
 	"raconte/workstation"
 
@@ -46,10 +47,10 @@ func raconte(t *testing.T, args ...string) (code int, stdout, stderr string) {
 func bundles(t *testing.T) (dir, ready, unready string) {
 	dir = t.TempDir()
 	for _, p := range demo.Procedures() {
-		data, err := p.Bundle()
-		require.NoError(t, err)
+		var data bytes.Buffer
+		require.NoError(t, bundle.Write(&data, p.Bundled(), p.Content))
 		path := filepath.Join(dir, p.Author+map[bool]string{true: "-ready", false: "-draft"}[p.Ready]+".bundle")
-		require.NoError(t, os.WriteFile(path, data, 0o600))
+		require.NoError(t, os.WriteFile(path, data.Bytes(), 0o600))
 		if p.Ready {
 			ready = path
 		} else {
@@ -96,9 +97,12 @@ func TestBundleCompareAndOrder(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "Close the door log")
 	require.NoError(t, os.Mkdir(dir, 0o700))
 	var screens [3][]byte
-	for i, st := range []workstation.State{{Marked: -1}, {Marked: -1, Lot: "1"}, {Marked: -1, Lot: "2"}} {
+	player := workstation.NewPlayer()
+	require.NoError(t, player.Do("sign in"))
+	for i, do := range []string{"click Labels", "type 1 into Lot", "type 2"} {
 		var buf bytes.Buffer
-		require.NoError(t, raster.EncodePNG(&buf, workstation.Show(workstation.Labels, st).Image(), raster.Quick))
+		require.NoError(t, player.Do(do))
+		require.NoError(t, raster.EncodePNG(&buf, player.Desk.Front(0.5), raster.Quick))
 		screens[i] = buf.Bytes()
 	}
 	for i, name := range []string{"10.png", "2.png", "1.png"} {
@@ -153,4 +157,31 @@ func TestWrongCallsAndBrokenFilesSayWhatIsWrong(t *testing.T) {
 		assert.Zero(t, code)
 		assert.Contains(t, stdout, "Usage:")
 	}
+}
+
+func TestPracticeWritesTheSameShotsEachTime(t *testing.T) {
+	dir := t.TempDir()
+	script := filepath.Join(dir, "script.txt")
+	require.NoError(t, os.WriteFile(script, []byte("# a wizard\nsign in\nrecord clicks\nclick Show\nclick Season plan\ntype x into Name\nclick Next\n"), 0o600))
+	var first []byte
+	for range 2 {
+		out := filepath.Join(dir, "out")
+		code, _, stderr := raconte(t, "practice", script, "-o", out, "--names", "{window} {n:2}")
+		require.Zero(t, code, stderr)
+		data, err := os.ReadFile(filepath.Join(out, "session.json"))
+		require.NoError(t, err)
+		for _, want := range []string{`"Season plan 04.png"`, `"kind": "keys"`, `"name": "Next"`} {
+			assert.Contains(t, string(data), want)
+		}
+		png, err := os.ReadFile(filepath.Join(out, "Season plan 04.png"))
+		require.NoError(t, err)
+		if first != nil {
+			assert.Equal(t, first, png)
+		}
+		first = png
+	}
+	require.NoError(t, os.WriteFile(script, []byte("sign in\nclick Nowhere\n"), 0o600))
+	code, _, stderr := raconte(t, "practice", script, "-o", dir)
+	assert.Equal(t, exitFailed, code)
+	assert.Contains(t, stderr, `line 2, "click Nowhere": nothing on the screen is called "Nowhere"`)
 }

@@ -118,7 +118,7 @@ func bundleCommand() *cobra.Command {
 			return err
 		}
 		d := document.Document{ID: uuid.NewString(), Kind: document.Procedure, Title: filepath.Base(title)}
-		shots := map[string]source{}
+		shots := map[string]bundle.Content{}
 		for _, i := range capture.Order(filesOf(names)) {
 			data, err := readBounded(filepath.Join(args[0], names[i]))
 			if err != nil {
@@ -131,7 +131,7 @@ func bundleCommand() *cobra.Command {
 			}
 			sum := sha256.Sum256(shot.Data)
 			sha := hex.EncodeToString(sum[:])
-			shots[sha] = source{shot.Data, shot.Type, names[i]}
+			shots[sha] = bundle.Content{Data: shot.Data, Type: shot.Type, Name: names[i]}
 			d.Steps = append(d.Steps, document.Step{ID: uuid.NewString(), Words: words.Plain(""), Figures: []figure.Figure{
 				{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}},
 			}})
@@ -143,16 +143,10 @@ func bundleCommand() *cobra.Command {
 			return err
 		}
 		return writeFile(*out, func(w io.Writer) error {
-			return bundle.Write(w, d, func(sha string) ([]byte, string, string, error) {
-				s := shots[sha]
-				return s.data, s.mediaType, s.name, nil
+			return bundle.Write(w, d, func(sha string) (bundle.Content, error) {
+				return shots[sha], nil
 			})
 		})
 	})
 	return cmd
-}
-
-type source struct {
-	data            []byte
-	mediaType, name string
 }

@@ -11,6 +11,7 @@ import (
 	"os/signal"
 	"path/filepath"
 	"strconv"
+	"sync"
 	"syscall"
 	"time"
 
@@ -18,6 +19,7 @@ import (
 	"raconte/demo"
 	"raconte/fonts"
 	"raconte/jobs"
+	"raconte/ocr"
 	"raconte/pictures"
 	"raconte/press"
 	"raconte/server"
@@ -36,6 +38,7 @@ type settings struct {
 	Address  string `env:"RACONTE_ADDRESS"`
 	House    string `env:"RACONTE_HOUSE" envDefault:"Pellworth Growers’ Cooperative"`
 	Pictures string `env:"RACONTE_PICTURES"` // a folder, by default pictures in Data
+	Reads    string `env:"RACONTE_OCR_LANGUAGES" envDefault:"eng"`
 }
 
 func readSettings() (settings, error) {
@@ -65,6 +68,7 @@ type house struct {
 	bucket *blobs.Bucket
 	server *server.Server
 	jobs   *jobs.Runner
+	reads  *jobs.Runner // slow work: the text in pictures
 	maker  *pictures.Maker
 	log    *slog.Logger
 }
@@ -87,15 +91,21 @@ func openHouse(ctx context.Context) (*house, error) {
 	if err != nil {
 		return nil, fmt.Errorf("finding the built interface: %w", err)
 	}
+	reader, err := ocr.Find(ctx, c.Reads)
+	if err != nil {
+		h.log.Warn("text in pictures is not read", "reason", err.Error())
+	}
 	h.jobs = &jobs.Runner{Store: h.store, Log: h.log}
+	h.reads = &jobs.Runner{Store: h.store, Log: h.log}
 	h.server, err = server.New(server.Config{
-		Store: h.store, Pictures: h.maker, Jobs: h.jobs, Files: h.bucket, Web: files, Log: h.log,
+		Store: h.store, Pictures: h.maker, Jobs: h.jobs, Reads: h.reads, Reader: reader, Files: h.bucket, Web: files, Log: h.log,
 		Press: press.Press{Pictures: h.maker, Address: c.Address, House: c.House},
 	})
 	if err != nil {
 		return nil, err
 	}
 	h.jobs.Works = map[string]jobs.Work{"pdf": h.server.MakePDF, "preview": h.server.MakePreview}
+	h.reads.Works = map[string]jobs.Work{"read": h.server.ReadText}
 	return h, nil
 }
 
@@ -121,7 +131,7 @@ func serverCommands() []*cobra.Command {
 				return err
 			}
 			defer h.close()
-			return demo.Load(cmd.Context(), h.store, h.server)
+			return demo.Load(cmd.Context(), h.store, h.maker)
 		}),
 	}
 	return []*cobra.Command{serve, load}
@@ -148,7 +158,10 @@ func serve(cmd *cobra.Command, _ []string) error {
 	idle := make(chan struct{})
 	go func() {
 		defer close(idle)
-		h.jobs.Run(ctx, workers)
+		var both sync.WaitGroup
+		both.Go(func() { h.jobs.Run(ctx, workers) })
+		both.Go(func() { h.reads.Run(ctx, 1) })
+		both.Wait()
 	}()
 	go h.sweep(ctx)
 	err = h.server.Serve(ctx, listener)

@@ -62,16 +62,16 @@ func parse(file string) name {
 		if chunk := base[:end]; digit {
 			n.chunks = append(n.chunks, chunk)
 		} else {
-			n.chunks = append(n.chunks, words(chunk))
+			n.chunks = append(n.chunks, letters(chunk))
 		}
 		base = base[end:]
 	}
 	return n
 }
 
-// words folds case and takes every mark between words for the same, so that "Step_2" and "step 2" and
+// letters folds case and takes every mark between words for the same, so that "Step_2" and "step 2" and
 // timestamps with different marks between their parts compare by their numbers.
-func words(s string) string {
+func letters(s string) string {
 	return strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) || r == '/' {
 			return unicode.ToLower(r)

@@ -23,10 +23,12 @@ const (
 	Box    Kind = "box"    // Points: two opposite corners
 	Text   Kind = "text"   // Points: top left, right edge (its Y is not used)
 	Marker Kind = "marker" // Points: its middle
+	// Pointer is the mouse pointer of a capture that knew it apart from the picture. Points: its tip.
+	Pointer Kind = "pointer"
 )
 
 // Kinds are all kinds of marks.
-var Kinds = []Kind{Arrow, Box, Text, Marker}
+var Kinds = []Kind{Arrow, Box, Text, Marker, Pointer}
 
 // Weight is how heavy a mark is drawn.
 type Weight string
@@ -124,7 +126,7 @@ func (f Figure) Check() error {
 
 func (m Mark) check() error {
 	want := 2
-	if m.Kind == Marker {
+	if m.Kind == Marker || m.Kind == Pointer {
 		want = 1
 	}
 	switch {

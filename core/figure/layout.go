@@ -115,8 +115,31 @@ func (m Mark) draw(unit float64, number int) []scene.Item {
 		s.Fill(scene.Rounded(r, side*0.22), ink)
 		width := text.Width(text.Bold, size, label)
 		sayAsOutline(&s, size, at.X-width/2, at.Y+size*text.CapTop/2, label, OnInk(ink))
+	case Pointer:
+		for i, p := range PointerShape(m.Points[0], pointerSize(m.Weight)*unit) {
+			s.Fill(p, []scene.Color{scene.Hex("#16272d"), keyline}[i])
+		}
 	}
 	return s.Items
+}
+
+// PointerShape is a mouse pointer with its tip at a place: its dark edge and its light inside. It is size high.
+func PointerShape(tip scene.Point, size float64) [2]scene.Outline {
+	shape := make([]scene.Point, 0, 4)
+	for _, p := range []scene.Point{{X: 0, Y: 0}, {X: 0.68, Y: 0.66}, {X: 0.3, Y: 0.7}, {X: 0.06, Y: 1}} {
+		shape = append(shape, tip.Plus(p.Times(size)))
+	}
+	return [2]scene.Outline{append(scene.Stroke(shape, size*0.13, true), scene.Polygon(shape...)...), scene.Polygon(shape...)}
+}
+
+func pointerSize(w Weight) float64 {
+	switch w {
+	case Fine:
+		return 16
+	case Strong:
+		return 40
+	}
+	return 24
 }
 
 // Sizes of a text mark in units.

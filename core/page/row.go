@@ -21,6 +21,9 @@ const (
 	sideCell     = 0.56 // share of the width for the picture with words beside it
 )
 
+// PictureWidth is the most that a picture with words beside it is wide in print, in points.
+const PictureWidth = (inner - gutter) * sideCell
+
 // FigureRef is how a figure is named to renderers of pages.
 func FigureRef(id string) string { return "figure:" + id }
 
@@ -32,8 +35,7 @@ func (s *setter) row(index int, step document.Step) {
 	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
 	wordsX, wordsWidth := side+gutter, inner-gutter
 	if !wide {
-		pictureWidth := (inner - gutter) * sideCell
-		wordsX, wordsWidth = side+gutter+pictureWidth+wordGap, inner-gutter-pictureWidth-wordGap
+		wordsX, wordsWidth = side+gutter+PictureWidth+wordGap, inner-gutter-PictureWidth-wordGap
 	}
 	most := content - 2*rowPad
 	scale := 1.0

@@ -14,6 +14,7 @@ type Verdict string
 const (
 	Same    Verdict = "same"
 	Pointer Verdict = "same-but-pointer"
+	Clock   Verdict = "same-but-clock"
 	Changed Verdict = "changed"
 )
 
@@ -36,6 +37,28 @@ func Compare(a, b *image.RGBA) Comparison {
 		return Comparison{Pointer, rects}
 	}
 	return Comparison{Changed, rects}
+}
+
+// CompareBut is Compare where differences that lie in the given clocks do not count as a change.
+func CompareBut(a, b *image.RGBA, clocks []image.Rectangle) Comparison {
+	c := Compare(a, b)
+	if c.Verdict != Changed || a.Bounds().Size() != b.Bounds().Size() {
+		return c
+	}
+	var rest []image.Rectangle
+	for _, r := range c.Rectangles {
+		inClock := false
+		for _, clock := range clocks {
+			inClock = inClock || r.In(clock)
+		}
+		if !inClock {
+			rest = append(rest, r)
+		}
+	}
+	if len(rest) == 0 || (len(rest) < len(c.Rectangles) && (onlyCaret(a, b, rest) || onlyPointer(a, b, rest))) {
+		c.Verdict = Clock
+	}
+	return c
 }
 
 // tile is the side of the squares in which differences are gathered; differences in squares that
@@ -105,7 +128,6 @@ func gather(boxes []image.Rectangle, cols, rows int) []image.Rectangle {
 
 // merge joins rectangles that overlap and, while there are too many, those whose joining adds least.
 func merge(rects []image.Rectangle) []image.Rectangle {
-	area := func(r image.Rectangle) int { return r.Dx() * r.Dy() }
 	if len(rects) > 120 { // noise all over: one rectangle says it as well
 		all := image.Rectangle{}
 		for _, r := range rects {

@@ -22,7 +22,7 @@ func (s *Stage) Nudge(by scene.Point, reshape bool) View {
 		return s.view()
 	}
 	s.edit(func(m *figure.Mark) {
-		if !reshape || m.Kind == figure.Marker {
+		if !reshape || len(m.Points) == 1 {
 			*m = m.MovedBy(by)
 			return
 		}

@@ -116,6 +116,8 @@ func Name(m figure.Mark, number int) string {
 		return "Text"
 	case figure.Arrow:
 		return "Arrow"
+	case figure.Pointer:
+		return "Mouse pointer"
 	}
 	return "Box"
 }

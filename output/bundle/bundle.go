@@ -4,6 +4,7 @@
 package bundle
 
 import (
+	"raconte/core/capture"
 	"raconte/core/document"
 )
 
@@ -25,6 +26,8 @@ const (
 type Shot struct {
 	File string `json:"file"` // "shots/<sha-256>.png" or ".jpg"
 	Name string `json:"name,omitempty"`
+	// About is what is known of its capture; nil where nothing is.
+	About *capture.About `json:"about,omitempty"`
 }
 
 // manifest is document.json.

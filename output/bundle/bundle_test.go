@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
@@ -39,8 +40,8 @@ func sample() document.Document {
 
 func written(t testing.TB) []byte {
 	var buf bytes.Buffer
-	require.NoError(t, Write(&buf, sample(), func(string) ([]byte, string, string, error) {
-		return []byte(pixels), "image/png", "a.png", nil
+	require.NoError(t, Write(&buf, sample(), func(string) (Content, error) {
+		return Content{Data: []byte(pixels), Type: "image/png", Name: "a.png", About: &capture.About{Source: "practice", Action: &capture.Action{Kind: capture.Click}}}, nil
 	}))
 	return buf.Bytes()
 }

@@ -327,6 +327,246 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/scaled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a smaller copy of a shot to its session, next to it. The shot itself stays. */
+        post: operations["scaleShot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's own shots, the last taken first. */
+        get: operations["findShots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/discarded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take shots out of their sessions or bring them back. A shot that a step uses stays in that step. */
+        put: operations["discardShots"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much the caller's shots take, and whether text in pictures is read here. */
+        get: operations["getRoom"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's sessions that hold shots, the last one first. */
+        get: operations["listCaptures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{capture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        /** A session with its shots in order. */
+        get: operations["getCapture"];
+        /** Begin a session under an id that the client chose, or name it anew. */
+        put: operations["putCapture"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{capture}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a session's shots in another order. Those not named follow. */
+        put: operations["orderShots"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{capture}/even": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give shots that differ a little in size one crop, so that a sequence of them does not jump. */
+        post: operations["evenShots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{capture}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare all shots of a session again, each with the one before it. */
+        post: operations["compareShots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captures/{capture}/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Bring in a shot at the end of a session. Sending it again does nothing more. */
+        put: operations["putCapturedShot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feed/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it. */
+        put: operations["putFeedShot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's recorders. */
+        get: operations["listDevices"];
+        put?: never;
+        /** Let a recorder bring shots in. Its token is told in this answer only. */
+        post: operations["addDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a recorder's right away, at once and for good. What it brought stays. */
+        delete: operations["revokeDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -334,7 +574,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Server-sent events, of type `document` for documents the caller may see and `delivery` for the caller's own. */
+        /** Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own. */
         get: operations["getEvents"];
         put?: never;
         post?: never;
@@ -439,7 +679,7 @@ export interface components {
         Mark: {
             id: string;
             /** @enum {string} */
-            kind: "arrow" | "box" | "text" | "marker";
+            kind: "arrow" | "box" | "text" | "marker" | "pointer";
             points: components["schemas"]["Point"][];
             ink: string;
             /** @enum {string} */
@@ -490,6 +730,126 @@ export interface components {
             width: number;
             height: number;
             name: string;
+        };
+        Arrival: {
+            about: components["schemas"]["About"];
+            /** @description What to call the shot. */
+            name?: string;
+            /** @description Of a feed: the session's name; the day's own where it is missing. */
+            session?: string;
+            /** Format: binary */
+            picture: string;
+        };
+        /** @description What is known of a shot's capture. Places are in pixels of the shot. */
+        About: {
+            /** Format: date-time */
+            taken: string;
+            /** @enum {string} */
+            source: "screen" | "clipboard" | "file" | "practice" | "feed";
+            monitor?: string;
+            /** @description Pixels to a unit of the desktop. */
+            scale?: number;
+            window?: components["schemas"]["Window"];
+            pointer?: components["schemas"]["PointerSeen"];
+            action?: components["schemas"]["Action"];
+            elements?: components["schemas"]["Element"][];
+            crop?: components["schemas"]["Rect"];
+            note?: string;
+        };
+        Window: {
+            title: string;
+            rect: components["schemas"]["Rect"];
+            shadow?: number;
+        };
+        PointerSeen: {
+            x: number;
+            y: number;
+            /** @description It is in the picture itself. */
+            drawn?: boolean;
+        };
+        Action: {
+            /** @enum {string} */
+            kind: "click" | "double-click" | "right-click" | "point" | "keys" | "shortcut";
+            element?: components["schemas"]["Element"];
+            /** @description Of keys: what is in the field now. Of a shortcut: its keys. */
+            text?: string;
+        };
+        Element: {
+            name: string;
+            /** @description As in ARIA: button, textbox, combobox, option, menuitem, checkbox, switch, tab, link, row …; also password and clock. */
+            role: string;
+            rect: components["schemas"]["Rect"];
+            window?: string;
+            /** @description What a field wants: “the bin count”. */
+            asks?: string;
+            on?: boolean;
+            secret?: boolean;
+        };
+        Taken: {
+            id: string;
+            name: string;
+            width: number;
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            /** @description Its session. */
+            capture?: string;
+            place: number;
+            about: components["schemas"]["About"];
+            /**
+             * @description Against the shot before it in its session.
+             * @enum {string}
+             */
+            verdict: "" | "same" | "same-but-pointer" | "same-but-clock" | "changed";
+            /** @description It differs a little in size from the shot before it. */
+            uneven: boolean;
+            /** @description The words found in the picture; missing until it was read. */
+            text?: string;
+            placed: boolean;
+            print?: components["schemas"]["Print"];
+        };
+        /** @description What a shot of very high resolution will look like in print, two steps to a page. */
+        Print: {
+            /** @description The size, in points, at which its usual text will print. */
+            points: number;
+            /** @description The width of the copy that is offered. */
+            width: number;
+        };
+        Capture: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            lastAt: string;
+            shots: number;
+            first?: string;
+        };
+        CaptureWithShots: {
+            capture: components["schemas"]["Capture"];
+            shots: components["schemas"]["Taken"][];
+        };
+        Room: {
+            shots: number;
+            /** Format: int64 */
+            bytes: number;
+            unusedShots: number;
+            /** Format: int64 */
+            unusedBytes: number;
+            /** @description The languages in which text in pictures is read; empty where it is not. */
+            reads: string;
+        };
+        Device: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            usedAt?: string;
+        };
+        NewDevice: {
+            device: components["schemas"]["Device"];
+            token: string;
         };
         Finding: {
             /** @enum {string} */
@@ -577,6 +937,7 @@ export interface components {
     parameters: {
         documentId: string;
         deliveryId: string;
+        captureId: string;
         shotId: string;
         layoutOf: components["schemas"]["Layout"];
     };
@@ -1180,6 +1541,388 @@ export interface operations {
                 content: {
                     "image/*": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    scaleShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    width: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The copy */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findShots: {
+        parameters: {
+            query?: {
+                /** @description Taken on this day, in the time zone of `offset`. */
+                day?: string;
+                /** @description Minutes to add to UTC for the caller's local time. */
+                offset?: number;
+                /** @description A part of the window's title. */
+                window?: string;
+                /** @description Words in the picture, the window's title or the name. */
+                text?: string;
+                /** @description Only shots that a step uses or only those that none uses. */
+                placed?: boolean;
+                /** @description Only shots used nowhere at all: not even by a deleted step or an earlier revision. */
+                unused?: boolean;
+                /** @description For the next page: older than this. */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shots */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    discardShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shots: string[];
+                    discarded: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The room */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCaptures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCapture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCapture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    orderShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shots: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    evenShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCapturedShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Arrival"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFeedShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Arrival"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The device */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewDevice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    revokeDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Revoked */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

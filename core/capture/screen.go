@@ -1,0 +1,189 @@
+package capture
+
+import (
+	"time"
+
+	"raconte/core/scene"
+)
+
+// Screen is what a source knows of the screen at one moment. Places are in pixels of the picture that
+// the source gives of everything it sees.
+type Screen struct {
+	W        float64   `json:"w"`
+	H        float64   `json:"h"`
+	Monitors []Monitor `json:"monitors"`
+	Windows  []Window  `json:"windows"`  // the front one first
+	Elements []Element `json:"elements"` // later ones lie on earlier ones
+}
+
+// Monitor is one screen of several.
+type Monitor struct {
+	ID    string     `json:"id"`
+	Rect  scene.Rect `json:"rect"`
+	Scale float64    `json:"scale"` // pixels to a unit of the desktop; 1 on plain screens
+}
+
+// Window is a window without its shadow; Shadow is how far that reaches around it.
+type Window struct {
+	Title  string     `json:"title"`
+	Rect   scene.Rect `json:"rect"`
+	Shadow float64    `json:"shadow,omitempty"`
+}
+
+// Element is one thing on the screen that a person can name and use, as an accessibility layer tells it.
+type Element struct {
+	Name   string     `json:"name"`
+	Role   string     `json:"role"` // see the roles in describe.go
+	Rect   scene.Rect `json:"rect"`
+	Window string     `json:"window,omitempty"`
+	Asks   string     `json:"asks,omitempty"`   // what a field wants: "the bin count"
+	On     bool       `json:"on,omitempty"`     // a tick box or toggle: whether it is on
+	Secret bool       `json:"secret,omitempty"` // a password field: what is typed there is never told
+}
+
+// Action is what the person did when a shot was taken.
+type Action struct {
+	Kind    string   `json:"kind"` // click, double-click, right-click, point, keys or shortcut
+	Element *Element `json:"element,omitempty"`
+	Text    string   `json:"text,omitempty"` // of keys: what is in the field now; of a shortcut: its keys, as "Ctrl+P"
+}
+
+// The kinds of actions.
+const (
+	Click       = "click"
+	DoubleClick = "double-click"
+	RightClick  = "right-click"
+	PointAt     = "point"
+	Keys        = "keys"
+	Shortcut    = "shortcut"
+)
+
+// Pointer is the mouse pointer in a shot. It is in the picture itself where Drawn; else it is known apart
+// from it and can be shown, moved or left out.
+type Pointer struct {
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	Drawn bool    `json:"drawn,omitempty"`
+}
+
+// About is what is known of a shot's capture. Places are in pixels of the shot.
+type About struct {
+	Taken    time.Time   `json:"taken"`
+	Source   string      `json:"source"` // screen, clipboard, file, practice or feed
+	Monitor  string      `json:"monitor,omitempty"`
+	Scale    float64     `json:"scale,omitempty"`
+	Window   *Window     `json:"window,omitempty"`
+	Pointer  *Pointer    `json:"pointer,omitempty"`
+	Action   *Action     `json:"action,omitempty"`
+	Elements []Element   `json:"elements,omitempty"`
+	Crop     *scene.Rect `json:"crop,omitempty"` // what was meant of a shot that holds more
+	Note     string      `json:"note,omitempty"` // what was done to it on the way in: "clamped to the screen"
+}
+
+// The most that is kept of what a source tells.
+const (
+	mostElements = 500
+	longestName  = 300 // characters of a name or title
+	longestText  = 2000
+)
+
+// Trimmed is a with everything bounded and all that is secret left out, so that it can be kept.
+func (a About) Trimmed() About {
+	a.Source, a.Monitor, a.Note = cut(a.Source, 32), cut(a.Monitor, 64), cut(a.Note, longestName)
+	if a.Window != nil {
+		w := *a.Window
+		w.Title = cut(w.Title, longestName)
+		a.Window = &w
+	}
+	if len(a.Elements) > mostElements {
+		a.Elements = a.Elements[:mostElements]
+	}
+	elements := make([]Element, len(a.Elements))
+	for i, e := range a.Elements {
+		elements[i] = e.trimmed()
+	}
+	a.Elements = elements
+	if a.Action != nil {
+		act := *a.Action
+		act.Kind, act.Text = cut(act.Kind, 32), cut(act.Text, longestText)
+		if act.Element != nil {
+			e := act.Element.trimmed()
+			act.Element = &e
+			if e.Secret {
+				act.Text = ""
+			}
+		}
+		a.Action = &act
+	}
+	return a
+}
+
+func (e Element) trimmed() Element {
+	e.Name, e.Role, e.Window, e.Asks = cut(e.Name, longestName), cut(e.Role, 64), cut(e.Window, longestName), cut(e.Asks, longestName)
+	e.Secret = e.Secret || e.Role == RolePassword
+	return e
+}
+
+func cut(s string, most int) string {
+	if r := []rune(s); len(r) > most {
+		return string(r[:most])
+	}
+	return s
+}
+
+// At is the topmost element under a point; false where there is none.
+func (s Screen) At(p scene.Point) (Element, bool) {
+	for i := len(s.Elements) - 1; i >= 0; i-- {
+		if s.Elements[i].Rect.Contains(p) {
+			return s.Elements[i], true
+		}
+	}
+	return Element{}, false
+}
+
+// WindowAt is the front window under a point; false where there is none.
+func (s Screen) WindowAt(p scene.Point) (Window, bool) {
+	for _, w := range s.Windows {
+		if w.Rect.Contains(p) {
+			return w, true
+		}
+	}
+	return Window{}, false
+}
+
+// MonitorAt is the monitor under a point, or the first; false where none is known.
+func (s Screen) MonitorAt(p scene.Point) (Monitor, bool) {
+	for _, m := range s.Monitors {
+		if m.Rect.Contains(p) {
+			return m, true
+		}
+	}
+	if len(s.Monitors) > 0 {
+		return s.Monitors[0], true
+	}
+	return Monitor{}, false
+}
+
+// Scaled is what is known of a copy that is k times as large.
+func (a About) Scaled(k float64) About {
+	by := func(r scene.Rect) scene.Rect { return scene.Rect{X: r.X * k, Y: r.Y * k, W: r.W * k, H: r.H * k} }
+	a = a.Trimmed()
+	a.Scale *= k
+	if a.Window != nil {
+		a.Window.Rect = by(a.Window.Rect)
+	}
+	if a.Pointer != nil {
+		a.Pointer = &Pointer{X: a.Pointer.X * k, Y: a.Pointer.Y * k, Drawn: a.Pointer.Drawn}
+	}
+	for i := range a.Elements {
+		a.Elements[i].Rect = by(a.Elements[i].Rect)
+	}
+	if a.Action != nil && a.Action.Element != nil {
+		a.Action.Element.Rect = by(a.Action.Element.Rect)
+	}
+	if a.Crop != nil {
+		crop := by(*a.Crop)
+		a.Crop = &crop
+	}
+	return a
+}

@@ -1,0 +1,57 @@
+package ocr
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"strings"
+	"testing"
+
+	"raconte/fonts"
+	"raconte/raster"
+	"raconte/workstation"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestWordsOnAScreenAreFound(t *testing.T) {
+	r, err := Find(context.Background(), "eng+xxx")
+	if errors.Is(err, ErrAbsent) {
+		t.Skip("tesseract is not installed here")
+	}
+	require.NoError(t, err)
+	assert.Equal(t, "eng", r.Languages())
+	fonts.Register()
+	p := workstation.NewPlayer()
+	require.NoError(t, p.Play(strings.NewReader("sign in\nclick Alarms\ntake window")))
+	var png bytes.Buffer
+	require.NoError(t, raster.EncodePNG(&png, p.Shots[0].Image, raster.Quick))
+	words, err := r.Words(context.Background(), png.Bytes())
+	require.NoError(t, err)
+	found := map[string]bool{}
+	for _, w := range words {
+		found[w.Text] = true
+		assert.True(t, w.Rect.X >= 0 && w.Rect.X+w.Rect.W <= 1440 && w.Rect.H < 200, w.Text)
+	}
+	for _, want := range []string{"Temperature", "alarms", "Silence", "Receiving"} {
+		assert.True(t, found[want], "%q is on the screen; found %v", want, found)
+	}
+	_, err = r.Words(context.Background(), []byte("no picture"))
+	assert.Error(t, err)
+}
+
+func TestWithoutTesseract(t *testing.T) {
+	t.Setenv("PATH", t.TempDir())
+	_, err := Find(context.Background(), "eng")
+	assert.ErrorIs(t, err, ErrAbsent)
+	_, err = Reader{}.Words(context.Background(), nil)
+	assert.ErrorIs(t, err, ErrAbsent)
+}
+
+func TestTheTableIsReadAndItsNonsenseIsNot(t *testing.T) {
+	words := parse([]byte("level\tpage\n5\t1\t1\t1\t1\t1\t10\t20\t30\t12\t96.5\tBins\n5\t1\t1\t1\t1\t2\tx\t20\t30\t12\t96\tbad\n4\t1\t1\t1\t1\t0\t1\t2\t3\t4\t-1\t\n5\t1\t1\t1\t1\t3\t1\t2\t3\t4\t95\t  \n"))
+	require.Len(t, words, 1)
+	assert.Equal(t, "Bins", words[0].Text)
+	assert.Equal(t, 12.0, words[0].Rect.H)
+}

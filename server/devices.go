@@ -1,0 +1,96 @@
+package server
+
+import (
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/hex"
+	"errors"
+	"net/http"
+	"strings"
+
+	"raconte/api"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// A device token is 32 random bytes. A hash without salt is enough for what can't be guessed.
+const tokenBytes = 32
+
+func hashToken(token string) string {
+	sum := sha256.Sum256([]byte(token))
+	return hex.EncodeToString(sum[:])
+}
+
+// authorizeDevice lets a recorder in by its token, as its owner, while the owner may edit.
+func (s *Server) authorizeDevice(c *gin.Context) {
+	token, ok := strings.CutPrefix(c.GetHeader("Authorization"), "Bearer ")
+	if !ok {
+		c.Header("WWW-Authenticate", "Bearer")
+		problem(c, http.StatusUnauthorized, "Send the device's token in the header “Authorization: Bearer …”.")
+		return
+	}
+	d, err := s.Store.DeviceWith(c, hashToken(strings.TrimSpace(token)))
+	var owner store.Account
+	if err == nil {
+		owner, err = s.Store.Account(c, d.Owner)
+	}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		c.Header("WWW-Authenticate", `Bearer error="invalid_token"`)
+		problem(c, http.StatusUnauthorized, "This token is not known, or it was revoked. Its owner can make a new one under Setup.")
+	case err != nil:
+		s.fail(c, err)
+	case !owner.Role.AtLeast(store.Author):
+		problem(c, http.StatusForbidden, "The owner of this token may not bring shots in any more.")
+	default:
+		c.Set("account", owner)
+		c.Set("device", d.Name)
+	}
+}
+
+// ListDevices answers with the caller's recorders.
+func (s *Server) ListDevices(c *gin.Context) {
+	all, err := s.Store.Devices(c, accountOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := make([]api.Device, 0, len(all))
+	for _, d := range all {
+		out = append(out, deviceAnswer(d))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// AddDevice makes a recorder's token.
+func (s *Server) AddDevice(c *gin.Context) {
+	var in api.AddDeviceJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" || len([]rune(in.Name)) > 100 {
+		problem(c, http.StatusBadRequest, "Give the recorder a name of at most 100 characters.")
+		return
+	}
+	raw := make([]byte, tokenBytes)
+	_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
+	token := base64.RawURLEncoding.EncodeToString(raw)
+	d, err := s.Store.AddDevice(c, accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusCreated, api.NewDevice{Device: deviceAnswer(d), Token: token})
+}
+
+// RevokeDevice takes a recorder's right away.
+func (s *Server) RevokeDevice(c *gin.Context, id string) {
+	if err := s.Store.RevokeDevice(c, id, accountOf(c).ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func deviceAnswer(d store.Device) api.Device {
+	return api.Device{Id: d.ID, Name: d.Name, MadeAt: d.MadeAt, UsedAt: d.UsedAt}
+}

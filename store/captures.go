@@ -1,0 +1,234 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"raconte/core/capture"
+	"raconte/core/sight"
+
+	"gorm.io/gorm"
+)
+
+// Capture is a session: one sitting of capturing.
+type Capture struct {
+	ID      string
+	Owner   string
+	Name    string
+	BeganAt time.Time
+	LastAt  time.Time
+	Shots   int    `gorm:"->;-:migration"` // that were not discarded
+	First   string `gorm:"->;-:migration"` // the id of the first of them
+}
+
+// BeginCapture opens a session under the id that the client chose, or gives an open one another name.
+func (s *Store) BeginCapture(ctx context.Context, id, name, owner string) (Capture, error) {
+	c := Capture{ID: id, Owner: owner, Name: name, BeganAt: s.now(), LastAt: s.now()}
+	err := s.db.WithContext(ctx).Create(&c).Error
+	if !errors.Is(err, gorm.ErrDuplicatedKey) {
+		return c, err
+	}
+	if c, err = s.Capture(ctx, id, owner); err != nil || c.Name == name {
+		return c, err
+	}
+	c.Name = name
+	return c, s.db.WithContext(ctx).Table("captures").Where("id = ?", id).Update("name", name).Error
+}
+
+const withShots = `captures.*,
+	(SELECT COUNT(*) FROM shots WHERE capture_id = captures.id AND discarded_at IS NULL) AS shots,
+	COALESCE((SELECT id FROM shots WHERE capture_id = captures.id AND discarded_at IS NULL ORDER BY place LIMIT 1), '') AS first`
+
+// Capture is a session of an account.
+func (s *Store) Capture(ctx context.Context, id, owner string) (Capture, error) {
+	var c Capture
+	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("id = ? AND owner = ?", id, owner).Take(&c).Error
+	return c, found(err)
+}
+
+// Captures are an account's sessions, the last one first; those without shots are left out.
+func (s *Store) Captures(ctx context.Context, owner string) ([]Capture, error) {
+	var all []Capture
+	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
+		Having("shots > 0").Order("last_at DESC").Limit(mostListed).Find(&all).Error
+	return all, err
+}
+
+// ShotQuery says which of an account's shots are looked for. Empty fields ask for nothing.
+type ShotQuery struct {
+	Capture   string
+	From, To  time.Time // taken in this span, To excluded
+	Window    string    // a part of the window's title
+	Text      string    // words in the picture, the window's title or the name
+	Placed    *bool
+	Unused    bool // used nowhere at all: not even by a removed step or an old revision
+	Discarded bool
+	After     time.Time // older than this: for the next page
+	Most      int
+}
+
+const isPlaced = `EXISTS (SELECT 1 FROM step_shots u JOIN steps p ON p.document_id = u.document_id AND p.id = u.step_id
+	JOIN documents d ON d.id = p.document_id WHERE u.shot_id = shots.id AND NOT p.removed AND d.deleted_at IS NULL)`
+
+const isUsed = `(EXISTS (SELECT 1 FROM step_shots u WHERE u.shot_id = shots.id) OR EXISTS (SELECT 1 FROM revision_shots r WHERE r.shot_id = shots.id))`
+
+// FindShots are an account's shots: of a session in its order, else the last taken first.
+func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
+	db := s.db.WithContext(ctx).Table("shots").Omit("words").
+		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, "+isPlaced+" AS placed").
+		Where("created_by = ?", owner)
+	if q.Discarded {
+		db = db.Where("discarded_at IS NOT NULL")
+	} else {
+		db = db.Where("discarded_at IS NULL")
+	}
+	if !q.From.IsZero() {
+		db = db.Where("taken_at >= ?", q.From)
+	}
+	if !q.To.IsZero() {
+		db = db.Where("taken_at < ?", q.To)
+	}
+	if q.Window != "" {
+		db = db.Where("window_title LIKE ?", "%"+escapeLike(q.Window)+"%")
+	}
+	for _, word := range strings.Fields(q.Text) {
+		like := "%" + escapeLike(word) + "%"
+		db = db.Where("(found_text LIKE ? OR window_title LIKE ? OR name LIKE ?)", like, like, like)
+	}
+	if q.Placed != nil {
+		db = db.Where(isPlaced+" = ?", *q.Placed)
+	}
+	if q.Unused {
+		db = db.Where("NOT " + isUsed)
+	}
+	if !q.After.IsZero() {
+		db = db.Where("taken_at < ?", q.After)
+	}
+	if q.Capture != "" {
+		db = db.Where("capture_id = ?", q.Capture).Order("place, taken_at")
+	} else {
+		db = db.Order("taken_at DESC, shots.id")
+	}
+	if q.Most > 0 {
+		db = db.Limit(q.Most)
+	}
+	var shots []Shot
+	err := db.Find(&shots).Error
+	return shots, err
+}
+
+func escapeLike(s string) string {
+	return strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(s)
+}
+
+// MaySeeShot tells whether an account that edits may see a shot: its own, or one that a document uses.
+func (s *Store) MaySeeShot(ctx context.Context, id, account string) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Table("shots").Where("id = ? AND (created_by = ? OR "+isUsed+")", id, account).Count(&n).Error
+	return n > 0, err
+}
+
+// Before is the shot before another in its session, discarded ones included.
+func (s *Store) Before(ctx context.Context, shot Shot) (Shot, error) {
+	var before Shot
+	if shot.CaptureID == nil {
+		return before, ErrNotFound
+	}
+	err := s.db.WithContext(ctx).Where("capture_id = ? AND place < ?", *shot.CaptureID, shot.Place).Order("place DESC").Take(&before).Error
+	return before, found(err)
+}
+
+// SetVerdict records how a shot compares with the one before it.
+func (s *Store) SetVerdict(ctx context.Context, id string, v sight.Verdict) error {
+	return s.db.WithContext(ctx).Table("shots").Where("id = ?", id).Update("verdict", v).Error
+}
+
+// SetRead records the words that were found in a picture.
+func (s *Store) SetRead(ctx context.Context, id string, words []sight.Word) error {
+	var text strings.Builder
+	for _, w := range words {
+		text.WriteString(w.Text + " ")
+	}
+	if words == nil {
+		words = []sight.Word{}
+	}
+	all := strings.TrimSpace(text.String())
+	return s.db.WithContext(ctx).Model(&Shot{}).Where("id = ?", id).Select("words", "found_text").
+		Updates(Shot{Words: words, FoundText: &all}).Error
+}
+
+// SetAbout changes what is known of a shot's capture.
+func (s *Store) SetAbout(ctx context.Context, id string, a capture.About) error {
+	return s.db.WithContext(ctx).Model(&Shot{}).Where("id = ?", id).Select("about").Updates(Shot{About: a}).Error
+}
+
+// Discard takes shots out of their sessions, or brings them back. Shots of others are left alone.
+func (s *Store) Discard(ctx context.Context, owner string, ids []string, discarded bool) error {
+	if len(ids) == 0 {
+		return nil
+	}
+	var at *time.Time
+	if discarded {
+		now := s.now()
+		at = &now
+	}
+	return s.db.WithContext(ctx).Table("shots").Where("created_by = ? AND id IN ?", owner, ids).Update("discarded_at", at).Error
+}
+
+// Reorder puts a session's shots in the given order. Shots that are not named follow, as they were.
+func (s *Store) Reorder(ctx context.Context, owner, captureID string, ids []string) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", captureID, owner).Take(&Capture{}).Error; err != nil {
+			return found(err)
+		}
+		var there []string
+		if err := tx.Table("shots").Where("capture_id = ?", captureID).Order("place").Pluck("id", &there).Error; err != nil {
+			return err
+		}
+		known, named := map[string]bool{}, map[string]bool{}
+		for _, id := range there {
+			known[id] = true
+		}
+		var order []string
+		for _, id := range ids {
+			if known[id] && !named[id] {
+				named[id] = true
+				order = append(order, id)
+			}
+		}
+		for _, id := range there {
+			if !named[id] {
+				order = append(order, id)
+			}
+		}
+		for i, id := range order {
+			if err := tx.Table("shots").Where("id = ?", id).Update("place", i+1).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// Room is how much an account's shots take, in bytes of their files.
+type Room struct {
+	Shots       int
+	Bytes       int64
+	UnusedShots int
+	UnusedBytes int64
+}
+
+// Room measures an account's shots.
+func (s *Store) Room(ctx context.Context, owner string) (Room, error) {
+	var r Room
+	err := s.db.WithContext(ctx).Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS bytes,
+		COALESCE(SUM(unused), 0) AS unused_shots, COALESCE(SUM(bytes * unused), 0) AS unused_bytes
+		FROM (SELECT bytes, (NOT `+isUsed+`) AS unused FROM shots WHERE created_by = ? AND discarded_at IS NULL) mine`, owner).Scan(&r).Error
+	if err != nil {
+		return r, fmt.Errorf("measuring shots: %w", err)
+	}
+	return r, nil
+}

@@ -1,0 +1,45 @@
+package workstation
+
+import (
+	"raconte/core/capture"
+	"raconte/core/scene"
+)
+
+// Before is what a recording keeps before a press at a point takes effect: what was typed into the field that
+// is left by it, if anything was, and the press itself. Places are in pixels of the desktop.
+func (d *Desk) Before(p scene.Point, kind string) []capture.Action {
+	var acts []capture.Action
+	_, c := under(d.layers(), p)
+	if e, typed, ok := d.Focused(); ok && typed != d.told[d.focus] && (c == nil || c.id != d.focus) {
+		acts = append(acts, d.typed(e, typed))
+	}
+	act := capture.Action{Kind: kind}
+	if c != nil {
+		e := c.Element
+		act.Element = &e
+		if c.field != nil && c.id != d.focus {
+			d.told[c.id] = *c.field.value
+		}
+		if c.field != nil {
+			return acts // a press into a field only begins the typing
+		}
+	}
+	return append(acts, act)
+}
+
+// Typing is what was typed and not yet told, as when the recording ends.
+func (d *Desk) Typing() (capture.Action, bool) {
+	e, typed, ok := d.Focused()
+	if !ok || typed == d.told[d.focus] {
+		return capture.Action{}, false
+	}
+	return d.typed(e, typed), true
+}
+
+func (d *Desk) typed(e capture.Element, text string) capture.Action {
+	d.told[d.focus] = text
+	if e.Secret {
+		text = ""
+	}
+	return capture.Action{Kind: capture.Keys, Element: &e, Text: text}
+}
