@@ -30,6 +30,7 @@ type Desk struct {
 	drag    *drag
 	program *lotroom
 	shots   map[string]drawn  // pictures of layers that were drawn before, by the layer's id
+	last    look              // of what was drawn last
 	told    map[string]string // what was in fields when a recording last told of them, by the control's id
 }
 

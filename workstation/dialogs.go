@@ -169,7 +169,7 @@ func (l *lotroom) drawLog(u *ui) {
 	bar := track * logView / (logRows * rowHeight)
 	u.box(scene.Rect{X: w - 12, Y: logTop + 4 + (track-bar)*l.scrolled/(logRows*rowHeight-logView), W: 8, H: bar}, 4, edge)
 	u.scroll = l.scrollLog
-	u.element("list", "Doors opened", scene.Rect{X: 1, Y: logTop, W: w - 2, H: logView}, nil)
+	u.element(roleList, "Doors opened", scene.Rect{X: 1, Y: logTop, W: w - 2, H: logView}, nil)
 	// Rows lie on the list, so that a row is what is pointed at.
 	last := u.controls[len(u.controls)-1]
 	u.controls = append([]control{u.controls[0], last}, u.controls[1:len(u.controls)-1]...)

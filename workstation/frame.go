@@ -30,6 +30,7 @@ const (
 	titleBar    = 38.0
 	stripHeight = 44.0 // of the strip along the foot of the main monitor
 	shadowReach = 22.0
+	stripLayer  = "strip"
 	tipDelay    = 700 * time.Millisecond
 	blink       = 530 * time.Millisecond
 )
@@ -78,7 +79,7 @@ func ground() layer {
 // strip is along the foot of the main monitor: the open windows and the clock.
 func (d *Desk) strip() layer {
 	rect := scene.Rect{Y: Main.H - stripHeight, W: Main.W, H: stripHeight}
-	u := &ui{desk: d, owner: "strip", rect: rect}
+	u := &ui{desk: d, owner: stripLayer, rect: rect}
 	u.drawn = scene.Scene{W: rect.W, H: rect.H}
 	u.box(scene.Rect{W: rect.W, H: rect.H}, 0, dark)
 	x := 20.0
@@ -100,7 +101,7 @@ func (d *Desk) strip() layer {
 	u.sayCenter(text.Bold, 16, r, clock, white)
 	u.element(capture.RoleClock, "Clock", r, nil)
 	u.sayRight(text.Regular, 14, r.X-14, 27, d.now.Format("Monday 2 January"), scene.Hex("#b8c4be"))
-	return layer{id: "strip", rect: rect, drawn: u.drawn, controls: u.controls}
+	return layer{id: stripLayer, rect: rect, drawn: u.drawn, controls: u.controls}
 }
 
 // chrome draws a window's frame and title bar.
@@ -174,10 +175,23 @@ func (d *Desk) Image(pointer bool) *image.RGBA {
 	return out
 }
 
-// Draw draws the whole desktop on an image of its size. Layers that look as they did are not drawn again.
-func (d *Desk) Draw(out *image.RGBA, pointer bool) {
+// Draw draws the whole desktop on an image of its size. Layers that look as they did are not drawn again; where
+// the image itself is the one drawn on last and nothing at all has changed, it tells false.
+func (d *Desk) Draw(out *image.RGBA, pointer bool) bool {
+	layers := d.layers()
+	look := look{on: out}
+	if pointer {
+		look.pointer = d.pointer
+	}
+	for _, l := range layers {
+		look.print = look.print*31 + fingerprint(l.drawn) + maphash.Comparable(seed, l.rect)
+	}
+	if look == d.last {
+		return false
+	}
+	d.last = look
 	next := map[string]drawn{}
-	for _, l := range d.layers() {
+	for _, l := range layers {
 		print := fingerprint(l.drawn)
 		shot, ok := d.shots[l.id]
 		if !ok || shot.print != print || shot.img.Rect.Dx() != int(l.rect.W) {
@@ -196,6 +210,14 @@ func (d *Desk) Draw(out *image.RGBA, pointer bool) {
 	if pointer {
 		drawPointer(out, d.pointer)
 	}
+	return true
+}
+
+// look is all that decides what a drawing of the desktop looks like.
+type look struct {
+	on      *image.RGBA
+	pointer scene.Point
+	print   uint64
 }
 
 // Front is the front window alone, at scale pixels to a pixel of the desktop, as a screen of high density shows it.

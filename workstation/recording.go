@@ -1,6 +1,8 @@
 package workstation
 
 import (
+	"time"
+
 	"raconte/core/capture"
 	"raconte/core/scene"
 )
@@ -42,4 +44,20 @@ func (d *Desk) typed(e capture.Element, text string) capture.Action {
 		text = ""
 	}
 	return capture.Action{Kind: capture.Keys, Element: &e, Text: text}
+}
+
+// Print is a fingerprint of what the desktop shows but for the pointer, the caret, tooltips and the clock: it
+// changes when something happened.
+func (d *Desk) Print() uint64 {
+	now, rested := d.now, d.rested
+	defer func() { d.now, d.rested = now, rested }()
+	d.now = time.Time{} // the caret of a computer whose time stands still does not blink
+	d.rested = d.now
+	print := uint64(0)
+	for _, l := range d.layers() {
+		if l.id != stripLayer {
+			print = print*31 + fingerprint(l.drawn) + uint64(l.rect.X)*7 + uint64(l.rect.Y)
+		}
+	}
+	return print
 }

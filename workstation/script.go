@@ -2,6 +2,7 @@ package workstation
 
 import (
 	"bufio"
+	"errors"
 	"fmt"
 	"image"
 	"io"
@@ -245,29 +246,50 @@ func (p *Player) shoot(w capture.Wish, act *capture.Action) error {
 	return nil
 }
 
-// page takes a list from top to end.
 func (p *Player) page(e capture.Element) error {
-	var parts []*image.RGBA
-	c, err := p.Desk.Screen().Cut(capture.Wish{What: capture.Page, Region: &e.Rect, Pointer: capture.PointerOut})
+	c, img, err := p.Desk.Page(e.Rect.Center())
 	if err != nil {
 		return err
 	}
-	for range 200 {
-		part := CutOut(p.Desk.Image(false), c)
+	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed()})
+	return nil
+}
+
+// Page takes the list under a point from top to end, by scrolling it.
+func (d *Desk) Page(at scene.Point) (capture.Cut, *image.RGBA, error) {
+	var list *capture.Element
+	s := d.Screen()
+	for i := range s.Elements {
+		if s.Elements[i].Role == roleList && s.Elements[i].Rect.Contains(at) {
+			list = &s.Elements[i]
+		}
+	}
+	if list == nil {
+		return capture.Cut{}, nil, ErrNoList
+	}
+	c, err := s.Cut(capture.Wish{What: capture.Page, Region: &list.Rect, Pointer: capture.PointerOut})
+	if err != nil {
+		return c, nil, err
+	}
+	d.Wheel(list.Rect.Center(), math.Inf(-1))
+	var parts []*image.RGBA
+	for range 400 {
+		part := CutOut(d.Image(false), c)
 		if len(parts) > 0 && sight.Compare(parts[len(parts)-1], part).Verdict == sight.Same {
 			break
 		}
 		parts = append(parts, part)
-		p.Desk.Wheel(e.Rect.Center(), math.Floor(e.Rect.H*0.7))
+		d.Wheel(list.Rect.Center(), math.Floor(list.Rect.H*0.7))
 	}
 	img, err := sight.Stitch(parts)
-	if err != nil {
-		return err
-	}
-	c.About.Taken, c.About.Source, c.About.Elements = p.Desk.now, "practice", nil
-	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed()})
-	return nil
+	c.About.Taken, c.About.Source, c.About.Elements, c.About.Pointer = d.now, "practice", nil, nil
+	return c, img, err
 }
+
+// ErrNoList says that nothing under the pointer can be scrolled.
+var ErrNoList = errors.New("nothing here can be scrolled: point at a list that is longer than its window")
+
+const roleList = "list"
 
 // CutOut is the part of a picture that a cut means; outside an outline it is transparent.
 func CutOut(img *image.RGBA, c capture.Cut) *image.RGBA {

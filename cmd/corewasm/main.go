@@ -11,6 +11,7 @@ import (
 	"errors"
 	"fmt"
 	"runtime/debug"
+	"strings"
 	"syscall/js"
 
 	"raconte/core/capture"
@@ -120,7 +121,50 @@ var calls = map[string]call{
 	}) (any, error) {
 		return document.Arrange(a.Keys, a.At, a.N), nil
 	}),
-	"safeLink": takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
+	"cut": takes(func(a struct {
+		Screen capture.Screen `json:"screen"`
+		Wish   capture.Wish   `json:"wish"`
+	}) (any, error) {
+		return a.Screen.Cut(a.Wish)
+	}),
+	"again": takes(func(a struct {
+		Screen capture.Screen `json:"screen"`
+		Region capture.Region `json:"region"`
+	}) (any, error) {
+		r, note := a.Screen.Again(a.Region)
+		return struct {
+			Rect scene.Rect `json:"rect"`
+			Note string     `json:"note"`
+		}{r, note}, nil
+	}),
+	"dragRegion": takes(func(a struct {
+		Drag   capture.Drag `json:"drag"`
+		Screen scene.Rect   `json:"screen"`
+	}) (any, error) {
+		return a.Drag.Rect(a.Screen), nil
+	}),
+	"reshapeRegion": takes(func(a struct {
+		Rect   scene.Rect  `json:"rect"`
+		Handle string      `json:"handle"`
+		By     scene.Point `json:"by"`
+		Screen scene.Rect  `json:"screen"`
+	}) (any, error) {
+		return capture.Reshape(a.Rect, a.Handle, a.By, a.Screen), nil
+	}),
+	"actionWords": takes(func(a capture.About) (any, error) { return a.Words().Label(), nil }),
+	"stepsOf":     takes(func(a []capture.Taken) (any, error) { return capture.Steps(a, newID), nil }),
+	"shotName": takes(func(a struct {
+		capture.Naming
+		Used []string `json:"used"`
+	}) (any, error) {
+		used := map[string]bool{}
+		for _, name := range a.Used {
+			used[strings.ToLower(name)] = true
+		}
+		return capture.Unique(a.Name(), func(folded string) bool { return used[folded] }), nil
+	}),
+	"checkPattern": takes(func(a string) (any, error) { return capture.CheckPattern(a), nil }),
+	"safeLink":     takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
 	"missing": takes(func(a string) (any, error) {
 		names := text.Missing(text.Bold, a)
 		if names == nil {

@@ -3,6 +3,7 @@ import { StrictMode, useEffect } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { api, expect, mayEdit, Problem } from "./api/client";
+import { Capture } from "./capture/Capture";
 import { loadCore } from "./core/core";
 import { Follow } from "./follow/Follow";
 import { Library } from "./library/Library";
@@ -36,6 +37,7 @@ function App() {
         <Route path="/" element={<Library account={account} />} />
         <Route path="/d/:id" element={<Follow account={account} />} />
         <Route path="/d/:id/pages" element={<PagesView account={account} />} />
+        {edits && <Route path="/capture" element={<Capture account={account} />} />}
         {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}
         <Route
           path="*"

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import type { Taken } from "../capture/types";
 import type { Delivery } from "./client";
 
 export type DocumentEvent = { document: string; seq: number; change?: string };
@@ -6,6 +7,7 @@ export type DocumentEvent = { document: string; seq: number; change?: string };
 type Listener = {
   document?: (event: DocumentEvent) => void;
   delivery?: (event: Delivery) => void;
+  shot?: (event: Taken) => void;
   /** The stream is open again after a gap: what happened meanwhile must be asked for. */
   opened?: () => void;
 };
@@ -25,6 +27,10 @@ function connect() {
     const event = JSON.parse(e.data) as Delivery;
     listeners.forEach((l) => l.delivery?.(event));
   });
+  stream.addEventListener("shot", (e) => {
+    const event = JSON.parse(e.data) as Taken;
+    listeners.forEach((l) => l.shot?.(event));
+  });
   stream.onerror = () => {
     if (stream?.readyState === EventSource.CLOSED) {
       stream = undefined;
@@ -33,7 +39,20 @@ function connect() {
   };
 }
 
-/** Listens to live events while the component is shown; all share one stream. */
+/** Listens to live events until the answer is called; all share one stream. */
+export function listen(listener: Listener) {
+  listeners.add(listener);
+  connect();
+  return () => {
+    listeners.delete(listener);
+    if (listeners.size === 0) {
+      stream?.close();
+      stream = undefined;
+    }
+  };
+}
+
+/** Listens to live events while the component is shown. */
 export function useEvents(listener: Listener) {
   const latest = useRef(listener);
   useEffect(() => {
@@ -43,16 +62,9 @@ export function useEvents(listener: Listener) {
     const mine: Listener = {
       document: (e) => latest.current.document?.(e),
       delivery: (e) => latest.current.delivery?.(e),
+      shot: (e) => latest.current.shot?.(e),
       opened: () => latest.current.opened?.(),
     };
-    listeners.add(mine);
-    connect();
-    return () => {
-      listeners.delete(mine);
-      if (listeners.size === 0) {
-        stream?.close();
-        stream = undefined;
-      }
-    };
+    return listen(mine);
   }, []);
 }

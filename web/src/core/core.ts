@@ -1,4 +1,5 @@
 import type { Figure, Finding, Mark, Rect, StepContent, Tags } from "../api/client";
+import type { About, Cut, Region, Screen, Wish } from "../capture/types";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
 
@@ -31,6 +32,9 @@ declare global {
   var raconteFont: (name: string, ttf: Uint8Array) => string;
 }
 
+/** A region while it is drawn; see core/capture. */
+export type RegionDrag = { from: Point; to: Point; ratio: number; w: number; h: number };
+
 let loading: Promise<void> | undefined;
 
 /** Loads the core, once; warm it up as soon as it may be needed. */
@@ -47,8 +51,18 @@ export function loadCore(): Promise<void> {
 
 function call<T>(name: string, args: unknown = {}): T {
   const answer = JSON.parse(raconteCore(name, JSON.stringify(args))) as { ok?: T; error?: string };
-  if (answer.error !== undefined) throw new Error(`core ${name}: ${answer.error}`);
+  if (answer.error !== undefined) throw new CoreError(name, answer.error);
   return answer.ok as T;
+}
+
+/** A refusal of the core; its reason is in words for people. */
+export class CoreError extends Error {
+  constructor(
+    name: string,
+    readonly reason: string,
+  ) {
+    super(`core ${name}: ${reason}`);
+  }
 }
 
 const labels = new WeakMap<StepContent, string>();
@@ -75,6 +89,18 @@ export const core = {
   order: (files: { name: string; taken: string }[]) => call<number[]>("order", files),
   arrange: (keys: string[], at: number, n: number) =>
     call<{ keys: string[]; anew?: string[] }>("arrange", { keys, at, n }),
+  cut: (screen: Screen, wish: Wish) => call<Cut>("cut", { screen, wish }),
+  again: (screen: Screen, region: Region) => call<{ rect: Rect; note: string }>("again", { screen, region }),
+  dragRegion: (drag: RegionDrag, screen: Rect) => call<Rect>("dragRegion", { drag, screen }),
+  reshapeRegion: (rect: Rect, handle: string, by: Point, screen: Rect) =>
+    call<Rect>("reshapeRegion", { rect, handle, by, screen }),
+  /** The words of a click in one line; "" where nothing is known of one. */
+  actionWords: (about: About) => call<string>("actionWords", about),
+  stepsOf: (shots: { shot: string; size: Size; about: About }[]) =>
+    call<({ id: string } & StepContent)[]>("stepsOf", shots),
+  shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>
+    call<string>("shotName", naming),
+  checkPattern: (pattern: string) => call<string>("checkPattern", pattern),
   safeLink: (href: string) => call<boolean>("safeLink", href),
   missing: (text: string) => call<string[]>("missing", text),
 };

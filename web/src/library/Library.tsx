@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, mayEdit, type Summary } from "../api/client";
 import { useEvents } from "../api/events";
-import { TopBar } from "../shell/TopBar";
+import { Places, TopBar } from "../shell/TopBar";
 import { Actions, AskDialog, Button, ChooseFiles, useNotice } from "../ui/controls";
 import { newID } from "../manuscript/model";
 
@@ -94,7 +94,7 @@ export function Library({ account }: { account: Account }) {
   return (
     <>
       <TopBar account={account}>
-        <span className="font-bold">Library</span>
+        <Places account={account} />
       </TopBar>
       <main className="mx-auto max-w-5xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">

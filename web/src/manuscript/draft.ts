@@ -1,7 +1,7 @@
 import { api, type Change, type Changes, type Shot, type WholeDocument } from "../api/client";
 import { core } from "../core/core";
 import { type Edit, type Known, newID, type Row, same, type Status, type StepState, tidy } from "./model";
-import { type DraftRecord, storage } from "./storage";
+import { type DraftRecord, storage } from "../api/storage";
 
 const saveAfter = 400; // milliseconds of quiet before saving
 const together = 1500; // typing within this time is one edit

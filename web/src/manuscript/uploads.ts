@@ -1,6 +1,6 @@
 import type { Shot } from "../api/client";
 import { newID } from "./model";
-import { storage, type UploadRecord } from "./storage";
+import { storage, type UploadRecord } from "../api/storage";
 
 export type Upload = {
   shot: string;

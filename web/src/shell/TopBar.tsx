@@ -46,8 +46,32 @@ export function DocumentTabs({ id, account }: { id: string; account: Account }) 
     { to: `/d/${id}/pages`, name: "Pages" },
     { to: `/d/${id}`, name: "Follow" },
   ];
+  return <Tabs label="Views of this document" tabs={tabs} />;
+}
+
+export function StateBadge({ state, revision }: { state: string; revision: number }) {
+  const text =
+    state === "ready" ? `Ready, revision ${revision}` : revision > 0 ? `Draft after revision ${revision}` : "Draft";
+  return <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">{text}</span>;
+}
+
+/** The places of the application. */
+export function Places({ account }: { account: Account }) {
+  const places = [
+    { to: "/", name: "Library" },
+    ...(mayEdit(account)
+      ? [
+          { to: "/capture", name: "Capture" },
+          { to: "/setup", name: "Setup" },
+        ]
+      : []),
+  ];
+  return <Tabs label="Places" tabs={places} />;
+}
+
+function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {
   return (
-    <nav aria-label="Views of this document" className="flex h-12 items-stretch">
+    <nav aria-label={label} className="flex h-12 items-stretch">
       {tabs.map((t) => (
         <NavLink
           key={t.to}
@@ -62,10 +86,4 @@ export function DocumentTabs({ id, account }: { id: string; account: Account }) 
       ))}
     </nav>
   );
-}
-
-export function StateBadge({ state, revision }: { state: string; revision: number }) {
-  const text =
-    state === "ready" ? `Ready, revision ${revision}` : revision > 0 ? `Draft after revision ${revision}` : "Draft";
-  return <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">{text}</span>;
 }

@@ -205,6 +205,7 @@ export function ChooseFiles(props: {
   label: string;
   accept: string;
   many?: boolean;
+  folder?: boolean;
   look?: keyof typeof looks;
   onFiles: (files: File[]) => void;
 }) {
@@ -222,6 +223,7 @@ export function ChooseFiles(props: {
         tabIndex={-1}
         accept={props.accept}
         multiple={props.many}
+        {...(props.folder && { webkitdirectory: "" })}
         onChange={(e) => {
           props.onFiles([...(e.target.files ?? [])]);
           e.target.value = "";

@@ -1,5 +1,7 @@
 import { openDB, type DBSchema } from "idb";
-import type { Edit, StepState } from "./model";
+import type { Figure } from "./client";
+import type { About } from "../capture/types";
+import type { Edit, StepState } from "../manuscript/model";
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
 // reload, a crash or a lost network loses nothing.
@@ -8,18 +10,41 @@ export type Pending = { id: string; base: number; state: StepState };
 export type DraftRecord = { pending: Pending[]; title?: { base: number; text: string }; position: number };
 export type UploadRecord = { shot: string; document: string; name: string; blob: Blob; error?: string };
 
+/** A shot that the server has not confirmed, in the order taken. */
+export type ShotRecord = {
+  n?: number;
+  shot: string;
+  capture: string;
+  session: string; // its name
+  name: string;
+  about: About;
+  blob: Blob;
+  thumb: Blob;
+  width: number;
+  height: number;
+  error?: string;
+};
+
 interface Kept extends DBSchema {
   drafts: { key: string; value: DraftRecord };
   edits: { key: [string, number]; value: Edit };
   uploads: { key: string; value: UploadRecord; indexes: { document: string } };
+  shots: { key: number; value: ShotRecord };
+  figures: { key: string; value: Figure }; // of shots that are marked without a document, by the shot's id
 }
 
-const db = openDB<Kept>("raconte", 1, {
-  upgrade(made) {
-    made.createObjectStore("drafts");
-    made.createObjectStore("edits");
-    made.createObjectStore("uploads", { keyPath: "shot" }).createIndex("document", "document");
+const db = openDB<Kept>("raconte", 2, {
+  upgrade(made, from) {
+    if (from < 1) {
+      made.createObjectStore("drafts");
+      made.createObjectStore("edits");
+      made.createObjectStore("uploads", { keyPath: "shot" }).createIndex("document", "document");
+    }
+    made.createObjectStore("shots", { keyPath: "n", autoIncrement: true });
+    made.createObjectStore("figures");
   },
+  // A tab of a newer Raconte waits for this one to let go.
+  blocking: (_from, _to, event) => (event.target as IDBDatabase).close(),
 });
 
 const all = (key: string) => IDBKeyRange.bound([key, 0], [key, Infinity]);
@@ -49,5 +74,25 @@ export const storage = {
   },
   async dropUpload(shot: string) {
     await (await db).delete("uploads", shot);
+  },
+  /** Keeps a shot and gives its place in the order. */
+  async addShot(record: ShotRecord) {
+    return (await db).add("shots", record);
+  },
+  async shots() {
+    return (await db).getAll("shots");
+  },
+  async refuseShot(n: number, error: string) {
+    const record = await (await db).get("shots", n);
+    if (record) await (await db).put("shots", { ...record, error });
+  },
+  async dropShot(n: number) {
+    await (await db).delete("shots", n);
+  },
+  async figure(shot: string) {
+    return (await db).get("figures", shot);
+  },
+  async saveFigure(shot: string, figure: Figure) {
+    await (await db).put("figures", figure, shot);
   },
 };

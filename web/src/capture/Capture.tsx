@@ -1,0 +1,146 @@
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Account } from "../api/client";
+import { loadCore } from "../core/core";
+import { Places, TopBar } from "../shell/TopBar";
+import { Button } from "../ui/controls";
+import { FloatingControl, useCaptureKeys } from "./Floating";
+import { Live } from "./Live";
+import { Options } from "./Options";
+import { settings } from "./settings";
+import { Tray } from "./Tray";
+import { useInflow } from "./useInflow";
+import { useRecorder } from "./use";
+
+/** The place where shots are taken. */
+export function Capture({ account }: { account: Account }) {
+  const rec = useRecorder();
+  const navigate = useNavigate();
+  const [ready, setReady] = useState(false);
+  useEffect(() => void loadCore().then(() => setReady(true)), []);
+  useInflow();
+  useCaptureKeys(document);
+  useEffect(() => {
+    rec.onTook = (item) => settings().open && void navigate(`/shot/${item.id}`);
+    return () => void (rec.onTook = undefined);
+  }, [rec, navigate]);
+  return (
+    <div className="flex h-dvh flex-col">
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)]">
+        <h1 className="sr-only">Capture</h1>
+        <aside aria-label="How to capture" tabIndex={0} className="overflow-y-auto border-r border-line bg-paper">
+          {ready && <Options />}
+        </aside>
+        <div className="flex min-h-0 min-w-0 flex-col">
+          {rec.source && <Bar />}
+          {rec.said && (
+            <p
+              role={rec.said.bad ? "alert" : "status"}
+              className={`border-l-[3px] bg-paper px-4 py-2 ${rec.said.bad ? "border-mustfix" : "border-call"}`}
+            >
+              {rec.said.text}
+            </p>
+          )}
+          {rec.source ? <Live /> : <Begin />}
+          <Tray />
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function Bar() {
+  const rec = useRecorder();
+  const joining = rec.parts > 0;
+  return (
+    <div className="flex h-12 shrink-0 items-center gap-2 px-4">
+      <Button look="main" onClick={() => void rec.take()}>
+        {joining ? "Take the next part" : "Take"} <Key name="T" />
+      </Button>
+      {joining && <Button onClick={() => void rec.join()}>Join {rec.parts} parts</Button>}
+      <Button onClick={() => void rec.again()}>
+        Same area <Key name="A" />
+      </Button>
+      <Button aria-pressed={rec.paused} onClick={() => rec.pause()}>
+        {rec.paused ? "Go on" : "Pause"} <Key name="P" />
+      </Button>
+      <span className="flex-1 truncate text-sm text-soft">
+        {rec.source?.kind === "practice" ? "Inside the workstation, hold Alt with these keys." : ""}
+      </span>
+      <Monitors />
+      <FloatingControl />
+      <Button onClick={() => rec.stop()}>{rec.source?.kind === "screen" ? "Stop sharing" : "Stop"}</Button>
+    </div>
+  );
+}
+
+/** Which monitor is shown; nothing where the source has one. */
+function Monitors() {
+  const rec = useRecorder();
+  const [names, setNames] = useState<string[]>([]);
+  const source = rec.source;
+  useEffect(() => {
+    void source?.screen().then((s) => setNames(s.monitors.map((m) => m.id)));
+  }, [source]);
+  if (names.length < 2) return null;
+  return (
+    <select
+      aria-label="Show"
+      value={rec.monitor ?? ""}
+      onChange={(e) => rec.show(e.target.value || undefined)}
+      className="rounded border border-soft bg-paper px-2 py-1.5"
+    >
+      {names.map((n) => (
+        <option key={n} value={n}>
+          {`${n.charAt(0).toUpperCase()}${n.slice(1)} monitor`}
+        </option>
+      ))}
+      <option value="">All monitors</option>
+    </select>
+  );
+}
+
+const Key = ({ name }: { name: string }) => (
+  <kbd aria-hidden className="rounded border border-current px-1 font-mono text-xs opacity-70">
+    {name}
+  </kbd>
+);
+
+function Begin() {
+  const rec = useRecorder();
+  const [waiting, setWaiting] = useState<string>();
+  const open = async (kind: "screen" | "practice") => {
+    setWaiting(kind);
+    await rec.open(kind);
+    setWaiting(undefined);
+  };
+  return (
+    <div className="flex flex-1 items-center justify-center p-6">
+      <div className="grid max-w-2xl grid-cols-2 gap-4">
+        <section className="rounded border border-line bg-paper p-5">
+          <h2 className="text-lg font-bold">Share a screen</h2>
+          <p className="mt-1 mb-4 text-soft">
+            Your browser asks which monitor, window or tab. It stays shared for the whole session, and nothing is kept but
+            what you take.
+          </p>
+          <Button look="main" disabled={waiting !== undefined} onClick={() => void open("screen")}>
+            {waiting === "screen" ? "Waiting for your choice …" : "Share a screen"}
+          </Button>
+        </section>
+        <section className="rounded border border-line bg-paper p-5">
+          <h2 className="text-lg font-bold">Practice workstation</h2>
+          <p className="mt-1 mb-4 text-soft">
+            A simulated computer with two monitors and a program for cold stores, to try everything on. Nothing on it is
+            real.
+          </p>
+          <Button disabled={waiting !== undefined} onClick={() => void open("practice")}>
+            {waiting === "practice" ? "Starting …" : "Start the workstation"}
+          </Button>
+        </section>
+      </div>
+    </div>
+  );
+}

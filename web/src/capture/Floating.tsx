@@ -1,0 +1,89 @@
+import { type ReactNode, useEffect, useState } from "react";
+import { createPortal } from "react-dom";
+import { Button } from "../ui/controls";
+import { useRecorder, useShots } from "./use";
+
+type PictureInPicture = { requestWindow(size: { width: number; height: number }): Promise<Window> };
+
+const offered = () => (globalThis as { documentPictureInPicture?: PictureInPicture }).documentPictureInPicture;
+
+/** A small window of its own that stays on top, so that Raconte can stay behind the program being shown. */
+export function FloatingControl() {
+  const [win, setWin] = useState<Window>();
+  const pip = offered();
+  useEffect(() => () => win?.close(), [win]);
+  if (!pip) return null;
+  const open = async () => {
+    const made = await pip.requestWindow({ width: 420, height: 96 });
+    for (const sheet of document.querySelectorAll("link[rel=stylesheet], style")) {
+      made.document.head.append(sheet.cloneNode(true));
+    }
+    made.document.title = "Raconte";
+    made.addEventListener("pagehide", () => setWin(undefined));
+    setWin(made);
+  };
+  return (
+    <>
+      <Button onClick={() => void open()} disabled={win !== undefined} title="A small window that stays on top">
+        Small control
+      </Button>
+      {win &&
+        createPortal(
+          <Keys on={win.document}>
+            <Controls />
+          </Keys>,
+          win.document.body,
+        )}
+    </>
+  );
+}
+
+function Keys({ on, children }: { on: Document; children: ReactNode }) {
+  useCaptureKeys(on, true);
+  return children;
+}
+
+function Controls() {
+  const rec = useRecorder();
+  const shots = useShots();
+  return (
+    <div className="flex h-dvh flex-col justify-center gap-1 bg-paper px-3">
+      <div className="flex items-center gap-2">
+        <strong className="min-w-10 text-lg">{rec.countdown ?? shots.count}</strong>
+        <Button look="main" disabled={!rec.source} onClick={() => void rec.take()}>
+          Take
+        </Button>
+        <Button disabled={!rec.source} onClick={() => void rec.again()}>
+          Same area
+        </Button>
+        <Button disabled={!rec.source} onClick={() => rec.pause()}>
+          {rec.paused ? "Go on" : "Pause"}
+        </Button>
+        <Button disabled={!rec.source} onClick={() => rec.stop()}>
+          Stop
+        </Button>
+      </div>
+      <p className="truncate text-sm text-soft">{rec.said?.text ?? "T takes, A the same area, P pauses"}</p>
+    </div>
+  );
+}
+
+/** The keys of capture: alone where nothing is written, with Alt anywhere. */
+export function useCaptureKeys(on: Document, alone = false) {
+  const rec = useRecorder();
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      const writing = target.closest("input, textarea, select, [role=application], [contenteditable]");
+      if (e.ctrlKey || e.metaKey || (!e.altKey && writing && !alone)) return;
+      if (e.key === "Escape" && rec.countdown !== undefined) rec.cancel();
+      else if (e.code === "KeyT") void rec.take();
+      else if (e.code === "KeyA") void rec.again();
+      else if (e.code === "KeyP") rec.pause();
+      else return;
+      e.preventDefault();
+    };
+    on.addEventListener("keydown", key);
+    return () => on.removeEventListener("keydown", key);
+  }, [on, rec, alone]);
+}

@@ -1,0 +1,138 @@
+import { core } from "../../core/core";
+import type { Size } from "../../core/core";
+import { studio } from "../studio";
+import type { Rect, Screen, Wish } from "../types";
+import type { Source, Told } from "./source";
+
+const patience = 60_000; // a browser that can't share never answers
+const frameWait = 400; // a still page may give no new frame
+
+/** The screen, window or tab that a person shares through the browser. Frames are taken when they are asked for. */
+export class SharedScreen implements Source {
+  readonly kind = "screen";
+  readonly knows = { windows: false, elements: false, clicks: false, pointer: false };
+  private guessed: Rect[] = [];
+  private closed = false;
+
+  private constructor(
+    private readonly stream: MediaStream,
+    private readonly video: HTMLVideoElement,
+    told: Told,
+  ) {
+    const track = stream.getVideoTracks()[0] as MediaStreamTrack;
+    let last = this.size();
+    track.addEventListener("ended", () => {
+      if (!this.closed) told.ended("Sharing has stopped. Everything taken so far is kept.");
+    });
+    track.addEventListener("mute", () => {
+      if (!this.closed) told.ended("The shared window is hidden or minimised, so it sends no picture.");
+    });
+    video.addEventListener("resize", () => {
+      const now = this.size();
+      if (!this.closed && now.w > 0 && (now.w !== last.w || now.h !== last.h)) {
+        last = now;
+        this.guessed = [];
+        told.resized(now);
+      }
+    });
+  }
+
+  /** Asks the person what to share. */
+  static async open(told: Told): Promise<SharedScreen> {
+    if (!("mediaDevices" in navigator) || !("getDisplayMedia" in navigator.mediaDevices)) {
+      throw new Error("This browser can’t share a screen. Use its own key for a picture of the screen and paste it here.");
+    }
+    const asked = navigator.mediaDevices.getDisplayMedia({
+      video: { frameRate: { ideal: 15 }, width: { ideal: 7680 }, height: { ideal: 4320 }, cursor: "never" } as MediaTrackConstraints,
+      audio: false,
+      selfBrowserSurface: "include",
+      surfaceSwitching: "include",
+      monitorTypeSurfaces: "include",
+    } as DisplayMediaStreamOptions);
+    const late = new Promise<never>((_, reject) =>
+      setTimeout(() => reject(new Error("The browser gave no screen to share. Try again.")), patience),
+    );
+    let stream: MediaStream;
+    try {
+      stream = await Promise.race([asked, late]);
+    } catch (e) {
+      if (e instanceof DOMException && e.name === "NotAllowedError") {
+        throw new Error("Nothing is shared: it was not allowed or you cancelled.");
+      }
+      throw e;
+    }
+    const video = document.createElement("video");
+    video.muted = true;
+    video.playsInline = true;
+    video.srcObject = stream;
+    await video.play();
+    if (video.videoWidth === 0) await new Promise((resolve) => video.addEventListener("resize", resolve, { once: true }));
+    return new SharedScreen(stream, video, told);
+  }
+
+  size(): Size {
+    return { w: this.video.videoWidth, h: this.video.videoHeight };
+  }
+
+  face() {
+    return this.video;
+  }
+
+  async screen(): Promise<Screen> {
+    const { w, h } = this.size();
+    return {
+      w,
+      h,
+      monitors: [{ id: "", rect: { x: 0, y: 0, w, h }, scale: 1 }],
+      // Smaller ones lie before larger ones, so that a dialog can be picked from the window behind it.
+      windows: [...this.guessed].reverse().map((rect) => ({ title: "", rect })),
+      elements: [],
+    };
+  }
+
+  /** Guesses windows from the straight edges in the picture, since the browser does not tell them. */
+  async guess(): Promise<Rect[]> {
+    const bitmap = await this.frame();
+    this.guessed = await studio("windows", { bitmap }, [bitmap]);
+    return this.guessed;
+  }
+
+  /** The newest frame; on a still page that is the one before. */
+  private async frame(): Promise<ImageBitmap> {
+    if (this.closed || this.size().w === 0) throw new Error("Nothing is shared any more. Share a screen again to go on.");
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(resolve, frameWait / 4);
+      this.video.requestVideoFrameCallback(() => {
+        clearTimeout(timer);
+        resolve();
+      });
+    });
+    return createImageBitmap(this.video);
+  }
+
+  async take(wish: Wish) {
+    const bitmap = await this.frame();
+    const screen = { ...(await this.screen()), w: bitmap.width, h: bitmap.height };
+    const cut = core.cut(screen, { ...wish, pointer: "out" });
+    cut.about = { ...cut.about, taken: new Date().toISOString(), source: "screen" };
+    const picture = await studio("cut", { bitmap, cut }, [bitmap]);
+    return { ...picture, cut };
+  }
+
+  /** A part of a page that is stitched later. */
+  async part(rect: Rect): Promise<number> {
+    const bitmap = await this.frame();
+    return studio("part", { bitmap, rect }, [bitmap]);
+  }
+
+  async print() {
+    const bitmap = await createImageBitmap(this.video, { resizeWidth: 192, resizeHeight: 108, resizeQuality: "medium" });
+    return studio("printBitmap", { bitmap }, [bitmap]);
+  }
+
+  close() {
+    this.closed = true;
+    this.stream.getTracks().forEach((t) => t.stop());
+    this.video.srcObject = null;
+  }
+}

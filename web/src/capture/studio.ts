@@ -1,0 +1,61 @@
+import type { Cut, Point, Rect, Screen, Wish } from "./types";
+
+/** A picture with what is known of it. */
+export type Captured = { blob: Blob; thumb: Blob; width: number; height: number; cut: Cut };
+type Picture = Omit<Captured, "cut">;
+
+/** What the studio does: see studio.worker.ts. */
+export type StudioCall = {
+  start: { args: { now: string; canvas: OffscreenCanvas }; gives: void };
+  screen: { args: object; gives: Screen };
+  move: { args: { at: Point }; gives: void };
+  press: { args: { at: Point; kind: string; record?: Wish }; gives: Captured[] };
+  release: { args: object; gives: void };
+  wheel: { args: { at: Point; by: number }; gives: void };
+  key: { args: { key: string }; gives: void };
+  pass: { args: { ms: number }; gives: void };
+  take: { args: { wish: Wish }; gives: Captured };
+  typed: { args: { wish: Wish }; gives: Captured | undefined };
+  print: { args: object; gives: number };
+  printBitmap: { args: { bitmap: ImageBitmap }; gives: number };
+  watch: { args: { quiet: number }; gives: void };
+  look: { args: { print: number }; gives: boolean };
+  cut: { args: { bitmap: ImageBitmap; cut: Cut }; gives: Picture };
+  windows: { args: { bitmap: ImageBitmap }; gives: Rect[] };
+  monitors: { args: { blob: Blob }; gives: Rect[] };
+  parts: { args: { blob: Blob; rects: Rect[] }; gives: Picture[] };
+  thumb: { args: { blob: Blob }; gives: { thumb: Blob; width: number; height: number } };
+  part: { args: { bitmap: ImageBitmap; rect: Rect }; gives: number };
+  stitch: { args: object; gives: Picture };
+  forget: { args: object; gives: void };
+};
+
+export type Request = { id: number; name: keyof StudioCall; args: unknown };
+export type Reply = { id: number; value?: unknown; error?: string };
+
+let worker: Worker | undefined;
+let next = 0;
+const waiting = new Map<number, { resolve: (v: never) => void; reject: (e: Error) => void }>();
+
+/** Asks the studio, which works beside the page. */
+export function studio<N extends keyof StudioCall>(
+  name: N,
+  args: StudioCall[N]["args"],
+  given: Transferable[] = [],
+): Promise<StudioCall[N]["gives"]> {
+  if (!worker) {
+    worker = new Worker(new URL("./studio.worker.ts", import.meta.url), { type: "module" });
+    worker.addEventListener("message", (e: MessageEvent<Reply>) => {
+      const { id, value, error } = e.data;
+      const asked = waiting.get(id);
+      waiting.delete(id);
+      if (error !== undefined) asked?.reject(new Error(error));
+      else asked?.resolve(value as never);
+    });
+  }
+  const id = ++next;
+  return new Promise((resolve, reject) => {
+    waiting.set(id, { resolve, reject });
+    worker?.postMessage({ id, name, args } satisfies Request, given);
+  });
+}

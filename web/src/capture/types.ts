@@ -1,0 +1,35 @@
+import type { components } from "../api/schema";
+import type { Point } from "../core/core";
+
+export type About = components["schemas"]["About"];
+export type Element = components["schemas"]["Element"];
+export type Action = components["schemas"]["Action"];
+export type Taken = components["schemas"]["Taken"];
+export type Session = components["schemas"]["Capture"];
+export type SessionWithShots = components["schemas"]["CaptureWithShots"];
+export type Rect = components["schemas"]["Rect"];
+export type { Point };
+
+/** What a source knows of the screen at one moment; see core/capture. */
+export type Screen = {
+  w: number;
+  h: number;
+  monitors: { id: string; rect: Rect; scale: number }[];
+  windows: { title: string; rect: Rect; shadow?: number }[];
+  elements: Element[];
+};
+
+export type What = "everything" | "monitor" | "window" | "element" | "region" | "outline" | "band" | "page";
+export type PointerChoice = "in" | "out" | "apart";
+export type Wish = {
+  what: What;
+  at: Point;
+  region?: Rect;
+  outline?: Point[];
+  share: number;
+  shadow: boolean;
+  pointer: PointerChoice;
+};
+/** An area to take again, relative to its window where there was one. */
+export type Region = { rect: Rect; window?: string; w: number; h: number };
+export type Cut = { rect: Rect; outline?: Point[]; about: About; kept?: Region };
