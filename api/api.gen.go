@@ -712,6 +712,9 @@ type ServerInterface interface {
 	// PutShot Bring in a picture under an id that the client chose. Sending it again does nothing more.
 	// (PUT /api/shots/{shot})
 	PutShot(c *gin.Context, shot ShotId, params PutShotParams)
+	// GetTaken What is known of a shot. For those who may see it.
+	// (GET /api/shots/{shot}/about)
+	GetTaken(c *gin.Context, shot ShotId)
 	// GetPreview A shot, at most 800 pixels wide. Never for readers.
 	// (GET /api/shots/{shot}/preview)
 	GetPreview(c *gin.Context, shot ShotId)
@@ -1657,6 +1660,31 @@ func (siw *ServerInterfaceWrapper) PutShot(c *gin.Context) {
 	siw.Handler.PutShot(c, shot, params)
 }
 
+// GetTaken operation middleware
+func (siw *ServerInterfaceWrapper) GetTaken(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTaken(c, shot)
+}
+
 // GetPreview operation middleware
 func (siw *ServerInterfaceWrapper) GetPreview(c *gin.Context) {
 
@@ -1758,6 +1786,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/shots/:shot", wrapper.GetShot)
 	router.PUT(options.BaseURL+"/api/shots/:shot", wrapper.PutShot)
 	router.GET(options.BaseURL+"/api/shots/:shot/preview", wrapper.GetPreview)
+	router.GET(options.BaseURL+"/api/shots/:shot/about", wrapper.GetTaken)
 	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
 	router.GET(options.BaseURL+"/api/shots", wrapper.FindShots)
 	router.PUT(options.BaseURL+"/api/shots/discarded", wrapper.DiscardShots)
@@ -1781,106 +1810,106 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D3tctu6la+C4e5Mdndo2cnN7bTOLye56c309iYTZzc/0swEIo9EXJEALwBaVjOe6YPs/t0H65PsnAOA",
-	"okRQomRbbaf7y5YIAgfn+wvQtyRTVa0kSGuSy29JzTWvwIKmTxmvbaPhbY4fhEwuk5rbIkkTyStILsPz",
-	"JE00/NoIDXlyaXUDaWKyAiqOr1X89ieQc1skl795niZ2VeObxmoh58ndXZrkUIob0KvBVcKAey6jsqYC",
-	"aYeX8QPut0zJV6qx72btIr82DnS/inu+c41/1TBLLpN/OV+T5tw9Nec/uddxJVOo4c3gw/ts5A7fNbWS",
-	"BogT3ms1LaEiplDSIpouvyW8rkuRcSuUPP/FKInfjdtHmO/OcYDJtKhxmuQy+VRwywpe1yAhZ1zmbInf",
-	"WMVy5Tbu5sAlrqaIjctvsSmEYQuplpKpGeMMEfLEMM+xE/a+5BkYxjUwIVktbqE0ONIWQGMnSZrUWtWg",
-	"rXAo4JmbfffGrtyouzTJtKr3jf4AmcWxUEIVRFBYqMy+F39wL+C7nnRca77Cz5WSwiqNM2xRNU2kshB9",
-	"UCshLei9ZHPDrgFoiybjJfTR/95h0yrGWSOFDXjNwSysqhG1HgDZVFPQNJVqdEZzgWyq5PJzYjKNy6RJ",
-	"Vop6qrjOkzSZiRKIMkiNDP+dAeTJl7S/JcsXQOSaKV1xixLOLZxZUUESGb4UMlfLfQj45EY5+Qiy9dmv",
-	"1e5iDY6a/oIkTpPbs7k6818GJnTc23l2JqpaaesUMYpmojmJ23mmNJwHdYurX2WZapwUbrJpLkxd8tXP",
-	"pAcilBZ5nDOGxmvlSLyTjXHMNk5EHtRRugGUn7KHI9pUELHNPXnxOEAoFkLmXWbKSpEtEBDVTEs4Cx+1",
-	"mBe2/URCkKTJAlYmIQWrbdbYOHfBbUTxvJsxfPnSqSxhULcg588ElDmTajlh77w2oqkvmbCGXpkkMWvS",
-	"xSdtaSxnOUQeyVpaixte9snAg7bdqQBpUIejIqrZKpbxstxQth2D9Oz77yMYr0VGIHYleiokJ+vaG23A",
-	"GM9LPRJxhkrj0i3vxj0xDOF94fQUXz0xDE3HsgA0EETKShgj5Hwb1ouLfYTjXszDBmKc/8rjv4fzKcy5",
-	"vLLj9dhMaGMPkfySG3vIAoOaAilpOk/QVMxRu+9QDGF7LRhhmh1I+iRscR3W2sRWtkbjLh4N2O4CPcrs",
-	"fiQ93zO6Wxtcu8U79lJwOY/Q2xFpyzurhAwfn8Z43UI9fg/XFmq/+h2x8lv31rOLDiu33oQVdr/+/4iD",
-	"wpwxajsIh/EQIyU9yF+u4lYJbkSQ7212Q+H/dYOfhbS/eb7m5e7Ig8iPXBdzuYzlFvbjHQcdRa7Ymi1h",
-	"+qYJn/wX6CH8bBEIkRWm23o57KyD7wD+Tt7WkIO0gpcRugb10WHxpxEdmiY1N2ap9LY8jFC4Xre0E8Rg",
-	"fB2Cyr6VK8s4V7UBYgzpuZIQfw20HvDGyZntGaiPBZAtCl7zTEhhCsgZDp/ENPKAYm+5MjhBSy4sPkuT",
-	"pdIL9x/BnSYzLkpASc24zKAsoz51XLIdg/h5EHlxdN+IbFDd9UCveA4PYpMaA/n4iXYYKg9RdG8dvtjc",
-	"nYZK3UDepzEKtWEWfaElehh+IEW7GZcsUxWwKc8WKZspzWyhDLBloRjkgryle6kOrx43QXqF4YRx/o/f",
-	"EMbLTj3jkifUpg+hH01TVdzJ987X/bAj9KZ/s68zSaHuV5M/rKOaLQ1kFmbAc+Y+lFhyac0l++tf/hsJ",
-	"NhXIMo20f/3L/0wOko+NnU6VKoFLZ18zOzZ5ESLETXCvKPi5+vD26pJNG2uVTBkGTVN1myJ/TxX9p2h8",
-	"yiqQDdI7ZVkB2YKemaWwWZEyy6cpK4VcpEyrJfvrX/73BeOlUSxoeCc3pcoWk3gskGmw8Y2uw/5RNoX2",
-	"6tEzMhYLZD4uGHsj5tG4gJdxO3RI1mlQ+erFePn7I9eLqPyhdO9Fq7MhLlmJWwqr78HtjLAy8cgZj1n3",
-	"nkeszBGiPmbzYKoiBjsQo++QNgPemIEb0MKuuoa4aow9m4lbZ4ltccbPSqUW0UQD6pFhN28/htv1PYxr",
-	"V89vdA+qNfBcSDBmEjA2Ht3tu12MR3zCWefJKKYLoMTSn2AMn49ATBiYrpePaekfgZe4s22Y0fFpzIZ7",
-	"BRvOzxA93HuxpTAQ6y+Eii/CpRr4WDmvN/HRMdiNLqO81Q26Qo52O6uBAMR24Rihl5Yc8oDL/ZTyid+4",
-	"Z9lJC43TkISwmKC2GegxOLVcz2GkidzaDo5vl2tncvovtkO0cDGh4YNaqoxT1Yg/Q4Sw62RmPykeHX4b",
-	"/XYEzxDIHg6cBl/CRTwEg1S+262iTAYSJiQ943UTvURT+5rakJOuGGcoQehaeFF/lj7/EvN/yRaOjXG8",
-	"WPe+305dc60VomiqbteIQisJOlkXbmKmg56NV6pU3ImmGobYwzZ6IAOzBDEvbHcbM0EBYgW5aCryj7WS",
-	"85FRJuGk3ZDDXbvIOF+BaHOUp/AzLIfC17z9fhdi/duIMOVrUnsUnnshjI8phZ99JW/bKA05C3ES9mwT",
-	"1IHH9mCVJIKAGI9TskO45nseTflJZWE8u9LiUccT4JAo1OmB+4ahVE/emxn2sK2jQ7flMbh2ODsG2SWP",
-	"sW7JpxA3E8PuwiB7jdD9nrfcsn4RfHHU3ktnOA7fO6m03t6PNmC3Y0B25ui9LyYebo+6Rfa+xtF8Galq",
-	"ve1WG71LxIQ1UM46IXEn7n1cFITY12/lyNj3vfbUiyZCMGpkasZuQK9YIeYF02BU2eAothRlyTCmYqVY",
-	"uBYPnCxldqmY6Rv2TSSvDWc/NYvOS0oT0qCUccuWhcgKKuU2puEl5TkcCLRqtOFhKXLnJ/eXoEch/Zup",
-	"euUyhcIwNZuBhnwSyb5tkak1lW6dsfTS4uhMRadFaBObB0dkMXv3wSekNqcuolz8wF5r108txgn/h60H",
-	"o2X/g8+lBa8JI2iSH97YQtE/da3Vjfsur4QUxmpuVdwD/KBUhCDTlbezI1K6CMCAJJRczhu0SigNTgSI",
-	"8amfijSQQZ7FGV4wqGq72qinS2Xj2bqhMnKaNLIxkL88AHz3xvXIyrRbOvUI2nx7c/WAmBirOo9iJK+2",
-	"zsUoL4NinIivstzPxY57w4KjuNht5Bg2vvbJvy0MtEFBn1CHtiW16nNMs4EbnAYA/LRR2m3XzHLNZ9aT",
-	"exWVsWvvFPWyDz6bmAuUGV6+33jeLyD2bZyxXOaGKkDAs6K1660UZVw+sWwKzADIlE1XvmCIocsTw0TX",
-	"UKz3uLuy3mnv3NtF4IfuTiX7XuIhROxut4ig5ke1pG1SWuQJ04AmUWZAFt0vSKa/RYj7chghSueu9XGr",
-	"jdG1iFKXkIWa8UrJOX1UtgBtotqrU/LrO103o4tLxLYOrvVra+KsMZs6Tovzctvo0TcB3AyUnv1ivjjJ",
-	"Qwkwf8EuiBM5k7AkhEyiGvdB+aelzCF4jqGS9rvGaHh7De4gAtfb2c5Zo5QdkrKe+5ajnvIO+b2djac0",
-	"qKfU6du0BSa6i3UhNNphc0idfbfqGCBiSGjtbOKJuRfGkvOwYmEg8qBTftapQPQiJMQZ8cimnP5EIwst",
-	"3URVKLGE7ogQ7q/xl3bQ38FEjICoBftJxYHsobf+0Y2oEakn/35IscVAiqbXEMijsmsfQ5v2fXpND/Fo",
-	"Oz2C2zG0Ce2gUdX+kO5LXW5m7ztT0aMBA1KHiHj32YqQx432KH8MtpPNVCPzraTBi9DnyhppRYleBhoB",
-	"lMMoUhoJNxBPSOQCo1XDOCuFtSVF4Rg9s5lWVdv7y6YwU+TOxBMVN6BzkUX2cTXnQhobmQgXEpvEDO4c",
-	"yqKr5OOfs2ljz+o2R9F+Ra0EaxGNun0HOaC+e6Dnh4ZAo/YJrtAqHDbd4rdli6iC6LRfDlr6iF4blRP2",
-	"ljOeE75Lk09tA8V279P4DhJT8M0mjE5papzyDQr3kMYMD/lx2Y5PwWj3hYuC4ErlUDI1Y7nKzDl+dUZf",
-	"Taq8n29ygO3dIz7dszcS7MnPKj8kblt638K1yjRa2NU1Umi7xrElf8w9YVSkmDBUn2opQVMHm4YbtQhS",
-	"TfQmuQauSdQ8uIW19Va3Ph1my5RaCFgfZ/Pgrl/ktfgDrBzMQs5UnBJX798iCT64tyfsA/zagLGGZVzr",
-	"Vbf/n7kVX/hWO3J+nfQzoyqwBWrEqjHWtea1GqxzAs4fGagpI/Jv1MUEeQhBplotDcUg15CdvQGbFWfX",
-	"wgJ1Lr3TYi4kKyjXY/59wijPmKkaGJ9Z0Oyrh/IrNYa6kKQE8o9U6aGt+IoOVVwylzNKmUsZpSxkjFK2",
-	"kTCa/Em2nspl8qHFcBukJE/JaahB8lokl8l3k4vJd4kr8BNnnPNanE8bmZchbepOHiBrE0re5mgJiPde",
-	"0jB/JBGMfany1Y7ThH8W9eZhwr1HPjalxeoGts8wPrt4+mDnF9u2wf75xY+dDkoXvc54Uw7qwhbEzpnI",
-	"tRwml5+/raXjc0gDfrn70ulwTP7IF8B4u6pjT84caSY0IdHKKzDChu9e2KTVT8LYV2FQD30XB6FvVFTU",
-	"OYmxVTiL4tVjwpwIr7gkyhQJbljbiVuhypzcDpM6cURpVBIYnb+J4Pz8m//vbhD7v4eA/PvifgTK16do",
-	"duP6RKi+ajXxUlhXSyHsoi9HUfvElSbXx9M/x4FZDzlfH1/HteomgvL3zQbKx6imPrb3HnCgMws7D/HE",
-	"uk0jfTAjdNyDM8rfB3+8BDSRvOWSRuagGZdM5E4gqVZWClR/GdrwlCntzlEIy7iE5U6ZJHC5dnHXvbgs",
-	"agNfudlDJeGfTLb97hkvSy/U7ki+JyXHQC51KW4SfkqxSuhGhrtIFwLQhyfbDzcg/0lp9ntxA55YJF4u",
-	"mO/H8kinTKs6ZUa5kUjYXxuQWTjBVLFcAdX72C9NVe8mZpvxfXBV/w5nXlPzIVR9/7xLpAISzld+Hzlf",
-	"Ga0/Hqf3n/dDoNfKdTadgF3eN3Yt0U86tptLKpZ4G84+UniFrICqOWczVZZqj2qmuc6/4Z+7e3FGunew",
-	"v1NlhLtAVeGdjFQ1pRU11/YcY5eznFs+XimEM/gnNvn+fHNfAf0B6lMFMy9RdJgz9oWyzNt2kPmG2Ziw",
-	"a6C2fbLvaEJaNeOCdaW7oY+/REggZ4ULhe6cyJTg6gRbJpsOQr7u3j20T95etWcnHxpTvg1k267Sehj4",
-	"eSjJRx4KLYa38nD8064xFBe3z0+CoB/Vks247mCICTNh72S5ogjDpasqvmLcLI4IMDpXV9192clp5+Gs",
-	"7z7qvBHlgdFfnc+OSJX0aUMQnoYuH/vHmh8K9zci25PfeO3HnCK90en8HpHdCND/DZIbGjKy0MZRIuoN",
-	"X+X569CY/mih8tMThsoPlw5cHxHYSdoTUfYnQGcskJRNyaAGj8wl6ilnzwT+U/oSoDCMS7NEX02Wqw3T",
-	"SWyJ2gz/2Wk1P1Dav8Mm+2ymeyE/Fc+7RGlADTK+mBeW8SVfUSevwrCFy5xaXeZK5RPmLpOzbKpVg2ON",
-	"5SsTU1jRqws78nLURXxr1eaTu3uUWzuqB95WgxlVgH2PMRUB6FqByI2FbS9DDOTobRxfTqFauwf39+jW",
-	"FimpS9P6sq5L1Z7Q5JViqrleTdgHV+lhBtalgpBX5jfApgDStb7sUMevNHALrzdvrby/Tj6o4Pq31rs7",
-	"yjAOPadSLG41xqVvdK61yiBvNkOQQOnzb+Hfnbr0NX2/QeC9ET+9cqpNu9U6hSe0LVT9nQLTYKzS4DTp",
-	"dxcsD1pz0AMe3OgDxidtXe7Edbu4UrhqF0zZslAlrFXDHCyFKJEuuGOc5fXltxGL0uFHX84dtDE/3G4V",
-	"c0cT6riKbp9EHsDT+chtVTVSmJIubJqwNxu39GBEibo9tCaZRyVZtr5CbbCs6IfEfZYtg2+E3OOz9Lrs",
-	"KiFF1VTJ5UXkYNKXx0ye+40NMEtAzem4xaxvdgpuhuvh4IyaQdu7cFvBD3c/KUknabKyySG/L8MMOg2u",
-	"S+x4Z2E/MU5ephxmgSuc1JnD5xe/O8WK16oC1ApQGmgZwBZgTqWxXvmmJWJDDGTIUUup9qZ0yI6uk6ek",
-	"ongVgB3MpLJP1HFtYvvj7nwE6Q2aMJwhmIsbkGk7EUaYjiIOsgJCxFmoMjf+nu8CVmyplYXJn+Ru56mT",
-	"aju8LjBOXJyPvXkB/f197LK9cWLkXe9dz9u/fJzr/ewkqd6XMG/kiXwo3/v0/vWb0Mk85dlirlUj88k+",
-	"/mnc7uGR2Od1mH/Ytz1ZS1qm6tVp29FwxZRxgwGC5jO7jxr+EMv5N/fPzj6p9uavnUmOK8sqRS3iwrCK",
-	"y1W46H8p8sF8R2jS3sh3OO/mt09/96zj7Dz9TewY9rcdccUT472AtmWl5nPyEZfmBav4AkxoFTWMm4VX",
-	"x8GDcAp3CHBuk51O2hGOmaj4HM7/40Ec93BR06lCq7bA4Be+p0uVRhN8s8CHD5jg68pEzfd49uFakMM2",
-	"1v5KyaM65w62IXbgj+GYDyffcMrGIjvgwqSXUP7QbtBNDZR4swVUjxqr+azII9mbD272g1JG/p38pNV9",
-	"KsgCUqONrtFq77MQ7ZG+++Eu1tlxDfa6vev6QXqDDjh+GLki8G/f/rnDnwiNRc+fPZw/2d4OGVkvPHMn",
-	"MKbAZuL20fL3Qz6NXnRb7Ckll/prL5zh5m2GjnKeThUZ6kP1HpAz5x0uh5udFZ3fg/3hxldz9tDZwq11",
-	"050Zq4FXm5jfa6H9OqfRx9egb0CfGUSkQ0FKeZFVDexrQPFXwmK3PBLq1W1+DaPIr6ER4Kv7aArlX7Xd",
-	"ArdadvE+A8jv2Vc2olXsDfx/m9ixPBROnX3eYp03JFm+WYGpxhqRQ/eI1aWvd3cayMJPiHV/EUzYNN5D",
-	"3pbNqYt8VJcZe2vZL0pIx6PUVLQ+L+ISftw1PAaFMYU5DvcZ5Yk7JIhMOalyBrd1yfGxsBspkKK9iXZI",
-	"Wfi7ah+R8n6F2M+2QVki6b+/+O5osm9Q+lMB1Dm6dcyOyCmsYSgpU25CDqkj3Ru//ROvrV2LuXzXjPOQ",
-	"cCzkzB81P4V6FHOJy+0sl137WR6R2OE3xgY8eB4enwQpnwqFAmwcMYTcURlH/L2Vj5Xk7vy4yYnV7uno",
-	"0WdHISfsY6GVtWVb0phxUTYaTFf0Qkd8lG3Rjwsd+DsTN2RgmPJtSTlfpSG5Z0UF7M9KUiHlq5rNDNiv",
-	"QxmRnK/iKZGc2+jPf2zD8UchG+tuFuJ5jn/+8+OrvnNRqoyXBNoQJA7QgazS84tOUumMPu5PK10xdBpC",
-	"Ocn9jMETs7uVZxlOvI/v5UnjjUObl0akERiYRxIuPdha5C4zvgc01MrbOabiSxGNAYMAKHzcOdItkXHw",
-	"4RBE/paFtO86d64X2gFEY4B+54+KJQhPWV7ScQd0c9l01Yl8CVBF/gdwXQrQnQp/HDp3A92B0L0JhIBb",
-	"S8mPS6bKnAwrdwI2mFCc+Xsx4gI09CM6J2n/GvoltvjRKXeu6vRttehsbh8Spt8K7R0TdsFILkzGde6P",
-	"IcbCitduxMOeY9pYtn8Fy+Mcc0o7y/4jHnmiXlJ/nLEJiljo9TlxFVpv6Qwc5bfYlQtJerqKmkqdVqWL",
-	"/6Du8Yb2d3kOOYR01+cjeh80/4CAEWynQfuPasmqJis2LbA3AXwBqY/3fPAwcCEpQwXdQ/E6FzDodYdw",
-	"/h++bDJ4DL9Q6260n+EG/bx1NuuI5PiIRInH6m6X0B9R8b/UOmSz/E1LcZci8ruyzlqNUaIqsxBPrj3I",
-	"3SQPmLil31X7eznDFy4t3Xtgf1SqpZsP6crseY2+Eyx3lsr8kH8C8eW+8P3bi4uNkvfDCnSUEPSb8Pn9",
-	"8qnxqB4n3ptOPcTtaa9wO6zAv3kDZ/x69RP3wQ8mZE/c+XGVUzdY5dL0dHW9moU8rFXdW/lSF5DQl/7G",
-	"KxzkfrOgPWTjQNA3gYnoB6uSc2S+/wsAAP//",
+	"7D3djtu2mq9CaBfI7kLjmaRpcY5zNUmaNjhtE8zMbi5yAoSWPlusJVIlqfG4wQB9kN3bfbA+yYIfSUm2",
+	"KFn2eNxz0L1KxqL48/3/Ul+iRBSl4MC1iqZfopJKWoAGiX8ltNSVhLep+YPxaBqVVGdRHHFaQDT1z6M4",
+	"kvBLxSSk0VTLCuJIJRkU1LxW0LsfgC90Fk2/eR5Hel2aN5WWjC+i+/s4SiFntyDXvav4AQ9cRiRVAVz3",
+	"L+MGPGyZnK5Fpd/N60V+qezW3Sr2+eAa/yphHk2jfzlvUHNun6rzH+zrZiWVif7DmIcPOci9eVeVgitA",
+	"SngvxSyHAolCcG3ANP0S0bLMWUI1E/z8ZyW4+W3cOfx895YCVCJZaaaJptGHjGqS0bIEDimhPCUr84sW",
+	"JBX24HYOs8TlzEBj+iU0BVNkycWKEzEnlBiAPFHEUeyEvM9pAopQCYRxUrI7yJUZqTPAsZMojkopSpCa",
+	"WRDQxM4+fLBLO+o+jhIpyl2jryDRZizkUHgWZBoKtevFb+0L5l2HOiolXZu/C8GZFtLMsIXVOOJCQ/BB",
+	"KRjXIHeizQ67BsAjqoTm0AX/ewtNLQglFWfawzUFtdSiNKB1G+BVMQOJU4lKJjgX8KqIph8jlUizTBwl",
+	"OStngso0iqM5ywExY7CRmP/OAdLoU9w9kqZLQHTNhSyoNhxONZxpVkAUGL5iPBWrXQD4YEdZ/vC89dGt",
+	"VZ+i2Y6Y/WxQHEd3Zwtx5n70RGipt/XsjBWlkNoKYsOakaTIbueJkHDuxa1Z/TJJRGW5cJNMU6bKnK5/",
+	"QjkQwDRLw5TRN14Ki+JBMjZjtmHCUi+O4o1NuSk7MMJDeRbbPJNjjz2YYsl42iamJGfJ0mxEVLMczvyf",
+	"ki0yXf+FTBDF0RLWKkIBK3VS6TB1wV1A8LybE/Py1IospoxsMZQ/Z5CnhIvVhLxz0ginnhKmFb4yiULa",
+	"pA1PPNJYyrKAPJC0pGS3NO+igXppOygAcVCLogKiWQuS0DzfELYthfTs668DEC9Zgltsc/SMcYratTNa",
+	"gVKOljooosQIjald3o57oojZ7wsrp+j6iSJGdawyMAoCUVkwpRhfbO/14mIX4qhjc3+AEOW/cvDvwHwG",
+	"C8ov9Xg5NmdS6X04P6dK77NAr6QwmFStJ0ZVLIx0HxAM/nj1Nvw0A0D6wHR27dfahFbSgHGIRj2025se",
+	"pXZvUM53lO7WARuzeOAsGeWLAL4tkrass4Jx/+fTEK1rKMef4VpD6Va/R1J+a996dtEi5dqa0Ezvlv83",
+	"ZpCfM4Rtu8N+OIRQiQ/Sl+uwVoJb5vl7m9wM8/+yQc+M62+eN7TcHrkX+g3VhUwupamG3XA3gw5CV2jN",
+	"GjFd1WSe/BfIPvhsIcgAy0+39bI/WQvefvuDtC0hBa4ZzQN49eKjReJPAzI0jkqq1ErIbX4YIXCdbKkn",
+	"CO3xtXcqu1ouz8NUVTuIIaCngkP4NZCyxxpHY7ajoG4yQF3kreY540xlkBIzfBKSyD2CvaZKbwStKNPm",
+	"WRythFza/+G+42hOWQ6GUxPKE8jzoE0d5mxLIG4eA7wwuG9Z0ivuOlsvaApH0UmVgnT8RAOKyu0oeLYW",
+	"XWyeTkIhbiHt4tgwtSLa2EIrY2G4gejtJpSTRBRAZjRZxmQuJNGZUEBWmSCQMrSWHiQ6nHjc3NIr404o",
+	"a/+4Axl/2Ypns+QJpekx5KOqioJa/h583Q07QG66N7syEwXqbjH5bePVbEkgtVQ9ljN1rsSKcq2m5Pff",
+	"/tsgbMYMyVRc//7b/0z24o+Nk86EyIFyq18TPTZ44T3Eze1eovNzefX2ckpmldaCx8Q4TTNxFxv6ngn8",
+	"n8DxMSmAVwbfMUkySJb4TK2YTrKYaDqLSc74MiZSrMjvv/3vC0JzJYiX8JZvcpEsJ2FfIJGgwwdt3P5R",
+	"OgXP6sAz0hfzaD7MGXvDFkG/gOZhPbRP1KlX+MrleP77kcplkP8Md+8Eq9UhNlhpjuRX3wHbOUJl4oAz",
+	"HrL2PQdYnpoddSGbelUVUNgeGV2DtOqxxhTcgmR63VbERaX02ZzdWU2sszN6lguxDAYajBzpN/N2Q7he",
+	"3+2xMfXcQXeAWgJNGQelJh5i48Fdv9uGeMAmnLeejCI6v5VQ+BOUoosRgPED42b5kJT+HmhuTra9Z2P4",
+	"VGrDvIIN46cPH/a90FLGEesuZARfgEol0LF8Xm7Co6WwK5kHaavtdPkY7XZUw2wgdApLCJ2wZJ8FnO/G",
+	"lAv8hi3LVlhonIREgIUYtY5Aj4GppnIBI1Xk1nHM+Hq5eiYr/0InNBouxDS0V0rlYawq9isEENsEM7tB",
+	"8eDwu+CvI2gGt+z2YaYxL5lF3A56sXw/LKJUAhwmyD3jZRO+hFO7nFqfkS4IJYaDjGnhWP1Z/PxTyP5F",
+	"XTjWx3Fs3fl9O3RNpRQGRDNx1wDKaEmQUZO4CakOfDZeqGJyJxhq6CMPXcmeCMwK2CLT7WPMGTqIBaSs",
+	"KtA+loIvRnqZCJP6QBZ29SLjbAXEzUGWwk+w6nNf0/r3IcC6tw3AhMtJ7RB49gU/PiQUfnKZvG2l1Gcs",
+	"hFHY0U1QehrbAVXkCNzEeJiiHjJrvqfBkB8XGsaTKy4eNDwB9vFCrRx4qBuK+eSdkWG3t8Y7tEceA2sL",
+	"s0OAndMQ6eZ0BmE10W8u9JLXCNnvaMsu6xYxL446e24Vx/5nR5HWOfvBCuxuzJatOnrvkon766N2kr0r",
+	"cSRdBbJab9vZRmcSEaYV5POWS9zyex8XBN73dUc50Pd9Lx32goEQ4zUSMSe3INckY4uMSFAir8wosmJ5",
+	"ToxPRXK2tCUeZrKY6JUgqqvYN4HcKM5uaNYYLzFOiINiQjVZZSzJMJVbqYrmGOewW8BVgwUPK5ZaO7m7",
+	"BD7y4d9ElGsbKWSKiPkcJKSTQPRtC021qrTrjMWXZAdHKlolQpvQ3NsjC+m7KxeQ2pw6C1Lxka3Wtp2a",
+	"jWP+q60Ho3n/ysXSvNVkPGjkH1rpTOB/ylKKW/tbWjDOlJZUi7AFeCVEACGztdOzI0K6ZgM9nJBTvqiM",
+	"VjLcYFkACR/rqVACKUOzZoYXBIpSrzfy6VzocLSuL40cRxWvFKQv99i+feN6ZGbaLh07AG2+vbm6B0yI",
+	"VK1FMZJWa+NilJWBPk7AVlntpmJLvX7BUVRsD3IIGV+74N8WBGqnoIuofcuSavE5ptjADo79Bty0Qdxt",
+	"58xSSefaoXsd5LFrZxR1og8umpgywzM0f7/xvJtA7Oo4pSlPFWaAgCZZrddrLkoof6LJDIgC4DGZrV3C",
+	"0LguTxRhbUXRnHE4s94q79xZReCGDoeSXS1xHyCGyy0CoPlerPCYGBZ5QiQYlcgTQI3uFkTVXwPE/tgP",
+	"ECFTW/q4VcZoS0SxSkhDSWgh+AL/FDoDqYLSq5Xy6xpdt6OTS0i2dl/Naw1yGsjGltLCtFwXenRVAFU9",
+	"qWe3mEtOUp8CTF+QC6RESjisECCToMQ9Kv3UmNkHziFQ4nkbiPq3m+32ArA5znbM2nDZPiHrhSs56ghv",
+	"H98bLDzFQR2hjr/G9WaCp2gSocEKm33y7MOioweJPqA1WMQTMi+URuNhTfxAQ4NW+GkrAo0VwSFMiAcW",
+	"5XQnGploaQeqfIrFV0d4d7+BX9wCfwsSIQQaKdgNKvZED532Dx5EjAg9ufd9iC20pWB4zWzyoOjajS/T",
+	"fkit6T4WbatGcNuHVr4cNCjaj2m+lPlm9L41FT7qUSCl94iHeyt8HDdYo3zjdSeZi4qnW0GDF77OlVRc",
+	"s9xYGUYJGD4MAqXicAvhgETKjLeqCCU50zpHL9x4z2QuRVHX/pIZzAWaM+FAxS3IlCWBc1wuKONKByYy",
+	"C7FNZHpzzvCizeSbf85mlT4r6xhF/ROWEjQsGjT79jJAXfVAxw71jkbpAly+VNgfuoZvTRZBAdEqv+zV",
+	"9AG5Niom7DRnOCZ8H0cf6gKK7dqn8RUkKqObRRit1NQ44esF7j6FGW7nh0U7Pnil3WUudIILkUJOxJyk",
+	"IlHn5qcz/GlSpN14k93YzjOapzvOhow9+Umk+/htK2db2FKZSjK9vjYY2s5xbPEfsU8IJikmxIhPseIg",
+	"sYJNwq1Yeq5GfCNfA5XIam67mdblVrU+NrMlQiwZNO1sbrvNi7Rkf4O13TPjcxHGxOX7twYFV/btCbmC",
+	"XypQWpGESrlu1/8Tu+ILV2qHxq/lfqJEATozErGolLalebUEa3XAuZaBEiMi/4ZVTJB6F2QmxUqhD3IN",
+	"ydkb0El2ds00YOXSO8kWjJMMYz3q3ycE44yJKIHQuQZJPrtdfsbCUOuS5ID2kcjdbgu6xqaKKbExo5jY",
+	"kFFMfMQoJhsBo8nfeW2pTKOrGsK1kxI9RaOhBE5LFk2jryYXk68im+BHyjinJTufVTzNfdjUdh4Y0kaQ",
+	"vE2NJkDae4nDXEsiKP1SpOuBbsJfWbnZTLiz5WOTW7SsYLuH8dnF06P1L9Zlg93+xZtWBaX1Xue0yntl",
+	"Yb3FVk9kw4fR9OOXhjs++jDgp/tPrQrH6Ee6BELrVS15UmJRM8EJEVdOgCE0XPXCJq5+YEq/8oM64LvY",
+	"C3yjvKJWJ8ZW4iwIVwcJdSK4miUNTyHj+rUtu2UiT9HsULFlR8ONggPB/psAzM+/uP/d90L/O/DAfyjs",
+	"R4C86aIZhvWJQH1ZS+IV0zaXgtA1thx67RObmmza0z+GN9MMOW/a181aZRUA+ftqA+RjRFMX2jsbHLBn",
+	"YbCJJ1RtGqiDGSHjjk4o/xj08RKMiqQ1lVQ8BUkoJyy1DIm5spwZ8ZcYHR4TIW0fBdOEclgN8iRul0rr",
+	"dz2IyoI68JWd3WcS/mS87U5PaJ47prYt+Q6V1DhysQ1xI/NjiJVD2zMcQp13QI+Ptm9vgf9JcfYduwWH",
+	"LGQv68x3fXmDp0SKMiZK2JEGsb9UwBPfwVSQVADm+8jPVVEOI7OO+B5d1L8zMzfYPIao7/a7BDIgvr/y",
+	"60B/ZTD/eJjcf951gV4LW9l0AnJ5X+mGo5+0dDflmCxxOpzcoHtlSMGI5pTMRZ6LHaIZ5zr/Yv65fxBl",
+	"xDsHuztVRpgLmBUeJKSiyjUrqdTnxnc5S6mm44WC78E/scp3/c1dAfQ3KE/lzLw0rEOsss+EJk63A083",
+	"1MaEXAOW7aN+NyqkFjPWWRey7fq4S4SYoSx/odC9ZZkcbJ5gS2VjI+Tr9t1Du/jtVd07eWxIuTKQbb2K",
+	"6xnHz+0SbeQ+16L/KMejn3qNPr+4fn4SAH0vVmROZQtChKkJecfzNXoYNlxV0DWhanmAg9G6uur+0yCl",
+	"nfte313YecPyPb2/Mp0fECrp4gZ3eBq83HTbmo8F+1uW7IhvvHZjThHeaFV+j4hu+N3/AcENCQlqaGUx",
+	"EbSGL9P0tS9MfzRX+ekJXeXjhQObFoFB1J4Isz+AMcY8SskMFaq3yGygHmP2hJn/5C4FyBShXK2Mrcbz",
+	"9YbqRLI00sz8Z1BrXmHYv0Umu3SmfSE9Fc3bQKkHjSF8tsg0oSu6xkpeYdwWylMsdVkIkU6IvUxOk5kU",
+	"lRmrNF2rkMAKXl3Y4peDLuJrRJsL7u4QbvWozva2CswwA+xqjDEJgNcKBG4srGsZQlsO3sbx6RSitd24",
+	"v0O21kCJbZjWpXVtqPaEKi9nM0nlekKubKaHKGhSBT6uTG+BzAC4LX0ZEMevJFANrzdvrXy4TN4r4fpH",
+	"y92BNIwFz6kEi12NUO4KnUspEkirTRfEY/r8i//voCx9jb9vIHinx4+vnOrQdrVW4snoFsz+zoBIUFpI",
+	"sJL0qwuSeqnZawH3HvSI/kmdlztx3i4sFC7rBWOyykQOjWhYgEYXJVAFd4ix3Fx+G9AoLXp06dxeHfPt",
+	"3VYydzSiDsvodlHkNng6G7nOqgYSU9y6TRPyZuOWHuNRGtnuS5PUo6Isaa5Q600ruiFhm2VL4SvGd9gs",
+	"nSq7gnFWVEU0vQg0Jn16zOC5O1gPsXjQnI5aVHOzkzczbA0HJVgMWt+FWzO+v/tJcOykSfIqhfShBNNr",
+	"NNgqscONhd3IOHmasp8ELs2kVh0+v/jrKVa8FgUYqQC5gpoAdAbqVBLrlStaQjI0jgwaajHm3oT00dEm",
+	"eIoiihZ+s72RVPIBK65V6HzU9keg3MAJfQ/Bgt0Cj+uJjIdpMWJ3loH3ODORp8rd853Bmqyk0DD5Ox82",
+	"nlqhtv3zAuPYxdrYmxfQP9zGzusbJ0be9d62vN3Lh5nez04S6n0Ji4qfyIZytU/vX7/xlcwzmiwXUlQ8",
+	"neyin8qeHh6JfF77+ftt25OVpCWiXJ+2HM2sGBOqjIMg6VzvwoZrYjn/Yv8zWCdV3/w1GOS41KQQWCLO",
+	"FCkoX/uL/lcs7Y13+CLtjXiHtW7+8vSvz1rGztNvQm3YXwb8iifKWQF1yUpJF2gjrtQLUtAlKF8qqghV",
+	"SyeOvQVhBW7fxqmOBo20AwwzVtAFnP/HUQx3f1HTqVyrOsHgFn6gSRUHA3xzT4dHDPC1eaKkOyx7fy3I",
+	"fgerv1LyqMa53VsfOdDHMMz7g29mykobcjALo1wy/Gf0Bt7UgIE3nUHxqL6ai4o8kr65srPvFTJy76Qn",
+	"ze5jQhYMNmrv2mjtXRqibul7GOxClR3XoK/ru66PUhu0R/th4IrAP778c8Ce8IVFz58dz56sb4cMrOef",
+	"2Q6MGZA5u3u0+H2fTSOX7RJ7DMnF7toLq7hpHaHDmKcVRQrrUJ0FZNV5i8rhdjCj8x3ob29dNmcHnjXc",
+	"aTvdmdISaLEJ+Z0a2q1zGnl8DfIW5JkygLQgiDEusi6BfPYg/oxQbKdHfL66jq8ZL/KzLwT4bP9UmXCv",
+	"6naCW6zacJ8DpA+sKxtRKvYG/r9M7FAa8l1nH7dI5w1ylitWIKLSiqXQbrGaunx3q4DMf0Ks/UUwpuNw",
+	"DXmdNscq8lFVZuStJj8Lxi2NYlFR0y9iA37UFjx6gTGDhRnuIsoT2yRoiHJSpATuypyax0xvhECy+iba",
+	"PmHh7qp9RMy7FUKfbYM8N6j/+uKrg9G+gekPGWDl6FabHaKTaUUMp8yo8jGkFndvfPsnnFu7Zgv+rhpn",
+	"IZmxkBLXan4K8cgW3Cw3mC67drM8IrL9N8Z6LHjqH58EKB8yYRhYWWQwPpAZN/B7yx8ryN36uMmJxe7p",
+	"8NElR8Yn5CaTQuu8TmnMKcsrCarNer4iPki2xo7zFfiDgRtUMES4sqSUrmMf3NOsAPKr4JhI+SzmcwX6",
+	"c19EJKXrcEgkpTr4+Y/tffzIeKXtzUI0Tc0//3nzqmtc5CKhOW6tbyd2oz1RpecXraDSGf65O6x0SYzR",
+	"4NNJ9jMGT9RwKc/Kd7yPr+WJw4VDm5dGxIE9EAcks3RvaZG9zPgBu8FS3labiktFVAqU2YAwj1st3dwQ",
+	"jnnYtyN3y0LcNZ1b1wsNbKJSgN/5w2SJ2U+eT7HdwZi5ZLZueb64UYH2B1CZM5CtDH94d/YGuj1398Yj",
+	"Au40Bj+mROQpKlZqGaw3oDh392KEGajvIzonKf/q+xJbuHXK9lWdvqzWGJvbTcL4rdBOm7B1RlKmEipT",
+	"14YYcite2xHH7WPaWLZ7BcvjtDnFrWX/GVuesJbUtTNWXhAz2fSJC196iz1wGN8il9Yl6cgqLCq1UhUv",
+	"/oOyQxvS3eXZZxDiXZ+PaH3g/D0Mhns7Ddi/FytSVEm2qYGdCqBLiJ2/55yHngtJiRHQHRA3sYBeq9u7",
+	"8//0aZPeNvxMNNVoP8GtsfOaaNYBwfERgRIH1WGT0LWouC+19uksd9NS2KQIfFfWaqsxQlQkGsLBtaPc",
+	"TXLEwC1+V+0fpYfPX1q6s2F/VKilHQ9p8+x5fV9cH+feuE90nz4o5i2QE8G+5+P3fTWKTD+Ep4O4KI0d",
+	"C6vBtKUb8icQpdQVIfzl4mKj/OC4wjWICPw+f/qw2HY4wmIm3hna3scEra/T26/YYvM21PBV9yfuSRiU",
+	"AyeswrlMsTKvsCkT/IxALQyIFu0bEmPrHOKP7vYxM8h+P6JueLJbkLeeiPDjYdG5Ib7/CwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -117,7 +117,7 @@ func SeasonPlan() Session {
 	p := workstation.NewPlayer()
 	s.take(p, "start 11:04", "sign in", "click Show", "record clicks", "click Season plan", "type Winter 2026 into Name", "click Next",
 		"click Room 1", "click Room 4", "click Next", "type 1.5 into Keep at", "type 4 into Alarm above", "click Next",
-		"stop recording", "take window", "wait 75s", "take window", "pointer in", "take window", "point at Back", "take window", "pointer out",
+		"stop recording", "take monitor", "wait 75s", "take monitor", "pointer in", "take window", "point at Back", "take window", "take window", "pointer out",
 		"record clicks", "click Alarm when a door is open for ten minutes", "click Next", "click Finish")
 	s.take(p, "stop recording", "take page Doors opened")
 	return s

@@ -47,7 +47,7 @@ func (m *Maker) verdict(ctx context.Context, a, b store.Shot, pixels func(contex
 	if err != nil {
 		return "", fmt.Errorf("comparing shots: %w", err)
 	}
-	return sight.CompareBut(first, second, rectangles(capture.Clocks(a.About, b.About, size))).Verdict, nil
+	return sight.CompareBut(first, second, rectangles(capture.Clocks(a.About, b.About, size)), rectangles(capture.Pointers(a.About, b.About))).Verdict, nil
 }
 
 func rectangles(of []scene.Rect) []image.Rectangle {

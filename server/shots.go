@@ -52,6 +52,19 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 	c.JSON(http.StatusOK, out)
 }
 
+// GetTaken answers with what is known of a shot.
+func (s *Server) GetTaken(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	shot, err := s.Store.Shot(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, takenAnswer(shot))
+}
+
 // DiscardShots takes shots out of their sessions or brings them back.
 func (s *Server) DiscardShots(c *gin.Context) {
 	var in api.DiscardShotsJSONRequestBody

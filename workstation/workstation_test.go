@@ -106,7 +106,7 @@ func TestTimeMovesClockCaretAndTooltipOnly(t *testing.T) {
 	clock := p.element(t, "Clock").Rect
 	at := image.Rect(int(clock.X), int(clock.Y), int(clock.X+clock.W), int(clock.Y+clock.H))
 	verdict := func(i, j int) sight.Verdict {
-		return sight.CompareBut(p.Shots[i].Image, p.Shots[j].Image, []image.Rectangle{at}).Verdict
+		return sight.CompareBut(p.Shots[i].Image, p.Shots[j].Image, []image.Rectangle{at}, nil).Verdict
 	}
 	assert.Equal(t, sight.Clock, verdict(0, 1))
 	assert.Equal(t, sight.Pointer, verdict(1, 2), "the caret blinks")

@@ -9,8 +9,8 @@ import (
 	"unicode/utf8"
 )
 
-// DefaultPattern names shots by day, window and count.
-const DefaultPattern = "{date} {window} {n}"
+// DefaultPattern names shots by window and count.
+const DefaultPattern = "{window} {n}"
 
 // Naming is what a name is made from.
 type Naming struct {

@@ -80,6 +80,18 @@ func Clocks(a, b About, size figure.Size) []scene.Rect {
 	return clocks
 }
 
+// Pointers are the places in two shots at which the mouse pointer is known to be drawn.
+func Pointers(a, b About) []scene.Rect {
+	var places []scene.Rect
+	for _, p := range []*Pointer{a.Pointer, b.Pointer} {
+		if p != nil && p.Drawn {
+			// Its tip is at the place; its body lies below, and wherever a hand or a crosshair reaches.
+			places = append(places, scene.Rect{X: p.X - 24, Y: p.Y - 24, W: 64, H: 64})
+		}
+	}
+	return places
+}
+
 // uneven is the most, as a share, that sizes may differ and still be meant as the same frame (rule 7).
 const uneven = 0.08
 

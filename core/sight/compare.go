@@ -39,26 +39,37 @@ func Compare(a, b *image.RGBA) Comparison {
 	return Comparison{Changed, rects}
 }
 
-// CompareBut is Compare where differences that lie in the given clocks do not count as a change.
-func CompareBut(a, b *image.RGBA, clocks []image.Rectangle) Comparison {
+// CompareBut is Compare where differences that lie in the given clocks, or at the given places of the pointer, do
+// not count as a change.
+func CompareBut(a, b *image.RGBA, clocks, pointers []image.Rectangle) Comparison {
 	c := Compare(a, b)
 	if c.Verdict != Changed || a.Bounds().Size() != b.Bounds().Size() {
 		return c
 	}
-	var rest []image.Rectangle
-	for _, r := range c.Rectangles {
-		inClock := false
-		for _, clock := range clocks {
-			inClock = inClock || r.In(clock)
-		}
-		if !inClock {
-			rest = append(rest, r)
-		}
-	}
-	if len(rest) == 0 || (len(rest) < len(c.Rectangles) && (onlyCaret(a, b, rest) || onlyPointer(a, b, rest))) {
+	rest := outside(c.Rectangles, pointers)
+	still := outside(rest, clocks)
+	switch {
+	case len(rest) == 0:
+		c.Verdict = Pointer
+	case len(still) == 0, len(still) < len(c.Rectangles) && (onlyCaret(a, b, still) || onlyPointer(a, b, still)):
 		c.Verdict = Clock
 	}
 	return c
+}
+
+// outside are the rectangles that lie in none of the areas.
+func outside(rects, areas []image.Rectangle) []image.Rectangle {
+	var rest []image.Rectangle
+	for _, r := range rects {
+		within := false
+		for _, area := range areas {
+			within = within || r.In(area)
+		}
+		if !within {
+			rest = append(rest, r)
+		}
+	}
+	return rest
 }
 
 // tile is the side of the squares in which differences are gathered; differences in squares that

@@ -4,11 +4,15 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { api, expect, mayEdit, Problem } from "./api/client";
 import { Capture } from "./capture/Capture";
+import { ContactSheet } from "./capture/ContactSheet";
+import { Finder } from "./capture/Finder";
+import { ShotStage } from "./capture/ShotStage";
 import { loadCore } from "./core/core";
 import { Follow } from "./follow/Follow";
 import { Library } from "./library/Library";
 import { Manuscript } from "./manuscript/Manuscript";
 import { PagesView } from "./pages/PagesView";
+import { Setup } from "./setup/Setup";
 import { SignIn } from "./signin";
 import "./style.css";
 import { Blank, Button, Notices } from "./ui/controls";
@@ -38,6 +42,10 @@ function App() {
         <Route path="/d/:id" element={<Follow account={account} />} />
         <Route path="/d/:id/pages" element={<PagesView account={account} />} />
         {edits && <Route path="/capture" element={<Capture account={account} />} />}
+        {edits && <Route path="/capture/shots" element={<Finder account={account} />} />}
+        {edits && <Route path="/capture/:id" element={<ContactSheet account={account} />} />}
+        {edits && <Route path="/shot/:id" element={<ShotStage account={account} />} />}
+        {edits && <Route path="/setup" element={<Setup account={account} />} />}
         {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}
         <Route
           path="*"

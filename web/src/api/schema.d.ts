@@ -327,6 +327,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What is known of a shot. For those who may see it. */
+        get: operations["getTaken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/scaled": {
         parameters: {
             query?: never;
@@ -1540,6 +1559,29 @@ export interface operations {
                 };
                 content: {
                     "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTaken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shot */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
                 };
             };
             default: components["responses"]["Problem"];

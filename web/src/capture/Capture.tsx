@@ -123,8 +123,8 @@ function Begin() {
         <section className="rounded border border-line bg-paper p-5">
           <h2 className="text-lg font-bold">Share a screen</h2>
           <p className="mt-1 mb-4 text-soft">
-            Your browser asks which monitor, window or tab. It stays shared for the whole session, and nothing is kept but
-            what you take.
+            Your browser asks which monitor, window or tab. It stays shared for the whole session, and nothing is kept
+            but what you take.
           </p>
           <Button look="main" disabled={waiting !== undefined} onClick={() => void open("screen")}>
             {waiting === "screen" ? "Waiting for your choice …" : "Share a screen"}

@@ -63,7 +63,13 @@ export function Live() {
     if (!source) return;
     screen.current = await source.screen();
     try {
-      const cut = core.cut(screen.current, { what: s.what, at: rec.at, share: s.share, shadow: s.shadow, pointer: "out" });
+      const cut = core.cut(screen.current, {
+        what: s.what,
+        at: rec.at,
+        share: s.share,
+        shadow: s.shadow,
+        pointer: "out",
+      });
       const crop = cut.about.crop;
       setTarget(crop ? { ...crop, x: crop.x + cut.rect.x, y: crop.y + cut.rect.y } : cut.rect);
     } catch {
@@ -83,7 +89,12 @@ export function Live() {
 
   const keys = (e: React.KeyboardEvent) => {
     if (!practice) return;
-    const steps: Record<string, Point> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+    const steps: Record<string, Point> = {
+      ArrowLeft: { x: -1, y: 0 },
+      ArrowRight: { x: 1, y: 0 },
+      ArrowUp: { x: 0, y: -1 },
+      ArrowDown: { x: 0, y: 1 },
+    };
     const step = steps[e.key];
     if (e.altKey && step) {
       const by = e.shiftKey ? 40 : 10;
@@ -126,7 +137,9 @@ export function Live() {
           if (practice) {
             e.currentTarget.focus();
             e.currentTarget.setPointerCapture(e.pointerId);
-            void practice.press(rec.at, e.button === 2 ? "right-click" : e.detail === 2 ? "double-click" : "click").then(aim);
+            void practice
+              .press(rec.at, e.button === 2 ? "right-click" : e.detail === 2 ? "double-click" : "click")
+              .then(aim);
           } else if (e.button === 0 && picksByPointing) {
             void rec.take();
           }
@@ -168,4 +181,3 @@ function Lit({ rect, k, view }: { rect: Rect; k: number; view: Rect }) {
     </svg>
   );
 }
-

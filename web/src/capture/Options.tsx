@@ -50,7 +50,10 @@ export function Options() {
   };
   const bring = async (files: File[]) => {
     const { left } = await bringFiles(files);
-    if (left > 0) notice({ text: `${left} ${left === 1 ? "file is no picture and was" : "files are no pictures and were"} left out.` });
+    if (left > 0)
+      notice({
+        text: `${left} ${left === 1 ? "file is no picture and was" : "files are no pictures and were"} left out.`,
+      });
   };
   const unknown = source && !source.knows.windows && ["window", "band", "element"].includes(s.what);
   return (
@@ -115,7 +118,13 @@ export function Options() {
         <fieldset>
           <legend className="mb-1 font-bold">Mouse pointer</legend>
           {pointers.map(([pointer, name]) => (
-            <Radio key={pointer} name="pointer" label={name} on={s.pointer === pointer} choose={() => set({ pointer })} />
+            <Radio
+              key={pointer}
+              name="pointer"
+              label={name}
+              on={s.pointer === pointer}
+              choose={() => set({ pointer })}
+            />
           ))}
         </fieldset>
       )}

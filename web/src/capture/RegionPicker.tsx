@@ -28,8 +28,7 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
   const layer = useRef<HTMLDivElement>(null);
 
   useEffect(() => layer.current?.focus(), []);
-  const dragged = (d: Partial<RegionDrag>) =>
-    core.dragRegion({ from: at, to: at, ratio, w: 0, h: 0, ...d }, screen);
+  const dragged = (d: Partial<RegionDrag>) => core.dragRegion({ from: at, to: at, ratio, w: 0, h: 0, ...d }, screen);
   const pointOf = (e: React.PointerEvent): Point => {
     const box = (layer.current as HTMLDivElement).getBoundingClientRect();
     return { x: Math.round((e.clientX - box.left) / k + view.x), y: Math.round((e.clientY - box.top) / k + view.y) };
@@ -38,7 +37,12 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
   const sized = (w: number, h: number) => setRect(dragged({ to: rect ? middle(rect) : at, w, h }));
 
   const keys = (e: React.KeyboardEvent) => {
-    const steps: Record<string, Point> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+    const steps: Record<string, Point> = {
+      ArrowLeft: { x: -1, y: 0 },
+      ArrowRight: { x: 1, y: 0 },
+      ArrowUp: { x: 0, y: -1 },
+      ArrowDown: { x: 0, y: 1 },
+    };
     const step = steps[e.key];
     if (e.key === "Escape") recorder.cancel();
     else if ((e.target as HTMLElement).matches("input, select, button")) return;
@@ -54,7 +58,12 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
     e.stopPropagation();
   };
 
-  const box = rect && { left: (rect.x - view.x) * k, top: (rect.y - view.y) * k, width: rect.w * k, height: rect.h * k };
+  const box = rect && {
+    left: (rect.x - view.x) * k,
+    top: (rect.y - view.y) * k,
+    width: rect.w * k,
+    height: rect.h * k,
+  };
   return (
     <div
       ref={layer}
@@ -136,7 +145,10 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
             const p = presets[Number(e.target.value)];
             if (e.target.value === "add" && rect) {
               change({ presets: [...presets, { name: `${rect.w} × ${rect.h}`, w: rect.w, h: rect.h }] });
-            } else if (e.target.value === "again" && kept) setRect(core.dragRegion({ from: at, to: middle(kept.rect), ratio: 0, w: kept.rect.w, h: kept.rect.h }, screen));
+            } else if (e.target.value === "again" && kept)
+              setRect(
+                core.dragRegion({ from: at, to: middle(kept.rect), ratio: 0, w: kept.rect.w, h: kept.rect.h }, screen),
+              );
             else if (p) sized(p.w, p.h);
           }}
           className="rounded border border-soft bg-paper px-2 py-1"

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Button } from "../ui/controls";
 import type { Item } from "./shots";
 import { takeParts } from "./split";
-import { altOf, useShots, useThumb } from "./use";
+import { altOf, captionOf, useShots, useThumb } from "./use";
 
 const cell = 168;
 
@@ -13,7 +13,7 @@ export function Tray() {
   const shots = useShots();
   const items = shots.list();
   const strip = useRef<HTMLOListElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- it draws anew with each shot anyway
+   
   const rows = useVirtualizer({
     count: items.length,
     horizontal: true,
@@ -38,6 +38,9 @@ export function Tray() {
           </span>
         )}
         <span className="flex-1" />
+        <Link to="/capture/shots" className="rounded px-3 py-1.5 text-action hover:bg-desk">
+          My shots
+        </Link>
         <Button look="quiet" onClick={() => shots.begin()}>
           New session
         </Button>
@@ -100,7 +103,7 @@ function Cell({ item, number, left }: { item: Item; number: number; left: number
             Split in {parts.length} monitors
           </button>
         ) : (
-          <span className="truncate text-soft">{item.taken ? item.name.replace(/\.[a-z]+$/i, "") : "On its way …"}</span>
+          <span className="truncate text-soft">{item.taken ? captionOf(item) : "On its way …"}</span>
         )}
       </p>
     </li>

@@ -133,7 +133,11 @@ class Recorder {
   async take() {
     const { what, when, delay } = settings();
     if (!this.source || this.countdown !== undefined) return;
-    if (what === "region" || what === "outline" || (what === "page" && this.source.kind === "screen" && this.parts === 0)) {
+    if (
+      what === "region" ||
+      what === "outline" ||
+      (what === "page" && this.source.kind === "screen" && this.parts === 0)
+    ) {
       this.picking = what;
       this.say("");
       return;
@@ -215,7 +219,9 @@ class Recorder {
   private async part(source: SharedScreen) {
     if (!this.pageArea) return;
     this.parts = await source.part(this.pageArea);
-    this.say(`${this.parts === 1 ? "1 part" : `${this.parts} parts`} taken. Scroll on by less than a screen and take the next; then join them.`);
+    this.say(
+      `${this.parts === 1 ? "1 part" : `${this.parts} parts`} taken. Scroll on by less than a screen and take the next; then join them.`,
+    );
   }
 
   /** Joins the parts of a page. */

@@ -28,7 +28,7 @@ const usual: Settings = {
   pointer: "out",
   share: 0.35,
   shadow: false,
-  pattern: "{date} {window} {n}",
+  pattern: "{window} {n}",
   presets: [
     { name: "1280 × 720", w: 1280, h: 720 },
     { name: "800 × 600", w: 800, h: 600 },

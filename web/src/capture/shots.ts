@@ -1,13 +1,21 @@
 import { api, expect, Problem } from "../api/client";
 import { listen } from "../api/events";
 import { type ShotRecord, storage } from "../api/storage";
-import { core } from "../core/core";
+import { core, loadCore } from "../core/core";
 import { newID } from "../manuscript/model";
 import { settings } from "./settings";
 import type { About, Rect, Session, Taken } from "./types";
 
 /** A picture as it comes from a source. */
-export type Arriving = { blob: Blob; thumb: Blob; width: number; height: number; about: About; name?: string; parts?: Rect[] };
+export type Arriving = {
+  blob: Blob;
+  thumb: Blob;
+  width: number;
+  height: number;
+  about: About;
+  name?: string;
+  parts?: Rect[];
+};
 
 /** A shot of the session: on its way, or on the server, or both for a moment. */
 export type Item = {
@@ -66,6 +74,8 @@ class Shots {
   /** Goes on with the last session, and with what an earlier page could not bring up. */
   async start() {
     if (this.stop) return;
+    await loadCore(); // shots are named and described by its rules
+    if (this.stop) return;
     this.stop = listen({ shot: (taken) => this.arrived(taken), opened: () => void this.read() });
     try {
       this.session = JSON.parse(localStorage.getItem(sessionKey) ?? "null") ?? undefined;
@@ -85,9 +95,7 @@ class Shots {
     const session = this.session;
     if (!session) return;
     try {
-      const got = await expect(
-        api.GET("/api/captures/{capture}", { params: { path: { capture: session.id } } }),
-      );
+      const got = await expect(api.GET("/api/captures/{capture}", { params: { path: { capture: session.id } } }));
       if (this.session !== session) return;
       const waiting = this.list().filter((i) => !i.taken);
       this.all.clear();
@@ -200,7 +208,10 @@ class Shots {
     try {
       if (!this.begun.has(record.capture)) {
         await expect(
-          api.PUT("/api/captures/{capture}", { params: { path: { capture: record.capture } }, body: { name: record.session } }),
+          api.PUT("/api/captures/{capture}", {
+            params: { path: { capture: record.capture } },
+            body: { name: record.session },
+          }),
         );
         this.begun.add(record.capture);
       }
@@ -238,6 +249,26 @@ class Shots {
     const item = this.all.get(taken.id);
     this.put({ ...ofServer(taken), parts: item?.parts });
     this.told();
+  }
+
+  refresh = () => this.read();
+
+  async rename(name: string) {
+    if (!this.session) return;
+    const { id } = this.session;
+    await expect(api.PUT("/api/captures/{capture}", { params: { path: { capture: id } }, body: { name } }));
+    this.session = { id, name };
+    localStorage.setItem(sessionKey, JSON.stringify(this.session));
+    this.told();
+  }
+
+  /** Puts the session's shots in another order, here at once. */
+  async reorder(ids: string[]) {
+    this.order = ids;
+    this.told();
+    if (!this.session) return;
+    const path = { capture: this.session.id };
+    await expect(api.PUT("/api/captures/{capture}/order", { params: { path }, body: { shots: ids } }));
   }
 
   /** Takes shots away, or brings them back. */

@@ -6,19 +6,19 @@ type Picture = Omit<Captured, "cut">;
 
 /** What the studio does: see studio.worker.ts. */
 export type StudioCall = {
-  start: { args: { now: string; canvas: OffscreenCanvas }; gives: void };
+  start: { args: { now: string; canvas: OffscreenCanvas }; gives: undefined };
   screen: { args: object; gives: Screen };
-  move: { args: { at: Point }; gives: void };
+  move: { args: { at: Point }; gives: undefined };
   press: { args: { at: Point; kind: string; record?: Wish }; gives: Captured[] };
-  release: { args: object; gives: void };
-  wheel: { args: { at: Point; by: number }; gives: void };
-  key: { args: { key: string }; gives: void };
-  pass: { args: { ms: number }; gives: void };
+  release: { args: object; gives: undefined };
+  wheel: { args: { at: Point; by: number }; gives: undefined };
+  key: { args: { key: string }; gives: undefined };
+  pass: { args: { ms: number }; gives: undefined };
   take: { args: { wish: Wish }; gives: Captured };
   typed: { args: { wish: Wish }; gives: Captured | undefined };
   print: { args: object; gives: number };
   printBitmap: { args: { bitmap: ImageBitmap }; gives: number };
-  watch: { args: { quiet: number }; gives: void };
+  watch: { args: { quiet: number }; gives: undefined };
   look: { args: { print: number }; gives: boolean };
   cut: { args: { bitmap: ImageBitmap; cut: Cut }; gives: Picture };
   windows: { args: { bitmap: ImageBitmap }; gives: Rect[] };
@@ -27,7 +27,7 @@ export type StudioCall = {
   thumb: { args: { blob: Blob }; gives: { thumb: Blob; width: number; height: number } };
   part: { args: { bitmap: ImageBitmap; rect: Rect }; gives: number };
   stitch: { args: object; gives: Picture };
-  forget: { args: object; gives: void };
+  forget: { args: object; gives: undefined };
 };
 
 export type Request = { id: number; name: keyof StudioCall; args: unknown };

@@ -3,7 +3,13 @@
 import type { Captured, Request, Reply, StudioCall } from "./studio";
 import type { Cut, Rect } from "./types";
 
-type Answer = { value?: string; error?: string; pixels?: Uint8ClampedArray<ArrayBuffer>; width?: number; height?: number };
+type Answer = {
+  value?: string;
+  error?: string;
+  pixels?: Uint8ClampedArray<ArrayBuffer>;
+  width?: number;
+  height?: number;
+};
 
 declare global {
   var raconteStudio: (name: string, args: string, pixels: Uint8ClampedArray | null, w: number, h: number) => Answer;
@@ -50,7 +56,17 @@ async function encode(source: OffscreenCanvas): Promise<Pick<Captured, "blob" | 
   const k = Math.min(1, thumbWidth / source.width);
   const small = canvas(Math.round(source.width * k), Math.min(400, Math.max(1, Math.round(source.height * k))));
   small.on.imageSmoothingQuality = "high";
-  small.on.drawImage(source, 0, 0, source.width, Math.min(source.height, 400 / k), 0, 0, small.made.width, small.made.height);
+  small.on.drawImage(
+    source,
+    0,
+    0,
+    source.width,
+    Math.min(source.height, 400 / k),
+    0,
+    0,
+    small.made.width,
+    small.made.height,
+  );
   const [blob, thumb] = await Promise.all([
     source.convertToBlob({ type: "image/png" }),
     small.made.convertToBlob({ type: "image/webp", quality: 0.8 }),
@@ -86,7 +102,7 @@ function printOf(bitmap: ImageBitmap): number {
   const { on } = canvas(96, 54, true);
   on.drawImage(bitmap, 0, 0, 96, 54);
   const now = on.getImageData(0, 0, 96, 54).data;
-  if (!last || now.some((v, i) => Math.abs(v - (last as Uint8ClampedArray)[i]!) > noise)) {
+  if (!last || now.some((v, i) => Math.abs(v - (last?.[i] ?? 0)) > noise)) {
     last = now;
     count++;
   }

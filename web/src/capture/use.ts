@@ -1,4 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
+import { core } from "../core/core";
 import { recorder } from "./recorder";
 import { type Item, shots } from "./shots";
 
@@ -29,3 +30,7 @@ export function useThumb(item: Pick<Item, "id" | "thumb" | "taken">): string {
 /** What is said of a shot where it can't be seen. */
 export const altOf = (item: Pick<Item, "name" | "about">) =>
   [item.about.window?.title, item.name].filter(Boolean).join(", ");
+
+/** A shot in one short line: what was done, the window, or its name. */
+export const captionOf = (item: Pick<Item, "name" | "about">) =>
+  core.actionWords(item.about) || item.about.window?.title || item.name.replace(/\.[a-z]+$/i, "");

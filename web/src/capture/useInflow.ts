@@ -53,7 +53,13 @@ export function useInflow() {
       const entries = items.map((i) => i.webkitGetAsEntry()).filter((x) => x !== null);
       void Promise.all(entries.map(filesIn)).then(async (found) => {
         const { left } = await bringFiles(found.flat());
-        if (left > 0) notice({ text: left === 1 ? "1 file is no picture and was left out." : `${left} files are no pictures and were left out.` });
+        if (left > 0)
+          notice({
+            text:
+              left === 1
+                ? "1 file is no picture and was left out."
+                : `${left} files are no pictures and were left out.`,
+          });
       });
     };
     addEventListener("paste", paste);

@@ -1,9 +1,11 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Account, api, type Finding } from "../api/client";
+import { type Account, api, type Finding, type StepContent } from "../api/client";
+import { takePlacing } from "../capture/placing";
+import type { Item } from "../capture/shots";
 import { core } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
@@ -11,6 +13,7 @@ import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
 import type { Draft } from "./draft";
 import { emptyContent, type Row, type Status } from "./model";
 import { pictureOf } from "./picture";
+import { ManuscriptTray } from "./ManuscriptTray";
 import { Margin, type StepActions, StepRow } from "./StepRow";
 import type { Uploads } from "./uploads";
 import { useBringIn } from "./useBringIn";
@@ -56,6 +59,22 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   );
   const findings = useFindings(id, draft.title, rows);
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
+
+  const bringShots = useCallback(
+    (steps: StepContent[], items: Item[], at: number) => {
+      items.forEach((i) => draft.shotArrived({ id: i.id, name: i.name, width: i.width, height: i.height }));
+      const label = steps.length === 1 ? "Place a shot" : `Place ${steps.length} shots`;
+      const [first] = draft.insert(label, at, steps);
+      requestAnimationFrame(() =>
+        document.querySelector(`[data-step="${first}"]`)?.scrollIntoView({ block: "center" }),
+      );
+    },
+    [draft],
+  );
+  useEffect(() => {
+    const p = takePlacing(id);
+    if (p) bringShots(p.steps, p.shots, p.after);
+  }, [id, bringShots]);
 
   const travel = useCallback(
     (how: "undo" | "redo") => {
@@ -263,6 +282,14 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           </main>
         </div>
       )}
+      <ManuscriptTray
+        slim={open !== undefined}
+        used={rows}
+        onPlace={(steps, items, at) => {
+          const here = rows.findIndex((r) => r.id === writing);
+          bringShots(steps, items, at ?? (here >= 0 ? here + 1 : rows.length));
+        }}
+      />
       <input
         ref={chooser}
         type="file"

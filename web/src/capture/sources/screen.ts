@@ -40,10 +40,17 @@ export class SharedScreen implements Source {
   /** Asks the person what to share. */
   static async open(told: Told): Promise<SharedScreen> {
     if (!("mediaDevices" in navigator) || !("getDisplayMedia" in navigator.mediaDevices)) {
-      throw new Error("This browser can’t share a screen. Use its own key for a picture of the screen and paste it here.");
+      throw new Error(
+        "This browser can’t share a screen. Use its own key for a picture of the screen and paste it here.",
+      );
     }
     const asked = navigator.mediaDevices.getDisplayMedia({
-      video: { frameRate: { ideal: 15 }, width: { ideal: 7680 }, height: { ideal: 4320 }, cursor: "never" } as MediaTrackConstraints,
+      video: {
+        frameRate: { ideal: 15 },
+        width: { ideal: 7680 },
+        height: { ideal: 4320 },
+        cursor: "never",
+      } as MediaTrackConstraints,
       audio: false,
       selfBrowserSurface: "include",
       surfaceSwitching: "include",
@@ -66,7 +73,8 @@ export class SharedScreen implements Source {
     video.playsInline = true;
     video.srcObject = stream;
     await video.play();
-    if (video.videoWidth === 0) await new Promise((resolve) => video.addEventListener("resize", resolve, { once: true }));
+    if (video.videoWidth === 0)
+      await new Promise((resolve) => video.addEventListener("resize", resolve, { once: true }));
     return new SharedScreen(stream, video, told);
   }
 
@@ -99,7 +107,8 @@ export class SharedScreen implements Source {
 
   /** The newest frame; on a still page that is the one before. */
   private async frame(): Promise<ImageBitmap> {
-    if (this.closed || this.size().w === 0) throw new Error("Nothing is shared any more. Share a screen again to go on.");
+    if (this.closed || this.size().w === 0)
+      throw new Error("Nothing is shared any more. Share a screen again to go on.");
     await new Promise<void>((resolve) => {
       const timer = setTimeout(resolve, frameWait / 4);
       this.video.requestVideoFrameCallback(() => {
@@ -126,7 +135,11 @@ export class SharedScreen implements Source {
   }
 
   async print() {
-    const bitmap = await createImageBitmap(this.video, { resizeWidth: 192, resizeHeight: 108, resizeQuality: "medium" });
+    const bitmap = await createImageBitmap(this.video, {
+      resizeWidth: 192,
+      resizeHeight: 108,
+      resizeQuality: "medium",
+    });
     return studio("printBitmap", { bitmap }, [bitmap]);
   }
 

@@ -1,0 +1,389 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { type Account, api, expect } from "../api/client";
+import { loadCore } from "../core/core";
+import { Places, TopBar } from "../shell/TopBar";
+import { Actions, AskDialog, Blank, Button, useNotice } from "../ui/controls";
+import { Compare } from "./Compare";
+import { joinAsPage } from "./join";
+import { PlaceDialog } from "./PlaceDialog";
+import type { Item } from "./shots";
+import { altOf, captionOf, useShots, useThumb } from "./use";
+
+const least = 260; // pixels: the width of a cell
+const height = 236;
+
+const reasons: Record<string, string> = {
+  same: "The same as the one before",
+  "same-but-pointer": "The same but for the pointer or caret",
+  "same-but-clock": "The same but for the clock",
+};
+const repeats = (i: Item) => i.taken !== undefined && i.taken.verdict in reasons;
+
+/** All shots of a session, large, in order: to sort, compare and place them. */
+export function ContactSheet({ account }: { account: Account }) {
+  const { id = "" } = useParams();
+  const shots = useShots();
+  const notice = useNotice();
+  const [ready, setReady] = useState(false);
+  const [problem, setProblem] = useState("");
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set()); // folds that are open
+  const [asking, setAsking] = useState<"place" | "name" | "compare">();
+  const [placing, setPlacing] = useState<Item[]>([]);
+  const last = useRef<string>(undefined);
+  useEffect(() => {
+    void (async () => {
+      await loadCore();
+      if (shots.session?.id !== id) {
+        try {
+          const got = await expect(api.GET("/api/captures/{capture}", { params: { path: { capture: id } } }));
+          await shots.join(got.capture);
+        } catch (e) {
+          setProblem((e as Error).message);
+        }
+      }
+      setReady(true);
+    })();
+  }, [id, shots]);
+
+  const all = shots.list();
+  // A run of repeats is folded under its first shot.
+  const shown = useMemo(() => {
+    const out: { item: Item; number: number; folded: Item[] }[] = [];
+    let first: { item: Item; number: number; folded: Item[] } | undefined;
+    all.forEach((item, i) => {
+      if (repeats(item) && first && !opened.has(first.item.id)) first.folded.push(item);
+      else {
+        const cell = { item, number: i + 1, folded: [] };
+        out.push(cell);
+        if (!repeats(item)) first = cell;
+      }
+    });
+    return out;
+  }, [all, opened]);
+  const repeated = all.filter(repeats);
+  const uneven = all.filter((i) => i.taken?.uneven).length;
+  const picked = all.filter((i) => chosen.has(i.id));
+
+  const attempt = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+  };
+  const remove = (items: Item[], text: string) =>
+    attempt(async () => {
+      const ids = items.map((i) => i.id);
+      await shots.discard(ids, true);
+      setChosen(new Set());
+      notice({ text, action: { label: "Undo", run: () => void attempt(() => shots.discard(ids, false)) } });
+    });
+  const move = (ids: ReadonlySet<string>, to: number) =>
+    attempt(async () => {
+      const rest = all.filter((i) => !ids.has(i.id));
+      const before = all.slice(0, to).filter((i) => !ids.has(i.id)).length;
+      const order = [...rest.slice(0, before), ...all.filter((i) => ids.has(i.id)), ...rest.slice(before)];
+      await shots.reorder(order.map((i) => i.id));
+    });
+  const even = () =>
+    attempt(async () => {
+      await expect(api.POST("/api/captures/{capture}/even", { params: { path: { capture: id } } }));
+      await shots.refresh();
+      notice({ text: "All of them have one size now, as a crop. Each shot is still whole." });
+    });
+  const compareAgain = () =>
+    attempt(async () => {
+      await expect(api.POST("/api/captures/{capture}/compared", { params: { path: { capture: id } } }));
+      await shots.refresh();
+    });
+  const ask = (items: Item[]) => {
+    const waiting = items.filter((i) => !i.taken).length;
+    if (waiting > 0) {
+      notice({
+        text: `${waiting === 1 ? "1 shot is" : `${waiting} shots are`} not on the server yet. Try again in a moment.`,
+      });
+      return;
+    }
+    setPlacing(items);
+    setAsking("place");
+  };
+
+  const choose = (item: Item, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
+    const ids = shown.map((s) => s.item.id);
+    if (e.shiftKey && last.current) {
+      const [a, b] = [ids.indexOf(last.current), ids.indexOf(item.id)].sort((x, y) => x - y) as [number, number];
+      setChosen(new Set([...chosen, ...ids.slice(Math.max(0, a), b + 1)]));
+    } else {
+      const next = new Set(chosen);
+      if (!next.delete(item.id)) next.add(item.id);
+      setChosen(next);
+    }
+    last.current = item.id;
+  };
+
+  if (problem) {
+    return (
+      <>
+        <TopBar account={account}>
+          <Places account={account} />
+        </TopBar>
+        <Blank title="This session can’t be opened">{problem}</Blank>
+      </>
+    );
+  }
+  return (
+    <div className="flex h-dvh flex-col">
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="flex min-h-0 flex-1 flex-col">
+        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-paper px-5 py-3">
+          <h1 className="text-xl font-bold">{shots.session?.name}</h1>
+          <Button look="quiet" onClick={() => setAsking("name")}>
+            Rename
+          </Button>
+          <span className="flex-1 text-soft" role="status">
+            {all.length === 1 ? "1 shot" : `${all.length} shots`}
+            {picked.length > 0 && `, ${picked.length} chosen`}
+          </span>
+          {picked.length > 0 ? (
+            <>
+              <Button onClick={() => setChosen(new Set())}>Choose none</Button>
+              {picked.length === 2 && <Button onClick={() => setAsking("compare")}>Compare the two</Button>}
+              {picked.length > 1 && (
+                <Button onClick={() => void attempt(() => joinAsPage(picked))}>Join as one page</Button>
+              )}
+              <Button
+                onClick={() =>
+                  void remove(
+                    picked,
+                    picked.length === 1 ? "The shot is deleted." : `${picked.length} shots are deleted.`,
+                  )
+                }
+              >
+                Delete
+              </Button>
+              <Button look="main" onClick={() => ask(picked)}>
+                Place {picked.length} as steps
+              </Button>
+            </>
+          ) : (
+            <>
+              <Button onClick={() => setChosen(new Set(all.map((i) => i.id)))}>Choose all</Button>
+              <Actions
+                label="More"
+                className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
+                choices={[{ label: "Compare all again", run: () => void compareAgain() }]}
+              >
+                More
+              </Actions>
+              <Link to="/capture" className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft">
+                Take more
+              </Link>
+              <Button look="main" disabled={all.length === 0} onClick={() => ask(all)}>
+                Place all as steps
+              </Button>
+            </>
+          )}
+        </div>
+        {(repeated.length > 0 || uneven > 0) && (
+          <ul aria-label="What was noticed" className="space-y-1 border-b border-line bg-paper px-5 py-2">
+            {repeated.length > 0 && (
+              <li className="flex items-center gap-3 border-l-[3px] border-call pl-3">
+                {repeated.length === 1 ? "1 shot repeats" : `${repeated.length} shots repeat`} the one before. Nothing
+                is removed by itself.
+                <Button
+                  onClick={() =>
+                    void remove(
+                      repeated,
+                      repeated.length === 1 ? "The repeat is deleted." : `${repeated.length} repeats are deleted.`,
+                    )
+                  }
+                >
+                  Delete {repeated.length === 1 ? "it" : "them"}
+                </Button>
+              </li>
+            )}
+            {uneven > 0 && (
+              <li className="flex items-center gap-3 border-l-[3px] border-call pl-3">
+                {uneven === 1 ? "1 shot is" : `${uneven} shots are`} a little larger or smaller than the one before, so
+                that steps would jump.
+                <Button onClick={() => void even()}>Make them even</Button>
+              </li>
+            )}
+          </ul>
+        )}
+        {ready && all.length === 0 && (
+          <Blank title="No shots here">
+            <Link to="/capture" className="text-action underline">
+              Take the first
+            </Link>
+          </Blank>
+        )}
+        {ready && (
+          <Grid
+            cells={shown}
+            chosen={chosen}
+            onChoose={choose}
+            onMove={(item, to) => void move(chosen.has(item.id) ? chosen : new Set([item.id]), to)}
+            onOpen={(item) => {
+              const next = new Set(opened);
+              if (!next.delete(item.id)) next.add(item.id);
+              setOpened(next);
+            }}
+          />
+        )}
+      </main>
+      {asking === "place" && (
+        <PlaceDialog items={placing} title={shots.session?.name ?? ""} onDone={() => setAsking(undefined)} />
+      )}
+      {asking === "compare" && picked.length === 2 && (
+        <Compare a={picked[0] as Item} b={picked[1] as Item} onDone={() => setAsking(undefined)} />
+      )}
+      {asking === "name" && (
+        <AskDialog
+          title="Rename the session"
+          label="Name"
+          initial={shots.session?.name ?? ""}
+          confirm="Rename"
+          check={(t) => (t && t.length <= 200 ? "" : "Use 1 to 200 characters.")}
+          onDone={(name) => {
+            setAsking(undefined);
+            if (name) void attempt(() => shots.rename(name));
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+type CellProps = { item: Item; number: number; folded: Item[] };
+
+function Grid(props: {
+  cells: CellProps[];
+  chosen: ReadonlySet<string>;
+  onChoose: (item: Item, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
+  onMove: (item: Item, to: number) => void;
+  onOpen: (item: Item) => void;
+}) {
+  const { cells } = props;
+  const room = useRef<HTMLDivElement>(null);
+  const [columns, setColumns] = useState(4);
+  useLayoutEffect(() => {
+    const box = room.current;
+    if (!box) return;
+    const measure = () => setColumns(Math.max(1, Math.floor((box.clientWidth - 24) / least)));
+    measure();
+    const seen = new ResizeObserver(measure);
+    seen.observe(box);
+    return () => seen.disconnect();
+  }, []);
+   
+  const rows = useVirtualizer({
+    count: Math.ceil(cells.length / columns),
+    getScrollElement: () => room.current,
+    estimateSize: () => height,
+    overscan: 2,
+  });
+  return (
+    <div ref={room} className="min-h-0 flex-1 overflow-y-auto p-3">
+      <ol aria-label="Shots" className="relative" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().flatMap((v) =>
+          cells.slice(v.index * columns, (v.index + 1) * columns).map((c, i) => (
+            <li
+              key={c.item.id}
+              data-shot={c.item.id}
+              className="absolute p-2"
+              style={{
+                width: `${100 / columns}%`,
+                height,
+                left: `${(100 / columns) * i}%`,
+                transform: `translateY(${v.start}px)`,
+              }}
+              onDragOver={(e) => e.dataTransfer.types.includes(dragType) && e.preventDefault()}
+              onDrop={(e) => {
+                const id = e.dataTransfer.getData(dragType);
+                const item = cells.find((x) => x.item.id === id)?.item;
+                if (!item) return;
+                e.preventDefault();
+                const box = e.currentTarget.getBoundingClientRect();
+                props.onMove(item, c.number - 1 + (e.clientX > box.left + box.width / 2 ? 1 : 0));
+              }}
+            >
+              <Cell {...c} {...props} />
+            </li>
+          )),
+        )}
+      </ol>
+    </div>
+  );
+}
+
+const dragType = "application/x.raconte.sheet";
+
+function Cell({
+  item,
+  number,
+  folded,
+  chosen,
+  onChoose,
+  onMove,
+  onOpen,
+}: CellProps & Pick<Parameters<typeof Grid>[0], "chosen" | "onChoose" | "onMove" | "onOpen">) {
+  const src = useThumb(item);
+  const on = chosen.has(item.id);
+  const words = captionOf(item);
+  const verdict = item.taken?.verdict ?? "";
+  return (
+    <div
+      className={`flex h-full flex-col overflow-hidden rounded border bg-paper ${on ? "border-action ring-2 ring-action" : "border-line"}`}
+    >
+      <button
+        type="button"
+        aria-pressed={on}
+        aria-label={`Shot ${number}, ${words}`}
+        draggable
+        onDragStart={(e) => e.dataTransfer.setData(dragType, item.id)}
+        onClick={(e) => onChoose(item, e)}
+        onKeyDown={(e) => {
+          const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+          if (!e.altKey || !step) return;
+          e.preventDefault();
+          onMove(item, step < 0 ? number - 2 : number + 1);
+        }}
+        className="min-h-0 flex-1 bg-desk"
+      >
+        <img src={src} alt={altOf(item)} draggable={false} className="h-full w-full object-cover object-top" />
+      </button>
+      <div className="flex items-baseline gap-2 px-2 py-1">
+        <span className="font-bold">{number}</span>
+        <span className="min-w-0 flex-1 truncate" title={item.name}>
+          {words}
+        </span>
+        {item.taken?.placed && <span className="text-sm text-soft">placed</span>}
+        <Link to={`/shot/${item.id}`} className="text-sm text-action underline" aria-label={`Open shot ${number}`}>
+          Open
+        </Link>
+      </div>
+      {(verdict in reasons || item.taken?.uneven || folded.length > 0) && (
+        <p className="flex items-baseline gap-2 px-2 pb-1 text-sm text-look">
+          <span className="truncate">
+            {verdict in reasons
+              ? reasons[verdict]
+              : item.taken?.uneven
+                ? `${item.width} × ${item.height}, a little off`
+                : ""}
+          </span>
+          {folded.length > 0 && (
+            <button type="button" className="text-action underline" onClick={() => onOpen(item)} aria-expanded={false}>
+              {folded.length === 1 ? "Show 1 repeat" : `Show ${folded.length} repeats`}
+            </button>
+          )}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+import { type Item, shots } from "./shots";
+import { studio } from "./studio";
+
+/** Joins shots of a page that was scrolled between them into one long shot. The parts stay. */
+export async function joinAsPage(items: Item[]) {
+  await studio("forget", {});
+  try {
+    for (const item of items) {
+      const bitmap = await createImageBitmap(await shots.picture(item.id));
+      const rect = { x: 0, y: 0, w: bitmap.width, h: bitmap.height };
+      await studio("part", { bitmap, rect }, [bitmap]);
+    }
+    const made = await studio("stitch", {});
+    const first = items[0] as Item;
+    const about = { taken: new Date().toISOString(), source: first.about.source, window: first.about.window };
+    await shots.add({ ...made, about });
+  } catch (e) {
+    await studio("forget", {});
+    throw new Error(`They could not be joined: ${(e as Error).message}.`);
+  }
+}

@@ -1,0 +1,38 @@
+import type { StepContent } from "../api/client";
+import { core } from "../core/core";
+import { storage } from "../api/storage";
+import type { Item } from "./shots";
+
+/** Steps that are on their way into a document, with the shots they show. */
+export type Placing = { document: string; after: number; steps: StepContent[]; shots: Item[] };
+
+let placing: Placing | undefined;
+
+/** Makes steps of shots: words of what was done, the crop that was meant, marks made without a document. */
+export async function stepsOf(items: Item[]): Promise<StepContent[]> {
+  const made = core.stepsOf(items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about })));
+  return Promise.all(
+    made.map(async ({ words, figures }) => ({
+      words,
+      figures: await Promise.all(
+        figures.map(async (f) => {
+          const marked = await storage.figure(f.shot);
+          return marked ? { ...marked, id: f.id } : f;
+        }),
+      ),
+    })),
+  );
+}
+
+/** Hands steps to the document that is opened next. */
+export function place(p: Placing) {
+  placing = p;
+}
+
+/** What is to be placed in a document, once. */
+export function takePlacing(document: string): Placing | undefined {
+  if (placing?.document !== document) return undefined;
+  const p = placing;
+  placing = undefined;
+  return p;
+}

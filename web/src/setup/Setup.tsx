@@ -1,0 +1,103 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Account, api, expect } from "../api/client";
+import { Places, TopBar } from "../shell/TopBar";
+import { AskDialog, Button, useNotice } from "../ui/controls";
+
+const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+/** What a person sets up: so far, recorders outside the browser. */
+export function Setup({ account }: { account: Account }) {
+  const client = useQueryClient();
+  const notice = useNotice();
+  const [asking, setAsking] = useState(false);
+  const [made, setMade] = useState<{ name: string; token: string }>();
+  const list = useQuery({ queryKey: ["devices"], queryFn: () => expect(api.GET("/api/devices")) });
+  const refresh = () => void client.invalidateQueries({ queryKey: ["devices"] });
+  const add = async (name: string) => {
+    try {
+      const { token } = await expect(api.POST("/api/devices", { body: { name } }));
+      setMade({ name, token });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+    refresh();
+  };
+  const revoke = async (id: string, name: string) => {
+    try {
+      await expect(api.DELETE("/api/devices/{device}", { params: { path: { device: id } } }));
+      notice({ text: `“${name}” can send nothing any more. What it sent stays.` });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+    refresh();
+  };
+  const devices = list.data ?? [];
+  return (
+    <>
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="mx-auto max-w-3xl px-4 py-6">
+        <h1 className="mb-4 text-2xl font-bold">Setup</h1>
+        <section aria-labelledby="recorders" className="rounded border border-line bg-paper p-5">
+          <div className="flex items-center gap-3">
+            <h2 id="recorders" className="flex-1 text-lg font-bold">
+              Recorders
+            </h2>
+            <Button look="main" onClick={() => setAsking(true)}>
+              Add a recorder
+            </Button>
+          </div>
+          <p className="mt-1 mb-3 max-w-prose text-soft">
+            A recorder outside the browser sends shots and what it knows of them to{" "}
+            <code className="font-mono text-sm">{location.origin}/api/feed</code>. It needs a token. docs/feed.md and
+            the script beside it show how.
+          </p>
+          {made && (
+            <div role="status" className="mb-4 border-l-[3px] border-call py-1 pl-3">
+              <p>The token of “{made.name}”. It is shown this once: copy it into the recorder now.</p>
+              <p className="flex items-center gap-2 py-2">
+                <code data-token className="overflow-x-auto rounded border border-soft px-2 py-1 font-mono">
+                  {made.token}
+                </code>
+                <Button onClick={() => void navigator.clipboard.writeText(made.token)}>Copy</Button>
+                <Button onClick={() => setMade(undefined)}>Done</Button>
+              </p>
+            </div>
+          )}
+          {devices.length === 0 ? (
+            <p className="text-soft">No recorder yet.</p>
+          ) : (
+            <ul className="divide-y divide-line">
+              {devices.map((d) => (
+                <li key={d.id} className="flex items-center gap-3 py-2">
+                  <span className="flex-1">
+                    <strong>{d.name}</strong>
+                    <span className="block text-sm text-soft">
+                      Added {day(d.madeAt)}, {d.usedAt ? `last used ${day(d.usedAt)}` : "never used"}
+                    </span>
+                  </span>
+                  <Button onClick={() => void revoke(d.id, d.name)}>Revoke</Button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+      </main>
+      {asking && (
+        <AskDialog
+          title="Add a recorder"
+          label="What it is called"
+          initial=""
+          confirm="Make its token"
+          check={(t) => (t && t.length <= 100 ? "" : "Use 1 to 100 characters.")}
+          onDone={(name) => {
+            setAsking(false);
+            if (name) void add(name);
+          }}
+        />
+      )}
+    </>
+  );
+}
