@@ -23,6 +23,6 @@ generate:
 	cd web && npx openapi-typescript ../api/openapi.yaml -o src/api/schema.d.ts
 
 format:
-	gofmt -w api blobs cmd core demo docs fonts intake jobs output pictures press raster server store web workstation
+	gofmt -w api blobs cmd core demo docs fonts intake jobs ocr output pictures press raster server store web workstation
 	cd web && npx prettier --log-level warn --write .
 	cd e2e && npx prettier --log-level warn --write .

@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"sync"
 
 	"raconte/core/capture"
 	"raconte/core/document"
@@ -65,8 +66,14 @@ func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker) error {
 	return nil
 }
 
+// Playing the scripts takes seconds; whoever loads the demo again, as tests do, gets what was played.
+var (
+	procedures = sync.OnceValue(Procedures)
+	seasonPlan = sync.OnceValue(SeasonPlan)
+)
+
 func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, people map[string]string) error {
-	for _, p := range Procedures() {
+	for _, p := range procedures() {
 		if err := p.Session.load(ctx, s, pictures, people[p.Author]); err != nil {
 			return err
 		}
@@ -80,8 +87,7 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, peop
 			}
 		}
 	}
-	unplaced := SeasonPlan()
-	return unplaced.load(ctx, s, pictures, people["ines"])
+	return seasonPlan().load(ctx, s, pictures, people["ines"])
 }
 
 // Procedure is one of the demo's procedures; its figures name the shots of its session.

@@ -5,7 +5,7 @@ import (
 	"raconte/workstation"
 )
 
-// Procedures are the demo's procedures.
+// Procedures makes the demo's procedures.
 func Procedures() []Procedure {
 	return []Procedure{reprint(), answerAlarm(), moveLot(), receive()}
 }

@@ -120,11 +120,12 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 	checked := 0
 	for path, item := range spec.Paths.Map() {
 		for method, op := range item.Operations() {
-			scopes := []string{}
+			scopes, device := []string{}, false
 			for _, s := range *op.Security {
 				scopes = s["session"]
+				_, device = s["device"]
 			}
-			address := strings.NewReplacer("{document}", ids["Reprint a lot label"], "{figure}", "f", "{shot}", "s", "{delivery}", "d").Replace(path)
+			address := strings.NewReplacer("{document}", ids["Reprint a lot label"], "{figure}", "f", "{shot}", "s", "{capture}", "c", "{device}", "v", "{delivery}", "d").Replace(path)
 			if strings.Contains(address, "pages") {
 				address += "?layout=4"
 			}
@@ -132,6 +133,13 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 				address += "?since=0"
 			}
 			name := method + " " + path
+			if device {
+				for _, b := range []browser{nobody, reader} {
+					code, _ := b.do(method, address, nil)
+					assert.Equal(t, http.StatusUnauthorized, code, name)
+				}
+				continue
+			}
 			if len(scopes) == 0 {
 				assert.Contains(t, []string{"GET /api/health", "POST /api/session"}, name, "what may be called without signing in")
 				continue

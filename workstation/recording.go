@@ -1,6 +1,7 @@
 package workstation
 
 import (
+	"regexp"
 	"time"
 
 	"raconte/core/capture"
@@ -28,6 +29,25 @@ func (d *Desk) Before(p scene.Point, kind string) []capture.Action {
 	}
 	return append(acts, act)
 }
+
+// BeforeKey is what a recording keeps before a key takes effect: what was typed into the field that the key may
+// leave, and the key itself where it does something. Keys that only write have nothing kept before them.
+func (d *Desk) BeforeKey(name string) []capture.Action {
+	var acts []capture.Action
+	shortcut := name == "Enter" || name == "Escape" || functionKey.MatchString(name)
+	if !shortcut && name != "Tab" {
+		return acts
+	}
+	if act, ok := d.Typing(); ok {
+		acts = append(acts, act)
+	}
+	if shortcut {
+		acts = append(acts, capture.Action{Kind: capture.Shortcut, Text: name})
+	}
+	return acts
+}
+
+var functionKey = regexp.MustCompile(`^F\d+$`)
 
 // Typing is what was typed and not yet told, as when the recording ends.
 func (d *Desk) Typing() (capture.Action, bool) {

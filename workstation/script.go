@@ -117,6 +117,11 @@ func (p *Player) Do(line string) error {
 			d.Key(string(r))
 		}
 	case "key":
+		if p.record {
+			if err := p.shootAll(d.BeforeKey(rest), d.pointer); err != nil {
+				return err
+			}
+		}
 		d.Key(rest)
 	case "scroll":
 		name, by, err := lastNumber(rest)
@@ -182,15 +187,23 @@ func (p *Player) click(e capture.Element, kind string) error {
 	at := e.Rect.Center()
 	p.Desk.Move(at)
 	if p.record {
-		for _, act := range p.Desk.Before(at, kind) {
-			if err := p.shoot(capture.Wish{What: capture.OneWindow, At: at, Pointer: p.pointer}, &act); err != nil {
-				return err
-			}
+		if err := p.shootAll(p.Desk.Before(at, kind), at); err != nil {
+			return err
 		}
 	}
 	p.Desk.Press(at)
 	p.Desk.Release()
 	p.Desk.Pass(time.Second)
+	return nil
+}
+
+// shootAll takes the window at a point once for each action.
+func (p *Player) shootAll(acts []capture.Action, at scene.Point) error {
+	for _, act := range acts {
+		if err := p.shoot(capture.Wish{What: capture.OneWindow, At: at, Pointer: p.pointer}, &act); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 
@@ -233,17 +246,32 @@ func (p *Player) take(what string) error {
 }
 
 func (p *Player) shoot(w capture.Wish, act *capture.Action) error {
-	c, err := p.Desk.Screen().Cut(w)
+	c, img, err := p.Desk.Take(w, act)
 	if err != nil {
 		return err
+	}
+	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed()})
+	p.Desk.Pass(time.Second)
+	return nil
+}
+
+// Take takes what is wished for from the desktop as it is now. What was done is told with it, if anything; where
+// there is no window or element to take for it, it is the monitor.
+func (d *Desk) Take(w capture.Wish, act *capture.Action) (capture.Cut, *image.RGBA, error) {
+	s := d.Screen()
+	c, err := s.Cut(w)
+	if err != nil && act != nil {
+		w.What = capture.OneMonitor
+		c, err = s.Cut(w)
+	}
+	if err != nil {
+		return c, nil, err
 	}
 	if act != nil {
 		c.Did(*act)
 	}
-	c.About.Taken, c.About.Source = p.Desk.now, "practice"
-	p.Shots = append(p.Shots, Shot{CutOut(p.Desk.Image(w.Pointer == capture.PointerIn), c), c.About.Trimmed()})
-	p.Desk.Pass(time.Second)
-	return nil
+	c.About.Taken, c.About.Source = d.now, "practice"
+	return c, CutOut(d.Image(w.Pointer == capture.PointerIn), c), nil
 }
 
 func (p *Player) page(e capture.Element) error {

@@ -81,6 +81,12 @@ func (s *studio) call(name string, args json.RawMessage, given *image.RGBA) (ans
 			}
 			return answer{value: acts}, nil
 		}
+	case "beforeKey":
+		var key string
+		if err := read(&key); err != nil {
+			return answer{}, err
+		}
+		return answer{value: append([]capture.Action{}, s.desk.BeforeKey(key)...)}, nil
 	case "typing":
 		if act, ok := s.desk.Typing(); ok {
 			return answer{value: act}, nil
@@ -166,15 +172,8 @@ func (s *studio) take(raw json.RawMessage) (answer, error) {
 	if err := json.Unmarshal(raw, &a); err != nil {
 		return answer{}, fmt.Errorf("reading the arguments: %w", err)
 	}
-	c, err := s.desk.Screen().Cut(a.Wish)
-	if err != nil {
-		return answer{}, err
-	}
-	if a.Action != nil {
-		c.Did(*a.Action)
-	}
-	c.About.Taken, c.About.Source = s.desk.Now(), "practice"
-	return answer{c, workstation.CutOut(s.desk.Image(a.Wish.Pointer == capture.PointerIn), c)}, nil
+	c, img, err := s.desk.Take(a.Wish, a.Action)
+	return answer{c, img}, err
 }
 
 // page takes what can be scrolled under a point, from top to end.

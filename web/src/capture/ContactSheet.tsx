@@ -281,7 +281,7 @@ function Grid(props: {
     seen.observe(box);
     return () => seen.disconnect();
   }, []);
-   
+
   const rows = useVirtualizer({
     count: Math.ceil(cells.length / columns),
     getScrollElement: () => room.current,

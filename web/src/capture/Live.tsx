@@ -105,7 +105,7 @@ export function Live() {
     } else if (e.altKey || e.ctrlKey || e.metaKey || (e.key === "Tab" && e.shiftKey) || e.key === "Shift") {
       return;
     } else {
-      void practice.key(e.key);
+      void practice.key(e.key, rec.at);
     }
     e.preventDefault();
     e.stopPropagation();

@@ -12,8 +12,8 @@ const cell = 168;
 export function Tray() {
   const shots = useShots();
   const items = shots.list();
-  const strip = useRef<HTMLOListElement>(null);
-   
+  const strip = useRef<HTMLDivElement>(null);
+
   const rows = useVirtualizer({
     count: items.length,
     horizontal: true,
@@ -50,21 +50,22 @@ export function Tray() {
           </Link>
         )}
       </div>
-      <ol
+      <div
         ref={strip}
         tabIndex={items.length > 0 ? 0 : -1}
+        role="group"
         aria-label="Shots in the order taken"
-        className="relative h-[7.5rem] overflow-x-auto overflow-y-hidden px-4"
+        className="h-[7.5rem] overflow-x-auto overflow-y-hidden px-4"
       >
         {items.length === 0 && (
-          <li className="pt-4 text-soft">Shots land here in the order taken. Take one, or paste a picture.</li>
+          <p className="pt-4 text-soft">Shots land here in the order taken. Take one, or paste a picture.</p>
         )}
-        <div style={{ width: rows.getTotalSize() }} className="relative h-full">
+        <ol style={{ width: rows.getTotalSize() }} className="relative h-full">
           {rows.getVirtualItems().map((v) => (
             <Cell key={items[v.index]?.id} item={items[v.index] as Item} number={v.index + 1} left={v.start} />
           ))}
-        </div>
-      </ol>
+        </ol>
+      </div>
     </section>
   );
 }

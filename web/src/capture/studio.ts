@@ -12,7 +12,7 @@ export type StudioCall = {
   press: { args: { at: Point; kind: string; record?: Wish }; gives: Captured[] };
   release: { args: object; gives: undefined };
   wheel: { args: { at: Point; by: number }; gives: undefined };
-  key: { args: { key: string }; gives: undefined };
+  key: { args: { key: string; record?: Wish }; gives: Captured[] };
   pass: { args: { ms: number }; gives: undefined };
   take: { args: { wish: Wish }; gives: Captured };
   typed: { args: { wish: Wish }; gives: Captured | undefined };

@@ -1,7 +1,7 @@
 // The studio does what capture needs of pixels, beside the page, so that the page never stands still: it holds
 // the practice workstation, cuts and encodes pictures, and runs the core's rules that look at whole pictures.
 import type { Captured, Request, Reply, StudioCall } from "./studio";
-import type { Cut, Rect } from "./types";
+import type { Cut, Rect, Wish } from "./types";
 
 type Answer = {
   value?: string;
@@ -109,6 +109,25 @@ function printOf(bitmap: ImageBitmap): number {
   return count;
 }
 
+let encoded: Promise<unknown> = Promise.resolve();
+
+/**
+ * Does something to the workstation; what a recording keeps is taken before it takes effect. Pictures are encoded after
+ * it, in the order taken, so that what is done next does not wait.
+ */
+function act(record: Wish | undefined, before: [string, unknown], doing: () => void): Promise<Captured[]> {
+  const taken = record ? value<unknown[]>(call(...before)).map((action) => call("take", { wish: record, action })) : [];
+  doing();
+  show();
+  const work = encoded.then(async () => {
+    const shots: Captured[] = [];
+    for (const t of taken) shots.push({ ...(await encodeImage(image(t))), cut: value<Cut>(t) });
+    return shots;
+  });
+  encoded = work.catch(() => undefined);
+  return work;
+}
+
 const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Promise<StudioCall[name]["gives"]> } = {
   async start({ now, canvas: shown }) {
     call("start", now);
@@ -124,19 +143,8 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     call("move", at);
     show();
   },
-  /** Presses; while clicks are recorded, it is taken what was there before the press took effect. */
-  async press({ at, kind, record }) {
-    const shots: Captured[] = [];
-    if (record) {
-      for (const action of value<unknown[]>(call("before", { ...at, kind }))) {
-        const taken = call("take", { wish: { ...record, at }, action });
-        shots.push({ ...(await encodeImage(image(taken))), cut: value<Cut>(taken) });
-      }
-    }
-    call("press", at);
-    show();
-    return shots;
-  },
+  press: ({ at, kind, record }) =>
+    act(record && { ...record, at }, ["before", { ...at, kind }], () => call("press", at)),
   async release() {
     call("release");
   },
@@ -144,10 +152,7 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     call("wheel", { ...at, by });
     show();
   },
-  async key({ key }) {
-    call("key", key);
-    show();
-  },
+  key: ({ key, record }) => act(record, ["beforeKey", key], () => call("key", key)),
   async pass({ ms }) {
     call("pass", ms);
     show();

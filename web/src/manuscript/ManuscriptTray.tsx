@@ -20,7 +20,7 @@ export function ManuscriptTray(props: {
   onPlace: (steps: StepContent[], items: Item[], at?: number) => void;
 }) {
   const client = useQueryClient();
-  const strip = useRef<HTMLUListElement>(null);
+  const strip = useRef<HTMLDivElement>(null);
   const list = useQuery({
     queryKey: ["unplaced"],
     queryFn: () => expect(api.GET("/api/shots", { params: { query: { placed: false } } })),
@@ -31,7 +31,7 @@ export function ManuscriptTray(props: {
     const used = new Set(props.used.flatMap((r) => r.content.figures.map((f) => f.shot)));
     return (list.data ?? []).filter((t) => t.capture && !used.has(t.id)).reverse();
   }, [list.data, props.used]);
-   
+
   const cells = useVirtualizer({
     count: items.length,
     horizontal: true,
@@ -92,8 +92,8 @@ export function ManuscriptTray(props: {
             <br />
             {count} yet. Drag one onto the page, or press Enter on it.
           </p>
-          <ul ref={strip} className="relative h-[5.4rem] min-w-0 flex-1 overflow-x-auto overflow-y-hidden">
-            <div className="relative h-full" style={{ width: cells.getTotalSize() }}>
+          <div ref={strip} className="h-[5.4rem] min-w-0 flex-1 overflow-x-auto overflow-y-hidden">
+            <ul className="relative h-full" style={{ width: cells.getTotalSize() }}>
               {cells.getVirtualItems().map((v) => {
                 const t = items[v.index];
                 if (!t) return null;
@@ -128,8 +128,8 @@ export function ManuscriptTray(props: {
                   </li>
                 );
               })}
-            </div>
-          </ul>
+            </ul>
+          </div>
         </div>
       )}
     </section>

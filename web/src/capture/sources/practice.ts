@@ -71,8 +71,9 @@ export class Practice implements Source {
     return studio("wheel", { at, by });
   }
 
-  key(key: string) {
-    return studio("key", { key });
+  async key(key: string, at: Point) {
+    const taken = await studio("key", { key, record: this.record && { ...this.record, at } });
+    taken.forEach((shot) => this.told.took(shot));
   }
 
   /** Ends a recording of clicks with what was typed last. */
