@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"raconte/core/capture"
+	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/core/text"
@@ -27,6 +28,9 @@ type studio struct {
 	settle capture.Settle
 	parts  []*image.RGBA // of a page that is being taken
 }
+
+// frameThickness is how broad, in pixels, the ground under a box is looked at.
+const frameThickness = 8
 
 // answer is JSON and, of calls that make a picture, its pixels.
 type answer struct {
@@ -143,6 +147,17 @@ func (s *studio) call(name string, args json.RawMessage, given *image.RGBA) (ans
 		return answer{pixels: img}, err
 	case "forget":
 		s.parts = nil
+	case "ink":
+		var frame scene.Rect
+		if err := read(&frame); err != nil {
+			return answer{}, err
+		}
+		inks := figure.AutoInks()
+		colors := make([]scene.Color, len(inks))
+		for i, ink := range inks {
+			colors[i] = ink.Color
+		}
+		return answer{value: inks[sight.Ink(given, frame, frameThickness, colors)].Name}, nil
 	case "windows":
 		return answer{value: rects(sight.GuessWindows(given))}, nil
 	case "monitors":

@@ -79,6 +79,12 @@ var Inks = []Ink{
 	{"blue", scene.Hex("#1768ac")}, {"purple", scene.Hex("#7b3fa0")}, {"dark", scene.Hex("#16272d")},
 }
 
+// AutoInks are those to choose from by contrast (rule 10): the colours. A neutral would stand out best nearly
+// always, and say nothing.
+func AutoInks() []Ink {
+	return slices.DeleteFunc(slices.Clone(Inks), func(i Ink) bool { return i.Name == "dark" })
+}
+
 // InkColor is the colour of a house ink; an unknown name is the first ink.
 func InkColor(name string) scene.Color {
 	for _, ink := range Inks {

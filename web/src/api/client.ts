@@ -11,6 +11,10 @@ export type Tags = Record<string, components["schemas"]["Tag"]>;
 export type Mark = components["schemas"]["Mark"];
 export type Rect = components["schemas"]["Rect"];
 export type Shot = components["schemas"]["Shot"];
+export type About = components["schemas"]["About"];
+export type Element = components["schemas"]["Element"];
+export type Taken = components["schemas"]["Taken"];
+export type Session = components["schemas"]["Capture"];
 export type Change = components["schemas"]["Change"];
 export type Changes = components["schemas"]["Changes"];
 export type Finding = components["schemas"]["Finding"];
@@ -52,3 +56,6 @@ export const mayEdit = (account: Account) => account.role !== "reader";
 
 export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;
+
+/** Ids are chosen here, so that what is made can be shown and kept before the server knows of it. */
+export const newID = () => crypto.randomUUID();

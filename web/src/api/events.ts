@@ -1,6 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Taken } from "../capture/types";
-import type { Delivery } from "./client";
+import type { Delivery, Taken } from "./client";
 
 export type DocumentEvent = { document: string; seq: number; change?: string };
 

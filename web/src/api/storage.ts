@@ -1,6 +1,5 @@
 import { openDB, type DBSchema } from "idb";
-import type { Figure } from "./client";
-import type { About } from "../capture/types";
+import type { About, Figure } from "./client";
 import type { Edit, StepState } from "../manuscript/model";
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a

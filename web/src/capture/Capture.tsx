@@ -7,7 +7,7 @@ import { Button } from "../ui/controls";
 import { FloatingControl, useCaptureKeys } from "./Floating";
 import { Live } from "./Live";
 import { Options } from "./Options";
-import { settings } from "./settings";
+import { settings } from "../shots/settings";
 import { Tray } from "./Tray";
 import { useInflow } from "./useInflow";
 import { useRecorder } from "./use";

@@ -1,8 +1,8 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Button } from "../ui/controls";
-import type { Item } from "./shots";
-import { altOf } from "./use";
+import type { Item } from "../shots/shots";
+import { altOf } from "../shots/use";
 
 const beat = 700; // milliseconds: slow enough for everyone's eyes
 

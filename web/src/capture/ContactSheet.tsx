@@ -8,8 +8,9 @@ import { Actions, AskDialog, Blank, Button, useNotice } from "../ui/controls";
 import { Compare } from "./Compare";
 import { joinAsPage } from "./join";
 import { PlaceDialog } from "./PlaceDialog";
-import type { Item } from "./shots";
-import { altOf, captionOf, useShots, useThumb } from "./use";
+import type { Item } from "../shots/shots";
+import { useInflow } from "./useInflow";
+import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
 const least = 260; // pixels: the width of a cell
 const height = 236;
@@ -26,6 +27,7 @@ export function ContactSheet({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const shots = useShots();
   const notice = useNotice();
+  useInflow(true);
   const [ready, setReady] = useState(false);
   const [problem, setProblem] = useState("");
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -368,14 +370,16 @@ function Cell({
           Open
         </Link>
       </div>
-      {(verdict in reasons || item.taken?.uneven || folded.length > 0) && (
+      {(verdict in reasons || item.taken?.uneven || item.taken?.print || folded.length > 0) && (
         <p className="flex items-baseline gap-2 px-2 pb-1 text-sm text-look">
           <span className="truncate">
             {verdict in reasons
               ? reasons[verdict]
               : item.taken?.uneven
                 ? `${item.width} × ${item.height}, a little off`
-                : ""}
+                : item.taken?.print
+                  ? `${item.width} × ${item.height}: its text prints at ${item.taken.print.points} points`
+                  : ""}
           </span>
           {folded.length > 0 && (
             <button type="button" className="text-action underline" onClick={() => onOpen(item)} aria-expanded={false}>

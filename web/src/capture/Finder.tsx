@@ -1,12 +1,12 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
-import { type Account, api, expect } from "../api/client";
+import { Link, useNavigate } from "react-router";
+import { type Account, api, expect, type Taken } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button, useNotice } from "../ui/controls";
-import type { Taken } from "./types";
-import { altOf, captionOf } from "./use";
+import { useInflow } from "./useInflow";
+import { altOf, captionOf } from "../shots/use";
 
 const mega = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 const offset = () => -new Date().getTimezoneOffset();
@@ -17,6 +17,8 @@ type Filter = { day: string; window: string; text: string; placed: "" | "true" |
 export function Finder({ account }: { account: Account }) {
   const client = useQueryClient();
   const notice = useNotice();
+  useInflow(true);
+  const navigate = useNavigate();
   const [filter, setFilter] = useState<Filter>({ day: "", window: "", text: "", placed: "", unused: false });
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const set = (some: Partial<Filter>) => {
@@ -81,6 +83,21 @@ export function Finder({ account }: { account: Account }) {
       <main className="mx-auto max-w-6xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">My shots</h1>
+          <label className="block">
+            <span className="block text-sm text-soft">Session</span>
+            <select
+              value=""
+              onChange={(e) => void navigate(`/capture/${e.target.value}`)}
+              className="w-36 rounded border border-soft bg-paper px-2 py-1.5"
+            >
+              <option value="">All sessions</option>
+              {(sessions.data ?? []).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          </label>
           <Filtered label="Text in the picture" value={filter.text} onChange={(text) => set({ text })} />
           <Filtered label="Window" value={filter.window} onChange={(window) => set({ window })} />
           <Filtered label="Day" type="date" value={filter.day} onChange={(day) => set({ day })} />
@@ -182,7 +199,7 @@ function Filtered(props: { label: string; value: string; type?: string; onChange
         type={props.type ?? "search"}
         value={props.value}
         onChange={(e) => props.onChange(e.target.value)}
-        className="w-44 rounded border border-soft bg-paper px-3 py-1.5"
+        className="w-40 rounded border border-soft bg-paper px-3 py-1.5"
       />
     </label>
   );

@@ -1,7 +1,8 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Button } from "../ui/controls";
-import { useRecorder, useShots } from "./use";
+import { useShots } from "../shots/use";
+import { useRecorder } from "./use";
 
 type PictureInPicture = { requestWindow(size: { width: number; height: number }): Promise<Window> };
 

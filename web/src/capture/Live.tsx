@@ -2,9 +2,11 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react
 import { core } from "../core/core";
 import { OutlinePicker } from "./OutlinePicker";
 import { RegionPicker } from "./RegionPicker";
-import { useSettings } from "./settings";
+import { useSettings } from "../shots/settings";
 import { Practice } from "./sources/practice";
-import type { Point, Rect, Screen } from "./types";
+import type { Rect } from "../api/client";
+import type { Screen } from "../core/capture";
+import type { Point } from "../core/core";
 import { useRecorder } from "./use";
 
 /** The live picture, fitted into the page, with what the choice of "what" means under the pointer. */

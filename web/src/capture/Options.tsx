@@ -3,9 +3,9 @@ import { Link } from "react-router";
 import { core } from "../core/core";
 import { ChooseFiles, useNotice } from "../ui/controls";
 import { recorder } from "./recorder";
-import { change, type Settings, useSettings, type When } from "./settings";
+import { change, type Settings, useSettings, type When } from "../shots/settings";
 import { SharedScreen } from "./sources/screen";
-import type { PointerChoice, What } from "./types";
+import type { PointerChoice, What } from "../core/capture";
 import { bringFiles } from "./useInflow";
 import { useRecorder } from "./use";
 

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { recorder } from "./recorder";
-import type { Point, Rect } from "./types";
+import type { Rect } from "../api/client";
+import type { Point } from "../core/core";
 
 /** An outline is drawn freehand; what lies outside it will be transparent. */
 export function OutlinePicker({ k, view }: { k: number; view: Rect }) {

@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import { api, expect } from "../api/client";
 import { Button, Field } from "../ui/controls";
 import { place, stepsOf } from "./placing";
-import type { Item } from "./shots";
+import type { Item } from "../shots/shots";
 
 /** Asks which document shots are to become steps of, and where. */
 export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: string; onDone: () => void }) {

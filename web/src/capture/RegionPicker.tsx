@@ -2,8 +2,9 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { core, type RegionDrag } from "../core/core";
 import { Button } from "../ui/controls";
 import { recorder } from "./recorder";
-import { change, useSettings } from "./settings";
-import type { Point, Rect } from "./types";
+import { change, useSettings } from "../shots/settings";
+import type { Rect } from "../api/client";
+import type { Point } from "../core/core";
 
 const ratios: [string, number][] = [
   ["Any shape", 0],

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { type Account, api, expect, type Figure, type StepContent } from "../api/client";
+import { type Account, api, expect, type Figure, type StepContent, type Taken } from "../api/client";
 import { storage } from "../api/storage";
 import { core, loadCore } from "../core/core";
 import type { Row } from "../manuscript/model";
@@ -9,8 +9,7 @@ import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { Blank, Button, useNotice } from "../ui/controls";
 import { PlaceDialog } from "./PlaceDialog";
-import { shots } from "./shots";
-import type { Taken } from "./types";
+import { shots } from "../shots/shots";
 
 /** One shot on the stage, with no document. Its marks are kept in this browser until it is placed. */
 export function ShotStage({ account }: { account: Account }) {

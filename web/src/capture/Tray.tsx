@@ -2,9 +2,9 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { Button } from "../ui/controls";
-import type { Item } from "./shots";
+import type { Item } from "../shots/shots";
 import { takeParts } from "./split";
-import { altOf, captionOf, useShots, useThumb } from "./use";
+import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
 const cell = 168;
 

@@ -1,4 +1,4 @@
-import { type Item, shots } from "./shots";
+import { type Item, shots } from "../shots/shots";
 import { studio } from "./studio";
 
 /** Joins shots of a page that was scrolled between them into one long shot. The parts stay. */

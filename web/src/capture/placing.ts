@@ -1,7 +1,8 @@
-import type { StepContent } from "../api/client";
+import type { Figure, StepContent } from "../api/client";
 import { core } from "../core/core";
 import { storage } from "../api/storage";
-import type { Item } from "./shots";
+import type { Item } from "../shots/shots";
+import { studio } from "./studio";
 
 /** Steps that are on their way into a document, with the shots they show. */
 export type Placing = { document: string; after: number; steps: StepContent[]; shots: Item[] };
@@ -17,7 +18,7 @@ export async function stepsOf(items: Item[]): Promise<StepContent[]> {
       figures: await Promise.all(
         figures.map(async (f) => {
           const marked = await storage.figure(f.shot);
-          return marked ? { ...marked, id: f.id } : f;
+          return marked ? { ...marked, id: f.id } : inked(f, items.find((i) => i.id === f.shot)?.width ?? 1);
         }),
       ),
     })),
@@ -35,4 +36,19 @@ export function takePlacing(document: string): Placing | undefined {
   const p = placing;
   placing = undefined;
   return p;
+}
+
+/** The boxes of a figure in the ink that stands out best from the picture. */
+async function inked(figure: Figure, width: number): Promise<Figure> {
+  const box = figure.marks.find((m) => m.kind === "box");
+  const [a, b] = box?.points ?? [];
+  if (!a || !b) return figure;
+  try {
+    const blob = await (await fetch(`/api/shots/${encodeURIComponent(figure.shot)}/preview`)).blob();
+    const frame = { x: a.x, y: a.y, w: b.x - a.x, h: b.y - a.y };
+    const ink = await studio("ink", { blob, frame, width });
+    return { ...figure, marks: figure.marks.map((m) => (m.kind === "box" ? { ...m, ink } : m)) };
+  } catch {
+    return figure; // the picture can't be had now: the first ink is as good as any
+  }
 }

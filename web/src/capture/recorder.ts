@@ -2,10 +2,12 @@ import { core, CoreError } from "../core/core";
 import { Practice } from "./sources/practice";
 import { SharedScreen } from "./sources/screen";
 import type { Source, Told } from "./sources/source";
-import { change, settings } from "./settings";
-import { type Item, shots } from "./shots";
+import { change, settings } from "../shots/settings";
+import { type Item, shots } from "../shots/shots";
 import { type Captured, studio } from "./studio";
-import type { Point, Rect, Wish } from "./types";
+import type { Rect } from "../api/client";
+import type { Wish } from "../core/capture";
+import type { Point } from "../core/core";
 
 const sample = 250; // milliseconds between looks for a change
 

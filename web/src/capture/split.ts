@@ -1,6 +1,6 @@
-import { type Item, shots } from "./shots";
+import { type Item, shots } from "../shots/shots";
 import { studio } from "./studio";
-import type { Rect } from "./types";
+import type { Rect } from "../api/client";
 
 /** Makes a shot of each monitor that a picture spans. The whole picture can be brought back. */
 export async function takeParts(item: Item, rects: Rect[]) {

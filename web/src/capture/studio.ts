@@ -1,4 +1,6 @@
-import type { Cut, Point, Rect, Screen, Wish } from "./types";
+import type { Rect } from "../api/client";
+import type { Cut, Screen, Wish } from "../core/capture";
+import type { Point } from "../core/core";
 
 /** A picture with what is known of it. */
 export type Captured = { blob: Blob; thumb: Blob; width: number; height: number; cut: Cut };
@@ -25,6 +27,7 @@ export type StudioCall = {
   monitors: { args: { blob: Blob }; gives: Rect[] };
   parts: { args: { blob: Blob; rects: Rect[] }; gives: Picture[] };
   thumb: { args: { blob: Blob }; gives: { thumb: Blob; width: number; height: number } };
+  ink: { args: { blob: Blob; frame: Rect; width: number }; gives: string };
   part: { args: { bitmap: ImageBitmap; rect: Rect }; gives: number };
   stitch: { args: object; gives: Picture };
   forget: { args: object; gives: undefined };

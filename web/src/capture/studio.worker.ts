@@ -1,7 +1,8 @@
 // The studio does what capture needs of pixels, beside the page, so that the page never stands still: it holds
 // the practice workstation, cuts and encodes pictures, and runs the core's rules that look at whole pictures.
 import type { Captured, Request, Reply, StudioCall } from "./studio";
-import type { Cut, Rect, Wish } from "./types";
+import type { Rect } from "../api/client";
+import type { Cut, Wish } from "../core/capture";
 
 type Answer = {
   value?: string;
@@ -218,6 +219,14 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     small.on.drawImage(bitmap, 0, 0, small.made.width, small.made.height);
     bitmap.close();
     return { thumb: await small.made.convertToBlob({ type: "image/webp", quality: 0.8 }), width, height };
+  },
+  /** The ink that stands out best along a frame; its place is told in pixels of a shot of some width. */
+  async ink({ blob, frame, width }) {
+    const bitmap = await createImageBitmap(blob);
+    const k = bitmap.width / width;
+    const pixels = pixelsOf(bitmap);
+    bitmap.close();
+    return value<string>(call("ink", { x: frame.x * k, y: frame.y * k, w: frame.w * k, h: frame.h * k }, pixels));
   },
   async part({ bitmap, rect }) {
     const n = value<number>(call("part", null, pixelsOf(bitmap, rect)));

@@ -1,36 +1,7 @@
-import { useEffect, useState, useSyncExternalStore } from "react";
-import { core } from "../core/core";
+import { useSyncExternalStore } from "react";
 import { recorder } from "./recorder";
-import { type Item, shots } from "./shots";
 
 export function useRecorder() {
   useSyncExternalStore(recorder.subscribe, recorder.snapshot);
   return recorder;
 }
-
-export function useShots() {
-  useSyncExternalStore(shots.subscribe, shots.snapshot);
-  useEffect(() => void shots.start(), []);
-  return shots;
-}
-
-/** The address of a shot's small picture. Memory is let go when it is no longer shown. */
-export function useThumb(item: Pick<Item, "id" | "thumb" | "taken">): string {
-  const [url, setURL] = useState("");
-  const { thumb } = item;
-  useEffect(() => {
-    if (!thumb) return;
-    const made = URL.createObjectURL(thumb);
-    setURL(made);
-    return () => URL.revokeObjectURL(made);
-  }, [thumb]);
-  return thumb ? url : `/api/shots/${encodeURIComponent(item.id)}/preview`;
-}
-
-/** What is said of a shot where it can't be seen. */
-export const altOf = (item: Pick<Item, "name" | "about">) =>
-  [item.about.window?.title, item.name].filter(Boolean).join(", ");
-
-/** A shot in one short line: what was done, the window, or its name. */
-export const captionOf = (item: Pick<Item, "name" | "about">) =>
-  core.actionWords(item.about) || item.about.window?.title || item.name.replace(/\.[a-z]+$/i, "");

@@ -1,7 +1,8 @@
 import { useEffect } from "react";
+import { useNavigate } from "react-router";
 import { core, loadCore } from "../core/core";
 import { useNotice } from "../ui/controls";
-import { shots } from "./shots";
+import { shots } from "../shots/shots";
 import { studio } from "./studio";
 
 const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
@@ -32,16 +33,23 @@ async function bring(blob: Blob, source: "file" | "clipboard", taken: Date, name
 }
 
 /** Pictures come in by paste and by dropping files and folders anywhere on the page. */
-export function useInflow() {
+export function useInflow(away = false) {
   const notice = useNotice();
+  const navigate = useNavigate();
   useEffect(() => {
     let queue = Promise.resolve();
+    // Elsewhere the tray is not in sight.
+    const tell = () => {
+      if (!away) return;
+      notice({ text: "It is in the tray.", action: { label: "Go to the tray", run: () => void navigate("/capture") } });
+    };
     const paste = (e: ClipboardEvent) => {
       const files = [...(e.clipboardData?.files ?? [])].filter(isPicture);
       if (files.length === 0) return;
       e.preventDefault();
       // Several in a row stay in order.
       for (const f of files) queue = queue.then(() => loadCore()).then(() => bring(f, "clipboard", new Date()));
+      tell();
     };
     const over = (e: DragEvent) => {
       if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
@@ -52,7 +60,8 @@ export function useInflow() {
       e.preventDefault();
       const entries = items.map((i) => i.webkitGetAsEntry()).filter((x) => x !== null);
       void Promise.all(entries.map(filesIn)).then(async (found) => {
-        const { left } = await bringFiles(found.flat());
+        const { left, taken } = await bringFiles(found.flat());
+        if (taken > 0) tell();
         if (left > 0)
           notice({
             text:
@@ -70,7 +79,7 @@ export function useInflow() {
       removeEventListener("dragover", over);
       removeEventListener("drop", drop);
     };
-  }, [notice]);
+  }, [notice, navigate, away]);
 }
 
 /** The files of what was dropped, those in folders included. */

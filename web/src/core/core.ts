@@ -1,5 +1,5 @@
-import type { Figure, Finding, Mark, Rect, StepContent, Tags } from "../api/client";
-import type { About, Cut, Region, Screen, Wish } from "../capture/types";
+import type { About, Figure, Finding, Mark, Rect, StepContent, Tags } from "../api/client";
+import type { Cut, Region, Screen, Wish } from "./capture";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
 

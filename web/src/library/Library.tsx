@@ -2,11 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { type Account, api, expect, mayEdit, type Summary } from "../api/client";
+import { type Account, api, expect, mayEdit, newID, type Summary } from "../api/client";
 import { useEvents } from "../api/events";
+import { useInflow } from "../capture/useInflow";
 import { Places, TopBar } from "../shell/TopBar";
 import { Actions, AskDialog, Button, ChooseFiles, useNotice } from "../ui/controls";
-import { newID } from "../manuscript/model";
 
 const when = (iso: string) => {
   const d = new Date(iso);
@@ -96,6 +96,7 @@ export function Library({ account }: { account: Account }) {
       <TopBar account={account}>
         <Places account={account} />
       </TopBar>
+      {edits && <Inflow />}
       <main className="mx-auto max-w-5xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">Procedures</h1>
@@ -191,4 +192,10 @@ export function Library({ account }: { account: Account }) {
       )}
     </>
   );
+}
+
+/** Pictures pasted or dropped here land in the tray. */
+function Inflow() {
+  useInflow(true);
+  return null;
 }

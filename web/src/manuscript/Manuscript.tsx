@@ -5,7 +5,7 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } fr
 import { Link, useParams } from "react-router";
 import { type Account, api, type Finding, type StepContent } from "../api/client";
 import { takePlacing } from "../capture/placing";
-import type { Item } from "../capture/shots";
+import type { Item } from "../shots/shots";
 import { core } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";

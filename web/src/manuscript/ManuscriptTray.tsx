@@ -4,8 +4,8 @@ import { useEffect, useMemo, useRef } from "react";
 import { api, expect, type StepContent } from "../api/client";
 import { useEvents } from "../api/events";
 import { stepsOf } from "../capture/placing";
-import type { Item } from "../capture/shots";
-import { altOf, captionOf } from "../capture/use";
+import type { Item } from "../shots/shots";
+import { altOf, captionOf } from "../shots/use";
 import type { Row } from "./model";
 
 const cell = 132;

@@ -1,6 +1,6 @@
-import { api, type Change, type Changes, type Shot, type WholeDocument } from "../api/client";
+import { api, type Change, type Changes, newID, type Shot, type WholeDocument } from "../api/client";
 import { core } from "../core/core";
-import { type Edit, type Known, newID, type Row, same, type Status, type StepState, tidy } from "./model";
+import { type Edit, type Known, type Row, same, type Status, type StepState, tidy } from "./model";
 import { type DraftRecord, storage } from "../api/storage";
 
 const saveAfter = 400; // milliseconds of quiet before saving

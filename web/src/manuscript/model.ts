@@ -35,7 +35,5 @@ export function tidy<T>(value: T): T {
   return value;
 }
 
-export const newID = () => crypto.randomUUID();
-
 export const emptyContent = (): StepContent =>
   tidy({ words: { type: "doc", content: [{ type: "paragraph" }] } as StepContent["words"], figures: [] });

@@ -1,5 +1,4 @@
-import type { Shot } from "../api/client";
-import { newID } from "./model";
+import { newID, type Shot } from "../api/client";
 import { storage, type UploadRecord } from "../api/storage";
 
 export type Upload = {

@@ -1,8 +1,8 @@
 import { useLayoutEffect, useRef } from "react";
-import type { Figure } from "../api/client";
+import { type Figure, newID } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
-import { emptyContent, newID } from "./model";
+import { emptyContent } from "./model";
 import type { Uploads } from "./uploads";
 
 const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);

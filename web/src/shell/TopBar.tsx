@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
 import { type Account, api, mayEdit } from "../api/client";
+import { useShots } from "../shots/use";
 import { Actions } from "../ui/controls";
 
 export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
@@ -66,7 +67,23 @@ export function Places({ account }: { account: Account }) {
         ]
       : []),
   ];
-  return <Tabs label="Places" tabs={places} />;
+  return (
+    <>
+      <Tabs label="Places" tabs={places} />
+      {mayEdit(account) && <Waiting />}
+    </>
+  );
+}
+
+/** Says where shots wait for the server; they go up whichever place is looked at. */
+function Waiting() {
+  const { waiting, trouble } = useShots();
+  if (waiting === 0 || !trouble) return null;
+  return (
+    <span role="status" className="truncate text-sm text-call">
+      {trouble}. {waiting === 1 ? "1 shot waits" : `${waiting} shots wait`} in this browser.
+    </span>
+  );
 }
 
 function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {

@@ -1,6 +1,7 @@
 import type { Size } from "../../core/core";
 import { studio } from "../studio";
-import type { Point, Screen, Wish } from "../types";
+import type { Screen, Wish } from "../../core/capture";
+import type { Point } from "../../core/core";
 import type { Source, Told } from "./source";
 
 const tick = 265; // milliseconds: half a blink of the caret

@@ -1,7 +1,8 @@
 import { core } from "../../core/core";
 import type { Size } from "../../core/core";
 import { studio } from "../studio";
-import type { Rect, Screen, Wish } from "../types";
+import type { Rect } from "../../api/client";
+import type { Screen, Wish } from "../../core/capture";
 import type { Source, Told } from "./source";
 
 const patience = 60_000; // a browser that can't share never answers

@@ -1,6 +1,6 @@
 import type { Size } from "../../core/core";
 import type { Captured } from "../studio";
-import type { Screen, Wish } from "../types";
+import type { Screen, Wish } from "../../core/capture";
 
 /** What a source tells while it is open. */
 export type Told = {

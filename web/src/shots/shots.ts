@@ -1,10 +1,8 @@
-import { api, expect, Problem } from "../api/client";
+import { type About, api, expect, newID, Problem, type Rect, type Session, type Taken } from "../api/client";
 import { listen } from "../api/events";
 import { type ShotRecord, storage } from "../api/storage";
 import { core, loadCore } from "../core/core";
-import { newID } from "../manuscript/model";
 import { settings } from "./settings";
-import type { About, Rect, Session, Taken } from "./types";
 
 /** A picture as it comes from a source. */
 export type Arriving = {

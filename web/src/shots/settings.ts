@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { PointerChoice, Region, What } from "./types";
+import type { PointerChoice, Region, What } from "../core/capture";
 
 export type When = "now" | "delay" | "click" | "settled";
 export type Preset = { name: string; w: number; h: number };

@@ -1,14 +1,7 @@
-import type { components } from "../api/schema";
-import type { Point } from "../core/core";
+import type { About, Element, Rect } from "../api/client";
+import type { Point } from "./core";
 
-export type About = components["schemas"]["About"];
-export type Element = components["schemas"]["Element"];
-export type Action = components["schemas"]["Action"];
-export type Taken = components["schemas"]["Taken"];
-export type Session = components["schemas"]["Capture"];
-export type SessionWithShots = components["schemas"]["CaptureWithShots"];
-export type Rect = components["schemas"]["Rect"];
-export type { Point };
+// What the core knows of taking shots; see core/capture.
 
 /** What a source knows of the screen at one moment; see core/capture. */
 export type Screen = {
