@@ -56,6 +56,3 @@ export const mayEdit = (account: Account) => account.role !== "reader";
 
 export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;
-
-/** Ids are chosen here, so that what is made can be shown and kept before the server knows of it. */
-export const newID = () => crypto.randomUUID();

@@ -1,4 +1,5 @@
-import { api, type Change, type Changes, newID, type Shot, type WholeDocument } from "../api/client";
+import { api, type Change, type Changes, type Shot, type WholeDocument } from "../api/client";
+import { newID } from "../api/id";
 import { core } from "../core/core";
 import { type Edit, type Known, type Row, same, type Status, type StepState, tidy } from "./model";
 import { type DraftRecord, storage } from "../api/storage";

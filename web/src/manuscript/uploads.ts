@@ -1,4 +1,5 @@
-import { newID, type Shot } from "../api/client";
+import { type Shot } from "../api/client";
+import { newID } from "../api/id";
 import { storage, type UploadRecord } from "../api/storage";
 
 export type Upload = {

@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef } from "react";
-import { type Figure, newID } from "../api/client";
+import { type Figure } from "../api/client";
+import { newID } from "../api/id";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
 import { emptyContent } from "./model";

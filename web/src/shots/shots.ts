@@ -1,4 +1,5 @@
-import { type About, api, expect, newID, Problem, type Rect, type Session, type Taken } from "../api/client";
+import { type About, api, expect, Problem, type Rect, type Session, type Taken } from "../api/client";
+import { newID } from "../api/id";
 import { listen } from "../api/events";
 import { type ShotRecord, storage } from "../api/storage";
 import { core, loadCore } from "../core/core";
