@@ -16,6 +16,7 @@ import (
 	"strings"
 	"time"
 
+	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
@@ -38,6 +39,7 @@ func main() {
 	must(os.MkdirAll(out, 0o755))
 	flatten()
 	compare()
+	stitch()
 	encode()
 	print120()
 }
@@ -153,6 +155,25 @@ func compare() {
 	}
 	say("compare two 1920×1080 shots, one checkbox changed", "%s (wanted: 3)", ms(median(31, func() { sight.Compare(a, b) })))
 	say("compare two 1920×1080 shots, all changed", "%s (wanted: 20)", ms(median(31, func() { sight.Compare(a, c) })))
+}
+
+// stitch joins twelve screens of the door log, and looks at one screen for windows.
+func stitch() {
+	d := workstation.New(workstation.Began)
+	log := d.Screen().Windows[1].Rect
+	c, err := d.Screen().Cut(capture.Wish{What: capture.Area, Region: &log})
+	must(err)
+	var parts []*image.RGBA
+	for range 12 {
+		parts = append(parts, workstation.CutOut(d.Image(false), c))
+		d.Wheel(log.Center(), 400)
+	}
+	say("stitch 12 screens of a list, 860×760", "%s (wanted: 2000)", ms(median(3, func() {
+		_, err := sight.Stitch(parts)
+		must(err)
+	})))
+	desk := d.Image(false)
+	say("guess windows from a picture of 3200×1080", "%s", ms(median(5, func() { sight.GuessWindows(desk) })))
 }
 
 func encode() {

@@ -41,6 +41,7 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 
 // take keeps a picture that came in, queues what is made of it, and answers.
 func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot) any) {
+	s.lastShot.Store(time.Now().UnixNano())
 	shot, err := s.Pictures.Keep(c, a)
 	var refusal intake.Refusal
 	switch {

@@ -11,6 +11,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"raconte/api"
@@ -48,6 +49,7 @@ type Server struct {
 	events    *broker
 	documents *lru.Cache[string, store.Whole]
 	closing   chan struct{}
+	lastShot  atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
 	checking  chan struct{} // a place for each password that is being checked
 }
 

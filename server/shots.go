@@ -162,8 +162,33 @@ func (s *Server) placeBehind(ctx context.Context, shot store.Shot, id string) er
 	return s.Store.Reorder(ctx, shot.CreatedBy, *shot.CaptureID, order)
 }
 
+// Reading takes a core for seconds. It waits until nobody has brought a shot in for a while, so that it never slows
+// those who capture; but not for ever, where someone always does.
+const (
+	quietBefore = 8 * time.Second
+	longestWait = 5 * time.Minute
+)
+
+func (s *Server) awaitQuiet(ctx context.Context) error {
+	for began := time.Now(); time.Since(began) < longestWait; {
+		wait := quietBefore - time.Since(time.Unix(0, s.lastShot.Load()))
+		if wait <= 0 {
+			return nil
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(wait):
+		}
+	}
+	return nil
+}
+
 // ReadText is the job that finds the words in a shot.
 func (s *Server) ReadText(ctx context.Context, j store.Job, _ func(done, all int)) (string, error) {
+	if err := s.awaitQuiet(ctx); err != nil {
+		return "", err
+	}
 	shot, err := s.Store.Shot(ctx, j.Payload)
 	if err != nil {
 		return "", err

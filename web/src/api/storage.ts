@@ -81,6 +81,15 @@ export const storage = {
   async shots() {
     return (await db).getAll("shots");
   },
+  /** The first shot that may go up; refused ones wait for a person. */
+  async nextShot(): Promise<ShotRecord | undefined> {
+    let at = await (await db).transaction("shots").store.openCursor();
+    while (at?.value.error) at = await at.continue();
+    return at?.value;
+  },
+  async countShots() {
+    return (await db).count("shots");
+  },
   async refuseShot(n: number, error: string) {
     const record = await (await db).get("shots", n);
     if (record) await (await db).put("shots", { ...record, error });

@@ -184,9 +184,8 @@ class Shots {
     await navigator.locks.request("raconte-shots", async () => {
       let wait = 500;
       for (;;) {
-        const kept = await storage.shots();
-        this.waiting = kept.length;
-        const next = kept.find((r) => !r.error);
+        this.waiting = await storage.countShots();
+        const next = await storage.nextShot();
         if (!next || this.stopped) break;
         if (await this.send(next)) {
           wait = 500;
@@ -287,7 +286,7 @@ class Shots {
   async dismiss(id: string) {
     for (const r of await storage.shots()) if (r.shot === id && r.n !== undefined) await storage.dropShot(r.n);
     this.forget(id);
-    this.waiting = (await storage.shots()).length;
+    this.waiting = await storage.countShots();
     this.told();
   }
 

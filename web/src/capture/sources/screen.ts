@@ -6,7 +6,7 @@ import type { Screen, Wish } from "../../core/capture";
 import type { Source, Told } from "./source";
 
 const patience = 60_000; // a browser that can't share never answers
-const frameWait = 400; // a still page may give no new frame
+const frameWait = 50; // milliseconds: what stands still gives no new frame, and the last one is it
 
 /** The screen, window or tab that a person shares through the browser. Frames are taken when they are asked for. */
 export class SharedScreen implements Source {
@@ -111,7 +111,7 @@ export class SharedScreen implements Source {
     if (this.closed || this.size().w === 0)
       throw new Error("Nothing is shared any more. Share a screen again to go on.");
     await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, frameWait / 4);
+      const timer = setTimeout(resolve, frameWait);
       this.video.requestVideoFrameCallback(() => {
         clearTimeout(timer);
         resolve();
