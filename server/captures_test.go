@@ -3,6 +3,7 @@ package server_test
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"image"
 	"image/color"
 	"image/draw"
@@ -14,6 +15,8 @@ import (
 	"raconte/api"
 	"raconte/core/capture"
 	"raconte/core/scene"
+	"raconte/ocr"
+	"raconte/store"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -248,4 +251,47 @@ func TestARecorderBringsShotsWhileItsTokenHolds(t *testing.T) {
 	require.Equal(t, 204, code)
 	code, _ = recorder.bring("PUT", "/api/feed/shots/f3", about, picture, bearer...)
 	assert.Equal(t, 401, code)
+}
+
+func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
+	reader, err := ocr.Find(t.Context(), "eng")
+	if errors.Is(err, ocr.ErrAbsent) {
+		t.Skip("tesseract is not installed here")
+	}
+	require.NoError(t, err)
+	h := start(t)
+	h.server.Reader = reader
+	ines := h.browser(t, "ines")
+	find := func(text string) []api.Taken {
+		_, body := ines.do("GET", "/api/shots?text="+text, nil)
+		var got []api.Taken
+		require.NoError(t, json.Unmarshal([]byte(body), &got))
+		return got
+	}
+	_, body := ines.do("GET", "/api/shots?window=Alarms", nil)
+	var shots []api.Taken
+	require.NoError(t, json.Unmarshal([]byte(body), &shots))
+	require.NotEmpty(t, shots)
+	assert.Empty(t, find("Compressor"))
+	shot := shots[0]
+	for _, s := range shots {
+		if s.About.Action == nil && s.Name > shot.Name {
+			shot = s
+		}
+	}
+	_, err = h.server.ReadText(t.Context(), store.Job{Payload: shot.Id}, nil)
+	require.NoError(t, err)
+	require.Len(t, find("Temperature%20siren"), 1)
+
+	// The same shot with its heading declared a password field tells nothing of the heading.
+	kept, err := h.store.Shot(t.Context(), shot.Id)
+	require.NoError(t, err)
+	kept.About.Elements = append(kept.About.Elements, capture.Element{Name: "PIN", Role: "password", Secret: true, Rect: scene.Rect{X: 200, Y: 90, W: 800, H: 50}})
+	require.NoError(t, h.store.SetAbout(t.Context(), shot.Id, kept.About))
+	_, err = h.server.ReadText(t.Context(), store.Job{Payload: shot.Id}, nil)
+	require.NoError(t, err)
+	again, err := h.store.Shot(t.Context(), shot.Id)
+	require.NoError(t, err)
+	assert.NotContains(t, *again.FoundText, "Temperature alarms")
+	assert.Contains(t, *again.FoundText, "siren")
 }

@@ -33,6 +33,7 @@ type house struct {
 	address string
 	store   *store.Store
 	runner  *jobs.Runner
+	server  *server.Server
 }
 
 func start(t *testing.T) house {
@@ -54,7 +55,7 @@ func start(t *testing.T) house {
 	require.NoError(t, err)
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)
-	return house{web.URL, s, runner}
+	return house{web.URL, s, runner, srv}
 }
 
 type browser struct {
