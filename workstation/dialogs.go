@@ -50,7 +50,6 @@ type plan struct {
 	celsius  string
 	alarmAt  string
 	doorRule bool
-	done     bool
 }
 
 const planPages = 5
