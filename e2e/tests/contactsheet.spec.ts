@@ -73,12 +73,23 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
 
 test("the tray lies beside the manuscript: Enter places a shot, and undo brings it back", async ({ page }) => {
   const name = `Tray ${Date.now()}`;
-  await makeSession(page, name, [grey(33)], [{ action: { kind: "shortcut", text: "F9" }, window: { title: name, rect: { x: 0, y: 0, w: 9, h: 9 } } }]);
+  await makeSession(
+    page,
+    name,
+    [grey(33)],
+    [{ action: { kind: "shortcut", text: "F9" }, window: { title: name, rect: { x: 0, y: 0, w: 9, h: 9 } } }],
+  );
   const { id } = await makeDocument(page.request, name, [{ words: "First." }]);
   await openManuscript(page, id);
-  const shot = page.getByRole("region", { name: "Tray" }).getByRole("button", { name: "Place the shot “Press F9”" }).last();
+  const shot = page
+    .getByRole("region", { name: "Tray" })
+    .getByRole("button", { name: "Place the shot “Press F9”" })
+    .last();
   await shot.focus();
-  const before = await page.getByRole("region", { name: "Tray" }).getByText(/not placed/).innerText();
+  const before = await page
+    .getByRole("region", { name: "Tray" })
+    .getByText(/not placed/)
+    .innerText();
   await page.keyboard.press("Enter");
   await expect(steps(page)).toHaveCount(2);
   expect(await order(page)).toEqual(["First", "Press F9"]);
@@ -89,7 +100,9 @@ test("the tray lies beside the manuscript: Enter places a shot, and undo brings 
   await expect(page.getByRole("region", { name: "Tray" }).getByText(before)).toBeVisible();
 });
 
-test("shots are found again, marked without a document, and one that is used nowhere can be deleted", async ({ page }) => {
+test("shots are found again, marked without a document, and one that is used nowhere can be deleted", async ({
+  page,
+}) => {
   const name = `Find ${Date.now()}`;
   await makeSession(page, name, [grey(44, 3200, 400)], [{ window: { title: name, rect: { x: 0, y: 0, w: 9, h: 9 } } }]);
   await page.goto("/capture/shots");
