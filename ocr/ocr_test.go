@@ -34,7 +34,7 @@ func TestWordsOnAScreenAreFound(t *testing.T) {
 		found[w.Text] = true
 		assert.True(t, w.Rect.X >= 0 && w.Rect.X+w.Rect.W <= 1440 && w.Rect.H < 200, w.Text)
 	}
-	for _, want := range []string{"Temperature", "alarms", "Silence", "Receiving"} {
+	for _, want := range []string{"Temperature", "alarms", "siren", "Receiving"} {
 		assert.True(t, found[want], "%q is on the screen; found %v", want, found)
 	}
 	_, err = r.Words(context.Background(), []byte("no picture"))
