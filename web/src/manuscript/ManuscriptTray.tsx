@@ -40,6 +40,14 @@ export function ManuscriptTray(props: {
     overscan: 4,
   });
 
+  // What was taken last is what a writer most likely wants now: its first shot is in view.
+  const last = items[items.length - 1]?.capture;
+  const newest = items.findIndex((t) => t.capture === last);
+  useEffect(() => {
+    if (newest >= 0) cells.scrollToIndex(newest, { align: "start" });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another session is the last
+  }, [last]);
+
   const latest = useRef({ items, onPlace: props.onPlace });
   useEffect(() => {
     latest.current = { items, onPlace: props.onPlace };
