@@ -19,6 +19,7 @@ import (
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/scene"
+	"raconte/core/secrets"
 	"raconte/core/words"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -48,6 +49,33 @@ func (e DeliveryState) Valid() bool {
 	case Waiting:
 		return true
 	case Working:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FinishWantedType.
+const (
+	Gif  FinishWantedType = "gif"
+	Jpeg FinishWantedType = "jpeg"
+	Pdf  FinishWantedType = "pdf"
+	Png  FinishWantedType = "png"
+	Webp FinishWantedType = "webp"
+)
+
+// Valid indicates whether the value is a known member of the FinishWantedType enum.
+func (e FinishWantedType) Valid() bool {
+	switch e {
+	case Gif:
+		return true
+	case Jpeg:
+		return true
+	case Pdf:
+		return true
+	case Png:
+		return true
+	case Webp:
 		return true
 	default:
 		return false
@@ -150,6 +178,27 @@ func (e TakenVerdict) Valid() bool {
 	case SameButClock:
 		return true
 	case SameButPointer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TargetSure.
+const (
+	Lost    TargetSure = "lost"
+	Perhaps TargetSure = "perhaps"
+	Yes     TargetSure = "yes"
+)
+
+// Valid indicates whether the value is a known member of the TargetSure enum.
+func (e TargetSure) Valid() bool {
+	switch e {
+	case Lost:
+		return true
+	case Perhaps:
+		return true
+	case Yes:
 		return true
 	default:
 		return false
@@ -261,6 +310,9 @@ type Document struct {
 	TitleVersion int     `json:"titleVersion"`
 }
 
+// Edge defines model for Edge.
+type Edge = figure.Edge
+
 // Element defines model for Element.
 type Element = capture.Element
 
@@ -276,6 +328,27 @@ type Findings struct {
 	Message  string    `json:"message"`
 }
 
+// FinishWanted defines model for FinishWanted.
+type FinishWanted struct {
+	Figure Figure `json:"figure"`
+
+	// First The number of its first marker.
+	First int `json:"first"`
+
+	// Most The most bytes it may have: the sharpest rendition that fits is made. The type is then chosen too.
+	Most *int `json:"most,omitempty"`
+
+	// Quality Of a JPEG; 90 where it is not given.
+	Quality *int             `json:"quality,omitempty"`
+	Type    FinishWantedType `json:"type"`
+}
+
+// FinishWantedType defines model for FinishWanted.Type.
+type FinishWantedType string
+
+// Fold defines model for Fold.
+type Fold = figure.Fold
+
 // Health defines model for Health.
 type Health struct {
 	Status HealthStatus `json:"status"`
@@ -290,8 +363,19 @@ type Item = scene.Item
 // Layout Steps to a page.
 type Layout int
 
+// Margin defines model for Margin.
+type Margin = figure.Margin
+
 // Mark defines model for Mark.
 type Mark = figure.Mark
+
+// NamedStyle defines model for NamedStyle.
+type NamedStyle struct {
+	Id    string `json:"id"`
+	Kind  string `json:"kind"`
+	Name  string `json:"name"`
+	Style Style  `json:"style"`
+}
 
 // NewDevice defines model for NewDevice.
 type NewDevice struct {
@@ -342,6 +426,14 @@ type Room struct {
 // Scene defines model for Scene.
 type Scene = scene.Scene
 
+// Secrets defines model for Secrets.
+type Secrets struct {
+	Found []secrets.Suggestion `json:"found"`
+
+	// Read Whether the text in the picture could be read.
+	Read bool `json:"read"`
+}
+
 // Shot defines model for Shot.
 type Shot struct {
 	Height int    `json:"height"`
@@ -387,6 +479,9 @@ type StepContent struct {
 	// Words The text model of docs/text-model.md.
 	Words Words `json:"words"`
 }
+
+// Style defines model for Style.
+type Style = figure.Style
 
 // Summary defines model for Summary.
 type Summary struct {
@@ -436,11 +531,33 @@ type Taken struct {
 // TakenVerdict Against the shot before it in its session.
 type TakenVerdict string
 
+// Target defines model for Target.
+type Target struct {
+	Mark string `json:"mark"`
+
+	// Points Of the mark in this shot; where it is lost
+	Points []Point    `json:"points"`
+	Sure   TargetSure `json:"sure"`
+}
+
+// TargetSure defines model for Target.Sure.
+type TargetSure string
+
+// TargetsWanted defines model for TargetsWanted.
+type TargetsWanted struct {
+	// From The shot that the marks are on.
+	From  string `json:"from"`
+	Marks []Mark `json:"marks"`
+}
+
 // TitleChange defines model for TitleChange.
 type TitleChange struct {
 	Base int    `json:"base"`
 	Text string `json:"text"`
 }
+
+// Tone defines model for Tone.
+type Tone = scene.Tone
 
 // Window defines model for Window.
 type Window = capture.Window
@@ -519,6 +636,9 @@ type SetStateJSONBody struct {
 	State State `json:"state"`
 }
 
+// PutSecretWordsJSONBody defines parameters for PutSecretWords.
+type PutSecretWordsJSONBody = []string
+
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
 	// Day Taken on this day, in the time zone of `offset`.
@@ -560,6 +680,13 @@ type ScaleShotJSONBody struct {
 	Width int `json:"width"`
 }
 
+// AddStyleJSONBody defines parameters for AddStyle.
+type AddStyleJSONBody struct {
+	Kind  string `json:"kind"`
+	Name  string `json:"name"`
+	Style Style  `json:"style"`
+}
+
 // PutCaptureJSONRequestBody defines body for PutCapture for application/json ContentType.
 type PutCaptureJSONRequestBody PutCaptureJSONBody
 
@@ -587,6 +714,12 @@ type SetStateJSONRequestBody SetStateJSONBody
 // PutFeedShotMultipartRequestBody defines body for PutFeedShot for multipart/form-data ContentType.
 type PutFeedShotMultipartRequestBody = Arrival
 
+// FinishPictureJSONRequestBody defines body for FinishPicture for application/json ContentType.
+type FinishPictureJSONRequestBody = FinishWanted
+
+// PutSecretWordsJSONRequestBody defines body for PutSecretWords for application/json ContentType.
+type PutSecretWordsJSONRequestBody = PutSecretWordsJSONBody
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
@@ -595,6 +728,12 @@ type DiscardShotsJSONRequestBody DiscardShotsJSONBody
 
 // ScaleShotJSONRequestBody defines body for ScaleShot for application/json ContentType.
 type ScaleShotJSONRequestBody ScaleShotJSONBody
+
+// FindTargetsJSONRequestBody defines body for FindTargets for application/json ContentType.
+type FindTargetsJSONRequestBody = TargetsWanted
+
+// AddStyleJSONRequestBody defines body for AddStyle for application/json ContentType.
+type AddStyleJSONRequestBody AddStyleJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -685,9 +824,18 @@ type ServerInterface interface {
 	// PutFeedShot For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it.
 	// (PUT /api/feed/shots/{shot})
 	PutFeedShot(c *gin.Context, shot ShotId)
+	// FinishPicture The finished picture of a figure as it is now, in a format and within a size. Nothing is kept.
+	// (POST /api/finished)
+	FinishPicture(c *gin.Context)
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
 	GetHealth(c *gin.Context)
+	// GetSecretWords The team's own words to conceal.
+	// (GET /api/secret-words)
+	GetSecretWords(c *gin.Context)
+	// PutSecretWords Replace the team's own words to conceal.
+	// (PUT /api/secret-words)
+	PutSecretWords(c *gin.Context)
 	// SignOut Sign out.
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -715,12 +863,30 @@ type ServerInterface interface {
 	// GetTaken What is known of a shot. For those who may see it.
 	// (GET /api/shots/{shot}/about)
 	GetTaken(c *gin.Context, shot ShotId)
+	// GetChanged What differs from the shot before it in its session.
+	// (GET /api/shots/{shot}/changed)
+	GetChanged(c *gin.Context, shot ShotId)
 	// GetPreview A shot, at most 800 pixels wide. Never for readers.
 	// (GET /api/shots/{shot}/preview)
 	GetPreview(c *gin.Context, shot ShotId)
 	// ScaleShot Add a smaller copy of a shot to its session, next to it. The shot itself stays.
 	// (POST /api/shots/{shot}/scaled)
 	ScaleShot(c *gin.Context, shot ShotId)
+	// GetSecrets What in a shot should perhaps be concealed. Suggestions can miss.
+	// (GET /api/shots/{shot}/secrets)
+	GetSecrets(c *gin.Context, shot ShotId)
+	// FindTargets Where the targets of marks on another shot are in this one, found by their looks and by the names of elements.
+	// (POST /api/shots/{shot}/targets)
+	FindTargets(c *gin.Context, shot ShotId)
+	// ListStyles The team's named styles of marks.
+	// (GET /api/styles)
+	ListStyles(c *gin.Context)
+	// AddStyle Name a style; one of the same name and kind is replaced.
+	// (POST /api/styles)
+	AddStyle(c *gin.Context)
+	// DeleteStyle Forget a named style; marks keep their looks.
+	// (DELETE /api/styles/{style})
+	DeleteStyle(c *gin.Context, style string)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1446,6 +1612,19 @@ func (siw *ServerInterfaceWrapper) PutFeedShot(c *gin.Context) {
 	siw.Handler.PutFeedShot(c, shot)
 }
 
+// FinishPicture operation middleware
+func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FinishPicture(c)
+}
+
 // GetHealth operation middleware
 func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 
@@ -1457,6 +1636,32 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 	}
 
 	siw.Handler.GetHealth(c)
+}
+
+// GetSecretWords operation middleware
+func (siw *ServerInterfaceWrapper) GetSecretWords(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSecretWords(c)
+}
+
+// PutSecretWords operation middleware
+func (siw *ServerInterfaceWrapper) PutSecretWords(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutSecretWords(c)
 }
 
 // SignOut operation middleware
@@ -1685,6 +1890,31 @@ func (siw *ServerInterfaceWrapper) GetTaken(c *gin.Context) {
 	siw.Handler.GetTaken(c, shot)
 }
 
+// GetChanged operation middleware
+func (siw *ServerInterfaceWrapper) GetChanged(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetChanged(c, shot)
+}
+
 // GetPreview operation middleware
 func (siw *ServerInterfaceWrapper) GetPreview(c *gin.Context) {
 
@@ -1733,6 +1963,107 @@ func (siw *ServerInterfaceWrapper) ScaleShot(c *gin.Context) {
 	}
 
 	siw.Handler.ScaleShot(c, shot)
+}
+
+// GetSecrets operation middleware
+func (siw *ServerInterfaceWrapper) GetSecrets(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSecrets(c, shot)
+}
+
+// FindTargets operation middleware
+func (siw *ServerInterfaceWrapper) FindTargets(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindTargets(c, shot)
+}
+
+// ListStyles operation middleware
+func (siw *ServerInterfaceWrapper) ListStyles(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListStyles(c)
+}
+
+// AddStyle operation middleware
+func (siw *ServerInterfaceWrapper) AddStyle(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddStyle(c)
+}
+
+// DeleteStyle operation middleware
+func (siw *ServerInterfaceWrapper) DeleteStyle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "style" -------------
+	var style string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "style", c.Param("style"), &style, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter style: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteStyle(c, style)
 }
 
 // GinServerOptions provides options for the Gin server.
@@ -1788,6 +2119,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/shots/:shot/preview", wrapper.GetPreview)
 	router.GET(options.BaseURL+"/api/shots/:shot/about", wrapper.GetTaken)
 	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
+	router.GET(options.BaseURL+"/api/shots/:shot/changed", wrapper.GetChanged)
+	router.GET(options.BaseURL+"/api/shots/:shot/secrets", wrapper.GetSecrets)
+	router.POST(options.BaseURL+"/api/shots/:shot/targets", wrapper.FindTargets)
+	router.POST(options.BaseURL+"/api/finished", wrapper.FinishPicture)
+	router.GET(options.BaseURL+"/api/secret-words", wrapper.GetSecretWords)
+	router.PUT(options.BaseURL+"/api/secret-words", wrapper.PutSecretWords)
+	router.GET(options.BaseURL+"/api/styles", wrapper.ListStyles)
+	router.POST(options.BaseURL+"/api/styles", wrapper.AddStyle)
+	router.DELETE(options.BaseURL+"/api/styles/:style", wrapper.DeleteStyle)
 	router.GET(options.BaseURL+"/api/shots", wrapper.FindShots)
 	router.PUT(options.BaseURL+"/api/shots/discarded", wrapper.DiscardShots)
 	router.GET(options.BaseURL+"/api/shots/room", wrapper.GetRoom)
@@ -1810,106 +2150,132 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7D3djtu2mq9CaBfI7kLjmaRpcY5zNUmaNjhtE8zMbi5yAoSWPlusJVIlqfG4wQB9kN3bfbA+yYIfSUm2",
-	"KFn2eNxz0L1KxqL48/3/Ul+iRBSl4MC1iqZfopJKWoAGiX8ltNSVhLep+YPxaBqVVGdRHHFaQDT1z6M4",
-	"kvBLxSSk0VTLCuJIJRkU1LxW0LsfgC90Fk2/eR5Hel2aN5WWjC+i+/s4SiFntyDXvav4AQ9cRiRVAVz3",
-	"L+MGPGyZnK5Fpd/N60V+qezW3Sr2+eAa/yphHk2jfzlvUHNun6rzH+zrZiWVif7DmIcPOci9eVeVgitA",
-	"SngvxSyHAolCcG3ANP0S0bLMWUI1E/z8ZyW4+W3cOfx895YCVCJZaaaJptGHjGqS0bIEDimhPCUr84sW",
-	"JBX24HYOs8TlzEBj+iU0BVNkycWKEzEnlBiAPFHEUeyEvM9pAopQCYRxUrI7yJUZqTPAsZMojkopSpCa",
-	"WRDQxM4+fLBLO+o+jhIpyl2jryDRZizkUHgWZBoKtevFb+0L5l2HOiolXZu/C8GZFtLMsIXVOOJCQ/BB",
-	"KRjXIHeizQ67BsAjqoTm0AX/ewtNLQglFWfawzUFtdSiNKB1G+BVMQOJU4lKJjgX8KqIph8jlUizTBwl",
-	"OStngso0iqM5ywExY7CRmP/OAdLoU9w9kqZLQHTNhSyoNhxONZxpVkAUGL5iPBWrXQD4YEdZ/vC89dGt",
-	"VZ+i2Y6Y/WxQHEd3Zwtx5n70RGipt/XsjBWlkNoKYsOakaTIbueJkHDuxa1Z/TJJRGW5cJNMU6bKnK5/",
-	"QjkQwDRLw5TRN14Ki+JBMjZjtmHCUi+O4o1NuSk7MMJDeRbbPJNjjz2YYsl42iamJGfJ0mxEVLMczvyf",
-	"ki0yXf+FTBDF0RLWKkIBK3VS6TB1wV1A8LybE/Py1IospoxsMZQ/Z5CnhIvVhLxz0ginnhKmFb4yiULa",
-	"pA1PPNJYyrKAPJC0pGS3NO+igXppOygAcVCLogKiWQuS0DzfELYthfTs668DEC9Zgltsc/SMcYratTNa",
-	"gVKOljooosQIjald3o57oojZ7wsrp+j6iSJGdawyMAoCUVkwpRhfbO/14mIX4qhjc3+AEOW/cvDvwHwG",
-	"C8ov9Xg5NmdS6X04P6dK77NAr6QwmFStJ0ZVLIx0HxAM/nj1Nvw0A0D6wHR27dfahFbSgHGIRj2025se",
-	"pXZvUM53lO7WARuzeOAsGeWLAL4tkrass4Jx/+fTEK1rKMef4VpD6Va/R1J+a996dtEi5dqa0Ezvlv83",
-	"ZpCfM4Rtu8N+OIRQiQ/Sl+uwVoJb5vl7m9wM8/+yQc+M62+eN7TcHrkX+g3VhUwupamG3XA3gw5CV2jN",
-	"GjFd1WSe/BfIPvhsIcgAy0+39bI/WQvefvuDtC0hBa4ZzQN49eKjReJPAzI0jkqq1ErIbX4YIXCdbKkn",
-	"CO3xtXcqu1ouz8NUVTuIIaCngkP4NZCyxxpHY7ajoG4yQF3kreY540xlkBIzfBKSyD2CvaZKbwStKNPm",
-	"WRythFza/+G+42hOWQ6GUxPKE8jzoE0d5mxLIG4eA7wwuG9Z0ivuOlsvaApH0UmVgnT8RAOKyu0oeLYW",
-	"XWyeTkIhbiHt4tgwtSLa2EIrY2G4gejtJpSTRBRAZjRZxmQuJNGZUEBWmSCQMrSWHiQ6nHjc3NIr404o",
-	"a/+4Axl/2Ypns+QJpekx5KOqioJa/h583Q07QG66N7syEwXqbjH5bePVbEkgtVQ9ljN1rsSKcq2m5Pff",
-	"/tsgbMYMyVRc//7b/0z24o+Nk86EyIFyq18TPTZ44T3Eze1eovNzefX2ckpmldaCx8Q4TTNxFxv6ngn8",
-	"n8DxMSmAVwbfMUkySJb4TK2YTrKYaDqLSc74MiZSrMjvv/3vC0JzJYiX8JZvcpEsJ2FfIJGgwwdt3P5R",
-	"OgXP6sAz0hfzaD7MGXvDFkG/gOZhPbRP1KlX+MrleP77kcplkP8Md+8Eq9UhNlhpjuRX3wHbOUJl4oAz",
-	"HrL2PQdYnpoddSGbelUVUNgeGV2DtOqxxhTcgmR63VbERaX02ZzdWU2sszN6lguxDAYajBzpN/N2Q7he",
-	"3+2xMfXcQXeAWgJNGQelJh5i48Fdv9uGeMAmnLeejCI6v5VQ+BOUoosRgPED42b5kJT+HmhuTra9Z2P4",
-	"VGrDvIIN46cPH/a90FLGEesuZARfgEol0LF8Xm7Co6WwK5kHaavtdPkY7XZUw2wgdApLCJ2wZJ8FnO/G",
-	"lAv8hi3LVlhonIREgIUYtY5Aj4GppnIBI1Xk1nHM+Hq5eiYr/0InNBouxDS0V0rlYawq9isEENsEM7tB",
-	"8eDwu+CvI2gGt+z2YaYxL5lF3A56sXw/LKJUAhwmyD3jZRO+hFO7nFqfkS4IJYaDjGnhWP1Z/PxTyP5F",
-	"XTjWx3Fs3fl9O3RNpRQGRDNx1wDKaEmQUZO4CakOfDZeqGJyJxhq6CMPXcmeCMwK2CLT7WPMGTqIBaSs",
-	"KtA+loIvRnqZCJP6QBZ29SLjbAXEzUGWwk+w6nNf0/r3IcC6tw3AhMtJ7RB49gU/PiQUfnKZvG2l1Gcs",
-	"hFHY0U1QehrbAVXkCNzEeJiiHjJrvqfBkB8XGsaTKy4eNDwB9vFCrRx4qBuK+eSdkWG3t8Y7tEceA2sL",
-	"s0OAndMQ6eZ0BmE10W8u9JLXCNnvaMsu6xYxL446e24Vx/5nR5HWOfvBCuxuzJatOnrvkon766N2kr0r",
-	"cSRdBbJab9vZRmcSEaYV5POWS9zyex8XBN73dUc50Pd9Lx32goEQ4zUSMSe3INckY4uMSFAir8wosmJ5",
-	"ToxPRXK2tCUeZrKY6JUgqqvYN4HcKM5uaNYYLzFOiINiQjVZZSzJMJVbqYrmGOewW8BVgwUPK5ZaO7m7",
-	"BD7y4d9ElGsbKWSKiPkcJKSTQPRtC021qrTrjMWXZAdHKlolQpvQ3NsjC+m7KxeQ2pw6C1Lxka3Wtp2a",
-	"jWP+q60Ho3n/ysXSvNVkPGjkH1rpTOB/ylKKW/tbWjDOlJZUi7AFeCVEACGztdOzI0K6ZgM9nJBTvqiM",
-	"VjLcYFkACR/rqVACKUOzZoYXBIpSrzfy6VzocLSuL40cRxWvFKQv99i+feN6ZGbaLh07AG2+vbm6B0yI",
-	"VK1FMZJWa+NilJWBPk7AVlntpmJLvX7BUVRsD3IIGV+74N8WBGqnoIuofcuSavE5ptjADo79Bty0Qdxt",
-	"58xSSefaoXsd5LFrZxR1og8umpgywzM0f7/xvJtA7Oo4pSlPFWaAgCZZrddrLkoof6LJDIgC4DGZrV3C",
-	"0LguTxRhbUXRnHE4s94q79xZReCGDoeSXS1xHyCGyy0CoPlerPCYGBZ5QiQYlcgTQI3uFkTVXwPE/tgP",
-	"ECFTW/q4VcZoS0SxSkhDSWgh+AL/FDoDqYLSq5Xy6xpdt6OTS0i2dl/Naw1yGsjGltLCtFwXenRVAFU9",
-	"qWe3mEtOUp8CTF+QC6RESjisECCToMQ9Kv3UmNkHziFQ4nkbiPq3m+32ArA5znbM2nDZPiHrhSs56ghv",
-	"H98bLDzFQR2hjr/G9WaCp2gSocEKm33y7MOioweJPqA1WMQTMi+URuNhTfxAQ4NW+GkrAo0VwSFMiAcW",
-	"5XQnGploaQeqfIrFV0d4d7+BX9wCfwsSIQQaKdgNKvZED532Dx5EjAg9ufd9iC20pWB4zWzyoOjajS/T",
-	"fkit6T4WbatGcNuHVr4cNCjaj2m+lPlm9L41FT7qUSCl94iHeyt8HDdYo3zjdSeZi4qnW0GDF77OlVRc",
-	"s9xYGUYJGD4MAqXicAvhgETKjLeqCCU50zpHL9x4z2QuRVHX/pIZzAWaM+FAxS3IlCWBc1wuKONKByYy",
-	"C7FNZHpzzvCizeSbf85mlT4r6xhF/ROWEjQsGjT79jJAXfVAxw71jkbpAly+VNgfuoZvTRZBAdEqv+zV",
-	"9AG5Niom7DRnOCZ8H0cf6gKK7dqn8RUkKqObRRit1NQ44esF7j6FGW7nh0U7Pnil3WUudIILkUJOxJyk",
-	"IlHn5qcz/GlSpN14k93YzjOapzvOhow9+Umk+/htK2db2FKZSjK9vjYY2s5xbPEfsU8IJikmxIhPseIg",
-	"sYJNwq1Yeq5GfCNfA5XIam67mdblVrU+NrMlQiwZNO1sbrvNi7Rkf4O13TPjcxHGxOX7twYFV/btCbmC",
-	"XypQWpGESrlu1/8Tu+ILV2qHxq/lfqJEATozErGolLalebUEa3XAuZaBEiMi/4ZVTJB6F2QmxUqhD3IN",
-	"ydkb0El2ds00YOXSO8kWjJMMYz3q3ycE44yJKIHQuQZJPrtdfsbCUOuS5ID2kcjdbgu6xqaKKbExo5jY",
-	"kFFMfMQoJhsBo8nfeW2pTKOrGsK1kxI9RaOhBE5LFk2jryYXk68im+BHyjinJTufVTzNfdjUdh4Y0kaQ",
-	"vE2NJkDae4nDXEsiKP1SpOuBbsJfWbnZTLiz5WOTW7SsYLuH8dnF06P1L9Zlg93+xZtWBaX1Xue0yntl",
-	"Yb3FVk9kw4fR9OOXhjs++jDgp/tPrQrH6Ee6BELrVS15UmJRM8EJEVdOgCE0XPXCJq5+YEq/8oM64LvY",
-	"C3yjvKJWJ8ZW4iwIVwcJdSK4miUNTyHj+rUtu2UiT9HsULFlR8ONggPB/psAzM+/uP/d90L/O/DAfyjs",
-	"R4C86aIZhvWJQH1ZS+IV0zaXgtA1thx67RObmmza0z+GN9MMOW/a181aZRUA+ftqA+RjRFMX2jsbHLBn",
-	"YbCJJ1RtGqiDGSHjjk4o/xj08RKMiqQ1lVQ8BUkoJyy1DIm5spwZ8ZcYHR4TIW0fBdOEclgN8iRul0rr",
-	"dz2IyoI68JWd3WcS/mS87U5PaJ47prYt+Q6V1DhysQ1xI/NjiJVD2zMcQp13QI+Ptm9vgf9JcfYduwWH",
-	"LGQv68x3fXmDp0SKMiZK2JEGsb9UwBPfwVSQVADm+8jPVVEOI7OO+B5d1L8zMzfYPIao7/a7BDIgvr/y",
-	"60B/ZTD/eJjcf951gV4LW9l0AnJ5X+mGo5+0dDflmCxxOpzcoHtlSMGI5pTMRZ6LHaIZ5zr/Yv65fxBl",
-	"xDsHuztVRpgLmBUeJKSiyjUrqdTnxnc5S6mm44WC78E/scp3/c1dAfQ3KE/lzLw0rEOsss+EJk63A083",
-	"1MaEXAOW7aN+NyqkFjPWWRey7fq4S4SYoSx/odC9ZZkcbJ5gS2VjI+Tr9t1Du/jtVd07eWxIuTKQbb2K",
-	"6xnHz+0SbeQ+16L/KMejn3qNPr+4fn4SAH0vVmROZQtChKkJecfzNXoYNlxV0DWhanmAg9G6uur+0yCl",
-	"nfte313YecPyPb2/Mp0fECrp4gZ3eBq83HTbmo8F+1uW7IhvvHZjThHeaFV+j4hu+N3/AcENCQlqaGUx",
-	"EbSGL9P0tS9MfzRX+ekJXeXjhQObFoFB1J4Isz+AMcY8SskMFaq3yGygHmP2hJn/5C4FyBShXK2Mrcbz",
-	"9YbqRLI00sz8Z1BrXmHYv0Umu3SmfSE9Fc3bQKkHjSF8tsg0oSu6xkpeYdwWylMsdVkIkU6IvUxOk5kU",
-	"lRmrNF2rkMAKXl3Y4peDLuJrRJsL7u4QbvWozva2CswwA+xqjDEJgNcKBG4srGsZQlsO3sbx6RSitd24",
-	"v0O21kCJbZjWpXVtqPaEKi9nM0nlekKubKaHKGhSBT6uTG+BzAC4LX0ZEMevJFANrzdvrXy4TN4r4fpH",
-	"y92BNIwFz6kEi12NUO4KnUspEkirTRfEY/r8i//voCx9jb9vIHinx4+vnOrQdrVW4snoFsz+zoBIUFpI",
-	"sJL0qwuSeqnZawH3HvSI/kmdlztx3i4sFC7rBWOyykQOjWhYgEYXJVAFd4ix3Fx+G9AoLXp06dxeHfPt",
-	"3VYydzSiDsvodlHkNng6G7nOqgYSU9y6TRPyZuOWHuNRGtnuS5PUo6Isaa5Q600ruiFhm2VL4SvGd9gs",
-	"nSq7gnFWVEU0vQg0Jn16zOC5O1gPsXjQnI5aVHOzkzczbA0HJVgMWt+FWzO+v/tJcOykSfIqhfShBNNr",
-	"NNgqscONhd3IOHmasp8ELs2kVh0+v/jrKVa8FgUYqQC5gpoAdAbqVBLrlStaQjI0jgwaajHm3oT00dEm",
-	"eIoiihZ+s72RVPIBK65V6HzU9keg3MAJfQ/Bgt0Cj+uJjIdpMWJ3loH3ODORp8rd853Bmqyk0DD5Ox82",
-	"nlqhtv3zAuPYxdrYmxfQP9zGzusbJ0be9d62vN3Lh5nez04S6n0Ji4qfyIZytU/vX7/xlcwzmiwXUlQ8",
-	"neyin8qeHh6JfF77+ftt25OVpCWiXJ+2HM2sGBOqjIMg6VzvwoZrYjn/Yv8zWCdV3/w1GOS41KQQWCLO",
-	"FCkoX/uL/lcs7Y13+CLtjXiHtW7+8vSvz1rGztNvQm3YXwb8iifKWQF1yUpJF2gjrtQLUtAlKF8qqghV",
-	"SyeOvQVhBW7fxqmOBo20AwwzVtAFnP/HUQx3f1HTqVyrOsHgFn6gSRUHA3xzT4dHDPC1eaKkOyx7fy3I",
-	"fgerv1LyqMa53VsfOdDHMMz7g29mykobcjALo1wy/Gf0Bt7UgIE3nUHxqL6ai4o8kr65srPvFTJy76Qn",
-	"ze5jQhYMNmrv2mjtXRqibul7GOxClR3XoK/ru66PUhu0R/th4IrAP778c8Ce8IVFz58dz56sb4cMrOef",
-	"2Q6MGZA5u3u0+H2fTSOX7RJ7DMnF7toLq7hpHaHDmKcVRQrrUJ0FZNV5i8rhdjCj8x3ob29dNmcHnjXc",
-	"aTvdmdISaLEJ+Z0a2q1zGnl8DfIW5JkygLQgiDEusi6BfPYg/oxQbKdHfL66jq8ZL/KzLwT4bP9UmXCv",
-	"6naCW6zacJ8DpA+sKxtRKvYG/r9M7FAa8l1nH7dI5w1ylitWIKLSiqXQbrGaunx3q4DMf0Ks/UUwpuNw",
-	"DXmdNscq8lFVZuStJj8Lxi2NYlFR0y9iA37UFjx6gTGDhRnuIsoT2yRoiHJSpATuypyax0xvhECy+iba",
-	"PmHh7qp9RMy7FUKfbYM8N6j/+uKrg9G+gekPGWDl6FabHaKTaUUMp8yo8jGkFndvfPsnnFu7Zgv+rhpn",
-	"IZmxkBLXan4K8cgW3Cw3mC67drM8IrL9N8Z6LHjqH58EKB8yYRhYWWQwPpAZN/B7yx8ryN36uMmJxe7p",
-	"8NElR8Yn5CaTQuu8TmnMKcsrCarNer4iPki2xo7zFfiDgRtUMES4sqSUrmMf3NOsAPKr4JhI+SzmcwX6",
-	"c19EJKXrcEgkpTr4+Y/tffzIeKXtzUI0Tc0//3nzqmtc5CKhOW6tbyd2oz1RpecXraDSGf65O6x0SYzR",
-	"4NNJ9jMGT9RwKc/Kd7yPr+WJw4VDm5dGxIE9EAcks3RvaZG9zPgBu8FS3labiktFVAqU2YAwj1st3dwQ",
-	"jnnYtyN3y0LcNZ1b1wsNbKJSgN/5w2SJ2U+eT7HdwZi5ZLZueb64UYH2B1CZM5CtDH94d/YGuj1398Yj",
-	"Au40Bj+mROQpKlZqGaw3oDh392KEGajvIzonKf/q+xJbuHXK9lWdvqzWGJvbTcL4rdBOm7B1RlKmEipT",
-	"14YYcite2xHH7WPaWLZ7BcvjtDnFrWX/GVuesJbUtTNWXhAz2fSJC196iz1wGN8il9Yl6cgqLCq1UhUv",
-	"/oOyQxvS3eXZZxDiXZ+PaH3g/D0Mhns7Ddi/FytSVEm2qYGdCqBLiJ2/55yHngtJiRHQHRA3sYBeq9u7",
-	"8//0aZPeNvxMNNVoP8GtsfOaaNYBwfERgRIH1WGT0LWouC+19uksd9NS2KQIfFfWaqsxQlQkGsLBtaPc",
-	"TXLEwC1+V+0fpYfPX1q6s2F/VKilHQ9p8+x5fV9cH+feuE90nz4o5i2QE8G+5+P3fTWKTD+Ep4O4KI0d",
-	"C6vBtKUb8icQpdQVIfzl4mKj/OC4wjWICPw+f/qw2HY4wmIm3hna3scEra/T26/YYvM21PBV9yfuSRiU",
-	"AyeswrlMsTKvsCkT/IxALQyIFu0bEmPrHOKP7vYxM8h+P6JueLJbkLeeiPDjYdG5Ib7/CwAA//8=",
+	"7H3tjtw2luirELoX8L0LdXXbSQYz7V8dO068k8SNbu96gYwBs6RTJaYkUiapLlcMA/Mgu3/3weZJFjwk",
+	"9UmVVNXdlRnM/rK7xM/D830ODz9HiShKwYFrFV1+jkoqaQEaJP6V0FJXEl6n5g/Go8uopDqL4ojTAqJL",
+	"/z2KIwkfKyYhjS61rCCOVJJBQU23gn76EfhaZ9HlH76OI70rTU+lJePr6MuXOEohZ3cgd6Oz+Ab3nEYk",
+	"VQFcj0/jGtxvmpzuRKXfrOpJPlZ26W4W+33vHP9Xwiq6jP7PeXM05/arOv/RdjczqUyMb8Z8vM9Gvpi+",
+	"qhRcAWLCtRTLHApECsG1AdPl54iWZc4Sqpng578qwc1v8/bhx/tiMUAlkpVmmOgyepdRTTJalsAhJZSn",
+	"ZGt+0YKkwm7cjmGmuFoaaFx+Dg3BFNlwseVErAglBiBPFHEYuyDXOU1AESqBME5K9glyZVrqDLDtIoqj",
+	"UooSpGYWBDSxo+/f2JVt9SWOEinKqdY3kGjTFnIoPAkyDYWa6vid7WD6uqOjUtKd+bsQnGkhzQi9U40j",
+	"LjQEP5SCcQ1y8thss1sA3KJKaA5D8F9baGpBKKk40x6uKaiNFqUBrVsAr4olSBxKVDLBsYBXRXT5S6QS",
+	"aaaJoyRn5VJQmUZxtGI54MmY00jMf1cAafQ+Hm5J0w3gca2ELKg2FE41nGlWQBRovmU8FdspALyzrSx9",
+	"eNr6xc1V76JZjlj+ao44jj6drcWZ+9EjocXe1rczVpRCasuIDWlGkiK5nSdCwrlnt2b2qyQRlaXCLpqm",
+	"TJU53f2MfCBw0iwNY8ZYeynsEe9FY9OmDxOWenYUdxblhhzACDflSay7J0ceBxDFhvG0jUxJzpKNWYio",
+	"ljmc+T8lW2e6/guJIIqjDexUhAxW6qTSYeyCTwHG82ZFTOdLy7KYMrzFYP6KQZ4SLrYL8sZxIxz6kjCt",
+	"sMsiCkmTNjxxS3MxywLySNSSkt3RfHgM1HPbvQwQG7UwKsCatSAJzfMOs20JpGfffBOAeMkSXGKbopeM",
+	"U5Sug9YKlHK4NDgiSgzTuLTT23ZPFDHrfW75FN09UcSIjm0GRkDgURZMKcbX/bVeXEwdHHVk7jcQwvwX",
+	"Dv4DmC9hTfmVns/HVkwqfQjl51TpQyYY5RTmJFXrixEVa8Pd9zAGv716GX6YPUB6x3R26+fqQitpwLgP",
+	"Rz2024ueJXbfIp8fCN3eBhu1eM9eMsrXgfO2h9TTzgrG/Z9PQ7iuoZy/h1sNpZv9C6Lya9vr2UULlWtt",
+	"QjM9zf/fmkZ+zNBp2xWOwyF0lPgh/XYXlkpwxzx999HNEP/HDj4zrv/wdYPL7ZYHHb/BupDKpTTVMA13",
+	"0+io4wrNWR/MUDSZL/8Ocgw+vQMywPLD9Tr7nbXg7Ze/F7clpMA1o3ngXD37aKH40wAPjaOSKrUVsk8P",
+	"Mxiu4y31AKE1vvRG5VDK5XkYq2oDMQT0VHAIdwMpR7RxVGYHAuptBiiLvNa8YpypDFJimi9CHHmEsddY",
+	"6ZWgLWXafIujrZAb+z9cdxytKMvBUGpCeQJ5HtSpw5RtEcSNY4AXBvcdS0bZ3WDpBU3hQWRSpSCdP9Ae",
+	"QeVWFNxbCy+6u5NQiDtIh2dsiFoRbXShrdEwXEO0dhPKSSIKIEuabGKyEpLoTCgg20wQSBlqS/diHY49",
+	"dpf0wpgTyuo/bkPGXrbs2Ux5Qm76EPxRVUVBLX3v7e6aHcE3Xc8hz0SGOs0mv0tDCkAuxKZNtFEcZZTJ",
+	"nHFrOlU8RUJd0XTE8BUlBPTeW5aCIqmkW06oImvB+JoIfkly0BokOj84qG1MhCS00iJskeyzPlZsbYwP",
+	"3Nd808P2wsG/a+y8Hk9WGzViS1BnXG0p1+qS/O2v/2lQeMkMEVVc/+2v/7U4iGN0zn4pRA6UW40j0XPd",
+	"Od5m7i73Cs3Bq5vXV5dkWWkteEyMGbkUn2JD8UuB/xPYPiYF8MpQQEySDJINflNbppMsJpouY5IzvomJ",
+	"FFvyt7/+93NCcyWIl3mWk+Qi2SzC1lEiQYc32jhCZklZ3KsDz0zr1B/zcebpK4svAbkdlswH+eEcSe71",
+	"MqRWc16JPJ3Ppl6JPA2xqVEBKNds0tn4k21l22/mL+YnKjdB1yHr6SottBCVRh40dw50FYYm+VhR6VyN",
+	"YQkyotR2jrdxHGqneO21T0wbRO3U4NY8C9W50A1aefi+n8X/HIIexQFfMZ6aHQ+xO/UKVECN9AQxNJOq",
+	"ERtBwR1IpndtSVNUSp+t2CerH+rsjJ6hMHo/YnKOGx/TzKOe362xMUDcRidALYGmjINSCw+x+eCu+7Yh",
+	"HrBUVq0v82jcLSVEWaAUXc8AjG8YN9OHdIdXaBS8o1xb9bK/8vUML4jD07bPKGCJIKEZ5YBpRbAhMcQA",
+	"chFUAQsxNpL5QpY7DYowM8aOZPQOnBcuo7IEpYkEnjLTySrHKzMpU8Ro3wtiRjEzml90BpwkRi/mRAtU",
+	"VgrGWWFQ+WloYR8rmjuEDzgE//X6u++fkz9ddDx+XGiyZnfAnc/PjW4M0P1z2V8ayioRP38tAW0vWJZR",
+	"HK3Zytio6Wra0Fp5hmLPyTUPooWRMsOQgNiOKDUrKYoRrhr4ub8s0xmbzuSLZnFHccUfgOaWcXc3ZozP",
+	"SnVMXOgYoGPcx/YLQfC1tlHOnlLO+CbAkyXQuZpF2aX+FrJUMg9y0t30CeACQruw8BzgwZgXIp/mSy74",
+	"FrbuW675eToZAiwkluoo4ByYairXMFMp723HtK+nq0ey0j60Q6NTh0QEHZXJefhUFfsNwhTnAkrDwGSw",
+	"+afgrzNwBpfs1mGGMZ3MJG4Fo6c8YfupBDgskHrmkzh2wqFdXsOYo0QQSgwFGUbsSP1Z/PX7EO/9qdac",
+	"e4EUofUIs8thFdYtMTw4wh/LaVCbRn6Q2C/ATTePZbrNHMU0UckPUCRb855/oWBpiroX8LBHgVZWHgyF",
+	"OuMbIymdIF7uiFmLpEq3tIOWvElEPuILTYTk1ijoTnJDU1ah4VxxptVzcuGkP6lURfOYnD0lypgUENZH",
+	"6ih5a79XhtCjOGLBzaZUZb0O5id0uqRC6xGvi6f4Vjdtw8lK5GykT1f8Nh/W6OcZrEKGlXHTOqyNZ0BT",
+	"1RtmKXQWHGbEFHWib/D7BnbeIOwvMo64sbhCk/QD81RKYZiP828theFIkOesVOjDx7QKx5kwe8XaYiAj",
+	"c7Y8AZo7X0JJdZJFcZSxdZY7mqv/FVVpujKukM37dJfQCnORbCAN60tB55xOLHKoRNJiad3o9vzCw6sR",
+	"x4vgWypHJhYlTYLa6zXIBLh2dEHz3KrqYWIo815EwECcyvBJIYzU/e19ldGuP6m1LaP3gxr7NuIK8CJ0",
+	"oMZ7T2aPWSx3ZAsGEcJAUZpKHVbNRmVyRz1u/VzJkYjklu76cLdYm1TyboSj2EW3u60skRSQsqpAH7MU",
+	"fB3s/JuwrCVg6yAxxKTsYM6zi4sQeEKOESThGj8sg6hXO1uubY6Taj/TAtJbvcvnB5M8yzkgk8GPvz/w",
+	"sJvIenKAsqOFtMqfYTsWGEvr3/etwfVGjHTZbhNqvO3g2wcX5XIE+6bWmMMnTCMDiwtKz8gnUAT1vJ8t",
+	"q5+LIGhdmTmvaTCZwEiO+awMJw9yMoBD4ltWu71vgAszVSdzTtzamriT3fIcWFuYHQPsnIZQN6dLCBs/",
+	"40bwKHrNsGgcbtlp3SSm46y959YcOnzvKO4Gez/aLPs0Z8nWyLp2aYqHW1nt9N0hx5F0G4gbvm7nMTpD",
+	"nzCtIF+FdfzHBYGPIbmtHBlDupbu9IIBRaN5GDXqDuSOGHWSSFAir9AvuWV5ToweSHK2scnjZrCY6K0g",
+	"amiudoHcKFVDW8roNTEOiI1iQjXZZizJ0PWK5g7GC+0ScNZgKnUd5RhOgZ98Ykkiyp11szJFxGoFEtIZ",
+	"OkAt9+08c89LsqMjfq3LB11oHuxVD8m7GxfY7Q6dBbH4gX0xbe9LNo/4b3ofZtP+jYtJe11SAk2Rfmil",
+	"M4H/KUsp7uxvacE4U1pSLcJW0o3TL3tOlp2TszOSRaS3TYdomlO+roxUMtRgSQARH29qIAfCqIAZ4TmB",
+	"otS7vt8+HPUeS1CNo4pXCtJvD1i+7XE7M+fVTh07AHV7d2f3gAmhqtUoZuJqrVzM0jLQcxfQVbbTWGyx",
+	"1084C4vtRo5B41vMXAi5Yr3HpN5uPxdrfv7GNttN8xRpN2faTu3ZrnlxW63XoA7MzHed2w7Y+nAMpoSk",
+	"GOgMJPJ4TzZt4Z2IKk/JEpB+QjJ8sFGK3v+eS6OFls5S72El9LynLeI59BLKQYF72zj2C3DDBhfez5BM",
+	"JV1pR4K7IN+7dYrqIM7hovQ2eknz6873oZNxqHcoTXmqMN8PaJLVx1VztoTyJ9qcmwLgMVnuXHqosY2f",
+	"KMLaZ9nscX8edesy32TOuGu6N2ll426OjgFif3J9ADQ/iC1uEwMwT4gEo6bwBFDLchOiOlYDxP44DhAh",
+	"05Cj2V0IxGi0hpLQQvA1/ikMNamgRGkleA4V4bvZqYSItnZdTbfmcBrIxhbTwrhcp/UPxTJVI4nGbjKX",
+	"ikp9wmf6nFwgJlLCYYsAGXOvPyD+1CdzCJxDoMT9NhD1vZvljgKw2U4oo+KQVBCfWzEQqD6SuPeaITYa",
+	"CFr8Na4XE95F0DXmIzhDLB1z72/77HssSfpw759d41Huv9smqzd4XeSQpPH9nPFQZ2L7RkpIo8XkFpru",
+	"iG9oSMzydm05vFFcOYw6qY+5YRJwac/Lz2o7en1mlk/19x6mBn5xC/wtSITw0zD5oeN2BAfHPUlOFQ1u",
+	"Uczwg7r+jdfIonFo0UEUNts4CoHf+lvJ97laeYiZ1boS13fsKH/7MSjbHlJ/K/NuokQ3JpWMSdDSu2n2",
+	"lxLwgafgldy3XnkgqMD2lOHn/lonqbhmuVGzjBTsacat+yQc7iDsJUvZamWUEUpypnWOriHFfgOykqKo",
+	"r7qSJawE6nNh79kdyJQlgX1crSnjSgcGMhOx7mG24kzKxiLMP2fLSp+VteOs/gnzxBsiDgejDtHAXfxj",
+	"oIh767d0Xld/M9ZvuoZvjRZhFuLTfnreIJfwsCeSSVHB2+Glm0V0yas8j4chMq9FWlxhCuH9vONiwChu",
+	"fN/IqKNLf1o7CxyQGUUGi5NMJrMVNpambIqg2+s43NRo0qgMRQzfenRDDdFDxhbOGGEcx+WiNxdRvxne",
+	"Qw1nHo4kZZutti6kjmrDs+O9vdmddhmOZZnJRchJk49z00BWwVqCEauF4AKF0x1IPXYnb9rd8lYc6W15",
+	"V98FOd6ZMoj/t7Ko5ikjXgE55I6JW/lxDud3Xkcf0gI6VAqRAiZapCJR5+anM/xpUaRDl79PBp7YYzCl",
+	"t7s3FGOLn0V6yGFunSlhb/1UkundrTmhfpi5J22I/UIwTrwgRlkQWw4SrydKuBMbL8PwvFGKAZUoWNxy",
+	"M63LXikGrFSUCLFh0NQqcsttOtKS/Rl2ds2Mr0ZSz66uX5sjuLG9F+QGPlagtCIJlXLXLu5A7IzP3T1K",
+	"5GRW1hElCtCZkf9FpbS9d1nL61Z5I1cPokSn9P/DC1mQeo/DUoqtQpfDLSRnr0An2dkt04CXsN5Itmac",
+	"ZOhuV//fZrGrRJRA6EqDJB/cKj/grV/rgcgB7QWRu9UWdIcVMy6JddvHxHrtY+Kd9jHp+OwXf+G15n4Z",
+	"3dQQrn0S0VN/VZCWLLqMvlpcLL6yWVQZYsY5Ldn5suJp7iNXNm/JoDaC5HVq9B7EvW+xmas3BUp/K9Ld",
+	"nlJRv7GyWylqsp5Hl1q0rKBfoOrZxdMHK05V3wkdFqd627oea51VK1rlo7ywXmKr4FVDh9HlL58b6vjF",
+	"R2Lef3nfur4a/UQ3QGg9q0VPSuzRLHBAPCvHwBAaTj/qntWPTOkXvtEAfBcHgW+WaG+V2eiJ8yBcHSTU",
+	"ieBqpjQ0hYTr57bklok8Ra1HxZYcDTUKDvb+SwDm55/d/76MQv978MC/L+xngLwpkbIf1icC9VXNibdM",
+	"23A2Qtco2OikW9jskKb24C/hxTRNzpvahGausgqA/LrqgHwOaxpCe7J6xTN3H2i8Qkvo4mwgwX4Gj3tw",
+	"RPn7wI9vwYhIWmNJxVOQhHLC0sbuSHJm2B+mmuMldSySwTShHLZ7aRKXS6Uzeu6DZUEZ+MKO7oO5/2S0",
+	"7XaPqceWqG29RXeUdE0Zj21EC4kfIyoc2n6QfUfn3S0Pf2zf3QH/Jz2z79kduMNC8rKuq6HnypxTIkUZ",
+	"EyVsS3OwHyvgiS9PU5BUgL0q+WtVlPsPsw7wPDirf2NGbk7zIVj9sJhJwNPR8llcTGZohguBzOH7Xw9N",
+	"oJfuTvsJ0OW60g1FP2nJbsoxNupkOHmL5pVBBcOaU7ISeS4mWDOOdf7Z/PPlXpgRTzZ2BXNnqAuYmLMX",
+	"kYoq16ykUp8b2+UspZrOZwq+wOKJRb4rXjdkQH+G8lTGzLeGdIgV9pnQxMl24GlHbCzILeDtd5TvRoTU",
+	"bMYa60K2TR9XIZoZzPLVor9YksnBxs16IhurXL1sF5aeorcXdWGsh4aUy8Try1Wczxh+bpWoI4+ZFuNb",
+	"eTj8qecYs4vr7ycB0A9iS1ZUtiBEmFqQNzzfoYVh3VUF3RGqNkcYGK265F/e78W0c1/Ibep0XrH8QOuv",
+	"TFdHuEqGZ4MrPM25vB3WrHso2N+xZMK/8dK1OYV7o3X5ZoZ3w6/+d3BuSEhQQit7EkFt+CpNX/q7QY9m",
+	"Kj89oan8cO7A5pbW3qM90cn+CEYZ80dKlihQvUZmHfXos8dr0iJP6yAm5WprdDWe7zqiE9HScDPzn71S",
+	"8wbd/i00mZKZtkN6Kpy3jlIPGoP4bJ1pQrd0h5cphDFbKE8xs20tRLog9qUATZZSVKat0nSnQgwr+C5F",
+	"i16OemWhYW3OuTvB3OpWg+X18kkx38Fd88AgANaMDDxHUef2hJYcLLX6/hSstV2VcYK31kCJrZvWJTFY",
+	"V+0JRV7OlpLK3YLc2EgPUdCECrxfmd4BWQJwmwq2hx2/kEA1vOw+SXJ/nnxQwPX35rt7wjAWPKdiLHY2",
+	"Qrm7a1JKkUBadU0Qf9Lnn/1/9/LSl/h754AnLX7scqpN29lagScjWzD6izcHlBYSLCf96oKknmuOasCj",
+	"G31A+6SOy504bhdmClf1hDHZZiKHhjWsQaOJEsgKPUZZbl42CkiUFj66cO6ojPnuUy+YO/ugjovoDo/I",
+	"LfB0OnIdVQ0Eprg1mxbkVacEs7EoDW/3iXjqUY8saerjj4YVXZOwztIT+IrxCZ1lkFNa17q7CNwNff+Y",
+	"znO3sRFk8aA5Hbaopmy3VzNsDgclmBxdP3RUE74v7C04XmZM8iqF9L4IM6o02IS345WF6cM4eZhyHAWu",
+	"zKBWHH598adTzHgrCjBcAXIFNQLoDNSpONYLl7SEaGgMGVTUYlv2R3rvaOM8RRZFC7/YUU8qeYeprSq0",
+	"P2qvQyHfwAH9lSGsjBnXAxkL056IXVkG3uLMRJ4q94gbJt9KoWHxF75feWq52g6PC8wjF6tjd18XvL+O",
+	"ndel7GY+5NfWvF3n41TvZydx9X4L64qfSIdyuU/XL1/5vP0lTTa2OtpiCn8qu3t4JPR56ccf121PlpKW",
+	"iHJ32nQ0M2NMqDIGgqQrPXUa7s7a+Wf7n715UnUB7b1OjittSwqjc6ugfOdfcdyydNTf4a8kdPwdVrv5",
+	"49M/PWsX9v1DqBLG5z12xRPltIA6ZaWka9QRt+o5KegGlE8VVYSqjWPHXoOwDHds4VRHe5W0IxQzVtA1",
+	"nP/LgyjuvgLsqUyrOsDgJr6nShUHHXx13eUHdPC1aaKkE5q9r8x02MbqJ2gfVTm3axtDB/oYivm4880M",
+	"WWmDDmZi5EuG/ozcwGI56HjTGRSPaqs5r8gjyZsbO/pBLiPXJz1pdB8DsmBOo7aujdSekhD1Fdf7wS6U",
+	"2XEL+rZ+yOxBcoMOuI4bqD3++6d/7tEnfGLR188eTp+sH1kIzOe/2RsYSyAr9unR/PdjOo3ctFPs0SUX",
+	"u8pDVnDT2kOHPk/LipR9LMlqQFact7Ac7vZGdL4H/d2di+ZMnLOGT9oOd6a0BFp0IT8pod08p+HHtyDv",
+	"QJ4pA0gLghj9IrsSyAcP4g8IxXZ4xMera/+asSI/+ESAD/ZPlQnXVbcD3GLbhvsKIL1nXtmMVLFX8L9p",
+	"YsfikL919ksPdV4hZblkBSIqrVgK7StWly7e3Uog8+/Dt597ZzoO55DXYXPMIp+VZUZea/KrYNziKCYV",
+	"NfdFrMOP2oRHzzCWsDbNnUd5YS8JGqRcFCmBT2VOzWemOy4Qr9COX7WyT75cO0X7cZx8nWdl7o13ItEQ",
+	"5lj3szIW5D/OHBzO3mFFQ6bQd2/LG9bv+T9vtbvNqIT6rRmoH7Sp8tx2W5zQj9y3XmzuozU3jO7qy9ht",
+	"Y4vpFlwW15nBTYP97DdYkJ8b79sGyrYVntVvpoxJH/eqyiOyEjdD4DTfQZ4bgH9z8dXRwO6AtV30rLVg",
+	"hJk5aMN6l1R5p2QLULbA2lldl2cMXLby3DtXg+dhciCG1ZQnsh1cYaCTYaoGWvi30DGpRAviyu5bU2pE",
+	"OvaBdRyrquE0kZQyVT3gweXnP8YB3gBW0XCFAPcdZEMLrVfzw4kLt2zN31TzzE/TFlLiqtacQvdka26m",
+	"25uLcOtGeUTGd5XYd0dG5Bj1n08ClHeZMPJB2cNgfE/akYHfa/5YEcTWs+An1mlPdx5DdGR8Qd5mUmid",
+	"1/HiFWV5JUG1Sc9fNwqirTGS/fWmvV5x1N6JcDmfKd3FPnKiWQHkN8FR2/ggVisF+sOYuzmlu7C/OaU6",
+	"+HB2fx0/MV5pW6WRpqn559/evhhabrlIaI5LG1uJXeiIy/7r9lN8Z/jntM/+ihiLzMfq7XO3T9T+PMmt",
+	"LycyP1EyDmdldutPxYE1EAckM/Vo3qZ9Eeceq8F7Eq07gC7OWylQZgHCfG7Vy+AGcczHsRW5gk3x0C/R",
+	"KtW4ZxGVgtSovBiJNuvJ80u8SwZ39mWpxq2ICxVo3AGVOQPZSp8Kr85WWD5wda/8QcAnjZ7lSyLyFJVM",
+	"aglsNFqzciW2wgQ09vz8SXJrnX0/syaDvbR6+jsLRlHpV2DQyNv6NRispydlKqEydQZ0SCt9aVs87CXR",
+	"zrThN4we/g5p3Jr2H/E+KSbqu7vilWfETDZFOIS/14AXjDF4QK5aZcjavAoz9i1XxSLKUA5wQ7pa9WMK",
+	"Idayf0TtA8cfITBc22nA/oPYkqJKsq4EdiKAbiB2zjRnSI8U3CcZdBKf+47WUa3b+0r/4WPSozVOMtGk",
+	"+v4Md0bPa0IFR0QeZ3ihHVT3q4Tu/t8TtVelcEUbwyrFN9+MSKs5TPSefsATRsUMNP9uLkh75+BkNZRZ",
+	"fuy2s7lNs+d16dkxyrUKw+8RcfAayIlg/64fR7AxhrEEcKbvQ9PBs/AVWCezvdOT3HCtH1qe0BRNO8rX",
+	"uX2wxaVhOfvK1k5F88Hq9q2E0aaEbZO96hNPT3nmvnTvSKXeQYHdBz710lgvsN2bCeSa/BMIUOry+v54",
+	"cdHJ6HtYkRo8CJXQ/JgqUW1BHfarmYEno8WHGB51PebD8he77wmEH/A68TW/vdz/hImtVykmuxc2CwEf",
+	"R6tFANGizQFi6xLAH11BT9PIvopX3yEOo1jzftH+QNOjlqW6rR8VGl5yqB8pUicVu3VEX2X4PpErg02W",
+	"4OMUkC5Ia3V4F7Fg6uHZgLaFsh+BD7xiPHVluB/Jyd4t8v2Yoa/pVcxRHa64vyZSP3xUULnxXmvmikud",
+	"DBXdexzE4YBhAbbguWjKXdnEEwl1aQXBIXbPC9iSwEzim0T2ko6rEmyr+4oVgRww6anNIvQun6hscmub",
+	"nOL0Wm8szzhBt7CTx6RtjTELufqY9lc48Q/PPIwInnxX+qDKJ/d6dXreg9OnNabbWDRi2nkUOwHimNWg",
+	"33CXw3PiomD1/TgsJWpo1UDQerpsPGNAo+ef8d8Zd/s9sk0XElEttAxfM5gOFAQ8uq+EXAut4VRVJc18",
+	"WJymRZnPHffcAJRtxrjwFenlnQdMJfPoMjo3Qvl/AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -95,7 +95,7 @@ func marks(n int, w, h float64) []figure.Mark {
 	for i := range n {
 		x, y := w*float64(i%5)/5+w/20, h*float64(i/5%4)/4+h/20
 		a, b := scene.Point{X: x, Y: y}, scene.Point{X: x + w/9, Y: y + h/9}
-		m := figure.Mark{ID: fmt.Sprint(i), Ink: "red", Weight: figure.Medium, Turn: i}
+		m := figure.Mark{ID: fmt.Sprint(i), Style: figure.Style{Ink: "red", Weight: figure.Medium}, Turn: i}
 		switch i % 3 {
 		case 0:
 			m.Kind, m.Points = figure.Box, []scene.Point{a, b}
@@ -121,7 +121,7 @@ func flatten() {
 		img, err := intake.Decode(data)
 		must(err)
 		var buf bytes.Buffer
-		must(raster.EncodePNG(&buf, picture.Flatten(f, img, 1, 0), raster.Quick))
+		must(raster.EncodePNG(&buf, picture.Flatten(f, map[string]*image.RGBA{f.Shot: img}, 1, 0), raster.Quick))
 		must(os.WriteFile(ours, buf.Bytes(), 0o600))
 	})
 	say("flatten 3840×2160 with 20 marks, PNG to PNG", "%s", ms(t))
@@ -218,7 +218,7 @@ func print120() {
 		if err != nil {
 			return picture.File{}, err
 		}
-		return picture.Encode(picture.Flatten(f, img, first, width), "image/png", raster.Small)
+		return picture.Encode(picture.Flatten(f, map[string]*image.RGBA{f.Shot: img}, first, width), "image/png", raster.Small)
 	}
 	write := func(get func(context.Context, string, int) (picture.File, error)) []byte {
 		var buf bytes.Buffer

@@ -97,7 +97,7 @@ func cropTo(s Shot, names string) *scene.Rect {
 
 func (m mark) place(s Shot) figure.Mark {
 	r := find(s, m.at)
-	out := figure.Mark{Kind: m.kind, Ink: "red", Weight: figure.Medium, Text: m.text}
+	out := figure.Mark{Kind: m.kind, Style: figure.Style{Ink: "red", Weight: figure.Medium}, Text: m.text}
 	if m.ink != "" {
 		out.Ink = m.ink
 	}

@@ -27,7 +27,7 @@ import (
 )
 
 // look changes whenever pictures are drawn differently, so that kept ones are made anew.
-const look = "1"
+const look = "2"
 
 // PreviewWidth is the most that a preview is wide, in pixels.
 const PreviewWidth = 800
@@ -172,8 +172,16 @@ func (m *Maker) FinishedKey(ctx context.Context, f figure.Figure, first, width i
 	if err != nil {
 		return "", shot, err
 	}
-	drawn := f
-	drawn.ID, drawn.Shot, drawn.Alt = "", "", "" // what is not drawn does not count
+	shas := map[string]string{}
+	for _, id := range f.Shots() {
+		inset, err := m.store.Shot(ctx, id)
+		if err != nil {
+			return "", shot, err
+		}
+		shas[id] = inset.SHA256
+	}
+	drawn := f.WithShots(func(id string) string { return shas[id] })
+	drawn.ID, drawn.Alt = "", "" // what is not drawn does not count
 	raw, err := json.Marshal(drawn)
 	if err != nil {
 		return "", shot, fmt.Errorf("naming a picture: %w", err)
@@ -235,11 +243,26 @@ func (m *Maker) flatten(ctx context.Context, shot store.Shot, f figure.Figure, f
 		return picture.File{}, err
 	}
 	defer release()
-	pixels, err := m.pixels(ctx, shot)
+	img, err := m.draw(ctx, f, first, width)
 	if err != nil {
 		return picture.File{}, err
 	}
-	return picture.Encode(picture.Flatten(f, pixels, first, width), shot.MediaType, effort)
+	return picture.Encode(img, shot.MediaType, effort)
+}
+
+// draw makes the finished picture of a figure; the caller has taken room for it.
+func (m *Maker) draw(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
+	pixels := map[string]*image.RGBA{}
+	for _, id := range f.Shots() {
+		shot, err := m.store.Shot(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		if pixels[id], err = m.pixels(ctx, shot); err != nil {
+			return nil, err
+		}
+	}
+	return picture.Flatten(f, pixels, first, width), nil
 }
 
 func (m *Maker) pixels(ctx context.Context, shot store.Shot) (*image.RGBA, error) {

@@ -46,7 +46,7 @@ func TestFinishedPicturesAreMadeOnceAndShowWhatTheyShould(t *testing.T) {
 	_, err := m.Keep(ctx, pictures.Arrival{ID: "shot", Name: "a.png", Data: picture(t, 2000, 1000, color.RGBA{10, 200, 10, 255}), By: a.ID})
 	require.NoError(t, err)
 	f := figure.Figure{ID: "f", Shot: "shot", Crop: &scene.Rect{X: 100, Y: 100, W: 1000, H: 500}, Marks: []figure.Mark{{
-		ID: "m", Kind: figure.Box, Ink: "blue", Weight: figure.Strong, Points: []scene.Point{{X: 300, Y: 300}, {X: 600, Y: 500}}}}}
+		ID: "m", Kind: figure.Box, Style: figure.Style{Ink: "blue", Weight: figure.Strong}, Points: []scene.Point{{X: 300, Y: 300}, {X: 600, Y: 500}}}}}
 	var group sync.WaitGroup
 	var keys sync.Map
 	for range 8 {

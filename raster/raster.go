@@ -23,11 +23,14 @@ type Canvas struct {
 	bare     bool // the white ground is not laid: the first picture may cover it
 }
 
-// Draw is the scene as an image of scale pixels to a unit, on white.
+// Draw is the scene as an image of scale pixels to a unit: on white, or, where it begins with a clip as
+// pictures with a shape of their own do, on nothing.
 func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
 	img := image.NewRGBA(image.Rect(0, 0, max(1, int(math.Round(s.W*scale))), max(1, int(math.Round(s.H*scale)))))
 	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true}
-	if !covered(s) {
+	if len(s.Items) > 0 && s.Items[0].Clip != nil {
+		c.bare = false
+	} else if !covered(s) {
 		c.ground()
 		c.bare = false
 	}
@@ -51,19 +54,33 @@ func covered(s scene.Scene) bool {
 
 // Path fills an outline with the non-zero winding rule. Only the pixels under it are visited.
 func (c *Canvas) Path(p scene.Path) {
-	b := p.Outline.Bounds()
+	area := c.outline(p.Outline)
+	if area.Empty() {
+		return
+	}
+	fill := color.NRGBA{R: p.Fill.R, G: p.Fill.G, B: p.Fill.B, A: p.Fill.A}
+	if p.Blend == "" {
+		c.raster.Draw(c.Image, area, image.NewUniform(fill), image.Point{})
+		return
+	}
+	blend(c.Image, area, c.coverage(area), fill, p.Blend)
+}
+
+// outline gives the outline to the rasterizer and says which pixels it can touch.
+func (c *Canvas) outline(o scene.Outline) image.Rectangle {
+	b := o.Bounds()
 	area := image.Rect(
 		int(math.Floor(b.X*c.Scale)), int(math.Floor(b.Y*c.Scale)),
 		int(math.Ceil((b.X+b.W)*c.Scale))+1, int(math.Ceil((b.Y+b.H)*c.Scale))+1,
 	).Intersect(c.Image.Bounds())
 	if area.Empty() {
-		return
+		return area
 	}
 	c.raster.Reset(area.Dx(), area.Dy())
 	at := func(q scene.Point) (float32, float32) {
 		return float32(q.X*c.Scale - float64(area.Min.X)), float32(q.Y*c.Scale - float64(area.Min.Y))
 	}
-	for _, s := range p.Outline {
+	for _, s := range o {
 		x, y := at(s.P[0])
 		switch s.Op {
 		case 'M':
@@ -81,8 +98,26 @@ func (c *Canvas) Path(p scene.Path) {
 			c.raster.ClosePath()
 		}
 	}
-	fill := color.NRGBA{R: p.Fill.R, G: p.Fill.G, B: p.Fill.B, A: p.Fill.A}
-	c.raster.Draw(c.Image, area, image.NewUniform(fill), image.Point{})
+	return area
+}
+
+// coverage is how much of each pixel of the area the outline covers.
+func (c *Canvas) coverage(area image.Rectangle) *image.Alpha {
+	mask := image.NewAlpha(area)
+	c.raster.Draw(mask, area, image.Opaque, image.Point{})
+	return mask
+}
+
+// Clip draws items on a layer of their own and lays on the picture what is inside the outline.
+func (c *Canvas) Clip(clip scene.Clip) {
+	area := c.outline(clip.Outline)
+	if area.Empty() {
+		return
+	}
+	mask := c.coverage(area)
+	layer := &Canvas{Image: image.NewRGBA(area), Scale: c.Scale, Pictures: c.Pictures}
+	scene.Scene{Items: clip.Items}.Draw(layer)
+	draw.DrawMask(c.Image, area, layer.Image, area.Min, mask, area.Min, draw.Over)
 }
 
 // Words fills the letters' outlines.
@@ -97,6 +132,15 @@ func (c *Canvas) Picture(p scene.Picture) {
 	if c.Pictures != nil {
 		src = c.Pictures(p.Ref)
 	}
+	if src != nil && p.Matrix != nil {
+		if !axial(*p.Matrix) {
+			c.ground()
+			c.bare = false
+			c.turned(toned(src, src.Rect, p.Tone), p)
+			return
+		}
+		src, p.Source = uprightPart(src, p)
+	}
 	op := draw.Src
 	to := pixels(p.Target, c.Scale)
 	if src == nil || !opaque(src) || (c.bare && to != c.Image.Rect) {
@@ -104,13 +148,14 @@ func (c *Canvas) Picture(p scene.Picture) {
 		c.ground()
 	}
 	c.bare = false
-	if src == nil {
+	if src == nil || !to.Overlaps(c.Image.Rect) {
 		return
 	}
 	from := src.Bounds()
 	if !p.Source.Empty() {
 		from = pixels(p.Source, 1).Intersect(from)
 	}
+	src = toned(src, from, p.Tone)
 	if from.Size() != to.Size() {
 		src = Scale(src, from, to.Dx(), to.Dy())
 		from = src.Rect

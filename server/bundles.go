@@ -32,9 +32,7 @@ func (s *Server) ExportBundle(c *gin.Context, id string) {
 	d := w.Core()
 	for i := range d.Steps {
 		for j := range d.Steps[i].Figures {
-			f := d.Steps[i].Figures[j].Clone()
-			f.Shot = byID[f.Shot].SHA256
-			d.Steps[i].Figures[j] = f
+			d.Steps[i].Figures[j] = d.Steps[i].Figures[j].WithShots(func(id string) string { return byID[id].SHA256 })
 		}
 	}
 	tmp, err := os.CreateTemp("", "raconte-export-*")
@@ -118,7 +116,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	d := b.Document
 	for i := range d.Steps {
 		for j := range d.Steps[i].Figures {
-			d.Steps[i].Figures[j].Shot = ids[d.Steps[i].Figures[j].Shot]
+			d.Steps[i].Figures[j] = d.Steps[i].Figures[j].WithShots(func(sha string) string { return ids[sha] })
 		}
 	}
 	return s.Store.CreateWhole(ctx, d, by)

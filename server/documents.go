@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 
 	"raconte/api"
 	"raconte/core/document"
@@ -98,21 +99,35 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 		return
 	}
 	out := api.Document{
-		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows), Shots: shots(w.Shots),
+		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows, w.Core().Lasts()), Shots: shots(w.Shots),
 	}
 	if mayEdit(c) {
-		removed := steps(w.Removed)
+		removed := steps(w.Removed, make([]int, len(w.Removed)))
 		out.Removed = &removed
+	} else {
+		forReader(&out)
 	}
 	c.JSON(http.StatusOK, out)
 }
 
-func steps(rows []store.Step) []api.Step {
+// forReader leaves out what readers do not need to follow a document and could tell of what is concealed: marks,
+// and all that is known of shots. Pictures reach them finished.
+func forReader(d *api.Document) {
+	d.Shots = []api.Shot{}
+	for _, step := range d.Steps {
+		for i, f := range step.Content.Figures {
+			step.Content.Figures[i] = figure.Figure{ID: f.ID, Alt: f.Alt, Marks: []figure.Mark{}}
+		}
+	}
+}
+
+// steps are rows as the API has them; lasts are the last numbers of markers before each.
+func steps(rows []store.Step, lasts []int) []api.Step {
 	out := make([]api.Step, 0, len(rows))
-	for _, r := range rows {
+	for i, r := range rows {
 		step := api.Step{Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: api.StepContent{
-			Words: r.Content.Words, Figures: r.Content.Figures,
-		}, Markers: figure.Tags(r.Content.Figures), Alts: document.Step{Words: r.Content.Words, Figures: r.Content.Figures}.Alts()}
+			Words: r.Content.Words, Figures: slices.Clone(r.Content.Figures),
+		}, Markers: figure.Tags(r.Content.Figures, lasts[i]), Alts: document.Step{Words: r.Content.Words, Figures: r.Content.Figures}.Alts()}
 		if step.Content.Figures == nil {
 			step.Content.Figures = []api.Figure{}
 		}
@@ -185,7 +200,7 @@ func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows 
 	}
 	c.JSON(code, api.Changes{
 		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), Revision: d.Revision,
-		ChangedBy: &d.ChangedName, Steps: steps(rows), Shots: shots(used),
+		ChangedBy: &d.ChangedName, Steps: steps(rows, make([]int, len(rows))), Shots: shots(used),
 	})
 }
 

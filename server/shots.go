@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"raconte/api"
+	"raconte/core/sight"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -193,13 +194,19 @@ func (s *Server) ReadText(ctx context.Context, j store.Job, _ func(done, all int
 	if err != nil {
 		return "", err
 	}
+	_, err = s.read(ctx, shot)
+	return "", err
+}
+
+// read finds the words in a shot and keeps them.
+func (s *Server) read(ctx context.Context, shot store.Shot) ([]sight.Word, error) {
 	file, err := s.Pictures.Original(ctx, shot.ID)
 	if err != nil {
-		return "", err
+		return nil, err
 	}
 	words, err := s.Reader.Words(ctx, file.Data)
 	if err != nil {
-		return "", err
+		return nil, err
 	}
 	// What stands in a password field is not for anyone to find.
 	kept := words[:0]
@@ -212,5 +219,5 @@ func (s *Server) ReadText(ctx context.Context, j store.Job, _ func(done, all int
 			kept = append(kept, w)
 		}
 	}
-	return "", s.Store.SetRead(ctx, shot.ID, kept)
+	return kept, s.Store.SetRead(ctx, shot.ID, kept)
 }

@@ -8,8 +8,8 @@ import (
 	"crypto/rand"
 	"encoding/hex"
 	"encoding/json"
-	"errors"
 	"fmt"
+	"image"
 	"runtime/debug"
 	"strings"
 	"syscall/js"
@@ -59,6 +59,17 @@ type figureArgs struct {
 	First  int           `json:"first"`
 }
 
+// stepArgs are the pictures of a step, and the last number that markers reach before it.
+type stepArgs struct {
+	Figures []figure.Figure `json:"figures"`
+	Last    int             `json:"last"`
+}
+
+type rectArgs struct {
+	Rect  scene.Rect `json:"rect"`
+	Ratio float64    `json:"ratio"`
+}
+
 var calls = map[string]call{
 	"open":   shows(func(a figureArgs) stage.View { return open.Open(a.Figure, a.Shot, a.First) }),
 	"redraw": shows(func(nothing) stage.View { return open.Redraw() }),
@@ -69,36 +80,57 @@ var calls = map[string]call{
 		return open.Choose(a.Tool, a.Keep)
 	}),
 	"select": shows(func(a struct {
-		ID string `json:"id"`
+		ID   string `json:"id"`
+		More bool   `json:"more"`
 	}) stage.View {
-		return open.Select(a.ID)
+		return open.Select(a.ID, a.More)
 	}),
-	"cancel": shows(func(nothing) stage.View { return open.Cancel() }),
-	"down":   shows(open.Down),
-	"move":   shows(open.Move),
-	"up":     shows(open.Up),
-	"cursor": takes(func(p stage.Pointer) (any, error) { return open.Cursor(p), nil }),
+	"selectAll": shows(func(nothing) stage.View { return open.SelectAll() }),
+	"cancel":    shows(func(nothing) stage.View { return open.Cancel() }),
+	"done":      shows(func(nothing) stage.View { return open.Done() }),
+	"down":      shows(open.Down),
+	"move":      shows(open.Move),
+	"up":        shows(open.Up),
+	"cursor":    takes(func(p stage.Pointer) (any, error) { return open.Cursor(p), nil }),
 	"nudge": shows(func(a struct {
 		By      scene.Point `json:"by"`
 		Reshape bool        `json:"reshape"`
 	}) stage.View {
 		return open.Nudge(a.By, a.Reshape)
 	}),
-	"place":     shows(func(nothing) stage.View { return open.Place() }),
-	"applyCrop": shows(func(nothing) stage.View { return open.ApplyCrop() }),
-	"wholeShot": shows(func(nothing) stage.View { return open.WholeShot() }),
-	"delete":    shows(func(nothing) stage.View { return open.Delete() }),
-	"ink":       shows(open.SetInk),
-	"weight":    shows(open.SetWeight),
-	"text":      shows(open.SetText),
-	"raise":     shows(open.Raise),
-	"paste":     shows(open.Paste),
-	"chosen": takes(func(nothing) (any, error) {
-		m, ok := open.Chosen()
-		if !ok {
-			return nil, nil
-		}
-		return m, nil
+	"place":      shows(func(nothing) stage.View { return open.Place() }),
+	"put":        shows(open.Put),
+	"setCrop":    shows(func(a rectArgs) stage.View { return open.SetCrop(a.Rect, a.Ratio) }),
+	"applyCrop":  shows(func(nothing) stage.View { return open.ApplyCrop() }),
+	"wholeShot":  shows(func(nothing) stage.View { return open.WholeShot() }),
+	"look":       takes(func(a json.RawMessage) (any, error) { return open.Look(a) }),
+	"delete":     shows(func(nothing) stage.View { return open.Delete() }),
+	"patch":      takes(func(a json.RawMessage) (any, error) { return open.Patch(a) }),
+	"text":       shows(open.SetText),
+	"raise":      shows(open.Raise),
+	"align":      shows(open.Align),
+	"distribute": shows(open.Distribute),
+	"sameSize":   shows(func(nothing) stage.View { return open.SameSize() }),
+	"group":      shows(open.Group),
+	"position":   shows(open.Position),
+	"duplicate":  shows(func(nothing) stage.View { return open.Duplicate() }),
+	"paste":      shows(open.Paste),
+	"copied":     takes(func(nothing) (any, error) { return open.Copied(), nil }),
+	"inkSaid": takes(func(nothing) (any, error) {
+		name, contrast := open.InkSaid()
+		return struct {
+			Ink      string  `json:"ink"`
+			Contrast float64 `json:"contrast"`
+		}{name, contrast}, nil
+	}),
+	"manners":    takes(func(nothing) (any, error) { return open.Manners(), nil }),
+	"setManners": takes(func(m map[figure.Kind]figure.Style) (any, error) { open.SetManners(m); return nil, nil }),
+	"restyle": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Kind   figure.Kind   `json:"kind"`
+		Style  figure.Style  `json:"style"`
+	}) (any, error) {
+		return a.Figure.Restyled(a.Kind, a.Style), nil
 	}),
 
 	"figure": takes(func(a figureArgs) (any, error) {
@@ -107,8 +139,9 @@ var calls = map[string]call{
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
 	}),
-	"tags":   takes(func(figures []figure.Figure) (any, error) { return figure.Tags(figures), nil }),
-	"firsts": takes(func(figures []figure.Figure) (any, error) { return figure.Firsts(figures), nil }),
+	"tags":   takes(func(a stepArgs) (any, error) { return figure.Tags(a.Figures, a.Last), nil }),
+	"firsts": takes(func(a stepArgs) (any, error) { return figure.Firsts(a.Figures, a.Last), nil }),
+	"lasts":  takes(func(steps [][]figure.Figure) (any, error) { return figure.Lasts(steps), nil }),
 	"empty":  takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
 	"inks":   takes(func(nothing) (any, error) { return figure.Inks, nil }),
 	"check":  takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
@@ -194,8 +227,23 @@ func main() {
 		}
 		return ""
 	}))
+	js.Global().Set("raconteGround", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		return ground(args[0], args[1].Int(), args[2].Float(), args[3].String())
+	}))
 	js.Global().Call("raconteReady")
 	select {}
+}
+
+// ground gives the stage the pixels of the shot, as RGBA, some wide, so many to one of the shot, and the
+// rectangles of elements in JSON.
+func ground(pixels js.Value, width int, scale float64, targets string) string {
+	var rects []scene.Rect
+	if err := json.Unmarshal([]byte(targets), &rects); err != nil {
+		return encode(map[string]any{"error": err.Error()})
+	}
+	img := image.NewRGBA(image.Rect(0, 0, width, pixels.Get("length").Int()/4/width))
+	js.CopyBytesToGo(img.Pix, pixels)
+	return encode(map[string]any{"ok": open.SetGround(stage.Ground{Image: img, Scale: scale}, rects)})
 }
 
 // answer does a call; the answer is JSON of {"ok": …} or {"error": …}.
@@ -219,7 +267,7 @@ func answer(name, args string) (out string) {
 func encode(v any) string {
 	b, err := json.Marshal(v)
 	if err != nil {
-		b, _ = json.Marshal(map[string]string{"error": errors.Unwrap(err).Error()})
+		b, _ = json.Marshal(map[string]string{"error": err.Error()})
 	}
 	return string(b)
 }

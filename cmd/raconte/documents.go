@@ -131,7 +131,7 @@ func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture
 		if !ok {
 			return picture.File{}, fmt.Errorf("the document has no picture %s", ref)
 		}
-		shot, err := bundleShot(b, f.Shot)
+		shots, err := bundleShots(b, f)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -139,20 +139,23 @@ func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture
 		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
 			mediaType = "image/jpeg"
 		}
-		return picture.Encode(picture.Flatten(f, shot, first, width), mediaType, raster.Small)
+		return picture.Encode(picture.Flatten(f, shots, first, width), mediaType, raster.Small)
 	}
 }
 
-func bundleShot(b *bundle.Bundle, sha string) (*image.RGBA, error) {
-	data, err := b.Shot(sha)
-	if err != nil {
-		return nil, err
+// bundleShots are the pixels of all shots that a figure shows.
+func bundleShots(b *bundle.Bundle, f figure.Figure) (map[string]*image.RGBA, error) {
+	shots := map[string]*image.RGBA{}
+	for _, sha := range f.Shots() {
+		data, err := b.Shot(sha)
+		if err != nil {
+			return nil, err
+		}
+		if shots[sha], err = intake.Decode(data); err != nil {
+			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
+		}
 	}
-	img, err := intake.Decode(data)
-	if err != nil {
-		return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
-	}
-	return img, nil
+	return shots, nil
 }
 
 func flattenCommand() *cobra.Command {
@@ -175,12 +178,12 @@ func flattenCommand() *cobra.Command {
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
-		shot, err := bundleShot(b, f.Shot)
+		shots, err := bundleShots(b, f)
 		if err != nil {
 			return err
 		}
 		return writeFile(*out, func(w io.Writer) error {
-			return raster.EncodePNG(w, picture.Flatten(f, shot, first, 0), raster.Quick)
+			return raster.EncodePNG(w, picture.Flatten(f, shots, first, 0), raster.Quick)
 		})
 	})
 	return cmd

@@ -34,14 +34,14 @@ func Steps(shots []Taken, newID func() string) []document.Step {
 		if act := t.About.Action; act != nil && act.Element != nil {
 			if b := act.Element.Rect.Grow(6).Intersect(frame); !b.Empty() {
 				f.Marks = append(f.Marks, figure.Mark{
-					ID: newID(), Kind: figure.Box, Ink: figure.Inks[0].Name, Weight: figure.Medium,
+					ID: newID(), Kind: figure.Box, Style: figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium},
 					Points: []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}},
 				})
 			}
 		}
 		if p := t.About.Pointer; p != nil && !p.Drawn && frame.Contains(scene.Point{X: p.X, Y: p.Y}) {
 			f.Marks = append(f.Marks, figure.Mark{
-				ID: newID(), Kind: figure.Pointer, Ink: figure.Inks[0].Name, Weight: figure.Medium, Points: []scene.Point{{X: p.X, Y: p.Y}},
+				ID: newID(), Kind: figure.Pointer, Style: figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium}, Points: []scene.Point{{X: p.X, Y: p.Y}},
 			})
 		}
 		steps = append(steps, document.Step{ID: newID(), Words: t.About.Words(), Figures: []figure.Figure{f}})

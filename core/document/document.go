@@ -139,8 +139,9 @@ func (s Step) Alts() map[string]string {
 
 // Figure finds a figure of the document: its step's index and the number of its first marker.
 func (d Document) Figure(id string) (f figure.Figure, step, first int, ok bool) {
+	lasts := d.Lasts()
 	for i, s := range d.Steps {
-		for j, first := range figure.Firsts(s.Figures) {
+		for j, first := range figure.Firsts(s.Figures, lasts[i]) {
 			if s.Figures[j].ID == id {
 				return s.Figures[j], i, first, true
 			}
@@ -149,15 +150,26 @@ func (d Document) Figure(id string) (f figure.Figure, step, first int, ok bool) 
 	return figure.Figure{}, 0, 0, false
 }
 
+// Lasts are, for each step, the last number that markers reach before it.
+func (d Document) Lasts() []int {
+	steps := make([][]figure.Figure, len(d.Steps))
+	for i, s := range d.Steps {
+		steps[i] = s.Figures
+	}
+	return figure.Lasts(steps)
+}
+
 // Shots are the shots that the document uses, each once, in the order of their first use.
 func (d Document) Shots() []string {
 	var shots []string
 	seen := map[string]bool{}
 	for _, s := range d.Steps {
 		for _, f := range s.Figures {
-			if !seen[f.Shot] {
-				seen[f.Shot] = true
-				shots = append(shots, f.Shot)
+			for _, shot := range f.Shots() {
+				if !seen[shot] {
+					seen[shot] = true
+					shots = append(shots, shot)
+				}
 			}
 		}
 	}

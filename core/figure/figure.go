@@ -1,7 +1,8 @@
 // Package figure is one use of a shot: its crop and its marks, what they look like, where their
 // grips are and what a drag makes of them. It never changes the shot and never reads its pixels.
 //
-// All places are in pixels of the shot, so that marks stay on their targets when the crop changes.
+// All places are kept in pixels of the shot, so that marks stay on their targets when the picture is
+// cropped, turned or folded. Geometry leads to the places in the finished picture and back.
 package figure
 
 import (
@@ -17,28 +18,39 @@ import (
 // Kind says what a mark is.
 type Kind string
 
-// The kinds of marks.
+// The kinds of marks. Those with two opposite corners may have them in any order.
 const (
-	Arrow  Kind = "arrow"  // Points: tail, tip
-	Box    Kind = "box"    // Points: two opposite corners
-	Text   Kind = "text"   // Points: top left, right edge (its Y is not used)
-	Marker Kind = "marker" // Points: its middle
+	Arrow       Kind = "arrow"       // Points: tail, tip, and the bend of one that is not straight
+	Line        Kind = "line"        // as an arrow
+	Box         Kind = "box"         // Points: two opposite corners
+	Ellipse     Kind = "ellipse"     // as a box
+	Pen         Kind = "pen"         // Points: the way of the pen
+	Text        Kind = "text"        // Points: top left, right edge (its Y is not used)
+	Note        Kind = "note"        // Points: as a text, then what it points at
+	Marker      Kind = "marker"      // Points: its middle
+	Concealment Kind = "concealment" // as a box; what it covers is in no finished picture
+	Patch       Kind = "patch"       // as a box; covered with the colour around it
+	Highlight   Kind = "highlight"   // as a box
+	Light       Kind = "light"       // as a box; everything outside all lights is dimmed
+	Loupe       Kind = "loupe"       // Points: two opposite corners of the detail, then the middle of its enlargement
+	Inset       Kind = "inset"       // as a box; another shot is placed in it
 	// Pointer is the mouse pointer of a capture that knew it apart from the picture. Points: its tip.
 	Pointer Kind = "pointer"
 )
 
 // Kinds are all kinds of marks.
-var Kinds = []Kind{Arrow, Box, Text, Marker, Pointer}
+var Kinds = []Kind{Arrow, Line, Box, Ellipse, Pen, Text, Note, Marker, Concealment, Patch, Highlight, Light, Loupe, Inset, Pointer}
 
-// Weight is how heavy a mark is drawn.
-type Weight string
+// Framed tells whether the kind is a rectangle between two corners.
+func (k Kind) Framed() bool {
+	return k == Box || k == Ellipse || k == Highlight || k == Light || k.Ground()
+}
 
-// The weights of a mark.
-const (
-	Fine   Weight = "fine"
-	Medium Weight = "medium"
-	Strong Weight = "strong"
-)
+// Ground tells whether the kind changes the picture itself, under all other marks and in every loupe.
+func (k Kind) Ground() bool { return k == Concealment || k == Patch || k == Inset }
+
+// Speaks tells whether the kind shows words.
+func (k Kind) Speaks() bool { return k == Text || k == Note }
 
 // Mark is one mark. Marks are painted in the order of the figure's list; markers count in the
 // order of Turn, so that bringing one forward does not renumber it.
@@ -46,19 +58,63 @@ type Mark struct {
 	ID     string        `json:"id"`
 	Kind   Kind          `json:"kind"`
 	Points []scene.Point `json:"points"`
-	Ink    string        `json:"ink"`
-	Weight Weight        `json:"weight"`
-	Text   string        `json:"text,omitempty"`
-	Turn   int           `json:"turn,omitempty"`
+	Style
+	Text   string `json:"text,omitempty"`
+	Turn   int    `json:"turn,omitempty"`
+	Start  int    `json:"start,omitempty"`  // a marker's own number, from which the next ones count
+	Shares bool   `json:"shares,omitempty"` // a marker has the number of the one before it
+	Onward bool   `json:"onward,omitempty"` // a step's first marker counts on from the steps before
+	From   string `json:"from,omitempty"`   // the mark that an arrow's tail follows
+	To     string `json:"to,omitempty"`     // the mark that an arrow's tip follows
+	Group  string `json:"group,omitempty"`  // marks of one group are chosen together
+	Locked bool   `json:"locked,omitempty"` // can't be chosen on the picture
+	Color  string `json:"color,omitempty"`  // of a patch, "#rrggbb"
+	Shot   string `json:"shot,omitempty"`   // of an inset
+	Lost   bool   `json:"lost,omitempty"`   // its target was not found in a new shot
 }
 
 // Figure is one use of a shot.
 type Figure struct {
-	ID    string      `json:"id"`
-	Shot  string      `json:"shot"`
-	Alt   string      `json:"alt"`
-	Crop  *scene.Rect `json:"crop,omitempty"` // nil: the whole shot
-	Marks []Mark      `json:"marks"`
+	ID   string      `json:"id"`
+	Shot string      `json:"shot"`
+	Alt  string      `json:"alt"`
+	Crop *scene.Rect `json:"crop,omitempty"` // of the upright picture; nil: all of it
+	View
+	Marks []Mark `json:"marks"`
+}
+
+// View is how the picture itself is shown. The zero View shows it as it was taken.
+type View struct {
+	Outline []scene.Point `json:"outline,omitempty"` // a freehand crop in the upright picture: outside it nothing shows
+	Quarter int           `json:"quarter,omitempty"` // quarter turns clockwise, 0 to 3
+	Mirror  bool          `json:"mirror,omitempty"`  // left and right changed over, before it is turned
+	Tilt    float64       `json:"tilt,omitempty"`    // then turned by degrees clockwise, −45 to 45
+	Folds   []Fold        `json:"folds,omitempty"`   // bands of the upright picture that are taken out
+	Margin  *Margin       `json:"margin,omitempty"`  // blank room around it
+	Width   int           `json:"width,omitempty"`   // of the finished picture in pixels; 0: its own
+	Edge    Edge          `json:"edge,omitzero"`
+	Tone    scene.Tone    `json:"tone,omitzero"`
+}
+
+// Fold is a band taken out of the upright picture, from one side to the other.
+type Fold struct {
+	Down bool    `json:"down,omitempty"` // the band runs down the picture, otherwise across it
+	From float64 `json:"from"`
+	To   float64 `json:"to"`
+}
+
+// Margin is blank room around a picture, in pixels of the shot.
+type Margin struct {
+	Top    float64 `json:"top"`
+	Right  float64 `json:"right"`
+	Bottom float64 `json:"bottom"`
+	Left   float64 `json:"left"`
+}
+
+// Edge is how a picture ends at its sides.
+type Edge struct {
+	Look string `json:"look,omitempty"` // "": plain; hairline, rounded or faded
+	Open string `json:"open,omitempty"` // the sides drawn as going on: letters of "nesw"; auto: those that the crop cut
 }
 
 // Size is the size of a shot in pixels.
@@ -67,39 +123,14 @@ type Size struct {
 	H int `json:"h"`
 }
 
-// Ink is one of the house's colours for marks.
-type Ink struct {
-	Name  string      `json:"name"`
-	Color scene.Color `json:"color"`
-}
-
-// Inks are the house inks; the first is the one new marks get.
-var Inks = []Ink{
-	{"red", scene.Hex("#c62828")}, {"amber", scene.Hex("#e0a100")}, {"green", scene.Hex("#2a7d3f")},
-	{"blue", scene.Hex("#1768ac")}, {"purple", scene.Hex("#7b3fa0")}, {"dark", scene.Hex("#16272d")},
-}
-
-// AutoInks are those to choose from by contrast (rule 10): the colours. A neutral would stand out best nearly
-// always, and say nothing.
-func AutoInks() []Ink {
-	return slices.DeleteFunc(slices.Clone(Inks), func(i Ink) bool { return i.Name == "dark" })
-}
-
-// InkColor is the colour of a house ink; an unknown name is the first ink.
-func InkColor(name string) scene.Color {
-	for _, ink := range Inks {
-		if ink.Name == name {
-			return ink.Color
-		}
-	}
-	return Inks[0].Color
-}
-
 // The limits of a figure.
 const (
 	MostMarks   = 500
+	MostPoints  = 2000 // of one pen mark
+	MostFolds   = 8
 	LongestText = 2000 // characters in a mark's or an alternative text
 	SmallestCut = 8    // pixels, each side of a crop
+	widest      = 16384
 )
 
 // Check tells what is wrong with a figure that came from outside; nil where nothing is.
@@ -117,6 +148,9 @@ func (f Figure) Check() error {
 	if f.Crop != nil && (!finite(f.Crop.X, f.Crop.Y, f.Crop.W, f.Crop.H) || f.Crop.W < 1 || f.Crop.H < 1) {
 		return fmt.Errorf("the crop of picture %s is no rectangle", f.ID)
 	}
+	if err := f.View.check(); err != nil {
+		return fmt.Errorf("picture %s: %w", f.ID, err)
+	}
 	seen := map[string]bool{}
 	for _, m := range f.Marks {
 		if err := m.check(); err != nil {
@@ -130,20 +164,65 @@ func (f Figure) Check() error {
 	return nil
 }
 
-func (m Mark) check() error {
-	want := 2
-	if m.Kind == Marker || m.Kind == Pointer {
-		want = 1
+func (v View) check() error {
+	bad := len(v.Outline) > MostPoints || len(v.Folds) > MostFolds || v.Quarter < 0 || v.Quarter > 3 ||
+		!finite(v.Tilt) || math.Abs(v.Tilt) > 45 || v.Width < 0 || v.Width > widest || math.Abs(float64(v.Tone.Light)) > 100 ||
+		!slices.Contains(scene.Looks, v.Tone.Look) || !slices.Contains([]string{"", "hairline", "rounded", "faded"}, v.Edge.Look)
+	for _, p := range v.Outline {
+		bad = bad || !finite(p.X, p.Y)
 	}
+	for _, fold := range v.Folds {
+		bad = bad || !finite(fold.From, fold.To) || fold.To <= fold.From
+	}
+	if m := v.Margin; m != nil {
+		for _, side := range []float64{m.Top, m.Right, m.Bottom, m.Left} {
+			bad = bad || !finite(side) || side < 0 || side > widest
+		}
+	}
+	if v.Edge.Open != "auto" {
+		for _, side := range v.Edge.Open {
+			bad = bad || !slices.Contains([]rune("nesw"), side)
+		}
+	}
+	if bad {
+		return errors.New("how it is turned, folded or framed is out of bounds")
+	}
+	return nil
+}
+
+// points is how many points a mark of the kind has, at least and at most.
+func (k Kind) points() (least, most int) {
+	switch k {
+	case Marker, Pointer:
+		return 1, 1
+	case Arrow, Line:
+		return 2, 3
+	case Note, Loupe:
+		return 3, 3
+	case Pen:
+		return 1, MostPoints
+	}
+	return 2, 2
+}
+
+func (m Mark) check() error {
+	least, most := m.Kind.points()
 	switch {
 	case m.ID == "" || len(m.ID) > 64:
 		return errors.New("a mark has no usable id")
 	case !slices.Contains(Kinds, m.Kind):
 		return fmt.Errorf("mark %s is of the unknown kind %q", m.ID, m.Kind)
-	case len(m.Points) != want:
-		return fmt.Errorf("mark %s has %d points, a %s has %d", m.ID, len(m.Points), m.Kind, want)
+	case len(m.Points) < least || len(m.Points) > most:
+		return fmt.Errorf("mark %s has %d points, too few or too many for a %s", m.ID, len(m.Points), m.Kind)
 	case utf8.RuneCountInString(m.Text) > LongestText:
 		return fmt.Errorf("the text of mark %s is longer than %d characters", m.ID, LongestText)
+	case m.Kind == Inset && (m.Shot == "" || len(m.Shot) > 64):
+		return fmt.Errorf("mark %s names no shot", m.ID)
+	case len(m.From) > 64 || len(m.To) > 64 || len(m.Group) > 64 || len(m.Color) > 9 || m.Start < 0 || m.Start > 9999:
+		return fmt.Errorf("mark %s is tied, grouped, coloured or numbered in a way that can't be read", m.ID)
+	}
+	if err := m.Style.Check(); err != nil {
+		return fmt.Errorf("mark %s: %w", m.ID, err)
 	}
 	for _, p := range m.Points {
 		if !finite(p.X, p.Y) {
@@ -163,78 +242,27 @@ func finite(v ...float64) bool {
 	return true
 }
 
-// Frame is the part of the shot that the figure shows, within the shot and in whole pixels.
-func (f Figure) Frame(shot Size) scene.Rect {
-	whole := scene.Rect{W: float64(shot.W), H: float64(shot.H)}
-	if f.Crop == nil {
-		return whole
-	}
-	x0, y0 := math.Round(f.Crop.X), math.Round(f.Crop.Y)
-	x1, y1 := math.Round(f.Crop.X+f.Crop.W), math.Round(f.Crop.Y+f.Crop.H)
-	r := scene.Rect{X: x0, Y: y0, W: x1 - x0, H: y1 - y0}.Intersect(whole)
-	if r.Empty() {
-		return whole
-	}
-	return r
-}
-
-// Numbers gives each marker of the figure its number, the first being first.
-func (f Figure) Numbers(first int) map[string]int {
-	var markers []Mark
+// Shots are the shots that the figure shows: its own, then those of its insets.
+func (f Figure) Shots() []string {
+	shots := []string{f.Shot}
 	for _, m := range f.Marks {
-		if m.Kind == Marker {
-			markers = append(markers, m)
+		if m.Kind == Inset && !slices.Contains(shots, m.Shot) {
+			shots = append(shots, m.Shot)
 		}
 	}
-	slices.SortStableFunc(markers, func(a, b Mark) int { return a.Turn - b.Turn })
-	numbers := make(map[string]int, len(markers))
-	for i, m := range markers {
-		numbers[m.ID] = first + i
-	}
-	return numbers
+	return shots
 }
 
-// Numbers gives each marker of a step's figures its number: they count on from one picture of the
-// step to the next, so that "1" in the step's words means one marker only.
-func Numbers(figures []Figure) map[string]int {
-	all := map[string]int{}
-	for i, first := range Firsts(figures) {
-		for id, n := range figures[i].Numbers(first) {
-			all[id] = n
+// WithShots is the figure with its shots named anew.
+func (f Figure) WithShots(name func(string) string) Figure {
+	f = f.Clone()
+	f.Shot = name(f.Shot)
+	for i := range f.Marks {
+		if f.Marks[i].Kind == Inset {
+			f.Marks[i].Shot = name(f.Marks[i].Shot)
 		}
 	}
-	return all
-}
-
-// Firsts are the numbers that the first marker of each of a step's figures has or would have.
-func Firsts(figures []Figure) []int {
-	firsts, next := make([]int, len(figures)), 1
-	for i, f := range figures {
-		firsts[i] = next
-		next += len(f.Numbers(next))
-	}
-	return firsts
-}
-
-// Tag is how a marker looks where words refer to it.
-type Tag struct {
-	Number int         `json:"number"`
-	Ink    scene.Color `json:"ink"`
-	On     scene.Color `json:"on"` // of the number on the ink
-}
-
-// Tags are the tags of a step's markers, by the markers' ids.
-func Tags(figures []Figure) map[string]Tag {
-	tags := map[string]Tag{}
-	numbers := Numbers(figures)
-	for _, f := range figures {
-		for _, m := range f.Marks {
-			if n, ok := numbers[m.ID]; ok {
-				tags[m.ID] = Tag{n, InkColor(m.Ink), OnInk(InkColor(m.Ink))}
-			}
-		}
-	}
-	return tags
+	return f
 }
 
 // Find is the place of a mark in the list, or -1.
@@ -248,6 +276,11 @@ func (f Figure) Clone() Figure {
 		crop := *f.Crop
 		f.Crop = &crop
 	}
+	if f.Margin != nil {
+		margin := *f.Margin
+		f.Margin = &margin
+	}
+	f.Outline, f.Folds = slices.Clone(f.Outline), slices.Clone(f.Folds)
 	f.Marks = slices.Clone(f.Marks)
 	for i := range f.Marks {
 		f.Marks[i].Points = slices.Clone(f.Marks[i].Points)

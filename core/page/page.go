@@ -80,11 +80,12 @@ type setter struct {
 	req   Request
 	pages Pages
 	y     float64 // the next free height on the last sheet
+	lasts []int   // the last numbers of markers before each step
 }
 
 // Lay lays a document out.
 func Lay(req Request) Pages {
-	s := &setter{req: req}
+	s := &setter{req: req, lasts: req.Document.Lasts()}
 	s.pages.Notes = []Note{}
 	s.pages.Steps = []Place{}
 	s.newSheet()

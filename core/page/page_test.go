@@ -156,14 +156,14 @@ func TestDraftsAreStampedOnEveryPage(t *testing.T) {
 }
 
 func TestInlineThingsStayWithTheirPunctuation(t *testing.T) {
-	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}, Ink: "blue"}
+	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}, Style: figure.Style{Ink: "blue"}}
 	step := document.Step{ID: "s", Figures: []figure.Figure{{ID: "f", Shot: "wide", Marks: []figure.Mark{marker}}}}
 	step.Words = words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{
 		{Type: "text", Text: "Press the button there "}, {Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}, {Type: "text", Text: "."},
 	}}}}
 	for width := 60.0; width < 260; width += 3 {
 		var number, stop scene.Words
-		for _, item := range setWords(step, map[string]int{"m": 1}, width, 1).drawn.Items {
+		for _, item := range setWords(step, map[string]figure.Tag{"m": {Label: "1"}}, width, 1).drawn.Items {
 			if item.Words == nil {
 				continue
 			}

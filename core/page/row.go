@@ -31,7 +31,7 @@ func FigureRef(id string) string { return "figure:" + id }
 // whole page, and is never torn; words that would need more than a page are set smaller.
 func (s *setter) row(index int, step document.Step) {
 	cell := content / float64(s.req.Layout)
-	numbers := figure.Numbers(step.Figures)
+	tags := figure.Tags(step.Figures, s.lasts[index])
 	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
 	wordsX, wordsWidth := side+gutter, inner-gutter
 	if !wide {
@@ -39,7 +39,7 @@ func (s *setter) row(index int, step document.Step) {
 	}
 	most := content - 2*rowPad
 	scale := 1.0
-	set := setWords(step, numbers, wordsWidth, scale)
+	set := setWords(step, tags, wordsWidth, scale)
 	pictures := s.pictures(step, cell-2*rowPad, wide, wordsX-wordGap-side-gutter)
 	need := func() float64 {
 		switch {
@@ -52,7 +52,7 @@ func (s *setter) row(index int, step document.Step) {
 	}
 	for need() > most-noteRoom(scale) && scale > 0.05 {
 		scale *= 0.95
-		set = setWords(step, numbers, wordsWidth, scale)
+		set = setWords(step, tags, wordsWidth, scale)
 	}
 	note := ""
 	if scale < 1 {

@@ -1,7 +1,6 @@
 package page
 
 import (
-	"strconv"
 	"strings"
 
 	"raconte/core/document"
@@ -56,13 +55,12 @@ type piece struct {
 }
 
 // setWords sets a step's words to a width; scale is 1, or less for a step too tall for a page.
-func setWords(step document.Step, numbers map[string]int, width, scale float64) setting {
+func setWords(step document.Step, tags map[string]figure.Tag, width, scale float64) setting {
 	var s setting
 	if step.Words.Empty() {
 		return s
 	}
 	size := bodySize * scale
-	inks := markerInks(step.Figures)
 	y := 0.0
 	for i, p := range step.Words.Paragraphs() {
 		if i > 0 {
@@ -73,8 +71,8 @@ func setWords(step document.Step, numbers map[string]int, width, scale float64) 
 			bullet := p.Bullet
 			text.Set(&s.drawn, text.Regular, size, x-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
 		}
-		for _, row := range breakLines(pieces(p, numbers, size), width-x) {
-			drawLine(&s.drawn, row, x, y, size, inks)
+		for _, row := range breakLines(pieces(p, tags, size), width-x) {
+			drawLine(&s.drawn, row, x, y, size, tags)
 			y += size * leading
 		}
 	}
@@ -84,22 +82,12 @@ func setWords(step document.Step, numbers map[string]int, width, scale float64) 
 
 func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 }
 
-func markerInks(figures []figure.Figure) map[string]scene.Color {
-	inks := map[string]scene.Color{}
-	for _, f := range figures {
-		for _, m := range f.Marks {
-			inks[m.ID] = figure.InkColor(m.Ink)
-		}
-	}
-	return inks
-}
-
 // stand stands for a marker or key cap when looking for places to break: UAX #14 lets lines break
 // around it but keeps it with the full stop that follows.
 const stand = "\uFFFC"
 
 // pieces cuts a paragraph where lines may break, and each cut where the style changes.
-func pieces(p words.Paragraph, numbers map[string]int, size float64) []piece {
+func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece {
 	var all strings.Builder
 	for _, s := range p.Spans {
 		if s.Marker != "" || s.Keycap {
@@ -127,8 +115,8 @@ func pieces(p words.Paragraph, numbers map[string]int, size float64) []piece {
 		switch {
 		case s.Marker != "":
 			label := "?"
-			if n := numbers[s.Marker]; n > 0 {
-				label = strconv.Itoa(n)
+			if tag, there := tags[s.Marker]; there {
+				label = tag.Label
 			}
 			w := max(text.Width(text.Bold, size*0.86, label)+size*0.62, size*1.2)
 			add(piece{span: s, text: label, width: w + size*0.16}, len(stand))
@@ -230,12 +218,12 @@ func visible(p piece) float64 {
 	return p.width * text.Width(faceOf(p.span), 1, trimmed) / text.Width(faceOf(p.span), 1, p.text)
 }
 
-func drawLine(s *scene.Scene, row []piece, x, y, size float64, inks map[string]scene.Color) {
+func drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {
 	base := y + baseline(size)
 	for _, p := range row {
 		switch {
 		case p.span.Marker != "":
-			drawMarker(s, p, x+size*0.08, base, size, inks)
+			drawMarker(s, p, x+size*0.08, base, size, tags)
 		case p.span.Keycap:
 			drawKeycap(s, p, x, base, size)
 		default:
@@ -256,11 +244,11 @@ func drawLine(s *scene.Scene, row []piece, x, y, size float64, inks map[string]s
 	}
 }
 
-func drawMarker(s *scene.Scene, p piece, x, base, size float64, inks map[string]scene.Color) {
+func drawMarker(s *scene.Scene, p piece, x, base, size float64, tags map[string]figure.Tag) {
 	w, h := p.width-size*0.16, size*1.2
-	fill, ok := inks[p.span.Marker]
-	if !ok {
-		fill = mustFx
+	fill := mustFx
+	if tag, there := tags[p.span.Marker]; there {
+		fill = tag.Ink
 	}
 	middle := base - size*text.CapTop/2
 	s.Fill(scene.Rounded(scene.Rect{X: x, Y: middle - h/2, W: w, H: h}, size*0.26), fill)

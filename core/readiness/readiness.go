@@ -41,9 +41,9 @@ func Check(d document.Document) []Finding {
 				Title:  fmt.Sprintf("Step %d has no words", number),
 				Advice: "Say what to do here. A picture alone leaves the reader guessing."})
 		}
-		numbers := figure.Numbers(s.Figures)
+		tags := figure.Tags(s.Figures, 0) // which markers there are, not how they count
 		for _, ref := range s.Words.References() {
-			if numbers[ref] == 0 {
+			if _, there := tags[ref]; !there {
 				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-marker", Step: s.ID,
 					Title:  fmt.Sprintf("Step %d refers to a marker that is gone", number),
 					Advice: "Put the marker back, or take the reference out of the words."})
@@ -51,6 +51,17 @@ func Check(d document.Document) []Finding {
 			}
 		}
 		for _, f := range s.Figures {
+			lost := 0
+			for _, m := range f.Marks {
+				if m.Lost {
+					lost++
+				}
+			}
+			if lost > 0 {
+				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-target", Step: s.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("In the new picture of step %d, what %s pointed at was not found", number, counted(lost, "mark")),
+					Advice: "Open the picture and move or delete what is marked as not found."})
+			}
 			if f.Alt == "" {
 				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Step: s.ID, Figure: f.ID,
 					Title:  fmt.Sprintf("The picture of step %d has no description", number),
@@ -59,6 +70,13 @@ func Check(d document.Document) []Finding {
 		}
 	}
 	return findings
+}
+
+func counted(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
 }
 
 // Blocks tells whether any of the findings must be fixed.

@@ -76,32 +76,6 @@ func Frame(r Rect, radius, width float64) Outline {
 	return append(outer, reversed(Rounded(inner, math.Max(0, radius-width/2)))...)
 }
 
-// Stroke is a line of the given width through pts with round joins and ends; closed joins the last
-// point to the first. Its parts overlap and all turn the same way, so that they fill as one.
-func Stroke(pts []Point, width float64, closed bool) Outline {
-	var o Outline
-	half := width / 2
-	n := len(pts)
-	last := n - 1
-	if closed {
-		last = n
-	}
-	for i := 0; i < last; i++ {
-		a, b := pts[i], pts[(i+1)%n]
-		d := b.Minus(a)
-		l := d.Length()
-		if l < 1e-6 {
-			continue
-		}
-		s := Point{-d.Y / l * half, d.X / l * half}
-		o = append(o, Polygon(a.Minus(s), b.Minus(s), b.Plus(s), a.Plus(s))...)
-	}
-	for _, p := range pts {
-		o = append(o, Disc(p, half)...)
-	}
-	return o
-}
-
 // reversed is the same single shape turning the other way, for cutting holes.
 func reversed(o Outline) Outline {
 	var ends []Point
@@ -230,4 +204,44 @@ func (o *Outline) UnmarshalJSON(raw []byte) error {
 		i = end
 	}
 	return nil
+}
+
+// Ends are the points at which the outline's segments end.
+func (o Outline) Ends() []Point {
+	var pts []Point
+	for _, s := range o {
+		if s.Op != 'Z' {
+			pts = append(pts, s.end())
+		}
+	}
+	return pts
+}
+
+// Contours are the closed shapes of the outline as points, curves in short straight pieces.
+func (o Outline) Contours() [][]Point {
+	var all [][]Point
+	var now []Point
+	for _, s := range o {
+		switch s.Op {
+		case 'M':
+			now = []Point{s.P[0]}
+		case 'L':
+			now = append(now, s.P[0])
+		case 'Q', 'C':
+			from := now[len(now)-1]
+			const n = 4
+			for i := 1; i <= n; i++ {
+				t := float64(i) / n
+				u := 1 - t
+				if s.Op == 'Q' {
+					now = append(now, from.Times(u*u).Plus(s.P[0].Times(2*u*t)).Plus(s.P[1].Times(t*t)))
+				} else {
+					now = append(now, from.Times(u*u*u).Plus(s.P[0].Times(3*u*u*t)).Plus(s.P[1].Times(3*u*t*t)).Plus(s.P[2].Times(t*t*t)))
+				}
+			}
+		case 'Z':
+			all, now = append(all, now), nil
+		}
+	}
+	return all
 }

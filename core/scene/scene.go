@@ -25,6 +25,7 @@ type Item struct {
 	Words   *Words   `json:"words,omitempty"`
 	Picture *Picture `json:"picture,omitempty"`
 	Link    *Link    `json:"link,omitempty"`
+	Clip    *Clip    `json:"clip,omitempty"`
 }
 
 // Path is a filled outline. Strokes are expanded to outlines by the core, so that every renderer
@@ -32,6 +33,22 @@ type Item struct {
 type Path struct {
 	Outline Outline `json:"d"`
 	Fill    Color   `json:"fill"`
+	Blend   Blend   `json:"blend,omitempty"`
+}
+
+// Blend says how a fill meets what is under it, by the blend modes of W3C's Compositing and Blending.
+type Blend string
+
+// The blends; an empty one paints over.
+const (
+	Multiply Blend = "multiply" // darkens: letters stay dark on light ground
+	Screen   Blend = "screen"   // lightens: letters stay light on dark ground
+)
+
+// Clip draws items only inside an outline.
+type Clip struct {
+	Outline Outline `json:"d"`
+	Items   []Item  `json:"items"`
 }
 
 // Words is one run of text in one face, already broken and placed: no renderer measures.
@@ -46,12 +63,44 @@ type Words struct {
 }
 
 // Picture places Source, a part of a picture known to the renderer by Ref, into Target.
-// An empty Source means the whole picture.
+// An empty Source means the whole picture. With a Matrix, the whole picture is placed by it, in pixels
+// of the picture, and shows inside Target only.
 type Picture struct {
-	Ref    string `json:"ref"`
-	Source Rect   `json:"source"`
-	Target Rect   `json:"target"`
-	Alt    string `json:"alt"`
+	Ref    string  `json:"ref"`
+	Source Rect    `json:"source"`
+	Target Rect    `json:"target"`
+	Alt    string  `json:"alt"`
+	Matrix *Matrix `json:"matrix,omitempty"`
+	Tone   Tone    `json:"tone,omitzero"`
+}
+
+// Moved is the item stretched by k about the origin, then moved by d. Links and words stay behind: figures have none.
+func (it Item) Moved(k float64, d Point) Item {
+	rect := func(r Rect) Rect { return Rect{r.X*k + d.X, r.Y*k + d.Y, r.W * k, r.H * k} }
+	switch {
+	case it.Path != nil:
+		return Item{Path: &Path{Outline: it.Path.Outline.Moved(k, d), Fill: it.Path.Fill, Blend: it.Path.Blend}}
+	case it.Picture != nil:
+		p := *it.Picture
+		p.Target = rect(p.Target)
+		if p.Matrix != nil {
+			m := p.Matrix.Then(Stretch(k, d))
+			p.Matrix = &m
+		}
+		return Item{Picture: &p}
+	case it.Clip != nil:
+		return Item{Clip: &Clip{Outline: it.Clip.Outline.Moved(k, d), Items: MovedAll(it.Clip.Items, k, d)}}
+	}
+	return it
+}
+
+// MovedAll moves each of the items.
+func MovedAll(items []Item, k float64, d Point) []Item {
+	out := make([]Item, len(items))
+	for i, it := range items {
+		out[i] = it.Moved(k, d)
+	}
+	return out
 }
 
 // Link makes Area lead to URL or, where URL is empty, to Page (counted from 1) at height Y.
@@ -62,12 +111,13 @@ type Link struct {
 	Y    float64 `json:"y,omitempty"`
 }
 
-// Renderer draws the four primitives; raster, output/pdf and the browser each have one.
+// Renderer draws the primitives; raster, output/pdf and the browser each have one.
 type Renderer interface {
 	Path(Path)
 	Words(Words)
 	Picture(Picture)
 	Link(Link)
+	Clip(Clip)
 }
 
 // Draw sends the scene's items to r in painting order.
@@ -82,6 +132,8 @@ func (s Scene) Draw(r Renderer) {
 			r.Picture(*item.Picture)
 		case item.Link != nil:
 			r.Link(*item.Link)
+		case item.Clip != nil:
+			r.Clip(*item.Clip)
 		}
 	}
 }

@@ -2,17 +2,20 @@ package stage
 
 import (
 	"math"
+	"slices"
 
 	"raconte/core/figure"
 	"raconte/core/scene"
 )
 
-// Pointer is one pointer event: where, in pixels of the shot, how many screen pixels one of those
-// takes, and whether Shift is held.
+// Pointer is one pointer event: where, in the places of the finished picture, how many screen pixels a
+// pixel of the shot takes there, and which keys are held: Shift steadies, or chooses more; Alt frees
+// from snapping.
 type Pointer struct {
 	At    scene.Point `json:"at"`
 	Scale float64     `json:"scale"`
 	Shift bool        `json:"shift"`
+	Alt   bool        `json:"alt"`
 }
 
 // Distances in screen pixels: how near a press must be, and how far a press must travel to be a drag.
@@ -24,6 +27,7 @@ const (
 
 // Down is a press of the main button.
 func (s *Stage) Down(p Pointer) View {
+	s.fresh, s.guides = "", nil
 	d := &drag{start: p.At, before: s.fig, crop: s.crop}
 	switch {
 	case s.tool == Crop:
@@ -31,28 +35,88 @@ func (s *Stage) Down(p Pointer) View {
 		if d.grip == "" && !s.crop.Contains(p.At) {
 			d.grip, d.fresh = "se", true
 		}
-	case s.tool == figure.Marker:
-		s.add(s.fresh(figure.Marker, p.At))
-		d.fresh = true
+	case s.tool == Cutout:
+		d.trail = []scene.Point{p.At}
+	case s.tool == Fold:
+		d.sweep = &scene.Rect{}
 	case s.tool != "":
-		s.add(s.fresh(s.tool, p.At, p.At))
-		d.fresh = true
-		d.grip = map[figure.Kind]string{figure.Arrow: "tip", figure.Box: "se", figure.Text: "e"}[s.tool]
+		s.begin(d, p)
 	default:
-		if m := s.chosen(); m != nil {
-			d.grip = nearest(m.Grips(s.unit()), p)
-		}
-		if d.grip == "" {
-			hit := s.hit(p)
-			s.dropEmptyText(hit)
-			d.before, s.selected = s.fig, hit
-			if hit == "" {
-				return s.view()
-			}
+		s.grab(d, p)
+		if s.drag = d; d.grip == "" && len(s.selected) == 0 {
+			d.sweep = &scene.Rect{}
 		}
 	}
 	s.drag = d
 	return s.view()
+}
+
+// begin draws a new mark.
+func (s *Stage) begin(d *drag, p Pointer) {
+	d.fresh = true
+	at := p.At
+	if s.tool != figure.Pen && s.tool != figure.Marker {
+		at = s.snapped(p, "")
+	}
+	if tie := s.tieAt(p, ""); tie != "" && (s.tool == figure.Arrow || s.tool == figure.Line) {
+		at = p.At
+	}
+	d.start = at
+	switch s.tool {
+	case figure.Marker, figure.Pointer:
+		s.add(s.made(s.tool, at))
+	case figure.Pen:
+		s.add(s.made(s.tool, at))
+		d.trail = []scene.Point{at}
+	case figure.Note, figure.Loupe:
+		s.add(s.made(s.tool, at, at, at))
+	default:
+		s.add(s.made(s.tool, at, at))
+	}
+	if m := s.chosen(); m.Kind == figure.Arrow || m.Kind == figure.Line {
+		m.From = s.tieAt(p, m.ID)
+		d.grip = "tip"
+	}
+}
+
+// grab takes hold of a grip of the chosen mark, or of the mark under the pointer.
+func (s *Stage) grab(d *drag, p Pointer) {
+	if m := s.chosen(); m != nil && !m.Locked {
+		if d.grip = nearest(s.tied(*m).Grips(s.unit()), p); d.grip != "" {
+			return
+		}
+	}
+	hit := s.hit(p)
+	switch {
+	case hit == "" && p.Shift: // a sweep adds to what is chosen
+		d.sweep = &scene.Rect{}
+	case hit == "":
+		s.dropEmpty("")
+		s.selected = nil
+	case p.Shift && slices.Contains(s.selected, hit):
+		d.toggles = hit
+	case p.Shift:
+		s.selected = append(slices.Clone(s.selected), s.mates(hit)...)
+	case !slices.Contains(s.selected, hit):
+		s.dropEmpty(hit)
+		s.selected = s.mates(hit)
+	}
+	d.before = s.fig
+}
+
+// mates are a mark and those grouped with it.
+func (s *Stage) mates(id string) []string {
+	mates := []string{id}
+	group := ""
+	if i := s.fig.Find(id); i >= 0 {
+		group = s.fig.Marks[i].Group
+	}
+	for _, m := range s.fig.Marks {
+		if group != "" && m.Group == group && m.ID != id {
+			mates = append(mates, m.ID)
+		}
+	}
+	return mates
 }
 
 // Move is a movement of the pointer with the button held.
@@ -67,48 +131,217 @@ func (s *Stage) Move(p Pointer) View {
 	if !d.moved {
 		return s.view()
 	}
-	if s.tool == Crop {
-		s.moveCrop(p)
-		return s.view()
-	}
-	was := d.before.Find(s.selected)
-	s.fig = s.fig.Clone()
-	m := s.chosen()
 	switch {
-	case m == nil:
-	case d.fresh && m.Kind == figure.Marker:
-		m.Points = []scene.Point{p.At}
-	case d.fresh && m.Kind == figure.Box:
-		m.Points = []scene.Point{d.start, figure.Steady(d.start, p.At, p.Shift, figure.Box)}
-	case d.fresh && m.Kind == figure.Text:
-		m.Points = []scene.Point{d.start, p.At}
+	case s.tool == Crop:
+		s.moveCrop(p)
+	case s.tool == Cutout:
+		d.trail = append(d.trail, p.At)
+	case s.tool == Fold:
+		r := s.foldRect(d.start, p.At)
+		d.sweep = &r
+	case d.sweep != nil:
+		r := scene.Between(d.start, p.At)
+		d.sweep = &r
 	case d.fresh:
-		*m = m.Reshaped(d.grip, p.At, p.Shift)
+		s.fig = s.fig.Clone()
+		s.draw(p)
 	case d.grip != "":
-		*m = d.before.Marks[was].Reshaped(d.grip, p.At, p.Shift)
+		s.reshape(p)
 	default:
-		by := p.At.Minus(d.start)
-		if p.Shift && math.Abs(by.X) > math.Abs(by.Y) {
-			by.Y = 0
-		} else if p.Shift {
-			by.X = 0
-		}
-		*m = d.before.Marks[was].MovedBy(by)
+		s.shift(p)
 	}
 	return s.view()
 }
 
+// draw goes on drawing a new mark.
+func (s *Stage) draw(p Pointer) {
+	d, m := s.drag, s.chosen()
+	switch m.Kind {
+	case figure.Marker, figure.Pointer:
+		m.Points = []scene.Point{p.At}
+	case figure.Pen:
+		if p.Shift {
+			d.trail = []scene.Point{d.start, p.At}
+		} else if p.At.Minus(d.trail[len(d.trail)-1]).Length()*p.Scale >= 2 && len(d.trail) < figure.MostPoints {
+			d.trail = append(d.trail, p.At)
+		}
+		m.Points = slices.Clone(d.trail)
+	case figure.Arrow, figure.Line:
+		s.pull(m, "tip", d.start, p)
+	case figure.Text:
+		m.Points = []scene.Point{d.start, p.At}
+	case figure.Note:
+		m.Points[0], m.Points[1] = p.At, p.At.Plus(scene.Point{X: noteWidth * s.unit()})
+	case figure.Inset:
+		m.Points = []scene.Point{d.start, p.At}
+	default:
+		to := s.snapped(p, m.ID)
+		m.Points = append([]scene.Point{d.start, figure.Steady(d.start, to, p.Shift, m.Kind)}, m.Points[2:]...)
+	}
+}
+
+// pull drags an end of an arrow: it follows the mark that it is pulled onto.
+func (s *Stage) pull(m *figure.Mark, grip string, other scene.Point, p Pointer) {
+	end, tie := 1, &m.To
+	if grip == "tail" {
+		end, tie = 0, &m.From
+	}
+	*tie = ""
+	if !p.Alt && !p.Shift {
+		*tie = s.tieAt(p, m.ID)
+	}
+	to := p.At
+	if *tie == "" && !p.Shift {
+		to = s.snapped(p, m.ID)
+	}
+	pts := slices.Clone(m.Points)
+	pts[end] = figure.Steady(other, to, p.Shift, m.Kind)
+	m.Points = pts
+}
+
+// tieAt is the mark that an arrow's end at p would follow: one whose plate it lies on or whose edge it is near.
+func (s *Stage) tieAt(p Pointer, except string) string {
+	if p.Alt {
+		return ""
+	}
+	near := reach / p.Scale
+	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
+		m := s.fig.Marks[i]
+		area := m.Area(s.unit())
+		if m.ID == except || !area.Grow(near).Contains(p.At) {
+			continue
+		}
+		switch m.Kind {
+		case figure.Text, figure.Note, figure.Marker:
+			return m.ID
+		case figure.Box, figure.Ellipse, figure.Highlight, figure.Loupe, figure.Inset:
+			if inner := area.Grow(-near); inner.Empty() || !inner.Contains(p.At) {
+				return m.ID
+			}
+		}
+	}
+	return ""
+}
+
+func (s *Stage) reshape(p Pointer) {
+	d := s.drag
+	was := d.before.Find(s.selected[0])
+	s.fig = s.fig.Clone()
+	m := s.chosen()
+	base := cloned(d.before.Marks[was])
+	switch d.grip {
+	case "tail", "tip":
+		*m = base
+		other := m.Points[0]
+		if d.grip == "tail" {
+			other = m.Points[1]
+		}
+		s.pull(m, d.grip, other, p)
+	case "bend", "point", "lens", "zoom":
+		*m = base.Reshaped(d.grip, p.At, p.Shift)
+	default:
+		to := s.snapped(p, m.ID)
+		if p.Shift && len(d.grip) == 2 && m.Kind.Framed() {
+			r := scene.Between(base.Points[0], base.Points[1])
+			fixed := scene.Point{X: r.X, Y: r.Y}
+			if d.grip[0] == 'n' {
+				fixed.Y += r.H
+			}
+			if d.grip[1] == 'w' {
+				fixed.X += r.W
+			}
+			to = figure.Steady(fixed, to, true, m.Kind)
+		}
+		*m = base.Reshaped(d.grip, to, p.Shift)
+	}
+}
+
+// shift moves the chosen marks.
+func (s *Stage) shift(p Pointer) {
+	d := s.drag
+	by := p.At.Minus(d.start)
+	if p.Shift && math.Abs(by.X) > math.Abs(by.Y) {
+		by.Y = 0
+	} else if p.Shift {
+		by.X = 0
+	} else {
+		by = s.snappedBy(by, s.room(d.before), p, s.selected[0])
+	}
+	s.fig = s.fig.Clone()
+	for i, was := range d.before.Marks {
+		if slices.Contains(s.selected, was.ID) && !was.Locked {
+			s.fig.Marks[i] = s.moved(was, by)
+		}
+	}
+}
+
+// moved is a mark moved by hand: an arrow lets go of marks that are not moved with it, and what is moved
+// among others takes its target with it.
+func (s *Stage) moved(m figure.Mark, by scene.Point) figure.Mark {
+	if (m.Kind == figure.Arrow || m.Kind == figure.Line) && (m.From != "" || m.To != "") {
+		m = cloned(s.tied(m))
+		if !slices.Contains(s.selected, m.From) {
+			m.From = ""
+		}
+		if !slices.Contains(s.selected, m.To) {
+			m.To = ""
+		}
+	}
+	if len(s.selected) > 1 {
+		return m.ShiftedBy(by)
+	}
+	return m.MovedBy(by)
+}
+
+// room is the room of all chosen marks of a figure.
+func (s *Stage) room(f figure.Figure) scene.Rect {
+	var r scene.Rect
+	for _, m := range f.Marks {
+		if slices.Contains(s.selected, m.ID) {
+			r = r.Union(m.Area(s.unit()))
+		}
+	}
+	return r
+}
+
 func (s *Stage) moveCrop(p Pointer) {
 	d := s.drag
-	whole := scene.Rect{W: float64(s.shot.W), H: float64(s.shot.H)}
+	up := s.fig.Upright(s.shot)
+	whole := scene.Rect{W: float64(up.W), H: float64(up.H)}
 	switch {
 	case d.fresh:
-		s.crop = scene.Between(d.start, figure.Steady(d.start, p.At, p.Shift, figure.Box)).Intersect(whole)
+		s.crop = scene.Between(d.start, figure.Steady(d.start, s.snapped(p, ""), p.Shift, figure.Box)).Intersect(whole)
+		s.crop = proportioned(s.crop, s.ratio, "se", whole)
 	case d.grip != "":
-		s.crop = figure.DragSide(d.crop, d.grip, p.At).Intersect(whole)
+		s.crop = figure.DragSide(d.crop, d.grip, s.snapped(p, "")).Intersect(whole)
+		s.crop = proportioned(s.crop, s.ratio, d.grip, whole)
 	default:
 		s.crop = shifted(d.crop, p.At.Minus(d.start), whole)
 	}
+}
+
+// proportioned is r with its sides in a ratio of width to height, fixed at the corner opposite the grip.
+func proportioned(r scene.Rect, ratio float64, grip string, whole scene.Rect) scene.Rect {
+	if ratio <= 0 || r.Empty() {
+		return r
+	}
+	w, h := r.W, r.W/ratio
+	if grip == "n" || grip == "s" || h > whole.H {
+		w, h = r.H*ratio, r.H
+	}
+	if w > whole.W {
+		w, h = whole.W, whole.W/ratio
+	}
+	out := scene.Rect{X: r.X, Y: r.Y, W: w, H: h}
+	for _, side := range grip {
+		if side == 'n' {
+			out.Y = r.Y + r.H - h
+		}
+		if side == 'w' {
+			out.X = r.X + r.W - w
+		}
+	}
+	return shifted(out, scene.Point{}, whole)
 }
 
 // shifted is r moved by d but kept inside whole.
@@ -118,6 +351,16 @@ func shifted(r scene.Rect, d scene.Point, whole scene.Rect) scene.Rect {
 	return r
 }
 
+// foldRect is the band that a drag takes out: across the picture, or down it where it went sideways.
+func (s *Stage) foldRect(a, b scene.Point) scene.Rect {
+	in := s.geo.Inner
+	r := scene.Between(a, b).Intersect(in)
+	if r.W > r.H {
+		return scene.Rect{X: r.X, Y: in.Y, W: r.W, H: in.H}
+	}
+	return scene.Rect{X: in.X, Y: r.Y, W: in.W, H: r.H}
+}
+
 // Up is the release of the button.
 func (s *Stage) Up(p Pointer) View {
 	d := s.drag
@@ -125,40 +368,151 @@ func (s *Stage) Up(p Pointer) View {
 		return s.view()
 	}
 	s.Move(p)
-	s.drag = nil
-	if s.tool == Crop {
+	s.drag, s.guides = nil, nil
+	switch {
+	case s.tool == Crop:
 		if d.fresh && (s.crop.W < figure.SmallestCut || s.crop.H < figure.SmallestCut) {
 			s.crop = d.crop
 		}
-		return s.view()
-	}
-	m := s.chosen()
-	switch {
-	case d.fresh && !d.moved && m.Kind == figure.Text:
-		m.Points[1] = m.Points[0].Plus(scene.Point{X: 260 * s.unit()})
-	case d.fresh && !d.moved && m.Kind != figure.Marker:
-		s.fig, s.selected = d.before, "" // a press without a drag draws nothing
-		return s.view()
-	case d.fresh && m.Kind == figure.Text:
-		left, right := math.Min(m.Points[0].X, m.Points[1].X), math.Max(m.Points[0].X, m.Points[1].X)
-		m.Points[0].X, m.Points[1] = left, scene.Point{X: math.Max(right, left+80*s.unit()), Y: m.Points[0].Y}
-	}
-	if d.fresh || d.moved {
-		s.changed = m == nil || m.Kind != figure.Text || m.Text != ""
-	}
-	if d.fresh && !s.keep {
-		s.tool = ""
+	case s.tool == Cutout:
+		s.cutOut(d.trail, p.Scale)
+	case s.tool == Fold:
+		s.foldAway(d)
+	case d.sweep != nil:
+		s.sweep(*d.sweep, p.Shift)
+	case d.fresh:
+		s.finish(d, p)
+	case d.moved:
+		s.settle()
+	case d.toggles != "":
+		s.selected = slices.DeleteFunc(slices.Clone(s.selected), func(id string) bool { return id == d.toggles })
 	}
 	return s.view()
+}
+
+// sweep chooses the marks in r.
+func (s *Stage) sweep(r scene.Rect, more bool) {
+	if !more {
+		s.selected = nil
+	}
+	for _, m := range s.fig.Marks {
+		a := m.Area(s.unit())
+		if !m.Locked && !r.Empty() && r.Contains(scene.Point{X: a.X, Y: a.Y}) && r.Contains(scene.Point{X: a.X + a.W, Y: a.Y + a.H}) &&
+			!slices.Contains(s.selected, m.ID) {
+			s.selected = append(s.selected, m.ID)
+		}
+	}
+}
+
+// settle ends a change of the chosen marks: inks that are left to contrast follow the new ground.
+func (s *Stage) settle() {
+	s.fig = s.fig.Clone()
+	for i := range s.fig.Marks {
+		if m := &s.fig.Marks[i]; slices.Contains(s.selected, m.ID) {
+			s.inkOf(m)
+			if m.Kind == figure.Patch {
+				m.Color = s.around(scene.Between(m.Points[0], m.Points[1])).String()
+			}
+			m.Lost = false
+		}
+	}
+	s.changed = true
+	if m := s.chosen(); m != nil && m.Kind.Speaks() && m.Text == "" {
+		s.changed = false
+	}
+}
+
+// Widths of new texts and notes, in units.
+const (
+	textWidth = 260.0
+	noteWidth = 220.0
+)
+
+// finish ends the drawing of a mark.
+func (s *Stage) finish(d *drag, p Pointer) {
+	m, u := s.chosen(), s.unit()
+	if d.grip == "tip" {
+		*m = cloned(*m)
+	}
+	switch m.Kind {
+	case figure.Marker, figure.Pointer:
+	case figure.Pen:
+		m.Points = scene.Thinned(m.Points, 0.8/p.Scale)
+		if !d.moved {
+			s.giveUp(d)
+			return
+		}
+	case figure.Text:
+		left, right := math.Min(m.Points[0].X, m.Points[1].X), math.Max(m.Points[0].X, m.Points[1].X)
+		if !d.moved {
+			right = left + textWidth*u
+		}
+		m.Points = []scene.Point{{X: left, Y: m.Points[0].Y}, {X: math.Max(right, left+80*u), Y: m.Points[0].Y}}
+	case figure.Note:
+		if !d.moved {
+			up := scene.Point{X: 40 * u, Y: -90 * u}
+			m.Points[0] = m.Points[2].Plus(up)
+			m.Points[1] = m.Points[0].Plus(scene.Point{X: noteWidth * u})
+		}
+	case figure.Loupe:
+		if !d.moved {
+			s.giveUp(d)
+			return
+		}
+		s.placeLens(m)
+	default:
+		r := scene.Between(m.Points[0], m.Points[1])
+		if !d.moved || (m.Kind.Framed() && (r.W < 2 || r.H < 2)) {
+			s.giveUp(d) // a press without a drag draws nothing
+			return
+		}
+	}
+	s.settle()
+	if m.Kind.Speaks() || (m.Kind == figure.Marker && !s.keep) {
+		s.fresh = m.ID
+	}
+	if !s.keep {
+		s.tool = ""
+	}
+}
+
+func (s *Stage) giveUp(d *drag) { s.fig, s.selected = d.before, nil }
+
+// placeLens puts a loupe's enlargement beside its detail, where there is most room.
+func (s *Stage) placeLens(m *figure.Mark) {
+	r := scene.Between(m.Points[0], m.Points[1])
+	f, k := s.geo.Frame, 2.0
+	if m.Zoom > 0 {
+		k = float64(m.Zoom) / 100
+	}
+	gap := 40 * s.unit()
+	c := r.Center()
+	if c.X < f.Center().X {
+		c.X = r.X + r.W + gap + r.W*k/2
+	} else {
+		c.X = r.X - gap - r.W*k/2
+	}
+	if c.Y < f.Center().Y {
+		c.Y += r.H
+	} else {
+		c.Y -= r.H
+	}
+	m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}, {
+		X: math.Max(f.X+r.W*k/2, math.Min(f.X+f.W-r.W*k/2, c.X)), Y: math.Max(f.Y+r.H*k/2, math.Min(f.Y+f.H-r.H*k/2, c.Y)),
+	}}
 }
 
 // hit is the topmost mark under the pointer, or "".
 func (s *Stage) hit(p Pointer) string {
 	tolerance := reach / p.Scale
 	s.lay()
-	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
-		if s.fig.Marks[i].Hits(p.At, s.unit(), tolerance, s.pieces[i].Bounds) {
-			return s.fig.Marks[i].ID
+	tied := figure.Tied(s.fig.Marks, s.unit())
+	for _, ground := range []bool{false, true} { // what lies on the picture before what is part of it
+		for i := len(tied) - 1; i >= 0; i-- {
+			m := tied[i]
+			if !m.Locked && m.Kind.Ground() == ground && m.Hits(p.At, s.unit(), tolerance, s.pieces[m.ID].Bounds) {
+				return m.ID
+			}
 		}
 	}
 	return ""
@@ -181,11 +535,11 @@ func (s *Stage) Cursor(p Pointer) string {
 		if grip = nearest(figure.RectGrips(s.crop), p); grip == "" && s.crop.Contains(p.At) {
 			return "move"
 		}
-	} else if m := s.chosen(); m != nil && s.tool == "" {
-		grip = nearest(m.Grips(s.unit()), p)
+	} else if m := s.chosen(); m != nil && s.tool == "" && !m.Locked {
+		grip = nearest(s.tied(*m).Grips(s.unit()), p)
 	}
 	switch grip {
-	case "nw", "se":
+	case "nw", "se", "zoom":
 		return "nwse-resize"
 	case "ne", "sw":
 		return "nesw-resize"
@@ -193,8 +547,10 @@ func (s *Stage) Cursor(p Pointer) string {
 		return "ns-resize"
 	case "e", "w":
 		return "ew-resize"
-	case "tail", "tip":
+	case "tail", "tip", "bend", "point":
 		return "crosshair"
+	case "lens":
+		return "move"
 	}
 	switch {
 	case s.tool != "":

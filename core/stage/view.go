@@ -2,99 +2,155 @@ package stage
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"raconte/core/figure"
 	"raconte/core/scene"
 )
 
-// View is what to draw. Shapes holds only the marks whose looks changed since the last view, so
-// that a drag replaces one shape; Order names all marks in painting order.
+// View is what to draw. Shapes holds only what changed its looks since the last view, so that a drag
+// replaces one shape. Order names all of them in painting order, and List all marks in words; both are
+// left out while Listed says that they are as they were.
 type View struct {
 	Frame    scene.Rect     `json:"frame"`
 	Shapes   []Shape        `json:"shapes"`
-	Order    []string       `json:"order"`
+	Listed   bool           `json:"listed"` // whether Order and List are told
+	Order    []string       `json:"order,omitempty"`
+	List     []Entry        `json:"list,omitempty"`
 	Grips    []figure.Grip  `json:"grips"`
-	Around   *scene.Rect    `json:"around,omitempty"` // around the chosen mark
-	Crop     *scene.Rect    `json:"crop,omitempty"`   // while the crop tool is chosen
+	Around   []scene.Rect   `json:"around"` // around each chosen mark
+	Crop     *scene.Rect    `json:"crop,omitempty"`
+	Whole    figure.Size    `json:"whole"` // of the upright picture
+	Ratio    float64        `json:"ratio,omitempty"`
+	Sweep    *scene.Rect    `json:"sweep,omitempty"`
+	Trail    []scene.Point  `json:"trail,omitempty"`
+	Guides   []Guide        `json:"guides,omitempty"`
 	Tool     figure.Kind    `json:"tool"`
 	Keep     bool           `json:"keep"`
-	Selected *figure.Mark   `json:"selected,omitempty"`
-	List     []Entry        `json:"list"`
-	Typing   bool           `json:"typing"`           // a text waits for its words
+	Selected *figure.Mark   `json:"selected,omitempty"` // the one chosen mark
+	Area     *scene.Rect    `json:"area,omitempty"`     // its room
+	Chosen   []string       `json:"chosen"`
+	Typing   bool           `json:"typing"`           // what is typed goes into the chosen mark
 	Figure   *figure.Figure `json:"figure,omitempty"` // set when a change is finished
 }
 
-// Shape is the look of one mark.
+// Shape is the look of one piece.
 type Shape struct {
 	Mark  string       `json:"mark"`
-	Paths []scene.Path `json:"paths"`
+	Items []scene.Item `json:"items"`
 }
 
 // Entry is one line of the list of marks.
 type Entry struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Kind   string `json:"kind"`
+	Locked bool   `json:"locked,omitempty"`
+	Lost   bool   `json:"lost,omitempty"`
 }
 
-func (s *Stage) lay() { s.pieces = s.layouter.Layout(s.fig, s.shot, s.first) }
+func (s *Stage) lay() {
+	s.order = s.layouter.Lay(s.seen(), s.geo, s.fig.Marks, s.first)
+	s.pieces = make(map[string]figure.Piece, len(s.order))
+	for _, p := range s.order {
+		s.pieces[p.Mark] = p
+	}
+}
 
 func (s *Stage) view() View {
 	s.lay()
 	v := View{
-		Frame: s.fig.Frame(s.shot), Tool: s.tool, Keep: s.keep, Grips: []figure.Grip{},
-		Shapes: []Shape{}, Order: make([]string, 0, len(s.pieces)), List: make([]Entry, 0, len(s.pieces)),
+		Frame: s.geo.Frame, Tool: s.tool, Keep: s.keep, Grips: []figure.Grip{}, Around: []scene.Rect{},
+		Shapes: []Shape{}, Chosen: s.selected, Guides: s.guides, Whole: s.fig.Upright(s.shot),
 	}
-	if s.shown == nil {
-		s.shown = map[string]string{}
+	if v.Chosen == nil {
+		v.Chosen = []string{}
 	}
-	for _, p := range s.pieces {
-		v.Order = append(v.Order, p.Mark)
-		if s.shown[p.Mark] != p.Key {
-			s.shown[p.Mark] = p.Key
+	if s.sent == nil {
+		s.sent, s.listed = map[string]string{}, nil
+	}
+	for _, p := range s.order {
+		if s.sent[p.Mark] != p.Key {
+			s.sent[p.Mark] = p.Key
 			v.Shapes = append(v.Shapes, shapeOf(p))
 		}
 	}
-	for id := range s.shown {
-		if s.fig.Find(id) < 0 {
-			delete(s.shown, id)
-		}
-	}
-	numbers := s.fig.Numbers(s.first)
-	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
-		m := s.fig.Marks[i]
-		v.List = append(v.List, Entry{m.ID, Name(m, numbers[m.ID])})
-	}
+	s.list(&v)
 	if s.tool == Crop {
 		crop := s.crop
-		v.Crop, v.Grips = &crop, figure.RectGrips(crop)
-	} else if i := s.fig.Find(s.selected); i >= 0 {
-		m := s.fig.Marks[i]
-		v.Selected, v.Around = &m, &s.pieces[i].Bounds
-		v.Grips = append(v.Grips, m.Grips(s.unit())...)
-		v.Typing = s.drag == nil && m.Kind == figure.Text && m.Text == ""
+		v.Crop, v.Grips, v.Ratio = &crop, figure.RectGrips(crop), s.ratio
+	}
+	if s.drag != nil {
+		v.Sweep, v.Trail = s.drag.sweep, s.drag.trail
+	}
+	for _, id := range s.selected {
+		if p, ok := s.pieces[id]; ok {
+			v.Around = append(v.Around, p.Bounds)
+		}
+	}
+	if m := s.chosen(); m != nil {
+		tied := s.tied(*m)
+		area := tied.Area(s.unit())
+		v.Selected, v.Area = &tied, &area
+		if !m.Locked {
+			v.Grips = append(v.Grips, tied.Grips(s.unit())...)
+		}
+		v.Typing = s.drag == nil && s.fresh == m.ID
 	}
 	if s.changed && s.drag == nil {
 		f := s.fig.Clone()
+		f.Marks = s.kept()
 		v.Figure, s.changed = &f, false
 	}
 	return v
 }
 
+// list tells the order and the names of the marks where they are not as they were told last.
+func (s *Stage) list(v *View) {
+	numbers := s.fig.Numbers(s.first)
+	entries := make([]Entry, 0, len(s.fig.Marks))
+	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
+		m := s.fig.Marks[i]
+		entries = append(entries, Entry{m.ID, Name(m, numbers[m.ID].Label), string(m.Kind), m.Locked, m.Lost})
+	}
+	if s.listed != nil && slices.Equal(entries, s.listed) && len(s.sent) == len(s.order) {
+		return
+	}
+	v.Listed, v.Order, v.List, s.listed = true, make([]string, 0, len(s.order)), entries, entries
+	for _, p := range s.order {
+		v.Order = append(v.Order, p.Mark)
+	}
+	for id := range s.sent {
+		if _, there := s.pieces[id]; !there {
+			delete(s.sent, id)
+		}
+	}
+}
+
+// tied is a mark with its ends where the marks are that it follows.
+func (s *Stage) tied(m figure.Mark) figure.Mark {
+	if m.From == "" && m.To == "" {
+		return m
+	}
+	all := figure.Tied(s.fig.Marks, s.unit())
+	return all[s.fig.Find(m.ID)]
+}
+
 // Redraw forgets what the browser has, so that the next view holds every shape.
 func (s *Stage) Redraw() View {
-	s.shown = nil
+	s.sent = nil
 	return s.view()
 }
 
 func shapeOf(p figure.Piece) Shape {
-	shape := Shape{Mark: p.Mark}
-	for _, item := range p.Items {
-		shape.Paths = append(shape.Paths, *item.Path)
+	if p.Items == nil {
+		p.Items = []scene.Item{} // an empty list in JSON, not null
 	}
-	return shape
+	return Shape{p.Mark, p.Items}
 }
 
-// Shapes are the looks of all marks of a figure, for pictures that are not being edited.
+// Shapes are the looks of a figure, for pictures that are not being edited.
 func Shapes(f figure.Figure, shot figure.Size, first int) []Shape {
 	var l figure.Layouter
 	shapes := []Shape{}
@@ -104,20 +160,21 @@ func Shapes(f figure.Figure, shot figure.Size, first int) []Shape {
 	return shapes
 }
 
+var names = map[figure.Kind]string{
+	figure.Arrow: "Arrow", figure.Line: "Line", figure.Box: "Box", figure.Ellipse: "Ellipse", figure.Pen: "Pen",
+	figure.Text: "Text", figure.Note: "Note", figure.Concealment: "Concealment", figure.Patch: "Patch",
+	figure.Highlight: "Highlight", figure.Light: "Light", figure.Loupe: "Loupe", figure.Inset: "Second shot",
+	figure.Pointer: "Mouse pointer",
+}
+
 // Name is what a mark is called in lists.
-func Name(m figure.Mark, number int) string {
-	switch m.Kind {
-	case figure.Marker:
-		return fmt.Sprintf("Marker %d", number)
-	case figure.Text:
-		if m.Text != "" {
-			return fmt.Sprintf("Text, %s", m.Text)
-		}
-		return "Text"
-	case figure.Arrow:
-		return "Arrow"
-	case figure.Pointer:
-		return "Mouse pointer"
+func Name(m figure.Mark, number string) string {
+	name := names[m.Kind]
+	if m.Kind == figure.Marker {
+		name = "Marker " + number
 	}
-	return "Box"
+	if words := strings.Join(strings.Fields(m.Text), " "); words != "" {
+		name = fmt.Sprintf("%s, %s", name, words)
+	}
+	return name
 }

@@ -11,7 +11,7 @@ import (
 // Format and Version are what document.json says of itself.
 const (
 	Format  = "raconte-bundle"
-	Version = 1
+	Version = 2 // since 2, pictures are turned, folded and concealed
 )
 
 // Limits of a bundle.

@@ -32,7 +32,7 @@ func sample() document.Document {
 	return document.Document{ID: "d", Kind: document.Procedure, Title: "Grüße", Steps: []document.Step{
 		{ID: "a", Words: words.Plain("Do"), Figures: []figure.Figure{{
 			ID: "f", Shot: sum(pixels), Alt: "x", Crop: &scene.Rect{X: 1, Y: 2, W: 3, H: 4},
-			Marks: []figure.Mark{{ID: "m", Kind: figure.Marker, Points: []scene.Point{{X: 1, Y: 2}}, Ink: "red", Weight: figure.Fine, Turn: 3}},
+			Marks: []figure.Mark{{ID: "m", Kind: figure.Marker, Points: []scene.Point{{X: 1, Y: 2}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}, Turn: 3}},
 		}}},
 		{ID: "b", Words: words.Plain(""), Figures: []figure.Figure{}},
 	}}

@@ -180,6 +180,9 @@ func (r *renderer) Picture(p scene.Picture) {
 	r.doc.ImageOptions(p.Ref, p.Target.X, p.Target.Y, p.Target.W, p.Target.H, false, options, 0, "")
 }
 
+// Clip draws the items whole: pages clip nothing, and pictures come finished.
+func (r *renderer) Clip(c scene.Clip) { scene.Scene{Items: c.Items}.Draw(r) }
+
 // Link makes an area lead to an address or a page.
 func (r *renderer) Link(l scene.Link) {
 	if l.URL != "" {

@@ -6,21 +6,26 @@ import (
 	"fmt"
 	"image"
 	"image/jpeg"
+	"math"
 
 	"raconte/core/figure"
 	"raconte/raster"
 )
 
-// Flatten draws a figure on its shot; first is the number of its first marker. With mostWidth > 0
-// a wider picture is scaled down to it, the marks being drawn sharp at that size.
-func Flatten(f figure.Figure, shot *image.RGBA, first, mostWidth int) *image.RGBA {
-	size := shot.Bounds().Size()
+// Flatten draws a figure on its shots, which are given by the names that the figure has for them; first is
+// the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
+// drawn sharp at that size.
+func Flatten(f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int) *image.RGBA {
+	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
-	scale := 1.0
-	if mostWidth > 0 && s.W > float64(mostWidth) {
-		scale = float64(mostWidth) / s.W
+	width := s.W
+	if f.Width > 0 {
+		width = float64(f.Width)
 	}
-	return raster.Draw(s, scale, func(string) *image.RGBA { return shot })
+	if mostWidth > 0 {
+		width = math.Min(width, float64(mostWidth))
+	}
+	return raster.Draw(s, width/s.W, func(name string) *image.RGBA { return shots[name] })
 }
 
 // File is an encoded picture.
@@ -33,7 +38,7 @@ type File struct {
 // do, PNG for everything else.
 func Encode(img *image.RGBA, origin string, effort raster.Effort) (File, error) {
 	var buf bytes.Buffer
-	if origin == "image/jpeg" {
+	if origin == "image/jpeg" && img.Opaque() {
 		if err := jpeg.Encode(&buf, img, &jpeg.Options{Quality: 90}); err != nil {
 			return File{}, fmt.Errorf("encoding a finished picture: %w", err)
 		}

@@ -365,6 +365,133 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What differs from the shot before it in its session. */
+        get: operations["getChanged"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What in a shot should perhaps be concealed. Suggestions can miss. */
+        get: operations["getSecrets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the targets of marks on another shot are in this one, found by their looks and by the names of elements. */
+        post: operations["findTargets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The finished picture of a figure as it is now, in a format and within a size. Nothing is kept. */
+        post: operations["finishPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/secret-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The team's own words to conceal. */
+        get: operations["getSecretWords"];
+        /** Replace the team's own words to conceal. */
+        put: operations["putSecretWords"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The team's named styles of marks. */
+        get: operations["listStyles"];
+        put?: never;
+        /** Name a style; one of the same name and kind is replaced. */
+        post: operations["addStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles/{style}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a named style; marks keep their looks. */
+        delete: operations["deleteStyle"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots": {
         parameters: {
             query?: never;
@@ -677,6 +804,7 @@ export interface components {
         };
         Tag: {
             number: number;
+            label: string;
             ink: string;
             on: string;
         };
@@ -693,18 +821,132 @@ export interface components {
             shot: string;
             alt: string;
             crop?: components["schemas"]["Rect"];
+            outline?: components["schemas"]["Point"][];
+            quarter?: number;
+            mirror?: boolean;
+            tilt?: number;
+            folds?: components["schemas"]["Fold"][];
+            margin?: components["schemas"]["Margin"];
+            width?: number;
+            edge?: components["schemas"]["Edge"];
+            tone?: components["schemas"]["Tone"];
             marks: components["schemas"]["Mark"][];
+        };
+        Style: {
+            ink: string;
+            weight: string;
+            auto?: boolean;
+        };
+        NamedStyle: {
+            id: string;
+            name: string;
+            kind: string;
+            style: components["schemas"]["Style"];
+        };
+        Secrets: {
+            /** @description Whether the text in the picture could be read. */
+            read: boolean;
+            found: {
+                rect: components["schemas"]["Rect"];
+                why: string;
+            }[];
+        };
+        TargetsWanted: {
+            /** @description The shot that the marks are on. */
+            from: string;
+            marks: components["schemas"]["Mark"][];
+        };
+        Target: {
+            mark: string;
+            /** @enum {string} */
+            sure: "yes" | "perhaps" | "lost";
+            /** @description Of the mark in this shot; where it is lost */
+            points: components["schemas"]["Point"][];
+        };
+        FinishWanted: {
+            figure: components["schemas"]["Figure"];
+            /** @description The number of its first marker. */
+            first: number;
+            /** @enum {string} */
+            type: "png" | "jpeg" | "webp" | "gif" | "pdf";
+            /** @description Of a JPEG; 90 where it is not given. */
+            quality?: number;
+            /** @description The most bytes it may have: the sharpest rendition that fits is made. The type is then chosen too. */
+            most?: number;
+        };
+        Fold: {
+            down?: boolean;
+            from: number;
+            to: number;
+        };
+        Margin: {
+            top: number;
+            right: number;
+            bottom: number;
+            left: number;
+        };
+        Edge: {
+            /** @enum {string} */
+            look?: "" | "hairline" | "rounded" | "faded";
+            /** @description Sides drawn as going on: letters of nesw, or auto. */
+            open?: string;
+        };
+        Tone: {
+            /** @enum {string} */
+            look?: "" | "grey" | "mono" | "inverted";
+            light?: number;
         };
         Mark: {
             id: string;
             /** @enum {string} */
-            kind: "arrow" | "box" | "text" | "marker" | "pointer";
+            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "loupe" | "inset" | "pointer";
             points: components["schemas"]["Point"][];
+            text?: string;
+            turn?: number;
+            start?: number;
+            shares?: boolean;
+            onward?: boolean;
+            from?: string;
+            to?: string;
+            group?: string;
+            locked?: boolean;
+            color?: string;
+            shot?: string;
+            lost?: boolean;
             ink: string;
             /** @enum {string} */
             weight: "fine" | "medium" | "strong";
-            text?: string;
-            turn?: number;
+            /** @description The ink is chosen by contrast. */
+            auto?: boolean;
+            /** @enum {string} */
+            keyline?: "" | "dark" | "none";
+            /** @description Percent; 0 is all of it. */
+            opacity?: number;
+            /** @description Radius in units; 0 is the usual, -1 square. */
+            corner?: number;
+            /** @enum {string} */
+            dash?: "" | "dashed" | "dotted";
+            shadow?: boolean;
+            /** @enum {string} */
+            fill?: "" | "tint" | "solid";
+            /** @description Of letters in units; 0 is by weight. */
+            size?: number;
+            /** @enum {string} */
+            align?: "" | "middle" | "end";
+            /** @enum {string} */
+            plate?: "" | "bare";
+            /** @enum {string} */
+            way?: "" | "bent" | "curved";
+            /** @enum {string} */
+            heads?: "" | "both";
+            /** @enum {string} */
+            count?: "" | "A" | "a" | "i";
+            /** @enum {string} */
+            look?: "" | "hatched" | "scrambled" | "round";
+            /** @enum {string} */
+            ground?: "" | "dark";
+            /** @description Of a loupe, percent; 0 is 200. */
+            zoom?: number;
         };
         Point: {
             x: number;
@@ -1612,6 +1854,221 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Taken"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getChanged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rectangles in pixels of the shot; none where nothing is before it or nothing changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rect"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSecrets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Suggestions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Secrets"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findTargets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetsWanted"];
+            };
+        };
+        responses: {
+            /** @description An answer for each mark, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    finishPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishWanted"];
+            };
+        };
+        responses: {
+            /** @description The picture. X-Picture-Width is its width in pixels; X-Picture-Share the share of its full width. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSecretWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSecretWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string[];
+            };
+        };
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStyles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Styles */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    kind: string;
+                    style: components["schemas"]["Style"];
+                };
+            };
+        };
+        responses: {
+            /** @description The style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

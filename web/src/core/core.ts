@@ -5,30 +5,48 @@ import type { Cut, Region, Screen, Wish } from "./capture";
 
 export type Point = { x: number; y: number };
 export type Size = { w: number; h: number };
-export type Path = { d: string; fill: string };
-export type Shape = { mark: string; paths: Path[] };
+export type Matrix = { a: number; b: number; c: number; d: number; e: number; f: number };
+export type Tone = { look?: string; light?: number };
+/** One drawing primitive of a scene; exactly one field is set. */
+export type SceneItem = {
+  path?: { d: string; fill: string; blend?: string };
+  picture?: { ref: string; source: Rect; target: Rect; matrix?: Matrix; tone?: Tone };
+  clip?: { d: string; items: SceneItem[] };
+};
+export type Shape = { mark: string; items: SceneItem[] };
 export type Grip = { name: string; at: Point };
+export type Entry = { id: string; name: string; kind: string; locked?: boolean; lost?: boolean };
+/** What the core answers: see core/stage. Order and list are told only where they changed. */
 export type View = {
   frame: Rect;
   shapes: Shape[];
+  listed: boolean;
   order: string[];
+  list: Entry[];
   grips: Grip[];
-  around?: Rect;
+  around: Rect[];
   crop?: Rect;
+  whole: Size;
+  ratio?: number;
+  sweep?: Rect;
+  trail?: Point[];
+  guides?: { upright: boolean; at: number }[];
   tool: string;
   keep: boolean;
   selected?: Mark;
-  list: { id: string; name: string }[];
+  area?: Rect;
+  chosen: string[];
   typing: boolean;
   figure?: Figure;
 };
-export type Pointer = { at: Point; scale: number; shift: boolean };
+export type Pointer = { at: Point; scale: number; shift: boolean; alt: boolean };
 export type Drawing = { frame: Rect; shapes: Shape[] };
 
 declare global {
   var Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
   var raconteReady: () => void;
   var raconteCore: (name: string, args: string) => string;
+  var raconteGround: (pixels: Uint8ClampedArray, width: number, scale: number, targets: string) => string;
   var raconteFont: (name: string, ttf: Uint8Array) => string;
 }
 
@@ -50,7 +68,11 @@ export function loadCore(): Promise<void> {
 }
 
 function call<T>(name: string, args: unknown = {}): T {
-  const answer = JSON.parse(raconteCore(name, JSON.stringify(args))) as { ok?: T; error?: string };
+  return answered<T>(name, raconteCore(name, JSON.stringify(args)));
+}
+
+function answered<T>(name: string, json: string): T {
+  const answer = JSON.parse(json) as { ok?: T; error?: string };
   if (answer.error !== undefined) throw new CoreError(name, answer.error);
   return answer.ok as T;
 }
@@ -71,8 +93,15 @@ type FigureArgs = { figure: Figure; shot: Size; first: number };
 
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
-  tags: (figures: Figure[]) => call<Tags>("tags", figures),
-  firsts: (figures: Figure[]) => call<number[]>("firsts", figures),
+  /** How a step's markers look where words refer to them; last is the last number of the steps before it. */
+  tags: (figures: Figure[], last: number) => call<Tags>("tags", { figures, last }),
+  firsts: (figures: Figure[], last: number) => call<number[]>("firsts", { figures, last }),
+  /** For each step, the last number that markers reach before it. Matters only where markers count onward. */
+  lasts: (steps: Figure[][]) =>
+    steps.some((figures) => figures.some((f) => f.marks.some((m) => m.onward)))
+      ? call<number[]>("lasts", steps)
+      : steps.map(() => 0),
+  restyle: (figure: Figure, kind: string, style: object) => call<Figure>("restyle", { figure, kind, style }),
   empty: (words: StepContent["words"]) => call<boolean>("empty", words),
   inks: () => call<{ name: string; color: string }[]>("inks"),
   check: (document: { id: string; kind: string; title: string; steps: ({ id: string } & StepContent)[] }) =>
@@ -107,25 +136,44 @@ export const core = {
 
 export const stage = {
   open: (args: FigureArgs) => call<View>("open", args),
+  /** The pixels of the shot, so many to one of it, and the elements that its capture knows. */
+  ground: (pixels: ImageData, scale: number, targets: Rect[]) =>
+    answered<View>("ground", raconteGround(pixels.data, pixels.width, scale, JSON.stringify(targets))),
   redraw: () => call<View>("redraw"),
   choose: (tool: string, keep: boolean) => call<View>("choose", { tool, keep }),
-  select: (id: string) => call<View>("select", { id }),
+  select: (id: string, more = false) => call<View>("select", { id, more }),
+  selectAll: () => call<View>("selectAll"),
   cancel: () => call<View>("cancel"),
+  done: () => call<View>("done"),
   down: (p: Pointer) => call<View>("down", p),
   move: (p: Pointer) => call<View>("move", p),
   up: (p: Pointer) => call<View>("up", p),
   cursor: (p: Pointer) => call<string>("cursor", p),
   nudge: (by: Point, reshape: boolean) => call<View>("nudge", { by, reshape }),
   place: () => call<View>("place"),
+  /** Adds a finished mark, its points in places of the shot. */
+  put: (mark: Partial<Mark>) => call<View>("put", mark),
+  setCrop: (rect: Rect, ratio: number) => call<View>("setCrop", { rect, ratio }),
   applyCrop: () => call<View>("applyCrop"),
   wholeShot: () => call<View>("wholeShot"),
+  /** Changes how the picture itself is shown: fields of the figure, and turn, flip, unfold. */
+  look: (patch: object) => call<View>("look", patch),
   remove: () => call<View>("delete"),
-  ink: (name: string) => call<View>("ink", name),
-  weight: (weight: string) => call<View>("weight", weight),
+  /** Changes the chosen marks: fields of their style, and what markers count. */
+  patch: (patch: object) => call<View>("patch", patch),
   text: (words: string) => call<View>("text", words),
   raise: (by: number) => call<View>("raise", by),
-  paste: (mark: Mark) => call<View>("paste", mark),
-  chosen: () => call<Mark | null>("chosen"),
+  align: (to: string) => call<View>("align", to),
+  distribute: (down: boolean) => call<View>("distribute", down),
+  sameSize: () => call<View>("sameSize"),
+  group: (together: boolean) => call<View>("group", together),
+  position: (rect: Rect) => call<View>("position", rect),
+  duplicate: () => call<View>("duplicate"),
+  paste: (marks: Mark[]) => call<View>("paste", marks),
+  copied: () => call<Mark[] | null>("copied") ?? [],
+  inkSaid: () => call<{ ink: string; contrast: number }>("inkSaid"),
+  manners: () => call<object>("manners"),
+  setManners: (manners: object) => call<null>("setManners", manners),
 };
 
 const fetching = new Map<string, Promise<boolean>>();

@@ -1,20 +1,11 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Figure } from "../api/client";
-import { core, type Drawing, fetchFaces, type Shape, type Size } from "../core/core";
+import { core, type Drawing, fetchFaces } from "../core/core";
+import { paint } from "../stage/paint";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
 
-export function Shapes({ shapes }: { shapes: Shape[] }) {
-  return shapes.map((s) => (
-    <g key={s.mark}>
-      {s.paths.map((p, i) => (
-        <path key={i} d={p.d} fill={p.fill} />
-      ))}
-    </g>
-  ));
-}
-
-/** A figure as it lies on the page: crop and marks drawn by the core. */
+/** A figure as it lies on the page: picture and marks drawn by the core. */
 export function FigureView({
   figure,
   picture,
@@ -23,15 +14,17 @@ export function FigureView({
   label,
 }: {
   figure: Figure;
-  picture: Picture;
+  picture: (shot: string) => Picture;
   first: number;
   label: string;
   onOpen: () => void;
 }) {
   const ref = useRef<HTMLDivElement>(null);
+  const layer = useRef<SVGGElement>(null);
   const near = useNear(ref, 900);
   const [faces, setFaces] = useState(0);
-  const size = picture.size;
+  const own = picture(figure.shot);
+  const size = own.size;
   const drawing = useMemo<Drawing | undefined>(
     () => (size && near ? core.figure({ figure, shot: size, first }) : undefined),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- faces: drawn again when a script's letters have arrived
@@ -42,41 +35,54 @@ export function FigureView({
     if (words) void fetchFaces(words).then((got) => got && setFaces((n) => n + 1));
   }, [words]);
   const frame = drawing?.frame ?? (size ? { x: 0, y: 0, ...size } : { x: 0, y: 0, w: 16, h: 9 });
+  // A small copy will do, unless a small part of the picture is shown large.
+  const pixels = useCallback(
+    (shot: string) => {
+      const p = picture(shot);
+      const small = shot !== figure.shot || (p.size && frame.w > p.size.w / 2);
+      return { href: small ? p.preview : p.whole, size: p.size };
+    },
+    [picture, figure.shot, frame.w],
+  );
+  useLayoutEffect(() => {
+    if (layer.current && drawing)
+      paint(
+        layer.current,
+        drawing.shapes.flatMap((s) => s.items),
+        pixels,
+      );
+  }, [drawing, pixels, own.preview, own.whole]);
   return (
     <div ref={ref} className="relative">
       <button
         type="button"
         onClick={onOpen}
-        disabled={!size || picture.error !== undefined}
+        disabled={!size || own.error !== undefined}
         aria-label={label}
         className="block w-full overflow-hidden border border-line bg-desk enabled:hover:border-action"
         style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: 420 }}
       >
         {near && size && (
-          <svg viewBox={`${frame.x} ${frame.y} ${frame.w} ${frame.h}`} className="block h-full w-full" aria-hidden>
-            <Shot picture={picture} size={size} small={frame.w > size.w / 2} />
-            {drawing && <Shapes shapes={drawing.shapes} />}
+          <svg
+            viewBox={`${frame.x} ${frame.y} ${frame.w} ${frame.h}`}
+            className="isolate block h-full w-full"
+            aria-hidden
+          >
+            <g ref={layer} />
           </svg>
         )}
-        {!size && !picture.error && <span className="text-soft">Reading {picture.name} …</span>}
+        {!size && !own.error && <span className="text-soft">Reading {own.name} …</span>}
       </button>
-      {picture.progress !== undefined && !picture.error && (
+      {own.progress !== undefined && !own.error && (
         <div
           role="progressbar"
-          aria-label={`Bringing in ${picture.name}`}
-          aria-valuenow={Math.round(picture.progress * 100)}
+          aria-label={`Bringing in ${own.name}`}
+          aria-valuenow={Math.round(own.progress * 100)}
           className="absolute inset-x-0 bottom-0 h-1.5 bg-desk"
         >
-          <div className="h-full bg-action" style={{ width: `${Math.max(4, picture.progress * 100)}%` }} />
+          <div className="h-full bg-action" style={{ width: `${Math.max(4, own.progress * 100)}%` }} />
         </div>
       )}
     </div>
-  );
-}
-
-/** The pixels: from memory while they are on their way, else small or whole from the server. */
-export function Shot({ picture, size, small }: { picture: Picture; size: Size; small: boolean }) {
-  return (
-    <image href={small ? picture.preview : picture.whole} width={size.w} height={size.h} preserveAspectRatio="none" />
   );
 }

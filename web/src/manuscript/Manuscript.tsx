@@ -52,6 +52,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   const filesFor = useRef<string | undefined>(undefined);
   const chooser = useRef<HTMLInputElement>(null);
   const rows = draft.steps();
+  const lasts = useMemo(() => core.lasts(rows.map((r) => r.content.figures)), [rows]);
   const bringIn = useBringIn(draft, uploads, () => unfolded?.step ?? writing);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
@@ -210,7 +211,17 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           row={open}
           figureID={unfolded.figure}
           picture={picture}
+          last={lasts[rows.indexOf(open)]}
           onChange={(label, content) => draft.write(open.id, label, content)}
+          onChangeAll={(label, contents) =>
+            draft.edit(
+              label,
+              rows.flatMap((r) => {
+                const content = contents.get(r.id);
+                return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
+              }),
+            )
+          }
           onUnfold={(step, figure) => setUnfolded({ step, figure })}
           onFold={() => {
             setUnfolded(undefined);
@@ -249,6 +260,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
                       row={row}
                       index={i}
                       count={rows.length}
+                      last={lasts[i] ?? 0}
                       actions={actions}
                       pictureOf={picture}
                       pictures={row.content.figures

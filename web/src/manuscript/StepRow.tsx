@@ -29,6 +29,8 @@ type Props = {
   row: Row;
   index: number;
   count: number;
+  /** The last number that markers reach before this step. */
+  last: number;
   actions: StepActions;
   pictureOf: (shot: string) => Picture;
   /** Changes when pictures of the step change. */
@@ -57,7 +59,8 @@ export const StepRow = memo(function StepRow(props: Props) {
 function WholeRow(props: Props) {
   const { row, index, count, actions, findings, theirs } = props;
   const sortable = useSortable({ id: row.id });
-  const tags = useMemo(() => core.tags(row.content.figures), [row.content.figures]);
+  const { last } = props;
+  const tags = useMemo(() => core.tags(row.content.figures, last), [row.content.figures, last]);
   const menu: Choice[] = [
     { label: "Add a step above", run: () => actions.insert(index) },
     { label: "Add a step below", run: () => actions.insert(index + 1) },
@@ -150,8 +153,8 @@ export function Margin({ finding, children }: { finding: Finding; children?: Rea
   );
 }
 
-function Figures({ row, index, count, actions, pictureOf }: Props) {
-  const firsts = useMemo(() => core.firsts(row.content.figures), [row.content.figures]);
+function Figures({ row, index, count, last, actions, pictureOf }: Props) {
+  const firsts = useMemo(() => core.firsts(row.content.figures, last), [row.content.figures, last]);
   return (
     <div className="space-y-2">
       {row.content.figures.map((f, i) => {
@@ -172,7 +175,7 @@ function Figures({ row, index, count, actions, pictureOf }: Props) {
           <div key={f.id} className="group relative">
             <FigureView
               figure={f}
-              picture={picture}
+              picture={pictureOf}
               first={firsts[i] ?? 1}
               label={`Mark up the ${name}`}
               onOpen={() => actions.unfold(row.id, f.id)}
@@ -290,7 +293,7 @@ function Conflict({
             <p>The step was deleted.</p>
           ) : (
             <>
-              <WordsView words={s.content.words} markers={core.tags(s.content.figures)} />
+              <WordsView words={s.content.words} markers={core.tags(s.content.figures, 0)} />
               <p className="mt-1 text-sm text-soft">
                 {s.content.figures.length === 1 ? "1 picture" : `${s.content.figures.length} pictures`},{" "}
                 {s.content.figures.reduce((n, f) => n + f.marks.length, 0)} marks

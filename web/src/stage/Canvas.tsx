@@ -1,27 +1,24 @@
 import { type PointerEvent, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import type { Rect } from "../api/client";
-import { type Pointer, type Size, stage, type View } from "../core/core";
-import { Shot } from "../manuscript/FigureView";
-import type { Picture } from "../manuscript/picture";
+import { type Pointer, stage, type View } from "../core/core";
+import { paint, type Pixels } from "./paint";
+import { type Zoom } from "./useZoom";
 
-const svg = (name: string) => document.createElementNS("http://www.w3.org/2000/svg", name);
-
-/** Draws the marks whose looks changed and leaves the others alone, so that a drag touches one element. */
-function useShapes(layer: RefObject<SVGGElement | null>, view: View) {
+/** Draws the pieces whose looks changed and leaves the others alone, so that a drag touches one element. */
+function useShapes(layer: RefObject<SVGGElement | null>, view: View, pixels: Pixels) {
   const drawn = useRef(new Map<string, SVGElement>());
   useLayoutEffect(() => {
     const root = layer.current;
     if (!root) return;
     for (const shape of view.shapes) {
-      const group = drawn.current.get(shape.mark) ?? svg("g");
-      drawn.current.set(shape.mark, group as SVGElement);
-      shape.paths.forEach((path, i) => {
-        const element = group.children[i] ?? group.appendChild(svg("path"));
-        element.setAttribute("d", path.d);
-        element.setAttribute("fill", path.fill);
-      });
-      while (group.children.length > shape.paths.length) group.lastChild?.remove();
+      let group = drawn.current.get(shape.mark);
+      if (!group) {
+        group = document.createElementNS("http://www.w3.org/2000/svg", "g");
+        drawn.current.set(shape.mark, group);
+      }
+      paint(group, shape.items, pixels);
     }
+    if (!view.listed && root.children.length === view.order.length) return;
     const live = new Set(view.order);
     for (const [mark, element] of drawn.current) {
       if (!live.has(mark)) {
@@ -33,61 +30,100 @@ function useShapes(layer: RefObject<SVGGElement | null>, view: View) {
       const element = drawn.current.get(mark);
       if (element && root.children[i] !== element) root.insertBefore(element, root.children[i] ?? null);
     });
-  }, [layer, view]);
+  }, [layer, view, pixels]);
 }
 
-type Props = { picture: Picture; size: Size; view: View; onView: (view: View) => void; label: string };
+type Props = {
+  view: View;
+  pixels: Pixels;
+  zoom: Zoom;
+  label: string;
+  onView: (view: View) => void;
+};
 
 /** The unfolded picture. Pointer events go to the core, which answers with what to draw. */
-export function Canvas({ picture, size, view, onView, label }: Props) {
+export function Canvas({ view, pixels, zoom, label, onView }: Props) {
   const root = useRef<SVGSVGElement>(null);
   const layer = useRef<SVGGElement>(null);
-  const latest = useRef<{ pointer?: Pointer; frame?: number; held: boolean }>({ held: false });
-  useShapes(layer, view);
+  const latest = useRef<{ pointer?: Pointer; frame?: number; held: boolean; pan?: PointerEvent }>({ held: false });
+  useShapes(layer, view, pixels);
   useEffect(() => () => cancelAnimationFrame(latest.current.frame ?? 0), []);
 
-  const shown = view.crop ? { x: 0, y: 0, ...size } : view.frame;
-  const pointerOf = (e: PointerEvent): Pointer => {
+  const shown = zoom.part;
+  const scaleOf = (box: DOMRect) => Math.min(box.width / shown.w, box.height / shown.h);
+  const pointerOf = (e: { clientX: number; clientY: number; shiftKey: boolean; altKey: boolean }): Pointer => {
     const box = root.current?.getBoundingClientRect() ?? new DOMRect();
-    const scale = Math.min(box.width / shown.w, box.height / shown.h);
+    const scale = scaleOf(box);
     const left = box.left + (box.width - shown.w * scale) / 2;
     const top = box.top + (box.height - shown.h * scale) / 2;
     const at = { x: shown.x + (e.clientX - left) / scale, y: shown.y + (e.clientY - top) / scale };
-    return { at, scale, shift: e.shiftKey };
+    return { at, scale, shift: e.shiftKey, alt: e.altKey };
   };
   const down = (e: PointerEvent) => {
-    if (e.button !== 0) return;
+    if (e.button !== 0 && e.button !== 1) return;
     (e.currentTarget as SVGSVGElement).focus({ preventScroll: true });
     root.current?.setPointerCapture(e.pointerId);
+    if (e.button === 1 || zoom.hand) {
+      e.preventDefault();
+      latest.current.pan = e;
+      return;
+    }
     latest.current.held = true;
     onView(stage.down(pointerOf(e)));
   };
   const move = (e: PointerEvent) => {
+    const from = latest.current.pan;
+    if (from) {
+      const scale = scaleOf(root.current?.getBoundingClientRect() ?? new DOMRect());
+      zoom.pan((from.clientX - e.clientX) / scale, (from.clientY - e.clientY) / scale);
+      latest.current.pan = e;
+      return;
+    }
     latest.current.pointer = pointerOf(e);
     latest.current.frame ??= requestAnimationFrame(() => {
       latest.current.frame = undefined;
       const p = latest.current.pointer;
       if (!p) return;
       if (latest.current.held) onView(stage.move(p));
-      else if (root.current) root.current.style.cursor = stage.cursor(p);
+      else if (root.current) root.current.style.cursor = zoom.hand ? "grab" : stage.cursor(p);
     });
   };
   const up = (e: PointerEvent) => {
+    latest.current.pan = undefined;
     if (!latest.current.held) return;
     latest.current.held = false;
     onView(stage.up(pointerOf(e)));
   };
 
+  // The wheel zooms with Ctrl, as pinching does, and moves a picture that is zoomed; else the page scrolls.
+  const wheel = useRef<(e: WheelEvent) => void>(undefined);
+  useLayoutEffect(() => {
+    wheel.current = (e) => {
+      const p = pointerOf(e);
+      if (e.ctrlKey || e.metaKey) zoom.by(Math.exp(-e.deltaY / 300), p.at);
+      else if (zoom.k > 1)
+        zoom.pan((e.shiftKey ? e.deltaY : e.deltaX) / p.scale, (e.shiftKey ? 0 : e.deltaY) / p.scale);
+      else return;
+      e.preventDefault();
+    };
+  });
+  useEffect(() => {
+    const svg = root.current;
+    const listen = (e: WheelEvent) => wheel.current?.(e);
+    svg?.addEventListener("wheel", listen, { passive: false });
+    return () => svg?.removeEventListener("wheel", listen);
+  }, []);
+
   const box = root.current?.getBoundingClientRect();
-  const pixel = box ? 1 / Math.min(box.width / shown.w, box.height / shown.h) : shown.w / 1040; // one screen pixel
-  const crop = view.crop;
-  const around = crop ?? view.around;
+  const pixel = box && box.width > 0 ? 1 / scaleOf(box) : shown.w / 1040; // one screen pixel
+  const { crop, sweep, trail } = view;
+  const frame = view.frame;
   return (
     <svg
       ref={root}
       viewBox={`${shown.x} ${shown.y} ${shown.w} ${shown.h}`}
-      style={{ aspectRatio: `${shown.w} / ${shown.h}` }}
-      className="block max-h-[calc(100dvh-9.5rem)] min-h-40 w-full touch-none border border-line bg-desk outline-offset-2 select-none"
+      style={{ aspectRatio: `${frame.w} / ${frame.h}` }}
+      className="isolate block max-h-[calc(100dvh-12.2rem)] min-h-40 w-full touch-none border border-line bg-desk outline-offset-2 select-none"
       role="application"
       tabIndex={0}
       aria-label={label}
@@ -96,17 +132,39 @@ export function Canvas({ picture, size, view, onView, label }: Props) {
       onPointerUp={up}
       onPointerCancel={up}
     >
-      <Shot picture={picture} size={size} small={false} />
       <g ref={layer} />
       {crop && (
         <path
           fill="#16272d"
           fillOpacity={0.55}
           fillRule="evenodd"
-          d={`M0 0H${size.w}V${size.h}H0ZM${crop.x} ${crop.y}V${crop.y + crop.h}H${crop.x + crop.w}V${crop.y}Z`}
+          d={`M${frame.x} ${frame.y}h${frame.w}v${frame.h}h${-frame.w}ZM${crop.x} ${crop.y}v${crop.h}h${crop.w}v${-crop.h}Z`}
         />
       )}
-      {around && <Outline {...around} pixel={pixel} />}
+      {sweep && <rect x={sweep.x} y={sweep.y} width={sweep.w} height={sweep.h} fill="#0b5f66" fillOpacity={0.14} />}
+      {trail && (
+        <polyline
+          points={trail.map((p) => `${p.x},${p.y}`).join(" ")}
+          fill="none"
+          stroke="#0b5f66"
+          strokeWidth={1.5 * pixel}
+        />
+      )}
+      {view.guides?.map((g) => (
+        <line
+          key={`${g.upright} ${g.at}`}
+          data-guide
+          x1={g.upright ? g.at : frame.x}
+          x2={g.upright ? g.at : frame.x + frame.w}
+          y1={g.upright ? frame.y : g.at}
+          y2={g.upright ? frame.y + frame.h : g.at}
+          stroke="#7b3fa0"
+          strokeWidth={1 * pixel}
+        />
+      ))}
+      {(crop ? [crop] : view.around).map((r, i) => (
+        <Outline key={i} {...r} pixel={pixel} />
+      ))}
       {view.grips.map((g) => (
         <rect
           key={g.name}
@@ -115,6 +173,7 @@ export function Canvas({ picture, size, view, onView, label }: Props) {
           y={g.at.y - 4.5 * pixel}
           width={9 * pixel}
           height={9 * pixel}
+          rx={["bend", "point", "lens", "zoom"].includes(g.name) ? 4.5 * pixel : 0}
           fill="#ffffff"
           stroke="#0b5f66"
           strokeWidth={2 * pixel}

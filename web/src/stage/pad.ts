@@ -1,19 +1,22 @@
 import { useEffect, useState } from "react";
 
-/** The pad mirrors the left hand's keys: twelve places, by physical position. Places without a tool stay empty. */
+/**
+ * The pad mirrors the left hand's keys: twelve places, by physical position. The first row points, the second says,
+ * the third treats the picture.
+ */
 export const pad = [
   ["KeyQ", "arrow", "Arrow"],
   ["KeyW", "box", "Box"],
-  null,
-  null,
+  ["KeyE", "ellipse", "Ellipse"],
+  ["KeyR", "line", "Line"],
   ["KeyA", "text", "Text"],
   ["KeyS", "marker", "Marker"],
-  null,
-  null,
-  null,
-  null,
+  ["KeyD", "note", "Note"],
+  ["KeyF", "pen", "Pen"],
+  ["KeyZ", "concealment", "Conceal"],
+  ["KeyX", "highlight", "Highlight"],
   ["KeyC", "crop", "Crop"],
-  null,
+  ["KeyV", "loupe", "Loupe"],
 ] as const;
 
 type Keyboard = { getLayoutMap(): Promise<Map<string, string>> };

@@ -11,13 +11,15 @@ const looks = {
 
 export function Button({
   look = "plain",
+  small = false,
   className = "",
   ...rest
-}: ComponentProps<"button"> & { look?: keyof typeof looks }) {
+}: ComponentProps<"button"> & { look?: keyof typeof looks; small?: boolean }) {
+  const room = small ? "px-2 py-0.5 text-left text-sm" : "px-3 py-1.5 whitespace-nowrap";
   return (
     <button
       type="button"
-      className={`inline-flex items-center gap-1.5 rounded px-3 py-1.5 whitespace-nowrap disabled:opacity-60 ${looks[look]} ${className}`}
+      className={`inline-flex items-center gap-1.5 rounded disabled:opacity-60 ${room} ${looks[look]} ${className}`}
       {...rest}
     />
   );

@@ -114,14 +114,14 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave }: Pr
           <button
             key={id}
             type="button"
-            title={`Refer to marker ${tag.number}`}
-            aria-label={`Refer to marker ${tag.number}`}
+            title={`Refer to marker ${tag.label}`}
+            aria-label={`Refer to marker ${tag.label}`}
             onMouseDown={(e) => e.preventDefault()}
             onClick={() => chain().command(insertMarker(id)).run()}
             className="ml-0.5 min-w-6 rounded px-1.5 text-sm font-bold"
             style={{ background: tag.ink, color: tag.on }}
           >
-            {tag.number}
+            {tag.label}
           </button>
         ))}
       </div>

@@ -45,7 +45,7 @@ function render(nodes: Node[] | undefined, markers: Tags): ReactNode[] {
         const tag = markers[n.attrs?.mark ?? ""];
         return (
           <span key={i} className="marker-ref" style={{ background: tag?.ink, color: tag?.on }}>
-            {tag?.number ?? "?"}
+            {tag?.label ?? "?"}
           </span>
         );
       }

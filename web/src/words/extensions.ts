@@ -57,7 +57,7 @@ const markerRef = (tags: MarkerTags) =>
         dom.dataset.mark = node.attrs.mark as string;
         const draw = () => {
           const tag = tags.get(node.attrs.mark as string);
-          dom.textContent = tag ? String(tag.number) : "?";
+          dom.textContent = tag ? tag.label : "?";
           dom.style.background = tag?.ink ?? "";
           dom.style.color = tag?.on ?? "";
         };

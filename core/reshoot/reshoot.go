@@ -1,0 +1,186 @@
+// Package reshoot moves the marks of a figure to where their targets are in a new shot of the same thing (rule
+// 20): by the names of elements where the captures know them, else by the targets' looks.
+package reshoot
+
+import (
+	"math"
+
+	"raconte/core/capture"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/sight"
+)
+
+// Sure says how sure it is that a target was found.
+type Sure string
+
+// A target is found, perhaps found, for a person to say, or lost.
+const (
+	Yes     Sure = "yes"
+	Perhaps Sure = "perhaps"
+	Lost    Sure = "lost"
+)
+
+// Target is where a mark is in the new shot; where its target is lost, as it was.
+type Target struct {
+	Mark   figure.Mark
+	Sure   Sure
+	Center scene.Point // of the target
+}
+
+// Side is one of the two shots.
+type Side struct {
+	Seen     *sight.Seen
+	Elements []capture.Element
+}
+
+// Scores of looks from which a target is found, or perhaps found; what is seen twice must stand out.
+const (
+	sureScore    = 0.72
+	perhapsScore = 0.58
+	standsOut    = 0.05
+)
+
+// move is a way from the old shot to the new.
+type move struct {
+	from, to scene.Point
+	scale    float64
+}
+
+// Marks finds the targets of marks, which are in places of the old shot, in the new one. Unit is that of the figure.
+func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
+	out := make([]Target, len(marks))
+	looks := make([][]sight.Found, len(marks))
+	var moves []move
+	at := make([]scene.Rect, len(marks))
+	for i, m := range marks {
+		out[i] = Target{Mark: m, Sure: Lost}
+		r, targeted := m.Target(unit)
+		if !targeted {
+			continue
+		}
+		at[i] = r
+		if mv, ok := byName(r, before.Elements, after.Elements); ok {
+			out[i] = settled(m, mv, Yes)
+			moves = append(moves, mv)
+			continue
+		}
+		looks[i] = after.Seen.Find(before.Seen, r, 22*unit)
+		if f := looks[i]; len(f) > 0 && f[0].Score >= sureScore && f[0].Score-f[0].Rival >= standsOut {
+			mv := move{r.Center(), f[0].Center, f[0].Scale}
+			out[i] = settled(m, mv, Yes)
+			moves = append(moves, mv)
+		}
+	}
+	// What looks like several places, or only somewhat like one, is where the others have moved.
+	for i, m := range marks {
+		if out[i].Sure == Yes {
+			continue
+		}
+		if looks[i] == nil && at[i].Empty() {
+			out[i] = along(m, unit, moves)
+			continue
+		}
+		out[i] = likeliest(m, at[i], looks[i], moves)
+	}
+	return out
+}
+
+func settled(m figure.Mark, mv move, sure Sure) Target {
+	m = m.Follows(mv.from, mv.to, mv.scale)
+	m.Lost = sure == Lost
+	return Target{m, sure, mv.to}
+}
+
+// likeliest chooses among places that a target may be in.
+func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move) Target {
+	lost := m
+	lost.Lost = true
+	best := Target{Mark: lost, Sure: Lost, Center: r.Center()}
+	near := math.Inf(1)
+	for _, f := range found {
+		if f.Score < perhapsScore || f.Score < found[0].Score-2*standsOut {
+			continue
+		}
+		sure := Perhaps
+		d := f.Center.Minus(r.Center()).Length()
+		if len(moves) > 0 {
+			p, scale := predicted(r.Center(), moves)
+			d = f.Center.Minus(p).Length()
+			if d < 10 && math.Abs(scale-f.Scale) < 0.05 && f.Score >= sureScore-0.06 {
+				sure = Yes
+			}
+		} else if f.Score < sureScore-0.06 && d > 3 {
+			continue // alone, and not much alike
+		}
+		if d < near {
+			near = d
+			best = settled(m, move{r.Center(), f.Center, f.Scale}, sure)
+		}
+	}
+	return best
+}
+
+// predicted is where a place would be if it went the way of the nearest of those that were found.
+func predicted(p scene.Point, moves []move) (scene.Point, float64) {
+	mv := nearest(p, moves)
+	return mv.to.Plus(p.Minus(mv.from).Times(mv.scale)), mv.scale
+}
+
+func nearest(p scene.Point, moves []move) move {
+	best := moves[0]
+	for _, mv := range moves {
+		if mv.from.Minus(p).Length() < best.from.Minus(p).Length() {
+			best = mv
+		}
+	}
+	return best
+}
+
+// along is a mark that is about no one place: it goes with the mark nearest to it.
+func along(m figure.Mark, unit float64, moves []move) Target {
+	c := m.Area(unit).Center()
+	if len(moves) == 0 {
+		return Target{m, Perhaps, c}
+	}
+	mv := nearest(c, moves)
+	to, _ := predicted(c, []move{mv})
+	return Target{m.ShiftedBy(to.Minus(c)), Yes, to}
+}
+
+// byName finds the element that a target is in the list of the new shot: the one of its name and role, where
+// there is one only.
+func byName(r scene.Rect, before, after []capture.Element) (move, bool) {
+	var own *capture.Element
+	for i, e := range before {
+		if e.Name == "" || !e.Rect.Contains(r.Center()) || e.Rect.W*e.Rect.H > 6*math.Max(r.W*r.H, 900) {
+			continue
+		}
+		if own == nil || e.Rect.W*e.Rect.H < own.Rect.W*own.Rect.H {
+			own = &before[i]
+		}
+	}
+	if own == nil {
+		return move{}, false
+	}
+	var there *capture.Element
+	for i, e := range after {
+		if e.Name == own.Name && e.Role == own.Role {
+			if there != nil {
+				return move{}, false
+			}
+			there = &after[i]
+		}
+	}
+	if there == nil || there.Rect.Empty() || own.Rect.Empty() {
+		return move{}, false
+	}
+	scale := there.Rect.H / own.Rect.H
+	corner := func(e scene.Rect) scene.Point { return scene.Point{X: e.X, Y: e.Y} }
+	// What is about a part of the element keeps its place in it.
+	to := corner(there.Rect).Plus(r.Center().Minus(corner(own.Rect)).Times(scale))
+	if math.Abs(r.Center().X-own.Rect.Center().X) < own.Rect.W/4 {
+		to.X = there.Rect.Center().X + (r.Center().X-own.Rect.Center().X)*scale
+	}
+	return move{r.Center(), to, scale}, true
+}

@@ -1,0 +1,71 @@
+package secrets
+
+import (
+	"strings"
+	"testing"
+
+	"raconte/core/capture"
+	"raconte/core/scene"
+	"raconte/core/sight"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// row sets words side by side, ten pixels a letter.
+func row(text string, y float64) []sight.Word {
+	var words []sight.Word
+	x := 100.0
+	for _, w := range strings.Fields(text) {
+		words = append(words, sight.Word{Text: w, Rect: scene.Rect{X: x, Y: y, W: float64(len(w)) * 10, H: 20}})
+		x += float64(len(w))*10 + 8
+	}
+	return words
+}
+
+func TestWhatIsSuggested(t *testing.T) {
+	for text, want := range map[string]string{
+		"Write to ines@pellworth.example today": EMail,
+		"Call +44 20 7946 0958 now":             Phone,
+		"(020) 7946 0958":                       Phone,
+		"Card 4111 1111 1111 1111":              Card,
+		"GB82 WEST 1234 5698 7654 32":           IBAN,
+		"key sk9A72bQx81LmZ04Tt5vWw3":           Token,
+		"Grower Vennaker Farm":                  Own + "vennaker farm",
+		"Lot 24-1187, Belle d'Ostrave":          "",
+		"12.03.2026 10:31":                      "",
+		"2026-11-25":                            "",
+		"4111 1111 1111 1112":                   "",
+		"GB82 WEST 1234 5698 7654 33":           "",
+		"Internationalisation-of-everything":    "",
+		"18 bins of 340 kg":                     "",
+	} {
+		found := Find(row(text, 50), nil, []string{"Vennaker Farm", " "})
+		if want == "" {
+			assert.Empty(t, found, text)
+			continue
+		}
+		require.Len(t, found, 1, text)
+		assert.Equal(t, want, found[0].Why, text)
+	}
+}
+
+func TestTheSuggestionCoversTheWordsAndNotTheRest(t *testing.T) {
+	words := row("Write to ines@pellworth.example today", 50)
+	r := Find(words, nil, nil)[0].Rect
+	assert.LessOrEqual(t, r.X, words[2].Rect.X)
+	assert.GreaterOrEqual(t, r.X+r.W, words[2].Rect.X+words[2].Rect.W)
+	assert.Less(t, r.X+r.W, words[3].Rect.X)
+	number := row("Card 4111 1111 1111 1111", 50)
+	r = Find(number, nil, nil)[0].Rect
+	assert.Less(t, r.X, number[1].Rect.X)
+	assert.Greater(t, r.X+r.W, number[4].Rect.X+number[4].Rect.W, "all four groups")
+	far := append(row("0100 200", 50), sight.Word{Text: "300", Rect: scene.Rect{X: 900, Y: 50, W: 30, H: 20}})
+	assert.Len(t, Find(far, nil, nil), 1, "what stands far off is not part of the number")
+}
+
+func TestPasswordFieldsAreSuggestedWithoutReading(t *testing.T) {
+	found := Find(nil, []capture.Element{{Name: "PIN", Role: "password", Rect: scene.Rect{X: 1, Y: 2, W: 3, H: 4}}, {Role: "button"}}, nil)
+	require.Len(t, found, 1)
+	assert.Equal(t, Suggestion{scene.Rect{X: 1, Y: 2, W: 3, H: 4}, Password}, found[0])
+}

@@ -1,0 +1,143 @@
+package picture
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"image"
+	"image/color/palette"
+	"image/draw"
+	"image/gif"
+	"image/jpeg"
+	"math"
+
+	"raconte/raster"
+
+	"codeberg.org/go-pdf/fpdf"
+	"github.com/HugoSmits86/nativewebp"
+	"github.com/soniakeys/quant/median"
+)
+
+// Types are the formats that a finished picture can be written in, with their media types.
+var Types = map[string]string{
+	"png": "image/png", "jpeg": "image/jpeg", "webp": "image/webp", "gif": "image/gif", "pdf": "application/pdf",
+}
+
+// As writes a picture in a format; quality, 1 to 100, is that of JPEG alone. WebP is lossless. What can't be
+// seen through in a format lies on white.
+func As(img *image.RGBA, format string, quality int) (File, error) {
+	var buf bytes.Buffer
+	var err error
+	switch format {
+	case "png":
+		err = raster.EncodePNG(&buf, img, raster.Small)
+	case "jpeg":
+		err = jpeg.Encode(&buf, onWhite(img), &jpeg.Options{Quality: quality})
+	case "webp":
+		err = nativewebp.Encode(&buf, img, nil)
+	case "gif":
+		err = gif.Encode(&buf, reduced(onWhite(img)), nil)
+	case "pdf":
+		err = writePDF(&buf, img)
+	default:
+		err = errors.New("the format is unknown")
+	}
+	if err != nil {
+		return File{}, fmt.Errorf("writing a finished picture as %s: %w", format, err)
+	}
+	return File{buf.Bytes(), Types[format]}, nil
+}
+
+func onWhite(img *image.RGBA) *image.RGBA {
+	if img.Opaque() {
+		return img
+	}
+	out := image.NewRGBA(img.Rect)
+	draw.Draw(out, out.Rect, image.White, image.Point{}, draw.Src)
+	draw.Draw(out, out.Rect, img, img.Rect.Min, draw.Over)
+	return out
+}
+
+// reduced is a picture in 256 colours: its own where it has no more, else those of a median cut.
+func reduced(img *image.RGBA) *image.Paletted {
+	colors := median.Quantizer(256).Palette(img).ColorPalette()
+	if len(colors) == 0 {
+		colors = palette.Plan9
+	}
+	out := image.NewPaletted(img.Rect, colors)
+	draw.Draw(out, out.Rect, img, img.Rect.Min, draw.Src)
+	return out
+}
+
+// dpi is how many pixels of a screenshot print on an inch, at most; larger ones are fitted to a page.
+const dpi = 96
+
+// writePDF puts a picture alone on a page of its own size, at most A4's.
+func writePDF(buf *bytes.Buffer, img *image.RGBA) error {
+	size := img.Rect.Size()
+	w, h := float64(size.X)*72/dpi, float64(size.Y)*72/dpi
+	if k := math.Min(1, math.Min(math.Max(842/w, 842/h), math.Min(1190/w, 1190/h))); k < 1 {
+		w, h = w*k, h*k
+	}
+	var png bytes.Buffer
+	if err := raster.EncodePNG(&png, onWhite(img), raster.Small); err != nil {
+		return err
+	}
+	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: w, Ht: h}})
+	doc.SetMargins(0, 0, 0)
+	doc.SetAutoPageBreak(false, 0)
+	doc.AddPage()
+	options := fpdf.ImageOptions{ImageType: "png"}
+	doc.RegisterImageOptionsReader("picture", options, &png)
+	doc.ImageOptions("picture", 0, 0, w, h, false, options, 0, "")
+	return doc.Output(buf)
+}
+
+// Fitted is the sharpest rendition of a picture that a receiving channel takes.
+type Fitted struct {
+	File
+	Share float64 // of the picture's full width
+}
+
+// ErrTooLarge says that no rendition that can still be read fits.
+var ErrTooLarge = errors.New("no rendition that can still be read is small enough")
+
+// shares are the widths that are tried, largest first.
+var shares = []float64{1, 0.85, 0.75, 0.66, 0.5, 0.4, 0.33, 0.25, 0.2}
+
+// Fit makes the sharpest rendition of at most so many bytes (rule 18): the largest scale at which one form
+// fits, and at that scale the form that loses least. draw gives the picture at a share of its full width.
+// least is the smallest share at which it can still be read.
+func Fit(drawAt func(share float64) *image.RGBA, most int, least float64) (Fitted, error) {
+	for _, share := range shares {
+		if share < least && share < 1 {
+			break
+		}
+		img := drawAt(share)
+		for _, form := range []func() (File, error){
+			func() (File, error) { return As(img, "png", 0) },
+			func() (File, error) { return fewColours(img) },
+			func() (File, error) { return As(img, "jpeg", 85) },
+			func() (File, error) { return As(img, "jpeg", 70) },
+		} {
+			file, err := form()
+			if err != nil {
+				return Fitted{}, err
+			}
+			if len(file.Data) <= most {
+				return Fitted{file, share}, nil
+			}
+		}
+	}
+	return Fitted{}, ErrTooLarge
+}
+
+// fewColours is a PNG in 256 colours.
+func fewColours(img *image.RGBA) (File, error) {
+	if !img.Opaque() {
+		return As(img, "png", 0)
+	}
+	few := image.NewRGBA(img.Rect)
+	draw.Draw(few, few.Rect, reduced(img), img.Rect.Min, draw.Src)
+	return As(few, "png", 0)
+}

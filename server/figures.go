@@ -1,0 +1,237 @@
+package server
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/figure"
+	"raconte/core/reshoot"
+	"raconte/core/scene"
+	"raconte/core/secrets"
+	"raconte/output/picture"
+	"raconte/pictures"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// FinishPicture answers with the finished picture of a figure that the caller has before them.
+func (s *Server) FinishPicture(c *gin.Context) {
+	var in api.FinishWanted
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Send a figure, the number of its first marker and a type.")
+		return
+	}
+	if err := in.Figure.Check(); err != nil {
+		problem(c, http.StatusBadRequest, sentence(err))
+		return
+	}
+	want := pictures.Wanted{Figure: in.Figure, First: in.First, Type: string(in.Type), Quality: 90}
+	if in.Quality != nil {
+		want.Quality = *in.Quality
+	}
+	if in.Most != nil {
+		want.Most = *in.Most
+	}
+	if picture.Types[want.Type] == "" || want.Quality < 1 || want.Quality > 100 || want.Most < 0 {
+		problem(c, http.StatusBadRequest, "The type is png, jpeg, webp, gif or pdf, and the quality 1 to 100.")
+		return
+	}
+	for _, shot := range in.Figure.Shots() {
+		if !s.seesShot(c, shot) {
+			return
+		}
+	}
+	file, width, letters, err := s.Pictures.Finish(c, want)
+	if errors.Is(err, picture.ErrTooLarge) {
+		problem(c, http.StatusUnprocessableEntity, fmt.Sprintf(
+			"The picture can't be made as small as %s and still be read. Crop it to what matters, or send a link.", bytesIn(want.Most)))
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("X-Picture-Width", strconv.Itoa(width))
+	c.Header("X-Picture-Share", strconv.FormatFloat(file.Share, 'f', 2, 64))
+	c.Header("X-Picture-Letters", strconv.FormatFloat(letters, 'f', 1, 64))
+	c.Data(http.StatusOK, file.Type, file.Data)
+}
+
+func bytesIn(n int) string {
+	if n >= 1_000_000 {
+		return fmt.Sprintf("%d MB", n/1_000_000)
+	}
+	return fmt.Sprintf("%d KB", n/1000)
+}
+
+// GetChanged answers with what differs from the shot before.
+func (s *Server) GetChanged(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	shot, err := s.Store.Shot(c, id)
+	rects := []scene.Rect{}
+	if err == nil {
+		var found []scene.Rect
+		found, err = s.Pictures.Changed(c, shot)
+		rects = append(rects, found...)
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, rects)
+}
+
+// GetSecrets answers with what in a shot should perhaps be concealed. Where its text was not read yet, that is
+// done now.
+func (s *Server) GetSecrets(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	shot, err := s.Store.Shot(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	read := shot.FoundText != nil
+	words := shot.Words
+	if !read && s.Reader.Languages() != "" {
+		if words, err = s.read(c, shot); err != nil {
+			s.Log.Warn("reading a shot for suggestions", "shot", id, "error", err)
+		}
+		read = err == nil
+	}
+	own, err := s.Store.SecretWords(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	found := secrets.Find(words, shot.About.Elements, own)
+	if found == nil {
+		found = []secrets.Suggestion{}
+	}
+	c.JSON(http.StatusOK, api.Secrets{Read: read, Found: found})
+}
+
+// GetSecretWords answers with the team's own words to conceal.
+func (s *Server) GetSecretWords(c *gin.Context) {
+	words, err := s.Store.SecretWords(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, words)
+}
+
+// PutSecretWords replaces them.
+func (s *Server) PutSecretWords(c *gin.Context) {
+	var in []string
+	if err := c.ShouldBindJSON(&in); err != nil || len(in) > 500 {
+		problem(c, http.StatusBadRequest, "Send at most 500 words.")
+		return
+	}
+	var words []string
+	for _, word := range in {
+		word = strings.TrimSpace(word)
+		if len([]rune(word)) > 200 {
+			problem(c, http.StatusBadRequest, "A word has at most 200 characters. Nothing was changed.")
+			return
+		}
+		if word != "" && !slices.Contains(words, word) {
+			words = append(words, word)
+		}
+	}
+	if err := s.Store.SetSecretWords(c, words); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.GetSecretWords(c)
+}
+
+// ListStyles answers with the team's named styles.
+func (s *Server) ListStyles(c *gin.Context) {
+	all, err := s.Store.Styles(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := make([]api.NamedStyle, 0, len(all))
+	for _, n := range all {
+		out = append(out, styleAnswer(n))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// AddStyle names a style.
+func (s *Server) AddStyle(c *gin.Context) {
+	var in api.AddStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Send a name, a kind of mark and a style.")
+		return
+	}
+	name, kind := strings.TrimSpace(in.Name), figure.Kind(in.Kind)
+	if n := len([]rune(name)); n < 1 || n > 100 || !slices.Contains(figure.Kinds, kind) || in.Style.Check() != nil {
+		problem(c, http.StatusBadRequest, "Give the style a name of 1 to 100 characters, and a kind and looks that marks can have.")
+		return
+	}
+	made, err := s.Store.AddStyle(c, name, kind, in.Style, accountOf(c).ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, styleAnswer(made))
+}
+
+// DeleteStyle forgets a named style.
+func (s *Server) DeleteStyle(c *gin.Context, id string) {
+	if err := s.Store.DeleteStyle(c, id); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func styleAnswer(n store.NamedStyle) api.NamedStyle {
+	return api.NamedStyle{Id: n.ID, Name: n.Name, Kind: string(n.Kind), Style: n.Style}
+}
+
+// FindTargets answers with where the targets of marks are in another shot.
+func (s *Server) FindTargets(c *gin.Context, id string) {
+	var in api.TargetsWanted
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Name the shot that the marks are on, and the marks.")
+		return
+	}
+	if err := (figure.Figure{ID: "marks", Shot: "marks", Marks: in.Marks}).Check(); err != nil {
+		problem(c, http.StatusBadRequest, sentence(err))
+		return
+	}
+	if !s.seesShot(c, id) || !s.seesShot(c, in.From) {
+		return
+	}
+	before, err := s.Store.Shot(c, in.From)
+	var after store.Shot
+	if err == nil {
+		after, err = s.Store.Shot(c, id)
+	}
+	var found []reshoot.Target
+	if err == nil {
+		found, err = s.Pictures.Targets(c, in.Marks, before, after)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := make([]api.Target, 0, len(found))
+	for _, t := range found {
+		out = append(out, api.Target{Mark: t.Mark.ID, Sure: api.TargetSure(t.Sure), Points: t.Mark.Points})
+	}
+	c.JSON(http.StatusOK, out)
+}

@@ -1,0 +1,76 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"raconte/core/figure"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// NamedStyle is a look of marks that the team shares.
+type NamedStyle struct {
+	ID     string
+	Name   string
+	Kind   figure.Kind
+	Style  figure.Style `gorm:"serializer:json"`
+	MadeBy string
+	MadeAt time.Time
+}
+
+// TableName is that of the migrations.
+func (NamedStyle) TableName() string { return "styles" }
+
+// Styles are all named styles, by kind and name.
+func (s *Store) Styles(ctx context.Context) ([]NamedStyle, error) {
+	var all []NamedStyle
+	err := s.db.WithContext(ctx).Order("kind, name").Find(&all).Error
+	return all, err
+}
+
+// AddStyle names a style; one of the same name and kind is replaced.
+func (s *Store) AddStyle(ctx context.Context, name string, kind figure.Kind, style figure.Style, by string) (NamedStyle, error) {
+	n := NamedStyle{ID: uuid.NewString(), Name: name, Kind: kind, Style: style, MadeBy: by, MadeAt: s.now()}
+	db := s.db.WithContext(ctx)
+	err := db.Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"style", "made_by", "made_at"})}).Create(&n).Error
+	if err != nil {
+		return n, err
+	}
+	var kept NamedStyle
+	err = db.Where("kind = ? AND name = ?", kind, name).Take(&kept).Error
+	return kept, found(err)
+}
+
+// DeleteStyle forgets a named style.
+func (s *Store) DeleteStyle(ctx context.Context, id string) error {
+	res := s.db.WithContext(ctx).Where("id = ?", id).Delete(&NamedStyle{})
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+// SecretWords are the team's own words to conceal, in order.
+func (s *Store) SecretWords(ctx context.Context) ([]string, error) {
+	words := []string{}
+	err := s.db.WithContext(ctx).Table("secret_words").Order("word").Pluck("word", &words).Error
+	return words, err
+}
+
+// SetSecretWords replaces them.
+func (s *Store) SetSecretWords(ctx context.Context, words []string) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("DELETE FROM secret_words").Error; err != nil {
+			return err
+		}
+		for _, word := range words {
+			if err := tx.Exec("INSERT IGNORE INTO secret_words (word) VALUES (?)", word).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}

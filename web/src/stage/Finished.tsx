@@ -1,0 +1,105 @@
+import { useEffect, useState } from "react";
+import type { Figure } from "../api/client";
+import { Button, useNotice } from "../ui/controls";
+import { copyFinished, endings, finish, sizeOf } from "./finished";
+import { NumberField, Pick } from "./Strip";
+
+const limits = { "0": "Full size", "200000": "At most 200 KB", "1000000": "At most 1 MB", "10000000": "At most 10 MB" };
+const types = { png: "PNG", jpeg: "JPEG", webp: "WebP", gif: "GIF", pdf: "PDF" };
+
+/** Takes the finished picture out: copied, saved, printed, or dragged. */
+export function Finished({ figure, first, name }: { figure: Figure; first: number; name: string }) {
+  const notice = useNotice();
+  const [type, setType] = useState<keyof typeof types>("png");
+  const [quality, setQuality] = useState(90);
+  const [most, setMost] = useState("0");
+  const [ready, setReady] = useState<{ of: Figure; url: string; name: string }>();
+  const [busy, setBusy] = useState(false);
+  const base = name.replace(/\.[a-z]{3,4}$/i, "") || "picture";
+  useEffect(() => () => void (ready && URL.revokeObjectURL(ready.url)), [ready]);
+
+  const make = async () => {
+    setBusy(true);
+    try {
+      return await finish(figure, first, { type, quality, ...(most !== "0" && { most: Number(most) }) });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+      return undefined;
+    } finally {
+      setBusy(false);
+    }
+  };
+  const save = async () => {
+    const made = await make();
+    if (!made) return;
+    const file = `${base}.${endings[made.blob.type] ?? "png"}`;
+    const url = URL.createObjectURL(made.blob);
+    const link = Object.assign(document.createElement("a"), { href: url, download: file });
+    link.click();
+    setReady({ of: figure, url, name: file });
+    const letters = made.letters > 0 ? ` Its usual text is ${made.letters.toFixed(0)} pixels high.` : "";
+    const share = made.share < 1 ? `, ${Math.round(made.share * 100)} % of its width` : "";
+    notice({ text: `${file}: ${sizeOf(made.blob.size)}, ${made.width} pixels wide${share}.${letters}` });
+  };
+  const print = async () => {
+    setBusy(true);
+    try {
+      const { blob } = await finish(figure, first, { type: "png" });
+      const frame = document.createElement("iframe");
+      frame.className = "fixed size-0";
+      const url = URL.createObjectURL(blob);
+      document.body.append(frame);
+      const page = frame.contentDocument as Document;
+      const image = page.createElement("img");
+      image.style.maxWidth = "100%";
+      image.alt = figure.alt;
+      image.src = url;
+      await image.decode();
+      page.body.append(image);
+      frame.contentWindow?.addEventListener("afterprint", () => {
+        frame.remove();
+        URL.revokeObjectURL(url);
+      });
+      frame.contentWindow?.print();
+    } catch (e) {
+      notice({ text: `The picture was not printed: ${(e as Error).message}` });
+    } finally {
+      setBusy(false);
+    }
+  };
+  const fresh = ready?.of === figure ? ready : undefined;
+  return (
+    <section aria-label="Finished picture" className="space-y-2">
+      <h2 className="text-sm text-soft">Finished picture</h2>
+      <div className="flex flex-wrap gap-1">
+        <Button small onClick={() => void copyFinished(figure, first, (text) => notice({ text }))}>
+          Copy
+        </Button>
+        <Button small disabled={busy} onClick={() => void save()}>
+          Save
+        </Button>
+        <Button small disabled={busy} onClick={() => void print()}>
+          Print
+        </Button>
+      </div>
+      <div className="flex flex-wrap gap-1">
+        {most === "0" && <Pick label="Format" value={type} options={types} onPick={(t) => setType(t as typeof type)} />}
+        <Pick label="Size" value={most} options={limits} onPick={setMost} />
+        {most === "0" && type === "jpeg" && (
+          <NumberField label="Quality" value={quality} min={1} max={100} onChange={setQuality} />
+        )}
+      </div>
+      {fresh && (
+        <a
+          href={fresh.url}
+          download={fresh.name}
+          draggable
+          onDragStart={(e) => e.dataTransfer.setData("DownloadURL", `image/png:${fresh.name}:${fresh.url}`)}
+          className="block truncate rounded border border-dashed border-soft px-2 py-1 text-sm"
+        >
+          {fresh.name}: drag it where it belongs
+        </a>
+      )}
+    </section>
+  );
+}

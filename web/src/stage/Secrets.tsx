@@ -1,0 +1,165 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect, type Figure, type Mark, type Rect, type StepContent } from "../api/client";
+import { stage, type View } from "../core/core";
+import type { Row } from "../manuscript/model";
+import { Button, useNotice } from "../ui/controls";
+
+const covers = (m: Mark, r: Rect) => {
+  if (m.kind !== "concealment") return false;
+  const [a, b] = m.points;
+  if (!a || !b) return false;
+  const [x0, x1] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
+  const [y0, y1] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
+  const cx = r.x + r.w / 2;
+  const cy = r.y + r.h / 2;
+  return cx >= x0 && cx <= x1 && cy >= y0 && cy <= y1;
+};
+
+const corners = (r: Rect) => [
+  { x: r.x, y: r.y },
+  { x: r.x + r.w, y: r.y + r.h },
+];
+
+/** Suggests what to conceal; says plainly that it can miss. */
+export function Secrets(props: {
+  figure: Figure;
+  rows: Row[];
+  onTake: (view: View, label?: string) => void;
+  onChangeAll?: (label: string, contents: Map<string, StepContent>) => void;
+}) {
+  const { figure, rows, onTake, onChangeAll } = props;
+  const notice = useNotice();
+  const [asked, setAsked] = useState("");
+  const [dismissed, setDismissed] = useState<string[]>([]);
+  const [searching, setSearching] = useState(false);
+  const query = useQuery({
+    queryKey: ["secrets", figure.shot],
+    enabled: asked === figure.shot,
+    queryFn: () => expect(api.GET("/api/shots/{shot}/secrets", { params: { path: { shot: figure.shot } } })),
+  });
+  const key = (r: Rect) => `${figure.shot} ${Math.round(r.x)} ${Math.round(r.y)}`;
+  const open = (query.data?.found ?? []).filter(
+    (s) => !dismissed.includes(key(s.rect)) && !figure.marks.some((m) => covers(m, s.rect)),
+  );
+  const conceal = (rects: Rect[]) => {
+    for (const r of rects) onTake(stage.put({ kind: "concealment", points: corners(r) }), "Conceal what was suggested");
+  };
+  const concealed = figure.marks.filter((m) => m.kind === "concealment");
+  // The same things, found by their looks, are concealed in the document's other pictures too.
+  const everywhere = async () => {
+    setSearching(true);
+    const contents = new Map<string, StepContent>();
+    let count = 0;
+    try {
+      for (const r of rows) {
+        const figures: Figure[] = [];
+        for (const f of r.content.figures) {
+          if (f.id === figure.id) {
+            figures.push(f);
+            continue;
+          }
+          const found = await expect(
+            api.POST("/api/shots/{shot}/targets", {
+              params: { path: { shot: f.shot } },
+              body: { from: figure.shot, marks: concealed },
+            }),
+          );
+          const fresh = found.flatMap((t) => {
+            const mark = concealed.find((m) => m.id === t.mark);
+            const [a, b] = t.points;
+            if (t.sure === "lost" || !mark || !a || !b) return [];
+            const rect = {
+              x: Math.min(a.x, b.x),
+              y: Math.min(a.y, b.y),
+              w: Math.abs(b.x - a.x),
+              h: Math.abs(b.y - a.y),
+            };
+            if (f.marks.some((m) => covers(m, rect))) return [];
+            return [{ ...mark, id: crypto.randomUUID(), points: t.points, lost: undefined } as Mark];
+          });
+          count += fresh.length;
+          figures.push(fresh.length > 0 ? { ...f, marks: [...f.marks, ...fresh] } : f);
+        }
+        if (figures.some((f, i) => f !== r.content.figures[i])) contents.set(r.id, { ...r.content, figures });
+      }
+      if (contents.size > 0) onChangeAll?.("Conceal the same in other pictures", contents);
+      notice({
+        text:
+          count === 0
+            ? "Nothing like it was found in the other pictures. Look them over all the same."
+            : `Concealed ${count === 1 ? "1 place" : `${count} places`} in other pictures. Look them over: some may have been missed.`,
+      });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+    setSearching(false);
+  };
+  return (
+    <section aria-label="Conceal" className="space-y-2">
+      <h2 className="text-sm text-soft">Conceal</h2>
+      {asked !== figure.shot ? (
+        <Button small onClick={() => setAsked(figure.shot)}>
+          Suggest what to conceal
+        </Button>
+      ) : query.isPending ? (
+        <p className="text-sm">Reading the picture …</p>
+      ) : query.error ? (
+        <p className="text-sm text-mustfix">{query.error.message}</p>
+      ) : (
+        <>
+          {!query.data.read && (
+            <p className="text-sm">The text in the picture can’t be read here, so only known fields are suggested.</p>
+          )}
+          {open.length === 0 ? (
+            <p className="text-sm">Nothing more to suggest. Look for yourself: suggestions can miss.</p>
+          ) : (
+            <>
+              <p className="text-sm">Conceal these? Suggestions can miss: look for yourself, too.</p>
+              <ul aria-label="Suggestions" className="space-y-1">
+                {open.map((s) => (
+                  <li key={key(s.rect)} className="rounded border border-line bg-paper p-1.5 text-sm">
+                    {s.why}
+                    <Glimpse shot={figure.shot} rect={s.rect} />
+                    <span className="mt-1 flex gap-1">
+                      <Button small onClick={() => conceal([s.rect])}>
+                        Conceal
+                      </Button>
+                      <Button small onClick={() => setDismissed([...dismissed, key(s.rect)])}>
+                        Leave
+                      </Button>
+                    </span>
+                  </li>
+                ))}
+              </ul>
+              {open.length > 1 && (
+                <Button small onClick={() => conceal(open.map((s) => s.rect))}>
+                  Conceal all {open.length}
+                </Button>
+              )}
+            </>
+          )}
+        </>
+      )}
+      {onChangeAll && concealed.length > 0 && rows.length > 1 && (
+        <Button small disabled={searching} onClick={() => void everywhere()}>
+          {searching ? "Looking …" : "Conceal the same in the other pictures"}
+        </Button>
+      )}
+    </section>
+  );
+}
+
+/** The suggested part, so that a person sees what is meant. */
+function Glimpse({ shot, rect }: { shot: string; rect: Rect }) {
+  const room = 4;
+  return (
+    <svg
+      aria-hidden
+      viewBox={`${rect.x - room} ${rect.y - room} ${rect.w + 2 * room} ${rect.h + 2 * room}`}
+      className="mt-1 h-7 w-full bg-desk"
+    >
+      <image href={`/api/shots/${shot}`} />
+    </svg>
+  );
+}

@@ -1,0 +1,114 @@
+import { useLayoutEffect } from "react";
+import type { Mark } from "../api/client";
+import { stage, type View } from "../core/core";
+import { same } from "../manuscript/model";
+import { pad } from "./pad";
+import type { Zoom } from "./useZoom";
+
+export const clip = "application/x.raconte.marks+json";
+
+const typing = (target: EventTarget | null) =>
+  (target as HTMLElement | null)?.matches?.("input:not([type=checkbox]), textarea, select, [contenteditable=true]") ??
+  false;
+
+const arrows: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** The keys of the stage, and its part of the clipboard. */
+export function useKeys(props: {
+  view: View | undefined;
+  zoom: Zoom;
+  take: (view: View, label?: string) => void;
+  onFold: () => void;
+  /** Copies the finished picture: what copying does while no mark is chosen. */
+  onCopyPicture: () => void;
+  write: () => void;
+}) {
+  const { view, zoom, take, onFold, onCopyPicture, write } = props;
+  // Before the picture is seen, so that no key pressed on seeing it is lost.
+  useLayoutEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      if (e.key === "Escape" && typing(target)) {
+        target.blur();
+        if (view?.typing) take(stage.done());
+        return;
+      }
+      const onStage = target.closest("[role=application]") !== null || target === document.body;
+      if (typing(target)) return;
+      if (e.ctrlKey || e.metaKey) {
+        const letter = e.key.toLowerCase();
+        if (letter === "a" && onStage) take(stage.selectAll());
+        else if (letter === "d" && onStage && view?.chosen.length) take(stage.duplicate(), "Duplicate a mark");
+        else if (letter === "g" && onStage && view?.chosen.length) take(stage.group(!e.shiftKey), "Group marks");
+        else return;
+        e.preventDefault();
+        return;
+      }
+      const arrow = arrows[e.key];
+      const tool = pad.find((p) => p[0] === e.code);
+      if (e.key === " " && onStage) zoom.setHand(true);
+      else if (tool && !e.altKey) take(stage.choose(tool[1], e.shiftKey));
+      else if (e.key === "Escape") {
+        const v = stage.cancel();
+        if (view && same([v.tool, v.chosen, v.frame], [view.tool, view.chosen, view.frame]) && !v.tool && !view.sweep)
+          onFold();
+        else take(v);
+      } else if (arrow && onStage) {
+        const by = e.shiftKey ? 10 : 1;
+        take(stage.nudge({ x: arrow[0] * by, y: arrow[1] * by }, e.altKey), "Nudge a mark");
+      } else if ((e.key === "Delete" || e.key === "Backspace") && onStage) take(stage.remove(), "Delete a mark");
+      else if (e.key === "Enter" && onStage && view?.tool) take(stage.place());
+      else if (e.key === "Enter" && onStage && view?.selected) write();
+      else if (onStage && (e.key === "+" || e.key === "=")) zoom.by(1.4);
+      else if (onStage && e.key === "-") zoom.by(1 / 1.4);
+      else if (onStage && e.key === "0") zoom.fit();
+      else if (onStage && e.key === "1") zoom.to(oneToOne(view));
+      else if (onStage && e.key === "]") take(stage.raise(e.shiftKey ? 1000 : 1), "Bring a mark forward");
+      else if (onStage && e.key === "[") take(stage.raise(e.shiftKey ? -1000 : -1), "Send a mark back");
+      else return;
+      e.preventDefault();
+    };
+    const release = (e: KeyboardEvent) => e.key === " " && zoom.setHand(false);
+    const copy = (e: ClipboardEvent) => {
+      if (typing(e.target) || !e.clipboardData || (getSelection()?.toString() ?? "") !== "") return;
+      const marks = stage.copied();
+      e.preventDefault();
+      if (marks.length === 0) {
+        if (e.type === "copy") onCopyPicture();
+        return;
+      }
+      e.clipboardData.setData(clip, JSON.stringify(marks));
+      if (e.type === "cut") take(stage.remove(), "Cut a mark");
+    };
+    const paste = (e: ClipboardEvent) => {
+      const text = typing(e.target) ? "" : e.clipboardData?.getData(clip);
+      if (!text) return;
+      e.preventDefault();
+      take(stage.paste(JSON.parse(text) as Mark[]), "Paste a mark");
+    };
+    addEventListener("keydown", key);
+    addEventListener("keyup", release);
+    addEventListener("copy", copy);
+    addEventListener("cut", copy);
+    addEventListener("paste", paste);
+    return () => {
+      removeEventListener("keydown", key);
+      removeEventListener("keyup", release);
+      removeEventListener("copy", copy);
+      removeEventListener("cut", copy);
+      removeEventListener("paste", paste);
+    };
+  }, [take, onFold, onCopyPicture, view, zoom, write]);
+}
+
+/** How many times larger than fitted a picture is when one of its pixels is one of the screen. */
+export function oneToOne(view: View | undefined): number {
+  const box = document.querySelector("[role=application]")?.getBoundingClientRect();
+  if (!view || !box || box.width === 0) return 1;
+  return 1 / (Math.min(box.width / view.frame.w, box.height / view.frame.h) * devicePixelRatio);
+}

@@ -1,0 +1,53 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { type About, api, expect, type Rect, type Taken } from "../api/client";
+import { type Size, stage, type View } from "../core/core";
+import type { Picture } from "../manuscript/picture";
+
+/** What is known of a shot's capture; undefined while it is on its way or where nothing is. */
+export function useTaken(shot: string | undefined, picture: Picture | undefined): Taken | undefined {
+  return useQuery({
+    queryKey: ["shot", shot],
+    enabled: shot !== undefined && picture?.progress === undefined && picture?.size !== undefined,
+    queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: shot ?? "" } } })),
+    staleTime: 60_000,
+  }).data;
+}
+
+const widest = 1920; // pixels across that inks and edges are looked for in
+
+/** Gives the stage the picture's pixels, when the browser has time, and the elements that its capture knows. */
+export function useGround(
+  picture: Picture | undefined,
+  size: Size | undefined,
+  about: About | undefined,
+  open: string,
+  show: (view: View) => void,
+) {
+  const address = picture?.whole;
+  const known = JSON.stringify((about?.elements ?? []).map((e) => e.rect).filter(Boolean));
+  const w = size?.w;
+  const h = size?.h;
+  useEffect(() => {
+    if (!address || !w || !h || !open) return;
+    let gone = false;
+    const look = async () => {
+      const image = new Image();
+      image.src = address;
+      await image.decode();
+      const scale = Math.min(1, widest / w);
+      const canvas = new OffscreenCanvas(Math.max(1, Math.round(w * scale)), Math.max(1, Math.round(h * scale)));
+      const on = canvas.getContext("2d", { willReadFrequently: true });
+      if (gone || !on) return;
+      on.drawImage(image, 0, 0, canvas.width, canvas.height);
+      const pixels = on.getImageData(0, 0, canvas.width, canvas.height);
+      show(stage.ground(pixels, canvas.width / w, JSON.parse(known) as Rect[]));
+    };
+    // Without the pixels inks stay as they are and nothing snaps to the picture: no reason to say so.
+    const wait = requestIdleCallback(() => void look().catch(() => undefined), { timeout: 800 });
+    return () => {
+      gone = true;
+      cancelIdleCallback(wait);
+    };
+  }, [address, w, h, known, open, show]);
+}
