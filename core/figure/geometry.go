@@ -42,7 +42,7 @@ func (f Figure) Geometry(shot Size) Geometry {
 		g.back = g.to.Inverse()
 	}
 	cut := f.cut(sheet)
-	g.gap = 14 * Unit(cut)
+	g.gap = math.Round(14 * Unit(cut)) // in whole pixels, so that the parts stay sharp
 	g.folds = tidied(f.Folds, cut)
 	g.whole = g.to == scene.Same && len(g.folds) == 0
 	a := g.fold(scene.Point{X: cut.X, Y: cut.Y})

@@ -70,7 +70,7 @@ func TestAFoldTakesItsBandOutAndLeavesASeam(t *testing.T) {
 	f := Figure{Shot: "s", View: View{Folds: []Fold{{From: 300, To: 500}}}}
 	g := f.Geometry(shot)
 	gap := 900 - 200 - g.Frame.H
-	assert.InDelta(t, -14*Unit(scene.Rect{W: 1600}), gap, 1e-9)
+	assert.InDelta(t, -23, gap, 1e-9)
 	assert.Equal(t, p(40, 100), g.Show(p(40, 100)))
 	assert.InDelta(t, 600-200-gap, g.Show(p(40, 600)).Y, 1e-9)
 	pictures := f.pictures(g)

@@ -63,7 +63,14 @@ type Mark = {
   text?: string;
   turn?: number;
 };
-export type StepSpec = { words?: string; content?: unknown[]; picture?: Buffer; marks?: Mark[]; crop?: object };
+export type StepSpec = {
+  words?: string;
+  content?: unknown[];
+  picture?: Buffer;
+  marks?: Mark[];
+  crop?: object;
+  figure?: object;
+};
 
 const paragraph = (content: unknown[]) => ({ type: "doc", content: [{ type: "paragraph", content }] });
 
@@ -83,7 +90,7 @@ export async function makeDocument(api: APIRequestContext, title: string, steps:
       expect(kept.ok(), await kept.text()).toBe(true);
       const id = randomUUID();
       figures.push(id);
-      figure.push({ id, shot, alt: "", marks: s.marks ?? [], ...(s.crop && { crop: s.crop }) });
+      figure.push({ id, shot, alt: "", marks: s.marks ?? [], ...(s.crop && { crop: s.crop }), ...s.figure });
     }
     const content = s.content ?? (s.words ? [{ type: "text", text: s.words }] : []);
     body.steps.push({

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/draw"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -38,7 +39,9 @@ func job(t *testing.T, n int, text string) pdf.Job {
 	pages, err := output.Pages(d, map[string]figure.Size{"s": {W: 1600, H: 900}}, output.Edition{Layout: page.FourSteps, State: "Draft", Address: "http://127.0.0.1:1/d/d"})
 	require.NoError(t, err)
 	return pdf.Job{Pages: pages, Title: d.Title, Made: time.Unix(1_800_000_000, 0), Picture: func(_ context.Context, _ string, width int) (picture.File, error) {
-		return picture.Encode(image.NewRGBA(image.Rect(0, 0, width, width*9/16)), "image/jpeg", raster.Quick)
+		img := image.NewRGBA(image.Rect(0, 0, width, width*9/16))
+		draw.Draw(img, img.Rect, image.White, image.Point{}, draw.Src)
+		return picture.Encode(img, "image/jpeg", raster.Quick)
 	}}
 }
 

@@ -123,12 +123,14 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
             step={20}
             onChange={(m) => look({ margin: { top: m, right: m, bottom: m, left: m } }, "Add a margin")}
           />
-          <div role="group" aria-label="Room to write at one side" className="flex gap-1">
+          <div role="group" aria-label="Room to write at one side" className="flex flex-wrap gap-1">
+            <span className="w-full text-sm text-soft">Room to write</span>
             {(["top", "right", "bottom", "left"] as const).map((side) => (
               <Button
                 key={side}
                 small
-                title={`Room to write: ${side}`}
+                aria-label={`Room to write: ${side}`}
+                className="capitalize"
                 onClick={() =>
                   look(
                     {
@@ -141,7 +143,7 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
                   )
                 }
               >
-                + {side}
+                {side}
               </Button>
             ))}
           </div>
