@@ -6,6 +6,7 @@ import { api, expect, mayEdit, Problem } from "./api/client";
 import { Capture } from "./capture/Capture";
 import { ContactSheet } from "./capture/ContactSheet";
 import { Finder } from "./capture/Finder";
+import { Picture } from "./capture/Picture";
 import { ShotStage } from "./capture/ShotStage";
 import { loadCore } from "./core/core";
 import { Follow } from "./follow/Follow";
@@ -44,6 +45,7 @@ function App() {
         {edits && <Route path="/capture" element={<Capture account={account} />} />}
         {edits && <Route path="/capture/shots" element={<Finder account={account} />} />}
         {edits && <Route path="/capture/:id" element={<ContactSheet account={account} />} />}
+        {edits && <Route path="/picture" element={<Picture account={account} />} />}
         {edits && <Route path="/shot/:id" element={<ShotStage account={account} />} />}
         {edits && <Route path="/setup" element={<Setup account={account} />} />}
         {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}

@@ -5,6 +5,9 @@ import type { Edit, StepState } from "../manuscript/model";
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
 // reload, a crash or a lost network loses nothing.
 
+/** A shot that is marked without a document, and all that can be undone and done again. */
+export type MarkedShot = { figure: Figure; past: Figure[]; future: Figure[] };
+
 export type Pending = { id: string; base: number; state: StepState };
 export type DraftRecord = { pending: Pending[]; title?: { base: number; text: string }; position: number };
 export type UploadRecord = { shot: string; document: string; name: string; blob: Blob; error?: string };
@@ -29,7 +32,7 @@ interface Kept extends DBSchema {
   edits: { key: [string, number]; value: Edit };
   uploads: { key: string; value: UploadRecord; indexes: { document: string } };
   shots: { key: number; value: ShotRecord };
-  figures: { key: string; value: Figure }; // of shots that are marked without a document, by the shot's id
+  figures: { key: string; value: MarkedShot }; // of shots that are marked without a document, by the shot's id
 }
 
 const db = openDB<Kept>("raconte", 2, {
@@ -100,7 +103,7 @@ export const storage = {
   async figure(shot: string) {
     return (await db).get("figures", shot);
   },
-  async saveFigure(shot: string, figure: Figure) {
-    await (await db).put("figures", figure, shot);
+  async saveFigure(shot: string, marked: MarkedShot) {
+    await (await db).put("figures", marked, shot);
   },
 };

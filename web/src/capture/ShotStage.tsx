@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Account, api, expect, type Figure, type StepContent, type Taken } from "../api/client";
 import { storage } from "../api/storage";
@@ -7,34 +7,46 @@ import { core, loadCore } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
+import { joins } from "../stage/useStage";
 import { Blank, Button, useNotice } from "../ui/controls";
 import { PlaceDialog } from "./PlaceDialog";
 import { shots } from "../shots/shots";
+import { useShots } from "../shots/use";
+import { usePictureOpens } from "./Picture";
 
 /** One shot on the stage, with no document. Its marks are kept in this browser until it is placed. */
 export function ShotStage({ account }: { account: Account }) {
   const { id = "" } = useParams();
+  const local = useShots().get(id);
+  const [ready, setReady] = useState(false);
+  useEffect(() => void loadCore().then(() => setReady(true)), []);
+  usePictureOpens();
   const query = useQuery({
     queryKey: ["shot", id],
-    queryFn: async () => {
-      await loadCore();
-      return expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: id } } }));
-    },
+    enabled: !local || local.taken !== undefined,
+    queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: id } } })),
     // Just taken, it may still be on its way.
     retry: 5,
     retryDelay: 600,
   });
+  // Just pasted, it is shown from this browser before it has gone up.
+  const here = useMemo(
+    () =>
+      local && local.width > 0 && !local.taken && { ...local, bytes: 0, place: 0, verdict: "" as const, uneven: false },
+    [local],
+  );
+  const shot = query.data ?? (here || undefined);
   return (
     <>
-      {query.data ? (
-        <OneShot key={id} account={account} shot={query.data} />
+      {shot && ready ? (
+        <OneShot key={id} account={account} shot={shot as Taken} blob={local?.blob} />
       ) : (
         <>
           <TopBar account={account}>
             <Places account={account} />
           </TopBar>
           <Blank title={query.error ? "This shot can’t be opened" : "One moment…"}>
-            {query.error?.message ?? "It may still be on its way to the server."}
+            {local?.error ?? query.error?.message ?? "It may still be on its way to the server."}
           </Blank>
         </>
       )}
@@ -42,29 +54,42 @@ export function ShotStage({ account }: { account: Account }) {
   );
 }
 
-function OneShot({ account, shot }: { account: Account; shot: Taken }) {
+/** Milliseconds within which changes of one kind are undone in one go. */
+const together = 2000;
+
+function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?: Blob }) {
   const navigate = useNavigate();
   const notice = useNotice();
   const [content, setContent] = useState<StepContent>();
   const [asking, setAsking] = useState(false);
-  const past = useRef<StepContent[]>([]);
-  const future = useRef<StepContent[]>([]);
+  const past = useRef<Figure[]>([]);
+  const future = useRef<Figure[]>([]);
+  // From this browser while it is not on the server, and for as long as it is open: it does not blink.
+  const [own] = useState(() => blob && URL.createObjectURL(blob));
+  useEffect(() => () => void (own && URL.revokeObjectURL(own)), [own]);
+  const last = useRef({ label: "", at: 0 });
+  const made = useRef(false);
   useEffect(() => {
+    if (made.current) return;
+    made.current = true;
     void (async () => {
       const size = { w: shot.width, h: shot.height };
       const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as StepContent;
       const kept = await storage.figure(shot.id);
-      setContent({ words: made.words, figures: kept ? [kept] : made.figures });
+      past.current = kept?.past ?? [];
+      future.current = kept?.future ?? [];
+      setContent({ words: made.words, figures: kept ? [kept.figure] : made.figures });
     })();
   }, [shot]);
-  const show = (next: StepContent) => {
-    setContent(next);
-    void storage.saveFigure(shot.id, next.figures[0] as Figure);
+  const show = (figure: Figure) => {
+    setContent((c) => c && { ...c, figures: [figure] });
+    void storage.saveFigure(shot.id, { figure, past: past.current, future: future.current });
   };
-  const travel = (from: StepContent[], to: StepContent[]) => {
+  const travel = (from: Figure[], to: Figure[]) => {
     const next = from.pop();
-    if (!next || !content) return;
-    to.push(content);
+    const now = content?.figures[0];
+    if (!next || !now) return;
+    to.push(now);
     show(next);
   };
   const latest = useRef(travel);
@@ -102,6 +127,19 @@ function OneShot({ account, shot }: { account: Account; shot: Taken }) {
   };
   const row: Row | undefined = content && { id: "shot", order: "", removed: false, content };
   const item = { ...shot, taken: shot };
+  const picture = useCallback(
+    (id: string) => {
+      const mine = id === shot.id ? own : undefined;
+      return {
+        name: shot.name,
+        ...(id === shot.id && { size: { w: shot.width, h: shot.height } }),
+        preview: mine ?? `/api/shots/${id}/preview`,
+        whole: mine ?? `/api/shots/${id}`,
+        ...(shot.bytes === 0 && { progress: 0.5 }),
+      };
+    },
+    [shot, own],
+  );
   return (
     <>
       <TopBar account={account}>
@@ -124,16 +162,14 @@ function OneShot({ account, shot }: { account: Account; shot: Taken }) {
           rows={[row]}
           row={row}
           figureID={row.content.figures[0]?.id ?? ""}
-          picture={() => ({
-            name: shot.name,
-            size: { w: shot.width, h: shot.height },
-            preview: `/api/shots/${shot.id}/preview`,
-            whole: `/api/shots/${shot.id}`,
-          })}
-          onChange={(_, next) => {
-            past.current.push(row.content);
+          picture={picture}
+          onChange={(label, next) => {
+            const now = Date.now();
+            if (!joins(label) || last.current.label !== label || now - last.current.at > together)
+              past.current.push(row.content.figures[0] as Figure);
+            last.current = { label, at: now };
             future.current = [];
-            show(next);
+            show(next.figures[0] as Figure);
           }}
           onUnfold={() => undefined}
           onFold={() => void navigate(-1)}

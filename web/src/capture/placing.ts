@@ -18,7 +18,7 @@ export async function stepsOf(items: Item[]): Promise<StepContent[]> {
       figures: await Promise.all(
         figures.map(async (f) => {
           const marked = await storage.figure(f.shot);
-          return marked ? { ...marked, id: f.id } : inked(f, items.find((i) => i.id === f.shot)?.width ?? 1);
+          return marked ? { ...marked.figure, id: f.id } : inked(f, items.find((i) => i.id === f.shot)?.width ?? 1);
         }),
       ),
     })),

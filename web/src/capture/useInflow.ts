@@ -5,7 +5,7 @@ import { useNotice } from "../ui/controls";
 import { shots } from "../shots/shots";
 import { studio } from "./studio";
 
-const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
+export const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
 
 /** Takes pictures from files in natural order. */
 export async function bringFiles(files: File[]) {
@@ -20,15 +20,16 @@ export async function bringFiles(files: File[]) {
   return { taken: pictures.length, left: files.length - pictures.length };
 }
 
-async function bring(blob: Blob, source: "file" | "clipboard", taken: Date, name?: string) {
+/** Takes a picture from the clipboard or a file into the session. */
+export async function bring(blob: Blob, source: "file" | "clipboard", taken: Date, name?: string) {
   const about = { taken: taken.toISOString(), source };
   try {
     const small = await studio("thumb", { blob });
     const parts = source === "clipboard" ? await studio("monitors", { blob }) : [];
-    await shots.add({ blob, ...small, about, name, parts: parts.length > 1 ? parts : undefined });
+    return await shots.add({ blob, ...small, about, name, parts: parts.length > 1 ? parts : undefined });
   } catch {
     // The browser can't show it (TIFF, or broken): the server reads more kinds and says what is wrong.
-    await shots.add({ blob, thumb: new Blob(), width: 0, height: 0, about, name });
+    return shots.add({ blob, thumb: new Blob(), width: 0, height: 0, about, name });
   }
 }
 
@@ -48,7 +49,11 @@ export function useInflow(away = false) {
       if (files.length === 0) return;
       e.preventDefault();
       // Several in a row stay in order.
-      for (const f of files) queue = queue.then(() => loadCore()).then(() => bring(f, "clipboard", new Date()));
+      for (const f of files)
+        queue = queue
+          .then(() => loadCore())
+          .then(() => bring(f, "clipboard", new Date()))
+          .then(() => undefined);
       tell();
     };
     const over = (e: DragEvent) => {

@@ -9,6 +9,7 @@ import type { Item } from "../shots/shots";
 import { core } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
+import { joins } from "../stage/useStage";
 import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
 import type { Draft } from "./draft";
 import { emptyContent, type Row, type Status } from "./model";
@@ -212,7 +213,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           figureID={unfolded.figure}
           picture={picture}
           last={lasts[rows.indexOf(open)]}
-          onChange={(label, content) => draft.write(open.id, label, content)}
+          onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
           onChangeAll={(label, contents) =>
             draft.edit(
               label,

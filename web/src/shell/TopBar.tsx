@@ -63,6 +63,7 @@ export function Places({ account }: { account: Account }) {
     ...(mayEdit(account)
       ? [
           { to: "/capture", name: "Capture" },
+          { to: "/picture", name: "Picture" },
           { to: "/setup", name: "Setup" },
         ]
       : []),

@@ -146,6 +146,7 @@ export function Stage(props: Props) {
             <span className="text-sm text-soft">{view.selected.kind === "marker" ? "What it marks" : "Words"}</span>
             <textarea
               ref={editor}
+              data-words
               rows={view.selected.kind === "marker" ? 1 : 3}
               value={view.selected.text ?? ""}
               placeholder="Type the words"

@@ -11,10 +11,14 @@ export async function finish(
   first: number,
   how: { type: Type; quality?: number; most?: number },
 ): Promise<FinishedPicture> {
-  const { data, error, response } = await api.POST("/api/finished", {
-    body: { figure, first, ...how },
-    parseAs: "blob",
-  });
+  const ask = () => api.POST("/api/finished", { body: { figure, first, ...how }, parseAs: "blob" });
+  let answer = await ask();
+  // A shot that was just pasted may still be on its way.
+  for (let i = 0; answer.response.status === 404 && i < 20; i++) {
+    await new Promise((done) => setTimeout(done, 250));
+    answer = await ask();
+  }
+  const { data, error, response } = answer;
   if (!data) throw new Problem(response.status, (error as { message?: string } | undefined)?.message ?? "");
   const number = (name: string) => Number(response.headers.get(name) ?? 0);
   return {

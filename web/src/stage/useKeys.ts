@@ -75,7 +75,15 @@ export function useKeys(props: {
     };
     const release = (e: KeyboardEvent) => e.key === " " && zoom.setHand(false);
     const copy = (e: ClipboardEvent) => {
-      if (typing(e.target) || !e.clipboardData || (getSelection()?.toString() ?? "") !== "") return;
+      if (!e.clipboardData || (getSelection()?.toString() ?? "") !== "") return;
+      // With no words chosen, copying while words are written copies the finished picture.
+      const words = e.target instanceof HTMLTextAreaElement && e.target.dataset.words !== undefined;
+      if (words && e.type === "copy" && e.target.selectionStart === e.target.selectionEnd) {
+        e.preventDefault();
+        onCopyPicture();
+        return;
+      }
+      if (typing(e.target)) return;
       const marks = stage.copied();
       e.preventDefault();
       if (marks.length === 0) {

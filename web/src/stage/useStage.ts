@@ -9,6 +9,12 @@ const painted = new WeakSet<View>();
 /** Says that a view's shapes are on the page. */
 export const wasPainted = (view: View) => void painted.add(view);
 
+/** Changes that are undone in one go where they follow each other at once, as letters typed do. */
+export const joins = (label: string) =>
+  ["Write in a picture", "Describe a picture", "Nudge a mark", "Change the tone", "Straighten a picture"].includes(
+    label,
+  );
+
 const drawn = (f: Figure | undefined) => f && { ...f, alt: "" };
 
 /** The core's stage with one figure open, and its view. A finished change is handed on. */

@@ -1,0 +1,69 @@
+import { useEffect } from "react";
+import { useNavigate } from "react-router";
+import type { Account } from "../api/client";
+import { loadCore } from "../core/core";
+import { Places, TopBar } from "../shell/TopBar";
+import { ChooseFiles, useNotice } from "../ui/controls";
+import { bring, isPicture } from "./useInflow";
+
+/** A picture that is pasted or dropped opens on the stage at once. */
+export function usePictureOpens() {
+  const navigate = useNavigate();
+  const notice = useNotice();
+  const open = async (file: File | undefined, source: "file" | "clipboard") => {
+    if (!file) return;
+    if (!isPicture(file)) {
+      notice({ text: `${file.name} is no picture. Nothing was changed.` });
+      return;
+    }
+    await loadCore();
+    const item = await bring(file, source, new Date(), source === "file" ? file.name : undefined);
+    await navigate(`/shot/${item.id}`);
+  };
+  useEffect(() => {
+    const paste = (e: ClipboardEvent) => {
+      const file = [...(e.clipboardData?.files ?? [])].find(isPicture);
+      if (!file) return;
+      e.preventDefault();
+      void open(file, "clipboard");
+    };
+    const over = (e: DragEvent) => e.dataTransfer?.types.includes("Files") && e.preventDefault();
+    const drop = (e: DragEvent) => {
+      const file = e.dataTransfer?.files[0];
+      if (!file) return;
+      e.preventDefault();
+      void open(file, "file");
+    };
+    addEventListener("paste", paste);
+    addEventListener("dragover", over);
+    addEventListener("drop", drop);
+    return () => {
+      removeEventListener("paste", paste);
+      removeEventListener("dragover", over);
+      removeEventListener("drop", drop);
+    };
+  });
+  return open;
+}
+
+/** Just this picture: marked, copied, and on to the next, with no document. */
+export function Picture({ account }: { account: Account }) {
+  const open = usePictureOpens();
+  useEffect(() => void loadCore(), []);
+  return (
+    <>
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="mx-auto max-w-xl px-4 pt-28">
+        <h1 className="mb-2 text-2xl font-bold">Just one picture</h1>
+        <p className="mb-2">
+          Copy a screen and paste it here. It opens to be marked at once: a key of the pad, a drag, the words. Copy puts
+          the finished picture on the clipboard.
+        </p>
+        <p className="mb-5 text-soft">Paste the next one straight over it. Each stays among your shots.</p>
+        <ChooseFiles label="Choose a file" accept="image/*" onFiles={([file]) => void open(file, "file")} />
+      </main>
+    </>
+  );
+}
