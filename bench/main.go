@@ -36,11 +36,16 @@ const out = "bench/out"
 
 func main() {
 	fonts.Register()
+	if len(os.Args) > 1 && os.Args[1] == "reshoot" {
+		reanchor()
+		return
+	}
 	must(os.MkdirAll(out, 0o755))
 	flatten()
 	compare()
 	stitch()
 	encode()
+	reanchor()
 	print120()
 }
 

@@ -4,6 +4,7 @@ package reshoot
 
 import (
 	"math"
+	"sync"
 
 	"raconte/core/capture"
 	"raconte/core/figure"
@@ -34,11 +35,16 @@ type Side struct {
 	Elements []capture.Element
 }
 
-// Scores of looks from which a target is found, or perhaps found; what is seen twice must stand out.
+// Scores of looks from which a target is found, or perhaps found, and by how much it must stand out from what is
+// seen elsewhere.
 const (
-	sureScore    = 0.72
-	perhapsScore = 0.58
-	standsOut    = 0.05
+	sureOwn    = 0.72 // of the target itself
+	sureFar    = 0.74 // of what is around it
+	agreedOwn  = 0.66 // where it lies where the others have gone
+	agreedNear = 0.5
+	perhapsOwn = 0.78
+	perhapsFar = 0.62
+	standsOut  = 0.03
 )
 
 // move is a way from the old shot to the new.
@@ -50,9 +56,9 @@ type move struct {
 // Marks finds the targets of marks, which are in places of the old shot, in the new one. Unit is that of the figure.
 func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 	out := make([]Target, len(marks))
-	looks := make([][]sight.Found, len(marks))
-	var moves []move
 	at := make([]scene.Rect, len(marks))
+	var moves []move
+	var unnamed []scene.Rect
 	for i, m := range marks {
 		out[i] = Target{Mark: m, Sure: Lost}
 		r, targeted := m.Target(unit)
@@ -63,27 +69,55 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 		if mv, ok := byName(r, before.Elements, after.Elements); ok {
 			out[i] = settled(m, mv, Yes)
 			moves = append(moves, mv)
-			continue
+		} else {
+			unnamed = append(unnamed, r)
 		}
-		looks[i] = after.Seen.Find(before.Seen, r, 22*unit)
-		if f := looks[i]; len(f) > 0 && f[0].Score >= sureScore && f[0].Score-f[0].Rival >= standsOut {
-			mv := move{r.Center(), f[0].Center, f[0].Scale}
+	}
+	// A program is shown anew at one scale.
+	scale := 1.0
+	if len(moves) > 0 {
+		scale = moves[0].scale
+	} else if len(unnamed) > 0 {
+		scale = after.Seen.ScaleOf(before.Seen, before.Seen.Busiest(unnamed, 4))
+	}
+	looks := lookedFor(out, at, scale, before, after)
+	for i, m := range marks {
+		f := looks[i]
+		if len(f) > 0 && f[0].Own >= sureOwn && f[0].Far >= sureFar && (len(f) == 1 || f[0].Score()-f[1].Score() >= standsOut) {
+			mv := move{at[i].Center(), f[0].Center, scale}
 			out[i] = settled(m, mv, Yes)
 			moves = append(moves, mv)
 		}
 	}
 	// What looks like several places, or only somewhat like one, is where the others have moved.
 	for i, m := range marks {
-		if out[i].Sure == Yes {
-			continue
-		}
-		if looks[i] == nil && at[i].Empty() {
+		switch {
+		case out[i].Sure == Yes:
+		case at[i].Empty():
 			out[i] = along(m, unit, moves)
-			continue
+		default:
+			out[i] = likeliest(m, at[i], looks[i], moves, scale)
 		}
-		out[i] = likeliest(m, at[i], looks[i], moves)
 	}
 	return out
+}
+
+// lookedFor are the places that each target may be in, of those that are not settled; two are looked for at a time.
+func lookedFor(targets []Target, at []scene.Rect, scale float64, before, after Side) [][]sight.Found {
+	looks := make([][]sight.Found, len(targets))
+	after.Seen.Prepare(scale)
+	var group sync.WaitGroup
+	for half := range 2 {
+		group.Go(func() {
+			for i := half; i < len(targets); i += 2 {
+				if targets[i].Sure != Yes && !at[i].Empty() {
+					looks[i] = after.Seen.Find(before.Seen, at[i], scale)
+				}
+			}
+		})
+	}
+	group.Wait()
+	return looks
 }
 
 func settled(m figure.Mark, mv move, sure Sure) Target {
@@ -92,33 +126,30 @@ func settled(m figure.Mark, mv move, sure Sure) Target {
 	return Target{m, sure, mv.to}
 }
 
-// likeliest chooses among places that a target may be in.
-func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move) Target {
+// likeliest chooses among places that a target may be in: one that lies where the others have gone, if it is
+// alike at all, else the most alike.
+func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, scale float64) Target {
 	lost := m
 	lost.Lost = true
-	best := Target{Mark: lost, Sure: Lost, Center: r.Center()}
-	near := math.Inf(1)
-	for _, f := range found {
-		if f.Score < perhapsScore || f.Score < found[0].Score-2*standsOut {
-			continue
-		}
-		sure := Perhaps
-		d := f.Center.Minus(r.Center()).Length()
+	best, sure, reason := -1, Lost, math.Inf(1)
+	for i, f := range found {
+		to := r.Center() // alone, a target is most likely where it was
 		if len(moves) > 0 {
-			p, scale := predicted(r.Center(), moves)
-			d = f.Center.Minus(p).Length()
-			if d < 10 && math.Abs(scale-f.Scale) < 0.05 && f.Score >= sureScore-0.06 {
-				sure = Yes
-			}
-		} else if f.Score < sureScore-0.06 && d > 3 {
-			continue // alone, and not much alike
+			to, _ = predicted(r.Center(), moves)
 		}
-		if d < near {
-			near = d
-			best = settled(m, move{r.Center(), f.Center, f.Scale}, sure)
+		d := f.Center.Minus(to).Length()
+		agrees := d < 10 && (len(moves) > 0 || scale == 1)
+		switch {
+		case agrees && f.Own >= agreedOwn && f.Near >= agreedNear:
+			return settled(m, move{r.Center(), f.Center, scale}, Yes)
+		case f.Own >= perhapsOwn && f.Far >= perhapsFar && f.Score() >= found[0].Score()-standsOut && d < reason:
+			best, sure, reason = i, Perhaps, d
 		}
 	}
-	return best
+	if best < 0 {
+		return Target{Mark: lost, Sure: Lost, Center: r.Center()}
+	}
+	return settled(m, move{r.Center(), found[best].Center, scale}, sure)
 }
 
 // predicted is where a place would be if it went the way of the nearest of those that were found.

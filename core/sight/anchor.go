@@ -12,11 +12,13 @@ import (
 // Seen is a shot prepared for finding things in it by their looks: by where its lightness jumps, which stays when
 // a program changes its colours.
 type Seen struct {
-	light       plane // luma, 0 to 1
+	light       plane // luma, 0 to 1, with a border all around, so that what lies at the side is found
 	fine        plane // edges in full size
+	soft        plane // edges, softened: letters drawn anew at another size do not meet pixel by pixel
 	half        plane
 	coarse      plane // edges at a quarter of the size
 	sums, sums2 []float64
+	smaller     map[float64]*Seen
 }
 
 // plane is a picture of one number a pixel.
@@ -28,13 +30,57 @@ type plane struct {
 const coarseness = 4
 
 // Look prepares a shot.
-func Look(img *image.RGBA) *Seen {
-	s := &Seen{light: luma(img)}
+func Look(img *image.RGBA) *Seen { return seen(bordered(luma(img))) }
+
+// border is how many pixels are added on each side.
+const border = 64
+
+// bordered is a plane with its outermost pixels repeated around it.
+func bordered(p plane) plane {
+	out := plane{p.w + 2*border, p.h + 2*border, make([]float32, (p.w+2*border)*(p.h+2*border))}
+	for y := range out.h {
+		row, from := out.v[y*out.w:][:out.w], p.v[min(max(y-border, 0), p.h-1)*p.w:][:p.w]
+		copy(row[border:], from)
+		for x := range border {
+			row[x], row[out.w-1-x] = from[0], from[p.w-1]
+		}
+	}
+	return out
+}
+
+// inside is the part of the plane that is no border.
+func (p plane) inside() plane {
+	w, h := p.w-2*border, p.h-2*border
+	out := plane{w, h, make([]float32, 0, w*h)}
+	for y := range h {
+		out.v = append(out.v, p.v[(y+border)*p.w+border:][:w]...)
+	}
+	return out
+}
+
+func seen(light plane) *Seen {
+	s := &Seen{light: light, smaller: map[float64]*Seen{}}
 	s.fine = edges(s.light)
+	s.soft = softened(s.fine)
 	s.half = shrunk(s.fine, 2)
 	s.coarse = shrunk(s.half, coarseness/2)
 	s.sums, s.sums2 = integrals(s.coarse)
 	return s
+}
+
+// Prepare makes the shot ready to be looked in at a scale, by several at once.
+func (s *Seen) Prepare(k float64) { s.at(1 / k) }
+
+// at is the shot at a smaller size; it is made once.
+func (s *Seen) at(k float64) *Seen {
+	if k >= 1 {
+		return s
+	}
+	if s.smaller[k] == nil {
+		p := s.light.inside()
+		s.smaller[k] = seen(bordered(p.scaled(image.Rect(0, 0, p.w, p.h), k)))
+	}
+	return s.smaller[k]
 }
 
 func luma(img *image.RGBA) plane {
@@ -179,133 +225,190 @@ func correlation(dot, sum, squares float64, t template) float64 {
 	return dot / (math.Sqrt(spread) * t.norm)
 }
 
-// place is where something may be: its top left corner in pixels, at a scale.
+// place is where something may be: its top left corner in pixels.
 type place struct {
 	x, y  int
-	k     float64
 	score float64
 }
 
 // Scales at which a program may be shown anew: as it is, and larger or smaller by the steps that systems offer.
 var scales = []float64{1, 1.25, 1.5, 0.8, 2.0 / 3}
 
-// Found is where a thing is in another shot.
+// Found is where a thing may be in another shot.
 type Found struct {
 	Center scene.Point // of the thing
-	Scale  float64
-	Score  float64 // of its own looks: 1 where they are alike
-	Rival  float64 // the score of the next best place elsewhere
+	Own    float64     // how alike it is itself: 1 where nothing differs
+	Near   float64     // how alike it is with what is right around it
+	Far    float64     // and with what is farther around it
 }
 
-// Find looks for a part of one shot in another by its looks, at several scales. Around is how much of what
-// surrounds it helps to find it. None are found where the part has no looks of its own, as an empty area.
-func (s *Seen) Find(from *Seen, part scene.Rect, around float64) []Found {
-	whole := scene.Rect{W: float64(from.light.w), H: float64(from.light.h)}
-	own := part.Intersect(whole)
-	wide := part.Grow(around).Intersect(whole)
-	if own.W < 6 || own.H < 6 {
+// Score weighs how alike a place is. What is around tells one button from the next better than the button does.
+func (f Found) Score() float64 { return 0.4*f.Own + 0.2*f.Near + 0.4*f.Far }
+
+// ScaleOf is the scale at which another shot shows the same things: that at which the given parts are found best.
+func (s *Seen) ScaleOf(from *Seen, parts []scene.Rect) float64 {
+	best, most := 1.0, 0.0
+	for i, k := range scales {
+		if i == 1 && most > 0.3*float64(len(parts)) {
+			break // found as they are: no other scale is needed
+		}
+		s.at(1 / k)
+		scores := make([]float64, len(parts))
+		halves(len(parts), func(from0, to int) {
+			for j := from0; j < to; j++ {
+				if found := s.Find(from, parts[j], k); len(found) > 0 {
+					scores[j] = math.Max(0, found[0].Score()-0.4)
+				}
+			}
+		})
+		sum := 0.0
+		for _, score := range scores {
+			sum += score
+		}
+		// Scales that are not 1 have to earn it.
+		if k != 1 && sum < 0.28*float64(len(parts)) {
+			continue
+		}
+		if sum > most {
+			best, most = k, sum
+		}
+	}
+	return best
+}
+
+// Busiest are the parts that have most to tell them by, at most n of them.
+func (s *Seen) Busiest(parts []scene.Rect, n int) []scene.Rect {
+	busy := func(r scene.Rect) float64 {
+		sum := 0.0
+		q := pixelRect(s.capped(r)).Add(image.Pt(border, border)).Intersect(image.Rect(0, 0, s.fine.w, s.fine.h))
+		for y := q.Min.Y; y < q.Max.Y; y++ {
+			for _, v := range s.fine.v[y*s.fine.w+q.Min.X:][:q.Dx()] {
+				sum += float64(v)
+			}
+		}
+		return sum
+	}
+	out := slices.Clone(parts)
+	slices.SortStableFunc(out, func(a, b scene.Rect) int { return int(busy(b) - busy(a)) })
+	return out[:min(n, len(out))]
+}
+
+// The most of a thing that is looked at to find it, in pixels.
+const (
+	mostWide = 300.0
+	mostHigh = 160.0
+)
+
+// capped is a part that is small enough to look for: of a large one, the corner where most programs say what it is.
+func (s *Seen) capped(r scene.Rect) scene.Rect {
+	return scene.Rect{X: r.X, Y: r.Y, W: math.Min(r.W, mostWide), H: math.Min(r.H, mostHigh)}
+}
+
+// Find looks for a part of one shot in another by its looks, at one scale, best first. None are found where the
+// part has no looks of its own, as an empty area. The larger of the two is made smaller: what was drawn large and
+// made smaller looks like what was drawn small, and not the other way about.
+func (s *Seen) Find(from *Seen, part scene.Rect, k float64) []Found {
+	found := s.at(1/k).find(from, part, math.Min(1, k))
+	for i := range found {
+		found[i].Center = found[i].Center.Times(math.Max(1, k))
+	}
+	return found
+}
+
+func (s *Seen) find(from *Seen, part scene.Rect, k float64) []Found {
+	whole := scene.Rect{W: float64(from.light.w - 2*border), H: float64(from.light.h - 2*border)}
+	target := part.Intersect(whole)
+	if target.W < 4 || target.H < 4 {
 		return nil
 	}
-	context, inner := pixelRect(wide), pixelRect(own)
-	var all []place
-	for _, k := range scales {
-		light := from.light.scaled(context, k)
-		e := edges(light)
-		t := templateOf(e)
-		if t.energy < 0.004 || t.w < 16 || t.h < 12 || t.w > s.fine.w || t.h > s.fine.h {
-			continue
-		}
-		all = append(all, s.refine(s.candidates(templateOf(shrunk(e, coarseness)), k), e, t)...)
+	own := s.capped(target)
+	near, far := own.Grow(18).Intersect(whole), own.Grow(60).Intersect(whole)
+	light := from.light.scaled(pixelRect(near).Add(image.Pt(border, border)), k)
+	e := edges(light)
+	t := templateOf(e)
+	if t.energy < 0.003 || t.w < 12 || t.h < 8 || t.w > s.fine.w || t.h > s.fine.h {
+		return nil
 	}
-	slices.SortFunc(all, func(a, b place) int {
-		switch {
-		case a.score > b.score:
-			return -1
-		case a.score < b.score:
-			return 1
-		}
-		return 0
-	})
+	inner := newLook(from, own, k)
+	wide := newLook(from, far, k)
 	var found []Found
-	for _, p := range all {
-		x, y := float64(p.x)+(own.Center().X-wide.X)*p.k, float64(p.y)+(own.Center().Y-wide.Y)*p.k
-		near := slices.ContainsFunc(found, func(f Found) bool {
-			return math.Abs(f.Center.X-x) < 12 && math.Abs(f.Center.Y-y) < 12
-		})
-		if near || len(found) > 5 {
-			continue
+	for _, p := range s.refine(s.candidates(templateOf(shrunk(e, coarseness))), e, t) {
+		at := func(r scene.Rect) (int, int) {
+			return p.x + int(math.Round((r.X-near.X)*k)), p.y + int(math.Round((r.Y-near.Y)*k))
 		}
-		found = append(found, Found{Center: scene.Point{X: x, Y: y}, Scale: p.k, Score: math.Min(p.score+0.1, s.inner(from, inner, context, p))})
+		f := Found{Near: p.score, Own: p.score, Far: p.score}
+		if inner.energy > 0.008 {
+			x, y := at(own)
+			f.Own = inner.alike(s, x, y)
+		}
+		if x, y := at(far); wide.energy > 0.003 {
+			f.Far = wide.alike(s, x, y)
+		}
+		c := target.Center()
+		f.Center = scene.Point{X: float64(p.x-border) + (c.X-near.X)*k, Y: float64(p.y-border) + (c.Y-near.Y)*k}
+		found = append(found, f)
 	}
 	slices.SortStableFunc(found, func(a, b Found) int {
 		switch {
-		case a.Score > b.Score:
+		case a.Score() > b.Score():
 			return -1
-		case a.Score < b.Score:
+		case a.Score() < b.Score():
 			return 1
 		}
 		return 0
 	})
-	if len(found) > 1 {
-		found[0].Rival = found[1].Score
+	return slices.CompactFunc(found, func(a, b Found) bool { return b.Center.Minus(a.Center).Length() < 6 })
+}
+
+// look is a part of a shot, softened, to compare a known place with.
+type look struct{ template }
+
+func newLook(from *Seen, r scene.Rect, k float64) look {
+	return look{templateOf(softened(edges(from.light.scaled(pixelRect(r).Add(image.Pt(border, border)), k))))}
+}
+
+// alike is how well the look fits a place; a pixel aside may fit better.
+func (l look) alike(s *Seen, x, y int) float64 {
+	best := 0.0
+	for dy := -1; dy <= 1; dy++ {
+		for dx := -1; dx <= 1; dx++ {
+			if l.w*l.h > 12000 && dx != 0 && dy != 0 {
+				continue
+			}
+			best = math.Max(best, l.match(s.soft, x+dx, y+dy))
+		}
 	}
-	return found
+	return best
 }
 
 func pixelRect(r scene.Rect) image.Rectangle {
 	return image.Rect(int(math.Round(r.X)), int(math.Round(r.Y)), int(math.Round(r.X+r.W)), int(math.Round(r.Y+r.H)))
 }
 
-// inner is how well the thing itself fits, without what surrounds it; a pixel aside may fit better.
-func (s *Seen) inner(from *Seen, inner, context image.Rectangle, p place) float64 {
-	e := edges(from.light.scaled(inner.Inset(-2), p.k))
-	t := templateOf(e)
-	if t.energy < 0.01 {
-		return p.score // no looks of its own: what surrounds it decides
-	}
-	x := p.x + int(math.Round(float64(inner.Min.X-2-context.Min.X)*p.k))
-	y := p.y + int(math.Round(float64(inner.Min.Y-2-context.Min.Y)*p.k))
-	best := -1.0
-	soft := softened(s.fine, x-2, y-2, t.w+4, t.h+4)
-	st := templateOf(softened(e, 0, 0, e.w, e.h))
-	for dy := range 5 {
-		for dx := range 5 {
-			best = math.Max(best, st.match(soft, dx, dy))
+// softened is a plane with each pixel mixed with its neighbours, one part of each to two of its own.
+func softened(p plane) plane {
+	across := plane{p.w, p.h, make([]float32, len(p.v))}
+	for y := range p.h {
+		row, to := p.v[y*p.w:][:p.w], across.v[y*p.w:][:p.w]
+		for x := range row {
+			to[x] = (row[max(x-1, 0)] + 2*row[x] + row[min(x+1, p.w-1)]) / 4
 		}
 	}
-	return best
-}
-
-// softened is a part of a plane, each pixel mixed with its neighbours: letters that are drawn anew at another
-// size do not meet pixel by pixel.
-func softened(p plane, x0, y0, w, h int) plane {
-	out := plane{w, h, make([]float32, w*h)}
-	for y := range h {
-		for x := range w {
-			var sum, n float32
-			for j := -1; j <= 1; j++ {
-				for i := -1; i <= 1; i++ {
-					px, py := x0+x+i, y0+y+j
-					if px < 0 || py < 0 || px >= p.w || py >= p.h {
-						continue
-					}
-					weight := float32((2 - i*i) * (2 - j*j))
-					sum += weight * p.v[py*p.w+px]
-					n += weight
-				}
-			}
-			if n > 0 {
-				out.v[y*w+x] = sum / n
-			}
+	out := plane{p.w, p.h, make([]float32, len(p.v))}
+	for y := range p.h {
+		a, b, c := across.v[max(y-1, 0)*p.w:][:p.w], across.v[y*p.w:][:p.w], across.v[min(y+1, p.h-1)*p.w:][:p.w]
+		to := out.v[y*p.w:][:p.w]
+		for x := range to {
+			to[x] = (a[x] + 2*b[x] + c[x]) / 4
 		}
 	}
 	return out
 }
 
-const mostCandidates = 14
+const mostCandidates = 40
 
 // candidates are the best places at a quarter of the size.
-func (s *Seen) candidates(t template, k float64) []place {
+func (s *Seen) candidates(t template) []place {
 	var best []place
 	w := s.coarse.w + 1
 	box := func(of []float64, x, y int) float64 {
@@ -316,7 +419,7 @@ func (s *Seen) candidates(t template, k float64) []place {
 		for x := 0; x+t.w <= s.coarse.w; x++ {
 			// Most of a screen is emptier or fuller than what is looked for.
 			sum := box(s.sums, x, y)
-			if mean := sum / n; mean < 0.55*t.energy || mean > 1.7*t.energy {
+			if mean := sum / n; mean < 0.6*t.energy || mean > 1.65*t.energy {
 				continue
 			}
 			var dot float32
@@ -327,10 +430,10 @@ func (s *Seen) candidates(t template, k float64) []place {
 				}
 			}
 			c := correlation(float64(dot), sum, box(s.sums2, x, y), t)
-			if c < 0.3 || (len(best) == mostCandidates && c <= best[len(best)-1].score) {
+			if c < 0.2 || (len(best) == mostCandidates && c <= best[len(best)-1].score) {
 				continue
 			}
-			best = insert(best, place{x, y, k, c})
+			best = insert(best, place{x, y, c})
 		}
 	}
 	return best
@@ -339,7 +442,7 @@ func (s *Seen) candidates(t template, k float64) []place {
 // insert keeps the best places, one in a neighbourhood.
 func insert(best []place, p place) []place {
 	for i, o := range best {
-		if abs(o.x-p.x) <= 2 && abs(o.y-p.y) <= 2 {
+		if abs(o.x-p.x) <= 1 && abs(o.y-p.y) <= 1 {
 			if o.score >= p.score {
 				return best
 			}
@@ -359,32 +462,34 @@ func insert(best []place, p place) []place {
 
 func abs(v int) int { return max(v, -v) }
 
+// mostRefined is how many places are looked at in full size.
+const mostRefined = 10
+
 // refine finds the best place around each candidate, first at half, then in full size.
 func (s *Seen) refine(candidates []place, e plane, t template) []place {
 	half := templateOf(shrunk(e, 2))
 	if half.w < 2 || half.h < 2 {
 		return nil
 	}
-	best := func(p plane, t template, x, y, reach int) (bx, by int, score float64) {
-		score = -1
+	around := func(p plane, t template, x, y, reach int) place {
+		best := place{score: -1}
 		for dy := -reach; dy <= reach; dy++ {
 			for dx := -reach; dx <= reach; dx++ {
-				if c := t.match(p, x+dx, y+dy); c > score {
-					bx, by, score = x+dx, y+dy, c
+				if c := t.match(p, x+dx, y+dy); c > best.score {
+					best = place{x + dx, y + dy, c}
 				}
 			}
 		}
-		return bx, by, score
+		return best
 	}
-	out := make([]place, 0, len(candidates))
-	for i, c := range candidates {
-		x, y, score := best(s.half, half, c.x*2, c.y*2, 2)
-		if i > 3 && score < 0.45 {
-			continue
-		}
-		x, y, score = best(s.fine, t, x*2, y*2, 2)
-		if score > 0 {
-			out = append(out, place{x, y, c.k, score})
+	var halves []place
+	for _, c := range candidates {
+		halves = insert(halves, around(s.half, half, c.x*2, c.y*2, 2))
+	}
+	var out []place
+	for _, c := range halves[:min(len(halves), mostRefined)] {
+		if p := around(s.fine, t, c.x*2, c.y*2, 2); p.score > 0 {
+			out = append(out, p)
 		}
 	}
 	return out
