@@ -124,18 +124,20 @@ func edges(p plane) plane {
 
 func shrunk(p plane, k int) plane {
 	out := plane{p.w / k, p.h / k, make([]float32, (p.w/k)*(p.h/k))}
-	for y := range out.h {
-		for x := range out.w {
-			var sum float32
-			for j := range k {
-				row := p.v[(y*k+j)*p.w+x*k:][:k]
-				for _, v := range row {
-					sum += v
+	halves(out.h, func(from, to int) {
+		for y := from; y < to; y++ {
+			for x := range out.w {
+				var sum float32
+				for j := range k {
+					row := p.v[(y*k+j)*p.w+x*k:][:k]
+					for _, v := range row {
+						sum += v
+					}
 				}
+				out.v[y*out.w+x] = sum / float32(k*k)
 			}
-			out.v[y*out.w+x] = sum / float32(k*k)
 		}
-	}
+	})
 	return out
 }
 
@@ -204,16 +206,47 @@ func (t template) match(p plane, x0, y0 int) float64 {
 	}
 	var dot, sum, squares float64
 	for y := range t.h {
-		row, mine := p.v[(y0+y)*p.w+x0:][:t.w], t.v[y*t.w:][:t.w]
-		var d, s, q float32
-		for x, v := range row {
-			d += v * mine[x]
-			s += v
-			q += v * v
-		}
-		dot, sum, squares = dot+float64(d), sum+float64(s), squares+float64(q)
+		row := p.v[(y0+y)*p.w+x0:][:t.w]
+		dot += float64(product(row, t.v[y*t.w:][:t.w]))
+		squares += float64(product(row, row))
+		sum += float64(total(row))
 	}
 	return correlation(dot, sum, squares, t)
+}
+
+// product is the sum of the products of two rows of one length. Four sums run side by side: one alone would wait
+// for each addition to end.
+func product(a, b []float32) float32 {
+	var s0, s1, s2, s3 float32
+	b = b[:len(a)]
+	i := 0
+	for ; i+4 <= len(a); i += 4 {
+		x, y := a[i:i+4:i+4], b[i:i+4:i+4]
+		s0 += x[0] * y[0]
+		s1 += x[1] * y[1]
+		s2 += x[2] * y[2]
+		s3 += x[3] * y[3]
+	}
+	for ; i < len(a); i++ {
+		s0 += a[i] * b[i]
+	}
+	return s0 + s1 + s2 + s3
+}
+
+func total(a []float32) float32 {
+	var s0, s1, s2, s3 float32
+	i := 0
+	for ; i+4 <= len(a); i += 4 {
+		x := a[i : i+4 : i+4]
+		s0 += x[0]
+		s1 += x[1]
+		s2 += x[2]
+		s3 += x[3]
+	}
+	for ; i < len(a); i++ {
+		s0 += a[i]
+	}
+	return s0 + s1 + s2 + s3
 }
 
 func correlation(dot, sum, squares float64, t template) float64 {
@@ -256,7 +289,7 @@ func (s *Seen) ScaleOf(from *Seen, parts []scene.Rect) float64 {
 		scores := make([]float64, len(parts))
 		halves(len(parts), func(from0, to int) {
 			for j := from0; j < to; j++ {
-				if found := s.Find(from, parts[j], k); len(found) > 0 {
+				if found := s.at(1/k).find(from, parts[j], math.Min(1, k), 3); len(found) > 0 {
 					scores[j] = math.Max(0, found[0].Score()-0.4)
 				}
 			}
@@ -295,8 +328,8 @@ func (s *Seen) Busiest(parts []scene.Rect, n int) []scene.Rect {
 
 // The most of a thing that is looked at to find it, in pixels.
 const (
-	mostWide = 300.0
-	mostHigh = 160.0
+	mostWide = 220.0
+	mostHigh = 96.0
 )
 
 // capped is a part that is small enough to look for: of a large one, the corner where most programs say what it is.
@@ -308,14 +341,14 @@ func (s *Seen) capped(r scene.Rect) scene.Rect {
 // part has no looks of its own, as an empty area. The larger of the two is made smaller: what was drawn large and
 // made smaller looks like what was drawn small, and not the other way about.
 func (s *Seen) Find(from *Seen, part scene.Rect, k float64) []Found {
-	found := s.at(1/k).find(from, part, math.Min(1, k))
+	found := s.at(1/k).find(from, part, math.Min(1, k), mostRefined)
 	for i := range found {
 		found[i].Center = found[i].Center.Times(math.Max(1, k))
 	}
 	return found
 }
 
-func (s *Seen) find(from *Seen, part scene.Rect, k float64) []Found {
+func (s *Seen) find(from *Seen, part scene.Rect, k float64, most int) []Found {
 	whole := scene.Rect{W: float64(from.light.w - 2*border), H: float64(from.light.h - 2*border)}
 	target := part.Intersect(whole)
 	if target.W < 4 || target.H < 4 {
@@ -329,20 +362,22 @@ func (s *Seen) find(from *Seen, part scene.Rect, k float64) []Found {
 	if t.energy < 0.003 || t.w < 12 || t.h < 8 || t.w > s.fine.w || t.h > s.fine.h {
 		return nil
 	}
-	inner := newLook(from, own, k)
-	wide := newLook(from, far, k)
+	inner := templateOf(softened(edges(from.light.scaled(pixelRect(own).Add(image.Pt(border, border)), k))))
+	wide := templateOf(shrunk(edges(from.light.scaled(pixelRect(far).Add(image.Pt(border, border)), k)), 2))
 	var found []Found
-	for _, p := range s.refine(s.candidates(templateOf(shrunk(e, coarseness))), e, t) {
+	for _, p := range s.refine(s.candidates(templateOf(shrunk(e, coarseness)), 4*most), e, t, most) {
 		at := func(r scene.Rect) (int, int) {
 			return p.x + int(math.Round((r.X-near.X)*k)), p.y + int(math.Round((r.Y-near.Y)*k))
 		}
 		f := Found{Near: p.score, Own: p.score, Far: p.score}
 		if inner.energy > 0.008 {
 			x, y := at(own)
-			f.Own = inner.alike(s, x, y)
+			f.Own = inner.around(s.soft, x, y, 1).score
 		}
-		if x, y := at(far); wide.energy > 0.003 {
-			f.Far = wide.alike(s, x, y)
+		if x, y := at(far); f.Own < 0.4 {
+			f.Far = 0
+		} else if wide.energy > 0.003 && wide.w > 1 && wide.h > 1 {
+			f.Far = wide.around(s.half, x/2, y/2, 1).score
 		}
 		c := target.Center()
 		f.Center = scene.Point{X: float64(p.x-border) + (c.X-near.X)*k, Y: float64(p.y-border) + (c.Y-near.Y)*k}
@@ -360,22 +395,14 @@ func (s *Seen) find(from *Seen, part scene.Rect, k float64) []Found {
 	return slices.CompactFunc(found, func(a, b Found) bool { return b.Center.Minus(a.Center).Length() < 6 })
 }
 
-// look is a part of a shot, softened, to compare a known place with.
-type look struct{ template }
-
-func newLook(from *Seen, r scene.Rect, k float64) look {
-	return look{templateOf(softened(edges(from.light.scaled(pixelRect(r).Add(image.Pt(border, border)), k))))}
-}
-
-// alike is how well the look fits a place; a pixel aside may fit better.
-func (l look) alike(s *Seen, x, y int) float64 {
-	best := 0.0
-	for dy := -1; dy <= 1; dy++ {
-		for dx := -1; dx <= 1; dx++ {
-			if l.w*l.h > 12000 && dx != 0 && dy != 0 {
-				continue
+// around is where a template fits best, at most reach pixels from a place.
+func (t template) around(p plane, x, y, reach int) place {
+	best := place{score: -1}
+	for dy := -reach; dy <= reach; dy++ {
+		for dx := -reach; dx <= reach; dx++ {
+			if c := t.match(p, x+dx, y+dy); c > best.score {
+				best = place{x + dx, y + dy, c}
 			}
-			best = math.Max(best, l.match(s.soft, x+dx, y+dy))
 		}
 	}
 	return best
@@ -388,27 +415,32 @@ func pixelRect(r scene.Rect) image.Rectangle {
 // softened is a plane with each pixel mixed with its neighbours, one part of each to two of its own.
 func softened(p plane) plane {
 	across := plane{p.w, p.h, make([]float32, len(p.v))}
-	for y := range p.h {
-		row, to := p.v[y*p.w:][:p.w], across.v[y*p.w:][:p.w]
-		for x := range row {
-			to[x] = (row[max(x-1, 0)] + 2*row[x] + row[min(x+1, p.w-1)]) / 4
+	halves(p.h, func(from, to int) {
+		for y := from; y < to; y++ {
+			row, to := p.v[y*p.w:][:p.w], across.v[y*p.w:][:p.w]
+			for x := range row {
+				to[x] = (row[max(x-1, 0)] + 2*row[x] + row[min(x+1, p.w-1)]) / 4
+			}
 		}
-	}
+	})
 	out := plane{p.w, p.h, make([]float32, len(p.v))}
-	for y := range p.h {
-		a, b, c := across.v[max(y-1, 0)*p.w:][:p.w], across.v[y*p.w:][:p.w], across.v[min(y+1, p.h-1)*p.w:][:p.w]
-		to := out.v[y*p.w:][:p.w]
-		for x := range to {
-			to[x] = (a[x] + 2*b[x] + c[x]) / 4
+	halves(p.h, func(from, to int) {
+		for y := from; y < to; y++ {
+			a, b, c := across.v[max(y-1, 0)*p.w:][:p.w], across.v[y*p.w:][:p.w], across.v[min(y+1, p.h-1)*p.w:][:p.w]
+			to := out.v[y*p.w:][:p.w]
+			for x := range to {
+				to[x] = (a[x] + 2*b[x] + c[x]) / 4
+			}
 		}
-	}
+	})
 	return out
 }
 
-const mostCandidates = 40
+// mostRefined is how many places are looked at in full size, and a quarter of those in a quarter of it.
+const mostRefined = 10
 
 // candidates are the best places at a quarter of the size.
-func (s *Seen) candidates(t template) []place {
+func (s *Seen) candidates(t template, most int) []place {
 	var best []place
 	w := s.coarse.w + 1
 	box := func(of []float64, x, y int) float64 {
@@ -422,25 +454,26 @@ func (s *Seen) candidates(t template) []place {
 			if mean := sum / n; mean < 0.6*t.energy || mean > 1.65*t.energy {
 				continue
 			}
-			var dot float32
-			for j := range t.h {
-				row, mine := s.coarse.v[(y+j)*s.coarse.w+x:][:t.w], t.v[j*t.w:][:t.w]
-				for i, v := range row {
-					dot += v * mine[i]
-				}
-			}
-			c := correlation(float64(dot), sum, box(s.sums2, x, y), t)
-			if c < 0.2 || (len(best) == mostCandidates && c <= best[len(best)-1].score) {
+			squares := box(s.sums2, x, y)
+			if spread := squares - sum*sum/n; spread < 0.35*t.norm*t.norm || spread > 2.2*t.norm*t.norm {
 				continue
 			}
-			best = insert(best, place{x, y, c})
+			var dot float32
+			for j := range t.h {
+				dot += product(s.coarse.v[(y+j)*s.coarse.w+x:][:t.w], t.v[j*t.w:][:t.w])
+			}
+			c := correlation(float64(dot), sum, squares, t)
+			if c < 0.2 || (len(best) == most && c <= best[len(best)-1].score) {
+				continue
+			}
+			best = insert(best, place{x, y, c}, most)
 		}
 	}
 	return best
 }
 
-// insert keeps the best places, one in a neighbourhood.
-func insert(best []place, p place) []place {
+// insert keeps the best places, at most so many, and one in a neighbourhood.
+func insert(best []place, p place, most int) []place {
 	for i, o := range best {
 		if abs(o.x-p.x) <= 1 && abs(o.y-p.y) <= 1 {
 			if o.score >= p.score {
@@ -457,38 +490,24 @@ func insert(best []place, p place) []place {
 		return 1
 	})
 	best = slices.Insert(best, at, p)
-	return best[:min(len(best), mostCandidates)]
+	return best[:min(len(best), most)]
 }
 
 func abs(v int) int { return max(v, -v) }
 
-// mostRefined is how many places are looked at in full size.
-const mostRefined = 10
-
 // refine finds the best place around each candidate, first at half, then in full size.
-func (s *Seen) refine(candidates []place, e plane, t template) []place {
+func (s *Seen) refine(candidates []place, e plane, t template, most int) []place {
 	half := templateOf(shrunk(e, 2))
 	if half.w < 2 || half.h < 2 {
 		return nil
 	}
-	around := func(p plane, t template, x, y, reach int) place {
-		best := place{score: -1}
-		for dy := -reach; dy <= reach; dy++ {
-			for dx := -reach; dx <= reach; dx++ {
-				if c := t.match(p, x+dx, y+dy); c > best.score {
-					best = place{x + dx, y + dy, c}
-				}
-			}
-		}
-		return best
-	}
 	var halves []place
 	for _, c := range candidates {
-		halves = insert(halves, around(s.half, half, c.x*2, c.y*2, 2))
+		halves = insert(halves, half.around(s.half, c.x*2, c.y*2, 1), most)
 	}
 	var out []place
-	for _, c := range halves[:min(len(halves), mostRefined)] {
-		if p := around(s.fine, t, c.x*2, c.y*2, 2); p.score > 0 {
+	for _, c := range halves {
+		if p := t.around(s.fine, c.x*2, c.y*2, 1); p.score > 0 {
 			out = append(out, p)
 		}
 	}

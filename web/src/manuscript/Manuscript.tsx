@@ -223,6 +223,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
               }),
             )
           }
+          onShot={(shot) => draft.shotArrived(shot)}
           onUnfold={(step, figure) => setUnfolded({ step, figure })}
           onFold={() => {
             setUnfolded(undefined);

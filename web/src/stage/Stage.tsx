@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { StepContent } from "../api/client";
+import type { Shot, StepContent } from "../api/client";
 import { core, stage } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
@@ -14,6 +14,7 @@ import { MarkList } from "./MarkList";
 import { Pad } from "./Pad";
 import { PicturePanel } from "./PicturePanel";
 import { copyFinished } from "./finished";
+import { Reshoot } from "./Reshoot";
 import { Secrets } from "./Secrets";
 import { Several } from "./Several";
 import { Strip } from "./Strip";
@@ -35,6 +36,8 @@ type Props = {
   onChangeAll?: (label: string, contents: Map<string, StepContent>) => void;
   onUnfold: (step: string, figure: string) => void;
   onFold: () => void;
+  /** A shot came to be known that the document did not use before. */
+  onShot?: (shot: Shot) => void;
 };
 
 /** Of the steps above, the nearest are seen. */
@@ -168,6 +171,17 @@ export function Stage(props: Props) {
           />
         )}
         {figure && size && <Secrets figure={figure} rows={rows} onTake={take} onChangeAll={onChangeAll} />}
+        {figure && props.onShot && (
+          <Reshoot
+            key={figure.id}
+            figure={figure}
+            first={first}
+            rows={rows}
+            onShot={props.onShot}
+            onChange={(label, next) => change(label, { ...next, alt: figure.alt })}
+            onUnfold={props.onUnfold}
+          />
+        )}
         {figure && <Finished figure={figure} first={first} name={picture?.name ?? "picture"} />}
         {figure && (
           <label className="block">
