@@ -58,24 +58,42 @@ func (f Figure) cover(m Mark, g Geometry, unit float64) []scene.Item {
 	if f.Tilt != 0 {
 		area = f.tilted(m, g)
 	}
+	tone(area, m.CoverColor())
 	if m.Kind == Patch {
-		tone(area, scene.Hex(m.Color))
 		return s.Items
 	}
 	switch m.Look {
 	case "hatched":
-		tone(area, scene.Hex("#d0d8da"))
 		tone(hatching(r, 9*unit, 2.5*unit), scene.Hex("#596a70"))
 		tone(scene.Frame(r.Grow(-0.75*unit), 0, 1.5*unit), scene.Hex("#596a70"))
 	case "scrambled":
-		tone(area, scene.Hex("#8b979b"))
 		for shade, cells := range scramble(m.ID, r, 7*unit) {
 			tone(cells, scene.Hex([]string{"#5f6d72", "#748288", "#a3adb0", "#bcc5c7"}[shade]))
 		}
-	default:
-		tone(area, InkColor(m.Ink))
 	}
 	return s.Items
+}
+
+// CoverColor is what a concealment or patch covers with, under whatever look it has.
+func (m Mark) CoverColor() scene.Color {
+	switch {
+	case m.Kind == Patch:
+		return scene.Hex(m.Color)
+	case m.Look == "hatched":
+		return scene.Hex("#d0d8da")
+	case m.Look == "scrambled":
+		return scene.Hex("#8b979b")
+	}
+	return InkColor(m.Ink)
+}
+
+// Covered is the area that a concealment or patch covers in the finished picture.
+func (f Figure) Covered(m Mark, g Geometry) scene.Rect {
+	if f.Tilt != 0 {
+		return f.tilted(g.ShowMark(m), g).Bounds()
+	}
+	shown := g.ShowMark(m)
+	return scene.Between(shown.Points[0], shown.Points[1])
 }
 
 // tilted is a covered area in a picture that is turned by some degrees: the area as it lies in the shot,

@@ -9,6 +9,7 @@ package scene
 import (
 	"encoding/json"
 	"fmt"
+	"image/color"
 	"math"
 )
 
@@ -154,6 +155,9 @@ func (s *Scene) Say(w Words) {
 
 // Color is a colour in sRGB with straight alpha.
 type Color struct{ R, G, B, A uint8 }
+
+// RGBA is the colour for the standard library's images.
+func (c Color) RGBA() color.Color { return color.NRGBA(c) }
 
 // Hex reads "#rrggbb" or "#rrggbbaa"; anything else is opaque black.
 func Hex(s string) Color {

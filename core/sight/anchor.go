@@ -177,6 +177,18 @@ func (p plane) scaled(r image.Rectangle, k float64) plane {
 	return out
 }
 
+// from is the plane without its first columns and rows.
+func (p plane) from(x, y int) plane {
+	if x == 0 && y == 0 {
+		return p
+	}
+	out := plane{w: p.w - x, h: p.h - y}
+	for row := y; row < p.h; row++ {
+		out.v = append(out.v, p.v[row*p.w+x:][:out.w]...)
+	}
+	return out
+}
+
 // template is a piece of a shot to look for, its mean taken off.
 type template struct {
 	plane
@@ -363,7 +375,8 @@ func (s *Seen) find(from *Seen, part scene.Rect, k float64, most int) []Found {
 		return nil
 	}
 	inner := templateOf(softened(edges(from.light.scaled(pixelRect(own).Add(image.Pt(border, border)), k))))
-	wide := templateOf(shrunk(edges(from.light.scaled(pixelRect(far).Add(image.Pt(border, border)), k)), 2))
+	farEdges := edges(from.light.scaled(pixelRect(far).Add(image.Pt(border, border)), k))
+	var wide [4]template // halved from even and odd pixels on, to meet the other's halves
 	var found []Found
 	for _, p := range s.refine(s.candidates(templateOf(shrunk(e, coarseness)), 4*most), e, t, most) {
 		at := func(r scene.Rect) (int, int) {
@@ -376,8 +389,13 @@ func (s *Seen) find(from *Seen, part scene.Rect, k float64, most int) []Found {
 		}
 		if x, y := at(far); f.Own < 0.4 {
 			f.Far = 0
-		} else if wide.energy > 0.003 && wide.w > 1 && wide.h > 1 {
-			f.Far = wide.around(s.half, x/2, y/2, 1).score
+		} else if farEdges.w > 8 && farEdges.h > 8 {
+			ox, oy := x&1, y&1
+			t := &wide[oy*2+ox]
+			if t.v == nil {
+				*t = templateOf(shrunk(farEdges.from(ox, oy), 2))
+			}
+			f.Far = t.around(s.half, (x+ox)/2, (y+oy)/2, 1).score
 		}
 		c := target.Center()
 		f.Center = scene.Point{X: float64(p.x-border) + (c.X-near.X)*k, Y: float64(p.y-border) + (c.Y-near.Y)*k}

@@ -16,6 +16,7 @@ import (
 // the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
 // drawn sharp at that size.
 func Flatten(f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int) *image.RGBA {
+	shots = concealed(f, shots)
 	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
 	width := s.W

@@ -1,0 +1,304 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/png"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"raconte/api"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/secrets"
+	"raconte/core/sight"
+	"raconte/core/words"
+	"raconte/raster"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// The planted secret: a colour that stands nowhere else, and a word.
+var planted = color.RGBA{255, 0, 200, 255}
+
+const plantedWord = "swordfish-4711"
+
+// withSecret is a screen with a secret of that colour in its middle.
+func withSecret(t *testing.T) []byte {
+	img := image.NewRGBA(image.Rect(0, 0, 1000, 600))
+	draw.Draw(img, img.Rect, image.NewUniform(color.RGBA{235, 240, 238, 255}), image.Point{}, draw.Src)
+	draw.Draw(img, image.Rect(420, 280, 580, 320), image.NewUniform(planted), image.Point{}, draw.Src)
+	var buf bytes.Buffer
+	require.NoError(t, raster.EncodePNG(&buf, img, raster.Quick))
+	return buf.Bytes()
+}
+
+// shows tells whether anything like the planted colour is in a picture.
+func shows(t *testing.T, data []byte) bool {
+	img, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	for y := img.Bounds().Min.Y; y < img.Bounds().Max.Y; y++ {
+		for x := img.Bounds().Min.X; x < img.Bounds().Max.X; x++ {
+			r, g, b, _ := img.At(x, y).RGBA()
+			if int(r>>8)-int(g>>8) > 12 && int(b>>8)-int(g>>8) > 12 {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func p(x, y float64) scene.Point { return scene.Point{X: x, Y: y} }
+
+// secretFigures are figures on the shot in whose every look the secret is concealed.
+func secretFigures(shot string) []figure.Figure {
+	style := figure.Style{Ink: "dark", Weight: figure.Medium}
+	conceal := func(look string) figure.Mark {
+		s := style
+		s.Look = look
+		return figure.Mark{ID: "c", Kind: figure.Concealment, Points: []scene.Point{p(415, 275), p(585, 325)}, Style: s}
+	}
+	loupe := figure.Mark{ID: "l", Kind: figure.Loupe, Points: []scene.Point{p(400, 260), p(600, 340), p(300, 150)}, Style: style}
+	inset := figure.Mark{ID: "i", Kind: figure.Inset, Shot: shot, Points: []scene.Point{p(0, 0), p(1000, 600)}, Style: style}
+	var all []figure.Figure
+	for i, view := range []figure.View{
+		{}, {Tilt: 4}, {Quarter: 1, Mirror: true}, {Folds: []figure.Fold{{From: 200, To: 300}}},
+		{Tilt: -3, Folds: []figure.Fold{{Down: true, From: 450, To: 500}}}, {Tone: scene.Tone{Light: 20}},
+		{Edge: figure.Edge{Look: "rounded"}, Margin: &figure.Margin{Top: 30}}, {Width: 1777},
+	} {
+		marks := []figure.Mark{loupe, conceal([]string{"", "hatched", "scrambled"}[i%3])}
+		if i == 0 {
+			marks = append(marks, inset) // right over the picture, its secret where the picture's is
+		}
+		all = append(all, figure.Figure{ID: fmt.Sprint("secret-", i), Shot: shot, View: view, Marks: marks})
+	}
+	return all
+}
+
+func TestWhatIsConcealedReachesNoReader(t *testing.T) {
+	h := start(t)
+	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
+	shot := "shot-with-secret"
+	code, body := author.do("PUT", "/api/shots/"+shot+"?name="+plantedWord+".png", withSecret(t), "Content-Type", "application/octet-stream")
+	require.Equal(t, 200, code, body)
+	kept, err := h.store.Shot(t.Context(), shot)
+	require.NoError(t, err)
+	kept.About.Note = plantedWord
+	require.NoError(t, h.store.SetAbout(t.Context(), shot, kept.About))
+	require.NoError(t, h.store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
+	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Keep it safe"})
+	var made api.Summary
+	require.NoError(t, json.Unmarshal([]byte(body), &made))
+	change := api.Change{Id: "one"}
+	figures := secretFigures(shot)
+	for i, f := range figures {
+		change.Steps = append(change.Steps, api.StepChange{
+			Id: f.ID, Order: fmt.Sprintf("00%d", 1000+i), Content: api.StepContent{Words: words.Plain("Look here"), Figures: []figure.Figure{f}},
+		})
+	}
+	document := "/api/documents/" + made.Id
+	code, body = author.do("POST", document+"/changes", change)
+	require.Equal(t, 200, code, body)
+	code, body = author.do("PUT", document+"/state", map[string]string{"state": "ready"})
+	require.Equal(t, 200, code, body)
+
+	// The test would see the secret: it is in the shot, and in a figure without its concealment.
+	code, body = author.do("GET", "/api/shots/"+shot, nil)
+	require.Equal(t, 200, code)
+	require.True(t, shows(t, []byte(body)))
+
+	// Every address of the API that takes no more than what the reader knows.
+	ids := []string{shot, "secret-0", made.Id}
+	spec, err := api.GetSpec()
+	require.NoError(t, err)
+	pictures := 0
+	for path, item := range spec.Paths.Map() {
+		if item.Get == nil || path == "/api/events" {
+			continue
+		}
+		for _, id := range ids {
+			address := strings.NewReplacer("{document}", made.Id, "{figure}", id, "{shot}", id, "{capture}", id, "{device}", id, "{delivery}", id, "{style}", id).Replace(path)
+			for _, query := range []string{"", "?layout=4", "?layout=2", "?since=0", "?width=64", "?width=400", "?width=5000", "?title=" + plantedWord, "?text=" + plantedWord} {
+				code, body := reader.do("GET", address+query, nil)
+				assert.NotContains(t, body, plantedWord, address+query)
+				if code == 200 && strings.HasPrefix(body, "\x89PNG") {
+					pictures++
+					assert.False(t, shows(t, []byte(body)), address+query)
+				}
+			}
+		}
+	}
+	for _, f := range figures {
+		for _, width := range []string{"", "?width=100", "?width=900"} {
+			code, body := reader.do("GET", document+"/figures/"+f.ID+width, nil)
+			require.Equal(t, 200, code)
+			pictures++
+			assert.False(t, shows(t, []byte(body)), f.ID+width)
+		}
+	}
+	assert.Greater(t, pictures, 25)
+	inPDF(t, h, reader, document)
+}
+
+// inPDF looks for the secret in the pictures and the text of the PDF that a reader can have made.
+func inPDF(t *testing.T, h house, reader browser, document string) {
+	ctx, stop := context.WithCancel(context.Background())
+	ended := make(chan struct{})
+	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
+	t.Cleanup(func() { stop(); <-ended })
+	_, body := reader.do("POST", document+"/deliveries", map[string]int{"layout": 4})
+	var d api.Delivery
+	require.NoError(t, json.Unmarshal([]byte(body), &d))
+	require.Eventually(t, func() bool {
+		_, body := reader.do("GET", "/api/deliveries/"+d.Id, nil)
+		require.NoError(t, json.Unmarshal([]byte(body), &d))
+		return d.State == "done"
+	}, 60*time.Second, 50*time.Millisecond)
+	code, data := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+	require.Equal(t, 200, code)
+	assert.NotContains(t, data, plantedWord)
+	if _, err := exec.LookPath("pdfimages"); err != nil {
+		t.Skip("poppler is not installed: run make test")
+	}
+	dir := t.TempDir()
+	path := filepath.Join(dir, "in.pdf")
+	require.NoError(t, os.WriteFile(path, []byte(data), 0o600))
+	require.NoError(t, exec.Command("pdfimages", "-png", path, filepath.Join(dir, "picture")).Run())
+	found, err := filepath.Glob(filepath.Join(dir, "picture*.png"))
+	require.NoError(t, err)
+	assert.NotEmpty(t, found)
+	for _, name := range found {
+		data, err := os.ReadFile(name)
+		require.NoError(t, err)
+		assert.False(t, shows(t, data), name)
+	}
+}
+
+func TestSecretsAreSuggestedFromTheTeamsOwnWords(t *testing.T) {
+	h := start(t)
+	author := h.browser(t, "ines")
+	shot := "shot-with-words"
+	code, body := author.do("PUT", "/api/shots/"+shot+"?name=a.png", withSecret(t), "Content-Type", "application/octet-stream")
+	require.Equal(t, 200, code, body)
+	at := scene.Rect{X: 420, Y: 280, W: 160, H: 40}
+	require.NoError(t, h.store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: at, Sure: 99}}))
+	asked := func() api.Secrets {
+		code, body := author.do("GET", "/api/shots/"+shot+"/secrets", nil)
+		require.Equal(t, 200, code, body)
+		var s api.Secrets
+		require.NoError(t, json.Unmarshal([]byte(body), &s))
+		return s
+	}
+	assert.Empty(t, asked().Found)
+	code, body = author.do("PUT", "/api/secret-words", []string{" Swordfish ", "", "Swordfish"})
+	require.Equal(t, 200, code)
+	assert.JSONEq(t, `["Swordfish"]`, body)
+	found := asked().Found
+	require.Len(t, found, 1)
+	assert.Equal(t, secrets.Own+"swordfish", found[0].Why)
+	code, _ = author.do("PUT", "/api/secret-words", []string{strings.Repeat("x", 201)})
+	assert.Equal(t, 400, code)
+}
+
+func TestStylesAreTheTeams(t *testing.T) {
+	h := start(t)
+	ines, tomasz := h.browser(t, "ines"), h.browser(t, "tomasz")
+	add := func(b browser, body string) (int, string) {
+		return b.do("POST", "/api/styles", []byte(body), "Content-Type", "application/json")
+	}
+	code, body := add(ines, `{"name":"Our arrow","kind":"arrow","style":{"ink":"blue","weight":"strong","way":"curved"}}`)
+	require.Equal(t, 200, code, body)
+	code, body = add(tomasz, `{"name":"Our arrow","kind":"arrow","style":{"ink":"green","weight":"fine"}}`)
+	require.Equal(t, 200, code, body)
+	_, body = ines.do("GET", "/api/styles", nil)
+	var all []api.NamedStyle
+	require.NoError(t, json.Unmarshal([]byte(body), &all))
+	require.Len(t, all, 1, "the same name is the same style")
+	assert.Equal(t, "green", all[0].Style.Ink)
+	for _, bad := range []string{`{"name":"","kind":"arrow","style":{"ink":"red","weight":"fine"}}`, `{"name":"x","kind":"star","style":{"ink":"red","weight":"fine"}}`,
+		`{"name":"x","kind":"box","style":{"ink":"red","weight":"fine","dash":"wild"}}`, `[]`} {
+		code, _ := add(ines, bad)
+		assert.Equal(t, 400, code, bad)
+	}
+	code, _ = ines.do("DELETE", "/api/styles/"+all[0].Id, nil)
+	assert.Equal(t, 204, code)
+	code, _ = ines.do("DELETE", "/api/styles/"+all[0].Id, nil)
+	assert.Equal(t, 404, code)
+}
+
+func TestAFinishedPictureIsMadeInEveryFormatAndWithinASize(t *testing.T) {
+	h := start(t)
+	author := h.browser(t, "ines")
+	ids := author.documents()
+	_, body := author.do("GET", "/api/documents/"+ids["Reprint a lot label"], nil)
+	var whole api.Document
+	require.NoError(t, json.Unmarshal([]byte(body), &whole))
+	f := whole.Steps[0].Content.Figures[0]
+	finish := func(want map[string]any) (int, string) {
+		want["figure"], want["first"] = f, 1
+		return author.do("POST", "/api/finished", want)
+	}
+	for kind, start := range map[string]string{"png": "\x89PNG", "jpeg": "\xff\xd8", "webp": "RIFF", "gif": "GIF8", "pdf": "%PDF"} {
+		code, body := finish(map[string]any{"type": kind})
+		require.Equal(t, 200, code, kind)
+		assert.True(t, strings.HasPrefix(body, start), kind)
+	}
+	_, full := finish(map[string]any{"type": "png"})
+	code, small := finish(map[string]any{"type": "png", "most": len(full) / 3})
+	require.Equal(t, 200, code)
+	assert.LessOrEqual(t, len(small), len(full)/3)
+	code, body = finish(map[string]any{"type": "png", "most": 300})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, "still be read")
+	code, _ = finish(map[string]any{"type": "tiff"})
+	assert.Equal(t, 400, code)
+	f.Shot = "another's"
+	code, _ = finish(map[string]any{"type": "png"})
+	assert.Equal(t, 404, code)
+}
+
+func TestTargetsAreFoundInAnotherShotOfTheProgram(t *testing.T) {
+	h := start(t)
+	author := h.browser(t, "ines")
+	picture := func(id string, at image.Point) {
+		img := image.NewRGBA(image.Rect(0, 0, 900, 600))
+		draw.Draw(img, img.Rect, image.NewUniform(color.RGBA{235, 240, 238, 255}), image.Point{}, draw.Src)
+		for i := range 40 { // a thing of its own looks
+			x, y := at.X+(i*37)%120, at.Y+(i*23)%50
+			draw.Draw(img, image.Rect(x, y, x+5+i%7, y+4), image.NewUniform(color.RGBA{uint8(i * 3), 40, 60, 255}), image.Point{}, draw.Src)
+		}
+		var buf bytes.Buffer
+		require.NoError(t, raster.EncodePNG(&buf, img, raster.Quick))
+		code, body := author.do("PUT", "/api/shots/"+id+"?name=a.png", buf.Bytes(), "Content-Type", "application/octet-stream")
+		require.Equal(t, 200, code, body)
+	}
+	picture("before", image.Pt(200, 150))
+	picture("after", image.Pt(430, 320))
+	style := figure.Style{Ink: "red", Weight: figure.Medium}
+	marks := []figure.Mark{
+		{ID: "box", Kind: figure.Box, Points: []scene.Point{p(195, 145), p(335, 210)}, Style: style},
+		{ID: "empty", Kind: figure.Box, Points: []scene.Point{p(600, 400), p(700, 450)}, Style: style},
+		{ID: "words", Kind: figure.Text, Points: []scene.Point{p(200, 100), p(300, 100)}, Text: "Here", Style: style},
+	}
+	code, body := author.do("POST", "/api/shots/after/targets", api.TargetsWanted{From: "before", Marks: marks})
+	require.Equal(t, 200, code, body)
+	var found []api.Target
+	require.NoError(t, json.Unmarshal([]byte(body), &found))
+	require.Len(t, found, 3)
+	assert.Equal(t, api.TargetSure("yes"), found[0].Sure)
+	assert.InDelta(t, 425, found[0].Points[0].X, 3)
+	assert.InDelta(t, 315, found[0].Points[0].Y, 3)
+	assert.Equal(t, api.TargetSure("lost"), found[1].Sure, "an empty place has no looks to find it by")
+	assert.Equal(t, marks[1].Points, found[1].Points)
+	assert.InDelta(t, 430, found[2].Points[0].X, 3, "words go along with what is next to them")
+}
