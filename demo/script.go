@@ -30,7 +30,9 @@ type mark struct {
 	text   string
 	ink    string
 	weight figure.Weight
-	dx, dy float64 // moves a text or marker from its usual place
+	dx, dy float64 // moves a text, marker, note or lens from its usual place
+	look   string
+	way    string
 }
 
 // id makes ids that are the same each time, so that the demo is too.
@@ -49,7 +51,7 @@ func build(title, author string, ready bool, steps []step) Procedure {
 		var markers []string
 		f := figure.Figure{ID: id(title, i, "figure"), Shot: shot.ID, Alt: s.alt, Marks: []figure.Mark{}}
 		if s.crop != "" {
-			f.Crop = cropTo(shot, s.crop)
+			f.Crop, f.Edge.Open = cropTo(shot, s.crop), "auto"
 		}
 		for j, m := range s.marks {
 			made := m.place(shot)
@@ -104,10 +106,26 @@ func (m mark) place(s Shot) figure.Mark {
 	if m.weight != "" {
 		out.Weight = m.weight
 	}
+	out.Look, out.Way = m.look, m.way
 	d := scene.Point{X: m.dx, Y: m.dy}
 	middle := r.Center()
 	switch m.kind {
-	case figure.Box:
+	case figure.Concealment:
+		if out.Ink = "dark"; m.ink != "" {
+			out.Ink = m.ink
+		}
+		b := r.Grow(-3)
+		out.Points = []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}}
+	case figure.Highlight:
+		out.Ink = "amber"
+		out.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}}
+	case figure.Note:
+		at := scene.Point{X: r.X + r.W + 90, Y: r.Y - 70}.Plus(d)
+		out.Points = []scene.Point{at, {X: at.X + 60 + 16*float64(len([]rune(m.text))), Y: at.Y}, {X: r.X + r.W + 4, Y: middle.Y}}
+	case figure.Loupe:
+		b := r.Grow(4)
+		out.Points, out.Zoom = []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}, middle.Plus(d)}, 160
+	case figure.Box, figure.Ellipse, figure.Light:
 		b := r.Grow(7)
 		out.Points = []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}}
 	case figure.Marker:

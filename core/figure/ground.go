@@ -53,6 +53,7 @@ func (f Figure) cover(m Mark, g Geometry, unit float64) []scene.Item {
 		s.Fill(scene.Frame(r, 0, 1.5*unit), f.Tone.Apply(darkInk))
 		return s.Items
 	}
+	r = r.Outward() // no half-covered pixels
 	tone := func(o scene.Outline, c scene.Color) { s.Fill(o, f.Tone.Apply(c)) }
 	area := scene.Rounded(r, 0)
 	if f.Tilt != 0 {

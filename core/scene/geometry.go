@@ -39,6 +39,12 @@ func (r Rect) Empty() bool { return r.W <= 0 || r.H <= 0 }
 // Grow is r with its sides moved outwards by d.
 func (r Rect) Grow(d float64) Rect { return Rect{r.X - d, r.Y - d, r.W + 2*d, r.H + 2*d} }
 
+// Outward is the smallest rectangle of whole units around r.
+func (r Rect) Outward() Rect {
+	x, y := math.Floor(r.X), math.Floor(r.Y)
+	return Rect{x, y, math.Ceil(r.X+r.W) - x, math.Ceil(r.Y+r.H) - y}
+}
+
 // Center is the middle of r.
 func (r Rect) Center() Point { return Point{r.X + r.W/2, r.Y + r.H/2} }
 

@@ -4,7 +4,6 @@ import (
 	"image"
 	"image/draw"
 	"maps"
-	"math"
 
 	"raconte/core/figure"
 	"raconte/core/scene"
@@ -18,7 +17,8 @@ func concealed(f figure.Figure, shots map[string]*image.RGBA) map[string]*image.
 	g := f.Geometry(figure.Size{W: own.X, H: own.Y})
 	out := maps.Clone(shots)
 	paint := func(shot string, r scene.Rect, m figure.Mark) {
-		area := image.Rect(int(math.Floor(r.X)), int(math.Floor(r.Y)), int(math.Ceil(r.X+r.W)), int(math.Ceil(r.Y+r.H)))
+		r = r.Outward()
+		area := image.Rect(int(r.X), int(r.Y), int(r.X+r.W), int(r.Y+r.H))
 		if area.Intersect(shots[shot].Rect).Empty() {
 			return
 		}

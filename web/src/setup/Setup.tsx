@@ -2,11 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
+import { SecretWords } from "./SecretWords";
 import { AskDialog, Button, useNotice } from "../ui/controls";
 
 const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
-/** What a person sets up: so far, recorders outside the browser. */
+/** What a person sets up: recorders outside the browser, and the team's words to conceal. */
 export function Setup({ account }: { account: Account }) {
   const client = useQueryClient();
   const notice = useNotice();
@@ -84,6 +85,7 @@ export function Setup({ account }: { account: Account }) {
             </ul>
           )}
         </section>
+        <SecretWords />
       </main>
       {asking && (
         <AskDialog

@@ -169,13 +169,13 @@ function OpenSides({ figure, look }: { figure: Figure; look: (patch: object, lab
   return (
     <fieldset className="text-sm">
       <legend className="text-soft">Open edge</legend>
-      <label className="mr-2 inline-flex items-center gap-1">
+      <label className="mr-3 inline-flex min-h-7 items-center gap-1.5">
         <input type="checkbox" checked={open === "auto"} onChange={(e) => set(e.target.checked ? "auto" : "")} />
         where it is cropped
       </label>
       {open !== "auto" &&
         Object.entries(sides).map(([side, name]) => (
-          <label key={side} className="mr-2 inline-flex items-center gap-1">
+          <label key={side} className="mr-3 inline-flex min-h-7 items-center gap-1.5">
             <input
               type="checkbox"
               checked={open.includes(side)}

@@ -199,12 +199,12 @@ export function Stage(props: Props) {
       <main className="min-w-0 bg-paper px-4 py-2">
         {slim(0, number - 1)}
         <div className="my-1 flex items-baseline gap-3 border-t border-line pt-2">
-          <span className="text-xl font-bold">{number}</span>
+          {onChangeAll && <span className="text-xl font-bold">{number}</span>}
           <div className="line-clamp-2 min-w-0 flex-1">
             <WordsView words={row.content.words} markers={tags} />
           </div>
           <Button look="quiet" className="-my-1" onClick={onFold}>
-            Fold
+            {onChangeAll ? "Fold" : "Close"}
           </Button>
         </div>
         <div className="mb-1.5 flex min-h-9 items-center gap-3">

@@ -42,9 +42,9 @@ export function useKeys(props: {
       if (typing(target)) return;
       if (e.ctrlKey || e.metaKey) {
         const letter = e.key.toLowerCase();
-        if (letter === "a" && onStage) take(stage.selectAll());
-        else if (letter === "d" && onStage && view?.chosen.length) take(stage.duplicate(), "Duplicate a mark");
-        else if (letter === "g" && onStage && view?.chosen.length) take(stage.group(!e.shiftKey), "Group marks");
+        if (letter === "a") take(stage.selectAll());
+        else if (letter === "d" && view?.chosen.length) take(stage.duplicate(), "Duplicate a mark");
+        else if (letter === "g" && view?.chosen.length) take(stage.group(!e.shiftKey), "Group marks");
         else return;
         e.preventDefault();
         return;

@@ -1,0 +1,306 @@
+import { expect, type Page, test } from "@playwright/test";
+import { accessible, drag, file, grey, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
+
+type Figure = Awaited<ReturnType<typeof onServer>>["steps"][number]["content"]["figures"][number];
+
+/** A screen with things on it that can be told apart; at says where they lie. */
+const screen = (dx = 0, dy = 0) =>
+  png(1200, 700, (x, y) => {
+    const [u, v] = [x - 300 - dx, y - 200 - dy];
+    if (u >= 0 && u < 180 && v >= 0 && v < 60) {
+      if (u < 3 || v < 3 || u > 176 || v > 56) return [40, 90, 110];
+      return (u * 7 + v * 3) % 23 < 8 && v > 15 && v < 45 && u > 20 && u < 150 ? [30, 40, 50] : [250, 250, 250];
+    }
+    return v < -100 ? [40, 100, 90] : [240, 243, 242];
+  });
+
+async function unfold(page: Page, title: string, steps: { words: string; picture?: Buffer }[]) {
+  await signIn(page);
+  const made = await makeDocument(page.request, title, steps);
+  await openManuscript(page, made.id);
+  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await expect(page.getByRole("application")).toBeVisible();
+  return made.id;
+}
+
+const figureOf = async (page: Page, id: string, step = 0): Promise<Figure> => {
+  await saved(page);
+  const figure = (await onServer(page, id)).steps[step]?.content.figures[0];
+  if (!figure) throw new Error("no picture");
+  return figure;
+};
+
+test("every place of the pad draws, and what is typed goes into what was drawn", async ({ page }) => {
+  const id = await unfold(page, "Pad", [{ words: "One", picture: grey(235, 1600, 900) }]);
+  const draw = async (key: string, from: [number, number], to: [number, number], words = "") => {
+    await page.keyboard.press(key);
+    await drag(page, from, to);
+    if (words) {
+      await page.keyboard.type(words);
+      await page.keyboard.press("Escape"); // out of the words
+    }
+    await page.keyboard.press("Escape");
+  };
+  await draw("q", [0.05, 0.1], [0.15, 0.2]);
+  await draw("w", [0.2, 0.1], [0.3, 0.2]);
+  await draw("e", [0.35, 0.1], [0.45, 0.2]);
+  await draw("r", [0.5, 0.1], [0.6, 0.2]);
+  await draw("a", [0.05, 0.3], [0.2, 0.3], "Text");
+  await draw("s", [0.3, 0.35], [0.3, 0.35], "The door");
+  await draw("d", [0.4, 0.45], [0.45, 0.3], "Note");
+  await draw("f", [0.7, 0.3], [0.8, 0.4]);
+  await draw("z", [0.05, 0.6], [0.15, 0.7]);
+  await draw("x", [0.2, 0.6], [0.3, 0.65]);
+  await draw("v", [0.4, 0.6], [0.45, 0.65]);
+  await expect(page.getByRole("button", { name: "Marker 1, The door" })).toBeVisible();
+  await accessible(page);
+  const figure = await figureOf(page, id);
+  expect(figure.marks.map((m) => m.kind)).toEqual(
+    "arrow box ellipse line text marker note pen concealment highlight loupe".split(" "),
+  );
+  expect(figure.marks.filter((m) => m.text).map((m) => m.text)).toEqual(["Text", "The door", "Note"]);
+});
+
+test("the picture is turned, folded, toned and given room; marks stay; all of it is taken back", async ({ page }) => {
+  const id = await unfold(page, "Shown", [{ words: "One", picture: screen() }]);
+  await page.keyboard.press("w");
+  await drag(page, [0.25, 0.28], [0.4, 0.38]);
+  const before = (await figureOf(page, id)).marks[0];
+  await page.getByRole("button", { name: "Turn", exact: true }).click();
+  await page.getByRole("button", { name: "Mirror" }).click();
+  await expect(page.getByText("700 by 1200 of 700 by 1200")).toBeVisible();
+  await page.getByRole("button", { name: "Mirror" }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole("button", { name: "Turn", exact: true }).click();
+  await expect(page.getByText("Whole shot, 1200 by 700")).toBeVisible();
+
+  await page.getByRole("button", { name: "Edges, tone and size" }).click();
+  await page.getByLabel("Tone", { exact: true }).selectOption("grey");
+  await page.getByLabel("Edge", { exact: true }).selectOption("hairline");
+  await page.getByRole("button", { name: "Room to write: right" }).click();
+  await page.getByRole("button", { name: "More for this picture" }).click();
+  await page.getByRole("menuitem", { name: "Fold a band away" }).click();
+  await drag(page, [0.3, 0.6], [0.32, 0.8]);
+  await accessible(page);
+  const figure = (await figureOf(page, id)) as Figure & { folds: { from: number; to: number }[]; margin: object };
+  expect(figure).toMatchObject({ tone: { look: "grey" }, edge: { look: "hairline" }, margin: { right: 240, left: 0 } });
+  expect(figure.folds[0]?.from).toBeCloseTo(420, -1);
+  expect(figure.marks[0]?.points).toEqual(before?.points);
+
+  await page.getByRole("button", { name: "Back to the whole shot" }).click();
+  await expect(page.getByText("Whole shot, 1200 by 700")).toBeVisible();
+  expect(Object.keys(await figureOf(page, id)).sort()).toEqual(["alt", "id", "marks", "shot"]);
+});
+
+test("several marks are chosen, aligned, grouped, locked and doubled; one is placed by numbers", async ({ page }) => {
+  const id = await unfold(page, "Several", [{ words: "One", picture: grey(235, 1600, 900) }]);
+  for (const [from, to] of [
+    [
+      [0.1, 0.1],
+      [0.2, 0.2],
+    ],
+    [
+      [0.3, 0.35],
+      [0.45, 0.5],
+    ],
+    [
+      [0.7, 0.6],
+      [0.8, 0.7],
+    ],
+  ] as [[number, number], [number, number]][]) {
+    await page.keyboard.press("w");
+    await drag(page, from, to);
+  }
+  await page.keyboard.press("Control+a");
+  await expect(page.getByText("3 marks chosen")).toBeVisible();
+  await page.getByRole("button", { name: "Same size" }).click();
+  await page.getByRole("button", { name: "Align: top" }).click();
+  await page.getByRole("button", { name: "Group", exact: true }).click();
+  await accessible(page);
+  await page.keyboard.press("Control+d");
+  await page.keyboard.press("Escape");
+  const marks = (await figureOf(page, id)).marks as (Figure["marks"][number] & { group?: string })[];
+  expect(marks).toHaveLength(6);
+  const height = (m: Figure["marks"][number]) => (m.points[1]?.y ?? 0) - (m.points[0]?.y ?? 0);
+  expect(new Set(marks.map((m) => Math.round(height(m)))).size).toBe(1);
+  expect(new Set(marks.slice(0, 3).map((m) => Math.round(m.points[0]?.y ?? 0))).size).toBe(1);
+  expect(marks[3]?.group).not.toBe(marks[0]?.group);
+
+  await page.getByRole("button", { name: "Box", exact: true }).first().click();
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  await page.getByRole("spinbutton", { name: "Left" }).fill("1000");
+  await page.getByRole("spinbutton", { name: "Width", exact: true }).fill("333");
+  await page.getByRole("button", { name: "Lock" }).click();
+  await page.getByRole("application").focus();
+  await page.keyboard.press("ArrowRight");
+  const locked = (await figureOf(page, id)).marks.at(-1);
+  expect(locked?.points.map((p) => Math.round(p.x))).toEqual([1000, 1333]);
+});
+
+test("a look is named for the team and given to all such marks of the document", async ({ page }) => {
+  const name = `Our box ${Date.now()}`;
+  const box = (id: string) => ({
+    id,
+    kind: "box",
+    ink: "red",
+    weight: "medium",
+    points: [
+      { x: 90, y: 90 },
+      { x: 300, y: 200 },
+    ],
+  });
+  await signIn(page);
+  const { id } = await makeDocument(page.request, name, [
+    { words: "One", picture: grey(235), marks: [box("a")] },
+    { words: "Two", picture: grey(230), marks: [box("b")] },
+  ]);
+  await openManuscript(page, id);
+  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await page.getByRole("button", { name: "Box", exact: true }).last().click();
+  await page.getByRole("button", { name: "purple" }).click();
+  await page.getByLabel("Fill", { exact: true }).selectOption("tint");
+  await page.getByRole("button", { name: "Styles" }).click();
+  await page.getByRole("menuitem", { name: "Name this look for the team" }).click();
+  await page.getByLabel("What the team calls it").fill(name);
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await page.getByRole("button", { name: "Styles" }).click();
+  await expect(page.getByRole("menuitem", { name, exact: true })).toBeVisible();
+  await page.getByRole("menuitem", { name: "Give all such marks this look" }).click();
+  await saved(page);
+  expect((await figureOf(page, id, 1)).marks[0]).toMatchObject({ ink: "purple", fill: "tint" });
+  await page.getByRole("button", { name: "Styles" }).click();
+  await page.getByRole("menuitem", { name: `Forget “${name}”` }).click();
+});
+
+test("just one picture: from the clipboard and back with two keys, two drags, the words and one copy", async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto("/picture");
+  await expect(page.getByRole("heading", { name: "Just one picture" })).toBeVisible();
+  await accessible(page);
+  const data = [...screen()];
+  await page.evaluate(async (data) => {
+    const blob = new Blob([new Uint8Array(data)], { type: "image/png" });
+    await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
+  }, data);
+  await page.keyboard.press("Control+v");
+  await expect(page.getByRole("application")).toBeVisible();
+  await page.keyboard.press("w");
+  await drag(page, [0.24, 0.27], [0.42, 0.39]);
+  await page.keyboard.press("d");
+  await drag(page, [0.42, 0.33], [0.55, 0.5]);
+  await page.keyboard.type("Press here");
+  await page.keyboard.press("Control+c");
+  await expect(page.getByText("The finished picture is on the clipboard.")).toBeVisible();
+  const copied = await page.evaluate(async () => {
+    const [item] = await navigator.clipboard.read();
+    const picture = await createImageBitmap((await item?.getType("image/png")) as Blob);
+    const on = new OffscreenCanvas(picture.width, picture.height).getContext("2d") as OffscreenCanvasRenderingContext2D;
+    on.drawImage(picture, 0, 0);
+    const red = on.getImageData(0, 0, picture.width, picture.height).data.reduce((n, v, i, all) => {
+      const isRed = i % 4 === 0 && v > 150 && (all[i + 1] ?? 0) < 90 && (all[i + 2] ?? 0) < 90;
+      return n + (isRed ? 1 : 0);
+    }, 0);
+    return { width: picture.width, height: picture.height, red };
+  });
+  expect(copied).toMatchObject({ width: 1200, height: 700 });
+  expect(copied.red, "box and note are in it").toBeGreaterThan(3000);
+
+  // Saved within a size, under a good name; undo works after a reload.
+  await page.keyboard.press("Escape");
+  await page.getByLabel("Size", { exact: true }).selectOption("200000");
+  const download = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save" }).click();
+  expect((await download).suggestedFilename()).toMatch(/^[\w .,-]+\.(png|jpg)$/);
+  await page.reload();
+  await expect(page.getByRole("button", { name: "Note, Press here" })).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("button", { name: "Note, Press here" })).toHaveCount(0);
+});
+
+test("what may be secret is suggested, concealed, and found in the other pictures", async ({ page }) => {
+  const id = await unfold(page, "Secrets", [
+    { words: "One", picture: screen() },
+    { words: "Two", picture: screen(250, 180) },
+  ]);
+  const word = `Fruit${Date.now()}`;
+  await page.request.put("/api/secret-words", { data: [word] });
+  await page.keyboard.press("z");
+  await drag(page, [0.25, 0.285], [0.4, 0.371]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Suggest what to conceal" }).click();
+  await expect(page.getByText(/suggestions can miss/i)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole("button", { name: "Conceal the same in the other pictures" }).click();
+  await expect(page.getByText("Concealed 1 place in other pictures.")).toBeVisible();
+  const mark = (await figureOf(page, id, 1)).marks[0];
+  expect(mark?.kind).toBe("concealment");
+  expect(mark?.points[0]?.x).toBeCloseTo(550, -1);
+  expect(mark?.points[0]?.y).toBeCloseTo(380, -1);
+});
+
+test("a new shot replaces the old: marks go along, what is not found is said, undo brings all back", async ({
+  page,
+}) => {
+  const id = await unfold(page, "Updated", [{ words: "One", picture: screen() }]);
+  await page.keyboard.press("w");
+  await drag(page, [0.24, 0.27], [0.41, 0.385]);
+  await page.keyboard.press("e");
+  await drag(page, [0.7, 0.7], [0.85, 0.85]); // around nothing
+  await page.keyboard.press("Escape");
+  const before = await figureOf(page, id);
+  const shot = crypto.randomUUID();
+  await page.request.put(`/api/shots/${shot}?name=updated-${shot}.png`, {
+    data: screen(310, 140),
+    headers: { "Content-Type": "application/octet-stream" },
+  });
+  await page.getByRole("button", { name: "Replace the shot" }).click();
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: `updated-${shot}` })
+    .click();
+  await expect(page.getByText("1 of 2 marks have their place")).toBeVisible();
+  await expect(page.getByText("1 mark was not found in the new shot.")).toBeVisible();
+  const after = await figureOf(page, id);
+  expect(after.shot).toBe(shot);
+  expect((after.marks[0]?.points[0]?.x ?? 0) - (before.marks[0]?.points[0]?.x ?? 0)).toBeCloseTo(310, -1);
+  expect(after.marks[1]).toMatchObject({ lost: true, points: before.marks[1]?.points });
+  await page.getByRole("button", { name: "Before and after" }).click();
+  await expect(page.getByRole("dialog").getByRole("img")).toHaveCount(2);
+  await accessible(page);
+  await page.getByRole("button", { name: "Close" }).last().click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  expect(await figureOf(page, id)).toEqual(before);
+});
+
+test("what the capture knows is marked with one action", async ({ page }) => {
+  await signIn(page);
+  const session = crypto.randomUUID();
+  await page.request.put(`/api/captures/${session}`, { data: { name: `Known ${session}` } });
+  const shots = [crypto.randomUUID(), crypto.randomUUID()];
+  for (const [i, shot] of shots.entries()) {
+    const about = {
+      taken: new Date(Date.now() + i * 1000).toISOString(),
+      source: "practice",
+      pointer: { x: 320, y: 220 },
+      action: { kind: "click", element: { name: "Go", role: "button", rect: { x: 300, y: 200, w: 180, h: 60 } } },
+    };
+    const answer = await page.request.put(`/api/captures/${session}/shots/${shot}`, {
+      multipart: { about: JSON.stringify(about), picture: file("a.png", i === 0 ? grey(240, 1200, 700) : screen()) },
+    });
+    expect(answer.ok(), await answer.text()).toBe(true);
+  }
+  await page.goto(`/shot/${shots[1]}`);
+  const list = page.getByRole("complementary", { name: "Marks" });
+  await expect(list.getByRole("button", { name: "Box what was clicked" })).toBeVisible();
+  const boxes = () => page.getByRole("listitem").getByRole("button", { name: "Box", exact: true });
+  const already = await boxes().count();
+  await list.getByRole("button", { name: "Box what was clicked" }).click();
+  await expect(boxes()).toHaveCount(already + 1);
+  await list.getByRole("button", { name: "What changed" }).click();
+  await page.getByRole("menuitem", { name: "Number what changed" }).click();
+  await expect(page.getByRole("listitem").getByRole("button", { name: /^Marker 1/ })).toBeVisible();
+  const pointer = list.getByRole("button", { name: /the pointer/ });
+  const showed = (await pointer.innerText()).startsWith("Hide");
+  await pointer.click();
+  await expect(page.getByRole("listitem").getByRole("button", { name: "Mouse pointer" })).toHaveCount(showed ? 0 : 1);
+});

@@ -1,0 +1,52 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect } from "../api/client";
+import { Button, useNotice } from "../ui/controls";
+
+/** The team's own words, which are suggested for concealment wherever they stand in a picture. */
+export function SecretWords() {
+  const client = useQueryClient();
+  const notice = useNotice();
+  const query = useQuery({ queryKey: ["secret-words"], queryFn: () => expect(api.GET("/api/secret-words")) });
+  const [text, setText] = useState<string>();
+  const shown = text ?? (query.data ?? []).join("\n");
+  const save = async () => {
+    try {
+      const kept = await expect(api.PUT("/api/secret-words", { body: shown.split("\n") }));
+      client.setQueryData(["secret-words"], kept);
+      void client.invalidateQueries({ queryKey: ["secrets"] });
+      setText(undefined);
+      notice({ text: kept.length === 1 ? "1 word is on the list." : `${kept.length} words are on the list.` });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+  };
+  return (
+    <section aria-labelledby="secret-words" className="mt-6 rounded border border-line bg-paper p-5">
+      <h2 id="secret-words" className="text-lg font-bold">
+        Words to conceal
+      </h2>
+      <p className="mt-1 mb-3 max-w-prose text-soft">
+        Names of customers, projects or machines that must not be seen. Where one stands in a picture, it is suggested
+        for concealment, as e-mail addresses, telephone, card and account numbers, tokens and password fields are.
+        Reading pictures can miss words: look for yourself, too.
+      </p>
+      <label className="block">
+        <span className="mb-1 block text-sm text-soft">One on each line</span>
+        <textarea
+          rows={5}
+          value={shown}
+          disabled={query.isPending}
+          onChange={(e) => setText(e.target.value)}
+          className="w-full rounded border border-soft bg-paper px-3 py-2"
+        />
+      </label>
+      <div className="mt-2 flex gap-2">
+        <Button look="main" disabled={text === undefined} onClick={() => void save()}>
+          Keep the list
+        </Button>
+        {text !== undefined && <Button onClick={() => setText(undefined)}>Back to the kept list</Button>}
+      </div>
+    </section>
+  );
+}
