@@ -30,6 +30,11 @@ func (f Figure) OpenSides(g Geometry) string {
 	return sides
 }
 
+// Plain tells whether the picture ends as it is, with no edge of its own.
+func (f Figure) Plain() bool {
+	return f.Edge.Look == "" && f.Edge.Open == "" && len(f.Outline) == 0 && f.Margin == nil
+}
+
 // shape is the outline that the picture shows in; nil where it shows as a plain rectangle.
 func (f Figure) shape(g Geometry, unit float64) scene.Outline {
 	if len(f.Outline) > 2 {

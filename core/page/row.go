@@ -136,5 +136,7 @@ func (a album) draw(sheet *scene.Scene, i int, step document.Step, f figure.Figu
 	sheet.Items = append(sheet.Items, scene.Item{Picture: &scene.Picture{
 		Ref: FigureRef(f.ID), Source: scene.Rect{W: a.frames[i].W, H: a.frames[i].H}, Target: cell, Alt: step.Alt(f),
 	}})
-	sheet.Fill(scene.Frame(cell, 0, 0.5), line)
+	if f.Plain() {
+		sheet.Fill(scene.Frame(cell, 0, 0.5), line)
+	}
 }
