@@ -19,7 +19,7 @@ type Effort int
 // Quick is for pictures that someone waits for, Small for those that are kept or sent.
 const (
 	Quick Effort = 1
-	Small Effort = 4
+	Small Effort = 7
 )
 
 // EncodePNG writes an image as PNG: with a palette where 256 colours suffice, else as RGB, or RGBA

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"raconte/api"
+	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/pictures"
 	"raconte/store"
@@ -63,7 +64,13 @@ func (s *Server) GetTaken(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, takenAnswer(shot))
+	out := takenAnswer(shot)
+	words := make([]scene.Rect, 0, len(shot.Words))
+	for _, w := range shot.Words {
+		words = append(words, w.Rect)
+	}
+	out.Words = &words
+	c.JSON(http.StatusOK, out)
 }
 
 // DiscardShots takes shots out of their sessions or brings them back.

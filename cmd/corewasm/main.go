@@ -234,16 +234,16 @@ func main() {
 	select {}
 }
 
-// ground gives the stage the pixels of the shot, as RGBA, some wide, so many to one of the shot, and the
-// rectangles of elements in JSON.
-func ground(pixels js.Value, width int, scale float64, targets string) string {
-	var rects []scene.Rect
-	if err := json.Unmarshal([]byte(targets), &rects); err != nil {
+// ground gives the stage the pixels of the shot, as RGBA, some wide, so many to one of the shot, and what else is
+// known of it in JSON.
+func ground(pixels js.Value, width int, scale float64, told string) string {
+	var known stage.Known
+	if err := json.Unmarshal([]byte(told), &known); err != nil {
 		return encode(map[string]any{"error": err.Error()})
 	}
 	img := image.NewRGBA(image.Rect(0, 0, width, pixels.Get("length").Int()/4/width))
 	js.CopyBytesToGo(img.Pix, pixels)
-	return encode(map[string]any{"ok": open.SetGround(stage.Ground{Image: img, Scale: scale}, rects)})
+	return encode(map[string]any{"ok": open.SetGround(stage.Ground{Image: img, Scale: scale}, known)})
 }
 
 // answer does a call; the answer is JSON of {"ok": …} or {"error": …}.

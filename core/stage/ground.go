@@ -16,9 +16,15 @@ type Ground struct {
 	Scale float64 // pixels of the image to one of the shot
 }
 
-// SetGround gives the stage the pixels under the marks, and the elements that the capture knows.
-func (s *Stage) SetGround(g Ground, targets []scene.Rect) View {
-	s.ground, s.targets = g, targets
+// Known is what is known of the shot beside its pixels, in its places.
+type Known struct {
+	Elements []scene.Rect `json:"elements"` // that the capture tells of
+	Words    []scene.Rect `json:"words"`    // that were read in it
+}
+
+// SetGround gives the stage the pixels under the marks, and what else is known of the shot.
+func (s *Stage) SetGround(g Ground, known Known) View {
+	s.ground, s.known = g, known
 	for i := range s.fig.Marks {
 		s.inkOf(&s.fig.Marks[i])
 	}

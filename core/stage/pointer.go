@@ -462,6 +462,10 @@ func (s *Stage) finish(d *drag, p Pointer) {
 		s.placeLens(m)
 	default:
 		r := scene.Between(m.Points[0], m.Points[1])
+		if m.Kind == figure.Highlight && d.moved && !p.Alt {
+			r = s.alongWords(r)
+			m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}}
+		}
 		if !d.moved || (m.Kind.Framed() && (r.W < 2 || r.H < 2)) {
 			s.giveUp(d) // a press without a drag draws nothing
 			return

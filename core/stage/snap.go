@@ -76,7 +76,7 @@ func (s *Stage) lines(except string) (xs, ys []float64) {
 		xs = append(xs, r.X, r.X+r.W)
 		ys = append(ys, r.Y, r.Y+r.H)
 	}
-	for _, r := range s.targets {
+	for _, r := range s.known.Elements {
 		add(scene.Between(s.geo.Show(scene.Point{X: r.X, Y: r.Y}), s.geo.Show(scene.Point{X: r.X + r.W, Y: r.Y + r.H})))
 	}
 	for _, m := range s.fig.Marks {
@@ -140,4 +140,25 @@ func (s *Stage) edge(p scene.Point, near float64, upright bool) (float64, bool) 
 		v = p.X
 	}
 	return math.Round(v + at), true
+}
+
+// alongWords is a highlight drawn over words, straight along their line: as high as the words are, and from the
+// beginning of the first to the end of the last that it touches. One that is on no words, or on several lines, stays.
+func (s *Stage) alongWords(r scene.Rect) scene.Rect {
+	var line scene.Rect
+	for _, w := range s.known.Words {
+		w = scene.Between(s.geo.Show(scene.Point{X: w.X, Y: w.Y}), s.geo.Show(scene.Point{X: w.X + w.W, Y: w.Y + w.H}))
+		on := w.Intersect(r)
+		if on.H < w.H*0.4 || on.W < math.Min(w.W*0.3, w.H) {
+			continue
+		}
+		if !line.Empty() && (w.Y > line.Y+line.H || w.Y+w.H < line.Y) {
+			return r
+		}
+		line = line.Union(w)
+	}
+	if line.Empty() || line.W < r.W*0.5 {
+		return r
+	}
+	return line.Grow(line.H * 0.18)
 }

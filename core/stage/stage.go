@@ -35,7 +35,7 @@ type Stage struct {
 	sent     map[string]string // piece -> key of the look that the browser has
 	listed   []Entry
 	ground   Ground
-	targets  []scene.Rect // of elements that the capture knows, in the shot
+	known    Known
 
 	tool     figure.Kind // "" selects
 	keep     bool        // the tool stays chosen after a mark
@@ -71,7 +71,7 @@ type drag struct {
 func (s *Stage) Open(f figure.Figure, shot figure.Size, first int) View {
 	if f.ID != s.fig.ID || f.Shot != s.fig.Shot {
 		s.sent, s.tool, s.keep, s.selected, s.fresh = nil, "", false, nil, ""
-		s.ground, s.targets = Ground{}, nil
+		s.ground, s.known = Ground{}, Known{}
 	}
 	s.fig, s.shot, s.first, s.drag, s.changed = f.Clone(), shot, first, nil, false
 	if s.manners == nil {

@@ -320,7 +320,7 @@ func painted(ground, panel color.RGBA) Ground {
 func TestTheInkIsChosenByContrastUntilAPersonChooses(t *testing.T) {
 	red := color.RGBA{200, 40, 40, 255}
 	s := open()
-	s.SetGround(painted(red, color.RGBA{255, 255, 255, 255}), nil)
+	s.SetGround(painted(red, color.RGBA{255, 255, 255, 255}), Known{})
 	s.Choose(figure.Box, false)
 	v := s.drawn(at(100, 100), at(400, 300))
 	assert.NotEqual(t, "red", v.Selected.Ink)
@@ -341,7 +341,7 @@ func TestTheInkIsChosenByContrastUntilAPersonChooses(t *testing.T) {
 
 func TestDragsSnapToEdgesInThePictureToElementsAndToMarks(t *testing.T) {
 	s := open(box("a", 100, 100, 300, 300))
-	s.SetGround(painted(color.RGBA{250, 250, 250, 255}, color.RGBA{60, 90, 120, 255}), []scene.Rect{{X: 440, Y: 520, W: 100, H: 40}})
+	s.SetGround(painted(color.RGBA{250, 250, 250, 255}, color.RGBA{60, 90, 120, 255}), Known{Elements: []scene.Rect{{X: 440, Y: 520, W: 100, H: 40}}})
 	for name, c := range map[string]struct {
 		to, want scene.Point
 	}{
@@ -357,7 +357,7 @@ func TestDragsSnapToEdgesInThePictureToElementsAndToMarks(t *testing.T) {
 
 func TestAPatchTakesTheColourAroundIt(t *testing.T) {
 	s := open()
-	s.SetGround(painted(color.RGBA{10, 20, 30, 255}, color.RGBA{1, 2, 3, 255}), nil)
+	s.SetGround(painted(color.RGBA{10, 20, 30, 255}, color.RGBA{1, 2, 3, 255}), Known{})
 	s.Choose(figure.Patch, false)
 	assert.Equal(t, "#0a141e", s.drawn(at(100, 100), at(300, 200)).Selected.Color)
 }
@@ -395,7 +395,7 @@ func TestAPenStrokeIsThinnedAndADetailGetsItsLens(t *testing.T) {
 func TestEveryKindCanBeDrawnFromAPress(t *testing.T) {
 	for _, kind := range figure.Kinds {
 		s := open(box("a", 100, 100, 300, 300))
-		s.SetGround(painted(color.RGBA{250, 250, 250, 255}, color.RGBA{60, 90, 120, 255}), nil)
+		s.SetGround(painted(color.RGBA{250, 250, 250, 255}, color.RGBA{60, 90, 120, 255}), Known{})
 		s.Choose(kind, false)
 		for _, v := range []View{s.Down(at(500, 500)), s.Move(at(502, 500)), s.Move(at(600, 560))} {
 			_, err := json.Marshal(v) // no number that JSON does not have
@@ -406,4 +406,25 @@ func TestEveryKindCanBeDrawnFromAPress(t *testing.T) {
 		assert.Equal(t, kind, v.Selected.Kind)
 		assert.Empty(t, v.Tool)
 	}
+}
+
+func TestAHighlightLiesAlongTheWords(t *testing.T) {
+	s := open()
+	word := func(x, y, w float64) scene.Rect { return scene.Rect{X: x, Y: y, W: w, H: 20} }
+	s.SetGround(Ground{}, Known{Words: []scene.Rect{word(100, 200, 60), word(170, 202, 80), word(260, 201, 50), word(100, 260, 90)}})
+	s.Choose(figure.Highlight, true)
+	v := s.drawn(at(120, 195), at(240, 226))
+	assert.Equal(t, []scene.Point{{X: 96.04, Y: 196.04}, {X: 253.96, Y: 225.96}}, rounded(v.Selected.Points), "two words, whole, and as high as they are")
+	v = s.drawn(at(80, 180), at(330, 290))
+	assert.Equal(t, []scene.Point{{X: 80, Y: 180}, {X: 330, Y: 290}}, v.Selected.Points, "several lines stay as drawn")
+	v = s.drawn(at(700, 500), at(800, 540))
+	assert.Equal(t, []scene.Point{{X: 700, Y: 500}, {X: 800, Y: 540}}, v.Selected.Points)
+}
+
+func rounded(pts []scene.Point) []scene.Point {
+	out := make([]scene.Point, len(pts))
+	for i, p := range pts {
+		out[i] = scene.Point{X: math.Round(p.X*100) / 100, Y: math.Round(p.Y*100) / 100}
+	}
+	return out
 }

@@ -43,8 +43,10 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
   await expect(page.getByText("a little larger or smaller")).toBeHidden();
 
   await cell(page, 2).focus();
+  const kept = page.waitForResponse((r) => r.url().endsWith("/order") && r.ok());
   await page.keyboard.press("Alt+ArrowLeft");
   await expect(cell(page, 1)).toHaveAccessibleName("Shot 1, Press Two");
+  await kept;
   await page.reload();
   await expect(cell(page, 1)).toHaveAccessibleName("Shot 1, Press Two");
 

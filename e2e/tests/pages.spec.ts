@@ -180,6 +180,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   const input = page.getByLabel("Import bundle", { exact: true }).last();
   await input.setInputFiles(path);
   await page.getByRole("button", { name: "Open" }).click();
+  await page.waitForURL(/\/d\/[^/]+\/write$/);
   await expect(page.getByText("One").last()).toBeVisible();
   const again = page.url().split("/")[4] ?? "";
   expect(again).not.toBe(id);

@@ -1066,6 +1066,8 @@ export interface components {
             uneven: boolean;
             /** @description The words found in the picture; missing until it was read. */
             text?: string;
+            /** @description Where they stand; told of one shot alone. */
+            words?: components["schemas"]["Rect"][];
             placed: boolean;
             print?: components["schemas"]["Print"];
         };

@@ -46,7 +46,7 @@ declare global {
   var Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
   var raconteReady: () => void;
   var raconteCore: (name: string, args: string) => string;
-  var raconteGround: (pixels: Uint8ClampedArray, width: number, scale: number, targets: string) => string;
+  var raconteGround: (pixels: Uint8ClampedArray, width: number, scale: number, known: string) => string;
   var raconteFont: (name: string, ttf: Uint8Array) => string;
 }
 
@@ -137,8 +137,8 @@ export const core = {
 export const stage = {
   open: (args: FigureArgs) => call<View>("open", args),
   /** The pixels of the shot, so many to one of it, and the elements that its capture knows. */
-  ground: (pixels: ImageData, scale: number, targets: Rect[]) =>
-    answered<View>("ground", raconteGround(pixels.data, pixels.width, scale, JSON.stringify(targets))),
+  ground: (pixels: ImageData, scale: number, known: { elements: Rect[]; words: Rect[] }) =>
+    answered<View>("ground", raconteGround(pixels.data, pixels.width, scale, JSON.stringify(known))),
   redraw: () => call<View>("redraw"),
   choose: (tool: string, keep: boolean) => call<View>("choose", { tool, keep }),
   select: (id: string, more = false) => call<View>("select", { id, more }),

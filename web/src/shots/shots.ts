@@ -266,7 +266,7 @@ class Shots {
     this.told();
     if (!this.session) return;
     const path = { capture: this.session.id };
-    await expect(api.PUT("/api/captures/{capture}/order", { params: { path }, body: { shots: ids } }));
+    await expect(api.PUT("/api/captures/{capture}/order", { params: { path }, body: { shots: ids }, keepalive: true }));
   }
 
   /** Takes shots away, or brings them back. */

@@ -13,7 +13,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
   const [type, setType] = useState<keyof typeof types>("png");
   const [quality, setQuality] = useState(90);
   const [most, setMost] = useState("0");
-  const [ready, setReady] = useState<{ of: Figure; url: string; name: string }>();
+  const [ready, setReady] = useState<{ of: Figure; url: string; name: string; type: string }>();
   const [busy, setBusy] = useState(false);
   const base = name.replace(/\.[a-z]{3,4}$/i, "") || "picture";
   useEffect(() => () => void (ready && URL.revokeObjectURL(ready.url)), [ready]);
@@ -36,7 +36,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
     const url = URL.createObjectURL(made.blob);
     const link = Object.assign(document.createElement("a"), { href: url, download: file });
     link.click();
-    setReady({ of: figure, url, name: file });
+    setReady({ of: figure, url, name: file, type: made.blob.type });
     const letters = made.letters > 0 ? ` Its usual text is ${made.letters.toFixed(0)} pixels high.` : "";
     const share = made.share < 1 ? `, ${Math.round(made.share * 100)} % of its width` : "";
     notice({ text: `${file}: ${sizeOf(made.blob.size)}, ${made.width} pixels wide${share}.${letters}` });
@@ -94,7 +94,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
           href={fresh.url}
           download={fresh.name}
           draggable
-          onDragStart={(e) => e.dataTransfer.setData("DownloadURL", `image/png:${fresh.name}:${fresh.url}`)}
+          onDragStart={(e) => e.dataTransfer.setData("DownloadURL", `${fresh.type}:${fresh.name}:${fresh.url}`)}
           className="block truncate rounded border border-dashed border-soft px-2 py-1 text-sm"
         >
           {fresh.name}: drag it where it belongs

@@ -71,7 +71,7 @@ export function Stage(props: Props) {
     }),
   );
   const taken = useTaken(figure?.shot, picture);
-  useGround(picture, size, taken?.about, opened, show);
+  useGround(picture, size, taken, opened, show);
   const zoom = useZoom(view?.frame ?? empty);
 
   const { picture: pictureOf } = props;

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { type About, api, expect, type Rect, type Taken } from "../api/client";
+import { api, expect, type Rect, type Taken } from "../api/client";
 import { type Size, stage, type View } from "../core/core";
 import type { Picture } from "../manuscript/picture";
 
@@ -16,16 +16,19 @@ export function useTaken(shot: string | undefined, picture: Picture | undefined)
 
 const widest = 1920; // pixels across that inks and edges are looked for in
 
-/** Gives the stage the picture's pixels, when the browser has time, and the elements that its capture knows. */
+/** Gives the stage the picture's pixels, when the browser has time, and the elements and words that are known of it. */
 export function useGround(
   picture: Picture | undefined,
   size: Size | undefined,
-  about: About | undefined,
+  taken: Taken | undefined,
   open: string,
   show: (view: View) => void,
 ) {
   const address = picture?.whole;
-  const known = JSON.stringify((about?.elements ?? []).map((e) => e.rect).filter(Boolean));
+  const known = JSON.stringify({
+    elements: (taken?.about.elements ?? []).map((e) => e.rect),
+    words: taken?.words ?? [],
+  });
   const w = size?.w;
   const h = size?.h;
   useEffect(() => {
@@ -41,7 +44,7 @@ export function useGround(
       if (gone || !on) return;
       on.drawImage(image, 0, 0, canvas.width, canvas.height);
       const pixels = on.getImageData(0, 0, canvas.width, canvas.height);
-      show(stage.ground(pixels, canvas.width / w, JSON.parse(known) as Rect[]));
+      show(stage.ground(pixels, canvas.width / w, JSON.parse(known) as { elements: Rect[]; words: Rect[] }));
     };
     // Without the pixels inks stay as they are and nothing snaps to the picture: no reason to say so.
     const wait = requestIdleCallback(() => void look().catch(() => undefined), { timeout: 800 });
