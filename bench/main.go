@@ -134,8 +134,11 @@ func flatten() {
 		must(os.WriteFile(ours, buf.Bytes(), 0o600))
 	})
 	say("flatten 3840×2160 with 20 marks, PNG to PNG", "%s", ms(t))
-	if _, err := exec.LookPath("convert"); err != nil {
-		return
+	convert, err := exec.LookPath("convert-im6.q16") // Debian's own name for it
+	if err != nil {
+		if convert, err = exec.LookPath("convert"); err != nil {
+			return
+		}
 	}
 	args := []string{in}
 	for _, p := range f.Scene(figure.Size{W: 3840, H: 2160}, 1).Items {
@@ -145,7 +148,7 @@ func flatten() {
 	}
 	args = append(args, theirs)
 	im := median(3, func() {
-		if msg, err := exec.Command("convert", args...).CombinedOutput(); err != nil {
+		if msg, err := exec.Command(convert, args...).CombinedOutput(); err != nil {
 			must(fmt.Errorf("convert: %w: %s", err, msg))
 		}
 	})

@@ -215,7 +215,7 @@ var calls = map[string]call{
 }
 
 func main() {
-	debug.SetGCPercent(400) // a drag makes much that is soon forgotten; pauses would cost frames
+	debug.SetGCPercent(800) // a drag makes much that is soon forgotten; pauses would cost frames
 	js.Global().Set("raconteCore", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		return answer(args[0].String(), args[1].String())
 	}))

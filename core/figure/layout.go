@@ -1,6 +1,7 @@
 package figure
 
 import (
+	"maps"
 	"math"
 	"reflect"
 	"slices"
@@ -27,8 +28,9 @@ const (
 // Layouter lays figures out and keeps the pieces it made, so that a drag lays out one mark only.
 // The zero value is ready; it is not for use by several goroutines at once.
 type Layouter struct {
-	kept   map[string]laid
+	kept   map[string]*laid
 	made   int
+	turn   int // of laying out, to tell pieces that are no longer there
 	ground groundState
 }
 
@@ -39,6 +41,7 @@ type laid struct {
 	unit   float64
 	ground int
 	piece  Piece
+	turn   int
 }
 
 // groundState is all that the picture itself is made of; Version changes with it.
@@ -53,7 +56,7 @@ type groundState struct {
 	version int
 }
 
-func (l laid) stillIs(m Mark, label string, unit float64, ground int) bool {
+func (l *laid) stillIs(m Mark, label string, unit float64, ground int) bool {
 	return l.label == label && l.unit == unit && l.mark.Kind == m.Kind && l.mark.Style == m.Style && l.mark.Text == m.Text &&
 		l.mark.Color == m.Color && l.mark.Shot == m.Shot && slices.Equal(l.mark.Points, m.Points) && l.ground == ground
 }
@@ -75,7 +78,10 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 	f.Marks = shown
 	numbers := f.Numbers(first)
 	l.layGround(f, g, unit)
-	next := make(map[string]laid, len(shown)+3)
+	if l.kept == nil {
+		l.kept = map[string]*laid{}
+	}
+	l.turn++
 	pieces := make([]Piece, 0, len(shown)+3)
 	put := func(m Mark, label string, ground int, draw func() []scene.Item) {
 		before, ok := l.kept[m.ID]
@@ -87,9 +93,10 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 				p.Bounds = m.area(unit)
 			}
 			m.Points = slices.Clone(m.Points)
-			before = laid{m, label, unit, ground, p}
+			before = &laid{mark: m, label: label, unit: unit, ground: ground, piece: p}
+			l.kept[m.ID] = before
 		}
-		next[m.ID] = before
+		before.turn = l.turn
 		pieces = append(pieces, before.piece)
 	}
 	clipped := func(items []scene.Item) []scene.Item {
@@ -130,7 +137,9 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 			return m.draw(unit, numbers[m.ID].Label, l.ground.items)
 		})
 	}
-	l.kept = next
+	if len(l.kept) > len(pieces) {
+		maps.DeleteFunc(l.kept, func(_ string, piece *laid) bool { return piece.turn != l.turn })
+	}
 	return pieces
 }
 

@@ -226,7 +226,7 @@ func (s *Stage) tieAt(p Pointer, except string) string {
 func (s *Stage) reshape(p Pointer) {
 	d := s.drag
 	was := d.before.Find(s.selected[0])
-	s.fig = s.fig.Clone()
+	s.fig.Marks = slices.Clone(s.fig.Marks) // the places of the one are made anew below
 	m := s.chosen()
 	base := cloned(d.before.Marks[was])
 	switch d.grip {
@@ -267,7 +267,7 @@ func (s *Stage) shift(p Pointer) {
 	} else {
 		by = s.snappedBy(by, s.room(d.before), p, s.selected[0])
 	}
-	s.fig = s.fig.Clone()
+	s.fig.Marks = slices.Clone(s.fig.Marks)
 	for i, was := range d.before.Marks {
 		if slices.Contains(s.selected, was.ID) && !was.Locked {
 			s.fig.Marks[i] = s.moved(was, by)
@@ -514,7 +514,10 @@ func (s *Stage) hit(p Pointer) string {
 	for _, ground := range []bool{false, true} { // what lies on the picture before what is part of it
 		for i := len(tied) - 1; i >= 0; i-- {
 			m := tied[i]
-			if !m.Locked && m.Kind.Ground() == ground && m.Hits(p.At, s.unit(), tolerance, s.pieces[m.ID].Bounds) {
+			if m.Locked || m.Kind.Ground() != ground {
+				continue
+			}
+			if piece, ok := s.piece(m.ID); ok && m.Hits(p.At, s.unit(), tolerance, piece.Bounds) {
 				return m.ID
 			}
 		}

@@ -2,6 +2,7 @@ package stage
 
 import (
 	"math"
+	"slices"
 
 	"raconte/core/figure"
 	"raconte/core/scene"
@@ -72,6 +73,12 @@ func (s *Stage) snappedBy(by scene.Point, area scene.Rect, p Pointer, except str
 
 // lines are the places across and down that drags snap to.
 func (s *Stage) lines(except string) (xs, ys []float64) {
+	if s.drag != nil && s.drag.xs != nil {
+		return s.drag.xs, s.drag.ys
+	}
+	if s.drag != nil {
+		defer func() { s.drag.xs, s.drag.ys = xs, ys }()
+	}
 	add := func(r scene.Rect) {
 		xs = append(xs, r.X, r.X+r.W)
 		ys = append(ys, r.Y, r.Y+r.H)
@@ -80,7 +87,7 @@ func (s *Stage) lines(except string) (xs, ys []float64) {
 		add(scene.Between(s.geo.Show(scene.Point{X: r.X, Y: r.Y}), s.geo.Show(scene.Point{X: r.X + r.W, Y: r.Y + r.H})))
 	}
 	for _, m := range s.fig.Marks {
-		if m.ID == except || m.Kind == figure.Pen || m.Kind == figure.Arrow || m.Kind == figure.Line {
+		if m.ID == except || slices.Contains(s.selected, m.ID) || m.Kind == figure.Pen || m.Kind == figure.Arrow || m.Kind == figure.Line {
 			continue
 		}
 		r := m.Area(s.unit())

@@ -31,7 +31,6 @@ type Stage struct {
 	first    int
 	layouter figure.Layouter
 	order    []figure.Piece
-	pieces   map[string]figure.Piece
 	sent     map[string]string // piece -> key of the look that the browser has
 	listed   []Entry
 	ground   Ground
@@ -64,6 +63,7 @@ type drag struct {
 	sweep   *scene.Rect // an area in which marks are chosen
 	toggles string      // a mark that is let go where the press does not become a drag
 	trail   []scene.Point
+	xs, ys  []float64 // what it snaps to: other marks stand still while one is dragged
 }
 
 // Open shows a figure; first is the number of its first marker. Opening the same figure again, as

@@ -52,10 +52,15 @@ type Entry struct {
 
 func (s *Stage) lay() {
 	s.order = s.layouter.Lay(s.seen(), s.geo, s.fig.Marks, s.first)
-	s.pieces = make(map[string]figure.Piece, len(s.order))
-	for _, p := range s.order {
-		s.pieces[p.Mark] = p
+}
+
+// piece is the look of a mark; false where it is not drawn.
+func (s *Stage) piece(id string) (figure.Piece, bool) {
+	i := slices.IndexFunc(s.order, func(p figure.Piece) bool { return p.Mark == id })
+	if i < 0 {
+		return figure.Piece{}, false
 	}
+	return s.order[i], true
 }
 
 func (s *Stage) view() View {
@@ -85,7 +90,7 @@ func (s *Stage) view() View {
 		v.Sweep, v.Trail = s.drag.sweep, s.drag.trail
 	}
 	for _, id := range s.selected {
-		if p, ok := s.pieces[id]; ok {
+		if p, ok := s.piece(id); ok {
 			v.Around = append(v.Around, p.Bounds)
 		}
 	}
@@ -108,6 +113,9 @@ func (s *Stage) view() View {
 
 // list tells the order and the names of the marks where they are not as they were told last.
 func (s *Stage) list(v *View) {
+	if s.drag != nil && s.listed != nil && len(s.listed) == len(s.fig.Marks) && len(s.sent) == len(s.order) {
+		return // a drag changes neither
+	}
 	numbers := s.fig.Numbers(s.first)
 	entries := make([]Entry, 0, len(s.fig.Marks))
 	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
@@ -122,7 +130,7 @@ func (s *Stage) list(v *View) {
 		v.Order = append(v.Order, p.Mark)
 	}
 	for id := range s.sent {
-		if _, there := s.pieces[id]; !there {
+		if _, there := s.piece(id); !there {
 			delete(s.sent, id)
 		}
 	}
