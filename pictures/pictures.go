@@ -27,7 +27,7 @@ import (
 )
 
 // look changes whenever pictures are drawn differently, so that kept ones are made anew.
-const look = "3"
+const look = "4"
 
 // PreviewWidth is the most that a preview is wide, in pixels.
 const PreviewWidth = 800

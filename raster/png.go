@@ -237,7 +237,7 @@ func palettize(img *image.RGBA) (palette, index []byte) {
 	var keys [1024]uint32 // open addressing; 0 is free, which no opaque colour is
 	var slots [1024]byte
 	count := 0
-	var last uint32
+	last := uint32(1) // no pixel that colours premultiplied by alpha can have
 	var lastIndex byte
 	for y := range size.Y {
 		pix := img.Pix[y*img.Stride : y*img.Stride+4*size.X]

@@ -1,0 +1,78 @@
+package reshoot
+
+import (
+	"image"
+	"image/color"
+	"image/draw"
+	"testing"
+
+	"raconte/core/capture"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/sight"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func p(x, y float64) scene.Point { return scene.Point{X: x, Y: y} }
+
+// screen has things of their own looks at the given places.
+func screen(things ...image.Point) Side {
+	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
+	draw.Draw(img, img.Rect, image.NewUniform(color.RGBA{235, 240, 238, 255}), image.Point{}, draw.Src)
+	for n, at := range things {
+		for i := range 40 {
+			x, y := at.X+(i*(37+14*n))%120, at.Y+(i*(23+6*n))%50
+			draw.Draw(img, image.Rect(x, y, x+5+i%7, y+4), image.NewUniform(color.RGBA{uint8(i * 3), 40, 60, 255}), image.Point{}, draw.Src)
+		}
+	}
+	return Side{Seen: sight.Look(img)}
+}
+
+func box(id string, x, y float64) figure.Mark {
+	return figure.Mark{ID: id, Kind: figure.Box, Points: []scene.Point{p(x, y), p(x+130, y+60)}}
+}
+
+func TestNamesComeBeforeLooks(t *testing.T) {
+	before, after := screen(image.Pt(200, 150)), screen(image.Pt(500, 400))
+	before.Elements = []capture.Element{{Name: "Save", Role: "button", Rect: scene.Rect{X: 195, Y: 145, W: 130, H: 60}}, {Name: "Window", Role: "window", Rect: scene.Rect{W: 900, H: 600}}}
+	after.Elements = []capture.Element{{Name: "Save", Role: "button", Rect: scene.Rect{X: 20, Y: 30, W: 195, H: 90}}}
+	got := Marks([]figure.Mark{box("a", 195, 145)}, 1, before, after)[0]
+	assert.Equal(t, Yes, got.Sure)
+	assert.InDeltaSlice(t, []float64{20, 30, 215, 120}, flat(got.Mark), 1e-6, "its place and its size")
+
+	after.Elements = append(after.Elements, capture.Element{Name: "Save", Role: "button", Rect: scene.Rect{X: 600, Y: 30, W: 130, H: 60}})
+	got = Marks([]figure.Mark{box("a", 195, 145)}, 1, before, after)[0]
+	assert.Equal(t, Yes, got.Sure, "two of one name: its looks tell")
+	assert.InDelta(t, 495, got.Mark.Points[0].X, 3)
+}
+
+func flat(m figure.Mark) (v []float64) {
+	for _, p := range m.Points {
+		v = append(v, p.X, p.Y)
+	}
+	return v
+}
+
+func TestWhatIsAboutNoPlaceGoesAlongAndWhatIsGoneIsLost(t *testing.T) {
+	before := screen(image.Pt(200, 150), image.Pt(600, 400))
+	after := screen(image.Pt(230, 190))
+	note := figure.Mark{ID: "note", Kind: figure.Note, Text: "Here", Points: []scene.Point{p(400, 100), p(520, 100), p(260, 175)}}
+	words := figure.Mark{ID: "words", Kind: figure.Text, Text: "Wait", Points: []scene.Point{p(200, 100), p(300, 100)}}
+	got := Marks([]figure.Mark{box("a", 195, 145), note, words, box("gone", 595, 395)}, 1, before, after)
+	for i, sure := range []Sure{Yes, Yes, Yes, Lost} {
+		assert.Equal(t, sure, got[i].Sure, got[i].Mark.ID)
+	}
+	assert.InDelta(t, 290, got[1].Mark.Points[2].X, 3, "what a note points at")
+	assert.InDelta(t, 430, got[1].Mark.Points[0].X, 3, "and its plate with it")
+	assert.InDelta(t, 230, got[2].Mark.Points[0].X, 3)
+	assert.True(t, got[3].Mark.Lost)
+	assert.Equal(t, box("gone", 595, 395).Points, got[3].Mark.Points, "a lost mark stays where it was")
+}
+
+func TestWithNothingToGoByNothingIsClaimed(t *testing.T) {
+	got := Marks([]figure.Mark{box("a", 195, 145), {ID: "w", Kind: figure.Text, Points: []scene.Point{p(1, 1), p(90, 1)}}}, 1, screen(), screen())
+	assert.Equal(t, Lost, got[0].Sure, "an empty place has no looks")
+	assert.Equal(t, Perhaps, got[1].Sure)
+	assert.Empty(t, Marks(nil, 1, screen(), screen()))
+}
