@@ -97,8 +97,14 @@ try {
   await other.setContent(`<title>${title}</title><h1>Shared</h1><p>${"Something to read. ".repeat(400)}</p>`);
   await page.bringToFront();
   await begin({ what: "everything", pattern: "{n}" });
+  const sharing = page.getByRole("button", { name: "Stop sharing" });
   await page.getByRole("button", { name: "Share a screen" }).click();
-  await page.getByRole("button", { name: "Stop sharing" }).waitFor();
+  // The browser does not always find the tab by its title at once.
+  if (!(await sharing.waitFor({ timeout: 10_000 }).then(() => true, () => false))) {
+    await page.reload();
+    await page.getByRole("button", { name: "Share a screen" }).click();
+    await sharing.waitFor();
+  }
   await page.waitForTimeout(1500);
   const size = await page.evaluate(() => [document.querySelector("video").videoWidth, document.querySelector("video").videoHeight]);
   for (let n = 0; n < 21; n++) {
