@@ -45,7 +45,7 @@ export function ShotStage({ account }: { account: Account }) {
           <TopBar account={account}>
             <Places account={account} />
           </TopBar>
-          <Blank title={query.error ? "This shot can’t be opened" : "One moment…"}>
+          <Blank title={query.error || local?.error ? "This picture can’t be opened" : "One moment…"}>
             {local?.error ?? query.error?.message ?? "It may still be on its way to the server."}
           </Blank>
         </>
@@ -152,7 +152,8 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       </TopBar>
       {shot.print && (
         <p className="flex items-center gap-3 border-l-[3px] border-call bg-paper px-4 py-2">
-          {shot.width} × {shot.height} pixels: beside its words, its usual text will print at {shot.print.points} points
+          {shot.width} × {shot.height} pixels: beside its words, its usual text will print at {shot.print.points}{" "}
+          {shot.print.points === 1 ? "point" : "points"}
           {shot.print.points < 6 ? ", too small to read. Crop it to what matters." : "."} On a screen it is scaled down.
           <Button onClick={() => void scale(shot.print?.width ?? 0)}>Add a copy {shot.print.width} pixels wide</Button>
         </p>
