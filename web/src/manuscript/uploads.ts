@@ -1,6 +1,7 @@
 import { type Shot } from "../api/client";
 import { newID } from "../api/id";
 import { storage, type UploadRecord } from "../api/storage";
+import type { Size } from "../core/core";
 
 export type Upload = {
   shot: string;
@@ -102,12 +103,10 @@ export class Uploads {
     if (known !== undefined || !upload || upload.error) return known ?? "";
     const url = URL.createObjectURL(upload.blob);
     this.urls.set(shot, url);
-    const probe = new Image();
-    probe.onload = () => {
+    void sizeOf(upload.blob, url).then((size) => {
       const now = this.all.get(shot);
-      if (now) this.set({ ...now, size: { w: probe.naturalWidth, h: probe.naturalHeight } });
-    };
-    probe.src = url;
+      if (now) this.set({ ...now, size });
+    });
     return url;
   }
 
@@ -155,6 +154,20 @@ export class Uploads {
   close() {
     this.closed = true;
   }
+}
+
+/** A picture's size: of a PNG, as nearly all screenshots are, from its first bytes; else once it is loaded. */
+async function sizeOf(blob: Blob, url: string): Promise<Size> {
+  const head = new DataView(await blob.slice(0, 24).arrayBuffer());
+  if (head.byteLength === 24 && head.getUint32(0) === 0x89504e47 && head.getUint32(12) === 0x49484452) {
+    const size = { w: head.getUint32(16), h: head.getUint32(20) };
+    if (size.w > 0 && size.h > 0) return size;
+  }
+  const probe = new Image();
+  probe.src = url;
+  return new Promise((resolve) => {
+    probe.onload = () => resolve({ w: probe.naturalWidth, h: probe.naturalHeight });
+  });
 }
 
 /** Sends one file. XMLHttpRequest, because fetch tells no progress of what it sends. */
