@@ -179,7 +179,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   await download.saveAs(path);
   const input = page.getByLabel("Import bundle", { exact: true }).last();
   await input.setInputFiles(path);
-  await page.getByRole("button", { name: "Open" }).click();
+  await page.getByRole("button", { name: "Open", exact: true }).click();
   await page.waitForURL(/\/d\/[^/]+\/write$/);
   await expect(page.getByText("One").last()).toBeVisible();
   const again = page.url().split("/")[4] ?? "";

@@ -35,7 +35,8 @@ export function ShotStage({ account }: { account: Account }) {
       local && local.width > 0 && !local.taken && { ...local, bytes: 0, place: 0, verdict: "" as const, uneven: false },
     [local],
   );
-  const shot = query.data ?? (here || undefined);
+  // In the moment between, what the server answered to the upload stands in: the stage never goes away.
+  const shot = query.data ?? local?.taken ?? (here || undefined);
   return (
     <>
       {shot && ready ? (
