@@ -12,6 +12,9 @@ import (
 	"raconte/raster"
 )
 
+// mostPixels bounds a finished picture, whatever its margins and its width: 80 megapixels, 320 MB while it is drawn.
+const mostPixels = 80e6
+
 // Flatten draws a figure on its shots, which are given by the names that the figure has for them; first is
 // the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
 // drawn sharp at that size.
@@ -25,6 +28,9 @@ func Flatten(f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int
 	}
 	if mostWidth > 0 {
 		width = math.Min(width, float64(mostWidth))
+	}
+	if area := width * width * s.H / s.W; area > mostPixels {
+		width *= math.Sqrt(mostPixels / area)
 	}
 	return raster.Draw(s, width/s.W, func(name string) *image.RGBA { return shots[name] })
 }

@@ -106,6 +106,20 @@ func TestNothingConcealedIsInAnyPixelAtAnyScale(t *testing.T) {
 	assert.Equal(t, before, shot.Pix, "the shot itself stays as it is")
 }
 
+func TestAHostileFigureTakesNoMoreThanItsPicture(t *testing.T) {
+	far := []scene.Point{{X: -9e5, Y: -9e5}, {X: 9e5, Y: 9e5}}
+	f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{
+		{ID: "i", Kind: figure.Inset, Shot: "s", Points: far, Style: figure.Style{Ink: "red", Weight: figure.Fine}},
+		{ID: "l", Kind: figure.Loupe, Points: append(far, scene.Point{}), Style: figure.Style{Ink: "red", Weight: figure.Fine, Zoom: 1000}},
+	}}
+	require.NoError(t, f.Check())
+	img := Flatten(f, map[string]*image.RGBA{"s": screen(300, 200)}, 1, 0)
+	assert.Equal(t, image.Pt(300, 200), img.Rect.Size())
+	wide := figure.Figure{ID: "w", Shot: "s", View: figure.View{Width: 16384}}
+	size := Flatten(wide, map[string]*image.RGBA{"s": screen(100, 300)}, 1, 0).Rect.Size()
+	assert.Less(t, size.X*size.Y, 81_000_000)
+}
+
 func TestASecondShotIsSetIn(t *testing.T) {
 	green := image.NewRGBA(image.Rect(0, 0, 50, 50))
 	draw.Draw(green, green.Rect, image.NewUniform(color.RGBA{0, 200, 0, 255}), image.Point{}, draw.Src)

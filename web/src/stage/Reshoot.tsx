@@ -148,14 +148,18 @@ function BeforeAfter(props: { before: Figure; after: Figure; first: number; onDo
   const { before, after, first } = props;
   const [urls, setURLs] = useState<[string, string]>();
   const [at, setAt] = useState(50);
+  const [problem, setProblem] = useState("");
   useEffect(() => {
     let made: string[] = [];
     let gone = false;
-    void Promise.all([before, after].map((f) => finish(f, first, { type: "png" }))).then((pictures) => {
-      if (gone) return;
-      made = pictures.map((p) => URL.createObjectURL(p.blob));
-      setURLs(made as [string, string]);
-    });
+    Promise.all([before, after].map((f) => finish(f, first, { type: "png" }))).then(
+      (pictures) => {
+        if (gone) return;
+        made = pictures.map((p) => URL.createObjectURL(p.blob));
+        setURLs(made as [string, string]);
+      },
+      (e: unknown) => setProblem((e as Error).message),
+    );
     return () => {
       gone = true;
       made.forEach((url) => URL.revokeObjectURL(url));
@@ -182,7 +186,7 @@ function BeforeAfter(props: { before: Figure; after: Figure; first: number; onDo
               <span aria-hidden className="absolute inset-y-0 w-0.5 bg-action" style={{ left: `${at}%` }} />
             </div>
           ) : (
-            <p>One moment …</p>
+            <p>{problem || "One moment …"}</p>
           )}
           <label className="mt-3 flex items-center gap-3">
             Before

@@ -60,7 +60,11 @@ export function Styles(props: {
     void client.invalidateQueries({ queryKey: ["styles"] });
   };
   const forget = async (id: string) => {
-    await api.DELETE("/api/styles/{style}", { params: { path: { style: id } } });
+    try {
+      await expect(api.DELETE("/api/styles/{style}", { params: { path: { style: id } } }));
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
     void client.invalidateQueries({ queryKey: ["styles"] });
   };
   const choices: Choice[] = [
