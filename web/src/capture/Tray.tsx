@@ -1,8 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { Button } from "../ui/controls";
-import type { Item } from "../shots/shots";
+import { type Item, shots } from "../shots/shots";
 import { takeParts } from "./split";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
@@ -10,7 +10,7 @@ const cell = 168;
 
 /** The session's shots in the order taken, along the foot of the page. Only those in view are drawn. */
 export function Tray() {
-  const shots = useShots();
+  useShots();
   const items = shots.list();
   const strip = useRef<HTMLDivElement>(null);
 
@@ -70,9 +70,8 @@ export function Tray() {
   );
 }
 
-function Cell({ item, number, left }: { item: Item; number: number; left: number }) {
+const Cell = memo(function Cell({ item, number, left }: { item: Item; number: number; left: number }) {
   const src = useThumb(item);
-  const shots = useShots();
   const parts = item.parts;
   return (
     <li style={{ transform: `translateX(${left}px)`, width: cell - 10 }} className="absolute top-0" data-shot={item.id}>
@@ -109,4 +108,4 @@ function Cell({ item, number, left }: { item: Item; number: number; left: number
       </p>
     </li>
   );
-}
+});

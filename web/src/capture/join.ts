@@ -1,4 +1,5 @@
 import { type Item, shots } from "../shots/shots";
+import { sizeOf } from "./frame";
 import { studio } from "./studio";
 
 /** Joins shots of a page that was scrolled between them into one long shot. The parts stay. */
@@ -6,9 +7,8 @@ export async function joinAsPage(items: Item[]) {
   await studio("forget", {});
   try {
     for (const item of items) {
-      const bitmap = await createImageBitmap(await shots.picture(item.id));
-      const rect = { x: 0, y: 0, w: bitmap.width, h: bitmap.height };
-      await studio("part", { bitmap, rect }, [bitmap]);
+      const frame = await createImageBitmap(await shots.picture(item.id));
+      await studio("part", { frame, rect: { x: 0, y: 0, ...sizeOf(frame) } }, [frame]);
     }
     const made = await studio("stitch", {});
     const first = items[0] as Item;

@@ -51,6 +51,7 @@ class Recorder {
     this.listeners.forEach((l) => l());
   }
   private say(text: string, bad = false) {
+    if (!text && !this.said) return;
     this.said = text ? { text, bad } : undefined;
     this.told();
   }
@@ -141,7 +142,8 @@ class Recorder {
       (what === "page" && this.source.kind === "screen" && this.parts === 0)
     ) {
       this.picking = what;
-      this.say("");
+      this.said = undefined;
+      this.told();
       return;
     }
     if (what === "page" && this.source instanceof SharedScreen) return this.part(this.source);

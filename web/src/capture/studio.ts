@@ -1,5 +1,6 @@
 import type { Rect } from "../api/client";
 import type { Cut, Screen, Wish } from "../core/capture";
+import type { Frame } from "./frame";
 import type { Point } from "../core/core";
 
 /** A picture with what is known of it. */
@@ -19,16 +20,16 @@ export type StudioCall = {
   take: { args: { wish: Wish }; gives: Captured };
   typed: { args: { wish: Wish }; gives: Captured | undefined };
   print: { args: object; gives: number };
-  printBitmap: { args: { bitmap: ImageBitmap }; gives: number };
+  printFrame: { args: { frame: Frame }; gives: number };
   watch: { args: { quiet: number }; gives: undefined };
   look: { args: { print: number }; gives: boolean };
-  cut: { args: { bitmap: ImageBitmap; cut: Cut }; gives: Picture };
-  windows: { args: { bitmap: ImageBitmap }; gives: Rect[] };
+  cut: { args: { frame: Frame; cut: Cut }; gives: Picture };
+  windows: { args: { frame: Frame }; gives: Rect[] };
   monitors: { args: { blob: Blob }; gives: Rect[] };
   parts: { args: { blob: Blob; rects: Rect[] }; gives: Picture[] };
   thumb: { args: { blob: Blob }; gives: { thumb: Blob; width: number; height: number } };
   ink: { args: { blob: Blob; frame: Rect; width: number }; gives: string };
-  part: { args: { bitmap: ImageBitmap; rect: Rect }; gives: number };
+  part: { args: { frame: Frame; rect: Rect }; gives: number };
   stitch: { args: object; gives: Picture };
   forget: { args: object; gives: undefined };
 };

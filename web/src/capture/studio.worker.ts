@@ -1,6 +1,7 @@
 // The studio does what capture needs of pixels, beside the page, so that the page never stands still: it holds
 // the practice workstation, cuts and encodes pictures, and runs the core's rules that look at whole pictures.
 import type { Captured, Request, Reply, StudioCall } from "./studio";
+import { type Frame, sizeOf } from "./frame";
 import type { Rect } from "../api/client";
 import type { Cut, Wish } from "../core/capture";
 
@@ -45,10 +46,10 @@ function canvas(w: number, h: number, read = false) {
 }
 
 /** The pixels of a picture, or of a part of it. */
-function pixelsOf(bitmap: ImageBitmap, part?: Rect): ImageData {
-  const r = part ?? { x: 0, y: 0, w: bitmap.width, h: bitmap.height };
+function pixelsOf(frame: Frame, part?: Rect): ImageData {
+  const r = part ?? { x: 0, y: 0, ...sizeOf(frame) };
   const { on } = canvas(r.w, r.h, true);
-  on.drawImage(bitmap, -r.x, -r.y);
+  on.drawImage(frame, -r.x, -r.y);
   return on.getImageData(0, 0, r.w, r.h);
 }
 
@@ -99,9 +100,10 @@ function show() {
 const noise = 7;
 let last: Uint8ClampedArray | undefined;
 let count = 0;
-function printOf(bitmap: ImageBitmap): number {
+function printOf(frame: Frame): number {
   const { on } = canvas(96, 54, true);
-  on.drawImage(bitmap, 0, 0, 96, 54);
+  on.imageSmoothingQuality = "high";
+  on.drawImage(frame, 0, 0, 96, 54);
   const now = on.getImageData(0, 0, 96, 54).data;
   if (!last || now.some((v, i) => Math.abs(v - (last?.[i] ?? 0)) > noise)) {
     last = now;
@@ -173,9 +175,9 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
   async print() {
     return value<string>(call("print")) as unknown as number;
   },
-  async printBitmap({ bitmap }) {
-    const print = printOf(bitmap);
-    bitmap.close();
+  async printFrame({ frame }) {
+    const print = printOf(frame);
+    frame.close();
     return print;
   },
   async watch({ quiet }) {
@@ -185,18 +187,18 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
   async look({ print }) {
     return value<boolean>({ value: raconteStudio("look", String(print), null, 0, 0).value });
   },
-  async cut({ bitmap, cut }) {
+  async cut({ frame, cut }) {
     const r = cut.rect;
     const { made, on } = canvas(r.w, r.h);
-    on.drawImage(bitmap, -r.x, -r.y);
-    bitmap.close();
+    on.drawImage(frame, -r.x, -r.y);
+    frame.close();
     if (!cut.outline) return encode(made);
     const outline = cut.outline.map((p) => ({ x: p.x - r.x, y: p.y - r.y }));
     return encodeImage(image(call("inside", outline, on.getImageData(0, 0, r.w, r.h))));
   },
-  async windows({ bitmap }) {
-    const found = value<Rect[]>(call("windows", null, pixelsOf(bitmap)));
-    bitmap.close();
+  async windows({ frame }) {
+    const found = value<Rect[]>(call("windows", null, pixelsOf(frame)));
+    frame.close();
     return found;
   },
   async monitors({ blob }) {
@@ -228,9 +230,9 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     bitmap.close();
     return value<string>(call("ink", { x: frame.x * k, y: frame.y * k, w: frame.w * k, h: frame.h * k }, pixels));
   },
-  async part({ bitmap, rect }) {
-    const n = value<number>(call("part", null, pixelsOf(bitmap, rect)));
-    bitmap.close();
+  async part({ frame, rect }) {
+    const n = value<number>(call("part", null, pixelsOf(frame, rect)));
+    frame.close();
     return n;
   },
   async stitch() {

@@ -1,4 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
+import type { About } from "../api/client";
 import { core } from "../core/core";
 import { type Item, shots } from "./shots";
 
@@ -25,6 +26,11 @@ export function useThumb(item: Pick<Item, "id" | "thumb" | "taken">): string {
 export const altOf = (item: Pick<Item, "name" | "about">) =>
   [item.about.window?.title, item.name].filter(Boolean).join(", ");
 
+const captions = new WeakMap<About, string>(); // rows are drawn more often than their words change
+
 /** A shot in one short line: what was done, the window, or its name. */
-export const captionOf = (item: Pick<Item, "name" | "about">) =>
-  core.actionWords(item.about) || item.about.window?.title || item.name.replace(/\.[a-z]+$/i, "");
+export function captionOf({ name, about }: Pick<Item, "name" | "about">): string {
+  let words = captions.get(about);
+  if (words === undefined) captions.set(about, (words = core.actionWords(about) || about.window?.title || ""));
+  return words || name.replace(/\.[a-z]+$/i, "");
+}

@@ -1,5 +1,6 @@
 import { core } from "../../core/core";
 import type { Size } from "../../core/core";
+import { type Frame, sizeOf } from "../frame";
 import { studio } from "../studio";
 import type { Rect } from "../../api/client";
 import type { Screen, Wish } from "../../core/capture";
@@ -101,13 +102,13 @@ export class SharedScreen implements Source {
 
   /** Guesses windows from the straight edges in the picture, since the browser does not tell them. */
   async guess(): Promise<Rect[]> {
-    const bitmap = await this.frame();
-    this.guessed = await studio("windows", { bitmap }, [bitmap]);
+    const frame = await this.frame();
+    this.guessed = await studio("windows", { frame }, [frame]);
     return this.guessed;
   }
 
   /** The newest frame; on a still page that is the one before. */
-  private async frame(): Promise<ImageBitmap> {
+  private async frame(): Promise<Frame> {
     if (this.closed || this.size().w === 0)
       throw new Error("Nothing is shared any more. Share a screen again to go on.");
     await new Promise<void>((resolve) => {
@@ -117,31 +118,32 @@ export class SharedScreen implements Source {
         resolve();
       });
     });
-    return createImageBitmap(this.video);
+    return this.shown();
+  }
+
+  /** What the video shows. A video frame is only handed on: its pixels are made in the studio, not on the page. */
+  private async shown(): Promise<Frame> {
+    return "VideoFrame" in globalThis ? new VideoFrame(this.video) : createImageBitmap(this.video);
   }
 
   async take(wish: Wish) {
-    const bitmap = await this.frame();
-    const screen = { ...(await this.screen()), w: bitmap.width, h: bitmap.height };
+    const frame = await this.frame();
+    const screen = { ...(await this.screen()), ...sizeOf(frame) };
     const cut = core.cut(screen, { ...wish, pointer: "out" });
     cut.about = { ...cut.about, taken: new Date().toISOString(), source: "screen" };
-    const picture = await studio("cut", { bitmap, cut }, [bitmap]);
+    const picture = await studio("cut", { frame, cut }, [frame]);
     return { ...picture, cut };
   }
 
   /** A part of a page that is stitched later. */
   async part(rect: Rect): Promise<number> {
-    const bitmap = await this.frame();
-    return studio("part", { bitmap, rect }, [bitmap]);
+    const frame = await this.frame();
+    return studio("part", { frame, rect }, [frame]);
   }
 
   async print() {
-    const bitmap = await createImageBitmap(this.video, {
-      resizeWidth: 192,
-      resizeHeight: 108,
-      resizeQuality: "medium",
-    });
-    return studio("printBitmap", { bitmap }, [bitmap]);
+    const frame = await this.shown();
+    return studio("printFrame", { frame }, [frame]);
   }
 
   close() {
