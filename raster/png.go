@@ -8,6 +8,8 @@ import (
 	"hash/crc32"
 	"image"
 	"io"
+	"runtime"
+	"sync"
 
 	"github.com/klauspost/compress/flate"
 	"golang.org/x/sync/errgroup"
@@ -69,35 +71,32 @@ func EncodePNG(w io.Writer, img *image.RGBA, effort Effort) error {
 
 const (
 	mostChunk = 1 << 20 // bytes of an IDAT chunk
-	fewRows   = 64      // of an image that is not worth cutting in two
+	partRows  = 270     // rows that one processor compresses at a time
 )
 
-// compress makes the zlib stream (RFC 1950) of an image's filtered rows. The rows are cut in two parts that
-// are compressed at the same time; a flush at the end of the first lets the second follow it.
+// compress makes the zlib stream (RFC 1950) of an image's filtered rows. The rows are cut in parts that are
+// compressed side by side; a flush at the end of each lets the next follow it.
 func compress(img *image.RGBA, index []byte, channels int, effort Effort) ([]byte, error) {
-	size := img.Bounds().Size()
-	cut := size.Y / 2
-	if size.Y < fewRows {
-		cut = size.Y
+	height := img.Bounds().Dy()
+	var parts []*part
+	for y := 0; y < height; y += partRows {
+		end := min(y+partRows, height)
+		parts = append(parts, &part{from: y, to: end, last: end == height})
 	}
-	parts := [2]*part{{from: 0, to: cut}, {from: cut, to: size.Y, last: true}}
-	if cut == size.Y {
-		parts[0].last = true
-	}
+	still := sync.OnceValues(func() (*stillRows, error) { return newStillRows(1+img.Bounds().Dx()*channels, effort) })
 	var group errgroup.Group
+	group.SetLimit(runtime.GOMAXPROCS(0))
 	for _, p := range parts {
-		if p.from < p.to {
-			group.Go(func() error { return p.compress(img, index, channels, effort) })
-		}
+		group.Go(func() error { return p.compress(img, index, channels, effort, still) })
 	}
 	if err := group.Wait(); err != nil {
 		return nil, err
 	}
-	out := append([]byte{0x78, 0x01}, parts[0].data.Bytes()...)
-	out = append(out, parts[1].data.Bytes()...)
-	sum := parts[0].sum
-	if parts[1].length > 0 {
-		sum = joinSums(sum, parts[1].sum, parts[1].length)
+	out := []byte{0x78, 0x01}
+	sum := uint32(1)
+	for _, p := range parts {
+		out = append(out, p.data.Bytes()...)
+		sum = joinSums(sum, p.sum, p.length)
 	}
 	return binary.BigEndian.AppendUint32(out, sum), nil
 }
@@ -111,32 +110,71 @@ type part struct {
 	length   int    // of the filtered rows, in bytes
 }
 
-func (p *part) compress(img *image.RGBA, index []byte, channels int, effort Effort) error {
-	z, err := flate.NewWriter(&p.data, int(effort))
+func (p *part) compress(img *image.RGBA, index []byte, channels int, effort Effort, still func() (*stillRows, error)) error {
+	z, err := writerTo(&p.data, effort)
 	if err != nil {
 		return err
 	}
-	width := img.Bounds().Dx()
-	row, previous := make([]byte, width*channels), make([]byte, width*channels)
+	defer release(z, effort)
+	// Rows with the type of their filter in front, here "none".
+	length := 1 + img.Bounds().Dx()*channels
+	row, previous, filtered := make([]byte, length), make([]byte, length), make([]byte, length)
 	if p.from > 0 {
-		fillRow(previous, img, index, p.from-1)
+		fillRow(previous[1:], img, index, p.from-1)
 	}
-	filtered := make([]byte, 1+width*channels)
-	sum := adler32.New()
+	sum := uint32(1)
 	for y := p.from; y < p.to; y++ {
-		fillRow(row, img, index, y)
-		filter(filtered, row, previous, y > 0 && channels > 1)
-		_, _ = sum.Write(filtered) // a checksum never fails
-		if _, err := z.Write(filtered); err != nil {
+		if n := repeats(img, y, p.to); n >= fewestStill {
+			// What follows is compressed on its own: the encoder does not know of these rows.
+			if err := z.Flush(); err != nil {
+				return err
+			}
+			rows, err := still()
+			if err != nil {
+				return err
+			}
+			sum = joinSums(sum, rows.write(&p.data, n), n*length)
+			z.Reset(&p.data)
+			if y += n; y == p.to {
+				break
+			}
+		}
+		fillRow(row[1:], img, index, y)
+		out := row
+		if y > 0 && channels > 1 && upIsBetter(row, previous) {
+			out = filtered
+			out[0] = 2
+			for i := 1; i < length; i++ {
+				out[i] = row[i] - previous[i]
+			}
+		}
+		sum = joinSums(sum, adler32.Checksum(out), length)
+		if _, err := z.Write(out); err != nil {
 			return err
 		}
 		previous, row = row, previous
 	}
-	p.sum, p.length = sum.Sum32(), (p.to-p.from)*len(filtered)
+	p.sum, p.length = sum, (p.to-p.from)*length
 	if p.last {
 		return z.Close()
 	}
 	return z.Flush()
+}
+
+// Encoders hold a megabyte of tables each; they are used again.
+var writers = map[Effort]*sync.Pool{Quick: {}, Small: {}}
+
+func writerTo(out *bytes.Buffer, effort Effort) (*flate.Writer, error) {
+	if z, ok := writers[effort].Get().(*flate.Writer); ok {
+		z.Reset(out)
+		return z, nil
+	}
+	return flate.NewWriter(out, int(effort))
+}
+
+func release(z *flate.Writer, effort Effort) {
+	z.Reset(nil)
+	writers[effort].Put(z)
 }
 
 // joinSums is the Adler-32 (RFC 1950) of two stretches of data, of which the second is length bytes long.
@@ -153,24 +191,37 @@ func joinSums(a, b uint32, length int) uint32 {
 // fillRow gives a row as it is before filtering; as many bytes a pixel as the row has room for.
 func fillRow(row []byte, img *image.RGBA, index []byte, y int) {
 	width := img.Bounds().Dx()
-	pix := img.Pix[y*img.Stride : y*img.Stride+4*width]
+	pix := rowOf(img, y)
 	switch len(row) / width {
 	case 1:
 		copy(row, index[y*width:])
 	case 3:
-		for i, j := 0, 0; i < len(pix); i, j = i+4, j+3 {
-			row[j], row[j+1], row[j+2] = pix[i], pix[i+1], pix[i+2]
+		last := len(pix) - 4
+		for i, j := 0, 0; i < last; i, j = i+4, j+3 { // four bytes at once; the fourth is written over by the next
+			binary.LittleEndian.PutUint32(row[j:], binary.LittleEndian.Uint32(pix[i:]))
 		}
+		copy(row[len(row)-3:], pix[last:])
 	case 4:
 		straighten(row, pix)
 	}
 }
 
-// opaque tells whether every pixel is; two pixels at a time.
+// opaque tells whether every pixel is.
 func opaque(img *image.RGBA) bool {
+	middle := img.Rect.Dy() / 2
+	var low bool
+	var group sync.WaitGroup
+	group.Go(func() { low = opaqueRows(img, middle, img.Rect.Dy()) })
+	top := opaqueRows(img, 0, middle)
+	group.Wait()
+	return top && low
+}
+
+// opaqueRows looks at two pixels at a time.
+func opaqueRows(img *image.RGBA, from, to int) bool {
 	const alphas = 0xff000000_ff000000
-	for y := range img.Rect.Dy() {
-		row := img.Pix[y*img.Stride:][:4*img.Rect.Dx()]
+	for y := from; y < to; y++ {
+		row := rowOf(img, y)
 		all := uint64(alphas)
 		for ; len(row) >= 8; row = row[8:] {
 			all &= binary.LittleEndian.Uint64(row)
@@ -182,29 +233,19 @@ func opaque(img *image.RGBA) bool {
 	return true
 }
 
-// filter writes a row with its filter type in front: "up" where it leaves smaller numbers, as in
-// photos and gradients, else none, which keeps the long repeats of user interfaces.
-func filter(out, row, previous []byte, try bool) {
-	out[0] = 0
-	if try {
-		plain, up, repeats := 0, 0, 0
-		for i := 0; i < len(row); i += 7 { // a sample says enough
-			d := int8(row[i] - previous[i])
-			if d == 0 {
-				repeats++
-			}
-			plain += abs(int8(row[i]))
-			up += abs(d)
+// upIsBetter tells whether the filter "up" leaves smaller numbers, as in photos and gradients. Without a filter the
+// long repeats of user interfaces stay.
+func upIsBetter(row, previous []byte) bool {
+	plain, up, repeats := 0, 0, 0
+	for i := 1; i < len(row); i += 7 { // a sample says enough
+		d := int8(row[i] - previous[i])
+		if d == 0 {
+			repeats++
 		}
-		if up*4 < plain && repeats*7 < len(row)/2 {
-			out[0] = 2
-			for i := range row {
-				out[i+1] = row[i] - previous[i]
-			}
-			return
-		}
+		plain += abs(int8(row[i]))
+		up += abs(d)
 	}
-	copy(out[1:], row)
+	return up*4 < plain && repeats*7 < len(row)/2
 }
 
 func abs(v int8) int {
@@ -240,7 +281,7 @@ func palettize(img *image.RGBA) (palette, index []byte) {
 	last := uint32(1) // no pixel that colours premultiplied by alpha can have
 	var lastIndex byte
 	for y := range size.Y {
-		pix := img.Pix[y*img.Stride : y*img.Stride+4*size.X]
+		pix := rowOf(img, y)
 		out := index[y*size.X : (y+1)*size.X]
 		for x := range out {
 			c := binary.LittleEndian.Uint32(pix[4*x:])

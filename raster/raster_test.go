@@ -24,9 +24,12 @@ func TestEncodePNGIsReadBackByTheStandardLibrary(t *testing.T) {
 		"noise": func(x, y int) color.RGBA {
 			return color.RGBA{uint8(random.Int()), uint8(random.Int()), uint8(random.Int()), 255}
 		},
-		"transparent": func(x, y int) color.RGBA { a := uint8(x); return color.RGBA{a / 2, a, a / 3, a} },
+		// Rows that repeat the one above, a few to many at a time and across where the work is divided.
+		"runs":                func(x, y int) color.RGBA { return color.RGBA{uint8(x), uint8(x >> 3), uint8(y * y / 4000), 255} },
+		"few colours in runs": func(x, y int) color.RGBA { return color.RGBA{uint8(y * y / 4000), 0, 0, 255} },
+		"transparent":         func(x, y int) color.RGBA { a := uint8(x); return color.RGBA{a / 2, a, a / 3, a} },
 	} {
-		for _, size := range []image.Point{{1, 1}, {257, 3}, {300, 200}} {
+		for _, size := range []image.Point{{1, 1}, {257, 3}, {300, 200}, {30, 600}} {
 			img := image.NewRGBA(image.Rectangle{Max: size})
 			for y := range size.Y {
 				for x := range size.X {
