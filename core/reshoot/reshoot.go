@@ -80,6 +80,7 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 	} else if len(unnamed) > 0 {
 		scale = after.Seen.ScaleOf(before.Seen, before.Seen.Busiest(unnamed, 4))
 	}
+	unchanged := 0
 	looks := lookedFor(out, at, scale, before, after)
 	for i, m := range marks {
 		f := looks[i]
@@ -87,6 +88,9 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 			mv := move{at[i].Center(), f[0].Center, scale}
 			out[i] = settled(m, mv, Yes)
 			moves = append(moves, mv)
+			if f[0].Same {
+				unchanged++
+			}
 		}
 	}
 	// What looks like several places, or only somewhat like one, is where the others have moved.
@@ -96,7 +100,7 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 		case at[i].Empty():
 			out[i] = along(m, unit, moves)
 		default:
-			out[i] = likeliest(m, at[i], looks[i], moves, scale)
+			out[i] = likeliest(m, at[i], looks[i], moves, scale, unchanged > 1)
 		}
 	}
 	return out
@@ -127,8 +131,9 @@ func settled(m figure.Mark, mv move, sure Sure) Target {
 }
 
 // likeliest chooses among places that a target may be in: one that lies where the others have gone, if it is
-// alike at all, else the most alike.
-func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, scale float64) Target {
+// alike at all, else the most alike. Where other things have the very same pixels as before, one that has not, and
+// lies elsewhere, is only like it.
+func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, scale float64, unchanged bool) Target {
 	lost := m
 	lost.Lost = true
 	best, sure, reason := -1, Lost, math.Inf(1)
@@ -142,6 +147,7 @@ func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, s
 		switch {
 		case agrees && f.Own >= agreedOwn && f.Near >= agreedNear:
 			return settled(m, move{r.Center(), f.Center, scale}, Yes)
+		case unchanged && !f.Same:
 		case f.Own >= perhapsOwn && f.Far >= perhapsFar && f.Score() >= found[0].Score()-standsOut && d < reason:
 			best, sure, reason = i, Perhaps, d
 		}
