@@ -80,18 +80,24 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 	} else if len(unnamed) > 0 {
 		scale = after.Seen.ScaleOf(before.Seen, before.Seen.Busiest(unnamed, 4))
 	}
-	unchanged := 0
 	looks := lookedFor(out, at, scale, before, after)
-	for i, m := range marks {
-		f := looks[i]
-		if len(f) > 0 && f[0].Own >= sureOwn && f[0].Far >= sureFar && (len(f) == 1 || f[0].Score()-f[1].Score() >= standsOut) {
-			mv := move{at[i].Center(), f[0].Center, scale}
-			out[i] = settled(m, mv, Yes)
-			moves = append(moves, mv)
-			if f[0].Same {
-				unchanged++
+	settle := func(same bool) (n int) {
+		for i, m := range marks {
+			if out[i].Sure != Yes && plain(looks[i]) && looks[i][0].Same == same {
+				mv := move{at[i].Center(), looks[i][0].Center, scale}
+				out[i] = settled(m, mv, Yes)
+				moves = append(moves, mv)
+				n++
 			}
 		}
+		return n
+	}
+	// Where some have the very same pixels as before and went different ways, something was scrolled, and what only
+	// looks like a row may be another.
+	unchanged := settle(true) > 1
+	scrolled := unchanged && !together(moves)
+	if !scrolled {
+		settle(false)
 	}
 	// What looks like several places, or only somewhat like one, is where the others have moved.
 	for i, m := range marks {
@@ -100,10 +106,15 @@ func Marks(marks []figure.Mark, unit float64, before, after Side) []Target {
 		case at[i].Empty():
 			out[i] = along(m, unit, moves)
 		default:
-			out[i] = likeliest(m, at[i], looks[i], moves, scale, unchanged > 1)
+			out[i] = likeliest(m, at[i], looks[i], moves, scale, unchanged, scrolled)
 		}
 	}
 	return out
+}
+
+// plain tells whether the first of some places is alike beyond doubt, and no other nearly so.
+func plain(f []sight.Found) bool {
+	return len(f) > 0 && f[0].Own >= sureOwn && f[0].Far >= sureFar && (len(f) == 1 || f[0].Score()-f[1].Score() >= standsOut)
 }
 
 // lookedFor are the places that each target may be in, of those that are not settled; two are looked for at a time.
@@ -133,7 +144,7 @@ func settled(m figure.Mark, mv move, sure Sure) Target {
 // likeliest chooses among places that a target may be in: one that lies where the others have gone, if it is
 // alike at all, else the most alike. Where other things have the very same pixels as before, one that has not, and
 // lies elsewhere, is only like it.
-func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, scale float64, unchanged bool) Target {
+func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, scale float64, unchanged, scrolled bool) Target {
 	lost := m
 	lost.Lost = true
 	best, sure, reason := -1, Lost, math.Inf(1)
@@ -146,7 +157,11 @@ func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, s
 		agrees := d < 10 && (len(moves) > 0 || scale == 1)
 		switch {
 		case agrees && f.Own >= agreedOwn && f.Near >= agreedNear:
-			return settled(m, move{r.Center(), f.Center, scale}, Yes)
+			sure := Yes
+			if scrolled && !f.Same {
+				sure = Perhaps
+			}
+			return settled(m, move{r.Center(), f.Center, scale}, sure)
 		case unchanged && !f.Same:
 		case f.Own >= perhapsOwn && f.Far >= perhapsFar && f.Score() >= found[0].Score()-standsOut && d < reason:
 			best, sure, reason = i, Perhaps, d
@@ -156,6 +171,16 @@ func likeliest(m figure.Mark, r scene.Rect, found []sight.Found, moves []move, s
 		return Target{Mark: lost, Sure: Lost, Center: r.Center()}
 	}
 	return settled(m, move{r.Center(), found[best].Center, scale}, sure)
+}
+
+// together tells whether all went the same way.
+func together(moves []move) bool {
+	for _, mv := range moves {
+		if to, _ := predicted(mv.from, moves[:1]); to.Minus(mv.to).Length() > 10 {
+			return false
+		}
+	}
+	return true
 }
 
 // predicted is where a place would be if it went the way of the nearest of those that were found.

@@ -76,3 +76,41 @@ func TestWithNothingToGoByNothingIsClaimed(t *testing.T) {
 	assert.Equal(t, Perhaps, got[1].Sure)
 	assert.Empty(t, Marks(nil, 1, screen(), screen()))
 }
+
+// list shows some rows of a long list whose rows differ in a few pixels only, under a bar that stays.
+func list(from int) Side {
+	img := image.NewRGBA(image.Rect(0, 0, 900, 600))
+	draw.Draw(img, img.Rect, image.NewUniform(color.RGBA{250, 250, 248, 255}), image.Point{}, draw.Src)
+	ink := image.NewUniform(color.RGBA{40, 50, 60, 255})
+	for i := range 30 {
+		draw.Draw(img, image.Rect(60+i*9, 20+i%4, 65+i*9, 32), ink, image.Point{}, draw.Src)
+	}
+	for row := range 12 {
+		y := 60 + 40*row
+		for i := range 20 {
+			draw.Draw(img, image.Rect(60+i*9, y+12+i%3, 65+i*9, y+26), ink, image.Point{}, draw.Src)
+		}
+		for bit := range 6 { // its number
+			if (from+row)>>bit&1 == 1 {
+				draw.Draw(img, image.Rect(260+bit*10, y+12, 266+bit*10, y+26), ink, image.Point{}, draw.Src)
+			}
+		}
+	}
+	return Side{Seen: sight.Look(img)}
+}
+
+func TestRowsOfAScrolledListAreToldApart(t *testing.T) {
+	row := func(n int) figure.Mark {
+		y := 60 + 40*float64(n)
+		return figure.Mark{ID: "row", Kind: figure.Box, Points: []scene.Point{p(52, y+4), p(330, y+34)}}
+	}
+	bar := figure.Mark{ID: "bar", Kind: figure.Box, Points: []scene.Point{p(52, 12), p(340, 40)}}
+	got := Marks([]figure.Mark{bar, row(1), row(6), row(10)}, 1, list(0), list(5))
+	assert.Equal(t, Yes, got[0].Sure)
+	assert.InDelta(t, 12, got[0].Mark.Points[0].Y, 2, "what stays, stays")
+	assert.NotEqual(t, Yes, got[1].Sure, "scrolled away; the row like it that is now in its place is not it")
+	for i, was := range map[int]float64{2: 6, 3: 10} {
+		assert.Equal(t, Yes, got[i].Sure)
+		assert.InDelta(t, 60+40*(was-5)+4, got[i].Mark.Points[0].Y, 2)
+	}
+}

@@ -132,14 +132,15 @@ func (s *Seen) find(from *Seen, part scene.Rect, k float64, most int, same bool)
 	var found []Found
 	if same {
 		// A thing that is like many others, as an empty field is, is told by what is around it.
-		for _, r := range []scene.Rect{own, near, far} {
-			for _, at := range s.exact(from.light.part(pixelRect(r).Add(image.Pt(border, border)))) {
+		for _, r := range []scene.Rect{target, near, far} {
+			places, telling := s.exact(from.light.part(pixelRect(r).Add(image.Pt(border, border))))
+			for _, at := range places {
 				at = at.Sub(offset(r))
 				f := judged(place{at.X, at.Y, math.Max(0, t.match(s.fine, at.X, at.Y))})
 				f.Own, f.Same = 1, true
 				found = append(found, f)
 			}
-			if len(found) > 0 {
+			if telling {
 				break
 			}
 		}

@@ -9,17 +9,17 @@ import (
 // differ more, as a caret or a pointer makes them.
 const (
 	alike    = 2.0 / 255
-	mostOff  = 0.01
+	mostOff  = 0.004
 	mostSame = 40 // places; what is in more of them says nothing
 	probes   = 12
 )
 
 // exact finds the places of the very same pixels, which is quick and sure where a window was only moved or its
-// contents scrolled. None are given where there are too many.
-func (s *Seen) exact(patch plane) []image.Point {
+// contents scrolled. Telling is false where the patch has too little in it, or there are too many.
+func (s *Seen) exact(patch plane) (found []image.Point, telling bool) {
 	first := patch.busiest(probes)
 	if len(first) < probes {
-		return nil
+		return nil, false
 	}
 	offsets := make([]int, len(first))
 	for i, p := range first {
@@ -29,7 +29,6 @@ func (s *Seen) exact(patch plane) []image.Point {
 	for i, p := range first {
 		values[i] = patch.v[p.Y*patch.w+p.X]
 	}
-	var found []image.Point
 	for y := 0; y+patch.h <= s.light.h; y++ {
 		row := s.light.v[y*s.light.w:]
 	places:
@@ -43,11 +42,11 @@ func (s *Seen) exact(patch plane) []image.Point {
 				continue
 			}
 			if found = append(found, image.Pt(x, y)); len(found) > mostSame {
-				return nil
+				return nil, false
 			}
 		}
 	}
-	return found
+	return found, true
 }
 
 // same tells whether a patch lies in the plane at a place.
