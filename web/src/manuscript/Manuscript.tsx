@@ -9,6 +9,7 @@ import type { Item } from "../shots/shots";
 import { core } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
+import { useRenewal } from "../stage/useRenewal";
 import { joins } from "../stage/useStage";
 import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
 import type { Draft } from "./draft";
@@ -50,6 +51,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   const notice = useNotice();
   const [writing, setWriting] = useState<string>();
   const [unfolded, setUnfolded] = useState<Unfolded>();
+  const renewal = useRenewal();
   const filesFor = useRef<string | undefined>(undefined);
   const chooser = useRef<HTMLInputElement>(null);
   const rows = draft.steps();
@@ -162,6 +164,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
 
   const open =
     unfolded && rows.find((r) => r.id === unfolded.step && r.content.figures.some((f) => f.id === unfolded.figure));
+  const pictured = rows.find((r) => r.content.figures.length > 0);
   const must = findings.all.filter((f) => f.severity === "must-fix").length;
   return (
     <>
@@ -224,6 +227,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
             )
           }
           onShot={(shot) => draft.shotArrived(shot)}
+          renewal={renewal}
           onUnfold={(step, figure) => setUnfolded({ step, figure })}
           onFold={() => {
             setUnfolded(undefined);
@@ -290,6 +294,17 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
                   onFiles={(files) => bringIn(files)}
                 />
                 <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                {pictured && (
+                  <Button
+                    title="The program was updated: give each picture a new shot, one after the other"
+                    onClick={() => {
+                      renewal.walk(true);
+                      actions.unfold(pictured.id, pictured.content.figures[0]?.id ?? "");
+                    }}
+                  >
+                    Renew the pictures
+                  </Button>
+                )}
                 <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
               </div>
             </div>

@@ -1,7 +1,8 @@
+import { GripVertical } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Figure } from "../api/client";
 import { Button, useNotice } from "../ui/controls";
-import { copyFinished, endings, finish, sizeOf } from "./finished";
+import { copyFinished, endings, finish, type FinishedPicture, sizeOf } from "./finished";
 import { NumberField, Pick } from "./Strip";
 
 const limits = { "0": "Full size", "200000": "At most 200 KB", "1000000": "At most 1 MB", "10000000": "At most 10 MB" };
@@ -13,15 +14,22 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
   const [type, setType] = useState<keyof typeof types>("png");
   const [quality, setQuality] = useState(90);
   const [most, setMost] = useState("0");
-  const [ready, setReady] = useState<{ of: Figure; url: string; name: string; type: string }>();
+  const [ready, setReady] = useState<Ready>();
   const [busy, setBusy] = useState(false);
   const base = name.replace(/\.[a-z]{3,4}$/i, "") || "picture";
   useEffect(() => () => void (ready && URL.revokeObjectURL(ready.url)), [ready]);
 
-  const make = async () => {
+  const how = `${type} ${quality} ${most}`;
+  const fresh = ready?.of === figure && ready.how === how ? ready : undefined;
+  const make = async (): Promise<Ready | undefined> => {
+    if (fresh) return fresh;
     setBusy(true);
     try {
-      return await finish(figure, first, { type, quality, ...(most !== "0" && { most: Number(most) }) });
+      const made = await finish(figure, first, { type, quality, ...(most !== "0" && { most: Number(most) }) });
+      const file = new File([made.blob], `${base}.${endings[made.blob.type] ?? "png"}`, { type: made.blob.type });
+      const all = { of: figure, how, made, file, url: URL.createObjectURL(file) };
+      setReady(all);
+      return all;
     } catch (e) {
       notice({ text: (e as Error).message });
       return undefined;
@@ -30,13 +38,11 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
     }
   };
   const save = async () => {
-    const made = await make();
-    if (!made) return;
-    const file = `${base}.${endings[made.blob.type] ?? "png"}`;
-    const url = URL.createObjectURL(made.blob);
-    const link = Object.assign(document.createElement("a"), { href: url, download: file });
-    link.click();
-    setReady({ of: figure, url, name: file, type: made.blob.type });
+    const all = await make();
+    if (!all) return;
+    const { made, url } = all;
+    const file = all.file.name;
+    Object.assign(document.createElement("a"), { href: url, download: file }).click();
     const letters = made.letters > 0 ? ` Its usual text is ${made.letters.toFixed(0)} pixels high.` : "";
     const share = made.share < 1 ? `, ${Math.round(made.share * 100)} % of its width` : "";
     notice({ text: `${file}: ${sizeOf(made.blob.size)}, ${made.width} pixels wide${share}.${letters}` });
@@ -67,7 +73,6 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
       setBusy(false);
     }
   };
-  const fresh = ready?.of === figure ? ready : undefined;
   return (
     <section aria-label="Finished picture" className="space-y-2">
       <h2 className="text-sm text-soft">Finished picture</h2>
@@ -89,17 +94,30 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
           <NumberField label="Quality" value={quality} min={1} max={100} onChange={setQuality} />
         )}
       </div>
-      {fresh && (
-        <a
-          href={fresh.url}
-          download={fresh.name}
-          draggable
-          onDragStart={(e) => e.dataTransfer.setData("DownloadURL", `${fresh.type}:${fresh.name}:${fresh.url}`)}
-          className="block truncate rounded border border-dashed border-soft px-2 py-1 text-sm"
-        >
-          {fresh.name}: drag it where it belongs
-        </a>
-      )}
+      <div
+        draggable
+        title="Drag the finished picture to the desktop or another tab"
+        // It is made while the pointer comes near, so that it is there when the drag begins.
+        onPointerEnter={() => void make()}
+        onDragStart={(e) => {
+          if (fresh) carry(e.dataTransfer, fresh);
+          else e.preventDefault();
+        }}
+        className={`flex items-center gap-1.5 rounded border border-dashed border-soft px-2 py-1 text-sm ${fresh ? "cursor-grab" : "cursor-progress text-soft"}`}
+      >
+        <GripVertical size={14} aria-hidden className="shrink-0" />
+        <span className="truncate">{fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}` : "Drag it out"}</span>
+      </div>
     </section>
   );
+}
+
+/** A finished picture as a file, of a figure as it was and in a format. */
+type Ready = { of: Figure; how: string; made: FinishedPicture; file: File; url: string };
+
+/** Puts a file into a drag: for pages, that take files, and for the desktop. */
+function carry(to: DataTransfer, { file, url }: Ready) {
+  to.effectAllowed = "copy";
+  to.items.add(file);
+  to.setData("DownloadURL", `${file.type}:${file.name}:${url}`);
 }

@@ -1,72 +1,44 @@
-import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
-import { api, expect, type Figure, type Mark, type Shot, type Taken } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect, type Figure, type Shot, type Taken } from "../api/client";
 import type { Row } from "../manuscript/model";
+import { captionOf } from "../shots/use";
 import { Button, useNotice } from "../ui/controls";
-import { finish } from "./finished";
+import { BeforeAfter } from "./BeforeAfter";
+import { reshoot } from "./reshoot";
 import { ShotPicker } from "./ShotPicker";
+import type { Renewal } from "./useRenewal";
 
-const cropID = "crop";
-
-/** Replaces the shot of a figure by a new one: each mark goes to where its target is now. */
-export function Reshoot(props: {
+type Props = {
   figure: Figure;
   first: number;
   rows: Row[];
+  renewal: Renewal;
   onShot: (shot: Shot) => void;
   onChange: (label: string, figure: Figure) => void;
   onUnfold: (step: string, figure: string) => void;
-}) {
-  const { figure, first, rows } = props;
+};
+
+/** Replaces the shot of a figure by a new one, and goes on to the next figure of the document. */
+export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfold }: Props) {
   const notice = useNotice();
   const [picking, setPicking] = useState(false);
   const [busy, setBusy] = useState(false);
-  const [before, setBefore] = useState<Figure>();
-  const [unsure, setUnsure] = useState<string[]>([]);
   const [comparing, setComparing] = useState(false);
+  const following = useFollowing(renewal.last);
+  const renewed = renewal.of(figure);
 
   const replace = async (shot: Taken) => {
     setBusy(true);
     try {
-      const { crop } = figure;
-      const asked: Mark[] = [...figure.marks];
-      // The crop goes where what it showed has gone.
-      if (crop && !figure.quarter && !figure.mirror)
-        asked.push({
-          id: cropID,
-          kind: "box",
-          ink: "red",
-          weight: "medium",
-          points: [
-            { x: crop.x, y: crop.y },
-            { x: crop.x + crop.w, y: crop.y + crop.h },
-          ],
-        });
-      const found = await expect(
-        api.POST("/api/shots/{shot}/targets", {
-          params: { path: { shot: shot.id } },
-          body: { from: figure.shot, marks: asked },
-        }),
-      );
-      const of = new Map(found.map((t) => [t.mark, t]));
-      const [a, b] = of.get(cropID)?.points ?? [];
-      const next: Figure = {
-        ...figure,
-        shot: shot.id,
-        ...(crop && a && b && { crop: { x: a.x, y: a.y, w: b.x - a.x, h: b.y - a.y } }),
-        marks: figure.marks.map((m) => ({
-          ...m,
-          points: of.get(m.id)?.points ?? m.points,
-          lost: of.get(m.id)?.sure === "lost" || undefined,
-        })),
-      };
-      props.onShot({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
-      props.onChange("Replace the shot", next);
-      setBefore(figure);
-      setUnsure(found.filter((t) => t.sure === "perhaps" && t.mark !== cropID).map((t) => t.mark));
-      const lost = next.marks.filter((m) => m.lost).length;
+      const { next, unsure, lost } = await reshoot(figure, shot);
+      onShot({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
+      onChange("Replace the shot", next);
+      renewal.set(figure.id, { before: renewed?.before ?? figure, unsure });
+      renewal.use(shot);
+      const all = figure.marks.length;
       notice({
-        text: `The shot is replaced. ${figure.marks.length - lost} of ${figure.marks.length} marks have their place; undo brings all back.`,
+        text: `The shot is replaced. ${all - lost} of ${all} marks have their place; undo brings all back.`,
       });
     } catch (e) {
       notice({ text: `The shot was not replaced: ${(e as Error).message}` });
@@ -74,24 +46,34 @@ export function Reshoot(props: {
     setBusy(false);
   };
   const settle = (id: string, right: boolean) => {
-    setUnsure(unsure.filter((u) => u !== id));
+    if (!renewed) return;
+    renewal.set(figure.id, { ...renewed, unsure: renewed.unsure.filter((u) => u !== id) });
     if (!right)
-      props.onChange("Say that a mark is in the wrong place", {
+      onChange("Say that a mark is in the wrong place", {
         ...figure,
         marks: figure.marks.map((m) => (m.id === id ? { ...m, lost: true } : m)),
       });
   };
-  const all = rows.flatMap((r) => r.content.figures.map((f) => ({ step: r.id, figure: f.id })));
-  const next = all[all.findIndex((f) => f.figure === figure.id) + 1];
   const lost = figure.marks.filter((m) => m.lost).length;
-  const asking = figure.marks.filter((m) => unsure.includes(m.id));
+  const asking = figure.marks.filter((m) => renewed?.unsure.includes(m.id));
   return (
     <section aria-label="New shot" className="space-y-2">
       <h2 className="text-sm text-soft">The program was updated</h2>
+      {following && !renewed && (
+        <button
+          type="button"
+          disabled={busy}
+          onClick={() => void replace(following)}
+          className="block w-full rounded border border-soft bg-paper p-1 text-left text-sm hover:border-action"
+        >
+          <img src={`/api/shots/${following.id}/preview`} alt="" className="aspect-video w-full object-contain" />
+          Use the next shot: {captionOf(following)}
+        </button>
+      )}
       <Button small disabled={busy} onClick={() => setPicking(true)}>
         {busy ? "Looking for each mark’s place …" : "Replace the shot …"}
       </Button>
-      {before && before.id === figure.id && (
+      {renewed && (
         <>
           {lost > 0 && (
             <p className="text-sm text-mustfix">
@@ -122,10 +104,14 @@ export function Reshoot(props: {
           </Button>
         </>
       )}
-      {next && before && (
-        <Button small onClick={() => props.onUnfold(next.step, next.figure)}>
-          Go on to the next picture
-        </Button>
+      {renewal.walking ? (
+        <Walk figure={figure} rows={rows} renewal={renewal} onUnfold={onUnfold} />
+      ) : (
+        rows.length > 1 && (
+          <Button small onClick={() => renewal.walk(true)}>
+            Go through all pictures
+          </Button>
+        )
       )}
       {picking && (
         <ShotPicker
@@ -136,76 +122,66 @@ export function Reshoot(props: {
           }}
         />
       )}
-      {comparing && before && (
-        <BeforeAfter before={before} after={figure} first={first} onDone={() => setComparing(false)} />
+      {comparing && renewed && (
+        <BeforeAfter before={renewed.before} after={figure} first={first} onDone={() => setComparing(false)} />
       )}
     </section>
   );
 }
 
-/** Two finished pictures, one over the other, with a slider between them. */
-function BeforeAfter(props: { before: Figure; after: Figure; first: number; onDone: () => void }) {
-  const { before, after, first } = props;
-  const [urls, setURLs] = useState<[string, string]>();
-  const [at, setAt] = useState(50);
-  const [problem, setProblem] = useState("");
-  useEffect(() => {
-    let made: string[] = [];
-    let gone = false;
-    Promise.all([before, after].map((f) => finish(f, first, { type: "png" }))).then(
-      (pictures) => {
-        if (gone) return;
-        made = pictures.map((p) => URL.createObjectURL(p.blob));
-        setURLs(made as [string, string]);
-      },
-      (e: unknown) => setProblem((e as Error).message),
-    );
-    return () => {
-      gone = true;
-      made.forEach((url) => URL.revokeObjectURL(url));
-    };
-  }, [before, after, first]);
+/** Where one is among all pictures of the document, and what is left to do about those that were renewed. */
+function Walk({ figure, rows, renewal, onUnfold }: Pick<Props, "figure" | "rows" | "renewal" | "onUnfold">) {
+  const all = rows.flatMap((r, i) => r.content.figures.map((f) => ({ step: r.id, number: i + 1, figure: f })));
+  const at = all.findIndex((p) => p.figure.id === figure.id);
+  const go = (to: number) => {
+    const p = all[to];
+    if (p) onUnfold(p.step, p.figure.id);
+  };
+  const done = all.filter((p) => renewal.of(p.figure));
+  const open = done.filter((p) => p.figure.marks.some((m) => m.lost) || renewal.of(p.figure)?.unsure.length);
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && props.onDone()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[5vh] left-1/2 z-50 w-[min(68rem,94vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-4"
-        >
-          <Dialog.Title className="mb-2 text-lg font-bold">Before and after</Dialog.Title>
-          {urls ? (
-            <div className="relative">
-              <img src={urls[1]} alt="After" className="block max-h-[70vh] w-full object-contain" />
-              <img
-                src={urls[0]}
-                alt="Before"
-                className="absolute inset-0 h-full w-full object-contain"
-                style={{ clipPath: `inset(0 ${100 - at}% 0 0)` }}
-              />
-              <span aria-hidden className="absolute inset-y-0 w-0.5 bg-action" style={{ left: `${at}%` }} />
-            </div>
-          ) : (
-            <p>{problem || "One moment …"}</p>
-          )}
-          <label className="mt-3 flex items-center gap-3">
-            Before
-            <input
-              type="range"
-              min={0}
-              max={100}
-              value={at}
-              onChange={(e) => setAt(e.target.valueAsNumber)}
-              aria-label="How much of the picture before is shown"
-              className="flex-1"
-            />
-            After
-          </label>
-          <div className="mt-3 flex justify-end">
-            <Button onClick={props.onDone}>Close</Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <div className="space-y-2 border-t border-line pt-2">
+      <p role="status" className="text-sm">
+        Picture {at + 1} of {all.length}; {done.length === 1 ? "1 has a new shot" : `${done.length} have a new shot`}.
+      </p>
+      <div className="flex flex-wrap gap-1">
+        <Button small disabled={at <= 0} onClick={() => go(at - 1)}>
+          Previous picture
+        </Button>
+        <Button small disabled={at + 1 >= all.length} onClick={() => go(at + 1)}>
+          Next picture
+        </Button>
+        <Button small onClick={() => renewal.walk(false)}>
+          End
+        </Button>
+      </div>
+      {open.length > 0 && (
+        <div className="text-sm">
+          Still to look at:
+          <ul>
+            {open.map((p) => (
+              <li key={p.figure.id}>
+                <button type="button" className="text-action underline" onClick={() => onUnfold(p.step, p.figure.id)}>
+                  the picture of step {p.number}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
   );
+}
+
+/** The shot after another in its session. */
+function useFollowing(shot: Taken | undefined): Taken | undefined {
+  const session = useQuery({
+    queryKey: ["session", shot?.capture],
+    enabled: shot?.capture !== undefined,
+    queryFn: () =>
+      expect(api.GET("/api/captures/{capture}", { params: { path: { capture: shot?.capture as string } } })),
+  });
+  const all = session.data?.shots ?? [];
+  const at = all.findIndex((s) => s.id === shot?.id);
+  return at >= 0 ? all[at + 1] : undefined;
 }

@@ -20,6 +20,7 @@ import { Several } from "./Several";
 import { Strip } from "./Strip";
 import { Styles } from "./Styles";
 import { useKeys, oneToOne } from "./useKeys";
+import type { Renewal } from "./useRenewal";
 import { useGround, useTaken } from "./useKnown";
 import { useStage } from "./useStage";
 import { useZoom } from "./useZoom";
@@ -38,6 +39,8 @@ type Props = {
   onFold: () => void;
   /** A shot came to be known that the document did not use before. */
   onShot?: (shot: Shot) => void;
+  /** What new shots became of the document's pictures; not given where there is no document. */
+  renewal?: Renewal;
 };
 
 /** Of the steps above, the nearest are seen. */
@@ -47,7 +50,7 @@ const empty = { x: 0, y: 0, w: 16, h: 9 };
 
 /** A picture unfolded in place; the other steps are slim lines, the left column is the pad. */
 export function Stage(props: Props) {
-  const { rows, row, figureID, onChange, onChangeAll, onFold, last = 0 } = props;
+  const { rows, row, figureID, onChange, onChangeAll, onFold, renewal, last = 0 } = props;
   const number = rows.indexOf(row) + 1;
   const place = row.content.figures.findIndex((f) => f.id === figureID);
   const figure = row.content.figures[place];
@@ -98,6 +101,18 @@ export function Stage(props: Props) {
     write: () => editor.current?.focus(),
   });
 
+  const renew = figure && props.onShot && renewal && (
+    <Reshoot
+      key={figure.id}
+      figure={figure}
+      first={first}
+      rows={rows}
+      renewal={renewal}
+      onShot={props.onShot}
+      onChange={(label, next) => change(label, { ...next, alt: figure.alt })}
+      onUnfold={props.onUnfold}
+    />
+  );
   const line = (r: Row, i: number) => (
     <li key={r.id}>
       <button
@@ -139,6 +154,7 @@ export function Stage(props: Props) {
   return (
     <div className="grid min-h-[calc(100dvh-3rem)] grid-cols-[13.4rem_minmax(0,1fr)]">
       <aside aria-label="Marks" className="sticky top-12 h-[calc(100dvh-3rem)] space-y-4 overflow-y-auto p-3">
+        {renewal?.walking && renew}
         <Pad tool={view?.tool} onChoose={(tool, keep) => take(stage.choose(tool, keep))} />
         {view?.crop && <CropPanel view={view} onTake={take} />}
         {view?.tool === "cutout" && <p className="text-sm">Draw around what is to stay.</p>}
@@ -158,7 +174,7 @@ export function Stage(props: Props) {
             />
           </label>
         )}
-        {view && <Styles view={view} onTake={take} onAll={onChangeAll && restyle} />}
+        {view && <Styles view={view} marks={figure?.marks ?? []} onTake={take} onAll={onChangeAll && restyle} />}
         {view && <MarkList view={view} onTake={take} />}
         {figure && picture && size && <Known figure={figure} taken={taken} view={view} onTake={take} />}
         {figure && view && (
@@ -171,17 +187,7 @@ export function Stage(props: Props) {
           />
         )}
         {figure && size && <Secrets figure={figure} rows={rows} onTake={take} onChangeAll={onChangeAll} />}
-        {figure && props.onShot && (
-          <Reshoot
-            key={figure.id}
-            figure={figure}
-            first={first}
-            rows={rows}
-            onShot={props.onShot}
-            onChange={(label, next) => change(label, { ...next, alt: figure.alt })}
-            onUnfold={props.onUnfold}
-          />
-        )}
+        {!renewal?.walking && renew}
         {figure && <Finished figure={figure} first={first} name={picture?.name ?? "picture"} />}
         {figure && (
           <label className="block">

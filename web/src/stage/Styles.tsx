@@ -35,9 +35,10 @@ const styleOf = (mark: Mark) => ({
   weight: mark.weight,
 });
 
-/** The team's named styles for the kind of the chosen mark. */
+/** The team's named styles for the kind of the chosen marks. */
 export function Styles(props: {
   view: View;
+  marks: Mark[];
   onTake: (view: View, label?: string) => void;
   /** Applies a style to all marks of a kind in the document. */
   onAll?: (kind: string, style: object) => void;
@@ -47,8 +48,9 @@ export function Styles(props: {
   const notice = useNotice();
   const [naming, setNaming] = useState(false);
   const list = useQuery({ queryKey: ["styles"], queryFn: () => expect(api.GET("/api/styles")), staleTime: 60_000 });
-  const mark = view.selected;
-  if (!mark) return null;
+  const chosen = props.marks.filter((m) => view.chosen.includes(m.id));
+  const mark = view.selected ?? chosen[0];
+  if (!mark || chosen.some((m) => m.kind !== mark.kind)) return null;
   const mine = (list.data ?? []).filter((s) => s.kind === mark.kind);
   const add = async (name: string) => {
     try {
