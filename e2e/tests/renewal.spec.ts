@@ -74,7 +74,7 @@ test("a whole document is renewed: the next shot of the session is offered, what
   }
   await page.getByRole("button", { name: "Renew the pictures" }).click();
   const walk = page.getByRole("region", { name: "New shot" });
-  await expect(walk.getByText("Picture 1 of 3; 0 have a new shot.")).toBeVisible();
+  await expect(walk.getByText("Picture 1 of 3; none has a new shot yet.")).toBeVisible();
   await accessible(page);
   await walk.getByRole("button", { name: "Replace the shot" }).click();
   await page

@@ -3,8 +3,9 @@ import { useNavigate } from "react-router";
 import type { Account } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
+import { isPicture, useArriving } from "../ui/arriving";
 import { ChooseFiles, useNotice } from "../ui/controls";
-import { bring, isPicture } from "./useInflow";
+import { bring } from "./useInflow";
 
 /** A picture that is pasted or dropped opens on the stage at once. */
 export function usePictureOpens() {
@@ -20,28 +21,9 @@ export function usePictureOpens() {
     const item = await bring(file, source, new Date(), source === "file" ? file.name : undefined);
     await navigate(`/shot/${item.id}`);
   };
-  useEffect(() => {
-    const paste = (e: ClipboardEvent) => {
-      const file = [...(e.clipboardData?.files ?? [])].find(isPicture);
-      if (!file) return;
-      e.preventDefault();
-      void open(file, "clipboard");
-    };
-    const over = (e: DragEvent) => e.dataTransfer?.types.includes("Files") && e.preventDefault();
-    const drop = (e: DragEvent) => {
-      const file = e.dataTransfer?.files[0];
-      if (!file) return;
-      e.preventDefault();
-      void open(file, "file");
-    };
-    addEventListener("paste", paste);
-    addEventListener("dragover", over);
-    addEventListener("drop", drop);
-    return () => {
-      removeEventListener("paste", paste);
-      removeEventListener("dragover", over);
-      removeEventListener("drop", drop);
-    };
+  useArriving({
+    onPaste: ([picture]) => void open(picture, "clipboard"),
+    onDrop: ([file]) => void open(file, "file"),
   });
   return open;
 }

@@ -1,11 +1,10 @@
-import { useEffect } from "react";
+import { useRef } from "react";
 import { useNavigate } from "react-router";
 import { core, loadCore } from "../core/core";
+import { isPicture, useArriving } from "../ui/arriving";
 import { useNotice } from "../ui/controls";
 import { shots } from "../shots/shots";
 import { studio } from "./studio";
-
-export const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
 
 /** Takes pictures from files in natural order. */
 export async function bringFiles(files: File[]) {
@@ -37,35 +36,24 @@ export async function bring(blob: Blob, source: "file" | "clipboard", taken: Dat
 export function useInflow(away = false) {
   const notice = useNotice();
   const navigate = useNavigate();
-  useEffect(() => {
-    let queue = Promise.resolve();
-    // Elsewhere the tray is not in sight.
-    const tell = () => {
-      if (!away) return;
-      notice({ text: "It is in the tray.", action: { label: "Go to the tray", run: () => void navigate("/capture") } });
-    };
-    const paste = (e: ClipboardEvent) => {
-      const files = [...(e.clipboardData?.files ?? [])].filter(isPicture);
-      if (files.length === 0) return;
-      e.preventDefault();
+  const queue = useRef(Promise.resolve());
+  // Elsewhere the tray is not in sight.
+  const tell = () => {
+    if (!away) return;
+    notice({ text: "It is in the tray.", action: { label: "Go to the tray", run: () => void navigate("/capture") } });
+  };
+  useArriving({
+    onPaste: (pictures) => {
       // Several in a row stay in order.
-      for (const f of files)
-        queue = queue
+      for (const p of pictures)
+        queue.current = queue.current
           .then(() => loadCore())
-          .then(() => bring(f, "clipboard", new Date()))
+          .then(() => bring(p, "clipboard", new Date()))
           .then(() => undefined);
       tell();
-    };
-    const over = (e: DragEvent) => {
-      if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
-    };
-    const drop = (e: DragEvent) => {
-      const items = [...(e.dataTransfer?.items ?? [])];
-      if (!e.dataTransfer?.types.includes("Files")) return;
-      e.preventDefault();
-      const entries = items.map((i) => i.webkitGetAsEntry()).filter((x) => x !== null);
-      void Promise.all(entries.map(filesIn)).then(async (found) => {
-        const { left, taken } = await bringFiles(found.flat());
+    },
+    onDrop: (files) =>
+      void bringFiles(files).then(({ left, taken }) => {
         if (taken > 0) tell();
         if (left > 0)
           notice({
@@ -74,30 +62,6 @@ export function useInflow(away = false) {
                 ? "1 file is no picture and was left out."
                 : `${left} files are no pictures and were left out.`,
           });
-      });
-    };
-    addEventListener("paste", paste);
-    addEventListener("dragover", over);
-    addEventListener("drop", drop);
-    return () => {
-      removeEventListener("paste", paste);
-      removeEventListener("dragover", over);
-      removeEventListener("drop", drop);
-    };
-  }, [notice, navigate, away]);
-}
-
-/** The files of what was dropped, those in folders included. */
-async function filesIn(entry: FileSystemEntry): Promise<File[]> {
-  if (entry.isFile) {
-    return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
-  }
-  const reader = (entry as FileSystemDirectoryEntry).createReader();
-  const all: FileSystemEntry[] = [];
-  for (;;) {
-    const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
-    if (some.length === 0) break;
-    all.push(...some);
-  }
-  return (await Promise.all(all.map(filesIn))).flat();
+      }),
+  });
 }

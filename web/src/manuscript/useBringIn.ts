@@ -1,12 +1,10 @@
-import { useLayoutEffect, useRef } from "react";
 import { type Figure } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
+import { useArriving } from "../ui/arriving";
 import type { Draft } from "./draft";
 import { emptyContent } from "./model";
 import type { Uploads } from "./uploads";
-
-const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
 
 /** Brings pictures into a document: by paste, by dropping, by choosing. */
 export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefined, target: () => string | undefined) {
@@ -28,45 +26,23 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
     );
   };
 
-  const latest = useRef({ bringIn, target, draft });
-  useLayoutEffect(() => {
-    latest.current = { bringIn, target, draft };
-  });
-  useLayoutEffect(() => {
+  useArriving({
     // A paste goes into the step being written if it has no picture yet, else below it; else to the end.
-    const paste = (e: ClipboardEvent) => {
-      const files = [...(e.clipboardData?.files ?? [])].filter(isPicture);
-      if (files.length === 0) return;
-      e.preventDefault();
-      const { bringIn, target, draft } = latest.current;
+    onPaste: (pictures) => {
       const rows = draft?.steps() ?? [];
       const at = rows.findIndex((r) => r.id === target());
       const empty = at >= 0 && rows[at]?.content.figures.length === 0;
-      bringIn(files, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);
-    };
-    const over = (e: DragEvent) => {
-      if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
-    };
+      bringIn(pictures, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);
+    },
     // A drop goes before the step whose middle is below it.
-    const drop = (e: DragEvent) => {
-      const files = [...(e.dataTransfer?.files ?? [])];
-      if (files.length === 0) return;
-      e.preventDefault();
+    onDrop: (files, y) => {
       const steps = [...document.querySelectorAll<HTMLElement>("[data-step]")];
       const at = steps.findIndex((s) => {
         const box = s.getBoundingClientRect();
-        return e.clientY < box.top + box.height / 2;
+        return y < box.top + box.height / 2;
       });
-      latest.current.bringIn(files, at < 0 ? undefined : at);
-    };
-    addEventListener("paste", paste);
-    addEventListener("dragover", over);
-    addEventListener("drop", drop);
-    return () => {
-      removeEventListener("paste", paste);
-      removeEventListener("dragover", over);
-      removeEventListener("drop", drop);
-    };
-  }, []);
+      bringIn(files, at < 0 ? undefined : at);
+    },
+  });
   return bringIn;
 }

@@ -142,14 +142,14 @@ function Walk({ figure, rows, renewal, onUnfold }: Pick<Props, "figure" | "rows"
   return (
     <div className="space-y-2 border-t border-line pt-2">
       <p role="status" className="text-sm">
-        Picture {at + 1} of {all.length}; {done.length === 1 ? "1 has a new shot" : `${done.length} have a new shot`}.
+        Picture {at + 1} of {all.length}; {renewedWords(done.length)}.
       </p>
       <div className="flex flex-wrap gap-1">
-        <Button small disabled={at <= 0} onClick={() => go(at - 1)}>
-          Previous picture
+        <Button small aria-label="Previous picture" disabled={at <= 0} onClick={() => go(at - 1)}>
+          Previous
         </Button>
-        <Button small disabled={at + 1 >= all.length} onClick={() => go(at + 1)}>
-          Next picture
+        <Button small aria-label="Next picture" disabled={at + 1 >= all.length} onClick={() => go(at + 1)}>
+          Next
         </Button>
         <Button small onClick={() => renewal.walk(false)}>
           End
@@ -172,6 +172,9 @@ function Walk({ figure, rows, renewal, onUnfold }: Pick<Props, "figure" | "rows"
     </div>
   );
 }
+
+const renewedWords = (n: number) =>
+  n === 0 ? "none has a new shot yet" : n === 1 ? "1 has a new shot" : `${n} have a new shot`;
 
 /** The shot after another in its session. */
 function useFollowing(shot: Taken | undefined): Taken | undefined {

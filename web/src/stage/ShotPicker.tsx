@@ -1,12 +1,28 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { api, expect, type Taken } from "../api/client";
+import { useState } from "react";
+import { api, expect, Problem, type Taken } from "../api/client";
+import { newID } from "../api/id";
 import { altOf, captionOf } from "../shots/use";
-import { Button } from "../ui/controls";
+import { Button, ChooseFiles } from "../ui/controls";
 
-/** Picks one of the person's shots, the newest first. */
+/** Picks one of the person's shots, the newest first, or a file. What is taken meanwhile appears by itself. */
 export function ShotPicker(props: { title: string; children?: React.ReactNode; onPick: (shot: Taken | null) => void }) {
-  const list = useQuery({ queryKey: ["recent"], queryFn: () => expect(api.GET("/api/shots")) });
+  const list = useQuery({
+    queryKey: ["recent"],
+    queryFn: () => expect(api.GET("/api/shots")),
+    refetchOnWindowFocus: "always",
+    refetchOnMount: "always",
+  });
+  const [problem, setProblem] = useState("");
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      props.onPick(await brought(file));
+    } catch (e) {
+      setProblem(`${file.name} was not taken: ${(e as Error).message}`);
+    }
+  };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && props.onPick(null)}>
       <Dialog.Portal>
@@ -17,9 +33,12 @@ export function ShotPicker(props: { title: string; children?: React.ReactNode; o
         >
           <Dialog.Title className="mb-2 text-lg font-bold">{props.title}</Dialog.Title>
           {props.children}
-          {list.data?.length === 0 && (
-            <p>There is no shot yet. Take one under Capture, or paste one there, and come back.</p>
+          {problem && (
+            <p role="alert" className="mb-2 border-l-[3px] border-mustfix pl-3">
+              {problem}
+            </p>
           )}
+          {list.data?.length === 0 && <p>There is no shot yet. Take one, and it appears here.</p>}
           <ul className="grid min-h-0 flex-1 grid-cols-4 gap-3 overflow-y-auto p-1">
             {(list.data ?? []).map((t) => (
               <li key={t.id}>
@@ -39,11 +58,32 @@ export function ShotPicker(props: { title: string; children?: React.ReactNode; o
               </li>
             ))}
           </ul>
-          <div className="mt-3 flex justify-end">
+          <div className="mt-3 flex items-center gap-3">
+            <ChooseFiles label="Choose a file" accept="image/*" onFiles={([file]) => void bringIn(file)} />
+            <a href="/capture" target="_blank" rel="noreferrer" className="text-action underline">
+              Take one under Capture, in a tab of its own
+            </a>
+            <span className="flex-1" />
             <Button onClick={() => props.onPick(null)}>Cancel</Button>
           </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** A file as a shot on the server. */
+async function brought(file: File): Promise<Taken> {
+  const shot = newID();
+  const path = `/api/shots/${shot}`;
+  const answer = await fetch(`${path}?name=${encodeURIComponent(file.name)}`, {
+    method: "PUT",
+    body: file,
+    headers: { "Content-Type": "application/octet-stream" },
+  });
+  if (!answer.ok) {
+    const said = (await answer.json().catch(() => ({}))) as { message?: string };
+    throw new Problem(answer.status, said.message ?? "The server refused it.");
+  }
+  return expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot } } }));
 }

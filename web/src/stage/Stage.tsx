@@ -44,7 +44,9 @@ type Props = {
 };
 
 /** Of the steps above, the nearest are seen. */
-const toEnd = (list: HTMLElement | null) => list?.scrollTo(0, list.scrollHeight);
+const toEnd = (list: HTMLElement | null) => {
+  void list?.scrollTo(0, list.scrollHeight);
+};
 
 const empty = { x: 0, y: 0, w: 16, h: 9 };
 
@@ -75,6 +77,9 @@ export function Stage(props: Props) {
   );
   const taken = useTaken(figure?.shot, picture);
   useGround(picture, size, taken, opened, show);
+  useEffect(() => {
+    void scrollTo(0, 0); // newer browsers give a promise, which an effect must not
+  }, [figureID]);
   const zoom = useZoom(view?.frame ?? empty);
 
   const { picture: pictureOf } = props;
