@@ -118,16 +118,24 @@ func (d *Desk) Wheel(p scene.Point, by float64) {
 	}
 }
 
-// leave moves the keyboard to another control; the field that loses it completes itself.
+// leave moves the keyboard to another control; the field that loses it completes itself. What the next one holds by
+// then was not typed into it.
 func (d *Desk) leave(next string) {
 	before := d.focus
 	d.focus = next
-	if before == "" || before == next {
+	if before == next {
 		return
 	}
+	d.complete(before)
+	if _, holds, ok := d.Focused(); ok {
+		d.told[next] = holds
+	}
+}
+
+func (d *Desk) complete(id string) {
 	for _, l := range d.layers() {
 		for _, c := range l.controls {
-			if c.id == before && c.field != nil && c.field.complete != nil {
+			if c.id == id && c.field != nil && c.field.complete != nil {
 				c.field.complete()
 				return
 			}

@@ -20,9 +20,6 @@ func (d *Desk) Before(p scene.Point, kind string) []capture.Action {
 	if c != nil {
 		e := c.Element
 		act.Element = &e
-		if c.field != nil && c.id != d.focus {
-			d.told[c.id] = *c.field.value
-		}
 		if c.field != nil {
 			return acts // a press into a field only begins the typing
 		}

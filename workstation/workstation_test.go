@@ -91,6 +91,16 @@ func TestAPasswordIsNeverShownOrTold(t *testing.T) {
 	assert.True(t, bytes.Equal(other.Shots[0].Image.Pix, same.Shots[0].Image.Pix))
 }
 
+func TestOnlyWhatWasTypedIsTold(t *testing.T) {
+	p := play(t, "sign in\nrecord clicks\ntype 24-1187 into Bin card\nkey Tab\ntype 18 into Bins\nclick Receive lot")
+	var said []string
+	for _, s := range p.Shots {
+		said = append(said, s.About.Words().Label())
+	}
+	assert.Equal(t, []string{"Type the lot number in Bin card", "Type the bin count in Bins", "Press Receive lot"}, said,
+		"Grower had the keyboard in between, and was filled in by the program")
+}
+
 func TestAClickIsTakenBeforeItTakesEffect(t *testing.T) {
 	p := play(t, "sign in\ntake window\nrecord clicks\nclick Alarms\nstop recording\ntake window")
 	before, clicked, after := p.Shots[0], p.Shots[1], p.Shots[2]

@@ -358,7 +358,7 @@ function Cell({
         }}
         className="min-h-0 flex-1 bg-desk"
       >
-        <img src={src} alt={altOf(item)} draggable={false} className="h-full w-full object-cover object-top" />
+        <img src={src} alt={altOf(item)} draggable={false} className="h-full w-full object-contain" />
       </button>
       <div className="flex items-baseline gap-2 px-2 py-1">
         <span className="font-bold">{number}</span>

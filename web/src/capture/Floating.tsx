@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Button } from "../ui/controls";
+import { fields } from "../ui/fields";
 import { useShots } from "../shots/use";
 import { useRecorder } from "./use";
 
@@ -75,7 +76,7 @@ export function useCaptureKeys(on: Document, alone = false) {
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
-      const writing = target.closest("input, textarea, select, [role=application], [contenteditable]");
+      const writing = target.closest(`${fields}, [role=application], [contenteditable]`);
       if (e.ctrlKey || e.metaKey || (!e.altKey && writing && !alone)) return;
       if (e.key === "Escape" && rec.countdown !== undefined) rec.cancel();
       else if (e.code === "KeyT") void rec.take();

@@ -39,8 +39,12 @@ export function OutlinePicker({ k, view }: { k: number; view: Rect }) {
       }}
     >
       <svg aria-hidden className="absolute inset-0 h-full w-full">
-        <path d={`${d}Z`} fill="#f2b23e" fillOpacity={0.25} stroke="#16272d" strokeWidth={4} />
-        <path d={`${d}Z`} fill="none" stroke="#f2b23e" strokeWidth={2} />
+        {points.length > 0 && (
+          <>
+            <path d={`${d}Z`} fill="#f2b23e" fillOpacity={0.25} stroke="#16272d" strokeWidth={4} />
+            <path d={`${d}Z`} fill="none" stroke="#f2b23e" strokeWidth={2} />
+          </>
+        )}
       </svg>
       {points.length === 0 && (
         <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded bg-ink px-3 py-1.5 text-paper">

@@ -9,6 +9,7 @@ import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { joins } from "../stage/useStage";
 import { Blank, Button, useNotice } from "../ui/controls";
+import { fields } from "../ui/fields";
 import { PlaceDialog } from "./PlaceDialog";
 import { shots } from "../shots/shots";
 import { useShots } from "../shots/use";
@@ -99,12 +100,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
   });
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      if (
-        !(e.ctrlKey || e.metaKey) ||
-        e.key.toLowerCase() !== "z" ||
-        (e.target as HTMLElement).matches("input, textarea")
-      )
-        return;
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z" || (e.target as HTMLElement).matches(fields)) return;
       e.preventDefault();
       if (e.shiftKey) latest.current(future.current, past.current);
       else latest.current(past.current, future.current);

@@ -202,6 +202,7 @@ class Recorder {
 
   private later(seconds: number, wish?: Wish) {
     this.countdown = seconds;
+    this.said = undefined;
     this.told();
     this.counting = setInterval(() => {
       this.countdown = (this.countdown ?? 1) - 1;

@@ -12,6 +12,7 @@ import { Stage } from "../stage/Stage";
 import { useRenewal } from "../stage/useRenewal";
 import { joins } from "../stage/useStage";
 import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
+import { fields } from "../ui/fields";
 import type { Draft } from "./draft";
 import { emptyContent, type Row, type Status } from "./model";
 import { pictureOf } from "./picture";
@@ -91,7 +92,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
     const key = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.altKey) return;
       const z = e.key.toLowerCase() === "z";
-      if ((e.target as HTMLElement).matches("input, textarea")) return;
+      if ((e.target as HTMLElement).matches(fields)) return;
       if (z || e.key.toLowerCase() === "y") {
         e.preventDefault();
         e.stopPropagation();

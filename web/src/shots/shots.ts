@@ -118,17 +118,22 @@ class Shots {
     const now = new Date();
     const date = now.toLocaleDateString("en-GB", { day: "numeric", month: "long" });
     const time = now.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-    void this.join({ id: newID(), name: name ?? `Session of ${date}, ${time}` });
+    this.enter({ id: newID(), name: name ?? `Session of ${date}, ${time}` });
   }
 
+  /** Goes on in a session that the server has. */
   async join(session: Pick<Session, "id" | "name">) {
+    this.enter(session);
+    await this.read();
+  }
+
+  private enter(session: Pick<Session, "id" | "name">) {
     this.session = session;
     localStorage.setItem(sessionKey, JSON.stringify({ id: session.id, name: session.name }));
     this.all.clear();
     this.order = [];
     this.names.clear();
     this.told();
-    await this.read();
   }
 
   /** Takes a picture into the session. It is kept when the promise is fulfilled. */

@@ -1,3 +1,4 @@
+import { fields } from "../ui/fields";
 import { useLayoutEffect } from "react";
 import type { Mark } from "../api/client";
 import { stage, type View } from "../core/core";
@@ -8,8 +9,7 @@ import type { Zoom } from "./useZoom";
 export const clip = "application/x.raconte.marks+json";
 
 const typing = (target: EventTarget | null) =>
-  (target as HTMLElement | null)?.matches?.("input:not([type=checkbox]), textarea, select, [contenteditable=true]") ??
-  false;
+  (target as HTMLElement | null)?.matches?.(`${fields}, [contenteditable=true]`) ?? false;
 
 const arrows: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
