@@ -1,7 +1,6 @@
 package workstation
 
 import (
-	"strings"
 
 	"raconte/core/capture"
 	"raconte/core/scene"
@@ -122,7 +121,10 @@ func (u *ui) field(name string, value *string, x, y, w float64, e entry) *contro
 	role := capture.RoleField
 	shown := *value
 	if e.secret {
-		role, shown = capture.RolePassword, strings.Repeat("•", len([]rune(*value)))
+		role = capture.RolePassword
+		if shown != "" {
+			shown = "••••••••" // however long it is: a picture must not tell
+		}
 	}
 	c := u.register(role, name, r)
 	c.Asks, c.Secret, c.field = e.asks, e.secret, &field{value, e.complete}
