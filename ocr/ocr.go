@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -16,6 +17,8 @@ import (
 
 	"raconte/core/scene"
 	"raconte/core/sight"
+	"raconte/intake"
+	"raconte/raster"
 )
 
 // Reader reads pictures in some languages.
@@ -59,6 +62,13 @@ func Find(ctx context.Context, languages string) (Reader, error) {
 // Languages are those that the reader reads, joined by "+"; empty where it reads nothing.
 func (r Reader) Languages() string { return r.languages }
 
+// Ways of cutting a picture up, in tesseract's terms. Screens are not pages, their words stand anywhere, which the
+// first finds; but it takes fields with a frame for drawings, and what is written in those the second reads.
+const (
+	sparse = "11"
+	page   = "3"
+)
+
 // Words are the words in a PNG or JPEG picture.
 func (r Reader) Words(ctx context.Context, picture []byte) ([]sight.Word, error) {
 	if r.path == "" {
@@ -66,8 +76,63 @@ func (r Reader) Words(ctx context.Context, picture []byte) ([]sight.Word, error)
 	}
 	ctx, cancel := context.WithTimeout(ctx, longest)
 	defer cancel()
-	// Sparse text: screens are not pages, their words stand anywhere.
-	cmd := exec.CommandContext(ctx, r.path, "stdin", "stdout", "-l", r.languages, "--psm", "11", "tsv")
+	words, err := r.cut(ctx, picture, sparse)
+	if err != nil {
+		return nil, err
+	}
+	large, k, err := enlarged(picture)
+	if err != nil {
+		return nil, err
+	}
+	more, err := r.cut(ctx, large, page)
+	for i := range more {
+		w := &more[i].Rect
+		*w = scene.Rect{X: w.X / k, Y: w.Y / k, W: w.W / k, H: w.H / k}
+	}
+	return joined(words, more), err
+}
+
+// enlarged is a picture at twice its size, in which tesseract reads letters of a screen better; a picture that is
+// large enough already stays.
+func enlarged(picture []byte) (large []byte, k float64, err error) {
+	img, err := intake.Decode(picture)
+	if err != nil {
+		return nil, 0, fmt.Errorf("reading the text in a picture: %w", err)
+	}
+	size := img.Rect.Size()
+	if size.X > largeEnough || size.Y > largeEnough {
+		return picture, 1, nil
+	}
+	var out bytes.Buffer
+	err = raster.EncodePNG(&out, raster.Scale(img, img.Rect, 2*size.X, 2*size.Y), raster.Quick)
+	return out.Bytes(), 2, err
+}
+
+const largeEnough = 1600 // pixels
+
+// joined are words and those of some more that lie where none was found, or none that is as sure.
+func joined(words, more []sight.Word) []sight.Word {
+	out := slices.Clone(words)
+	for _, m := range more {
+		rival := func(w sight.Word) bool { return !w.Rect.Intersect(m.Rect).Empty() }
+		surer := func(w sight.Word) bool { return rival(w) && w.Sure > m.Sure-clearly }
+		if m.Sure < trusted || slices.ContainsFunc(words, surer) {
+			continue
+		}
+		out = append(slices.DeleteFunc(out, rival), m)
+	}
+	return out
+}
+
+// Of 100: how sure a word of the second look must be, which else sees words in lines and icons, and how much surer
+// than what it takes the place of.
+const (
+	trusted = 40
+	clearly = 15
+)
+
+func (r Reader) cut(ctx context.Context, picture []byte, way string) ([]sight.Word, error) {
+	cmd := exec.CommandContext(ctx, r.path, "stdin", "stdout", "-l", r.languages, "--psm", way, "tsv")
 	cmd.Env = append(os.Environ(), "OMP_THREAD_LIMIT=1")
 	cmd.Stdin = bytes.NewReader(picture)
 	cmd.WaitDelay = time.Second
