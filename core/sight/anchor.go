@@ -38,6 +38,9 @@ func seen(light plane) *Seen {
 // Prepare makes the shot ready to be looked in at a scale, by several at once.
 func (s *Seen) Prepare(k float64) { s.at(1 / k) }
 
+// shrunkSlack is for shots made smaller, in which a sharp edge is as wide as two.
+const shrunkSlack = 1.5
+
 // at is the shot at a smaller size; it is made once.
 func (s *Seen) at(k float64) *Seen {
 	if k >= 1 {
@@ -45,7 +48,9 @@ func (s *Seen) at(k float64) *Seen {
 	}
 	if s.smaller[k] == nil {
 		p := s.light.inside()
-		s.smaller[k] = seen(bordered(p.scaled(image.Rect(0, 0, p.w, p.h), k)))
+		small := seen(bordered(p.scaled(image.Rect(0, 0, p.w, p.h), k)))
+		small.coarse.slack, small.coarser.slack = shrunkSlack, shrunkSlack
+		s.smaller[k] = small
 	}
 	return s.smaller[k]
 }

@@ -95,6 +95,7 @@ func shrunk(p plane, k int) plane {
 type level struct {
 	plane
 	sums, squares []float64 // of all to the left and above
+	slack         float64   // how much fuller of edges a place may be than it would else
 }
 
 func levelOf(p plane) level {
@@ -109,7 +110,7 @@ func levelOf(p plane) level {
 			squares[(y+1)*w+x+1] = squares[y*w+x+1] + b
 		}
 	}
-	return level{p, sums, squares}
+	return level{p, sums, squares, 1}
 }
 
 // scaled is a part of the lightness at another size, between the pixels where need be.

@@ -117,11 +117,11 @@ func (l level) candidates(t template, most int) []place {
 		for x := 0; x+t.w <= l.w; x++ {
 			// Most of a screen is emptier or fuller than what is looked for.
 			sum := box(l.sums, x, y)
-			if mean := sum / n; mean < 0.6*t.energy || mean > 1.65*t.energy {
+			if mean := sum / n; mean < 0.6*t.energy || mean > 1.65*l.slack*t.energy {
 				continue
 			}
 			squares := box(l.squares, x, y)
-			if spread := squares - sum*sum/n; spread < 0.35*t.norm*t.norm || spread > 2.2*t.norm*t.norm {
+			if spread := squares - sum*sum/n; spread < 0.35*t.norm*t.norm || spread > 2.2*l.slack*t.norm*t.norm {
 				continue
 			}
 			var dot float32
