@@ -16,24 +16,20 @@ func (s *Stage) Align(to string) View {
 	if len(s.selected) == 1 {
 		room = s.geo.Inner
 	}
-	s.each(func(a scene.Rect) scene.Point {
-		switch to {
-		case "left":
-			return scene.Point{X: room.X - a.X}
-		case "center":
-			return scene.Point{X: room.Center().X - a.Center().X}
-		case "right":
-			return scene.Point{X: room.X + room.W - a.X - a.W}
-		case "top":
-			return scene.Point{Y: room.Y - a.Y}
-		case "middle":
-			return scene.Point{Y: room.Center().Y - a.Center().Y}
-		case "bottom":
-			return scene.Point{Y: room.Y + room.H - a.Y - a.H}
-		}
-		return scene.Point{}
-	})
+	if way, ok := alignments[to]; ok {
+		s.each(func(a scene.Rect) scene.Point { return way(room, a) })
+	}
 	return s.view()
+}
+
+// alignments say by how much an area is moved to be in line with a side or the middle of a room.
+var alignments = map[string]func(room, a scene.Rect) scene.Point{
+	"left":   func(room, a scene.Rect) scene.Point { return scene.Point{X: room.X - a.X} },
+	"center": func(room, a scene.Rect) scene.Point { return scene.Point{X: room.Center().X - a.Center().X} },
+	"right":  func(room, a scene.Rect) scene.Point { return scene.Point{X: room.X + room.W - a.X - a.W} },
+	"top":    func(room, a scene.Rect) scene.Point { return scene.Point{Y: room.Y - a.Y} },
+	"middle": func(room, a scene.Rect) scene.Point { return scene.Point{Y: room.Center().Y - a.Center().Y} },
+	"bottom": func(room, a scene.Rect) scene.Point { return scene.Point{Y: room.Y + room.H - a.Y - a.H} },
 }
 
 func (s *Stage) each(way func(area scene.Rect) scene.Point) {
