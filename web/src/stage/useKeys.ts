@@ -33,6 +33,7 @@ export function useKeys(props: {
   useLayoutEffect(() => {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
+      if (target.closest("[role=dialog], [role=alertdialog], [role=menu]")) return;
       if (e.key === "Escape" && typing(target)) {
         target.blur();
         if (view?.typing) take(stage.done());
@@ -61,7 +62,8 @@ export function useKeys(props: {
       } else if (arrow && onStage) {
         const by = e.shiftKey ? 10 : 1;
         take(stage.nudge({ x: arrow[0] * by, y: arrow[1] * by }, e.altKey), "Nudge a mark");
-      } else if ((e.key === "Delete" || e.key === "Backspace") && onStage) take(stage.remove(), "Delete a mark");
+      } else if ((e.key === "Delete" || e.key === "Backspace") && view?.chosen.length)
+        take(stage.remove(), "Delete a mark");
       else if (e.key === "Enter" && onStage && view?.tool) take(stage.place());
       else if (e.key === "Enter" && onStage && view?.selected) write();
       else if (onStage && (e.key === "+" || e.key === "=")) zoom.by(1.4);
