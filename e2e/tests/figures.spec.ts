@@ -31,6 +31,14 @@ test("every place of the pad draws, and what is typed goes into what was drawn",
     "arrow box ellipse line text marker note pen concealment highlight loupe".split(" "),
   );
   expect(figure.marks.filter((m) => m.text).map((m) => m.text)).toEqual(["Text", "The door", "Note"]);
+
+  // Chosen in the list, a mark is deleted by the key, and comes back.
+  const entry = page.getByRole("button", { name: "Highlight", exact: true });
+  await entry.click();
+  await page.keyboard.press("Delete");
+  await expect(entry).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect(entry).toBeVisible();
 });
 
 test("the picture is turned, folded, toned and given room; marks stay; all of it is taken back", async ({ page }) => {
