@@ -88,6 +88,7 @@ func secretFigures(shot string) []figure.Figure {
 func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	h := start(t)
 	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
+	told := reader.listen(t)
 	shot := "shot-with-secret"
 	code, body := author.do("PUT", "/api/shots/"+shot+"?name="+plantedWord+".png", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
@@ -147,6 +148,17 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 		}
 	}
 	assert.Greater(t, pictures, 25)
+
+	// What the reader is told unasked: of the document, which is ready, and of nothing that is concealed in it.
+	change = api.Change{Id: "two", Steps: []api.StepChange{{Id: "last", Order: "009999", Content: api.StepContent{Words: words.Plain("Done")}}}}
+	code, body = author.do("POST", document+"/changes", change)
+	require.Equal(t, 200, code, body)
+	all := ""
+	for next := heard(told); !strings.Contains(next, "nothing"); next = heard(told) {
+		all += next
+	}
+	assert.Contains(t, all, made.Id)
+	assert.NotContains(t, all, plantedWord)
 	inPDF(t, h, reader, document)
 }
 

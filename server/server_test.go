@@ -240,46 +240,50 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 	}
 }
 
+// listen follows what the server tells by itself, from now on.
+func (b browser) listen(t *testing.T) <-chan string {
+	lines := make(chan string, 100)
+	ctx, stop := context.WithCancel(context.Background())
+	t.Cleanup(stop)
+	req, err := http.NewRequestWithContext(ctx, "GET", b.address+"/api/events", nil)
+	require.NoError(t, err)
+	res, err := b.Do(req)
+	require.NoError(t, err)
+	go func() {
+		defer res.Body.Close()
+		buf := make([]byte, 4096)
+		for {
+			n, err := res.Body.Read(buf)
+			if err != nil {
+				return
+			}
+			lines <- string(buf[:n])
+		}
+	}()
+	require.Contains(t, <-lines, "event: open")
+	return lines
+}
+
+// heard is the next that the server told.
+func heard(lines <-chan string) string {
+	select {
+	case l := <-lines:
+		return l
+	case <-time.After(time.Second):
+		return "nothing within a second"
+	}
+}
+
 func TestEventsReachThoseWhoMayKnow(t *testing.T) {
 	h := start(t)
 	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
-	listen := func(b browser) chan string {
-		lines := make(chan string, 100)
-		ctx, stop := context.WithCancel(context.Background())
-		t.Cleanup(stop)
-		req, err := http.NewRequestWithContext(ctx, "GET", b.address+"/api/events", nil)
-		require.NoError(t, err)
-		res, err := b.Do(req)
-		require.NoError(t, err)
-		go func() {
-			defer res.Body.Close()
-			buf := make([]byte, 4096)
-			for {
-				n, err := res.Body.Read(buf)
-				if err != nil {
-					return
-				}
-				lines <- string(buf[:n])
-			}
-		}()
-		require.Contains(t, <-lines, "event: open")
-		return lines
-	}
-	toAuthor, toReader := listen(author), listen(reader)
+	toAuthor, toReader := author.listen(t), reader.listen(t)
 	draft := author.documents()["Answer a temperature alarm"]
 	ready := author.documents()["Reprint a lot label"]
 	for i, id := range []string{draft, ready} {
 		body := fmt.Sprintf(`{"id":"c%d","steps":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"words":{"type":"doc"},"figures":[]}}]}`, i)
 		code, said := author.do("POST", "/api/documents/"+id+"/changes", []byte(body))
 		require.Equal(t, 200, code, said)
-	}
-	heard := func(lines chan string) string {
-		select {
-		case l := <-lines:
-			return l
-		case <-time.After(time.Second):
-			return "nothing within a second"
-		}
 	}
 	assert.Contains(t, heard(toAuthor), draft)
 	assert.Contains(t, heard(toReader), ready, "a reader hears nothing of the draft")

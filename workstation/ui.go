@@ -1,7 +1,6 @@
 package workstation
 
 import (
-
 	"raconte/core/capture"
 	"raconte/core/scene"
 	"raconte/core/text"
