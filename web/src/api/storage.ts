@@ -104,6 +104,9 @@ export const storage = {
     return (await db).get("figures", shot);
   },
   async saveFigure(shot: string, marked: MarkedShot) {
-    await (await db).put("figures", marked, shot);
+    const tx = (await db).transaction("figures", "readwrite");
+    void tx.store.put(marked, shot);
+    tx.commit(); // at once: the page may be left the next moment
+    await tx.done;
   },
 };
