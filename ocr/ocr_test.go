@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"raconte/core/sight"
 	"raconte/fonts"
 	"raconte/raster"
 	"raconte/workstation"
@@ -15,7 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func TestWordsOnAScreenAreFound(t *testing.T) {
+// onScreen are the words that are read on what a script of the workstation took.
+func onScreen(t *testing.T, script string) []sight.Word {
 	r, err := Find(context.Background(), "eng+xxx")
 	if errors.Is(err, ErrAbsent) {
 		t.Skip("tesseract is not installed here")
@@ -24,36 +26,29 @@ func TestWordsOnAScreenAreFound(t *testing.T) {
 	assert.Equal(t, "eng", r.Languages())
 	fonts.Register()
 	p := workstation.NewPlayer()
-	require.NoError(t, p.Play(strings.NewReader("sign in\nclick Alarms\ntake window")))
+	require.NoError(t, p.Play(strings.NewReader(script)))
 	var png bytes.Buffer
 	require.NoError(t, raster.EncodePNG(&png, p.Shots[0].Image, raster.Quick))
 	words, err := r.Words(context.Background(), png.Bytes())
 	require.NoError(t, err)
+	_, err = r.Words(context.Background(), []byte("no picture"))
+	assert.Error(t, err)
+	return words
+}
+
+func TestWordsOnAScreenAreFound(t *testing.T) {
 	found := map[string]bool{}
-	for _, w := range words {
+	for _, w := range onScreen(t, "sign in\nclick Alarms\ntake window") {
 		found[w.Text] = true
 		assert.True(t, w.Rect.X >= 0 && w.Rect.X+w.Rect.W <= 1440 && w.Rect.H < 200, w.Text)
 	}
 	for _, want := range []string{"Temperature", "alarms", "siren", "Receiving"} {
 		assert.True(t, found[want], "%q is on the screen; found %v", want, found)
 	}
-	_, err = r.Words(context.Background(), []byte("no picture"))
-	assert.Error(t, err)
 }
 
 func TestWhatIsWrittenInAFieldWithAFrameIsReadToo(t *testing.T) {
-	r, err := Find(context.Background(), "eng")
-	if errors.Is(err, ErrAbsent) {
-		t.Skip("tesseract is not installed here")
-	}
-	require.NoError(t, err)
-	fonts.Register()
-	p := workstation.NewPlayer()
-	require.NoError(t, p.Play(strings.NewReader("pointer out\ntype ines@pellworth.example into E-mail\ntake window")))
-	var png bytes.Buffer
-	require.NoError(t, raster.EncodePNG(&png, p.Shots[0].Image, raster.Quick))
-	words, err := r.Words(context.Background(), png.Bytes())
-	require.NoError(t, err)
+	words := onScreen(t, "pointer out\ntype ines@pellworth.example into E-mail\ntake window")
 	var field, label int
 	for _, w := range words {
 		if strings.HasPrefix(w.Text, "ines@pellworth.example") { // the caret may be taken for a letter
