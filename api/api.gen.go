@@ -28,6 +28,30 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for AccountMay.
+const (
+	Edit    AccountMay = "edit"
+	Own     AccountMay = "own"
+	Read    AccountMay = "read"
+	Release AccountMay = "release"
+)
+
+// Valid indicates whether the value is a known member of the AccountMay enum.
+func (e AccountMay) Valid() bool {
+	switch e {
+	case Edit:
+		return true
+	case Own:
+		return true
+	case Read:
+		return true
+	case Release:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DeliveryState.
 const (
 	Cancelled DeliveryState = "cancelled"
@@ -76,6 +100,24 @@ func (e FinishWantedType) Valid() bool {
 	case Png:
 		return true
 	case Webp:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HappeningWhat.
+const (
+	Revision HappeningWhat = "revision"
+	Withheld HappeningWhat = "withheld"
+)
+
+// Valid indicates whether the value is a known member of the HappeningWhat enum.
+func (e HappeningWhat) Valid() bool {
+	switch e {
+	case Revision:
+		return true
+	case Withheld:
 		return true
 	default:
 		return false
@@ -212,12 +254,21 @@ type About = capture.About
 type Account struct {
 	DisplayName string `json:"displayName"`
 	Id          string `json:"id"`
-	Name        string `json:"name"`
-	Role        Role   `json:"role"`
+
+	// May What the account may do, as decided in one place.
+	May  []AccountMay `json:"may"`
+	Name string       `json:"name"`
+	Role Role         `json:"role"`
 }
+
+// AccountMay defines model for Account.May.
+type AccountMay string
 
 // Action defines model for Action.
 type Action = capture.Action
+
+// Area defines model for Area.
+type Area = []Rect
 
 // Arrival defines model for Arrival.
 type Arrival struct {
@@ -250,7 +301,7 @@ type CaptureWithShots struct {
 
 // Change defines model for Change.
 type Change struct {
-	Id    string       `json:"id"`
+	Id    ID           `json:"id"`
 	Steps []StepChange `json:"steps"`
 	Title *TitleChange `json:"title,omitempty"`
 }
@@ -271,6 +322,15 @@ type Changes struct {
 type Credentials struct {
 	Name     string `json:"name"`
 	Password string `json:"password"`
+}
+
+// Deleted defines model for Deleted.
+type Deleted struct {
+	At       time.Time `json:"at"`
+	Document Summary   `json:"document"`
+
+	// Goes From then on it can't be restored.
+	Goes time.Time `json:"goes"`
 }
 
 // Delivery defines model for Delivery.
@@ -349,6 +409,24 @@ type FinishWantedType string
 // Fold defines model for Fold.
 type Fold = figure.Fold
 
+// Handed defines model for Handed.
+type Handed struct {
+	Document  string `json:"document"`
+	Revisions int    `json:"revisions"`
+	Title     string `json:"title"`
+}
+
+// Happening defines model for Happening.
+type Happening struct {
+	At   time.Time     `json:"at"`
+	By   string        `json:"by"`
+	Told string        `json:"told"`
+	What HappeningWhat `json:"what"`
+}
+
+// HappeningWhat defines model for Happening.What.
+type HappeningWhat string
+
 // Health defines model for Health.
 type Health struct {
 	Status HealthStatus `json:"status"`
@@ -356,6 +434,9 @@ type Health struct {
 
 // HealthStatus defines model for Health.Status.
 type HealthStatus string
+
+// ID defines model for ID.
+type ID = string
 
 // Item defines model for Item.
 type Item = scene.Item
@@ -382,6 +463,15 @@ type NewDevice struct {
 	Device Device `json:"device"`
 	Token  string `json:"token"`
 }
+
+// NewPassword defines model for NewPassword.
+type NewPassword struct {
+	New string `json:"new"`
+	Old string `json:"old"`
+}
+
+// NoID An id or nothing.
+type NoID = string
 
 // Note defines model for Note.
 type Note = page.Note
@@ -426,12 +516,21 @@ type Room struct {
 // Scene defines model for Scene.
 type Scene = scene.Scene
 
+// SecretWords defines model for SecretWords.
+type SecretWords struct {
+	Version int      `json:"version"`
+	Words   []string `json:"words"`
+}
+
 // Secrets defines model for Secrets.
 type Secrets struct {
 	Found []secrets.Suggestion `json:"found"`
 
 	// Read Whether the text in the picture could be read.
 	Read bool `json:"read"`
+
+	// Reading It is still being read; ask again in a moment.
+	Reading bool `json:"reading"`
 }
 
 // Shot defines model for Shot.
@@ -467,7 +566,7 @@ type StepChange struct {
 	// Base The version that was changed; 0 for a new step.
 	Base    int         `json:"base"`
 	Content StepContent `json:"content"`
-	Id      string      `json:"id"`
+	Id      ID          `json:"id"`
 	Order   string      `json:"order"`
 	Removed bool        `json:"removed"`
 }
@@ -508,11 +607,14 @@ type Taken struct {
 
 	// Capture Its session.
 	Capture *string `json:"capture,omitempty"`
-	Height  int     `json:"height"`
-	Id      string  `json:"id"`
-	Name    string  `json:"name"`
-	Place   int     `json:"place"`
-	Placed  bool    `json:"placed"`
+
+	// Goes Of a deleted shot that nothing uses: from then on it can't be restored.
+	Goes   *time.Time `json:"goes,omitempty"`
+	Height int        `json:"height"`
+	Id     string     `json:"id"`
+	Name   string     `json:"name"`
+	Place  int        `json:"place"`
+	Placed bool       `json:"placed"`
 
 	// Print What a shot of very high resolution will look like in print, two steps to a page.
 	Print *Print `json:"print,omitempty"`
@@ -548,8 +650,7 @@ type TargetSure string
 
 // TargetsWanted defines model for TargetsWanted.
 type TargetsWanted struct {
-	// From The shot that the marks are on.
-	From  string `json:"from"`
+	From  ID     `json:"from"`
 	Marks []Mark `json:"marks"`
 }
 
@@ -565,23 +666,26 @@ type Tone = scene.Tone
 // Window defines model for Window.
 type Window = capture.Window
 
+// WordAttrs Of links their href, of references to markers their mark; what an editor adds besides is left out.
+type WordAttrs = words.Attrs
+
 // Words The text model of docs/text-model.md.
 type Words = words.Node
 
 // CaptureId defines model for captureId.
-type CaptureId = string
+type CaptureId = ID
 
 // DeliveryId defines model for deliveryId.
-type DeliveryId = string
+type DeliveryId = ID
 
 // DocumentId defines model for documentId.
-type DocumentId = string
+type DocumentId = ID
 
 // LayoutOf Steps to a page.
 type LayoutOf = Layout
 
 // ShotId defines model for shotId.
-type ShotId = string
+type ShotId = ID
 
 // PutCaptureJSONBody defines parameters for PutCapture.
 type PutCaptureJSONBody struct {
@@ -590,7 +694,7 @@ type PutCaptureJSONBody struct {
 
 // OrderShotsJSONBody defines parameters for OrderShots.
 type OrderShotsJSONBody struct {
-	Shots []string `json:"shots"`
+	Shots []ID `json:"shots"`
 }
 
 // AddDeviceJSONBody defines parameters for AddDevice.
@@ -636,11 +740,10 @@ type GetPagesParams struct {
 
 // SetStateJSONBody defines parameters for SetState.
 type SetStateJSONBody struct {
+	// Seq The state of the document that the person has seen. Where it is another now the answer is 409.
+	Seq   int64 `json:"seq"`
 	State State `json:"state"`
 }
-
-// PutSecretWordsJSONBody defines parameters for PutSecretWords.
-type PutSecretWordsJSONBody = []string
 
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
@@ -662,14 +765,18 @@ type FindShotsParams struct {
 	// Unused Only shots used nowhere at all: not even by a deleted step or an earlier revision.
 	Unused *bool `form:"unused,omitempty" json:"unused,omitempty"`
 
-	// After For the next page: older than this.
-	After *time.Time `form:"after,omitempty" json:"after,omitempty"`
+	// After For the next page: older than this, or, with afterId, of this very time and after that shot.
+	After   *time.Time `form:"after,omitempty" json:"after,omitempty"`
+	AfterId *ID        `form:"afterId,omitempty" json:"afterId,omitempty"`
+
+	// Discarded Those that were deleted and can come back.
+	Discarded *bool `form:"discarded,omitempty" json:"discarded,omitempty"`
 }
 
 // DiscardShotsJSONBody defines parameters for DiscardShots.
 type DiscardShotsJSONBody struct {
-	Discarded bool     `json:"discarded"`
-	Shots     []string `json:"shots"`
+	Discarded bool `json:"discarded"`
+	Shots     []ID `json:"shots"`
 }
 
 // PutShotParams defines parameters for PutShot.
@@ -720,14 +827,20 @@ type PutFeedShotMultipartRequestBody = Arrival
 // FinishPictureJSONRequestBody defines body for FinishPicture for application/json ContentType.
 type FinishPictureJSONRequestBody = FinishWanted
 
+// ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
+type ChangePasswordJSONRequestBody = NewPassword
+
 // PutSecretWordsJSONRequestBody defines body for PutSecretWords for application/json ContentType.
-type PutSecretWordsJSONRequestBody = PutSecretWordsJSONBody
+type PutSecretWordsJSONRequestBody = SecretWords
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
 // DiscardShotsJSONRequestBody defines body for DiscardShots for application/json ContentType.
 type DiscardShotsJSONRequestBody DiscardShotsJSONBody
+
+// WithholdJSONRequestBody defines body for Withhold for application/json ContentType.
+type WithholdJSONRequestBody = Area
 
 // ScaleShotJSONRequestBody defines body for ScaleShot for application/json ContentType.
 type ScaleShotJSONRequestBody ScaleShotJSONBody
@@ -764,6 +877,9 @@ type ServerInterface interface {
 	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
 	// (PUT /api/captures/{capture}/shots/{shot})
 	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
+	// ListDeleted Documents that were deleted and can come back, the last one first.
+	// (GET /api/deleted)
+	ListDeleted(c *gin.Context)
 	// CancelDelivery Cancel a delivery.
 	// (DELETE /api/deliveries/{delivery})
 	CancelDelivery(c *gin.Context, delivery DeliveryId)
@@ -781,7 +897,7 @@ type ServerInterface interface {
 	AddDevice(c *gin.Context)
 	// RevokeDevice Take a recorder's right away, at once and for good. What it brought stays.
 	// (DELETE /api/devices/{device})
-	RevokeDevice(c *gin.Context, device string)
+	RevokeDevice(c *gin.Context, device ID)
 	// ListDocuments The library. Readers see documents that have been ready.
 	// (GET /api/documents)
 	ListDocuments(c *gin.Context, params ListDocumentsParams)
@@ -811,7 +927,10 @@ type ServerInterface interface {
 	DuplicateDocument(c *gin.Context, document DocumentId)
 	// GetFigure A finished picture.
 	// (GET /api/documents/{document}/figures/{figure})
-	GetFigure(c *gin.Context, document DocumentId, figure string, params GetFigureParams)
+	GetFigure(c *gin.Context, document DocumentId, figure ID, params GetFigureParams)
+	// GetHistory What happened to a document, the last first.
+	// (GET /api/documents/{document}/history)
+	GetHistory(c *gin.Context, document DocumentId)
 	// GetPages The computed pages, as the PDF will have them.
 	// (GET /api/documents/{document}/pages)
 	GetPages(c *gin.Context, document DocumentId, params GetPagesParams)
@@ -833,10 +952,13 @@ type ServerInterface interface {
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
 	GetHealth(c *gin.Context)
+	// ChangePassword Change one's password. All other sessions end. Throttled after failures.
+	// (POST /api/password)
+	ChangePassword(c *gin.Context)
 	// GetSecretWords The team's own words to conceal.
 	// (GET /api/secret-words)
 	GetSecretWords(c *gin.Context)
-	// PutSecretWords Replace the team's own words to conceal.
+	// PutSecretWords Replace the team's own words to conceal, where they are still the version that the person has seen.
 	// (PUT /api/secret-words)
 	PutSecretWords(c *gin.Context)
 	// SignOut Sign out.
@@ -848,6 +970,9 @@ type ServerInterface interface {
 	// SignIn Sign in. Throttled after failures.
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+	// EndOtherSessions End all of one's sessions but this one.
+	// (DELETE /api/sessions)
+	EndOtherSessions(c *gin.Context)
 	// FindShots The caller's own shots, the last taken first.
 	// (GET /api/shots)
 	FindShots(c *gin.Context, params FindShotsParams)
@@ -869,6 +994,12 @@ type ServerInterface interface {
 	// GetChanged What differs from the shot before it in its session.
 	// (GET /api/shots/{shot}/changed)
 	GetChanged(c *gin.Context, shot ShotId)
+	// GetHanded Where a shot was handed out - the documents of which revisions show it.
+	// (GET /api/shots/{shot}/handed)
+	GetHanded(c *gin.Context, shot ShotId)
+	// Withhold Conceal places of a shot in everything that was handed out before. Files made of it are withdrawn. It can't be undone.
+	// (POST /api/shots/{shot}/handed)
+	Withhold(c *gin.Context, shot ShotId)
 	// GetPreview A shot, at most 800 pixels wide. Never for readers.
 	// (GET /api/shots/{shot}/preview)
 	GetPreview(c *gin.Context, shot ShotId)
@@ -889,7 +1020,7 @@ type ServerInterface interface {
 	AddStyle(c *gin.Context)
 	// DeleteStyle Forget a named style; marks keep their looks.
 	// (DELETE /api/styles/{style})
-	DeleteStyle(c *gin.Context, style string)
+	DeleteStyle(c *gin.Context, style ID)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1086,6 +1217,19 @@ func (siw *ServerInterfaceWrapper) PutCapturedShot(c *gin.Context) {
 	siw.Handler.PutCapturedShot(c, capture, shot)
 }
 
+// ListDeleted operation middleware
+func (siw *ServerInterfaceWrapper) ListDeleted(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDeleted(c)
+}
+
 // CancelDelivery operation middleware
 func (siw *ServerInterfaceWrapper) CancelDelivery(c *gin.Context) {
 
@@ -1194,7 +1338,7 @@ func (siw *ServerInterfaceWrapper) RevokeDevice(c *gin.Context) {
 	_ = err
 
 	// ------------- Path parameter "device" -------------
-	var device string
+	var device ID
 
 	err = runtime.BindStyledParameterWithOptions("simple", "device", c.Param("device"), &device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
@@ -1454,7 +1598,7 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 	}
 
 	// ------------- Path parameter "figure" -------------
-	var figure string
+	var figure ID
 
 	err = runtime.BindStyledParameterWithOptions("simple", "figure", c.Param("figure"), &figure, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
@@ -1489,6 +1633,31 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 	}
 
 	siw.Handler.GetFigure(c, document, figure, params)
+}
+
+// GetHistory operation middleware
+func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHistory(c, document)
 }
 
 // GetPages operation middleware
@@ -1641,6 +1810,19 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 	siw.Handler.GetHealth(c)
 }
 
+// ChangePassword operation middleware
+func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePassword(c)
+}
+
 // GetSecretWords operation middleware
 func (siw *ServerInterfaceWrapper) GetSecretWords(c *gin.Context) {
 
@@ -1706,6 +1888,19 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// EndOtherSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOtherSessions(c)
+}
+
 // FindShots operation middleware
 func (siw *ServerInterfaceWrapper) FindShots(c *gin.Context) {
 
@@ -1768,6 +1963,22 @@ func (siw *ServerInterfaceWrapper) FindShots(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: "date-time"})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "afterId" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "afterId", c.Request.URL.Query(), &params.AfterId, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter afterId: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "discarded" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "discarded", c.Request.URL.Query(), &params.Discarded, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter discarded: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -1918,6 +2129,56 @@ func (siw *ServerInterfaceWrapper) GetChanged(c *gin.Context) {
 	siw.Handler.GetChanged(c, shot)
 }
 
+// GetHanded operation middleware
+func (siw *ServerInterfaceWrapper) GetHanded(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHanded(c, shot)
+}
+
+// Withhold operation middleware
+func (siw *ServerInterfaceWrapper) Withhold(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Withhold(c, shot)
+}
+
 // GetPreview operation middleware
 func (siw *ServerInterfaceWrapper) GetPreview(c *gin.Context) {
 
@@ -2051,7 +2312,7 @@ func (siw *ServerInterfaceWrapper) DeleteStyle(c *gin.Context) {
 	_ = err
 
 	// ------------- Path parameter "style" -------------
-	var style string
+	var style ID
 
 	err = runtime.BindStyledParameterWithOptions("simple", "style", c.Param("style"), &style, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
 	if err != nil {
@@ -2100,6 +2361,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.POST(options.BaseURL+"/api/password", wrapper.ChangePassword)
+	router.DELETE(options.BaseURL+"/api/sessions", wrapper.EndOtherSessions)
+	router.GET(options.BaseURL+"/api/deleted", wrapper.ListDeleted)
 	router.GET(options.BaseURL+"/api/documents", wrapper.ListDocuments)
 	router.POST(options.BaseURL+"/api/documents", wrapper.CreateDocument)
 	router.DELETE(options.BaseURL+"/api/documents/:document", wrapper.DeleteDocument)
@@ -2109,6 +2373,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/changes", wrapper.GetChanges)
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
 	router.GET(options.BaseURL+"/api/documents/:document/bundle", wrapper.ExportBundle)
@@ -2124,6 +2389,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
 	router.GET(options.BaseURL+"/api/shots/:shot/changed", wrapper.GetChanged)
 	router.GET(options.BaseURL+"/api/shots/:shot/secrets", wrapper.GetSecrets)
+	router.GET(options.BaseURL+"/api/shots/:shot/handed", wrapper.GetHanded)
+	router.POST(options.BaseURL+"/api/shots/:shot/handed", wrapper.Withhold)
 	router.POST(options.BaseURL+"/api/shots/:shot/targets", wrapper.FindTargets)
 	router.POST(options.BaseURL+"/api/finished", wrapper.FinishPicture)
 	router.GET(options.BaseURL+"/api/secret-words", wrapper.GetSecretWords)
@@ -2153,133 +2420,152 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3bbhw5kuivEHkO4HMWqZLs7h7MSE9qu93tnb4Ikne9QI8BszKjKtmVSWaTTJWrDQPzIbuv+2HzJQsG",
-	"yay8MC9VkqpnMPtkq5LXYNwjGPwUJaIoBQeuVXT5KSqppAVokPhXQktdSXiTmj8Yjy6jkuosiiNOC4gu",
-	"/fcojiT8WjEJaXSpZQVxpJIMCmq6FfTj98DXOosu//BlHOldaXoqLRlfR58/x1EKObsHuRucxTd44DQi",
-	"qQrgenga1+Bh0+R0Jyr906qe5NfKLt3NYr+PzvF/Jayiy+j/nO+P5tx+Veff2+5mJpWJ4c2Yjw/ZyGfT",
-	"V5WCK0BMuJFimUOBSCG4NmC6/BTRssxZQjUT/PwXJbj5bd4+/HifLQaoRLLSDBNdRu8yqklGyxI4pITy",
-	"lGzNL1qQVNiN2zHMFNdLA43LT6EhmCIbLraciBWhxADkmSIOYxfkJqcJKEIlEMZJyT5CrkxLnQG2XURx",
-	"VEpRgtTMgoAmdvTxjV3bVp/jKJGinGp9C4k2bSGHwpMg01CoqY7f2A6mrzs6KiXdmb8LwZkW0ozQOdU4",
-	"4kJD8EMpGNcgJ4/NNrsDwC2qhObQB/+NhaYWhJKKM+3hmoLaaFEa0LoF8KpYgsShRCUTHAt4VUSXP0cq",
-	"kWaaOEpyVi4FlWkURyuWA56MOY3E/HcFkEbv4/6WNN0AHtdKyIJqQ+FUw5lmBUSB5lvGU7GdAsA728rS",
-	"h6etn91c9S72yxHLX8wRx9HHs7U4cz96JLTY2/h2xopSSG0ZsSHNSFIkt/NESDj37NbMfp0korJU2EbT",
-	"lKkyp7sfkQ8ETpqlYcwYai+FPeJRNDZtujBhqWdHcWtRbsgejHBTnsTae3LkcQBRbBhPm8iU5CzZmIWI",
-	"apnDmf9TsnWm67+QCKI42sBORchgpU4qHcYu+BhgPD+tiOl8aVkWU4a3GMxfMchTwsV2QX5y3AiHviRM",
-	"K+yyiELSpAlP3NJczLKAPBK1pGT3NO8fA/XcdpQBYqMGRgVYsxYkoXneYrYNgfTiq68CEC9ZgktsUvSS",
-	"cYrStddagVIOl3pHRIlhGpd2etvumSJmvVeWT9HdM0WM6NhmYAQEHmXBlGJ83V3rxcXUwVFH5n4DIcx/",
-	"6eDfg/kS1pRf6/l8bMWk0odQfk6VPmSCQU5hTlI1vhhRsTbcfYQx+O3Vy/DDjADpHdPZnZ+rDa1kD8Yx",
-	"HPXQbi56lth9i3y+J3Q7G9yrxSN7yShfB87bHlJHOysY938+D+G6hnL+Hu40lG72z4jKb2yvFxcNVK61",
-	"Cc30NP9/axr5MUOnbVc4DIfQUeKH9OtdWCrBPfP03UU3Q/y/tvCZcf2HL/e43Gx50PEbrAupXEpTDdNw",
-	"N42OOq7QnPXB9EWT+fLvIIfg0zkgAyw/XKez31kD3n75o7gtIQWuGc0D5+rZRwPFnwd4aByVVKmtkF16",
-	"mMFwHW+pBwit8ZU3KvtSLs/DWFUbiCGgp4JDuBtIOaCNozLbE1BvM0BZ5LXmFeNMZZAS03wR4sgDjL3G",
-	"Sq8EbSnT5lscbYXc2P/huuNoRVkOhlITyhPI86BOHaZsiyBuHAO8MLjvWTLI7npLL2gKjyKTKgXp/IFG",
-	"BJVbUXBvDbxo705CIe4h7Z+xIWpFtNGFtkbDcA3R2k0oJ4kogCxpsonJSkiiM6GAbDNBIGWoLT2IdTj2",
-	"2F7SS2NOKKv/uA0Ze9myZzPlCbnpY/BHVRUFtfQ92t01O4Jvup59nokMdZpNfpOGFIBciE2TaKM4yiiT",
-	"OePWdKp4ioS6oumA4StKCOi9dywFRVJJt5xQRdaC8TUR/JLkoDVIdH5wUNuYCElopUXYIhmzPlZsbYwP",
-	"3Nd808P2wsG/2dt5HZ6sNmrAlqDOuNpSrtUl+dtf/9Og8JIZIqq4/ttf/2txEMdonf1SiBwotxpHoue6",
-	"c7zN3F7uNZqD17dvri/JstJa8JgYM3IpPsaG4pcC/yewfUwK4JWhgJgkGSQb/Ka2TCdZTDRdxiRnfBMT",
-	"Kbbkb3/97ytCcyWIl3mWk+Qi2SzC1lEiQYc3uneEzJKyuFcHnpnWqT/m48zT1xZfAnI7LJkP8sM5khz1",
-	"MqRWc16JPJ3Ppl6LPA2xqUEBKNds0tn4g21l22/mL+YHKjdB1yHr6CoNtBCVRh40dw50FYYm+bWi0rka",
-	"wxJkQKltHe/ecaid4jVqn5g2iNqpwa15FqpzoRu08vB9P4v/OQQ9igO+Zjw1O+5jd+oVqIAa6QmibyZV",
-	"AzaCgnuQTO+akqaolD5bsY9WP9TZGT1DYfR+wOQcNj6mmUc9v1vj3gBxG50AtQSaMg5KLTzE5oO77tuE",
-	"eMBSWTW+zKNxt5QQZYFSdD0DML5hvJ8+pDu8RqPgHeXaqpfdla9neEEcnjZ9RgFLBAnNKAdMK4INiSEG",
-	"kIugCliIoZHMF7LcaVCEmTF2JKP34LxwGZUlKE0k8JSZTlY5XplJmSJG+14QM4qZ0fyiM+AkMXoxJ1qg",
-	"slIwzgqDys9DC/u1orlD+IBD8F9vvvn2ivzpouXx40KTNbsH7nx+bnRjgI7PZX/ZU1aJ+PlLCWh7wbKM",
-	"4mjNVsZGTVfThtbKMxR7Tq55EC2MlOmHBMR2QKlZSVEMcNXAz91lmc7YdCZfNIs7iit+BzS3jLu9MWN8",
-	"Vqpl4kLLAB3iPrZfCIJvtI1ydpRyxjcBniyBztUsyjb1N5ClknmQk+6mTwAXENqFhWcPD4a8EPk0X3LB",
-	"t7B133DNz9PJEGAhsVRHAefAVFO5hplKeWc7pn09XT2SlfahHRqdOiQi6KBMzsOnqthvEKY4F1DqByaD",
-	"zT8Gf52BM7hktw4zjOlkJnErGDzlCdtPJcBhgdQzn8SxEw7t8hqGHCWCUGIoyDBiR+ov4i/fh3jvD7Xm",
-	"3AmkCK0HmF0Oq7BuieHBAf5YToPaNPKDxH4Bbrp5LNNt5iimiUp+gCLZmnf8CwVLU9S9gIc9CrSy8qAv",
-	"1BnfGEnpBPFyR8xaJFW6oR005E0i8gFfaCIkt0ZBe5JbmrIKDeeKM62uyIWT/qRSFc1jcvacKGNSQFgf",
-	"qaPkjf1eG0KP4ogFN5tSlXU6mJ/Q6ZIKrQe8Lp7iG920DScrkbOBPm3xu/+wRj9PbxUyrIyb1mFtPAOa",
-	"qs4wS6Gz4DADpqgTfb3fN7DzBmF3kXHEjcUVmqQbmKdSCsN8nH9rKQxHgjxnpUIfPqZVOM6E2SvWFgMZ",
-	"mbPlCdDc+RJKqpMsiqOMrbPc0Vz9r6hK05VxhWzep7uEVpiLZANpWF8KOud0YpFDJZIWS+tGt+cXHl4N",
-	"OF4E31I5MLEoaRLUXm9AJsC1owua51ZVDxNDmXciAgbiVIZPCmGkHm7vq4y2/UmNbRm9H9TQtwFXgBeh",
-	"PTXeezI7zGK5I1swiBAGitJU6rBqNiiTW+px4+dKDkQkt3TXhbvF2qSS9wMcxS662W1liaSAlFUF+pil",
-	"4Otg59+EZS0BWweJISZlC3NeXFyEwBNyjCAJ1/hhGUS92tlybXOcVPuRFpDe6V0+P5jkWc4BmQx+/PHA",
-	"w24i68kByo4W0ip/hO1QYCytfx9bg+uNGOmy3SbUeNvBtw8uyuUIdk2tIYdPmEZ6FheUnpFPoAjqeT9a",
-	"Vj8XQdC6MnPe0GAygZEc81kZTh7kZACHxLesdvvQABdmqk7mnLi17eNOdstzYG1hdgywcxpC3ZwuIWz8",
-	"DBvBg+g1w6JxuGWndZOYjrP2nltz6PC9o7jr7f1os+zjnCVbI+vGpSkebmU103f7HEfSbSBu+KaZx+gM",
-	"fcK0gnwV1vGfFgQ+huS2cmQM6Ua60wsGFI3mYdSoe5A7YtRJIkGJvEK/5JblOTF6IMnZxiaPm8FioreC",
-	"qL652gbyXqnq21JGr4lxQGwUE6rJNmNJhq5XNHcwXmiXgLMGU6nrKEd/CvzkE0sSUe6sm5UpIlYrkJDO",
-	"0AFquW/nmXtekh0d8WtcPmhD82Cvekje3brAbnvoLIjFj+yLaXpfsnnEf9v5MJv2b11M2uuSEmiK9EMr",
-	"nQn8T1lKcW9/SwvGmdKSahG2km6dftlxsuycnJ2RLCK9bdpH05zydWWkkqEGSwKI+HhTAzkQRgXMCFcE",
-	"ilLvun77cNR7KEE1jipeKUi/PmD5tsfdzJxXO3XsANTu3Z7dAyaEqlajmImrtXIxS8tAz11AV9lOY7HF",
-	"Xj/hLCy2GzkGje8wcyHkivUek3q73Vys+fkb22w3zVOk3ZxpO7Vnu+bFXbVegzowM991bjpg68MxmBKS",
-	"YqAzkMjjPdk0hXciqjwlS0D6Ccnw3kYpev87Lo0GWjpLvYOV0PGeNojn0EsoBwXubePYL8ANG1x4N0My",
-	"lXSlHQnugnzvzimqvTiHi9Lb6CXNb1rf+07Gvt6hNOWpwnw/oElWH1fN2RLKn2lzbgqAx2S5c+mhxjZ+",
-	"pghrnuV+j+N51I3LfJM5467paNLKxt0cHQLEeHJ9ADTfiS1uEwMwz4gEo6bwBFDLchOiOlYDxP44DBAh",
-	"05Cj2V0IxGi0hpLQQvA1/ikMNamgRGkkePYV4fvZqYSItnZd+277w9lDNraYFsblOq2/L5apGkg0dpO5",
-	"VFTqEz7TK3KBmEgJhy0CZMi9/oj4U5/MIXAOgRL3u4eo771f7iAA99sJZVQckgricyt6AtVHEkevGWKj",
-	"nqDFX+N6MeFdBF1jPoLTx9Ih9/62y76HkqQP9/7ZNR7l/rvbZ/UGr4sckjQ+zhkPdSY2b6SENFpMbqHp",
-	"jviGhsQsb9eWwxvFlcOgk/qYGyYBl/a8/Kymo9dnZvlUf+9h2sMvboC/AYkQfhom33fcDuDgsCfJqaLB",
-	"LYoZflDXf+81smgcWnQQhc02jkLgt/5W8kOuVh5iZjWuxHUdO8rffgzKtsfU38q8nSjRjkklQxK09G6a",
-	"8VICPvAUvJL71isPBBXYjjJ85a91koprlhs1y0jBjmbcuE/C4R7CXrKUrVZGGaEkZ1rn6BpS7DcgKymK",
-	"+qorWcJKoD4X9p7dg0xZEtjH9ZoyrnRgIDMRax9mI86kbCzC/HO2rPRZWTvO6p8wT3xPxOFg1JAG3pBo",
-	"PTPE8radVW2viBZ5SsSKCO62QHPH8GbJ1DrtZ8wP3oy/9AwBb32Xzuvrb+Z6oNfnW6NlmIX5tKOON8ol",
-	"XIxEUqmyANmChEV0yas8j/shOq/FWlxlCoF11XJxYBQ5fmhk1vEFjy07CxyQGUUGj5NMJtMVNpanbIqi",
-	"2+sw3NRg0qoMRSzfenRHDdVDxhbuGGBcx+XC7y/CftW/BxvOfBxICjdbbVyIHdTGZ8ebO7M77TYcSzOT",
-	"i5CTKB/m5oGshrUEI9YLwQUKx3uQeuhO4LS756040tvzrr6Lcrwzp5d/0MjimqcMeQXokDsubuXHObzf",
-	"hTnqW+/QKUQKmOiRikSdm5/O8KdFkfZDDj4ZeWKPwZTi9t6Q0S9+FOkhh7l1poy9dVRJpnd35oS6Ye6O",
-	"tCP2C8E49YIYZUVsOUi8HinhXmy8DMXzRikKVKJgc8vNtC47pSCwUlIixIbBvlaSW+6+Iy3Zn2Fn18z4",
-	"aiD17frmjTmCW9t7QW7h1wqUViShUu6axSWInfHK3eNETmZlLVGiAJ0Z/aOolLb3Pmt9oVFeydWjKNEp",
-	"/v/wQhik3uOxlGKr0OVxB8nZa9BJdnbHNOAlsJ8kWzNOMnT3q/9vs+hVIkogdKVBkg9ulR/w1rH1gOSA",
-	"9orI3WoLusOKHZfEhg1iYqMGMfFBg5i0YgaLv/DacriMbmsI1z6R6Lm/qkhLFl1GXywuFl/YLK4MMeOc",
-	"lux8WfE095EzmzdlUBtB8iY1ehfi3tfYzNW7AqW/FulupFTVb6xsV6qarCfSphYtK+gWyHpx8fzRimPV",
-	"d1L7xbHeNq7nWmfZilb5IC+sl9gouLWnw+jy50976vjZR4Lef37fuD4b/UA3QGg9q0VPSuzRLHBAPCvH",
-	"wBAaTj9qn9X3TOmXvlEPfBcHgW+WaG+U+eiI8yBcHSTUieBqpjQ0hYTr57bklhlFGUNGsSVHQ41Ga8YL",
-	"IAGYn39y//s8CP1vwQP/obCfAfJ9iZZxWJ8I1Nc1J94ybcPpCF2jYKOTcGGzU/a1D38OL2bf5HxfG9HM",
-	"VVYBkN9ULZDPYU19aE9Wz3jh7iMNV4gJXdwNJPjP4HGPjih/H/jxNRgRSWssqXgKklBOWLq3O5KcGfaH",
-	"qe54SR6LdDBNKIftKE3icql0Rs9DsCwoA1/a0X0w+Z+Mtt3uMfXZErWt9+iOkq4p47GNqCHxY0SHQ9MP",
-	"M3Z03t3z+Mf2zT3wf9Iz+5bdgzssJC/rOut7zsw5JVKUMVHCtjQH+2sFPPHlcQqSCrBXNX+pinL8MOsA",
-	"06Oz+p/MyPvTfAxW3y+mEvB0NHwWF5MZouFCJHP4/pd9E+iVu1N/AnS5qfSeop81ZDflGJt1Mpy8RfPK",
-	"oIJhzSlZiTwXE6wZxzr/ZP75/CDMiCcbu4K9M9QFTAwaRaSiyjUrqdTnxnY5S6mm85mCL/B4YpHviuf1",
-	"GdCfoTyVMfO1IR1ihT16oK1sB562xMaC3AHevkf5bkRIzWassS5k0/RxFaqZwSxfrfqzJZkcbNyuI7Kx",
-	"ytarZmHrKXp7WRfmemxIuUzArlzF+Yzh51aJOvKQaTG8lcfDn3qOIbu4/n4SAH0ntmRFZQNChKkF+Ynn",
-	"O7QwrLuqoDtC1eYIA6NRF/3z+1FMO/eF5KZO5zXLD7T+ynR1hKukfza4wtOcy9t+zbzHgv09Syb8G69c",
-	"m1O4NxqXf2Z4N/zqfwfnhoQEJbSyJxHUhq/T9JW/m/RkpvLzE5rKj+cO3N8SGz3aE53s92CUMX+kZIkC",
-	"1Wtk1lGPPnu8pi3ytA5iUq62Rlfj+a4lOhEtDTcz/xmVmrfo9m+gyZTMtB3SU+G8dZR60BjEZ+tME7ql",
-	"O7zMIYzZQnmKmXVrIdIFsS8VaLKUojJtlaY7FWJYwXcxGvRy1CsPe9bmnLsTzK1u1VteJ/SP+RbumgkG",
-	"ATDIH3gOo84tCi05WOr1/SlYa7Mq5ARvrYESWzetS6KwrtoTirycLSWVuwW5tZEeomAfKvB+ZXoPZAnA",
-	"bSraCDt+KYFqeNV+EuXhPPmggOvvzXdHwjAWPKdiLHY2Qrm761JKkUBatU0Qf9Lnn/x/R3npK/y9dcCT",
-	"Fj92OdWm7WyNwJORLRj9xZsLSgsJlpN+cUFSzzUHNeDBjT6ifVLH5U4ctwszhet6wphsM5HDnjWsQaOJ",
-	"EshKPUZZ3r+sFJAoDXx04dxBGfPNx04wd/ZBHRfR7R+RW+DpdOQ6qhoITHFrNi3I61YJaGNRGt7uEwHV",
-	"kx5Zsq/PPxhWdE3COktH4CvGJ3SWXk5rXWvvInA39f1TOs/dxgaQxYPmdNii9mXDvZphczgoweTs+qGl",
-	"mvB9YXHB8TJlklcppA9FmEGlwSa8Ha8sTB/GycOUwyhwbQa14vDLiz+dYsY7UYDhCpArqBFAZ6BOxbFe",
-	"uqQlRENjyKCiFtuyQ9J7R/fOU2RRtPCLHfSkEpsrrEL7o/Y6FvINHNBfWcLKnHE9kLEw7YnYlWXgLc5M",
-	"5Klyj8hh8q0UGhZ/4ePKU8PVdnhcYB65WB27/brhw3XsvC6lN/Mhwabm7Tofp3q/OImr92tYV/xEOpTL",
-	"fbp59drfG1jSZGOrsy2m8Keyu4cnQp9Xfvxh3fZkKWmJKHenTUczM8aEKmMgSLrSU6fh7sydf7L/Gc2T",
-	"qgt4jzo5rrUtaYzOrYLynX9FcsvSQX+Hv5LQ8ndY7eaPz//0ollY+A+hShyfRuyKZ8ppAXXKSknXqCNu",
-	"1RUp6AaUTxVVhKqNY8deg7AMd2jhVEejStoRihkr6BrO/+VRFHdfgfZUplUdYHATP1ClioMOvrru8yM6",
-	"+Jo0UdIJzd5XhjpsY/UTuE+qnNu1DaEDfQrFfNj5ZoastEEHMzHyJUN/Rm5gsR50vOkMiie11ZxX5Ink",
-	"za0d/SCXkeuTnjS6jwFZMKdRW9dGak9JiPqK7cNgF8rsuAN9Vz+k9ii5QQdcBw7UPv/90z9H9AmfWPTl",
-	"i8fTJ+tHHgLz+W/2BsYSyIp9fDL//ZBOIzfNFHt0ycWu8pEV3LT20KHP07IiZR9rshqQFecNLIf70YjO",
-	"t6C/uXfRnIlz1vBR2+HOlJZAizbkJyW0m+c0/PgO5D3IM2UAaUEQo19kVwL54EH8AaHYDI/4eHXtXzNW",
-	"5AefCPDB/qky4brqZoBbbJtwXwGkD8wrm5Eq9hr+N03sWBzyt85+7qDOa6Qsl6xARKUVS6F5xerSxbsb",
-	"CWT+ffrmc/NMx+Ec8jpsjlnks7LMyBtNfhGMWxzFpKL9fRHr8KM24dEzjCWsTXPnUV7YS4IGKRdFSuBj",
-	"mVPzmemWC8QrtMNXreyTMzdO0X4aJ1/rWZsH451INIQ51sOsjAX5jzMHh7N3WFGRKfTd2/KKWKXOWIJX",
-	"jXZ3GZVQv3UD9YM6VZ7bbosT+pG71ovNfbTmhtFdfRm9bWwx3YLL4jozuGmwn/0GC/Lj3vu2gbJphWf1",
-	"my1D0se96vKErMTNEDjNd5DnBuBfXXxxNLBbYG0WXWssGGFmDtqw3iVV3inZAJQt8HZWV1EYApetfPfO",
-	"1QB6nByIfjXniWwHV5joZJiqgRb+LXZMKtGCuLL/1pQakI5dYB3Hqmo4TSSlTFUPeHT5+Y9xgLeAVTRc",
-	"IcKxg9zTQuPV/nDiwh1b85+qeeanaQspcVVzTqF7sjU3043mIty5UZ6Q8V0n9t2TATlG/eeTAOVdJox8",
-	"UPYwGB9JOzLwe8OfKoLYeJb8xDrt6c6jj46ML8jbTAqt8zpevKIsrySoJun560ZBtDVGsr/eNOoVR+2d",
-	"CJfzmdJd7CMnmhVAfhMctY0PYrVSoD8MuZtTugv7m1Oqgw93d9fxA+OVtlUiaZqaf/7t7cu+5ZaLhOa4",
-	"tKGV2IUOuOy/bD4FeIZ/Tvvsr4mxyHys3j63+0yN50lufTmR+YmScTgrs13/Kg6sgTggmakH8zbtizwP",
-	"WA3ek2jcAXRx3kqBMgsQ5nOjXgY3iGM+Dq3IFWyK+36JRqnIkUVUClKj8mIk2qwnzy/xLhnc25et9m5F",
-	"XKhA4w6ozBnIRvpUeHW2wvOBq3vtDwI+avQsXxKRp6hkUktgg9GalSvxFSagoefvT5Jb6+z7mTUZ7KXV",
-	"099ZMIpKtwKDRt7WrcFgPT0pUwmVqTOgQ1rpK9vicS+JtqYNv6H0+HdI48a0/4j3STFR390VrzwjZnJf",
-	"hEP4ew14wRiDB+S6UYasyaswY99yVSziDGUPN6SrlT+kEGIt/SfUPnD8AQLDtZ0G7N+JLSmqJGtLYCcC",
-	"6AZi50xzhvRAwX+SQSvxuetoHdS6va/0Hz4mPVjjJBP7VN8f4d7oeftQwRGRxxleaAfVcZXQ3f97pkZV",
-	"Cle0MaxSfPXVgLSaw0Qf6Ac8YVTMQPPv5oK0dw5OVkOZ5cduOpubNHtel74dolyrMPweEQevgZwI9u+6",
-	"cQQbYxhKAGf6ITQdPAtfAXYy2zs9yQ3XgYqvvXMy7Shf5/bBGJeG5ewrWzsVzQer2zcSRvcldPfZqz7x",
-	"9JRn7ksHD1QK7hX4feRTL431AtvRTCDX5J9AgFKX1/fHi4tWRt/jitTgQaiE5sdUiWoK6rBfzQw8GS0+",
-	"xPCo60Eflr/Yfs8g/IDYia/5jXL/Eya2XqeY7F7YLAR8nK0WAUSLJgeIrUsAf3QFPU0j+ypffYc4jGL7",
-	"95PGA01PWpbqrn7UqH/JoX4kSZ1U7NYRfZXh+0iuDDZZgo9TQLogjdXhXcSCqcdnA9oWyn4CPvCa8dSV",
-	"4X4iJ3u7yPdThr6mVzFHdbjm/ppI/fBSQeXGe62ZKy51MlR0NfOJwwHDAmzBc7Evd2UTTyTUpRUEh9g9",
-	"b2BLAjOJbyLZSzquSrCt7itWBHLApKcmi9C7fKKyyZ1tcorTa7zxPOME3cJOHpO2NcYs5OpjGq9w4h++",
-	"eRwRPPmu9UGVTx706vW8B69Pa0w3sWjAtPModgLEMatBv+EuhyviomD1/TgsJWpo1UDQerpsPKNHo+ef",
-	"8N8Zd/s9sk0XElENtAxfM5gOFAQ8uq+FXAut4VRVJc18WJymQZlXjntuAMomY1z4ivTy3gOmknl0GZ0b",
-	"ofw/AQAA//8=",
+	"7H3tkhs3ttiroJhbpeSmhzOSZdd69Gusj7Vy15JKo0Sp+Cox2H3IhtkE2gB6OLRKVfsgyd882D7JLZwD",
+	"NJts9Ac5M9RueffHWsNGN4DzhfONz5NUrUolQVozufw8KbnmK7Cg8a+Ul7bS8Dpzfwg5uZyU3OaTZCL5",
+	"CiaX4fkkmWj4rRIassml1RUkE5PmsOLutX/RMJ9cTv7T+Xaic3pqzl+/mHz5kkwyKMQN6E3nPGHAnSdS",
+	"abUCabsn8gPuOlHBN6qyb+f1NL9VtHw/Dz0/epa/0OtuJpOr7u24h3fbyhf3timVNIAU8U6rWQErJA4l",
+	"rQPV5ecJL8tCpNwKJc9/NUq638ZNEr73hejApFqU7jOTy8nHnFuW87IECRnjMmNr94tVLFO0dfqGm+Jq",
+	"5uBx+Tn2CWHYUqq1ZGrOOHMgeWSYp9wpe1fwFAzjGpiQrBS3UBg30uaAY6eTZFJqVYK2gkDAU/p6/8au",
+	"aNSXZJJqVQ6Nfg+pdWOhgFVgRWFhZYZefEkvuHftpnQ451rzjft7paSwSrsv+EfGaiEX7plUFqIPSiWk",
+	"BT2INhp2DYBbNCkvoA3+dwRNqxhnlRQ2wDUDs7SqdKD1C5DVagYaP6UqneK3QFaryeXPE5NqN00ySQtR",
+	"zhTX2SSZzEUBiBmHjdT9cw6QTT4l7S1ZvgRE11zpFbeOy7mFMytWMIkMXwuZqfUQAD7SKOKPwF0/+7nq",
+	"XWyXo2a/OhQnk9uzhTrzPwYiJOptPDsTq1JpSwLZ5pPLiebIbuep0nAexK6b/SpNVUVcuEummTBlwTdv",
+	"UBJEMC2y6M8rvungI4c5TrOxFd+wTCWMG5ZBKjLIHPcoCax0/OQwW5NvwKMG7jAHmSCZVAA3DgNqLeN4",
+	"26Nn2bUTrYj4ehnMjdnHlsiCqEx2wOU/ScBo4RCBHkTALsw9+x7AtEshsyaQ0kKkS7ccVc0KOAt/arHI",
+	"bf0XMukkmSxhYyZ4BGibVjYORbiNCMa3c+ZeviSRKozDnsPvXECRManWU/bWS0v89CUT1uAr0zbP7EEV",
+	"tzSW8gmQR5K+Bj5aUAYJu+K3r2n8txcXbSK70lrc8KKNWh5OmF6hj4MatBpjI8VSXhQ7B8yK3/4F5MJt",
+	"98m330awWIoUt92UYjMhOeoUrdEGjPH02UI7Z05QXtL0NO6RYW69z0g2880jw9xxuc7BHYpIHithjJCL",
+	"/bU2INhBDNyLtrCBGDc99zhtwXwGCy6v7HjZPRfa2EOkXcGNPWSCThnkMGkaT9zxuHAnWo/ICdurlxE+",
+	"0wOkj8Lm12GuXWilWzD20WiAdnPRozjoA55tLcG8t8GtSdCzl5zLBS6UZ5lwtMmLd429zHlhYF/tIgwO",
+	"KazJxFgox2/q2kLpl7MjHJ5cxKSDFXb4qPngBoVvxtBPK+wGTAy3+CD7YRM/AOFGBIbfpz8nDX7bIXAh",
+	"7XdPt8TdHHkQPTgyjJ3TxnILw3B3g45CV2zOGjHt8889+R+gu+CzhyAHrPC5vZfDzhrwDsvvJXYNGUgr",
+	"eGEOpPggbBoS93FE4iaTkhuzVjrbGzxCPHtJVH8gtoEXUICFLHIkHiA4a8N6CMHVauVOtS/JZKG8Irtz",
+	"hL3SauUOKqdtusMp5fKRZTNgGoxVGjJ3Ro1Z0x4kGpY/d/+Hs3eAg3wRbXgURZwDm5uPQEZC/DXQusN8",
+	"Q+unBZoPOeBBHsysuZDC5JAxN3waw0rHqVhzcNBK11xY9yyZrJVe0r9w3clkzkUBTqqlXKZQFFEjLC4F",
+	"iZn8dxzw4uC+EWlEN+g0XzK4lwO9MpCN/1DPKe9XFN1bgy52d6dhpW6I53Zx7ASgYdYpkmunnvmB6B5J",
+	"uWSpWgGb8XSZsLnSzObKAFvnijmza8csO0bM+qNkd0nPnUVoSHn0G3pkGJ1YZocbH/7kuY+zxHgRNF5S",
+	"HXrG+Dfb5wsePsNHysvsYO2pUGrZ5OhJMsm50IWQZO5WMkMunvOsw42iSohYFNciA8MyzdeSccMWSsgF",
+	"U/KSFWAtaHSlSTDrhCnNeGVV3H7ssxXnYuFMRdz0eEOR3sKPv9xa5XsC2yxNh5XGvSm85tKaS/a3v/5f",
+	"R98z4TiskvZvf/1/04PEyQ5hzJQqgEtS3VI71nQNfo7d5V6h8X71/vXVJZtV1iqZMGf0z9Rt4sTBTOG/",
+	"FI5P2Apk5dgjYWkO6RKfmbWwaZ4wy2cJK4RcJkyrNfvbX///M8YLo1jQD0jMFCpdTuN2Z6rBxje6dauN",
+	"0ki8AwbBM9KXENB8nDPhFdHLYVzFC9vWuWIa2kE+YM/dvR6kjAyWuSqy8RLvlSqyXTPnT23xN9bOWnG9",
+	"EINu8J9oFI1fjl/qT1wvR7hrVmJPR2pQnKosirexU6JPe4wV+FvFtfeRr/itWDmJ+o1bi6R/X3SdcOMA",
+	"a0VNVfS9p982Pn729NuI19x6JbLXLnVjkBMzR6mNCR5/982fnvZvIKrBUXTJMUFA76dRotzz2lHC/JWQ",
+	"mWOqtjDPgqIYUZcDb7dN56rDbjRwA1rYTfPQXFXGns3FLenBNj/jZ3iuxo5Ld4p3G6TDcrCe369xa5T6",
+	"jQ6AWgPPhARjpgFi48Fdv9uEeMQrMW88GSeA/FJi0Sowhi9GACYMTLbTx3SkV2j8fOTSm64HSPUtufTv",
+	"ZeHdaLXXMWKOIYc6JUhYw3Agc5wC2rtSPQNeXKCk6RchK9U1jXvCZhsLxpnEK75hOb8B7+TNuS7BWKZB",
+	"EgjIfJi7FQnDnH0yZe4rbkb3C1rXqbMcJLNKRVa6t9rHsdX+VvHC80/ECf3f3r388zP2/cWOl1kqyxbi",
+	"BuT+lENz0S9bRi2R3H8tAU1WmJXOoBfzSTIps/mwfToP8okw64dHqcydqIdRV6bWHbrgXKtV40lTukd+",
+	"3l+zexmHjpTBbuVHSeAfOdoK7YBjn5cjuMxM3NUxUig2nDRBGm4/HMPPj5g+ED8vDvASzOJ+V+ux344h",
+	"5/T1beizdhiuhc1zKEZ4SfAjfhJcAnqmorsEXtCRvrtFY7mtdmKwa9hxs3SdPfRebKrXL/YU3u9Icagd",
+	"lIkjHwvacfr//vnq7H/xs98vzr7/P2ef/uu/xEDrNK32yp0REkGZD/iN0aLL3cOkQWuVLqJI2wwzGS4g",
+	"BhZimRZHdDnvihGkPvEjo9Ntw4FRgyTCfvO4llNnW4yBqeV6ASPN1b3tuPH1dPWXSHmM7dBZmzGNg3eq",
+	"eEUcq0b8DnGh6gPjbeaNDr+N/jqCZnDJfh3uM+4lN4lfQSeWB7wiJgUJU+Se8VIcX8JP+wyyLv+iYpw5",
+	"DnIHsZcdT5Knn2Jn70+1HXjAIThT1nYcdgXMbfQB5kB0nI/lMB7coPCRJCzATzfuyPQ7PerQRHv2UOeC",
+	"WMg9n91KZBkeeyDjXjpekbLQ1hGFXDody+t1sw1zC9Xc2IYrp6GMpKpQek/Wfx/zbCgtyRbenfI9z0SF",
+	"rqlKCmuesQuvWrLKVLxI2NljZpwlDTvK3pMdZe8squ3VCU8NwFw5WTJJJiIKlYybfO8F9xN6PDNlbYfL",
+	"MwiVxmuWMm+MKkTHO16J65OQbxRZ+gv0u7YWpuMWpRtdjv10Djwze1+eKZtHvzzW5eMP5QZFfPMk8rkl",
+	"bILjZX9fyUQqCdFF7GdCca2Vk5LeRT1TTnRCUYgSs8ZKzLPzIhTTGckHAXriKESmwAuvKpbcpvkkmeRi",
+	"kRee/+v/qqp0rwpp8DwK+Y+xFRYqXUIW192j/nWbEomZVPPVjMJkhPL4502H71TJNdcdE6uSp1Ez6x3o",
+	"FKT1jMeLgqzQHtMqanSWxV4s0OGC6zgOEXrm/j1uJue7zuMGAJx9C6br2bDTLXBMUBRaxmqIZOyJstmG",
+	"rcFRUY/8insCLde2wwzyOsmwQ5mk/Jh92Up3JIZU0nglskU5OS/rnEA8Mimv0/3EmYQ1Zq49c0oCaKMk",
+	"yzkqDYZv4qfJmm/2aYh4M630TYf0Jeg2X5uTKFhBJqoVRsq0kovoy78rEsMR1wOyfOJW3uCPJxcXLT/H",
+	"4R5RlGE1G5DArDcyWslYHqdivOEryK7tphgfLQ8y94A8t/D9/sjqZiDb1gOKvhbT/9/Auivyn9W/963B",
+	"v42s4vO/BwwueiGM71jUu0aqzSGpPLCOJec0DecYl3v/wmE5PeQvcDNG96DIhN8LIkomMqY0k8rm7URP",
+	"Z+R3mfX/GjXr3/gCg32HRJdTPG6MtfwSUIZDf4Cb0Hh5Q2rBWF5Cl4Gb8x2PJuE5LWP84YaTx9ILcoBD",
+	"ch3IZLtrsgOWuQwmb/q1bXMQaMtjYE0wOwbYBY9xecFnELfouz07neQ1wkz3tEXT+knci6P2XpCNf/je",
+	"UQE6TJQc7Yi4HbMfciu88wUGh/sVmoVBbcmt+TqSQ/K6WYHgXVtMWAPFPK5NPCwIQj6B38qR+QTvtEdt",
+	"NLnEqU9OH78BvWHOLmEajCoqDM+sRVEwZ1CwQiypLM19LGF2rZhpO2h2gbzVwds+AKfjJvhBHJQwbtk6",
+	"F2mO4Sk0zDF3hJaAs0aLtOoQcnsKfBQyEFNVbijaJAxT8zn4/MwBXarWn2iesfjS4ujsj0ZZ4y40Dw5L",
+	"xs7c9z7J5wAuz6Mkfs+uyaYzMh8nGd7vPRgtGN775KVmNRgyF69srvAfZanVDf2WOc3bWM2titvi771+",
+	"v+dW3PgTekTKoQ4ekjYNF1wuKneeOVYh/kCuwAJRFE8YOXVfeMZgVdrNfhgznh7VVSPiTLHKQPbDAcun",
+	"N65Hlp3Q1IkH0O7bu7MHwMTomHSRFtTjtFqrJaP0E3RkR7Sc9TAVE/WGCUdRMW3kGDK+xhS3jyE6cQBH",
+	"32zzQ/v9A3XoowbcgP4/kCW1B66bOt2UJooiGncZi78Eh2W9tv285fHpjOt8MyxWNaHQjR3CLK15el0t",
+	"FmAOLCv0LzejLjUJYt1q5CAHm4PGYy4Ih6b+kqqqyKgugWdxNYbSbBZdCpGx7hCegZALL2q4WTK+4EKS",
+	"H2alViCj7vsWELHyNsyXeDRGMe89ZnscDnuxlwa5igM9CLXuMMahQoOTsAD/2ejC92sWMs3n1u96Ez1D",
+	"rr250Aqh9rB2rICjreAZy2VmMAMfeJrXRFGfEnXVigGQCZttfMHGotLwyDDRpJjtHvurwBr9GAYr3vzQ",
+	"vjJwvfRNQLoA0V8rGAHNj2qN20S584hpcPqgTAHVWT8h6r01QOjHboAoncViT76nA2Y/WSgZXym5wD+V",
+	"41kTPZ0bJRdtVr0ZndyPZEvrShqyNiBnC9mEKC1Oy3VR4oFhVW466oL8SnzlCA/1GdkzdoFk6r26Fsrp",
+	"JB5zO564hgNLNR6bpW7fPz4MSzFEzHyLAY+P8PZ2P53gbzQ3OTRz8JB8yJBD2IyARLSgoBL0tqTAQS3t",
+	"CH9N6qXFN+yduv9A0el/Rp33Y8PjI8mHBYcfMuh7D2HTv6sAaG+g8lQBxj9AsO3wuBrJuKMCa9fbgsBo",
+	"Vf4h9ab9KtyhYbpm4X/MjYFZ3zzbsDDQIYCUUEuqqGGON+Nn/pGF/Edn9zZDqCG9N1QJh4DEFn5JA/wN",
+	"SMTON6eNtkOiJNciLUG6Ag/e/xDdohoRYfTvb4MMRMaxRUdJ2G3jKAL+EDpg3aWlzSG+tUYrkn3L1oSu",
+	"M1ElPF7zj5IkozYE5DpHNdbHKlllwFyy+X01Bkju1dwti92U1d2TJe0yOMoQPuhvnufzZ+JNnj4EW4uh",
+	"vb/noXgWmvqwSlpROJA5u2DPXdEoiJdwA/HoTSbmc3eAcVYIawsMWbjTrsYJIW0Gc4Xmb1ynuwGdiTSy",
+	"j6sFF9LYyIfcRGKXpBqnnqFcA/efs1llz8o6oFP/hLWsW1ESPxq7HBYNvbzlGyIJuyFPwDNmVZE59UNJ",
+	"vwVeeLF7UPOqXsdeM7+i5TcJjt/ShypDX6YA9Bq/NVnGBWlIAN+Lkvjs1p6EMG4IIGtwuvelrIoiabN5",
+	"MPqJVoXxeUZN7zqmySUHJpi1a/z1jk63IeBQ4tPE5+IN1kmsSLs1VCzk99oNN3NcNdqIhNK6Ive+K2zj",
+	"RUYdtZ5uo43eR8e5LkYlxT0dzoLxln88V8St1FfMHtJDoftUiNgxCw1OSVkpqfCovwFtu5qjDEcsPqgj",
+	"AxYf67r74z31LaumkXo/TrXbVmuNr+f3Kz8uoPtR6ezKWh3XJgohlyiPhGa5hnniZHPcH0mD3F/PqFki",
+	"l9hLRWnGs8ywGRhsgeEkE8wtU1WkZWzu62+G8zqDJN1LvjqMZPBYmtL2x4NvXfuPxoW32soGxkFWKgM0",
+	"tTOVmnP30xn+NF1lkV66AUVDji3azK4jcpSY816xppx7Gs0xbkvPQ7xhB+8jlKzukMSQUOusQ91u7rtI",
+	"c7R4VvFFZ8/Ve1lVjCTfqAyOoEhqLVJpYTfXDpb7eaB76iKjJwwTOafM2RxqLUFjgyQNN2oZlFDEDKqh",
+	"wDVqhn65ubXlXidNbK+dKrUUsG2w7Ze7fZGX4t9gQ2sWct7h7bx699pxyHt6e8rew28VGGtYyrXeNHtz",
+	"Mprxme/khHYPKavMqBWQAbSqjKXOT7XC3ejI7dt5lpjQ8J+x6wtkIcIy02ptMMRyDenZK7BpfnYtLGCn",
+	"l7daLIRkOaZqmP9CVeImVSUwPreg2S9+lb9g3zFytBaAbgdV+NWu+AYbnl4ySvlIGGV8JCwkfCRsJ99j",
+	"+u+ydgBcTt7XEK5jMJPHoR8RL8XkcvLN9GL6DdV55EgZ57wU57NKZkVIiaLKCsexCJLXmTNckPZ+wGG+",
+	"SToY+4PKNj3dzX8X5W5z88F2rLvcYnUF+z3Vn1w8vrd+6nVXqnY/9Q+NBl0UnJvzquhUAuolNnq0b/lw",
+	"cvnz5y13/ByyeD59+dRooDX5iS/Bme5+ViJPzgg1U/wg4sqf3AgNb2Ds4uovwtjnYVALfBcHgW/UsdHo",
+	"krqnEUfh6iFhTgRXN6XjKWTcMDexW+4sTUz3SYgdHTc6sxN7GURgfv7Z/+tLJ/T/DAH4d4X9CJBvO9z2",
+	"w/pEoL6qJfFaWMqTROhiv3OdgZ5STvL22oyf44vZDjnfXqvh5iqrCMjfVTsgHyOa2tC+W6/RVoXCqGai",
+	"kULmEQLw3qno74N4foAFZuoEEqpkBtpZECIjbsUk2UI42YihT2yThz08hbM0YN3LsLhcrn0zjruQYPSA",
+	"fE5fD1mCfzDG97vHwCFxPN0f4lGJeVgJpfegZMD0EglNL2cf6oIz9f7R9vIG5B8UZ38WN+CRhexFjum2",
+	"X9rhKdWqTJhRNNIh9rfKWf8+d33FMgXUkujXalX2I7POX7n3c+Ct+/IWmw9+DhzWiDX4HRsexIvBEqN4",
+	"V9Mxp8TTtjX1wje1OwFxvavslv8fNdQALjGtzKsD7ANaao5wnCDP2FwVhRoQ5Pit88/uP1/uREfJ4GB/",
+	"YdQIzQPzw3vJblUVVpRc23NnBp1l3PLxIiRctXFiBcFfY9AWV/8G5ansoh+c/kRJvBQNIk0AZLZzyEzZ",
+	"NWCLO9QGMPE3CCWy+5VuWlHZtlF7pxEVmrmfwoYKc420oYKVeCojKnTfbrbTDkHmSDvtXmPKX1AnHFOH",
+	"y+q+kLRyH4zoVtgt/UXzXrshUfe8brB+3/DxtTj7ChDOR5F3XCVaOl0GYvdW7o916zm6KKh+fhIA/ajW",
+	"bM51A0JMmCl7K4sN2onkdFzxDeNmeYSZ2LgW8cunXko7DxcCDGHnlSgOtOHLbH6Ew6uNG1zhafDyoX33",
+	"wX3B/kakA16qF37MaQRs3eNgjHz1K/sKLioNKSpHhjARNVuusuxFaMHwdRwej0/o8Lg/j++2U0Yv3k+E",
+	"9r+AU5IDvtkMFZ2gKVMsBsMymJatiqxO9ODSrJ0OLYvNzrmKNOtEnftH75H6HiM7DRoaOlDphexUDEG+",
+	"8AAaxxXYWIev+QYLsZUzPp3iMVeaLZTKpozuL7VsplXlxhrLNyYmzaJ35jaY6cjbX7eSr9bNemVfPaq1",
+	"wL0EKcxK80XiGOnBVKjIRbl1Hmi96KFmKJ9OIXmbl38MiN4aKAmpjz7VjFTIE56IhZhprjdT9p7CecxA",
+	"Q+f2wQN+A2wGICltuEdaP9fALbzYvS75gUV2nWtyWCYQvfa1xXRPYI5geSo5RLNhGgtWrpdapZBVu5Zk",
+	"IIvzz+GfvaKXLL0dahh03GyNw1PYejhbIxTpjiK08BoJwih4v7lgWRCyndp050bv0dapI7UnjuTGJchV",
+	"PWHC1rkqYCtHFmDR3ImUGxyjeG+vaI8cPw169AH+zgPp5e1eeH80oo6L8bdR5Bd4On27jrNHQpWSTLAp",
+	"e7VzLZizTt1BEHKrzYOiLN3eb9kZaPZD4irOnnZghBxQcVrFCnXR0fcXu/8bKED69JDBFL/nDjoKUDsd",
+	"IZntLXNBXaGEH86wIKe+yL2WCeEeOiWxa0paVBlkd6WlTuWDEoyPVzqGkXHysHU3CVy5j9JJ+fTi+1PM",
+	"eK1W4AQGFAZqArA5mFMJs+c+ww3J0JlEqMMlVMS5bVJYu8dRevFVWGynr5xRZYaJ7Y9TrwAUKfjBUDKP",
+	"N5Ik9YecrUoYoZXlEGzXXBWZoSRhKnXQysL032W/XtXw6B0e+RnHLqSrNx20D66rF3V/+T4a9F3o9zV2",
+	"//JxKvuTk7ibf4BFJU+ke/ksuncvXoUSrhlPl1TyPR0irop2Dw9EWy/C97t14pMlN6aq3Jw2sdHNmDBu",
+	"nGGh+dwOYcM3YTj/TP/ozbirL0nr9aRcWbr8CX1oKy43rBS3UBi2FlmnUyVUh+04VUj1+dPj7580b1v6",
+	"LlaL/bnHHnlkvIpQ5zeVfIG65do8Yyu+BBOSjk2joVFQL0gady0cL8TpUe6O0NrEii/g/F/vReEP17Kc",
+	"yiSrgxx+4jvqW0nUj1hfhnWvfsQmV+TC2d+bPmb40Q85hW9ve2fUCO/ea2tqa5dUlXXosBNuegoJRScS",
+	"TR/Jkef24LQ21XB6NILYIYD9cLZeyQcsvdAx+LAFkG7wdj55UIuM1tbF5vwhrLFuz637ZGUdm7uJ8bxx",
+	"eHT6APZpRa+to7AHxaf3kj2QHvGevn6QC9G/k500aWfbiKD2tjhtbOjkr3tp3A12sYSta7DXvkvGKRIE",
+	"Y1fAk88g4hhoaAHbiyIMgAymGNV0hww66TvEeYNKGPb04vvoFfKDV2yM7lwSufsO/F3sXzuXvUffDXmP",
+	"3iMwkuaTydMn92cf1RfDRtYXnlFt2gzYXNw+WNCrS0fXy2bxEbqmE9/PlxRRXp/d6PsnEWzornrS6Ek9",
+	"bXA33PSGQf8M9uWND4EO0IWFW0ufOzNWA1/tQn5Q4/TznOYcugZ9A/rMOEASCLBmGq+M/SWA+BeEYjOm",
+	"GHJAaj+z05B+Cck1v9CfJlf+VdtMGlHrJtznANkd02RHZL6+gn9mvR5LQ6Ee9+c90nmFnOUTgJiqrBEZ",
+	"NItPL32aSCMfNujRwrClVGtJrduSeAFNnW2CJTSjkmbZa8t+VUISjWKi3raSjg4xTvnbQWDMYOGG+8jK",
+	"lKrbHVFOVxmD27Lg7rGwO/6+YKB1F6HSNdXvvOH4MB7tnauw70x3KrUQl1h3s5qn7H+eeTicfcRLBITB",
+	"GBbdKIC912+hMM8a465zrqG+5Rrqe7aroqDXpicMmuxb45TKTeaz09lDc/h1QpRO4CJaF442HfWL32HK",
+	"3mxdzUsom16lvL7pt9NSphEPKEr8DBFsfoSicAD/9uKbo4G9Z8tum2w3Fowwc4h2onfGTVAYG4AqG/c0",
+	"9QWR6vucHob1mjdGHVvi8tz3pjpR1jdFUJSER4YFKE7ZVVFQ8+RtuTHIbMo+5FpZW9QBwjkXRaXBNFBB",
+	"vdXP6l5ZXZTbbK3/kEp1Y5oYDYd+ISeSGhb4yndooF5tVjF/fSWZ8x2ayj607p92W4A6oeEzEkf3GQ8d",
+	"mHMnJqqBmqSd0q/3nub0Fw50Ek2y7e+5Ye5MpGsE7H4P8JhN3uRZs+0rGs/5uhYL+bYa56lxYyFjvpPk",
+	"KcwVsZDUiqknjevaf+UBCfkqpbbRHaoPD49PApSPucJ7JQgZQvakdzr4vZYPlWGhIQNpBS9OLlhOh482",
+	"OQo58rj0rUR6eO+lzN66w/g6jB3DhC9ldjIt4qXMQsdt0iRqrWFW+WAl9r/c7jrUHUeZ9ZWQ9WVFveFQ",
+	"NHOZ8jUFGd8kIWRuxQrY706Cqzn7Rc3nBuwvXXHGjG/igcaM20jH2HZE9CchK0uN5HiGUZj//uF528VR",
+	"qJQXuLSuldBCO2K1T3e61uOfw8HaK1ZybYOjdo1N9h6Z/iz8dWjFNz4NP4nn/O/2oE0ia2AeSG7qzqoA",
+	"uvb7DqvBIr1GpwCf/VMZMG4Byj1utNySjnDcw64V+aapSduB17ifomcRlYHM2YZ4drv1FMUl1pDDDd2H",
+	"0GiA7Baq0AsCXBcCdCPfNr46uuDrwNW9CoiAW4uhp0umigytMU4MljClE3KJoDh7nZFT0PEelkMi0zlj",
+	"jaQdgtLttzO+P/f9eeOc19GwuQ5cx772enfbg6HqSHJDTQX9JcKdwkSYlOtsCP4nqVvxbsCRTa2oscfp",
+	"ywWdXrvfwsqiZN+vuyaH8BbCztqPGUwvaMQJG2nsrCl+M/0J+mwkjXX8I/bcwKI5332nCoeWaDghVKgx",
+	"xJYtyIbsqtEjvinXsXqOTiC8owvKFiVpf5NFl8mA104+oH6K3+9gR1zbacD+o1qzVZXmu9qKPy75EhLv",
+	"offeuY67MVkOuqXjNaI3nXZZCMD8wydudbaUy9W2juYN3DhLYBt/PCKNY0Roy0O1X332hfqPTK/65ZvM",
+	"x9Wvb7/tqMkcI3LvGFw4oYfKQfPvpolMiDgM9pcbFRxrRrCaPHteXxjSxbmkXnyNMGbQV06ZZNcMTlLg",
+	"squ6Sti78HQUF+HGisFSqtP0+um4oaKFJzeOy0VBdyv7XGVvi9JdD2hqkR3UKLnYXvmxrf8IpRunxHm4",
+	"6qTjZpPWhST3jPWcy6wf6T/SiNMkygaP0uga+JOhCs1oQs6aG0ZwQx3ybCdBDYmPIvzbNF6Tq/UdebbL",
+	"sfpR2DxXxUPFG6808Ic4Cu+ZHnbafYWTShiKYeiTtVF+TiETVtJ9sbUYd1zslLINiZn6ztQGFRHHT9kr",
+	"4UTZimc++QBDLmth80zztQxV5nQRVSWziNMzsHbp6A/WvRnTfsgfQDfmvq7lTxcXOxUt96stRxFhUl4c",
+	"01J3kPev3YcHs8vuzQNR31t1WHHP7u2x+I2v3TujV+s7YdXXVYZloitKaXQTN2SGVc2TPyG3Kf7o701A",
+	"wWINFPO6j0+c/raX7/enSpwgTSIeCq9v2DcnVbfr9ECT4+X6/rouJ1p98BuyKWusDv2zK2HuX0ZYutDr",
+	"AYTEKyEzf13YA+kIu5eRfS1lwV8lN0JZuJKhHqC+T3/F9TJE9oRvvHtS1RIjigRHJwLw7iCmtq2AKYtV",
+	"Q93eTElI/DWMdPOK0HjVPdWM+ctY6BIVNWdQAKpGTRFhN8VA68FrGnIK7L3hK8joSt0RGPQLO3lSFfVf",
+	"JsjVaOpvQRiuCT7B+Rxu9R26WfuoToXJxIRL3ftrYBCFsb6G9VW89KGvXQvTpLgO908gxxMQmVsNxhY2",
+	"BTxjPqug7kKBFzg4vnYQJG84xYdb/Hz+Gf87orlWIMzhxn+mQcLH1uuOCQO9UnqhrIVTNfd382F3yQZb",
+	"P/OidwlQNqXqNNwapm8CpCpdTC4n5+5E/48AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

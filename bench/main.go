@@ -129,10 +129,10 @@ func flatten() {
 	t := median(7, func() {
 		data, err := os.ReadFile(in)
 		must(err)
-		img, err := intake.Decode(data)
+		img, err := intake.Decode(context.Background(), data)
 		must(err)
 		var buf bytes.Buffer
-		must(raster.EncodePNG(&buf, picture.Flatten(f, map[string]*image.RGBA{f.Shot: img}, 1, 0), raster.Quick))
+		must(raster.EncodePNG(&buf, flat(f, img, 1, 0), raster.Quick))
 		must(os.WriteFile(ours, buf.Bytes(), 0o600))
 	})
 	say("flatten 3840×2160 with 20 marks, PNG to PNG", "%s", ms(t))
@@ -227,20 +227,20 @@ func print120() {
 		d.Steps = append(d.Steps, document.Step{ID: fmt.Sprint(i), Words: words.Plain(text), Figures: []figure.Figure{
 			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}})
 	}
-	pages, err := output.Pages(d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+	pages, err := output.Pages(context.Background(), d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
 	must(err)
 	say("lay out 120 steps", "%s", ms(median(3, func() {
-		_, err := output.Pages(d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+		_, err := output.Pages(context.Background(), d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
 		must(err)
 	})))
 	kept := map[string]picture.File{}
 	make1 := func(_ context.Context, ref string, width int) (picture.File, error) {
 		f, _, first, _ := d.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
-		img, err := intake.Decode(shots[f.Shot])
+		img, err := intake.Decode(context.Background(), shots[f.Shot])
 		if err != nil {
 			return picture.File{}, err
 		}
-		return picture.Encode(picture.Flatten(f, map[string]*image.RGBA{f.Shot: img}, first, width), "image/png", raster.Small)
+		return picture.Encode(flat(f, img, first, width), "image/png", raster.Small)
 	}
 	write := func(get func(context.Context, string, int) (picture.File, error)) []byte {
 		var buf bytes.Buffer
@@ -301,4 +301,10 @@ func chromium(d document.Document, shots map[string][]byte, ours time.Duration, 
 	must(err)
 	say("  headless Chromium printing the same", "%s, %.1f MB: ours is %.1f times as fast (wanted: 4), %.2f of the size (wanted: 0.8)",
 		ms(t), float64(info.Size())/1e6, float64(t)/float64(ours), float64(size)/float64(info.Size()))
+}
+
+func flat(f figure.Figure, shot *image.RGBA, first, width int) *image.RGBA {
+	img, err := picture.Flatten(context.Background(), f, map[string]*image.RGBA{f.Shot: shot}, first, width)
+	must(err)
+	return img
 }

@@ -23,7 +23,10 @@ import (
 var ErrNotFound = errors.New("no such file")
 
 // Bucket is a store of files. It is safe for use by several goroutines.
-type Bucket struct{ bucket *blob.Bucket }
+type Bucket struct {
+	bucket *blob.Bucket
+	folder string // where it is one: what is put there is synced before it counts
+}
 
 // Open opens a store by URL.
 func Open(ctx context.Context, address string) (*Bucket, error) {
@@ -31,7 +34,7 @@ func Open(ctx context.Context, address string) (*Bucket, error) {
 	if err != nil {
 		return nil, fmt.Errorf("opening the picture store: %w", err)
 	}
-	return &Bucket{b}, nil
+	return &Bucket{bucket: b}, nil
 }
 
 // OpenFolder opens a folder, making it where it is missing.
@@ -43,16 +46,45 @@ func OpenFolder(ctx context.Context, dir string) (*Bucket, error) {
 	if err != nil {
 		return nil, fmt.Errorf("making the picture folder: %w", err)
 	}
-	return Open(ctx, (&url.URL{Scheme: "file", Path: dir, RawQuery: "metadata=skip&no_tmp_dir=1"}).String())
+	b, err := Open(ctx, (&url.URL{Scheme: "file", Path: dir, RawQuery: "metadata=skip&no_tmp_dir=1"}).String())
+	if err == nil {
+		b.folder = dir
+	}
+	return b, err
 }
 
 // Close releases the store.
 func (b *Bucket) Close() error { return b.bucket.Close() }
 
-// Put keeps data under a key, replacing what was there; readers see the old or the new, never a part.
+// Put keeps data under a key, replacing what was there; readers see the old or the new, never a part. Once it has
+// returned, the data outlasts a power cut: a folder is synced, other stores confirm by themselves.
 func (b *Bucket) Put(ctx context.Context, key string, data []byte) error {
 	if err := b.bucket.Upload(ctx, key, bytes.NewReader(data), &blob.WriterOptions{ContentType: "application/octet-stream"}); err != nil {
 		return fmt.Errorf("keeping %s: %w", key, err)
+	}
+	if b.folder == "" {
+		return nil
+	}
+	if err := syncPath(b.folder, key); err != nil {
+		return fmt.Errorf("keeping %s: %w", key, err)
+	}
+	return nil
+}
+
+// syncPath has the system write a file to its disk, and the folders that lead to it from dir.
+func syncPath(dir, key string) error {
+	for path := filepath.Join(dir, filepath.FromSlash(key)); len(path) >= len(dir); path = filepath.Dir(path) {
+		f, err := os.Open(path)
+		if err != nil {
+			return err
+		}
+		err = f.Sync()
+		if e := f.Close(); err == nil {
+			err = e
+		}
+		if err != nil {
+			return err
+		}
 	}
 	return nil
 }
@@ -67,6 +99,18 @@ func (b *Bucket) Get(ctx context.Context, key string) ([]byte, error) {
 		return nil, fmt.Errorf("reading %s: %w", key, err)
 	}
 	return data, nil
+}
+
+// Has is ErrNotFound where a key has no data.
+func (b *Bucket) Has(ctx context.Context, key string) error {
+	there, err := b.bucket.Exists(ctx, key)
+	if err == nil && !there {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return fmt.Errorf("looking for %s: %w", key, err)
+	}
+	return nil
 }
 
 // Delete removes a key; removing what is not there is fine.

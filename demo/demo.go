@@ -12,6 +12,7 @@ import (
 	"slices"
 	"sync"
 
+	"raconte/core/access"
 	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
@@ -28,11 +29,11 @@ const Password = "pellworth"
 
 // Accounts are the demo's people, one for each role.
 var Accounts = []store.Account{
-	{Name: "ruben", DisplayName: "Ruben Hask", Role: store.Reader},
-	{Name: "ines", DisplayName: "Ines Brackwater", Role: store.Author},
-	{Name: "tomasz", DisplayName: "Tomasz Ferrow", Role: store.Author},
-	{Name: "adaeze", DisplayName: "Adaeze Quillan", Role: store.Approver},
-	{Name: "admin", DisplayName: "Maud Selwyn", Role: store.Administrator},
+	{Name: "ruben", DisplayName: "Ruben Hask", Role: access.Reader},
+	{Name: "ines", DisplayName: "Ines Brackwater", Role: access.Author},
+	{Name: "tomasz", DisplayName: "Tomasz Ferrow", Role: access.Author},
+	{Name: "adaeze", DisplayName: "Adaeze Quillan", Role: access.Approver},
+	{Name: "admin", DisplayName: "Maud Selwyn", Role: access.Administrator},
 }
 
 // Load adds the demo's accounts and documents where they are not there yet.
@@ -82,7 +83,7 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, peop
 			return fmt.Errorf("loading %q: %w", p.Document.Title, err)
 		}
 		if p.Ready {
-			if findings, err := s.SetState(ctx, d.ID, document.Ready, people["adaeze"]); err != nil || len(findings) > 0 {
+			if findings, err := s.SetState(ctx, d.ID, document.Ready, d.Seq, people["adaeze"]); err != nil || len(findings) > 0 {
 				return fmt.Errorf("marking %q ready: %v %w", p.Document.Title, findings, err)
 			}
 		}

@@ -4,6 +4,7 @@ package intake
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"image"
@@ -12,8 +13,10 @@ import (
 	"image/jpeg"
 	"image/png"
 	"io"
+	"time"
 
 	"raconte/core/figure"
+	"raconte/core/refusal"
 	"raconte/raster"
 
 	"github.com/bep/imagemeta"
@@ -31,11 +34,9 @@ const (
 )
 
 // Refusal is an error whose text is meant for the person who brought the file.
-type Refusal struct{ Reason string }
+type Refusal = refusal.Error
 
-func (r Refusal) Error() string { return r.Reason }
-
-func refuse(format string, args ...any) error { return Refusal{fmt.Sprintf(format, args...)} }
+var refuse = refusal.New
 
 // Shot is a picture as Raconte keeps it: PNG, or the JPEG data that came, without metadata.
 type Shot struct {
@@ -75,19 +76,20 @@ var formats = []format{
 	{"TIFF", starts("II*\x00", "MM\x00*"), tiff.DecodeConfig, tiff.Decode, imagemeta.TIFF},
 }
 
-// Read takes a picture. An error of type Refusal says, for people, why the file can't be used.
-func Read(data []byte) (Shot, error) { return read(data, MostBytes) }
+// Read takes a picture. An error of type Refusal says, for people, why the file can't be used. Decoding stops soon after
+// ctx is done.
+func Read(ctx context.Context, data []byte) (Shot, error) { return read(ctx, data, MostBytes) }
 
 // Restore takes a picture that was kept before, as from a bundle: it may have grown past MostBytes
 // when it was turned into PNG.
-func Restore(data []byte) (Shot, error) { return read(data, mostKept) }
+func Restore(ctx context.Context, data []byte) (Shot, error) { return read(ctx, data, mostKept) }
 
-func read(data []byte, most int) (Shot, error) {
+func read(ctx context.Context, data []byte, most int) (Shot, error) {
 	f, err := sniff(data, most)
 	if err != nil {
 		return Shot{}, err
 	}
-	img, err := f.safely(data)
+	img, err := f.safely(ctx, data)
 	if err != nil {
 		return Shot{}, err
 	}
@@ -95,7 +97,7 @@ func read(data []byte, most int) (Shot, error) {
 	turn := orientation(data, f.meta)
 	shot := Shot{Pixels: upright(pixels, turn)}
 	bare, laidOut := []byte(nil), false
-	if f.name == "JPEG" && turn == 1 {
+	if f.name == "JPEG" && turn == 1 && scans(data) <= usualScans {
 		bare, laidOut = bareJPEG(data)
 	}
 	if laidOut {
@@ -112,13 +114,13 @@ func read(data []byte, most int) (Shot, error) {
 	return shot, nil
 }
 
-// Decode is the pixels of a picture that Read has kept, within the same limits.
-func Decode(data []byte) (*image.RGBA, error) {
+// Decode is the pixels of a picture that Read has kept, within the same limits. It stops soon after ctx is done.
+func Decode(ctx context.Context, data []byte) (*image.RGBA, error) {
 	f, err := sniff(data, mostKept)
 	if err != nil {
 		return nil, err
 	}
-	img, err := f.safely(data)
+	img, err := f.safely(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -148,20 +150,25 @@ func sniff(data []byte, most int) (format, error) {
 			return f, refuse("The picture is %d × %d pixels. At most %d megapixels and %d pixels a side can be used.",
 				cfg.Width, cfg.Height, MostPixels/1_000_000, mostSide)
 		}
-		return f, nil
+		return f, costly(f, data)
 	}
 	return format{}, refuse("This is not a picture that Raconte reads. It reads PNG, JPEG, GIF, WebP, BMP and TIFF.")
 }
 
-// safely decodes; a decoder that panics on hostile data is a refusal, not a crash.
-func (f format) safely(data []byte) (img image.Image, err error) {
+// safely decodes; a decoder that panics on hostile data is a refusal, not a crash, and one that takes too long is ended.
+func (f format) safely(ctx context.Context, data []byte) (img image.Image, err error) {
+	limited, cancel := context.WithTimeout(ctx, longestDecode)
+	defer cancel()
 	defer func() {
 		if r := recover(); r != nil {
 			err = refuse("The %s picture is damaged.", f.name)
 		}
 	}()
-	img, err = f.decode(bytes.NewReader(data))
+	img, err = f.decode(watched{limited, bytes.NewReader(data)})
 	if err != nil {
+		if ended := tooSlow(limited, ctx); ended != nil {
+			return nil, ended
+		}
 		return nil, refuse("The %s picture is damaged: it ends early or holds data that can't be read.", f.name)
 	}
 	return img, nil
@@ -191,7 +198,7 @@ func orientation(data []byte, kind imagemeta.ImageFormat) int {
 		return turn
 	}
 	_, err := imagemeta.Decode(imagemeta.Options{
-		R: bytes.NewReader(data), ImageFormat: kind, Sources: imagemeta.EXIF,
+		R: bytes.NewReader(data), ImageFormat: kind, Sources: imagemeta.EXIF, Timeout: time.Second,
 		ShouldHandleTag: func(t imagemeta.TagInfo) bool { return t.Tag == "Orientation" },
 		HandleTag: func(t imagemeta.TagInfo) error {
 			if v, ok := t.Value.(uint16); ok && v >= 1 && v <= 8 && t.Namespace == "IFD0" {

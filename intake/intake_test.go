@@ -69,16 +69,16 @@ func TestReadTakesEveryFormat(t *testing.T) {
 		"BMP":  encoded(t, func(b *bytes.Buffer) error { return bmp.Encode(b, sample()) }),
 		"TIFF": encoded(t, func(b *bytes.Buffer) error { return tiff.Encode(b, sample(), &tiff.Options{Compression: tiff.Deflate}) }),
 	} {
-		shot, err := Read(data)
+		shot, err := Read(t.Context(), data)
 		require.NoError(t, err, name)
 		assert.Equal(t, figure.Size{W: 30, H: 20}, shot.Size, name)
 		assert.InDelta(t, 255, shot.Pixels.RGBAAt(3, 3).R, 12, name)
 		assert.InDelta(t, 0, shot.Pixels.RGBAAt(3, 3).G, 12, name)
-		back, err := Decode(shot.Data)
+		back, err := Decode(t.Context(), shot.Data)
 		require.NoError(t, err, name)
 		assert.Equal(t, shot.Pixels.Pix, back.Pix, "%s: what is kept is what was read", name)
 	}
-	shot, err := Read(webP)
+	shot, err := Read(t.Context(), webP)
 	require.NoError(t, err)
 	assert.Equal(t, figure.Size{W: 1, H: 1}, shot.Size)
 }
@@ -86,7 +86,7 @@ func TestReadTakesEveryFormat(t *testing.T) {
 func TestReadTurnsUprightAndLeavesMetadataOut(t *testing.T) {
 	corners := map[byte]image.Point{1: {2, 2}, 2: {27, 2}, 3: {27, 17}, 4: {2, 17}, 5: {2, 2}, 6: {17, 2}, 7: {17, 27}, 8: {2, 27}}
 	for turn, at := range corners {
-		shot, err := Read(append(withEXIF(asJPEG(t), turn), "trailing secret"...))
+		shot, err := Read(t.Context(), append(withEXIF(asJPEG(t), turn), "trailing secret"...))
 		require.NoError(t, err)
 		c := shot.Pixels.RGBAAt(at.X, at.Y)
 		assert.True(t, c.R > 200 && c.G < 60, "orientation %d: the red corner is at %v, not %v", turn, at, c)
@@ -127,7 +127,7 @@ func TestReadRefusesClearly(t *testing.T) {
 		"WebP that is nothing": {[]byte("RIFF\xff\xff\xff\xffWEBPVP8 "), "damaged"},
 		"GIF of no pixels":     {[]byte("GIF89a\x00\x00\x00\x00\x00\x00\x00"), ""},
 	} {
-		_, err := Read(c.data)
+		_, err := Read(t.Context(), c.data)
 		var refusal Refusal
 		require.ErrorAs(t, err, &refusal, name)
 		assert.Contains(t, refusal.Reason, c.says, name)
@@ -146,13 +146,13 @@ func FuzzRead(f *testing.F) {
 		if size, err := Measure(data); err != nil || size.W*size.H > 1_000_000 {
 			return // keep the fuzzer quick
 		}
-		shot, err := Read(data)
+		shot, err := Read(t.Context(), data)
 		if err != nil {
 			var refusal Refusal
 			require.ErrorAs(t, err, &refusal)
 			return
 		}
-		back, err := Decode(shot.Data)
+		back, err := Decode(t.Context(), shot.Data)
 		require.NoError(t, err, "what is kept can be read")
 		require.Equal(t, shot.Pixels.Bounds(), back.Bounds())
 	})

@@ -12,11 +12,12 @@ import (
 	"sync"
 	"time"
 
+	"raconte/core/refusal"
 	"raconte/store"
 )
 
-// Work does one kind of job. It calls progress as it goes, and ends soon after ctx is cancelled. An
-// error's text is shown to the job's owner.
+// Work does one kind of job. It calls progress as it goes, and ends soon after ctx is cancelled. What an error
+// says to people, as a refusal, is shown to the job's owner; of any other they learn only that something went wrong.
 type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (result string, err error)
 
 // Runner runs the kinds of jobs that it has works for. Slow work gets a runner of its own, so that
@@ -99,7 +100,8 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	var mu sync.Mutex
 	done, all := 0, 0
 	ended := make(chan struct{})
-	go func() {
+	var beating sync.WaitGroup
+	beating.Go(func() {
 		tick := time.NewTicker(beat)
 		defer tick.Stop()
 		for {
@@ -116,13 +118,14 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 				r.tell(work, j.ID)
 			}
 		}
-	}()
+	})
 	result, err := r.guarded(work, j, func(d, a int) {
 		mu.Lock()
 		done, all = max(done, d), a
 		mu.Unlock()
 	})
 	close(ended)
+	beating.Wait() // so that nobody hears that it is at work after it has ended
 	last := context.WithoutCancel(ctx)
 	switch {
 	case ctx.Err() != nil: // the server stops
@@ -131,7 +134,7 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 		err = nil
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
-		err = r.Store.FinishJob(last, j.ID, "", err.Error())
+		err = r.Store.FinishJob(last, j.ID, "", forPeople(err))
 	default:
 		if _, err = r.Store.Progress(last, j.ID, all, all); err == nil {
 			err = r.Store.FinishJob(last, j.ID, result, "")
@@ -142,12 +145,19 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	}
 }
 
+func forPeople(err error) string {
+	if reason, ok := refusal.Reason(err); ok {
+		return reason
+	}
+	return "Something went wrong inside Raconte. Nothing of yours was changed. Try again."
+}
+
 // guarded does the work; a panic is that job's failure and nobody else's.
 func (r *Runner) guarded(ctx context.Context, j store.Job, progress func(int, int)) (result string, err error) {
 	defer func() {
 		if p := recover(); p != nil {
 			r.Log.Error("a job panicked", "job", j.ID, "panic", p, "stack", string(debug.Stack()))
-			err = errors.New("something went wrong inside Raconte; nothing of yours was changed")
+			err = errors.New("the work panicked")
 		}
 	}()
 	return r.Works[j.Kind](ctx, j, progress)

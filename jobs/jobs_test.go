@@ -2,13 +2,14 @@ package jobs_test
 
 import (
 	"context"
-	"errors"
 	"io"
 	"log/slog"
+	"raconte/core/access"
 	"sync"
 	"testing"
 	"time"
 
+	"raconte/core/refusal"
 	"raconte/jobs"
 	"raconte/store"
 	"raconte/store/storetest"
@@ -34,7 +35,7 @@ func start(t *testing.T, works map[string]jobs.Work) bench {
 	go func() { defer close(ended); r.Run(run, 2) }()
 	stop := sync.OnceFunc(func() { cancel(); <-ended })
 	t.Cleanup(stop)
-	return bench{r, s, storetest.Account(t, s, "ines", store.Author).ID, stop}
+	return bench{r, s, storetest.Account(t, s, "ines", access.Author).ID, stop}
 }
 
 func (b bench) add(t *testing.T, kind string) string {
@@ -65,13 +66,13 @@ func TestAJobIsDoneAndItsResultKept(t *testing.T) {
 
 func TestFailuresAndPanicsEndTheirJobAndNothingElse(t *testing.T) {
 	b := start(t, map[string]jobs.Work{
-		"fails":  func(context.Context, store.Job, func(int, int)) (string, error) { return "", errors.New("no paper") },
+		"fails":  func(context.Context, store.Job, func(int, int)) (string, error) { return "", refusal.New("No paper.") },
 		"panics": func(context.Context, store.Job, func(int, int)) (string, error) { panic("oh") },
 		"works":  func(context.Context, store.Job, func(int, int)) (string, error) { return "fine", nil },
 	})
 	failed, panicked, other, fine := b.add(t, "fails"), b.add(t, "panics"), b.add(t, "of another runner"), b.add(t, "works")
-	assert.Equal(t, "no paper", b.ends(t, failed, store.Failed).Error)
-	assert.Contains(t, b.ends(t, panicked, store.Failed).Error, "nothing of yours was changed")
+	assert.Equal(t, "No paper.", b.ends(t, failed, store.Failed).Error)
+	assert.Contains(t, b.ends(t, panicked, store.Failed).Error, "Nothing of yours was changed")
 	b.ends(t, fine, store.Done)
 	b.ends(t, other, store.Waiting)
 }

@@ -80,7 +80,7 @@ func (r Reader) Words(ctx context.Context, picture []byte) ([]sight.Word, error)
 	if err != nil {
 		return nil, err
 	}
-	large, k, err := enlarged(picture)
+	large, k, err := enlarged(ctx, picture)
 	if err != nil {
 		return nil, err
 	}
@@ -94,8 +94,8 @@ func (r Reader) Words(ctx context.Context, picture []byte) ([]sight.Word, error)
 
 // enlarged is a picture at twice its size, in which tesseract reads letters of a screen better; a picture that is
 // large enough already stays.
-func enlarged(picture []byte) (large []byte, k float64, err error) {
-	img, err := intake.Decode(picture)
+func enlarged(ctx context.Context, picture []byte) (large []byte, k float64, err error) {
+	img, err := intake.Decode(ctx, picture)
 	if err != nil {
 		return nil, 0, fmt.Errorf("reading the text in a picture: %w", err)
 	}

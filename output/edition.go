@@ -2,6 +2,7 @@
 package output
 
 import (
+	"context"
 	"fmt"
 
 	"raconte/core/document"
@@ -21,8 +22,8 @@ type Edition struct {
 	Draft   bool
 }
 
-// Pages lays a document out; sizes are those of its shots.
-func Pages(d document.Document, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
+// Pages lays a document out; sizes are those of its shots. It stops soon after ctx is done.
+func Pages(ctx context.Context, d document.Document, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
 	req := page.Request{
 		Document: d, Layout: e.Layout, Sizes: sizes, Address: e.Address, Draft: e.Draft, Footer: d.Title,
 	}
@@ -45,5 +46,5 @@ func Pages(d document.Document, sizes map[string]figure.Size, e Edition) (page.P
 		code.DisableBorder = true
 		req.Code = code.Bitmap()
 	}
-	return page.Lay(req), nil
+	return page.Lay(ctx, req)
 }

@@ -90,14 +90,18 @@ func (m *Maker) CompareAgain(ctx context.Context, shots []store.Shot) error {
 				return img, err
 			}
 			for i := from; i < min(from+part, len(shots)); i++ {
-				release, err := m.take(ctx, figure.Size{W: shots[i].Width, H: shots[i].Height})
+				release, err := m.room.take(ctx, figure.Size{W: shots[i].Width, H: shots[i].Height})
 				if err != nil {
 					return err
 				}
 				v, err := m.verdict(ctx, shots[i-1], shots[i], pixels)
 				release()
+				if ctx.Err() != nil {
+					return ctx.Err()
+				}
 				if err != nil {
-					return err
+					m.log.Warn("comparing a shot again", "shot", shots[i].ID, "error", err)
+					v = ""
 				}
 				if shots[i-1].SHA256 != shots[i].SHA256 {
 					delete(kept, shots[i-1].SHA256)

@@ -10,51 +10,57 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"hash/fnv"
 	"image"
+	"log/slog"
+	"strings"
 	"sync"
+	"time"
 
 	"raconte/blobs"
 	"raconte/core/capture"
 	"raconte/core/figure"
+	"raconte/core/refusal"
+	"raconte/core/text"
 	"raconte/intake"
+	"raconte/kept"
 	"raconte/output/picture"
 	"raconte/raster"
 	"raconte/store"
-
-	lru "github.com/hashicorp/golang-lru/v2"
-	"golang.org/x/sync/semaphore"
-	"golang.org/x/sync/singleflight"
+	"raconte/together"
 )
 
 // look changes whenever pictures are drawn differently, so that kept ones are made anew.
-const look = "4"
+const look = "5"
 
 // PreviewWidth is the most that a preview is wide, in pixels.
 const PreviewWidth = 800
 
 // Maker keeps shots and makes pictures.
 type Maker struct {
-	store  *store.Store
-	blobs  *blobs.Bucket
-	flight singleflight.Group
-	room   *semaphore.Weighted             // megapixels decoded at one time
-	recent *lru.Cache[string, *image.RGBA] // pixels of the last shots that came in, to compare the next with
-	gate   sync.RWMutex                    // held to read while a blob has no row yet, to write while one is swept
+	store   *store.Store
+	blobs   *blobs.Bucket
+	log     *slog.Logger
+	making  together.Group[File]
+	reading together.Group[*image.RGBA]
+	room    *room
+	recent  *kept.Cache[*image.RGBA] // pixels of the last shots that came in, to compare the next with
+	gates   [64]sync.Mutex           // by the first byte of a sum: held while a blob has no row yet, and while one is swept
 }
 
-// mostAtOnce is how many megapixels are decoded at one time: 4 bytes each, about half a gigabyte.
-const mostAtOnce = 120
-
-// mostRecent bounds the pixels kept for comparing: some eight megabytes each on a usual screen.
-const mostRecent = 6
+// mostRecent bounds the pixels kept for comparing, in bytes: some 15 of a usual screen.
+const mostRecent = 128 << 20
 
 // New makes a Maker.
-func New(s *store.Store, b *blobs.Bucket) *Maker {
-	recent, err := lru.New[string, *image.RGBA](mostRecent)
-	if err != nil {
-		panic(fmt.Sprintf("pictures: %v", err)) // the size is ours
-	}
-	return &Maker{store: s, blobs: b, room: semaphore.NewWeighted(mostAtOnce), recent: recent}
+func New(s *store.Store, b *blobs.Bucket, log *slog.Logger) *Maker {
+	return &Maker{store: s, blobs: b, log: log, room: newRoom(), recent: kept.New(mostRecent, func(img *image.RGBA) int { return len(img.Pix) })}
+}
+
+// gate is what a blob's keeping and its sweeping wait for each other at.
+func (m *Maker) gate(name string) *sync.Mutex {
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(name))
+	return &m.gates[h.Sum32()%uint32(len(m.gates))]
 }
 
 // File is a picture ready to send. Key names its content: the same key is the same picture.
@@ -67,15 +73,6 @@ type File struct {
 func shotKey(sha string) string      { return "shots/" + sha }
 func renditionKey(key string) string { return "renditions/" + key }
 
-// take waits for room to decode a picture.
-func (m *Maker) take(ctx context.Context, size figure.Size) (release func(), err error) {
-	weight := min(mostAtOnce, int64(size.W)*int64(size.H)/1_000_000+1)
-	if err := m.room.Acquire(ctx, weight); err != nil {
-		return nil, fmt.Errorf("waiting to decode a picture: %w", err)
-	}
-	return func() { m.room.Release(weight) }, nil
-}
-
 // Arrival is a picture that comes in. Capture is the session it was taken in; nil where there is none.
 type Arrival struct {
 	ID, Name string
@@ -87,7 +84,8 @@ type Arrival struct {
 
 // Keep takes a picture in under an id. Taking the same again does nothing more. The blob is written
 // before the row, so that a crash between them leaves a blob to sweep and never a row without one.
-// In a session, the picture is then compared with the one before it.
+// In a session, the picture is then compared with the one before it. An error that is a refusal says to people why it
+// can't be kept.
 func (m *Maker) Keep(ctx context.Context, a Arrival) (store.Shot, error) {
 	return m.keep(ctx, a, intake.Read)
 }
@@ -97,43 +95,66 @@ func (m *Maker) Restore(ctx context.Context, a Arrival) (store.Shot, error) {
 	return m.keep(ctx, a, intake.Restore)
 }
 
-func (m *Maker) keep(ctx context.Context, a Arrival, read func([]byte) (intake.Shot, error)) (store.Shot, error) {
+func (m *Maker) keep(ctx context.Context, a Arrival, read func(context.Context, []byte) (intake.Shot, error)) (store.Shot, error) {
+	if err := a.About.Check(); err != nil {
+		return store.Shot{}, refusal.New("What is told of the shot can't be right: %s.", err)
+	}
 	size, err := intake.Measure(a.Data)
 	if err != nil {
 		return store.Shot{}, err
 	}
-	release, err := m.take(ctx, size)
+	release, err := m.room.take(ctx, size)
 	if err != nil {
 		return store.Shot{}, err
 	}
 	defer release()
-	taken, err := read(a.Data)
+	taken, err := read(ctx, a.Data)
 	if err != nil {
 		return store.Shot{}, err
 	}
 	sum := sha256.Sum256(taken.Data)
-	if r := []rune(a.Name); len(r) > 200 {
-		a.Name = string(r[:200])
-	}
 	shot := store.Shot{
 		ID: a.ID, SHA256: hex.EncodeToString(sum[:]), MediaType: taken.Type, Width: taken.Size.W, Height: taken.Size.H,
-		Bytes: int64(len(taken.Data)), Name: a.Name, CreatedBy: a.By, CaptureID: a.Capture,
+		Bytes: int64(len(taken.Data)), Name: shotName(a.Name), CreatedBy: a.By, CaptureID: a.Capture,
 		About: a.About.Trimmed(), TakenAt: a.About.Taken, Source: a.About.Source,
 	}
 	if w := shot.About.Window; w != nil {
 		shot.WindowTitle = w.Title
 	}
-	m.gate.RLock()
-	defer m.gate.RUnlock()
-	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), taken.Data); err != nil {
-		return store.Shot{}, err
-	}
-	if shot, err = m.store.AddShot(ctx, shot); err != nil || shot.CaptureID == nil {
+	if shot, err = m.record(ctx, shot, taken.Data); err != nil || shot.CaptureID == nil {
 		return shot, err
 	}
 	m.recent.Add(shot.SHA256, taken.Pixels)
-	shot.Verdict, err = m.compare(ctx, shot)
-	return shot, err
+	// It is kept already: a neighbour that can't be read leaves it without a verdict, and no more.
+	verdict, err := m.compare(ctx, shot)
+	if err != nil {
+		m.log.Warn("comparing a shot with the one before it", "shot", shot.ID, "error", err)
+	}
+	shot.Verdict = verdict
+	return shot, nil
+}
+
+// record writes a shot's blob and then its row, while no sweep looks at the blob.
+func (m *Maker) record(ctx context.Context, shot store.Shot, data []byte) (store.Shot, error) {
+	gate := m.gate(shot.SHA256)
+	gate.Lock()
+	defer gate.Unlock()
+	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), data); err != nil {
+		return store.Shot{}, err
+	}
+	return m.store.AddShot(ctx, shot)
+}
+
+// longestName is the most characters that are kept of a file's name.
+const longestName = 200
+
+// shotName is a file's name as it is kept: without characters that steer a terminal or the direction of writing.
+func shotName(name string) string {
+	name = text.Plain(name)
+	if r := []rune(name); len(r) > longestName {
+		name = string(r[:longestName])
+	}
+	return name
 }
 
 // Original is a shot's file.
@@ -144,6 +165,11 @@ func (m *Maker) Original(ctx context.Context, id string) (File, error) {
 	}
 	data, err := m.blobs.Get(ctx, shotKey(shot.SHA256))
 	return File{data, shot.MediaType, shot.SHA256}, err
+}
+
+// Has is blobs.ErrNotFound where a shot's file is missing.
+func (m *Maker) Has(ctx context.Context, shot store.Shot) error {
+	return m.blobs.Has(ctx, shotKey(shot.SHA256))
 }
 
 // Preview is a shot at most PreviewWidth wide.
@@ -219,60 +245,93 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return File{}, err
 	}
-	made, err, _ := m.flight.Do(name, func() (any, error) {
-		// The work is shared: it goes on when the first who asked has gone.
-		ctx := context.WithoutCancel(ctx)
+	return m.making.Do(ctx, name, func(ctx context.Context) (File, error) {
 		file, err := make(ctx)
 		if err != nil {
 			return File{}, err
 		}
+		gate := m.gate(name)
+		gate.Lock()
+		defer gate.Unlock()
 		if err := m.blobs.Put(ctx, renditionKey(name), file.Data); err != nil {
 			return File{}, err
 		}
 		return File{file.Data, file.Type, name}, m.store.AddRendition(ctx, name, file.Type)
 	})
-	if err != nil {
-		return File{}, err
-	}
-	return made.(File), nil
 }
 
 func (m *Maker) flatten(ctx context.Context, shot store.Shot, f figure.Figure, first, width int, effort raster.Effort) (picture.File, error) {
-	release, err := m.take(ctx, figure.Size{W: shot.Width, H: shot.Height})
+	pixels, release, err := m.load(ctx, f)
 	if err != nil {
 		return picture.File{}, err
 	}
 	defer release()
-	img, err := m.draw(ctx, f, first, width)
+	img, err := draw(ctx, f, pixels, first, width)
 	if err != nil {
 		return picture.File{}, err
 	}
 	return picture.Encode(img, shot.MediaType, effort)
 }
 
-// draw makes the finished picture of a figure; the caller has taken room for it.
-func (m *Maker) draw(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
-	pixels := map[string]*image.RGBA{}
+// load decodes all shots that a figure shows, which are weighed before the first is. The caller releases the room that
+// they take.
+func (m *Maker) load(ctx context.Context, f figure.Figure) (pixels map[string]*image.RGBA, release func(), err error) {
+	if f.Weight() > figure.MostWeight {
+		return nil, nil, sentence(picture.ErrTooHeavy)
+	}
+	shots := map[string]store.Shot{}
+	var sizes []figure.Size
 	for _, id := range f.Shots() {
 		shot, err := m.store.Shot(ctx, id)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
+		shots[id] = shot
+		sizes = append(sizes, figure.Size{W: shot.Width, H: shot.Height})
+	}
+	if release, err = m.room.take(ctx, sizes...); err != nil {
+		return nil, nil, err
+	}
+	pixels = map[string]*image.RGBA{}
+	for id, shot := range shots {
 		if pixels[id], err = m.pixels(ctx, shot); err != nil {
-			return nil, err
+			release()
+			return nil, nil, err
 		}
 	}
-	return picture.Flatten(f, pixels, first, width), nil
+	return pixels, release, nil
 }
 
+// longestDrawing is how long one picture may take to draw once its shots are decoded.
+const longestDrawing = 6 * time.Second
+
+// draw makes the finished picture of a figure.
+func draw(ctx context.Context, f figure.Figure, pixels map[string]*image.RGBA, first, width int) (*image.RGBA, error) {
+	limited, cancel := context.WithTimeout(ctx, longestDrawing)
+	defer cancel()
+	img, err := picture.Flatten(limited, f, pixels, first, width)
+	if errors.Is(err, context.DeadlineExceeded) && ctx.Err() == nil {
+		return nil, refusal.New("This picture takes longer than %d seconds to draw. Take some of its marks out, or make them smaller.", int(longestDrawing.Seconds()))
+	}
+	return img, err
+}
+
+func sentence(err error) error {
+	s := err.Error()
+	return refusal.New("%s%s.", strings.ToUpper(s[:1]), s[1:])
+}
+
+// pixels are a shot's; those that several want at once are decoded once. They must not be changed.
 func (m *Maker) pixels(ctx context.Context, shot store.Shot) (*image.RGBA, error) {
-	data, err := m.blobs.Get(ctx, shotKey(shot.SHA256))
-	if err != nil {
-		return nil, err
-	}
-	img, err := intake.Decode(data)
-	if err != nil {
-		return nil, fmt.Errorf("the kept shot %s: %w", shot.ID, err)
-	}
-	return img, nil
+	return m.reading.Do(ctx, shot.SHA256, func(ctx context.Context) (*image.RGBA, error) {
+		data, err := m.blobs.Get(ctx, shotKey(shot.SHA256))
+		if err != nil {
+			return nil, err
+		}
+		img, err := intake.Decode(ctx, data)
+		if err != nil {
+			return nil, fmt.Errorf("the kept shot %s: %w", shot.ID, err)
+		}
+		return img, nil
+	})
 }

@@ -6,6 +6,8 @@ import (
 	"image"
 	"image/color"
 	"image/png"
+	"log/slog"
+	"raconte/core/access"
 	"sync"
 	"testing"
 	"time"
@@ -38,7 +40,7 @@ func start(t *testing.T) (*pictures.Maker, *store.Store, *blobs.Bucket, store.Ac
 	s := storetest.Open(t)
 	b, err := blobs.Open(ctx, "mem://")
 	require.NoError(t, err)
-	return pictures.New(s, b), s, b, storetest.Account(t, s, "ines", store.Author)
+	return pictures.New(s, b, slog.New(slog.DiscardHandler)), s, b, storetest.Account(t, s, "ines", access.Author)
 }
 
 func TestFinishedPicturesAreMadeOnceAndShowWhatTheyShould(t *testing.T) {

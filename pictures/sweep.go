@@ -2,15 +2,15 @@ package pictures
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"path"
+	"slices"
 	"time"
 )
 
 // How long things that nothing uses are kept.
 const (
-	keepDeleted    = 30 * 24 * time.Hour // documents, steps and shots: time to change one's mind
+	KeepDeleted    = 30 * 24 * time.Hour // documents, steps and shots: time to change one's mind
 	keepRenditions = 60 * 24 * time.Hour
 	keepStray      = 24 * time.Hour // blobs without a row: an upload may be on its way
 )
@@ -18,53 +18,70 @@ const (
 // Sweep removes what nothing uses any more: first rows, then the blobs that have none. It removes
 // no blob that a row names, whatever is brought in meanwhile.
 func (m *Maker) Sweep(ctx context.Context, now time.Time) error {
-	if err := m.store.PurgeBefore(ctx, now.Add(-keepDeleted)); err != nil {
+	if err := m.store.PurgeBefore(ctx, now.Add(-KeepDeleted)); err != nil {
 		return err
 	}
-	if err := m.store.DropUnused(ctx, now.Add(-keepDeleted)); err != nil {
+	if err := m.store.DropUnused(ctx, now.Add(-KeepDeleted)); err != nil {
 		return err
 	}
 	if err := m.store.DropRenditions(ctx, now.Add(-keepRenditions)); err != nil {
 		return fmt.Errorf("dropping old pictures: %w", err)
 	}
-	results, err := m.store.DropJobs(ctx, now.Add(-keepDeleted))
-	for _, key := range results {
-		err = errors.Join(err, m.blobs.Delete(ctx, key))
-	}
-	if err != nil {
+	if err := m.store.DropJobs(ctx, now.Add(-KeepDeleted)); err != nil {
 		return err
 	}
-	if err := m.sweepPrefix(ctx, "shots/", now, m.store.HasBlob); err != nil {
-		return err
-	}
-	return m.sweepPrefix(ctx, "renditions/", now, m.store.HasRendition)
-}
-
-func (m *Maker) sweepPrefix(ctx context.Context, prefix string, now time.Time, used func(context.Context, string) (bool, error)) error {
-	var stray []string
-	err := m.blobs.Each(ctx, prefix, func(key string, put time.Time) error {
-		if now.Sub(put) > keepStray {
-			stray = append(stray, key)
-		}
-		return nil
-	})
-	if err != nil {
-		return err
-	}
-	for _, key := range stray {
-		if err := m.sweepOne(ctx, key, used); err != nil {
+	for _, of := range []struct {
+		prefix string
+		used   func(context.Context, []string) (map[string]bool, error)
+	}{
+		{"shots/", m.store.HasBlobs}, {"renditions/", m.store.HasRenditions}, {"deliveries/", m.store.FilesOfJobs},
+	} {
+		if err := m.sweepPrefix(ctx, of.prefix, now, of.used); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func (m *Maker) sweepOne(ctx context.Context, key string, used func(context.Context, string) (bool, error)) error {
-	m.gate.Lock()
-	defer m.gate.Unlock()
-	inUse, err := used(ctx, path.Base(key))
-	if err != nil || inUse {
+// sweptAtOnce is how many blobs the database is asked about at a time.
+const sweptAtOnce = 500
+
+func (m *Maker) sweepPrefix(ctx context.Context, prefix string, now time.Time, used func(context.Context, []string) (map[string]bool, error)) error {
+	var old []string
+	err := m.blobs.Each(ctx, prefix, func(key string, put time.Time) error {
+		if now.Sub(put) > keepStray {
+			old = append(old, path.Base(key))
+		}
+		return nil
+	})
+	if err != nil {
 		return err
 	}
-	return m.blobs.Delete(ctx, key)
+	for part := range slices.Chunk(old, sweptAtOnce) {
+		inUse, err := used(ctx, part)
+		if err != nil {
+			return err
+		}
+		for _, name := range part {
+			if inUse[name] {
+				continue
+			}
+			if err := m.sweepOne(ctx, prefix, name, used); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// sweepOne removes a blob that nothing used a moment ago, unless something does now. Whoever keeps that very blob waits.
+func (m *Maker) sweepOne(ctx context.Context, prefix, name string, used func(context.Context, []string) (map[string]bool, error)) error {
+	gate := m.gate(name)
+	gate.Lock()
+	defer gate.Unlock()
+	inUse, err := used(ctx, []string{name})
+	if err != nil || inUse[name] {
+		return err
+	}
+	return m.blobs.Delete(ctx, prefix+name)
 }

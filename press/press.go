@@ -11,6 +11,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
+	"raconte/core/refusal"
 	"raconte/output"
 	"raconte/output/pdf"
 	"raconte/output/picture"
@@ -25,8 +26,8 @@ type Press struct {
 	House    string // at the foot of each page
 }
 
-// Pages lays a document out.
-func (p Press) Pages(w store.Whole, layout page.Layout) (page.Pages, error) {
+// Pages lays a document out; it stops soon after ctx is done.
+func (p Press) Pages(ctx context.Context, w store.Whole, layout page.Layout) (page.Pages, error) {
 	sizes := make(map[string]figure.Size, len(w.Shots))
 	for _, s := range w.Shots {
 		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
@@ -39,12 +40,12 @@ func (p Press) Pages(w store.Whole, layout page.Layout) (page.Pages, error) {
 	if !e.Draft {
 		e.State = fmt.Sprintf("Revision %d", w.Revision)
 	}
-	return output.Pages(w.Core(), sizes, e)
+	return output.Pages(ctx, w.Core(), sizes, e)
 }
 
 // PDF writes a document as PDF.
 func (p Press) PDF(ctx context.Context, out io.Writer, w store.Whole, layout page.Layout, progress func(done, all int)) error {
-	pages, err := p.Pages(w, layout)
+	pages, err := p.Pages(ctx, w, layout)
 	if err != nil {
 		return err
 	}
@@ -55,11 +56,14 @@ func (p Press) PDF(ctx context.Context, out io.Writer, w store.Whole, layout pag
 			if err := ctx.Err(); err != nil {
 				return picture.File{}, err
 			}
-			f, _, first, ok := d.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
+			f, step, first, ok := d.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
 			if !ok {
 				return picture.File{}, fmt.Errorf("the document has no picture %s", ref)
 			}
 			file, err := p.Pictures.Finished(ctx, f, first, width)
+			if reason, refused := refusal.Reason(err); refused {
+				err = refusal.New("The picture of step %d can't be made: %s", step+1, reason)
+			}
 			return picture.File{Data: file.Data, Type: file.Type}, err
 		},
 	})

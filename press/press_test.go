@@ -25,7 +25,7 @@ func kept(state document.State, revision int) store.Whole {
 }
 
 func said(t *testing.T, w store.Whole) string {
-	pages, err := press.Press{Address: "http://house.example", House: "Pellworth"}.Pages(w, page.FourSteps)
+	pages, err := press.Press{Address: "http://house.example", House: "Pellworth"}.Pages(t.Context(), w, page.FourSteps)
 	require.NoError(t, err)
 	all := ""
 	for _, item := range pages.Sheets[0].Items {

@@ -2,6 +2,7 @@
 package raster
 
 import (
+	"context"
 	"image"
 	"image/color"
 	"image/draw"
@@ -21,13 +22,20 @@ type Canvas struct {
 	Pictures func(ref string) *image.RGBA
 	raster   vector.Rasterizer
 	bare     bool // the white ground is not laid: the first picture may cover it
+	done     <-chan struct{}
 }
 
 // Draw is the scene as an image of scale pixels to a unit: on white, or, where it begins with a clip as
 // pictures with a shape of their own do, on nothing.
 func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
+	img, _ := DrawWithin(context.Background(), s, scale, pictures) // nothing ends it
+	return img
+}
+
+// DrawWithin is Draw that stops, with ctx's error, at the next item once ctx is done.
+func DrawWithin(ctx context.Context, s scene.Scene, scale float64, pictures func(string) *image.RGBA) (*image.RGBA, error) {
 	img := image.NewRGBA(image.Rect(0, 0, max(1, int(math.Round(s.W*scale))), max(1, int(math.Round(s.H*scale)))))
-	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true}
+	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true, done: ctx.Done()}
 	if len(s.Items) > 0 && s.Items[0].Clip != nil {
 		c.bare = false
 	} else if !covered(s) {
@@ -42,9 +50,19 @@ func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *imag
 	// What lies on the pictures is drawn on two halves at the same time.
 	bands(img.Rect.Dy(), func(y0, y1 int) {
 		half := img.SubImage(image.Rect(0, y0, img.Rect.Dx(), y1)).(*image.RGBA)
-		scene.Scene{Items: rest}.Draw(&Canvas{Image: half, Scale: scale, Pictures: pictures})
+		scene.Scene{Items: rest}.Draw(&Canvas{Image: half, Scale: scale, Pictures: pictures, done: ctx.Done()})
 	})
-	return img
+	return img, ctx.Err()
+}
+
+// ended tells whether nobody waits for the drawing any more.
+func (c *Canvas) ended() bool {
+	select {
+	case <-c.done:
+		return true
+	default:
+		return false
+	}
 }
 
 // covered tells whether the scene begins with a picture as large as itself, as figures do.
@@ -54,6 +72,9 @@ func covered(s scene.Scene) bool {
 
 // Path fills an outline with the non-zero winding rule. Only the pixels under it are visited.
 func (c *Canvas) Path(p scene.Path) {
+	if c.ended() {
+		return
+	}
 	area := c.outline(p.Outline)
 	if area.Empty() {
 		return
@@ -110,12 +131,15 @@ func (c *Canvas) coverage(area image.Rectangle) *image.Alpha {
 
 // Clip draws items on a layer of their own and lays on the picture what is inside the outline.
 func (c *Canvas) Clip(clip scene.Clip) {
+	if c.ended() {
+		return
+	}
 	area := c.outline(clip.Outline)
 	if area.Empty() {
 		return
 	}
 	mask := c.coverage(area)
-	layer := &Canvas{Image: image.NewRGBA(area), Scale: c.Scale, Pictures: c.Pictures}
+	layer := &Canvas{Image: image.NewRGBA(area), Scale: c.Scale, Pictures: c.Pictures, done: c.done}
 	scene.Scene{Items: clip.Items}.Draw(layer)
 	draw.DrawMask(c.Image, area, layer.Image, area.Min, mask, area.Min, draw.Over)
 }
@@ -128,6 +152,9 @@ func (c *Canvas) Link(scene.Link) {}
 
 // Picture draws the named pixels, scaled with a good filter where their size differs.
 func (c *Canvas) Picture(p scene.Picture) {
+	if c.ended() {
+		return
+	}
 	var src *image.RGBA
 	if c.Pictures != nil {
 		src = c.Pictures(p.Ref)

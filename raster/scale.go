@@ -141,7 +141,14 @@ func catmullRom(t float64) float64 {
 // bands does work on 0 to n in two parts at once.
 func bands(n int, work func(from, to int)) {
 	var group sync.WaitGroup
-	group.Go(func() { work(0, n/2) })
+	var failed any
+	group.Go(func() {
+		defer func() { failed = recover() }()
+		work(0, n/2)
+	})
 	work(n/2, n)
 	group.Wait()
+	if failed != nil {
+		panic(failed) // in the asker's own goroutine, where it is dealt with
+	}
 }

@@ -3,13 +3,12 @@ package server
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
 	"net/http"
 	"os"
 	"time"
 
-	"raconte/intake"
+	"raconte/core/refusal"
 	"raconte/output/bundle"
 	"raconte/pictures"
 	"raconte/store"
@@ -29,34 +28,37 @@ func (s *Server) ExportBundle(c *gin.Context, id string) {
 	for _, shot := range w.Shots {
 		byID[shot.ID], bySHA[shot.SHA256] = shot, shot
 	}
-	d := w.Core()
+	d := w.Core().Apart()
 	for i := range d.Steps {
 		for j := range d.Steps[i].Figures {
 			d.Steps[i].Figures[j] = d.Steps[i].Figures[j].WithShots(func(id string) string { return byID[id].SHA256 })
 		}
 	}
-	tmp, err := os.CreateTemp("", "raconte-export-*")
-	if err != nil {
-		s.fail(c, err)
-		return
+	for _, shot := range w.Shots { // before the first byte goes out: afterwards nothing can be told any more
+		if err := s.Pictures.Has(c, shot); err != nil {
+			s.fail(c, err)
+			return
+		}
 	}
-	defer os.Remove(tmp.Name())
-	defer tmp.Close()
-	err = bundle.Write(tmp, d, func(sha string) (bundle.Content, error) {
+	c.Header("Content-Type", "application/zip")
+	c.Header("Content-Disposition", disposition(fileName(w.Title, "bundle")))
+	err = bundle.Write(c.Writer, d, func(sha string) (bundle.Content, error) {
+		if err := c.Request.Context().Err(); err != nil {
+			return bundle.Content{}, err
+		}
 		shot := bySHA[sha]
 		file, err := s.Pictures.Original(c, shot.ID)
 		return bundle.Content{Data: file.Data, Type: file.Type, Name: shot.Name, About: &shot.About}, err
 	})
-	if err == nil {
-		_, err = tmp.Seek(0, io.SeekStart)
-	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		s.Log.Error("exporting a bundle", "request", c.GetString("request"), "error", err)
+		panic(http.ErrAbortHandler) // cut off, not ended as if it were whole
 	}
-	c.Header("Content-Type", "application/zip")
-	c.Header("Content-Disposition", disposition(fileName(w.Title, "bundle")))
-	http.ServeContent(c.Writer, c.Request, "", time.Time{}, tmp)
+}
+
+// unpacking is how long a bundle may take to unpack once it has arrived: some seconds, and more for more bytes.
+func unpacking(bytes int64) time.Duration {
+	return 8*time.Second + time.Duration(bytes>>20)*300*time.Millisecond
 }
 
 // ImportBundle makes a document from a bundle, all or nothing.
@@ -70,24 +72,32 @@ func (s *Server) ImportBundle(c *gin.Context) {
 	defer tmp.Close()
 	size, err := io.Copy(tmp, c.Request.Body)
 	if err != nil {
-		if large := bodyError(err); large != nil {
-			s.fail(c, large)
-			return
-		}
-		problem(c, http.StatusBadRequest, "The bundle did not arrive whole. Nothing was imported. Send it again.")
+		s.failBody(c, err, "The bundle did not arrive whole. Nothing was imported. Send it again.")
 		return
 	}
-	b, err := bundle.Open(tmp, size)
+	select { // few at a time: each takes much memory
+	case s.importing <- struct{}{}:
+		defer func() { <-s.importing }()
+	case <-c.Request.Context().Done():
+		s.fail(c, c.Request.Context().Err())
+		return
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), unpacking(size))
+	defer cancel()
+	b, err := bundle.Open(ctx, tmp, size)
 	if err == nil {
 		var d store.Document
-		if d, err = s.unpack(c, b, accountOf(c).ID); err == nil {
+		if d, err = s.unpack(ctx, b, accountOf(c).ID); err == nil {
 			s.created(c, d, nil)
 			return
 		}
 	}
-	var refusal bundle.Refusal
-	if errors.As(err, &refusal) {
-		problem(c, http.StatusUnprocessableEntity, refusal.Reason+" Nothing was imported.")
+	if reason, refused := refusal.Reason(err); refused {
+		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was imported.")
+		return
+	}
+	if errors.Is(err, context.DeadlineExceeded) {
+		problem(c, http.StatusUnprocessableEntity, "The bundle's pictures take too long to read. Nothing was imported.")
 		return
 	}
 	s.fail(c, err)
@@ -104,9 +114,8 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 		}
 		id := uuid.NewString()
 		_, err = s.Pictures.Restore(ctx, arrivalOf(b.Shots[sha], id, data, by))
-		var refusal intake.Refusal
-		if errors.As(err, &refusal) {
-			return store.Document{}, bundle.Refusal{Reason: fmt.Sprintf("The shot %.12s… can't be used: %s", sha, refusal.Reason)}
+		if reason, refused := refusal.Reason(err); refused {
+			return store.Document{}, refusal.New("The shot %.12s… can't be used: %s", sha, reason)
 		}
 		if err != nil {
 			return store.Document{}, err

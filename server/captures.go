@@ -9,12 +9,12 @@ import (
 	"net/http"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"raconte/api"
 	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/core/page"
-	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/intake"
 	"raconte/pictures"
@@ -31,17 +31,13 @@ func (s *Server) ListCaptures(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	out := make([]api.Capture, 0, len(all))
-	for _, x := range all {
-		out = append(out, captureAnswer(x))
-	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, each(s, c, all, captureAnswer))
 }
 
 // PutCapture begins a session or names it anew.
 func (s *Server) PutCapture(c *gin.Context, id string) {
 	var in api.PutCaptureJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" || len([]rune(in.Name)) > 200 || id == "" || len(id) > 64 {
+	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" || len([]rune(in.Name)) > 200 {
 		problem(c, http.StatusBadRequest, "Give the session a name of at most 200 characters.")
 		return
 	}
@@ -50,7 +46,7 @@ func (s *Server) PutCapture(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, captureAnswer(made))
+	s.answer(c, http.StatusOK, captureAnswer(made))
 }
 
 // GetCapture answers with a session and its shots.
@@ -60,7 +56,7 @@ func (s *Server) GetCapture(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, sessionAnswer(session, shots))
+	s.sendSession(c, session, shots)
 }
 
 func (s *Server) session(c *gin.Context, id string) (store.Capture, []store.Shot, error) {
@@ -75,7 +71,7 @@ func (s *Server) session(c *gin.Context, id string) (store.Capture, []store.Shot
 // OrderShots puts a session's shots in another order.
 func (s *Server) OrderShots(c *gin.Context, id string) {
 	var in api.OrderShotsJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || len(in.Shots) > 5000 {
+	if err := c.ShouldBindJSON(&in); err != nil {
 		problem(c, http.StatusBadRequest, "Name the session's shots in their new order.")
 		return
 	}
@@ -88,23 +84,16 @@ func (s *Server) OrderShots(c *gin.Context, id string) {
 
 // EvenShots gives shots that differ a little in size one crop.
 func (s *Server) EvenShots(c *gin.Context, id string) {
+	if err := s.Store.Even(c, accountOf(c).ID, id); err != nil {
+		s.fail(c, err)
+		return
+	}
 	session, shots, err := s.session(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	sizes := make([]figure.Size, len(shots))
-	for i, shot := range shots {
-		sizes[i] = figure.Size{W: shot.Width, H: shot.Height}
-	}
-	for i, size := range capture.Evened(sizes) {
-		shots[i].About.Crop = &scene.Rect{W: float64(size.W), H: float64(size.H)}
-		if err := s.Store.SetAbout(c, shots[i].ID, shots[i].About); err != nil {
-			s.fail(c, err)
-			return
-		}
-	}
-	c.JSON(http.StatusOK, sessionAnswer(session, shots))
+	s.sendSession(c, session, shots)
 }
 
 // CompareShots compares all shots of a session again.
@@ -117,7 +106,7 @@ func (s *Server) CompareShots(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, sessionAnswer(session, shots))
+	s.sendSession(c, session, shots)
 }
 
 // PutCapturedShot takes a shot in at the end of a session.
@@ -162,10 +151,6 @@ type arrival struct {
 // arrival reads a shot that comes in as a form of several parts; it answers where the form is not in order.
 func (s *Server) arrival(c *gin.Context, id string) (arrival, bool) {
 	in := arrival{Arrival: pictures.Arrival{ID: id, By: accountOf(c).ID}}
-	if id == "" || len(id) > 64 {
-		problem(c, http.StatusBadRequest, "The shot has no usable id.")
-		return in, false
-	}
 	parts, err := c.Request.MultipartReader()
 	if err != nil {
 		problem(c, http.StatusBadRequest, "Send a form (multipart/form-data) with the parts about and picture.")
@@ -193,7 +178,7 @@ func (s *Server) arrival(c *gin.Context, id string) (arrival, bool) {
 		problem(c, http.StatusBadRequest, "The parts about and picture are both needed.")
 		return in, false
 	}
-	if in.About.Taken.IsZero() || in.About.Taken.Year() < 1990 || in.About.Taken.After(time.Now().AddDate(1, 0, 0)) {
+	if in.About.Taken.IsZero() || in.About.Taken.After(time.Now().AddDate(1, 0, 0)) {
 		problem(c, http.StatusBadRequest, "The time the shot was taken is missing or can't be right.")
 		return in, false
 	}
@@ -218,13 +203,23 @@ func (in *arrival) read(part *multipart.Part, told *bool) error {
 		in.Data = data
 	case "about":
 		*told = true
+		if err := intake.CheckJSON(data, mostUsualValues); err != nil {
+			return err
+		}
 		if err := json.Unmarshal(data, &in.About); err != nil {
 			return fmt.Errorf("reading the part about: %w", err)
 		}
-	case "name":
-		in.Name = strings.TrimSpace(string(data))
-	case "session":
-		in.session = strings.TrimSpace(string(data))
+		return in.About.Check()
+	case "name", "session":
+		if !utf8.Valid(data) {
+			return fmt.Errorf("the part %s holds bytes that are no characters (it is not UTF-8)", part.FormName())
+		}
+		value := strings.TrimSpace(string(data))
+		if part.FormName() == "name" {
+			in.Name = value
+		} else {
+			in.session = value
+		}
 	}
 	return nil
 }
@@ -237,16 +232,21 @@ func captureAnswer(x store.Capture) api.Capture {
 	return out
 }
 
-func sessionAnswer(session store.Capture, shots []store.Shot) api.CaptureWithShots {
-	out := api.CaptureWithShots{Capture: captureAnswer(session), Shots: make([]api.Taken, 0, len(shots))}
-	for i, shot := range shots {
+// sendSession answers with a session and its shots.
+func (s *Server) sendSession(c *gin.Context, session store.Capture, shots []store.Shot) {
+	i := 0
+	taken := each(s, c, shots, func(shot store.Shot) api.Taken {
 		taken := takenAnswer(shot)
 		if i > 0 {
 			taken.Uneven = capture.Uneven(framed(shots[i-1]), framed(shot))
 		}
-		out.Shots = append(out.Shots, taken)
-	}
-	return out
+		i++
+		return taken
+	})
+	s.answer(c, http.StatusOK, struct {
+		Capture api.Capture       `json:"capture"`
+		Shots   []json.RawMessage `json:"shots"`
+	}{captureAnswer(session), taken})
 }
 
 // framed is the size of what is meant of a shot.
@@ -261,8 +261,19 @@ func takenAnswer(shot store.Shot) api.Taken {
 		Id: shot.ID, Name: shot.Name, Width: shot.Width, Height: shot.Height, Bytes: shot.Bytes, Capture: shot.CaptureID,
 		Place: shot.Place, About: shot.About, Verdict: api.TakenVerdict(shot.Verdict), Text: shot.FoundText, Placed: shot.Placed,
 	}
+	if shot.DiscardedAt != nil && !shot.Used {
+		goes := later(shot.CreatedAt, *shot.DiscardedAt).Add(pictures.KeepDeleted)
+		out.Goes = &goes
+	}
 	if p, ok := capture.PrintOf(figure.Size{W: shot.Width, H: shot.Height}, shot.About.Scale, sight.TextHeight(shot.Words), page.PictureWidth); ok {
 		out.Print = &p
 	}
 	return out
+}
+
+func later(a, b time.Time) time.Time {
+	if a.After(b) {
+		return a
+	}
+	return b
 }

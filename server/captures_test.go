@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"image/png"
 	"mime/multipart"
+	"strings"
 	"testing"
 	"time"
 
@@ -74,6 +75,14 @@ func (s inOrder) ids() []string {
 
 type inOrder api.CaptureWithShots
 
+// setAbout tells something else of a shot than what came in with it.
+func (h house) setAbout(t *testing.T, id string, about capture.About) {
+	raw, err := json.Marshal(about)
+	require.NoError(t, err)
+	_, err = h.store.SQL().Exec("UPDATE shots SET about = ? WHERE id = ?", raw, id)
+	require.NoError(t, err)
+}
+
 func TestASessionKeepsShotsInOrderAndTellsRepeats(t *testing.T) {
 	h := start(t)
 	ines, tomasz := h.browser(t, "ines"), h.browser(t, "tomasz")
@@ -125,7 +134,7 @@ func TestASessionKeepsShotsInOrderAndTellsRepeats(t *testing.T) {
 		assert.False(t, s.Uneven)
 	}
 
-	code, _ = ines.do("PUT", "/api/captures/one/order", map[string]any{"shots": []string{"f", "a", "nobody's"}})
+	code, _ = ines.do("PUT", "/api/captures/one/order", map[string]any{"shots": []string{"f", "a", "nobody"}})
 	require.Equal(t, 204, code)
 	assert.Equal(t, []string{"f", "a", "b", "c", "d", "e"}, inOrder(ines.session("one")).ids())
 	code, _ = ines.do("PUT", "/api/shots/discarded", map[string]any{"shots": []string{"b", "c"}, "discarded": true})
@@ -230,12 +239,16 @@ func TestARecorderBringsShotsWhileItsTokenHolds(t *testing.T) {
 		picture []byte
 		want    int
 	}{
-		"no about":     {nil, picture, 400},
-		"no time":      {map[string]any{"source": "feed"}, picture, 400},
-		"no JSON":      {"what?", picture, 400},
-		"no picture":   {about, nil, 400},
-		"not a shot":   {about, []byte("hello"), 422},
-		"huge element": {map[string]any{"taken": began, "note": string(bytes.Repeat([]byte("x"), 2<<20))}, picture, 400},
+		"no about":             {nil, picture, 400},
+		"no time":              {map[string]any{"source": "feed"}, picture, 400},
+		"no JSON":              {"what?", picture, 400},
+		"no picture":           {about, nil, 400},
+		"not a shot":           {about, []byte("hello"), 422},
+		"huge element":         {map[string]any{"taken": began, "note": string(bytes.Repeat([]byte("x"), 2<<20))}, picture, 400},
+		"scale that overflows": {map[string]any{"taken": began, "source": "feed", "scale": 1e308}, picture, 400},
+		"place far off":        {map[string]any{"taken": began, "source": "feed", "pointer": map[string]any{"x": 1e300, "y": 1}}, picture, 400},
+		"year 9999":            {map[string]any{"taken": "9999-01-01T00:00:00Z", "source": "feed"}, picture, 400},
+		"countless elements":   {json.RawMessage(`{"taken":"2026-11-23T09:05:10Z","elements":[` + strings.Repeat("{},", 30_000) + `{}]}`), picture, 400},
 	} {
 		code, body := recorder.bring("PUT", "/api/feed/shots/bad", c.about, c.picture, bearer...)
 		assert.Equal(t, c.want, code, "%s: %s", name, body)
@@ -287,7 +300,9 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 	kept, err := h.store.Shot(t.Context(), shot.Id)
 	require.NoError(t, err)
 	kept.About.Elements = append(kept.About.Elements, capture.Element{Name: "PIN", Role: "password", Secret: true, Rect: scene.Rect{X: 200, Y: 90, W: 800, H: 50}})
-	require.NoError(t, h.store.SetAbout(t.Context(), shot.Id, kept.About))
+	h.setAbout(t, shot.Id, kept.About)
+	_, err = h.store.SQL().Exec("UPDATE shots SET found_text = NULL WHERE id = ?", shot.Id)
+	require.NoError(t, err)
 	_, err = h.server.ReadText(t.Context(), store.Job{Payload: shot.Id}, nil)
 	require.NoError(t, err)
 	again, err := h.store.Shot(t.Context(), shot.Id)

@@ -12,7 +12,10 @@ import (
 
 	"raconte/api"
 	"raconte/blobs"
+	"raconte/core/access"
 	"raconte/core/page"
+	"raconte/core/text"
+	"raconte/pictures"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -30,7 +33,7 @@ var _ Files = (*blobs.Bucket)(nil)
 type order struct {
 	Document string      `json:"document"`
 	Layout   page.Layout `json:"layout"`
-	Draft    bool        `json:"draft"` // the owner sees drafts
+	Draft    bool        `json:"draft"` // it holds what only those who edit may see
 	File     string      `json:"file"`
 }
 
@@ -41,12 +44,12 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
 		return
 	}
-	w, err := s.visible(c, id)
+	w, _, err := s.visible(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	o := order{Document: id, Layout: page.Layout(in.Layout), Draft: mayEdit(c), File: fileName(w.Title, "pdf")}
+	o := order{Document: id, Layout: page.Layout(in.Layout), Draft: edits(c), File: fileName(w.Title, "pdf")}
 	payload, err := json.Marshal(o)
 	if err != nil {
 		s.fail(c, err)
@@ -57,7 +60,7 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusAccepted, delivery(j))
+	s.answer(c, http.StatusAccepted, delivery(j))
 }
 
 // MakePDF is the work of a PDF job.
@@ -66,6 +69,7 @@ func (s *Server) MakePDF(ctx context.Context, j store.Job, progress func(done, a
 	if err := json.Unmarshal([]byte(j.Payload), &o); err != nil {
 		return "", fmt.Errorf("reading the order: %w", err)
 	}
+	ctx = pictures.For(ctx, j.Owner)
 	load := s.Store.LastRevision
 	if o.Draft {
 		load = s.Store.Whole
@@ -84,17 +88,28 @@ func (s *Server) MakePDF(ctx context.Context, j store.Job, progress func(done, a
 
 // MakePreview is the work of a preview job.
 func (s *Server) MakePreview(ctx context.Context, j store.Job, _ func(done, all int)) (string, error) {
-	_, err := s.Pictures.Preview(ctx, j.Payload)
+	_, err := s.Pictures.Preview(pictures.For(ctx, j.Owner), j.Payload)
 	return "", err
 }
 
 // ownDelivery is a delivery of the caller's.
 func (s *Server) ownDelivery(c *gin.Context, id string) (store.Job, error) {
 	j, err := s.Store.Job(c, id)
-	if err == nil && (j.Owner != accountOf(c).ID || j.Kind != "pdf") {
+	if err != nil {
+		return j, err
+	}
+	o := orderOf(j)
+	if j.Kind != "pdf" || !may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}) {
 		return j, store.ErrNotFound
 	}
+	_, err = s.Store.Head(c, o.Document) // what was deleted is not handed out any more
 	return j, err
+}
+
+func orderOf(j store.Job) order {
+	var o order
+	_ = json.Unmarshal([]byte(j.Payload), &o) // written by CreateDelivery
+	return o
 }
 
 // GetDelivery tells how far a delivery is.
@@ -104,7 +119,7 @@ func (s *Server) GetDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, delivery(j))
+	s.answer(c, http.StatusOK, delivery(j))
 }
 
 // CancelDelivery cancels a delivery.
@@ -154,8 +169,7 @@ func (d deliveryAnswer) fileName() string {
 }
 
 func delivery(j store.Job) deliveryAnswer {
-	var o order
-	_ = json.Unmarshal([]byte(j.Payload), &o) // written by CreateDelivery
+	o := orderOf(j)
 	d := deliveryAnswer{Id: j.ID, State: api.DeliveryState(j.State), Done: j.Done, All: j.Total, Document: &o.Document, File: &o.File}
 	if j.Error != "" {
 		d.Error = &j.Error
@@ -170,7 +184,7 @@ func fileName(title, extension string) string {
 			return ' '
 		}
 		return r
-	}, title)
+	}, text.Plain(title))
 	name = strings.Trim(strings.Join(strings.Fields(name), " "), ". ")
 	if r := []rune(name); len(r) > 80 {
 		name = strings.TrimSpace(string(r[:80]))

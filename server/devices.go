@@ -10,6 +10,8 @@ import (
 	"strings"
 
 	"raconte/api"
+	"raconte/core/access"
+	"raconte/pictures"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -42,9 +44,10 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 		problem(c, http.StatusUnauthorized, "This token is not known, or it was revoked. Its owner can make a new one under Setup.")
 	case err != nil:
 		s.fail(c, err)
-	case !owner.Role.AtLeast(store.Author):
+	case !access.May(owner.Viewer(), access.Edit, access.Thing{}):
 		problem(c, http.StatusForbidden, "The owner of this token may not bring shots in any more.")
 	default:
+		c.Request = c.Request.WithContext(pictures.For(c.Request.Context(), owner.ID))
 		c.Set("account", owner)
 		c.Set("device", d.Name)
 	}
@@ -57,11 +60,7 @@ func (s *Server) ListDevices(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	out := make([]api.Device, 0, len(all))
-	for _, d := range all {
-		out = append(out, deviceAnswer(d))
-	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, each(s, c, all, deviceAnswer))
 }
 
 // AddDevice makes a recorder's token.
@@ -79,7 +78,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusCreated, api.NewDevice{Device: deviceAnswer(d), Token: token})
+	s.answer(c, http.StatusCreated, api.NewDevice{Device: deviceAnswer(d), Token: token})
 }
 
 // RevokeDevice takes a recorder's right away.

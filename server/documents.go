@@ -1,45 +1,54 @@
 package server
 
 import (
+	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
 	"slices"
 
 	"raconte/api"
+	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/id"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/pictures"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
 )
 
-// mayEdit tells whether the caller sees drafts and shots.
-func mayEdit(c *gin.Context) bool { return accountOf(c).Role.AtLeast(store.Author) }
+// edits tells whether the caller sees drafts and shots.
+func edits(c *gin.Context) bool { return may(c, access.Edit, access.Thing{}) }
 
-// visible is the document as the caller may see it: readers see its last ready revision. Parsed
-// documents are kept, since a page of pictures asks for the same one many times.
-func (s *Server) visible(c *gin.Context, id string) (store.Whole, error) {
+// visible is the document as the caller may see it: readers see its last ready revision. Key names all that it was
+// made of. Parsed documents are kept, since a page of pictures asks for the same one many times.
+func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, err error) {
 	head, err := s.Store.Head(c, id)
 	if err != nil {
-		return store.Whole{}, err
+		return store.Whole{}, "", err
 	}
-	key := fmt.Sprintf("%s draft %d", id, head.Seq)
+	key = fmt.Sprintf("%s draft %d", id, head.Seq)
 	load := s.Store.Whole
-	if !mayEdit(c) {
-		key = fmt.Sprintf("%s revision %d", id, head.Revision)
+	if !edits(c) {
+		withheld, err := s.Store.WithheldKey(c, id, head.Revision)
+		if err != nil {
+			return store.Whole{}, "", err
+		}
+		key = fmt.Sprintf("%s revision %d %s", id, head.Revision, withheld)
 		load = s.Store.LastRevision
 	}
 	if w, ok := s.documents.Get(key); ok {
-		return w, nil
+		return w, key, nil
 	}
-	w, err := load(c, id)
-	if err == nil && (!mayEdit(c) || w.Seq == head.Seq) {
+	w, err = load(c, id)
+	if err == nil && (!edits(c) || w.Seq == head.Seq) {
 		s.documents.Add(key, w)
 	}
-	return w, err
+	return w, key, err
 }
 
 // ListDocuments answers with the library.
@@ -48,16 +57,40 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 	if params.Title != nil {
 		title = *params.Title
 	}
-	docs, err := s.Store.List(c, title, !mayEdit(c))
+	docs, err := s.Store.List(c, title, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	out := make([]api.Summary, 0, len(docs))
-	for _, d := range docs {
-		out = append(out, summary(d))
+	s.answer(c, http.StatusOK, each(s, c, docs, summary))
+}
+
+// ListDeleted answers with the documents that can be restored.
+func (s *Server) ListDeleted(c *gin.Context) {
+	docs, err := s.Store.Deleted(c)
+	if err != nil {
+		s.fail(c, err)
+		return
 	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, each(s, c, docs, func(d store.Document) api.Deleted {
+		return api.Deleted{Document: summary(d), At: *d.DeletedAt, Goes: d.DeletedAt.Add(pictures.KeepDeleted)}
+	}))
+}
+
+// GetHistory answers with what happened to a document.
+func (s *Server) GetHistory(c *gin.Context, id string) {
+	_, err := s.Store.Head(c, id)
+	var all []store.Event
+	if err == nil {
+		all, err = s.Store.History(c, id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(e store.Event) api.Happening {
+		return api.Happening{What: api.HappeningWhat(e.What), Told: e.Told, By: e.MadeName, At: e.MadeAt}
+	}))
 }
 
 func summary(d store.Document) api.Summary {
@@ -88,12 +121,12 @@ func (s *Server) created(c *gin.Context, d store.Document, err error) {
 		return
 	}
 	s.publish(d, "")
-	c.JSON(http.StatusCreated, summary(d))
+	s.answer(c, http.StatusCreated, summary(d))
 }
 
 // GetDocument answers with a document, whole.
 func (s *Server) GetDocument(c *gin.Context, id string) {
-	w, err := s.visible(c, id)
+	w, _, err := s.visible(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -101,13 +134,13 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 	out := api.Document{
 		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows, w.Core().Lasts()), Shots: shots(w.Shots),
 	}
-	if mayEdit(c) {
+	if edits(c) {
 		removed := steps(w.Removed, make([]int, len(w.Removed)))
 		out.Removed = &removed
 	} else {
 		forReader(&out)
 	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, out)
 }
 
 // forReader leaves out what readers do not need to follow a document and could tell of what is concealed: marks,
@@ -161,12 +194,13 @@ func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id,
 func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
 
 func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
-	d, err := s.Store.SetDeleted(c, id, deleted)
+	d, err := s.Store.SetDeleted(c, id, deleted, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	s.publish(d, "")
+	s.publishRevision(d)
 	c.Status(http.StatusNoContent)
 }
 
@@ -198,7 +232,7 @@ func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows 
 		s.fail(c, err)
 		return
 	}
-	c.JSON(code, api.Changes{
+	s.answer(c, code, api.Changes{
 		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), Revision: d.Revision,
 		ChangedBy: &d.ChangedName, Steps: steps(rows, make([]int, len(rows))), Shots: shots(used),
 	})
@@ -208,10 +242,6 @@ func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows 
 func (s *Server) Change(c *gin.Context, id string) {
 	var in api.Change
 	if err := c.ShouldBindJSON(&in); err != nil {
-		if tooLarge := bodyError(err); tooLarge != nil {
-			s.fail(c, tooLarge)
-			return
-		}
 		problem(c, http.StatusBadRequest, "The change can't be read.")
 		return
 	}
@@ -222,12 +252,8 @@ func (s *Server) Change(c *gin.Context, id string) {
 	}
 	seq, err := s.Store.Apply(c, id, change, accountOf(c).ID)
 	var conflict store.Conflict
-	var invalid store.Invalid
 	code, touched := http.StatusOK, make([]string, 0, len(change.Steps))
 	switch {
-	case errors.As(err, &invalid):
-		problem(c, http.StatusUnprocessableEntity, invalid.Reason)
-		return
 	case errors.As(err, &conflict):
 		code, touched = http.StatusConflict, conflict.Steps
 	case err != nil:
@@ -258,7 +284,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 // readChange checks a change that came from outside.
 func readChange(in api.Change) (store.Change, error) {
 	out := store.Change{ID: in.Id}
-	if in.Id == "" || len(in.Id) > 64 {
+	if !id.Valid(in.Id) {
 		return out, errors.New("the change has no usable id")
 	}
 	if in.Title != nil {
@@ -292,13 +318,21 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "A document is draft or ready.")
 		return
 	}
-	findings, err := s.Store.SetState(c, id, document.State(in.State), accountOf(c).ID)
+	if !may(c, access.Release, access.Thing{}) {
+		problem(c, http.StatusForbidden, "Your account may not make revisions.")
+		return
+	}
+	findings, err := s.Store.SetState(c, id, document.State(in.State), in.Seq, accountOf(c).ID)
+	if errors.Is(err, store.ErrConflict) {
+		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
+		return
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	if readiness.Blocks(findings) {
-		c.JSON(http.StatusUnprocessableEntity, api.Findings{
+		s.answer(c, http.StatusUnprocessableEntity, api.Findings{
 			Message: "The document can't be marked ready before these are fixed.", Findings: findings,
 		})
 		return
@@ -309,7 +343,8 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	c.JSON(http.StatusOK, summary(d))
+	s.publishRevision(d)
+	s.answer(c, http.StatusOK, summary(d))
 }
 
 // GetPages answers with the computed pages.
@@ -319,20 +354,43 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
 		return
 	}
-	w, err := s.visible(c, id)
+	w, key, err := s.visible(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	pages, err := s.Press.Pages(w, layout)
+	key = fmt.Sprintf("%s layout %d", key, layout)
+	raw, kept := s.pages.Get(key)
+	if !kept {
+		raw, err = s.laying.Do(c, key, func(ctx context.Context) ([]byte, error) {
+			ctx, cancel := context.WithTimeout(ctx, longestRequest)
+			defer cancel()
+			pages, err := s.Press.Pages(ctx, w, layout)
+			if err != nil {
+				return nil, err
+			}
+			raw, err := json.Marshal(pages)
+			if err == nil {
+				s.pages.Add(key, raw)
+			}
+			return raw, err
+		})
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, pages)
+	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
 }
 
-// publish tells other browsers that a document changed.
+// publish tells other browsers that a document changed. Readers learn of revisions only.
 func (s *Server) publish(d store.Document, change string) {
-	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, revision: d.Revision})
+	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, to: toEditors})
+}
+
+// publishRevision tells readers that there is another revision, or that there is none for them any more.
+func (s *Server) publishRevision(d store.Document) {
+	if d.Revision > 0 {
+		s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: int64(d.Revision)}, to: toReaders})
+	}
 }

@@ -8,6 +8,7 @@ import (
 	"sync"
 	"time"
 
+	"raconte/core/access"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -15,11 +16,17 @@ import (
 
 // event is something that happened, told to the browsers that may know of it.
 type event struct {
-	kind     string // "document", "delivery" or "shot"
-	data     any
-	owner    string // of a delivery or shot: nobody else is told
-	revision int    // of a document: readers are told of those with a ready revision
+	kind string // "document", "delivery" or "shot"
+	data any
+	to   audience
 }
+
+// audience tells whether an account may know of an event.
+type audience func(store.Account) bool
+
+func toEditors(a store.Account) bool { return access.May(a.Viewer(), access.Edit, access.Thing{}) }
+func toReaders(a store.Account) bool { return !toEditors(a) }
+func toOwner(id string) audience     { return func(a store.Account) bool { return a.ID == id } }
 
 type documentEvent struct {
 	Document string `json:"document"`
@@ -30,21 +37,34 @@ type documentEvent struct {
 // broker hands events to all who listen.
 type broker struct {
 	mu        sync.Mutex
-	listeners map[chan event]bool
+	listeners map[chan event]string // to the account that listens
 }
 
-func newBroker() *broker { return &broker{listeners: map[chan event]bool{}} }
+// mostStreams bounds the streams of one account: a browser has one for each of its tabs.
+const mostStreams = 40
 
-func (b *broker) listen() (chan event, func()) {
-	ch := make(chan event, 64)
+func newBroker() *broker { return &broker{listeners: map[chan event]string{}} }
+
+// listen is a new stream of an account's; false where it has too many already.
+func (b *broker) listen(account string) (ch chan event, stop func(), ok bool) {
 	b.mu.Lock()
-	b.listeners[ch] = true
-	b.mu.Unlock()
+	defer b.mu.Unlock()
+	n := 0
+	for _, of := range b.listeners {
+		if of == account {
+			n++
+		}
+	}
+	if n >= mostStreams {
+		return nil, nil, false
+	}
+	ch = make(chan event, 64)
+	b.listeners[ch] = account
 	return ch, func() {
 		b.mu.Lock()
 		delete(b.listeners, ch)
 		b.mu.Unlock()
-	}
+	}, true
 }
 
 // send never waits: a listener that does not keep up loses its stream, reconnects and reads anew.
@@ -55,15 +75,30 @@ func (b *broker) send(e event) {
 		select {
 		case ch <- e:
 		default:
-			delete(b.listeners, ch)
-			close(ch)
+			b.drop(ch)
 		}
 	}
 }
 
+// end closes all streams of an account, as when it signs out; those that may still listen connect again.
+func (b *broker) end(account string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for ch, of := range b.listeners {
+		if of == account {
+			b.drop(ch)
+		}
+	}
+}
+
+func (b *broker) drop(ch chan event) {
+	delete(b.listeners, ch)
+	close(ch)
+}
+
 func (s *Server) jobChanged(j store.Job) {
 	if j.Kind == "pdf" {
-		s.events.send(event{kind: "delivery", data: delivery(j), owner: j.Owner})
+		s.events.send(event{kind: "delivery", data: delivery(j), to: toOwner(j.Owner)})
 	}
 }
 
@@ -73,7 +108,7 @@ func (s *Server) stillSignedIn(r *http.Request, account store.Account) bool {
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()
 	_, a, err := s.whoAsks(r.Clone(ctx))
-	return err == nil && a.ID == account.ID && a.Role == account.Role
+	return err == nil && a.ID == account.ID && a.Role == account.Role && a.Epoch == account.Epoch
 }
 
 // heartbeat keeps proxies from closing a quiet stream and notices browsers that have gone.
@@ -81,16 +116,20 @@ const heartbeat = 20 * time.Second
 
 // GetEvents streams events until the browser goes, signs out or the server stops.
 func (s *Server) GetEvents(c *gin.Context) {
-	ch, stop := s.events.listen()
+	account := accountOf(c)
+	ch, stop, ok := s.events.listen(account.ID)
+	if !ok {
+		problem(c, http.StatusTooManyRequests, "Raconte is open in too many tabs. Close some of them.")
+		return
+	}
 	defer stop()
-	control := http.NewResponseController(c.Writer)
-	_ = control.SetWriteDeadline(time.Time{})
-	_ = control.SetReadDeadline(time.Time{})
+	if w, ok := c.Writer.(*pacedWriter); ok {
+		w.live = true // each write has a deadline: one who does not read loses the stream
+	}
 	c.Header("Content-Type", "text/event-stream")
 	c.Header("X-Accel-Buffering", "no")
 	fmt.Fprint(c.Writer, "retry: 1000\nevent: open\ndata: {}\n\n")
 	c.Writer.Flush()
-	account := accountOf(c)
 	tick := time.NewTicker(heartbeat)
 	defer tick.Stop()
 	for {
@@ -103,12 +142,14 @@ func (s *Server) GetEvents(c *gin.Context) {
 			if !s.stillSignedIn(c.Request, account) {
 				return
 			}
-			fmt.Fprint(c.Writer, ": still here\n\n")
+			if _, err := fmt.Fprint(c.Writer, ": still here\n\n"); err != nil {
+				return
+			}
 		case e, ok := <-ch:
 			if !ok {
 				return
 			}
-			if (e.owner != "" && e.owner != account.ID) || (e.kind == "document" && e.revision == 0 && !mayEdit(c)) {
+			if !e.to(account) {
 				continue
 			}
 			data, err := json.Marshal(e.data)
@@ -116,7 +157,9 @@ func (s *Server) GetEvents(c *gin.Context) {
 				s.Log.Error("writing an event", "error", err)
 				continue
 			}
-			fmt.Fprintf(c.Writer, "event: %s\ndata: %s\n\n", e.kind, data)
+			if _, err := fmt.Fprintf(c.Writer, "event: %s\ndata: %s\n\n", e.kind, data); err != nil {
+				return
+			}
 		}
 		c.Writer.Flush()
 	}

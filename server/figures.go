@@ -86,7 +86,7 @@ func (s *Server) GetChanged(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, rects)
+	s.answer(c, http.StatusOK, rects)
 }
 
 // GetSecrets answers with what in a shot should perhaps be concealed. Where its text was not read yet, that is
@@ -101,14 +101,12 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 		return
 	}
 	read := shot.FoundText != nil
-	words := shot.Words
+	words, reading := shot.Words, false
 	if !read && s.Reader.Languages() != "" {
-		if words, err = s.read(c, shot); err != nil {
-			s.Log.Warn("reading a shot for suggestions", "shot", id, "error", err)
-		}
-		read = err == nil
+		words, read = s.readNow(c, shot)
+		reading = !read
 	}
-	own, err := s.Store.SecretWords(c)
+	own, _, err := s.Store.SecretWords(c)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -117,28 +115,23 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	if found == nil {
 		found = []secrets.Suggestion{}
 	}
-	c.JSON(http.StatusOK, api.Secrets{Read: read, Found: found})
+	s.answer(c, http.StatusOK, api.Secrets{Read: read, Reading: reading, Found: found})
 }
 
 // GetSecretWords answers with the team's own words to conceal.
 func (s *Server) GetSecretWords(c *gin.Context) {
-	words, err := s.Store.SecretWords(c)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.JSON(http.StatusOK, words)
+	s.sendSecretWords(c, http.StatusOK)
 }
 
 // PutSecretWords replaces them.
 func (s *Server) PutSecretWords(c *gin.Context) {
-	var in []string
-	if err := c.ShouldBindJSON(&in); err != nil || len(in) > 500 {
+	var in api.SecretWords
+	if err := c.ShouldBindJSON(&in); err != nil {
 		problem(c, http.StatusBadRequest, "Send at most 500 words.")
 		return
 	}
 	var words []string
-	for _, word := range in {
+	for _, word := range in.Words {
 		word = strings.TrimSpace(word)
 		if len([]rune(word)) > 200 {
 			problem(c, http.StatusBadRequest, "A word has at most 200 characters. Nothing was changed.")
@@ -148,11 +141,56 @@ func (s *Server) PutSecretWords(c *gin.Context) {
 			words = append(words, word)
 		}
 	}
-	if err := s.Store.SetSecretWords(c, words); err != nil {
+	switch err := s.Store.SetSecretWords(c, words, in.Version); {
+	case errors.Is(err, store.ErrConflict):
+		s.sendSecretWords(c, http.StatusConflict)
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.sendSecretWords(c, http.StatusOK)
+	}
+}
+
+func (s *Server) sendSecretWords(c *gin.Context, code int) {
+	words, version, err := s.Store.SecretWords(c)
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.GetSecretWords(c)
+	s.answer(c, code, api.SecretWords{Version: version, Words: words})
+}
+
+// GetHanded answers with where a shot was handed out.
+func (s *Server) GetHanded(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	s.sendHanded(c)(s.Store.HandedOut(c, id))
+}
+
+// Withhold conceals places of a shot in everything that was handed out before.
+func (s *Server) Withhold(c *gin.Context, id string) {
+	var in api.Area
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Name the places to conceal.")
+		return
+	}
+	if !s.seesShot(c, id) {
+		return
+	}
+	s.sendHanded(c)(s.Store.Withhold(c, id, in, accountOf(c).ID))
+}
+
+func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {
+	return func(all []store.Handed, err error) {
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		s.answer(c, http.StatusOK, each(s, c, all, func(h store.Handed) api.Handed {
+			return api.Handed{Document: h.DocumentID, Title: h.Title, Revisions: h.Revisions}
+		}))
+	}
 }
 
 // ListStyles answers with the team's named styles.
@@ -162,11 +200,7 @@ func (s *Server) ListStyles(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	out := make([]api.NamedStyle, 0, len(all))
-	for _, n := range all {
-		out = append(out, styleAnswer(n))
-	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, each(s, c, all, styleAnswer))
 }
 
 // AddStyle names a style.
@@ -186,7 +220,7 @@ func (s *Server) AddStyle(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, styleAnswer(made))
+	s.answer(c, http.StatusOK, styleAnswer(made))
 }
 
 // DeleteStyle forgets a named style.
@@ -233,5 +267,5 @@ func (s *Server) FindTargets(c *gin.Context, id string) {
 	for _, t := range found {
 		out = append(out, api.Target{Mark: t.Mark.ID, Sure: api.TargetSure(t.Sure), Points: t.Mark.Points})
 	}
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, out)
 }

@@ -1,13 +1,12 @@
 package server
 
 import (
+	"context"
 	"net/http"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"time"
-
-	"raconte/intake"
-	"raconte/output/bundle"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -29,6 +28,9 @@ func (s *Server) trace(c *gin.Context) {
 func (s *Server) recoverPanics(c *gin.Context) {
 	defer func() {
 		if p := recover(); p != nil {
+			if p == http.ErrAbortHandler {
+				panic(p) // an answer that can't be finished is cut off, not ended as if it were whole
+			}
 			s.Log.Error("a request panicked", "request", c.GetString("request"), "panic", p, "stack", string(debug.Stack()))
 			if !c.Writer.Written() {
 				problem(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Try again.")
@@ -43,43 +45,35 @@ func (s *Server) recoverPanics(c *gin.Context) {
 const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' blob: data:; " +
 	"font-src 'self'; connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
-func secureHeaders(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", policy)
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-	h.Set("Cross-Origin-Resource-Policy", "same-origin")
-	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), display-capture=(self)")
-	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
-		h.Set("Cache-Control", "no-store")
-	}
-	c.Next()
+// secured gives every answer the headers that keep it where it belongs, refusals and redirects included.
+func secured(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), display-capture=(self)")
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		next.ServeHTTP(w, r)
+	})
 }
 
-// mostJSON bounds the body of an ordinary request: a change of many steps with long words.
-const mostJSON = 16 << 20
+// untimed are operations that last as long as files take to come and go, or for ever.
+var untimed = []string{"PutShot", "PutFeedShot", "PutCapturedShot", "ImportBundle", "ExportBundle", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots"}
 
-// mostAbout bounds what a request may tell of a shot besides its picture.
-const mostAbout = 1 << 20
-
-// limitBody bounds what a request may send, before any of it is read.
-func limitBody(c *gin.Context) {
-	limit := int64(mostJSON)
-	switch {
-	case c.Request.Method == http.MethodPut && strings.HasPrefix(c.Request.URL.Path, "/api/shots/"):
-		limit = intake.MostBytes
-	case c.Request.Method == http.MethodPut && (strings.HasPrefix(c.Request.URL.Path, "/api/feed/") || strings.HasPrefix(c.Request.URL.Path, "/api/captures/")):
-		limit = intake.MostBytes + mostAbout
-	case c.Request.URL.Path == "/api/bundles":
-		limit = bundle.MostBytes
+// timed ends the work of a request that takes too long.
+func timed(ops map[string]operation) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		if slices.Contains(untimed, ops[c.Request.Method+" "+c.FullPath()].OperationID) {
+			return
+		}
+		ctx, cancel := context.WithTimeout(c.Request.Context(), longestRequest)
+		defer cancel()
+		c.Request = c.Request.WithContext(ctx)
+		c.Next()
 	}
-	if c.Request.ContentLength > limit {
-		c.Header("Connection", "close")
-		err := &http.MaxBytesError{Limit: limit}
-		problem(c, http.StatusRequestEntityTooLarge, tooLarge(err))
-		return
-	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
-	c.Next()
 }

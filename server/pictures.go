@@ -10,7 +10,6 @@ import (
 
 	"raconte/api"
 	"raconte/blobs"
-	"raconte/intake"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -19,17 +18,9 @@ import (
 
 // PutShot takes a picture in.
 func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
-	if id == "" || len(id) > 64 {
-		problem(c, http.StatusBadRequest, "The picture has no usable id.")
-		return
-	}
 	data, err := io.ReadAll(c.Request.Body)
 	if err != nil {
-		if large := bodyError(err); large != nil {
-			s.fail(c, large)
-			return
-		}
-		problem(c, http.StatusBadRequest, "The picture did not arrive whole. Send it again.")
+		s.failBody(c, err, "The picture did not arrive whole. Send it again.")
 		return
 	}
 	name := ""
@@ -43,11 +34,7 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot) any) {
 	s.lastShot.Store(time.Now().UnixNano())
 	shot, err := s.Pictures.Keep(c, a)
-	var refusal intake.Refusal
 	switch {
-	case errors.As(err, &refusal):
-		problem(c, http.StatusUnprocessableEntity, refusal.Reason)
-		return
 	case errors.Is(err, store.ErrTaken):
 		problem(c, http.StatusConflict, "Another picture was sent under the same id.")
 		return
@@ -60,9 +47,9 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 	}
 	s.queueReading(c, shot)
 	if a.Capture != nil {
-		s.events.send(event{kind: "shot", data: takenAnswer(shot), owner: a.By})
+		s.events.send(event{kind: "shot", data: takenAnswer(shot), to: toOwner(a.By)})
 	}
-	c.JSON(http.StatusOK, answer(shot))
+	s.answer(c, http.StatusOK, answer(shot))
 }
 
 // seesShot tells whether the caller may see a shot, and answers where not.
@@ -97,7 +84,7 @@ func (s *Server) GetPreview(c *gin.Context, id string) {
 
 // GetFigure answers with a finished picture.
 func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFigureParams) {
-	w, err := s.visible(c, id)
+	w, _, err := s.visible(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -95,7 +95,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	kept, err := h.store.Shot(t.Context(), shot)
 	require.NoError(t, err)
 	kept.About.Note = plantedWord
-	require.NoError(t, h.store.SetAbout(t.Context(), shot, kept.About))
+	h.setAbout(t, shot, kept.About)
 	require.NoError(t, h.store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
 	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Keep it safe"})
 	var made api.Summary
@@ -110,7 +110,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	document := "/api/documents/" + made.Id
 	code, body = author.do("POST", document+"/changes", change)
 	require.Equal(t, 200, code, body)
-	code, body = author.do("PUT", document+"/state", map[string]string{"state": "ready"})
+	code, body = author.ready(made.Id)
 	require.Equal(t, 200, code, body)
 
 	// The test would see the secret: it is in the shot, and in a figure without its concealment.
@@ -150,7 +150,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	assert.Greater(t, pictures, 25)
 
 	// What the reader is told unasked: of the document, which is ready, and of nothing that is concealed in it.
-	change = api.Change{Id: "two", Steps: []api.StepChange{{Id: "last", Order: "009999", Content: api.StepContent{Words: words.Plain("Done")}}}}
+	change = api.Change{Id: "two", Steps: []api.StepChange{{Id: "last", Order: "009999", Content: api.StepContent{Words: words.Plain("Done"), Figures: []figure.Figure{}}}}}
 	code, body = author.do("POST", document+"/changes", change)
 	require.Equal(t, 200, code, body)
 	all := ""
@@ -212,9 +212,12 @@ func TestSecretsAreSuggestedFromTheTeamsOwnWords(t *testing.T) {
 		return s
 	}
 	assert.Empty(t, asked().Found)
-	code, body = author.do("PUT", "/api/secret-words", []string{" Swordfish ", "", "Swordfish"})
+	code, body = author.do("PUT", "/api/secret-words", map[string]any{"version": 1, "words": []string{" Swordfish ", "", "Swordfish"}})
 	require.Equal(t, 200, code)
-	assert.JSONEq(t, `["Swordfish"]`, body)
+	assert.JSONEq(t, `{"version":2,"words":["Swordfish"]}`, body)
+	code, body = author.do("PUT", "/api/secret-words", map[string]any{"version": 1, "words": []string{}})
+	assert.Equal(t, 409, code, "one who has not seen the list does not empty it")
+	assert.JSONEq(t, `{"version":2,"words":["Swordfish"]}`, body)
 	found := asked().Found
 	require.Len(t, found, 1)
 	assert.Equal(t, secrets.Own+"swordfish", found[0].Why)
@@ -274,7 +277,7 @@ func TestAFinishedPictureIsMadeInEveryFormatAndWithinASize(t *testing.T) {
 	assert.Contains(t, body, "still be read")
 	code, _ = finish(map[string]any{"type": "tiff"})
 	assert.Equal(t, 400, code)
-	f.Shot = "another's"
+	f.Shot = "anothers"
 	code, _ = finish(map[string]any{"type": "png"})
 	assert.Equal(t, 404, code)
 }

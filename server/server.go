@@ -4,7 +4,7 @@ package server
 
 import (
 	"context"
-	"errors"
+	"encoding/json"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -16,15 +16,16 @@ import (
 
 	"raconte/api"
 	"raconte/jobs"
+	"raconte/kept"
 	"raconte/ocr"
 	"raconte/pictures"
 	"raconte/press"
 	"raconte/store"
+	"raconte/together"
 
 	"github.com/alexedwards/scs/mysqlstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
-	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Config is what a server is made from.
@@ -38,6 +39,8 @@ type Config struct {
 	Reader   ocr.Reader // of text in pictures; the zero Reader reads none
 	Web      fs.FS      // the built interface
 	Log      *slog.Logger
+	Address  string   // as colleagues reach it
+	Proxies  []string // addresses or networks of the proxies that are believed when they say who asks
 }
 
 // Server answers requests. It implements the interface generated from api/openapi.yaml.
@@ -45,29 +48,51 @@ type Server struct {
 	Config
 	sessions  *scs.SessionManager
 	swept     *mysqlstore.MySQLStore
-	attempts  *attempts
+	throttle  *throttle
 	events    *broker
-	documents *lru.Cache[string, store.Whole]
+	documents *kept.Cache[store.Whole]
+	pages     *kept.Cache[[]byte] // as they are answered
+	laying    together.Group[[]byte]
 	closing   chan struct{}
 	lastShot  atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
 	checking  chan struct{} // a place for each password that is being checked
+	reading   chan struct{} // and for each picture whose text is being read
+	importing chan struct{} // and for each bundle that is being unpacked
 }
 
 var _ api.ServerInterface = (*Server)(nil)
 
+// Bytes of documents that were read, in memory, and of computed pages, as JSON.
+const (
+	mostDocuments = 160 << 20
+	mostPages     = 48 << 20
+)
+
+// sizeOf is about how much a document takes in memory: several times its stored content.
+func sizeOf(w store.Whole) int {
+	n := 4096 + 1000*len(w.Shots)
+	for _, rows := range [][]store.Step{w.Rows, w.Removed} {
+		for _, r := range rows {
+			n += 500 + 8*max(r.Bytes, 500)
+		}
+	}
+	return n
+}
+
 // New makes a server.
 func New(c Config) (*Server, error) {
-	cache, err := lru.New[string, store.Whole](64)
-	if err != nil {
-		return nil, fmt.Errorf("making the document cache: %w", err)
+	s := &Server{
+		Config: c, throttle: newThrottle(), events: newBroker(), closing: make(chan struct{}),
+		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
+		checking: make(chan struct{}, 2), reading: make(chan struct{}, 2), importing: make(chan struct{}, 2),
 	}
-	s := &Server{Config: c, attempts: newAttempts(), events: newBroker(), documents: cache, closing: make(chan struct{}), checking: make(chan struct{}, 2)}
 	s.swept = mysqlstore.New(c.Store.SQL())
 	s.sessions = scs.New()
 	s.sessions.Store = s.swept
 	s.sessions.Lifetime = 14 * time.Hour // a working day
 	s.sessions.Cookie.Name = "raconte"
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	s.sessions.Cookie.Secure = strings.HasPrefix(c.Address, "https://")
 	s.sessions.HashTokenInStore = true
 	c.Jobs.Changed = s.jobChanged
 	return s, nil
@@ -75,17 +100,22 @@ func New(c Config) (*Server, error) {
 
 // Handler is the server's whole handler.
 func (s *Server) Handler() (http.Handler, error) {
-	roles, err := rolesOfRoutes()
+	ops, err := operations()
+	if err != nil {
+		return nil, err
+	}
+	roles, err := rolesOf(ops)
 	if err != nil {
 		return nil, err
 	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.ContextWithFallback = true
-	if err := r.SetTrustedProxies(nil); err != nil {
-		return nil, fmt.Errorf("setting up the router: %w", err)
+	r.RedirectTrailingSlash = false
+	if err := r.SetTrustedProxies(s.Proxies); err != nil {
+		return nil, fmt.Errorf("RACONTE_TRUSTED_PROXIES names no addresses: %w", err)
 	}
-	r.Use(s.trace, s.recoverPanics, secureHeaders, limitBody)
+	r.Use(s.trace, s.recoverPanics, paced)
 	r.NoRoute(func(c *gin.Context) {
 		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 			problem(c, http.StatusNotFound, "There is nothing at this address.")
@@ -93,7 +123,7 @@ func (s *Server) Handler() (http.Handler, error) {
 		}
 		s.serveWeb(c)
 	})
-	group := r.Group("", s.authorize(roles))
+	group := r.Group("", s.authorize(roles), s.within(ops), timed(ops))
 	api.RegisterHandlersWithOptions(group, s, api.GinServerOptions{
 		ErrorHandler: func(c *gin.Context, err error, code int) {
 			problem(c, code, "The request is not in order: "+err.Error())
@@ -101,11 +131,16 @@ func (s *Server) Handler() (http.Handler, error) {
 	})
 	guard := http.NewCrossOriginProtection()
 	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "application/json")
-		w.WriteHeader(http.StatusForbidden)
-		_, _ = w.Write([]byte(`{"message":"This request came from another site and was refused."}`))
+		refuse(w, http.StatusForbidden, "This request came from another site and was refused.")
 	}))
-	return guard.Handler(r), nil
+	return secured(s.fromHere(guard.Handler(r))), nil
+}
+
+// refuse answers before a request has reached the router.
+func refuse(w http.ResponseWriter, code int, message string) {
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(code)
+	_ = json.NewEncoder(w).Encode(api.Problem{Message: message}) // who does not listen is not told
 }
 
 // Serve answers on a listener until ctx is cancelled, then lets requests under way end.
@@ -115,8 +150,8 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		return err
 	}
 	srv := &http.Server{
-		Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 3 * time.Minute,
-		WriteTimeout: 3 * time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		Handler: handler, ReadHeaderTimeout: 10 * time.Second, // bodies and answers have a pace of their own
+		WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
 		ErrorLog: slog.NewLogLogger(s.Log.Handler(), slog.LevelWarn),
 	}
 	failed := make(chan error, 1)
@@ -131,30 +166,10 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 	grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
 	defer cancel()
 	if err := srv.Shutdown(grace); err != nil {
+		_ = srv.Close() // what is under way still is cut off: stopping always ends
 		return fmt.Errorf("stopping: %w", err)
 	}
 	return nil
-}
-
-// problem answers with what happened and ends the request.
-func problem(c *gin.Context, code int, message string) {
-	c.AbortWithStatusJSON(code, api.Problem{Message: message})
-}
-
-// fail answers for an error: what is meant for people is told, the rest is logged.
-func (s *Server) fail(c *gin.Context, err error) {
-	var large *http.MaxBytesError
-	switch {
-	case errors.Is(err, store.ErrNotFound):
-		problem(c, http.StatusNotFound, "This is not there, or not any more, or you may not see it.")
-	case errors.As(err, &large):
-		problem(c, http.StatusRequestEntityTooLarge, tooLarge(large))
-	case errors.Is(err, context.Canceled):
-		c.Abort() // nobody is there to read an answer
-	default:
-		s.Log.Error("a request failed", "request", c.GetString("request"), "path", c.Request.URL.Path, "error", err)
-		problem(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Nothing of yours was changed. Try again; if it stays, tell your administrator the request id "+c.GetString("request")+".")
-	}
 }
 
 // GetHealth tells whether the application and its database answer.
@@ -165,5 +180,5 @@ func (s *Server) GetHealth(c *gin.Context) {
 		problem(c, http.StatusServiceUnavailable, "The database does not answer.")
 		return
 	}
-	c.JSON(http.StatusOK, api.Health{Status: api.Well})
+	s.answer(c, http.StatusOK, api.Health{Status: api.Well})
 }

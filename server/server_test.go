@@ -5,11 +5,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"image"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"os"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -41,12 +43,12 @@ func start(t *testing.T) house {
 	s := storetest.Open(t)
 	b, err := blobs.Open(ctx, "mem://")
 	require.NoError(t, err)
-	maker := pictures.New(s, b)
-	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
+	maker := pictures.New(s, b, slog.New(slog.DiscardHandler))
+	quiet := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelError}))
 	runner := &jobs.Runner{Store: s, Log: quiet}
 	srv, err := server.New(server.Config{Store: s, Pictures: maker, Jobs: runner, Files: b, Log: quiet,
-		Press: press.Press{Pictures: maker, Address: "http://raconte.example"},
-		Web:   fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
+		Press: press.Press{Pictures: maker, Address: "http://raconte.example"}, Address: "http://raconte.example",
+		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
 	require.NoError(t, err)
 	runner.Works = map[string]jobs.Work{"pdf": srv.MakePDF, "preview": srv.MakePreview}
 	require.NoError(t, demo.Load(ctx, s, maker))
@@ -89,6 +91,9 @@ func (b browser) do(method, path string, body any, headers ...string) (int, stri
 	}
 	req, err := http.NewRequest(method, b.address+path, bytes.NewReader(raw))
 	require.NoError(b.t, err)
+	if len(raw) > 0 {
+		req.Header.Set("Content-Type", "application/json")
+	}
 	for i := 0; i+1 < len(headers); i += 2 {
 		req.Header.Set(headers[i], headers[i+1])
 	}
@@ -109,6 +114,14 @@ func (b browser) documents() map[string]string {
 		ids[d.Title] = d.Id
 	}
 	return ids
+}
+
+// ready marks a document ready as one who has seen it as it is now.
+func (b browser) ready(id string) (int, string) {
+	_, body := b.do("GET", "/api/documents/"+id, nil)
+	var whole api.Document
+	require.NoError(b.t, json.Unmarshal([]byte(body), &whole))
+	return b.do("PUT", "/api/documents/"+id+"/state", map[string]any{"state": "ready", "seq": whole.Seq})
 }
 
 // TestEveryRouteChecksWhoAsks goes through all operations of the API's description.
@@ -190,22 +203,43 @@ func TestAReaderReachesNoDraftAndNoShot(t *testing.T) {
 func TestSigningInIsThrottledAndOtherSitesAreRefused(t *testing.T) {
 	h := start(t)
 	b := h.browser(t, "")
-	guess := func(password string) int {
-		code, _ := b.do("POST", "/api/session", map[string]string{"name": "ines", "password": password})
+	guess := func(from browser, name, password string) int {
+		code, _ := from.do("POST", "/api/session", map[string]string{"name": name, "password": password})
 		return code
 	}
-	for range 8 {
-		assert.Equal(t, http.StatusUnauthorized, guess("wrong"))
+	known := h.browser(t, "ines") // has signed in from here before
+	refused := 0
+	// However a name is spelt, it is one account's; and every spelling counts.
+	for _, name := range []string{"ines", "INES", "ＩＮＥＳ", "ines", "ｉｎｅｓ", "Ines", "ines", "ines"} {
+		if guess(b, name, "wrong") == http.StatusTooManyRequests {
+			refused++
+		}
 	}
-	assert.Equal(t, http.StatusTooManyRequests, guess(demo.Password), "even the right one has to wait now")
-	code, _ := b.do("POST", "/api/session", map[string]string{"name": "tomasz", "password": demo.Password})
-	assert.Equal(t, http.StatusOK, code, "others do not")
-	code, body := b.do("POST", "/api/documents", map[string]string{"title": "Forged"}, "Sec-Fetch-Site", "cross-site")
+	assert.GreaterOrEqual(t, refused, 2)
+	assert.Equal(t, http.StatusTooManyRequests, guess(b, "ines", demo.Password), "even the right one has to wait now")
+	assert.Equal(t, http.StatusOK, guess(known, "ines", demo.Password), "but for one who comes from a browser that is known")
+	for _, odd := range []string{"ines ", "ínes", "in\u200bes", strings.Repeat("i", 101), "\x00"} {
+		assert.Contains(t, []int{400, 401, 413}, guess(b, odd, demo.Password), "%q is nobody", odd)
+	}
+	code, _ := b.do("POST", "/api/session", map[string]string{"name": strings.Repeat("i", 5000), "password": "x"})
+	assert.Equal(t, http.StatusRequestEntityTooLarge, code)
+	assert.Equal(t, http.StatusOK, guess(b, "tomasz", demo.Password), "others do not wait")
+	var body string
+	code, body = b.do("POST", "/api/documents", map[string]string{"title": "Forged"}, "Sec-Fetch-Site", "cross-site")
 	assert.Equal(t, http.StatusForbidden, code)
 	assert.Contains(t, body, "another site")
 	code, _ = b.do("POST", "/api/documents", map[string]string{"title": "Forged"}, "Origin", "https://evil.example")
 	assert.Equal(t, http.StatusForbidden, code)
 	assert.NotContains(t, b.documents(), "Forged")
+}
+
+// heavy are 500 marks of 2,000 letters with a line around each.
+func heavy() string {
+	marks := make([]string, 500)
+	for i := range marks {
+		marks[i] = fmt.Sprintf(`{"id":"m%d","kind":"text","ink":"red","weight":"fine","plate":"bare","text":"%s","points":[{"x":0,"y":0},{"x":90,"y":9}]}`, i, strings.Repeat("W", 2000))
+	}
+	return strings.Join(marks, ",")
 }
 
 func TestBadInputIsRefusedInWords(t *testing.T) {
@@ -222,16 +256,32 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 		says         string
 	}{
 		"no title":           {"POST", "/api/documents", map[string]string{"title": " "}, 422, "A document needs a title."},
-		"no JSON":            {"POST", "/api/documents", []byte("{"), 400, "Give a title."},
+		"no JSON":            {"POST", "/api/documents", []byte("{"), 400, "not JSON"},
 		"unknown document":   {"GET", "/api/documents/none", nil, 404, "not there"},
-		"layout of three":    {"GET", "/api/documents/" + id + "/pages?layout=3", nil, 400, "2 or 4"},
+		"layout of three":    {"GET", "/api/documents/" + id + "/pages?layout=3", nil, 400, "layout"},
 		"script in words":    {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc","content":[{"type":"script"}]},"figures":[]}`), 422, "unknown text node"},
 		"picture not here":   {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc"},"figures":[{"id":"f","shot":"none","alt":"","marks":[]}]}`), 422, "has not arrived"},
 		"place off the keys": {"POST", "/api/documents/" + id + "/changes", bytes.Replace(step(`{"words":{"type":"doc"},"figures":[]}`), []byte("00A000"), []byte("'; --"), 1), 422, "no usable place"},
 		"no picture":         {"PUT", "/api/shots/new", []byte("text"), 422, "not a picture that Raconte reads"},
 		"picture too large":  {"PUT", "/api/shots/new", make([]byte, 40<<20+1), 413, "larger than 40 MB"},
 		"no bundle":          {"POST", "/api/bundles", []byte("PK"), 422, "Nothing was imported."},
-		"state unheard of":   {"PUT", "/api/documents/" + id + "/state", map[string]string{"state": "gone"}, 400, "draft or ready"},
+		"state unheard of":   {"PUT", "/api/documents/" + id + "/state", map[string]any{"state": "gone", "seq": 1}, 400, "at /state"},
+		"ready unseen":       {"PUT", "/api/documents/" + id + "/state", map[string]any{"state": "draft", "seq": 0}, 409, "since you saw it"},
+		"unknown attribute":  {"POST", "/api/documents", map[string]string{"title": "x", "more": "y"}, 400, "not in order"},
+		"countless values":   {"POST", "/api/documents/" + id + "/changes", []byte(`{"id":"c","steps":[` + strings.Repeat("{},", 1_100_000) + "{}]}"), 400, "values"},
+		"bottomless nesting": {"POST", "/api/documents", []byte(strings.Repeat("[", 90) + strings.Repeat("]", 90)), 400, "nested"},
+		"a body of text":     {"POST", "/api/documents", []byte("title=x"), 400, "not JSON"},
+		"a title too large":  {"POST", "/api/documents", map[string]string{"title": strings.Repeat("x", 300<<10)}, 413, "256 KB"},
+		"id with a slash":    {"PUT", "/api/shots/a%2Fb", []byte("x"), 404, ""},
+		"id with a space":    {"PUT", "/api/shots/a%20b", []byte("x"), 400, "not one of those"},
+		"bytes in a path":    {"GET", "/api/documents/%ff%fe", nil, 400, "UTF-8"},
+		"bytes in a query":   {"GET", "/api/shots?text=%ff", nil, 400, "UTF-8"},
+		"a long search":      {"GET", "/api/documents?title=" + strings.Repeat("a+", 15_000), nil, 400, "title"},
+		"the year 0":         {"GET", "/api/shots?day=0000-01-01", nil, 400, "1990"},
+		"the year 9999":      {"GET", "/api/shots?day=9999-12-31", nil, 400, "1990"},
+		"lines without end":  {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc","content":[{"type":"bulletList","content":[` + strings.Repeat(`{"type":"listItem"},`, 4200) + `{"type":"listItem"}]}]},"figures":[]}`), 400, "at /steps"},
+		"a mark far off":     {"POST", "/api/finished", []byte(`{"first":1,"type":"png","figure":{"id":"f","shot":"s","alt":"","marks":[{"id":"m","kind":"line","ink":"red","weight":"fine","dash":"dotted","points":[{"x":-1e6,"y":0},{"x":1e6,"y":0}]}]}}`), 400, "no place"},
+		"too many letters":   {"POST", "/api/finished", []byte(`{"first":1,"type":"png","figure":{"id":"f","shot":"s","alt":"","marks":[` + heavy() + `]}}`), 400, "more and larger marks"},
 		"written elsewhere":  {"POST", "/d/" + id, nil, 405, "only be read"},
 	} {
 		code, body := b.do(c.method, c.path, c.body)
@@ -250,6 +300,7 @@ func (b browser) listen(t *testing.T) <-chan string {
 	res, err := b.Do(req)
 	require.NoError(t, err)
 	go func() {
+		defer close(lines)
 		defer res.Body.Close()
 		buf := make([]byte, 4096)
 		for {
@@ -286,7 +337,80 @@ func TestEventsReachThoseWhoMayKnow(t *testing.T) {
 		require.Equal(t, 200, code, said)
 	}
 	assert.Contains(t, heard(toAuthor), draft)
-	assert.Contains(t, heard(toReader), ready, "a reader hears nothing of the draft")
+	assert.Equal(t, "nothing within a second", heard(toReader), "a reader hears nothing of drafts, not even of one after a revision")
+	code, said := author.ready(ready)
+	require.Equal(t, 422, code, said)
+	_, body := author.do("GET", "/api/documents/"+ready, nil)
+	code, said = author.do("POST", "/api/documents/"+ready+"/changes", []byte(`{"id":"d","steps":[{"id":"x","base":1,"order":"zzz000","removed":true,"content":{"words":{"type":"doc"},"figures":[]}}],"title":{"base":1,"text":"Secret plans"}}`))
+	require.Equal(t, 200, code, said, body)
+	assert.NotContains(t, reader.documents(), "Secret plans", "nor do they see its title in the library")
+	_, found := reader.do("GET", "/api/documents?title=Secret", nil)
+	assert.Equal(t, "[]", found, "or find it by that")
+	code, said = author.ready(ready)
+	require.Equal(t, 200, code, said)
+	assert.Contains(t, heard(toReader), ready, "but of another revision")
+	assert.Contains(t, reader.documents(), "Secret plans")
+}
+
+func TestAPasswordIsChangedAndEndsOtherSessions(t *testing.T) {
+	h := start(t)
+	here, there := h.browser(t, "ines"), h.browser(t, "ines")
+	stream := there.listen(t)
+	code, body := here.do("POST", "/api/password", map[string]string{"old": "wrong", "new": "a better one"})
+	assert.Equal(t, 422, code, body)
+	code, body = here.do("POST", "/api/password", map[string]string{"old": demo.Password, "new": "short"})
+	assert.Equal(t, 400, code, body)
+	code, body = here.do("POST", "/api/password", map[string]string{"old": demo.Password, "new": "a better one"})
+	require.Equal(t, 204, code, body)
+	code, _ = here.do("GET", "/api/session", nil)
+	assert.Equal(t, 200, code, "the one who changed it stays signed in")
+	code, _ = there.do("GET", "/api/session", nil)
+	assert.Equal(t, 401, code, "others do not")
+	select {
+	case _, open := <-stream:
+		assert.False(t, open)
+	case <-time.After(2 * time.Second):
+		t.Error("their streams of events go on")
+	}
+	code, _ = there.do("POST", "/api/session", map[string]string{"name": "ines", "password": demo.Password})
+	assert.Equal(t, 401, code)
+	code, _ = there.do("POST", "/api/session", map[string]string{"name": "ines", "password": "a better one"})
+	assert.Equal(t, 200, code)
+	code, _ = there.do("DELETE", "/api/sessions", nil)
+	require.Equal(t, 204, code)
+	code, _ = here.do("GET", "/api/session", nil)
+	assert.Equal(t, 401, code)
+}
+
+func TestOtherNamesOfThisMachineAreRefusedWithAllHeaders(t *testing.T) {
+	h := start(t)
+	for host, want := range map[string]int{"raconte.example": 200, "localhost:1": 200, "127.0.0.1": 200, "evil.example": 421, "raconte.example.evil.example": 421} {
+		req, err := http.NewRequest("GET", h.address+"/api/health", nil)
+		require.NoError(t, err)
+		req.Host = host
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		res.Body.Close()
+		assert.Equal(t, want, res.StatusCode, host)
+		assert.NotEmpty(t, res.Header.Get("Content-Security-Policy"), host)
+	}
+}
+
+func TestAnotherAuthorsUnplacedShotCanNotBePlaced(t *testing.T) {
+	h := start(t)
+	ines, tomasz := h.browser(t, "ines"), h.browser(t, "tomasz")
+	code, body := ines.do("PUT", "/api/shots/private", screenshot(t, 90, 60, 1, image.Point{}), "Content-Type", "application/octet-stream")
+	require.Equal(t, 200, code, body)
+	document := tomasz.documents()["Answer a temperature alarm"]
+	change := `{"id":"steal","steps":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"words":{"type":"doc"},"figures":[{"id":"fx","shot":"private","alt":"","marks":[]}]}}]}`
+	code, _ = tomasz.do("POST", "/api/documents/"+document+"/changes", []byte(change))
+	assert.Equal(t, 422, code)
+	code, _ = tomasz.do("GET", "/api/shots/private", nil)
+	assert.Equal(t, 404, code)
+	code, body = ines.do("POST", "/api/documents/"+document+"/changes", []byte(strings.Replace(change, "steal", "own", 1)))
+	assert.Equal(t, 200, code, body)
+	code, body = ines.do("POST", "/api/documents/"+document+"/changes", []byte(strings.NewReplacer("steal", "again", `"id":"x"`, `"id":"y"`).Replace(change)))
+	assert.Equal(t, 422, code, "no figure stands in two steps: %s", body)
 }
 
 func TestAPDFIsMadeInTheBackgroundForItsOwner(t *testing.T) {

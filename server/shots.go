@@ -14,6 +14,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
+	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
 // mostFound bounds a page of found shots.
@@ -34,6 +35,18 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 	if p.After != nil {
 		q.After = *p.After
 	}
+	if p.AfterId != nil {
+		q.AfterID = *p.AfterId
+	}
+	if p.Discarded != nil {
+		q.Discarded = *p.Discarded
+	}
+	for _, t := range []time.Time{q.After, dayOf(p.Day)} {
+		if y := t.Year(); !t.IsZero() && (y < 1990 || y > 2199) {
+			problem(c, http.StatusBadRequest, "The time lies outside the years 1990 to 2199.")
+			return
+		}
+	}
 	if p.Day != nil {
 		offset := 0
 		if p.Offset != nil {
@@ -47,11 +60,14 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 		s.fail(c, err)
 		return
 	}
-	out := make([]api.Taken, 0, len(shots))
-	for _, shot := range shots {
-		out = append(out, takenAnswer(shot))
+	s.answer(c, http.StatusOK, each(s, c, shots, takenAnswer))
+}
+
+func dayOf(day *openapi_types.Date) time.Time {
+	if day == nil {
+		return time.Time{}
 	}
-	c.JSON(http.StatusOK, out)
+	return day.Time
 }
 
 // GetTaken answers with what is known of a shot.
@@ -70,7 +86,7 @@ func (s *Server) GetTaken(c *gin.Context, id string) {
 		words = append(words, w.Rect)
 	}
 	out.Words = &words
-	c.JSON(http.StatusOK, out)
+	s.answer(c, http.StatusOK, out)
 }
 
 // DiscardShots takes shots out of their sessions or brings them back.
@@ -94,7 +110,7 @@ func (s *Server) GetRoom(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, api.Room{
+	s.answer(c, http.StatusOK, api.Room{
 		Shots: r.Shots, Bytes: r.Bytes, UnusedShots: r.UnusedShots, UnusedBytes: r.UnusedBytes, Reads: s.Reader.Languages(),
 	})
 }
@@ -128,7 +144,7 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		ID: uuid.NewString(), Name: shot.Name, Data: data, By: shot.CreatedBy, Capture: shot.CaptureID, About: shot.About.Scaled(k),
 	})
 	if err == nil && shot.CaptureID != nil {
-		err = s.placeBehind(c, shot, copied.ID)
+		err = s.Store.PlaceBehind(c, shot.CreatedBy, *shot.CaptureID, copied.ID, shot.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -138,7 +154,7 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		s.Log.Warn("queueing a preview", "shot", copied.ID, "error", err)
 	}
 	s.queueReading(c, copied)
-	c.JSON(http.StatusCreated, takenAnswer(copied))
+	s.answer(c, http.StatusCreated, takenAnswer(copied))
 }
 
 // queueReading has the text in a shot read in the background, where that can be done.
@@ -151,35 +167,16 @@ func (s *Server) queueReading(ctx context.Context, shot store.Shot) {
 	}
 }
 
-// placeBehind puts a new shot right behind another one of its session.
-func (s *Server) placeBehind(ctx context.Context, shot store.Shot, id string) error {
-	all, err := s.Store.FindShots(ctx, shot.CreatedBy, store.ShotQuery{Capture: *shot.CaptureID})
-	if err != nil {
-		return err
-	}
-	var order []string
-	for _, o := range all {
-		if o.ID == id {
-			continue
-		}
-		order = append(order, o.ID)
-		if o.ID == shot.ID {
-			order = append(order, id)
-		}
-	}
-	return s.Store.Reorder(ctx, shot.CreatedBy, *shot.CaptureID, order)
-}
-
-// Reading takes a core for seconds. It waits until nobody has brought a shot in for a while, so that it never slows
-// those who capture; but not for ever, where someone always does.
+// Reading takes a core for seconds. It waits a little until nobody has brought a shot in for a while, so that it hardly
+// slows those who capture; but only a little: while shots keep arriving, they are read too.
 const (
-	quietBefore = 8 * time.Second
-	longestWait = 5 * time.Minute
+	quietBefore  = 8 * time.Second
+	longestQuiet = 10 * time.Second
 )
 
 func (s *Server) awaitQuiet(ctx context.Context) error {
-	for began := time.Now(); time.Since(began) < longestWait; {
-		wait := quietBefore - time.Since(time.Unix(0, s.lastShot.Load()))
+	for began := time.Now(); time.Since(began) < longestQuiet; {
+		wait := min(quietBefore-time.Since(time.Unix(0, s.lastShot.Load())), longestQuiet-time.Since(began))
 		if wait <= 0 {
 			return nil
 		}
@@ -198,15 +195,41 @@ func (s *Server) ReadText(ctx context.Context, j store.Job, _ func(done, all int
 		return "", err
 	}
 	shot, err := s.Store.Shot(ctx, j.Payload)
-	if err != nil {
+	if err != nil || shot.FoundText != nil {
 		return "", err
 	}
-	_, err = s.read(ctx, shot)
+	_, err = s.read(pictures.For(ctx, shot.CreatedBy), shot)
 	return "", err
 }
 
-// read finds the words in a shot and keeps them.
+// readNow waits a few seconds for the words in a shot. Where they take longer, a job reads them and done is false.
+func (s *Server) readNow(ctx context.Context, shot store.Shot) (words []sight.Word, done bool) {
+	limited, cancel := context.WithTimeout(ctx, soonRead)
+	defer cancel()
+	words, err := s.read(limited, shot)
+	if err == nil {
+		return words, true
+	}
+	if ctx.Err() == nil {
+		if limited.Err() == nil {
+			s.Log.Warn("reading a shot for suggestions", "shot", shot.ID, "error", err)
+		}
+		s.queueReading(ctx, shot)
+	}
+	return nil, false
+}
+
+// soonRead is how long someone waits for a picture to be read.
+const soonRead = 6 * time.Second
+
+// read finds the words in a shot and keeps them, once its turn has come.
 func (s *Server) read(ctx context.Context, shot store.Shot) ([]sight.Word, error) {
+	select { // of all requests and jobs, few read at a time
+	case s.reading <- struct{}{}:
+		defer func() { <-s.reading }()
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
 	file, err := s.Pictures.Original(ctx, shot.ID)
 	if err != nil {
 		return nil, err

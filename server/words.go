@@ -30,5 +30,8 @@ func bodyError(err error) error {
 }
 
 func tooLarge(e *http.MaxBytesError) string {
+	if e.Limit < 1<<20 {
+		return fmt.Sprintf("What was sent is larger than %d KB.", e.Limit>>10)
+	}
 	return fmt.Sprintf("What was sent is larger than %d MB.", e.Limit>>20)
 }

@@ -4,10 +4,15 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"raconte/core/capture"
+	"raconte/core/figure"
+	"raconte/core/scene"
 	"raconte/core/sight"
 
 	"gorm.io/gorm"
@@ -67,6 +72,7 @@ type ShotQuery struct {
 	Unused    bool // used nowhere at all: not even by a removed step or an old revision
 	Discarded bool
 	After     time.Time // older than this: for the next page
+	AfterID   string    // and, of those taken at that very time, after this one
 	Most      int
 }
 
@@ -78,7 +84,7 @@ const isUsed = `(EXISTS (SELECT 1 FROM step_shots u WHERE u.shot_id = shots.id) 
 // FindShots are an account's shots: of a session in its order, else the last taken first.
 func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
 	db := s.db.WithContext(ctx).Table("shots").Omit("words").
-		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, "+isPlaced+" AS placed").
+		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, "+isPlaced+" AS placed, "+isUsed+" AS used").
 		Where("created_by = ?", owner)
 	if q.Discarded {
 		db = db.Where("discarded_at IS NOT NULL")
@@ -94,10 +100,7 @@ func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Sho
 	if q.Window != "" {
 		db = db.Where("window_title LIKE ?", "%"+escapeLike(q.Window)+"%")
 	}
-	for _, word := range strings.Fields(q.Text) {
-		like := "%" + escapeLike(word) + "%"
-		db = db.Where("(found_text LIKE ? OR window_title LIKE ? OR name LIKE ?)", like, like, like)
-	}
+	db = saying(db, q.Text)
 	if q.Placed != nil {
 		db = db.Where(isPlaced+" = ?", *q.Placed)
 	}
@@ -105,7 +108,7 @@ func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Sho
 		db = db.Where("NOT " + isUsed)
 	}
 	if !q.After.IsZero() {
-		db = db.Where("taken_at < ?", q.After)
+		db = db.Where("(taken_at < ? OR (taken_at = ? AND shots.id > ?))", q.After, q.After, q.AfterID)
 	}
 	if q.Capture != "" {
 		db = db.Where("capture_id = ?", q.Capture).Order("place, taken_at")
@@ -118,6 +121,28 @@ func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Sho
 	var shots []Shot
 	err := db.Find(&shots).Error
 	return shots, err
+}
+
+// saying asks for shots whose text, window or name has words that begin with all of those asked for, by the full-text
+// index. What that index does not hold (single characters, and scripts that are written without spaces) is looked for
+// in what it finds.
+func saying(db *gorm.DB, text string) *gorm.DB {
+	var indexed []string
+	words := strings.Fields(text)
+	for _, word := range words[:min(len(words), mostWords)] {
+		for _, part := range strings.FieldsFunc(word, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' }) {
+			if spaced := !unicode.In([]rune(part)[0], unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Thai, unicode.Hangul); spaced && utf8.RuneCountInString(part) > 1 {
+				indexed = append(indexed, "+"+part+"*")
+				continue
+			}
+			like := "%" + escapeLike(part) + "%"
+			db = db.Where("(found_text LIKE ? OR window_title LIKE ? OR name LIKE ?)", like, like, like)
+		}
+	}
+	if len(indexed) > 0 {
+		db = db.Where("MATCH (found_text, window_title, name) AGAINST (? IN BOOLEAN MODE)", strings.Join(indexed, " "))
+	}
+	return db
 }
 
 func escapeLike(s string) string {
@@ -160,9 +185,37 @@ func (s *Store) SetRead(ctx context.Context, id string, words []sight.Word) erro
 		Updates(Shot{Words: words, FoundText: &all}).Error
 }
 
-// SetAbout changes what is known of a shot's capture.
-func (s *Store) SetAbout(ctx context.Context, id string, a capture.About) error {
-	return s.db.WithContext(ctx).Model(&Shot{}).Where("id = ?", id).Select("about").Updates(Shot{About: a}).Error
+// Even gives the shots of a session that differ a little in size the crops that make them even.
+func (s *Store) Even(ctx context.Context, owner, captureID string) error {
+	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
+		var shots []Shot
+		err := tx.Omit("words", "found_text", "placed", "used").Where("capture_id = ? AND discarded_at IS NULL", captureID).Order("place, taken_at").Find(&shots).Error
+		if err != nil {
+			return err
+		}
+		sizes := make([]figure.Size, len(shots))
+		for i, shot := range shots {
+			sizes[i] = figure.Size{W: shot.Width, H: shot.Height}
+		}
+		for i, size := range capture.Evened(sizes) {
+			about := shots[i].About
+			about.Crop = &scene.Rect{W: float64(size.W), H: float64(size.H)}
+			if err := tx.Model(&Shot{}).Where("id = ?", shots[i].ID).Select("about").Updates(Shot{About: about}).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// inOrder does something with a session's shots while nobody else changes them or their order.
+func (s *Store) inOrder(ctx context.Context, owner, captureID string, work func(tx *gorm.DB) error) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", captureID, owner).Take(&Capture{}).Error; err != nil {
+			return found(err)
+		}
+		return work(tx)
+	})
 }
 
 // Discard takes shots out of their sessions, or brings them back. Shots of others are left alone.
@@ -180,37 +233,45 @@ func (s *Store) Discard(ctx context.Context, owner string, ids []string, discard
 
 // Reorder puts a session's shots in the given order. Shots that are not named follow, as they were.
 func (s *Store) Reorder(ctx context.Context, owner, captureID string, ids []string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
-		if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", captureID, owner).Take(&Capture{}).Error; err != nil {
-			return found(err)
+	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
+		return arrange(tx, captureID, func([]string) []string { return ids })
+	})
+}
+
+// PlaceBehind puts a shot of a session right behind another one.
+func (s *Store) PlaceBehind(ctx context.Context, owner, captureID, shot, behind string) error {
+	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
+		return arrange(tx, captureID, func(there []string) []string {
+			rest := slices.DeleteFunc(slices.Clone(there), func(id string) bool { return id == shot })
+			at := slices.Index(rest, behind) + 1
+			return slices.Insert(rest, at, shot)
+		})
+	})
+}
+
+// arrange numbers a session's shots in the order that is wanted of those that are there; those that it leaves out follow.
+func arrange(tx *gorm.DB, captureID string, wanted func(there []string) []string) error {
+	var there []string
+	if err := tx.Table("shots").Where("capture_id = ?", captureID).Order("place, id").Pluck("id", &there).Error; err != nil {
+		return err
+	}
+	left := map[string]bool{}
+	for _, id := range there {
+		left[id] = true
+	}
+	var order []string
+	for _, id := range append(slices.Clone(wanted(there)), there...) {
+		if left[id] {
+			delete(left, id)
+			order = append(order, id)
 		}
-		var there []string
-		if err := tx.Table("shots").Where("capture_id = ?", captureID).Order("place").Pluck("id", &there).Error; err != nil {
+	}
+	for i, id := range order {
+		if err := tx.Table("shots").Where("id = ? AND place <> ?", id, i+1).Update("place", i+1).Error; err != nil {
 			return err
 		}
-		known, named := map[string]bool{}, map[string]bool{}
-		for _, id := range there {
-			known[id] = true
-		}
-		var order []string
-		for _, id := range ids {
-			if known[id] && !named[id] {
-				named[id] = true
-				order = append(order, id)
-			}
-		}
-		for _, id := range there {
-			if !named[id] {
-				order = append(order, id)
-			}
-		}
-		for i, id := range order {
-			if err := tx.Table("shots").Where("id = ?", id).Update("place", i+1).Error; err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	}
+	return nil
 }
 
 // Room is how much an account's shots take, in bytes of their files.

@@ -2,11 +2,14 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"raconte/core/document"
+	"raconte/core/refusal"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -46,13 +49,9 @@ type Conflict struct {
 func (c Conflict) Error() string   { return ErrConflict.Error() }
 func (Conflict) Is(err error) bool { return err == ErrConflict }
 
-// Invalid is an error in what was sent; its text is meant for people.
-type Invalid struct{ Reason string }
-
-func (i Invalid) Error() string { return i.Reason }
-
 // Apply applies a change, all or nothing, and returns the document's new state number. Editing a
-// ready document makes it a draft again; its ready revision stays for readers.
+// ready document makes it a draft again; its ready revision stays for readers. Where the document would be beyond its
+// limits, or shows a shot that the account may not see, the error is a refusal.
 func (s *Store) Apply(ctx context.Context, documentID string, c Change, by string) (int64, error) {
 	var seq int64
 	err := s.within(ctx, func(tx *gorm.DB) error {
@@ -60,12 +59,12 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 		if err != nil {
 			return err
 		}
-		var before int64
-		if err := tx.Raw("SELECT seq FROM changes WHERE document_id = ? AND id = ?", documentID, c.ID).Scan(&before).Error; err != nil {
+		var applied int64
+		if err := tx.Raw("SELECT seq FROM changes WHERE document_id = ? AND id = ?", documentID, c.ID).Scan(&applied).Error; err != nil {
 			return err
 		}
-		if before > 0 {
-			seq = before
+		if applied > 0 {
+			seq = applied
 			return nil
 		}
 		seq = d.Seq + 1
@@ -73,18 +72,25 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 		if err != nil {
 			return err
 		}
+		if err := mayShow(tx, rows, by); err != nil {
+			return err
+		}
+		before, err := measure(tx, documentID)
+		if err != nil {
+			return err
+		}
 		if err := saveSteps(tx, rows); err != nil {
 			return err
 		}
-		var steps int64
-		if err := tx.Table("steps").Where("document_id = ? AND NOT removed", documentID).Count(&steps).Error; err != nil {
+		after, err := measure(tx, documentID)
+		if err != nil {
 			return err
 		}
-		if steps > document.MostSteps {
-			return Invalid{fmt.Sprintf("A document can have at most %d steps.", document.MostSteps)}
+		if over := after.overflow(); over != "" && after.beyond(before) {
+			return refusal.Error{Reason: over}
 		}
 		update := map[string]any{
-			"seq": seq, "steps": steps, "state": document.Draft, "changed_by": by, "changed_at": s.now(),
+			"seq": seq, "steps": after.Steps, "state": document.Draft, "changed_by": by, "changed_at": s.now(),
 		}
 		if c.Title != nil {
 			update["title"], update["title_version"] = c.Title.Text, d.TitleVersion+1
@@ -130,33 +136,109 @@ func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) (
 	return rows, nil
 }
 
-// saveSteps writes rows and which shots they hold.
+// mayShow refuses rows that show a shot which the account may not see: placing it would let it be read.
+func mayShow(tx *gorm.DB, rows []Step, account string) error {
+	var shots []string
+	for _, r := range rows {
+		shots = append(shots, r.Content.shots()...)
+	}
+	for part := range slices.Chunk(unique(shots), 1000) {
+		var may int64
+		if err := tx.Table("shots").Where("id IN ? AND (created_by = ? OR "+isUsed+")", part, account).Count(&may).Error; err != nil {
+			return err
+		}
+		if int(may) < len(part) {
+			return refusal.New("A step shows a picture that has not arrived. Bring the picture in first.")
+		}
+	}
+	return nil
+}
+
+func unique(ids []string) []string {
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+// extent is how large a document is.
+type extent struct {
+	Steps    int
+	Shots    int
+	Content  int64 // bytes
+	Pictures int64 // bytes
+}
+
+func measure(tx *gorm.DB, documentID string) (extent, error) {
+	var e extent
+	err := tx.Raw(`SELECT COUNT(*) AS steps, COALESCE(SUM(bytes), 0) AS content FROM steps WHERE document_id = ? AND NOT removed`, documentID).Scan(&e).Error
+	if err != nil {
+		return e, err
+	}
+	err = tx.Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS pictures FROM (
+		SELECT DISTINCT s.id, s.bytes FROM step_shots u JOIN steps p ON p.document_id = u.document_id AND p.id = u.step_id
+		JOIN shots s ON s.id = u.shot_id WHERE u.document_id = ? AND NOT p.removed) used`, documentID).Row().Scan(&e.Shots, &e.Pictures)
+	return e, err
+}
+
+func (e extent) overflow() string { return document.Overflow(e.Steps, e.Shots, e.Content, e.Pictures) }
+
+// beyond tells whether e is larger than it was: what is beyond a limit already may be made smaller.
+func (e extent) beyond(o extent) bool {
+	return e.Steps > o.Steps || e.Shots > o.Shots || e.Content > o.Content || e.Pictures > o.Pictures
+}
+
+// saveSteps writes rows, which shots they hold, and, of those that are not removed, which figures.
 func saveSteps(tx *gorm.DB, rows []Step) error {
 	if len(rows) == 0 {
 		return nil
 	}
+	type stepShot struct{ DocumentID, StepID, ShotID string }
+	type stepFigure struct{ DocumentID, FigureID, StepID string }
+	ids := make([]string, 0, len(rows))
+	var uses []stepShot
+	var figures []stepFigure
+	for i, r := range rows {
+		raw, err := json.Marshal(r.Content)
+		if err != nil {
+			return fmt.Errorf("writing the step %s: %w", r.ID, err)
+		}
+		if rows[i].Bytes = len(raw); len(raw) > document.MostStep {
+			return refusal.New("The words and marks of one step take at most %d MB. Make two steps of it.", document.MostStep>>20)
+		}
+		ids = append(ids, r.ID)
+		for _, shot := range r.Content.shots() {
+			uses = append(uses, stepShot{r.DocumentID, r.ID, shot})
+		}
+		for _, f := range r.Content.Figures {
+			if !r.Removed {
+				figures = append(figures, stepFigure{r.DocumentID, f.ID, r.ID})
+			}
+		}
+	}
 	if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(rows, 200).Error; err != nil {
 		return err
 	}
-	type stepShot struct{ DocumentID, StepID, ShotID string }
-	ids := make([]string, 0, len(rows))
-	var uses []stepShot
-	for _, r := range rows {
-		ids = append(ids, r.ID)
-		step := document.Document{Steps: []document.Step{{Figures: r.Content.Figures}}}
-		for _, shot := range step.Shots() {
-			uses = append(uses, stepShot{r.DocumentID, r.ID, shot})
+	for _, table := range []string{"step_shots", "step_figures"} {
+		for part := range slices.Chunk(ids, 500) {
+			if err := tx.Exec("DELETE FROM "+table+" WHERE document_id = ? AND step_id IN ?", rows[0].DocumentID, part).Error; err != nil {
+				return err
+			}
 		}
 	}
-	if err := tx.Exec("DELETE FROM step_shots WHERE document_id = ? AND step_id IN ?", rows[0].DocumentID, ids).Error; err != nil {
-		return err
+	if len(figures) > 0 {
+		err := tx.Table("step_figures").CreateInBatches(figures, 500).Error
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return refusal.New("A picture stands in two steps under one id. Copy it anew.")
+		}
+		if err != nil {
+			return err
+		}
 	}
 	if len(uses) == 0 {
 		return nil
 	}
 	err := tx.Table("step_shots").CreateInBatches(uses, 500).Error
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
-		return Invalid{"A step shows a picture that has not arrived. Bring the picture in first."}
+		return refusal.New("A step shows a picture that has not arrived. Bring the picture in first.")
 	}
 	return err
 }
@@ -164,17 +246,33 @@ func saveSteps(tx *gorm.DB, rows []Step) error {
 // PurgeBefore forgets what has been deleted for good: documents deleted before a time, with their
 // steps and revisions, and the records of changes applied before it.
 func (s *Store) PurgeBefore(ctx context.Context, t time.Time) error {
-	db := s.db.WithContext(ctx)
-	if err := db.Exec("DELETE FROM documents WHERE deleted_at < ?", t).Error; err != nil {
-		return fmt.Errorf("purging deleted documents: %w", err)
-	}
-	if err := db.Exec("DELETE FROM steps WHERE removed AND changed_at < ?", t).Error; err != nil {
-		return fmt.Errorf("purging removed steps: %w", err)
-	}
-	if err := db.Exec("DELETE FROM changes WHERE made_at < ?", t).Error; err != nil {
-		return fmt.Errorf("purging records of changes: %w", err)
+	for _, what := range []struct{ table, where string }{
+		{"documents", "deleted_at < ?"}, {"steps", "removed AND changed_at < ?"}, {"changes", "made_at < ?"}, {"places", "seen_at < ?"},
+	} {
+		before := t
+		if what.table == "places" {
+			before = t.Add(-keepPlaces)
+		}
+		if err := s.deleteInParts(ctx, what.table, what.where, before); err != nil {
+			return fmt.Errorf("purging %s: %w", what.table, err)
+		}
 	}
 	return nil
+}
+
+// atATime is how many rows are deleted at a time, so that nobody waits long for a lock.
+const atATime = 200
+
+func (s *Store) deleteInParts(ctx context.Context, table, where string, args ...any) error {
+	for {
+		res := s.db.WithContext(ctx).Exec("DELETE FROM "+table+" WHERE "+where+fmt.Sprintf(" LIMIT %d", atATime), args...)
+		if transient(res.Error) {
+			continue
+		}
+		if res.Error != nil || res.RowsAffected < atATime {
+			return res.Error
+		}
+	}
 }
 
 // StepsByID are steps of a document, removed ones included.

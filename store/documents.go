@@ -7,9 +7,11 @@ import (
 	"strings"
 	"time"
 
+	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/readiness"
+	"raconte/core/refusal"
 	"raconte/core/words"
 
 	"github.com/google/uuid"
@@ -29,6 +31,7 @@ type Document struct {
 	ChangedBy    string
 	ChangedAt    time.Time
 	DeletedAt    *time.Time
+	DeletedBy    *string
 	ChangedName  string `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
 }
 
@@ -38,6 +41,7 @@ type Step struct {
 	ID          string `gorm:"primaryKey"`
 	OrderKey    string
 	Content     Content `gorm:"serializer:json"`
+	Bytes       int     // of the stored content
 	Version     int
 	Seq         int64
 	Removed     bool
@@ -48,8 +52,24 @@ type Step struct {
 
 // Content is what a step says and shows.
 type Content struct {
-	Words   words.Node      `json:"words"`
-	Figures []figure.Figure `json:"figures"`
+	Words   words.Node
+	Figures []figure.Figure
+}
+
+// MarshalJSON writes the content in today's format.
+func (c Content) MarshalJSON() ([]byte, error) {
+	return json.Marshal(document.Store(document.Step{Words: c.Words, Figures: c.Figures}))
+}
+
+// UnmarshalJSON reads content of any format.
+func (c *Content) UnmarshalJSON(raw []byte) error {
+	step, err := document.ReadStep(raw)
+	c.Words, c.Figures = step.Words, step.Figures
+	return err
+}
+
+func (c Content) shots() []string {
+	return document.Document{Steps: []document.Step{{Figures: c.Figures}}}.Shots()
 }
 
 // Whole is a document with its steps in order, those that were removed and can come back, and the
@@ -80,18 +100,43 @@ func (s *Store) documents(ctx context.Context) *gorm.DB {
 // mostListed bounds the library's list.
 const mostListed = 500
 
-// List is the library: documents whose title has all the words asked for, last changed first;
-// with onlyReady, those only that have a ready revision.
-func (s *Store) List(ctx context.Context, title string, onlyReady bool) ([]Document, error) {
-	q := s.documents(ctx).Where("deleted_at IS NULL")
-	for _, word := range strings.Fields(title) {
-		q = q.Where("title LIKE ?", "%"+strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word)+"%")
+// mostWords bounds the words that are looked for at once.
+const mostWords = 12
+
+// List is the library as a viewer may see it: documents whose title has all the words asked for, last changed first.
+// For one who only reads, a document is what its last ready revision was: its title, its steps, who made it and when.
+func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
+	q := s.documents(ctx)
+	if !access.May(v, access.Edit, access.Thing{}) {
+		q = s.released(ctx)
 	}
-	if onlyReady {
-		q = q.Where("revision > 0")
+	q = q.Where("deleted_at IS NULL")
+	for i, word := range strings.Fields(title) {
+		if i == mostWords {
+			break
+		}
+		q = q.Having("title LIKE ?", "%"+escapeLike(word)+"%")
 	}
 	var docs []Document
 	err := q.Order("changed_at DESC, documents.id").Limit(mostListed).Find(&docs).Error
+	return docs, err
+}
+
+// released are documents as readers know them.
+func (s *Store) released(ctx context.Context) *gorm.DB {
+	return s.db.WithContext(ctx).Table("documents").Select(`documents.id, kind, r.title AS title, 1 AS title_version, 'ready' AS state,
+		revision, revision AS seq, r.steps AS steps, r.made_by AS changed_by, r.made_at AS changed_at, deleted_at,
+		accounts.display_name AS changed_name`).
+		Joins("JOIN revisions r ON r.document_id = documents.id AND r.number = documents.revision").
+		Joins("JOIN accounts ON accounts.id = r.made_by")
+}
+
+// Deleted are the documents that were deleted and can come back, the last one first, with who deleted them.
+func (s *Store) Deleted(ctx context.Context) ([]Document, error) {
+	var docs []Document
+	err := s.db.WithContext(ctx).Table("documents").Select("documents.*, accounts.display_name AS changed_name").
+		Joins("JOIN accounts ON accounts.id = COALESCE(documents.deleted_by, documents.changed_by)").
+		Where("deleted_at IS NOT NULL").Order("deleted_at DESC, documents.id").Limit(mostListed).Find(&docs).Error
 	return docs, err
 }
 
@@ -160,6 +205,7 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string)
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
+		d = d.Apart()
 		keys := document.Arrange(nil, 0, len(d.Steps)).Keys
 		rows := make([]Step, 0, len(d.Steps))
 		for i, step := range d.Steps {
@@ -168,7 +214,14 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string)
 				Content: Content{step.Words, step.Figures}, ChangedBy: by, ChangedAt: s.now(),
 			})
 		}
-		return saveSteps(tx, rows)
+		if err := saveSteps(tx, rows); err != nil {
+			return err
+		}
+		e, err := measure(tx, id)
+		if over := e.overflow(); err == nil && over != "" {
+			return refusal.Error{Reason: over}
+		}
+		return err
 	})
 	if err != nil {
 		return Document{}, fmt.Errorf("creating a document: %w", err)
@@ -191,14 +244,13 @@ func (s *Store) Duplicate(ctx context.Context, id, by string) (Document, error) 
 }
 
 // SetDeleted deletes a document, or brings it back, and returns its row.
-func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool) (Document, error) {
-	var at *time.Time
+func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by string) (Document, error) {
+	set := map[string]any{"deleted_at": nil, "deleted_by": nil}
 	if deleted {
-		now := s.now()
-		at = &now
+		set = map[string]any{"deleted_at": s.now(), "deleted_by": by}
 	}
 	res := s.db.WithContext(ctx).Table("documents").
-		Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Update("deleted_at", at)
+		Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Updates(set)
 	if res.Error != nil {
 		return Document{}, fmt.Errorf("deleting or restoring a document: %w", res.Error)
 	}
@@ -211,13 +263,17 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool) (Docume
 }
 
 // SetState marks a document a draft, or ready, which keeps a revision of it for readers. Where
-// findings must be fixed first, nothing changes and they are returned.
-func (s *Store) SetState(ctx context.Context, id string, state document.State, by string) ([]readiness.Finding, error) {
+// findings must be fixed first, nothing changes and they are returned. Seq is the state of the document that the person
+// has seen; where it is another now, nothing changes and the error is ErrConflict.
+func (s *Store) SetState(ctx context.Context, id string, state document.State, seq int64, by string) ([]readiness.Finding, error) {
 	var findings []readiness.Finding
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil || d.State == state {
 			return err
+		}
+		if d.Seq != seq {
+			return ErrConflict
 		}
 		changes := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()}
 		if state == document.Ready {
@@ -251,12 +307,14 @@ type Revision struct {
 	DocumentID string
 	Number     int
 	Content    document.Document `gorm:"serializer:json"`
+	Title      string
+	Steps      int
 	MadeBy     string
 	MadeAt     time.Time
 }
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
-	r := Revision{DocumentID: d.ID, Number: number, Content: d, MadeBy: by, MadeAt: s.now()}
+	r := Revision{DocumentID: d.ID, Number: number, Content: d, Title: d.Title, Steps: len(d.Steps), MadeBy: by, MadeAt: s.now()}
 	if err := tx.Create(&r).Error; err != nil {
 		return err
 	}
@@ -270,38 +328,27 @@ func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by st
 }
 
 // LastRevision is the ready revision that readers see, as a whole document: its state is ready, and
-// who changed it and when are those of the revision.
+// who changed it and when are those of the revision. What was withheld since is concealed in it.
 func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
-	d, err := s.Head(ctx, id)
-	if err != nil {
-		return Whole{}, err
+	var d Document
+	if err := s.released(ctx).Where("documents.id = ? AND deleted_at IS NULL", id).Take(&d).Error; err != nil {
+		return Whole{}, found(err)
 	}
 	var r Revision
 	if err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, d.Revision).Take(&r).Error; err != nil {
 		return Whole{}, found(err)
 	}
-	maker, err := s.Account(ctx, r.MadeBy)
+	w := Whole{Document: d}
+	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {
 		return Whole{}, err
 	}
-	d.Title, d.State, d.Steps = r.Content.Title, document.Ready, len(r.Content.Steps)
-	d.ChangedBy, d.ChangedName, d.ChangedAt = r.MadeBy, maker.DisplayName, r.MadeAt
-	w := Whole{Document: d}
 	for _, step := range r.Content.Steps {
+		for i, f := range step.Figures {
+			step.Figures[i] = f.Withholding(withheld)
+		}
 		w.Rows = append(w.Rows, Step{DocumentID: id, ID: step.ID, Content: Content{step.Words, step.Figures}})
 	}
 	w.Shots, err = s.ShotsOf(ctx, w.Rows)
 	return w, err
-}
-
-// MarshalJSON writes empty lists as lists.
-func (c Content) MarshalJSON() ([]byte, error) {
-	type plain Content
-	if c.Figures == nil {
-		c.Figures = []figure.Figure{}
-	}
-	if c.Words.Type == "" {
-		c.Words = words.Plain("")
-	}
-	return json.Marshal(plain(c))
 }

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"fmt"
 	"time"
 
@@ -39,8 +41,8 @@ type Job struct {
 	FinishedAt *time.Time
 }
 
-// mostAttempts bounds how often a job is begun: one that takes the server down is not tried for ever.
-const mostAttempts = 3
+// mostAttempts bounds how often a job is begun: one that has taken the server down twice is set aside.
+const mostAttempts = 2
 
 // AddJob puts a job in the queue.
 func (s *Store) AddJob(ctx context.Context, kind, payload, owner string) (Job, error) {
@@ -59,29 +61,47 @@ func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 }
 
 // ClaimJob takes the oldest job of some kinds that waits, or whose worker has not been heard of for the given
-// time; ErrNotFound where there is none. No two workers get the same job.
+// time; ErrNotFound where there is none. No two workers get the same job, and none locks what others look for: each
+// kind is asked for by an index that begins with the very job.
 func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...string) (Job, error) {
+	for _, kind := range kinds {
+		for _, state := range []JobState{Working, Waiting} {
+			j, err := s.claim(ctx, kind, state, silent)
+			if !errors.Is(err, ErrNotFound) {
+				return j, err
+			}
+		}
+	}
+	return Job{}, ErrNotFound
+}
+
+func (s *Store) claim(ctx context.Context, kind string, state JobState, silent time.Duration) (Job, error) {
 	var j Job
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	work := func(tx *gorm.DB) error {
 		now := s.now()
 		j = Job{}
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).
-			Where("kind IN ?", kinds).Where("state = ? OR (state = ? AND alive_at < ?)", Waiting, Working, now.Add(-silent)).
-			Order("created_at").Limit(1).Take(&j).Error
-		if err != nil {
+		q := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("kind = ? AND state = ?", kind, state)
+		if state == Working {
+			q = q.Where("alive_at < ?", now.Add(-silent)).Order("alive_at")
+		} else {
+			q = q.Order("created_at")
+		}
+		if err := q.Limit(1).Take(&j).Error; err != nil {
 			return found(err)
 		}
 		if j.Attempts >= mostAttempts {
 			j.State = Failed
 			return tx.Table("jobs").Where("id = ?", j.ID).Updates(map[string]any{
-				"state": Failed, "finished_at": now, "error": "The work was begun several times and never ended. Try again.",
+				"state": Failed, "finished_at": now,
+				"error": "Raconte stopped twice while this was being made, so it is set aside. Nothing of yours was changed. Make the document smaller, or tell your administrator.",
 			}).Error
 		}
 		j.State, j.AliveAt, j.Attempts = Working, &now, j.Attempts+1
 		return tx.Table("jobs").Where("id = ?", j.ID).Updates(map[string]any{
 			"state": Working, "alive_at": now, "attempts": j.Attempts,
 		}).Error
-	})
+	}
+	err := s.within(ctx, work, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
 	return j, err
 }
 
@@ -117,12 +137,15 @@ func (s *Store) CancelJob(ctx context.Context, id string) error {
 		Updates(map[string]any{"state": Cancelled, "finished_at": s.now()}).Error
 }
 
-// DropJobs forgets jobs that ended before a time and returns the results they had.
-func (s *Store) DropJobs(ctx context.Context, before time.Time) ([]string, error) {
-	var results []string
-	db := s.db.WithContext(ctx)
-	if err := db.Table("jobs").Where("finished_at < ? AND result <> ''", before).Pluck("result", &results).Error; err != nil {
-		return nil, fmt.Errorf("dropping old jobs: %w", err)
+// DropJobs forgets jobs that ended before a time.
+func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
+	if err := s.deleteInParts(ctx, "jobs", "finished_at < ?", before); err != nil {
+		return fmt.Errorf("dropping old jobs: %w", err)
 	}
-	return results, db.Exec("DELETE FROM jobs WHERE finished_at < ?", before).Error
+	return nil
+}
+
+// FilesOfJobs are those of some jobs that are done, or may still be: whose files are in use.
+func (s *Store) FilesOfJobs(ctx context.Context, ids []string) (map[string]bool, error) {
+	return s.present(ctx, "jobs", "id", ids, "state IN ('done', 'working', 'waiting')")
 }

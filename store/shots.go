@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"raconte/core/capture"
@@ -36,6 +37,7 @@ type Shot struct {
 	FoundText   *string
 	DiscardedAt *time.Time
 	Placed      bool `gorm:"->;-:migration"` // whether a step of a document uses it, where that was asked for
+	Used        bool `gorm:"->;-:migration"` // whether anything does: a removed step or an old revision too
 }
 
 // ErrTaken says that an id is in use for something else.
@@ -93,26 +95,29 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Step) ([]Shot, error) {
 	if len(ids) == 0 {
 		return shots, nil
 	}
-	err := s.db.WithContext(ctx).Where("id IN ?", ids).Find(&shots).Error
-	return shots, err
+	for part := range slices.Chunk(ids, 1000) {
+		var some []Shot
+		if err := s.db.WithContext(ctx).Omit("words", "found_text", "placed", "used").Where("id IN ?", part).Find(&some).Error; err != nil {
+			return shots, err
+		}
+		shots = append(shots, some...)
+	}
+	return shots, nil
 }
 
 // DropUnused forgets shots that came in before a time and that no step, removed or not, and no
 // revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept later.
 func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
-	err := s.db.WithContext(ctx).Exec(`DELETE FROM shots WHERE created_at < ?
-		AND (capture_id IS NULL OR discarded_at < ?) AND id NOT IN (SELECT shot_id FROM step_shots) AND id NOT IN (SELECT shot_id FROM revision_shots)`, before, before).Error
+	err := s.deleteInParts(ctx, "shots", `created_at < ? AND (capture_id IS NULL OR discarded_at < ?) AND NOT `+isUsed, before, before)
 	if err != nil {
 		return fmt.Errorf("dropping unused shots: %w", err)
 	}
 	return nil
 }
 
-// HasBlob tells whether a shot's blob is in use.
-func (s *Store) HasBlob(ctx context.Context, sha string) (bool, error) {
-	var n int64
-	err := s.db.WithContext(ctx).Table("shots").Where("sha256 = ?", sha).Limit(1).Count(&n).Error
-	return n > 0, err
+// HasBlobs are those of some SHA-256 sums that shots have.
+func (s *Store) HasBlobs(ctx context.Context, sums []string) (map[string]bool, error) {
+	return s.present(ctx, "shots", "sha256", sums, "TRUE")
 }
 
 // Rendition is a picture made from shots.
@@ -137,14 +142,10 @@ func (s *Store) AddRendition(ctx context.Context, key, mediaType string) error {
 
 // DropRenditions forgets made pictures from before a time.
 func (s *Store) DropRenditions(ctx context.Context, before time.Time) error {
-	return s.db.WithContext(ctx).Exec("DELETE FROM renditions WHERE created_at < ?", before).Error
+	return s.deleteInParts(ctx, "renditions", "created_at < ?", before)
 }
 
-// HasRendition tells whether a made picture is recorded.
-func (s *Store) HasRendition(ctx context.Context, key string) (bool, error) {
-	_, err := s.Rendition(ctx, key)
-	if errors.Is(err, ErrNotFound) {
-		return false, nil
-	}
-	return err == nil, err
+// HasRenditions are those of some keys under which made pictures are recorded.
+func (s *Store) HasRenditions(ctx context.Context, keys []string) (map[string]bool, error) {
+	return s.present(ctx, "renditions", "cache_key", keys, "TRUE")
 }

@@ -50,7 +50,7 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	if err := goose.UpContext(ctx, pool, "migrations"); err != nil {
 		return nil, fmt.Errorf("bringing the database's tables up to date: %w", err)
 	}
-	return s, nil
+	return s, s.normalizeNames(ctx)
 }
 
 // SQL is the pool of connections, for packages that keep tables of their own.
@@ -69,10 +69,10 @@ func (s *Store) Close() error { return s.SQL().Close() }
 func (s *Store) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
 
 // within runs work in one transaction; a deadlock or lock time-out is tried again.
-func (s *Store) within(ctx context.Context, work func(tx *gorm.DB) error) error {
+func (s *Store) within(ctx context.Context, work func(tx *gorm.DB) error, options ...*sql.TxOptions) error {
 	var err error
 	for range 4 {
-		err = s.db.WithContext(ctx).Transaction(work)
+		err = s.db.WithContext(ctx).Transaction(work, options...)
 		if !transient(err) {
 			break
 		}
@@ -89,3 +89,17 @@ func found(err error) error {
 }
 
 var forUpdate = clause.Locking{Strength: "UPDATE"}
+
+// present are those of some keys that a table has in a column, of the rows for which a condition holds.
+func (s *Store) present(ctx context.Context, table, column string, keys []string, where string) (map[string]bool, error) {
+	there := map[string]bool{}
+	if len(keys) == 0 {
+		return there, nil
+	}
+	var got []string
+	err := s.db.WithContext(ctx).Table(table).Where(column+" IN ?", keys).Where(where).Distinct().Pluck(column, &got).Error
+	for _, key := range got {
+		there[key] = true
+	}
+	return there, err
+}

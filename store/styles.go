@@ -53,16 +53,30 @@ func (s *Store) DeleteStyle(ctx context.Context, id string) error {
 	return res.Error
 }
 
-// SecretWords are the team's own words to conceal, in order.
-func (s *Store) SecretWords(ctx context.Context) ([]string, error) {
-	words := []string{}
-	err := s.db.WithContext(ctx).Table("secret_words").Order("word").Pluck("word", &words).Error
-	return words, err
+const secretWords = "secret-words"
+
+// SecretWords are the team's own words to conceal, in order, and how often the list was replaced.
+func (s *Store) SecretWords(ctx context.Context) (words []string, version int, err error) {
+	words = []string{}
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Table("list_versions").Where("list = ?", secretWords).Pluck("version", &version).Error; err != nil {
+			return err
+		}
+		return tx.Table("secret_words").Order("word").Pluck("word", &words).Error
+	})
+	return words, version, err
 }
 
-// SetSecretWords replaces them.
-func (s *Store) SetSecretWords(ctx context.Context, words []string) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+// SetSecretWords replaces them, where they are still the version that the person has seen; else ErrConflict.
+func (s *Store) SetSecretWords(ctx context.Context, words []string, version int) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		res := tx.Exec("UPDATE list_versions SET version = version + 1 WHERE list = ? AND version = ?", secretWords, version)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrConflict
+		}
+		if res.Error != nil {
+			return res.Error
+		}
 		if err := tx.Exec("DELETE FROM secret_words").Error; err != nil {
 			return err
 		}

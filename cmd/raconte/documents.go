@@ -26,7 +26,7 @@ import (
 )
 
 // openBundle opens a bundle file; the caller closes the file.
-func openBundle(path string) (*bundle.Bundle, io.Closer, error) {
+func openBundle(ctx context.Context, path string) (*bundle.Bundle, io.Closer, error) {
 	f, err := os.Open(path)
 	if err != nil {
 		return nil, nil, err
@@ -34,7 +34,7 @@ func openBundle(path string) (*bundle.Bundle, io.Closer, error) {
 	info, err := f.Stat()
 	if err == nil {
 		var b *bundle.Bundle
-		if b, err = bundle.Open(f, info.Size()); err == nil {
+		if b, err = bundle.Open(ctx, f, info.Size()); err == nil {
 			return b, f, nil
 		}
 	}
@@ -84,7 +84,7 @@ func renderCommand() *cobra.Command {
 		if *layout != int(page.FourSteps) && *layout != int(page.TwoSteps) {
 			return exit{exitUsage, "--layout is 4 or 2"}
 		}
-		b, file, err := openBundle(args[0])
+		b, file, err := openBundle(cmd.Context(), args[0])
 		if err != nil {
 			return err
 		}
@@ -105,7 +105,7 @@ func renderCommand() *cobra.Command {
 		if blocked {
 			edition.State = "Draft"
 		}
-		pages, err := output.Pages(b.Document, sizes, edition)
+		pages, err := output.Pages(cmd.Context(), b.Document, sizes, edition)
 		if err != nil {
 			return err
 		}
@@ -131,7 +131,7 @@ func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture
 		if !ok {
 			return picture.File{}, fmt.Errorf("the document has no picture %s", ref)
 		}
-		shots, err := bundleShots(b, f)
+		shots, err := bundleShots(ctx, b, f)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -139,19 +139,23 @@ func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture
 		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
 			mediaType = "image/jpeg"
 		}
-		return picture.Encode(picture.Flatten(f, shots, first, width), mediaType, raster.Small)
+		img, err := picture.Flatten(ctx, f, shots, first, width)
+		if err != nil {
+			return picture.File{}, err
+		}
+		return picture.Encode(img, mediaType, raster.Small)
 	}
 }
 
 // bundleShots are the pixels of all shots that a figure shows.
-func bundleShots(b *bundle.Bundle, f figure.Figure) (map[string]*image.RGBA, error) {
+func bundleShots(ctx context.Context, b *bundle.Bundle, f figure.Figure) (map[string]*image.RGBA, error) {
 	shots := map[string]*image.RGBA{}
 	for _, sha := range f.Shots() {
 		data, err := b.Shot(sha)
 		if err != nil {
 			return nil, err
 		}
-		if shots[sha], err = intake.Decode(data); err != nil {
+		if shots[sha], err = intake.Decode(ctx, data); err != nil {
 			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
 		}
 	}
@@ -167,8 +171,8 @@ func flattenCommand() *cobra.Command {
 	out := outputFlag(cmd, "the PNG to write")
 	id := cmd.Flags().String("figure", "", "the figure's id, as in the bundle's document.json")
 	_ = cmd.MarkFlagRequired("figure")
-	cmd.RunE = run(func(_ *cobra.Command, args []string) error {
-		b, file, err := openBundle(args[0])
+	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
+		b, file, err := openBundle(cmd.Context(), args[0])
 		if err != nil {
 			return err
 		}
@@ -178,13 +182,15 @@ func flattenCommand() *cobra.Command {
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
-		shots, err := bundleShots(b, f)
+		shots, err := bundleShots(cmd.Context(), b, f)
 		if err != nil {
 			return err
 		}
-		return writeFile(*out, func(w io.Writer) error {
-			return raster.EncodePNG(w, picture.Flatten(f, shots, first, 0), raster.Quick)
-		})
+		img, err := picture.Flatten(cmd.Context(), f, shots, first, 0)
+		if err != nil {
+			return err
+		}
+		return writeFile(*out, func(w io.Writer) error { return raster.EncodePNG(w, img, raster.Quick) })
 	})
 	return cmd
 }
@@ -195,7 +201,7 @@ func checkCommand() *cobra.Command {
 		Short: "List a bundle's findings as JSON; exit 1 if any must be fixed",
 		Args:  cobra.ExactArgs(1),
 		RunE: run(func(cmd *cobra.Command, args []string) error {
-			b, file, err := openBundle(args[0])
+			b, file, err := openBundle(cmd.Context(), args[0])
 			if err != nil {
 				return err
 			}

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"os"
 
+	"raconte/core/text"
+
 	"github.com/spf13/cobra"
 )
 
@@ -46,7 +48,7 @@ func main() {
 		e = exit{exitUsage, err.Error()}
 	}
 	if e.message != "" {
-		fmt.Fprintln(os.Stderr, "raconte:", e.message)
+		fmt.Fprintln(os.Stderr, "raconte:", text.Shown(e.message)) // names of files may hold codes that steer a terminal
 	}
 	os.Exit(e.code)
 }

@@ -113,7 +113,7 @@ func TestBundleCompareAndOrder(t *testing.T) {
 	code, _, stderr := raconte(t, "bundle", dir, "-o", out)
 	require.Zero(t, code, stderr)
 	assert.Contains(t, stderr, "left out notes.txt")
-	opened, file, err := openBundle(out)
+	opened, file, err := openBundle(t.Context(), out)
 	require.NoError(t, err)
 	defer file.Close()
 	assert.Equal(t, "Close the door log", opened.Document.Title)

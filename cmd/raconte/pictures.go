@@ -13,6 +13,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/sight"
+	"raconte/core/text"
 	"raconte/core/words"
 	"raconte/intake"
 	"raconte/output/bundle"
@@ -41,7 +42,7 @@ func compareCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				if shots[i], err = intake.Decode(data); err != nil {
+				if shots[i], err = intake.Decode(cmd.Context(), data); err != nil {
 					return fmt.Errorf("%s: %w", path, err)
 				}
 			}
@@ -75,8 +76,12 @@ func orderCommand() *cobra.Command {
 		Long:  "Print files in natural order, one to a line: by the numbers in their names, then by the time they were last changed.\nFiles need not exist.",
 		Args:  cobra.MinimumNArgs(1),
 		RunE: run(func(cmd *cobra.Command, args []string) error {
+			shown := func(name string) string { return name } // for other programs, as it is
+			if info, err := os.Stdout.Stat(); err == nil && info.Mode()&os.ModeCharDevice != 0 {
+				shown = text.Shown
+			}
 			for _, i := range capture.Order(filesOf(args)) {
-				fmt.Fprintln(cmd.OutOrStdout(), args[i])
+				fmt.Fprintln(cmd.OutOrStdout(), shown(args[i]))
 			}
 			return nil
 		}),
@@ -124,9 +129,9 @@ func bundleCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			shot, err := intake.Read(data)
+			shot, err := intake.Read(cmd.Context(), data)
 			if err != nil {
-				fmt.Fprintf(cmd.ErrOrStderr(), "left out %s: %v\n", names[i], err)
+				fmt.Fprintln(cmd.ErrOrStderr(), text.Shown(fmt.Sprintf("left out %s: %v", names[i], err)))
 				continue
 			}
 			sum := sha256.Sum256(shot.Data)

@@ -39,6 +39,8 @@ type settings struct {
 	House    string `env:"RACONTE_HOUSE" envDefault:"Pellworth Growers’ Cooperative"`
 	Pictures string `env:"RACONTE_PICTURES"` // a folder, by default pictures in Data
 	Reads    string `env:"RACONTE_OCR_LANGUAGES" envDefault:"eng"`
+	// Proxies are believed when they say on whose behalf they ask.
+	Proxies []string `env:"RACONTE_TRUSTED_PROXIES"`
 }
 
 func readSettings() (settings, error) {
@@ -86,7 +88,7 @@ func openHouse(ctx context.Context) (*house, error) {
 	if h.bucket, err = blobs.OpenFolder(ctx, c.Pictures); err != nil {
 		return nil, err
 	}
-	h.maker = pictures.New(h.store, h.bucket)
+	h.maker = pictures.New(h.store, h.bucket, h.log)
 	files, err := fs.Sub(web.Built, "dist")
 	if err != nil {
 		return nil, fmt.Errorf("finding the built interface: %w", err)
@@ -99,6 +101,7 @@ func openHouse(ctx context.Context) (*house, error) {
 	h.reads = &jobs.Runner{Store: h.store, Log: h.log}
 	h.server, err = server.New(server.Config{
 		Store: h.store, Pictures: h.maker, Jobs: h.jobs, Reads: h.reads, Reader: reader, Files: h.bucket, Web: files, Log: h.log,
+		Address: c.Address, Proxies: c.Proxies,
 		Press: press.Press{Pictures: h.maker, Address: c.Address, House: c.House},
 	})
 	if err != nil {
@@ -158,17 +161,24 @@ func serve(cmd *cobra.Command, _ []string) error {
 	idle := make(chan struct{})
 	go func() {
 		defer close(idle)
-		var both sync.WaitGroup
-		both.Go(func() { h.jobs.Run(ctx, workers) })
-		both.Go(func() { h.reads.Run(ctx, 1) })
-		both.Wait()
+		var all sync.WaitGroup
+		all.Go(func() { h.jobs.Run(ctx, workers) })
+		all.Go(func() { h.reads.Run(ctx, 1) })
+		all.Go(func() { h.sweep(ctx) })
+		all.Wait()
 	}()
-	go h.sweep(ctx)
 	err = h.server.Serve(ctx, listener)
 	stop()
-	<-idle
+	select {
+	case <-idle:
+	case <-time.After(grace): // what is cut off is begun again at the next start
+		h.log.Warn("background work did not end in time and is cut off")
+	}
 	return err
 }
+
+// grace is how long background work has to put itself aside when the server stops.
+const grace = 12 * time.Second
 
 // sweep removes what nothing uses any more, at the start and a few times a day.
 func (h *house) sweep(ctx context.Context) {

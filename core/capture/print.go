@@ -26,6 +26,7 @@ func PrintOf(size figure.Size, scale, textHeight, width float64) (Print, bool) {
 	if size.W < veryWide {
 		return Print{}, false
 	}
+	scale = math.Min(scale, largestScale) // as kept before it was checked
 	em := usualText * math.Max(1, scale)
 	if textHeight > 0 {
 		em = textHeight * wordToSize

@@ -1,6 +1,9 @@
 package capture
 
 import (
+	"errors"
+	"fmt"
+	"math"
 	"time"
 
 	"raconte/core/scene"
@@ -86,6 +89,51 @@ const (
 	longestName  = 300 // characters of a name or title
 	longestText  = 2000
 )
+
+// Bounds of what a source may tell.
+const (
+	farthest     = 1e6 // pixels of a place from the shot's corner
+	largestScale = 16  // pixels to a unit of the desktop
+	earliest     = 1990
+	latest       = 2199
+)
+
+// Check tells what in a is no place, scale or time; nil where nothing is. What is too long is no fault: Trimmed cuts it.
+func (a About) Check() error {
+	if y := a.Taken.Year(); !a.Taken.IsZero() && (y < earliest || y > latest) {
+		return errors.New("the time the shot was taken can't be right")
+	}
+	if math.IsNaN(a.Scale) || a.Scale < 0 || a.Scale > largestScale {
+		return fmt.Errorf("the scale is not between 0 and %d", largestScale)
+	}
+	rects := []*scene.Rect{a.Crop}
+	if a.Window != nil {
+		rects = append(rects, &a.Window.Rect, &scene.Rect{W: a.Window.Shadow})
+	}
+	if a.Pointer != nil {
+		rects = append(rects, &scene.Rect{X: a.Pointer.X, Y: a.Pointer.Y})
+	}
+	if a.Action != nil && a.Action.Element != nil {
+		rects = append(rects, &a.Action.Element.Rect)
+	}
+	for i := range a.Elements {
+		rects = append(rects, &a.Elements[i].Rect)
+	}
+	for _, r := range rects {
+		if r == nil {
+			continue
+		}
+		for _, v := range []float64{r.X, r.Y, r.W, r.H} {
+			if math.IsNaN(v) || math.Abs(v) > farthest {
+				return errors.New("a place lies too far off the shot")
+			}
+		}
+		if r.W < 0 || r.H < 0 {
+			return errors.New("a rectangle has a negative size")
+		}
+	}
+	return nil
+}
 
 // Trimmed is a with everything bounded and all that is secret left out, so that it can be kept.
 func (a About) Trimmed() About {

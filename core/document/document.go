@@ -4,10 +4,12 @@ package document
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"raconte/core/figure"
+	"raconte/core/id"
 	"raconte/core/words"
 )
 
@@ -41,12 +43,32 @@ type Step struct {
 	Figures []figure.Figure `json:"figures"`
 }
 
-// Limits of a document.
+// Limits of a document. Whatever is kept is within them, so that what is exported can be imported again.
 const (
 	MostSteps    = 2000
 	MostFigures  = 20 // in one step
 	LongestTitle = 200
+	MostShots    = 4000      // different ones in a document, insets included
+	MostStep     = 2 << 20   // bytes of a step's stored content
+	MostContent  = 12 << 20  // bytes of all its steps
+	MostPictures = 900 << 20 // bytes of the files of its shots
 )
+
+// Overflow tells, for people, which limit a document of such a size is beyond; "" where it is within all of them.
+// Content and pictures are in bytes.
+func Overflow(steps, shots int, content, pictures int64) string {
+	switch {
+	case steps > MostSteps:
+		return fmt.Sprintf("A document can have at most %d steps.", MostSteps)
+	case shots > MostShots:
+		return fmt.Sprintf("A document can show at most %d different shots.", MostShots)
+	case content > MostContent:
+		return fmt.Sprintf("The words and marks of a document take at most %d MB. Make two documents of it.", MostContent>>20)
+	case pictures > MostPictures:
+		return fmt.Sprintf("The pictures of a document take at most %d MB. Make two documents of it.", MostPictures>>20)
+	}
+	return ""
+}
 
 // CheckTitle tells what is wrong with a title; nil where nothing is.
 func CheckTitle(title string) error {
@@ -57,13 +79,15 @@ func CheckTitle(title string) error {
 		return fmt.Errorf("the title is longer than %d characters", LongestTitle)
 	case strings.ContainsAny(title, "\n\r\x00"):
 		return errors.New("the title has more than one line")
+	case !utf8.ValidString(title):
+		return errors.New("the title holds bytes that are no characters")
 	}
 	return nil
 }
 
 // Check tells what is wrong with a step that came from outside; nil where nothing is.
 func (s Step) Check() error {
-	if s.ID == "" || len(s.ID) > 64 {
+	if !id.Valid(s.ID) {
 		return errors.New("a step has no usable id")
 	}
 	if err := s.Words.Check(); err != nil {
@@ -90,6 +114,9 @@ func (d Document) Check() error {
 	}
 	if len(d.Steps) > MostSteps {
 		return fmt.Errorf("the document has more than %d steps", MostSteps)
+	}
+	if len(d.Shots()) > MostShots {
+		return errors.New("the document shows more different shots than is allowed")
 	}
 	seen := map[string]bool{}
 	once := func(id string) error {
@@ -174,4 +201,21 @@ func (d Document) Shots() []string {
 		}
 	}
 	return shots
+}
+
+// Apart is the document with ids that are used twice made different, as those of a time when that was not checked.
+func (d Document) Apart() Document {
+	seen := map[string]bool{}
+	d.Steps = slices.Clone(d.Steps)
+	for i, s := range d.Steps {
+		d.Steps[i].Figures = slices.Clone(s.Figures)
+		for j := range s.Figures {
+			f := &d.Steps[i].Figures[j]
+			if seen[f.ID] {
+				f.ID = id.Mended(fmt.Sprint("again ", s.ID, " ", j, " ", f.ID))
+			}
+			seen[f.ID] = true
+		}
+	}
+	return d
 }

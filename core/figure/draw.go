@@ -304,7 +304,9 @@ func Detail(items []scene.Item, r scene.Rect) []scene.Item {
 	var out []scene.Item
 	for _, it := range items {
 		if it.Picture == nil {
-			out = append(out, it)
+			if it.Path == nil || !it.Path.Outline.Bounds().Intersect(r).Empty() {
+				out = append(out, it)
+			}
 			continue
 		}
 		p := *it.Picture

@@ -12,6 +12,7 @@ import (
 	"slices"
 	"unicode/utf8"
 
+	"raconte/core/id"
 	"raconte/core/scene"
 )
 
@@ -71,6 +72,7 @@ type Mark struct {
 	Color  string `json:"color,omitempty"`  // of a patch, "#rrggbb"
 	Shot   string `json:"shot,omitempty"`   // of an inset
 	Lost   bool   `json:"lost,omitempty"`   // its target was not found in a new shot
+	Unsure bool   `json:"unsure,omitempty"` // its target was perhaps found in a new shot: a person has to say
 }
 
 // Figure is one use of a shot.
@@ -130,15 +132,18 @@ const (
 	MostFolds   = 8
 	LongestText = 2000 // characters in a mark's or an alternative text
 	SmallestCut = 8    // pixels, each side of a crop
+	MostInsets  = 12   // shots set into a figure
+	Farthest    = 1e5  // pixels of the shot: no place lies farther off
 	widest      = 16384
+	longestInk  = 32 // characters of the name of an ink
 )
 
 // Check tells what is wrong with a figure that came from outside; nil where nothing is.
 func (f Figure) Check() error {
 	switch {
-	case f.ID == "" || len(f.ID) > 64:
+	case !id.Valid(f.ID):
 		return errors.New("a picture has no usable id")
-	case f.Shot == "" || len(f.Shot) > 64:
+	case !id.Valid(f.Shot):
 		return fmt.Errorf("picture %s names no shot", f.ID)
 	case utf8.RuneCountInString(f.Alt) > LongestText:
 		return fmt.Errorf("the alternative text of picture %s is longer than %d characters", f.ID, LongestText)
@@ -151,6 +156,9 @@ func (f Figure) Check() error {
 	if err := f.View.check(); err != nil {
 		return fmt.Errorf("picture %s: %w", f.ID, err)
 	}
+	if len(f.Shots()) > MostInsets+1 {
+		return fmt.Errorf("picture %s has more than %d other shots set into it", f.ID, MostInsets)
+	}
 	seen := map[string]bool{}
 	for _, m := range f.Marks {
 		if err := m.check(); err != nil {
@@ -160,6 +168,9 @@ func (f Figure) Check() error {
 			return fmt.Errorf("picture %s has two marks with the id %s", f.ID, m.ID)
 		}
 		seen[m.ID] = true
+	}
+	if f.Weight() > MostWeight {
+		return fmt.Errorf("picture %s has more and larger marks than can be drawn; take some of them out", f.ID)
 	}
 	return nil
 }
@@ -208,17 +219,18 @@ func (k Kind) points() (least, most int) {
 func (m Mark) check() error {
 	least, most := m.Kind.points()
 	switch {
-	case m.ID == "" || len(m.ID) > 64:
+	case !id.Valid(m.ID):
 		return errors.New("a mark has no usable id")
 	case !slices.Contains(Kinds, m.Kind):
-		return fmt.Errorf("mark %s is of the unknown kind %q", m.ID, m.Kind)
+		return fmt.Errorf("mark %s is of the unknown kind %.20q", m.ID, m.Kind)
 	case len(m.Points) < least || len(m.Points) > most:
 		return fmt.Errorf("mark %s has %d points, too few or too many for a %s", m.ID, len(m.Points), m.Kind)
 	case utf8.RuneCountInString(m.Text) > LongestText:
 		return fmt.Errorf("the text of mark %s is longer than %d characters", m.ID, LongestText)
-	case m.Kind == Inset && (m.Shot == "" || len(m.Shot) > 64):
+	case m.Kind == Inset && !id.Valid(m.Shot):
 		return fmt.Errorf("mark %s names no shot", m.ID)
-	case len(m.From) > 64 || len(m.To) > 64 || len(m.Group) > 64 || len(m.Color) > 9 || m.Start < 0 || m.Start > 9999:
+	case !tie(m.From) || !tie(m.To) || !tie(m.Group) || len(m.Color) > 9 || len(m.Ink) > longestInk || m.Start < 0 || m.Start > 9999 ||
+		m.Turn < -1e6 || m.Turn > 1e6:
 		return fmt.Errorf("mark %s is tied, grouped, coloured or numbered in a way that can't be read", m.ID)
 	}
 	if err := m.Style.Check(); err != nil {
@@ -232,10 +244,13 @@ func (m Mark) check() error {
 	return nil
 }
 
+// tie tells whether s names a mark, a group, or nothing.
+func tie(s string) bool { return s == "" || id.Valid(s) }
+
 // finite tells whether all v are ordinary numbers of a size that a picture can have.
 func finite(v ...float64) bool {
 	for _, x := range v {
-		if math.IsNaN(x) || math.Abs(x) > 1e6 {
+		if math.IsNaN(x) || math.Abs(x) > Farthest {
 			return false
 		}
 	}
@@ -287,3 +302,50 @@ func (f Figure) Clone() Figure {
 	}
 	return f
 }
+
+// Mended is a figure of a time when less was checked: ids are ids, no place lies farther off than Farthest, and the
+// names of inks are names.
+func (f Figure) Mended() Figure {
+	f = f.Clone()
+	f.ID, f.Shot = id.Mended(f.ID), id.Mended(f.Shot)
+	mend := func(s string) string {
+		if s == "" {
+			return s
+		}
+		return id.Mended(s)
+	}
+	for i, m := range f.Marks {
+		m.ID, m.Shot, m.From, m.To, m.Group = id.Mended(m.ID), mend(m.Shot), mend(m.From), mend(m.To), mend(m.Group)
+		if len(m.Ink) > longestInk {
+			m.Ink = Inks[0].Name
+		}
+		near(m.Points)
+		f.Marks[i] = m
+	}
+	near(f.Outline)
+	if c := f.Crop; c != nil {
+		a, b := scene.Point{X: c.X, Y: c.Y}, scene.Point{X: c.X + c.W, Y: c.Y + c.H}
+		corners := []scene.Point{a, b}
+		near(corners)
+		if corners[0] != a || corners[1] != b {
+			r := scene.Between(corners[0], corners[1])
+			f.Crop = &r
+		}
+		if f.Crop.W < 1 || f.Crop.H < 1 {
+			f.Crop = nil
+		}
+	}
+	for i, fold := range f.Folds {
+		f.Folds[i].From, f.Folds[i].To = held(fold.From), held(fold.To)
+	}
+	return f
+}
+
+// near moves points that lie too far off to where they may lie.
+func near(pts []scene.Point) {
+	for i, p := range pts {
+		pts[i] = scene.Point{X: held(p.X), Y: held(p.Y)}
+	}
+}
+
+func held(v float64) float64 { return math.Max(-Farthest, math.Min(Farthest, v)) }

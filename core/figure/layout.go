@@ -74,7 +74,7 @@ func (l *Layouter) Layout(f Figure, shot Size, first int) []Piece {
 // Lay is Layout for marks that are in the places of the finished picture already; f's own are not looked at.
 func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 	unit := Unit(g.Frame)
-	shown = Tied(shown, unit)
+	shown = tamed(Tied(shown, unit), g.Frame)
 	f.Marks = shown
 	numbers := f.Numbers(first)
 	l.layGround(f, g, unit)
@@ -141,6 +141,18 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 		maps.DeleteFunc(l.kept, func(_ string, piece *laid) bool { return piece.turn != l.turn })
 	}
 	return pieces
+}
+
+// tamed are marks without what lies more than a picture's size off the picture.
+func tamed(marks []Mark, frame scene.Rect) []Mark {
+	area := frame.Grow(math.Max(frame.W, frame.H))
+	out := make([]Mark, 0, len(marks))
+	for _, m := range marks {
+		if m, seen := m.tamed(area); seen {
+			out = append(out, m)
+		}
+	}
+	return out
 }
 
 // layGround keeps the picture itself up to date.

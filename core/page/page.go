@@ -5,6 +5,9 @@
 package page
 
 import (
+	"context"
+	"fmt"
+
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
@@ -83,8 +86,8 @@ type setter struct {
 	lasts []int   // the last numbers of markers before each step
 }
 
-// Lay lays a document out.
-func Lay(req Request) Pages {
+// Lay lays a document out; it stops, with ctx's error, soon after ctx is done.
+func Lay(ctx context.Context, req Request) (Pages, error) {
 	s := &setter{req: req, lasts: req.Document.Lasts()}
 	s.pages.Notes = []Note{}
 	s.pages.Steps = []Place{}
@@ -92,13 +95,16 @@ func Lay(req Request) Pages {
 	s.header()
 	table := s.reserveTable()
 	for i, step := range req.Document.Steps {
+		if err := ctx.Err(); err != nil {
+			return Pages{}, fmt.Errorf("laying out step %d: %w", i+1, err)
+		}
 		s.row(i, step)
 	}
 	s.fillTable(table)
 	for i := range s.pages.Sheets {
 		s.footer(i)
 	}
-	return s.pages
+	return s.pages, nil
 }
 
 func (s *setter) sheet() *scene.Scene { return &s.pages.Sheets[len(s.pages.Sheets)-1] }

@@ -14,6 +14,13 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+func lay(t *testing.T, req Request) Pages {
+	t.Helper()
+	pages, err := Lay(t.Context(), req)
+	require.NoError(t, err)
+	return pages
+}
+
 func manual(n int, text func(i int) string, shotAt func(i int) string) Request {
 	d := document.Document{ID: "d", Kind: document.Procedure, Title: "Receive a lot"}
 	for i := range n {
@@ -45,7 +52,7 @@ func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
 	for _, layout := range []Layout{FourSteps, TwoSteps} {
 		req := manual(40, func(i int) string { return texts[i%len(texts)] }, func(i int) string { return shots[i%7%len(shots)] })
 		req.Layout = layout
-		pages := Lay(req)
+		pages := lay(t, req)
 		for n, sheet := range pages.Sheets {
 			for _, item := range sheet.Items {
 				var r scene.Rect
@@ -82,7 +89,7 @@ func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
 				figures = append(figures, figure.Figure{ID: fmt.Sprint("many", i), Shot: []string{"wide", "tall"}[i%2]})
 			}
 			req.Document.Steps[1].Figures = figures
-			pages := Lay(req)
+			pages := lay(t, req)
 			assert.Empty(t, pages.Notes, "layout %d, %d pictures", layout, n)
 			shown := 0
 			for _, item := range pages.Sheets[pages.Steps[1].Page-1].Items {
@@ -99,7 +106,7 @@ func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
 
 func TestWholeTextIsOnThePages(t *testing.T) {
 	long := strings.Repeat("alpha beta gamma ", 700)
-	pages := Lay(manual(3, func(i int) string { return []string{"One.", long, "Three."}[i] }, wide))
+	pages := lay(t, manual(3, func(i int) string { return []string{"One.", long, "Three."}[i] }, wide))
 	all := ""
 	for _, s := range pages.Sheets {
 		all += said(s) + " "
@@ -115,7 +122,7 @@ func TestFourAndTwoStepsToAPage(t *testing.T) {
 		req := manual(21, func(int) string { return "Press the button." }, wide)
 		req.Layout = layout
 		perPage := map[int]int{}
-		pages := Lay(req)
+		pages := lay(t, req)
 		for _, s := range pages.Steps {
 			perPage[s.Page]++
 		}
@@ -127,7 +134,7 @@ func TestFourAndTwoStepsToAPage(t *testing.T) {
 
 func TestTableOfStepsLeadsToTheSteps(t *testing.T) {
 	for _, n := range []int{1, 7, 8, 60, 150} {
-		pages := Lay(manual(n, func(i int) string { return fmt.Sprintf("Label %d. More.", i+1) }, wide))
+		pages := lay(t, manual(n, func(i int) string { return fmt.Sprintf("Label %d. More.", i+1) }, wide))
 		var targets []scene.Link
 		for _, s := range pages.Sheets {
 			for _, item := range s.Items {
@@ -146,11 +153,11 @@ func TestTableOfStepsLeadsToTheSteps(t *testing.T) {
 
 func TestDraftsAreStampedOnEveryPage(t *testing.T) {
 	req := manual(9, func(int) string { return "Words." }, wide)
-	for _, s := range Lay(req).Sheets {
+	for _, s := range lay(t, req).Sheets {
 		assert.NotContains(t, said(s), "DRAFT")
 	}
 	req.Draft = true
-	for _, s := range Lay(req).Sheets {
+	for _, s := range lay(t, req).Sheets {
 		assert.Contains(t, said(s), "DRAFT: not ready for use")
 	}
 }
@@ -180,7 +187,7 @@ func TestInlineThingsStayWithTheirPunctuation(t *testing.T) {
 }
 
 func TestSmallPicturesAreNotBlownUp(t *testing.T) {
-	pages := Lay(manual(1, func(int) string { return "x" }, func(int) string { return "tiny" }))
+	pages := lay(t, manual(1, func(int) string { return "x" }, func(int) string { return "tiny" }))
 	for _, item := range pages.Sheets[0].Items {
 		if item.Picture != nil {
 			assert.LessOrEqual(t, item.Picture.Target.W, largest+1e-9)

@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"math"
+	"sort"
 	"strconv"
 
 	"raconte/core/document"
@@ -39,7 +40,7 @@ func (s *setter) row(index int, step document.Step) {
 	}
 	most := content - 2*rowPad
 	scale := 1.0
-	set := setWords(step, tags, wordsWidth, scale)
+	var set setting
 	pictures := s.pictures(step, cell-2*rowPad, wide, wordsX-wordGap-side-gutter)
 	need := func() float64 {
 		switch {
@@ -50,10 +51,15 @@ func (s *setter) row(index int, step document.Step) {
 		}
 		return pictures.height + set.height
 	}
-	for need() > most-noteRoom(scale) && scale > 0.05 {
-		scale *= 0.95
+	// The first of ever smaller scales at which the step fits: smaller words never need more room, so halving the
+	// choice finds it.
+	smaller := sort.Search(smallestScale, func(n int) bool {
+		scale = math.Pow(0.95, float64(n))
 		set = setWords(step, tags, wordsWidth, scale)
-	}
+		return need() <= most-noteRoom(scale)
+	})
+	scale = math.Pow(0.95, float64(smaller))
+	set = setWords(step, tags, wordsWidth, scale)
 	note := ""
 	if scale < 1 {
 		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(scale*100)))
@@ -85,6 +91,9 @@ func (s *setter) row(index int, step document.Step) {
 	}
 	s.y += height
 }
+
+// smallestScale is how many times words are made a twentieth smaller, at the most: to a twentieth of their size.
+const smallestScale = 59
 
 func noteRoom(scale float64) float64 {
 	if scale < 1 {

@@ -2,6 +2,7 @@ package page
 
 import (
 	"strings"
+	"unicode/utf8"
 
 	"raconte/core/document"
 	"raconte/core/figure"
@@ -51,6 +52,7 @@ type piece struct {
 	span  words.Span
 	text  string
 	width float64 // with padding
+	size  float64 // of its letters; 0 where it can't be cut
 	glue  bool    // no line may end before it
 }
 
@@ -129,7 +131,7 @@ func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece
 				for n < len(rest) && !ends[at+n] {
 					n++
 				}
-				add(piece{span: s, text: rest[:n], width: text.Width(faceOf(s), sizeOf(s, size), rest[:n])}, n)
+				add(piece{span: s, text: rest[:n], width: text.Width(faceOf(s), sizeOf(s, size), rest[:n]), size: sizeOf(s, size)}, n)
 				rest = rest[n:]
 			}
 		}
@@ -180,10 +182,10 @@ func breakLines(all []piece, width float64) [][]piece {
 		}
 		for ; i < j; i++ {
 			p := all[i]
-			for used+visible(p) > width && p.span.Marker == "" && !p.span.Keycap && len([]rune(p.text)) > 1 {
-				size := p.width / text.Width(faceOf(p.span), 1, p.text)
-				head, tail := text.Cut(faceOf(p.span), size, width-used, p.text)
-				if used > 0 && text.Width(faceOf(p.span), size, head) > width-used {
+			for p.size > 0 && utf8.RuneCountInString(p.text) > 1 && used+visible(p) > width {
+				head, tail := text.Cut(faceOf(p.span), p.size, width-used, p.text)
+				headWidth := text.Width(faceOf(p.span), p.size, head)
+				if used > 0 && headWidth > width-used {
 					newLine()
 					continue
 				}
@@ -191,10 +193,13 @@ func breakLines(all []piece, width float64) [][]piece {
 					break
 				}
 				cut := p
-				cut.text, cut.width = head, text.Width(faceOf(p.span), size, head)
+				cut.text, cut.width = head, headWidth
 				put(cut)
 				newLine()
-				p.text, p.width = tail, text.Width(faceOf(p.span), size, tail)
+				p.text, p.width = tail, p.width-headWidth
+				if len(tail) < shortWord {
+					p.width = text.Width(faceOf(p.span), p.size, tail)
+				}
 			}
 			if strings.HasSuffix(p.text, "\n") {
 				p.text = strings.TrimSuffix(p.text, "\n")
@@ -209,13 +214,17 @@ func breakLines(all []piece, width float64) [][]piece {
 	return lines
 }
 
+// shortWord is up to how many bytes what is left of a cut word is measured anew; of a longer one, the width of what
+// was cut off is taken away, so that cutting takes time in proportion to the word.
+const shortWord = 200
+
 // visible is the width without the spaces at the end.
 func visible(p piece) float64 {
 	trimmed := strings.TrimRight(p.text, " ")
-	if trimmed == p.text || trimmed == "" || p.span.Marker != "" || p.span.Keycap {
+	if len(trimmed) == len(p.text) || trimmed == "" || p.size == 0 {
 		return p.width
 	}
-	return p.width * text.Width(faceOf(p.span), 1, trimmed) / text.Width(faceOf(p.span), 1, p.text)
+	return p.width - text.Width(faceOf(p.span), p.size, p.text[len(trimmed):])
 }
 
 func drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {

@@ -51,16 +51,24 @@ func Check(d document.Document) []Finding {
 			}
 		}
 		for _, f := range s.Figures {
-			lost := 0
+			lost, unsure := 0, 0
 			for _, m := range f.Marks {
-				if m.Lost {
+				switch {
+				case m.Lost:
 					lost++
+				case m.Unsure:
+					unsure++
 				}
 			}
 			if lost > 0 {
 				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-target", Step: s.ID, Figure: f.ID,
 					Title:  fmt.Sprintf("In the new picture of step %d, what %s pointed at was not found", number, counted(lost, "mark")),
 					Advice: "Open the picture and move or delete what is marked as not found."})
+			}
+			if unsure > 0 {
+				findings = append(findings, Finding{Severity: MustFix, Rule: "unsure-target", Step: s.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("In the new picture of step %d, it is not sure that %s in the right place", number, areOrIs(unsure, "mark")),
+					Advice: "Open the picture and say of each whether it is, or move it."})
 			}
 			if f.Alt == "" {
 				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Step: s.ID, Figure: f.ID,
@@ -77,6 +85,13 @@ func counted(n int, what string) string {
 		return "1 " + what
 	}
 	return fmt.Sprintf("%d %ss", n, what)
+}
+
+func areOrIs(n int, what string) string {
+	if n == 1 {
+		return counted(n, what) + " is"
+	}
+	return counted(n, what) + " are"
 }
 
 // Blocks tells whether any of the findings must be fixed.

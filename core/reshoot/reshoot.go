@@ -122,8 +122,10 @@ func lookedFor(targets []Target, at []scene.Rect, scale float64, before, after S
 	looks := make([][]sight.Found, len(targets))
 	after.Seen.Prepare(scale)
 	var group sync.WaitGroup
+	var failed [2]any
 	for half := range 2 {
 		group.Go(func() {
+			defer func() { failed[half] = recover() }()
 			for i := half; i < len(targets); i += 2 {
 				if targets[i].Sure != Yes && !at[i].Empty() {
 					looks[i] = after.Seen.Find(before.Seen, at[i], scale)
@@ -132,12 +134,17 @@ func lookedFor(targets []Target, at []scene.Rect, scale float64, before, after S
 		})
 	}
 	group.Wait()
+	for _, f := range failed {
+		if f != nil {
+			panic(f) // in the asker's own goroutine, where it is dealt with
+		}
+	}
 	return looks
 }
 
 func settled(m figure.Mark, mv move, sure Sure) Target {
 	m = m.Follows(mv.from, mv.to, mv.scale)
-	m.Lost = sure == Lost
+	m.Lost, m.Unsure = sure == Lost, sure == Perhaps
 	return Target{m, sure, mv.to}
 }
 

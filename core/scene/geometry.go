@@ -53,6 +53,27 @@ func (r Rect) Contains(p Point) bool {
 	return p.X >= r.X && p.X <= r.X+r.W && p.Y >= r.Y && p.Y <= r.Y+r.H
 }
 
+// Clip is the part of the line from a to b that lies in r (the algorithm of Liang and Barsky); false where none does.
+func (r Rect) Clip(a, b Point) (Point, Point, bool) {
+	d := b.Minus(a)
+	from, to := 0.0, 1.0
+	for _, side := range [][2]float64{{-d.X, a.X - r.X}, {d.X, r.X + r.W - a.X}, {-d.Y, a.Y - r.Y}, {d.Y, r.Y + r.H - a.Y}} {
+		p, q := side[0], side[1]
+		switch {
+		case p == 0 && q < 0:
+			return a, b, false
+		case p < 0:
+			from = math.Max(from, q/p)
+		case p > 0:
+			to = math.Min(to, q/p)
+		}
+	}
+	if from > to {
+		return a, b, false
+	}
+	return a.Plus(d.Times(from)), a.Plus(d.Times(to)), true
+}
+
 // Intersect is what r and o share; empty where they do not touch.
 func (r Rect) Intersect(o Rect) Rect {
 	x0, y0 := math.Max(r.X, o.X), math.Max(r.Y, o.Y)

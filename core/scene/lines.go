@@ -71,6 +71,9 @@ func Dashed(pts []Point, width, on, off float64, closed bool) Outline {
 	return o
 }
 
+// MostDashes bounds the pieces of one line: of a very long one, they are longer.
+const MostDashes = 600
+
 // Dashes are the pieces of a line that is drawn in dashes, stretched a little so that it ends with one.
 func Dashes(pts []Point, on, off float64, closed bool) [][]Point {
 	if closed && len(pts) > 0 {
@@ -83,6 +86,10 @@ func Dashes(pts []Point, on, off float64, closed bool) [][]Point {
 	}
 	if length < on+off {
 		return [][]Point{pts}
+	}
+	if most := length / MostDashes; on+off > 0 && on+off < most {
+		k := most / (on + off)
+		on, off = on*k, off*k
 	}
 	count := math.Max(1, math.Round(length/(on+off)))
 	if closed {
@@ -137,6 +144,9 @@ func Curve(a, c, b Point) []Point {
 	return pts
 }
 
+// MostSmooth bounds the points that Smooth adds between those it is given.
+const MostSmooth = 4000
+
 // Smooth are points along a curve through all pts (a Catmull-Rom spline).
 func Smooth(pts []Point) []Point {
 	pts = distinct(pts)
@@ -145,9 +155,10 @@ func Smooth(pts []Point) []Point {
 	}
 	at := func(i int) Point { return pts[max(0, min(len(pts)-1, i))] }
 	out := []Point{pts[0]}
+	finest := math.Min(12, math.Max(1, MostSmooth/float64(len(pts))))
 	for i := range len(pts) - 1 {
 		p0, p1, p2, p3 := at(i-1), at(i), at(i+1), at(i+2)
-		n := int(math.Max(1, math.Min(12, p2.Minus(p1).Length()/4)))
+		n := int(math.Max(1, math.Min(finest, p2.Minus(p1).Length()/4)))
 		for j := 1; j <= n; j++ {
 			t := float64(j) / float64(n)
 			a := p1.Times(2)

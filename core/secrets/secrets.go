@@ -10,6 +10,7 @@ import (
 	"unicode"
 
 	"raconte/core/capture"
+	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
 )
@@ -44,6 +45,35 @@ func Find(words []sight.Word, elements []capture.Element, own []string) []Sugges
 	}
 	slices.SortStableFunc(found, func(a, b Suggestion) int { return int(math.Round(a.Rect.Y - b.Rect.Y)) })
 	return found
+}
+
+// Left are the suggestions of which something still shows: those that the figure's concealments and patches do not
+// cover whole. Both are in pixels of the shot, so that it does not matter how the figure is turned, cropped or folded.
+func Left(found []Suggestion, f figure.Figure) []Suggestion {
+	var covers []scene.Rect
+	for _, m := range f.Marks {
+		if m.Kind == figure.Concealment || m.Kind == figure.Patch {
+			covers = append(covers, scene.Between(m.Points[0], m.Points[1]))
+		}
+	}
+	left := []Suggestion{}
+	for _, s := range found {
+		if !Covered(s.Rect, covers) {
+			left = append(left, s)
+		}
+	}
+	return left
+}
+
+// Covered tells whether covers together hide all of r, but for less than a pixel at its edges.
+func Covered(r scene.Rect, covers []scene.Rect) bool {
+	inner := r.Grow(-math.Min(1, math.Min(r.W, r.H)/4))
+	for _, rest := range scene.Outside(inner, covers) {
+		if rest.W > 0.5 && rest.H > 0.5 {
+			return false
+		}
+	}
+	return true
 }
 
 // line is a row of words with the places at which each begins in their text.

@@ -375,7 +375,7 @@ func (s *Stage) Paste(marks []figure.Mark) View {
 		if !slices.Contains(chosen, m.ID) {
 			continue
 		}
-		m.From, m.To, m.Locked, m.Lost = ids[m.From], ids[m.To], false, false
+		m.From, m.To, m.Locked, m.Lost, m.Unsure = ids[m.From], ids[m.To], false, false, false
 		if m.Group != "" {
 			if groups[m.Group] == "" {
 				groups[m.Group] = s.NewID()

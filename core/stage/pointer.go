@@ -413,7 +413,7 @@ func (s *Stage) settle() {
 			if m.Kind == figure.Patch {
 				m.Color = s.around(scene.Between(m.Points[0], m.Points[1])).String()
 			}
-			m.Lost = false
+			m.Lost, m.Unsure = false, false // a person has put it there
 		}
 	}
 	s.changed = true

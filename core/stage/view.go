@@ -48,6 +48,7 @@ type Entry struct {
 	Kind   string `json:"kind"`
 	Locked bool   `json:"locked,omitempty"`
 	Lost   bool   `json:"lost,omitempty"`
+	Unsure bool   `json:"unsure,omitempty"`
 }
 
 func (s *Stage) lay() {
@@ -120,7 +121,7 @@ func (s *Stage) list(v *View) {
 	entries := make([]Entry, 0, len(s.fig.Marks))
 	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
 		m := s.fig.Marks[i]
-		entries = append(entries, Entry{m.ID, Name(m, numbers[m.ID].Label), string(m.Kind), m.Locked, m.Lost})
+		entries = append(entries, Entry{m.ID, Name(m, numbers[m.ID].Label), string(m.Kind), m.Locked, m.Lost, m.Unsure})
 	}
 	if s.listed != nil && slices.Equal(entries, s.listed) && len(s.sent) == len(s.order) {
 		return

@@ -2,6 +2,7 @@ package text
 
 import (
 	"strings"
+	"unicode/utf8"
 
 	"raconte/core/scene"
 
@@ -32,9 +33,9 @@ func Wrap(name string, size, width float64, text string) []string {
 			if line != "" && Width(name, size, strings.TrimRight(line+piece, " ")) > width {
 				lines, line = append(lines, strings.TrimRight(line, " ")), ""
 			}
-			for line == "" && Width(name, size, strings.TrimRight(piece, " ")) > width {
+			for line == "" {
 				head, tail := Cut(name, size, width, piece)
-				if tail == "" {
+				if strings.TrimRight(tail, " ") == "" {
 					break
 				}
 				lines, piece = append(lines, head), tail
@@ -46,14 +47,37 @@ func Wrap(name string, size, width float64, text string) []string {
 	return lines
 }
 
-// Cut splits text at the last character that still fits width; the head has at least one.
+// Cut splits text at the last character that still fits width; the head has at least one. It measures no more of the
+// text than a line or two, so that cutting a long word line by line takes time in proportion to its length.
 func Cut(name string, size, width float64, text string) (head, tail string) {
-	runes := []rune(text)
-	n := 1
-	for n < len(runes) && Width(name, size, string(runes[:n+1])) <= width {
-		n++
+	ends := make([]int, 1, 64) // where each character ends, as far as was looked
+	ahead := func(n int) bool {
+		for len(ends) <= n {
+			last := ends[len(ends)-1]
+			if last == len(text) {
+				return false
+			}
+			_, bytes := utf8.DecodeRuneInString(text[last:])
+			ends = append(ends, last+bytes)
+		}
+		return true
 	}
-	return string(runes[:n]), string(runes[n:])
+	fits := func(n int) bool { return Width(name, size, text[:ends[n]]) <= width }
+	fit, over := 1, 16
+	for ahead(over) && fits(over) {
+		fit, over = over, over*2
+	}
+	if over = min(over, len(ends)-1); over <= fit || fits(over) {
+		return text[:ends[max(over, 0)]], text[ends[max(over, 0)]:]
+	}
+	for over-fit > 1 {
+		if middle := (fit + over) / 2; fits(middle) {
+			fit = middle
+		} else {
+			over = middle
+		}
+	}
+	return text[:ends[fit]], text[ends[fit]:]
 }
 
 // Shorten is text on one line no wider than width, with an ellipsis where it was cut.

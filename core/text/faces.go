@@ -38,6 +38,7 @@ type face struct {
 	font *font.Face
 	mu   sync.Mutex // a font.Face keeps caches and is not safe for use by several goroutines
 	runs map[string]shaped
+	kept int // letters in runs
 }
 
 var (
@@ -120,7 +121,8 @@ func Runs(name, text string) []Run {
 		name = Regular
 	}
 	var runs []Run
-	for _, r := range text {
+	start := 0
+	for i, r := range text {
 		use := name
 		for _, c := range candidates(name, r) {
 			if f := lookup(c); f != nil && f.has(r) {
@@ -128,11 +130,15 @@ func Runs(name, text string) []Run {
 				break
 			}
 		}
-		if n := len(runs); n > 0 && runs[n-1].Face == use {
-			runs[n-1].Text += string(r)
-		} else {
-			runs = append(runs, Run{use, string(r)})
+		if n := len(runs); n == 0 || runs[n-1].Face != use {
+			if n > 0 {
+				runs[n-1].Text = text[start:i]
+			}
+			runs, start = append(runs, Run{Face: use}), i
 		}
+	}
+	if n := len(runs); n > 0 {
+		runs[n-1].Text = text[start:]
 	}
 	return runs
 }

@@ -21,8 +21,12 @@ type shaped struct {
 	width  float64 // in ems
 }
 
-// keptRuns bounds the memory of shaped runs of one face; a manual has far fewer different words.
-const keptRuns = 20000
+// keptLetters bounds the memory of shaped runs of one face, 24 bytes a letter; a manual's different words have far
+// fewer. Runs longer than longestKept are rarely met twice.
+const (
+	keptLetters = 200_000
+	longestKept = 200
+)
 
 // shape lays out a run of one face; callers hold no lock.
 func (f *face) shape(text string) shaped {
@@ -52,8 +56,12 @@ func (f *face) shape(text string) shaped {
 		})
 		s.width += float64(g.Advance) / 64 / upem
 	}
-	if len(f.runs) >= keptRuns {
+	if len(runes) > longestKept {
+		return s
+	}
+	if f.kept += len(runes) + 1; f.kept > keptLetters {
 		clear(f.runs)
+		f.kept = len(runes) + 1
 	}
 	f.runs[text] = s
 	return s

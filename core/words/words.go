@@ -8,8 +8,11 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
+	"slices"
 	"strings"
 	"unicode/utf8"
+
+	"raconte/core/id"
 )
 
 // Node is one node of the text. The zero Node is an empty text.
@@ -38,6 +41,7 @@ const (
 	mostNodes   = 4000
 	mostText    = 20000 // characters
 	deepestList = 8
+	mostStyles  = 6 // of one word: there are no more
 )
 
 // Plain is a text of one plain paragraph.
@@ -75,6 +79,9 @@ type checker struct{ nodes, text int }
 func (c *checker) count(n Node) error {
 	c.nodes++
 	c.text += utf8.RuneCountInString(n.Text)
+	if len(n.Marks) > mostStyles {
+		return fmt.Errorf("a word has more than %d styles", mostStyles)
+	}
 	if c.nodes > mostNodes || c.text > mostText {
 		return fmt.Errorf("the words of one step are longer than %d characters", mostText)
 	}
@@ -96,14 +103,17 @@ func (c *checker) blocks(nodes []Node, depth int) error {
 		case "bulletList", "orderedList":
 			for _, item := range n.Content {
 				if item.Type != "listItem" {
-					return fmt.Errorf("a list holds a %q", item.Type)
+					return fmt.Errorf("a list holds a %.20q", item.Type)
+				}
+				if err := c.count(item); err != nil {
+					return err
 				}
 				if err = c.blocks(item.Content, depth+1); err != nil {
 					break
 				}
 			}
 		default:
-			return fmt.Errorf("unknown text node %q", n.Type)
+			return fmt.Errorf("unknown text node %.20q", n.Type)
 		}
 		if err != nil {
 			return err
@@ -120,11 +130,11 @@ func (c *checker) inline(nodes []Node) error {
 		switch n.Type {
 		case "text", "hardBreak":
 		case "markerRef":
-			if n.Attrs == nil || n.Attrs.Mark == "" || len(n.Attrs.Mark) > 64 {
+			if n.Attrs == nil || !id.Valid(n.Attrs.Mark) {
 				return errors.New("a marker reference names no marker")
 			}
 		default:
-			return fmt.Errorf("unknown text node %q in a paragraph", n.Type)
+			return fmt.Errorf("unknown text node %.20q in a paragraph", n.Type)
 		}
 		for _, s := range n.Marks {
 			switch s.Type {
@@ -134,11 +144,31 @@ func (c *checker) inline(nodes []Node) error {
 					return errors.New("a link leads somewhere other than http, https or mailto")
 				}
 			default:
-				return fmt.Errorf("unknown text style %q", s.Type)
+				return fmt.Errorf("unknown text style %.20q", s.Type)
 			}
 		}
 	}
 	return nil
+}
+
+// Mended is a text of a time when less was checked: ids of markers are ids, and no word has a style twice.
+func (n Node) Mended() Node {
+	if n.Attrs != nil && n.Attrs.Mark != "" {
+		n.Attrs = &Attrs{Href: n.Attrs.Href, Mark: id.Mended(n.Attrs.Mark)}
+	}
+	var styles []Style
+	for _, s := range n.Marks {
+		if !slices.ContainsFunc(styles, func(t Style) bool { return t.Type == s.Type }) {
+			styles = append(styles, s)
+		}
+	}
+	n.Marks = styles
+	content := n.Content
+	n.Content = nil
+	for _, c := range content {
+		n.Content = append(n.Content, c.Mended())
+	}
+	return n
 }
 
 // SafeLink tells whether an address may be linked to: http, https or mailto.

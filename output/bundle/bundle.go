@@ -11,14 +11,18 @@ import (
 // Format and Version are what document.json says of itself.
 const (
 	Format  = "raconte-bundle"
-	Version = 2 // since 2, pictures are turned, folded and concealed
+	Version = document.Format // since 3, what is known of a shot's capture lies beside the shot
 )
 
-// Limits of a bundle.
+// Limits of a bundle. Whatever document is within its own limits makes a bundle within these.
 const (
 	MostBytes    = 1 << 30 // of the zip file
-	mostEntries  = 5001
-	mostJSON     = 64 << 20
+	mostEntries  = 2*document.MostShots + 1
+	mostJSON     = document.MostContent + document.MostShots*600 // a few hundred bytes for each shot that it lists
+	mostOldJSON  = 64 << 20                                      // of versions that tell of captures in it
+	mostValues   = 3_000_000
+	mostAbout    = 1 << 20
+	mostTold     = 50_000 // values in what is known of a capture
 	mostUnpacked = 4 << 30
 )
 
@@ -26,7 +30,8 @@ const (
 type Shot struct {
 	File string `json:"file"` // "shots/<sha-256>.png" or ".jpg"
 	Name string `json:"name,omitempty"`
-	// About is what is known of its capture; nil where nothing is.
+	// About is what is known of its capture; nil where nothing is. Since version 3 it lies in a file of its own,
+	// "shots/<sha-256>.json".
 	About *capture.About `json:"about,omitempty"`
 }
 
@@ -44,3 +49,5 @@ func fileName(sha, mediaType string) string {
 	}
 	return "shots/" + sha + ".png"
 }
+
+func aboutName(sha string) string { return "shots/" + sha + ".json" }

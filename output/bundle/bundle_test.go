@@ -3,6 +3,7 @@ package bundle
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
@@ -46,7 +47,9 @@ func written(t testing.TB) []byte {
 	return buf.Bytes()
 }
 
-func read(data []byte) (*Bundle, error) { return Open(bytes.NewReader(data), int64(len(data))) }
+func read(data []byte) (*Bundle, error) {
+	return Open(context.Background(), bytes.NewReader(data), int64(len(data)))
+}
 
 func TestABundleIsWholeAndTheSameEachTime(t *testing.T) {
 	data := written(t)
@@ -102,7 +105,7 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 		change func(map[string]string)
 		says   string
 	}{
-		"newer version":       {edit(func(d map[string]any) { d["version"] = 3 }), "a newer one is needed"},
+		"newer version":       {edit(func(d map[string]any) { d["version"] = 4 }), "a newer one is needed"},
 		"another format":      {edit(func(d map[string]any) { d["format"] = "other" }), "not a bundle of Raconte"},
 		"no document":         {func(f map[string]string) { delete(f, "document.json") }, "lacks"},
 		"document is no JSON": {func(f map[string]string) { f["document.json"] = "{" }, "not a bundle of Raconte"},
@@ -116,7 +119,7 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 				f[fmt.Sprintf("shots/%064x.png", i)] = ""
 			}
 		}, "at most"},
-		"a bomb":          {func(f map[string]string) { f["document.json"] = strings.Repeat(" ", mostJSON+1) }, "more than is allowed"},
+		"a bomb":          {func(f map[string]string) { f["document.json"] = strings.Repeat(" ", mostOldJSON+1) }, "more than is allowed"},
 		"shot not listed": {edit(func(d map[string]any) { d["shots"] = map[string]any{} }), "does not list"},
 		"shot under a name": {edit(func(d map[string]any) {
 			d["shots"].(map[string]any)[sum(pixels)].(map[string]any)["file"] = "shots/" + strings.Repeat("0", 64) + ".png"

@@ -3,26 +3,30 @@ package bundle
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"slices"
+	"strings"
 	"sync"
 
+	"raconte/core/capture"
 	"raconte/core/document"
+	"raconte/core/refusal"
 	"raconte/docs"
+	"raconte/intake"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 )
 
 // Refusal is an error whose text is meant for the person who brought the bundle.
-type Refusal struct{ Reason string }
+type Refusal = refusal.Error
 
-func (r Refusal) Error() string { return r.Reason }
-
-func refuse(format string, args ...any) error { return Refusal{fmt.Sprintf(format, args...)} }
+var refuse = refusal.New
 
 // Bundle is an opened and checked bundle; its shots are read one at a time.
 type Bundle struct {
@@ -33,8 +37,8 @@ type Bundle struct {
 
 // Open reads a bundle's document and checks the whole of it: structure, limits, and that every
 // shot is there with the content that its name promises. An error of type Refusal says why a
-// bundle can't be used.
-func Open(r io.ReaderAt, size int64) (*Bundle, error) {
+// bundle can't be used. It stops soon after ctx is done.
+func Open(ctx context.Context, r io.ReaderAt, size int64) (*Bundle, error) {
 	if size > MostBytes {
 		return nil, refuse("The bundle is larger than %d MB.", MostBytes>>20)
 	}
@@ -50,7 +54,13 @@ func Open(r io.ReaderAt, size int64) (*Bundle, error) {
 		return nil, err
 	}
 	for sha := range b.Shots {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		if _, err := b.Shot(sha); err != nil {
+			return nil, err
+		}
+		if err := b.readAbout(sha); err != nil {
 			return nil, err
 		}
 	}
@@ -72,8 +82,11 @@ func (b *Bundle) index(files []*zip.File) error {
 			return refuse("The bundle holds %.80q twice.", f.Name)
 		}
 		limit := uint64(MostShot)
-		if f.Name == "document.json" {
-			limit = mostJSON
+		switch {
+		case f.Name == "document.json":
+			limit = mostOldJSON
+		case strings.HasSuffix(f.Name, ".json"):
+			limit = mostAbout
 		}
 		total += f.UncompressedSize64
 		if f.UncompressedSize64 > limit || total > mostUnpacked {
@@ -91,15 +104,18 @@ func known(name string) bool {
 	if name == "document.json" {
 		return true
 	}
-	if len(name) != len("shots/")+64+len(".png") || name[:6] != "shots/" {
+	if len(name) < len("shots/")+64 || name[:6] != "shots/" {
 		return false
 	}
 	_, err := hex.DecodeString(name[6:70])
-	return err == nil && (name[70:] == ".png" || name[70:] == ".jpg")
+	return err == nil && slices.Contains([]string{".png", ".jpg", ".json"}, name[70:])
 }
 
 func (b *Bundle) readManifest() error {
-	raw, err := b.read("document.json", mostJSON)
+	raw, err := b.read("document.json", mostOldJSON)
+	if err == nil {
+		err = intake.CheckJSON(raw, mostValues)
+	}
 	if err != nil {
 		return err
 	}
@@ -112,6 +128,9 @@ func (b *Bundle) readManifest() error {
 	}
 	if head.Version > Version {
 		return refuse("The bundle is of version %d. This Raconte reads up to version %d; a newer one is needed.", head.Version, Version)
+	}
+	if head.Version == Version && len(raw) > mostJSON {
+		return refuse("The bundle unpacks to more than is allowed (document.json).")
 	}
 	instance, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
 	if err != nil {
@@ -140,6 +159,31 @@ func (b *Bundle) readManifest() error {
 		}
 	}
 	b.Document, b.Shots = m.Document, m.Shots
+	return nil
+}
+
+// readAbout reads what is known of a shot's capture, where the bundle tells it.
+func (b *Bundle) readAbout(sha string) error {
+	shot := b.Shots[sha]
+	if b.files[aboutName(sha)] != nil {
+		raw, err := b.read(aboutName(sha), mostAbout)
+		if err == nil {
+			err = intake.CheckJSON(raw, mostTold)
+		}
+		if err != nil {
+			return err
+		}
+		shot.About = &capture.About{}
+		if err := json.Unmarshal(raw, shot.About); err != nil {
+			return refuse("What the bundle tells of the shot %.12s… can't be read.", sha)
+		}
+		b.Shots[sha] = shot
+	}
+	if shot.About != nil {
+		if err := shot.About.Check(); err != nil {
+			return refuse("What the bundle tells of the shot %.12s… can't be right: %s.", sha, err)
+		}
+	}
 	return nil
 }
 

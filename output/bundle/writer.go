@@ -22,7 +22,7 @@ type Content struct {
 type Source func(sha string) (Content, error)
 
 // Write makes a bundle of a document whose figures name their shots by SHA-256. The same document
-// gives the same bytes.
+// gives the same bytes. Shots are asked for one at a time.
 func Write(w io.Writer, d document.Document, shots Source) error {
 	m := manifest{Format: Format, Version: Version, Document: d, Shots: map[string]Shot{}}
 	z := zip.NewWriter(w)
@@ -31,8 +31,13 @@ func Write(w io.Writer, d document.Document, shots Source) error {
 		if err != nil {
 			return fmt.Errorf("bundling the shot %s: %w", sha, err)
 		}
-		shot := Shot{File: fileName(sha, c.Type), Name: c.Name, About: c.About}
+		shot := Shot{File: fileName(sha, c.Type), Name: c.Name}
 		m.Shots[sha] = shot
+		if c.About != nil {
+			if err := writeJSON(z, aboutName(sha), c.About); err != nil {
+				return fmt.Errorf("bundling what is known of the shot %s: %w", sha, err)
+			}
+		}
 		// Pictures are compressed already: stored as they are, they are read faster.
 		f, err := z.CreateHeader(&zip.FileHeader{Name: shot.File, Method: zip.Store})
 		if err == nil {
@@ -42,17 +47,19 @@ func Write(w io.Writer, d document.Document, shots Source) error {
 			return fmt.Errorf("bundling the shot %s: %w", sha, err)
 		}
 	}
-	f, err := z.Create("document.json")
-	if err != nil {
-		return fmt.Errorf("bundling the document: %w", err)
-	}
-	enc := json.NewEncoder(f)
-	enc.SetIndent("", "  ")
-	if err := enc.Encode(m); err != nil {
+	if err := writeJSON(z, "document.json", m); err != nil {
 		return fmt.Errorf("bundling the document: %w", err)
 	}
 	if err := z.Close(); err != nil {
 		return fmt.Errorf("finishing the bundle: %w", err)
 	}
 	return nil
+}
+
+func writeJSON(z *zip.Writer, name string, v any) error {
+	f, err := z.Create(name)
+	if err != nil {
+		return err
+	}
+	return json.NewEncoder(f).Encode(v)
 }

@@ -36,7 +36,7 @@ func job(t *testing.T, n int, text string) pdf.Job {
 		d.Steps = append(d.Steps, document.Step{ID: fmt.Sprint(i), Words: words.Plain(fmt.Sprintf("%s %d.", text, i+1)),
 			Figures: []figure.Figure{{ID: fmt.Sprint("f", i), Shot: "s"}}})
 	}
-	pages, err := output.Pages(d, map[string]figure.Size{"s": {W: 1600, H: 900}}, output.Edition{Layout: page.FourSteps, State: "Draft", Address: "http://127.0.0.1:1/d/d"})
+	pages, err := output.Pages(t.Context(), d, map[string]figure.Size{"s": {W: 1600, H: 900}}, output.Edition{Layout: page.FourSteps, State: "Draft", Address: "http://127.0.0.1:1/d/d"})
 	require.NoError(t, err)
 	return pdf.Job{Pages: pages, Title: d.Title, Made: time.Unix(1_800_000_000, 0), Picture: func(_ context.Context, _ string, width int) (picture.File, error) {
 		img := image.NewRGBA(image.Rect(0, 0, width, width*9/16))

@@ -3,6 +3,8 @@ package picture
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -17,8 +19,11 @@ const mostPixels = 80e6
 
 // Flatten draws a figure on its shots, which are given by the names that the figure has for them; first is
 // the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
-// drawn sharp at that size.
-func Flatten(f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int) *image.RGBA {
+// drawn sharp at that size. It stops, with ctx's error, soon after ctx is done.
+func Flatten(ctx context.Context, f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int) (*image.RGBA, error) {
+	if f.Weight() > figure.MostWeight {
+		return nil, ErrTooHeavy
+	}
 	shots = concealed(f, shots)
 	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
@@ -32,8 +37,15 @@ func Flatten(f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int
 	if area := width * width * s.H / s.W; area > mostPixels {
 		width *= math.Sqrt(mostPixels / area)
 	}
-	return raster.Draw(s, width/s.W, func(name string) *image.RGBA { return shots[name] })
+	img, err := raster.DrawWithin(ctx, s, width/s.W, func(name string) *image.RGBA { return shots[name] })
+	if err != nil {
+		return nil, fmt.Errorf("drawing a picture: %w", err)
+	}
+	return img, nil
 }
+
+// ErrTooHeavy says that a figure has more and larger marks than can be drawn.
+var ErrTooHeavy = errors.New("the picture has more and larger marks than can be drawn; take some of them out")
 
 // File is an encoded picture.
 type File struct {

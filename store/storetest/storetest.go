@@ -10,6 +10,7 @@ import (
 	"sync/atomic"
 	"testing"
 
+	"raconte/core/access"
 	"raconte/store"
 
 	"github.com/stretchr/testify/require"
@@ -41,7 +42,7 @@ func Open(t testing.TB) *store.Store {
 }
 
 // Account adds an account of a role.
-func Account(t testing.TB, s *store.Store, name string, role store.Role) store.Account {
+func Account(t testing.TB, s *store.Store, name string, role access.Role) store.Account {
 	t.Helper()
 	a, err := s.CreateAccount(context.Background(), store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: "x"})
 	require.NoError(t, err)

@@ -40,6 +40,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change one's password. All other sessions end. Throttled after failures. */
+        post: operations["changePassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End all of one's sessions but this one. */
+        delete: operations["endOtherSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents that were deleted and can come back, the last one first. */
+        get: operations["listDeleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents": {
         parameters: {
             query?: never;
@@ -155,6 +206,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What happened to a document, the last first. */
+        get: operations["getHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/pages": {
         parameters: {
             query?: never;
@@ -180,7 +250,7 @@ export interface paths {
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];
-                figure: string;
+                figure: components["schemas"]["ID"];
             };
             cookie?: never;
         };
@@ -403,6 +473,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/handed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** Where a shot was handed out - the documents of which revisions show it. */
+        get: operations["getHanded"];
+        put?: never;
+        /** Conceal places of a shot in everything that was handed out before. Files made of it are withdrawn. It can't be undone. */
+        post: operations["withhold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/targets": {
         parameters: {
             query?: never;
@@ -448,7 +538,7 @@ export interface paths {
         };
         /** The team's own words to conceal. */
         get: operations["getSecretWords"];
-        /** Replace the team's own words to conceal. */
+        /** Replace the team's own words to conceal, where they are still the version that the person has seen. */
         put: operations["putSecretWords"];
         post?: never;
         delete?: never;
@@ -699,7 +789,7 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                device: string;
+                device: components["schemas"]["ID"];
             };
             cookie?: never;
         };
@@ -734,6 +824,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ID: string;
+        /** @description An id or nothing. */
+        NoID: string;
         Problem: {
             message: string;
         };
@@ -754,7 +847,13 @@ export interface components {
             name: string;
             password: string;
         };
+        NewPassword: {
+            old: string;
+            new: string;
+        };
         Account: {
+            /** @description What the account may do, as decided in one place. */
+            may: ("read" | "edit" | "release" | "own")[];
             id: string;
             name: string;
             displayName: string;
@@ -815,10 +914,22 @@ export interface components {
         /** @description The text model of docs/text-model.md. */
         Words: {
             type: string;
+            text?: string;
+            marks?: {
+                type: string;
+                attrs?: components["schemas"]["WordAttrs"];
+            }[];
+            attrs?: components["schemas"]["WordAttrs"];
+            content?: components["schemas"]["Words"][];
+        };
+        /** @description Of links their href, of references to markers their mark; what an editor adds besides is left out. */
+        WordAttrs: {
+            href?: string;
+            mark?: string;
         };
         Figure: {
-            id: string;
-            shot: string;
+            id: components["schemas"]["ID"];
+            shot: components["schemas"]["ID"];
             alt: string;
             crop?: components["schemas"]["Rect"];
             outline?: components["schemas"]["Point"][];
@@ -834,8 +945,39 @@ export interface components {
         };
         Style: {
             ink: string;
-            weight: string;
+            /** @enum {string} */
+            weight: "fine" | "medium" | "strong";
+            /** @description The ink is chosen by contrast. */
             auto?: boolean;
+            /** @enum {string} */
+            keyline?: "" | "dark" | "none";
+            /** @description Percent; 0 is all of it. */
+            opacity?: number;
+            /** @description Radius in units; 0 is the usual, -1 square. */
+            corner?: number;
+            /** @enum {string} */
+            dash?: "" | "dashed" | "dotted";
+            shadow?: boolean;
+            /** @enum {string} */
+            fill?: "" | "tint" | "solid";
+            /** @description Of letters in units; 0 is by weight. */
+            size?: number;
+            /** @enum {string} */
+            align?: "" | "middle" | "end";
+            /** @enum {string} */
+            plate?: "" | "bare";
+            /** @enum {string} */
+            way?: "" | "bent" | "curved";
+            /** @enum {string} */
+            heads?: "" | "both";
+            /** @enum {string} */
+            count?: "" | "A" | "a" | "i";
+            /** @enum {string} */
+            look?: "" | "hatched" | "scrambled" | "round";
+            /** @enum {string} */
+            ground?: "" | "dark";
+            /** @description Of a loupe, percent; 0 is 200. */
+            zoom?: number;
         };
         NamedStyle: {
             id: string;
@@ -843,17 +985,46 @@ export interface components {
             kind: string;
             style: components["schemas"]["Style"];
         };
+        SecretWords: {
+            version: number;
+            words: string[];
+        };
+        Area: components["schemas"]["Rect"][];
+        Handed: {
+            document: string;
+            title: string;
+            revisions: number;
+        };
+        Happening: {
+            /** @enum {string} */
+            what: "revision" | "withheld";
+            told: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Deleted: {
+            document: components["schemas"]["Summary"];
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: date-time
+             * @description From then on it can't be restored.
+             */
+            goes: string;
+        };
         Secrets: {
             /** @description Whether the text in the picture could be read. */
             read: boolean;
+            /** @description It is still being read; ask again in a moment. */
+            reading: boolean;
             found: {
                 rect: components["schemas"]["Rect"];
                 why: string;
             }[];
         };
         TargetsWanted: {
-            /** @description The shot that the marks are on. */
-            from: string;
+            from: components["schemas"]["ID"];
             marks: components["schemas"]["Mark"][];
         };
         Target: {
@@ -897,22 +1068,6 @@ export interface components {
             light?: number;
         };
         Mark: {
-            id: string;
-            /** @enum {string} */
-            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "loupe" | "inset" | "pointer";
-            points: components["schemas"]["Point"][];
-            text?: string;
-            turn?: number;
-            start?: number;
-            shares?: boolean;
-            onward?: boolean;
-            from?: string;
-            to?: string;
-            group?: string;
-            locked?: boolean;
-            color?: string;
-            shot?: string;
-            lost?: boolean;
             ink: string;
             /** @enum {string} */
             weight: "fine" | "medium" | "strong";
@@ -947,6 +1102,24 @@ export interface components {
             ground?: "" | "dark";
             /** @description Of a loupe, percent; 0 is 200. */
             zoom?: number;
+            id: components["schemas"]["ID"];
+            /** @enum {string} */
+            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "loupe" | "inset" | "pointer";
+            points: components["schemas"]["Point"][];
+            text?: string;
+            turn?: number;
+            start?: number;
+            shares?: boolean;
+            onward?: boolean;
+            from?: components["schemas"]["NoID"];
+            to?: components["schemas"]["NoID"];
+            group?: components["schemas"]["NoID"];
+            locked?: boolean;
+            color?: string;
+            shot?: components["schemas"]["NoID"];
+            lost?: boolean;
+            /** @description Perhaps in the right place in a new shot; a person has to say. */
+            unsure?: boolean;
         };
         Point: {
             x: number;
@@ -959,7 +1132,7 @@ export interface components {
             h: number;
         };
         Change: {
-            id: string;
+            id: components["schemas"]["ID"];
             title?: components["schemas"]["TitleChange"];
             steps: components["schemas"]["StepChange"][];
         };
@@ -968,7 +1141,7 @@ export interface components {
             text: string;
         };
         StepChange: {
-            id: string;
+            id: components["schemas"]["ID"];
             /** @description The version that was changed; 0 for a new step. */
             base: number;
             order: string;
@@ -1069,6 +1242,11 @@ export interface components {
             /** @description Where they stand; told of one shot alone. */
             words?: components["schemas"]["Rect"][];
             placed: boolean;
+            /**
+             * Format: date-time
+             * @description Of a deleted shot that nothing uses: from then on it can't be restored.
+             */
+            goes?: string;
             print?: components["schemas"]["Print"];
         };
         /** @description What a shot of very high resolution will look like in print, two steps to a page. */
@@ -1198,10 +1376,10 @@ export interface components {
         };
     };
     parameters: {
-        documentId: string;
-        deliveryId: string;
-        captureId: string;
-        shotId: string;
+        documentId: components["schemas"]["ID"];
+        deliveryId: components["schemas"]["ID"];
+        captureId: components["schemas"]["ID"];
+        shotId: components["schemas"]["ID"];
         layoutOf: components["schemas"]["Layout"];
     };
     requestBodies: never;
@@ -1292,6 +1470,69 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOtherSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deleted"][];
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -1509,6 +1750,11 @@ export interface operations {
             content: {
                 "application/json": {
                     state: components["schemas"]["State"];
+                    /**
+                     * Format: int64
+                     * @description The state of the document that the person has seen. Where it is another now the answer is 409.
+                     */
+                    seq: number;
                 };
             };
         };
@@ -1522,6 +1768,7 @@ export interface operations {
                     "application/json": components["schemas"]["Summary"];
                 };
             };
+            409: components["responses"]["Problem"];
             /** @description Findings must be fixed first */
             422: {
                 headers: {
@@ -1529,6 +1776,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Findings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its revisions and what was withheld of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happening"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -1570,7 +1840,7 @@ export interface operations {
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];
-                figure: string;
+                figure: components["schemas"]["ID"];
             };
             cookie?: never;
         };
@@ -1906,6 +2176,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getHanded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withhold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Area"];
+            };
+        };
+        responses: {
+            /** @description The documents that this concerns */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     findTargets: {
         parameters: {
             query?: never;
@@ -1973,7 +2293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["SecretWords"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -1988,7 +2308,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": string[];
+                "application/json": components["schemas"]["SecretWords"];
             };
         };
         responses: {
@@ -1998,7 +2318,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["SecretWords"];
+                };
+            };
+            /** @description Someone else replaced them */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretWords"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -2059,7 +2388,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                style: string;
+                style: components["schemas"]["ID"];
             };
             cookie?: never;
         };
@@ -2090,8 +2419,11 @@ export interface operations {
                 placed?: boolean;
                 /** @description Only shots used nowhere at all: not even by a deleted step or an earlier revision. */
                 unused?: boolean;
-                /** @description For the next page: older than this. */
+                /** @description For the next page: older than this, or, with afterId, of this very time and after that shot. */
                 after?: string;
+                afterId?: components["schemas"]["ID"];
+                /** @description Those that were deleted and can come back. */
+                discarded?: boolean;
             };
             header?: never;
             path?: never;
@@ -2121,7 +2453,7 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    shots: string[];
+                    shots: components["schemas"]["ID"][];
                     discarded: boolean;
                 };
             };
@@ -2243,7 +2575,7 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    shots: string[];
+                    shots: components["schemas"]["ID"][];
                 };
             };
         };
@@ -2412,7 +2744,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                device: string;
+                device: components["schemas"]["ID"];
             };
             cookie?: never;
         };

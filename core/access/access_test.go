@@ -1,0 +1,27 @@
+package access_test
+
+import (
+	"testing"
+
+	. "raconte/core/access"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func TestWhoMayDoWhat(t *testing.T) {
+	mine, theirs, draft := Thing{Owner: "me"}, Thing{Owner: "them"}, Thing{Owner: "me", Draft: true}
+	for _, c := range []struct {
+		role Role
+		act  Act
+		on   Thing
+		may  bool
+	}{
+		{Reader, Read, Thing{}, true}, {Reader, Edit, Thing{}, false}, {Reader, Release, Thing{}, false},
+		{Reader, Own, mine, true}, {Reader, Own, theirs, false}, {Reader, Own, draft, false},
+		{Author, Own, draft, true}, {Author, Edit, Thing{}, true}, {Author, Release, Thing{}, true}, {Administrator, Own, theirs, false},
+		{"guest", Read, Thing{}, false}, {"", Read, Thing{}, false}, {Author, "burn", Thing{}, false},
+	} {
+		assert.Equal(t, c.may, May(Viewer{"me", c.role}, c.act, c.on), "%s %s %+v", c.role, c.act, c.on)
+	}
+	assert.False(t, May(Viewer{"", Author}, Read, Thing{}), "nobody may do anything")
+}

@@ -1,0 +1,121 @@
+package figure
+
+import (
+	"math"
+	"unicode/utf8"
+
+	"raconte/core/scene"
+)
+
+// MostWeight is the most that a figure's marks may weigh together: some three million segments of outlines, of 56 bytes
+// each. Hundreds of ordinary marks weigh a hundredth of it.
+const MostWeight = 3_000_000
+
+// Segments that a mark's outlines have, at the most, for each thing it is made of.
+const (
+	perPoint  = 30   // of a line: its part and its joint, in ink and keyline
+	perDash   = 50   // with two ends
+	perLetter = 35   // of a plate
+	perBare   = 1500 // of letters with a line around each
+	perCell   = 6    // of a hatched or scrambled cover
+	usualMark = 60
+)
+
+// Weight is how much drawing the figure takes, in segments of outlines: an estimate that is never far too low. It
+// needs no shot, so that it is known before any work begins.
+func (f Figure) Weight() int {
+	ground, marks, loupes, lights := 0, 0, 0, 0
+	for _, m := range f.Marks {
+		w := m.weight()
+		if m.Shadow {
+			w *= 5
+		}
+		marks += w
+		switch {
+		case m.Kind.Ground():
+			ground += w
+		case m.Kind == Loupe:
+			loupes++
+		case m.Kind == Light:
+			lights++
+		}
+	}
+	// A loupe shows the ground again; lights cut each other into bands.
+	return marks + loupes*(ground+usualMark) + lights*lights*10
+}
+
+func (m Mark) weight() int {
+	length := 0.0
+	for i := 1; i < len(m.Points); i++ {
+		length += m.Points[i].Minus(m.Points[i-1]).Length()
+	}
+	dashes := 0
+	if m.Dash != "" {
+		dashes = perDash * int(math.Min(scene.MostDashes, 2*length/5))
+	}
+	switch m.Kind {
+	case Pen:
+		return perPoint*smoothed(m.Points) + dashes
+	case Ellipse:
+		return perPoint*120 + 2*dashes
+	case Arrow, Line:
+		if m.Way == "curved" {
+			return perPoint*64 + dashes
+		}
+		return perPoint*3 + usualMark + dashes
+	case Box:
+		return usualMark + 2*dashes
+	case Text, Note:
+		letters := utf8.RuneCountInString(m.Text)
+		if m.Plate == "bare" && m.Kind == Text {
+			return usualMark + letters*perBare
+		}
+		return usualMark + letters*perLetter
+	case Concealment:
+		switch m.Look {
+		case "hatched":
+			r := scene.Between(m.Points[0], m.Points[1])
+			return perCell * int(math.Min(20_000, (r.W+r.H)/9))
+		case "scrambled":
+			return perCell * 1500
+		}
+		return perCell
+	}
+	return usualMark
+}
+
+// smoothed is how many points a pen's line has once it is smooth.
+func smoothed(pts []scene.Point) int {
+	n := 0.0
+	for i := 1; i < len(pts); i++ {
+		n += math.Max(1, math.Min(12, pts[i].Minus(pts[i-1]).Length()/4))
+	}
+	return int(math.Min(n, scene.MostSmooth)) + len(pts)
+}
+
+// tamed is a mark without what lies farther off the picture than the area: nobody sees it, and dashes, hatching and
+// outlines would be laid out all along it. False where nothing of it is left.
+func (m Mark) tamed(area scene.Rect) (Mark, bool) {
+	inside := true
+	for _, p := range m.Points {
+		inside = inside && area.Contains(p)
+	}
+	if inside {
+		return m, true
+	}
+	pts := make([]scene.Point, len(m.Points))
+	for i, p := range m.Points {
+		pts[i] = scene.Point{
+			X: math.Max(area.X, math.Min(area.X+area.W, p.X)), Y: math.Max(area.Y, math.Min(area.Y+area.H, p.Y)),
+		}
+	}
+	if (m.Kind == Arrow || m.Kind == Line) && len(pts) == 2 && m.Way == "" {
+		a, b, crosses := area.Clip(m.Points[0], m.Points[1])
+		if !crosses {
+			return m, false
+		}
+		pts[0], pts[1] = a, b
+	}
+	m.Points = pts
+	return m, true
+}

@@ -1,0 +1,267 @@
+package server
+
+import (
+	"crypto/rand"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"net/http"
+	"strconv"
+	"sync"
+	"time"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/store"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/gin-gonic/gin"
+)
+
+// browserCookie tells a browser that an account has signed in from before. It lets nobody in; it only keeps guesses
+// from elsewhere apart from those of the person.
+const (
+	browserCookie = "raconte-browser"
+	keepBrowser   = 180 * 24 * time.Hour
+)
+
+// nobody is compared against when a name is unknown, so that the answer takes as long.
+var nobody = sync.OnceValue(func() string {
+	hash, err := argon2id.CreateHash("nobody", argon2id.DefaultParams)
+	if err != nil {
+		panic(err)
+	}
+	return hash
+})
+
+// SignIn starts a session.
+func (s *Server) SignIn(c *gin.Context) {
+	var in api.Credentials
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give a name and a password.")
+		return
+	}
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	a, err := s.Store.AccountNamed(c, in.Name)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		s.fail(c, err)
+		return
+	}
+	who, hash := a.ID, a.PasswordHash
+	if a.ID == "" {
+		name, _ := store.NormalName(in.Name)
+		who, hash = "nobody "+name, nobody()
+	}
+	place, err := s.placeOf(c, a.ID)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if s.mustWait(c, s.throttle.forAccount(who, place)) {
+		return
+	}
+	match, ok := s.passwordIs(c, in.Password, hash)
+	if !ok {
+		return
+	}
+	if !match || a.ID == "" {
+		s.throttle.failed(who, place)
+		problem(c, http.StatusUnauthorized, "Name and password do not match. Check both and try again.")
+		return
+	}
+	s.throttle.succeeded(who, place)
+	if err := s.begin(c, a); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.remember(c, a.ID)
+	s.answer(c, http.StatusOK, accountAnswer(a))
+}
+
+// mustWait answers where a guess is not taken yet.
+func (s *Server) mustWait(c *gin.Context, wait time.Duration) bool {
+	if wait <= 0 {
+		return false
+	}
+	seconds := int(wait.Seconds()) + 1
+	c.Header("Retry-After", strconv.Itoa(seconds))
+	until := fmt.Sprintf("%d seconds", seconds)
+	if seconds > 90 {
+		until = fmt.Sprintf("%d minutes", seconds/60+1)
+	}
+	problem(c, http.StatusTooManyRequests, fmt.Sprintf("Too many attempts. Try again in %s. Whoever is signed in already stays so.", until))
+	return true
+}
+
+// passwordIs checks a password. That takes 64 MB and a core for a while, so that few are checked at once. Not ok: it
+// has answered.
+func (s *Server) passwordIs(c *gin.Context, password, hash string) (match, ok bool) {
+	select {
+	case s.checking <- struct{}{}:
+		defer func() { <-s.checking }()
+	case <-c.Request.Context().Done():
+		s.fail(c, c.Request.Context().Err())
+		return false, false
+	}
+	match, err := argon2id.ComparePasswordAndHash(password, hash)
+	if err != nil {
+		s.fail(c, fmt.Errorf("checking a password: %w", err))
+		return false, false
+	}
+	return match, true
+}
+
+// placeOf is where a guess comes from, as far as it matters: a browser or an address that the account is known from,
+// each by itself, or elsewhere.
+func (s *Server) placeOf(c *gin.Context, account string) (string, error) {
+	if account == "" {
+		return "elsewhere", nil
+	}
+	for _, place := range []string{browserOf(c), "address " + c.ClientIP()} {
+		if place == "" {
+			continue
+		}
+		known, err := s.Store.KnowsPlace(c, account, hashToken(place))
+		if err != nil {
+			return "", fmt.Errorf("looking a browser up: %w", err)
+		}
+		if known {
+			return place, nil
+		}
+	}
+	return "elsewhere", nil
+}
+
+func browserOf(c *gin.Context) string {
+	cookie, err := c.Request.Cookie(browserCookie)
+	if err != nil || len(cookie.Value) > 64 {
+		return ""
+	}
+	return cookie.Value
+}
+
+// remember makes the browser and the address places that the account is known from.
+func (s *Server) remember(c *gin.Context, account string) {
+	token := browserOf(c)
+	if token == "" {
+		raw := make([]byte, tokenBytes)
+		_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
+		token = base64.RawURLEncoding.EncodeToString(raw)
+	}
+	for _, place := range []string{token, "address " + c.ClientIP()} {
+		if err := s.Store.AddPlace(c, account, hashToken(place)); err != nil {
+			s.Log.Warn("remembering a browser", "error", err) // then it may have to wait one day
+		}
+	}
+	http.SetCookie(c.Writer, &http.Cookie{
+		Name: browserCookie, Value: token, Path: "/api/session", MaxAge: int(keepBrowser.Seconds()),
+		HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: s.sessions.Cookie.Secure,
+	})
+}
+
+// begin starts a session of an account in the present request's browser.
+func (s *Server) begin(c *gin.Context, a store.Account) error {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return fmt.Errorf("beginning a session: %w", err)
+	}
+	s.sessions.Put(ctx, "account", a.ID)
+	s.sessions.Put(ctx, "epoch", a.Epoch)
+	token, expiry, err := s.sessions.Commit(ctx)
+	if err != nil {
+		return fmt.Errorf("beginning a session: %w", err)
+	}
+	s.sessions.WriteSessionCookie(ctx, c.Writer, token, expiry)
+	return nil
+}
+
+// GetSession tells who is signed in.
+func (s *Server) GetSession(c *gin.Context) {
+	s.answer(c, http.StatusOK, accountAnswer(accountOf(c)))
+}
+
+// SignOut ends the session.
+func (s *Server) SignOut(c *gin.Context) {
+	ctx := c.Request.Context()
+	if err := s.sessions.Destroy(ctx); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.events.end(accountOf(c).ID)
+	s.sessions.WriteSessionCookie(ctx, c.Writer, "", time.Time{})
+	c.Status(http.StatusNoContent)
+}
+
+// ChangePassword changes the caller's password and ends all other sessions.
+func (s *Server) ChangePassword(c *gin.Context) {
+	var in api.NewPassword
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give the old and the new password.")
+		return
+	}
+	a := accountOf(c)
+	if s.mustWait(c, s.throttle.forAccount(a.ID, "signed in")) {
+		return
+	}
+	match, ok := s.passwordIs(c, in.Old, a.PasswordHash)
+	if !ok {
+		return
+	}
+	if !match {
+		s.throttle.failed(a.ID, "signed in")
+		problem(c, http.StatusUnprocessableEntity, "The old password is another one. Nothing was changed.")
+		return
+	}
+	s.throttle.succeeded(a.ID, "signed in")
+	hash, err := HashPassword(in.New)
+	if err == nil {
+		a.Epoch, err = s.Store.SetPassword(c, a, hash)
+	}
+	if errors.Is(err, store.ErrConflict) {
+		problem(c, http.StatusConflict, "The password was changed elsewhere meanwhile. Sign in again.")
+		return
+	}
+	s.goOn(c, a, err)
+}
+
+// EndOtherSessions ends the caller's sessions but this one.
+func (s *Server) EndOtherSessions(c *gin.Context) {
+	a := accountOf(c)
+	var err error
+	a.Epoch, err = s.Store.EndSessions(c, a.ID)
+	s.goOn(c, a, err)
+}
+
+// goOn begins the caller's session anew where all of an earlier epoch have ended.
+func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
+	if err == nil {
+		err = s.begin(c, a)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.events.end(a.ID)
+	c.Status(http.StatusNoContent)
+}
+
+func accountAnswer(a store.Account) api.Account {
+	out := api.Account{Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Role: api.Role(a.Role), May: []api.AccountMay{}}
+	for _, act := range access.Acts {
+		if access.May(a.Viewer(), act, access.Thing{}) {
+			out.May = append(out.May, api.AccountMay(act))
+		}
+	}
+	return out
+}
+
+// HashPassword is a password as it is stored.
+func HashPassword(password string) (string, error) {
+	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
+	if err != nil {
+		return "", fmt.Errorf("hashing a password: %w", err)
+	}
+	return hash, nil
+}

@@ -1,0 +1,133 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"raconte/core/refusal"
+	"raconte/core/scene"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Withheld are areas of a shot that are concealed in everything handed out before, in pixels of the shot.
+type Withheld struct {
+	ID     string
+	ShotID string
+	Areas  []scene.Rect `gorm:"serializer:json"`
+	MadeBy string
+	MadeAt time.Time
+}
+
+// TableName is that of the migrations.
+func (Withheld) TableName() string { return "withheld" }
+
+// Event is something that happened to a document besides its revisions.
+type Event struct {
+	DocumentID string
+	What       string
+	Told       string // for people
+	MadeBy     string
+	MadeAt     time.Time
+	MadeName   string `gorm:"->;-:migration"`
+}
+
+// TableName is that of the migrations.
+func (Event) TableName() string { return "history" }
+
+// Handed is where a shot was handed out: how many revisions of which documents show it.
+type Handed struct {
+	DocumentID string
+	Title      string
+	Revisions  int
+}
+
+// mostWithheld bounds the areas of one shot that are withheld at a time.
+const mostWithheld = 500
+
+// HandedOut tells where a shot was handed out.
+func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
+	all := []Handed{}
+	err := s.db.WithContext(ctx).Raw(`SELECT d.id AS document_id, d.title, COUNT(*) AS revisions FROM revision_shots r
+		JOIN documents d ON d.id = r.document_id WHERE r.shot_id = ? GROUP BY d.id, d.title ORDER BY d.title`, shot).Scan(&all).Error
+	return all, err
+}
+
+// Withhold conceals areas of a shot in every revision that shows it, and withdraws the files that were made of those:
+// it returns the documents that this concerns. It is written into the history of each.
+func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, by string) ([]Handed, error) {
+	if len(areas) == 0 || len(areas) > mostWithheld {
+		return nil, refusal.New("Name 1 to %d places to conceal.", mostWithheld)
+	}
+	where, err := s.HandedOut(ctx, shot)
+	if err != nil || len(where) == 0 {
+		return where, err
+	}
+	err = s.within(ctx, func(tx *gorm.DB) error {
+		w := Withheld{ID: uuid.NewString(), ShotID: shot, Areas: areas, MadeBy: by, MadeAt: s.now()}
+		if err := tx.Create(&w).Error; err != nil {
+			return err
+		}
+		for _, d := range where {
+			gone := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE kind = 'pdf' AND state IN ?
+				AND JSON_VALUE(payload, '$.document') = ?`, Failed,
+				"Withdrawn: something in it was concealed since. Make it again.", s.now(), []JobState{Done, Working, Waiting}, d.DocumentID)
+			if gone.Error != nil {
+				return gone.Error
+			}
+			told := fmt.Sprintf("Concealed in what was handed out before: %s in %s.", counted(len(areas), "place"), counted(d.Revisions, "revision"))
+			if gone.RowsAffected > 0 {
+				told += " Withdrawn: " + counted(int(gone.RowsAffected), "file") + "."
+			}
+			if err := tx.Create(&Event{DocumentID: d.DocumentID, What: "withheld", Told: told, MadeBy: by, MadeAt: s.now()}).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return where, err
+}
+
+func counted(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// withheldFrom are the areas withheld of some shots.
+func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]scene.Rect, error) {
+	areas := map[string][]scene.Rect{}
+	for part := range slices.Chunk(shots, 1000) {
+		var rows []Withheld
+		if err := s.db.WithContext(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {
+			return nil, fmt.Errorf("reading what is withheld: %w", err)
+		}
+		for _, w := range rows {
+			areas[w.ShotID] = append(areas[w.ShotID], w.Areas...)
+		}
+	}
+	return areas, nil
+}
+
+// WithheldKey names all that is withheld of the shots of a document's revision: it is another one when more is.
+func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int) (string, error) {
+	var ids []string
+	err := s.db.WithContext(ctx).Raw(`SELECT w.id FROM withheld w JOIN revision_shots r ON r.shot_id = w.shot_id
+		WHERE r.document_id = ? AND r.number = ? ORDER BY w.made_at, w.id`, documentID, revision).Scan(&ids).Error
+	return strings.Join(ids, " "), err
+}
+
+// History is what happened to a document, the last first: its revisions, and what was withheld of them.
+func (s *Store) History(ctx context.Context, documentID string) ([]Event, error) {
+	all := []Event{}
+	err := s.db.WithContext(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
+			SELECT document_id, what, told, made_by, made_at FROM history WHERE document_id = ?
+			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.'), made_by, made_at FROM revisions WHERE document_id = ?
+		) h JOIN accounts a ON a.id = h.made_by ORDER BY h.made_at DESC LIMIT 500`, documentID, documentID).Scan(&all).Error
+	return all, err
+}
