@@ -19,6 +19,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/core/scene"
+	"raconte/core/secrets"
 	"raconte/core/stage"
 	"raconte/core/text"
 	"raconte/core/words"
@@ -63,6 +64,12 @@ type figureArgs struct {
 type stepArgs struct {
 	Figures []figure.Figure `json:"figures"`
 	Last    int             `json:"last"`
+}
+
+// contentAnswer is a step's content as the API has it.
+type contentAnswer struct {
+	Words   words.Node      `json:"words"`
+	Figures []figure.Figure `json:"figures"`
 }
 
 type rectArgs struct {
@@ -145,6 +152,19 @@ var calls = map[string]call{
 	"empty":  takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
 	"inks":   takes(func(nothing) (any, error) { return figure.Inks, nil }),
 	"check":  takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
+	"upgrade": takes(func(a struct {
+		Content document.Step `json:"content"`
+		From    int           `json:"from"`
+	}) (any, error) {
+		s := document.Upgraded(a.Content, a.From)
+		return contentAnswer{s.Words, s.Figures}, nil
+	}),
+	"secretsLeft": takes(func(a struct {
+		Figure figure.Figure        `json:"figure"`
+		Found  []secrets.Suggestion `json:"found"`
+	}) (any, error) {
+		return secrets.Left(a.Found, a.Figure), nil
+	}),
 	"label":  takes(func(s document.Step) (any, error) { return s.Label(), nil }),
 	"order":  takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
 	"arrange": takes(func(a struct {

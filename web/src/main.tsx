@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tan
 import { StrictMode, useEffect } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
+import { enter } from "./account/storage";
 import { api, expect, mayEdit, Problem } from "./api/client";
 import { Capture } from "./capture/Capture";
 import { ContactSheet } from "./capture/ContactSheet";
@@ -10,8 +11,11 @@ import { Picture } from "./capture/Picture";
 import { ShotStage } from "./capture/ShotStage";
 import { loadCore } from "./core/core";
 import { Follow } from "./follow/Follow";
+import { Deleted } from "./library/Deleted";
 import { Library } from "./library/Library";
 import { Manuscript } from "./manuscript/Manuscript";
+import { resumeDrafts } from "./manuscript/useDraft";
+import { outbox } from "./outbox/outbox";
 import { PagesView } from "./pages/PagesView";
 import { Setup } from "./setup/Setup";
 import { SignIn } from "./signin";
@@ -33,9 +37,13 @@ function App() {
   });
   const account = session.data;
   const edits = account && mayEdit(account);
+  if (account) enter(account.id); // before anything is read of what this browser keeps
   useEffect(() => {
-    if (edits) void loadCore(); // warm it up while the library is read
-  }, [edits]);
+    if (!edits) return;
+    void loadCore() // warm it up while the library is read
+      .then(() => outbox.start())
+      .then(() => resumeDrafts(account));
+  }, [edits, account]);
   if (account) {
     return (
       <Routes>
@@ -47,6 +55,7 @@ function App() {
         {edits && <Route path="/capture/:id" element={<ContactSheet account={account} />} />}
         {edits && <Route path="/picture" element={<Picture account={account} />} />}
         {edits && <Route path="/shot/:id" element={<ShotStage account={account} />} />}
+        {edits && <Route path="/deleted" element={<Deleted account={account} />} />}
         {edits && <Route path="/setup" element={<Setup account={account} />} />}
         {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}
         <Route

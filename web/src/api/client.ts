@@ -52,7 +52,8 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
   return answer.data as T;
 }
 
-export const mayEdit = (account: Account) => account.role !== "reader";
+/** What an account may do is decided by the server, in one place. */
+export const mayEdit = (account: Account) => account.may.includes("edit");
 
 export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;

@@ -29,7 +29,7 @@ export function Finder({ account }: { account: Account }) {
   const sessions = useQuery({ queryKey: ["captures"], queryFn: () => expect(api.GET("/api/captures")) });
   const found = useInfiniteQuery({
     queryKey: ["shots", filter],
-    initialPageParam: "",
+    initialPageParam: undefined as Taken | undefined,
     queryFn: async ({ pageParam }) => {
       await loadCore();
       return expect(
@@ -41,13 +41,13 @@ export function Finder({ account }: { account: Account }) {
               ...(filter.text && { text: filter.text }),
               ...(filter.placed && { placed: filter.placed === "true" }),
               ...(filter.unused && { unused: true }),
-              ...(pageParam && { after: pageParam }),
+              ...(pageParam && { after: pageParam.about.taken, afterId: pageParam.id }),
             },
           },
         }),
       );
     },
-    getNextPageParam: (page) => (page.length < 120 ? undefined : page[page.length - 1]?.about.taken),
+    getNextPageParam: (page) => (page.length < 120 ? undefined : page[page.length - 1]),
     placeholderData: (old) => old,
   });
   const shots = found.data?.pages.flat() ?? [];
@@ -60,7 +60,7 @@ export function Finder({ account }: { account: Account }) {
       setChosen(new Set());
       if (discarded) {
         notice({
-          text: ids.length === 1 ? "The shot is deleted." : `${ids.length} shots are deleted.`,
+          text: `${ids.length === 1 ? "The shot is" : `${ids.length} shots are`} deleted and can be restored for 30 days.`,
           action: { label: "Undo", run: () => void discard(ids, false) },
         });
       }
@@ -82,7 +82,12 @@ export function Finder({ account }: { account: Account }) {
       </TopBar>
       <main className="mx-auto max-w-6xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
-          <h1 className="mr-auto text-2xl font-bold">My shots</h1>
+          <h1 className="mr-auto text-2xl font-bold">
+            My shots
+            <Link to="/deleted" className="ml-3 rounded px-2 py-1 text-base font-normal text-action hover:bg-paper">
+              Deleted
+            </Link>
+          </h1>
           <label className="block">
             <span className="block text-sm text-soft">Session</span>
             <select

@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Account, api, expect, type Figure, type StepContent, type Taken } from "../api/client";
-import { storage } from "../api/storage";
+import { storage } from "../account/storage";
+import { readFigure } from "../account/upgrade";
 import { core, loadCore } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { Places, TopBar } from "../shell/TopBar";
@@ -77,7 +78,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
     void (async () => {
       const size = { w: shot.width, h: shot.height };
       const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as StepContent;
-      const kept = await storage.figure(shot.id);
+      const kept = await readFigure(shot.id);
       past.current = kept?.past ?? [];
       future.current = kept?.future ?? [];
       setContent({ words: made.words, figures: kept ? [kept.figure] : made.figures });

@@ -1,6 +1,6 @@
 import type { Figure, StepContent } from "../api/client";
 import { core } from "../core/core";
-import { storage } from "../api/storage";
+import { readFigure } from "../account/upgrade";
 import type { Item } from "../shots/shots";
 import { studio } from "./studio";
 
@@ -17,7 +17,7 @@ export async function stepsOf(items: Item[]): Promise<StepContent[]> {
       words,
       figures: await Promise.all(
         figures.map(async (f) => {
-          const marked = await storage.figure(f.shot);
+          const marked = await readFigure(f.shot);
           return marked ? { ...marked.figure, id: f.id } : inked(f, items.find((i) => i.id === f.shot)?.width ?? 1);
         }),
       ),

@@ -204,8 +204,9 @@ class Recorder {
     this.countdown = seconds;
     this.said = undefined;
     this.told();
+    const due = Date.now() + seconds * 1000; // a tab that is covered has few ticks
     this.counting = setInterval(() => {
-      this.countdown = (this.countdown ?? 1) - 1;
+      this.countdown = Math.ceil((due - Date.now()) / 1000);
       if (this.countdown > 0) {
         this.told();
         return;
@@ -213,8 +214,7 @@ class Recorder {
       clearInterval(this.counting);
       this.countdown = undefined;
       this.told();
-      // The countdown itself is never in the shot: it is gone from the page before the picture is taken.
-      requestAnimationFrame(() => requestAnimationFrame(() => void this.shoot(wish ?? this.wish())));
+      void painted().then(() => this.shoot(wish ?? this.wish()));
     }, 1000);
   }
 
@@ -278,6 +278,16 @@ class Recorder {
 /** What can be taken with each click: areas that are picked by hand become the window. */
 const byPointer = (wish: Wish): Wish["what"] =>
   ["region", "outline", "page"].includes(wish.what) ? "window" : wish.what;
+
+/**
+ * The countdown itself is never in the shot: a page that is seen has painted itself without it before the picture is
+ * taken. One that is hidden or covered, as when another window is to be shown, paints nothing and is not waited for.
+ */
+const painted = () =>
+  Promise.race([
+    new Promise<void>((resolve) => requestAnimationFrame(() => requestAnimationFrame(() => resolve()))),
+    new Promise<void>((resolve) => setTimeout(resolve, document.visibilityState === "hidden" ? 0 : 150)),
+  ]);
 
 const reason = (e: unknown) => (e instanceof CoreError ? e.reason : e instanceof Error ? e.message : String(e));
 

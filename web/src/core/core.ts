@@ -15,7 +15,7 @@ export type SceneItem = {
 };
 export type Shape = { mark: string; items: SceneItem[] };
 export type Grip = { name: string; at: Point };
-export type Entry = { id: string; name: string; kind: string; locked?: boolean; lost?: boolean };
+export type Entry = { id: string; name: string; kind: string; locked?: boolean; lost?: boolean; unsure?: boolean };
 /** What the core answers: see core/stage. Order and list are told only where they changed. */
 export type View = {
   frame: Rect;
@@ -115,6 +115,11 @@ export const core = {
     }
     return label;
   },
+  /** A step's content of an older format in today's. */
+  upgrade: (content: StepContent, from: number) => call<StepContent>("upgrade", { content, from }),
+  /** The suggestions of which something still shows. */
+  secretsLeft: <T extends { rect: Rect; why: string }>(figure: Figure, found: T[]) =>
+    call<T[]>("secretsLeft", { figure, found }),
   order: (files: { name: string; taken: string }[]) => call<number[]>("order", files),
   arrange: (keys: string[], at: number, n: number) =>
     call<{ keys: string[]; anew?: string[] }>("arrange", { keys, at, n }),

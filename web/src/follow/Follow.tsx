@@ -1,3 +1,4 @@
+import { shown } from "../ui/shown";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -43,7 +44,7 @@ export function Follow({ account }: { account: Account }) {
         <Link to="/" className="hidden text-mist hover:text-paper sm:block">
           Library
         </Link>
-        <span className="hidden min-w-0 flex-1 truncate font-bold sm:block">{data.summary.title}</span>
+        <span className="hidden min-w-0 flex-1 truncate font-bold sm:block">{shown(data.summary.title)}</span>
         <span className="flex-1 sm:hidden" />
         <DocumentTabs id={id} account={account} />
       </TopBar>
@@ -51,7 +52,7 @@ export function Follow({ account }: { account: Account }) {
         <OneStep key={one.id} document={id} seq={data.seq} step={one} number={at} count={steps.length} go={go} />
       ) : (
         <main className="mx-auto max-w-4xl bg-paper px-4 py-6 sm:px-10 sm:py-8">
-          <h1 className="text-2xl font-bold sm:text-3xl">{data.summary.title}</h1>
+          <h1 className="text-2xl font-bold sm:text-3xl">{shown(data.summary.title)}</h1>
           <p className="mt-1 text-soft">
             {data.summary.state === "ready" ? `Revision ${data.summary.revision}` : "Draft, not ready for use"}, by{" "}
             {data.summary.changedBy},{" "}

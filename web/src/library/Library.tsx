@@ -8,6 +8,7 @@ import { useEvents } from "../api/events";
 import { useInflow } from "../capture/useInflow";
 import { Places, TopBar } from "../shell/TopBar";
 import { Actions, AskDialog, Button, ChooseFiles, useNotice } from "../ui/controls";
+import { shown } from "../ui/shown";
 
 const when = (iso: string) => {
   const d = new Date(iso);
@@ -61,7 +62,10 @@ export function Library({ account }: { account: Account }) {
     attempt(async () => {
       await expect(api.DELETE("/api/documents/{document}", path(d)));
       const restore = () => void attempt(() => expect(api.POST("/api/documents/{document}/restore", path(d))));
-      notice({ text: `“${d.title}” is deleted.`, action: { label: "Undo", run: restore } });
+      notice({
+        text: `“${shown(d.title)}” is deleted. It can be restored for 30 days.`,
+        action: { label: "Undo", run: restore },
+      });
     });
   const bringIn = ([file]: File[]) =>
     file &&
@@ -110,6 +114,11 @@ export function Library({ account }: { account: Account }) {
             onChange={(e) => setTitle(e.target.value)}
           />
           {edits && (
+            <Link to="/deleted" className="rounded px-3 py-1.5 text-action hover:bg-paper">
+              Deleted
+            </Link>
+          )}
+          {edits && (
             <ChooseFiles label="Import bundle" accept=".bundle,application/zip" onFiles={(f) => void bringIn(f)} />
           )}
           {edits && (
@@ -153,7 +162,7 @@ export function Library({ account }: { account: Account }) {
                         className="font-bold text-action hover:underline"
                         to={edits ? `/d/${d.id}/write` : `/d/${d.id}`}
                       >
-                        {d.title}
+                        {shown(d.title)}
                       </Link>
                     </td>
                     <td className="px-3 py-2.5">Procedure</td>

@@ -13,7 +13,9 @@ import { useRenewal } from "../stage/useRenewal";
 import { joins } from "../stage/useStage";
 import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
 import { fields } from "../ui/fields";
+import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
+import { History } from "./History";
 import { emptyContent, type Row, type Status } from "./model";
 import { pictureOf } from "./picture";
 import { ManuscriptTray } from "./ManuscriptTray";
@@ -53,6 +55,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   const [writing, setWriting] = useState<string>();
   const [unfolded, setUnfolded] = useState<Unfolded>();
   const renewal = useRenewal();
+  const [history, setHistory] = useState(false);
   const filesFor = useRef<string | undefined>(undefined);
   const chooser = useRef<HTMLInputElement>(null);
   const rows = draft.steps();
@@ -153,7 +156,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
     }
     const { data, error } = await api.PUT("/api/documents/{document}/state", {
       params: { path: { document: id } },
-      body: { state: "ready" },
+      body: { state: "ready", seq: draft.seen },
     });
     if (data) {
       draft.markedReady(data.revision);
@@ -176,8 +179,11 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
         <span className="text-soft" aria-hidden>
           /
         </span>
-        <span className="min-w-0 truncate font-bold">{draft.title}</span>
+        <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
         <StateBadge state={draft.state} revision={draft.revision} />
+        <Button look="dark" className="px-2 text-sm" onClick={() => setHistory(true)}>
+          History
+        </Button>
         <span className="flex-1" />
         <Saved status={draft.status} />
         <Button
@@ -312,6 +318,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           </main>
         </div>
       )}
+      {history && <History document={id} title={draft.title} onDone={() => setHistory(false)} />}
       <ManuscriptTray
         slim={open !== undefined}
         used={rows}

@@ -1,6 +1,7 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, test, vi } from "vitest";
 import type { Change, Changes, StepContent, StepRow, WholeDocument } from "../api/client";
+import { enter } from "../account/storage";
 import { Draft } from "./draft";
 import { tidy } from "./model";
 
@@ -94,7 +95,10 @@ function whole(): WholeDocument {
     shots: [],
   } as unknown as WholeDocument;
 }
-const open = () => Draft.open(`account ${account}`, whole());
+const open = () => {
+  enter("tester");
+  return Draft.open(`account ${account}`, whole());
+};
 const turn = () =>
   new Promise<void>((r) => (globalThis as unknown as { setImmediate(f: () => void): void }).setImmediate(r));
 const pass = async (ms = 500) => {

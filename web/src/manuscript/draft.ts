@@ -2,7 +2,8 @@ import { api, type Change, type Changes, type Shot, type WholeDocument } from ".
 import { newID } from "../api/id";
 import { core } from "../core/core";
 import { type Edit, type Known, type Row, same, type Status, type StepState, tidy } from "./model";
-import { type DraftRecord, storage } from "../api/storage";
+import { type DraftRecord, storage } from "../account/storage";
+import { draftOf, editOf } from "../account/upgrade";
 
 const saveAfter = 400; // milliseconds of quiet before saving
 const together = 1500; // typing within this time is one edit
@@ -61,9 +62,9 @@ export class Draft {
   static async open(account: string, whole: WholeDocument): Promise<Draft> {
     const draft = new Draft(whole.summary.id, `${account} ${whole.summary.id}`, whole);
     const kept = await storage.load(draft.key);
-    draft.history = kept.edits;
+    draft.history = kept.edits.map(editOf);
     draft.position = Math.min(kept.draft?.position ?? 0, kept.edits.length);
-    for (const p of kept.draft?.pending ?? []) {
+    for (const p of kept.draft ? draftOf(kept.draft).pending : []) {
       const known = draft.known.get(p.id);
       if (known && same(strip(known), p.state)) continue;
       draft.local.set(p.id, p.state);
@@ -227,9 +228,7 @@ export class Draft {
   private async save() {
     if (this.saving || this.closed) return;
     const dirty = this.dirty();
-    const ready = dirty.filter(
-      (id) => !this.conflicts.has(id) && !this.local.get(id)?.content.figures.some((f) => this.awaiting(f.shot)),
-    );
+    const ready = dirty.filter((id) => !this.conflicts.has(id) && !this.waitsFor(id));
     const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
     if (ready.length === 0 && !retitled) {
       if (this.conflicts.size > 0 || this.titleConflict !== undefined) this.setStatus({ kind: "conflict" });
@@ -372,6 +371,30 @@ export class Draft {
     this.status = status;
     this.changed();
   }
+
+  /** The state of the document that this page has seen. */
+  get seen() {
+    return this.seq;
+  }
+
+  /** Fulfilled when all is saved that can be: a picture that is still on its way is waited for, a person's choice is not. */
+  settled(): Promise<void> {
+    return new Promise((resolve) => {
+      const look = () => {
+        const open = this.dirty().filter((id) => !this.conflicts.has(id));
+        const refused = this.status.kind === "kept" && !this.unanswered && !open.some((id) => this.waitsFor(id));
+        const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
+        if (!this.closed && !refused && (open.length > 0 || retitled || this.saving)) return;
+        stop();
+        resolve();
+      };
+      const stop = this.subscribe(look);
+      this.schedule(0);
+      look();
+    });
+  }
+
+  private waitsFor = (id: string) => this.local.get(id)?.content.figures.some((f) => this.awaiting(f.shot)) ?? false;
 
   close() {
     void this.keep();

@@ -1,3 +1,4 @@
+import { shown } from "../ui/shown";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -58,7 +59,7 @@ export function PagesView({ account }: { account: Account }) {
         <Link to="/" className="hidden text-mist hover:text-paper sm:block">
           Library
         </Link>
-        <span className="min-w-0 flex-1 truncate font-bold">{summary?.title}</span>
+        <span className="min-w-0 flex-1 truncate font-bold">{shown(summary?.title ?? "")}</span>
         {summary && <StateBadge state={summary.state} revision={summary.revision} />}
         <DocumentTabs id={id} account={account} />
       </TopBar>

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from "react";
+import { local } from "../account/storage";
 import { api, type Delivery, type Layout } from "../api/client";
 import { useEvents } from "../api/events";
 
@@ -12,12 +13,12 @@ export function useDelivery(document: string) {
     async (id: string) => {
       const { data, response } = await api.GET("/api/deliveries/{delivery}", { params: { path: { delivery: id } } });
       if (data) setDelivery(data);
-      else if (response.status === 404) localStorage.removeItem(key);
+      else if (response.status === 404) local.remove(key);
     },
     [key],
   );
   useEffect(() => {
-    const id = localStorage.getItem(key);
+    const id = local.get(key);
     if (id) void ask(id).catch(() => undefined);
   }, [key, ask]);
   const id = delivery?.id;
@@ -37,7 +38,7 @@ export function useDelivery(document: string) {
         setProblem((error as { message?: string } | undefined)?.message ?? "The PDF could not be begun. Try again.");
         return;
       }
-      localStorage.setItem(key, data.id);
+      local.set(key, data.id);
       setDelivery(data);
       void ask(data.id).catch(() => undefined); // it may have ended before this page listened for it
     } catch {
@@ -45,7 +46,7 @@ export function useDelivery(document: string) {
     }
   };
   const forget = () => {
-    localStorage.removeItem(key);
+    local.remove(key);
     setDelivery(undefined);
   };
   const cancel = async () => {

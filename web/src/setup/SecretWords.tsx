@@ -3,20 +3,38 @@ import { useState } from "react";
 import { api, expect } from "../api/client";
 import { Button, useNotice } from "../ui/controls";
 
+type Kept = { version: number; words: string[] };
+
 /** The team's own words, which are suggested for concealment wherever they stand in a picture. */
 export function SecretWords() {
   const client = useQueryClient();
   const notice = useNotice();
   const query = useQuery({ queryKey: ["secret-words"], queryFn: () => expect(api.GET("/api/secret-words")) });
   const [text, setText] = useState<string>();
-  const shown = text ?? (query.data ?? []).join("\n");
+  const [theirs, setTheirs] = useState<string[]>();
+  const shown = text ?? (query.data?.words ?? []).join("\n");
   const save = async () => {
     try {
-      const kept = await expect(api.PUT("/api/secret-words", { body: shown.split("\n") }));
+      const version = query.data?.version ?? 0;
+      const { data, error, response } = await api.PUT("/api/secret-words", {
+        body: { version, words: shown.split("\n") },
+      });
+      if (response.status === 409) {
+        client.setQueryData(["secret-words"], error);
+        notice({
+          text: "Someone else changed the list meanwhile. What you wrote is still here: compare, then keep it.",
+        });
+        setTheirs((error as Kept).words);
+        return;
+      }
+      const kept = await expect(Promise.resolve({ data, error, response }));
       client.setQueryData(["secret-words"], kept);
       void client.invalidateQueries({ queryKey: ["secrets"] });
       setText(undefined);
-      notice({ text: kept.length === 1 ? "1 word is on the list." : `${kept.length} words are on the list.` });
+      setTheirs(undefined);
+      notice({
+        text: kept.words.length === 1 ? "1 word is on the list." : `${kept.words.length} words are on the list.`,
+      });
     } catch (e) {
       notice({ text: (e as Error).message });
     }
@@ -36,16 +54,35 @@ export function SecretWords() {
         <textarea
           rows={5}
           value={shown}
-          disabled={query.isPending}
+          disabled={!query.data}
           onChange={(e) => setText(e.target.value)}
           className="w-full rounded border border-soft bg-paper px-3 py-2"
         />
       </label>
+      {query.error && (
+        <p role="alert" className="mt-2 text-mustfix">
+          The list can’t be read now, so it can’t be changed: {query.error.message}
+        </p>
+      )}
+      {theirs && (
+        <p role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
+          The list of someone else, which is kept now: {theirs.length > 0 ? theirs.join(", ") : "no words"}.
+        </p>
+      )}
       <div className="mt-2 flex gap-2">
-        <Button look="main" disabled={text === undefined} onClick={() => void save()}>
+        <Button look="main" disabled={text === undefined || !query.data} onClick={() => void save()}>
           Keep the list
         </Button>
-        {text !== undefined && <Button onClick={() => setText(undefined)}>Back to the kept list</Button>}
+        {text !== undefined && (
+          <Button
+            onClick={() => {
+              setText(undefined);
+              setTheirs(undefined);
+            }}
+          >
+            Back to the kept list
+          </Button>
+        )}
       </div>
     </section>
   );

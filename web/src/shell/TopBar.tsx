@@ -1,44 +1,22 @@
-import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { Link, NavLink, useNavigate } from "react-router";
-import { type Account, api, mayEdit } from "../api/client";
-import { useShots } from "../shots/use";
-import { Actions } from "../ui/controls";
+import { Link, NavLink } from "react-router";
+import { AccountMenu } from "../account/AccountMenu";
+import { type Account, mayEdit } from "../api/client";
+import { useOutbox } from "../outbox/useOutbox";
+import { shown } from "../ui/shown";
 
 export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
-  const navigate = useNavigate();
-  const client = useQueryClient();
-  const signOut = async () => {
-    await api.DELETE("/api/session");
-    client.clear();
-    await navigate("/");
-    location.reload();
-  };
   return (
     <header className="on-dark sticky top-0 z-20 flex h-12 items-center gap-4 bg-ink px-4 text-paper print:hidden">
       <Link to="/" className="text-lg font-bold tracking-tight" aria-label="Raconte, to the library">
         racont<span className="text-call">e</span>
       </Link>
       <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
-      <Actions
-        className="rounded px-2 py-1 text-mist hover:bg-deep"
-        choices={[{ label: "Sign out", run: () => void signOut() }]}
-      >
-        <span className="sr-only">Account of </span>
-        <span className="max-sm:sr-only">{account.displayName}</span>
-        <span aria-hidden className="sm:hidden">
-          {initials(account.displayName)}
-        </span>
-      </Actions>
+      {mayEdit(account) && <Waiting />}
+      <AccountMenu account={account} />
     </header>
   );
 }
-
-const initials = (name: string) =>
-  name
-    .split(/\s+/)
-    .map((part) => part[0])
-    .join("");
 
 /** The places of one document. */
 export function DocumentTabs({ id, account }: { id: string; account: Account }) {
@@ -68,21 +46,23 @@ export function Places({ account }: { account: Account }) {
         ]
       : []),
   ];
-  return (
-    <>
-      <Tabs label="Places" tabs={places} />
-      {mayEdit(account) && <Waiting />}
-    </>
-  );
+  return <Tabs label="Places" tabs={places} />;
 }
 
-/** Says where shots wait for the server; they go up whichever place is looked at. */
+/** Says what is not on the server yet; it goes up whichever place is looked at. */
 function Waiting() {
-  const { waiting, trouble } = useShots();
-  if (waiting === 0 || !trouble) return null;
+  const { waiting, trouble, documents } = useOutbox();
+  const [title] = documents.values();
+  const pictures = waiting === 1 ? "1 picture" : `${waiting} pictures`;
+  const words = [
+    ...(trouble && waiting > 0 ? [`${trouble}. ${pictures} ${waiting === 1 ? "waits" : "wait"} in this browser.`] : []),
+    ...(!trouble && waiting > 0 ? [`${pictures} on the way.`] : []),
+    ...(title === undefined ? [] : [`Changes to “${shown(title)}” are being saved.`]),
+  ].join(" ");
+  if (!words) return null;
   return (
-    <span role="status" className="truncate text-sm text-call">
-      {trouble}. {waiting === 1 ? "1 shot waits" : `${waiting} shots wait`} in this browser.
+    <span role="status" title={words} className={`max-w-80 truncate text-sm ${trouble ? "text-call" : "text-mist"}`}>
+      {words}
     </span>
   );
 }

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { local } from "../account/storage";
 import type { PointerChoice, Region, What } from "../core/capture";
 
 export type When = "now" | "delay" | "click" | "settled";
@@ -41,32 +42,26 @@ const key = "raconte-capture";
 
 function read(): Settings {
   try {
-    return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? "{}") as Partial<Settings>) };
+    return { ...usual, ...(JSON.parse(local.get(key) ?? "{}") as Partial<Settings>) };
   } catch {
     return usual;
   }
 }
 
-let now = read();
+let kept: Settings | undefined;
 const listeners = new Set<() => void>();
 
-export const settings = () => now;
+/** Read when they are first asked for: by then it is known whose they are. */
+export const settings = () => (kept ??= read());
 
 export function change(some: Partial<Settings>) {
-  now = { ...now, ...some };
-  try {
-    localStorage.setItem(key, JSON.stringify(now));
-  } catch {
-    // A browser that keeps nothing: the choice lasts until the page is closed.
-  }
+  kept = { ...settings(), ...some };
+  local.set(key, JSON.stringify(kept));
   listeners.forEach((l) => l());
 }
 
 export const useSettings = () =>
-  useSyncExternalStore(
-    (l) => {
-      listeners.add(l);
-      return () => void listeners.delete(l);
-    },
-    () => now,
-  );
+  useSyncExternalStore((l) => {
+    listeners.add(l);
+    return () => void listeners.delete(l);
+  }, settings);

@@ -33,9 +33,15 @@ vi.stubGlobal("localStorage", {
   setItem: (k: string, v: string) => void memory.set(k, v),
   removeItem: (k: string) => void memory.delete(k),
 });
-let lock = Promise.resolve();
+const locks = new Map<string, Promise<void>>(); // each is one page's at a time
 vi.stubGlobal("navigator", {
-  locks: { request: (_: string, work: () => Promise<void>) => (lock = lock.then(work)) },
+  locks: {
+    request: (name: string, work: () => Promise<void>) => {
+      const turn = (locks.get(name) ?? Promise.resolve()).then(work);
+      locks.set(name, turn);
+      return turn;
+    },
+  },
 });
 vi.stubGlobal("fetch", (address: string, { body }: { body: FormData }) => {
   server.asked++;
@@ -53,24 +59,113 @@ vi.stubGlobal("fetch", (address: string, { body }: { body: FormData }) => {
 const about: About = { taken: "2026-11-23T10:42:00Z", source: "screen" };
 const picture = () => ({ blob: new Blob(["x"]), thumb: new Blob(["y"]), width: 10, height: 10, about });
 
-/** A page, as after a reload: everything in memory is new. */
-async function page() {
+/** A page of a person, as after a reload: everything in memory is new. */
+async function page(account = "ines") {
   vi.resetModules();
+  (await import("../account/storage")).enter(account);
   const { shots } = await import("./shots");
   await shots.start();
   return shots;
 }
+let open: { close: () => void }[] = [];
 
 beforeEach(() => {
+  open.forEach((o) => o.close());
+  open = [];
   server.up = true;
   server.refuse = "";
   server.kept = [];
   memory.clear();
 });
 
+/** What an older Raconte kept in this browser for everybody together. */
+async function older(version: number, fill: (db: IDBDatabase) => void) {
+  await new Promise<void>((resolve, reject) => {
+    const asked = indexedDB.open("raconte", version);
+    asked.onupgradeneeded = () => {
+      const made = asked.result;
+      made.createObjectStore("drafts");
+      made.createObjectStore("edits");
+      made.createObjectStore("uploads", { keyPath: "shot" }).createIndex("document", "document");
+      if (version < 2) return;
+      made.createObjectStore("shots", { keyPath: "n", autoIncrement: true });
+      made.createObjectStore("figures");
+    };
+    asked.onerror = () => reject(new Error("not opened"));
+    asked.onsuccess = () => {
+      fill(asked.result);
+      asked.result.close();
+      resolve();
+    };
+  });
+}
+
+describe("what this browser keeps", () => {
+  test("is each account's own", async () => {
+    server.up = false;
+    const mine = await page("ada");
+    open.push(mine);
+    await mine.add(picture());
+    expect(mine.waiting).toBe(1);
+    mine.close();
+    server.up = true;
+    const theirs = await page("bert");
+    open.push(theirs);
+    expect(theirs.waiting).toBe(0);
+    expect(theirs.list()).toEqual([]);
+    await new Promise((r) => setTimeout(r, 50));
+    expect(server.kept).toEqual([]);
+    theirs.close();
+    open.push(await page("ada"));
+    await vi.waitFor(() => expect(server.kept).toHaveLength(1));
+  });
+
+  test.each([1, 2])(
+    "goes over from version %i with all its data, to the one whose drafts lie with it",
+    async (version) => {
+      const id = `v${version}`;
+      const state = { order: "00A000", removed: false, content: { words: { type: "doc" }, figures: [] } };
+      await older(version, (db) => {
+        const put = (store: string, value: unknown, key?: IDBValidKey) =>
+          db.transaction(store, "readwrite").objectStore(store).put(value, key);
+        put("drafts", { pending: [{ id: "s", base: 1, state }], position: 1 }, `${id} doc`);
+        put("edits", { label: "Write", steps: [{ id: "s", before: state, after: state }], at: 1 }, [`${id} doc`, 0]);
+        put("uploads", {
+          shot: `${id}-upload`,
+          document: "doc",
+          name: "a.png",
+          blob: new Blob(["x"]),
+          error: "too large",
+        });
+        if (version === 2) {
+          put("shots", { shot: `${id}-shot`, capture: "c", session: "S", name: "b.png", ...picture() });
+          put("figures", { figure: { id: "f", shot: "x", alt: "", marks: [] }, past: [], future: [] }, "x");
+        }
+      });
+      open.push(await page(`${id}-other`));
+      expect(server.kept).toEqual([]);
+      const mine = await page(id);
+      open.push(mine);
+      const { storage } = await import("../account/storage");
+      const { draft, edits } = await storage.load(`${id} doc`);
+      expect(draft?.pending).toHaveLength(1);
+      expect(edits).toHaveLength(1);
+      expect(await storage.unsaved()).toEqual(["doc"]);
+      const { outbox } = await import("../outbox/outbox");
+      expect(outbox.get(`${id}-upload`)?.error).toBe("too large");
+      if (version === 2) {
+        await vi.waitFor(() => expect(server.kept).toEqual([`${id}-shot`]));
+        expect((await storage.figure("x"))?.figure.id).toBe("f");
+      }
+      expect((await indexedDB.databases()).map((d) => d.name)).not.toContain("raconte");
+    },
+  );
+});
+
 describe("shots", () => {
   test("are seen at once and go up in the order taken", async () => {
     const shots = await page();
+    open.push(shots);
     const ids: string[] = [];
     for (let i = 0; i < 5; i++) ids.push((await shots.add(picture())).id);
     expect(shots.list().map((s) => s.name)).toEqual([
@@ -88,11 +183,13 @@ describe("shots", () => {
   test("that could not go up are there after a reload, in order, and go up once each", async () => {
     server.up = false;
     const first = await page();
+    open.push(first);
     const ids: string[] = [];
     for (let i = 0; i < 4; i++) ids.push((await first.add(picture())).id);
     await vi.waitFor(() => expect(first.trouble).not.toBe(""));
     first.close();
     const second = await page();
+    open.push(second);
     expect(second.list().map((s) => s.id)).toEqual(ids);
     expect(second.waiting).toBe(4);
     server.up = true;
@@ -105,12 +202,14 @@ describe("shots", () => {
   test("that the server refuses say why, do not stop the others, and stay until a person removes them", async () => {
     server.refuse = "shot 2.png";
     const shots = await page();
+    open.push(shots);
     const ids: string[] = [];
     for (let i = 0; i < 3; i++) ids.push((await shots.add(picture())).id);
     await vi.waitFor(() => expect(server.kept).toEqual([ids[0], ids[2]]));
     await vi.waitFor(() => expect(shots.get(ids[1] ?? "")?.error).toBe("no picture"));
     shots.close();
     const again = await page();
+    open.push(again);
     expect(again.get(ids[1] ?? "")?.error).toBe("no picture");
     await again.dismiss(ids[1] ?? "");
     expect(again.waiting).toBe(0);

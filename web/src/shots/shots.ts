@@ -1,8 +1,9 @@
 import { type About, api, expect, Problem, type Rect, type Session, type Taken } from "../api/client";
 import { newID } from "../api/id";
 import { listen } from "../api/events";
-import { type ShotRecord, storage } from "../api/storage";
+import { local, type Outgoing, type Taking } from "../account/storage";
 import { core, loadCore } from "../core/core";
+import { outbox } from "../outbox/outbox";
 import { settings } from "./settings";
 
 /** A picture as it comes from a source. */
@@ -33,8 +34,8 @@ export type Item = {
 const sessionKey = "raconte-session";
 
 /**
- * Shots are those of the session under way. A shot is kept in this browser before anything else is done with it,
- * goes up in the order taken, and is let go when the server has confirmed it.
+ * Shots are those of the session under way. A shot is kept in this browser before anything else is done with it; the
+ * outbox brings it up, in the order taken, and lets it go when the server has confirmed it.
  */
 class Shots {
   session: Pick<Session, "id" | "name"> | undefined;
@@ -43,14 +44,7 @@ class Shots {
   private names = new Set<string>();
   private listeners = new Set<() => void>();
   private stamp = 0;
-  private pumping = false;
-  private stopped = false;
-  private begun = new Set<string>();
-  private stop: (() => void) | undefined;
-  /** How many shots, of any session, wait in this browser for the server. */
-  waiting = 0;
-  /** Why they wait, in words for people; "" while they are on their way. */
-  trouble = "";
+  private stop: (() => void)[] | undefined;
 
   subscribe = (listener: () => void) => {
     this.listeners.add(listener);
@@ -70,24 +64,43 @@ class Shots {
     return this.order.length;
   }
 
+  /** How many pictures wait in this browser for the server. */
+  get waiting() {
+    return outbox.waiting;
+  }
+  /** Why they wait, in words for people; "" while they are on their way. */
+  get trouble() {
+    return outbox.trouble;
+  }
+
   /** Goes on with the last session, and with what an earlier page could not bring up. */
   async start() {
     if (this.stop) return;
     await loadCore(); // shots are named and described by its rules
     if (this.stop) return;
-    this.stop = listen({ shot: (taken) => this.arrived(taken), opened: () => void this.read() });
+    this.stop = [
+      listen({ shot: (taken) => this.arrived(taken), opened: () => void this.read() }),
+      outbox.onArrived(({ taken }) => taken && this.arrived(taken)),
+      outbox.subscribe(() => this.refused()),
+    ];
     try {
-      this.session = JSON.parse(localStorage.getItem(sessionKey) ?? "null") ?? undefined;
+      this.session = JSON.parse(local.get(sessionKey) ?? "null") ?? undefined;
     } catch {
       this.session = undefined;
     }
     await this.read();
-    for (const record of await storage.shots()) {
-      this.waiting++;
-      if (record.capture === this.session?.id) this.put(itemOf(record));
+    await outbox.start();
+    for (const r of outbox.list()) if (r.taken && r.taken.capture === this.session?.id) this.put(itemOf(r, r.taken));
+    this.told();
+  }
+
+  /** What the outbox tells of shots: those that the server has refused say why. */
+  private refused() {
+    for (const r of outbox.list()) {
+      const item = this.all.get(r.shot);
+      if (item && r.error !== item.error) this.put({ ...item, error: r.error });
     }
     this.told();
-    void this.pump();
   }
 
   private async read() {
@@ -129,7 +142,7 @@ class Shots {
 
   private enter(session: Pick<Session, "id" | "name">) {
     this.session = session;
-    localStorage.setItem(sessionKey, JSON.stringify({ id: session.id, name: session.name }));
+    local.set(sessionKey, JSON.stringify({ id: session.id, name: session.name }));
     this.all.clear();
     this.order = [];
     this.names.clear();
@@ -141,28 +154,19 @@ class Shots {
     if (!this.session) this.begin();
     const session = this.session as Pick<Session, "id" | "name">;
     const name = a.name ?? `${this.nameFor(a.about)}.png`;
-    const record: ShotRecord = {
-      shot: newID(),
+    const taken: Taking = {
       capture: session.id,
       session: session.name,
-      name,
       about: a.about,
-      blob: a.blob,
       thumb: a.thumb,
       width: a.width,
       height: a.height,
     };
-    const item: Item = { ...itemOf(record), parts: a.parts };
+    const record: Outgoing = { shot: newID(), name, blob: a.blob, taken };
+    const item: Item = { ...itemOf(record, taken), parts: a.parts };
     this.put(item);
-    this.waiting++;
     this.told(); // seen at once
-    try {
-      record.n = await storage.addShot(record);
-      void this.pump();
-    } catch {
-      // The browser keeps nothing (full, or private): it is sent from memory.
-      void this.send(record).then(() => this.told());
-    }
+    await outbox.add(record);
     return item;
   }
 
@@ -182,68 +186,6 @@ class Shots {
     return core.shotName({ ...naming, used: [...this.names].filter((n) => n.startsWith(plain)) });
   }
 
-  /** Brings up what is kept, in order; of many tabs, one does. */
-  private async pump() {
-    if (this.pumping || this.stopped) return;
-    this.pumping = true;
-    await navigator.locks.request("raconte-shots", async () => {
-      let wait = 500;
-      for (;;) {
-        this.waiting = await storage.countShots();
-        const next = await storage.nextShot();
-        if (!next || this.stopped) break;
-        if (await this.send(next)) {
-          wait = 500;
-          this.waiting--;
-        } else {
-          this.told();
-          await new Promise((resolve) => setTimeout(resolve, wait));
-          wait = Math.min(wait * 2, 8000);
-        }
-      }
-    });
-    this.pumping = false;
-    this.told();
-  }
-
-  /** Sends one shot; true when nothing is left to do for it. */
-  private async send(record: ShotRecord): Promise<boolean> {
-    try {
-      if (!this.begun.has(record.capture)) {
-        await expect(
-          api.PUT("/api/captures/{capture}", {
-            params: { path: { capture: record.capture } },
-            body: { name: record.session },
-          }),
-        );
-        this.begun.add(record.capture);
-      }
-      const form = new FormData();
-      form.set("about", JSON.stringify(record.about));
-      form.set("name", record.name);
-      form.set("picture", record.blob, "picture");
-      const answer = await fetch(`/api/captures/${record.capture}/shots/${record.shot}`, { method: "PUT", body: form });
-      const said = (await answer.json().catch(() => ({}))) as Taken & { message?: string };
-      if (!answer.ok) throw new Problem(answer.status, said.message ?? "The server refused this shot.");
-      this.trouble = "";
-      if (record.n !== undefined) await storage.dropShot(record.n);
-      this.arrived(said);
-      return true;
-    } catch (e) {
-      const status = e instanceof Problem ? e.status : 0;
-      if (status === 0 || status >= 500 || status === 401 || status === 429) {
-        this.trouble = status === 401 ? "You are signed out" : "Raconte can’t be reached";
-        return false;
-      }
-      const error = (e as Problem).message;
-      if (record.n !== undefined) await storage.refuseShot(record.n, error);
-      const item = this.all.get(record.shot);
-      if (item) this.put({ ...item, error });
-      this.told();
-      return true;
-    }
-  }
-
   private arrived(taken: Taken) {
     if (taken.capture !== this.session?.id) {
       this.listeners.forEach((l) => l());
@@ -261,7 +203,7 @@ class Shots {
     const { id } = this.session;
     await expect(api.PUT("/api/captures/{capture}", { params: { path: { capture: id } }, body: { name } }));
     this.session = { id, name };
-    localStorage.setItem(sessionKey, JSON.stringify(this.session));
+    local.set(sessionKey, JSON.stringify(this.session));
     this.told();
   }
 
@@ -289,9 +231,8 @@ class Shots {
 
   /** Forgets a shot that the server refused. */
   async dismiss(id: string) {
-    for (const r of await storage.shots()) if (r.shot === id && r.n !== undefined) await storage.dropShot(r.n);
+    await outbox.drop(id);
     this.forget(id);
-    this.waiting = await storage.countShots();
     this.told();
   }
 
@@ -311,18 +252,18 @@ class Shots {
   }
 
   close() {
-    this.stopped = true;
-    this.stop?.();
+    this.stop?.forEach((stop) => stop());
+    outbox.close();
   }
 }
 
-const itemOf = (r: ShotRecord): Item => ({
+const itemOf = (r: Outgoing, { about, thumb, width, height }: Taking): Item => ({
   id: r.shot,
   name: r.name,
-  width: r.width,
-  height: r.height,
-  about: r.about,
-  thumb: r.thumb,
+  width,
+  height,
+  about,
+  thumb,
   blob: r.blob,
   error: r.error,
 });

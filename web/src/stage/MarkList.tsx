@@ -18,11 +18,12 @@ export function MarkList({ view, onTake }: { view: View; onTake: (view: View) =>
                 type="button"
                 aria-pressed={chosen}
                 onClick={(e) => onTake(stage.select(entry.id, e.shiftKey || e.ctrlKey || e.metaKey))}
-                className={`flex w-full items-center gap-1 rounded px-2 py-1 text-left text-sm ${chosen ? "bg-paper font-bold" : "hover:bg-paper"} ${entry.lost ? "text-mustfix" : ""}`}
+                className={`flex w-full items-center gap-1 rounded px-2 py-1 text-left text-sm ${chosen ? "bg-paper font-bold" : "hover:bg-paper"} ${entry.lost || entry.unsure ? "text-mustfix" : ""}`}
               >
                 <span className="truncate">
                   {entry.name}
                   {entry.lost && " (not found in the new shot)"}
+                  {entry.unsure && " (in the right place?)"}
                 </span>
                 {entry.locked && <Lock size={12} aria-label="locked" className="ml-auto shrink-0" />}
               </button>

@@ -31,10 +31,10 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
   const replace = async (shot: Taken) => {
     setBusy(true);
     try {
-      const { next, unsure, lost } = await reshoot(figure, shot);
+      const { next, lost } = await reshoot(figure, shot);
       onShot({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
       onChange("Replace the shot", next);
-      renewal.set(figure.id, { before: renewed?.before ?? figure, unsure });
+      renewal.set(figure.id, { before: renewed?.before ?? figure });
       renewal.use(shot);
       const all = figure.marks.length;
       notice({
@@ -45,17 +45,13 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
     }
     setBusy(false);
   };
-  const settle = (id: string, right: boolean) => {
-    if (!renewed) return;
-    renewal.set(figure.id, { ...renewed, unsure: renewed.unsure.filter((u) => u !== id) });
-    if (!right)
-      onChange("Say that a mark is in the wrong place", {
-        ...figure,
-        marks: figure.marks.map((m) => (m.id === id ? { ...m, lost: true } : m)),
-      });
-  };
+  const settle = (id: string, right: boolean) =>
+    onChange(right ? "Confirm the place of a mark" : "Say that a mark is in the wrong place", {
+      ...figure,
+      marks: figure.marks.map((m) => (m.id === id ? { ...m, unsure: undefined, lost: right ? m.lost : true } : m)),
+    });
   const lost = figure.marks.filter((m) => m.lost).length;
-  const asking = figure.marks.filter((m) => renewed?.unsure.includes(m.id));
+  const asking = figure.marks.filter((m) => m.unsure);
   return (
     <section aria-label="New shot" className="space-y-2">
       <h2 className="text-sm text-soft">The program was updated</h2>
@@ -73,7 +69,7 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
       <Button small disabled={busy} onClick={() => setPicking(true)}>
         {busy ? "Looking for each mark’s place …" : "Replace the shot …"}
       </Button>
-      {renewed && (
+      {(renewed || lost > 0 || asking.length > 0) && (
         <>
           {lost > 0 && (
             <p className="text-sm text-mustfix">
@@ -99,9 +95,11 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
               ))}
             </ul>
           )}
-          <Button small onClick={() => setComparing(true)}>
-            Before and after
-          </Button>
+          {renewed && (
+            <Button small onClick={() => setComparing(true)}>
+              Before and after
+            </Button>
+          )}
         </>
       )}
       {renewal.walking ? (
@@ -138,7 +136,7 @@ function Walk({ figure, rows, renewal, onUnfold }: Pick<Props, "figure" | "rows"
     if (p) onUnfold(p.step, p.figure.id);
   };
   const done = all.filter((p) => renewal.of(p.figure));
-  const open = done.filter((p) => p.figure.marks.some((m) => m.lost) || renewal.of(p.figure)?.unsure.length);
+  const open = done.filter((p) => p.figure.marks.some((m) => m.lost || m.unsure));
   return (
     <div className="space-y-2 border-t border-line pt-2">
       <p role="status" className="text-sm">

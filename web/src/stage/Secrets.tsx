@@ -1,20 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type Mark, type Rect, type StepContent } from "../api/client";
-import { stage, type View } from "../core/core";
+import { core, stage, type View } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { Button, useNotice } from "../ui/controls";
-
-const covers = (m: Mark, r: Rect) => {
-  if (m.kind !== "concealment") return false;
-  const [a, b] = m.points;
-  if (!a || !b) return false;
-  const [x0, x1] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
-  const [y0, y1] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
-  const cx = r.x + r.w / 2;
-  const cy = r.y + r.h / 2;
-  return cx >= x0 && cx <= x1 && cy >= y0 && cy <= y1;
-};
+import { HandedOut } from "./HandedOut";
 
 const corners = (r: Rect) => [
   { x: r.x, y: r.y },
@@ -37,11 +27,10 @@ export function Secrets(props: {
     queryKey: ["secrets", figure.shot],
     enabled: asked === figure.shot,
     queryFn: () => expect(api.GET("/api/shots/{shot}/secrets", { params: { path: { shot: figure.shot } } })),
+    refetchInterval: ({ state }) => (state.data?.reading ? 2000 : false), // a large picture takes a while
   });
   const key = (r: Rect) => `${figure.shot} ${Math.round(r.x)} ${Math.round(r.y)}`;
-  const open = (query.data?.found ?? []).filter(
-    (s) => !dismissed.includes(key(s.rect)) && !figure.marks.some((m) => covers(m, s.rect)),
-  );
+  const open = core.secretsLeft(figure, query.data?.found ?? []).filter((s) => !dismissed.includes(key(s.rect)));
   const conceal = (rects: Rect[]) => {
     for (const r of rects) onTake(stage.put({ kind: "concealment", points: corners(r) }), "Conceal what was suggested");
   };
@@ -75,7 +64,7 @@ export function Secrets(props: {
               w: Math.abs(b.x - a.x),
               h: Math.abs(b.y - a.y),
             };
-            if (f.marks.some((m) => covers(m, rect))) return [];
+            if (core.secretsLeft(f, [{ rect, why: "" }]).length === 0) return [];
             return [{ ...mark, id: crypto.randomUUID(), points: t.points, lost: undefined } as Mark];
           });
           count += fresh.length;
@@ -98,6 +87,7 @@ export function Secrets(props: {
   return (
     <section aria-label="Conceal" className="space-y-2">
       <h2 className="text-sm text-soft">Conceal</h2>
+      <HandedOut key={figure.shot} figure={figure} />
       {asked !== figure.shot ? (
         <Button small onClick={() => setAsked(figure.shot)}>
           Suggest what to conceal
@@ -108,7 +98,8 @@ export function Secrets(props: {
         <p className="text-sm text-mustfix">{query.error.message}</p>
       ) : (
         <>
-          {!query.data.read && (
+          {query.data.reading && <p className="text-sm">The text in the picture is still being read …</p>}
+          {!query.data.read && !query.data.reading && (
             <p className="text-sm">The text in the picture can’t be read here, so only known fields are suggested.</p>
           )}
           {open.length === 0 ? (

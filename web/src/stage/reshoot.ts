@@ -4,9 +4,10 @@ const cropID = "crop";
 
 /**
  * A figure with another shot: each mark is where its target is now, and the crop where what it showed has gone. Of the
- * marks some are unsure, for a person to confirm; some are lost, and stay as they were.
+ * marks some are unsure, for a person to confirm; some are lost, and stay as they were. Both say so themselves, and are
+ * findings until a person has settled them.
  */
-export async function reshoot(figure: Figure, shot: Taken): Promise<{ next: Figure; unsure: string[]; lost: number }> {
+export async function reshoot(figure: Figure, shot: Taken): Promise<{ next: Figure; lost: number }> {
   const { crop } = figure;
   const asked: Mark[] = [...figure.marks];
   if (crop && !figure.quarter && !figure.mirror)
@@ -36,11 +37,11 @@ export async function reshoot(figure: Figure, shot: Taken): Promise<{ next: Figu
       ...m,
       points: of.get(m.id)?.points ?? m.points,
       lost: of.get(m.id)?.sure === "lost" || undefined,
+      unsure: of.get(m.id)?.sure === "perhaps" || undefined,
     })),
   };
   return {
     next,
-    unsure: found.filter((t) => t.sure === "perhaps" && t.mark !== cropID).map((t) => t.mark),
     lost: next.marks.filter((m) => m.lost).length,
   };
 }

@@ -1,8 +1,8 @@
 import { useMemo, useState } from "react";
 import type { Figure, Taken } from "../api/client";
 
-/** What became of a figure whose shot was replaced: how it was, and the marks whose places a person has to confirm. */
-export type Renewed = { before: Figure; unsure: string[] };
+/** How a figure was whose shot was replaced. */
+export type Renewed = { before: Figure };
 
 /** The renewal of a document's pictures after the program was updated. It lasts while the document is open. */
 export type Renewal = {

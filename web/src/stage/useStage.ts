@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { local } from "../account/storage";
 import type { Figure } from "../api/client";
 import { core, fetchFaces, type Size, stage, type View } from "../core/core";
 import { same, tidy } from "../manuscript/model";
@@ -54,7 +55,7 @@ export function useStage(
       const done = tidy(next.figure);
       shown.current = done;
       told.current(done, label);
-      localStorage.setItem(manners, JSON.stringify(stage.manners()));
+      local.set(manners, JSON.stringify(stage.manners()));
     },
     [show],
   );
@@ -71,7 +72,7 @@ export function useStage(
     const now = `${id} ${figure.shot} ${first}`;
     if (open.current === now && same(drawn(figure), drawn(shown.current))) return;
     const fresh = open.current !== now;
-    if (open.current === "") stage.setManners(JSON.parse(localStorage.getItem(manners) ?? "{}") as object);
+    if (open.current === "") stage.setManners(JSON.parse(local.get(manners) ?? "{}") as object);
     open.current = now;
     shown.current = figure;
     const view = stage.open({ figure, shot: { w: width, h: height }, first });

@@ -72,6 +72,24 @@ export function Actions({
   );
 }
 
+/** A dialog. */
+export function Panel({ title, children, onDone }: { title: string; children: ReactNode; onDone: () => void }) {
+  return (
+    <AlertDialog.Root open onOpenChange={(open) => !open && onDone()}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <AlertDialog.Content
+          aria-describedby={undefined}
+          className="fixed top-[18%] left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
+        >
+          <AlertDialog.Title className="mb-4 text-lg font-bold">{title}</AlertDialog.Title>
+          {children}
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}
+
 /** Asks for one line of text, in a dialog. */
 export function AskDialog(props: {
   title: string;
@@ -85,35 +103,24 @@ export function AskDialog(props: {
   const problem = props.check?.(text.trim()) ?? "";
   const [tried, setTried] = useState(false);
   return (
-    <AlertDialog.Root open onOpenChange={(open) => !open && props.onDone(null)}>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <AlertDialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/4 left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
-        >
-          <AlertDialog.Title className="mb-4 text-lg font-bold">{props.title}</AlertDialog.Title>
-          <form
-            onSubmit={(e) => {
-              e.preventDefault();
-              setTried(true);
-              if (text.trim() && !problem) props.onDone(text.trim());
-            }}
-          >
-            <Field label={props.label} value={text} onChange={setText} autoFocus />
-            {tried && problem && <p className="mt-2 text-mustfix">{problem}</p>}
-            <div className="mt-5 flex justify-end gap-2">
-              <AlertDialog.Cancel asChild>
-                <Button>Cancel</Button>
-              </AlertDialog.Cancel>
-              <Button look="main" type="submit">
-                {props.confirm}
-              </Button>
-            </div>
-          </form>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+    <Panel title={props.title} onDone={() => props.onDone(null)}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          setTried(true);
+          if (text.trim() && !problem) props.onDone(text.trim());
+        }}
+      >
+        <Field label={props.label} value={text} onChange={setText} autoFocus />
+        {tried && problem && <p className="mt-2 text-mustfix">{problem}</p>}
+        <div className="mt-5 flex justify-end gap-2">
+          <Button onClick={() => props.onDone(null)}>Cancel</Button>
+          <Button look="main" type="submit">
+            {props.confirm}
+          </Button>
+        </div>
+      </form>
+    </Panel>
   );
 }
 

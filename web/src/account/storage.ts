@@ -1,0 +1,207 @@
+import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { About, Figure } from "../api/client";
+import type { Edit, StepState } from "../manuscript/model";
+
+// What is not on the server yet, and the history of edits, are kept in the browser, so that a
+// reload, a crash or a lost network loses nothing. Each account has a database of its own: whoever
+// signs in on the same browser finds what is theirs, and nothing else.
+
+/** The format of figures and steps that are kept here, as core/document counts it. Older ones are read up. */
+export const format = 3;
+
+/** A shot that is marked without a document, and all that can be undone and done again. */
+export type MarkedShot = { format?: number; figure: Figure; past: Figure[]; future: Figure[] };
+
+export type Pending = { id: string; base: number; state: StepState };
+export type DraftRecord = {
+  format?: number;
+  pending: Pending[];
+  title?: { base: number; text: string };
+  position: number;
+};
+export type KeptEdit = Edit & { format?: number };
+
+/** A picture that the server has not confirmed, in the order taken. */
+export type Outgoing = {
+  n?: number;
+  shot: string;
+  name: string;
+  blob: Blob;
+  error?: string; // why the server refused it; it waits for a person
+  document?: string; // that it was brought into
+  taken?: Taking; // of a shot that was captured
+};
+export type Taking = { capture: string; session: string; about: About; thumb: Blob; width: number; height: number };
+
+interface Kept extends DBSchema {
+  drafts: { key: string; value: DraftRecord };
+  edits: { key: [string, number]; value: KeptEdit };
+  outgoing: { key: number; value: Outgoing };
+  figures: { key: string; value: MarkedShot }; // of shots that are marked without a document, by the shot's id
+}
+
+let opened: { account: string; db: Promise<IDBPDatabase<Kept>> } | undefined;
+
+/** Opens what is kept for an account. Another account in the same page is another page: it is loaded anew. */
+export function enter(account: string) {
+  if (opened?.account === account) return;
+  if (opened) location.reload();
+  opened = { account, db: open(account) };
+  // A browser that keeps nothing tells so where something is to be kept.
+  opened.db.catch(() => undefined);
+}
+
+export const whose = () => opened?.account ?? "";
+
+const nameOf = (account: string) => `raconte ${account}`;
+
+async function open(account: string) {
+  const db = await openDB<Kept>(nameOf(account), 3, {
+    upgrade(made) {
+      made.createObjectStore("drafts");
+      made.createObjectStore("edits");
+      made.createObjectStore("outgoing", { keyPath: "n", autoIncrement: true });
+      made.createObjectStore("figures");
+    },
+    // A tab of a newer Raconte waits for this one to let go.
+    blocking: (_from, _to, event) => (event.target as IDBDatabase).close(),
+  });
+  await adopt(account, db);
+  return db;
+}
+
+/** What versions 1 and 2 kept for all accounts together. */
+interface Shared extends DBSchema {
+  drafts: { key: string; value: DraftRecord };
+  edits: { key: [string, number]; value: Edit };
+  uploads: { key: string; value: { shot: string; document: string; name: string; blob: Blob; error?: string } };
+  shots: { key: number; value: Outgoing & Taking };
+  figures: { key: string; value: MarkedShot };
+}
+
+/**
+ * Takes over what an older Raconte kept in this browser. Drafts say whose they are; pictures do not: they go to the one
+ * whose drafts lie with them, and where there are none to whoever opens them first. Copied before anything is removed.
+ */
+async function adopt(account: string, db: IDBPDatabase<Kept>) {
+  const there = (await indexedDB.databases?.())?.some((d) => d.name === "raconte") ?? true;
+  if (!there) return;
+  const shared = await openDB<Shared>("raconte");
+  const stores = [...shared.objectStoreNames];
+  const has = (store: (typeof stores)[number]) => stores.includes(store);
+  const keys = has("drafts") ? await shared.getAllKeys("drafts") : [];
+  const owners = new Set(keys.map((key) => key.slice(0, key.indexOf(" "))));
+  for (const key of keys.filter((k) => k.startsWith(`${account} `))) {
+    const range = IDBKeyRange.bound([key, 0], [key, Infinity]);
+    for (const at of await shared.getAllKeys("edits", range)) {
+      await db.put("edits", (await shared.get("edits", at)) as KeptEdit, at);
+    }
+    await db.put("drafts", (await shared.get("drafts", key)) as DraftRecord, key);
+    await shared.delete("drafts", key);
+    await shared.delete("edits", range);
+  }
+  if (owners.size === 0 || owners.has(account)) {
+    for (const store of ["uploads", "shots"] as const) {
+      if (!has(store)) continue;
+      for (const at of await shared.getAllKeys(store)) {
+        const kept = await shared.get(store, at as never);
+        if (kept) await db.add("outgoing", "capture" in kept ? captured(kept) : kept);
+        await shared.delete(store, at as never);
+      }
+    }
+    for (const at of has("figures") ? await shared.getAllKeys("figures") : []) {
+      await db.put("figures", (await shared.get("figures", at)) as MarkedShot, at);
+      await shared.delete("figures", at);
+    }
+  }
+  const left = await Promise.all(stores.map((store) => shared.count(store)));
+  shared.close();
+  if (left.every((n) => n === 0)) await deleteDB("raconte");
+}
+
+const captured = ({ shot, name, blob, error, capture, session, about, thumb, width, height }: Outgoing & Taking) => ({
+  shot,
+  name,
+  blob,
+  ...(error && { error }),
+  taken: { capture, session, about, thumb, width, height },
+});
+
+function db() {
+  if (!opened) throw new Error("Nothing is kept before someone is signed in.");
+  return opened.db;
+}
+
+const all = (key: string) => IDBKeyRange.bound([key, 0], [key, Infinity]);
+
+export const storage = {
+  async load(key: string): Promise<{ draft?: DraftRecord; edits: KeptEdit[] }> {
+    const kept = await db();
+    return { draft: await kept.get("drafts", key), edits: await kept.getAll("edits", all(key)) };
+  },
+  async saveDraft(key: string, draft: DraftRecord) {
+    await (await db()).put("drafts", { ...draft, format }, key);
+  },
+  /** The documents of which something is not on the server yet. */
+  async unsaved(): Promise<string[]> {
+    const kept = await db();
+    const keys = await kept.getAllKeys("drafts");
+    const drafts = await Promise.all(keys.map((key) => kept.get("drafts", key)));
+    return keys.flatMap((key, i) =>
+      drafts[i]?.pending.length || drafts[i]?.title ? [key.slice(key.indexOf(" ") + 1)] : [],
+    );
+  },
+  /** Puts an edit in its place in the history and forgets those after it. */
+  async saveEdit(key: string, index: number, edit: Edit) {
+    const tx = (await db()).transaction("edits", "readwrite");
+    await Promise.all([
+      tx.store.delete(IDBKeyRange.bound([key, index], [key, Infinity])),
+      tx.store.put({ ...edit, format }, [key, index]),
+      tx.done,
+    ]);
+  },
+  /** Keeps a picture and gives its place in the order. */
+  async addOutgoing(record: Outgoing) {
+    return (await db()).add("outgoing", record);
+  },
+  async outgoing() {
+    return (await db()).getAll("outgoing");
+  },
+  async putOutgoing(record: Outgoing) {
+    await (await db()).put("outgoing", record);
+  },
+  async dropOutgoing(n: number) {
+    await (await db()).delete("outgoing", n);
+  },
+  async figure(shot: string) {
+    return (await db()).get("figures", shot);
+  },
+  async saveFigure(shot: string, marked: MarkedShot) {
+    const tx = (await db()).transaction("figures", "readwrite");
+    void tx.store.put({ ...marked, format }, shot);
+    tx.commit(); // at once: the page may be left the next moment
+    await tx.done;
+  },
+};
+
+/** Small settings of an account in this browser. Those from before they were kept for each account are everybody's first. */
+export const local = {
+  get(key: string): string | null {
+    try {
+      return localStorage.getItem(`${key} ${whose()}`) ?? localStorage.getItem(key);
+    } catch {
+      return null; // a browser that keeps nothing
+    }
+  },
+  set(key: string, value: string) {
+    try {
+      localStorage.setItem(`${key} ${whose()}`, value);
+    } catch {
+      // A browser that keeps nothing: the choice lasts until the page is closed.
+    }
+  },
+  remove(key: string) {
+    localStorage.removeItem(`${key} ${whose()}`);
+    localStorage.removeItem(key);
+  },
+};

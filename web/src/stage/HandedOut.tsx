@@ -1,0 +1,60 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect, type Figure, type Rect } from "../api/client";
+import { Button, useNotice } from "../ui/controls";
+import { shown } from "../ui/shown";
+
+const areasOf = (figure: Figure) => figure.marks.filter((m) => m.kind === "concealment" || m.kind === "patch");
+
+/**
+ * When something is concealed in a shot that was handed out before, asks whether it is to be concealed there too: in
+ * the revisions that readers have, and in the files that were made of them.
+ */
+export function HandedOut({ figure }: { figure: Figure }) {
+  const notice = useNotice();
+  const client = useQueryClient();
+  // What was concealed when the picture was opened, or has been asked about.
+  const [settled, setSettled] = useState(() => new Set(areasOf(figure).map((m) => JSON.stringify(m.points))));
+  const fresh = areasOf(figure).filter((m) => !settled.has(JSON.stringify(m.points)));
+  const params = { params: { path: { shot: figure.shot } } };
+  const query = useQuery({
+    queryKey: ["handed", figure.shot],
+    enabled: fresh.length > 0,
+    queryFn: () => expect(api.GET("/api/shots/{shot}/handed", params)),
+  });
+  const where = query.data ?? [];
+  if (fresh.length === 0 || where.length === 0) return null;
+  const settle = () => setSettled(new Set([...settled, ...fresh.map((m) => JSON.stringify(m.points))]));
+  const withhold = async () => {
+    const body = fresh.flatMap(({ points: [a, b] }): Rect[] =>
+      a && b ? [{ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y) }] : [],
+    );
+    try {
+      await expect(api.POST("/api/shots/{shot}/handed", { ...params, body }));
+      settle();
+      void client.invalidateQueries({ queryKey: ["history"] });
+      notice({ text: "Concealed in what was handed out too. Files that were made of it are withdrawn." });
+    } catch (e) {
+      notice({ text: `Nothing was changed in what was handed out: ${(e as Error).message}` });
+    }
+  };
+  const revisions = where.reduce((n, d) => n + d.revisions, 0);
+  return (
+    <div
+      role="alert"
+      className="space-y-1.5 rounded border border-line border-l-[3px] border-l-mustfix bg-paper p-2 text-sm"
+    >
+      <p>
+        This shot was handed out before, in {revisions === 1 ? "1 revision" : `${revisions} revisions`} of{" "}
+        {where.map((d) => `“${shown(d.title)}”`).join(", ")}. Readers see it there as it was.
+      </p>
+      <Button small onClick={() => void withhold()}>
+        Conceal it there too
+      </Button>{" "}
+      <Button small onClick={settle}>
+        Leave it there
+      </Button>
+      <p className="text-soft">Concealed there, it can’t be brought back; files made of it are withdrawn.</p>
+    </div>
+  );
+}
