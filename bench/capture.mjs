@@ -24,7 +24,7 @@ try {
   const begin = async (settings) => {
     await page.evaluate((s) => {
       localStorage.setItem("raconte-capture", JSON.stringify(s));
-      localStorage.removeItem("raconte-session");
+      Object.keys(localStorage).filter((k) => k.startsWith("raconte-session")).forEach((k) => localStorage.removeItem(k));
     }, settings);
     await page.goto(`${base}/capture`);
     await page.getByRole("button", { name: "Share a screen" }).waitFor();
@@ -47,7 +47,7 @@ try {
         });
     });
   };
-  const session = () => page.evaluate(() => JSON.parse(localStorage.getItem("raconte-session")).id);
+  const session = () => page.evaluate(() => JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith("raconte-session ")))).id);
   const memory = async () => {
     const cdp = await context.newCDPSession(page);
     await cdp.send("HeapProfiler.collectGarbage");

@@ -2,6 +2,7 @@ package intake
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"hash/crc32"
 	"image"
@@ -9,6 +10,7 @@ import (
 	"image/gif"
 	"image/jpeg"
 	"image/png"
+	"strings"
 	"testing"
 
 	"raconte/core/figure"
@@ -156,4 +158,64 @@ func FuzzRead(f *testing.F) {
 		require.NoError(t, err, "what is kept can be read")
 		require.Equal(t, shot.Pixels.Bounds(), back.Bounds())
 	})
+}
+
+// manyScans is a JPEG whose scan comes again and again, as that of a progressive one does.
+func manyScans(t testing.TB, n int) []byte {
+	data := asJPEG(t)
+	at := bytes.Index(data, []byte{0xff, 0xda})
+	end := scanEnd(data, at+2+int(data[at+2])<<8+int(data[at+3]))
+	scan := data[at:end]
+	return append(append(append([]byte{}, data[:at]...), bytes.Repeat(scan, n)...), data[end:]...)
+}
+
+// tiles is the header of a TIFF of 4000 by 4000 pixels in tiles of 8 by 8.
+func tiles() []byte {
+	data := []byte("II*\x00\x08\x00\x00\x00")
+	fields := [][2]uint32{{256, 4000}, {257, 4000}, {258, 8}, {259, 1}, {262, 1}, {277, 1}, {322, 8}, {323, 8}}
+	data = binary.LittleEndian.AppendUint16(data, uint16(len(fields)))
+	for _, f := range fields {
+		data = binary.LittleEndian.AppendUint16(data, uint16(f[0]))
+		data = binary.LittleEndian.AppendUint16(data, 4)
+		data = binary.LittleEndian.AppendUint32(data, 1)
+		data = binary.LittleEndian.AppendUint32(data, f[1])
+	}
+	return append(data, make([]byte, 64)...)
+}
+
+func TestWhatTakesLongToDecodeIsRefusedBefore(t *testing.T) {
+	_, err := Read(t.Context(), manyScans(t, 1000))
+	assert.ErrorContains(t, err, "JPEG of 1000 passes")
+	_, err = Read(t.Context(), tiles())
+	assert.ErrorContains(t, err, "TIFF of 250000 parts")
+	ctx, gone := context.WithCancel(t.Context())
+	gone()
+	_, err = Read(ctx, asPNG(t))
+	assert.ErrorIs(t, err, context.Canceled, "nobody waits for it any more")
+	assert.Error(t, CheckJSON([]byte(strings.Repeat("[1,", 100)), 90))
+	assert.Error(t, CheckJSON([]byte(strings.Repeat("{\"a\":", 70)), 1000), "too deep")
+	assert.NoError(t, CheckJSON([]byte(`["a,b,{[,\",,,"]`), 2), "what stands in quotes does not count")
+}
+
+func TestAnAdobeSegmentKeepsNothingButTheColourTransform(t *testing.T) {
+	adobe := func(payload string) []byte {
+		data := asJPEG(t)
+		segment := append([]byte{0xff, 0xee, 0, byte(2 + len(payload))}, payload...)
+		return append(append(append([]byte{}, data[:2]...), segment...), data[2:]...)
+	}
+	for name, c := range map[string]struct {
+		payload string
+		kept    bool
+	}{
+		"as it is written":       {"Adobe\x00\x64\x00\x00\x00\x00\x01", true},
+		"with more behind it":    {"Adobe\x00\x64\x00\x00\x00\x00\x01secret", true},
+		"with words for numbers": {"AdobeSECRET\x01", true},
+		"of somebody else":       {"OtherXXXXXsecret", false},
+	} {
+		shot, err := Read(t.Context(), adobe(c.payload))
+		require.NoError(t, err, name)
+		assert.Equal(t, "image/jpeg", shot.Type, name)
+		assert.NotContains(t, strings.ToLower(string(shot.Data)), "secret", name)
+		assert.Equal(t, c.kept, bytes.Contains(shot.Data, []byte("Adobe")), name)
+	}
 }

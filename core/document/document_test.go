@@ -1,12 +1,14 @@
 package document
 
 import (
+	"encoding/json"
 	"math/rand"
 	"slices"
 	"strings"
 	"testing"
 
 	"raconte/core/figure"
+	"raconte/core/id"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
@@ -104,4 +106,36 @@ func TestFigureKnowsTheNumberOfItsFirstMarker(t *testing.T) {
 	_, _, _, ok = d.Figure("none")
 	assert.False(t, ok)
 	assert.Equal(t, []string{"1", "2"}, d.Shots())
+}
+
+func TestStoredStepsOfEveryFormatAreReadUp(t *testing.T) {
+	old := `{"words":{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"Go","marks":[{"type":"bold"},{"type":"bold"}]},{"type":"markerRef","attrs":{"mark":"m/1"}}]}]},
+		"figures":[{"id":"f 1","shot":"ü","alt":"","marks":[{"id":"m/1","kind":"marker","points":[{"x":-2000000,"y":5}],"ink":"red","weight":"fine"}]},{"id":"g","shot":"s","alt":"","marks":null}]}`
+	s, err := ReadStep([]byte(old))
+	require.NoError(t, err)
+	s.ID = "s"
+	require.NoError(t, s.Check())
+	assert.Equal(t, s.Words.References(), []string{s.Figures[0].Marks[0].ID}, "words and marker are mended alike")
+	assert.Equal(t, id.Mended("ü"), s.Figures[0].Shot)
+	raw, err := json.Marshal(Store(s))
+	require.NoError(t, err)
+	again, err := ReadStep(raw)
+	require.NoError(t, err)
+	again.ID = "s"
+	assert.Equal(t, s, again)
+	assert.Contains(t, string(raw), `"format":3`)
+	_, err = ReadStep([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
+	assert.ErrorContains(t, err, "reads up to")
+	d := Document{ID: "d", Kind: Procedure, Title: "T", Steps: []Step{s, s}}
+	d.Steps[1].ID = "t"
+	assert.ErrorContains(t, d.Check(), "used twice")
+	assert.NoError(t, d.Apart().Check(), "and made different")
+	for bad, why := range map[string]func(*Document){
+		"case":  func(d *Document) { d.Steps[0].ID = "a b" },
+		"title": func(d *Document) { d.Title = "\xff" },
+	} {
+		e := d.Apart()
+		why(&e)
+		assert.Error(t, e.Check(), bad)
+	}
 }

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -8,6 +9,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/text"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
@@ -193,4 +195,22 @@ func TestSmallPicturesAreNotBlownUp(t *testing.T) {
 			assert.LessOrEqual(t, item.Picture.Target.W, largest+1e-9)
 		}
 	}
+}
+
+// TestAWordWithoutEndIsLaidOut takes what once never ended: letters without a space, as many as a step may have.
+func TestAWordWithoutEndIsLaidOut(t *testing.T) {
+	for _, word := range []string{strings.Repeat("W", 20_000), strings.Repeat("漢", 6000), strings.Repeat("W", 19_000) + strings.Repeat(" ", 999)} {
+		pages := lay(t, manual(2, func(int) string { return word }, wide))
+		for _, sheet := range pages.Sheets {
+			for _, item := range sheet.Items {
+				if w := item.Words; w != nil {
+					require.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), Width-side+1, "no line runs out of its cell")
+				}
+			}
+		}
+	}
+	ctx, gone := context.WithCancel(t.Context())
+	gone()
+	_, err := Lay(ctx, manual(3, func(int) string { return "x" }, wide))
+	assert.ErrorIs(t, err, context.Canceled, "nobody waits any more")
 }

@@ -224,7 +224,7 @@ func visible(p piece) float64 {
 	if len(trimmed) == len(p.text) || trimmed == "" || p.size == 0 {
 		return p.width
 	}
-	return p.width - text.Width(faceOf(p.span), p.size, p.text[len(trimmed):])
+	return p.width - float64(len(p.text)-len(trimmed))*text.Width(faceOf(p.span), p.size, " ")
 }
 
 func drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {

@@ -1,6 +1,7 @@
 package readiness
 
 import (
+	"github.com/stretchr/testify/require"
 	"testing"
 
 	"raconte/core/document"
@@ -40,4 +41,14 @@ func TestCheck(t *testing.T) {
 		assert.Equal(t, c.rules, rules, name)
 		assert.Equal(t, c.block, Blocks(findings), name)
 	}
+}
+
+func TestDoubtAfterANewShotIsAFindingUntilAPersonHasSaid(t *testing.T) {
+	mark := figure.Mark{ID: "m", Kind: figure.Box, Unsure: true}
+	d := document.Document{Steps: []document.Step{{ID: "s", Words: words.Plain("Do"), Figures: []figure.Figure{{ID: "f", Alt: "x", Marks: []figure.Mark{mark}}}}}}
+	require.Len(t, Check(d), 1)
+	assert.Equal(t, "unsure-target", Check(d)[0].Rule)
+	assert.True(t, Blocks(Check(d)))
+	d.Steps[0].Figures[0].Marks[0].Unsure = false
+	assert.Empty(t, Check(d))
 }

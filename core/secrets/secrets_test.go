@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"raconte/core/capture"
+	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
 
@@ -68,4 +69,26 @@ func TestPasswordFieldsAreSuggestedWithoutReading(t *testing.T) {
 	found := Find(nil, []capture.Element{{Name: "PIN", Role: "password", Rect: scene.Rect{X: 1, Y: 2, W: 3, H: 4}}, {Role: "button"}}, nil)
 	require.Len(t, found, 1)
 	assert.Equal(t, Suggestion{scene.Rect{X: 1, Y: 2, W: 3, H: 4}, Password}, found[0])
+}
+
+func TestASuggestionIsLeftUntilAllOfItIsCovered(t *testing.T) {
+	found := []Suggestion{{scene.Rect{X: 100, Y: 100, W: 200, H: 40}, EMail}}
+	cover := func(x, y, w, h float64) figure.Mark {
+		return figure.Mark{Kind: figure.Concealment, Points: []scene.Point{{X: x + w, Y: y}, {X: x, Y: y + h}}}
+	}
+	for name, c := range map[string]struct {
+		marks []figure.Mark
+		left  int
+	}{
+		"nothing covers it":        {nil, 1},
+		"its centre is covered":    {[]figure.Mark{cover(190, 110, 20, 20)}, 1},
+		"all but its end":          {[]figure.Mark{cover(90, 90, 190, 60)}, 1},
+		"all of it":                {[]figure.Mark{cover(99, 99, 202, 42)}, 0},
+		"two halves that touch":    {[]figure.Mark{cover(90, 90, 110, 60), cover(200, 90, 110, 60)}, 0},
+		"two halves with a gap":    {[]figure.Mark{cover(90, 90, 100, 60), cover(200, 90, 110, 60)}, 1},
+		"a box is no cover":        {[]figure.Mark{{Kind: figure.Box, Points: cover(0, 0, 999, 999).Points}}, 1},
+		"a half pixel at its edge": {[]figure.Mark{cover(100.4, 100, 200, 40)}, 0},
+	} {
+		assert.Len(t, Left(found, figure.Figure{Marks: c.marks}), c.left, name)
+	}
 }

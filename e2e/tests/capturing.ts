@@ -61,9 +61,10 @@ export const desk = {
 
 /** The session's shots as the server has them. */
 export async function sessionShots(page: Page): Promise<TakenShot[]> {
-  const id = await page.evaluate(
-    () => (JSON.parse(localStorage.getItem("raconte-session") ?? "{}") as { id?: string }).id,
-  );
+  const id = await page.evaluate(() => {
+    const key = Object.keys(localStorage).find((k) => k.startsWith("raconte-session "));
+    return (JSON.parse((key && localStorage.getItem(key)) ?? "{}") as { id?: string }).id;
+  });
   if (!id) return [];
   const answer = await page.request.get(`/api/captures/${id}`);
   return answer.ok() ? ((await answer.json()) as { shots: TakenShot[] }).shots : [];

@@ -2,7 +2,7 @@
 import { expect, test } from "@playwright/test";
 import { type ChildProcess, spawn } from "node:child_process";
 import { arrived, openCapture, sessionShots, startPractice } from "./capturing";
-import { password } from "./support";
+import { leaves, password } from "./support";
 
 const port = Number(process.env.RACONTE_PORT ?? 8420) + 5;
 const address = `http://127.0.0.1:${port}`;
@@ -32,6 +32,7 @@ test("a server killed in the middle of a burst of fifty loses nothing, and each 
   context,
 }) => {
   test.setTimeout(120_000);
+  leaves(page);
   await page.request.post("/api/session", { data: { name: "tomasz", password } });
   await page.goto("/");
   await openCapture(page, {
@@ -54,7 +55,7 @@ test("a server killed in the middle of a burst of fifty loses nothing, and each 
   await expect(page.getByRole("status").filter({ hasText: "50 shots" })).toBeVisible({ timeout: 30_000 });
 
   // The tab is closed, the server comes back, and a new tab goes on.
-  await page.close();
+  await page.close({ runBeforeUnload: false });
   await startServer();
   const again = await context.newPage();
   await again.goto("/capture");

@@ -156,7 +156,11 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   await openManuscript(page, id);
   await expect(page.getByText("Must fix: Step 2 has no words")).toBeVisible();
   await expect(page.getByRole("button", { name: "Mark ready" })).toBeDisabled();
-  expect((await page.request.put(`/api/documents/${id}/state`, { data: { state: "ready" } })).status()).toBe(422);
+  const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
+  const put = (seen: number) =>
+    page.request.put(`/api/documents/${id}/state`, { data: { state: "ready", seq: seen } });
+  expect((await put(seq)).status()).toBe(422);
+  expect((await put(seq - 1)).status(), "nobody releases what they have not seen").toBe(409);
   await page.getByRole("button", { name: "Write the words", exact: true }).click();
   await expect(page.getByRole("textbox", { name: "Words of step 2" })).toBeFocused();
   await page.keyboard.type("Then that");

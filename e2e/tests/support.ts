@@ -6,7 +6,12 @@ import { crc32, deflateSync } from "node:zlib";
 export const password = "pellworth";
 export const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
 
+/** Whoever leaves a page with something unsent is asked; a test that leaves it means it. */
+export const leaves = (page: Page) =>
+  page.on("dialog", (d) => void (d.type() === "beforeunload" ? d.accept() : d.dismiss()).catch(() => undefined));
+
 export async function signIn(page: Page, name = "ines") {
+  leaves(page);
   const answer = await page.request.post("/api/session", { data: { name, password } });
   expect(answer.ok()).toBe(true);
   await page.goto("/");

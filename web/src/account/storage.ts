@@ -184,13 +184,21 @@ export const storage = {
   },
 };
 
-/** Small settings of an account in this browser. Those from before they were kept for each account are everybody's first. */
+/** Small settings of an account in this browser. */
 export const local = {
   get(key: string): string | null {
     try {
-      return localStorage.getItem(`${key} ${whose()}`) ?? localStorage.getItem(key);
+      return localStorage.getItem(`${key} ${whose()}`);
     } catch {
       return null; // a browser that keeps nothing
+    }
+  },
+  /** A taste, which an account that has none yet takes over from before tastes were kept for each. */
+  taste(key: string): string | null {
+    try {
+      return local.get(key) ?? localStorage.getItem(key);
+    } catch {
+      return null;
     }
   },
   set(key: string, value: string) {
@@ -202,6 +210,5 @@ export const local = {
   },
   remove(key: string) {
     localStorage.removeItem(`${key} ${whose()}`);
-    localStorage.removeItem(key);
   },
 };

@@ -42,7 +42,7 @@ const key = "raconte-capture";
 
 function read(): Settings {
   try {
-    return { ...usual, ...(JSON.parse(local.get(key) ?? "{}") as Partial<Settings>) };
+    return { ...usual, ...(JSON.parse(local.taste(key) ?? "{}") as Partial<Settings>) };
   } catch {
     return usual;
   }

@@ -72,7 +72,7 @@ export function useStage(
     const now = `${id} ${figure.shot} ${first}`;
     if (open.current === now && same(drawn(figure), drawn(shown.current))) return;
     const fresh = open.current !== now;
-    if (open.current === "") stage.setManners(JSON.parse(local.get(manners) ?? "{}") as object);
+    if (open.current === "") stage.setManners(JSON.parse(local.taste(manners) ?? "{}") as object);
     open.current = now;
     shown.current = figure;
     const view = stage.open({ figure, shot: { w: width, h: height }, first });
