@@ -3,6 +3,7 @@ package pictures_test
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"image"
 	"image/color"
 	"image/png"
@@ -115,4 +116,94 @@ func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 	assert.Equal(t, 1, there(), "unused shots and those of removed steps go after a month")
 	_, err = m.Original(ctx, "used")
 	assert.NoError(t, err)
+}
+
+func TestAFailedComparisonLosesNoShot(t *testing.T) {
+	m, s, b, a := start(t)
+	session := "session"
+	_, err := s.BeginCapture(ctx, session, "S", a.ID)
+	require.NoError(t, err)
+	first, err := m.Keep(ctx, pictures.Arrival{ID: "1", Data: picture(t, 20, 10, color.RGBA{1, 1, 1, 255}), By: a.ID, Capture: &session})
+	require.NoError(t, err)
+	require.NoError(t, b.Put(ctx, "shots/"+first.SHA256, []byte("gone bad")))
+	fresh := pictures.New(s, b, slog.New(slog.DiscardHandler)) // knows no pixels of before
+	second, err := fresh.Keep(ctx, pictures.Arrival{ID: "2", Data: picture(t, 20, 10, color.RGBA{2, 2, 2, 255}), By: a.ID, Capture: &session})
+	require.NoError(t, err, "what is kept is confirmed")
+	assert.Empty(t, second.Verdict)
+	third, err := fresh.Keep(ctx, pictures.Arrival{ID: "3", Data: picture(t, 20, 10, color.RGBA{2, 2, 2, 255}), By: a.ID, Capture: &session})
+	require.NoError(t, err)
+	assert.EqualValues(t, "same", third.Verdict, "and those behind it are compared again")
+}
+
+// TestSweepingAndKeepingAtOnceLosesNoBlob brings the same stray blobs back in while they are swept.
+func TestSweepingAndKeepingAtOnceLosesNoBlob(t *testing.T) {
+	m, _, b, a := start(t)
+	data := make([][]byte, 60)
+	for i := range data {
+		data[i] = picture(t, 6, 6, color.RGBA{uint8(i), 9, 9, 255})
+		shot, err := m.Keep(ctx, pictures.Arrival{ID: fmt.Sprint("old", i), Data: data[i], By: a.ID})
+		require.NoError(t, err)
+		_ = shot
+	}
+	later := time.Now().Add(40 * 24 * time.Hour) // all of them are used nowhere and old
+	var group sync.WaitGroup
+	group.Go(func() {
+		for range 6 {
+			assert.NoError(t, m.Sweep(ctx, later))
+		}
+	})
+	kept := make([]store.Shot, len(data))
+	for i := range data {
+		group.Go(func() {
+			var err error
+			kept[i], err = m.Keep(ctx, pictures.Arrival{ID: fmt.Sprint("new", i), Data: data[i], By: a.ID})
+			assert.NoError(t, err)
+		})
+	}
+	group.Wait()
+	for i := range kept {
+		if _, err := m.Original(ctx, kept[i].ID); err != nil {
+			assert.ErrorIs(t, err, store.ErrNotFound, "a shot has its blob for as long as it has its row")
+		}
+	}
+	require.NoError(t, b.Put(ctx, "deliveries/cancelled", []byte("a PDF whose job was cancelled")))
+	require.NoError(t, m.Sweep(ctx, time.Now().Add(48*time.Hour)))
+	_, err := b.Get(ctx, "deliveries/cancelled")
+	assert.ErrorIs(t, err, blobs.ErrNotFound)
+}
+
+func TestAllShotsOfAFigureAreWeighedAndNobodyStandsInAnothersWay(t *testing.T) {
+	m, s, _, a := start(t)
+	_, err := m.Keep(ctx, pictures.Arrival{ID: "base", Data: picture(t, 100, 60, color.RGBA{1, 1, 1, 255}), By: a.ID})
+	require.NoError(t, err)
+	f := figure.Figure{ID: "f", Shot: "base", Marks: []figure.Mark{}}
+	for i := range 4 {
+		name := fmt.Sprint("inset", i)
+		_, err := m.Keep(ctx, pictures.Arrival{ID: name, Data: picture(t, 100, 60, color.RGBA{uint8(i), 7, 7, 255}), By: a.ID})
+		require.NoError(t, err)
+		_, err = s.SQL().Exec("UPDATE shots SET width = 10000, height = 4000 WHERE id = ?", name)
+		require.NoError(t, err)
+		f.Marks = append(f.Marks, figure.Mark{ID: name, Kind: figure.Inset, Shot: name, Points: []scene.Point{{X: 1, Y: 1}, {X: 9, Y: 9}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}})
+	}
+	_, err = m.Finished(ctx, f, 1, 0)
+	assert.ErrorContains(t, err, "161 megapixels", "it is refused before any of them is decoded")
+	// One person fills their own queue; another does not wait behind it.
+	mine, theirs := pictures.For(ctx, "me"), pictures.For(ctx, "them")
+	var group sync.WaitGroup
+	busy, end := context.WithCancel(mine)
+	large := picture(t, 4000, 4000, color.RGBA{3, 3, 3, 255})
+	for range 12 {
+		group.Go(func() {
+			for i := 0; busy.Err() == nil; i++ {
+				_, _ = m.Keep(busy, pictures.Arrival{ID: fmt.Sprint("mine", i), Data: large, By: a.ID})
+			}
+		})
+	}
+	time.Sleep(300 * time.Millisecond)
+	soon, late := context.WithTimeout(theirs, 20*time.Second)
+	defer late()
+	_, err = m.Keep(soon, pictures.Arrival{ID: "theirs", Data: picture(t, 10, 10, color.RGBA{4, 4, 4, 255}), By: a.ID})
+	assert.NoError(t, err)
+	end()
+	group.Wait()
 }

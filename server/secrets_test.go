@@ -162,6 +162,68 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	inPDF(t, h, reader, document)
 }
 
+// TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore lets a reader have a revision that shows the secret, and
+// a PDF of it, before its author conceals it there too.
+func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
+	h := start(t)
+	ctx, stop := context.WithCancel(context.Background())
+	ended := make(chan struct{})
+	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
+	t.Cleanup(func() { stop(); <-ended })
+	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
+	code, body := author.do("PUT", "/api/shots/handed", withSecret(t), "Content-Type", "application/octet-stream")
+	require.Equal(t, 200, code, body)
+	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Handed out"})
+	var made api.Summary
+	require.NoError(t, json.Unmarshal([]byte(body), &made))
+	document := "/api/documents/" + made.Id
+	figures := []figure.Figure{{ID: "bare", Shot: "handed", Marks: []figure.Mark{}}, {ID: "inset", Shot: "handed", Crop: &scene.Rect{W: 200, H: 100}, Marks: []figure.Mark{
+		{ID: "i", Kind: figure.Inset, Shot: "handed", Points: []scene.Point{{X: 5, Y: 5}, {X: 195, Y: 95}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}},
+	}}}
+	code, body = author.do("POST", document+"/changes", api.Change{Id: "one", Steps: []api.StepChange{{Id: "s", Order: "001000", Content: api.StepContent{Words: words.Plain("Look"), Figures: figures}}}})
+	require.Equal(t, 200, code, body)
+	code, body = author.ready(made.Id)
+	require.Equal(t, 200, code, body)
+	seen := func(width string) (n int) {
+		for _, f := range figures {
+			code, body := reader.do("GET", document+"/figures/"+f.ID+width, nil)
+			require.Equal(t, 200, code, body)
+			if shows(t, []byte(body)) {
+				n++
+			}
+		}
+		return n
+	}
+	require.Equal(t, 2, seen(""), "the test would see the secret")
+	code, body = reader.do("POST", document+"/deliveries", map[string]int{"layout": 2})
+	require.Equal(t, 202, code, body)
+	var d api.Delivery
+	require.NoError(t, json.Unmarshal([]byte(body), &d))
+	require.Eventually(t, func() bool {
+		code, _ := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+		return code == 200
+	}, 20*time.Second, 50*time.Millisecond)
+
+	code, body = author.do("GET", "/api/shots/handed/handed", nil)
+	require.Equal(t, 200, code)
+	assert.Contains(t, body, `"revisions":1`)
+	code, body = author.do("POST", "/api/shots/handed/handed", []scene.Rect{{X: 415, Y: 275, W: 170, H: 50}})
+	require.Equal(t, 200, code, body)
+	assert.Contains(t, body, "Handed out")
+	for _, width := range []string{"", "?width=100", "?width=900"} {
+		assert.Zero(t, seen(width), width)
+	}
+	code, _ = reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+	assert.Equal(t, 404, code, "the file is withdrawn")
+	_, body = reader.do("GET", "/api/deliveries/"+d.Id, nil)
+	assert.Contains(t, body, "Withdrawn")
+	inPDF(t, h, reader, document)
+	_, body = author.do("GET", document+"/history", nil)
+	assert.Contains(t, body, "Concealed in what was handed out before: 1 place in 1 revision. Withdrawn: 1 file.")
+	code, _ = reader.do("GET", document+"/history", nil)
+	assert.Equal(t, 403, code)
+}
+
 // inPDF looks for the secret in the pictures and the text of the PDF that a reader can have made.
 func inPDF(t *testing.T, h house, reader browser, document string) {
 	ctx, stop := context.WithCancel(context.Background())

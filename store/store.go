@@ -42,15 +42,25 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	pool.SetMaxOpenConns(24)
 	pool.SetMaxIdleConns(12)
 	pool.SetConnMaxLifetime(10 * time.Minute)
+	if err := MigrateTo(ctx, pool, latest); err != nil {
+		return nil, err
+	}
+	return s, s.normalizeNames(ctx)
+}
+
+const latest = 1 << 60 // of all migrations
+
+// MigrateTo brings a database's tables to a migration.
+func MigrateTo(ctx context.Context, db *sql.DB, migration int64) error {
 	goose.SetBaseFS(migrations)
 	goose.SetLogger(goose.NopLogger())
 	if err := goose.SetDialect("mysql"); err != nil {
-		return nil, fmt.Errorf("preparing the migrations: %w", err)
+		return fmt.Errorf("preparing the migrations: %w", err)
 	}
-	if err := goose.UpContext(ctx, pool, "migrations"); err != nil {
-		return nil, fmt.Errorf("bringing the database's tables up to date: %w", err)
+	if err := goose.UpToContext(ctx, db, "migrations", migration); err != nil {
+		return fmt.Errorf("bringing the database's tables up to date: %w", err)
 	}
-	return s, s.normalizeNames(ctx)
+	return nil
 }
 
 // SQL is the pool of connections, for packages that keep tables of their own.

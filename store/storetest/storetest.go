@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"os"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 
@@ -22,6 +23,13 @@ var made atomic.Int64
 // date, and drops it after the test. The variable is a DSN without a database; scripts/test sets it.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
+	return OpenAfter(t, 0, nil)
+}
+
+// OpenAfter is Open for a database that an earlier Raconte left: its tables are those of a migration, and fill has put
+// something into them. Without fill it is empty.
+func OpenAfter(t testing.TB, migration int64, fill func(*sql.DB)) *store.Store {
+	t.Helper()
 	dsn := os.Getenv("RACONTE_TEST_DATABASE")
 	if dsn == "" {
 		t.Skip("RACONTE_TEST_DATABASE is not set: run make test")
@@ -31,7 +39,17 @@ func Open(t testing.TB) *store.Store {
 	require.NoError(t, err)
 	_, err = admin.Exec("CREATE DATABASE " + name + " CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
 	require.NoError(t, err)
-	s, err := store.Open(context.Background(), strings.Replace(dsn, "/?", "/"+name+"?", 1))
+	own := strings.Replace(dsn, "/?", "/"+name+"?", 1)
+	db, err := sql.Open("mysql", own)
+	require.NoError(t, err)
+	defer db.Close()
+	if fill == nil {
+		copyTables(t, db)
+	} else {
+		require.NoError(t, store.MigrateTo(context.Background(), db, migration))
+		fill(db)
+	}
+	s, err := store.Open(context.Background(), own)
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		_ = s.Close()
@@ -47,4 +65,66 @@ func Account(t testing.TB, s *store.Store, name string, role access.Role) store.
 	a, err := s.CreateAccount(context.Background(), store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: "x"})
 	require.NoError(t, err)
 	return a
+}
+
+// schema are statements that make the tables of all migrations, and the few rows that those put into them: the
+// migrations take a second, and each test wants a database.
+var schema = sync.OnceValues(func() ([]string, error) {
+	name := fmt.Sprintf("raconte_test_%d_0", os.Getpid())
+	dsn := os.Getenv("RACONTE_TEST_DATABASE")
+	admin, err := sql.Open("mysql", dsn)
+	if err != nil {
+		return nil, err
+	}
+	defer admin.Close()
+	if _, err := admin.Exec("CREATE DATABASE " + name + " CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"); err != nil {
+		return nil, err
+	}
+	defer func() { _, _ = admin.Exec("DROP DATABASE " + name) }()
+	db, err := sql.Open("mysql", strings.Replace(dsn, "/?", "/"+name+"?", 1))
+	if err != nil {
+		return nil, err
+	}
+	defer db.Close()
+	if err := store.MigrateTo(context.Background(), db, 1<<60); err != nil {
+		return nil, err
+	}
+	rows, err := db.Query("SHOW TABLES")
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	all := []string{"SET FOREIGN_KEY_CHECKS = 0"}
+	for rows.Next() {
+		var table, create string
+		if err := rows.Scan(&table); err != nil {
+			return nil, err
+		}
+		if err := db.QueryRow("SHOW CREATE TABLE "+table).Scan(&table, &create); err != nil {
+			return nil, err
+		}
+		all = append(all, create)
+	}
+	var version int64
+	if err := db.QueryRow("SELECT MAX(version_id) FROM goose_db_version").Scan(&version); err != nil {
+		return nil, err
+	}
+	for v := range version + 1 {
+		all = append(all, fmt.Sprintf("INSERT INTO goose_db_version (version_id, is_applied) VALUES (%d, TRUE)", v))
+	}
+	all = append(all, "INSERT INTO list_versions VALUES ('secret-words', 1)", "SET FOREIGN_KEY_CHECKS = 1")
+	return all, rows.Err()
+})
+
+func copyTables(t testing.TB, db *sql.DB) {
+	t.Helper()
+	statements, err := schema()
+	require.NoError(t, err)
+	conn, err := db.Conn(context.Background())
+	require.NoError(t, err)
+	defer conn.Close()
+	for _, q := range statements {
+		_, err := conn.ExecContext(context.Background(), q)
+		require.NoError(t, err, q)
+	}
 }

@@ -1,0 +1,132 @@
+package store_test
+
+import (
+	"database/sql"
+	"fmt"
+	"strings"
+	"testing"
+
+	"raconte/core/access"
+	"raconte/core/id"
+	"raconte/core/readiness"
+	"raconte/store"
+	"raconte/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// content2 is a step as Raconte stored it until its third migration: without a format, with ids of any bytes.
+const content2 = `{"words":{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"Press %s"}]}]},` +
+	`"figures":[{"id":"%s","shot":"%s","alt":"x","marks":[{"id":"m 1","kind":"box","points":[{"x":1,"y":2},{"x":3000000,"y":4}],"ink":"red","weight":"fine"}]}]}`
+
+// TestADatabaseOfBeforeKeepsEveryRow fills a database as an earlier Raconte left it, and opens it.
+func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
+	s := storetest.OpenAfter(t, 3, func(db *sql.DB) {
+		for _, q := range []string{
+			`INSERT INTO accounts VALUES ('a1', 'Ines', 'Ines', 'author', 'x'), ('a2', 'ruben', 'Ruben', 'reader', 'x')`,
+			`INSERT INTO documents (id, kind, title, state, revision, seq, steps, changed_by, changed_at) VALUES ('doc', 'procedure', 'Draft title', 'draft', 1, 7, 3, 'a1', NOW(3))`,
+			`INSERT INTO captures VALUES ('cap/1', 'a1', 'S', NOW(3), NOW(3))`,
+			`INSERT INTO shots (id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, taken_at) VALUES
+				('Shot ü', REPEAT('a', 64), 'image/png', 10, 10, 5, 'n', 'a1', NOW(3), 'cap/1', NOW(3)), ('plain', REPEAT('b', 64), 'image/png', 10, 10, 5, 'n', 'a1', NOW(3), NULL, NOW(3))`,
+			`INSERT INTO steps VALUES ('doc', 'one', '00A000', '` + fmt.Sprintf(content2, "one", "f", "Shot ü") + `', 1, 1, FALSE, 'a1', NOW(3)),
+				('doc', 'two: 2', '00B000', '` + fmt.Sprintf(content2, "two", "f", "plain") + `', 1, 1, FALSE, 'a1', NOW(3)),
+				('doc', 'gone', '00C000', '` + fmt.Sprintf(content2, "gone", "g", "plain") + `', 1, 1, TRUE, 'a1', NOW(3))`,
+			`INSERT INTO step_shots VALUES ('doc', 'one', 'Shot ü'), ('doc', 'two: 2', 'plain'), ('doc', 'gone', 'plain')`,
+			`INSERT INTO revisions VALUES ('doc', 1, '{"id":"doc","kind":"procedure","title":"First title","steps":[{"id":"one",` + fmt.Sprintf(content2, "first", "f", "Shot ü")[1:] + `]}', 'a1', NOW(3))`,
+			`INSERT INTO revision_shots VALUES ('doc', 1, 'Shot ü')`,
+			`INSERT INTO secret_words VALUES ('Swordfish')`,
+		} {
+			_, err := db.Exec(q)
+			require.NoError(t, err, q)
+		}
+	})
+	w, err := s.Whole(ctx, "doc")
+	require.NoError(t, err)
+	require.Len(t, w.Rows, 2)
+	assert.Len(t, w.Removed, 1)
+	assert.Len(t, w.Shots, 2)
+	odd := w.Rows[0].Content.Figures[0]
+	assert.Equal(t, id.Mended("Shot ü"), odd.Shot)
+	shot, err := s.Shot(ctx, odd.Shot)
+	require.NoError(t, err, "words and table name the shot alike")
+	assert.Equal(t, id.Mended("cap/1"), *shot.CaptureID)
+	assert.Equal(t, id.Mended("two: 2"), w.Rows[1].ID)
+	assert.Empty(t, readiness.Check(w.Core()))
+	for _, r := range w.Rows {
+		assert.NoError(t, w.Core().Apart().Steps[0].Check(), r.ID)
+	}
+	r, err := s.LastRevision(ctx, "doc")
+	require.NoError(t, err)
+	assert.Equal(t, "First title", r.Title)
+	assert.Equal(t, "Press first", r.Rows[0].Content.Words.Reading(nil))
+	list, err := s.List(ctx, "First", access.Viewer{Account: "a2", Role: access.Reader})
+	require.NoError(t, err)
+	require.Len(t, list, 1, "readers find what they may read")
+	assert.Equal(t, 1, list[0].Steps)
+	a, err := s.AccountNamed(ctx, "INES")
+	require.NoError(t, err, "names are in their one spelling")
+	assert.Equal(t, "ines", a.Name)
+	words, version, err := s.SecretWords(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Swordfish"}, words)
+	assert.Equal(t, 1, version)
+	// It can be worked on: the step is written in today's format.
+	row := w.Rows[0]
+	seq, err := s.Apply(ctx, "doc", store.Change{ID: "c", Steps: []store.StepEdit{{ID: row.ID, Base: row.Version, OrderKey: row.OrderKey, Content: row.Content}}}, "a1")
+	require.NoError(t, err)
+	assert.EqualValues(t, 8, seq)
+	var raw string
+	require.NoError(t, s.SQL().QueryRow("SELECT content FROM steps WHERE id = 'one'").Scan(&raw))
+	assert.Contains(t, raw, `"format":3`)
+}
+
+func TestIdsAreTheSameBytesEverywhere(t *testing.T) {
+	s, a, d := start(t)
+	for _, name := range []string{"a", "A", "b"} {
+		shot := store.Shot{ID: name, SHA256: strings.Repeat("a", 64), MediaType: "image/png", Name: name, CreatedBy: a.ID}
+		_, err := s.AddShot(ctx, shot)
+		require.NoError(t, err)
+	}
+	_, err := s.Apply(ctx, d.ID, change("c1", edit("s", 0, content("small")), edit("S", 0, content("large"))), a.ID)
+	require.NoError(t, err)
+	w, err := s.Whole(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Len(t, w.Rows, 2, "“S” has not overwritten “s”")
+	shot, err := s.Shot(ctx, "A")
+	require.NoError(t, err)
+	assert.Equal(t, "A", shot.Name)
+}
+
+func TestADocumentGrowsWithinItsLimitsOnly(t *testing.T) {
+	s, a, d := start(t)
+	for _, name := range []string{"big", "small"} {
+		_, err := s.AddShot(ctx, store.Shot{ID: name, SHA256: strings.Repeat("a", 64), MediaType: "image/png", Bytes: 1, CreatedBy: a.ID})
+		require.NoError(t, err)
+	}
+	_, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("x", "big"))), a.ID)
+	require.NoError(t, err)
+	_, err = s.SQL().Exec("UPDATE shots SET bytes = 1 << 30 WHERE id = 'big'")
+	require.NoError(t, err)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("b", 0, content("y", "small"))), a.ID)
+	assert.ErrorContains(t, err, "take at most 900 MB")
+	_, err = s.Apply(ctx, d.ID, change("c3", edit("a", 1, content("z", "big"))), a.ID)
+	assert.NoError(t, err, "what is too large already may be changed, as long as it does not grow")
+	long := content(strings.Repeat("long ", 20))
+	_, err = s.SQL().Exec("UPDATE steps SET bytes = 13 << 20")
+	require.NoError(t, err)
+	_, err = s.Apply(ctx, d.ID, change("c4", edit("c", 0, long)), a.ID)
+	assert.ErrorContains(t, err, "Make two documents of it")
+}
+
+func TestOnlyWhatWasSeenIsReleased(t *testing.T) {
+	s, a, d := start(t)
+	seq, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("seen"))), a.ID)
+	require.NoError(t, err)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("not seen"))), a.ID)
+	require.NoError(t, err)
+	_, err = s.SetState(ctx, d.ID, "ready", seq, a.ID)
+	assert.ErrorIs(t, err, store.ErrConflict)
+	_, err = s.LastRevision(ctx, d.ID)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
