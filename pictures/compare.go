@@ -90,7 +90,7 @@ func (m *Maker) CompareAgain(ctx context.Context, shots []store.Shot) error {
 				return img, err
 			}
 			for i := from; i < min(from+part, len(shots)); i++ {
-				release, err := m.room.take(ctx, figure.Size{W: shots[i].Width, H: shots[i].Height})
+				release, err := m.room.take(ctx, pixelsOf(shots[i]))
 				if err != nil {
 					return err
 				}

@@ -34,12 +34,12 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 		return file, 0, 0, err
 	}
 	size := figure.Size{W: shot.Width, H: shot.Height}
-	pixels, release, err := m.load(ctx, w.Figure)
+	pixels, release, err := m.load(ctx, w.Figure, 0)
 	if err != nil {
 		return file, 0, 0, err
 	}
 	defer release()
-	img, err := draw(ctx, w.Figure, pixels, w.First, 0)
+	img, err := picture.Flatten(ctx, w.Figure, pixels, w.First, 0)
 	if err != nil {
 		return file, 0, 0, err
 	}
@@ -59,7 +59,7 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 		if share == 1 {
 			return img
 		}
-		smaller, err := draw(ctx, w.Figure, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
+		smaller, err := picture.Flatten(ctx, w.Figure, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
 		if err != nil {
 			failed = err
 			return img
@@ -81,7 +81,7 @@ func (m *Maker) Changed(ctx context.Context, shot store.Shot) ([]scene.Rect, err
 	if before.Width != shot.Width || before.Height != shot.Height {
 		return nil, nil
 	}
-	release, err := m.room.take(ctx, figure.Size{W: shot.Width, H: shot.Height})
+	release, err := m.room.take(ctx, pixelsOf(shot))
 	if err != nil {
 		return nil, err
 	}
@@ -104,7 +104,7 @@ func (m *Maker) Changed(ctx context.Context, shot store.Shot) ([]scene.Rect, err
 // Targets finds where the targets of marks on one shot are in another.
 func (m *Maker) Targets(ctx context.Context, marks []figure.Mark, before, after store.Shot) ([]reshoot.Target, error) {
 	side := func(shot store.Shot) (reshoot.Side, error) {
-		release, err := m.room.take(ctx, figure.Size{W: shot.Width, H: shot.Height})
+		release, err := m.room.take(ctx, pixelsOf(shot))
 		if err != nil {
 			return reshoot.Side{}, err
 		}

@@ -13,9 +13,7 @@ import (
 	"hash/fnv"
 	"image"
 	"log/slog"
-	"strings"
 	"sync"
-	"time"
 
 	"raconte/blobs"
 	"raconte/core/capture"
@@ -103,7 +101,7 @@ func (m *Maker) keep(ctx context.Context, a Arrival, read func(context.Context, 
 	if err != nil {
 		return store.Shot{}, err
 	}
-	release, err := m.room.take(ctx, size)
+	release, err := m.room.take(ctx, int64(size.W)*int64(size.H))
 	if err != nil {
 		return store.Shot{}, err
 	}
@@ -261,35 +259,35 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 }
 
 func (m *Maker) flatten(ctx context.Context, shot store.Shot, f figure.Figure, first, width int, effort raster.Effort) (picture.File, error) {
-	pixels, release, err := m.load(ctx, f)
+	pixels, release, err := m.load(ctx, f, width)
 	if err != nil {
 		return picture.File{}, err
 	}
 	defer release()
-	img, err := draw(ctx, f, pixels, first, width)
+	img, err := picture.Flatten(ctx, f, pixels, first, width)
 	if err != nil {
 		return picture.File{}, err
 	}
 	return picture.Encode(img, shot.MediaType, effort)
 }
 
-// load decodes all shots that a figure shows, which are weighed before the first is. The caller releases the room that
-// they take.
-func (m *Maker) load(ctx context.Context, f figure.Figure) (pixels map[string]*image.RGBA, release func(), err error) {
-	if f.Weight() > figure.MostWeight {
-		return nil, nil, sentence(picture.ErrTooHeavy)
-	}
+// load decodes all shots that a figure shows; they and the finished picture are weighed before the first is. The caller
+// releases the room that they take.
+func (m *Maker) load(ctx context.Context, f figure.Figure, width int) (pixels map[string]*image.RGBA, release func(), err error) {
 	shots := map[string]store.Shot{}
-	var sizes []figure.Size
+	weight := int64(0)
 	for _, id := range f.Shots() {
 		shot, err := m.store.Shot(ctx, id)
 		if err != nil {
 			return nil, nil, err
 		}
 		shots[id] = shot
-		sizes = append(sizes, figure.Size{W: shot.Width, H: shot.Height})
+		weight += pixelsOf(shot)
+		if id == f.Shot {
+			weight += picture.Pixels(f, figure.Size{W: shot.Width, H: shot.Height}, width)
+		}
 	}
-	if release, err = m.room.take(ctx, sizes...); err != nil {
+	if release, err = m.room.take(ctx, weight); err != nil {
 		return nil, nil, err
 	}
 	pixels = map[string]*image.RGBA{}
@@ -302,24 +300,7 @@ func (m *Maker) load(ctx context.Context, f figure.Figure) (pixels map[string]*i
 	return pixels, release, nil
 }
 
-// longestDrawing is how long one picture may take to draw once its shots are decoded.
-const longestDrawing = 6 * time.Second
-
-// draw makes the finished picture of a figure.
-func draw(ctx context.Context, f figure.Figure, pixels map[string]*image.RGBA, first, width int) (*image.RGBA, error) {
-	limited, cancel := context.WithTimeout(ctx, longestDrawing)
-	defer cancel()
-	img, err := picture.Flatten(limited, f, pixels, first, width)
-	if errors.Is(err, context.DeadlineExceeded) && ctx.Err() == nil {
-		return nil, refusal.New("This picture takes longer than %d seconds to draw. Take some of its marks out, or make them smaller.", int(longestDrawing.Seconds()))
-	}
-	return img, err
-}
-
-func sentence(err error) error {
-	s := err.Error()
-	return refusal.New("%s%s.", strings.ToUpper(s[:1]), s[1:])
-}
+func pixelsOf(shot store.Shot) int64 { return int64(shot.Width) * int64(shot.Height) }
 
 // pixels are a shot's; those that several want at once are decoded once. They must not be changed.
 func (m *Maker) pixels(ctx context.Context, shot store.Shot) (*image.RGBA, error) {

@@ -5,17 +5,16 @@ import (
 	"fmt"
 	"sync"
 
-	"raconte/core/figure"
 	"raconte/core/refusal"
 
 	"golang.org/x/sync/semaphore"
 )
 
-// Megapixels that are decoded at one time, 4 bytes each: in all, and for one person. Whoever waits for their own
+// Megapixels, 4 bytes each, that are decoded or drawn at one time: in all, and for one person. Whoever waits for their own
 // pictures does not stand in anybody else's way.
 const (
-	mostAtOnce   = 120
-	mostOfPerson = 60
+	mostAtOnce   = 160
+	mostOfPerson = 80
 )
 
 type person struct{}
@@ -41,12 +40,8 @@ func newRoom() *room {
 	return &room{all: semaphore.NewWeighted(mostAtOnce), people: map[string]*share{}}
 }
 
-// take waits for room to decode pictures of some sizes. What would never fit is refused.
-func (r *room) take(ctx context.Context, sizes ...figure.Size) (release func(), err error) {
-	pixels := int64(0)
-	for _, s := range sizes {
-		pixels += int64(s.W) * int64(s.H)
-	}
+// take waits for room for so many pixels. What would never fit is refused.
+func (r *room) take(ctx context.Context, pixels int64) (release func(), err error) {
 	weight := pixels/1_000_000 + 1
 	if weight > mostAtOnce {
 		return nil, refusal.New("This picture is put together from %d megapixels. At most %d can be drawn at once: take some of the pictures set into it out.", weight, mostAtOnce)

@@ -182,26 +182,14 @@ func (c *Canvas) Picture(p scene.Picture) {
 	if !p.Source.Empty() {
 		from = pixels(p.Source, 1).Intersect(from)
 	}
-	from, to = seenOf(from, to, c.Image.Rect)
 	src = toned(src, from, p.Tone)
 	if from.Size() != to.Size() {
-		src = Scale(src, from, to.Dx(), to.Dy())
-		from = src.Rect
+		// Of a picture that is far larger than what it is drawn on, no more is scaled than is seen.
+		seen := to.Intersect(c.Image.Rect)
+		src = scaled(src, from, to.Dx(), to.Dy(), seen.Sub(to.Min), c.ended)
+		to, from = seen, src.Rect
 	}
 	draw.Draw(c.Image, to, src, from.Min, op)
-}
-
-// seenOf is the part of a picture that can be seen, and where: one that is far larger than what it is drawn on is cut
-// to it before it is scaled, so that no figure, however hostile, takes more memory than its finished picture.
-func seenOf(from, to, canvas image.Rectangle) (image.Rectangle, image.Rectangle) {
-	seen := to.Intersect(canvas)
-	if to.Dx()/4 <= canvas.Dx() && to.Dy()/4 <= canvas.Dy() {
-		return from, to
-	}
-	x := func(v int) int { return from.Min.X + int(float64(v-to.Min.X)/float64(to.Dx())*float64(from.Dx())) }
-	y := func(v int) int { return from.Min.Y + int(float64(v-to.Min.Y)/float64(to.Dy())*float64(from.Dy())) }
-	part := image.Rect(x(seen.Min.X), y(seen.Min.Y), x(seen.Max.X)+1, y(seen.Max.Y)+1)
-	return part.Intersect(from), seen
 }
 
 // ground lays the white that shows where nothing is drawn.

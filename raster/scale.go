@@ -13,23 +13,36 @@ import (
 // bands at the same time, and does a row that repeats the one above only once, as rows of screens
 // often do: several times as fast as the general scaler of golang.org/x/image/draw.
 func Scale(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
+	return scaled(src, from, w, h, image.Rect(0, 0, w, h), func() bool { return false })
+}
+
+// scaled is the part of Scale's image that is asked for, at the origin: no more of it is computed. It stops, with what
+// it has, once ended says so.
+func scaled(src *image.RGBA, from image.Rectangle, w, h int, part image.Rectangle, ended func() bool) *image.RGBA {
 	from = from.Intersect(src.Rect)
-	out := image.NewRGBA(image.Rect(0, 0, w, h))
-	if from.Empty() || w < 1 || h < 1 {
+	part = part.Intersect(image.Rect(0, 0, w, h))
+	out := image.NewRGBA(image.Rectangle{Max: part.Size()})
+	if from.Empty() || part.Empty() {
 		return out
 	}
-	across, down := kernels(from.Dx(), w), kernels(from.Dy(), h)
-	wide := image.NewRGBA(image.Rect(0, 0, w, from.Dy()))
-	bands(from.Dy(), func(y0, y1 int) {
-		pairs := make([]pair, from.Dx())
-		for y := y0; y < y1; y++ {
-			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):][:4*from.Dx()]
-			to := wide.Pix[y*wide.Stride:][:4*w]
-			if y > y0 && bytes.Equal(row, src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y-1):][:len(row)]) {
-				copy(to, wide.Pix[(y-1)*wide.Stride:])
+	across, down := kernels(from.Dx(), w, part.Min.X, part.Max.X), kernels(from.Dy(), h, part.Min.Y, part.Max.Y)
+	// Of the source, the rows that the part is made of.
+	last := down[len(down)-1]
+	top, bottom := down[0].first, last.first+len(last.weights)
+	left := across[0].first
+	right := across[len(across)-1].first + len(across[len(across)-1].weights)
+	w = part.Dx()
+	wide := image.NewRGBA(image.Rect(0, top, w, bottom))
+	bands(bottom-top, func(y0, y1 int) {
+		pairs := make([]pair, right)
+		for y := top + y0; y < top+y1 && !ended(); y++ {
+			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):][:4*right]
+			to := wide.Pix[wide.PixOffset(0, y):][:4*w]
+			if y > top+y0 && bytes.Equal(row, src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y-1):][:len(row)]) {
+				copy(to, wide.Pix[wide.PixOffset(0, y-1):])
 				continue
 			}
-			for x := range pairs {
+			for x := left; x < right; x++ {
 				pairs[x] = unpack(row[4*x:])
 			}
 			for x, k := range across {
@@ -43,12 +56,12 @@ func Scale(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
 			}
 		}
 	})
-	bands(h, func(y0, y1 int) {
+	bands(part.Dy(), func(y0, y1 int) {
 		sums := make([]pair, w)
-		for y := y0; y < y1; y++ {
+		for y := y0; y < y1 && !ended(); y++ {
 			clear(sums)
 			for i, weight := range down[y].weights {
-				row := wide.Pix[(down[y].first+i)*wide.Stride:][:4*w]
+				row := wide.Pix[wide.PixOffset(0, down[y].first+i):][:4*w]
 				for x := range sums {
 					p := unpack(row[4*x:])
 					sums[x].rg += weight * p.rg
@@ -97,12 +110,13 @@ type kernel struct {
 	weights []int64
 }
 
-func kernels(from, to int) []kernel {
+// kernels are those of the pixels start to end, of all that from source pixels make.
+func kernels(from, to, start, end int) []kernel {
 	ratio := float64(from) / float64(to)
 	stretch := math.Max(1, ratio)
-	all := make([]kernel, to)
+	all := make([]kernel, end-start)
 	for i := range all {
-		center := (float64(i)+0.5)*ratio - 0.5
+		center := (float64(start+i)+0.5)*ratio - 0.5
 		first := max(0, int(math.Ceil(center-2*stretch)))
 		last := min(from-1, int(math.Floor(center+2*stretch)))
 		exact := make([]float64, last-first+1)

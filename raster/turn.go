@@ -50,5 +50,15 @@ func (c *Canvas) turned(src *image.RGBA, p scene.Picture) {
 	part := c.Image.SubImage(to).(*image.RGBA)
 	draw.Draw(part, to, image.White, image.Point{}, draw.Src)
 	m := p.Matrix.Then(scene.Stretch(c.Scale, scene.Point{}))
-	xdraw.CatmullRom.Transform(part, f64.Aff3{m.A, m.C, m.E, m.B, m.D, m.F}, src, src.Rect, xdraw.Over, nil)
+	// In strips, on both halves at the same time, so that it ends soon after nobody waits for it any more.
+	bands((to.Dy()+strip-1)/strip, func(first, end int) {
+		for i := first; i < end && !c.ended(); i++ {
+			y := to.Min.Y + i*strip
+			rows := part.SubImage(image.Rect(to.Min.X, y, to.Max.X, y+strip).Intersect(to)).(*image.RGBA)
+			xdraw.CatmullRom.Transform(rows, f64.Aff3{m.A, m.C, m.E, m.B, m.D, m.F}, src, src.Rect, xdraw.Over, nil)
+		}
+	})
 }
+
+// strip is how many rows are turned at a time.
+const strip = 64

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"time"
 
 	"raconte/api"
 	"raconte/core/access"
@@ -15,6 +16,7 @@ import (
 	"raconte/core/id"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/core/refusal"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -363,9 +365,12 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 	raw, kept := s.pages.Get(key)
 	if !kept {
 		raw, err = s.laying.Do(c, key, func(ctx context.Context) ([]byte, error) {
-			ctx, cancel := context.WithTimeout(ctx, longestRequest)
+			ctx, cancel := context.WithTimeout(ctx, longestLayout)
 			defer cancel()
 			pages, err := s.Press.Pages(ctx, w, layout)
+			if errors.Is(err, context.DeadlineExceeded) {
+				return nil, refusal.New("This document has more words than can be laid out at once. Make several documents of it.")
+			}
 			if err != nil {
 				return nil, err
 			}
@@ -382,6 +387,9 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 	}
 	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
 }
+
+// longestLayout is how long someone waits for the pages of a document.
+const longestLayout = 7 * time.Second
 
 // publish tells other browsers that a document changed. Readers learn of revisions only.
 func (s *Server) publish(d store.Document, change string) {

@@ -165,8 +165,8 @@ var calls = map[string]call{
 	}) (any, error) {
 		return secrets.Left(a.Found, a.Figure), nil
 	}),
-	"label":  takes(func(s document.Step) (any, error) { return s.Label(), nil }),
-	"order":  takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
+	"label": takes(func(s document.Step) (any, error) { return s.Label(), nil }),
+	"order": takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
 	"arrange": takes(func(a struct {
 		Keys []string `json:"keys"`
 		At   int      `json:"at"`

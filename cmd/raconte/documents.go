@@ -3,6 +3,7 @@ package main
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"image"
 	"io"
@@ -14,6 +15,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/core/refusal"
 	"raconte/fonts"
 	"raconte/intake"
 	"raconte/output"
@@ -105,7 +107,12 @@ func renderCommand() *cobra.Command {
 		if blocked {
 			edition.State = "Draft"
 		}
-		pages, err := output.Pages(cmd.Context(), b.Document, sizes, edition)
+		laying, cancel := context.WithTimeout(cmd.Context(), longestLayout)
+		defer cancel()
+		pages, err := output.Pages(laying, b.Document, sizes, edition)
+		if errors.Is(err, context.DeadlineExceeded) {
+			return refusal.New("the document has more words than can be laid out; make several documents of it")
+		}
 		if err != nil {
 			return err
 		}
@@ -120,6 +127,9 @@ func renderCommand() *cobra.Command {
 	})
 	return cmd
 }
+
+// longestLayout is how long the pages of a document may take.
+const longestLayout = 7 * time.Second
 
 // bundlePicture finishes pictures from a bundle's shots.
 func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture.File, error) {

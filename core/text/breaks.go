@@ -50,34 +50,52 @@ func Wrap(name string, size, width float64, text string) []string {
 // Cut splits text at the last character that still fits width; the head has at least one. It measures no more of the
 // text than a line or two, so that cutting a long word line by line takes time in proportion to its length.
 func Cut(name string, size, width float64, text string) (head, tail string) {
-	ends := make([]int, 1, 64) // where each character ends, as far as was looked
-	ahead := func(n int) bool {
-		for len(ends) <= n {
-			last := ends[len(ends)-1]
-			if last == len(text) {
-				return false
+	n := 16 + int(2*max(0, width)/size) // characters that are looked at: the usual ones are half as wide as high
+	part := first(text, n)
+	for len(part) < len(text) && Width(name, size, part) <= width {
+		n *= 2
+		part = first(text, n)
+	}
+	at := max(1, lettersWithin(name, size, width, part))
+	for at > 1 && Width(name, size, first(text, at)) > width {
+		at-- // the letter that follows has moved the last one
+	}
+	head = first(text, at)
+	return head, text[len(head):]
+}
+
+// first are the first n characters of text.
+func first(text string, n int) string {
+	if len(text) <= n {
+		return text
+	}
+	for i := range text {
+		if n == 0 {
+			return text[:i]
+		}
+		n--
+	}
+	return text
+}
+
+// lettersWithin is about how many of a text's first letters fit a width.
+func lettersWithin(name string, size, width float64, text string) int {
+	letters := 0
+	for _, run := range Runs(name, text) {
+		s := lookup(run.Face).shape(run.Text)
+		if s.width*size > width {
+			fit := 0
+			for _, g := range s.glyphs {
+				if g.before*size <= width {
+					fit = g.letter
+				}
 			}
-			_, bytes := utf8.DecodeRuneInString(text[last:])
-			ends = append(ends, last+bytes)
+			return letters + fit
 		}
-		return true
+		letters += utf8.RuneCountInString(run.Text)
+		width -= s.width * size
 	}
-	fits := func(n int) bool { return Width(name, size, text[:ends[n]]) <= width }
-	fit, over := 1, 16
-	for ahead(over) && fits(over) {
-		fit, over = over, over*2
-	}
-	if over = min(over, len(ends)-1); over <= fit || fits(over) {
-		return text[:ends[max(over, 0)]], text[ends[max(over, 0)]:]
-	}
-	for over-fit > 1 {
-		if middle := (fit + over) / 2; fits(middle) {
-			fit = middle
-		} else {
-			over = middle
-		}
-	}
-	return text[:ends[fit]], text[ends[fit]:]
+	return letters
 }
 
 // Shorten is text on one line no wider than width, with an ellipsis where it was cut.

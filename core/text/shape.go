@@ -12,8 +12,10 @@ import (
 )
 
 type glyph struct {
-	id   font.GID
-	x, y float64 // where it is drawn, in ems from the run's start
+	id     font.GID
+	x, y   float64 // where it is drawn, in ems from the run's start
+	letter int     // the first of those it stands for, counted from the run's start
+	before float64 // the width of what comes before it, in ems
 }
 
 type shaped struct {
@@ -52,7 +54,7 @@ func (f *face) shape(text string) shaped {
 	s := shaped{glyphs: make([]glyph, 0, len(out.Glyphs))}
 	for _, g := range out.Glyphs {
 		s.glyphs = append(s.glyphs, glyph{
-			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem,
+			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem, letter: g.ClusterIndex, before: s.width,
 		})
 		s.width += float64(g.Advance) / 64 / upem
 	}

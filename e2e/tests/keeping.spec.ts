@@ -1,0 +1,227 @@
+// What is kept in a browser belongs to one account, goes up wherever its person is, and comes back when it was deleted.
+import { expect, type Page, test } from "@playwright/test";
+import { arrived, openCapture, pixel, startPractice } from "./capturing";
+import { accessible, file, grey, leaves, makeDocument, password, signIn } from "./support";
+
+/** Signs in by the form, as another person on the same browser does. */
+async function enter(page: Page, name: string) {
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Password").fill(password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+}
+
+async function account(page: Page, choice: string) {
+  await page.getByRole("button", { name: /Account of/ }).click();
+  await page.getByRole("menuitem", { name: choice }).click();
+}
+
+test("pictures that are not on the server wait for their own person, whoever else signs in", async ({ page }) => {
+  await signIn(page);
+  await page.route("**/api/captures/**", (r) => (r.request().method() === "PUT" ? r.abort() : r.continue()));
+  await page.goto("/capture");
+  await page.locator("body").evaluate(async (_, data) => {
+    const blob = await (await fetch(`data:image/png;base64,${data}`)).blob();
+    const held = new DataTransfer();
+    held.items.add(new File([blob], "mine.png", { type: "image/png" }));
+    dispatchEvent(new ClipboardEvent("paste", { clipboardData: held, bubbles: true }));
+  }, grey(91).toString("base64"));
+  await expect(page.getByText(/1 picture waits in this browser/)).toBeVisible();
+
+  // Whoever signs out is told, and may stay.
+  await account(page, "Sign out");
+  const dialog = page.getByRole("alertdialog", { name: "Not everything is on the server yet" });
+  await expect(dialog).toContainText("1 picture is still on the way.");
+  await accessible(page);
+  await dialog.getByRole("button", { name: "Stay" }).click();
+  await account(page, "Sign out");
+  await dialog.getByRole("button", { name: "Leave it and sign out" }).click();
+
+  // Another person on this browser sees nothing of it, and sends nothing of it.
+  await page.unroute("**/api/captures/**");
+  await enter(page, "tomasz");
+  let sent = 0;
+  page.on("request", (r) => (sent += r.method() === "PUT" && r.url().includes("/shots/") ? 1 : 0));
+  await page.goto("/capture");
+  await expect(page.getByText("Shots land here in the order taken.")).toBeVisible();
+  await page.waitForTimeout(1500);
+  expect(sent).toBe(0);
+  await account(page, "Sign out");
+
+  // Back, it goes up.
+  await enter(page, "ines");
+  await page.goto("/capture");
+  const [shot] = await arrived(page, 1);
+  expect(await pixel(page, shot?.id ?? "", 100, 100)).toEqual([91, 91, 91]);
+  await expect(page.getByText(/in this browser/)).toBeHidden();
+});
+
+test("a document that is left while its pictures go up is saved all the same, and after a reload too", async ({
+  page,
+}) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, `Left early ${Date.now()}`, [{ words: "One" }]);
+  let hold = true;
+  await page.route("**/api/shots/**", async (r) => {
+    if (r.request().method() === "PUT" && hold) await r.abort();
+    else await r.continue();
+  });
+  await page.goto(`/d/${id}/write`);
+  await page
+    .getByLabel("Add pictures", { exact: true })
+    .last()
+    .setInputFiles([file("2.png", grey(60)), file("3.png", grey(70))]);
+  await expect(page.locator("[data-step]")).toHaveCount(3);
+  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await expect(page.getByText(/2 pictures wait in this browser/)).toBeVisible();
+  // Leaving the page is asked about.
+  let asked = "";
+  page.on("dialog", (d) => (asked = d.type()));
+  await page.getByRole("heading", { name: "Procedures" }).click();
+  await page.reload();
+  expect(asked).toBe("beforeunload");
+  hold = false;
+  const steps = async () =>
+    ((await (await page.request.get(`/api/documents/${id}`)).json()) as { steps: { content: { figures: unknown[] } }[] })
+      .steps;
+  await expect.poll(async () => (await steps()).length, { timeout: 20_000 }).toBe(3);
+  expect((await steps()).map((s) => s.content.figures.length)).toEqual([0, 1, 1]);
+  await expect(page.getByText(/in this browser|are being saved/)).toBeHidden();
+});
+
+test("deleted documents and shots are found, with the day they go, and come back", async ({ page }) => {
+  await signIn(page);
+  const title = `Thrown away ${Date.now()}`;
+  const { id } = await makeDocument(page.request, title, [{ words: "One", picture: grey(33) }]);
+  await page.reload();
+  await page.getByRole("button", { name: `Actions for ${title}` }).click();
+  await page.getByRole("menuitem", { name: "Delete" }).click();
+  await page.reload();
+  await page.getByRole("link", { name: "Deleted" }).click();
+  const row = page.getByRole("list", { name: "Deleted documents" }).getByRole("listitem").filter({ hasText: title });
+  const day = new Date(Date.now() + 30 * 86_400_000);
+  await expect(row).toContainText(
+    `Goes for good on ${day.toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}`,
+  );
+  await accessible(page);
+  await row.getByRole("button", { name: `Restore ${title}` }).click();
+  await expect(row).toHaveCount(0);
+  expect((await page.request.get(`/api/documents/${id}`)).ok()).toBe(true);
+
+  const capture = `c-${Date.now()}`;
+  await page.request.put(`/api/captures/${capture}`, { data: { name: "Thrown away" } });
+  const shot = `s-${Date.now()}`;
+  await page.request.put(`/api/captures/${capture}/shots/${shot}`, {
+    multipart: {
+      about: JSON.stringify({ taken: new Date().toISOString(), source: "file" }),
+      picture: file("a.png", grey(44)),
+    },
+  });
+  await page.request.put("/api/shots/discarded", { data: { shots: [shot], discarded: true } });
+  await page.reload();
+  const deleted = page.getByRole("list", { name: "Deleted shots" }).getByRole("listitem");
+  await expect(deleted.first()).toContainText("Goes on");
+  const before = await deleted.count();
+  await deleted.first().getByRole("button", { name: "Restore" }).click();
+  await expect(deleted).toHaveCount(before - 1);
+});
+
+test("a countdown takes its shot while its tab is hidden", async ({ page }) => {
+  await signIn(page);
+  await openCapture(page, { what: "everything", when: "delay", delay: 2 });
+  await startPractice(page);
+  // What a browser does with a tab that another window covers: it is hidden and paints nothing any more.
+  await page.evaluate(() => {
+    Object.defineProperty(document, "visibilityState", { get: () => "hidden" });
+    Object.defineProperty(document, "hidden", { get: () => true });
+    globalThis.requestAnimationFrame = () => 0;
+  });
+  await page.getByRole("button", { name: /^Take/ }).click();
+  await arrived(page, 1);
+});
+
+test("a password is changed, and other sessions end", async ({ page, browser }) => {
+  await signIn(page, "admin");
+  const elsewhere = await browser.newContext();
+  const there = await elsewhere.newPage();
+  leaves(there);
+  await signIn(there, "admin");
+  await account(page, "Password and sessions");
+  await accessible(page);
+  const change = async (old: string, fresh: string) => {
+    await page.getByLabel("Present password").fill(old);
+    await page.getByLabel(/New password/).fill(fresh);
+    await page.getByRole("button", { name: "Change the password" }).click();
+  };
+  await change("wrong", "another password");
+  await expect(page.getByRole("alert")).toContainText("The old password is another one.");
+  await change(password, "another password");
+  await expect(page.getByText("Your password is changed.")).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+  await there.reload();
+  await expect(there.getByRole("button", { name: "Sign in" })).toBeVisible();
+  const back = await page.request.post("/api/password", { data: { old: "another password", new: password.repeat(2) } });
+  expect(back.ok()).toBe(true);
+  await elsewhere.close();
+});
+
+test("what is concealed in a shot that was handed out is asked about, and concealed there too", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  const title = `Handed out ${Date.now()}`;
+  const { id, figures } = await makeDocument(page.request, title, [{ words: "Look", picture: grey(120) }]);
+  const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
+  await page.request.put(`/api/documents/${id}/state`, { data: { state: "ready", seq } });
+  const reads = await (await browser.newContext()).newPage();
+  await signIn(reads, "ruben");
+  const corner = () =>
+    reads.evaluate(async (address) => {
+      const picture = await createImageBitmap(await (await fetch(address, { cache: "no-store" })).blob());
+      const canvas = new OffscreenCanvas(picture.width, picture.height).getContext("2d");
+      canvas?.drawImage(picture, 0, 0);
+      return [...(canvas?.getImageData(400, 225, 1, 1).data.slice(0, 3) ?? [])];
+    }, `/api/documents/${id}/figures/${figures[0]}`);
+  expect(await corner()).toEqual([120, 120, 120]);
+
+  await page.goto(`/d/${id}/write`);
+  await page.locator("[data-step] figure button, [data-step] button:has(img)").first().click();
+  await page.keyboard.press("z");
+  const picture = page.getByRole("application");
+  const box = await picture.boundingBox();
+  if (!box) throw new Error("no stage");
+  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.3);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.7, { steps: 4 });
+  await page.mouse.up();
+  const ask = page.getByRole("alert").filter({ hasText: "was handed out before" });
+  await expect(ask).toContainText(`in 1 revision of “${title}”`);
+  await accessible(page);
+  await ask.getByRole("button", { name: "Conceal it there too" }).click();
+  await expect(page.getByText("Concealed in what was handed out too.")).toBeVisible();
+  expect(await corner()).not.toEqual([120, 120, 120]);
+  await page.getByRole("button", { name: "Fold" }).click();
+  await page.getByRole("button", { name: "History" }).click();
+  await expect(page.getByRole("alertdialog")).toContainText("Concealed in what was handed out before: 1 place in 1 revision.");
+});
+
+test("a list of words that can't be read can't be emptied, nor one that someone else has changed", async ({ page }) => {
+  await signIn(page);
+  await page.route("**/api/secret-words", (r) => r.abort());
+  await page.goto("/setup");
+  await expect(page.getByText("The list can’t be read now")).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByLabel("One on each line")).toBeDisabled();
+  await page.unroute("**/api/secret-words");
+  await page.reload();
+  const list = page.getByLabel("One on each line");
+  await expect(list).toBeEnabled();
+  const now = (await (await page.request.get("/api/secret-words")).json()) as { version: number; words: string[] };
+  await page.request.put("/api/secret-words", { data: { version: now.version, words: ["Swordfish"] } });
+  await list.fill("Marlin");
+  await page.getByRole("button", { name: "Keep the list" }).click();
+  await expect(page.getByRole("alert")).toContainText("Swordfish");
+  await page.getByRole("button", { name: "Keep the list" }).click();
+  await expect(page.getByText("1 word is on the list.")).toBeVisible();
+});

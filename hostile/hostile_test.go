@@ -1,0 +1,109 @@
+package hostile_test
+
+import (
+	"bytes"
+	"context"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"sync"
+	"testing"
+	"testing/fstest"
+
+	"raconte/blobs"
+	"raconte/core/access"
+	"raconte/hostile"
+	"raconte/jobs"
+	"raconte/pictures"
+	"raconte/press"
+	"raconte/server"
+	"raconte/store"
+	"raconte/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestNothingHostileBreaksTheServer sends a part of what "make hostile" sends; run with -race.
+func TestNothingHostileBreaksTheServer(t *testing.T) {
+	ctx := context.Background()
+	s := storetest.Open(t)
+	b, err := blobs.Open(ctx, "mem://")
+	require.NoError(t, err)
+	var log bytes.Buffer
+	quiet := slog.New(slog.NewTextHandler(&log, &slog.HandlerOptions{Level: slog.LevelError}))
+	maker := pictures.New(s, b, quiet)
+	runner := &jobs.Runner{Store: s, Log: quiet}
+	srv, err := server.New(server.Config{Store: s, Pictures: maker, Jobs: runner, Files: b, Log: quiet, Press: press.Press{Pictures: maker, Address: "http://raconte.example"},
+		Address: "http://raconte.example", Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
+	require.NoError(t, err)
+	runner.Works = map[string]jobs.Work{"pdf": srv.MakePDF, "preview": srv.MakePreview}
+	hash, err := server.HashPassword("password")
+	require.NoError(t, err)
+	for name, role := range map[string]access.Role{"author": access.Author, "reader": access.Reader} {
+		_, err := s.CreateAccount(ctx, store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: hash})
+		require.NoError(t, err)
+	}
+	handler, err := srv.Handler()
+	require.NoError(t, err)
+	web := httptest.NewServer(handler)
+	t.Cleanup(web.Close)
+	working, stop := context.WithCancel(ctx)
+	ended := make(chan struct{})
+	go func() { defer close(ended); runner.Run(working, 2) }()
+	t.Cleanup(func() { stop(); <-ended })
+	author, err := hostile.SignIn(web.URL, "author", "password")
+	require.NoError(t, err)
+	reader, err := hostile.SignIn(web.URL, "reader", "password")
+	require.NoError(t, err)
+	var mu sync.Mutex
+	codes := map[int]int{}
+	require.NoError(t, hostile.Attack(ctx, author, reader, 1, 17, func(r hostile.Result) {
+		mu.Lock()
+		defer mu.Unlock()
+		codes[r.Code]++
+		assert.False(t, r.Broken(), "%s: %d %s", r.Name, r.Code, r.Said)
+	}))
+	assert.Greater(t, codes[200]+codes[201], 3, "some of it is in order")
+	assert.Greater(t, codes[400]+codes[422], 20, "most is refused")
+	if t.Failed() {
+		t.Log(log.String())
+	}
+}
+
+// TestNothingHostileBreaksTheCommandLine gives a part of it to the commands that work on files.
+func TestNothingHostileBreaksTheCommandLine(t *testing.T) {
+	bin := "../bin/raconte"
+	if _, err := os.Stat(bin); err != nil {
+		t.Skip("bin/raconte is not built: run make test")
+	}
+	dir := t.TempDir()
+	run := func(args ...string) {
+		out, err := exec.Command(bin, args...).CombinedOutput()
+		var exit *exec.ExitError
+		if err != nil {
+			require.ErrorAs(t, err, &exit)
+			assert.Contains(t, []int{1, 2, 3}, exit.ExitCode(), "%v: %s", args, out)
+		}
+		assert.NotContains(t, string(out), "goroutine ", "%v", args)
+		assert.NotContains(t, string(out), "\x1b", "%v", args)
+	}
+	for n, f := range hostile.Bundles(1) {
+		if n%17 == 0 {
+			path := filepath.Join(dir, "in.bundle")
+			require.NoError(t, os.WriteFile(path, f.Data, 0o600))
+			run("check", path)
+			run("render", path, "-o", filepath.Join(dir, "out.pdf"))
+			run("flatten", path, "--figure", "f1", "-o", filepath.Join(dir, "out.png"))
+		}
+	}
+	for n, f := range hostile.Pictures(1) {
+		if n%17 == 0 {
+			path := filepath.Join(dir, "picture\x1b[31m.png")
+			require.NoError(t, os.WriteFile(path, f.Data, 0o600))
+			run("compare", path, path)
+		}
+	}
+}
