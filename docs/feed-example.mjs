@@ -33,7 +33,7 @@ async function send(file, about) {
       });
       if (answer.ok) return;
       const { message } = await answer.json().catch(() => ({}));
-      if (answer.status < 500) throw Object.assign(new Error(message ?? `answered ${answer.status}`), { final: true });
+      if (answer.status < 500 && answer.status !== 429) throw Object.assign(new Error(message ?? `answered ${answer.status}`), { final: true });
     } catch (e) {
       if (e.final || n === mostTries) throw e;
     }

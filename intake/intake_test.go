@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/binary"
+	"encoding/json"
 	"hash/crc32"
 	"image"
 	"image/color"
@@ -218,4 +219,33 @@ func TestAnAdobeSegmentKeepsNothingButTheColourTransform(t *testing.T) {
 		assert.NotContains(t, strings.ToLower(string(shot.Data)), "secret", name)
 		assert.Equal(t, c.kept, bytes.Contains(shot.Data, []byte("Adobe")), name)
 	}
+}
+
+func FuzzCheckJSON(f *testing.F) {
+	f.Add([]byte(`{"a":[1,2,{"b":"c,d"}],"e":"\"["}`))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		var v any
+		if json.Unmarshal(raw, &v) != nil {
+			return
+		}
+		n := 0
+		var count func(any)
+		count = func(v any) {
+			n++
+			switch v := v.(type) {
+			case []any:
+				for _, e := range v {
+					count(e)
+				}
+			case map[string]any:
+				for _, e := range v {
+					count(e)
+				}
+			}
+		}
+		count(v)
+		if CheckJSON(raw, n/2-1) == nil {
+			t.Fatalf("%d values pass for half as many", n)
+		}
+	})
 }

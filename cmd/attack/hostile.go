@@ -24,6 +24,7 @@ const (
 	longest    = 10 * time.Second
 	mostMemory = 1536 << 10 // kilobytes more than at rest
 	beside     = 2 * time.Second
+	command    = 20 * time.Second // pages, then a picture
 )
 
 func hostileCommand() *cobra.Command {
@@ -158,7 +159,7 @@ func attackCommands(bin string, seed uint64) (failed int) {
 			slowest, name = took, what
 		}
 		code := cmd.ProcessState.ExitCode()
-		if code < 0 || code > 3 || took > longest || strings.Contains(string(out), "goroutine ") || strings.Contains(string(out), "\x1b") || (usage != nil && usage.Maxrss > mostMemory) {
+		if code < 0 || code > 3 || took > command || strings.Contains(string(out), "goroutine ") || strings.Contains(string(out), "\x1b") || (usage != nil && usage.Maxrss > mostMemory) {
 			failed++
 			fmt.Printf("BROKEN: %s %s: exit %d after %.1f s: %v %.200s\n", what, args[0], code, took.Seconds(), err, out)
 		}

@@ -139,3 +139,21 @@ func TestStoredStepsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Error(t, e.Check(), bad)
 	}
 }
+
+func FuzzReadStep(f *testing.F) {
+	f.Add([]byte(`{"format":3,"words":{"type":"doc"},"figures":[]}`))
+	f.Add([]byte(`{"words":{"type":"doc"},"figures":[{"id":"/","shot":"s","alt":"","crop":{"x":-1e9,"y":1,"w":3,"h":4},"marks":[{"id":"m","kind":"pen","points":[{"x":1e300,"y":2}]}]}]}`))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		s, err := ReadStep(raw)
+		if err != nil {
+			return
+		}
+		stored, err := json.Marshal(Store(s))
+		require.NoError(t, err)
+		again, err := ReadStep(stored)
+		require.NoError(t, err, "what was read can be stored and read again")
+		twice, err := json.Marshal(Store(again))
+		require.NoError(t, err)
+		require.JSONEq(t, string(stored), string(twice))
+	})
+}

@@ -88,3 +88,17 @@ func TestParseRefusesWhatIsNotInTheModel(t *testing.T) {
 		assert.NoError(t, err, href)
 	}
 }
+
+func FuzzParse(f *testing.F) {
+	f.Add([]byte(sample))
+	f.Add([]byte(`{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"a","marks":[{"type":"link","attrs":{"href":"https://x"}}]}]}]}`))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		n, err := Parse(raw)
+		if err != nil {
+			return
+		}
+		// What passes the check can be read, labelled and flattened, and is in order when it is mended.
+		_, _, _ = n.Reading(nil), n.Label(), n.References()
+		require.NoError(t, n.Mended().Check())
+	})
+}

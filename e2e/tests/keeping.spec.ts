@@ -1,14 +1,15 @@
 // What is kept in a browser belongs to one account, goes up wherever its person is, and comes back when it was deleted.
 import { expect, type Page, test } from "@playwright/test";
 import { arrived, openCapture, pixel, startPractice } from "./capturing";
-import { accessible, file, grey, leaves, makeDocument, password, signIn } from "./support";
+import { accessible, drag, file, grey, leaves, makeDocument, password, signIn } from "./support";
 
 /** Signs in by the form, as another person on the same browser does. */
 async function enter(page: Page, name: string) {
+  await expect(page).toHaveURL("/");
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Password").fill(password);
   await page.getByRole("button", { name: "Sign in" }).click();
-  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Procedures", exact: true })).toBeVisible();
 }
 
 async function account(page: Page, choice: string) {
@@ -20,12 +21,15 @@ test("pictures that are not on the server wait for their own person, whoever els
   await signIn(page);
   await page.route("**/api/captures/**", (r) => (r.request().method() === "PUT" ? r.abort() : r.continue()));
   await page.goto("/capture");
-  await page.locator("body").evaluate(async (_, data) => {
-    const blob = await (await fetch(`data:image/png;base64,${data}`)).blob();
-    const held = new DataTransfer();
-    held.items.add(new File([blob], "mine.png", { type: "image/png" }));
-    dispatchEvent(new ClipboardEvent("paste", { clipboardData: held, bubbles: true }));
-  }, grey(91).toString("base64"));
+  await page.getByRole("heading", { name: "Share a screen" }).click();
+  await page.evaluate(
+    async (bytes) => {
+      const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
+      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
+    },
+    [...grey(91)],
+  );
+  await page.keyboard.press("Control+v");
   await expect(page.getByText(/1 picture waits in this browser/)).toBeVisible();
 
   // Whoever signs out is told, and may stay.
@@ -52,7 +56,7 @@ test("pictures that are not on the server wait for their own person, whoever els
   await enter(page, "ines");
   await page.goto("/capture");
   const [shot] = await arrived(page, 1);
-  expect(await pixel(page, shot?.id ?? "", 100, 100)).toEqual([91, 91, 91]);
+  expect(await pixel(page, shot?.id ?? "", 100, 100)).toEqual([91, 91, 91, 255]);
   await expect(page.getByText(/in this browser/)).toBeHidden();
 });
 
@@ -82,8 +86,11 @@ test("a document that is left while its pictures go up is saved all the same, an
   expect(asked).toBe("beforeunload");
   hold = false;
   const steps = async () =>
-    ((await (await page.request.get(`/api/documents/${id}`)).json()) as { steps: { content: { figures: unknown[] } }[] })
-      .steps;
+    (
+      (await (await page.request.get(`/api/documents/${id}`)).json()) as {
+        steps: { content: { figures: unknown[] } }[];
+      }
+    ).steps;
   await expect.poll(async () => (await steps()).length, { timeout: 20_000 }).toBe(3);
   expect((await steps()).map((s) => s.content.figures.length)).toEqual([0, 1, 1]);
   await expect(page.getByText(/in this browser|are being saved/)).toBeHidden();
@@ -187,15 +194,10 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   expect(await corner()).toEqual([120, 120, 120]);
 
   await page.goto(`/d/${id}/write`);
-  await page.locator("[data-step] figure button, [data-step] button:has(img)").first().click();
+  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await expect(page.getByRole("application")).toBeVisible();
   await page.keyboard.press("z");
-  const picture = page.getByRole("application");
-  const box = await picture.boundingBox();
-  if (!box) throw new Error("no stage");
-  await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.3);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.7, { steps: 4 });
-  await page.mouse.up();
+  await drag(page, [0.3, 0.3], [0.7, 0.7]);
   const ask = page.getByRole("alert").filter({ hasText: "was handed out before" });
   await expect(ask).toContainText(`in 1 revision of “${title}”`);
   await accessible(page);
@@ -204,7 +206,9 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   expect(await corner()).not.toEqual([120, 120, 120]);
   await page.getByRole("button", { name: "Fold" }).click();
   await page.getByRole("button", { name: "History" }).click();
-  await expect(page.getByRole("alertdialog")).toContainText("Concealed in what was handed out before: 1 place in 1 revision.");
+  await expect(page.getByRole("alertdialog")).toContainText(
+    "Concealed in what was handed out before: 1 place in 1 revision.",
+  );
 });
 
 test("a list of words that can't be read can't be emptied, nor one that someone else has changed", async ({ page }) => {

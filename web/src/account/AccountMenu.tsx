@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api } from "../api/client";
 import { storage } from "./storage";
@@ -9,12 +8,10 @@ import { PasswordDialog } from "./PasswordDialog";
 
 /** The person who is signed in, and what is theirs alone. */
 export function AccountMenu({ account }: { account: Account }) {
-  const client = useQueryClient();
   const [open, setOpen] = useState<"password" | "leaving">();
   const signOut = async () => {
     await api.DELETE("/api/session");
-    client.clear();
-    location.assign("/");
+    location.assign("/"); // a page of its own for the next person: nothing of this one's is left in its memory
   };
   const leave = async () => {
     const unsaved = await storage.unsaved().catch(() => []);
