@@ -18,9 +18,13 @@ export RACONTE_DATABASE
 
 fail() { echo "raconte: $*" >&2; exit 1; }
 
+# runs PID: whether a process does anything. One that has ended stays a zombie where nobody waits for it, as in a
+# container without an init process.
+runs() { kill -0 "$1" 2>/dev/null && ! grep -q '^State:[[:space:]]*Z' "/proc/$1/status" 2>/dev/null; }
+
 # alive FILE NAME: whether the process in a pid file runs and is the named program.
 alive() {
   [ -s "$1" ] || return 1
   _pid=$(cat "$1")
-  kill -0 "$_pid" 2>/dev/null && grep -q "$2" "/proc/$_pid/comm" 2>/dev/null
+  runs "$_pid" && grep -q "$2" "/proc/$_pid/comm" 2>/dev/null
 }

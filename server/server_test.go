@@ -382,6 +382,26 @@ func TestAPasswordIsChangedAndEndsOtherSessions(t *testing.T) {
 	assert.Equal(t, 401, code)
 }
 
+func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
+	h := start(t)
+	ctx, stop := context.WithCancel(context.Background())
+	ended := make(chan struct{})
+	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
+	t.Cleanup(func() { stop(); <-ended })
+	tomasz := h.browser(t, "tomasz")
+	_, body := tomasz.do("POST", "/api/documents/"+tomasz.documents()["Answer a temperature alarm"]+"/deliveries", map[string]int{"layout": 4})
+	var d api.Delivery
+	require.NoError(t, json.Unmarshal([]byte(body), &d))
+	get := func() int {
+		code, _ := tomasz.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+		return code
+	}
+	require.Eventually(t, func() bool { return get() == 200 }, 20*time.Second, 50*time.Millisecond)
+	_, err := h.store.SQL().Exec("UPDATE accounts SET role = 'reader' WHERE name = 'tomasz'")
+	require.NoError(t, err)
+	assert.Equal(t, 404, get(), "a draft's PDF is not a reader's")
+}
+
 func TestOtherNamesOfThisMachineAreRefusedWithAllHeaders(t *testing.T) {
 	h := start(t)
 	for host, want := range map[string]int{"raconte.example": 200, "localhost:1": 200, "127.0.0.1": 200, "evil.example": 421, "raconte.example.evil.example": 421} {

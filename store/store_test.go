@@ -14,6 +14,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
+	"raconte/core/sight"
 	"raconte/core/words"
 	"raconte/store"
 	"raconte/store/storetest"
@@ -230,4 +231,86 @@ func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 	j, err = s.Job(ctx, j.ID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, j.Error)
+}
+
+func TestAClaimLeavesOtherJobsToOtherWorkers(t *testing.T) {
+	s, a, _ := start(t)
+	first, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	require.NoError(t, err)
+	second, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	require.NoError(t, err)
+	tx, err := s.SQL().BeginTx(ctx, nil)
+	require.NoError(t, err)
+	defer tx.Rollback()
+	var locked string
+	require.NoError(t, tx.QueryRow("SELECT id FROM jobs WHERE kind = 'pdf' AND state = 'waiting' ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED").Scan(&locked))
+	j, err := s.ClaimJob(ctx, time.Minute, "pdf")
+	require.NoError(t, err, "what another worker looks at does not keep the rest")
+	assert.ElementsMatch(t, []string{first.ID, second.ID}, []string{locked, j.ID})
+}
+
+func TestEveryShotIsOnOnePageAndFoundByTheBeginningsOfItsWords(t *testing.T) {
+	s, a, _ := start(t)
+	at := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
+	for i := range 30 {
+		shot := store.Shot{ID: fmt.Sprintf("s%02d", i), SHA256: strings.Repeat("a", 64), MediaType: "image/png", CreatedBy: a.ID, TakenAt: at, Name: fmt.Sprint("shot ", i)}
+		_, err := s.AddShot(ctx, shot)
+		require.NoError(t, err)
+	}
+	seen := map[string]int{}
+	q := store.ShotQuery{Most: 7}
+	for {
+		shots, err := s.FindShots(ctx, a.ID, q)
+		require.NoError(t, err)
+		for _, shot := range shots {
+			seen[shot.ID]++
+		}
+		if len(shots) < q.Most {
+			break
+		}
+		q.After, q.AfterID = shots[len(shots)-1].TakenAt, shots[len(shots)-1].ID
+	}
+	assert.Len(t, seen, 30, "all were taken at the same time, and none is skipped")
+	for _, n := range seen {
+		assert.Equal(t, 1, n)
+	}
+	word := func(text string) sight.Word { return sight.Word{Text: text} }
+	require.NoError(t, s.SetRead(ctx, "s05", []sight.Word{word("Temperature"), word("alarm"), word("24-1187"), word("漢字表")}))
+	for text, want := range map[string]int{"temp alarm": 1, "ALARM": 1, "24-11": 1, "larm": 0, "字": 1, "alarm none": 0, "+-*()~\"": 30, "shot": 30, strings.Repeat("x ", 400): 0} {
+		shots, err := s.FindShots(ctx, a.ID, store.ShotQuery{Text: text, Most: 100})
+		require.NoError(t, err, text)
+		assert.Len(t, shots, want, text)
+	}
+}
+
+func TestAShotIsPlacedBehindAnotherWhileOthersArrive(t *testing.T) {
+	s, a, _ := start(t)
+	_, err := s.BeginCapture(ctx, "c", "S", a.ID)
+	require.NoError(t, err)
+	session := "c"
+	add := func(id string) {
+		_, err := s.AddShot(ctx, store.Shot{ID: id, SHA256: strings.Repeat("a", 64), MediaType: "image/png", CreatedBy: a.ID, CaptureID: &session, Width: 100, Height: 100})
+		assert.NoError(t, err)
+	}
+	for _, id := range []string{"a", "b", "c"} {
+		add(id)
+	}
+	var group sync.WaitGroup
+	for i := range 10 {
+		group.Go(func() { add(fmt.Sprint("late", i)) })
+		group.Go(func() { assert.NoError(t, s.Even(ctx, a.ID, "c")) })
+		group.Go(func() { assert.NoError(t, s.Reorder(ctx, a.ID, "c", []string{"c", "a"})) })
+	}
+	group.Wait()
+	add("copy")
+	require.NoError(t, s.PlaceBehind(ctx, a.ID, "c", "copy", "a"))
+	shots, err := s.FindShots(ctx, a.ID, store.ShotQuery{Capture: "c"})
+	require.NoError(t, err)
+	require.Len(t, shots, 14)
+	places := map[int]bool{}
+	for _, shot := range shots {
+		assert.False(t, places[shot.Place], "no two have one place")
+		places[shot.Place] = true
+	}
+	assert.Equal(t, []string{"c", "a", "copy", "b"}, []string{shots[0].ID, shots[1].ID, shots[2].ID, shots[3].ID})
 }

@@ -42,19 +42,19 @@ export function HandedOut({ figure }: { figure: Figure }) {
   return (
     <div
       role="alert"
-      className="space-y-1.5 rounded border border-line border-l-[3px] border-l-mustfix bg-paper p-2 text-sm"
+      className="mb-1.5 flex items-center gap-2 rounded border border-l-[3px] border-line border-l-mustfix bg-paper px-3 py-1.5 text-sm"
     >
-      <p>
+      <p className="min-w-0 flex-1">
         This shot was handed out before, in {revisions === 1 ? "1 revision" : `${revisions} revisions`} of{" "}
-        {where.map((d) => `“${shown(d.title)}”`).join(", ")}. Readers see it there as it was.
+        {where.map((d) => `“${shown(d.title)}”`).join(", ")}: readers see it there as it was. Concealed there too, it
+        can’t be brought back, and files made of it are withdrawn.
       </p>
       <Button small onClick={() => void withhold()}>
         Conceal it there too
-      </Button>{" "}
+      </Button>
       <Button small onClick={settle}>
         Leave it there
       </Button>
-      <p className="text-soft">Concealed there, it can’t be brought back; files made of it are withdrawn.</p>
     </div>
   );
 }

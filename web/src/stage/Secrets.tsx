@@ -4,7 +4,6 @@ import { api, expect, type Figure, type Mark, type Rect, type StepContent } from
 import { core, stage, type View } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { Button, useNotice } from "../ui/controls";
-import { HandedOut } from "./HandedOut";
 
 const corners = (r: Rect) => [
   { x: r.x, y: r.y },
@@ -87,7 +86,6 @@ export function Secrets(props: {
   return (
     <section aria-label="Conceal" className="space-y-2">
       <h2 className="text-sm text-soft">Conceal</h2>
-      <HandedOut key={figure.shot} figure={figure} />
       {asked !== figure.shot ? (
         <Button small onClick={() => setAsked(figure.shot)}>
           Suggest what to conceal

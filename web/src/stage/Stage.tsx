@@ -8,6 +8,7 @@ import { WordsView } from "../words/WordsView";
 import { Canvas } from "./Canvas";
 import { CropPanel } from "./CropPanel";
 import { Finished } from "./Finished";
+import { HandedOut } from "./HandedOut";
 import { InsetDialog } from "./InsetDialog";
 import { Known } from "./Known";
 import { MarkList } from "./MarkList";
@@ -218,6 +219,7 @@ export function Stage(props: Props) {
             {onChangeAll ? "Fold" : "Close"}
           </Button>
         </div>
+        {figure && onChangeAll && <HandedOut key={figure.id + figure.shot} figure={figure} />}
         <div className="mb-1.5 flex min-h-9 items-center gap-3">
           <div className="min-w-0 flex-1">
             {view && view.chosen.length > 0 ? (
