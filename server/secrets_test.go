@@ -173,11 +173,13 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
 	code, body := author.do("PUT", "/api/shots/handed", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
+	code, body = author.do("PUT", "/api/shots/other", screenshot(t, 200, 100, 1, image.Point{}), "Content-Type", "application/octet-stream")
+	require.Equal(t, 200, code, body)
 	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Handed out"})
 	var made api.Summary
 	require.NoError(t, json.Unmarshal([]byte(body), &made))
 	document := "/api/documents/" + made.Id
-	figures := []figure.Figure{{ID: "bare", Shot: "handed", Marks: []figure.Mark{}}, {ID: "inset", Shot: "handed", Crop: &scene.Rect{W: 200, H: 100}, Marks: []figure.Mark{
+	figures := []figure.Figure{{ID: "bare", Shot: "handed", Marks: []figure.Mark{}}, {ID: "inset", Shot: "other", Marks: []figure.Mark{
 		{ID: "i", Kind: figure.Inset, Shot: "handed", Points: []scene.Point{{X: 5, Y: 5}, {X: 195, Y: 95}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}},
 	}}}
 	code, body = author.do("POST", document+"/changes", api.Change{Id: "one", Steps: []api.StepChange{{Id: "s", Order: "001000", Content: api.StepContent{Words: words.Plain("Look"), Figures: figures}}}})

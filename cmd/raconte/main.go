@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"runtime/debug"
 
 	"raconte/core/text"
 
@@ -27,7 +28,12 @@ type exit struct {
 
 func (e exit) Error() string { return e.message }
 
+// mostMemory is from how much on the collector of garbage works harder, in bytes: what is really in use is bounded where
+// it is made.
+const mostMemory = 1 << 30
+
 func main() {
+	debug.SetMemoryLimit(mostMemory)
 	root := &cobra.Command{
 		Use:           "raconte",
 		Short:         "Annotated screenshots into step-by-step procedures",

@@ -10,7 +10,6 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
-	"runtime/debug"
 	"strconv"
 	"sync"
 	"syscall"
@@ -141,10 +140,6 @@ func serverCommands() []*cobra.Command {
 	return []*cobra.Command{serve, load}
 }
 
-// mostMemory is from how much on the collector of garbage works harder, in bytes: what is really in use is bounded where
-// it is made.
-const mostMemory = 1 << 30
-
 const (
 	workers    = 2
 	sweepEvery = 6 * time.Hour
@@ -153,7 +148,6 @@ const (
 func serve(cmd *cobra.Command, _ []string) error {
 	ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	debug.SetMemoryLimit(mostMemory)
 	h, err := openHouse(ctx)
 	if err != nil {
 		return err
