@@ -78,3 +78,12 @@ func TestTheTableIsReadAndItsNonsenseIsNot(t *testing.T) {
 	assert.Equal(t, "Bins", words[0].Text)
 	assert.Equal(t, 12.0, words[0].Rect.H)
 }
+
+func FuzzParse(f *testing.F) {
+	f.Add([]byte("5\t1\t1\t1\t1\t1\t10\t20\t30\t40\t96.5\tLot\n"))
+	f.Fuzz(func(t *testing.T, table []byte) {
+		for _, w := range parse(table) {
+			require.NotEmpty(t, w.Text)
+		}
+	})
+}

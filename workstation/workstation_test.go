@@ -194,3 +194,12 @@ func TestScriptsThatAreWrongSayWhere(t *testing.T) {
 		assert.ErrorContains(t, NewPlayer().Play(strings.NewReader("# fine\n"+bad)), "line 2", bad)
 	}
 }
+
+func FuzzDo(f *testing.F) {
+	for _, line := range []string{"start 10:42", "click Receiving", "type 24-1187", "take window", "key Ctrl+P", "take band 0.3", "drag 1 2 3 4"} {
+		f.Add(line)
+	}
+	f.Fuzz(func(_ *testing.T, line string) {
+		_ = NewPlayer().Do(line) // a line that is none is an error, whatever it holds
+	})
+}

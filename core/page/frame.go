@@ -24,7 +24,7 @@ func (s *setter) header() {
 	}
 	y := top + 10
 	text.Set(sheet, text.Bold, 9, side, y, "Procedure", action)
-	for _, l := range text.Wrap(text.Bold, 20, room, s.req.Document.Title) {
+	for _, l := range text.Wrap(text.Bold, 20, room, text.Shown(s.req.Document.Title)) {
 		y += 24
 		text.Set(sheet, text.Bold, 20, side, y, l, ink)
 	}
@@ -123,7 +123,7 @@ func (s *setter) footer(i int) {
 	page := fmt.Sprintf("Page %d of %d", i+1, len(s.pages.Sheets))
 	pageWidth := text.Width(text.Regular, 8.5, page)
 	text.Set(sheet, text.Regular, 8.5, Width-side-pageWidth, y+13, page, soft)
-	text.Set(sheet, text.Regular, 8.5, side, y+13, text.Shorten(text.Regular, 8.5, inner-pageWidth-20, s.req.Footer), soft)
+	text.Set(sheet, text.Regular, 8.5, side, y+13, text.Shorten(text.Regular, 8.5, inner-pageWidth-20, text.Shown(s.req.Footer)), soft)
 	if s.req.Draft {
 		stamp(sheet)
 	}

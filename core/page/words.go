@@ -91,7 +91,9 @@ const stand = "\uFFFC"
 // pieces cuts a paragraph where lines may break, and each cut where the style changes.
 func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece {
 	var all strings.Builder
-	for _, s := range p.Spans {
+	for i, s := range p.Spans {
+		s.Text = text.Shown(s.Text)
+		p.Spans[i] = s
 		if s.Marker != "" || s.Keycap {
 			all.WriteString(stand)
 		} else {

@@ -44,3 +44,17 @@ func TestContrastIsThatOfWCAG(t *testing.T) {
 	assert.InDelta(t, 21, Contrast(Hex("#ffffff"), Hex("#000000")), 0.01)
 	assert.InDelta(t, 4.48, Contrast(Hex("#777777"), Hex("#ffffff")), 0.01)
 }
+
+func FuzzOutline(f *testing.F) {
+	f.Add([]byte(`"M0 0 L1 1 Q2 2 3 3 C1 2 3 4 5 6 Z"`))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		var o Outline
+		if json.Unmarshal(raw, &o) != nil {
+			return
+		}
+		again, err := json.Marshal(o)
+		require.NoError(t, err)
+		var p Outline
+		require.NoError(t, json.Unmarshal(again, &p), "what is written can be read")
+	})
+}

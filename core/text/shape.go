@@ -54,7 +54,7 @@ func (f *face) shape(text string) shaped {
 	s := shaped{glyphs: make([]glyph, 0, len(out.Glyphs))}
 	for _, g := range out.Glyphs {
 		s.glyphs = append(s.glyphs, glyph{
-			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem, letter: g.ClusterIndex, before: s.width,
+			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem, letter: g.TextIndex(), before: s.width,
 		})
 		s.width += float64(g.Advance) / 64 / upem
 	}

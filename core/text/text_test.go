@@ -89,3 +89,11 @@ func TestOtherScriptsComeFromOtherFaces(t *testing.T) {
 	assert.Nil(t, text.Outline(scene.Words{Face: "none", Size: 9, Text: "x"}))
 	assert.Error(t, text.Register("broken", []byte("no font")))
 }
+
+func TestCharactersThatSteerAreSeenOrLeftOut(t *testing.T) {
+	assert.Equal(t, "photo‹U+202E›gnp.exe", text.Shown("photo\u202egnp.exe"))
+	assert.Equal(t, "photognp.exe", text.Plain("photo\u202egnp.exe"))
+	assert.Equal(t, "a‹U+001B›[31m", text.Shown("a\x1b[31m"))
+	assert.Equal(t, "a [31m b", text.Plain("a\t\x1b[31m\nb"))
+	assert.Equal(t, "שלום\u200f!", text.Shown("שלום\u200f!"), "marks that keep punctuation in place stay")
+}

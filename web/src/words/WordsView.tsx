@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { StepContent, Tags } from "../api/client";
+import { shown } from "../ui/shown";
 
 // The text model as it comes from the server; docs/text-model.md describes it.
 export type Node = {
@@ -11,7 +12,7 @@ export type Node = {
 };
 
 function style(node: Node, key: number): ReactNode {
-  let out: ReactNode = node.text;
+  let out: ReactNode = node.text && shown(node.text);
   for (const m of node.marks ?? []) {
     if (m.type === "bold") out = <strong>{out}</strong>;
     else if (m.type === "italic") out = <em>{out}</em>;
