@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"strings"
+	"sync"
 )
 
 // nasty are values that come where others are expected, as JSON.
@@ -160,9 +161,6 @@ func Bundles(seed uint64) []File {
 			}
 		}
 		doc := fmt.Sprintf(`{"format":"raconte-bundle","version":%s,"document":{"id":"d","kind":"procedure","title":%s,"steps":[%s]},"shots":{%q:{"file":%q}}}`, version, title, step, sha, file)
-		if n%25 == 24 {
-			doc = `{"format":"raconte-bundle","version":2,"shots":{},"document":[` + strings.Repeat("1,", 20_000_000) + `1]}`
-		}
 		entries := []File{{"document.json", []byte(doc)}, {file, picture.Data}, {"shots/" + sha + ".json", []byte(about)}}
 		if n%8 == 7 {
 			entries = append(entries, File{[]string{"../x", "document.json", "shots/../x", "readme", strings.Repeat("a", 70_000)[:60_000]}[random.IntN(5)], []byte("x")})
@@ -174,16 +172,29 @@ func Bundles(seed uint64) []File {
 		if n%16 == 11 {
 			data = data[:random.IntN(len(data))]
 		}
+		if n%25 == 9 {
+			data = numbers()
+		}
 		all = append(all, File{fmt.Sprintf("%03d bundle", n), data})
 	}
 	return all
 }
 
+// numbers is a bundle of 20 million numbers in few bytes.
+var numbers = sync.OnceValue(func() []byte {
+	doc := `{"format":"raconte-bundle","version":2,"shots":{},"document":[` + strings.Repeat("1,", 20_000_000) + `1]}`
+	return zipped([]File{{"document.json", []byte(doc)}})
+})
+
 func zipped(files []File) []byte {
 	return written(func(b *bytes.Buffer) error {
 		z := zip.NewWriter(b)
 		for _, f := range files {
-			w, err := z.Create(f.Name)
+			method := zip.Deflate
+			if strings.HasSuffix(f.Name, ".png") {
+				method = zip.Store
+			}
+			w, err := z.CreateHeader(&zip.FileHeader{Name: f.Name, Method: method})
 			if err == nil {
 				_, err = w.Write(f.Data)
 			}

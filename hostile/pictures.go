@@ -7,11 +7,11 @@ import (
 	"fmt"
 	"hash/crc32"
 	"image"
-	"image/color"
 	"image/gif"
 	"image/jpeg"
 	"image/png"
 	"math/rand/v2"
+	"sync"
 
 	"golang.org/x/image/bmp"
 	"golang.org/x/image/tiff"
@@ -27,7 +27,7 @@ func gradient(w, h int) *image.RGBA {
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
 	for y := range h {
 		for x := range w {
-			img.SetRGBA(x, y, color.RGBA{uint8(x * 7), uint8(y * 5), uint8(x ^ y), 255})
+			copy(img.Pix[y*img.Stride+4*x:], []byte{uint8(x * 7), uint8(y * 5), uint8(x ^ y), 255})
 		}
 	}
 	return img
@@ -40,6 +40,17 @@ func written(encode func(*bytes.Buffer) error) []byte {
 	}
 	return buf.Bytes()
 }
+
+// largeJPEG is a JPEG of six megapixels in few bytes.
+var largeJPEG = sync.OnceValue(func() []byte {
+	return written(func(b *bytes.Buffer) error { return jpeg.Encode(b, gradient(3000, 2000), &jpeg.Options{Quality: 10}) })
+})
+
+// largePNG and longPNG are as large as pictures may be, in few bytes.
+var (
+	largePNG = sync.OnceValue(func() []byte { return pngOf(7000, 7000, deflated(7000*(1+3*7000))) })
+	longPNG  = sync.OnceValue(func() []byte { return pngOf(960, 31_000, deflated(31_000*(1+3*960))) })
+)
 
 // webP is a lossless WebP of 1 × 1.
 var webP = []byte("RIFF\x1a\x00\x00\x00WEBPVP8L\x0d\x00\x00\x00\x2f\x00\x00\x00\x10\x07\x10\x11\x11\x88\x88\xfe\x07\x00")
@@ -76,12 +87,11 @@ func Pictures(seed uint64) []File {
 	for _, size := range [][2]uint32{{1, 1}, {30_000, 30_000}, {40_000, 1}, {1 << 31, 1 << 31}, {0, 5}, {32_000, 1500}, {7000, 7000}} {
 		add(fmt.Sprintf("png of %d × %d with nothing in it", size[0], size[1]), pngOf(size[0], size[1], nil))
 	}
-	for _, size := range [][2]uint32{{7000, 7000}, {32_000, 1500}, {3, 31_000}} {
-		add(fmt.Sprintf("png of %d × %d in few bytes", size[0], size[1]), pngOf(size[0], size[1], deflated(int(size[1])*(1+3*int(size[0])))))
-	}
+	add("large png in few bytes", largePNG())
+	add("long png in few bytes", longPNG())
 	for _, n := range []int{2, 20, 65, 200, 1000} {
 		add(fmt.Sprintf("jpeg of %d scans", n), scansOf(bases()[1].Data, n))
-		add(fmt.Sprintf("large jpeg of %d scans", n), scansOf(written(func(b *bytes.Buffer) error { return jpeg.Encode(b, gradient(3000, 2000), &jpeg.Options{Quality: 10}) }), n/4+1))
+		add(fmt.Sprintf("large jpeg of %d scans", n), scansOf(largeJPEG(), n/4+1))
 	}
 	for _, side := range []uint32{1, 8, 16, 64} {
 		add(fmt.Sprintf("tiff in tiles of %d", side), tiffOf(7000, 7000, side))
@@ -100,9 +110,9 @@ func fit(seed uint64) []File {
 		noise.Pix[i] = uint8(random.IntN(256)) | uint8(255*((i%4)/3))
 	}
 	return append(bases()[:2:2],
-		File{"large png", pngOf(7000, 7000, deflated(7000*(1+3*7000)))},
-		File{"long png", pngOf(960, 31_000, deflated(31_000*(1+3*960)))},
-		File{"jpeg of 30 scans", scansOf(written(func(b *bytes.Buffer) error { return jpeg.Encode(b, gradient(3000, 2000), &jpeg.Options{Quality: 10}) }), 30)},
+		File{"large png", largePNG()},
+		File{"long png", longPNG()},
+		File{"jpeg of 30 scans", scansOf(largeJPEG(), 30)},
 		File{"noise", written(func(b *bytes.Buffer) error { return png.Encode(b, noise) })},
 	)
 }
@@ -133,7 +143,10 @@ func pngOf(w, h uint32, idat []byte) []byte {
 // deflated are n zeros in few bytes.
 func deflated(n int) []byte {
 	return written(func(b *bytes.Buffer) error {
-		w := zlib.NewWriter(b)
+		w, err := zlib.NewWriterLevel(b, zlib.BestSpeed)
+		if err != nil {
+			return err
+		}
 		zeros := make([]byte, 1<<16)
 		for n > 0 {
 			k := min(n, len(zeros))

@@ -1,6 +1,7 @@
 import { expect, test } from "@playwright/test";
 import {
   accessible,
+  copy,
   file,
   grey,
   makeDocument,
@@ -53,13 +54,7 @@ test("many files become steps in natural order, and a bad one says why without s
 });
 
 test("a picture pasted from the clipboard is there at once and after a reload", async ({ page }) => {
-  await page.evaluate(
-    async (bytes) => {
-      const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
-      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
-    },
-    [...grey(90)],
-  );
+  await copy(page, grey(90));
   await page.keyboard.press("Control+v");
   await expect(page.getByRole("button", { name: "Mark up the picture of step 1" })).toBeEnabled();
   await page.keyboard.press("Control+v");

@@ -1,7 +1,7 @@
 // What is kept in a browser belongs to one account, goes up wherever its person is, and comes back when it was deleted.
 import { expect, type Page, test } from "@playwright/test";
 import { arrived, openCapture, pixel, startPractice } from "./capturing";
-import { accessible, drag, file, grey, leaves, makeDocument, password, signIn } from "./support";
+import { accessible, copy, drag, file, grey, leaves, makeDocument, password, signIn } from "./support";
 
 /** Signs in by the form, as another person on the same browser does. */
 async function enter(page: Page, name: string) {
@@ -22,13 +22,7 @@ test("pictures that are not on the server wait for their own person, whoever els
   await page.route("**/api/captures/**", (r) => (r.request().method() === "PUT" ? r.abort() : r.continue()));
   await page.goto("/capture");
   await page.getByRole("heading", { name: "Share a screen" }).click();
-  await page.evaluate(
-    async (bytes) => {
-      const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
-      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
-    },
-    [...grey(91)],
-  );
+  await copy(page, grey(91));
   await page.keyboard.press("Control+v");
   await expect(page.getByText(/1 picture waits in this browser/)).toBeVisible();
 

@@ -7,7 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import { arrived, openCapture, pixel, sessionShots, startPractice } from "./capturing";
-import { accessible, base, file, grey, png, signIn } from "./support";
+import { accessible, base, copy, file, grey, png, signIn } from "./support";
 
 const run = promisify(execFile);
 const shared = "Shared by the test";
@@ -72,13 +72,7 @@ const drivers: Driver[] = [
     source: "clipboard",
     async open() {},
     async take(page, n) {
-      await page.evaluate(
-        async (bytes) => {
-          const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
-          await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
-        },
-        [...grey(n * 20)],
-      );
+      await copy(page, grey(n * 20));
       await page.keyboard.press("Control+v");
     },
     size: [800, 450],
@@ -185,13 +179,7 @@ test("a pasted picture that spans two monitors is offered as its parts", async (
   await openCapture(page);
   // A left monitor of 800 × 600 and a lower one of 700 × 500 beside it: black where there is no screen.
   const both = png(1500, 600, (x, y) => (x < 800 ? [230, 230, 240] : y < 500 ? [90, 140, 200] : [0, 0, 0]));
-  await page.evaluate(
-    async (bytes) => {
-      const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
-      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
-    },
-    [...both],
-  );
+  await copy(page, both);
   await page.keyboard.press("Control+v");
   await arrived(page, 1);
   await page.getByRole("button", { name: "Split in 2 monitors" }).click();

@@ -57,6 +57,16 @@ const crc = (data: Buffer) => crc32(data) >>> 0;
 /** A picture to tell apart by its grey. */
 export const grey = (v: number, w = 800, h = 450) => png(w, h, (x, y) => (x < 40 && y < 40 ? [v, 0, 0] : [v, v, v]));
 
+/** Puts a picture on the clipboard, as another program does. */
+export const copy = (page: Page, picture: Buffer) =>
+  page.evaluate(
+    async (bytes) => {
+      const blob = new Blob([new Uint8Array(bytes)], { type: "image/png" });
+      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
+    },
+    [...picture],
+  );
+
 export const file = (name: string, buffer: Buffer, mimeType = "image/png") => ({ name, mimeType, buffer });
 
 type Mark = {
