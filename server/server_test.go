@@ -242,6 +242,17 @@ func heavy() string {
 	return strings.Join(marks, ",")
 }
 
+func TestADatabaseThatFailsIsNoWrongPassword(t *testing.T) {
+	h := start(t)
+	b := h.browser(t, "")
+	require.NoError(t, h.store.Close())
+	for range 12 {
+		code, body := b.do("POST", "/api/session", map[string]string{"name": "ines", "password": demo.Password})
+		assert.Equal(t, http.StatusInternalServerError, code, "it is told as what it is, and counted against nobody")
+		assert.NotContains(t, body, "sql")
+	}
+}
+
 func TestBadInputIsRefusedInWords(t *testing.T) {
 	h := start(t)
 	b := h.browser(t, "ines")
