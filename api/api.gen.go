@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"raconte/core/capture"
+	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
@@ -30,22 +31,22 @@ import (
 
 // Defines values for AccountMay.
 const (
-	Edit    AccountMay = "edit"
-	Own     AccountMay = "own"
-	Read    AccountMay = "read"
-	Release AccountMay = "release"
+	AccountMayEdit    AccountMay = "edit"
+	AccountMayOwn     AccountMay = "own"
+	AccountMayRead    AccountMay = "read"
+	AccountMayRelease AccountMay = "release"
 )
 
 // Valid indicates whether the value is a known member of the AccountMay enum.
 func (e AccountMay) Valid() bool {
 	switch e {
-	case Edit:
+	case AccountMayEdit:
 		return true
-	case Own:
+	case AccountMayOwn:
 		return true
-	case Read:
+	case AccountMayRead:
 		return true
-	case Release:
+	case AccountMayRelease:
 		return true
 	default:
 		return false
@@ -247,6 +248,24 @@ func (e TargetSure) Valid() bool {
 	}
 }
 
+// Defines values for SetStateJSONBodyAct.
+const (
+	SetStateJSONBodyActRelease SetStateJSONBodyAct = "release"
+	SetStateJSONBodyActReopen  SetStateJSONBodyAct = "reopen"
+)
+
+// Valid indicates whether the value is a known member of the SetStateJSONBodyAct enum.
+func (e SetStateJSONBodyAct) Valid() bool {
+	switch e {
+	case SetStateJSONBodyActRelease:
+		return true
+	case SetStateJSONBodyActReopen:
+		return true
+	default:
+		return false
+	}
+}
+
 // About What is known of a shot's capture. Places are in pixels of the shot.
 type About = capture.About
 
@@ -283,6 +302,40 @@ type Arrival struct {
 	Session *string `json:"session,omitempty"`
 }
 
+// Block defines model for Block.
+type Block struct {
+	// Alts What stands for each picture where it can't be seen, by the figure's id.
+	Alts      map[string]string `json:"alts"`
+	ChangedBy *string           `json:"changedBy,omitempty"`
+
+	// Content What a block is, says and shows.
+	Content Content `json:"content"`
+	Id      string  `json:"id"`
+
+	// Markers How the words' references to markers look, by the marker's id.
+	Markers map[string]Tag `json:"markers"`
+
+	// Number How it is numbered; missing of what does not count or is removed.
+	Number *string `json:"number,omitempty"`
+
+	// Order Places the block among the others.
+	Order   string `json:"order"`
+	Removed *bool  `json:"removed,omitempty"`
+	Version int    `json:"version"`
+}
+
+// BlockChange defines model for BlockChange.
+type BlockChange struct {
+	// Base The version that was changed; 0 for a new block.
+	Base int `json:"base"`
+
+	// Content What a block is, says and shows.
+	Content Content `json:"content"`
+	Id      ID      `json:"id"`
+	Order   string  `json:"order"`
+	Removed bool    `json:"removed"`
+}
+
 // Capture defines model for Capture.
 type Capture struct {
 	BeganAt time.Time `json:"beganAt"`
@@ -301,22 +354,27 @@ type CaptureWithShots struct {
 
 // Change defines model for Change.
 type Change struct {
-	Id    ID           `json:"id"`
-	Steps []StepChange `json:"steps"`
-	Title *TitleChange `json:"title,omitempty"`
+	Blocks []BlockChange `json:"blocks"`
+	Facts  *FactsChange  `json:"facts,omitempty"`
+	Id     ID            `json:"id"`
 }
 
 // Changes defines model for Changes.
 type Changes struct {
-	ChangedBy    *string `json:"changedBy,omitempty"`
-	Revision     int     `json:"revision"`
-	Seq          int64   `json:"seq"`
-	Shots        []Shot  `json:"shots"`
-	State        State   `json:"state"`
-	Steps        []Step  `json:"steps"`
-	Title        string  `json:"title"`
-	TitleVersion int     `json:"titleVersion"`
+	Blocks    []Block `json:"blocks"`
+	ChangedBy *string `json:"changedBy,omitempty"`
+
+	// Facts What a document is apart from its blocks.
+	Facts        Facts  `json:"facts"`
+	FactsVersion int    `json:"factsVersion"`
+	Revision     int    `json:"revision"`
+	Seq          int64  `json:"seq"`
+	Shots        []Shot `json:"shots"`
+	State        State  `json:"state"`
 }
+
+// Content What a block is, says and shows.
+type Content = document.Content
 
 // Credentials defines model for Credentials.
 type Credentials struct {
@@ -335,15 +393,33 @@ type Deleted struct {
 
 // Delivery defines model for Delivery.
 type Delivery struct {
-	All      int     `json:"all"`
-	Document *string `json:"document,omitempty"`
-	Done     int     `json:"done"`
-	Error    *string `json:"error,omitempty"`
+	All int `json:"all"`
+
+	// At When it was ordered.
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Bytes    *int64    `json:"bytes,omitempty"`
+	Document string    `json:"document"`
+	Done     int       `json:"done"`
+	Error    *string   `json:"error,omitempty"`
 
 	// File The name of the finished file.
-	File  *string       `json:"file,omitempty"`
-	Id    string        `json:"id"`
-	State DeliveryState `json:"state"`
+	File string `json:"file"`
+
+	// Format As people read it.
+	Format string `json:"format"`
+
+	// Goes When it is thrown away.
+	Goes time.Time `json:"goes"`
+	Id   string    `json:"id"`
+
+	// Layout Steps to a page.
+	Layout *Layout       `json:"layout,omitempty"`
+	Mine   bool          `json:"mine"`
+	State  DeliveryState `json:"state"`
+
+	// Title Of the document.
+	Title string `json:"title"`
 }
 
 // DeliveryState defines model for Delivery.State.
@@ -359,15 +435,19 @@ type Device struct {
 
 // Document defines model for Document.
 type Document struct {
-	// Removed Steps that were removed and can come back, for those who edit.
-	Removed *[]Step `json:"removed,omitempty"`
+	Blocks []Block `json:"blocks"`
+
+	// Facts What a document is apart from its blocks.
+	Facts        Facts `json:"facts"`
+	FactsVersion int   `json:"factsVersion"`
+
+	// Removed Blocks that were removed and can come back, for those who edit.
+	Removed *[]Block `json:"removed,omitempty"`
 
 	// Seq Counts the document's changes.
-	Seq          int64   `json:"seq"`
-	Shots        []Shot  `json:"shots"`
-	Steps        []Step  `json:"steps"`
-	Summary      Summary `json:"summary"`
-	TitleVersion int     `json:"titleVersion"`
+	Seq     int64   `json:"seq"`
+	Shots   []Shot  `json:"shots"`
+	Summary Summary `json:"summary"`
 }
 
 // Edge defines model for Edge.
@@ -375,6 +455,18 @@ type Edge = figure.Edge
 
 // Element defines model for Element.
 type Element = capture.Element
+
+// Facts What a document is apart from its blocks.
+type Facts = document.Facts
+
+// FactsChange defines model for FactsChange.
+type FactsChange struct {
+	// Base The version that was changed.
+	Base int `json:"base"`
+
+	// Facts What a document is apart from its blocks.
+	Facts Facts `json:"facts"`
+}
 
 // Figure defines model for Figure.
 type Figure = figure.Figure
@@ -408,6 +500,16 @@ type FinishWantedType string
 
 // Fold defines model for Fold.
 type Fold = figure.Fold
+
+// Format defines model for Format.
+type Format struct {
+	// Layouts Whether it is laid out on pages.
+	Layouts bool   `json:"layouts"`
+	Name    string `json:"name"`
+
+	// Title As people read it.
+	Title string `json:"title"`
+}
 
 // Handed defines model for Handed.
 type Handed struct {
@@ -544,41 +646,6 @@ type Shot struct {
 // State defines model for State.
 type State string
 
-// Step defines model for Step.
-type Step struct {
-	// Alts What stands for each picture where it can't be seen, by the figure's id.
-	Alts      map[string]string `json:"alts"`
-	ChangedBy *string           `json:"changedBy,omitempty"`
-	Content   StepContent       `json:"content"`
-	Id        string            `json:"id"`
-
-	// Markers How the words' references to markers look, by the marker's id.
-	Markers map[string]Tag `json:"markers"`
-
-	// Order Places the step among the others.
-	Order   string `json:"order"`
-	Removed *bool  `json:"removed,omitempty"`
-	Version int    `json:"version"`
-}
-
-// StepChange defines model for StepChange.
-type StepChange struct {
-	// Base The version that was changed; 0 for a new step.
-	Base    int         `json:"base"`
-	Content StepContent `json:"content"`
-	Id      ID          `json:"id"`
-	Order   string      `json:"order"`
-	Removed bool        `json:"removed"`
-}
-
-// StepContent defines model for StepContent.
-type StepContent struct {
-	Figures []Figure `json:"figures"`
-
-	// Words The text model of docs/text-model.md.
-	Words Words `json:"words"`
-}
-
 // Style defines model for Style.
 type Style = figure.Style
 
@@ -654,12 +721,6 @@ type TargetsWanted struct {
 	Marks []Mark `json:"marks"`
 }
 
-// TitleChange defines model for TitleChange.
-type TitleChange struct {
-	Base int    `json:"base"`
-	Text string `json:"text"`
-}
-
 // Tone defines model for Tone.
 type Tone = scene.Tone
 
@@ -720,8 +781,11 @@ type GetChangesParams struct {
 
 // CreateDeliveryJSONBody defines parameters for CreateDelivery.
 type CreateDeliveryJSONBody struct {
+	// Format The name of one of the formats.
+	Format string `json:"format"`
+
 	// Layout Steps to a page.
-	Layout Layout `json:"layout"`
+	Layout *Layout `json:"layout,omitempty"`
 }
 
 // GetFigureParams defines parameters for GetFigure.
@@ -740,10 +804,14 @@ type GetPagesParams struct {
 
 // SetStateJSONBody defines parameters for SetState.
 type SetStateJSONBody struct {
+	Act SetStateJSONBodyAct `json:"act"`
+
 	// Seq The state of the document that the person has seen. Where it is another now the answer is 409.
-	Seq   int64 `json:"seq"`
-	State State `json:"state"`
+	Seq int64 `json:"seq"`
 }
+
+// SetStateJSONBodyAct defines parameters for SetState.
+type SetStateJSONBodyAct string
 
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
@@ -880,12 +948,18 @@ type ServerInterface interface {
 	// ListDeleted Documents that were deleted and can come back, the last one first.
 	// (GET /api/deleted)
 	ListDeleted(c *gin.Context)
+	// ListDeliveries The caller's deliveries, the last first.
+	// (GET /api/deliveries)
+	ListDeliveries(c *gin.Context)
 	// CancelDelivery Cancel a delivery.
 	// (DELETE /api/deliveries/{delivery})
 	CancelDelivery(c *gin.Context, delivery DeliveryId)
-	// GetDelivery How far a delivery is. Only its owner may ask.
+	// GetDelivery How far a delivery is. For its owner, and for those who edit the document.
 	// (GET /api/deliveries/{delivery})
 	GetDelivery(c *gin.Context, delivery DeliveryId)
+	// RetryDelivery Try a delivery again that failed or was cancelled.
+	// (POST /api/deliveries/{delivery})
+	RetryDelivery(c *gin.Context, delivery DeliveryId)
 	// GetDeliveryFile The finished file.
 	// (GET /api/deliveries/{delivery}/file)
 	GetDeliveryFile(c *gin.Context, delivery DeliveryId)
@@ -910,16 +984,16 @@ type ServerInterface interface {
 	// GetDocument A document, whole. Readers get its last ready revision.
 	// (GET /api/documents/{document})
 	GetDocument(c *gin.Context, document DocumentId)
-	// ExportBundle The document with its shots in one file. For those who may see the shots.
-	// (GET /api/documents/{document}/bundle)
-	ExportBundle(c *gin.Context, document DocumentId)
-	// GetChanges The steps that changed after a state of the document, removed ones included.
+	// GetChanges The blocks that changed after a state of the document, removed ones included.
 	// (GET /api/documents/{document}/changes)
 	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams)
-	// Change Change steps and title, all or nothing. Sending the same change again does nothing more. Where someone else changed a step since the version given, nothing is applied and the answer holds what they wrote.
+	// Change Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote.
 	// (POST /api/documents/{document}/changes)
 	Change(c *gin.Context, document DocumentId)
-	// CreateDelivery Make a PDF in the background.
+	// ListDocumentDeliveries The deliveries of a document, the last first. Readers get their own.
+	// (GET /api/documents/{document}/deliveries)
+	ListDocumentDeliveries(c *gin.Context, document DocumentId)
+	// CreateDelivery Make a file of a document in the background.
 	// (POST /api/documents/{document}/deliveries)
 	CreateDelivery(c *gin.Context, document DocumentId)
 	// DuplicateDocument Make a copy, as a draft.
@@ -949,6 +1023,9 @@ type ServerInterface interface {
 	// FinishPicture The finished picture of a figure as it is now, in a format and within a size. Nothing is kept.
 	// (POST /api/finished)
 	FinishPicture(c *gin.Context)
+	// ListFormats The forms that a document can be delivered in, to the caller.
+	// (GET /api/formats)
+	ListFormats(c *gin.Context)
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
 	GetHealth(c *gin.Context)
@@ -1230,6 +1307,19 @@ func (siw *ServerInterfaceWrapper) ListDeleted(c *gin.Context) {
 	siw.Handler.ListDeleted(c)
 }
 
+// ListDeliveries operation middleware
+func (siw *ServerInterfaceWrapper) ListDeliveries(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDeliveries(c)
+}
+
 // CancelDelivery operation middleware
 func (siw *ServerInterfaceWrapper) CancelDelivery(c *gin.Context) {
 
@@ -1278,6 +1368,31 @@ func (siw *ServerInterfaceWrapper) GetDelivery(c *gin.Context) {
 	}
 
 	siw.Handler.GetDelivery(c, delivery)
+}
+
+// RetryDelivery operation middleware
+func (siw *ServerInterfaceWrapper) RetryDelivery(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "delivery" -------------
+	var delivery DeliveryId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "delivery", c.Param("delivery"), &delivery, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter delivery: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetryDelivery(c, delivery)
 }
 
 // GetDeliveryFile operation middleware
@@ -1446,31 +1561,6 @@ func (siw *ServerInterfaceWrapper) GetDocument(c *gin.Context) {
 	siw.Handler.GetDocument(c, document)
 }
 
-// ExportBundle operation middleware
-func (siw *ServerInterfaceWrapper) ExportBundle(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "document" -------------
-	var document DocumentId
-
-	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.ExportBundle(c, document)
-}
-
 // GetChanges operation middleware
 func (siw *ServerInterfaceWrapper) GetChanges(c *gin.Context) {
 
@@ -1530,6 +1620,31 @@ func (siw *ServerInterfaceWrapper) Change(c *gin.Context) {
 	}
 
 	siw.Handler.Change(c, document)
+}
+
+// ListDocumentDeliveries operation middleware
+func (siw *ServerInterfaceWrapper) ListDocumentDeliveries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDocumentDeliveries(c, document)
 }
 
 // CreateDelivery operation middleware
@@ -1795,6 +1910,19 @@ func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
 	}
 
 	siw.Handler.FinishPicture(c)
+}
+
+// ListFormats operation middleware
+func (siw *ServerInterfaceWrapper) ListFormats(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFormats(c)
 }
 
 // GetHealth operation middleware
@@ -2376,10 +2504,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
-	router.GET(options.BaseURL+"/api/documents/:document/bundle", wrapper.ExportBundle)
+	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
+	router.GET(options.BaseURL+"/api/formats", wrapper.ListFormats)
+	router.GET(options.BaseURL+"/api/deliveries", wrapper.ListDeliveries)
 	router.DELETE(options.BaseURL+"/api/deliveries/:delivery", wrapper.CancelDelivery)
 	router.GET(options.BaseURL+"/api/deliveries/:delivery", wrapper.GetDelivery)
+	router.POST(options.BaseURL+"/api/deliveries/:delivery", wrapper.RetryDelivery)
 	router.GET(options.BaseURL+"/api/deliveries/:delivery/file", wrapper.GetDeliveryFile)
 	router.POST(options.BaseURL+"/api/bundles", wrapper.ImportBundle)
 	router.GET(options.BaseURL+"/api/shots/:shot", wrapper.GetShot)
@@ -2420,152 +2551,158 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3tkhs3ttiroJhbpeSmhzOSZdd69Gusj7Vy15JKo0Sp+Cox2H3IhtkE2gB6OLRKVfsgyd882D7JLZwD",
-	"NJts9Ac5M9RueffHWsNGN4DzhfONz5NUrUolQVozufw8KbnmK7Cg8a+Ul7bS8Dpzfwg5uZyU3OaTZCL5",
-	"CiaX4fkkmWj4rRIassml1RUkE5PmsOLutX/RMJ9cTv7T+Xaic3pqzl+/mHz5kkwyKMQN6E3nPGHAnSdS",
-	"abUCabsn8gPuOlHBN6qyb+f1NL9VtHw/Dz0/epa/0OtuJpOr7u24h3fbyhf3timVNIAU8U6rWQErJA4l",
-	"rQPV5ecJL8tCpNwKJc9/NUq638ZNEr73hejApFqU7jOTy8nHnFuW87IECRnjMmNr94tVLFO0dfqGm+Jq",
-	"5uBx+Tn2CWHYUqq1ZGrOOHMgeWSYp9wpe1fwFAzjGpiQrBS3UBg30uaAY6eTZFJqVYK2gkDAU/p6/8au",
-	"aNSXZJJqVQ6Nfg+pdWOhgFVgRWFhZYZefEkvuHftpnQ451rzjft7paSwSrsv+EfGaiEX7plUFqIPSiWk",
-	"BT2INhp2DYBbNCkvoA3+dwRNqxhnlRQ2wDUDs7SqdKD1C5DVagYaP6UqneK3QFaryeXPE5NqN00ySQtR",
-	"zhTX2SSZzEUBiBmHjdT9cw6QTT4l7S1ZvgRE11zpFbeOy7mFMytWMIkMXwuZqfUQAD7SKOKPwF0/+7nq",
-	"XWyXo2a/OhQnk9uzhTrzPwYiJOptPDsTq1JpSwLZ5pPLiebIbuep0nAexK6b/SpNVUVcuEummTBlwTdv",
-	"UBJEMC2y6M8rvungI4c5TrOxFd+wTCWMG5ZBKjLIHPcoCax0/OQwW5NvwKMG7jAHmSCZVAA3DgNqLeN4",
-	"26Nn2bUTrYj4ehnMjdnHlsiCqEx2wOU/ScBo4RCBHkTALsw9+x7AtEshsyaQ0kKkS7ccVc0KOAt/arHI",
-	"bf0XMukkmSxhYyZ4BGibVjYORbiNCMa3c+ZeviSRKozDnsPvXECRManWU/bWS0v89CUT1uAr0zbP7EEV",
-	"tzSW8gmQR5K+Bj5aUAYJu+K3r2n8txcXbSK70lrc8KKNWh5OmF6hj4MatBpjI8VSXhQ7B8yK3/4F5MJt",
-	"98m330awWIoUt92UYjMhOeoUrdEGjPH02UI7Z05QXtL0NO6RYW69z0g2880jw9xxuc7BHYpIHithjJCL",
-	"/bU2INhBDNyLtrCBGDc99zhtwXwGCy6v7HjZPRfa2EOkXcGNPWSCThnkMGkaT9zxuHAnWo/ICdurlxE+",
-	"0wOkj8Lm12GuXWilWzD20WiAdnPRozjoA55tLcG8t8GtSdCzl5zLBS6UZ5lwtMmLd429zHlhYF/tIgwO",
-	"KazJxFgox2/q2kLpl7MjHJ5cxKSDFXb4qPngBoVvxtBPK+wGTAy3+CD7YRM/AOFGBIbfpz8nDX7bIXAh",
-	"7XdPt8TdHHkQPTgyjJ3TxnILw3B3g45CV2zOGjHt8889+R+gu+CzhyAHrPC5vZfDzhrwDsvvJXYNGUgr",
-	"eGEOpPggbBoS93FE4iaTkhuzVjrbGzxCPHtJVH8gtoEXUICFLHIkHiA4a8N6CMHVauVOtS/JZKG8Irtz",
-	"hL3SauUOKqdtusMp5fKRZTNgGoxVGjJ3Ro1Z0x4kGpY/d/+Hs3eAg3wRbXgURZwDm5uPQEZC/DXQusN8",
-	"Q+unBZoPOeBBHsysuZDC5JAxN3waw0rHqVhzcNBK11xY9yyZrJVe0r9w3clkzkUBTqqlXKZQFFEjLC4F",
-	"iZn8dxzw4uC+EWlEN+g0XzK4lwO9MpCN/1DPKe9XFN1bgy52d6dhpW6I53Zx7ASgYdYpkmunnvmB6B5J",
-	"uWSpWgGb8XSZsLnSzObKAFvnijmza8csO0bM+qNkd0nPnUVoSHn0G3pkGJ1YZocbH/7kuY+zxHgRNF5S",
-	"HXrG+Dfb5wsePsNHysvsYO2pUGrZ5OhJMsm50IWQZO5WMkMunvOsw42iSohYFNciA8MyzdeSccMWSsgF",
-	"U/KSFWAtaHSlSTDrhCnNeGVV3H7ssxXnYuFMRdz0eEOR3sKPv9xa5XsC2yxNh5XGvSm85tKaS/a3v/5f",
-	"R98z4TiskvZvf/1/04PEyQ5hzJQqgEtS3VI71nQNfo7d5V6h8X71/vXVJZtV1iqZMGf0z9Rt4sTBTOG/",
-	"FI5P2Apk5dgjYWkO6RKfmbWwaZ4wy2cJK4RcJkyrNfvbX///M8YLo1jQD0jMFCpdTuN2Z6rBxje6dauN",
-	"0ki8AwbBM9KXENB8nDPhFdHLYVzFC9vWuWIa2kE+YM/dvR6kjAyWuSqy8RLvlSqyXTPnT23xN9bOWnG9",
-	"EINu8J9oFI1fjl/qT1wvR7hrVmJPR2pQnKosirexU6JPe4wV+FvFtfeRr/itWDmJ+o1bi6R/X3SdcOMA",
-	"a0VNVfS9p982Pn729NuI19x6JbLXLnVjkBMzR6mNCR5/982fnvZvIKrBUXTJMUFA76dRotzz2lHC/JWQ",
-	"mWOqtjDPgqIYUZcDb7dN56rDbjRwA1rYTfPQXFXGns3FLenBNj/jZ3iuxo5Ld4p3G6TDcrCe369xa5T6",
-	"jQ6AWgPPhARjpgFi48Fdv9uEeMQrMW88GSeA/FJi0Sowhi9GACYMTLbTx3SkV2j8fOTSm64HSPUtufTv",
-	"ZeHdaLXXMWKOIYc6JUhYw3Agc5wC2rtSPQNeXKCk6RchK9U1jXvCZhsLxpnEK75hOb8B7+TNuS7BWKZB",
-	"EgjIfJi7FQnDnH0yZe4rbkb3C1rXqbMcJLNKRVa6t9rHsdX+VvHC80/ECf3f3r388zP2/cWOl1kqyxbi",
-	"BuT+lENz0S9bRi2R3H8tAU1WmJXOoBfzSTIps/mwfToP8okw64dHqcydqIdRV6bWHbrgXKtV40lTukd+",
-	"3l+zexmHjpTBbuVHSeAfOdoK7YBjn5cjuMxM3NUxUig2nDRBGm4/HMPPj5g+ED8vDvASzOJ+V+ux344h",
-	"5/T1beizdhiuhc1zKEZ4SfAjfhJcAnqmorsEXtCRvrtFY7mtdmKwa9hxs3SdPfRebKrXL/YU3u9Icagd",
-	"lIkjHwvacfr//vnq7H/xs98vzr7/P2ef/uu/xEDrNK32yp0REkGZD/iN0aLL3cOkQWuVLqJI2wwzGS4g",
-	"BhZimRZHdDnvihGkPvEjo9Ntw4FRgyTCfvO4llNnW4yBqeV6ASPN1b3tuPH1dPWXSHmM7dBZmzGNg3eq",
-	"eEUcq0b8DnGh6gPjbeaNDr+N/jqCZnDJfh3uM+4lN4lfQSeWB7wiJgUJU+Se8VIcX8JP+wyyLv+iYpw5",
-	"DnIHsZcdT5Knn2Jn70+1HXjAIThT1nYcdgXMbfQB5kB0nI/lMB7coPCRJCzATzfuyPQ7PerQRHv2UOeC",
-	"WMg9n91KZBkeeyDjXjpekbLQ1hGFXDody+t1sw1zC9Xc2IYrp6GMpKpQek/Wfx/zbCgtyRbenfI9z0SF",
-	"rqlKCmuesQuvWrLKVLxI2NljZpwlDTvK3pMdZe8squ3VCU8NwFw5WTJJJiIKlYybfO8F9xN6PDNlbYfL",
-	"MwiVxmuWMm+MKkTHO16J65OQbxRZ+gv0u7YWpuMWpRtdjv10Djwze1+eKZtHvzzW5eMP5QZFfPMk8rkl",
-	"bILjZX9fyUQqCdFF7GdCca2Vk5LeRT1TTnRCUYgSs8ZKzLPzIhTTGckHAXriKESmwAuvKpbcpvkkmeRi",
-	"kRee/+v/qqp0rwpp8DwK+Y+xFRYqXUIW192j/nWbEomZVPPVjMJkhPL4502H71TJNdcdE6uSp1Ez6x3o",
-	"FKT1jMeLgqzQHtMqanSWxV4s0OGC6zgOEXrm/j1uJue7zuMGAJx9C6br2bDTLXBMUBRaxmqIZOyJstmG",
-	"rcFRUY/8insCLde2wwzyOsmwQ5mk/Jh92Up3JIZU0nglskU5OS/rnEA8Mimv0/3EmYQ1Zq49c0oCaKMk",
-	"yzkqDYZv4qfJmm/2aYh4M630TYf0Jeg2X5uTKFhBJqoVRsq0kovoy78rEsMR1wOyfOJW3uCPJxcXLT/H",
-	"4R5RlGE1G5DArDcyWslYHqdivOEryK7tphgfLQ8y94A8t/D9/sjqZiDb1gOKvhbT/9/Auivyn9W/963B",
-	"v42s4vO/BwwueiGM71jUu0aqzSGpPLCOJec0DecYl3v/wmE5PeQvcDNG96DIhN8LIkomMqY0k8rm7URP",
-	"Z+R3mfX/GjXr3/gCg32HRJdTPG6MtfwSUIZDf4Cb0Hh5Q2rBWF5Cl4Gb8x2PJuE5LWP84YaTx9ILcoBD",
-	"ch3IZLtrsgOWuQwmb/q1bXMQaMtjYE0wOwbYBY9xecFnELfouz07neQ1wkz3tEXT+knci6P2XpCNf/je",
-	"UQE6TJQc7Yi4HbMfciu88wUGh/sVmoVBbcmt+TqSQ/K6WYHgXVtMWAPFPK5NPCwIQj6B38qR+QTvtEdt",
-	"NLnEqU9OH78BvWHOLmEajCoqDM+sRVEwZ1CwQiypLM19LGF2rZhpO2h2gbzVwds+AKfjJvhBHJQwbtk6",
-	"F2mO4Sk0zDF3hJaAs0aLtOoQcnsKfBQyEFNVbijaJAxT8zn4/MwBXarWn2iesfjS4ujsj0ZZ4y40Dw5L",
-	"xs7c9z7J5wAuz6Mkfs+uyaYzMh8nGd7vPRgtGN775KVmNRgyF69srvAfZanVDf2WOc3bWM2titvi771+",
-	"v+dW3PgTekTKoQ4ekjYNF1wuKneeOVYh/kCuwAJRFE8YOXVfeMZgVdrNfhgznh7VVSPiTLHKQPbDAcun",
-	"N65Hlp3Q1IkH0O7bu7MHwMTomHSRFtTjtFqrJaP0E3RkR7Sc9TAVE/WGCUdRMW3kGDK+xhS3jyE6cQBH",
-	"32zzQ/v9A3XoowbcgP4/kCW1B66bOt2UJooiGncZi78Eh2W9tv285fHpjOt8MyxWNaHQjR3CLK15el0t",
-	"FmAOLCv0LzejLjUJYt1q5CAHm4PGYy4Ih6b+kqqqyKgugWdxNYbSbBZdCpGx7hCegZALL2q4WTK+4EKS",
-	"H2alViCj7vsWELHyNsyXeDRGMe89ZnscDnuxlwa5igM9CLXuMMahQoOTsAD/2ejC92sWMs3n1u96Ez1D",
-	"rr250Aqh9rB2rICjreAZy2VmMAMfeJrXRFGfEnXVigGQCZttfMHGotLwyDDRpJjtHvurwBr9GAYr3vzQ",
-	"vjJwvfRNQLoA0V8rGAHNj2qN20S584hpcPqgTAHVWT8h6r01QOjHboAoncViT76nA2Y/WSgZXym5wD+V",
-	"41kTPZ0bJRdtVr0ZndyPZEvrShqyNiBnC9mEKC1Oy3VR4oFhVW466oL8SnzlCA/1GdkzdoFk6r26Fsrp",
-	"JB5zO564hgNLNR6bpW7fPz4MSzFEzHyLAY+P8PZ2P53gbzQ3OTRz8JB8yJBD2IyARLSgoBL0tqTAQS3t",
-	"CH9N6qXFN+yduv9A0el/Rp33Y8PjI8mHBYcfMuh7D2HTv6sAaG+g8lQBxj9AsO3wuBrJuKMCa9fbgsBo",
-	"Vf4h9ab9KtyhYbpm4X/MjYFZ3zzbsDDQIYCUUEuqqGGON+Nn/pGF/Edn9zZDqCG9N1QJh4DEFn5JA/wN",
-	"SMTON6eNtkOiJNciLUG6Ag/e/xDdohoRYfTvb4MMRMaxRUdJ2G3jKAL+EDpg3aWlzSG+tUYrkn3L1oSu",
-	"M1ElPF7zj5IkozYE5DpHNdbHKlllwFyy+X01Bkju1dwti92U1d2TJe0yOMoQPuhvnufzZ+JNnj4EW4uh",
-	"vb/noXgWmvqwSlpROJA5u2DPXdEoiJdwA/HoTSbmc3eAcVYIawsMWbjTrsYJIW0Gc4Xmb1ynuwGdiTSy",
-	"j6sFF9LYyIfcRGKXpBqnnqFcA/efs1llz8o6oFP/hLWsW1ESPxq7HBYNvbzlGyIJuyFPwDNmVZE59UNJ",
-	"vwVeeLF7UPOqXsdeM7+i5TcJjt/ShypDX6YA9Bq/NVnGBWlIAN+Lkvjs1p6EMG4IIGtwuvelrIoiabN5",
-	"MPqJVoXxeUZN7zqmySUHJpi1a/z1jk63IeBQ4tPE5+IN1kmsSLs1VCzk99oNN3NcNdqIhNK6Ive+K2zj",
-	"RUYdtZ5uo43eR8e5LkYlxT0dzoLxln88V8St1FfMHtJDoftUiNgxCw1OSVkpqfCovwFtu5qjDEcsPqgj",
-	"AxYf67r74z31LaumkXo/TrXbVmuNr+f3Kz8uoPtR6ezKWh3XJgohlyiPhGa5hnniZHPcH0mD3F/PqFki",
-	"l9hLRWnGs8ywGRhsgeEkE8wtU1WkZWzu62+G8zqDJN1LvjqMZPBYmtL2x4NvXfuPxoW32soGxkFWKgM0",
-	"tTOVmnP30xn+NF1lkV66AUVDji3azK4jcpSY816xppx7Gs0xbkvPQ7xhB+8jlKzukMSQUOusQ91u7rtI",
-	"c7R4VvFFZ8/Ve1lVjCTfqAyOoEhqLVJpYTfXDpb7eaB76iKjJwwTOafM2RxqLUFjgyQNN2oZlFDEDKqh",
-	"wDVqhn65ubXlXidNbK+dKrUUsG2w7Ze7fZGX4t9gQ2sWct7h7bx699pxyHt6e8rew28VGGtYyrXeNHtz",
-	"Mprxme/khHYPKavMqBWQAbSqjKXOT7XC3ejI7dt5lpjQ8J+x6wtkIcIy02ptMMRyDenZK7BpfnYtLGCn",
-	"l7daLIRkOaZqmP9CVeImVSUwPreg2S9+lb9g3zFytBaAbgdV+NWu+AYbnl4ySvlIGGV8JCwkfCRsJ99j",
-	"+u+ydgBcTt7XEK5jMJPHoR8RL8XkcvLN9GL6DdV55EgZ57wU57NKZkVIiaLKCsexCJLXmTNckPZ+wGG+",
-	"SToY+4PKNj3dzX8X5W5z88F2rLvcYnUF+z3Vn1w8vrd+6nVXqnY/9Q+NBl0UnJvzquhUAuolNnq0b/lw",
-	"cvnz5y13/ByyeD59+dRooDX5iS/Bme5+ViJPzgg1U/wg4sqf3AgNb2Ds4uovwtjnYVALfBcHgW/UsdHo",
-	"krqnEUfh6iFhTgRXN6XjKWTcMDexW+4sTUz3SYgdHTc6sxN7GURgfv7Z/+tLJ/T/DAH4d4X9CJBvO9z2",
-	"w/pEoL6qJfFaWMqTROhiv3OdgZ5STvL22oyf44vZDjnfXqvh5iqrCMjfVTsgHyOa2tC+W6/RVoXCqGai",
-	"kULmEQLw3qno74N4foAFZuoEEqpkBtpZECIjbsUk2UI42YihT2yThz08hbM0YN3LsLhcrn0zjruQYPSA",
-	"fE5fD1mCfzDG97vHwCFxPN0f4lGJeVgJpfegZMD0EglNL2cf6oIz9f7R9vIG5B8UZ38WN+CRhexFjum2",
-	"X9rhKdWqTJhRNNIh9rfKWf8+d33FMgXUkujXalX2I7POX7n3c+Ct+/IWmw9+DhzWiDX4HRsexIvBEqN4",
-	"V9Mxp8TTtjX1wje1OwFxvavslv8fNdQALjGtzKsD7ANaao5wnCDP2FwVhRoQ5Pit88/uP1/uREfJ4GB/",
-	"YdQIzQPzw3vJblUVVpRc23NnBp1l3PLxIiRctXFiBcFfY9AWV/8G5ansoh+c/kRJvBQNIk0AZLZzyEzZ",
-	"NWCLO9QGMPE3CCWy+5VuWlHZtlF7pxEVmrmfwoYKc420oYKVeCojKnTfbrbTDkHmSDvtXmPKX1AnHFOH",
-	"y+q+kLRyH4zoVtgt/UXzXrshUfe8brB+3/DxtTj7ChDOR5F3XCVaOl0GYvdW7o916zm6KKh+fhIA/ajW",
-	"bM51A0JMmCl7K4sN2onkdFzxDeNmeYSZ2LgW8cunXko7DxcCDGHnlSgOtOHLbH6Ew6uNG1zhafDyoX33",
-	"wX3B/kakA16qF37MaQRs3eNgjHz1K/sKLioNKSpHhjARNVuusuxFaMHwdRwej0/o8Lg/j++2U0Yv3k+E",
-	"9r+AU5IDvtkMFZ2gKVMsBsMymJatiqxO9ODSrJ0OLYvNzrmKNOtEnftH75H6HiM7DRoaOlDphexUDEG+",
-	"8AAaxxXYWIev+QYLsZUzPp3iMVeaLZTKpozuL7VsplXlxhrLNyYmzaJ35jaY6cjbX7eSr9bNemVfPaq1",
-	"wL0EKcxK80XiGOnBVKjIRbl1Hmi96KFmKJ9OIXmbl38MiN4aKAmpjz7VjFTIE56IhZhprjdT9p7CecxA",
-	"Q+f2wQN+A2wGICltuEdaP9fALbzYvS75gUV2nWtyWCYQvfa1xXRPYI5geSo5RLNhGgtWrpdapZBVu5Zk",
-	"IIvzz+GfvaKXLL0dahh03GyNw1PYejhbIxTpjiK08BoJwih4v7lgWRCyndp050bv0dapI7UnjuTGJchV",
-	"PWHC1rkqYCtHFmDR3ImUGxyjeG+vaI8cPw169AH+zgPp5e1eeH80oo6L8bdR5Bd4On27jrNHQpWSTLAp",
-	"e7VzLZizTt1BEHKrzYOiLN3eb9kZaPZD4irOnnZghBxQcVrFCnXR0fcXu/8bKED69JDBFL/nDjoKUDsd",
-	"IZntLXNBXaGEH86wIKe+yL2WCeEeOiWxa0paVBlkd6WlTuWDEoyPVzqGkXHysHU3CVy5j9JJ+fTi+1PM",
-	"eK1W4AQGFAZqArA5mFMJs+c+ww3J0JlEqMMlVMS5bVJYu8dRevFVWGynr5xRZYaJ7Y9TrwAUKfjBUDKP",
-	"N5Ik9YecrUoYoZXlEGzXXBWZoSRhKnXQysL032W/XtXw6B0e+RnHLqSrNx20D66rF3V/+T4a9F3o9zV2",
-	"//JxKvuTk7ibf4BFJU+ke/ksuncvXoUSrhlPl1TyPR0irop2Dw9EWy/C97t14pMlN6aq3Jw2sdHNmDBu",
-	"nGGh+dwOYcM3YTj/TP/ozbirL0nr9aRcWbr8CX1oKy43rBS3UBi2FlmnUyVUh+04VUj1+dPj7580b1v6",
-	"LlaL/bnHHnlkvIpQ5zeVfIG65do8Yyu+BBOSjk2joVFQL0gady0cL8TpUe6O0NrEii/g/F/vReEP17Kc",
-	"yiSrgxx+4jvqW0nUj1hfhnWvfsQmV+TC2d+bPmb40Q85hW9ve2fUCO/ea2tqa5dUlXXosBNuegoJRScS",
-	"TR/Jkef24LQ21XB6NILYIYD9cLZeyQcsvdAx+LAFkG7wdj55UIuM1tbF5vwhrLFuz637ZGUdm7uJ8bxx",
-	"eHT6APZpRa+to7AHxaf3kj2QHvGevn6QC9G/k500aWfbiKD2tjhtbOjkr3tp3A12sYSta7DXvkvGKRIE",
-	"Y1fAk88g4hhoaAHbiyIMgAymGNV0hww66TvEeYNKGPb04vvoFfKDV2yM7lwSufsO/F3sXzuXvUffDXmP",
-	"3iMwkuaTydMn92cf1RfDRtYXnlFt2gzYXNw+WNCrS0fXy2bxEbqmE9/PlxRRXp/d6PsnEWzornrS6Ek9",
-	"bXA33PSGQf8M9uWND4EO0IWFW0ufOzNWA1/tQn5Q4/TznOYcugZ9A/rMOEASCLBmGq+M/SWA+BeEYjOm",
-	"GHJAaj+z05B+Cck1v9CfJlf+VdtMGlHrJtznANkd02RHZL6+gn9mvR5LQ6Ee9+c90nmFnOUTgJiqrBEZ",
-	"NItPL32aSCMfNujRwrClVGtJrduSeAFNnW2CJTSjkmbZa8t+VUISjWKi3raSjg4xTvnbQWDMYOGG+8jK",
-	"lKrbHVFOVxmD27Lg7rGwO/6+YKB1F6HSNdXvvOH4MB7tnauw70x3KrUQl1h3s5qn7H+eeTicfcRLBITB",
-	"GBbdKIC912+hMM8a465zrqG+5Rrqe7aroqDXpicMmuxb45TKTeaz09lDc/h1QpRO4CJaF442HfWL32HK",
-	"3mxdzUsom16lvL7pt9NSphEPKEr8DBFsfoSicAD/9uKbo4G9Z8tum2w3Fowwc4h2onfGTVAYG4AqG/c0",
-	"9QWR6vucHob1mjdGHVvi8tz3pjpR1jdFUJSER4YFKE7ZVVFQ8+RtuTHIbMo+5FpZW9QBwjkXRaXBNFBB",
-	"vdXP6l5ZXZTbbK3/kEp1Y5oYDYd+ISeSGhb4yndooF5tVjF/fSWZ8x2ayj607p92W4A6oeEzEkf3GQ8d",
-	"mHMnJqqBmqSd0q/3nub0Fw50Ek2y7e+5Ye5MpGsE7H4P8JhN3uRZs+0rGs/5uhYL+bYa56lxYyFjvpPk",
-	"KcwVsZDUiqknjevaf+UBCfkqpbbRHaoPD49PApSPucJ7JQgZQvakdzr4vZYPlWGhIQNpBS9OLlhOh482",
-	"OQo58rj0rUR6eO+lzN66w/g6jB3DhC9ldjIt4qXMQsdt0iRqrWFW+WAl9r/c7jrUHUeZ9ZWQ9WVFveFQ",
-	"NHOZ8jUFGd8kIWRuxQrY706Cqzn7Rc3nBuwvXXHGjG/igcaM20jH2HZE9CchK0uN5HiGUZj//uF528VR",
-	"qJQXuLSuldBCO2K1T3e61uOfw8HaK1ZybYOjdo1N9h6Z/iz8dWjFNz4NP4nn/O/2oE0ia2AeSG7qzqoA",
-	"uvb7DqvBIr1GpwCf/VMZMG4Byj1utNySjnDcw64V+aapSduB17ifomcRlYHM2YZ4drv1FMUl1pDDDd2H",
-	"0GiA7Baq0AsCXBcCdCPfNr46uuDrwNW9CoiAW4uhp0umigytMU4MljClE3KJoDh7nZFT0PEelkMi0zlj",
-	"jaQdgtLttzO+P/f9eeOc19GwuQ5cx772enfbg6HqSHJDTQX9JcKdwkSYlOtsCP4nqVvxbsCRTa2oscfp",
-	"ywWdXrvfwsqiZN+vuyaH8BbCztqPGUwvaMQJG2nsrCl+M/0J+mwkjXX8I/bcwKI5332nCoeWaDghVKgx",
-	"xJYtyIbsqtEjvinXsXqOTiC8owvKFiVpf5NFl8mA104+oH6K3+9gR1zbacD+o1qzVZXmu9qKPy75EhLv",
-	"offeuY67MVkOuqXjNaI3nXZZCMD8wydudbaUy9W2juYN3DhLYBt/PCKNY0Roy0O1X332hfqPTK/65ZvM",
-	"x9Wvb7/tqMkcI3LvGFw4oYfKQfPvpolMiDgM9pcbFRxrRrCaPHteXxjSxbmkXnyNMGbQV06ZZNcMTlLg",
-	"squ6Sti78HQUF+HGisFSqtP0+um4oaKFJzeOy0VBdyv7XGVvi9JdD2hqkR3UKLnYXvmxrf8IpRunxHm4",
-	"6qTjZpPWhST3jPWcy6wf6T/SiNMkygaP0uga+JOhCs1oQs6aG0ZwQx3ybCdBDYmPIvzbNF6Tq/UdebbL",
-	"sfpR2DxXxUPFG6808Ic4Cu+ZHnbafYWTShiKYeiTtVF+TiETVtJ9sbUYd1zslLINiZn6ztQGFRHHT9kr",
-	"4UTZimc++QBDLmth80zztQxV5nQRVSWziNMzsHbp6A/WvRnTfsgfQDfmvq7lTxcXOxUt96stRxFhUl4c",
-	"01J3kPev3YcHs8vuzQNR31t1WHHP7u2x+I2v3TujV+s7YdXXVYZloitKaXQTN2SGVc2TPyG3Kf7o701A",
-	"wWINFPO6j0+c/raX7/enSpwgTSIeCq9v2DcnVbfr9ECT4+X6/rouJ1p98BuyKWusDv2zK2HuX0ZYutDr",
-	"AYTEKyEzf13YA+kIu5eRfS1lwV8lN0JZuJKhHqC+T3/F9TJE9oRvvHtS1RIjigRHJwLw7iCmtq2AKYtV",
-	"Q93eTElI/DWMdPOK0HjVPdWM+ctY6BIVNWdQAKpGTRFhN8VA68FrGnIK7L3hK8joSt0RGPQLO3lSFfVf",
-	"JsjVaOpvQRiuCT7B+Rxu9R26WfuoToXJxIRL3ftrYBCFsb6G9VW89KGvXQvTpLgO908gxxMQmVsNxhY2",
-	"BTxjPqug7kKBFzg4vnYQJG84xYdb/Hz+Gf87orlWIMzhxn+mQcLH1uuOCQO9UnqhrIVTNfd382F3yQZb",
-	"P/OidwlQNqXqNNwapm8CpCpdTC4n5+5E/48AAAD//w==",
+	"7H1tkxs30thfQTFPlZIns9yVLF+dV5/WkvesPGdJpVWiVPw4MTjTJOEdAmMAsxStUtX9kORrftj9khS6",
+	"gRlwiOEMubv0Xe7uw1lLgnhpdDf6vT9PcrWqlARpzeTy86Timq/Agsa/cl7ZWsPrwv0h5ORyUnG7nGQT",
+	"yVcwuQzfT7KJhl9roaGYXFpdQzYx+RJW3P3sXzTMJ5eT/3DeLnRO35rz168mX75kkwJKcQd607tOGHDv",
+	"hVRer0Da/oX8gPsuVPKNqu3bebPMrzVt369D3x+9yp/p524ls1T9x3Ff3u8oX9yvTaWkAcSId1rNSlgh",
+	"cihpHaguP094VZUi51Yoef6LUdJ9Nm6RMN8XwgOTa1G5aSaXk49LbtmSVxVIKBiXBVu7T6xihaKj0xxu",
+	"iauZg8fl59QUwrBbqdaSqTnjzIHkiWEec6fsXclzMIxrYEKySnyC0riRdgk4djrJJpVWFWgrCAQ8p9n3",
+	"H+yKRn3JJrlW1dDo95BbNxZKWAVSFBZWZuiH39EP3G/tpnJ3zrXmG/f3SklhlXYz+K+M1UIu3HdSWUh+",
+	"USkhLejBa6NhNwB4RJPzEnbB/46gaRXjrJbCBrgWYG6tqhxo/QZkvZqBxqlUrXOcC2S9mlz+ODG5dstk",
+	"k7wU1UxxXUyyyVyUgDfjbiN3/5wDFJOfst0jWX4LeF1zpVfcOirnFs6sWMEkMXwtZKHWQwD4SKOIPgJ1",
+	"/ejXak7RbkfNfnFXnE0+nS3Umf8wICFhb/TdmVhVSltiyHY5uZxojuR2nisN54HtutWv8lzVRIXbaFoI",
+	"U5V88wY5QeKmRZH8eMU3PXTkbo7TamzFN6xQGeOGFZCLAgpHPUoCqxw9uZtt0Dfcowbubg4KQTypBG7c",
+	"Dai1TN9bB59l30m0IuTbS2BuTPe2RBFYZbYFLj8lAWPnDhHogQVsw9yT7wFEeytkEQMpL0V+67aj6lkJ",
+	"Z+FPLRZL2/yFRDrJJrewMRN8ArTNa5uGInxKMMa3c+Z+fEksVRh3e+5+5wLKgkm1nrK3nlvi1JdMWIM/",
+	"me7STAeqeKSxmE+APBL1NfDRjDJw2BX/9JrGf31xsYtkV1qLO17uXi0PL8xepo+DIlxNkZFiOS/LrQdm",
+	"xT/9GeTCHffZ118nbrESOR475mIzITnKFDujDRjj8XPn2jlzjPKSlqdxTwxz+31BvJlvnhjmnsv1Etyj",
+	"iOixEsYIuejuNYJgDzJwz9rCAVLU9G2p8tsExEt6B3lRCLd/Xr7b+n7n2AlgG8tlYdhcaQY8XzK/jfZs",
+	"OZdPLJs5WIDM2GzjyWBRa3himCgifG93nC+5XEDx7Sa5j0gw2ocsL/2wfbxY33pJvA8I+xb4wBNg+V6t",
+	"8YhrpQvzhGmYgwbpRCCrmF+QlUrdNsCgD/uB4d/uHWRzKxH20AgoXgQ8coIAcp5CgWFSWUbPitJuuIaV",
+	"uoNimkJtpYvUWl6Kc9udOWxifKXkAv9WdgnaJCfzC0WwnylVAkeZ5g50ICL/pRN5Fk5KST0jtLH2Zy0a",
+	"tPeYEU730sBLRKv+657z0kBXHJ25V3QHIB+WwPxWmHWQXnPDPNq+YBdIEZxJWBO8IvA0pzwekYe0iuga",
+	"I27y9Junh91R6hpmXqbwtxF+3Z4lBfyX/lHZYUEzWHB5ZccLj3OhjT1E3Cq5sYcs0CsEuafEjEVWL/OE",
+	"4zXbCNPsAdJHYZc3Ya1taOUtGPeiS3jCo02PesI/oHC9Ixl2DtjaJPac5ShCc4QyfrcxRW/JHc8uUoLH",
+	"nOd2cM5rN6idcxy1JcmEztIPm8T1HnP+lBy///EcD4dm9H/r59Tu6Hei/1sDv27RnpD2D8+TvPAwVHUU",
+	"kjq7sdwOEsgNDurem9tqAE/n4GHe6LTNFe8lg8iCs48OEoIV9++sMBkzfGPQPmOWam12DSYkTY0H3jWO",
+	"7xLNLjDp78hQAEGbMBYqtw1uDF9AUi9C+WdQy8dBO0q+myvMkDXHG1B5gmlx+rKRC8YqPY1V0u3kpYYC",
+	"pBW8NAcysPB2xG9uQoInuLnTdQaPEPf9w9JMkMK6V1CCpRe9I/Af8A42IBmipXq1clrSl2yyUN4wsoXN",
+	"11qtnJwomZJbCoEGY5UmMXTMnjqQiCzJ3P0frt4DDrJtJxSgMs21eNLUCbh/J+eh9DN+59lklubFs431",
+	"FDzMH+MLSdyWhPRRQOseEyVa+JJyrUOyYEqcCynMEgrmhieF/LD37kxXhlWgqtLdNC+YsMlfp5EmAFs4",
+	"lUM7ZZmv+WY8vHuFwc0II0Mw/meTldgCa6S8NO9M4I1rLqxbBdnWLf0Lb8U9JaIkEZnLHMqyz4wqbOpC",
+	"3nqTbuBug4SB8kdEHTRvA7n2LfPbc1Tgj4qIGtOTx5I0Wd2JPCHS96raBTyIHF4bKMZPtEc49ztKni2i",
+	"tceR0R5eCmu0uG30wR0Yr6KChqD8ozyRc8lytQI24/lthjqrXSoDbL1UDAoi2fsd1AuA25t6qWppzRZe",
+	"Pwnas9mi8keXF/3zNfaV68qM/vN+uRGFyhGi4nfFwfpSqdRtzIIm2WTJhS6JkrWqZYFsZ86LHpajKkgY",
+	"MW9EAYYVmju2a9hCoUFJXrISrAWN3jsJZp0xpRmvrUrzpH2yGol0Uzz0eDFt7uVWB67WEdB5082t6TEM",
+	"c299X3NpzSX761/+N5qzhCTj2F//8n+mB3GiLVqM3gbtzjvSWh5cKztPp5Ds6v3rq0s2q61VMmMWPtmZ",
+	"+pQ5gp0p/JfC8RlbgawdFWQsX0J+i9+ZtbD5MmOWzzJWCnmbMa3W7K9/+b8vGC+NYkGEJEbQsVHFpu5c",
+	"g00ftPXkjRJavc8HwTPSfRGu+Tj/xXVgsocrX4EtOQmEV1xbNndyrLCG9LKEFta835FE/3xYoqefjdVt",
+	"rj2bOUqzia0bj20DTRs8D3n2OnDyhkeaIcVBvVZ72MF4aXeVsJTKdlCQgefle12UBZmY5qosDtDcVVls",
+	"6+1/3H3TxtqIV1wvxGCcxQ80yntLxm/1B65vR/gDV6KjoET8RdW29BL4qCUxaGKMLfDXmmvb2MfFyr2f",
+	"X6EMTP++6BM4xgHWigaraL7nX0eTnz3/OhGWYb0Gt9c+68Yg3y0cpkYLPP3DV398vv8AKUnYhy85IgjX",
+	"+9Ooh9vT2lFP97WQhSOq3ae7CBrFrqIcPJgJLTZQ/a5noy57TPlwB1rYTSw8rWpjz+biEylwdnnGz1C+",
+	"2qup7efszTJ+K60q5k86AGunNgsJxkwDyMbDu/ltDPKEzXkefTPSdkhbScVDAVkDBwETBmbt8mmGLoVZ",
+	"fuTSG7MOYOstVoyzgzZupYQxBEnUybzu8ceB3mPrnfWeAi8ukNXs5yEr1beM+4ahPYgJCv9Z8jvwYQRL",
+	"riswlmmQBAJ6buduR8Iwp8lOmZvFrUhGE5Asd6qcZFapxE47u32a2u2vNS89mSTCHP7Lu+/+9IJ9c7EV",
+	"xyCVZQtxB7K75NBaXVtzhej+SwVoUoFZNckmCzF3UlcxT1BlB8XmgUHRzfrhSSxzT+ph2FWodY/o74TE",
+	"6JuYvSc+7u7Z/RiHjmTCbufHseDGZNfRKNHylbbH2SVof8klFwVTtWVKsop7lX0XGL2KU4+la4zBMK1Z",
+	"BL4a9p+65+85qsO7YXz77KrB3WPSVpeRD0HCGNdOnN5rVYFMP5IH2NB6rM7WY/yuy2ZJs7cBhY2zay3s",
+	"cgllMUx5OIlfpLUnJk8JvCQ5ZvuIxnJbb0U2rqEsh1f2v0st9fpVR8r/A0lLjZsmcyRjQTs8/J8/Xp39",
+	"D37228XZN//r7Kf//C8p0DrxMkE/QqbirHwY3RjVodp+QCNcq3WZvLTNMGPBDaTAQmxihyL63AXlCFSf",
+	"+JHJ5dogu6QWliC/eVqAa2KYx8DUcr2AkRaZznHc+Ga5ZiaSmFMnbJyeHXGE98i1PUDNJkb8BumHxIeb",
+	"7hJvcvin5KcjcAa37PfhpnE/cov4HfTe8oDhz+QgYYrUM/7lwh/h1H9uHDgdk6WFysfBOwpyD4fnHc+y",
+	"5z+l5I0fGuX3EDOIsrbngS9hbpNfYGRxj0xQDd+DGxQmycIG/HLjxAR/0qMEBVTiD7WoiIXsmKVXoijw",
+	"2QOZNkTzmgSkXblYyFsncnhZdrZhbqOaG5uWOXJVqm7c2zcpc47SMhXn+J4Xokbray2FNS/YhRenWW1q",
+	"Xmbs7Ckzv9Zcw5aA+2xLwD17mg7282kEEWCuHC+ZZBORhErBzbLzA/cRkIPP2h6rfmAq0c8sxbMbVYqe",
+	"33jBdR+HfKPIvLFA18LOxnRaWXajq7FTL4EXpjPzTNllcuaxdi7/KEcY8dWzxHS3sAnWpu65solUMh3m",
+	"0s0v4ForxyW9F2amHOuEshQVmi8rzF7xLBSThEL0KoVQ5sBLLypW3ObLSTZZisWy9PTf/FfVGCIjpMH3",
+	"KGQVpXZYqvy2LwY36UKyOaGYyTVfzch1TVeent70uAeUXHPds7CqeJ5ULd+BzkFaT3i8LEnz3qNOJhXt",
+	"quz45zF0VafvEKFnHt7MaJZ82z8SBxAsud4Ks9/6btjSGCgmCAo7Cnpw1nVY2WzD1uCwaA//Sps/Lde2",
+	"Rw3yMsmwFZ24/Jhz2Vr3uLprabwQuYM5S141mTb4ZFK2lPuIYrEdZF84IQG0UZItOQoNhkJLEg4uvuni",
+	"ENFmXuu7Hu5L0I1/NidWsIJC1CuMv9BKLpI//k0RG06YW5DkM7fziD6eXVzs2HYONwMjD2vIgBhmc5DR",
+	"QsbtcSLGG76C4sZuyvGxJIHnHhC8HebfHxa6Gchh84Ci2VLy/xtY98XFFM3n+/bgf42k4rMqBxQu+kEY",
+	"37Opd1HA4SEBjbBOhSjGinOKyr194bDIRrIXuBWTZ1CkwncsRpKJginNpLLL3fQpp+T3qfX/mlTr3/i0",
+	"3UTQT9qUktbGuq5L/L0fPUBPqL68IcFgLDWh0cAt+o4nA8udnDH+ecPFE+Z9ZKUHvJJueDLkZglwSOQO",
+	"KX8DSQl+0maXmT/0GGgT1I4Bd8nzg9Cl5DNI6/ttjlciWLjPJDRCjQ+o578OW/CzuilGQagka8DhEEJR",
+	"6TCmc7TJ4tOY85AB4p1P8D3cAhEn5u/yeM3XiYCq13EGcMiQFNZAOU/LHY8LghBc449yZHDNO+2vNhk/",
+	"4wQtJ7nfgd4wp8EwDUaVNTqv1qIsMQWSleKWykK4yTJm14qZXVPONpBbaX3XWuCk4QwnxEEZ45atlyJf",
+	"ovMOVXgMpKIt4KrJIgmNh313CfwqREfnqtqQL04YpubzEBU+IHU1khatM/a+tDg6FCoqK7INzYOdtqnX",
+	"+b2PeDuAypdJFH9gI2ZstlyO4wzvO1+MZgzvfSRfXI0BiYvXdqnwH1Wl1R19VjgZ3VjNrUpr7e+9JtB5",
+	"Wg5IGNDBlrKLwyWXi9q9eo5UiD6QKrBAC7InQ3nCvHjBYFXZTdfJm44V7EuRdEpbbaD49oDt0y9uRmZd",
+	"0tIho2L719urB8Ck8JhkjR2op3G1kV5GiTFo8k5IQ+thLCbsDQuOwmI6yDFofIPxnh+DH+MAio7yufdb",
+	"EhonSQO4AU1hIIisA642QZwWSl40njLlqQmmzWZv298fEtu7Xm6G2aqmK3Rjh26W9jy9qRcLMAeW9fA/",
+	"jv0zDQpi3Zhel7975gJziOWXXNVlQXlcvEiLMRSEtOgTiIx1j/AMhFx4VsPNLeMLLiRZbFaqk/HSl5nu",
+	"K9+E9TJ/jcmb97a1DoVDx0sToas40NbQyA5jTC80OAsb8NMmN97NOCo0n1t/6k3yDWmsKn9H7pt/umW6",
+	"zpPxrpbDvCeP6RV5AL/C35SHYK8l/1QW+H8Aa/ThhmficUdZnm/a3K9OnQ1KYTgkXXF/zYVD7dhxTYWU",
+	"9I6hoLzYsDDQXQBJ6JbkdCekS0gnYRxSI4FS/e8X/hb7GEL8W8hBpdlj+GUR+CNIpJ7EDzwRIOf52n1s",
+	"b9ER1QgT/I5tjdA4tekkCrtjHIXAH0LhxftUUjtEpYwK0HQFOhOKnR2Q5Y2cpKBqBWQxQlOKN+az2oC5",
+	"pLyrh6gfkD2olFeV2zFd2y9L3udwr4LVbH/NVu9gTtcW/BCqizEUczuCeVsDrJZWlKFkQUdKj/KpJdxB",
+	"2mhZiPncPWCclcLaEi117rVr7oQubQZzhbaBtEx3B7oQeapAgJP0jU1M5BYS2ygVvXqGnHHuP2ez2p5V",
+	"jR2z+Sj3Zm/PStJPY5+cHmmoOyoRcdgN1b17wawqCyd+KOmPwEvPdg+qmbhXn40dkDvqQrB3VN5CH8oB",
+	"BqA399ugZZqRhgjJjnHQh3/tiZjghgCyBid7X8q6LLN0BQM3GeGq0/3QER8blTCOJDswAmM3nVtvyXQb",
+	"Ag5FBkx8sMpgIPGKpFtDGQT+rP1wM8elqIyIuGry9B467y6dedCTAeYO6rPTDslO7+e1Ce1gocE9/Ssl",
+	"FT6gd6DTetSo+NIP6kjr18cmo/l4s8+OrhBFfI4TmNokgfGZ0n7nx3kHPipdXFmr0290KSRWkACh2VLD",
+	"PHMcL13Xkga5v15Q/UkusY6E0owXhWEzMFhcwNE7zC1TdaL+99KHfQ+HEwX+1PH5H4YyyOyndPzx4Fs3",
+	"lavG2Up3n3A0qq1UAajAFio35+6jM/xouioShdHDFQ2V1KLDbBeYHMU8fD2umHs8T4a27fKkQ2xMB58j",
+	"ZIdtocRgZn1fyld7uD8kip6lg9kuegtoP8iuUij5RhVwBEZS0YZaC7u5cbDshh91hDBG3zCMH5oyJ8mr",
+	"tQSNxWE03KnbINrhzaBwB1yjvOW3u7S26pRFxl4JuVK3AtpuCX677Q95Jf4NNrRnIec9NsSrd68dhbyn",
+	"X0/Ze/i1BmMNy7nWm7jQMqMVX/gqNqhNkAjIjFoBqRWr2liqetOIsVF7BV+bGdPa2H/EehpQhEq9M63W",
+	"Bkv13kB+dg02X57dCAtYQ+OtFgsh2RL9fuY/UUKmyVUFjM8taPaz3+XPWGCLzJcloDKvSr/bFd9g9epL",
+	"Rv7DjJH7MGPBe5ixLefh9N9lo1ZfTt43EG68MZOnodILr8TkcvLV9GL6FYUXLxEzznklzme1LMrgX6eA",
+	"XkexCJLXhVMHEPe+xWG+4wUY+60qNntaVfwmqu1OFYO1tbepxeoaug0ynl08fbDmGG1Zny8pDt0Wz3Df",
+	"znld9goBzRajhhstHU4uf/zcUsePwSX805efogpEkx/4LcSlRxA9OaOrmeKEeFf+5UZoeLF9+67+LIx9",
+	"GQbtgO/iIPCNejaiirMdOTMJVw8JcyK4uiUdTSHhhrWJ3JZOf0PfcUbk6KjRKXOYNpyA+fln/68vvdD/",
+	"EwTg3xf2I0DeVgveD+sTgfqq4cRrYSnoBqGLzSt0AXpKEW1tD6Qf05tph5y3PZLcWlWdAPm7egvkY1jT",
+	"LrTvV+hzJzB2VOpyIn9uBAN8cCz620Ceb2GBbt+AQrUsQDsNQhRErRhxVQrHG9GhiAXIsFilcJoGrPcS",
+	"LG6Xa58Dfh8UTD6QL2n2EHLyD0b4/vTojiOKp2ZQ/irRqZ9RiwjkDNg4QEJsO9x3dcFE+fDX9t0dyH/Q",
+	"O/uTuAN/WUheZO7dtfa6e8q1qjJmFI10F/tr7bR/Hwi5ahtN/FKvqv2X2fQmePB34K2bub3NR38HDqtB",
+	"Gax5kV3uYjCsPV0vcswr8XxXm3rlC0idALne1bal/yeRGMAlNgzx4gD7gJqaQxzHyAs2V2WpBhg5znX+",
+	"2f3ny73wKBsc7Lv/jZA8MNhwL9qt6tKKimt77tSgs4JbPp6FhL5JJxYQfEuIXXb1b1CdSi/61slPFBFG",
+	"PhaSBEAWW4/MlN0AVpNCaQCjyAJTIr1f6ViLKtoq6b1KVKikfgodKqw1UocKWuKplKhQEjkuJRxct4lS",
+	"wnuVKd9tVAyosK/aYSe6AKoTP+IGoq09NPh93Pg+HbaFXwTofiCffw7tXb/Qk+BuLSHAYnXyV3En2KH3",
+	"5GVT0Pw0UKD1KGgAd4nqZJ8W3n+Uh+OPLdL0kGmEVCcA0PdqzeZcRxBiwkzZtdKoi6NhN0N63a313Skz",
+	"f7CeHjUZ7he334PVm/6LeXaSi/kWFrU8FeHqTXwb9C5R9T5sC+BUWCybG0hpiITPQ9+GIbS/FuWBFiiV",
+	"W7BnxmrgqyPstrvY77aaOQQrAWuFM6yk7MM1T8c4Oz0s7ofZ7eXciXzwBaMxp3m+mszxMeKD39nvYIHV",
+	"kKPsb+gmkmziqihehcT238ee9/SE9ryHc2i09Qf23vuJrv3P4HTAcN9shnJ8UATJ1YheR4zlV2XRRAdx",
+	"adZORZTlZosdIs46Xuj+sVeYeY+OywiHhkQZ+kFxKoIgV08AjaMKLFfC13yDSatK5tC80wuliimjXuuW",
+	"zbSq3Vhj+cakuFmyv39ETEd2qm85X6N67OV9zaidDXai6jCU0SfUoiMT4+cSTf2b4OFm00MlJn46BeeN",
+	"WmAN6g0BKBkJ7T4+kYT3E76IpZhprjdT9p681cxApFJ63xi/AzYDkBRrvodbv9TALbxqq5yegGU/bLeF",
+	"vx2/M8HyVHyIVsMoLczyrbTKoai3DSUBLc4/h3/uZb1kyNjChkG7ZGv7OIUpA1eLPO3uKUIDRhRVjoz3",
+	"qwtWBCbbK273HvQBtcy2i8dpAxXSHOSqWdAL9y0fWYBFTTORo3KM4O2X2Ra8E/h4nrdNVXud8n5I+r3s",
+	"PDVGyIH3ciddokl7+uZi+38DKVA/PabjyZ+5B28C1E6nBcyidmTh8aPoKM4wJygIAi2GhYZlSmK9grys",
+	"C9SS74VMvU8Zdcc5/gkbvo2T+/j7ceDKTUp89/nFN6dY8UatQElgUBpoEMAuwZxKJ6G9BTxECZvnWCmm",
+	"LONKYo0zAcML+SrsttezwCg7xKQOGJr5IlfBGUPbJOyVkDUzYbcpvBPcGsYmki60VGVhKKaa8i20sjD9",
+	"d7n/nR5tavc/+KfJfZtdteAjV1PLlTp2960HkKLg1Vo+GpcigTs2oz66wN3X5jVuGOsQP/SNxeGmU5Ev",
+	"mWJ+WFfWbuoKbes4if7/P3OzjyGdixK2MTZkCc54fktVBaZDrKMmYMDhLvZRSPwqzN8vQZ8s0jdX1ea0",
+	"Ub5uxYxx465I87kdug3fBP38M/1jb/hp051rr93lylLTIbS4rbjcsEp8gtKwtSh6TTAhAXHLBEOy7R+f",
+	"fvMs7vLzh1S6/+c92ssT40XAJtiv4gugpvcv2IrfggkR+CYqFRPER3ps+zZOnY/7pfcjxHKx4gs4/9cH",
+	"8ZSE1hinUuAal4hf+J4vVZa0OjZNmB7U6hhTxVI4bX2zjxi+90NOIc+0fXtGCDSvrWl0Y5JE16GHZui2",
+	"E6LrTsSaPpLZz53BSeVqn8DzmMp8xQdU+VCx9bANkJzxdj55VJWb9tZH5nxx2pARtapq68jcLYzvjbvH",
+	"d6+uqQIm2ngdhj3qfXqb2iPJEe9p9oMMjv43xUkj2NpaF41Q5qSxoZe/KddyP9ilohdvwN74Qiwn0CB4",
+	"3ukuVgL19NWAjciThZdS7eMxVDplLIokh7bAvwGQQTunUgMhBFWqdaxiC8OeX3yTbD9/QA0jjtmcbt+/",
+	"d3LHHpk3BAJ7q89IvM8mz589nMrUNCVN7C98R8maM2Bz8enR3GR9crq+jfUnNGZnvloqCaO8eb/RW0Bs",
+	"2FBbfJLqSUSNKBzu9jpO/wT2uzvvNB3ACwufLE2XjNgZlDr9Oqd5i25A34E+Mw6QBAIsIoDtSn8OIP4Z",
+	"oRh7IUPUCKbFGiCP+M8hHOdn+tMslf+pjcNMyPwS4D4HKO4ZNz4iFPwa/hkGfiwOhQT1Hzuoc42U5UOG",
+	"mKqtEQXE2diXPrAkChAPsrQw7FaqtaSQsyydUdbEp2BO2agocvbasl+UkISjGFXZppbSo8QpoSEwjBks",
+	"3HCfFTmlcg8OKaergsGnquTua2G3LLpBSevPyqYWye+88vg4XoutNsz3xrsHjzEMCiz772ceDmcfsUS7",
+	"MOiJpHrtWNn6E5TmRTTuZsmpnhN2WIamx3NdlvSz6Qk9Y12NnMx3pEI7uT2U3l5nhOkELsJ14XDTYb/4",
+	"DabsTetMuIUqtix5o+xeV8C1H3MKfdn3IR6hLIddnTBoVOmVCelujRTgowT8EwQFEzJzmnL79ETgXjYN",
+	"bnuNEzTiETm3XyEB0o9Qlg6eX198dTQsO+aDtmJ0tGFEUUdX7qWbcRPk7QhQVdSeaJ9ftmlj9DicLm6U",
+	"dGyK3Utfce5ECRHkk1QSnhgWoDhlV2XJSMVpyh2ALKbsw1Ira8vG5z7noqw1mOgqqFD4WVMBrw9z4zrx",
+	"j6nDRMukcDjUKzoRk7bAV75CDFVgtIr5ro1kQekRDLvQenjc3QHUCfXMkXf0kCEGA2tuhRlooNKHpzSl",
+	"vqc1ffX8XqTJ2qq9G+ZEEKqJH0cI9Jo0Ypo1bbXgdFDejVjIt/U445gbC9jg/1TaoVhIKgW3J87uxs/y",
+	"iIh8lVMx+B5Jk4evTwKUj0uFTRLoMoTcE3/r4PdaPlbQkoYCpBW8PDljOd197KKjkCOfS1/KaA/tfSeL",
+	"t+4xvgljxxDhd7I4mRTxnSxCHX2SJBqpYVZ7/zBWtW1PHeoeJIn1Wsim885eDzRaFZjySR8F32QhSsGK",
+	"FbDffDjJz2o+N2B/7nPtFnyT9u0W3CbqQO86oX8QsrZUyJIX6Pj6rx9e7lqUSpXzErfWtxPaaI97/PlW",
+	"Lwr8c9g/ftWkzFnsPSYLtX5i9qdJrEMp0PF5Elk6KWO7snSW2APzQHJL96ZtULfre+zmrSw3caUSjl3i",
+	"sEC424ByX0cl/6RDHPdl3458KeRs114adZjZs4naQOFUcXy73X7K8hJrWMAddTmJypq7jSo0OgHXpQAd",
+	"BUSnd0fdqg7c3XW4CPhk0dt3yVRZoDbGicAypnRGFihkZ68LssE62sPcVCQ6p6wRt0NQuvP2hlTMfdXt",
+	"NOX1lGFvYgVSs73ePvZgdEAinqTBgv0lCnqZiTA518UQ/E+SWOStriOL6lFhodPnczq5tltCzyJn75Yk",
+	"IPt7C2Gn7acUplc04oSFfLb2lG7IfoI6P1m0j7/Hmj+Y1eirf9Xh0RKREUKFJFAsGYVkyK6izg8xX8f0",
+	"RhaS5d3nO5ikfX+aPpUBeyg+onyK8/eQI+7tNGD/Xq3Zqs6X29KKfy75LWTeIeKtcz2NHtkS9I6MFznL",
+	"evWy4O/6u4+V6y1puVRtotMbuHOaQOvuPSJyZoQn0UN1v/jsKyw8MXvFL986Ii1+ff11T9LsGJZ7T1/O",
+	"CS1UDpp/M0WsgoNnsL7lKF9k7DCMafa8aQPUR7kkXvweXuMgr5wyrjH2BZOfmOritEVwQpCBsPeh6eRd",
+	"hD40g+mJp6k11tN3Zuee3DguFyU1Cvbh4V4XpQ4uqGqRHhTlMLWNfNqMqpAMdco7Dw2MevoV7bQZeuBb",
+	"X3JZ7L/072nEaWKTg0VpdJGCk10VqtF0OWtuGMENZcizrfg+RD4KqGgjp81Sre9Js32G1Y/CLpeqfCx/",
+	"45UG/hhP4QPjw1a5wfBSCUM+DH2yMu4vyWXC0HhjWjbuqNgJZRtiMzYE0UdYRBQ/ZdfCsbIVL3ysB7pc",
+	"1sIuC83XMpQBoPZytSwSRs9A2pXDP1jvDVL3Q/4BZGPuU4n+eHGxlUT0sNJy8iJMzstjSnoP0v6Nm3gw",
+	"mO/BLBBNN7rD8qm2G8XjHL93cZO9Ut8JE+2uisJxiBVFkLqFI55hVfzyZ2Q2xQ993xZkLNZAOW8KLaXx",
+	"r+0kvz9U4gRhEmlXeNMu3pxU3G6iMc0SO8X7JnyOtXrnNxRTFu0O7bMrYR6eR1hq0/cITOJayMI3AXwk",
+	"GWG7xeDvJSz4BpEjhIUrGdIpHNfHgv8rrm+DZ0/4wt8nFS3Ro0hwdCwAe5cx1ZYip6BhDU39OSUh881V",
+	"qfOT0KxUyheM8M2gqImTmjMoAUWjmEXYTTlQcuGGhpzi9t7wFRTUKHvEDfqNnTyoiuq/E+Saa9pfIzI0",
+	"/z7B+xx6dQ8VMziqlGQ2wWMP9+TGK0wVnmwabNNEv3fqUYxxPeafgI4nQDK3G/QtbEp4ERepwLouWLzC",
+	"0bWDIFnDyT+8Q8/nn/G/I6qfBcQcrsxoIhQ+NkV6jBvoWumFshZO1VzErYflPyOyfuFZ7y1AFXPVaeha",
+	"qO8CpGpdTi4n5+5F/38BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

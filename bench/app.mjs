@@ -103,7 +103,7 @@ try {
       figures: [{ id: randomUUID(), shot: kept, alt: "x", marks: [{ id: "m", kind: "box", points: [{ x: 100, y: 100 }, { x: 300, y: 200 }], ink: "red", weight: "medium" }] }],
     },
   }));
-  await page.request.post(`${base}/api/documents/${id}/changes`, { data: { id: randomUUID(), steps } });
+  await page.request.post(`${base}/api/documents/${id}/changes`, { data: { id: randomUUID(), blocks: steps } });
   await page.goto(base);
   await page.waitForFunction(() => "raconteCore" in globalThis); // as after a moment in the library
   const opened = [];
@@ -129,7 +129,7 @@ try {
     });
     const content = { words: { type: "doc" }, figures: [{ id: randomUUID(), shot: wide, alt: "x", marks }] };
     await page.request.post(`${base}/api/documents/${large}/changes`, {
-      data: { id: randomUUID(), steps: [{ id: randomUUID(), base: 0, order: "00A000", removed: false, content }] },
+      data: { id: randomUUID(), blocks: [{ id: randomUUID(), base: 0, order: "00A000", removed: false, content }] },
     });
     await open(large);
     await page.waitForTimeout(1500);

@@ -24,6 +24,7 @@ import (
 	"raconte/core/page"
 	"raconte/core/scene"
 	"raconte/core/sight"
+	"raconte/core/story"
 	"raconte/core/words"
 	"raconte/fonts"
 	"raconte/intake"
@@ -216,7 +217,7 @@ func encode() {
 
 // print120 makes a PDF of 120 steps and lets Chromium print the same pictures and words.
 func print120() {
-	d := document.Document{ID: "d", Kind: document.Procedure, Title: "A manual of 120 steps"}
+	d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "A manual of 120 steps"}}
 	shots := map[string][]byte{}
 	sizes := map[string]figure.Size{}
 	const text = "Scan the bin card. Lot, grower and variety fill in by themselves. Check them against the card."
@@ -224,38 +225,42 @@ func print120() {
 		id := fmt.Sprint("shot", i)
 		shots[id] = encoded(screen(1600, 900, fmt.Sprintf("24-%04d", i)))
 		sizes[id] = figure.Size{W: 1600, H: 900}
-		d.Steps = append(d.Steps, document.Step{ID: fmt.Sprint(i), Words: words.Plain(text), Figures: []figure.Figure{
-			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}})
+		d.Blocks = append(d.Blocks, document.Block{ID: fmt.Sprint(i), Content: document.Content{Type: document.Step, Words: words.Plain(text), Figures: []figure.Figure{
+			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}}})
 	}
-	pages, err := output.Pages(context.Background(), d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+	told := story.Of(d)
+	pages, err := output.Pages(context.Background(), told, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
 	must(err)
 	say("lay out 120 steps", "%s", ms(median(3, func() {
-		_, err := output.Pages(context.Background(), d, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+		_, err := output.Pages(context.Background(), told, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
 		must(err)
 	})))
 	kept := map[string]picture.File{}
-	make1 := func(_ context.Context, ref string, width int) (picture.File, error) {
-		f, _, first, _ := d.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
+	make1 := func(_ context.Context, id string, width int) (picture.File, error) {
+		f, _, _ := told.Figure(id)
 		img, err := intake.Decode(context.Background(), shots[f.Shot])
 		if err != nil {
 			return picture.File{}, err
 		}
-		return picture.Encode(flat(f, img, first, width), "image/png", raster.Small)
+		return picture.Encode(flat(f.Figure, img, f.First, width), "image/png", raster.Small)
 	}
 	write := func(get func(context.Context, string, int) (picture.File, error)) []byte {
 		var buf bytes.Buffer
-		must(pdf.Write(context.Background(), &buf, pdf.Job{Pages: pages, Title: d.Title, Made: time.Now(), Picture: get}))
+		must(pdf.Format{}.Write(context.Background(), &buf, output.Input{
+			Story: told, Made: time.Now(), Picture: get, Progress: func(int, int) {},
+			Pages: func(context.Context, page.Layout) (page.Pages, error) { return pages, nil },
+		}, output.Options{Layout: page.FourSteps}))
 		return buf.Bytes()
 	}
 	var made []byte
 	cold := median(1, func() { made = write(make1) })
-	for _, s := range d.Steps {
-		ref := page.FigureRef(s.Figures[0].ID)
-		kept[ref], err = make1(context.Background(), ref, 950)
+	for _, s := range d.Blocks {
+		id := s.Figures[0].ID
+		kept[id], err = make1(context.Background(), id, 950)
 		must(err)
 	}
 	warm := median(3, func() {
-		write(func(_ context.Context, ref string, _ int) (picture.File, error) { return kept[ref], nil })
+		write(func(_ context.Context, id string, _ int) (picture.File, error) { return kept[id], nil })
 	})
 	must(os.WriteFile(filepath.Join(out, "ours.pdf"), made, 0o600))
 	say("PDF of 120 steps with 1600×900 pictures, cold", "%s, %.1f MB (wanted: 6 s)", ms(cold), float64(len(made))/1e6)
@@ -270,7 +275,7 @@ func chromium(d document.Document, shots map[string][]byte, ours time.Duration, 
 	}
 	var html strings.Builder
 	html.WriteString("<meta charset=utf-8><style>@page{size:A4;margin:14mm}.s{display:flex;gap:5mm;break-inside:avoid;height:64mm}.p{position:relative;width:100mm}svg,img{width:100%}svg{position:absolute;left:0;top:0}</style><h1>A manual</h1>")
-	for i, s := range d.Steps {
+	for i, s := range d.Blocks {
 		f := s.Figures[0]
 		must(os.WriteFile(filepath.Join(out, f.Shot+".png"), shots[f.Shot], 0o600))
 		fmt.Fprintf(&html, `<div class=s><b>%d</b><div class=p><img src="%s.png"><svg viewBox="0 0 1600 900">`, i+1, f.Shot)

@@ -3,7 +3,6 @@
 package blobs
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -56,10 +55,11 @@ func OpenFolder(ctx context.Context, dir string) (*Bucket, error) {
 // Close releases the store.
 func (b *Bucket) Close() error { return b.bucket.Close() }
 
-// Put keeps data under a key, replacing what was there; readers see the old or the new, never a part. Once it has
-// returned, the data outlasts a power cut: a folder is synced, other stores confirm by themselves.
-func (b *Bucket) Put(ctx context.Context, key string, data []byte) error {
-	if err := b.bucket.Upload(ctx, key, bytes.NewReader(data), &blob.WriterOptions{ContentType: "application/octet-stream"}); err != nil {
+// Put keeps what r gives under a key, replacing what was there; readers see the old or the new, never a part. Where r
+// fails, nothing changes. Once it has returned, the data outlasts a power cut: a folder is synced, other stores confirm
+// by themselves.
+func (b *Bucket) Put(ctx context.Context, key string, r io.Reader) error {
+	if err := b.write(ctx, key, r); err != nil {
 		return fmt.Errorf("keeping %s: %w", key, err)
 	}
 	if b.folder == "" {
@@ -69,6 +69,22 @@ func (b *Bucket) Put(ctx context.Context, key string, data []byte) error {
 		return fmt.Errorf("keeping %s: %w", key, err)
 	}
 	return nil
+}
+
+// write copies r; a cancelled writer leaves what was there.
+func (b *Bucket) write(ctx context.Context, key string, r io.Reader) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	w, err := b.bucket.NewWriter(ctx, key, &blob.WriterOptions{ContentType: "application/octet-stream"})
+	if err != nil {
+		return err
+	}
+	if _, err := io.Copy(w, r); err != nil {
+		cancel()
+		_ = w.Close() // it says that it was cancelled
+		return err
+	}
+	return w.Close()
 }
 
 // syncPath has the system write a file to its disk, and the folders that lead to it from dir.
@@ -89,13 +105,33 @@ func syncPath(dir, key string) error {
 	return nil
 }
 
-// Get is the data under a key, or ErrNotFound.
-func (b *Bucket) Get(ctx context.Context, key string) ([]byte, error) {
-	data, err := b.bucket.ReadAll(ctx, key)
+// Blob is an open file: it is read from wherever it is sought, and only that is fetched.
+type Blob interface {
+	io.ReadSeekCloser
+	Size() int64 // in bytes
+}
+
+// Open opens the file under a key, or gives ErrNotFound. The caller closes it.
+func (b *Bucket) Open(ctx context.Context, key string) (Blob, error) {
+	r, err := b.bucket.NewReader(ctx, key, nil)
 	if gcerrors.Code(err) == gcerrors.NotFound {
 		return nil, fmt.Errorf("reading %s: %w", key, ErrNotFound)
 	}
 	if err != nil {
+		return nil, fmt.Errorf("reading %s: %w", key, err)
+	}
+	return r, nil
+}
+
+// Get is all the data under a key, for what fits in memory; or ErrNotFound.
+func (b *Bucket) Get(ctx context.Context, key string) ([]byte, error) {
+	r, err := b.Open(ctx, key)
+	if err != nil {
+		return nil, err
+	}
+	defer r.Close()
+	data := make([]byte, r.Size())
+	if _, err := io.ReadFull(r, data); err != nil {
 		return nil, fmt.Errorf("reading %s: %w", key, err)
 	}
 	return data, nil

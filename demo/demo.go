@@ -9,17 +9,17 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"slices"
+	"io"
 	"sync"
 
 	"raconte/core/access"
 	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
-	"raconte/output/bundle"
+	"raconte/output"
+	"raconte/passwords"
 	"raconte/pictures"
 	"raconte/raster"
-	"raconte/server"
 	"raconte/store"
 	"raconte/workstation"
 )
@@ -46,7 +46,7 @@ func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker) error {
 	people := map[string]string{}
 	for i, a := range Accounts {
 		var err error
-		if a.PasswordHash, err = server.HashPassword(Password); err != nil {
+		if a.PasswordHash, err = passwords.Hash(Password); err != nil {
 			return err
 		}
 		// The last account says that everything is there, so it comes last of all.
@@ -80,11 +80,11 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, peop
 		}
 		d, err := s.CreateWhole(ctx, p.Document, people[p.Author])
 		if err != nil {
-			return fmt.Errorf("loading %q: %w", p.Document.Title, err)
+			return fmt.Errorf("loading %q: %w", p.Document.Facts.Title, err)
 		}
 		if p.Ready {
-			if findings, err := s.SetState(ctx, d.ID, document.Ready, d.Seq, people["adaeze"]); err != nil || len(findings) > 0 {
-				return fmt.Errorf("marking %q ready: %v %w", p.Document.Title, findings, err)
+			if findings, err := s.SetState(ctx, d.ID, document.Release, d.Seq, access.Viewer{Account: people["adaeze"], Role: access.Approver}); err != nil || len(findings) > 0 {
+				return fmt.Errorf("marking %q ready: %v %w", p.Document.Facts.Title, findings, err)
 			}
 		}
 	}
@@ -101,28 +101,24 @@ type Procedure struct {
 
 // Bundled is the procedure as bundles hold it: its figures name shots by SHA-256.
 func (p Procedure) Bundled() document.Document {
-	d := p.Document
-	d.Steps = slices.Clone(d.Steps)
-	for i := range d.Steps {
-		f := d.Steps[i].Figures[0].Clone()
+	return p.Document.WithShots(func(id string) string {
 		for _, shot := range p.Session.Shots {
-			if shot.ID == f.Shot {
-				f.Shot = shot.sha()
+			if shot.ID == id {
+				return shot.sha()
 			}
 		}
-		d.Steps[i].Figures = []figure.Figure{f}
-	}
-	return d
+		return id
+	})
 }
 
 // Content gives a shot of the procedure to a bundle.
-func (p Procedure) Content(sha string) (bundle.Content, error) {
+func (p Procedure) Content(_ context.Context, sha string) (output.Shot, error) {
 	for _, shot := range p.Session.Shots {
 		if shot.sha() == sha {
-			return bundle.Content{Data: shot.PNG, Type: "image/png", Name: shot.Name, About: &shot.About}, nil
+			return output.Shot{Data: io.NopCloser(bytes.NewReader(shot.PNG)), Type: "image/png", Name: shot.Name, About: &shot.About}, nil
 		}
 	}
-	return bundle.Content{}, fmt.Errorf("the demo has no shot %s", sha)
+	return output.Shot{}, fmt.Errorf("the demo has no shot %s", sha)
 }
 
 func (s Shot) sha() string {

@@ -16,13 +16,13 @@ func TestTheDemoIsWellMade(t *testing.T) {
 	require.GreaterOrEqual(t, len(procedures), 3)
 	blocked := 0
 	for i, p := range procedures {
-		require.NoError(t, p.Document.Check(), p.Document.Title)
-		assert.True(t, len(p.Document.Steps) >= 5 && len(p.Document.Steps) <= 9, p.Document.Title)
+		require.NoError(t, p.Document.Check(), p.Document.Facts.Title)
+		assert.True(t, len(p.Document.Blocks) >= 5 && len(p.Document.Blocks) <= 9, p.Document.Facts.Title)
 		findings := readiness.Check(p.Document)
 		if readiness.Blocks(findings) {
 			blocked++
 		}
-		assert.Equal(t, p.Ready, len(findings) == 0, "%s: what is ready has nothing to settle", p.Document.Title)
+		assert.Equal(t, p.Ready, len(findings) == 0, "%s: what is ready has nothing to settle", p.Document.Facts.Title)
 		assert.Equal(t, p.Document, again[i].Document)
 		marksInFrame(t, p)
 		for j, shot := range p.Session.Shots {
@@ -40,11 +40,11 @@ func marksInFrame(t *testing.T, p demo.Procedure) {
 	for _, s := range p.Session.Shots {
 		shots[s.ID] = s
 	}
-	for i, step := range p.Document.Steps {
+	for i, step := range p.Document.Blocks {
 		for _, f := range step.Figures {
 			for _, m := range f.Marks {
 				for _, point := range m.Points {
-					assert.True(t, f.Frame(shots[f.Shot].Size).Contains(point), "%s, step %d: a %s is outside its frame", p.Document.Title, i+1, m.Kind)
+					assert.True(t, f.Frame(shots[f.Shot].Size).Contains(point), "%s, step %d: a %s is outside its frame", p.Document.Facts.Title, i+1, m.Kind)
 				}
 			}
 		}

@@ -43,11 +43,11 @@ func id(parts ...any) string {
 // build makes a procedure of a session on the workstation: a shot of the front window for each step.
 func build(title, author string, ready bool, steps []step) Procedure {
 	p := Procedure{Author: author, Ready: ready, Session: Session{Name: title, id: id("session", title)}}
-	p.Document = document.Document{ID: id(title), Kind: document.Procedure, Title: title}
+	p.Document = document.Document{ID: id(title), Kind: document.Procedure, Facts: document.Facts{Title: title}}
 	player := workstation.NewPlayer()
 	for i, s := range steps {
 		shot := p.Session.take(player, append(s.do, "take window")...)
-		out := document.Step{ID: id(title, i)}
+		out := document.Block{ID: id(title, i), Content: document.Content{Type: document.Step}}
 		var markers []string
 		f := figure.Figure{ID: id(title, i, "figure"), Shot: shot.ID, Alt: s.alt, Marks: []figure.Mark{}}
 		if s.crop != "" {
@@ -63,7 +63,7 @@ func build(title, author string, ready bool, steps []step) Procedure {
 		}
 		out.Figures = []figure.Figure{f}
 		out.Words = write(s.words, markers)
-		p.Document.Steps = append(p.Document.Steps, out)
+		p.Document.Blocks = append(p.Document.Blocks, out)
 	}
 	return p
 }

@@ -105,14 +105,14 @@ func Changes(seed uint64) []File {
 			for j := range figures {
 				figures[j] = ok.figure(random, 100*n+10*i+j)
 			}
-			steps = append(steps, fmt.Sprintf(`{"id":"s%d-%d","base":0,"order":"00%04d","removed":false,"content":{"words":%s,"figures":[%s]}}`, n, i, 1000+n, ok.words(random), strings.Join(figures, ",")))
+			steps = append(steps, fmt.Sprintf(`{"id":"s%d-%d","base":0,"order":"00%04d","removed":false,"content":{"type":"step","words":%s,"figures":[%s]}}`, n, i, 1000+n, ok.words(random), strings.Join(figures, ",")))
 		}
-		body := fmt.Sprintf(`{"id":"c%d","steps":[%s]}`, n, strings.Join(steps, ","))
+		body := fmt.Sprintf(`{"id":"c%d","blocks":[%s]}`, n, strings.Join(steps, ","))
 		switch n % 10 {
 		case 1:
-			body = `{"id":"large` + fmt.Sprint(n) + `","steps":[` + strings.Repeat(body[len(`{"id":"c`)+len(fmt.Sprint(n))+len(`","steps":[`):len(body)-2]+",", 30) + "{}]}"
+			body = `{"id":"large` + fmt.Sprint(n) + `","blocks":[` + strings.Repeat(body[len(`{"id":"c`)+len(fmt.Sprint(n))+len(`","blocks":[`):len(body)-2]+",", 30) + "{}]}"
 		case 7:
-			body = fmt.Sprintf(`{"id":"c%d","steps":%s}`, n, nasty(random))
+			body = fmt.Sprintf(`{"id":"c%d","blocks":%s}`, n, nasty(random))
 		case 5:
 			body = strings.Replace(body, `"removed":false`, `"removed":`+nasty(random), 1)
 		case 9:
@@ -121,9 +121,9 @@ func Changes(seed uint64) []File {
 		all = append(all, File{fmt.Sprintf("%03d change", n), []byte(body)})
 	}
 	all = append(all,
-		File{"objects without end", []byte(`{"id":"o","steps":[` + strings.Repeat("{},", 5_000_000) + `{}]}`)},
-		File{"numbers without end", []byte(`{"id":"o","steps":[` + strings.Repeat("1,", 7_000_000) + `1]}`)},
-		File{"unknown attributes", []byte(`{"id":"o","steps":[],"x":"` + strings.Repeat("y", 15<<20) + `"}`)},
+		File{"objects without end", []byte(`{"id":"o","blocks":[` + strings.Repeat("{},", 5_000_000) + `{}]}`)},
+		File{"numbers without end", []byte(`{"id":"o","blocks":[` + strings.Repeat("1,", 7_000_000) + `1]}`)},
+		File{"unknown attributes", []byte(`{"id":"o","blocks":[],"x":"` + strings.Repeat("y", 15<<20) + `"}`)},
 	)
 	return all
 }
@@ -141,12 +141,12 @@ func Bundles(seed uint64) []File {
 		sum := sha256.Sum256(picture.Data)
 		sha := hex.EncodeToString(sum[:])
 		file := "shots/" + sha + ".png"
-		step := fmt.Sprintf(`{"id":"s","words":%s,"figures":[%s]}`, ok.words(random), strings.ReplaceAll(ok.figure(random, 1), "SHOT", sha))
-		versions := 5
+		step := fmt.Sprintf(`{"id":"s","type":"step","words":%s,"figures":[%s]}`, ok.words(random), strings.ReplaceAll(ok.figure(random, 1), "SHOT", sha))
+		versions := 6
 		if ok {
-			versions = 3
+			versions = 4
 		}
-		version, title := []string{"1", "2", "3", "4", `"x"`}[random.IntN(versions)], `"Hostile"`
+		version, title := []string{"1", "2", "3", "4", "5", `"x"`}[random.IntN(versions)], `"Hostile"`
 		about := `{"taken":"2026-01-01T00:00:00Z","source":"feed","scale":1}`
 		switch n % 8 {
 		case 1:
@@ -157,10 +157,14 @@ func Bundles(seed uint64) []File {
 			about = `{"taken":"2026-01-01T00:00:00Z","source":"feed","scale":` + nasty(random) + `}`
 		case 4:
 			for i := range random.IntN(60) {
-				step += fmt.Sprintf(`,{"id":"s%d","words":%s,"figures":[]}`, i, ok.words(random))
+				step += fmt.Sprintf(`,{"id":"s%d","type":"step","words":%s,"figures":[]}`, i, ok.words(random))
 			}
 		}
-		doc := fmt.Sprintf(`{"format":"raconte-bundle","version":%s,"document":{"id":"d","kind":"procedure","title":%s,"steps":[%s]},"shots":{%q:{"file":%q}}}`, version, title, step, sha, file)
+		said := fmt.Sprintf(`"title":%s,"steps":[%s]`, title, step)
+		if version == "4" {
+			said = fmt.Sprintf(`"format":4,"facts":{"title":%s},"blocks":[%s]`, title, step)
+		}
+		doc := fmt.Sprintf(`{"format":"raconte-bundle","version":%s,"document":{"id":"d","kind":"procedure",%s},"shots":{%q:{"file":%q}}}`, version, said, sha, file)
 		entries := []File{{"document.json", []byte(doc)}, {file, picture.Data}, {"shots/" + sha + ".json", []byte(about)}}
 		if n%8 == 7 {
 			entries = append(entries, File{[]string{"../x", "document.json", "shots/../x", "readme", strings.Repeat("a", 70_000)[:60_000]}[random.IntN(5)], []byte("x")})
@@ -235,7 +239,7 @@ func Values(seed uint64) []Value {
 	}
 	gets := []string{
 		"/api/documents?title=%s", "/api/documents/%s", "/api/documents/DOC/changes?since=%s", "/api/documents/DOC/pages?layout=%s", "/api/documents/DOC/figures/%s",
-		"/api/documents/DOC/figures/f0?width=%s", "/api/documents/%s/bundle", "/api/documents/DOC/history?x=%s", "/api/deliveries/%s", "/api/shots?text=%s", "/api/shots?day=%s",
+		"/api/documents/DOC/figures/f0?width=%s", "/api/documents/%s/deliveries", "/api/documents/DOC/history?x=%s", "/api/deliveries/%s", "/api/shots?text=%s", "/api/shots?day=%s",
 		"/api/shots?after=%s&afterId=x", "/api/shots?window=%s", "/api/shots?placed=%s", "/api/shots?day=2026-01-01&offset=%s", "/api/shots/%s", "/api/shots/%s/about",
 		"/api/shots/%s/changed", "/api/captures/%s", "/d/%s", "/api/%s", "/assets/%s",
 	}
@@ -244,7 +248,7 @@ func Values(seed uint64) []Value {
 		{"PUT", "/api/secret-words"}, {"POST", "/api/styles"}, {"PUT", "/api/shots/discarded"}, {"PUT", "/api/captures/c1"}, {"PUT", "/api/captures/c1/order"}, {"POST", "/api/devices"},
 		{"POST", "/api/shots/SHOT/targets"}, {"POST", "/api/shots/SHOT/scaled"}, {"POST", "/api/password"}, {"POST", "/api/shots/SHOT/handed"},
 	}
-	keys := []string{"title", "steps", "id", "state", "seq", "layout", "figure", "first", "type", "version", "words", "name", "kind", "style", "shots", "discarded", "from", "marks", "width", "old", "new", "most"}
+	keys := []string{"facts", "blocks", "id", "act", "seq", "layout", "format", "figure", "first", "type", "version", "words", "name", "kind", "style", "shots", "discarded", "from", "marks", "width", "old", "new", "most"}
 	var all []Value
 	for n := range 500 {
 		if n%2 == 0 {

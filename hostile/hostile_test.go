@@ -3,24 +3,17 @@ package hostile_test
 import (
 	"bytes"
 	"context"
-	"log/slog"
-	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"sync"
 	"testing"
-	"testing/fstest"
 
-	"raconte/blobs"
 	"raconte/core/access"
 	"raconte/hostile"
-	"raconte/jobs"
-	"raconte/pictures"
-	"raconte/press"
-	"raconte/server"
+	"raconte/passwords"
+	"raconte/server/servertest"
 	"raconte/store"
-	"raconte/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -37,34 +30,18 @@ func every() int {
 // TestNothingHostileBreaksTheServer sends a part of what "make hostile" sends; run with -race.
 func TestNothingHostileBreaksTheServer(t *testing.T) {
 	ctx := context.Background()
-	s := storetest.Open(t)
-	b, err := blobs.Open(ctx, "mem://")
-	require.NoError(t, err)
 	var log bytes.Buffer
-	quiet := slog.New(slog.NewTextHandler(&log, &slog.HandlerOptions{Level: slog.LevelError}))
-	maker := pictures.New(s, b, quiet)
-	runner := &jobs.Runner{Store: s, Log: quiet}
-	srv, err := server.New(server.Config{Store: s, Pictures: maker, Jobs: runner, Files: b, Log: quiet, Press: press.Press{Pictures: maker, Address: "http://raconte.example"},
-		Address: "http://raconte.example", Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
-	require.NoError(t, err)
-	runner.Works = map[string]jobs.Work{"pdf": srv.MakePDF, "preview": srv.MakePreview}
-	hash, err := server.HashPassword("password")
+	h := servertest.Start(t, &log)
+	hash, err := passwords.Hash("password")
 	require.NoError(t, err)
 	for name, role := range map[string]access.Role{"author": access.Author, "reader": access.Reader} {
-		_, err := s.CreateAccount(ctx, store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: hash})
+		_, err := h.Store.CreateAccount(ctx, store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: hash})
 		require.NoError(t, err)
 	}
-	handler, err := srv.Handler()
+	h.Work(t)
+	author, err := hostile.SignIn(h.Address, "author", "password")
 	require.NoError(t, err)
-	web := httptest.NewServer(handler)
-	t.Cleanup(web.Close)
-	working, stop := context.WithCancel(ctx)
-	ended := make(chan struct{})
-	go func() { defer close(ended); runner.Run(working, 2) }()
-	t.Cleanup(func() { stop(); <-ended })
-	author, err := hostile.SignIn(web.URL, "author", "password")
-	require.NoError(t, err)
-	reader, err := hostile.SignIn(web.URL, "reader", "password")
+	reader, err := hostile.SignIn(h.Address, "reader", "password")
 	require.NoError(t, err)
 	var mu sync.Mutex
 	codes := map[int]int{}

@@ -16,9 +16,15 @@ import (
 	"raconte/store"
 )
 
+// Result is what came of a job.
+type Result struct {
+	File  string // the key of the blob that it made; "" where it made none
+	Bytes int64  // of that file
+}
+
 // Work does one kind of job. It calls progress as it goes, and ends soon after ctx is cancelled. What an error
 // says to people, as a refusal, is shown to the job's owner; of any other they learn only that something went wrong.
-type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (result string, err error)
+type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (Result, error)
 
 // Runner runs the kinds of jobs that it has works for. Slow work gets a runner of its own, so that
 // quick work need not wait for it.
@@ -41,17 +47,30 @@ const (
 func (r *Runner) init() { r.once.Do(func() { r.wake = make(chan struct{}, 1) }) }
 
 // Add queues a job and wakes a worker.
-func (r *Runner) Add(ctx context.Context, kind, payload, owner string) (store.Job, error) {
+func (r *Runner) Add(ctx context.Context, j store.Job) (store.Job, error) {
 	r.init()
-	j, err := r.Store.AddJob(ctx, kind, payload, owner)
-	if err != nil {
-		return j, err
+	j, err := r.Store.AddJob(ctx, j)
+	if err == nil {
+		r.rouse()
 	}
+	return j, err
+}
+
+// Retry queues a job again that failed or was cancelled; any other is left alone.
+func (r *Runner) Retry(ctx context.Context, id string) error {
+	r.init()
+	err := r.Store.RetryJob(ctx, id)
+	if err == nil {
+		r.rouse()
+	}
+	return err
+}
+
+func (r *Runner) rouse() {
 	select {
 	case r.wake <- struct{}{}:
 	default:
 	}
-	return j, nil
 }
 
 // Run works with the given count of workers until ctx is cancelled; jobs begun then are put back.
@@ -134,10 +153,10 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 		err = nil
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
-		err = r.Store.FinishJob(last, j.ID, "", forPeople(err))
+		err = r.Store.FinishJob(last, j.ID, "", 0, forPeople(err))
 	default:
 		if _, err = r.Store.Progress(last, j.ID, all, all); err == nil {
-			err = r.Store.FinishJob(last, j.ID, result, "")
+			err = r.Store.FinishJob(last, j.ID, result.File, result.Bytes, "")
 		}
 	}
 	if err != nil {
@@ -153,7 +172,7 @@ func forPeople(err error) string {
 }
 
 // guarded does the work; a panic is that job's failure and nobody else's.
-func (r *Runner) guarded(ctx context.Context, j store.Job, progress func(int, int)) (result string, err error) {
+func (r *Runner) guarded(ctx context.Context, j store.Job, progress func(int, int)) (result Result, err error) {
 	defer func() {
 		if p := recover(); p != nil {
 			r.Log.Error("a job panicked", "job", j.ID, "panic", p, "stack", string(debug.Stack()))

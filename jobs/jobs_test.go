@@ -39,7 +39,7 @@ func start(t *testing.T, works map[string]jobs.Work) bench {
 }
 
 func (b bench) add(t *testing.T, kind string) string {
-	j, err := b.Add(ctx, kind, "payload", b.owner)
+	j, err := b.Add(ctx, store.Job{Kind: kind, Payload: "payload", Owner: b.owner})
 	require.NoError(t, err)
 	return j.ID
 }
@@ -56,19 +56,23 @@ func (b bench) ends(t *testing.T, id string, as store.JobState) store.Job {
 }
 
 func TestAJobIsDoneAndItsResultKept(t *testing.T) {
-	b := start(t, map[string]jobs.Work{"count": func(_ context.Context, j store.Job, progress func(int, int)) (string, error) {
+	b := start(t, map[string]jobs.Work{"count": func(_ context.Context, j store.Job, progress func(int, int)) (jobs.Result, error) {
 		progress(3, 3)
-		return j.Payload + " done", nil
+		return jobs.Result{File: j.Payload + " done", Bytes: 7}, nil
 	}})
 	j := b.ends(t, b.add(t, "count"), store.Done)
-	assert.Equal(t, []any{"payload done", 3, 3}, []any{j.Result, j.Done, j.Total})
+	assert.Equal(t, []any{"payload done", 3, 3, int64(7)}, []any{j.Result, j.Done, j.Total, j.Bytes})
 }
 
 func TestFailuresAndPanicsEndTheirJobAndNothingElse(t *testing.T) {
 	b := start(t, map[string]jobs.Work{
-		"fails":  func(context.Context, store.Job, func(int, int)) (string, error) { return "", refusal.New("No paper.") },
-		"panics": func(context.Context, store.Job, func(int, int)) (string, error) { panic("oh") },
-		"works":  func(context.Context, store.Job, func(int, int)) (string, error) { return "fine", nil },
+		"fails": func(context.Context, store.Job, func(int, int)) (jobs.Result, error) {
+			return jobs.Result{}, refusal.New("No paper.")
+		},
+		"panics": func(context.Context, store.Job, func(int, int)) (jobs.Result, error) { panic("oh") },
+		"works": func(context.Context, store.Job, func(int, int)) (jobs.Result, error) {
+			return jobs.Result{File: "fine"}, nil
+		},
 	})
 	failed, panicked, other, fine := b.add(t, "fails"), b.add(t, "panics"), b.add(t, "of another runner"), b.add(t, "works")
 	assert.Equal(t, "No paper.", b.ends(t, failed, store.Failed).Error)
@@ -79,10 +83,10 @@ func TestFailuresAndPanicsEndTheirJobAndNothingElse(t *testing.T) {
 
 func TestACancelledJobStopsSoon(t *testing.T) {
 	stopped := make(chan struct{})
-	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (string, error) {
+	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (jobs.Result, error) {
 		<-ctx.Done()
 		close(stopped)
-		return "", ctx.Err()
+		return jobs.Result{}, ctx.Err()
 	}})
 	id := b.add(t, "long")
 	b.ends(t, id, store.Working)
@@ -97,10 +101,10 @@ func TestACancelledJobStopsSoon(t *testing.T) {
 
 func TestAServerThatStopsPutsItsJobsBack(t *testing.T) {
 	begun := make(chan struct{}, 1)
-	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (string, error) {
+	b := start(t, map[string]jobs.Work{"long": func(ctx context.Context, _ store.Job, _ func(int, int)) (jobs.Result, error) {
 		begun <- struct{}{}
 		<-ctx.Done()
-		return "", ctx.Err()
+		return jobs.Result{}, ctx.Err()
 	}})
 	id := b.add(t, "long")
 	<-begun

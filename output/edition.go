@@ -1,13 +1,12 @@
-// Package output prepares documents for those who write files of them: its folders are the formats.
 package output
 
 import (
 	"context"
 	"fmt"
 
-	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
+	"raconte/core/story"
 
 	"github.com/skip2/go-qrcode"
 )
@@ -23,15 +22,15 @@ type Edition struct {
 }
 
 // Pages lays a document out; sizes are those of its shots. It stops soon after ctx is done.
-func Pages(ctx context.Context, d document.Document, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
+func Pages(ctx context.Context, s story.Story, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
 	req := page.Request{
-		Document: d, Layout: e.Layout, Sizes: sizes, Address: e.Address, Draft: e.Draft, Footer: d.Title,
+		Story: s, Layout: e.Layout, Sizes: sizes, Address: e.Address, Draft: e.Draft, Footer: s.Title,
 	}
 	if e.House != "" {
-		req.Footer = e.House + " · " + d.Title
+		req.Footer = e.House + " · " + s.Title
 	}
 	steps := "1 step"
-	if n := len(d.Steps); n != 1 {
+	if n := s.Steps; n != 1 {
 		steps = fmt.Sprintf("%d steps", n)
 	}
 	req.Meta = e.State + ", " + steps + "."

@@ -4,6 +4,7 @@
 package pictures
 
 import (
+	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -137,7 +138,7 @@ func (m *Maker) record(ctx context.Context, shot store.Shot, data []byte) (store
 	gate := m.gate(shot.SHA256)
 	gate.Lock()
 	defer gate.Unlock()
-	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), data); err != nil {
+	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), bytes.NewReader(data)); err != nil {
 		return store.Shot{}, err
 	}
 	return m.store.AddShot(ctx, shot)
@@ -155,6 +156,11 @@ func shotName(name string) string {
 	return name
 }
 
+// Open opens a shot's file; the caller closes it.
+func (m *Maker) Open(ctx context.Context, shot store.Shot) (blobs.Blob, error) {
+	return m.blobs.Open(ctx, shotKey(shot.SHA256))
+}
+
 // Original is a shot's file.
 func (m *Maker) Original(ctx context.Context, id string) (File, error) {
 	shot, err := m.store.Shot(ctx, id)
@@ -163,11 +169,6 @@ func (m *Maker) Original(ctx context.Context, id string) (File, error) {
 	}
 	data, err := m.blobs.Get(ctx, shotKey(shot.SHA256))
 	return File{data, shot.MediaType, shot.SHA256}, err
-}
-
-// Has is blobs.ErrNotFound where a shot's file is missing.
-func (m *Maker) Has(ctx context.Context, shot store.Shot) error {
-	return m.blobs.Has(ctx, shotKey(shot.SHA256))
 }
 
 // Preview is a shot at most PreviewWidth wide.
@@ -251,7 +252,7 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 		gate := m.gate(name)
 		gate.Lock()
 		defer gate.Unlock()
-		if err := m.blobs.Put(ctx, renditionKey(name), file.Data); err != nil {
+		if err := m.blobs.Put(ctx, renditionKey(name), bytes.NewReader(file.Data)); err != nil {
 			return File{}, err
 		}
 		return File{file.Data, file.Type, name}, m.store.AddRendition(ctx, name, file.Type)

@@ -8,18 +8,21 @@ import (
 	"image/color"
 	"image/png"
 	"log/slog"
-	"raconte/core/access"
+	"strings"
 	"sync"
 	"testing"
 	"time"
 
 	"raconte/blobs"
+	"raconte/core/access"
+	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/words"
 	"raconte/pictures"
 	"raconte/store"
 	"raconte/store/storetest"
+	"raconte/works"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -88,31 +91,34 @@ func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 		_, err := m.Keep(ctx, pictures.Arrival{ID: id, Name: "", Data: picture(t, 10, 10, c), By: a.ID})
 		require.NoError(t, err)
 	}
-	require.NoError(t, b.Put(ctx, "shots/stray", []byte("left by a crash")))
+	require.NoError(t, b.Put(ctx, "shots/stray", strings.NewReader("left by a crash")))
 	d, err := s.Create(ctx, "T", a.ID)
 	require.NoError(t, err)
-	use := func(step, shot string) store.StepEdit {
-		return store.StepEdit{ID: step, OrderKey: "00A00" + step, Content: store.Content{
-			Words: words.Plain("x"), Figures: []figure.Figure{{ID: step, Shot: shot, Marks: []figure.Mark{}}}}}
+	use := func(step, shot string) store.BlockEdit {
+		b := document.NewStep(step, words.Plain("x"), figure.Figure{ID: step, Shot: shot, Marks: []figure.Mark{}})
+		return store.BlockEdit{ID: step, OrderKey: "00A00" + step, Content: b.Content}
 	}
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "1", Steps: []store.StepEdit{use("a", "used"), use("b", "undone")}}, a.ID)
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "1", Blocks: []store.BlockEdit{use("a", "used"), use("b", "undone")}}, a.Viewer())
 	require.NoError(t, err)
 	gone := use("b", "undone")
 	gone.Base, gone.Removed = 1, true
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "2", Steps: []store.StepEdit{gone}}, a.ID)
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "2", Blocks: []store.BlockEdit{gone}}, a.Viewer())
 	require.NoError(t, err)
 
 	there := func() (keys int) {
 		require.NoError(t, b.Each(ctx, "shots/", func(string, time.Time) error { keys++; return nil }))
 		return keys
 	}
-	require.NoError(t, m.Sweep(ctx, time.Now()))
+	sweep := func(now time.Time) {
+		require.NoError(t, (&works.Works{Store: s, Pictures: m}).Sweep(ctx, now))
+	}
+	sweep(time.Now())
 	assert.Equal(t, 4, there(), "what is fresh stays: it may be on its way, or be wanted back")
-	require.NoError(t, m.Sweep(ctx, time.Now().Add(48*time.Hour)))
+	sweep(time.Now().Add(48 * time.Hour))
 	assert.Equal(t, 3, there(), "a blob without a row goes after a day")
 	_, err = m.Original(ctx, "undone")
 	assert.NoError(t, err)
-	require.NoError(t, m.Sweep(ctx, time.Now().Add(40*24*time.Hour)))
+	sweep(time.Now().Add(40 * 24 * time.Hour))
 	assert.Equal(t, 1, there(), "unused shots and those of removed steps go after a month")
 	_, err = m.Original(ctx, "used")
 	assert.NoError(t, err)
@@ -125,7 +131,7 @@ func TestAFailedComparisonLosesNoShot(t *testing.T) {
 	require.NoError(t, err)
 	first, err := m.Keep(ctx, pictures.Arrival{ID: "1", Data: picture(t, 20, 10, color.RGBA{1, 1, 1, 255}), By: a.ID, Capture: &session})
 	require.NoError(t, err)
-	require.NoError(t, b.Put(ctx, "shots/"+first.SHA256, []byte("gone bad")))
+	require.NoError(t, b.Put(ctx, "shots/"+first.SHA256, strings.NewReader("gone bad")))
 	fresh := pictures.New(s, b, slog.New(slog.DiscardHandler)) // knows no pixels of before
 	second, err := fresh.Keep(ctx, pictures.Arrival{ID: "2", Data: picture(t, 20, 10, color.RGBA{2, 2, 2, 255}), By: a.ID, Capture: &session})
 	require.NoError(t, err, "what is kept is confirmed")
@@ -137,7 +143,7 @@ func TestAFailedComparisonLosesNoShot(t *testing.T) {
 
 // TestSweepingAndKeepingAtOnceLosesNoBlob brings the same stray blobs back in while they are swept.
 func TestSweepingAndKeepingAtOnceLosesNoBlob(t *testing.T) {
-	m, _, b, a := start(t)
+	m, s, b, a := start(t)
 	data := make([][]byte, 60)
 	for i := range data {
 		data[i] = picture(t, 6, 6, color.RGBA{uint8(i), 9, 9, 255})
@@ -166,8 +172,8 @@ func TestSweepingAndKeepingAtOnceLosesNoBlob(t *testing.T) {
 			assert.ErrorIs(t, err, store.ErrNotFound, "a shot has its blob for as long as it has its row")
 		}
 	}
-	require.NoError(t, b.Put(ctx, "deliveries/cancelled", []byte("a PDF whose job was cancelled")))
-	require.NoError(t, m.Sweep(ctx, time.Now().Add(48*time.Hour)))
+	require.NoError(t, b.Put(ctx, "deliveries/cancelled", strings.NewReader("a PDF whose job was cancelled")))
+	require.NoError(t, (&works.Works{Store: s, Pictures: m}).Sweep(ctx, time.Now().Add(48*time.Hour)))
 	_, err := b.Get(ctx, "deliveries/cancelled")
 	assert.ErrorIs(t, err, blobs.ErrNotFound)
 }

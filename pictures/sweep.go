@@ -15,38 +15,26 @@ const (
 	keepStray      = 24 * time.Hour // blobs without a row: an upload may be on its way
 )
 
-// Sweep removes what nothing uses any more: first rows, then the blobs that have none. It removes
-// no blob that a row names, whatever is brought in meanwhile.
+// Sweep removes the shots and pictures that nothing uses any more: first rows, then the blobs that have none.
 func (m *Maker) Sweep(ctx context.Context, now time.Time) error {
-	if err := m.store.PurgeBefore(ctx, now.Add(-KeepDeleted)); err != nil {
-		return err
-	}
 	if err := m.store.DropUnused(ctx, now.Add(-KeepDeleted)); err != nil {
 		return err
 	}
 	if err := m.store.DropRenditions(ctx, now.Add(-keepRenditions)); err != nil {
 		return fmt.Errorf("dropping old pictures: %w", err)
 	}
-	if err := m.store.DropJobs(ctx, now.Add(-KeepDeleted)); err != nil {
+	if err := m.SweepBlobs(ctx, "shots/", now, m.store.HasBlobs); err != nil {
 		return err
 	}
-	for _, of := range []struct {
-		prefix string
-		used   func(context.Context, []string) (map[string]bool, error)
-	}{
-		{"shots/", m.store.HasBlobs}, {"renditions/", m.store.HasRenditions}, {"deliveries/", m.store.FilesOfJobs},
-	} {
-		if err := m.sweepPrefix(ctx, of.prefix, now, of.used); err != nil {
-			return err
-		}
-	}
-	return nil
+	return m.SweepBlobs(ctx, "renditions/", now, m.store.HasRenditions)
 }
 
 // sweptAtOnce is how many blobs the database is asked about at a time.
 const sweptAtOnce = 500
 
-func (m *Maker) sweepPrefix(ctx context.Context, prefix string, now time.Time, used func(context.Context, []string) (map[string]bool, error)) error {
+// SweepBlobs removes the blobs below a prefix that are a day old and that used does not find in use by the last part of
+// their keys. It removes no blob that a row names, whatever is brought in meanwhile.
+func (m *Maker) SweepBlobs(ctx context.Context, prefix string, now time.Time, used func(context.Context, []string) (map[string]bool, error)) error {
 	var old []string
 	err := m.blobs.Each(ctx, prefix, func(key string, put time.Time) error {
 		if now.Sub(put) > keepStray {

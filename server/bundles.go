@@ -17,45 +17,6 @@ import (
 	"github.com/google/uuid"
 )
 
-// ExportBundle answers with a document and its shots in one file.
-func (s *Server) ExportBundle(c *gin.Context, id string) {
-	w, err := s.Store.Whole(c, id)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	byID, bySHA := map[string]store.Shot{}, map[string]store.Shot{}
-	for _, shot := range w.Shots {
-		byID[shot.ID], bySHA[shot.SHA256] = shot, shot
-	}
-	d := w.Core().Apart()
-	for i := range d.Steps {
-		for j := range d.Steps[i].Figures {
-			d.Steps[i].Figures[j] = d.Steps[i].Figures[j].WithShots(func(id string) string { return byID[id].SHA256 })
-		}
-	}
-	for _, shot := range w.Shots { // before the first byte goes out: afterwards nothing can be told any more
-		if err := s.Pictures.Has(c, shot); err != nil {
-			s.fail(c, err)
-			return
-		}
-	}
-	c.Header("Content-Type", "application/zip")
-	c.Header("Content-Disposition", disposition(fileName(w.Title, "bundle")))
-	err = bundle.Write(c.Writer, d, func(sha string) (bundle.Content, error) {
-		if err := c.Request.Context().Err(); err != nil {
-			return bundle.Content{}, err
-		}
-		shot := bySHA[sha]
-		file, err := s.Pictures.Original(c, shot.ID)
-		return bundle.Content{Data: file.Data, Type: file.Type, Name: shot.Name, About: &shot.About}, err
-	})
-	if err != nil {
-		s.Log.Error("exporting a bundle", "request", c.GetString("request"), "error", err)
-		panic(http.ErrAbortHandler) // cut off, not ended as if it were whole
-	}
-}
-
 // unpacking is how long a bundle may take to unpack once it has arrived: some seconds, and more for more bytes.
 func unpacking(bytes int64) time.Duration {
 	return 8*time.Second + time.Duration(bytes>>20)*300*time.Millisecond
@@ -122,13 +83,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 		}
 		ids[sha] = id
 	}
-	d := b.Document
-	for i := range d.Steps {
-		for j := range d.Steps[i].Figures {
-			d.Steps[i].Figures[j] = d.Steps[i].Figures[j].WithShots(func(sha string) string { return ids[sha] })
-		}
-	}
-	return s.Store.CreateWhole(ctx, d, by)
+	return s.Store.CreateWhole(ctx, b.Document.WithShots(func(sha string) string { return ids[sha] }), by)
 }
 
 // arrivalOf is a bundle's shot as it comes in.

@@ -17,7 +17,6 @@ import (
 	"raconte/core/capture"
 	"raconte/core/scene"
 	"raconte/ocr"
-	"raconte/store"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -79,7 +78,7 @@ type inOrder api.CaptureWithShots
 func (h house) setAbout(t *testing.T, id string, about capture.About) {
 	raw, err := json.Marshal(about)
 	require.NoError(t, err)
-	_, err = h.store.SQL().Exec("UPDATE shots SET about = ? WHERE id = ?", raw, id)
+	_, err = h.Store.SQL().Exec("UPDATE shots SET about = ? WHERE id = ?", raw, id)
 	require.NoError(t, err)
 }
 
@@ -171,7 +170,7 @@ func TestShotsAreFoundAgainAndRoomIsMade(t *testing.T) {
 	}
 	assert.NotEmpty(t, find("window=Season"))
 	assert.Empty(t, find("window=%25"), "a wildcard is a letter like any other")
-	require.NoError(t, h.store.SetRead(t.Context(), unplaced[0].Id, nil))
+	require.NoError(t, h.Store.SetRead(t.Context(), unplaced[0].Id, nil))
 	assert.Empty(t, find("text=Flibbertigibbet"))
 	assert.Len(t, find("day=2026-11-23&offset=0"), all)
 	assert.Empty(t, find("day=2026-11-24&offset=0"))
@@ -273,7 +272,13 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 	}
 	require.NoError(t, err)
 	h := start(t)
-	h.server.Reader = reader
+	h.Works.Reader = reader
+	read := func(id string) {
+		shot, err := h.Store.Shot(t.Context(), id)
+		require.NoError(t, err)
+		_, done := h.Works.ReadNow(t.Context(), shot)
+		require.True(t, done)
+	}
 	ines := h.browser(t, "ines")
 	find := func(text string) []api.Taken {
 		_, body := ines.do("GET", "/api/shots?text="+text, nil)
@@ -292,20 +297,18 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 			shot = s
 		}
 	}
-	_, err = h.server.ReadText(t.Context(), store.Job{Payload: shot.Id}, nil)
-	require.NoError(t, err)
+	read(shot.Id)
 	require.Len(t, find("Temperature%20siren"), 1)
 
 	// The same shot with its heading declared a password field tells nothing of the heading.
-	kept, err := h.store.Shot(t.Context(), shot.Id)
+	kept, err := h.Store.Shot(t.Context(), shot.Id)
 	require.NoError(t, err)
 	kept.About.Elements = append(kept.About.Elements, capture.Element{Name: "PIN", Role: "password", Secret: true, Rect: scene.Rect{X: 200, Y: 90, W: 800, H: 50}})
 	h.setAbout(t, shot.Id, kept.About)
-	_, err = h.store.SQL().Exec("UPDATE shots SET found_text = NULL WHERE id = ?", shot.Id)
+	_, err = h.Store.SQL().Exec("UPDATE shots SET found_text = NULL WHERE id = ?", shot.Id)
 	require.NoError(t, err)
-	_, err = h.server.ReadText(t.Context(), store.Job{Payload: shot.Id}, nil)
-	require.NoError(t, err)
-	again, err := h.store.Shot(t.Context(), shot.Id)
+	read(shot.Id)
+	again, err := h.Store.Shot(t.Context(), shot.Id)
 	require.NoError(t, err)
 	assert.NotContains(t, *again.FoundText, "Temperature alarms")
 	assert.Contains(t, *again.FoundText, "siren")

@@ -1,47 +1,40 @@
 package server
 
 import (
-	"bytes"
-	"context"
-	"encoding/json"
-	"fmt"
 	"mime"
 	"net/http"
-	"strings"
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
 	"raconte/core/access"
 	"raconte/core/page"
-	"raconte/core/text"
-	"raconte/pictures"
+	"raconte/output/formats"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/gin-gonic/gin"
 )
 
-// Files keeps finished deliveries.
-type Files interface {
-	Put(ctx context.Context, key string, data []byte) error
-	Get(ctx context.Context, key string) ([]byte, error)
+// ListFormats answers with the forms that a document can be delivered in.
+func (s *Server) ListFormats(c *gin.Context) {
+	out := []api.Format{}
+	for _, f := range formats.All {
+		if about := f.About(); edits(c) || !about.Whole {
+			out = append(out, api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged})
+		}
+	}
+	s.answer(c, http.StatusOK, out)
 }
 
-var _ Files = (*blobs.Bucket)(nil)
-
-// order is what a PDF job is told.
-type order struct {
-	Document string      `json:"document"`
-	Layout   page.Layout `json:"layout"`
-	Draft    bool        `json:"draft"` // it holds what only those who edit may see
-	File     string      `json:"file"`
-}
-
-// CreateDelivery begins a PDF.
+// CreateDelivery begins a file of a document.
 func (s *Server) CreateDelivery(c *gin.Context, id string) {
 	var in api.CreateDeliveryJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || (in.Layout != 2 && in.Layout != 4) {
-		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Name a format.")
+		return
+	}
+	if f, ok := formats.Named(in.Format); ok && f.About().Whole && !edits(c) {
+		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
 		return
 	}
 	w, _, err := s.visible(c, id)
@@ -49,82 +42,79 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	o := order{Document: id, Layout: page.Layout(in.Layout), Draft: edits(c), File: fileName(w.Title, "pdf")}
-	payload, err := json.Marshal(o)
+	o := works.Order{Format: in.Format, Draft: edits(c)}
+	if in.Layout != nil {
+		o.Layout = page.Layout(*in.Layout)
+	}
+	j, err := s.Works.Order(c, w, o, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	j, err := s.Jobs.Add(c, "pdf", string(payload), accountOf(c).ID)
+	j.OwnerName = accountOf(c).DisplayName
+	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+}
+
+// ListDeliveries answers with the caller's deliveries.
+func (s *Server) ListDeliveries(c *gin.Context) { s.listDeliveries(c, accountOf(c).ID, "") }
+
+// ListDocumentDeliveries answers with a document's deliveries: all of them to those who edit it, their own to readers.
+func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) {
+	owner := accountOf(c).ID
+	if edits(c) {
+		owner = ""
+	}
+	s.listDeliveries(c, owner, id)
+}
+
+func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
+	all, err := s.Store.Deliveries(c, owner, document)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusAccepted, delivery(j))
+	seen := all[:0]
+	for _, j := range all {
+		if s.maySee(c, j) {
+			seen = append(seen, j)
+		}
+	}
+	s.answer(c, http.StatusOK, each(s, c, seen, deliveryFor(accountOf(c).ID)))
 }
 
-// MakePDF is the work of a PDF job.
-func (s *Server) MakePDF(ctx context.Context, j store.Job, progress func(done, all int)) (string, error) {
-	var o order
-	if err := json.Unmarshal([]byte(j.Payload), &o); err != nil {
-		return "", fmt.Errorf("reading the order: %w", err)
-	}
-	ctx = pictures.For(ctx, j.Owner)
-	load := s.Store.LastRevision
-	if o.Draft {
-		load = s.Store.Whole
-	}
-	w, err := load(ctx, o.Document)
-	if err != nil {
-		return "", fmt.Errorf("reading the document: %w", err)
-	}
-	var buf bytes.Buffer
-	if err := s.Press.PDF(ctx, &buf, w, o.Layout, progress); err != nil {
-		return "", err
-	}
-	key := "deliveries/" + j.ID
-	return key, s.Files.Put(ctx, key, buf.Bytes())
+// maySee tells whether the caller may see a delivery: its owner, while they may still see what it holds, and those who
+// edit the document.
+func (s *Server) maySee(c *gin.Context, j store.Job) bool {
+	o, is := works.OrderOf(j)
+	return is && (edits(c) || may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}))
 }
 
-// MakePreview is the work of a preview job.
-func (s *Server) MakePreview(ctx context.Context, j store.Job, _ func(done, all int)) (string, error) {
-	_, err := s.Pictures.Preview(pictures.For(ctx, j.Owner), j.Payload)
-	return "", err
-}
-
-// ownDelivery is a delivery of the caller's.
-func (s *Server) ownDelivery(c *gin.Context, id string) (store.Job, error) {
+// aDelivery is a delivery that the caller may see; own asks for one of their own.
+func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, error) {
 	j, err := s.Store.Job(c, id)
 	if err != nil {
 		return j, err
 	}
-	o := orderOf(j)
-	if j.Kind != "pdf" || !may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}) {
+	if !s.maySee(c, j) || j.DocumentID == nil || (own && j.Owner != accountOf(c).ID) {
 		return j, store.ErrNotFound
 	}
-	_, err = s.Store.Head(c, o.Document) // what was deleted is not handed out any more
+	_, err = s.Store.Head(c, *j.DocumentID) // what was deleted is not handed out any more
 	return j, err
-}
-
-func orderOf(j store.Job) order {
-	var o order
-	_ = json.Unmarshal([]byte(j.Payload), &o) // written by CreateDelivery
-	return o
 }
 
 // GetDelivery tells how far a delivery is.
 func (s *Server) GetDelivery(c *gin.Context, id string) {
-	j, err := s.ownDelivery(c, id)
+	j, err := s.aDelivery(c, id, false)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, delivery(j))
+	s.answer(c, http.StatusOK, deliveryFor(accountOf(c).ID)(j))
 }
 
 // CancelDelivery cancels a delivery.
 func (s *Server) CancelDelivery(c *gin.Context, id string) {
-	j, err := s.ownDelivery(c, id)
+	j, err := s.aDelivery(c, id, true)
 	if err == nil {
 		err = s.Store.CancelJob(c, j.ID)
 	}
@@ -132,69 +122,72 @@ func (s *Server) CancelDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
+	if j, err = s.Store.Job(c, j.ID); err == nil {
+		s.jobChanged(j) // one that waited has no worker to tell of it
+	}
 	c.Status(http.StatusNoContent)
 }
 
-// GetDeliveryFile answers with the finished file.
+// RetryDelivery begins a delivery again.
+func (s *Server) RetryDelivery(c *gin.Context, id string) {
+	j, err := s.aDelivery(c, id, true)
+	if err == nil {
+		err = s.Works.Retry(c, j.ID)
+	}
+	if err == nil {
+		j, err = s.Store.Job(c, j.ID)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+}
+
+// GetDeliveryFile answers with the finished file, or the part of it that is asked for.
 func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
-	j, err := s.ownDelivery(c, id)
-	if err == nil && j.State != store.Done {
-		err = store.ErrNotFound
-	}
+	j, err := s.aDelivery(c, id, false)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	data, err := s.Files.Get(c, j.Result)
+	file, err := s.Works.File(c, j)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	sendFile(c, delivery(j).fileName(), "application/pdf", data)
-}
-
-func sendFile(c *gin.Context, name, mediaType string, data []byte) {
-	c.Header("Content-Type", mediaType)
-	c.Header("Content-Disposition", disposition(name))
-	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
-}
-
-type deliveryAnswer api.Delivery
-
-func (d deliveryAnswer) fileName() string {
-	if d.File == nil {
-		return "raconte.pdf"
+	defer file.Close()
+	o, _ := works.OrderOf(j)
+	media := "application/octet-stream"
+	if f, ok := formats.Named(o.Format); ok {
+		media = f.About().MediaType
 	}
-	return *d.File
+	c.Header("Content-Type", media)
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": o.File}))
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, file)
 }
 
-func delivery(j store.Job) deliveryAnswer {
-	o := orderOf(j)
-	d := deliveryAnswer{Id: j.ID, State: api.DeliveryState(j.State), Done: j.Done, All: j.Total, Document: &o.Document, File: &o.File}
-	if j.Error != "" {
-		d.Error = &j.Error
-	}
-	return d
-}
-
-// fileName is a title as a name that every system takes.
-func fileName(title, extension string) string {
-	name := strings.Map(func(r rune) rune {
-		if r < ' ' || strings.ContainsRune(`\/:*?"<>|`, r) {
-			return ' '
+// deliveryFor tells an account of deliveries.
+func deliveryFor(account string) func(store.Job) api.Delivery {
+	return func(j store.Job) api.Delivery {
+		o, _ := works.OrderOf(j)
+		d := api.Delivery{
+			Id: j.ID, Document: o.Document, Title: o.Title, Format: o.Format, State: api.DeliveryState(j.State), Done: j.Done, All: j.Total,
+			Mine: j.Owner == account, By: j.OwnerName, At: j.CreatedAt, Goes: j.CreatedAt.Add(works.KeepDeliveries), File: o.File,
 		}
-		return r
-	}, text.Plain(title))
-	name = strings.Trim(strings.Join(strings.Fields(name), " "), ". ")
-	if r := []rune(name); len(r) > 80 {
-		name = strings.TrimSpace(string(r[:80]))
+		if f, ok := formats.Named(o.Format); ok {
+			d.Format = f.About().Title
+		}
+		if o.Layout != 0 {
+			layout := api.Layout(o.Layout)
+			d.Layout = &layout
+		}
+		if j.Error != "" {
+			d.Error = &j.Error
+		}
+		if j.Bytes > 0 {
+			d.Bytes = &j.Bytes
+		}
+		return d
 	}
-	if name == "" {
-		name = "document"
-	}
-	return name + "." + extension
-}
-
-func disposition(name string) string {
-	return mime.FormatMediaType("attachment", map[string]string{"filename": name})
 }

@@ -134,10 +134,10 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 		return
 	}
 	out := api.Document{
-		Summary: summary(w.Document), TitleVersion: w.TitleVersion, Seq: w.Seq, Steps: steps(w.Rows, w.Core().Lasts()), Shots: shots(w.Shots),
+		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, w.Core().Numbers()), Shots: shots(w.Shots),
 	}
 	if edits(c) {
-		removed := steps(w.Removed, make([]int, len(w.Removed)))
+		removed := blocks(w.Removed, document.Numbers{})
 		out.Removed = &removed
 	} else {
 		forReader(&out)
@@ -149,30 +149,35 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 // and all that is known of shots. Pictures reach them finished.
 func forReader(d *api.Document) {
 	d.Shots = []api.Shot{}
-	for _, step := range d.Steps {
-		for i, f := range step.Content.Figures {
-			step.Content.Figures[i] = figure.Figure{ID: f.ID, Alt: f.Alt, Marks: []figure.Mark{}}
+	for _, b := range d.Blocks {
+		for i, f := range b.Content.Figures {
+			b.Content.Figures[i] = figure.Figure{ID: f.ID, Alt: f.Alt, Marks: []figure.Mark{}}
 		}
 	}
 }
 
-// steps are rows as the API has them; lasts are the last numbers of markers before each.
-func steps(rows []store.Step, lasts []int) []api.Step {
-	out := make([]api.Step, 0, len(rows))
-	for i, r := range rows {
-		step := api.Step{Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: api.StepContent{
-			Words: r.Content.Words, Figures: slices.Clone(r.Content.Figures),
-		}, Markers: figure.Tags(r.Content.Figures, lasts[i]), Alts: document.Step{Words: r.Content.Words, Figures: r.Content.Figures}.Alts()}
-		if step.Content.Figures == nil {
-			step.Content.Figures = []api.Figure{}
+// blocks are rows as the API has them, with their numbers.
+func blocks(rows []store.Block, n document.Numbers) []api.Block {
+	out := make([]api.Block, 0, len(rows))
+	for _, r := range rows {
+		content := r.Content
+		content.Figures = slices.Clone(content.Figures)
+		if content.Figures == nil {
+			content.Figures = []api.Figure{}
+		}
+		b := api.Block{
+			Id: r.ID, Order: r.OrderKey, Version: r.Version, Content: content, Markers: n.Tags(content.Figures), Alts: content.Alts(),
+		}
+		if number := n.Blocks[r.ID]; number != "" {
+			b.Number = &number
 		}
 		if r.Removed {
-			step.Removed = &r.Removed
+			b.Removed = &r.Removed
 		}
 		if r.ChangedName != "" {
-			step.ChangedBy = &r.ChangedName
+			b.ChangedBy = &r.ChangedName
 		}
-		out = append(out, step)
+		out = append(out, b)
 	}
 	return out
 }
@@ -220,7 +225,7 @@ func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesPara
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.ChangedSteps(c, id, params.Since)
+	rows, err := s.Store.ChangedBlocks(c, id, params.Since)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -228,15 +233,15 @@ func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesPara
 	s.answerChanges(c, http.StatusOK, d, rows)
 }
 
-func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Step) {
+func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Block) {
 	used, err := s.Store.ShotsOf(c, rows)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	s.answer(c, code, api.Changes{
-		Seq: d.Seq, Title: d.Title, TitleVersion: d.TitleVersion, State: api.State(d.State), Revision: d.Revision,
-		ChangedBy: &d.ChangedName, Steps: steps(rows, make([]int, len(rows))), Shots: shots(used),
+		Seq: d.Seq, Facts: d.Facts, FactsVersion: d.FactsVersion, State: api.State(d.State), Revision: d.Revision,
+		ChangedBy: &d.ChangedName, Blocks: blocks(rows, document.Numbers{}), Shots: shots(used),
 	})
 }
 
@@ -252,17 +257,17 @@ func (s *Server) Change(c *gin.Context, id string) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	seq, err := s.Store.Apply(c, id, change, accountOf(c).ID)
+	seq, err := s.Store.Apply(c, id, change, accountOf(c).Viewer())
 	var conflict store.Conflict
-	code, touched := http.StatusOK, make([]string, 0, len(change.Steps))
+	code, touched := http.StatusOK, make([]string, 0, len(change.Blocks))
 	switch {
 	case errors.As(err, &conflict):
-		code, touched = http.StatusConflict, conflict.Steps
+		code, touched = http.StatusConflict, conflict.Blocks
 	case err != nil:
 		s.fail(c, err)
 		return
 	default:
-		for _, e := range change.Steps {
+		for _, e := range change.Blocks {
 			touched = append(touched, e.ID)
 		}
 	}
@@ -271,7 +276,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.StepsByID(c, id, touched)
+	rows, err := s.Store.BlocksByID(c, id, touched)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -289,42 +294,34 @@ func readChange(in api.Change) (store.Change, error) {
 	if !id.Valid(in.Id) {
 		return out, errors.New("the change has no usable id")
 	}
-	if in.Title != nil {
-		if err := document.CheckTitle(in.Title.Text); err != nil {
+	if in.Facts != nil {
+		if err := in.Facts.Facts.Check(); err != nil {
 			return out, err
 		}
-		out.Title = &store.TitleEdit{Base: in.Title.Base, Text: in.Title.Text}
+		out.Facts = &store.FactsEdit{Base: in.Facts.Base, Facts: in.Facts.Facts}
 	}
 	seen := map[string]bool{}
-	for _, e := range in.Steps {
-		step := document.Step{ID: e.Id, Words: e.Content.Words, Figures: e.Content.Figures}
-		if err := step.Check(); err != nil {
+	for _, e := range in.Blocks {
+		if err := (document.Block{ID: e.Id, Content: e.Content}).Check(); err != nil {
 			return out, err
 		}
 		if !document.ValidOrder(e.Order) || seen[e.Id] {
-			return out, fmt.Errorf("step %s has no usable place", e.Id)
+			return out, fmt.Errorf("block %s has no usable place", e.Id)
 		}
 		seen[e.Id] = true
-		out.Steps = append(out.Steps, store.StepEdit{
-			ID: e.Id, Base: e.Base, OrderKey: e.Order, Removed: e.Removed,
-			Content: store.Content{Words: e.Content.Words, Figures: e.Content.Figures},
-		})
+		out.Blocks = append(out.Blocks, store.BlockEdit{ID: e.Id, Base: e.Base, OrderKey: e.Order, Removed: e.Removed, Content: e.Content})
 	}
 	return out, nil
 }
 
-// SetState marks a document ready or a draft again.
+// SetState releases a document, or makes it a draft again.
 func (s *Server) SetState(c *gin.Context, id string) {
 	var in api.SetStateJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || (in.State != api.Draft && in.State != api.Ready) {
-		problem(c, http.StatusBadRequest, "A document is draft or ready.")
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "A document is released or reopened.")
 		return
 	}
-	if !may(c, access.Release, access.Thing{}) {
-		problem(c, http.StatusForbidden, "Your account may not make revisions.")
-		return
-	}
-	findings, err := s.Store.SetState(c, id, document.State(in.State), in.Seq, accountOf(c).ID)
+	findings, err := s.Store.SetState(c, id, document.Act(in.Act), in.Seq, accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 		return
@@ -367,7 +364,7 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 		raw, err = s.laying.Do(c, key, func(ctx context.Context) ([]byte, error) {
 			ctx, cancel := context.WithTimeout(ctx, longestLayout)
 			defer cancel()
-			pages, err := s.Press.Pages(ctx, w, layout)
+			pages, err := s.Works.Pages(ctx, w, layout)
 			if errors.Is(err, context.DeadlineExceeded) {
 				return nil, refusal.New("This document has more words than can be laid out at once. Make several documents of it.")
 			}

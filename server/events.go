@@ -10,6 +10,7 @@ import (
 
 	"raconte/core/access"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/gin-gonic/gin"
 )
@@ -97,8 +98,8 @@ func (b *broker) drop(ch chan event) {
 }
 
 func (s *Server) jobChanged(j store.Job) {
-	if j.Kind == "pdf" {
-		s.events.send(event{kind: "delivery", data: delivery(j), to: toOwner(j.Owner)})
+	if _, is := works.OrderOf(j); is {
+		s.events.send(event{kind: "delivery", data: deliveryFor(j.Owner)(j), to: toOwner(j.Owner)})
 	}
 }
 

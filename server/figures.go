@@ -102,8 +102,8 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	}
 	read := shot.FoundText != nil
 	words, reading := shot.Words, false
-	if !read && s.Reader.Languages() != "" {
-		words, read = s.readNow(c, shot)
+	if !read && s.Works.Reads() {
+		words, read = s.Works.ReadNow(c, shot)
 		reading = !read
 	}
 	own, _, err := s.Store.SecretWords(c)

@@ -32,7 +32,7 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 
 // take keeps a picture that came in, queues what is made of it, and answers.
 func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot) any) {
-	s.lastShot.Store(time.Now().UnixNano())
+	s.Works.Busy()
 	shot, err := s.Pictures.Keep(c, a)
 	switch {
 	case errors.Is(err, store.ErrTaken):
@@ -42,10 +42,7 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 		s.fail(c, err)
 		return
 	}
-	if _, err := s.Jobs.Add(c, "preview", shot.ID, a.By); err != nil {
-		s.Log.Warn("queueing a preview", "shot", shot.ID, "error", err) // it is made when first asked for
-	}
-	s.queueReading(c, shot)
+	s.Works.Arrived(c, shot)
 	if a.Capture != nil {
 		s.events.send(event{kind: "shot", data: takenAnswer(shot), to: toOwner(a.By)})
 	}
@@ -69,8 +66,19 @@ func (s *Server) GetShot(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	file, err := s.Pictures.Original(c, id)
-	s.sendPicture(c, file, err)
+	shot, err := s.Store.Shot(c, id)
+	if err != nil {
+		s.sendPicture(c, pictures.File{}, err)
+		return
+	}
+	file, err := s.Pictures.Open(c, shot)
+	if err != nil {
+		s.sendPicture(c, pictures.File{}, err)
+		return
+	}
+	defer file.Close()
+	pictureHeader(c, shot.SHA256, shot.MediaType)
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, file)
 }
 
 // GetPreview answers with a small copy of a shot.
@@ -89,7 +97,9 @@ func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFi
 		s.fail(c, err)
 		return
 	}
-	f, _, first, ok := w.Core().Figure(figureID)
+	d := w.Core()
+	f, _, ok := d.Figure(figureID)
+	first := d.Numbers().Markers[figureID]
 	if !ok {
 		s.fail(c, store.ErrNotFound)
 		return
@@ -124,9 +134,13 @@ func (s *Server) sendPicture(c *gin.Context, file pictures.File, err error) {
 		s.fail(c, err)
 		return
 	}
-	c.Header("Cache-Control", "private, no-cache")
-	c.Header("ETag", strconv.Quote(file.Key))
-	c.Header("Content-Type", file.Type)
-	c.Header("Content-Disposition", "inline")
+	pictureHeader(c, file.Key, file.Type)
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(file.Data))
+}
+
+func pictureHeader(c *gin.Context, key, mediaType string) {
+	c.Header("Cache-Control", "private, no-cache")
+	c.Header("ETag", strconv.Quote(key))
+	c.Header("Content-Type", mediaType)
+	c.Header("Content-Disposition", "inline")
 }

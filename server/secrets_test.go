@@ -2,7 +2,6 @@ package server_test
 
 import (
 	"bytes"
-	"context"
 	"encoding/json"
 	"fmt"
 	"image"
@@ -17,6 +16,7 @@ import (
 	"time"
 
 	"raconte/api"
+	doc "raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/secrets"
@@ -92,19 +92,19 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	shot := "shot-with-secret"
 	code, body := author.do("PUT", "/api/shots/"+shot+"?name="+plantedWord+".png", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
-	kept, err := h.store.Shot(t.Context(), shot)
+	kept, err := h.Store.Shot(t.Context(), shot)
 	require.NoError(t, err)
 	kept.About.Note = plantedWord
 	h.setAbout(t, shot, kept.About)
-	require.NoError(t, h.store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
+	require.NoError(t, h.Store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
 	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Keep it safe"})
 	var made api.Summary
 	require.NoError(t, json.Unmarshal([]byte(body), &made))
 	change := api.Change{Id: "one"}
 	figures := secretFigures(shot)
 	for i, f := range figures {
-		change.Steps = append(change.Steps, api.StepChange{
-			Id: f.ID, Order: fmt.Sprintf("00%d", 1000+i), Content: api.StepContent{Words: words.Plain("Look here"), Figures: []figure.Figure{f}},
+		change.Blocks = append(change.Blocks, api.BlockChange{
+			Id: f.ID, Order: fmt.Sprintf("00%d", 1000+i), Content: doc.NewStep("", words.Plain("Look here"), f).Content,
 		})
 	}
 	document := "/api/documents/" + made.Id
@@ -150,7 +150,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	assert.Greater(t, pictures, 25)
 
 	// What the reader is told unasked: of the document, which is ready, and of nothing that is concealed in it.
-	change = api.Change{Id: "two", Steps: []api.StepChange{{Id: "last", Order: "009999", Content: api.StepContent{Words: words.Plain("Done"), Figures: []figure.Figure{}}}}}
+	change = api.Change{Id: "two", Blocks: []api.BlockChange{{Id: "last", Order: "009999", Content: doc.NewStep("", words.Plain("Done")).Content}}}
 	code, body = author.do("POST", document+"/changes", change)
 	require.Equal(t, 200, code, body)
 	all := ""
@@ -166,10 +166,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 // a PDF of it, before its author conceals it there too.
 func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 	h := start(t)
-	ctx, stop := context.WithCancel(context.Background())
-	ended := make(chan struct{})
-	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
-	t.Cleanup(func() { stop(); <-ended })
+	h.Work(t)
 	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
 	code, body := author.do("PUT", "/api/shots/handed", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
@@ -182,7 +179,7 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 	figures := []figure.Figure{{ID: "bare", Shot: "handed", Marks: []figure.Mark{}}, {ID: "inset", Shot: "other", Marks: []figure.Mark{
 		{ID: "i", Kind: figure.Inset, Shot: "handed", Points: []scene.Point{{X: 5, Y: 5}, {X: 195, Y: 95}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}},
 	}}}
-	code, body = author.do("POST", document+"/changes", api.Change{Id: "one", Steps: []api.StepChange{{Id: "s", Order: "001000", Content: api.StepContent{Words: words.Plain("Look"), Figures: figures}}}})
+	code, body = author.do("POST", document+"/changes", api.Change{Id: "one", Blocks: []api.BlockChange{{Id: "s", Order: "001000", Content: doc.NewStep("", words.Plain("Look"), figures...).Content}}})
 	require.Equal(t, 200, code, body)
 	code, body = author.ready(made.Id)
 	require.Equal(t, 200, code, body)
@@ -197,7 +194,7 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 		return n
 	}
 	require.Equal(t, 2, seen(""), "the test would see the secret")
-	code, body = reader.do("POST", document+"/deliveries", map[string]int{"layout": 2})
+	code, body = reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": 2})
 	require.Equal(t, 202, code, body)
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
@@ -228,11 +225,8 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 
 // inPDF looks for the secret in the pictures and the text of the PDF that a reader can have made.
 func inPDF(t *testing.T, h house, reader browser, document string) {
-	ctx, stop := context.WithCancel(context.Background())
-	ended := make(chan struct{})
-	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
-	t.Cleanup(func() { stop(); <-ended })
-	_, body := reader.do("POST", document+"/deliveries", map[string]int{"layout": 4})
+	h.Work(t)
+	_, body := reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
 	require.Eventually(t, func() bool {
@@ -267,7 +261,7 @@ func TestSecretsAreSuggestedFromTheTeamsOwnWords(t *testing.T) {
 	code, body := author.do("PUT", "/api/shots/"+shot+"?name=a.png", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
 	at := scene.Rect{X: 420, Y: 280, W: 160, H: 40}
-	require.NoError(t, h.store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: at, Sure: 99}}))
+	require.NoError(t, h.Store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: at, Sure: 99}}))
 	asked := func() api.Secrets {
 		code, body := author.do("GET", "/api/shots/"+shot+"/secrets", nil)
 		require.Equal(t, 200, code, body)
@@ -322,7 +316,7 @@ func TestAFinishedPictureIsMadeInEveryFormatAndWithinASize(t *testing.T) {
 	_, body := author.do("GET", "/api/documents/"+ids["Reprint a lot label"], nil)
 	var whole api.Document
 	require.NoError(t, json.Unmarshal([]byte(body), &whole))
-	f := whole.Steps[0].Content.Figures[0]
+	f := whole.Blocks[0].Content.Figures[0]
 	finish := func(want map[string]any) (int, string) {
 		want["figure"], want["first"] = f, 1
 		return author.do("POST", "/api/finished", want)

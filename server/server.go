@@ -11,17 +11,14 @@ import (
 	"net"
 	"net/http"
 	"strings"
-	"sync/atomic"
 	"time"
 
 	"raconte/api"
-	"raconte/jobs"
 	"raconte/kept"
-	"raconte/ocr"
 	"raconte/pictures"
-	"raconte/press"
 	"raconte/store"
 	"raconte/together"
+	"raconte/works"
 
 	"github.com/alexedwards/scs/mysqlstore"
 	"github.com/alexedwards/scs/v2"
@@ -32,12 +29,8 @@ import (
 type Config struct {
 	Store    *store.Store
 	Pictures *pictures.Maker
-	Press    press.Press
-	Jobs     *jobs.Runner
-	Reads    *jobs.Runner // reads the text in pictures, where Reader can
-	Files    Files
-	Reader   ocr.Reader // of text in pictures; the zero Reader reads none
-	Web      fs.FS      // the built interface
+	Works    *works.Works
+	Web      fs.FS // the built interface
 	Log      *slog.Logger
 	Address  string   // as colleagues reach it
 	Proxies  []string // addresses or networks of the proxies that are believed when they say who asks
@@ -54,9 +47,7 @@ type Server struct {
 	pages     *kept.Cache[[]byte] // as they are answered
 	laying    together.Group[[]byte]
 	closing   chan struct{}
-	lastShot  atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
 	checking  chan struct{} // a place for each password that is being checked
-	reading   chan struct{} // and for each picture whose text is being read
 	importing chan struct{} // and for each bundle that is being unpacked
 }
 
@@ -71,7 +62,7 @@ const (
 // sizeOf is about how much a document takes in memory: several times its stored content.
 func sizeOf(w store.Whole) int {
 	n := 4096 + 1000*len(w.Shots)
-	for _, rows := range [][]store.Step{w.Rows, w.Removed} {
+	for _, rows := range [][]store.Block{w.Rows, w.Removed} {
 		for _, r := range rows {
 			n += 500 + 8*max(r.Bytes, 500)
 		}
@@ -84,7 +75,7 @@ func New(c Config) (*Server, error) {
 	s := &Server{
 		Config: c, throttle: newThrottle(), events: newBroker(), closing: make(chan struct{}),
 		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
-		checking: make(chan struct{}, 2), reading: make(chan struct{}, 2), importing: make(chan struct{}, 2),
+		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2),
 	}
 	s.swept = mysqlstore.New(c.Store.SQL())
 	s.sessions = scs.New()
@@ -94,7 +85,7 @@ func New(c Config) (*Server, error) {
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = strings.HasPrefix(c.Address, "https://")
 	s.sessions.HashTokenInStore = true
-	c.Jobs.Changed = s.jobChanged
+	c.Works.Begin(s.jobChanged)
 	return s, nil
 }
 

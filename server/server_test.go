@@ -7,57 +7,29 @@ import (
 	"fmt"
 	"image"
 	"io"
-	"log/slog"
 	"net/http"
 	"net/http/cookiejar"
-	"net/http/httptest"
 	"os"
 	"strings"
 	"testing"
-	"testing/fstest"
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
 	"raconte/demo"
-	"raconte/jobs"
-	"raconte/pictures"
-	"raconte/press"
-	"raconte/server"
-	"raconte/store"
-	"raconte/store/storetest"
+	"raconte/server/servertest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
-type house struct {
-	address string
-	store   *store.Store
-	runner  *jobs.Runner
-	server  *server.Server
-}
+type house struct{ servertest.House }
 
+// start is a house with the demo's people and documents.
 func start(t *testing.T) house {
-	ctx := context.Background()
-	s := storetest.Open(t)
-	b, err := blobs.Open(ctx, "mem://")
-	require.NoError(t, err)
-	maker := pictures.New(s, b, slog.New(slog.DiscardHandler))
-	quiet := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelError}))
-	runner := &jobs.Runner{Store: s, Log: quiet}
-	srv, err := server.New(server.Config{Store: s, Pictures: maker, Jobs: runner, Files: b, Log: quiet,
-		Press: press.Press{Pictures: maker, Address: "http://raconte.example"}, Address: "http://raconte.example",
-		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
-	require.NoError(t, err)
-	runner.Works = map[string]jobs.Work{"pdf": srv.MakePDF, "preview": srv.MakePreview}
-	require.NoError(t, demo.Load(ctx, s, maker))
-	require.NoError(t, demo.Load(ctx, s, maker), "loading it again does nothing")
-	handler, err := srv.Handler()
-	require.NoError(t, err)
-	web := httptest.NewServer(handler)
-	t.Cleanup(web.Close)
-	return house{web.URL, s, runner, srv}
+	h := servertest.Start(t, os.Stderr)
+	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures))
+	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures), "loading it again does nothing")
+	return house{h}
 }
 
 type browser struct {
@@ -69,7 +41,7 @@ type browser struct {
 func (h house) browser(t *testing.T, name string) browser {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	b := browser{&http.Client{Jar: jar}, t, h.address}
+	b := browser{&http.Client{Jar: jar}, t, h.Address}
 	if name != "" {
 		code, body := b.do("POST", "/api/session", map[string]string{"name": name, "password": demo.Password})
 		require.Equal(t, 200, code, body)
@@ -121,7 +93,7 @@ func (b browser) ready(id string) (int, string) {
 	_, body := b.do("GET", "/api/documents/"+id, nil)
 	var whole api.Document
 	require.NoError(b.t, json.Unmarshal([]byte(body), &whole))
-	return b.do("PUT", "/api/documents/"+id+"/state", map[string]any{"state": "ready", "seq": whole.Seq})
+	return b.do("PUT", "/api/documents/"+id+"/state", map[string]any{"act": "release", "seq": whole.Seq})
 }
 
 // TestEveryRouteChecksWhoAsks goes through all operations of the API's description.
@@ -181,19 +153,23 @@ func TestAReaderReachesNoDraftAndNoShot(t *testing.T) {
 	_, body := author.do("GET", "/api/documents/"+draft, nil)
 	var whole api.Document
 	require.NoError(t, json.Unmarshal([]byte(body), &whole))
-	figure := whole.Steps[0].Content.Figures[0]
+	figure := whole.Blocks[0].Content.Figures[0]
 	for _, path := range []string{"", "/pages?layout=4", "/figures/" + figure.ID} {
 		code, _ := reader.do("GET", "/api/documents/"+draft+path, nil)
 		assert.Equal(t, http.StatusNotFound, code, path)
 		code, _ = author.do("GET", "/api/documents/"+draft+path, nil)
 		assert.Equal(t, http.StatusOK, code, path)
 	}
-	code, _ := reader.do("POST", "/api/documents/"+draft+"/deliveries", map[string]int{"layout": 4})
+	code, _ := reader.do("POST", "/api/documents/"+draft+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
 	assert.Equal(t, http.StatusNotFound, code)
-	for _, path := range []string{"/api/shots/" + figure.Shot, "/api/shots/" + figure.Shot + "/preview", "/api/documents/" + ready + "/bundle"} {
+	for _, path := range []string{"/api/shots/" + figure.Shot, "/api/shots/" + figure.Shot + "/preview"} {
 		code, _ := reader.do("GET", path, nil)
 		assert.Equal(t, http.StatusForbidden, code, path)
 	}
+	code, _ = reader.do("POST", "/api/documents/"+ready+"/deliveries", map[string]any{"format": "bundle"})
+	assert.Equal(t, http.StatusForbidden, code, "a bundle holds the shots")
+	_, body = reader.do("GET", "/api/formats", nil)
+	assert.NotContains(t, body, "bundle")
 	code, body = reader.do("GET", "/api/documents/"+ready, nil)
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, body, `"state":"ready"`)
@@ -245,7 +221,7 @@ func heavy() string {
 func TestADatabaseThatFailsIsNoWrongPassword(t *testing.T) {
 	h := start(t)
 	b := h.browser(t, "")
-	require.NoError(t, h.store.Close())
+	require.NoError(t, h.Store.Close())
 	for range 12 {
 		code, body := b.do("POST", "/api/session", map[string]string{"name": "ines", "password": demo.Password})
 		assert.Equal(t, http.StatusInternalServerError, code, "it is told as what it is, and counted against nobody")
@@ -258,7 +234,7 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 	b := h.browser(t, "ines")
 	id := b.documents()["Reprint a lot label"]
 	step := func(content string) []byte {
-		return []byte(`{"id":"c","steps":[{"id":"x","base":0,"order":"00A000","removed":false,"content":` + content + `}]}`)
+		return []byte(`{"id":"c","blocks":[{"id":"x","base":0,"order":"00A000","removed":false,"content":` + content + `}]}`)
 	}
 	for name, c := range map[string]struct {
 		method, path string
@@ -270,16 +246,19 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 		"no JSON":            {"POST", "/api/documents", []byte("{"), 400, "not JSON"},
 		"unknown document":   {"GET", "/api/documents/none", nil, 404, "not there"},
 		"layout of three":    {"GET", "/api/documents/" + id + "/pages?layout=3", nil, 400, "layout"},
-		"script in words":    {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc","content":[{"type":"script"}]},"figures":[]}`), 422, "unknown text node"},
-		"picture not here":   {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc"},"figures":[{"id":"f","shot":"none","alt":"","marks":[]}]}`), 422, "has not arrived"},
-		"place off the keys": {"POST", "/api/documents/" + id + "/changes", bytes.Replace(step(`{"words":{"type":"doc"},"figures":[]}`), []byte("00A000"), []byte("'; --"), 1), 422, "no usable place"},
+		"script in words":    {"POST", "/api/documents/" + id + "/changes", step(`{"type":"step","words":{"type":"doc","content":[{"type":"script"}]},"figures":[]}`), 422, "unknown text node"},
+		"picture not here":   {"POST", "/api/documents/" + id + "/changes", step(`{"type":"step","words":{"type":"doc"},"figures":[{"id":"f","shot":"none","alt":"","marks":[]}]}`), 422, "has not arrived"},
+		"place off the keys": {"POST", "/api/documents/" + id + "/changes", bytes.Replace(step(`{"type":"step","words":{"type":"doc"},"figures":[]}`), []byte("00A000"), []byte("'; --"), 1), 422, "no usable place"},
 		"no picture":         {"PUT", "/api/shots/new", []byte("text"), 422, "not a picture that Raconte reads"},
 		"picture too large":  {"PUT", "/api/shots/new", make([]byte, 40<<20+1), 413, "larger than 40 MB"},
 		"no bundle":          {"POST", "/api/bundles", []byte("PK"), 422, "Nothing was imported."},
-		"state unheard of":   {"PUT", "/api/documents/" + id + "/state", map[string]any{"state": "gone", "seq": 1}, 400, "at /state"},
-		"ready unseen":       {"PUT", "/api/documents/" + id + "/state", map[string]any{"state": "draft", "seq": 0}, 409, "since you saw it"},
+		"act unheard of":     {"PUT", "/api/documents/" + id + "/state", map[string]any{"act": "burn", "seq": 1}, 400, "at /act"},
+		"a section, not yet": {"POST", "/api/documents/" + id + "/changes", step(`{"type":"section","words":{"type":"doc"},"figures":[]}`), 422, "can't have a section"},
+		"a format of none":   {"POST", "/api/documents/" + id + "/deliveries", map[string]any{"format": "scroll"}, 422, "no format"},
+		"pages of three":     {"POST", "/api/documents/" + id + "/deliveries", map[string]any{"format": "pdf"}, 422, "2 or 4"},
+		"ready unseen":       {"PUT", "/api/documents/" + id + "/state", map[string]any{"act": "reopen", "seq": 0}, 409, "since you saw it"},
 		"unknown attribute":  {"POST", "/api/documents", map[string]string{"title": "x", "more": "y"}, 400, "not in order"},
-		"countless values":   {"POST", "/api/documents/" + id + "/changes", []byte(`{"id":"c","steps":[` + strings.Repeat("{},", 1_100_000) + "{}]}"), 400, "values"},
+		"countless values":   {"POST", "/api/documents/" + id + "/changes", []byte(`{"id":"c","blocks":[` + strings.Repeat("{},", 1_100_000) + "{}]}"), 400, "values"},
 		"bottomless nesting": {"POST", "/api/documents", []byte(strings.Repeat("[", 90) + strings.Repeat("]", 90)), 400, "nested"},
 		"a body of text":     {"POST", "/api/documents", []byte("title=x"), 400, "not JSON"},
 		"a title too large":  {"POST", "/api/documents", map[string]string{"title": strings.Repeat("x", 300<<10)}, 413, "256 KB"},
@@ -290,7 +269,7 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 		"a long search":      {"GET", "/api/documents?title=" + strings.Repeat("a+", 15_000), nil, 400, "title"},
 		"the year 0":         {"GET", "/api/shots?day=0000-01-01", nil, 400, "1990"},
 		"the year 9999":      {"GET", "/api/shots?day=9999-12-31", nil, 400, "1990"},
-		"lines without end":  {"POST", "/api/documents/" + id + "/changes", step(`{"words":{"type":"doc","content":[{"type":"bulletList","content":[` + strings.Repeat(`{"type":"listItem"},`, 4200) + `{"type":"listItem"}]}]},"figures":[]}`), 400, "at /steps"},
+		"lines without end":  {"POST", "/api/documents/" + id + "/changes", step(`{"type":"step","words":{"type":"doc","content":[{"type":"bulletList","content":[` + strings.Repeat(`{"type":"listItem"},`, 4200) + `{"type":"listItem"}]}]},"figures":[]}`), 400, "at /blocks"},
 		"a mark far off":     {"POST", "/api/finished", []byte(`{"first":1,"type":"png","figure":{"id":"f","shot":"s","alt":"","marks":[{"id":"m","kind":"line","ink":"red","weight":"fine","dash":"dotted","points":[{"x":-1e6,"y":0},{"x":1e6,"y":0}]}]}}`), 400, "no place"},
 		"too many letters":   {"POST", "/api/finished", []byte(`{"first":1,"type":"png","figure":{"id":"f","shot":"s","alt":"","marks":[` + heavy() + `]}}`), 400, "more and larger marks"},
 		"written elsewhere":  {"POST", "/d/" + id, nil, 405, "only be read"},
@@ -343,7 +322,7 @@ func TestEventsReachThoseWhoMayKnow(t *testing.T) {
 	draft := author.documents()["Answer a temperature alarm"]
 	ready := author.documents()["Reprint a lot label"]
 	for i, id := range []string{draft, ready} {
-		body := fmt.Sprintf(`{"id":"c%d","steps":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"words":{"type":"doc"},"figures":[]}}]}`, i)
+		body := fmt.Sprintf(`{"id":"c%d","blocks":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"type":"step","words":{"type":"doc"},"figures":[]}}]}`, i)
 		code, said := author.do("POST", "/api/documents/"+id+"/changes", []byte(body))
 		require.Equal(t, 200, code, said)
 	}
@@ -352,7 +331,7 @@ func TestEventsReachThoseWhoMayKnow(t *testing.T) {
 	code, said := author.ready(ready)
 	require.Equal(t, 422, code, said)
 	_, body := author.do("GET", "/api/documents/"+ready, nil)
-	code, said = author.do("POST", "/api/documents/"+ready+"/changes", []byte(`{"id":"d","steps":[{"id":"x","base":1,"order":"zzz000","removed":true,"content":{"words":{"type":"doc"},"figures":[]}}],"title":{"base":1,"text":"Secret plans"}}`))
+	code, said = author.do("POST", "/api/documents/"+ready+"/changes", []byte(`{"id":"d","blocks":[{"id":"x","base":1,"order":"zzz000","removed":true,"content":{"type":"step","words":{"type":"doc"},"figures":[]}}],"facts":{"base":1,"facts":{"title":"Secret plans"}}}`))
 	require.Equal(t, 200, code, said, body)
 	assert.NotContains(t, reader.documents(), "Secret plans", "nor do they see its title in the library")
 	_, found := reader.do("GET", "/api/documents?title=Secret", nil)
@@ -395,12 +374,9 @@ func TestAPasswordIsChangedAndEndsOtherSessions(t *testing.T) {
 
 func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
 	h := start(t)
-	ctx, stop := context.WithCancel(context.Background())
-	ended := make(chan struct{})
-	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
-	t.Cleanup(func() { stop(); <-ended })
+	h.Work(t)
 	tomasz := h.browser(t, "tomasz")
-	_, body := tomasz.do("POST", "/api/documents/"+tomasz.documents()["Answer a temperature alarm"]+"/deliveries", map[string]int{"layout": 4})
+	_, body := tomasz.do("POST", "/api/documents/"+tomasz.documents()["Answer a temperature alarm"]+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
 	get := func() int {
@@ -408,7 +384,7 @@ func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
 		return code
 	}
 	require.Eventually(t, func() bool { return get() == 200 }, 20*time.Second, 50*time.Millisecond)
-	_, err := h.store.SQL().Exec("UPDATE accounts SET role = 'reader' WHERE name = 'tomasz'")
+	_, err := h.Store.SQL().Exec("UPDATE accounts SET role = 'reader' WHERE name = 'tomasz'")
 	require.NoError(t, err)
 	assert.Equal(t, 404, get(), "a draft's PDF is not a reader's")
 }
@@ -416,7 +392,7 @@ func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
 func TestOtherNamesOfThisMachineAreRefusedWithAllHeaders(t *testing.T) {
 	h := start(t)
 	for host, want := range map[string]int{"raconte.example": 200, "localhost:1": 200, "127.0.0.1": 200, "evil.example": 421, "raconte.example.evil.example": 421} {
-		req, err := http.NewRequest("GET", h.address+"/api/health", nil)
+		req, err := http.NewRequest("GET", h.Address+"/api/health", nil)
 		require.NoError(t, err)
 		req.Host = host
 		res, err := http.DefaultClient.Do(req)
@@ -433,7 +409,7 @@ func TestAnotherAuthorsUnplacedShotCanNotBePlaced(t *testing.T) {
 	code, body := ines.do("PUT", "/api/shots/private", screenshot(t, 90, 60, 1, image.Point{}), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
 	document := tomasz.documents()["Answer a temperature alarm"]
-	change := `{"id":"steal","steps":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"words":{"type":"doc"},"figures":[{"id":"fx","shot":"private","alt":"","marks":[]}]}}]}`
+	change := `{"id":"steal","blocks":[{"id":"x","base":0,"order":"zzz000","removed":false,"content":{"type":"step","words":{"type":"doc"},"figures":[{"id":"fx","shot":"private","alt":"","marks":[]}]}}]}`
 	code, _ = tomasz.do("POST", "/api/documents/"+document+"/changes", []byte(change))
 	assert.Equal(t, 422, code)
 	code, _ = tomasz.do("GET", "/api/shots/private", nil)
@@ -446,12 +422,9 @@ func TestAnotherAuthorsUnplacedShotCanNotBePlaced(t *testing.T) {
 
 func TestAPDFIsMadeInTheBackgroundForItsOwner(t *testing.T) {
 	h := start(t)
-	ctx, stop := context.WithCancel(context.Background())
-	ended := make(chan struct{})
-	go func() { defer close(ended); h.runner.Run(ctx, 2) }()
-	t.Cleanup(func() { stop(); <-ended })
+	h.Work(t)
 	reader := h.browser(t, "ruben")
-	code, body := reader.do("POST", "/api/documents/"+reader.documents()["Move a lot between rooms"]+"/deliveries", map[string]int{"layout": 2})
+	code, body := reader.do("POST", "/api/documents/"+reader.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": 2})
 	require.Equal(t, http.StatusAccepted, code, body)
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
@@ -463,6 +436,46 @@ func TestAPDFIsMadeInTheBackgroundForItsOwner(t *testing.T) {
 	assert.Equal(t, 6, d.Done)
 	_, pdf := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
-	code, _ = h.browser(t, "ines").do("GET", "/api/deliveries/"+d.Id, nil)
+	assert.EqualValues(t, len(pdf), *d.Bytes)
+	code, part := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil, "Range", "bytes=5-9")
+	assert.Equal(t, http.StatusPartialContent, code)
+	assert.Equal(t, pdf[5:10], part)
+	ines, admin := h.browser(t, "ines"), h.browser(t, "admin")
+	_, body = reader.do("GET", "/api/deliveries", nil)
+	assert.Contains(t, body, d.Id)
+	_, body = ines.do("GET", "/api/deliveries", nil)
+	assert.NotContains(t, body, d.Id, "it is not hers")
+	_, body = ines.do("GET", "/api/documents/"+d.Document+"/deliveries", nil)
+	assert.Contains(t, body, d.Id, "but one of a document that she edits")
+	code, _ = ines.do("DELETE", "/api/deliveries/"+d.Id, nil)
 	assert.Equal(t, http.StatusNotFound, code)
+	code, _ = ines.do("POST", "/api/documents/"+d.Document+"/deliveries", map[string]any{"format": "bundle"})
+	require.Equal(t, http.StatusAccepted, code)
+	_, body = reader.do("GET", "/api/documents/"+d.Document+"/deliveries", nil)
+	assert.NotContains(t, body, "Ines", "a reader sees their own")
+	_, body = admin.do("GET", "/api/documents/"+d.Document+"/deliveries", nil)
+	assert.Contains(t, body, "Ines Brackwater")
+}
+
+func TestAPDFThatWasCancelledIsTriedAgain(t *testing.T) {
+	h := start(t)
+	ines := h.browser(t, "ines")
+	_, body := ines.do("POST", "/api/documents/"+ines.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
+	var d api.Delivery
+	require.NoError(t, json.Unmarshal([]byte(body), &d))
+	state := func() string {
+		_, body := ines.do("GET", "/api/deliveries/"+d.Id, nil)
+		require.NoError(t, json.Unmarshal([]byte(body), &d))
+		return string(d.State)
+	}
+	code, _ := ines.do("DELETE", "/api/deliveries/"+d.Id, nil)
+	require.Equal(t, 204, code)
+	assert.Equal(t, "cancelled", state())
+	code, _ = ines.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+	assert.Equal(t, 404, code)
+	code, _ = ines.do("POST", "/api/deliveries/"+d.Id, nil)
+	require.Equal(t, 202, code)
+	assert.Equal(t, "waiting", state())
+	h.Work(t)
+	require.Eventually(t, func() bool { return state() == "done" }, 20*time.Second, 50*time.Millisecond)
 }

@@ -1,14 +1,12 @@
 package server
 
 import (
-	"context"
 	"fmt"
 	"net/http"
 	"time"
 
 	"raconte/api"
 	"raconte/core/scene"
-	"raconte/core/sight"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -111,7 +109,7 @@ func (s *Server) GetRoom(c *gin.Context) {
 		return
 	}
 	s.answer(c, http.StatusOK, api.Room{
-		Shots: r.Shots, Bytes: r.Bytes, UnusedShots: r.UnusedShots, UnusedBytes: r.UnusedBytes, Reads: s.Reader.Languages(),
+		Shots: r.Shots, Bytes: r.Bytes, UnusedShots: r.UnusedShots, UnusedBytes: r.UnusedBytes, Reads: s.Works.Reader.Languages(),
 	})
 }
 
@@ -150,104 +148,6 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	if _, err := s.Jobs.Add(c, "preview", copied.ID, copied.CreatedBy); err != nil {
-		s.Log.Warn("queueing a preview", "shot", copied.ID, "error", err)
-	}
-	s.queueReading(c, copied)
+	s.Works.Arrived(c, copied)
 	s.answer(c, http.StatusCreated, takenAnswer(copied))
-}
-
-// queueReading has the text in a shot read in the background, where that can be done.
-func (s *Server) queueReading(ctx context.Context, shot store.Shot) {
-	if s.Reader.Languages() == "" || shot.FoundText != nil {
-		return
-	}
-	if _, err := s.Reads.Add(ctx, "read", shot.ID, shot.CreatedBy); err != nil {
-		s.Log.Warn("queueing the reading of a shot", "shot", shot.ID, "error", err)
-	}
-}
-
-// Reading takes a core for seconds. It waits a little until nobody has brought a shot in for a while, so that it hardly
-// slows those who capture; but only a little: while shots keep arriving, they are read too.
-const (
-	quietBefore  = 8 * time.Second
-	longestQuiet = 10 * time.Second
-)
-
-func (s *Server) awaitQuiet(ctx context.Context) error {
-	for began := time.Now(); time.Since(began) < longestQuiet; {
-		wait := min(quietBefore-time.Since(time.Unix(0, s.lastShot.Load())), longestQuiet-time.Since(began))
-		if wait <= 0 {
-			return nil
-		}
-		select {
-		case <-ctx.Done():
-			return ctx.Err()
-		case <-time.After(wait):
-		}
-	}
-	return nil
-}
-
-// ReadText is the job that finds the words in a shot.
-func (s *Server) ReadText(ctx context.Context, j store.Job, _ func(done, all int)) (string, error) {
-	if err := s.awaitQuiet(ctx); err != nil {
-		return "", err
-	}
-	shot, err := s.Store.Shot(ctx, j.Payload)
-	if err != nil || shot.FoundText != nil {
-		return "", err
-	}
-	_, err = s.read(pictures.For(ctx, shot.CreatedBy), shot)
-	return "", err
-}
-
-// readNow waits a few seconds for the words in a shot. Where they take longer, a job reads them and done is false.
-func (s *Server) readNow(ctx context.Context, shot store.Shot) (words []sight.Word, done bool) {
-	limited, cancel := context.WithTimeout(ctx, soonRead)
-	defer cancel()
-	words, err := s.read(limited, shot)
-	if err == nil {
-		return words, true
-	}
-	if ctx.Err() == nil {
-		if limited.Err() == nil {
-			s.Log.Warn("reading a shot for suggestions", "shot", shot.ID, "error", err)
-		}
-		s.queueReading(ctx, shot)
-	}
-	return nil, false
-}
-
-// soonRead is how long someone waits for a picture to be read.
-const soonRead = 6 * time.Second
-
-// read finds the words in a shot and keeps them, once its turn has come.
-func (s *Server) read(ctx context.Context, shot store.Shot) ([]sight.Word, error) {
-	select { // of all requests and jobs, few read at a time
-	case s.reading <- struct{}{}:
-		defer func() { <-s.reading }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-	file, err := s.Pictures.Original(ctx, shot.ID)
-	if err != nil {
-		return nil, err
-	}
-	words, err := s.Reader.Words(ctx, file.Data)
-	if err != nil {
-		return nil, err
-	}
-	// What stands in a password field is not for anyone to find.
-	kept := words[:0]
-	for _, w := range words {
-		secret := false
-		for _, e := range shot.About.Elements {
-			secret = secret || (e.Secret && !e.Rect.Intersect(w.Rect).Empty())
-		}
-		if !secret {
-			kept = append(kept, w)
-		}
-	}
-	return kept, s.Store.SetRead(ctx, shot.ID, kept)
 }

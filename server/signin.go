@@ -12,9 +12,9 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
+	"raconte/passwords"
 	"raconte/store"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/gin-gonic/gin"
 )
 
@@ -27,7 +27,7 @@ const (
 
 // nobody is compared against when a name is unknown, so that the answer takes as long.
 var nobody = sync.OnceValue(func() string {
-	hash, err := argon2id.CreateHash("nobody", argon2id.DefaultParams)
+	hash, err := passwords.Hash("nobody")
 	if err != nil {
 		panic(err)
 	}
@@ -105,9 +105,9 @@ func (s *Server) passwordIs(c *gin.Context, password, hash string) (match, ok bo
 		s.fail(c, c.Request.Context().Err())
 		return false, false
 	}
-	match, err := argon2id.ComparePasswordAndHash(password, hash)
+	match, err := passwords.Matches(password, hash)
 	if err != nil {
-		s.fail(c, fmt.Errorf("checking a password: %w", err))
+		s.fail(c, err)
 		return false, false
 	}
 	return match, true
@@ -215,7 +215,7 @@ func (s *Server) ChangePassword(c *gin.Context) {
 		return
 	}
 	s.throttle.succeeded(a.ID, "signed in")
-	hash, err := HashPassword(in.New)
+	hash, err := passwords.Hash(in.New)
 	if err == nil {
 		a.Epoch, err = s.Store.SetPassword(c, a, hash)
 	}
@@ -255,13 +255,4 @@ func accountAnswer(a store.Account) api.Account {
 		}
 	}
 	return out
-}
-
-// HashPassword is a password as it is stored.
-func HashPassword(password string) (string, error) {
-	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
-	if err != nil {
-		return "", fmt.Errorf("hashing a password: %w", err)
-	}
-	return hash, nil
 }

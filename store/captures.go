@@ -69,17 +69,17 @@ type ShotQuery struct {
 	Window    string    // a part of the window's title
 	Text      string    // words in the picture, the window's title or the name
 	Placed    *bool
-	Unused    bool // used nowhere at all: not even by a removed step or an old revision
+	Unused    bool // used nowhere at all: not even by a removed block or an old revision
 	Discarded bool
 	After     time.Time // older than this: for the next page
 	AfterID   string    // and, of those taken at that very time, after this one
 	Most      int
 }
 
-const isPlaced = `EXISTS (SELECT 1 FROM step_shots u JOIN steps p ON p.document_id = u.document_id AND p.id = u.step_id
+const isPlaced = `EXISTS (SELECT 1 FROM block_shots u JOIN blocks p ON p.document_id = u.document_id AND p.id = u.block_id
 	JOIN documents d ON d.id = p.document_id WHERE u.shot_id = shots.id AND NOT p.removed AND d.deleted_at IS NULL)`
 
-const isUsed = `(EXISTS (SELECT 1 FROM step_shots u WHERE u.shot_id = shots.id) OR EXISTS (SELECT 1 FROM revision_shots r WHERE r.shot_id = shots.id))`
+const isUsed = `(EXISTS (SELECT 1 FROM block_shots u WHERE u.shot_id = shots.id) OR EXISTS (SELECT 1 FROM revision_shots r WHERE r.shot_id = shots.id))`
 
 // FindShots are an account's shots: of a session in its order, else the last taken first.
 func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {

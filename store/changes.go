@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/refusal"
 
@@ -17,33 +18,33 @@ import (
 
 // Change is a set of edits that are applied together.
 type Change struct {
-	ID    string // chosen by the client; the same change sent again does nothing more
-	Title *TitleEdit
-	Steps []StepEdit
+	ID     string // chosen by the client; the same change sent again does nothing more
+	Facts  *FactsEdit
+	Blocks []BlockEdit
 }
 
-// TitleEdit is a new title; Base is the version of the title that was edited.
-type TitleEdit struct {
-	Base int
-	Text string
+// FactsEdit is what the document's facts become; Base is the version of them that was edited.
+type FactsEdit struct {
+	Base  int
+	Facts document.Facts
 }
 
-// StepEdit is a step's new state; Base is the version that was edited, 0 for a new step.
-type StepEdit struct {
+// BlockEdit is a block's new state; Base is the version that was edited, 0 for a new block.
+type BlockEdit struct {
 	ID       string
 	Base     int
 	OrderKey string
 	Removed  bool
-	Content  Content
+	Content  document.Content
 }
 
 // ErrConflict says that someone else changed the same since; nothing was applied.
 var ErrConflict = errors.New("someone else changed this since")
 
-// Conflict names the steps that someone else changed, and whether the title is among it. It is an ErrConflict.
+// Conflict names the blocks that someone else changed, and whether the facts are among it. It is an ErrConflict.
 type Conflict struct {
-	Steps []string
-	Title bool
+	Blocks []string
+	Facts  bool
 }
 
 func (c Conflict) Error() string   { return ErrConflict.Error() }
@@ -52,8 +53,9 @@ func (Conflict) Is(err error) bool { return err == ErrConflict }
 // Apply applies a change, all or nothing, and returns the document's new state number. Editing a
 // ready document makes it a draft again; its ready revision stays for readers. Where the document would be beyond its
 // limits, or shows a shot that the account may not see, the error is a refusal.
-func (s *Store) Apply(ctx context.Context, documentID string, c Change, by string) (int64, error) {
+func (s *Store) Apply(ctx context.Context, documentID string, c Change, who access.Viewer) (int64, error) {
 	var seq int64
+	by := who.Account
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		d, err := lock(tx, documentID)
 		if err != nil {
@@ -68,6 +70,10 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 			return nil
 		}
 		seq = d.Seq + 1
+		state, err := document.Next(d.State, document.Edit, who)
+		if err != nil {
+			return err
+		}
 		rows, err := s.merge(tx, d, c, seq, by)
 		if err != nil {
 			return err
@@ -79,7 +85,7 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 		if err != nil {
 			return err
 		}
-		if err := saveSteps(tx, rows); err != nil {
+		if err := saveBlocks(tx, rows); err != nil {
 			return err
 		}
 		after, err := measure(tx, documentID)
@@ -90,10 +96,14 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 			return refusal.Error{Reason: over}
 		}
 		update := map[string]any{
-			"seq": seq, "steps": after.Steps, "state": document.Draft, "changed_by": by, "changed_at": s.now(),
+			"seq": seq, "steps": after.Steps, "state": state, "changed_by": by, "changed_at": s.now(),
 		}
-		if c.Title != nil {
-			update["title"], update["title_version"] = c.Title.Text, d.TitleVersion+1
+		if c.Facts != nil {
+			raw, err := json.Marshal(c.Facts.Facts)
+			if err != nil {
+				return fmt.Errorf("writing the facts: %w", err)
+			}
+			update["facts"], update["title"], update["facts_version"] = string(raw), c.Facts.Facts.Title, d.FactsVersion+1
 		}
 		if err := tx.Table("documents").Where("id = ?", documentID).Updates(update).Error; err != nil {
 			return err
@@ -104,14 +114,14 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, by strin
 }
 
 // merge makes the new rows, or a Conflict where a row is not as the client knew it.
-func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) ([]Step, error) {
-	ids := make([]string, 0, len(c.Steps))
-	for _, e := range c.Steps {
+func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) ([]Block, error) {
+	ids := make([]string, 0, len(c.Blocks))
+	for _, e := range c.Blocks {
 		ids = append(ids, e.ID)
 	}
 	versions := map[string]int{}
 	if len(ids) > 0 {
-		var present []Step
+		var present []Block
 		if err := tx.Select("id", "version").Where("document_id = ? AND id IN ?", d.ID, ids).Find(&present).Error; err != nil {
 			return nil, err
 		}
@@ -119,28 +129,31 @@ func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) (
 			versions[p.ID] = p.Version
 		}
 	}
-	conflict := Conflict{Title: c.Title != nil && c.Title.Base != d.TitleVersion}
-	rows := make([]Step, 0, len(c.Steps))
-	for _, e := range c.Steps {
-		if versions[e.ID] != e.Base {
-			conflict.Steps = append(conflict.Steps, e.ID)
+	conflict := Conflict{Facts: c.Facts != nil && c.Facts.Base != d.FactsVersion}
+	rows := make([]Block, 0, len(c.Blocks))
+	for _, e := range c.Blocks {
+		if !d.Kind.Has(e.Content.Type) {
+			return nil, refusal.New("A %s can't have a %s in it.", d.Kind, e.Content.Type)
 		}
-		rows = append(rows, Step{
-			DocumentID: d.ID, ID: e.ID, OrderKey: e.OrderKey, Content: e.Content, Version: e.Base + 1, Seq: seq,
+		if versions[e.ID] != e.Base {
+			conflict.Blocks = append(conflict.Blocks, e.ID)
+		}
+		rows = append(rows, Block{
+			DocumentID: d.ID, ID: e.ID, Type: e.Content.Type, OrderKey: e.OrderKey, Content: e.Content, Version: e.Base + 1, Seq: seq,
 			Removed: e.Removed, ChangedBy: by, ChangedAt: s.now(),
 		})
 	}
-	if conflict.Title || len(conflict.Steps) > 0 {
+	if conflict.Facts || len(conflict.Blocks) > 0 {
 		return nil, conflict
 	}
 	return rows, nil
 }
 
 // mayShow refuses rows that show a shot which the account may not see: placing it would let it be read.
-func mayShow(tx *gorm.DB, rows []Step, account string) error {
+func mayShow(tx *gorm.DB, rows []Block, account string) error {
 	var shots []string
 	for _, r := range rows {
-		shots = append(shots, r.Content.shots()...)
+		shots = append(shots, r.Content.Shots()...)
 	}
 	for part := range slices.Chunk(unique(shots), 1000) {
 		var may int64
@@ -161,7 +174,8 @@ func unique(ids []string) []string {
 
 // extent is how large a document is.
 type extent struct {
-	Steps    int
+	Blocks   int
+	Steps    int // of the blocks
 	Shots    int
 	Content  int64 // bytes
 	Pictures int64 // bytes
@@ -169,63 +183,63 @@ type extent struct {
 
 func measure(tx *gorm.DB, documentID string) (extent, error) {
 	var e extent
-	err := tx.Raw(`SELECT COUNT(*) AS steps, COALESCE(SUM(bytes), 0) AS content FROM steps WHERE document_id = ? AND NOT removed`, documentID).Scan(&e).Error
+	err := tx.Raw(`SELECT COUNT(*) AS blocks, COALESCE(SUM(type = 'step'), 0) AS steps, COALESCE(SUM(bytes), 0) AS content FROM blocks WHERE document_id = ? AND NOT removed`, documentID).Scan(&e).Error
 	if err != nil {
 		return e, err
 	}
 	err = tx.Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS pictures FROM (
-		SELECT DISTINCT s.id, s.bytes FROM step_shots u JOIN steps p ON p.document_id = u.document_id AND p.id = u.step_id
+		SELECT DISTINCT s.id, s.bytes FROM block_shots u JOIN blocks p ON p.document_id = u.document_id AND p.id = u.block_id
 		JOIN shots s ON s.id = u.shot_id WHERE u.document_id = ? AND NOT p.removed) used`, documentID).Row().Scan(&e.Shots, &e.Pictures)
 	return e, err
 }
 
-func (e extent) overflow() string { return document.Overflow(e.Steps, e.Shots, e.Content, e.Pictures) }
+func (e extent) overflow() string { return document.Overflow(e.Blocks, e.Shots, e.Content, e.Pictures) }
 
 // beyond tells whether e is larger than it was: what is beyond a limit already may be made smaller.
 func (e extent) beyond(o extent) bool {
-	return e.Steps > o.Steps || e.Shots > o.Shots || e.Content > o.Content || e.Pictures > o.Pictures
+	return e.Blocks > o.Blocks || e.Shots > o.Shots || e.Content > o.Content || e.Pictures > o.Pictures
 }
 
-// saveSteps writes rows, which shots they hold, and, of those that are not removed, which figures.
-func saveSteps(tx *gorm.DB, rows []Step) error {
+// saveBlocks writes rows, which shots they hold, and, of those that are not removed, which figures.
+func saveBlocks(tx *gorm.DB, rows []Block) error {
 	if len(rows) == 0 {
 		return nil
 	}
-	type stepShot struct{ DocumentID, StepID, ShotID string }
-	type stepFigure struct{ DocumentID, FigureID, StepID string }
+	type blockShot struct{ DocumentID, BlockID, ShotID string }
+	type blockFigure struct{ DocumentID, FigureID, BlockID string }
 	ids := make([]string, 0, len(rows))
-	var uses []stepShot
-	var figures []stepFigure
+	var uses []blockShot
+	var figures []blockFigure
 	for i, r := range rows {
-		raw, err := json.Marshal(r.Content)
+		raw, err := json.Marshal(document.Store(r.Content))
 		if err != nil {
-			return fmt.Errorf("writing the step %s: %w", r.ID, err)
+			return fmt.Errorf("writing the block %s: %w", r.ID, err)
 		}
-		if rows[i].Bytes = len(raw); len(raw) > document.MostStep {
-			return refusal.New("The words and marks of one step take at most %d MB. Make two steps of it.", document.MostStep>>20)
+		if rows[i].Bytes = len(raw); len(raw) > document.MostBlock {
+			return refusal.New("The words and marks of one step take at most %d MB. Make two steps of it.", document.MostBlock>>20)
 		}
 		ids = append(ids, r.ID)
-		for _, shot := range r.Content.shots() {
-			uses = append(uses, stepShot{r.DocumentID, r.ID, shot})
+		for _, shot := range r.Content.Shots() {
+			uses = append(uses, blockShot{r.DocumentID, r.ID, shot})
 		}
 		for _, f := range r.Content.Figures {
 			if !r.Removed {
-				figures = append(figures, stepFigure{r.DocumentID, f.ID, r.ID})
+				figures = append(figures, blockFigure{r.DocumentID, f.ID, r.ID})
 			}
 		}
 	}
 	if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(rows, 200).Error; err != nil {
 		return err
 	}
-	for _, table := range []string{"step_shots", "step_figures"} {
+	for _, table := range []string{"block_shots", "block_figures"} {
 		for part := range slices.Chunk(ids, 500) {
-			if err := tx.Exec("DELETE FROM "+table+" WHERE document_id = ? AND step_id IN ?", rows[0].DocumentID, part).Error; err != nil {
+			if err := tx.Exec("DELETE FROM "+table+" WHERE document_id = ? AND block_id IN ?", rows[0].DocumentID, part).Error; err != nil {
 				return err
 			}
 		}
 	}
 	if len(figures) > 0 {
-		err := tx.Table("step_figures").CreateInBatches(figures, 500).Error
+		err := tx.Table("block_figures").CreateInBatches(figures, 500).Error
 		if errors.Is(err, gorm.ErrDuplicatedKey) {
 			return refusal.New("A picture stands in two steps under one id. Copy it anew.")
 		}
@@ -236,7 +250,7 @@ func saveSteps(tx *gorm.DB, rows []Step) error {
 	if len(uses) == 0 {
 		return nil
 	}
-	err := tx.Table("step_shots").CreateInBatches(uses, 500).Error
+	err := tx.Table("block_shots").CreateInBatches(uses, 500).Error
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
 		return refusal.New("A step shows a picture that has not arrived. Bring the picture in first.")
 	}
@@ -244,10 +258,10 @@ func saveSteps(tx *gorm.DB, rows []Step) error {
 }
 
 // PurgeBefore forgets what has been deleted for good: documents deleted before a time, with their
-// steps and revisions, and the records of changes applied before it.
+// blocks and revisions, and the records of changes applied before it.
 func (s *Store) PurgeBefore(ctx context.Context, t time.Time) error {
 	for _, what := range []struct{ table, where string }{
-		{"documents", "deleted_at < ?"}, {"steps", "removed AND changed_at < ?"}, {"changes", "made_at < ?"}, {"places", "seen_at < ?"},
+		{"documents", "deleted_at < ?"}, {"blocks", "removed AND changed_at < ?"}, {"changes", "made_at < ?"}, {"places", "seen_at < ?"},
 	} {
 		before := t
 		if what.table == "places" {
@@ -275,10 +289,10 @@ func (s *Store) deleteInParts(ctx context.Context, table, where string, args ...
 	}
 }
 
-// StepsByID are steps of a document, removed ones included.
-func (s *Store) StepsByID(ctx context.Context, documentID string, ids []string) ([]Step, error) {
+// BlocksByID are blocks of a document, removed ones included.
+func (s *Store) BlocksByID(ctx context.Context, documentID string, ids []string) ([]Block, error) {
 	if len(ids) == 0 {
-		return []Step{}, nil
+		return []Block{}, nil
 	}
-	return s.steps(ctx, "document_id = ? AND steps.id IN ?", documentID, ids)
+	return s.blocks(ctx, "document_id = ? AND blocks.id IN ?", documentID, ids)
 }

@@ -2,17 +2,14 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"strings"
 	"time"
 
 	"raconte/core/access"
 	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
-	"raconte/core/words"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -23,7 +20,8 @@ type Document struct {
 	ID           string
 	Kind         document.Kind
 	Title        string
-	TitleVersion int
+	Facts        document.Facts `gorm:"serializer:json"` // the title is in them too
+	FactsVersion int
 	State        document.State
 	Revision     int
 	Seq          int64
@@ -35,13 +33,14 @@ type Document struct {
 	ChangedName  string `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
 }
 
-// Step is a step's row. Removed steps stay, so that removing can be undone.
-type Step struct {
+// Block is a block's row. Removed blocks stay, so that removing can be undone.
+type Block struct {
 	DocumentID  string `gorm:"primaryKey"`
 	ID          string `gorm:"primaryKey"`
+	Type        document.Type
 	OrderKey    string
-	Content     Content `gorm:"serializer:json"`
-	Bytes       int     // of the stored content
+	Content     document.Content `gorm:"serializer:content"`
+	Bytes       int              // of the stored content
 	Version     int
 	Seq         int64
 	Removed     bool
@@ -50,42 +49,20 @@ type Step struct {
 	ChangedName string `gorm:"->;-:migration"`
 }
 
-// Content is what a step says and shows.
-type Content struct {
-	Words   words.Node
-	Figures []figure.Figure
-}
-
-// MarshalJSON writes the content in today's format.
-func (c Content) MarshalJSON() ([]byte, error) {
-	return json.Marshal(document.Store(document.Step{Words: c.Words, Figures: c.Figures}))
-}
-
-// UnmarshalJSON reads content of any format.
-func (c *Content) UnmarshalJSON(raw []byte) error {
-	step, err := document.ReadStep(raw)
-	c.Words, c.Figures = step.Words, step.Figures
-	return err
-}
-
-func (c Content) shots() []string {
-	return document.Document{Steps: []document.Step{{Figures: c.Figures}}}.Shots()
-}
-
-// Whole is a document with its steps in order, those that were removed and can come back, and the
+// Whole is a document with its blocks in order, those that were removed and can come back, and the
 // shots that both use.
 type Whole struct {
 	Document
-	Rows    []Step
-	Removed []Step
+	Rows    []Block
+	Removed []Block
 	Shots   []Shot
 }
 
 // Core is the document as the core knows it.
 func (w Whole) Core() document.Document {
-	d := document.Document{ID: w.ID, Kind: w.Kind, Title: w.Title, Steps: make([]document.Step, 0, len(w.Rows))}
+	d := document.Document{ID: w.ID, Kind: w.Kind, Facts: w.Facts, Blocks: make([]document.Block, 0, len(w.Rows))}
 	for _, r := range w.Rows {
-		d.Steps = append(d.Steps, document.Step{ID: r.ID, Words: r.Content.Words, Figures: r.Content.Figures})
+		d.Blocks = append(d.Blocks, document.Block{ID: r.ID, Content: r.Content})
 	}
 	return d
 }
@@ -124,7 +101,7 @@ func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Docu
 
 // released are documents as readers know them.
 func (s *Store) released(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("documents").Select(`documents.id, kind, r.title AS title, 1 AS title_version, 'ready' AS state,
+	return s.db.WithContext(ctx).Table("documents").Select(`documents.id, kind, JSON_OBJECT('title', r.title) AS facts, r.title AS title, 1 AS facts_version, 'ready' AS state,
 		revision, revision AS seq, r.steps AS steps, r.made_by AS changed_by, r.made_at AS changed_at, deleted_at,
 		accounts.display_name AS changed_name`).
 		Joins("JOIN revisions r ON r.document_id = documents.id AND r.number = documents.revision").
@@ -140,21 +117,21 @@ func (s *Store) Deleted(ctx context.Context) ([]Document, error) {
 	return docs, err
 }
 
-// Head is a document's row without its steps.
+// Head is a document's row without its blocks.
 func (s *Store) Head(ctx context.Context, id string) (Document, error) {
 	var d Document
 	err := s.documents(ctx).Where("documents.id = ? AND deleted_at IS NULL", id).Take(&d).Error
 	return d, found(err)
 }
 
-// Whole is a document with its steps.
+// Whole is a document with its blocks.
 func (s *Store) Whole(ctx context.Context, id string) (Whole, error) {
 	var w Whole
 	var err error
 	if w.Document, err = s.Head(ctx, id); err != nil {
 		return w, err
 	}
-	rows, err := s.steps(ctx, "document_id = ?", id)
+	rows, err := s.blocks(ctx, "document_id = ?", id)
 	if err != nil {
 		return w, err
 	}
@@ -169,23 +146,23 @@ func (s *Store) Whole(ctx context.Context, id string) (Whole, error) {
 	return w, err
 }
 
-// ChangedSteps are the steps, removed ones included, that changed after a state of the document.
-func (s *Store) ChangedSteps(ctx context.Context, id string, since int64) ([]Step, error) {
-	return s.steps(ctx, "document_id = ? AND seq > ?", id, since)
+// ChangedBlocks are the blocks, removed ones included, that changed after a state of the document.
+func (s *Store) ChangedBlocks(ctx context.Context, id string, since int64) ([]Block, error) {
+	return s.blocks(ctx, "document_id = ? AND seq > ?", id, since)
 }
 
-func (s *Store) steps(ctx context.Context, where string, args ...any) ([]Step, error) {
-	var rows []Step
-	err := s.db.WithContext(ctx).Table("steps").Select("steps.*, accounts.display_name AS changed_name").
-		Joins("JOIN accounts ON accounts.id = steps.changed_by").
-		Where(where, args...).Order("order_key, steps.id").Find(&rows).Error
+func (s *Store) blocks(ctx context.Context, where string, args ...any) ([]Block, error) {
+	var rows []Block
+	err := s.db.WithContext(ctx).Table("blocks").Select("blocks.*, accounts.display_name AS changed_name").
+		Joins("JOIN accounts ON accounts.id = blocks.changed_by").
+		Where(where, args...).Order("order_key, blocks.id").Find(&rows).Error
 	return rows, err
 }
 
 // Create adds an empty procedure.
 func (s *Store) Create(ctx context.Context, title, by string) (Document, error) {
 	d := Document{
-		ID: uuid.NewString(), Kind: document.Procedure, Title: title, TitleVersion: 1, State: document.Draft,
+		ID: uuid.NewString(), Kind: document.Procedure, Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
 		ChangedBy: by, ChangedAt: s.now(),
 	}
 	if err := s.db.WithContext(ctx).Create(&d).Error; err != nil {
@@ -194,27 +171,26 @@ func (s *Store) Create(ctx context.Context, title, by string) (Document, error) 
 	return s.Head(ctx, d.ID)
 }
 
-// CreateWhole adds a document with its steps, all or nothing; its figures name shots that are kept.
+// CreateWhole adds a document with its blocks, all or nothing; its figures name shots that are kept.
 func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string) (Document, error) {
 	id := uuid.NewString()
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		row := Document{
-			ID: id, Kind: d.Kind, Title: d.Title, TitleVersion: 1, State: document.Draft, Seq: 1,
-			Steps: len(d.Steps), ChangedBy: by, ChangedAt: s.now(),
+			ID: id, Kind: d.Kind, Title: d.Facts.Title, Facts: d.Facts, FactsVersion: 1, State: document.Draft, Seq: 1,
+			Steps: d.Numbers().Steps, ChangedBy: by, ChangedAt: s.now(),
 		}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
 		d = d.Apart()
-		keys := document.Arrange(nil, 0, len(d.Steps)).Keys
-		rows := make([]Step, 0, len(d.Steps))
-		for i, step := range d.Steps {
-			rows = append(rows, Step{
-				DocumentID: id, ID: step.ID, OrderKey: keys[i], Version: 1, Seq: 1,
-				Content: Content{step.Words, step.Figures}, ChangedBy: by, ChangedAt: s.now(),
+		keys := document.Arrange(nil, 0, len(d.Blocks)).Keys
+		rows := make([]Block, 0, len(d.Blocks))
+		for i, b := range d.Blocks {
+			rows = append(rows, Block{
+				DocumentID: id, ID: b.ID, Type: b.Type, OrderKey: keys[i], Version: 1, Seq: 1, Content: b.Content, ChangedBy: by, ChangedAt: s.now(),
 			})
 		}
-		if err := saveSteps(tx, rows); err != nil {
+		if err := saveBlocks(tx, rows); err != nil {
 			return err
 		}
 		e, err := measure(tx, id)
@@ -236,9 +212,9 @@ func (s *Store) Duplicate(ctx context.Context, id, by string) (Document, error) 
 		return Document{}, err
 	}
 	d := w.Core()
-	d.Title = "Copy of " + d.Title
-	if r := []rune(d.Title); len(r) > document.LongestTitle {
-		d.Title = string(r[:document.LongestTitle])
+	d.Facts.Title = "Copy of " + d.Facts.Title
+	if r := []rune(d.Facts.Title); len(r) > document.LongestTitle {
+		d.Facts.Title = string(r[:document.LongestTitle])
 	}
 	return s.CreateWhole(ctx, d, by)
 }
@@ -262,13 +238,18 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 	return d, found(err)
 }
 
-// SetState marks a document a draft, or ready, which keeps a revision of it for readers. Where
-// findings must be fixed first, nothing changes and they are returned. Seq is the state of the document that the person
-// has seen; where it is another now, nothing changes and the error is ErrConflict.
-func (s *Store) SetState(ctx context.Context, id string, state document.State, seq int64, by string) ([]readiness.Finding, error) {
+// SetState does an act of someone's that leads a document to another state; to be ready keeps a revision of it for
+// readers. Where findings must be fixed first, nothing changes and they are returned. Seq is the state of the document
+// that the person has seen; where it is another now, nothing changes and the error is ErrConflict.
+func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq int64, who access.Viewer) ([]readiness.Finding, error) {
 	var findings []readiness.Finding
+	by := who.Account
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		d, err := lock(tx, id)
+		if err != nil {
+			return err
+		}
+		state, err := document.Next(d.State, act, who)
 		if err != nil || d.State == state {
 			return err
 		}
@@ -277,7 +258,7 @@ func (s *Store) SetState(ctx context.Context, id string, state document.State, s
 		}
 		changes := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()}
 		if state == document.Ready {
-			var rows []Step
+			var rows []Block
 			if err := tx.Where("document_id = ? AND NOT removed", id).Order("order_key, id").Find(&rows).Error; err != nil {
 				return err
 			}
@@ -314,7 +295,7 @@ type Revision struct {
 }
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
-	r := Revision{DocumentID: d.ID, Number: number, Content: d, Title: d.Title, Steps: len(d.Steps), MadeBy: by, MadeAt: s.now()}
+	r := Revision{DocumentID: d.ID, Number: number, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: by, MadeAt: s.now()}
 	if err := tx.Create(&r).Error; err != nil {
 		return err
 	}
@@ -339,15 +320,16 @@ func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
 		return Whole{}, found(err)
 	}
 	w := Whole{Document: d}
+	w.Facts = r.Content.Facts
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {
 		return Whole{}, err
 	}
-	for _, step := range r.Content.Steps {
-		for i, f := range step.Figures {
-			step.Figures[i] = f.Withholding(withheld)
+	for _, b := range r.Content.Blocks {
+		for i, f := range b.Figures {
+			b.Figures[i] = f.Withholding(withheld)
 		}
-		w.Rows = append(w.Rows, Step{DocumentID: id, ID: step.ID, Content: Content{step.Words, step.Figures}})
+		w.Rows = append(w.Rows, Block{DocumentID: id, ID: b.ID, Type: b.Type, Content: b.Content})
 	}
 	w.Shots, err = s.ShotsOf(ctx, w.Rows)
 	return w, err

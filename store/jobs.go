@@ -34,21 +34,24 @@ type Job struct {
 	Total      int
 	Attempts   int
 	Error      string
-	Result     string
+	Result     string // the key of the file that was made
+	Bytes      int64  // of that file
 	Owner      string
+	DocumentID *string // whose delivery it is; nil of other work
 	CreatedAt  time.Time
 	AliveAt    *time.Time
 	FinishedAt *time.Time
+	OwnerName  string `gorm:"->;-:migration"` // where it was joined in
 }
 
 // mostAttempts bounds how often a job is begun: one that has taken the server down twice is set aside.
 const mostAttempts = 2
 
-// AddJob puts a job in the queue.
-func (s *Store) AddJob(ctx context.Context, kind, payload, owner string) (Job, error) {
-	j := Job{ID: uuid.NewString(), Kind: kind, Payload: payload, State: Waiting, Owner: owner, CreatedAt: s.now()}
+// AddJob puts a job in the queue: its kind, payload, owner and document are given.
+func (s *Store) AddJob(ctx context.Context, j Job) (Job, error) {
+	j.ID, j.State, j.CreatedAt = uuid.NewString(), Waiting, s.now()
 	if err := s.db.WithContext(ctx).Create(&j).Error; err != nil {
-		return j, fmt.Errorf("queueing a %s job: %w", kind, err)
+		return j, fmt.Errorf("queueing a %s job: %w", j.Kind, err)
 	}
 	return j, nil
 }
@@ -56,8 +59,37 @@ func (s *Store) AddJob(ctx context.Context, kind, payload, owner string) (Job, e
 // Job is the job with an id.
 func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	var j Job
-	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&j).Error
+	err := s.named(ctx).Where("jobs.id = ?", id).Take(&j).Error
 	return j, found(err)
+}
+
+func (s *Store) named(ctx context.Context) *gorm.DB {
+	return s.db.WithContext(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name").Joins("JOIN accounts ON accounts.id = jobs.owner")
+}
+
+// Deliveries are the last deliveries of documents that are not deleted, the last first: those of one owner, of one
+// document, or of both; "" asks for all.
+func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, error) {
+	all := []Job{}
+	q := s.named(ctx).Joins("JOIN documents ON documents.id = jobs.document_id AND documents.deleted_at IS NULL")
+	if owner != "" {
+		q = q.Where("jobs.owner = ?", owner)
+	}
+	if document != "" {
+		q = q.Where("jobs.document_id = ?", document)
+	}
+	err := q.Order("jobs.created_at DESC, jobs.id").Limit(mostDeliveries).Find(&all).Error
+	return all, err
+}
+
+// mostDeliveries bounds a list of deliveries.
+const mostDeliveries = 200
+
+// RetryJob queues a job again that failed or was cancelled, as if it had been asked for now.
+func (s *Store) RetryJob(ctx context.Context, id string) error {
+	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Failed, Cancelled}).Updates(map[string]any{
+		"state": Waiting, "attempts": 0, "done": 0, "total": 0, "error": "", "result": "", "created_at": s.now(), "alive_at": nil, "finished_at": nil,
+	}).Error
 }
 
 // ClaimJob takes the oldest job of some kinds that waits, or whose worker has not been heard of for the given
@@ -113,7 +145,7 @@ func (s *Store) Progress(ctx context.Context, id string, done, total int) (bool,
 }
 
 // FinishJob ends a job, unless it was cancelled meanwhile.
-func (s *Store) FinishJob(ctx context.Context, id, result, failure string) error {
+func (s *Store) FinishJob(ctx context.Context, id, result string, bytes int64, failure string) error {
 	state := Done
 	if failure != "" {
 		state = Failed
@@ -122,7 +154,7 @@ func (s *Store) FinishJob(ctx context.Context, id, result, failure string) error
 		failure = string(r[:500])
 	}
 	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
-		Updates(map[string]any{"state": state, "result": result, "error": failure, "finished_at": s.now()}).Error
+		Updates(map[string]any{"state": state, "result": result, "bytes": bytes, "error": failure, "finished_at": s.now()}).Error
 }
 
 // ReleaseJob puts a begun job back, as when the server stops.

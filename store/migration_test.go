@@ -7,10 +7,12 @@ import (
 	"testing"
 
 	"raconte/core/access"
+	"raconte/core/document"
 	"raconte/core/id"
 	"raconte/core/readiness"
 	"raconte/store"
 	"raconte/store/storetest"
+	"raconte/works"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -36,6 +38,8 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 			`INSERT INTO revisions VALUES ('doc', 1, '{"id":"doc","kind":"procedure","title":"First title","steps":[{"id":"one",` + fmt.Sprintf(content2, "first", "f", "Shot ü")[1:] + `]}', 'a1', NOW(3))`,
 			`INSERT INTO revision_shots VALUES ('doc', 1, 'Shot ü')`,
 			`INSERT INTO secret_words VALUES ('Swordfish')`,
+			`INSERT INTO jobs (id, kind, payload, state, owner, created_at) VALUES ('j1', 'pdf', '{"document":"doc","layout":4,"draft":true,"file":"T.pdf"}', 'done', 'a1', NOW(3)),
+				('j2', 'pdf', '{"document":"purged","layout":2,"file":"U.pdf"}', 'done', 'a1', NOW(3)), ('j3', 'read', 'plain', 'waiting', 'a1', NOW(3))`,
 		} {
 			_, err := db.Exec(q)
 			require.NoError(t, err, q)
@@ -54,7 +58,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	assert.Equal(t, id.Mended("two: 2"), w.Rows[1].ID)
 	assert.Empty(t, readiness.Check(w.Core()))
 	for _, r := range w.Rows {
-		assert.NoError(t, w.Core().Apart().Steps[0].Check(), r.ID)
+		assert.NoError(t, w.Core().Apart().Blocks[0].Check(), r.ID)
 	}
 	r, err := s.LastRevision(ctx, "doc")
 	require.NoError(t, err)
@@ -67,18 +71,25 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	a, err := s.AccountNamed(ctx, "INES")
 	require.NoError(t, err, "names are in their one spelling")
 	assert.Equal(t, "ines", a.Name)
+	made, err := s.Deliveries(ctx, "a1", "doc")
+	require.NoError(t, err)
+	require.Len(t, made, 1, "files made before are deliveries now")
+	o, is := works.OrderOf(made[0])
+	assert.True(t, is)
+	assert.Equal(t, works.Order{Document: "doc", Title: "T", Format: "pdf", Layout: 4, Draft: true, File: "T.pdf"}, o)
+	assert.Equal(t, document.Facts{Title: "Draft title"}, w.Facts)
 	words, version, err := s.SecretWords(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Swordfish"}, words)
 	assert.Equal(t, 1, version)
 	// It can be worked on: the step is written in today's format.
 	row := w.Rows[0]
-	seq, err := s.Apply(ctx, "doc", store.Change{ID: "c", Steps: []store.StepEdit{{ID: row.ID, Base: row.Version, OrderKey: row.OrderKey, Content: row.Content}}}, "a1")
+	seq, err := s.Apply(ctx, "doc", store.Change{ID: "c", Blocks: []store.BlockEdit{{ID: row.ID, Base: row.Version, OrderKey: row.OrderKey, Content: row.Content}}}, access.Viewer{Account: "a1", Role: access.Author})
 	require.NoError(t, err)
 	assert.EqualValues(t, 8, seq)
 	var raw string
-	require.NoError(t, s.SQL().QueryRow("SELECT content FROM steps WHERE id = 'one'").Scan(&raw))
-	assert.Contains(t, raw, `"format":3`)
+	require.NoError(t, s.SQL().QueryRow("SELECT content FROM blocks WHERE id = 'one'").Scan(&raw))
+	assert.Contains(t, raw, `"format":4`)
 }
 
 func TestIdsAreTheSameBytesEverywhere(t *testing.T) {
@@ -88,7 +99,7 @@ func TestIdsAreTheSameBytesEverywhere(t *testing.T) {
 		_, err := s.AddShot(ctx, shot)
 		require.NoError(t, err)
 	}
-	_, err := s.Apply(ctx, d.ID, change("c1", edit("s", 0, content("small")), edit("S", 0, content("large"))), a.ID)
+	_, err := s.Apply(ctx, d.ID, change("c1", edit("s", 0, content("small")), edit("S", 0, content("large"))), a.Viewer())
 	require.NoError(t, err)
 	w, err := s.Whole(ctx, d.ID)
 	require.NoError(t, err)
@@ -104,28 +115,28 @@ func TestADocumentGrowsWithinItsLimitsOnly(t *testing.T) {
 		_, err := s.AddShot(ctx, store.Shot{ID: name, SHA256: strings.Repeat("a", 64), MediaType: "image/png", Bytes: 1, CreatedBy: a.ID})
 		require.NoError(t, err)
 	}
-	_, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("x", "big"))), a.ID)
+	_, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("x", "big"))), a.Viewer())
 	require.NoError(t, err)
 	_, err = s.SQL().Exec("UPDATE shots SET bytes = 1 << 30 WHERE id = 'big'")
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("b", 0, content("y", "small"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("b", 0, content("y", "small"))), a.Viewer())
 	assert.ErrorContains(t, err, "take at most 900 MB")
-	_, err = s.Apply(ctx, d.ID, change("c3", edit("a", 1, content("z", "big"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c3", edit("a", 1, content("z", "big"))), a.Viewer())
 	assert.NoError(t, err, "what is too large already may be changed, as long as it does not grow")
 	long := content(strings.Repeat("long ", 20))
-	_, err = s.SQL().Exec("UPDATE steps SET bytes = 13 << 20")
+	_, err = s.SQL().Exec("UPDATE blocks SET bytes = 13 << 20")
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, change("c4", edit("c", 0, long)), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c4", edit("c", 0, long)), a.Viewer())
 	assert.ErrorContains(t, err, "Make two documents of it")
 }
 
 func TestOnlyWhatWasSeenIsReleased(t *testing.T) {
 	s, a, d := start(t)
-	seq, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("seen"))), a.ID)
+	seq, err := s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("seen"))), a.Viewer())
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("not seen"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("not seen"))), a.Viewer())
 	require.NoError(t, err)
-	_, err = s.SetState(ctx, d.ID, "ready", seq, a.ID)
+	_, err = s.SetState(ctx, d.ID, document.Release, seq, a.Viewer())
 	assert.ErrorIs(t, err, store.ErrConflict)
 	_, err = s.LastRevision(ctx, d.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)

@@ -36,8 +36,8 @@ type Shot struct {
 	Words       []sight.Word  `gorm:"serializer:json"` // nil until the picture was read
 	FoundText   *string
 	DiscardedAt *time.Time
-	Placed      bool `gorm:"->;-:migration"` // whether a step of a document uses it, where that was asked for
-	Used        bool `gorm:"->;-:migration"` // whether anything does: a removed step or an old revision too
+	Placed      bool `gorm:"->;-:migration"` // whether a block of a document uses it, where that was asked for
+	Used        bool `gorm:"->;-:migration"` // whether anything does: a removed block or an old revision too
 }
 
 // ErrTaken says that an id is in use for something else.
@@ -87,8 +87,8 @@ func (s *Store) Shot(ctx context.Context, id string) (Shot, error) {
 	return shot, found(err)
 }
 
-// ShotsOf are the shots that steps use.
-func (s *Store) ShotsOf(ctx context.Context, rows []Step) ([]Shot, error) {
+// ShotsOf are the shots that blocks show.
+func (s *Store) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
 	w := Whole{Rows: rows}
 	shots := []Shot{}
 	ids := w.Core().Shots()
@@ -105,7 +105,7 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Step) ([]Shot, error) {
 	return shots, nil
 }
 
-// DropUnused forgets shots that came in before a time and that no step, removed or not, and no
+// DropUnused forgets shots that came in before a time and that no block, removed or not, and no
 // revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept later.
 func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
 	err := s.deleteInParts(ctx, "shots", `created_at < ? AND (capture_id IS NULL OR discarded_at < ?) AND NOT `+isUsed, before, before)

@@ -25,20 +25,20 @@ import (
 
 var ctx = context.Background()
 
-func content(text string, shots ...string) store.Content {
-	c := store.Content{Words: words.Plain(text)}
+func content(text string, shots ...string) document.Content {
+	c := document.Content{Type: document.Step, Words: words.Plain(text)}
 	for i, s := range shots {
 		c.Figures = append(c.Figures, figure.Figure{ID: fmt.Sprint("f", i, s), Shot: s, Alt: "x", Marks: []figure.Mark{}})
 	}
 	return c
 }
 
-func edit(id string, base int, c store.Content) store.StepEdit {
-	return store.StepEdit{ID: id, Base: base, OrderKey: "00A" + strings.Repeat("0", 2) + id, Content: c}
+func edit(id string, base int, c document.Content) store.BlockEdit {
+	return store.BlockEdit{ID: id, Base: base, OrderKey: "00A" + strings.Repeat("0", 2) + id, Content: c}
 }
 
-func change(id string, edits ...store.StepEdit) store.Change {
-	return store.Change{ID: id, Steps: edits}
+func change(id string, edits ...store.BlockEdit) store.Change {
+	return store.Change{ID: id, Blocks: edits}
 }
 
 func start(t *testing.T) (*store.Store, store.Account, store.Document) {
@@ -50,27 +50,27 @@ func start(t *testing.T) (*store.Store, store.Account, store.Document) {
 }
 
 // ready marks a document ready as one who has seen it as it is now.
-func ready(t *testing.T, s *store.Store, id, by string) ([]readiness.Finding, error) {
+func ready(t *testing.T, s *store.Store, id string, by access.Viewer) ([]readiness.Finding, error) {
 	head, err := s.Head(ctx, id)
 	require.NoError(t, err)
-	return s.SetState(ctx, id, document.Ready, head.Seq, by)
+	return s.SetState(ctx, id, document.Release, head.Seq, by)
 }
 
 func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {
 	s, a, d := start(t)
 	c := change("c1", edit("a", 0, content("one")), edit("b", 0, content("two")))
-	seq, err := s.Apply(ctx, d.ID, c, a.ID)
+	seq, err := s.Apply(ctx, d.ID, c, a.Viewer())
 	require.NoError(t, err)
-	again, err := s.Apply(ctx, d.ID, c, a.ID)
+	again, err := s.Apply(ctx, d.ID, c, a.Viewer())
 	require.NoError(t, err)
 	assert.Equal(t, seq, again, "sent again, nothing more happens")
 
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("mine"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("mine"))), a.Viewer())
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, change("c3", edit("b", 1, content("lost?")), edit("a", 1, content("stale"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c3", edit("b", 1, content("lost?")), edit("a", 1, content("stale"))), a.Viewer())
 	var conflict store.Conflict
 	require.ErrorAs(t, err, &conflict)
-	assert.Equal(t, []string{"a"}, conflict.Steps)
+	assert.Equal(t, []string{"a"}, conflict.Blocks)
 	assert.ErrorIs(t, err, store.ErrConflict)
 	w, err := s.Whole(ctx, d.ID)
 	require.NoError(t, err)
@@ -78,9 +78,9 @@ func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {
 	assert.Equal(t, "two", w.Rows[1].Content.Words.Reading(nil), "nothing of the refused change was applied")
 	assert.Equal(t, 2, w.Steps)
 
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t1", Title: &store.TitleEdit{Base: 1, Text: "New"}}, a.ID)
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t1", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "New"}}}, a.Viewer())
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t2", Title: &store.TitleEdit{Base: 1, Text: "Stale"}}, a.ID)
+	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t2", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "Stale"}}}, a.Viewer())
 	assert.ErrorIs(t, err, store.ErrConflict)
 }
 
@@ -91,7 +91,7 @@ func TestManyPeopleAtOnceLoseNothing(t *testing.T) {
 		group.Go(func() {
 			for i := range 10 {
 				id := fmt.Sprintf("s%d-%d", n, i)
-				_, err := s.Apply(ctx, d.ID, change(id, edit(id, 0, content(id))), a.ID)
+				_, err := s.Apply(ctx, d.ID, change(id, edit(id, 0, content(id))), a.Viewer())
 				assert.NoError(t, err)
 			}
 		})
@@ -101,14 +101,14 @@ func TestManyPeopleAtOnceLoseNothing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, w.Rows, 80)
 	assert.EqualValues(t, 80, w.Seq)
-	rows, err := s.ChangedSteps(ctx, d.ID, 75)
+	rows, err := s.ChangedBlocks(ctx, d.ID, 75)
 	require.NoError(t, err)
 	assert.Len(t, rows, 5)
 }
 
 func TestAStepNeedsItsShots(t *testing.T) {
 	s, a, d := start(t)
-	_, err := s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x", "nowhere"))), a.ID)
+	_, err := s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x", "nowhere"))), a.Viewer())
 	assert.ErrorAs(t, err, new(refusal.Error))
 	w, err := s.Whole(ctx, d.ID)
 	require.NoError(t, err)
@@ -129,18 +129,18 @@ func TestShotsAreRecordedOnceUnderAnID(t *testing.T) {
 
 func TestReadyMakesARevisionThatStays(t *testing.T) {
 	s, a, d := start(t)
-	findings, err := ready(t, s, d.ID, a.ID)
+	findings, err := ready(t, s, d.ID, a.Viewer())
 	require.NoError(t, err)
 	assert.NotEmpty(t, findings, "a document without steps can't be ready")
 	_, err = s.LastRevision(ctx, d.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
-	_, err = s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("first"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("first"))), a.Viewer())
 	require.NoError(t, err)
-	findings, err = ready(t, s, d.ID, a.ID)
+	findings, err = ready(t, s, d.ID, a.Viewer())
 	require.NoError(t, err)
 	assert.Empty(t, findings)
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("second"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("second"))), a.Viewer())
 	require.NoError(t, err)
 	head, err := s.Head(ctx, d.ID)
 	require.NoError(t, err)
@@ -167,7 +167,7 @@ func TestLibrary(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.SetDeleted(ctx, d.ID, true, a.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	_, err = s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x"))), a.ID)
+	_, err = s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x"))), a.Viewer())
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.SetDeleted(ctx, d.ID, false, a.ID)
 	require.NoError(t, err)
@@ -179,7 +179,7 @@ func TestLibrary(t *testing.T) {
 func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	s, a, _ := start(t)
 	for range 20 {
-		_, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+		_, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 		require.NoError(t, err)
 	}
 	var mu sync.Mutex
@@ -188,7 +188,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	for range 6 {
 		group.Go(func() {
 			for {
-				j, err := s.ClaimJob(ctx, time.Minute, "pdf")
+				j, err := s.ClaimJob(ctx, time.Minute, "deliver")
 				if errors.Is(err, store.ErrNotFound) {
 					return
 				}
@@ -209,7 +209,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 		alive, err := s.Progress(ctx, id, 1, 2)
 		require.NoError(t, err)
 		assert.False(t, alive, "a cancelled job learns of it")
-		require.NoError(t, s.FinishJob(ctx, id, "late", ""))
+		require.NoError(t, s.FinishJob(ctx, id, "late", 1, ""))
 		j, err := s.Job(ctx, id)
 		require.NoError(t, err)
 		assert.Equal(t, store.Cancelled, j.State)
@@ -218,33 +218,39 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 
 func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 	s, a, _ := start(t)
-	j, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	j, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
 	for range 2 {
-		claimed, err := s.ClaimJob(ctx, -time.Second, "pdf")
+		claimed, err := s.ClaimJob(ctx, -time.Second, "deliver")
 		require.NoError(t, err)
 		assert.Equal(t, store.Working, claimed.State)
 	}
-	last, err := s.ClaimJob(ctx, -time.Second, "pdf")
+	last, err := s.ClaimJob(ctx, -time.Second, "deliver")
 	require.NoError(t, err)
 	assert.Equal(t, store.Failed, last.State)
 	j, err = s.Job(ctx, j.ID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, j.Error)
+	require.NoError(t, s.RetryJob(ctx, j.ID), "but a person may try it again")
+	again, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	require.NoError(t, err)
+	assert.Equal(t, j.ID, again.ID)
+	assert.Equal(t, 1, again.Attempts)
+	assert.Empty(t, again.Error)
 }
 
 func TestAClaimLeavesOtherJobsToOtherWorkers(t *testing.T) {
 	s, a, _ := start(t)
-	first, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	first, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
-	second, err := s.AddJob(ctx, "pdf", "{}", a.ID)
+	second, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
 	tx, err := s.SQL().BeginTx(ctx, nil)
 	require.NoError(t, err)
 	defer tx.Rollback()
 	var locked string
-	require.NoError(t, tx.QueryRow("SELECT id FROM jobs WHERE kind = 'pdf' AND state = 'waiting' ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED").Scan(&locked))
-	j, err := s.ClaimJob(ctx, time.Minute, "pdf")
+	require.NoError(t, tx.QueryRow("SELECT id FROM jobs WHERE kind = 'deliver' AND state = 'waiting' ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED").Scan(&locked))
+	j, err := s.ClaimJob(ctx, time.Minute, "deliver")
 	require.NoError(t, err, "what another worker looks at does not keep the rest")
 	assert.ElementsMatch(t, []string{first.ID, second.ID}, []string{locked, j.ID})
 }

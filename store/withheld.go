@@ -73,9 +73,8 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, b
 			return err
 		}
 		for _, d := range where {
-			gone := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE kind = 'pdf' AND state IN ?
-				AND JSON_VALUE(payload, '$.document') = ?`, Failed,
-				"Withdrawn: something in it was concealed since. Make it again.", s.now(), []JobState{Done, Working, Waiting}, d.DocumentID)
+			gone := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE document_id = ? AND state IN ?`, Failed,
+				"Withdrawn: something in it was concealed since. Make it again.", s.now(), d.DocumentID, []JobState{Done, Working, Waiting})
 			if gone.Error != nil {
 				return gone.Error
 			}

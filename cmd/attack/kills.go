@@ -173,7 +173,7 @@ func write(ctx context.Context, address string, n int, ack *acknowledged) {
 		ack.shots[shot] = kept.Data
 		ack.mu.Unlock()
 		step := fmt.Sprintf("step-%d-%d", n, i)
-		change := fmt.Sprintf(`{"id":"c-%d-%d","steps":[{"id":%q,"base":0,"order":"%06d","removed":false,"content":{"words":{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":%q}]}]},"figures":[{"id":"f-%d-%d","shot":%q,"alt":"","marks":[]}]}}]}`,
+		change := fmt.Sprintf(`{"id":"c-%d-%d","blocks":[{"id":%q,"base":0,"order":"%06d","removed":false,"content":{"type":"step","words":{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":%q}]}]},"figures":[{"id":"f-%d-%d","shot":%q,"alt":"","marks":[]}]}}]}`,
 			n, i, step, 100000+i, step, n, i, shot)
 		if _, ok := insist("a change", "POST", "/api/documents/"+d.ID+"/changes", []byte(change), "application/json"); !ok {
 			return
@@ -222,15 +222,15 @@ func look(ctx context.Context, address string, ack *acknowledged, times int) err
 			return fmt.Errorf("reading %s: %w", document, err)
 		}
 		var d struct {
-			Steps []struct {
+			Blocks []struct {
 				ID string `json:"id"`
-			} `json:"steps"`
+			} `json:"blocks"`
 		}
 		if err := json.Unmarshal(raw, &d); err != nil {
 			return fmt.Errorf("reading %s: %w", document, err)
 		}
 		there := map[string]int{}
-		for _, s := range d.Steps {
+		for _, s := range d.Blocks {
 			there[s.ID]++
 		}
 		for _, id := range want {

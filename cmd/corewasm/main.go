@@ -60,18 +60,6 @@ type figureArgs struct {
 	First  int           `json:"first"`
 }
 
-// stepArgs are the pictures of a step, and the last number that markers reach before it.
-type stepArgs struct {
-	Figures []figure.Figure `json:"figures"`
-	Last    int             `json:"last"`
-}
-
-// contentAnswer is a step's content as the API has it.
-type contentAnswer struct {
-	Words   words.Node      `json:"words"`
-	Figures []figure.Figure `json:"figures"`
-}
-
 type rectArgs struct {
 	Rect  scene.Rect `json:"rect"`
 	Ratio float64    `json:"ratio"`
@@ -146,18 +134,22 @@ var calls = map[string]call{
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
 	}),
-	"tags":   takes(func(a stepArgs) (any, error) { return figure.Tags(a.Figures, a.Last), nil }),
-	"firsts": takes(func(a stepArgs) (any, error) { return figure.Firsts(a.Figures, a.Last), nil }),
-	"lasts":  takes(func(steps [][]figure.Figure) (any, error) { return figure.Lasts(steps), nil }),
-	"empty":  takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
-	"inks":   takes(func(nothing) (any, error) { return figure.Inks, nil }),
-	"check":  takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
-	"upgrade": takes(func(a struct {
-		Content document.Step `json:"content"`
-		From    int           `json:"from"`
+	"counts":  takes(func(b document.Block) (any, error) { return b.Counts(), nil }),
+	"numbers": takes(func(blocks []document.Counted) (any, error) { return document.Count(blocks), nil }),
+	"tags": takes(func(a struct {
+		Figures []figure.Figure `json:"figures"`
+		Firsts  map[string]int  `json:"firsts"`
 	}) (any, error) {
-		s := document.Upgraded(a.Content, a.From)
-		return contentAnswer{s.Words, s.Figures}, nil
+		return figure.Tags(a.Figures, a.Firsts), nil
+	}),
+	"empty": takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
+	"inks":  takes(func(nothing) (any, error) { return figure.Inks, nil }),
+	"check": takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
+	"upgrade": takes(func(a struct {
+		Content document.Content `json:"content"`
+		From    int              `json:"from"`
+	}) (any, error) {
+		return document.Upgraded(document.Block{Content: a.Content}, a.From).Content, nil
 	}),
 	"secretsLeft": takes(func(a struct {
 		Figure figure.Figure        `json:"figure"`
@@ -165,7 +157,7 @@ var calls = map[string]call{
 	}) (any, error) {
 		return secrets.Left(a.Found, a.Figure), nil
 	}),
-	"label": takes(func(s document.Step) (any, error) { return s.Label(), nil }),
+	"label": takes(func(c document.Content) (any, error) { return c.Label(), nil }),
 	"order": takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),
 	"arrange": takes(func(a struct {
 		Keys []string `json:"keys"`

@@ -16,6 +16,7 @@ import (
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
+	"raconte/core/story"
 	"raconte/fonts"
 	"raconte/intake"
 	"raconte/output"
@@ -92,6 +93,7 @@ func renderCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
+		told := story.Of(b.Document)
 		sizes := map[string]figure.Size{}
 		for sha := range b.Shots {
 			data, err := b.Shot(sha)
@@ -107,22 +109,22 @@ func renderCommand() *cobra.Command {
 		if blocked {
 			edition.State = "Draft"
 		}
-		laying, cancel := context.WithTimeout(cmd.Context(), longestLayout)
-		defer cancel()
-		pages, err := output.Pages(laying, b.Document, sizes, edition)
-		if errors.Is(err, context.DeadlineExceeded) {
-			return refusal.New("the document has more words than can be laid out; make several documents of it")
-		}
-		if err != nil {
-			return err
-		}
-		for _, note := range pages.Notes {
-			fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
-		}
 		return writeFile(*out, func(w io.Writer) error {
-			return pdf.Write(cmd.Context(), w, pdf.Job{
-				Pages: pages, Title: b.Document.Title, Made: time.Now(), Picture: bundlePicture(b),
-			})
+			return pdf.Format{}.Write(cmd.Context(), w, output.Input{
+				Story: told, Made: time.Now(), Picture: bundlePicture(b, told), Progress: func(int, int) {},
+				Pages: func(ctx context.Context, _ page.Layout) (page.Pages, error) {
+					ctx, cancel := context.WithTimeout(ctx, longestLayout)
+					defer cancel()
+					pages, err := output.Pages(ctx, told, sizes, edition)
+					if errors.Is(err, context.DeadlineExceeded) {
+						return pages, refusal.New("the document has more words than can be laid out; make several documents of it")
+					}
+					for _, note := range pages.Notes {
+						fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
+					}
+					return pages, err
+				},
+			}, output.Options{Layout: page.Layout(*layout)})
 		})
 	})
 	return cmd
@@ -132,16 +134,16 @@ func renderCommand() *cobra.Command {
 const longestLayout = 7 * time.Second
 
 // bundlePicture finishes pictures from a bundle's shots.
-func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture.File, error) {
-	return func(ctx context.Context, ref string, width int) (picture.File, error) {
+func bundlePicture(b *bundle.Bundle, told story.Story) func(context.Context, string, int) (picture.File, error) {
+	return func(ctx context.Context, id string, width int) (picture.File, error) {
 		if err := ctx.Err(); err != nil {
 			return picture.File{}, err
 		}
-		f, _, first, ok := b.Document.Figure(strings.TrimPrefix(ref, page.FigureRef("")))
+		f, _, ok := told.Figure(id)
 		if !ok {
-			return picture.File{}, fmt.Errorf("the document has no picture %s", ref)
+			return picture.File{}, fmt.Errorf("the document has no picture %s", id)
 		}
-		shots, err := bundleShots(ctx, b, f)
+		shots, err := bundleShots(ctx, b, f.Figure)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -149,7 +151,7 @@ func bundlePicture(b *bundle.Bundle) func(context.Context, string, int) (picture
 		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
 			mediaType = "image/jpeg"
 		}
-		img, err := picture.Flatten(ctx, f, shots, first, width)
+		img, err := picture.Flatten(ctx, f.Figure, shots, f.First, width)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -188,15 +190,15 @@ func flattenCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		f, _, first, ok := b.Document.Figure(*id)
+		f, _, ok := story.Of(b.Document).Figure(*id)
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
-		shots, err := bundleShots(cmd.Context(), b, f)
+		shots, err := bundleShots(cmd.Context(), b, f.Figure)
 		if err != nil {
 			return err
 		}
-		img, err := picture.Flatten(cmd.Context(), f, shots, first, 0)
+		img, err := picture.Flatten(cmd.Context(), f.Figure, shots, f.First, 0)
 		if err != nil {
 			return err
 		}

@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"raconte/demo"
+	"raconte/output"
 	"raconte/output/bundle"
 	"raconte/raster"
 	"raconte/workstation"
@@ -48,7 +49,7 @@ func bundles(t *testing.T) (dir, ready, unready string) {
 	dir = t.TempDir()
 	for _, p := range demo.Procedures() {
 		var data bytes.Buffer
-		require.NoError(t, bundle.Write(&data, p.Bundled(), p.Content))
+		require.NoError(t, bundle.Format{}.Write(t.Context(), &data, output.Input{Document: p.Bundled(), Shot: p.Content, Progress: func(int, int) {}}, output.Options{}))
 		path := filepath.Join(dir, p.Author+map[bool]string{true: "-ready", false: "-draft"}[p.Ready]+".bundle")
 		require.NoError(t, os.WriteFile(path, data.Bytes(), 0o600))
 		if p.Ready {
@@ -79,7 +80,7 @@ func TestRenderFlattenAndCheck(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(stdout), &findings))
 	assert.Equal(t, "no-words", findings[0].Rule)
 
-	figure := demo.Procedures()[3].Document.Steps[0].Figures[0].ID
+	figure := demo.Procedures()[3].Document.Blocks[0].Figures[0].ID
 	picture := filepath.Join(dir, "out.png")
 	code, _, stderr := raconte(t, "flatten", ready, "--figure", figure, "-o", picture)
 	require.Zero(t, code, stderr)
@@ -116,9 +117,9 @@ func TestBundleCompareAndOrder(t *testing.T) {
 	opened, file, err := openBundle(t.Context(), out)
 	require.NoError(t, err)
 	defer file.Close()
-	assert.Equal(t, "Close the door log", opened.Document.Title)
+	assert.Equal(t, "Close the door log", opened.Document.Facts.Title)
 	names := []string{}
-	for _, s := range opened.Document.Steps {
+	for _, s := range opened.Document.Blocks {
 		names = append(names, opened.Shots[s.Figures[0].Shot].Name)
 	}
 	assert.Equal(t, []string{"1.png", "2.png", "10.png"}, names)

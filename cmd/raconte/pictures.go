@@ -1,6 +1,8 @@
 package main
 
 import (
+	"bytes"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -16,6 +18,7 @@ import (
 	"raconte/core/text"
 	"raconte/core/words"
 	"raconte/intake"
+	"raconte/output"
 	"raconte/output/bundle"
 
 	"github.com/google/uuid"
@@ -122,8 +125,9 @@ func bundleCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		d := document.Document{ID: uuid.NewString(), Kind: document.Procedure, Title: filepath.Base(title)}
-		shots := map[string]bundle.Content{}
+		d := document.Document{ID: uuid.NewString(), Kind: document.Procedure, Facts: document.Facts{Title: filepath.Base(title)}}
+		shots := map[string]intake.Shot{}
+		named := map[string]string{}
 		for _, i := range capture.Order(filesOf(names)) {
 			data, err := readBounded(filepath.Join(args[0], names[i]))
 			if err != nil {
@@ -136,21 +140,24 @@ func bundleCommand() *cobra.Command {
 			}
 			sum := sha256.Sum256(shot.Data)
 			sha := hex.EncodeToString(sum[:])
-			shots[sha] = bundle.Content{Data: shot.Data, Type: shot.Type, Name: names[i]}
-			d.Steps = append(d.Steps, document.Step{ID: uuid.NewString(), Words: words.Plain(""), Figures: []figure.Figure{
-				{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}},
+			shots[sha], named[sha] = shot, names[i]
+			d.Blocks = append(d.Blocks, document.Block{ID: uuid.NewString(), Content: document.Content{
+				Type: document.Step, Words: words.Plain(""), Figures: []figure.Figure{{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}}},
 			}})
 		}
-		if len(d.Steps) == 0 {
+		if len(d.Blocks) == 0 {
 			return fmt.Errorf("%s holds no picture", args[0])
 		}
 		if err := d.Check(); err != nil {
 			return err
 		}
 		return writeFile(*out, func(w io.Writer) error {
-			return bundle.Write(w, d, func(sha string) (bundle.Content, error) {
-				return shots[sha], nil
-			})
+			return bundle.Format{}.Write(cmd.Context(), w, output.Input{
+				Document: d, Progress: func(int, int) {},
+				Shot: func(_ context.Context, sha string) (output.Shot, error) {
+					return output.Shot{Data: io.NopCloser(bytes.NewReader(shots[sha].Data)), Type: shots[sha].Type, Name: named[sha]}, nil
+				},
+			}, output.Options{})
 		})
 	})
 	return cmd

@@ -18,13 +18,12 @@ import (
 	"raconte/blobs"
 	"raconte/demo"
 	"raconte/fonts"
-	"raconte/jobs"
 	"raconte/ocr"
 	"raconte/pictures"
-	"raconte/press"
 	"raconte/server"
 	"raconte/store"
 	"raconte/web"
+	"raconte/works"
 
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
@@ -69,8 +68,7 @@ type house struct {
 	store  *store.Store
 	bucket *blobs.Bucket
 	server *server.Server
-	jobs   *jobs.Runner
-	reads  *jobs.Runner // slow work: the text in pictures
+	works  *works.Works
 	maker  *pictures.Maker
 	log    *slog.Logger
 }
@@ -97,19 +95,11 @@ func openHouse(ctx context.Context) (*house, error) {
 	if err != nil {
 		h.log.Warn("text in pictures is not read", "reason", err.Error())
 	}
-	h.jobs = &jobs.Runner{Store: h.store, Log: h.log}
-	h.reads = &jobs.Runner{Store: h.store, Log: h.log}
+	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House}
 	h.server, err = server.New(server.Config{
-		Store: h.store, Pictures: h.maker, Jobs: h.jobs, Reads: h.reads, Reader: reader, Files: h.bucket, Web: files, Log: h.log,
-		Address: c.Address, Proxies: c.Proxies,
-		Press: press.Press{Pictures: h.maker, Address: c.Address, House: c.House},
+		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,
 	})
-	if err != nil {
-		return nil, err
-	}
-	h.jobs.Works = map[string]jobs.Work{"pdf": h.server.MakePDF, "preview": h.server.MakePreview}
-	h.reads.Works = map[string]jobs.Work{"read": h.server.ReadText}
-	return h, nil
+	return h, err
 }
 
 func (h *house) close() {
@@ -162,8 +152,7 @@ func serve(cmd *cobra.Command, _ []string) error {
 	go func() {
 		defer close(idle)
 		var all sync.WaitGroup
-		all.Go(func() { h.jobs.Run(ctx, workers) })
-		all.Go(func() { h.reads.Run(ctx, 1) })
+		all.Go(func() { h.works.Run(ctx, workers) })
 		all.Go(func() { h.sweep(ctx) })
 		all.Wait()
 	}()
@@ -185,7 +174,7 @@ func (h *house) sweep(ctx context.Context) {
 	tick := time.NewTicker(sweepEvery)
 	defer tick.Stop()
 	for {
-		if err := h.maker.Sweep(ctx, time.Now()); err != nil && ctx.Err() == nil {
+		if err := h.works.Sweep(ctx, time.Now()); err != nil && ctx.Err() == nil {
 			h.log.Error("sweeping", "error", err)
 		}
 		select {

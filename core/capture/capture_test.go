@@ -75,7 +75,7 @@ func TestACutTellsPlacesInItsOwnPixels(t *testing.T) {
 	f := steps[0].Figures[0]
 	assert.Equal(t, rect(0, 45, 800, 150), *f.Crop)
 	assert.Equal(t, []figure.Kind{figure.Box, figure.Pointer}, []figure.Kind{f.Marks[0].Kind, f.Marks[1].Kind})
-	assert.NoError(t, document.Document{Kind: document.Procedure, Title: "x", Steps: steps}.Check())
+	assert.NoError(t, document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "x"}, Blocks: steps}.Check())
 }
 
 func ids() func() string {

@@ -18,8 +18,8 @@ type Taken struct {
 // Steps makes steps of shots in their order: the words say what was done, the crop is what was meant,
 // the element that was used gets a box, and a pointer that is known apart becomes a mark. Consecutive
 // keys in one field are one step, with the last shot. NewID makes ids.
-func Steps(shots []Taken, newID func() string) []document.Step {
-	var steps []document.Step
+func Steps(shots []Taken, newID func() string) []document.Block {
+	var steps []document.Block
 	for i, t := range shots {
 		if i+1 < len(shots) && Joins(t.About.Action, shots[i+1].About.Action) {
 			continue
@@ -44,7 +44,7 @@ func Steps(shots []Taken, newID func() string) []document.Step {
 				ID: newID(), Kind: figure.Pointer, Style: figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium}, Points: []scene.Point{{X: p.X, Y: p.Y}},
 			})
 		}
-		steps = append(steps, document.Step{ID: newID(), Words: t.About.Words(), Figures: []figure.Figure{f}})
+		steps = append(steps, document.Block{ID: newID(), Content: document.Content{Type: document.Step, Words: t.About.Words(), Figures: []figure.Figure{f}}})
 	}
 	return steps
 }

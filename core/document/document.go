@@ -1,4 +1,5 @@
-// Package document is what people write: steps in order, each with its words and its figures.
+// Package document is what people write: blocks in order, each with its words and its figures, and the facts of the
+// whole. It knows the kinds of documents, how they count and how they come to be ready.
 package document
 
 import (
@@ -10,56 +11,38 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/id"
-	"raconte/core/words"
-)
-
-// Kind says what a document is.
-type Kind string
-
-// Procedure is the one kind there is so far.
-const Procedure Kind = "procedure"
-
-// State says how far a document has come.
-type State string
-
-// The states of a document.
-const (
-	Draft State = "draft"
-	Ready State = "ready"
 )
 
 // Document is one document, whole.
 type Document struct {
-	ID    string `json:"id"`
-	Kind  Kind   `json:"kind"`
-	Title string `json:"title"`
-	Steps []Step `json:"steps"`
+	ID     string  `json:"id"`
+	Kind   Kind    `json:"kind"`
+	Facts  Facts   `json:"facts"`
+	Blocks []Block `json:"blocks"`
 }
 
-// Step is one step: its words and the figures that show it.
-type Step struct {
-	ID      string          `json:"id"`
-	Words   words.Node      `json:"words"`
-	Figures []figure.Figure `json:"figures"`
+// Facts are what a document is apart from its blocks.
+type Facts struct {
+	Title string `json:"title"`
 }
 
 // Limits of a document. Whatever is kept is within them, so that what is exported can be imported again.
 const (
-	MostSteps    = 2000
-	MostFigures  = 20 // in one step
+	MostBlocks   = 2000
+	MostFigures  = 20 // in one block
 	LongestTitle = 200
 	MostShots    = 4000      // different ones in a document, insets included
-	MostStep     = 2 << 20   // bytes of a step's stored content
-	MostContent  = 12 << 20  // bytes of all its steps
+	MostBlock    = 2 << 20   // bytes of a block's stored content
+	MostContent  = 12 << 20  // bytes of all its blocks
 	MostPictures = 900 << 20 // bytes of the files of its shots
 )
 
 // Overflow tells, for people, which limit a document of such a size is beyond; "" where it is within all of them.
 // Content and pictures are in bytes.
-func Overflow(steps, shots int, content, pictures int64) string {
+func Overflow(blocks, shots int, content, pictures int64) string {
 	switch {
-	case steps > MostSteps:
-		return fmt.Sprintf("A document can have at most %d steps.", MostSteps)
+	case blocks > MostBlocks:
+		return fmt.Sprintf("A document can have at most %d steps.", MostBlocks)
 	case shots > MostShots:
 		return fmt.Sprintf("A document can show at most %d different shots.", MostShots)
 	case content > MostContent:
@@ -85,35 +68,19 @@ func CheckTitle(title string) error {
 	return nil
 }
 
-// Check tells what is wrong with a step that came from outside; nil where nothing is.
-func (s Step) Check() error {
-	if !id.Valid(s.ID) {
-		return errors.New("a step has no usable id")
-	}
-	if err := s.Words.Check(); err != nil {
-		return fmt.Errorf("step %s: %w", s.ID, err)
-	}
-	if len(s.Figures) > MostFigures {
-		return fmt.Errorf("step %s has more than %d pictures", s.ID, MostFigures)
-	}
-	for _, f := range s.Figures {
-		if err := f.Check(); err != nil {
-			return fmt.Errorf("step %s: %w", s.ID, err)
-		}
-	}
-	return nil
-}
+// Check tells what is wrong with facts that came from outside; nil where nothing is.
+func (f Facts) Check() error { return CheckTitle(f.Title) }
 
 // Check tells what is wrong with a whole document that came from outside; nil where nothing is.
 func (d Document) Check() error {
-	if d.Kind != Procedure {
+	if !d.Kind.Known() {
 		return fmt.Errorf("the document is of the unknown kind %q", d.Kind)
 	}
-	if err := CheckTitle(d.Title); err != nil {
+	if err := d.Facts.Check(); err != nil {
 		return err
 	}
-	if len(d.Steps) > MostSteps {
-		return fmt.Errorf("the document has more than %d steps", MostSteps)
+	if len(d.Blocks) > MostBlocks {
+		return fmt.Errorf("the document has more than %d blocks", MostBlocks)
 	}
 	if len(d.Shots()) > MostShots {
 		return errors.New("the document shows more different shots than is allowed")
@@ -126,11 +93,14 @@ func (d Document) Check() error {
 		seen[id] = true
 		return nil
 	}
-	for _, s := range d.Steps {
-		if err := errors.Join(s.Check(), once(s.ID)); err != nil {
+	for _, b := range d.Blocks {
+		if err := errors.Join(b.Check(), once(b.ID)); err != nil {
 			return err
 		}
-		for _, f := range s.Figures {
+		if !d.Kind.Has(b.Type) {
+			return fmt.Errorf("a %s has no blocks of the type %q", d.Kind, b.Type)
+		}
+		for _, f := range b.Figures {
 			if err := once(f.ID); err != nil {
 				return err
 			}
@@ -139,59 +109,24 @@ func (d Document) Check() error {
 	return nil
 }
 
-// Label is the step in one short line: its first sentence.
-func (s Step) Label() string {
-	if label := s.Words.Label(); label != "" {
-		return label
-	}
-	return "No words yet"
-}
-
-// Alt is what stands for a figure where it can't be seen: its own text, or the step's first sentence.
-func (s Step) Alt(f figure.Figure) string {
-	if f.Alt != "" {
-		return f.Alt
-	}
-	return "Picture: " + s.Label()
-}
-
-// Alts are what stands for each of the step's figures, by the figure's id.
-func (s Step) Alts() map[string]string {
-	alts := make(map[string]string, len(s.Figures))
-	for _, f := range s.Figures {
-		alts[f.ID] = s.Alt(f)
-	}
-	return alts
-}
-
-// Figure finds a figure of the document: its step's index and the number of its first marker.
-func (d Document) Figure(id string) (f figure.Figure, step, first int, ok bool) {
-	lasts := d.Lasts()
-	for i, s := range d.Steps {
-		for j, first := range figure.Firsts(s.Figures, lasts[i]) {
-			if s.Figures[j].ID == id {
-				return s.Figures[j], i, first, true
+// Figure finds a figure of the document and the block that shows it.
+func (d Document) Figure(id string) (f figure.Figure, in Block, ok bool) {
+	for _, b := range d.Blocks {
+		for _, f := range b.Figures {
+			if f.ID == id {
+				return f, b, true
 			}
 		}
 	}
-	return figure.Figure{}, 0, 0, false
-}
-
-// Lasts are, for each step, the last number that markers reach before it.
-func (d Document) Lasts() []int {
-	steps := make([][]figure.Figure, len(d.Steps))
-	for i, s := range d.Steps {
-		steps[i] = s.Figures
-	}
-	return figure.Lasts(steps)
+	return figure.Figure{}, Block{}, false
 }
 
 // Shots are the shots that the document uses, each once, in the order of their first use.
 func (d Document) Shots() []string {
 	var shots []string
 	seen := map[string]bool{}
-	for _, s := range d.Steps {
-		for _, f := range s.Figures {
+	for _, b := range d.Blocks {
+		for _, f := range b.Figures {
 			for _, shot := range f.Shots() {
 				if !seen[shot] {
 					seen[shot] = true
@@ -203,16 +138,28 @@ func (d Document) Shots() []string {
 	return shots
 }
 
+// WithShots is the document with its shots named otherwise.
+func (d Document) WithShots(name func(shot string) string) Document {
+	d.Blocks = slices.Clone(d.Blocks)
+	for i, b := range d.Blocks {
+		d.Blocks[i].Figures = slices.Clone(b.Figures)
+		for j, f := range b.Figures {
+			d.Blocks[i].Figures[j] = f.WithShots(name)
+		}
+	}
+	return d
+}
+
 // Apart is the document with ids that are used twice made different, as those of a time when that was not checked.
 func (d Document) Apart() Document {
 	seen := map[string]bool{}
-	d.Steps = slices.Clone(d.Steps)
-	for i, s := range d.Steps {
-		d.Steps[i].Figures = slices.Clone(s.Figures)
-		for j := range s.Figures {
-			f := &d.Steps[i].Figures[j]
+	d.Blocks = slices.Clone(d.Blocks)
+	for i, b := range d.Blocks {
+		d.Blocks[i].Figures = slices.Clone(b.Figures)
+		for j := range b.Figures {
+			f := &d.Blocks[i].Figures[j]
 			if seen[f.ID] {
-				f.ID = id.Mended(fmt.Sprint("again ", s.ID, " ", j, " ", f.ID))
+				f.ID = id.Mended(fmt.Sprint("again ", b.ID, " ", j, " ", f.ID))
 			}
 			seen[f.ID] = true
 		}

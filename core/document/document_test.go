@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"raconte/core/access"
 	"raconte/core/figure"
 	"raconte/core/id"
 	"raconte/core/words"
@@ -66,29 +67,31 @@ func TestArrangeNumbersAnewWhenThereIsNoRoom(t *testing.T) {
 	assert.False(t, ValidOrder("00A00-"))
 }
 
-func step(id string, figures ...figure.Figure) Step {
-	return Step{ID: id, Words: words.Plain("x"), Figures: figures}
+func step(id string, figures ...figure.Figure) Block {
+	return NewStep(id, words.Plain("x"), figures...)
 }
 
 func TestCheckRefusesWhatCanNotBeKept(t *testing.T) {
-	good := Document{ID: "d", Kind: Procedure, Title: "T", Steps: []Step{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}}
+	good := Document{ID: "d", Kind: Procedure, Facts: Facts{"T"}, Blocks: []Block{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}}
 	require.NoError(t, good.Check())
 	for name, spoil := range map[string]func(d *Document){
-		"unknown kind":        func(d *Document) { d.Kind = "poem" },
-		"no title":            func(d *Document) { d.Title = "  " },
-		"title of two lines":  func(d *Document) { d.Title = "a\nb" },
-		"long title":          func(d *Document) { d.Title = strings.Repeat("x", LongestTitle+1) },
-		"step used twice":     func(d *Document) { d.Steps = append(d.Steps, step("a")) },
-		"figure used twice":   func(d *Document) { d.Steps[1].Figures = d.Steps[0].Figures },
-		"step without id":     func(d *Document) { d.Steps[0].ID = "" },
-		"too many steps":      func(d *Document) { d.Steps = make([]Step, MostSteps+1) },
-		"too many pictures":   func(d *Document) { d.Steps[0].Figures = make([]figure.Figure, MostFigures+1) },
-		"figure without shot": func(d *Document) { d.Steps[0].Figures[0].Shot = "" },
-		"words off the model": func(d *Document) { d.Steps[0].Words.Content[0].Type = "script" },
+		"unknown kind":            func(d *Document) { d.Kind = "poem" },
+		"no title":                func(d *Document) { d.Facts.Title = "  " },
+		"title of two lines":      func(d *Document) { d.Facts.Title = "a\nb" },
+		"long title":              func(d *Document) { d.Facts.Title = strings.Repeat("x", LongestTitle+1) },
+		"step used twice":         func(d *Document) { d.Blocks = append(d.Blocks, step("a")) },
+		"figure used twice":       func(d *Document) { d.Blocks[1].Figures = d.Blocks[0].Figures },
+		"step without id":         func(d *Document) { d.Blocks[0].ID = "" },
+		"too many steps":          func(d *Document) { d.Blocks = make([]Block, MostBlocks+1) },
+		"too many pictures":       func(d *Document) { d.Blocks[0].Figures = make([]figure.Figure, MostFigures+1) },
+		"figure without shot":     func(d *Document) { d.Blocks[0].Figures[0].Shot = "" },
+		"a block of another kind": func(d *Document) { d.Blocks[0].Type = Section },
+		"a block of no type":      func(d *Document) { d.Blocks[0].Type = "poem" },
+		"words off the model":     func(d *Document) { d.Blocks[0].Words.Content[0].Type = "script" },
 	} {
 		t.Run(name, func(t *testing.T) {
 			d := good
-			d.Steps = []Step{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}
+			d.Blocks = []Block{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}
 			spoil(&d)
 			assert.Error(t, d.Check())
 		})
@@ -97,42 +100,86 @@ func TestCheckRefusesWhatCanNotBeKept(t *testing.T) {
 
 func TestFigureKnowsTheNumberOfItsFirstMarker(t *testing.T) {
 	marker := func(id string) figure.Mark { return figure.Mark{ID: id, Kind: figure.Marker} }
-	d := Document{Steps: []Step{step("a"), step("b",
+	d := Document{Blocks: []Block{step("a"), step("b",
 		figure.Figure{ID: "f", Shot: "1", Marks: []figure.Mark{marker("x"), marker("y")}},
 		figure.Figure{ID: "g", Shot: "2", Marks: []figure.Mark{marker("z")}})}}
-	_, at, first, ok := d.Figure("g")
+	_, in, ok := d.Figure("g")
 	assert.True(t, ok)
-	assert.Equal(t, []int{1, 3}, []int{at, first})
-	_, _, _, ok = d.Figure("none")
+	assert.Equal(t, "b", in.ID)
+	_, _, ok = d.Figure("none")
 	assert.False(t, ok)
+	n := d.Numbers()
+	assert.Equal(t, map[string]string{"a": "1", "b": "2"}, n.Blocks)
+	assert.Equal(t, map[string]int{"f": 1, "g": 3}, n.Markers)
+	assert.Equal(t, map[string]int{"f": 1, "g": 2}, n.Figures)
 	assert.Equal(t, []string{"1", "2"}, d.Shots())
 }
 
-func TestStoredStepsOfEveryFormatAreReadUp(t *testing.T) {
+func TestNumbersCountThroughSections(t *testing.T) {
+	marker := figure.Mark{ID: "m", Kind: figure.Marker}
+	onward := figure.Mark{ID: "o", Kind: figure.Marker, Onward: true}
+	n := Document{Blocks: []Block{
+		{"intro", Content{Passage, words.Plain("x"), []figure.Figure{{ID: "p", Shot: "s"}}}},
+		{"s1", Content{Section, words.Plain("Before"), nil}}, step("a", figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{marker}}),
+		{"s2", Content{Section, words.Plain("After"), nil}}, step("b", figure.Figure{ID: "g", Shot: "s", Marks: []figure.Mark{onward}}),
+	}}.Numbers()
+	assert.Equal(t, map[string]string{"s1": "1", "a": "1", "s2": "2", "b": "2"}, n.Blocks)
+	assert.Equal(t, map[string]int{"p": 1, "f": 2, "g": 3}, n.Figures)
+	assert.Equal(t, map[string]int{"p": 1, "f": 1, "g": 2}, n.Markers, "told to, markers count on from earlier blocks")
+	assert.Equal(t, 2, n.Steps)
+}
+
+func TestStatesFollowActs(t *testing.T) {
+	author, reader := access.Viewer{Account: "a", Role: access.Author}, access.Viewer{Account: "r", Role: access.Reader}
+	for _, c := range []struct {
+		from State
+		act  Act
+		who  access.Viewer
+		to   State
+		why  string
+	}{
+		{Draft, Edit, author, Draft, ""}, {Ready, Edit, author, Draft, ""}, {Draft, Release, author, Ready, ""}, {Ready, Release, author, Ready, ""},
+		{Ready, Reopen, author, Draft, ""}, {Draft, Release, reader, Draft, "may not make revisions"}, {Ready, Edit, reader, Ready, "may not change"},
+		{"lost", Edit, author, "lost", "can't be changed"}, {Draft, "burn", author, Draft, "can't be changed"},
+	} {
+		to, err := Next(c.from, c.act, c.who)
+		assert.Equal(t, c.to, to, "%s %s", c.from, c.act)
+		if c.why == "" {
+			assert.NoError(t, err)
+		} else {
+			assert.ErrorContains(t, err, c.why)
+		}
+	}
+}
+
+func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	old := `{"words":{"type":"doc","content":[{"type":"paragraph","content":[{"type":"text","text":"Go","marks":[{"type":"bold"},{"type":"bold"}]},{"type":"markerRef","attrs":{"mark":"m/1"}}]}]},
 		"figures":[{"id":"f 1","shot":"ü","alt":"","marks":[{"id":"m/1","kind":"marker","points":[{"x":-2000000,"y":5}],"ink":"red","weight":"fine"}]},{"id":"g","shot":"s","alt":"","marks":null}]}`
-	s, err := ReadStep([]byte(old))
+	c, err := ReadContent([]byte(old))
 	require.NoError(t, err)
-	s.ID = "s"
-	require.NoError(t, s.Check())
-	assert.Equal(t, s.Words.References(), []string{s.Figures[0].Marks[0].ID}, "words and marker are mended alike")
-	assert.Equal(t, id.Mended("ü"), s.Figures[0].Shot)
-	raw, err := json.Marshal(Store(s))
+	assert.Equal(t, Step, c.Type)
+	b := Block{"s", c}
+	require.NoError(t, b.Check())
+	assert.Equal(t, b.Words.References(), []string{b.Figures[0].Marks[0].ID}, "words and marker are mended alike")
+	assert.Equal(t, id.Mended("ü"), b.Figures[0].Shot)
+	raw, err := json.Marshal(Store(c))
 	require.NoError(t, err)
-	again, err := ReadStep(raw)
+	again, err := ReadContent(raw)
 	require.NoError(t, err)
-	again.ID = "s"
-	assert.Equal(t, s, again)
-	assert.Contains(t, string(raw), `"format":3`)
-	_, err = ReadStep([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
+	assert.Equal(t, c, again)
+	assert.Contains(t, string(raw), `"format":4,"type":"step"`)
+	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[]}`))
+	require.NoError(t, err)
+	assert.Equal(t, Step, third.Type)
+	_, err = ReadContent([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
 	assert.ErrorContains(t, err, "reads up to")
-	d := Document{ID: "d", Kind: Procedure, Title: "T", Steps: []Step{s, s}}
-	d.Steps[1].ID = "t"
+	d := Document{ID: "d", Kind: Procedure, Facts: Facts{"T"}, Blocks: []Block{b, b}}
+	d.Blocks[1].ID = "t"
 	assert.ErrorContains(t, d.Check(), "used twice")
 	assert.NoError(t, d.Apart().Check(), "and made different")
 	for bad, why := range map[string]func(*Document){
-		"case":  func(d *Document) { d.Steps[0].ID = "a b" },
-		"title": func(d *Document) { d.Title = "\xff" },
+		"id":    func(d *Document) { d.Blocks[0].ID = "a b" },
+		"title": func(d *Document) { d.Facts.Title = "\xff" },
 	} {
 		e := d.Apart()
 		why(&e)
@@ -140,17 +187,36 @@ func TestStoredStepsOfEveryFormatAreReadUp(t *testing.T) {
 	}
 }
 
-func FuzzReadStep(f *testing.F) {
+func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
+	for _, raw := range []string{
+		`{"id":"d","kind":"procedure","title":"T","steps":[{"id":"a","words":{"type":"doc"},"figures":[]}]}`,
+		`{"format":3,"id":"d","kind":"procedure","title":"T","steps":[{"id":"a","words":{"type":"doc"},"figures":[]}]}`,
+		`{"format":4,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{"id":"a","type":"step","words":{"type":"doc"},"figures":[]}]}`,
+	} {
+		var d Document
+		require.NoError(t, json.Unmarshal([]byte(raw), &d), raw)
+		require.NoError(t, d.Check(), raw)
+		assert.Equal(t, "T", d.Facts.Title)
+		assert.Equal(t, 1, d.Numbers().Steps)
+		written, err := json.Marshal(d)
+		require.NoError(t, err)
+		assert.Contains(t, string(written), `"format":4,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
+	}
+	var d Document
+	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":5}`), &d), "reads up to")
+}
+
+func FuzzReadContent(f *testing.F) {
 	f.Add([]byte(`{"format":3,"words":{"type":"doc"},"figures":[]}`))
 	f.Add([]byte(`{"words":{"type":"doc"},"figures":[{"id":"/","shot":"s","alt":"","crop":{"x":-1e9,"y":1,"w":3,"h":4},"marks":[{"id":"m","kind":"pen","points":[{"x":1e300,"y":2}]}]}]}`))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		s, err := ReadStep(raw)
+		c, err := ReadContent(raw)
 		if err != nil {
 			return
 		}
-		stored, err := json.Marshal(Store(s))
+		stored, err := json.Marshal(Store(c))
 		require.NoError(t, err)
-		again, err := ReadStep(stored)
+		again, err := ReadContent(stored)
 		require.NoError(t, err, "what was read can be stored and read again")
 		twice, err := json.Marshal(Store(again))
 		require.NoError(t, err)

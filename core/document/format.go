@@ -15,52 +15,53 @@ import (
 //	1  steps of words and figures; marks are arrows, boxes, texts, markers and pointers
 //	2  pictures are turned, folded, framed and concealed; all marks of the pad
 //	3  ids are those of core/id; places lie within figure.Farthest; words carry no style twice
-const Format = 3
+//	4  documents are facts and blocks with a type, where there were a title and steps
+const Format = 4
 
-// stepUpgrades lead a step from each format to the next. One that is here is never changed: what it makes is stored.
-var stepUpgrades = map[int]func(Step) Step{
-	1: func(s Step) Step { return s }, // format 2 only adds
+// upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
+var upgrades = map[int]func(Block) Block{
+	1: func(b Block) Block { return b }, // format 2 only adds
 	2: mended,
+	3: func(b Block) Block { b.Type = Step; return b },
 }
 
-// Upgraded is a step of an older format in today's.
-func Upgraded(s Step, from int) Step {
+// Upgraded is a block of an older format in today's.
+func Upgraded(b Block, from int) Block {
 	for f := max(1, from); f < Format; f++ {
-		s = stepUpgrades[f](s)
+		b = upgrades[f](b)
 	}
-	return s
+	return b
 }
 
-// Stored is what a step says and shows, as it is stored.
+// Stored is what a block is, says and shows, as it is stored.
 type Stored struct {
-	Format  int             `json:"format"`
-	Words   words.Node      `json:"words"`
-	Figures []figure.Figure `json:"figures"`
+	Format int `json:"format"`
+	Content
 }
 
-// Store is a step's content in today's format; empty lists are written as lists.
-func Store(s Step) Stored {
-	out := Stored{Format, s.Words, withLists(s.Figures)}
-	if out.Words.Type == "" {
-		out.Words = words.Plain("")
+// Store is a block's content in today's format; empty lists are written as lists.
+func Store(c Content) Stored {
+	c.Figures = withLists(c.Figures)
+	if c.Words.Type == "" {
+		c.Words = words.Plain("")
 	}
-	return out
+	return Stored{Format, c}
 }
 
-// ReadStep reads a step's stored content of any format there ever was. Its id is left to the caller.
-func ReadStep(raw []byte) (Step, error) {
+// ReadContent reads a block's stored content of any format there ever was.
+func ReadContent(raw []byte) (Content, error) {
 	var s Stored
 	if err := json.Unmarshal(raw, &s); err != nil {
-		return Step{}, fmt.Errorf("reading a step: %w", err)
+		return Content{}, fmt.Errorf("reading a block: %w", err)
 	}
 	if s.Format > Format {
-		return Step{}, fmt.Errorf("the step is of format %d; this Raconte reads up to %d", s.Format, Format)
+		return Content{}, fmt.Errorf("the block is of format %d; this Raconte reads up to %d", s.Format, Format)
 	}
-	step := Step{Words: s.Words, Figures: withLists(s.Figures)}
+	s.Figures = withLists(s.Figures)
 	if s.Format == 0 {
 		s.Format = 2
 	}
-	return Upgraded(step, s.Format), nil
+	return Upgraded(Block{Content: s.Content}, s.Format).Content, nil
 }
 
 // withLists are figures whose lists are lists, empty ones too.
@@ -80,9 +81,12 @@ type plain Document
 
 // MarshalJSON writes the document with its format.
 func (d Document) MarshalJSON() ([]byte, error) {
-	if d.Steps == nil {
-		d.Steps = []Step{}
+	blocks := make([]Block, len(d.Blocks))
+	for i, b := range d.Blocks {
+		b.Figures = withLists(b.Figures)
+		blocks[i] = b
 	}
+	d.Blocks = blocks
 	return json.Marshal(struct {
 		Format int `json:"format"`
 		plain
@@ -94,6 +98,9 @@ func (d *Document) UnmarshalJSON(raw []byte) error {
 	in := struct {
 		Format int `json:"format"`
 		*plain
+		// of formats up to 3
+		Title string  `json:"title"`
+		Steps []Block `json:"steps"`
 	}{plain: (*plain)(d)}
 	if err := json.Unmarshal(raw, &in); err != nil {
 		return fmt.Errorf("reading a document: %w", err)
@@ -104,30 +111,33 @@ func (d *Document) UnmarshalJSON(raw []byte) error {
 	if in.Format == 0 {
 		in.Format = 2
 	}
-	if in.Format < Format {
+	if in.Format <= 3 {
+		d.Facts, d.Blocks = Facts{Title: in.Title}, in.Steps
+	}
+	if in.Format <= 2 {
 		d.ID = id.Mended(d.ID)
-		for i, s := range d.Steps {
-			d.Steps[i] = Upgraded(s, in.Format)
-		}
+	}
+	for i, b := range d.Blocks {
+		d.Blocks[i] = Upgraded(b, in.Format)
 	}
 	return nil
 }
 
-// mended leads a step from format 2 to 3.
-func mended(s Step) Step {
-	s.ID = mendedID(s.ID)
-	s.Words = s.Words.Mended()
-	figures := make([]figure.Figure, len(s.Figures))
-	for i, f := range s.Figures {
+// mended leads a block from format 2 to 3.
+func mended(b Block) Block {
+	b.ID = mendedID(b.ID)
+	b.Words = b.Words.Mended()
+	figures := make([]figure.Figure, len(b.Figures))
+	for i, f := range b.Figures {
 		figures[i] = f.Mended()
 	}
-	s.Figures = figures
-	return s
+	b.Figures = figures
+	return b
 }
 
 func mendedID(s string) string {
 	if s == "" {
-		return s // of a step whose id is stored beside it
+		return s // of a block whose id is stored beside it
 	}
 	return id.Mended(s)
 }

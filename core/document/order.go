@@ -2,27 +2,27 @@ package document
 
 import "strings"
 
-// Order keys place steps: a step lies between two others when its key sorts, byte by byte, between
-// theirs, so that moving one step changes that step alone. A key is a fixed number of base-62
+// Order keys place blocks: a block lies between two others when its key sorts, byte by byte, between
+// theirs, so that moving one changes that one alone. A key is a fixed number of base-62
 // digits, spaced widely when appended, followed by as many digits as later insertions needed.
 
 const (
 	digits   = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz"
 	whole    = 6            // digits of an appended key
 	spacing  = 62 * 62 * 62 // between appended keys
-	stride   = 62           // after the step before, where there is room: typing step after step stays cheap
+	stride   = 62           // after the block before, where there is room: typing step after step stays cheap
 	longest  = 40           // digits before everything is numbered anew
 	capacity = 62 * 62 * 62 * 62 * 62 * 62
 )
 
-// Arrangement is where new steps go.
+// Arrangement is where new blocks go.
 type Arrangement struct {
-	Keys []string `json:"keys"`           // of the new steps
-	Anew []string `json:"anew,omitempty"` // new keys for all present steps, where there was no room
+	Keys []string `json:"keys"`           // of the new blocks
+	Anew []string `json:"anew,omitempty"` // new keys for all present blocks, where there was no room
 }
 
-// Arrange gives keys to n steps that go in before the step now at position at; keys are those of
-// the present steps, in order.
+// Arrange gives keys to n blocks that go in before the one now at position at; keys are those of
+// the present blocks, in order.
 func Arrange(keys []string, at, n int) Arrangement {
 	before, after := "", ""
 	if at > 0 {
@@ -43,7 +43,7 @@ func Arrange(keys []string, at, n int) Arrangement {
 	return out
 }
 
-// renumbered spaces all steps, the new ones among them, evenly.
+// renumbered spaces all blocks, the new ones among them, evenly.
 func renumbered(have, at, n int) Arrangement {
 	var out Arrangement
 	for i := range have + n {
@@ -60,7 +60,7 @@ func renumbered(have, at, n int) Arrangement {
 // between is a key after a and before b; "" is the start or the end.
 func between(a, b string) (string, bool) {
 	if b != "" && a >= b {
-		return "", false // two steps share a key: only numbering anew separates them
+		return "", false // two blocks share a key: only numbering anew separates them
 	}
 	x, y := decode(a), capacity
 	if b != "" {
@@ -121,7 +121,7 @@ func midpoint(a, b string) string {
 	}
 }
 
-// ValidOrder tells whether a key from outside can place a step.
+// ValidOrder tells whether a key from outside can place a block.
 func ValidOrder(key string) bool {
 	if len(key) < whole || len(key) > 191 {
 		return false

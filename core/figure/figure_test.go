@@ -44,10 +44,10 @@ func TestNumbersFollowTurnNotPaintingOrder(t *testing.T) {
 	f := Figure{ID: "f", Marks: []Mark{marker("b", 2), mark(Box, p(0, 0), p(1, 1)), marker("a", 1), marker("c", 3)}}
 	assert.Equal(t, map[string]string{"a": "4", "b": "5", "c": "6"}, numbers(f.Numbers(4)))
 	g := Figure{ID: "g", Marks: []Mark{marker("d", 1)}}
-	assert.Equal(t, "4", Tags([]Figure{f, g}, 0)["d"].Label, "markers count on from one picture of a step to the next")
+	assert.Equal(t, "4", Tags([]Figure{f, g}, map[string]int{"f": 1, "g": Firsts([]Figure{f, g}, 0)[1]})["d"].Label, "markers count on from one picture of a step to the next")
 	f.Marks = f.Marks[1:]
 	assert.Equal(t, map[string]string{"a": "1", "c": "2"}, numbers(f.Numbers(1)), "and close the gap of a deleted one")
-	assert.Equal(t, scene.Hex("#c62828"), Tags([]Figure{f}, 0)["a"].Ink)
+	assert.Equal(t, scene.Hex("#c62828"), Tags([]Figure{f}, map[string]int{"f": 1})["a"].Ink)
 }
 
 func TestMarkersCountAsTheyAreTold(t *testing.T) {
@@ -63,9 +63,12 @@ func TestMarkersCountAsTheyAreTold(t *testing.T) {
 	}}
 	assert.Equal(t, map[string]string{"a": "1", "b": "1", "c": "9", "d": "J", "e": "xi"}, numbers(f.Numbers(1)))
 	onward := Figure{Marks: []Mark{marker("x", func(m *Mark) { m.Onward = true }), marker("y", plain)}}
-	steps := [][]Figure{{f}, {}, {onward}, {onward}}
-	assert.Equal(t, []int{0, 11, 11, 13}, Lasts(steps))
-	assert.Equal(t, "12", Tags(steps[2], 11)["x"].Label)
+	last := 0
+	for i, want := range []int{11, 11, 13, 15} {
+		last = Last([][]Figure{{f}, {}, {onward}, {onward}}[i], last)
+		assert.Equal(t, want, last, "after step %d", i+1)
+	}
+	assert.Equal(t, []int{12}, Firsts([]Figure{onward}, 11))
 	assert.Equal(t, []string{"Z", "AA", "az", "ba", "xlix", "4000"},
 		[]string{Written(26, "A"), Written(27, "A"), Written(52, "a"), Written(53, "a"), Written(49, "i"), Written(4000, "i")})
 }

@@ -22,7 +22,7 @@ func (f Figure) Numbers(first int) map[string]Number {
 }
 
 func (f Figure) count(next int) (map[string]Number, int) {
-	markers := f.markers()
+	markers := f.Markers()
 	numbers := make(map[string]Number, len(markers))
 	for i, m := range markers {
 		switch {
@@ -37,8 +37,8 @@ func (f Figure) count(next int) (map[string]Number, int) {
 	return numbers, next
 }
 
-// markers are the figure's markers in the order of their turns.
-func (f Figure) markers() []Mark {
+// Markers are the figure's markers in the order of their turns.
+func (f Figure) Markers() []Mark {
 	var markers []Mark
 	for _, m := range f.Marks {
 		if m.Kind == Marker {
@@ -98,7 +98,7 @@ func Firsts(figures []Figure, last int) []int {
 	firsts, next := make([]int, len(figures)), 1
 	begun := false
 	for i, f := range figures {
-		markers := f.markers()
+		markers := f.Markers()
 		if !begun && len(markers) > 0 {
 			begun = true
 			if markers[0].Onward {
@@ -115,22 +115,12 @@ func Firsts(figures []Figure, last int) []int {
 func Last(figures []Figure, last int) int {
 	firsts := Firsts(figures, last)
 	for i := len(figures) - 1; i >= 0; i-- {
-		if len(figures[i].markers()) > 0 {
+		if len(figures[i].Markers()) > 0 {
 			_, next := figures[i].count(firsts[i])
 			return next - 1
 		}
 	}
 	return last
-}
-
-// Lasts are, for each of a document's steps, the last number that markers reach before it.
-func Lasts(steps [][]Figure) []int {
-	lasts, last := make([]int, len(steps)), 0
-	for i, figures := range steps {
-		lasts[i] = last
-		last = Last(figures, last)
-	}
-	return lasts
 }
 
 // Tag is how a marker looks where words refer to it.
@@ -141,12 +131,12 @@ type Tag struct {
 	On     scene.Color `json:"on"` // of the number on the ink
 }
 
-// Tags are the tags of a step's markers, by the markers' ids; last is the last number of the steps before it.
-func Tags(figures []Figure, last int) map[string]Tag {
+// Tags are the tags of the markers of figures, by the markers' ids; firsts are the numbers of the figures' first
+// markers, by the figures' ids.
+func Tags(figures []Figure, firsts map[string]int) map[string]Tag {
 	tags := map[string]Tag{}
-	firsts := Firsts(figures, last)
-	for i, f := range figures {
-		numbers := f.Numbers(firsts[i])
+	for _, f := range figures {
+		numbers := f.Numbers(firsts[f.ID])
 		for _, m := range f.Marks {
 			if n, ok := numbers[m.ID]; ok {
 				ink := InkColor(m.Ink)

@@ -23,8 +23,8 @@ func (s *setter) header() {
 		}})
 	}
 	y := top + 10
-	text.Set(sheet, text.Bold, 9, side, y, "Procedure", action)
-	for _, l := range text.Wrap(text.Bold, 20, room, text.Shown(s.req.Document.Title)) {
+	text.Set(sheet, text.Bold, 9, side, y, s.req.Story.Kind, action)
+	for _, l := range text.Wrap(text.Bold, 20, room, text.Shown(s.req.Story.Title)) {
 		y += 24
 		text.Set(sheet, text.Bold, 20, side, y, l, ink)
 	}
@@ -68,7 +68,7 @@ const tableLine = 15.0
 
 // reserveTable leaves room for the table of steps; its page numbers are known only after the steps.
 func (s *setter) reserveTable() []tablePart {
-	n := len(s.req.Document.Steps)
+	n := len(s.req.Story.Blocks)
 	if n == 0 {
 		return nil
 	}
@@ -101,10 +101,10 @@ func (s *setter) fillTable(parts []tablePart) {
 		width := (inner - gap*float64(p.columns-1)) / float64(p.columns)
 		rows := (p.count + p.columns - 1) / p.columns
 		for i := range p.count {
-			place := s.pages.Steps[p.from+i]
+			place := s.pages.Places[p.from+i]
 			x := side + float64(i/rows)*(width+gap)
 			y := p.y + float64(i%rows)*tableLine
-			number, page := strconv.Itoa(p.from+i+1), strconv.Itoa(place.Page)
+			number, page := place.Number, strconv.Itoa(place.Page)
 			text.Set(sheet, text.Bold, 9.5, x, y+10, number, ink)
 			label := text.Shorten(text.Regular, 9.5, width-26-24, place.Label)
 			text.Set(sheet, text.Regular, 9.5, x+26, y+10, label, ink)

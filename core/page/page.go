@@ -8,9 +8,9 @@ import (
 	"context"
 	"fmt"
 
-	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/story"
 )
 
 // Layout says how steps are set.
@@ -24,36 +24,37 @@ const (
 
 // Request is what to lay out.
 type Request struct {
-	Document document.Document
-	Layout   Layout
-	Sizes    map[string]figure.Size // of the shots; a missing shot leaves an empty frame
-	Address  string                 // where the document is read; "" leaves the code out
-	Code     [][]bool               // the QR code of Address, rows of dark or light modules
-	Meta     string                 // the line under the title
-	Footer   string                 // at the foot of each page, at the left
-	Draft    bool                   // stamp every page as a draft
+	Story   story.Story
+	Layout  Layout
+	Sizes   map[string]figure.Size // of the shots; a missing shot leaves an empty frame
+	Address string                 // where the document is read; "" leaves the code out
+	Code    [][]bool               // the QR code of Address, rows of dark or light modules
+	Meta    string                 // the line under the title
+	Footer  string                 // at the foot of each page, at the left
+	Draft   bool                   // stamp every page as a draft
 }
 
 // Pages is the laid out document.
 type Pages struct {
 	Sheets []scene.Scene `json:"sheets"`
-	Steps  []Place       `json:"steps"`
+	Places []Place       `json:"places"`
 	Notes  []Note        `json:"notes"`
 }
 
-// Place is where a step begins: the page counted from 1, the height on it, and its line in the
+// Place is where a block begins: the page counted from 1, the height on it, and its line in the
 // table of steps, which is also its bookmark.
 type Place struct {
-	Step  string  `json:"step"`
-	Label string  `json:"label"`
-	Page  int     `json:"page"`
-	Y     float64 `json:"y"`
+	Block  string  `json:"block"`
+	Number string  `json:"number"`
+	Label  string  `json:"label"`
+	Page   int     `json:"page"`
+	Y      float64 `json:"y"`
 }
 
-// Note says what the layout had to do to a step.
+// Note says what the layout had to do to a block.
 type Note struct {
-	Step string `json:"step"`
-	Text string `json:"text"`
+	Block string `json:"block"`
+	Text  string `json:"text"`
 }
 
 // A4 in points, and the parts of a page.
@@ -83,22 +84,21 @@ type setter struct {
 	req   Request
 	pages Pages
 	y     float64 // the next free height on the last sheet
-	lasts []int   // the last numbers of markers before each step
 }
 
 // Lay lays a document out; it stops, with ctx's error, soon after ctx is done.
 func Lay(ctx context.Context, req Request) (Pages, error) {
-	s := &setter{req: req, lasts: req.Document.Lasts()}
+	s := &setter{req: req}
 	s.pages.Notes = []Note{}
-	s.pages.Steps = []Place{}
+	s.pages.Places = []Place{}
 	s.newSheet()
 	s.header()
 	table := s.reserveTable()
-	for i, step := range req.Document.Steps {
+	for _, b := range req.Story.Blocks {
 		if err := ctx.Err(); err != nil {
-			return Pages{}, fmt.Errorf("laying out step %d: %w", i+1, err)
+			return Pages{}, fmt.Errorf("laying out %s %s: %w", b.Type, b.Number, err)
 		}
-		s.row(i, step)
+		s.row(b)
 	}
 	s.fillTable(table)
 	for i := range s.pages.Sheets {

@@ -9,6 +9,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/story"
 	"raconte/core/text"
 	"raconte/core/words"
 
@@ -24,15 +25,15 @@ func lay(t *testing.T, req Request) Pages {
 }
 
 func manual(n int, text func(i int) string, shotAt func(i int) string) Request {
-	d := document.Document{ID: "d", Kind: document.Procedure, Title: "Receive a lot"}
+	d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "Receive a lot"}}
 	for i := range n {
-		s := document.Step{ID: fmt.Sprint("s", i), Words: words.Plain(text(i))}
+		s := document.NewStep(fmt.Sprint("s", i), words.Plain(text(i)))
 		if shot := shotAt(i); shot != "" {
 			s.Figures = []figure.Figure{{ID: fmt.Sprint("f", i), Shot: shot}}
 		}
-		d.Steps = append(d.Steps, s)
+		d.Blocks = append(d.Blocks, s)
 	}
-	return Request{Document: d, Layout: FourSteps, Meta: "Draft", Footer: "House",
+	return Request{Story: story.Of(d), Layout: FourSteps, Meta: "Draft", Footer: "House",
 		Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}, "tall": {W: 400, H: 4000}, "tiny": {W: 1, H: 1}}}
 }
 
@@ -73,9 +74,9 @@ func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
 				assert.LessOrEqual(t, r.Y+r.H, Height-10)
 			}
 		}
-		require.Len(t, pages.Steps, 40)
-		for i, place := range pages.Steps[1:] {
-			before := pages.Steps[i]
+		require.Len(t, pages.Places, 40)
+		for i, place := range pages.Places[1:] {
+			before := pages.Places[i]
 			assert.True(t, place.Page > before.Page || (place.Page == before.Page && place.Y > before.Y))
 		}
 	}
@@ -86,15 +87,15 @@ func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
 		for _, n := range []int{2, 5, document.MostFigures} {
 			req := manual(3, func(int) string { return "Look at all of these." }, wide)
 			req.Layout = layout
-			figures := []figure.Figure{}
+			figures := []story.Figure{}
 			for i := range n {
-				figures = append(figures, figure.Figure{ID: fmt.Sprint("many", i), Shot: []string{"wide", "tall"}[i%2]})
+				figures = append(figures, story.Figure{Figure: figure.Figure{ID: fmt.Sprint("many", i), Shot: []string{"wide", "tall"}[i%2]}})
 			}
-			req.Document.Steps[1].Figures = figures
+			req.Story.Blocks[1].Figures = figures
 			pages := lay(t, req)
 			assert.Empty(t, pages.Notes, "layout %d, %d pictures", layout, n)
 			shown := 0
-			for _, item := range pages.Sheets[pages.Steps[1].Page-1].Items {
+			for _, item := range pages.Sheets[pages.Places[1].Page-1].Items {
 				if p := item.Picture; p != nil && strings.HasPrefix(p.Ref, FigureRef("many")) {
 					shown++
 					assert.LessOrEqual(t, p.Target.Y+p.Target.H, Height-bottom+1, "layout %d, %d pictures", layout, n)
@@ -125,7 +126,7 @@ func TestFourAndTwoStepsToAPage(t *testing.T) {
 		req.Layout = layout
 		perPage := map[int]int{}
 		pages := lay(t, req)
-		for _, s := range pages.Steps {
+		for _, s := range pages.Places {
 			perPage[s.Page]++
 		}
 		for page := 2; page < len(pages.Sheets); page++ {
@@ -147,8 +148,8 @@ func TestTableOfStepsLeadsToTheSteps(t *testing.T) {
 		}
 		require.Len(t, targets, n)
 		for i, l := range targets {
-			assert.Equal(t, pages.Steps[i].Page, l.Page)
-			assert.InDelta(t, pages.Steps[i].Y, l.Y, 0.01)
+			assert.Equal(t, pages.Places[i].Page, l.Page)
+			assert.InDelta(t, pages.Places[i].Y, l.Y, 0.01)
 		}
 	}
 }
@@ -165,14 +166,13 @@ func TestDraftsAreStampedOnEveryPage(t *testing.T) {
 }
 
 func TestInlineThingsStayWithTheirPunctuation(t *testing.T) {
-	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}, Style: figure.Style{Ink: "blue"}}
-	step := document.Step{ID: "s", Figures: []figure.Figure{{ID: "f", Shot: "wide", Marks: []figure.Mark{marker}}}}
+	step := story.Block{ID: "s", Tags: map[string]figure.Tag{"m": {Label: "1"}}}
 	step.Words = words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{
 		{Type: "text", Text: "Press the button there "}, {Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}, {Type: "text", Text: "."},
 	}}}}
 	for width := 60.0; width < 260; width += 3 {
 		var number, stop scene.Words
-		for _, item := range setWords(step, map[string]figure.Tag{"m": {Label: "1"}}, width, 1).drawn.Items {
+		for _, item := range setWords(step, width, 1).drawn.Items {
 			if item.Words == nil {
 				continue
 			}

@@ -4,11 +4,9 @@ import (
 	"fmt"
 	"math"
 	"sort"
-	"strconv"
 
-	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/story"
 	"raconte/core/text"
 )
 
@@ -30,9 +28,8 @@ func FigureRef(id string) string { return "figure:" + id }
 
 // row sets one step. A step is at least its share of a page high, grows with its words up to a
 // whole page, and is never torn; words that would need more than a page are set smaller.
-func (s *setter) row(index int, step document.Step) {
+func (s *setter) row(step story.Block) {
 	cell := content / float64(s.req.Layout)
-	tags := figure.Tags(step.Figures, s.lasts[index])
 	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
 	wordsX, wordsWidth := side+gutter, inner-gutter
 	if !wide {
@@ -55,32 +52,31 @@ func (s *setter) row(index int, step document.Step) {
 	// choice finds it.
 	smaller := sort.Search(smallestScale, func(n int) bool {
 		scale = math.Pow(0.95, float64(n))
-		set = setWords(step, tags, wordsWidth, scale)
+		set = setWords(step, wordsWidth, scale)
 		return need() <= most-noteRoom(scale)
 	})
 	scale = math.Pow(0.95, float64(smaller))
-	set = setWords(step, tags, wordsWidth, scale)
+	set = setWords(step, wordsWidth, scale)
 	note := ""
 	if scale < 1 {
 		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(scale*100)))
-		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %d: %s", index+1, note)})
+		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %s: %s", step.Number, note)})
 	}
 	height := math.Min(content, math.Max(cell, need()+2*rowPad+noteRoom(scale)))
 	if height > s.room()+0.01 {
 		s.newSheet()
 	}
 	sheet := s.sheet()
-	s.pages.Steps = append(s.pages.Steps, Place{step.ID, step.Label(), len(s.pages.Sheets), s.y})
+	s.pages.Places = append(s.pages.Places, Place{step.ID, step.Number, step.Label, len(s.pages.Sheets), s.y})
 	rule(sheet, s.y, 0.6, line)
 	y := s.y + rowPad
-	number := strconv.Itoa(index + 1)
 	size := 20.0
-	if over := text.Width(text.Bold, size, number) / (gutter - 6); over > 1 {
+	if over := text.Width(text.Bold, size, step.Number) / (gutter - 6); over > 1 {
 		size /= over
 	}
-	text.Set(sheet, text.Bold, size, side, y+16, number, ink)
+	text.Set(sheet, text.Bold, size, side, y+16, step.Number, ink)
 	for i, f := range step.Figures {
-		pictures.draw(sheet, i, step, f, side+gutter, y)
+		pictures.draw(sheet, i, f, side+gutter, y)
 	}
 	if wide && pictures.height > 0 {
 		y += pictures.height + between
@@ -111,7 +107,7 @@ type album struct {
 
 // pictures fits the step's pictures into its share of the page, one below the other. With words
 // below, they leave room for a few lines.
-func (s *setter) pictures(step document.Step, height float64, wide bool, width float64) album {
+func (s *setter) pictures(step story.Block, height float64, wide bool, width float64) album {
 	var a album
 	if len(step.Figures) == 0 {
 		return a
@@ -139,11 +135,11 @@ func (s *setter) pictures(step document.Step, height float64, wide bool, width f
 	return a
 }
 
-func (a album) draw(sheet *scene.Scene, i int, step document.Step, f figure.Figure, x, y float64) {
+func (a album) draw(sheet *scene.Scene, i int, f story.Figure, x, y float64) {
 	cell := a.cells[i]
 	cell.X, cell.Y = cell.X+x, cell.Y+y
 	sheet.Items = append(sheet.Items, scene.Item{Picture: &scene.Picture{
-		Ref: FigureRef(f.ID), Source: scene.Rect{W: a.frames[i].W, H: a.frames[i].H}, Target: cell, Alt: step.Alt(f),
+		Ref: FigureRef(f.ID), Source: scene.Rect{W: a.frames[i].W, H: a.frames[i].H}, Target: cell, Alt: f.Alt,
 	}})
 	if f.Plain() {
 		sheet.Fill(scene.Frame(cell, 0, 0.5), line)

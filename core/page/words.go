@@ -4,9 +4,9 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/story"
 	"raconte/core/text"
 	"raconte/core/words"
 )
@@ -57,7 +57,7 @@ type piece struct {
 }
 
 // setWords sets a step's words to a width; scale is 1, or less for a step too tall for a page.
-func setWords(step document.Step, tags map[string]figure.Tag, width, scale float64) setting {
+func setWords(step story.Block, width, scale float64) setting {
 	var s setting
 	if step.Words.Empty() {
 		return s
@@ -73,8 +73,8 @@ func setWords(step document.Step, tags map[string]figure.Tag, width, scale float
 			bullet := p.Bullet
 			text.Set(&s.drawn, text.Regular, size, x-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
 		}
-		for _, row := range breakLines(pieces(p, tags, size), width-x) {
-			drawLine(&s.drawn, row, x, y, size, tags)
+		for _, row := range breakLines(pieces(p, step.Tags, size), width-x) {
+			drawLine(&s.drawn, row, x, y, size, step.Tags)
 			y += size * leading
 		}
 	}

@@ -3,9 +3,9 @@ package readiness
 
 import (
 	"fmt"
+	"strings"
 
 	"raconte/core/document"
-	"raconte/core/figure"
 )
 
 // Severity tells how much a finding matters.
@@ -17,40 +17,41 @@ const (
 	WorthLook Severity = "worth-a-look"
 )
 
-// Finding is one thing to settle; Step and Figure are empty where it is not about one.
+// Finding is one thing to settle; Block and Figure are empty where it is not about one.
 type Finding struct {
 	Severity Severity `json:"severity"`
 	Rule     string   `json:"rule"`
-	Step     string   `json:"step,omitempty"`
+	Block    string   `json:"block,omitempty"`
 	Figure   string   `json:"figure,omitempty"`
 	Title    string   `json:"title"`
 	Advice   string   `json:"advice"`
 }
 
-// Check finds what is to settle, in the order of the steps.
+// Check finds what is to settle, in the order of the blocks.
 func Check(d document.Document) []Finding {
 	findings := []Finding{}
-	if len(d.Steps) == 0 {
+	numbers := d.Numbers()
+	if d.Kind.Needs() == document.Step && numbers.Steps == 0 {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
 			Advice: "Paste a picture, drop files on the page, or add a step."})
 	}
-	for i, s := range d.Steps {
-		number := i + 1
-		if s.Words.Empty() {
-			findings = append(findings, Finding{Severity: MustFix, Rule: "no-words", Step: s.ID,
-				Title:  fmt.Sprintf("Step %d has no words", number),
+	for _, b := range d.Blocks {
+		name := fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID])
+		if b.Words.Empty() {
+			findings = append(findings, Finding{Severity: MustFix, Rule: "no-words", Block: b.ID,
+				Title:  capital(name) + " has no words",
 				Advice: "Say what to do here. A picture alone leaves the reader guessing."})
 		}
-		tags := figure.Tags(s.Figures, 0) // which markers there are, not how they count
-		for _, ref := range s.Words.References() {
+		tags := numbers.Tags(b.Figures)
+		for _, ref := range b.Words.References() {
 			if _, there := tags[ref]; !there {
-				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-marker", Step: s.ID,
-					Title:  fmt.Sprintf("Step %d refers to a marker that is gone", number),
+				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-marker", Block: b.ID,
+					Title:  capital(name) + " refers to a marker that is gone",
 					Advice: "Put the marker back, or take the reference out of the words."})
 				break
 			}
 		}
-		for _, f := range s.Figures {
+		for _, f := range b.Figures {
 			lost, unsure := 0, 0
 			for _, m := range f.Marks {
 				switch {
@@ -61,24 +62,26 @@ func Check(d document.Document) []Finding {
 				}
 			}
 			if lost > 0 {
-				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-target", Step: s.ID, Figure: f.ID,
-					Title:  fmt.Sprintf("In the new picture of step %d, what %s pointed at was not found", number, counted(lost, "mark")),
+				findings = append(findings, Finding{Severity: MustFix, Rule: "lost-target", Block: b.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("In the new picture of %s, what %s pointed at was not found", name, counted(lost, "mark")),
 					Advice: "Open the picture and move or delete what is marked as not found."})
 			}
 			if unsure > 0 {
-				findings = append(findings, Finding{Severity: MustFix, Rule: "unsure-target", Step: s.ID, Figure: f.ID,
-					Title:  fmt.Sprintf("In the new picture of step %d, it is not sure that %s in the right place", number, areOrIs(unsure, "mark")),
+				findings = append(findings, Finding{Severity: MustFix, Rule: "unsure-target", Block: b.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("In the new picture of %s, it is not sure that %s in the right place", name, areOrIs(unsure, "mark")),
 					Advice: "Open the picture and say of each whether it is, or move it."})
 			}
 			if f.Alt == "" {
-				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Step: s.ID, Figure: f.ID,
-					Title:  fmt.Sprintf("The picture of step %d has no description", number),
+				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Block: b.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("The picture of %s has no description", name),
 					Advice: "People who can't see it will hear the step's first sentence instead."})
 			}
 		}
 	}
 	return findings
 }
+
+func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 func counted(n int, what string) string {
 	if n == 1 {

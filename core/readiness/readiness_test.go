@@ -19,20 +19,20 @@ func TestCheck(t *testing.T) {
 	refers := words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{{Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}}}}}
 	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}}
 	for name, c := range map[string]struct {
-		steps []document.Step
+		steps []document.Block
 		rules []string
 		block bool
 	}{
 		"no steps":                   {nil, []string{"no-steps"}, true},
-		"words and described":        {[]document.Step{{ID: "a", Words: words.Plain("x"), Figures: picture("y")}}, []string{}, false},
-		"words alone will do":        {[]document.Step{{ID: "a", Words: words.Plain("x")}}, []string{}, false},
-		"no description":             {[]document.Step{{ID: "a", Words: words.Plain("x"), Figures: picture("")}}, []string{"no-alt"}, false},
-		"no words":                   {[]document.Step{{ID: "a", Words: words.Plain(" "), Figures: picture("y")}}, []string{"no-words"}, true},
-		"a marker that is there":     {[]document.Step{{ID: "a", Words: refers, Figures: picture("y", marker)}}, []string{}, false},
-		"a marker that is gone":      {[]document.Step{{ID: "a", Words: refers, Figures: picture("y")}}, []string{"lost-marker"}, true},
-		"a marker of another step's": {[]document.Step{{ID: "a", Words: refers}, {ID: "b", Words: words.Plain("x"), Figures: picture("y", marker)}}, []string{"lost-marker"}, true},
+		"words and described":        {[]document.Block{document.NewStep("a", words.Plain("x"), picture("y")...)}, []string{}, false},
+		"words alone will do":        {[]document.Block{document.NewStep("a", words.Plain("x"))}, []string{}, false},
+		"no description":             {[]document.Block{document.NewStep("a", words.Plain("x"), picture("")...)}, []string{"no-alt"}, false},
+		"no words":                   {[]document.Block{document.NewStep("a", words.Plain(" "), picture("y")...)}, []string{"no-words"}, true},
+		"a marker that is there":     {[]document.Block{document.NewStep("a", refers, picture("y", marker)...)}, []string{}, false},
+		"a marker that is gone":      {[]document.Block{document.NewStep("a", refers, picture("y")...)}, []string{"lost-marker"}, true},
+		"a marker of another step's": {[]document.Block{document.NewStep("a", refers), document.NewStep("b", words.Plain("x"), picture("y", marker)...)}, []string{"lost-marker"}, true},
 	} {
-		findings := Check(document.Document{Title: "T", Steps: c.steps})
+		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps})
 		rules := []string{}
 		for _, f := range findings {
 			rules = append(rules, f.Rule)
@@ -45,10 +45,10 @@ func TestCheck(t *testing.T) {
 
 func TestDoubtAfterANewShotIsAFindingUntilAPersonHasSaid(t *testing.T) {
 	mark := figure.Mark{ID: "m", Kind: figure.Box, Unsure: true}
-	d := document.Document{Steps: []document.Step{{ID: "s", Words: words.Plain("Do"), Figures: []figure.Figure{{ID: "f", Alt: "x", Marks: []figure.Mark{mark}}}}}}
+	d := document.Document{Blocks: []document.Block{document.NewStep("s", words.Plain("Do"), figure.Figure{ID: "f", Alt: "x", Marks: []figure.Mark{mark}})}}
 	require.Len(t, Check(d), 1)
 	assert.Equal(t, "unsure-target", Check(d)[0].Rule)
 	assert.True(t, Blocks(Check(d)))
-	d.Steps[0].Figures[0].Marks[0].Unsure = false
+	d.Blocks[0].Figures[0].Marks[0].Unsure = false
 	assert.Empty(t, Check(d))
 }

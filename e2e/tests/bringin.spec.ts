@@ -39,14 +39,14 @@ test("many files become steps in natural order, and a bad one says why without s
   await expect(page.getByText("notes.txt can’t be used")).toBeVisible();
   await expect(page.getByText("This is not a picture that Raconte reads.")).toBeVisible();
   await accessible(page);
-  const kept = async () => (await onServer(page, idOf(page.url()))).steps.length;
+  const kept = async () => (await onServer(page, idOf(page.url()))).blocks.length;
   await expect.poll(kept).toBe(4); // the good ones did not wait
   await page.reload();
   await expect(page.getByText("notes.txt can’t be used")).toBeVisible();
   await page.getByRole("button", { name: "Remove" }).click();
   await saved(page);
   const whole = await (await page.request.get(`/api/documents/${idOf(page.url())}`)).json();
-  const names = whole.steps.map(
+  const names = whole.blocks.map(
     (s: { content: { figures: { shot: string }[] } }) =>
       whole.shots.find((x: { id: string }) => x.id === s.content.figures[0]?.shot).name,
   );
@@ -62,7 +62,7 @@ test("a picture pasted from the clipboard is there at once and after a reload", 
   await saved(page);
   await page.reload();
   await expect(page.getByRole("button", { name: "Mark up the picture of step 2" })).toBeEnabled();
-  expect((await onServer(page, idOf(page.url()))).steps).toHaveLength(2);
+  expect((await onServer(page, idOf(page.url()))).blocks).toHaveLength(2);
 });
 
 test("files dropped between two steps go between them", async ({ page }) => {

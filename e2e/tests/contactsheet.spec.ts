@@ -1,7 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import { randomUUID } from "node:crypto";
 import { openCapture, startPractice } from "./capturing";
-import { accessible, grey, makeDocument, openManuscript, order, saved, signIn, steps } from "./support";
+import { accessible, grey, makeDocument, notices, openManuscript, order, saved, signIn, steps } from "./support";
 
 /** A session of plain shots, through the API. */
 async function makeSession(page: Page, name: string, pictures: Buffer[], about: object[] = []) {
@@ -63,7 +63,7 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
   await both.getByRole("button", { name: "Close" }).click();
 
   await page.getByRole("button", { name: "Place 2 as steps" }).click();
-  await page.getByRole("alertdialog").getByRole("combobox").selectOption(id);
+  await page.getByRole("dialog").getByRole("combobox").selectOption(id);
   await page.getByLabel(/After step/).fill("1");
   await page.getByRole("button", { name: "Place", exact: true }).click();
   await expect(steps(page)).toHaveCount(4);
@@ -107,7 +107,7 @@ test("shots are found again, marked without a document, and one that is used now
   await page.getByRole("list", { name: "Shots" }).getByRole("link").first().click();
   await expect(page.getByText(/its usual text will print at [\d.]+ points/)).toBeVisible();
   await page.getByRole("button", { name: /Add a copy \d+ pixels wide/ }).click();
-  await expect(page.getByText(/A copy 1600 × 200 pixels large lies next to it/)).toBeVisible();
+  await expect(notices(page).getByText(/A copy 1600 × 200 pixels large lies next to it/)).toBeVisible();
   const live = await page.getByRole("application").boundingBox();
   if (!live) throw new Error("no picture");
   await page.keyboard.press("w");

@@ -1,6 +1,18 @@
 import { expect, type Page, test } from "@playwright/test";
 import { figureOf, screen, unfold } from "./figures";
-import { accessible, drag, file, grey, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
+import {
+  accessible,
+  drag,
+  file,
+  grey,
+  makeDocument,
+  notices,
+  onServer,
+  openManuscript,
+  png,
+  saved,
+  signIn,
+} from "./support";
 
 test("every place of the pad draws, and what is typed goes into what was drawn", async ({ page }) => {
   const id = await unfold(page, "Pad", [{ words: "One", picture: grey(235, 1600, 900) }]);
@@ -171,7 +183,7 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
   await drag(page, [0.42, 0.33], [0.55, 0.5]);
   await page.keyboard.type("Press here");
   await page.keyboard.press("Control+c");
-  await expect(page.getByText("The finished picture is on the clipboard.")).toBeVisible();
+  await expect(notices(page).getByText("The finished picture is on the clipboard.")).toBeVisible();
   const copied = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
     const picture = await createImageBitmap((await item?.getType("image/png")) as Blob);
@@ -228,7 +240,7 @@ test("what may be secret is suggested, concealed, and found in the other picture
   await page.getByRole("button", { name: "Suggest what to conceal" }).click();
   await expect(page.getByText(/suggestions can miss/i)).toBeVisible({ timeout: 30_000 });
   await page.getByRole("button", { name: "Conceal the same in the other pictures" }).click();
-  await expect(page.getByText("Concealed 1 place in other pictures.")).toBeVisible();
+  await expect(notices(page).getByText("Concealed 1 place in other pictures.")).toBeVisible();
   const mark = (await figureOf(page, id, 1)).marks[0];
   expect(mark?.kind).toBe("concealment");
   expect(mark?.points[0]?.x).toBeCloseTo(550, -1);

@@ -1,7 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 import { makeDocument, onServer, openManuscript, png, saved, signIn, type StepSpec } from "./support";
 
-type Figure = Awaited<ReturnType<typeof onServer>>["steps"][number]["content"]["figures"][number];
+type Figure = Awaited<ReturnType<typeof onServer>>["blocks"][number]["content"]["figures"][number];
 
 /** A screen with things on it that can be told apart; at says where they lie. */
 export const screen = (dx = 0, dy = 0) =>
@@ -27,7 +27,7 @@ export async function unfold(page: Page, title: string, steps: StepSpec[]) {
 /** The first figure of a step, as it is on the server. */
 export const figureOf = async (page: Page, id: string, step = 0): Promise<Figure> => {
   await saved(page);
-  const figure = (await onServer(page, id)).steps[step]?.content.figures[0];
+  const figure = (await onServer(page, id)).blocks[step]?.content.figures[0];
   if (!figure) throw new Error("no picture");
   return figure;
 };

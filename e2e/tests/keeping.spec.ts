@@ -1,7 +1,7 @@
 // What is kept in a browser belongs to one account, goes up wherever its person is, and comes back when it was deleted.
 import { expect, type Page, test } from "@playwright/test";
 import { arrived, openCapture, pixel, startPractice } from "./capturing";
-import { accessible, copy, drag, file, grey, leaves, makeDocument, password, signIn } from "./support";
+import { accessible, copy, drag, file, grey, leaves, makeDocument, notices, password, signIn } from "./support";
 
 /** Signs in by the form, as another person on the same browser does. */
 async function enter(page: Page, name: string) {
@@ -28,7 +28,7 @@ test("pictures that are not on the server wait for their own person, whoever els
 
   // Whoever signs out is told, and may stay.
   await account(page, "Sign out");
-  const dialog = page.getByRole("alertdialog", { name: "Not everything is on the server yet" });
+  const dialog = page.getByRole("dialog", { name: "Not everything is on the server yet" });
   await expect(dialog).toContainText("1 picture is still on the way.");
   await accessible(page);
   await dialog.getByRole("button", { name: "Stay" }).click();
@@ -82,9 +82,9 @@ test("a document that is left while its pictures go up is saved all the same, an
   const steps = async () =>
     (
       (await (await page.request.get(`/api/documents/${id}`)).json()) as {
-        steps: { content: { figures: unknown[] } }[];
+        blocks: { content: { figures: unknown[] } }[];
       }
-    ).steps;
+    ).blocks;
   await expect.poll(async () => (await steps()).length, { timeout: 20_000 }).toBe(3);
   expect((await steps()).map((s) => s.content.figures.length)).toEqual([0, 1, 1]);
   await expect(page.getByText(/in this browser|are being saved/)).toBeHidden();
@@ -157,7 +157,7 @@ test("a password is changed, and other sessions end", async ({ page, browser }) 
   await change("wrong", "another password");
   await expect(page.getByRole("alert")).toContainText("The old password is another one.");
   await change(password, "another password");
-  await expect(page.getByText("Your password is changed.")).toBeVisible();
+  await expect(notices(page).getByText("Your password is changed.")).toBeVisible();
   await page.reload();
   await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
   await there.reload();
@@ -175,7 +175,7 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   const title = `Handed out ${Date.now()}`;
   const { id, figures } = await makeDocument(page.request, title, [{ words: "Look", picture: grey(120) }]);
   const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
-  await page.request.put(`/api/documents/${id}/state`, { data: { state: "ready", seq } });
+  await page.request.put(`/api/documents/${id}/state`, { data: { act: "release", seq } });
   const reads = await (await browser.newContext()).newPage();
   await signIn(reads, "ruben");
   const corner = () =>
@@ -196,11 +196,11 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   await expect(ask).toContainText(`in 1 revision of “${title}”`);
   await accessible(page);
   await ask.getByRole("button", { name: "Conceal it there too" }).click();
-  await expect(page.getByText("Concealed in what was handed out too.")).toBeVisible();
+  await expect(notices(page).getByText("Concealed in what was handed out too.")).toBeVisible();
   expect(await corner()).not.toEqual([120, 120, 120]);
   await page.getByRole("button", { name: "Fold" }).click();
   await page.getByRole("button", { name: "History" }).click();
-  await expect(page.getByRole("alertdialog")).toContainText(
+  await expect(page.getByRole("dialog")).toContainText(
     "Concealed in what was handed out before: 1 place in 1 revision.",
   );
 });
@@ -221,5 +221,5 @@ test("a list of words that can't be read can't be emptied, nor one that someone 
   await page.getByRole("button", { name: "Keep the list" }).click();
   await expect(page.getByRole("alert")).toContainText("Swordfish");
   await page.getByRole("button", { name: "Keep the list" }).click();
-  await expect(page.getByText("1 word is on the list.")).toBeVisible();
+  await expect(notices(page).getByText("1 word is on the list.")).toBeVisible();
 });

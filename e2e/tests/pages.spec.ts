@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { accessible, grey, makeDocument, signIn } from "./support";
+import { accessible, grey, makeDocument, notices, signIn } from "./support";
 
 const text = (s: string, ...marks: object[]) => ({ type: "text", text: s, ...(marks.length && { marks }) });
 
@@ -110,19 +110,26 @@ test("two steps to a page take more pages; a step too tall for a page is scaled 
   await page.goto(`/d/${id}/pages`);
   await expect(page.getByText(/Step 1: Words set at \d+ % so that this step stays on one page/)).toBeVisible();
   const four = await page.locator("svg[aria-label^='Page']").count();
-  await page.getByRole("button", { name: "Two steps to a page" }).click();
+  await page.getByRole("radio", { name: "Two steps to a page" }).click();
   await expect.poll(() => page.locator("svg[aria-label^='Page']").count()).toBeGreaterThan(four);
 });
 
-test("a delivery can be cancelled and is nobody else's", async ({ page, browser }) => {
+test("a delivery can be cancelled and tried again, and is nobody else's to cancel", async ({ page, browser }) => {
   await signIn(page);
   const { id } = await makeDocument(page.request, "Mine", [{ words: "x", picture: grey(3) }]);
-  const made = await (await page.request.post(`/api/documents/${id}/deliveries`, { data: { layout: 4 } })).json();
+  const made = await (
+    await page.request.post(`/api/documents/${id}/deliveries`, { data: { format: "pdf", layout: 4 } })
+  ).json();
   const other = await (await browser.newContext()).newPage();
   await signIn(other, "tomasz");
-  expect((await other.request.get(`/api/deliveries/${made.id}`)).status()).toBe(404);
-  expect((await other.request.get(`/api/deliveries/${made.id}/file`)).status()).toBe(404);
+  expect((await other.request.delete(`/api/deliveries/${made.id}`)).status()).toBe(404);
   expect((await page.request.delete(`/api/deliveries/${made.id}`)).status()).toBe(204);
+  await page.goto("/deliveries");
+  const row = page.getByRole("listitem").filter({ hasText: "Mine" }).first();
+  await accessible(page);
+  const again = row.getByRole("button", { name: "Try again" });
+  if (await again.isVisible()) await again.click(); // it may have been done before it was cancelled
+  await expect(row.getByRole("link", { name: /^Download/ })).toBeVisible({ timeout: 20_000 });
   await other.context().close();
 });
 
@@ -171,10 +178,14 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   ]);
   await page.reload();
   await page.getByRole("button", { name: `Actions for ${title}` }).click();
+  await page.getByRole("menuitem", { name: "Export bundle" }).click();
+  await page.waitForURL("**/deliveries");
+  const row = page.getByRole("listitem").filter({ hasText: title });
   const [download] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("menuitem", { name: "Export bundle" }).click(),
+    row.getByRole("link", { name: /^Download/ }).click(),
   ]);
+  await page.goto("/");
   const path = join(mkdtempSync(join(tmpdir(), "raconte-")), "out.bundle");
   await download.saveAs(path);
   const input = page.getByLabel("Import bundle", { exact: true }).last();
@@ -190,7 +201,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
       .replace(/"changedBy":"[^"]*"/g, "")
       .replace(/"order":"[^"]*"/g, "");
   const [one, two] = await Promise.all(
-    [id, again].map(async (d) => (await (await page.request.get(`/api/documents/${d}`)).json()).steps),
+    [id, again].map(async (d) => (await (await page.request.get(`/api/documents/${d}`)).json()).blocks),
   );
   expect(strip(two)).toBe(strip(one));
 
@@ -204,6 +215,6 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   const before = await count();
   expect(before).toBe(2);
   await page.getByLabel("Import bundle", { exact: true }).last().setInputFiles(path);
-  await expect(page.getByText(/damaged.*Nothing was imported\./)).toBeVisible();
+  await expect(notices(page).getByText(/damaged.*Nothing was imported\./)).toBeVisible();
   expect(await count()).toBe(before);
 });

@@ -91,7 +91,7 @@ test("a whole document is renewed: the next shot of the session is offered, what
   await expect(walk.getByText("1 mark was not found in the new shot.")).toBeVisible();
   await expect(walk.getByRole("button", { name: "the picture of step 4" })).toBeVisible();
   await saved(page);
-  const figures = (await onServer(page, id)).steps.flatMap((s) => s.content.figures);
+  const figures = (await onServer(page, id)).blocks.flatMap((s) => s.content.figures);
   expect(figures.map((f) => f.shot)).toEqual(shots.map((s) => s.id));
   expect(figures[0]?.marks[0]?.points[0]?.x).toBeCloseTo(540, -1);
   expect(figures[1]?.marks[0]?.points[0]?.y).toBeCloseTo(390, -1);

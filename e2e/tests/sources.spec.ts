@@ -7,7 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import { arrived, openCapture, pixel, sessionShots, startPractice } from "./capturing";
-import { accessible, base, copy, file, grey, png, signIn } from "./support";
+import { accessible, base, copy, file, grey, notices, png, signIn } from "./support";
 
 const run = promisify(execFile);
 const shared = "Shared by the test";
@@ -165,7 +165,7 @@ test("a recorder sends a scripted session through the feed, once each, until its
       .first()
       .getByRole("button", { name: "Revoke" })
       .click();
-    await expect(page.getByText("“Dock PC” can send nothing any more. What it sent stays.")).toBeVisible();
+    await expect(notices(page).getByText("“Dock PC” can send nothing any more. What it sent stays.")).toBeVisible();
     await writeFile(join(dir, "extra"), "");
     const refused = await send().catch((e: { stderr: string }) => e);
     expect(refused.stderr).toContain("it was revoked");

@@ -1,7 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import { accessible, drag, grey, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
 
-const marks = async (page: Page, id: string) => (await onServer(page, id)).steps[0]?.content.figures[0]?.marks ?? [];
+const marks = async (page: Page, id: string) => (await onServer(page, id)).blocks[0]?.content.figures[0]?.marks ?? [];
 
 async function unfold(page: Page, steps = 1) {
   await signIn(page);
@@ -88,21 +88,21 @@ test("without a mouse: choose, place, move, reshape, crop", async ({ page }) => 
 
 test("a crop shows a part and the whole shot comes back; the shot itself never changes", async ({ page }) => {
   const { id } = await unfold(page);
-  const shot = (await onServer(page, id)).steps[0]?.content.figures[0]?.shot;
+  const shot = (await onServer(page, id)).blocks[0]?.content.figures[0]?.shot;
   const before = await (await page.request.get(`/api/shots/${shot}`)).body();
   await page.keyboard.press("c");
   await drag(page, [0.998, 0.998], [0.5, 0.5]);
   await page.getByRole("button", { name: "Crop", exact: true }).click();
   await expect(page.getByText("800 by 450 of 1600 by 900")).toBeVisible();
   await saved(page);
-  const figure = (await onServer(page, id)).steps[0]?.content.figures[0]?.id;
+  const figure = (await onServer(page, id)).blocks[0]?.content.figures[0]?.id;
   const finished = await page.request.get(`/api/documents/${id}/figures/${figure}`);
   const size = (await finished.body()).subarray(16, 24);
   expect([size.readUInt32BE(0), size.readUInt32BE(4)]).toEqual([800, 450]);
   await page.getByRole("button", { name: "Back to the whole shot" }).click();
   await expect(page.getByText("Whole shot, 1600 by 900")).toBeVisible();
   await saved(page);
-  expect((await onServer(page, id)).steps[0]?.content.figures[0]?.crop).toBeUndefined();
+  expect((await onServer(page, id)).blocks[0]?.content.figures[0]?.crop).toBeUndefined();
   expect((await (await page.request.get(`/api/shots/${shot}`)).body()).equals(before)).toBe(true);
 });
 
@@ -117,7 +117,7 @@ test("a mark is copied to another picture", async ({ page }) => {
   await page.keyboard.press("Control+v");
   await expect(page.getByRole("button", { name: "Box", exact: true })).toHaveCount(1);
   await saved(page);
-  const [one, two] = (await onServer(page, id)).steps.map((s) => s.content.figures[0]?.marks[0]);
+  const [one, two] = (await onServer(page, id)).blocks.map((s) => s.content.figures[0]?.marks[0]);
   expect(two?.points).toEqual(one?.points);
   expect(two?.id).not.toBe(one?.id);
 });

@@ -53,7 +53,7 @@ test("steps are moved by keyboard and by dragging, merged and deleted; undo surv
   await expect.poll(() => order(page)).toEqual(["Beta", "Alpha", "Gamma"]);
   await saved(page);
   const kept = await onServer(page, id);
-  expect(kept.steps.map((s) => JSON.stringify(s.content.words).match(/Alpha|Beta|Gamma/)?.[0])).toEqual([
+  expect(kept.blocks.map((s) => JSON.stringify(s.content.words).match(/Alpha|Beta|Gamma/)?.[0])).toEqual([
     "Beta",
     "Alpha",
     "Gamma",
@@ -157,7 +157,7 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   await expect(page.getByText("Must fix: Step 2 has no words")).toBeVisible();
   await expect(page.getByRole("button", { name: "Mark ready" })).toBeDisabled();
   const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
-  const put = (seen: number) => page.request.put(`/api/documents/${id}/state`, { data: { state: "ready", seq: seen } });
+  const put = (seen: number) => page.request.put(`/api/documents/${id}/state`, { data: { act: "release", seq: seen } });
   expect((await put(seq)).status()).toBe(422);
   expect((await put(seq - 1)).status(), "nobody releases what they have not seen").toBe(409);
   await page.getByRole("button", { name: "Write the words", exact: true }).click();

@@ -92,7 +92,7 @@ const paragraph = (content: unknown[]) => ({ type: "doc", content: [{ type: "par
 /** Makes a document through the API, as far as a test does not care how. */
 export async function makeDocument(api: APIRequestContext, title: string, steps: StepSpec[]) {
   const made = (await (await api.post("/api/documents", { data: { title } })).json()) as { id: string };
-  const body = { id: randomUUID(), steps: [] as object[] };
+  const body = { id: randomUUID(), blocks: [] as object[] };
   const figures: string[] = [];
   for (const [i, s] of steps.entries()) {
     const figure = [];
@@ -108,12 +108,12 @@ export async function makeDocument(api: APIRequestContext, title: string, steps:
       figure.push({ id, shot, alt: "", marks: s.marks ?? [], ...(s.crop && { crop: s.crop }), ...s.figure });
     }
     const content = s.content ?? (s.words ? [{ type: "text", text: s.words }] : []);
-    body.steps.push({
+    body.blocks.push({
       id: randomUUID(),
       base: 0,
       order: `00${String(1000 + i)}`,
       removed: false,
-      content: { words: paragraph(content), figures: figure },
+      content: { type: "step", words: paragraph(content), figures: figure },
     });
   }
   const changed = await api.post(`/api/documents/${made.id}/changes`, { data: body });
@@ -130,6 +130,9 @@ export async function openManuscript(page: Page, id: string) {
 export async function saved(page: Page) {
   await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
 }
+
+/** What the page tells at its foot. */
+export const notices = (page: Page) => page.getByRole("region", { name: /^Notices/ });
 
 export const steps = (page: Page) => page.locator("[data-step]");
 
@@ -157,7 +160,7 @@ export async function onServer(context: BrowserContext | Page, id: string) {
   const answer = await context.request.get(`/api/documents/${id}`);
   return (await answer.json()) as {
     summary: { title: string; state: string; revision: number };
-    steps: {
+    blocks: {
       id: string;
       version: number;
       content: { words: unknown; figures: { id: string; shot: string; crop?: object; alt: string; marks: Mark[] }[] };

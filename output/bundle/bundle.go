@@ -6,12 +6,13 @@ package bundle
 import (
 	"raconte/core/capture"
 	"raconte/core/document"
+	"raconte/output"
 )
 
-// Format and Version are what document.json says of itself.
+// MediaFormat and Version are what document.json says of itself.
 const (
-	Format  = "raconte-bundle"
-	Version = document.Format // since 3, what is known of a shot's capture lies beside the shot
+	MediaFormat = "raconte-bundle"
+	Version     = document.Format // since 3, what is known of a shot's capture lies beside the shot; since 4, documents are facts and blocks
 )
 
 // Limits of a bundle. Whatever document is within its own limits makes a bundle within these.
@@ -37,10 +38,19 @@ type Shot struct {
 
 // manifest is document.json.
 type manifest struct {
-	Format   string            `json:"format"`
-	Version  int               `json:"version"`
-	Document document.Document `json:"document"`
-	Shots    map[string]Shot   `json:"shots"`
+	Format    string              `json:"format"`
+	Version   int                 `json:"version"`
+	Documents []document.Document `json:"documents,omitempty"`
+	Document  *document.Document  `json:"document,omitempty"` // until version 3
+	Shots     map[string]Shot     `json:"shots"`
+}
+
+// Media is the media type of bundles.
+const Media = "application/zip"
+
+// About names the format.
+func (Format) About() output.About {
+	return output.About{Name: "bundle", Title: "Bundle, to import elsewhere", Extension: "bundle", MediaType: Media, Whole: true}
 }
 
 func fileName(sha, mediaType string) string {

@@ -17,6 +17,8 @@ import (
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/words"
+	"raconte/output"
+	"raconte/output/outputtest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -30,21 +32,37 @@ func sum(data string) string {
 const pixels = "not really a picture, and the bundle does not mind"
 
 func sample() document.Document {
-	return document.Document{ID: "d", Kind: document.Procedure, Title: "Grüße", Steps: []document.Step{
-		{ID: "a", Words: words.Plain("Do"), Figures: []figure.Figure{{
+	return document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "Grüße"}, Blocks: []document.Block{
+		document.NewStep("a", words.Plain("Do"), figure.Figure{
 			ID: "f", Shot: sum(pixels), Alt: "x", Crop: &scene.Rect{X: 1, Y: 2, W: 3, H: 4},
 			Marks: []figure.Mark{{ID: "m", Kind: figure.Marker, Points: []scene.Point{{X: 1, Y: 2}}, Style: figure.Style{Ink: "red", Weight: figure.Fine}, Turn: 3}},
-		}}},
-		{ID: "b", Words: words.Plain(""), Figures: []figure.Figure{}},
+		}),
+		{ID: "b", Content: document.Content{Type: document.Step, Words: words.Plain(""), Figures: []figure.Figure{}}},
 	}}
 }
 
 func written(t testing.TB) []byte {
 	var buf bytes.Buffer
-	require.NoError(t, Write(&buf, sample(), func(string) (Content, error) {
-		return Content{Data: []byte(pixels), Type: "image/png", Name: "a.png", About: &capture.About{Source: "practice", Action: &capture.Action{Kind: capture.Click}}}, nil
-	}))
+	require.NoError(t, Format{}.Write(context.Background(), &buf, output.Input{
+		Document: sample(), Progress: func(int, int) {},
+		Shot: func(context.Context, string) (output.Shot, error) {
+			about := &capture.About{Source: "practice", Action: &capture.Action{Kind: capture.Click}}
+			return output.Shot{Data: io.NopCloser(strings.NewReader(pixels)), Type: "image/png", Name: "a.png", About: about}, nil
+		},
+	}, output.Options{}))
 	return buf.Bytes()
+}
+
+func TestBundleIsAFormat(t *testing.T) {
+	outputtest.Run(t, Format{}, func(t *testing.T, data []byte) string {
+		b, err := read(data)
+		require.NoError(t, err)
+		said := b.Document.Facts.Title
+		for _, block := range b.Document.Blocks {
+			said += "\n" + block.Words.Reading(nil)
+		}
+		return said
+	})
 }
 
 func read(data []byte) (*Bundle, error) {
@@ -100,12 +118,12 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 			files["document.json"] = string(raw)
 		}
 	}
-	inner := func(doc map[string]any) map[string]any { return doc["document"].(map[string]any) }
+	inner := func(doc map[string]any) map[string]any { return doc["documents"].([]any)[0].(map[string]any) }
 	for name, c := range map[string]struct {
 		change func(map[string]string)
 		says   string
 	}{
-		"newer version":       {edit(func(d map[string]any) { d["version"] = 4 }), "a newer one is needed"},
+		"newer version":       {edit(func(d map[string]any) { d["version"] = 5 }), "a newer one is needed"},
 		"another format":      {edit(func(d map[string]any) { d["format"] = "other" }), "not a bundle of Raconte"},
 		"no document":         {func(f map[string]string) { delete(f, "document.json") }, "lacks"},
 		"document is no JSON": {func(f map[string]string) { f["document.json"] = "{" }, "not a bundle of Raconte"},
@@ -125,20 +143,20 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 			d["shots"].(map[string]any)[sum(pixels)].(map[string]any)["file"] = "shots/" + strings.Repeat("0", 64) + ".png"
 		}), "another name"},
 		"shot outside":   {edit(func(d map[string]any) { d["shots"].(map[string]any)[sum(pixels)].(map[string]any)["file"] = "../x" }), "not in order"},
-		"title missing":  {edit(func(d map[string]any) { delete(inner(d), "title") }), "not in order at /document"},
-		"steps are text": {edit(func(d map[string]any) { inner(d)["steps"] = "many" }), "not in order at /document/steps"},
+		"title missing":  {edit(func(d map[string]any) { delete(inner(d), "facts") }), "not in order at /documents/0"},
+		"steps are text": {edit(func(d map[string]any) { inner(d)["blocks"] = "many" }), "not in order at /documents/0/blocks"},
 		"unknown mark": {edit(func(d map[string]any) {
-			f := inner(d)["steps"].([]any)[0].(map[string]any)["figures"].([]any)[0].(map[string]any)
+			f := inner(d)["blocks"].([]any)[0].(map[string]any)["figures"].([]any)[0].(map[string]any)
 			f["marks"].([]any)[0].(map[string]any)["kind"] = "bomb"
-		}), "not in order at /document/steps/0/figures/0/marks/0"},
+		}), "not in order at /documents/0/blocks/0/figures/0/marks/0"},
 		"unsafe link": {edit(func(d map[string]any) {
-			w := inner(d)["steps"].([]any)[0].(map[string]any)["words"].(map[string]any)
+			w := inner(d)["blocks"].([]any)[0].(map[string]any)["words"].(map[string]any)
 			text := w["content"].([]any)[0].(map[string]any)["content"].([]any)[0].(map[string]any)
 			text["marks"] = []any{map[string]any{"type": "link", "attrs": map[string]any{"href": "javascript:x"}}}
 		}), "a link leads somewhere other"},
 		"a step twice": {edit(func(d map[string]any) {
-			steps := inner(d)["steps"].([]any)
-			inner(d)["steps"] = append(steps, steps[1])
+			steps := inner(d)["blocks"].([]any)
+			inner(d)["blocks"] = append(steps, steps[1])
 		}), "used twice"},
 	} {
 		t.Run(name, func(t *testing.T) {

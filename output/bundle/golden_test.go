@@ -2,8 +2,10 @@ package bundle
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"os"
 	"strings"
 	"testing"
@@ -14,6 +16,7 @@ import (
 	"raconte/core/id"
 	"raconte/core/scene"
 	"raconte/core/words"
+	"raconte/output"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -27,11 +30,11 @@ func TestBundlesOfEveryEarlierVersionOpenWhole(t *testing.T) {
 		b, err := read(data)
 		require.NoError(t, err, "version %d", version)
 		d := b.Document
-		assert.Equal(t, "Answer a temperature alarm", d.Title)
-		require.Len(t, d.Steps, 2)
-		assert.Contains(t, d.Steps[0].Words.Reading(nil), "When the siren sounds, open Alarms")
+		assert.Equal(t, "Answer a temperature alarm", d.Facts.Title)
+		require.Len(t, d.Blocks, 2)
+		assert.Contains(t, d.Blocks[0].Words.Reading(nil), "When the siren sounds, open Alarms")
 		marks := 0
-		for _, s := range d.Steps {
+		for _, s := range d.Blocks {
 			assert.True(t, id.Valid(s.ID), "an id of any bytes has become one: %s", s.ID)
 			require.Len(t, s.Figures, 1)
 			assert.True(t, id.Valid(s.Figures[0].ID))
@@ -41,23 +44,26 @@ func TestBundlesOfEveryEarlierVersionOpenWhole(t *testing.T) {
 			assert.NotEmpty(t, about.Elements)
 		}
 		assert.Greater(t, marks, 2)
-		for _, ref := range d.Steps[0].Words.References() {
-			assert.GreaterOrEqual(t, d.Steps[0].Figures[0].Find(ref), 0, "words still refer to their markers")
+		for _, ref := range d.Blocks[0].Words.References() {
+			assert.GreaterOrEqual(t, d.Blocks[0].Figures[0].Find(ref), 0, "words still refer to their markers")
 		}
 		again := export(t, b)
 		b2, err := read(again)
 		require.NoError(t, err)
 		assert.Equal(t, d, b2.Document, "and it comes back from today's format")
-		assert.Equal(t, b.Shots[d.Steps[0].Figures[0].Shot].About, b2.Shots[d.Steps[0].Figures[0].Shot].About)
+		assert.Equal(t, b.Shots[d.Blocks[0].Figures[0].Shot].About, b2.Shots[d.Blocks[0].Figures[0].Shot].About)
 	}
 }
 
 func export(t *testing.T, b *Bundle) []byte {
 	var buf bytes.Buffer
-	require.NoError(t, Write(&buf, b.Document, func(sha string) (Content, error) {
-		data, err := b.Shot(sha)
-		return Content{Data: data, Type: "image/png", Name: b.Shots[sha].Name, About: b.Shots[sha].About}, err
-	}))
+	require.NoError(t, Format{}.Write(t.Context(), &buf, output.Input{
+		Document: b.Document, Progress: func(int, int) {},
+		Shot: func(_ context.Context, sha string) (output.Shot, error) {
+			data, err := b.Shot(sha)
+			return output.Shot{Data: io.NopCloser(bytes.NewReader(data)), Type: "image/png", Name: b.Shots[sha].Name, About: b.Shots[sha].About}, err
+		},
+	}, output.Options{}))
 	return buf.Bytes()
 }
 
@@ -68,17 +74,17 @@ func TestWhatIsAtItsLimitsComesBack(t *testing.T) {
 		about.Elements = append(about.Elements, capture.Element{Name: fmt.Sprint("Element ", i), Role: "button", Rect: scene.Rect{W: 9, H: 9}})
 	}
 	bySum := map[string]string{}
-	many := document.Document{ID: "many", Kind: document.Procedure, Title: strings.Repeat("T", document.LongestTitle)}
-	for i := range document.MostSteps {
-		s := document.Step{ID: fmt.Sprint("s", i), Words: words.Plain("Do it"), Figures: []figure.Figure{}}
-		for j := range document.MostShots / document.MostSteps {
+	many := document.Document{ID: "many", Kind: document.Procedure, Facts: document.Facts{Title: strings.Repeat("T", document.LongestTitle)}}
+	for i := range document.MostBlocks {
+		s := document.NewStep(fmt.Sprint("s", i), words.Plain("Do it"))
+		for j := range document.MostShots / document.MostBlocks {
 			pixels := fmt.Sprint(i, "-", j)
 			bySum[sum(pixels)] = pixels
 			s.Figures = append(s.Figures, figure.Figure{ID: "f" + pixels, Shot: sum(pixels), Marks: []figure.Mark{}})
 		}
-		many.Steps = append(many.Steps, s)
+		many.Blocks = append(many.Blocks, s)
 	}
-	heavy := document.Document{ID: "heavy", Kind: document.Procedure, Title: "Heavy"}
+	heavy := document.Document{ID: "heavy", Kind: document.Procedure, Facts: document.Facts{Title: "Heavy"}}
 	content := 0
 	for n := 0; ; n++ {
 		f := figure.Figure{ID: fmt.Sprint("f", n), Shot: sum("x"), Marks: []figure.Mark{}}
@@ -89,31 +95,35 @@ func TestWhatIsAtItsLimitsComesBack(t *testing.T) {
 			}
 			f.Marks = append(f.Marks, pen)
 		}
-		s := document.Step{ID: fmt.Sprint("s", n), Words: words.Plain(strings.Repeat("wide ", 4000)), Figures: []figure.Figure{f}}
-		raw := stored(t, s)
-		require.Less(t, raw, document.MostStep)
+		s := document.NewStep(fmt.Sprint("s", n), words.Plain(strings.Repeat("wide ", 4000)), f)
+		raw := stored(t, s.Content)
+		require.Less(t, raw, document.MostBlock)
 		if content += raw; content > document.MostContent {
 			break
 		}
-		heavy.Steps = append(heavy.Steps, s)
+		heavy.Blocks = append(heavy.Blocks, s)
 	}
 	for _, d := range []document.Document{many, heavy} {
 		require.NoError(t, d.Check(), d.ID)
 		var buf bytes.Buffer
-		require.NoError(t, Write(&buf, d, func(sha string) (Content, error) {
-			if content, ok := bySum[sha]; ok {
-				return Content{Data: []byte(content), Type: "image/png", About: about}, nil
-			}
-			return Content{Data: []byte("x"), Type: "image/png", About: about}, nil
-		}))
+		require.NoError(t, Format{}.Write(t.Context(), &buf, output.Input{
+			Document: d, Progress: func(int, int) {},
+			Shot: func(_ context.Context, sha string) (output.Shot, error) {
+				data, ok := bySum[sha]
+				if !ok {
+					data = "x"
+				}
+				return output.Shot{Data: io.NopCloser(strings.NewReader(data)), Type: "image/png", About: about}, nil
+			},
+		}, output.Options{}))
 		b, err := read(buf.Bytes())
 		require.NoError(t, err, d.ID)
 		assert.Equal(t, d, b.Document, d.ID)
 	}
 }
 
-func stored(t *testing.T, s document.Step) int {
-	raw, err := json.Marshal(document.Store(s))
+func stored(t *testing.T, c document.Content) int {
+	raw, err := json.Marshal(document.Store(c))
 	require.NoError(t, err)
 	return len(raw)
 }

@@ -123,7 +123,7 @@ func (b *Bundle) readManifest() error {
 		Format  string `json:"format"`
 		Version int    `json:"version"`
 	}
-	if err := json.Unmarshal(raw, &head); err != nil || head.Format != Format {
+	if err := json.Unmarshal(raw, &head); err != nil || head.Format != MediaFormat {
 		return refuse("This is not a bundle of Raconte: its document.json says something else.")
 	}
 	if head.Version > Version {
@@ -150,15 +150,19 @@ func (b *Bundle) readManifest() error {
 	if err := json.Unmarshal(raw, &m); err != nil {
 		return refuse("The bundle's document.json is not in order.")
 	}
-	if err := m.Document.Check(); err != nil {
+	if m.Document != nil {
+		m.Documents = []document.Document{*m.Document}
+	}
+	d := m.Documents[0] // the schema wants one
+	if err := d.Check(); err != nil {
 		return refuse("The bundle's document is not in order: %s.", err)
 	}
-	for _, sha := range m.Document.Shots() {
+	for _, sha := range d.Shots() {
 		if _, ok := m.Shots[sha]; !ok {
 			return refuse("The bundle's document uses a shot that the bundle does not list: %.12s….", sha)
 		}
 	}
-	b.Document, b.Shots = m.Document, m.Shots
+	b.Document, b.Shots = d, m.Shots
 	return nil
 }
 

@@ -2,50 +2,36 @@ package bundle
 
 import (
 	"archive/zip"
+	"context"
 	"encoding/json"
 	"fmt"
 	"io"
 
-	"raconte/core/capture"
 	"raconte/core/document"
+	"raconte/output"
 )
 
-// Content is a shot's file and what is known of it.
-type Content struct {
-	Data  []byte
-	Type  string // media type
-	Name  string // the name it came with
-	About *capture.About
-}
+// Format is the bundle.
+type Format struct{}
 
-// Source gives a shot by its SHA-256.
-type Source func(sha string) (Content, error)
-
-// Write makes a bundle of a document whose figures name their shots by SHA-256. The same document
-// gives the same bytes. Shots are asked for one at a time.
-func Write(w io.Writer, d document.Document, shots Source) error {
-	m := manifest{Format: Format, Version: Version, Document: d, Shots: map[string]Shot{}}
+// Write makes a bundle. Shots are asked for one at a time, and pass through.
+func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.Options) error {
+	m := manifest{Format: MediaFormat, Version: Version, Documents: []document.Document{in.Document}, Shots: map[string]Shot{}}
 	z := zip.NewWriter(w)
-	for _, sha := range d.Shots() {
-		c, err := shots(sha)
+	shots := in.Document.Shots()
+	for i, sha := range shots {
+		if err := ctx.Err(); err != nil {
+			return fmt.Errorf("bundling: %w", err)
+		}
+		shot, err := pack(ctx, z, in, sha)
 		if err != nil {
 			return fmt.Errorf("bundling the shot %s: %w", sha, err)
 		}
-		shot := Shot{File: fileName(sha, c.Type), Name: c.Name}
 		m.Shots[sha] = shot
-		if c.About != nil {
-			if err := writeJSON(z, aboutName(sha), c.About); err != nil {
-				return fmt.Errorf("bundling what is known of the shot %s: %w", sha, err)
-			}
-		}
-		// Pictures are compressed already: stored as they are, they are read faster.
-		f, err := z.CreateHeader(&zip.FileHeader{Name: shot.File, Method: zip.Store})
-		if err == nil {
-			_, err = f.Write(c.Data)
-		}
-		if err != nil {
-			return fmt.Errorf("bundling the shot %s: %w", sha, err)
-		}
+		in.Progress(i+1, len(shots))
+	}
+	if err := ctx.Err(); err != nil {
+		return fmt.Errorf("bundling: %w", err)
 	}
 	if err := writeJSON(z, "document.json", m); err != nil {
 		return fmt.Errorf("bundling the document: %w", err)
@@ -54,6 +40,27 @@ func Write(w io.Writer, d document.Document, shots Source) error {
 		return fmt.Errorf("finishing the bundle: %w", err)
 	}
 	return nil
+}
+
+// pack puts one shot in, with what is known of it.
+func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string) (Shot, error) {
+	c, err := in.Shot(ctx, sha)
+	if err != nil {
+		return Shot{}, err
+	}
+	defer c.Data.Close()
+	shot := Shot{File: fileName(sha, c.Type), Name: c.Name}
+	if c.About != nil {
+		if err := writeJSON(z, aboutName(sha), c.About); err != nil {
+			return shot, err
+		}
+	}
+	// Pictures are compressed already: stored as they are, they are read faster.
+	f, err := z.CreateHeader(&zip.FileHeader{Name: shot.File, Method: zip.Store})
+	if err == nil {
+		_, err = io.Copy(f, c.Data)
+	}
+	return shot, err
 }
 
 func writeJSON(z *zip.Writer, name string, v any) error {

@@ -9,11 +9,11 @@ import (
 	"io"
 	"runtime"
 	"strings"
-	"time"
 
 	"raconte/core/page"
 	"raconte/core/scene"
 	"raconte/core/text"
+	"raconte/output"
 	"raconte/output/picture"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -23,40 +23,42 @@ import (
 // Resolution is that of pictures in print, in pixels to an inch.
 const Resolution = 250
 
-// Job is what a PDF is made from.
-type Job struct {
-	Pages    page.Pages
-	Title    string
-	Made     time.Time
-	Picture  func(ctx context.Context, ref string, width int) (picture.File, error) // at most width pixels wide
-	Progress func(done, all int)                                                    // may be nil
+// Format is the PDF.
+type Format struct{}
+
+// About names it.
+func (Format) About() output.About {
+	return output.About{Name: "pdf", Title: "PDF", Extension: "pdf", MediaType: "application/pdf", Paged: true}
 }
 
-// Write makes the PDF. It stops with the context's error when that is cancelled.
-func Write(ctx context.Context, w io.Writer, job Job) error {
-	pictures, err := fetch(ctx, job)
+// Write makes the PDF.
+func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
+	pages, err := in.Pages(ctx, o.Layout)
+	if err != nil {
+		return err
+	}
+	pictures, err := fetch(ctx, pages, in)
 	if err != nil {
 		return err
 	}
 	doc := fpdf.New("P", "pt", "A4", "")
 	doc.SetMargins(0, 0, 0)
 	doc.SetAutoPageBreak(false, 0)
-	doc.SetTitle(job.Title, true)
+	doc.SetTitle(in.Story.Title, true)
 	doc.SetCreator("Raconte", true)
-	doc.SetCreationDate(job.Made)
-	doc.SetModificationDate(job.Made)
+	doc.SetCreationDate(in.Made)
+	doc.SetModificationDate(in.Made)
 	doc.SetCatalogSort(true)
 	r := &renderer{doc: doc, pictures: pictures, fonts: map[string]bool{}, links: map[scene.Link]int{}}
-	places := job.Pages.Steps
-	for i, sheet := range job.Pages.Sheets {
+	places := pages.Places
+	for i, sheet := range pages.Sheets {
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("writing the PDF: %w", err)
 		}
 		doc.AddPage()
 		for ; len(places) > 0 && places[0].Page == i+1; places = places[1:] {
 			r.font(text.Regular, 10) // bookmarks are written in the current font's encoding
-			number := len(job.Pages.Steps) - len(places) + 1
-			doc.Bookmark(fmt.Sprintf("%d  %s", number, places[0].Label), 0, places[0].Y)
+			doc.Bookmark(places[0].Number+"  "+places[0].Label, 0, places[0].Y)
 		}
 		sheet.Draw(r)
 	}
@@ -66,21 +68,26 @@ func Write(ctx context.Context, w io.Writer, job Job) error {
 	return nil
 }
 
-// fetch makes all pictures, several at a time: they are most of the work.
-func fetch(ctx context.Context, job Job) (map[string]picture.File, error) {
+// fetch makes all pictures, several at a time, each as wide as its widest use needs: they are most of the work.
+func fetch(ctx context.Context, pages page.Pages, in output.Input) (map[string]picture.File, error) {
 	type slot struct {
 		ref   string
 		width int
 		file  picture.File
 	}
 	var slots []*slot
-	seen := map[string]bool{}
-	for _, sheet := range job.Pages.Sheets {
+	seen := map[string]*slot{}
+	for _, sheet := range pages.Sheets {
 		for _, item := range sheet.Items {
-			if p := item.Picture; p != nil && !seen[p.Ref] {
-				seen[p.Ref] = true
-				slots = append(slots, &slot{ref: p.Ref, width: int(p.Target.W / 72 * Resolution)})
+			p := item.Picture
+			if p == nil {
+				continue
 			}
+			if seen[p.Ref] == nil {
+				seen[p.Ref] = &slot{ref: p.Ref}
+				slots = append(slots, seen[p.Ref])
+			}
+			seen[p.Ref].width = max(seen[p.Ref].width, int(p.Target.W/72*Resolution))
 		}
 	}
 	group, ctx := errgroup.WithContext(ctx)
@@ -88,13 +95,14 @@ func fetch(ctx context.Context, job Job) (map[string]picture.File, error) {
 	done := make(chan struct{}, len(slots))
 	for _, s := range slots {
 		group.Go(func() (err error) {
-			if s.file, err = job.Picture(ctx, s.ref, s.width); err != nil {
+			if err := ctx.Err(); err != nil {
+				return err
+			}
+			if s.file, err = in.Picture(ctx, strings.TrimPrefix(s.ref, page.FigureRef("")), s.width); err != nil {
 				return fmt.Errorf("making the picture %s: %w", s.ref, err)
 			}
 			done <- struct{}{}
-			if job.Progress != nil {
-				job.Progress(len(done), len(slots))
-			}
+			in.Progress(len(done), len(slots))
 			return nil
 		})
 	}

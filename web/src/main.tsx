@@ -1,26 +1,21 @@
-import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { StrictMode, useEffect } from "react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Route, Routes } from "react-router";
-import { enter } from "./account/storage";
-import { api, expect, mayEdit, Problem } from "./api/client";
-import { Capture } from "./capture/Capture";
-import { ContactSheet } from "./capture/ContactSheet";
-import { Finder } from "./capture/Finder";
-import { Picture } from "./capture/Picture";
-import { ShotStage } from "./capture/ShotStage";
-import { loadCore } from "./core/core";
+import { BrowserRouter, Route, Routes, useLocation } from "react-router";
+import { type Account, mayEdit, Problem } from "./api/client";
+import { Deliveries } from "./deliveries/Deliveries";
 import { Follow } from "./follow/Follow";
-import { Deleted } from "./library/Deleted";
 import { Library } from "./library/Library";
-import { Manuscript } from "./manuscript/Manuscript";
-import { resumeDrafts } from "./manuscript/useDraft";
-import { outbox } from "./outbox/outbox";
 import { PagesView } from "./pages/PagesView";
-import { Setup } from "./setup/Setup";
-import { SignIn } from "./signin";
+import { Session } from "./session";
 import "./style.css";
-import { Blank, Button, Notices } from "./ui/controls";
+import { Boundary } from "./ui/Boundary";
+import { Blank } from "./ui/controls";
+import { Nothing } from "./ui/Nothing";
+import { Notices } from "./ui/notices";
+
+/** What only those need who edit: the core, the editors, capture. Readers never load it. */
+const Desk = lazy(() => import("./desk"));
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -28,61 +23,21 @@ const queries = new QueryClient({
   },
 });
 
-function App() {
-  const client = useQueryClient();
-  const session = useQuery({
-    queryKey: ["session"],
-    queryFn: () => expect(api.GET("/api/session")),
-    staleTime: Infinity,
-  });
-  const account = session.data;
-  const edits = account && mayEdit(account);
-  if (account) enter(account.id); // before anything is read of what this browser keeps
-  useEffect(() => {
-    if (!edits) return;
-    void loadCore() // warm it up while the library is read
-      .then(() => outbox.start())
-      .then(() => resumeDrafts(account));
-  }, [edits, account]);
-  if (account) {
-    return (
-      <Routes>
-        <Route path="/" element={<Library account={account} />} />
-        <Route path="/d/:id" element={<Follow account={account} />} />
-        <Route path="/d/:id/pages" element={<PagesView account={account} />} />
-        {edits && <Route path="/capture" element={<Capture account={account} />} />}
-        {edits && <Route path="/capture/shots" element={<Finder account={account} />} />}
-        {edits && <Route path="/capture/:id" element={<ContactSheet account={account} />} />}
-        {edits && <Route path="/picture" element={<Picture account={account} />} />}
-        {edits && <Route path="/shot/:id" element={<ShotStage account={account} />} />}
-        {edits && <Route path="/deleted" element={<Deleted account={account} />} />}
-        {edits && <Route path="/setup" element={<Setup account={account} />} />}
-        {edits && <Route path="/d/:id/write" element={<Manuscript account={account} />} />}
-        <Route
-          path="*"
-          element={
-            <Blank title="There is nothing at this address">
-              <a className="text-action underline" href="/">
-                Go to the library
-              </a>
-            </Blank>
-          }
-        />
-      </Routes>
-    );
-  }
-  if (session.error instanceof Problem && session.error.status === 401) {
-    return <SignIn onDone={(a) => client.setQueryData(["session"], a)} />;
-  }
-  if (session.error) {
-    return (
-      <Blank title="Raconte can't be reached">
-        <p className="mb-4">{session.error.message}</p>
-        <Button onClick={() => void session.refetch()}>Try again</Button>
-      </Blank>
-    );
-  }
-  return <Blank title="One moment…" />;
+function Screens({ account }: { account: Account }) {
+  const { pathname } = useLocation();
+  return (
+    <Boundary key={pathname}>
+      <Suspense fallback={<Blank title="One moment…" />}>
+        <Routes>
+          <Route path="/" element={<Library account={account} />} />
+          <Route path="/d/:id" element={<Follow account={account} />} />
+          <Route path="/d/:id/pages" element={<PagesView account={account} />} />
+          <Route path="/deliveries" element={<Deliveries account={account} />} />
+          <Route path="*" element={mayEdit(account) ? <Desk account={account} /> : <Nothing />} />
+        </Routes>
+      </Suspense>
+    </Boundary>
+  );
 }
 
 createRoot(document.getElementById("root") as HTMLElement).render(
@@ -90,7 +45,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
     <QueryClientProvider client={queries}>
       <BrowserRouter>
         <Notices>
-          <App />
+          <Session>{(account) => <Screens account={account} />}</Session>
         </Notices>
       </BrowserRouter>
     </QueryClientProvider>

@@ -1,10 +1,9 @@
-import { useState } from "react";
-import { type Account, api } from "../api/client";
-import { storage } from "./storage";
-import { outbox } from "../outbox/outbox";
+import { lazy, Suspense, useState } from "react";
+import { type Account, api, mayEdit } from "../api/client";
 import { Actions } from "../ui/controls";
-import { LeaveDialog } from "./LeaveDialog";
 import { PasswordDialog } from "./PasswordDialog";
+
+const LeaveDialog = lazy(() => import("./LeaveDialog"));
 
 /** The person who is signed in, and what is theirs alone. */
 export function AccountMenu({ account }: { account: Account }) {
@@ -14,8 +13,8 @@ export function AccountMenu({ account }: { account: Account }) {
     location.assign("/"); // a page of its own for the next person: nothing of this one's is left in its memory
   };
   const leave = async () => {
-    const unsaved = await storage.unsaved().catch(() => []);
-    if (outbox.waiting > 0 || unsaved.length > 0) setOpen("leaving");
+    const waits = mayEdit(account) && (await (await import("./leaving")).somethingWaits());
+    if (waits) setOpen("leaving");
     else await signOut();
   };
   return (
@@ -34,7 +33,11 @@ export function AccountMenu({ account }: { account: Account }) {
           {initials(account.displayName)}
         </span>
       </Actions>
-      {open === "leaving" && <LeaveDialog onLeave={() => void signOut()} onStay={() => setOpen(undefined)} />}
+      {open === "leaving" && (
+        <Suspense>
+          <LeaveDialog onLeave={() => void signOut()} onStay={() => setOpen(undefined)} />
+        </Suspense>
+      )}
       {open === "password" && <PasswordDialog account={account} onDone={() => setOpen(undefined)} />}
     </>
   );

@@ -4,7 +4,7 @@ import { useOutbox } from "../outbox/useOutbox";
 import { Button, Panel } from "../ui/controls";
 
 /** Whoever signs out while something is not on the server yet waits for it, or leaves it here for their return. */
-export function LeaveDialog({ onLeave, onStay }: { onLeave: () => void; onStay: () => void }) {
+export default function LeaveDialog({ onLeave, onStay }: { onLeave: () => void; onStay: () => void }) {
   const { waiting, trouble } = useOutbox();
   const [unsaved, setUnsaved] = useState<number>();
   useEffect(() => {

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
-import { Button, Field, Panel, useNotice } from "../ui/controls";
+import { Button, Field, Panel } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
 const least = 10;
 

@@ -1,25 +1,31 @@
 import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { About, Figure } from "../api/client";
-import type { Edit, StepState } from "../manuscript/model";
+import type { About, Facts, Figure } from "../api/client";
+import type { Edit, BlockState } from "../manuscript/model";
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
 // reload, a crash or a lost network loses nothing. Each account has a database of its own: whoever
 // signs in on the same browser finds what is theirs, and nothing else.
 
 /** The format of figures and steps that are kept here, as core/document counts it. Older ones are read up. */
-export const format = 3;
+export const format = 4;
 
 /** A shot that is marked without a document, and all that can be undone and done again. */
 export type MarkedShot = { format?: number; figure: Figure; past: Figure[]; future: Figure[] };
 
-export type Pending = { id: string; base: number; state: StepState };
+export type Pending = { id: string; base: number; state: BlockState };
 export type DraftRecord = {
   format?: number;
   pending: Pending[];
-  title?: { base: number; text: string };
+  facts?: { base: number; facts: Facts };
   position: number;
 };
+/** An edit as it is kept; until format 3 it told of steps and of the title. */
 export type KeptEdit = Edit & { format?: number };
+export type OldDraft = Omit<DraftRecord, "facts"> & { title?: { base: number; text: string } };
+export type OldEdit = Omit<KeptEdit, "blocks" | "facts"> & {
+  steps: Edit["blocks"];
+  title?: { before: string; after: string };
+};
 
 /** A picture that the server has not confirmed, in the order taken. */
 export type Outgoing = {
@@ -34,8 +40,8 @@ export type Outgoing = {
 export type Taking = { capture: string; session: string; about: About; thumb: Blob; width: number; height: number };
 
 interface Kept extends DBSchema {
-  drafts: { key: string; value: DraftRecord };
-  edits: { key: [string, number]; value: KeptEdit };
+  drafts: { key: string; value: DraftRecord | OldDraft };
+  edits: { key: [string, number]; value: KeptEdit | OldEdit };
   outgoing: { key: number; value: Outgoing };
   figures: { key: string; value: MarkedShot }; // of shots that are marked without a document, by the shot's id
 }
@@ -72,8 +78,8 @@ async function open(account: string) {
 
 /** What versions 1 and 2 kept for all accounts together. */
 interface Shared extends DBSchema {
-  drafts: { key: string; value: DraftRecord };
-  edits: { key: [string, number]; value: Edit };
+  drafts: { key: string; value: OldDraft };
+  edits: { key: [string, number]; value: OldEdit };
   uploads: { key: string; value: { shot: string; document: string; name: string; blob: Blob; error?: string } };
   shots: { key: number; value: Outgoing & Taking };
   figures: { key: string; value: MarkedShot };
@@ -94,9 +100,9 @@ async function adopt(account: string, db: IDBPDatabase<Kept>) {
   for (const key of keys.filter((k) => k.startsWith(`${account} `))) {
     const range = IDBKeyRange.bound([key, 0], [key, Infinity]);
     for (const at of await shared.getAllKeys("edits", range)) {
-      await db.put("edits", (await shared.get("edits", at)) as KeptEdit, at);
+      await db.put("edits", (await shared.get("edits", at)) as OldEdit, at);
     }
-    await db.put("drafts", (await shared.get("drafts", key)) as DraftRecord, key);
+    await db.put("drafts", (await shared.get("drafts", key)) as OldDraft, key);
     await shared.delete("drafts", key);
     await shared.delete("edits", range);
   }
@@ -135,7 +141,7 @@ function db() {
 const all = (key: string) => IDBKeyRange.bound([key, 0], [key, Infinity]);
 
 export const storage = {
-  async load(key: string): Promise<{ draft?: DraftRecord; edits: KeptEdit[] }> {
+  async load(key: string): Promise<{ draft?: DraftRecord | OldDraft; edits: (KeptEdit | OldEdit)[] }> {
     const kept = await db();
     return { draft: await kept.get("drafts", key), edits: await kept.getAll("edits", all(key)) };
   },
@@ -147,9 +153,12 @@ export const storage = {
     const kept = await db();
     const keys = await kept.getAllKeys("drafts");
     const drafts = await Promise.all(keys.map((key) => kept.get("drafts", key)));
-    return keys.flatMap((key, i) =>
-      drafts[i]?.pending.length || drafts[i]?.title ? [key.slice(key.indexOf(" ") + 1)] : [],
-    );
+    return keys.flatMap((key, i) => {
+      const draft = drafts[i];
+      const open =
+        draft && (draft.pending.length > 0 || ("facts" in draft ? draft.facts : "title" in draft && draft.title));
+      return open ? [key.slice(key.indexOf(" ") + 1)] : [];
+    });
   },
   /** Puts an edit in its place in the history and forgets those after it. */
   async saveEdit(key: string, index: number, edit: Edit) {

@@ -1,26 +1,43 @@
-import type { Figure, StepContent } from "../api/client";
+import type { Content, Figure } from "../api/client";
 import { core } from "../core/core";
-import type { StepState } from "../manuscript/model";
-import { type DraftRecord, format, type KeptEdit, type MarkedShot, storage } from "./storage";
+import { type BlockState, type Edit, tidy } from "../manuscript/model";
+import {
+  type DraftRecord,
+  format,
+  type KeptEdit,
+  type MarkedShot,
+  type OldDraft,
+  type OldEdit,
+  storage,
+} from "./storage";
 
 // What was kept by an older Raconte is read up by the core's one chain of upgrades, as everything stored is.
 
-const content = (of: StepContent, from = 2): StepContent => (from >= format ? of : core.upgrade(of, from));
+const content = (of: Content, from = 2): Content => (from >= format ? of : tidy(core.upgrade(of, from)));
 
 const figure = (of: Figure, from?: number): Figure =>
-  content({ words: { type: "doc" }, figures: [of] }, from).figures[0] ?? of;
+  content({ type: "step", words: { type: "doc" }, figures: [of] }, from).figures[0] ?? of;
 
-const state = (of: StepState, from?: number): StepState => ({ ...of, content: content(of.content, from) });
+const state = (of: BlockState, from?: number): BlockState => ({ ...of, content: content(of.content, from) });
 
-export const draftOf = (kept: DraftRecord): DraftRecord => ({
-  ...kept,
-  pending: kept.pending.map((p) => ({ ...p, state: state(p.state, kept.format) })),
-});
+export function draftOf(kept: DraftRecord | OldDraft): DraftRecord {
+  const pending = kept.pending.map((p) => ({ ...p, state: state(p.state, kept.format) }));
+  if (!("title" in kept)) return { ...kept, pending };
+  const { title, ...rest } = kept;
+  return { ...rest, pending, ...(title && { facts: { base: title.base, facts: { title: title.text } } }) };
+}
 
-export const editOf = ({ format: from, ...edit }: KeptEdit) => ({
-  ...edit,
-  steps: edit.steps.map((s) => ({ ...s, before: state(s.before, from), after: state(s.after, from) })),
-});
+export function editOf({ format: from, ...kept }: KeptEdit | OldEdit): Edit {
+  const blocks = ("steps" in kept ? kept.steps : kept.blocks).map((b) => ({
+    ...b,
+    before: state(b.before, from),
+    after: state(b.after, from),
+  }));
+  if (!("steps" in kept)) return { ...kept, blocks };
+  const { label, at, title } = kept;
+  const facts = title && { before: { title: title.before }, after: { title: title.after } };
+  return { label, at, blocks, ...(facts && { facts }) };
+}
 
 /** What was marked on a shot without a document. */
 export async function readFigure(shot: string): Promise<MarkedShot | undefined> {

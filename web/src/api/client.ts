@@ -1,11 +1,13 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { signedOut } from "./signedout";
 
 export type Account = components["schemas"]["Account"];
 export type Summary = components["schemas"]["Summary"];
 export type WholeDocument = components["schemas"]["Document"];
-export type StepRow = components["schemas"]["Step"];
-export type StepContent = components["schemas"]["StepContent"];
+export type Block = components["schemas"]["Block"];
+export type Facts = components["schemas"]["Facts"];
+export type Content = components["schemas"]["Content"];
 export type Figure = components["schemas"]["Figure"];
 export type Tags = Record<string, components["schemas"]["Tag"]>;
 export type Mark = components["schemas"]["Mark"];
@@ -24,6 +26,13 @@ export type Delivery = components["schemas"]["Delivery"];
 export type Layout = components["schemas"]["Layout"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
+
+api.use({
+  onResponse({ request, response }) {
+    // The first question of a page, and a wrong password, say nothing of a session that was there.
+    if (response.status === 401 && !(request.method === "POST" && request.url.endsWith("/api/session"))) signedOut();
+  },
+});
 
 /** A refusal of the server, in words for people; status 0 means that it could not be reached. */
 export class Problem extends Error {

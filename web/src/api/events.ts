@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Delivery, Taken } from "./client";
+import { api, type Delivery, type Taken } from "./client";
 
 export type DocumentEvent = { document: string; seq: number; change?: string };
 
@@ -33,6 +33,7 @@ function connect() {
   stream.onerror = () => {
     if (stream?.readyState === EventSource.CLOSED) {
       stream = undefined;
+      void api.GET("/api/session").catch(() => undefined); // where the session has ended, this finds it out
       if (listeners.size > 0) setTimeout(connect, 2000);
     }
   };

@@ -176,10 +176,10 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The steps that changed after a state of the document, removed ones included. */
+        /** The blocks that changed after a state of the document, removed ones included. */
         get: operations["getChanges"];
         put?: never;
-        /** Change steps and title, all or nothing. Sending the same change again does nothing more. Where someone else changed a step since the version given, nothing is applied and the answer holds what they wrote. */
+        /** Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote. */
         post: operations["change"];
         delete?: never;
         options?: never;
@@ -264,25 +264,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{document}/bundle": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document: components["parameters"]["documentId"];
-            };
-            cookie?: never;
-        };
-        /** The document with its shots in one file. For those who may see the shots. */
-        get: operations["exportBundle"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/documents/{document}/deliveries": {
         parameters: {
             query?: never;
@@ -292,10 +273,45 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** The deliveries of a document, the last first. Readers get their own. */
+        get: operations["listDocumentDeliveries"];
         put?: never;
-        /** Make a PDF in the background. */
+        /** Make a file of a document in the background. */
         post: operations["createDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forms that a document can be delivered in, to the caller. */
+        get: operations["listFormats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's deliveries, the last first. */
+        get: operations["listDeliveries"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -311,10 +327,11 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** How far a delivery is. Only its owner may ask. */
+        /** How far a delivery is. For its owner, and for those who edit the document. */
         get: operations["getDelivery"];
         put?: never;
-        post?: never;
+        /** Try a delivery again that failed or was cancelled. */
+        post: operations["retryDelivery"];
         /** Cancel a delivery. */
         delete: operations["cancelDelivery"];
         options?: never;
@@ -873,20 +890,27 @@ export interface components {
         };
         Document: {
             summary: components["schemas"]["Summary"];
-            titleVersion: number;
+            facts: components["schemas"]["Facts"];
+            factsVersion: number;
             /**
              * Format: int64
              * @description Counts the document's changes.
              */
             seq: number;
-            steps: components["schemas"]["Step"][];
-            /** @description Steps that were removed and can come back, for those who edit. */
-            removed?: components["schemas"]["Step"][];
+            blocks: components["schemas"]["Block"][];
+            /** @description Blocks that were removed and can come back, for those who edit. */
+            removed?: components["schemas"]["Block"][];
             shots: components["schemas"]["Shot"][];
         };
-        Step: {
+        /** @description What a document is apart from its blocks. */
+        Facts: {
+            title: string;
+        };
+        Block: {
             id: string;
-            /** @description Places the step among the others. */
+            /** @description How it is numbered; missing of what does not count or is removed. */
+            number?: string;
+            /** @description Places the block among the others. */
             order: string;
             /** @description How the words' references to markers look, by the marker's id. */
             markers: {
@@ -899,7 +923,7 @@ export interface components {
             version: number;
             removed?: boolean;
             changedBy?: string;
-            content: components["schemas"]["StepContent"];
+            content: components["schemas"]["Content"];
         };
         Tag: {
             number: number;
@@ -907,7 +931,10 @@ export interface components {
             ink: string;
             on: string;
         };
-        StepContent: {
+        /** @description What a block is, says and shows. */
+        Content: {
+            /** @enum {string} */
+            type: "section" | "step" | "passage";
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
         };
@@ -1133,30 +1160,31 @@ export interface components {
         };
         Change: {
             id: components["schemas"]["ID"];
-            title?: components["schemas"]["TitleChange"];
-            steps: components["schemas"]["StepChange"][];
+            facts?: components["schemas"]["FactsChange"];
+            blocks: components["schemas"]["BlockChange"][];
         };
-        TitleChange: {
+        FactsChange: {
+            /** @description The version that was changed. */
             base: number;
-            text: string;
+            facts: components["schemas"]["Facts"];
         };
-        StepChange: {
+        BlockChange: {
             id: components["schemas"]["ID"];
-            /** @description The version that was changed; 0 for a new step. */
+            /** @description The version that was changed; 0 for a new block. */
             base: number;
             order: string;
             removed: boolean;
-            content: components["schemas"]["StepContent"];
+            content: components["schemas"]["Content"];
         };
         Changes: {
             /** Format: int64 */
             seq: number;
-            title: string;
-            titleVersion: number;
+            facts: components["schemas"]["Facts"];
+            factsVersion: number;
             state: components["schemas"]["State"];
             revision: number;
             changedBy?: string;
-            steps: components["schemas"]["Step"][];
+            blocks: components["schemas"]["Block"][];
             shots: components["schemas"]["Shot"][];
         };
         Shot: {
@@ -1296,7 +1324,7 @@ export interface components {
             /** @enum {string} */
             severity: "must-fix" | "worth-a-look";
             rule: string;
-            step?: string;
+            block?: string;
             figure?: string;
             title: string;
             advice: string;
@@ -1307,17 +1335,18 @@ export interface components {
         };
         Pages: {
             sheets: components["schemas"]["Scene"][];
-            steps: components["schemas"]["Place"][];
+            places: components["schemas"]["Place"][];
             notes: components["schemas"]["Note"][];
         };
         Place: {
-            step: string;
+            block: string;
+            number: string;
             label: string;
             page: number;
             y: number;
         };
         Note: {
-            step: string;
+            block: string;
             text: string;
         };
         Scene: {
@@ -1352,16 +1381,42 @@ export interface components {
                 y?: number;
             };
         };
+        Format: {
+            name: string;
+            /** @description As people read it. */
+            title: string;
+            /** @description Whether it is laid out on pages. */
+            layouts: boolean;
+        };
         Delivery: {
             id: string;
-            document?: string;
+            document: string;
+            /** @description Of the document. */
+            title: string;
+            /** @description As people read it. */
+            format: string;
+            layout?: components["schemas"]["Layout"];
             /** @enum {string} */
             state: "waiting" | "working" | "done" | "failed" | "cancelled";
             done: number;
             all: number;
             error?: string;
             /** @description The name of the finished file. */
-            file?: string;
+            file: string;
+            /** Format: int64 */
+            bytes?: number;
+            mine: boolean;
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was ordered.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description When it is thrown away.
+             */
+            goes: string;
         };
     };
     responses: {
@@ -1749,7 +1804,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    state: components["schemas"]["State"];
+                    /** @enum {string} */
+                    act: "release" | "reopen";
                     /**
                      * Format: int64
                      * @description The state of the document that the person has seen. Where it is another now the answer is 409.
@@ -1858,7 +1914,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    exportBundle: {
+    listDocumentDeliveries: {
         parameters: {
             query?: never;
             header?: never;
@@ -1869,13 +1925,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The bundle */
+            /** @description Deliveries */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/zip": string;
+                    "application/json": components["schemas"]["Delivery"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -1893,7 +1949,9 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    layout: components["schemas"]["Layout"];
+                    /** @description The name of one of the formats. */
+                    format: string;
+                    layout?: components["schemas"]["Layout"];
                 };
             };
         };
@@ -1905,6 +1963,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFormats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Formats */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Format"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deliveries */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -1923,6 +2023,29 @@ export interface operations {
         responses: {
             /** @description The delivery */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retryDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begun */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1965,13 +2088,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The file */
+            /** @description The file, whole or a part of it. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/pdf": string;
+                    "application/octet-stream": string;
                 };
             };
             default: components["responses"]["Problem"];

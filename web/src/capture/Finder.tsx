@@ -4,7 +4,8 @@ import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type Taken } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { useInflow } from "./useInflow";
 import { altOf, captionOf } from "../shots/use";
 

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { core } from "../core/core";
-import { ChooseFiles, useNotice } from "../ui/controls";
+import { ChooseFiles } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { recorder } from "./recorder";
 import { change, type Settings, useSettings, type When } from "../shots/settings";
 import { SharedScreen } from "./sources/screen";

@@ -4,7 +4,8 @@ import type { Account } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { isPicture, useArriving } from "../ui/arriving";
-import { ChooseFiles, useNotice } from "../ui/controls";
+import { ChooseFiles } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { bring } from "./useInflow";
 
 /** A picture that is pasted or dropped opens on the stage at once. */

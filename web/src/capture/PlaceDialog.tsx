@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { AlertDialog } from "radix-ui";
+import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, expect } from "../api/client";
@@ -33,16 +33,16 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
   };
   const n = items.length;
   return (
-    <AlertDialog.Root open onOpenChange={(open) => !open && onDone()}>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <AlertDialog.Content
+    <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-1/4 left-1/2 z-50 w-[min(34rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
         >
-          <AlertDialog.Title className="mb-4 text-lg font-bold">
+          <Dialog.Title className="mb-4 text-lg font-bold">
             {n === 1 ? "Place the shot as a step" : `Place ${n} shots as steps`}
-          </AlertDialog.Title>
+          </Dialog.Title>
           <form
             className="space-y-4"
             onSubmit={(e) => {
@@ -83,16 +83,16 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
             )}
             {problem && <p className="text-mustfix">{problem}</p>}
             <div className="flex justify-end gap-2">
-              <AlertDialog.Cancel asChild>
+              <Dialog.Cancel asChild>
                 <Button>Cancel</Button>
-              </AlertDialog.Cancel>
+              </Dialog.Cancel>
               <Button look="main" type="submit">
                 Place
               </Button>
             </div>
           </form>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }

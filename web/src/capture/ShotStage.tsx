@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { type Account, api, expect, type Figure, type StepContent, type Taken } from "../api/client";
+import { type Account, api, expect, type Figure, type Content, type Taken } from "../api/client";
 import { storage } from "../account/storage";
 import { readFigure } from "../account/upgrade";
 import { core, loadCore } from "../core/core";
@@ -9,7 +9,8 @@ import type { Row } from "../manuscript/model";
 import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { joins } from "../stage/useStage";
-import { Blank, Button, useNotice } from "../ui/controls";
+import { Blank, Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { fields } from "../ui/fields";
 import { PlaceDialog } from "./PlaceDialog";
 import { shots } from "../shots/shots";
@@ -63,7 +64,7 @@ const together = 2000;
 function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?: Blob }) {
   const navigate = useNavigate();
   const notice = useNotice();
-  const [content, setContent] = useState<StepContent>();
+  const [content, setContent] = useState<Content>();
   const [asking, setAsking] = useState(false);
   const past = useRef<Figure[]>([]);
   const future = useRef<Figure[]>([]);
@@ -77,11 +78,11 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
     made.current = true;
     void (async () => {
       const size = { w: shot.width, h: shot.height };
-      const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as StepContent;
+      const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as Content;
       const kept = await readFigure(shot.id);
       past.current = kept?.past ?? [];
       future.current = kept?.future ?? [];
-      setContent({ words: made.words, figures: kept ? [kept.figure] : made.figures });
+      setContent({ type: made.type, words: made.words, figures: kept ? [kept.figure] : made.figures });
     })();
   }, [shot]);
   const show = (figure: Figure) => {
@@ -159,6 +160,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       {row && (
         <Stage
           rows={[row]}
+          numbers={core.numbers([row])}
           row={row}
           figureID={row.content.figures[0]?.id ?? ""}
           picture={picture}

@@ -1,19 +1,20 @@
-import type { Figure, StepContent } from "../api/client";
+import type { Figure, Content } from "../api/client";
 import { core } from "../core/core";
 import { readFigure } from "../account/upgrade";
 import type { Item } from "../shots/shots";
 import { studio } from "./studio";
 
 /** Steps that are on their way into a document, with the shots they show. */
-export type Placing = { document: string; after: number; steps: StepContent[]; shots: Item[] };
+export type Placing = { document: string; after: number; steps: Content[]; shots: Item[] };
 
 let placing: Placing | undefined;
 
 /** Makes steps of shots: words of what was done, the crop that was meant, marks made without a document. */
-export async function stepsOf(items: Item[]): Promise<StepContent[]> {
+export async function stepsOf(items: Item[]): Promise<Content[]> {
   const made = core.stepsOf(items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about })));
   return Promise.all(
-    made.map(async ({ words, figures }) => ({
+    made.map(async ({ type, words, figures }) => ({
+      type,
       words,
       figures: await Promise.all(
         figures.map(async (f) => {

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { useNavigate } from "react-router";
 import { core, loadCore } from "../core/core";
 import { isPicture, useArriving } from "../ui/arriving";
-import { useNotice } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shots } from "../shots/shots";
 import { studio } from "./studio";
 

@@ -1,4 +1,4 @@
-import type { About, Figure, Finding, Mark, Rect, StepContent, Tags } from "../api/client";
+import type { About, Content, Facts, Figure, Finding, Mark, Rect, Tags } from "../api/client";
 import type { Cut, Region, Screen, Wish } from "./capture";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
@@ -54,16 +54,25 @@ declare global {
 export type RegionDrag = { from: Point; to: Point; ratio: number; w: number; h: number };
 
 let loading: Promise<void> | undefined;
+let loaded = false;
 
-/** Loads the core, once; warm it up as soon as it may be needed. */
+export const loadedCore = () => loaded;
+
+/** Loads the core, once; warm it up as soon as it may be needed. Where it could not be loaded, it can be tried again. */
 export function loadCore(): Promise<void> {
   loading ??= (async () => {
+    const script = "/wasm_exec.js"; // of the Go toolchain, as it is
+    await import(/* @vite-ignore */ script);
     const go = new Go();
     const ready = new Promise<void>((resolve) => (globalThis.raconteReady = resolve));
     const { instance } = await WebAssembly.instantiateStreaming(fetch("/core.wasm"), go.importObject);
     void go.run(instance);
     await ready;
-  })();
+    loaded = true;
+  })().catch((e: unknown) => {
+    loading = undefined;
+    throw e;
+  });
   return loading;
 }
 
@@ -87,36 +96,67 @@ export class CoreError extends Error {
   }
 }
 
-const labels = new WeakMap<StepContent, string>();
+const labels = new WeakMap<Content, string>();
+
+/** A block as far as it counts. */
+export type Counting = { id: string; content: Content };
+/** How blocks and pictures are numbered, by their ids; markers: the number of a picture's first marker. */
+export type Numbers = {
+  blocks: Record<string, string>;
+  figures: Record<string, number>;
+  markers: Record<string, number>;
+  steps: number;
+};
+/** A document as the core reads it. */
+export type Whole = { format: number; id: string; kind: string; facts: Facts; blocks: ({ id: string } & Content)[] };
+/** The format of what this page hands to the core. */
+export const format = 4;
+
+const counts = new WeakMap<Content, string>();
+let numbered: { key: string; numbers: Numbers } = {
+  key: "",
+  numbers: { blocks: {}, figures: {}, markers: {}, steps: 0 },
+};
+
+/** What counts in a block, as JSON; kept for as long as its content is. */
+function countsOf({ id, content }: Counting): string {
+  let json = counts.get(content);
+  if (json === undefined) {
+    json = JSON.stringify(call("counts", { id, type: content.type, figures: content.figures }));
+    counts.set(content, json);
+  }
+  return json;
+}
 
 type FigureArgs = { figure: Figure; shot: Size; first: number };
 
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
-  /** How a step's markers look where words refer to them; last is the last number of the steps before it. */
-  tags: (figures: Figure[], last: number) => call<Tags>("tags", { figures, last }),
-  firsts: (figures: Figure[], last: number) => call<number[]>("firsts", { figures, last }),
-  /** For each step, the last number that markers reach before it. Matters only where markers count onward. */
-  lasts: (steps: Figure[][]) =>
-    steps.some((figures) => figures.some((f) => f.marks.some((m) => m.onward)))
-      ? call<number[]>("lasts", steps)
-      : steps.map(() => 0),
+  /** All that counts in a document. The same answer for as long as nothing that counts has changed. */
+  numbers: (blocks: Counting[]): Numbers => {
+    const parts = blocks.map(countsOf);
+    const key = parts.join();
+    if (numbered.key !== key) numbered = { key, numbers: answered("numbers", raconteCore("numbers", `[${key}]`)) };
+    return numbered.numbers;
+  },
+  /** How the markers of figures look where words refer to them. */
+  tags: (figures: Figure[], numbers: Numbers) =>
+    call<Tags>("tags", { figures, firsts: Object.fromEntries(figures.map((f) => [f.id, numbers.markers[f.id] ?? 1])) }),
   restyle: (figure: Figure, kind: string, style: object) => call<Figure>("restyle", { figure, kind, style }),
-  empty: (words: StepContent["words"]) => call<boolean>("empty", words),
+  empty: (words: Content["words"]) => call<boolean>("empty", words),
   inks: () => call<{ name: string; color: string }[]>("inks"),
-  check: (document: { id: string; kind: string; title: string; steps: ({ id: string } & StepContent)[] }) =>
-    call<Finding[]>("check", document),
-  /** A step's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */
-  label: (step: { id: string; content: StepContent }) => {
-    let label = labels.get(step.content);
+  check: (document: Whole) => call<Finding[]>("check", document),
+  /** A block's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */
+  label: (content: Content) => {
+    let label = labels.get(content);
     if (label === undefined) {
-      label = call<string>("label", { id: step.id, ...step.content });
-      labels.set(step.content, label);
+      label = call<string>("label", content);
+      labels.set(content, label);
     }
     return label;
   },
-  /** A step's content of an older format in today's. */
-  upgrade: (content: StepContent, from: number) => call<StepContent>("upgrade", { content, from }),
+  /** A block's content of an older format in today's. */
+  upgrade: (content: Content, from: number) => call<Content>("upgrade", { content, from }),
   /** The suggestions of which something still shows. */
   secretsLeft: <T extends { rect: Rect; why: string }>(figure: Figure, found: T[]) =>
     call<T[]>("secretsLeft", { figure, found }),
@@ -131,7 +171,7 @@ export const core = {
   /** The words of a click in one line; "" where nothing is known of one. */
   actionWords: (about: About) => call<string>("actionWords", about),
   stepsOf: (shots: { shot: string; size: Size; about: About }[]) =>
-    call<({ id: string } & StepContent)[]>("stepsOf", shots),
+    call<({ id: string } & Content)[]>("stepsOf", shots),
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>
     call<string>("shotName", naming),
   checkPattern: (pattern: string) => call<string>("checkPattern", pattern),

@@ -2,7 +2,7 @@ import { shown } from "../ui/shown";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect, figureAddress, mayEdit, type StepRow } from "../api/client";
+import { type Account, api, expect, figureAddress, mayEdit, type Block } from "../api/client";
 import { useEvents } from "../api/events";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Blank, Button } from "../ui/controls";
@@ -34,7 +34,8 @@ export function Follow({ account }: { account: Account }) {
   }
   const data = whole.data;
   if (!data) return <TopBar account={account} />;
-  const steps = data.steps;
+  const blocks = data.blocks;
+  const steps = blocks.filter((b) => b.number !== undefined);
   const at = Number(search.get("step") ?? 0); // 0: all steps
   const go = (n: number) => setSearch(n > 0 ? { step: String(n) } : {}, { replace: at > 0 && n > 0 });
   const one = at >= 1 && at <= steps.length ? steps[at - 1] : undefined;
@@ -78,7 +79,7 @@ export function Follow({ account }: { account: Account }) {
                 key={s.id}
                 className="grid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 sm:grid-cols-[3.2rem_minmax(0,1fr)]"
               >
-                <span className="text-2xl leading-7 font-bold">{i + 1}</span>
+                <span className="text-2xl leading-7 font-bold">{s.number}</span>
                 <div>
                   <div className="mb-3 text-[1.1rem] leading-relaxed">
                     <WordsView words={s.content.words} markers={s.markers} />
@@ -103,7 +104,7 @@ function Figures({
 }: {
   document: string;
   seq: number;
-  step: StepRow;
+  step: Block;
   number: number;
   width: number;
 }) {
@@ -123,7 +124,7 @@ const swipe = 50; // pixels
 function OneStep(props: {
   document: string;
   seq: number;
-  step: StepRow;
+  step: Block;
   number: number;
   count: number;
   go: (n: number) => void;

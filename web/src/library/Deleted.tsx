@@ -4,7 +4,8 @@ import { type Account, api, expect, type Taken } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { altOf, captionOf } from "../shots/use";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 
 const day = (iso: string) =>

@@ -1,14 +1,17 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, mayEdit, type Summary } from "../api/client";
 import { newID } from "../api/id";
 import { useEvents } from "../api/events";
-import { useInflow } from "../capture/useInflow";
+import { useOrder } from "../deliveries/useDeliveries";
 import { Places, TopBar } from "../shell/TopBar";
-import { Actions, AskDialog, Button, ChooseFiles, useNotice } from "../ui/controls";
+import { Actions, AskDialog, Button, ChooseFiles } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
+import { Failed, Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
 
 const when = (iso: string) => {
   const d = new Date(iso);
@@ -21,6 +24,8 @@ const when = (iso: string) => {
 const checkTitle = (text: string) =>
   !text ? "Give it a title." : text.length > 200 ? "Use at most 200 characters." : "";
 
+const Inflow = lazy(() => import("../capture/Inflow"));
+
 export function Library({ account }: { account: Account }) {
   const edits = mayEdit(account);
   const [title, setTitle] = useState("");
@@ -28,6 +33,8 @@ export function Library({ account }: { account: Account }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const notice = useNotice();
+  const order = useOrder();
+  useTitle("Library");
   const list = useQuery({
     queryKey: ["documents", title],
     queryFn: () => expect(api.GET("/api/documents", { params: { query: { title } } })),
@@ -55,7 +62,11 @@ export function Library({ account }: { account: Account }) {
   const rename = (d: Summary, text: string) =>
     attempt(async () => {
       const whole = await expect(api.GET("/api/documents/{document}", path(d)));
-      const body = { id: newID(), steps: [], title: { base: whole.titleVersion, text } };
+      const body = {
+        id: newID(),
+        blocks: [],
+        facts: { base: whole.factsVersion, facts: { ...whole.facts, title: text } },
+      };
       await expect(api.POST("/api/documents/{document}/changes", { ...path(d), body }));
     });
   const remove = (d: Summary) =>
@@ -90,7 +101,14 @@ export function Library({ account }: { account: Account }) {
       label: "Duplicate",
       run: () => void attempt(() => expect(api.POST("/api/documents/{document}/duplicate", path(d)))),
     },
-    { label: "Export bundle", run: () => location.assign(`/api/documents/${d.id}/bundle`) },
+    {
+      label: "Export bundle",
+      run: () =>
+        void attempt(async () => {
+          await order.mutateAsync({ document: d.id, format: "bundle" });
+          await navigate("/deliveries");
+        }),
+    },
     "line" as const,
     { label: "Delete", run: () => void remove(d), danger: true },
   ];
@@ -101,7 +119,11 @@ export function Library({ account }: { account: Account }) {
       <TopBar account={account}>
         <Places account={account} />
       </TopBar>
-      {edits && <Inflow />}
+      {edits && (
+        <Suspense>
+          <Inflow account={account} />
+        </Suspense>
+      )}
       <main className="mx-auto max-w-5xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <h1 className="mr-auto text-2xl font-bold">Procedures</h1>
@@ -127,7 +149,8 @@ export function Library({ account }: { account: Account }) {
             </Button>
           )}
         </div>
-        {list.error && <p className="text-mustfix">{list.error.message}</p>}
+        {list.isPending && <Loading what="the library" />}
+        {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
         {list.data && docs.length === 0 && (
           <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">
             {title
@@ -202,10 +225,4 @@ export function Library({ account }: { account: Account }) {
       )}
     </>
   );
-}
-
-/** Pictures pasted or dropped here land in the tray. */
-function Inflow() {
-  useInflow(true);
-  return null;
 }

@@ -3,20 +3,21 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import { Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Account, api, type Finding, type StepContent } from "../api/client";
+import { type Account, api, type Finding, type Content } from "../api/client";
 import { takePlacing } from "../capture/placing";
 import type { Item } from "../shots/shots";
-import { core } from "../core/core";
+import { core, type Numbers } from "../core/core";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { useRenewal } from "../stage/useRenewal";
 import { joins } from "../stage/useStage";
-import { Blank, Button, ChooseFiles, useNotice } from "../ui/controls";
+import { Blank, Button, ChooseFiles } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { fields } from "../ui/fields";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
 import { History } from "./History";
-import { emptyContent, type Row, type Status } from "./model";
+import { emptyStep, type Row, type Status } from "./model";
 import { pictureOf } from "./picture";
 import { ManuscriptTray } from "./ManuscriptTray";
 import { Margin, type StepActions, StepRow } from "./StepRow";
@@ -58,18 +59,18 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   const [history, setHistory] = useState(false);
   const filesFor = useRef<string | undefined>(undefined);
   const chooser = useRef<HTMLInputElement>(null);
-  const rows = draft.steps();
-  const lasts = useMemo(() => core.lasts(rows.map((r) => r.content.figures)), [rows]);
+  const rows = draft.blocks();
+  const numbers = core.numbers(rows);
   const bringIn = useBringIn(draft, uploads, () => unfolded?.step ?? writing);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const findings = useFindings(id, draft.title, rows);
+  const findings = useFindings(id, draft.facts, rows);
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
 
   const bringShots = useCallback(
-    (steps: StepContent[], items: Item[], at: number) => {
+    (steps: Content[], items: Item[], at: number) => {
       items.forEach((i) => draft.shotArrived({ id: i.id, name: i.name, width: i.width, height: i.height }));
       const label = steps.length === 1 ? "Place a shot" : `Place ${steps.length} shots`;
       const [first] = draft.insert(label, at, steps);
@@ -107,7 +108,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
   }, [travel]);
 
   const actions = useMemo<StepActions>(() => {
-    const step = (id: string) => draft.steps().find((r) => r.id === id) as Row;
+    const step = (id: string) => draft.blocks().find((r) => r.id === id) as Row;
     const without = (row: Row, figure: string) => ({
       order: row.order,
       removed: core.empty(row.content.words) && row.content.figures.length === 1,
@@ -115,7 +116,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
     });
     return {
       write: (id, label, content, joins) => draft.write(id, label, content, joins),
-      insert: (at) => setWriting(draft.insert("Add a step", at, [emptyContent()])[0]),
+      insert: (at) => setWriting(draft.insert("Add a step", at, [emptyStep()])[0]),
       move: (id, to) => draft.move(id, to),
       remove: (id) => {
         draft.remove(id);
@@ -123,7 +124,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
       },
       merge: (id, figure, to) => {
         const from = step(id);
-        const into = draft.steps()[to] as Row;
+        const into = draft.blocks()[to] as Row;
         const moving = from.content.figures.filter((f) => f.id === figure);
         const figures = [...into.content.figures, ...moving];
         draft.edit("Move a picture to another step", [
@@ -156,7 +157,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
     }
     const { data, error } = await api.PUT("/api/documents/{document}/state", {
       params: { path: { document: id } },
-      body: { state: "ready", seq: draft.seen },
+      body: { act: "release", seq: draft.seen },
     });
     if (data) {
       draft.markedReady(data.revision);
@@ -222,7 +223,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
           row={open}
           figureID={unfolded.figure}
           picture={picture}
-          last={lasts[rows.indexOf(open)]}
+          numbers={numbers}
           onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
           onChangeAll={(label, contents) =>
             draft.edit(
@@ -245,13 +246,13 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
         />
       ) : (
         <div className="grid grid-cols-[12rem_minmax(0,1fr)]">
-          <Outline rows={rows} findings={findings.all} must={must} />
+          <Outline rows={rows} numbers={numbers} findings={findings.all} must={must} />
           <main className="min-h-[calc(100dvh-3rem)]">
             <div className="grid grid-cols-[minmax(0,1fr)_17rem]">
               <Title draft={draft} />
               <div className="space-y-3 py-4 pr-4 pl-5">
                 {findings.all
-                  .filter((f) => !f.step)
+                  .filter((f) => !f.block)
                   .map((f) => (
                     <Margin key={f.rule} finding={f} />
                   ))}
@@ -273,7 +274,7 @@ function Editor({ id, account, draft, uploads }: { id: string; account: Account;
                       row={row}
                       index={i}
                       count={rows.length}
-                      last={lasts[i] ?? 0}
+                      numbers={numbers}
                       actions={actions}
                       pictureOf={picture}
                       pictures={row.content.figures
@@ -380,25 +381,35 @@ function Title({ draft }: { draft: Draft }) {
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
         className="w-full rounded text-2xl font-bold"
       />
-      {draft.titleConflict !== undefined && (
+      {draft.factsConflict && (
         <div role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
-          <p>Someone else changed the title to “{draft.titleConflict}”.</p>
-          <Button onClick={() => draft.settleTitle("mine")}>Use mine</Button>{" "}
-          <Button onClick={() => draft.settleTitle("theirs")}>Use theirs</Button>
+          <p>Someone else changed the title to “{draft.factsConflict.title}”.</p>
+          <Button onClick={() => draft.settleFacts("mine")}>Use mine</Button>{" "}
+          <Button onClick={() => draft.settleFacts("theirs")}>Use theirs</Button>
         </div>
       )}
     </div>
   );
 }
 
-function Outline({ rows, findings, must }: { rows: Row[]; findings: Finding[]; must: number }) {
+function Outline({
+  rows,
+  numbers,
+  findings,
+  must,
+}: {
+  rows: Row[];
+  numbers: Numbers;
+  findings: Finding[];
+  must: number;
+}) {
   const go = (id: string) =>
     document.querySelector(`[data-step="${id}"]`)?.scrollIntoView({ block: "start", behavior: "smooth" });
   return (
     <nav aria-label="Steps" className="sticky top-12 h-[calc(100dvh-3rem)] overflow-y-auto py-4 pr-2 pl-3">
       <ol>
-        {rows.map((r, i) => {
-          const bad = findings.some((f) => f.step === r.id && f.severity === "must-fix");
+        {rows.map((r) => {
+          const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
           return (
             <li key={r.id}>
               <button
@@ -406,15 +417,15 @@ function Outline({ rows, findings, must }: { rows: Row[]; findings: Finding[]; m
                 onClick={() => go(r.id)}
                 className="flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper"
               >
-                <span className="w-5 shrink-0 text-right font-bold">{i + 1}</span>
-                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>{core.label(r)}</span>
+                <span className="w-5 shrink-0 text-right font-bold">{numbers.blocks[r.id]}</span>
+                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>{core.label(r.content)}</span>
               </button>
             </li>
           );
         })}
       </ol>
       <p className="mt-4 px-2 text-sm text-soft">
-        {rows.length === 1 ? "1 step" : `${rows.length} steps`}
+        {numbers.steps === 1 ? "1 step" : `${numbers.steps} steps`}
         <br />
         {must === 0 ? "Nothing must be fixed" : must === 1 ? "1 thing must be fixed" : `${must} things must be fixed`}
       </p>

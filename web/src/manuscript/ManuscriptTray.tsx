@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef } from "react";
-import { api, expect, type StepContent } from "../api/client";
+import { api, expect, type Content } from "../api/client";
 import { useEvents } from "../api/events";
 import { stepsOf } from "../capture/placing";
 import type { Item } from "../shots/shots";
@@ -17,7 +17,7 @@ const cell = 132;
 export function ManuscriptTray(props: {
   slim: boolean;
   used: Row[];
-  onPlace: (steps: StepContent[], items: Item[], at?: number) => void;
+  onPlace: (steps: Content[], items: Item[], at?: number) => void;
 }) {
   const client = useQueryClient();
   const strip = useRef<HTMLDivElement>(null);

@@ -2,8 +2,8 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { Ellipsis, GripVertical } from "lucide-react";
 import { memo, useMemo, useRef, useState } from "react";
-import type { Finding, StepContent, Tags } from "../api/client";
-import { core } from "../core/core";
+import type { Finding, Content, Tags } from "../api/client";
+import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
 import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
@@ -14,7 +14,7 @@ import { useNear } from "./useNear";
 
 /** What a person can do to a step. */
 export type StepActions = {
-  write: (id: string, label: string, content: StepContent, joins?: boolean) => void;
+  write: (id: string, label: string, content: Content, joins?: boolean) => void;
   insert: (at: number) => void;
   move: (id: string, to: number) => void;
   remove: (id: string) => void;
@@ -29,8 +29,7 @@ type Props = {
   row: Row;
   index: number;
   count: number;
-  /** The last number that markers reach before this step. */
-  last: number;
+  numbers: Numbers;
   actions: StepActions;
   pictureOf: (shot: string) => Picture;
   /** Changes when pictures of the step change. */
@@ -49,8 +48,8 @@ export const StepRow = memo(function StepRow(props: Props) {
   return (
     <li ref={place} data-step={props.row.id} className="grid min-h-56 grid-cols-[minmax(0,1fr)_17rem]">
       <div className="flex gap-9 border-b border-line bg-paper px-5 py-4">
-        <span className="text-2xl leading-7 font-bold">{props.index + 1}</span>
-        <span className="text-soft">{core.label(props.row)}</span>
+        <span className="text-2xl leading-7 font-bold">{props.numbers.blocks[props.row.id]}</span>
+        <span className="text-soft">{core.label(props.row.content)}</span>
       </div>
     </li>
   );
@@ -59,8 +58,9 @@ export const StepRow = memo(function StepRow(props: Props) {
 function WholeRow(props: Props) {
   const { row, index, count, actions, findings, theirs } = props;
   const sortable = useSortable({ id: row.id });
-  const { last } = props;
-  const tags = useMemo(() => core.tags(row.content.figures, last), [row.content.figures, last]);
+  const { numbers } = props;
+  const number = numbers.blocks[row.id] ?? "";
+  const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
   const menu: Choice[] = [
     { label: "Add a step above", run: () => actions.insert(index) },
     { label: "Add a step below", run: () => actions.insert(index + 1) },
@@ -87,20 +87,20 @@ function WholeRow(props: Props) {
     >
       <div className="grid grid-cols-[3.6rem_minmax(0,21rem)_minmax(0,1fr)] gap-x-4 border-b border-line bg-paper px-5 py-4">
         <div className="flex flex-col items-start">
-          <span className="text-2xl leading-7 font-bold">{index + 1}</span>
+          <span className="text-2xl leading-7 font-bold">{number}</span>
           <div className="mt-1 -ml-1.5 flex flex-col">
             <button
               type="button"
               {...sortable.attributes}
               {...sortable.listeners}
-              aria-label={`Move step ${index + 1}: press Space, then the arrow keys, then Space`}
+              aria-label={`Move step ${number}: press Space, then the arrow keys, then Space`}
               title="Drag to move. With the keyboard: Alt and an arrow key"
               className="cursor-grab touch-none rounded p-1 text-soft hover:bg-desk hover:text-ink"
             >
               <GripVertical size={17} aria-hidden />
             </button>
             <Actions
-              label={`Actions for step ${index + 1}`}
+              label={`Actions for step ${number}`}
               choices={menu}
               className="rounded p-1 text-soft hover:bg-desk hover:text-ink"
             >
@@ -113,7 +113,13 @@ function WholeRow(props: Props) {
       </div>
       <div className="space-y-3 py-4 pr-4 pl-5">
         {theirs && (
-          <Conflict number={index + 1} mine={row.content} theirs={theirs} settle={(c) => actions.settle(row.id, c)} />
+          <Conflict
+            number={number}
+            numbers={numbers}
+            mine={row.content}
+            theirs={theirs}
+            settle={(c) => actions.settle(row.id, c)}
+          />
         )}
         {findings.map((f) => (
           <Margin key={f.rule + (f.figure ?? "")} finding={f}>
@@ -153,8 +159,7 @@ export function Margin({ finding, children }: { finding: Finding; children?: Rea
   );
 }
 
-function Figures({ row, index, count, last, actions, pictureOf }: Props) {
-  const firsts = useMemo(() => core.firsts(row.content.figures, last), [row.content.figures, last]);
+function Figures({ row, index, count, numbers, actions, pictureOf }: Props) {
   return (
     <div className="space-y-2">
       {row.content.figures.map((f, i) => {
@@ -170,13 +175,13 @@ function Figures({ row, index, count, last, actions, pictureOf }: Props) {
           "line",
           { label: "Take the picture away", run: () => actions.dropPicture(row.id, f.id), danger: true },
         ];
-        const name = `picture${row.content.figures.length > 1 ? ` ${i + 1}` : ""} of step ${index + 1}`;
+        const name = `picture${row.content.figures.length > 1 ? ` ${i + 1}` : ""} of step ${numbers.blocks[row.id]}`;
         return (
           <div key={f.id} className="group relative">
             <FigureView
               figure={f}
               picture={pictureOf}
-              first={firsts[i] ?? 1}
+              first={numbers.markers[f.id] ?? 1}
               label={`Mark up the ${name}`}
               onOpen={() => actions.unfold(row.id, f.id)}
             />
@@ -212,9 +217,10 @@ function Figures({ row, index, count, last, actions, pictureOf }: Props) {
   );
 }
 
-function Words({ row, index, actions, writing, onWriting, markers }: Props & { markers: Tags }) {
+function Words({ row, numbers, actions, writing, onWriting, markers }: Props & { markers: Tags }) {
   const [at, setAt] = useState<{ left: number; top: number }>();
-  const label = `Words of step ${index + 1}`;
+  const number = numbers.blocks[row.id];
+  const label = `Words of step ${number}`;
   if (writing) {
     return (
       <div className="min-w-0">
@@ -255,7 +261,7 @@ function Words({ row, index, actions, writing, onWriting, markers }: Props & { m
           open();
         }}
       >
-        Write the words of step {index + 1}
+        Write the words of step {number}
       </Button>
     </div>
   );
@@ -264,12 +270,14 @@ function Words({ row, index, actions, writing, onWriting, markers }: Props & { m
 /** Someone else changed the step meanwhile: both are shown, a person chooses. */
 function Conflict({
   number,
+  numbers,
   mine,
   theirs,
   settle,
 }: {
-  number: number;
-  mine: StepContent;
+  number: string;
+  numbers: Numbers;
+  mine: Content;
   theirs: Known;
   settle: (choice: "mine" | "theirs") => void;
 }) {
@@ -293,7 +301,7 @@ function Conflict({
             <p>The step was deleted.</p>
           ) : (
             <>
-              <WordsView words={s.content.words} markers={core.tags(s.content.figures, 0)} />
+              <WordsView words={s.content.words} markers={core.tags(s.content.figures, numbers)} />
               <p className="mt-1 text-sm text-soft">
                 {s.content.figures.length === 1 ? "1 picture" : `${s.content.figures.length} pictures`},{" "}
                 {s.content.figures.reduce((n, f) => n + f.marks.length, 0)} marks

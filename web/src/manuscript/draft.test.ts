@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, test, vi } from "vitest";
-import type { Change, Changes, StepContent, StepRow, WholeDocument } from "../api/client";
+import type { Block, Change, Changes, Content, Facts, WholeDocument } from "../api/client";
 import { enter } from "../account/storage";
 import { Draft } from "./draft";
 import { tidy } from "./model";
@@ -9,32 +9,32 @@ import { tidy } from "./model";
 const server = vi.hoisted(() => ({
   rows: new Map<string, Row>(),
   seq: 0,
-  title: "Title",
-  titleVersion: 1,
+  facts: { title: "Title" } as Facts,
+  factsVersion: 1,
   applied: new Map<string, unknown>(),
   posts: [] as Change[],
   down: "" as "" | "before" | "after" | "broken", // the network fails before the server hears or answers; it breaks after it heard
 }));
-type Row = { id: string; order: string; version: number; removed: boolean; content: StepContent; seq: number };
+type Row = { id: string; order: string; version: number; removed: boolean; content: Content; seq: number };
 
 function answer(rows: Row[]): Changes {
-  const { seq, title, titleVersion } = server;
-  const steps = rows.map((r) => ({ ...r, changedBy: "Tomasz", markers: {}, alts: {} })) as StepRow[];
-  return structuredClone({ seq, title, titleVersion, state: "draft", revision: 0, steps, shots: [] });
+  const { seq, facts, factsVersion } = server;
+  const blocks = rows.map((r) => ({ ...r, changedBy: "Tomasz", markers: {}, alts: {} })) as Block[];
+  return structuredClone({ seq, facts, factsVersion, state: "draft", revision: 0, blocks, shots: [] });
 }
 
 function apply(change: Change): { status: number; body: Changes } {
   const known = server.applied.get(change.id);
   if (known) return { status: 200, body: known as Changes };
-  const stale = change.steps.filter((s) => (server.rows.get(s.id)?.version ?? 0) !== s.base);
-  const retitled = change.title && change.title.base !== server.titleVersion;
-  if (stale.length || retitled) {
+  const stale = change.blocks.filter((s) => (server.rows.get(s.id)?.version ?? 0) !== s.base);
+  const restated = change.facts && change.facts.base !== server.factsVersion;
+  if (stale.length || restated) {
     return { status: 409, body: answer(stale.flatMap((s) => server.rows.get(s.id) ?? [])) };
   }
   server.seq++;
-  for (const s of change.steps) server.rows.set(s.id, { ...structuredClone(s), version: s.base + 1, seq: server.seq });
-  if (change.title) Object.assign(server, { title: change.title.text, titleVersion: server.titleVersion + 1 });
-  const body = answer(change.steps.flatMap((s) => server.rows.get(s.id) ?? []));
+  for (const s of change.blocks) server.rows.set(s.id, { ...structuredClone(s), version: s.base + 1, seq: server.seq });
+  if (change.facts) Object.assign(server, { facts: change.facts.facts, factsVersion: server.factsVersion + 1 });
+  const body = answer(change.blocks.flatMap((s) => server.rows.get(s.id) ?? []));
   server.applied.set(change.id, body);
   return { status: 200, body };
 }
@@ -65,19 +65,20 @@ vi.mock("../api/client", () => ({
   },
 }));
 
-const says = (text: string): StepContent =>
+const says = (text: string): Content =>
   ({
+    type: "step",
     words: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text }] }] },
     figures: [],
   }) as never;
-const read = (content: StepContent) => JSON.stringify(content.words).match(/"text":"(.*?)"/)?.[1] ?? "";
+const read = (content: Content) => JSON.stringify(content.words).match(/"text":"(.*?)"/)?.[1] ?? "";
 
 let account = 0;
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "Date"] });
   server.rows.clear();
   server.applied.clear();
-  Object.assign(server, { seq: 1, title: "Title", titleVersion: 1, posts: [], down: "" });
+  Object.assign(server, { seq: 1, facts: { title: "Title" }, factsVersion: 1, posts: [], down: "" });
   for (const [i, id] of ["a", "b", "c"].entries()) {
     server.rows.set(id, { id, order: `00${i + 1}000`, version: 1, removed: false, content: says(id), seq: 1 });
   }
@@ -85,12 +86,13 @@ beforeEach(() => {
 });
 
 function whole(): WholeDocument {
-  const rows = answer([...server.rows.values()]).steps;
+  const rows = answer([...server.rows.values()]).blocks;
   return {
-    summary: { id: "d", title: server.title, state: "draft", revision: 0 },
-    titleVersion: server.titleVersion,
+    summary: { id: "d", title: server.facts.title, state: "draft", revision: 0 },
+    facts: server.facts,
+    factsVersion: server.factsVersion,
     seq: server.seq,
-    steps: rows.filter((r) => !r.removed),
+    blocks: rows.filter((r) => !r.removed),
     removed: rows.filter((r) => r.removed),
     shots: [],
   } as unknown as WholeDocument;
@@ -106,7 +108,7 @@ const pass = async (ms = 500) => {
   await turn(); // lets the fake IndexedDB work
   await vi.advanceTimersByTimeAsync(20);
 };
-const words = (draft: Draft) => draft.steps().map((r) => read(r.content));
+const words = (draft: Draft) => draft.blocks().map((r) => read(r.content));
 /** Someone else writes a step on the server. */
 const elsewhere = (id: string, text: string) => {
   const row = server.rows.get(id) as Row;
@@ -192,7 +194,7 @@ describe("saving", () => {
     expect(again.title).toBe("New title");
     await pass(3000);
     expect(read((server.rows.get("b") as Row).content)).toBe("kept");
-    expect(server.title).toBe("New title");
+    expect(server.facts.title).toBe("New title");
   });
 });
 
@@ -211,7 +213,7 @@ describe("several people", () => {
     await pass();
     expect(read((server.rows.get("b") as Row).content)).toBe("theirs");
     expect(words(draft)[1]).toBe("mine");
-    expect(read(draft.conflicts.get("b")?.content as StepContent)).toBe("theirs");
+    expect(read(draft.conflicts.get("b")?.content as Content)).toBe("theirs");
     expect(draft.status.kind).toBe("conflict");
     draft.write("a", "Write words", says("goes on"));
     await pass();
@@ -245,13 +247,13 @@ describe("several people", () => {
   test("two titles are told of, too", async () => {
     const draft = await open();
     draft.rename("Mine");
-    Object.assign(server, { title: "Theirs", titleVersion: 2, seq: server.seq + 1 });
+    Object.assign(server, { facts: { title: "Theirs" }, factsVersion: 2, seq: server.seq + 1 });
     await pass();
-    expect(draft.titleConflict).toBe("Theirs");
+    expect(draft.factsConflict?.title).toBe("Theirs");
     expect(draft.title).toBe("Mine");
-    draft.settleTitle("theirs");
+    draft.settleFacts("theirs");
     await pass();
-    expect([draft.title, server.title]).toEqual(["Theirs", "Theirs"]);
+    expect([draft.title, server.facts.title]).toEqual(["Theirs", "Theirs"]);
   });
 
   test("a change that was heard of while saving is asked for afterwards", async () => {
@@ -288,7 +290,7 @@ describe("undo", () => {
     while (draft.canRedo()) expect(draft.redo()).toBe("");
     await pass();
     expect([draft.title, ...words(draft)]).toEqual(["Renamed", "c", "new", "a"]);
-    expect(server.title).toBe("Renamed");
+    expect(server.facts.title).toBe("Renamed");
   });
 
   test("typing in one go is one edit, and a new edit forgets what could be done again", async () => {

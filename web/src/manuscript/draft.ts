@@ -1,7 +1,7 @@
-import { api, type Change, type Changes, type Shot, type WholeDocument } from "../api/client";
+import { api, type Block, type Change, type Changes, type Facts, type Shot, type WholeDocument } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
-import { type Edit, type Known, type Row, same, type Status, type StepState, tidy } from "./model";
+import { type Edit, type Known, type Row, same, type Status, type BlockState, tidy } from "./model";
 import { type DraftRecord, storage } from "../account/storage";
 import { draftOf, editOf } from "../account/upgrade";
 
@@ -10,23 +10,23 @@ const together = 1500; // typing within this time is one edit
 
 /**
  * Draft is a document while it is edited: what is on the page, what the server has, and the history.
- * Typing changes the page at once; saving follows by itself. Where someone else changed the same step, both
+ * Typing changes the page at once; saving follows by itself. Where someone else changed the same block, both
  * are kept until a person chooses.
  */
 export class Draft {
   readonly shots = new Map<string, Shot>();
   readonly conflicts = new Map<string, Known>();
-  titleConflict?: string;
+  factsConflict?: Facts;
   status: Status = { kind: "saved" };
-  /** Tells which shots are still on their way: steps that show them are saved once they have arrived. */
+  /** Tells which shots are still on their way: blocks that show them are saved once they have arrived. */
   awaiting: (shot: string) => boolean = () => false;
 
   private known = new Map<string, Known>();
-  private local = new Map<string, StepState>();
+  private local = new Map<string, BlockState>();
   private history: Edit[] = [];
   private position = 0;
   private seq: number;
-  private knownTitle: { text: string; version: number };
+  private knownFacts: { facts: Facts; version: number };
   private rows: Row[] | undefined;
   private listeners = new Set<() => void>();
   private stamp = 0;
@@ -37,7 +37,7 @@ export class Draft {
   private newest = 0; // the highest state of the document that was heard of
   private wait = 1000;
   private closed = false;
-  title: string;
+  facts: Facts;
   state: "draft" | "ready";
   revision: number;
 
@@ -47,12 +47,12 @@ export class Draft {
     whole: WholeDocument,
   ) {
     this.seq = whole.seq;
-    this.title = whole.summary.title;
+    this.facts = whole.facts;
     this.state = whole.summary.state;
     this.revision = whole.summary.revision;
-    this.knownTitle = { text: whole.summary.title, version: whole.titleVersion };
+    this.knownFacts = { facts: whole.facts, version: whole.factsVersion };
     whole.shots.forEach((s) => this.shots.set(s.id, s));
-    for (const s of [...whole.steps, ...(whole.removed ?? [])]) {
+    for (const s of [...whole.blocks, ...(whole.removed ?? [])]) {
       this.known.set(s.id, knownOf(s));
       this.local.set(s.id, strip(knownOf(s)));
     }
@@ -61,22 +61,26 @@ export class Draft {
   /** Opens a document with what this browser still keeps of it. */
   static async open(account: string, whole: WholeDocument): Promise<Draft> {
     const draft = new Draft(whole.summary.id, `${account} ${whole.summary.id}`, whole);
-    const kept = await storage.load(draft.key);
-    draft.history = kept.edits.map(editOf);
-    draft.position = Math.min(kept.draft?.position ?? 0, kept.edits.length);
-    for (const p of kept.draft ? draftOf(kept.draft).pending : []) {
+    const loaded = await storage.load(draft.key);
+    const kept = loaded.draft && draftOf(loaded.draft);
+    draft.history = loaded.edits.map(editOf);
+    draft.position = Math.min(kept?.position ?? 0, loaded.edits.length);
+    for (const p of kept?.pending ?? []) {
       const known = draft.known.get(p.id);
       if (known && same(strip(known), p.state)) continue;
       draft.local.set(p.id, p.state);
       if (known && known.version !== p.base) draft.conflicts.set(p.id, known);
     }
-    const title = kept.draft?.title;
-    if (title && title.text !== draft.title) {
-      if (title.base !== draft.knownTitle.version) draft.titleConflict = draft.title;
-      draft.title = title.text;
+    if (kept?.facts && !same(kept.facts.facts, draft.facts)) {
+      if (kept.facts.base !== draft.knownFacts.version) draft.factsConflict = draft.facts;
+      draft.facts = kept.facts.facts;
     }
     draft.schedule(0);
     return draft;
+  }
+
+  get title() {
+    return this.facts.title;
   }
 
   subscribe = (listener: () => void) => {
@@ -91,8 +95,8 @@ export class Draft {
     this.listeners.forEach((l) => l());
   }
 
-  /** The steps on the page, in order. */
-  steps(): Row[] {
+  /** The blocks on the page, in order. */
+  blocks(): Row[] {
     if (!this.rows) {
       const before = this.lastRows;
       this.rows = [...this.local]
@@ -108,14 +112,14 @@ export class Draft {
   }
   private lastRows = new Map<string, Row>();
 
-  /** Changes steps in one edit; a step's new state is made from its present one. */
-  edit(label: string, changes: { id: string; after: StepState }[], joins = false) {
-    const steps = changes.map(({ id, after }) => ({
+  /** Changes blocks in one edit; a block's new state is made from its present one. */
+  edit(label: string, changes: { id: string; after: BlockState }[], joins = false) {
+    const blocks = changes.map(({ id, after }) => ({
       id,
       before: this.local.get(id) ?? { ...after, removed: true },
       after: tidy(after),
     }));
-    if (steps.every((s) => same(s.before, s.after))) return;
+    if (blocks.every((s) => same(s.before, s.after))) return;
     const last = this.history[this.position - 1];
     const now = Date.now();
     if (
@@ -123,28 +127,28 @@ export class Draft {
       last?.label === label &&
       now - last.at < together &&
       same(
-        last.steps.map((s) => s.id),
-        steps.map((s) => s.id),
+        last.blocks.map((s) => s.id),
+        blocks.map((s) => s.id),
       )
     ) {
       this.record(
-        { ...last, at: now, steps: last.steps.map((s, i) => ({ ...s, after: steps[i]?.after ?? s.after })) },
+        { ...last, at: now, blocks: last.blocks.map((s, i) => ({ ...s, after: blocks[i]?.after ?? s.after })) },
         -1,
       );
     } else {
-      this.record({ label, steps, at: now }, 0);
+      this.record({ label, blocks, at: now }, 0);
     }
-    steps.forEach((s) => this.local.set(s.id, s.after));
+    blocks.forEach((s) => this.local.set(s.id, s.after));
     this.afterChange(joins);
   }
 
-  rename(text: string) {
-    if (text === this.title) return;
-    this.record(
-      { label: "Change the title", steps: [], title: { before: this.title, after: text }, at: Date.now() },
-      0,
-    );
-    this.title = text;
+  rename(title: string) {
+    if (title !== this.facts.title) this.setFacts("Change the title", { ...this.facts, title });
+  }
+
+  private setFacts(label: string, after: Facts) {
+    this.record({ label, blocks: [], facts: { before: this.facts, after }, at: Date.now() }, 0);
+    this.facts = after;
     this.afterChange();
   }
 
@@ -174,10 +178,10 @@ export class Draft {
       pending: this.dirty().map((id) => ({
         id,
         base: this.known.get(id)?.version ?? 0,
-        state: this.local.get(id) as StepState,
+        state: this.local.get(id) as BlockState,
       })),
     };
-    if (this.title !== this.knownTitle.text) record.title = { base: this.knownTitle.version, text: this.title };
+    if (!same(this.facts, this.knownFacts.facts)) record.facts = { base: this.knownFacts.version, facts: this.facts };
     await storage.saveDraft(this.key, record);
   }
 
@@ -205,16 +209,16 @@ export class Draft {
     if (!edit) return "";
     const [from, to] = by < 0 ? (["after", "before"] as const) : (["before", "after"] as const);
     this.position += by;
-    const stale = edit.steps.some((s) => {
+    const stale = edit.blocks.some((s) => {
       const here = this.local.get(s.id);
       return here && !same(here, s[from]) && !(here.removed && s[from].removed);
     });
-    if (stale || (edit.title && edit.title[from] !== this.title)) {
+    if (stale || (edit.facts && !same(edit.facts[from], this.facts))) {
       this.afterChange();
       return `Someone else has changed this since, so “${edit.label}” was left as it is.`;
     }
-    edit.steps.forEach((s) => this.local.set(s.id, s[to]));
-    if (edit.title) this.title = edit.title[to];
+    edit.blocks.forEach((s) => this.local.set(s.id, s[to]));
+    if (edit.facts) this.facts = edit.facts[to];
     this.afterChange();
     return "";
   }
@@ -229,9 +233,9 @@ export class Draft {
     if (this.saving || this.closed) return;
     const dirty = this.dirty();
     const ready = dirty.filter((id) => !this.conflicts.has(id) && !this.waitsFor(id));
-    const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
-    if (ready.length === 0 && !retitled) {
-      if (this.conflicts.size > 0 || this.titleConflict !== undefined) this.setStatus({ kind: "conflict" });
+    const stated = this.factsOpen();
+    if (ready.length === 0 && !stated) {
+      if (this.conflicts.size > 0 || this.factsConflict !== undefined) this.setStatus({ kind: "conflict" });
       else if (dirty.length > 0) this.setStatus({ kind: "kept", why: "A picture is not in yet" });
       else if (this.status.kind !== "saved") this.setStatus({ kind: "saved", at: new Date() });
       await this.keep();
@@ -240,8 +244,12 @@ export class Draft {
     // A change that got no answer may have been applied: it is sent again as it was, and the server knows it by its id.
     const body: Change = this.unanswered ?? {
       id: newID(),
-      steps: ready.map((id) => ({ id, base: this.known.get(id)?.version ?? 0, ...(this.local.get(id) as StepState) })),
-      ...(retitled && { title: { base: this.knownTitle.version, text: this.title } }),
+      blocks: ready.map((id) => ({
+        id,
+        base: this.known.get(id)?.version ?? 0,
+        ...(this.local.get(id) as BlockState),
+      })),
+      ...(stated && { facts: { base: this.knownFacts.version, facts: this.facts } }),
     };
     this.unanswered = body;
     this.saving = body.id;
@@ -254,7 +262,7 @@ export class Draft {
       this.wait = 1000;
       if (response.status < 500) this.unanswered = undefined; // a server that broke down may have applied it before
       if (response.status === 409) this.clash(error as unknown as Changes);
-      else if (data) this.saved(data, body.title !== undefined);
+      else if (data) this.saved(data, body.facts !== undefined);
       else this.refused(response.status, (error as { message?: string } | undefined)?.message ?? "");
     } catch {
       this.setStatus({ kind: "kept", why: "Raconte can't be reached" });
@@ -267,10 +275,10 @@ export class Draft {
     }
   }
 
-  private saved(answer: Changes, retitled: boolean) {
-    for (const s of answer.steps) this.known.set(s.id, knownOf(s));
+  private saved(answer: Changes, stated: boolean) {
+    for (const s of answer.blocks) this.known.set(s.id, knownOf(s));
     answer.shots.forEach((s) => this.shots.set(s.id, s)); // an undo may have brought back one that this page did not know
-    if (retitled) this.knownTitle = { text: answer.title, version: answer.titleVersion };
+    if (stated) this.knownFacts = { facts: answer.facts, version: answer.factsVersion };
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;
     if (Math.max(answer.seq, this.newest) > this.seq) void this.catchUp();
@@ -280,8 +288,8 @@ export class Draft {
   }
 
   private clash(answer: Changes) {
-    for (const s of answer.steps) this.theirs(s.id, knownOf(s));
-    if (answer.titleVersion !== this.knownTitle.version) this.theirTitle(answer);
+    for (const s of answer.blocks) this.theirs(s.id, knownOf(s));
+    if (answer.factsVersion !== this.knownFacts.version) this.theirFacts(answer);
     this.schedule(0);
   }
 
@@ -292,14 +300,17 @@ export class Draft {
     if (status >= 500 || status === 401) this.schedule(5000);
   }
 
-  private theirTitle(answer: Changes) {
-    const mine = this.title !== this.knownTitle.text;
-    this.knownTitle = { text: answer.title, version: answer.titleVersion };
-    if (mine && this.title !== answer.title) this.titleConflict = answer.title;
-    else this.title = answer.title;
+  private theirFacts(answer: Changes) {
+    const mine = !same(this.facts, this.knownFacts.facts);
+    this.knownFacts = { facts: answer.facts, version: answer.factsVersion };
+    if (mine && !same(this.facts, answer.facts)) this.factsConflict = answer.facts;
+    else this.facts = answer.facts;
   }
 
-  /** Takes in what the server has of a step: at once where nothing is lost, else as a conflict. */
+  /** Whether the facts are to be saved. */
+  private factsOpen = () => !same(this.facts, this.knownFacts.facts) && this.factsConflict === undefined;
+
+  /** Takes in what the server has of a block: at once where nothing is lost, else as a conflict. */
   private theirs(id: string, theirs: Known) {
     const known = this.known.get(id);
     if (known && known.version >= theirs.version) return;
@@ -322,10 +333,10 @@ export class Draft {
     this.afterChange();
   }
 
-  settleTitle(choice: "mine" | "theirs") {
-    const theirs = this.titleConflict;
-    this.titleConflict = undefined;
-    if (choice === "theirs" && theirs !== undefined) this.rename(theirs);
+  settleFacts(choice: "mine" | "theirs") {
+    const theirs = this.factsConflict;
+    this.factsConflict = undefined;
+    if (choice === "theirs" && theirs !== undefined) this.setFacts("Take the other version", theirs);
     this.afterChange();
   }
 
@@ -343,8 +354,8 @@ export class Draft {
       });
       if (!data) return;
       data.shots.forEach((s) => this.shots.set(s.id, s));
-      data.steps.forEach((s) => this.theirs(s.id, knownOf(s)));
-      if (data.titleVersion !== this.knownTitle.version) this.theirTitle(data);
+      data.blocks.forEach((s) => this.theirs(s.id, knownOf(s)));
+      if (data.factsVersion !== this.knownFacts.version) this.theirFacts(data);
       this.seq = Math.max(this.seq, data.seq);
       this.state = data.state;
       this.revision = data.revision;
@@ -383,8 +394,8 @@ export class Draft {
       const look = () => {
         const open = this.dirty().filter((id) => !this.conflicts.has(id));
         const refused = this.status.kind === "kept" && !this.unanswered && !open.some((id) => this.waitsFor(id));
-        const retitled = this.title !== this.knownTitle.text && this.titleConflict === undefined;
-        if (!this.closed && !refused && (open.length > 0 || retitled || this.saving)) return;
+        const stated = this.factsOpen();
+        if (!this.closed && !refused && (open.length > 0 || stated || this.saving)) return;
         stop();
         resolve();
       };
@@ -405,9 +416,9 @@ export class Draft {
 
   // Edits that need places. The core chooses the keys.
 
-  /** New steps before the step now at a position. */
-  insert(label: string, at: number, contents: StepState["content"][]): string[] {
-    const rows = this.steps();
+  /** New blocks before the one now at a position. */
+  insert(label: string, at: number, contents: BlockState["content"][]): string[] {
+    const rows = this.blocks();
     const place = core.arrange(
       rows.map((r) => r.order),
       at,
@@ -422,9 +433,9 @@ export class Draft {
     return ids;
   }
 
-  /** Moves a step to another position among the others. */
+  /** Moves a block to another position among the others. */
   move(id: string, to: number) {
-    const rows = this.steps();
+    const rows = this.blocks();
     const moving = rows.find((r) => r.id === id);
     const others = rows.filter((r) => r.id !== id);
     if (!moving || rows[to]?.id === id) return;
@@ -442,15 +453,15 @@ export class Draft {
     if (s) this.edit("Delete a step", [{ id, after: { ...s, removed: true } }]);
   }
 
-  write(id: string, label: string, content: StepState["content"], joins = false) {
+  write(id: string, label: string, content: BlockState["content"], joins = false) {
     const s = this.local.get(id);
     if (s) this.edit(label, [{ id, after: { ...s, content } }], joins);
   }
 }
 
-const strip = (known: Known): StepState => ({ content: known.content, order: known.order, removed: known.removed });
+const strip = (known: Known): BlockState => ({ content: known.content, order: known.order, removed: known.removed });
 
-const knownOf = (s: Changes["steps"][number]): Known =>
+const knownOf = (s: Block): Known =>
   tidy({ order: s.order, removed: s.removed ?? false, content: s.content, version: s.version, by: s.changedBy });
 
 const anew = (rows: Row[], keys: string[] | undefined) =>

@@ -1,20 +1,20 @@
-import type { StepContent } from "../api/client";
+import type { Content, Facts } from "../api/client";
 
-/** A step as it is on the page. Removed steps stay known, so that removing can be undone. */
-export type StepState = { order: string; removed: boolean; content: StepContent };
+/** A block as it is on the page. Removed blocks stay known, so that removing can be undone. */
+export type BlockState = { order: string; removed: boolean; content: Content };
 
-/** A step as the server has it. */
-export type Known = StepState & { version: number; by?: string };
+/** A block as the server has it. */
+export type Known = BlockState & { version: number; by?: string };
 
 /** One thing a person did, to be undone in one go. */
 export type Edit = {
   label: string;
-  steps: { id: string; before: StepState; after: StepState }[];
-  title?: { before: string; after: string };
+  blocks: { id: string; before: BlockState; after: BlockState }[];
+  facts?: { before: Facts; after: Facts };
   at: number;
 };
 
-export type Row = { id: string } & StepState;
+export type Row = { id: string } & BlockState;
 
 export type Status =
   | { kind: "saved"; at?: Date }
@@ -35,5 +35,9 @@ export function tidy<T>(value: T): T {
   return value;
 }
 
-export const emptyContent = (): StepContent =>
-  tidy({ words: { type: "doc", content: [{ type: "paragraph" }] } as StepContent["words"], figures: [] });
+export const emptyStep = (): Content =>
+  tidy({
+    type: "step",
+    words: { type: "doc", content: [{ type: "paragraph" }] } as Content["words"],
+    figures: [],
+  } as Content);

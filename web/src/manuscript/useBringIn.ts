@@ -3,7 +3,7 @@ import { newID } from "../api/id";
 import { core } from "../core/core";
 import { useArriving } from "../ui/arriving";
 import type { Draft } from "./draft";
-import { emptyContent } from "./model";
+import { emptyStep } from "./model";
 import type { Uploads } from "./uploads";
 
 /** Brings pictures into a document: by paste, by dropping, by choosing. */
@@ -13,7 +13,7 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
     const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
     const sorted = order.map((i) => files[i] as File);
     const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
-    const rows = draft.steps();
+    const rows = draft.blocks();
     const step = rows.find((r) => r.id === into);
     if (step) {
       draft.write(step.id, "Add pictures", { ...step.content, figures: [...step.content.figures, ...figures] });
@@ -22,14 +22,14 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
     draft.insert(
       figures.length === 1 ? "Add a picture" : `Add ${figures.length} pictures`,
       at ?? rows.length,
-      figures.map((f) => ({ ...emptyContent(), figures: [f] })),
+      figures.map((f) => ({ ...emptyStep(), figures: [f] })),
     );
   };
 
   useArriving({
     // A paste goes into the step being written if it has no picture yet, else below it; else to the end.
     onPaste: (pictures) => {
-      const rows = draft?.steps() ?? [];
+      const rows = draft?.blocks() ?? [];
       const at = rows.findIndex((r) => r.id === target());
       const empty = at >= 0 && rows[at]?.content.figures.length === 0;
       bringIn(pictures, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);

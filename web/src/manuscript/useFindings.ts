@@ -1,34 +1,34 @@
 import { useEffect, useState } from "react";
-import type { Finding } from "../api/client";
-import { core } from "../core/core";
+import type { Facts, Finding } from "../api/client";
+import { core, format } from "../core/core";
 import { type Row, same } from "./model";
 
-export type Findings = { all: Finding[]; of: (step: string) => Finding[] };
+export type Findings = { all: Finding[]; of: (block: string) => Finding[] };
 
 const none: Finding[] = [];
 const quiet = 200; // milliseconds without a change before the check runs, so that typing never waits for it
 
-const check = (id: string, title: string, rows: Row[]) =>
-  core.check({ id, kind: "procedure", title, steps: rows.map((r) => ({ id: r.id, ...r.content })) });
+const check = (id: string, facts: Facts, rows: Row[]) =>
+  core.check({ format, id, kind: "procedure", facts, blocks: rows.map((r) => ({ id: r.id, ...r.content })) });
 
-/** What the readiness check says of a document. A step's findings stay the same list while they say the same. */
-export function useFindings(id: string, title: string, rows: Row[]): Findings {
-  const [grouped, setGrouped] = useState(() => group(check(id, title, rows), new Map()));
+/** What the readiness check says of a document. A block's findings stay the same list while they say the same. */
+export function useFindings(id: string, facts: Facts, rows: Row[]): Findings {
+  const [grouped, setGrouped] = useState(() => group(check(id, facts, rows), new Map()));
   useEffect(() => {
-    const timer = setTimeout(() => setGrouped((old) => group(check(id, title, rows), old.steps)), quiet);
+    const timer = setTimeout(() => setGrouped((old) => group(check(id, facts, rows), old.blocks)), quiet);
     return () => clearTimeout(timer);
-  }, [id, title, rows]);
-  return { all: grouped.all, of: (step) => grouped.steps.get(step) ?? none };
+  }, [id, facts, rows]);
+  return { all: grouped.all, of: (block) => grouped.blocks.get(block) ?? none };
 }
 
 function group(all: Finding[], before: Map<string, Finding[]>) {
-  const steps = new Map<string, Finding[]>();
+  const blocks = new Map<string, Finding[]>();
   for (const f of all) {
-    if (f.step) steps.set(f.step, [...(steps.get(f.step) ?? []), f]);
+    if (f.block) blocks.set(f.block, [...(blocks.get(f.block) ?? []), f]);
   }
-  for (const [step, list] of steps) {
-    const old = before.get(step);
-    if (old && same(old, list)) steps.set(step, old);
+  for (const [block, list] of blocks) {
+    const old = before.get(block);
+    if (old && same(old, list)) blocks.set(block, old);
   }
-  return { all, steps };
+  return { all, blocks };
 }

@@ -1,23 +1,23 @@
-import { shown } from "../ui/shown";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
-import { Link, useParams } from "react-router";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, expect, figureAddress, type Layout } from "../api/client";
 import { useEvents } from "../api/events";
+import { Progress } from "../deliveries/Progress";
+import { useDeliveries, useFormats, useOrder } from "../deliveries/useDeliveries";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
-import { Blank, Button } from "../ui/controls";
+import { Actions, Blank, Button } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { Failed, Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
+import { Toggles } from "../ui/toggles";
 import { Sheet } from "./Sheet";
-import { useDelivery } from "./useDelivery";
-
-const layouts: { layout: Layout; name: string }[] = [
-  { layout: 4, name: "Four steps to a page" },
-  { layout: 2, name: "Two steps to a page" },
-];
 
 /** The document as it will print. */
 export function PagesView({ account }: { account: Account }) {
   const { id = "" } = useParams();
-  const [layout, setLayout] = useState<Layout>(4);
+  const [search, setSearch] = useSearchParams();
+  const layout: Layout = search.get("layout") === "2" ? 2 : 4;
   const client = useQueryClient();
   const path = { params: { path: { document: id } } };
   const whole = useQuery({
@@ -29,11 +29,10 @@ export function PagesView({ account }: { account: Account }) {
     enabled: whole.data !== undefined,
     queryFn: () =>
       expect(api.GET("/api/documents/{document}/pages", { params: { path: { document: id }, query: { layout } } })),
-    placeholderData: (old) => old,
+    placeholderData: keepPreviousData,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
   useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
-  const { delivery, problem, begin, cancel, forget } = useDelivery(id);
   const seq = whole.data?.seq ?? 0;
   const picture = useCallback(
     (ref: string) => figureAddress(id, ref.slice("figure:".length), layout === 4 ? 1000 : 1600, seq),
@@ -43,7 +42,8 @@ export function PagesView({ account }: { account: Account }) {
     (page: number) => document.getElementById(`page-${page}`)?.scrollIntoView({ behavior: "smooth" }),
     [],
   );
-  const busy = delivery?.state === "waiting" || delivery?.state === "working";
+  const summary = whole.data?.summary;
+  useTitle(summary && `Pages of ${shown(summary.title)}`);
   if (whole.error) {
     return (
       <>
@@ -52,7 +52,6 @@ export function PagesView({ account }: { account: Account }) {
       </>
     );
   }
-  const summary = whole.data?.summary;
   return (
     <>
       <TopBar account={account}>
@@ -64,61 +63,22 @@ export function PagesView({ account }: { account: Account }) {
         <DocumentTabs id={id} account={account} />
       </TopBar>
       <div className="sticky top-12 z-10 flex flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">
-        <div role="group" aria-label="Layout" className="flex">
-          {layouts.map((l) => (
-            <button
-              key={l.layout}
-              type="button"
-              aria-pressed={layout === l.layout}
-              onClick={() => setLayout(l.layout)}
-              className={`border px-3 py-1.5 first:rounded-l last:rounded-r ${layout === l.layout ? "border-action bg-action text-paper" : "border-line bg-paper"}`}
-            >
-              {l.name}
-            </button>
-          ))}
-        </div>
+        <Toggles
+          label="Layout"
+          value={String(layout) as "2" | "4"}
+          options={{ 4: "Four steps to a page", 2: "Two steps to a page" }}
+          onPick={(l) => setSearch(l === "2" ? { layout: "2" } : {}, { replace: true })}
+        />
         <span className="flex-1 text-soft">
           {pages.data && (pages.data.sheets.length === 1 ? "1 page" : `${pages.data.sheets.length} pages`)}
         </span>
-        {problem && <span className="text-mustfix">{problem}</span>}
-        {busy && (
-          <>
-            <progress
-              aria-label="Making the PDF"
-              max={delivery.all || 1}
-              value={delivery.done}
-              className="h-2 w-40 accent-action"
-            />
-            <span role="status" className="tabular-nums">
-              {delivery.all ? `${delivery.done} of ${delivery.all} pictures` : "Making the PDF …"}
-            </span>
-            <Button onClick={() => void cancel()}>Cancel</Button>
-          </>
-        )}
-        {delivery?.state === "failed" && (
-          <span role="alert" className="text-mustfix">
-            The PDF could not be made: {delivery.error}
-          </span>
-        )}
-        {delivery?.state === "done" && (
-          <a
-            className="font-bold text-action underline"
-            href={`/api/deliveries/${delivery.id}/file`}
-            download={delivery.file}
-            onClick={() => setTimeout(forget, 1000)}
-          >
-            Download {delivery.file}
-          </a>
-        )}
-        {!busy && (
-          <Button look="main" onClick={() => void begin(layout)}>
-            Make the PDF
-          </Button>
-        )}
+        <Make document={id} layout={layout} />
       </div>
       <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6">
+        {pages.isPending && <Loading what="the pages" />}
+        {pages.error && <Failed error={pages.error} again={() => void pages.refetch()} />}
         {pages.data?.notes.map((n) => (
-          <p key={n.step} className="border-l-[3px] border-look bg-paper px-3 py-2">
+          <p key={n.block} className="border-l-[3px] border-look bg-paper px-3 py-2">
             {n.text}
           </p>
         ))}
@@ -128,6 +88,40 @@ export function PagesView({ account }: { account: Account }) {
           </div>
         ))}
       </main>
+    </>
+  );
+}
+
+/** Makes files of the document, and shows how far the last one is. */
+function Make({ document, layout }: { document: string; layout: Layout }) {
+  const order = useOrder();
+  const formats = useFormats();
+  const deliveries = useDeliveries(document);
+  const last = deliveries.data?.find((d) => d.mine);
+  const make = (format: string, layouts: boolean) => order.mutate({ document, format, ...(layouts && { layout }) });
+  const [first, ...others] = formats.data ?? [];
+  return (
+    <>
+      {order.error && <span className="text-mustfix">{order.error.message}</span>}
+      {last && <Progress of={last} />}
+      {(deliveries.data?.length ?? 0) > 0 && (
+        <Link to={`/deliveries?document=${document}`} className="text-action underline">
+          Deliveries
+        </Link>
+      )}
+      {others.length > 0 && (
+        <Actions
+          choices={others.map((f) => ({ label: f.title, run: () => make(f.name, f.layouts) }))}
+          className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
+        >
+          Other forms
+        </Actions>
+      )}
+      {first && (
+        <Button look="main" disabled={order.isPending} onClick={() => make(first.name, first.layouts)}>
+          Make the {first.title}
+        </Button>
+      )}
     </>
   );
 }

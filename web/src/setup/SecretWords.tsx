@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../api/client";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
 type Kept = { version: number; words: string[] };
 

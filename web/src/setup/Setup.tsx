@@ -3,7 +3,8 @@ import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { SecretWords } from "./SecretWords";
-import { AskDialog, Button, useNotice } from "../ui/controls";
+import { AskDialog, Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
 const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 

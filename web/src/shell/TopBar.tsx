@@ -1,9 +1,9 @@
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { Link, NavLink } from "react-router";
 import { AccountMenu } from "../account/AccountMenu";
 import { type Account, mayEdit } from "../api/client";
-import { useOutbox } from "../outbox/useOutbox";
-import { shown } from "../ui/shown";
+
+const Waiting = lazy(() => import("./Waiting"));
 
 export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
   return (
@@ -12,7 +12,11 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
         racont<span className="text-call">e</span>
       </Link>
       <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
-      {mayEdit(account) && <Waiting />}
+      {mayEdit(account) && (
+        <Suspense>
+          <Waiting account={account} />
+        </Suspense>
+      )}
       <AccountMenu account={account} />
     </header>
   );
@@ -42,29 +46,12 @@ export function Places({ account }: { account: Account }) {
       ? [
           { to: "/capture", name: "Capture" },
           { to: "/picture", name: "Picture" },
-          { to: "/setup", name: "Setup" },
         ]
       : []),
+    { to: "/deliveries", name: "Deliveries" },
+    ...(mayEdit(account) ? [{ to: "/setup", name: "Setup" }] : []),
   ];
   return <Tabs label="Places" tabs={places} />;
-}
-
-/** Says what is not on the server yet; it goes up whichever place is looked at. */
-function Waiting() {
-  const { waiting, trouble, documents } = useOutbox();
-  const [title] = documents.values();
-  const pictures = waiting === 1 ? "1 picture" : `${waiting} pictures`;
-  const words = [
-    ...(trouble && waiting > 0 ? [`${trouble}. ${pictures} ${waiting === 1 ? "waits" : "wait"} in this browser.`] : []),
-    ...(!trouble && waiting > 0 ? [`${pictures} on the way.`] : []),
-    ...(title === undefined ? [] : [`Changes to “${shown(title)}” are being saved.`]),
-  ].join(" ");
-  if (!words) return null;
-  return (
-    <span role="status" title={words} className={`max-w-80 truncate text-sm ${trouble ? "text-call" : "text-mist"}`}>
-      {words}
-    </span>
-  );
 }
 
 function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {

@@ -1,7 +1,8 @@
 import { GripVertical } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Figure } from "../api/client";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { copyFinished, endings, finish, type FinishedPicture, sizeOf } from "./finished";
 import { NumberField, Pick } from "./Strip";
 

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type Rect } from "../api/client";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 
 const areasOf = (figure: Figure) => figure.marks.filter((m) => m.kind === "concealment" || m.kind === "patch");

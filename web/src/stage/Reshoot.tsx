@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type Shot, type Taken } from "../api/client";
+import type { Numbers } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { captionOf } from "../shots/use";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { BeforeAfter } from "./BeforeAfter";
 import { reshoot } from "./reshoot";
 import { ShotPicker } from "./ShotPicker";
@@ -13,6 +15,7 @@ type Props = {
   figure: Figure;
   first: number;
   rows: Row[];
+  numbers: Numbers;
   renewal: Renewal;
   onShot: (shot: Shot) => void;
   onChange: (label: string, figure: Figure) => void;
@@ -20,7 +23,7 @@ type Props = {
 };
 
 /** Replaces the shot of a figure by a new one, and goes on to the next figure of the document. */
-export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfold }: Props) {
+export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChange, onUnfold }: Props) {
   const notice = useNotice();
   const [picking, setPicking] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -103,7 +106,7 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
         </>
       )}
       {renewal.walking ? (
-        <Walk figure={figure} rows={rows} renewal={renewal} onUnfold={onUnfold} />
+        <Walk figure={figure} rows={rows} numbers={numbers} renewal={renewal} onUnfold={onUnfold} />
       ) : (
         rows.length > 1 && (
           <Button small onClick={() => renewal.walk(true)}>
@@ -128,8 +131,16 @@ export function Reshoot({ figure, first, rows, renewal, onShot, onChange, onUnfo
 }
 
 /** Where one is among all pictures of the document, and what is left to do about those that were renewed. */
-function Walk({ figure, rows, renewal, onUnfold }: Pick<Props, "figure" | "rows" | "renewal" | "onUnfold">) {
-  const all = rows.flatMap((r, i) => r.content.figures.map((f) => ({ step: r.id, number: i + 1, figure: f })));
+function Walk({
+  figure,
+  rows,
+  numbers,
+  renewal,
+  onUnfold,
+}: Pick<Props, "figure" | "rows" | "numbers" | "renewal" | "onUnfold">) {
+  const all = rows.flatMap((r) =>
+    r.content.figures.map((f) => ({ step: r.id, number: numbers.blocks[r.id], figure: f })),
+  );
   const at = all.findIndex((p) => p.figure.id === figure.id);
   const go = (to: number) => {
     const p = all[to];

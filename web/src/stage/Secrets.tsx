@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Figure, type Mark, type Rect, type StepContent } from "../api/client";
+import { api, expect, type Figure, type Mark, type Rect, type Content } from "../api/client";
 import { core, stage, type View } from "../core/core";
 import type { Row } from "../manuscript/model";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
 const corners = (r: Rect) => [
   { x: r.x, y: r.y },
@@ -15,7 +16,7 @@ export function Secrets(props: {
   figure: Figure;
   rows: Row[];
   onTake: (view: View, label?: string) => void;
-  onChangeAll?: (label: string, contents: Map<string, StepContent>) => void;
+  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
 }) {
   const { figure, rows, onTake, onChangeAll } = props;
   const notice = useNotice();
@@ -37,7 +38,7 @@ export function Secrets(props: {
   // The same things, found by their looks, are concealed in the document's other pictures too.
   const everywhere = async () => {
     setSearching(true);
-    const contents = new Map<string, StepContent>();
+    const contents = new Map<string, Content>();
     let count = 0;
     try {
       for (const r of rows) {

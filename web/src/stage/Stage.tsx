@@ -1,9 +1,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Shot, StepContent } from "../api/client";
-import { core, stage } from "../core/core";
+import type { Shot, Content } from "../api/client";
+import { core, type Numbers, stage } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
-import { Button, useNotice } from "../ui/controls";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { WordsView } from "../words/WordsView";
 import { Canvas } from "./Canvas";
 import { CropPanel } from "./CropPanel";
@@ -30,12 +31,11 @@ type Props = {
   rows: Row[];
   row: Row;
   figureID: string;
-  /** The last number that markers reach before this step. */
-  last?: number;
+  numbers: Numbers;
   picture: (shot: string) => Picture;
-  onChange: (label: string, content: StepContent) => void;
+  onChange: (label: string, content: Content) => void;
   /** Changes several steps at once; not given where there is one picture only. */
-  onChangeAll?: (label: string, contents: Map<string, StepContent>) => void;
+  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
   onUnfold: (step: string, figure: string) => void;
   onFold: () => void;
   /** A shot came to be known that the document did not use before. */
@@ -53,14 +53,15 @@ const empty = { x: 0, y: 0, w: 16, h: 9 };
 
 /** A picture unfolded in place; the other steps are slim lines, the left column is the pad. */
 export function Stage(props: Props) {
-  const { rows, row, figureID, onChange, onChangeAll, onFold, renewal, last = 0 } = props;
-  const number = rows.indexOf(row) + 1;
+  const { rows, row, figureID, onChange, onChangeAll, onFold, renewal, numbers } = props;
+  const position = rows.indexOf(row);
+  const number = numbers.blocks[row.id];
   const place = row.content.figures.findIndex((f) => f.id === figureID);
   const figure = row.content.figures[place];
   const picture = figure && props.picture(figure.shot);
   const size = picture?.size;
-  const first = useMemo(() => core.firsts(row.content.figures, last)[place] ?? 1, [row.content.figures, place, last]);
-  const tags = useMemo(() => core.tags(row.content.figures, last), [row.content.figures, last]);
+  const first = numbers.markers[figureID] ?? 1;
+  const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
   const notice = useNotice();
   const editor = useRef<HTMLTextAreaElement>(null);
   const [insetting, setInsetting] = useState(false);
@@ -113,13 +114,14 @@ export function Stage(props: Props) {
       figure={figure}
       first={first}
       rows={rows}
+      numbers={numbers}
       renewal={renewal}
       onShot={props.onShot}
       onChange={(label, next) => change(label, { ...next, alt: figure.alt })}
       onUnfold={props.onUnfold}
     />
   );
-  const line = (r: Row, i: number) => (
+  const line = (r: Row) => (
     <li key={r.id}>
       <button
         type="button"
@@ -127,18 +129,18 @@ export function Stage(props: Props) {
         onClick={() => props.onUnfold(r.id, r.content.figures[0]?.id ?? "")}
         className="flex w-full gap-3 rounded px-2 py-1 text-left text-soft enabled:hover:bg-desk"
       >
-        <span className="w-6 shrink-0 text-right font-bold">{i + 1}</span>
-        <span className="truncate">{core.label(r)}</span>
+        <span className="w-6 shrink-0 text-right font-bold">{numbers.blocks[r.id]}</span>
+        <span className="truncate">{core.label(r.content)}</span>
       </button>
     </li>
   );
   const slim = (from: number, to: number) => (
-    <ol start={from + 1} ref={from === 0 ? toEnd : undefined} className={from === 0 ? "max-h-16 overflow-y-auto" : ""}>
-      {rows.slice(from, to).map((r, i) => line(r, from + i))}
+    <ol ref={from === 0 ? toEnd : undefined} className={from === 0 ? "max-h-16 overflow-y-auto" : ""}>
+      {rows.slice(from, to).map(line)}
     </ol>
   );
   const sameCrop = () => {
-    const contents = new Map<string, StepContent>();
+    const contents = new Map<string, Content>();
     for (const r of rows) {
       const figures = r.content.figures.map((f) => {
         const other = props.picture(f.shot).size;
@@ -151,7 +153,7 @@ export function Stage(props: Props) {
     notice({ text: `${contents.size === 1 ? "1 step has" : `${contents.size} steps have`} this crop now.` });
   };
   const restyle = (kind: string, style: object) => {
-    const contents = new Map<string, StepContent>();
+    const contents = new Map<string, Content>();
     for (const r of rows)
       if (r.content.figures.some((f) => f.marks.some((m) => m.kind === kind)))
         contents.set(r.id, { ...r.content, figures: r.content.figures.map((f) => core.restyle(f, kind, style)) });
@@ -209,7 +211,7 @@ export function Stage(props: Props) {
         )}
       </aside>
       <main className="min-w-0 bg-paper px-4 py-2">
-        {slim(0, number - 1)}
+        {slim(0, position)}
         <div className="my-1 flex items-baseline gap-3 border-t border-line pt-2">
           {onChangeAll && <span className="text-xl font-bold">{number}</span>}
           <div className="line-clamp-2 min-w-0 flex-1">
@@ -260,7 +262,7 @@ export function Stage(props: Props) {
             ))}
           </p>
         )}
-        {slim(number, rows.length)}
+        {slim(position + 1, rows.length)}
       </main>
       {insetting && view && <InsetDialog view={view} onTake={take} onDone={() => setInsetting(false)} />}
     </div>

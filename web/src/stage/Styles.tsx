@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Mark } from "../api/client";
 import { stage, type View } from "../core/core";
-import { Actions, AskDialog, type Choice, useNotice } from "../ui/controls";
+import { Actions, AskDialog, type Choice } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
 const fields = [
   "ink",

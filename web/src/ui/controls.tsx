@@ -1,5 +1,5 @@
-import { AlertDialog, DropdownMenu } from "radix-ui";
-import { type ComponentProps, createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
+import { Dialog, DropdownMenu } from "radix-ui";
+import { type ComponentProps, type ReactNode, useRef, useState } from "react";
 
 const looks = {
   plain: "border border-line bg-paper text-ink hover:border-soft",
@@ -72,21 +72,22 @@ export function Actions({
   );
 }
 
-/** A dialog. */
+/** A dialog. A press beside it closes nothing: what was typed in it would be lost. */
 export function Panel({ title, children, onDone }: { title: string; children: ReactNode; onDone: () => void }) {
   return (
-    <AlertDialog.Root open onOpenChange={(open) => !open && onDone()}>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <AlertDialog.Content
+    <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content
           aria-describedby={undefined}
+          onInteractOutside={(e) => e.preventDefault()}
           className="fixed top-[18%] left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
         >
-          <AlertDialog.Title className="mb-4 text-lg font-bold">{title}</AlertDialog.Title>
+          <Dialog.Title className="mb-4 text-lg font-bold">{title}</Dialog.Title>
           {children}
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }
 
@@ -144,58 +145,6 @@ export function Field(props: {
         onChange={(e) => props.onChange(e.target.value)}
       />
     </label>
-  );
-}
-
-type Notice = { text: string; action?: { label: string; run: () => void } };
-
-const NoticeContext = createContext<(notice: Notice) => void>(() => undefined);
-
-/** Tells people of something in a strip at the foot of the page. */
-export const useNotice = () => useContext(NoticeContext);
-
-export function Notices({ children }: { children: ReactNode }) {
-  const [notice, setNotice] = useState<Notice>();
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const hold = useRef(false);
-  useEffect(() => {
-    if (!notice) return;
-    const close = () => (hold.current ? (timer.current = setTimeout(close, 2000)) : setNotice(undefined));
-    timer.current = setTimeout(close, notice.action ? 12000 : 6000);
-    return () => clearTimeout(timer.current);
-  }, [notice]);
-  return (
-    <NoticeContext.Provider value={setNotice}>
-      {children}
-      <div role="status" aria-live="polite" className="on-dark fixed bottom-5 left-1/2 z-50 -translate-x-1/2">
-        {notice && (
-          <div
-            onPointerEnter={() => (hold.current = true)}
-            onPointerLeave={() => (hold.current = false)}
-            onFocus={() => (hold.current = true)}
-            onBlur={() => (hold.current = false)}
-            className="flex max-w-[92vw] items-center gap-4 rounded bg-ink px-4 py-2.5 text-paper"
-          >
-            <span>{notice.text}</span>
-            {notice.action && (
-              <button
-                type="button"
-                className="font-bold text-call underline"
-                onClick={() => {
-                  notice.action?.run();
-                  setNotice(undefined);
-                }}
-              >
-                {notice.action.label}
-              </button>
-            )}
-            <button type="button" className="text-mist underline" onClick={() => setNotice(undefined)}>
-              Close
-            </button>
-          </div>
-        )}
-      </div>
-    </NoticeContext.Provider>
   );
 }
 

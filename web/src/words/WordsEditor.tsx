@@ -1,13 +1,13 @@
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { Bold, Code, Italic, Keyboard, Link, List, ListOrdered, SquareMousePointer } from "lucide-react";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import type { StepContent, Tags } from "../api/client";
+import type { Content, Tags } from "../api/client";
 import { core } from "../core/core";
 import { same, tidy } from "../manuscript/model";
 import { AskDialog } from "../ui/controls";
 import { extensions, insertMarker, MarkerTags, toModel } from "./extensions";
 
-type Words = StepContent["words"];
+type Words = Content["words"];
 
 type Props = {
   label: string;

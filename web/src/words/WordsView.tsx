@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { StepContent, Tags } from "../api/client";
+import type { Content, Tags } from "../api/client";
 import { shown } from "../ui/shown";
 
 // The text model as it comes from the server; docs/text-model.md describes it.
@@ -57,6 +57,6 @@ function render(nodes: Node[] | undefined, markers: Tags): ReactNode[] {
 }
 
 /** A step's words, to be read. */
-export function WordsView({ words, markers }: { words: StepContent["words"]; markers: Tags }) {
+export function WordsView({ words, markers }: { words: Content["words"]; markers: Tags }) {
   return <div className="words">{render((words as Node).content, markers)}</div>;
 }

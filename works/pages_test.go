@@ -1,4 +1,4 @@
-package press_test
+package works_test
 
 import (
 	"testing"
@@ -8,8 +8,8 @@ import (
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/words"
-	"raconte/press"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -17,15 +17,15 @@ import (
 
 func kept(state document.State, revision int) store.Whole {
 	return store.Whole{
-		Document: store.Document{ID: "d1", Title: "Move a lot", Kind: document.Procedure, State: state, Revision: revision,
+		Document: store.Document{ID: "d1", Title: "Move a lot", Facts: document.Facts{Title: "Move a lot"}, Kind: document.Procedure, State: state, Revision: revision,
 			ChangedName: "Ines Brackwater", ChangedAt: time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)},
-		Rows:  []store.Step{{ID: "a", Content: store.Content{Words: words.Plain("Open Rooms."), Figures: []figure.Figure{{ID: "f", Shot: "s"}}}}},
+		Rows:  []store.Block{{ID: "a", Content: document.NewStep("a", words.Plain("Open Rooms."), figure.Figure{ID: "f", Shot: "s"}).Content}},
 		Shots: []store.Shot{{ID: "s", Width: 400, Height: 300}},
 	}
 }
 
 func said(t *testing.T, w store.Whole) string {
-	pages, err := press.Press{Address: "http://house.example", House: "Pellworth"}.Pages(t.Context(), w, page.FourSteps)
+	pages, err := (&works.Works{Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, page.FourSteps)
 	require.NoError(t, err)
 	all := ""
 	for _, item := range pages.Sheets[0].Items {

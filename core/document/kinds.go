@@ -1,0 +1,44 @@
+package document
+
+import "slices"
+
+// Kind says what a document is.
+type Kind string
+
+// Procedure is the one kind there is so far.
+const Procedure Kind = "procedure"
+
+// Type says what a block is.
+type Type string
+
+// The types of blocks.
+const (
+	Section Type = "section" // a heading
+	Step    Type = "step"    // something to do, and pictures of it
+	Passage Type = "passage" // words and pictures between steps
+)
+
+// traits are what a kind of documents has. Adding a kind is adding a row to kinds.
+type traits struct {
+	name   string // as people read it
+	blocks []Type // that it is made of
+	needs  Type   // it can't be ready without one of these
+}
+
+var kinds = map[Kind]traits{
+	Procedure: {name: "Procedure", blocks: []Type{Step}, needs: Step},
+}
+
+// Known tells whether there is such a kind.
+func (k Kind) Known() bool { return kinds[k].name != "" }
+
+// Name is the kind as people read it.
+func (k Kind) Name() string { return kinds[k].name }
+
+// Has tells whether documents of the kind are made of such blocks.
+func (k Kind) Has(t Type) bool { return slices.Contains(kinds[k].blocks, t) }
+
+// Needs is the type of blocks that a document of the kind can't do without.
+func (k Kind) Needs() Type { return kinds[k].needs }
+
+func (t Type) known() bool { return t == Section || t == Step || t == Passage }

@@ -1,0 +1,21 @@
+// Package formats is the list of all formats. Whoever writes files of documents knows them through it alone.
+package formats
+
+import (
+	"raconte/output"
+	"raconte/output/bundle"
+	"raconte/output/pdf"
+)
+
+// All are the formats, in the order in which people are offered them.
+var All = []output.Format{pdf.Format{}, bundle.Format{}}
+
+// Named is the format with a name.
+func Named(name string) (output.Format, bool) {
+	for _, f := range All {
+		if f.About().Name == name {
+			return f, true
+		}
+	}
+	return nil, false
+}

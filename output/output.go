@@ -1,0 +1,58 @@
+// Package output is what every format of files is written through: its folders are the formats, formats lists them, and
+// outputtest is the suite that each passes.
+package output
+
+import (
+	"context"
+	"io"
+	"time"
+
+	"raconte/core/capture"
+	"raconte/core/document"
+	"raconte/core/page"
+	"raconte/core/story"
+	"raconte/output/picture"
+)
+
+// About is what a format says of itself.
+type About struct {
+	Name      string // by which it is asked for: "pdf"
+	Title     string // as people read it: "PDF"
+	Extension string // of its files, without the dot
+	MediaType string // of its files
+	Paged     bool   // it is laid out on pages, so that a layout is chosen
+	Whole     bool   // it holds shots and marks: only those who edit may have it
+}
+
+// Options are what a person chooses.
+type Options struct {
+	Layout page.Layout
+}
+
+// Input is what a format is given. Formats ask for what they need; each of it is made then.
+type Input struct {
+	Story    story.Story
+	Document document.Document // whole, its figures naming shots by SHA-256; only for formats that are Whole
+	Made     time.Time         // when the document was last changed
+	Pages    func(ctx context.Context, layout page.Layout) (page.Pages, error)
+	// Picture is a finished picture by its figure's id, at most width pixels wide; 0 is its own size.
+	Picture func(ctx context.Context, figure string, width int) (picture.File, error)
+	// Shot is a shot by its SHA-256; only for formats that are Whole.
+	Shot     func(ctx context.Context, sha string) (Shot, error)
+	Progress func(done, all int) // may be called from several goroutines
+}
+
+// Shot is a shot's file and what is known of it. Whoever asked for it closes it.
+type Shot struct {
+	Data  io.ReadCloser
+	Type  string // media type
+	Name  string // the name it came with
+	About *capture.About
+}
+
+// Format is a kind of file that a document can be written as. Write streams it, stops soon after ctx is done, and gives
+// the same bytes for the same input.
+type Format interface {
+	About() About
+	Write(ctx context.Context, w io.Writer, in Input, o Options) error
+}

@@ -1,0 +1,73 @@
+import { Link, useSearchParams } from "react-router";
+import type { Account, Delivery } from "../api/client";
+import { Places, TopBar } from "../shell/TopBar";
+import { Failed, Loading } from "../ui/states";
+import { shown } from "../ui/shown";
+import { useTitle } from "../ui/title";
+import { Progress } from "./Progress";
+import { useDeliveries } from "./useDeliveries";
+
+const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
+
+const made = (iso: string) =>
+  new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+/** Files made of documents: one's own, or all of one document. */
+export function Deliveries({ account }: { account: Account }) {
+  const [search] = useSearchParams();
+  const document = search.get("document") ?? undefined;
+  const list = useDeliveries(document);
+  useTitle("Deliveries");
+  const all = list.data ?? [];
+  const title = document !== undefined && all[0] ? shown(all[0].title) : undefined;
+  return (
+    <>
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="mx-auto max-w-5xl px-4 py-6">
+        <div className="mb-4 flex flex-wrap items-baseline gap-x-4">
+          <h1 className="text-2xl font-bold">{title ? `Deliveries of “${title}”` : "Deliveries"}</h1>
+          {document !== undefined && (
+            <Link to="/deliveries" className="text-action underline">
+              Show all of mine
+            </Link>
+          )}
+        </div>
+        {list.isPending && <Loading what="the deliveries" />}
+        {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
+        {list.data && all.length === 0 && (
+          <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">
+            Nothing has been made yet. Open a document, go to its pages, and make a file of it: it is kept here for 30
+            days.
+          </p>
+        )}
+        {all.length > 0 && (
+          <ul className="rounded border border-line bg-paper">
+            {all.map((d) => (
+              <Row key={d.id} of={d} />
+            ))}
+          </ul>
+        )}
+      </main>
+    </>
+  );
+}
+
+function Row({ of: d }: { of: Delivery }) {
+  return (
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2.5 last:border-0">
+      <span className="min-w-0 flex-1 basis-64">
+        <Link to={`/d/${d.document}/pages`} className="font-bold break-words text-action hover:underline">
+          {shown(d.title)}
+        </Link>
+        <span className="block text-sm text-soft">
+          {d.format}
+          {d.layout ? `, ${d.layout} steps to a page` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
+          {day(d.goes)}.
+        </span>
+      </span>
+      <Progress of={d} />
+    </li>
+  );
+}

@@ -1,0 +1,63 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Delivery, expect, type Layout } from "../api/client";
+import { useEvents } from "../api/events";
+
+const key = ["deliveries"];
+
+/** The deliveries of a document, or one's own of all documents, as they are made. */
+export function useDeliveries(document?: string) {
+  const client = useQueryClient();
+  const list = useQuery({
+    queryKey: [...key, document ?? "mine"],
+    queryFn: () =>
+      document === undefined
+        ? expect(api.GET("/api/deliveries"))
+        : expect(api.GET("/api/documents/{document}/deliveries", { params: { path: { document } } })),
+  });
+  const again = () => void client.invalidateQueries({ queryKey: key });
+  useEvents({
+    // What is told of one delivery stands in for asking for all of them.
+    delivery: (d) => {
+      const known = client.getQueriesData<Delivery[]>({ queryKey: key });
+      if (known.some(([, all]) => all?.some((o) => o.id === d.id)))
+        client.setQueriesData<Delivery[]>({ queryKey: key }, (all) => all?.map((o) => (o.id === d.id ? d : o)));
+      else again();
+    },
+    opened: again,
+  });
+  return list;
+}
+
+/** The forms that the signed-in account can have. */
+export const useFormats = () =>
+  useQuery({ queryKey: ["formats"], queryFn: () => expect(api.GET("/api/formats")), staleTime: Infinity });
+
+type Ordered = { document: string; format: string; layout?: Layout };
+
+/** Orders a file; it is made in the background. */
+export function useOrder() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ document, format, layout }: Ordered) =>
+      expect(
+        api.POST("/api/documents/{document}/deliveries", {
+          params: { path: { document } },
+          body: { format, ...(layout && { layout }) },
+        }),
+      ),
+    onSettled: () => client.invalidateQueries({ queryKey: key }),
+  });
+}
+
+/** Cancels a delivery, or tries one again. */
+export function useDeliveryAct(act: "cancel" | "retry") {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (id: string) => {
+      const path = { params: { path: { delivery: id } } };
+      if (act === "cancel") await expect(api.DELETE("/api/deliveries/{delivery}", path));
+      else await expect(api.POST("/api/deliveries/{delivery}", path));
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: key }),
+  });
+}

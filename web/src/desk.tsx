@@ -1,0 +1,33 @@
+import { Route, Routes } from "react-router";
+import { begin } from "./account/begin";
+import type { Account } from "./api/client";
+import { Capture } from "./capture/Capture";
+import { ContactSheet } from "./capture/ContactSheet";
+import { Finder } from "./capture/Finder";
+import { Picture } from "./capture/Picture";
+import { ShotStage } from "./capture/ShotStage";
+import { CoreGate } from "./core/CoreGate";
+import { Deleted } from "./library/Deleted";
+import { Manuscript } from "./manuscript/Manuscript";
+import { Setup } from "./setup/Setup";
+import { Nothing } from "./ui/Nothing";
+
+/** The screens of those who edit. */
+export default function Desk({ account }: { account: Account }) {
+  begin(account); // before anything is read of what this browser keeps
+  return (
+    <CoreGate>
+      <Routes>
+        <Route path="/capture" element={<Capture account={account} />} />
+        <Route path="/capture/shots" element={<Finder account={account} />} />
+        <Route path="/capture/:id" element={<ContactSheet account={account} />} />
+        <Route path="/picture" element={<Picture account={account} />} />
+        <Route path="/shot/:id" element={<ShotStage account={account} />} />
+        <Route path="/deleted" element={<Deleted account={account} />} />
+        <Route path="/setup" element={<Setup account={account} />} />
+        <Route path="/d/:id/write" element={<Manuscript account={account} />} />
+        <Route path="*" element={<Nothing />} />
+      </Routes>
+    </CoreGate>
+  );
+}

@@ -1,0 +1,166 @@
+package works
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"strings"
+
+	"raconte/blobs"
+	"raconte/core/page"
+	"raconte/core/refusal"
+	"raconte/core/story"
+	"raconte/core/text"
+	"raconte/jobs"
+	"raconte/output"
+	"raconte/output/formats"
+	"raconte/output/picture"
+	"raconte/pictures"
+	"raconte/store"
+)
+
+// Order is what a delivery is told.
+type Order struct {
+	Document string      `json:"document"`
+	Title    string      `json:"title"` // as it was when it was ordered
+	Format   string      `json:"format"`
+	Layout   page.Layout `json:"layout,omitempty"`
+	Draft    bool        `json:"draft"` // it holds what only those who edit may see
+	File     string      `json:"file"`  // its name
+}
+
+// Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such format or
+// layout.
+func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner string) (store.Job, error) {
+	f, ok := formats.Named(o.Format)
+	if !ok {
+		return store.Job{}, refusal.New("There is no format %q.", o.Format)
+	}
+	about := f.About()
+	if about.Paged && o.Layout != page.TwoSteps && o.Layout != page.FourSteps {
+		return store.Job{}, refusal.New("The layout is 2 or 4 steps to a page.")
+	}
+	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, about.Extension)
+	payload, err := json.Marshal(o)
+	if err != nil {
+		return store.Job{}, fmt.Errorf("writing an order: %w", err)
+	}
+	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: string(payload), Owner: owner, DocumentID: &doc.ID})
+}
+
+// Retry begins a delivery again that failed or was cancelled.
+func (w *Works) Retry(ctx context.Context, id string) error { return w.jobs.Retry(ctx, id) }
+
+// OrderOf is what a delivery was told; false where the job is no delivery.
+func OrderOf(j store.Job) (Order, bool) {
+	var o Order
+	if j.Kind != deliverJob || json.Unmarshal([]byte(j.Payload), &o) != nil {
+		return o, false
+	}
+	if o.Title == "" { // of a time when the order did not say it
+		o.Title = strings.TrimSuffix(o.File, ".pdf")
+	}
+	return o, true
+}
+
+// File opens the file of a finished delivery; the caller closes it.
+func (w *Works) File(ctx context.Context, j store.Job) (blobs.Blob, error) {
+	if j.State != store.Done {
+		return nil, store.ErrNotFound
+	}
+	return w.Blobs.Open(ctx, j.Result)
+}
+
+// deliver is the job that makes files of documents. The file goes to the blobs as it is written.
+func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, all int)) (jobs.Result, error) {
+	o, ok := OrderOf(j)
+	f, known := formats.Named(o.Format)
+	if !ok || !known {
+		return jobs.Result{}, refusal.New("This Raconte does not know the format %q.", o.Format)
+	}
+	ctx = pictures.For(ctx, j.Owner)
+	load := w.Store.LastRevision
+	if o.Draft {
+		load = w.Store.Whole
+	}
+	doc, err := load(ctx, o.Document)
+	if err != nil {
+		return jobs.Result{}, fmt.Errorf("reading the document: %w", err)
+	}
+	in := w.input(doc, f.About(), progress)
+	from, to := io.Pipe()
+	counted := &counter{to: to}
+	go func() { to.CloseWithError(f.Write(ctx, counted, in, output.Options{Layout: o.Layout})) }()
+	key := "deliveries/" + j.ID
+	err = w.Blobs.Put(ctx, key, from)
+	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops
+	return jobs.Result{File: key, Bytes: counted.n}, err
+}
+
+// input is a document as formats ask for it.
+func (w *Works) input(doc store.Whole, about output.About, progress func(done, all int)) output.Input {
+	d := doc.Core()
+	told := story.Of(d)
+	in := output.Input{
+		Story: told, Made: doc.ChangedAt, Progress: progress,
+		Pages: func(ctx context.Context, layout page.Layout) (page.Pages, error) { return w.Pages(ctx, doc, layout) },
+		Picture: func(ctx context.Context, id string, width int) (picture.File, error) {
+			if err := ctx.Err(); err != nil {
+				return picture.File{}, err
+			}
+			f, in, ok := told.Figure(id)
+			if !ok {
+				return picture.File{}, fmt.Errorf("the document has no picture %s", id)
+			}
+			file, err := w.Pictures.Finished(ctx, f.Figure, f.First, width)
+			if reason, refused := refusal.Reason(err); refused {
+				err = refusal.New("The picture of %s %s can't be made: %s", in.Type, in.Number, reason)
+			}
+			return picture.File{Data: file.Data, Type: file.Type}, err
+		},
+	}
+	if about.Whole {
+		byID, bySHA := map[string]store.Shot{}, map[string]store.Shot{}
+		for _, shot := range doc.Shots {
+			byID[shot.ID], bySHA[shot.SHA256] = shot, shot
+		}
+		in.Document = d.Apart().WithShots(func(id string) string { return byID[id].SHA256 })
+		in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
+			shot := bySHA[sha]
+			data, err := w.Pictures.Open(ctx, shot)
+			return output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}, err
+		}
+	}
+	return in
+}
+
+// counter counts what goes through it.
+type counter struct {
+	to io.Writer
+	n  int64
+}
+
+func (c *counter) Write(p []byte) (int, error) {
+	n, err := c.to.Write(p)
+	c.n += int64(n)
+	return n, err
+}
+
+// fileName is a title as a name that every system takes.
+func fileName(title, extension string) string {
+	name := strings.Map(func(r rune) rune {
+		if r < ' ' || strings.ContainsRune(`\/:*?"<>|`, r) {
+			return ' '
+		}
+		return r
+	}, text.Plain(title))
+	name = strings.Trim(strings.Join(strings.Fields(name), " "), ". ")
+	if r := []rune(name); len(r) > 80 {
+		name = strings.TrimSpace(string(r[:80]))
+	}
+	if name == "" {
+		name = "document"
+	}
+	return name + "." + extension
+}

@@ -1,0 +1,73 @@
+// Package works is what goes on in the background, and what documents are made into: deliveries in every format, the
+// pages that the preview shows, previews of shots, the reading of their text, and the sweeping of what nothing uses. It
+// knows nothing of HTTP.
+package works
+
+import (
+	"context"
+	"log/slog"
+	"sync/atomic"
+	"time"
+
+	"raconte/blobs"
+	"raconte/jobs"
+	"raconte/ocr"
+	"raconte/pictures"
+	"raconte/store"
+)
+
+// Works does the work of one house.
+type Works struct {
+	Store    *store.Store
+	Pictures *pictures.Maker
+	Blobs    *blobs.Bucket
+	Reader   ocr.Reader // of text in pictures; the zero Reader reads none
+	Log      *slog.Logger
+	Address  string // of the application, as colleagues reach it: "http://127.0.0.1:8420"
+	House    string // at the foot of each page
+
+	jobs, reads *jobs.Runner
+	lastShot    atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
+	reading     chan struct{} // a place for each picture whose text is being read
+}
+
+// Kinds of jobs.
+const (
+	deliverJob = "deliver"
+	previewJob = "preview"
+	readJob    = "read"
+)
+
+// Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
+func (w *Works) Begin(changed func(store.Job)) {
+	w.reading = make(chan struct{}, 2)
+	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview}}
+	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
+}
+
+// Run works until ctx is cancelled; slow work has a worker of its own, so that quick work need not wait for it.
+func (w *Works) Run(ctx context.Context, workers int) {
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		w.reads.Run(ctx, 1)
+	}()
+	w.jobs.Run(ctx, workers)
+	<-done
+}
+
+// Arrived queues what is made of a shot that has come in.
+func (w *Works) Arrived(ctx context.Context, shot store.Shot) {
+	if _, err := w.jobs.Add(ctx, store.Job{Kind: previewJob, Payload: shot.ID, Owner: shot.CreatedBy}); err != nil {
+		w.Log.Warn("queueing a preview", "shot", shot.ID, "error", err) // it is made when first asked for
+	}
+	w.queueReading(ctx, shot)
+}
+
+// Busy tells that a shot is coming in: reading waits a little.
+func (w *Works) Busy() { w.lastShot.Store(time.Now().UnixNano()) }
+
+func (w *Works) preview(ctx context.Context, j store.Job, _ func(done, all int)) (jobs.Result, error) {
+	_, err := w.Pictures.Preview(pictures.For(ctx, j.Owner), j.Payload)
+	return jobs.Result{}, err
+}
