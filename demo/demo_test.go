@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"testing"
 
+	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/demo"
 
@@ -18,7 +19,11 @@ func TestTheDemoIsWellMade(t *testing.T) {
 	for i, p := range procedures {
 		require.NoError(t, p.Document.Check(), p.Document.Facts.Title)
 		assert.True(t, len(p.Document.Blocks) >= 5 && len(p.Document.Blocks) <= 9, p.Document.Facts.Title)
-		findings := readiness.Check(p.Document)
+		sizes := map[string]figure.Size{}
+		for _, shot := range p.Session.Shots {
+			sizes[shot.ID] = shot.Size
+		}
+		findings := readiness.Check(p.Document, sizes)
 		if readiness.Blocks(findings) {
 			blocked++
 		}

@@ -31,7 +31,7 @@ func receive() Procedure {
 		{do: []string{"key F6"}, crop: "Bins|Weight|Receive lot",
 			alt:   "The field Weight with 6 480 kg in it",
 			words: "Press [F6] to take the weight from the dock scale. A lot of 18 bins weighs between 6 000 and 7 000 kg.",
-			marks: []mark{{kind: figure.Loupe, at: "Weight", dx: 225, dy: 0, look: "round"}}},
+			marks: []mark{{kind: figure.Detail, at: "Weight", dx: 225, dy: 0, look: "round"}}},
 		{do: []string{"click Room", "point at Room 6, 2.1 °C, 116 free"},
 			alt:   "The list of rooms with Room 6 lit",
 			words: "Open *Room* {1} and choose a room that is below 4 °C and has space for all bins {2}.",

@@ -55,6 +55,8 @@ func build(title, author string, ready bool, steps []step) Procedure {
 		}
 		for j, m := range s.marks {
 			made := m.place(shot)
+			frame := f.Frame(shot.Size)
+			made = made.KeptIn(frame, figure.Unit(frame))
 			made.ID, made.Turn = id(title, i, "mark", j), j
 			if made.Kind == figure.Marker {
 				markers = append(markers, made.ID)
@@ -122,7 +124,7 @@ func (m mark) place(s Shot) figure.Mark {
 	case figure.Note:
 		at := scene.Point{X: r.X + r.W + 90, Y: r.Y - 70}.Plus(d)
 		out.Points = []scene.Point{at, {X: at.X + 60 + 16*float64(len([]rune(m.text))), Y: at.Y}, {X: r.X + r.W + 4, Y: middle.Y}}
-	case figure.Loupe:
+	case figure.Detail:
 		b := r.Grow(4)
 		out.Points, out.Zoom = []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}, middle.Plus(d)}, 160
 	case figure.Box, figure.Ellipse, figure.Light:

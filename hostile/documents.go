@@ -40,13 +40,13 @@ func (ok right) point(random *rand.Rand) string {
 
 // mark is a mark of any kind and look.
 func (ok right) mark(random *rand.Rand, n int) string {
-	kinds := []string{"arrow", "line", "box", "ellipse", "pen", "text", "note", "marker", "concealment", "patch", "highlight", "light", "loupe", "inset", "pointer", "bomb"}
+	kinds := []string{"arrow", "line", "box", "ellipse", "pen", "text", "note", "marker", "concealment", "patch", "highlight", "light", "detail", "inset", "pointer", "bomb"}
 	extras := 14
 	if ok {
 		kinds, extras = kinds[:15], 12
 	}
 	kind := kinds[random.IntN(len(kinds))]
-	points := map[string]int{"marker": 1, "pointer": 1, "note": 3, "loupe": 3, "pen": 1 + random.IntN(1900)}[kind]
+	points := map[string]int{"marker": 1, "pointer": 1, "note": 3, "detail": 3, "pen": 1 + random.IntN(1900)}[kind]
 	if points == 0 {
 		points = 2
 	}

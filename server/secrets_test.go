@@ -68,7 +68,7 @@ func secretFigures(shot string) []figure.Figure {
 		s.Look = look
 		return figure.Mark{ID: "c", Kind: figure.Concealment, Points: []scene.Point{p(415, 275), p(585, 325)}, Style: s}
 	}
-	loupe := figure.Mark{ID: "l", Kind: figure.Loupe, Points: []scene.Point{p(400, 260), p(600, 340), p(300, 150)}, Style: style}
+	loupe := figure.Mark{ID: "l", Kind: figure.Detail, Points: []scene.Point{p(400, 260), p(600, 340), p(300, 150)}, Style: style}
 	inset := figure.Mark{ID: "i", Kind: figure.Inset, Shot: shot, Points: []scene.Point{p(0, 0), p(1000, 600)}, Style: style}
 	var all []figure.Figure
 	for i, view := range []figure.View{

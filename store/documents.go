@@ -263,7 +263,7 @@ func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq i
 				return err
 			}
 			whole := Whole{Document: d, Rows: rows}.Core()
-			if findings = readiness.Check(whole); readiness.Blocks(findings) {
+			if findings = readiness.Check(whole, nil); readiness.Blocks(findings) {
 				return nil
 			}
 			findings = nil

@@ -9,7 +9,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
-	"image"
 	"runtime/debug"
 	"strings"
 	"syscall/js"
@@ -18,14 +17,13 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/readiness"
+	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/stage"
 	"raconte/core/text"
 	"raconte/core/words"
 )
-
-var open = stage.Stage{NewID: newID}
 
 func newID() string {
 	var b [12]byte
@@ -47,11 +45,6 @@ func takes[A any](work func(A) (any, error)) call {
 	}
 }
 
-// shows is a function of the stage: it answers with a view.
-func shows[A any](work func(A) stage.View) call {
-	return takes(func(a A) (any, error) { return work(a), nil })
-}
-
 type nothing struct{}
 
 type figureArgs struct {
@@ -66,60 +59,7 @@ type rectArgs struct {
 }
 
 var calls = map[string]call{
-	"open":   shows(func(a figureArgs) stage.View { return open.Open(a.Figure, a.Shot, a.First) }),
-	"redraw": shows(func(nothing) stage.View { return open.Redraw() }),
-	"choose": shows(func(a struct {
-		Tool figure.Kind `json:"tool"`
-		Keep bool        `json:"keep"`
-	}) stage.View {
-		return open.Choose(a.Tool, a.Keep)
-	}),
-	"select": shows(func(a struct {
-		ID   string `json:"id"`
-		More bool   `json:"more"`
-	}) stage.View {
-		return open.Select(a.ID, a.More)
-	}),
-	"selectAll": shows(func(nothing) stage.View { return open.SelectAll() }),
-	"cancel":    shows(func(nothing) stage.View { return open.Cancel() }),
-	"done":      shows(func(nothing) stage.View { return open.Done() }),
-	"down":      shows(open.Down),
-	"move":      shows(open.Move),
-	"up":        shows(open.Up),
-	"cursor":    takes(func(p stage.Pointer) (any, error) { return open.Cursor(p), nil }),
-	"nudge": shows(func(a struct {
-		By      scene.Point `json:"by"`
-		Reshape bool        `json:"reshape"`
-	}) stage.View {
-		return open.Nudge(a.By, a.Reshape)
-	}),
-	"place":      shows(func(nothing) stage.View { return open.Place() }),
-	"put":        shows(open.Put),
-	"setCrop":    shows(func(a rectArgs) stage.View { return open.SetCrop(a.Rect, a.Ratio) }),
-	"applyCrop":  shows(func(nothing) stage.View { return open.ApplyCrop() }),
-	"wholeShot":  shows(func(nothing) stage.View { return open.WholeShot() }),
-	"look":       takes(func(a json.RawMessage) (any, error) { return open.Look(a) }),
-	"delete":     shows(func(nothing) stage.View { return open.Delete() }),
-	"patch":      takes(func(a json.RawMessage) (any, error) { return open.Patch(a) }),
-	"text":       shows(open.SetText),
-	"raise":      shows(open.Raise),
-	"align":      shows(open.Align),
-	"distribute": shows(open.Distribute),
-	"sameSize":   shows(func(nothing) stage.View { return open.SameSize() }),
-	"group":      shows(open.Group),
-	"position":   shows(open.Position),
-	"duplicate":  shows(func(nothing) stage.View { return open.Duplicate() }),
-	"paste":      shows(open.Paste),
-	"copied":     takes(func(nothing) (any, error) { return open.Copied(), nil }),
-	"inkSaid": takes(func(nothing) (any, error) {
-		name, contrast := open.InkSaid()
-		return struct {
-			Ink      string  `json:"ink"`
-			Contrast float64 `json:"contrast"`
-		}{name, contrast}, nil
-	}),
-	"manners":    takes(func(nothing) (any, error) { return open.Manners(), nil }),
-	"setManners": takes(func(m map[figure.Kind]figure.Style) (any, error) { open.SetManners(m); return nil, nil }),
+	"warm": takes(func(nothing) (any, error) { return nil, warm() }),
 	"restyle": takes(func(a struct {
 		Figure figure.Figure `json:"figure"`
 		Kind   figure.Kind   `json:"kind"`
@@ -144,7 +84,29 @@ var calls = map[string]call{
 	}),
 	"empty": takes(func(w words.Node) (any, error) { return w.Empty(), nil }),
 	"inks":  takes(func(nothing) (any, error) { return figure.Inks, nil }),
-	"check": takes(func(d document.Document) (any, error) { return readiness.Check(d), nil }),
+	"check": takes(func(a struct {
+		Document document.Document      `json:"document"`
+		Sizes    map[string]figure.Size `json:"sizes"`
+	}) (any, error) {
+		return readiness.Check(a.Document, a.Sizes), nil
+	}),
+	"asked": takes(func(f figure.Figure) (any, error) { return reshoot.Asked(f), nil }),
+	"reshot": takes(func(a struct {
+		Figure figure.Figure   `json:"figure"`
+		Shot   string          `json:"shot"`
+		Found  []reshoot.Found `json:"found"`
+	}) (any, error) {
+		return reshoot.Applied(a.Figure, a.Shot, a.Found), nil
+	}),
+	"concealAlike": takes(func(a struct {
+		Figure    figure.Figure   `json:"figure"`
+		Concealed []figure.Mark   `json:"concealed"`
+		Found     []reshoot.Found `json:"found"`
+	}) (any, error) {
+		return secrets.Alike(a.Figure, a.Concealed, a.Found, newID), nil
+	}),
+	"looks":    takes(func(m figure.Mark) (any, error) { return m.Looks(), nil }),
+	"kindName": takes(func(k figure.Kind) (any, error) { return k.Word(), nil }),
 	"upgrade": takes(func(a struct {
 		Content document.Content `json:"content"`
 		From    int              `json:"from"`
@@ -229,7 +191,7 @@ var calls = map[string]call{
 func main() {
 	debug.SetGCPercent(800) // a drag makes much that is soon forgotten; pauses would cost frames
 	js.Global().Set("raconteCore", js.FuncOf(func(_ js.Value, args []js.Value) any {
-		return answer(args[0].String(), args[1].String())
+		return answered(args[0].String(), args[1].String(), calls)
 	}))
 	js.Global().Set("raconteFont", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		ttf := make([]byte, args[1].Get("length").Int())
@@ -239,33 +201,24 @@ func main() {
 		}
 		return ""
 	}))
+	js.Global().Set("raconteStage", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		return answered(args[1].String(), args[2].String(), stageCalls(args[0].Int()))
+	}))
 	js.Global().Set("raconteGround", js.FuncOf(func(_ js.Value, args []js.Value) any {
-		return ground(args[0], args[1].Int(), args[2].Float(), args[3].String())
+		return ground(args[0].Int(), args[1], args[2].Int(), args[3].Float(), args[4].String())
 	}))
 	js.Global().Call("raconteReady")
 	select {}
 }
 
-// ground gives the stage the pixels of the shot, as RGBA, some wide, so many to one of the shot, and what else is
-// known of it in JSON.
-func ground(pixels js.Value, width int, scale float64, told string) string {
-	var known stage.Known
-	if err := json.Unmarshal([]byte(told), &known); err != nil {
-		return encode(map[string]any{"error": err.Error()})
-	}
-	img := image.NewRGBA(image.Rect(0, 0, width, pixels.Get("length").Int()/4/width))
-	js.CopyBytesToGo(img.Pix, pixels)
-	return encode(map[string]any{"ok": open.SetGround(stage.Ground{Image: img, Scale: scale}, known)})
-}
-
-// answer does a call; the answer is JSON of {"ok": …} or {"error": …}.
-func answer(name, args string) (out string) {
+// answered does one of some calls; the answer is JSON of {"ok": …} or {"error": …}.
+func answered(name, args string, of map[string]call) (out string) {
 	defer func() {
 		if p := recover(); p != nil {
 			out = encode(map[string]any{"error": fmt.Sprint("the core failed: ", p)})
 		}
 	}()
-	f := calls[name]
+	f := of[name]
 	if f == nil {
 		return encode(map[string]any{"error": "the core has no function " + name})
 	}

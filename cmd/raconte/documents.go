@@ -94,17 +94,11 @@ func renderCommand() *cobra.Command {
 		defer file.Close()
 		fonts.Register()
 		told := story.Of(b.Document)
-		sizes := map[string]figure.Size{}
-		for sha := range b.Shots {
-			data, err := b.Shot(sha)
-			if err != nil {
-				return err
-			}
-			if sizes[sha], err = intake.Measure(data); err != nil {
-				return fmt.Errorf("the shot %.12s: %w", sha, err)
-			}
+		sizes, err := sizesOf(b)
+		if err != nil {
+			return err
 		}
-		blocked := readiness.Blocks(readiness.Check(b.Document))
+		blocked := readiness.Blocks(readiness.Check(b.Document, sizes))
 		edition := output.Edition{Layout: page.Layout(*layout), State: "From a bundle", Draft: blocked}
 		if blocked {
 			edition.State = "Draft"
@@ -128,6 +122,21 @@ func renderCommand() *cobra.Command {
 		})
 	})
 	return cmd
+}
+
+// sizesOf are the sizes of a bundle's shots.
+func sizesOf(b *bundle.Bundle) (map[string]figure.Size, error) {
+	sizes := map[string]figure.Size{}
+	for sha := range b.Shots {
+		data, err := b.Shot(sha)
+		if err == nil {
+			sizes[sha], err = intake.Measure(data)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
+		}
+	}
+	return sizes, nil
 }
 
 // longestLayout is how long the pages of a document may take.
@@ -218,7 +227,11 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			defer file.Close()
-			findings := readiness.Check(b.Document)
+			sizes, err := sizesOf(b)
+			if err != nil {
+				return err
+			}
+			findings := readiness.Check(b.Document, sizes)
 			if err := writeJSON(cmd.OutOrStdout(), findings); err != nil {
 				return err
 			}

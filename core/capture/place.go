@@ -32,7 +32,7 @@ func Steps(shots []Taken, newID func() string) []document.Block {
 			}
 		}
 		if act := t.About.Action; act != nil && act.Element != nil {
-			if b := act.Element.Rect.Grow(6).Intersect(frame); !b.Empty() {
+			if b := act.Element.Rect.Grow(figure.RoomAround).Intersect(frame); !b.Empty() {
 				f.Marks = append(f.Marks, figure.Mark{
 					ID: newID(), Kind: figure.Box, Style: figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium},
 					Points: []scene.Point{{X: b.X, Y: b.Y}, {X: b.X + b.W, Y: b.Y + b.H}},

@@ -168,9 +168,12 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
 	assert.Contains(t, string(raw), `"format":4,"type":"step"`)
-	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[]}`))
+	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[{"id":"f","shot":"s","alt":"","marks":[
+		{"id":"l","kind":"loupe","points":[{"x":1,"y":1},{"x":9,"y":9},{"x":40,"y":40}],"ink":"red","weight":"fine"}]}]}`))
 	require.NoError(t, err)
 	assert.Equal(t, Step, third.Type)
+	assert.Equal(t, figure.Detail, third.Figures[0].Marks[0].Kind)
+	assert.NoError(t, Block{"t", third}.Check())
 	_, err = ReadContent([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
 	assert.ErrorContains(t, err, "reads up to")
 	d := Document{ID: "d", Kind: Procedure, Facts: Facts{"T"}, Blocks: []Block{b, b}}

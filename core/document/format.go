@@ -15,14 +15,14 @@ import (
 //	1  steps of words and figures; marks are arrows, boxes, texts, markers and pointers
 //	2  pictures are turned, folded, framed and concealed; all marks of the pad
 //	3  ids are those of core/id; places lie within figure.Farthest; words carry no style twice
-//	4  documents are facts and blocks with a type, where there were a title and steps
+//	4  documents are facts and blocks with a type, where there were a title and steps; a "loupe" is a "detail"
 const Format = 4
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
 	1: func(b Block) Block { return b }, // format 2 only adds
 	2: mended,
-	3: func(b Block) Block { b.Type = Step; return b },
+	3: typed,
 }
 
 // Upgraded is a block of an older format in today's.
@@ -130,6 +130,23 @@ func mended(b Block) Block {
 	figures := make([]figure.Figure, len(b.Figures))
 	for i, f := range b.Figures {
 		figures[i] = f.Mended()
+	}
+	b.Figures = figures
+	return b
+}
+
+// typed leads a step from format 3 to 4.
+func typed(b Block) Block {
+	b.Type = Step
+	figures := make([]figure.Figure, len(b.Figures))
+	for i, f := range b.Figures {
+		f = f.Clone()
+		for j, m := range f.Marks {
+			if m.Kind == "loupe" {
+				f.Marks[j].Kind = figure.Detail
+			}
+		}
+		figures[i] = f
 	}
 	b.Figures = figures
 	return b

@@ -33,25 +33,11 @@ const (
 	Patch       Kind = "patch"       // as a box; covered with the colour around it
 	Highlight   Kind = "highlight"   // as a box
 	Light       Kind = "light"       // as a box; everything outside all lights is dimmed
-	Loupe       Kind = "loupe"       // Points: two opposite corners of the detail, then the middle of its enlargement
+	Detail      Kind = "detail"      // Points: two opposite corners of a part, then the middle of its enlargement
 	Inset       Kind = "inset"       // as a box; another shot is placed in it
 	// Pointer is the mouse pointer of a capture that knew it apart from the picture. Points: its tip.
 	Pointer Kind = "pointer"
 )
-
-// Kinds are all kinds of marks.
-var Kinds = []Kind{Arrow, Line, Box, Ellipse, Pen, Text, Note, Marker, Concealment, Patch, Highlight, Light, Loupe, Inset, Pointer}
-
-// Framed tells whether the kind is a rectangle between two corners.
-func (k Kind) Framed() bool {
-	return k == Box || k == Ellipse || k == Highlight || k == Light || k.Ground()
-}
-
-// Ground tells whether the kind changes the picture itself, under all other marks and in every loupe.
-func (k Kind) Ground() bool { return k == Concealment || k == Patch || k == Inset }
-
-// Speaks tells whether the kind shows words.
-func (k Kind) Speaks() bool { return k == Text || k == Note }
 
 // Mark is one mark. Marks are painted in the order of the figure's list; markers count in the
 // order of Turn, so that bringing one forward does not renumber it.
@@ -132,6 +118,7 @@ const (
 	MostFolds   = 8
 	LongestText = 2000 // characters in a mark's or an alternative text
 	SmallestCut = 8    // pixels, each side of a crop
+	RoomAround  = 6.0  // pixels of the shot between a thing and a box around it
 	MostInsets  = 12   // shots set into a figure
 	Farthest    = 1e5  // pixels of the shot: no place lies farther off
 	widest      = 16384
@@ -201,23 +188,8 @@ func (v View) check() error {
 	return nil
 }
 
-// points is how many points a mark of the kind has, at least and at most.
-func (k Kind) points() (least, most int) {
-	switch k {
-	case Marker, Pointer:
-		return 1, 1
-	case Arrow, Line:
-		return 2, 3
-	case Note, Loupe:
-		return 3, 3
-	case Pen:
-		return 1, MostPoints
-	}
-	return 2, 2
-}
-
 func (m Mark) check() error {
-	least, most := m.Kind.points()
+	least, most := shapes[m.Kind].least, shapes[m.Kind].most
 	switch {
 	case !id.Valid(m.ID):
 		return errors.New("a mark has no usable id")

@@ -23,7 +23,7 @@ func one(kind Kind) Mark {
 	switch kind {
 	case Marker, Pointer:
 		m.Points = m.Points[:1]
-	case Note, Loupe:
+	case Note, Detail:
 		m.Points = append(m.Points, p(900, 600))
 	}
 	return m
@@ -117,7 +117,7 @@ func TestEveryKindIsDrawnWhereItIs(t *testing.T) {
 
 func TestLayouterLaysOutOnlyWhatChanged(t *testing.T) {
 	var l Layouter
-	f := Figure{ID: "f", Marks: []Mark{one(Arrow), one(Text), one(Marker), one(Loupe), one(Concealment)}}
+	f := Figure{ID: "f", Marks: []Mark{one(Arrow), one(Text), one(Marker), one(Detail), one(Concealment)}}
 	keys := func(f Figure) map[string]string {
 		out := map[string]string{}
 		for _, p := range l.Layout(f, shot, 1) {
@@ -140,7 +140,7 @@ func TestLayouterLaysOutOnlyWhatChanged(t *testing.T) {
 	assert.Equal(t, []string{"arrow"}, changed(before, after))
 	assert.Equal(t, p(600, 400), f.Marks[0].Points[1], "a clone shares nothing")
 	g.Marks[4].Points[1] = p(700, 500)
-	assert.ElementsMatch(t, []string{"concealment", "loupe", GroundPiece, EdgePiece}, changed(after, keys(g)), "a loupe shows what is concealed")
+	assert.ElementsMatch(t, []string{"concealment", "detail", GroundPiece, EdgePiece}, changed(after, keys(g)), "a detail shows what is concealed")
 }
 
 func TestAnArrowFollowsWhatItIsTiedTo(t *testing.T) {
@@ -169,7 +169,7 @@ func TestGripsReshape(t *testing.T) {
 		"steady tip is level":        {one(Arrow), "tip", p(700, 210), true, []scene.Point{p(300, 200), p(300+math.Hypot(400, 10), 200)}},
 		"a bend is where it is put":  {withWay(one(Line), "curved"), "bend", p(450, 99), false, []scene.Point{p(300, 200), p(600, 400), p(450, 99)}},
 		"a note's target":            {one(Note), "point", p(5, 6), false, []scene.Point{p(300, 200), p(600, 400), p(5, 6)}},
-		"a loupe's detail":           {one(Loupe), "nw", p(310, 190), false, []scene.Point{p(310, 190), p(600, 400), p(900, 600)}},
+		"a detail's part  ":          {one(Detail), "nw", p(310, 190), false, []scene.Point{p(310, 190), p(600, 400), p(900, 600)}},
 		"a side moves one edge":      {one(Box), "e", p(700, 999), false, []scene.Point{p(300, 200), p(700, 400)}},
 		"a corner moves two":         {one(Box), "nw", p(310, 190), false, []scene.Point{p(310, 190), p(600, 400)}},
 		"past the other side, turns": {one(Box), "w", p(650, 0), false, []scene.Point{p(600, 200), p(650, 400)}},
@@ -182,7 +182,7 @@ func TestGripsReshape(t *testing.T) {
 			assert.InDelta(t, c.want[i].Y, got.Points[i].Y, 1e-6, name)
 		}
 	}
-	assert.Equal(t, 300, one(Loupe).Reshaped("zoom", p(900+450, 600), false).Zoom)
+	assert.Equal(t, 300, one(Detail).Reshaped("zoom", p(900+450, 600), false).Zoom)
 	assert.Empty(t, one(Marker).Grips(1))
 	assert.Len(t, one(Box).Grips(1), 8)
 }
@@ -208,7 +208,7 @@ func TestHits(t *testing.T) {
 		"in a concealment":     {Concealment, p(450, 300), true},
 		"a light's inside":     {Light, p(450, 300), false},
 		"a note's beak":        {Note, p(850, 560), true},
-		"a loupe's lens":       {Loupe, p(900, 600), true},
+		"a detail's lens":      {Detail, p(900, 600), true},
 	} {
 		f := Figure{Marks: []Mark{one(c.kind)}}
 		assert.Equal(t, c.want, f.Marks[0].Hits(c.at, Unit(f.Frame(shot)), 6, piece(t, &l, f).Bounds), name)

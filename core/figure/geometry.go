@@ -180,7 +180,7 @@ func (g Geometry) KeepMark(m Mark) Mark {
 func (m Mark) placed(first, second func(scene.Point) scene.Point, odd bool) Mark {
 	pts := slices.Clone(m.Points)
 	from := 0
-	if m.Kind.Framed() || m.Kind == Loupe {
+	if shapes[m.Kind].corners {
 		pts[0], pts[1] = mapRect(pts[0], pts[1], first, odd)
 		// Turned once: the second step must not change sides again.
 		pts[0], pts[1] = mapRect(pts[0], pts[1], second, false)

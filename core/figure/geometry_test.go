@@ -146,10 +146,10 @@ func TestTheScrambledLookKnowsNothingOfThePicture(t *testing.T) {
 	assert.NotEqual(t, look(m, "a"), look(other, "a"))
 }
 
-func TestALoupeShowsOnlyTheGround(t *testing.T) {
+func TestADetailShowsOnlyTheGround(t *testing.T) {
 	secret := one(Concealment)
-	loupe := one(Loupe)
-	f := Figure{ID: "f", Shot: "s", Marks: []Mark{loupe, secret, one(Box)}}
+	detail := one(Detail)
+	f := Figure{ID: "f", Shot: "s", Marks: []Mark{detail, secret, one(Box)}}
 	var l Layouter
 	var lens *scene.Clip
 	for _, it := range piece(t, &l, f).Items {

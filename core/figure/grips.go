@@ -8,41 +8,11 @@ import (
 )
 
 // Grip is a place by which a mark or a crop is reshaped. Its name is the corner or side ("nw", "e"),
-// "tail", "tip" and "bend" of an arrow, "point" for what a note points at, "lens" for a loupe's enlargement
+// "tail", "tip" and "bend" of an arrow, "point" for what a note points at, "lens" for a detail's enlargement
 // and "zoom" for how large that is.
 type Grip struct {
 	Name string      `json:"name"`
 	At   scene.Point `json:"at"`
-}
-
-// Grips are the grips of a mark; a marker has none and is only moved.
-func (m Mark) Grips(unit float64) []Grip {
-	sides := func(plate scene.Rect) []Grip {
-		y := plate.Y + plate.H/2
-		return []Grip{{"w", scene.Point{X: plate.X, Y: y}}, {"e", scene.Point{X: plate.X + plate.W, Y: y}}}
-	}
-	switch {
-	case m.Kind == Arrow || m.Kind == Line:
-		grips := []Grip{{"tail", m.Points[0]}, {"tip", m.Points[1]}}
-		if m.Way != "" {
-			grips = append(grips, Grip{"bend", m.bend()})
-		}
-		return grips
-	case m.Kind.Framed():
-		return RectGrips(scene.Between(m.Points[0], m.Points[1]))
-	case m.Kind.Speaks():
-		plate, _, _ := m.textPlate(unit)
-		grips := sides(plate)
-		if m.Kind == Note {
-			grips = append(grips, Grip{"point", m.Points[2]})
-		}
-		return grips
-	case m.Kind == Loupe:
-		lens := m.lens()
-		return append(RectGrips(scene.Between(m.Points[0], m.Points[1])),
-			Grip{"lens", m.Points[2]}, Grip{"zoom", scene.Point{X: lens.X + lens.W, Y: lens.Y + lens.H}})
-	}
-	return nil
 }
 
 // RectGrips are the corners and side middles of r.
@@ -73,7 +43,7 @@ func (m Mark) Reshaped(grip string, to scene.Point, steady bool) Mark {
 		r := scene.Between(pts[0], pts[1])
 		k := math.Max((to.X-pts[2].X)/(r.W/2), (to.Y-pts[2].Y)/(r.H/2))
 		m.Zoom = int(math.Max(110, math.Min(1000, math.Round(k*20)*5)))
-	case m.Kind.Framed() || m.Kind == Loupe:
+	case shapes[m.Kind].corners:
 		r := DragSide(scene.Between(pts[0], pts[1]), grip, to)
 		pts[0], pts[1] = scene.Point{X: r.X, Y: r.Y}, scene.Point{X: r.X + r.W, Y: r.Y + r.H}
 	case m.Kind.Speaks():
@@ -115,7 +85,7 @@ func Steady(from, to scene.Point, steady bool, kind Kind) scene.Point {
 	if !steady || (d.X == 0 && d.Y == 0) {
 		return to
 	}
-	if kind == Arrow || kind == Line {
+	if kind.Wire() {
 		angle := math.Round(math.Atan2(d.Y, d.X)/(math.Pi/4)) * (math.Pi / 4)
 		l := d.Length()
 		return from.Plus(scene.Point{X: math.Cos(angle) * l, Y: math.Sin(angle) * l})
@@ -124,12 +94,12 @@ func Steady(from, to scene.Point, steady bool, kind Kind) scene.Point {
 	return from.Plus(scene.Point{X: math.Copysign(side, d.X), Y: math.Copysign(side, d.Y)})
 }
 
-// MovedBy is the mark at another place. What a note points at, and the detail of a loupe, stay: only
+// MovedBy is the mark at another place. What a note points at, and the part that a detail shows, stay: only
 // their plate and lens move.
 func (m Mark) MovedBy(d scene.Point) Mark {
 	pts := slices.Clone(m.Points)
 	for i, p := range m.Points {
-		if (m.Kind == Note && i == 2) || (m.Kind == Loupe && i < 2) {
+		if slices.Contains(shapes[m.Kind].stays, i) {
 			continue
 		}
 		pts[i] = p.Plus(d)
@@ -146,43 +116,4 @@ func (m Mark) ShiftedBy(d scene.Point) Mark {
 	}
 	m.Points = pts
 	return m
-}
-
-// Hits tells whether p is on the mark, give or take the tolerance. The inside of a box that is not
-// filled is not on it, so that what lies in the box can be reached.
-func (m Mark) Hits(p scene.Point, unit, tolerance float64, bounds scene.Rect) bool {
-	w := m.Weight.of(unit)
-	onFrame := func(r scene.Rect) bool {
-		inner := r.Grow(-w/2 - tolerance)
-		return r.Grow(w/2+tolerance).Contains(p) && (inner.W <= 0 || inner.H <= 0 || !inner.Contains(p))
-	}
-	switch m.Kind {
-	case Arrow, Line:
-		d := scene.DistanceToLine(p, m.way())
-		head := m.Kind == Arrow && p.Minus(m.Points[1]).Length() < w*3
-		return d <= w/2+tolerance || (head && d <= w*2)
-	case Pen:
-		return scene.DistanceToLine(p, m.Points) <= w/2+tolerance
-	case Box, Light:
-		r := scene.Between(m.Points[0], m.Points[1])
-		if m.Kind == Box && m.Fill != "" {
-			return r.Grow(w/2 + tolerance).Contains(p)
-		}
-		return onFrame(r)
-	case Ellipse:
-		r := scene.Between(m.Points[0], m.Points[1])
-		if m.Fill != "" && r.Contains(p) {
-			return true
-		}
-		around := scene.AroundEllipse(r)
-		return scene.DistanceToLine(p, append(around, around[0])) <= w/2+tolerance
-	case Note:
-		plate, _, _ := m.textPlate(unit)
-		return plate.Grow(tolerance).Contains(p) || scene.DistanceToSegment(p, plate.Center(), m.Points[2]) < 5*unit
-	case Loupe:
-		return m.lens().Grow(tolerance).Contains(p) || onFrame(scene.Between(m.Points[0], m.Points[1]))
-	case Concealment, Patch, Highlight, Inset:
-		return scene.Between(m.Points[0], m.Points[1]).Grow(tolerance / 2).Contains(p)
-	}
-	return bounds.Grow(tolerance / 2).Contains(p)
 }

@@ -90,7 +90,7 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 			p := Piece{Mark: m.ID, Key: strconv.Itoa(l.made), Items: draw()}
 			p.Bounds = bounds(p.Items)
 			if len(p.Items) == 0 || m.Kind == Light {
-				p.Bounds = m.area(unit)
+				p.Bounds = m.Area(unit)
 			}
 			m.Points = slices.Clone(m.Points)
 			before = &laid{mark: m, label: label, unit: unit, ground: ground, piece: p}
@@ -130,7 +130,7 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 			continue
 		}
 		ground := 0
-		if m.Kind == Loupe {
+		if m.Kind == Detail {
 			ground = l.ground.version
 		}
 		put(m, numbers[m.ID].Label, ground, func() []scene.Item {

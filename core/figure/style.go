@@ -36,9 +36,9 @@ type Style struct {
 	Way     string `json:"way,omitempty"`   // of an arrow or line. "": straight; bent or curved
 	Heads   string `json:"heads,omitempty"` // of an arrow. "": at its end; both
 	Count   string `json:"count,omitempty"` // of a marker. "": 1, 2; A, a or i
-	Look    string `json:"look,omitempty"`  // of a concealment. "": plain; hatched or scrambled. Of a loupe. "": square; round
+	Look    string `json:"look,omitempty"`  // of a concealment. "": plain; hatched or scrambled. Of a detail. "": square; round
 	Ground  string `json:"ground,omitempty"`
-	Zoom    int    `json:"zoom,omitempty"` // of a loupe, percent; 0: 200
+	Zoom    int    `json:"zoom,omitempty"` // of a detail, percent; 0: 200
 }
 
 // choices are the values that fields of a style may have beside "".

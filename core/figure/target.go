@@ -13,23 +13,18 @@ func (m Mark) Target(unit float64) (scene.Rect, bool) {
 	around := func(p scene.Point) scene.Rect {
 		return scene.Rect{X: p.X, Y: p.Y}.Grow(26 * unit)
 	}
-	switch {
-	case m.Kind == Inset:
+	switch about := shapes[m.Kind].about; about {
+	case aboutNothing:
 		return scene.Rect{}, false
-	case m.Kind.Framed() || m.Kind == Loupe:
-		return scene.Between(m.Points[0], m.Points[1]), true
-	case m.Kind == Arrow || m.Kind == Line:
-		return around(m.Points[1]), true
-	case m.Kind == Note:
-		return around(m.Points[2]), true
-	case m.Kind == Marker || m.Kind == Pointer:
-		return around(m.Points[0]), true
+	case aboutCorners:
+		return m.corners(), true
+	default:
+		return around(m.Points[about]), true
 	}
-	return scene.Rect{}, false
 }
 
 // Follows is the mark when what it is about has moved and grown: about the middle of its target, by a scale.
-// Arrows, notes and loupes keep their length and the size of their words; only what they point at follows.
+// Arrows, notes and details keep their length and the size of their words; only what they point at follows.
 func (m Mark) Follows(from, to scene.Point, scale float64) Mark {
 	by := to.Minus(from)
 	switch {
@@ -39,7 +34,7 @@ func (m Mark) Follows(from, to scene.Point, scale float64) Mark {
 			m.Points[i] = to.Plus(p.Minus(from).Times(scale))
 		}
 		return m
-	case m.Kind == Loupe:
+	case m.Kind == Detail:
 		lens := m.Points[2]
 		m = m.ShiftedBy(by)
 		for i := range 2 {

@@ -35,7 +35,7 @@ func (m Mark) followed(marks []Mark, unit float64) Mark {
 		if id == "" || i < 0 {
 			return scene.Rect{}, false
 		}
-		return marks[i].area(unit), true
+		return marks[i].Area(unit), true
 	}
 	from, hasFrom := area(m.From)
 	to, hasTo := area(m.To)
@@ -92,33 +92,3 @@ func onEdge(r scene.Rect, p scene.Point) scene.Point {
 	}
 	return c.Plus(d.Times(k))
 }
-
-// area is the room that a mark takes: what arrows are tied to and what is aligned.
-func (m Mark) area(unit float64) scene.Rect {
-	switch {
-	case len(m.Points) == 0:
-		return scene.Rect{}
-	case m.Kind.Framed():
-		return scene.Between(m.Points[0], m.Points[1])
-	case m.Kind.Speaks():
-		plate, _, _ := m.textPlate(unit)
-		return plate
-	case m.Kind == Marker:
-		side := m.Weight.pick(22, 30, 40) * unit
-		return scene.Rect{X: m.Points[0].X - side/2, Y: m.Points[0].Y - side/2, W: side, H: side}
-	case m.Kind == Pointer:
-		size := pointerSize(m.Weight) * unit
-		return scene.Rect{X: m.Points[0].X, Y: m.Points[0].Y, W: size * 0.7, H: size}
-	case m.Kind == Loupe:
-		return m.lens()
-	}
-	r := scene.Between(m.Points[0], m.Points[0])
-	x0, y0, x1, y1 := r.X, r.Y, r.X, r.Y
-	for _, p := range m.Points {
-		x0, y0, x1, y1 = math.Min(x0, p.X), math.Min(y0, p.Y), math.Max(x1, p.X), math.Max(y1, p.Y)
-	}
-	return scene.Rect{X: x0, Y: y0, W: x1 - x0, H: y1 - y0}
-}
-
-// Area is the room that a mark takes in a picture whose unit is given.
-func (m Mark) Area(unit float64) scene.Rect { return m.area(unit) }

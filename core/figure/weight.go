@@ -2,7 +2,6 @@ package figure
 
 import (
 	"math"
-	"unicode/utf8"
 
 	"raconte/core/scene"
 )
@@ -24,7 +23,7 @@ const (
 // Weight is how much drawing the figure takes, in segments of outlines: an estimate that is never far too low. It
 // needs no shot, so that it is known before any work begins.
 func (f Figure) Weight() int {
-	ground, marks, loupes, lights := 0, 0, 0, 0
+	ground, marks, details, lights := 0, 0, 0, 0
 	for _, m := range f.Marks {
 		w := m.weight()
 		if m.Shadow {
@@ -34,14 +33,14 @@ func (f Figure) Weight() int {
 		switch {
 		case m.Kind.Ground():
 			ground += w
-		case m.Kind == Loupe:
-			loupes++
+		case m.Kind == Detail:
+			details++
 		case m.Kind == Light:
 			lights++
 		}
 	}
-	// A loupe shows the ground again; lights cut each other into bands.
-	return marks + loupes*(ground+usualMark) + lights*lights*10
+	// A detail shows the ground again; lights cut each other into bands.
+	return marks + details*(ground+usualMark) + lights*lights*10
 }
 
 func (m Mark) weight() int {
@@ -53,35 +52,7 @@ func (m Mark) weight() int {
 	if m.Dash != "" {
 		dashes = perDash * int(math.Min(scene.MostDashes, 2*length/5))
 	}
-	switch m.Kind {
-	case Pen:
-		return perPoint*smoothed(m.Points) + dashes
-	case Ellipse:
-		return perPoint*120 + 2*dashes
-	case Arrow, Line:
-		if m.Way == "curved" {
-			return perPoint*64 + dashes
-		}
-		return perPoint*3 + usualMark + dashes
-	case Box:
-		return usualMark + 2*dashes
-	case Text, Note:
-		letters := utf8.RuneCountInString(m.Text)
-		if m.Plate == "bare" && m.Kind == Text {
-			return usualMark + letters*perBare
-		}
-		return usualMark + letters*perLetter
-	case Concealment:
-		switch m.Look {
-		case "hatched":
-			r := scene.Between(m.Points[0], m.Points[1])
-			return perCell * int(math.Min(20_000, (r.W+r.H)/9))
-		case "scrambled":
-			return perCell * 1500
-		}
-		return perCell
-	}
-	return usualMark
+	return shapes[m.Kind].weight(m) + shapes[m.Kind].dashed*dashes
 }
 
 // smoothed is how many points a pen's line has once it is smooth.
@@ -109,7 +80,7 @@ func (m Mark) tamed(area scene.Rect) (Mark, bool) {
 			X: math.Max(area.X, math.Min(area.X+area.W, p.X)), Y: math.Max(area.Y, math.Min(area.Y+area.H, p.Y)),
 		}
 	}
-	if (m.Kind == Arrow || m.Kind == Line) && len(pts) == 2 && m.Way == "" {
+	if m.Kind.Wire() && len(pts) == 2 && m.Way == "" {
 		a, b, crosses := area.Clip(m.Points[0], m.Points[1])
 		if !crosses {
 			return m, false

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"raconte/core/document"
+	"raconte/core/figure"
 )
 
 // Severity tells how much a finding matters.
@@ -27,8 +28,9 @@ type Finding struct {
 	Advice   string   `json:"advice"`
 }
 
-// Check finds what is to settle, in the order of the blocks.
-func Check(d document.Document) []Finding {
+// Check finds what is to settle, in the order of the blocks. Sizes are those of the shots; what needs the size of one
+// that is missing is not looked for.
+func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 	findings := []Finding{}
 	numbers := d.Numbers()
 	if d.Kind.Needs() == document.Step && numbers.Steps == 0 {
@@ -70,6 +72,13 @@ func Check(d document.Document) []Finding {
 				findings = append(findings, Finding{Severity: MustFix, Rule: "unsure-target", Block: b.ID, Figure: f.ID,
 					Title:  fmt.Sprintf("In the new picture of %s, it is not sure that %s in the right place", name, areOrIs(unsure, "mark")),
 					Advice: "Open the picture and say of each whether it is, or move it."})
+			}
+			if size, known := sizes[f.Shot]; known {
+				if cut := f.CutOff(size); len(cut) > 0 {
+					findings = append(findings, Finding{Severity: WorthLook, Rule: "cut-off", Block: b.ID, Figure: f.ID,
+						Title:  fmt.Sprintf("In the picture of %s, %s cut off at the border", name, areOrIs(len(cut), cut[0].Kind.Word())),
+						Advice: "Open the picture and move it further in, or leave a margin around the picture."})
+				}
 			}
 			if f.Alt == "" {
 				findings = append(findings, Finding{Severity: WorthLook, Rule: "no-alt", Block: b.ID, Figure: f.ID,

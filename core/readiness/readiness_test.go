@@ -32,7 +32,7 @@ func TestCheck(t *testing.T) {
 		"a marker that is gone":      {[]document.Block{document.NewStep("a", refers, picture("y")...)}, []string{"lost-marker"}, true},
 		"a marker of another step's": {[]document.Block{document.NewStep("a", refers), document.NewStep("b", words.Plain("x"), picture("y", marker)...)}, []string{"lost-marker"}, true},
 	} {
-		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps})
+		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps}, nil)
 		rules := []string{}
 		for _, f := range findings {
 			rules = append(rules, f.Rule)
@@ -46,9 +46,9 @@ func TestCheck(t *testing.T) {
 func TestDoubtAfterANewShotIsAFindingUntilAPersonHasSaid(t *testing.T) {
 	mark := figure.Mark{ID: "m", Kind: figure.Box, Unsure: true}
 	d := document.Document{Blocks: []document.Block{document.NewStep("s", words.Plain("Do"), figure.Figure{ID: "f", Alt: "x", Marks: []figure.Mark{mark}})}}
-	require.Len(t, Check(d), 1)
-	assert.Equal(t, "unsure-target", Check(d)[0].Rule)
-	assert.True(t, Blocks(Check(d)))
+	require.Len(t, Check(d, nil), 1)
+	assert.Equal(t, "unsure-target", Check(d, nil)[0].Rule)
+	assert.True(t, Blocks(Check(d, nil)))
 	d.Blocks[0].Figures[0].Marks[0].Unsure = false
-	assert.Empty(t, Check(d))
+	assert.Empty(t, Check(d, nil))
 }

@@ -12,6 +12,7 @@ import (
 	"raconte/core/sight"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 func p(x, y float64) scene.Point { return scene.Point{X: x, Y: y} }
@@ -113,4 +114,27 @@ func TestRowsOfAScrolledListAreToldApart(t *testing.T) {
 		assert.Equal(t, Yes, got[i].Sure)
 		assert.InDelta(t, 60+40*(was-5)+4, got[i].Mark.Points[0].Y, 2)
 	}
+}
+
+func TestAFigureTakesAnotherShot(t *testing.T) {
+	crop := scene.Rect{X: 10, Y: 20, W: 100, H: 50}
+	mark := func(id string) figure.Mark {
+		return figure.Mark{ID: id, Kind: figure.Box, Points: []scene.Point{{X: 1, Y: 1}, {X: 9, Y: 9}}, Lost: id == "was lost"}
+	}
+	f := figure.Figure{ID: "f", Shot: "old", Crop: &crop, Marks: []figure.Mark{mark("sure"), mark("perhaps"), mark("gone"), mark("was lost")}}
+	asked := Asked(f)
+	require.Len(t, asked, 5, "the crop is asked about like a mark")
+	to := []scene.Point{{X: 11, Y: 11}, {X: 19, Y: 19}}
+	got := Applied(f, "new", []Found{
+		{"sure", Yes, to}, {"perhaps", Perhaps, to}, {"gone", Lost, f.Marks[2].Points}, {"was lost", Yes, to},
+		{asked[4].ID, Yes, []scene.Point{{X: 30, Y: 20}, {X: 130, Y: 70}}},
+	})
+	assert.Equal(t, "new", got.Shot)
+	assert.Equal(t, &scene.Rect{X: 30, Y: 20, W: 100, H: 50}, got.Crop)
+	assert.Equal(t, to, got.Marks[0].Points)
+	assert.Equal(t, []bool{false, false, true, false}, []bool{got.Marks[0].Lost, got.Marks[1].Lost, got.Marks[2].Lost, got.Marks[3].Lost})
+	assert.True(t, got.Marks[1].Unsure)
+	assert.Equal(t, "old", f.Shot, "what was handed in stays as it was")
+	f.Quarter = 1
+	assert.Len(t, Asked(f), 4, "the crop of a turned picture lies elsewhere")
 }

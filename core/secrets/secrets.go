@@ -11,6 +11,7 @@ import (
 
 	"raconte/core/capture"
 	"raconte/core/figure"
+	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/sight"
 )
@@ -52,7 +53,7 @@ func Find(words []sight.Word, elements []capture.Element, own []string) []Sugges
 func Left(found []Suggestion, f figure.Figure) []Suggestion {
 	var covers []scene.Rect
 	for _, m := range f.Marks {
-		if m.Kind == figure.Concealment || m.Kind == figure.Patch {
+		if m.Kind.Covers() {
 			covers = append(covers, scene.Between(m.Points[0], m.Points[1]))
 		}
 	}
@@ -63,6 +64,25 @@ func Left(found []Suggestion, f figure.Figure) []Suggestion {
 		}
 	}
 	return left
+}
+
+// Alike is the figure with those concealments of another figure added whose targets were found in its shot and of
+// which something still shows. NewID makes ids.
+func Alike(f figure.Figure, concealed []figure.Mark, found []reshoot.Found, newID func() string) figure.Figure {
+	f = f.Clone()
+	for _, t := range found {
+		i := slices.IndexFunc(concealed, func(m figure.Mark) bool { return m.ID == t.Mark })
+		if t.Sure == reshoot.Lost || i < 0 || len(t.Points) != 2 || len(f.Marks) >= figure.MostMarks {
+			continue
+		}
+		if len(Left([]Suggestion{{Rect: scene.Between(t.Points[0], t.Points[1])}}, f)) == 0 {
+			continue
+		}
+		m := concealed[i]
+		m.ID, m.Points, m.Lost, m.Unsure = newID(), t.Points, false, false
+		f.Marks = append(f.Marks, m)
+	}
+	return f
 }
 
 // Covered tells whether covers together hide all of r, but for less than a pixel at its edges.

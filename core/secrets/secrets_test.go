@@ -6,6 +6,7 @@ import (
 
 	"raconte/core/capture"
 	"raconte/core/figure"
+	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/sight"
 
@@ -91,4 +92,19 @@ func TestASuggestionIsLeftUntilAllOfItIsCovered(t *testing.T) {
 	} {
 		assert.Len(t, Left(found, figure.Figure{Marks: c.marks}), c.left, name)
 	}
+}
+
+func TestTheSameIsConcealedInAnotherPicture(t *testing.T) {
+	cover := func(id string, x float64) figure.Mark {
+		return figure.Mark{ID: id, Kind: figure.Concealment, Points: []scene.Point{{X: x, Y: 0}, {X: x + 10, Y: 10}}, Style: figure.Concealment.Usual()}
+	}
+	f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{cover("there", 50)}}
+	at := func(x float64) []scene.Point { return []scene.Point{{X: x, Y: 0}, {X: x + 10, Y: 10}} }
+	got := Alike(f, []figure.Mark{cover("a", 1), cover("b", 2), cover("c", 3)}, []reshoot.Found{
+		{Mark: "a", Sure: reshoot.Yes, Points: at(200)}, {Mark: "b", Sure: reshoot.Lost, Points: at(300)}, {Mark: "c", Sure: reshoot.Perhaps, Points: at(50)},
+	}, func() string { return "fresh" })
+	assert.Len(t, got.Marks, 2, "not what was not found, nor what is covered already")
+	assert.Equal(t, "fresh", got.Marks[1].ID)
+	assert.Equal(t, at(200), got.Marks[1].Points)
+	assert.Len(t, f.Marks, 1)
 }

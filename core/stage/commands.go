@@ -33,7 +33,7 @@ func (s *Stage) Nudge(by scene.Point, reshape bool) View {
 			*m = s.moved(*m, by)
 		default:
 			i := len(m.Points) - 1
-			if m.Kind == figure.Arrow || m.Kind == figure.Line {
+			if m.Kind.Wire() {
 				i = 1
 				m.To = ""
 			}
@@ -50,34 +50,19 @@ func (s *Stage) Place() View {
 	if s.tool == Crop {
 		return s.ApplyCrop()
 	}
-	c, u := s.geo.Inner.Center(), s.unit()
-	at := func(x, y float64) scene.Point { return scene.Point{X: c.X + x*u, Y: c.Y + y*u} }
-	var pts []scene.Point
-	switch s.tool {
-	case "", Cutout, figure.Inset:
-		return s.view()
-	case Fold:
+	if s.tool == Fold {
 		third := s.geo.Inner.H / 3
 		s.foldAway(&drag{moved: true, sweep: &scene.Rect{X: s.geo.Inner.X, Y: s.geo.Inner.Y + third, W: s.geo.Inner.W, H: third}})
 		return s.view()
-	case figure.Marker, figure.Pointer:
-		pts = []scene.Point{c}
-	case figure.Arrow, figure.Line:
-		pts = []scene.Point{at(-80, -60), c}
-	case figure.Text:
-		pts = []scene.Point{at(-130, -20), at(130, -20)}
-	case figure.Note:
-		pts = []scene.Point{at(40, -120), at(40+noteWidth, -120), c}
-	case figure.Pen:
-		pts = []scene.Point{at(-80, 0), at(-40, -20), at(0, 0), at(40, 20), at(80, 0)}
-	case figure.Loupe:
-		pts = []scene.Point{at(-60, -30), at(60, 30), c}
-	default:
-		pts = []scene.Point{at(-80, -40), at(80, 40)}
+	}
+	c, u := s.geo.Inner.Center(), s.unit()
+	pts := s.tool.InMiddle(func(x, y float64) scene.Point { return scene.Point{X: c.X + x*u, Y: c.Y + y*u} })
+	if pts == nil {
+		return s.view()
 	}
 	s.add(s.made(s.tool, pts...))
 	m := s.chosen()
-	if m.Kind == figure.Loupe {
+	if m.Kind == figure.Detail {
 		s.placeLens(m)
 	}
 	s.settle()
@@ -96,10 +81,7 @@ func (s *Stage) Put(m figure.Mark) View {
 	if m.Style == (figure.Style{}) {
 		m.Style = style
 	}
-	s.dropEmpty("")
-	s.add(s.geo.ShowMark(m))
-	s.settle()
-	s.setTool("")
+	s.put(s.geo.ShowMark(m))
 	return s.view()
 }
 
@@ -270,7 +252,7 @@ func (s *Stage) Patch(patch json.RawMessage) (View, error) {
 			return
 		}
 		next.ID, next.Kind, next.Points, next.Turn = m.ID, m.Kind, m.Points, m.Turn
-		if next.Way != m.Way && len(next.Points) == 3 && (next.Kind == figure.Arrow || next.Kind == figure.Line) {
+		if next.Way != m.Way && len(next.Points) == 3 && next.Kind.Wire() {
 			next.Points = next.Points[:2]
 		}
 		s.inkOf(&next)
@@ -284,6 +266,7 @@ func (s *Stage) Patch(patch json.RawMessage) (View, error) {
 func (s *Stage) SetText(words string) View {
 	s.edit(func(m *figure.Mark) {
 		m.Text = words
+		s.keepIn(m)
 		s.inkOf(m)
 	})
 	return s.view()

@@ -48,23 +48,7 @@ func (s *Stage) at(p scene.Point) (scene.Color, bool) {
 // under are the colours that a mark is drawn on: along its line, or around its plate.
 func (s *Stage) under(m figure.Mark) []scene.Color {
 	unit := s.unit()
-	area := m.Area(unit)
-	var way []scene.Point
-	switch m.Kind {
-	case figure.Arrow, figure.Line, figure.Pen:
-		way = m.Points
-		if m.Kind != figure.Pen && len(way) > 2 {
-			way = []scene.Point{way[0], way[2], way[1]}
-		}
-	case figure.Ellipse:
-		way = scene.AroundEllipse(area)
-	case figure.Box, figure.Loupe:
-		way = scene.Around(area, 0)
-		way = append(way, way[0])
-	default:
-		way = scene.Around(area.Grow(3*unit), 0)
-		way = append(way, way[0])
-	}
+	way := m.Edge(unit)
 	var colors []scene.Color
 	for i := 1; i < len(way); i++ {
 		d := way[i].Minus(way[i-1])
@@ -97,16 +81,43 @@ func (s *Stage) inkOf(m *figure.Mark) {
 	if len(colors) == 0 {
 		return
 	}
+	if shared, ok := s.shared(m.ID); ok {
+		if _, contrast := sight.InkOn(colors, []scene.Color{figure.InkColor(shared)}); contrast >= failsBadly {
+			m.Ink, m.Keyline = shared, keylineOn(colors, contrast)
+			return
+		}
+	}
 	inks := figure.AutoInks()
 	palette := make([]scene.Color, len(inks))
 	for i, ink := range inks {
 		palette[i] = ink.Color
 	}
 	best, contrast := sight.InkOn(colors, palette)
-	m.Ink, m.Keyline = inks[best].Name, ""
-	if contrast < 3 && sight.MostlyLight(colors) {
-		m.Keyline = "dark" // none stands out: a dark line does on light ground, the usual light one on dark
+	m.Ink, m.Keyline = inks[best].Name, keylineOn(colors, contrast)
+}
+
+// failsBadly is the contrast below which an ink that a picture's other marks have is left for a better one.
+const failsBadly = 2.0
+
+// shared is the ink that the picture's other marks have which are left to contrast too: those of the first of them.
+func (s *Stage) shared(except string) (string, bool) {
+	for _, m := range s.fig.Marks {
+		if m.ID == except {
+			return "", false // it is the first itself
+		}
+		if m.Auto && m.Kind != figure.Highlight {
+			return m.Ink, true
+		}
 	}
+	return "", false
+}
+
+// keylineOn is a dark keyline where no ink stands out on light ground; on dark ground the usual light one does.
+func keylineOn(colors []scene.Color, contrast float64) string {
+	if contrast < 3 && sight.MostlyLight(colors) {
+		return "dark"
+	}
+	return ""
 }
 
 // InkSaid says which ink stands out best under the chosen mark, and how much; "" where that is not known.

@@ -58,22 +58,19 @@ func (s *Stage) begin(d *drag, p Pointer) {
 	if s.tool != figure.Pen && s.tool != figure.Marker {
 		at = s.snapped(p, "")
 	}
-	if tie := s.tieAt(p, ""); tie != "" && (s.tool == figure.Arrow || s.tool == figure.Line) {
+	if tie := s.tieAt(p, ""); tie != "" && s.tool.Wire() {
 		at = p.At
 	}
 	d.start = at
-	switch s.tool {
-	case figure.Marker, figure.Pointer:
-		s.add(s.made(s.tool, at))
-	case figure.Pen:
-		s.add(s.made(s.tool, at))
-		d.trail = []scene.Point{at}
-	case figure.Note, figure.Loupe:
-		s.add(s.made(s.tool, at, at, at))
-	default:
-		s.add(s.made(s.tool, at, at))
+	pts := make([]scene.Point, s.tool.Points())
+	for i := range pts {
+		pts[i] = at
 	}
-	if m := s.chosen(); m.Kind == figure.Arrow || m.Kind == figure.Line {
+	s.add(s.made(s.tool, pts...))
+	if s.tool == figure.Pen {
+		d.trail = []scene.Point{at}
+	}
+	if m := s.chosen(); m.Kind.Wire() {
 		m.From = s.tieAt(p, m.ID)
 		d.grip = "tip"
 	}
@@ -121,15 +118,20 @@ func (s *Stage) mates(id string) []string {
 
 // Move is a movement of the pointer with the button held.
 func (s *Stage) Move(p Pointer) View {
-	d := s.drag
-	if d == nil {
-		return s.view()
+	if s.drag != nil {
+		s.follow(p)
 	}
+	return s.view()
+}
+
+// follow makes of the drag what it comes to at p.
+func (s *Stage) follow(p Pointer) {
+	d := s.drag
 	if p.At.Minus(d.start).Length()*p.Scale >= travel {
 		d.moved = true
 	}
 	if !d.moved {
-		return s.view()
+		return
 	}
 	switch {
 	case s.tool == Crop:
@@ -150,7 +152,6 @@ func (s *Stage) Move(p Pointer) View {
 	default:
 		s.shift(p)
 	}
-	return s.view()
 }
 
 // draw goes on drawing a new mark.
@@ -214,7 +215,7 @@ func (s *Stage) tieAt(p Pointer, except string) string {
 		switch m.Kind {
 		case figure.Text, figure.Note, figure.Marker:
 			return m.ID
-		case figure.Box, figure.Ellipse, figure.Highlight, figure.Loupe, figure.Inset:
+		case figure.Box, figure.Ellipse, figure.Highlight, figure.Detail, figure.Inset:
 			if inner := area.Grow(-near); inner.Empty() || !inner.Contains(p.At) {
 				return m.ID
 			}
@@ -278,7 +279,7 @@ func (s *Stage) shift(p Pointer) {
 // moved is a mark moved by hand: an arrow lets go of marks that are not moved with it, and what is moved
 // among others takes its target with it.
 func (s *Stage) moved(m figure.Mark, by scene.Point) figure.Mark {
-	if (m.Kind == figure.Arrow || m.Kind == figure.Line) && (m.From != "" || m.To != "") {
+	if m.Kind.Wire() && (m.From != "" || m.To != "") {
 		m = cloned(s.tied(m))
 		if !slices.Contains(s.selected, m.From) {
 			m.From = ""
@@ -367,7 +368,7 @@ func (s *Stage) Up(p Pointer) View {
 	if d == nil {
 		return s.view()
 	}
-	s.Move(p)
+	s.follow(p)
 	s.drag, s.guides = nil, nil
 	switch {
 	case s.tool == Crop:
@@ -454,7 +455,7 @@ func (s *Stage) finish(d *drag, p Pointer) {
 			m.Points[0] = m.Points[2].Plus(up)
 			m.Points[1] = m.Points[0].Plus(scene.Point{X: noteWidth * u})
 		}
-	case figure.Loupe:
+	case figure.Detail:
 		if !d.moved {
 			s.giveUp(d)
 			return
@@ -471,6 +472,7 @@ func (s *Stage) finish(d *drag, p Pointer) {
 			return
 		}
 	}
+	s.keepIn(m)
 	s.settle()
 	if m.Kind.Speaks() || (m.Kind == figure.Marker && !s.keep) {
 		s.fresh = m.ID
@@ -480,9 +482,11 @@ func (s *Stage) finish(d *drag, p Pointer) {
 	}
 }
 
+func (s *Stage) keepIn(m *figure.Mark) { *m = m.KeptIn(s.geo.Frame, s.unit()) }
+
 func (s *Stage) giveUp(d *drag) { s.fig, s.selected = d.before, nil }
 
-// placeLens puts a loupe's enlargement beside its detail, where there is most room.
+// placeLens puts a detail's enlargement beside it, where there is most room.
 func (s *Stage) placeLens(m *figure.Mark) {
 	r := scene.Between(m.Points[0], m.Points[1])
 	f, k := s.geo.Frame, 2.0

@@ -87,7 +87,7 @@ func (s *Stage) lines(except string) (xs, ys []float64) {
 		add(scene.Between(s.geo.Show(scene.Point{X: r.X, Y: r.Y}), s.geo.Show(scene.Point{X: r.X + r.W, Y: r.Y + r.H})))
 	}
 	for _, m := range s.fig.Marks {
-		if m.ID == except || slices.Contains(s.selected, m.ID) || m.Kind == figure.Pen || m.Kind == figure.Arrow || m.Kind == figure.Line {
+		if m.ID == except || slices.Contains(s.selected, m.ID) || m.Kind == figure.Pen || m.Kind.Wire() {
 			continue
 		}
 		r := m.Area(s.unit())

@@ -291,25 +291,9 @@ func (s *Stage) add(m figure.Mark) {
 func (s *Stage) made(kind figure.Kind, pts ...scene.Point) figure.Mark {
 	style, ok := s.manners[kind]
 	if !ok {
-		style = usual(kind)
+		style = kind.Usual()
 	}
 	return figure.Mark{Kind: kind, Points: pts, Style: style}
-}
-
-// usual is the style of the first mark of a kind.
-func usual(kind figure.Kind) figure.Style {
-	style := figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium, Auto: true}
-	switch kind {
-	case figure.Highlight:
-		style.Ink, style.Auto = "amber", false
-	case figure.Concealment:
-		style.Ink, style.Auto = "dark", false
-	case figure.Loupe:
-		style.Look = "round"
-	case figure.Light, figure.Patch, figure.Inset, figure.Pointer:
-		style.Auto = false
-	}
-	return style
 }
 
 // Manners are the styles in which the next mark of each kind is drawn.
@@ -319,6 +303,9 @@ func (s *Stage) Manners() map[figure.Kind]figure.Style { return s.manners }
 func (s *Stage) SetManners(m map[figure.Kind]figure.Style) {
 	s.manners = map[figure.Kind]figure.Style{}
 	for kind, style := range m {
+		if kind == "loupe" { // what a detail was called once
+			kind = figure.Detail
+		}
 		if slices.Contains(figure.Kinds, kind) {
 			s.manners[kind] = style
 		}

@@ -385,7 +385,7 @@ func TestAPenStrokeIsThinnedAndADetailGetsItsLens(t *testing.T) {
 	v := s.Up(at(600, 100))
 	assert.Less(t, len(v.Selected.Points), 60)
 	assert.Greater(t, len(v.Selected.Points), 8)
-	s.Choose(figure.Loupe, false)
+	s.Choose(figure.Detail, false)
 	v = s.drawn(at(200, 200), at(320, 260))
 	assert.Len(t, v.Selected.Points, 3)
 	assert.True(t, v.Frame.Contains(v.Selected.Points[2]))

@@ -169,18 +169,11 @@ func Shapes(f figure.Figure, shot figure.Size, first int) []Shape {
 	return shapes
 }
 
-var names = map[figure.Kind]string{
-	figure.Arrow: "Arrow", figure.Line: "Line", figure.Box: "Box", figure.Ellipse: "Ellipse", figure.Pen: "Pen",
-	figure.Text: "Text", figure.Note: "Note", figure.Concealment: "Concealment", figure.Patch: "Patch",
-	figure.Highlight: "Highlight", figure.Light: "Light", figure.Loupe: "Loupe", figure.Inset: "Second shot",
-	figure.Pointer: "Mouse pointer",
-}
-
 // Name is what a mark is called in lists.
 func Name(m figure.Mark, number string) string {
-	name := names[m.Kind]
-	if m.Kind == figure.Marker {
-		name = "Marker " + number
+	name := m.Kind.Name()
+	if number != "" {
+		name += " " + number
 	}
 	if words := strings.Join(strings.Fields(m.Text), " "); words != "" {
 		name = fmt.Sprintf("%s, %s", name, words)

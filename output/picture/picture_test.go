@@ -98,7 +98,7 @@ func TestNothingConcealedIsInAnyPixelAtAnyScale(t *testing.T) {
 	}
 	p := func(x, y float64) scene.Point { return scene.Point{X: x, Y: y} }
 	f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{
-		mark("c", figure.Concealment, p(580, 320), p(420, 280)), mark("l", figure.Loupe, p(400, 260), p(600, 340), p(200, 480)),
+		mark("c", figure.Concealment, p(580, 320), p(420, 280)), mark("l", figure.Detail, p(400, 260), p(600, 340), p(200, 480)),
 	}}
 	for _, tilt := range []float64{0, 7} {
 		for _, width := range []int{0, 200, 17} {
@@ -117,7 +117,7 @@ func TestAHostileFigureTakesNoMoreThanItsPicture(t *testing.T) {
 	far := []scene.Point{{X: -9e4, Y: -9e4}, {X: 9e4, Y: 9e4}}
 	f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{
 		{ID: "i", Kind: figure.Inset, Shot: "s", Points: far, Style: figure.Style{Ink: "red", Weight: figure.Fine}},
-		{ID: "l", Kind: figure.Loupe, Points: append(far, scene.Point{}), Style: figure.Style{Ink: "red", Weight: figure.Fine, Zoom: 1000}},
+		{ID: "l", Kind: figure.Detail, Points: append(far, scene.Point{}), Style: figure.Style{Ink: "red", Weight: figure.Fine, Zoom: 1000}},
 	}}
 	require.NoError(t, f.Check())
 	img := flat(t, f, map[string]*image.RGBA{"s": screen(300, 200)}, 1, 0)

@@ -10,6 +10,8 @@ ALTER TABLE documents
   ADD COLUMN facts LONGTEXT NOT NULL DEFAULT '{}' AFTER kind; -- the title stands beside them, to be searched
 UPDATE documents SET facts = JSON_OBJECT('title', title);
 
+UPDATE styles SET kind = 'detail' WHERE kind = 'loupe';
+
 -- One kind of job makes files of documents, in whatever format.
 ALTER TABLE jobs
   ADD COLUMN document_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL,
@@ -22,6 +24,7 @@ ALTER TABLE jobs ADD FOREIGN KEY (document_id) REFERENCES documents (id) ON DELE
 
 -- +goose Down
 ALTER TABLE jobs DROP FOREIGN KEY jobs_ibfk_2, DROP COLUMN document_id, DROP COLUMN bytes;
+UPDATE styles SET kind = 'loupe' WHERE kind = 'detail';
 UPDATE jobs SET kind = 'pdf' WHERE kind = 'deliver';
 ALTER TABLE documents RENAME COLUMN facts_version TO title_version, DROP COLUMN facts;
 ALTER TABLE block_figures RENAME COLUMN block_id TO step_id;

@@ -1003,7 +1003,7 @@ export interface components {
             look?: "" | "hatched" | "scrambled" | "round";
             /** @enum {string} */
             ground?: "" | "dark";
-            /** @description Of a loupe, percent; 0 is 200. */
+            /** @description Of a detail, percent; 0 is 200. */
             zoom?: number;
         };
         NamedStyle: {
@@ -1127,11 +1127,11 @@ export interface components {
             look?: "" | "hatched" | "scrambled" | "round";
             /** @enum {string} */
             ground?: "" | "dark";
-            /** @description Of a loupe, percent; 0 is 200. */
+            /** @description Of a detail, percent; 0 is 200. */
             zoom?: number;
             id: components["schemas"]["ID"];
             /** @enum {string} */
-            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "loupe" | "inset" | "pointer";
+            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "detail" | "inset" | "pointer";
             points: components["schemas"]["Point"][];
             text?: string;
             turn?: number;

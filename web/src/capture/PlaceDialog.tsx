@@ -83,9 +83,9 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
             )}
             {problem && <p className="text-mustfix">{problem}</p>}
             <div className="flex justify-end gap-2">
-              <Dialog.Cancel asChild>
+              <Dialog.Close asChild>
                 <Button>Cancel</Button>
-              </Dialog.Cancel>
+              </Dialog.Close>
               <Button look="main" type="submit">
                 Place
               </Button>

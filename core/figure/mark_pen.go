@@ -1,0 +1,16 @@
+package figure
+
+import (
+	"raconte/core/scene"
+)
+
+func penShape() shape {
+	return shape{
+		name: "Pen", least: 1, most: MostPoints, about: aboutNothing, usual: Style{Auto: true}, dashed: 1,
+		area: spread, edge: itself,
+		weight:   func(m Mark) int { return perPoint * smoothed(m.Points) },
+		draw:     func(d *drawing) { d.line(scene.Smooth(d.Points), false) },
+		hits:     func(m Mark, h hit) bool { return scene.DistanceToLine(h.at, m.Points) <= h.width/2+h.tolerance },
+		inMiddle: inMiddle([2]float64{-80, 0}, [2]float64{-40, -20}, [2]float64{}, [2]float64{40, 20}, [2]float64{80, 0}),
+	}
+}
