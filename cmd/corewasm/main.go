@@ -105,6 +105,7 @@ var calls = map[string]call{
 	}) (any, error) {
 		return secrets.Alike(a.Figure, a.Concealed, a.Found, newID), nil
 	}),
+	"styleOf":  takes(func(m figure.Mark) (any, error) { m.Style.Ground = ""; return m.Style, nil }),
 	"looks":    takes(func(m figure.Mark) (any, error) { return m.Looks(), nil }),
 	"kindName": takes(func(k figure.Kind) (any, error) { return k.Word(), nil }),
 	"upgrade": takes(func(a struct {
@@ -158,6 +159,7 @@ var calls = map[string]call{
 	}) (any, error) {
 		return capture.Reshape(a.Rect, a.Handle, a.By, a.Screen), nil
 	}),
+	"actionSaid":  takes(func(a capture.About) (any, error) { return a.Words(), nil }),
 	"actionWords": takes(func(a capture.About) (any, error) { return a.Words().Label(), nil }),
 	"stepsOf":     takes(func(a []capture.Taken) (any, error) { return capture.Steps(a, newID), nil }),
 	"shotName": takes(func(a struct {

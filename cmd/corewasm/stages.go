@@ -71,7 +71,7 @@ func callsFor(s *stage.Stage) map[string]call {
 		"cancel":    shows(func(nothing) stage.View { return s.Cancel() }),
 		"done":      shows(func(nothing) stage.View { return s.Done() }),
 		"down":      shows(s.Down),
-		"move":      shows(s.Move),
+		"moves":     shows(s.Moves),
 		"up":        shows(s.Up),
 		"cursor":    takes(func(p stage.Pointer) (any, error) { return s.Cursor(p), nil }),
 		"nudge": shows(func(a struct {
@@ -107,6 +107,7 @@ func callsFor(s *stage.Stage) map[string]call {
 		}),
 		"manners":     takes(func(nothing) (any, error) { return s.Manners(), nil }),
 		"setManners":  takes(func(m map[figure.Kind]figure.Style) (any, error) { s.SetManners(m); return nil, nil }),
+		"setStyle":    takes(func(style figure.Style) (any, error) { return s.SetStyle(style) }),
 		"boxAround":   shows(s.BoxAround),
 		"numberEach":  shows(s.NumberEach),
 		"conceal":     shows(s.Conceal),

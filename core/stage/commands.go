@@ -262,6 +262,23 @@ func (s *Stage) Patch(patch json.RawMessage) (View, error) {
 	return s.view(), failed
 }
 
+// SetStyle gives the chosen marks a style, all of it. The next mark of the kind is drawn in it too.
+func (s *Stage) SetStyle(style figure.Style) (View, error) {
+	if err := style.Check(); err != nil {
+		return View{}, err
+	}
+	s.edit(func(m *figure.Mark) {
+		way := m.Way
+		m.Style = m.Style.Restyled(style)
+		if m.Way != way && m.Kind.Wire() {
+			m.Points = m.Points[:2]
+		}
+		s.inkOf(m)
+		s.manners[m.Kind] = m.Style
+	})
+	return s.view(), nil
+}
+
 // SetText changes the words of the chosen mark.
 func (s *Stage) SetText(words string) View {
 	s.edit(func(m *figure.Mark) {

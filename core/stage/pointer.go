@@ -16,6 +16,7 @@ type Pointer struct {
 	Scale float64     `json:"scale"`
 	Shift bool        `json:"shift"`
 	Alt   bool        `json:"alt"`
+	Touch bool        `json:"touch,omitempty"` // a finger, which hides what it presses
 }
 
 // Distances in screen pixels: how near a press must be, and how far a press must travel to be a drag.
@@ -23,7 +24,24 @@ const (
 	reach    = 7.0
 	gripNear = 11.0
 	travel   = 4.0
+
+	touchReach = 14.0
+	touchGrip  = 18.0
 )
+
+func (p Pointer) reach() float64 {
+	if p.Touch {
+		return touchReach / p.Scale
+	}
+	return reach / p.Scale
+}
+
+func (p Pointer) gripNear() float64 {
+	if p.Touch {
+		return touchGrip / p.Scale
+	}
+	return gripNear / p.Scale
+}
 
 // Down is a press of the main button.
 func (s *Stage) Down(p Pointer) View {
@@ -124,6 +142,16 @@ func (s *Stage) Move(p Pointer) View {
 	return s.view()
 }
 
+// Moves is a movement through several places, as many as a pen has told of since the last: one view for all.
+func (s *Stage) Moves(way []Pointer) View {
+	for _, p := range way {
+		if s.drag != nil {
+			s.follow(p)
+		}
+	}
+	return s.view()
+}
+
 // follow makes of the drag what it comes to at p.
 func (s *Stage) follow(p Pointer) {
 	d := s.drag
@@ -205,7 +233,7 @@ func (s *Stage) tieAt(p Pointer, except string) string {
 	if p.Alt {
 		return ""
 	}
-	near := reach / p.Scale
+	near := p.reach()
 	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
 		m := s.fig.Marks[i]
 		area := m.Area(s.unit())
@@ -512,7 +540,7 @@ func (s *Stage) placeLens(m *figure.Mark) {
 
 // hit is the topmost mark under the pointer, or "".
 func (s *Stage) hit(p Pointer) string {
-	tolerance := reach / p.Scale
+	tolerance := p.reach()
 	s.lay()
 	tied := figure.Tied(s.fig.Marks, s.unit())
 	for _, ground := range []bool{false, true} { // what lies on the picture before what is part of it
@@ -530,7 +558,7 @@ func (s *Stage) hit(p Pointer) string {
 }
 
 func nearest(grips []figure.Grip, p Pointer) string {
-	name, best := "", gripNear/p.Scale
+	name, best := "", p.gripNear()
 	for _, g := range grips {
 		if d := g.At.Minus(p.At).Length(); d <= best {
 			name, best = g.Name, d

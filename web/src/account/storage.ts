@@ -1,5 +1,6 @@
 import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { About, Facts, Figure } from "../api/client";
+import type { Deed } from "../manuscript/past";
 import type { Edit, BlockState } from "../manuscript/model";
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
@@ -9,8 +10,12 @@ import type { Edit, BlockState } from "../manuscript/model";
 /** The format of figures and steps that are kept here, as core/document counts it. Older ones are read up. */
 export const format = 4;
 
+/** One change of a shot that is marked without a document. */
+export type FigureDeed = Deed & { before: Figure; after: Figure };
 /** A shot that is marked without a document, and all that can be undone and done again. */
-export type MarkedShot = { format?: number; figure: Figure; past: Figure[]; future: Figure[] };
+export type MarkedShot = { format?: number; figure: Figure; deeds: FigureDeed[]; position: number };
+/** As it was kept until format 3. */
+export type OldMarkedShot = { format?: number; figure: Figure; past: Figure[]; future: Figure[] };
 
 export type Pending = { id: string; base: number; state: BlockState };
 export type DraftRecord = {
@@ -43,7 +48,7 @@ interface Kept extends DBSchema {
   drafts: { key: string; value: DraftRecord | OldDraft };
   edits: { key: [string, number]; value: KeptEdit | OldEdit };
   outgoing: { key: number; value: Outgoing };
-  figures: { key: string; value: MarkedShot }; // of shots that are marked without a document, by the shot's id
+  figures: { key: string; value: MarkedShot | OldMarkedShot }; // of shots that are marked without a document, by the shot's id
 }
 
 let opened: { account: string; db: Promise<IDBPDatabase<Kept>> } | undefined;
@@ -82,7 +87,7 @@ interface Shared extends DBSchema {
   edits: { key: [string, number]; value: OldEdit };
   uploads: { key: string; value: { shot: string; document: string; name: string; blob: Blob; error?: string } };
   shots: { key: number; value: Outgoing & Taking };
-  figures: { key: string; value: MarkedShot };
+  figures: { key: string; value: OldMarkedShot };
 }
 
 /**
@@ -116,7 +121,7 @@ async function adopt(account: string, db: IDBPDatabase<Kept>) {
       }
     }
     for (const at of has("figures") ? await shared.getAllKeys("figures") : []) {
-      await db.put("figures", (await shared.get("figures", at)) as MarkedShot, at);
+      await db.put("figures", (await shared.get("figures", at)) as OldMarkedShot, at);
       await shared.delete("figures", at);
     }
   }

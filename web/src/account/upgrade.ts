@@ -42,11 +42,17 @@ export function editOf({ format: from, ...kept }: KeptEdit | OldEdit): Edit {
 /** What was marked on a shot without a document. */
 export async function readFigure(shot: string): Promise<MarkedShot | undefined> {
   const kept = await storage.figure(shot);
-  return (
-    kept && {
-      figure: figure(kept.figure, kept.format),
-      past: kept.past.map((f) => figure(f, kept.format)),
-      future: kept.future.map((f) => figure(f, kept.format)),
-    }
-  );
+  if (!kept) return undefined;
+  const read = (f: Figure) => figure(f, kept.format);
+  if ("deeds" in kept) {
+    const deeds = kept.deeds.map((d) => ({ ...d, before: read(d.before), after: read(d.after) }));
+    return { figure: read(kept.figure), deeds, position: kept.position };
+  }
+  // Until format 3 only the states before and after were kept.
+  const states = [...kept.past, kept.figure, ...[...kept.future].reverse()].map(read);
+  const deeds = states.slice(1).flatMap((after, i) => {
+    const before = states[i];
+    return before ? [{ label: "Mark the picture", at: 0, before, after }] : [];
+  });
+  return { figure: read(kept.figure), deeds, position: kept.past.length };
 }

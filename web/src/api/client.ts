@@ -17,6 +17,8 @@ export type About = components["schemas"]["About"];
 export type Element = components["schemas"]["Element"];
 export type Taken = components["schemas"]["Taken"];
 export type Session = components["schemas"]["Capture"];
+export type Style = components["schemas"]["Style"];
+export type Target = components["schemas"]["Target"];
 export type Change = components["schemas"]["Change"];
 export type Changes = components["schemas"]["Changes"];
 export type Finding = components["schemas"]["Finding"];
@@ -60,6 +62,9 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   return answer.data as T;
 }
+
+/** The kinds of picture files that can be brought in. */
+export const pictureTypes = "image/png,image/jpeg,image/gif,image/webp,image/bmp,image/tiff";
 
 /** What an account may do is decided by the server, in one place. */
 export const mayEdit = (account: Account) => account.may.includes("edit");

@@ -1,14 +1,14 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Account } from "../api/client";
-import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { FloatingControl, useCaptureKeys } from "./Floating";
 import { Live } from "./Live";
-import { Options } from "./Options";
 import { settings } from "../shots/settings";
-import { Tray } from "./Tray";
+import { SessionList } from "./SessionList";
+import { Summary } from "./Summary";
+import { useTitle } from "../ui/title";
 import { useInflow } from "./useInflow";
 import { useRecorder } from "./use";
 
@@ -16,8 +16,7 @@ import { useRecorder } from "./use";
 export function Capture({ account }: { account: Account }) {
   const rec = useRecorder();
   const navigate = useNavigate();
-  const [ready, setReady] = useState(false);
-  useEffect(() => void loadCore().then(() => setReady(true)), []);
+  useTitle("Capture");
   useInflow();
   useCaptureKeys(document);
   useEffect(() => {
@@ -29,11 +28,12 @@ export function Capture({ account }: { account: Account }) {
       <TopBar account={account}>
         <Places account={account} />
       </TopBar>
-      <main className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)]">
+      <main className="grid min-h-0 flex-1 grid-cols-[18rem_minmax(0,1fr)]">
         <h1 className="sr-only">Capture</h1>
-        <aside aria-label="How to capture" tabIndex={0} className="overflow-y-auto border-r border-line bg-paper">
-          {ready && <Options />}
-        </aside>
+        <div className="flex min-h-0 flex-col border-r border-line bg-paper">
+          <Summary />
+          <SessionList />
+        </div>
         <div className="flex min-h-0 min-w-0 flex-col">
           {rec.source && <Bar />}
           {rec.said && (
@@ -45,7 +45,6 @@ export function Capture({ account }: { account: Account }) {
             </p>
           )}
           {rec.source ? <Live /> : <Begin />}
-          <Tray />
         </div>
       </main>
     </div>
@@ -140,6 +139,9 @@ function Begin() {
             {waiting === "practice" ? "Starting …" : "Start the workstation"}
           </Button>
         </section>
+        <p className="col-span-2 text-center text-soft">
+          Or paste a picture with Ctrl+V, as often as you like, or drop files and folders anywhere.
+        </p>
       </div>
     </div>
   );

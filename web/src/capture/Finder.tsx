@@ -126,8 +126,7 @@ export function Finder({ account }: { account: Account }) {
               {room.data.shots} shots take {mega(room.data.bytes)}.{" "}
               {room.data.unusedShots > 0 &&
                 `${room.data.unusedShots} of them, ${mega(room.data.unusedBytes)}, are used nowhere.`}
-              {room.data.reads === "" &&
-                " Text in pictures is not read here: tesseract is not installed on the server."}
+              {room.data.reads === "" && " Text in pictures is not read here."}
             </span>
             {filter.unused ? (
               <>

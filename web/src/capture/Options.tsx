@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { pictureTypes } from "../api/client";
 import { core } from "../core/core";
 import { ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -9,8 +10,6 @@ import { SharedScreen } from "./sources/screen";
 import type { PointerChoice, What } from "../core/capture";
 import { bringFiles } from "./useInflow";
 import { useRecorder } from "./use";
-
-const pictureTypes = "image/png,image/jpeg,image/gif,image/webp,image/bmp,image/tiff";
 
 const whats: [What, string, string][] = [
   ["window", "A window", "The one under the pointer"],
@@ -35,6 +34,23 @@ const pointers: [PointerChoice, string][] = [
   ["in", "In the picture"],
   ["apart", "As a mark that can be moved"],
 ];
+
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** What is taken and when, and what else matters of it, in words. */
+export function summary(s: Settings, knowsPointer: boolean): [string, string] {
+  const what = whats.find(([w]) => w === s.what)?.[1] ?? "";
+  const when = {
+    now: "when I say so",
+    delay: `after ${s.delay} seconds`,
+    click: "on each click",
+    settled: "when it has settled",
+  };
+  const pointer = { out: "pointer left out", in: "pointer in the picture", apart: "pointer as a mark" }[s.pointer];
+  const then = [...(s.copy ? ["copied"] : []), ...(s.open ? ["opened"] : [])];
+  const after = then.length > 0 ? `each ${then.join(" and ")} at once` : "nothing opens after";
+  return [`${what}, ${when[s.when]}`, lower([...(knowsPointer ? [pointer] : []), after].join(", "))];
+}
 
 /** How to capture: where from, what, when, and what then. */
 export function Options() {

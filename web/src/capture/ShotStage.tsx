@@ -2,16 +2,18 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Account, api, expect, type Figure, type Content, type Taken } from "../api/client";
-import { storage } from "../account/storage";
+import { type FigureDeed, storage } from "../account/storage";
 import { readFigure } from "../account/upgrade";
-import { core, loadCore } from "../core/core";
+import { core } from "../core/core";
+import { useTitle } from "../ui/title";
 import type { Row } from "../manuscript/model";
+import { Past } from "../manuscript/past";
+import { useUndoKeys } from "../manuscript/useUndo";
 import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { joins } from "../stage/useStage";
 import { Blank, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
-import { fields } from "../ui/fields";
 import { PlaceDialog } from "./PlaceDialog";
 import { shots } from "../shots/shots";
 import { useShots } from "../shots/use";
@@ -21,8 +23,6 @@ import { usePictureOpens } from "./Picture";
 export function ShotStage({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const local = useShots().get(id);
-  const [ready, setReady] = useState(false);
-  useEffect(() => void loadCore().then(() => setReady(true)), []);
   usePictureOpens();
   const query = useQuery({
     queryKey: ["shot", id],
@@ -42,7 +42,7 @@ export function ShotStage({ account }: { account: Account }) {
   const shot = query.data ?? local?.taken ?? (here || undefined);
   return (
     <>
-      {shot && ready ? (
+      {shot ? (
         <OneShot key={id} account={account} shot={shot as Taken} blob={local?.blob} />
       ) : (
         <>
@@ -58,20 +58,16 @@ export function ShotStage({ account }: { account: Account }) {
   );
 }
 
-/** Milliseconds within which changes of one kind are undone in one go. */
-const together = 2000;
-
 function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?: Blob }) {
   const navigate = useNavigate();
   const notice = useNotice();
+  useTitle(shot.name);
   const [content, setContent] = useState<Content>();
   const [asking, setAsking] = useState(false);
-  const past = useRef<Figure[]>([]);
-  const future = useRef<Figure[]>([]);
+  const past = useRef(new Past<FigureDeed>());
   // From this browser while it is not on the server, and for as long as it is open: it does not blink.
   const [own] = useState(() => blob && URL.createObjectURL(blob));
   useEffect(() => () => void (own && URL.revokeObjectURL(own)), [own]);
-  const last = useRef({ label: "", at: 0 });
   const made = useRef(false);
   useEffect(() => {
     if (made.current) return;
@@ -80,36 +76,20 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       const size = { w: shot.width, h: shot.height };
       const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as Content;
       const kept = await readFigure(shot.id);
-      past.current = kept?.past ?? [];
-      future.current = kept?.future ?? [];
+      past.current = new Past(kept?.deeds, kept?.position);
       setContent({ type: made.type, words: made.words, figures: kept ? [kept.figure] : made.figures });
     })();
   }, [shot]);
   const show = (figure: Figure) => {
     setContent((c) => c && { ...c, figures: [figure] });
-    void storage.saveFigure(shot.id, { figure, past: past.current, future: future.current });
+    const { deeds, position } = past.current;
+    void storage.saveFigure(shot.id, { figure, deeds, position });
   };
-  const travel = (from: Figure[], to: Figure[]) => {
-    const next = from.pop();
-    const now = content?.figures[0];
-    if (!next || !now) return;
-    to.push(now);
-    show(next);
+  const travel = (how: "undo" | "redo") => {
+    const deed = how === "undo" ? past.current.back() : past.current.on();
+    if (deed) show(how === "undo" ? deed.before : deed.after);
   };
-  const latest = useRef(travel);
-  useEffect(() => {
-    latest.current = travel;
-  });
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z" || (e.target as HTMLElement).matches(fields)) return;
-      e.preventDefault();
-      if (e.shiftKey) latest.current(future.current, past.current);
-      else latest.current(past.current, future.current);
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, []);
+  useUndoKeys(travel);
   const scale = async (width: number) => {
     try {
       const made = await expect(
@@ -165,15 +145,16 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
           figureID={row.content.figures[0]?.id ?? ""}
           picture={picture}
           onChange={(label, next) => {
-            const now = Date.now();
-            if (!joins(label) || last.current.label !== label || now - last.current.at > together)
-              past.current.push(row.content.figures[0] as Figure);
-            last.current = { label, at: now };
-            future.current = [];
-            show(next.figures[0] as Figure);
+            const [before] = row.content.figures;
+            const [after] = next.figures;
+            if (!before || !after) return;
+            past.current.add({ label, at: Date.now(), before, after }, (last) =>
+              joins(label) ? { ...last, after, at: Date.now() } : undefined,
+            );
+            show(after);
           }}
-          onUnfold={() => undefined}
-          onFold={() => void navigate(-1)}
+          onOpen={() => undefined}
+          onClose={() => void navigate(-1)}
         />
       )}
       {asking && (

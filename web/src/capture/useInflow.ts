@@ -37,10 +37,13 @@ export function useInflow(away = false) {
   const notice = useNotice();
   const navigate = useNavigate();
   const queue = useRef(Promise.resolve());
-  // Elsewhere the tray is not in sight.
+  // Elsewhere the session is not in sight.
   const tell = () => {
     if (!away) return;
-    notice({ text: "It is in the tray.", action: { label: "Go to the tray", run: () => void navigate("/capture") } });
+    notice({
+      text: "It is among your shots.",
+      action: { label: "Go to Capture", run: () => void navigate("/capture") },
+    });
   };
   useArriving({
     onPaste: (pictures) => {

@@ -1,4 +1,5 @@
-import type { About, Content, Facts, Figure, Finding, Mark, Rect, Tags } from "../api/client";
+import type { About, Content, Facts, Figure, Finding, Mark, Rect, Style, Tags, Target } from "../api/client";
+import { whenIdle } from "../ui/idle";
 import type { Cut, Region, Screen, Wish } from "./capture";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
@@ -39,14 +40,15 @@ export type View = {
   typing: boolean;
   figure?: Figure;
 };
-export type Pointer = { at: Point; scale: number; shift: boolean; alt: boolean };
+export type Pointer = { at: Point; scale: number; shift: boolean; alt: boolean; touch?: boolean };
 export type Drawing = { frame: Rect; shapes: Shape[] };
 
 declare global {
   var Go: new () => { importObject: WebAssembly.Imports; run(instance: WebAssembly.Instance): Promise<void> };
   var raconteReady: () => void;
   var raconteCore: (name: string, args: string) => string;
-  var raconteGround: (pixels: Uint8ClampedArray, width: number, scale: number, known: string) => string;
+  var raconteStage: (stage: number, name: string, args: string) => string;
+  var raconteGround: (stage: number, pixels: Uint8ClampedArray, width: number, scale: number, known: string) => string;
   var raconteFont: (name: string, ttf: Uint8Array) => string;
 }
 
@@ -69,6 +71,7 @@ export function loadCore(): Promise<void> {
     void go.run(instance);
     await ready;
     loaded = true;
+    whenIdle(() => call("warm")); // the first drag is then as quick as any
   })().catch((e: unknown) => {
     loading = undefined;
     throw e;
@@ -80,7 +83,7 @@ function call<T>(name: string, args: unknown = {}): T {
   return answered<T>(name, raconteCore(name, JSON.stringify(args)));
 }
 
-function answered<T>(name: string, json: string): T {
+export function answered<T>(name: string, json: string): T {
   const answer = JSON.parse(json) as { ok?: T; error?: string };
   if (answer.error !== undefined) throw new CoreError(name, answer.error);
   return answer.ok as T;
@@ -112,6 +115,7 @@ export type Whole = { format: number; id: string; kind: string; facts: Facts; bl
 /** The format of what this page hands to the core. */
 export const format = 4;
 
+const sentences = new WeakMap<About, Content["words"]>();
 const counts = new WeakMap<Content, string>();
 let numbered: { key: string; numbers: Numbers } = {
   key: "",
@@ -128,7 +132,7 @@ function countsOf({ id, content }: Counting): string {
   return json;
 }
 
-type FigureArgs = { figure: Figure; shot: Size; first: number };
+export type FigureArgs = { figure: Figure; shot: Size; first: number };
 
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
@@ -145,7 +149,7 @@ export const core = {
   restyle: (figure: Figure, kind: string, style: object) => call<Figure>("restyle", { figure, kind, style }),
   empty: (words: Content["words"]) => call<boolean>("empty", words),
   inks: () => call<{ name: string; color: string }[]>("inks"),
-  check: (document: Whole) => call<Finding[]>("check", document),
+  check: (document: Whole, sizes: Record<string, Size>) => call<Finding[]>("check", { document, sizes }),
   /** A block's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */
   label: (content: Content) => {
     let label = labels.get(content);
@@ -160,6 +164,20 @@ export const core = {
   /** The suggestions of which something still shows. */
   secretsLeft: <T extends { rect: Rect; why: string }>(figure: Figure, found: T[]) =>
     call<T[]>("secretsLeft", { figure, found }),
+  /** The marks, and the crop as one, whose targets are to be found in a new shot; and the figure with that shot. */
+  asked: (figure: Figure) => call<Mark[]>("asked", figure),
+  reshot: (figure: Figure, shot: string, found: Target[]) => call<Figure>("reshot", { figure, shot, found }),
+  /** The figure with those concealments added that were found in its shot and of which something still shows. */
+  concealAlike: (figure: Figure, concealed: Mark[], found: Target[]) =>
+    call<Figure>("concealAlike", { figure, concealed, found }),
+  /** The values of a mark's looks as they are drawn. */
+  looks: (mark: Mark) => call<{ letters: number; corner: number; opacity: number; zoom: number }>("looks", mark),
+  /** The style of a mark, apart from the mark. */
+  styleOf: (mark: Mark) => call<Style>("styleOf", mark),
+  /** What a kind of marks is called in a sentence. */
+  kindName: (kind: string) => call<string>("kindName", kind),
+  newStage: () => call<number>("newStage"),
+  closeStage: (stage: number) => call<null>("closeStage", stage),
   order: (files: { name: string; taken: string }[]) => call<number[]>("order", files),
   arrange: (keys: string[], at: number, n: number) =>
     call<{ keys: string[]; anew?: string[] }>("arrange", { keys, at, n }),
@@ -168,6 +186,12 @@ export const core = {
   dragRegion: (drag: RegionDrag, screen: Rect) => call<Rect>("dragRegion", { drag, screen }),
   reshapeRegion: (rect: Rect, handle: string, by: Point, screen: Rect) =>
     call<Rect>("reshapeRegion", { rect, handle, by, screen }),
+  /** The words of a click, as a step would say them. */
+  actionSaid: (about: About) => {
+    let said = sentences.get(about);
+    if (said === undefined) sentences.set(about, (said = call<Content["words"]>("actionSaid", about)));
+    return said;
+  },
   /** The words of a click in one line; "" where nothing is known of one. */
   actionWords: (about: About) => call<string>("actionWords", about),
   stepsOf: (shots: { shot: string; size: Size; about: About }[]) =>
@@ -177,48 +201,6 @@ export const core = {
   checkPattern: (pattern: string) => call<string>("checkPattern", pattern),
   safeLink: (href: string) => call<boolean>("safeLink", href),
   missing: (text: string) => call<string[]>("missing", text),
-};
-
-export const stage = {
-  open: (args: FigureArgs) => call<View>("open", args),
-  /** The pixels of the shot, so many to one of it, and the elements that its capture knows. */
-  ground: (pixels: ImageData, scale: number, known: { elements: Rect[]; words: Rect[] }) =>
-    answered<View>("ground", raconteGround(pixels.data, pixels.width, scale, JSON.stringify(known))),
-  redraw: () => call<View>("redraw"),
-  choose: (tool: string, keep: boolean) => call<View>("choose", { tool, keep }),
-  select: (id: string, more = false) => call<View>("select", { id, more }),
-  selectAll: () => call<View>("selectAll"),
-  cancel: () => call<View>("cancel"),
-  done: () => call<View>("done"),
-  down: (p: Pointer) => call<View>("down", p),
-  move: (p: Pointer) => call<View>("move", p),
-  up: (p: Pointer) => call<View>("up", p),
-  cursor: (p: Pointer) => call<string>("cursor", p),
-  nudge: (by: Point, reshape: boolean) => call<View>("nudge", { by, reshape }),
-  place: () => call<View>("place"),
-  /** Adds a finished mark, its points in places of the shot. */
-  put: (mark: Partial<Mark>) => call<View>("put", mark),
-  setCrop: (rect: Rect, ratio: number) => call<View>("setCrop", { rect, ratio }),
-  applyCrop: () => call<View>("applyCrop"),
-  wholeShot: () => call<View>("wholeShot"),
-  /** Changes how the picture itself is shown: fields of the figure, and turn, flip, unfold. */
-  look: (patch: object) => call<View>("look", patch),
-  remove: () => call<View>("delete"),
-  /** Changes the chosen marks: fields of their style, and what markers count. */
-  patch: (patch: object) => call<View>("patch", patch),
-  text: (words: string) => call<View>("text", words),
-  raise: (by: number) => call<View>("raise", by),
-  align: (to: string) => call<View>("align", to),
-  distribute: (down: boolean) => call<View>("distribute", down),
-  sameSize: () => call<View>("sameSize"),
-  group: (together: boolean) => call<View>("group", together),
-  position: (rect: Rect) => call<View>("position", rect),
-  duplicate: () => call<View>("duplicate"),
-  paste: (marks: Mark[]) => call<View>("paste", marks),
-  copied: () => call<Mark[] | null>("copied") ?? [],
-  inkSaid: () => call<{ ink: string; contrast: number }>("inkSaid"),
-  manners: () => call<object>("manners"),
-  setManners: (manners: object) => call<null>("setManners", manners),
 };
 
 const fetching = new Map<string, Promise<boolean>>();

@@ -59,6 +59,7 @@ export function FigureView({
         onClick={onOpen}
         disabled={!size || own.error !== undefined}
         aria-label={label}
+        data-figure={figure.id}
         className="block w-full overflow-hidden border border-line bg-desk enabled:hover:border-action"
         style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: 420 }}
       >

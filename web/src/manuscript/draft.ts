@@ -3,10 +3,10 @@ import { newID } from "../api/id";
 import { core } from "../core/core";
 import { type Edit, type Known, type Row, same, type Status, type BlockState, tidy } from "./model";
 import { type DraftRecord, storage } from "../account/storage";
+import { Past } from "./past";
 import { draftOf, editOf } from "../account/upgrade";
 
 const saveAfter = 400; // milliseconds of quiet before saving
-const together = 1500; // typing within this time is one edit
 
 /**
  * Draft is a document while it is edited: what is on the page, what the server has, and the history.
@@ -23,8 +23,7 @@ export class Draft {
 
   private known = new Map<string, Known>();
   private local = new Map<string, BlockState>();
-  private history: Edit[] = [];
-  private position = 0;
+  private past = new Past<Edit>();
   private seq: number;
   private knownFacts: { facts: Facts; version: number };
   private rows: Row[] | undefined;
@@ -63,8 +62,7 @@ export class Draft {
     const draft = new Draft(whole.summary.id, `${account} ${whole.summary.id}`, whole);
     const loaded = await storage.load(draft.key);
     const kept = loaded.draft && draftOf(loaded.draft);
-    draft.history = loaded.edits.map(editOf);
-    draft.position = Math.min(kept?.position ?? 0, loaded.edits.length);
+    draft.past = new Past(loaded.edits.map(editOf), kept?.position ?? 0);
     for (const p of kept?.pending ?? []) {
       const known = draft.known.get(p.id);
       if (known && same(strip(known), p.state)) continue;
@@ -120,24 +118,17 @@ export class Draft {
       after: tidy(after),
     }));
     if (blocks.every((s) => same(s.before, s.after))) return;
-    const last = this.history[this.position - 1];
-    const now = Date.now();
-    if (
-      joins &&
-      last?.label === label &&
-      now - last.at < together &&
+    const alike = (last: Edit) =>
       same(
         last.blocks.map((s) => s.id),
         blocks.map((s) => s.id),
-      )
-    ) {
-      this.record(
-        { ...last, at: now, blocks: last.blocks.map((s, i) => ({ ...s, after: blocks[i]?.after ?? s.after })) },
-        -1,
       );
-    } else {
-      this.record({ label, blocks, at: now }, 0);
-    }
+    const at = Date.now();
+    this.record({ label, blocks, at }, (last) =>
+      joins && alike(last)
+        ? { ...last, at, blocks: last.blocks.map((s, i) => ({ ...s, after: blocks[i]?.after ?? s.after })) }
+        : undefined,
+    );
     blocks.forEach((s) => this.local.set(s.id, s.after));
     this.afterChange(joins);
   }
@@ -147,17 +138,14 @@ export class Draft {
   }
 
   private setFacts(label: string, after: Facts) {
-    this.record({ label, blocks: [], facts: { before: this.facts, after }, at: Date.now() }, 0);
+    this.record({ label, blocks: [], facts: { before: this.facts, after }, at: Date.now() });
     this.facts = after;
     this.afterChange();
   }
 
-  private record(edit: Edit, shift: number) {
-    this.position += shift;
-    this.history.length = this.position;
-    this.history.push(edit);
-    this.position++;
-    void storage.saveEdit(this.key, this.position - 1, edit);
+  private record(edit: Edit, join?: (last: Edit) => Edit | undefined) {
+    const now = this.past.add(edit, join);
+    void storage.saveEdit(this.key, this.past.position - 1, now);
   }
 
   /** Typing is kept in the browser a moment later; everything else at once. */
@@ -174,7 +162,7 @@ export class Draft {
   async keep() {
     clearTimeout(this.keepTimer);
     const record: DraftRecord = {
-      position: this.position,
+      position: this.past.position,
       pending: this.dirty().map((id) => ({
         id,
         base: this.known.get(id)?.version ?? 0,
@@ -194,21 +182,19 @@ export class Draft {
     return out;
   }
 
-  canUndo = () => this.history[this.position - 1]?.label;
-  canRedo = () => this.history[this.position]?.label;
+  canUndo = () => this.past.undoes;
+  canRedo = () => this.past.redoes;
 
   /** Undoes the last edit; what it says if someone else has changed the same since, else "". */
   undo(): string {
-    return this.travel(this.history[this.position - 1], -1);
+    return this.travel(this.past.back(), "after", "before");
   }
   redo(): string {
-    return this.travel(this.history[this.position], 1);
+    return this.travel(this.past.on(), "before", "after");
   }
 
-  private travel(edit: Edit | undefined, by: 1 | -1): string {
+  private travel(edit: Edit | undefined, from: "before" | "after", to: "before" | "after"): string {
     if (!edit) return "";
-    const [from, to] = by < 0 ? (["after", "before"] as const) : (["before", "after"] as const);
-    this.position += by;
     const stale = edit.blocks.some((s) => {
       const here = this.local.get(s.id);
       return here && !same(here, s[from]) && !(here.removed && s[from].removed);

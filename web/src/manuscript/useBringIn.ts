@@ -36,12 +36,11 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
     },
     // A drop goes before the step whose middle is below it.
     onDrop: (files, y) => {
-      const steps = [...document.querySelectorAll<HTMLElement>("[data-step]")];
-      const at = steps.findIndex((s) => {
+      const below = [...document.querySelectorAll<HTMLElement>("[data-block]")].find((s) => {
         const box = s.getBoundingClientRect();
         return y < box.top + box.height / 2;
       });
-      bringIn(files, at < 0 ? undefined : at);
+      bringIn(files, below && Number(below.dataset.index));
     },
   });
   return bringIn;

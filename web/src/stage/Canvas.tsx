@@ -1,66 +1,61 @@
-import { type PointerEvent, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
+import { type PointerEvent, useEffect, useLayoutEffect, useRef } from "react";
 import type { Rect } from "../api/client";
-import { type Pointer, stage, type View } from "../core/core";
-import { paint, type Pixels } from "./paint";
-import { type Zoom } from "./useZoom";
-
-/** Draws the pieces whose looks changed and leaves the others alone, so that a drag touches one element. */
-function useShapes(layer: RefObject<SVGGElement | null>, view: View, pixels: Pixels) {
-  const drawn = useRef(new Map<string, SVGElement>());
-  useLayoutEffect(() => {
-    const root = layer.current;
-    if (!root) return;
-    for (const shape of view.shapes) {
-      let group = drawn.current.get(shape.mark);
-      if (!group) {
-        group = document.createElementNS("http://www.w3.org/2000/svg", "g");
-        drawn.current.set(shape.mark, group);
-      }
-      paint(group, shape.items, pixels);
-    }
-    if (!view.listed && root.children.length === view.order.length) return;
-    const live = new Set(view.order);
-    for (const [mark, element] of drawn.current) {
-      if (!live.has(mark)) {
-        element.remove();
-        drawn.current.delete(mark);
-      }
-    }
-    view.order.forEach((mark, i) => {
-      const element = drawn.current.get(mark);
-      if (element && root.children[i] !== element) root.insertBefore(element, root.children[i] ?? null);
-    });
-  }, [layer, view, pixels]);
-}
+import type { Pointer, View } from "../core/core";
+import { useStageCore } from "./core";
+import { useFingers } from "./fingers";
+import type { Painting } from "./painting";
+import type { Seen } from "./useStage";
+import type { Zoom } from "./useZoom";
 
 type Props = {
-  view: View;
-  pixels: Pixels;
+  view: Seen;
+  painting: Painting;
   zoom: Zoom;
   label: string;
   onView: (view: View) => void;
 };
 
-/** The unfolded picture. Pointer events go to the core, which answers with what to draw. */
-export function Canvas({ view, pixels, zoom, label, onView }: Props) {
+/** Grips under a finger are larger; both in pixels of the screen. */
+const gripSize = matchMedia("(pointer: coarse)").matches ? 24 : 9;
+
+/** The open picture. Pointer events go to the core, which answers with what to draw. */
+export function Canvas({ view, painting, zoom, label, onView }: Props) {
+  const stage = useStageCore();
   const root = useRef<SVGSVGElement>(null);
   const layer = useRef<SVGGElement>(null);
-  const latest = useRef<{ pointer?: Pointer; frame?: number; held: boolean; pan?: PointerEvent }>({ held: false });
-  useShapes(layer, view, pixels);
+  const latest = useRef<{ way: Pointer[]; hover?: Pointer; frame?: number; held?: number; pan?: PointerEvent }>({
+    way: [],
+  });
+  useLayoutEffect(() => layer.current?.replaceChildren(painting.layer), [painting]);
   useEffect(() => () => cancelAnimationFrame(latest.current.frame ?? 0), []);
 
   const shown = zoom.part;
   const scaleOf = (box: DOMRect) => Math.min(box.width / shown.w, box.height / shown.h);
-  const pointerOf = (e: { clientX: number; clientY: number; shiftKey: boolean; altKey: boolean }): Pointer => {
+  const pointerOf = (e: Place): Pointer => {
     const box = root.current?.getBoundingClientRect() ?? new DOMRect();
     const scale = scaleOf(box);
     const left = box.left + (box.width - shown.w * scale) / 2;
     const top = box.top + (box.height - shown.h * scale) / 2;
     const at = { x: shown.x + (e.clientX - left) / scale, y: shown.y + (e.clientY - top) / scale };
-    return { at, scale, shift: e.shiftKey, alt: e.altKey };
+    return { at, scale, shift: e.shiftKey, alt: e.altKey, touch: e.pointerType === "touch" };
   };
+  const giveUp = () => {
+    if (latest.current.held === undefined) return;
+    latest.current.held = undefined;
+    latest.current.way = [];
+    onView(stage.cancel());
+  };
+  const fingers = useFingers({
+    onBegin: giveUp,
+    onPinch: (factor, at, dx, dy) => {
+      const p = pointerOf({ clientX: at.x, clientY: at.y, shiftKey: false, altKey: false });
+      zoom.by(factor, p.at);
+      zoom.pan(-dx / p.scale, -dy / p.scale);
+    },
+  });
   const down = (e: PointerEvent) => {
-    if (e.button !== 0 && e.button !== 1) return;
+    if (fingers.down(e) || (e.button !== 0 && e.button !== 1)) return;
+    if (latest.current.held !== undefined) return; // one pointer at a time
     (e.currentTarget as SVGSVGElement).focus({ preventScroll: true });
     root.current?.setPointerCapture(e.pointerId);
     if (e.button === 1 || zoom.hand) {
@@ -68,10 +63,11 @@ export function Canvas({ view, pixels, zoom, label, onView }: Props) {
       latest.current.pan = e;
       return;
     }
-    latest.current.held = true;
+    latest.current.held = e.pointerId;
     onView(stage.down(pointerOf(e)));
   };
   const move = (e: PointerEvent) => {
+    if (fingers.move(e)) return;
     const from = latest.current.pan;
     if (from) {
       const scale = scaleOf(root.current?.getBoundingClientRect() ?? new DOMRect());
@@ -79,20 +75,32 @@ export function Canvas({ view, pixels, zoom, label, onView }: Props) {
       latest.current.pan = e;
       return;
     }
-    latest.current.pointer = pointerOf(e);
+    if (latest.current.held === undefined) latest.current.hover = pointerOf(e);
+    else if (latest.current.held === e.pointerId) {
+      const all = e.nativeEvent.getCoalescedEvents?.() ?? [];
+      latest.current.way.push(...(all.length > 0 ? all : [e]).map(pointerOf));
+    }
     latest.current.frame ??= requestAnimationFrame(() => {
       latest.current.frame = undefined;
-      const p = latest.current.pointer;
-      if (!p) return;
-      if (latest.current.held) onView(stage.move(p));
-      else if (root.current) root.current.style.cursor = zoom.hand ? "grab" : stage.cursor(p);
+      const { way, hover } = latest.current;
+      latest.current.way = [];
+      if (way.length > 0) onView(stage.moves(way));
+      else if (hover && latest.current.held === undefined && root.current)
+        root.current.style.cursor = zoom.hand ? "grab" : stage.cursor(hover);
     });
   };
   const up = (e: PointerEvent) => {
+    fingers.up(e);
     latest.current.pan = undefined;
-    if (!latest.current.held) return;
-    latest.current.held = false;
+    if (latest.current.held !== e.pointerId) return;
+    latest.current.held = undefined;
+    latest.current.way = [];
     onView(stage.up(pointerOf(e)));
+  };
+  const cancel = (e: PointerEvent) => {
+    fingers.up(e);
+    latest.current.pan = undefined;
+    if (latest.current.held === e.pointerId) giveUp();
   };
 
   // The wheel zooms with Ctrl, as pinching does, and moves a picture that is zoomed; else the page scrolls.
@@ -116,13 +124,11 @@ export function Canvas({ view, pixels, zoom, label, onView }: Props) {
 
   const box = root.current?.getBoundingClientRect();
   const pixel = box && box.width > 0 ? 1 / scaleOf(box) : shown.w / 1040; // one screen pixel
-  const { crop, sweep, trail } = view;
-  const frame = view.frame;
   return (
     <svg
       ref={root}
       viewBox={`${shown.x} ${shown.y} ${shown.w} ${shown.h}`}
-      style={{ aspectRatio: `${frame.w} / ${frame.h}` }}
+      style={{ aspectRatio: `${view.frame.w} / ${view.frame.h}` }}
       className="isolate block max-h-[calc(100dvh-12.2rem)] min-h-40 w-full touch-none border border-line bg-desk outline-offset-2 select-none"
       role="application"
       tabIndex={0}
@@ -130,9 +136,21 @@ export function Canvas({ view, pixels, zoom, label, onView }: Props) {
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
-      onPointerCancel={up}
+      onPointerCancel={cancel}
     >
       <g ref={layer} />
+      <Furniture view={view} pixel={pixel} />
+    </svg>
+  );
+}
+
+type Place = { clientX: number; clientY: number; shiftKey: boolean; altKey: boolean; pointerType?: string };
+
+/** What helps to draw and is not part of the picture. */
+function Furniture({ view, pixel }: { view: Seen; pixel: number }) {
+  const { crop, sweep, trail, frame } = view;
+  return (
+    <>
       {crop && (
         <path
           fill="#16272d"
@@ -169,17 +187,17 @@ export function Canvas({ view, pixels, zoom, label, onView }: Props) {
         <rect
           key={g.name}
           data-grip={g.name}
-          x={g.at.x - 4.5 * pixel}
-          y={g.at.y - 4.5 * pixel}
-          width={9 * pixel}
-          height={9 * pixel}
-          rx={["bend", "point", "lens", "zoom"].includes(g.name) ? 4.5 * pixel : 0}
+          x={g.at.x - (gripSize / 2) * pixel}
+          y={g.at.y - (gripSize / 2) * pixel}
+          width={gripSize * pixel}
+          height={gripSize * pixel}
+          rx={["bend", "point", "lens", "zoom"].includes(g.name) ? (gripSize / 2) * pixel : 0}
           fill="#ffffff"
           stroke="#0b5f66"
           strokeWidth={2 * pixel}
         />
       ))}
-    </svg>
+    </>
   );
 }
 

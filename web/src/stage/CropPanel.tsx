@@ -1,11 +1,14 @@
-import { stage, type View } from "../core/core";
+import type { View } from "../core/core";
+import { useStageCore } from "./core";
+import type { Seen } from "./useStage";
 import { Button } from "../ui/controls";
-import { NumberField, Pick } from "./Strip";
+import { NumberField, Pick } from "./fields";
 
 const ratios = { "0": "Any ratio", "1": "1 : 1", "1.3333": "4 : 3", "1.6": "16 : 10", "1.7778": "16 : 9" };
 
 /** The crop in numbers, while it is chosen. */
-export function CropPanel({ view, onTake }: { view: View; onTake: (view: View, label?: string) => void }) {
+export function CropPanel({ view, onTake }: { view: Seen; onTake: (view: View, label?: string) => void }) {
+  const stage = useStageCore();
   const crop = view.crop;
   if (!crop) return null;
   const ratio = view.ratio ?? 0;

@@ -4,7 +4,7 @@ import type { Figure } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { copyFinished, endings, finish, type FinishedPicture, sizeOf } from "./finished";
-import { NumberField, Pick } from "./Strip";
+import { NumberField, Pick } from "./fields";
 
 const limits = { "0": "Full size", "200000": "At most 200 KB", "1000000": "At most 1 MB", "10000000": "At most 10 MB" };
 const types = { png: "PNG", jpeg: "JPEG", webp: "WebP", gif: "GIF", pdf: "PDF" };

@@ -1,8 +1,11 @@
 import { Lock } from "lucide-react";
-import { stage, type View } from "../core/core";
+import type { View } from "../core/core";
+import { useStageCore } from "./core";
+import type { Seen } from "./useStage";
 
 /** The marks in words, the topmost first; Shift or Ctrl chooses more than one. */
-export function MarkList({ view, onTake }: { view: View; onTake: (view: View) => void }) {
+export function MarkList({ view, onTake }: { view: Seen; onTake: (view: View) => void }) {
+  const stage = useStageCore();
   return (
     <section>
       <h2 className="mb-1 text-sm text-soft">In this picture</h2>

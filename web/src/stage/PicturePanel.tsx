@@ -1,12 +1,14 @@
 import { useState } from "react";
 import type { Figure } from "../api/client";
-import { stage, type View } from "../core/core";
+import type { View } from "../core/core";
+import { useStageCore } from "./core";
+import type { Seen } from "./useStage";
 import { Actions, Button } from "../ui/controls";
-import { NumberField, Pick } from "./Strip";
+import { NumberField, Pick } from "./fields";
 
 type Props = {
   figure: Figure;
-  view: View;
+  view: Seen;
   take: (view: View, label?: string) => void;
   /** Gives the other pictures of the document, of shots of the same size, this crop. */
   onSameCrop?: () => void;
@@ -15,6 +17,7 @@ type Props = {
 
 /** How the picture itself is shown: all of it can be taken back. */
 export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props) {
+  const stage = useStageCore();
   const [open, setOpen] = useState(false);
   const look = (patch: object, label: string) => take(stage.look(patch), label);
   const choose = (tool: string) => take(stage.choose(tool, false));
@@ -36,7 +39,6 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
   const size = `${Math.round(view.frame.w)} by ${Math.round(view.frame.h)}`;
   return (
     <section aria-label="Picture" className="space-y-2">
-      <h2 className="text-sm text-soft">Picture</h2>
       <p className="text-sm">
         {changed ? `${size} of ${view.whole.w} by ${view.whole.h}` : `Whole shot, ${view.whole.w} by ${view.whole.h}`}
       </p>
@@ -59,10 +61,10 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
             { label: "Light on a part, dim the rest", run: () => choose("light") },
             { label: "Cover with the colour around", run: () => choose("patch") },
             { label: "Fold a band away", run: () => choose("fold") },
-            { label: "Cut out freehand", run: () => choose("cutout") },
+            { label: "Crop freehand", run: () => choose("cutout") },
             { label: "Set in another shot", run: onInset },
             ...(figure.folds?.length
-              ? [{ label: "Unfold", run: () => look({ unfold: true }, "Unfold a picture") }]
+              ? [{ label: "Take the folds back", run: () => look({ unfold: true }, "Take the folds back") }]
               : []),
             ...(onSameCrop && figure.crop ? [{ label: "Same crop for the others", run: onSameCrop }] : []),
           ]}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type Shot, type Taken } from "../api/client";
-import type { Numbers } from "../core/core";
+import { core, type Numbers } from "../core/core";
 import type { Row } from "../manuscript/model";
 import { captionOf } from "../shots/use";
 import { Button } from "../ui/controls";
@@ -9,37 +9,38 @@ import { useNotice } from "../ui/notices";
 import { BeforeAfter } from "./BeforeAfter";
 import { reshoot } from "./reshoot";
 import { ShotPicker } from "./ShotPicker";
-import type { Renewal } from "./useRenewal";
+import type { Replacement } from "./useReplacement";
 
 type Props = {
   figure: Figure;
   first: number;
   rows: Row[];
   numbers: Numbers;
-  renewal: Renewal;
+  replacement: Replacement;
   onShot: (shot: Shot) => void;
   onChange: (label: string, figure: Figure) => void;
-  onUnfold: (step: string, figure: string) => void;
+  onOpen: (figure: string) => void;
 };
 
 /** Replaces the shot of a figure by a new one, and goes on to the next figure of the document. */
-export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChange, onUnfold }: Props) {
+export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onChange, onOpen }: Props) {
   const notice = useNotice();
   const [picking, setPicking] = useState(false);
   const [busy, setBusy] = useState(false);
   const [comparing, setComparing] = useState(false);
-  const following = useFollowing(renewal.last);
-  const renewed = renewal.of(figure);
+  const following = useFollowing(replacement.last);
+  const replaced = replacement.of(figure);
 
   const replace = async (shot: Taken) => {
     setBusy(true);
     try {
-      const { next, lost } = await reshoot(figure, shot);
+      const next = await reshoot(figure, shot);
       onShot({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
       onChange("Replace the shot", next);
-      renewal.set(figure.id, { before: renewed?.before ?? figure });
-      renewal.use(shot);
+      replacement.set(figure.id, { before: replaced?.before ?? figure });
+      replacement.use(shot);
       const all = figure.marks.length;
+      const lost = next.marks.filter((m) => m.lost).length;
       notice({
         text: `The shot is replaced. ${all - lost} of ${all} marks have their place; undo brings all back.`,
       });
@@ -57,8 +58,8 @@ export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChang
   const asking = figure.marks.filter((m) => m.unsure);
   return (
     <section aria-label="New shot" className="space-y-2">
-      <h2 className="text-sm text-soft">The program was updated</h2>
-      {following && !renewed && (
+      <p className="text-sm text-soft">The program was updated? Its new shot takes the marks over.</p>
+      {following && !replaced && (
         <button
           type="button"
           disabled={busy}
@@ -72,7 +73,7 @@ export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChang
       <Button small disabled={busy} onClick={() => setPicking(true)}>
         {busy ? "Looking for each mark’s place …" : "Replace the shot …"}
       </Button>
-      {(renewed || lost > 0 || asking.length > 0) && (
+      {(replaced || lost > 0 || asking.length > 0) && (
         <>
           {lost > 0 && (
             <p className="text-sm text-mustfix">
@@ -84,7 +85,7 @@ export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChang
             <ul aria-label="To confirm" className="space-y-1">
               {asking.map((m) => (
                 <li key={m.id} className="rounded border border-line bg-paper p-1.5 text-sm">
-                  Is the {m.kind}
+                  Is the {core.kindName(m.kind)}
                   {m.text ? ` “${m.text}”` : ""} in the right place?
                   <span className="mt-1 flex gap-1">
                     <Button small onClick={() => settle(m.id, true)}>
@@ -98,18 +99,18 @@ export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChang
               ))}
             </ul>
           )}
-          {renewed && (
+          {replaced && (
             <Button small onClick={() => setComparing(true)}>
               Before and after
             </Button>
           )}
         </>
       )}
-      {renewal.walking ? (
-        <Walk figure={figure} rows={rows} numbers={numbers} renewal={renewal} onUnfold={onUnfold} />
+      {replacement.walking ? (
+        <Walk figure={figure} rows={rows} numbers={numbers} replacement={replacement} onOpen={onOpen} />
       ) : (
         rows.length > 1 && (
-          <Button small onClick={() => renewal.walk(true)}>
+          <Button small onClick={() => replacement.walk(true)}>
             Go through all pictures
           </Button>
         )
@@ -123,35 +124,35 @@ export function Reshoot({ figure, first, rows, numbers, renewal, onShot, onChang
           }}
         />
       )}
-      {comparing && renewed && (
-        <BeforeAfter before={renewed.before} after={figure} first={first} onDone={() => setComparing(false)} />
+      {comparing && replaced && (
+        <BeforeAfter before={replaced.before} after={figure} first={first} onDone={() => setComparing(false)} />
       )}
     </section>
   );
 }
 
-/** Where one is among all pictures of the document, and what is left to do about those that were renewed. */
+/** Where one is among all pictures of the document, and what is left to do about those that were replaced. */
 function Walk({
   figure,
   rows,
   numbers,
-  renewal,
-  onUnfold,
-}: Pick<Props, "figure" | "rows" | "numbers" | "renewal" | "onUnfold">) {
+  replacement,
+  onOpen,
+}: Pick<Props, "figure" | "rows" | "numbers" | "replacement" | "onOpen">) {
   const all = rows.flatMap((r) =>
     r.content.figures.map((f) => ({ step: r.id, number: numbers.blocks[r.id], figure: f })),
   );
   const at = all.findIndex((p) => p.figure.id === figure.id);
   const go = (to: number) => {
     const p = all[to];
-    if (p) onUnfold(p.step, p.figure.id);
+    if (p) onOpen(p.figure.id);
   };
-  const done = all.filter((p) => renewal.of(p.figure));
+  const done = all.filter((p) => replacement.of(p.figure));
   const open = done.filter((p) => p.figure.marks.some((m) => m.lost || m.unsure));
   return (
     <div className="space-y-2 border-t border-line pt-2">
       <p role="status" className="text-sm">
-        Picture {at + 1} of {all.length}; {renewedWords(done.length)}.
+        Picture {at + 1} of {all.length}; {newShots(done.length)}.
       </p>
       <div className="flex flex-wrap gap-1">
         <Button small aria-label="Previous picture" disabled={at <= 0} onClick={() => go(at - 1)}>
@@ -160,7 +161,7 @@ function Walk({
         <Button small aria-label="Next picture" disabled={at + 1 >= all.length} onClick={() => go(at + 1)}>
           Next
         </Button>
-        <Button small onClick={() => renewal.walk(false)}>
+        <Button small onClick={() => replacement.walk(false)}>
           End
         </Button>
       </div>
@@ -170,7 +171,7 @@ function Walk({
           <ul>
             {open.map((p) => (
               <li key={p.figure.id}>
-                <button type="button" className="text-action underline" onClick={() => onUnfold(p.step, p.figure.id)}>
+                <button type="button" className="text-action underline" onClick={() => onOpen(p.figure.id)}>
                   the picture of step {p.number}
                 </button>
               </li>
@@ -182,7 +183,7 @@ function Walk({
   );
 }
 
-const renewedWords = (n: number) =>
+const newShots = (n: number) =>
   n === 0 ? "none has a new shot yet" : n === 1 ? "1 has a new shot" : `${n} have a new shot`;
 
 /** The shot after another in its session. */

@@ -1,15 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Figure, type Mark, type Rect, type Content } from "../api/client";
-import { core, stage, type View } from "../core/core";
+import { api, expect, type Content, type Figure, type Rect } from "../api/client";
+import { core, type View } from "../core/core";
+import { useStageCore } from "./core";
 import type { Row } from "../manuscript/model";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
-
-const corners = (r: Rect) => [
-  { x: r.x, y: r.y },
-  { x: r.x + r.w, y: r.y + r.h },
-];
 
 /** Suggests what to conceal; says plainly that it can miss. */
 export function Secrets(props: {
@@ -18,6 +14,7 @@ export function Secrets(props: {
   onTake: (view: View, label?: string) => void;
   onChangeAll?: (label: string, contents: Map<string, Content>) => void;
 }) {
+  const stage = useStageCore();
   const { figure, rows, onTake, onChangeAll } = props;
   const notice = useNotice();
   const [asked, setAsked] = useState("");
@@ -31,9 +28,7 @@ export function Secrets(props: {
   });
   const key = (r: Rect) => `${figure.shot} ${Math.round(r.x)} ${Math.round(r.y)}`;
   const open = core.secretsLeft(figure, query.data?.found ?? []).filter((s) => !dismissed.includes(key(s.rect)));
-  const conceal = (rects: Rect[]) => {
-    for (const r of rects) onTake(stage.put({ kind: "concealment", points: corners(r) }), "Conceal what was suggested");
-  };
+  const conceal = (rects: Rect[]) => onTake(stage.conceal(rects), "Conceal what was suggested");
   const concealed = figure.marks.filter((m) => m.kind === "concealment");
   // The same things, found by their looks, are concealed in the document's other pictures too.
   const everywhere = async () => {
@@ -54,21 +49,10 @@ export function Secrets(props: {
               body: { from: figure.shot, marks: concealed },
             }),
           );
-          const fresh = found.flatMap((t) => {
-            const mark = concealed.find((m) => m.id === t.mark);
-            const [a, b] = t.points;
-            if (t.sure === "lost" || !mark || !a || !b) return [];
-            const rect = {
-              x: Math.min(a.x, b.x),
-              y: Math.min(a.y, b.y),
-              w: Math.abs(b.x - a.x),
-              h: Math.abs(b.y - a.y),
-            };
-            if (core.secretsLeft(f, [{ rect, why: "" }]).length === 0) return [];
-            return [{ ...mark, id: crypto.randomUUID(), points: t.points, lost: undefined } as Mark];
-          });
-          count += fresh.length;
-          figures.push(fresh.length > 0 ? { ...f, marks: [...f.marks, ...fresh] } : f);
+          const next = core.concealAlike(f, concealed, found);
+          const fresh = next.marks.length - f.marks.length;
+          count += fresh;
+          figures.push(fresh > 0 ? next : f);
         }
         if (figures.some((f, i) => f !== r.content.figures[i])) contents.set(r.id, { ...r.content, figures });
       }
@@ -86,7 +70,6 @@ export function Secrets(props: {
   };
   return (
     <section aria-label="Conceal" className="space-y-2">
-      <h2 className="text-sm text-soft">Conceal</h2>
       {asked !== figure.shot ? (
         <Button small onClick={() => setAsked(figure.shot)}>
           Suggest what to conceal

@@ -1,10 +1,12 @@
-import { stage, type View } from "../core/core";
+import type { View } from "../core/core";
+import { useStageCore } from "./core";
 import { Button } from "../ui/controls";
 
 const sides = { left: "Left", center: "Centre", right: "Right", top: "Top", middle: "Middle", bottom: "Bottom" };
 
 /** What can be done with several chosen marks at once. */
 export function Several({ count, onTake }: { count: number; onTake: (view: View, label?: string) => void }) {
+  const stage = useStageCore();
   return (
     <section aria-label="Several marks" className="space-y-2">
       <h2 className="text-sm text-soft">{count} marks chosen</h2>

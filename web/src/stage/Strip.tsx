@@ -1,26 +1,32 @@
 import { useState } from "react";
 import { ArrowDown, ArrowUp, Copy, Lock, LockOpen, Trash2 } from "lucide-react";
 import type { Mark } from "../api/client";
-import { core, stage, type View } from "../core/core";
+import { core, type View } from "../core/core";
+import { useStageCore } from "./core";
 import { Button } from "../ui/controls";
+import { Toggles } from "../ui/toggles";
+import { NumberField, Pick } from "./fields";
+import type { Seen } from "./useStage";
 
 type Take = (view: View, label?: string) => void;
 
-const weights = ["fine", "medium", "strong"] as const;
+const weights = { fine: "Fine", medium: "Medium", strong: "Strong" };
 const grounded = ["concealment", "patch", "inset", "light", "pointer"];
 
 /** The looks of the chosen mark, or of the first of several: one strip above the picture. */
-export function Strip({ view, marks, onTake }: { view: View; marks: Mark[]; onTake: Take }) {
+export function Strip({ view, marks, onTake }: { view: Seen; marks: Mark[]; onTake: Take }) {
+  const stage = useStageCore();
   const mark = view.selected ?? marks.find((m) => m.id === view.chosen[0]);
   const [more, setMore] = useState(false);
   if (!mark) return null;
   const patch = (change: object, label = "Change a mark's looks") => onTake(stage.patch(change), label);
   const kind = mark.kind;
+  const looks = core.looks(mark);
   const is = (...kinds: string[]) => kinds.includes(kind);
   const inked = !is("patch", "inset", "light", "pointer") && !(is("concealment") && mark.look);
   const said = inked && !is("concealment", "highlight") && view.chosen.length === 1 ? stage.inkSaid() : undefined;
   return (
-    <div role="group" aria-label="Looks" className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
+    <div role="group" aria-label="Style" className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
       {inked && (
         <div role="group" aria-label="Ink" className="flex items-center gap-1">
           {core.inks().map((ink) => (
@@ -52,19 +58,13 @@ export function Strip({ view, marks, onTake }: { view: View; marks: Mark[]; onTa
         </div>
       )}
       {!grounded.includes(kind) || kind === "pointer" ? (
-        <div role="group" aria-label="Weight" className="flex">
-          {weights.map((w) => (
-            <button
-              key={w}
-              type="button"
-              aria-pressed={mark.weight === w}
-              onClick={() => patch({ weight: w }, "Change the weight")}
-              className={`border px-2 py-0.5 text-sm capitalize first:rounded-l last:rounded-r ${mark.weight === w ? "border-action bg-action text-paper" : "border-line bg-paper"}`}
-            >
-              {w}
-            </button>
-          ))}
-        </div>
+        <Toggles
+          label="Weight"
+          small
+          value={mark.weight}
+          options={weights}
+          onPick={(weight) => patch({ weight }, "Change the weight")}
+        />
       ) : null}
       {is("arrow", "line") && (
         <Pick
@@ -107,13 +107,7 @@ export function Strip({ view, marks, onTake }: { view: View; marks: Mark[]; onTa
             options={{ "": "To the left", middle: "Centred", end: "To the right" }}
             onPick={(align) => patch({ align })}
           />
-          <NumberField
-            label="Letters"
-            value={mark.size || { fine: 16, medium: 20, strong: 28 }[mark.weight]}
-            min={8}
-            max={120}
-            onChange={(size) => patch({ size })}
-          />
+          <NumberField label="Letters" value={looks.letters} min={8} max={120} onChange={(size) => patch({ size })} />
         </>
       )}
       {is("text") && (
@@ -124,17 +118,17 @@ export function Strip({ view, marks, onTake }: { view: View; marks: Mark[]; onTa
           onPick={(plate) => patch({ plate })}
         />
       )}
-      {is("loupe") && (
+      {is("detail") && (
         <>
           <Pick
-            label="Lens"
+            label="Shape"
             value={mark.look}
             options={{ "": "Rectangle", round: "Round" }}
             onPick={(look) => patch({ look })}
           />
           <NumberField
             label="Enlarged, %"
-            value={mark.zoom || 200}
+            value={looks.zoom}
             min={110}
             max={1000}
             step={10}
@@ -160,20 +154,20 @@ export function Strip({ view, marks, onTake }: { view: View; marks: Mark[]; onTa
               onPick={(dash) => patch({ dash })}
             />
           )}
-          {is("box", "text", "note", "loupe") && (
+          {is("box", "text", "note", "detail") && (
             <NumberField
               label="Corner"
-              value={mark.corner === -1 ? 0 : mark.corner || 4}
+              value={looks.corner}
               min={0}
               max={100}
               onChange={(corner) => patch({ corner: corner === 0 ? -1 : corner })}
             />
           )}
-          {!grounded.includes(kind) && !is("highlight", "loupe") && (
+          {!grounded.includes(kind) && !is("highlight", "detail") && (
             <>
               <NumberField
                 label="Opacity, %"
-                value={mark.opacity || 100}
+                value={looks.opacity}
                 min={10}
                 max={100}
                 step={5}
@@ -250,7 +244,8 @@ function Counting({ mark, patch }: { mark: Mark; patch: (change: object, label?:
 }
 
 /** Where the one chosen mark lies, in numbers. */
-function Place({ view, onTake }: { view: View; onTake: Take }) {
+function Place({ view, onTake }: { view: Seen; onTake: Take }) {
+  const stage = useStageCore();
   const area = view.area;
   if (!area) return null;
   const at = { x: area.x - view.frame.x, y: area.y - view.frame.y, w: area.w, h: area.h };
@@ -265,57 +260,4 @@ function Place({ view, onTake }: { view: View; onTake: Take }) {
       onChange={(v) => onTake(stage.position({ ...at, [side]: v }), "Place a mark by numbers")}
     />
   ));
-}
-
-export function Pick(props: {
-  label: string;
-  value: string | undefined;
-  options: Record<string, string>;
-  onPick: (value: string) => void;
-}) {
-  return (
-    <select
-      aria-label={props.label}
-      title={props.label}
-      value={props.value ?? ""}
-      onChange={(e) => props.onPick(e.target.value)}
-      className="rounded border border-soft bg-paper px-1.5 py-0.5 text-sm"
-    >
-      {Object.entries(props.options).map(([value, name]) => (
-        <option key={value} value={value}>
-          {name}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-export function NumberField(props: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  step?: number;
-  onChange: (value: number) => void;
-}) {
-  const [text, setText] = useState<string>();
-  return (
-    <label className="flex items-center gap-1 text-sm">
-      <span className="text-soft">{props.label}</span>
-      <input
-        type="number"
-        value={text ?? props.value}
-        min={props.min}
-        max={props.max}
-        step={props.step ?? 1}
-        onChange={(e) => {
-          setText(e.target.value);
-          const v = e.target.valueAsNumber;
-          if (Number.isFinite(v) && v >= props.min && v <= props.max) props.onChange(v);
-        }}
-        onBlur={() => setText(undefined)}
-        className="w-16 rounded border border-soft bg-paper px-1.5 py-0.5"
-      />
-    </label>
-  );
 }

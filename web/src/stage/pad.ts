@@ -16,7 +16,7 @@ export const pad = [
   ["KeyZ", "concealment", "Conceal"],
   ["KeyX", "highlight", "Highlight"],
   ["KeyC", "crop", "Crop"],
-  ["KeyV", "loupe", "Loupe"],
+  ["KeyV", "detail", "Detail"],
 ] as const;
 
 type Keyboard = { getLayoutMap(): Promise<Map<string, string>> };

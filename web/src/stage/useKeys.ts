@@ -1,9 +1,12 @@
 import { fields } from "../ui/fields";
 import { useLayoutEffect } from "react";
 import type { Mark } from "../api/client";
-import { stage, type View } from "../core/core";
+import type { View } from "../core/core";
 import { same } from "../manuscript/model";
+import type { StageCore } from "./core";
+import { letterKeys } from "./letterKeys";
 import { pad } from "./pad";
+import type { Seen } from "./useStage";
 import type { Zoom } from "./useZoom";
 
 export const clip = "application/x.raconte.marks+json";
@@ -20,17 +23,19 @@ const arrows: Record<string, [number, number]> = {
 
 /** The keys of the stage, and its part of the clipboard. */
 export function useKeys(props: {
-  view: View | undefined;
+  stage: StageCore | undefined;
+  view: Seen | undefined;
   zoom: Zoom;
   take: (view: View, label?: string) => void;
-  onFold: () => void;
+  onClose: () => void;
   /** Copies the finished picture: what copying does while no mark is chosen. */
   onCopyPicture: () => void;
   write: () => void;
 }) {
-  const { view, zoom, take, onFold, onCopyPicture, write } = props;
+  const { stage, view, zoom, take, onClose, onCopyPicture, write } = props;
   // Before the picture is seen, so that no key pressed on seeing it is lost.
   useLayoutEffect(() => {
+    if (!stage) return;
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
       if (target.closest("[role=dialog], [role=alertdialog], [role=menu]")) return;
@@ -53,11 +58,11 @@ export function useKeys(props: {
       const arrow = arrows[e.key];
       const tool = pad.find((p) => p[0] === e.code);
       if (e.key === " " && onStage) zoom.setHand(true);
-      else if (tool && !e.altKey) take(stage.choose(tool[1], e.shiftKey));
+      else if (tool && !e.altKey && letterKeys.on()) take(stage.choose(tool[1], e.shiftKey));
       else if (e.key === "Escape") {
         const v = stage.cancel();
         if (view && same([v.tool, v.chosen, v.frame], [view.tool, view.chosen, view.frame]) && !v.tool && !view.sweep)
-          onFold();
+          onClose();
         else take(v);
       } else if (arrow && onStage) {
         const by = e.shiftKey ? 10 : 1;
@@ -113,11 +118,11 @@ export function useKeys(props: {
       removeEventListener("cut", copy);
       removeEventListener("paste", paste);
     };
-  }, [take, onFold, onCopyPicture, view, zoom, write]);
+  }, [stage, take, onClose, onCopyPicture, view, zoom, write]);
 }
 
 /** How many times larger than fitted a picture is when one of its pixels is one of the screen. */
-export function oneToOne(view: View | undefined): number {
+export function oneToOne(view: Seen | undefined): number {
   const box = document.querySelector("[role=application]")?.getBoundingClientRect();
   if (!view || !box || box.width === 0) return 1;
   return 1 / (Math.min(box.width / view.frame.w, box.height / view.frame.h) * devicePixelRatio);

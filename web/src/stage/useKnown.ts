@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, expect, type Rect, type Taken } from "../api/client";
-import { type Size, stage, type View } from "../core/core";
+import type { Size, View } from "../core/core";
 import type { Picture } from "../manuscript/picture";
+import { whenIdle } from "../ui/idle";
+import type { StageCore } from "./core";
 
 /** What is known of a shot's capture; undefined while it is on its way or where nothing is. */
 export function useTaken(shot: string | undefined, picture: Picture | undefined): Taken | undefined {
@@ -18,6 +20,7 @@ const widest = 1920; // pixels across that inks and edges are looked for in
 
 /** Gives the stage the picture's pixels, when the browser has time, and the elements and words that are known of it. */
 export function useGround(
+  stage: StageCore | undefined,
   picture: Picture | undefined,
   size: Size | undefined,
   taken: Taken | undefined,
@@ -32,7 +35,7 @@ export function useGround(
   const w = size?.w;
   const h = size?.h;
   useEffect(() => {
-    if (!address || !w || !h || !open) return;
+    if (!stage || !address || !w || !h || !open) return;
     let gone = false;
     const look = async () => {
       const image = new Image();
@@ -47,10 +50,10 @@ export function useGround(
       show(stage.ground(pixels, canvas.width / w, JSON.parse(known) as { elements: Rect[]; words: Rect[] }));
     };
     // Without the pixels inks stay as they are and nothing snaps to the picture: no reason to say so.
-    const wait = requestIdleCallback(() => void look().catch(() => undefined), { timeout: 800 });
+    const stop = whenIdle(() => void look().catch(() => undefined));
     return () => {
       gone = true;
-      cancelIdleCallback(wait);
+      stop();
     };
-  }, [address, w, h, known, open, show]);
+  }, [stage, address, w, h, known, open, show]);
 }

@@ -1,0 +1,12 @@
+import { chromium } from "@playwright/test";
+const base = process.env.RACONTE_URL;
+const b = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox","--disable-gpu"] });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
+p.on("pageerror", (e) => console.log("ERR", e.message));
+p.on("console", (m) => m.type() === "error" && console.log("CON", m.text()));
+await p.request.post(base + "/api/session", { data: { name: process.env.WHO ?? "ines", password: "pellworth" } });
+const docs = await (await p.request.get(base + "/api/documents")).json();
+const id = (t) => docs.find((d) => d.title === t)?.id;
+const { run } = await import(process.argv[2]);
+await run(p, base, id);
+await b.close();

@@ -1,0 +1,107 @@
+import { useMutation } from "@tanstack/react-query";
+import { Redo2, Undo2 } from "lucide-react";
+import { Link } from "react-router";
+import { type Account, api, expect } from "../api/client";
+import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
+import { Button } from "../ui/controls";
+import { useNotice } from "../ui/notices";
+import { shown } from "../ui/shown";
+import type { Draft } from "./draft";
+import type { Status } from "./model";
+import type { Travel } from "./useUndo";
+
+/** The top bar of the manuscript. */
+export function Bar(props: {
+  id: string;
+  account: Account;
+  draft: Draft;
+  must: number;
+  travel: Travel;
+  onHistory: () => void;
+}) {
+  const { id, account, draft, must, travel } = props;
+  const notice = useNotice();
+  const release = useMutation({
+    mutationFn: () =>
+      expect(
+        api.PUT("/api/documents/{document}/state", {
+          params: { path: { document: id } },
+          body: { act: "release", seq: draft.seen },
+        }),
+      ),
+    onSuccess: ({ revision }) => {
+      draft.markedReady(revision);
+      notice({ text: `Ready: readers now follow revision ${revision}.` });
+    },
+    onError: (e) => notice({ text: e.message }),
+  });
+  const markReady = () => {
+    if (draft.status.kind === "saved") release.mutate();
+    else notice({ text: "Some changes are not saved yet. Try again in a moment." });
+  };
+  return (
+    <TopBar account={account}>
+      <Link to="/" className="text-mist hover:text-paper">
+        Library
+      </Link>
+      <span className="text-soft" aria-hidden>
+        /
+      </span>
+      <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
+      <StateBadge state={draft.state} revision={draft.revision} />
+      <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
+        History
+      </Button>
+      <span className="flex-1" />
+      <Saved status={draft.status} />
+      <Button
+        look="dark"
+        className="px-2"
+        aria-label="Undo"
+        title={draft.canUndo() ? `Undo: ${draft.canUndo()}` : "Nothing to undo"}
+        disabled={!draft.canUndo()}
+        onClick={() => travel("undo")}
+      >
+        <Undo2 size={18} aria-hidden />
+      </Button>
+      <Button
+        look="dark"
+        className="-ml-3 px-2"
+        aria-label="Redo"
+        title={draft.canRedo() ? `Redo: ${draft.canRedo()}` : "Nothing to redo"}
+        disabled={!draft.canRedo()}
+        onClick={() => travel("redo")}
+      >
+        <Redo2 size={18} aria-hidden />
+      </Button>
+      <DocumentTabs id={id} account={account} />
+      <Button
+        look="call"
+        disabled={must > 0 || draft.state === "ready" || release.isPending}
+        title={must > 0 ? "Fix what must be fixed first" : ""}
+        onClick={markReady}
+      >
+        {draft.state === "ready" ? "Ready" : "Mark ready"}
+      </Button>
+    </TopBar>
+  );
+}
+
+function Saved({ status }: { status: Status }) {
+  const time = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  const text = {
+    saved: () => (status.kind === "saved" && status.at ? `Saved ${time(status.at)}` : "Saved"),
+    saving: () => "Saving …",
+    kept: () => (status.kind === "kept" ? `${status.why}. Kept in this browser.` : ""),
+    conflict: () => "Choose between two versions",
+  }[status.kind]();
+  return (
+    <span
+      role="status"
+      title={text}
+      className={`max-w-64 truncate text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
+    >
+      {text}
+    </span>
+  );
+}

@@ -1,0 +1,203 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import { type Account, type Content, pictureTypes } from "../api/client";
+import { takePlacing } from "../capture/placing";
+import { core } from "../core/core";
+import type { Item } from "../shots/shots";
+import { Stage } from "../stage/Stage";
+import { useReplacement } from "../stage/useReplacement";
+import { joins } from "../stage/useStage";
+import { Button, ChooseFiles } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { useTitle } from "../ui/title";
+import { Bar } from "./Bar";
+import { Dragging } from "./Dragging";
+import type { Draft } from "./draft";
+import { History } from "./History";
+import { Outline } from "./Outline";
+import { Page, type PageHandle } from "./Page";
+import { pictureOf } from "./picture";
+import { Title } from "./Title";
+import { ToPlace, useUnplaced } from "./ToPlace";
+import type { Uploads } from "./uploads";
+import { useActions } from "./useActions";
+import { useBringIn } from "./useBringIn";
+import { useChanges } from "./useDraft";
+import { useFindings } from "./useFindings";
+import { useUndo } from "./useUndo";
+
+/** The manuscript: the page between what it is made from and what is said of it. */
+export function Editor({
+  id,
+  account,
+  draft,
+  uploads,
+}: {
+  id: string;
+  account: Account;
+  draft: Draft;
+  uploads: Uploads;
+}) {
+  useChanges({ draft, uploads });
+  useTitle(shown(draft.title));
+  const [search, setSearch] = useSearchParams();
+  const [writing, setWriting] = useState<string>();
+  const [history, setHistory] = useState(false);
+  const page = useRef<PageHandle>(null);
+  const chooser = useRef<HTMLInputElement>(null);
+  const filesFor = useRef<string>(undefined);
+  const replacement = useReplacement();
+  const rows = draft.blocks();
+  const numbers = core.numbers(rows);
+  const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
+  const findings = useFindings(id, draft.facts, rows, picture);
+  const travel = useUndo(draft);
+
+  // Which picture is open, and which block one was sent to, is in the address: links lead there, and Back works.
+  const figure = search.get("picture");
+  const open = figure ? rows.find((r) => r.content.figures.some((f) => f.id === figure)) : undefined;
+  const openPicture = useCallback(
+    (id: string) => {
+      setWriting(undefined);
+      setSearch({ picture: id });
+    },
+    [setSearch],
+  );
+  const close = () => {
+    if (open) setSearch({ block: open.id });
+  };
+  const target = search.get("block");
+  useEffect(() => {
+    if (target && !figure) page.current?.show(target, true);
+  }, [target, figure]);
+
+  const bringIn = useBringIn(draft, uploads, () => open?.id ?? writing);
+  const actions = useActions({
+    draft,
+    uploads,
+    travel,
+    onWriting: setWriting,
+    onOpen: openPicture,
+    onAddPictures: (block) => {
+      filesFor.current = block;
+      chooser.current?.click();
+    },
+  });
+
+  const bringShots = useCallback(
+    (steps: Content[], items: Item[], at: number) => {
+      items.forEach((i) => draft.shotArrived({ id: i.id, name: i.name, width: i.width, height: i.height }));
+      const label = steps.length === 1 ? "Place a shot" : `Place ${steps.length} shots`;
+      const [first] = draft.insert(label, at, steps);
+      if (first) requestAnimationFrame(() => page.current?.show(first));
+    },
+    [draft],
+  );
+  useEffect(() => {
+    const p = takePlacing(id);
+    if (p) bringShots(p.steps, p.shots, p.after);
+  }, [id, bringShots]);
+  const unplaced = useUnplaced(rows, (steps, items, at) => {
+    const here = rows.findIndex((r) => r.id === writing);
+    bringShots(steps, items, at ?? (here >= 0 ? here + 1 : rows.length));
+  });
+
+  const must = findings.all.filter((f) => f.severity === "must-fix").length;
+  const pictured = rows.find((r) => r.content.figures.length > 0);
+  return (
+    <>
+      <Bar id={id} account={account} draft={draft} must={must} travel={travel} onHistory={() => setHistory(true)} />
+      {open && figure ? (
+        <Stage
+          rows={rows}
+          row={open}
+          figureID={figure}
+          numbers={numbers}
+          picture={picture}
+          onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
+          onChangeAll={(label, contents) =>
+            draft.edit(
+              label,
+              rows.flatMap((r) => {
+                const content = contents.get(r.id);
+                return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
+              }),
+            )
+          }
+          onShot={(shot) => draft.shotArrived(shot)}
+          replacement={replacement}
+          onOpen={(id) => setSearch({ picture: id }, { replace: true })}
+          onClose={close}
+        />
+      ) : (
+        <Dragging rows={rows} onMove={actions.move} onPlace={(shot, at) => void unplaced.place(shot, at)}>
+          <div className="grid grid-cols-[15rem_minmax(0,1fr)]">
+            <div className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col border-r border-line">
+              <Outline
+                rows={rows}
+                numbers={numbers}
+                findings={findings.all}
+                must={must}
+                onGo={(block) => {
+                  if (block === target) page.current?.show(block);
+                  else setSearch({ block });
+                }}
+              />
+              <ToPlace unplaced={unplaced} />
+            </div>
+            <main className="min-h-[calc(100dvh-3rem)] min-w-0">
+              <Page
+                ref={page}
+                rows={rows}
+                numbers={numbers}
+                actions={actions}
+                draft={draft}
+                uploads={uploads}
+                pictureOf={picture}
+                findings={findings}
+                writing={writing}
+                onWriting={setWriting}
+                title={<Title draft={draft} />}
+              >
+                <ChooseFiles
+                  label="Add pictures"
+                  accept={pictureTypes}
+                  many
+                  look="main"
+                  onFiles={(files) => bringIn(files)}
+                />
+                <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                {pictured && (
+                  <Button
+                    title="The program was updated: give each picture a new shot, one after the other"
+                    onClick={() => {
+                      replacement.walk(true);
+                      openPicture(pictured.content.figures[0]?.id ?? "");
+                    }}
+                  >
+                    Replace the pictures
+                  </Button>
+                )}
+                <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
+              </Page>
+            </main>
+          </div>
+        </Dragging>
+      )}
+      {history && <History document={id} title={draft.title} onDone={() => setHistory(false)} />}
+      <input
+        ref={chooser}
+        type="file"
+        className="hidden"
+        multiple
+        tabIndex={-1}
+        aria-label="Pictures for this step"
+        accept={pictureTypes}
+        onChange={(e) => {
+          bringIn([...(e.target.files ?? [])], undefined, filesFor.current);
+          e.target.value = "";
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+import type { Finding } from "../api/client";
+import { core, type Numbers } from "../core/core";
+import type { Row } from "./model";
+
+/** The document in short: a line for each block. */
+export function Outline(props: {
+  rows: Row[];
+  numbers: Numbers;
+  findings: Finding[];
+  must: number;
+  onGo: (block: string) => void;
+}) {
+  const { rows, numbers, findings, must } = props;
+  return (
+    <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
+      <h2 className="px-2 pb-1 font-bold">
+        Outline{" "}
+        <span className="text-sm font-normal text-soft">
+          {numbers.steps === 1 ? "1 step" : `${numbers.steps} steps`}
+        </span>
+      </h2>
+      <ol>
+        {rows.map((r) => {
+          const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
+          return (
+            <li key={r.id}>
+              <button
+                type="button"
+                onClick={() => props.onGo(r.id)}
+                className="flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper"
+              >
+                <span className="w-5 shrink-0 text-right font-bold">{numbers.blocks[r.id]}</span>
+                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>{core.label(r.content)}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      <p className="mt-2 px-2 text-sm text-soft">
+        {must === 0 ? "Nothing must be fixed" : must === 1 ? "1 thing must be fixed" : `${must} things must be fixed`}
+      </p>
+    </nav>
+  );
+}

@@ -1,0 +1,28 @@
+import type { Finding } from "../api/client";
+import { Button } from "../ui/controls";
+
+/** One finding, with the action that settles it. */
+export function Remark(props: { finding: Finding; onWrite?: () => void; onOpen?: (figure: string) => void }) {
+  const { finding, onOpen } = props;
+  const must = finding.severity === "must-fix";
+  const { figure } = finding;
+  return (
+    <div className={`border-l-[3px] pl-3 ${must ? "border-mustfix" : "border-look"}`}>
+      <p className="font-bold">
+        <span className={must ? "text-mustfix" : "text-look"}>{must ? "Must fix" : "Worth a look"}: </span>
+        {finding.title}
+      </p>
+      <p className="text-sm text-soft">{finding.advice}</p>
+      {finding.rule === "no-words" && (
+        <Button look="quiet" className="-ml-3 font-bold" onClick={props.onWrite}>
+          Write the words
+        </Button>
+      )}
+      {figure && onOpen && (
+        <Button look="quiet" className="-ml-3 font-bold" onClick={() => onOpen(figure)}>
+          {finding.rule === "no-alt" ? "Describe it" : "Open the picture"}
+        </Button>
+      )}
+    </div>
+  );
+}

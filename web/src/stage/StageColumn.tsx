@@ -1,0 +1,132 @@
+import type { ReactNode, RefObject } from "react";
+import type { Content, Figure, Taken } from "../api/client";
+import { core, type View } from "../core/core";
+import type { Row } from "../manuscript/model";
+import type { Picture } from "../manuscript/picture";
+import { useNotice } from "../ui/notices";
+import { useStageCore } from "./core";
+import { CropPanel } from "./CropPanel";
+import { Finished } from "./Finished";
+import { Group, Groups } from "./Groups";
+import { Known } from "./Known";
+import { MarkList } from "./MarkList";
+import { Pad } from "./Pad";
+import { PicturePanel } from "./PicturePanel";
+import { Secrets } from "./Secrets";
+import { Several } from "./Several";
+import { Styles } from "./Styles";
+import type { Seen } from "./useStage";
+
+type Props = {
+  view: Seen | undefined;
+  figure: Figure | undefined;
+  first: number;
+  rows: Row[];
+  editor: RefObject<HTMLTextAreaElement | null>;
+  picture: Picture | undefined;
+  pictureOf: (shot: string) => Picture;
+  taken: Taken | undefined;
+  take: (view: View, label?: string) => void;
+  change: (label: string, part: object) => void;
+  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
+  onInset: () => void;
+  reshoot: ReactNode;
+  walking: boolean;
+};
+
+/** The pad and what belongs to the chosen mark, always in sight; below them, grouped, what concerns the picture. */
+export function StageColumn(props: Props) {
+  const { view, figure, rows, picture, take, onChangeAll } = props;
+  const stage = useStageCore();
+  const notice = useNotice();
+  const size = picture?.size;
+  /** Changes the figures of all blocks together. */
+  const changeAll = (label: string, next: (f: Figure) => Figure) => {
+    const contents = new Map<string, Content>();
+    for (const r of rows) {
+      const figures = r.content.figures.map(next);
+      if (figures.some((f, i) => f !== r.content.figures[i])) contents.set(r.id, { ...r.content, figures });
+    }
+    onChangeAll?.(label, contents);
+    return contents.size;
+  };
+  const sameCrop = () => {
+    const n = changeAll("Give pictures the same crop", (f) => {
+      const other = props.pictureOf(f.shot).size;
+      const fits = f.id !== figure?.id && other && size && other.w === size.w && other.h === size.h && !f.quarter;
+      return fits ? { ...f, crop: figure?.crop } : f;
+    });
+    notice({ text: `${n === 1 ? "1 step has" : `${n} steps have`} this crop now.` });
+  };
+  const restyle = (kind: string, style: object) =>
+    void changeAll("Apply a style to all", (f) =>
+      f.marks.some((m) => m.kind === kind) ? core.restyle(f, kind, style) : f,
+    );
+  const marker = view?.selected?.kind === "marker";
+  return (
+    <aside
+      aria-label="Marks"
+      className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col gap-2.5 overflow-y-auto px-3 py-2.5"
+    >
+      {props.walking && props.reshoot}
+      <Pad tool={view?.tool} onChoose={(tool, keep) => take(stage.choose(tool, keep))} />
+      {view?.crop && <CropPanel view={view} onTake={take} />}
+      {view && view.chosen.length > 1 && <Several count={view.chosen.length} onTake={take} />}
+      {view?.selected && (marker || view.selected.kind === "text" || view.selected.kind === "note") && (
+        <label className="block">
+          <span className="text-sm text-soft">{marker ? "What it marks" : "Words"}</span>
+          <textarea
+            ref={props.editor}
+            data-words
+            rows={marker ? 1 : 2}
+            value={view.selected.text ?? ""}
+            placeholder="Type the words"
+            onChange={(e) => take(stage.text(e.target.value), "Write in a picture")}
+            className="w-full rounded border border-soft bg-paper px-2 py-1"
+          />
+        </label>
+      )}
+      {view && <Styles view={view} marks={figure?.marks ?? []} onTake={take} onAll={onChangeAll && restyle} />}
+      {view && <MarkList view={view} onTake={take} />}
+      {figure && picture && size && <Known figure={figure} taken={props.taken} onTake={take} />}
+      <Groups>
+        {figure && view && (
+          <Group name="Picture">
+            <PicturePanel
+              figure={figure}
+              view={view}
+              take={take}
+              onInset={props.onInset}
+              onSameCrop={onChangeAll && rows.length > 1 ? sameCrop : undefined}
+            />
+          </Group>
+        )}
+        {figure && size && (
+          <Group name="Conceal">
+            <Secrets figure={figure} rows={rows} onTake={take} onChangeAll={onChangeAll} />
+          </Group>
+        )}
+        {props.reshoot && !props.walking && <Group name="New shot">{props.reshoot}</Group>}
+        {figure && (
+          <Group name="Finished picture">
+            <Finished figure={figure} first={props.first} name={picture?.name ?? "picture"} />
+          </Group>
+        )}
+        {figure && (
+          <Group name="Description">
+            <label className="block">
+              <span className="text-sm text-soft">For those who can’t see it</span>
+              <textarea
+                rows={3}
+                maxLength={2000}
+                value={figure.alt}
+                onChange={(e) => props.change("Describe a picture", { alt: e.target.value })}
+                className="w-full rounded border border-soft bg-paper px-2 py-1 text-sm"
+              />
+            </label>
+          </Group>
+        )}
+      </Groups>
+    </aside>
+  );
+}
