@@ -1,6 +1,6 @@
 import { chromium } from "@playwright/test";
 const base = process.env.RACONTE_URL;
-const b = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox","--disable-gpu"] });
+const b = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
 const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
 p.on("pageerror", (e) => console.log("ERR", e.message));
 p.on("console", (m) => m.type() === "error" && console.log("CON", m.text()));

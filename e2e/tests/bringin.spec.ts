@@ -43,7 +43,7 @@ test("many files become steps in natural order, and a bad one says why without s
   await expect.poll(kept).toBe(4); // the good ones did not wait
   await page.reload();
   await expect(page.getByText("notes.txt can’t be used")).toBeVisible();
-  await page.getByRole("button", { name: "Remove" }).click();
+  await page.getByRole("button", { name: "Delete", exact: true }).click();
   await saved(page);
   const whole = await (await page.request.get(`/api/documents/${idOf(page.url())}`)).json();
   const names = whole.blocks.map(
@@ -56,12 +56,12 @@ test("many files become steps in natural order, and a bad one says why without s
 test("a picture pasted from the clipboard is there at once and after a reload", async ({ page }) => {
   await copy(page, grey(90));
   await page.keyboard.press("Control+v");
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 1" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 1" })).toBeEnabled();
   await page.keyboard.press("Control+v");
   await expect(steps(page)).toHaveCount(2);
   await saved(page);
   await page.reload();
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 2" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 2" })).toBeEnabled();
   expect((await onServer(page, idOf(page.url()))).blocks).toHaveLength(2);
 });
 
@@ -85,7 +85,7 @@ test("files dropped between two steps go between them", async ({ page }) => {
     },
     { bytes: [...grey(50)], y: (box?.y ?? 0) + 5 },
   );
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 2" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 2" })).toBeEnabled();
   await expect(words(page, 3)).toContainText("Last");
 });
 
@@ -104,7 +104,7 @@ test("what is written and pasted while the server can't be reached is kept, and 
   await page.unrouteAll();
   await page.reload();
   await expect(page.getByText("Written without a network").last()).toBeVisible();
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 1" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 1" })).toBeEnabled();
   await expect
     .poll(async () => JSON.stringify(await onServer(page, idOf(page.url()))), { timeout: 20_000 })
     .toContain("Written without a network");

@@ -23,6 +23,12 @@ export async function openCapture(page: Page, settings: object = {}) {
   await expect(page.getByRole("button", { name: "Share a screen" })).toBeVisible();
 }
 
+/** Opens what can be chosen of how to capture. */
+export async function choices(page: Page) {
+  const open = page.getByRole("button", { name: "Change", exact: true });
+  if (await open.isVisible()) await open.click();
+}
+
 /** Starts the practice workstation and signs in on it, as a person would. */
 export async function startPractice(page: Page) {
   await page.getByRole("button", { name: "Start the workstation" }).click();

@@ -73,8 +73,10 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
   await expect(page.getByText("placed", { exact: true })).toHaveCount(2);
 });
 
-test("the tray lies beside the manuscript: Enter places a shot, and undo brings it back", async ({ page }) => {
-  const name = `Tray ${Date.now()}`;
+test("shots to place lie beside the manuscript: Enter, a click and a drag place one, and undo brings it back", async ({
+  page,
+}) => {
+  const name = `Unplaced ${Date.now()}`;
   await makeSession(
     page,
     name,
@@ -83,7 +85,7 @@ test("the tray lies beside the manuscript: Enter places a shot, and undo brings 
   );
   const { id } = await makeDocument(page.request, name, [{ words: "First." }]);
   await openManuscript(page, id);
-  const shot = page.getByRole("region", { name: "Tray" }).getByRole("button", { name: `“Press ${name}”` });
+  const shot = page.getByRole("region", { name: "To place" }).getByRole("button", { name: `“Press ${name}”` });
   await shot.focus();
   await page.keyboard.press("Enter");
   await expect(steps(page)).toHaveCount(2);
@@ -92,7 +94,21 @@ test("the tray lies beside the manuscript: Enter places a shot, and undo brings 
   await accessible(page);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(steps(page)).toHaveCount(1);
+  await shot.click();
+  await expect(steps(page)).toHaveCount(2);
+  await page.getByRole("button", { name: "Undo" }).click();
   await expect(shot).toBeVisible();
+
+  const from = await shot.boundingBox();
+  const to = await steps(page).first().boundingBox();
+  if (!from || !to) throw new Error("nothing to drag");
+  await page.mouse.move(from.x + 30, from.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y + 10, { steps: 4 });
+  await page.mouse.move(to.x + 300, to.y - 20, { steps: 12 });
+  await page.mouse.up();
+  await expect(steps(page)).toHaveCount(2);
+  expect(await order(page)).toEqual([`Press ${name}`, "First"]);
 });
 
 test("shots are found again, marked without a document, and one that is used nowhere can be deleted", async ({

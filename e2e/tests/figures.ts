@@ -19,7 +19,7 @@ export async function unfold(page: Page, title: string, steps: StepSpec[]) {
   await signIn(page);
   const made = await makeDocument(page.request, title, steps);
   await openManuscript(page, made.id);
-  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await page.getByRole("button", { name: "Mark the picture of step 1" }).click();
   await expect(page.getByRole("application")).toBeVisible();
   return made.id;
 }

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { makeDocument, openManuscript, png, signIn } from "./support";
+import { makeDocument, openManuscript, png, saved, signIn } from "./support";
 
 // The browser's drawing and the server's come from the same core; they may differ by how two rasterizers smooth
 // edges and scale pictures, no more: at most 1 % root mean square, and nowhere a large patch.
@@ -25,14 +25,14 @@ function points(kind: string, i: number): Point[] {
       return Array.from({ length: 20 }, (_, k) => p(a.x + 20 * k, a.y + 30 * Math.sin(k / 2)));
     case "note":
       return [a, b, p(a.x + 60, a.y + 110)];
-    case "loupe":
+    case "detail":
       return [p(a.x, a.y), p(a.x + 120, a.y + 60), p(a.x + 420, a.y + 70)];
     default:
       return [a, b];
   }
 }
 
-const kinds = "arrow line box ellipse pen text note marker concealment patch highlight light loupe pointer".split(" ");
+const kinds = "arrow line box ellipse pen text note marker concealment patch highlight light detail pointer".split(" ");
 
 const styles: Record<string, object[]> = {
   arrow: [
@@ -52,7 +52,7 @@ const styles: Record<string, object[]> = {
   marker: [{ count: "A" }, { count: "i", shadow: true }, { keyline: "dark", opacity: 70 }],
   concealment: [{ look: "hatched" }, { look: "scrambled" }, {}],
   highlight: [{ ground: "dark" }, {}, { ink: "blue" }],
-  loupe: [{ look: "round" }, { zoom: 300 }, { corner: -1 }],
+  detail: [{ look: "round" }, { zoom: 300 }, { corner: -1 }],
 };
 
 const weights = ["fine", "medium", "strong"];
@@ -69,7 +69,7 @@ const marksOf = (kind: string, looks: object[]) =>
     ...look,
   }));
 
-const rich = ["box", "arrow", "marker", "text", "concealment", "loupe", "highlight"].flatMap((kind, i) =>
+const rich = ["box", "arrow", "marker", "text", "concealment", "detail", "highlight"].flatMap((kind, i) =>
   marksOf(kind, [{}]).map((m) => ({ ...m, id: `${kind}${i}` })),
 );
 
@@ -97,10 +97,15 @@ const shown: Record<string, object> = {
 /** How far the picture on the page is from the one that the server makes. */
 async function difference(page: Page, document: string, figure: string) {
   await openManuscript(page, document);
-  const drawn = page.locator("[data-step] svg.isolate > g").first();
+  const drawn = page.locator("[data-block] svg.isolate > g").first();
   await expect(drawn.locator("image").first()).toBeAttached();
+  return compare(page, document, figure, "[data-block] svg.isolate");
+}
+
+/** How far what an svg shows is from the finished picture. */
+function compare(page: Page, document: string, figure: string, shown: string) {
   return page.evaluate(
-    async ({ address }) => {
+    async ({ address, shown }) => {
       const blank = (w: number, h: number) => {
         const canvas = Object.assign(window.document.createElement("canvas"), { width: w, height: h });
         const on = canvas.getContext("2d", { willReadFrequently: true }) as CanvasRenderingContext2D;
@@ -119,8 +124,9 @@ async function difference(page: Page, document: string, figure: string) {
       const server = blank(w, h);
       server.drawImage(finished, 0, 0);
 
-      const svg = window.document.querySelector("[data-step] svg.isolate") as SVGSVGElement;
+      const svg = window.document.querySelector(shown) as SVGSVGElement;
       const copy = svg.cloneNode(true) as SVGSVGElement;
+      while (copy.children.length > 1) copy.lastElementChild?.remove(); // grips and guides
       copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
       copy.setAttribute("width", String(w));
       copy.setAttribute("height", String(h));
@@ -154,7 +160,7 @@ async function difference(page: Page, document: string, figure: string) {
       }
       return { rms: Math.sqrt(sum / (w * h * 3)) / 255, far: far / (w * h), seen: seen / (w * h) };
     },
-    { address: `/api/documents/${document}/figures/${figure}` },
+    { address: `/api/documents/${document}/figures/${figure}`, shown },
   );
 }
 
@@ -185,3 +191,36 @@ for (const [name, view] of Object.entries(shown)) {
     await drawnAlike(page, name, [{ marks: rich, ...view }]);
   });
 }
+
+test("golden: an open picture is, after drags that end away from the last movement, as the server makes it", async ({
+  page,
+}) => {
+  await signIn(page);
+  const { id, figures } = await makeDocument(page.request, "Golden stage", [
+    { words: "x", picture: ground, figure: { marks: rich } },
+  ]);
+  await page.goto(`/d/${id}/write?picture=${figures[0]}`);
+  const stage = page.getByRole("application");
+  await expect(stage.locator("image").first()).toBeAttached();
+  const box = (await stage.boundingBox()) as { x: number; y: number; width: number; height: number };
+  const at = (x: number, y: number) => [box.x + x * box.width, box.y + y * box.height] as const;
+  for (const [key, from, to] of [
+    ["w", [0.1, 0.1], [0.3, 0.3]],
+    ["q", [0.6, 0.2], [0.8, 0.5]],
+    ["z", [0.2, 0.7], [0.4, 0.9]],
+  ] as const) {
+    await page.keyboard.press(key);
+    await page.mouse.move(...at(...from));
+    await page.mouse.down();
+    await page.mouse.move(...at((from[0] + to[0]) / 2, (from[1] + to[1]) / 2));
+    // The last movement and the release come together: the page has drawn nothing in between.
+    await Promise.all([page.mouse.move(...at(...to)), page.mouse.up()]);
+  }
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("ArrowRight");
+  await saved(page);
+  const d = await compare(page, id, figures[0] ?? "", "[role=application]");
+  expect(d.seen).toBeGreaterThan(0.2);
+  expect(d.rms).toBeLessThan(0.01);
+  expect(d.far).toBeLessThan(0.0005);
+});

@@ -41,7 +41,7 @@ test("pictures that are not on the server wait for their own person, whoever els
   let sent = 0;
   page.on("request", (r) => (sent += r.method() === "PUT" && r.url().includes("/shots/") ? 1 : 0));
   await page.goto("/capture");
-  await expect(page.getByText("Shots land here in the order taken.")).toBeVisible();
+  await expect(page.getByText("Shots are listed here in the order taken.")).toBeVisible();
   await page.waitForTimeout(1500);
   expect(sent).toBe(0);
   await account(page, "Sign out");
@@ -69,7 +69,7 @@ test("a document that is left while its pictures go up is saved all the same, an
     .getByLabel("Add pictures", { exact: true })
     .last()
     .setInputFiles([file("2.png", grey(60)), file("3.png", grey(70))]);
-  await expect(page.locator("[data-step]")).toHaveCount(3);
+  await expect(page.locator("[data-block]")).toHaveCount(3);
   await page.getByRole("link", { name: "Library", exact: true }).click();
   await expect(page.getByText(/2 pictures wait in this browser/)).toBeVisible();
   // Leaving the page is asked about.
@@ -188,7 +188,7 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   expect(await corner()).toEqual([120, 120, 120]);
 
   await page.goto(`/d/${id}/write`);
-  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await page.getByRole("button", { name: "Mark the picture of step 1" }).click();
   await expect(page.getByRole("application")).toBeVisible();
   await page.keyboard.press("z");
   await drag(page, [0.3, 0.3], [0.7, 0.7]);
@@ -198,7 +198,7 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   await ask.getByRole("button", { name: "Conceal it there too" }).click();
   await expect(notices(page).getByText("Concealed in what was handed out too.")).toBeVisible();
   expect(await corner()).not.toEqual([120, 120, 120]);
-  await page.getByRole("button", { name: "Fold" }).click();
+  await page.getByRole("button", { name: "Close the picture" }).click();
   await page.getByRole("button", { name: "History" }).click();
   await expect(page.getByRole("dialog")).toContainText(
     "Concealed in what was handed out before: 1 place in 1 revision.",

@@ -218,3 +218,22 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   await expect(notices(page).getByText(/damaged.*Nothing was imported\./)).toBeVisible();
   expect(await count()).toBe(before);
 });
+
+test("a file that is being made is cancelled on its page, and made after all", async ({ page }) => {
+  await signIn(page);
+  const { id } = await makeDocument(
+    page.request,
+    "Cancelled",
+    Array.from({ length: 40 }, (_, n) => ({ words: `Step ${n}`, picture: grey(40 + n, 2400, 1600) })),
+  );
+  await page.goto(`/d/${id}/pages`);
+  await page.getByRole("button", { name: "Make the PDF" }).click();
+  await page.getByRole("button", { name: "Cancel" }).click();
+  await expect(page.getByText("Cancelled", { exact: true }).last()).toBeVisible();
+  await expect(page.getByRole("link", { name: /^Download/ })).toHaveCount(0);
+  const [made] = (await (await page.request.get(`/api/documents/${id}/deliveries`)).json()) as { state: string }[];
+  expect(made?.state).toBe("cancelled");
+  await page.reload();
+  await page.getByRole("button", { name: "Try again" }).click();
+  await expect(page.getByRole("link", { name: /^Download/ })).toBeVisible({ timeout: 40_000 });
+});

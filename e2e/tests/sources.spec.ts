@@ -1,4 +1,4 @@
-// Every source of shots is held to the same: what it brings lands in the tray in order, says where it came from, has the
+// Every source of shots is held to the same: what it brings is listed in order, says where it came from, has the
 // size of what was taken, and stays when the source is gone.
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
 import { execFile } from "node:child_process";
@@ -6,7 +6,7 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
-import { arrived, openCapture, pixel, sessionShots, startPractice } from "./capturing";
+import { arrived, choices, openCapture, pixel, sessionShots, startPractice } from "./capturing";
 import { accessible, base, copy, file, grey, notices, png, signIn } from "./support";
 
 const run = promisify(execFile);
@@ -83,6 +83,7 @@ const drivers: Driver[] = [
     async take(page, n) {
       const some =
         n === 0 ? [file("shot 10.png", grey(90)), file("shot 2.png", grey(60)), file("shot 1.png", grey(30))] : [];
+      if (some.length > 0) await choices(page);
       if (some.length > 0) await page.getByLabel("Choose pictures").last().setInputFiles(some);
     },
     size: [800, 450],
@@ -90,7 +91,7 @@ const drivers: Driver[] = [
 ];
 
 for (const d of drivers) {
-  test(`shots from the source “${d.source}” land in the tray in order and stay when it is gone`, async ({
+  test(`shots from the source “${d.source}” are listed in order and stay when it is gone`, async ({
     page,
     context,
   }) => {

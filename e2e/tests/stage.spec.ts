@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, drag, grey, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
+import { accessible, drag, grey, group, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
 
 const marks = async (page: Page, id: string) => (await onServer(page, id)).blocks[0]?.content.figures[0]?.marks ?? [];
 
@@ -11,7 +11,7 @@ async function unfold(page: Page, steps = 1) {
     Array.from({ length: steps }, (_, i) => ({ words: `Step ${i}`, picture: grey(230 - i, 1600, 900) })),
   );
   await openManuscript(page, made.id);
-  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await page.getByRole("button", { name: "Mark the picture of step 1" }).click();
   await expect(page.getByRole("application")).toBeVisible();
   return made;
 }
@@ -52,7 +52,7 @@ test("marks are drawn with the pad's keys, moved, reshaped, nudged, restyled, or
   await page.keyboard.press("Shift+ArrowRight");
   await page.keyboard.press("ArrowDown");
   await page.getByRole("button", { name: "blue" }).click();
-  await page.getByRole("button", { name: "strong" }).click();
+  await page.getByRole("radio", { name: "Strong" }).click();
   await page.getByRole("button", { name: "Bring forward" }).click();
   await saved(page);
   kept = await marks(page, id);
@@ -83,6 +83,7 @@ test("without a mouse: choose, place, move, reshape, crop", async ({ page }) => 
   await page.keyboard.press("c");
   for (let i = 0; i < 20; i++) await page.keyboard.press("Alt+Shift+ArrowLeft");
   await page.keyboard.press("Enter");
+  await group(page, "Picture");
   await expect(page.getByText("1400 by 900 of 1600 by 900")).toBeVisible();
 });
 
@@ -93,12 +94,14 @@ test("a crop shows a part and the whole shot comes back; the shot itself never c
   await page.keyboard.press("c");
   await drag(page, [0.998, 0.998], [0.5, 0.5]);
   await page.getByRole("button", { name: "Crop", exact: true }).click();
+  await group(page, "Picture");
   await expect(page.getByText("800 by 450 of 1600 by 900")).toBeVisible();
   await saved(page);
   const figure = (await onServer(page, id)).blocks[0]?.content.figures[0]?.id;
   const finished = await page.request.get(`/api/documents/${id}/figures/${figure}`);
   const size = (await finished.body()).subarray(16, 24);
   expect([size.readUInt32BE(0), size.readUInt32BE(4)]).toEqual([800, 450]);
+  await group(page, "Picture");
   await page.getByRole("button", { name: "Back to the whole shot" }).click();
   await expect(page.getByText("Whole shot, 1600 by 900")).toBeVisible();
   await saved(page);

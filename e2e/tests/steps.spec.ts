@@ -6,6 +6,7 @@ import {
   onServer,
   openManuscript,
   order,
+  password,
   saved,
   signIn,
   steps,
@@ -39,7 +40,7 @@ test("steps are moved by keyboard and by dragging, merged and deleted; undo surv
 
   await page.getByRole("button", { name: "Actions for the picture of step 1" }).click();
   await page.getByRole("menuitem", { name: "Move the picture to the step below" }).click();
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 2" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 2" })).toBeVisible();
   await page.getByRole("button", { name: "Actions for step 3" }).click();
   await page.getByRole("menuitem", { name: "Delete step" }).click();
   await expect.poll(() => order(page)).toEqual(["Gamma", "Beta"]);
@@ -48,7 +49,7 @@ test("steps are moved by keyboard and by dragging, merged and deleted; undo surv
   await page.reload();
   for (let i = 0; i < 4; i++) await page.getByRole("button", { name: "Undo", exact: true }).first().click();
   await expect.poll(() => order(page)).toEqual(["Alpha", "Beta", "Gamma"]);
-  await expect(page.getByRole("button", { name: "Mark up the picture of step 3" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Mark the picture of step 3" })).toBeVisible();
   await page.keyboard.press("Control+Shift+z");
   await expect.poll(() => order(page)).toEqual(["Beta", "Alpha", "Gamma"]);
   await saved(page);
@@ -101,13 +102,13 @@ test("words take styles, keys, controls, lists, links and references that follow
   await page.keyboard.press("Escape");
   await saved(page);
 
-  await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+  await page.getByRole("button", { name: "Mark the picture of step 1" }).click();
   await page.getByRole("button", { name: "Marker 1", exact: true }).click();
   await page.getByRole("button", { name: "Delete mark" }).click();
   await expect(page.locator("main .marker-ref")).toHaveText("1");
   await page.getByRole("button", { name: "Marker 1", exact: true }).click();
   await page.getByRole("button", { name: "Delete mark" }).click();
-  await page.getByRole("button", { name: "Fold" }).click();
+  await page.getByRole("button", { name: "Close the picture" }).click();
   await expect(page.getByText("Step 1 refers to a marker that is gone")).toBeVisible();
 });
 
@@ -177,4 +178,66 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   await expect(reader.getByText("Do this")).toBeVisible();
   await expect(reader.getByText("changed afterwards")).toHaveCount(0);
   await reader.context().close();
+});
+
+test("what was written when the page crashed is there when it is opened again, and its history too", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, "Crashed", [{ words: "Before" }]);
+  await openManuscript(page, id);
+  await page.route("**/changes", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()));
+  await write(page, 1, " and after");
+  await page.waitForTimeout(400); // a moment, as between the last key and a crash
+  const crash = await context.newCDPSession(page);
+  const gone = page.waitForEvent("crash");
+  void crash.send("Page.crash").catch(() => undefined);
+  await gone;
+  const again = await context.newPage();
+  await openManuscript(again, id);
+  await expect(words(again, 1)).toContainText("Before and after");
+  await saved(again);
+  await again.keyboard.press("Control+z");
+  await expect(words(again, 1)).not.toContainText("and after");
+});
+
+test("the address says what is open: links lead there, and Back works", async ({ page }) => {
+  await signIn(page);
+  const { id, figures } = await makeDocument(
+    page.request,
+    "Addressed",
+    Array.from({ length: 30 }, (_, n) => ({ words: `Step ${n}`, ...(n === 20 && { picture: grey(90) }) })),
+  );
+  await openManuscript(page, id);
+  await page.getByRole("navigation", { name: "Steps" }).getByRole("button", { name: "Step 20" }).click();
+  const picture = page.getByRole("button", { name: "Mark the picture of step 21" });
+  await expect(picture).toBeInViewport();
+  await picture.click();
+  await expect(page).toHaveURL(new RegExp(`picture=${figures[0]}`));
+  await expect(page.getByRole("application")).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("application")).toBeVisible();
+  await page.goBack();
+  await expect(picture).toBeInViewport();
+  await page.goForward();
+  await page.keyboard.press("Escape");
+  await expect(picture).toBeFocused();
+});
+
+test("a session that ends leads to sign-in and back, with nothing lost", async ({ page, context }) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, "Signed out", [{ words: "Kept" }]);
+  await openManuscript(page, id);
+  await context.clearCookies();
+  await write(page, 1, " and written on");
+  const again = page.getByRole("dialog", { name: "Sign in again to go on" });
+  await expect(again).toBeVisible();
+  await accessible(page);
+  await again.getByLabel("Password").fill(password);
+  await again.getByRole("button", { name: "Sign in" }).click();
+  await expect(again).toBeHidden();
+  await expect(words(page, 1)).toContainText("Kept and written on");
+  await saved(page);
+  expect(JSON.stringify((await onServer(page, id)).blocks)).toContain("Kept and written on");
 });

@@ -131,10 +131,16 @@ export async function saved(page: Page) {
   await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
 }
 
+/** Opens a group of the stage's column. */
+export async function group(page: Page, name: string) {
+  const open = page.getByRole("button", { name, exact: true }).and(page.locator("[aria-expanded]"));
+  if ((await open.getAttribute("aria-expanded")) === "false") await open.click();
+}
+
 /** What the page tells at its foot. */
 export const notices = (page: Page) => page.getByRole("region", { name: /^Notices/ });
 
-export const steps = (page: Page) => page.locator("[data-step]");
+export const steps = (page: Page) => page.locator("[data-block]");
 
 /** The words of the steps, in the order of the page. */
 export async function order(page: Page) {

@@ -1,3 +1,14 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  MouseSensor,
+  pointerWithin,
+  TouchSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -6,6 +17,8 @@ import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { Actions, AskDialog, Blank, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { rem } from "../ui/rem";
+import { useTitle } from "../ui/title";
 import { Compare } from "./Compare";
 import { joinAsPage } from "./join";
 import { PlaceDialog } from "./PlaceDialog";
@@ -13,8 +26,8 @@ import type { Item } from "../shots/shots";
 import { useInflow } from "./useInflow";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
-const least = 260; // pixels: the width of a cell
-const height = 236;
+const least = rem(17.3); // the width of a cell
+const height = rem(15.7);
 
 const reasons: Record<string, string> = {
   same: "The same as the one before",
@@ -29,6 +42,7 @@ export function ContactSheet({ account }: { account: Account }) {
   const shots = useShots();
   const notice = useNotice();
   useInflow(true);
+  useTitle(shots.session?.name ?? "Contact sheet");
   const [ready, setReady] = useState(false);
   const [problem, setProblem] = useState("");
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -291,41 +305,45 @@ function Grid(props: {
     estimateSize: () => height,
     overscan: 2,
   });
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
+  );
+  // A drop on the right half of a cell goes behind it.
+  const end = ({ active, over }: DragEndEvent) => {
+    const to = cells.find((c) => c.item.id === over?.id);
+    const item = cells.find((c) => c.item.id === active.id)?.item;
+    const at = active.rect.current.translated;
+    if (!to || !item || !over || !at || over.id === active.id) return;
+    const behind = at.left + at.width / 2 > over.rect.left + over.rect.width / 2;
+    props.onMove(item, to.number - 1 + (behind ? 1 : 0));
+  };
   return (
     <div ref={room} className="min-h-0 flex-1 overflow-y-auto p-3">
-      <ol aria-label="Shots" className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().flatMap((v) =>
-          cells.slice(v.index * columns, (v.index + 1) * columns).map((c, i) => (
-            <li
-              key={c.item.id}
-              data-shot={c.item.id}
-              className="absolute p-2"
-              style={{
-                width: `${100 / columns}%`,
-                height,
-                left: `${(100 / columns) * i}%`,
-                transform: `translateY(${v.start}px)`,
-              }}
-              onDragOver={(e) => e.dataTransfer.types.includes(dragType) && e.preventDefault()}
-              onDrop={(e) => {
-                const id = e.dataTransfer.getData(dragType);
-                const item = cells.find((x) => x.item.id === id)?.item;
-                if (!item) return;
-                e.preventDefault();
-                const box = e.currentTarget.getBoundingClientRect();
-                props.onMove(item, c.number - 1 + (e.clientX > box.left + box.width / 2 ? 1 : 0));
-              }}
-            >
-              <Cell {...c} {...props} />
-            </li>
-          )),
-        )}
-      </ol>
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={end}>
+        <ol aria-label="Shots" className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().flatMap((v) =>
+            cells.slice(v.index * columns, (v.index + 1) * columns).map((c, i) => (
+              <li
+                key={c.item.id}
+                data-shot={c.item.id}
+                className="absolute p-2"
+                style={{
+                  width: `${100 / columns}%`,
+                  height,
+                  left: `${(100 / columns) * i}%`,
+                  transform: `translateY(${v.start}px)`,
+                }}
+              >
+                <Cell {...c} {...props} />
+              </li>
+            )),
+          )}
+        </ol>
+      </DndContext>
     </div>
   );
 }
-
-const dragType = "application/x.raconte.sheet";
 
 function Cell({
   item,
@@ -339,17 +357,22 @@ function Cell({
   const src = useThumb(item);
   const on = chosen.has(item.id);
   const words = captionOf(item);
+  const drag = useDraggable({ id: item.id });
+  const drop = useDroppable({ id: item.id });
+  const { onMouseDown, onTouchStart } = (drag.listeners ?? {}) as Record<"onMouseDown" | "onTouchStart", () => void>;
   const verdict = item.taken?.verdict ?? "";
   return (
     <div
-      className={`flex h-full flex-col overflow-hidden rounded border bg-paper ${on ? "border-action ring-2 ring-action" : "border-line"}`}
+      ref={drop.setNodeRef}
+      className={`flex h-full flex-col overflow-hidden rounded border bg-paper ${drop.isOver && !drag.isDragging ? "ring-2 ring-call" : ""} ${drag.isDragging ? "opacity-50" : ""} ${on ? "border-action ring-2 ring-action" : "border-line"}`}
     >
       <button
         type="button"
         aria-pressed={on}
         aria-label={`Shot ${number}, ${words}`}
-        draggable
-        onDragStart={(e) => e.dataTransfer.setData(dragType, item.id)}
+        ref={drag.setNodeRef}
+        onMouseDown={onMouseDown}
+        onTouchStart={onTouchStart}
         onClick={(e) => onChoose(item, e)}
         onKeyDown={(e) => {
           const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];

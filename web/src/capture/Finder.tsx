@@ -8,6 +8,8 @@ import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { useInflow } from "./useInflow";
 import { altOf, captionOf } from "../shots/use";
+import { Failed, Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
 
 const mega = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 const offset = () => -new Date().getTimezoneOffset();
@@ -16,6 +18,7 @@ type Filter = { day: string; window: string; text: string; placed: "" | "true" |
 
 /** All of a person's shots: to find one again, and to make room. */
 export function Finder({ account }: { account: Account }) {
+  useTitle("My shots");
   const client = useQueryClient();
   const notice = useNotice();
   useInflow(true);
@@ -183,6 +186,8 @@ export function Finder({ account }: { account: Account }) {
             </li>
           ))}
         </ul>
+        {found.isPending && <Loading what="your shots" />}
+        {found.error && <Failed error={found.error} again={() => void found.refetch()} />}
         {found.data && shots.length === 0 && (
           <p className="py-10 text-center text-soft">No shot fits what you ask for.</p>
         )}

@@ -2,6 +2,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Button } from "../ui/controls";
 import { fields } from "../ui/fields";
+import { letterKeys } from "../ui/letterKeys";
 import { useShots } from "../shots/use";
 import { useRecorder } from "./use";
 
@@ -77,7 +78,7 @@ export function useCaptureKeys(on: Document, alone = false) {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
       const writing = target.closest(`${fields}, [role=application], [contenteditable]`);
-      if (e.ctrlKey || e.metaKey || (!e.altKey && writing && !alone)) return;
+      if (e.ctrlKey || e.metaKey || (!e.altKey && ((writing && !alone) || !letterKeys.on()))) return;
       if (e.key === "Escape" && rec.countdown !== undefined) rec.cancel();
       else if (e.code === "KeyT") void rec.take();
       else if (e.code === "KeyA") void rec.again();

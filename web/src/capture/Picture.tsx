@@ -7,6 +7,7 @@ import { isPicture, useArriving } from "../ui/arriving";
 import { ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { bring } from "./useInflow";
+import { useTitle } from "../ui/title";
 
 /** A picture that is pasted or dropped opens on the stage at once. */
 export function usePictureOpens() {
@@ -31,6 +32,7 @@ export function usePictureOpens() {
 
 /** Just this picture: marked, copied, and on to the next, with no document. */
 export function Picture({ account }: { account: Account }) {
+  useTitle("Picture");
   const open = usePictureOpens();
   useEffect(() => void loadCore(), []);
   return (

@@ -63,7 +63,7 @@ export function SessionList() {
         className="mt-1 min-h-0 flex-1 overflow-y-auto px-4"
       >
         {items.length === 0 && (
-          <p className="pt-3 text-soft">Shots come to stand here in the order taken. Take one, or paste a picture.</p>
+          <p className="pt-3 text-soft">Shots are listed here in the order taken. Take one, or paste a picture.</p>
         )}
         <ol style={{ height: rows.getTotalSize() }} className="relative">
           {rows.getVirtualItems().map((v) => {

@@ -6,6 +6,8 @@ import { type Account, api, expect, figureAddress, mayEdit, type Block } from ".
 import { useEvents } from "../api/events";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Blank, Button } from "../ui/controls";
+import { Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
 import { WordsView } from "../words/WordsView";
 
 /** Following a procedure: all steps on a page, or one at a time. */
@@ -19,6 +21,7 @@ export function Follow({ account }: { account: Account }) {
   });
   const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
   useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
+  useTitle(whole.data && shown(whole.data.summary.title));
   if (whole.error) {
     return (
       <>
@@ -33,7 +36,16 @@ export function Follow({ account }: { account: Account }) {
     );
   }
   const data = whole.data;
-  if (!data) return <TopBar account={account} />;
+  if (!data) {
+    return (
+      <>
+        <TopBar account={account} />
+        <main className="mx-auto max-w-4xl px-4">
+          <Loading what="the procedure" />
+        </main>
+      </>
+    );
+  }
   const blocks = data.blocks;
   const steps = blocks.filter((b) => b.number !== undefined);
   const at = Number(search.get("step") ?? 0); // 0: all steps
@@ -158,7 +170,7 @@ function OneStep(props: {
       onTouchEnd={(e) => {
         const from = touch.current;
         const t = e.changedTouches[0];
-        if (!from || !t) return;
+        if (!from || !t || (visualViewport?.scale ?? 1) > 1.01) return; // zoomed, a finger moves the picture
         const [dx, dy] = [t.clientX - from.x, t.clientY - from.y];
         if (Math.abs(dx) < swipe || Math.abs(dx) < 2 * Math.abs(dy)) return;
         if (dx < 0 && number < count) go(number + 1);

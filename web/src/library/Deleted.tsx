@@ -7,12 +7,15 @@ import { altOf, captionOf } from "../shots/use";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
+import { Failed, Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
 
 const day = (iso: string) =>
   new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
 
 /** Documents and shots that were deleted, for as long as they can come back. */
 export function Deleted({ account }: { account: Account }) {
+  useTitle("Deleted");
   const client = useQueryClient();
   const notice = useNotice();
   const documents = useQuery({ queryKey: ["deleted"], queryFn: () => expect(api.GET("/api/deleted")) });
@@ -49,7 +52,16 @@ export function Deleted({ account }: { account: Account }) {
         <p className="mt-1 mb-5 max-w-prose text-soft">
           What was deleted stays here for 30 days. Restored, it is where it was, with all that belongs to it.
         </p>
-        {problem && <p className="text-mustfix">{problem.message}</p>}
+        {(documents.isPending || found.isPending) && <Loading what="what was deleted" />}
+        {problem && (
+          <Failed
+            error={problem}
+            again={() => {
+              void documents.refetch();
+              void found.refetch();
+            }}
+          />
+        )}
         <h2 className="mb-2 text-lg font-bold">Documents</h2>
         {documents.data?.length === 0 && <p className="mb-6 text-soft">No document was deleted in the last 30 days.</p>}
         {documents.data && documents.data.length > 0 && (

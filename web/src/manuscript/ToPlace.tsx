@@ -8,6 +8,7 @@ import { stepsOf } from "../capture/placing";
 import type { Item } from "../shots/shots";
 import { altOf, captionOf } from "../shots/use";
 import { useNotice } from "../ui/notices";
+import { rem } from "../ui/rem";
 import { Failed } from "../ui/states";
 import type { Dragged } from "./Dragging";
 import type { Row } from "./model";
@@ -55,7 +56,7 @@ export function useUnplaced(rows: Row[], onPlace: (steps: Content[], items: Item
   return { items, error: list.error, again: () => void list.refetch(), place };
 }
 
-const height = 60; // pixels of a row
+const height = rem(4); // of a row
 
 /** The list of shots to place: dragged onto the page, or placed by a click, a tap, Space or Enter. */
 export function ToPlace({ unplaced }: { unplaced: Unplaced }) {

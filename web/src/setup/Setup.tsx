@@ -2,14 +2,18 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
+import { letterKeys } from "../ui/letterKeys";
 import { SecretWords } from "./SecretWords";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { Failed, Loading } from "../ui/states";
+import { useTitle } from "../ui/title";
 
 const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** What a person sets up: recorders outside the browser, and the team's words to conceal. */
 export function Setup({ account }: { account: Account }) {
+  useTitle("Setup");
   const client = useQueryClient();
   const notice = useNotice();
   const [asking, setAsking] = useState(false);
@@ -42,6 +46,7 @@ export function Setup({ account }: { account: Account }) {
       </TopBar>
       <main className="mx-auto max-w-3xl px-4 py-6">
         <h1 className="mb-4 text-2xl font-bold">Setup</h1>
+        <Keys />
         <section aria-labelledby="recorders" className="rounded border border-line bg-paper p-5">
           <div className="flex items-center gap-3">
             <h2 id="recorders" className="flex-1 text-lg font-bold">
@@ -53,8 +58,8 @@ export function Setup({ account }: { account: Account }) {
           </div>
           <p className="mt-1 mb-3 max-w-prose text-soft">
             A recorder outside the browser sends shots and what it knows of them to{" "}
-            <code className="font-mono text-sm">{location.origin}/api/feed</code>. It needs a token. docs/feed.md and
-            the script beside it show how.
+            <code className="font-mono text-sm">{location.origin}/api/feed</code>. It needs a token. Whoever runs
+            Raconte has the description of the feed, and a script to begin with.
           </p>
           {made && (
             <div role="status" className="mb-4 border-l-[3px] border-call py-1 pl-3">
@@ -68,7 +73,9 @@ export function Setup({ account }: { account: Account }) {
               </p>
             </div>
           )}
-          {devices.length === 0 ? (
+          {list.isPending && <Loading what="the recorders" />}
+          {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
+          {list.data && devices.length === 0 ? (
             <p className="text-soft">No recorder yet.</p>
           ) : (
             <ul className="divide-y divide-line">
@@ -102,5 +109,34 @@ export function Setup({ account }: { account: Account }) {
         />
       )}
     </>
+  );
+}
+
+/** Keys of one letter, which some people press without meaning to. */
+function Keys() {
+  const [on, setOn] = useState(letterKeys.on());
+  return (
+    <section aria-labelledby="keys" className="mb-5 rounded border border-line bg-paper p-5">
+      <h2 id="keys" className="text-lg font-bold">
+        Keys
+      </h2>
+      <label className="mt-1 flex items-baseline gap-2">
+        <input
+          type="checkbox"
+          checked={on}
+          onChange={(e) => {
+            letterKeys.set(e.target.checked);
+            setOn(e.target.checked);
+          }}
+          className="translate-y-0.5 accent-action"
+        />
+        <span>
+          Keys of one letter choose from the pad and take shots
+          <span className="block text-sm text-soft">
+            Switch them off if you dictate, or press keys without meaning to. It holds in this browser.
+          </span>
+        </span>
+      </label>
+    </section>
   );
 }

@@ -135,7 +135,7 @@ export function Stage(props: Props) {
               Copy the picture
             </Button>
             <Button small onClick={onClose}>
-              Close
+              Close the picture
             </Button>
           </div>
           {figure && onChangeAll && <HandedOut key={figure.id + figure.shot} figure={figure} />}

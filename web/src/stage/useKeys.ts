@@ -4,7 +4,7 @@ import type { Mark } from "../api/client";
 import type { View } from "../core/core";
 import { same } from "../manuscript/model";
 import type { StageCore } from "./core";
-import { letterKeys } from "./letterKeys";
+import { letterKeys } from "../ui/letterKeys";
 import { pad } from "./pad";
 import type { Seen } from "./useStage";
 import type { Zoom } from "./useZoom";

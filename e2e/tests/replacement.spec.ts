@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
 import { figureOf, screen, unfold } from "./figures";
-import { accessible, drag, grey, onServer, saved, type StepSpec } from "./support";
+import { accessible, drag, grey, group, onServer, saved, type StepSpec } from "./support";
 
 test("a new shot replaces the old: marks go along, what is not found is said, undo brings all back", async ({
   page,
@@ -18,6 +18,7 @@ test("a new shot replaces the old: marks go along, what is not found is said, un
     data: screen(310, 140),
     headers: { "Content-Type": "application/octet-stream" },
   });
+  await group(page, "New shot");
   await page.getByRole("button", { name: "Replace the shot" }).click();
   await page
     .getByRole("dialog")
@@ -57,7 +58,7 @@ test("a whole document is renewed: the next shot of the session is offered, what
     { words: "Three", picture: screen(200, 90), marks: [box(490, 280)] },
   ];
   const id = await unfold(page, "Renewed", steps);
-  await page.getByRole("button", { name: "Fold", exact: true }).click();
+  await page.getByRole("button", { name: "Close the picture" }).click();
   // A session with a new shot for each picture; in the last nothing is where it was.
   const session = randomUUID();
   await page.request.put(`/api/captures/${session}`, { data: { name: `Update ${session}` } });
@@ -72,7 +73,7 @@ test("a whole document is renewed: the next shot of the session is offered, what
     });
     expect(put.ok(), await put.text()).toBe(true);
   }
-  await page.getByRole("button", { name: "Renew the pictures" }).click();
+  await page.getByRole("button", { name: "Replace the pictures" }).click();
   const walk = page.getByRole("region", { name: "New shot" });
   await expect(walk.getByText("Picture 1 of 3; none has a new shot yet.")).toBeVisible();
   await accessible(page);

@@ -1,0 +1,37 @@
+// The page shares itself, so that whatever it shows on top of what is taken would be in the shot.
+import { expect, test } from "@playwright/test";
+import { arrived, openCapture, pixel } from "./capturing";
+import { signIn } from "./support";
+
+test.use({
+  launchOptions: {
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--auto-select-tab-capture-source-by-title=Capture"],
+  },
+});
+
+test("a countdown is never in the shot", async ({ page }) => {
+  await signIn(page);
+  await openCapture(page, { what: "everything", when: "delay", delay: 2 });
+  await expect(page).toHaveTitle("Capture · Raconte");
+  await page.getByRole("button", { name: "Share a screen" }).click();
+  await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible();
+  await page.getByRole("button", { name: /^Take/ }).click();
+  const timer = page.getByRole("timer");
+  const plate = await timer.boundingBox();
+  if (!plate) throw new Error("no countdown is shown");
+  const [shot] = await arrived(page, 1);
+  const k = (shot?.width ?? 0) / 1280;
+  // Its plate is dark, and where it stood is none of that; the bar at the top, which is as dark, is there.
+  const dark = async (x: number, y: number) => {
+    const [r = 0, g = 0, b = 0] = await pixel(page, shot?.id ?? "", Math.round(x * k), Math.round(y * k));
+    return Math.abs(r - 22) + Math.abs(g - 39) + Math.abs(b - 45) < 40;
+  };
+  expect(await dark(600, 6)).toBe(true);
+  for (const [x, y] of [
+    [plate.x + 12, plate.y + 12],
+    [plate.x + plate.width - 12, plate.y + 12],
+    [plate.x + 12, plate.y + plate.height - 12],
+  ] as const)
+    expect(await dark(x, y), `${x}, ${y}`).toBe(false);
+});
