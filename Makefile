@@ -1,4 +1,4 @@
-.PHONY: start stop build test bench hostile kills generate format
+.PHONY: start stop build test bench hostile kills browsers generate format
 
 start: build
 	@scripts/start
@@ -24,6 +24,12 @@ hostile: build
 
 kills: build
 	@scripts/attack kills
+
+# The main path in Debian's Firefox and WebKitGTK.
+browsers:
+	@scripts/install browsers
+	@scripts/build
+	@scripts/attack browsers
 
 generate:
 	go tool oapi-codegen -config api/generate.yaml api/openapi.yaml

@@ -58,6 +58,11 @@ func TestCutFindsWhatIsMeant(t *testing.T) {
 		assert.ErrorIs(t, err, c.err, name)
 		assert.Equal(t, c.want, got.Rect, name)
 	}
+	shared := Screen{W: 1280, H: 720}
+	got, err := shared.Cut(Wish{What: OneWindow})
+	require.NoError(t, err)
+	assert.Equal(t, rect(0, 0, 1280, 720), got.Rect, "where nothing tells windows, what is shared is one")
+	assert.Nil(t, got.About.Window)
 }
 
 func TestACutTellsPlacesInItsOwnPixels(t *testing.T) {

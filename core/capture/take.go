@@ -68,8 +68,11 @@ func (s Screen) Cut(w Wish) (Cut, error) {
 		}
 		c.Rect = m.Rect
 	case OneWindow, WindowBand:
-		if !hasWindow {
+		if !hasWindow && len(s.Windows) > 0 {
 			return c, ErrNoWindow
+		}
+		if !hasWindow {
+			window.Rect = whole // nothing tells windows: what is shared is taken for one
 		}
 		c.Rect = window.Rect
 		if w.Shadow && w.What == OneWindow {

@@ -17,10 +17,14 @@ export function useArriving(taker: Taker) {
   });
   useLayoutEffect(() => {
     const paste = (e: ClipboardEvent) => {
-      const pictures = [...(e.clipboardData?.files ?? [])].filter(isPicture);
-      if (pictures.length === 0) return;
-      e.preventDefault();
-      latest.current.onPaste(pictures);
+      const told = e.clipboardData;
+      const pictures = [...(told?.files ?? [])].filter(isPicture);
+      if (pictures.length > 0) {
+        e.preventDefault();
+        latest.current.onPaste(pictures);
+      } else if (!told?.types.some((t) => t.startsWith("text/"))) {
+        void copied().then((found) => found.length > 0 && latest.current.onPaste(found));
+      }
     };
     const over = (e: DragEvent) => {
       if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
@@ -40,6 +44,22 @@ export function useArriving(taker: Taker) {
       removeEventListener("drop", drop);
     };
   }, []);
+}
+
+/** The pictures on the clipboard, asked for where the browser's paste brings none, as WebKit's does. */
+async function copied(): Promise<File[]> {
+  try {
+    const items = await navigator.clipboard.read();
+    const pictures = items.flatMap((item) => {
+      const type = item.types.find((t) => t.startsWith("image/"));
+      return type ? [{ item, type }] : [];
+    });
+    return await Promise.all(
+      pictures.map(async ({ item, type }) => new File([await item.getType(type)], "", { type })),
+    );
+  } catch {
+    return []; // the clipboard is empty, or may not be read
+  }
 }
 
 /** The file that was dropped, or the files of the folder. It is asked for while the drop is being told. */

@@ -9,6 +9,18 @@ import type { Source, Told } from "./source";
 const patience = 60_000; // a browser that can't share never answers
 const frameWait = 50; // milliseconds: what stands still gives no new frame, and the last one is it
 
+const noScreen = "Nothing is shared: this browser finds no screen or window to share. Paste a picture instead.";
+const refused = "Nothing is shared: it was not allowed or you cancelled.";
+
+/** What a browser says of a screen it does not share, in words for people, by the names of W3C Screen Capture. */
+const refusals: Record<string, string> = {
+  NotFoundError: noScreen,
+  OverconstrainedError: noScreen, // WebKit's word for it
+  NotReadableError:
+    "Nothing is shared: the system does not let this browser see the screen. Allow it there and try again.",
+  InvalidStateError: "Nothing is shared: the browser wants a click first. Press “Share a screen” again.",
+};
+
 /** The screen, window or tab that a person shares through the browser. Frames are taken when they are asked for. */
 export class SharedScreen implements Source {
   readonly kind = "screen";
@@ -65,10 +77,8 @@ export class SharedScreen implements Source {
     try {
       stream = await Promise.race([asked, late]);
     } catch (e) {
-      if (e instanceof DOMException && e.name === "NotAllowedError") {
-        throw new Error("Nothing is shared: it was not allowed or you cancelled.");
-      }
-      throw e;
+      const { name } = e as Error; // ours is called "Error", a browser's by its reason
+      throw name === "Error" ? e : new Error(refusals[name] ?? refused);
     }
     const video = document.createElement("video");
     video.muted = true;
