@@ -34,11 +34,17 @@ try {
     const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
     await navigator.clipboard.write([new ClipboardItem({ "image/png": new Blob([bytes], { type: "image/png" }) })]);
     globalThis.seen = [];
-    const pictures = () => document.querySelectorAll("[data-step] image").length;
+    const known = new Set();
+    // Only the rows in view are drawn, so what counts is a step that was not there before.
+    const fresh = () =>
+      [...document.querySelectorAll("[data-block]")].some((b) => {
+        const seen = !b.querySelector("image") || known.has(b.dataset.block);
+        known.add(seen ? "" : b.dataset.block);
+        return !seen;
+      });
     const watch = () => {
-      const [began, before] = [performance.now(), pictures()];
-      const look = () =>
-        requestAnimationFrame(pictures() > before ? () => globalThis.seen.push(performance.now() - began) : look);
+      const began = performance.now();
+      const look = () => requestAnimationFrame(fresh() ? () => globalThis.seen.push(performance.now() - began) : look);
       look();
     };
     addEventListener("paste", watch, true);
@@ -86,7 +92,7 @@ try {
     document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: data, clientX: 500, clientY: 600, bubbles: true, cancelable: true }));
   });
   await page.getByText(/^Saved \d/).waitFor({ timeout: 120_000 });
-  await page.waitForFunction(() => document.querySelectorAll("[data-step]").length === 60);
+  await page.waitForFunction(() => document.querySelectorAll('nav[aria-label="Steps"] button').length === 60);
   const longest = await page.evaluate(() => globalThis.longest);
   say("60 shots dropped, kept and saved", `${((Date.now() - began) / 1000).toFixed(1)} s (wanted: 20), page never still for more than ${longest.toFixed(0)} ms`);
 
@@ -99,6 +105,7 @@ try {
     order: `00A${String(n).padStart(3, "0")}`,
     removed: false,
     content: {
+      type: "step",
       words: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: `Step ${n}: scan the bin card.` }] }] },
       figures: [{ id: randomUUID(), shot: kept, alt: "x", marks: [{ id: "m", kind: "box", points: [{ x: 100, y: 100 }, { x: 300, y: 200 }], ink: "red", weight: "medium" }] }],
     },
@@ -110,7 +117,7 @@ try {
   for (let n = 0; n < 3; n++) {
     const from = Date.now();
     await page.getByRole("link", { name: "Bench open" }).click();
-    await page.waitForFunction(() => document.querySelectorAll("[data-step]").length === 100 && document.querySelector("[data-step] image"));
+    await page.waitForFunction(() => document.querySelectorAll('nav[aria-label="Steps"] button').length === 100 && document.querySelector("[data-block] image"));
     opened.push(Date.now() - from);
     await page.getByRole("link", { name: "Library", exact: true }).click();
     await page.getByRole("link", { name: "Bench open" }).waitFor();
@@ -127,16 +134,16 @@ try {
       const points = kind === "marker" ? [{ x, y }] : [{ x, y }, { x: x + 200, y: y + 100 }];
       return { id: `m${n}`, kind, points, ink: "red", weight: "medium", text: "Wait", turn: n };
     });
-    const content = { words: { type: "doc" }, figures: [{ id: randomUUID(), shot: wide, alt: "x", marks }] };
+    const content = { type: "step", words: { type: "doc" }, figures: [{ id: randomUUID(), shot: wide, alt: "x", marks }] };
     await page.request.post(`${base}/api/documents/${large}/changes`, {
       data: { id: randomUUID(), blocks: [{ id: randomUUID(), base: 0, order: "00A000", removed: false, content }] },
     });
     await open(large);
     await page.waitForTimeout(1500);
-    const unfolding = Date.now();
-    await page.getByRole("button", { name: "Mark up the picture of step 1" }).click();
+    const opening = Date.now();
+    await page.getByRole("button", { name: "Mark the picture of step 1" }).click();
     await page.getByRole("application").waitFor();
-    const unfolded = Date.now() - unfolding;
+    const opens = Date.now() - opening;
     await page.waitForTimeout(1000);
     const box = await page.getByRole("application").boundingBox();
     const scale = box.width / 3840;
@@ -155,7 +162,7 @@ try {
     for (let n = 0; n < 200; n++) await page.mouse.move(box.x + (20 + n * 8) * scale, box.y + (70 + n * 5) * scale);
     const frames = (await page.evaluate(() => globalThis.frames)).slice(1).sort((a, b) => a - b);
     await page.mouse.up();
-    say(`4K shot with ${many} marks: unfolded; a mark dragged`, `${unfolded} ms; ${frames.length} frames, 95 % within ${frames[Math.floor(frames.length * 0.95)].toFixed(1)} ms (wanted: 16.7)`);
+    say(`4K shot with ${many} marks: opened; a mark dragged`, `${opens} ms; ${frames.length} frames, 95 % within ${frames[Math.floor(frames.length * 0.95)].toFixed(1)} ms (wanted: 16.7)`);
   }
   for (const d of made) await page.request.delete(`${base}/api/documents/${d}`);
 } finally {

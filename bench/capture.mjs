@@ -28,11 +28,11 @@ try {
     }, settings);
     await page.goto(`${base}/capture`);
     await page.getByRole("button", { name: "Share a screen" }).waitFor();
-    // From the key to one shot more in the tray. A tab beside the one that is shared draws its pages rarely, headless, so
+    // From the key to one shot more in the list. A tab beside the one that is shared draws its pages rarely, headless, so
     // it is not waited for that.
     await page.evaluate(() => {
       globalThis.times = [];
-      const count = () => Number(/^\d+/.exec(document.querySelector("section[aria-label=Tray] [role=status]")?.textContent ?? "0")?.[0] ?? 0);
+      const count = () => Number(/^\d+/.exec(document.querySelector("section[aria-label=Session] [role=status]")?.textContent ?? "0")?.[0] ?? 0);
       globalThis.takeOne = (key) =>
         new Promise((resolve) => {
           const [before, began] = [count(), performance.now()];
@@ -42,7 +42,7 @@ try {
             globalThis.times.push(performance.now() - began);
             resolve();
           });
-          seen.observe(document.querySelector("section[aria-label=Tray]"), { subtree: true, childList: true, characterData: true });
+          seen.observe(document.querySelector("section[aria-label=Session]"), { subtree: true, childList: true, characterData: true });
           document.body.dispatchEvent(new KeyboardEvent("keydown", { code: key, bubbles: true }));
         });
     });
@@ -77,7 +77,7 @@ try {
   const times = await page.evaluate(() => globalThis.times);
   const late = await memory();
   const [first, last] = [median(times.slice(5, 25)), median(times.slice(-20))];
-  say(`shots 6 to 25 of a session of 1920×1080, from key to tray`, `${first.toFixed(0)} ms`);
+  say(`shots 6 to 25 of a session of 1920×1080, from key to list`, `${first.toFixed(0)} ms`);
   say(`shots ${many - 19} to ${many}`, `${last.toFixed(0)} ms, ${(last / first).toFixed(2)} times (wanted: 1.10)`);
   say(`memory of the page after 100 and ${many} shots`, `${early.heap.toFixed(1)} and ${late.heap.toFixed(1)} MB, ${early.nodes} and ${late.nodes} nodes`);
   const work = await tasks(browser, page, async () => {
@@ -130,7 +130,7 @@ try {
     }
     return all.sort((a, b) => a - b)[2];
   });
-  say(`take from a shared tab of ${size.join("×")}, from key to tray`, `median ${median(shared).toFixed(0)} ms, worst ${Math.max(...shared).toFixed(0)} ms, of which encoding ${encode.toFixed(0)} ms (wanted: 150 and encoding)`);
+  say(`take from a shared tab of ${size.join("×")}, from key to list`, `median ${median(shared).toFixed(0)} ms, worst ${Math.max(...shared).toFixed(0)} ms, of which encoding ${encode.toFixed(0)} ms (wanted: 150 and encoding)`);
   say("  the page stood still in another 21", told(await tasks(browser, page, some)));
   const more = (await (await page.request.get(`${base}/api/captures/${await session()}`)).json()).shots?.map((s) => s.id) ?? [];
   await page.request.put(`${base}/api/shots/discarded`, { data: { shots: more, discarded: true } });

@@ -50,7 +50,7 @@ async function path(kind, p) {
   await p.write("Name", "ines");
   await p.write("Password", "pellworth");
   await p.browser.key("Enter");
-  await p.sees("Procedures");
+  await p.sees("Documents");
   done("signed in");
 
   await p.press("Write a procedure");

@@ -389,6 +389,36 @@ func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
 	assert.Equal(t, 404, get(), "a draft's PDF is not a reader's")
 }
 
+func TestDeliveriesAreSeenByTheirOwnerAndByEditors(t *testing.T) {
+	h := start(t)
+	ines, tomasz, ruben := h.browser(t, "ines"), h.browser(t, "tomasz"), h.browser(t, "ruben")
+	list := "/api/documents/" + tomasz.documents()["Move a lot between rooms"] + "/deliveries"
+	order := func(b browser) string {
+		code, body := b.do("POST", list, map[string]any{"format": "pdf", "layout": 2})
+		require.Equal(t, 202, code, body)
+		var d api.Delivery
+		require.NoError(t, json.Unmarshal([]byte(body), &d))
+		return d.Id
+	}
+	seen := func(b browser, path string) (ids []string) {
+		_, body := b.do("GET", path, nil)
+		var all []api.Delivery
+		require.NoError(t, json.Unmarshal([]byte(body), &all), body)
+		for _, d := range all {
+			ids = append(ids, d.Id)
+		}
+		return ids
+	}
+	authors, readers := order(tomasz), order(ruben)
+	assert.ElementsMatch(t, []string{authors, readers}, seen(ines, list))
+	assert.Equal(t, []string{readers}, seen(ruben, list))
+	assert.Equal(t, []string{authors}, seen(tomasz, "/api/deliveries"))
+	code, _ := ruben.do("GET", "/api/deliveries/"+authors, nil)
+	assert.Equal(t, 404, code)
+	code, _ = ines.do("DELETE", "/api/deliveries/"+authors, nil)
+	assert.Equal(t, 404, code, "seen, and not hers to cancel")
+}
+
 func TestOtherNamesOfThisMachineAreRefusedWithAllHeaders(t *testing.T) {
 	h := start(t)
 	for host, want := range map[string]int{"raconte.example": 200, "localhost:1": 200, "127.0.0.1": 200, "evil.example": 421, "raconte.example.evil.example": 421} {

@@ -13,7 +13,7 @@ import (
 	"raconte/core/stage"
 )
 
-// Each unfolded picture has a stage of its own, which the page names by a handle.
+// Each open picture has a stage of its own, which the page names by a handle.
 var (
 	stages = map[int]*stage.Stage{}
 	last   int

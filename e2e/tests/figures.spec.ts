@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { figureOf, screen, unfold } from "./figures";
+import { figureOf, openPicture, screen } from "./figures";
 import {
   accessible,
   drag,
@@ -16,7 +16,7 @@ import {
 } from "./support";
 
 test("every place of the pad draws, and what is typed goes into what was drawn", async ({ page }) => {
-  const id = await unfold(page, "Pad", [{ words: "One", picture: grey(235, 1600, 900) }]);
+  const id = await openPicture(page, "Pad", [{ words: "One", picture: grey(235, 1600, 900) }]);
   const draw = async (key: string, from: [number, number], to: [number, number], words = "") => {
     await page.keyboard.press(key);
     await drag(page, from, to);
@@ -55,7 +55,7 @@ test("every place of the pad draws, and what is typed goes into what was drawn",
 });
 
 test("the picture is turned, folded, toned and given room; marks stay; all of it is taken back", async ({ page }) => {
-  const id = await unfold(page, "Shown", [{ words: "One", picture: screen() }]);
+  const id = await openPicture(page, "Shown", [{ words: "One", picture: screen() }]);
   await page.keyboard.press("w");
   await drag(page, [0.25, 0.28], [0.4, 0.38]);
   const before = (await figureOf(page, id)).marks[0];
@@ -86,7 +86,7 @@ test("the picture is turned, folded, toned and given room; marks stay; all of it
 });
 
 test("several marks are chosen, aligned, grouped, locked and doubled; one is placed by numbers", async ({ page }) => {
-  const id = await unfold(page, "Several", [{ words: "One", picture: grey(235, 1600, 900) }]);
+  const id = await openPicture(page, "Several", [{ words: "One", picture: grey(235, 1600, 900) }]);
   for (const [from, to] of [
     [
       [0.1, 0.1],
@@ -256,7 +256,7 @@ test("what is secret in a picture is suggested where it stands, concealed, and f
     );
     return Buffer.from(data, "base64");
   };
-  const id = await unfold(page, "Secrets", [
+  const id = await openPicture(page, "Secrets", [
     { words: "One", picture: await written(200, 300) },
     { words: "Two", picture: await written(420, 480) },
   ]);

@@ -14,8 +14,8 @@ export const screen = (dx = 0, dy = 0) =>
     return v < -100 ? [40, 100, 90] : [240, 243, 242];
   });
 
-/** Makes a document and unfolds its first picture. */
-export async function unfold(page: Page, title: string, steps: StepSpec[]) {
+/** Makes a document and opens its first picture. */
+export async function openPicture(page: Page, title: string, steps: StepSpec[]) {
   await signIn(page);
   const made = await makeDocument(page.request, title, steps);
   await openManuscript(page, made.id);

@@ -9,7 +9,7 @@ async function enter(page: Page, name: string) {
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Password").fill(password);
   await page.getByRole("button", { name: "Sign in" }).click();
-  await expect(page.getByRole("heading", { name: "Procedures", exact: true })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Documents", exact: true })).toBeVisible();
 }
 
 async function account(page: Page, choice: string) {
@@ -75,7 +75,7 @@ test("a document that is left while its pictures go up is saved all the same, an
   // Leaving the page is asked about.
   let asked = "";
   page.on("dialog", (d) => (asked = d.type()));
-  await page.getByRole("heading", { name: "Procedures" }).click();
+  await page.getByRole("heading", { name: "Documents" }).click();
   await page.reload();
   expect(asked).toBe("beforeunload");
   hold = false;
@@ -159,7 +159,7 @@ test("a password is changed, and other sessions end", async ({ page, browser }) 
   await change(password, "another password");
   await expect(notices(page).getByText("Your password is changed.")).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Documents" })).toBeVisible();
   await there.reload();
   await expect(there.getByRole("button", { name: "Sign in" })).toBeVisible();
   const back = await page.request.post("/api/password", { data: { old: "another password", new: password.repeat(2) } });
@@ -218,8 +218,8 @@ test("a list of words that can't be read can't be emptied, nor one that someone 
   const now = (await (await page.request.get("/api/secret-words")).json()) as { version: number; words: string[] };
   await page.request.put("/api/secret-words", { data: { version: now.version, words: ["Swordfish"] } });
   await list.fill("Marlin");
-  await page.getByRole("button", { name: "Keep the list" }).click();
+  await page.getByRole("button", { name: "Save the list" }).click();
   await expect(page.getByRole("alert")).toContainText("Swordfish");
-  await page.getByRole("button", { name: "Keep the list" }).click();
+  await page.getByRole("button", { name: "Save the list" }).click();
   await expect(notices(page).getByText("1 word is on the list.")).toBeVisible();
 });

@@ -1,12 +1,12 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
-import { figureOf, screen, unfold } from "./figures";
+import { figureOf, openPicture, screen } from "./figures";
 import { accessible, drag, grey, group, onServer, saved, type StepSpec } from "./support";
 
 test("a new shot replaces the old: marks go along, what is not found is said, undo brings all back", async ({
   page,
 }) => {
-  const id = await unfold(page, "Updated", [{ words: "One", picture: screen() }]);
+  const id = await openPicture(page, "Updated", [{ words: "One", picture: screen() }]);
   await page.keyboard.press("w");
   await drag(page, [0.24, 0.27], [0.41, 0.385]);
   await page.keyboard.press("e");
@@ -57,7 +57,7 @@ test("a whole document is renewed: the next shot of the session is offered, what
     { words: "Two", picture: screen(100, 60), marks: [box(390, 250)] },
     { words: "Three", picture: screen(200, 90), marks: [box(490, 280)] },
   ];
-  const id = await unfold(page, "Renewed", steps);
+  const id = await openPicture(page, "Renewed", steps);
   await page.getByRole("button", { name: "Close the picture" }).click();
   // A session with a new shot for each picture; in the last nothing is where it was.
   const session = randomUUID();

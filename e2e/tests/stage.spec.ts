@@ -3,7 +3,7 @@ import { accessible, drag, grey, group, makeDocument, onServer, openManuscript, 
 
 const marks = async (page: Page, id: string) => (await onServer(page, id)).blocks[0]?.content.figures[0]?.marks ?? [];
 
-async function unfold(page: Page, steps = 1) {
+async function openPicture(page: Page, steps = 1) {
   await signIn(page);
   const made = await makeDocument(
     page.request,
@@ -19,7 +19,7 @@ async function unfold(page: Page, steps = 1) {
 test("marks are drawn with the pad's keys, moved, reshaped, nudged, restyled, ordered and deleted", async ({
   page,
 }) => {
-  const { id } = await unfold(page);
+  const { id } = await openPicture(page);
   expect((await page.getByRole("application").boundingBox())?.width).toBeGreaterThanOrEqual(1000);
   await page.keyboard.press("q");
   await drag(page, [0.1, 0.1], [0.3, 0.3]);
@@ -71,7 +71,7 @@ test("marks are drawn with the pad's keys, moved, reshaped, nudged, restyled, or
 });
 
 test("without a mouse: choose, place, move, reshape, crop", async ({ page }) => {
-  const { id } = await unfold(page);
+  const { id } = await openPicture(page);
   await page.getByRole("application").focus();
   await page.keyboard.press("q");
   await page.keyboard.press("Enter");
@@ -88,7 +88,7 @@ test("without a mouse: choose, place, move, reshape, crop", async ({ page }) => 
 });
 
 test("a crop shows a part and the whole shot comes back; the shot itself never changes", async ({ page }) => {
-  const { id } = await unfold(page);
+  const { id } = await openPicture(page);
   const shot = (await onServer(page, id)).blocks[0]?.content.figures[0]?.shot;
   const before = await (await page.request.get(`/api/shots/${shot}`)).body();
   await page.keyboard.press("c");
@@ -110,7 +110,7 @@ test("a crop shows a part and the whole shot comes back; the shot itself never c
 });
 
 test("a mark is copied to another picture", async ({ page }) => {
-  const { id } = await unfold(page, 2);
+  const { id } = await openPicture(page, 2);
   await page.keyboard.press("w");
   await drag(page, [0.2, 0.2], [0.4, 0.4]);
   await expect(page.getByRole("button", { name: "Box", exact: true })).toHaveAttribute("aria-pressed", "true");

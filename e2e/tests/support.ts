@@ -15,7 +15,7 @@ export async function signIn(page: Page, name = "ines") {
   const answer = await page.request.post("/api/session", { data: { name, password } });
   expect(answer.ok()).toBe(true);
   await page.goto("/");
-  await expect(page.getByRole("heading", { name: "Procedures" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Documents" })).toBeVisible();
 }
 
 /** No accessibility rule of WCAG 2.2 A and AA is broken on the screen as it is. */
@@ -174,10 +174,10 @@ export async function onServer(context: BrowserContext | Page, id: string) {
   };
 }
 
-/** Drags with the mouse on the unfolded picture; places are shares of its width and height. */
+/** Drags with the mouse on the open picture; places are shares of its width and height. */
 export async function drag(page: Page, from: [number, number], to: [number, number]) {
   const box = await page.getByRole("application").boundingBox();
-  if (!box) throw new Error("no picture is unfolded");
+  if (!box) throw new Error("no picture is open");
   const at = ([x, y]: [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;
   await page.mouse.move(...at(from));
   await page.mouse.down();

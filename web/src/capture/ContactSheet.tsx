@@ -46,7 +46,7 @@ export function ContactSheet({ account }: { account: Account }) {
   const [ready, setReady] = useState(false);
   const [problem, setProblem] = useState("");
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set()); // folds that are open
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set()); // shots whose repeats are shown
   const [asking, setAsking] = useState<"place" | "name" | "compare">();
   const [placing, setPlacing] = useState<Item[]>([]);
   const last = useRef<string>(undefined);
@@ -66,14 +66,14 @@ export function ContactSheet({ account }: { account: Account }) {
   }, [id, shots]);
 
   const all = shots.list();
-  // A run of repeats is folded under its first shot.
+  // A run of repeats lies under its first shot.
   const shown = useMemo(() => {
-    const out: { item: Item; number: number; folded: Item[] }[] = [];
-    let first: { item: Item; number: number; folded: Item[] } | undefined;
+    const out: { item: Item; number: number; under: Item[] }[] = [];
+    let first: { item: Item; number: number; under: Item[] } | undefined;
     all.forEach((item, i) => {
-      if (repeats(item) && first && !opened.has(first.item.id)) first.folded.push(item);
+      if (repeats(item) && first && !opened.has(first.item.id)) first.under.push(item);
       else {
-        const cell = { item, number: i + 1, folded: [] };
+        const cell = { item, number: i + 1, under: [] };
         out.push(cell);
         if (!repeats(item)) first = cell;
       }
@@ -277,7 +277,7 @@ export function ContactSheet({ account }: { account: Account }) {
   );
 }
 
-type CellProps = { item: Item; number: number; folded: Item[] };
+type CellProps = { item: Item; number: number; under: Item[] };
 
 function Grid(props: {
   cells: CellProps[];
@@ -348,7 +348,7 @@ function Grid(props: {
 function Cell({
   item,
   number,
-  folded,
+  under,
   chosen,
   onChoose,
   onMove,
@@ -394,7 +394,7 @@ function Cell({
           Open
         </Link>
       </div>
-      {(verdict in reasons || item.taken?.uneven || item.taken?.print || folded.length > 0) && (
+      {(verdict in reasons || item.taken?.uneven || item.taken?.print || under.length > 0) && (
         <p className="flex items-baseline gap-2 px-2 pb-1 text-sm text-look">
           <span className="truncate">
             {verdict in reasons
@@ -405,9 +405,9 @@ function Cell({
                   ? `${item.width} × ${item.height}: its text prints at ${item.taken.print.points} points`
                   : ""}
           </span>
-          {folded.length > 0 && (
+          {under.length > 0 && (
             <button type="button" className="text-action underline" onClick={() => onOpen(item)} aria-expanded={false}>
-              {folded.length === 1 ? "Show 1 repeat" : `Show ${folded.length} repeats`}
+              {under.length === 1 ? "Show 1 repeat" : `Show ${under.length} repeats`}
             </button>
           )}
         </p>

@@ -37,11 +37,14 @@ export function SessionList() {
   };
   return (
     <section aria-label="Session" className="flex min-h-0 flex-1 flex-col">
-      <div className="flex items-center gap-2 px-4 pt-2">
-        <h2 className="min-w-0 flex-1 truncate font-bold">{shots.session?.name ?? "No session yet"}</h2>
-        <span className="text-sm whitespace-nowrap text-soft" role="status">
+      <h2 className="truncate px-4 pt-2 font-bold">{shots.session?.name ?? "No session yet"}</h2>
+      <div className="flex items-center gap-2 px-4 text-sm">
+        <span className="flex-1 text-soft" role="status">
           {items.length === 1 ? "1 shot" : `${items.length} shots`}
         </span>
+        <Link to="/capture/shots" className="rounded px-1 py-0.5 text-action hover:underline">
+          My shots
+        </Link>
         <Actions
           className="rounded px-1.5 py-0.5 text-sm text-action hover:bg-desk"
           choices={[{ label: "Begin a new session", run: () => shots.begin() }]}
@@ -83,24 +86,19 @@ export function SessionList() {
           })}
         </ol>
       </div>
-      <div className="flex flex-wrap items-center gap-2 border-t border-line px-4 py-3">
-        {shots.session && items.length > 0 && (
+      {shots.session && items.length > 0 && (
+        <div className="flex items-center justify-between gap-2 border-t border-line px-3 py-3">
           <Link
             to={`/capture/${shots.session.id}`}
-            className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
+            className="rounded border border-line bg-paper px-2 py-1.5 whitespace-nowrap hover:border-soft"
           >
             Contact sheet
           </Link>
-        )}
-        {items.length > 0 && (
           <Button look="call" onClick={place}>
             Place as steps
           </Button>
-        )}
-        <Link to="/capture/shots" className="ml-auto rounded px-1 py-1.5 text-action hover:underline">
-          My shots
-        </Link>
-      </div>
+        </div>
+      )}
       {placing && (
         <PlaceDialog items={placing} title={shots.session?.name ?? ""} onDone={() => setPlacing(undefined)} />
       )}
@@ -165,8 +163,7 @@ function Said({ item }: { item: Item }) {
       </button>
     );
   }
-  if (!item.taken) return <span className="text-soft">On its way …</span>;
   if (item.about.action) return <WordsView words={core.actionSaid(item.about)} markers={{}} />;
-  if (item.taken.verdict === "same") return <span className="text-soft">The same as the one before</span>;
+  if (item.taken?.verdict === "same") return <span className="text-soft">The same as the one before</span>;
   return <span>{captionOf(item)}</span>;
 }

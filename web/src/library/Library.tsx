@@ -126,7 +126,7 @@ export function Library({ account }: { account: Account }) {
       )}
       <main className="mx-auto max-w-5xl px-4 py-6">
         <div className="mb-4 flex flex-wrap items-end gap-3">
-          <h1 className="mr-auto text-2xl font-bold">Procedures</h1>
+          <h1 className="mr-auto text-2xl font-bold">Documents</h1>
           <input
             type="search"
             aria-label="Find by title"

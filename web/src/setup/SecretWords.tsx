@@ -23,7 +23,7 @@ export function SecretWords() {
       if (response.status === 409) {
         client.setQueryData(["secret-words"], error);
         notice({
-          text: "Someone else changed the list meanwhile. What you wrote is still here: compare, then keep it.",
+          text: "Someone else changed the list meanwhile. What you wrote is still here: compare, then save it.",
         });
         setTheirs((error as Kept).words);
         return;
@@ -67,12 +67,12 @@ export function SecretWords() {
       )}
       {theirs && (
         <p role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
-          The list of someone else, which is kept now: {theirs.length > 0 ? theirs.join(", ") : "no words"}.
+          The list of someone else, which is saved now: {theirs.length > 0 ? theirs.join(", ") : "no words"}.
         </p>
       )}
       <div className="mt-2 flex gap-2">
         <Button look="main" disabled={text === undefined || !query.data} onClick={() => void save()}>
-          Keep the list
+          Save the list
         </Button>
         {text !== undefined && (
           <Button
@@ -81,7 +81,7 @@ export function SecretWords() {
               setTheirs(undefined);
             }}
           >
-            Back to the kept list
+            Back to the saved list
           </Button>
         )}
       </div>

@@ -76,7 +76,6 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
   };
   return (
     <section aria-label="Finished picture" className="space-y-2">
-      <h2 className="text-sm text-soft">Finished picture</h2>
       <div className="flex flex-wrap gap-1">
         <Button small onClick={() => void copyFinished(figure, first, (text) => notice({ text }))}>
           Copy

@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import type { Mark, Rect, Style } from "../api/client";
 import { answered, core, type FigureArgs, type Point, type Pointer, type Size, type View } from "../core/core";
 
-/** The core's stage of one unfolded picture. */
+/** The core's stage of one open picture. */
 export type StageCore = ReturnType<typeof openStage>;
 
 /** Opens a stage; whoever opens it closes it. */
@@ -69,9 +69,9 @@ const StageContext = createContext<StageCore | undefined>(undefined);
 
 export const StageProvider = StageContext.Provider;
 
-/** The stage of the picture that is unfolded around this component. */
+/** The stage of the picture that is open around this component. */
 export function useStageCore(): StageCore {
   const stage = useContext(StageContext);
-  if (!stage) throw new Error("no picture is unfolded here");
+  if (!stage) throw new Error("no picture is open here");
   return stage;
 }

@@ -2,7 +2,7 @@ import type { SceneItem, View } from "../core/core";
 import { paint, type Pixels } from "./paint";
 
 /**
- * The drawing of one unfolded picture: an element for each piece. It takes in every view as it comes, so that views can
+ * The drawing of one open picture: an element for each piece. It takes in every view as it comes, so that views can
  * follow each other faster than they are shown, and a drag touches one element.
  */
 export class Painting {
