@@ -100,6 +100,7 @@ export class CoreError extends Error {
 }
 
 const labels = new WeakMap<Content, string>();
+const empties = new WeakMap<Content["words"], boolean>();
 
 /** A block as far as it counts. */
 export type Counting = { id: string; content: Content };
@@ -147,7 +148,13 @@ export const core = {
   tags: (figures: Figure[], numbers: Numbers) =>
     call<Tags>("tags", { figures, firsts: Object.fromEntries(figures.map((f) => [f.id, numbers.markers[f.id] ?? 1])) }),
   restyle: (figure: Figure, kind: string, style: object) => call<Figure>("restyle", { figure, kind, style }),
-  empty: (words: Content["words"]) => call<boolean>("empty", words),
+  empty: (words: Content["words"]): boolean => {
+    const known = empties.get(words);
+    if (known !== undefined) return known;
+    const empty = call<boolean>("empty", words);
+    empties.set(words, empty);
+    return empty;
+  },
   inks: () => call<{ name: string; color: string }[]>("inks"),
   check: (document: Whole, sizes: Record<string, Size>) => call<Finding[]>("check", { document, sizes }),
   /** A block's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */

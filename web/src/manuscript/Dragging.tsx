@@ -10,7 +10,7 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import type { Row } from "./model";
 
 /** What is dragged: a block of the page, or a shot that is to be placed on it. */
@@ -25,6 +25,9 @@ export function Dragging(props: {
   children: ReactNode;
 }) {
   const { rows } = props;
+  // The same list as long as the order is the same: every row is drawn anew when it changes.
+  const order = rows.map((r) => r.id).join(" ");
+  const items = useMemo(() => order.split(" "), [order]);
   const [shot, setShot] = useState<string>();
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
@@ -54,7 +57,7 @@ export function Dragging(props: {
       onDragCancel={() => setShot(undefined)}
       onDragEnd={end}
     >
-      <SortableContext items={rows.map((r) => r.id)} strategy={verticalListSortingStrategy}>
+      <SortableContext items={items} strategy={verticalListSortingStrategy}>
         {props.children}
       </SortableContext>
       <DragOverlay dropAnimation={null}>

@@ -1,7 +1,7 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { Ellipsis, GripVertical } from "lucide-react";
-import { memo, useMemo, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import type { Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
@@ -30,8 +30,16 @@ type Props = {
 
 /** A step on the page. */
 export const StepRow = memo(function StepRow(props: Props) {
-  const { row, index, count, actions } = props;
+  const { row, index, count, actions, measure } = props;
   const sortable = useSortable({ id: row.id });
+  const { setNodeRef } = sortable;
+  const placed = useCallback(
+    (element: HTMLElement | null) => {
+      setNodeRef(element);
+      measure(element);
+    },
+    [setNodeRef, measure],
+  );
   const landing = sortable.isOver && (sortable.active?.data.current as Dragged | undefined)?.shot !== undefined;
   const { numbers } = props;
   const number = numbers.blocks[row.id] ?? "";
@@ -48,10 +56,7 @@ export const StepRow = memo(function StepRow(props: Props) {
   ];
   return (
     <li
-      ref={(element) => {
-        sortable.setNodeRef(element);
-        props.measure(element);
-      }}
+      ref={placed}
       data-block={row.id}
       data-index={index}
       style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}

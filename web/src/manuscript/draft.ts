@@ -354,8 +354,7 @@ export class Draft {
 
   shotArrived(shot: Shot) {
     this.shots.set(shot.id, shot);
-    this.changed();
-    this.schedule(50);
+    this.schedule(50); // whoever shows it hears of the arrival from the outbox
   }
 
   markedReady(revision: number) {

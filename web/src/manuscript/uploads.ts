@@ -11,6 +11,7 @@ export class Uploads {
   private sizes = new Map<string, Size>();
   private listeners = new Set<() => void>();
   private stamp = 0;
+  private telling: ReturnType<typeof setTimeout> | undefined;
   private readonly stop: (() => void)[];
 
   constructor(
@@ -32,6 +33,8 @@ export class Uploads {
   };
   snapshot = () => this.stamp;
   private changed = () => {
+    clearTimeout(this.telling);
+    this.telling = undefined;
     this.stamp++;
     this.listeners.forEach((l) => l());
   };
@@ -61,7 +64,7 @@ export class Uploads {
     this.urls.set(shot, url);
     void sizeOf(upload.blob, url).then((size) => {
       this.sizes.set(shot, size);
-      this.changed();
+      this.telling ??= setTimeout(this.changed, 20); // many come at once
     });
     return url;
   }
