@@ -78,7 +78,13 @@ async function path(kind, p) {
   await p.until("the box on the server", async () => {
     const d = await fetched(`/api/documents/${id}`);
     const box = d.blocks[0].content.figures[0].marks[0];
-    return box?.kind === "box" && box.points[0].x > 200 && box.points[0].x < 300 && box.points[1].y > 420 && box.points[1].y < 540;
+    return (
+      box?.kind === "box" &&
+      box.points[0].x > 200 &&
+      box.points[0].x < 300 &&
+      box.points[1].y > 420 &&
+      box.points[1].y < 540
+    );
   });
   done("marked it");
 
