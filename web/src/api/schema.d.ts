@@ -4,2919 +4,2904 @@
  */
 
 export interface paths {
-  "/api/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the application and its database answer. */
+        get: operations["getHealth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Whether the application and its database answer. */
-    get: operations["getHealth"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in. */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in. Throttled after failures. */
+        post: operations["signIn"];
+        /** Sign out. */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Who is signed in. */
-    get: operations["getSession"];
-    put?: never;
-    /** Sign in. Throttled after failures. */
-    post: operations["signIn"];
-    /** Sign out. */
-    delete: operations["signOut"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/password": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change one's password. All other sessions end. Throttled after failures. */
+        post: operations["changePassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Change one's password. All other sessions end. Throttled after failures. */
-    post: operations["changePassword"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sessions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End all of one's sessions but this one. */
+        delete: operations["endOtherSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** End all of one's sessions but this one. */
-    delete: operations["endOtherSessions"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deleted": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents that were deleted and can come back, the last one first. */
+        get: operations["listDeleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Documents that were deleted and can come back, the last one first. */
-    get: operations["listDeleted"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The library. Readers see documents that have been ready. */
+        get: operations["listDocuments"];
+        put?: never;
+        /** Create an empty procedure. */
+        post: operations["createDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The library. Readers see documents that have been ready. */
-    get: operations["listDocuments"];
-    put?: never;
-    /** Create an empty procedure. */
-    post: operations["createDocument"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** A document, whole. Readers get its last ready revision. */
+        get: operations["getDocument"];
+        put?: never;
+        post?: never;
+        /** Delete a document. It can be restored for 30 days. */
+        delete: operations["deleteDocument"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A document, whole. Readers get its last ready revision. */
-    get: operations["getDocument"];
-    put?: never;
-    post?: never;
-    /** Delete a document. It can be restored for 30 days. */
-    delete: operations["deleteDocument"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted document back. */
+        post: operations["restoreDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring a deleted document back. */
-    post: operations["restoreDocument"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/duplicate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a copy, as a draft. */
+        post: operations["duplicateDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Make a copy, as a draft. */
-    post: operations["duplicateDocument"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/changes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The blocks that changed after a state of the document, removed ones included. */
+        get: operations["getChanges"];
+        put?: never;
+        /** Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote. */
+        post: operations["change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The blocks that changed after a state of the document, removed ones included. */
-    get: operations["getChanges"];
-    put?: never;
-    /** Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote. */
-    post: operations["change"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/state": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark a document ready, which makes a revision for readers, or a draft again. */
+        put: operations["setState"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Mark a document ready, which makes a revision for readers, or a draft again. */
-    put: operations["setState"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What happened to a document, the last first. */
+        get: operations["getHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What happened to a document, the last first. */
-    get: operations["getHistory"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/pages": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The computed pages, as the PDF will have them. */
+        get: operations["getPages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The computed pages, as the PDF will have them. */
-    get: operations["getPages"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/figures/{figure}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-        figure: components["schemas"]["ID"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/figures/{figure}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A finished picture. */
+        get: operations["getFigure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A finished picture. */
-    get: operations["getFigure"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{document}/deliveries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
+    "/api/documents/{document}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The deliveries of a document, the last first. Readers get their own. */
+        get: operations["listDocumentDeliveries"];
+        put?: never;
+        /** Make a file of a document in the background. */
+        post: operations["createDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The deliveries of a document, the last first. Readers get their own. */
-    get: operations["listDocumentDeliveries"];
-    put?: never;
-    /** Make a file of a document in the background. */
-    post: operations["createDelivery"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/formats": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forms that a document can be delivered in, to the caller. */
+        get: operations["listFormats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The forms that a document can be delivered in, to the caller. */
-    get: operations["listFormats"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deliveries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's deliveries, the last first. */
+        get: operations["listDeliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The caller's deliveries, the last first. */
-    get: operations["listDeliveries"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deliveries/{delivery}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
+    "/api/deliveries/{delivery}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        /** How far a delivery is. For its owner, and for those who edit the document. */
+        get: operations["getDelivery"];
+        put?: never;
+        /** Try a delivery again that failed or was cancelled. */
+        post: operations["retryDelivery"];
+        /** Cancel a delivery. */
+        delete: operations["cancelDelivery"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** How far a delivery is. For its owner, and for those who edit the document. */
-    get: operations["getDelivery"];
-    put?: never;
-    /** Try a delivery again that failed or was cancelled. */
-    post: operations["retryDelivery"];
-    /** Cancel a delivery. */
-    delete: operations["cancelDelivery"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deliveries/{delivery}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
+    "/api/deliveries/{delivery}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        /** The finished file. */
+        get: operations["getDeliveryFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The finished file. */
-    get: operations["getDeliveryFile"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/bundles": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a document from a bundle. */
+        post: operations["importBundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Make a document from a bundle. */
-    post: operations["importBundle"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** A shot, whole. Never for readers. */
+        get: operations["getShot"];
+        /** Bring in a picture under an id that the client chose. Sending it again does nothing more. */
+        put: operations["putShot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A shot, whole. Never for readers. */
-    get: operations["getShot"];
-    /** Bring in a picture under an id that the client chose. Sending it again does nothing more. */
-    put: operations["putShot"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** A shot, at most 800 pixels wide. Never for readers. */
+        get: operations["getPreview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A shot, at most 800 pixels wide. Never for readers. */
-    get: operations["getPreview"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/about": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What is known of a shot. For those who may see it. */
+        get: operations["getTaken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What is known of a shot. For those who may see it. */
-    get: operations["getTaken"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/scaled": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/scaled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a smaller copy of a shot to its session, next to it. The shot itself stays. */
+        post: operations["scaleShot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Add a smaller copy of a shot to its session, next to it. The shot itself stays. */
-    post: operations["scaleShot"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/changed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What differs from the shot before it in its session. */
+        get: operations["getChanged"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What differs from the shot before it in its session. */
-    get: operations["getChanged"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/secrets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What in a shot should perhaps be concealed. Suggestions can miss. */
+        get: operations["getSecrets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What in a shot should perhaps be concealed. Suggestions can miss. */
-    get: operations["getSecrets"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/handed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/handed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** Where a shot was handed out - the documents of which revisions show it. */
+        get: operations["getHanded"];
+        put?: never;
+        /** Conceal places of a shot in everything that was handed out before. Files made of it are withdrawn. It can't be undone. */
+        post: operations["withhold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Where a shot was handed out - the documents of which revisions show it. */
-    get: operations["getHanded"];
-    put?: never;
-    /** Conceal places of a shot in everything that was handed out before. Files made of it are withdrawn. It can't be undone. */
-    post: operations["withhold"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/{shot}/targets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/shots/{shot}/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the targets of marks on another shot are in this one, found by their looks and by the names of elements. */
+        post: operations["findTargets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Where the targets of marks on another shot are in this one, found by their looks and by the names of elements. */
-    post: operations["findTargets"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/finished": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The finished picture of a figure as it is now, in a format and within a size. Nothing is kept. */
+        post: operations["finishPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** The finished picture of a figure as it is now, in a format and within a size. Nothing is kept. */
-    post: operations["finishPicture"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/secret-words": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/secret-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The team's own words to conceal. */
+        get: operations["getSecretWords"];
+        /** Replace the team's own words to conceal, where they are still the version that the person has seen. */
+        put: operations["putSecretWords"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The team's own words to conceal. */
-    get: operations["getSecretWords"];
-    /** Replace the team's own words to conceal, where they are still the version that the person has seen. */
-    put: operations["putSecretWords"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/styles": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The team's named styles of marks. */
+        get: operations["listStyles"];
+        put?: never;
+        /** Name a style; one of the same name and kind is replaced. */
+        post: operations["addStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The team's named styles of marks. */
-    get: operations["listStyles"];
-    put?: never;
-    /** Name a style; one of the same name and kind is replaced. */
-    post: operations["addStyle"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/styles/{style}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/styles/{style}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a named style; marks keep their looks. */
+        delete: operations["deleteStyle"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Forget a named style; marks keep their looks. */
-    delete: operations["deleteStyle"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's own shots, the last taken first. */
+        get: operations["findShots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The caller's own shots, the last taken first. */
-    get: operations["findShots"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/discarded": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shots/discarded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take shots out of their sessions or bring them back. A shot that a step uses stays in that step. */
+        put: operations["discardShots"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Take shots out of their sessions or bring them back. A shot that a step uses stays in that step. */
-    put: operations["discardShots"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shots/room": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/shots/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much the caller's shots take, and whether text in pictures is read here. */
+        get: operations["getRoom"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** How much the caller's shots take, and whether text in pictures is read here. */
-    get: operations["getRoom"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/captures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's sessions that hold shots, the last one first. */
+        get: operations["listCaptures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The caller's sessions that hold shots, the last one first. */
-    get: operations["listCaptures"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures/{capture}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
+    "/api/captures/{capture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        /** A session with its shots in order. */
+        get: operations["getCapture"];
+        /** Begin a session under an id that the client chose, or name it anew. */
+        put: operations["putCapture"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A session with its shots in order. */
-    get: operations["getCapture"];
-    /** Begin a session under an id that the client chose, or name it anew. */
-    put: operations["putCapture"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures/{capture}/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
+    "/api/captures/{capture}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a session's shots in another order. Those not named follow. */
+        put: operations["orderShots"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Put a session's shots in another order. Those not named follow. */
-    put: operations["orderShots"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures/{capture}/even": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
+    "/api/captures/{capture}/even": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give shots that differ a little in size one crop, so that a sequence of them does not jump. */
+        post: operations["evenShots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Give shots that differ a little in size one crop, so that a sequence of them does not jump. */
-    post: operations["evenShots"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures/{capture}/compared": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
+    "/api/captures/{capture}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare all shots of a session again, each with the one before it. */
+        post: operations["compareShots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Compare all shots of a session again, each with the one before it. */
-    post: operations["compareShots"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/captures/{capture}/shots/{shot}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/captures/{capture}/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Bring in a shot at the end of a session. Sending it again does nothing more. */
+        put: operations["putCapturedShot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** Bring in a shot at the end of a session. Sending it again does nothing more. */
-    put: operations["putCapturedShot"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/feed/shots/{shot}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
+    "/api/feed/shots/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it. */
+        put: operations["putFeedShot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /** For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it. */
-    put: operations["putFeedShot"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/devices": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The caller's recorders. */
+        get: operations["listDevices"];
+        put?: never;
+        /** Let a recorder bring shots in. Its token is told in this answer only. */
+        post: operations["addDevice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The caller's recorders. */
-    get: operations["listDevices"];
-    put?: never;
-    /** Let a recorder bring shots in. Its token is told in this answer only. */
-    post: operations["addDevice"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/devices/{device}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        device: components["schemas"]["ID"];
-      };
-      cookie?: never;
+    "/api/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a recorder's right away, at once and for good. What it brought stays. */
+        delete: operations["revokeDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Take a recorder's right away, at once and for good. What it brought stays. */
-    delete: operations["revokeDevice"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/events": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own. */
+        get: operations["getEvents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own. */
-    get: operations["getEvents"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    ID: string;
-    /** @description An id or nothing. */
-    NoID: string;
-    Problem: {
-      message: string;
+    schemas: {
+        ID: string;
+        /** @description An id or nothing. */
+        NoID: string;
+        Problem: {
+            message: string;
+        };
+        Health: {
+            /** @enum {string} */
+            status: "well";
+        };
+        /** @enum {string} */
+        Role: "reader" | "author" | "approver" | "administrator";
+        /** @enum {string} */
+        State: "draft" | "ready";
+        /**
+         * @description Steps to a page.
+         * @enum {integer}
+         */
+        Layout: 2 | 4;
+        Credentials: {
+            name: string;
+            password: string;
+        };
+        NewPassword: {
+            old: string;
+            new: string;
+        };
+        Account: {
+            /** @description What the account may do, as decided in one place. */
+            may: ("read" | "edit" | "release" | "own")[];
+            id: string;
+            name: string;
+            displayName: string;
+            role: components["schemas"]["Role"];
+        };
+        Summary: {
+            id: string;
+            kind: string;
+            title: string;
+            state: components["schemas"]["State"];
+            steps: number;
+            changedBy: string;
+            /** Format: date-time */
+            changedAt: string;
+            /** @description The last ready revision; 0 where there is none. */
+            revision: number;
+        };
+        Document: {
+            summary: components["schemas"]["Summary"];
+            facts: components["schemas"]["Facts"];
+            factsVersion: number;
+            /**
+             * Format: int64
+             * @description Counts the document's changes.
+             */
+            seq: number;
+            blocks: components["schemas"]["Block"][];
+            /** @description Blocks that were removed and can come back, for those who edit. */
+            removed?: components["schemas"]["Block"][];
+            shots: components["schemas"]["Shot"][];
+        };
+        /** @description What a document is apart from its blocks. */
+        Facts: {
+            title: string;
+        };
+        Block: {
+            id: string;
+            /** @description How it is numbered; missing of what does not count or is removed. */
+            number?: string;
+            /** @description Places the block among the others. */
+            order: string;
+            /** @description How the words' references to markers look, by the marker's id. */
+            markers: {
+                [key: string]: components["schemas"]["Tag"];
+            };
+            /** @description What stands for each picture where it can't be seen, by the figure's id. */
+            alts: {
+                [key: string]: string;
+            };
+            version: number;
+            removed?: boolean;
+            changedBy?: string;
+            content: components["schemas"]["Content"];
+        };
+        Tag: {
+            number: number;
+            label: string;
+            ink: string;
+            on: string;
+        };
+        /** @description What a block is, says and shows. */
+        Content: {
+            /** @enum {string} */
+            type: "section" | "step" | "passage";
+            words: components["schemas"]["Words"];
+            figures: components["schemas"]["Figure"][];
+        };
+        /** @description The text model of docs/text-model.md. */
+        Words: {
+            type: string;
+            text?: string;
+            marks?: {
+                type: string;
+                attrs?: components["schemas"]["WordAttrs"];
+            }[];
+            attrs?: components["schemas"]["WordAttrs"];
+            content?: components["schemas"]["Words"][];
+        };
+        /** @description Of links their href, of references to markers their mark; what an editor adds besides is left out. */
+        WordAttrs: {
+            href?: string;
+            mark?: string;
+        };
+        Figure: {
+            id: components["schemas"]["ID"];
+            shot: components["schemas"]["ID"];
+            alt: string;
+            crop?: components["schemas"]["Rect"];
+            outline?: components["schemas"]["Point"][];
+            quarter?: number;
+            mirror?: boolean;
+            tilt?: number;
+            folds?: components["schemas"]["Fold"][];
+            margin?: components["schemas"]["Margin"];
+            width?: number;
+            edge?: components["schemas"]["Edge"];
+            tone?: components["schemas"]["Tone"];
+            marks: components["schemas"]["Mark"][];
+        };
+        Style: {
+            ink: string;
+            /** @enum {string} */
+            weight: "fine" | "medium" | "strong";
+            /** @description The ink is chosen by contrast. */
+            auto?: boolean;
+            /** @enum {string} */
+            keyline?: "" | "dark" | "none";
+            /** @description Percent; 0 is all of it. */
+            opacity?: number;
+            /** @description Radius in units; 0 is the usual, -1 square. */
+            corner?: number;
+            /** @enum {string} */
+            dash?: "" | "dashed" | "dotted";
+            shadow?: boolean;
+            /** @enum {string} */
+            fill?: "" | "tint" | "solid";
+            /** @description Of letters in units; 0 is by weight. */
+            size?: number;
+            /** @enum {string} */
+            align?: "" | "middle" | "end";
+            /** @enum {string} */
+            plate?: "" | "bare";
+            /** @enum {string} */
+            way?: "" | "bent" | "curved";
+            /** @enum {string} */
+            heads?: "" | "both";
+            /** @enum {string} */
+            count?: "" | "A" | "a" | "i";
+            /** @enum {string} */
+            look?: "" | "hatched" | "scrambled" | "round";
+            /** @enum {string} */
+            ground?: "" | "dark";
+            /** @description Of a detail, percent; 0 is 200. */
+            zoom?: number;
+        };
+        NamedStyle: {
+            id: string;
+            name: string;
+            kind: string;
+            style: components["schemas"]["Style"];
+        };
+        SecretWords: {
+            version: number;
+            words: string[];
+        };
+        Area: components["schemas"]["Rect"][];
+        Handed: {
+            document: string;
+            title: string;
+            revisions: number;
+        };
+        Happening: {
+            /** @enum {string} */
+            what: "revision" | "withheld";
+            told: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Deleted: {
+            document: components["schemas"]["Summary"];
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: date-time
+             * @description From then on it can't be restored.
+             */
+            goes: string;
+        };
+        Secrets: {
+            /** @description Whether the text in the picture could be read. */
+            read: boolean;
+            /** @description It is still being read; ask again in a moment. */
+            reading: boolean;
+            found: {
+                rect: components["schemas"]["Rect"];
+                why: string;
+            }[];
+        };
+        TargetsWanted: {
+            from: components["schemas"]["ID"];
+            marks: components["schemas"]["Mark"][];
+        };
+        Target: {
+            mark: string;
+            /** @enum {string} */
+            sure: "yes" | "perhaps" | "lost";
+            /** @description Of the mark in this shot; where it is lost */
+            points: components["schemas"]["Point"][];
+        };
+        FinishWanted: {
+            figure: components["schemas"]["Figure"];
+            /** @description The number of its first marker. */
+            first: number;
+            /** @enum {string} */
+            type: "png" | "jpeg" | "webp" | "gif" | "pdf";
+            /** @description Of a JPEG; 90 where it is not given. */
+            quality?: number;
+            /** @description The most bytes it may have: the sharpest rendition that fits is made. The type is then chosen too. */
+            most?: number;
+        };
+        Fold: {
+            down?: boolean;
+            from: number;
+            to: number;
+        };
+        Margin: {
+            top: number;
+            right: number;
+            bottom: number;
+            left: number;
+        };
+        Edge: {
+            /** @enum {string} */
+            look?: "" | "hairline" | "rounded" | "faded";
+            /** @description Sides drawn as going on: letters of nesw, or auto. */
+            open?: string;
+        };
+        Tone: {
+            /** @enum {string} */
+            look?: "" | "grey" | "mono" | "inverted";
+            light?: number;
+        };
+        Mark: {
+            ink: string;
+            /** @enum {string} */
+            weight: "fine" | "medium" | "strong";
+            /** @description The ink is chosen by contrast. */
+            auto?: boolean;
+            /** @enum {string} */
+            keyline?: "" | "dark" | "none";
+            /** @description Percent; 0 is all of it. */
+            opacity?: number;
+            /** @description Radius in units; 0 is the usual, -1 square. */
+            corner?: number;
+            /** @enum {string} */
+            dash?: "" | "dashed" | "dotted";
+            shadow?: boolean;
+            /** @enum {string} */
+            fill?: "" | "tint" | "solid";
+            /** @description Of letters in units; 0 is by weight. */
+            size?: number;
+            /** @enum {string} */
+            align?: "" | "middle" | "end";
+            /** @enum {string} */
+            plate?: "" | "bare";
+            /** @enum {string} */
+            way?: "" | "bent" | "curved";
+            /** @enum {string} */
+            heads?: "" | "both";
+            /** @enum {string} */
+            count?: "" | "A" | "a" | "i";
+            /** @enum {string} */
+            look?: "" | "hatched" | "scrambled" | "round";
+            /** @enum {string} */
+            ground?: "" | "dark";
+            /** @description Of a detail, percent; 0 is 200. */
+            zoom?: number;
+            id: components["schemas"]["ID"];
+            /** @enum {string} */
+            kind: "arrow" | "line" | "box" | "ellipse" | "pen" | "text" | "note" | "marker" | "concealment" | "patch" | "highlight" | "light" | "detail" | "inset" | "pointer";
+            points: components["schemas"]["Point"][];
+            text?: string;
+            turn?: number;
+            start?: number;
+            shares?: boolean;
+            onward?: boolean;
+            from?: components["schemas"]["NoID"];
+            to?: components["schemas"]["NoID"];
+            group?: components["schemas"]["NoID"];
+            locked?: boolean;
+            color?: string;
+            shot?: components["schemas"]["NoID"];
+            lost?: boolean;
+            /** @description Perhaps in the right place in a new shot; a person has to say. */
+            unsure?: boolean;
+        };
+        Point: {
+            x: number;
+            y: number;
+        };
+        Rect: {
+            x: number;
+            y: number;
+            w: number;
+            h: number;
+        };
+        Change: {
+            id: components["schemas"]["ID"];
+            facts?: components["schemas"]["FactsChange"];
+            blocks: components["schemas"]["BlockChange"][];
+        };
+        FactsChange: {
+            /** @description The version that was changed. */
+            base: number;
+            facts: components["schemas"]["Facts"];
+        };
+        BlockChange: {
+            id: components["schemas"]["ID"];
+            /** @description The version that was changed; 0 for a new block. */
+            base: number;
+            order: string;
+            removed: boolean;
+            content: components["schemas"]["Content"];
+        };
+        Changes: {
+            /** Format: int64 */
+            seq: number;
+            facts: components["schemas"]["Facts"];
+            factsVersion: number;
+            state: components["schemas"]["State"];
+            revision: number;
+            changedBy?: string;
+            blocks: components["schemas"]["Block"][];
+            shots: components["schemas"]["Shot"][];
+        };
+        Shot: {
+            id: string;
+            width: number;
+            height: number;
+            name: string;
+        };
+        Arrival: {
+            about: components["schemas"]["About"];
+            /** @description What to call the shot. */
+            name?: string;
+            /** @description Of a feed: the session's name; the day's own where it is missing. */
+            session?: string;
+            /** Format: binary */
+            picture: string;
+        };
+        /** @description What is known of a shot's capture. Places are in pixels of the shot. */
+        About: {
+            /** Format: date-time */
+            taken: string;
+            /** @enum {string} */
+            source: "screen" | "clipboard" | "file" | "practice" | "feed";
+            monitor?: string;
+            /** @description Pixels to a unit of the desktop. */
+            scale?: number;
+            window?: components["schemas"]["Window"];
+            pointer?: components["schemas"]["PointerSeen"];
+            action?: components["schemas"]["Action"];
+            elements?: components["schemas"]["Element"][];
+            crop?: components["schemas"]["Rect"];
+            note?: string;
+        };
+        Window: {
+            title: string;
+            rect: components["schemas"]["Rect"];
+            shadow?: number;
+        };
+        PointerSeen: {
+            x: number;
+            y: number;
+            /** @description It is in the picture itself. */
+            drawn?: boolean;
+        };
+        Action: {
+            /** @enum {string} */
+            kind: "click" | "double-click" | "right-click" | "point" | "keys" | "shortcut";
+            element?: components["schemas"]["Element"];
+            /** @description Of keys: what is in the field now. Of a shortcut: its keys. */
+            text?: string;
+        };
+        Element: {
+            name: string;
+            /** @description As in ARIA: button, textbox, combobox, option, menuitem, checkbox, switch, tab, link, row …; also password and clock. */
+            role: string;
+            rect: components["schemas"]["Rect"];
+            window?: string;
+            /** @description What a field wants: “the bin count”. */
+            asks?: string;
+            on?: boolean;
+            secret?: boolean;
+        };
+        Taken: {
+            id: string;
+            name: string;
+            width: number;
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            /** @description Its session. */
+            capture?: string;
+            place: number;
+            about: components["schemas"]["About"];
+            /**
+             * @description Against the shot before it in its session.
+             * @enum {string}
+             */
+            verdict: "" | "same" | "same-but-pointer" | "same-but-clock" | "changed";
+            /** @description It differs a little in size from the shot before it. */
+            uneven: boolean;
+            /** @description The words found in the picture; missing until it was read. */
+            text?: string;
+            /** @description Where they stand; told of one shot alone. */
+            words?: components["schemas"]["Rect"][];
+            placed: boolean;
+            /**
+             * Format: date-time
+             * @description Of a deleted shot that nothing uses: from then on it can't be restored.
+             */
+            goes?: string;
+            print?: components["schemas"]["Print"];
+        };
+        /** @description What a shot of very high resolution will look like in print, two steps to a page. */
+        Print: {
+            /** @description The size, in points, at which its usual text will print. */
+            points: number;
+            /** @description The width of the copy that is offered. */
+            width: number;
+        };
+        Capture: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            lastAt: string;
+            shots: number;
+            first?: string;
+        };
+        CaptureWithShots: {
+            capture: components["schemas"]["Capture"];
+            shots: components["schemas"]["Taken"][];
+        };
+        Room: {
+            shots: number;
+            /** Format: int64 */
+            bytes: number;
+            unusedShots: number;
+            /** Format: int64 */
+            unusedBytes: number;
+            /** @description The languages in which text in pictures is read; empty where it is not. */
+            reads: string;
+        };
+        Device: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            usedAt?: string;
+        };
+        NewDevice: {
+            device: components["schemas"]["Device"];
+            token: string;
+        };
+        Finding: {
+            /** @enum {string} */
+            severity: "must-fix" | "worth-a-look";
+            rule: string;
+            block?: string;
+            figure?: string;
+            title: string;
+            advice: string;
+        };
+        Findings: {
+            message: string;
+            findings: components["schemas"]["Finding"][];
+        };
+        Pages: {
+            sheets: components["schemas"]["Scene"][];
+            places: components["schemas"]["Place"][];
+            notes: components["schemas"]["Note"][];
+        };
+        Place: {
+            block: string;
+            number: string;
+            label: string;
+            page: number;
+            y: number;
+        };
+        Note: {
+            block: string;
+            text: string;
+        };
+        Scene: {
+            w: number;
+            h: number;
+            items: components["schemas"]["Item"][];
+        };
+        Item: {
+            path?: {
+                d: string;
+                fill: string;
+            };
+            words?: {
+                face: string;
+                size: number;
+                x: number;
+                y: number;
+                w: number;
+                text: string;
+                fill: string;
+            };
+            picture?: {
+                ref: string;
+                source: components["schemas"]["Rect"];
+                target: components["schemas"]["Rect"];
+                alt: string;
+            };
+            link?: {
+                area: components["schemas"]["Rect"];
+                url?: string;
+                page?: number;
+                y?: number;
+            };
+        };
+        Format: {
+            name: string;
+            /** @description As people read it. */
+            title: string;
+            /** @description Whether it is laid out on pages. */
+            layouts: boolean;
+        };
+        Delivery: {
+            id: string;
+            document: string;
+            /** @description Of the document. */
+            title: string;
+            /** @description As people read it. */
+            format: string;
+            layout?: components["schemas"]["Layout"];
+            /** @enum {string} */
+            state: "waiting" | "working" | "done" | "failed" | "cancelled";
+            done: number;
+            all: number;
+            error?: string;
+            /** @description The name of the finished file. */
+            file: string;
+            /** Format: int64 */
+            bytes?: number;
+            mine: boolean;
+            by: string;
+            /**
+             * Format: date-time
+             * @description When it was ordered.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description When it is thrown away.
+             */
+            goes: string;
+        };
     };
-    Health: {
-      /** @enum {string} */
-      status: "well";
+    responses: {
+        /** @description What happened and what to do */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
     };
-    /** @enum {string} */
-    Role: "reader" | "author" | "approver" | "administrator";
-    /** @enum {string} */
-    State: "draft" | "ready";
-    /**
-     * @description Steps to a page.
-     * @enum {integer}
-     */
-    Layout: 2 | 4;
-    Credentials: {
-      name: string;
-      password: string;
+    parameters: {
+        documentId: components["schemas"]["ID"];
+        deliveryId: components["schemas"]["ID"];
+        captureId: components["schemas"]["ID"];
+        shotId: components["schemas"]["ID"];
+        layoutOf: components["schemas"]["Layout"];
     };
-    NewPassword: {
-      old: string;
-      new: string;
-    };
-    Account: {
-      /** @description What the account may do, as decided in one place. */
-      may: ("read" | "edit" | "release" | "own")[];
-      id: string;
-      name: string;
-      displayName: string;
-      role: components["schemas"]["Role"];
-    };
-    Summary: {
-      id: string;
-      kind: string;
-      title: string;
-      state: components["schemas"]["State"];
-      steps: number;
-      changedBy: string;
-      /** Format: date-time */
-      changedAt: string;
-      /** @description The last ready revision; 0 where there is none. */
-      revision: number;
-    };
-    Document: {
-      summary: components["schemas"]["Summary"];
-      facts: components["schemas"]["Facts"];
-      factsVersion: number;
-      /**
-       * Format: int64
-       * @description Counts the document's changes.
-       */
-      seq: number;
-      blocks: components["schemas"]["Block"][];
-      /** @description Blocks that were removed and can come back, for those who edit. */
-      removed?: components["schemas"]["Block"][];
-      shots: components["schemas"]["Shot"][];
-    };
-    /** @description What a document is apart from its blocks. */
-    Facts: {
-      title: string;
-    };
-    Block: {
-      id: string;
-      /** @description How it is numbered; missing of what does not count or is removed. */
-      number?: string;
-      /** @description Places the block among the others. */
-      order: string;
-      /** @description How the words' references to markers look, by the marker's id. */
-      markers: {
-        [key: string]: components["schemas"]["Tag"];
-      };
-      /** @description What stands for each picture where it can't be seen, by the figure's id. */
-      alts: {
-        [key: string]: string;
-      };
-      version: number;
-      removed?: boolean;
-      changedBy?: string;
-      content: components["schemas"]["Content"];
-    };
-    Tag: {
-      number: number;
-      label: string;
-      ink: string;
-      on: string;
-    };
-    /** @description What a block is, says and shows. */
-    Content: {
-      /** @enum {string} */
-      type: "section" | "step" | "passage";
-      words: components["schemas"]["Words"];
-      figures: components["schemas"]["Figure"][];
-    };
-    /** @description The text model of docs/text-model.md. */
-    Words: {
-      type: string;
-      text?: string;
-      marks?: {
-        type: string;
-        attrs?: components["schemas"]["WordAttrs"];
-      }[];
-      attrs?: components["schemas"]["WordAttrs"];
-      content?: components["schemas"]["Words"][];
-    };
-    /** @description Of links their href, of references to markers their mark; what an editor adds besides is left out. */
-    WordAttrs: {
-      href?: string;
-      mark?: string;
-    };
-    Figure: {
-      id: components["schemas"]["ID"];
-      shot: components["schemas"]["ID"];
-      alt: string;
-      crop?: components["schemas"]["Rect"];
-      outline?: components["schemas"]["Point"][];
-      quarter?: number;
-      mirror?: boolean;
-      tilt?: number;
-      folds?: components["schemas"]["Fold"][];
-      margin?: components["schemas"]["Margin"];
-      width?: number;
-      edge?: components["schemas"]["Edge"];
-      tone?: components["schemas"]["Tone"];
-      marks: components["schemas"]["Mark"][];
-    };
-    Style: {
-      ink: string;
-      /** @enum {string} */
-      weight: "fine" | "medium" | "strong";
-      /** @description The ink is chosen by contrast. */
-      auto?: boolean;
-      /** @enum {string} */
-      keyline?: "" | "dark" | "none";
-      /** @description Percent; 0 is all of it. */
-      opacity?: number;
-      /** @description Radius in units; 0 is the usual, -1 square. */
-      corner?: number;
-      /** @enum {string} */
-      dash?: "" | "dashed" | "dotted";
-      shadow?: boolean;
-      /** @enum {string} */
-      fill?: "" | "tint" | "solid";
-      /** @description Of letters in units; 0 is by weight. */
-      size?: number;
-      /** @enum {string} */
-      align?: "" | "middle" | "end";
-      /** @enum {string} */
-      plate?: "" | "bare";
-      /** @enum {string} */
-      way?: "" | "bent" | "curved";
-      /** @enum {string} */
-      heads?: "" | "both";
-      /** @enum {string} */
-      count?: "" | "A" | "a" | "i";
-      /** @enum {string} */
-      look?: "" | "hatched" | "scrambled" | "round";
-      /** @enum {string} */
-      ground?: "" | "dark";
-      /** @description Of a detail, percent; 0 is 200. */
-      zoom?: number;
-    };
-    NamedStyle: {
-      id: string;
-      name: string;
-      kind: string;
-      style: components["schemas"]["Style"];
-    };
-    SecretWords: {
-      version: number;
-      words: string[];
-    };
-    Area: components["schemas"]["Rect"][];
-    Handed: {
-      document: string;
-      title: string;
-      revisions: number;
-    };
-    Happening: {
-      /** @enum {string} */
-      what: "revision" | "withheld";
-      told: string;
-      by: string;
-      /** Format: date-time */
-      at: string;
-    };
-    Deleted: {
-      document: components["schemas"]["Summary"];
-      /** Format: date-time */
-      at: string;
-      /**
-       * Format: date-time
-       * @description From then on it can't be restored.
-       */
-      goes: string;
-    };
-    Secrets: {
-      /** @description Whether the text in the picture could be read. */
-      read: boolean;
-      /** @description It is still being read; ask again in a moment. */
-      reading: boolean;
-      found: {
-        rect: components["schemas"]["Rect"];
-        why: string;
-      }[];
-    };
-    TargetsWanted: {
-      from: components["schemas"]["ID"];
-      marks: components["schemas"]["Mark"][];
-    };
-    Target: {
-      mark: string;
-      /** @enum {string} */
-      sure: "yes" | "perhaps" | "lost";
-      /** @description Of the mark in this shot; where it is lost */
-      points: components["schemas"]["Point"][];
-    };
-    FinishWanted: {
-      figure: components["schemas"]["Figure"];
-      /** @description The number of its first marker. */
-      first: number;
-      /** @enum {string} */
-      type: "png" | "jpeg" | "webp" | "gif" | "pdf";
-      /** @description Of a JPEG; 90 where it is not given. */
-      quality?: number;
-      /** @description The most bytes it may have: the sharpest rendition that fits is made. The type is then chosen too. */
-      most?: number;
-    };
-    Fold: {
-      down?: boolean;
-      from: number;
-      to: number;
-    };
-    Margin: {
-      top: number;
-      right: number;
-      bottom: number;
-      left: number;
-    };
-    Edge: {
-      /** @enum {string} */
-      look?: "" | "hairline" | "rounded" | "faded";
-      /** @description Sides drawn as going on: letters of nesw, or auto. */
-      open?: string;
-    };
-    Tone: {
-      /** @enum {string} */
-      look?: "" | "grey" | "mono" | "inverted";
-      light?: number;
-    };
-    Mark: {
-      ink: string;
-      /** @enum {string} */
-      weight: "fine" | "medium" | "strong";
-      /** @description The ink is chosen by contrast. */
-      auto?: boolean;
-      /** @enum {string} */
-      keyline?: "" | "dark" | "none";
-      /** @description Percent; 0 is all of it. */
-      opacity?: number;
-      /** @description Radius in units; 0 is the usual, -1 square. */
-      corner?: number;
-      /** @enum {string} */
-      dash?: "" | "dashed" | "dotted";
-      shadow?: boolean;
-      /** @enum {string} */
-      fill?: "" | "tint" | "solid";
-      /** @description Of letters in units; 0 is by weight. */
-      size?: number;
-      /** @enum {string} */
-      align?: "" | "middle" | "end";
-      /** @enum {string} */
-      plate?: "" | "bare";
-      /** @enum {string} */
-      way?: "" | "bent" | "curved";
-      /** @enum {string} */
-      heads?: "" | "both";
-      /** @enum {string} */
-      count?: "" | "A" | "a" | "i";
-      /** @enum {string} */
-      look?: "" | "hatched" | "scrambled" | "round";
-      /** @enum {string} */
-      ground?: "" | "dark";
-      /** @description Of a detail, percent; 0 is 200. */
-      zoom?: number;
-      id: components["schemas"]["ID"];
-      /** @enum {string} */
-      kind:
-        | "arrow"
-        | "line"
-        | "box"
-        | "ellipse"
-        | "pen"
-        | "text"
-        | "note"
-        | "marker"
-        | "concealment"
-        | "patch"
-        | "highlight"
-        | "light"
-        | "detail"
-        | "inset"
-        | "pointer";
-      points: components["schemas"]["Point"][];
-      text?: string;
-      turn?: number;
-      start?: number;
-      shares?: boolean;
-      onward?: boolean;
-      from?: components["schemas"]["NoID"];
-      to?: components["schemas"]["NoID"];
-      group?: components["schemas"]["NoID"];
-      locked?: boolean;
-      color?: string;
-      shot?: components["schemas"]["NoID"];
-      lost?: boolean;
-      /** @description Perhaps in the right place in a new shot; a person has to say. */
-      unsure?: boolean;
-    };
-    Point: {
-      x: number;
-      y: number;
-    };
-    Rect: {
-      x: number;
-      y: number;
-      w: number;
-      h: number;
-    };
-    Change: {
-      id: components["schemas"]["ID"];
-      facts?: components["schemas"]["FactsChange"];
-      blocks: components["schemas"]["BlockChange"][];
-    };
-    FactsChange: {
-      /** @description The version that was changed. */
-      base: number;
-      facts: components["schemas"]["Facts"];
-    };
-    BlockChange: {
-      id: components["schemas"]["ID"];
-      /** @description The version that was changed; 0 for a new block. */
-      base: number;
-      order: string;
-      removed: boolean;
-      content: components["schemas"]["Content"];
-    };
-    Changes: {
-      /** Format: int64 */
-      seq: number;
-      facts: components["schemas"]["Facts"];
-      factsVersion: number;
-      state: components["schemas"]["State"];
-      revision: number;
-      changedBy?: string;
-      blocks: components["schemas"]["Block"][];
-      shots: components["schemas"]["Shot"][];
-    };
-    Shot: {
-      id: string;
-      width: number;
-      height: number;
-      name: string;
-    };
-    Arrival: {
-      about: components["schemas"]["About"];
-      /** @description What to call the shot. */
-      name?: string;
-      /** @description Of a feed: the session's name; the day's own where it is missing. */
-      session?: string;
-      /** Format: binary */
-      picture: string;
-    };
-    /** @description What is known of a shot's capture. Places are in pixels of the shot. */
-    About: {
-      /** Format: date-time */
-      taken: string;
-      /** @enum {string} */
-      source: "screen" | "clipboard" | "file" | "practice" | "feed";
-      monitor?: string;
-      /** @description Pixels to a unit of the desktop. */
-      scale?: number;
-      window?: components["schemas"]["Window"];
-      pointer?: components["schemas"]["PointerSeen"];
-      action?: components["schemas"]["Action"];
-      elements?: components["schemas"]["Element"][];
-      crop?: components["schemas"]["Rect"];
-      note?: string;
-    };
-    Window: {
-      title: string;
-      rect: components["schemas"]["Rect"];
-      shadow?: number;
-    };
-    PointerSeen: {
-      x: number;
-      y: number;
-      /** @description It is in the picture itself. */
-      drawn?: boolean;
-    };
-    Action: {
-      /** @enum {string} */
-      kind: "click" | "double-click" | "right-click" | "point" | "keys" | "shortcut";
-      element?: components["schemas"]["Element"];
-      /** @description Of keys: what is in the field now. Of a shortcut: its keys. */
-      text?: string;
-    };
-    Element: {
-      name: string;
-      /** @description As in ARIA: button, textbox, combobox, option, menuitem, checkbox, switch, tab, link, row …; also password and clock. */
-      role: string;
-      rect: components["schemas"]["Rect"];
-      window?: string;
-      /** @description What a field wants: “the bin count”. */
-      asks?: string;
-      on?: boolean;
-      secret?: boolean;
-    };
-    Taken: {
-      id: string;
-      name: string;
-      width: number;
-      height: number;
-      /** Format: int64 */
-      bytes: number;
-      /** @description Its session. */
-      capture?: string;
-      place: number;
-      about: components["schemas"]["About"];
-      /**
-       * @description Against the shot before it in its session.
-       * @enum {string}
-       */
-      verdict: "" | "same" | "same-but-pointer" | "same-but-clock" | "changed";
-      /** @description It differs a little in size from the shot before it. */
-      uneven: boolean;
-      /** @description The words found in the picture; missing until it was read. */
-      text?: string;
-      /** @description Where they stand; told of one shot alone. */
-      words?: components["schemas"]["Rect"][];
-      placed: boolean;
-      /**
-       * Format: date-time
-       * @description Of a deleted shot that nothing uses: from then on it can't be restored.
-       */
-      goes?: string;
-      print?: components["schemas"]["Print"];
-    };
-    /** @description What a shot of very high resolution will look like in print, two steps to a page. */
-    Print: {
-      /** @description The size, in points, at which its usual text will print. */
-      points: number;
-      /** @description The width of the copy that is offered. */
-      width: number;
-    };
-    Capture: {
-      id: string;
-      name: string;
-      /** Format: date-time */
-      beganAt: string;
-      /** Format: date-time */
-      lastAt: string;
-      shots: number;
-      first?: string;
-    };
-    CaptureWithShots: {
-      capture: components["schemas"]["Capture"];
-      shots: components["schemas"]["Taken"][];
-    };
-    Room: {
-      shots: number;
-      /** Format: int64 */
-      bytes: number;
-      unusedShots: number;
-      /** Format: int64 */
-      unusedBytes: number;
-      /** @description The languages in which text in pictures is read; empty where it is not. */
-      reads: string;
-    };
-    Device: {
-      id: string;
-      name: string;
-      /** Format: date-time */
-      madeAt: string;
-      /** Format: date-time */
-      usedAt?: string;
-    };
-    NewDevice: {
-      device: components["schemas"]["Device"];
-      token: string;
-    };
-    Finding: {
-      /** @enum {string} */
-      severity: "must-fix" | "worth-a-look";
-      rule: string;
-      block?: string;
-      figure?: string;
-      title: string;
-      advice: string;
-    };
-    Findings: {
-      message: string;
-      findings: components["schemas"]["Finding"][];
-    };
-    Pages: {
-      sheets: components["schemas"]["Scene"][];
-      places: components["schemas"]["Place"][];
-      notes: components["schemas"]["Note"][];
-    };
-    Place: {
-      block: string;
-      number: string;
-      label: string;
-      page: number;
-      y: number;
-    };
-    Note: {
-      block: string;
-      text: string;
-    };
-    Scene: {
-      w: number;
-      h: number;
-      items: components["schemas"]["Item"][];
-    };
-    Item: {
-      path?: {
-        d: string;
-        fill: string;
-      };
-      words?: {
-        face: string;
-        size: number;
-        x: number;
-        y: number;
-        w: number;
-        text: string;
-        fill: string;
-      };
-      picture?: {
-        ref: string;
-        source: components["schemas"]["Rect"];
-        target: components["schemas"]["Rect"];
-        alt: string;
-      };
-      link?: {
-        area: components["schemas"]["Rect"];
-        url?: string;
-        page?: number;
-        y?: number;
-      };
-    };
-    Format: {
-      name: string;
-      /** @description As people read it. */
-      title: string;
-      /** @description Whether it is laid out on pages. */
-      layouts: boolean;
-    };
-    Delivery: {
-      id: string;
-      document: string;
-      /** @description Of the document. */
-      title: string;
-      /** @description As people read it. */
-      format: string;
-      layout?: components["schemas"]["Layout"];
-      /** @enum {string} */
-      state: "waiting" | "working" | "done" | "failed" | "cancelled";
-      done: number;
-      all: number;
-      error?: string;
-      /** @description The name of the finished file. */
-      file: string;
-      /** Format: int64 */
-      bytes?: number;
-      mine: boolean;
-      by: string;
-      /**
-       * Format: date-time
-       * @description When it was ordered.
-       */
-      at: string;
-      /**
-       * Format: date-time
-       * @description When it is thrown away.
-       */
-      goes: string;
-    };
-  };
-  responses: {
-    /** @description What happened and what to do */
-    Problem: {
-      headers: {
-        [name: string]: unknown;
-      };
-      content: {
-        "application/json": components["schemas"]["Problem"];
-      };
-    };
-  };
-  parameters: {
-    documentId: components["schemas"]["ID"];
-    deliveryId: components["schemas"]["ID"];
-    captureId: components["schemas"]["ID"];
-    shotId: components["schemas"]["ID"];
-    layoutOf: components["schemas"]["Layout"];
-  };
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  getHealth: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Well */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Health"];
-        };
-      };
-      503: components["responses"]["Problem"];
-    };
-  };
-  getSession: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The account */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Account"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  signIn: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Credentials"];
-      };
-    };
-    responses: {
-      /** @description The account */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Account"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  signOut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Signed out */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  changePassword: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewPassword"];
-      };
-    };
-    responses: {
-      /** @description Changed */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  endOtherSessions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Ended */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listDeleted: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The documents */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Deleted"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listDocuments: {
-    parameters: {
-      query?: {
-        /** @description Words of the title. */
-        title?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Documents, last changed first */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Summary"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  createDocument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          title: string;
-        };
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Summary"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getDocument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The document */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Document"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  deleteDocument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Deleted */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  restoreDocument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Restored */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  duplicateDocument: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The copy */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Summary"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getChanges: {
-    parameters: {
-      query: {
-        since: number;
-      };
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The changes */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changes"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Change"];
-      };
-    };
-    responses: {
-      /** @description Applied */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changes"];
-        };
-      };
-      /** @description Someone else changed these */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changes"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  setState: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          /** @enum {string} */
-          act: "release" | "reopen";
-          /**
-           * Format: int64
-           * @description The state of the document that the person has seen. Where it is another now the answer is 409.
-           */
-          seq: number;
-        };
-      };
-    };
-    responses: {
-      /** @description Done */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Summary"];
-        };
-      };
-      409: components["responses"]["Problem"];
-      /** @description Findings must be fixed first */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Findings"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getHistory: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Its revisions and what was withheld of them */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Happening"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getPages: {
-    parameters: {
-      query: {
-        layout: components["parameters"]["layoutOf"];
-      };
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The pages */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Pages"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getFigure: {
-    parameters: {
-      query?: {
-        /** @description At most this many pixels wide. */
-        width?: number;
-        /** @description The document's state that the page shows; makes browsers ask again after a change. */
-        at?: number;
-      };
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-        figure: components["schemas"]["ID"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/*": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listDocumentDeliveries: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Deliveries */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Delivery"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  createDelivery: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        document: components["parameters"]["documentId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          /** @description The name of one of the formats. */
-          format: string;
-          layout?: components["schemas"]["Layout"];
-        };
-      };
-    };
-    responses: {
-      /** @description Begun */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Delivery"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listFormats: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Formats */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Format"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listDeliveries: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Deliveries */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Delivery"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getDelivery: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The delivery */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Delivery"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  retryDelivery: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Begun */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Delivery"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  cancelDelivery: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Cancelled */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getDeliveryFile: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        delivery: components["parameters"]["deliveryId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The file, whole or a part of it. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  importBundle: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/zip": string;
-      };
-    };
-    responses: {
-      /** @description The document */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Summary"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getShot: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/*": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putShot: {
-    parameters: {
-      query?: {
-        /** @description The file's name. */
-        name?: string;
-      };
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description Kept */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Shot"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getPreview: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/*": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getTaken: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The shot */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Taken"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  scaleShot: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          width: number;
-        };
-      };
-    };
-    responses: {
-      /** @description The copy */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Taken"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getChanged: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Rectangles in pixels of the shot; none where nothing is before it or nothing changed */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Rect"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getSecrets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Suggestions */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Secrets"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getHanded: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Documents */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Handed"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  withhold: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Area"];
-      };
-    };
-    responses: {
-      /** @description The documents that this concerns */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Handed"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  findTargets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TargetsWanted"];
-      };
-    };
-    responses: {
-      /** @description An answer for each mark, in their order */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Target"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  finishPicture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FinishWanted"];
-      };
-    };
-    responses: {
-      /** @description The picture. X-Picture-Width is its width in pixels; X-Picture-Share the share of its full width. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getSecretWords: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Words */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SecretWords"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putSecretWords: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SecretWords"];
-      };
-    };
-    responses: {
-      /** @description Words */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SecretWords"];
-        };
-      };
-      /** @description Someone else replaced them */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SecretWords"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listStyles: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Styles */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NamedStyle"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  addStyle: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          name: string;
-          kind: string;
-          style: components["schemas"]["Style"];
-        };
-      };
-    };
-    responses: {
-      /** @description The style */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NamedStyle"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  deleteStyle: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        style: components["schemas"]["ID"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Forgotten */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  findShots: {
-    parameters: {
-      query?: {
-        /** @description Taken on this day, in the time zone of `offset`. */
-        day?: string;
-        /** @description Minutes to add to UTC for the caller's local time. */
-        offset?: number;
-        /** @description A part of the window's title. */
-        window?: string;
-        /** @description Words in the picture, the window's title or the name. */
-        text?: string;
-        /** @description Only shots that a step uses or only those that none uses. */
-        placed?: boolean;
-        /** @description Only shots used nowhere at all: not even by a deleted step or an earlier revision. */
-        unused?: boolean;
-        /** @description For the next page: older than this, or, with afterId, of this very time and after that shot. */
-        after?: string;
-        afterId?: components["schemas"]["ID"];
-        /** @description Those that were deleted and can come back. */
-        discarded?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The shots */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Taken"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  discardShots: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          shots: components["schemas"]["ID"][];
-          discarded: boolean;
-        };
-      };
-    };
-    responses: {
-      /** @description Done */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getRoom: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The room */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Room"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listCaptures: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The sessions */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Capture"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getCapture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The session */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CaptureWithShots"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putCapture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          name: string;
-        };
-      };
-    };
-    responses: {
-      /** @description The session */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Capture"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  orderShots: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          shots: components["schemas"]["ID"][];
-        };
-      };
-    };
-    responses: {
-      /** @description Done */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  evenShots: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The session */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CaptureWithShots"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  compareShots: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The session */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CaptureWithShots"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putCapturedShot: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        capture: components["parameters"]["captureId"];
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": components["schemas"]["Arrival"];
-      };
-    };
-    responses: {
-      /** @description Kept */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Taken"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  putFeedShot: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        shot: components["parameters"]["shotId"];
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": components["schemas"]["Arrival"];
-      };
-    };
-    responses: {
-      /** @description Kept */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Taken"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  listDevices: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The devices */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Device"][];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  addDevice: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": {
-          name: string;
-        };
-      };
-    };
-    responses: {
-      /** @description The device */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NewDevice"];
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  revokeDevice: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        device: components["schemas"]["ID"];
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Revoked */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
-  getEvents: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Events */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/event-stream": string;
-        };
-      };
-      default: components["responses"]["Problem"];
-    };
-  };
+    getHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Well */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The account */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Credentials"];
+            };
+        };
+        responses: {
+            /** @description The account */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOtherSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deleted"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDocuments: {
+        parameters: {
+            query?: {
+                /** @description Words of the title. */
+                title?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents, last changed first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    title: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Restored */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    duplicateDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The copy */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getChanges: {
+        parameters: {
+            query: {
+                since: number;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description Applied */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            /** @description Someone else changed these */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    act: "release" | "reopen";
+                    /**
+                     * Format: int64
+                     * @description The state of the document that the person has seen. Where it is another now the answer is 409.
+                     */
+                    seq: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            /** @description Findings must be fixed first */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its revisions and what was withheld of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Happening"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPages: {
+        parameters: {
+            query: {
+                layout: components["parameters"]["layoutOf"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The pages */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pages"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFigure: {
+        parameters: {
+            query?: {
+                /** @description At most this many pixels wide. */
+                width?: number;
+                /** @description The document's state that the page shows; makes browsers ask again after a change. */
+                at?: number;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDocumentDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deliveries */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The name of one of the formats. */
+                    format: string;
+                    layout?: components["schemas"]["Layout"];
+                };
+            };
+        };
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFormats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Formats */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Format"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deliveries */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The delivery */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retryDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Cancelled */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDeliveryFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file, whole or a part of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importBundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description The document */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putShot: {
+        parameters: {
+            query?: {
+                /** @description The file's name. */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shot"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPreview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTaken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shot */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    scaleShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    width: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The copy */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getChanged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rectangles in pixels of the shot; none where nothing is before it or nothing changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rect"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSecrets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Suggestions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Secrets"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHanded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withhold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Area"];
+            };
+        };
+        responses: {
+            /** @description The documents that this concerns */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findTargets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetsWanted"];
+            };
+        };
+        responses: {
+            /** @description An answer for each mark, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    finishPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishWanted"];
+            };
+        };
+        responses: {
+            /** @description The picture. X-Picture-Width is its width in pixels; X-Picture-Share the share of its full width. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSecretWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretWords"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSecretWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretWords"];
+            };
+        };
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretWords"];
+                };
+            };
+            /** @description Someone else replaced them */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretWords"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStyles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Styles */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    kind: string;
+                    style: components["schemas"]["Style"];
+                };
+            };
+        };
+        responses: {
+            /** @description The style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findShots: {
+        parameters: {
+            query?: {
+                /** @description Taken on this day, in the time zone of `offset`. */
+                day?: string;
+                /** @description Minutes to add to UTC for the caller's local time. */
+                offset?: number;
+                /** @description A part of the window's title. */
+                window?: string;
+                /** @description Words in the picture, the window's title or the name. */
+                text?: string;
+                /** @description Only shots that a step uses or only those that none uses. */
+                placed?: boolean;
+                /** @description Only shots used nowhere at all: not even by a deleted step or an earlier revision. */
+                unused?: boolean;
+                /** @description For the next page: older than this, or, with afterId, of this very time and after that shot. */
+                after?: string;
+                afterId?: components["schemas"]["ID"];
+                /** @description Those that were deleted and can come back. */
+                discarded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shots */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    discardShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shots: components["schemas"]["ID"][];
+                    discarded: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The room */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCaptures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCapture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCapture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    orderShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    shots: components["schemas"]["ID"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    evenShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareShots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureWithShots"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCapturedShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Arrival"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFeedShot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Arrival"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The device */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewDevice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    revokeDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Revoked */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEvents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Events */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
 }
