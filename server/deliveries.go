@@ -46,7 +46,7 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 	if in.Layout != nil {
 		o.Layout = page.Layout(*in.Layout)
 	}
-	j, err := s.Works.Order(c, w, o, accountOf(c).ID)
+	j, err := s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -68,7 +68,7 @@ func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) {
 }
 
 func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
-	all, err := s.Store.Deliveries(c, owner, document)
+	all, err := s.Store.Deliveries(c.Request.Context(), owner, document)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -91,14 +91,14 @@ func (s *Server) maySee(c *gin.Context, j store.Job) bool {
 
 // aDelivery is a delivery that the caller may see; own asks for one of their own.
 func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, error) {
-	j, err := s.Store.Job(c, id)
+	j, err := s.Store.Job(c.Request.Context(), id)
 	if err != nil {
 		return j, err
 	}
 	if !s.maySee(c, j) || j.DocumentID == nil || (own && j.Owner != accountOf(c).ID) {
 		return j, store.ErrNotFound
 	}
-	_, err = s.Store.Head(c, *j.DocumentID) // what was deleted is not handed out any more
+	_, err = s.Store.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
 	return j, err
 }
 
@@ -116,13 +116,13 @@ func (s *Server) GetDelivery(c *gin.Context, id string) {
 func (s *Server) CancelDelivery(c *gin.Context, id string) {
 	j, err := s.aDelivery(c, id, true)
 	if err == nil {
-		err = s.Store.CancelJob(c, j.ID)
+		err = s.Store.CancelJob(c.Request.Context(), j.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	if j, err = s.Store.Job(c, j.ID); err == nil {
+	if j, err = s.Store.Job(c.Request.Context(), j.ID); err == nil {
 		s.jobChanged(j) // one that waited has no worker to tell of it
 	}
 	c.Status(http.StatusNoContent)
@@ -132,10 +132,10 @@ func (s *Server) CancelDelivery(c *gin.Context, id string) {
 func (s *Server) RetryDelivery(c *gin.Context, id string) {
 	j, err := s.aDelivery(c, id, true)
 	if err == nil {
-		err = s.Works.Retry(c, j.ID)
+		err = s.Works.Retry(c.Request.Context(), j.ID)
 	}
 	if err == nil {
-		j, err = s.Store.Job(c, j.ID)
+		j, err = s.Store.Job(c.Request.Context(), j.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -151,7 +151,7 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	file, err := s.Works.File(c, j)
+	file, err := s.Works.File(c.Request.Context(), j)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -33,10 +33,10 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 		problem(c, http.StatusUnauthorized, "Send the device's token in the header “Authorization: Bearer …”.")
 		return
 	}
-	d, err := s.Store.DeviceWith(c, hashToken(strings.TrimSpace(token)))
+	d, err := s.Store.DeviceWith(c.Request.Context(), hashToken(strings.TrimSpace(token)))
 	var owner store.Account
 	if err == nil {
-		owner, err = s.Store.Account(c, d.Owner)
+		owner, err = s.Store.Account(c.Request.Context(), d.Owner)
 	}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -55,7 +55,7 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 
 // ListDevices answers with the caller's recorders.
 func (s *Server) ListDevices(c *gin.Context) {
-	all, err := s.Store.Devices(c, accountOf(c).ID)
+	all, err := s.Store.Devices(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -73,7 +73,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 	raw := make([]byte, tokenBytes)
 	_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
 	token := base64.RawURLEncoding.EncodeToString(raw)
-	d, err := s.Store.AddDevice(c, accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
+	d, err := s.Store.AddDevice(c.Request.Context(), accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -83,7 +83,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 
 // RevokeDevice takes a recorder's right away.
 func (s *Server) RevokeDevice(c *gin.Context, id string) {
-	if err := s.Store.RevokeDevice(c, id, accountOf(c).ID); err != nil {
+	if err := s.Store.RevokeDevice(c.Request.Context(), id, accountOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -29,14 +29,14 @@ func edits(c *gin.Context) bool { return may(c, access.Edit, access.Thing{}) }
 // visible is the document as the caller may see it: readers see its last ready revision. Key names all that it was
 // made of. Parsed documents are kept, since a page of pictures asks for the same one many times.
 func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, err error) {
-	head, err := s.Store.Head(c, id)
+	head, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
 		return store.Whole{}, "", err
 	}
 	key = fmt.Sprintf("%s draft %d", id, head.Seq)
 	load := s.Store.Whole
 	if !edits(c) {
-		withheld, err := s.Store.WithheldKey(c, id, head.Revision)
+		withheld, err := s.Store.WithheldKey(c.Request.Context(), id, head.Revision)
 		if err != nil {
 			return store.Whole{}, "", err
 		}
@@ -46,7 +46,7 @@ func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, 
 	if w, ok := s.documents.Get(key); ok {
 		return w, key, nil
 	}
-	w, err = load(c, id)
+	w, err = load(c.Request.Context(), id)
 	if err == nil && (!edits(c) || w.Seq == head.Seq) {
 		s.documents.Add(key, w)
 	}
@@ -59,7 +59,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 	if params.Title != nil {
 		title = *params.Title
 	}
-	docs, err := s.Store.List(c, title, accountOf(c).Viewer())
+	docs, err := s.Store.List(c.Request.Context(), title, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -69,7 +69,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 
 // ListDeleted answers with the documents that can be restored.
 func (s *Server) ListDeleted(c *gin.Context) {
-	docs, err := s.Store.Deleted(c)
+	docs, err := s.Store.Deleted(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -81,10 +81,10 @@ func (s *Server) ListDeleted(c *gin.Context) {
 
 // GetHistory answers with what happened to a document.
 func (s *Server) GetHistory(c *gin.Context, id string) {
-	_, err := s.Store.Head(c, id)
+	_, err := s.Store.Head(c.Request.Context(), id)
 	var all []store.Event
 	if err == nil {
-		all, err = s.Store.History(c, id)
+		all, err = s.Store.History(c.Request.Context(), id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -113,7 +113,7 @@ func (s *Server) CreateDocument(c *gin.Context) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	d, err := s.Store.Create(c, in.Title, accountOf(c).ID)
+	d, err := s.Store.Create(c.Request.Context(), in.Title, accountOf(c).ID)
 	s.created(c, d, err)
 }
 
@@ -201,7 +201,7 @@ func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id,
 func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
 
 func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
-	d, err := s.Store.SetDeleted(c, id, deleted, accountOf(c).ID)
+	d, err := s.Store.SetDeleted(c.Request.Context(), id, deleted, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -213,19 +213,19 @@ func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
 
 // DuplicateDocument makes a copy.
 func (s *Server) DuplicateDocument(c *gin.Context, id string) {
-	d, err := s.Store.Duplicate(c, id, accountOf(c).ID)
+	d, err := s.Store.Duplicate(c.Request.Context(), id, accountOf(c).ID)
 	s.created(c, d, err)
 }
 
 // GetChanges answers with what changed after a state of the document. The document is read before
 // its steps: its state number may then be too low, which only makes the client ask again.
 func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesParams) {
-	d, err := s.Store.Head(c, id)
+	d, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.ChangedBlocks(c, id, params.Since)
+	rows, err := s.Store.ChangedBlocks(c.Request.Context(), id, params.Since)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -234,7 +234,7 @@ func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesPara
 }
 
 func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Block) {
-	used, err := s.Store.ShotsOf(c, rows)
+	used, err := s.Store.ShotsOf(c.Request.Context(), rows)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -257,7 +257,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	seq, err := s.Store.Apply(c, id, change, accountOf(c).Viewer())
+	seq, err := s.Store.Apply(c.Request.Context(), id, change, accountOf(c).Viewer())
 	var conflict store.Conflict
 	code, touched := http.StatusOK, make([]string, 0, len(change.Blocks))
 	switch {
@@ -271,12 +271,12 @@ func (s *Server) Change(c *gin.Context, id string) {
 			touched = append(touched, e.ID)
 		}
 	}
-	d, err := s.Store.Head(c, id)
+	d, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.BlocksByID(c, id, touched)
+	rows, err := s.Store.BlocksByID(c.Request.Context(), id, touched)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -321,7 +321,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "A document is released or reopened.")
 		return
 	}
-	findings, err := s.Store.SetState(c, id, document.Act(in.Act), in.Seq, accountOf(c).Viewer())
+	findings, err := s.Store.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 		return
@@ -336,7 +336,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		})
 		return
 	}
-	d, err := s.Store.Head(c, id)
+	d, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -361,7 +361,7 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 	key = fmt.Sprintf("%s layout %d", key, layout)
 	raw, kept := s.pages.Get(key)
 	if !kept {
-		raw, err = s.laying.Do(c, key, func(ctx context.Context) ([]byte, error) {
+		raw, err = s.laying.Do(c.Request.Context(), key, func(ctx context.Context) ([]byte, error) {
 			ctx, cancel := context.WithTimeout(ctx, longestLayout)
 			defer cancel()
 			pages, err := s.Works.Pages(ctx, w, layout)

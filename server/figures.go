@@ -47,7 +47,7 @@ func (s *Server) FinishPicture(c *gin.Context) {
 			return
 		}
 	}
-	file, width, letters, err := s.Pictures.Finish(c, want)
+	file, width, letters, err := s.Pictures.Finish(c.Request.Context(), want)
 	if errors.Is(err, picture.ErrTooLarge) {
 		problem(c, http.StatusUnprocessableEntity, fmt.Sprintf(
 			"The picture can't be made as small as %s and still be read. Crop it to what matters, or send a link.", bytesIn(want.Most)))
@@ -75,11 +75,11 @@ func (s *Server) GetChanged(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c, id)
+	shot, err := s.Store.Shot(c.Request.Context(), id)
 	rects := []scene.Rect{}
 	if err == nil {
 		var found []scene.Rect
-		found, err = s.Pictures.Changed(c, shot)
+		found, err = s.Pictures.Changed(c.Request.Context(), shot)
 		rects = append(rects, found...)
 	}
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -95,7 +95,7 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c, id)
+	shot, err := s.Store.Shot(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -103,10 +103,10 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	read := shot.FoundText != nil
 	words, reading := shot.Words, false
 	if !read && s.Works.Reads() {
-		words, read = s.Works.ReadNow(c, shot)
+		words, read = s.Works.ReadNow(c.Request.Context(), shot)
 		reading = !read
 	}
-	own, _, err := s.Store.SecretWords(c)
+	own, _, err := s.Store.SecretWords(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -141,7 +141,7 @@ func (s *Server) PutSecretWords(c *gin.Context) {
 			words = append(words, word)
 		}
 	}
-	switch err := s.Store.SetSecretWords(c, words, in.Version); {
+	switch err := s.Store.SetSecretWords(c.Request.Context(), words, in.Version); {
 	case errors.Is(err, store.ErrConflict):
 		s.sendSecretWords(c, http.StatusConflict)
 	case err != nil:
@@ -152,7 +152,7 @@ func (s *Server) PutSecretWords(c *gin.Context) {
 }
 
 func (s *Server) sendSecretWords(c *gin.Context, code int) {
-	words, version, err := s.Store.SecretWords(c)
+	words, version, err := s.Store.SecretWords(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -165,7 +165,7 @@ func (s *Server) GetHanded(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	s.sendHanded(c)(s.Store.HandedOut(c, id))
+	s.sendHanded(c)(s.Store.HandedOut(c.Request.Context(), id))
 }
 
 // Withhold conceals places of a shot in everything that was handed out before.
@@ -178,7 +178,7 @@ func (s *Server) Withhold(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	s.sendHanded(c)(s.Store.Withhold(c, id, in, accountOf(c).ID))
+	s.sendHanded(c)(s.Store.Withhold(c.Request.Context(), id, in, accountOf(c).ID))
 }
 
 func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {
@@ -195,7 +195,7 @@ func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {
 
 // ListStyles answers with the team's named styles.
 func (s *Server) ListStyles(c *gin.Context) {
-	all, err := s.Store.Styles(c)
+	all, err := s.Store.Styles(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -215,7 +215,7 @@ func (s *Server) AddStyle(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Give the style a name of 1 to 100 characters, and a kind and looks that marks can have.")
 		return
 	}
-	made, err := s.Store.AddStyle(c, name, kind, in.Style, accountOf(c).ID)
+	made, err := s.Store.AddStyle(c.Request.Context(), name, kind, in.Style, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -225,7 +225,7 @@ func (s *Server) AddStyle(c *gin.Context) {
 
 // DeleteStyle forgets a named style.
 func (s *Server) DeleteStyle(c *gin.Context, id string) {
-	if err := s.Store.DeleteStyle(c, id); err != nil {
+	if err := s.Store.DeleteStyle(c.Request.Context(), id); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -250,14 +250,14 @@ func (s *Server) FindTargets(c *gin.Context, id string) {
 	if !s.seesShot(c, id) || !s.seesShot(c, in.From) {
 		return
 	}
-	before, err := s.Store.Shot(c, in.From)
+	before, err := s.Store.Shot(c.Request.Context(), in.From)
 	var after store.Shot
 	if err == nil {
-		after, err = s.Store.Shot(c, id)
+		after, err = s.Store.Shot(c.Request.Context(), id)
 	}
 	var found []reshoot.Target
 	if err == nil {
-		found, err = s.Pictures.Targets(c, in.Marks, before, after)
+		found, err = s.Pictures.Targets(c.Request.Context(), in.Marks, before, after)
 	}
 	if err != nil {
 		s.fail(c, err)

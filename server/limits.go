@@ -105,7 +105,7 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 		for _, p := range c.Params {
 			params[p.Key] = p.Value
 		}
-		err := openapi3filter.ValidateRequest(c, &openapi3filter.RequestValidationInput{
+		err := openapi3filter.ValidateRequest(c.Request.Context(), &openapi3filter.RequestValidationInput{
 			Request: c.Request, PathParams: params,
 			Route:   &routers.Route{Spec: op.spec, Path: op.path, PathItem: op.item, Method: c.Request.Method, Operation: op.Operation},
 			Options: &openapi3filter.Options{ExcludeRequestBody: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
@@ -133,7 +133,7 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 			return
 		}
 		weight := min(int64(len(raw)), mostJSONAtOnce)
-		if err := heavy.Acquire(c, weight); err != nil {
+		if err := heavy.Acquire(c.Request.Context(), weight); err != nil {
 			s.fail(c, err)
 			return
 		}

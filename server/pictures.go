@@ -33,7 +33,7 @@ func (s *Server) PutShot(c *gin.Context, id string, params api.PutShotParams) {
 // take keeps a picture that came in, queues what is made of it, and answers.
 func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot) any) {
 	s.Works.Busy()
-	shot, err := s.Pictures.Keep(c, a)
+	shot, err := s.Pictures.Keep(c.Request.Context(), a)
 	switch {
 	case errors.Is(err, store.ErrTaken):
 		problem(c, http.StatusConflict, "Another picture was sent under the same id.")
@@ -42,7 +42,7 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 		s.fail(c, err)
 		return
 	}
-	s.Works.Arrived(c, shot)
+	s.Works.Arrived(c.Request.Context(), shot)
 	if a.Capture != nil {
 		s.events.send(event{kind: "shot", data: takenAnswer(shot), to: toOwner(a.By)})
 	}
@@ -51,7 +51,7 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 
 // seesShot tells whether the caller may see a shot, and answers where not.
 func (s *Server) seesShot(c *gin.Context, id string) bool {
-	may, err := s.Store.MaySeeShot(c, id, accountOf(c).ID)
+	may, err := s.Store.MaySeeShot(c.Request.Context(), id, accountOf(c).ID)
 	if err == nil && !may {
 		err = store.ErrNotFound
 	}
@@ -66,12 +66,12 @@ func (s *Server) GetShot(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c, id)
+	shot, err := s.Store.Shot(c.Request.Context(), id)
 	if err != nil {
 		s.sendPicture(c, pictures.File{}, err)
 		return
 	}
-	file, err := s.Pictures.Open(c, shot)
+	file, err := s.Pictures.Open(c.Request.Context(), shot)
 	if err != nil {
 		s.sendPicture(c, pictures.File{}, err)
 		return
@@ -86,7 +86,7 @@ func (s *Server) GetPreview(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	file, err := s.Pictures.Preview(c, id)
+	file, err := s.Pictures.Preview(c.Request.Context(), id)
 	s.sendPicture(c, file, err)
 }
 
@@ -113,12 +113,12 @@ func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFi
 		}
 		width = (width + 99) / 100 * 100 // few different sizes, so that kept pictures are found again
 	}
-	key, _, err := s.Pictures.FinishedKey(c, f, first, width)
+	key, _, err := s.Pictures.FinishedKey(c.Request.Context(), f, first, width)
 	if err == nil && c.GetHeader("If-None-Match") == strconv.Quote(key) {
 		c.Status(http.StatusNotModified)
 		return
 	}
-	file, err := s.Pictures.Finished(c, f, first, width)
+	file, err := s.Pictures.Finished(c.Request.Context(), f, first, width)
 	s.sendPicture(c, file, err)
 }
 

@@ -44,7 +44,7 @@ func (s *Server) SignIn(c *gin.Context) {
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
 		return
 	}
-	a, err := s.Store.AccountNamed(c, in.Name)
+	a, err := s.Store.AccountNamed(c.Request.Context(), in.Name)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		s.fail(c, err)
 		return
@@ -123,7 +123,7 @@ func (s *Server) placeOf(c *gin.Context, account string) (string, error) {
 		if place == "" {
 			continue
 		}
-		known, err := s.Store.KnowsPlace(c, account, hashToken(place))
+		known, err := s.Store.KnowsPlace(c.Request.Context(), account, hashToken(place))
 		if err != nil {
 			return "", fmt.Errorf("looking a browser up: %w", err)
 		}
@@ -151,7 +151,7 @@ func (s *Server) remember(c *gin.Context, account string) {
 		token = base64.RawURLEncoding.EncodeToString(raw)
 	}
 	for _, place := range []string{token, "address " + c.ClientIP()} {
-		if err := s.Store.AddPlace(c, account, hashToken(place)); err != nil {
+		if err := s.Store.AddPlace(c.Request.Context(), account, hashToken(place)); err != nil {
 			s.Log.Warn("remembering a browser", "error", err) // then it may have to wait one day
 		}
 	}
@@ -217,7 +217,7 @@ func (s *Server) ChangePassword(c *gin.Context) {
 	s.throttle.succeeded(a.ID, "signed in")
 	hash, err := passwords.Hash(in.New)
 	if err == nil {
-		a.Epoch, err = s.Store.SetPassword(c, a, hash)
+		a.Epoch, err = s.Store.SetPassword(c.Request.Context(), a, hash)
 	}
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "The password was changed elsewhere meanwhile. Sign in again.")
@@ -230,7 +230,7 @@ func (s *Server) ChangePassword(c *gin.Context) {
 func (s *Server) EndOtherSessions(c *gin.Context) {
 	a := accountOf(c)
 	var err error
-	a.Epoch, err = s.Store.EndSessions(c, a.ID)
+	a.Epoch, err = s.Store.EndSessions(c.Request.Context(), a.ID)
 	s.goOn(c, a, err)
 }
 
