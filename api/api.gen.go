@@ -297,6 +297,7 @@ type Arrival struct {
 	// Name What to call the shot.
 	Name    *string            `json:"name,omitempty"`
 	Picture openapi_types.File `json:"picture"`
+	Run     *ID                `json:"run,omitempty"`
 
 	// Session Of a feed: the session's name; the day's own where it is missing.
 	Session *string `json:"session,omitempty"`
@@ -1032,6 +1033,18 @@ type ServerInterface interface {
 	// ChangePassword Change one's password. All other sessions end. Throttled after failures.
 	// (POST /api/password)
 	ChangePassword(c *gin.Context)
+	// GetRecorder The recorder for browsers, as a zip to be loaded into one.
+	// (GET /api/recorder)
+	GetRecorder(c *gin.Context)
+	// GetRecorderPolicy The policy that installs the recorder on many machines.
+	// (GET /api/recorder/policy.json)
+	GetRecorderPolicy(c *gin.Context)
+	// GetRecorderPackage The recorder as a package signed by this house, for browsers that a policy has told to install it.
+	// (GET /api/recorder/raconte.crx)
+	GetRecorderPackage(c *gin.Context)
+	// GetRecorderUpdates Which version of the package there is, as browsers ask for it.
+	// (GET /api/recorder/updates.xml)
+	GetRecorderUpdates(c *gin.Context)
 	// GetSecretWords The team's own words to conceal.
 	// (GET /api/secret-words)
 	GetSecretWords(c *gin.Context)
@@ -1951,6 +1964,58 @@ func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 	siw.Handler.ChangePassword(c)
 }
 
+// GetRecorder operation middleware
+func (siw *ServerInterfaceWrapper) GetRecorder(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecorder(c)
+}
+
+// GetRecorderPolicy operation middleware
+func (siw *ServerInterfaceWrapper) GetRecorderPolicy(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecorderPolicy(c)
+}
+
+// GetRecorderPackage operation middleware
+func (siw *ServerInterfaceWrapper) GetRecorderPackage(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecorderPackage(c)
+}
+
+// GetRecorderUpdates operation middleware
+func (siw *ServerInterfaceWrapper) GetRecorderUpdates(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecorderUpdates(c)
+}
+
 // GetSecretWords operation middleware
 func (siw *ServerInterfaceWrapper) GetSecretWords(c *gin.Context) {
 
@@ -2540,6 +2605,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/captures/:capture/compared", wrapper.CompareShots)
 	router.PUT(options.BaseURL+"/api/captures/:capture/shots/:shot", wrapper.PutCapturedShot)
 	router.PUT(options.BaseURL+"/api/feed/shots/:shot", wrapper.PutFeedShot)
+	router.GET(options.BaseURL+"/api/recorder", wrapper.GetRecorder)
+	router.GET(options.BaseURL+"/api/recorder/raconte.crx", wrapper.GetRecorderPackage)
+	router.GET(options.BaseURL+"/api/recorder/updates.xml", wrapper.GetRecorderUpdates)
+	router.GET(options.BaseURL+"/api/recorder/policy.json", wrapper.GetRecorderPolicy)
 	router.GET(options.BaseURL+"/api/devices", wrapper.ListDevices)
 	router.POST(options.BaseURL+"/api/devices", wrapper.AddDevice)
 	router.DELETE(options.BaseURL+"/api/devices/:device", wrapper.RevokeDevice)
@@ -2551,158 +2620,164 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1tkxs30thfQTFPlZIns9yVLF+dV5/WkvesPGdJpVWiVPw4MTjTJOEdAmMAsxStUtX9kORrftj9khS6",
-	"gRlwiOEMubv0Xe7uw1lLgnhpdDf6vT9PcrWqlARpzeTy86Timq/Agsa/cl7ZWsPrwv0h5ORyUnG7nGQT",
-	"yVcwuQzfT7KJhl9roaGYXFpdQzYx+RJW3P3sXzTMJ5eT/3DeLnRO35rz168mX75kkwJKcQd607tOGHDv",
-	"hVRer0Da/oX8gPsuVPKNqu3bebPMrzVt369D3x+9yp/p524ls1T9x3Ff3u8oX9yvTaWkAcSId1rNSlgh",
-	"cihpHaguP094VZUi51Yoef6LUdJ9Nm6RMN8XwgOTa1G5aSaXk49LbtmSVxVIKBiXBVu7T6xihaKj0xxu",
-	"iauZg8fl59QUwrBbqdaSqTnjzIHkiWEec6fsXclzMIxrYEKySnyC0riRdgk4djrJJpVWFWgrCAQ8p9n3",
-	"H+yKRn3JJrlW1dDo95BbNxZKWAVSFBZWZuiH39EP3G/tpnJ3zrXmG/f3SklhlXYz+K+M1UIu3HdSWUh+",
-	"USkhLejBa6NhNwB4RJPzEnbB/46gaRXjrJbCBrgWYG6tqhxo/QZkvZqBxqlUrXOcC2S9mlz+ODG5dstk",
-	"k7wU1UxxXUyyyVyUgDfjbiN3/5wDFJOfst0jWX4LeF1zpVfcOirnFs6sWMEkMXwtZKHWQwD4SKOIPgJ1",
-	"/ejXak7RbkfNfnFXnE0+nS3Umf8wICFhb/TdmVhVSltiyHY5uZxojuR2nisN54HtutWv8lzVRIXbaFoI",
-	"U5V88wY5QeKmRZH8eMU3PXTkbo7TamzFN6xQGeOGFZCLAgpHPUoCqxw9uZtt0Dfcowbubg4KQTypBG7c",
-	"Dai1TN9bB59l30m0IuTbS2BuTPe2RBFYZbYFLj8lAWPnDhHogQVsw9yT7wFEeytkEQMpL0V+67aj6lkJ",
-	"Z+FPLRZL2/yFRDrJJrewMRN8ArTNa5uGInxKMMa3c+Z+fEksVRh3e+5+5wLKgkm1nrK3nlvi1JdMWIM/",
-	"me7STAeqeKSxmE+APBL1NfDRjDJw2BX/9JrGf31xsYtkV1qLO17uXi0PL8xepo+DIlxNkZFiOS/LrQdm",
-	"xT/9GeTCHffZ118nbrESOR475mIzITnKFDujDRjj8XPn2jlzjPKSlqdxTwxz+31BvJlvnhjmnsv1Etyj",
-	"iOixEsYIuejuNYJgDzJwz9rCAVLU9G2p8tsExEt6B3lRCLd/Xr7b+n7n2AlgG8tlYdhcaQY8XzK/jfZs",
-	"OZdPLJs5WIDM2GzjyWBRa3himCgifG93nC+5XEDx7Sa5j0gw2ocsL/2wfbxY33pJvA8I+xb4wBNg+V6t",
-	"8YhrpQvzhGmYgwbpRCCrmF+QlUrdNsCgD/uB4d/uHWRzKxH20AgoXgQ8coIAcp5CgWFSWUbPitJuuIaV",
-	"uoNimkJtpYvUWl6Kc9udOWxifKXkAv9WdgnaJCfzC0WwnylVAkeZ5g50ICL/pRN5Fk5KST0jtLH2Zy0a",
-	"tPeYEU730sBLRKv+657z0kBXHJ25V3QHIB+WwPxWmHWQXnPDPNq+YBdIEZxJWBO8IvA0pzwekYe0iuga",
-	"I27y9Junh91R6hpmXqbwtxF+3Z4lBfyX/lHZYUEzWHB5ZccLj3OhjT1E3Cq5sYcs0CsEuafEjEVWL/OE",
-	"4zXbCNPsAdJHYZc3Ya1taOUtGPeiS3jCo02PesI/oHC9Ixl2DtjaJPac5ShCc4QyfrcxRW/JHc8uUoLH",
-	"nOd2cM5rN6idcxy1JcmEztIPm8T1HnP+lBy///EcD4dm9H/r59Tu6Hei/1sDv27RnpD2D8+TvPAwVHUU",
-	"kjq7sdwOEsgNDurem9tqAE/n4GHe6LTNFe8lg8iCs48OEoIV9++sMBkzfGPQPmOWam12DSYkTY0H3jWO",
-	"7xLNLjDp78hQAEGbMBYqtw1uDF9AUi9C+WdQy8dBO0q+myvMkDXHG1B5gmlx+rKRC8YqPY1V0u3kpYYC",
-	"pBW8NAcysPB2xG9uQoInuLnTdQaPEPf9w9JMkMK6V1CCpRe9I/Af8A42IBmipXq1clrSl2yyUN4wsoXN",
-	"11qtnJwomZJbCoEGY5UmMXTMnjqQiCzJ3P0frt4DDrJtJxSgMs21eNLUCbh/J+eh9DN+59lklubFs431",
-	"FDzMH+MLSdyWhPRRQOseEyVa+JJyrUOyYEqcCynMEgrmhieF/LD37kxXhlWgqtLdNC+YsMlfp5EmAFs4",
-	"lUM7ZZmv+WY8vHuFwc0II0Mw/meTldgCa6S8NO9M4I1rLqxbBdnWLf0Lb8U9JaIkEZnLHMqyz4wqbOpC",
-	"3nqTbuBug4SB8kdEHTRvA7n2LfPbc1Tgj4qIGtOTx5I0Wd2JPCHS96raBTyIHF4bKMZPtEc49ztKni2i",
-	"tceR0R5eCmu0uG30wR0Yr6KChqD8ozyRc8lytQI24/lthjqrXSoDbL1UDAoi2fsd1AuA25t6qWppzRZe",
-	"Pwnas9mi8keXF/3zNfaV68qM/vN+uRGFyhGi4nfFwfpSqdRtzIIm2WTJhS6JkrWqZYFsZ86LHpajKkgY",
-	"MW9EAYYVmju2a9hCoUFJXrISrAWN3jsJZp0xpRmvrUrzpH2yGol0Uzz0eDFt7uVWB67WEdB5082t6TEM",
-	"c299X3NpzSX761/+N5qzhCTj2F//8n+mB3GiLVqM3gbtzjvSWh5cKztPp5Ds6v3rq0s2q61VMmMWPtmZ",
-	"+pQ5gp0p/JfC8RlbgawdFWQsX0J+i9+ZtbD5MmOWzzJWCnmbMa3W7K9/+b8vGC+NYkGEJEbQsVHFpu5c",
-	"g00ftPXkjRJavc8HwTPSfRGu+Tj/xXVgsocrX4EtOQmEV1xbNndyrLCG9LKEFta835FE/3xYoqefjdVt",
-	"rj2bOUqzia0bj20DTRs8D3n2OnDyhkeaIcVBvVZ72MF4aXeVsJTKdlCQgefle12UBZmY5qosDtDcVVls",
-	"6+1/3H3TxtqIV1wvxGCcxQ80yntLxm/1B65vR/gDV6KjoET8RdW29BL4qCUxaGKMLfDXmmvb2MfFyr2f",
-	"X6EMTP++6BM4xgHWigaraL7nX0eTnz3/OhGWYb0Gt9c+68Yg3y0cpkYLPP3DV398vv8AKUnYhy85IgjX",
-	"+9Ooh9vT2lFP97WQhSOq3ae7CBrFrqIcPJgJLTZQ/a5noy57TPlwB1rYTSw8rWpjz+biEylwdnnGz1C+",
-	"2qup7efszTJ+K60q5k86AGunNgsJxkwDyMbDu/ltDPKEzXkefTPSdkhbScVDAVkDBwETBmbt8mmGLoVZ",
-	"fuTSG7MOYOstVoyzgzZupYQxBEnUybzu8ceB3mPrnfWeAi8ukNXs5yEr1beM+4ahPYgJCv9Z8jvwYQRL",
-	"riswlmmQBAJ6buduR8Iwp8lOmZvFrUhGE5Asd6qcZFapxE47u32a2u2vNS89mSTCHP7Lu+/+9IJ9c7EV",
-	"xyCVZQtxB7K75NBaXVtzhej+SwVoUoFZNckmCzF3UlcxT1BlB8XmgUHRzfrhSSxzT+ph2FWodY/o74TE",
-	"6JuYvSc+7u7Z/RiHjmTCbufHseDGZNfRKNHylbbH2SVof8klFwVTtWVKsop7lX0XGL2KU4+la4zBMK1Z",
-	"BL4a9p+65+85qsO7YXz77KrB3WPSVpeRD0HCGNdOnN5rVYFMP5IH2NB6rM7WY/yuy2ZJs7cBhY2zay3s",
-	"cgllMUx5OIlfpLUnJk8JvCQ5ZvuIxnJbb0U2rqEsh1f2v0st9fpVR8r/A0lLjZsmcyRjQTs8/J8/Xp39",
-	"D37228XZN//r7Kf//C8p0DrxMkE/QqbirHwY3RjVodp+QCNcq3WZvLTNMGPBDaTAQmxihyL63AXlCFSf",
-	"+JHJ5dogu6QWliC/eVqAa2KYx8DUcr2AkRaZznHc+Ga5ZiaSmFMnbJyeHXGE98i1PUDNJkb8BumHxIeb",
-	"7hJvcvin5KcjcAa37PfhpnE/cov4HfTe8oDhz+QgYYrUM/7lwh/h1H9uHDgdk6WFysfBOwpyD4fnHc+y",
-	"5z+l5I0fGuX3EDOIsrbngS9hbpNfYGRxj0xQDd+DGxQmycIG/HLjxAR/0qMEBVTiD7WoiIXsmKVXoijw",
-	"2QOZNkTzmgSkXblYyFsncnhZdrZhbqOaG5uWOXJVqm7c2zcpc47SMhXn+J4Xokbray2FNS/YhRenWW1q",
-	"Xmbs7Ckzv9Zcw5aA+2xLwD17mg7282kEEWCuHC+ZZBORhErBzbLzA/cRkIPP2h6rfmAq0c8sxbMbVYqe",
-	"33jBdR+HfKPIvLFA18LOxnRaWXajq7FTL4EXpjPzTNllcuaxdi7/KEcY8dWzxHS3sAnWpu65solUMh3m",
-	"0s0v4ForxyW9F2amHOuEshQVmi8rzF7xLBSThEL0KoVQ5sBLLypW3ObLSTZZisWy9PQf/luA5aJ0iCMN",
-	"PkghrSi1xVLlt31BuEkfks0Jx0yu+WpGvmu68/T0psc/oOSa656FVcXzpG75DnQO0nrK42VJqvcefTKp",
-	"aVdlx0GPsas6fYkIPfPwdkaz5NsOkjiCYMn1Vpz91nfDpsZAMkFS2NHQg7euw8tmG7YGh0Z7GFja/mm5",
-	"tj16kBdKhs3oxObHnMvWusfXXUvjpcgdzFnyqkm1wTeT0qXcRxSM7SD7wkkJoI2SbMlRajAUW5LwcPFN",
-	"F4eIOPNa3/WwX4Ju/LM58YIVFKJeYQCGVnKR/PFvivhwwt5CNJ+5rUcE8uziYse6c7ghGLlYQwfEMpuT",
-	"jBYzbo8TMt7wFRQ3dlOOjyYJXPeA8O0w//7A0M1AFpsHFM2W0gDewLovMqZoPt+3B/9rpBWfVzmgctEP",
-	"wvieTb2LQg4PCWmEdSpIMVadU2TuLQyHxTaSxcCtmDyDIiW+YzOSTBRMaSaVXe4mUDk1v0+x/9ekYv/G",
-	"J+4mwn7SxpS0PtZ1XuLv/egBekIF5g2JBmOpCc0GbtF3PBla7iSN8e8bLp4w8CMvPeCZdMOTQTdLgENi",
-	"d0j9G0hL8JM2u8z8ocdAm6B2DLhLnh+ELiWfQVrjb7O8EuHCfUahEYp8QD3/ddiCn9VNMQpCJdkDDocQ",
-	"ykqHMZ2jjRafxpyHTBDvfIrv4TaIODV/l8drvk6EVL2Oc4BDjqSwBsp5WvB4XBCE8Bp/lCPDa95pf7XJ",
-	"CBonaTnR/Q70hjkdhmkwqqzRfbUWZYlJkKwUt1QYwk2WMbtWzOwac7aB3Irru/YCJw5nOCEOyhi3bL0U",
-	"+RLdd6jEYygVbQFXTZZJaHzsu0vgVyE+OlfVhrxxwjA1n4e48AGpq5G0aJ2x96XF0cFQUWGRbWge7LZN",
-	"vc7vfczbAVS+TKL4A5sxY8PlchxneN/5YjRjeO9j+eJ6DEhcvLZLhf+oKq3u6LPCyejGam5VWm1/71WB",
-	"ztNyQMqADtaUXRwuuVzU7tVzpEL0gVSBJVqQPRnKFObFCwarym66bt50tGBfkqTT2moDxbcHbJ9+cTMy",
-	"75KWDjkV27/eXj0AJoXHJGvsQD2Nq430MkqMQaN3QhpaD2MxYW9YcBQW00GOQeMbjPj8GDwZB1B0lNG9",
-	"35TQuEkawA1oCgNhZB1wtSnitFDyovGUKV9NMG42e9v+/pDo3vVyM8xWNV2hGzt0s7Tn6U29WIA5sLCH",
-	"/3HsoWlQECvH9Dr93TMXmEMsv+SqLgvK5OJFWoyhMKRFn0BkrHuEZyDkwrMabm4ZX3AhyWSzUp2cl77c",
-	"dF/7JqyX+WtM3rw3rnUoHDp+mghdxYG2hkZ2GGN6ocFZ2ICfNrnxbs5Rofnc+lNvkm9IY1X5O3Lg/NMx",
-	"03WfjHe2HOY/eUy/yAM4Fv6mXAR7TfmnMsH/I5ijD7c8E5M7yvR806Z/dUptUBbDIRmL+8suHGrIjssq",
-	"pMR3jAblxYaFge4CSES3JKg7KV1COg/jkDIJlO1/vwi42MkQQuBCGirNHsMvi8AfQSL1Jn7giRg5z9ju",
-	"Y3yLjqhG2OB3jGuExqlNJ1HYHeMoBP4Qai/ep5jaITplVIOmK9GZUO/sgERvz0qwYAGZjNCW4q35rDZg",
-	"Lin16iFKCGQPKuZV5XZY1/bTkve53KtgNttfttW7mNPlBT+EAmMM5dyOZN6WAaulFWWoWtAR06OUagl3",
-	"kLZaFmI+dy8YZ6WwtkRTnXvumjuhS5vBXKFxIC3U3YEuRJ6qEeBEfWMTE7mFxDZKRc+eIW+c+8/ZrLZn",
-	"VWPIbD7Kvd3bs5L029gnqEcq6o5ORBx2Q6XvXjCrysLJH0r6I/DSs92DyibuVWhjD+SOvhAMHpU30YeK",
-	"gAHozf02aJlmpCFIsmMd9BFge2ImuCGArMEJ35eyLsssXcTATUa46pQ/dMXHViWMJMkOjMHYzejWW0Ld",
-	"hoBDsQETH64yGEu8IvHWUBKBP2s/3MxxWSojgq6aVL2HTr1LJx/0JIG5g/oEtUMS1Pt5bUI9WGhwT/9K",
-	"SYUP6B3otCI1KsT0gzrS/PWxSWo+3u6zoyxEQZ/jBKY2T2B8srTf+XHugY9KF1fW6vQbXQqJRSRAaLbU",
-	"MM8cx0uXtqRB7q8XVIKSSywloTTjRWHYDAzWF3D0DnPLVJ0oAb70kd/DAUWBP3Wc/oehDDL7KR1/PPjW",
-	"TfGqccbS3SccrWorVQBqsIXKzbn76Aw/mq6KRG30cEVDVbXoMNs1JkcxD1+SK+Yez5PBbbs86RAj08Hn",
-	"CAliWygxmFzfl/XVHu4Pibpn6XC2i94a2g+yqxRKvlEFHIGRVLeh1sJubhwsu/FHHSGM0TcMA4imzEny",
-	"ai1BY30YDXfqNoh2eDMo3AHXKG/57S6trTqVkbFdQq7UrYC2YYLfbvtDXol/gw3tWch5jxHx6t1rRyHv",
-	"6ddT9h5+rcFYw3Ku9SautcxoxRe+kA1qEyQCMqNWQGrFqjaWCt80YmzUYcGXZ8bMNvYfsaQGFKFY70yr",
-	"tcFqvTeQn12DzZdnN8ICltF4q8VCSLZEx5/5T5STaXJVAeNzC5r97Hf5M9bYIvtlCajMq9LvdsU3WMD6",
-	"kpEDMWPkP8xYcB9mbMt7OP132ajVl5P3DYQbd8zkaSj2wisxuZx8Nb2YfkURxkvEjHNeifNZLYsyONgp",
-	"pNdRLILkdeHUAcS9b3GYb3oBxn6ris2ebhW/iWq7WcVgee1tarG6hm6PjGcXTx+sP0Zb2edLikO39TPc",
-	"t3Nel71CQLPFqOdGS4eTyx8/t9TxY/AJ//Tlp6gI0eQHfgtx9RFET87oaqY4Id6Vf7kRGl5s376rPwtj",
-	"X4ZBO+C7OAh8o56NqOhsR85MwtVDwpwIrm5JR1NIuGFtIrel09/QeZwROTpqdMocZg4nYH7+2f/rSy/0",
-	"/wQB+PeF/QiQtwWD98P6RKC+ajjxWliKukHoYv8KXYCeUkhb2wbpx/Rm2iHnbZskt1ZVJ0D+rt4C+RjW",
-	"tAvt+9X63ImMHZW9nEihG8EAHxyL/jaQ51tYoN83oFAtC9BOgxAFUSuGXJXC8Ub0KGINMqxXKZymAeu9",
-	"BIvb5dqngd8HBZMP5EuaPcSc/IMRvj89+uOI4qkflL9K9Opn1CUCOQP2DpAQ2w73XV0wUT78tX13B/If",
-	"9M7+JO7AXxaSF5l7d6297p5yraqMGUUj3cX+Wjvt30dCrtpeE7/Uq2r/ZTbtCR78HXjrZm5v89HfgcPK",
-	"UAZrXmSXuxiMa0+XjBzzSjzf1aZe+RpSJ0Cud7Vt6f9JJAZwiT1DvDjAPqCm5hDHMfKCzVVZqgFGjnOd",
-	"f3b/+XIvPMoGB/sGgCMkD4w23It2q7q0ouLanjs16Kzglo9nIaF10okFBN8VYpdd/RtUp9KLvnXyE4WE",
-	"kY+FJAGQxdYjM2U3gAWlUBrAMLLAlEjvVzrWooq2UHqvEhWKqZ9ChwprjdShgpZ4KiUqVEWOqwkH122i",
-	"mvBeZco3HBUDKuyrdtiJLoBKxY+4gWhrDw1+Hzi+T4dt4RcBuh/I559Dh9cv9CS4W0sIsFig/FXcDHbo",
-	"PXnZ1DQ/DRRoPQoawF2iOtmnhfcf5eH4Y4s0PWQaIdUJAPS9WrM51xGEmDBTdq006uJo2M2QXnfLfXcq",
-	"zR+sp0d9hvvF7fdg9ab/Yp6d5GK+hUUtT0W4ehPfBr1LVMAPOwM4FRYr5wZSGiLh89C6YQjtr0V5oAVK",
-	"5RbsmbEa+OoIu+0u9rutZg7BSsBy4QyLKft4zdMxzk4bi/thdns5dyIffMFozGmeryZ1fIz44Hf2O1hg",
-	"NeQo+xu6iSSbuCqKVyGz/fex5z09oT3v4RwabQGCvfd+omv/MzgdMNw3m6EcHxRBcjWi1xGD+VVZNNFB",
-	"XJq1UxFludlih4izjhe6f+wVZt6j4zLCoSFRhn5QnIogyNUTQOOoAguW8DXfYNaqkjk07/RCqWLKqN26",
-	"ZTOtajfWWL4xKW6WbPEfEdORzepbzteoHnt5XzNqZ4OdqDoMZfQZtejIxPi5RF//Jni42fRQjYmfTsF5",
-	"oy5Yg3pDAEpGQruPTyTh/YQvYilmmuvNlL0nbzUzEKmU3jfG74DNACTFmu/h1i81cAuv2kKnJ2DZD9tw",
-	"4W/H70ywPBUfotUwSgvTfCutcijqbUNJQIvzz+Gfe1kvGTK2sGHQLtnaPk5hysDVIk+7e4rQgBFFlSPj",
-	"/eqCFYHJ9orbvQd9QC2zbeRx2kCFNAe5ahb0wn3LRxZgUdNM5KgcI3j7ZbYF7wQ+nudtX9Vep7wfkn4v",
-	"O0+NEXLgvdxJl2jSnr652P7fQArUT4/pePJn7sGbALXTaQGzqCNZePwoOoozzAkKgkCLYaFnmZJYsCAv",
-	"6wK15HshU+9TRg1yjn/Chm/j5D7+fhy4cpMS331+8c0pVrxRK1ASGJQGGgSwSzCn0klobwEPUcLmOZaK",
-	"Kcu4lFjjTMDwQr4Ku+31LDDKDjGpA4Z+vshVcMbQOQnbJWTNTNhwCu8Et4axiaQLLVVZGIqppnwLrSxM",
-	"/13uf6dHm9r9D/5pct9mVy34yNXUcqWO3X3rAaQoeLWWj8alSOCOzaiPLnD3dXqNe8Y6xA+tY3G46ZTk",
-	"S+aYH9aYtZu6Qts6TqL//8/c7GNI56KEbYwNWYIznt9SWYHpEOuoCRhwuIt9FBK/CvP3S9Ani/TNVbU5",
-	"bZSvWzFj3Lgr0nxuh27D90E//0z/2Bt+2jTo2mt3ubLUdwgtbisuN6wSn6A0bC2KXhNMSEDcMsGQbPvH",
-	"p988ixv9/CGV7v95j/byxHgRsAn2q/gCqO/9C7bit2BCBL6JasUE8ZEe276NU/Pjfun9CLFcrPgCzv/1",
-	"QTwloTvGqRS4xiXiF77nS5UlrY5NH6YHtTrGVLEUTlvf7COG7/2QU8gzbeueEQLNa2sa3Zgk0XVooxka",
-	"7oTouhOxpo9k9nNncFK52ifwPKYyX/EBVT6UbD1sAyRnvJ1PHlXlpr31kTlfnDZkRK2q2joydwvje+Pu",
-	"8d2rayqBiTZeh2GPep/epvZIcsR7mv0gg6P/TXHSCLa21kUjlDlpbOjlb8q13A92qejFG7A3vhDLCTQI",
-	"nncajJVAbX01YC/yZOWlVAd5DJVOGYsiyaEt8W8AZNDOqdRACEGVah2r2MKw5xffJDvQH1DDiGM2p9v3",
-	"753csUfmDYHA3uozEu+zyfNnD6cyNX1JE/sL31Gy5gzYXHx6NDdZn5yub2P9CY3ZmS+XSsIob95v9BYQ",
-	"GzbUGZ+kehJRIwqHu72O0z+B/e7OO00H8MLCJ0vTJSN2BqVOv85p3qIb0Hegz4wDJIEAiwhgx9KfA4h/",
-	"RijGXsgQNYJpsQbII/5zCMf5mf40S+V/auMwEzK/BLjPAYp7xo2PCAW/hn+GgR+LQyFB/ccO6lwjZfmQ",
-	"IaZqa0QBcTb2pQ8siQLEgywtDLuVai0p5CxLZ5Q18SmYUzYqipy9tuwXJSThKEZVtqml9ChxSmgIDGMG",
-	"CzfcZ0VOqdyDQ8rpqmDwqSq5+1rYLYtuUNL6s7KpS/I7rzw+jtdiqxPzvfHuwWMMgwLL/vuZh8PZR6zR",
-	"Lgx6IqlgO5a2/gSleRGNu1lyqueETZahafNclyX9bHpCz1hXIyfzHanQTm4PtbfXGWE6gYtwXTjcdNgv",
-	"foMpe9M6E26hii1L3ii71xVw7cecQl/2rYhHKMthVycMGlV6ZUK6WyMF+CgB/wRBwYTMnKbcPj0RuJdN",
-	"j9te4wSNeETO7VdIgPQjlKWD59cXXx0Ny475oC0ZHW0YUdTRlXvpZtwEeTsCVBX1J9rnl236GD0Op4s7",
-	"JR2bYvfSV5w7UUIE+SSVhCeGBShO2VVZMlJxmnIHIIsp+7DUytqy8bnPuShrDSa6CqoUftZUwOvD3LhQ",
-	"/GPqMNEyKRwO9YpOxKQt8JWvEEMVGK1ivnEjWVB6BMMutB4ed3cAdUI9c+QdPWSIwcCaW2EGGqj04SlN",
-	"qe9pTV8+vxdpsrZq74Y5EYSK4scRAr0mjZhmTVstOB2UdyMW8m09zjjmxgL2+D+VdigWkkrB7Ymzu/Gz",
-	"PCIiX+VUDb5H0uTh65MA5eNSYZcEugwh98TfOvi9lo8VtKShAGkFL0/OWE53H7voKOTI59KXMtpDe9/J",
-	"4q17jG/C2DFE+J0sTiZFfCeLUEifJIlGapjV3j+MVW3bU4e6B0livRayab2z1wONVgWmfNJHwTdZiFKw",
-	"YgXsNx9O8rOazw3Yn/tcuwXfpH27BbeJOtC7TugfhKwtFbLkBTq+/uuHl7sWpVLlvMSt9e2ENtrjHn++",
-	"1YwC/xz2j181KXMWm4/JQq2fmP1pEutQCnR8nkSWTsrYriydJfbAPJDc0r1pG9Tw+h67eSvLTVyphGOb",
-	"OCwQ7jag3NdRyT/pEMd92bcjXwo527WXRi1m9myiNlA4VRzfbrefsrzEGhZwR21OorLmbqMKjU7AdSlA",
-	"RwHR6d1Ru6oDd3cdLgI+WfT2XTJVFqiNcSKwjCmdkQUK2dnrgmywjvYwNxWJzilrxO0QlO68vSEVc191",
-	"O015PWXYm1iB1Gyvt489GB2QiCdpsGB/iYJeZiJMznUxBP+TJBZ5q+vIonpUWOj0+ZxOru2W0LPI2bsl",
-	"Ccj+3kLYafsphekVjThhIZ+tPaVbsp+gzk8W7ePvseYPZjX66l91eLREZIRQIQkUS0YhGbKrqPNDzNcx",
-	"vZGFZHn3+Q4mad+gpk9lwCaKjyif4vw95Ih7Ow3Yv1drtqrz5ba04p9LfguZd4h461xPp0e2BL0j40XO",
-	"sl69LPi7/u5j5XpLWi5Vm+j0Bu6cJtC6e4+InBnhSfRQ3S8++woLT8xe8cu3jkiLX19/3ZM0O4bl3tOX",
-	"c0ILlYPm30wRq+DgGaxvOcoXGTsMY5o9b9oA9VEuiRe/h9c4yCunjGuMfcHkJ6a6OG0RnBBkIOx9aDp5",
-	"F6EPzWB64mlqjfX0ndm5JzeOy0VJnYJ9eLjXRamDC6papAdFOUxtI582oyokQ53yzkMDo55+RTtthh74",
-	"1pdcFvsv/XsacZrY5GBRGl2k4GRXhWo0Xc6aG0ZwQxnybCu+D5GPAirayGmzVOt70myfYfWjsMulKh/L",
-	"33ilgT/GU/jA+LBVbjC8VMKQD0OfrIz7S3KZMDTemJaNOyp2QtmG2IwNQfQRFhHFT9m1cKxsxQsf64Eu",
-	"l7Wwy0LztQxlAKi9XC2LhNEzkHbl8A/We4PU/ZB/ANmY+1SiP15cbCURPay0nLwIk/PymJLeg7R/4yYe",
-	"DOZ7MAtE043usHyq7U7xOMfvXdxkr9R3wkS7q6JwHGJFEaRu4YhnWBW//BmZTfFD37cFGYs1UM6bQktp",
-	"/Gtbye8PlThBmETaFd70izcnFbebaEyzxFbxvgmfY63e+Q3FlEW7Q/vsSpiH5xGW2vQ9ApO4FrLwTQAf",
-	"SUbYbjH4ewkLvkHkCGHhSoZ0Csf1seD/iuvb4NkTvvD3SUVL9CgSHB0LwN5lTLWlyCloWENTf05JyHxz",
-	"Ver8JDQrlfIFI3wzKGripOYMSkDRKGYRdlMOlFy4oSGnuL03fAUFNcoecYN+YycPqqL67wS55pr214gM",
-	"zb9P8D6HXt1DxQyOKiWZTfDYwz258QpThSebBts00e+dehRjXI/5J6DjCZDM7QZ9C5sSXsRFKrCuCxav",
-	"cHTtIEjWcPIP79Dz+Wf874jqZwExhyszmgiFj02RHuMGulZ6oayFUzUXceth+c+IrF941nsLUMVcdRq6",
-	"Fuq7AKlal5PLybl70f9fAAAA//8=",
+	"7L3dkhs3siD8Kgh+J0Lfnq1mt2zZMW5dtSVrrD22pFDrrDbWx7sGq5IsuItAGUA1m1YoYh5k93YfbJ5k",
+	"A5lAFVhEkUV2Nz2zM3MxVpMgfhKZifzPT5NcLWslQVozufw0qbnmS7Cg8a+c17bR8Lpwfwg5uZzU3JaT",
+	"bCL5EiaX4ftJNtHwWyM0FJNLqxvIJiYvYcndz/5Fw3xyOfn/zruFzulbc/765eTz52xSQCVuQa8H1wkD",
+	"7r2QypslSDu8kB9w34UqvlaNfTtvl/mtoe37dej7o1f5gX7uVjKlGj6O+/J+R/nsfm1qJQ0gRrzTalbB",
+	"EpFDSetAdflpwuu6Ejm3QsnzX42S7rNxi4T5PhMemFyL2k0zuZx8LLllJa9rkFAwLgu2cp9YxQpFR6c5",
+	"3BJXMwePy0+pKYRhN1KtJFNzxpkDyRPDPOZO2buK52AY18CEZLW4g8q4kbYEHDudZJNaqxq0FQQCntPs",
+	"uw92RaM+ZxNeFBqM2d7dW7efmi9wZc5mWq0M6IythC1VY+m4c1VVamUYZ781YNwv2ZLrG7etJb/7AeTC",
+	"lpPLLy4uLrKJXdd461YLuXBL51rV+zb6HnLrxkIFy8AFhIWl2ffD7+gH7rd+Ya41X7u/l0oKq7SbYWtP",
+	"UllIflErIS3ovRhDw64BELom5xVsw/YdXaRVjLNGChuutABzY1XtwOc3IJvlDDROpRqd41wgm+Xk8qeJ",
+	"ybVbJpvklahniutikk3mogJECocIufvnHKCY/JyAv+U3gJgyV3rJrWMw3MKZFUuYJIavhCzUah8APtIo",
+	"Is1A2D/5tdpTdNtRs1/dFWeTu7OFOvMfBvwnwom+OxPLWmlLb4FDrYnmSOnnudJwHji+W/0qz1VDDGCT",
+	"Qgph6oqv3yATSty0KJIfL/l6gITdzXFajS35mhUqY9ywAnJRQOHIR0lgtSNld7Mt+oZ71MDdzUEhiB1W",
+	"wI27AbWS6Xvr4bMcOolWhHw7CcyN6d+WKAKXzjbA5ackYGzdIQI9cJ9NmHvyPYBob4QsYiDllchv3HZU",
+	"M6vgLPypxaK07V9IpJNscgNrM8HXR9scMSgvlUKgGnB/FpovOmIxuVZVNckmM47TWD5z9yEHyAbubJJd",
+	"ulUviS8K467dIcZcQFUwqVZT9tZzeNzTJRPW4E/8F3mpRO6ZbSWMZUq74ZUoQIdZceJuLncK9xVoYFbR",
+	"h1LZEjSzfEYrWGErmP6H3Kbo3p0jwMfSJV3zkYSpgY9m44H/L/ndaxr/VfSWtCRwpbW45dU24vHw9O58",
+	"DXFQREkpIlcs51W18fLGT9xXXyVQpRY5HjvmsTMhOQpb2+TayDFSj8NhYzyZJd5sx+8vaZ807olh7mDP",
+	"6Ynh6yeGOYGD8IZwaimMEXKx/W7vwxruOXQ4aYopfFup/CZxNRU957wohNs/r95tfL8Fn8StGMtlYdhc",
+	"aQY8L5nfRne2nMsnls0cLEBmbLb2RLloNDwxTBTRW9vtOC+5XEDx7Tq5j0i03HVXL/ywXU+KvvG6zBAQ",
+	"di3wgSfA8r1a4RFXShfmCdMwBw3SCZFWMb8gq5S6aYFBHw4Dw4sgW8jmVvIcCUdA8TzgkZNnkGMVChzD",
+	"soxeR6XdcA1LdQvxYh1IlC5Sa3k52G135rCJ8aWSC/wb+Z1JTuYXimA/U6oCjqLZLehARP5LJ7ktnLCV",
+	"eg1pY93POjTo7jEjnB6kgReIVsPXPeeVgb5AP3PCwBZAPpTA/FaYdZBeccM82j5nF0gRnElYEbwi8LSn",
+	"PB6R93Oo9hojbvL0m6eH3VHqGmZeNPK3EX7dnSUF/Bf+9dliQTNYcHllx8vAc6GNPURqrLixhywwKMu5",
+	"N8eMRVYvuoXjtdsI0+wA0kdhy+uw1ia08g6MO9ElvPXRpke99R9QR9gScHsH7Kw6O85yFKE5Qhm/25ii",
+	"NwSUDW23lVDmPLd753zlBnVzjqO2JJnQWYZhk7jeY86fUkd2P57j4dCO/q/DnNod/VYMf2vgtw3aE9J+",
+	"/SzJCw9DVUchqbMby+1eArnGQf17c1sN4OkdPMwbnba94p1kENnAdtFBQrDi/p0VJmOGrw1auEypVmbb",
+	"5ETS1HjgvcLxfaLZBib9Hdk7IKgdxkLttsGN4QtIamko/+w1VuCgLVuFmyvMkLXH26MbBePs9EUrF4zV",
+	"jlq7rtvJCw0FSCt4ZQ5kYOHtiN/cpOHNwc2drjd4hLjvH5Z2ghTWvYQKLL3oPYH/gHewBck+WmqWS6dO",
+	"fc4mCwUJM+YrrZZOTpRMyQ2FQIOxSpMYOmZPPUhEtnju/g9XHwAHeQcSClCV5lo8aSwG3L+T81D6Gb/z",
+	"bDJL8+LZ2noK3s8f4wtJ3JaE9FFA6wFLK9peknKtQ7JgEZ0LKUwJBXPDk0J+2Ht/pivDalB15W6aF0zY",
+	"5K/TSBOALZzKoZ2yzFd8PR7eg8LgeoQ1IrhPsslSbIA1Ul7adybwxhUX1q2CbOuG/oW34p4SUZGIzGUO",
+	"VTVkDRY2dSFvvWU6cLe9hIHyR0QdNG8Lue4t89vjaHnDoyKixvTksSRNVrciT4j0g6p2AQ8ihzcGivET",
+	"7RDO/Y6SZ4to7XFktIeXwlotbhN9cAfGq6igISj/KE/kXLJcLYHNeH6Toc5qS2WArUrFoCCSvd9BvQC4",
+	"uakXqpHWbOD1k6A9mw0qf3R50T9fY1+5vszoPx+WG1GoHCEqflccrC9VSt3ELGiSTUoudEWUrFUjC2Q7",
+	"c14MsBxVQ8KIeS0KMKzQ3LFdwxYKDUryklVgLWj0f0owqwwt5I1VaZ60S1YjkW6Khx4vps293OrA1fkz",
+	"em+6uTEDFmTufQErLq25ZH/9y/9Cc5aQZBz761/+9/QgTrRBi9HboN15R5rVg4do6+kUkl29f311yWaN",
+	"tUpmzMKdnam7zBHsTOG/FI7P2BJk46ggY3kJ+Q1+Z1bC5mXGLJ9lrBLyJmNarTJmNQCNJc8G++tf/s9z",
+	"xiujWBAqM+YYaoYvfoZ44BAA+UXPlBVZRyDXYNPw6PyWo2Rb7+FCKI50hwRsOM4f8irw4sN1tMC9nKDC",
+	"a64tmztxV1hD6ltCWWuf+Ujwf7Zf8KefjVWBXnludJQCFBtBHttUmraLHvI69uDk7ZM0Q4rReuX3sIPx",
+	"ym7ravcOqfAsf6dDtiBL1FxVxQEKvqqKTfX+T9tP31hT8pLrhdjrGPuRRnmnyvit/sj1zQj/4lL09JiI",
+	"v6jGVl5QH7UkhoiMMRn+1nBtWzO6WLpn9ksUlenfF0NyyTjAWtFiFc337Kto8rNnXyWCUKxX9Haacd0Y",
+	"5LuFw9Rogadff/mnZ7sPkBKYfZyYI4JwvT+Pet89rR31wr8SsnBEtf3CF0Hx2Nang6MzoewGqk94fasB",
+	"iz/cghZ2HctYy8bYs7m4Iz3Plmf8DMWwnQrdbs7eLuO30mls/qR7YO20ayHBmGkA2Xh4t7+NQZ4wTc+j",
+	"b0aaGGkrqegvIKPhXsCEgVm3fJqhS2HKj1x6m9cBbL3DinHm0tb7lLCZIIk60dg9/jjQO3a9T99T4MUF",
+	"sprdPGSphpZx3zA0GzFBwU4lvwUfbVByXYOxTIMkENBzO3c7EoY5hXfK3CxuRbKtgGS50/gks0oldtrb",
+	"7dPUbn9reOXJJBEN8V/efffn5+ybi41wB6ksW4hbkP0l963VN0nXiO6/1oCWF5jVk2yyEHMndRXzBFX2",
+	"UGweGBTdrB+exDL3pB6GXYVaDWgITkiMvonZe+Lj/p7dj3HoSCbsdn4cC24tez3FEw1kabMdBj/RJVdc",
+	"FEw1limJcaxxjEAEjEH9asAgNsaumNYsAl8N+0/d8/cctebtoMVd5tfgFTJp48zIhyBhs+smTu+1rkGm",
+	"H8kDTG0DxmnrMX7bs1PS7F34ZOsTWwlbllAV+ykPJ/GLdGbH5CmBVyTHbB7RWG6bjTjOFVTV/pX971JL",
+	"vX7Zk/K/Jmmp9eZkjmQsaIeH/+Onq7P/zs9+vzj75n+e/fyf/yUFWideJuhHyFQ4lg/LG6M61JsPaIRr",
+	"ja6Sl7bez1hwAymwEJvYooghr0I1AtUnfmRyuS5oL6mFJchvnhbg2ojtMTC1XC9gpOGmdxw3vl2unYkk",
+	"5tQJW99oTxzhA3LtAFCziRG/Q/oh8TGy28SbHH6X/HQEzuCW/T7cNO5HbhG/g8Fb3mMfNDlImCL1jH+5",
+	"8Ec49Q+tn6dn2bRQ+6h/R0FTDDJG3vFF9uznlLzxY6v8HmIGUdYOPPAVzG3yC4yjHpAJ6v334AaFSbKw",
+	"Ab/cODHBn/QoQQGV+EMtKmIhe9brpSgKfPaGIr95QwLStlws5I0TObwsO1szt1HNjU3LHLmqVD887puU",
+	"OUdpmQqHfM8L0aCRtpHCmufswovTrDENrzJ29pSZ3xquYUPA/WJDwD17mo4J9EkTEWCuHC+ZZBORhErB",
+	"Tdn7gfsIyA9o7YDxPzCV6GeWoveNqsTAb7zguotDvlFk3ligB2JrYzqtLLvR9dipS+CF6c08U7ZMzjzW",
+	"zuUf5QgjvvwiMd0NrIO1qX+ubCKVTEfD9LMpuNbKcUnvrJkpxzqhqkSN5ssac3U8C8WUqBDkSpGWOfDK",
+	"i4o1t3k5ySalWJSVp//w3wIsF5VDHElpFyGJKrXFSuU3Q7G6SVeTzQnHTK75ckYubrrz9PRmwD+g5Irr",
+	"gYVVzfOkbvkOdA7SesrjVUWq9w59Mqlp11XPj48hrjp9iQg98/B2RlPyTQdJHGhQcr0Rjr/x3X5TYyCZ",
+	"IClsaejBqdfjZbM1W4FDox0MLG3/tFzbAT3ICyX7zejE5secyzZ6wCXeSOOlyC3MKXnd5gfhm0nJYZT7",
+	"I2GFCSbPnZQA2ijJSo5Sg6EQlISHi6/7OETEmTf6doD9EnTjn82JFyyhEM0S4zS0kovkj39XxIcT9hai",
+	"+cxtPSKQLy4utqw7hxuCkYu1dEAssz3JaDHj5jgh4w1fQnFt19X4oJPAdQ+I8g7z744fXe/J2fOAotlS",
+	"GsAbWA0F0BTt57v24H+NtOKzSPeoXPSDMH5gU++iyMRDIh9hlYpljFXnFJl7C8NhIZBkMXArJs+gSInv",
+	"2YwkEwVTmklly+08K6fmDyn2/5pU7N/4NOVEdFDamJLWx/rOS/y9H72HnlCBeUOiwVhqQrOBW/QdT0ag",
+	"O0lj/PuGiycM/MhLD3gm3fBkbE4JcEiID6l/e7IX/KTtLjN/6DHQJqgdA+6K5wehS8VnkNb4u2SwRFTx",
+	"kFFohCIfUM9/HbbgZ3VTjIJQRfaAwyGEstJhTOdoo8XdmPOQCeKdT2g+3AYRFyLY5vGarxKRV6/jxOWQ",
+	"SimsgWqeFjweFwQhvMYf5cjwmnfaX20ygsZJWk50vwW9Zk6HYRqMqhp0X61EVWGuJKvEDVXgcJNlzK4U",
+	"M9vGnE0gd+L6tr3AicMZToiDMsYtW5UiL9F9h0o8RlzRFnDVZFGI1se+vQR+FcKoc1WvyRsnDFPzeQgf",
+	"3yN1tZIWrTP2vrQ4OhgqquCyCc2D3bap1/m9D407gMrLJIo/sBkzNlyW4zjD+94XoxnDex/yF1efQOLi",
+	"jS0V/qOutbqlzwonoxuruVVptf29VwV6T8sBmQU6WFO2cbjictG4V8+RCtEHUgXWwkH2ZCihmBfPGSxr",
+	"u+67edPRgkO5lE5rawwU3x6wffrF9cj0TFo6pF5s/npz9QCYFB6TrLEF9TSuttLLKDEGjd4JaWi1H4sJ",
+	"e8OCo7CYDnIMGl9jxOfH4Mk4gKKjxO/dpoTWTdICbo+msCeMrAeuLpOcFkpeNJ4y5asJxs12b5vfHxIE",
+	"vCrX+9mqpit0Y/fdLO15et0sFlQT6pAL9gf+nEBBrJMz6PR3z1xgDrH8kqumKijhixdpMYbCkBZDApGx",
+	"7hGegZALz2q4uWF8wYUkk81S9VJjhlLYfaWfsF7mrzF589641qNw6PlpInQVB9oaWtlhjOmFBmdhA37a",
+	"5Mb7qUmF5nPrT71OviGtVeXvyIHzT8dM330y3tlymP/kMf0iD+BY+JtyEew05Z/KBP+PYI4+3PJMTO4o",
+	"0/N1lyXWq8hBWQyHJDburs5wqCE7rr6QEt8xGpQXaxYGugvwBctIUHdSuoR0HsYh1RSoKMD9IuBiJ0MI",
+	"gQvZqjR7DL8sAn8EidSb+IEnYuQ8Y7uP8S06ohphg98yrhEapzadROEPfHEcAn8IlSbvU5ztEJ0yKlXT",
+	"l+hMKIt2QD64ZyVY14BMRmhL8dZ81hgwl5R69RCVBrIHFfPqajOsa/NpyYdc7nUwm+2uj+tdzOmaiB9C",
+	"HTKGcm5PMu+qhTXSiioUN+iJ6VHmtYRbSFstCzGfuxeMs0pYW6Gpzj137Z3Qpc1grtA4kBbqbkEXIk+V",
+	"EnCivrGJidxCYhOlomfPkDfO/eds1tizujVkth/l3u7tWUn6bRwS1CMVdUsnIg67pgp5z5lVVeHkDyX9",
+	"EXjl2e5BZRh3KrSxB3JLXwgGj9qb6EPhwAD09n5btEwz0hAk2bMO+giwHTET3BBAVuCE70vZVFWWrnXg",
+	"JiNcdcofuuJjqxJGkmQHxmBsJ37rDaFuTcCh2ICJD1fZG0u8JPHWUBKBP+sw3MxxWSojgq7aVL2HTr1L",
+	"Jx8MJIG5g/oEtUPy2Id5bUI9WGhwT/9SSYUP6C3otCI1KsT0gzrS/PWxTWo+3u6zpSxEQZ/jBKYuT2B8",
+	"srTf+XHugY9KF1fW6vQbXQmJtSZAaFZqmGeO46UrYNIg99dzqlTJJVacUJrxojBsBgbLEDh6h7llqknU",
+	"Wi995Pf+gKLAn3pO/8NQBpn9lI4/HnyrtsbVOGPp9hOOVrWlKgA12ELl5tx9dIYfTZdFogh9uKJ9xbfo",
+	"MJulKEcxD1+5K+Yez5LBbds86RAj08HnCAliGyixN7l+KOurO9zXifJo6XC2i8GK4Q+yqxRKvlEFHIGR",
+	"VLeh0cKurx0s+/FHPSGM0TcMA4imzEnyaiVBYxkZDbfqJoh2eDMo3AHXKG/57ZbW1r0CytiXIlfqRkDX",
+	"mcJvt/shr8W/wZr2LOR8wIh49e61o5D39Ospew/YFcGwnGu9jksyM1rxua93g9oEiYDMqCWQWrFsjKX6",
+	"OK0YG7Wy8FWcMbON/f9YeQOKUNPXd2t4Ytg15GevwObl2bWwgGU03mqxEJKV6Pgz/4lyMk2uamB8bkGz",
+	"X/wuf8FSXGS/rACVeVX53S75GgtiXzJyIGaM/IcZC+7DjG14D30NcnpYJu9bCLfumMnTUBOG12JyOfly",
+	"ejH9kiKMS8SMc16L81kjiyo42Cmk11EsguR14dQBxL1vcZjvLgLGfquK9Y62IL+LerMryN5y3ZvUYnUD",
+	"/WYkX1w8fbBGJF0BoM8pDt3Vz3DfznlTDQoB7Raj5iYdHU4uf/rUUcdPwSf88+efo1pFkx/5DcTVRxA9",
+	"OaOrmeKEeFf+5UZoeLF9865+EMa+CIO2wHdxEPhGPRtRbdqenJmEq4eEORFc3ZKOppBww9pEbqXT39B5",
+	"nBE5Omp0yhxmDidgfv7J/+vzIPT/DAH494X9CJB3dYV3w/pEoL5qOfFKWIq6Qehitw5dgJ5SSFvXb+qn",
+	"9Ga6IeddPyq3Vt0kQP6u2QD5GNa0De37lQTdiowdlb2cSKEbwQAfHIv+NpDnW1ig3zegUCML0E6DEAVR",
+	"K4ZcVcLxRvQoYqkyLGspnKYBq50Ei9vl2qeB3wcFkw/kC5o9xJz8gxG+Pz3644jiqfGWv0r06mfUTAI5",
+	"A7YYkBDbDnddXTBRPvy1fXcL8h/0zv4sbsFfFpIXmXu3rb3unnKt6owZRSPdxf7WOO3fR0Iuu5YUvzbL",
+	"evdltl0MHvwdeOtm7m7z0d+Bw6pVBmteZJe72BvXnq4sOeaVeLatTb30NaROgFzvGtvR/5NIDAitlEgc",
+	"YB9QU3OI4xh54Vvf7UYgnOv8k/vP53vhUbZ3sO+0OELywGjDnWi3bCoraq7tuVODzgpu+XgWEloxnVhA",
+	"8M0jttnVv0F9Kr3oWyc/UUgY+VhIEgBZbDwyU3YNWFAKpQEMIwtMifR+pWMtqujqqQ8qUaHm+il0qLDW",
+	"SB0qaImnUqJC8eS46HBw3SaKDu9UpnxnV7FHhX3ZDTvRBVBF+RE3EG3tocHvA8d36bAd/CJADwP5/FNo",
+	"pfuZngR3awkBFuuYv4y77u57T160pc9PAwVaj4IGcJeoTg5p4cNHeTj+2CHNAJlGSHUCAH2vVmzOdQQh",
+	"JsyUvVIadXE07GZIr9tVwXsF6Q/W06OGzsPi9nuwej18MV+c5GK+hUUjT0W4eh3fBr1LVMAPGwg4FRYr",
+	"5wZS2kfC56HDwz60fyWqAy1QKrdgz4zVwJdH2G23sZ9qTa9KVQH13cRiyj5e83SMs9ft4n6Y3V3Orcj3",
+	"vmA05jTPV5s6PkZ88Dv7AyywGnKU/Q3dRJJNXBXFy5DZ/sfY856e0J73cA6NrgDBzns/0bX/AE4HDPfN",
+	"ZijHB0WQXI3odcRgflUVbXQQl2blVERZrTfYIeKs44XuHzuFmffouIxwaJ8oQz8oTkUQ5OoJoHFUgQVL",
+	"+IqvMWtVyRzad3qhVDFlH32v4plWjRtrLF+bFDdD3yt6iFvPaxETU4eK2Ui0wn54HedrVY+dvK8dtbXB",
+	"XlQdhjL6jFrqq4whQJPLyW8NSQn+FG3wcLvpfTUmfj4F542aZe3VGwJQMhLafXwiCe8nfBErMdNcr6fs",
+	"PXmrmYFIpfS+MX4LbAYgKdZ8B7d+oYFbeNkVOj0By37Yhgt/O35nguWp+BCthlFamOZba5VD0WwaSgJa",
+	"nH8K/9zJesmQsYENe+2Sne3jFKYMXC3ytLunCA0YUVQ5Mt4vL1gRmOyguD140AfUMrtGHqcNVEhzkKt2",
+	"QS/cd3xkARY1zUSOyjGCt19mU/BO4ON53rVfHXTK+yHp97L31Bgh97yXW+kSbdrTNxeb/9uTAvXzYzqe",
+	"/JkH8CZA7XRawCxqXBYeP4qO4gxzgoIg0GFYaG2mJBYsyKumQC35Xsg0+JRRg5zjn7D9t3FyH/8wDly5",
+	"SYnvPrv45hQrXqslKAkMKgMtAtgSzKl0EtpbwEOUsHmOpWKqKi4l1joTMLyQL8NuBz0LjLJDTOqAoe0v",
+	"chWcMXROwnYJWTsTNpzCO8GtYWwi6UKlqgpDMdWUb6GVhel/yN3v9GhTu//BP03um+yqAx+5mjqu1LO7",
+	"bzyAFAWvVvLRuBQJ3LEZ9dEF7qGGsHFrWYf4ocMsDje9knzJHPPD+rf2U1doW8dJ9P/vmZt9DOlcVLCJ",
+	"sSFLcMbzGyorMN3HOhoCBhzuYh+FxC/D/MMS9MkifXNVr08b5etWzBg37oo0n9t9t+HbpZ9/on/sDD9t",
+	"G3TttLtcWeo7hBa3JZdrVos7qAxbiWLQBBMSEDdMMCTb/unpN1/EjX6+TqX7f9qhvTwxXgRsg/1qvgBq",
+	"j/+cLfkNmBCBb6JaMUF8pMd2aOPUI3lYej9CLBdLvoDzf30QT0nojnEqBa51ifiF7/lSZUmrY9uH6UGt",
+	"jjFVlMJp6+tdxPC9H3IKeaZr3TNCoHltTasbkyS6Cm00Q8OdEF13Itb0kcx+7gxOKle7BJ7HVOZrvkeV",
+	"DyVbD9sAyRlv55NHVblpb0NkzhenDRlRy7qxjszdwvjeuHt89/IVlcBEG6/DsEe9T29TeyQ54j3NfpDB",
+	"0f+mOGkEW1frohXKnDS27+Vvy7XcD3ap6MVrsNe+EMsJNAie9xqMVUBtfTVgy/Jk5aVUo3kMlU4ZiyLJ",
+	"oSvxbwBk0M6p1EAIQZVqFavYwrBnF98kG9UfUMOIYzan2/cfndyxQ+YNgcDe6jMS77PJsy8eTmVq+5Im",
+	"9he+o2TNGbC5uHs0N9mQnK5vYv0JjdmZL5dKwihv32/0FhAbNtRAn6R6ElEjCofbnY7TP4P97tY7Tffg",
+	"hYU7S9MlI3b2Sp1+ndO8Rdegb0GfGQdIAgEWEcCOpb8EEP+CUIy9kCFqBNNiDZBH/JcQjvML/WlK5X9q",
+	"4zATMr8EuM8BinvGjY8IBX8F/wwDPxaHQoL6Tz3UeYWU5UOGmGqsEQXE2diXPrAkChAPsrQw7EaqlaSQ",
+	"syydUdbGp2BO2agocvbasl+VkISjGFXZpZbSo8QpoSEwjBks3HCfFTmlcg8OKafLgsFdXXH3tbAbFt2g",
+	"pA1nZVOX5HdeeXwcr8VGJ+Z7492DxxgGBZb9tzMPh7OPWKNdGPREUsF2LG19B5V5Ho27LjnVc8Imy9C2",
+	"eW6qin42PaFnrK+Rk/mOVGgnt4fa26uMMJ3ARbguHG467Be/w5S96ZwJN1DHliVvlN3pCnjlx5xCX/at",
+	"iEcoy2FXJwwaVXppQrpbKwX4KAH/BEHBhMycptw9PRG4y7bH7aBxgkY8Iuf2KyRA+hGqysHzq4svj4Zl",
+	"z3zQlYyONowo6ujKvXQzboK8HQGqjvoT7fLLtn2MHofTxZ2Sjk2xe+Erzp0oIYJ8kkrCE8MCFKfsqqoY",
+	"qThtuQOQxZR9KLWytmp97nMuqkaDia4ivIa7sPZ9GHMQ3h5XDGSb4bt5TseWW+nACZjB+uwN97+L2tH+",
+	"DFileIHMwCqGBQC34Hleq0rk62nAyH2wfYfD78sZEvpn4gWlpR4cpptNLrZBS+v6/inSWF5VZlMiU5Ic",
+	"E0uel0Im8fTcFxWa5vpuFFx5fsMXByZG3J3lpVZLOIM7CzLUOLq/6OL38gCQH8ZbxFS/EjNiIUM5I2FY",
+	"qRoD2QZqhxfPXw71SKzQGuzvaDNZv72Hpi64BTO9W1Zj7uHfafhIPddPeoB6S1GuD2Mt6L1yTp4P8Rve",
+	"ABXgG6ovI4PY8FXNMQUrAhy1ZDhrS40OASzuyPGYxqJomZSwEArDnYjtWuBLX4qLSt1axXyHXDJVD2jg",
+	"fWg9vJCwBagTGvRG3tFDxnLtWXMjnksD1Zg9pc/qPa3p+5QMIk3WlUdfM6frUfeROBRr0HYc06zpyrKn",
+	"o5+vxUK+bcZ5Ia6JG/tC3Kcww4mFpJqbOwKar/0sj4jIVzm13Rjg2zx8fRKgfCwVtqOhyxByR6KDg99r",
+	"+VjRoRoKkFbw6uSM5XT3sY2OQo7SS9qacTto7ztZvHUv8HUYO4YIv5PFydS172QROpaQytaqZ7PGB+Js",
+	"ag9tgZkksb4Ssu1xtjPUB823TPnsuoKvsxAOZsUS2O8+bu8XNZ8bsL8MxdAUfJ0Ooim4TRTc3472+VHI",
+	"xlLFYF6gTPnvH15sm+4rlfMKtza0E9roQBzSs42uP/jn/kCkqzY32WKXR1mo1ROzOx9tFWouj09Iy9LZ",
+	"b5sl/LPEHpgHklt6MD8O7uz9dvNWVuu4JBTHfpzYicFtQLmvo9qq0iGO+3JoR77mfLYtuUe9vHZsojFQ",
+	"MKno7Xb7qapLLBYEt9RPKuof4Taq0LoPXFcCdJR5kt4d9QU8cHevwkXAncWwikumqgLNXpwILGNKZ2Tq",
+	"R3b2uiBnl6M9LAKARMdl4HYISnfewdi1uW9vkKa8gX4XbVBWarbXm8feG4aVCNxrsWB3LZhBZiJMznWx",
+	"D/4nyeD07q2R1UupgtvpE+edXNuvVWqRs/drv5Cjs4Pw5ae0wvSSRpywYtrGnhLNtE5TUC2L9vH3WFwN",
+	"08d9mcUmPFoisvaqkG2PtfmQDNlV1GIn5uuYR85CVRL3+RYmad8JbNCoo7B/xKPJpzj/ADni3k4D9u/V",
+	"ii2bvNyUVvxzyW8g855n7wYZaKnLStBbMl4UlTCol4XAgr/7oOTB2sGl6jJK38Ctt7r7uJojQhRHhGx4",
+	"qO4Wn30pmydmp/jle/Skxa+vvhqoTjCG5d7TaX5CC5WD5t9MtcDgSd9bSHhU0EccmRHT7Hnbb22Ickm8",
+	"+CPCc4K8csoA8jjohgJyqABZV20sRHMJex+aTt5FaPi1Nw/8NEUdBxp8bd2TG8floqKW7D4Px+ui1CoL",
+	"VS3Sg6Jk0a5jWpe6GrJOT3nnoVPcQGO4rX5uD3zrJZfF7kv/nkacJgkkWJRGV4M52VWhGk2Xs+KGEdxQ",
+	"hjzbCKRG5KPItS5FxZRqdU+aHTKsfhS2LFX1WIEdVxr4YzyFD4wPG3Vdw0slDPkw9Mn6ZbwglwlD443p",
+	"2LijYieUrYnN2JCtFGERUfyUvRKOlS154YPq0OWyErYsNF/JUG+F+ng2skgYPQNp1w7/YLUzG8gP+QeQ",
+	"jbnP2fzTxcVGtubDSsvJizA5r47pnbCX9q/dxHujph/MAtG2/TwscXXDikBz/NFVpHZKfSfMaL4qCsch",
+	"lhSq7xaOeIZV8cufkdkUP/QNspCxWAPVvK1ol8Y/dESPCJU4QZhE2hXeLBZg7AkbG5G43Ya9m1I1VcF8",
+	"t1PHWr3zG4opi3aH9tmlMA/PIyz1Q30EJvFKyMJ3W30kGWGzl+sfJSz4TrwjhIUrGfLWHNfHzipLrm+C",
+	"Z0/4DgsnFS3Ro0hwdCwAm0Qy1fV8oOwMDW2hTyUx/KyRocWe0KxSylfm8V33qFuemjOoAEWjmEXYdbWn",
+	"ts01DTnF7b3hSyhwvTE36Dd28qAqarRBkGuvaXcxXjrTSd7nGyGLnvEsWTXmqJq92QSPvZfL0xWmKvxm",
+	"tMEw0R+d4xlj3ID5J6DjCZDM7QZ9C+sKnsfVgLCAFlYJcnTtIEjWcPIPb9Hz+Sf874gykwEx95fANREK",
+	"H1uLYowb6JXSC2UtnKqLk1sP6yxHZP3cs94bgDrmqtPQHlbfBkg1uppcTs7di/5/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"testing"
 
+	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/demo"
@@ -60,7 +61,7 @@ func TestTheSessionToPlaceTellsWhatWasDone(t *testing.T) {
 	s := demo.SeasonPlan()
 	var said []string
 	for _, shot := range s.Shots {
-		if w := shot.About.Words(); !w.Empty() {
+		if w := shot.About.Words(capture.English); !w.Empty() {
 			said = append(said, w.Label())
 		}
 	}

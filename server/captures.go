@@ -14,6 +14,7 @@ import (
 	"raconte/api"
 	"raconte/core/capture"
 	"raconte/core/figure"
+	"raconte/core/id"
 	"raconte/core/page"
 	"raconte/core/sight"
 	"raconte/intake"
@@ -133,9 +134,16 @@ func (s *Server) PutFeedShot(c *gin.Context, id string) {
 	if r := []rune(in.session); len(r) > 200 {
 		in.session = string(r[:200])
 	}
-	// The same name is the same session, so that a recorder need keep no ids.
-	session := uuid.NewSHA1(uuid.NameSpaceURL, []byte("feed "+owner+" "+in.session)).String()
-	if _, err := s.Store.BeginCapture(c.Request.Context(), session, in.session, owner); err != nil {
+	session := in.run
+	if session == "" {
+		// The same name is the same session, so that a recorder need keep no ids.
+		session = uuid.NewSHA1(uuid.NameSpaceURL, []byte("feed "+owner+" "+in.session)).String()
+	}
+	_, err := s.Store.Capture(c.Request.Context(), session, owner)
+	if errors.Is(err, store.ErrNotFound) {
+		_, err = s.Store.BeginCapture(c.Request.Context(), session, in.session, owner)
+	}
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -146,6 +154,7 @@ func (s *Server) PutFeedShot(c *gin.Context, id string) {
 type arrival struct {
 	pictures.Arrival
 	session string
+	run     string // the session's id, where the recorder chose one
 }
 
 // arrival reads a shot that comes in as a form of several parts; it answers where the form is not in order.
@@ -210,6 +219,11 @@ func (in *arrival) read(part *multipart.Part, told *bool) error {
 			return fmt.Errorf("reading the part about: %w", err)
 		}
 		return in.About.Check()
+	case "run":
+		in.run = string(data)
+		if !id.Valid(in.run) {
+			return errors.New("the part run is no id")
+		}
 	case "name", "session":
 		if !utf8.Valid(data) {
 			return fmt.Errorf("the part %s holds bytes that are no characters (it is not UTF-8)", part.FormName())

@@ -11,11 +11,13 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync"
 	"time"
 
 	"raconte/api"
 	"raconte/kept"
 	"raconte/pictures"
+	"raconte/recorder"
 	"raconte/store"
 	"raconte/together"
 	"raconte/works"
@@ -34,6 +36,7 @@ type Config struct {
 	Log      *slog.Logger
 	Address  string   // as colleagues reach it
 	Proxies  []string // addresses or networks of the proxies that are believed when they say who asks
+	Key      string   // the file of the key that signs the recorder for many machines
 }
 
 // Server answers requests. It implements the interface generated from api/openapi.yaml.
@@ -49,6 +52,8 @@ type Server struct {
 	closing   chan struct{}
 	checking  chan struct{} // a place for each password that is being checked
 	importing chan struct{} // and for each bundle that is being unpacked
+	packing   sync.Mutex
+	packaged  recorder.Package
 }
 
 var _ api.ServerInterface = (*Server)(nil)
@@ -124,7 +129,8 @@ func (s *Server) Handler() (http.Handler, error) {
 	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		refuse(w, http.StatusForbidden, "This request came from another site and was refused.")
 	}))
-	return secured(s.fromHere(guard.Handler(r))), nil
+	guard.AddInsecureBypassPattern(feed) // it takes no cookie that a page could misuse
+	return secured(s.fromHere(openToRecorders(guard.Handler(r)))), nil
 }
 
 // refuse answers before a request has reached the router.

@@ -20,6 +20,9 @@ func (s *Server) serveWeb(c *gin.Context) {
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+	if name == "practice" {
+		name = "practice.html"
+	}
 	if info, err := fs.Stat(s.Web, name); name == "" || err != nil || info.IsDir() {
 		if strings.HasPrefix(name, "assets/") || path.Ext(name) != "" {
 			problem(c, http.StatusNotFound, "There is nothing at this address.")

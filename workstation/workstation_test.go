@@ -80,7 +80,7 @@ func TestAPasswordIsNeverShownOrTold(t *testing.T) {
 	p := play(t, "pointer out\nrecord clicks\ntype ines@pellworth.example into E-mail\ntype sesame into Password\nclick Sign in")
 	var said []string
 	for _, s := range p.Shots {
-		said = append(said, s.About.Words().Label())
+		said = append(said, s.About.Words(capture.English).Label())
 		if s.About.Action.Element.Secret {
 			assert.Empty(t, s.About.Action.Text)
 		}
@@ -95,7 +95,7 @@ func TestOnlyWhatWasTypedIsTold(t *testing.T) {
 	p := play(t, "sign in\nrecord clicks\ntype 24-1187 into Bin card\nkey Tab\ntype 18 into Bins\nclick Receive lot")
 	var said []string
 	for _, s := range p.Shots {
-		said = append(said, s.About.Words().Label())
+		said = append(said, s.About.Words(capture.English).Label())
 	}
 	assert.Equal(t, []string{"Type the lot number in Bin card", "Type the bin count in Bins", "Press Receive lot"}, said,
 		"Grower had the keyboard in between, and was filled in by the program")

@@ -159,9 +159,15 @@ var calls = map[string]call{
 	}) (any, error) {
 		return capture.Reshape(a.Rect, a.Handle, a.By, a.Screen), nil
 	}),
-	"actionSaid":  takes(func(a capture.About) (any, error) { return a.Words(), nil }),
-	"actionWords": takes(func(a capture.About) (any, error) { return a.Words().Label(), nil }),
-	"stepsOf":     takes(func(a []capture.Taken) (any, error) { return capture.Steps(a, newID), nil }),
+	"actionSaid":  takes(func(a acted) (any, error) { return a.About.Words(a.Language), nil }),
+	"actionWords": takes(func(a acted) (any, error) { return a.About.Words(a.Language).Label(), nil }),
+	"titleOf":     takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
+	"stepsOf": takes(func(a struct {
+		Shots []capture.Taken `json:"shots"`
+		How   capture.Wording `json:"how"`
+	}) (any, error) {
+		return capture.Steps(a.Shots, a.How, newID), nil
+	}),
 	"shotName": takes(func(a struct {
 		capture.Naming
 		Used []string `json:"used"`
@@ -237,4 +243,10 @@ func encode(v any) string {
 		b, _ = json.Marshal(map[string]string{"error": err.Error()})
 	}
 	return string(b)
+}
+
+// acted is a shot's capture, and the language in which it is to be said.
+type acted struct {
+	About    capture.About    `json:"about"`
+	Language capture.Language `json:"language"`
 }

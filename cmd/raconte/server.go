@@ -98,6 +98,7 @@ func openHouse(ctx context.Context) (*house, error) {
 	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House}
 	h.server, err = server.New(server.Config{
 		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,
+		Key: filepath.Join(c.Data, "recorder.pem"),
 	})
 	return h, err
 }

@@ -1,6 +1,8 @@
 package capture
 
 import (
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -76,7 +78,7 @@ func TestACutTellsPlacesInItsOwnPixels(t *testing.T) {
 	c.Did(Action{Kind: Click, Element: &s.Elements[0]})
 	assert.Equal(t, rect(100, 100, 110, 40), c.About.Action.Element.Rect)
 
-	steps := Steps([]Taken{{Shot: "a", Size: figure.Size{W: 800, H: 600}, About: c.About}}, ids())
+	steps := Steps([]Taken{{Shot: "a", Size: figure.Size{W: 800, H: 600}, About: c.About}}, Wording{Language: English}, ids())
 	f := steps[0].Figures[0]
 	assert.Equal(t, rect(0, 45, 800, 150), *f.Crop)
 	assert.Equal(t, []figure.Kind{figure.Box, figure.Pointer}, []figure.Kind{f.Marks[0].Kind, f.Marks[1].Kind})
@@ -148,12 +150,70 @@ func TestWordsOfAClickedThing(t *testing.T) {
 		{Action{Kind: Keys, Text: "my life story"}, "Type the text."},
 		{Action{Kind: RightClick, Element: &Element{Name: "Room 3", Role: RoleRow}}, "Right-click Room 3."},
 		{Action{Kind: Shortcut, Text: "F8"}, "Press F8."},
+		{Action{Kind: Choose, Text: "Room 4", Element: &Element{Name: "Room", Role: RoleChoice}}, "Choose Room 4 in Room."},
+		{Action{Kind: Set, Text: "40", Element: &Element{Name: "Fan", Role: RoleSlider}}, "Set Fan to 40."},
+		{Action{Kind: Dragged, Text: "Room 6", Element: &Element{Name: "Lot 18", Role: RoleRow}}, "Drag Lot 18 to Room 6."},
+		{Action{Kind: ChooseFile, Element: &Element{Name: "Photo", Role: RoleFile}}, "Choose a file in Photo."},
+		{Action{Kind: ScrollTo, Element: &Element{Name: "Alarms", Role: RoleButton}}, "Scroll to Alarms."},
+		{Action{Kind: Click, Element: &Element{Role: RoleDrawing}}, "Click in the drawing."},
+		{Action{Kind: OtherTab, Text: "Door log"}, "Go to the tab Door log."},
+		{Action{Kind: Keys, Text: "14:30", Element: &Element{Name: "Picked at", Role: RoleDate}}, "Enter the date in Picked at."},
 	} {
-		node := About{Action: &c.act}.Words()
+		node := About{Action: &c.act}.Words(English)
 		assert.NoError(t, node.Check())
 		assert.Equal(t, c.want, strings.TrimSpace(node.Reading(nil)))
 	}
-	assert.True(t, About{}.Words().Empty(), "nothing known, nothing said")
+	assert.True(t, About{}.Words(English).Empty(), "nothing known, nothing said")
+}
+
+func TestAStepShowsAsMuchAsIsWished(t *testing.T) {
+	shot := []Taken{{Shot: "a", Size: figure.Size{W: 1280, H: 800}, About: About{Scale: 1, Action: &Action{Kind: Click, Element: &Element{Name: "Rooms", Rect: rect(600, 700, 80, 30)}}}}}
+	for show, want := range map[Show]*scene.Rect{
+		ShowWhole: nil,
+		ShowBand:  new(rect(0, 480, 1280, 320)),
+		ShowNear:  new(rect(440, 540, 400, 260)),
+	} {
+		f := Steps(shot, Wording{Show: show}, ids())[0].Figures[0]
+		assert.Equal(t, want, f.Crop, "%q", show)
+		assert.Len(t, f.Marks, 1)
+	}
+}
+
+func TestATitleIsProposed(t *testing.T) {
+	taken := func(title, role, name string) Taken {
+		return Taken{About: About{Window: &Window{Title: title}, Action: &Action{Kind: Click, Element: &Element{Role: role, Name: name}}}}
+	}
+	assert.Equal(t, "Receive lot", TitleOf([]Taken{taken("Sign in", RoleButton, "Sign in"), taken("New lot", RoleButton, "Receive lot"), taken("New lot", RoleButton, "Yes, receive"), taken("New lot", RoleTab, "Rooms")}))
+	assert.Equal(t, "Rooms", TitleOf([]Taken{taken("New lot", RoleTab, "Rooms"), taken("Rooms", RoleRow, "Room 4")}))
+	assert.Empty(t, TitleOf(nil))
+}
+
+func TestEveryLanguageHasEverySentence(t *testing.T) {
+	places := regexp.MustCompile(`\{\w+\}`)
+	of := func(l Language, p phrase) []string {
+		found := places.FindAllString(l.phrase(p), -1)
+		slices.Sort(found)
+		return found
+	}
+	for _, l := range Languages {
+		said := map[string]phrase{}
+		for p := range phrases {
+			text := l.phrase(p)
+			require.NotEmpty(t, text, "%s %d", l, p)
+			assert.Equal(t, of(English, p), of(l, p), "%s: %s", l, text)
+			if p < aText {
+				assert.Regexp(t, `\.$`, text)
+			}
+			if other, twice := said[text]; twice && !(l == Spanish && other == clickIn && p == click) {
+				t.Errorf("%s says %q for two things", l, text)
+			}
+			said[text] = p
+		}
+	}
+	a := About{Action: &Action{Kind: Keys, Text: "18", Element: &Element{Name: "Kisten", Role: RoleField}}}
+	assert.Equal(t, "Geben Sie die Zahl in Kisten ein.", strings.TrimSpace(a.Words(German).Reading(nil)))
+	assert.Equal(t, French, LanguageOf("fr-CH"))
+	assert.Equal(t, English, LanguageOf("xx"))
 }
 
 func TestSecretsAndFloodsAreLeftOut(t *testing.T) {
@@ -172,7 +232,7 @@ func TestConsecutiveKeysInOneFieldAreOneStep(t *testing.T) {
 	typed := func(shot, text string, e *Element) Taken {
 		return Taken{Shot: shot, Size: figure.Size{W: 100, H: 100}, About: About{Action: &Action{Kind: Keys, Text: text, Element: e}}}
 	}
-	steps := Steps([]Taken{typed("a", "1", bins), typed("b", "18", bins), typed("c", "6", room), typed("d", "7", bins)}, ids())
+	steps := Steps([]Taken{typed("a", "1", bins), typed("b", "18", bins), typed("c", "6", room), typed("d", "7", bins)}, Wording{Language: English}, ids())
 	var shots []string
 	for _, s := range steps {
 		shots = append(shots, s.Figures[0].Shot)
@@ -223,5 +283,5 @@ func TestClocksAndEvenFrames(t *testing.T) {
 	assert.True(t, Uneven(size, figure.Size{W: 1900, H: 1080}))
 	assert.False(t, Uneven(size, figure.Size{W: 800, H: 600}))
 	assert.False(t, Uneven(size, size))
-	assert.Equal(t, words.Plain(""), About{}.Words())
+	assert.Equal(t, words.Plain(""), About{}.Words(English))
 }

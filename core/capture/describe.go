@@ -25,86 +25,110 @@ const (
 	RoleCell     = "cell"
 	RoleWindow   = "window"
 	RoleLabel    = "label"
-	RoleClock    = "clock" // no ARIA role is only a clock
+	RoleTreeItem = "treeitem"
+	RoleSlider   = "slider"
+	RoleDate     = "date"    // a field for a day or a time
+	RoleFile     = "file"    // a field for files
+	RoleDrawing  = "drawing" // a canvas
+	RoleClock    = "clock"   // no ARIA role is only a clock
 )
 
-// The styles of core/words that the words use.
-const (
-	styleControl = "control"
-	styleKeycap  = "keycap"
-)
-
-// Words are the words of a step made from what was done, for the writer to change: empty where nothing
+// Words are the words of a step made from what was done, in a language, for the writer to change: empty where nothing
 // is known. What was typed is summarised, and nothing at all is told of a password.
-func (a About) Words() words.Node {
+func (a About) Words(in Language) words.Node {
 	if a.Action == nil {
 		return words.Plain("")
 	}
-	return sentence(a.Action)
+	return in.sentence(a.Action)
 }
 
-func sentence(act *Action) words.Node {
-	if act.Kind == Shortcut {
-		return say("Press ", styleKeycap, act.Text, ".")
+func (l Language) sentence(act *Action) words.Node {
+	name := ""
+	if act.Element != nil {
+		name = strings.TrimSpace(act.Element.Name)
 	}
-	e := act.Element
-	if e == nil || strings.TrimSpace(e.Name) == "" {
+	switch act.Kind {
+	case Shortcut:
+		return l.say(pressKeys, act.Text, "")
+	case GoBack:
+		return l.say(goBack, "", "")
+	case End:
+		return l.say(seeResult, "", "")
+	case OtherTab:
+		return l.say(goToTab, act.Text, "")
+	}
+	if name == "" {
 		switch act.Kind {
 		case Keys:
-			return words.Plain("Type " + kindOf(act.Text) + ".")
+			return l.say(typeHere, "", l.kindOf(act.Text))
 		case PointAt:
-			return words.Plain("Point here.")
+			return l.say(pointHere, "", "")
+		case Dragged:
+			return l.say(dragHere, "", "")
 		}
-		return words.Plain("Click here.")
+		if act.Element != nil && act.Element.Role == RoleDrawing {
+			return l.say(clickDrawing, "", "")
+		}
+		return l.say(clickHere, "", "")
 	}
-	name := strings.TrimSpace(e.Name)
+	e := act.Element
 	switch act.Kind {
 	case Keys:
-		if e.Secret || e.Role == RolePassword {
-			return say("Type your password in ", styleControl, name, ".")
-		}
 		what := e.Asks
-		if what == "" {
-			what = kindOf(act.Text)
+		switch {
+		case e.Secret || e.Role == RolePassword:
+			return l.say(typePassword, name, "")
+		case e.Role == RoleDate && what == "":
+			return l.say(enterDate, name, "")
+		case what == "":
+			what = l.kindOf(act.Text)
 		}
-		return say("Type "+what+" in ", styleControl, name, ".")
+		return l.say(typeIn, name, what)
+	case Choose:
+		return l.say(chooseIn, name, act.Text)
+	case Set:
+		return l.say(setTo, name, act.Text)
+	case Dragged:
+		if act.Text == "" {
+			return l.say(dragIt, name, "")
+		}
+		return l.say(dragTo, name, act.Text)
+	case ChooseFile:
+		return l.say(chooseFile, name, "")
+	case ScrollTo:
+		return l.say(scrollTo, name, "")
 	case DoubleClick:
-		return say("Double-click ", styleControl, name, ".")
+		return l.say(doubleClick, name, "")
 	case RightClick:
-		return say("Right-click ", styleControl, name, ".")
+		return l.say(rightClick, name, "")
 	case PointAt:
-		return say("Point at ", styleControl, name, ".")
+		return l.say(pointAt, name, "")
 	}
 	switch e.Role {
 	case RoleButton:
-		return say("Press ", styleControl, name, ".")
+		return l.say(press, name, "")
 	case RoleOption, RoleMenuItem, RoleRadio, RoleTab, RoleRow, RoleCell:
-		return say("Choose ", styleControl, name, ".")
-	case RoleChoice, RoleMenu, RoleLink:
-		return say("Open ", styleControl, name, ".")
-	case RoleField, RolePassword:
-		return say("Click in ", styleControl, name, ".")
+		return l.say(choose, name, "")
+	case RoleChoice, RoleMenu, RoleLink, RoleTreeItem:
+		return l.say(open, name, "")
+	case RoleField, RolePassword, RoleDate:
+		return l.say(clickIn, name, "")
+	case RoleFile:
+		return l.say(chooseFile, name, "")
+	case RoleDrawing:
+		return l.say(clickInDrawing, name, "")
 	case RoleTick:
 		if e.On { // the shot and the element are as they were before the click
-			return say("Clear ", styleControl, name, ".")
+			return l.say(untick, name, "")
 		}
-		return say("Tick ", styleControl, name, ".")
+		return l.say(tick, name, "")
 	case RoleSwitch:
-		to := " on."
 		if e.On {
-			to = " off."
+			return l.say(turnOff, name, "")
 		}
-		return say("Turn ", styleControl, name, to)
+		return l.say(turnOn, name, "")
 	}
-	return say("Click ", styleControl, name, ".")
-}
-
-func say(before, style, name, after string) words.Node {
-	return words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{
-		{Type: "text", Text: before},
-		{Type: "text", Text: name, Marks: []words.Style{{Type: style}}},
-		{Type: "text", Text: after},
-	}}}}
+	return l.say(click, name, "")
 }
 
 var (
@@ -115,20 +139,20 @@ var (
 )
 
 // kindOf says what was typed without repeating it.
-func kindOf(text string) string {
+func (l Language) kindOf(text string) string {
+	what := aText
 	switch text = strings.TrimSpace(text); {
 	case text == "":
-		return "the text"
 	case aDate.MatchString(text):
-		return "the date"
+		what = theDate
 	case aTime.MatchString(text):
-		return "the time"
+		what = theTime
 	case aMail.MatchString(text):
-		return "the e-mail address"
+		what = theMail
 	case aNumber.MatchString(text):
-		return "the number"
+		what = theNumber
 	}
-	return "the text"
+	return l.phrase(what)
 }
 
 // Joins tells whether b goes on with what a did: consecutive keys in one field are one step, and the

@@ -1,6 +1,7 @@
 package capture
 
 import (
+	"regexp"
 	"time"
 
 	"raconte/core/document"
@@ -15,10 +16,50 @@ type Taken struct {
 	About About       `json:"about"`
 }
 
+// Show is how much of a shot a step shows; the whole is kept underneath.
+type Show string
+
+// The ways of showing a shot of which it is known what was used.
+const (
+	ShowWhole Show = ""     // all of it
+	ShowBand  Show = "band" // the full width around what was used
+	ShowNear  Show = "near" // what was used, and what is around it
+)
+
+const (
+	bandShare = 0.4 // of the height of a shot
+	around    = 160 // pixels around what was used, at scale 1
+)
+
+// Wording is how steps are made: in which language, and showing how much.
+type Wording struct {
+	Language Language `json:"language"`
+	Show     Show     `json:"show"`
+}
+
+// crop is the part of a shot that a step shows; false: all of it.
+func (w Wording) crop(a About, frame scene.Rect) (scene.Rect, bool) {
+	if a.Crop != nil {
+		return *a.Crop, true // what was meant when it was taken
+	}
+	if a.Action == nil || a.Action.Element == nil || a.Action.Element.Rect.Empty() {
+		return frame, false
+	}
+	used := a.Action.Element.Rect
+	switch w.Show {
+	case ShowBand:
+		share := max(bandShare, (used.H+2*figure.RoomAround)/frame.H)
+		return Band(frame, used.Center().Y, share), true
+	case ShowNear:
+		return used.Grow(around * max(1, a.Scale)), true
+	}
+	return frame, false
+}
+
 // Steps makes steps of shots in their order: the words say what was done, the crop is what was meant,
 // the element that was used gets a box, and a pointer that is known apart becomes a mark. Consecutive
 // keys in one field are one step, with the last shot. NewID makes ids.
-func Steps(shots []Taken, newID func() string) []document.Block {
+func Steps(shots []Taken, how Wording, newID func() string) []document.Block {
 	var steps []document.Block
 	for i, t := range shots {
 		if i+1 < len(shots) && Joins(t.About.Action, shots[i+1].About.Action) {
@@ -26,8 +67,8 @@ func Steps(shots []Taken, newID func() string) []document.Block {
 		}
 		f := figure.Figure{ID: newID(), Shot: t.Shot, Marks: []figure.Mark{}}
 		frame := scene.Rect{W: float64(t.Size.W), H: float64(t.Size.H)}
-		if t.About.Crop != nil {
-			if crop := Whole(t.About.Crop.Intersect(frame)); crop.W >= figure.SmallestCut && crop.H >= figure.SmallestCut {
+		if part, ok := how.crop(t.About, frame); ok {
+			if crop := Whole(part.Intersect(frame)); crop.W >= figure.SmallestCut && crop.H >= figure.SmallestCut {
 				f.Crop, frame = &crop, crop
 			}
 		}
@@ -44,9 +85,30 @@ func Steps(shots []Taken, newID func() string) []document.Block {
 				ID: newID(), Kind: figure.Pointer, Style: figure.Style{Ink: figure.Inks[0].Name, Weight: figure.Medium}, Points: []scene.Point{{X: p.X, Y: p.Y}},
 			})
 		}
-		steps = append(steps, document.Block{ID: newID(), Content: document.Content{Type: document.Step, Words: t.About.Words(), Figures: []figure.Figure{f}}})
+		steps = append(steps, document.Block{ID: newID(), Content: document.Content{Type: document.Step, Words: t.About.Words(how.Language), Figures: []figure.Figure{f}}})
 	}
 	return steps
+}
+
+// answers are buttons that say nothing of the job they are pressed for, in the languages of sentences.
+var answers = regexp.MustCompile(`(?i)^(yes|no|ok|okay|cancel|close|next|back|continue|done|finish|sign in|log in|` +
+	`ja|nein|abbrechen|schließen|weiter|zurück|fertig|anmelden|oui|non|annuler|fermer|suivant|retour|terminer|se connecter|` +
+	`sí|cancelar|cerrar|siguiente|atrás|terminar|iniciar sesión)([\s,.!]|$)`)
+
+// TitleOf proposes a title for what was done in shots: the last button that tells of a job, or the page it was done on; ""
+// where nothing is known.
+func TitleOf(shots []Taken) string {
+	page := ""
+	for i := len(shots) - 1; i >= 0; i-- {
+		a := shots[i].About
+		if act := a.Action; act != nil && act.Kind == Click && act.Element != nil && act.Element.Role == RoleButton && act.Element.Name != "" && !answers.MatchString(act.Element.Name) {
+			return act.Element.Name
+		}
+		if page == "" && a.Window != nil {
+			page = a.Window.Title
+		}
+	}
+	return page
 }
 
 // Apart tells whether two shots are steps of their own even where they look the same: what was done in

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"raconte/core/scene"
@@ -46,9 +47,11 @@ type Element struct {
 
 // Action is what the person did when a shot was taken.
 type Action struct {
-	Kind    string   `json:"kind"` // click, double-click, right-click, point, keys or shortcut
+	Kind    string   `json:"kind"`
 	Element *Element `json:"element,omitempty"`
-	Text    string   `json:"text,omitempty"` // of keys: what is in the field now; of a shortcut: its keys, as "Ctrl+P"
+	// Of keys: what is in the field now; of a shortcut: its keys, as "Ctrl+P"; of a choice or a slider: what it is then;
+	// of a drag: where to; of another tab: its title.
+	Text string `json:"text,omitempty"`
 }
 
 // The kinds of actions.
@@ -59,6 +62,14 @@ const (
 	PointAt     = "point"
 	Keys        = "keys"
 	Shortcut    = "shortcut"
+	Choose      = "choose" // in a list, which is the element
+	Set         = "set"    // a slider
+	Dragged     = "drag"
+	ChooseFile  = "file"
+	ScrollTo    = "scroll" // until the element is seen
+	GoBack      = "back"
+	OtherTab    = "tab"
+	End         = "end" // nothing more: what is seen when all is done
 )
 
 // Pointer is the mouse pointer in a shot. It is in the picture itself where Drawn; else it is known apart
@@ -76,6 +87,7 @@ type About struct {
 	Monitor  string      `json:"monitor,omitempty"`
 	Scale    float64     `json:"scale,omitempty"`
 	Window   *Window     `json:"window,omitempty"`
+	Address  string      `json:"address,omitempty"` // of the page, without query
 	Pointer  *Pointer    `json:"pointer,omitempty"`
 	Action   *Action     `json:"action,omitempty"`
 	Elements []Element   `json:"elements,omitempty"`
@@ -138,6 +150,7 @@ func (a About) Check() error {
 // Trimmed is a with everything bounded and all that is secret left out, so that it can be kept.
 func (a About) Trimmed() About {
 	a.Source, a.Monitor, a.Note = cut(a.Source, 32), cut(a.Monitor, 64), cut(a.Note, longestName)
+	a.Address, _, _ = strings.Cut(cut(a.Address, longestText), "?") // queries carry names and keys
 	if a.Window != nil {
 		w := *a.Window
 		w.Title = cut(w.Title, longestName)

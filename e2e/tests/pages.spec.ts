@@ -229,7 +229,7 @@ test("a file that is being made is cancelled on its page, and made after all", a
   await page.goto(`/d/${id}/pages`);
   await page.getByRole("button", { name: "Make the PDF" }).click();
   await page.getByRole("button", { name: "Cancel" }).click();
-  await expect(page.getByText("Cancelled", { exact: true }).last()).toBeVisible();
+  await expect(page.getByRole("button", { name: "Try again" })).toBeVisible();
   await expect(page.getByRole("link", { name: /^Download/ })).toHaveCount(0);
   const [made] = (await (await page.request.get(`/api/documents/${id}/deliveries`)).json()) as { state: string }[];
   expect(made?.state).toBe("cancelled");

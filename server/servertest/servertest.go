@@ -6,6 +6,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http/httptest"
+	"path/filepath"
 	"testing"
 	"testing/fstest"
 
@@ -38,6 +39,7 @@ func Start(t *testing.T, log io.Writer) House {
 	maker := pictures.New(s, b, quiet)
 	w := &works.Works{Store: s, Pictures: maker, Blobs: b, Log: quiet, Address: address}
 	srv, err := server.New(server.Config{Store: s, Pictures: maker, Works: w, Log: quiet, Address: address,
+		Key: filepath.Join(t.TempDir(), "recorder.pem"),
 		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
 	require.NoError(t, err)
 	handler, err := srv.Handler()

@@ -783,6 +783,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recorder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recorder for browsers, as a zip to be loaded into one. */
+        get: operations["getRecorder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recorder/raconte.crx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recorder as a package signed by this house, for browsers that a policy has told to install it. */
+        get: operations["getRecorderPackage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recorder/updates.xml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which version of the package there is, as browsers ask for it. */
+        get: operations["getRecorderUpdates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recorder/policy.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The policy that installs the recorder on many machines. */
+        get: operations["getRecorderPolicy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/devices": {
         parameters: {
             query?: never;
@@ -1199,6 +1267,7 @@ export interface components {
             name?: string;
             /** @description Of a feed: the session's name; the day's own where it is missing. */
             session?: string;
+            run?: components["schemas"]["ID"];
             /** Format: binary */
             picture: string;
         };
@@ -1212,6 +1281,8 @@ export interface components {
             /** @description Pixels to a unit of the desktop. */
             scale?: number;
             window?: components["schemas"]["Window"];
+            /** @description Of a page in a browser, without what follows a question mark. */
+            address?: string;
             pointer?: components["schemas"]["PointerSeen"];
             action?: components["schemas"]["Action"];
             elements?: components["schemas"]["Element"][];
@@ -1231,14 +1302,14 @@ export interface components {
         };
         Action: {
             /** @enum {string} */
-            kind: "click" | "double-click" | "right-click" | "point" | "keys" | "shortcut";
+            kind: "click" | "double-click" | "right-click" | "point" | "keys" | "shortcut" | "choose" | "set" | "drag" | "file" | "scroll" | "back" | "tab" | "end";
             element?: components["schemas"]["Element"];
-            /** @description Of keys: what is in the field now. Of a shortcut: its keys. */
+            /** @description Of keys: what is in the field now. Of a shortcut: its keys. Of a choice in a list or a slider: what it is now. Of a drag: where to. Of another tab: its title. */
             text?: string;
         };
         Element: {
             name: string;
-            /** @description As in ARIA: button, textbox, combobox, option, menuitem, checkbox, switch, tab, link, row …; also password and clock. */
+            /** @description As in ARIA: button, textbox, combobox, option, menuitem, checkbox, switch, tab, link, row, treeitem, slider …; also password, date, file, drawing and clock. */
             role: string;
             rect: components["schemas"]["Rect"];
             window?: string;
@@ -2809,6 +2880,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecorder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The zip */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecorderPackage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The package */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-chrome-extension": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecorderUpdates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRecorderPolicy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The policy */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
                 };
             };
             default: components["responses"]["Problem"];

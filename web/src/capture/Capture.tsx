@@ -3,9 +3,12 @@ import { useNavigate } from "react-router";
 import type { Account } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
+import { BrowserRecorder } from "./BrowserRecorder";
 import { FloatingControl, useCaptureKeys } from "./Floating";
 import { Live } from "./Live";
+import { useEvents } from "../api/events";
 import { settings } from "../shots/settings";
+import { shots } from "../shots/shots";
 import { SessionList } from "./SessionList";
 import { Summary } from "./Summary";
 import { useTitle } from "../ui/title";
@@ -19,6 +22,12 @@ export function Capture({ account }: { account: Account }) {
   useTitle("Capture");
   useInflow();
   useCaptureKeys(document);
+  // A run that a recorder sends is seen to grow, unless something is taken here.
+  useEvents({
+    shot: (taken) => {
+      if (!rec.source && taken.about.source === "feed" && taken.capture) void shots.follow(taken.capture);
+    },
+  });
   useEffect(() => {
     rec.onTook = (item) => settings().open && void navigate(`/shot/${item.id}`);
     return () => void (rec.onTook = undefined);
@@ -138,6 +147,14 @@ function Begin() {
           <Button disabled={waiting !== undefined} onClick={() => void open("practice")}>
             {waiting === "practice" ? "Starting …" : "Start the workstation"}
           </Button>
+        </section>
+        <BrowserRecorder />
+        <section className="rounded border border-line bg-paper p-5">
+          <h2 className="text-lg font-bold">Practice in the browser</h2>
+          <p className="mt-1 mb-4 text-soft">A small web application for cold stores, to try the recorder on.</p>
+          <a href="/practice" target="_blank" className="text-action underline">
+            Open the practice page
+          </a>
         </section>
         <p className="col-span-2 text-center text-soft">
           Or paste a picture with Ctrl+V, as often as you like, or drop files and folders anywhere.

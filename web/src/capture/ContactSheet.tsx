@@ -11,7 +11,7 @@ import {
 } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { type Account, api, expect } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
@@ -23,6 +23,7 @@ import { Compare } from "./Compare";
 import { joinAsPage } from "./join";
 import { PlaceDialog } from "./PlaceDialog";
 import type { Item } from "../shots/shots";
+import { writeUp } from "./placing";
 import { useInflow } from "./useInflow";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
@@ -41,6 +42,7 @@ export function ContactSheet({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const shots = useShots();
   const notice = useNotice();
+  const navigate = useNavigate();
   useInflow(true);
   useTitle(shots.session?.name ?? "Contact sheet");
   const [ready, setReady] = useState(false);
@@ -84,6 +86,9 @@ export function ContactSheet({ account }: { account: Account }) {
   const uneven = all.filter((i) => i.taken?.uneven).length;
   const picked = all.filter((i) => chosen.has(i.id));
 
+  // What a recorder sent is one run, from its beginning to its end.
+  const isRun = all.length > 0 && all.every((i) => i.about.source === "feed");
+  const write = async () => navigate(await writeUp(all, shots.session?.name ?? ""));
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work();
@@ -200,9 +205,14 @@ export function ContactSheet({ account }: { account: Account }) {
               <Link to="/capture" className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft">
                 Take more
               </Link>
-              <Button look="main" disabled={all.length === 0} onClick={() => ask(all)}>
+              <Button look={isRun ? "plain" : "main"} disabled={all.length === 0} onClick={() => ask(all)}>
                 Place all as steps
               </Button>
+              {isRun && (
+                <Button look="main" disabled={all.some((i) => !i.taken)} onClick={() => void attempt(write)}>
+                  Make a procedure
+                </Button>
+              )}
             </>
           )}
         </div>
@@ -211,7 +221,7 @@ export function ContactSheet({ account }: { account: Account }) {
             {repeated.length > 0 && (
               <li className="flex items-center gap-3 border-l-[3px] border-call pl-3">
                 {repeated.length === 1 ? "1 shot repeats" : `${repeated.length} shots repeat`} the one before. Nothing
-                is removed by itself.
+                is deleted by itself.
                 <Button
                   onClick={() =>
                     void remove(

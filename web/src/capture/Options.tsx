@@ -7,7 +7,7 @@ import { useNotice } from "../ui/notices";
 import { recorder } from "./recorder";
 import { change, type Settings, useSettings, type When } from "../shots/settings";
 import { SharedScreen } from "./sources/screen";
-import type { PointerChoice, What } from "../core/capture";
+import { languages, type PointerChoice, type What } from "../core/capture";
 import { bringFiles } from "./useInflow";
 import { useRecorder } from "./use";
 
@@ -150,6 +150,8 @@ export function Options() {
         <Check label="Copy each shot at once" on={s.copy} choose={(copy) => set({ copy })} />
         <Check label="Open each shot at once" on={s.open} choose={(open) => set({ open })} />
         <Pattern pattern={s.pattern} />
+        <Language language={s.language} />
+        <ShowOf show={s.show} />
       </fieldset>
       <div>
         <h2 className="mb-1 font-bold">Bring in</h2>
@@ -218,6 +220,43 @@ function Seconds(props: { label: string; value: number; most: number; choose: (n
         className="w-16 rounded border border-soft bg-paper px-2 py-1"
       />
       seconds
+    </label>
+  );
+}
+
+function Language({ language }: { language: Settings["language"] }) {
+  return (
+    <label className="mt-2 block text-sm">
+      <span className="text-soft">Sentences in</span>
+      <select
+        value={language}
+        onChange={(e) => change({ language: e.target.value as Settings["language"] })}
+        className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
+      >
+        {Object.entries(languages).map(([tag, name]) => (
+          <option key={tag} value={tag} lang={tag}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** How much of the shots of a run their steps show; what is left out is kept underneath. */
+export function ShowOf({ show }: { show: Settings["show"] }) {
+  return (
+    <label className="mt-2 block text-sm">
+      <span className="text-soft">A step shows, where it is known what was used,</span>
+      <select
+        value={show}
+        onChange={(e) => change({ show: e.target.value as Settings["show"] })}
+        className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
+      >
+        <option value="">the whole shot</option>
+        <option value="band">a band around it</option>
+        <option value="near">it and what is around it</option>
+      </select>
     </label>
   );
 }

@@ -2,6 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { core } from "../core/core";
+import { settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 import { Actions, Button } from "../ui/controls";
@@ -163,7 +164,7 @@ function Said({ item }: { item: Item }) {
       </button>
     );
   }
-  if (item.about.action) return <WordsView words={core.actionSaid(item.about)} markers={{}} />;
+  if (item.about.action) return <WordsView words={core.actionSaid(item.about, settings().language)} markers={{}} />;
   if (item.taken?.verdict === "same") return <span className="text-soft">The same as the one before</span>;
   return <span>{captionOf(item)}</span>;
 }

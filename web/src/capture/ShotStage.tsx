@@ -1,3 +1,4 @@
+import { settings } from "../shots/settings";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -74,7 +75,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
     made.current = true;
     void (async () => {
       const size = { w: shot.width, h: shot.height };
-      const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }])[0] as Content;
+      const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }], settings())[0] as Content;
       const kept = await readFigure(shot.id);
       past.current = new Past(kept?.deeds, kept?.position);
       setContent({ type: made.type, words: made.words, figures: kept ? [kept.figure] : made.figures });

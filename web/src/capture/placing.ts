@@ -1,6 +1,7 @@
-import type { Figure, Content } from "../api/client";
+import { api, type Content, expect, type Figure } from "../api/client";
 import { core } from "../core/core";
 import { readFigure } from "../account/upgrade";
+import { settings } from "../shots/settings";
 import type { Item } from "../shots/shots";
 import { studio } from "./studio";
 
@@ -11,7 +12,8 @@ let placing: Placing | undefined;
 
 /** Makes steps of shots: words of what was done, the crop that was meant, marks made without a document. */
 export async function stepsOf(items: Item[]): Promise<Content[]> {
-  const made = core.stepsOf(items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about })));
+  const shots = items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about }));
+  const made = core.stepsOf(shots, settings());
   return Promise.all(
     made.map(async ({ type, words, figures }) => ({
       type,
@@ -24,6 +26,17 @@ export async function stepsOf(items: Item[]): Promise<Content[]> {
       ),
     })),
   );
+}
+
+/** Makes a procedure of a run at once: without its repeats, under a title that is proposed. The answer is its address. */
+export async function writeUp(items: Item[], fallback: string): Promise<string> {
+  const kept = items.filter((i) => i.taken?.verdict !== "same");
+  const shots = kept.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about }));
+  const title = (core.titleOf(shots) || fallback).slice(0, 200);
+  const steps = await stepsOf(kept);
+  const { id } = await expect(api.POST("/api/documents", { body: { title } }));
+  place({ document: id, after: 0, steps, shots: kept });
+  return `/d/${id}/write`;
 }
 
 /** Hands steps to the document that is opened next. */

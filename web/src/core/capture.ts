@@ -23,6 +23,11 @@ export type Wish = {
   shadow: boolean;
   pointer: PointerChoice;
 };
+/** The languages of sentences; see core/capture. */
+export const languages = { en: "English", de: "Deutsch", fr: "Français", es: "Español" };
+export type Language = keyof typeof languages;
+/** How much of a shot a step shows. */
+export type Show = "" | "band" | "near";
 /** An area to take again, relative to its window where there was one. */
 export type Region = { rect: Rect; window?: string; w: number; h: number };
 export type Cut = { rect: Rect; outline?: Point[]; about: About; kept?: Region };

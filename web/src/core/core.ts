@@ -1,6 +1,6 @@
 import type { About, Content, Facts, Figure, Finding, Mark, Rect, Style, Tags, Target } from "../api/client";
 import { whenIdle } from "../ui/idle";
-import type { Cut, Region, Screen, Wish } from "./capture";
+import type { Cut, Language, Region, Screen, Show, Wish } from "./capture";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
 
@@ -116,7 +116,7 @@ export type Whole = { format: number; id: string; kind: string; facts: Facts; bl
 /** The format of what this page hands to the core. */
 export const format = 4;
 
-const sentences = new WeakMap<About, Content["words"]>();
+const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
 const counts = new WeakMap<Content, string>();
 let numbered: { key: string; numbers: Numbers } = {
   key: "",
@@ -194,15 +194,19 @@ export const core = {
   reshapeRegion: (rect: Rect, handle: string, by: Point, screen: Rect) =>
     call<Rect>("reshapeRegion", { rect, handle, by, screen }),
   /** The words of a click, as a step would say them. */
-  actionSaid: (about: About) => {
+  actionSaid: (about: About, language: Language) => {
     let said = sentences.get(about);
-    if (said === undefined) sentences.set(about, (said = call<Content["words"]>("actionSaid", about)));
-    return said;
+    if (said?.language !== language) {
+      said = { language, words: call<Content["words"]>("actionSaid", { about, language }) };
+      sentences.set(about, said);
+    }
+    return said.words;
   },
   /** The words of a click in one line; "" where nothing is known of one. */
-  actionWords: (about: About) => call<string>("actionWords", about),
-  stepsOf: (shots: { shot: string; size: Size; about: About }[]) =>
-    call<({ id: string } & Content)[]>("stepsOf", shots),
+  actionWords: (about: About, language: Language) => call<string>("actionWords", { about, language }),
+  titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),
+  stepsOf: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
+    call<({ id: string } & Content)[]>("stepsOf", { shots, how: { language: how.language, show: how.show } }),
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>
     call<string>("shotName", naming),
   checkPattern: (pattern: string) => call<string>("checkPattern", pattern),

@@ -18,7 +18,11 @@ export function Setup({ account }: { account: Account }) {
   const notice = useNotice();
   const [asking, setAsking] = useState(false);
   const [made, setMade] = useState<{ name: string; token: string }>();
-  const list = useQuery({ queryKey: ["devices"], queryFn: () => expect(api.GET("/api/devices")) });
+  const list = useQuery({
+    queryKey: ["devices"],
+    queryFn: () => expect(api.GET("/api/devices")),
+    refetchInterval: 3000, // the recorder in the browser connects from outside this page
+  });
   const refresh = () => void client.invalidateQueries({ queryKey: ["devices"] });
   const add = async (name: string) => {
     try {
@@ -47,19 +51,20 @@ export function Setup({ account }: { account: Account }) {
       <main className="mx-auto max-w-3xl px-4 py-6">
         <h1 className="mb-4 text-2xl font-bold">Setup</h1>
         <Keys />
+        <InBrowser devices={list.data ?? []} manages={account.role === "administrator"} />
         <section aria-labelledby="recorders" className="rounded border border-line bg-paper p-5">
           <div className="flex items-center gap-3">
             <h2 id="recorders" className="flex-1 text-lg font-bold">
-              Recorders
+              Recorders that may send
             </h2>
             <Button look="main" onClick={() => setAsking(true)}>
               Add a recorder
             </Button>
           </div>
           <p className="mt-1 mb-3 max-w-prose text-soft">
-            A recorder outside the browser sends shots and what it knows of them to{" "}
-            <code className="font-mono text-sm">{location.origin}/api/feed</code>. It needs a token. Whoever runs
-            Raconte has the description of the feed, and a script to begin with.
+            Those that are connected stand here, and can be revoked. Another program can send shots, too, to{" "}
+            <code className="font-mono text-sm">{location.origin}/api/feed</code>: add it, and give it the token that is
+            made. Whoever runs Raconte has the description of the feed.
           </p>
           {made && (
             <div role="status" className="mb-4 border-l-[3px] border-call py-1 pl-3">
@@ -137,6 +142,54 @@ function Keys() {
           </span>
         </span>
       </label>
+    </section>
+  );
+}
+
+/** How the recorder for the browser is had, in three steps; the last is done on this very page. */
+function InBrowser({ devices, manages }: { devices: { name: string }[]; manages: boolean }) {
+  const connected = devices.some((d) => d.name.startsWith("Browser recorder"));
+  return (
+    <section aria-labelledby="in-browser" className="mb-5 rounded border border-line bg-paper p-5">
+      <h2 id="in-browser" className="text-lg font-bold">
+        Recorder for this browser
+      </h2>
+      <p className="mt-1 mb-3 max-w-prose text-soft">
+        It records what you do in web pages: a picture and a sentence for each click. Passwords are painted over and
+        never sent.
+      </p>
+      <ol className="max-w-prose list-decimal space-y-2 pl-5">
+        <li>
+          <a href="/api/recorder" download className="font-bold text-action underline">
+            Download the recorder
+          </a>{" "}
+          and unpack it to a folder that stays.
+        </li>
+        <li>
+          Open your browser’s page of extensions, switch its developer mode on, and load the unpacked folder. (In
+          Firefox: about:debugging, This Firefox, Load Temporary Add-on, the file manifest.json.)
+        </li>
+        <li>Come back to this page, press the recorder’s button beside the address, and press Connect.</li>
+      </ol>
+      <p role="status" className="mt-3 font-bold">
+        {connected ? "A recorder is connected." : ""}
+      </p>
+      <p className="mt-2 text-sm text-soft">
+        Try it on the{" "}
+        <a href="/practice" target="_blank" className="text-action underline">
+          practice page
+        </a>
+        .
+      </p>
+      {manages && (
+        <p className="mt-2 text-sm text-soft">
+          For many machines:{" "}
+          <a href="/api/recorder/policy.json" download className="text-action underline">
+            the policy
+          </a>{" "}
+          lets Chromium browsers install the recorder from here and keep it up to date.
+        </p>
+      )}
     </section>
   );
 }

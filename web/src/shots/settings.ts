@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { local } from "../account/storage";
-import type { PointerChoice, Region, What } from "../core/capture";
+import type { Language, PointerChoice, Region, Show, What } from "../core/capture";
 
 export type When = "now" | "delay" | "click" | "settled";
 export type Preset = { name: string; w: number; h: number };
@@ -19,6 +19,8 @@ export type Settings = {
   region?: Region;
   copy: boolean;
   open: boolean;
+  language: Language; // of the sentences
+  show: Show; // of shots of a run, in their steps
 };
 
 const usual: Settings = {
@@ -36,6 +38,8 @@ const usual: Settings = {
   ],
   copy: false,
   open: false,
+  language: "en",
+  show: "",
 };
 
 const key = "raconte-capture";

@@ -45,6 +45,7 @@ class Shots {
   private listeners = new Set<() => void>();
   private stamp = 0;
   private stop: (() => void)[] | undefined;
+  private following: string | undefined;
 
   subscribe = (listener: () => void) => {
     this.listeners.add(listener);
@@ -138,6 +139,20 @@ class Shots {
   async join(session: Pick<Session, "id" | "name">) {
     this.enter(session);
     await this.read();
+  }
+
+  /** Shows a session that grows elsewhere. */
+  async follow(id: string) {
+    if (this.session?.id === id || this.following === id) return;
+    this.following = id;
+    try {
+      const got = await expect(api.GET("/api/captures/{capture}", { params: { path: { capture: id } } }));
+      await this.join(got.capture);
+    } catch {
+      // It can't be had now: the next shot of it asks again.
+    } finally {
+      this.following = undefined;
+    }
   }
 
   private enter(session: Pick<Session, "id" | "name">) {

@@ -1,5 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import type { About } from "../api/client";
+import { settings } from "./settings";
 import { core } from "../core/core";
 import { type Item, shots } from "./shots";
 
@@ -26,11 +27,15 @@ export function useThumb(item: Pick<Item, "id" | "thumb" | "taken">): string {
 export const altOf = (item: Pick<Item, "name" | "about">) =>
   [item.about.window?.title, item.name].filter(Boolean).join(", ");
 
-const captions = new WeakMap<About, string>(); // rows are drawn more often than their words change
+const captions = new WeakMap<About, { language: string; words: string }>(); // rows are drawn more often than their words change
 
 /** A shot in one short line: what was done, the window, or its name. */
 export function captionOf({ name, about }: Pick<Item, "name" | "about">): string {
-  let words = captions.get(about);
-  if (words === undefined) captions.set(about, (words = core.actionWords(about) || about.window?.title || ""));
-  return words || name.replace(/\.[a-z]+$/i, "");
+  const { language } = settings();
+  let known = captions.get(about);
+  if (known?.language !== language) {
+    known = { language, words: core.actionWords(about, language) || about.window?.title || "" };
+    captions.set(about, known);
+  }
+  return known.words || name.replace(/\.[a-z]+$/i, "");
 }

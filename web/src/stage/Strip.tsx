@@ -7,6 +7,7 @@ import { Button } from "../ui/controls";
 import { Toggles } from "../ui/toggles";
 import { NumberField, Pick } from "./fields";
 import type { Seen } from "./useStage";
+import { Tip } from "../ui/tip";
 
 type Take = (view: View, label?: string) => void;
 
@@ -30,16 +31,16 @@ export function Strip({ view, marks, onTake }: { view: Seen; marks: Mark[]; onTa
       {inked && (
         <div role="group" aria-label="Ink" className="flex items-center gap-1">
           {core.inks().map((ink) => (
-            <button
-              key={ink.name}
-              type="button"
-              aria-label={ink.name}
-              aria-pressed={mark.ink === ink.name}
-              title={ink.name}
-              onClick={() => patch({ ink: ink.name }, "Change the ink")}
-              className={`size-6 rounded ${mark.ink === ink.name ? "ring-2 ring-ink ring-offset-2" : ""}`}
-              style={{ background: ink.color }}
-            />
+            <Tip key={ink.name} text={ink.name}>
+              <button
+                type="button"
+                aria-label={ink.name}
+                aria-pressed={mark.ink === ink.name}
+                onClick={() => patch({ ink: ink.name }, "Change the ink")}
+                className={`size-6 rounded ${mark.ink === ink.name ? "ring-2 ring-ink ring-offset-2" : ""}`}
+                style={{ background: ink.color }}
+              />
+            </Tip>
           ))}
           {!is("concealment", "highlight") && (
             <label
@@ -203,9 +204,11 @@ export function Strip({ view, marks, onTake }: { view: Seen; marks: Mark[]; onTa
 
 function Icon({ label, onClick, icon: Shape }: { label: string; onClick: () => void; icon: typeof Copy }) {
   return (
-    <Button small aria-label={label} title={label} onClick={onClick}>
-      <Shape size={15} aria-hidden />
-    </Button>
+    <Tip text={label}>
+      <Button small aria-label={label} onClick={onClick}>
+        <Shape size={15} aria-hidden />
+      </Button>
+    </Tip>
   );
 }
 

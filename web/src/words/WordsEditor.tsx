@@ -6,6 +6,7 @@ import { core } from "../core/core";
 import { same, tidy } from "../manuscript/model";
 import { AskDialog } from "../ui/controls";
 import { extensions, insertMarker, MarkerTags, toModel } from "./extensions";
+import { Tip } from "../ui/tip";
 
 type Words = Content["words"];
 
@@ -97,18 +98,18 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave }: Pr
       <EditorContent editor={editor} className="words rounded ring-2 ring-action ring-offset-4" />
       <div role="toolbar" aria-label="Style of the words" className="mt-2.5 flex flex-wrap items-center gap-0.5">
         {tools.map((t) => (
-          <button
-            key={t.name}
-            type="button"
-            title={t.title}
-            aria-label={t.title}
-            aria-pressed={on?.[t.name] ?? false}
-            onMouseDown={(e) => e.preventDefault()}
-            onClick={t.run}
-            className={`rounded p-1.5 ${on?.[t.name] ? "bg-action text-paper" : "text-soft hover:bg-desk hover:text-ink"}`}
-          >
-            <t.icon size={16} aria-hidden />
-          </button>
+          <Tip key={t.name} text={t.title}>
+            <button
+              type="button"
+              aria-label={t.title}
+              aria-pressed={on?.[t.name] ?? false}
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={t.run}
+              className={`rounded p-1.5 ${on?.[t.name] ? "bg-action text-paper" : "text-soft hover:bg-desk hover:text-ink"}`}
+            >
+              <t.icon size={16} aria-hidden />
+            </button>
+          </Tip>
         ))}
         {Object.entries(markers).map(([id, tag]) => (
           <button

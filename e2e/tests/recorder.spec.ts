@@ -1,0 +1,203 @@
+import { expect, test } from "@playwright/test";
+import { accessible, base } from "./support";
+import { colourAt, connect, record, type Recording, run, serve, type Shot, withRecorder } from "./recorder";
+
+let r: Recording;
+test.beforeAll(async () => {
+  r = await withRecorder();
+  await connect(r);
+});
+test.afterAll(() => r.end());
+
+const acts = (shots: Shot[]) =>
+  shots.map(({ about: { action: a } }) =>
+    [a?.kind, a?.element?.role, a?.element?.name, a?.text].filter(Boolean).join(" "),
+  );
+
+test("a run on the practice page is seen to grow, and becomes a document with right sentences", async () => {
+  const { page, panel, context } = r;
+  const watching = await context.newPage();
+  await watching.goto(`${base}/capture`);
+  await expect(watching.getByRole("heading", { name: "Record in web pages" })).toBeVisible();
+  await accessible(watching);
+  await record(r, `${base}/practice`, async () => {
+    await page.getByLabel("E-mail").click();
+    await page.keyboard.type("ines@pellworth.example");
+    await page.keyboard.press("Tab");
+    await page.keyboard.type("planted-orchard-gate");
+    await page.getByRole("button", { name: "Sign in" }).click();
+    await page.getByLabel("Bins").click();
+    await page.keyboard.type("18");
+    await page.getByLabel("Organic").click();
+    await page.getByRole("button", { name: "Receive lot" }).click();
+    await page.getByRole("button", { name: "Yes, receive" }).click();
+    await page.getByRole("tab", { name: "Rooms" }).click();
+    await page.getByRole("row", { name: /Room 4/ }).click();
+    await page.getByRole("tab", { name: "Alarms" }).click();
+    await page.getByRole("switch", { name: "Siren" }).click();
+  });
+  const list = watching.getByRole("group", { name: "Shots in the order taken" });
+  await expect(list.getByRole("listitem")).toHaveCount(12);
+  await expect(list.getByRole("listitem").nth(2)).toHaveText(/Press Sign in\./);
+  await watching.close();
+  expect(JSON.stringify(await run(r))).not.toContain("planted");
+  await page.goto(
+    `${base}${new URL((await panel.getByRole("link", { name: "See the run" }).getAttribute("href")) ?? "").pathname}`,
+  );
+  await page.getByRole("button", { name: "Make a procedure" }).click();
+  await expect(page.getByLabel("Title", { exact: true })).toHaveValue("Receive lot");
+  const outline = page.getByRole("navigation", { name: "Steps" }).getByRole("button");
+  await expect(outline).toHaveText([
+    /Type the e-mail address in E-mail/,
+    /Type your password in Password/,
+    /Press Sign in/,
+    /Type the number in Bins/,
+    /Tick Organic/,
+    /Press Receive lot/,
+    /Press Yes, receive/,
+    /Choose Rooms/,
+    /Choose Room 4/,
+    /Choose Alarms/,
+    /Turn Siren off/,
+    /You see the result/,
+  ]);
+});
+
+test("each picture shows the state before the act, whatever the page does at once, in frames and closed shadow roots", async () => {
+  const { page } = r;
+  const turns = (event: string, to: string) =>
+    `on${event}="document.documentElement.firstElementChild;document.body.style.background='${to}'"`;
+  const inner = await serve({
+    "/": `<button style="margin:30px" onpointerdown="document.body.style.background='blue'">Inner</button><input type="password" style="position:absolute;left:20px;top:80px;width:120px;height:30px;border:0" value="planted">`,
+  });
+  const site = await serve({
+    "/": `<title>Bad page</title>
+      <button style="position:absolute;left:20px;top:20px;width:120px;height:40px" ${turns("pointerdown", "red")}>At pointerdown</button>
+      <button style="position:absolute;left:20px;top:80px;width:120px;height:40px" ${turns("mousedown", "lime")}>At mousedown</button>
+      <button style="position:absolute;left:20px;top:140px;width:120px;height:40px" onclick="location='/next'">Leaves</button>
+      <div id="host" style="position:absolute;left:20px;top:200px"></div>
+      <iframe src="${inner.address.replace("127.0.0.1", "localhost")}/" style="position:absolute;left:300px;top:200px;width:300px;height:200px;border:3px solid"></iframe>
+      <script>const s=host.attachShadow({mode:'closed'});s.innerHTML='<button style="width:120px;height:40px">In the dark</button>';
+      s.firstChild.onpointerdown=()=>document.body.style.background='yellow'</script>`,
+    "/next": `<title>Next page</title><button style="margin:20px">Done here</button>`,
+  });
+  await record(
+    r,
+    site.address,
+    async () => {
+      await page.waitForTimeout(500);
+      for (const [x, y] of [
+        [80, 40],
+        [80, 100],
+        [80, 220],
+      ] as const) {
+        await page.mouse.click(x, y);
+        await page.waitForTimeout(350);
+      }
+      await page.mouse.click(360, 245);
+      await page.waitForTimeout(350);
+      await page.mouse.click(80, 160);
+      await page.waitForURL("**/next");
+      await page.waitForTimeout(300);
+      await page.getByRole("button", { name: "Done here" }).click();
+    },
+    true,
+  );
+  inner.server.close();
+  site.server.close();
+  const shots = await run(r);
+  expect(acts(shots)).toEqual([
+    "click button At pointerdown",
+    "click button At mousedown",
+    "click button In the dark",
+    "click button Inner",
+    "click button Leaves",
+    "click button Done here",
+    "end",
+  ]);
+  const before = ["255,255,255", "255,0,0", "0,255,0", "255,255,0", "255,255,0"];
+  for (const [i, colour] of before.entries())
+    expect(await colourAt(r, shots[i] as Shot, 900, 600), `picture ${i + 1}`).toBe(colour);
+  const [rect] = [shots[3]?.about.action?.element?.rect];
+  expect([Math.round(rect?.x ?? 0), Math.round(rect?.y ?? 0)]).toEqual([333, 233]);
+  expect(await colourAt(r, shots[3] as Shot, 303 + 60, 203 + 95), "a password in another frame is painted over").toBe(
+    "107,119,128",
+  );
+  expect(await colourAt(r, shots[3] as Shot, 303 + 250, 203 + 150), "the frame before its effect").toBe("255,255,255");
+});
+
+test("acts of every kind are told apart; what a password was is in nothing that is sent, shown or not", async () => {
+  const { page } = r;
+  const site = await serve({
+    "/": `<title>Many acts</title><label>Room <select id="room"><option>Room 3<option>Room 4</select></label>
+      <label>Code <input id="code" type="password"></label><button id="eye" onclick="code.type='text'">Show</button>
+      <label>Card <input autocomplete="cc-number" id="card"></label>
+      <label>Fan <input type="range" id="fan" min="0" max="100"></label><label>Photo <input type="file" id="photo"></label>
+      <div id="lot" role="row" tabindex="0" style="width:200px;height:40px;background:#eee">Lot 18</div>
+      <div id="to" role="row" tabindex="0" style="width:200px;height:40px;background:#ddd;margin-top:60px">Room 6</div>
+      <canvas id="plan" width="200" height="60"></canvas><div style="height:1500px"></div><button id="far">Far away</button>`,
+  });
+  await record(r, site.address, async () => {
+    await page.locator("#room").selectOption("Room 4");
+    await page.locator("#code").click();
+    await page.keyboard.type("planted-code");
+    await page.locator("#eye").click();
+    await page.locator("#card").click();
+    await page.keyboard.type("planted-card");
+    await page.locator("#lot").dblclick();
+    await page.waitForTimeout(700);
+    await page.locator("#lot").click({ button: "right" });
+    await page.locator("#lot").dragTo(page.locator("#to"));
+    await page.locator("#plan").click();
+    await page.keyboard.press("Control+Shift+F8");
+    await page.locator("#far").scrollIntoViewIfNeeded();
+    await page.locator("#far").click();
+    await page.goto(`${site.address}/?q=planted-query`);
+    await page.goBack();
+    await page.waitForTimeout(500);
+  });
+  site.server.close();
+  const shots = await run(r);
+  expect(JSON.stringify(shots)).not.toContain("planted");
+  expect(acts(shots)).toEqual([
+    "choose combobox Room Room 4",
+    "keys password Code",
+    "click button Show",
+    "keys password Card",
+    "double-click row Lot 18",
+    "right-click row Lot 18",
+    "drag row Lot 18 Room 6",
+    "click drawing",
+    "shortcut Ctrl+Shift+F8",
+    "scroll button Far away",
+    "click button Far away",
+    "back",
+    "end",
+  ]);
+});
+
+test("fifty acts with the server away in the middle are fifty shots, in order, once; nothing is taken while paused", async () => {
+  const { page, panel, context } = r;
+  const buttons = Array.from(
+    { length: 50 },
+    (_, i) => `<button style="width:90px;height:30px">Key ${i + 1}</button>`,
+  ).join("");
+  const site = await serve({ "/": `<title>Fifty</title>${buttons}` });
+  await record(r, site.address, async () => {
+    for (let i = 1; i <= 50; i++) {
+      if (i === 11) await context.route(/\/api\/feed\//, (route) => route.abort());
+      if (i === 20) {
+        await panel.getByRole("button", { name: "Pause" }).dispatchEvent("click");
+        await expect(panel.getByText("paused")).toHaveCount(1);
+        await page.getByRole("button", { name: "Key 50", exact: true }).click();
+        await panel.getByRole("button", { name: "Go on" }).dispatchEvent("click");
+        await expect(panel.getByText("being recorded")).toHaveCount(1);
+      }
+      await page.getByRole("button", { name: `Key ${i}`, exact: true }).click();
+      if (i === 40) await context.unroute(/\/api\/feed\//);
+    }
+  });
+  site.server.close();
+  const names = (await run(r)).map((s) => s.about.action?.element?.name);
+  expect(names.slice(0, -1)).toEqual(Array.from({ length: 50 }, (_, i) => `Key ${i + 1}`));
+});

@@ -1,0 +1,119 @@
+import type { House, Message, Status } from "./types";
+
+// The small panel that the button opens: connects, starts, pauses, stops, and tells what waits.
+
+const at = <T extends HTMLElement>(id: string) => document.getElementById(id) as T;
+const ask = (message: Message) => chrome.runtime.sendMessage(message) as Promise<Status>;
+const whole = { origins: ["<all_urls>"] };
+
+/** The tab that the panel was opened over. */
+const over = (async () => {
+  const named = Number(new URLSearchParams(location.search).get("tab"));
+  if (named) return chrome.tabs.get(named);
+  return (await chrome.tabs.query({ active: true, currentWindow: true }))[0];
+})();
+
+/** Runs in a page: whether it is a Raconte in which someone is signed in who may record. */
+async function isHouse(): Promise<{ name: string } | undefined> {
+  if (!document.querySelector('meta[name="application-name"][content="Raconte"]')) return undefined;
+  const answer = await fetch("/api/session");
+  return answer.ok ? { name: ((await answer.json()) as { displayName: string }).displayName } : undefined;
+}
+
+/** Runs in a page of Raconte: makes a token for this recorder. */
+async function makeToken(name: string): Promise<{ token?: string; message?: string }> {
+  const answer = await fetch("/api/devices", {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ name }),
+  });
+  return (await answer.json()) as { token?: string; message?: string };
+}
+
+async function inPage<A extends unknown[], R>(tab: number, func: (...args: A) => Promise<R>, ...args: A) {
+  const [found] = await chrome.scripting.executeScript({ target: { tabId: tab }, func, args });
+  return found?.result as R | undefined;
+}
+
+let offered: House | undefined;
+
+function draw(s: Status) {
+  const going = s.run.state !== "idle";
+  const known = s.houses.length > 0;
+  const complaint = s.run.said ?? (s.waiting > 0 ? s.trouble : "");
+  at("said").hidden = !complaint;
+  at("said").textContent = complaint ?? "";
+  at("offer").hidden = !offered || going;
+  at("unknown").hidden = known || Boolean(offered);
+  at("ready").hidden = !known || going || Boolean(offered);
+  at("going").hidden = !going;
+  at("done").hidden = going || s.run.taken === 0 || Boolean(offered);
+  at("houses").hidden = s.houses.length < 2;
+  at<HTMLSelectElement>("house").replaceChildren(
+    ...s.houses.map((h) => new Option(h.address, h.address, false, h.address === s.house)),
+  );
+  at("count").textContent = s.run.taken === 1 ? "1 picture" : `${s.run.taken} pictures`;
+  at("state").textContent = s.run.state === "paused" ? "paused: nothing is taken or sent" : "being recorded";
+  at("pause").textContent = s.run.state === "paused" ? "Go on" : "Pause";
+  at("result").textContent = `${s.run.session}: ${s.run.taken} pictures.`;
+  at<HTMLAnchorElement>("see").href = `${s.run.house}/capture/${s.run.id}`;
+  at("waiting").textContent =
+    s.waiting === 0 ? "" : s.waiting === 1 ? "1 picture is not sent yet." : `${s.waiting} pictures are not sent yet.`;
+  if (document.activeElement !== at("list")) at<HTMLTextAreaElement>("list").value = s.never.join("\n");
+}
+
+async function offer() {
+  const tab = await over;
+  const status = await ask({ ask: "status" });
+  const address = tab?.url ? new URL(tab.url).origin : "";
+  if (tab?.id && /^https?:/.test(address) && !status.houses.some((h) => h.address === address)) {
+    const house = await inPage(tab.id, isHouse).catch(() => undefined);
+    if (house) offered = { address, token: "", name: house.name };
+  }
+  at("address").textContent = offered ? `${offered.address} (${offered.name})` : "";
+  draw(status);
+}
+
+function on(id: string, act: () => Promise<Status | undefined>) {
+  at(id).addEventListener("click", () => void act().then((s) => s && draw(s)));
+}
+
+async function start(any: boolean) {
+  const tab = await over;
+  // The browser asks a person for this; where they say no, the tab alone is recorded, as far as it stays on its site.
+  if (any && !(await chrome.permissions.request(whole))) return undefined;
+  return tab?.id === undefined ? undefined : ask({ do: "start", tab: tab.id, any });
+}
+
+on("connect", async () => {
+  const tab = await over;
+  if (!offered || tab?.id === undefined) return undefined;
+  const system = navigator.userAgent.includes("Firefox/") ? "Firefox" : "Chromium";
+  const made = await inPage(tab.id, makeToken, `Browser recorder (${system})`);
+  if (!made?.token) {
+    at("said").hidden = false;
+    at("said").textContent = made?.message ?? "Raconte gave no answer.";
+    return undefined;
+  }
+  const connect = { ...offered, token: made.token };
+  offered = undefined;
+  // So that its Capture place can start and stop; all else works without.
+  await chrome.permissions.request({ origins: [`${connect.address.replace(/:\d+$/, "")}/*`] }).catch(() => false);
+  return ask({ connect });
+});
+on("here", () => start(false));
+on("any", () => start(true));
+on("stop", () => ask({ do: "stop" }));
+on("pause", async () => ask({ do: at("pause").textContent === "Pause" ? "pause" : "go-on" }));
+on("save", () =>
+  ask({
+    never: at<HTMLTextAreaElement>("list")
+      .value.split("\n")
+      .map((l) => l.trim())
+      .filter(Boolean),
+  }),
+);
+at("house").addEventListener("change", () => void ask({ choose: at<HTMLSelectElement>("house").value }).then(draw));
+
+void offer();
+setInterval(() => void ask({ ask: "status" }).then(draw), 500);

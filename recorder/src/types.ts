@@ -1,0 +1,73 @@
+/** A rectangle in CSS pixels of the frame it is told of. */
+export type Rect = { x: number; y: number; w: number; h: number };
+
+/** A thing on the page that a person can name and use. */
+export type Element = {
+  name: string;
+  role: string;
+  rect: Rect;
+  asks?: string; // what a field wants
+  on?: boolean; // a tick box or switch: whether it is on before the act
+  secret?: boolean;
+};
+
+/** What a person did; the kinds are those of the feed. */
+export type Act = { kind: string; element?: Element; text?: string };
+
+/** What a frame tells of itself: where its own frames are, and what in it must never be seen. */
+export type FrameState = {
+  key: string; // by which its parent knows it; "" of the page itself
+  secrets: Rect[];
+  frames: { key: string; rect: Rect }[];
+  strangers: Rect[]; // frames that have not told who they are
+};
+
+/** One act with what the frame knows of the moment before it takes effect. */
+export type Told = {
+  acts: Act[]; // several share a picture: what was typed, and the click that ended it
+  pointer?: { x: number; y: number };
+  title: string;
+  address: string; // without query and fragment
+  ratio: number; // pixels of the picture to one CSS pixel
+  frame: FrameState;
+  spare?: "keep" | "use"; // keep this picture for an act to come; use the one that was kept
+};
+
+/** A Raconte that shots are sent to. */
+export type House = { address: string; token: string; name: string };
+
+/** The state of recording, as everything that shows it needs it. */
+export type Run = {
+  state: "idle" | "recording" | "paused";
+  tab?: number; // the only one that is recorded; undefined: any
+  id: string; // of the session in Raconte
+  session: string; // its name
+  house: string;
+  taken: number;
+  said?: string; // what went wrong last, in words for people
+};
+
+export type Status = {
+  run: Run;
+  waiting: number;
+  trouble: string;
+  house: string;
+  houses: { address: string; name: string }[];
+  never: string[];
+  everywhere: boolean; // it may record any page without asking
+};
+
+/** What is said to the background. */
+export type Message =
+  | { told: Told }
+  | { amend: { kind: string; text?: string } } // the last act turned out to be another
+  | { frame: FrameState }
+  | { hover: true } // the pointer has come over another element
+  | { ask: "record"; back: boolean } // a page has begun; back: a person went back to it
+  | { ask: "status" }
+  | { do: "start"; tab?: number; any: boolean }
+  | { do: "stop" | "pause" | "go-on" }
+  | { connect: House }
+  | { choose: string } // the house that runs go to
+  | { forget: string }
+  | { never: string[] };
