@@ -38,4 +38,5 @@ generate:
 format:
 	gofmt -w api blobs cmd core demo docs fonts hostile intake jobs kept ocr output pictures passwords raster recorder server store together works web/*.go workstation
 	cd web && npx prettier --log-level warn --write .
-	cd e2e && npx prettier --log-level warn --write . ../browsers ../recorder
+	cd e2e && npx prettier --log-level warn --write . ../browsers
+	cd recorder && npx prettier --log-level warn --write .
