@@ -113,7 +113,7 @@ test("everything that can be meant is taken: window, part, monitor, region again
   expect((await pixel(page, shot.id, Math.round(shot.width / 2), 20))[3]).toBe(255);
 
   await choose("A long page or list");
-  await page.getByLabel("Show").selectOption("side");
+  await page.getByLabel("Show", { exact: true }).selectOption("side");
   await page.waitForTimeout(300);
   const live = await page.getByRole("application").boundingBox();
   await page.mouse.move((live?.x ?? 0) + (live?.width ?? 0) / 3, (live?.y ?? 0) + (live?.height ?? 0) / 2);
