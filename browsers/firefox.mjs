@@ -1,7 +1,7 @@
 import puppeteer from "puppeteer-core";
 
 /** Debian's Firefox, driven by WebDriver BiDi. */
-export async function firefox(display) {
+export async function firefox(display, prefs = {}) {
   const browser = await puppeteer.launch({
     browser: "firefox",
     executablePath: process.env.FIREFOX ?? "/usr/bin/firefox-esr",
@@ -13,6 +13,7 @@ export async function firefox(display) {
       "media.navigator.streams.fake": true,
       "app.update.enabled": false,
       "browser.shell.checkDefaultBrowser": false,
+      ...prefs,
     },
   });
   const page = await browser.newPage();
@@ -40,6 +41,9 @@ export async function firefox(display) {
       await page.mouse.move(to.x, to.y);
       await page.mouse.up();
     },
+    install: (folder) => browser.installExtension(folder),
+    tab: () => browser.newPage(),
+    front: () => page.bringToFront(),
     close: () => browser.close(),
   };
 }

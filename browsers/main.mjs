@@ -7,6 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { firefox } from "./firefox.mjs";
 import { Person } from "./person.mjs";
+import { recordsInFirefox } from "./recorder.mjs";
 import { webkit } from "./webkit.mjs";
 
 const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
@@ -33,6 +34,12 @@ try {
       person.clip?.kill();
       await browser.close();
     }
+  }
+  if (wanted.includes("firefox")) {
+    await recordsInFirefox(display, base, (what) => console.log(`firefox  ${what}`)).catch((e) => {
+      console.error(`firefox: the recorder: ${e.message}`);
+      process.exitCode = 1;
+    });
   }
 } finally {
   screen.kill();

@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { accessible, base } from "./support";
-import { colourAt, connect, record, type Recording, run, serve, type Shot, withRecorder } from "./recorder";
+import { colourAt, connect, line, record, type Recording, run, serve, type Shot, withRecorder } from "./recorder";
 
 let r: Recording;
 test.beforeAll(async () => {
@@ -176,8 +176,10 @@ test("acts of every kind are told apart; what a password was is in nothing that 
   ]);
 });
 
-test("fifty acts with the server away in the middle are fifty shots, in order, once; nothing is taken while paused", async () => {
-  const { page, panel, context } = r;
+test("fifty acts with the network cut in the middle are fifty shots, in order, once; nothing is taken while paused", async () => {
+  const { page, panel } = r;
+  const network = await line();
+  await connect(r, network.address);
   const buttons = Array.from(
     { length: 50 },
     (_, i) => `<button style="width:90px;height:30px">Key ${i + 1}</button>`,
@@ -185,7 +187,7 @@ test("fifty acts with the server away in the middle are fifty shots, in order, o
   const site = await serve({ "/": `<title>Fifty</title>${buttons}` });
   await record(r, site.address, async () => {
     for (let i = 1; i <= 50; i++) {
-      if (i === 11) await context.route(/\/api\/feed\//, (route) => route.abort());
+      if (i === 11) network.cut();
       if (i === 20) {
         await panel.getByRole("button", { name: "Pause" }).dispatchEvent("click");
         await expect(panel.getByText("paused")).toHaveCount(1);
@@ -194,10 +196,68 @@ test("fifty acts with the server away in the middle are fifty shots, in order, o
         await expect(panel.getByText("being recorded")).toHaveCount(1);
       }
       await page.getByRole("button", { name: `Key ${i}`, exact: true }).click();
-      if (i === 40) await context.unroute(/\/api\/feed\//);
+      if (i === 40) {
+        await expect(panel.getByRole("alert")).toContainText("Raconte can’t be reached");
+        await network.mend();
+      }
     }
   });
   site.server.close();
   const names = (await run(r)).map((s) => s.about.action?.element?.name);
+  network.cut();
   expect(names.slice(0, -1)).toEqual(Array.from({ length: 50 }, (_, i) => `Key ${i + 1}`));
+});
+
+test("places are right at twice the pixels and zoomed, twelve clicks in a second are twelve, menus are still open", async () => {
+  const r = await withRecorder(true);
+  await connect(r);
+  const { page, worker } = r;
+  const hue = (i: number) => `rgb(${10 * i},${255 - 10 * i},${i % 2 ? 200 : 40})`;
+  const buttons = Array.from(
+    { length: 12 },
+    (_, i) =>
+      `<button style="width:90px;height:40px;margin:8px;border:0;background:${hue(i)}" aria-label="Key ${i}"></button>`,
+  );
+  const strict = await serve(
+    { "/": `<title>Strict</title><div style="width:700px">${buttons.join("")}</div>` },
+    "default-src 'none'; style-src 'unsafe-inline'",
+  );
+  const menu = await serve({
+    "/": `<title>Menu</title><button id="open" onclick="menu.hidden=false;menu.focus()">Lot</button>
+      <ul id="menu" hidden tabindex="-1" role="menu" style="margin:0;padding:0;width:200px" onblur="setTimeout(()=>menu.hidden=true)">
+      <li role="menuitem" tabindex="-1" style="height:40px;background:rgb(0,90,255)" onpointerdown="menu.hidden=true">Print label</li></ul>`,
+  });
+  await record(r, strict.address, async () => {
+    const places = await Promise.all(buttons.map((_, i) => page.getByLabel(`Key ${i}`, { exact: true }).boundingBox()));
+    for (const b of places) await page.mouse.click((b?.x ?? 0) + 20, (b?.y ?? 0) + 20);
+  });
+  const colours = async (shots: Shot[]) => {
+    const seen: string[] = [];
+    for (const shot of shots) {
+      const rect = shot.about.action?.element?.rect;
+      if (rect) seen.push(await colourAt(r, shot, Math.round(rect.x + rect.w / 2), Math.round(rect.y + rect.h / 2)));
+    }
+    return seen;
+  };
+  let shots = await run(r);
+  expect(acts(shots)).toEqual([...buttons.map((_, i) => `click button Key ${i}`), "end"]);
+  expect(shots[0]?.width).toBe(3840);
+  expect((await colours(shots)).map((c) => `rgb(${c})`)).toEqual(buttons.map((_, i) => hue(i)));
+
+  await record(r, menu.address, async () => {
+    await worker.evaluate(async (a) => {
+      const tab = (await chrome.tabs.query({})).find((t) => t.url?.startsWith(a));
+      await chrome.tabs.setZoom(tab?.id as number, 1.5);
+    }, menu.address);
+    await page.waitForTimeout(300);
+    await page.mouse.click(20, 10);
+    await page.waitForTimeout(200);
+    await page.mouse.click(100, 40);
+  });
+  strict.server.close();
+  menu.server.close();
+  shots = await run(r);
+  expect(acts(shots)).toEqual(["click button Lot", "click menuitem Print label", "end"]);
+  expect(await colours(shots.slice(1))).toEqual(["0,90,255"]);
+  await r.end();
 });

@@ -2,6 +2,7 @@ import { type BrowserContext, chromium, expect, type Page, request, type Worker 
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Server } from "node:http";
+import { type AddressInfo, connect as connectTo, createServer as createLine, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { base, leaves, password } from "./support";
@@ -16,8 +17,11 @@ export type Recording = {
   end: () => Promise<void>;
 };
 
-/** A Chromium with the recorder as Setup hands it out, allowed everywhere, as after a person has said so. */
-export async function withRecorder(): Promise<Recording> {
+/**
+ * A Chromium with the recorder as Setup hands it out, allowed everywhere, as after a person has said so; on a dense
+ * screen it shows twice the pixels.
+ */
+export async function withRecorder(dense = false): Promise<Recording> {
   const folder = mkdtempSync(join(tmpdir(), "raconte-recorder-"));
   const api = await request.newContext();
   await api.post(`${base}/api/session`, { data: { name: "ines", password } });
@@ -32,7 +36,7 @@ export async function withRecorder(): Promise<Recording> {
   writeFileSync(join(recorder, "manifest.json"), JSON.stringify(manifest));
   const context = await chromium.launchPersistentContext(
     join(folder, "profile"),
-    launch([`--disable-extensions-except=${recorder}`, `--load-extension=${recorder}`]),
+    launch([`--disable-extensions-except=${recorder}`, `--load-extension=${recorder}`], dense),
   );
   const worker = context.serviceWorkers()[0] ?? (await context.waitForEvent("serviceworker"));
   const page = await context.newPage();
@@ -53,17 +57,24 @@ export async function withRecorder(): Promise<Recording> {
   return { context, page, panel, worker, over, end };
 }
 
-const launch = (args: string[]) => ({
+const launch = (args: string[], dense: boolean) => ({
   executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
   headless: false,
-  viewport: { width: 1280, height: 800 },
-  args: ["--headless=new", "--no-sandbox", "--disable-gpu", "--no-first-run", ...args],
+  viewport: dense ? null : { width: 1280, height: 800 },
+  args: [
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--no-first-run",
+    ...(dense ? ["--force-device-scale-factor=2", "--window-size=1920,1080"] : []),
+    ...args,
+  ],
 });
 
 /** Connects the recorder as a person does: on the Setup page, with one press. */
-export async function connect({ page, panel, over }: Recording) {
-  await page.goto(`${base}/setup`);
-  await over(`${base}/setup`);
+export async function connect({ page, panel, over }: Recording, house = base) {
+  await page.goto(`${house}/setup`);
+  await over(`${house}/setup`);
   await panel.getByRole("button", { name: "Connect" }).click();
   await expect(panel.getByRole("button", { name: "Record this tab" })).toBeVisible();
 }
@@ -104,6 +115,31 @@ export async function run({ page, panel }: Recording): Promise<Shot[]> {
   const see = (await panel.getByRole("link", { name: "See the run in Raconte" }).getAttribute("href")) ?? "";
   const answer = await page.request.get(`${base}/api/captures/${see.split("/").pop()}`);
   return ((await answer.json()) as { shots: Shot[] }).shots;
+}
+
+/** A line to the server that can be cut, as a network is. */
+export async function line() {
+  const open = new Set<Socket>();
+  let port = 0;
+  let server: ReturnType<typeof createLine>;
+  const mend = async () => {
+    server = createLine((from) => {
+      const to = connectTo(Number(new URL(base).port), "127.0.0.1");
+      for (const s of [from, to]) {
+        open.add(s);
+        s.on("close", () => open.delete(s)).on("error", () => s.destroy());
+      }
+      from.pipe(to).pipe(from);
+    });
+    await new Promise<void>((ready) => server.listen(port, "127.0.0.1", ready));
+    port = (server.address() as AddressInfo).port;
+  };
+  const cut = () => {
+    server.close();
+    open.forEach((s) => s.destroy());
+  };
+  await mend();
+  return { address: `http://127.0.0.1:${port}`, cut, mend };
 }
 
 /** Serves pages of ours that behave badly, each at its path. */

@@ -51,6 +51,7 @@ function shoot(told: Told, tab: chrome.tabs.Tab) {
     if (spare) return spare;
   }
   const before = hovered.get(id);
+  hovered.delete(id);
   if (before && Date.now() - before.at < 5000) return before.picture;
   return look(tab.windowId);
 }

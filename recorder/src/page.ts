@@ -162,10 +162,15 @@ function left(e: FocusEvent) {
 }
 
 let telling: ReturnType<typeof setTimeout> | undefined;
+let settling: ReturnType<typeof setTimeout> | undefined;
 function look() {
   telling ??= setTimeout(() => {
     telling = undefined;
-    if (recording) say({ frame: frameState() });
+    if (!recording) return;
+    say({ frame: frameState() });
+    clearTimeout(settling);
+    // The page has settled, and looks as it will before the next act.
+    if (cannotHold) settling = setTimeout(() => recording && say({ hover: true }), 200);
   }, 100);
 }
 

@@ -57,6 +57,7 @@ function draw(s: Status) {
   at("pause").textContent = s.run.state === "paused" ? "Go on" : "Pause";
   at("result").textContent = `${s.run.session}: ${s.run.taken} pictures.`;
   at<HTMLAnchorElement>("see").href = `${s.run.house}/capture/${s.run.id}`;
+  at("apart").hidden = !known || location.search.includes("&window");
   at("waiting").textContent =
     s.waiting === 0 ? "" : s.waiting === 1 ? "1 picture is not sent yet." : `${s.waiting} pictures are not sent yet.`;
   if (document.activeElement !== at("list")) at<HTMLTextAreaElement>("list").value = s.never.join("\n");
@@ -103,6 +104,12 @@ on("connect", async () => {
 });
 on("here", () => start(false));
 on("any", () => start(true));
+on("window", async () => {
+  const tab = await over;
+  await chrome.windows.create({ url: `panel.html?tab=${tab?.id ?? ""}&window`, type: "popup", width: 360, height: 320 });
+  window.close();
+  return undefined;
+});
 on("stop", () => ask({ do: "stop" }));
 on("pause", async () => ask({ do: at("pause").textContent === "Pause" ? "pause" : "go-on" }));
 on("save", () =>

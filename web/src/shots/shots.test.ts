@@ -4,12 +4,15 @@ import type { About } from "../api/client";
 
 // What the server would do: it keeps shots in the order they come, once each, while it is reachable.
 const server = { up: true, kept: [] as string[], asked: 0, refuse: "" };
+const events: { shot?: (taken: unknown) => void } = {};
+const unread = () => Promise.reject(new Error("not there yet"));
+let readSession: () => Promise<unknown> = unread;
 
 vi.mock("../core/core", () => ({
   loadCore: () => Promise.resolve(),
   core: { shotName: (n: { n: number; used: string[] }) => (n.used.length ? `shot ${n.n} (2)` : `shot ${n.n}`) },
 }));
-vi.mock("../api/events", () => ({ listen: () => () => undefined }));
+vi.mock("../api/events", () => ({ listen: (heard: object) => (Object.assign(events, heard), () => undefined) }));
 vi.mock("../api/client", () => {
   class Problem extends Error {
     constructor(
@@ -23,7 +26,7 @@ vi.mock("../api/client", () => {
   return {
     Problem,
     expect: (call: Promise<unknown>) => call,
-    api: { GET: () => Promise.reject(new Problem(404, "not there yet")), PUT: reach },
+    api: { GET: () => readSession(), PUT: reach },
   };
 });
 
@@ -75,6 +78,7 @@ beforeEach(() => {
   server.up = true;
   server.refuse = "";
   server.kept = [];
+  readSession = unread;
   memory.clear();
 });
 
@@ -178,6 +182,19 @@ describe("shots", () => {
     await vi.waitFor(() => expect(server.kept).toEqual(ids));
     await vi.waitFor(() => expect(shots.waiting).toBe(0));
     expect(shots.list().every((s) => s.taken)).toBe(true);
+  });
+
+  test("that arrive while the session is being read stay in it", async () => {
+    const shots = await page();
+    open.push(shots);
+    const taken = (id: string) => ({ id, name: id, capture: "run", about });
+    let answer: (got: unknown) => void = () => undefined;
+    readSession = () => new Promise((r) => (answer = r));
+    const joined = shots.join({ id: "run", name: "A run" });
+    events.shot?.(taken("late"));
+    answer({ shots: [taken("early")] });
+    await joined;
+    expect(shots.list().map((i) => i.id)).toEqual(["early", "late"]);
   });
 
   test("that could not go up are there after a reload, in order, and go up once each", async () => {

@@ -46,6 +46,7 @@ class Shots {
   private stamp = 0;
   private stop: (() => void)[] | undefined;
   private following: string | undefined;
+  private late = new Set<string>(); // what arrived since the server was last asked for the session
 
   subscribe = (listener: () => void) => {
     this.listeners.add(listener);
@@ -107,14 +108,15 @@ class Shots {
   private async read() {
     const session = this.session;
     if (!session) return;
+    this.late.clear();
     try {
       const got = await expect(api.GET("/api/captures/{capture}", { params: { path: { capture: session.id } } }));
       if (this.session !== session) return;
-      const waiting = this.list().filter((i) => !i.taken);
+      const kept = this.list().filter((i) => !i.taken || this.late.has(i.id));
       this.all.clear();
       this.order = [];
       got.shots.forEach((t) => this.put(ofServer(t)));
-      waiting.forEach((i) => this.put({ ...i, ...(this.all.get(i.id) && { taken: this.all.get(i.id)?.taken }) }));
+      kept.forEach((i) => this.put({ ...i, taken: this.all.get(i.id)?.taken ?? i.taken }));
       this.told();
     } catch {
       // Not there yet, or out of reach: what is kept here is shown.
@@ -208,6 +210,7 @@ class Shots {
     }
     const item = this.all.get(taken.id);
     this.put({ ...ofServer(taken), parts: item?.parts });
+    this.late.add(taken.id);
     this.told();
   }
 
@@ -241,6 +244,7 @@ class Shots {
 
   private forget(id: string) {
     this.all.delete(id);
+    this.late.delete(id);
     this.order = this.order.filter((o) => o !== id);
   }
 
