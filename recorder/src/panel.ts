@@ -106,7 +106,12 @@ on("here", () => start(false));
 on("any", () => start(true));
 on("window", async () => {
   const tab = await over;
-  await chrome.windows.create({ url: `panel.html?tab=${tab?.id ?? ""}&window`, type: "popup", width: 360, height: 320 });
+  await chrome.windows.create({
+    url: `panel.html?tab=${tab?.id ?? ""}&window`,
+    type: "popup",
+    width: 360,
+    height: 320,
+  });
   window.close();
   return undefined;
 });
