@@ -19,6 +19,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/core/replay"
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/words"
@@ -512,6 +513,9 @@ type Format struct {
 	Title string `json:"title"`
 }
 
+// FoundAgain defines model for FoundAgain.
+type FoundAgain = replay.Found
+
 // Handed defines model for Handed.
 type Handed struct {
 	Document  string `json:"document"`
@@ -602,6 +606,9 @@ type Problem struct {
 // Rect defines model for Rect.
 type Rect = scene.Rect
 
+// Replay The shot was taken when a run was checked.
+type Replay = capture.Replay
+
 // Role defines model for Role.
 type Role string
 
@@ -614,6 +621,12 @@ type Room struct {
 	Shots       int    `json:"shots"`
 	UnusedBytes int64  `json:"unusedBytes"`
 	UnusedShots int    `json:"unusedShots"`
+}
+
+// Run defines model for Run.
+type Run struct {
+	Name  string        `json:"name"`
+	Steps []replay.Step `json:"steps"`
 }
 
 // Scene defines model for Scene.
@@ -636,6 +649,9 @@ type Secrets struct {
 	Reading bool `json:"reading"`
 }
 
+// SeenPage defines model for SeenPage.
+type SeenPage = replay.Seen
+
 // Shot defines model for Shot.
 type Shot struct {
 	Height int    `json:"height"`
@@ -643,6 +659,9 @@ type Shot struct {
 	Name   string `json:"name"`
 	Width  int    `json:"width"`
 }
+
+// Size defines model for Size.
+type Size = figure.Size
 
 // State defines model for State.
 type State string
@@ -814,6 +833,18 @@ type SetStateJSONBody struct {
 // SetStateJSONBodyAct defines parameters for SetState.
 type SetStateJSONBodyAct string
 
+// MatchElementJSONBody defines parameters for MatchElement.
+type MatchElementJSONBody struct {
+	Action Action   `json:"action"`
+	Seen   SeenPage `json:"seen"`
+	Size   Size     `json:"size"`
+}
+
+// GetRunParams defines parameters for GetRun.
+type GetRunParams struct {
+	Language *string `form:"language,omitempty" json:"language,omitempty"`
+}
+
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
 	// Day Taken on this day, in the time zone of `offset`.
@@ -889,6 +920,9 @@ type CreateDeliveryJSONRequestBody CreateDeliveryJSONBody
 
 // SetStateJSONRequestBody defines body for SetState for application/json ContentType.
 type SetStateJSONRequestBody SetStateJSONBody
+
+// MatchElementJSONRequestBody defines body for MatchElement for application/json ContentType.
+type MatchElementJSONRequestBody MatchElementJSONBody
 
 // PutFeedShotMultipartRequestBody defines body for PutFeedShot for multipart/form-data ContentType.
 type PutFeedShotMultipartRequestBody = Arrival
@@ -1009,6 +1043,9 @@ type ServerInterface interface {
 	// GetPages The computed pages, as the PDF will have them.
 	// (GET /api/documents/{document}/pages)
 	GetPages(c *gin.Context, document DocumentId, params GetPagesParams)
+	// GetReplays The caller's shots from checks of runs that may take the place of shots in the document; of each the last.
+	// (GET /api/documents/{document}/replays)
+	GetReplays(c *gin.Context, document DocumentId)
 	// RestoreDocument Bring a deleted document back.
 	// (POST /api/documents/{document}/restore)
 	RestoreDocument(c *gin.Context, document DocumentId)
@@ -1018,6 +1055,15 @@ type ServerInterface interface {
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
+	// MatchElement For recorders: find what an act used on the page as it is now, and what a person must be asked before it is done again.
+	// (POST /api/feed/match)
+	MatchElement(c *gin.Context)
+	// GetRuns For recorders: the owner's last runs, which can be checked.
+	// (GET /api/feed/runs)
+	GetRuns(c *gin.Context)
+	// GetRun For recorders: what was done in a run, to be done again.
+	// (GET /api/feed/runs/{capture})
+	GetRun(c *gin.Context, capture CaptureId, params GetRunParams)
 	// PutFeedShot For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it.
 	// (PUT /api/feed/shots/{shot})
 	PutFeedShot(c *gin.Context, shot ShotId)
@@ -1824,6 +1870,31 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 	siw.Handler.GetPages(c, document, params)
 }
 
+// GetReplays operation middleware
+func (siw *ServerInterfaceWrapper) GetReplays(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReplays(c, document)
+}
+
 // RestoreDocument operation middleware
 func (siw *ServerInterfaceWrapper) RestoreDocument(c *gin.Context) {
 
@@ -1885,6 +1956,68 @@ func (siw *ServerInterfaceWrapper) GetEvents(c *gin.Context) {
 	}
 
 	siw.Handler.GetEvents(c)
+}
+
+// MatchElement operation middleware
+func (siw *ServerInterfaceWrapper) MatchElement(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MatchElement(c)
+}
+
+// GetRuns operation middleware
+func (siw *ServerInterfaceWrapper) GetRuns(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRuns(c)
+}
+
+// GetRun operation middleware
+func (siw *ServerInterfaceWrapper) GetRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "capture" -------------
+	var capture CaptureId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "capture", c.Param("capture"), &capture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRunParams
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(), &params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRun(c, capture, params)
 }
 
 // PutFeedShot operation middleware
@@ -2565,6 +2698,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/duplicate", wrapper.DuplicateDocument)
 	router.GET(options.BaseURL+"/api/documents/:document/changes", wrapper.GetChanges)
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
+	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
 	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
@@ -2605,6 +2739,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/captures/:capture/compared", wrapper.CompareShots)
 	router.PUT(options.BaseURL+"/api/captures/:capture/shots/:shot", wrapper.PutCapturedShot)
 	router.PUT(options.BaseURL+"/api/feed/shots/:shot", wrapper.PutFeedShot)
+	router.GET(options.BaseURL+"/api/feed/runs", wrapper.GetRuns)
+	router.GET(options.BaseURL+"/api/feed/runs/:capture", wrapper.GetRun)
+	router.POST(options.BaseURL+"/api/feed/match", wrapper.MatchElement)
 	router.GET(options.BaseURL+"/api/recorder", wrapper.GetRecorder)
 	router.GET(options.BaseURL+"/api/recorder/raconte.crx", wrapper.GetRecorderPackage)
 	router.GET(options.BaseURL+"/api/recorder/updates.xml", wrapper.GetRecorderUpdates)
@@ -2620,164 +2757,174 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3dkhs3siD8Kgh+J0Lfnq1mt2zZMW5dtSVrrD22pFDrrDbWx7sGq5IsuItAGUA1m1YoYh5k93YfbJ5k",
-	"A5lAFVhEkUV2Nz2zM3MxVpMgfhKZifzPT5NcLWslQVozufw0qbnmS7Cg8a+c17bR8Lpwfwg5uZzU3JaT",
-	"bCL5EiaX4ftJNtHwWyM0FJNLqxvIJiYvYcndz/5Fw3xyOfn/zruFzulbc/765eTz52xSQCVuQa8H1wkD",
-	"7r2QypslSDu8kB9w34UqvlaNfTtvl/mtoe37dej7o1f5gX7uVjKlGj6O+/J+R/nsfm1qJQ0gRrzTalbB",
-	"EpFDSetAdflpwuu6Ejm3QsnzX42S7rNxi4T5PhMemFyL2k0zuZx8LLllJa9rkFAwLgu2cp9YxQpFR6c5",
-	"3BJXMwePy0+pKYRhN1KtJFNzxpkDyRPDPOZO2buK52AY18CEZLW4g8q4kbYEHDudZJNaqxq0FQQCntPs",
-	"uw92RaM+ZxNeFBqM2d7dW7efmi9wZc5mWq0M6IythC1VY+m4c1VVamUYZ781YNwv2ZLrG7etJb/7AeTC",
-	"lpPLLy4uLrKJXdd461YLuXBL51rV+zb6HnLrxkIFy8AFhIWl2ffD7+gH7rd+Ya41X7u/l0oKq7SbYWtP",
-	"UllIflErIS3ovRhDw64BELom5xVsw/YdXaRVjLNGChuutABzY1XtwOc3IJvlDDROpRqd41wgm+Xk8qeJ",
-	"ybVbJpvklahniutikk3mogJECocIufvnHKCY/JyAv+U3gJgyV3rJrWMw3MKZFUuYJIavhCzUah8APtIo",
-	"Is1A2D/5tdpTdNtRs1/dFWeTu7OFOvMfBvwnwom+OxPLWmlLb4FDrYnmSOnnudJwHji+W/0qz1VDDGCT",
-	"Qgph6oqv3yATSty0KJIfL/l6gITdzXFajS35mhUqY9ywAnJRQOHIR0lgtSNld7Mt+oZ71MDdzUEhiB1W",
-	"wI27AbWS6Xvr4bMcOolWhHw7CcyN6d+WKAKXzjbA5ackYGzdIQI9cJ9NmHvyPYBob4QsYiDllchv3HZU",
-	"M6vgLPypxaK07V9IpJNscgNrM8HXR9scMSgvlUKgGnB/FpovOmIxuVZVNckmM47TWD5z9yEHyAbubJJd",
-	"ulUviS8K467dIcZcQFUwqVZT9tZzeNzTJRPW4E/8F3mpRO6ZbSWMZUq74ZUoQIdZceJuLncK9xVoYFbR",
-	"h1LZEjSzfEYrWGErmP6H3Kbo3p0jwMfSJV3zkYSpgY9m44H/L/ndaxr/VfSWtCRwpbW45dU24vHw9O58",
-	"DXFQREkpIlcs51W18fLGT9xXXyVQpRY5HjvmsTMhOQpb2+TayDFSj8NhYzyZJd5sx+8vaZ807olh7mDP",
-	"6Ynh6yeGOYGD8IZwaimMEXKx/W7vwxruOXQ4aYopfFup/CZxNRU957wohNs/r95tfL8Fn8StGMtlYdhc",
-	"aQY8L5nfRne2nMsnls0cLEBmbLb2RLloNDwxTBTRW9vtOC+5XEDx7Tq5j0i03HVXL/ywXU+KvvG6zBAQ",
-	"di3wgSfA8r1a4RFXShfmCdMwBw3SCZFWMb8gq5S6aYFBHw4Dw4sgW8jmVvIcCUdA8TzgkZNnkGMVChzD",
-	"soxeR6XdcA1LdQvxYh1IlC5Sa3k52G135rCJ8aWSC/wb+Z1JTuYXimA/U6oCjqLZLehARP5LJ7ktnLCV",
-	"eg1pY93POjTo7jEjnB6kgReIVsPXPeeVgb5AP3PCwBZAPpTA/FaYdZBeccM82j5nF0gRnElYEbwi8LSn",
-	"PB6R93Oo9hojbvL0m6eH3VHqGmZeNPK3EX7dnSUF/Bf+9dliQTNYcHllx8vAc6GNPURqrLixhywwKMu5",
-	"N8eMRVYvuoXjtdsI0+wA0kdhy+uw1ia08g6MO9ElvPXRpke99R9QR9gScHsH7Kw6O85yFKE5Qhm/25ii",
-	"NwSUDW23lVDmPLd753zlBnVzjqO2JJnQWYZhk7jeY86fUkd2P57j4dCO/q/DnNod/VYMf2vgtw3aE9J+",
-	"/SzJCw9DVUchqbMby+1eArnGQf17c1sN4OkdPMwbnba94p1kENnAdtFBQrDi/p0VJmOGrw1auEypVmbb",
-	"5ETS1HjgvcLxfaLZBib9Hdk7IKgdxkLttsGN4QtIamko/+w1VuCgLVuFmyvMkLXH26MbBePs9EUrF4zV",
-	"jlq7rtvJCw0FSCt4ZQ5kYOHtiN/cpOHNwc2drjd4hLjvH5Z2ghTWvYQKLL3oPYH/gHewBck+WmqWS6dO",
-	"fc4mCwUJM+YrrZZOTpRMyQ2FQIOxSpMYOmZPPUhEtnju/g9XHwAHeQcSClCV5lo8aSwG3L+T81D6Gb/z",
-	"bDJL8+LZ2noK3s8f4wtJ3JaE9FFA6wFLK9peknKtQ7JgEZ0LKUwJBXPDk0J+2Ht/pivDalB15W6aF0zY",
-	"5K/TSBOALZzKoZ2yzFd8PR7eg8LgeoQ1IrhPsslSbIA1Ul7adybwxhUX1q2CbOuG/oW34p4SUZGIzGUO",
-	"VTVkDRY2dSFvvWU6cLe9hIHyR0QdNG8Lue4t89vjaHnDoyKixvTksSRNVrciT4j0g6p2AQ8ihzcGivET",
-	"7RDO/Y6SZ4to7XFktIeXwlotbhN9cAfGq6igISj/KE/kXLJcLYHNeH6Toc5qS2WArUrFoCCSvd9BvQC4",
-	"uakXqpHWbOD1k6A9mw0qf3R50T9fY1+5vszoPx+WG1GoHCEqflccrC9VSt3ELGiSTUoudEWUrFUjC2Q7",
-	"c14MsBxVQ8KIeS0KMKzQ3LFdwxYKDUryklVgLWj0f0owqwwt5I1VaZ60S1YjkW6Khx4vps293OrA1fkz",
-	"em+6uTEDFmTufQErLq25ZH/9y/9Cc5aQZBz761/+9/QgTrRBi9HboN15R5rVg4do6+kUkl29f311yWaN",
-	"tUpmzMKdnam7zBHsTOG/FI7P2BJk46ggY3kJ+Q1+Z1bC5mXGLJ9lrBLyJmNarTJmNQCNJc8G++tf/s9z",
-	"xiujWBAqM+YYaoYvfoZ44BAA+UXPlBVZRyDXYNPw6PyWo2Rb7+FCKI50hwRsOM4f8irw4sN1tMC9nKDC",
-	"a64tmztxV1hD6ltCWWuf+Ujwf7Zf8KefjVWBXnludJQCFBtBHttUmraLHvI69uDk7ZM0Q4rReuX3sIPx",
-	"ym7ravcOqfAsf6dDtiBL1FxVxQEKvqqKTfX+T9tP31hT8pLrhdjrGPuRRnmnyvit/sj1zQj/4lL09JiI",
-	"v6jGVl5QH7UkhoiMMRn+1nBtWzO6WLpn9ksUlenfF0NyyTjAWtFiFc337Kto8rNnXyWCUKxX9Haacd0Y",
-	"5LuFw9Rogadff/mnZ7sPkBKYfZyYI4JwvT+Pet89rR31wr8SsnBEtf3CF0Hx2Nang6MzoewGqk94fasB",
-	"iz/cghZ2HctYy8bYs7m4Iz3Plmf8DMWwnQrdbs7eLuO30mls/qR7YO20ayHBmGkA2Xh4t7+NQZ4wTc+j",
-	"b0aaGGkrqegvIKPhXsCEgVm3fJqhS2HKj1x6m9cBbL3DinHm0tb7lLCZIIk60dg9/jjQO3a9T99T4MUF",
-	"sprdPGSphpZx3zA0GzFBwU4lvwUfbVByXYOxTIMkENBzO3c7EoY5hXfK3CxuRbKtgGS50/gks0oldtrb",
-	"7dPUbn9reOXJJBEN8V/efffn5+ybi41wB6ksW4hbkP0l963VN0nXiO6/1oCWF5jVk2yyEHMndRXzBFX2",
-	"UGweGBTdrB+exDL3pB6GXYVaDWgITkiMvonZe+Lj/p7dj3HoSCbsdn4cC24tez3FEw1kabMdBj/RJVdc",
-	"FEw1limJcaxxjEAEjEH9asAgNsaumNYsAl8N+0/d8/cctebtoMVd5tfgFTJp48zIhyBhs+smTu+1rkGm",
-	"H8kDTG0DxmnrMX7bs1PS7F34ZOsTWwlbllAV+ykPJ/GLdGbH5CmBVyTHbB7RWG6bjTjOFVTV/pX971JL",
-	"vX7Zk/K/Jmmp9eZkjmQsaIeH/+Onq7P/zs9+vzj75n+e/fyf/yUFWideJuhHyFQ4lg/LG6M61JsPaIRr",
-	"ja6Sl7bez1hwAymwEJvYooghr0I1AtUnfmRyuS5oL6mFJchvnhbg2ojtMTC1XC9gpOGmdxw3vl2unYkk",
-	"5tQJW99oTxzhA3LtAFCziRG/Q/oh8TGy28SbHH6X/HQEzuCW/T7cNO5HbhG/g8Fb3mMfNDlImCL1jH+5",
-	"8Ec49Q+tn6dn2bRQ+6h/R0FTDDJG3vFF9uznlLzxY6v8HmIGUdYOPPAVzG3yC4yjHpAJ6v334AaFSbKw",
-	"Ab/cODHBn/QoQQGV+EMtKmIhe9brpSgKfPaGIr95QwLStlws5I0TObwsO1szt1HNjU3LHLmqVD887puU",
-	"OUdpmQqHfM8L0aCRtpHCmufswovTrDENrzJ29pSZ3xquYUPA/WJDwD17mo4J9EkTEWCuHC+ZZBORhErB",
-	"Tdn7gfsIyA9o7YDxPzCV6GeWoveNqsTAb7zguotDvlFk3ligB2JrYzqtLLvR9dipS+CF6c08U7ZMzjzW",
-	"zuUf5QgjvvwiMd0NrIO1qX+ubCKVTEfD9LMpuNbKcUnvrJkpxzqhqkSN5ssac3U8C8WUqBDkSpGWOfDK",
-	"i4o1t3k5ySalWJSVp//w3wIsF5VDHElpFyGJKrXFSuU3Q7G6SVeTzQnHTK75ckYubrrz9PRmwD+g5Irr",
-	"gYVVzfOkbvkOdA7SesrjVUWq9w59Mqlp11XPj48hrjp9iQg98/B2RlPyTQdJHGhQcr0Rjr/x3X5TYyCZ",
-	"IClsaejBqdfjZbM1W4FDox0MLG3/tFzbAT3ICyX7zejE5secyzZ6wCXeSOOlyC3MKXnd5gfhm0nJYZT7",
-	"I2GFCSbPnZQA2ijJSo5Sg6EQlISHi6/7OETEmTf6doD9EnTjn82JFyyhEM0S4zS0kovkj39XxIcT9hai",
-	"+cxtPSKQLy4utqw7hxuCkYu1dEAssz3JaDHj5jgh4w1fQnFt19X4oJPAdQ+I8g7z744fXe/J2fOAotlS",
-	"GsAbWA0F0BTt57v24H+NtOKzSPeoXPSDMH5gU++iyMRDIh9hlYpljFXnFJl7C8NhIZBkMXArJs+gSInv",
-	"2YwkEwVTmklly+08K6fmDyn2/5pU7N/4NOVEdFDamJLWx/rOS/y9H72HnlCBeUOiwVhqQrOBW/QdT0ag",
-	"O0lj/PuGiycM/MhLD3gm3fBkbE4JcEiID6l/e7IX/KTtLjN/6DHQJqgdA+6K5wehS8VnkNb4u2SwRFTx",
-	"kFFohCIfUM9/HbbgZ3VTjIJQRfaAwyGEstJhTOdoo8XdmPOQCeKdT2g+3AYRFyLY5vGarxKRV6/jxOWQ",
-	"SimsgWqeFjweFwQhvMYf5cjwmnfaX20ygsZJWk50vwW9Zk6HYRqMqhp0X61EVWGuJKvEDVXgcJNlzK4U",
-	"M9vGnE0gd+L6tr3AicMZToiDMsYtW5UiL9F9h0o8RlzRFnDVZFGI1se+vQR+FcKoc1WvyRsnDFPzeQgf",
-	"3yN1tZIWrTP2vrQ4OhgqquCyCc2D3bap1/m9D407gMrLJIo/sBkzNlyW4zjD+94XoxnDex/yF1efQOLi",
-	"jS0V/qOutbqlzwonoxuruVVptf29VwV6T8sBmQU6WFO2cbjictG4V8+RCtEHUgXWwkH2ZCihmBfPGSxr",
-	"u+67edPRgkO5lE5rawwU3x6wffrF9cj0TFo6pF5s/npz9QCYFB6TrLEF9TSuttLLKDEGjd4JaWi1H4sJ",
-	"e8OCo7CYDnIMGl9jxOfH4Mk4gKKjxO/dpoTWTdICbo+msCeMrAeuLpOcFkpeNJ4y5asJxs12b5vfHxIE",
-	"vCrX+9mqpit0Y/fdLO15et0sFlQT6pAL9gf+nEBBrJMz6PR3z1xgDrH8kqumKijhixdpMYbCkBZDApGx",
-	"7hGegZALz2q4uWF8wYUkk81S9VJjhlLYfaWfsF7mrzF589641qNw6PlpInQVB9oaWtlhjOmFBmdhA37a",
-	"5Mb7qUmF5nPrT71OviGtVeXvyIHzT8dM330y3tlymP/kMf0iD+BY+JtyEew05Z/KBP+PYI4+3PJMTO4o",
-	"0/N1lyXWq8hBWQyHJDburs5wqCE7rr6QEt8xGpQXaxYGugvwBctIUHdSuoR0HsYh1RSoKMD9IuBiJ0MI",
-	"gQvZqjR7DL8sAn8EidSb+IEnYuQ8Y7uP8S06ohphg98yrhEapzadROEPfHEcAn8IlSbvU5ztEJ0yKlXT",
-	"l+hMKIt2QD64ZyVY14BMRmhL8dZ81hgwl5R69RCVBrIHFfPqajOsa/NpyYdc7nUwm+2uj+tdzOmaiB9C",
-	"HTKGcm5PMu+qhTXSiioUN+iJ6VHmtYRbSFstCzGfuxeMs0pYW6Gpzj137Z3Qpc1grtA4kBbqbkEXIk+V",
-	"EnCivrGJidxCYhOlomfPkDfO/eds1tizujVkth/l3u7tWUn6bRwS1CMVdUsnIg67pgp5z5lVVeHkDyX9",
-	"EXjl2e5BZRh3KrSxB3JLXwgGj9qb6EPhwAD09n5btEwz0hAk2bMO+giwHTET3BBAVuCE70vZVFWWrnXg",
-	"JiNcdcofuuJjqxJGkmQHxmBsJ37rDaFuTcCh2ICJD1fZG0u8JPHWUBKBP+sw3MxxWSojgq7aVL2HTr1L",
-	"Jx8MJIG5g/oEtUPy2Id5bUI9WGhwT/9SSYUP6C3otCI1KsT0gzrS/PWxTWo+3u6zpSxEQZ/jBKYuT2B8",
-	"srTf+XHugY9KF1fW6vQbXQmJtSZAaFZqmGeO46UrYNIg99dzqlTJJVacUJrxojBsBgbLEDh6h7llqknU",
-	"Wi995Pf+gKLAn3pO/8NQBpn9lI4/HnyrtsbVOGPp9hOOVrWlKgA12ELl5tx9dIYfTZdFogh9uKJ9xbfo",
-	"MJulKEcxD1+5K+Yez5LBbds86RAj08HnCAliGyixN7l+KOurO9zXifJo6XC2i8GK4Q+yqxRKvlEFHIGR",
-	"VLeh0cKurx0s+/FHPSGM0TcMA4imzEnyaiVBYxkZDbfqJoh2eDMo3AHXKG/57ZbW1r0CytiXIlfqRkDX",
-	"mcJvt/shr8W/wZr2LOR8wIh49e61o5D39Ospew/YFcGwnGu9jksyM1rxua93g9oEiYDMqCWQWrFsjKX6",
-	"OK0YG7Wy8FWcMbON/f9YeQOKUNPXd2t4Ytg15GevwObl2bWwgGU03mqxEJKV6Pgz/4lyMk2uamB8bkGz",
-	"X/wuf8FSXGS/rACVeVX53S75GgtiXzJyIGaM/IcZC+7DjG14D30NcnpYJu9bCLfumMnTUBOG12JyOfly",
-	"ejH9kiKMS8SMc16L81kjiyo42Cmk11EsguR14dQBxL1vcZjvLgLGfquK9Y62IL+LerMryN5y3ZvUYnUD",
-	"/WYkX1w8fbBGJF0BoM8pDt3Vz3DfznlTDQoB7Raj5iYdHU4uf/rUUcdPwSf88+efo1pFkx/5DcTVRxA9",
-	"OaOrmeKEeFf+5UZoeLF9865+EMa+CIO2wHdxEPhGPRtRbdqenJmEq4eEORFc3ZKOppBww9pEbqXT39B5",
-	"nBE5Omp0yhxmDidgfv7J/+vzIPT/DAH494X9CJB3dYV3w/pEoL5qOfFKWIq6Qehitw5dgJ5SSFvXb+qn",
-	"9Ga6IeddPyq3Vt0kQP6u2QD5GNa0De37lQTdiowdlb2cSKEbwQAfHIv+NpDnW1ig3zegUCML0E6DEAVR",
-	"K4ZcVcLxRvQoYqkyLGspnKYBq50Ei9vl2qeB3wcFkw/kC5o9xJz8gxG+Pz3644jiqfGWv0r06mfUTAI5",
-	"A7YYkBDbDnddXTBRPvy1fXcL8h/0zv4sbsFfFpIXmXu3rb3unnKt6owZRSPdxf7WOO3fR0Iuu5YUvzbL",
-	"evdltl0MHvwdeOtm7m7z0d+Bw6pVBmteZJe72BvXnq4sOeaVeLatTb30NaROgFzvGtvR/5NIDAitlEgc",
-	"YB9QU3OI4xh54Vvf7UYgnOv8k/vP53vhUbZ3sO+0OELywGjDnWi3bCoraq7tuVODzgpu+XgWEloxnVhA",
-	"8M0jttnVv0F9Kr3oWyc/UUgY+VhIEgBZbDwyU3YNWFAKpQEMIwtMifR+pWMtqujqqQ8qUaHm+il0qLDW",
-	"SB0qaImnUqJC8eS46HBw3SaKDu9UpnxnV7FHhX3ZDTvRBVBF+RE3EG3tocHvA8d36bAd/CJADwP5/FNo",
-	"pfuZngR3awkBFuuYv4y77u57T160pc9PAwVaj4IGcJeoTg5p4cNHeTj+2CHNAJlGSHUCAH2vVmzOdQQh",
-	"JsyUvVIadXE07GZIr9tVwXsF6Q/W06OGzsPi9nuwej18MV+c5GK+hUUjT0W4eh3fBr1LVMAPGwg4FRYr",
-	"5wZS2kfC56HDwz60fyWqAy1QKrdgz4zVwJdH2G23sZ9qTa9KVQH13cRiyj5e83SMs9ft4n6Y3V3Orcj3",
-	"vmA05jTPV5s6PkZ88Dv7AyywGnKU/Q3dRJJNXBXFy5DZ/sfY856e0J73cA6NrgDBzns/0bX/AE4HDPfN",
-	"ZijHB0WQXI3odcRgflUVbXQQl2blVERZrTfYIeKs44XuHzuFmffouIxwaJ8oQz8oTkUQ5OoJoHFUgQVL",
-	"+IqvMWtVyRzad3qhVDFlH32v4plWjRtrLF+bFDdD3yt6iFvPaxETU4eK2Ui0wn54HedrVY+dvK8dtbXB",
-	"XlQdhjL6jFrqq4whQJPLyW8NSQn+FG3wcLvpfTUmfj4F542aZe3VGwJQMhLafXwiCe8nfBErMdNcr6fs",
-	"PXmrmYFIpfS+MX4LbAYgKdZ8B7d+oYFbeNkVOj0By37Yhgt/O35nguWp+BCthlFamOZba5VD0WwaSgJa",
-	"nH8K/9zJesmQsYENe+2Sne3jFKYMXC3ytLunCA0YUVQ5Mt4vL1gRmOyguD140AfUMrtGHqcNVEhzkKt2",
-	"QS/cd3xkARY1zUSOyjGCt19mU/BO4ON53rVfHXTK+yHp97L31Bgh97yXW+kSbdrTNxeb/9uTAvXzYzqe",
-	"/JkH8CZA7XRawCxqXBYeP4qO4gxzgoIg0GFYaG2mJBYsyKumQC35Xsg0+JRRg5zjn7D9t3FyH/8wDly5",
-	"SYnvPrv45hQrXqslKAkMKgMtAtgSzKl0EtpbwEOUsHmOpWKqKi4l1joTMLyQL8NuBz0LjLJDTOqAoe0v",
-	"chWcMXROwnYJWTsTNpzCO8GtYWwi6UKlqgpDMdWUb6GVhel/yN3v9GhTu//BP03um+yqAx+5mjqu1LO7",
-	"bzyAFAWvVvLRuBQJ3LEZ9dEF7qGGsHFrWYf4ocMsDje9knzJHPPD+rf2U1doW8dJ9P/vmZt9DOlcVLCJ",
-	"sSFLcMbzGyorMN3HOhoCBhzuYh+FxC/D/MMS9MkifXNVr08b5etWzBg37oo0n9t9t+HbpZ9/on/sDD9t",
-	"G3TttLtcWeo7hBa3JZdrVos7qAxbiWLQBBMSEDdMMCTb/unpN1/EjX6+TqX7f9qhvTwxXgRsg/1qvgBq",
-	"j/+cLfkNmBCBb6JaMUF8pMd2aOPUI3lYej9CLBdLvoDzf30QT0nojnEqBa51ifiF7/lSZUmrY9uH6UGt",
-	"jjFVlMJp6+tdxPC9H3IKeaZr3TNCoHltTasbkyS6Cm00Q8OdEF13Itb0kcx+7gxOKle7BJ7HVOZrvkeV",
-	"DyVbD9sAyRlv55NHVblpb0NkzhenDRlRy7qxjszdwvjeuHt89/IVlcBEG6/DsEe9T29TeyQ54j3NfpDB",
-	"0f+mOGkEW1frohXKnDS27+Vvy7XcD3ap6MVrsNe+EMsJNAie9xqMVUBtfTVgy/Jk5aVUo3kMlU4ZiyLJ",
-	"oSvxbwBk0M6p1EAIQZVqFavYwrBnF98kG9UfUMOIYzan2/cfndyxQ+YNgcDe6jMS77PJsy8eTmVq+5Im",
-	"9he+o2TNGbC5uHs0N9mQnK5vYv0JjdmZL5dKwihv32/0FhAbNtRAn6R6ElEjCofbnY7TP4P97tY7Tffg",
-	"hYU7S9MlI3b2Sp1+ndO8Rdegb0GfGQdIAgEWEcCOpb8EEP+CUIy9kCFqBNNiDZBH/JcQjvML/WlK5X9q",
-	"4zATMr8EuM8BinvGjY8IBX8F/wwDPxaHQoL6Tz3UeYWU5UOGmGqsEQXE2diXPrAkChAPsrQw7EaqlaSQ",
-	"syydUdbGp2BO2agocvbasl+VkISjGFXZpZbSo8QpoSEwjBks3HCfFTmlcg8OKafLgsFdXXH3tbAbFt2g",
-	"pA1nZVOX5HdeeXwcr8VGJ+Z7492DxxgGBZb9tzMPh7OPWKNdGPREUsF2LG19B5V5Ho27LjnVc8Imy9C2",
-	"eW6qin42PaFnrK+Rk/mOVGgnt4fa26uMMJ3ARbguHG467Be/w5S96ZwJN1DHliVvlN3pCnjlx5xCX/at",
-	"iEcoy2FXJwwaVXppQrpbKwX4KAH/BEHBhMycptw9PRG4y7bH7aBxgkY8Iuf2KyRA+hGqysHzq4svj4Zl",
-	"z3zQlYyONowo6ujKvXQzboK8HQGqjvoT7fLLtn2MHofTxZ2Sjk2xe+Erzp0oIYJ8kkrCE8MCFKfsqqoY",
-	"qThtuQOQxZR9KLWytmp97nMuqkaDia4ivIa7sPZ9GHMQ3h5XDGSb4bt5TseWW+nACZjB+uwN97+L2tH+",
-	"DFileIHMwCqGBQC34Hleq0rk62nAyH2wfYfD78sZEvpn4gWlpR4cpptNLrZBS+v6/inSWF5VZlMiU5Ic",
-	"E0uel0Im8fTcFxWa5vpuFFx5fsMXByZG3J3lpVZLOIM7CzLUOLq/6OL38gCQH8ZbxFS/EjNiIUM5I2FY",
-	"qRoD2QZqhxfPXw71SKzQGuzvaDNZv72Hpi64BTO9W1Zj7uHfafhIPddPeoB6S1GuD2Mt6L1yTp4P8Rve",
-	"ABXgG6ovI4PY8FXNMQUrAhy1ZDhrS40OASzuyPGYxqJomZSwEArDnYjtWuBLX4qLSt1axXyHXDJVD2jg",
-	"fWg9vJCwBagTGvRG3tFDxnLtWXMjnksD1Zg9pc/qPa3p+5QMIk3WlUdfM6frUfeROBRr0HYc06zpyrKn",
-	"o5+vxUK+bcZ5Ia6JG/tC3Kcww4mFpJqbOwKar/0sj4jIVzm13Rjg2zx8fRKgfCwVtqOhyxByR6KDg99r",
-	"+VjRoRoKkFbw6uSM5XT3sY2OQo7SS9qacTto7ztZvHUv8HUYO4YIv5PFydS172QROpaQytaqZ7PGB+Js",
-	"ag9tgZkksb4Ssu1xtjPUB823TPnsuoKvsxAOZsUS2O8+bu8XNZ8bsL8MxdAUfJ0Ooim4TRTc3472+VHI",
-	"xlLFYF6gTPnvH15sm+4rlfMKtza0E9roQBzSs42uP/jn/kCkqzY32WKXR1mo1ROzOx9tFWouj09Iy9LZ",
-	"b5sl/LPEHpgHklt6MD8O7uz9dvNWVuu4JBTHfpzYicFtQLmvo9qq0iGO+3JoR77mfLYtuUe9vHZsojFQ",
-	"MKno7Xb7qapLLBYEt9RPKuof4Taq0LoPXFcCdJR5kt4d9QU8cHevwkXAncWwikumqgLNXpwILGNKZ2Tq",
-	"R3b2uiBnl6M9LAKARMdl4HYISnfewdi1uW9vkKa8gX4XbVBWarbXm8feG4aVCNxrsWB3LZhBZiJMznWx",
-	"D/4nyeD07q2R1UupgtvpE+edXNuvVWqRs/drv5Cjs4Pw5ae0wvSSRpywYtrGnhLNtE5TUC2L9vH3WFwN",
-	"08d9mcUmPFoisvaqkG2PtfmQDNlV1GIn5uuYR85CVRL3+RYmad8JbNCoo7B/xKPJpzj/ADni3k4D9u/V",
-	"ii2bvNyUVvxzyW8g855n7wYZaKnLStBbMl4UlTCol4XAgr/7oOTB2sGl6jJK38Ctt7r7uJojQhRHhGx4",
-	"qO4Wn30pmydmp/jle/Skxa+vvhqoTjCG5d7TaX5CC5WD5t9MtcDgSd9bSHhU0EccmRHT7Hnbb22Ickm8",
-	"+CPCc4K8csoA8jjohgJyqABZV20sRHMJex+aTt5FaPi1Nw/8NEUdBxp8bd2TG8floqKW7D4Px+ui1CoL",
-	"VS3Sg6Jk0a5jWpe6GrJOT3nnoVPcQGO4rX5uD3zrJZfF7kv/nkacJgkkWJRGV4M52VWhGk2Xs+KGEdxQ",
-	"hjzbCKRG5KPItS5FxZRqdU+aHTKsfhS2LFX1WIEdVxr4YzyFD4wPG3Vdw0slDPkw9Mn6ZbwglwlD443p",
-	"2LijYieUrYnN2JCtFGERUfyUvRKOlS154YPq0OWyErYsNF/JUG+F+ng2skgYPQNp1w7/YLUzG8gP+QeQ",
-	"jbnP2fzTxcVGtubDSsvJizA5r47pnbCX9q/dxHujph/MAtG2/TwscXXDikBz/NFVpHZKfSfMaL4qCsch",
-	"lhSq7xaOeIZV8cufkdkUP/QNspCxWAPVvK1ol8Y/dESPCJU4QZhE2hXeLBZg7AkbG5G43Ya9m1I1VcF8",
-	"t1PHWr3zG4opi3aH9tmlMA/PIyz1Q30EJvFKyMJ3W30kGWGzl+sfJSz4TrwjhIUrGfLWHNfHzipLrm+C",
-	"Z0/4DgsnFS3Ro0hwdCwAm0Qy1fV8oOwMDW2hTyUx/KyRocWe0KxSylfm8V33qFuemjOoAEWjmEXYdbWn",
-	"ts01DTnF7b3hSyhwvTE36Dd28qAqarRBkGuvaXcxXjrTSd7nGyGLnvEsWTXmqJq92QSPvZfL0xWmKvxm",
-	"tMEw0R+d4xlj3ID5J6DjCZDM7QZ9C+sKnsfVgLCAFlYJcnTtIEjWcPIPb9Hz+Sf874gykwEx95fANREK",
-	"H1uLYowb6JXSC2UtnKqLk1sP6yxHZP3cs94bgDrmqtPQHlbfBkg1uppcTs7di/5/AwAA//8=",
+	"7H3tchs3tuCroLi3yrt3W5ScOKmJ/Euxo4n3JrZL8l1vbSa7BrtBNqIm0AbQohiXq+ZBdv/ug82TbOEc",
+	"oBvdRH+QkujMnZkfE4sE8XFwzsH5Pp9mqVyXUjBh9Oz806ykiq6ZYQr+SmlpKsVeZfYPLmbns5KafJbM",
+	"BF2z2bn/fpbMFPtYccWy2blRFUtmOs3Zmtqf/Ytiy9n57D+dNgud4rf69NXL2efPySxjBb9latu7jh9w",
+	"74VkWq2ZMP0LuQH3XaigW1mZN8t6mY8Vbt+tg98fvMpP+HO7ks5l/3Hsl/c7ymf7a11KoRlgxFslFwVb",
+	"A3JIYSyozj/NaFkWPKWGS3H6m5bCfjZtET/fZ8QDnSpe2mlm57P3OTUkp2XJBMsIFRnZ2E+MJJnEo+Mc",
+	"domLhYXH+afYFFyTGyE3gsglocSC5IkmDnPn5G1BU6YJVYxwQUp+xwptR5qcwdj5LJmVSpZMGY4goCnO",
+	"PnywCxz1OZnRLFNM693dvbH7KekKVqZkoeRGM5WQDTe5rAwedymLQm40oeRjxbT9JVlTdWO3taZ3PzGx",
+	"Mvns/Kuzs7NkZrYl3LpRXKzs0qmS5dhGr1hq7FhWsLXnAtywtR774Q/4A/tbtzBVim7t32spuJHKzrCz",
+	"JyENi35RSi4MU6MYg8OuGQPoKlYWdDt+SBgFSEMLtnsXb/HijSSUVIIbjwIZ0zdGlhbcbsOiWi+Ygqlk",
+	"pVKYi4lqPTv/ZaZTZbeVzNKClwtJVTZLZkteMEAiizip/eeSsWz2a+S+DL1hgFlLqdbUWIZEDTsxfM1m",
+	"keEbLjK5GTv7exyFpOwZwS9urfoUzXbk4jeLEsns7mQlT9yHnl6Q0ILvTvi6lMrg22FRcaYocIbTVCp2",
+	"6l8Iu/pFmsoKGUabojKu7fW8BqYVwQyeRT9e471HSN7eHMXVyJpuSSYTQjXJWMozlllyk4KR0pK+vdka",
+	"3f09KkbtzbGMI/ssGNX2BuRGxO+tg/+i7yRKIvIN4qod070tnnmunrTA5aZEYOzcIQDdc6s2zB2570Hk",
+	"N1xkIZDSgqc3djuyWhTsxP+p+Co39V9A1LNkdsO2egavlTIpYFCaSwlA1cz+mSm6aohFp0oWxSyZLShM",
+	"Y+jC3ofoIRt2Z6Ls1a56jnyUa3vtFjGWnBUZEXIzJ2/ciwB7OifcaPiJ+yLNJU8dcy64NkQqO7zgGVN+",
+	"Vpi4mcuewn7FFCNG4odCmpwpYugCVzDcFGz+F7FL0Z07B4BPpUu85gMJUzE6me3792JN717h+G+Ct6cm",
+	"gQul+C0tdhGP+qd68PWEQQElxYhckpQWReulDp/Eb76JoErJUzh2yGMXXFAQznbJtRJTpCSLw1o7Mou8",
+	"8Zbfn+M+cdwTTezBnuMTQ7dPNLECCuIN4tSaa83FavedH8Ma6ji0P2mMKXxfyPQmcjUFPv80y7jdPy3e",
+	"tr7fgU/kVrShItNkKRVhNM2J20ZztpSKJ4YsLCyYSMhi64hyVSn2RBOeBW9ts+M0p2LFsu+30X0EoujQ",
+	"Xb1ww4aeFHXjdJ8+IAwt8I5GwPKj3MARN1Jl+glRbMkUE1boNJK4BUkh5U0NDPywHxhOBNlBNruS40gw",
+	"gmXPPR5ZeQY4ViaZZViG4OsolR2u2FresnCxBiRSZbG1nNxst7uw2EToWooV/A38TkcncwsFsF9IWTAK",
+	"otwtU56I3JdW0ltZYSv2GuLGmp81aNDcY4I43UsDLwCt+q97SQvNugrAwgoDOwB5lzPitkKMhfSGauLQ",
+	"9jk5A4qgRLANwisAT33KwxF5nEPV1xhwk6ffPd3vjmLXsHCikbsN/+vmLDHgv3Cvzw4LWrAVFRdmugy8",
+	"5EqbfaTGgmqzzwK9spx9c/RUZHWimz9evQ0/zQCQ3nOTX/u12tBKGzAOoot/64NNT3rr34GOsCPgdg7Y",
+	"WIEGznIQoVlCmb7bkKJbAkpLO64llCVNzeicl3ZQM+c0aouSCZ6lHzaR6z3k/DF1ZPjxnA6HevR/7+fU",
+	"9ui3vP9bzT62aI8L8+2zKC/cD1UthcTOrg01owRyDYO692a36sHTObifNzhtfcWDZBDYzIboICJYUffO",
+	"cp0QTbcaLGI6lxu9a6JCaWo68C5hfJdodoGJfwf2DubVDm1YabdBtaYrFtXSQP4ZNVbAoB1bhZ3Lz5DU",
+	"xxvRjbwxd/6ilgumake1Hdju5IViGROG00LvycD82xG+uVFDnYWbPV1n8ARx3z0s9QQxrHvJCmbwRe8I",
+	"/Hu8gzVIxmipWq+tOvU5ma0ki5g9L5VcWzlREClaCoFi2kiFYuiUPXUgEdjuqf0/WL0HHOhNiChARZxr",
+	"0ahxmcH+rZwH0s/0nSezRZwXL7bGUfA4fwwvJHJbgsWPwpTqscyC7SUq11ok8xbRJRdc5ywjdnhUyPd7",
+	"7850oUnJZFnYm6YZ4Sb66zjSeGBzq3IoqyzTDd1Oh3evMLidYI3w7pZktuYtsAbKS/3OeN64odzYVYBt",
+	"3eC/4FbsU8ILFJGpSFlR9FmDuYldyBtnmfbcbZQwQP4IqAPnrSHXvGVuexQsb3BUQNSQnhyWxMnqlqcR",
+	"kb5X1c7Yg8jhlWbZ9IkGhHO3o+jZAlp7HBnt4aWwWotrow/sQDsVlSnmlX+QJ1IqSCrXjCxoepOAzmpy",
+	"qRnZ5JKwDEn2fgd1AmB7Uy9kJYxu4fUTrz3rFpU/urzonq+pr1xXZnSf98uNIFROEBV/yPbWlwopb0IW",
+	"NEtmOeWqQEpWshIZsJ0lzXpYjixZxIh5zTOmSaaoZbuarCQYlMQ5KZgxTIG/VDC9ScBCXhkZ50lDshqK",
+	"dHM49HQxbenkVguuxp/RedP1je6xIFPnC9hQYfQ5+dtf/w+Ys7hA49jf/vp/53txohYtBm+DsuedaFb3",
+	"HqKdp5MLcnH16uKcLCpjpEiIYXdmIe8SS7ALCf+SMD4hayYqSwUJSXOW3sB3esNNmifE0EVCCi5uEqLk",
+	"JiFGMYZj0bNB/vbX//ec0EJL4oXKhFiGmsCLnwAeWAQAftExZQXWEZYqZuLwaPyWk2Rb5+ECKE50h3hs",
+	"OMwfcul58f46mudeVlChJVWGLK24y41G9S2irNXPfCD4PxsX/PFnU1WgS8eNDlKAQiPIY5tK43bRfV7H",
+	"DpycfRJniDFap/zudzBamF1d7d4hGI7lDzpkM7RELWWR7aHgyyJrq/d/2n36ppqS11St+Khj7Gcc5Zwq",
+	"07f6M1U3E/yLa97RYwL+IitTOEF90pIQUjLFZPixosrUZnS+ts/s1yAq47/P+uSSaYA1vMYqnO/ZN8Hk",
+	"J8++iQShGKfoDZpx7Rjgu5nF1GCBp99+/adnwweICcwurswSgb/eXye9747WDnrhL7nILFHtvvCZVzx2",
+	"9Wnv6Iwou57qI17fosfiz26Z4mYbyljrSpuTJb9DPc/kJ/QExLBBhW6Ys9fLuK00Gps76QisrXbNBdN6",
+	"7kE2Hd71b0OQR0zTy+CbiSZG3EosWoyh0XAUMH5g0iwfZ+iC6/w9Fc7mtQdbb7Bimrm09j5FbCZAolY0",
+	"to8/DHSOXefTdxR4dgasZpiHrGXfMvYbAmYjwjHYKae3zEUb5FSVTBuimEAQ4HO7tDvimliFd07sLHZF",
+	"tK0wQVKr8QlipIzstLPbp7Hdfqxo4cgkEg3x397+8Ofn5LuzVriDkIas+C0T3SXH1uqapEtA999KBpYX",
+	"tihnyWzFl1bqypYRquyg2NIzKLxZNzyKZfZJ3Q+7Mrnp0RCskBh8E7L3yMfdPdsfw9CJTNju/DAWXFv2",
+	"OoonGMjiZjsIfsJLLijPiKwMkQLiXsMYgQAYvfpVj0Fsil0xrll4vur3H7/nSmQXK8pFVLeMbpSauFFm",
+	"yU3LfeLsTt5hjhIwmNpE3IeSUzHFMb/kzgo++lKUBd3O4Yh7PRIYTfs5mf1IwaawG9I5ZJz2PjMdh9LE",
+	"ZzJi0Wwmjt3kjxBLHhch9jBE9pjujeMHu36vnJp2cGntMdxwk+esyMb5EkziFmmMstFTMlqglNc+ojbU",
+	"VK0o1w0rivGV3e9iS7162dGBvkVZsvZ1JRZ9DFOWSv/XLxcn/5Oe/H528t3/Pvn1v/5LDLRW+I5wFy5i",
+	"wWouaHGKYlW2xYsA1ypVRC9tO852YQMxsCDJ7FBEn8+lmIDqMzcyulwT0hjVUSPkt4yLt3U8+xSYGqpW",
+	"bKJZq3McO75erp4J9YnYCWvPcUdYoz1Sfw9Qk5nmv7P4M+siiHeJNzr8LvrpBJyBLbt92Gnsj+wibge9",
+	"tzxiPdUpE2wO1DOdi8OPYOqfai9Yx+5rWOlyIiwFzSEEG3jHV8mzX2PS2M+1aWAfI5E0pkf8KdjSRL+A",
+	"KPMeiakcvwc7yE+S+A245aYJUe6kB4lRYOLY197EV6Jj21/zLINnry8unlYoPu5qDVzcWIHMSfqLLbEb",
+	"VVSbuESWykJ2gwe/ixm7pBKxYNErmvEKTNiV4EY/J2dO2SCVrmiRkJOnRH+sqGIt8f+rlvh/8jQeMelS",
+	"SgLAXFheMktmPAqVjOq88wP7EUMvqTE9rhHPVIKfGcxt0LLgPb9xYv0Qh3wt0fizAv/MzsZU3JRgR5dT",
+	"p84ZzXRn5oU0eXTmqVZA9ygHGPH1V5HpbtjW2+K650pmok/O7eaaUKWk5ZLOlbWQlnWyouAlGHdLyGRy",
+	"LBQSzHwIMMahpowWTlQsqUnzWTLL+SovHP37/2bMUF5YxBGYlOJT0mJbLGR60xfJHHXEmRRxTKeKrhcY",
+	"AIB3Hp9e93hPpNhQ1bOwLGka1bzfMpUyYRzl0aJAw8SAth21Q5RFJ8oBAoBV/BIBevrhrbA6p233URiG",
+	"kVPVSlZofTduiPUk4yWFHfuFd3l2eNliSzbMotEAA4tbhw1VPdqiF0rGnQzI5qecy1SqJ2CgEtpJkTuY",
+	"k9Oyzp6CNxNT5zAzSrANpN88t1ICU1oKklOQGjQG6ET8f3TbxSEkzrRStz3sF6Eb/myJvGDNMl6tIYpF",
+	"SbGK/vh3iXw4Yo1Cmk/s1gMC+ersbMf2tb+ZHLhYTQfIMuuTTBYzbg4TMl7TNcuuzbaYHpLjue4eMfB+",
+	"/uHo2u1IRqMDFM4W0wBes01feFFWfz60B/droBWXYzuicuEP/PieTb0N4jb3iQtlm1ikZ6g6x8jcWRj2",
+	"CxBFi4FdMXoGiUp8x6ImCM+IVERIk+9moVk1v0+x/9eoYv/aJX1HYqfixpS4PtZ17cLv3egRegIF5jWK",
+	"BlOpCcwGdtG3NBqfbyWN6e8bLB5xfwAv3eOZtMOjkUs5Y/sEQKH6N5Lb4Satd5m4Q0+BNkLtEHAXNN0L",
+	"XQq6YHGNv0mVi8Rc9xmFJijyHvXc134LblY7xSQIFWgP2B9CICvtx3QONlrcTTkPmiDeunTv/W0QYVmH",
+	"XR6v6CYSl/YqTOv2iabcaFYs44LH44LABx+5oxwYfPRWuauNxhdZScuK7rdMbYnVYYhiWhYVOPc2vCgg",
+	"k5QU/AbrmdjJEmI2kuhdY04byI24vmsvsOJwAhPCoIRQQzY5T3NwboISD/FouAVYNVoyo45A2F0CvvJB",
+	"5qkst+ir5JrI5dIH149IXbWkhetMvS/FDw4VC+rhtKG5t1M79jpfucDBPag8j6L4A5sxQ8NlPo0zXHW+",
+	"mMwYruoCL3tE471zNQEgsgwqnZBNzqy6oirhws2Y1d9juVMmnlm98ZFqlcYaIi73Y2l1eEJXlIvAQnqA",
+	"c08ue4jP0TyoX5WICGMjEuByhq7HifTgIH4YQVy5+NWwlArwQlqZXMI/ylLJW/wssyqVNooaGbeyXDnN",
+	"rSMJ7JEmo7zxaxewBRWrygop9jaRnQETg0JQ8JpozI6n2XPC1qXZdmMW4qGvfYnBVsm2yPP9HtvHX1xP",
+	"zDXGpX0eUfvX7dU9YKJsp4q8wQM6ICvbYuf96mV5M02v92ZQqrVjQpfRiHMTA9mcP8bnF7odT3OeX2Pm",
+	"4wG+80HB22nGCNzYJaH8vgPtOP+vr2aSagCOpIiGsRl/GfBF8AtOehnwIIc8DdcQY/7eX/Uer2RQamLY",
+	"PFfjUQ24Ee17JHC1A66mdgUuFL1oOGXM/+kdBj2Et0/awSbfjlOLwiu0Y8duFvc8v65WK6xat88FuwN/",
+	"jqAgVObqDTOyL6Tn4KFOkMqqyDDFlGZx1QADH1d9SoY2VrBdMC5W7j2g+gYffTSDrmUnGa8vNsfVFvPr",
+	"Je4a4zfPxFu6d9D9fSr5Ncj7ddz2PpkHdzktsth6bxOZK5bTO4C5XrtXpMMdWcdvHJA639P2WesyU0zB",
+	"ODjxG3DTRi/dQXhfmb8/ojTqN93s/Zsop59mxb528Q77W7Gvu2m1maJL4+hnGxUZa5v335F7/Z9u865z",
+	"e7orfD/v9mN6rR/A7fuHcuAOOlqP5SD9R3AW7u8XRCZ3GEttMpw71aTQRLFPUv5wZaF93Yxh5aCYtg6Z",
+	"DDTbEj/QXoArtol6uVXKBYvnEO5TCSjQag+OTw5dwD5A2VdawNlD+CUB+ANIxCSEdzQSwewY231cI8ER",
+	"5QQP6Y7rA9F4XHF2KPyOrg5D4He+SvJ9CovuY0IKyqx1dQPtS3ruUcvEsRKoyYPGPbB0O18rqTTT55g2",
+	"/BBVcpIHFXrLoh10235a0r6AqNI7NYZrwbsAoHg933e+hqazuLZ1vKbSZSUML7xxtqPwBVVDBLtlcZ9S",
+	"xpdL+4JRUnBjCnCk2OeuvhO8tAVbSrAFxoW6W6YynsbK4FilUZvIRGhUbqFU8Ow5g7L9z8miMidl7Waq",
+	"P0qdV9Ibm6NvY5/aEhg7drRr5LBbrO76nBhZZFb+kMIdgRaO7e5VQnjQNBLGh+xoT96+WToHqi9664Fe",
+	"32+NlnFG6kPYO74bF587ENFGNQJkw6zwfS6qokjidXrsZIirXLtAqdCIDHF+yZ4RcrtFS1RLqNsicDBy",
+	"a+aCCUczPdYo3mpMgHNn7YebPizDckJIbJ1m/tBp4/HEuZ4EZntQl1y9Tw2Wfl4bUQ9Wim3BSSQkPKC3",
+	"TMUVqUkJAO/kgYbU93VBjsMtiDvKQhCSP01garK4phf6cDs/zFf1XqrswhgVf6MLLqBOEuOK5IotE8vx",
+	"4tWbcZD96zm6CamAaklSEZplmiyYhhI6lt7Z0hBZRfqK5C4vZzzc0/OnUS/gEASB2c/x+NPBt6nrM04z",
+	"u+8+4WCfXcuMgQabyVSf2o9O4KP5OuKRpf6KxgpH4mHaZZQnMQ9XdTLkHs+i5s9dnrSPkWnvc/jk5hZK",
+	"jBaG6ctYbg73baS0ZzzY+Ky328WD7CqGkq9lxg7ASKw5VCluttcWlt3o0I4QRvAbAuGdc2IlebkRTEEJ",
+	"NMVu5Y0X7eBmQLhjVIG85babG1N2iv9DD6ZUyhvOmi5MbrvND2nJ/41tcc9cLHuMiBdvX1kKucJfz8kV",
+	"gw5AmqRUqW3YToDgis9drTbQJlAEJFquGaoV60obrO1Wi7FB2ybXgQCyssl/dsERvh6960z0RJNrlp5c",
+	"MpPmJ9fcMCgB9UbxFRckBz+//i9YT0CnsmSELg1T5IPb5QcoI4n2y4KBMi8Lt9s13UIzh3OC8QIJwXCB",
+	"hPhogYS0ggVc/wx8WGZXNYRrx97sqa9nRks+O599PT+bf435Hzlgxikt+emiElnhw58w4cJSLIDkVWbV",
+	"AcC972GY66TFtPleZtuBFli/87LdAWu01USbWoyqWLfx1ldnTx+s6VZTvO5zjEM3tZ/st0taFb1CQL3F",
+	"oJFXQ4ez818+NdTxiw8B+fXzr0GdvdnP9IaFlbMAPSnBq5nDhHBX7uUGaDixvX1XP3FtXvhBO+A72wt8",
+	"k56NoK56R86MwtVBQh8JrnZJS1NAuH5tJLfc6m8QK5IgOVpqtMocVL2IwPz0k/vX517o/5l54N8X9hNA",
+	"3tTEH4b1kUB9UXPiDTcYEwnQhU5TKmNqjgHHTW/FX+KbaYacNr0X7VplFQH526oF8imsaRfa9ytnvZO3",
+	"MKnyRiTBeQIDfHAs+mMgz/dsBREEHoUqkTFlNQieIbVCQGzBLW8EjyKU2YSSzNxqGmwzSLCwXapckY77",
+	"oGD0gXyBs/sQs38wwnenB38cUjw2mXRXCfEhCTZCAs4A7XEEC22HQ1fnTZQPf20/3DLxD3pnf+a3zF0W",
+	"kBeae3etvfaeUiXLhGiJI+3Ffqys9u/CcddNO6XfqnU5fJl1B54Hfwfe2Jmb23z0d2C/SsvemhfY5c5G",
+	"s47iVZGnvBLPdrWpl67+4RGQ621lGvp/EogBvg0gigPkHWhqFnEsI89cm9dhBIK5Tj/Z/3y+Fx4lo4Nd",
+	"V+EJkgcEFw+i3boqDC+pMqdWDTrJqKHTWYhvI3hkAcE1PtplV//GymPpRd9b+QmDC9HHgpIAE1nrkZmT",
+	"awbFEEEagIBEz5RQ75cq1KKyphdIrxLl+4UcQ4fya03UobyWeCwlyhf+Dwvme9dtpGD+oDLlupjzERX2",
+	"ZTPsSBeA3VAm3ECwtYcGv8sTGdJhG/gFgO4H8ukn3zb+Mz4J9tYiAiz04HgZdpgfe09e1G07jgMFXA+D",
+	"BmCXoE72aeH9R3k4/tggTQ+ZBkh1BAD9KDdkSVUAIcL1nFxKBbo4GHYToNfdjhadZip76+l+xUFx+4oZ",
+	"te2/mK+OcjHfs1UljkW4ahveBr5LWHwWmt9YFRbS8DwpjZHwqe9ONIb2l7zY0wIlU8PMiTaK0fUBdttd",
+	"7Mc+CZtcFgx7RkMjABeveTzG2enUdD/Mbi7nlqejLxiOOc7zVRf2mCI+uJ19AQusYinI/hpvIsomLrLs",
+	"pa878mXseU+PaM97OIdGUx5m8N6PdO0/MasD+vsmC5DjvSKIrkbwOkIwvyyyOjqICr2xKqIoti12CDhr",
+	"eaH9x6AwcwWOywCHxkQZ/EF2LIJAV48HjaUKKCdFN3QLNQWkSFn9Tq+kzObkveuzv1CysmO1oVsd42bg",
+	"ewUPce15zUJialAxmYhW0Mu14Xy16jHI++pROxvsRNVBKKNL6wZHJsTP2a8+VigluFPUwcP1pscqAP16",
+	"DM4bNHoc1Rs8UBIU2l18IgrvR3wRC75QVG3n5Aq91USzQKV0vjF6y8iCMYGx5gPc+oVi1LCXTRnqI7Ds",
+	"h20W9MfxOyMsj8WHcDWI0oKs/lLJlGVV21Di0eL0k//nIOtFQ0YLG0btko3t4ximDFgt8LTbpwgMGEFU",
+	"OTDer89I5plsr7jde9AH1DKbJlTHDVSIc5CLekEn3Dd8ZMUMaJqRHJVDBG+3TFvwjuDjadq0Du91yrsh",
+	"8fey89RoLkbey510iTrt6buz9v9GUqB+fUzHkztzD954qB1PC1gETTf944fRUZRATpAXBBoM8205pYD6",
+	"JGlRZaAl3wuZep8ybO52+BM2fhtH9/H348CFnRT57rOz746x4rVcMykYYYVmNQKYnOlj6SS4N4+HIGHT",
+	"FAp5FUVY6LF2JkB4IV373fZ6Fghmh+jYAX3LeuAqMKPv+getfpJ6JmiWCHcCW4PYRNSFcllkGmOqMd9C",
+	"ScPmfxHD7/RkU7v7wT9N7m121YAPXU0NV+rY3VsPIEbBy414NC6FAndoRn10gbuvmXnYFt0ivu+ODsN1",
+	"p0ZXNMd8v97j3dQV3NZhEv1/PHOziyFd8oK1MdZnCS5oeoNlBeZjrKNCYLD9XeyTkPiln79fgj5apG8q",
+	"y+1xo3ztigmh2l6RokszdhuY9qtPP+E/BsNP6+aSg3aXC4M988DitqZiS0p+xwpNNjzrNcH4BMSWCQZl",
+	"2z89/e6rsHDKt7F0/08D2ssT7UTAOtivpCuIUNro52RNb5j2Efg6qDrkxUd8bPs2jv39+6X3A8RyvqYr",
+	"dvqvD+Ip8b2LjqXA1S4Rt/A9X6okanWsewg+qNUxpIqcW219O0QMP7ohx5BnmsZqEwSaV0bXujFKonVh",
+	"Td8OzUfXHYk1vUeznz2DlcrlkMDzmMp8SUdUeV9Qe78NoJzxZjl7VJUb99ZH5nR13JARuS4rY8ncLgzv",
+	"jb3Hty8vsUAx2Hgthj3qfWI1ssEbvXJDjkGlLqZtYq5KLo1+jpHLmm4xhHEhKzN3ldnkkmwgjsK1AsEc",
+	"LkNv2BdJbwHvGmQOQe4a6C2q8vkufmv4usKG5bKJzQwNL8/tN3BsT/mPjCNgd30kWfMKZ9/LKO1+kx01",
+	"yrGph1IL7lZiH5MO65I+94NdLML1mplrV6znCFomTTstQgtGNa4ty1b7kbAb+ceeetExg2IgXTZNejRj",
+	"wltwsByFD1MWchOaYbgmz86+a5Wcqe2/0+tcUcj4tfv+0glAA3qRDxZ3lsGJeJ/Mnn31cGp13Xc9sj//",
+	"HSb0LhhZ8rtHc6X26XLqJtSxweGRuAraqLDQWsYDjxI+1TrBcCjQ/HzF9JrC2e2gc/3PzPxw6xzrI3hh",
+	"2J3B6aJRXaOaiVvnOPLKNVO3TJ1oC0gEARSagI7sHzyIPwAUQ0+1f/zgbdMMoyY++JCtD/infeE+uJjH",
+	"4LVEE52H+5Kx7HQNbfF606B/tl/7MrHH4oj7VQ13jUMGqd7X071PIVu3sbpoOCz8pflZ0KQ8gs/vvYKF",
+	"pYYfBK99YYVfOuh8CdTuQt3OrcKd1SVRaGqweYIUjZ2D6rqc/iZp9MG6mZxnc1RDRYKmVpYmmRRsh40A",
+	"OlvRb1Dutt//AVPE27kDR70pSE3cCGAQ6MauhPZM3UUJ1E0zdqE9LUP8qhLTHNG+NUNf2NPX3zx81NNg",
+	"laNK9BkzaFprEdzldx314mrzCZADd01OEmKkvbIWjdwnB7114/dLRZuQXXbJ/plZ9qh4Q2RlNM9YWODl",
+	"3MWqBjlnnh1zTW6E3AiMYk/iSep1yCukqU9KTCOvDPlNcqFb/MfnT4MOQzFH0rOiBVvZ4a7QwhwrSFmk",
+	"nK8zwu7KgtqvuWk5ib3dt1/CuYQRb509+nECIXANVzbv3nj34GkL3iZO/seJg8PJe2jKxTUEN2GHLmiO",
+	"c8cK/TwYd51TLBFJoAEvYokmy6oo8GfzI1qFukZ+9AiiVb4jbgCmI7gQ17nFTYv9/Hc2J6+b+IQbVobO",
+	"KufnHYwuuHRjjiFn4FpTxAy/qyPmoUi11j6DvlYanUjhNBboqAVvVqOpBODOGS2wammvvwNHPCLndivE",
+	"5GtWFBae35x9fTAsOx6Jpp9JsGFAUUtX9qVbUO3NMwGgyqAh7VCoV9249nE4Xdga99Cs/ReuiO2Rciwx",
+	"zEkK9kQTD8U5uSgKghaxuoISE9mcvMuVNKaow/iWlBeVYjq4Cv8aDtv/3Zi98Paw+mK7DN/Oczy2XEsH",
+	"S6lqh7aLBfidl05eLSTNgBkYSaCm8A48T0tZ8HQ79xg5Btu3MPy+nCGi3kdeUFzqwWHabpO3C1pc1zXM",
+	"FNrQotBticwq0lRsyZqmORdRPD11dQrnqbqbBFea3tDVnrmWdydpruSanbA7w4Qvm3h/0cXt5QEg34+3",
+	"gKluJaL5SvgKiVyTXFaaJS3U9i+euxxsil+Ag9ndUbv+T30PVZlRw/T8bl1MuYd/x+ETzaJu0j2soZg4",
+	"8zDWiM4rZ+V5HxLq/BUevr6hAzCIVvjLErK6A8Bhv7CTunp5H8DCdnGP6VsIlokJC77W7JHYrmF07ap7",
+	"YvV8I0kqRcpogRaBHg28C62HFxJ2AHVE/8/EO3rI8PCRNVsh4uBkTzFG/FhhMFe4pmui14s0SdNxZUus",
+	"roet8cLo7l5XY0izuun0Ek+ouuYr8aaa5rS+Rm7senscw2vDVwLLeA/kSF27WR4RkS9S7OTVw7ep//oo",
+	"QHmfS+iViJfhLY5RLcTC75V4rIQTxTImDKfF0RnL8e5jFx25mKSX1GVoB2jvB5G9sS/wtR87hQh/ENnR",
+	"1LUfROaboKHKVqtni8rF9ra1h7pmXZRYL7mouyQPRg+D+Rb9V9zq4dvEBxAZvmbkd5cK8EEul5qZD31h",
+	"uRn0146IvRk1kR4+uwHEP3NRGWxCQDOQKf/93YtdT28hU1rA1vp2ghvtCW1+1mokCH+OxzZf1OVODLT1",
+	"F5ncPNHDKe4b38Zheo57Ek+ob3cFSiJ7IA5IdunelHt2Z+63mzei2IZVJinRhpXQ3MluQNqvg3LtwiKO",
+	"/bJvR66NTbIruQeNZgc2AX5XIfHttvspinOoP8husUVl0JLKblSCdZ9RVXCmgmTW+O6ws/ieu7v0F8Hu",
+	"DPiCz4ksMjB7USSwhEiVoKkf2NmrDGMjLO1BXSEgOio8twNQ2vP2hsMvXcekOOX1tNCq47xjs71qH3s0",
+	"sjuSC1BjwXB5uV5mwnVKVTYG/1//mEGmXyJc1Mq13fLnBjh7t5wcOjobCJ9/iitML3HEEYuwtvYU6c95",
+	"nBqtSbCPv8d6rVCRxlVurvyjxQNrr/QFfKDcL5AhuQi69oV8HUrTEF/ozH6+g0nKNRftNepIaEn1eHEM",
+	"dv4ecoS9HQfsP8oNWVcuyLoTxW0J0QcCOTeIa+nuHnXoo2TFQpIztSPjBVEJvXqZDyz4u89z6m1HkMum",
+	"SMVrduus7i4M84BIkAkhGw6qw+Kzq473RA+KX67tX1z8+qYv9GcKy72n0/yIFioLzT9MAWLvSR/tTTAp",
+	"6COMzAhp9rRu4dpHuShefInwHC+vHDMnLQy6wYAcrGnaFDD1wb/c3Iemo3fhe4iOlpY5Tp3onp6hO/dk",
+	"x1GxKqBoik/tdboodt8EVQv1oKD+RBNY2lTD8IUsjnnnvvlsT6/ZnRaxD3zrORXZ8KX/iCOOk1fqLUqT",
+	"C8wd7apAjcbL2VBNEG4gQ5608m4A+TByrcl61bnc3JNm+wyr77nJc1k8VmDHhWL0MZ7CB8aHVql4/1Jx",
+	"jT4MdbQWXC/QZYIph7ph45aKrVC2RTZjfARvgEVI8XNyyS0rW9PMBdWBy2XDTZ4puhG+hBu2Bq9EFjF6",
+	"etIuLf6xzWCCsRvyDyAbU1cG4k9nZ60CEA8rLUcvQqe0OKQd0yjtX9uJR6OmH8wCUXcS368WRsuKgHN8",
+	"6cKUg1LfEYukXGSZ5RBrzOyyCwc8w8jw5U/QbAofup6bwFiMZsWyLpIbxz9wRE8IlThCmETcFV6tVkyb",
+	"I/ZKRHG7DnvXuayKjLgG6pD5gpycZXMS7A7ss2uuH55HGGyx/ghM4pKLzDVwfyQZod0e/ksJC665/wRh",
+	"4UL4NGfL9SH3f03VTfIoST0TRUvwKCIcLQuAvtNENm2kMDtDsbp2uBQQflYJ37WXK1JI6Yr9uUa+2IBX",
+	"LgnDVM4WizDbYqRc3jUOOcbtvaZrlsF6U27QbezoQVXYuwshV1/TcH1/PNNR3ucbLrJu2lysEN1BbQCS",
+	"GRx7lMvjFcaaBiS4QT/Rl06hDTGux/zj0fEISGZ3A76FbcGehwUGoSYnFB60dG0hiNZw9A/v0PPpJ/jv",
+	"hMrVHjHHq+rrAIUPLW81xQ10KdVKGsOO1RjSrgetGwKyfu5Y7w1jZchV577jvLr1kKpUMTufndoX/f8H",
+	"AAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -55,6 +55,7 @@ var bodyLimits = map[string]bodyLimit{
 	"Change":          {mostChange, mostChangeValues},
 	"FinishPicture":   {mostFigure, mostFigureValues},
 	"FindTargets":     {mostFigure, mostFigureValues},
+	"MatchElement":    {4 << 20, 100_000},
 	"DiscardShots":    {1 << 20, mostUsualValues},
 	"OrderShots":      {1 << 20, mostUsualValues},
 	"PutSecretWords":  {1 << 20, mostUsualValues},

@@ -99,8 +99,8 @@ func openToRecorders(next http.Handler) http.Handler {
 			h := w.Header()
 			h.Set("Access-Control-Allow-Origin", "*")
 			if r.Method == http.MethodOptions {
-				h.Set("Access-Control-Allow-Methods", "PUT")
-				h.Set("Access-Control-Allow-Headers", "Authorization")
+				h.Set("Access-Control-Allow-Methods", "GET, POST, PUT")
+				h.Set("Access-Control-Allow-Headers", "Authorization, Content-Type")
 				h.Set("Access-Control-Max-Age", "600")
 				w.WriteHeader(http.StatusNoContent)
 				return

@@ -62,6 +62,18 @@ func (s *Store) Captures(ctx context.Context, owner string) ([]Capture, error) {
 	return all, err
 }
 
+// mostRuns bounds the list of runs to check.
+const mostRuns = 50
+
+// Runs are an account's last sessions in which it is known what was done.
+func (s *Store) Runs(ctx context.Context, owner string) ([]Capture, error) {
+	var all []Capture
+	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
+		Where("EXISTS (SELECT 1 FROM shots WHERE capture_id = captures.id AND source = 'feed' AND discarded_at IS NULL AND JSON_EXISTS(about, '$.action') AND NOT JSON_EXISTS(about, '$.replay'))").
+		Order("last_at DESC").Limit(mostRuns).Find(&all).Error
+	return all, err
+}
+
 // ShotQuery says which of an account's shots are looked for. Empty fields ask for nothing.
 type ShotQuery struct {
 	Capture   string

@@ -32,6 +32,7 @@ type Shot struct {
 	Source      string
 	WindowTitle string
 	About       capture.About `gorm:"serializer:json"`
+	Replays     *string       // the shot of a run whose place it may take
 	Verdict     sight.Verdict // against the shot before it in the session; "" where there is none
 	Words       []sight.Word  `gorm:"serializer:json"` // nil until the picture was read
 	FoundText   *string
@@ -53,6 +54,9 @@ func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 	}
 	if shot.Source == "" {
 		shot.Source = "file"
+	}
+	if r := shot.About.Replay; r != nil && r.Fit != capture.FitGone {
+		shot.Replays = &r.Of
 	}
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		if shot.CaptureID != nil {
@@ -103,6 +107,29 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
 		shots = append(shots, some...)
 	}
 	return shots, nil
+}
+
+// Replays are an account's shots that may take the place of others, which a document shows: of each the last taken.
+func (s *Store) Replays(ctx context.Context, owner string, shots []string) ([]Shot, error) {
+	last := map[string]Shot{}
+	for part := range slices.Chunk(shots, 1000) {
+		var some []Shot
+		err := s.db.WithContext(ctx).Omit("words", "found_text", "placed", "used").Order("taken_at").
+			Where("replays IN ? AND created_by = ? AND discarded_at IS NULL", part, owner).Find(&some).Error
+		if err != nil {
+			return nil, err
+		}
+		for _, shot := range some {
+			last[*shot.Replays] = shot
+		}
+	}
+	found := []Shot{}
+	for _, id := range shots {
+		if shot, ok := last[id]; ok {
+			found = append(found, shot)
+		}
+	}
+	return found, nil
 }
 
 // DropUnused forgets shots that came in before a time and that no block, removed or not, and no

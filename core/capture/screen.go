@@ -4,9 +4,11 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
+	"raconte/core/id"
 	"raconte/core/scene"
 )
 
@@ -92,8 +94,26 @@ type About struct {
 	Action   *Action     `json:"action,omitempty"`
 	Elements []Element   `json:"elements,omitempty"`
 	Crop     *scene.Rect `json:"crop,omitempty"` // what was meant of a shot that holds more
+	Replay   *Replay     `json:"replay,omitempty"`
 	Note     string      `json:"note,omitempty"` // what was done to it on the way in: "clamped to the screen"
 }
+
+// Replay says of a shot that it was taken when a run was checked, and how what was used in it was found again.
+type Replay struct {
+	Of  string `json:"of"` // the shot of the run
+	Fit Fit    `json:"fit"`
+}
+
+// Fit is how what was used is there today.
+type Fit string
+
+// The fits.
+const (
+	FitSame    Fit = "same"
+	FitMoved   Fit = "moved"
+	FitChanged Fit = "changed" // of another name or kind
+	FitGone    Fit = "gone"
+)
 
 // The most that is kept of what a source tells.
 const (
@@ -117,6 +137,9 @@ func (a About) Check() error {
 	}
 	if math.IsNaN(a.Scale) || a.Scale < 0 || a.Scale > largestScale {
 		return fmt.Errorf("the scale is not between 0 and %d", largestScale)
+	}
+	if r := a.Replay; r != nil && (!id.Valid(r.Of) || !slices.Contains([]Fit{FitSame, FitMoved, FitChanged, FitGone}, r.Fit)) {
+		return errors.New("what the shot says of the run it checks is not in order")
 	}
 	rects := []*scene.Rect{a.Crop}
 	if a.Window != nil {

@@ -97,7 +97,7 @@ test("deleted documents and shots are found, with the day they go, and come back
   await page.reload();
   await page.getByRole("button", { name: `Actions for ${title}` }).click();
   await page.getByRole("menuitem", { name: "Delete" }).click();
-  await expect(page.getByText(`“${title}” is deleted.`)).toBeVisible();
+  await expect(page.getByText(`“${title}” is deleted.`).first()).toBeVisible();
   await page.reload();
   await page.getByRole("link", { name: "Deleted" }).click();
   const row = page.getByRole("list", { name: "Deleted documents" }).getByRole("listitem").filter({ hasText: title });

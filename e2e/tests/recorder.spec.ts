@@ -1,6 +1,17 @@
 import { expect, test } from "@playwright/test";
 import { accessible, base } from "./support";
-import { colourAt, connect, line, record, type Recording, run, serve, type Shot, withRecorder } from "./recorder";
+import {
+  colourAt,
+  connect,
+  line,
+  record,
+  type Recording,
+  run,
+  serve,
+  type Shot,
+  withRecorder,
+  writeUp,
+} from "./recorder";
 
 let r: Recording;
 test.beforeAll(async () => {
@@ -260,4 +271,67 @@ test("places are right at twice the pixels and zoomed, twelve clicks in a second
   expect(acts(shots)).toEqual(["click button Lot", "click menuitem Print label", "end"]);
   expect(await colours(shots.slice(1))).toEqual(["0,90,255"]);
   await r.end();
+});
+
+test("a run is gone through again: what fits is taken anew, what may send is asked about, what is gone is said", async () => {
+  const { page, panel } = r;
+  const form = (name: string, more = "") =>
+    `<title>Lots</title><h1>New lot</h1><label>Bins <input id="bins"></label><label>Code <input type="password"></label>
+     <button onclick="done.textContent='Kept '+bins.value">${name}</button>${more}<p id="done"></p>`;
+  const pages = { "/": form("Receive lot", `<button onclick="done.textContent='Printed'">Print label</button>`) };
+  const site = await serve(pages);
+  await panel.reload();
+  await record(r, site.address, async () => {
+    await page.getByLabel("Bins").click();
+    await page.keyboard.type("18");
+    await page.getByLabel("Code").click();
+    await page.keyboard.type("planted-orchard-gate");
+    await page.getByRole("button", { name: "Receive lot" }).click();
+    await page.getByRole("button", { name: "Print label" }).click();
+  });
+  const before = await run(r);
+  const document = await writeUp(r);
+
+  pages["/"] = form("Receive the lot").replace("<h1>", `<div style="height:200px">New in this version</div><h1>`);
+  await page.goto(site.address);
+  await r.over(site.address);
+  const say = (name: string) => panel.getByRole("button", { name }).dispatchEvent("click");
+  await panel.getByText("Check a run on this page").click();
+  await panel.getByRole("button", { name: "Check it" }).click();
+  await page.bringToFront();
+  const step = panel.locator("#checking");
+  await expect(step).toContainText("Type it yourself");
+  await expect(page.getByLabel("Bins")).toHaveValue("18");
+  await page.getByLabel("Code").fill("planted-orchard-gate");
+  await say("Go on");
+  await expect(step).toContainText("Is it the right one?");
+  await expect(page.locator("#done")).toHaveText(""); // nothing was sent yet
+  await say("Do it");
+  await expect(page.locator("#done")).toHaveText("Kept 18");
+  await expect(step).toContainText("was not found");
+  await say("Leave it out");
+  await expect(panel.getByText("4 of 5 steps fit.")).toHaveCount(1);
+  await expect(panel.getByText("not sent yet")).toHaveCount(0);
+  site.server.close();
+  const check = (await panel.getByRole("link", { name: "See its pictures" }).getAttribute("href"))?.split("/").pop();
+  const { shots } = (await (await page.request.get(`${base}/api/captures/${check}`)).json()) as { shots: Shot[] };
+  expect(shots.map((s) => s.about.replay)).toEqual(
+    before.map((s, i) => ({ of: s.id, fit: ["same", "same", "changed", "gone", "same"][i] })),
+  );
+  expect(JSON.stringify(shots)).not.toContain("planted");
+  const code = shots[1]?.about.action?.element?.rect ?? { x: 0, y: 0, w: 0, h: 0 };
+  expect(await colourAt(r, shots[2] as Shot, Math.round(code.x + 10), Math.round(code.y + 8))).toBe("107,119,128");
+
+  await page.goto(`${base}/d/${document}/write`);
+  await page.getByRole("button", { name: "Take 4 pictures of the last check" }).click();
+  await expect(page.getByText(/undo brings all back/).first()).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
+  const { blocks } = (await (await page.request.get(`${base}/api/documents/${document}`)).json()) as {
+    blocks: { content: { figures: { shot: string; marks: { kind: string; points: { y: number }[] }[] }[] } }[];
+  };
+  expect(blocks.map((b) => b.content.figures[0]?.shot)).toEqual(
+    [0, 1, 2, 3, 4].map((i) => (i === 3 ? before : shots)[i]?.id),
+  );
+  const top = (i: number) => blocks[i]?.content.figures[0]?.marks.find((m) => m.kind === "box")?.points[0]?.y ?? 0;
+  expect(top(0)).toBeGreaterThan(190); // its box went down with the field
 });

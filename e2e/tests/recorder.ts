@@ -102,6 +102,7 @@ export type Shot = {
     address?: string;
     window?: { title: string };
     pointer?: { x: number; y: number };
+    replay?: { of: string; fit: string };
     action?: {
       kind: string;
       text?: string;
@@ -115,6 +116,15 @@ export async function run({ page, panel }: Recording): Promise<Shot[]> {
   const see = (await panel.getByRole("link", { name: "See the run in Raconte" }).getAttribute("href")) ?? "";
   const answer = await page.request.get(`${base}/api/captures/${see.split("/").pop()}`);
   return ((await answer.json()) as { shots: Shot[] }).shots;
+}
+
+/** Makes a document of the run at one press; its id. */
+export async function writeUp({ page, panel }: Recording): Promise<string> {
+  const see = (await panel.getByRole("link", { name: "See the run in Raconte" }).getAttribute("href")) ?? "";
+  await page.goto(`${base}${new URL(see).pathname}`);
+  await page.getByRole("button", { name: "Make a procedure" }).click();
+  await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
+  return page.url().split("/d/")[1]?.split("/")[0] ?? "";
 }
 
 /** A line to the server that can be cut, as a network is. */

@@ -1,7 +1,9 @@
+import { askHouse } from "./ask";
 import { develop, look } from "./camera";
+import * as check from "./check";
 import { forgets, offsetOf, secretsOf, told as frameTold } from "./layout";
 import * as queue from "./queue";
-import { idle, isNever, keep, keepRun, kept, readRun } from "./state";
+import { idle, isNever, keep, keepRun, kept, readCheck, readRun } from "./state";
 import type { Act, Message, Rect, Run, Status, Told } from "./types";
 
 const script = "page.js";
@@ -16,8 +18,9 @@ const inTurn = <T>(f: () => Promise<T>): Promise<T> => {
 };
 
 let run: Run = idle;
-const ready = readRun().then((r) => {
+const ready = Promise.all([readRun(), readCheck()]).then(([r, c]) => {
   run = r;
+  if (c) check.resume(c);
   void queue.send();
 });
 
@@ -235,6 +238,7 @@ async function status(): Promise<Status> {
   const { houses, house, never } = await kept();
   return {
     run,
+    check: check.now(),
     waiting: await queue.waiting(),
     trouble: queue.trouble,
     house,
@@ -272,7 +276,12 @@ async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<u
     }
     return records(tab?.id);
   }
+  if ("ask" in m && m.ask === "runs") return askHouse((await kept()).house, "runs");
   if ("ask" in m) return status();
+  if ("check" in m) {
+    await check.begin((await kept()).house, m.check, m.tab);
+    return status();
+  }
   if ("do" in m && m.do === "start") await start(m.tab, m.any);
   else if ("do" in m) await (m.do === "stop" ? stop() : pause(m.do === "pause"));
   else if ("connect" in m) {
@@ -281,7 +290,8 @@ async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<u
     await keep({ houses: [...houses.filter((h) => h.address !== connect.address), connect], house: connect.address });
     await listenToHouses();
     void queue.send();
-  } else if ("choose" in m) await keep({ house: m.choose });
+  } else if ("decide" in m) check.decide(m.decide);
+  else if ("choose" in m) await keep({ house: m.choose });
   else if ("forget" in m) {
     await keep({ houses: (await kept()).houses.filter((h) => h.address !== m.forget) });
     await listenToHouses();
@@ -294,6 +304,7 @@ chrome.runtime.onMessage.addListener((m: Message, sender, answer) => {
   // What a page tells is done at once: it is held for it. Everything that can be waited for comes after.
   if (tab && ("told" in m || "hover" in m || "frame" in m || "amend" in m)) {
     const hear = () => {
+      if ("frame" in m && check.watches(tab.id)) frameTold(tab.id as number, sender.frameId ?? 0, m.frame);
       if (!records(tab.id)) return;
       if ("told" in m) void take(m.told, tab, sender.frameId ?? 0);
       else if ("amend" in m) void inTurn(() => queue.amend(m.amend));
@@ -304,7 +315,7 @@ chrome.runtime.onMessage.addListener((m: Message, sender, answer) => {
     else void ready.then(hear);
     return false;
   }
-  void ready.then(() => obey(m, sender)).then(answer, (e: unknown) => answer({ error: String(e) }));
+  void ready.then(() => obey(m, sender)).then(answer, (e: unknown) => answer({ error: (e as Error).message }));
   return true;
 });
 

@@ -37,7 +37,7 @@ export function* everywhere(selector: string, root: Document | ShadowRoot = docu
 }
 
 // What a person means by pointing at something inside it.
-const usable = [
+export const usable = [
   "a[href]", "button", "input", "select", "textarea", "summary", "label", "option", "canvas", "video", "audio",
   "[contenteditable=''],[contenteditable=true]", "[role=button]", "[role=link]", "[role=checkbox]", "[role=switch]",
   "[role=radio]", "[role=tab]", "[role=option]", "[role=menuitem]", "[role=menuitemcheckbox]", "[role=menuitemradio]",

@@ -6,7 +6,7 @@ import type { FrameState } from "./types";
 
 const greeting = "raconte-recorder";
 const top = globalThis.parent === globalThis.self;
-const key = top ? "" : crypto.randomUUID();
+export const key = top ? "" : crypto.randomUUID();
 const known = new Map<MessageEventSource, string>();
 
 /** Listens for the frames in this one, before the page does, which hears nothing of it. */

@@ -1,5 +1,6 @@
+import { bring, collect, perform, settled } from "./again";
 import { innermost, meant, nameOf, rectOf, roleOf, told } from "./element";
-import { frameState, greet, meetFrames } from "./frames";
+import { frameState, greet, key as frameKey, meetFrames } from "./frames";
 import type { Act, Message, Told } from "./types";
 
 // Runs in every frame of a page that is recorded. It looks on: nothing is cancelled, replayed or changed. Before an act
@@ -11,6 +12,7 @@ const moved = 8; // pixels that make a drag of a click
 const cannotHold = navigator.userAgent.includes("Firefox/"); // its pictures wait for the page
 
 let recording = false;
+let checked = false; // a run is gone through again here: where frames and secrets are is told, and nothing else
 let dirty: HTMLElement | undefined; // a field that was typed in and not told of yet
 let last: { element: Element; at: number; x: number; y: number } | undefined;
 let seenAt = { x: scrollX, y: scrollY };
@@ -166,7 +168,7 @@ let settling: ReturnType<typeof setTimeout> | undefined;
 function look() {
   telling ??= setTimeout(() => {
     telling = undefined;
-    if (!recording) return;
+    if (!recording && !checked) return;
     say({ frame: frameState() });
     clearTimeout(settling);
     // The page has settled, and looks as it will before the next act.
@@ -229,8 +231,26 @@ function begin() {
   addEventListener("pageshow", (e) => e.persisted && arrived(true));
 }
 
-const here = globalThis as { raconteRecorder?: boolean };
-if (!here.raconteRecorder) {
-  here.raconteRecorder = true;
+/** What the background calls when it goes through a run again. */
+const again = {
+  key: frameKey,
+  perform,
+  bring(at: number) {
+    const it = bring(at);
+    look(); // it may have scrolled
+    return it;
+  },
+  collect,
+  settled() {
+    checked = true;
+    greet();
+    look();
+    return settled();
+  },
+};
+
+const here = globalThis as { raconteAgain?: typeof again };
+if (!here.raconteAgain) {
+  here.raconteAgain = again;
   begin();
 }

@@ -1,9 +1,13 @@
-import type { House, Message, Status } from "./types";
+import type { Check, House, Message, Status } from "./types";
 
 // The small panel that the button opens: connects, starts, pauses, stops, and tells what waits.
 
 const at = <T extends HTMLElement>(id: string) => document.getElementById(id) as T;
-const ask = (message: Message) => chrome.runtime.sendMessage(message) as Promise<Status>;
+const ask = async <A = Status>(message: Message): Promise<A> => {
+  const answer = (await chrome.runtime.sendMessage(message)) as A & { error?: string };
+  if (answer.error) throw new Error(answer.error);
+  return answer;
+};
 const whole = { origins: ["<all_urls>"] };
 
 /** The tab that the panel was opened over. */
@@ -36,16 +40,44 @@ async function inPage<A extends unknown[], R>(tab: number, func: (...args: A) =>
 }
 
 let offered: House | undefined;
+let wrong = ""; // why what was pressed last did not work
+
+const outcome = { same: "", moved: "has moved", changed: "is not quite as it was", gone: "was not found" };
+
+/** A run that is gone through again: which step it is at, what it asks, and what came of it. */
+function drawCheck(c: Check) {
+  const asking = c.state === "asking";
+  at("checking").hidden = c.state !== "going" && !asking;
+  at("checked").hidden = c.state !== "done";
+  at("where").textContent = `Step ${c.at + 1} of ${c.steps.length}`;
+  at("step").textContent = c.steps[c.at]?.words ?? "";
+  at("question").textContent = c.ask ?? "Looking …";
+  at("do").hidden = !asking || Boolean(c.hand);
+  at("by-hand").hidden = !asking || !c.hand;
+  at("leave").hidden = !asking;
+  const odd = c.fits.flatMap((fit, i) => (fit === "same" ? [] : [`${c.steps[i]?.words ?? ""} – ${outcome[fit]}`]));
+  const fitting = c.fits.filter((f) => f !== "gone").length;
+  at("fits").textContent = `${fitting} of ${c.steps.length} steps fit.${c.said ? ` ${c.said}` : ""}`;
+  if (at("unfit").childElementCount !== odd.length) {
+    at("unfit").replaceChildren(
+      ...odd.map((words) => Object.assign(document.createElement("li"), { textContent: words })),
+    );
+  }
+  at<HTMLAnchorElement>("see-check").href = `${c.house}/capture/${c.as}`;
+}
 
 function draw(s: Status) {
   const going = s.run.state !== "idle";
   const known = s.houses.length > 0;
-  const complaint = s.run.said ?? (s.waiting > 0 ? s.trouble : "");
+  const checking = s.check.state === "going" || s.check.state === "asking";
+  const complaint = wrong || s.run.said || (s.waiting > 0 ? s.trouble : "");
   at("said").hidden = !complaint;
   at("said").textContent = complaint ?? "";
   at("offer").hidden = !offered || going;
   at("unknown").hidden = known || Boolean(offered);
-  at("ready").hidden = !known || going || Boolean(offered);
+  at("ready").hidden = !known || going || checking || Boolean(offered);
+  at("again").hidden = at("ready").hidden;
+  drawCheck(s.check);
   at("going").hidden = !going;
   at("done").hidden = going || s.run.taken === 0 || Boolean(offered);
   at("houses").hidden = s.houses.length < 2;
@@ -76,7 +108,13 @@ async function offer() {
 }
 
 function on(id: string, act: () => Promise<Status | undefined>) {
-  at(id).addEventListener("click", () => void act().then((s) => s && draw(s)));
+  at(id).addEventListener("click", () => {
+    wrong = "";
+    void act().then(
+      (s) => s && draw(s),
+      (e: Error) => (wrong = e.message),
+    );
+  });
 }
 
 async function start(any: boolean) {
@@ -115,6 +153,21 @@ on("window", async () => {
   window.close();
   return undefined;
 });
+at<HTMLDetailsElement>("runs").addEventListener("toggle", () => {
+  void ask<{ id: string; name: string; shots: number }[]>({ ask: "runs" }).then(
+    (runs) => at("which").replaceChildren(...runs.map((r) => new Option(`${r.name} (${r.shots})`, r.id))),
+    (e: Error) => (wrong = e.message),
+  );
+});
+on("check", async () => {
+  const tab = await over;
+  const run = at<HTMLSelectElement>("which").value;
+  return tab?.id === undefined || !run ? undefined : ask({ check: run, tab: tab.id });
+});
+on("do", () => ask({ decide: "do" }));
+on("by-hand", () => ask({ decide: "done" }));
+on("leave", () => ask({ decide: "leave" }));
+on("end", () => ask({ decide: "stop" }));
 on("stop", () => ask({ do: "stop" }));
 on("pause", async () => ask({ do: at("pause").textContent === "Pause" ? "pause" : "go-on" }));
 on("save", () =>

@@ -1,4 +1,4 @@
-import type { House, Run } from "./types";
+import type { Check, House, Run } from "./types";
 
 // What is remembered. A background script may be ended and begun again between any two events, so that nothing that
 // matters is kept in variables alone.
@@ -27,6 +27,12 @@ export async function readRun(): Promise<Run> {
 }
 
 export const keepRun = (run: Run) => chrome.storage.session.set({ run });
+
+export async function readCheck(): Promise<Check | undefined> {
+  return ((await chrome.storage.session.get("check")) as { check?: Check }).check;
+}
+
+export const keepCheck = (check: Check) => chrome.storage.session.set({ check });
 
 /** Whether an address is one of those that are never recorded. */
 export function isNever(address: string, never: string[]): boolean {

@@ -47,8 +47,25 @@ export type Run = {
   said?: string; // what went wrong last, in words for people
 };
 
+/** A run that is gone through again. */
+export type Check = {
+  state: "off" | "going" | "asking" | "done";
+  run: string;
+  name: string;
+  house: string;
+  tab: number;
+  as: string; // the session that its pictures go to
+  steps: { shot: string; size: { w: number; h: number }; words: string; action: Act }[];
+  at: number;
+  fits: ("same" | "moved" | "changed" | "gone")[];
+  ask?: string; // what a person must decide
+  hand?: boolean; // or do
+  said?: string;
+};
+
 export type Status = {
   run: Run;
+  check: Check;
   waiting: number;
   trouble: string;
   house: string;
@@ -68,6 +85,9 @@ export type Message =
   | { do: "start"; tab?: number; any: boolean }
   | { do: "stop" | "pause" | "go-on" }
   | { connect: House }
+  | { ask: "runs" } // that can be checked
+  | { check: string; tab: number } // a run to check
+  | { decide: "do" | "done" | "leave" | "stop" }
   | { choose: string } // the house that runs go to
   | { forget: string }
   | { never: string[] };

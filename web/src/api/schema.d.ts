@@ -187,6 +187,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/replays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The caller's shots from checks of runs that may take the place of shots in the document; of each the last. */
+        get: operations["getReplays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/state": {
         parameters: {
             query?: never;
@@ -783,6 +802,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feed/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** For recorders: the owner's last runs, which can be checked. */
+        get: operations["getRuns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feed/runs/{capture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        /** For recorders: what was done in a run, to be done again. */
+        get: operations["getRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feed/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** For recorders: find what an act used on the page as it is now, and what a person must be asked before it is done again. */
+        post: operations["matchElement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recorder": {
         parameters: {
             query?: never;
@@ -1220,6 +1292,10 @@ export interface components {
             x: number;
             y: number;
         };
+        Size: {
+            w: number;
+            h: number;
+        };
         Rect: {
             x: number;
             y: number;
@@ -1287,7 +1363,38 @@ export interface components {
             action?: components["schemas"]["Action"];
             elements?: components["schemas"]["Element"][];
             crop?: components["schemas"]["Rect"];
+            replay?: components["schemas"]["Replay"];
             note?: string;
+        };
+        /** @description The shot was taken when a run was checked. */
+        Replay: {
+            /** @description The shot of the run. */
+            of: string;
+            /**
+             * @description How what was used in it was found again.
+             * @enum {string}
+             */
+            fit: "same" | "moved" | "changed" | "gone";
+        };
+        Run: {
+            name: string;
+            steps: {
+                shot: string;
+                size: components["schemas"]["Size"];
+                words: string;
+                action: components["schemas"]["Action"];
+            }[];
+        };
+        SeenPage: {
+            size: components["schemas"]["Size"];
+            elements: components["schemas"]["Element"][];
+        };
+        FoundAgain: {
+            /** @enum {string} */
+            fit: "same" | "moved" | "changed" | "gone";
+            at: number;
+            ask?: string;
+            hand?: boolean;
         };
         Window: {
             title: string;
@@ -1858,6 +1965,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReplays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shots; each says in about.replay.of whose place it may take */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -2880,6 +3010,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRuns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The last one first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Capture"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRun: {
+        parameters: {
+            query?: {
+                language?: string;
+            };
+            header?: never;
+            path: {
+                capture: components["parameters"]["captureId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its acts in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    matchElement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    action: components["schemas"]["Action"];
+                    size: components["schemas"]["Size"];
+                    seen: components["schemas"]["SeenPage"];
+                };
+            };
+        };
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundAgain"];
                 };
             };
             default: components["responses"]["Problem"];

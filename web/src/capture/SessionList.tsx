@@ -164,7 +164,19 @@ function Said({ item }: { item: Item }) {
       </button>
     );
   }
+  const fit = item.about.replay?.fit ?? "same";
+  if (item.about.action && fit !== "same") {
+    return (
+      <span>
+        <WordsView words={core.actionSaid(item.about, settings().language)} markers={{}} />
+        <span className={fit === "gone" ? "text-mustfix" : "text-look"}>{fits[fit]}</span>
+      </span>
+    );
+  }
   if (item.about.action) return <WordsView words={core.actionSaid(item.about, settings().language)} markers={{}} />;
   if (item.taken?.verdict === "same") return <span className="text-soft">The same as the one before</span>;
   return <span>{captionOf(item)}</span>;
 }
+
+/** What became of a step when its run was checked. */
+const fits = { moved: "Has moved", changed: "Not quite as it was", gone: "Was not found" };

@@ -11,6 +11,7 @@ import { Button, ChooseFiles } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Bar } from "./Bar";
+import { Checked } from "./Checked";
 import { Dragging } from "./Dragging";
 import type { Draft } from "./draft";
 import { History } from "./History";
@@ -178,6 +179,7 @@ export function Editor({
                     Replace the pictures
                   </Button>
                 )}
+                <Checked id={id} draft={draft} />
                 <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
               </Page>
             </main>
