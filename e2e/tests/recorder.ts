@@ -1,5 +1,5 @@
 import { type BrowserContext, chromium, expect, type Page, request, type Worker } from "@playwright/test";
-import { execFileSync } from "node:child_process";
+import { execFileSync, spawn } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type Server } from "node:http";
 import { type AddressInfo, connect as connectTo, createServer as createLine, type Socket } from "node:net";
@@ -125,6 +125,21 @@ export async function writeUp({ page, panel }: Recording): Promise<string> {
   await page.getByRole("button", { name: "Make a procedure" }).click();
   await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
   return page.url().split("/d/")[1]?.split("/")[0] ?? "";
+}
+
+/** Goes through the last run again by the command line, answering what it asks. */
+export async function checkByCommand({ page, panel }: Recording, at: string, answers: string) {
+  const see = (await panel.getByRole("link", { name: "See the run in Raconte" }).getAttribute("href")) ?? "";
+  const made = await page.request.post(`${base}/api/devices`, { data: { name: "Command" } });
+  const { token } = (await made.json()) as { token: string };
+  const command = spawn("../bin/raconte", ["recorder", "check", see, "--at", at, "--hidden"], {
+    env: { ...process.env, RACONTE_TOKEN: token },
+  });
+  let out = "";
+  command.stdout.on("data", (some) => (out += String(some)));
+  command.stdin.end(answers);
+  const code = await new Promise<number | null>((ended) => command.on("close", ended));
+  return { out, code };
 }
 
 /** A line to the server that can be cut, as a network is. */
