@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 
+	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/story"
@@ -32,6 +33,9 @@ func Pages(ctx context.Context, s story.Story, sizes map[string]figure.Size, e E
 	steps := "1 step"
 	if n := s.Steps; n != 1 {
 		steps = fmt.Sprintf("%d steps", n)
+	}
+	if time := document.AboutTime(s.Seconds); time != "" {
+		steps += ", " + time
 	}
 	req.Meta = e.State + ", " + steps + "."
 	if e.Changed != "" {

@@ -136,6 +136,9 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 	out := api.Document{
 		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, w.Core().Numbers()), Shots: shots(w.Shots),
 	}
+	if time := document.AboutTime(w.Core().Seconds()); time != "" {
+		out.Time = &time
+	}
 	if edits(c) {
 		removed := blocks(w.Removed, document.Numbers{})
 		out.Removed = &removed

@@ -74,8 +74,26 @@ var calls = map[string]call{
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
 	}),
-	"counts":  takes(func(b document.Block) (any, error) { return b.Counts(), nil }),
-	"numbers": takes(func(blocks []document.Counted) (any, error) { return document.Count(blocks), nil }),
+	"counts": takes(func(b document.Block) (any, error) { return b.Counts(), nil }),
+	"numbers": takes(func(a struct {
+		Blocks   []document.Counted `json:"blocks"`
+		Counting document.Counting  `json:"counting"`
+	}) (any, error) {
+		return document.Count(a.Blocks, a.Counting), nil
+	}),
+	"span": takes(func(a struct {
+		Blocks []document.Counted `json:"blocks"`
+		At     int                `json:"at"`
+	}) (any, error) {
+		return document.Span(a.Blocks, a.At), nil
+	}),
+	"sayTime": takes(func(seconds int) (any, error) { return document.SayTime(seconds), nil }),
+	"readTime": takes(func(s string) (any, error) {
+		if n, ok := document.ReadTime(s); ok {
+			return n, nil
+		}
+		return -1, nil
+	}),
 	"tags": takes(func(a struct {
 		Figures []figure.Figure `json:"figures"`
 		Firsts  map[string]int  `json:"firsts"`
@@ -161,7 +179,13 @@ var calls = map[string]call{
 	}),
 	"actionSaid":  takes(func(a acted) (any, error) { return a.About.Words(a.Language), nil }),
 	"actionWords": takes(func(a acted) (any, error) { return a.About.Words(a.Language).Label(), nil }),
-	"titleOf":     takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
+	"writeUp": takes(func(a struct {
+		Shots []capture.Taken `json:"shots"`
+		How   capture.Wording `json:"how"`
+	}) (any, error) {
+		return capture.WriteUp(a.Shots, a.How, newID), nil
+	}),
+	"titleOf": takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
 	"stepsOf": takes(func(a struct {
 		Shots []capture.Taken `json:"shots"`
 		How   capture.Wording `json:"how"`

@@ -18,14 +18,27 @@ type Block struct {
 // Content is what a block is, says and shows. The words of a section are its heading.
 type Content struct {
 	Type    Type            `json:"type"`
+	Level   int             `json:"level,omitempty"`   // of a section: 0 or 1, or 2 of one within another
+	Seconds int             `json:"seconds,omitempty"` // that a step takes; 0 where nobody has said
 	Words   words.Node      `json:"words"`
 	Figures []figure.Figure `json:"figures"`
 }
 
 // NewStep is a step.
 func NewStep(id string, w words.Node, figures ...figure.Figure) Block {
-	return Block{id, Content{Step, w, append([]figure.Figure{}, figures...)}}
+	return Block{id, Content{Type: Step, Words: w, Figures: append([]figure.Figure{}, figures...)}}
 }
+
+// NewSection is the heading of a section; level is 1, or 2 of one within another.
+func NewSection(id string, level int, heading words.Node) Block {
+	return Block{id, Content{Type: Section, Level: level, Words: heading, Figures: []figure.Figure{}}}
+}
+
+// LongestStep is the most that a step takes, in seconds.
+const LongestStep = 24 * 60 * 60
+
+// Depth is how deep a section lies: 1, or 2 of one within another.
+func (c Content) Depth() int { return max(1, c.Level) }
 
 // Check tells what is wrong with a block that came from outside; nil where nothing is.
 func (b Block) Check() error {
@@ -41,6 +54,14 @@ func (b Block) Check() error {
 	if len(b.Figures) > MostFigures {
 		return fmt.Errorf("%s %s has more than %d pictures", b.Type, b.ID, MostFigures)
 	}
+	switch {
+	case b.Level < 0 || b.Level > 2 || b.Level > 0 && b.Type != Section:
+		return fmt.Errorf("%s %s: sections are in two levels", b.Type, b.ID)
+	case b.Type == Section && len(b.Figures) > 0:
+		return fmt.Errorf("section %s has pictures", b.ID)
+	case b.Seconds < 0 || b.Seconds > LongestStep:
+		return fmt.Errorf("%s %s takes no time or more than a day", b.Type, b.ID)
+	}
 	for _, f := range b.Figures {
 		if err := f.Check(); err != nil {
 			return fmt.Errorf("%s %s: %w", b.Type, b.ID, err)
@@ -53,6 +74,9 @@ func (b Block) Check() error {
 func (c Content) Label() string {
 	if label := c.Words.Label(); label != "" {
 		return label
+	}
+	if c.Type == Section {
+		return "No heading yet"
 	}
 	return "No words yet"
 }

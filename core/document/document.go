@@ -23,7 +23,8 @@ type Document struct {
 
 // Facts are what a document is apart from its blocks.
 type Facts struct {
-	Title string `json:"title"`
+	Title    string   `json:"title"`
+	Counting Counting `json:"counting,omitempty"`
 }
 
 // Limits of a document. Whatever is kept is within them, so that what is exported can be imported again.
@@ -69,7 +70,12 @@ func CheckTitle(title string) error {
 }
 
 // Check tells what is wrong with facts that came from outside; nil where nothing is.
-func (f Facts) Check() error { return CheckTitle(f.Title) }
+func (f Facts) Check() error {
+	if f.Counting != Through && f.Counting != Anew {
+		return fmt.Errorf("there is no such way of counting steps as %q", f.Counting)
+	}
+	return CheckTitle(f.Title)
+}
 
 // Check tells what is wrong with a whole document that came from outside; nil where nothing is.
 func (d Document) Check() error {

@@ -72,7 +72,7 @@ func step(id string, figures ...figure.Figure) Block {
 }
 
 func TestCheckRefusesWhatCanNotBeKept(t *testing.T) {
-	good := Document{ID: "d", Kind: Procedure, Facts: Facts{"T"}, Blocks: []Block{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}}
+	good := Document{ID: "d", Kind: Procedure, Facts: Facts{Title: "T"}, Blocks: []Block{step("a", figure.Figure{ID: "f", Shot: "s"}), step("b")}}
 	require.NoError(t, good.Check())
 	for name, spoil := range map[string]func(d *Document){
 		"unknown kind":            func(d *Document) { d.Kind = "poem" },
@@ -85,7 +85,12 @@ func TestCheckRefusesWhatCanNotBeKept(t *testing.T) {
 		"too many steps":          func(d *Document) { d.Blocks = make([]Block, MostBlocks+1) },
 		"too many pictures":       func(d *Document) { d.Blocks[0].Figures = make([]figure.Figure, MostFigures+1) },
 		"figure without shot":     func(d *Document) { d.Blocks[0].Figures[0].Shot = "" },
-		"a block of another kind": func(d *Document) { d.Blocks[0].Type = Section },
+		"a block of another kind": func(d *Document) { d.Blocks[0].Type = Passage },
+		"a section with pictures": func(d *Document) { d.Blocks[0].Type = Section },
+		"a section too deep":      func(d *Document) { d.Blocks[1].Type, d.Blocks[1].Level = Section, 3 },
+		"a step with a level":     func(d *Document) { d.Blocks[1].Level = 1 },
+		"a step of days":          func(d *Document) { d.Blocks[1].Seconds = LongestStep + 1 },
+		"an odd way of counting":  func(d *Document) { d.Facts.Counting = "backwards" },
 		"a block of no type":      func(d *Document) { d.Blocks[0].Type = "poem" },
 		"words off the model":     func(d *Document) { d.Blocks[0].Words.Content[0].Type = "script" },
 	} {
@@ -118,15 +123,50 @@ func TestFigureKnowsTheNumberOfItsFirstMarker(t *testing.T) {
 func TestNumbersCountThroughSections(t *testing.T) {
 	marker := figure.Mark{ID: "m", Kind: figure.Marker}
 	onward := figure.Mark{ID: "o", Kind: figure.Marker, Onward: true}
-	n := Document{Blocks: []Block{
-		{"intro", Content{Passage, words.Plain("x"), []figure.Figure{{ID: "p", Shot: "s"}}}},
-		{"s1", Content{Section, words.Plain("Before"), nil}}, step("a", figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{marker}}),
-		{"s2", Content{Section, words.Plain("After"), nil}}, step("b", figure.Figure{ID: "g", Shot: "s", Marks: []figure.Mark{onward}}),
-	}}.Numbers()
-	assert.Equal(t, map[string]string{"s1": "1", "a": "1", "s2": "2", "b": "2"}, n.Blocks)
+	d := Document{Blocks: []Block{
+		{"intro", Content{Type: Passage, Words: words.Plain("x"), Figures: []figure.Figure{{ID: "p", Shot: "s"}}}},
+		NewSection("s1", 1, words.Plain("Before")), step("a", figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{marker}}),
+		NewSection("s2", 1, words.Plain("After")), step("b", figure.Figure{ID: "g", Shot: "s", Marks: []figure.Mark{onward}}),
+		NewSection("s3", 2, words.Plain("At once")), step("c"), step("d"),
+	}}
+	n := d.Numbers()
+	assert.Equal(t, map[string]string{"s1": "1", "a": "1", "s2": "2", "b": "2", "s3": "2.1", "c": "3", "d": "4"}, n.Blocks)
 	assert.Equal(t, map[string]int{"p": 1, "f": 2, "g": 3}, n.Figures)
 	assert.Equal(t, map[string]int{"p": 1, "f": 1, "g": 2}, n.Markers, "told to, markers count on from earlier blocks")
-	assert.Equal(t, 2, n.Steps)
+	assert.Equal(t, 4, n.Steps)
+	d.Facts.Counting = Anew
+	n = d.Numbers()
+	assert.Equal(t, []string{"1", "1", "1", "2"}, []string{n.Blocks["a"], n.Blocks["b"], n.Blocks["c"], n.Blocks["d"]})
+	assert.Equal(t, 4, n.Steps)
+
+	counted := make([]Counted, len(d.Blocks))
+	for i, b := range d.Blocks {
+		counted[i] = b.Counts()
+	}
+	spans := []int{}
+	for i := range counted {
+		spans = append(spans, Span(counted, i))
+	}
+	assert.Equal(t, []int{1, 2, 1, 5, 1, 3, 1, 1}, spans, "a section has all up to the next that lies no deeper")
+}
+
+func TestTimesAreWrittenAndRead(t *testing.T) {
+	for said, seconds := range map[string]int{"20 s": 20, "1 min 30 s": 90, "12 min": 720, "1 h 5 min": 3900, "": 0} {
+		assert.Equal(t, said, SayTime(seconds))
+		read, ok := ReadTime(said)
+		assert.True(t, ok, said)
+		assert.Equal(t, seconds, read)
+	}
+	for said, seconds := range map[string]int{"90": 90, "1:30": 90, "2 m": 120, " 1H ": 3600} {
+		read, ok := ReadTime(said)
+		assert.Equal(t, []any{seconds, true}, []any{read, ok}, said)
+	}
+	for _, said := range []string{"soon", "-1", "25 h", "1:75", strings.Repeat("9", 30)} {
+		_, ok := ReadTime(said)
+		assert.False(t, ok, said)
+	}
+	assert.Equal(t, "about 2 min", AboutTime(61))
+	assert.Empty(t, AboutTime(0))
 }
 
 func TestStatesFollowActs(t *testing.T) {
@@ -167,7 +207,7 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	again, err := ReadContent(raw)
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
-	assert.Contains(t, string(raw), `"format":4,"type":"step"`)
+	assert.Contains(t, string(raw), `"format":5,"type":"step"`)
 	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[{"id":"f","shot":"s","alt":"","marks":[
 		{"id":"l","kind":"loupe","points":[{"x":1,"y":1},{"x":9,"y":9},{"x":40,"y":40}],"ink":"red","weight":"fine"}]}]}`))
 	require.NoError(t, err)
@@ -176,7 +216,7 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	assert.NoError(t, Block{"t", third}.Check())
 	_, err = ReadContent([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
 	assert.ErrorContains(t, err, "reads up to")
-	d := Document{ID: "d", Kind: Procedure, Facts: Facts{"T"}, Blocks: []Block{b, b}}
+	d := Document{ID: "d", Kind: Procedure, Facts: Facts{Title: "T"}, Blocks: []Block{b, b}}
 	d.Blocks[1].ID = "t"
 	assert.ErrorContains(t, d.Check(), "used twice")
 	assert.NoError(t, d.Apart().Check(), "and made different")
@@ -203,10 +243,10 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, 1, d.Numbers().Steps)
 		written, err := json.Marshal(d)
 		require.NoError(t, err)
-		assert.Contains(t, string(written), `"format":4,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
+		assert.Contains(t, string(written), `"format":5,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
 	}
 	var d Document
-	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":5}`), &d), "reads up to")
+	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":6}`), &d), "reads up to")
 }
 
 func FuzzReadContent(f *testing.F) {

@@ -16,13 +16,15 @@ import (
 //	2  pictures are turned, folded, framed and concealed; all marks of the pad
 //	3  ids are those of core/id; places lie within figure.Farthest; words carry no style twice
 //	4  documents are facts and blocks with a type, where there were a title and steps; a "loupe" is a "detail"
-const Format = 4
+//	5  sections have levels, steps a time, and facts how steps are counted
+const Format = 5
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
 	1: func(b Block) Block { return b }, // format 2 only adds
 	2: mended,
 	3: typed,
+	4: func(b Block) Block { return b }, // format 5 only adds
 }
 
 // Upgraded is a block of an older format in today's.

@@ -26,7 +26,7 @@ type traits struct {
 }
 
 var kinds = map[Kind]traits{
-	Procedure: {name: "Procedure", blocks: []Type{Step}, needs: Step},
+	Procedure: {name: "Procedure", blocks: []Type{Section, Step}, needs: Step},
 }
 
 // Known tells whether there is such a kind.

@@ -1,6 +1,7 @@
 package document
 
 import (
+	"fmt"
 	"strconv"
 
 	"raconte/core/figure"
@@ -14,16 +15,26 @@ type Numbers struct {
 	Steps   int               `json:"steps"`   // how many steps there are
 }
 
+// Counting is how steps are counted.
+type Counting string
+
+// The ways of counting steps.
+const (
+	Through Counting = ""        // through the document
+	Anew    Counting = "section" // from 1 in each section
+)
+
 // Counted is what counts in a block.
 type Counted struct {
 	ID      string          `json:"id"`
 	Type    Type            `json:"type"`
+	Level   int             `json:"level,omitempty"`
 	Figures []figure.Figure `json:"figures"`
 }
 
 // Counts is what counts in the block: of its figures, the markers.
 func (b Block) Counts() Counted {
-	c := Counted{b.ID, b.Type, make([]figure.Figure, len(b.Figures))}
+	c := Counted{b.ID, b.Type, b.Level, make([]figure.Figure, len(b.Figures))}
 	for i, f := range b.Figures {
 		c.Figures[i] = figure.Figure{ID: f.ID, Marks: f.Markers()}
 	}
@@ -34,24 +45,58 @@ func (b Block) Counts() Counted {
 func (d Document) Numbers() Numbers {
 	blocks := make([]Counted, len(d.Blocks))
 	for i, b := range d.Blocks {
-		blocks[i] = Counted{b.ID, b.Type, b.Figures}
+		blocks[i] = Counted{b.ID, b.Type, b.Level, b.Figures}
 	}
-	return Count(blocks)
+	return Count(blocks, d.Facts.Counting)
 }
 
-// Count numbers blocks in their order: steps through the document, sections apart from them, pictures through the
-// document. Markers count within a block, or on from the blocks before it.
-func Count(blocks []Counted) Numbers {
+// Seconds is what the steps take together, as far as it was said.
+func (d Document) Seconds() int {
+	sum := 0
+	for _, b := range d.Blocks {
+		if b.Type == Step {
+			sum += b.Seconds
+		}
+	}
+	return sum
+}
+
+// Span is how many blocks belong to the one at an index, itself included: a section has all that follows, up to the next
+// that lies no deeper.
+func Span(blocks []Counted, at int) int {
+	if at < 0 || at >= len(blocks) || blocks[at].Type != Section {
+		return 1
+	}
+	for i := at + 1; i < len(blocks); i++ {
+		if blocks[i].Type == Section && max(1, blocks[i].Level) <= max(1, blocks[at].Level) {
+			return i - at
+		}
+	}
+	return len(blocks) - at
+}
+
+// Count numbers blocks in their order: steps through the document or anew in each section, sections apart from them as
+// 1 and 1.1, pictures through the document. Markers count within a block, or on from the blocks before it.
+func Count(blocks []Counted, how Counting) Numbers {
 	n := Numbers{Blocks: map[string]string{}, Figures: map[string]int{}, Markers: map[string]int{}}
-	sections, last := 0, 0
+	section, within, step, last := 0, 0, 0, 0
 	for _, b := range blocks {
 		switch b.Type {
 		case Section:
-			sections++
-			n.Blocks[b.ID] = strconv.Itoa(sections)
+			if how == Anew {
+				step = 0
+			}
+			if b.Level == 2 && section > 0 {
+				within++
+				n.Blocks[b.ID] = fmt.Sprintf("%d.%d", section, within)
+				break
+			}
+			section, within = section+1, 0
+			n.Blocks[b.ID] = strconv.Itoa(section)
 		case Step:
 			n.Steps++
-			n.Blocks[b.ID] = strconv.Itoa(n.Steps)
+			step++
+			n.Blocks[b.ID] = strconv.Itoa(step)
 		}
 		for i, first := range figure.Firsts(b.Figures, last) {
 			n.Markers[b.Figures[i].ID] = first

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strconv"
 
+	"raconte/core/document"
 	"raconte/core/scene"
 	"raconte/core/text"
 )
@@ -72,7 +73,11 @@ func (s *setter) reserveTable() []tablePart {
 	if n == 0 {
 		return nil
 	}
-	text.Set(s.sheet(), text.Bold, 10.5, side, s.y+8, "Steps", action)
+	title := "Steps"
+	if s.req.Story.Blocks[0].Type == document.Section || n > s.req.Story.Steps {
+		title = "Contents"
+	}
+	text.Set(s.sheet(), text.Bold, 10.5, side, s.y+8, title, action)
 	s.y += 18
 	columns := 1
 	if n > 7 {
@@ -105,9 +110,18 @@ func (s *setter) fillTable(parts []tablePart) {
 			x := side + float64(i/rows)*(width+gap)
 			y := p.y + float64(i%rows)*tableLine
 			number, page := place.Number, strconv.Itoa(place.Page)
-			text.Set(sheet, text.Bold, 9.5, x, y+10, number, ink)
-			label := text.Shorten(text.Regular, 9.5, width-26-24, place.Label)
-			text.Set(sheet, text.Regular, 9.5, x+26, y+10, label, ink)
+			if place.Type == document.Section || place.Depth == 0 {
+				text.Set(sheet, text.Bold, 9.5, x, y+10, number, ink)
+			}
+			face, in := text.Regular, 26.0
+			if place.Type == document.Section {
+				face = text.Bold
+			} else if place.Depth > 0 {
+				in += 12
+				text.Set(sheet, text.Regular, 9.5, x+26-text.Width(text.Regular, 9.5, number)/2, y+10, number, soft)
+			}
+			label := text.Shorten(face, 9.5, width-in-24, place.Label)
+			text.Set(sheet, face, 9.5, x+in, y+10, label, ink)
 			text.Set(sheet, text.Regular, 9.5, x+width-text.Width(text.Regular, 9.5, page), y+10, page, soft)
 			sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{
 				Area: scene.Rect{X: x, Y: y, W: width, H: tableLine}, Page: place.Page, Y: place.Y,

@@ -8,6 +8,7 @@ import (
 	"context"
 	"fmt"
 
+	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/story"
@@ -42,13 +43,15 @@ type Pages struct {
 }
 
 // Place is where a block begins: the page counted from 1, the height on it, and its line in the
-// table of steps, which is also its bookmark.
+// table of contents, which is also its bookmark.
 type Place struct {
-	Block  string  `json:"block"`
-	Number string  `json:"number"`
-	Label  string  `json:"label"`
-	Page   int     `json:"page"`
-	Y      float64 `json:"y"`
+	Block  string        `json:"block"`
+	Type   document.Type `json:"type"`
+	Depth  int           `json:"depth"` // 0, or by how many sections it lies in
+	Number string        `json:"number"`
+	Label  string        `json:"label"`
+	Page   int           `json:"page"`
+	Y      float64       `json:"y"`
 }
 
 // Note says what the layout had to do to a block.
@@ -84,6 +87,7 @@ type setter struct {
 	req   Request
 	pages Pages
 	y     float64 // the next free height on the last sheet
+	depth int     // how many sections the next step lies in
 }
 
 // Lay lays a document out; it stops, with ctx's error, soon after ctx is done.
@@ -98,7 +102,11 @@ func Lay(ctx context.Context, req Request) (Pages, error) {
 		if err := ctx.Err(); err != nil {
 			return Pages{}, fmt.Errorf("laying out %s %s: %w", b.Type, b.Number, err)
 		}
-		s.row(b)
+		if b.Type == document.Section {
+			s.heading(b)
+		} else {
+			s.row(b)
+		}
 	}
 	s.fillTable(table)
 	for i := range s.pages.Sheets {
@@ -112,6 +120,11 @@ func (s *setter) sheet() *scene.Scene { return &s.pages.Sheets[len(s.pages.Sheet
 func (s *setter) newSheet() {
 	s.pages.Sheets = append(s.pages.Sheets, scene.Scene{W: Width, H: Height})
 	s.y = top
+}
+
+// begins records that a block begins here.
+func (s *setter) begins(b story.Block, depth int) {
+	s.pages.Places = append(s.pages.Places, Place{b.ID, b.Type, depth, b.Number, b.Label, len(s.pages.Sheets), s.y})
 }
 
 // room is what is left of the last sheet.

@@ -62,12 +62,16 @@ func (s *setter) row(step story.Block) {
 		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(scale*100)))
 		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %s: %s", step.Number, note)})
 	}
-	height := math.Min(content, math.Max(cell, need()+2*rowPad+noteRoom(scale)))
+	tight := need() + 2*rowPad + noteRoom(scale)
+	height := math.Min(content, math.Max(cell, tight))
+	if height > s.room() && tight <= s.room() {
+		height = s.room() // it fits where less than its share is left
+	}
 	if height > s.room()+0.01 {
 		s.newSheet()
 	}
 	sheet := s.sheet()
-	s.pages.Places = append(s.pages.Places, Place{step.ID, step.Number, step.Label, len(s.pages.Sheets), s.y})
+	s.begins(step, s.depth)
 	rule(sheet, s.y, 0.6, line)
 	y := s.y + rowPad
 	size := 20.0

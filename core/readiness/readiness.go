@@ -37,8 +37,12 @@ func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
 			Advice: "Paste a picture, drop files on the page, or add a step."})
 	}
-	for _, b := range d.Blocks {
+	for i, b := range d.Blocks {
 		name := fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID])
+		if b.Type == document.Section {
+			findings = append(findings, section(d.Blocks[i:], name)...)
+			continue
+		}
 		if b.Words.Empty() {
 			findings = append(findings, Finding{Severity: MustFix, Rule: "no-words", Block: b.ID,
 				Title:  capital(name) + " has no words",
@@ -88,6 +92,25 @@ func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 		}
 	}
 	return findings
+}
+
+// section finds what is to settle of a section, which is the first of some blocks.
+func section(blocks []document.Block, name string) []Finding {
+	var findings []Finding
+	if blocks[0].Words.Empty() {
+		findings = append(findings, Finding{Severity: MustFix, Rule: "no-heading", Block: blocks[0].ID,
+			Title: capital(name) + " has no heading", Advice: "Say in a few words what is done in it, or delete the heading."})
+	}
+	for _, b := range blocks[1:] {
+		if b.Type == document.Step {
+			return findings
+		}
+		if b.Type == document.Section && b.Depth() <= blocks[0].Depth() {
+			break
+		}
+	}
+	return append(findings, Finding{Severity: WorthLook, Rule: "empty-section", Block: blocks[0].ID,
+		Title: capital(name) + " has no steps", Advice: "Move steps below it, or delete the heading."})
 }
 
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

@@ -10,16 +10,19 @@ import (
 
 // Story is a document read for output.
 type Story struct {
-	Kind   string // as people read it: "Procedure"
-	Title  string
-	Steps  int // how many there are
-	Blocks []Block
+	Kind    string // as people read it: "Procedure"
+	Title   string
+	Steps   int // how many there are
+	Seconds int // that they take together, as far as it was said
+	Blocks  []Block
 }
 
 // Block is a block with its number.
 type Block struct {
 	ID      string
 	Type    document.Type
+	Depth   int    // of a section: 1, or 2 of one within another
+	Seconds int    // that a step takes; 0 where nobody has said
 	Number  string // "" of what does not count
 	Label   string // its first sentence
 	Words   words.Node
@@ -38,10 +41,10 @@ type Figure struct {
 // Of reads a document.
 func Of(d document.Document) Story {
 	n := d.Numbers()
-	s := Story{Kind: d.Kind.Name(), Title: d.Facts.Title, Steps: n.Steps, Blocks: make([]Block, 0, len(d.Blocks))}
+	s := Story{Kind: d.Kind.Name(), Title: d.Facts.Title, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks))}
 	for _, b := range d.Blocks {
 		out := Block{
-			ID: b.ID, Type: b.Type, Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words,
+			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words,
 			Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
 		}
 		for _, f := range b.Figures {

@@ -60,16 +60,20 @@ test("a run on the practice page is seen to grow, and becomes a document with ri
   await expect(page.getByLabel("Title", { exact: true })).toHaveValue("Receive lot");
   const outline = page.getByRole("navigation", { name: "Steps" }).getByRole("button");
   await expect(outline).toHaveText([
+    /1\s*Sign in to Lotroom/,
     /Type the e-mail address in E-mail/,
     /Type your password in Password/,
     /Press Sign in/,
+    /2\s*Receiving/,
     /Type the number in Bins/,
     /Tick Organic/,
     /Press Receive lot/,
     /Press Yes, receive/,
     /Choose Rooms/,
+    /3\s*Rooms/,
     /Choose Room 4/,
     /Choose Alarms/,
+    /4\s*Alarms/,
     /Turn Siren off/,
     /You see the result/,
   ]);

@@ -24,7 +24,7 @@ test("a new shot replaces the old: marks go along, what is not found is said, un
     .getByRole("dialog")
     .getByRole("button", { name: `updated-${shot}` })
     .click();
-  await expect(page.getByText("1 of 2 marks have their place")).toBeVisible();
+  await expect(page.getByText("1 of 2 marks have their place").first()).toBeVisible();
   await expect(page.getByText("1 mark was not found in the new shot.")).toBeVisible();
   const after = await figureOf(page, id);
   expect(after.shot).toBe(shot);

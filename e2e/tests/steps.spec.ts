@@ -229,8 +229,9 @@ test("a session that ends leads to sign-in and back, with nothing lost", async (
   await signIn(page);
   const { id } = await makeDocument(page.request, "Signed out", [{ words: "Kept" }]);
   await openManuscript(page, id);
+  await write(page, 1, " and");
   await context.clearCookies();
-  await write(page, 1, " and written on");
+  await page.keyboard.type(" written on");
   const again = page.getByRole("dialog", { name: "Sign in again to go on" });
   await expect(again).toBeVisible();
   await accessible(page);

@@ -118,11 +118,31 @@ export const rectOf = (e: Element): Rect => {
   return { x, y, w: width, h: height };
 };
 
+const dialogs = "dialog[open], [role=dialog], [role=alertdialog], [aria-modal=true]";
+
+/** What the dialog around something is called: by its name, or its first heading; "" outside of all. */
+function dialogOf(e: Element): string {
+  for (let at: Element | null = e; at; at = up(at)) {
+    if (!at.matches(dialogs)) continue;
+    const heading = at.querySelector<HTMLElement>("h1, h2, h3, [role=heading], legend")?.innerText ?? "";
+    return shortened((computeAccessibleName(at as HTMLElement) || heading).replace(/\s+/g, " ").trim());
+  }
+  return "";
+}
+
 export function told(e: Element): Told {
   const on =
     e instanceof HTMLInputElement && (e.type === "checkbox" || e.type === "radio")
       ? e.checked
       : e.getAttribute("aria-checked") === "true" || e.getAttribute("aria-pressed") === "true";
   const secret = isSecret(e);
-  return { name: nameOf(e), role: roleOf(e), rect: rectOf(e), ...(on && { on }), ...(secret && { secret }) };
+  const window = dialogOf(e);
+  return {
+    name: nameOf(e),
+    role: roleOf(e),
+    rect: rectOf(e),
+    ...(window && { window }),
+    ...(on && { on }),
+    ...(secret && { secret }),
+  };
 }

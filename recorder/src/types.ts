@@ -6,6 +6,7 @@ export type Element = {
   name: string;
   role: string;
   rect: Rect;
+  window?: string; // the name of the dialog that it is in
   asks?: string; // what a field wants
   on?: boolean; // a tick box or switch: whether it is on before the act
   secret?: boolean;

@@ -1037,6 +1037,8 @@ export interface components {
              * @description Counts the document's changes.
              */
             seq: number;
+            /** @description How long its steps take together, as readers are told; missing where nobody has said. */
+            time?: string;
             blocks: components["schemas"]["Block"][];
             /** @description Blocks that were removed and can come back, for those who edit. */
             removed?: components["schemas"]["Block"][];
@@ -1045,6 +1047,11 @@ export interface components {
         /** @description What a document is apart from its blocks. */
         Facts: {
             title: string;
+            /**
+             * @description How steps are counted: through the document, or from 1 in each section.
+             * @enum {string}
+             */
+            counting?: "" | "section";
         };
         Block: {
             id: string;
@@ -1075,6 +1082,10 @@ export interface components {
         Content: {
             /** @enum {string} */
             type: "section" | "step" | "passage";
+            /** @description Of a section: 1, or 2 of one within another. */
+            level?: number;
+            /** @description That a step takes. */
+            seconds?: number;
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
         };
@@ -1518,6 +1529,9 @@ export interface components {
         };
         Place: {
             block: string;
+            /** @enum {string} */
+            type: "section" | "step" | "passage";
+            depth: number;
             number: string;
             label: string;
             page: number;

@@ -12,11 +12,19 @@ let placing: Placing | undefined;
 
 /** Makes steps of shots: words of what was done, the crop that was meant, marks made without a document. */
 export async function stepsOf(items: Item[]): Promise<Content[]> {
-  const shots = items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about }));
-  const made = core.stepsOf(shots, settings());
+  return finished(core.stepsOf(takenOf(items), settings()), items);
+}
+
+const takenOf = (items: Item[]) =>
+  items.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about }));
+
+/** Blocks with the marks that were made before, and boxes in an ink that stands out. */
+function finished(made: ({ id: string } & Content)[], items: Item[]): Promise<Content[]> {
   return Promise.all(
-    made.map(async ({ type, words, figures }) => ({
+    made.map(async ({ type, level, seconds, words, figures }) => ({
       type,
+      level,
+      seconds,
       words,
       figures: await Promise.all(
         figures.map(async (f) => {
@@ -28,12 +36,15 @@ export async function stepsOf(items: Item[]): Promise<Content[]> {
   );
 }
 
-/** Makes a procedure of a run at once: without its repeats, under a title that is proposed. The answer is its address. */
+/**
+ * Makes a procedure of a run at once: without its repeats, under the headings and the title that are proposed. The answer
+ * is its address.
+ */
 export async function writeUp(items: Item[], fallback: string): Promise<string> {
   const kept = items.filter((i) => i.taken?.verdict !== "same");
-  const shots = kept.map((i) => ({ shot: i.id, size: { w: i.width, h: i.height }, about: i.about }));
+  const shots = takenOf(kept);
   const title = (core.titleOf(shots) || fallback).slice(0, 200);
-  const steps = await stepsOf(kept);
+  const steps = await finished(core.writeUp(shots, settings()), kept);
   const { id } = await expect(api.POST("/api/documents", { body: { title } }));
   place({ document: id, after: 0, steps, shots: kept });
   return `/d/${id}/write`;

@@ -214,7 +214,7 @@ class Recorder {
       clearInterval(this.counting);
       this.countdown = undefined;
       this.told();
-      void painted().then(() => this.shoot(wish ?? this.wish()));
+      void painted().then((since) => this.shoot(wish ?? this.wish(), "", since));
     }, 1000);
   }
 
@@ -245,11 +245,11 @@ class Recorder {
   }
 
   /** Takes one shot; many asked for at once are taken one after the other. */
-  private shoot(wish: Wish, note = ""): Promise<void> {
+  private shoot(wish: Wish, note = "", since?: number): Promise<void> {
     const work = async () => {
       if (!this.source) return;
       try {
-        const shot = await this.source.take(wish);
+        const shot = await this.source.take(wish, since);
         if (note) shot.cut.about = { ...shot.cut.about, note };
         this.say(note);
         await this.keep(shot);
@@ -285,8 +285,8 @@ const byPointer = (wish: Wish): Wish["what"] =>
  */
 const painted = () =>
   Promise.race([
-    new Promise<void>((resolve) => requestAnimationFrame(() => requestAnimationFrame(() => resolve()))),
-    new Promise<void>((resolve) => setTimeout(resolve, document.visibilityState === "hidden" ? 0 : 150)),
+    new Promise<number>((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+    new Promise<undefined>((resolve) => setTimeout(resolve, document.visibilityState === "hidden" ? 0 : 400)),
   ]);
 
 const reason = (e: unknown) => (e instanceof CoreError ? e.reason : e instanceof Error ? e.message : String(e));

@@ -114,7 +114,7 @@ export type Numbers = {
 /** A document as the core reads it. */
 export type Whole = { format: number; id: string; kind: string; facts: Facts; blocks: ({ id: string } & Content)[] };
 /** The format of what this page hands to the core. */
-export const format = 4;
+export const format = 5;
 
 const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
 const counts = new WeakMap<Content, string>();
@@ -127,7 +127,7 @@ let numbered: { key: string; numbers: Numbers } = {
 function countsOf({ id, content }: Counting): string {
   let json = counts.get(content);
   if (json === undefined) {
-    json = JSON.stringify(call("counts", { id, type: content.type, figures: content.figures }));
+    json = JSON.stringify(call("counts", { id, type: content.type, level: content.level, figures: content.figures }));
     counts.set(content, json);
   }
   return json;
@@ -138,12 +138,23 @@ export type FigureArgs = { figure: Figure; shot: Size; first: number };
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
   /** All that counts in a document. The same answer for as long as nothing that counts has changed. */
-  numbers: (blocks: Counting[]): Numbers => {
-    const parts = blocks.map(countsOf);
-    const key = parts.join();
-    if (numbered.key !== key) numbered = { key, numbers: answered("numbers", raconteCore("numbers", `[${key}]`)) };
+  numbers: (blocks: Counting[], counting: Facts["counting"] = ""): Numbers => {
+    const key = `{"counting":"${counting}","blocks":[${blocks.map(countsOf).join()}]}`;
+    if (numbered.key !== key) numbered = { key, numbers: answered("numbers", raconteCore("numbers", key)) };
     return numbered.numbers;
   },
+  /** How many blocks belong to the one at an index: to a section, all that is in it. */
+  span: (blocks: Counting[], at: number) =>
+    blocks[at]?.content.type === "section"
+      ? call<number>("span", {
+          blocks: blocks.map((b) => ({ id: b.id, type: b.content.type, level: b.content.level })),
+          at,
+        })
+      : 1,
+  /** A time in seconds as people write it. */
+  sayTime: (seconds: number) => call<string>("sayTime", seconds),
+  /** What a person wrote for a time, in seconds; -1 where it is none. */
+  readTime: (text: string) => call<number>("readTime", text),
   /** How the markers of figures look where words refer to them. */
   tags: (figures: Figure[], numbers: Numbers) =>
     call<Tags>("tags", { figures, firsts: Object.fromEntries(figures.map((f) => [f.id, numbers.markers[f.id] ?? 1])) }),
@@ -205,6 +216,8 @@ export const core = {
   /** The words of a click in one line; "" where nothing is known of one. */
   actionWords: (about: About, language: Language) => call<string>("actionWords", { about, language }),
   titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),
+  writeUp: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
+    call<({ id: string } & Content)[]>("writeUp", { shots, how: { language: how.language, show: how.show } }),
   stepsOf: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("stepsOf", { shots, how: { language: how.language, show: how.show } }),
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>

@@ -47,7 +47,7 @@ export function Follow({ account }: { account: Account }) {
     );
   }
   const blocks = data.blocks;
-  const steps = blocks.filter((b) => b.number !== undefined);
+  const steps = blocks.filter((b) => b.content.type === "step");
   const at = Number(search.get("step") ?? 0); // 0: all steps
   const go = (n: number) => setSearch(n > 0 ? { step: String(n) } : {}, { replace: at > 0 && n > 0 });
   const one = at >= 1 && at <= steps.length ? steps[at - 1] : undefined;
@@ -62,7 +62,16 @@ export function Follow({ account }: { account: Account }) {
         <DocumentTabs id={id} account={account} />
       </TopBar>
       {one ? (
-        <OneStep key={one.id} document={id} seq={data.seq} step={one} number={at} count={steps.length} go={go} />
+        <OneStep
+          key={one.id}
+          document={id}
+          seq={data.seq}
+          step={one}
+          section={parts(blocks).find((p) => p.steps.includes(one))?.heading}
+          number={at}
+          count={steps.length}
+          go={go}
+        />
       ) : (
         <main className="mx-auto max-w-4xl bg-paper px-4 py-6 sm:px-10 sm:py-8">
           <h1 className="text-2xl font-bold sm:text-3xl">{shown(data.summary.title)}</h1>
@@ -74,7 +83,8 @@ export function Follow({ account }: { account: Account }) {
               month: "long",
               year: "numeric",
             })}
-            . {steps.length === 1 ? "1 step" : `${steps.length} steps`}.
+            . {steps.length === 1 ? "1 step" : `${steps.length} steps`}
+            {data.time && `, ${data.time}`}.
           </p>
           {steps.length > 0 ? (
             <Button look="main" className="mt-4" onClick={() => go(1)}>
@@ -85,25 +95,53 @@ export function Follow({ account }: { account: Account }) {
               {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
             </p>
           )}
-          <ol className="mt-6">
-            {steps.map((s, i) => (
-              <li
-                key={s.id}
-                className="grid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 sm:grid-cols-[3.2rem_minmax(0,1fr)]"
-              >
-                <span className="text-2xl leading-7 font-bold">{s.number}</span>
-                <div>
-                  <div className="mb-3 text-[1.1rem] leading-relaxed">
-                    <WordsView words={s.content.words} markers={s.markers} />
-                  </div>
-                  <Figures document={id} seq={data.seq} step={s} number={i + 1} width={1000} />
-                </div>
-              </li>
-            ))}
-          </ol>
+          {parts(blocks).map(({ heading, steps: its }) => (
+            <section key={heading?.id ?? ""} aria-labelledby={heading?.id} className="mt-6">
+              {heading && <Heading block={heading} />}
+              <ol>
+                {its.map((s) => (
+                  <li
+                    key={s.id}
+                    className="grid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 sm:grid-cols-[3.2rem_minmax(0,1fr)]"
+                  >
+                    <span className="text-2xl leading-7 font-bold">{s.number}</span>
+                    <div>
+                      <div className="mb-3 text-[1.1rem] leading-relaxed">
+                        <WordsView words={s.content.words} markers={s.markers} />
+                      </div>
+                      <Figures document={id} seq={data.seq} step={s} number={steps.indexOf(s) + 1} width={1000} />
+                    </div>
+                  </li>
+                ))}
+              </ol>
+            </section>
+          ))}
         </main>
       )}
     </>
+  );
+}
+
+/** The steps by the section they are in; those before the first have none. */
+function parts(blocks: Block[]) {
+  const all: { heading?: Block; steps: Block[] }[] = [];
+  for (const b of blocks) {
+    if (b.content.type === "section") all.push({ heading: b, steps: [] });
+    else if (b.content.type === "step") {
+      if (all.length === 0) all.push({ steps: [] });
+      all[all.length - 1]?.steps.push(b);
+    }
+  }
+  return all;
+}
+
+function Heading({ block }: { block: Block }) {
+  const Level = block.content.level === 2 ? "h3" : "h2";
+  return (
+    <Level id={block.id} className={`mb-3 flex gap-3 font-bold ${Level === "h3" ? "text-lg" : "text-xl"}`}>
+      <span className="text-action">{block.number}</span>
+      <WordsView words={block.content.words} markers={{}} />
+    </Level>
   );
 }
 
@@ -137,11 +175,12 @@ function OneStep(props: {
   document: string;
   seq: number;
   step: Block;
+  section: Block | undefined;
   number: number;
   count: number;
   go: (n: number) => void;
 }) {
-  const { document, seq, step, number, count, go } = props;
+  const { document, seq, step, section, number, count, go } = props;
   const touch = useRef<{ x: number; y: number }>(undefined);
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
@@ -181,6 +220,11 @@ function OneStep(props: {
         <h1 ref={heading} tabIndex={-1} className="text-xl font-bold outline-none">
           Step {number} of {count}
         </h1>
+        {section && (
+          <span className="min-w-0 truncate text-soft">
+            <WordsView words={section.content.words} markers={{}} />
+          </span>
+        )}
         <Button look="quiet" onClick={() => go(0)}>
           All steps
         </Button>

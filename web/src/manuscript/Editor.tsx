@@ -49,7 +49,7 @@ export function Editor({
   const filesFor = useRef<string>(undefined);
   const replacement = useReplacement();
   const rows = draft.blocks();
-  const numbers = core.numbers(rows);
+  const numbers = core.numbers(rows, draft.facts.counting);
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
   const findings = useFindings(id, draft.facts, rows, picture);
   const travel = useUndo(draft);
@@ -78,6 +78,7 @@ export function Editor({
     uploads,
     travel,
     onWriting: setWriting,
+    onSection: (id) => page.current?.show(id, true),
     onOpen: openPicture,
     onAddPictures: (block) => {
       filesFor.current = block;
@@ -168,6 +169,7 @@ export function Editor({
                   onFiles={(files) => bringIn(files)}
                 />
                 <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
                 {pictured && (
                   <Button
                     title="The program was updated: give each picture a new shot, one after the other"

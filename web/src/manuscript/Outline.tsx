@@ -21,16 +21,21 @@ export function Outline(props: {
       </h2>
       <ol>
         {rows.map((r) => {
+          const section = r.content.type === "section";
           const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
           return (
             <li key={r.id}>
               <button
                 type="button"
                 onClick={() => props.onGo(r.id)}
-                className="flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper"
+                className={`flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper ${section ? "mt-1.5" : ""}`}
               >
-                <span className="w-5 shrink-0 text-right font-bold">{numbers.blocks[r.id]}</span>
-                <span className={`line-clamp-2 ${bad ? "text-mustfix" : ""}`}>{core.label(r.content)}</span>
+                <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
+                  {numbers.blocks[r.id]}
+                </span>
+                <span className={`line-clamp-2 ${section ? "font-bold" : ""} ${bad ? "text-mustfix" : ""}`}>
+                  {core.label(r.content)}
+                </span>
               </button>
             </li>
           );

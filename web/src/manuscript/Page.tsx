@@ -1,13 +1,23 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { defaultRangeExtractor } from "@tanstack/react-virtual";
-import { type ReactNode, type Ref, useImperativeHandle, useLayoutEffect, useRef, useState } from "react";
-import type { Numbers } from "../core/core";
+import {
+  type ReactNode,
+  type Ref,
+  useCallback,
+  useImperativeHandle,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
+import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
 import { Anchored } from "./Anchored";
 import { Conflict } from "./Conflict";
 import { Remark } from "./Remark";
 import type { Row } from "./model";
 import type { Picture } from "./picture";
+import { SectionRow } from "./SectionRow";
 import { StepRow } from "./StepRow";
 import type { Uploads } from "./uploads";
 import type { StepActions } from "./useActions";
@@ -35,7 +45,18 @@ export function Page(props: {
   title: ReactNode;
   children: ReactNode;
 }) {
-  const { rows, numbers, actions, draft, uploads, findings, writing } = props;
+  const { rows: all, numbers, actions, draft, uploads, findings, writing } = props;
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const fold = useCallback((id: string, on?: boolean) => {
+    setFolded((was) => {
+      const next = new Set(was);
+      if (on ?? !was.has(id)) next.add(id);
+      else next.delete(id);
+      return next;
+    });
+  }, []);
+  const { rows, hidden } = useMemo(() => unfolded(all, folded), [all, folded]);
+  const place = useMemo(() => new Map(all.map((r, i) => [r.id, i])), [all]);
   const list = useRef<HTMLOListElement>(null);
   const [above, setAbove] = useState(0);
   useLayoutEffect(() => setAbove(list.current?.offsetTop ?? 0), []);
@@ -55,7 +76,9 @@ export function Page(props: {
   });
   useImperativeHandle(props.ref, () => ({
     show: (block, focus) => {
-      const at = rows.findIndex((r) => r.id === block);
+      const over = [...hidden].find(([, inside]) => inside.some((r) => r.id === block));
+      if (over) fold(over[0], false);
+      const at = rows.findIndex((r) => r.id === (over?.[0] ?? block));
       if (at < 0) return;
       cells.scrollToIndex(at, { align: "start" });
       if (focus) setTimeout(() => focusOn(block), 60); // it is on the page then
@@ -110,14 +133,31 @@ export function Page(props: {
         >
           {seen.map((v) => {
             const row = rows[v.index];
+            const inside = row && hidden.get(row.id);
+            if (row?.content.type === "section") {
+              return (
+                <SectionRow
+                  key={row.id}
+                  row={row}
+                  index={place.get(row.id) ?? v.index}
+                  seen={v.index}
+                  number={numbers.blocks[row.id] ?? ""}
+                  actions={actions}
+                  folded={inside?.filter((r) => r.content.type === "step").length}
+                  onFold={fold}
+                  measure={cells.measureElement}
+                />
+              );
+            }
             return (
               row && (
                 <StepRow
                   key={row.id}
                   measure={cells.measureElement}
                   row={row}
-                  index={v.index}
-                  count={rows.length}
+                  index={place.get(row.id) ?? v.index}
+                  seen={v.index}
+                  count={all.length}
                   numbers={numbers}
                   actions={actions}
                   pictureOf={props.pictureOf}
@@ -141,7 +181,24 @@ export function Page(props: {
   );
 }
 
+/** The blocks that are seen, and what is hidden under each heading that is folded. */
+function unfolded(all: Row[], folded: ReadonlySet<string>) {
+  const hidden = new Map<string, Row[]>();
+  const rows: Row[] = [];
+  for (let i = 0; i < all.length; i++) {
+    const row = all[i] as Row;
+    rows.push(row);
+    if (!folded.has(row.id)) continue;
+    const span = core.span(all, i);
+    hidden.set(row.id, all.slice(i + 1, i + span));
+    i += span - 1;
+  }
+  return { rows, hidden };
+}
+
 function focusOn(block: string) {
   const row = document.querySelector(`[data-block="${CSS.escape(block)}"]`);
-  row?.querySelector<HTMLElement>("button[data-figure], [data-words] button")?.focus({ preventScroll: true });
+  row
+    ?.querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words]")
+    ?.focus({ preventScroll: true });
 }

@@ -11,11 +11,14 @@ import { FigureView } from "./FigureView";
 import type { Dragged } from "./Dragging";
 import type { Row } from "./model";
 import type { Picture } from "./picture";
+import { StepTime } from "./StepTime";
 import type { StepActions } from "./useActions";
 
 type Props = {
   row: Row;
   index: number;
+  /** Its place among the rows that are seen. */
+  seen: number;
   count: number;
   numbers: Numbers;
   actions: StepActions;
@@ -47,6 +50,7 @@ export const StepRow = memo(function StepRow(props: Props) {
   const menu: Choice[] = [
     { label: "Add a step above", run: () => actions.insert(index) },
     { label: "Add a step below", run: () => actions.insert(index + 1) },
+    { label: "Begin a section here", run: () => actions.section(index) },
     { label: "Add pictures to this step", run: () => actions.addPictures(row.id) },
     "line",
     ...(index > 0 ? [{ label: "Move up", run: () => actions.move(row.id, index - 1) }] : []),
@@ -58,7 +62,7 @@ export const StepRow = memo(function StepRow(props: Props) {
     <li
       ref={placed}
       data-block={row.id}
-      data-index={index}
+      data-index={props.seen}
       style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
       className={`grid grid-cols-[3.6rem_minmax(0,21rem)_minmax(0,1fr)] gap-x-4 border-b border-line bg-paper px-5 py-4 ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
       onKeyDown={(e) => {
@@ -71,6 +75,11 @@ export const StepRow = memo(function StepRow(props: Props) {
     >
       <div className="flex flex-col items-start">
         <span className="text-2xl leading-7 font-bold">{number}</span>
+        <StepTime
+          content={row.content}
+          number={number}
+          onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...row.content, seconds })}
+        />
         <div className="mt-1 -ml-1.5 flex flex-col">
           <button
             type="button"

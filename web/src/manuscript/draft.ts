@@ -137,7 +137,7 @@ export class Draft {
     if (title !== this.facts.title) this.setFacts("Change the title", { ...this.facts, title });
   }
 
-  private setFacts(label: string, after: Facts) {
+  setFacts(label: string, after: Facts) {
     this.record({ label, blocks: [], facts: { before: this.facts, after }, at: Date.now() });
     this.facts = after;
     this.afterChange();
@@ -418,24 +418,31 @@ export class Draft {
     return ids;
   }
 
-  /** Moves a block to another position among the others. */
+  /** Moves a block to where another is; a section takes all that is in it along. */
   move(id: string, to: number) {
     const rows = this.blocks();
-    const moving = rows.find((r) => r.id === id);
-    const others = rows.filter((r) => r.id !== id);
-    if (!moving || rows[to]?.id === id) return;
+    const from = rows.findIndex((r) => r.id === id);
+    const span = core.span(rows, from);
+    if (from < 0 || to < 0 || (to >= from && to < from + span)) return;
+    const moving = rows.slice(from, from + span);
+    const others = [...rows.slice(0, from), ...rows.slice(from + span)];
     const place = core.arrange(
       others.map((r) => r.order),
-      to,
-      1,
+      to > from ? to - span + 1 : to,
+      span,
     );
-    const after = { order: place.keys[0] as string, removed: false, content: moving.content };
-    this.edit("Move a step", [{ id, after }, ...anew(others, place.anew)]);
+    const changes = moving.map((r, i) => ({
+      id: r.id,
+      after: { order: place.keys[i] as string, removed: false, content: r.content },
+    }));
+    const label = rows[from]?.content.type === "section" ? "Move a section" : "Move a step";
+    this.edit(label, [...changes, ...anew(others, place.anew)]);
   }
 
   remove(id: string) {
     const s = this.local.get(id);
-    if (s) this.edit("Delete a step", [{ id, after: { ...s, removed: true } }]);
+    const label = s?.content.type === "section" ? "Delete a heading" : "Delete a step";
+    if (s) this.edit(label, [{ id, after: { ...s, removed: true } }]);
   }
 
   write(id: string, label: string, content: BlockState["content"], joins = false) {

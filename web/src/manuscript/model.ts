@@ -35,6 +35,8 @@ export function tidy<T>(value: T): T {
   return value;
 }
 
+export const emptySection = (): Content => tidy({ ...emptyStep(), type: "section", level: 1 } as Content);
+
 export const emptyStep = (): Content =>
   tidy({
     type: "step",

@@ -3,7 +3,7 @@ import type { Content } from "../api/client";
 import { core } from "../core/core";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
-import { emptyStep, type Row } from "./model";
+import { emptySection, emptyStep, type Row } from "./model";
 import type { Uploads } from "./uploads";
 import type { Travel } from "./useUndo";
 
@@ -11,6 +11,9 @@ import type { Travel } from "./useUndo";
 export type StepActions = {
   write: (id: string, label: string, content: Content, joins?: boolean) => void;
   insert: (at: number) => void;
+  section: (at: number) => void;
+  /** Moves a section with its steps past the section before or after it. */
+  moveSection: (id: string, by: -1 | 1) => void;
   move: (id: string, to: number) => void;
   remove: (id: string) => void;
   merge: (id: string, figure: string, to: number) => void;
@@ -25,6 +28,7 @@ export function useActions(props: {
   uploads: Uploads;
   travel: Travel;
   onWriting: (id: string | undefined) => void;
+  onSection: (id: string) => void;
   onOpen: (figure: string) => void;
   onAddPictures: (block: string) => void;
 }): StepActions {
@@ -44,10 +48,31 @@ export function useActions(props: {
     return {
       write: (id, label, content, joins) => draft.write(id, label, content, joins),
       insert: (at) => latest.current.onWriting(draft.insert("Add a step", at, [emptyStep()])[0]),
+      section: (at) => {
+        const [id] = draft.insert("Begin a section", at, [emptySection()]);
+        if (id) latest.current.onSection(id);
+      },
+      moveSection: (id, by) => {
+        const rows = draft.blocks();
+        const from = rows.findIndex((r) => r.id === id);
+        const span = core.span(rows, from);
+        if (by > 0) {
+          const next = from + span;
+          if (next < rows.length) draft.move(id, next + core.span(rows, next) - 1);
+          return;
+        }
+        // Past the section that ends here, or past one step where none does.
+        const before = rows.findIndex(
+          (r, i) => i < from && r.content.type === "section" && i + core.span(rows, i) === from,
+        );
+        if (from > 0) draft.move(id, before >= 0 ? before : from - 1);
+      },
       move: (id, to) => draft.move(id, to),
       remove: (id) => {
+        const section = step(id).content.type === "section";
         draft.remove(id);
-        notice({ text: "The step is deleted.", action: { label: "Undo", run: () => travel("undo") } });
+        const text = section ? "The heading is deleted; its steps are still there." : "The step is deleted.";
+        notice({ text, action: { label: "Undo", run: () => travel("undo") } });
       },
       merge: (id, figure, to) => {
         const from = step(id);

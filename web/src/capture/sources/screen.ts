@@ -8,6 +8,7 @@ import type { Source, Told } from "./source";
 
 const patience = 60_000; // a browser that can't share never answers
 const frameWait = 50; // milliseconds: what stands still gives no new frame, and the last one is it
+const lateWait = 500; // milliseconds: the browser's capture lags behind what it shows, more where the machine is busy
 
 const noScreen = "Nothing is shared: this browser finds no screen or window to share. Paste a picture instead.";
 const refused = "Nothing is shared: it was not allowed or you cancelled.";
@@ -117,16 +118,22 @@ export class SharedScreen implements Source {
     return this.guessed;
   }
 
-  /** The newest frame; on a still page that is the one before. */
-  private async frame(): Promise<Frame> {
+  /**
+   * The newest frame; on a still page that is the one before. Since: one that was captured after that moment is wanted, if
+   * one comes.
+   */
+  private async frame(since = 0): Promise<Frame> {
     if (this.closed || this.size().w === 0)
       throw new Error("Nothing is shared any more. Share a screen again to go on.");
     await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, frameWait);
-      this.video.requestVideoFrameCallback(() => {
-        clearTimeout(timer);
-        resolve();
-      });
+      const timer = setTimeout(resolve, since > 0 ? lateWait : frameWait);
+      const next = () =>
+        this.video.requestVideoFrameCallback((_, { captureTime, presentationTime }) => {
+          if ((captureTime ?? presentationTime) < since) return void next();
+          clearTimeout(timer);
+          resolve();
+        });
+      next();
     });
     return this.shown();
   }
@@ -136,8 +143,8 @@ export class SharedScreen implements Source {
     return "VideoFrame" in globalThis ? new VideoFrame(this.video) : createImageBitmap(this.video);
   }
 
-  async take(wish: Wish) {
-    const frame = await this.frame();
+  async take(wish: Wish, since?: number) {
+    const frame = await this.frame(since);
     const screen = { ...(await this.screen()), ...sizeOf(frame) };
     const cut = core.cut(screen, { ...wish, pointer: "out" });
     cut.about = { ...cut.about, taken: new Date().toISOString(), source: "screen" };

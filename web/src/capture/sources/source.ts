@@ -22,7 +22,8 @@ export interface Source {
   readonly knows: { windows: boolean; elements: boolean; clicks: boolean; pointer: boolean };
   size(): Size;
   screen(): Promise<Screen>;
-  take(wish: Wish): Promise<Captured>;
+  /** Since: what was seen before that moment (performance.now) is not wanted, where the source lags behind. */
+  take(wish: Wish, since?: number): Promise<Captured>;
   /** Something that changes when what is seen does, but for the noise of video, the pointer and the caret. */
   print(): Promise<number | string>;
   /** What the live picture is drawn on: something that a canvas can copy. */

@@ -1,0 +1,117 @@
+import { useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { ChevronDown, ChevronRight, Ellipsis, GripVertical } from "lucide-react";
+import { memo, useCallback } from "react";
+import { Actions, type Choice } from "../ui/controls";
+import { headingOf, headingText } from "./heading";
+import type { Row } from "./model";
+import type { StepActions } from "./useActions";
+
+type Props = {
+  row: Row;
+  index: number;
+  /** Its place among the rows that are seen. */
+  seen: number;
+  number: string;
+  actions: StepActions;
+  /** How many blocks are hidden under the heading; undefined where it is unfolded. */
+  folded: number | undefined;
+  onFold: (id: string) => void;
+  measure: (element: HTMLElement | null) => void;
+};
+
+/** The heading of a section on the page. */
+export const SectionRow = memo(function SectionRow({
+  row,
+  index,
+  seen,
+  number,
+  actions,
+  folded,
+  onFold,
+  measure,
+}: Props) {
+  const sortable = useSortable({ id: row.id });
+  const { setNodeRef } = sortable;
+  const placed = useCallback(
+    (element: HTMLElement | null) => {
+      setNodeRef(element);
+      measure(element);
+    },
+    [setNodeRef, measure],
+  );
+  const { content } = row;
+  const deep = content.level === 2;
+  const menu: Choice[] = [
+    { label: "Add a step below", run: () => actions.insert(index + 1) },
+    {
+      label: deep ? "Make it a section of its own" : "Make it part of the section above",
+      run: () => actions.write(row.id, "Change a section’s level", { ...content, level: deep ? 1 : 2 }),
+    },
+    "line",
+    { label: "Move section up", run: () => actions.moveSection(row.id, -1) },
+    { label: "Move section down", run: () => actions.moveSection(row.id, 1) },
+    "line",
+    { label: "Delete heading", run: () => actions.remove(row.id), danger: true },
+  ];
+  return (
+    <li
+      ref={placed}
+      data-block={row.id}
+      data-index={seen}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      className={`flex items-center gap-3 border-b border-line bg-desk px-5 py-3 ${deep ? "pl-9" : ""} ${sortable.isDragging ? "relative z-10 opacity-70" : ""}`}
+      onKeyDown={(e) => {
+        if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
+        e.preventDefault();
+        actions.moveSection(row.id, e.key === "ArrowUp" ? -1 : 1);
+      }}
+    >
+      <button
+        type="button"
+        aria-expanded={folded === undefined}
+        aria-label={`${folded === undefined ? "Hide" : "Show"} what is in section ${number}`}
+        title={folded === undefined ? "Hide what is in it" : "Show what is in it"}
+        className="rounded p-1 text-soft hover:bg-paper hover:text-ink"
+        onClick={() => onFold(row.id)}
+      >
+        {folded === undefined ? <ChevronDown size={17} aria-hidden /> : <ChevronRight size={17} aria-hidden />}
+      </button>
+      <span className={`font-bold text-action ${deep ? "text-base" : "text-xl"}`}>{number}</span>
+      <input
+        aria-label={`Heading of section ${number}`}
+        data-words
+        maxLength={200}
+        value={headingText(content.words)}
+        placeholder="What is done in this section"
+        className={`min-w-0 flex-1 rounded bg-transparent font-bold ${deep ? "text-base" : "text-xl"}`}
+        onChange={(e) =>
+          actions.write(row.id, "Write a heading", { ...content, words: headingOf(e.target.value) }, true)
+        }
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && folded === undefined) actions.insert(index + 1);
+        }}
+      />
+      {folded !== undefined && (
+        <span className="text-sm text-soft">{folded === 1 ? "1 step hidden" : `${folded} steps hidden`}</span>
+      )}
+      <button
+        type="button"
+        {...sortable.attributes}
+        {...sortable.listeners}
+        aria-label={`Move section ${number} with its steps: press Space, then the arrow keys, then Space`}
+        title="Drag to move the section with its steps. With the keyboard: Alt and an arrow key"
+        className="cursor-grab touch-none rounded p-1 text-soft hover:bg-paper hover:text-ink"
+      >
+        <GripVertical size={17} aria-hidden />
+      </button>
+      <Actions
+        label={`Actions for section ${number}`}
+        choices={menu}
+        className="rounded p-1 text-soft hover:bg-paper hover:text-ink"
+      >
+        <Ellipsis size={17} aria-hidden />
+      </Actions>
+    </li>
+  );
+});
