@@ -185,6 +185,13 @@ var calls = map[string]call{
 	}) (any, error) {
 		return capture.WriteUp(a.Shots, a.How, newID), nil
 	}),
+	"shown": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Shot   figure.Size   `json:"shot"`
+		Show   capture.Show  `json:"show"`
+	}) (any, error) {
+		return a.Show.Shown(a.Figure, a.Shot), nil
+	}),
 	"titleOf": takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
 	"stepsOf": takes(func(a struct {
 		Shots []capture.Taken `json:"shots"`

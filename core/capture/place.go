@@ -1,7 +1,9 @@
 package capture
 
 import (
+	"math"
 	"regexp"
+	"slices"
 	"time"
 
 	"raconte/core/document"
@@ -45,15 +47,40 @@ func (w Wording) crop(a About, frame scene.Rect) (scene.Rect, bool) {
 	if a.Action == nil || a.Action.Element == nil || a.Action.Element.Rect.Empty() {
 		return frame, false
 	}
-	used := a.Action.Element.Rect
-	switch w.Show {
+	return w.Show.around(a.Action.Element.Rect, frame, a.Scale)
+}
+
+// around is the part of a shot around what was used; false: all of it.
+func (s Show) around(used, frame scene.Rect, scale float64) (scene.Rect, bool) {
+	switch s {
 	case ShowBand:
 		share := max(bandShare, (used.H+2*figure.RoomAround)/frame.H)
 		return Band(frame, used.Center().Y, share), true
 	case ShowNear:
-		return used.Grow(around * max(1, a.Scale)), true
+		return used.Grow(around * max(1, scale)), true
 	}
 	return frame, false
+}
+
+// usualWidth is how wide a shot of scale 1 is, in pixels, where its scale is not known.
+const usualWidth = 1920
+
+// Shown is a figure that shows as much of its shot as s says, around its first box; one without a box stays as it is.
+func (s Show) Shown(f figure.Figure, size figure.Size) figure.Figure {
+	at := slices.IndexFunc(f.Marks, func(m figure.Mark) bool { return m.Kind == figure.Box && len(m.Points) == 2 })
+	if at < 0 {
+		return f
+	}
+	a, b := f.Marks[at].Points[0], f.Marks[at].Points[1]
+	used := scene.Rect{X: min(a.X, b.X), Y: min(a.Y, b.Y), W: math.Abs(a.X - b.X), H: math.Abs(a.Y - b.Y)}
+	frame := scene.Rect{W: float64(size.W), H: float64(size.H)}
+	f.Crop, f.Outline = nil, nil
+	if part, ok := s.around(used, frame, float64(size.W)/usualWidth); ok {
+		if crop := Whole(part.Intersect(frame)); crop.W >= figure.SmallestCut && crop.H >= figure.SmallestCut {
+			f.Crop = &crop
+		}
+	}
+	return f
 }
 
 // Steps makes steps of shots in their order: the words say what was done, the crop is what was meant,

@@ -7,6 +7,7 @@ import (
 
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/scene"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -39,4 +40,16 @@ func TestARunIsWrittenUpInSectionsWithTheTimeOfEachStep(t *testing.T) {
 	}, seen)
 	assert.NoError(t, document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "Receive"}, Blocks: blocks}.Check())
 	assert.Empty(t, Sections([]About{shots[2].About, shots[3].About, shots[5].About}), "all in one place")
+}
+
+func TestHowMuchOfAShotIsShownCanBeChangedAfterwards(t *testing.T) {
+	box := figure.Mark{ID: "b", Kind: figure.Box, Points: []scene.Point{{X: 900, Y: 700}, {X: 800, Y: 660}}}
+	f, size := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{box}}, figure.Size{W: 1920, H: 1080}
+	near := ShowNear.Shown(f, size)
+	assert.Equal(t, &scene.Rect{X: 640, Y: 500, W: 420, H: 360}, near.Crop)
+	band := ShowBand.Shown(near, size)
+	assert.Equal(t, [2]float64{1920, 432}, [2]float64{band.Crop.W, band.Crop.H})
+	assert.Nil(t, ShowWhole.Shown(band, size).Crop)
+	f.Marks = nil
+	assert.Equal(t, f, ShowNear.Shown(f, size), "what was used is not known")
 }

@@ -77,6 +77,46 @@ test("a run on the practice page is seen to grow, and becomes a document with ri
     /Turn Siren off/,
     /You see the result/,
   ]);
+  // Every picture shows less, and one undo brings all back.
+  await page.getByRole("button", { name: "What the pictures show" }).click();
+  await page.getByRole("menuitem", { name: "What was used and what is around it" }).click();
+  await expect(page.getByRole("status").filter({ hasText: /^Saved \d\d:\d\d$/ })).toBeVisible();
+  const id = page.url().split("/d/")[1]?.split("/")[0] ?? "";
+  const crops = async () => {
+    const { blocks } = (await (await page.request.get(`${base}/api/documents/${id}`)).json()) as {
+      blocks: { content: { figures: { crop?: { w: number } }[] } }[];
+    };
+    return blocks.flatMap((b) => b.content.figures.map((f) => f.crop?.w ?? 0));
+  };
+  await expect.poll(async () => (await crops()).filter((w) => w > 0).length).toBe(11);
+  await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await crops()).filter((w) => w > 0).length).toBe(0);
+});
+
+test("a run is started, paused and stopped from Capture, where it is seen to grow", async () => {
+  const { page, context } = r;
+  await page.goto(`${base}/practice`);
+  const capture = await context.newPage();
+  await capture.goto(`${base}/capture`);
+  await capture.getByRole("button", { name: "Start recording" }).click();
+  await expect(capture.getByRole("status").filter({ hasText: "Recording, 0 taken" })).toBeVisible();
+  await page.bringToFront();
+  await page.getByLabel("E-mail").click();
+  await page.keyboard.type("ines@pellworth.example");
+  await page.keyboard.press("Tab");
+  await expect(capture.getByText("Recording, 1 taken")).toHaveCount(1);
+  await capture.getByRole("button", { name: "Pause" }).dispatchEvent("click");
+  await expect(capture.getByText("Paused, 1 taken")).toHaveCount(1);
+  await page.keyboard.type("planted-orchard-gate");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await capture.getByRole("button", { name: "Go on" }).dispatchEvent("click");
+  await expect(capture.getByText("Recording, 1 taken")).toHaveCount(1);
+  await page.getByLabel("Organic").click();
+  await expect(capture.getByText("Recording, 2 taken")).toHaveCount(1);
+  await capture.getByRole("button", { name: "Stop" }).dispatchEvent("click");
+  const list = capture.getByRole("group", { name: "Shots in the order taken" }).getByRole("listitem");
+  await expect(list).toHaveText([/Type the e-mail/, /Tick Organic/, /You see the result/]);
+  await capture.close();
 });
 
 test("each picture shows the state before the act, whatever the page does at once, in frames and closed shadow roots", async () => {

@@ -218,6 +218,8 @@ export const core = {
   titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),
   writeUp: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("writeUp", { shots, how: { language: how.language, show: how.show } }),
+  /** A figure that shows all of its shot, a band, or what is near its first box. */
+  shown: (figure: Figure, shot: Size, show: Show) => call<Figure>("shown", { figure, shot, show }),
   stepsOf: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("stepsOf", { shots, how: { language: how.language, show: how.show } }),
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>

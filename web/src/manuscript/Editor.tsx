@@ -18,6 +18,7 @@ import { History } from "./History";
 import { Outline } from "./Outline";
 import { Page, type PageHandle } from "./Page";
 import { pictureOf } from "./picture";
+import { Shown } from "./Shown";
 import { Title } from "./Title";
 import { ToPlace, useUnplaced } from "./ToPlace";
 import type { Uploads } from "./uploads";
@@ -181,6 +182,7 @@ export function Editor({
                     Replace the pictures
                   </Button>
                 )}
+                <Shown draft={draft} />
                 <Checked id={id} draft={draft} />
                 <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
               </Page>
