@@ -57,7 +57,9 @@ function drawCheck(c: Check) {
   at("leave").hidden = !asking;
   const odd = c.fits.flatMap((fit, i) => (fit === "same" ? [] : [`${c.steps[i]?.words ?? ""} – ${outcome[fit]}`]));
   const fitting = c.fits.filter((f) => f !== "gone").length;
-  at("fits").textContent = `${fitting} of ${c.steps.length} steps fit.${c.said ? ` ${c.said}` : ""}`;
+  const left = c.steps.length - c.fits.length;
+  const unseen = left > 0 ? ` ${left} were not looked at.` : "";
+  at("fits").textContent = `${fitting} of ${c.fits.length} steps fit.${unseen}${c.said ? ` ${c.said}` : ""}`;
   if (at("unfit").childElementCount !== odd.length) {
     at("unfit").replaceChildren(
       ...odd.map((words) => Object.assign(document.createElement("li"), { textContent: words })),
@@ -79,7 +81,7 @@ function draw(s: Status) {
   at("again").hidden = at("ready").hidden;
   drawCheck(s.check);
   at("going").hidden = !going;
-  at("done").hidden = going || s.run.taken === 0 || Boolean(offered);
+  at("done").hidden = going || checking || s.run.taken === 0 || Boolean(offered);
   at("houses").hidden = s.houses.length < 2;
   at<HTMLSelectElement>("house").replaceChildren(
     ...s.houses.map((h) => new Option(h.address, h.address, false, h.address === s.house)),
