@@ -40,6 +40,12 @@ func screenshot(t *testing.T, w, h int, dot uint8, pointer image.Point) []byte {
 // bring sends a shot as a form; path ends with its id.
 func (b browser) bring(method, path string, about any, picture []byte, headers ...string) (int, string) {
 	b.t.Helper()
+	return b.send(method, path, about, picture, nil, headers...)
+}
+
+// send brings a shot with more fields.
+func (b browser) send(method, path string, about any, picture []byte, fields map[string]string, headers ...string) (int, string) {
+	b.t.Helper()
 	var buf bytes.Buffer
 	form := multipart.NewWriter(&buf)
 	if about != nil {
@@ -48,6 +54,9 @@ func (b browser) bring(method, path string, about any, picture []byte, headers .
 		require.NoError(b.t, form.WriteField("about", string(raw)))
 	}
 	require.NoError(b.t, form.WriteField("name", "shot.png"))
+	for name, value := range fields {
+		require.NoError(b.t, form.WriteField(name, value))
+	}
 	part, err := form.CreateFormFile("picture", "shot.png")
 	require.NoError(b.t, err)
 	_, err = part.Write(picture)

@@ -253,7 +253,7 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 		"picture too large":  {"PUT", "/api/shots/new", make([]byte, 40<<20+1), 413, "larger than 40 MB"},
 		"no bundle":          {"POST", "/api/bundles", []byte("PK"), 422, "Nothing was imported."},
 		"act unheard of":     {"PUT", "/api/documents/" + id + "/state", map[string]any{"act": "burn", "seq": 1}, 400, "at /act"},
-		"a section, not yet": {"POST", "/api/documents/" + id + "/changes", step(`{"type":"section","words":{"type":"doc"},"figures":[]}`), 422, "can't have a section"},
+		"a passage, not yet": {"POST", "/api/documents/" + id + "/changes", step(`{"type":"passage","words":{"type":"doc"},"figures":[]}`), 422, "can't have a passage"},
 		"a format of none":   {"POST", "/api/documents/" + id + "/deliveries", map[string]any{"format": "scroll"}, 422, "no format"},
 		"pages of three":     {"POST", "/api/documents/" + id + "/deliveries", map[string]any{"format": "pdf"}, 422, "2 or 4"},
 		"ready unseen":       {"PUT", "/api/documents/" + id + "/state", map[string]any{"act": "reopen", "seq": 0}, 409, "since you saw it"},

@@ -98,12 +98,12 @@ func Lay(ctx context.Context, req Request) (Pages, error) {
 	s.newSheet()
 	s.header()
 	table := s.reserveTable()
-	for _, b := range req.Story.Blocks {
+	for i, b := range req.Story.Blocks {
 		if err := ctx.Err(); err != nil {
 			return Pages{}, fmt.Errorf("laying out %s %s: %w", b.Type, b.Number, err)
 		}
 		if b.Type == document.Section {
-			s.heading(b)
+			s.heading(req.Story.Blocks[i:])
 		} else {
 			s.row(b)
 		}

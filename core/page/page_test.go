@@ -214,3 +214,42 @@ func TestAWordWithoutEndIsLaidOut(t *testing.T) {
 	_, err := Lay(ctx, manual(3, func(int) string { return "x" }, wide))
 	assert.ErrorIs(t, err, context.Canceled, "nobody waits any more")
 }
+
+func TestSectionsStandAboveTheirStepsAndInTheContents(t *testing.T) {
+	for _, layout := range []Layout{FourSteps, TwoSteps} {
+		d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "T", Counting: document.Anew}}
+		for i := range 40 {
+			if i%3 == 0 {
+				level := 1 + i%2
+				d.Blocks = append(d.Blocks, document.NewSection(fmt.Sprint("h", i), level, words.Plain(fmt.Sprint("Part ", i, strings.Repeat(" of many words", i)))))
+			}
+			d.Blocks = append(d.Blocks, document.NewStep(fmt.Sprint("s", i), words.Plain("Do it"), figure.Figure{ID: fmt.Sprint("f", i), Shot: "wide"}))
+		}
+		req := Request{Story: story.Of(d), Layout: layout, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}}
+		pages := lay(t, req)
+		assert.Contains(t, said(pages.Sheets[0]), "Contents")
+		require.Len(t, pages.Places, len(d.Blocks))
+		for i, p := range pages.Places {
+			b := req.Story.Blocks[i]
+			assert.Equal(t, b.ID, p.Block)
+			if i > 0 {
+				assert.LessOrEqual(t, p.Depth, pages.Places[i-1].Depth+1, "bookmarks skip no level")
+			}
+			if b.Type == document.Section {
+				next := pages.Places[i+1]
+				assert.Equal(t, p.Page, next.Page, "a heading is never left alone: %s", b.ID)
+				assert.Greater(t, next.Y, p.Y)
+				assert.Contains(t, strings.Join(strings.Fields(said(pages.Sheets[p.Page-1])), " "), "Part "+strings.TrimPrefix(b.ID, "h"))
+			}
+		}
+	}
+}
+
+func TestAStepTakesWhatIsLeftWhereItFits(t *testing.T) {
+	req := manual(3, func(int) string { return "Short." }, func(int) string { return "tiny" })
+	pages := lay(t, req)
+	assert.Len(t, pages.Sheets, 1, "no page is begun for a step that fits where less than its share is left")
+	for i, p := range pages.Places[1:] {
+		assert.Greater(t, p.Y, pages.Places[i].Y)
+	}
+}

@@ -26,9 +26,19 @@ const PictureWidth = (inner - gutter) * sideCell
 // FigureRef is how a figure is named to renderers of pages.
 func FigureRef(id string) string { return "figure:" + id }
 
-// row sets one step. A step is at least its share of a page high, grows with its words up to a
-// whole page, and is never torn; words that would need more than a page are set smaller.
-func (s *setter) row(step story.Block) {
+// fitted is a step as it will be set.
+type fitted struct {
+	wide     bool    // with its words below its pictures, or alone
+	cell     float64 // its share of a page
+	tight    float64 // the height it can't do without
+	scale    float64 // of its words
+	wordsX   float64
+	words    setting
+	pictures album
+}
+
+// fit finds how a step is set. It grows with its words up to a whole page; words that would need more are set smaller.
+func (s *setter) fit(step story.Block) fitted {
 	cell := content / float64(s.req.Layout)
 	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
 	wordsX, wordsWidth := side+gutter, inner-gutter
@@ -57,14 +67,20 @@ func (s *setter) row(step story.Block) {
 	})
 	scale = math.Pow(0.95, float64(smaller))
 	set = setWords(step, wordsWidth, scale)
+	return fitted{wide, cell, need() + 2*rowPad + noteRoom(scale), scale, wordsX, set, pictures}
+}
+
+// row sets one step. A step is at least its share of a page high, or what is left of one where it fits there, and is
+// never torn.
+func (s *setter) row(step story.Block) {
+	f := s.fit(step)
 	note := ""
-	if scale < 1 {
-		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(scale*100)))
+	if f.scale < 1 {
+		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(f.scale*100)))
 		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %s: %s", step.Number, note)})
 	}
-	tight := need() + 2*rowPad + noteRoom(scale)
-	height := math.Min(content, math.Max(cell, tight))
-	if height > s.room() && tight <= s.room() {
+	height := math.Min(content, math.Max(f.cell, f.tight))
+	if height > s.room() && f.tight <= s.room() {
 		height = s.room() // it fits where less than its share is left
 	}
 	if height > s.room()+0.01 {
@@ -79,13 +95,13 @@ func (s *setter) row(step story.Block) {
 		size /= over
 	}
 	text.Set(sheet, text.Bold, size, side, y+16, step.Number, ink)
-	for i, f := range step.Figures {
-		pictures.draw(sheet, i, f, side+gutter, y)
+	for i, figure := range step.Figures {
+		f.pictures.draw(sheet, i, figure, side+gutter, y)
 	}
-	if wide && pictures.height > 0 {
-		y += pictures.height + between
+	if f.wide && f.pictures.height > 0 {
+		y += f.pictures.height + between
 	}
-	sheet.Items = append(sheet.Items, set.items(wordsX, y)...)
+	sheet.Items = append(sheet.Items, f.words.items(f.wordsX, y)...)
 	if note != "" {
 		text.Set(sheet, text.Italic, 7.5, side+gutter, s.y+height-5, note, soft)
 	}

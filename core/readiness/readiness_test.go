@@ -17,6 +17,7 @@ func TestCheck(t *testing.T) {
 		return []figure.Figure{{ID: "f", Shot: "s", Alt: alt, Marks: marks}}
 	}
 	refers := words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{{Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}}}}}
+	section := func(id, heading string) document.Block { return document.NewSection(id, 1, words.Plain(heading)) }
 	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}}
 	for name, c := range map[string]struct {
 		steps []document.Block
@@ -30,6 +31,11 @@ func TestCheck(t *testing.T) {
 		"no words":                   {[]document.Block{document.NewStep("a", words.Plain(" "), picture("y")...)}, []string{"no-words"}, true},
 		"a marker that is there":     {[]document.Block{document.NewStep("a", refers, picture("y", marker)...)}, []string{}, false},
 		"a marker that is gone":      {[]document.Block{document.NewStep("a", refers, picture("y")...)}, []string{"lost-marker"}, true},
+		"a section with a step":      {[]document.Block{section("h", "Before"), document.NewStep("a", words.Plain("x"))}, []string{}, false},
+		"a step in a section in one": {[]document.Block{section("h", "Before"), document.NewSection("i", 2, words.Plain("At once")), document.NewStep("a", words.Plain("x"))}, []string{}, false},
+		"a section without a step":   {[]document.Block{section("h", "Before"), section("i", "After"), document.NewStep("a", words.Plain("x"))}, []string{"empty-section"}, false},
+		"a section at the end":       {[]document.Block{document.NewStep("a", words.Plain("x")), section("h", "After")}, []string{"empty-section"}, false},
+		"a section without heading":  {[]document.Block{section("h", ""), document.NewStep("a", words.Plain("x"))}, []string{"no-heading"}, true},
 		"a marker of another step's": {[]document.Block{document.NewStep("a", refers), document.NewStep("b", words.Plain("x"), picture("y", marker)...)}, []string{"lost-marker"}, true},
 	} {
 		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps}, nil)

@@ -31,6 +31,7 @@ test("sections: headings, counting, folding, moving with their steps; readers se
   await expect(steps(page)).toHaveCount(3);
   await outlineOf(page).nth(1).click(); // a link into what is folded unfolds it
   await expect(steps(page)).toHaveCount(5);
+  await expect(steps(page).locator(":focus")).toHaveCount(1);
   await page.getByLabel("Heading of section 2").press("Alt+ArrowUp");
   await expect(outlineOf(page)).toHaveText([/1\s*After/, /1\s*Print/, /2\s*Before/, /1\s*Open/, /2\s*Read/]);
   await page.getByRole("button", { name: "Actions for section 2" }).click();

@@ -11,6 +11,7 @@ import (
 	"image"
 	"image/draw"
 	"io"
+	"slices"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -109,6 +110,9 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 			{Type: "bulletList", Content: []words.Node{{Type: "listItem", Content: []words.Node{{Type: "paragraph"}}}}},
 			{Type: "paragraph", Content: []words.Node{{Type: "markerRef", Attrs: &words.Attrs{Mark: "gone"}}, {Type: "text", Text: "odd", Marks: []words.Style{{Type: "keycap"}}}}},
 		}}
+		parts := Document(3, "Scan the card")
+		parts.Facts.Counting = document.Anew
+		parts.Blocks = slices.Insert(parts.Blocks, 1, document.NewSection("part2", 2, words.Plain("In the cold room")), document.NewSection("part1", 1, words.Plain("")))
 		bare := Document(1, "x")
 		bare.Blocks = []document.Block{document.NewStep("a", odd), document.NewStep("b", words.Plain(""))}
 		for name, c := range map[string]struct {
@@ -116,6 +120,7 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 			wants string
 		}{
 			"nothing in it":             {Document(0, ""), "Lots & rooms"},
+			"sections":                  {parts, "In the cold room"},
 			"one step":                  {Document(1, "Scan the card"), "Scan the card 1."},
 			"many steps":                {Document(130, "Scan the card"), "Scan the card 130."},
 			"no picture, odd words":     {bare, "odd"},

@@ -14,16 +14,24 @@ export function useDeliveries(document?: string) {
         ? expect(api.GET("/api/deliveries"))
         : expect(api.GET("/api/documents/{document}/deliveries", { params: { path: { document } } })),
   });
-  const again = () => void client.invalidateQueries({ queryKey: key });
   useEvents({
-    // What is told of one delivery stands in for asking for all of them.
+    // What is told of one delivery stands in for asking for all of them; an answer that is on its way is older.
     delivery: (d) => {
-      const known = client.getQueriesData<Delivery[]>({ queryKey: key });
-      if (known.some(([, all]) => all?.some((o) => o.id === d.id)))
-        client.setQueriesData<Delivery[]>({ queryKey: key }, (all) => all?.map((o) => (o.id === d.id ? d : o)));
-      else again();
+      for (const [list, known] of client.getQueriesData<Delivery[]>({ queryKey: key })) {
+        if (!known) continue;
+        const belongs = list[1] === d.document || (list[1] === "mine" && d.mine);
+        const told = (all?: Delivery[]) =>
+          all?.some((o) => o.id === d.id)
+            ? all.map((o) => (o.id === d.id ? d : o))
+            : belongs
+              ? [d, ...(all ?? [])]
+              : all;
+        void client
+          .cancelQueries({ queryKey: list, exact: true })
+          .then(() => client.setQueryData<Delivery[]>(list, told));
+      }
     },
-    opened: again,
+    opened: () => void client.invalidateQueries({ queryKey: key }),
   });
   return list;
 }
