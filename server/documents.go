@@ -136,6 +136,15 @@ func (s *Server) GetDocument(c *gin.Context, id string) {
 	out := api.Document{
 		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, w.Core().Numbers()), Shots: shots(w.Shots),
 	}
+	left := w.Core().Left()
+	for i, b := range out.Blocks {
+		if time := document.AboutTime(left[b.Id]); time != "" {
+			out.Blocks[i].Left = &time
+		}
+	}
+	if signal := w.Core().Signal(); signal != "" {
+		out.Signal = (*api.DocumentSignal)(&signal)
+	}
 	if time := document.AboutTime(w.Core().Seconds()); time != "" {
 		out.Time = &time
 	}

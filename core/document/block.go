@@ -20,6 +20,7 @@ type Content struct {
 	Type    Type            `json:"type"`
 	Level   int             `json:"level,omitempty"`   // of a section: 0 or 1, or 2 of one within another
 	Seconds int             `json:"seconds,omitempty"` // that a step takes; 0 where nobody has said
+	Notice  *Notice         `json:"notice,omitempty"`  // that stands before a step
 	Words   words.Node      `json:"words"`
 	Figures []figure.Figure `json:"figures"`
 }
@@ -59,8 +60,15 @@ func (b Block) Check() error {
 		return fmt.Errorf("%s %s: sections are in two levels", b.Type, b.ID)
 	case b.Type == Section && len(b.Figures) > 0:
 		return fmt.Errorf("section %s has pictures", b.ID)
+	case b.Notice != nil && b.Type != Step:
+		return fmt.Errorf("%s %s warns of something, which steps do", b.Type, b.ID)
 	case b.Seconds < 0 || b.Seconds > LongestStep:
 		return fmt.Errorf("%s %s takes no time or more than a day", b.Type, b.ID)
+	}
+	if b.Notice != nil {
+		if err := b.Notice.Check(); err != nil {
+			return fmt.Errorf("%s %s: %w", b.Type, b.ID, err)
+		}
 	}
 	for _, f := range b.Figures {
 		if err := f.Check(); err != nil {

@@ -25,6 +25,8 @@ type Document struct {
 type Facts struct {
 	Title    string   `json:"title"`
 	Counting Counting `json:"counting,omitempty"`
+	Seconds  int      `json:"seconds,omitempty"` // that it takes, where the author says; else its steps tell
+	Notice   *Notice  `json:"notice,omitempty"`  // of the whole document
 }
 
 // Limits of a document. Whatever is kept is within them, so that what is exported can be imported again.
@@ -73,6 +75,14 @@ func CheckTitle(title string) error {
 func (f Facts) Check() error {
 	if f.Counting != Through && f.Counting != Anew {
 		return fmt.Errorf("there is no such way of counting steps as %q", f.Counting)
+	}
+	if f.Seconds < 0 || f.Seconds > LongestStep {
+		return errors.New("the document takes no time or more than a day")
+	}
+	if f.Notice != nil {
+		if err := f.Notice.Check(); err != nil {
+			return err
+		}
 	}
 	return CheckTitle(f.Title)
 }

@@ -166,6 +166,14 @@ func TestTimesAreWrittenAndRead(t *testing.T) {
 		assert.False(t, ok, said)
 	}
 	assert.Equal(t, "about 2 min", AboutTime(61))
+	d := Document{Blocks: []Block{step("a"), NewSection("s", 1, words.Plain("S")), step("b"), step("c")}}
+	assert.Empty(t, d.Left())
+	d.Facts.Seconds = 90
+	assert.Equal(t, map[string]int{"a": 90, "b": 60, "c": 30}, d.Left(), "evenly where no step says")
+	d.Blocks[0].Seconds, d.Blocks[3].Seconds = 10, 20
+	assert.Equal(t, map[string]int{"a": 90, "b": 60, "c": 60}, d.Left(), "as the steps say")
+	d.Facts.Seconds = 0
+	assert.Equal(t, 30, d.Seconds())
 	assert.Empty(t, AboutTime(0))
 }
 
@@ -265,4 +273,29 @@ func FuzzReadContent(f *testing.F) {
 		require.NoError(t, err)
 		require.JSONEq(t, string(stored), string(twice))
 	})
+}
+
+func TestTheMostSevereSignalWordIsTheDocuments(t *testing.T) {
+	d := Document{ID: "d", Kind: Procedure, Facts: Facts{Title: "T"}, Blocks: []Block{step("a"), step("b")}}
+	assert.Empty(t, d.Signal())
+	d.Facts.Notice = &Notice{Signal: Caution, Hazard: "Cold", Avoid: "Wear gloves"}
+	d.Blocks[1].Notice = &Notice{Signal: Danger, Hazard: "Ammonia", Consequence: " ", Avoid: "Leave"}
+	require.NoError(t, d.Check())
+	assert.Equal(t, Danger, d.Signal())
+	assert.Equal(t, []string{"Ammonia", "Leave"}, d.Blocks[1].Notice.Lines())
+	again, err := ReadContent(must(t, Store(d.Blocks[1].Content)))
+	require.NoError(t, err)
+	assert.Equal(t, d.Blocks[1].Content.Notice, again.Notice)
+	for name, n := range map[string]Notice{"unknown word": {Signal: "attention"}, "no word": {}, "two lines": {Signal: Danger, Hazard: "a\nb"}, "long": {Signal: Danger, Avoid: strings.Repeat("x", 301)}} {
+		assert.Error(t, n.Check(), name)
+	}
+	d.Blocks[0].Type = Section
+	d.Blocks[0].Notice = d.Facts.Notice
+	assert.Error(t, d.Check(), "a section warns of nothing")
+}
+
+func must(t *testing.T, v any) []byte {
+	raw, err := json.Marshal(v)
+	require.NoError(t, err)
+	return raw
 }

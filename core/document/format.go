@@ -16,7 +16,7 @@ import (
 //	2  pictures are turned, folded, framed and concealed; all marks of the pad
 //	3  ids are those of core/id; places lie within figure.Farthest; words carry no style twice
 //	4  documents are facts and blocks with a type, where there were a title and steps; a "loupe" is a "detail"
-//	5  sections have levels, steps a time, and facts how steps are counted
+//	5  sections have levels, steps a time and a notice, facts a notice and how steps are counted
 const Format = 5
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.

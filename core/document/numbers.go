@@ -50,17 +50,6 @@ func (d Document) Numbers() Numbers {
 	return Count(blocks, d.Facts.Counting)
 }
 
-// Seconds is what the steps take together, as far as it was said.
-func (d Document) Seconds() int {
-	sum := 0
-	for _, b := range d.Blocks {
-		if b.Type == Step {
-			sum += b.Seconds
-		}
-	}
-	return sum
-}
-
 // Span is how many blocks belong to the one at an index, itself included: a section has all that follows, up to the next
 // that lies no deeper.
 func Span(blocks []Counted, at int) int {

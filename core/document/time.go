@@ -51,3 +51,45 @@ func ReadTime(s string) (int, bool) {
 	}
 	return sum, sum <= LongestStep
 }
+
+// Seconds is the time that the document takes: the author's, or the sum of its steps' as far as it was said (rule 15).
+func (d Document) Seconds() int {
+	if d.Facts.Seconds > 0 {
+		return d.Facts.Seconds
+	}
+	return sum(d.Blocks)
+}
+
+// Left is the time that is left at each step, itself included, by the block's id: the document's time shared out as its
+// steps say, or evenly where none does. It is empty where nobody has said.
+func (d Document) Left() map[string]int {
+	left := map[string]int{}
+	whole, said := d.Seconds(), sum(d.Blocks)
+	if whole == 0 {
+		return left
+	}
+	steps, done := d.Numbers().Steps, 0
+	for _, b := range d.Blocks {
+		if b.Type != Step {
+			continue
+		}
+		if said == 0 {
+			left[b.ID] = whole * (steps - done) / steps
+			done++
+		} else {
+			left[b.ID] = whole * (said - done) / said
+			done += b.Seconds
+		}
+	}
+	return left
+}
+
+func sum(blocks []Block) int {
+	n := 0
+	for _, b := range blocks {
+		if b.Type == Step {
+			n += b.Seconds
+		}
+	}
+	return n
+}

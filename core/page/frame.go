@@ -25,6 +25,13 @@ func (s *setter) header() {
 	}
 	y := top + 10
 	text.Set(sheet, text.Bold, 9, side, y, s.req.Story.Kind, action)
+	if signal := s.req.Story.Signal; signal != "" {
+		at := side + text.Width(text.Bold, 9, s.req.Story.Kind) + 12
+		var word scene.Scene
+		w := drawSignal(&word, signal, at+5, y-13.5)
+		sheet.Fill(scene.Rounded(scene.Rect{X: at, Y: y - 13.5, W: w + 10, H: signalBand}, 0), signalColors[signal][0])
+		sheet.Items = append(sheet.Items, word.Items...)
+	}
 	for _, l := range text.Wrap(text.Bold, 20, room, text.Shown(s.req.Story.Title)) {
 		y += 24
 		text.Set(sheet, text.Bold, 20, side, y, l, ink)
@@ -36,6 +43,10 @@ func (s *setter) header() {
 	y = math.Max(y+14, top+codeSide+8)
 	rule(sheet, y, 1.2, ink)
 	s.y = y + 12
+	if n := setNotice(s.req.Story.Notice, inner); n.height > 0 {
+		sheet.Items = append(sheet.Items, n.items(side, s.y)...)
+		s.y += n.height + 12
+	}
 }
 
 func drawCode(sheet *scene.Scene, code [][]bool, in scene.Rect) {

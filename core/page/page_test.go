@@ -253,3 +253,36 @@ func TestAStepTakesWhatIsLeftWhereItFits(t *testing.T) {
 		assert.Greater(t, p.Y, pages.Places[i].Y)
 	}
 }
+
+func TestANoticeStandsBeforeTheActionAndTheTitleBearsTheWorst(t *testing.T) {
+	for _, layout := range []Layout{FourSteps, TwoSteps} {
+		req := manual(6, func(i int) string { return fmt.Sprint("Act", i) }, wide)
+		req.Layout = layout
+		plain := len(lay(t, req).Sheets)
+		req.Story.Signal = document.Danger
+		for i := range req.Story.Blocks {
+			req.Story.Blocks[i].Notice = &document.Notice{Signal: document.Caution, Hazard: fmt.Sprint("Hazard", i), Avoid: strings.Repeat("Keep away from it. ", 12)}
+		}
+		req.Story.Blocks[5].Notice.Signal = document.Danger
+		pages := lay(t, req)
+		assert.GreaterOrEqual(t, len(pages.Sheets), plain)
+		assert.Contains(t, said(pages.Sheets[0]), "Procedure ! DANGER ", "with the title")
+		at := map[string]scene.Words{}
+		for _, sheet := range pages.Sheets {
+			for _, item := range sheet.Items {
+				if w := item.Words; w != nil {
+					if w.Size == bodySize { // the contents are smaller
+						at[strings.TrimSpace(w.Text)] = *w
+					}
+					assert.LessOrEqual(t, w.Baseline, Height-bottom+40)
+					assert.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), Width-side+1)
+				}
+			}
+		}
+		for i := range 6 {
+			hazard, act := at[fmt.Sprint("Hazard", i)], at[fmt.Sprint("Act", i)]
+			require.NotZero(t, hazard.Baseline)
+			assert.Less(t, hazard.Baseline, act.Baseline, "step %d", i)
+		}
+	}
+}

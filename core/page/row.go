@@ -33,6 +33,7 @@ type fitted struct {
 	tight    float64 // the height it can't do without
 	scale    float64 // of its words
 	wordsX   float64
+	notice   setting // before all else
 	words    setting
 	pictures album
 }
@@ -45,7 +46,11 @@ func (s *setter) fit(step story.Block) fitted {
 	if !wide {
 		wordsX, wordsWidth = side+gutter+PictureWidth+wordGap, inner-gutter-PictureWidth-wordGap
 	}
-	most := content - 2*rowPad
+	notice := setNotice(step.Notice, inner-gutter)
+	if notice.height > 0 {
+		notice.height += between
+	}
+	most := content - 2*rowPad - notice.height
 	scale := 1.0
 	var set setting
 	pictures := s.pictures(step, cell-2*rowPad, wide, wordsX-wordGap-side-gutter)
@@ -67,7 +72,7 @@ func (s *setter) fit(step story.Block) fitted {
 	})
 	scale = math.Pow(0.95, float64(smaller))
 	set = setWords(step, wordsWidth, scale)
-	return fitted{wide, cell, need() + 2*rowPad + noteRoom(scale), scale, wordsX, set, pictures}
+	return fitted{wide, cell, need() + 2*rowPad + noteRoom(scale) + notice.height, scale, wordsX, notice, set, pictures}
 }
 
 // row sets one step. A step is at least its share of a page high, or what is left of one where it fits there, and is
@@ -95,6 +100,8 @@ func (s *setter) row(step story.Block) {
 		size /= over
 	}
 	text.Set(sheet, text.Bold, size, side, y+16, step.Number, ink)
+	sheet.Items = append(sheet.Items, f.notice.items(side+gutter, y)...)
+	y += f.notice.height
 	for i, figure := range step.Figures {
 		f.pictures.draw(sheet, i, figure, side+gutter, y)
 	}

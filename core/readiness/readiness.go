@@ -37,6 +37,7 @@ func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
 			Advice: "Paste a picture, drop files on the page, or add a step."})
 	}
+	findings = append(findings, notice(d.Facts.Notice, "", "The document’s")...)
 	for i, b := range d.Blocks {
 		name := fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID])
 		if b.Type == document.Section {
@@ -48,6 +49,7 @@ func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 				Title:  capital(name) + " has no words",
 				Advice: "Say what to do here. A picture alone leaves the reader guessing."})
 		}
+		findings = append(findings, notice(b.Notice, b.ID, capital(name)+"’s")...)
 		tags := numbers.Tags(b.Figures)
 		for _, ref := range b.Words.References() {
 			if _, there := tags[ref]; !there {
@@ -92,6 +94,16 @@ func Check(d document.Document, sizes map[string]figure.Size) []Finding {
 		}
 	}
 	return findings
+}
+
+// notice finds what is to settle of a notice; whose it is begins the sentence.
+func notice(n *document.Notice, block, whose string) []Finding {
+	if n == nil || strings.TrimSpace(n.Hazard) != "" && strings.TrimSpace(n.Avoid) != "" {
+		return nil
+	}
+	return []Finding{{Severity: MustFix, Rule: "no-hazard", Block: block,
+		Title:  fmt.Sprintf("%s %s does not say what the hazard is, or how to avoid it", whose, n.Signal),
+		Advice: "Write both lines, or delete it: a signal word alone warns of nothing."}}
 }
 
 // section finds what is to settle of a section, which is the first of some blocks.

@@ -18,6 +18,11 @@ func TestCheck(t *testing.T) {
 	}
 	refers := words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{{Type: "markerRef", Attrs: &words.Attrs{Mark: "m"}}}}}}
 	section := func(id, heading string) document.Block { return document.NewSection(id, 1, words.Plain(heading)) }
+	warned := func(hazard, avoid string) document.Block {
+		b := document.NewStep("a", words.Plain("x"))
+		b.Notice = &document.Notice{Signal: document.Warning, Hazard: hazard, Avoid: avoid}
+		return b
+	}
 	marker := figure.Mark{ID: "m", Kind: figure.Marker, Points: []scene.Point{{}}}
 	for name, c := range map[string]struct {
 		steps []document.Block
@@ -36,6 +41,9 @@ func TestCheck(t *testing.T) {
 		"a section without a step":   {[]document.Block{section("h", "Before"), section("i", "After"), document.NewStep("a", words.Plain("x"))}, []string{"empty-section"}, false},
 		"a section at the end":       {[]document.Block{document.NewStep("a", words.Plain("x")), section("h", "After")}, []string{"empty-section"}, false},
 		"a section without heading":  {[]document.Block{section("h", ""), document.NewStep("a", words.Plain("x"))}, []string{"no-heading"}, true},
+		"a notice that is whole":     {[]document.Block{warned("Cold", "Wear gloves")}, []string{}, false},
+		"a notice without hazard":    {[]document.Block{warned(" ", "Wear gloves")}, []string{"no-hazard"}, true},
+		"a notice without a way out": {[]document.Block{warned("Cold", "")}, []string{"no-hazard"}, true},
 		"a marker of another step's": {[]document.Block{document.NewStep("a", refers), document.NewStep("b", words.Plain("x"), picture("y", marker)...)}, []string{"lost-marker"}, true},
 	} {
 		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps}, nil)

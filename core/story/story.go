@@ -12,8 +12,10 @@ import (
 type Story struct {
 	Kind    string // as people read it: "Procedure"
 	Title   string
-	Steps   int // how many there are
-	Seconds int // that they take together, as far as it was said
+	Notice  *document.Notice // of the whole
+	Signal  document.Signal  // the most severe of all notices
+	Steps   int              // how many there are
+	Seconds int              // that they take together, as far as it was said
 	Blocks  []Block
 }
 
@@ -24,6 +26,7 @@ type Block struct {
 	Depth   int    // of a section: 1, or 2 of one within another
 	Seconds int    // that a step takes; 0 where nobody has said
 	Number  string // "" of what does not count
+	Notice  *document.Notice
 	Label   string // its first sentence
 	Words   words.Node
 	Tags    map[string]figure.Tag // how the markers look that the words refer to, by their ids
@@ -41,10 +44,10 @@ type Figure struct {
 // Of reads a document.
 func Of(d document.Document) Story {
 	n := d.Numbers()
-	s := Story{Kind: d.Kind.Name(), Title: d.Facts.Title, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks))}
+	s := Story{Kind: d.Kind.Name(), Title: d.Facts.Title, Notice: d.Facts.Notice, Signal: d.Signal(), Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks))}
 	for _, b := range d.Blocks {
 		out := Block{
-			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words,
+			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words,
 			Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
 		}
 		for _, f := range b.Figures {

@@ -59,6 +59,9 @@ func TestBundleIsAFormat(t *testing.T) {
 		require.NoError(t, err)
 		said := b.Document.Facts.Title
 		for _, block := range b.Document.Blocks {
+			if block.Notice != nil {
+				said += "\n" + strings.Join(block.Notice.Lines(), "\n")
+			}
 			said += "\n" + block.Words.Reading(nil)
 		}
 		return said

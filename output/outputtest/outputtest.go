@@ -113,6 +113,9 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 		parts := Document(3, "Scan the card")
 		parts.Facts.Counting = document.Anew
 		parts.Blocks = slices.Insert(parts.Blocks, 1, document.NewSection("part2", 2, words.Plain("In the cold room")), document.NewSection("part1", 1, words.Plain("")))
+		warned := Document(2, "Open the valve")
+		warned.Facts.Notice = &document.Notice{Signal: document.Damage, Hazard: "Labels tear when wet.", Avoid: "Dry your hands."}
+		warned.Blocks[1].Notice = &document.Notice{Signal: document.Danger, Hazard: "Ammonia is poisonous.", Consequence: strings.Repeat("It burns the lungs. ", 10), Avoid: "Wear the mask."}
 		bare := Document(1, "x")
 		bare.Blocks = []document.Block{document.NewStep("a", odd), document.NewStep("b", words.Plain(""))}
 		for name, c := range map[string]struct {
@@ -120,6 +123,7 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 			wants string
 		}{
 			"nothing in it":             {Document(0, ""), "Lots & rooms"},
+			"notices":                   {warned, "Ammonia is poisonous."},
 			"sections":                  {parts, "In the cold room"},
 			"one step":                  {Document(1, "Scan the card"), "Scan the card 1."},
 			"many steps":                {Document(130, "Scan the card"), "Scan the card 130."},

@@ -6,6 +6,7 @@ export type Account = components["schemas"]["Account"];
 export type Summary = components["schemas"]["Summary"];
 export type WholeDocument = components["schemas"]["Document"];
 export type Block = components["schemas"]["Block"];
+export type Notice = components["schemas"]["Notice"];
 export type Facts = components["schemas"]["Facts"];
 export type Content = components["schemas"]["Content"];
 export type Figure = components["schemas"]["Figure"];

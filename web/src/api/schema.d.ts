@@ -1037,6 +1037,11 @@ export interface components {
              * @description Counts the document's changes.
              */
             seq: number;
+            /**
+             * @description The most severe of its notices.
+             * @enum {string}
+             */
+            signal?: "notice" | "caution" | "warning" | "danger";
             /** @description How long its steps take together, as readers are told; missing where nobody has said. */
             time?: string;
             blocks: components["schemas"]["Block"][];
@@ -1047,16 +1052,31 @@ export interface components {
         /** @description What a document is apart from its blocks. */
         Facts: {
             title: string;
+            notice?: components["schemas"]["Notice"];
+            /** @description That it takes, where the author says; else its steps tell. */
+            seconds?: number;
             /**
              * @description How steps are counted: through the document, or from 1 in each section.
              * @enum {string}
              */
             counting?: "" | "section";
         };
+        /** @description A warning before an action, with a signal word of ANSI Z535.6. */
+        Notice: {
+            /** @enum {string} */
+            signal: "notice" | "caution" | "warning" | "danger";
+            hazard: string;
+            /** @description What follows where it is not avoided. */
+            consequence: string;
+            /** @description How to avoid it. */
+            avoid: string;
+        };
         Block: {
             id: string;
             /** @description How it is numbered; missing of what does not count or is removed. */
             number?: string;
+            /** @description Of a step: the time that is left there, as readers are told; missing where nobody has said. */
+            left?: string;
             /** @description Places the block among the others. */
             order: string;
             /** @description How the words' references to markers look, by the marker's id. */
@@ -1086,6 +1106,7 @@ export interface components {
             level?: number;
             /** @description That a step takes. */
             seconds?: number;
+            notice?: components["schemas"]["Notice"];
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
         };

@@ -6,6 +6,7 @@ import { type Account, api, expect, figureAddress, mayEdit, type Block } from ".
 import { useEvents } from "../api/events";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Blank, Button } from "../ui/controls";
+import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
 import { WordsView } from "../words/WordsView";
@@ -74,6 +75,7 @@ export function Follow({ account }: { account: Account }) {
         />
       ) : (
         <main className="mx-auto max-w-4xl bg-paper px-4 py-6 sm:px-10 sm:py-8">
+          {data.signal && <SignalWord signal={data.signal} />}
           <h1 className="text-2xl font-bold sm:text-3xl">{shown(data.summary.title)}</h1>
           <p className="mt-1 text-soft">
             {data.summary.state === "ready" ? `Revision ${data.summary.revision}` : "Draft, not ready for use"}, by{" "}
@@ -86,6 +88,11 @@ export function Follow({ account }: { account: Account }) {
             . {steps.length === 1 ? "1 step" : `${steps.length} steps`}
             {data.time && `, ${data.time}`}.
           </p>
+          {data.facts.notice && (
+            <div className="mt-4">
+              <NoticePanel notice={data.facts.notice} />
+            </div>
+          )}
           {steps.length > 0 ? (
             <Button look="main" className="mt-4" onClick={() => go(1)}>
               Follow one step at a time
@@ -106,6 +113,7 @@ export function Follow({ account }: { account: Account }) {
                   >
                     <span className="text-2xl leading-7 font-bold">{s.number}</span>
                     <div>
+                      {s.content.notice && <NoticePanel notice={s.content.notice} />}
                       <div className="mb-3 text-[1.1rem] leading-relaxed">
                         <WordsView words={s.content.words} markers={s.markers} />
                       </div>
@@ -225,10 +233,12 @@ function OneStep(props: {
             <WordsView words={section.content.words} markers={{}} />
           </span>
         )}
+        {step.left && <span className="text-soft">{step.left} left</span>}
         <Button look="quiet" onClick={() => go(0)}>
           All steps
         </Button>
       </div>
+      {step.content.notice && <NoticePanel notice={step.content.notice} />}
       <div className="mb-3 text-[1.25rem] leading-relaxed">
         <WordsView words={step.content.words} markers={step.markers} />
       </div>

@@ -10,8 +10,9 @@ import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
 import type { Dragged } from "./Dragging";
 import type { Row } from "./model";
+import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import type { Picture } from "./picture";
-import { StepTime } from "./StepTime";
+import { TimeField } from "./TimeField";
 import type { StepActions } from "./useActions";
 
 type Props = {
@@ -50,6 +51,14 @@ export const StepRow = memo(function StepRow(props: Props) {
   const menu: Choice[] = [
     { label: "Add a step above", run: () => actions.insert(index) },
     { label: "Add a step below", run: () => actions.insert(index + 1) },
+    ...(row.content.notice
+      ? []
+      : [
+          {
+            label: "Warn before this step",
+            run: () => actions.write(row.id, "Add a notice", { ...row.content, notice: emptyNotice }),
+          },
+        ]),
     { label: "Begin a section here", run: () => actions.section(index) },
     { label: "Add pictures to this step", run: () => actions.addPictures(row.id) },
     "line",
@@ -73,11 +82,12 @@ export const StepRow = memo(function StepRow(props: Props) {
         actions.move(row.id, to);
       }}
     >
-      <div className="flex flex-col items-start">
+      <div className={`flex flex-col items-start ${row.content.notice ? "row-span-2" : ""}`}>
         <span className="text-2xl leading-7 font-bold">{number}</span>
-        <StepTime
-          content={row.content}
-          number={number}
+        <TimeField
+          label={`Time that step ${number} takes`}
+          seconds={row.content.seconds}
+          className="mt-1 -ml-1 w-16 text-xs placeholder:opacity-0 hover:placeholder:opacity-100 focus:placeholder:opacity-100"
           onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...row.content, seconds })}
         />
         <div className="mt-1 -ml-1.5 flex flex-col">
@@ -100,6 +110,17 @@ export const StepRow = memo(function StepRow(props: Props) {
           </Actions>
         </div>
       </div>
+      {row.content.notice && (
+        <div className="col-span-2">
+          <NoticeEditor
+            notice={row.content.notice}
+            whose={`step ${number}`}
+            onChange={(notice) =>
+              actions.write(row.id, notice ? "Write a notice" : "Delete a notice", { ...row.content, notice }, true)
+            }
+          />
+        </div>
+      )}
       <Figures {...props} />
       <Words {...props} markers={tags} />
     </li>

@@ -1,9 +1,13 @@
 import { useState } from "react";
+import { core } from "../core/core";
 import { Button } from "../ui/controls";
+import { emptyNotice, NoticeEditor } from "./NoticeEditor";
+import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
 
 export function Title({ draft }: { draft: Draft }) {
   const [text, setText] = useState<string>();
+  const ofSteps = draft.blocks().reduce((sum, r) => sum + (r.content.seconds ?? 0), 0);
   const done = () => {
     if (text?.trim()) draft.rename(text.trim());
     setText(undefined);
@@ -19,23 +23,55 @@ export function Title({ draft }: { draft: Draft }) {
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
         className="w-full rounded text-2xl font-bold"
       />
-      {draft.blocks().some((r) => r.content.type === "section") && (
-        <label className="mt-1 flex items-center gap-2 text-sm text-soft">
-          Steps are counted
-          <select
-            value={draft.facts.counting ?? ""}
-            onChange={(e) =>
-              draft.setFacts("Count steps otherwise", {
-                ...draft.facts,
-                counting: e.target.value === "section" ? "section" : undefined,
-              })
+      <div className="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm text-soft">
+        <label className="flex items-center gap-1">
+          Takes
+          <TimeField
+            label="Time that the whole takes"
+            seconds={draft.facts.seconds}
+            hint={ofSteps ? `${core.sayTime(ofSteps)}, by its steps` : "12 min"}
+            className="w-40"
+            onChange={(seconds) =>
+              draft.setFacts("Say how long it takes", { ...draft.facts, seconds: seconds || undefined })
             }
-            className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
-          >
-            <option value="">through the document</option>
-            <option value="section">from 1 in each section</option>
-          </select>
+          />
         </label>
+        {draft.blocks().some((r) => r.content.type === "section") && (
+          <label className="flex items-center gap-2">
+            Steps are counted
+            <select
+              value={draft.facts.counting ?? ""}
+              onChange={(e) =>
+                draft.setFacts("Count steps otherwise", {
+                  ...draft.facts,
+                  counting: e.target.value === "section" ? "section" : undefined,
+                })
+              }
+              className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
+            >
+              <option value="">through the document</option>
+              <option value="section">from 1 in each section</option>
+            </select>
+          </label>
+        )}
+        {!draft.facts.notice && (
+          <Button
+            look="quiet"
+            className="text-sm"
+            onClick={() => draft.setFacts("Add a notice", { ...draft.facts, notice: emptyNotice })}
+          >
+            Warn before the whole document
+          </Button>
+        )}
+      </div>
+      {draft.facts.notice && (
+        <div className="mt-3">
+          <NoticeEditor
+            notice={draft.facts.notice}
+            whose="the document"
+            onChange={(notice) => draft.setFacts("Write a notice", { ...draft.facts, notice }, true)}
+          />
+        </div>
       )}
       {draft.factsConflict && (
         <div role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">

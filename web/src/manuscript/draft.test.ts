@@ -41,10 +41,19 @@ function apply(change: Change): { status: number; body: Changes } {
 
 vi.mock("../core/core", () => ({
   core: {
+    span: (rows: { content: { type: string } }[], at: number) => {
+      if (rows[at]?.content.type !== "section") return 1;
+      const next = rows.findIndex((r, i) => i > at && r.content.type === "section");
+      return (next < 0 ? rows.length : next) - at;
+    },
     // Enough of the core's order keys for these tests: a number between two others.
     arrange: (keys: string[], at: number, n: number) => {
       const [a, b] = [Number(keys[at - 1] ?? 0), Number(keys[at] ?? 999999)];
-      return { keys: Array.from({ length: n }, (_, i) => String(a + ((b - a) * (i + 1)) / (n + 1)).padStart(6, "0")) };
+      return {
+        keys: Array.from({ length: n }, (_, i) =>
+          String(Math.round(a + ((b - a) * (i + 1)) / (n + 1))).padStart(6, "0"),
+        ),
+      };
     },
   },
 }));
@@ -305,6 +314,21 @@ describe("undo", () => {
     draft.redo();
     draft.remove("c");
     expect(draft.canRedo()).toBeUndefined();
+  });
+
+  test("a section moves with its steps, up and down, as one", async () => {
+    const draft = await open();
+    const [h] = draft.insert("Begin a section", 1, [{ ...says("h"), type: "section" } as Content]);
+    draft.insert("Begin a section", 3, [{ ...says("i"), type: "section" } as Content]);
+    expect(words(draft)).toEqual(["a", "h", "b", "i", "c"]);
+    draft.move(h ?? "", 4); // to where the last block is: after it
+    expect(words(draft)).toEqual(["a", "i", "c", "h", "b"]);
+    draft.move(h ?? "", 4); // onto a step of its own: it stays
+    draft.move(h ?? "", 0);
+    expect(words(draft)).toEqual(["h", "b", "a", "i", "c"]);
+    draft.undo();
+    draft.undo();
+    expect(words(draft)).toEqual(["a", "h", "b", "i", "c"]);
   });
 
   test("leaves alone what someone else has changed since, and says so", async () => {

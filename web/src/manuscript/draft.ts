@@ -137,10 +137,15 @@ export class Draft {
     if (title !== this.facts.title) this.setFacts("Change the title", { ...this.facts, title });
   }
 
-  setFacts(label: string, after: Facts) {
-    this.record({ label, blocks: [], facts: { before: this.facts, after }, at: Date.now() });
+  setFacts(label: string, after: Facts, joins = false) {
+    const at = Date.now();
+    this.record({ label, blocks: [], facts: { before: this.facts, after }, at }, (last) =>
+      joins && last.facts && last.label === label
+        ? { ...last, at, facts: { before: last.facts.before, after } }
+        : undefined,
+    );
     this.facts = after;
-    this.afterChange();
+    this.afterChange(joins);
   }
 
   private record(edit: Edit, join?: (last: Edit) => Edit | undefined) {
