@@ -8,7 +8,7 @@ import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
 
 const say = (what, value) => console.log(what.padEnd(58), value);
 const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
-const hold = 120; // milliseconds, as recorder/src/page.ts has it
+const hold = 130; // milliseconds, as recorder/src/page.ts has it
 const things = Array.from({ length: 500 }, (_, i) => `<label>Field ${i} <input></label><button>Key ${i}</button>`).join(" ");
 const server = createServer((_, a) => a.setHeader("Content-Type", "text/html").end(
   `<!doctype html><title>Many</title>${things}<script>held = [];

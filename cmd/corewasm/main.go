@@ -87,7 +87,20 @@ var calls = map[string]call{
 	}) (any, error) {
 		return document.Span(a.Blocks, a.At), nil
 	}),
-	"sayTime": takes(func(seconds int) (any, error) { return document.SayTime(seconds), nil }),
+	"join": takes(func(a struct {
+		Above document.Content `json:"above"`
+		Below document.Content `json:"below"`
+	}) (any, error) {
+		c, why := document.Join(a.Above, a.Below)
+		return struct {
+			Content document.Content `json:"content"`
+			Why     string           `json:"why"`
+		}{c, why}, nil
+	}),
+	"eachLine": takes(func(c document.Content) (any, error) { return document.EachLine(c), nil }),
+	"lines":    takes(func(w words.Node) (any, error) { return document.StepsOf(w.Lines()), nil }),
+	"written":  takes(func(s string) (any, error) { return document.StepsOf(words.Written(s)), nil }),
+	"sayTime":  takes(func(seconds int) (any, error) { return document.SayTime(seconds), nil }),
 	"readTime": takes(func(s string) (any, error) {
 		if n, ok := document.ReadTime(s); ok {
 			return n, nil

@@ -266,9 +266,8 @@ test("fifty acts with the network cut in the middle are fifty shots, in order, o
 });
 
 test("places are right at twice the pixels and zoomed, twelve clicks in a second are twelve, menus are still open", async () => {
-  const r = await withRecorder(true);
-  await connect(r);
-  const { page, worker } = r;
+  const dense = await withRecorder(true);
+  await connect(dense);
   const hue = (i: number) => `rgb(${10 * i},${255 - 10 * i},${i % 2 ? 200 : 40})`;
   const buttons = Array.from(
     { length: 12 },
@@ -284,9 +283,11 @@ test("places are right at twice the pixels and zoomed, twelve clicks in a second
       <ul id="menu" hidden tabindex="-1" role="menu" style="margin:0;padding:0;width:200px" onblur="setTimeout(()=>menu.hidden=true)">
       <li role="menuitem" tabindex="-1" style="height:40px;background:rgb(0,90,255)" onpointerdown="menu.hidden=true">Print label</li></ul>`,
   });
-  await record(r, strict.address, async () => {
-    const places = await Promise.all(buttons.map((_, i) => page.getByLabel(`Key ${i}`, { exact: true }).boundingBox()));
-    for (const b of places) await page.mouse.click((b?.x ?? 0) + 20, (b?.y ?? 0) + 20);
+  await record(dense, strict.address, async () => {
+    const places = await Promise.all(
+      buttons.map((_, i) => dense.page.getByLabel(`Key ${i}`, { exact: true }).boundingBox()),
+    );
+    for (const b of places) await dense.page.mouse.click((b?.x ?? 0) + 20, (b?.y ?? 0) + 20);
   });
   const colours = async (shots: Shot[]) => {
     const seen: string[] = [];
@@ -296,27 +297,34 @@ test("places are right at twice the pixels and zoomed, twelve clicks in a second
     }
     return seen;
   };
-  let shots = await run(r);
+  let shots = await run(dense);
   expect(acts(shots)).toEqual([...buttons.map((_, i) => `click button Key ${i}`), "end"]);
   expect(shots[0]?.width).toBe(3840);
   expect((await colours(shots)).map((c) => `rgb(${c})`)).toEqual(buttons.map((_, i) => hue(i)));
+  await dense.end();
 
+  const { page, worker } = r;
+  const zoom = (factor: number) =>
+    worker.evaluate(
+      async ([address, factor]) => {
+        const tab = (await chrome.tabs.query({})).find((t) => t.url?.startsWith(address));
+        await chrome.tabs.setZoom(tab?.id as number, factor);
+      },
+      [menu.address, factor] as const,
+    );
   await record(r, menu.address, async () => {
-    await worker.evaluate(async (a) => {
-      const tab = (await chrome.tabs.query({})).find((t) => t.url?.startsWith(a));
-      await chrome.tabs.setZoom(tab?.id as number, 1.5);
-    }, menu.address);
+    await zoom(1.5);
     await page.waitForTimeout(300);
     await page.mouse.click(20, 10);
     await page.waitForTimeout(200);
     await page.mouse.click(100, 40);
   });
+  await zoom(1); // it is the host's, in other tests too
   strict.server.close();
   menu.server.close();
   shots = await run(r);
   expect(acts(shots)).toEqual(["click button Lot", "click menuitem Print label", "end"]);
   expect(await colours(shots.slice(1))).toEqual(["0,90,255"]);
-  await r.end();
 });
 
 test("a run is gone through again: what fits is taken anew, what may send is asked about, what is gone is said", async () => {

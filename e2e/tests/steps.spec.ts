@@ -228,10 +228,11 @@ test("the address says what is open: links lead there, and Back works", async ({
 test("a session that ends leads to sign-in and back, with nothing lost", async ({ page, context }) => {
   await signIn(page);
   const { id } = await makeDocument(page.request, "Signed out", [{ words: "Kept" }]);
+  const opened = page.waitForResponse(/\/replays$/); // the last that is asked for when a document is opened
   await openManuscript(page, id);
-  await write(page, 1, " and");
+  await opened;
   await context.clearCookies();
-  await page.keyboard.type(" written on");
+  await write(page, 1, " and written on");
   const again = page.getByRole("dialog", { name: "Sign in again to go on" });
   await expect(again).toBeVisible();
   await accessible(page);

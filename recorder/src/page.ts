@@ -6,7 +6,7 @@ import type { Act, Message, Told } from "./types";
 // Runs in every frame of a page that is recorded. It looks on: nothing is cancelled, replayed or changed. Before an act
 // takes effect the page is held for a moment, in which the browser takes its picture.
 
-const hold = 120; // milliseconds; the browser copies the frame meanwhile
+const hold = 130; // milliseconds; the browser copies the frame meanwhile
 const doubles = 500; // milliseconds in which a second click makes a double click
 const moved = 8; // pixels that make a drag of a click
 const cannotHold = navigator.userAgent.includes("Firefox/"); // its pictures wait for the page

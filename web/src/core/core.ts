@@ -151,6 +151,14 @@ export const core = {
           at,
         })
       : 1,
+  /** One step of two; why says what stands in the way. */
+  join: (above: Content, below: Content) => call<{ content: Content; why: string }>("join", { above, below }),
+  /** A step of each line of a step's words. */
+  eachLine: (content: Content) => call<Content[]>("eachLine", content),
+  /** A step of each line of words. */
+  lines: (words: Content["words"]) => call<Content[]>("lines", words),
+  /** A step of each line of plain text, without bullets and numbers. */
+  written: (text: string) => call<Content[]>("written", text),
   /** A time in seconds as people write it. */
   sayTime: (seconds: number) => call<string>("sayTime", seconds),
   /** What a person wrote for a time, in seconds; -1 where it is none. */

@@ -8,6 +8,7 @@ import { Stage } from "../stage/Stage";
 import { useReplacement } from "../stage/useReplacement";
 import { joins } from "../stage/useStage";
 import { Button, ChooseFiles } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Bar } from "./Bar";
@@ -73,7 +74,16 @@ export function Editor({
     if (target && !figure) page.current?.show(target, true);
   }, [target, figure]);
 
-  const bringIn = useBringIn(draft, uploads, () => open?.id ?? writing);
+  const notice = useNotice();
+  const bringIn = useBringIn(
+    draft,
+    uploads,
+    () => open?.id ?? writing,
+    (block) => {
+      requestAnimationFrame(() => page.current?.show(block));
+      notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
+    },
+  );
   const actions = useActions({
     draft,
     uploads,

@@ -62,6 +62,11 @@ export const StepRow = memo(function StepRow(props: Props) {
     { label: "Begin a section here", run: () => actions.section(index) },
     { label: "Add pictures to this step", run: () => actions.addPictures(row.id) },
     "line",
+    ...(index > 0 ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
+    ...(row.content.words.content?.length !== 1 || row.content.words.content[0]?.type !== "paragraph"
+      ? [{ label: "Make a step of each line", run: () => actions.eachLine(row.id) }]
+      : []),
+    "line",
     ...(index > 0 ? [{ label: "Move up", run: () => actions.move(row.id, index - 1) }] : []),
     ...(index < count - 1 ? [{ label: "Move down", run: () => actions.move(row.id, index + 1) }] : []),
     "line",
@@ -199,6 +204,7 @@ function Words({ row, numbers, actions, writing, onWriting, markers }: Props & {
           at={at}
           onChange={(words) => actions.write(row.id, "Write words", { ...row.content, words }, true)}
           onLeave={() => onWriting(undefined)}
+          onDivide={(before, behind) => actions.divide(row.id, before, behind)}
         />
       </div>
     );

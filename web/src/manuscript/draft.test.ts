@@ -18,7 +18,8 @@ const server = vi.hoisted(() => ({
 type Row = { id: string; order: string; version: number; removed: boolean; content: Content; seq: number };
 
 function answer(rows: Row[]): Changes {
-  const { seq, facts, factsVersion } = server;
+  const { seq, factsVersion } = server;
+  const facts = Object.fromEntries(Object.entries(server.facts).reverse()) as Facts; // keys come back in any order
   const blocks = rows.map((r) => ({ ...r, changedBy: "Tomasz", markers: {}, alts: {} })) as Block[];
   return structuredClone({ seq, facts, factsVersion, state: "draft", revision: 0, blocks, shots: [] });
 }
@@ -251,6 +252,20 @@ describe("several people", () => {
     await pass();
     expect(draft.conflicts.size).toBe(0);
     expect(draft.status.kind).toBe("saved");
+  });
+
+  test("facts that come back in another order of keys are the same, and are saved once", async () => {
+    const draft = await open();
+    const notice = { signal: "danger", hazard: "Ammonia", consequence: "", avoid: "Leave" } as const;
+    draft.setFacts("Add a notice", { ...draft.facts, notice });
+    draft.setFacts("Say how long it takes", { ...draft.facts, seconds: 60 });
+    await pass();
+    await pass();
+    expect(draft.status.kind).toBe("saved");
+    expect(server.posts).toHaveLength(1);
+    expect(draft.canUndo()).toBe("Say how long it takes");
+    expect(draft.undo()).toBe("");
+    expect(draft.facts.seconds).toBeUndefined();
   });
 
   test("two titles are told of, too", async () => {

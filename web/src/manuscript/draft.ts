@@ -46,10 +46,10 @@ export class Draft {
     whole: WholeDocument,
   ) {
     this.seq = whole.seq;
-    this.facts = whole.facts;
+    this.facts = tidy(whole.facts);
     this.state = whole.summary.state;
     this.revision = whole.summary.revision;
-    this.knownFacts = { facts: whole.facts, version: whole.factsVersion };
+    this.knownFacts = { facts: this.facts, version: whole.factsVersion };
     whole.shots.forEach((s) => this.shots.set(s.id, s));
     for (const s of [...whole.blocks, ...(whole.removed ?? [])]) {
       this.known.set(s.id, knownOf(s));
@@ -71,7 +71,7 @@ export class Draft {
     }
     if (kept?.facts && !same(kept.facts.facts, draft.facts)) {
       if (kept.facts.base !== draft.knownFacts.version) draft.factsConflict = draft.facts;
-      draft.facts = kept.facts.facts;
+      draft.facts = tidy(kept.facts.facts);
     }
     draft.schedule(0);
     return draft;
@@ -137,7 +137,8 @@ export class Draft {
     if (title !== this.facts.title) this.setFacts("Change the title", { ...this.facts, title });
   }
 
-  setFacts(label: string, after: Facts, joins = false) {
+  setFacts(label: string, facts: Facts, joins = false) {
+    const after = tidy(facts);
     const at = Date.now();
     this.record({ label, blocks: [], facts: { before: this.facts, after }, at }, (last) =>
       joins && last.facts && last.label === label
@@ -269,7 +270,7 @@ export class Draft {
   private saved(answer: Changes, stated: boolean) {
     for (const s of answer.blocks) this.known.set(s.id, knownOf(s));
     answer.shots.forEach((s) => this.shots.set(s.id, s)); // an undo may have brought back one that this page did not know
-    if (stated) this.knownFacts = { facts: answer.facts, version: answer.factsVersion };
+    if (stated) this.knownFacts = { facts: tidy(answer.facts), version: answer.factsVersion };
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;
     if (Math.max(answer.seq, this.newest) > this.seq) void this.catchUp();
@@ -293,9 +294,10 @@ export class Draft {
 
   private theirFacts(answer: Changes) {
     const mine = !same(this.facts, this.knownFacts.facts);
-    this.knownFacts = { facts: answer.facts, version: answer.factsVersion };
-    if (mine && !same(this.facts, answer.facts)) this.factsConflict = answer.facts;
-    else this.facts = answer.facts;
+    const facts = tidy(answer.facts);
+    this.knownFacts = { facts, version: answer.factsVersion };
+    if (mine && !same(this.facts, facts)) this.factsConflict = facts;
+    else this.facts = facts;
   }
 
   /** Whether the facts are to be saved. */
@@ -420,6 +422,31 @@ export class Draft {
       after: { order: place.keys[i] as string, removed: false, content },
     }));
     this.edit(label, [...changes, ...anew(rows, place.anew)]);
+    return ids;
+  }
+
+  /** Puts contents in the place of a block's: the first is the block's own, the others come below it. */
+  replace(label: string, at: number, [own, ...more]: BlockState["content"][]): string[] {
+    const rows = this.blocks();
+    const row = rows[at];
+    if (!row || !own) return [];
+    const place = core.arrange(
+      rows.map((r) => r.order),
+      at + 1,
+      more.length,
+    );
+    const ids = more.map(newID);
+    // Where there was no room the block's own key is among the new ones.
+    const keys = anew(rows, place.anew);
+    const order = place.anew?.[at] ?? row.order;
+    this.edit(label, [
+      { id: row.id, after: { order, removed: false, content: own } },
+      ...more.map((content, i) => ({
+        id: ids[i] as string,
+        after: { order: place.keys[i] as string, removed: false, content },
+      })),
+      ...keys.filter((k) => k.id !== row.id),
+    ]);
     return ids;
   }
 

@@ -12,6 +12,11 @@ export type StepActions = {
   write: (id: string, label: string, content: Content, joins?: boolean) => void;
   insert: (at: number) => void;
   section: (at: number) => void;
+  /** Divides a step's words in two steps; the caret goes to the second. */
+  divide: (id: string, before: Content["words"], behind: Content["words"]) => void;
+  /** Joins a step with the one above. */
+  join: (id: string) => void;
+  eachLine: (id: string) => void;
   /** Moves a section with its steps past the section before or after it. */
   moveSection: (id: string, by: -1 | 1) => void;
   move: (id: string, to: number) => void;
@@ -51,6 +56,28 @@ export function useActions(props: {
       section: (at) => {
         const [id] = draft.insert("Begin a section", at, [emptySection()]);
         if (id) latest.current.onSection(id);
+      },
+      divide: (id, before, behind) => {
+        const at = draft.blocks().findIndex((r) => r.id === id);
+        const content = { ...step(id).content, words: before };
+        const [made] = draft.replace("Divide a step", at, [content, { ...emptyStep(), words: behind }]);
+        latest.current.onWriting(made);
+      },
+      join: (id) => {
+        const rows = draft.blocks();
+        const at = rows.findIndex((r) => r.id === id);
+        const [above, below] = [rows[at - 1], rows[at]];
+        if (!above || !below) return;
+        const { content, why } = core.join(above.content, below.content);
+        if (why) return notice({ text: why });
+        draft.edit("Join two steps", [
+          { id: above.id, after: { order: above.order, removed: false, content } },
+          { id, after: { order: below.order, removed: true, content: below.content } },
+        ]);
+      },
+      eachLine: (id) => {
+        const at = draft.blocks().findIndex((r) => r.id === id);
+        draft.replace("Make a step of each line", at, core.eachLine(step(id).content));
       },
       moveSection: (id, by) => {
         const rows = draft.blocks();

@@ -1,13 +1,19 @@
 import { type Figure } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
+import { wordsOf } from "../words/pasted";
 import { useArriving } from "../ui/arriving";
 import type { Draft } from "./draft";
 import { emptyStep } from "./model";
 import type { Uploads } from "./uploads";
 
 /** Brings pictures into a document: by paste, by dropping, by choosing. */
-export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefined, target: () => string | undefined) {
+export function useBringIn(
+  draft: Draft | undefined,
+  uploads: Uploads | undefined,
+  target: () => string | undefined,
+  onMade?: (block: string) => void,
+) {
   const bringIn = (files: File[], at?: number, into?: string) => {
     if (!draft || !uploads || files.length === 0) return;
     const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
@@ -34,13 +40,24 @@ export function useBringIn(draft: Draft | undefined, uploads: Uploads | undefine
       const empty = at >= 0 && rows[at]?.content.figures.length === 0;
       bringIn(pictures, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);
     },
+    // Each line becomes a step: below the one that was written last, else at the end.
+    onText: (html, text) => {
+      const rows = draft?.blocks() ?? [];
+      const at = rows.findIndex((r) => r.id === target());
+      const steps = /<(li|p|div|br)\b/i.test(html) ? core.lines(wordsOf(html)) : core.written(text);
+      if (!draft || steps.length === 0) return;
+      const label = steps.length === 1 ? "Paste a step" : `Paste ${steps.length} steps`;
+      const [first] = draft.insert(label, at >= 0 ? at + 1 : rows.length, steps);
+      if (first) onMade?.(first);
+    },
     // A drop goes before the step whose middle is below it.
     onDrop: (files, y) => {
       const below = [...document.querySelectorAll<HTMLElement>("[data-block]")].find((s) => {
         const box = s.getBoundingClientRect();
         return y < box.top + box.height / 2;
       });
-      bringIn(files, below && Number(below.dataset.index));
+      const at = draft?.blocks().findIndex((r) => r.id === below?.dataset.block) ?? -1;
+      bringIn(files, at >= 0 ? at : undefined);
     },
   });
   return bringIn;

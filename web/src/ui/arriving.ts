@@ -1,10 +1,16 @@
+import { fields } from "./fields";
 import { useLayoutEffect, useRef } from "react";
 
 export const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
 
+const isField = (target: EventTarget | null) =>
+  target instanceof Element && target.closest(`${fields}, [contenteditable]`) !== null;
+
 type Taker = {
   /** Pictures were pasted, one or more. */
   onPaste: (pictures: File[]) => void;
+  /** Words were pasted where nothing is written, as a page has them ("" where they are plain) and as plain text. */
+  onText?: (html: string, text: string) => void;
   /** Files were dropped, those in folders included, at a height of the window. */
   onDrop: (files: File[], y: number) => void;
 };
@@ -22,6 +28,9 @@ export function useArriving(taker: Taker) {
       if (pictures.length > 0) {
         e.preventDefault();
         latest.current.onPaste(pictures);
+      } else if (latest.current.onText && told?.types.includes("text/plain") && !isField(e.target)) {
+        e.preventDefault();
+        latest.current.onText(told.getData("text/html"), told.getData("text/plain"));
       } else if (!told?.types.some((t) => t.startsWith("text/"))) {
         void copied().then((found) => found.length > 0 && latest.current.onPaste(found));
       }

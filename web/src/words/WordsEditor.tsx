@@ -18,23 +18,37 @@ type Props = {
   at?: { left: number; top: number };
   onChange: (words: Words) => void;
   onLeave: () => void;
+  /** The words are divided at the caret: what stands before it, and what behind. */
+  onDivide?: (before: Words, behind: Words) => void;
 };
 
 /** A step's words, to be written. */
-export function WordsEditor({ label, words, markers, at, onChange, onLeave }: Props) {
+export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide }: Props) {
   const [tags] = useState(() => new MarkerTags(markers));
   const sent = useRef(words);
   const change = useRef(onChange);
+  const divide = useRef(onDivide);
   const [linking, setLinking] = useState<string>();
   useEffect(() => {
     change.current = onChange;
+    divide.current = onDivide;
     tags.set(markers);
   });
   const editor = useEditor({
     extensions: extensions(tags, (href) => core.safeLink(href)),
     content: words as never,
     injectCSS: false,
-    editorProps: { attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" } },
+    editorProps: {
+      attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" },
+      handleKeyDown: (view, e) => {
+        if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey) || !divide.current) return false;
+        const { doc, selection } = view.state;
+        const part = (from: number, to?: number) =>
+          tidy(toModel(doc.cut(from, to).toJSON() as Record<string, unknown>)) as unknown as Words;
+        divide.current(part(0, selection.from), part(selection.to));
+        return true;
+      },
+    },
     onUpdate: ({ editor }) => {
       sent.current = tidy(toModel(editor.getJSON() as Record<string, unknown>)) as unknown as Words;
       change.current(sent.current);
