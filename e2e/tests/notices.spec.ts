@@ -47,6 +47,17 @@ test("a notice stands before its step, in words and form; the title bears the wo
   await expect(page.getByText("about 10 min left")).toBeVisible();
   await page.getByRole("button", { name: "Next" }).click();
   await expect(page.getByText("about 2 min left")).toBeVisible();
+  // What was done is ticked, and whoever comes back goes on where they were.
+  await page.goto(`/d/${id}`);
+  await expect(page.getByRole("checkbox", { name: "Step 1 is done" })).toBeChecked();
+  await expect(page.getByRole("checkbox", { name: "Step 2 is done" })).not.toBeChecked();
+  await page.getByRole("button", { name: "Go on at step 2" }).click();
+  await expect(page.getByRole("heading", { name: "Step 2 of 2" })).toBeVisible();
+  await page.getByRole("button", { name: "Done" }).click();
+  await expect(page.getByRole("checkbox", { name: "Step 2 is done" })).toBeChecked();
+  await accessible(page);
+  await page.getByRole("button", { name: "Begin anew" }).click();
+  await expect(page.getByRole("checkbox", { name: "Step 1 is done" })).not.toBeChecked();
   await page.goto(`/d/${id}/pages`);
   await expect(page.getByText("Ammonia is poisonous.").first()).toBeAttached();
 });

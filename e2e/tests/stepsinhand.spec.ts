@@ -10,6 +10,7 @@ test("steps in hand: divided at the caret, joined, a step of each line, pasted l
   const said = () => steps(page).locator("[data-words], [role=textbox]").allInnerTexts();
   await words(page, 1).click();
   await expect(page.getByRole("textbox", { name: "Words of step 1" })).toBeFocused();
+  await page.waitForTimeout(200); // the editor puts the caret where the press was
   await page.keyboard.press("Home");
   for (let i = 0; i < "Open the door. ".length; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Control+Enter");

@@ -9,6 +9,7 @@ import { Blank, Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
+import { useFollowed } from "./useFollowed";
 import { WordsView } from "../words/WordsView";
 
 /** Following a procedure: all steps on a page, or one at a time. */
@@ -20,6 +21,7 @@ export function Follow({ account }: { account: Account }) {
     queryKey: ["document", id],
     queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path: { document: id } } })),
   });
+  const followed = useFollowed(account.id, id);
   const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
   useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
   useTitle(whole.data && shown(whole.data.summary.title));
@@ -52,6 +54,7 @@ export function Follow({ account }: { account: Account }) {
   const at = Number(search.get("step") ?? 0); // 0: all steps
   const go = (n: number) => setSearch(n > 0 ? { step: String(n) } : {}, { replace: at > 0 && n > 0 });
   const one = at >= 1 && at <= steps.length ? steps[at - 1] : undefined;
+  const last = steps.findIndex((s) => s.id === followed.at);
   return (
     <>
       <TopBar account={account}>
@@ -72,6 +75,9 @@ export function Follow({ account }: { account: Account }) {
           number={at}
           count={steps.length}
           go={go}
+          done={followed.done(one.id)}
+          onDone={(on) => followed.tick(one.id, on)}
+          onBegin={followed.begin}
         />
       ) : (
         <main className="mx-auto max-w-4xl bg-paper px-4 py-6 sm:px-10 sm:py-8">
@@ -94,9 +100,21 @@ export function Follow({ account }: { account: Account }) {
             </div>
           )}
           {steps.length > 0 ? (
-            <Button look="main" className="mt-4" onClick={() => go(1)}>
-              Follow one step at a time
-            </Button>
+            <div className="mt-4 flex flex-wrap items-center gap-3">
+              {last > 0 && (
+                <Button look="main" onClick={() => go(last + 1)}>
+                  Go on at step {steps[last]?.number}
+                </Button>
+              )}
+              <Button look={last > 0 ? undefined : "main"} onClick={() => go(1)}>
+                Follow one step at a time
+              </Button>
+              {followed.count > 0 && (
+                <Button look="quiet" onClick={followed.again}>
+                  Begin anew
+                </Button>
+              )}
+            </div>
           ) : (
             <p className="mt-4">
               {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
@@ -111,7 +129,17 @@ export function Follow({ account }: { account: Account }) {
                     key={s.id}
                     className="grid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 sm:grid-cols-[3.2rem_minmax(0,1fr)]"
                   >
-                    <span className="text-2xl leading-7 font-bold">{s.number}</span>
+                    <div>
+                      <span className="block text-2xl leading-7 font-bold">{s.number}</span>
+                      <input
+                        type="checkbox"
+                        aria-label={`Step ${s.number} is done`}
+                        title="Done"
+                        checked={followed.done(s.id)}
+                        onChange={(e) => followed.tick(s.id, e.target.checked)}
+                        className="mt-2 size-6 accent-action"
+                      />
+                    </div>
                     <div>
                       {s.content.notice && <NoticePanel notice={s.content.notice} />}
                       <div className="mb-3 text-[1.1rem] leading-relaxed">
@@ -187,8 +215,18 @@ function OneStep(props: {
   number: number;
   count: number;
   go: (n: number) => void;
+  done: boolean;
+  onDone: (on: boolean) => void;
+  onBegin: (step: string) => void;
 }) {
-  const { document, seq, step, section, number, count, go } = props;
+  const { document, seq, step, section, number, count, done, onDone, onBegin } = props;
+  // Going on says that a step is done; going back leaves it as it is.
+  const go = (n: number) => {
+    if (n > number) onDone(true);
+    props.go(n);
+  };
+  const begin = useRef(onBegin);
+  useEffect(() => begin.current(step.id), [step.id]);
   const touch = useRef<{ x: number; y: number }>(undefined);
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
@@ -233,6 +271,15 @@ function OneStep(props: {
             <WordsView words={section.content.words} markers={{}} />
           </span>
         )}
+        <label className="flex items-center gap-1.5 text-soft">
+          <input
+            type="checkbox"
+            checked={done}
+            onChange={(e) => onDone(e.target.checked)}
+            className="size-5 accent-action"
+          />
+          Done
+        </label>
         {step.left && <span className="text-soft">{step.left} left</span>}
         <Button look="quiet" onClick={() => go(0)}>
           All steps
@@ -268,7 +315,14 @@ function OneStep(props: {
             Next
           </Button>
         ) : (
-          <Button look="main" className="flex-1 justify-center py-3 sm:flex-none sm:px-10" onClick={() => go(0)}>
+          <Button
+            look="main"
+            className="flex-1 justify-center py-3 sm:flex-none sm:px-10"
+            onClick={() => {
+              onDone(true);
+              go(0);
+            }}
+          >
             Done
           </Button>
         )}

@@ -1,3 +1,4 @@
+import type { EditorView } from "@tiptap/pm/view";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { Bold, Code, Italic, Keyboard, Link, List, ListOrdered, SquareMousePointer } from "lucide-react";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
@@ -22,6 +23,15 @@ type Props = {
   onDivide?: (before: Words, behind: Words) => void;
 };
 
+/** What is selected now, as the browser has it: a key that follows at once comes before the editor has heard of it. */
+function selected(view: EditorView): [number, number] {
+  const { anchorNode, anchorOffset, focusNode, focusOffset } = document.getSelection() ?? {};
+  const { from, to } = view.state.selection;
+  if (!anchorNode || !focusNode || !view.dom.contains(anchorNode) || !view.dom.contains(focusNode)) return [from, to];
+  const ends = [view.posAtDOM(anchorNode, anchorOffset ?? 0), view.posAtDOM(focusNode, focusOffset ?? 0)];
+  return [Math.min(...ends), Math.max(...ends)];
+}
+
 /** A step's words, to be written. */
 export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide }: Props) {
   const [tags] = useState(() => new MarkerTags(markers));
@@ -42,10 +52,11 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
       attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" },
       handleKeyDown: (view, e) => {
         if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey) || !divide.current) return false;
-        const { doc, selection } = view.state;
+        const { doc } = view.state;
+        const [from, to] = selected(view);
         const part = (from: number, to?: number) =>
           tidy(toModel(doc.cut(from, to).toJSON() as Record<string, unknown>)) as unknown as Words;
-        divide.current(part(0, selection.from), part(selection.to));
+        divide.current(part(0, from), part(to));
         return true;
       },
     },

@@ -1,0 +1,37 @@
+import { useCallback, useState } from "react";
+
+type Followed = { done: string[]; at?: string };
+
+const keyOf = (account: string, document: string) => `raconte-followed ${account} ${document}`;
+
+function read(key: string): Followed {
+  try {
+    const { done = [], at } = JSON.parse(sessionStorage.getItem(key) ?? "{}") as Partial<Followed>;
+    return { done: Array.isArray(done) ? done : [], at };
+  } catch {
+    return { done: [] };
+  }
+}
+
+/** Which steps a reader has done, and where they were last: kept for the visit, in this browser. */
+export function useFollowed(account: string, document: string) {
+  const key = keyOf(account, document);
+  const [followed, setFollowed] = useState(() => read(key));
+  const change = useCallback(
+    (next: (was: Followed) => Followed) => {
+      const now = next(read(key));
+      sessionStorage.setItem(key, JSON.stringify(now));
+      setFollowed(now);
+    },
+    [key],
+  );
+  return {
+    done: (step: string) => followed.done.includes(step),
+    count: followed.done.length,
+    at: followed.at,
+    tick: (step: string, on: boolean) =>
+      change((was) => ({ ...was, done: [...was.done.filter((s) => s !== step), ...(on ? [step] : [])] })),
+    begin: (step: string) => change((was) => ({ ...was, at: step })),
+    again: () => change(() => ({ done: [] })),
+  };
+}
