@@ -1,7 +1,6 @@
 package demo
 
 import (
-	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/workstation"
 )
@@ -13,32 +12,31 @@ func Procedures() []Procedure {
 
 func receive() Procedure {
 	return build("Receive a lot into a cold room", "ines", true, []step{
-		{begins: "Begin", seconds: 20, do: []string{"type ines@pellworth.example into E-mail", "type orchard-gate into Password"}, alt: "The sign-in dialog with an e-mail address and a password in it",
+		{do: []string{"type ines@pellworth.example into E-mail", "type orchard-gate into Password"}, alt: "The sign-in dialog with an e-mail address and a password in it",
 			words: "Type your e-mail address and your password, then press *Sign in* {1} or [Enter].",
 			marks: []mark{{kind: figure.Concealment, at: "E-mail", look: "hatched"}, {kind: figure.Concealment, at: "Password", look: "hatched"},
 				{kind: figure.Box, at: "Sign in"}, {kind: figure.Marker, at: "Sign in"}}},
-		{seconds: 5, do: []string{"click Sign in", "click Bin card"},
+		{do: []string{"click Sign in", "click Bin card"},
 			alt:   "Lotroom with the section Receiving open and an empty form",
 			words: "Choose *Receiving* {1} at the left. The form for a new lot opens.",
 			marks: []mark{{kind: figure.Box, at: "Receiving"}, {kind: figure.Marker, at: "Receiving"}}},
-		{begins: "Take the lot in", seconds: 20, do: []string{"type 24-1187", "key Enter"}, crop: "Bin card|Variety|Bin card scan",
+		{do: []string{"type 24-1187", "key Enter"}, crop: "Bin card|Variety|Bin card scan",
 			alt:   "The form with lot, grower and variety filled in from the card",
 			words: "Scan the bin card. Lot, grower and variety fill in by themselves. Check them against the card {1}.",
 			marks: []mark{{kind: figure.Box, at: "Bin card scan"}, {kind: figure.Marker, at: "Bin card scan", dx: -356, dy: -132}}},
-		{seconds: 120, do: []string{"type 18 into Bins"},
-			notice: &document.Notice{Signal: document.Warning, Hazard: "Forklifts cross the dock.", Consequence: "You can be run over.", Avoid: "Stay behind the yellow line while you count."},
-			alt:    "The field Bins with 18 typed in",
-			words:  "Count the bins on the dock and type the number in *Bins* {1}. Count, do not copy it from the card.",
-			marks:  []mark{{kind: figure.Box, at: "Bins"}, {kind: figure.Note, at: "Bins", text: "Counted, not copied", dx: 120, dy: 10}, {kind: figure.Marker, at: "Bins", dx: -166, dy: 0}}},
-		{seconds: 30, do: []string{"key F6"}, crop: "Bins|Weight|Receive lot",
+		{do: []string{"type 18 into Bins"},
+			alt:   "The field Bins with 18 typed in",
+			words: "Count the bins on the dock and type the number in *Bins* {1}. Count, do not copy it from the card.",
+			marks: []mark{{kind: figure.Box, at: "Bins"}, {kind: figure.Note, at: "Bins", text: "Counted, not copied", dx: 120, dy: 10}, {kind: figure.Marker, at: "Bins", dx: -166, dy: 0}}},
+		{do: []string{"key F6"}, crop: "Bins|Weight|Receive lot",
 			alt:   "The field Weight with 6 480 kg in it",
 			words: "Press [F6] to take the weight from the dock scale. A lot of 18 bins weighs between 6 000 and 7 000 kg.",
 			marks: []mark{{kind: figure.Detail, at: "Weight", dx: 225, dy: 0, look: "round"}}},
-		{begins: "Book it", seconds: 15, do: []string{"click Room", "point at Room 6, 2.1 °C, 116 free"},
+		{do: []string{"click Room", "point at Room 6, 2.1 °C, 116 free"},
 			alt:   "The list of rooms with Room 6 lit",
 			words: "Open *Room* {1} and choose a room that is below 4 °C and has space for all bins {2}.",
 			marks: []mark{{kind: figure.Marker, at: "Room"}, {kind: figure.Box, at: "Room 6, 2.1 °C, 116 free"}, {kind: figure.Marker, at: "Room 6, 2.1 °C, 116 free"}}},
-		{seconds: 45, do: []string{"click Room 6, 2.1 °C, 116 free", "click Receive lot"},
+		{do: []string{"click Room 6, 2.1 °C, 116 free", "click Receive lot"},
 			alt:   "The message that the lot is booked into Room 6",
 			words: "Press *Receive lot* {1} or [F8]. Lotroom answers that the lot is booked {2} and prints its label.\nStick the label on the side of the first bin.",
 			marks: []mark{{kind: figure.Marker, at: "Receive lot", dx: -180, dy: 0}, {kind: figure.Box, at: "Lot 24-1187 is booked into Room 6. The label is printing.", ink: "green"}, {kind: figure.Marker, at: "Lot 24-1187 is booked into Room 6. The label is printing.", ink: "green"}}},

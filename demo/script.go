@@ -16,14 +16,11 @@ import (
 // step is one step of a procedure: what is done on the practice workstation before its shot is taken,
 // the shot's marks by the names of elements, and the words.
 type step struct {
-	begins  string           // the heading of the section that it begins, if any
-	notice  *document.Notice // before it
-	seconds int              // that it takes
-	do      []string         // commands of the workstation's scripts
-	words   string           // see write
-	alt     string
-	crop    string // the elements to crop to, divided by "|"; "" is the whole shot
-	marks   []mark
+	do    []string // commands of the workstation's scripts
+	words string   // see write
+	alt   string
+	crop  string // the elements to crop to, divided by "|"; "" is the whole shot
+	marks []mark
 }
 
 // mark points at an element by its name.
@@ -50,10 +47,7 @@ func build(title, author string, ready bool, steps []step) Procedure {
 	player := workstation.NewPlayer()
 	for i, s := range steps {
 		shot := p.Session.take(player, append(s.do, "take window")...)
-		if s.begins != "" {
-			p.Document.Blocks = append(p.Document.Blocks, document.NewSection(id(title, "section", i), 1, words.Plain(s.begins)))
-		}
-		out := document.Block{ID: id(title, i), Content: document.Content{Type: document.Step, Notice: s.notice, Seconds: s.seconds}}
+		out := document.Block{ID: id(title, i), Content: document.Content{Type: document.Step}}
 		var markers []string
 		f := figure.Figure{ID: id(title, i, "figure"), Shot: shot.ID, Alt: s.alt, Marks: []figure.Mark{}}
 		if s.crop != "" {
