@@ -283,9 +283,12 @@ const byPointer = (wish: Wish): Wish["what"] =>
  * The countdown itself is never in the shot: a page that is seen has painted itself without it before the picture is
  * taken. One that is hidden or covered, as when another window is to be shown, paints nothing and is not waited for.
  */
+const shownAfter = 150; // milliseconds from painting until it is on the screen, on a busy machine
 const painted = () =>
   Promise.race([
-    new Promise<number>((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+    new Promise<number>((resolve) =>
+      requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now() + shownAfter))),
+    ),
     new Promise<undefined>((resolve) => setTimeout(resolve, document.visibilityState === "hidden" ? 0 : 400)),
   ]);
 
