@@ -102,7 +102,7 @@ func (t *terminal) Tell(o check.Outcome) error {
 
 func (t *terminal) Ask(step replay.Step, found replay.Found) (check.Answer, string, error) {
 	secret := step.Action.Element != nil && step.Action.Element.Secret && found.At >= 0
-	if t.yes && !found.Hand {
+	if t.yes && !found.Hand && found.Fit != capture.FitChanged { // what is unsure is always asked about
 		return check.Do, "", nil
 	}
 	how := "y: do it, n: leave it out"

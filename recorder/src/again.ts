@@ -56,9 +56,12 @@ export function bring(at: number): Told | undefined {
   return { name: nameOf(e), role: roleOf(e), rect: rectOf(e) };
 }
 
-/** Does an act again; of what has no element, at is -1. */
+/** Does an act again; of what has no element, at is -1. Where what was found is there no more, nothing is done. */
 export function perform(at: number, { kind, text = "" }: Act): void {
-  const e = seen[at] ?? document.activeElement ?? document.body;
+  const found = seen[at];
+  if (at >= 0 && !found?.isConnected) throw new Error("what was found is not on the page any more");
+  if (!found && kind !== "back" && kind !== "shortcut") throw new Error("nothing was found to do it on");
+  const e = found ?? document.activeElement ?? document.body;
   if (kind === "back") history.back();
   else if (kind === "click") click(e);
   else if (kind === "double-click") {

@@ -23,18 +23,21 @@ export const none: Check = { state: "off", run: "", name: "", house: "", tab: 0,
 
 let check: Check = none;
 let target: { frame: number; at: number; key: string } | undefined; // what the step at hand would act on
-let changed: () => void = () => undefined;
 
 export const now = () => check;
-export const onChange = (hear: () => void) => void (changed = hear);
-export const resume = (was: Check) => void (check = was);
+/** Goes on after the background was ended and begun again: the step at hand is looked at anew. */
+export function resume(was: Check) {
+  check = was;
+  if (!watches(was.tab)) return;
+  set({ state: "going", ask: undefined, fits: was.fits.slice(0, was.at) });
+  void step();
+}
 export const watches = (tab: number | undefined) =>
   (check.state === "going" || check.state === "asking") && check.tab === tab;
 
 function set(some: Partial<Check>) {
   check = { ...check, ...some };
   void keepCheck(check);
-  changed();
 }
 
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
@@ -101,6 +104,8 @@ async function act() {
 async function step(): Promise<void> {
   const { action, shot, size } = check.steps[check.at] as Check["steps"][number];
   try {
+    const { url = "" } = await chrome.tabs.get(check.tab);
+    if (isNever(url, (await kept()).never)) throw new Error("the page is one that is never recorded");
     let seen: { frame: number; it: Seen }[] = [];
     let found: Found = { fit: "gone", at: -1 };
     // What a page fetches comes late: what is not there is looked for again.
