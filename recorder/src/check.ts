@@ -88,11 +88,20 @@ async function act() {
   const { action } = check.steps[check.at] as Check["steps"][number];
   const { frame, at } = target ?? { frame: 0, at: -1 };
   try {
-    await inPage(
-      (n: number, a: Act) => (globalThis as unknown as Holder).raconteAgain.perform(n, a),
+    // Chromium tells of nothing that is thrown in a page.
+    const [answer] = await inPage(
+      (n: number, a: Act) => {
+        try {
+          (globalThis as unknown as Holder).raconteAgain.perform(n, a);
+        } catch (e) {
+          return (e as Error).message;
+        }
+        return "";
+      },
       [at, { kind: action.kind, text: action.text ?? "" }],
       frame,
     );
+    if (answer?.result) throw new Error(answer.result);
     await pause(150); // a page that goes elsewhere has begun to
   } catch (e) {
     return set({ state: "asking", ask: `It could not be done: ${(e as Error).message}`, hand: true });
