@@ -267,6 +267,14 @@ async function listenToHouses() {
   }
 }
 
+/** The recorder's own pages may do all; those of a connected Raconte may start, pause, stop and ask how far it is. */
+async function mayOrder(sender: chrome.runtime.MessageSender, m: Message): Promise<boolean> {
+  if (sender.url?.startsWith(chrome.runtime.getURL(""))) return true;
+  const from = sender.url && new URL(sender.url).origin; // patterns of scripts have no ports: another site may be at the same host
+  const { houses } = await kept();
+  return houses.some((h) => h.address === from) && ("do" in m || ("ask" in m && m.ask === "status"));
+}
+
 async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<unknown> {
   const tab = sender.tab;
   if ("ask" in m && m.ask === "record") {
@@ -276,6 +284,7 @@ async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<u
     }
     return records(tab?.id);
   }
+  if (!(await mayOrder(sender, m))) return { error: "This page may not do that." };
   if ("ask" in m && m.ask === "runs") return askHouse((await kept()).house, "runs");
   if ("ask" in m) return status();
   if ("check" in m) {

@@ -12,6 +12,8 @@ addEventListener("message", (e: MessageEvent<Asked | undefined>) => {
     what === "status" ? { ask: "status" } : what === "start" ? { do: "start", any: true } : { do: what };
   void chrome.runtime
     .sendMessage(message)
-    .then((fromRecorder: unknown) => postMessage({ fromRecorder }, location.origin))
+    .then(
+      (told: { error?: string }) => told.error === undefined && postMessage({ fromRecorder: told }, location.origin),
+    )
     .catch(() => undefined);
 });
