@@ -5,8 +5,16 @@ import { join } from "node:path";
 import { firefox } from "./firefox.mjs";
 import { Person } from "./person.mjs";
 
-const said = `addEventListener("message", (e) => e.data?.said && chrome.runtime.sendMessage(e.data.said)
-  .then((heard) => postMessage({ heard })));`;
+// WebDriver opens none of an extension's own pages, so one opens itself and says what a page puts into this mailbox.
+const driver = {
+  "driver.html": `<script src="driver.js"></script>`,
+  "open.js": `chrome.tabs.create({ url: "driver.html", active: false });`,
+  "driver.js": `chrome.storage.onChanged.addListener(({ said }) => said?.newValue &&
+    chrome.runtime.sendMessage(said.newValue.message).then((heard) => chrome.storage.local.set({ heard: { n: said.newValue.n, heard } })));`,
+  "mailbox.js": `let n = 0;
+    addEventListener("message", (e) => e.data?.said && chrome.storage.local.set({ said: { n: ++n, message: e.data.said } }));
+    chrome.storage.onChanged.addListener(({ heard }) => heard?.newValue && postMessage({ heard: heard.newValue.heard }));`,
+};
 
 /** Records a run with the recorder itself, allowed everywhere, as after a person has said so. */
 export async function recordsInFirefox(display, base, done) {
@@ -15,8 +23,9 @@ export async function recordsInFirefox(display, base, done) {
   const manifest = JSON.parse(readFileSync(join(folder, "manifest.json"), "utf8"));
   manifest.host_permissions = manifest.optional_host_permissions;
   delete manifest.optional_host_permissions;
-  manifest.content_scripts = [{ matches: ["<all_urls>"], js: ["said.js"] }];
-  writeFileSync(join(folder, "said.js"), said);
+  manifest.content_scripts = [{ matches: ["<all_urls>"], js: ["mailbox.js"] }];
+  manifest.background.scripts.push("open.js");
+  for (const [name, text] of Object.entries(driver)) writeFileSync(join(folder, name), text);
   writeFileSync(join(folder, "manifest.json"), JSON.stringify(manifest));
   const browser = await firefox(display, { "extensions.originControls.grantByDefault": true });
   const p = new Person(browser, display, folder);
@@ -27,7 +36,7 @@ export async function recordsInFirefox(display, base, done) {
     await p.write("Password", "pellworth");
     await browser.key("Enter");
     await p.sees("Documents");
-    // The panel is a page of the recorder's, which WebDriver opens none of; what its buttons say is said for it.
+    // What the panel's buttons say.
     const say = (message) =>
       p.until("the recorder", () =>
         browser.run(
