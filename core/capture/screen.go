@@ -44,6 +44,7 @@ type Element struct {
 	Window string     `json:"window,omitempty"`
 	Asks   string     `json:"asks,omitempty"`   // what a field wants: "the bin count"
 	On     bool       `json:"on,omitempty"`     // a tick box or toggle: whether it is on
+	Leads  bool       `json:"leads,omitempty"`  // a link to another page, that does nothing else
 	Secret bool       `json:"secret,omitempty"` // a password field: what is typed there is never told
 }
 

@@ -38,7 +38,8 @@ func Find(act capture.Action, was figure.Size, now Seen) Found {
 	if act.Element != nil {
 		f = find(*act.Element, was, now)
 	}
-	f.Ask, f.Hand = asks(act, f)
+	leads := f.At >= 0 && now.Elements[f.At].Leads
+	f.Ask, f.Hand = asks(act, f, leads)
 	return f
 }
 
@@ -76,8 +77,8 @@ func compare(e, c capture.Element, was, now figure.Size) (capture.Fit, float64) 
 }
 
 // asks says what a person must decide before an act is done again. What may send something is asked about always: a
-// press on a button or in a menu, Enter, what is dropped.
-func asks(act capture.Action, f Found) (ask string, hand bool) {
+// press on a button or in a menu, on a link that does more than lead to another page, Enter, what is dropped.
+func asks(act capture.Action, f Found, leads bool) (ask string, hand bool) {
 	switch {
 	case act.Kind == capture.End:
 		return "", false
@@ -89,7 +90,7 @@ func asks(act capture.Action, f Found) (ask string, hand bool) {
 		return "Only you can do this. Do it, then go on.", true
 	case f.Fit == capture.FitChanged:
 		return "This is not quite as it was. Is it the right one?", false
-	case sends(act):
+	case sends(act) && !leads:
 		return "This may send something. Do it?", false
 	}
 	return "", false
@@ -104,7 +105,7 @@ func sends(act capture.Action) bool {
 			return true
 		}
 		switch act.Element.Role {
-		case capture.RoleTab, capture.RoleTick, capture.RoleRadio, capture.RoleField, capture.RoleChoice, capture.RoleLink, capture.RoleRow,
+		case capture.RoleTab, capture.RoleTick, capture.RoleRadio, capture.RoleField, capture.RoleChoice, capture.RoleRow,
 			capture.RoleCell, capture.RoleOption, capture.RoleSlider, capture.RoleDate, capture.RoleMenu:
 			return false
 		}

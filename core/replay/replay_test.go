@@ -63,6 +63,12 @@ func TestAPersonIsAskedBeforeAnythingThatSends(t *testing.T) {
 		f := Find(capture.Action{Kind: c.kind, Element: &all[c.at]}, now.Size, now)
 		assert.Equal(t, [2]bool{c.ask, c.hand}, [2]bool{f.Ask != "", f.Hand}, "%s %s", c.kind, all[c.at].Name)
 	}
+	link := element(capture.RoleLink, "Delete", 0, 0)
+	does := Find(capture.Action{Kind: capture.Click, Element: &link}, now.Size, Seen{now.Size, []capture.Element{link}})
+	assert.NotEmpty(t, does.Ask, "a link may do anything")
+	link.Leads = true
+	leads := Find(capture.Action{Kind: capture.Click, Element: &link}, now.Size, Seen{now.Size, []capture.Element{link}})
+	assert.Empty(t, leads.Ask, "but for one that leads to a page")
 	enter := Find(capture.Action{Kind: capture.Shortcut, Text: "Enter"}, now.Size, now)
 	assert.NotEmpty(t, enter.Ask)
 	assert.Empty(t, Find(capture.Action{Kind: capture.End}, now.Size, now).Ask)

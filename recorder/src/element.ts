@@ -118,6 +118,16 @@ export const rectOf = (e: Element): Rect => {
   return { x, y, w: width, h: height };
 };
 
+/** Whether something is a link that leads to another page, as far as can be seen from outside. */
+const isLead = (e: Element) =>
+  e instanceof HTMLAnchorElement &&
+  /^https?:$/.test(e.protocol) &&
+  e.href.split("#")[0] !== location.href.split("#")[0] &&
+  !e.hasAttribute("download") &&
+  !e.hasAttribute("onclick") &&
+  !e.hasAttribute("ping") &&
+  !/delete|remove|cancel|logout|sign.?out/i.test(e.pathname);
+
 const dialogs = "dialog[open], [role=dialog], [role=alertdialog], [aria-modal=true]";
 
 /** What the dialog around something is called: by its name, or its first heading; "" outside of all. */
@@ -137,11 +147,13 @@ export function told(e: Element): Told {
       : e.getAttribute("aria-checked") === "true" || e.getAttribute("aria-pressed") === "true";
   const secret = isSecret(e);
   const window = dialogOf(e);
+  const leads = isLead(e);
   return {
     name: nameOf(e),
     role: roleOf(e),
     rect: rectOf(e),
     ...(window && { window }),
+    ...(leads && { leads }),
     ...(on && { on }),
     ...(secret && { secret }),
   };

@@ -9,6 +9,7 @@ export type Element = {
   window?: string; // the name of the dialog that it is in
   asks?: string; // what a field wants
   on?: boolean; // a tick box or switch: whether it is on before the act
+  leads?: boolean; // a link to another page, that does nothing else
   secret?: boolean;
 };
 

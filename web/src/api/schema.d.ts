@@ -1455,6 +1455,8 @@ export interface components {
             /** @description What a field wants: “the bin count”. */
             asks?: string;
             on?: boolean;
+            /** @description Of a link: it leads to another page and does nothing else. */
+            leads?: boolean;
             secret?: boolean;
         };
         Taken: {
