@@ -85,7 +85,7 @@ func (s *setter) reserveTable() []tablePart {
 		return nil
 	}
 	title := "Steps"
-	if s.req.Story.Blocks[0].Type == document.Section || n > s.req.Story.Steps {
+	if n > s.req.Story.Steps {
 		title = "Contents"
 	}
 	text.Set(s.sheet(), text.Bold, 10.5, side, s.y+8, title, action)

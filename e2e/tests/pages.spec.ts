@@ -220,6 +220,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
 });
 
 test("a file that is being made is cancelled on its page, and made after all", async ({ page }) => {
+  test.slow(); // forty large pictures, twice
   await signIn(page);
   const { id } = await makeDocument(
     page.request,

@@ -116,6 +116,23 @@ test("a run is started, paused and stopped from Capture, where it is seen to gro
   await capture.getByRole("button", { name: "Stop" }).dispatchEvent("click");
   const list = capture.getByRole("group", { name: "Shots in the order taken" }).getByRole("listitem");
   await expect(list).toHaveText([/Type the e-mail/, /Tick Organic/, /You see the result/]);
+  // Another site at the same host is given nothing and starts nothing.
+  const other = await serve({ "/": "<title>Other</title>" });
+  await capture.goto(other.address);
+  const heard = await capture.evaluate(
+    () =>
+      new Promise((answered) => {
+        addEventListener(
+          "message",
+          (e: MessageEvent<{ fromRecorder?: object }>) => e.data.fromRecorder && answered("told"),
+        );
+        for (const toRecorder of ["status", "start"]) postMessage({ toRecorder });
+        setTimeout(() => answered("nothing"), 1500);
+      }),
+  );
+  expect(heard).toBe("nothing");
+  await expect(r.panel.locator("#going")).toBeHidden();
+  other.server.close();
   await capture.close();
 });
 
@@ -364,8 +381,15 @@ test("a run is gone through again: what fits is taken anew, what may send is ask
   await say("Go on");
   await expect(step).toContainText("Is it the right one?");
   await expect(page.locator("#done")).toHaveText(""); // nothing was sent yet
+  // What was found is replaced by its like before the person answers: nothing else is pressed in its place.
+  const key = page.getByRole("button", { name: "Receive the lot" });
+  await key.evaluate((b) => b.replaceWith(b.cloneNode(true)));
   await say("Do it");
+  await expect(step).toContainText("It could not be done");
+  await expect(page.locator("#done")).toHaveText("");
+  await key.click();
   await expect(page.locator("#done")).toHaveText("Kept 18");
+  await say("Go on");
   await expect(step).toContainText("was not found");
   await say("Leave it out");
   await expect(panel.getByText("4 of 5 steps fit.")).toHaveCount(1);

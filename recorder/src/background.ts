@@ -151,6 +151,7 @@ async function inject(tab: number) {
 async function start(tab: number | undefined, any: boolean) {
   const { house, never } = await kept();
   if (!house) return change({ said: "Connect this recorder with a Raconte first." });
+  if (check.on()) return change({ said: "A run is being checked. Stop the check first." });
   const free = await chrome.permissions.contains(everywhere);
   if (any && !free)
     return change({ said: "To record any page, press the recorder’s button and allow it there, once." });

@@ -28,12 +28,12 @@ export const now = () => check;
 /** Goes on after the background was ended and begun again: the step at hand is looked at anew. */
 export function resume(was: Check) {
   check = was;
-  if (!watches(was.tab)) return;
+  if (!on()) return;
   set({ state: "going", ask: undefined, fits: was.fits.slice(0, was.at) });
   void step();
 }
-export const watches = (tab: number | undefined) =>
-  (check.state === "going" || check.state === "asking") && check.tab === tab;
+export const on = () => check.state === "going" || check.state === "asking";
+export const watches = (tab: number | undefined) => on() && check.tab === tab;
 
 function set(some: Partial<Check>) {
   check = { ...check, ...some };

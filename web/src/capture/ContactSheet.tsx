@@ -87,7 +87,7 @@ export function ContactSheet({ account }: { account: Account }) {
   const picked = all.filter((i) => chosen.has(i.id));
 
   // What a recorder sent is one run, from its beginning to its end.
-  const isRun = all.length > 0 && all.every((i) => i.about.source === "feed");
+  const isRun = all.length > 0 && all.every((i) => i.about.source === "feed" && !i.about.replay);
   const write = async () => navigate(await writeUp(all, shots.session?.name ?? ""));
   const attempt = async (work: () => Promise<unknown>) => {
     try {

@@ -1,4 +1,4 @@
-import { useCallback, useState } from "react";
+import { useState } from "react";
 
 type Followed = { done: string[]; at?: string };
 
@@ -16,15 +16,12 @@ function read(key: string): Followed {
 /** Which steps a reader has done, and where they were last: kept for the visit, in this browser. */
 export function useFollowed(account: string, document: string) {
   const key = keyOf(account, document);
-  const [followed, setFollowed] = useState(() => read(key));
-  const change = useCallback(
-    (next: (was: Followed) => Followed) => {
-      const now = next(read(key));
-      sessionStorage.setItem(key, JSON.stringify(now));
-      setFollowed(now);
-    },
-    [key],
-  );
+  const [, setStamp] = useState(0);
+  const followed = read(key);
+  const change = (next: (was: Followed) => Followed) => {
+    sessionStorage.setItem(key, JSON.stringify(next(read(key))));
+    setStamp((n) => n + 1);
+  };
   return {
     done: (step: string) => followed.done.includes(step),
     count: followed.done.length,

@@ -1,10 +1,11 @@
 import type { Content } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Button } from "../ui/controls";
+import { NoticePanel } from "../ui/NoticePanel";
 import { WordsView } from "../words/WordsView";
 import type { Known } from "./model";
 
-/** Someone else changed the step meanwhile: both are shown, a person chooses. */
+/** Someone else changed the block meanwhile: both are shown, a person chooses. */
 export function Conflict({
   number,
   numbers,
@@ -18,6 +19,7 @@ export function Conflict({
   theirs: Known;
   settle: (choice: "mine" | "theirs") => void;
 }) {
+  const what = mine.type;
   const sides = [
     { title: "Yours", choice: "mine" as const, content: mine, removed: false },
     {
@@ -28,21 +30,31 @@ export function Conflict({
     },
   ];
   return (
-    <section role="alert" aria-label={`Two versions of step ${number}`} className="border-l-[3px] border-mustfix pl-3">
-      <p className="font-bold">{theirs.by ?? "Someone"} changed this step too</p>
+    <section
+      role="alert"
+      aria-label={`Two versions of ${what} ${number}`}
+      className="border-l-[3px] border-mustfix pl-3"
+    >
+      <p className="font-bold">
+        {theirs.by ?? "Someone"} changed this {what} too
+      </p>
       <p className="mb-2 text-sm text-soft">Both versions are kept. Choose one; undo brings the other back.</p>
       {sides.map((s) => (
         <div key={s.title} className="mb-2 rounded border border-line bg-paper p-2.5">
           <p className="text-sm font-bold text-soft">{s.title}</p>
           {s.removed ? (
-            <p>The step was deleted.</p>
+            <p>The {what} was deleted.</p>
           ) : (
             <>
+              {s.content.notice && <NoticePanel notice={s.content.notice} />}
               <WordsView words={s.content.words} markers={core.tags(s.content.figures, numbers)} />
-              <p className="mt-1 text-sm text-soft">
-                {s.content.figures.length === 1 ? "1 picture" : `${s.content.figures.length} pictures`},{" "}
-                {s.content.figures.reduce((n, f) => n + f.marks.length, 0)} marks
-              </p>
+              {what === "step" && (
+                <p className="mt-1 text-sm text-soft">
+                  {s.content.figures.length === 1 ? "1 picture" : `${s.content.figures.length} pictures`},{" "}
+                  {s.content.figures.reduce((n, f) => n + f.marks.length, 0)} marks
+                  {s.content.seconds ? `, ${core.sayTime(s.content.seconds)}` : ""}
+                </p>
+              )}
             </>
           )}
           <Button className="mt-2" onClick={() => settle(s.choice)}>

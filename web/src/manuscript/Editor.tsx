@@ -79,10 +79,12 @@ export function Editor({
     draft,
     uploads,
     () => open?.id ?? writing,
-    (block) => {
-      requestAnimationFrame(() => page.current?.show(block));
-      notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
-    },
+    open
+      ? undefined // a picture is open, and the page is not seen
+      : (block) => {
+          requestAnimationFrame(() => page.current?.show(block));
+          notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
+        },
   );
   const actions = useActions({
     draft,

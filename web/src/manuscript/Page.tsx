@@ -115,7 +115,13 @@ export function Page(props: {
         ...findings.of(row.id).map((f) => ({
           key: `${row.id} ${f.rule} ${f.figure ?? ""}`,
           at,
-          node: <Remark finding={f} onWrite={() => props.onWriting(row.id)} onOpen={actions.open} />,
+          node: (
+            <Remark
+              finding={f}
+              onWrite={() => (row.content.type === "section" ? focusOn(row.id) : props.onWriting(row.id))}
+              onOpen={actions.open}
+            />
+          ),
         })),
       ];
     }),
@@ -158,6 +164,7 @@ export function Page(props: {
                   index={place.get(row.id) ?? v.index}
                   seen={v.index}
                   count={all.length}
+                  {...neighbours(all, place.get(row.id) ?? v.index)}
                   numbers={numbers}
                   actions={actions}
                   pictureOf={props.pictureOf}
@@ -179,6 +186,16 @@ export function Page(props: {
       <Anchored label="Remarks" remarks={remarks} />
     </div>
   );
+}
+
+/** The steps next to a block, across headings. */
+function neighbours(all: Row[], at: number) {
+  const isStep = (r: Row | undefined) => r?.content.type === "step";
+  let above = at - 1;
+  while (above >= 0 && !isStep(all[above])) above--;
+  let below = at + 1;
+  while (below < all.length && !isStep(all[below])) below++;
+  return { above: all[above]?.id, below: all[below]?.id, joins: isStep(all[at - 1]) };
 }
 
 /** The blocks that are seen, and what is hidden under each heading that is folded. */

@@ -1,6 +1,9 @@
 import type { Finding } from "../api/client";
 import { Button } from "../ui/controls";
 
+/** What settles a finding by writing. */
+const writes: Record<string, string> = { "no-words": "Write the words", "no-heading": "Write the heading" };
+
 /** One finding, with the action that settles it. */
 export function Remark(props: { finding: Finding; onWrite?: () => void; onOpen?: (figure: string) => void }) {
   const { finding, onOpen } = props;
@@ -13,9 +16,9 @@ export function Remark(props: { finding: Finding; onWrite?: () => void; onOpen?:
         {finding.title}
       </p>
       <p className="text-sm text-soft">{finding.advice}</p>
-      {finding.rule === "no-words" && (
+      {writes[finding.rule] && props.onWrite && (
         <Button look="quiet" className="-ml-3 font-bold" onClick={props.onWrite}>
-          Write the words
+          {writes[finding.rule]}
         </Button>
       )}
       {figure && onOpen && (

@@ -1,8 +1,7 @@
-import { useSortable } from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
-import { ChevronDown, ChevronRight, Ellipsis, GripVertical } from "lucide-react";
-import { memo, useCallback } from "react";
+import { ChevronDown, ChevronRight, Ellipsis } from "lucide-react";
+import { memo } from "react";
 import { Actions, type Choice } from "../ui/controls";
+import { Grip, useSortableRow } from "./Grip";
 import { headingOf, headingText } from "./heading";
 import type { Row } from "./model";
 import type { StepActions } from "./useActions";
@@ -31,15 +30,7 @@ export const SectionRow = memo(function SectionRow({
   onFold,
   measure,
 }: Props) {
-  const sortable = useSortable({ id: row.id });
-  const { setNodeRef } = sortable;
-  const placed = useCallback(
-    (element: HTMLElement | null) => {
-      setNodeRef(element);
-      measure(element);
-    },
-    [setNodeRef, measure],
-  );
+  const { sortable, ref, style } = useSortableRow(row.id, measure);
   const { content } = row;
   const deep = content.level === 2;
   const menu: Choice[] = [
@@ -56,10 +47,10 @@ export const SectionRow = memo(function SectionRow({
   ];
   return (
     <li
-      ref={placed}
+      ref={ref}
       data-block={row.id}
       data-index={seen}
-      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      style={style}
       className={`flex items-center gap-3 border-b border-line bg-desk px-5 py-3 ${deep ? "pl-9" : ""} ${sortable.isDragging ? "relative z-10 opacity-70" : ""}`}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
@@ -95,16 +86,12 @@ export const SectionRow = memo(function SectionRow({
       {folded !== undefined && (
         <span className="text-sm text-soft">{folded === 1 ? "1 step hidden" : `${folded} steps hidden`}</span>
       )}
-      <button
-        type="button"
-        {...sortable.attributes}
-        {...sortable.listeners}
-        aria-label={`Move section ${number} with its steps: press Space, then the arrow keys, then Space`}
-        title="Drag to move the section with its steps. With the keyboard: Alt and an arrow key"
-        className="cursor-grab touch-none rounded p-1 text-soft hover:bg-paper hover:text-ink"
-      >
-        <GripVertical size={17} aria-hidden />
-      </button>
+      <Grip
+        sortable={sortable}
+        what={`section ${number} with its steps`}
+        title="Drag to move the section with its steps"
+        hover="hover:bg-paper"
+      />
       <Actions
         label={`Actions for section ${number}`}
         choices={menu}

@@ -1,7 +1,5 @@
-import { useSortable } from "@dnd-kit/sortable";
-import { CSS } from "@dnd-kit/utilities";
-import { Ellipsis, GripVertical } from "lucide-react";
-import { memo, useCallback, useMemo, useState } from "react";
+import { Ellipsis } from "lucide-react";
+import { memo, useMemo, useState } from "react";
 import type { Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
@@ -9,6 +7,7 @@ import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
 import type { Dragged } from "./Dragging";
+import { Grip, useSortableRow } from "./Grip";
 import type { Row } from "./model";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import type { Picture } from "./picture";
@@ -21,6 +20,10 @@ type Props = {
   /** Its place among the rows that are seen. */
   seen: number;
   count: number;
+  /** The ids of the steps before and after it, across headings; and whether the block above is a step. */
+  above: string | undefined;
+  below: string | undefined;
+  joins: boolean;
   numbers: Numbers;
   actions: StepActions;
   pictureOf: (shot: string) => Picture;
@@ -35,15 +38,7 @@ type Props = {
 /** A step on the page. */
 export const StepRow = memo(function StepRow(props: Props) {
   const { row, index, count, actions, measure } = props;
-  const sortable = useSortable({ id: row.id });
-  const { setNodeRef } = sortable;
-  const placed = useCallback(
-    (element: HTMLElement | null) => {
-      setNodeRef(element);
-      measure(element);
-    },
-    [setNodeRef, measure],
-  );
+  const { sortable, ref, style } = useSortableRow(row.id, measure);
   const landing = sortable.isOver && (sortable.active?.data.current as Dragged | undefined)?.shot !== undefined;
   const { numbers } = props;
   const number = numbers.blocks[row.id] ?? "";
@@ -62,7 +57,7 @@ export const StepRow = memo(function StepRow(props: Props) {
     { label: "Begin a section here", run: () => actions.section(index) },
     { label: "Add pictures to this step", run: () => actions.addPictures(row.id) },
     "line",
-    ...(index > 0 ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
+    ...(props.joins ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
     ...(row.content.words.content?.length !== 1 || row.content.words.content[0]?.type !== "paragraph"
       ? [{ label: "Make a step of each line", run: () => actions.eachLine(row.id) }]
       : []),
@@ -74,10 +69,10 @@ export const StepRow = memo(function StepRow(props: Props) {
   ];
   return (
     <li
-      ref={placed}
+      ref={ref}
       data-block={row.id}
       data-index={props.seen}
-      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
+      style={style}
       className={`grid grid-cols-[3.6rem_minmax(0,21rem)_minmax(0,1fr)] gap-x-4 border-b border-line bg-paper px-5 py-4 ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
@@ -96,16 +91,7 @@ export const StepRow = memo(function StepRow(props: Props) {
           onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...row.content, seconds })}
         />
         <div className="mt-1 -ml-1.5 flex flex-col">
-          <button
-            type="button"
-            {...sortable.attributes}
-            {...sortable.listeners}
-            aria-label={`Move step ${number}: press Space, then the arrow keys, then Space`}
-            title="Drag to move. With the keyboard: Alt and an arrow key"
-            className="cursor-grab touch-none rounded p-1 text-soft hover:bg-desk hover:text-ink"
-          >
-            <GripVertical size={17} aria-hidden />
-          </button>
+          <Grip sortable={sortable} what={`step ${number}`} title="Drag to move" hover="hover:bg-desk" />
           <Actions
             label={`Actions for step ${number}`}
             choices={menu}
@@ -132,18 +118,18 @@ export const StepRow = memo(function StepRow(props: Props) {
   );
 });
 
-function Figures({ row, index, count, numbers, actions, pictureOf }: Props) {
+function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
   return (
     <div className="space-y-2">
       {row.content.figures.map((f, i) => {
         const picture = pictureOf(f.shot);
         const moves: Choice[] = [
           { label: "Mark the picture", run: () => actions.open(f.id) },
-          ...(index > 0
-            ? [{ label: "Move the picture to the step above", run: () => actions.merge(row.id, f.id, index - 1) }]
+          ...(above
+            ? [{ label: "Move the picture to the step above", run: () => actions.merge(row.id, f.id, above) }]
             : []),
-          ...(index < count - 1
-            ? [{ label: "Move the picture to the step below", run: () => actions.merge(row.id, f.id, index + 1) }]
+          ...(below
+            ? [{ label: "Move the picture to the step below", run: () => actions.merge(row.id, f.id, below) }]
             : []),
           "line",
           { label: "Delete the picture", run: () => actions.dropPicture(row.id, f.id), danger: true },

@@ -75,7 +75,11 @@ export function Title({ draft }: { draft: Draft }) {
       )}
       {draft.factsConflict && (
         <div role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
-          <p>Someone else changed the title to “{draft.factsConflict.title}”.</p>
+          {draft.factsConflict.title === draft.facts.title ? (
+            <p>Someone else changed what stands here, too: the notice, the time or how steps are counted.</p>
+          ) : (
+            <p>Someone else changed the title to “{draft.factsConflict.title}”.</p>
+          )}
           <Button onClick={() => draft.settleFacts("mine")}>Use mine</Button>{" "}
           <Button onClick={() => draft.settleFacts("theirs")}>Use theirs</Button>
         </div>

@@ -21,7 +21,7 @@ export type StepActions = {
   moveSection: (id: string, by: -1 | 1) => void;
   move: (id: string, to: number) => void;
   remove: (id: string) => void;
-  merge: (id: string, figure: string, to: number) => void;
+  merge: (id: string, figure: string, into: string) => void;
   open: (figure: string) => void;
   addPictures: (step: string) => void;
   dropPicture: (step: string, figure: string) => void;
@@ -103,7 +103,7 @@ export function useActions(props: {
       },
       merge: (id, figure, to) => {
         const from = step(id);
-        const into = draft.blocks()[to] as Row;
+        const into = step(to);
         const moving = from.content.figures.filter((f) => f.id === figure);
         const figures = [...into.content.figures, ...moving];
         draft.edit("Move a picture to another step", [

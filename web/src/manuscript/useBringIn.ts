@@ -41,15 +41,17 @@ export function useBringIn(
       bringIn(pictures, at >= 0 ? at + 1 : undefined, empty ? rows[at]?.id : undefined);
     },
     // Each line becomes a step: below the one that was written last, else at the end.
-    onText: (html, text) => {
-      const rows = draft?.blocks() ?? [];
-      const at = rows.findIndex((r) => r.id === target());
-      const steps = /<(li|p|div|br)\b/i.test(html) ? core.lines(wordsOf(html)) : core.written(text);
-      if (!draft || steps.length === 0) return;
-      const label = steps.length === 1 ? "Paste a step" : `Paste ${steps.length} steps`;
-      const [first] = draft.insert(label, at >= 0 ? at + 1 : rows.length, steps);
-      if (first) onMade?.(first);
-    },
+    onText:
+      onMade &&
+      ((html, text) => {
+        const rows = draft?.blocks() ?? [];
+        const at = rows.findIndex((r) => r.id === target());
+        const steps = /<(li|p|div|br)\b/i.test(html) ? core.lines(wordsOf(html)) : core.written(text);
+        if (!draft || steps.length === 0) return;
+        const label = steps.length === 1 ? "Paste a step" : `Paste ${steps.length} steps`;
+        const [first] = draft.insert(label, at >= 0 ? at + 1 : rows.length, steps);
+        if (first) onMade(first);
+      }),
     // A drop goes before the step whose middle is below it.
     onDrop: (files, y) => {
       const below = [...document.querySelectorAll<HTMLElement>("[data-block]")].find((s) => {
