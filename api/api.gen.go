@@ -21,6 +21,7 @@ import (
 	"raconte/core/readiness"
 	"raconte/core/replay"
 	"raconte/core/scene"
+	"raconte/core/search"
 	"raconte/core/secrets"
 	"raconte/core/words"
 
@@ -183,6 +184,27 @@ func (e Layout) Valid() bool {
 	}
 }
 
+// Defines values for LinkingHow.
+const (
+	Does   LinkingHow = "does"
+	Holds  LinkingHow = "holds"
+	Refers LinkingHow = "refers"
+)
+
+// Valid indicates whether the value is a known member of the LinkingHow enum.
+func (e LinkingHow) Valid() bool {
+	switch e {
+	case Does:
+		return true
+	case Holds:
+		return true
+	case Refers:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Administrator Role = "administrator"
@@ -209,16 +231,37 @@ func (e Role) Valid() bool {
 
 // Defines values for State.
 const (
-	Draft State = "draft"
-	Ready State = "ready"
+	StateDraft   State = "draft"
+	StateReady   State = "ready"
+	StateRetired State = "retired"
 )
 
 // Valid indicates whether the value is a known member of the State enum.
 func (e State) Valid() bool {
 	switch e {
-	case Draft:
+	case StateDraft:
 		return true
-	case Ready:
+	case StateReady:
+		return true
+	case StateRetired:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SummaryDue.
+const (
+	SummaryDueOverdue SummaryDue = "overdue"
+	SummaryDueSoon    SummaryDue = "soon"
+)
+
+// Valid indicates whether the value is a known member of the SummaryDue enum.
+func (e SummaryDue) Valid() bool {
+	switch e {
+	case SummaryDueOverdue:
+		return true
+	case SummaryDueSoon:
 		return true
 	default:
 		return false
@@ -273,10 +316,29 @@ func (e TargetSure) Valid() bool {
 	}
 }
 
+// Defines values for CreateDocumentJSONBodyKind.
+const (
+	CreateDocumentJSONBodyKindManual    CreateDocumentJSONBodyKind = "manual"
+	CreateDocumentJSONBodyKindProcedure CreateDocumentJSONBodyKind = "procedure"
+)
+
+// Valid indicates whether the value is a known member of the CreateDocumentJSONBodyKind enum.
+func (e CreateDocumentJSONBodyKind) Valid() bool {
+	switch e {
+	case CreateDocumentJSONBodyKindManual:
+		return true
+	case CreateDocumentJSONBodyKindProcedure:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SetStateJSONBodyAct.
 const (
 	SetStateJSONBodyActRelease SetStateJSONBodyAct = "release"
 	SetStateJSONBodyActReopen  SetStateJSONBodyAct = "reopen"
+	SetStateJSONBodyActRetire  SetStateJSONBodyAct = "retire"
 )
 
 // Valid indicates whether the value is a known member of the SetStateJSONBodyAct enum.
@@ -285,6 +347,89 @@ func (e SetStateJSONBodyAct) Valid() bool {
 	case SetStateJSONBodyActRelease:
 		return true
 	case SetStateJSONBodyActReopen:
+		return true
+	case SetStateJSONBodyActRetire:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SearchParamsKind.
+const (
+	SearchParamsKindFiled     SearchParamsKind = "filed"
+	SearchParamsKindManual    SearchParamsKind = "manual"
+	SearchParamsKindProcedure SearchParamsKind = "procedure"
+)
+
+// Valid indicates whether the value is a known member of the SearchParamsKind enum.
+func (e SearchParamsKind) Valid() bool {
+	switch e {
+	case SearchParamsKindFiled:
+		return true
+	case SearchParamsKindManual:
+		return true
+	case SearchParamsKindProcedure:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SearchParamsState.
+const (
+	SearchParamsStateDraft   SearchParamsState = "draft"
+	SearchParamsStateReady   SearchParamsState = "ready"
+	SearchParamsStateRetired SearchParamsState = "retired"
+)
+
+// Valid indicates whether the value is a known member of the SearchParamsState enum.
+func (e SearchParamsState) Valid() bool {
+	switch e {
+	case SearchParamsStateDraft:
+		return true
+	case SearchParamsStateReady:
+		return true
+	case SearchParamsStateRetired:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SearchParamsDue.
+const (
+	SearchParamsDueOverdue SearchParamsDue = "overdue"
+	SearchParamsDueSoon    SearchParamsDue = "soon"
+)
+
+// Valid indicates whether the value is a known member of the SearchParamsDue enum.
+func (e SearchParamsDue) Valid() bool {
+	switch e {
+	case SearchParamsDueOverdue:
+		return true
+	case SearchParamsDueSoon:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SearchParamsSort.
+const (
+	Number SearchParamsSort = "number"
+	Review SearchParamsSort = "review"
+	Title  SearchParamsSort = "title"
+)
+
+// Valid indicates whether the value is a known member of the SearchParamsSort enum.
+func (e SearchParamsSort) Valid() bool {
+	switch e {
+	case Number:
+		return true
+	case Review:
+		return true
+	case Title:
 		return true
 	default:
 		return false
@@ -310,6 +455,14 @@ type AccountMay string
 
 // Action defines model for Action.
 type Action = capture.Action
+
+// Alike defines model for Alike.
+type Alike struct {
+	Document Summary `json:"document"`
+
+	// Share Percent of its steps.
+	Share int `json:"share"`
+}
 
 // Area defines model for Area.
 type Area = []Rect
@@ -470,6 +623,12 @@ type Document struct {
 	Facts        Facts `json:"facts"`
 	FactsVersion int   `json:"factsVersion"`
 
+	// Names What references in the words read as, by the ids of what they refer to.
+	Names *map[string]string `json:"names,omitempty"`
+
+	// Others The documents that a document leads to, by their ids.
+	Others *Others `json:"others,omitempty"`
+
 	// Removed Blocks that were removed and can come back, for those who edit.
 	Removed *[]Block `json:"removed,omitempty"`
 
@@ -539,6 +698,22 @@ type FinishWantedType string
 // Fold defines model for Fold.
 type Fold = figure.Fold
 
+// Folder defines model for Folder.
+type Folder struct {
+	// Accounts Its members, told to administrators.
+	Accounts []string `json:"accounts"`
+
+	// Ask Whom to ask for what is in it.
+	Ask    string   `json:"ask"`
+	Groups []string `json:"groups"`
+	Id     string   `json:"id"`
+	Name   string   `json:"name"`
+
+	// Open To everybody; else to its members alone.
+	Open   bool    `json:"open"`
+	Parent *string `json:"parent,omitempty"`
+}
+
 // Format defines model for Format.
 type Format struct {
 	// Layouts Whether it is laid out on pages.
@@ -551,6 +726,13 @@ type Format struct {
 
 // FoundAgain defines model for FoundAgain.
 type FoundAgain = replay.Found
+
+// Group defines model for Group.
+type Group struct {
+	Accounts []string `json:"accounts"`
+	Id       string   `json:"id"`
+	Name     string   `json:"name"`
+}
 
 // Handed defines model for Handed.
 type Handed struct {
@@ -578,14 +760,63 @@ type Health struct {
 // HealthStatus defines model for Health.Status.
 type HealthStatus string
 
+// Hit defines model for Hit.
+type Hit struct {
+	// Block That was found; missing where it is the document.
+	Block    *string `json:"block,omitempty"`
+	Document Summary `json:"document"`
+
+	// Figure A picture of what was found.
+	Figure *string    `json:"figure,omitempty"`
+	Opened *time.Time `json:"opened,omitempty"`
+
+	// Page Of a filed PDF.
+	Page *int `json:"page,omitempty"`
+
+	// Pictured What stands in its pictures, where that was found.
+	Pictured *[]Part `json:"pictured,omitempty"`
+	Pinned   bool    `json:"pinned"`
+
+	// Said What was found, with the words marked.
+	Said *[]Part `json:"said,omitempty"`
+}
+
+// House defines model for House.
+type House struct {
+	// Pattern By which documents are numbered: {kind}, {year} and one count such as {nnn}.
+	Pattern string `json:"pattern"`
+}
+
 // ID defines model for ID.
 type ID = string
+
+// Imported defines model for Imported.
+type Imported struct {
+	Document Summary `json:"document"`
+
+	// Left What could not be taken.
+	Left []string `json:"left"`
+}
 
 // Item defines model for Item.
 type Item = scene.Item
 
 // Layout Steps to a page.
 type Layout int
+
+// Linking defines model for Linking.
+type Linking struct {
+	Block string `json:"block"`
+
+	// Draft Only the draft leads there.
+	Draft bool       `json:"draft"`
+	How   LinkingHow `json:"how"`
+	Id    string     `json:"id"`
+	Title string     `json:"title"`
+}
+
+// LinkingHow defines model for Linking.How.
+type LinkingHow string
 
 // Margin defines model for Margin.
 type Margin = figure.Margin
@@ -607,6 +838,24 @@ type NewDevice struct {
 	Token  string `json:"token"`
 }
 
+// NewFolder defines model for NewFolder.
+type NewFolder struct {
+	Accounts *[]ID   `json:"accounts,omitempty"`
+	Ask      *string `json:"ask,omitempty"`
+	Groups   *[]ID   `json:"groups,omitempty"`
+	Name     string  `json:"name"`
+	Open     bool    `json:"open"`
+
+	// Parent An id or nothing.
+	Parent *NoID `json:"parent,omitempty"`
+}
+
+// NewGroup defines model for NewGroup.
+type NewGroup struct {
+	Accounts []ID   `json:"accounts"`
+	Name     string `json:"name"`
+}
+
 // NewPassword defines model for NewPassword.
 type NewPassword struct {
 	New string `json:"new"`
@@ -622,8 +871,23 @@ type Note = page.Note
 // Notice A warning before an action, with a signal word of ANSI Z535.6.
 type Notice = document.Notice
 
+// Other defines model for Other.
+type Other = document.Other
+
+// Others The documents that a document leads to, by their ids.
+type Others map[string]Other
+
 // Pages defines model for Pages.
 type Pages = page.Pages
+
+// Part defines model for Part.
+type Part = search.Part
+
+// Person defines model for Person.
+type Person struct {
+	Id   string `json:"id"`
+	Name string `json:"name"`
+}
 
 // Place defines model for Place.
 type Place = page.Place
@@ -710,17 +974,33 @@ type Style = figure.Style
 
 // Summary defines model for Summary.
 type Summary struct {
-	ChangedAt time.Time `json:"changedAt"`
-	ChangedBy string    `json:"changedBy"`
-	Id        string    `json:"id"`
-	Kind      string    `json:"kind"`
+	ChangedAt time.Time   `json:"changedAt"`
+	ChangedBy string      `json:"changedBy"`
+	Due       *SummaryDue `json:"due,omitempty"`
+	Folder    *string     `json:"folder,omitempty"`
+	Id        string      `json:"id"`
+	Kind      string      `json:"kind"`
+	Number    *string     `json:"number,omitempty"`
+	Owner     *string     `json:"owner,omitempty"`
+
+	// Review The day of the next review.
+	Review *string `json:"review,omitempty"`
 
 	// Revision The last ready revision; 0 where there is none.
-	Revision int    `json:"revision"`
-	State    State  `json:"state"`
-	Steps    int    `json:"steps"`
+	Revision int `json:"revision"`
+
+	// Said The last ready revision as the document counts: 3, or C.
+	Said  *string `json:"said,omitempty"`
+	State State   `json:"state"`
+	Steps int     `json:"steps"`
+
+	// Template A start for other documents.
+	Template *bool  `json:"template,omitempty"`
 	Title    string `json:"title"`
 }
+
+// SummaryDue defines model for Summary.Due.
+type SummaryDue string
 
 // Tag defines model for Tag.
 type Tag = figure.Tag
@@ -783,6 +1063,9 @@ type TargetsWanted struct {
 // Tone defines model for Tone.
 type Tone = scene.Tone
 
+// WebLink defines model for WebLink.
+type WebLink = document.WebLink
+
 // Window defines model for Window.
 type Window = capture.Window
 
@@ -830,7 +1113,27 @@ type ListDocumentsParams struct {
 
 // CreateDocumentJSONBody defines parameters for CreateDocument.
 type CreateDocumentJSONBody struct {
+	// Blocks That it begins with.
+	Blocks *[]Content `json:"blocks,omitempty"`
+
+	// Folder An id or nothing.
+	Folder *NoID `json:"folder,omitempty"`
+
+	// Kind A procedure where it is not given.
+	Kind *CreateDocumentJSONBodyKind `json:"kind,omitempty"`
+
+	// Start An id or nothing.
+	Start *NoID  `json:"start,omitempty"`
 	Title string `json:"title"`
+}
+
+// CreateDocumentJSONBodyKind defines parameters for CreateDocument.
+type CreateDocumentJSONBodyKind string
+
+// GetDocumentParams defines parameters for GetDocument.
+type GetDocumentParams struct {
+	// Composed Of a manual, its chapters read in; readers always get it so.
+	Composed *bool `form:"composed,omitempty" json:"composed,omitempty"`
 }
 
 // GetChangesParams defines parameters for GetChanges.
@@ -856,9 +1159,27 @@ type GetFigureParams struct {
 	At *int64 `form:"at,omitempty" json:"at,omitempty"`
 }
 
+// GetOthersParams defines parameters for GetOthers.
+type GetOthersParams struct {
+	Also *[]ID `form:"also,omitempty" json:"also,omitempty"`
+}
+
 // GetPagesParams defines parameters for GetPages.
 type GetPagesParams struct {
 	Layout LayoutOf `form:"layout" json:"layout"`
+}
+
+// PutPlaceJSONBody defines parameters for PutPlace.
+type PutPlaceJSONBody struct {
+	// Folder An id or nothing.
+	Folder   *NoID `json:"folder,omitempty"`
+	Template *bool `json:"template,omitempty"`
+}
+
+// PutShelfJSONBody defines parameters for PutShelf.
+type PutShelfJSONBody struct {
+	Opened *bool `json:"opened,omitempty"`
+	Pinned *bool `json:"pinned,omitempty"`
 }
 
 // SetStateJSONBody defines parameters for SetState.
@@ -872,6 +1193,11 @@ type SetStateJSONBody struct {
 // SetStateJSONBodyAct defines parameters for SetState.
 type SetStateJSONBodyAct string
 
+// AddStepsJSONBody defines parameters for AddSteps.
+type AddStepsJSONBody struct {
+	Blocks []Content `json:"blocks"`
+}
+
 // MatchElementJSONBody defines parameters for MatchElement.
 type MatchElementJSONBody struct {
 	Action Action   `json:"action"`
@@ -883,6 +1209,55 @@ type MatchElementJSONBody struct {
 type GetRunParams struct {
 	Language *string `form:"language,omitempty" json:"language,omitempty"`
 }
+
+// FilePDFParams defines parameters for FilePDF.
+type FilePDFParams struct {
+	// Name The file's name.
+	Name   *string `form:"name,omitempty" json:"name,omitempty"`
+	Folder *ID     `form:"folder,omitempty" json:"folder,omitempty"`
+}
+
+// ImportFileParams defines parameters for ImportFile.
+type ImportFileParams struct {
+	// Name The file's name.
+	Name   string `form:"name" json:"name"`
+	Folder *ID    `form:"folder,omitempty" json:"folder,omitempty"`
+}
+
+// SearchParams defines parameters for Search.
+type SearchParams struct {
+	Text  *string            `form:"text,omitempty" json:"text,omitempty"`
+	Kind  *SearchParamsKind  `form:"kind,omitempty" json:"kind,omitempty"`
+	State *SearchParamsState `form:"state,omitempty" json:"state,omitempty"`
+
+	// Folder And what lies in it.
+	Folder *ID              `form:"folder,omitempty" json:"folder,omitempty"`
+	Owner  *string          `form:"owner,omitempty" json:"owner,omitempty"`
+	Due    *SearchParamsDue `form:"due,omitempty" json:"due,omitempty"`
+
+	// UsedIn A document that leads there.
+	UsedIn *ID   `form:"usedIn,omitempty" json:"usedIn,omitempty"`
+	Pinned *bool `form:"pinned,omitempty" json:"pinned,omitempty"`
+
+	// Starts Starts for other documents instead of documents.
+	Starts *bool             `form:"starts,omitempty" json:"starts,omitempty"`
+	Sort   *SearchParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// After How many to pass over.
+	After *int `form:"after,omitempty" json:"after,omitempty"`
+}
+
+// SearchParamsKind defines parameters for Search.
+type SearchParamsKind string
+
+// SearchParamsState defines parameters for Search.
+type SearchParamsState string
+
+// SearchParamsDue defines parameters for Search.
+type SearchParamsDue string
+
+// SearchParamsSort defines parameters for Search.
+type SearchParamsSort string
 
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
@@ -957,8 +1332,17 @@ type ChangeJSONRequestBody = Change
 // CreateDeliveryJSONRequestBody defines body for CreateDelivery for application/json ContentType.
 type CreateDeliveryJSONRequestBody CreateDeliveryJSONBody
 
+// PutPlaceJSONRequestBody defines body for PutPlace for application/json ContentType.
+type PutPlaceJSONRequestBody PutPlaceJSONBody
+
+// PutShelfJSONRequestBody defines body for PutShelf for application/json ContentType.
+type PutShelfJSONRequestBody PutShelfJSONBody
+
 // SetStateJSONRequestBody defines body for SetState for application/json ContentType.
 type SetStateJSONRequestBody SetStateJSONBody
+
+// AddStepsJSONRequestBody defines body for AddSteps for application/json ContentType.
+type AddStepsJSONRequestBody AddStepsJSONBody
 
 // MatchElementJSONRequestBody defines body for MatchElement for application/json ContentType.
 type MatchElementJSONRequestBody MatchElementJSONBody
@@ -968,6 +1352,21 @@ type PutFeedShotMultipartRequestBody = Arrival
 
 // FinishPictureJSONRequestBody defines body for FinishPicture for application/json ContentType.
 type FinishPictureJSONRequestBody = FinishWanted
+
+// AddFolderJSONRequestBody defines body for AddFolder for application/json ContentType.
+type AddFolderJSONRequestBody = NewFolder
+
+// PutFolderJSONRequestBody defines body for PutFolder for application/json ContentType.
+type PutFolderJSONRequestBody = NewFolder
+
+// AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
+type AddGroupJSONRequestBody = NewGroup
+
+// PutGroupJSONRequestBody defines body for PutGroup for application/json ContentType.
+type PutGroupJSONRequestBody = NewGroup
+
+// PutHouseJSONRequestBody defines body for PutHouse for application/json ContentType.
+type PutHouseJSONRequestBody = House
 
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody = NewPassword
@@ -1049,7 +1448,7 @@ type ServerInterface interface {
 	// ListDocuments The library. Readers see documents that have been ready.
 	// (GET /api/documents)
 	ListDocuments(c *gin.Context, params ListDocumentsParams)
-	// CreateDocument Create an empty procedure.
+	// CreateDocument Create a document, empty, of blocks, or as a start has it.
 	// (POST /api/documents)
 	CreateDocument(c *gin.Context)
 	// DeleteDocument Delete a document. It can be restored for 30 days.
@@ -1057,7 +1456,10 @@ type ServerInterface interface {
 	DeleteDocument(c *gin.Context, document DocumentId)
 	// GetDocument A document, whole. Readers get its last ready revision.
 	// (GET /api/documents/{document})
-	GetDocument(c *gin.Context, document DocumentId)
+	GetDocument(c *gin.Context, document DocumentId, params GetDocumentParams)
+	// GetAlike The documents that share many of their steps with this one.
+	// (GET /api/documents/{document}/alike)
+	GetAlike(c *gin.Context, document DocumentId)
 	// GetChanges The blocks that changed after a state of the document, removed ones included.
 	// (GET /api/documents/{document}/changes)
 	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams)
@@ -1076,21 +1478,48 @@ type ServerInterface interface {
 	// GetFigure A finished picture.
 	// (GET /api/documents/{document}/figures/{figure})
 	GetFigure(c *gin.Context, document DocumentId, figure ID, params GetFigureParams)
+	// GetFile The PDF of a filed document.
+	// (GET /api/documents/{document}/file)
+	GetFile(c *gin.Context, document DocumentId)
+	// GetFilePage A page of a filed PDF as a picture.
+	// (GET /api/documents/{document}/file/{page})
+	GetFilePage(c *gin.Context, document DocumentId, page int)
 	// GetHistory What happened to a document, the last first.
 	// (GET /api/documents/{document}/history)
 	GetHistory(c *gin.Context, document DocumentId)
+	// GetLinks The documents that lead to this one, as far as the caller may open them.
+	// (GET /api/documents/{document}/links)
+	GetLinks(c *gin.Context, document DocumentId)
+	// GiveNumber Give a document that has none the next number by the house's pattern.
+	// (POST /api/documents/{document}/number)
+	GiveNumber(c *gin.Context, document DocumentId)
+	// GetOthers The documents that the draft leads to, and any others that are asked for.
+	// (GET /api/documents/{document}/others)
+	GetOthers(c *gin.Context, document DocumentId, params GetOthersParams)
 	// GetPages The computed pages, as the PDF will have them.
 	// (GET /api/documents/{document}/pages)
 	GetPages(c *gin.Context, document DocumentId, params GetPagesParams)
+	// PutPlace Move a document to a folder; or make it a start for others, or not any more.
+	// (PUT /api/documents/{document}/place)
+	PutPlace(c *gin.Context, document DocumentId)
 	// GetReplays The caller's shots from checks of runs that may take the place of shots in the document; of each the last.
 	// (GET /api/documents/{document}/replays)
 	GetReplays(c *gin.Context, document DocumentId)
 	// RestoreDocument Bring a deleted document back.
 	// (POST /api/documents/{document}/restore)
 	RestoreDocument(c *gin.Context, document DocumentId)
+	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
+	// (POST /api/documents/{document}/rewrite)
+	RewriteFile(c *gin.Context, document DocumentId)
+	// PutShelf Keep a document at hand, or not any more; and note that it was opened.
+	// (PUT /api/documents/{document}/shelf)
+	PutShelf(c *gin.Context, document DocumentId)
 	// SetState Mark a document ready, which makes a revision for readers, or a draft again.
 	// (PUT /api/documents/{document}/state)
 	SetState(c *gin.Context, document DocumentId)
+	// AddSteps Add blocks to the end of a document.
+	// (POST /api/documents/{document}/steps)
+	AddSteps(c *gin.Context, document DocumentId)
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
@@ -1106,18 +1535,60 @@ type ServerInterface interface {
 	// PutFeedShot For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it.
 	// (PUT /api/feed/shots/{shot})
 	PutFeedShot(c *gin.Context, shot ShotId)
+	// FilePDF File a PDF as a document.
+	// (POST /api/filed)
+	FilePDF(c *gin.Context, params FilePDFParams)
 	// FinishPicture The finished picture of a figure as it is now, in a format and within a size. Nothing is kept.
 	// (POST /api/finished)
 	FinishPicture(c *gin.Context)
+	// ListFolders The folders that the caller may open.
+	// (GET /api/folders)
+	ListFolders(c *gin.Context)
+	// AddFolder Add a folder.
+	// (POST /api/folders)
+	AddFolder(c *gin.Context)
+	// DeleteFolder Delete an empty folder.
+	// (DELETE /api/folders/{folder})
+	DeleteFolder(c *gin.Context, folder ID)
+	// PutFolder Change a folder.
+	// (PUT /api/folders/{folder})
+	PutFolder(c *gin.Context, folder ID)
 	// ListFormats The forms that a document can be delivered in, to the caller.
 	// (GET /api/formats)
 	ListFormats(c *gin.Context)
+	// ListGroups The groups of people.
+	// (GET /api/groups)
+	ListGroups(c *gin.Context)
+	// AddGroup Add a group.
+	// (POST /api/groups)
+	AddGroup(c *gin.Context)
+	// DeleteGroup Delete a group. Who was in it loses what it opened.
+	// (DELETE /api/groups/{group})
+	DeleteGroup(c *gin.Context, group ID)
+	// PutGroup Change a group.
+	// (PUT /api/groups/{group})
+	PutGroup(c *gin.Context, group ID)
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
 	GetHealth(c *gin.Context)
+	// GetHouse What holds for the whole house.
+	// (GET /api/house)
+	GetHouse(c *gin.Context)
+	// PutHouse Change what holds for the whole house.
+	// (PUT /api/house)
+	PutHouse(c *gin.Context)
+	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
+	// (POST /api/imports)
+	ImportFile(c *gin.Context, params ImportFileParams)
 	// ChangePassword Change one's password. All other sessions end. Throttled after failures.
 	// (POST /api/password)
 	ChangePassword(c *gin.Context)
+	// ListPeople The names of all accounts.
+	// (GET /api/people)
+	ListPeople(c *gin.Context)
+	// ListRecent The documents that the caller opened last.
+	// (GET /api/recent)
+	ListRecent(c *gin.Context)
 	// GetRecorder The recorder for browsers, as a zip to be loaded into one.
 	// (GET /api/recorder)
 	GetRecorder(c *gin.Context)
@@ -1130,6 +1601,9 @@ type ServerInterface interface {
 	// GetRecorderUpdates Which version of the package there is, as browsers ask for it.
 	// (GET /api/recorder/updates.xml)
 	GetRecorderUpdates(c *gin.Context)
+	// Search Documents and blocks that the caller may open, the most likely first; without words, documents.
+	// (GET /api/search)
+	Search(c *gin.Context, params SearchParams)
 	// GetSecretWords The team's own words to conceal.
 	// (GET /api/secret-words)
 	GetSecretWords(c *gin.Context)
@@ -1649,6 +2123,17 @@ func (siw *ServerInterfaceWrapper) GetDocument(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDocumentParams
+
+	// ------------- Optional query parameter "composed" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "composed", c.Request.URL.Query(), &params.Composed, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter composed: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1656,7 +2141,32 @@ func (siw *ServerInterfaceWrapper) GetDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDocument(c, document)
+	siw.Handler.GetDocument(c, document, params)
+}
+
+// GetAlike operation middleware
+func (siw *ServerInterfaceWrapper) GetAlike(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAlike(c, document)
 }
 
 // GetChanges operation middleware
@@ -1848,6 +2358,65 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 	siw.Handler.GetFigure(c, document, figure, params)
 }
 
+// GetFile operation middleware
+func (siw *ServerInterfaceWrapper) GetFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFile(c, document)
+}
+
+// GetFilePage operation middleware
+func (siw *ServerInterfaceWrapper) GetFilePage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFilePage(c, document, page)
+}
+
 // GetHistory operation middleware
 func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 
@@ -1871,6 +2440,92 @@ func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 	}
 
 	siw.Handler.GetHistory(c, document)
+}
+
+// GetLinks operation middleware
+func (siw *ServerInterfaceWrapper) GetLinks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLinks(c, document)
+}
+
+// GiveNumber operation middleware
+func (siw *ServerInterfaceWrapper) GiveNumber(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GiveNumber(c, document)
+}
+
+// GetOthers operation middleware
+func (siw *ServerInterfaceWrapper) GetOthers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetOthersParams
+
+	// ------------- Optional query parameter "also" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "also", c.Request.URL.Query(), &params.Also, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter also: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOthers(c, document, params)
 }
 
 // GetPages operation middleware
@@ -1907,6 +2562,31 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 	}
 
 	siw.Handler.GetPages(c, document, params)
+}
+
+// PutPlace operation middleware
+func (siw *ServerInterfaceWrapper) PutPlace(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPlace(c, document)
 }
 
 // GetReplays operation middleware
@@ -1959,6 +2639,56 @@ func (siw *ServerInterfaceWrapper) RestoreDocument(c *gin.Context) {
 	siw.Handler.RestoreDocument(c, document)
 }
 
+// RewriteFile operation middleware
+func (siw *ServerInterfaceWrapper) RewriteFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RewriteFile(c, document)
+}
+
+// PutShelf operation middleware
+func (siw *ServerInterfaceWrapper) PutShelf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutShelf(c, document)
+}
+
 // SetState operation middleware
 func (siw *ServerInterfaceWrapper) SetState(c *gin.Context) {
 
@@ -1982,6 +2712,31 @@ func (siw *ServerInterfaceWrapper) SetState(c *gin.Context) {
 	}
 
 	siw.Handler.SetState(c, document)
+}
+
+// AddSteps operation middleware
+func (siw *ServerInterfaceWrapper) AddSteps(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSteps(c, document)
 }
 
 // GetEvents operation middleware
@@ -2084,6 +2839,41 @@ func (siw *ServerInterfaceWrapper) PutFeedShot(c *gin.Context) {
 	siw.Handler.PutFeedShot(c, shot)
 }
 
+// FilePDF operation middleware
+func (siw *ServerInterfaceWrapper) FilePDF(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FilePDFParams
+
+	// ------------- Optional query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "folder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "folder", c.Request.URL.Query(), &params.Folder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FilePDF(c, params)
+}
+
 // FinishPicture operation middleware
 func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
 
@@ -2095,6 +2885,82 @@ func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
 	}
 
 	siw.Handler.FinishPicture(c)
+}
+
+// ListFolders operation middleware
+func (siw *ServerInterfaceWrapper) ListFolders(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFolders(c)
+}
+
+// AddFolder operation middleware
+func (siw *ServerInterfaceWrapper) AddFolder(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddFolder(c)
+}
+
+// DeleteFolder operation middleware
+func (siw *ServerInterfaceWrapper) DeleteFolder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "folder" -------------
+	var folder ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "folder", c.Param("folder"), &folder, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteFolder(c, folder)
+}
+
+// PutFolder operation middleware
+func (siw *ServerInterfaceWrapper) PutFolder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "folder" -------------
+	var folder ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "folder", c.Param("folder"), &folder, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutFolder(c, folder)
 }
 
 // ListFormats operation middleware
@@ -2110,6 +2976,82 @@ func (siw *ServerInterfaceWrapper) ListFormats(c *gin.Context) {
 	siw.Handler.ListFormats(c)
 }
 
+// ListGroups operation middleware
+func (siw *ServerInterfaceWrapper) ListGroups(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListGroups(c)
+}
+
+// AddGroup operation middleware
+func (siw *ServerInterfaceWrapper) AddGroup(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddGroup(c)
+}
+
+// DeleteGroup operation middleware
+func (siw *ServerInterfaceWrapper) DeleteGroup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteGroup(c, group)
+}
+
+// PutGroup operation middleware
+func (siw *ServerInterfaceWrapper) PutGroup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "group" -------------
+	var group ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "group", c.Param("group"), &group, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter group: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutGroup(c, group)
+}
+
 // GetHealth operation middleware
 func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 
@@ -2123,6 +3065,67 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 	siw.Handler.GetHealth(c)
 }
 
+// GetHouse operation middleware
+func (siw *ServerInterfaceWrapper) GetHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHouse(c)
+}
+
+// PutHouse operation middleware
+func (siw *ServerInterfaceWrapper) PutHouse(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutHouse(c)
+}
+
+// ImportFile operation middleware
+func (siw *ServerInterfaceWrapper) ImportFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ImportFileParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "folder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "folder", c.Request.URL.Query(), &params.Folder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportFile(c, params)
+}
+
 // ChangePassword operation middleware
 func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 
@@ -2134,6 +3137,32 @@ func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 	}
 
 	siw.Handler.ChangePassword(c)
+}
+
+// ListPeople operation middleware
+func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPeople(c)
+}
+
+// ListRecent operation middleware
+func (siw *ServerInterfaceWrapper) ListRecent(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRecent(c)
 }
 
 // GetRecorder operation middleware
@@ -2186,6 +3215,113 @@ func (siw *ServerInterfaceWrapper) GetRecorderUpdates(c *gin.Context) {
 	}
 
 	siw.Handler.GetRecorderUpdates(c)
+}
+
+// Search operation middleware
+func (siw *ServerInterfaceWrapper) Search(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SearchParams
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", c.Request.URL.Query(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "folder" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "folder", c.Request.URL.Query(), &params.Folder, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "owner" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "owner", c.Request.URL.Query(), &params.Owner, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter owner: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "due" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "due", c.Request.URL.Query(), &params.Due, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter due: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "usedIn" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "usedIn", c.Request.URL.Query(), &params.UsedIn, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter usedIn: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "pinned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pinned", c.Request.URL.Query(), &params.Pinned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter pinned: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "starts" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "starts", c.Request.URL.Query(), &params.Starts, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter starts: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", c.Request.URL.Query(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sort: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Search(c, params)
 }
 
 // GetSecretWords operation middleware
@@ -2731,6 +3867,31 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/deleted", wrapper.ListDeleted)
 	router.GET(options.BaseURL+"/api/documents", wrapper.ListDocuments)
 	router.POST(options.BaseURL+"/api/documents", wrapper.CreateDocument)
+	router.GET(options.BaseURL+"/api/search", wrapper.Search)
+	router.GET(options.BaseURL+"/api/recent", wrapper.ListRecent)
+	router.GET(options.BaseURL+"/api/folders", wrapper.ListFolders)
+	router.POST(options.BaseURL+"/api/folders", wrapper.AddFolder)
+	router.DELETE(options.BaseURL+"/api/folders/:folder", wrapper.DeleteFolder)
+	router.PUT(options.BaseURL+"/api/folders/:folder", wrapper.PutFolder)
+	router.GET(options.BaseURL+"/api/people", wrapper.ListPeople)
+	router.GET(options.BaseURL+"/api/groups", wrapper.ListGroups)
+	router.POST(options.BaseURL+"/api/groups", wrapper.AddGroup)
+	router.DELETE(options.BaseURL+"/api/groups/:group", wrapper.DeleteGroup)
+	router.PUT(options.BaseURL+"/api/groups/:group", wrapper.PutGroup)
+	router.GET(options.BaseURL+"/api/house", wrapper.GetHouse)
+	router.PUT(options.BaseURL+"/api/house", wrapper.PutHouse)
+	router.POST(options.BaseURL+"/api/filed", wrapper.FilePDF)
+	router.POST(options.BaseURL+"/api/imports", wrapper.ImportFile)
+	router.GET(options.BaseURL+"/api/documents/:document/file", wrapper.GetFile)
+	router.GET(options.BaseURL+"/api/documents/:document/file/:page", wrapper.GetFilePage)
+	router.POST(options.BaseURL+"/api/documents/:document/rewrite", wrapper.RewriteFile)
+	router.GET(options.BaseURL+"/api/documents/:document/links", wrapper.GetLinks)
+	router.GET(options.BaseURL+"/api/documents/:document/others", wrapper.GetOthers)
+	router.GET(options.BaseURL+"/api/documents/:document/alike", wrapper.GetAlike)
+	router.POST(options.BaseURL+"/api/documents/:document/steps", wrapper.AddSteps)
+	router.POST(options.BaseURL+"/api/documents/:document/number", wrapper.GiveNumber)
+	router.PUT(options.BaseURL+"/api/documents/:document/shelf", wrapper.PutShelf)
+	router.PUT(options.BaseURL+"/api/documents/:document/place", wrapper.PutPlace)
 	router.DELETE(options.BaseURL+"/api/documents/:document", wrapper.DeleteDocument)
 	router.GET(options.BaseURL+"/api/documents/:document", wrapper.GetDocument)
 	router.POST(options.BaseURL+"/api/documents/:document/restore", wrapper.RestoreDocument)
@@ -2796,181 +3957,224 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3bkhs5stivIOgTIfu4mt26Tey0nnqk6R35zEgKtY7lOLNjD1gFsjBdBEoAqtkchSL2Q+xXf9h+iQOZ",
-	"QBWqiLqQ3U3NencfdtQkiEsiM5H3/DxL5bqUggmjZ+efZyVVdM0MU/BXSktTKfY6s39wMTufldTks2Qm",
-	"6JrNzv33s2Sm2KeKK5bNzo2qWDLTac7W1P7sXxRbzs5n/+m0WegUv9Wnr1/NvnxJZhkr+A1T2951/IA7",
-	"LyTTas2E6V/IDbjrQgXdysq8XdbLfKpw+24d/P7gVX7En9uVdC77j2O/vNtRvthf61IKzQAj3im5KNga",
-	"kEMKY0F1/nlGy7LgKTVcitPftBT2s2mL+Pm+IB7oVPHSTjM7n33MqSE5LUsmWEaoyMjGfmIkySQeHeew",
-	"S1wsLDzOP8em4JpcC7kRRC4JJRYkjzRxmDsn7wqaMk2oYoQLUvJbVmg70uQMxs5nyaxUsmTKcAQBTXH2",
-	"4YNd4KgvyYxmmWJa7+7urd1PSVewMiULJTeaqYRsuMllZfC4S1kUcqMJJZ8qpu0vyZqqa7utNb39kYmV",
-	"yWfnT87OzpKZ2ZZw60ZxsbJLp0qWYxt9z1Jjx7KCrT0X4Iat9dgPv8cf2N+6halSdGv/XkvBjVR2hp09",
-	"CWlY9ItScmGYGsUYHHbFGEBXsbKg2/FDwihAGlqw3bt4hxdvJKGkEtx4FMiYvjaytOB2GxbVesEUTCUr",
-	"lcJcTFTr2fnPM50qu61klha8XEiqslkyW/KCARJZxEntP5eMZbNfIvdl6DUDzFpKtabGMiRq2InhazaL",
-	"DN9wkcnN2Nk/4igkZc8IfnZr1adotiMXv1mUSGa3Jyt54j709IKEFnx3wtelVAbfDouKM0WBM5ymUrFT",
-	"/0LY1S/SVFbIMNoUlXFtr+cNMK0IZvAs+vEa7z1C8vbmKK5G1nRLMpkQqknGUp6xzJKbFIyUlvTtzdbo",
-	"7u9RMWpvjmUc2WfBqLY3IDcifm8d/Bd9J1ESkW8QV+2Y7m3xzHP1pAUuNyUCY+cOAeieW7Vh7sh9DyK/",
-	"5iILgZQWPL2225HVomAn/k/FV7mp/wKiniWza7bVM3itlEkBg9JcSgCqZvbPTNFVQyw6VbIoZslsQWEa",
-	"Qxf2PkQP2bBbE2WvdtVz5KNc22u3iLHkrMiIkJs5eeteBNjTOeFGw0/cF2kueeqYc8G1IVLZ4QXPmPKz",
-	"wsTNXPYU9iumGDESPxTS5EwRQxe4guGmYPO/iF2K7tw5AHwqXeI1H0iYitHJbN+/F2t6+xrHPw/enpoE",
-	"LpTiN7TYRTzqn+rB1xMGBZQUI3JJUloUrZc6fBKfP4+gSslTOHbIYxdcUBDOdsm1ElOkJIvDWjsyi7zx",
-	"lt+f4z5x3CNN7MFe4BNDt480sQIK4g3i1JprzcVq950fwxrqOLQ/aYwpfFfI9DpyNQU+/zTLuN0/Ld61",
-	"vt+BT+RWtKEi02QpFWE0zYnbRnO2lIpHhiwsLJhIyGLriHJVKfZIE54Fb22z4zSnYsWy77bRfQSi6NBd",
-	"vXTD+p+Ugi1NzyVqw0q8RPscE+OYiv2F/VQxeGLsy8EUypNGFtkLf5EOAEIuZLYlOdVE09ZZw3dNXTsF",
-	"rO8mhk75gUbu5ge5gb1vpMr0I6LYkikmrORrJHELkkLK6/pG8MP+G3Fy0A6w7EqOLcIIFsBALpFtZpJZ",
-	"rmkIPtFS2eGKreUNi4NEqiy2lhPe7XYXFqUJXUuxgr+B6eroZG6hAAEWUhaMgjx5w5SnZPelFTdXVuKL",
-	"Pcm4seZnDS4295ggYfUS4kvA7f7rXtJCs64WsrASyQ5APuSMuK0ghm6oJo52XpAzIEtKBNsgvALw1Kc8",
-	"nJrG2WR9jQFLe/zt4/3uKHYNCyefudvwv27OEgP+S/cE7vDBBVtRcWGmC+JLrrTZR3QtqDb7LNArUNqH",
-	"T09FVic/+uPV2/DTDADpIzf5lV+rDa20AeMguniBI9j0JIHjAygqO1J254CNKWrgLAcRmiWU6bsNKbol",
-	"JbVU9FpMWtLUjM55aQc1c06jtiiZ4Fn6YRO53kPOH9OJhl/w6XCoR//3fk5tj37D+7/V7FOL9rgw3zyL",
-	"8sL9UNVSSOzs2lAzSiBXMKh7b3arHjydg/t5g9PWVzxIBoHhbogOItIdde8s1wnRdKvBLKdzudG7djIU",
-	"6aYD7xLGd4lmF5gFu2FFn5DGQA86J48TK1U8sRKHVfU33ORWj0NdzAnVfG0V2SfJbM0F/vsshgJCgtlm",
-	"ZPdvcBQgVypFpmOPM0DQCpLE0GumW/v40zfPLIMY3gt+EhicmNf77Kz2CqjWdMWiajLIfqPWIhi0Yyyy",
-	"c/kZkvpqR5RTb02fv6xloqnqaW2Itzt5qVjGhOG00Hsyb/9uhvJG1FJq4WZP1xk8Qd9yj2o9QYziXrGC",
-	"GZRmOhrXHjJADZIxPlKt11af/ZLMVpJF8PBSybWVkQWRoqWRKaaNVCiCT9lTBxKB84Ta/4PVe8CB7pyI",
-	"BlrEOTaNWvcZ7N/KuCD5Td95MlvE36HF1jjuNf42hBcSuS3B4kdhSvWYxsH4FZXpLZJ5k/SSC65zlhE7",
-	"PKrg+L13Z7rQpGSyLBioqYSb6K/jSOOBza26peRGELqh2+nw7hWEtxPMQd7fBeyRxRW3+o31vHFDubGr",
-	"ANu6xn/BrdhnlBeoHlCRsqLoM8dzE7uQt8414LnbKGGA7BVQB85bQ655x932KJg+4aiAqCE9OSyJk9WN",
-	"e6jaRNVrPs/YvegglWbZ9IkGFBO3o+jZAlp7GPn0/iXQWoNtow/sQDv1nCnmDR8gS6VUkFSuGVnQ9DoB",
-	"fd3kUjOyySVhGZLs3Q7qhN/2pl7KShjdwutH3nKgW1T+4LIyXwlaxNngWmpDNLuxUJNLsKajdAZb9ITv",
-	"BDZL3ZWTjjZUCccB7IlUlNy1ezinv6+A4VELWCHFCvZn5TIN4h4xcsWs+HlPhsKuouC21a8sgCYxQT/4",
-	"PttbSS6kvA557yyZ5ZSrAlmYkpXIgN8uadbDa2XJIubzK54xTTJF7XujyUqCFVGck4IZY8Enl0QwvQFp",
-	"n1ZGxuE0JKSiLDuHQ0+XT5dOWbHgajxpHWFGX+se3wV1XqgNFUafk7/99X+DDZMLtIj+7a//J/o0F4xm",
-	"fYEEBRfX5/aFhkHgyXaeJwgxsMzFm11zC0VW6FB6CF7SXkbfYnXBD5SF6kS3kfeA7kgmXJCL968vzsmi",
-	"MkaKhBh2axbyNrH8cCHhXxLGJ2TNRGWZTELSnKXX8J3ecJPmCTF0kQAwEqLkJiFGMYZj0XNH/vbX//uC",
-	"0EJL4mX2hNj3KgGBKgFsswACdtyxkgbMgqWKmTg8Gr/8JNXBeXABihPdfR7nDvP3Xfqnbn/13z8OVg6k",
-	"JVWGLK02YTkdcpZdOwBgtD1+lFEif7RcEMaho0zJapW3HiMgcFjqscUUcC055Tdk/cDmUCWOMZn7VeW5",
-	"QTU+8Q7fnFkelEsFtpEXQGLhI8CK4gCV3wuhgVr6bFwtxZ9NVdAv3ZNxkHoemicf2okR91jsI7t14OQ8",
-	"BzhD7DV0Zqn9DkYLs2tJuHOElnuXB+M1MrQRL2WR7WF6k0XWNrz9aVcwm+rkWVO14qN+859wlHN3Tt/q",
-	"T1RdTwg/WPOOlh2wZ1mZwqmRk5aEiLMpxvxPFVWmdnAhTT8do2+I0ZwEWMNrrML5nj0PJj959jwSo2ac",
-	"GWLQwWLHwLOVWUwNFnj8zdM/PRs+QEydc2Gnlgj89f4ySQhztHaQGHbJReZemQ4tZl4t3rX2+DiIiCnG",
-	"U30kKKTo8cVZxYSbbSgIryttTpb8Fq0QJj+hJyArD5obRgR9v4zbSmNPcCcdgbXVPLhgWs89yKbDu/5t",
-	"CPKI02gZfDPR+I9biQWTMjRpjwLGD0ya5eMMXXCdf6TCWWT3YOsNVkxzZNR+4YhFD0jUa7Ew0IVctESE",
-	"x2dnZ+MygtWLBzRmMGpacWVNrUZ5w1wwUk5VybQhigkEAT63S7sjrsmaZmxO7Cx2RbT8MUHSXGomiJEy",
-	"stPObh/HdvupooUjk4ge89/eff/nF+Tbs1Y0lJCGrPgNE90lx9bqOkxKQPffSgZ2QbYoZ8lsxZdWaM2W",
-	"EarsoNjSMyi8WTc8imX2Sd0PuzK56VGwrOAbfBOy98jH3T3bH8PQiUzY7vwwFlzbnTvWATDfxo3KoKHi",
-	"JReUZ0RWhkgBOqveUz3tMddOsXrHFTPPV/3+4/dciexiRbmIGgCiG6UmbjJcctNy7jmrqA9lQQkYDMEi",
-	"7uHLqZgSMrPkzkcz+lKUBd3O4Yh7PRIYbP8lmf1AwfCzG/E95Drx3mwdh9LEZzJib28mjt3kD5BqEhch",
-	"9jCT9ziWjOMHu17ZnJp27Hnty99wk+esyMb5EkziFmlcBtFTMlqglNc+ojbUVK0g+A0rivGV3e9iS71+",
-	"1dGBvkFZsvbEJhZ9DFOWSv/nzxcn/0FPfj87+fZ/nfzyX/8lBlorfEe4CxexWFYX0zxFsSrb4kWAa5Uq",
-	"ope2HWe7sIEYWJBkdiiizyNYTED1mRsZXa6JeI7qqBHyW8bF2zrdZQpMDVUrNtEq2DmOHV8vV8+E+kTs",
-	"hHVcQ0dYoz1Sfw9Qk5nmv7P4M+sSDHaJNzr8NvrpBJyBLbt92Gnsj+wibge9tzxi4tYpE2wO1DOdi8OP",
-	"YOofax9txziPVi3pstgCO9yT5NkvMWnsp9o0sI+RSBrTI/74cO2dLyAJpUdiKsfvwQ7ykyR+A265aUKU",
-	"O+lBYhSYOPa1N/GV6Dhg1jzL4NnrS5uhFYqPu1oDF9dWIHOS/mJL7EYV1SYukaWykN2w3m9jxi6pRCyM",
-	"+z3NeAUegEpwo1+QM6dskEpXtEjIyWOiP1VUsXbkVkv8P3kcj2V2GWcBYC4sL5klMx6FSkZ13vmB/Yih",
-	"D9+YHv+VZyrBzwymPmlZ8J7fOLF+2BiNxp8VONF2NqbipgQ7upw6de69SsHMC2ny6MxTrYDuUQ4w4umT",
-	"yHTXbOttcd1zJTPRJ+d2U9GoUtJySedvXEjLOllR8BKMuyUkOjoWCvmnPjgfI8RTRgsnKpbUpPksmeV8",
-	"lReO/v1/M2YoLyziCMxZ8xmrsS0WMr3uyzGIektNijimU0XXCwxPwTuPT697nE9SbKjqWViWNI1q3u+Y",
-	"SpkwjvJoUaBhYkDbjtohyqITgwOh+Sp+iQA9ff9WWJ3TtvctDBLKqWrlMrW+GzfEepLxksKO/cL7pTu8",
-	"bLElG2bRaICBxa3DhqoebdELJeNOBmTzU85lKtUTzlIJ7aTIHczJaVknV8KbiZm1mDgp2Aay815YKYEp",
-	"LQXENBhJNIaPRdyndNvFISTOtFI3PewXoRv+bIm8YM0yXq0hxkpJsYr++HeJfDhijUKaT+zWAwJ5cna2",
-	"Y/va30wOXKymA2SZ9UkmixnXhwkZb+iaZVdmW0wPGPNcd4/sFD//cNz7diTh2QEKZ4tpAG/Ypi/4Las/",
-	"H9qD+zXQikvBH1G58Ad+fM+m3gVRxftELbNNLA45VJ1jZO4sDPuFL6PFwK4YPYNEJb5jUROEZ0QqH0vS",
-	"SVK1an6fYv+vUcX+jasJEYnsixtT4vpY17ULv3ejR+gJFJg3KBpMpSYwG3zB7Tsc2yOg4oK4oDSyYEup",
-	"GKGCYGkRrABCKMFQOMjZtO/xxZur1+Q/nj99Pv8mUpXkRvIsHmJhNTT7bfOg1yJZ3CcthWafKibSvtRr",
-	"X5Ska6KHZdBJP7pKTn+nO/H28aFNSODdQvy6piuctt5K++SJA+nUEIo3fksHxVC8o9HkKyusTheRAH8j",
-	"HjR4jveQtOzwaGhmztg+EZ5oQRhJ3HOT1rtM3KGnECxC7QCKxSPuwXEyVqLVblcyKuiCxe1JTYp0JN+k",
-	"z+R4pxSfCTammitiSg8erN6rP47boZ1x0kUUND2IdaJUv9/zeLB57XbKedBY9s7VLdnfWhbWJ9qVRhTd",
-	"RMJcX4f1SXzFBG40K5ZxEflhQeCjDN1RDowyfKfc1UYDCa1OYB+1G6a2xGrbRDEtC+DmZMOLAqoRkIJf",
-	"Y2EuO1lCzEb6YLrQ7NgGcqNY7lq2rOKWwIQwKCHUkE3O0xzc8GBugsBT3AKsGq39VMfK7C4BX/lknVSW",
-	"27pWhFwufZLSiH5Q6wS4ztT7UvzgmNCgsFsbmnuHX8TkyPcuQngPKs+jKH7PBvfQxJ5P4wzvO19MZgzv",
-	"60ple0iJH1xxG4iBhJJdVuiyirWqhAuMZOk1IlU3WMXE5cGNj6msNBbDcjl0S1mJjNAV5a2Y2v3d0HLZ",
-	"Q3yO5sFQUImI2jCiqyxn6CSfSA8O4ocRxHsXqB7WBANeiCG+9h9lqeQNfpZZ5V8bRY2M2wPfOxtDR+DY",
-	"I91QxYP/LWALKlaVlYXsbSI7AyYGFQ3hNdFYYYVmLwhbl2bbFd3jMe59xSWSWSUs8ny3x/bxF1cT61Xg",
-	"0j4fs/3r9uoeMFG2U0Xe4AFrBSvb0u3dCj96g2Kvn3FQeLZjQufmiC6DIZfOc+jztGk3FH4ozOMKxcsD",
-	"ojwG5Xtnw0Hgxi4J1YQdaMf5f301kzQQcHlGFJnN+MuAL4JfcNLLgAc55Gm4gmSSj/6q93glg3JFw4bk",
-	"Go9qwI3YiUZCrDvgauof4ULRi4ZTxjz13rXVQ3j75Bdt8u04tSi8Qjt27GZxz/OrarXC8qv7XLA78JcI",
-	"CkKJyd6AOCgz5jh4qBOksioyTNWnWVw1wBDdVZ+SoY0VbBeMi5V7D6i+xkcfDfZr2Ulq7osic0Uy/XqJ",
-	"u8b4zTPxju6dHnKXkrQN8j6Ne4km8+AdqxGw2HpvE5kr1oU9gLleuVekwx1ZJ8IhIHW+p5W+1mWmOC1w",
-	"cOI34KaNXrqD8L4yf3/sc9TDv9n7N1FOP83fcuUic/b3t1x1yxNkii6No59tVGSsvTN/R4Eg/wzw6IZh",
-	"TA/a2C8O4yHjK+4hQOEPFWowGBJwLFf+P4Jbe38PNjK5w1hqU6+hk3GMJop9ipsMV6fb1yEeVp+LaeuQ",
-	"c0OzLfED7QXUScSKoVIuWDzbdZ9qcoFWe3AkfRis4EPpfcUanD2EXxKAP4BETEL4QCOx9o6xRSoFTXaz",
-	"BEeUE3z5O64PRONxxdmh8Ae6OgyBP/hy/3epkL2PCSko1dnVDbSvTb1HTSjHSqC2GRr3wNLtK0xUmulz",
-	"TNq/j2pjyb0KvWXRDg9vPy1pX+he6Z0aw01NXKhavDD9B1+H2Vlc2zpeUwimEoYX3jjbUfiC6kuC3bC4",
-	"TynjyyXUmCEFN6YAR4p97uo7wUtz8Qe8R6i7YSrjaaycmFUatYlMhEblFkqFFRqcRYiu2cmiMidl7Waq",
-	"P0qdk9Ibm6NvY5/aEhg7drRr5LBbLFP+Airv+BqRcARaOLa7Vy38QdNIGMm0oz15+2bpHKi+ersHen2/",
-	"NVrGGalPtuj4blwk+UDsJdUIkA2zwve5qIoiidc7s5MhrnLtQvpCIzJEpCZ7xnLuaOWOO3ls2SJwMMZw",
-	"5sJeRwM71ijeakzVdGfth5s+LBd4QvB2XRDhvgscxFM8e1Lt7UFdGYB9Sjr189qIerBSbAtOIiHhAb1h",
-	"Kq5ITUpV+SAPNKR+rCvvHG5B3FEWguSRaQJTk284vaKP2/lhvqqPUmUXxqj4G11wAfXmGFckV2yZWI4X",
-	"7wCAg+xfL9BNSAVUnZOK0CzTZME0VOTyjQ9kFWmQlbsMsvHAZM+fRr2AQxAEZj/H408H36auczvN7L77",
-	"hIN9di0zBhpsJlN9aj86gY/m64hHlvorGivAi4dpl+KfxDxc9d6QezyLmj93edI+Rqa9z+GDmlooMVrC",
-	"qC+3vjncN7sn6wmLP+tt23Qvu4qh5BuZsQMwEutOVYqb7ZWFZTeOuRtGit8QCESeEyvJy41gCkpJKnYj",
-	"r71oBzcDwh2jCuQtt93cmLLTxQaaCaZSXnPWtBN0221+SEv+b2yLe+Zi2WNEvHj32lLIe/z1nLxn0MpO",
-	"k5QqtQ374hBc8YWreQnaBIqARMs1Q7ViXWmDNTJrMTboP+ha6UD9APKfXXCE72niWuw90uSKpSeXzKT5",
-	"yRU3WB3vreIrLkiOhRn/C1a+0KksGaFLwxT51e3yVyjHi/bLgoEyLwu32zXdQleic1fgMXEVwRLiowUS",
-	"0goWcI2g8GGZva8hXDv2Zo99eURa8tn57On8bP4UM5VywIxTWvLTRSWywoc/YWqQpVgAyevMqgOAe9/B",
-	"MNcSkmnzncy2A70cf+dlu5XjaM+kNrUYVbFuB8knZ4/vrXtkXYpzt3vkh6B4HAZwLmlV9AoB9RaDjpQN",
-	"Hc7Of/7cUMfPPgTkly+/BFVDZz/RaxaWyAP0pASvZg4Twl25lxug4cT29l39yLV56QftgO9sL/BNejaC",
-	"3hwdOTMKVwcJfSS42iUtTQHh+rWR3HKrv0GsSILkaKnRKnNQnyUC89PP7l9feqH/Z+aBf1fYTwB501dl",
-	"GNZHAvVFzYkhBQF0eLs7aJmoMqbmGLzcNAn+Ob6ZZshp00TYrlVWEZC/q1ogn8KadqF9t7YAOxk2k2rE",
-	"RFLxJzDAe8eiPwbyfMdWEEHgUagSGVNWg+AZUisExBbc8kbwKEJRTyhtz62mwTaDBAvbpcqVk7kLCkYf",
-	"yJc4uw8x+wcjfHd68MchxWO3ZHeVEB+SYNlV4AzQYk2w0HY4dHXeRHn/1/b9DRP/oHf2Z37D3GUBeaG5",
-	"d9faa+8pVbJMiJY40l4spjm5cNx105Lvt2pdDl9m3cXt3t+Bt3bm5jYf/B3Yr2K9t+YFdrmz0eSmeJH1",
-	"Ka/Es11t6pWr1HkE5HpXmYb+HwVigK8qjuIA+QCamkUcy8gzlxo4jEAw1+ln+58vd8KjZHSwa48/QfKA",
-	"4OJBtFtXheElVebUqkEnGTV0Ogvx/XCPLCC45nm77OrfWHksveg7Kz9hcCH6WFASYCJrPTJzcsWgbCdI",
-	"AxCQ2CpYv5Yq1KKypqdSrxLl+y4dQ4fya03UobyWeCwlyjdQCRuPeNdtpPHIoDKVYf8mPqLCvmqGHekC",
-	"sKvUhBsItnbf4Hd5IkM6bAO/AND9QD797P69/YJPgr21iAALvYxqKEx5T17W7Y+OAwVcD4MGYJegTvZp",
-	"4f1HuT/+2CBND5kGSHUEAP0gN2RJVQAhwvWcXEoFujgYdhOg193OQJ2mVHvr6X7FQXH7PTNq238xT45y",
-	"Md+xVSWORbhqG94GvktYJhmaiFkVFtLwPCmNkfCp7/I2hvaXvNjTAiVTw8yJNorR9QF2213sx4Yom1wW",
-	"DBrsEOj44eI1j8c4Ox3v7obZzeXc8HT0BcMxx3m+6hI0U8QHt7OvYIFVLAXZX+NNRNnERZa98hVyvo49",
-	"7/ER7Xn359BoChkN3vuRrv1HZnVAf99kAXK8VwTR1QheRwjml0VWRwdRoTdWRRTFtsUOAWctL7T/GBRm",
-	"3oPjMsChMVEGf5AdiyDQ1eNBY6kCCp/RDd1CTQEpUla/0yspszn56HoGLaC7kSHa0K2OcTPwvYKHuPa8",
-	"ZiExNaiYTEQr6AfecL5a9RjkffWonQ12ouoglNGldYMjE+Ln7FefKpQS3Cnq4OF602O1qn45BucNG/qN",
-	"6Q0eKAkK7S4+EYX3I76IBV8oqrZz8t61EdQsUCmdb4zeMLJgTGCs+QC3fqkYNexVUzD9CCz7ftta/XH8",
-	"zgjLY/EhXA2itCCrv1QyZVnVNpR4tDj97P85yHrRkNHChlG7ZGP7OIYpA1YLPO32KQIDRhBVDoz36RnJ",
-	"PJPtFbd7D3qPWmZT6uu4gQpxDnIRtNUD4b7hIytmQNOM5KgcIni7ZdqCdwQfT12n2UGnvBsSfy87T43m",
-	"YuS93EmXqNOevj1r/28kBeqXh3Q8uTP34I2H2vG0gEXQvNg/fhgdRQnkBHlBoMEw395YCqhPkhYVlAi8",
-	"GzL1PmXYhvDwJ2z8No7u4+/HgQs7KfLdZ2ffHmPFK7lmUjBsbekRwORMH0snwb15PAQJm6ZQyKsowpKk",
-	"tTMBwgvp2u+217NAMDtExw5IcT0CXAVm9P0poSlVUs8EXVHhTmBrEJuIulAui0xjTDXmWyhp2PwvYvid",
-	"nmxqdz/4p8m9za4a8KGrqeFKHbt76wHEKHi5EQ/GpVDgDs2oDy5wL+vmXJFmdJY+XBqU4984XHdLucZy",
-	"zIu6P8gQrrguIjupK7itwyT6///MzS6GdMkL1sZYnyW4oOk1lhWYj7GOCoHB9nexT0LiV37+fgn6aJG+",
-	"qSy3x43ytStCI39KoJLH2G1g2q8+/Yz/GAw/rdugDtpdLgx2dwSL25qKLSn5LSs02fCs1wTjExBbJhjX",
-	"jfrxt0/CwinfxNL9Pw9oL4+0EwHrYD/oPK9zudEvyJpeM+0j8HVQdciLj/jY9m0c+psNSO8HiOV8TVfs",
-	"9F/vxVPiu2wdS4GrXSJu4Tu+VEnU6lh3u7xXq2NIFTm32vp2iBh+cEOOIc80LQAnCDSvja51Y5RE68Ka",
-	"vnGfj647Emv6iGY/ewYrlcshgechlfmSjqjyvm73fhtAOePtcvagKjfurY/M6eq4ISNyXVbGkrldGN4b",
-	"e4/vXl1igWKw8VoMe9D7xGpkgzf63g05BpW6mLaJuSq5NPoFRi5rusUQxoWszNxVZpNLsoE4Cte0BnO4",
-	"DL1mXyW9BbxrkDkEuWugt6jK57v4reHrChuWyyY2MzS8vLDfwLE95T8wjoDd9YFkzfc4+15Gafeb7KhR",
-	"jk09lFpwtxL7mHRYl/S5G+xiEa5XzFy5Yj1H0DJp2mlmWzCqcW1ZthrlhH3zP/XUi44ZFAPpsmknpRkT",
-	"3oKD5Sh8mLKQm9AMwzV5dvZtq+RMbf+dXueKQsav3ffXTgAa0It8sLizDE7E+2T27Mn9qdWXvhF/ZH/+",
-	"O0zoXTCy5LcP5krt0+XUdahjg8MjcRW0UWGhtYwHHiV8qnWC4VCg+fmK6TWFs5tB5/qfmfn+xjnWR/DC",
-	"sFuD00WjukY1E7fOceSVK6ZumDrRFpAIAig0YTdJfvUg/hWgGHqq/eMHb5tmGDXxqw/Z+hX/tC/cry7m",
-	"MXgt0UTn4b5kLDtdQwPH3jTon+zXvkzssTjiflXDXeOQQar39XTvUsiW1n1lsKgpLPy1+VnQTj+Czx+9",
-	"goWlhu8Fr31hhZ876HwJ1O5C3c6twp3VJVFoarB5ghSNnYPqupz+Jmn0wbrtoWdzVENFgqZWliaZFGyH",
-	"jQA6W9FvUO623/8BU8TbuQNHvSlITdwIYBDoxq6E9kzdRQnUTTN2oT0tQ/x9JaY5on1rhr6wp6fP7z/q",
-	"abDKUSX6jBk0rbUI7vK7jnpxtfkEyIG7JicJMdJeWYtG7pKD3rrxu6WiTcguu2T/zCx7ULwhsjKaZyws",
-	"8HLuYlWDnDPPjrkm10JuBEaxJ/Ek9TrkFdLUJyWmkdeG/Ca50C3+4/OnQYehmCPpWdGCrexwV2hhjhWk",
-	"LFLO1xlht2VB7dfctJzE3u7bL+Fcwoh3zh79MIEQuIYrm3dnvLv3tAVvEyf/48TB4eQjNOXiGoKbsEMX",
-	"NMe5ZYV+EYy7yimWiCTQKhqxRJNlVRT4s/kRrUJdIz96BNEq3xE3ANMRXIjr3OIm9BD9nc3JmyY+4ZqV",
-	"obPK+XkHowsu3ZhjyBm41hQxw+/qiHkoUq21z6CvlUYnUjiNBTpqwZvVaCoBuHNGC6xa2uvvwBEPyLnd",
-	"CjH5mhWFhefzs6cHw7LjkWj6mQQbBhS1dGVfugXV3jwTAKoMWicPhXrVLZYfhtOFTZwPzdp/6YrYHinH",
-	"EsOcpGCPNPFQnJOLoiBoEasrKDGRzcmHXEljijqMb0l5USmmg6vwr+Gw/d+N2QtvD6svtsvw7TzHY8u1",
-	"dLCUqnZou1iA33np5NVC0gyYgZEEagrvwPO0lAVPt3OPkWOwfQfD78oZIup95AXFpe4dpu02ebugxXVd",
-	"w0yhDS0K3ZbIrCJNxZasaZpzEcXTU1encJ6q20lwpek1Xe2Za3l7kuZKrtkJuzVM+LKJdxdd3F7uAfL9",
-	"eAuY6laCJuO+QiLXJJeVZkkLtf2L5y4npy7by0h/R+36P/U9VGVGDdPz23Ux5R7+HYdPNIu6SfewhmLi",
-	"zP1YIzqvnJXnfUio81d4+PqGDsAgWuEvS8jqDgCH/cJO6urlfQAL28U9pG8hWCYmLPhas0diu4bRtavu",
-	"idXzjSSpFCmjBVoEejTwLrTuX0jYAdQR/T8T7+g+w8NH1myFiIOTPcUY8WOFwbzHNV0TvV6kSZqOK1ti",
-	"dT1sjRdGd/e6GkOa1U2nl3hC1RVfibfVNKf1FXJj19vjGF4bvhJYxnsgR+rKzfKAiHyRYievHr5N/ddH",
-	"AcrHXEKvRLwMb3GMaiEWfq/FQyWcKJYxYTgtjs5Yjncfu+jIxSS9pC5DO0B734vsrX2Br/zYKUT4vciO",
-	"pq59LzLfBA1Vtlo9W1QutretPdQ166LEeslF3SV5MHoYzLfov+JWD98mPoDI8DUjv7tUgF/lcqmZ+bUv",
-	"LDeD/toRsTejJtLDZzeA+CcuKoNNCGgGMuW/f3i56+ktZEoL2FrfTnCjPaHNz1qNBOHP8djmi7rciYG2",
-	"/iKTm0d6OMV949s4TM9xT+IJ9e2uQElkD8QByS7dm3LPbs3ddvNWFNuwyiQl2rASmjvZDUj7dVCuXVjE",
-	"sV/27ci1sUl2Jfeg0ezAJsDvKiS+3XY/RXEO9QfZDbaoDFpS2Y1KsO4zqgrOVJDMGt8ddhbfc3eX/iLY",
-	"rQFf8DmRRQZmL4oElhCpEjT1Azt7nWFshKU9qCsEREeF53YASnve3nD4peuYFKe8nhZadZx3bLbX7WOP",
-	"RnZHcgFqLBguL9fLTLhOqcrG4P/LHzPI9GuEi1q5tlv+3ABn75aTQ0dnA+Hzz3GF6RWOOGIR1taeIv05",
-	"j1OjNQn28fdYrxUq0rjKzZV/tHhg7ZW+gA+U+wUyJBdB176Qr0NpGuILndnPdzBJueaivUYdCS2pHi6O",
-	"wc7fQ46wt+OA/Qe5IevKBVl3orgtIfpAIOcGcS3d3aMOfZSsWEhypnZkvCAqoVcv84EFf/d5Tr3tCHLZ",
-	"FKl4w26c1d2FYR4QCTIhZMNBdVh8dtXxHulB8cu1/YuLX8/7Qn+msNw7Os2PaKGy0PzDFCD2nvTR3gST",
-	"gj7CyIyQZk/rFq59lIvixdcIz/HyyjFz0sKgGwzIwZqmTQFTH/zLzV1oOnoXvofoaGmZ49SJ7ukZunNP",
-	"dhwVqwKKpvjUXqeLYvdNULVQDwrqTzSBpU01DF/I4ph37pvP9vSa3WkRe8+3nlORDV/6DzjiOHml3qI0",
-	"ucDc0a4K1Gi8nA3VBOEGMuRJK+8GkA8j15qsV53LzR1pts+w+pGbPJfFQwV2XChGH+IpvGd8aJWK9y8V",
-	"1+jDUEdrwfUSXSaYcqgbNm6p2AplW2QzxkfwBliEFD8nl9yysjXNXFAduFw23OSZohvhS7hha/BKZBGj",
-	"pyft0uIf2wwmGLsh/wCyMXVlIP50dtYqAHG/0nL0InRKi0PaMY3S/pWdeDRq+t4sEHUn8f1qYbSsCDjH",
-	"1y5MOSj1HbFIykWWWQ6xxswuu3DAM4wMX/4Ezabwoeu5CYzFaFYs6yK5cfwDR/SEUIkjhEnEXeHVasW0",
-	"OWKvRBS367B3ncuqyIhroA6ZL8jJWTYnwe7APrvm+v55hMEW6w/AJC65yFwD9weSEdrt4b+WsOCa+08Q",
-	"Fi6ET3O2XB9y/9dUXScPktQzUbQEjyLC0bIA6DtNZNNGCrMzFKtrh0sB4WeV8F17uSKFlK7Yn2vkiw14",
-	"5ZIwTOVssQizLUbK5V3hkGPc3hu6ZhmsN+UG3caOHlSFvbsQcvU1Ddf3xzMd5X2+5iLrps3FCtEd1AYg",
-	"mcGxR7k8XmGsaUCCG/QTfe0U2hDjesw/Hh2PgGR2N+Bb2BbsRVhgEGpyQuFBS9cWgmgNR//wDj2ffob/",
-	"Tqhc7RFzvKq+DlD40PJWU9xAl1KtpDHsWI0h7XrQuiEg6xeO9V4zVoZcde47zqsbD6lKFbPz2al90f9f",
-	"AAAA//8=",
+	"7H1rk9u2luBfQWmnyruz7IdfqZv2p46dTryTOC63Zz01mewGIiERtymAAcCWFZer5ofsft0fNr9kC+cA",
+	"JEiBD6m7ac/cuR9u3BKEx8HBeT8+LVK5KaVgwujFxadFSRXdMMMU/JXS0lSKvc7sH1wsLhYlNfkiWQi6",
+	"YYsL//0iWSj2R8UVyxYXRlUsWeg0Zxtqf/Z3iq0WF4v/ctYsdIbf6rPXrxafPyeLjBX8lqld7zp+wJ0X",
+	"kmm1YcL0L+QG3HWhgu5kZX5Z1cv8UeH23Tr4/dGr/IQ/tyvpXPYfx355t6N8tr/WpRSaAUa8VXJZsA0g",
+	"hxTGguri04KWZcFTargUZ3/VUtjPpi3i5/uMeKBTxUs7zeJi8SGnhuS0LJlgGaEiI1v7iZEkk3h0nMMu",
+	"cbm08Lj4FJuCa3Ij5FYQuSKUWJA80sRh7il5W9CUaUIVI1yQkn9khbYjTc5g7OkiWZRKlkwZjiCgKc4+",
+	"fLBLHPU5WdAsU0zr/d39YvdT0jWsTMlSya1mKiFbbnJZGTzuShaF3GpCyR8V0/aXZEPVjd3Whn78iYm1",
+	"yRcXT87Pz5OF2ZVw60ZxsbZLp0qWYxt9x1Jjx7KCbTwV4IZt9NgPv8cf2N+6halSdGf/3kjBjVR2hr09",
+	"CWlY9ItScmGYGsUYHHbNGEBXsbKgu/FDwihAGlqw/bt4ixdvJKGkEtx4FMiYvjGytOB2GxbVZskUTCUr",
+	"lcJcTFSbxcWvC50qu61kkRa8XEqqskWyWPGCARJZxEntP1eMZYvfIvdl6A0DzFpJtaHGEiRq2InhG7aI",
+	"DN9ykcnt2Nk/4Ch8yp4Q/OrWqk/RbEcu/2pRIll8PFnLE/ehfy/40ILvTvimlMog77CouFAUKMNZKhU7",
+	"8xzCrn6ZprJCgtF+URnX9nreANGKYAbPoh9v8N4jT97eHMXVyIbuSCYTQjXJWMozltnnJgUjpX369mZr",
+	"dPf3qBi1N8cyjuSzYFTbG5BbEb+3Dv6LvpMoicg3iKt2TPe2eOapetICl5sSgbF3hwB0T63aMHfP/YBH",
+	"fsNFFgIpLXh6Y7cjq2XBTvyfiq9zU/8Fj3qRLG7YTi+AWymTAgaluZQAVM3sn5mi6+ax6FTJolgkiyWF",
+	"aQxd2vsQPc+GfTRR8mpXvUA6yrW9dosYK86KjAi5PSW/OI4Ae7og3Gj4ifsizSVPHXEuuDZEKju84BlT",
+	"flaYuJnLnsJ+xRQjRuKHQpqcKWLoElcw3BTs9F/E/ovu3DkAfOq7xGs+8mEW/IZFnqUXhkZw5LrabKhC",
+	"6ppTFaOuTKVMAFG1ENCGlTogqZagry1N7QAgkMZw4iiCK0Yn8yzP7Db042sc/zxgnPX7vVSK39JiHyTU",
+	"yxmDrB8GBWQgRqEkSWlRtMSMkJ8/fx7B85KncGchg1hyQUGy3Kc1lZgi4tkHqLWjEREBxTKrC9wnjnuk",
+	"iT3YC+SPdPdIEytdIdLjg9hwrblY7wspYyhPHXvxJ41d+HeFTG8iV1Og7EKzjNv90+Jt6/s9+ERuRRsq",
+	"Mk1WUhFG05y4bTRnS6l4ZMjSwoKJhCx3jqKsK8UeacKzAKubHac5FWuWfbeL7iOQo4fu6qUb1s8PC7Yy",
+	"PZdoXxxeopUliHEU0f7CfqoY8EfL9phCYdjIInvhL9IBQMilzHYkp5po2jpryJTVjdMe+25i6JTvaeRu",
+	"fpRb2PtWqkw/IoqtmGLCiu1GErcgKaS8qW8EP+y/ESfE7QHLruRoOoxgAQzkCml+Jpkl+YagfCGVHa7Y",
+	"Rt6yOEikymJrOc3DbndpUZrQjRRr+Bs4ho5O5hYKEGApZcEoCMO3TPmXPEJaQZ7AjTU/a3CxuccEH1bv",
+	"Q3wJuN1/3StaaNZVoZZWnNoDyPucEbcVxNAt1cS9nRfkHJ4lJYJtEV4xBnL8axonk/U1BiTt8bePD7uj",
+	"2DUsnXDpbsP/ujlLDPgvHf/eo4NLtqbi0kzXIlZcaXOI3F1QbQ5ZoFcatoxPT0VWJ/z649Xb8NMMAOkD",
+	"N/m1X6sNrbQB4yC6eGkp2PQkgeM9aFl7KkLngI0dbeAsRz00+1Cm7zZ80S0pqWVfqMWkFU3N6JxXdlAz",
+	"57TXFn0meJZ+2ESu95jzxxS6YQ4+HQ716P/ZT6nt0W95/7ea/dF6e1yYb55FaeFhqGpfSOzs2lAz+kCu",
+	"YVD33uxWPXg6B/fzBqetr3jwGQRWx6F3EJHuqOOzXCdE050Gm6LO5VbvG/mWTPMsJryzJSm4uMEfr3ix",
+	"0S0LwqAhhi1/4uKm/bIeR95VqrjhKeof7eUvQZJD7kj1jXY8MWMFXzJFDSOlYhrkorUkJdVWRQ0YZSAr",
+	"TNXu3khkfyjkTkenKxjfJSP7hy3YLSv6xFYGau0FeZxYOeuJlcGkYGAhtWo5qtZOzeCbarO4eJIsNlzg",
+	"v89jj0JIsMKNnhpGdR5jV14BpEpzWhqmEJOsnMJRqLulBc/sdlv7e3wO/xvbpWapFJnuXRTRgN4w3Zr9",
+	"L988G58bPwmslswbD+ys9ilQremagZEGzha1uoA0PorzMGjP9mjn8jM0qDVi6/AYe/qyllKnWjtqZLc7",
+	"ealYxoThtNAHslMvyYQSYNTwbiFoT9cZPEEDdmJOPUGMBr5iBTMoX3Z04AOksiOsO2vJIhh5peTGIrwg",
+	"UrR0ZMW0kQqVoil76rf+UPt/sHoPONA7GLEJFHEeSqPOIgb7t1oHyOLTd54slnHJYLkzuJMJ3Dq8kMht",
+	"CRY/ClOqx9MCttSolmWRzHs4VlxwnTNgZiyqcvq97zEjTUomy4KB4aDNaJpfx5HGAxtopZJbQeiW7qbD",
+	"u1c12U0w0Hn3KRBKFlela6nHU8kt5cauAmTrBv8Ft2IFG16gwkZFyoqiz7vDTexCfnGeJk/dRh8GSMPB",
+	"68B5a8g1kpXbHgVLOhwVEDV8Tw5L4s/q1jHK9qPq9cZk7F60wkqzbPpEA6qi21H0bMFbexiN4b51Anum",
+	"O9s3A8uZc4YAC8b3S3VtPuOZrs1dJmc7/CExMmpMQ2vV2Fl/wVFt80h7jwBM7Ww/TDFvVQNZO6WCpHLD",
+	"yJKmNwkIviaXmpFtLgnLkPrc7c6cZtXe1EtZCaNbT/SRN0vpFsF6cEWMr0VMKbAUfSO1IZrdWqg5LwsK",
+	"urBFT8Oc7GsJVeVEvi1VwhEze6K4qKedDDBdVIDHGjWvFlKsGy8QyLDEyDWz6HFPVuiuFuq21a+Jgpo6",
+	"Qfn8PjvYAlNIeROykUWyyClXBVJjJSuRAetY0ayHbciSRZSPa54xTTJFLevUZC3BRC0uSMGMseCTKyKY",
+	"3oLiRKvW0w3gNCRvo1h+CoeeLmqvnN5nwdX4mDtymb7RPY4x6vyzWyqMviD/9q//BwzkXKC5/d/+9f9G",
+	"pYyC0awvxMbq6xdW2IBBEOPhfLIQfGOJi7fp5xaKrNAsrjP38qwW1Q5+oCxUJ/okfWzAnpDFBbl89/ry",
+	"giwrY6RIiGEfzVJ+TCw9XEr4l4TxCdkwUVkik5A0Z+kNfKe33KR5QgxdJgCMhCi5TYhRjOFY9GmTf/vX",
+	"//eC0EKD5QDUj4RY1puAbJgAtlkAATnumOADYsFSxUwcHk3EyiQtyMU2ABQnOsI9zh3nCb/yXPtw25Jn",
+	"DlakpSVVhqysYmQpHVKWSCRZWSp5u+9UiKqUtDK5nDY0LajWfOUi8qb9xD4u++8ozUZSbQkyjEOHsJLV",
+	"Om/xRaA1cOrHFmnBheqMCyEXAoqLJocYvWOrlf32tkd3yegO19jmPM3ts85lkemOr/lx7JDMa4ntWX+W",
+	"wuQaJ5XCSh23nG0tnbCHE+yjaVtwnoxaWLzmdQAWoa/d6hHk7auriEHyAE0yYqboCSiga6Z7rMw5ffL8",
+	"m84s3zwb5bX4s8ZdA9v2K0018FxhFNBR1h0uMvYxJl2CKcoZTDdUVLR4ZGlrxj4StPaikAeCtuWedgEl",
+	"i7Z9d/QhjUSW3LBdbTc7ZtKnMQtqrfR2RAQUsKSPMjVNxNJWcWOYsNAILJbgCSQ4XfBgz5MnybPfYoiG",
+	"skYM2O+c1RSpxmVCvkvIS8KFNlbVkCvyOCFPEvK0h88eaKPtc+f/wG/BLJWyBJiWsBQgEAD2iEYM+HIr",
+	"YnN/yO00emtlLYtU3EyaTTGqY8bkK9BnmFMs6giNJbMM12qyndmf98xuSVc/4VzuGrLJMWbCqleG0DXl",
+	"YgoNHTZMc4NG6cTHwOWMIOMCj8sLkK1C6Z8VxREGbG9ICTb7bNy0ij+bTIOcrnAUEQqdng8dGhGPgzjE",
+	"/tCBk4tHwBliapBz7Rx2MFqYfWv4nYPWnUI2GMKaoed5ZcWE6e4rWWRt0vuXfco7NXRkQ9Waj0bj/Yyj",
+	"XBDV9K3+TNXNBNaz4R1LcUBwZWUKZwqdtCQE4U8JEfijosrUEi6+6aejzq9cmmmANbzGKpzv2fNg8pNn",
+	"zyNh+8aZ0gfDNuwY0Fcyi6nBAo+/efqXZ8MHiJkkXSaOfQT+en+bpH27t3aU/n3FReZk+s5bzLxpd99j",
+	"4aMrI+4E/+ojoaZFT4SPZbjc7EILyKbS5mTFP6Il3eQn9ASMJIMm8xGp0y/jttLYxN1JR2CtGM24YFqf",
+	"epBNh3f92xDkkVCUVfDNRAc6biWWX8PQQTsKGD8waZaPE3TBdf6BCudVPICsN1gxLRigjjaLeKXgiXrz",
+	"JQqjGIYY8aCP0ZCN7FsGTKWgl1hxZUN3JKe3zIU451SVTBuimEAQILtd2R1xjYIYsbPYFZ3cLEiaS80E",
+	"MVLGfP3t3T6O7faPihbumUTUwv/x9vsfXpBvz1sx1kIasrbybXfJsbW67v8S0P2vJQPfFluWi2Sx5iur",
+	"tGWryKvsoNjKEyi8WTc8imWWpR6GXZnc9ljWrLYefBOS98jH3T3bH8PQiUTY7vw4EiwLFzXaTSIES0pE",
+	"jn5tNNkwu22dgP0b9JXM3qk2ihqp2hrpaDIS1TdR7WUDE+sb0F6CHJk+P66SVdmmXqNL97gK+82oUVP3",
+	"e0nAcrOU2c5pEEYCjXBwIrRwYTb7eFJSFfepDzgOYRsIuKS5qRoEcdz2PvKO+R+U6bgDHEzQThGjPCOy",
+	"MkQK0NX1gfbnHtfyFA993PLq+afff/zMlcgureIYtfBHN0pN3Ny04qYVkuQ8uD4QGjUdcFoLFpUUciqm",
+	"BFyvuIsnGZUIyoLuTuGIBwkDmGf6OVn8YJFl+OE/1EMaQO16+diF/kjBGTWYCBY1OYClJ36xEyW4SDhD",
+	"M3F8r2XJRFy6PSAKoSduxzhWtR/0llPTzhStg1e33OQ5K7JxlgmTuEWaiIzoKRktUAFpH1EbaqpWyuqW",
+	"FcX4yu530aV4XzREj61nSzVZ2ffRddD6sJ7BmJajAtAaYbMbFusztXzUQr25eEYO1BSYjiWlE7bHTPb7",
+	"6O/2lfV4O13CGXBd7Q8RWM+6J5mmnFMVjR8ouRB9mUOa8r491hvAygRB2AgI53fdVz8hcPuNIqus9KEG",
+	"qJIaw1REvvjOG0X92mi09hlgF+TTDRfZ54R82jGqPoMlWQrnCyO6SnNCNfkkhPjcsaB+M2qT9JuKHfL1",
+	"q4j7ZcNFbZ9NmjMt/tevlyf/TE/+PD/59n+f/Pbf/y6Gxq+Bd41R+IlvMZ5tCBiTygoyrCEKFOoMHCKx",
+	"9iMELBmFlMGSJB3Zi4tYnqjLF55iXizbSnbwritVRI+yG1c+YAOxU6BAsXc1fbGdxQSuunAjo8s12cRR",
+	"S22E06/iRp66DsYUmBqq1mxiUETnOHZ8vVw9E1rVYiesPW0dkwXtsX31ADVZaP4niyubrvLAvpwQHf4x",
+	"+ukEnIEtu33YaeyP7CJuB723PBLho1Mm2Cm8nukyLvwIpv5pmuMxcCX2ORJ/4uImKsv1myMzRaPpzqLA",
+	"GEb43of8WHYaV6lyDEfxYlSGQbEQUgAy6IopHVU4ekTyifIuyORe0rV78JZXf7AYPv9cuxEOcShJY3pM",
+	"JZ6E730BNTx6rCvlOLbaQX6SxG+gj3xHDS7upEeZXMAdcqhviq9FJ0pvw7MMbqev6git0NS0b2Hk4sZK",
+	"wM4quNxhKAHVPZlYqSz2Anu+jcboqKgn+h3NeAVCZCW4CVOQKl3RIiEnj4n+o6KqnYn0pGUqPHkcz6Z2",
+	"BXsCwFxaimv5eRQqGdV55wf2I4Yx68b0BDl60hv8zGDlGC0L3vMbZwKckr22hkjLvY2puNth7XX3KVPn",
+	"PvQwmHkpTT5ANcYdW050CTDi6ZPIdDds5/123XMlC9FnK+lW8qFKAQVyQalLaRkMKwpegiMYrWGO0UD5",
+	"Ll8eAHPUU0YLL7JTk+aWovF1Xrj37/+bMUN5YRFHYMkfX/ArtkVLC/t0lWhIrUkRx3Sq6GaJ6Rh45/Hp",
+	"dU+EohRbqnoWliVNo1Z6V9/GvTxaFOjEGLDMR30WZdHJOYHiACp+iQA9ff8eW53TdohmqCXmVLUCxlrf",
+	"ycm5pF6e2tOnffByh5Ytd2TLLBoNELC4J9lQ1WNx9KLbeEACkvkp5zKV6knfqISueioj5bSs0zGAZ2Jh",
+	"Mqw7JdgW6gO9sLIUU1oKCHw3kmhMl4rE2NJdF4fwcaaVuu0hvwjd8GcrpAUblvFqAzlFSop19Md/SqTD",
+	"EesIvvnEbj14IE/Oz/f8ZIe71IGK1e8ASWZ9kslixs1xQsYbumHZtdkV0xOkPNU9oD6Gn3848343Ui/O",
+	"AQpni8mVb9i2L9krqz8f2oP7NbwVV8FwRDHFH/jxPZtqnGeHyHIxA/uUEJ3B4BnnzxgN74t4ye68diyc",
+	"Nx6pWLIeb2njBRsnY3GHEMzdc0+1q+OLX9NEUMWPOOgbecO2b4Ok7kOSxjEgs7ul0JAXvcziiOxx9CjY",
+	"FaNnkGhS7BjPBeEZkcrnv3RtmM/6zYx/HzUzvnEVXqdq8j1GlG5UolOPYfQIeQerwxuUVKcSd7D1fcbt",
+	"O5J3QPj+JXGJdGTJVlIxQgXBQsHOak4Jpu+B6dyKh5dvrl+Tf37+9PnpN5HMkFsZs8dDITRJ4Nv9gOOn",
+	"PZkdQrM/KibSvlqEvsRwN7oElkH7/ugqOf2T7pU7iA9t0hjvlpbYdW3htPVW2idPHEinRv++8Vs6KvwX",
+	"cl1jYXd1Jeh9a0KPwzwtpI65j97nDCpIMgUhTPa+LIkm3LyoE9mWUES6CfTgGgJK4mLjwVJLHXMfMRQb",
+	"rvq0t6F6KkHRFCsq1jHkiiFOtoI84tVSjvZAhzJl1wU9GW3w4u+CNUdXTsSl9/K+3wduWJdaHeSq+YxI",
+	"n/nNFeGZjmZ5v6XRCltCmgOKAgFNjrkmoRbidGXWDo+mSOeMHZJpjabsEQ+Um7TeZeIOPYUJIdSO4EJv",
+	"neLahnbOe8wW03joFN6pGVVpfgrrH+AUgF/hzkFNnawWHRrDEhNsEB8OcR6wEn1tkZwmumTFoRSv31E4",
+	"udhSTLOe4BmqxSIsqYQHq/fqj+N2aGechLUFTY+SndDKdJh8fLRT7OOU86CL660rQ364jytsN7CvHSu6",
+	"FbEQzqDcuI9M4UazYhXnvQ8LAp8a7Y5yZGr0W+WuNpr9rHMJ5b1vmdqRnK9zopiWBYhzZMuLAnLNSMFv",
+	"sM+GnSwhZit9IljoLOzEbdSGzn3OpvmfLIEJYVBCqKkT3DS6PyBbHrcAq0ZbOdR5HvtLwFe+WFIqy12d",
+	"mydXK18kasReVduocJ2p96X40YnsQZ+WNjQPTh2I0dt3rqzBAa88j6L4PbvJQ8d4Po0yvOt8MZkwvKsb",
+	"jxygJr535d4hqAoiY6yQKwglqhIuqY+lLqiqm2hh4gphHe9WaextwYOYrSax8/jQWrnqeXzuzYPhuhIR",
+	"u8GIsWK1wMDfie/BQfy4B/HOVdcIW3wALXR1FZKmGkOyaIXbR2Hyztm8j0/SV/GKJRawBRXrygqO9jaR",
+	"nAERgwZFGCKINcdp9oKwTWl2Xd09Xpijr9xysqiERZ7vDtg+/uJ6YgVnXLopBxD+ur26B0yU7FQRHjxg",
+	"PWcdS+zd+jh5B1dvdNCgpmHHhCFJY2UUIF3Qxfv4Opm0WzRjKHT9GsXLIyLXB5UhZytF4MYuCXWqfc0l",
+	"StPrq5lmAjZsE9P6tuOcATmCX3ASZ8CDHMMarqECzgd/1QdwyaCA/7Bjc7CIxJPDK1N0wNV0BMCFohcN",
+	"p4zF1/lQi56Hd0hRpG2+G38tCq/Qjh1VbmHPp9fVeo3d1A7ScfHAnyMoCB2jepN8oPGGo+ChToCBsktM",
+	"z4mrBpheuu5TMrSxgi1WiUB+QPUNMn10IG9kJwC/LzPG9bzy6yXuGuM3z8RbenBpg7t0mAsroESjFibT",
+	"4D2zMZDYem8TiSu2eTuCuF47LtKhjqwTcRc89UOT6GpdZooTHQcnfgMDNpZrB+FDZf7+vN1oxNn24N9E",
+	"Kf00//+1i6c93P9/3S0Pi1Gb+H6wTynawGPCYx038O8oRPE/Qw+7bv7p4YSHRQg+ZOTfPYTOfVVBcIPB",
+	"anMFmf0tBFwdHluFRO444tqUm+1060FjxSFlpoc7t2RVC9Ws+m8/sk+/pzrhqo5JmpoRcIwHta45dnCF",
+	"L2ePEVbaxLE9bcSGvLAFhRIYNNsRP/Awf2w0m7BnZkLbyaKYV6cvyFOoJ/kybss4oClNYAqIhYFuaoqz",
+	"32sFynhKhQ3ZGj9qnEnewdHsK7bjRkOsTQKkH3JIf04W72kkgcaxk0il/MlurgBackJs357rCYnHuOHC",
+	"EY73dH0c2XjvuyffpWfnISa8oHnYfg0P1y3zgJ4IjoBDbw80roKnwUdzVJrpC6xSeh/dNpJ7VTrKop1U",
+	"12boaV8wSOmdSsM94l3oerzP7/s6Hxkt3m0du0lOr4ThhTeOdxTuoPuAYLcs7tPL+GoF1UZIwY0pwJFl",
+	"hYz6TvDSXABYX98ly2J4GmunYZV2bSIT+fzwAKXCWrrOIkc37GRZmZOydvPVH6XOSeyN/VGJpE9tDIxN",
+	"e9YNZAc7zGN/geVqXI8mOEJdmOWg7ryDpqkwsnlPe63LzToHtu8n64Fe32+NlnFC6lNUO74zl1k2kIuB",
+	"vGwH7QtOFxeiKook3u/DToa4yrUL8Q+N+JChkhyY27FnFXHUyWPLDoGDOQcLlwYzGlm3QaVCY5knd9Z+",
+	"uOnj6ohNSOaqiyned3HEeHmonjJ99qCuhOAhfQD6aW1EKVsrtgMnnZDAQG+ZiquvkxJ838sjDdm+Y92B",
+	"poomzHE8uWbFi01PSFOkyuuUFtJu9akhe/6MRwbtfagr2h9v5N7TYoN822kyZROwOL1Svtv5ce7UD1Jl",
+	"l8aouBiDHRIxnjBXbJVYphBv24yD7F8v0JNNBXRzkYrQLNN1aW7frdqVpu4YGl1pgnF088pYmMjxTU8b",
+	"6/Hi5z43bNTtPXQfwF1PEZjTL2NbN9ab5mfal5nAIbGRGQNDTSZTfWY/OoGPTjeREATqL3ys4x8ept2N",
+	"eVqLTDxVSK6fRe39+0zgEAJ18Dl8FF8LwUbrTfcVQmwO983+yXryEqOJife3qxhKvpEZOwIjMR67Utzs",
+	"ri0su4lkXS0bvyGQCXZKrOoE1g9o+KTYrbzxsjTcDDAJRhUIuG67uTElhoFrb9Pgdu5UyhvOvLhYb7f5",
+	"IS35P7Ad7pmLVY+t/PLta/tC3uGvT8k79kfFtNEkpUphsQm3MsEVX7jOVKC+uYLuWm4Y6nGbShvsZFXr",
+	"DbQsC9et4xEcH4sAkv/qooF8X66lklsNfe2vWXpyxUyan1xzgz1sflF8zQXJsX3Sf8MypTqVJSN0ZZgi",
+	"v7td/u56HNgZCwYGGVm43W7oDtIKLlwbpsSVb0+ID49J2sUoT/9F1HaMi8W7GsK1J3vx2Kem0ZIvLhZP",
+	"T89Pn2KqeA6YcUZLfrasRFb4eD/MzbYvFkDyOrP6F+DedzBsgRjNtPlOZmDYC+hMAMuzPzmkpeGTbin1",
+	"Sy6wJVT3sbRei1EVgw90KYXG7T05fzyw4l9d6HOz5KRySp8H4/YxYnlFq6JXpKi3eOYj/8J3uLj49VPz",
+	"On71MU+/ff4t6O21+JnesDA5ANCTEryaU5gQ7srJAQANpye17+onrs1LP2gPfOcHgW8S2wjas3cE+yhc",
+	"HST0THBtUnUe1Tq8S8XIrcIMwVEJPkf7Gq32DMV0IzA/++T+9bkX+j8wD/y7wn4CyJvW+sOwngnUlzUl",
+	"hqQ7MJrY3VlFG3q6nrpsWLphBpJtfo1vphniQf86W9i1yioC8rdVC+RTSNM+tO/Wh3gvp3RS0mukYtQE",
+	"AnjvWPR1IM93bA0hMx6FKpExZfURnuFrhQjwgoOPwjJ48E9AL11u9Ra2HXywsF3q8uLuhIJRBvkSZ/cx",
+	"lX9jD9+dHtzO+OLlKrhKCIhKsCNZXcTS0tnAWDt0dd4mfP/X9v0tE3+jd/YDv2XusuB5oX1937wOtTaV",
+	"LBOipc9g9Im9zt+5qTs4kr9Wm3L4MoER3Pk2Y3zgFztzc5sPzgcO6ysbqaBwPpr6GG+FOoVLPNvXpl65",
+	"tiozINfbyjTv/1EgBvjenygOkPegqVnEsYQ8c8nwwwgEc519sv/5fCc8SkYH2zWmSR4QTT+IdpuqMLyk",
+	"ypxZNegko4ZOJyGXSvFbWswtIKBPN0Ku/oGVc+lF31n5CaNp0amFkgATWYvJnJJrBj1WQBqACNxWW9mN",
+	"VKEW5Ry9g0rUKzdmDh3KrzVRh6pjIWa6hFftHHZoD+595ZH24IPKVMYKfssUH1FhXzXDZroADg1KJ9xA",
+	"sLX7Br9LjBrSYRv4BYDuB/LZJ/fv3WdkCfbWIgIsFSkraihM4Sf4kwKxdgYo4HoYpQG7BHWyTwvvP8r9",
+	"0ccGaXqeaYBUMwDoR7klK6oCCBGuT8kV9Md0hl1sxbnfv7/TMeBgPd2vOChuv2NG7fov5sksF/MdW1di",
+	"roerduFtIF/CnlYUWhdIhXmn/imNPeEz39x4DO1dE98DUF+mhpkTbRSjmyPstvvYj23Lt7ksGLTBJ9CX",
+	"24Ulz0c4V9BezQqXHAypd8Ls5nJueTrKwXDMPOyrrgE4RXxwO/sCFljFUpD9Nd5ElExcZtkrX6Lwy9jz",
+	"Hs9oz7s/h0ZTSXLw3me69p+Y1QH9fZMlyPFeEURXI3gdfWGsOhwL+zoTKYpdixwCzlpaaP8xKMy8A8dl",
+	"gENjogz+IJvrQaCrx4PGvgqoPEu3dAdFNKRIWc2n11Jmp+SDa/C8hMb/0Ltmp2PUDHyv4CGuPa9Z+Jga",
+	"VEwmohWUpWwoX616DNK+etTeBmN94V3cPDgyIWDRfvVHhVKCO0UdrV1veiw06bc5KG/QlGVUb/BASVBo",
+	"dwGhKLzPyBELvlRU7U7JO/RWE832ypTl9JaRJWMC8wUGqPVLxahhr5pGMTOQbKi7NNAGfcnWXGgwNk+O",
+	"f33p9jle57TJQplSltoHPe01zVIyZVmlWH9j0bpJqB8KcZGiokU8H8vX255ULfte27h/Pa57RMe5SDmu",
+	"FvjtEywJAjF3iKXgp6KaUJfRklPd9njUL+/sk//nIHdDW1HrwY2afhvz0hzWIlgtAIrl9mAjCjIlgLc9",
+	"PSeZ52O9Gk3Qk2yIk0ACB76OBPTdNKclpBpi+03xwkXVaEKLLd1psmZALLTsYzkAF+3SMz1e7mXy//aQ",
+	"FoYm2nXeIJU497gM8BwUu4aHIDB1LMfsGKXLLdNWuiIP5YwW/GZQI76EAXOIArjSIYLAjBpYh79DMwn7",
+	"XHzSIleuGJzz0HJNIHvkAa8O5R89GEvjhsTF3M5z1VyMiLl7aWV1Uu635+3/jSToPuSb92fuefIeavOh",
+	"DvKxMKAyc0GNwNOM9wMHxEExKHFmUciqe2lRQS3ruyFTrwQKe7qD5Dl+G7OH5vTjwKWdFHn5s/Nv51jx",
+	"Wm6YFAybf3sEMDnTc5kScG8eD0ExpikUnCyKsHZ+7QOEqGC68bvtdQgSzKLTsQNSXI8AVYEZXVQtyudJ",
+	"PRPXGELsfGEQUowmDGhkh4kVmJempGGn/yKGZb/JHjL3g//0lHU4Xb0oeogbqtRxl7VkF2SBcisejEqh",
+	"nhx6Px5cT17VjfH3+QiEzrl0UUe/cbju9hyIVUAp6u6TQ7jielTupfjhto7TIv/jeYlc6PeKF6yNsT6b",
+	"eknTGyx6czpGOioEBjs8MmYSEr/y8/ern7MF6Key3M0bnG9XTFCXh4pTY7eB5RH02Sf8x2DU+BWWUhhR",
+	"ci8N2UhIU+capfeSf2SFldqzXsupT9RuWU5Rtv3L42+fhAW+vokVo/k0oHg+0k4ErGN0S7qGwMKtfkE2",
+	"9IZpnzijg+p4XnxEZtu3cWjUPyC9HyGW8w1ds7O/vxcHp+/hPJfuXXsy3cJ35FRJ1Fmw8nh4r86C9qsY",
+	"dmEf7rous9V/JI/121dXyAdWECNwl6iMybq4Xersk327n8fu5i1dT7iff88PDUhYcAP2QoDqP+TDK+l6",
+	"+NmFVdHGqjIOX3bOtZFY4qvvon90Q+bQKH6kZclEK622X6V4bXRtWERdsC7BvuUmzxkWQTE5ViueQTj4",
+	"gP4yewarF8shleMhnzDk/Q/d6U8wYI4b9R3lv6gtdEBDbNtCC0bh3rzRE0Q8CKTDNN2g0xd0+bK49aA3",
+	"2RQBewAR/gd+y974KmEPZsAakN3tBmbNcgkUKufbxvJ5Ta0+BLhP9M5lpdkjTVzjxTEpX9adw/oenust",
+	"NsmITQstW1LvUdklTyLJJQ9ps3YnjCnSQWuzL+fuAOu0VdmCpmuWd4D/A/bucpsUs1oKuicf9I2XdMT1",
+	"4ZuXHbYBtMv8slo86HXj3vqkNbqeNzJebsrKWLXILpx4qm2FNmg8BKEsD06z6xp8dyPZPWlGvifYLDbD",
+	"Q6JbwgqekRr3XzS/eYAH/QwNeGYyHskOD7ISIkL5hVUzN/QGc5i7JU8xdASawYrdXgZTDAmx1P0gWXnn",
+	"hswhBrr8sYl1IXJp9AvMEtZ0h+mCS1mZU1f2X66saq6Z79CP9VIMvWFfpJQERLJClQ6oEwPOBlX52hJ+",
+	"a2gSgw3LVZMHGXpLX9hv4NheWXhQQuUCcB5IunyHsx8UneR+k82aUdgUe60f5pKmN+MvbKu4eTjoweyH",
+	"W8Dut/INdFOYt+wNyGZtkwtGcWEtJqqb5ltWbrPfQAk1qjFspXHmeXYPAgCWnW2kP2jcVTCq2agrRees",
+	"WD0YQ7+G2Wdh6BIMEz0lgLno+e7zfaWdv5FmthTBf2CsDFktKHsi2+OjLwCJhPR+C1eXGCE1ihjmXvxr",
+	"McS4ZubaFSOfATFoatpN+eBhwNoWEnUflXiwMfujpzFhLCIocA9Bg2LQwTVjwodgYPSzLw8g5DaMo+Ca",
+	"PDv/tlVbuw7gmt5GgUKlPbvv375ewdQXaXChPRMfSrJ49uT+/OJXHKJoogqe/w4L6S0ZWfGPD5bC0Mcy",
+	"1E34yCHYNHGtGtHjSJv+BlaadnG/GIntOIFrzTn21F3rggfg9ZdZdu0aDsyaMXHHZIgNF+7PxyPlS9yS",
+	"X/Fju8yy2aTOyyyrAyllu4RF4ODz2MhuB1OsfmDm+1uXXjUCOCsl4XTR3N5R/5tbZx7+fc3ULVMn2j5r",
+	"BAEkUthNkt89mH6HNx0a+Fomes0wd+53n7j7O/5pda/fXeZ7oMdhxJeH+4qx7GxDTZr3F8P82X7tu+PN",
+	"xagPa5bq+qUPPgvfRvAu/fto3U4fe7nBwl/6wV/JSmTQzyGGzx+8txA7LN4LXvvyur920PkKeI9LeL4g",
+	"K+69lVQQmhrsGS1FEzYDqUGYBrZNGucm9VKTZ7poog5aVGiSScH2mBqgs6rEsEXIfv8VFgptV5CZ9aag",
+	"QN1WAIHAhJZKaC9iuESmulf4PrSn1Ql9V4lpLiHfkbov+fXp8/vPfR2snF+JPs88TWv7FndVvma9uDoW",
+	"AJ4Dd73dE8tyl6z9Ru5SibR143crSDahxtgV+8/6Yg+KN0RWRvOMhWW+L1zFgqDymCfHXJMbIbcCI8OS",
+	"eKnSuvABFCudVJ6MvDbkr5IL3aI/voomaNQUK+V5UhTkORNuTrGPgEXK001G2MeyoPZrblo5B2Bg6xdv",
+	"IMTr1dVYJKqPl3ukYUd9IZy+Y3k0af95hHAlcRrovFKHhSFOFc6Oix/8W61UbhGE0CYoLqK++EjVISyz",
+	"I966wL6HSd3CNVxDpDuTtnuvj+SDCck/nTg4nHzgmX3JGuzbW/xDuBDvF8G4a8jexF5l9l9AiDRZVUWB",
+	"Pzud0SXWDUv2Zvx1pboSLRBTBBeSU27JnyWw/E92St40GVU3rGwhFDz/4XyoKzdmDlEW15oiyfpdzVjw",
+	"ClcMqma349eGKy9deUL7EC/yDdt6yM1LQcNVZ7EBhV06YqYgHwGwj+Nnn/AfE2pABHf1xSpADB3UF4IQ",
+	"WBSjOfKUqkWrEBGPTUQYEKq/Ijw/nwHPX7ruk7MigEvcjSI7pBqOEHQcMw9BBx4+iaDjruYk6Grj4xOD",
+	"Rs1ohnBWTpYRjnpuQ/EDcK+VrMphaP+AQ+YANiw1BdZuT7PirIU4gssKMiWTpS8b2ccy8TgPRkkctOZl",
+	"mMGiXwm/hDvZQ+mzT/DfCcyyuaWvmle6c5IPuQRDFnQfJoXUzFUS4KaJU5jCR9cBdt4/G/16cP/84XH/",
+	"y/LQ7gPIGS2waXRvEheOeEBQuRVifhZWFBZQz8+fHg2kTpoVg9iQTsu+Ohwso4YuqfZBIyGgZKUHM05/",
+	"hAEPCSZYoMcOgNubM1cNypJ4Tyimu8ImkKL0vPQGSPf/0gP4HBFh9iWf5XYMoB4JsX3naI9FF/p5j6bX",
+	"wYTSr84Ue0cr23wCEl6XNyx+de0jwQb36peX/5SQH9///BORivxM1U0mt8KluUuFg/7kZYmtdzKm0JXQ",
+	"lITZ1OTVh98GKF1SrbdSDVh58ZG89eMeTEyoV/jaSEhPJwukHVJgliHu/ZRcFgUmfjR9KpnITsn7XElj",
+	"irrq2oryonsVoKYM6ndvccgc+t1biFaYouC5Tc1nrMbmuxbxi4LQNJWVMCEgFUsdHHoB+Q6HfK3Fpb9c",
+	"HnVga0YNxSezBMCt27/15ye5MQfB97hew/tU284zHzLWPmIrOvgqOa7A0J+8dFELhaQZmHeMdCU5u/A8",
+	"K2XB092px7Ix2L6F4XfF4EiQV8TJhUvNbsHBdV10v9CGFoVu++WlwAJKG5rmXDAdg6vrWX6aqo+T4ErT",
+	"m0nFUULAfjxJcyU37IR9NEz4Fup39y66vdwD5PvxFoui4EpE87Xw3dK5RgE4aaG2t2G6y8mp6/xgpL+j",
+	"dmXs+h6qMqOG6dOPm2LKPfwjDp8YHOsmPSAmFovo309MWkc942le15l0ORQevgYTJZBAtGpqraDDUwA4",
+	"zahK+00D1/j1pOAzC6KDui70aA1QBj+cZ6C4fbLAGJXfJs+uXdbM/vSYzJYAF9vVKS19c3dsnT7ip+DM",
+	"WeL6lK1jlKKes0DgTx/IHx8A8qyKg0TeMuW+k1JMg0Qnk8dVUbAY2QeRSrPstbgXiLgstcEq7HtbvjZU",
+	"Gd1kUwfSiiU2jEL0ff1h3zEgJ1uPrh39qVQmegG+lYloyrDccraddBM/yi3yLSNBdSD2NnsL6Fl9IV75",
+	"7/EcZa6nlX/ik/xuDxG4PSrlNo0vrR4cFsKOBFZgtSeoz1jwG1bsMHL5BSjVsjLEqnk6CXEuoNipYuYE",
+	"RgyxuGsYB11zHjRDOFgmdhf4xWyCsmF0g7kaCEOL/KkUKaPFoM2yC637Nz7sAWrGxKaJd3SfVcJH1mxV",
+	"CoeyDSmWCp+rFts7XBO7SfUjTeJ67kBVbqoY0YYXRavId2/CavhmtRfX+1yP13wtfqmmlUG4RvkZCibP",
+	"k23F18IuN9h+5drN8oCIfIlmmD5Jm/qvZwHKh1wSrr0yw4ei5Sz8XouH6jugWMaE4bSYnbDMdx/76MjF",
+	"JHunN5AOvb3vRQZlya792CmP8HuRzWYG/l5k2MFg5UzBtdl3WZmwBUt96lwOhExdcQFpIqM99yDtAvPO",
+	"uCYZ3SW+JI3hG0b+dOb/3+VqpZn5vU+4zOguXp45Q11sVJT9mYvKMKDLNAMrwD++f7mfoVnIlBawtb6d",
+	"4EZ7Klw/C4XcE/hzvMT1ZV36Fzx6XGRy+0gPNyjEUYfqyrF2iO42nMslieyBOCAN+f+O0dw7LbVEsXM1",
+	"i5zlRhtWkkozDe4j+zW2kcbMFIs49su+HaE8cKAeF2wC8iWFRN5t91MUF1DXg90yQZa7oKgPbFRCVg6j",
+	"quBMBe2oehRWUemDd3flL4J9NJDDeUHQkWZyig8sIVIl6FcDcvY6w5xm+/agKzQ8OihGCNTOtWeSZrpS",
+	"13p5J3a+xWQjgdvTwXp6ly/UWLC1l+OvwR4rpYKkcsNcfaUeYsJ1SlX20L3WHqhs2ZcoQGblWlg8KDJs",
+	"gLL7UsMttnHWQPjiU1xheoUjPA+ZIbG9taf96kQ1vzuqBurz80gR1Hb+unZHbfbx232VPfKFXObqJ4wU",
+	"UlYm6OfmxQnp2y+DRx+eIbnEpMY9ug6NhYlvU28/38MkJeVm0Axvv3/I/GM7f89zhL3NA3awxFWubF+n",
+	"LqB9iD6B34WtWQYByVyujBl3jSnRhtoBcZNN3KuX+YTgf/dV+HvqpQAk6zaTb9it85O6Yj5HZHBPSLV2",
+	"UP0ima9fS4zUPVqoLDQfNL17YrFHyDH06YnRdO204JBUMTlZO8yoDt/sGdQsHXq5KF58ibR6L6/MGWwa",
+	"JstjIv0pQaHZSozbXNZFe7i5y5uO3oXr5TfeYTSbJZznHQgU43KlHUfFukCno+vw5HRRe7AXqGqhHhS0",
+	"IWwKwjRNEX0/wznvPOOrFVOuOq7fdFiuRkBIoZvs3m89pyIbvvQfccQ8zU28Relr6wqMhRddcYst1QTh",
+	"BjLkSat6IyAfVpxoWq/oXG7v+Gb7DKsfuMlzWTxUwOilYvQhWOE940M0wo5r9GEoMReavESXCRax1g0Z",
+	"t6/YCmU7JDPGu2cDLMIXf0quuCVlG5q5SgXgctlyk2eKboXvDv8ISltVIosYPf3TLp2nfKhvghvyNyAb",
+	"U9cN8C/n560+gPcrLUcvQqfUV5G537d/bScerXZ0bxYI7I14cEvElhUB5zjOcvB4Hqlvxl6ZmK2pNxgb",
+	"YRcOaIaRIedP0GwKH54SL53aEaxYoSWijxBgvMSEUIkZwiTirvBqvWbagONpTnG7Llelc1kVGSmZymmp",
+	"oWIdUnKWnZJgd2Cf3XB9/zTCULV2d3TPROKKi+y9m/1hZAQ3+30VDzraEm13MUVYuBS+WLal+tBNYkPV",
+	"TfIgxfgmipbgUUQ4WhJg96MJZGy6LBeoqqYY7tH3XoPwLteKiytSSOl6vrvuXHUGB8MSrC0SYXbFSNf0",
+	"axwyx+29oRuWwXpTbtBtbPagKgvPjCDk6msaLniAZ5qFP0PYcKfcZawfORrd9kNlN1zUf8eq2MNJxqg8",
+	"XmGH6zv7no9rhjFfuvRtiHE95h+PjjMgmd0N+BZ2BXsR9pnX9gvoP2/ftYUgWsPRP7z3ns8+wX8n1Hjw",
+	"iDleFUEHKHx8VYRxN9CVVGtpzGwND+16zBAaPusXjvTeMFaGVPUUkURD0W2EVKWKxcXizHL0/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

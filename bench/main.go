@@ -228,7 +228,7 @@ func print120() {
 		d.Blocks = append(d.Blocks, document.Block{ID: fmt.Sprint(i), Content: document.Content{Type: document.Step, Words: words.Plain(text), Figures: []figure.Figure{
 			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}}})
 	}
-	told := story.Of(d)
+	told := story.Of(d, nil)
 	pages, err := output.Pages(context.Background(), told, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
 	must(err)
 	say("lay out 120 steps", "%s", ms(median(3, func() {

@@ -78,7 +78,7 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, peop
 		if err := p.Session.load(ctx, s, pictures, people[p.Author]); err != nil {
 			return err
 		}
-		d, err := s.CreateWhole(ctx, p.Document, people[p.Author])
+		d, err := s.CreateWhole(ctx, p.Document, "", people[p.Author])
 		if err != nil {
 			return fmt.Errorf("loading %q: %w", p.Document.Facts.Title, err)
 		}

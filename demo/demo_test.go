@@ -24,7 +24,7 @@ func TestTheDemoIsWellMade(t *testing.T) {
 		for _, shot := range p.Session.Shots {
 			sizes[shot.ID] = shot.Size
 		}
-		findings := readiness.Check(p.Document, sizes)
+		findings := readiness.Check(p.Document, sizes, nil)
 		if readiness.Blocks(findings) {
 			blocked++
 		}

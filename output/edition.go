@@ -49,5 +49,12 @@ func Pages(ctx context.Context, s story.Story, sizes map[string]figure.Size, e E
 		code.DisableBorder = true
 		req.Code = code.Bitmap()
 	}
+	req.Codes = map[string][][]bool{}
+	for _, address := range s.Addresses() {
+		if code, err := qrcode.New(address, qrcode.Medium); err == nil { // one too long for a code stands without
+			code.DisableBorder = true
+			req.Codes[address] = code.Bitmap()
+		}
+	}
 	return page.Lay(ctx, req)
 }

@@ -31,9 +31,13 @@ type Options struct {
 
 // Input is what a format is given. Formats ask for what they need; each of it is made then.
 type Input struct {
-	Story    story.Story
-	Document document.Document // whole, its figures naming shots by SHA-256; only for formats that are Whole
-	Made     time.Time         // when the document was last changed
+	Story story.Story
+	// Document and, of a manual, its chapters, whole, their figures naming shots by SHA-256; PDF is the file of a filed
+	// one. Only for formats that are Whole.
+	Document document.Document
+	Chapters []document.Document
+	PDF      func(ctx context.Context, sha string) (io.ReadCloser, error)
+	Made     time.Time // when the document was last changed
 	Pages    func(ctx context.Context, layout page.Layout) (page.Pages, error)
 	// Picture is a finished picture by its figure's id, at most width pixels wide; 0 is its own size.
 	Picture func(ctx context.Context, figure string, width int) (picture.File, error)

@@ -233,6 +233,15 @@ func key(parts ...string) string {
 	return hex.EncodeToString(h.Sum(nil))
 }
 
+// Kept is a picture that is made of something else than a shot, and kept under a name that tells all it was made of.
+func (m *Maker) Kept(ctx context.Context, name, mediaType string, make func(context.Context) ([]byte, error)) (File, error) {
+	sum := sha256.Sum256([]byte(name))
+	return m.rendition(ctx, hex.EncodeToString(sum[:]), func(ctx context.Context) (picture.File, error) {
+		data, err := make(ctx)
+		return picture.File{Data: data, Type: mediaType}, err
+	})
+}
+
 // rendition is a kept picture, made where it is missing; many who ask at once wait for one.
 func (m *Maker) rendition(ctx context.Context, name string, make func(context.Context) (picture.File, error)) (File, error) {
 	r, err := m.store.Rendition(ctx, name)

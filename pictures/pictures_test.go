@@ -92,7 +92,7 @@ func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 		require.NoError(t, err)
 	}
 	require.NoError(t, b.Put(ctx, "shots/stray", strings.NewReader("left by a crash")))
-	d, err := s.Create(ctx, "T", a.ID)
+	d, err := s.Create(ctx, document.Procedure, "T", "", a.ID)
 	require.NoError(t, err)
 	use := func(step, shot string) store.BlockEdit {
 		b := document.NewStep(step, words.Plain("x"), figure.Figure{ID: step, Shot: shot, Marks: []figure.Mark{}})

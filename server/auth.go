@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"raconte/core/access"
+	"raconte/core/id"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -68,6 +69,17 @@ func (s *Server) authorize(roles map[string]access.Role) gin.HandlerFunc {
 		}
 		c.Request = c.Request.WithContext(pictures.For(ctx, a.ID))
 		c.Set("account", a)
+		if document := c.Param("document"); id.Valid(document) && a.ID != "" {
+			folder, ask, err := s.Store.Whereabouts(ctx, document)
+			if err != nil {
+				s.fail(c, err)
+				return
+			}
+			if !access.May(a.Viewer(), access.Read, access.Thing{Folder: folder}) {
+				problem(c, http.StatusForbidden, closed(ask))
+				return
+			}
+		}
 		switch {
 		case need == open:
 		case a.ID == "":
@@ -89,11 +101,11 @@ func (s *Server) whoAsks(r *http.Request) (context.Context, store.Account, error
 	if err != nil {
 		return nil, store.Account{}, fmt.Errorf("loading the session: %w", err)
 	}
-	id := s.sessions.GetString(ctx, "account")
-	if id == "" {
+	account := s.sessions.GetString(ctx, "account")
+	if account == "" {
 		return ctx, store.Account{}, nil
 	}
-	a, err := s.Store.Account(ctx, id)
+	a, err := s.Store.Account(ctx, account)
 	if errors.Is(err, store.ErrNotFound) {
 		err = nil
 	}
@@ -101,7 +113,18 @@ func (s *Server) whoAsks(r *http.Request) (context.Context, store.Account, error
 	if epoch := max(1, s.sessions.GetInt(ctx, "epoch")); epoch != a.Epoch {
 		return ctx, store.Account{}, err
 	}
+	if err == nil {
+		a.Closed, err = s.Store.ClosedTo(ctx, a)
+	}
 	return ctx, a, err
+}
+
+// closed tells whom to ask for a document in a closed folder, and nothing else of it.
+func closed(ask string) string {
+	if ask == "" {
+		return "This document is in a closed folder. Ask your administrator for it."
+	}
+	return "This document is in a closed folder. Ask " + ask + " for it."
 }
 
 func accountOf(c *gin.Context) store.Account {

@@ -1,17 +1,22 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"os"
 	"time"
 
+	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/intake/pdf"
 	"raconte/output/bundle"
 	"raconte/pictures"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -68,7 +73,7 @@ func (s *Server) ImportBundle(c *gin.Context) {
 // Shots whose document was refused after all are used nowhere and swept.
 func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store.Document, error) {
 	ids := map[string]string{}
-	for _, sha := range b.Document.Shots() {
+	for sha := range b.Shots {
 		data, err := b.Shot(sha)
 		if err != nil {
 			return store.Document{}, err
@@ -83,7 +88,73 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 		}
 		ids[sha] = id
 	}
-	return s.Store.CreateWhole(ctx, b.Document.WithShots(func(sha string) string { return ids[sha] }), by)
+	shown := func(d document.Document) document.Document {
+		return d.WithShots(func(sha string) string { return ids[sha] })
+	}
+	d := b.Document
+	if file := d.Facts.File; file != nil {
+		if err := s.unpackPDF(ctx, b); err != nil {
+			return store.Document{}, err
+		}
+	}
+	made := map[string]string{} // the chapters' new ids, by their old ones
+	for _, chapter := range b.Chapters {
+		kept, err := s.Store.CreateWhole(ctx, shown(chapter), "", by)
+		if err != nil {
+			return store.Document{}, errors.Join(err, s.undone(ctx, made, by))
+		}
+		made[chapter.ID] = kept.ID
+	}
+	for i, block := range d.Blocks {
+		if id, there := made[block.Document]; there {
+			d.Blocks[i].Document, d.Blocks[i].Revision = id, 0
+		}
+		d.Blocks[i].Words = block.Words.Renamed(func(id string) string {
+			if now, there := made[id]; there {
+				return now
+			}
+			return id
+		})
+	}
+	kept, err := s.Store.CreateWhole(ctx, shown(d), "", by)
+	if err != nil {
+		err = errors.Join(err, s.undone(ctx, made, by))
+	}
+	return kept, err
+}
+
+// undone deletes the chapters of a manual that could not be imported.
+func (s *Server) undone(ctx context.Context, made map[string]string, by string) error {
+	var errs []error
+	for _, id := range made {
+		_, err := s.Store.SetDeleted(ctx, id, true, by)
+		errs = append(errs, err)
+	}
+	return errors.Join(errs...)
+}
+
+// unpackPDF keeps the PDF of a bundle, checked as one that is filed.
+func (s *Server) unpackPDF(ctx context.Context, b *bundle.Bundle) error {
+	data, err := b.PDF()
+	if err != nil {
+		return err
+	}
+	file := b.Document.Facts.File
+	return onDisk(bytes.NewReader(data), func(name string) error {
+		about, err := pdf.Check(ctx, name)
+		if err != nil {
+			return err
+		}
+		texts, err := pdf.Texts(ctx, name, about.Pages)
+		if err != nil {
+			return err
+		}
+		file.Pages, file.Bytes = about.Pages, int64(len(data))
+		if err := s.Works.Blobs.Put(ctx, works.FileKey(file.SHA256), bytes.NewReader(data)); err != nil {
+			return fmt.Errorf("keeping the PDF of a bundle: %w", err)
+		}
+		return s.Store.AddPages(ctx, file.SHA256, texts)
+	})
 }
 
 // arrivalOf is a bundle's shot as it comes in.

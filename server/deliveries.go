@@ -37,7 +37,7 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
 		return
 	}
-	w, _, err := s.visible(c, id)
+	w, _, err := s.visible(c, id, true)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -98,7 +98,10 @@ func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, erro
 	if !s.maySee(c, j) || j.DocumentID == nil || (own && j.Owner != accountOf(c).ID) {
 		return j, store.ErrNotFound
 	}
-	_, err = s.Store.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
+	d, err := s.Store.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
+	if err == nil && !may(c, access.Read, access.Thing{Folder: of(d.FolderID)}) {
+		err = store.ErrNotFound
+	}
 	return j, err
 }
 

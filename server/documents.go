@@ -21,14 +21,16 @@ import (
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 )
 
 // edits tells whether the caller sees drafts and shots.
 func edits(c *gin.Context) bool { return may(c, access.Edit, access.Thing{}) }
 
-// visible is the document as the caller may see it: readers see its last ready revision. Key names all that it was
-// made of. Parsed documents are kept, since a page of pictures asks for the same one many times.
-func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, err error) {
+// visible is the document as the caller may see it: readers see its last ready revision. Where it is composed, as it always
+// is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept, since a
+// page of pictures asks for the same one many times.
+func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whole, key string, err error) {
 	head, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
 		return store.Whole{}, "", err
@@ -36,6 +38,9 @@ func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, 
 	key = fmt.Sprintf("%s draft %d", id, head.Seq)
 	load := s.Store.Whole
 	if !edits(c) {
+		if head.State == document.Retired {
+			return store.Whole{}, "", refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
+		}
 		withheld, err := s.Store.WithheldKey(c.Request.Context(), id, head.Revision)
 		if err != nil {
 			return store.Whole{}, "", err
@@ -43,10 +48,26 @@ func (s *Server) visible(c *gin.Context, id string) (w store.Whole, key string, 
 		key = fmt.Sprintf("%s revision %d %s", id, head.Revision, withheld)
 		load = s.Store.LastRevision
 	}
+	v := accountOf(c).Viewer()
+	around, err := s.Works.Around(c.Request.Context(), id, !edits(c), v)
+	if err != nil {
+		return store.Whole{}, "", err
+	}
+	composed = composed || !edits(c)
+	if len(around) > 0 {
+		made, err := s.Store.Composition(c.Request.Context(), id, around)
+		if err != nil {
+			return store.Whole{}, "", err
+		}
+		key = fmt.Sprintf("%s %t %s", key, composed, made)
+	}
 	if w, ok := s.documents.Get(key); ok {
 		return w, key, nil
 	}
 	w, err = load(c.Request.Context(), id)
+	if w.Around = around; err == nil && composed {
+		w, err = s.Store.Composed(c.Request.Context(), w, v)
+	}
 	if err == nil && (!edits(c) || w.Seq == head.Seq) {
 		s.documents.Add(key, w)
 	}
@@ -69,7 +90,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 
 // ListDeleted answers with the documents that can be restored.
 func (s *Server) ListDeleted(c *gin.Context) {
-	docs, err := s.Store.Deleted(c.Request.Context())
+	docs, err := s.Store.Deleted(c.Request.Context(), accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -96,13 +117,22 @@ func (s *Server) GetHistory(c *gin.Context, id string) {
 }
 
 func summary(d store.Document) api.Summary {
-	return api.Summary{
+	out := api.Summary{
 		Id: d.ID, Kind: string(d.Kind), Title: d.Title, State: api.State(d.State), Steps: d.Steps,
-		ChangedBy: d.ChangedName, ChangedAt: d.ChangedAt, Revision: d.Revision,
+		ChangedBy: d.ChangedName, ChangedAt: d.ChangedAt, Revision: d.Revision, Number: d.Number, Owner: orNil(d.Owner), Folder: d.FolderID,
+		Template: orNil(d.Template),
 	}
+	if d.Revision > 0 {
+		out.Said = orNil(d.Facts.SayRevision(d.Revision))
+	}
+	if d.Review != nil {
+		review := d.Review.Format(time.DateOnly)
+		out.Review, out.Due = &review, (*api.SummaryDue)(orNil(document.Due(review, today())))
+	}
+	return out
 }
 
-// CreateDocument makes an empty procedure.
+// CreateDocument makes a document, empty, of blocks, or as a start has it.
 func (s *Server) CreateDocument(c *gin.Context) {
 	var in api.CreateDocumentJSONRequestBody
 	if err := c.ShouldBindJSON(&in); err != nil {
@@ -113,7 +143,38 @@ func (s *Server) CreateDocument(c *gin.Context) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	d, err := s.Store.Create(c.Request.Context(), in.Title, accountOf(c).ID)
+	ctx, by, folder := c.Request.Context(), accountOf(c).ID, of(in.Folder)
+	if !may(c, access.Edit, access.Thing{Folder: folder}) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	kind := document.Procedure
+	if in.Kind != nil {
+		kind = document.Kind(*in.Kind)
+	}
+	var d store.Document
+	var err error
+	switch {
+	case of(in.Start) != "":
+		from, ask, err2 := s.Store.Whereabouts(ctx, *in.Start)
+		if err2 == nil && !may(c, access.Read, access.Thing{Folder: from}) {
+			problem(c, http.StatusForbidden, closed(ask))
+			return
+		}
+		d, err = s.Store.Duplicate(ctx, *in.Start, in.Title, &folder, by)
+	case in.Blocks != nil:
+		whole := document.Document{ID: "new", Kind: kind, Facts: document.Facts{Title: in.Title}}
+		for _, content := range *in.Blocks {
+			whole.Blocks = append(whole.Blocks, document.Block{ID: uuid.NewString(), Content: anew(content)})
+		}
+		if err := whole.Check(); err != nil {
+			problem(c, http.StatusUnprocessableEntity, sentence(err))
+			return
+		}
+		d, err = s.Store.CreateShowing(ctx, whole, folder, accountOf(c).Viewer())
+	default:
+		d, err = s.Store.Create(ctx, kind, in.Title, folder, by)
+	}
 	s.created(c, d, err)
 }
 
@@ -127,25 +188,31 @@ func (s *Server) created(c *gin.Context, d store.Document, err error) {
 }
 
 // GetDocument answers with a document, whole.
-func (s *Server) GetDocument(c *gin.Context, id string) {
-	w, _, err := s.visible(c, id)
+func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentParams) {
+	w, _, err := s.visible(c, id, of(params.Composed))
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	out := api.Document{
-		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, w.Core().Numbers()), Shots: shots(w.Shots),
+	d := w.Core().Timed(w.Around)
+	names, others := d.Names(w.Around.Titles()), w.Around
+	if others == nil {
+		others = document.Around{}
 	}
-	left := w.Core().Left()
+	out := api.Document{
+		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, d.Numbers()), Shots: shots(w.Shots),
+		Names: &names, Others: (*api.Others)(&others),
+	}
+	left := d.Left()
 	for i, b := range out.Blocks {
 		if time := document.AboutTime(left[b.Id]); time != "" {
 			out.Blocks[i].Left = &time
 		}
 	}
-	if signal := w.Core().Signal(); signal != "" {
+	if signal := d.Signal(); signal != "" {
 		out.Signal = (*api.DocumentSignal)(&signal)
 	}
-	if time := document.AboutTime(w.Core().Seconds()); time != "" {
+	if time := document.AboutTime(d.Seconds()); time != "" {
 		out.Time = &time
 	}
 	if edits(c) {
@@ -225,7 +292,7 @@ func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
 
 // DuplicateDocument makes a copy.
 func (s *Server) DuplicateDocument(c *gin.Context, id string) {
-	d, err := s.Store.Duplicate(c.Request.Context(), id, accountOf(c).ID)
+	d, err := s.Store.Duplicate(c.Request.Context(), id, "", nil, accountOf(c).ID)
 	s.created(c, d, err)
 }
 
@@ -365,7 +432,7 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
 		return
 	}
-	w, key, err := s.visible(c, id)
+	w, key, err := s.visible(c, id, true)
 	if err != nil {
 		s.fail(c, err)
 		return

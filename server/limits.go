@@ -17,6 +17,8 @@ import (
 	"raconte/api"
 	"raconte/core/refusal"
 	"raconte/intake"
+	"raconte/intake/pdf"
+	"raconte/intake/prose"
 	"raconte/output/bundle"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -63,6 +65,10 @@ var bodyLimits = map[string]bodyLimit{
 	"PutFeedShot":     {intake.MostBytes + mostAbout + 64<<10, 0},
 	"PutCapturedShot": {intake.MostBytes + mostAbout + 64<<10, 0},
 	"ImportBundle":    {bundle.MostBytes, 0},
+	"FilePDF":         {pdf.MostBytes, 0},
+	"ImportFile":      {prose.MostBytes, 0},
+	"CreateDocument":  {mostChange, mostChangeValues},
+	"AddSteps":        {mostChange, mostChangeValues},
 }
 
 // operation is one of the API's description, with what is checked before it is called.

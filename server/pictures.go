@@ -51,7 +51,7 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 
 // seesShot tells whether the caller may see a shot, and answers where not.
 func (s *Server) seesShot(c *gin.Context, id string) bool {
-	may, err := s.Store.MaySeeShot(c.Request.Context(), id, accountOf(c).ID)
+	may, err := s.Store.MaySeeShot(c.Request.Context(), id, accountOf(c).Viewer())
 	if err == nil && !may {
 		err = store.ErrNotFound
 	}
@@ -92,7 +92,7 @@ func (s *Server) GetPreview(c *gin.Context, id string) {
 
 // GetFigure answers with a finished picture.
 func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFigureParams) {
-	w, _, err := s.visible(c, id)
+	w, _, err := s.visible(c, id, true)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -52,7 +52,7 @@ func (s *Server) MatchElement(c *gin.Context) {
 
 // GetReplays answers with what may take the place of the document's shots.
 func (s *Server) GetReplays(c *gin.Context, id string) {
-	w, _, err := s.visible(c, id)
+	w, _, err := s.visible(c, id, false)
 	var shots []store.Shot
 	if err == nil {
 		shots, err = s.Store.Replays(c.Request.Context(), accountOf(c).ID, w.Core().Shots())

@@ -21,11 +21,14 @@ type Account struct {
 	DisplayName  string
 	Role         access.Role
 	PasswordHash string
-	Epoch        int // sessions that began in an earlier one have ended
+	Epoch        int      // sessions that began in an earlier one have ended
+	Closed       []string `gorm:"-"` // the folders that are not open to them, where that was asked for
 }
 
 // Viewer is the account as one who asks.
-func (a Account) Viewer() access.Viewer { return access.Viewer{Account: a.ID, Role: a.Role} }
+func (a Account) Viewer() access.Viewer {
+	return access.Viewer{Account: a.ID, Role: a.Role, Closed: a.Closed}
+}
 
 // LongestName is the most bytes of a name to sign in with.
 const LongestName = 100

@@ -10,12 +10,14 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"raconte/core/access"
 	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // Capture is a session: one sitting of capturing.
@@ -161,11 +163,21 @@ func escapeLike(s string) string {
 	return strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(s)
 }
 
-// MaySeeShot tells whether an account that edits may see a shot: its own, or one that a document uses.
-func (s *Store) MaySeeShot(ctx context.Context, id, account string) (bool, error) {
+// MaySeeShot tells whether one who edits may see a shot: their own, or one that a document uses which they may open.
+func (s *Store) MaySeeShot(ctx context.Context, id string, who access.Viewer) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("shots").Where("id = ? AND (created_by = ? OR "+isUsed+")", id, account).Count(&n).Error
+	err := s.db.WithContext(ctx).Table("shots").Where("id = ?", id).Where(seenBy(who)).Count(&n).Error
 	return n > 0, err
+}
+
+// seenBy holds for the shots that one who edits may see.
+func seenBy(who access.Viewer) clause.Expr {
+	if len(who.Closed) == 0 {
+		return gorm.Expr("(created_by = ? OR "+isUsed+")", who.Account)
+	}
+	const used = `EXISTS (SELECT 1 FROM %s u JOIN documents d ON d.id = u.document_id
+		WHERE u.shot_id = shots.id AND (d.folder_id IS NULL OR d.folder_id NOT IN ?))`
+	return gorm.Expr("(created_by = ? OR "+fmt.Sprintf(used, "block_shots")+" OR "+fmt.Sprintf(used, "revision_shots")+")", who.Account, who.Closed, who.Closed)
 }
 
 // Before is the shot before another in its session, discarded ones included.

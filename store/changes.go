@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -55,8 +56,13 @@ func (Conflict) Is(err error) bool { return err == ErrConflict }
 // limits, or shows a shot that the account may not see, the error is a refusal.
 func (s *Store) Apply(ctx context.Context, documentID string, c Change, who access.Viewer) (int64, error) {
 	var seq int64
-	by := who.Account
+	by, number := who.Account, ""
 	err := s.within(ctx, func(tx *gorm.DB) error {
+		if c.leads() {
+			if _, err := lockHouse(tx); err != nil {
+				return err
+			}
+		}
 		d, err := lock(tx, documentID)
 		if err != nil {
 			return err
@@ -78,7 +84,7 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 		if err != nil {
 			return err
 		}
-		if err := mayShow(tx, rows, by); err != nil {
+		if err := mayShow(tx, rows, who); err != nil {
 			return err
 		}
 		before, err := measure(tx, documentID)
@@ -86,6 +92,9 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 			return err
 		}
 		if err := saveBlocks(tx, rows); err != nil {
+			return err
+		}
+		if err := saveLinks(tx, documentID, rows); err != nil {
 			return err
 		}
 		after, err := measure(tx, documentID)
@@ -99,18 +108,24 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 			"seq": seq, "steps": after.Steps, "state": state, "changed_by": by, "changed_at": s.now(),
 		}
 		if c.Facts != nil {
-			raw, err := json.Marshal(c.Facts.Facts)
-			if err != nil {
-				return fmt.Errorf("writing the facts: %w", err)
+			if err := mayNumber(d.Facts, c.Facts.Facts); err != nil {
+				return err
 			}
-			update["facts"], update["title"], update["facts_version"] = string(raw), c.Facts.Facts.Title, d.FactsVersion+1
+			c.Facts.Facts.File = d.Facts.File // the PDF that was filed is no one's to change
+			set, err := beside(c.Facts.Facts)
+			if err != nil {
+				return err
+			}
+			maps.Copy(update, set)
+			update["facts_version"] = d.FactsVersion + 1
+			number = c.Facts.Facts.Number
 		}
 		if err := tx.Table("documents").Where("id = ?", documentID).Updates(update).Error; err != nil {
 			return err
 		}
 		return tx.Exec("INSERT INTO changes (document_id, id, seq, made_at) VALUES (?, ?, ?, ?)", documentID, c.ID, seq, s.now()).Error
 	})
-	return seq, err
+	return seq, numbered(err, number)
 }
 
 // merge makes the new rows, or a Conflict where a row is not as the client knew it.
@@ -150,14 +165,14 @@ func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) (
 }
 
 // mayShow refuses rows that show a shot which the account may not see: placing it would let it be read.
-func mayShow(tx *gorm.DB, rows []Block, account string) error {
+func mayShow(tx *gorm.DB, rows []Block, who access.Viewer) error {
 	var shots []string
 	for _, r := range rows {
 		shots = append(shots, r.Content.Shots()...)
 	}
 	for part := range slices.Chunk(unique(shots), 1000) {
 		var may int64
-		if err := tx.Table("shots").Where("id IN ? AND (created_by = ? OR "+isUsed+")", part, account).Count(&may).Error; err != nil {
+		if err := tx.Table("shots").Where("id IN ?", part).Where(seenBy(who)).Count(&may).Error; err != nil {
 			return err
 		}
 		if int(may) < len(part) {

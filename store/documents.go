@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"maps"
 	"strings"
 	"time"
 
@@ -17,20 +18,27 @@ import (
 
 // Document is a document's row.
 type Document struct {
-	ID           string
-	Kind         document.Kind
-	Title        string
-	Facts        document.Facts `gorm:"serializer:json"` // the title is in them too
-	FactsVersion int
-	State        document.State
-	Revision     int
-	Seq          int64
-	Steps        int
-	ChangedBy    string
-	ChangedAt    time.Time
-	DeletedAt    *time.Time
-	DeletedBy    *string
-	ChangedName  string `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
+	ID            string
+	Kind          document.Kind
+	Title         string
+	Facts         document.Facts `gorm:"serializer:json"` // the title is in them too
+	FolderID      *string
+	Number        *string // beside the facts, as the next three
+	Owner         string
+	Review        *time.Time
+	Template      bool // a start for other documents
+	FactsVersion  int
+	State         document.State
+	Revision      int
+	Seq           int64
+	FoundSeq      int64 // up to which the search knows the draft; -1 where it knows nothing
+	FoundRevision int
+	Steps         int
+	ChangedBy     string
+	ChangedAt     time.Time
+	DeletedAt     *time.Time
+	DeletedBy     *string
+	ChangedName   string `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
 }
 
 // Block is a block's row. Removed blocks stay, so that removing can be undone.
@@ -56,6 +64,7 @@ type Whole struct {
 	Rows    []Block
 	Removed []Block
 	Shots   []Shot
+	Around  document.Around // what it leads to, where that was asked for
 }
 
 // Core is the document as the core knows it.
@@ -83,9 +92,9 @@ const mostWords = 12
 // List is the library as a viewer may see it: documents whose title has all the words asked for, last changed first.
 // For one who only reads, a document is what its last ready revision was: its title, its steps, who made it and when.
 func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
-	q := s.documents(ctx)
+	q := open(s.documents(ctx), v)
 	if !access.May(v, access.Edit, access.Thing{}) {
-		q = s.released(ctx)
+		q = open(s.released(ctx), v).Where("state <> 'retired'")
 	}
 	q = q.Where("deleted_at IS NULL")
 	for i, word := range strings.Fields(title) {
@@ -99,19 +108,22 @@ func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Docu
 	return docs, err
 }
 
+// releasedColumns are the columns of a document as readers know it.
+const releasedColumns = `documents.id, r.kind AS kind, JSON_OBJECT('title', r.title) AS facts, r.title AS title, 1 AS facts_version,
+	IF(state = 'retired', 'retired', 'ready') AS state, documents.folder_id, documents.number AS number, owner, review, template, revision, revision AS seq, r.steps AS steps,
+	r.made_by AS changed_by, r.made_at AS changed_at, deleted_at, accounts.display_name AS changed_name`
+
 // released are documents as readers know them.
 func (s *Store) released(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("documents").Select(`documents.id, kind, JSON_OBJECT('title', r.title) AS facts, r.title AS title, 1 AS facts_version, 'ready' AS state,
-		revision, revision AS seq, r.steps AS steps, r.made_by AS changed_by, r.made_at AS changed_at, deleted_at,
-		accounts.display_name AS changed_name`).
+	return s.db.WithContext(ctx).Table("documents").Select(releasedColumns).
 		Joins("JOIN revisions r ON r.document_id = documents.id AND r.number = documents.revision").
 		Joins("JOIN accounts ON accounts.id = r.made_by")
 }
 
 // Deleted are the documents that were deleted and can come back, the last one first, with who deleted them.
-func (s *Store) Deleted(ctx context.Context) ([]Document, error) {
+func (s *Store) Deleted(ctx context.Context, v access.Viewer) ([]Document, error) {
 	var docs []Document
-	err := s.db.WithContext(ctx).Table("documents").Select("documents.*, accounts.display_name AS changed_name").
+	err := open(s.db.WithContext(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = COALESCE(documents.deleted_by, documents.changed_by)").
 		Where("deleted_at IS NOT NULL").Order("deleted_at DESC, documents.id").Limit(mostListed).Find(&docs).Error
 	return docs, err
@@ -159,10 +171,10 @@ func (s *Store) blocks(ctx context.Context, where string, args ...any) ([]Block,
 	return rows, err
 }
 
-// Create adds an empty procedure.
-func (s *Store) Create(ctx context.Context, title, by string) (Document, error) {
+// Create adds an empty document to a folder, "" for none.
+func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, by string) (Document, error) {
 	d := Document{
-		ID: uuid.NewString(), Kind: document.Procedure, Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
+		ID: uuid.NewString(), FoundSeq: -1, Kind: kind, FolderID: orNil(folder), Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
 		ChangedBy: by, ChangedAt: s.now(),
 	}
 	if err := s.db.WithContext(ctx).Create(&d).Error; err != nil {
@@ -171,12 +183,29 @@ func (s *Store) Create(ctx context.Context, title, by string) (Document, error) 
 	return s.Head(ctx, d.ID)
 }
 
-// CreateWhole adds a document with its blocks, all or nothing; its figures name shots that are kept.
-func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string) (Document, error) {
+func orNil(s string) *string {
+	if s == "" {
+		return nil
+	}
+	return &s
+}
+
+// CreateWhole adds a document with its blocks to a folder, "" for none, all or nothing; its figures name shots that are
+// kept. A number that belongs to another is left out.
+func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by string) (Document, error) {
 	id := uuid.NewString()
 	err := s.within(ctx, func(tx *gorm.DB) error {
+		if d.Facts.Number != "" {
+			var taken int64
+			if err := tx.Table("documents").Where("number = ?", d.Facts.Number).Count(&taken).Error; err != nil {
+				return err
+			}
+			if taken > 0 {
+				d.Facts.Number = ""
+			}
+		}
 		row := Document{
-			ID: id, Kind: d.Kind, Title: d.Facts.Title, Facts: d.Facts, FactsVersion: 1, State: document.Draft, Seq: 1,
+			ID: id, FoundSeq: -1, Kind: d.Kind, FolderID: orNil(folder), Number: orNil(d.Facts.Number), Owner: d.Facts.Owner, Review: dayOf(d.Facts.Review), Title: d.Facts.Title, Facts: d.Facts, FactsVersion: 1, State: document.Draft, Seq: 1,
 			Steps: d.Numbers().Steps, ChangedBy: by, ChangedAt: s.now(),
 		}
 		if err := tx.Create(&row).Error; err != nil {
@@ -193,6 +222,14 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string)
 		if err := saveBlocks(tx, rows); err != nil {
 			return err
 		}
+		if err := saveLinks(tx, id, rows); err != nil {
+			return err
+		}
+		if f := d.Facts.File; f != nil {
+			if err := tx.Exec("INSERT IGNORE INTO document_files (document_id, sha256) VALUES (?, ?)", id, f.SHA256).Error; err != nil {
+				return err
+			}
+		}
 		e, err := measure(tx, id)
 		if over := e.overflow(); err == nil && over != "" {
 			return refusal.Error{Reason: over}
@@ -205,18 +242,41 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, by string)
 	return s.Head(ctx, id)
 }
 
-// Duplicate copies a document as a draft.
-func (s *Store) Duplicate(ctx context.Context, id, by string) (Document, error) {
+// CreateShowing is CreateWhole for blocks that someone sent: of shots that they may not see the error is a refusal.
+func (s *Store) CreateShowing(ctx context.Context, d document.Document, folder string, who access.Viewer) (Document, error) {
+	rows := make([]Block, 0, len(d.Blocks))
+	for _, b := range d.Blocks {
+		rows = append(rows, Block{Content: b.Content})
+	}
+	if err := mayShow(s.db.WithContext(ctx), rows, who); err != nil {
+		return Document{}, err
+	}
+	return s.CreateWhole(ctx, d, folder, who.Account)
+}
+
+// Duplicate copies a document as a draft without a number. Title "" says whose copy it is; folder nil is that of the
+// document.
+func (s *Store) Duplicate(ctx context.Context, id, title string, folder *string, by string) (Document, error) {
 	w, err := s.Whole(ctx, id)
 	if err != nil {
 		return Document{}, err
 	}
 	d := w.Core()
-	d.Facts.Title = "Copy of " + d.Facts.Title
-	if r := []rune(d.Facts.Title); len(r) > document.LongestTitle {
-		d.Facts.Title = string(r[:document.LongestTitle])
+	if title == "" {
+		title = "Copy of " + d.Facts.Title
 	}
-	return s.CreateWhole(ctx, d, by)
+	if r := []rune(title); len(r) > document.LongestTitle {
+		title = string(r[:document.LongestTitle])
+	}
+	d.Facts.Title, d.Facts.Number, d.Facts.Reason = title, "", ""
+	if folder == nil {
+		folder = w.FolderID
+	}
+	to := ""
+	if folder != nil {
+		to = *folder
+	}
+	return s.CreateWhole(ctx, d, to, by)
 }
 
 // SetDeleted deletes a document, or brings it back, and returns its row.
@@ -263,10 +323,20 @@ func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq i
 				return err
 			}
 			whole := Whole{Document: d, Rows: rows}.Core()
-			if findings = readiness.Check(whole, nil); readiness.Blocks(findings) {
+			around, err := s.Around(ctx, tos(whole.Leads()), access.Viewer{Account: by, Role: access.Administrator})
+			if err != nil {
+				return err
+			}
+			if findings = readiness.Check(whole, nil, around); readiness.Blocks(findings) {
 				return nil
 			}
 			findings = nil
+			whole.Facts.Review = whole.Facts.NextReview(s.now().Format(time.DateOnly))
+			set, err := beside(whole.Facts)
+			if err != nil {
+				return err
+			}
+			maps.Copy(changes, set)
 			if err := s.keepRevision(tx, whole, d.Revision+1, by); err != nil {
 				return err
 			}
@@ -287,6 +357,7 @@ func lock(tx *gorm.DB, id string) (Document, error) {
 type Revision struct {
 	DocumentID string
 	Number     int
+	Kind       document.Kind
 	Content    document.Document `gorm:"serializer:json"`
 	Title      string
 	Steps      int
@@ -295,8 +366,11 @@ type Revision struct {
 }
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
-	r := Revision{DocumentID: d.ID, Number: number, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: by, MadeAt: s.now()}
+	r := Revision{DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: by, MadeAt: s.now()}
 	if err := tx.Create(&r).Error; err != nil {
+		return err
+	}
+	if err := keepLinks(tx, d); err != nil {
 		return err
 	}
 	for _, shot := range d.Shots() {
@@ -315,12 +389,26 @@ func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
 	if err := s.released(ctx).Where("documents.id = ? AND deleted_at IS NULL", id).Take(&d).Error; err != nil {
 		return Whole{}, found(err)
 	}
+	return s.asRevised(ctx, d, d.Revision)
+}
+
+// Revision is a ready revision of a document, with what was withheld since concealed in it.
+func (s *Store) Revision(ctx context.Context, id string, number int) (Whole, error) {
+	d, err := s.Head(ctx, id)
+	if err != nil {
+		return Whole{}, err
+	}
+	return s.asRevised(ctx, d, number)
+}
+
+func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, error) {
+	id := d.ID
 	var r Revision
-	if err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, d.Revision).Take(&r).Error; err != nil {
+	if err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error; err != nil {
 		return Whole{}, found(err)
 	}
 	w := Whole{Document: d}
-	w.Facts = r.Content.Facts
+	w.Kind, w.Facts, w.Document.Revision = r.Kind, r.Content.Facts, number
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {
 		return Whole{}, err
@@ -333,4 +421,21 @@ func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
 	}
 	w.Shots, err = s.ShotsOf(ctx, w.Rows)
 	return w, err
+}
+
+// dayOf is a day as 2006-01-02; nil for none.
+func dayOf(s string) *time.Time {
+	t, err := time.Parse(time.DateOnly, s)
+	if err != nil {
+		return nil
+	}
+	return &t
+}
+
+func tos(leads []document.Lead) []string {
+	ids := make([]string, 0, len(leads))
+	for _, l := range leads {
+		ids = append(ids, l.To)
+	}
+	return ids
 }

@@ -56,7 +56,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	require.NoError(t, err, "words and table name the shot alike")
 	assert.Equal(t, id.Mended("cap/1"), *shot.CaptureID)
 	assert.Equal(t, id.Mended("two: 2"), w.Rows[1].ID)
-	assert.Empty(t, readiness.Check(w.Core(), nil))
+	assert.Empty(t, readiness.Check(w.Core(), nil, nil))
 	for _, r := range w.Rows {
 		assert.NoError(t, w.Core().Apart().Blocks[0].Check(), r.ID)
 	}
@@ -89,7 +89,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	assert.EqualValues(t, 8, seq)
 	var raw string
 	require.NoError(t, s.SQL().QueryRow("SELECT content FROM blocks WHERE id = 'one'").Scan(&raw))
-	assert.Contains(t, raw, `"format":5`)
+	assert.Contains(t, raw, `"format":6`)
 }
 
 func TestIdsAreTheSameBytesEverywhere(t *testing.T) {

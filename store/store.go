@@ -25,8 +25,9 @@ var ErrNotFound = errors.New("not found")
 
 // Store is the database.
 type Store struct {
-	db  *gorm.DB
-	now func() time.Time
+	db    *gorm.DB
+	words vocabulary
+	now   func() time.Time
 }
 
 // Open connects to the database that a DSN of the Go MySQL driver names and brings its tables up to date.

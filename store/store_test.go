@@ -44,7 +44,7 @@ func change(id string, edits ...store.BlockEdit) store.Change {
 func start(t *testing.T) (*store.Store, store.Account, store.Document) {
 	s := storetest.Open(t)
 	a := storetest.Account(t, s, "ines", access.Author)
-	d, err := s.Create(ctx, "Receive a lot", a.ID)
+	d, err := s.Create(ctx, document.Procedure, "Receive a lot", "", a.ID)
 	require.NoError(t, err)
 	return s, a, d
 }
@@ -153,7 +153,7 @@ func TestReadyMakesARevisionThatStays(t *testing.T) {
 
 func TestLibrary(t *testing.T) {
 	s, a, d := start(t)
-	_, err := s.Create(ctx, "100 % of Lots_moved", a.ID)
+	_, err := s.Create(ctx, document.Procedure, "100 % of Lots_moved", "", a.ID)
 	require.NoError(t, err)
 	for query, want := range map[string]int{"": 2, "LOT": 2, "lot receive": 1, "%": 1, "_": 1, "100 moved": 1, "none": 0} {
 		docs, err := s.List(ctx, query, a.Viewer())
@@ -171,7 +171,7 @@ func TestLibrary(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.SetDeleted(ctx, d.ID, false, a.ID)
 	require.NoError(t, err)
-	copied, err := s.Duplicate(ctx, d.ID, a.ID)
+	copied, err := s.Duplicate(ctx, d.ID, "", nil, a.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Copy of Receive a lot", copied.Title)
 }

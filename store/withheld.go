@@ -78,6 +78,19 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, b
 			if gone.Error != nil {
 				return gone.Error
 			}
+			// Until it is read anew, nothing of it is found; and what was made of manuals that hold it goes too.
+			if err := tx.Exec("DELETE FROM findable WHERE document_id = ? AND valid", d.DocumentID).Error; err != nil {
+				return err
+			}
+			if err := tx.Exec("UPDATE documents SET found_revision = 0 WHERE id = ?", d.DocumentID).Error; err != nil {
+				return err
+			}
+			held := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE state IN ? AND document_id IN
+				(SELECT document_id FROM document_links WHERE to_id = ? AND how = 'holds')`, Failed,
+				"Withdrawn: something in a chapter was concealed since. Make it again.", s.now(), []JobState{Done, Working, Waiting}, d.DocumentID)
+			if held.Error != nil {
+				return held.Error
+			}
 			told := fmt.Sprintf("Concealed in what was handed out before: %s in %s.", counted(len(areas), "place"), counted(d.Revisions, "revision"))
 			if gone.RowsAffected > 0 {
 				told += " Withdrawn: " + counted(int(gone.RowsAffected), "file") + "."

@@ -3,11 +3,14 @@ package works
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"strings"
 
 	"raconte/blobs"
+	"raconte/core/access"
+	"raconte/core/document"
 	"raconte/core/page"
 	"raconte/core/refusal"
 	"raconte/core/story"
@@ -88,7 +91,26 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	if err != nil {
 		return jobs.Result{}, fmt.Errorf("reading the document: %w", err)
 	}
-	in := w.input(doc, f.About(), progress)
+	owner, err := w.Store.Account(ctx, j.Owner)
+	if err == nil {
+		owner.Closed, err = w.Store.ClosedTo(ctx, owner)
+	}
+	if err != nil {
+		return jobs.Result{}, fmt.Errorf("reading whose delivery it is: %w", err)
+	}
+	if folder, ask, err := w.Store.Whereabouts(ctx, doc.ID); err != nil || !access.May(owner.Viewer(), access.Read, access.Thing{Folder: folder}) {
+		return jobs.Result{}, errors.Join(err, refusal.New("The document is in a closed folder.%s", asked(ask)))
+	}
+	read, err := w.Read(ctx, doc, !o.Draft, owner.Viewer())
+	if err != nil {
+		return jobs.Result{}, err
+	}
+	in := w.input(read, progress)
+	if f.About().Whole {
+		if err := w.whole(ctx, &in, doc, read.Around); err != nil {
+			return jobs.Result{}, err
+		}
+	}
 	from, to := io.Pipe()
 	counted := &counter{to: to}
 	go func() { to.CloseWithError(f.Write(ctx, counted, in, output.Options{Layout: o.Layout})) }()
@@ -99,9 +121,9 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 }
 
 // input is a document as formats ask for it.
-func (w *Works) input(doc store.Whole, about output.About, progress func(done, all int)) output.Input {
+func (w *Works) input(doc store.Whole, progress func(done, all int)) output.Input {
 	d := doc.Core()
-	told := story.Of(d)
+	told := story.Of(d, doc.Around)
 	in := output.Input{
 		Story: told, Made: doc.ChangedAt, Progress: progress,
 		Pages: func(ctx context.Context, layout page.Layout) (page.Pages, error) { return w.Pages(ctx, doc, layout) },
@@ -120,19 +142,51 @@ func (w *Works) input(doc store.Whole, about output.About, progress func(done, a
 			return picture.File{Data: file.Data, Type: file.Type}, err
 		},
 	}
-	if about.Whole {
-		byID, bySHA := map[string]store.Shot{}, map[string]store.Shot{}
-		for _, shot := range doc.Shots {
+	return in
+}
+
+// whole gives a format that holds shots the document as it is kept, with its chapters.
+func (w *Works) whole(ctx context.Context, in *output.Input, doc store.Whole, around document.Around) error {
+	parts := []store.Whole{doc}
+	for _, l := range doc.Core().Leads() {
+		o := around[l.To]
+		if l.How != document.Holds || o.Closed || o.Revision == 0 {
+			continue
+		}
+		chapter, err := w.Store.Revision(ctx, l.To, o.Revision)
+		if err != nil {
+			return err
+		}
+		parts = append(parts, chapter)
+	}
+	bySHA := map[string]store.Shot{}
+	var all []document.Document
+	for _, p := range parts {
+		byID := map[string]store.Shot{}
+		for _, shot := range p.Shots {
 			byID[shot.ID], bySHA[shot.SHA256] = shot, shot
 		}
-		in.Document = d.Apart().WithShots(func(id string) string { return byID[id].SHA256 })
-		in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
-			shot := bySHA[sha]
-			data, err := w.Pictures.Open(ctx, shot)
-			return output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}, err
-		}
+		all = append(all, p.Core().Apart().WithShots(func(id string) string { return byID[id].SHA256 }))
 	}
-	return in
+	in.Document, in.Chapters = all[0], all[1:]
+	in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
+		shot := bySHA[sha]
+		data, err := w.Pictures.Open(ctx, shot)
+		return output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}, err
+	}
+	in.PDF = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
+	return nil
+}
+
+// FileKey is where a filed PDF is kept.
+func FileKey(sha string) string { return "files/" + sha }
+
+// asked is whom to ask, as a sentence.
+func asked(ask string) string {
+	if ask == "" {
+		return ""
+	}
+	return " Ask " + ask + " for it."
 }
 
 // counter counts what goes through it.

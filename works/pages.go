@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 
+	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
@@ -25,7 +26,33 @@ func (w *Works) Pages(ctx context.Context, doc store.Whole, layout page.Layout) 
 		Changed: fmt.Sprintf("Changed by %s on %s.", doc.ChangedName, doc.ChangedAt.Format("2 January 2006")),
 	}
 	if !e.Draft {
-		e.State = fmt.Sprintf("Revision %d", doc.Revision)
+		e.State = "Revision " + doc.Facts.SayRevision(doc.Revision)
 	}
-	return output.Pages(ctx, story.Of(doc.Core()), sizes, e)
+	return output.Pages(ctx, story.Of(doc.Core(), doc.Around), sizes, e)
+}
+
+// Read is a document as it is read: with what it leads to, and of a manual its chapters read in, as far as a viewer may
+// open them. Valid tells whether it is the valid revision.
+func (w *Works) Read(ctx context.Context, doc store.Whole, valid bool, v access.Viewer) (store.Whole, error) {
+	around, err := w.Around(ctx, doc.ID, valid, v)
+	if err != nil {
+		return doc, err
+	}
+	doc.Around = around
+	return w.Store.Composed(ctx, doc, v)
+}
+
+// Around is what a document leads to, as a viewer may see it, with the addresses where that is read.
+func (w *Works) Around(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
+	around, err := w.Store.AroundOf(ctx, id, valid, v)
+	return w.Addressed(around), err
+}
+
+// Addressed is what is around with the addresses where it is read.
+func (w *Works) Addressed(around document.Around) document.Around {
+	for id, o := range around {
+		o.Address = w.Address + "/d/" + id
+		around[id] = o
+	}
+	return around
 }

@@ -105,5 +105,8 @@ func (w *Works) words(ctx context.Context, shot store.Shot) ([]sight.Word, error
 			kept = append(kept, word)
 		}
 	}
-	return kept, w.Store.SetRead(ctx, shot.ID, kept)
+	if err := w.Store.SetRead(ctx, shot.ID, kept); err != nil {
+		return nil, err
+	}
+	return kept, w.Store.FindAnew(ctx, shot.ID)
 }

@@ -21,5 +21,11 @@ func (w *Works) Sweep(ctx context.Context, now time.Time) error {
 	if err := w.Pictures.SweepBlobs(ctx, "deliveries/", now, w.Store.FilesOfJobs); err != nil {
 		return err
 	}
+	if err := w.Pictures.SweepBlobs(ctx, "files/", now, w.Store.HasFiles); err != nil {
+		return err
+	}
+	if err := w.Store.DropPages(ctx); err != nil {
+		return err
+	}
 	return w.Pictures.Sweep(ctx, now)
 }

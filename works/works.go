@@ -48,12 +48,18 @@ func (w *Works) Begin(changed func(store.Job)) {
 // Run works until ctx is cancelled; slow work has a worker of its own, so that quick work need not wait for it.
 func (w *Works) Run(ctx context.Context, workers int) {
 	done := make(chan struct{})
+	found := make(chan struct{})
+	go func() {
+		defer close(found)
+		w.findable(ctx)
+	}()
 	go func() {
 		defer close(done)
 		w.reads.Run(ctx, 1)
 	}()
 	w.jobs.Run(ctx, workers)
 	<-done
+	<-found
 }
 
 // Arrived queues what is made of a shot that has come in.

@@ -118,8 +118,9 @@ var calls = map[string]call{
 	"check": takes(func(a struct {
 		Document document.Document      `json:"document"`
 		Sizes    map[string]figure.Size `json:"sizes"`
+		Around   document.Around        `json:"around"`
 	}) (any, error) {
-		return readiness.Check(a.Document, a.Sizes), nil
+		return readiness.Check(a.Document, a.Sizes, a.Around), nil
 	}),
 	"asked": takes(func(f figure.Figure) (any, error) { return reshoot.Asked(f), nil }),
 	"reshot": takes(func(a struct {

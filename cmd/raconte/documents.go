@@ -93,12 +93,12 @@ func renderCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		told := story.Of(b.Document)
+		told := story.Of(b.Document, nil)
 		sizes, err := sizesOf(b)
 		if err != nil {
 			return err
 		}
-		blocked := readiness.Blocks(readiness.Check(b.Document, sizes))
+		blocked := readiness.Blocks(readiness.Check(b.Document, sizes, nil))
 		edition := output.Edition{Layout: page.Layout(*layout), State: "From a bundle", Draft: blocked}
 		if blocked {
 			edition.State = "Draft"
@@ -199,7 +199,7 @@ func flattenCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		f, _, ok := story.Of(b.Document).Figure(*id)
+		f, _, ok := story.Of(b.Document, nil).Figure(*id)
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
@@ -231,7 +231,7 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			findings := readiness.Check(b.Document, sizes)
+			findings := readiness.Check(b.Document, sizes, nil)
 			if err := writeJSON(cmd.OutOrStdout(), findings); err != nil {
 				return err
 			}

@@ -2,6 +2,8 @@
 // every list, and the interface through the acts that the server names with an account.
 package access
 
+import "slices"
+
 // Role says what an account may do; each role may do all that those before it may.
 type Role string
 
@@ -22,6 +24,7 @@ func (r Role) AtLeast(o Role) bool { return rank[r] > 0 && rank[o] > 0 && rank[r
 type Viewer struct {
 	Account string // "" is nobody
 	Role    Role
+	Closed  []string // the folders that are not open to them
 }
 
 // Act is what someone wants to do with a thing.
@@ -40,13 +43,14 @@ var Acts = []Act{Read, Edit, Release, Own}
 
 // Thing is what an act is done with. The zero Thing is anything of the house.
 type Thing struct {
-	Owner string // the account it belongs to; "" where it belongs to the house
-	Draft bool   // it holds what only those who edit may see
+	Owner  string // the account it belongs to; "" where it belongs to the house
+	Draft  bool   // it holds what only those who edit may see
+	Folder string // that it lies in; "" for none
 }
 
 // May tells whether a viewer may do an act with a thing.
 func May(v Viewer, act Act, on Thing) bool {
-	if v.Account == "" || (on.Draft && !v.Role.AtLeast(Author)) {
+	if v.Account == "" || (on.Draft && !v.Role.AtLeast(Author)) || (on.Folder != "" && slices.Contains(v.Closed, on.Folder)) {
 		return false
 	}
 	switch act {

@@ -20,8 +20,9 @@ func TestWhoMayDoWhat(t *testing.T) {
 		{Reader, Own, mine, true}, {Reader, Own, theirs, false}, {Reader, Own, draft, false},
 		{Author, Own, draft, true}, {Author, Edit, Thing{}, true}, {Author, Release, Thing{}, true}, {Administrator, Own, theirs, false},
 		{"guest", Read, Thing{}, false}, {"", Read, Thing{}, false}, {Author, "burn", Thing{}, false},
+		{Author, Read, Thing{Folder: "shut"}, false}, {Author, Edit, Thing{Folder: "shut"}, false}, {Author, Edit, Thing{Folder: "other"}, true},
 	} {
-		assert.Equal(t, c.may, May(Viewer{"me", c.role}, c.act, c.on), "%s %s %+v", c.role, c.act, c.on)
+		assert.Equal(t, c.may, May(Viewer{Account: "me", Role: c.role, Closed: []string{"shut"}}, c.act, c.on), "%s %s %+v", c.role, c.act, c.on)
 	}
-	assert.False(t, May(Viewer{"", Author}, Read, Thing{}), "nobody may do anything")
+	assert.False(t, May(Viewer{Role: Author}, Read, Thing{}), "nobody may do anything")
 }

@@ -17,12 +17,19 @@ type Block struct {
 
 // Content is what a block is, says and shows. The words of a section are its heading.
 type Content struct {
-	Type    Type            `json:"type"`
-	Level   int             `json:"level,omitempty"`   // of a section: 0 or 1, or 2 of one within another
-	Seconds int             `json:"seconds,omitempty"` // that a step takes; 0 where nobody has said
-	Notice  *Notice         `json:"notice,omitempty"`  // that stands before a step
-	Words   words.Node      `json:"words"`
-	Figures []figure.Figure `json:"figures"`
+	Type    Type    `json:"type"`
+	Level   int     `json:"level,omitempty"`   // of a section: 0 or 1, or 2 of one within another
+	Seconds int     `json:"seconds,omitempty"` // that a step takes; 0 where nobody has said
+	Notice  *Notice `json:"notice,omitempty"`  // that stands before a step
+	// Critical says that a step asks for a deliberate press to go past it.
+	Critical bool `json:"critical,omitempty"`
+	// Document is the procedure that a step hands over to, or that a chapter is; Revision is the one of it that a
+	// chapter shows, 0 for the valid one.
+	Document string          `json:"document,omitempty"`
+	Revision int             `json:"revision,omitempty"`
+	Beside   []WebLink       `json:"beside,omitempty"` // web links and films beside a step or passage
+	Words    words.Node      `json:"words"`
+	Figures  []figure.Figure `json:"figures"`
 }
 
 // NewStep is a step.
@@ -33,6 +40,13 @@ func NewStep(id string, w words.Node, figures ...figure.Figure) Block {
 // NewSection is the heading of a section; level is 1, or 2 of one within another.
 func NewSection(id string, level int, heading words.Node) Block {
 	return Block{id, Content{Type: Section, Level: level, Words: heading, Figures: []figure.Figure{}}}
+}
+
+// NewPassage is words and pictures between steps.
+func NewPassage(id string, w words.Node, figures ...figure.Figure) Block {
+	b := NewStep(id, w, figures...)
+	b.Type = Passage
+	return b
 }
 
 // LongestStep is the most that a step takes, in seconds.
@@ -60,10 +74,13 @@ func (b Block) Check() error {
 		return fmt.Errorf("%s %s: sections are in two levels", b.Type, b.ID)
 	case b.Type == Section && len(b.Figures) > 0:
 		return fmt.Errorf("section %s has pictures", b.ID)
-	case b.Notice != nil && b.Type != Step:
+	case (b.Notice != nil || b.Critical) && b.Type != Step:
 		return fmt.Errorf("%s %s warns of something, which steps do", b.Type, b.ID)
 	case b.Seconds < 0 || b.Seconds > LongestStep:
 		return fmt.Errorf("%s %s takes no time or more than a day", b.Type, b.ID)
+	}
+	if err := b.checkLinks(); err != nil {
+		return fmt.Errorf("%s %s: %w", b.Type, b.ID, err)
 	}
 	if b.Notice != nil {
 		if err := b.Notice.Check(); err != nil {
@@ -83,8 +100,11 @@ func (c Content) Label() string {
 	if label := c.Words.Label(); label != "" {
 		return label
 	}
-	if c.Type == Section {
+	switch c.Type {
+	case Section:
 		return "No heading yet"
+	case Chapter:
+		return "A procedure"
 	}
 	return "No words yet"
 }

@@ -5,6 +5,7 @@ package document
 import (
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -27,7 +28,24 @@ type Facts struct {
 	Counting Counting `json:"counting,omitempty"`
 	Seconds  int      `json:"seconds,omitempty"` // that it takes, where the author says; else its steps tell
 	Notice   *Notice  `json:"notice,omitempty"`  // of the whole document
+	Layout   int      `json:"layout,omitempty"`  // steps to a page that it is written for; 0 is the first layout
+	File     *File    `json:"file,omitempty"`    // of a filed PDF
+	// Indexed are words that a manual's index lists besides the names of controls.
+	Indexed []string `json:"indexed,omitempty"`
+	Control
 }
+
+// File is a filed PDF.
+type File struct {
+	SHA256 string `json:"sha256"`
+	Name   string `json:"name"` // that it came with
+	Bytes  int64  `json:"bytes"`
+	Pages  int    `json:"pages"`
+}
+
+const mostIndexed = 500
+
+var isSHA = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 // Limits of a document. Whatever is kept is within them, so that what is exported can be imported again.
 const (
@@ -83,6 +101,23 @@ func (f Facts) Check() error {
 		if err := f.Notice.Check(); err != nil {
 			return err
 		}
+	}
+	if f.Layout != 0 && f.Layout != 2 && f.Layout != 4 {
+		return fmt.Errorf("there is no layout of %d steps to a page", f.Layout)
+	}
+	if len(f.Indexed) > mostIndexed {
+		return fmt.Errorf("more than %d words are chosen for the index", mostIndexed)
+	}
+	for _, s := range f.Indexed {
+		if utf8.RuneCountInString(s) > longestName {
+			return fmt.Errorf("a word for the index is longer than %d characters", longestName)
+		}
+	}
+	if f.File != nil && (!isSHA.MatchString(f.File.SHA256) || f.File.Pages < 1 || utf8.RuneCountInString(f.File.Name) > 255) {
+		return errors.New("what is said of the PDF is not in order")
+	}
+	if err := f.Control.Check(); err != nil {
+		return err
 	}
 	return CheckTitle(f.Title)
 }

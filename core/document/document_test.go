@@ -85,7 +85,7 @@ func TestCheckRefusesWhatCanNotBeKept(t *testing.T) {
 		"too many steps":          func(d *Document) { d.Blocks = make([]Block, MostBlocks+1) },
 		"too many pictures":       func(d *Document) { d.Blocks[0].Figures = make([]figure.Figure, MostFigures+1) },
 		"figure without shot":     func(d *Document) { d.Blocks[0].Figures[0].Shot = "" },
-		"a block of another kind": func(d *Document) { d.Blocks[0].Type = Passage },
+		"a block of another kind": func(d *Document) { d.Blocks[0] = Block{"a", Content{Type: Chapter, Document: "p"}} },
 		"a section with pictures": func(d *Document) { d.Blocks[0].Type = Section },
 		"a section too deep":      func(d *Document) { d.Blocks[1].Type, d.Blocks[1].Level = Section, 3 },
 		"a step with a level":     func(d *Document) { d.Blocks[1].Level = 1 },
@@ -215,7 +215,7 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	again, err := ReadContent(raw)
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
-	assert.Contains(t, string(raw), `"format":5,"type":"step"`)
+	assert.Contains(t, string(raw), `"format":6,"type":"step"`)
 	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[{"id":"f","shot":"s","alt":"","marks":[
 		{"id":"l","kind":"loupe","points":[{"x":1,"y":1},{"x":9,"y":9},{"x":40,"y":40}],"ink":"red","weight":"fine"}]}]}`))
 	require.NoError(t, err)
@@ -251,10 +251,10 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, 1, d.Numbers().Steps)
 		written, err := json.Marshal(d)
 		require.NoError(t, err)
-		assert.Contains(t, string(written), `"format":5,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
+		assert.Contains(t, string(written), `"format":6,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
 	}
 	var d Document
-	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":6}`), &d), "reads up to")
+	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":7}`), &d), "reads up to")
 }
 
 func FuzzReadContent(f *testing.F) {

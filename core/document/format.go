@@ -17,7 +17,8 @@ import (
 //	3  ids are those of core/id; places lie within figure.Farthest; words carry no style twice
 //	4  documents are facts and blocks with a type, where there were a title and steps; a "loupe" is a "detail"
 //	5  sections have levels, steps a time and a notice, facts a notice and how steps are counted
-const Format = 5
+//	6  passages, chapters, tables and references; steps link to procedures and to the web; facts control the document
+const Format = 6
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
@@ -25,6 +26,7 @@ var upgrades = map[int]func(Block) Block{
 	2: mended,
 	3: typed,
 	4: func(b Block) Block { return b }, // format 5 only adds
+	5: func(b Block) Block { return b }, // format 6 only adds
 }
 
 // Upgraded is a block of an older format in today's.

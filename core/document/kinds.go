@@ -5,8 +5,12 @@ import "slices"
 // Kind says what a document is.
 type Kind string
 
-// Procedure is the one kind there is so far.
-const Procedure Kind = "procedure"
+// The kinds of documents.
+const (
+	Procedure Kind = "procedure"
+	Manual    Kind = "manual" // chapters are procedures
+	Filed     Kind = "filed"  // a PDF from elsewhere
+)
 
 // Type says what a block is.
 type Type string
@@ -16,6 +20,7 @@ const (
 	Section Type = "section" // a heading
 	Step    Type = "step"    // something to do, and pictures of it
 	Passage Type = "passage" // words and pictures between steps
+	Chapter Type = "chapter" // a procedure in a manual
 )
 
 // traits are what a kind of documents has. Adding a kind is adding a row to kinds.
@@ -26,7 +31,9 @@ type traits struct {
 }
 
 var kinds = map[Kind]traits{
-	Procedure: {name: "Procedure", blocks: []Type{Section, Step}, needs: Step},
+	Procedure: {name: "Procedure", blocks: []Type{Section, Step, Passage}, needs: Step},
+	Manual:    {name: "Manual", blocks: []Type{Section, Passage, Chapter}, needs: Chapter},
+	Filed:     {name: "Filed PDF"},
 }
 
 // Known tells whether there is such a kind.
@@ -41,4 +48,4 @@ func (k Kind) Has(t Type) bool { return slices.Contains(kinds[k].blocks, t) }
 // Needs is the type of blocks that a document of the kind can't do without.
 func (k Kind) Needs() Type { return kinds[k].needs }
 
-func (t Type) known() bool { return t == Section || t == Step || t == Passage }
+func (t Type) known() bool { return t == Section || t == Step || t == Passage || t == Chapter }

@@ -65,22 +65,31 @@ func Span(blocks []Counted, at int) int {
 }
 
 // Count numbers blocks in their order: steps through the document or anew in each section, sections apart from them as
-// 1 and 1.1, pictures through the document. Markers count within a block, or on from the blocks before it.
+// 1 and 1.1, pictures through the document. Markers count within a block, or on from the blocks before it. A chapter is
+// a section in which steps always count anew.
 func Count(blocks []Counted, how Counting) Numbers {
 	n := Numbers{Blocks: map[string]string{}, Figures: map[string]int{}, Markers: map[string]int{}}
-	section, within, step, last := 0, 0, 0, 0
+	section, within, deep, step, last := 0, 0, 0, 0, 0
 	for _, b := range blocks {
 		switch b.Type {
+		case Chapter:
+			section, within, deep, step = section+1, 0, 0, 0
+			n.Blocks[b.ID] = strconv.Itoa(section)
 		case Section:
 			if how == Anew {
 				step = 0
 			}
-			if b.Level == 2 && section > 0 {
-				within++
+			if b.Level == 3 && within > 0 {
+				deep++
+				n.Blocks[b.ID] = fmt.Sprintf("%d.%d.%d", section, within, deep)
+				break
+			}
+			if b.Level >= 2 && section > 0 {
+				within, deep = within+1, 0
 				n.Blocks[b.ID] = fmt.Sprintf("%d.%d", section, within)
 				break
 			}
-			section, within = section+1, 0
+			section, within, deep = section+1, 0, 0
 			n.Blocks[b.ID] = strconv.Itoa(section)
 		case Step:
 			n.Steps++

@@ -14,6 +14,10 @@ const codeSide = 60.0
 
 // header sets the title, the meta line and the QR code.
 func (s *setter) header() {
+	if s.req.Story.Manual {
+		s.titlePage()
+		return
+	}
 	sheet := s.sheet()
 	room := inner
 	if len(s.req.Code) > 0 {
@@ -80,13 +84,17 @@ const tableLine = 15.0
 
 // reserveTable leaves room for the table of steps; its page numbers are known only after the steps.
 func (s *setter) reserveTable() []tablePart {
-	n := len(s.req.Story.Blocks)
+	n, title := 0, "Steps"
+	for _, b := range s.req.Story.Blocks {
+		if b.Number != "" {
+			n++
+		}
+		if b.Heads() {
+			title = "Contents"
+		}
+	}
 	if n == 0 {
 		return nil
-	}
-	title := "Steps"
-	if n > s.req.Story.Steps {
-		title = "Contents"
 	}
 	text.Set(s.sheet(), text.Bold, 10.5, side, s.y+8, title, action)
 	s.y += 18
@@ -111,21 +119,28 @@ func (s *setter) reserveTable() []tablePart {
 }
 
 func (s *setter) fillTable(parts []tablePart) {
+	var places []Place
+	for _, p := range s.pages.Places {
+		if p.Listed() {
+			places = append(places, p)
+		}
+	}
 	for _, p := range parts {
 		sheet := &s.pages.Sheets[p.sheet]
 		gap := 24.0
 		width := (inner - gap*float64(p.columns-1)) / float64(p.columns)
 		rows := (p.count + p.columns - 1) / p.columns
 		for i := range p.count {
-			place := s.pages.Places[p.from+i]
+			place := places[p.from+i]
+			heads := place.Type == document.Section || place.Type == document.Chapter
 			x := side + float64(i/rows)*(width+gap)
 			y := p.y + float64(i%rows)*tableLine
 			number, page := place.Number, strconv.Itoa(place.Page)
-			if place.Type == document.Section || place.Depth == 0 {
+			if heads || place.Depth == 0 {
 				text.Set(sheet, text.Bold, 9.5, x, y+10, number, ink)
 			}
 			face, in := text.Regular, 26.0
-			if place.Type == document.Section {
+			if heads {
 				face = text.Bold
 			} else if place.Depth > 0 {
 				in += 12

@@ -18,7 +18,10 @@ type title struct {
 
 func titleOf(b story.Block) title {
 	t := title{size: 15, above: 14}
-	if b.Depth == 2 {
+	switch {
+	case b.Type == document.Chapter:
+		t.size, t.above = 18, 18
+	case b.Depth >= 2:
 		t.size, t.above = 12.5, 10
 	}
 	words := strings.Join(strings.Fields(b.Words.Reading(nil)), " ")
@@ -34,7 +37,7 @@ func titleOf(b story.Block) title {
 func (s *setter) follows(blocks []story.Block) float64 {
 	height := 0.0
 	for _, b := range blocks {
-		if b.Type != document.Section {
+		if !b.Heads() {
 			return height + s.fit(b).tight
 		}
 		height += titleOf(b).height
@@ -47,7 +50,8 @@ func (s *setter) follows(blocks []story.Block) float64 {
 func (s *setter) heading(blocks []story.Block) {
 	b := blocks[0]
 	t := titleOf(b)
-	if need := t.height + s.follows(blocks[1:]); need > s.room() && s.y > top {
+	begins := b.Type == document.Chapter && s.y > top // a chapter begins a sheet
+	if need := t.height + s.follows(blocks[1:]); begins || need > s.room() && s.y > top {
 		s.newSheet()
 	}
 	depth := min(b.Depth-1, s.depth)

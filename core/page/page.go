@@ -30,6 +30,7 @@ type Request struct {
 	Sizes   map[string]figure.Size // of the shots; a missing shot leaves an empty frame
 	Address string                 // where the document is read; "" leaves the code out
 	Code    [][]bool               // the QR code of Address, rows of dark or light modules
+	Codes   map[string][][]bool    // of what the story leads to, by its address; what has none stands without
 	Meta    string                 // the line under the title
 	Footer  string                 // at the foot of each page, at the left
 	Draft   bool                   // stamp every page as a draft
@@ -88,6 +89,7 @@ type setter struct {
 	pages Pages
 	y     float64 // the next free height on the last sheet
 	depth int     // how many sections the next step lies in
+	waits []wait  // for the pages of blocks that were not set yet
 }
 
 // Lay lays a document out; it stops, with ctx's error, soon after ctx is done.
@@ -102,13 +104,15 @@ func Lay(ctx context.Context, req Request) (Pages, error) {
 		if err := ctx.Err(); err != nil {
 			return Pages{}, fmt.Errorf("laying out %s %s: %w", b.Type, b.Number, err)
 		}
-		if b.Type == document.Section {
+		if b.Heads() {
 			s.heading(req.Story.Blocks[i:])
 		} else {
 			s.row(b)
 		}
 	}
+	s.index()
 	s.fillTable(table)
+	s.settle()
 	for i := range s.pages.Sheets {
 		s.footer(i)
 	}
@@ -121,6 +125,9 @@ func (s *setter) newSheet() {
 	s.pages.Sheets = append(s.pages.Sheets, scene.Scene{W: Width, H: Height})
 	s.y = top
 }
+
+// Listed tells whether the block stands in the table of contents and among the bookmarks.
+func (p Place) Listed() bool { return p.Number != "" }
 
 // begins records that a block begins here.
 func (s *setter) begins(b story.Block, depth int) {

@@ -5,6 +5,7 @@ import (
 	"math"
 	"sort"
 
+	"raconte/core/document"
 	"raconte/core/scene"
 	"raconte/core/story"
 	"raconte/core/text"
@@ -29,7 +30,7 @@ func FigureRef(id string) string { return "figure:" + id }
 // fitted is a step as it will be set.
 type fitted struct {
 	wide     bool    // with its words below its pictures, or alone
-	cell     float64 // its share of a page
+	cell     float64 // its share of a page; 0 of a passage, which takes what it needs
 	tight    float64 // the height it can't do without
 	scale    float64 // of its words
 	wordsX   float64
@@ -42,11 +43,12 @@ type fitted struct {
 func (s *setter) fit(step story.Block) fitted {
 	cell := content / float64(s.req.Layout)
 	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
+	beside := s.setBeside(step, wide)
 	wordsX, wordsWidth := side+gutter, inner-gutter
 	if !wide {
 		wordsX, wordsWidth = side+gutter+PictureWidth+wordGap, inner-gutter-PictureWidth-wordGap
 	}
-	notice := setNotice(step.Notice, inner-gutter)
+	notice := stacked(setCritical(step), setNotice(step.Notice, inner-gutter))
 	if notice.height > 0 {
 		notice.height += between
 	}
@@ -67,11 +69,14 @@ func (s *setter) fit(step story.Block) fitted {
 	// choice finds it.
 	smaller := sort.Search(smallestScale, func(n int) bool {
 		scale = math.Pow(0.95, float64(n))
-		set = setWords(step, wordsWidth, scale)
+		set = stacked(setWords(step, wordsWidth, scale), beside)
 		return need() <= most-noteRoom(scale)
 	})
 	scale = math.Pow(0.95, float64(smaller))
-	set = setWords(step, wordsWidth, scale)
+	set = stacked(setWords(step, wordsWidth, scale), beside)
+	if step.Type == document.Passage {
+		cell = 0
+	}
 	return fitted{wide, cell, need() + 2*rowPad + noteRoom(scale) + notice.height, scale, wordsX, notice, set, pictures}
 }
 
@@ -82,7 +87,7 @@ func (s *setter) row(step story.Block) {
 	note := ""
 	if f.scale < 1 {
 		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(f.scale*100)))
-		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("Step %s: %s", step.Number, note)})
+		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("%s: %s", called(step), note)})
 	}
 	height := math.Min(content, math.Max(f.cell, f.tight))
 	if height > s.room() && f.tight <= s.room() {
@@ -93,7 +98,9 @@ func (s *setter) row(step story.Block) {
 	}
 	sheet := s.sheet()
 	s.begins(step, s.depth)
-	rule(sheet, s.y, 0.6, line)
+	if step.Type == document.Step {
+		rule(sheet, s.y, 0.6, line)
+	}
 	y := s.y + rowPad
 	size := 20.0
 	if over := text.Width(text.Bold, size, step.Number) / (gutter - 6); over > 1 {
@@ -108,11 +115,19 @@ func (s *setter) row(step story.Block) {
 	if f.wide && f.pictures.height > 0 {
 		y += f.pictures.height + between
 	}
-	sheet.Items = append(sheet.Items, f.words.items(f.wordsX, y)...)
+	s.place(f.words, f.wordsX, y)
 	if note != "" {
 		text.Set(sheet, text.Italic, 7.5, side+gutter, s.y+height-5, note, soft)
 	}
 	s.y += height
+}
+
+// called is what a block is called in a note.
+func called(b story.Block) string {
+	if b.Type == document.Passage {
+		return "A passage"
+	}
+	return "Step " + b.Number
 }
 
 // smallestScale is how many times words are made a twentieth smaller, at the most: to a twentieth of their size.

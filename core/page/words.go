@@ -22,6 +22,7 @@ const (
 type setting struct {
 	drawn  scene.Scene
 	height float64
+	pages  map[int]string // items that end with the page of a block, by their index
 }
 
 func (s setting) items(x, y float64) []scene.Item {
@@ -64,22 +65,37 @@ func setWords(step story.Block, width, scale float64) setting {
 	}
 	size := bodySize * scale
 	y := 0.0
-	for i, p := range step.Words.Paragraphs() {
+	paragraphs := step.Words.Paragraphs()
+	for i := 0; i < len(paragraphs); i++ {
 		if i > 0 {
 			y += size * apart
 		}
-		x := float64(p.Depth) * size * indent
-		if p.Bullet != "" {
-			bullet := p.Bullet
-			text.Set(&s.drawn, text.Regular, size, x-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
+		if paragraphs[i].Cell != nil {
+			cells := tableAt(paragraphs[i:])
+			t := setTable(cells, step.Tags, width, size)
+			s.drawn.Items = append(s.drawn.Items, t.items(0, y)...)
+			y += t.height
+			i += len(cells) - 1
+			continue
 		}
-		for _, row := range breakLines(pieces(p, step.Tags, size), width-x) {
-			drawLine(&s.drawn, row, x, y, size, step.Tags)
-			y += size * leading
-		}
+		p := paragraphs[i]
+		y = setParagraph(&s.drawn, p, step.Tags, 0, y, width, size)
 	}
 	s.height = y
 	return s
+}
+
+// setParagraph sets a paragraph to a width from a place on, and answers how far down it came.
+func setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
+	in := float64(p.Depth) * size * indent
+	if bullet := p.Bullet; bullet != "" {
+		text.Set(drawn, text.Regular, size, x+in-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
+	}
+	for _, row := range breakLines(pieces(p, tags, size), width-in) {
+		drawLine(drawn, row, x+in, y, size, tags)
+		y += size * leading
+	}
+	return y
 }
 
 func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 }
@@ -241,6 +257,12 @@ func drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]f
 			color := ink
 			if p.span.Code {
 				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: visible(p), H: size * 1.16}, 2), shade)
+			}
+			if p.span.To != "" {
+				color = action
+				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
+					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: toBlock + p.span.To,
+				}})
 			}
 			if p.span.Link != "" {
 				color = action

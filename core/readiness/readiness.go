@@ -3,6 +3,7 @@ package readiness
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"raconte/core/document"
@@ -29,22 +30,37 @@ type Finding struct {
 }
 
 // Check finds what is to settle, in the order of the blocks. Sizes are those of the shots; what needs the size of one
-// that is missing is not looked for.
-func Check(d document.Document, sizes map[string]figure.Size) []Finding {
+// that is missing is not looked for. Around is what the document leads to; where it is nil, that is not looked at.
+func Check(d document.Document, sizes map[string]figure.Size, around document.Around) []Finding {
 	findings := []Finding{}
-	numbers := d.Numbers()
+	numbers, names := d.Numbers(), d.Names(around.Titles())
+	if d.Kind.Needs() == document.Chapter && !slices.ContainsFunc(d.Blocks, func(b document.Block) bool { return b.Type == document.Chapter }) {
+		findings = append(findings, Finding{Severity: MustFix, Rule: "no-chapters", Title: "No chapters yet", Advice: "Add a procedure as a chapter."})
+	}
 	if d.Kind.Needs() == document.Step && numbers.Steps == 0 {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
 			Advice: "Paste a picture, drop files on the page, or add a step."})
 	}
 	findings = append(findings, notice(d.Facts.Notice, "", "The document’s")...)
 	for i, b := range d.Blocks {
-		name := fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID])
-		if b.Type == document.Section {
-			findings = append(findings, section(d.Blocks[i:], name)...)
-			continue
+		name := strings.TrimSpace(fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID]))
+		if b.Type == document.Passage {
+			name = "the passage"
 		}
-		if b.Words.Empty() {
+		findings = append(findings, leads(b, name, names, around)...)
+		switch b.Type {
+		case document.Section:
+			findings = append(findings, section(d.Blocks[i:], name, d.Kind)...)
+			continue
+		case document.Chapter:
+			continue
+		case document.Passage:
+			if b.Words.Empty() && len(b.Figures) == 0 && b.Notice == nil {
+				findings = append(findings, Finding{Severity: WorthLook, Rule: "empty-passage", Block: b.ID,
+					Title: "The passage is empty", Advice: "Write it, or delete it."})
+			}
+		}
+		if b.Words.Empty() && b.Type == document.Step && b.Document == "" {
 			findings = append(findings, Finding{Severity: MustFix, Rule: "no-words", Block: b.ID,
 				Title:  capital(name) + " has no words",
 				Advice: "Say what to do here. A picture alone leaves the reader guessing."})
@@ -107,14 +123,14 @@ func notice(n *document.Notice, block, whose string) []Finding {
 }
 
 // section finds what is to settle of a section, which is the first of some blocks.
-func section(blocks []document.Block, name string) []Finding {
+func section(blocks []document.Block, name string, kind document.Kind) []Finding {
 	var findings []Finding
 	if blocks[0].Words.Empty() {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-heading", Block: blocks[0].ID,
 			Title: capital(name) + " has no heading", Advice: "Say in a few words what is done in it, or delete the heading."})
 	}
 	for _, b := range blocks[1:] {
-		if b.Type == document.Step {
+		if b.Type == kind.Needs() {
 			return findings
 		}
 		if b.Type == document.Section && b.Depth() <= blocks[0].Depth() {
@@ -122,7 +138,7 @@ func section(blocks []document.Block, name string) []Finding {
 		}
 	}
 	return append(findings, Finding{Severity: WorthLook, Rule: "empty-section", Block: blocks[0].ID,
-		Title: capital(name) + " has no steps", Advice: "Move steps below it, or delete the heading."})
+		Title: fmt.Sprintf("%s has no %ss", capital(name), kind.Needs()), Advice: fmt.Sprintf("Move %ss below it, or delete the heading.", kind.Needs())})
 }
 
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

@@ -46,7 +46,7 @@ func TestCheck(t *testing.T) {
 		"a notice without a way out": {[]document.Block{warned("Cold", "")}, []string{"no-hazard"}, true},
 		"a marker of another step's": {[]document.Block{document.NewStep("a", refers), document.NewStep("b", words.Plain("x"), picture("y", marker)...)}, []string{"lost-marker"}, true},
 	} {
-		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps}, nil)
+		findings := Check(document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: c.steps}, nil, nil)
 		rules := []string{}
 		for _, f := range findings {
 			rules = append(rules, f.Rule)
@@ -60,9 +60,9 @@ func TestCheck(t *testing.T) {
 func TestDoubtAfterANewShotIsAFindingUntilAPersonHasSaid(t *testing.T) {
 	mark := figure.Mark{ID: "m", Kind: figure.Box, Unsure: true}
 	d := document.Document{Blocks: []document.Block{document.NewStep("s", words.Plain("Do"), figure.Figure{ID: "f", Alt: "x", Marks: []figure.Mark{mark}})}}
-	require.Len(t, Check(d, nil), 1)
-	assert.Equal(t, "unsure-target", Check(d, nil)[0].Rule)
-	assert.True(t, Blocks(Check(d, nil)))
+	require.Len(t, Check(d, nil, nil), 1)
+	assert.Equal(t, "unsure-target", Check(d, nil, nil)[0].Rule)
+	assert.True(t, Blocks(Check(d, nil, nil)))
 	d.Blocks[0].Figures[0].Marks[0].Unsure = false
-	assert.Empty(t, Check(d, nil))
+	assert.Empty(t, Check(d, nil, nil))
 }

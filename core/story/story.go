@@ -3,6 +3,8 @@
 package story
 
 import (
+	"slices"
+
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/words"
@@ -11,9 +13,13 @@ import (
 // Story is a document read for output.
 type Story struct {
 	Kind    string // as people read it: "Procedure"
+	Manual  bool   // it has a title page, contents and an index
 	Title   string
+	Control document.Control
 	Notice  *document.Notice // of the whole
 	Signal  document.Signal  // the most severe of all notices
+	Indexed []string         // words for the index besides the names of controls
+	Others  document.Around  // what it leads to
 	Steps   int              // how many there are
 	Seconds int              // that they take together, as far as it was said
 	Blocks  []Block
@@ -21,16 +27,20 @@ type Story struct {
 
 // Block is a block with its number.
 type Block struct {
-	ID      string
-	Type    document.Type
-	Depth   int    // of a section: 1, or 2 of one within another
-	Seconds int    // that a step takes; 0 where nobody has said
-	Number  string // "" of what does not count
-	Notice  *document.Notice
-	Label   string // its first sentence
-	Words   words.Node
-	Tags    map[string]figure.Tag // how the markers look that the words refer to, by their ids
-	Figures []Figure
+	ID       string
+	Type     document.Type
+	Depth    int    // of a section: 1, or 2 of one within another
+	Seconds  int    // that a step takes; 0 where nobody has said
+	Number   string // "" of what does not count
+	Notice   *document.Notice
+	Critical bool
+	Document string          // of a chapter: the procedure that it is
+	Does     *document.Other // that a step hands over to
+	Beside   []document.WebLink
+	Label    string // its first sentence
+	Words    words.Node
+	Tags     map[string]figure.Tag // how the markers look that the words refer to, by their ids
+	Figures  []Figure
 }
 
 // Figure is a picture with what stands for it.
@@ -41,14 +51,31 @@ type Figure struct {
 	Alt    string // what stands for it where it can't be seen
 }
 
-// Of reads a document.
-func Of(d document.Document) Story {
-	n := d.Numbers()
-	s := Story{Kind: d.Kind.Name(), Title: d.Facts.Title, Notice: d.Facts.Notice, Signal: d.Signal(), Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks))}
+// Of reads a document, a manual with its chapters read in; around is what it leads to.
+func Of(d document.Document, around document.Around) Story {
+	d = d.Timed(around)
+	n, names := d.Numbers(), d.Names(around.Titles())
+	s := Story{
+		Kind: d.Kind.Name(), Manual: d.Kind == document.Manual, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
+		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
+	}
 	for _, b := range d.Blocks {
 		out := Block{
-			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words,
-			Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
+			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Critical: b.Critical, Beside: b.Beside,
+			Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words.Named(names), Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
+		}
+		if b.Type == document.Chapter {
+			out.Document = b.Document
+		}
+		if b.Type == document.Step && b.Document != "" {
+			other, there := around[b.Document]
+			if !there {
+				other = document.Other{ID: b.Document, Title: "A document that is not here"}
+			}
+			out.Does = &other
+			if b.Words.Empty() {
+				out.Label = "Do: " + other.Said()
+			}
 		}
 		for _, f := range b.Figures {
 			out.Figures = append(out.Figures, Figure{f, n.Figures[f.ID], n.Markers[f.ID], b.Alt(f)})
@@ -68,4 +95,22 @@ func (s Story) Figure(id string) (f Figure, in Block, ok bool) {
 		}
 	}
 	return Figure{}, Block{}, false
+}
+
+// Heads tells whether the block is a heading: a section's, or a chapter's.
+func (b Block) Heads() bool { return b.Type == document.Section || b.Type == document.Chapter }
+
+// Addresses are all that the story leads to outside of it, each once: what stands as a code on paper.
+func (s Story) Addresses() []string {
+	var all []string
+	for _, b := range s.Blocks {
+		if b.Does != nil && b.Does.Address != "" {
+			all = append(all, b.Does.Address)
+		}
+		for _, l := range b.Beside {
+			all = append(all, l.Address)
+		}
+	}
+	slices.Sort(all)
+	return slices.Compact(all)
 }

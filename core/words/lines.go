@@ -16,7 +16,7 @@ func (n Node) Lines() []Node {
 		}
 	}
 	for _, b := range n.Content {
-		if b.Type == "paragraph" {
+		if b.Type == "paragraph" || b.Type == "table" {
 			add(b)
 			continue
 		}

@@ -1,5 +1,5 @@
-// Package words is the rich text of a step: paragraphs and lists of bold, italic, code, key caps,
-// names of controls, links and references to markers. docs/text-model.md describes the JSON. The
+// Package words is the rich text of a block: paragraphs, lists and small tables of bold, italic, code, key caps,
+// names of controls, links and references. docs/text-model.md describes the JSON. The
 // package reads it, refuses what is not in the model and flattens it for those who lay it out.
 package words
 
@@ -34,6 +34,8 @@ type Style struct {
 type Attrs struct {
 	Href string `json:"href,omitempty"` // of a link
 	Mark string `json:"mark,omitempty"` // of a marker reference: the id of the marker
+	To   string `json:"to,omitempty"`   // of a reference: the id of what it refers to
+	Kind Kind   `json:"kind,omitempty"` // of a reference: what it refers to
 }
 
 // Limits of one step's text.
@@ -112,6 +114,8 @@ func (c *checker) blocks(nodes []Node, depth int) error {
 					break
 				}
 			}
+		case "table":
+			err = c.table(n)
 		default:
 			return fmt.Errorf("unknown text node %.20q", n.Type)
 		}
@@ -132,6 +136,10 @@ func (c *checker) inline(nodes []Node) error {
 		case "markerRef":
 			if n.Attrs == nil || !id.Valid(n.Attrs.Mark) {
 				return errors.New("a marker reference names no marker")
+			}
+		case "reference":
+			if n.Attrs == nil || !id.Valid(n.Attrs.To) || !n.Attrs.Kind.known() {
+				return errors.New("a reference names nothing that it could refer to")
 			}
 		default:
 			return fmt.Errorf("unknown text node %.20q in a paragraph", n.Type)
@@ -190,6 +198,7 @@ func SafeLink(href string) bool {
 type Paragraph struct {
 	Depth  int    // how deep in lists, 0 outside
 	Bullet string // "•", "1." or "" for a further paragraph of an item
+	Cell   *Cell  // where it stands in a table; nil outside
 	Spans  []Span
 }
 
@@ -198,7 +207,9 @@ type Span struct {
 	Text                                string
 	Bold, Italic, Code, Keycap, Control bool
 	Link                                string
-	Marker                              string // a reference; Text is empty
+	Marker                              string // a reference to a marker; Text is empty
+	To                                  string // a reference to anything else; Text is what it was named
+	Kind                                Kind   // what To is
 }
 
 // Paragraphs flattens the text.
@@ -218,6 +229,8 @@ func flatten(out []Paragraph, blocks []Node, depth int, bullet string) []Paragra
 				}
 				out = flatten(out, item.Content, depth+1, mark)
 			}
+		case "table":
+			out = flattenTable(out, b, depth)
 		}
 	}
 	return out
@@ -232,6 +245,11 @@ func spans(nodes []Node) []Span {
 			s.Text = "\n"
 		case "markerRef":
 			s.Text, s.Marker = "", n.Attrs.Mark
+		case "reference":
+			s.To, s.Kind = n.Attrs.To, n.Attrs.Kind
+			if s.Text == "" {
+				s.Text = unknown
+			}
 		}
 		for _, m := range n.Marks {
 			switch m.Type {

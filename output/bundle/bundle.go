@@ -1,5 +1,5 @@
-// Package bundle reads and writes bundles: a document with its shots in one zip file, whole and
-// lossless. docs/bundle.schema.json describes document.json; within a bundle a figure names its
+// Package bundle reads and writes bundles: a document with its chapters, its shots and its PDF in one zip file, whole
+// and lossless. docs/bundle.schema.json describes document.json; within a bundle a figure names its
 // shot by the SHA-256 of the shot's file.
 package bundle
 
@@ -12,15 +12,14 @@ import (
 // MediaFormat and Version are what document.json says of itself.
 const (
 	MediaFormat = "raconte-bundle"
-	Version     = document.Format // since 3, what is known of a shot's capture lies beside the shot; since 4, documents are facts and blocks
+	Version     = document.Format // since 3, what is known of a shot's capture lies beside the shot; since 4, documents are facts and blocks; since 6, there are several
 )
 
 // Limits of a bundle. Whatever document is within its own limits makes a bundle within these.
 const (
 	MostBytes    = 1 << 30 // of the zip file
-	mostEntries  = 2*document.MostShots + 1
-	mostJSON     = document.MostContent + document.MostShots*600 // a few hundred bytes for each shot that it lists
-	mostOldJSON  = 64 << 20                                      // of versions that tell of captures in it
+	mostEntries  = 2*document.MostShots + 2
+	mostJSON     = 64 << 20
 	mostValues   = 3_000_000
 	mostAbout    = 1 << 20
 	mostTold     = 50_000 // values in what is known of a capture
@@ -59,5 +58,7 @@ func fileName(sha, mediaType string) string {
 	}
 	return "shots/" + sha + ".png"
 }
+
+func pdfName(sha string) string { return "files/" + sha + ".pdf" }
 
 func aboutName(sha string) string { return "shots/" + sha + ".json" }

@@ -126,7 +126,7 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 		change func(map[string]string)
 		says   string
 	}{
-		"newer version":       {edit(func(d map[string]any) { d["version"] = 6 }), "a newer one is needed"},
+		"newer version":       {edit(func(d map[string]any) { d["version"] = 7 }), "a newer one is needed"},
 		"another format":      {edit(func(d map[string]any) { d["format"] = "other" }), "not a bundle of Raconte"},
 		"no document":         {func(f map[string]string) { delete(f, "document.json") }, "lacks"},
 		"document is no JSON": {func(f map[string]string) { f["document.json"] = "{" }, "not a bundle of Raconte"},
@@ -140,7 +140,7 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 				f[fmt.Sprintf("shots/%064x.png", i)] = ""
 			}
 		}, "at most"},
-		"a bomb":          {func(f map[string]string) { f["document.json"] = strings.Repeat(" ", mostOldJSON+1) }, "more than is allowed"},
+		"a bomb":          {func(f map[string]string) { f["document.json"] = strings.Repeat(" ", mostJSON+1) }, "more than is allowed"},
 		"shot not listed": {edit(func(d map[string]any) { d["shots"] = map[string]any{} }), "does not list"},
 		"shot under a name": {edit(func(d map[string]any) {
 			d["shots"].(map[string]any)[sum(pixels)].(map[string]any)["file"] = "shots/" + strings.Repeat("0", 64) + ".png"

@@ -31,6 +31,7 @@ var refuse = refusal.New
 // Bundle is an opened and checked bundle; its shots are read one at a time.
 type Bundle struct {
 	Document document.Document
+	Chapters []document.Document // of a manual
 	Shots    map[string]Shot
 	files    map[string]*zip.File
 }
@@ -81,10 +82,10 @@ func (b *Bundle) index(files []*zip.File) error {
 		if b.files[f.Name] != nil {
 			return refuse("The bundle holds %.80q twice.", f.Name)
 		}
-		limit := uint64(MostShot)
+		limit := uint64(MostShot) // of a PDF too
 		switch {
 		case f.Name == "document.json":
-			limit = mostOldJSON
+			limit = mostJSON
 		case strings.HasSuffix(f.Name, ".json"):
 			limit = mostAbout
 		}
@@ -104,15 +105,20 @@ func known(name string) bool {
 	if name == "document.json" {
 		return true
 	}
-	if len(name) < len("shots/")+64 || name[:6] != "shots/" {
+	if len(name) < len("shots/")+64 || name[:6] != "shots/" && name[:6] != "files/" {
 		return false
 	}
-	_, err := hex.DecodeString(name[6:70])
-	return err == nil && slices.Contains([]string{".png", ".jpg", ".json"}, name[70:])
+	if _, err := hex.DecodeString(name[6:70]); err != nil {
+		return false
+	}
+	if name[:6] == "files/" {
+		return name[70:] == ".pdf"
+	}
+	return slices.Contains([]string{".png", ".jpg", ".json"}, name[70:])
 }
 
 func (b *Bundle) readManifest() error {
-	raw, err := b.read("document.json", mostOldJSON)
+	raw, err := b.read("document.json", mostJSON)
 	if err == nil {
 		err = intake.CheckJSON(raw, mostValues)
 	}
@@ -128,9 +134,6 @@ func (b *Bundle) readManifest() error {
 	}
 	if head.Version > Version {
 		return refuse("The bundle is of version %d. This Raconte reads up to version %d; a newer one is needed.", head.Version, Version)
-	}
-	if head.Version == Version && len(raw) > mostJSON {
-		return refuse("The bundle unpacks to more than is allowed (document.json).")
 	}
 	instance, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
 	if err != nil {
@@ -153,16 +156,23 @@ func (b *Bundle) readManifest() error {
 	if m.Document != nil {
 		m.Documents = []document.Document{*m.Document}
 	}
-	d := m.Documents[0] // the schema wants one
-	if err := d.Check(); err != nil {
-		return refuse("The bundle's document is not in order: %s.", err)
-	}
-	for _, sha := range d.Shots() {
-		if _, ok := m.Shots[sha]; !ok {
-			return refuse("The bundle's document uses a shot that the bundle does not list: %.12s….", sha)
+	for _, d := range m.Documents {
+		if err := d.Check(); err != nil {
+			return refuse("The bundle's document is not in order: %s.", err)
+		}
+		for _, sha := range d.Shots() {
+			if _, ok := m.Shots[sha]; !ok {
+				return refuse("The bundle's document uses a shot that the bundle does not list: %.12s….", sha)
+			}
 		}
 	}
-	b.Document, b.Shots = d, m.Shots
+	if len(m.Shots) > document.MostShots {
+		return refuse("The bundle lists more than %d shots.", document.MostShots)
+	}
+	b.Document, b.Chapters, b.Shots = m.Documents[0], m.Documents[1:], m.Shots // the schema wants one
+	if file := b.Document.Facts.File; file != nil && b.files[pdfName(file.SHA256)] == nil {
+		return refuse("The bundle lacks the PDF that was filed.")
+	}
 	return nil
 }
 
@@ -214,6 +224,19 @@ func (b *Bundle) Shot(sha string) ([]byte, error) {
 	}
 	if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != sha {
 		return nil, refuse("The shot %.12s… is damaged: its content is not what its name promises.", sha)
+	}
+	return data, nil
+}
+
+// PDF is the file of a filed PDF, checked against its SHA-256.
+func (b *Bundle) PDF() ([]byte, error) {
+	sha := b.Document.Facts.File.SHA256
+	data, err := b.read(pdfName(sha), MostShot)
+	if err != nil {
+		return nil, err
+	}
+	if sum := sha256.Sum256(data); hex.EncodeToString(sum[:]) != sha {
+		return nil, refuse("The PDF in the bundle is damaged: its content is not what its name promises.")
 	}
 	return data, nil
 }

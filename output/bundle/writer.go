@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"slices"
 
 	"raconte/core/document"
 	"raconte/output"
@@ -16,9 +17,14 @@ type Format struct{}
 
 // Write makes a bundle. Shots are asked for one at a time, and pass through.
 func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.Options) error {
-	m := manifest{Format: MediaFormat, Version: Version, Documents: []document.Document{in.Document}, Shots: map[string]Shot{}}
+	m := manifest{Format: MediaFormat, Version: Version, Documents: append([]document.Document{in.Document}, in.Chapters...), Shots: map[string]Shot{}}
 	z := zip.NewWriter(w)
-	shots := in.Document.Shots()
+	var shots []string
+	for _, d := range m.Documents {
+		shots = append(shots, d.Shots()...)
+	}
+	slices.Sort(shots)
+	shots = slices.Compact(shots)
 	for i, sha := range shots {
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("bundling: %w", err)
@@ -29,6 +35,11 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.
 		}
 		m.Shots[sha] = shot
 		in.Progress(i+1, len(shots))
+	}
+	if file := in.Document.Facts.File; file != nil {
+		if err := packPDF(ctx, z, in, file.SHA256); err != nil {
+			return fmt.Errorf("bundling the PDF: %w", err)
+		}
 	}
 	if err := ctx.Err(); err != nil {
 		return fmt.Errorf("bundling: %w", err)
@@ -61,6 +72,19 @@ func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string) (Shot
 		_, err = io.Copy(f, c.Data)
 	}
 	return shot, err
+}
+
+func packPDF(ctx context.Context, z *zip.Writer, in output.Input, sha string) error {
+	data, err := in.PDF(ctx, sha)
+	if err != nil {
+		return err
+	}
+	defer data.Close()
+	f, err := z.CreateHeader(&zip.FileHeader{Name: pdfName(sha), Method: zip.Store})
+	if err == nil {
+		_, err = io.Copy(f, data)
+	}
+	return err
 }
 
 func writeJSON(z *zip.Writer, name string, v any) error {

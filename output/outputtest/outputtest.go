@@ -70,7 +70,7 @@ func Document(n int, text string) document.Document {
 
 // Input is what a format is given of a document.
 func Input(d document.Document) output.Input {
-	told := story.Of(d)
+	told := story.Of(d, nil)
 	return output.Input{
 		Story: told, Document: d, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},
 		Pages: func(ctx context.Context, layout page.Layout) (page.Pages, error) {

@@ -57,6 +57,9 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 		}
 		doc.AddPage()
 		for ; len(places) > 0 && places[0].Page == i+1; places = places[1:] {
+			if !places[0].Listed() {
+				continue
+			}
 			r.font(text.Regular, 10) // bookmarks are written in the current font's encoding
 			doc.Bookmark(places[0].Number+"  "+places[0].Label, places[0].Depth, places[0].Y)
 		}

@@ -101,8 +101,378 @@ export interface paths {
         /** The library. Readers see documents that have been ready. */
         get: operations["listDocuments"];
         put?: never;
-        /** Create an empty procedure. */
+        /** Create a document, empty, of blocks, or as a start has it. */
         post: operations["createDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents and blocks that the caller may open, the most likely first; without words, documents. */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents that the caller opened last. */
+        get: operations["listRecent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders that the caller may open. */
+        get: operations["listFolders"];
+        put?: never;
+        /** Add a folder. */
+        post: operations["addFolder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a folder. */
+        put: operations["putFolder"];
+        post?: never;
+        /** Delete an empty folder. */
+        delete: operations["deleteFolder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The names of all accounts. */
+        get: operations["listPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The groups of people. */
+        get: operations["listGroups"];
+        put?: never;
+        /** Add a group. */
+        post: operations["addGroup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a group. */
+        put: operations["putGroup"];
+        post?: never;
+        /** Delete a group. Who was in it loses what it opened. */
+        delete: operations["deleteGroup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What holds for the whole house. */
+        get: operations["getHouse"];
+        /** Change what holds for the whole house. */
+        put: operations["putHouse"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/filed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** File a PDF as a document. */
+        post: operations["filePDF"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures. */
+        post: operations["importFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The PDF of a filed document. */
+        get: operations["getFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/file/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                page: number;
+            };
+            cookie?: never;
+        };
+        /** A page of a filed PDF as a picture. */
+        get: operations["getFilePage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/rewrite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released. */
+        post: operations["rewriteFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The documents that lead to this one, as far as the caller may open them. */
+        get: operations["getLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The documents that the draft leads to, and any others that are asked for. */
+        get: operations["getOthers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The documents that share many of their steps with this one. */
+        get: operations["getAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add blocks to the end of a document. */
+        post: operations["addSteps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/number": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a document that has none the next number by the house's pattern. */
+        post: operations["giveNumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a document at hand, or not any more; and note that it was opened. */
+        put: operations["putShelf"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Move a document to a folder; or make it a start for others, or not any more. */
+        put: operations["putPlace"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -994,7 +1364,7 @@ export interface components {
         /** @enum {string} */
         Role: "reader" | "author" | "approver" | "administrator";
         /** @enum {string} */
-        State: "draft" | "ready";
+        State: "draft" | "ready" | "retired";
         /**
          * @description Steps to a page.
          * @enum {integer}
@@ -1027,6 +1397,17 @@ export interface components {
             changedAt: string;
             /** @description The last ready revision; 0 where there is none. */
             revision: number;
+            /** @description The last ready revision as the document counts: 3, or C. */
+            said?: string;
+            number?: string;
+            owner?: string;
+            /** @description The day of the next review. */
+            review?: string;
+            /** @enum {string} */
+            due?: "overdue" | "soon";
+            folder?: string;
+            /** @description A start for other documents. */
+            template?: boolean;
         };
         Document: {
             summary: components["schemas"]["Summary"];
@@ -1048,6 +1429,105 @@ export interface components {
             /** @description Blocks that were removed and can come back, for those who edit. */
             removed?: components["schemas"]["Block"][];
             shots: components["schemas"]["Shot"][];
+            /** @description What references in the words read as, by the ids of what they refer to. */
+            names?: {
+                [key: string]: string;
+            };
+            others?: components["schemas"]["Others"];
+        };
+        /** @description The documents that a document leads to, by their ids. */
+        Others: {
+            [key: string]: components["schemas"]["Other"];
+        };
+        Other: {
+            id: string;
+            kind: string;
+            title: string;
+            number?: string;
+            /** @description The valid one; 0 where there is none. */
+            revision: number;
+            seconds?: number;
+            retired?: boolean;
+            /** @description The caller may not open it; nothing but whom to ask is told. */
+            closed?: boolean;
+            ask?: string;
+            address?: string;
+        };
+        Hit: {
+            document: components["schemas"]["Summary"];
+            pinned: boolean;
+            /** Format: date-time */
+            opened?: string;
+            /** @description That was found; missing where it is the document. */
+            block?: string;
+            /** @description Of a filed PDF. */
+            page?: number;
+            /** @description A picture of what was found. */
+            figure?: string;
+            /** @description What was found, with the words marked. */
+            said?: components["schemas"]["Part"][];
+            /** @description What stands in its pictures, where that was found. */
+            pictured?: components["schemas"]["Part"][];
+        };
+        Part: {
+            text: string;
+            hit?: boolean;
+        };
+        Person: {
+            id: string;
+            name: string;
+        };
+        Folder: {
+            id: string;
+            parent?: string;
+            name: string;
+            /** @description To everybody; else to its members alone. */
+            open: boolean;
+            /** @description Whom to ask for what is in it. */
+            ask: string;
+            /** @description Its members, told to administrators. */
+            accounts: string[];
+            groups: string[];
+        };
+        NewFolder: {
+            parent?: components["schemas"]["NoID"];
+            name: string;
+            open: boolean;
+            ask?: string;
+            accounts?: components["schemas"]["ID"][];
+            groups?: components["schemas"]["ID"][];
+        };
+        Group: {
+            id: string;
+            name: string;
+            accounts: string[];
+        };
+        NewGroup: {
+            name: string;
+            accounts: components["schemas"]["ID"][];
+        };
+        House: {
+            /** @description By which documents are numbered: {kind}, {year} and one count such as {nnn}. */
+            pattern: string;
+        };
+        Imported: {
+            document: components["schemas"]["Summary"];
+            /** @description What could not be taken. */
+            left: string[];
+        };
+        Linking: {
+            id: string;
+            title: string;
+            /** @enum {string} */
+            how: "does" | "holds" | "refers";
+            block: string;
+            /** @description Only the draft leads there. */
+            draft: boolean;
+        };
+        Alike: {
+            document: components["schemas"]["Summary"];
+            /** @description Percent of its steps. */
+            share: number;
         };
         /** @description What a document is apart from its blocks. */
         Facts: {
@@ -1060,6 +1540,39 @@ export interface components {
              * @enum {string}
              */
             counting?: "" | "section";
+            /**
+             * @description Steps to a page that it is written for; 0 is the first layout.
+             * @enum {integer}
+             */
+            layout?: 0 | 2 | 4;
+            /** @description Words for a manual's index besides the names of controls. */
+            indexed?: string[];
+            /** @description Of a filed PDF. */
+            file?: {
+                sha256: string;
+                name: string;
+                /** Format: int64 */
+                bytes: number;
+                pages: number;
+            };
+            /** @description Given once, and never to another. */
+            number?: string;
+            /** @description Who answers for it. */
+            owner?: string;
+            author?: string;
+            approver?: string;
+            /** @description For the change that is being made. */
+            reason?: string;
+            /** @description The day from which it holds. */
+            effective?: string;
+            /** @description The day by which it is looked at again. */
+            review?: string;
+            /** @description Months from one review to the next. */
+            every?: number;
+            /** @description Revisions are A, B, C instead of 1, 2, 3. */
+            lettered?: boolean;
+            classification?: string;
+            keywords?: string[];
         };
         /** @description A warning before an action, with a signal word of ANSI Z535.6. */
         Notice: {
@@ -1101,14 +1614,26 @@ export interface components {
         /** @description What a block is, says and shows. */
         Content: {
             /** @enum {string} */
-            type: "section" | "step" | "passage";
+            type: "section" | "step" | "passage" | "chapter";
             /** @description Of a section: 1, or 2 of one within another. */
             level?: number;
             /** @description That a step takes. */
             seconds?: number;
             notice?: components["schemas"]["Notice"];
+            /** @description A step that asks for a deliberate press to go past it. */
+            critical?: boolean;
+            document?: components["schemas"]["NoID"];
+            /** @description That a chapter shows; 0 is the valid one. */
+            revision?: number;
+            /** @description Web links and films. */
+            beside?: components["schemas"]["WebLink"][];
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
+        };
+        WebLink: {
+            address: string;
+            title?: string;
+            film?: boolean;
         };
         /** @description The text model of docs/text-model.md. */
         Words: {
@@ -1125,6 +1650,8 @@ export interface components {
         WordAttrs: {
             href?: string;
             mark?: string;
+            to?: string;
+            kind?: string;
         };
         Figure: {
             id: components["schemas"]["ID"];
@@ -1842,6 +2369,15 @@ export interface operations {
             content: {
                 "application/json": {
                     title: string;
+                    /**
+                     * @description A procedure where it is not given.
+                     * @enum {string}
+                     */
+                    kind?: "procedure" | "manual";
+                    folder?: components["schemas"]["NoID"];
+                    start?: components["schemas"]["NoID"];
+                    /** @description That it begins with. */
+                    blocks?: components["schemas"]["Content"][];
                 };
             };
         };
@@ -1858,9 +2394,632 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getDocument: {
+    search: {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: "procedure" | "manual" | "filed";
+                state?: "draft" | "ready" | "retired";
+                /** @description And what lies in it. */
+                folder?: components["schemas"]["ID"];
+                owner?: string;
+                due?: "overdue" | "soon";
+                /** @description A document that leads there. */
+                usedIn?: components["schemas"]["ID"];
+                pinned?: boolean;
+                /** @description Starts for other documents instead of documents. */
+                starts?: boolean;
+                sort?: "title" | "number" | "review";
+                /** @description How many to pass over. */
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRecent: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFolders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Folders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Folder"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFolder"];
+            };
+        };
+        responses: {
+            /** @description Added */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Folder"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFolder"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Folder"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description People */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listGroups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Groups */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGroup"];
+            };
+        };
+        responses: {
+            /** @description Added */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGroup"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The house */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["House"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["House"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    filePDF: {
+        parameters: {
+            query?: {
+                /** @description The file's name. */
+                name?: string;
+                folder?: components["schemas"]["ID"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/pdf": string;
+            };
+        };
+        responses: {
+            /** @description The document */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importFile: {
+        parameters: {
+            query: {
+                /** @description The file's name. */
+                name: string;
+                folder?: components["schemas"]["ID"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The document */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file, whole or a part of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFilePage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rewriteFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Linking"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getOthers: {
+        parameters: {
+            query?: {
+                also?: components["schemas"]["ID"][];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By their ids */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Others"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alike"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSteps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    blocks: components["schemas"]["Content"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Added */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    giveNumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Given */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    pinned?: boolean;
+                    opened?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    folder?: components["schemas"]["NoID"];
+                    template?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Moved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDocument: {
+        parameters: {
+            query?: {
+                /** @description Of a manual, its chapters read in; readers always get it so. */
+                composed?: boolean;
+            };
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];
@@ -2043,7 +3202,7 @@ export interface operations {
             content: {
                 "application/json": {
                     /** @enum {string} */
-                    act: "release" | "reopen";
+                    act: "release" | "reopen" | "retire";
                     /**
                      * Format: int64
                      * @description The state of the document that the person has seen. Where it is another now the answer is 409.

@@ -1,0 +1,188 @@
+package page
+
+import (
+	"strconv"
+	"strings"
+
+	"raconte/core/document"
+	"raconte/core/scene"
+	"raconte/core/story"
+	"raconte/core/text"
+)
+
+const (
+	besideCode = 46.0 // side of the code of what a step leads to
+	besideSize = 9.0
+)
+
+// toBlock begins the address of a link to a block of the story, while its page is not known yet.
+const toBlock = "#"
+
+// wait is an item that ends with the page of a block.
+type wait struct {
+	sheet, item int
+	block       string
+}
+
+// stacked is one setting above another; one without height leaves no room.
+func stacked(above, below setting) setting {
+	switch {
+	case above.height == 0:
+		return below
+	case below.height == 0:
+		return above
+	}
+	from, items := len(above.drawn.Items), below.items(0, above.height+between)
+	above.drawn.Items = append(above.drawn.Items, items...)
+	for i, block := range below.pages {
+		if above.pages == nil {
+			above.pages = map[int]string{}
+		}
+		above.pages[from+i] = block
+	}
+	above.height += between + below.height
+	return above
+}
+
+// place puts a setting on the sheet, and keeps what in it waits for a page.
+func (s *setter) place(set setting, x, y float64) {
+	sheet := s.sheet()
+	for i, block := range set.pages {
+		s.waits = append(s.waits, wait{len(s.pages.Sheets) - 1, len(sheet.Items) + i, block})
+	}
+	sheet.Items = append(sheet.Items, set.items(x, y)...)
+}
+
+// setCritical says that a step is critical; nothing of one that is not.
+func setCritical(step story.Block) setting {
+	var s setting
+	if !step.Critical {
+		return s
+	}
+	const label = "Critical step: make sure of it before you go on"
+	w := text.Width(text.Bold, besideSize, label) + 2*noticePad
+	s.height = 17
+	s.drawn.Fill(scene.Rounded(scene.Rect{W: w, H: s.height}, 0), ink)
+	text.Set(&s.drawn, text.Bold, besideSize, noticePad, 12, label, paper)
+	return s
+}
+
+// setBeside sets what a step leads to: the procedure that it hands over to, web links and films, each with its code.
+func (s *setter) setBeside(step story.Block, wide bool) setting {
+	width := inner - gutter
+	if !wide {
+		width -= PictureWidth + wordGap
+	}
+	var all setting
+	if o := step.Does; o != nil {
+		chapter := s.chapter(o.ID)
+		all = s.card("Do: "+o.Said(), o.Address, chapter, width)
+	}
+	for _, l := range step.Beside {
+		said := l.Said()
+		if l.Film {
+			said = "Film: " + said
+		}
+		all = stacked(all, s.card(said, l.Address, "", width))
+	}
+	return all
+}
+
+// chapter is the chapter of the manual that another document is; "" where it is none.
+func (s *setter) chapter(id string) string {
+	for _, b := range s.req.Story.Blocks {
+		if b.Type == document.Chapter && b.Document == id {
+			return b.ID
+		}
+	}
+	return ""
+}
+
+// card sets one thing that a step leads to; block is where it stands in the same story, or "".
+func (s *setter) card(said, address, block string, width float64) setting {
+	set := setting{}
+	x, y := 0.0, 0.0
+	to := scene.Link{URL: address}
+	if block != "" {
+		to.URL = toBlock + block
+	}
+	if code := s.req.Codes[address]; len(code) > 0 {
+		drawCode(&set.drawn, code, scene.Rect{W: besideCode, H: besideCode})
+		x = besideCode + 8
+	}
+	for _, l := range text.Wrap(text.Bold, bodySize, width-x, text.Shown(said)) {
+		text.Set(&set.drawn, text.Bold, bodySize, x, y+baseline(bodySize), l, action)
+		y += bodySize * leading
+	}
+	if block != "" {
+		text.Set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), "Page ", soft)
+		set.pages = map[int]string{len(set.drawn.Items) - 1: block}
+		y += besideSize * leading
+	} else {
+		for _, l := range text.Wrap(text.Regular, besideSize, width-x, text.Shown(address)) {
+			text.Set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), l, soft)
+			y += besideSize * leading
+		}
+	}
+	set.height = max(y, 0)
+	if x > 0 {
+		set.height = max(y, besideCode)
+	}
+	if to.URL != "" {
+		to.Area = scene.Rect{W: width, H: set.height}
+		set.drawn.Items = append(set.drawn.Items, scene.Item{Link: &to})
+	}
+	return set
+}
+
+// settle writes the pages that were waited for, and leads references to where the blocks stand that they name, or to
+// where other documents are read; those to nothing lead nowhere.
+func (s *setter) settle() {
+	places := s.places()
+	for _, w := range s.waits {
+		item := &s.pages.Sheets[w.sheet].Items[w.item]
+		said := *item.Words
+		said.Text += strconv.Itoa(places[w.block].Page)
+		said.Width = text.Width(said.Face, said.Size, said.Text)
+		item.Words = &said
+	}
+	for i, sheet := range s.pages.Sheets {
+		var items []scene.Item
+		for _, item := range sheet.Items {
+			if item.Link != nil && strings.HasPrefix(item.Link.URL, toBlock) {
+				to := strings.TrimPrefix(item.Link.URL, toBlock)
+				l := scene.Link{Area: item.Link.Area, URL: s.req.Story.Others[to].Address}
+				if p, there := places[to]; there {
+					l = scene.Link{Area: l.Area, Page: p.Page, Y: p.Y}
+				}
+				if l.Page == 0 && l.URL == "" {
+					continue
+				}
+				item.Link = &l
+			}
+			items = append(items, item)
+		}
+		s.pages.Sheets[i].Items = items
+	}
+}
+
+// places are where all stands that can be referred to, by its id: blocks, pictures, marks, and documents that are
+// chapters.
+func (s *setter) places() map[string]Place {
+	places := map[string]Place{}
+	for _, p := range s.pages.Places {
+		places[p.Block] = p
+	}
+	for _, b := range s.req.Story.Blocks {
+		if b.Type == document.Chapter {
+			places[b.Document] = places[b.ID]
+		}
+		for _, f := range b.Figures {
+			places[f.ID] = places[b.ID]
+			for _, m := range f.Marks {
+				places[m.ID] = places[b.ID]
+			}
+		}
+	}
+	return places
+}

@@ -1,0 +1,399 @@
+package prose
+
+import (
+	"archive/zip"
+	"bytes"
+	"io/fs"
+	"path"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"raconte/core/words"
+	"raconte/intake"
+
+	"github.com/beevik/etree"
+)
+
+const mostXML = 12 << 20 // bytes of one part of a DOCX file
+
+// readDOCX reads a file of Office Open XML (ECMA-376, WordprocessingML).
+func readDOCX(files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+	raw, err := readFile(files, name, MostBytes)
+	if err != nil {
+		return nil, nil, err
+	}
+	z, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw)))
+	if err != nil || len(z.File) > mostFiles {
+		return nil, nil, refuse("%s is no DOCX file, or it is damaged.", path.Base(name))
+	}
+	var total uint64
+	for _, f := range z.File {
+		if total += f.UncompressedSize64; total > mostUnpacked {
+			return nil, nil, refuse("%s unpacks to more than is allowed.", path.Base(name))
+		}
+	}
+	r := &docxReader{source: &source{}, zip: z}
+	main, err := r.part("word/document.xml")
+	if err != nil {
+		return nil, nil, refuse("%s is no DOCX file, or it is damaged.", path.Base(name))
+	}
+	r.readStyles()
+	r.readNumbering()
+	r.readTargets()
+	if body := main.FindElement("//body"); body != nil {
+		r.flow(body)
+	}
+	for part, what := range map[string]string{"word/footnotes.xml": "Footnotes.", "word/comments.xml": "Comments."} {
+		if p, err := r.part(part); err == nil && strings.TrimSpace(text(p)) != "" {
+			r.leave("%s", what)
+		}
+	}
+	for _, f := range z.File {
+		if headOrFoot.MatchString(f.Name) {
+			if p, err := r.part(f.Name); err == nil && strings.TrimSpace(text(p)) != "" {
+				r.leave("Headers and footers.")
+			}
+		}
+	}
+	return r.source, r.picture, nil
+}
+
+var headOrFoot = regexp.MustCompile(`^word/(header|footer)\d*\.xml$`)
+
+type docxReader struct {
+	*source
+	zip     *zip.Reader
+	styles  map[string]docxStyle
+	lists   map[string]map[string]bool // whether a level of a list is numbered, by the list's id and the level
+	targets map[string]string          // of relationships, by their ids
+}
+
+type docxStyle struct {
+	heading int
+	title   bool
+	list    string // its list's id
+	based   string
+}
+
+func (r *docxReader) part(name string) (*etree.Element, error) {
+	raw, err := readFile(r.zip, name, mostXML)
+	if err != nil {
+		return nil, err
+	}
+	doc := etree.NewDocument()
+	if err := doc.ReadFromBytes(raw); err != nil || doc.Root() == nil {
+		return nil, refuse("%s is damaged.", name)
+	}
+	return doc.Root(), nil
+}
+
+func value(e *etree.Element, child string) string {
+	if c := e.SelectElement(child); c != nil {
+		return c.SelectAttrValue("val", "")
+	}
+	return ""
+}
+
+func (r *docxReader) readStyles() {
+	r.styles = map[string]docxStyle{}
+	root, err := r.part("word/styles.xml")
+	if err != nil {
+		return
+	}
+	for _, e := range root.SelectElements("style") {
+		s := docxStyle{based: value(e, "basedOn")}
+		name := strings.ToLower(value(e, "name"))
+		if n, is := strings.CutPrefix(name, "heading "); is {
+			s.heading, _ = strconv.Atoi(n) // 0 for one that only sounds like a heading
+		}
+		s.title = name == "title"
+		if p := e.SelectElement("pPr"); p != nil {
+			if level, err := strconv.Atoi(value(p, "outlineLvl")); err == nil && level < 9 && s.heading == 0 {
+				s.heading = level + 1
+			}
+			if n := p.SelectElement("numPr"); n != nil {
+				s.list = value(n, "numId")
+			}
+		}
+		r.styles[e.SelectAttrValue("styleId", "")] = s
+	}
+}
+
+// style is a paragraph style with what it takes from those that it is based on.
+func (r *docxReader) style(id string) docxStyle {
+	s := r.styles[id]
+	for based, n := s.based, 0; based != "" && n < 10; n++ {
+		b := r.styles[based]
+		if s.heading == 0 {
+			s.heading = b.heading
+		}
+		if s.list == "" {
+			s.list = b.list
+		}
+		based = b.based
+	}
+	return s
+}
+
+func (r *docxReader) readNumbering() {
+	r.lists = map[string]map[string]bool{}
+	root, err := r.part("word/numbering.xml")
+	if err != nil {
+		return
+	}
+	abstract := map[string]map[string]bool{}
+	for _, a := range root.SelectElements("abstractNum") {
+		levels := map[string]bool{}
+		for _, l := range a.SelectElements("lvl") {
+			format := value(l, "numFmt")
+			levels[l.SelectAttrValue("ilvl", "0")] = format != "bullet" && format != "none" && format != ""
+		}
+		abstract[a.SelectAttrValue("abstractNumId", "")] = levels
+	}
+	for _, n := range root.SelectElements("num") {
+		r.lists[n.SelectAttrValue("numId", "")] = abstract[value(n, "abstractNumId")]
+	}
+}
+
+func (r *docxReader) readTargets() {
+	r.targets = map[string]string{}
+	root, err := r.part("word/_rels/document.xml.rels")
+	if err != nil {
+		return
+	}
+	for _, e := range root.ChildElements() {
+		r.targets[e.SelectAttrValue("Id", "")] = e.SelectAttrValue("Target", "")
+	}
+}
+
+// picture is a file of the package by its relationship's id.
+func (r *docxReader) picture(id string) ([]byte, error) {
+	target := r.targets[id]
+	at := path.Join("word", target)
+	if strings.HasPrefix(target, "/") {
+		at = target[1:]
+	}
+	if target == "" || !fs.ValidPath(at) {
+		return nil, refuse("It is not in the file.")
+	}
+	return readFile(r.zip, at, intake.MostBytes)
+}
+
+func (r *docxReader) flow(parent *etree.Element) {
+	for _, e := range parent.ChildElements() {
+		if len(r.pieces) > mostPieces {
+			r.leave("What lies further down than can be read.")
+			return
+		}
+		switch e.Tag {
+		case "p":
+			r.paragraph(e)
+		case "tbl":
+			r.pieces = append(r.pieces, piece{table: r.rows(e)})
+		case "sdt":
+			if c := e.SelectElement("sdtContent"); c != nil {
+				r.flow(c)
+			}
+		}
+	}
+}
+
+// place is what a paragraph is in its list: whether it is in one, how deep, and whether that is numbered.
+func (r *docxReader) place(p *etree.Element, s docxStyle) (in bool, level int, numbered bool) {
+	list, at := s.list, "0"
+	if pr := p.FindElement("pPr/numPr"); pr != nil {
+		list = value(pr, "numId")
+		if l := value(pr, "ilvl"); l != "" {
+			at = l
+		}
+	}
+	if list == "" || list == "0" {
+		return false, 0, false
+	}
+	level, _ = strconv.Atoi(at) // the outermost, where it is none
+	return true, level, r.lists[list][at]
+}
+
+func (r *docxReader) paragraph(p *etree.Element) {
+	id := ""
+	if pr := p.SelectElement("pPr"); pr != nil {
+		id = value(pr, "pStyle")
+	}
+	style := r.style(id)
+	inline, shows := r.runs(p, words.Style{}, 0)
+	inline = tidied(inline)
+	switch in, level, numbered := r.place(p, style); {
+	case style.title && r.title == "" && len(r.pieces) == 0:
+		r.title = plain(inline)
+	case style.heading > 0:
+		r.pieces = append(r.pieces, piece{heading: style.heading, inline: inline})
+		if len(shows) > 0 {
+			r.pieces = append(r.pieces, piece{shows: shows})
+		}
+	case in && level == 0 && numbered:
+		r.pieces = append(r.pieces, piece{item: true, blocks: paragraphs(inline), shows: shows})
+	case in:
+		r.item(inline, shows, numbered, level)
+	case len(inline) > 0 || len(shows) > 0:
+		r.pieces = append(r.pieces, piece{inline: inline, shows: shows})
+	}
+}
+
+func paragraphs(inline []words.Node) []words.Node {
+	if len(inline) == 0 {
+		return nil
+	}
+	return []words.Node{{Type: "paragraph", Content: inline}}
+}
+
+// item adds to the list that is going on: in the step before it where it lies deeper, else to a list of its own.
+func (r *docxReader) item(inline []words.Node, shows []string, numbered bool, level int) {
+	kind := "bulletList"
+	if numbered {
+		kind = "orderedList"
+	}
+	item := words.Node{Type: "listItem", Content: []words.Node{{Type: "paragraph", Content: inline}}}
+	n := len(r.pieces)
+	goesOn := n > 0 && (level > 0 && r.pieces[n-1].item || r.pieces[n-1].blocks != nil && !r.pieces[n-1].item)
+	if !goesOn {
+		r.pieces = append(r.pieces, piece{blocks: []words.Node{{Type: kind, Content: []words.Node{item}}}, shows: shows})
+		return
+	}
+	p := &r.pieces[n-1]
+	p.shows = append(p.shows, shows...)
+	if last := len(p.blocks) - 1; last >= 0 && p.blocks[last].Type == kind {
+		p.blocks[last].Content = append(p.blocks[last].Content, item)
+		return
+	}
+	p.blocks = append(p.blocks, words.Node{Type: kind, Content: []words.Node{item}})
+}
+
+func (r *docxReader) rows(table *etree.Element) []row {
+	rows := []row{}
+	for _, tr := range table.SelectElements("tr") {
+		var out row
+		head := tr.FindElement("trPr/tblHeader") != nil
+		for _, tc := range tr.SelectElements("tc") {
+			inner := &docxReader{source: &source{left: r.left}, zip: r.zip, styles: r.styles, lists: r.lists, targets: r.targets}
+			inner.flow(tc)
+			r.left = inner.left
+			c := cell{head: head}
+			for _, p := range inner.pieces {
+				c.shows = append(c.shows, p.shows...)
+				c.blocks = append(append(c.blocks, paragraphs(p.inline)...), p.blocks...)
+				for _, deep := range p.table {
+					for _, d := range deep {
+						c.blocks, c.shows = append(c.blocks, d.blocks...), append(c.shows, d.shows...)
+					}
+				}
+			}
+			out = append(out, c)
+		}
+		if len(out) > 0 {
+			rows = append(rows, out)
+		}
+	}
+	return rows
+}
+
+// runs reads the words and pictures in a paragraph, or in a part of one.
+func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (out []words.Node, shows []string) {
+	if depth > deepest {
+		return nil, nil
+	}
+	for _, e := range parent.ChildElements() {
+		var text []words.Node
+		var pictures []string
+		switch e.Tag {
+		case "r":
+			text, pictures = r.run(e, link)
+		case "hyperlink":
+			l := link
+			if href := r.targets[e.SelectAttrValue("id", "")]; words.SafeLink(href) {
+				l = words.Style{Type: "link", Attrs: &words.Attrs{Href: href}}
+			}
+			text, pictures = r.runs(e, l, depth+1)
+		case "ins", "smartTag", "fldSimple", "sdt", "sdtContent":
+			text, pictures = r.runs(e, link, depth+1)
+		case "oMath", "oMathPara":
+			r.leave("A drawing or a formula.")
+		}
+		out, shows = append(out, text...), append(shows, pictures...)
+	}
+	return out, shows
+}
+
+func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, shows []string) {
+	var styles []words.Style
+	if pr := e.SelectElement("rPr"); pr != nil {
+		for tag, style := range map[string]string{"b": "bold", "i": "italic"} {
+			if on := pr.SelectElement(tag); on != nil && on.SelectAttrValue("val", "1") != "0" && on.SelectAttrValue("val", "1") != "false" {
+				styles = append(styles, words.Style{Type: style})
+			}
+		}
+		if len(styles) == 2 && styles[0].Type == "italic" {
+			styles[0], styles[1] = styles[1], styles[0]
+		}
+	}
+	if link.Type != "" {
+		styles = append(styles, link)
+	}
+	for _, c := range e.ChildElements() {
+		switch c.Tag {
+		case "t":
+			if s := spaced(c.Text()); s != "" {
+				out = append(out, words.Node{Type: "text", Text: s, Marks: styles})
+			}
+		case "tab":
+			out = append(out, words.Node{Type: "text", Text: " ", Marks: styles})
+		case "br", "cr":
+			if c.SelectAttrValue("type", "") == "" {
+				out = append(out, words.Node{Type: "hardBreak"})
+			}
+		case "noBreakHyphen":
+			out = append(out, words.Node{Type: "text", Text: "\u2011", Marks: styles})
+		case "drawing", "pict", "object", "AlternateContent":
+			shows = append(shows, r.drawn(c)...)
+		}
+	}
+	return out, shows
+}
+
+// drawn are the pictures of a drawing; of two ways to draw it, the first.
+func (r *docxReader) drawn(e *etree.Element) []string {
+	var ids []string
+	var look func(*etree.Element)
+	boxed := false
+	look = func(e *etree.Element) {
+		for _, c := range e.ChildElements() {
+			switch {
+			case c.Tag == "Fallback" && len(ids) > 0:
+			case c.Tag == "blip" && c.SelectAttrValue("embed", "") != "":
+				ids = append(ids, c.SelectAttrValue("embed", ""))
+			case c.Tag == "imagedata" && c.SelectAttrValue("id", "") != "":
+				ids = append(ids, c.SelectAttrValue("id", ""))
+			case c.Tag == "txbxContent":
+				boxed = true
+			default:
+				look(c)
+			}
+		}
+	}
+	look(e)
+	switch {
+	case boxed:
+		r.leave("A text box.")
+	case len(ids) == 0:
+		r.leave("A drawing or a formula.")
+	}
+	return ids
+}
+
+func text(e *etree.Element) string {
+	s := ""
+	for _, t := range e.FindElements(".//t") {
+		s += t.Text()
+	}
+	return s
+}

@@ -1,0 +1,284 @@
+package prose
+
+import (
+	"cmp"
+	"fmt"
+	"io"
+	"io/fs"
+	"path"
+	"slices"
+	"strings"
+
+	"raconte/core/capture"
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/words"
+)
+
+// maker makes blocks of pieces.
+type maker struct {
+	files fs.FS
+	newID func() string
+	made  Made
+	index map[string]int // of pictures, by text and name
+}
+
+// text adds what one text holds. Of several, each is a section.
+func (m *maker) text(name string, s *source, pictures func(string) ([]byte, error), several bool) {
+	for _, l := range s.left {
+		m.leave(l)
+	}
+	pieces := s.pieces
+	title := s.title
+	base := 0 // levels above the first level of sections
+	if len(pieces) > 0 && pieces[0].heading == 1 && !slices.ContainsFunc(pieces[1:], func(p piece) bool { return p.heading == 1 }) {
+		title, pieces, base = plain(pieces[0].inline), pieces[1:], 1
+	}
+	d := &m.made.Document
+	if several {
+		folder := path.Dir(name)
+		if title == "" {
+			title = strings.TrimSuffix(path.Base(name), path.Ext(name))
+		}
+		if folder == "." && len(d.Blocks) == 0 && d.Facts.Title == "" {
+			d.Facts.Title = title
+		} else {
+			m.add(document.NewSection(m.newID(), 1, words.Plain(cut(title, document.LongestTitle))))
+			base--
+		}
+	} else if d.Facts.Title == "" {
+		d.Facts.Title = title
+	}
+	for i, p := range pieces {
+		switch {
+		case p.heading > 0:
+			level := min(2, max(1, p.heading-base))
+			if several {
+				level = 2
+			}
+			if heading := plain(p.inline); heading != "" {
+				m.add(document.NewSection(m.newID(), level, words.Plain(cut(heading, document.LongestTitle))))
+			}
+		case p.item:
+			m.add(document.NewStep(m.newID(), m.words(p.blocks)))
+			m.show(name, pictures, p.shows)
+		case p.table != nil:
+			m.table(name, pictures, p.table)
+		default:
+			m.prose(name, pictures, p, pieces[i+1:])
+		}
+	}
+}
+
+func (m *maker) add(b document.Block) {
+	if len(m.made.Document.Blocks) <= document.MostBlocks {
+		m.made.Document.Blocks = append(m.made.Document.Blocks, b)
+	}
+}
+
+func (m *maker) leave(line string) {
+	if len(m.made.Left) < mostLeft && !slices.Contains(m.made.Left, line) {
+		m.made.Left = append(m.made.Left, line)
+	}
+}
+
+// last is the block that was added last; false where there is none.
+func (m *maker) last() (*document.Block, bool) {
+	blocks := m.made.Document.Blocks
+	if len(blocks) == 0 {
+		return nil, false
+	}
+	return &blocks[len(blocks)-1], true
+}
+
+// prose adds a paragraph or a bulleted list: to the step before it where more steps follow in the same section, else to
+// a passage. Pictures go to the step or passage before them.
+func (m *maker) prose(name string, pictures func(string) ([]byte, error), p piece, rest []piece) {
+	blocks := p.blocks
+	if len(p.inline) > 0 {
+		blocks = append(blocks, words.Node{Type: "paragraph", Content: p.inline})
+	}
+	b, there := m.last()
+	says := !words.Node{Type: "doc", Content: blocks}.Empty()
+	joins := there && (b.Type == document.Passage || b.Type == document.Step && (!says || stepsFollow(rest)))
+	if joins && says {
+		joined := words.Joined(b.Words, m.words(blocks))
+		if joins = joined.Check() == nil; joins {
+			b.Words = joined
+		}
+	}
+	if !joins {
+		if !says && len(p.shows) == 0 {
+			return
+		}
+		m.add(document.NewPassage(m.newID(), m.words(blocks)))
+	}
+	m.show(name, pictures, p.shows)
+}
+
+func stepsFollow(rest []piece) bool {
+	for _, p := range rest {
+		switch {
+		case p.item:
+			return true
+		case p.heading > 0 || p.table != nil:
+			return false
+		}
+	}
+	return false
+}
+
+// table makes a step of each row that has a picture beside words; another table stays one, in a passage.
+func (m *maker) table(name string, pictures func(string) ([]byte, error), rows []row) {
+	pictured := 0
+	for _, r := range rows {
+		for _, c := range r {
+			if len(c.shows) > 0 {
+				pictured++
+				break
+			}
+		}
+	}
+	if pictured*2 >= len(rows) && pictured > 0 {
+		for _, r := range rows {
+			var said []words.Node
+			var shows []string
+			for i, c := range r {
+				shows = append(shows, c.shows...)
+				// A first cell that only counts is not said: steps count by themselves.
+				if text := (words.Node{Type: "doc", Content: c.blocks}).Reading(nil); i > 0 || strings.Trim(text, "0123456789.) ") != "" {
+					said = append(said, c.blocks...)
+				}
+			}
+			head := !slices.ContainsFunc(r, func(c cell) bool { return !c.head })
+			if head && len(shows) == 0 || len(said) == 0 && len(shows) == 0 {
+				continue // a row of headings
+			}
+			m.add(document.NewStep(m.newID(), m.words(said)))
+			m.show(name, pictures, shows)
+		}
+		return
+	}
+	table := words.Node{Type: "table"}
+	var shows []string
+	for _, r := range rows {
+		out := words.Node{Type: "tableRow"}
+		for _, c := range r {
+			kind := "tableCell"
+			if c.head {
+				kind = "tableHeader"
+			}
+			if len(c.blocks) == 0 {
+				c.blocks = []words.Node{{Type: "paragraph"}}
+			}
+			out.Content = append(out.Content, words.Node{Type: kind, Content: c.blocks})
+			shows = append(shows, c.shows...)
+		}
+		if len(out.Content) > 0 {
+			table.Content = append(table.Content, out)
+		}
+	}
+	w := words.Node{Type: "doc", Content: []words.Node{table}}
+	if err := w.Check(); err != nil {
+		m.leave(fmt.Sprintf("A table of %d rows: %s. Its words are a passage.", len(rows), err))
+		for _, r := range rows {
+			for _, c := range r {
+				m.prose(name, pictures, piece{blocks: c.blocks, shows: c.shows}, nil)
+			}
+		}
+		return
+	}
+	b, there := m.last()
+	if joined := words.Joined(of(b, there), w); there && b.Type == document.Passage && joined.Check() == nil {
+		b.Words = joined
+	} else {
+		m.add(document.NewPassage(m.newID(), w))
+	}
+	m.show(name, pictures, shows)
+}
+
+func of(b *document.Block, there bool) words.Node {
+	if !there {
+		return words.Node{}
+	}
+	return b.Words
+}
+
+// words is a text of blocks, or, where they are beyond the model, what can be read of them.
+func (m *maker) words(blocks []words.Node) words.Node {
+	w := words.Node{Type: "doc", Content: blocks}
+	if len(blocks) == 0 {
+		return words.Plain("")
+	}
+	if err := w.Check(); err == nil {
+		return w
+	}
+	m.leave("Some words had a form that steps do not have; they are there without it.")
+	return words.Plain(cut(strings.Join(strings.Fields(w.Reading(nil)), " "), 15_000))
+}
+
+// show gives the last block pictures.
+func (m *maker) show(text string, pictures func(string) ([]byte, error), names []string) {
+	b, there := m.last()
+	if !there {
+		return
+	}
+	for _, name := range names {
+		if len(b.Figures) >= document.MostFigures {
+			m.leave(fmt.Sprintf("Pictures beyond the %dth of one step.", document.MostFigures))
+			return
+		}
+		key := text + "\x00" + name
+		at, known := m.index[key]
+		if !known {
+			data, err := pictures(name)
+			if err != nil {
+				m.leave("The picture " + cut(name, 120) + " is not there, or can't be read.")
+				continue
+			}
+			at = len(m.made.Pictures)
+			m.made.Pictures = append(m.made.Pictures, Picture{path.Base(name), data})
+			m.index[key] = at
+		}
+		b.Figures = append(b.Figures, figure.Figure{ID: m.newID(), Shot: fmt.Sprint(at), Marks: []figure.Mark{}})
+	}
+}
+
+func plain(inline []words.Node) string {
+	s := words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: inline}}}.Reading(nil)
+	return strings.Join(strings.Fields(s), " ")
+}
+
+func cut(s string, most int) string {
+	if r := []rune(s); len(r) > most {
+		return string(r[:most])
+	}
+	return s
+}
+
+// inOrder puts names in natural order; those less deep come first.
+func inOrder(names []string) {
+	files := make([]capture.File, len(names))
+	for i, n := range names {
+		files[i] = capture.File{Name: n}
+	}
+	sorted := make([]string, len(names))
+	for i, at := range capture.Order(files) {
+		sorted[i] = names[at]
+	}
+	slices.SortStableFunc(sorted, func(a, b string) int {
+		return cmp.Compare(min(1, strings.Count(a, "/")), min(1, strings.Count(b, "/")))
+	})
+	copy(names, sorted)
+}
+
+func readAll(r io.Reader, name string, most int64) ([]byte, error) {
+	data, err := io.ReadAll(io.LimitReader(r, most+1))
+	if err != nil {
+		return nil, refuse("%s is damaged.", path.Base(name))
+	}
+	if int64(len(data)) > most {
+		return nil, refuse("%s is larger than %d MB.", path.Base(name), most>>20)
+	}
+	return data, nil
+}

@@ -1,0 +1,255 @@
+package server
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io"
+	"mime"
+	"net/http"
+	"os"
+	"path"
+	"strings"
+	"time"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/refusal"
+	"raconte/intake/pdf"
+	"raconte/pictures"
+	"raconte/store"
+	"raconte/works"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+// arrived keeps a request's body in a file of its own while it is read. The caller closes and removes it by calling gone.
+func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64, gone func(), ok bool) {
+	tmp, err := os.CreateTemp("", pattern)
+	if err != nil {
+		s.fail(c, err)
+		return nil, 0, nil, false
+	}
+	gone = func() {
+		_ = tmp.Close()
+		_ = os.Remove(tmp.Name())
+	}
+	if size, err = io.Copy(tmp, c.Request.Body); err != nil {
+		gone()
+		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
+		return nil, 0, nil, false
+	}
+	select { // few at a time: each takes much memory
+	case s.importing <- struct{}{}:
+	case <-c.Request.Context().Done():
+		gone()
+		s.fail(c, c.Request.Context().Err())
+		return nil, 0, nil, false
+	}
+	return tmp, size, func() { <-s.importing; gone() }, true
+}
+
+// FilePDF makes a document of a PDF: checked, its text taken for the search, the file kept as it is.
+func (s *Server) FilePDF(c *gin.Context, p api.FilePDFParams) {
+	if !may(c, access.Edit, access.Thing{Folder: of(p.Folder)}) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	tmp, size, gone, ok := s.arrived(c, "raconte-filed-*.pdf")
+	if !ok {
+		return
+	}
+	defer gone()
+	d, err := s.filed(c.Request.Context(), tmp, size, of(p.Name), of(p.Folder), accountOf(c).ID)
+	if reason, refused := refusal.Reason(err); refused {
+		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was filed.")
+		return
+	}
+	s.created(c, d, err)
+}
+
+func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, folder, by string) (store.Document, error) {
+	about, err := pdf.Check(ctx, tmp.Name())
+	if err != nil {
+		return store.Document{}, err
+	}
+	texts, err := pdf.Texts(ctx, tmp.Name(), about.Pages)
+	if err != nil {
+		return store.Document{}, err
+	}
+	sum := sha256.New()
+	if _, err := tmp.Seek(0, io.SeekStart); err != nil {
+		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
+	}
+	if _, err := io.Copy(sum, tmp); err != nil {
+		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
+	}
+	if _, err := tmp.Seek(0, io.SeekStart); err != nil {
+		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
+	}
+	name = path.Base(strings.ReplaceAll(name, `\`, "/"))
+	file := &document.File{SHA256: hex.EncodeToString(sum.Sum(nil)), Name: name, Bytes: size, Pages: about.Pages}
+	title := strings.TrimSpace(about.Title)
+	if document.CheckTitle(title) != nil {
+		title = strings.TrimSuffix(name, path.Ext(name))
+	}
+	if document.CheckTitle(title) != nil {
+		title = "Filed PDF"
+	}
+	if err := s.Works.Blobs.Put(ctx, works.FileKey(file.SHA256), tmp); err != nil {
+		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
+	}
+	d, err := s.Store.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)
+	if err == nil {
+		err = s.Store.AddPages(ctx, file.SHA256, texts)
+	}
+	return d, err
+}
+
+// file opens the PDF of a filed document as the caller may see it.
+func (s *Server) file(c *gin.Context, id string) (document.File, io.ReadSeekCloser, error) {
+	w, _, err := s.visible(c, id, false)
+	if err == nil && w.Facts.File == nil {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		return document.File{}, nil, err
+	}
+	f, err := s.Works.Blobs.Open(c.Request.Context(), works.FileKey(w.Facts.File.SHA256))
+	return *w.Facts.File, f, err
+}
+
+// GetFile answers with the PDF of a filed document.
+func (s *Server) GetFile(c *gin.Context, id string) {
+	about, f, err := s.file(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	defer f.Close()
+	c.Header("Content-Type", "application/pdf")
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": about.Name}))
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, f)
+}
+
+// GetFilePage answers with a page of a filed PDF as a picture.
+func (s *Server) GetFilePage(c *gin.Context, id string, page int) {
+	about, f, err := s.file(c, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	defer f.Close()
+	if page < 1 || page > about.Pages {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	file, err := s.Pictures.Kept(c.Request.Context(), fmt.Sprintf("pdf page %s %d", about.SHA256, page), "image/png", func(ctx context.Context) ([]byte, error) {
+		var png []byte
+		err := onDisk(f, func(name string) (err error) {
+			png, err = pdf.Page(ctx, name, page)
+			return err
+		})
+		return png, err
+	})
+	s.sendPicture(c, file, err)
+}
+
+// onDisk has work done with a file that lies on the disk for as long.
+func onDisk(r io.Reader, work func(name string) error) error {
+	tmp, err := os.CreateTemp("", "raconte-page-*.pdf")
+	if err != nil {
+		return fmt.Errorf("keeping a PDF for a moment: %w", err)
+	}
+	defer os.Remove(tmp.Name())
+	defer tmp.Close()
+	if _, err := io.Copy(tmp, r); err != nil {
+		return fmt.Errorf("keeping a PDF for a moment: %w", err)
+	}
+	return work(tmp.Name())
+}
+
+// mostRewritten bounds the pages that are made pictures of at once.
+const mostRewritten = 60
+
+// RewriteFile makes a draft of a filed PDF: its numbered lines become steps, each under the picture of its page.
+func (s *Server) RewriteFile(c *gin.Context, id string) {
+	ctx := c.Request.Context()
+	head, err := s.Store.Head(ctx, id)
+	if err == nil && (head.Kind != document.Filed || head.Facts.File == nil) {
+		err = refusal.New("Only a filed PDF is rewritten.")
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if head.Facts.File.Pages > mostRewritten {
+		problem(c, http.StatusUnprocessableEntity, fmt.Sprintf("The PDF has %d pages; at most %d are rewritten at once. Divide it first.", head.Facts.File.Pages, mostRewritten))
+		return
+	}
+	select {
+	case s.importing <- struct{}{}:
+		defer func() { <-s.importing }()
+	case <-ctx.Done():
+		s.fail(c, ctx.Err())
+		return
+	}
+	if err := s.rewrite(ctx, head, accountOf(c).ID); err != nil {
+		if errors.Is(err, store.ErrConflict) {
+			problem(c, http.StatusConflict, "Someone has begun to rewrite it already. Open it anew.")
+			return
+		}
+		s.fail(c, err)
+		return
+	}
+	d, err := s.Store.Head(ctx, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(d, "")
+	s.answer(c, http.StatusOK, summary(d))
+}
+
+func (s *Server) rewrite(ctx context.Context, head store.Document, by string) error {
+	file := head.Facts.File
+	texts, err := s.Store.PagesOf(ctx, file.SHA256)
+	if err != nil {
+		return err
+	}
+	f, err := s.Works.Blobs.Open(ctx, works.FileKey(file.SHA256))
+	if err != nil {
+		return fmt.Errorf("opening a filed PDF: %w", err)
+	}
+	defer f.Close()
+	var shots []string
+	err = onDisk(f, func(name string) error {
+		for page := 1; page <= file.Pages; page++ {
+			png, err := pdf.Page(ctx, name, page)
+			if err != nil {
+				return err
+			}
+			shot := uuid.NewString()
+			named := fmt.Sprintf("%s, page %d.png", strings.TrimSuffix(file.Name, ".pdf"), page)
+			if _, err := s.Pictures.Restore(ctx, pictures.Arrival{ID: shot, Name: named, Data: png, By: by}); err != nil {
+				return err
+			}
+			shots = append(shots, shot)
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	blocks := document.Rewritten(texts, shots, uuid.NewString)
+	keys := document.Arrange(nil, 0, len(blocks)).Keys
+	change := store.Change{ID: uuid.NewString()}
+	for i, b := range blocks {
+		change.Blocks = append(change.Blocks, store.BlockEdit{ID: b.ID, OrderKey: keys[i], Content: b.Content})
+	}
+	return s.Store.Rewrite(ctx, head.ID, change, by)
+}

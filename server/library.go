@@ -1,0 +1,265 @@
+package server
+
+import (
+	"net/http"
+	"slices"
+	"time"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/search"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+const (
+	mostHits   = 40 // of a page
+	mostRecent = 8
+)
+
+func of[T any](p *T) T {
+	var zero T
+	if p == nil {
+		return zero
+	}
+	return *p
+}
+
+func orNil[T comparable](v T) *T {
+	var zero T
+	if v == zero {
+		return nil
+	}
+	return &v
+}
+
+// Search answers with what was found.
+func (s *Server) Search(c *gin.Context, p api.SearchParams) {
+	q := store.Query{
+		Text: of(p.Text), Kind: document.Kind(of(p.Kind)), State: document.State(of(p.State)), Folder: of(p.Folder), Owner: of(p.Owner),
+		Due: string(of(p.Due)), UsedIn: of(p.UsedIn), Pinned: of(p.Pinned), Starts: of(p.Starts), Sort: string(of(p.Sort)), After: of(p.After), Most: mostHits,
+	}
+	if q.Starts && !edits(c) {
+		s.answer(c, http.StatusOK, []api.Hit{})
+		return
+	}
+	hits, err := s.Store.Search(c.Request.Context(), q, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	meant := s.Store.Meant(c.Request.Context(), q.Text)
+	s.answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return hitAnswer(h, meant) }))
+}
+
+func hitAnswer(h store.Hit, meant []string) api.Hit {
+	out := api.Hit{Document: summary(h.Document), Pinned: h.Pinned, Opened: h.OpenedAt, Figure: orNil(h.FigureID)}
+	if len(meant) == 0 {
+		return out
+	}
+	said := search.Shown(h.Words, meant)
+	out.Said = &said
+	if h.BlockID == "page" {
+		out.Page = &h.Place
+	} else {
+		out.Block = orNil(h.BlockID)
+	}
+	if pictured := search.Shown(h.Pictured, meant); slices.ContainsFunc(pictured, func(p search.Part) bool { return p.Hit }) {
+		out.Pictured = &pictured
+	}
+	return out
+}
+
+// ListRecent answers with what the caller opened last.
+func (s *Server) ListRecent(c *gin.Context) {
+	docs, err := s.Store.Recent(c.Request.Context(), accountOf(c).Viewer(), mostRecent)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, docs, summary))
+}
+
+// PutShelf notes what the caller keeps at hand, and has opened.
+func (s *Server) PutShelf(c *gin.Context, id string) {
+	var in api.PutShelfJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what to note.")
+		return
+	}
+	_, err := s.Store.Head(c.Request.Context(), id)
+	if err == nil && in.Pinned != nil {
+		err = s.Store.Pin(c.Request.Context(), accountOf(c).ID, id, *in.Pinned)
+	}
+	if err == nil && of(in.Opened) {
+		err = s.Store.Opened(c.Request.Context(), accountOf(c).ID, id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+// PutPlace moves a document to a folder, or makes it a start for others.
+func (s *Server) PutPlace(c *gin.Context, id string) {
+	var in api.PutPlaceJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say where to.")
+		return
+	}
+	ctx := c.Request.Context()
+	_, err := s.Store.Head(ctx, id)
+	if err == nil && in.Folder != nil {
+		err = s.Store.Move(ctx, []string{id}, *in.Folder, accountOf(c).Viewer())
+	}
+	if err == nil && in.Template != nil {
+		err = s.Store.SetTemplate(ctx, id, *in.Template)
+	}
+	var d store.Document
+	if err == nil {
+		d, err = s.Store.Head(ctx, id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(d, "")
+	s.answer(c, http.StatusOK, summary(d))
+}
+
+// ListFolders answers with the folders that the caller may open; who their members are is told to administrators.
+func (s *Server) ListFolders(c *gin.Context) {
+	all, err := s.Store.Folders(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	seen := all[:0]
+	for _, f := range all {
+		if may(c, access.Read, access.Thing{Folder: f.ID}) {
+			if !accountOf(c).Role.AtLeast(access.Administrator) {
+				f.Accounts, f.Circles = nil, nil
+			}
+			seen = append(seen, f)
+		}
+	}
+	s.answer(c, http.StatusOK, each(s, c, seen, folderAnswer))
+}
+
+func folderAnswer(f store.Folder) api.Folder {
+	return api.Folder{
+		Id: f.ID, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask,
+		Accounts: append([]string{}, f.Accounts...), Groups: append([]string{}, f.Circles...),
+	}
+}
+
+// AddFolder adds a folder.
+func (s *Server) AddFolder(c *gin.Context) { s.putFolder(c, "", http.StatusCreated) }
+
+// PutFolder changes a folder.
+func (s *Server) PutFolder(c *gin.Context, id string) { s.putFolder(c, id, http.StatusOK) }
+
+func (s *Server) putFolder(c *gin.Context, id string, code int) {
+	var in api.NewFolder
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give the folder a name.")
+		return
+	}
+	f, err := s.Store.PutFolder(c.Request.Context(), store.Folder{
+		ID: id, ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Accounts: of(in.Accounts), Circles: of(in.Groups),
+	})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, code, folderAnswer(f))
+}
+
+// DeleteFolder deletes an empty folder.
+func (s *Server) DeleteFolder(c *gin.Context, id string) {
+	s.done(c, s.Store.DeleteFolder(c.Request.Context(), id))
+}
+
+// done answers that something was done, or why not.
+func (s *Server) done(c *gin.Context, err error) {
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+// ListPeople answers with the names of all accounts.
+func (s *Server) ListPeople(c *gin.Context) {
+	all, err := s.Store.Accounts(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Person { return api.Person{Id: a.ID, Name: a.DisplayName} }))
+}
+
+// ListGroups answers with the groups of people.
+func (s *Server) ListGroups(c *gin.Context) {
+	all, err := s.Store.Circles(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, groupAnswer))
+}
+
+func groupAnswer(g store.Circle) api.Group {
+	return api.Group{Id: g.ID, Name: g.Name, Accounts: append([]string{}, g.Accounts...)}
+}
+
+// AddGroup adds a group.
+func (s *Server) AddGroup(c *gin.Context) { s.putGroup(c, "", http.StatusCreated) }
+
+// PutGroup changes a group.
+func (s *Server) PutGroup(c *gin.Context, id string) { s.putGroup(c, id, http.StatusOK) }
+
+func (s *Server) putGroup(c *gin.Context, id string, code int) {
+	var in api.NewGroup
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give the group a name.")
+		return
+	}
+	g, err := s.Store.PutCircle(c.Request.Context(), store.Circle{ID: id, Name: in.Name, Accounts: in.Accounts})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, code, groupAnswer(g))
+}
+
+// DeleteGroup deletes a group.
+func (s *Server) DeleteGroup(c *gin.Context, id string) {
+	s.done(c, s.Store.DeleteCircle(c.Request.Context(), id))
+}
+
+// GetHouse answers with what holds for the whole house.
+func (s *Server) GetHouse(c *gin.Context) {
+	h, err := s.Store.House(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern)})
+}
+
+// PutHouse changes what holds for the whole house.
+func (s *Server) PutHouse(c *gin.Context) {
+	var in api.House
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give the pattern.")
+		return
+	}
+	s.done(c, s.Store.SetPattern(c.Request.Context(), document.Pattern(in.Pattern)))
+}
+
+// today is the day on which something is due, as 2006-01-02.
+func today() string { return time.Now().UTC().Format(time.DateOnly) }

@@ -1,0 +1,118 @@
+package server
+
+import (
+	"net/http"
+
+	"raconte/api"
+	"raconte/core/document"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+// GetLinks answers with what leads to a document.
+func (s *Server) GetLinks(c *gin.Context, id string) {
+	all, err := s.Store.LinkedFrom(c.Request.Context(), id, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(l store.Linking) api.Linking {
+		return api.Linking{Id: l.ID, Title: l.Title, How: api.LinkingHow(l.How), Block: l.Block, Draft: l.Draft}
+	}))
+}
+
+// GetOthers answers with what a draft leads to, and what else is asked for.
+func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) {
+	ctx, v := c.Request.Context(), accountOf(c).Viewer()
+	around, err := s.Works.Around(ctx, id, false, v)
+	if err == nil && p.Also != nil {
+		var more document.Around
+		if more, err = s.Store.Around(ctx, *p.Also, v); err == nil {
+			for other, o := range s.Works.Addressed(more) {
+				around[other] = o
+			}
+		}
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, around)
+}
+
+// AddSteps adds blocks to the end of a document.
+func (s *Server) AddSteps(c *gin.Context, id string) {
+	var in api.AddStepsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "The steps can't be read.")
+		return
+	}
+	ctx := c.Request.Context()
+	w, err := s.Store.Whole(ctx, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	keys := make([]string, len(w.Rows))
+	for i, r := range w.Rows {
+		keys[i] = r.OrderKey
+	}
+	place := document.Arrange(keys, len(keys), len(in.Blocks))
+	change := store.Change{ID: uuid.NewString()}
+	for i, content := range in.Blocks {
+		b := document.Block{ID: uuid.NewString(), Content: content}
+		if err := b.Check(); err != nil {
+			problem(c, http.StatusUnprocessableEntity, sentence(err))
+			return
+		}
+		change.Blocks = append(change.Blocks, store.BlockEdit{ID: b.ID, OrderKey: place.Keys[i], Content: anew(content)})
+	}
+	for i, key := range place.Anew {
+		r := w.Rows[i]
+		change.Blocks = append(change.Blocks, store.BlockEdit{ID: r.ID, Base: r.Version, OrderKey: key, Content: r.Content})
+	}
+	if _, err := s.Store.Apply(ctx, id, change, accountOf(c).Viewer()); err != nil {
+		s.fail(c, err)
+		return
+	}
+	d, err := s.Store.Head(ctx, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(d, change.ID)
+	s.answer(c, http.StatusOK, summary(d))
+}
+
+// anew is content that may stand beside what it was copied from: its figures have ids of their own.
+func anew(content document.Content) document.Content {
+	for i := range content.Figures {
+		content.Figures[i].ID = uuid.NewString()
+	}
+	return content
+}
+
+// GiveNumber gives a document a number.
+func (s *Server) GiveNumber(c *gin.Context, id string) {
+	d, err := s.Store.GiveNumber(c.Request.Context(), id, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.publish(d, "")
+	s.answer(c, http.StatusOK, summary(d))
+}
+
+// GetAlike answers with the documents that share many of their steps with one.
+func (s *Server) GetAlike(c *gin.Context, id string) {
+	all, err := s.Store.Alike(c.Request.Context(), id, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Alike) api.Alike {
+		return api.Alike{Document: summary(a.Document), Share: a.Share}
+	}))
+}

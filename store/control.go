@@ -1,0 +1,128 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/refusal"
+
+	"gorm.io/gorm"
+)
+
+// beside are the facts that stand in columns of their own, to be looked for, sorted and unique.
+func beside(f document.Facts) (map[string]any, error) {
+	raw, err := json.Marshal(f)
+	if err != nil {
+		return nil, fmt.Errorf("writing the facts: %w", err)
+	}
+	set := map[string]any{"facts": string(raw), "title": f.Title, "owner": f.Owner, "number": nil, "review": nil}
+	if f.Number != "" {
+		set["number"] = f.Number
+	}
+	if f.Review != "" {
+		set["review"] = f.Review
+	}
+	return set, nil
+}
+
+// mayNumber refuses to take a number away from a document, or to give it another.
+func mayNumber(was, now document.Facts) error {
+	if was.Number != "" && was.Number != now.Number {
+		return refusal.New("A number is given once: this document is %s for good.", was.Number)
+	}
+	return nil
+}
+
+// numbered turns the database's word for a number that is taken into ours.
+func numbered(err error, number string) error {
+	if errors.Is(err, gorm.ErrDuplicatedKey) && number != "" {
+		return refusal.New("The number %s belongs to another document, perhaps to a deleted one. Take another.", number)
+	}
+	return err
+}
+
+// GiveNumber gives a document that has none the next number by the house's pattern.
+func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (Document, error) {
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		h, err := lockHouse(tx)
+		if err != nil {
+			return err
+		}
+		d, err := lock(tx, id)
+		if err != nil || d.Facts.Number != "" {
+			return err
+		}
+		state, err := document.Next(d.State, document.Edit, who)
+		if err != nil {
+			return err
+		}
+		for {
+			h.Numbered++
+			d.Facts.Number = h.Pattern.Number(d.Kind, s.now().Year(), h.Numbered)
+			var taken int64
+			if err := tx.Table("documents").Where("number = ?", d.Facts.Number).Count(&taken).Error; err != nil {
+				return err
+			}
+			if taken == 0 {
+				break
+			}
+		}
+		set, err := beside(d.Facts)
+		if err != nil {
+			return err
+		}
+		for k, v := range map[string]any{"facts_version": d.FactsVersion + 1, "seq": d.Seq + 1, "state": state, "changed_by": who.Account, "changed_at": s.now()} {
+			set[k] = v
+		}
+		if err := tx.Table("documents").Where("id = ?", id).Updates(set).Error; err != nil {
+			return err
+		}
+		return tx.Exec("UPDATE house SET numbered = ? WHERE id = 1", h.Numbered).Error
+	})
+	if err != nil {
+		return Document{}, err
+	}
+	return s.Head(ctx, id)
+}
+
+// House is what holds for the whole house.
+func (s *Store) House(ctx context.Context) (House, error) {
+	var h House
+	err := s.within(ctx, func(tx *gorm.DB) (err error) {
+		h, err = lockHouse(tx)
+		return err
+	})
+	return h, err
+}
+
+// SetPattern changes how documents are numbered from now on.
+func (s *Store) SetPattern(ctx context.Context, p document.Pattern) error {
+	if err := p.Check(); err != nil {
+		return refusal.New("%s.", err)
+	}
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if _, err := lockHouse(tx); err != nil {
+			return err
+		}
+		return tx.Exec("UPDATE house SET pattern = ? WHERE id = 1", string(p)).Error
+	})
+}
+
+// Reviews are the documents whose review is overdue or due soon, the most overdue first.
+func (s *Store) Reviews(ctx context.Context, v access.Viewer) ([]Document, error) {
+	var docs []Document
+	err := open(s.documents(ctx), v).Where("deleted_at IS NULL AND state <> 'retired' AND review <= ?", s.now().AddDate(0, 0, document.Soon).Format(time.DateOnly)).
+		Order("review, documents.id").Limit(mostListed).Find(&docs).Error
+	return docs, err
+}
+
+// SetTemplate makes a document a start for others, or not.
+func (s *Store) SetTemplate(ctx context.Context, id string, template bool) error {
+	res := s.db.WithContext(ctx).Exec("UPDATE documents SET template = ? WHERE id = ? AND deleted_at IS NULL", template, id)
+	return res.Error
+}

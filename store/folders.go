@@ -1,0 +1,320 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"raconte/core/access"
+	"raconte/core/refusal"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Folder is a folder of documents. One that is not open is for its members alone, and so is all that lies in it.
+type Folder struct {
+	ID       string
+	ParentID *string
+	Name     string
+	Open     bool
+	Ask      string   // whom to ask for what is in it
+	Accounts []string `gorm:"-"` // members
+	Circles  []string `gorm:"-"` // groups that are members
+}
+
+// Circle is a group of people.
+type Circle struct {
+	ID       string
+	Name     string
+	Accounts []string `gorm:"-"`
+}
+
+const (
+	deepestFolder = 3
+	mostFolders   = 500
+	mostMembers   = 500
+	longestFolder = 100 // characters of a name
+)
+
+// Folders are all folders by their names, with their members.
+func (s *Store) Folders(ctx context.Context) ([]Folder, error) {
+	var all []Folder
+	if err := s.db.WithContext(ctx).Order("name, id").Find(&all).Error; err != nil {
+		return nil, err
+	}
+	var members []folderMember
+	if err := s.db.WithContext(ctx).Table("folder_members").Find(&members).Error; err != nil {
+		return nil, err
+	}
+	for i, f := range all {
+		for _, m := range members {
+			switch {
+			case m.FolderID != f.ID:
+			case m.AccountID != nil:
+				all[i].Accounts = append(all[i].Accounts, *m.AccountID)
+			case m.CircleID != nil:
+				all[i].Circles = append(all[i].Circles, *m.CircleID)
+			}
+		}
+	}
+	return all, nil
+}
+
+type folderMember struct {
+	FolderID  string
+	AccountID *string
+	CircleID  *string
+}
+
+// ClosedTo are the folders that an account may not open: those of which, or of one around which, it is no member.
+// Administrators may open all.
+func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
+	if a.ID == "" || a.Role.AtLeast(access.Administrator) {
+		return nil, nil
+	}
+	all, err := s.Folders(ctx)
+	if err != nil || !slices.ContainsFunc(all, func(f Folder) bool { return !f.Open }) {
+		return nil, err
+	}
+	var circles []string
+	if err := s.db.WithContext(ctx).Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &circles).Error; err != nil {
+		return nil, err
+	}
+	byID := map[string]Folder{}
+	for _, f := range all {
+		byID[f.ID] = f
+	}
+	var closed []string
+	for _, f := range all {
+		for in := f; ; in = byID[*in.ParentID] {
+			if !in.Open && !slices.Contains(in.Accounts, a.ID) && !slices.ContainsFunc(in.Circles, func(c string) bool { return slices.Contains(circles, c) }) {
+				closed = append(closed, f.ID)
+				break
+			}
+			if in.ParentID == nil {
+				break
+			}
+		}
+	}
+	return closed, nil
+}
+
+// Whereabouts is the folder of a document, "" for none, and whom to ask for what is in it.
+func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask string, err error) {
+	var row struct{ FolderID, Ask *string }
+	err = s.db.WithContext(ctx).Raw(`SELECT d.folder_id, f.ask FROM documents d LEFT JOIN folders f ON f.id = d.folder_id WHERE d.id = ?`, documentID).Scan(&row).Error
+	if row.FolderID != nil {
+		folder = *row.FolderID
+	}
+	if row.Ask != nil {
+		ask = *row.Ask
+	}
+	return folder, ask, err
+}
+
+// open leaves out the documents of folders that are closed to a viewer.
+func open(q *gorm.DB, v access.Viewer) *gorm.DB {
+	if len(v.Closed) == 0 {
+		return q
+	}
+	return q.Where("(documents.folder_id IS NULL OR documents.folder_id NOT IN ?)", v.Closed)
+}
+
+// PutFolder adds a folder, where it has no id, or changes one. The error is a refusal where it can't be so.
+func (s *Store) PutFolder(ctx context.Context, f Folder) (Folder, error) {
+	f.Name = strings.TrimSpace(f.Name)
+	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {
+		return f, refusal.New("A folder needs a name of at most %d characters.", longestFolder)
+	}
+	if len(f.Accounts)+len(f.Circles) > mostMembers {
+		return f, refusal.New("A folder has at most %d members. Make a group of them.", mostMembers)
+	}
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		var all []Folder
+		if err := tx.Clauses(forUpdate).Find(&all).Error; err != nil {
+			return err
+		}
+		if f.ID == "" && len(all) >= mostFolders {
+			return refusal.New("There are %d folders already; there can't be more.", mostFolders)
+		}
+		if err := fits(all, f); err != nil {
+			return err
+		}
+		if f.ID == "" {
+			f.ID = uuid.NewString()
+			if err := tx.Create(&f).Error; err != nil {
+				return err
+			}
+		} else if res := tx.Model(&Folder{}).Where("id = ?", f.ID).Select("parent_id", "name", "open", "ask").Updates(f); res.Error != nil {
+			return res.Error
+		}
+		if err := tx.Exec("DELETE FROM folder_members WHERE folder_id = ?", f.ID).Error; err != nil {
+			return err
+		}
+		var members []folderMember
+		for _, a := range unique(f.Accounts) {
+			members = append(members, folderMember{FolderID: f.ID, AccountID: &a})
+		}
+		for _, c := range unique(f.Circles) {
+			members = append(members, folderMember{FolderID: f.ID, CircleID: &c})
+		}
+		if len(members) == 0 {
+			return nil
+		}
+		return tx.Table("folder_members").Create(&members).Error
+	})
+	if errors.Is(err, gorm.ErrForeignKeyViolated) {
+		err = refusal.New("A member of the folder, or the folder it lies in, is not there any more.")
+	}
+	return f, err
+}
+
+// fits refuses a folder that is not there, lies in itself, or too deep with all that is in it; and a name that another
+// has at the same place.
+func fits(all []Folder, f Folder) error {
+	byID := map[string]Folder{}
+	for _, o := range all {
+		byID[o.ID] = o
+	}
+	if _, there := byID[f.ID]; f.ID != "" && !there {
+		return ErrNotFound
+	}
+	byID[f.ID] = f
+	at := func(p *string) string {
+		if p == nil {
+			return ""
+		}
+		return *p
+	}
+	for _, o := range all {
+		if o.ID != f.ID && at(o.ParentID) == at(f.ParentID) && strings.EqualFold(o.Name, f.Name) {
+			return refusal.New("There is a folder “%s” here already.", o.Name)
+		}
+	}
+	for id := range byID {
+		depth := 1
+		for in := byID[id]; in.ParentID != nil; in = byID[*in.ParentID] {
+			if depth++; depth > deepestFolder {
+				return refusal.New("Folders lie at most %d deep, and none in itself.", deepestFolder)
+			}
+			if _, there := byID[*in.ParentID]; !there {
+				return refusal.New("The folder it should lie in is not there any more.")
+			}
+		}
+	}
+	return nil
+}
+
+// DeleteFolder deletes an empty folder.
+func (s *Store) DeleteFolder(ctx context.Context, id string) error {
+	res := s.db.WithContext(ctx).Exec("DELETE FROM folders WHERE id = ?", id)
+	switch {
+	case errors.Is(res.Error, gorm.ErrForeignKeyViolated):
+		return refusal.New("There is something in the folder, perhaps among what was deleted. Move it elsewhere first.")
+	case res.Error != nil:
+		return fmt.Errorf("deleting a folder: %w", res.Error)
+	case res.RowsAffected == 0:
+		return ErrNotFound
+	}
+	return nil
+}
+
+// Move puts documents into a folder, "" for none, as far as a viewer may open both.
+func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.Viewer) error {
+	if slices.Contains(v.Closed, folder) {
+		return ErrNotFound
+	}
+	var to *string
+	if folder != "" {
+		to = &folder
+	}
+	res := open(s.db.WithContext(ctx).Table("documents"), v).Where("id IN ?", ids).Update("folder_id", to)
+	if errors.Is(res.Error, gorm.ErrForeignKeyViolated) {
+		return refusal.New("The folder is not there any more.")
+	}
+	return res.Error
+}
+
+// Circles are all groups by their names, with the people in them.
+func (s *Store) Circles(ctx context.Context) ([]Circle, error) {
+	var all []Circle
+	if err := s.db.WithContext(ctx).Order("name, id").Find(&all).Error; err != nil {
+		return nil, err
+	}
+	var members []circleMember
+	if err := s.db.WithContext(ctx).Table("circle_members").Find(&members).Error; err != nil {
+		return nil, err
+	}
+	for i, c := range all {
+		for _, m := range members {
+			if m.CircleID == c.ID {
+				all[i].Accounts = append(all[i].Accounts, m.AccountID)
+			}
+		}
+	}
+	return all, nil
+}
+
+type circleMember struct{ CircleID, AccountID string }
+
+// PutCircle adds a group, where it has no id, or changes one.
+func (s *Store) PutCircle(ctx context.Context, c Circle) (Circle, error) {
+	c.Name = strings.TrimSpace(c.Name)
+	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
+		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
+	}
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		if c.ID == "" {
+			c.ID = uuid.NewString()
+			if err := tx.Create(&c).Error; err != nil {
+				return err
+			}
+		} else {
+			var there int64
+			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Count(&there).Error; err != nil || there == 0 {
+				return errors.Join(err, ErrNotFound)
+			}
+			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Update("name", c.Name).Error; err != nil {
+				return err
+			}
+		}
+		if err := tx.Exec("DELETE FROM circle_members WHERE circle_id = ?", c.ID).Error; err != nil {
+			return err
+		}
+		var members []circleMember
+		for _, a := range unique(c.Accounts) {
+			members = append(members, circleMember{c.ID, a})
+		}
+		if len(members) == 0 {
+			return nil
+		}
+		return tx.Table("circle_members").Create(&members).Error
+	})
+	switch {
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		err = refusal.New("There is a group “%s” already.", c.Name)
+	case errors.Is(err, gorm.ErrForeignKeyViolated):
+		err = refusal.New("Someone in the group is not there any more.")
+	}
+	return c, err
+}
+
+// DeleteCircle deletes a group; who was in it loses what it opened.
+func (s *Store) DeleteCircle(ctx context.Context, id string) error {
+	res := s.db.WithContext(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+// Accounts are all people, by their names.
+func (s *Store) Accounts(ctx context.Context) ([]Account, error) {
+	var all []Account
+	err := s.db.WithContext(ctx).Order("display_name, id").Find(&all).Error
+	return all, err
+}

@@ -1,0 +1,320 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/search"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Findable is what the search knows of a block, or, without one, of a document's title, number and keywords.
+type Findable struct {
+	DocumentID string
+	Valid      bool // of the valid revision; else of the draft
+	BlockID    string
+	Place      int // of a filed PDF, the page
+	Words      string
+	Pictured   string // text in its pictures, as far as it shows
+	FigureID   string // the first of its pictures
+}
+
+// TableName is that of the migrations.
+func (Findable) TableName() string { return "findable" }
+
+// Query is what is looked for.
+type Query struct {
+	Text   string
+	Kind   document.Kind // "" for all, as the others
+	State  document.State
+	Folder string // and what lies in it
+	Owner  string
+	Due    string // "overdue" or "soon"
+	UsedIn string // a document that leads there
+	Pinned bool
+	Sort   string // "title", "number", "review"; "" is the most likely, or what was changed last
+	Starts bool   // starts for others instead of documents
+	After  int    // how many to pass over
+	Most   int
+}
+
+// Hit is something that was found. Of a search without words, only the document.
+type Hit struct {
+	Document
+	BlockID  string
+	Place    int
+	Words    string
+	Pictured string
+	FigureID string
+	Pinned   bool
+	OpenedAt *time.Time
+	Score    float64
+}
+
+// Search finds blocks and documents that a viewer may open, the most likely first, or, where no words are asked for,
+// documents.
+func (s *Store) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
+	edits := access.May(v, access.Edit, access.Thing{})
+	db := s.documents(ctx)
+	columns := withName
+	if !edits {
+		db = s.released(ctx).Where("state <> 'retired'")
+		columns = releasedColumns
+	}
+	db = open(db, v).Where("deleted_at IS NULL AND template = ?", q.Starts).
+		Joins("LEFT JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account)
+	columns += ", COALESCE(shelf.pinned, 0) AS pinned, shelf.opened_at"
+	db, err := s.filtered(ctx, db, q, edits)
+	if err != nil {
+		return nil, err
+	}
+	asked := search.Asked(q.Text)
+	order := map[string]string{"title": "title, documents.id", "number": "documents.number IS NULL, documents.number, documents.id", "review": "review IS NULL, review, documents.id"}[q.Sort]
+	if len(asked) > 0 {
+		against := s.against(ctx, asked)
+		db = db.Joins("JOIN findable ON findable.document_id = documents.id AND findable.valid = ?", !edits).
+			Where("MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE)", against)
+		columns += ", findable.block_id, findable.place, findable.words, findable.pictured, findable.figure_id"
+		if order == "" {
+			// A title that has the words is the most likely.
+			db = db.Order(clause.OrderBy{Expression: gorm.Expr("findable.block_id = '' DESC, MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE) DESC, findable.document_id, findable.place", against)})
+		}
+	} else if order == "" {
+		order = "pinned DESC, changed_at DESC, documents.id"
+	}
+	if order != "" {
+		db = db.Order(order)
+	}
+	hits := []Hit{}
+	err = db.Select(columns).Offset(q.After).Limit(q.Most).Scan(&hits).Error
+	return hits, err
+}
+
+// filtered asks for what a query says apart from its words.
+func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, edits bool) (*gorm.DB, error) {
+	kind := "documents.kind"
+	if !edits {
+		kind = "r.kind"
+	}
+	if q.Kind != "" {
+		db = db.Where(kind+" = ?", q.Kind)
+	}
+	if q.State != "" {
+		db = db.Where("state = ?", q.State)
+	}
+	if q.Owner != "" {
+		db = db.Where("owner = ?", q.Owner)
+	}
+	if q.Folder != "" {
+		within, err := s.within3(ctx, q.Folder)
+		if err != nil {
+			return db, err
+		}
+		db = db.Where("documents.folder_id IN ?", within)
+	}
+	today := s.now()
+	switch q.Due {
+	case "overdue":
+		db = db.Where("review < ?", today.Format(time.DateOnly))
+	case "soon":
+		db = db.Where("review BETWEEN ? AND ?", today.Format(time.DateOnly), today.AddDate(0, 0, document.Soon).Format(time.DateOnly))
+	}
+	if q.UsedIn != "" {
+		db = db.Where("documents.id IN (SELECT to_id FROM document_links WHERE document_id = ? AND (? OR valid))", q.UsedIn, edits)
+	}
+	if q.Pinned {
+		db = db.Where("shelf.pinned")
+	}
+	return db, nil
+}
+
+// within3 are a folder and all that lie in it.
+func (s *Store) within3(ctx context.Context, folder string) ([]string, error) {
+	all, err := s.Folders(ctx)
+	ids := []string{folder}
+	for range deepestFolder {
+		for _, f := range all {
+			if f.ParentID != nil && slices.Contains(ids, *f.ParentID) && !slices.Contains(ids, f.ID) {
+				ids = append(ids, f.ID)
+			}
+		}
+	}
+	return ids, err
+}
+
+// against is what is looked for in the words of MariaDB's full-text index: all words, or beginnings of them; one that is
+// not known stands for those that it may have meant.
+func (s *Store) against(ctx context.Context, asked []string) string {
+	known := s.words.known(ctx, s)
+	var all []string
+	for _, w := range asked {
+		at, _ := slices.BinarySearch(known, w)
+		begins := at < len(known) && strings.HasPrefix(known[at], w)
+		near := []string{}
+		if !begins {
+			near = search.Near(w, known)
+		}
+		if len(near) == 0 {
+			all = append(all, "+"+w+"*")
+			continue
+		}
+		all = append(all, "+("+strings.Join(near[:min(len(near), 12)], " ")+")")
+	}
+	return strings.Join(all, " ")
+}
+
+// Meant are the words that were asked for, a misspelt one with those that it may have meant.
+func (s *Store) Meant(ctx context.Context, text string) []string {
+	known := s.words.known(ctx, s)
+	var all []string
+	for _, w := range search.Asked(text) {
+		all = append(all, w)
+		if at, _ := slices.BinarySearch(known, w); at >= len(known) || !strings.HasPrefix(known[at], w) {
+			all = append(all, search.Near(w, known)...)
+		}
+	}
+	return all
+}
+
+// vocabulary holds the words there are, in their order. It is read once and grows with what is made findable.
+type vocabulary struct {
+	mu    sync.Mutex
+	read  bool
+	words []string
+}
+
+func (v *vocabulary) known(ctx context.Context, s *Store) []string {
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	if !v.read {
+		if s.db.WithContext(ctx).Table("findable_words").Order("word").Pluck("word", &v.words).Error == nil {
+			slices.Sort(v.words)
+			v.read = true
+		}
+	}
+	return v.words
+}
+
+// learn adds words that are new, to the database too.
+func (v *vocabulary) learn(ctx context.Context, s *Store, words []string) error {
+	known := v.known(ctx, s)
+	var fresh []map[string]any
+	var added []string
+	for _, w := range unique(words) {
+		if _, there := slices.BinarySearch(known, w); !there {
+			fresh = append(fresh, map[string]any{"word": w})
+			added = append(added, w)
+		}
+	}
+	if len(fresh) == 0 {
+		return nil
+	}
+	if err := s.db.WithContext(ctx).Table("findable_words").Clauses(clause.Insert{Modifier: "IGNORE"}).CreateInBatches(fresh, 500).Error; err != nil {
+		return fmt.Errorf("keeping new words: %w", err)
+	}
+	v.mu.Lock()
+	defer v.mu.Unlock()
+	v.words = append(slices.Clone(v.words), added...)
+	slices.Sort(v.words)
+	v.words = slices.Compact(v.words)
+	return nil
+}
+
+// Unfound are documents of which the search does not know the last state yet.
+func (s *Store) Unfound(ctx context.Context, most int) ([]Document, error) {
+	var docs []Document
+	err := s.db.WithContext(ctx).Table("documents").Where("(found_seq < seq OR found_revision < revision) AND deleted_at IS NULL").Limit(most).Find(&docs).Error
+	return docs, err
+}
+
+// PutFindable makes a document's draft, or its valid revision, be found as rows say. Where whole is false, blocks that no
+// row is of stay as they are, but for the removed ones. Seq and revision are the states that were read.
+func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []Findable, whole bool, removed []string) error {
+	var words []string
+	ids := removed
+	for _, r := range rows {
+		words = append(append(words, search.Words(r.Words)...), search.Words(r.Pictured)...)
+		ids = append(ids, r.BlockID)
+		if len(words) > 100_000 {
+			words = unique(words)
+		}
+	}
+	if err := s.words.learn(ctx, s, words); err != nil {
+		return err
+	}
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if whole {
+			if err := tx.Exec("DELETE FROM findable WHERE document_id = ? AND valid = ?", d.ID, valid).Error; err != nil {
+				return err
+			}
+		} else {
+			for part := range slices.Chunk(ids, 500) {
+				if err := tx.Exec("DELETE FROM findable WHERE document_id = ? AND valid = ? AND block_id IN ?", d.ID, valid, part).Error; err != nil {
+					return err
+				}
+			}
+		}
+		if len(rows) > 0 {
+			if err := tx.CreateInBatches(rows, 300).Error; err != nil {
+				return err
+			}
+		}
+		if valid {
+			return tx.Exec("UPDATE documents SET found_revision = ? WHERE id = ?", d.Revision, d.ID).Error
+		}
+		return tx.Exec("UPDATE documents SET found_seq = ? WHERE id = ?", d.Seq, d.ID).Error
+	})
+}
+
+// FindAnew has the documents that show a shot be read anew: the text in it was read, or something of it was withheld.
+func (s *Store) FindAnew(ctx context.Context, shot string) error {
+	return s.db.WithContext(ctx).Exec(`UPDATE documents SET found_seq = -1, found_revision = 0 WHERE
+		id IN (SELECT document_id FROM block_shots WHERE shot_id = ?) OR id IN (SELECT document_id FROM revision_shots WHERE shot_id = ?)`, shot, shot).Error
+}
+
+// WordsOf are the words that were read in shots, by the shots' ids.
+func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, error) {
+	out := map[string]Shot{}
+	for part := range slices.Chunk(shots, 200) {
+		var some []Shot
+		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words").Where("id IN ?", part).Find(&some).Error; err != nil {
+			return nil, err
+		}
+		for _, shot := range some {
+			out[shot.ID] = shot
+		}
+	}
+	return out, nil
+}
+
+// Opened notes that a person opened a document.
+func (s *Store) Opened(ctx context.Context, account, documentID string) error {
+	return s.db.WithContext(ctx).Exec(`INSERT INTO shelf (account_id, document_id, opened_at) VALUES (?, ?, ?)
+		ON DUPLICATE KEY UPDATE opened_at = VALUES(opened_at)`, account, documentID, s.now()).Error
+}
+
+// Pin keeps a document at hand for a person, or not any more.
+func (s *Store) Pin(ctx context.Context, account, documentID string, pinned bool) error {
+	return s.db.WithContext(ctx).Exec(`INSERT INTO shelf (account_id, document_id, pinned) VALUES (?, ?, ?)
+		ON DUPLICATE KEY UPDATE pinned = VALUES(pinned)`, account, documentID, pinned).Error
+}
+
+// Recent are the documents that a person opened last, the last first.
+func (s *Store) Recent(ctx context.Context, v access.Viewer, most int) ([]Document, error) {
+	db := s.documents(ctx)
+	if !access.May(v, access.Edit, access.Thing{}) {
+		db = s.released(ctx).Where("state <> 'retired'")
+	}
+	docs := []Document{}
+	err := open(db, v).Joins("JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account).
+		Where("deleted_at IS NULL AND opened_at IS NOT NULL").Order("opened_at DESC").Limit(most).Find(&docs).Error
+	return docs, err
+}
