@@ -107,6 +107,12 @@ var calls = map[string]call{
 		}
 		return -1, nil
 	}),
+	"names": takes(func(a struct {
+		Document document.Document `json:"document"`
+		Titles   map[string]string `json:"titles"`
+	}) (any, error) {
+		return a.Document.Names(a.Titles), nil
+	}),
 	"tags": takes(func(a struct {
 		Figures []figure.Figure `json:"figures"`
 		Firsts  map[string]int  `json:"firsts"`

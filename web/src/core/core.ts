@@ -1,4 +1,4 @@
-import type { About, Content, Facts, Figure, Finding, Mark, Rect, Style, Tags, Target } from "../api/client";
+import type { About, Content, Facts, Figure, Finding, Mark, Other, Rect, Style, Tags, Target } from "../api/client";
 import { whenIdle } from "../ui/idle";
 import type { Cut, Language, Region, Screen, Show, Wish } from "./capture";
 
@@ -114,7 +114,7 @@ export type Numbers = {
 /** A document as the core reads it. */
 export type Whole = { format: number; id: string; kind: string; facts: Facts; blocks: ({ id: string } & Content)[] };
 /** The format of what this page hands to the core. */
-export const format = 5;
+export const format = 6;
 
 const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
 const counts = new WeakMap<Content, string>();
@@ -163,6 +163,9 @@ export const core = {
   sayTime: (seconds: number) => call<string>("sayTime", seconds),
   /** What a person wrote for a time, in seconds; -1 where it is none. */
   readTime: (text: string) => call<number>("readTime", text),
+  /** What references read as, by the ids of what they refer to; titles are those of other documents. */
+  names: (document: Whole, titles: Record<string, string>) =>
+    call<Record<string, string>>("names", { document, titles }),
   /** How the markers of figures look where words refer to them. */
   tags: (figures: Figure[], numbers: Numbers) =>
     call<Tags>("tags", { figures, firsts: Object.fromEntries(figures.map((f) => [f.id, numbers.markers[f.id] ?? 1])) }),
@@ -175,7 +178,8 @@ export const core = {
     return empty;
   },
   inks: () => call<{ name: string; color: string }[]>("inks"),
-  check: (document: Whole, sizes: Record<string, Size>) => call<Finding[]>("check", { document, sizes }),
+  check: (document: Whole, sizes: Record<string, Size>, around: Record<string, Other> | undefined) =>
+    call<Finding[]>("check", { document, sizes, around }),
   /** A block's first sentence. Asked again and again while pages are drawn, so kept for as long as the content is. */
   label: (content: Content) => {
     let label = labels.get(content);

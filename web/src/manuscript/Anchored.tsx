@@ -27,7 +27,7 @@ export function Anchored({ label, remarks }: { label: string; remarks: Remarked[
           key={r.key}
           data-key={r.key}
           data-at={r.at}
-          className="absolute right-4 left-5"
+          className="absolute right-3 left-4"
           style={{ top: tops[r.key] ?? r.at }}
         >
           {r.node}

@@ -1,6 +1,13 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { type Account, type Content, pictureTypes } from "../api/client";
+import { PickDocument } from "../ui/PickDocument";
+import { Refer } from "../words/refer";
+import { WebLinkDialog } from "./Beside";
+import { Chosen } from "./Chosen";
+import { leadingTo } from "./model";
+import { targetsOf, useAround } from "./useAround";
+import { useChosen } from "./useChosen";
 import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
@@ -23,7 +30,7 @@ import { Shown } from "./Shown";
 import { Title } from "./Title";
 import { ToPlace, useUnplaced } from "./ToPlace";
 import type { Uploads } from "./uploads";
-import { useActions } from "./useActions";
+import { type Linked, useActions } from "./useActions";
 import { useBringIn } from "./useBringIn";
 import { useChanges } from "./useDraft";
 import { useFindings } from "./useFindings";
@@ -53,7 +60,8 @@ export function Editor({
   const rows = draft.blocks();
   const numbers = core.numbers(rows, draft.facts.counting);
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
-  const findings = useFindings(id, draft.facts, rows, picture);
+  const { others, shown: known, names } = useAround(id, draft, rows, numbers);
+  const findings = useFindings(id, draft.kind, draft.facts, rows, picture, others);
   const travel = useUndo(draft);
 
   // Which picture is open, and which block one was sent to, is in the address: links lead there, and Back works.
@@ -86,6 +94,19 @@ export function Editor({
           notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
         },
   );
+  const [linking, setLinking] = useState<Linked>();
+  const [webLink, setWebLink] = useState<string>();
+  const linked = (document: string) => {
+    if (!linking) return;
+    if ("before" in linking) draft.insert("Add a chapter", linking.before, [leadingTo("chapter", document)]);
+    const at =
+      "chapter" in linking
+        ? rows[linking.chapter]
+        : "step" in linking
+          ? rows.find((r) => r.id === linking.step)
+          : undefined;
+    if (at) draft.write(at.id, "Lead to another procedure", { ...at.content, document, revision: undefined });
+  };
   const actions = useActions({
     draft,
     uploads,
@@ -97,6 +118,8 @@ export function Editor({
       filesFor.current = block;
       chooser.current?.click();
     },
+    onLink: setLinking,
+    onWebLink: setWebLink,
   });
 
   const bringShots = useCallback(
@@ -117,10 +140,14 @@ export function Editor({
     bringShots(steps, items, at ?? (here >= 0 ? here + 1 : rows.length));
   });
 
+  const chosen = useChosen(rows);
+  const refer = useMemo(() => ({ names, targets: () => targetsOf(id, draft, numbers) }), [names, id, draft, numbers]);
+  const inManual = draft.kind === "manual";
   const must = findings.all.filter((f) => f.severity === "must-fix").length;
   const pictured = rows.find((r) => r.content.figures.length > 0);
+  const webLinked = rows.find((r) => r.id === webLink);
   return (
-    <>
+    <Refer.Provider value={refer}>
       <Bar id={id} account={account} draft={draft} must={must} travel={travel} onHistory={() => setHistory(true)} />
       {open && figure ? (
         <Stage
@@ -146,13 +173,14 @@ export function Editor({
         />
       ) : (
         <Dragging rows={rows} onMove={actions.move} onPlace={(shot, at) => void unplaced.place(shot, at)}>
-          <div className="grid grid-cols-[15rem_minmax(0,1fr)]">
+          <div className="grid grid-cols-[13.5rem_minmax(0,1fr)]">
             <div className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col border-r border-line">
               <Outline
                 rows={rows}
                 numbers={numbers}
                 findings={findings.all}
                 must={must}
+                others={known}
                 onGo={(block) => {
                   if (block === target) page.current?.show(block);
                   else setSearch({ block });
@@ -170,19 +198,31 @@ export function Editor({
                 uploads={uploads}
                 pictureOf={picture}
                 findings={findings}
+                others={known}
+                chosen={chosen.ids}
+                onChoose={chosen.choose}
                 writing={writing}
                 onWriting={setWriting}
-                title={<Title draft={draft} />}
+                title={<Title id={id} draft={draft} />}
               >
-                <ChooseFiles
-                  label="Add pictures"
-                  accept={pictureTypes}
-                  many
-                  look="main"
-                  onFiles={(files) => bringIn(files)}
-                />
-                <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                {inManual ? (
+                  <Button look="main" onClick={() => actions.link({ before: rows.length })}>
+                    Add a chapter
+                  </Button>
+                ) : (
+                  <>
+                    <ChooseFiles
+                      label="Add pictures"
+                      accept={pictureTypes}
+                      many
+                      look="main"
+                      onFiles={(files) => bringIn(files)}
+                    />
+                    <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                  </>
+                )}
                 <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
+                <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>
                 {pictured && (
                   <Button
                     title="The program was updated: give each picture a new shot, one after the other"
@@ -198,9 +238,35 @@ export function Editor({
                 <Checked id={id} draft={draft} />
                 <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
               </Page>
+              {chosen.rows.length > 0 && (
+                <Chosen id={id} draft={draft} chosen={chosen.rows} travel={travel} onDone={chosen.none} />
+              )}
             </main>
           </div>
         </Dragging>
+      )}
+      {linking && (
+        <PickDocument
+          title={inManual ? "Add a procedure as a chapter" : "Hand over to a procedure"}
+          kind="procedure"
+          without={[id, ...(inManual ? rows.flatMap((r) => r.content.document ?? []) : [])]}
+          onDone={(d) => {
+            setLinking(undefined);
+            if (d) linked(d.id);
+          }}
+        />
+      )}
+      {webLinked && (
+        <WebLinkDialog
+          onDone={(link) => {
+            setWebLink(undefined);
+            if (link)
+              draft.write(webLinked.id, "Add a web link", {
+                ...webLinked.content,
+                beside: [...(webLinked.content.beside ?? []), link],
+              });
+          }}
+        />
       )}
       {history && <History document={id} title={draft.title} onDone={() => setHistory(false)} />}
       <input
@@ -216,6 +282,6 @@ export function Editor({
           e.target.value = "";
         }}
       />
-    </>
+    </Refer.Provider>
   );
 }

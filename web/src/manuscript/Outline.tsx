@@ -1,6 +1,7 @@
-import type { Finding } from "../api/client";
+import type { Finding, Other } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Row } from "./model";
+import { saidOf } from "./useAround";
 
 /** The document in short: a line for each block. */
 export function Outline(props: {
@@ -8,9 +9,16 @@ export function Outline(props: {
   numbers: Numbers;
   findings: Finding[];
   must: number;
+  others: Record<string, Other>;
   onGo: (block: string) => void;
 }) {
-  const { rows, numbers, findings, must } = props;
+  const { rows, numbers, findings, must, others } = props;
+  const said = (r: Row) => {
+    const other = others[r.content.document ?? ""];
+    return other && (r.content.type === "chapter" || core.empty(r.content.words))
+      ? saidOf(other)
+      : core.label(r.content);
+  };
   return (
     <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
       <h2 className="px-2 pb-1 font-bold">
@@ -21,7 +29,7 @@ export function Outline(props: {
       </h2>
       <ol>
         {rows.map((r) => {
-          const section = r.content.type === "section";
+          const section = r.content.type === "section" || r.content.type === "chapter";
           const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
           return (
             <li key={r.id}>
@@ -33,8 +41,10 @@ export function Outline(props: {
                 <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
                   {numbers.blocks[r.id]}
                 </span>
-                <span className={`line-clamp-2 ${section ? "font-bold" : ""} ${bad ? "text-mustfix" : ""}`}>
-                  {core.label(r.content)}
+                <span
+                  className={`line-clamp-2 ${section ? "font-bold" : ""} ${r.content.type === "passage" ? "text-soft" : ""} ${bad ? "text-mustfix" : ""}`}
+                >
+                  {said(r)}
                 </span>
               </button>
             </li>

@@ -10,9 +10,11 @@ import {
   useRef,
   useState,
 } from "react";
+import type { Other } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
 import { Anchored } from "./Anchored";
+import { ChapterRow } from "./ChapterRow";
 import { Conflict } from "./Conflict";
 import { Remark } from "./Remark";
 import type { Row } from "./model";
@@ -40,12 +42,17 @@ export function Page(props: {
   uploads: Uploads;
   pictureOf: (shot: string) => Picture;
   findings: Findings;
+  others: Record<string, Other>;
+  chosen: ReadonlySet<string>;
+  onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
   onWriting: (id: string | undefined) => void;
   title: ReactNode;
   children: ReactNode;
 }) {
-  const { rows: all, numbers, actions, draft, uploads, findings, writing } = props;
+  const { rows: all, numbers, actions, draft, uploads, findings, writing, others, chosen } = props;
+  const inManual = draft.kind === "manual";
+  const wide = draft.facts.layout === 2;
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const fold = useCallback((id: string, on?: boolean) => {
     setFolded((was) => {
@@ -119,6 +126,9 @@ export function Page(props: {
             <Remark
               finding={f}
               onWrite={() => (row.content.type === "section" ? focusOn(row.id) : props.onWriting(row.id))}
+              onLink={() =>
+                actions.link(row.content.type === "chapter" ? { chapter: place.get(row.id) ?? 0 } : { step: row.id })
+              }
               onOpen={actions.open}
             />
           ),
@@ -127,7 +137,7 @@ export function Page(props: {
     }),
   ];
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_17rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)_15rem]">
       <div className="min-w-0">
         {props.title}
         <ol
@@ -148,9 +158,25 @@ export function Page(props: {
                   index={place.get(row.id) ?? v.index}
                   seen={v.index}
                   number={numbers.blocks[row.id] ?? ""}
+                  inManual={inManual}
                   actions={actions}
                   folded={inside?.filter((r) => r.content.type === "step").length}
                   onFold={fold}
+                  measure={cells.measureElement}
+                />
+              );
+            }
+            if (row?.content.type === "chapter") {
+              return (
+                <ChapterRow
+                  key={row.id}
+                  row={row}
+                  index={place.get(row.id) ?? v.index}
+                  seen={v.index}
+                  count={all.length}
+                  number={numbers.blocks[row.id] ?? ""}
+                  other={others[row.content.document ?? ""]}
+                  actions={actions}
                   measure={cells.measureElement}
                 />
               );
@@ -165,6 +191,12 @@ export function Page(props: {
                   seen={v.index}
                   count={all.length}
                   {...neighbours(all, place.get(row.id) ?? v.index)}
+                  inManual={inManual}
+                  does={others[row.content.document ?? ""]}
+                  wide={wide}
+                  chosen={chosen.has(row.id)}
+                  choosing={chosen.size > 0}
+                  onChoose={props.onChoose}
                   numbers={numbers}
                   actions={actions}
                   pictureOf={props.pictureOf}
@@ -181,7 +213,7 @@ export function Page(props: {
             );
           })}
         </ol>
-        <div className="flex flex-wrap items-center gap-3 bg-paper px-5 pt-5 pb-10">{props.children}</div>
+        <div className="flex flex-wrap items-center gap-3 bg-paper px-4 pt-5 pb-10">{props.children}</div>
       </div>
       <Anchored label="Remarks" remarks={remarks} />
     </div>
@@ -216,6 +248,6 @@ function unfolded(all: Row[], folded: ReadonlySet<string>) {
 function focusOn(block: string) {
   const row = document.querySelector(`[data-block="${CSS.escape(block)}"]`);
   row
-    ?.querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words]")
+    ?.querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words], a[data-words]")
     ?.focus({ preventScroll: true });
 }

@@ -2,10 +2,24 @@ import type { Finding } from "../api/client";
 import { Button } from "../ui/controls";
 
 /** What settles a finding by writing. */
-const writes: Record<string, string> = { "no-words": "Write the words", "no-heading": "Write the heading" };
+const writes: Record<string, string> = {
+  "no-words": "Write the words",
+  "no-heading": "Write the heading",
+  "empty-passage": "Write it",
+  "lost-reference": "Go to the words",
+  "lost-marker": "Go to the words",
+};
 
 /** One finding, with the action that settles it. */
-export function Remark(props: { finding: Finding; onWrite?: () => void; onOpen?: (figure: string) => void }) {
+/** Findings that are settled by leading somewhere else. */
+const links = ["lost-link", "retired-link"];
+
+export function Remark(props: {
+  finding: Finding;
+  onWrite?: () => void;
+  onLink?: () => void;
+  onOpen?: (figure: string) => void;
+}) {
   const { finding, onOpen } = props;
   const must = finding.severity === "must-fix";
   const { figure } = finding;
@@ -19,6 +33,11 @@ export function Remark(props: { finding: Finding; onWrite?: () => void; onOpen?:
       {writes[finding.rule] && props.onWrite && (
         <Button look="quiet" className="-ml-3 font-bold" onClick={props.onWrite}>
           {writes[finding.rule]}
+        </Button>
+      )}
+      {links.includes(finding.rule) && props.onLink && (
+        <Button look="quiet" className="-ml-3 font-bold" onClick={props.onLink}>
+          Choose another
         </Button>
       )}
       {figure && onOpen && (

@@ -12,6 +12,7 @@ type Props = {
   /** Its place among the rows that are seen. */
   seen: number;
   number: string;
+  inManual: boolean;
   actions: StepActions;
   /** How many blocks are hidden under the heading; undefined where it is unfolded. */
   folded: number | undefined;
@@ -25,6 +26,7 @@ export const SectionRow = memo(function SectionRow({
   index,
   seen,
   number,
+  inManual,
   actions,
   folded,
   onFold,
@@ -34,7 +36,10 @@ export const SectionRow = memo(function SectionRow({
   const { content } = row;
   const deep = content.level === 2;
   const menu: Choice[] = [
-    { label: "Add a step below", run: () => actions.insert(index + 1) },
+    ...(inManual
+      ? [{ label: "Add a chapter below", run: () => actions.link({ before: index + 1 }) }]
+      : [{ label: "Add a step below", run: () => actions.insert(index + 1) }]),
+    { label: "Add a passage below", run: () => actions.passage(index + 1) },
     {
       label: deep ? "Make it a section of its own" : "Make it part of the section above",
       run: () => actions.write(row.id, "Change a section’s level", { ...content, level: deep ? 1 : 2 }),
@@ -80,7 +85,7 @@ export const SectionRow = memo(function SectionRow({
           actions.write(row.id, "Write a heading", { ...content, words: headingOf(e.target.value) }, true)
         }
         onKeyDown={(e) => {
-          if (e.key === "Enter" && folded === undefined) actions.insert(index + 1);
+          if (e.key === "Enter" && folded === undefined && !inManual) actions.insert(index + 1);
         }}
       />
       {folded !== undefined && (

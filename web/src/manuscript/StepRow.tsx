@@ -1,11 +1,12 @@
 import { Ellipsis } from "lucide-react";
 import { memo, useMemo, useState } from "react";
-import type { Tags } from "../api/client";
+import type { Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
 import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
+import { Beside, Does } from "./Beside";
 import type { Dragged } from "./Dragging";
 import { Grip, useSortableRow } from "./Grip";
 import type { Row } from "./model";
@@ -24,6 +25,7 @@ type Props = {
   above: string | undefined;
   below: string | undefined;
   joins: boolean;
+  inManual: boolean;
   numbers: Numbers;
   actions: StepActions;
   pictureOf: (shot: string) => Picture;
@@ -33,29 +35,56 @@ type Props = {
   measure: (element: HTMLElement | null) => void;
   writing: boolean;
   onWriting: (id: string | undefined) => void;
+  /** The procedure that the step hands over to. */
+  does: Other | undefined;
+  /** Pictures stand above the words, as two steps to a page have them. */
+  wide: boolean;
+  chosen: boolean;
+  /** Whether any block is chosen: then all can be chosen by a press. */
+  choosing: boolean;
+  onChoose: (id: string, extend: boolean) => void;
 };
 
-/** A step on the page. */
+/** A step, or a passage between steps, on the page. */
 export const StepRow = memo(function StepRow(props: Props) {
   const { row, index, count, actions, measure } = props;
   const { sortable, ref, style } = useSortableRow(row.id, measure);
   const landing = sortable.isOver && (sortable.active?.data.current as Dragged | undefined)?.shot !== undefined;
-  const { numbers } = props;
+  const { numbers, wide } = props;
+  const { content } = row;
   const number = numbers.blocks[row.id] ?? "";
+  const name = nameOf(row, numbers);
+  const isStep = content.type === "step";
   const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
   const menu: Choice[] = [
-    { label: "Add a step above", run: () => actions.insert(index) },
-    { label: "Add a step below", run: () => actions.insert(index + 1) },
-    ...(row.content.notice
-      ? []
-      : [
+    ...(props.inManual ? [] : [{ label: "Add a step above", run: () => actions.insert(index) }]),
+    ...(props.inManual ? [] : [{ label: "Add a step below", run: () => actions.insert(index + 1) }]),
+    { label: "Add a passage above", run: () => actions.passage(index) },
+    { label: "Begin a section here", run: () => actions.section(index) },
+    "line",
+    { label: `Add pictures to this ${content.type}`, run: () => actions.addPictures(row.id) },
+    ...(isStep && !content.notice
+      ? [
           {
             label: "Warn before this step",
-            run: () => actions.write(row.id, "Add a notice", { ...row.content, notice: emptyNotice }),
+            run: () => actions.write(row.id, "Add a notice", { ...content, notice: emptyNotice }),
           },
-        ]),
-    { label: "Begin a section here", run: () => actions.section(index) },
-    { label: "Add pictures to this step", run: () => actions.addPictures(row.id) },
+        ]
+      : []),
+    ...(isStep
+      ? [
+          {
+            label: content.critical ? "It is not critical" : "It is a critical step",
+            run: () =>
+              actions.write(row.id, "Say whether a step is critical", {
+                ...content,
+                critical: content.critical ? undefined : true,
+              }),
+          },
+          { label: "Hand over to a procedure", run: () => actions.link({ step: row.id }) },
+        ]
+      : []),
+    { label: "Put a web link or a film beside it", run: () => actions.webLink(row.id) },
     "line",
     ...(props.joins ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
     ...(row.content.words.content?.length !== 1 || row.content.words.content[0]?.type !== "paragraph"
@@ -65,7 +94,22 @@ export const StepRow = memo(function StepRow(props: Props) {
     ...(index > 0 ? [{ label: "Move up", run: () => actions.move(row.id, index - 1) }] : []),
     ...(index < count - 1 ? [{ label: "Move down", run: () => actions.move(row.id, index + 1) }] : []),
     "line",
-    { label: "Delete step", run: () => actions.remove(row.id), danger: true },
+    ...(props.inManual
+      ? []
+      : [
+          {
+            label: `Turn into a ${isStep ? "passage" : "step"}`,
+            run: () =>
+              actions.write(row.id, "Turn a block into another", {
+                ...content,
+                type: isStep ? "passage" : "step",
+                ...(isStep && { notice: undefined, critical: undefined, document: undefined, seconds: undefined }),
+              }),
+          },
+        ]),
+    { label: `Choose this ${content.type}`, run: () => props.onChoose(row.id, false) },
+    "line",
+    { label: `Delete ${content.type}`, run: () => actions.remove(row.id), danger: true },
   ];
   return (
     <li
@@ -73,7 +117,7 @@ export const StepRow = memo(function StepRow(props: Props) {
       data-block={row.id}
       data-index={props.seen}
       style={style}
-      className={`grid grid-cols-[3.6rem_minmax(0,21rem)_minmax(0,1fr)] gap-x-4 border-b border-line bg-paper px-5 py-4 ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
+      className={`grid gap-x-3 border-b border-line px-4 py-4 ${wide || content.type === "passage" ? "grid-cols-[3.2rem_minmax(0,1fr)]" : "grid-cols-[3.2rem_26.3rem_minmax(0,1fr)]"} ${props.chosen ? "bg-[#e3eef0]" : "bg-paper"} ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
         const to = index + (e.key === "ArrowUp" ? -1 : 1);
@@ -82,18 +126,36 @@ export const StepRow = memo(function StepRow(props: Props) {
         actions.move(row.id, to);
       }}
     >
-      <div className={`flex flex-col items-start ${row.content.notice ? "row-span-2" : ""}`}>
-        <span className="text-2xl leading-7 font-bold">{number}</span>
-        <TimeField
-          label={`Time that step ${number} takes`}
-          seconds={row.content.seconds}
-          className="mt-1 -ml-1 w-16 text-xs placeholder:opacity-0 hover:placeholder:opacity-100 focus:placeholder:opacity-100"
-          onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...row.content, seconds })}
-        />
-        <div className="mt-1 -ml-1.5 flex flex-col">
-          <Grip sortable={sortable} what={`step ${number}`} title="Drag to move" hover="hover:bg-desk" />
+      <div
+        className={`group/gutter flex flex-col items-start ${content.notice || content.critical || wide ? "row-span-3" : ""}`}
+      >
+        <span
+          className="text-2xl leading-7 font-bold"
+          onClick={(e) => (e.shiftKey || e.ctrlKey || e.metaKey) && props.onChoose(row.id, e.shiftKey)}
+        >
+          {number}
+        </span>
+        {isStep && (
+          <TimeField
+            label={`Time that step ${number} takes`}
+            seconds={content.seconds}
+            className="mt-1 -ml-1 w-15 text-xs placeholder:opacity-0 hover:placeholder:opacity-100 focus:placeholder:opacity-100"
+            onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...content, seconds })}
+          />
+        )}
+        <div className="mt-1 -ml-1.5 flex flex-col items-center">
+          <input
+            type="checkbox"
+            aria-label={`Choose ${name}`}
+            title="Choose it, with Shift all up to it"
+            checked={props.chosen}
+            onChange={() => undefined}
+            onClick={(e) => props.onChoose(row.id, e.shiftKey)}
+            className={`my-1 size-4 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
+          />
+          <Grip sortable={sortable} what={name} title="Drag to move" hover="hover:bg-desk" />
           <Actions
-            label={`Actions for step ${number}`}
+            label={`Actions for ${name}`}
             choices={menu}
             className="rounded p-1 text-soft hover:bg-desk hover:text-ink"
           >
@@ -101,8 +163,15 @@ export const StepRow = memo(function StepRow(props: Props) {
           </Actions>
         </div>
       </div>
+      {content.critical && (
+        <p className={`mb-2 ${wide ? "" : "col-span-2"}`}>
+          <span className="bg-ink px-2 py-0.5 text-sm font-bold text-paper">
+            Critical step: readers make sure of it before they go on
+          </span>
+        </p>
+      )}
       {row.content.notice && (
-        <div className="col-span-2">
+        <div className={wide ? "" : "col-span-2"}>
           <NoticeEditor
             notice={row.content.notice}
             whose={`step ${number}`}
@@ -112,11 +181,27 @@ export const StepRow = memo(function StepRow(props: Props) {
           />
         </div>
       )}
-      <Figures {...props} />
-      <Words {...props} markers={tags} />
+      {content.type === "passage" ? (
+        <div>
+          <Words {...props} markers={tags} />
+          {content.figures.length > 0 && (
+            <div className="mt-3 max-w-[34rem]">
+              <Figures {...props} />
+            </div>
+          )}
+        </div>
+      ) : (
+        <>
+          <Figures {...props} />
+          <Words {...props} markers={tags} />
+        </>
+      )}
     </li>
   );
 });
+
+const nameOf = (row: Row, numbers: Numbers) =>
+  row.content.type === "passage" ? `the passage “${core.label(row.content)}”` : `step ${numbers.blocks[row.id] ?? ""}`;
 
 function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
   return (
@@ -134,7 +219,7 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
           "line",
           { label: "Delete the picture", run: () => actions.dropPicture(row.id, f.id), danger: true },
         ];
-        const name = `picture${row.content.figures.length > 1 ? ` ${i + 1}` : ""} of step ${numbers.blocks[row.id]}`;
+        const name = `picture${row.content.figures.length > 1 ? ` ${i + 1}` : ""} of ${nameOf(row, numbers)}`;
         return (
           <div key={f.id} className="group relative">
             <FigureView
@@ -163,11 +248,11 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
           </div>
         );
       })}
-      {row.content.figures.length === 0 && (
+      {row.content.figures.length === 0 && !row.content.document && (
         <button
           type="button"
           onClick={() => actions.addPictures(row.id)}
-          className="w-full rounded border border-dashed border-soft px-3 py-6 text-soft hover:border-action hover:text-action"
+          className="w-full max-w-[26.3rem] rounded border border-dashed border-soft px-3 py-6 text-soft hover:border-action hover:text-action"
         >
           Add a picture, or paste one
         </button>
@@ -176,13 +261,34 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
   );
 }
 
-function Words({ row, numbers, actions, writing, onWriting, markers }: Props & { markers: Tags }) {
+function Words({ row, numbers, actions, writing, onWriting, markers, does }: Props & { markers: Tags }) {
   const [at, setAt] = useState<{ left: number; top: number }>();
-  const number = numbers.blocks[row.id];
-  const label = `Words of step ${number}`;
+  const name = nameOf(row, numbers);
+  const label = row.content.type === "passage" ? "Words of the passage" : `Words of ${name}`;
+  const { content } = row;
+  const leads = (
+    <>
+      {content.document && (
+        <Does
+          other={does}
+          document={content.document}
+          onDrop={() => actions.write(row.id, "Take a link away", { ...content, document: undefined })}
+        />
+      )}
+    </>
+  );
+  const beside = (
+    <Beside
+      content={content}
+      onChange={(beside) =>
+        actions.write(row.id, "Change web links", { ...content, beside: beside.length > 0 ? beside : undefined })
+      }
+    />
+  );
   if (writing) {
     return (
-      <div className="min-w-0">
+      <div className="mt-1 min-w-0">
+        {leads}
         <WordsEditor
           label={label}
           words={row.content.words}
@@ -190,8 +296,9 @@ function Words({ row, numbers, actions, writing, onWriting, markers }: Props & {
           at={at}
           onChange={(words) => actions.write(row.id, "Write words", { ...row.content, words }, true)}
           onLeave={() => onWriting(undefined)}
-          onDivide={(before, behind) => actions.divide(row.id, before, behind)}
+          onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />
+        {beside}
       </div>
     );
   }
@@ -201,29 +308,39 @@ function Words({ row, numbers, actions, writing, onWriting, markers }: Props & {
     onWriting(row.id);
   };
   return (
-    <div
-      role="group"
-      data-words
-      aria-label={label}
-      className="min-h-24 min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]"
-      onClick={(e) => {
-        if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
-      }}
-    >
-      {empty ? (
-        <span className="text-soft">Say what to do here</span>
-      ) : (
-        <WordsView words={row.content.words} markers={markers} />
-      )}
-      <Button
-        className="sr-only focus-visible:not-sr-only"
+    <div className="mt-1 min-w-0">
+      {leads}
+      <div
+        role="group"
+        data-words
+        aria-label={label}
+        className={`${content.type === "passage" || content.document ? "min-h-8" : "min-h-24"} min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]`}
         onClick={(e) => {
-          e.stopPropagation();
-          open();
+          if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
         }}
       >
-        Write the words of step {number}
-      </Button>
+        {empty ? (
+          <span className="text-soft">
+            {content.type === "passage"
+              ? "Write what readers should know here"
+              : content.document
+                ? "Say more, if need be"
+                : "Say what to do here"}
+          </span>
+        ) : (
+          <WordsView words={row.content.words} markers={markers} />
+        )}
+        <Button
+          className="sr-only focus-visible:not-sr-only"
+          onClick={(e) => {
+            e.stopPropagation();
+            open();
+          }}
+        >
+          Write the words of {name}
+        </Button>
+      </div>
+      {beside}
     </div>
   );
 }

@@ -2,10 +2,13 @@ import { useState } from "react";
 import { core } from "../core/core";
 import { Button } from "../ui/controls";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
+import { Control } from "./Control";
 import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
 
-export function Title({ draft }: { draft: Draft }) {
+export function Title({ id, draft }: { id: string; draft: Draft }) {
+  const [controlled, setControlled] = useState(false);
+  const { facts } = draft;
   const [text, setText] = useState<string>();
   const ofSteps = draft.blocks().reduce((sum, r) => sum + (r.content.seconds ?? 0), 0);
   const done = () => {
@@ -13,7 +16,7 @@ export function Title({ draft }: { draft: Draft }) {
     setText(undefined);
   };
   return (
-    <div className="border-b border-line bg-paper px-5 py-4">
+    <div className="border-b border-line bg-paper px-4 py-4">
       <input
         aria-label="Title"
         maxLength={200}
@@ -23,20 +26,44 @@ export function Title({ draft }: { draft: Draft }) {
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
         className="w-full rounded text-2xl font-bold"
       />
-      <div className="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm text-soft">
-        <label className="flex items-center gap-1">
-          Takes
-          <TimeField
-            label="Time that the whole takes"
-            seconds={draft.facts.seconds}
-            hint={ofSteps ? `${core.sayTime(ofSteps)}, by its steps` : "12 min"}
-            className="w-40"
-            onChange={(seconds) =>
-              draft.setFacts("Say how long it takes", { ...draft.facts, seconds: seconds || undefined })
-            }
-          />
-        </label>
-        {draft.blocks().some((r) => r.content.type === "section") && (
+      <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-soft">
+        <Button look="quiet" className="-ml-3 text-sm" onClick={() => setControlled(true)}>
+          {facts.number ? `${facts.number}, ` : ""}about this document
+        </Button>
+        {facts.review && <span>Review by {facts.review}</span>}
+        {draft.kind === "procedure" && (
+          <label className="flex items-center gap-1">
+            Takes
+            <TimeField
+              label="Time that the whole takes"
+              seconds={draft.facts.seconds}
+              hint={ofSteps ? `${core.sayTime(ofSteps)}, by its steps` : "12 min"}
+              className="w-40"
+              onChange={(seconds) =>
+                draft.setFacts("Say how long it takes", { ...draft.facts, seconds: seconds || undefined })
+              }
+            />
+          </label>
+        )}
+        {draft.kind === "procedure" && (
+          <label className="flex items-center gap-2">
+            Written for
+            <select
+              value={facts.layout ?? 4}
+              onChange={(e) =>
+                draft.setFacts("Write for another layout", {
+                  ...facts,
+                  layout: e.target.value === "2" ? 2 : undefined,
+                })
+              }
+              className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
+            >
+              <option value={4}>four steps to a page</option>
+              <option value={2}>two steps to a page</option>
+            </select>
+          </label>
+        )}
+        {draft.kind === "procedure" && draft.blocks().some((r) => r.content.type === "section") && (
           <label className="flex items-center gap-2">
             Steps are counted
             <select
@@ -73,6 +100,7 @@ export function Title({ draft }: { draft: Draft }) {
           />
         </div>
       )}
+      {controlled && <Control id={id} draft={draft} onDone={() => setControlled(false)} />}
       {draft.factsConflict && (
         <div role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
           {draft.factsConflict.title === draft.facts.title ? (

@@ -37,7 +37,8 @@ export class Draft {
   private wait = 1000;
   private closed = false;
   facts: Facts;
-  state: "draft" | "ready";
+  state: "draft" | "ready" | "retired";
+  readonly kind: string;
   revision: number;
 
   constructor(
@@ -48,6 +49,7 @@ export class Draft {
     this.seq = whole.seq;
     this.facts = tidy(whole.facts);
     this.state = whole.summary.state;
+    this.kind = whole.summary.kind;
     this.revision = whole.summary.revision;
     this.knownFacts = { facts: this.facts, version: whole.factsVersion };
     whole.shots.forEach((s) => this.shots.set(s.id, s));
@@ -75,6 +77,11 @@ export class Draft {
     }
     draft.schedule(0);
     return draft;
+  }
+
+  /** Whether the server knows a number: it is the document's for good then. */
+  get knownNumber() {
+    return Boolean(this.knownFacts.facts.number);
   }
 
   get title() {
@@ -467,14 +474,77 @@ export class Draft {
       id: r.id,
       after: { order: place.keys[i] as string, removed: false, content: r.content },
     }));
-    const label = rows[from]?.content.type === "section" ? "Move a section" : "Move a step";
+    const label = `Move a ${rows[from]?.content.type ?? "step"}`;
     this.edit(label, [...changes, ...anew(others, place.anew)]);
   }
 
   remove(id: string) {
     const s = this.local.get(id);
-    const label = s?.content.type === "section" ? "Delete a heading" : "Delete a step";
+    const label = s?.content.type === "section" ? "Delete a heading" : `Delete a ${s?.content.type ?? "step"}`;
     if (s) this.edit(label, [{ id, after: { ...s, removed: true } }]);
+  }
+
+  // Edits of several blocks that were chosen.
+
+  removeAll(ids: string[]) {
+    const rows = this.blocks().filter((r) => ids.includes(r.id));
+    this.edit(
+      "Delete what was chosen",
+      rows.map((r) => ({ id: r.id, after: { order: r.order, removed: true, content: r.content } })),
+    );
+  }
+
+  duplicateAll(ids: string[]): string[] {
+    const rows = this.blocks();
+    const chosen = rows.filter((r) => ids.includes(r.id));
+    const last = rows.findLastIndex((r) => ids.includes(r.id));
+    return this.insert(
+      "Duplicate what was chosen",
+      last + 1,
+      chosen.map((r) => copyOf(r.content)),
+    );
+  }
+
+  /** Moves blocks by one place, past what stands before or behind the first of them; they stand together then. */
+  moveAll(ids: string[], by: -1 | 1) {
+    const rows = this.blocks();
+    const chosen = rows.filter((r) => ids.includes(r.id));
+    const others = rows.filter((r) => !ids.includes(r.id));
+    const first = rows.findIndex((r) => ids.includes(r.id));
+    const together = chosen.every((r, i) => rows[first + i]?.id === r.id);
+    const to = together
+      ? first + by
+      : by < 0
+        ? first
+        : rows.findLastIndex((r) => ids.includes(r.id)) - chosen.length + 1;
+    if (first < 0 || to < 0 || to > others.length) return;
+    const place = core.arrange(
+      others.map((r) => r.order),
+      to,
+      chosen.length,
+    );
+    const changes = chosen.map((r, i) => ({
+      id: r.id,
+      after: { order: place.keys[i] as string, removed: false, content: r.content },
+    }));
+    this.edit("Move what was chosen", [...changes, ...anew(others, place.anew)]);
+  }
+
+  /** Puts one block in the place of several. */
+  replaceAll(label: string, ids: string[], content: BlockState["content"]) {
+    const rows = this.blocks();
+    const first = rows.findIndex((r) => ids.includes(r.id));
+    const place = core.arrange(
+      rows.map((r) => r.order),
+      Math.max(0, first),
+      1,
+    );
+    const made = { id: newID(), after: { order: place.keys[0] as string, removed: false, content } };
+    const keys = anew(rows, place.anew).filter((k) => !ids.includes(k.id));
+    const gone = rows
+      .filter((r) => ids.includes(r.id))
+      .map((r) => ({ id: r.id, after: { order: r.order, removed: true, content: r.content } }));
+    this.edit(label, [made, ...keys, ...gone]);
   }
 
   write(id: string, label: string, content: BlockState["content"], joins = false) {
@@ -482,6 +552,12 @@ export class Draft {
     if (s) this.edit(label, [{ id, after: { ...s, content } }], joins);
   }
 }
+
+/** Content that may stand beside what it was copied from: its pictures have ids of their own. */
+const copyOf = (content: BlockState["content"]): BlockState["content"] => ({
+  ...content,
+  figures: content.figures.map((f) => ({ ...f, id: newID() })),
+});
 
 const strip = (known: Known): BlockState => ({ content: known.content, order: known.order, removed: known.removed });
 

@@ -37,6 +37,12 @@ export function tidy<T>(value: T): T {
 
 export const emptySection = (): Content => tidy({ ...emptyStep(), type: "section", level: 1 } as Content);
 
+export const emptyPassage = (): Content => tidy({ ...emptyStep(), type: "passage" } as Content);
+
+/** A step that hands over to a procedure, or a chapter that is one. */
+export const leadingTo = (type: "step" | "chapter", document: string): Content =>
+  tidy({ ...emptyStep(), type, document } as Content);
+
 export const emptyStep = (): Content =>
   tidy({
     type: "step",

@@ -3,7 +3,7 @@ import type { Content } from "../api/client";
 import { core } from "../core/core";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
-import { emptySection, emptyStep, type Row } from "./model";
+import { emptyPassage, emptySection, emptyStep, type Row } from "./model";
 import type { Uploads } from "./uploads";
 import type { Travel } from "./useUndo";
 
@@ -12,6 +12,11 @@ export type StepActions = {
   write: (id: string, label: string, content: Content, joins?: boolean) => void;
   insert: (at: number) => void;
   section: (at: number) => void;
+  passage: (at: number) => void;
+  /** Asks for a procedure that a step hands over to, or, before a position, that becomes a chapter. */
+  link: (what: Linked) => void;
+  /** Asks for a web link or a film beside a block. */
+  webLink: (id: string) => void;
   /** Divides a step's words in two steps; the caret goes to the second. */
   divide: (id: string, before: Content["words"], behind: Content["words"]) => void;
   /** Joins a step with the one above. */
@@ -28,6 +33,9 @@ export type StepActions = {
   settle: (id: string, choice: "mine" | "theirs") => void;
 };
 
+/** What a procedure is chosen for. */
+export type Linked = { step: string } | { before: number } | { chapter: number };
+
 export function useActions(props: {
   draft: Draft;
   uploads: Uploads;
@@ -36,6 +44,8 @@ export function useActions(props: {
   onSection: (id: string) => void;
   onOpen: (figure: string) => void;
   onAddPictures: (block: string) => void;
+  onLink: (what: Linked) => void;
+  onWebLink: (id: string) => void;
 }): StepActions {
   const { draft, uploads, travel } = props;
   const notice = useNotice();
@@ -47,7 +57,7 @@ export function useActions(props: {
     const step = (id: string) => draft.blocks().find((r) => r.id === id) as Row;
     const without = (row: Row, figure: string) => ({
       order: row.order,
-      removed: core.empty(row.content.words) && row.content.figures.length === 1,
+      removed: core.empty(row.content.words) && row.content.figures.length === 1 && !row.content.document,
       content: { ...row.content, figures: row.content.figures.filter((f) => f.id !== figure) },
     });
     return {
@@ -57,6 +67,9 @@ export function useActions(props: {
         const [id] = draft.insert("Begin a section", at, [emptySection()]);
         if (id) latest.current.onSection(id);
       },
+      passage: (at) => latest.current.onWriting(draft.insert("Add a passage", at, [emptyPassage()])[0]),
+      link: (what) => latest.current.onLink(what),
+      webLink: (id) => latest.current.onWebLink(id),
       divide: (id, before, behind) => {
         const at = draft.blocks().findIndex((r) => r.id === id);
         const content = { ...step(id).content, words: before };
@@ -96,9 +109,10 @@ export function useActions(props: {
       },
       move: (id, to) => draft.move(id, to),
       remove: (id) => {
-        const section = step(id).content.type === "section";
+        const { type } = step(id).content;
         draft.remove(id);
-        const text = section ? "The heading is deleted; its steps are still there." : "The step is deleted.";
+        const text =
+          type === "section" ? "The heading is deleted; its steps are still there." : `The ${type} is deleted.`;
         notice({ text, action: { label: "Undo", run: () => travel("undo") } });
       },
       merge: (id, figure, to) => {

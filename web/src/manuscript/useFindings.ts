@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Facts, Finding } from "../api/client";
+import type { Facts, Finding, Other } from "../api/client";
 import { core, format } from "../core/core";
 import { type Row, same } from "./model";
 import type { Picture } from "./picture";
@@ -11,7 +11,9 @@ const quiet = 200; // milliseconds without a change before the check runs, so th
 
 type PictureOf = (shot: string) => Picture;
 
-function check(id: string, facts: Facts, rows: Row[], pictureOf: PictureOf) {
+type Around = Record<string, Other> | undefined;
+
+function check(id: string, kind: string, facts: Facts, rows: Row[], pictureOf: PictureOf, around: Around) {
   const shots = rows.flatMap((r) => r.content.figures.map((f) => f.shot));
   const sizes = Object.fromEntries(
     shots.flatMap((shot) => {
@@ -20,16 +22,24 @@ function check(id: string, facts: Facts, rows: Row[], pictureOf: PictureOf) {
     }),
   );
   const blocks = rows.map((r) => ({ id: r.id, ...r.content }));
-  return core.check({ format, id, kind: "procedure", facts, blocks }, sizes);
+  return core.check({ format, id, kind, facts, blocks }, sizes, around);
 }
 
 /** What the readiness check says of a document. A block's findings stay the same list while they say the same. */
-export function useFindings(id: string, facts: Facts, rows: Row[], pictureOf: PictureOf): Findings {
-  const [grouped, setGrouped] = useState(() => group(check(id, facts, rows, pictureOf), new Map()));
+export function useFindings(
+  id: string,
+  kind: string,
+  facts: Facts,
+  rows: Row[],
+  pictureOf: PictureOf,
+  around: Around,
+): Findings {
+  const [grouped, setGrouped] = useState(() => group(check(id, kind, facts, rows, pictureOf, around), new Map()));
   useEffect(() => {
-    const timer = setTimeout(() => setGrouped((old) => group(check(id, facts, rows, pictureOf), old.blocks)), quiet);
+    const look = () => check(id, kind, facts, rows, pictureOf, around);
+    const timer = setTimeout(() => setGrouped((old) => group(look(), old.blocks)), quiet);
     return () => clearTimeout(timer);
-  }, [id, facts, rows, pictureOf]);
+  }, [id, kind, facts, rows, pictureOf, around]);
   return { all: grouped.all, of: (block) => grouped.blocks.get(block) ?? none };
 }
 

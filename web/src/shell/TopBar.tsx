@@ -32,9 +32,16 @@ export function DocumentTabs({ id, account }: { id: string; account: Account }) 
   return <Tabs label="Views of this document" tabs={tabs} />;
 }
 
-export function StateBadge({ state, revision }: { state: string; revision: number }) {
+export function StateBadge({ state, revision, said }: { state: string; revision: number; said?: string }) {
+  const called = said ?? revision;
   const text =
-    state === "ready" ? `Ready, revision ${revision}` : revision > 0 ? `Draft after revision ${revision}` : "Draft";
+    state === "retired"
+      ? "Retired"
+      : state === "ready"
+        ? `Ready, revision ${called}`
+        : revision > 0
+          ? `Draft after revision ${called}`
+          : "Draft";
   return <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">{text}</span>;
 }
 

@@ -33,11 +33,14 @@ export function Actions({
   children,
   choices,
   className,
+  mark,
 }: {
   label?: string;
   children: ReactNode;
   choices: Choice[];
   className?: string;
+  /** Marks the list, for what closes when the focus goes elsewhere. */
+  mark?: string;
 }) {
   return (
     <DropdownMenu.Root modal={false}>
@@ -51,7 +54,8 @@ export function Actions({
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
-          className="z-40 min-w-52 rounded border border-soft bg-paper p-1 text-ink"
+          {...(mark && { [`data-${mark}`]: "" })}
+          className="z-40 max-h-[80vh] min-w-52 overflow-y-auto rounded border border-soft bg-paper p-1 text-ink"
         >
           {choices.map((c, i) =>
             c === "line" ? (
@@ -73,7 +77,8 @@ export function Actions({
 }
 
 /** A dialog. A press beside it closes nothing: what was typed in it would be lost. */
-export function Panel({ title, children, onDone }: { title: string; children: ReactNode; onDone: () => void }) {
+export function Panel(props: { title: string; children: ReactNode; wide?: boolean; onDone: () => void }) {
+  const { title, children, wide, onDone } = props;
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onDone()}>
       <Dialog.Portal>
@@ -81,7 +86,7 @@ export function Panel({ title, children, onDone }: { title: string; children: Re
         <Dialog.Content
           aria-describedby={undefined}
           onInteractOutside={(e) => e.preventDefault()}
-          className="fixed top-[18%] left-1/2 z-50 w-[min(32rem,92vw)] -translate-x-1/2 rounded-md border border-soft bg-paper p-6"
+          className={`fixed left-1/2 z-50 -translate-x-1/2 ${wide ? "top-[7%] w-[min(52rem,94vw)]" : "top-[18%] w-[min(32rem,92vw)]"} rounded-md border border-soft bg-paper p-6`}
         >
           <Dialog.Title className="mb-4 text-lg font-bold">{title}</Dialog.Title>
           {children}

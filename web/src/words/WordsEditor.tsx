@@ -1,12 +1,26 @@
 import type { EditorView } from "@tiptap/pm/view";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
-import { Bold, Code, Italic, Keyboard, Link, List, ListOrdered, SquareMousePointer } from "lucide-react";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import {
+  Bold,
+  Code,
+  CornerDownRight,
+  Italic,
+  Keyboard,
+  Link,
+  List,
+  ListOrdered,
+  SquareMousePointer,
+  Table2,
+} from "lucide-react";
+import { useContext, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Content, Tags } from "../api/client";
 import { core } from "../core/core";
 import { same, tidy } from "../manuscript/model";
-import { AskDialog } from "../ui/controls";
-import { extensions, insertMarker, MarkerTags, toModel } from "./extensions";
+import { Actions, AskDialog } from "../ui/controls";
+import { extensions, insertMarker, insertReference, MarkerTags, toModel } from "./extensions";
+import { Names, Refer } from "./refer";
+import { ReferDialog } from "./ReferDialog";
+import { newTable, tableActions } from "./table";
 import { Tip } from "../ui/tip";
 
 type Words = Content["words"];
@@ -35,6 +49,9 @@ function selected(view: EditorView): [number, number] {
 /** A step's words, to be written. */
 export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide }: Props) {
   const [tags] = useState(() => new MarkerTags(markers));
+  const refer = useContext(Refer);
+  const [names] = useState(() => new Names(refer.names));
+  const [referring, setReferring] = useState(false);
   const sent = useRef(words);
   const change = useRef(onChange);
   const divide = useRef(onDivide);
@@ -43,9 +60,10 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
     change.current = onChange;
     divide.current = onDivide;
     tags.set(markers);
+    names.set(refer.names);
   });
   const editor = useEditor({
-    extensions: extensions(tags, (href) => core.safeLink(href)),
+    extensions: extensions(tags, names, (href) => core.safeLink(href)),
     content: words as never,
     injectCSS: false,
     editorProps: {
@@ -83,7 +101,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
     editor,
     selector: ({ editor }) =>
       Object.fromEntries(
-        ["bold", "italic", "code", "keycap", "control", "link", "bulletList", "orderedList"].map((n) => [
+        ["bold", "italic", "code", "keycap", "control", "link", "bulletList", "orderedList", "table"].map((n) => [
           n,
           editor?.isActive(n) ?? false,
         ]),
@@ -110,11 +128,26 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
       icon: Link,
       run: () => setLinking(String(editor.getAttributes("link").href ?? "https://")),
     },
+    ...(refer.targets
+      ? [
+          {
+            name: "reference",
+            title: "Refer to a step, a section, a picture or another document",
+            icon: CornerDownRight,
+            run: () => setReferring(true),
+          },
+        ]
+      : []),
+    ...(on?.table
+      ? []
+      : [{ name: "table", title: "Table", icon: Table2, run: () => chain().insertContent(newTable).run() }]),
   ];
   return (
     <div
       onBlur={(e) => {
-        if (!e.currentTarget.contains(e.relatedTarget) && linking === undefined) onLeave();
+        const away = !e.currentTarget.contains(e.relatedTarget);
+        const within = e.relatedTarget?.closest("[data-words-menu]");
+        if (away && !within && linking === undefined && !referring) onLeave();
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") onLeave();
@@ -136,6 +169,22 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
             </button>
           </Tip>
         ))}
+        {on?.table && (
+          <Actions
+            label="The table"
+            mark="words-menu"
+            className="rounded p-1.5 text-sm text-soft hover:bg-desk hover:text-ink"
+            choices={tableActions.map((a) => ({
+              label: a.label,
+              run: () => {
+                a.run(editor.state, editor.view.dispatch);
+                chain().run();
+              },
+            }))}
+          >
+            Table
+          </Actions>
+        )}
         {Object.entries(markers).map(([id, tag]) => (
           <button
             key={id}
@@ -151,6 +200,16 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
           </button>
         ))}
       </div>
+      {referring && (
+        <ReferDialog
+          targets={refer.targets?.() ?? []}
+          onDone={(t) => {
+            setReferring(false);
+            if (t) chain().command(insertReference(t.kind, t.to)).run();
+            else chain().run();
+          }}
+        />
+      )}
       {linking !== undefined && (
         <AskDialog
           title="Link"

@@ -1,13 +1,14 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useContext } from "react";
 import type { Content, Tags } from "../api/client";
 import { shown } from "../ui/shown";
+import { Refer } from "./refer";
 
 // The text model as it comes from the server; docs/text-model.md describes it.
 export type Node = {
   type: string;
   text?: string;
   marks?: { type: string; attrs?: { href?: string } }[];
-  attrs?: { mark?: string };
+  attrs?: { mark?: string; to?: string; kind?: string };
   content?: Node[];
 };
 
@@ -40,6 +41,20 @@ function render(nodes: Node[] | undefined, markers: Tags): ReactNode[] {
         return <ol key={i}>{render(n.content, markers)}</ol>;
       case "listItem":
         return <li key={i}>{render(n.content, markers)}</li>;
+      case "table":
+        return (
+          <table key={i}>
+            <tbody>{render(n.content, markers)}</tbody>
+          </table>
+        );
+      case "tableRow":
+        return <tr key={i}>{render(n.content, markers)}</tr>;
+      case "tableCell":
+        return <td key={i}>{render(n.content, markers)}</td>;
+      case "tableHeader":
+        return <th key={i}>{render(n.content, markers)}</th>;
+      case "reference":
+        return <Reference key={i} kind={n.attrs?.kind ?? ""} to={n.attrs?.to ?? ""} />;
       case "hardBreak":
         return <br key={i} />;
       case "markerRef": {
@@ -54,6 +69,19 @@ function render(nodes: Node[] | undefined, markers: Tags): ReactNode[] {
         return style(n, i);
     }
   });
+}
+
+function Reference({ kind, to }: { kind: string; to: string }) {
+  const { names, href } = useContext(Refer);
+  const address = href?.(kind, to);
+  const name = shown(names[to] ?? "?");
+  return address ? (
+    <a className="reference" href={address}>
+      {name}
+    </a>
+  ) : (
+    <span className="reference">{name}</span>
+  );
 }
 
 /** A step's words, to be read. */

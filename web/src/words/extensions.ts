@@ -10,6 +10,8 @@ import Paragraph from "@tiptap/extension-paragraph";
 import Text from "@tiptap/extension-text";
 import { Placeholder } from "@tiptap/extensions";
 import type { Tags } from "../api/client";
+import type { Names, TargetKind } from "./refer";
+import { tables } from "./table";
 
 /** Tells how references to markers look now; editors listen, since numbers change while words are written. */
 export class MarkerTags {
@@ -67,6 +69,41 @@ const markerRef = (tags: MarkerTags) =>
       },
   });
 
+const reference = (names: Names) =>
+  Node.create({
+    name: "reference",
+    group: "inline",
+    inline: true,
+    atom: true,
+    addAttributes: () => ({
+      to: { default: "", parseHTML: (e: HTMLElement) => e.dataset.to ?? "" },
+      kind: { default: "step", parseHTML: (e: HTMLElement) => e.dataset.kind ?? "step" },
+    }),
+    parseHTML: () => [{ tag: "span[data-to]" }],
+    renderHTML: ({ node }) => [
+      "span",
+      { "data-to": node.attrs.to as string, "data-kind": node.attrs.kind as string },
+      "?",
+    ],
+    addNodeView:
+      () =>
+      ({ node }) => {
+        const dom = document.createElement("span");
+        dom.className = "reference";
+        const draw = () => {
+          dom.textContent = names.get(node.attrs.to as string);
+        };
+        draw();
+        const stop = names.listen(draw);
+        return { dom, destroy: () => void stop() };
+      },
+  });
+
+export const insertReference =
+  (kind: TargetKind, to: string) =>
+  ({ commands }: CommandProps) =>
+    commands.insertContent([{ type: "reference", attrs: { kind, to } }]);
+
 export const insertMarker =
   (mark: string) =>
   ({ commands }: CommandProps) =>
@@ -75,7 +112,7 @@ export const insertMarker =
       { type: "text", text: " " },
     ]);
 
-export const extensions = (tags: MarkerTags, safeLink: (href: string) => boolean) => [
+export const extensions = (tags: MarkerTags, names: Names, safeLink: (href: string) => boolean) => [
   Document,
   Paragraph,
   Text,
@@ -97,14 +134,17 @@ export const extensions = (tags: MarkerTags, safeLink: (href: string) => boolean
   }),
   Placeholder.configure({ placeholder: "Say what to do here" }),
   markerRef(tags),
+  reference(names),
+  ...tables,
 ];
 
 /** Leaves out of an editor's JSON what the text model does not have. */
 export function toModel(node: Record<string, unknown>): Record<string, unknown> {
   const out: Record<string, unknown> = { type: node.type };
   if (node.text !== undefined) out.text = node.text;
-  const attrs = node.attrs as { mark?: string } | undefined;
+  const attrs = node.attrs as { mark?: string; to?: string; kind?: string } | undefined;
   if (node.type === "markerRef") out.attrs = { mark: attrs?.mark };
+  if (node.type === "reference") out.attrs = { to: attrs?.to, kind: attrs?.kind };
   const marks = node.marks as { type: string; attrs?: { href?: string } }[] | undefined;
   if (marks?.length) {
     out.marks = marks.map((m) =>
