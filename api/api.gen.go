@@ -503,7 +503,10 @@ type Block struct {
 	// Order Places the block among the others.
 	Order   string `json:"order"`
 	Removed *bool  `json:"removed,omitempty"`
-	Version int    `json:"version"`
+
+	// Seen How each picture is seen, by the figure's id.
+	Seen    *map[string]Seen `json:"seen,omitempty"`
+	Version int              `json:"version"`
 }
 
 // BlockChange defines model for BlockChange.
@@ -952,6 +955,9 @@ type Secrets struct {
 	Reading bool `json:"reading"`
 }
 
+// Seen A finished picture's size in pixels of the shot, and the part of it that its marks point at, in shares of it.
+type Seen = figure.Seen
+
 // SeenPage defines model for SeenPage.
 type SeenPage = replay.Seen
 
@@ -1098,6 +1104,11 @@ type PutCaptureJSONBody struct {
 // OrderShotsJSONBody defines parameters for OrderShots.
 type OrderShotsJSONBody struct {
 	Shots []ID `json:"shots"`
+}
+
+// GetCodeParams defines parameters for GetCode.
+type GetCodeParams struct {
+	Address string `form:"address" json:"address"`
 }
 
 // AddDeviceJSONBody defines parameters for AddDevice.
@@ -1418,6 +1429,9 @@ type ServerInterface interface {
 	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
 	// (PUT /api/captures/{capture}/shots/{shot})
 	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
+	// GetCode The QR code of an address, as a picture.
+	// (GET /api/code)
+	GetCode(c *gin.Context, params GetCodeParams)
 	// ListDeleted Documents that were deleted and can come back, the last one first.
 	// (GET /api/deleted)
 	ListDeleted(c *gin.Context)
@@ -1490,6 +1504,9 @@ type ServerInterface interface {
 	// GetLinks The documents that lead to this one, as far as the caller may open them.
 	// (GET /api/documents/{document}/links)
 	GetLinks(c *gin.Context, document DocumentId)
+	// GetLooks What is worth a look where the draft's words, its pictures, the text in them and paper are held against each other.
+	// (GET /api/documents/{document}/looks)
+	GetLooks(c *gin.Context, document DocumentId)
 	// GiveNumber Give a document that has none the next number by the house's pattern.
 	// (POST /api/documents/{document}/number)
 	GiveNumber(c *gin.Context, document DocumentId)
@@ -1502,6 +1519,9 @@ type ServerInterface interface {
 	// PutPlace Move a document to a folder; or make it a start for others, or not any more.
 	// (PUT /api/documents/{document}/place)
 	PutPlace(c *gin.Context, document DocumentId)
+	// GetRepeats The steps of the draft whose picture shows the same as the one of the step before, as captures do that were taken twice.
+	// (GET /api/documents/{document}/repeats)
+	GetRepeats(c *gin.Context, document DocumentId)
 	// GetReplays The caller's shots from checks of runs that may take the place of shots in the document; of each the last.
 	// (GET /api/documents/{document}/replays)
 	GetReplays(c *gin.Context, document DocumentId)
@@ -1864,6 +1884,33 @@ func (siw *ServerInterfaceWrapper) PutCapturedShot(c *gin.Context) {
 	}
 
 	siw.Handler.PutCapturedShot(c, capture, shot)
+}
+
+// GetCode operation middleware
+func (siw *ServerInterfaceWrapper) GetCode(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCodeParams
+
+	// ------------- Required query parameter "address" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "address", c.Request.URL.Query(), &params.Address, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter address: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCode(c, params)
 }
 
 // ListDeleted operation middleware
@@ -2467,6 +2514,31 @@ func (siw *ServerInterfaceWrapper) GetLinks(c *gin.Context) {
 	siw.Handler.GetLinks(c, document)
 }
 
+// GetLooks operation middleware
+func (siw *ServerInterfaceWrapper) GetLooks(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLooks(c, document)
+}
+
 // GiveNumber operation middleware
 func (siw *ServerInterfaceWrapper) GiveNumber(c *gin.Context) {
 
@@ -2587,6 +2659,31 @@ func (siw *ServerInterfaceWrapper) PutPlace(c *gin.Context) {
 	}
 
 	siw.Handler.PutPlace(c, document)
+}
+
+// GetRepeats operation middleware
+func (siw *ServerInterfaceWrapper) GetRepeats(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRepeats(c, document)
 }
 
 // GetReplays operation middleware
@@ -3868,6 +3965,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents", wrapper.ListDocuments)
 	router.POST(options.BaseURL+"/api/documents", wrapper.CreateDocument)
 	router.GET(options.BaseURL+"/api/search", wrapper.Search)
+	router.GET(options.BaseURL+"/api/code", wrapper.GetCode)
 	router.GET(options.BaseURL+"/api/recent", wrapper.ListRecent)
 	router.GET(options.BaseURL+"/api/folders", wrapper.ListFolders)
 	router.POST(options.BaseURL+"/api/folders", wrapper.AddFolder)
@@ -3888,6 +3986,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/links", wrapper.GetLinks)
 	router.GET(options.BaseURL+"/api/documents/:document/others", wrapper.GetOthers)
 	router.GET(options.BaseURL+"/api/documents/:document/alike", wrapper.GetAlike)
+	router.GET(options.BaseURL+"/api/documents/:document/looks", wrapper.GetLooks)
+	router.GET(options.BaseURL+"/api/documents/:document/repeats", wrapper.GetRepeats)
 	router.POST(options.BaseURL+"/api/documents/:document/steps", wrapper.AddSteps)
 	router.POST(options.BaseURL+"/api/documents/:document/number", wrapper.GiveNumber)
 	router.PUT(options.BaseURL+"/api/documents/:document/shelf", wrapper.PutShelf)
@@ -3957,224 +4057,230 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rk9u2luBfQWmnyruz7IdfqZv2p46dTryTOC63Zz01mewGIiERtymAAcCWFZer5ofsft0fNr9kC+cA",
-	"JEiBD6m7ac/cuR9u3BKEx8HBeT8+LVK5KaVgwujFxadFSRXdMMMU/JXS0lSKvc7sH1wsLhYlNfkiWQi6",
-	"YYsL//0iWSj2R8UVyxYXRlUsWeg0Zxtqf/Z3iq0WF4v/ctYsdIbf6rPXrxafPyeLjBX8lqld7zp+wJ0X",
-	"kmm1YcL0L+QG3HWhgu5kZX5Z1cv8UeH23Tr4/dGr/IQ/tyvpXPYfx355t6N8tr/WpRSaAUa8VXJZsA0g",
-	"hxTGguri04KWZcFTargUZ3/VUtjPpi3i5/uMeKBTxUs7zeJi8SGnhuS0LJlgGaEiI1v7iZEkk3h0nMMu",
-	"cbm08Lj4FJuCa3Ij5FYQuSKUWJA80sRh7il5W9CUaUIVI1yQkn9khbYjTc5g7OkiWZRKlkwZjiCgKc4+",
-	"fLBLHPU5WdAsU0zr/d39YvdT0jWsTMlSya1mKiFbbnJZGTzuShaF3GpCyR8V0/aXZEPVjd3Whn78iYm1",
-	"yRcXT87Pz5OF2ZVw60ZxsbZLp0qWYxt9x1Jjx7KCbTwV4IZt9NgPv8cf2N+6halSdGf/3kjBjVR2hr09",
-	"CWlY9ItScmGYGsUYHHbNGEBXsbKgu/FDwihAGlqw/bt4ixdvJKGkEtx4FMiYvjGytOB2GxbVZskUTCUr",
-	"lcJcTFSbxcWvC50qu61kkRa8XEqqskWyWPGCARJZxEntP1eMZYvfIvdl6A0DzFpJtaHGEiRq2InhG7aI",
-	"DN9ykcnt2Nk/4Ch8yp4Q/OrWqk/RbEcu/2pRIll8PFnLE/ehfy/40ILvTvimlMog77CouFAUKMNZKhU7",
-	"8xzCrn6ZprJCgtF+URnX9nreANGKYAbPoh9v8N4jT97eHMXVyIbuSCYTQjXJWMozltnnJgUjpX369mZr",
-	"dPf3qBi1N8cyjuSzYFTbG5BbEb+3Dv6LvpMoicg3iKt2TPe2eOapetICl5sSgbF3hwB0T63aMHfP/YBH",
-	"fsNFFgIpLXh6Y7cjq2XBTvyfiq9zU/8Fj3qRLG7YTi+AWymTAgaluZQAVM3sn5mi6+ax6FTJolgkiyWF",
-	"aQxd2vsQPc+GfTRR8mpXvUA6yrW9dosYK86KjAi5PSW/OI4Ae7og3Gj4ifsizSVPHXEuuDZEKju84BlT",
-	"flaYuJnLnsJ+xRQjRuKHQpqcKWLoElcw3BTs9F/E/ovu3DkAfOq7xGs+8mEW/IZFnqUXhkZw5LrabKhC",
-	"6ppTFaOuTKVMAFG1ENCGlTogqZagry1N7QAgkMZw4iiCK0Yn8yzP7Db042sc/zxgnPX7vVSK39JiHyTU",
-	"yxmDrB8GBWQgRqEkSWlRtMSMkJ8/fx7B85KncGchg1hyQUGy3Kc1lZgi4tkHqLWjEREBxTKrC9wnjnuk",
-	"iT3YC+SPdPdIEytdIdLjg9hwrblY7wspYyhPHXvxJ41d+HeFTG8iV1Og7EKzjNv90+Jt6/s9+ERuRRsq",
-	"Mk1WUhFG05y4bTRnS6l4ZMjSwoKJhCx3jqKsK8UeacKzAKubHac5FWuWfbeL7iOQo4fu6qUb1s8PC7Yy",
-	"PZdoXxxeopUliHEU0f7CfqoY8EfL9phCYdjIInvhL9IBQMilzHYkp5po2jpryJTVjdMe+25i6JTvaeRu",
-	"fpRb2PtWqkw/IoqtmGLCiu1GErcgKaS8qW8EP+y/ESfE7QHLruRoOoxgAQzkCml+Jpkl+YagfCGVHa7Y",
-	"Rt6yOEikymJrOc3DbndpUZrQjRRr+Bs4ho5O5hYKEGApZcEoCMO3TPmXPEJaQZ7AjTU/a3CxuccEH1bv",
-	"Q3wJuN1/3StaaNZVoZZWnNoDyPucEbcVxNAt1cS9nRfkHJ4lJYJtEV4xBnL8axonk/U1BiTt8bePD7uj",
-	"2DUsnXDpbsP/ujlLDPgvHf/eo4NLtqbi0kzXIlZcaXOI3F1QbQ5ZoFcatoxPT0VWJ/z649Xb8NMMAOkD",
-	"N/m1X6sNrbQB4yC6eGkp2PQkgeM9aFl7KkLngI0dbeAsRz00+1Cm7zZ80S0pqWVfqMWkFU3N6JxXdlAz",
-	"57TXFn0meJZ+2ESu95jzxxS6YQ4+HQ716P/ZT6nt0W95/7ea/dF6e1yYb55FaeFhqGpfSOzs2lAz+kCu",
-	"YVD33uxWPXg6B/fzBqetr3jwGQRWx6F3EJHuqOOzXCdE050Gm6LO5VbvG/mWTPMsJryzJSm4uMEfr3ix",
-	"0S0LwqAhhi1/4uKm/bIeR95VqrjhKeof7eUvQZJD7kj1jXY8MWMFXzJFDSOlYhrkorUkJdVWRQ0YZSAr",
-	"TNXu3khkfyjkTkenKxjfJSP7hy3YLSv6xFYGau0FeZxYOeuJlcGkYGAhtWo5qtZOzeCbarO4eJIsNlzg",
-	"v89jj0JIsMKNnhpGdR5jV14BpEpzWhqmEJOsnMJRqLulBc/sdlv7e3wO/xvbpWapFJnuXRTRgN4w3Zr9",
-	"L988G58bPwmslswbD+ys9ilQremagZEGzha1uoA0PorzMGjP9mjn8jM0qDVi6/AYe/qyllKnWjtqZLc7",
-	"ealYxoThtNAHslMvyYQSYNTwbiFoT9cZPEEDdmJOPUGMBr5iBTMoX3Z04AOksiOsO2vJIhh5peTGIrwg",
-	"UrR0ZMW0kQqVoil76rf+UPt/sHoPONA7GLEJFHEeSqPOIgb7t1oHyOLTd54slnHJYLkzuJMJ3Dq8kMht",
-	"CRY/ClOqx9MCttSolmWRzHs4VlxwnTNgZiyqcvq97zEjTUomy4KB4aDNaJpfx5HGAxtopZJbQeiW7qbD",
-	"u1c12U0w0Hn3KRBKFlela6nHU8kt5cauAmTrBv8Ft2IFG16gwkZFyoqiz7vDTexCfnGeJk/dRh8GSMPB",
-	"68B5a8g1kpXbHgVLOhwVEDV8Tw5L4s/q1jHK9qPq9cZk7F60wkqzbPpEA6qi21H0bMFbexiN4b51Anum",
-	"O9s3A8uZc4YAC8b3S3VtPuOZrs1dJmc7/CExMmpMQ2vV2Fl/wVFt80h7jwBM7Ww/TDFvVQNZO6WCpHLD",
-	"yJKmNwkIviaXmpFtLgnLkPrc7c6cZtXe1EtZCaNbT/SRN0vpFsF6cEWMr0VMKbAUfSO1IZrdWqg5LwsK",
-	"urBFT8Oc7GsJVeVEvi1VwhEze6K4qKedDDBdVIDHGjWvFlKsGy8QyLDEyDWz6HFPVuiuFuq21a+Jgpo6",
-	"Qfn8PjvYAlNIeROykUWyyClXBVJjJSuRAetY0ayHbciSRZSPa54xTTJFLevUZC3BRC0uSMGMseCTKyKY",
-	"3oLiRKvW0w3gNCRvo1h+CoeeLmqvnN5nwdX4mDtymb7RPY4x6vyzWyqMviD/9q//BwzkXKC5/d/+9f9G",
-	"pYyC0awvxMbq6xdW2IBBEOPhfLIQfGOJi7fp5xaKrNAsrjP38qwW1Q5+oCxUJ/okfWzAnpDFBbl89/ry",
-	"giwrY6RIiGEfzVJ+TCw9XEr4l4TxCdkwUVkik5A0Z+kNfKe33KR5QgxdJgCMhCi5TYhRjOFY9GmTf/vX",
-	"//eC0EKD5QDUj4RY1puAbJgAtlkAATnumOADYsFSxUwcHk3EyiQtyMU2ABQnOsI9zh3nCb/yXPtw25Jn",
-	"DlakpSVVhqysYmQpHVKWSCRZWSp5u+9UiKqUtDK5nDY0LajWfOUi8qb9xD4u++8ozUZSbQkyjEOHsJLV",
-	"Om/xRaA1cOrHFmnBheqMCyEXAoqLJocYvWOrlf32tkd3yegO19jmPM3ts85lkemOr/lx7JDMa4ntWX+W",
-	"wuQaJ5XCSh23nG0tnbCHE+yjaVtwnoxaWLzmdQAWoa/d6hHk7auriEHyAE0yYqboCSiga6Z7rMw5ffL8",
-	"m84s3zwb5bX4s8ZdA9v2K0018FxhFNBR1h0uMvYxJl2CKcoZTDdUVLR4ZGlrxj4StPaikAeCtuWedgEl",
-	"i7Z9d/QhjUSW3LBdbTc7ZtKnMQtqrfR2RAQUsKSPMjVNxNJWcWOYsNAILJbgCSQ4XfBgz5MnybPfYoiG",
-	"skYM2O+c1RSpxmVCvkvIS8KFNlbVkCvyOCFPEvK0h88eaKPtc+f/wG/BLJWyBJiWsBQgEAD2iEYM+HIr",
-	"YnN/yO00emtlLYtU3EyaTTGqY8bkK9BnmFMs6giNJbMM12qyndmf98xuSVc/4VzuGrLJMWbCqleG0DXl",
-	"YgoNHTZMc4NG6cTHwOWMIOMCj8sLkK1C6Z8VxREGbG9ICTb7bNy0ij+bTIOcrnAUEQqdng8dGhGPgzjE",
-	"/tCBk4tHwBliapBz7Rx2MFqYfWv4nYPWnUI2GMKaoed5ZcWE6e4rWWRt0vuXfco7NXRkQ9Waj0bj/Yyj",
-	"XBDV9K3+TNXNBNaz4R1LcUBwZWUKZwqdtCQE4U8JEfijosrUEi6+6aejzq9cmmmANbzGKpzv2fNg8pNn",
-	"zyNh+8aZ0gfDNuwY0Fcyi6nBAo+/efqXZ8MHiJkkXSaOfQT+en+bpH27t3aU/n3FReZk+s5bzLxpd99j",
-	"4aMrI+4E/+ojoaZFT4SPZbjc7EILyKbS5mTFP6Il3eQn9ASMJIMm8xGp0y/jttLYxN1JR2CtGM24YFqf",
-	"epBNh3f92xDkkVCUVfDNRAc6biWWX8PQQTsKGD8waZaPE3TBdf6BCudVPICsN1gxLRigjjaLeKXgiXrz",
-	"JQqjGIYY8aCP0ZCN7FsGTKWgl1hxZUN3JKe3zIU451SVTBuimEAQILtd2R1xjYIYsbPYFZ3cLEiaS80E",
-	"MVLGfP3t3T6O7faPihbumUTUwv/x9vsfXpBvz1sx1kIasrbybXfJsbW67v8S0P2vJQPfFluWi2Sx5iur",
-	"tGWryKvsoNjKEyi8WTc8imWWpR6GXZnc9ljWrLYefBOS98jH3T3bH8PQiUTY7vw4EiwLFzXaTSIES0pE",
-	"jn5tNNkwu22dgP0b9JXM3qk2ihqp2hrpaDIS1TdR7WUDE+sb0F6CHJk+P66SVdmmXqNL97gK+82oUVP3",
-	"e0nAcrOU2c5pEEYCjXBwIrRwYTb7eFJSFfepDzgOYRsIuKS5qRoEcdz2PvKO+R+U6bgDHEzQThGjPCOy",
-	"MkQK0NX1gfbnHtfyFA993PLq+afff/zMlcgureIYtfBHN0pN3Ny04qYVkuQ8uD4QGjUdcFoLFpUUciqm",
-	"BFyvuIsnGZUIyoLuTuGIBwkDmGf6OVn8YJFl+OE/1EMaQO16+diF/kjBGTWYCBY1OYClJ36xEyW4SDhD",
-	"M3F8r2XJRFy6PSAKoSduxzhWtR/0llPTzhStg1e33OQ5K7JxlgmTuEWaiIzoKRktUAFpH1EbaqpWyuqW",
-	"FcX4yu530aV4XzREj61nSzVZ2ffRddD6sJ7BmJajAtAaYbMbFusztXzUQr25eEYO1BSYjiWlE7bHTPb7",
-	"6O/2lfV4O13CGXBd7Q8RWM+6J5mmnFMVjR8ouRB9mUOa8r491hvAygRB2AgI53fdVz8hcPuNIqus9KEG",
-	"qJIaw1REvvjOG0X92mi09hlgF+TTDRfZ54R82jGqPoMlWQrnCyO6SnNCNfkkhPjcsaB+M2qT9JuKHfL1",
-	"q4j7ZcNFbZ9NmjMt/tevlyf/TE/+PD/59n+f/Pbf/y6Gxq+Bd41R+IlvMZ5tCBiTygoyrCEKFOoMHCKx",
-	"9iMELBmFlMGSJB3Zi4tYnqjLF55iXizbSnbwritVRI+yG1c+YAOxU6BAsXc1fbGdxQSuunAjo8s12cRR",
-	"S22E06/iRp66DsYUmBqq1mxiUETnOHZ8vVw9E1rVYiesPW0dkwXtsX31ADVZaP4niyubrvLAvpwQHf4x",
-	"+ukEnIEtu33YaeyP7CJuB723PBLho1Mm2Cm8nukyLvwIpv5pmuMxcCX2ORJ/4uImKsv1myMzRaPpzqLA",
-	"GEb43of8WHYaV6lyDEfxYlSGQbEQUgAy6IopHVU4ekTyifIuyORe0rV78JZXf7AYPv9cuxEOcShJY3pM",
-	"JZ6E730BNTx6rCvlOLbaQX6SxG+gj3xHDS7upEeZXMAdcqhviq9FJ0pvw7MMbqev6git0NS0b2Hk4sZK",
-	"wM4quNxhKAHVPZlYqSz2Anu+jcboqKgn+h3NeAVCZCW4CVOQKl3RIiEnj4n+o6KqnYn0pGUqPHkcz6Z2",
-	"BXsCwFxaimv5eRQqGdV55wf2I4Yx68b0BDl60hv8zGDlGC0L3vMbZwKckr22hkjLvY2puNth7XX3KVPn",
-	"PvQwmHkpTT5ANcYdW050CTDi6ZPIdDds5/123XMlC9FnK+lW8qFKAQVyQalLaRkMKwpegiMYrWGO0UD5",
-	"Ll8eAHPUU0YLL7JTk+aWovF1Xrj37/+bMUN5YRFHYMkfX/ArtkVLC/t0lWhIrUkRx3Sq6GaJ6Rh45/Hp",
-	"dU+EohRbqnoWliVNo1Z6V9/GvTxaFOjEGLDMR30WZdHJOYHiACp+iQA9ff8eW53TdohmqCXmVLUCxlrf",
-	"ycm5pF6e2tOnffByh5Ytd2TLLBoNELC4J9lQ1WNx9KLbeEACkvkp5zKV6knfqISueioj5bSs0zGAZ2Jh",
-	"Mqw7JdgW6gO9sLIUU1oKCHw3kmhMl4rE2NJdF4fwcaaVuu0hvwjd8GcrpAUblvFqAzlFSop19Md/SqTD",
-	"EesIvvnEbj14IE/Oz/f8ZIe71IGK1e8ASWZ9kslixs1xQsYbumHZtdkV0xOkPNU9oD6Gn3848343Ui/O",
-	"AQpni8mVb9i2L9krqz8f2oP7NbwVV8FwRDHFH/jxPZtqnGeHyHIxA/uUEJ3B4BnnzxgN74t4ye68diyc",
-	"Nx6pWLIeb2njBRsnY3GHEMzdc0+1q+OLX9NEUMWPOOgbecO2b4Ok7kOSxjEgs7ul0JAXvcziiOxx9CjY",
-	"FaNnkGhS7BjPBeEZkcrnv3RtmM/6zYx/HzUzvnEVXqdq8j1GlG5UolOPYfQIeQerwxuUVKcSd7D1fcbt",
-	"O5J3QPj+JXGJdGTJVlIxQgXBQsHOak4Jpu+B6dyKh5dvrl+Tf37+9PnpN5HMkFsZs8dDITRJ4Nv9gOOn",
-	"PZkdQrM/KibSvlqEvsRwN7oElkH7/ugqOf2T7pU7iA9t0hjvlpbYdW3htPVW2idPHEinRv++8Vs6KvwX",
-	"cl1jYXd1Jeh9a0KPwzwtpI65j97nDCpIMgUhTPa+LIkm3LyoE9mWUES6CfTgGgJK4mLjwVJLHXMfMRQb",
-	"rvq0t6F6KkHRFCsq1jHkiiFOtoI84tVSjvZAhzJl1wU9GW3w4u+CNUdXTsSl9/K+3wduWJdaHeSq+YxI",
-	"n/nNFeGZjmZ5v6XRCltCmgOKAgFNjrkmoRbidGXWDo+mSOeMHZJpjabsEQ+Um7TeZeIOPYUJIdSO4EJv",
-	"neLahnbOe8wW03joFN6pGVVpfgrrH+AUgF/hzkFNnawWHRrDEhNsEB8OcR6wEn1tkZwmumTFoRSv31E4",
-	"udhSTLOe4BmqxSIsqYQHq/fqj+N2aGechLUFTY+SndDKdJh8fLRT7OOU86CL660rQ364jytsN7CvHSu6",
-	"FbEQzqDcuI9M4UazYhXnvQ8LAp8a7Y5yZGr0W+WuNpr9rHMJ5b1vmdqRnK9zopiWBYhzZMuLAnLNSMFv",
-	"sM+GnSwhZit9IljoLOzEbdSGzn3OpvmfLIEJYVBCqKkT3DS6PyBbHrcAq0ZbOdR5HvtLwFe+WFIqy12d",
-	"mydXK18kasReVduocJ2p96X40YnsQZ+WNjQPTh2I0dt3rqzBAa88j6L4PbvJQ8d4Po0yvOt8MZkwvKsb",
-	"jxygJr535d4hqAoiY6yQKwglqhIuqY+lLqiqm2hh4gphHe9WaextwYOYrSax8/jQWrnqeXzuzYPhuhIR",
-	"u8GIsWK1wMDfie/BQfy4B/HOVdcIW3wALXR1FZKmGkOyaIXbR2Hyztm8j0/SV/GKJRawBRXrygqO9jaR",
-	"nAERgwZFGCKINcdp9oKwTWl2Xd09Xpijr9xysqiERZ7vDtg+/uJ6YgVnXLopBxD+ur26B0yU7FQRHjxg",
-	"PWcdS+zd+jh5B1dvdNCgpmHHhCFJY2UUIF3Qxfv4Opm0WzRjKHT9GsXLIyLXB5UhZytF4MYuCXWqfc0l",
-	"StPrq5lmAjZsE9P6tuOcATmCX3ASZ8CDHMMarqECzgd/1QdwyaCA/7Bjc7CIxJPDK1N0wNV0BMCFohcN",
-	"p4zF1/lQi56Hd0hRpG2+G38tCq/Qjh1VbmHPp9fVeo3d1A7ScfHAnyMoCB2jepN8oPGGo+ChToCBsktM",
-	"z4mrBpheuu5TMrSxgi1WiUB+QPUNMn10IG9kJwC/LzPG9bzy6yXuGuM3z8RbenBpg7t0mAsroESjFibT",
-	"4D2zMZDYem8TiSu2eTuCuF47LtKhjqwTcRc89UOT6GpdZooTHQcnfgMDNpZrB+FDZf7+vN1oxNn24N9E",
-	"Kf00//+1i6c93P9/3S0Pi1Gb+H6wTynawGPCYx038O8oRPE/Qw+7bv7p4YSHRQg+ZOTfPYTOfVVBcIPB",
-	"anMFmf0tBFwdHluFRO444tqUm+1060FjxSFlpoc7t2RVC9Ws+m8/sk+/pzrhqo5JmpoRcIwHta45dnCF",
-	"L2ePEVbaxLE9bcSGvLAFhRIYNNsRP/Awf2w0m7BnZkLbyaKYV6cvyFOoJ/kybss4oClNYAqIhYFuaoqz",
-	"32sFynhKhQ3ZGj9qnEnewdHsK7bjRkOsTQKkH3JIf04W72kkgcaxk0il/MlurgBackJs357rCYnHuOHC",
-	"EY73dH0c2XjvuyffpWfnISa8oHnYfg0P1y3zgJ4IjoBDbw80roKnwUdzVJrpC6xSeh/dNpJ7VTrKop1U",
-	"12boaV8wSOmdSsM94l3oerzP7/s6Hxkt3m0du0lOr4ThhTeOdxTuoPuAYLcs7tPL+GoF1UZIwY0pwJFl",
-	"hYz6TvDSXABYX98ly2J4GmunYZV2bSIT+fzwAKXCWrrOIkc37GRZmZOydvPVH6XOSeyN/VGJpE9tDIxN",
-	"e9YNZAc7zGN/geVqXI8mOEJdmOWg7ryDpqkwsnlPe63LzToHtu8n64Fe32+NlnFC6lNUO74zl1k2kIuB",
-	"vGwH7QtOFxeiKook3u/DToa4yrUL8Q+N+JChkhyY27FnFXHUyWPLDoGDOQcLlwYzGlm3QaVCY5knd9Z+",
-	"uOnj6ohNSOaqiyned3HEeHmonjJ99qCuhOAhfQD6aW1EKVsrtgMnnZDAQG+ZiquvkxJ838sjDdm+Y92B",
-	"poomzHE8uWbFi01PSFOkyuuUFtJu9akhe/6MRwbtfagr2h9v5N7TYoN822kyZROwOL1Svtv5ce7UD1Jl",
-	"l8aouBiDHRIxnjBXbJVYphBv24yD7F8v0JNNBXRzkYrQLNN1aW7frdqVpu4YGl1pgnF088pYmMjxTU8b",
-	"6/Hi5z43bNTtPXQfwF1PEZjTL2NbN9ab5mfal5nAIbGRGQNDTSZTfWY/OoGPTjeREATqL3ys4x8ept2N",
-	"eVqLTDxVSK6fRe39+0zgEAJ18Dl8FF8LwUbrTfcVQmwO983+yXryEqOJife3qxhKvpEZOwIjMR67Utzs",
-	"ri0su4lkXS0bvyGQCXZKrOoE1g9o+KTYrbzxsjTcDDAJRhUIuG67uTElhoFrb9Pgdu5UyhvOvLhYb7f5",
-	"IS35P7Ad7pmLVY+t/PLta/tC3uGvT8k79kfFtNEkpUphsQm3MsEVX7jOVKC+uYLuWm4Y6nGbShvsZFXr",
-	"DbQsC9et4xEcH4sAkv/qooF8X66lklsNfe2vWXpyxUyan1xzgz1sflF8zQXJsX3Sf8MypTqVJSN0ZZgi",
-	"v7td/u56HNgZCwYGGVm43W7oDtIKLlwbpsSVb0+ID49J2sUoT/9F1HaMi8W7GsK1J3vx2Kem0ZIvLhZP",
-	"T89Pn2KqeA6YcUZLfrasRFb4eD/MzbYvFkDyOrP6F+DedzBsgRjNtPlOZmDYC+hMAMuzPzmkpeGTbin1",
-	"Sy6wJVT3sbRei1EVgw90KYXG7T05fzyw4l9d6HOz5KRySp8H4/YxYnlFq6JXpKi3eOYj/8J3uLj49VPz",
-	"On71MU+/ff4t6O21+JnesDA5ANCTEryaU5gQ7srJAQANpye17+onrs1LP2gPfOcHgW8S2wjas3cE+yhc",
-	"HST0THBtUnUe1Tq8S8XIrcIMwVEJPkf7Gq32DMV0IzA/++T+9bkX+j8wD/y7wn4CyJvW+sOwngnUlzUl",
-	"hqQ7MJrY3VlFG3q6nrpsWLphBpJtfo1vphniQf86W9i1yioC8rdVC+RTSNM+tO/Wh3gvp3RS0mukYtQE",
-	"AnjvWPR1IM93bA0hMx6FKpExZfURnuFrhQjwgoOPwjJ48E9AL11u9Ra2HXywsF3q8uLuhIJRBvkSZ/cx",
-	"lX9jD9+dHtzO+OLlKrhKCIhKsCNZXcTS0tnAWDt0dd4mfP/X9v0tE3+jd/YDv2XusuB5oX1937wOtTaV",
-	"LBOipc9g9Im9zt+5qTs4kr9Wm3L4MoER3Pk2Y3zgFztzc5sPzgcO6ysbqaBwPpr6GG+FOoVLPNvXpl65",
-	"tiozINfbyjTv/1EgBvjenygOkPegqVnEsYQ8c8nwwwgEc519sv/5fCc8SkYH2zWmSR4QTT+IdpuqMLyk",
-	"ypxZNegko4ZOJyGXSvFbWswtIKBPN0Ku/oGVc+lF31n5CaNp0amFkgATWYvJnJJrBj1WQBqACNxWW9mN",
-	"VKEW5Ry9g0rUKzdmDh3KrzVRh6pjIWa6hFftHHZoD+595ZH24IPKVMYKfssUH1FhXzXDZroADg1KJ9xA",
-	"sLX7Br9LjBrSYRv4BYDuB/LZJ/fv3WdkCfbWIgIsFSkraihM4Sf4kwKxdgYo4HoYpQG7BHWyTwvvP8r9",
-	"0ccGaXqeaYBUMwDoR7klK6oCCBGuT8kV9Md0hl1sxbnfv7/TMeBgPd2vOChuv2NG7fov5sksF/MdW1di",
-	"roerduFtIF/CnlYUWhdIhXmn/imNPeEz39x4DO1dE98DUF+mhpkTbRSjmyPstvvYj23Lt7ksGLTBJ9CX",
-	"24Ulz0c4V9BezQqXHAypd8Ls5nJueTrKwXDMPOyrrgE4RXxwO/sCFljFUpD9Nd5ElExcZtkrX6Lwy9jz",
-	"Hs9oz7s/h0ZTSXLw3me69p+Y1QH9fZMlyPFeEURXI3gdfWGsOhwL+zoTKYpdixwCzlpaaP8xKMy8A8dl",
-	"gENjogz+IJvrQaCrx4PGvgqoPEu3dAdFNKRIWc2n11Jmp+SDa/C8hMb/0Ltmp2PUDHyv4CGuPa9Z+Jga",
-	"VEwmohWUpWwoX616DNK+etTeBmN94V3cPDgyIWDRfvVHhVKCO0UdrV1veiw06bc5KG/QlGVUb/BASVBo",
-	"dwGhKLzPyBELvlRU7U7JO/RWE832ypTl9JaRJWMC8wUGqPVLxahhr5pGMTOQbKi7NNAGfcnWXGgwNk+O",
-	"f33p9jle57TJQplSltoHPe01zVIyZVmlWH9j0bpJqB8KcZGiokU8H8vX255ULfte27h/Pa57RMe5SDmu",
-	"FvjtEywJAjF3iKXgp6KaUJfRklPd9njUL+/sk//nIHdDW1HrwY2afhvz0hzWIlgtAIrl9mAjCjIlgLc9",
-	"PSeZ52O9Gk3Qk2yIk0ACB76OBPTdNKclpBpi+03xwkXVaEKLLd1psmZALLTsYzkAF+3SMz1e7mXy//aQ",
-	"FoYm2nXeIJU497gM8BwUu4aHIDB1LMfsGKXLLdNWuiIP5YwW/GZQI76EAXOIArjSIYLAjBpYh79DMwn7",
-	"XHzSIleuGJzz0HJNIHvkAa8O5R89GEvjhsTF3M5z1VyMiLl7aWV1Uu635+3/jSToPuSb92fuefIeavOh",
-	"DvKxMKAyc0GNwNOM9wMHxEExKHFmUciqe2lRQS3ruyFTrwQKe7qD5Dl+G7OH5vTjwKWdFHn5s/Nv51jx",
-	"Wm6YFAybf3sEMDnTc5kScG8eD0ExpikUnCyKsHZ+7QOEqGC68bvtdQgSzKLTsQNSXI8AVYEZXVQtyudJ",
-	"PRPXGELsfGEQUowmDGhkh4kVmJempGGn/yKGZb/JHjL3g//0lHU4Xb0oeogbqtRxl7VkF2SBcisejEqh",
-	"nhx6Px5cT17VjfH3+QiEzrl0UUe/cbju9hyIVUAp6u6TQ7jielTupfjhto7TIv/jeYlc6PeKF6yNsT6b",
-	"eknTGyx6czpGOioEBjs8MmYSEr/y8/ern7MF6Key3M0bnG9XTFCXh4pTY7eB5RH02Sf8x2DU+BWWUhhR",
-	"ci8N2UhIU+capfeSf2SFldqzXsupT9RuWU5Rtv3L42+fhAW+vokVo/k0oHg+0k4ErGN0S7qGwMKtfkE2",
-	"9IZpnzijg+p4XnxEZtu3cWjUPyC9HyGW8w1ds7O/vxcHp+/hPJfuXXsy3cJ35FRJ1Fmw8nh4r86C9qsY",
-	"dmEf7rous9V/JI/121dXyAdWECNwl6iMybq4Xersk327n8fu5i1dT7iff88PDUhYcAP2QoDqP+TDK+l6",
-	"+NmFVdHGqjIOX3bOtZFY4qvvon90Q+bQKH6kZclEK622X6V4bXRtWERdsC7BvuUmzxkWQTE5ViueQTj4",
-	"gP4yewarF8shleMhnzDk/Q/d6U8wYI4b9R3lv6gtdEBDbNtCC0bh3rzRE0Q8CKTDNN2g0xd0+bK49aA3",
-	"2RQBewAR/gd+y974KmEPZsAakN3tBmbNcgkUKufbxvJ5Ta0+BLhP9M5lpdkjTVzjxTEpX9adw/oenust",
-	"NsmITQstW1LvUdklTyLJJQ9ps3YnjCnSQWuzL+fuAOu0VdmCpmuWd4D/A/bucpsUs1oKuicf9I2XdMT1",
-	"4ZuXHbYBtMv8slo86HXj3vqkNbqeNzJebsrKWLXILpx4qm2FNmg8BKEsD06z6xp8dyPZPWlGvifYLDbD",
-	"Q6JbwgqekRr3XzS/eYAH/QwNeGYyHskOD7ISIkL5hVUzN/QGc5i7JU8xdASawYrdXgZTDAmx1P0gWXnn",
-	"hswhBrr8sYl1IXJp9AvMEtZ0h+mCS1mZU1f2X66saq6Z79CP9VIMvWFfpJQERLJClQ6oEwPOBlX52hJ+",
-	"a2gSgw3LVZMHGXpLX9hv4NheWXhQQuUCcB5IunyHsx8UneR+k82aUdgUe60f5pKmN+MvbKu4eTjoweyH",
-	"W8Dut/INdFOYt+wNyGZtkwtGcWEtJqqb5ltWbrPfQAk1qjFspXHmeXYPAgCWnW2kP2jcVTCq2agrRees",
-	"WD0YQ7+G2Wdh6BIMEz0lgLno+e7zfaWdv5FmthTBf2CsDFktKHsi2+OjLwCJhPR+C1eXGCE1ihjmXvxr",
-	"McS4ZubaFSOfATFoatpN+eBhwNoWEnUflXiwMfujpzFhLCIocA9Bg2LQwTVjwodgYPSzLw8g5DaMo+Ca",
-	"PDv/tlVbuw7gmt5GgUKlPbvv375ewdQXaXChPRMfSrJ49uT+/OJXHKJoogqe/w4L6S0ZWfGPD5bC0Mcy",
-	"1E34yCHYNHGtGtHjSJv+BlaadnG/GIntOIFrzTn21F3rggfg9ZdZdu0aDsyaMXHHZIgNF+7PxyPlS9yS",
-	"X/Fju8yy2aTOyyyrAyllu4RF4ODz2MhuB1OsfmDm+1uXXjUCOCsl4XTR3N5R/5tbZx7+fc3ULVMn2j5r",
-	"BAEkUthNkt89mH6HNx0a+Fomes0wd+53n7j7O/5pda/fXeZ7oMdhxJeH+4qx7GxDTZr3F8P82X7tu+PN",
-	"xagPa5bq+qUPPgvfRvAu/fto3U4fe7nBwl/6wV/JSmTQzyGGzx+8txA7LN4LXvvyur920PkKeI9LeL4g",
-	"K+69lVQQmhrsGS1FEzYDqUGYBrZNGucm9VKTZ7poog5aVGiSScH2mBqgs6rEsEXIfv8VFgptV5CZ9aag",
-	"QN1WAIHAhJZKaC9iuESmulf4PrSn1Ql9V4lpLiHfkbov+fXp8/vPfR2snF+JPs88TWv7FndVvma9uDoW",
-	"AJ4Dd73dE8tyl6z9Ru5SibR143crSDahxtgV+8/6Yg+KN0RWRvOMhWW+L1zFgqDymCfHXJMbIbcCI8OS",
-	"eKnSuvABFCudVJ6MvDbkr5IL3aI/voomaNQUK+V5UhTkORNuTrGPgEXK001G2MeyoPZrblo5B2Bg6xdv",
-	"IMTr1dVYJKqPl3ukYUd9IZy+Y3k0af95hHAlcRrovFKHhSFOFc6Oix/8W61UbhGE0CYoLqK++EjVISyz",
-	"I966wL6HSd3CNVxDpDuTtnuvj+SDCck/nTg4nHzgmX3JGuzbW/xDuBDvF8G4a8jexF5l9l9AiDRZVUWB",
-	"Pzud0SXWDUv2Zvx1pboSLRBTBBeSU27JnyWw/E92St40GVU3rGwhFDz/4XyoKzdmDlEW15oiyfpdzVjw",
-	"ClcMqma349eGKy9deUL7EC/yDdt6yM1LQcNVZ7EBhV06YqYgHwGwj+Nnn/AfE2pABHf1xSpADB3UF4IQ",
-	"WBSjOfKUqkWrEBGPTUQYEKq/Ijw/nwHPX7ruk7MigEvcjSI7pBqOEHQcMw9BBx4+iaDjruYk6Grj4xOD",
-	"Rs1ohnBWTpYRjnpuQ/EDcK+VrMphaP+AQ+YANiw1BdZuT7PirIU4gssKMiWTpS8b2ccy8TgPRkkctOZl",
-	"mMGiXwm/hDvZQ+mzT/DfCcyyuaWvmle6c5IPuQRDFnQfJoXUzFUS4KaJU5jCR9cBdt4/G/16cP/84XH/",
-	"y/LQ7gPIGS2waXRvEheOeEBQuRVifhZWFBZQz8+fHg2kTpoVg9iQTsu+Ohwso4YuqfZBIyGgZKUHM05/",
-	"hAEPCSZYoMcOgNubM1cNypJ4Tyimu8ImkKL0vPQGSPf/0gP4HBFh9iWf5XYMoB4JsX3naI9FF/p5j6bX",
-	"wYTSr84Ue0cr23wCEl6XNyx+de0jwQb36peX/5SQH9///BORivxM1U0mt8KluUuFg/7kZYmtdzKm0JXQ",
-	"lITZ1OTVh98GKF1SrbdSDVh58ZG89eMeTEyoV/jaSEhPJwukHVJgliHu/ZRcFgUmfjR9KpnITsn7XElj",
-	"irrq2oryonsVoKYM6ndvccgc+t1biFaYouC5Tc1nrMbmuxbxi4LQNJWVMCEgFUsdHHoB+Q6HfK3Fpb9c",
-	"HnVga0YNxSezBMCt27/15ye5MQfB97hew/tU284zHzLWPmIrOvgqOa7A0J+8dFELhaQZmHeMdCU5u/A8",
-	"K2XB092px7Ix2L6F4XfF4EiQV8TJhUvNbsHBdV10v9CGFoVu++WlwAJKG5rmXDAdg6vrWX6aqo+T4ErT",
-	"m0nFUULAfjxJcyU37IR9NEz4Fup39y66vdwD5PvxFoui4EpE87Xw3dK5RgE4aaG2t2G6y8mp6/xgpL+j",
-	"dmXs+h6qMqOG6dOPm2LKPfwjDp8YHOsmPSAmFovo309MWkc942le15l0ORQevgYTJZBAtGpqraDDUwA4",
-	"zahK+00D1/j1pOAzC6KDui70aA1QBj+cZ6C4fbLAGJXfJs+uXdbM/vSYzJYAF9vVKS19c3dsnT7ip+DM",
-	"WeL6lK1jlKKes0DgTx/IHx8A8qyKg0TeMuW+k1JMg0Qnk8dVUbAY2QeRSrPstbgXiLgstcEq7HtbvjZU",
-	"Gd1kUwfSiiU2jEL0ff1h3zEgJ1uPrh39qVQmegG+lYloyrDccraddBM/yi3yLSNBdSD2NnsL6Fl9IV75",
-	"7/EcZa6nlX/ik/xuDxG4PSrlNo0vrR4cFsKOBFZgtSeoz1jwG1bsMHL5BSjVsjLEqnk6CXEuoNipYuYE",
-	"RgyxuGsYB11zHjRDOFgmdhf4xWyCsmF0g7kaCEOL/KkUKaPFoM2yC637Nz7sAWrGxKaJd3SfVcJH1mxV",
-	"CoeyDSmWCp+rFts7XBO7SfUjTeJ67kBVbqoY0YYXRavId2/CavhmtRfX+1yP13wtfqmmlUG4RvkZCibP",
-	"k23F18IuN9h+5drN8oCIfIlmmD5Jm/qvZwHKh1wSrr0yw4ei5Sz8XouH6jugWMaE4bSYnbDMdx/76MjF",
-	"JHunN5AOvb3vRQZlya792CmP8HuRzWYG/l5k2MFg5UzBtdl3WZmwBUt96lwOhExdcQFpIqM99yDtAvPO",
-	"uCYZ3SW+JI3hG0b+dOb/3+VqpZn5vU+4zOguXp45Q11sVJT9mYvKMKDLNAMrwD++f7mfoVnIlBawtb6d",
-	"4EZ7Klw/C4XcE/hzvMT1ZV36Fzx6XGRy+0gPNyjEUYfqyrF2iO42nMslieyBOCAN+f+O0dw7LbVEsXM1",
-	"i5zlRhtWkkozDe4j+zW2kcbMFIs49su+HaE8cKAeF2wC8iWFRN5t91MUF1DXg90yQZa7oKgPbFRCVg6j",
-	"quBMBe2oehRWUemDd3flL4J9NJDDeUHQkWZyig8sIVIl6FcDcvY6w5xm+/agKzQ8OihGCNTOtWeSZrpS",
-	"13p5J3a+xWQjgdvTwXp6ly/UWLC1l+OvwR4rpYKkcsNcfaUeYsJ1SlX20L3WHqhs2ZcoQGblWlg8KDJs",
-	"gLL7UsMttnHWQPjiU1xheoUjPA+ZIbG9taf96kQ1vzuqBurz80gR1Hb+unZHbfbx232VPfKFXObqJ4wU",
-	"UlYm6OfmxQnp2y+DRx+eIbnEpMY9ug6NhYlvU28/38MkJeVm0Axvv3/I/GM7f89zhL3NA3awxFWubF+n",
-	"LqB9iD6B34WtWQYByVyujBl3jSnRhtoBcZNN3KuX+YTgf/dV+HvqpQAk6zaTb9it85O6Yj5HZHBPSLV2",
-	"UP0ima9fS4zUPVqoLDQfNL17YrFHyDH06YnRdO204JBUMTlZO8yoDt/sGdQsHXq5KF58ibR6L6/MGWwa",
-	"JstjIv0pQaHZSozbXNZFe7i5y5uO3oXr5TfeYTSbJZznHQgU43KlHUfFukCno+vw5HRRe7AXqGqhHhS0",
-	"IWwKwjRNEX0/wznvPOOrFVOuOq7fdFiuRkBIoZvs3m89pyIbvvQfccQ8zU28Relr6wqMhRddcYst1QTh",
-	"BjLkSat6IyAfVpxoWq/oXG7v+Gb7DKsfuMlzWTxUwOilYvQhWOE940M0wo5r9GEoMReavESXCRax1g0Z",
-	"t6/YCmU7JDPGu2cDLMIXf0quuCVlG5q5SgXgctlyk2eKboXvDv8ISltVIosYPf3TLp2nfKhvghvyNyAb",
-	"U9cN8C/n560+gPcrLUcvQqfUV5G537d/bScerXZ0bxYI7I14cEvElhUB5zjOcvB4Hqlvxl6ZmK2pNxgb",
-	"YRcOaIaRIedP0GwKH54SL53aEaxYoSWijxBgvMSEUIkZwiTirvBqvWbagONpTnG7Llelc1kVGSmZymmp",
-	"oWIdUnKWnZJgd2Cf3XB9/zTCULV2d3TPROKKi+y9m/1hZAQ3+30VDzraEm13MUVYuBS+WLal+tBNYkPV",
-	"TfIgxfgmipbgUUQ4WhJg96MJZGy6LBeoqqYY7tH3XoPwLteKiytSSOl6vrvuXHUGB8MSrC0SYXbFSNf0",
-	"axwyx+29oRuWwXpTbtBtbPagKgvPjCDk6msaLniAZ5qFP0PYcKfcZawfORrd9kNlN1zUf8eq2MNJxqg8",
-	"XmGH6zv7no9rhjFfuvRtiHE95h+PjjMgmd0N+BZ2BXsR9pnX9gvoP2/ftYUgWsPRP7z3ns8+wX8n1Hjw",
-	"iDleFUEHKHx8VYRxN9CVVGtpzGwND+16zBAaPusXjvTeMFaGVPUUkURD0W2EVKWKxcXizHL0/x8AAP//",
+	"7L3pkhu3liD8Kgh+HaFverIWbY7rql9lyWVr2pY1KvWoo92aMZgJMmEmgTSALIpWKKIfZObvPFg/yQTO",
+	"AXIjciGLTOn2vffHtYoEsRwcnH35NIvlOpeCCaNnV59mOVV0zQxT8FdMc1Mo9iqxf3Axu5rl1KSzaCbo",
+	"ms2u/PezaKbYHwVXLJldGVWwaKbjlK2p/dk/KLaYXc3+v4tqoQv8Vl+8ejn7/DmaJSzj90xtO9fxAx68",
+	"kIyLNROmeyE34KELZXQrC/PLolzmjwK379bB7w9e5Sf8uV1Jp7L7OPbLhx3ls/21zqXQDDDijZLzjK0B",
+	"OaQwFlRXn2Y0zzMeU8OluPhdS2E/G7eIn+8z4oGOFc/tNLOr2fuUGpLSPGeCJYSKhGzsJ0aSROLRcQ67",
+	"xM3cwuPqU2gKrslKyI0gckEosSB5pInD3HPyJqMx04QqRrggOf/IMm1HmpTB2PNZNMuVzJkyHEFAY5y9",
+	"/2A3OOpzNKNJopjWu7v7xe4np0tYmZK5khvNVEQ23KSyMHjchcwyudGEkj8Kpu0vyZqqld3Wmn78iYml",
+	"SWdXTy4vL6OZ2eZw60ZxsbRLx0rmQxt9y2Jjx7KMrT0V4Iat9dAPv8cf2N+6halSdGv/XkvBjVR2hp09",
+	"CWlY8ItccmGYGsQYHHbHGEBXsTyj2+FDwihAGpqx3bt4gxdvJKGkENx4FEiYXhmZW3C7DYtiPWcKppKF",
+	"imEuJor17OrXmY6V3VY0izOezyVVySyaLXjGAIks4sT2nwvGktmHwH0ZumKAWQup1tRYgkQNOzN8zWaB",
+	"4RsuErkZOvt7HIVP2ROCX91a5Smq7cj57xYlotnHs6U8cx/694IPrfbdGV/nUhnkHRYVZ4oCZbiIpWIX",
+	"nkPY1W/iWBZIMJovKuHaXs9rIFoBzOBJ8OM13nvgydubo7gaWdMtSWREqCYJi3nCEvvcpGAkt0/f3myJ",
+	"7v4eFaP25ljCkXxmjGp7A3IjwvfWwn/RdRIlEfl6cdWOad8WTzxVjxrgclMiMHbuEIDuqVUT5u657/HI",
+	"V1wkdSDFGY9XdjuymGfszP+p+DI15V/wqGfRbMW2egbcSpkYMChOpQSgamb/TBRdVo9Fx0pm2SyazSlM",
+	"Y+jc3ofoeDbsowmSV7vqFdJRru21W8RYcJYlRMjNOfnFcQTY0xXhRsNP3BdxKnnsiHPGtSFS2eEZT5jy",
+	"s8LE1Vz2FPYrphgxEj8U0qRMEUPnuILhJmPn/yZ2X3TrzgHgY98lXvOBDzPjKxZ4ll4YGsCRu2K9pgqp",
+	"a0pViLoyFTMBRNVCQBuW6xpJtQR9aWlqCwA1aQwnDiK4YnQ0z/LMbk0/vsLxz2uMs3y/N0rxe5rtgoR6",
+	"OaOX9cOgGhkIUShJYpplDTGjzs+fPw/gec5juLM6g5hzQUGy3KU1hRgj4tkHqLWjEQEBxTKrK9wnjnuk",
+	"iT3YNfJHun2kiZWuEOnxQay51lwsd4WUIZSnjr34k4Yu/LtMxqvA1WQou9Ak4Xb/NHvT+H4HPoFb0YaK",
+	"RJOFVITROCVuG9XZYioeGTK3sGAiIvOtoyjLQrFHmvCkhtXVjuOUiiVLvtsG91GTo/vu6oUb1s0PM7Yw",
+	"HZdoXxxeopUliHEU0f7CfqoY8EfL9phCYdjILLn2F+kAIORcJluSUk00bZy1zpTVymmPXTfRd8p3NHA3",
+	"P8oN7H0jVaIfEcUWTDFhxXYjiVuQZFKuyhvBD7tvxAlxO8CyKzmaDiNYDQZygTQ/kcySfENQvpDKDlds",
+	"Le9ZGCRSJaG1nOZhtzu3KE3oWool/A0cQwcncwvVEGAuZcaowJeM4uMhkPcC9S5AGk+B6/1w/54pT1wG",
+	"qD2IOAir6mfV86hQK8K33kkbXsBz64bDgmaatbW6uZXwdu7oXcqI2wo+mg3VxD3na3IJlIISwTZ4hSGe",
+	"dvgDH6bcJWbVqOzjbx/vhzaha5g7edfdhv91dZYQ8F84kWKHNM/ZkoobM16xWXClzT6qQEa12WeBTgHd",
+	"8mI9FlmdPO6PV27DT9MDpPfcpHd+rSa04gqMvejiBbjapkfJQO9A8dvRWloHrEx7PWc56KHZhzJ+t/UX",
+	"3RDcGiaPUnJb0NgMznlrB1VzjnttwWeCZ+mGTeB6Dzl/SMfsFyrGw6Ec/T+6KbU9+j3v/lazPxpvjwvz",
+	"zbMgLdwPVe0LCZ1dG2oGH8gdDGrfm92qB0/r4H7e2mnLK+59BjVDaN87CAic1LF+riOi6VaDmVOncqN3",
+	"7Y5zpnkS0ifYnGRcrPDHC56tdcOo0WsbYvOfuFg1X9bjwLuKFTc8RpWoufwNCJfIHaleaccTE5bxOVPU",
+	"MJIrpkFUW0qSU2215hqjrIkvYxXO1xLZH8oe49HpFsa3ycjuYTN2z7IuSZqBpn1FHkdW9HtixUIpGBht",
+	"ufDavtN8+LpYz66eRLM1F/jvy9CjEBIMg4OnhlGtx9iWVwCp4pTmhinEJCuncJQz72nGE7vdxv4eX8L/",
+	"hnapWSxFojsXRTSgK6Ybs//lm2fDc+MnNUMq8/YMO6t9ClRrumRgN4KzBQ1BoCAM4jwM2jGH2rn8DBVq",
+	"DZhfPMaevyil1LEGmBLZ7U5eKJYwYTjN9J7s1EsydQkw6AuwELSnaw0eoZQ7MaecIEQDX7KMGZQvW2r5",
+	"HlLZAQanpWQBjLxVcm0RXhApGmq7YtpIhXramD11G6So/T9YvQMc6LAMmCmyMA+lQf8Vg/1brQNk8fE7",
+	"j2bzsGQw3xrcyQhuXb+QwG0JFj4KU6rD+QPm3aCWZZHMO10WXHCdMmBmLKgF+73vMCNNcibzjIEto8lo",
+	"ql+HkcYDG2ilkhtB6IZux8O7UzXZjrAZeo8uEErWod17qcdTyQ3lxq4CZGuF/4JbsYINz1BhoyJmWdbl",
+	"cOImdCG/OOeXp26DDwOk4drrwHlLyFWSldseBeM+HBUQtf6eHJaEn9W9Y5TNR9XpIErYUbTCQrNk/EQ9",
+	"qqLbUfBstbd2Go3h2DqBPdODTa41Y57zzwALxvdLdWln4okuLXAmZVv8ITEyaHVCA9rQWX/BUU3zSHOP",
+	"AEztbD9MMW/oA1k7poLEcs3InMarCARfk0rNyCaVhCVIfR52Z06zam7qhSyE0Y0n+sibpXSDYJ1cEeNL",
+	"EVIKLEVfS22IZvcWas7xg4IubNHTMCf7WkJVOJFvQ5VwxMyeKCzqaScDjBcV4LEGLb6ZFMvKMQUyLDFy",
+	"ySx6HMkw3tZC3ba6NVFQU0con98ne1tgMilXdTYyi2Yp5SpDaqxkIRJgHQuadLANmbOA8nHHE6ZJoqhl",
+	"nZosJVjNxRXJmDEWfHJBBNMbUJxo0Xi6NTj1ydsolp/DoceL2gun91lwVW7vllymV7rDV0edy3hDhdFX",
+	"5D/+/X+DzZ4L9AD8x7//n6CUkTGadEX9WH39ygobMAjCTpybGOKBLHHxbobUQpFlmoV15k6e1aDatR8o",
+	"C9WRblIfrrAjZHFBbt6+urki88IYKSJi2Eczlx8jSw/nEv4lYXxE1kwUlshEJE5ZvILv9IabOI2IofMI",
+	"gBERJTcRMYoxHItudvIf//5/rwnNNFgOQP2IiGW9EciGEWCbBRCQ45YJvkYsWKyYCcOjCqIZpQW5cAuA",
+	"4kjfvMe5w5zzt55r729b8szBirQ0p8qQhVWMLKVDyhIIbstzJe93nQpBlZIWJpXjhsYZ1ZovXJDguJ/Y",
+	"x2X/HaTZSKotQYZx6KNWslimDb4ItAZO/dgiLbiynHGhzoWA4qLJIUTv2GJhv73v0F0SusU1NimPU/us",
+	"U5kluuX+fhw6JPNaYnPWn6UwqcZJpbBSxz1nG0sn7OEE+2iaFpwngxYWr3ntgUXo/rd6BHnz8jZgkNxD",
+	"kwyYKTpiHOiS6Q4rc0qfPP+mNcs3zwZ5Lf6sctfAtv1KYw08txiYdJB1h4uEfQxJl2CKcgbTNRUFzR5Z",
+	"2pqwjwStvSjkgaBtuaddQMmsad8dfEgDwS4rti3tZodM+jRkQS2V3paIgAKW9IGvpgqi2ihuDBMWGjWL",
+	"JXgCCU5Xe7CX0ZPo2YcQoqGsEQL2W2c1RapxE5HvIvKCcKGNVTXkgjyOyJOIPO3gs3vaaLsiDH7g92CW",
+	"ilkETEtYClATAHaIRgj4ciNCc79P7TR6Y2Uti1TcjJpNMapDxuRb0GeYUyzKoJE5swzXarKt2Z93zG5J",
+	"VzfhnG8rsskxjMOqV4bQJeViDA3tN0xzg0bpyIflpYwg4wKPyzXIVnXpn2XZAQZsb0ipbfbZsGkVfzaa",
+	"Bjld4SAiVHd6njo0IhwHsY/9oQUnF4+AM4TUIOfa2e9gNDO71vAHx9E7haw3qjZBz/PCignj3VcyS5qk",
+	"9y+7lHds6MiaqiUfDBD8GUe5uK7xW/2ZqtUI1rPmLUtxjeDKwmTOFDpqScgLGBMi8EdBlSklXHzTTwed",
+	"X6k04wBreIlVON+z57XJz549D2QSGGdK7w3bsGNAX0ksptYWePzN07886z9AyCTpkoPsI/DX+2GU9u3e",
+	"2kH69y0XiZPpW28x8abdXY+FD/gMuBP8q9/9Ssl1mGhZYYdDoB015DcjfyMbWWSJM/ukLi+AyEXbysON",
+	"GzlnhCZJR7SfKrKO0CLL6bnZ1k0v60KbswX/iCZ8k57RM7DO9Nrqd7+Rw+prubrbYWWjd5AfuHvFaMIF",
+	"0/rcX+H4+y9/W0eBQGjMovbNSIc+biWUgsTQYTwIGD8wqpYPMxjBdfqeCufl3IPNVFg6LjihjH4LeMmA",
+	"ZHhzKgrHGBYZ8OgP0bS17FoGTLegJ1mkX9MtSek9c1HgKVU504YoJhAE+JIWdkdco2BI7Cx2RSfHCxKn",
+	"UjNBjJSh2IPmbh+HdvtHQTP3egJq6n978/0P1+Tby0YYupCGLK283V5yaK12OEIO6P57zsDXxub5LJot",
+	"+cIqkcki8FhbKLbwBBNv1g0PYpll8fthVyI3HZY+TwID7CbwcXvP9scwdCRTsDs/jCXIzEWxtvMswbIT",
+	"kOtfGU3WzG5bR2CPB/0psXeqjaJGqqaGPJivRfUqqE2tYWK9Am2qlkbU5VdWssib1Gtw6Q7XZbdZN2h6",
+	"fycJWJLmMtk6jcZIoBEOToRmLuxnF09yqsI+/h5HJmwDARdVN1WCIIzb3mffckeAch92yINJ3CmGlCdE",
+	"FoZIAbYDvac9vMPVPSZiIGwJ9vzT7z985kIkN1aRDXocghulJmz+WnDTCJFyHmUfmI2aFzjRBQsKECkV",
+	"YwLAF9zFtwxKBHlGt+dwxL2EAUzF/RzNfrDI0v/wT/WQelC7XD50oT9ScI715soFTSBgeQpfbJdg1x18",
+	"5FGvmji81zxnIixt7xEV0RFHZByr2g3CS6lpJtOWwbQbbtKUZckwy4RJ3CJVhEjwlIxmqBA1j6gNNUUj",
+	"q3fDsmx4Zfe74FK8Kzqjw/a0oZos7PsIqBJcD8XYHBQQVwmb7TBdn8HjoyjKzYWTlqDswngsyZ2wPeRC",
+	"2EV/t6+kw/vqcvKA62p/iJo1r32SccYCqoLxDDkXojO5ivKuPZYbwOINtTAWEM4fuq9uQuD2G0RWWeh9",
+	"DWI5NYapgHzxnTfS+rXRiO6T5K7IpxUXyeeIfNoyqj6DZVsK55sjuohTQjX5JIT43LLofjNoI/WbCh3y",
+	"1cuAO2jNRWkvjqozzf7nrzdn/0rP/rw8+/Z/nX34r/8QQuNXwLuGKPzItxhOyASMicGQYBWUOQPLg9hH",
+	"Yu1GCFgyCCmDVVtashcXoVRal1I9xtyZN5Xs2rsuVBY8ynZY+YANhE6BAsXO1XTFmmYjuOrMjQwuVyVc",
+	"By3HAU6/CNt+ylIhY2BqqFqykUEarePY8eVy5Uxo5QudsPT8tUwWtMMW1wHUaKb5nyysbLriDLtyQnD4",
+	"x+CnI3AGtuz2YaexP7KLuB103vJAxJGOmWDn8HrGy7jwI5j6p3GO0Jprs8ux+RMXq6As120eTRQNZoSL",
+	"DGMq4XsfgmTZaVilSjE8xotRCQbpQogDyKALpnRQ4egQyUfKuyCTe0nX7sFbgv3BQvj8c+nW2MfBJY3p",
+	"MJV4Er7zBZQ56bCu5MPYagf5SSK/gS7yHTS4uJMeZHIB98y+vjK+FK2owTVPEridrsIstEBT066FkYuV",
+	"lYCdVXC+xdAGqjsyw2KZ7QQafRuMGVJBz/hbmvAChMhCcFNPiSp0QbOInD0m+o+CqmZm1JOGqfDscTi7",
+	"29U0qgHmxlJcy8+DUEmoTls/sB8xjKE3piPo0pPe2s8MFtfRMuMdv3EmwDHZdEuI/NzZmAp7I5Zedx8z",
+	"depDIWszz6VJe6jGsKPNiS41jHj6JDDdim29H7F9rmgmumwl7WJHVCmgQC5Idi4tg2FZxnNwTKM1zDEa",
+	"qHDmyxVgznzMaOZFdmri1FI0vkwz9/79fxNmKM8s4gisiuRrooW2aGlhl64SDPE1MeKYjhVdzzE9BO88",
+	"PL3uiJiUYkNVx8Iyp3HQSu9KALmXR7MMnRg9lvmgzyLPWjkwUKxAhS8RoKeP70HWKW2GjNa1xJSqRgBb",
+	"4zs5OrfVy1M7+rQPpm7RsvmWbJhFox4CFvZsG6o6LI5edBsOkEAyP+ZcplAd6SSF0EVH8aiU5mV6CPBM",
+	"56OF0lyCbaCE0rWVpZjSUkAgvpFEY/pWIOaXbts4hI8zLtR9B/lF6NZ/tkBasGYJL9aQ46SkWAZ//KcM",
+	"eaOxZBi8+chuvfZAnlxe7vjJ9nfxAxUr3wGSzPIko8WM1WFCxmu6Zsmd2WbjE7Y81d2jXoefv78SwHag",
+	"pJ4DFM4Wkitfs01X8llSft63B/dreCuuyOOAYoo/8OM7NlU5z/aR5UIG9jEhQ73BPM6fMRhuGPCSPXjt",
+	"UHhxOHIyZx3e0soLNkzGwg4hmLvjnkpXxxe/ppGgCh+x1zfymm3e1JLM90lixwDR9pbqhrzgZWYHZLOj",
+	"R8GuGDyDRJNiy3guCE+IVD4fp23DfNZtZvzHoJnxtSuCO1aT7zCitKMknXoMowfIO1gdXqOkOpa4g63v",
+	"M27fkbw90gluiEvsI3O2kIoRKgjWUnZWc0ownRBM51Y8vHl994r86/Onz8+/CWSq3MuQPR5qxUkC3+4G",
+	"QD/tyDQRmv1RMBF3lWv0VZjb0SWwDNr3B1dJ6Z90p/xCeGiVVvmwNMm2awunLbfSPHnkQDo2Gvm139JB",
+	"4ciQexsKAyyLZe9aEzoc5nEmdch99C5lUGSTKQhhsvdlSTTh5rpMrJtDne0q0INrCCgJi417Sy1lDkDA",
+	"UGy46tLe+uq71Iq4WFGxjGnH0nyiGeQRrt5ysAe6LlO2XdCj0QYv/iFYc3BxSVx6Jw/9Xc0N61K9a7lz",
+	"PkPTZ6JzRXiig1nnb2iw4peQZo8iRUCTQ65JKBc5Xpm1w4Mp2ylj+2R+oyl7wAPlJi13GblDj2FCCLUD",
+	"uNAbp7g2oZ3yDrPFOB46hndqRlWcnsP6ezgF4Fe4c1BTR6tF+8awhAQbxId9nAcsR19bIMeKzlm2L8Xr",
+	"dhSOLv4U0qxHeIZKsQhLPOHByr3647gd2hlHYW1G44NkJ7Qy7ScfH+wU+zjmPOjieuMqte/v46p3ZNjV",
+	"jhXdiFAIZ60ie1lb1miWLcK897Qg8Kna7igHpmq/Ue5qg9nYOpVQAf2eqS1J+TIlimmZgThHNjzLIPeN",
+	"ZHyFrUjsZBExG+kT0+rOwlbcRmno3OVsmv/JIpgQBkWEmjLhTqP7A7L3cQuwarDbRZl3EsiosF/54k2x",
+	"zLdlrqBcLHzRqgF7VWmjwnXG3pfiByfW11rZNKG5d+pAiN6+dWUW9njlaRDFj+wmrzvG03GU4W3ri9GE",
+	"4W3Zm2UPNfGdq4gPQVUQGWOFXEEoUYVwSYYsdkFV7UQLE1YIy3i3QmP7D16L2aoSTQ8PrZWLjsfn3jwY",
+	"rgsRsBsMGCsWMwz8HfkeHMQPexBvXbWPehcUoIWuzkNUVYeIZo1w+yBM3jqb9+FFA1S4gooFbEbFsrCC",
+	"o71NJGdAxKCHE4YIYll2mlwTts7Ntq27hwuFdJV/jmaFsMjz3R7bx1/cjawojUtX5Qnqv26u7gETJDtF",
+	"gAf3WM9ZyxL7sFZX3sHVGR3Uq2nYMfWQpKGyDpC+6OJ9fN1O2i7i0Re6fofi5QGR673KkLOVInBDl4Q6",
+	"1a7mEqTp5dWMMwEbtg5pfZthzoAcwS84ijPgQQ5hDXdQkee9v+o9uGStoUC/Y7O3qMWT/StltMBVdSjA",
+	"hYIXDacMxdf5UIuOh7dPkaZNuh1+LQqv0I4dVG5hz+d3xXKJDef20nHxwJ8DKAhNtTqTfKA3iaPgdZ0g",
+	"9hm39udh1QDTS5ddSoY2VrDFqhXID6heIdNHB/JatgLwuzJjXFswv17krjF886E0rZuqtKk73yMNAnq4",
+	"9yBWCAFoUOW6J/mSKRharlGqJ9SAiI/BB1VkxeFhveNl0SAVGedbvsNmeQf4lu0v39C9K1k8pMdhveBN",
+	"MChkNIvbscoDByv3NpJ37Qe7Gu+6c0y6xXxYK6CxRkn3zVEsVcUxMQo4OPIb6DFh3TkI76tSdadFBwP6",
+	"Nnv/5iFPwIUrH/AE2tWAMSgWyRN2ykUXQ0g2L8My/ooiQP8e2dmOohgfrblfAOYpAyuPEJn4VcUY9sYC",
+	"ThXD97cQz7Z/6BoSucOIa1VduNWcCW1B+1QV72/UkxQNVJP3TNmP7NPvKEa5KEO+xiZcHOKgLkvM7V3Q",
+	"zQmwwgrzOLajkV2fkzujUGGEJlviB+7n7g4ma3bMTGgzFxfTFvUVeQrlQ1+ETUV79CCqWVpCUbbrkuLs",
+	"ttaBqq1SYUvAyk0dZpIP8OP7Av240TrWRjWk7/P3f45m72ggP8mxk0BjhNFexBq05IjQyR3PHhKPYbuQ",
+	"Ixzv6PIwsvHO9+9+SNfYfSyktV5xuyVSXL/WPVpgOAIOrVzQdg3apg+WKTTTV1iU9hjNVaKjKh151sxZ",
+	"bDL0uCvWJvc+u95gCuUyA8Kdpt+V6d7oUGiaMKrc/0IYnnnfQ8ueUWs2Idg9C7tME75YQDEXknFjMjAb",
+	"gPnA3wlemouv62qzZVkMj0PdU5aUC20CE/n0+xpK1UsnO4MnXbOzeWHO8tKLWn4UOx+896UEJZIutbFm",
+	"y9sxHiE72GKZgGusBuRacsERyro3e/WH7rX81QPHd7TXsrqwiw/wHY090Mv7LdEyTEh9BnDLNekS93pS",
+	"XZCXbaFbxfnsShRZFoXbu9jJEFe5dhkUdR8JJABFe6bO7FhFHHXy2LJF4GBKx8xlGQ0GLq5RqdBYRcud",
+	"tRtu+rAybSNy5cramceuhRmuvtVRldEe1FWM3KftQzetDShlS8W24AMVEhjoPVNh9XVU/vQ7eaCfwDco",
+	"3NNUUUWRDucuLXi27ogYCxT1HdPE3K0+NiLSn/HAmMj3ZQODw30IO1psLZ15nExZxYOOb4zgdn6Yt/q9",
+	"VMmNMSosxmBDTAzXTBVbRJYphBuH4yD71zUGClABzXukIjRJdFmJ3fdLd5XIW4ZGV/lhGN28MlbPk/mm",
+	"o5H6cK17n3o3GFXQdx/AXc8RmOMvY1P2URznxtuVmcDfs5YJA0NNImN9YT86g4/O14EID+ovfKjBIx6m",
+	"2Xx7XEdUPFWdXD8L2vt3mcA+BGrvc/ggyQaCDZYX76ozWR3um92TdaR9BvM+j7erEEq+lgk7ACMx3L1Q",
+	"3GzvLCzbeXptLRu/IZBod06s6gTWD+jvpdi9XHlZGm4GmASjCgRct93UmByj7LW3aXA7dyzlijMvLpbb",
+	"rX5Ic/5PbIt75mLRYSu/efPKvpC3+Otz8pb9UTBtNImpUljLw61McMVr14gM1DdXv1/LNUM9bl1og43L",
+	"Sr2B5nnmmrM8guNjjUXy/7tgK9+Gba7kRjP1SJM7Fp/dMhOnZ3fcYMuiXxRfckFS7Jb1X7AKrI5lzghd",
+	"GKbIb26Xv7mWFnbGjIFBRmZut2u6hayNK9d1K3LV+iPio4+iZq3P838TpR3java2hHAZKDB77DP/aM5n",
+	"V7On55fnTzETPwXMuKA5v5gXIsl8OCWmvtsXCyB5lVj9C3DvOxg2Q4xm2nwnEzDs1ehMDZYXf3LI+sMn",
+	"3VDq51xgB7D2Y2m8FqMKBh/oXAqN23ty+bhnxd9dZHm15KhqVZ970yIwIHxBi6xTpCi3eOEDK+vvcHb1",
+	"66fqdfzqQ8o+fP5Qa+U2+5muWD33AtCTEryac5gQ7srJAQANpyc17+onrs0LP2gHfJd7gW8U26h1428J",
+	"9kG4OkjoieBaZUI9KnV4l+mSWoUZYs8ifI72NVrtGWoVB2B+8cn963Mn9H9gHvgPhf0IkL/nJsUouX5Y",
+	"TwTqm5ISQ04jGE3s7qyiDS18z12yMV0zA7lMv4Y3Uw3xoH+VzOxaeREA+ZuiAfIxpGkX2g9rO72Tsjsq",
+	"pzhQkGsEATw6Fn0dyPMdW0JEkkehQiRMWX2EJ/haIcA+4+CjsAwe/BPQOplbvYVteh8sbJe6tMMHoWCQ",
+	"Qb7A2X3I6t/Yw3enB7czvni5qF0lxJtF2ICurBFq6WzNWNt3dd4mfPxr+/6eib/RO/uB3zN3WfC80L6+",
+	"a16HUqZK5hHR0ieI+rxp5+9clw07ye/FOu+/TGAED77NEB/4xc5c3ebJ+cB+bYQDBSouBzNLw51vx3CJ",
+	"Z7va1EvXRWcC5HpTmOr9P6qJAb7VK4oD5B1oahZxLCFPXK2BfgSCuS4+2f98fhAeRYOD7RrjJA9IVuhF",
+	"u3WRGZ5TZS6sGnSWUEPHk5Abpfg9zaYWENCnGyBX/8TyqfSi76z8hMHK6NRCSYCJpMFkzskdgxY2IA1A",
+	"gHOji/BaqoYWJRPWK8Oj9aWFW2DX+KNgoLs6s4a3eLfvJarBuFkXaFBU/DB4pXxNl+wix8DvPRXsQKEI",
+	"e9hj36bLoApoY//9LawI1yeIgx/0Gqfeb1y7KeeS71V3X7oxU2i7fq2R2m4ZtTLRc3nZLOYAfft9VEOg",
+	"b3+v2puwjN8zxQeMDS+rYRNdAIfOwSNuoLa16fC7tDZU8KsBuhvIF5/cv7efkXnbWwuoGlTELCuhMIbz",
+	"408yxNoJoIDrYTwN7BIU/y5a232U43GyCmk6nmkNqSYA0I9yQxZU1SBEuD4nt9C41pngMQNmAY1orZS0",
+	"SSX45lqtM/a2qPgVexWjt8yobffFPJnkYr5jy0JM9XDVtn4bKEFgczcKPTykwgRs/5SGnvCF7zo+hPau",
+	"u/YeqC9jw8yZNorR9VEEALvVyCJYxgg05K5yrs4nJJxlgpjdz0Mxu7qcex4PcjAcMw37KothjhEf3M6+",
+	"gK1csRi0NI03ESQTN0ny0tfq/DKW18cTWl6P53qqSqr23vtE1/4Ts9q6v28yB43Lq+zoFAb/sK8QVwbO",
+	"YcN1IkW2bZBDwFlLC+0/eoWZt+BiruHQkCiDP0imehDolPOgsa8CSjDTDd1CNRkpYlby6aWUyTl57zqv",
+	"z5Us7Fht6FaHqBlok+DLL5XJpP6YwrrkkI2pRvlK1aOX9pWjdjbYCjiFKF+X4QAuZwgtDajEZVx9SAEO",
+	"BpF9mILy1roTDeoNHigRCu0udBeF9wk5YsbniqrtOXmLcQVEs516fSm9Z2TOmMDMjh5q/UIxatjLqmPS",
+	"BCQbCpDpjh5x9pWwJRca3AKjI5VfuH0OF/yt8oXG1Gf34Wk73eOUjFlSKNbdYbfsluuHQgSrKGgWzpzz",
+	"hedHlY0PhGI+Gw7FxJ99aU7XE2SB6DgVKcfVahEWEdbGgehIxFLwKIIZCnOPUqqbvqny5V188v/s5W5o",
+	"K2o8uEEjfWVemsJaBKvVgGK5PdiIajktwNueXpLE87FOjabWnK+Pk0CqDb6OCPTdOKU5JIViH1px7eKf",
+	"NKHZhm41WTIgFlp2sRyAi3aJtB4vd0pafDilhaGKS542nCjMPW5qeA6KXcVDEJg6lA14iNLllmkqXYGH",
+	"ckEzvurViG9gwBSiAK60jyAwoQbW4u9Q2MQ+F59eypWriuh86VwTyPM54dWh/KN7PSZuyCinieZiQMzd",
+	"SQAs06e/vWz+byCV+pRv3p+5y6/iv54MdZCP1UNfExd+CjzNeI99jTgoBrX+LApZdS/OCijq/jBk6pRA",
+	"YU8PkDyHb2PyIKpuHLixkyIvf3b57RQr3sk1k4JhF3yPACZleipTAu7N4yEoxjSGyqtZVm8iUXprIX6b",
+	"rv1uO123BPMddeiAFNcjQFVgRhf/jPJ5VM7ENQZ7O18YBH+jCQM6OmIKDGYQKmnY+b+JftlvtIfM/eDv",
+	"nrIWpysXRV9+RZVa7rKG7IIsUG7EyagU6sl178fJ9WTP70IpEBDk6BJ7Hf3G4brdfCNUqyYr27D24Ypr",
+	"1rqTjInbOkyL/M/nJXJB+guesSbG+rz3OY1XWJ7ofIh0FAgMtn8M0ygkfunn71Y/J0uliGW+nTaNwq7o",
+	"QkqgNtjQbWAhC33xCf/RG99/i0UvBpTcG0PWEgoKcI3SuytyuOFJp+XUp9Q3LKco2/7l8bdP6qXYvgmV",
+	"DfrUo3g+0k4ELKOpc7qEENCNviZrumLapzjpWplILz4is+3aODWzXun9ALEcY5z+8SgOTt/MfCrdu13q",
+	"8oGcKgo6CxYeD4/qLGi+in4X9v6u6zxZ/GfyWL95eYt8YAExAg+Jyhiti9ulLj7Zt/t56G7e0OWI+/lr",
+	"fmhAwmo3YC+kFUh4/IeX0yUbivcs69cN1c/sv+yUayOxGFvXRf/ohkyhUfxI85yJRgJ0t0rxyujSsIi6",
+	"YNmLYMNNmjIsV2NSLNs9gXDwHv1l9gxWL5Z9KscpnzBUaOi7059gwBQ3alcaeZ+ns4X2aIhNW2jGKNyb",
+	"N3qCiAeBdJhQXWt5B+3uLG6d9ialHLhJGDDFTd5ysKiMuUk3VE/57LgmG6mg1SX0+inLGaKA/khjGTF0",
+	"CPk+FlG7Nvoa6EhOcyuTKkaAiFBXuwsSzCC/5KR3XpXoO4Ha9gO/Z699Db+TGS179DW7gUlz0GpKtItn",
+	"wOKWVSVNBLgvw5DKQrNHmrius0OanSzbJnY9UddYcVy2R6ZlQ9M5KPfrSSD165R+CnfCkPGk1tfxy7m4",
+	"SipQ6zhp3zn4vGDvLvNQMauZokv6pG88pwPuLt+5cb8NoC3ul8XspNeNe+uS0Oly2mwIuc4LY1Vhu3Dk",
+	"ObUV1KHrGoQvnZxPlxUyH0ayO5IAfUPESezE+0Q01evrBhp8fNHqAz086GfoPjaRwVC2eJDVChDK10Qq",
+	"MIxBTmG7IDGGC0EnbLFt5xcGkVCxnFHTS1beuiHHEhg7qlb1B53zKs4TSyJPxxgwsME7qYElbCD7xffE",
+	"AXNl5TV01KTmGbEzuMICQGx8BjFJZC0lDpvrmQ2PTxs4gb1Hhq4chkyhI7iE3pGFelJp9DVK1ZpuMX97",
+	"Lgtz7vqwyIW/HEv/7COxipcF7Rep7QMB61A2CQp3ARqpwhf78VtDyzdsWC6qxPR6UMS1/QaO7W0CJ8YR",
+	"iLM7kULxFmffKwjR/SaZNMW7qr5d0uI5jVfDRHWjuDkd9GD2/Q3dxy1FBu1tpq1DBrS3aVl1ujkUx6OV",
+	"kg6iuv0G9HSqkYhXPnsv4YHMh3XAK+oOjSozRjUb9JjqlGWLk8lwdzD7JDKcBPtjR012Ljq++3ysOiCv",
+	"pZksE/ifGMvr0hXo9yLZEZ2uAYmE9O5JVygeITWIGOYobvQQYtwxc+e6Q0yAGDQ2zSa08DBgbQuJsrFV",
+	"OKeA/dHRiDcU+FfzAkNDfjC7aMaEj7TCJAdfr0XITT1cimvy7PLbRrODMk5zfF8bCqVP7b4/fL26iK+a",
+	"4yL4Rj6UaPbsyfHCXyp7bbctFyubzhlZ8I8ny1TqYhlqVX/kEFMeudbEGFhAq4YzVoFy4f2YcOE4gWtF",
+	"PfTUXS+ZE/D6myS5cx1gJk2MemDO05oL9+fjgXpSbsmv+LHdJMlkUudNkpTx0rJZU6jmx/fYyO57Myl/",
+	"YOb7e5dFOQA4KyXhdMEU/kE3u1tnGv59x9Q9U2faPmsEAeRL2U2S3zyYfoM3XbfpNjxxmmGK7G8+P/83",
+	"/NPqXr+5Ahc1PQ4DOz3cF4wlF2tq4rS7OvHP9mvfrnQqRr1fc3DXErf3Wfi+rg9pqOo2VvYGh4W/9IO/",
+	"lYVIoMFOCJ/f+6AA7Ch8FLz29c5/baHzLfAeV9fgiiy4D0qggtDYkEJDJkQVHQcZgJjtuYmqGAbqpSbP",
+	"dNErUesZpEkiBdthaoDOqhD9FiH7/VdYublZKGrSmwIj30YAgcC8tUJoL2K4fEVXrj0E7XGFm98WYpwX",
+	"MKNiWWAQUDDH/enz46e497YyKURXAA6NS/sWd2UXJ724MuQHngOU8VOFiCzLnbPmG3lIaejGjT+sQuSI",
+	"oo+37O8FH0+KN0QWRvOE1fsuXLnCJLVSkJ4cc01WQm4EBoBG4drRZX0TqB49ql4keWXI75IL3aA/vqwx",
+	"aNQUS5d6UlQrZ0C4OcfGLhYpz9cJYR/zjNqvuWmkFoGBrVu8gUjOl7dDAec+LPaRhh11RWq75m3h2hzP",
+	"A4QrCtNA54jcL9p4rHB2WJjw32rrCIsghFaxrwH1xQek92GZHfHGxe+eJkMT13Ad6h5M2o5eBs3HDJN/",
+	"OXNwOHvPE/uSNdi3N/iHcJkc17Vxd5Ckjc0j7b+AEGmyKLIMf3Y+oUusnX3gzfjLQrUlWiCmCC4kp9yS",
+	"P0tg+Z/snLyuEidXLG8gFDz//rTHWzdmkuhHJEdjgh/driasa4cr1toYNMNU+wus3XpCe4oX+ZptPOSm",
+	"paD1VSexAdXbJoVMQT7oYxfHLz7hP0aUeqnd1Rcr9NJ3UF/vRWDtm+rIY4qTLeqIeGi+UY9Q/RXh+eUE",
+	"eP7CtQOeFAFcfn4Q2SGjeICg45hpCDrw8FEEHXc1JUFXax+SWuucj2YIZ+VkCeGo51YUvwbupZJF3g/t",
+	"H3DIFMCGpcbA2u1pUpy1EEdwWUEmZzL31WG7WCYe52SUxEFrWoZZW/Qr4ZdwJzsoffEJ/juCWVa39FXz",
+	"SndO8j6VYMiCdvAkk5q5giHcVHEKY/josoadx2ejXw/uX54e978sD20/gJTRDLv4d+Zq4ogTgsqtEPKz",
+	"sCyzgHp++fRgILXSuhjEhrR6qJbhYAk1dE61DxqpA0oWujex/EcYcEowwQIddgDc3pQpqVB9yHtCMasd",
+	"NoEUpeOlV0A6/kuvweeACLMv+Sw3QwD1SIj9lAeb3rrQzyOaXkf1CfpqTLEPtLJNJyDhdXnD4lfXzxds",
+	"cC9/efEvEfnx3c8/EanIz1StErkRrpqFVDjoT57n2AstYQpdCVV+w7okrz78tobSOdV6I1WPlRcfyRs/",
+	"7mRiQrnC10ZCOhrWIO2QAhNLce/n5CbLMNenahzMRHJO3qVKGpOVxRUXlGftqwA1pVe/e4NDptDv3kC0",
+	"whgFz21qOmM1dkO3iJ9lhMaxLISpA1Kx2MGhE5BvccjXWkP+y5VLqNmaUUPxySw14Jb9OLvzk9yYveB7",
+	"WPP3Xapt55kOGUsfsRUdfDEsV0fsT567qIVM0gTMO0a6yrtteF7kMuPx9txj2RBs38Dwh2JwIMgr4OTC",
+	"pSa34OC6LrpfaEOzTDf98lJgnbQ1jVMumA7BVVGAxnmsPo6CK41Xo2og1QH78SxOlVyzM/bRMKF5G8yH",
+	"ehfdXo4A+W68xdpHuBLRfGnfPNRN4BoF4KiB2t6G6S4npa7Bi5H+jpoF8Mt7KPKEGqbPP66zMffwzzh8",
+	"ZHCsm3SPmFjslXGcmLSWesbjtCwn63IoPHwNJkoggWiUzltAI7ca4DSjKu42Ddzh16OCzyyI9mqu0qE1",
+	"QLeL+jw9PSyiGcaofBg9u3ZZM7vTYzJbBFxsW6a0dM3dsnX6iJ+MM2eJ61K2DlGKOs4CgT+z7oauo4GS",
+	"FGGQyHum3HdSinGQaGXyuMIZFiO7IFJolrwSR4GIy1Lrbbaws+U7Q5XRVQJ9TVqxxIZRiL4vP+w6BqTh",
+	"68G1gz+VygQvwHcsElXlnXvONqNu4ke5Qb5lJKgOxN5mZ51Mqy+EC3w+nqKa/bgqb3yU3+0UgduDUm7V",
+	"39bqwfV694HACiwfBWVYM75i2RYjl69BqZaF8SWnajhXo9ixYuYMRvSxuDsYB82xTpohXFsmdBf4xWSC",
+	"smF0jbkaCEOL/LEUMaNZr82yDa3jGx92ADVhYtPIOzpmM4CBNRsNAaBsQ4wdAaYqufgW13R13DqRJqrq",
+	"wW2hzJM2PMsatfw7E1brb1Z7cb3L9XjHl+KXYlwZhDuUn6Eu+jTZVnwp7HK9XZbu3CwnROQbNMN0SdrU",
+	"fz0JUN6nknDtlRneFy1n4fdKnKq9iGIJE4bTbHLCMt197KIjF6Psnd5A2vf2vhcJVKK782PHPMLvRTKZ",
+	"Gfh7kWCjkoUzBZdm33lh6p2WylOnsidk6pYLSBMZbK0JaReYd8Y1Seg28iVpDF8z8qcz//8mFwvNzG9d",
+	"wmVCt+Eq7AnqYoOi7M9cFIYBXaYJWAH++d2L3QzNTMY0g6117QQ32lHI/lldyD2DP4cr2d+UFb7Bo8dF",
+	"IjePdH8fUhy1r64c6nrqbsO5XKLAHogDUp//7xDNvdU5T2RbV7PIWW6g3FWhmQb3kf0au8VjZopFHPtl",
+	"145QHthTj6ttAvIlhUTebfeTZVdQ14PdM0Hm21pRH9iohKwcRlXGmap1netQWEWh997drb8I9tFADucV",
+	"QUeaSSk+sIhIFaFfDcjZqwRzmu3bg+bv8Oig/iRQO9eFTZrxSl3j5Z3Z+WajjQRuT3vr6W2+UGIBFDzz",
+	"12CPFVNBYrlmrr5SBzHhOqYqOXVLxROVLfsSBcisXAuL12qJY505X1G8wTYuKghffQorTC9xhOchEyS2",
+	"N/a0W52o5HcHlb19fhmoe9vMX9fuqNU+Phyr7JEv5DJV23CkkLIwtbaNXpyQvss6ePThGZIbTGrcoevQ",
+	"Pxw5kKVDhuU7mKSkXPea4e33p8w/tvN3PEfY2zRgB0tc4cr2teoC2ofoE/hd2JqrKl6WMeOu/yzaUFsg",
+	"rrKJO/UynxD8V99so6NeCkCy7Cb7mt07P6kr5nNABveIVGsH1S+S+fq1xEgd0UJloXnS9O6RxR4hx9Cn",
+	"JwbTteOMQ1LF6GTtekZ1/c1eQM3SvpeL4sWXSKv38srEjRjKZHlMpD8nKDRbiXGTyrJoDzcPedPBu3At",
+	"O4cbCSeThPO8BYFiWK6046hYZuh0dI3cfMHhVJprVLVQD6p1G60KwlS9T33b0invPOGLBVOuOq7fdL1c",
+	"jYCQQjfZ0W89pSLpv/QfccQ0PYy8Relra/6NhRddcYsN1QThBjLkWaN6IyAfVpyoOizpVG4e+Ga7DKvv",
+	"uUlTmZ0qYPRGMXoKVnhkfAhG2HGNPgwlpkKTF+gywSLWuiLj9hVboWyLZMZ492wNi/DFn5NbbknZmiau",
+	"UgG4XDbcpImiGwF1T2IqHkFpq0IkAaOnf9q585T3tcpwQ/4GZGPqmn7+5fKy0e7zuNJy8CJ0TH0VmeO+",
+	"/Ts78WC1o6NZILAF6t6dTxtWBJzjMMvB42mkvglb4mK2pl5jbIRduEYzjKxz/gjNpvDhOfHSqR3BsgVa",
+	"IroIAcZLjAiVmCBMIuwKL5ZLpg04nqYUt8tyVTqVRZaQnKmU5hoq1iElZ8k5qe0O7LNrro9PIwxVS3dH",
+	"RyYSt1wk79zsp5ER3OzHKh50sCXa7mKMsHAjfLFsS/Whm8SaqlV0kmJ8I0VL8CgiHC0JsPvRBDI2XZYL",
+	"VFVTDPfoWyxCeJfrvsYVdO9z0Vfb0uUF8zEswdogEWabsf4yB3c4ZIrbe03XLIH1xtyg29jkQVUWnglB",
+	"yJXX1F/wAM80CX+GsOFWucsngXL0aHTbDZVdc1H+HapiDycZovJ4hS2u7+x7Pq4Zxnzp0rd1jOsw/3h0",
+	"nADJXkPLJFzyutE0yX4hqHN7WgiiNRz9wzvv+eIT/HdEjQePmMNVEXQNhQ+vijDsBrqVaimNmazHpV2P",
+	"GULrz/rakd4VY3mdqp4jkmgouo2QKlQ2u5pdWI7+/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

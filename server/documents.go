@@ -204,7 +204,20 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 		Names: &names, Others: (*api.Others)(&others),
 	}
 	left := d.Left()
+	sizes := map[string]figure.Size{}
+	for _, shot := range w.Shots {
+		sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
+	}
 	for i, b := range out.Blocks {
+		seen := map[string]api.Seen{}
+		for _, f := range b.Content.Figures {
+			if size, known := sizes[f.Shot]; known {
+				seen[f.ID] = f.Seen(size)
+			}
+		}
+		if len(seen) > 0 {
+			out.Blocks[i].Seen = &seen
+		}
 		if time := document.AboutTime(left[b.Id]); time != "" {
 			out.Blocks[i].Left = &time
 		}

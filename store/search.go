@@ -87,7 +87,10 @@ func (s *Store) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, er
 			// A title that has the words is the most likely.
 			db = db.Order(clause.OrderBy{Expression: gorm.Expr("findable.block_id = '' DESC, MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE) DESC, findable.document_id, findable.place", against)})
 		}
-	} else if order == "" {
+	} else {
+		columns += fmt.Sprintf(", (SELECT f.figure_id FROM findable f WHERE f.document_id = documents.id AND f.valid = %t AND f.figure_id <> '' ORDER BY f.place LIMIT 1) AS figure_id", !edits)
+	}
+	if len(asked) == 0 && order == "" {
 		order = "pinned DESC, changed_at DESC, documents.id"
 	}
 	if order != "" {
@@ -285,7 +288,7 @@ func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, e
 	out := map[string]Shot{}
 	for part := range slices.Chunk(shots, 200) {
 		var some []Shot
-		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words").Where("id IN ?", part).Find(&some).Error; err != nil {
+		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words, about").Where("id IN ?", part).Find(&some).Error; err != nil {
 			return nil, err
 		}
 		for _, shot := range some {

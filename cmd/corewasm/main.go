@@ -16,11 +16,13 @@ import (
 	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/stage"
+	"raconte/core/story"
 	"raconte/core/text"
 	"raconte/core/words"
 )
@@ -106,6 +108,39 @@ var calls = map[string]call{
 			return n, nil
 		}
 		return -1, nil
+	}),
+	"fit": takes(func(a struct {
+		Content document.Content       `json:"content"`
+		Sizes   map[string]figure.Size `json:"sizes"`
+	}) (any, error) {
+		d := document.Document{Kind: document.Procedure, Blocks: []document.Block{{ID: "step", Content: a.Content}}}
+		step := story.Of(d, nil).Blocks[0]
+		return map[page.Layout]int{
+			page.FourSteps: page.FitOf(step, page.FourSteps, a.Sizes).Left, page.TwoSteps: page.FitOf(step, page.TwoSteps, a.Sizes).Left,
+		}, nil
+	}),
+	"reworded": takes(func(a struct {
+		Words words.Node `json:"words"`
+		From  string     `json:"from"`
+		To    string     `json:"to"`
+	}) (any, error) {
+		if a.From == "" {
+			return a.Words.Naming(a.To), nil
+		}
+		return a.Words.Reworded(a.From, a.To), nil
+	}),
+	"evened": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Shot   figure.Size   `json:"shot"`
+		Frame  figure.Size   `json:"frame"`
+	}) (any, error) {
+		return a.Figure.Evened(a.Shot, a.Frame), nil
+	}),
+	"sayRevision": takes(func(a struct {
+		Facts document.Facts `json:"facts"`
+		N     int            `json:"n"`
+	}) (any, error) {
+		return a.Facts.SayRevision(a.N), nil
 	}),
 	"names": takes(func(a struct {
 		Document document.Document `json:"document"`

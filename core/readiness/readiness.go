@@ -27,6 +27,8 @@ type Finding struct {
 	Figure   string   `json:"figure,omitempty"`
 	Title    string   `json:"title"`
 	Advice   string   `json:"advice"`
+	From     string   `json:"from,omitempty"` // the wording that To would take the place of; "" where To would be added
+	To       string   `json:"to,omitempty"`
 }
 
 // Check finds what is to settle, in the order of the blocks. Sizes are those of the shots; what needs the size of one
@@ -109,7 +111,7 @@ func Check(d document.Document, sizes map[string]figure.Size, around document.Ar
 			}
 		}
 	}
-	return findings
+	return append(findings, spelling(d)...)
 }
 
 // notice finds what is to settle of a notice; whose it is begins the sentence.

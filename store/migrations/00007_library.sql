@@ -92,7 +92,7 @@ CREATE TABLE findable (
   words       MEDIUMTEXT  NOT NULL,
   pictured    MEDIUMTEXT  NOT NULL, -- text in its pictures, as far as it shows
   figure_id   VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '', -- the first of its pictures
-  hash        BIGINT AS (CRC32(words) * 4294967296 + CRC32(REVERSE(words))) PERSISTENT, -- of its words, for those that are the same
+  hash        BIGINT UNSIGNED AS (CRC32(words) * 4294967296 + CRC32(REVERSE(words))) PERSISTENT, -- of its words, for those that are the same
   INDEX (hash),
   UNIQUE (document_id, valid, block_id, place),
   FULLTEXT (words, pictured),

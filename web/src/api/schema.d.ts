@@ -126,6 +126,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The QR code of an address, as a picture. */
+        get: operations["getCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recent": {
         parameters: {
             query?: never;
@@ -395,6 +412,44 @@ export interface paths {
         };
         /** The documents that share many of their steps with this one. */
         get: operations["getAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What is worth a look where the draft's words, its pictures, the text in them and paper are held against each other. */
+        get: operations["getLooks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The steps of the draft whose picture shows the same as the one of the step before, as captures do that were taken twice. */
+        get: operations["getRepeats"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1596,6 +1651,10 @@ export interface components {
             markers: {
                 [key: string]: components["schemas"]["Tag"];
             };
+            /** @description How each picture is seen, by the figure's id. */
+            seen?: {
+                [key: string]: components["schemas"]["Seen"];
+            };
             /** @description What stands for each picture where it can't be seen, by the figure's id. */
             alts: {
                 [key: string]: string;
@@ -1604,6 +1663,12 @@ export interface components {
             removed?: boolean;
             changedBy?: string;
             content: components["schemas"]["Content"];
+        };
+        /** @description A finished picture's size in pixels of the shot, and the part of it that its marks point at, in shares of it. */
+        Seen: {
+            w: number;
+            h: number;
+            area?: components["schemas"]["Rect"];
         };
         Tag: {
             number: number;
@@ -2067,6 +2132,9 @@ export interface components {
             figure?: string;
             title: string;
             advice: string;
+            /** @description The wording that `to` would take the place of; missing where it would be added. */
+            from?: string;
+            to?: string;
         };
         Findings: {
             message: string;
@@ -2426,6 +2494,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCode: {
+        parameters: {
+            query: {
+                address: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The code */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -2899,6 +2990,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Alike"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Findings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRepeats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The ids of the steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             default: components["responses"]["Problem"];

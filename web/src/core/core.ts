@@ -163,6 +163,15 @@ export const core = {
   sayTime: (seconds: number) => call<string>("sayTime", seconds),
   /** What a person wrote for a time, in seconds; -1 where it is none. */
   readTime: (text: string) => call<number>("readTime", text),
+  /** How many lines are left in a step's share of a page, by the layout; fewer than none are over. */
+  fit: (content: Content, sizes: Record<string, Size>) => call<Record<string, number>>("fit", { content, sizes }),
+  /** Words with a name written otherwise; from "" adds it. */
+  reworded: (words: Content["words"], from: string, to: string) =>
+    call<Content["words"]>("reworded", { words, from, to }),
+  /** A figure cropped to the size of a frame. */
+  evened: (figure: Figure, shot: Size, frame: Size) => call<Figure>("evened", { figure, shot, frame }),
+  /** A revision as a document counts them: 3, or C. */
+  sayRevision: (facts: Facts, n: number) => call<string>("sayRevision", { facts, n }),
   /** What references read as, by the ids of what they refer to; titles are those of other documents. */
   names: (document: Whole, titles: Record<string, string>) =>
     call<Record<string, string>>("names", { document, titles }),

@@ -1,47 +1,38 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Ellipsis } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, mayEdit, type Summary } from "../api/client";
 import { newID } from "../api/id";
-import { useEvents } from "../api/events";
 import { useOrder } from "../deliveries/useDeliveries";
 import { Places, TopBar } from "../shell/TopBar";
-import { Actions, AskDialog, Button, ChooseFiles } from "../ui/controls";
+import { AskDialog, Button, ChooseFiles, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
-
-const when = (iso: string) => {
-  const d = new Date(iso);
-  const today = new Date().toDateString() === d.toDateString();
-  return today
-    ? `today ${d.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`
-    : d.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
-};
+import { Begin, type Beginning } from "./Begin";
+import { bringIn, readable } from "./bringIn";
+import { DocumentRow } from "./DocumentRow";
+import { Filters, placeOf } from "./Filters";
+import { FolderChoice } from "./FolderChoice";
+import { useLibrary } from "./useLibrary";
 
 const checkTitle = (text: string) =>
   !text ? "Give it a title." : text.length > 200 ? "Use at most 200 characters." : "";
 
 const Inflow = lazy(() => import("../capture/Inflow"));
 
+type Asking = { begin: "procedure" | "manual" } | { rename: Summary } | { move: Summary };
+
+/** Every document of the house that the account may open, and one search over all of them. */
 export function Library({ account }: { account: Account }) {
   const edits = mayEdit(account);
-  const [title, setTitle] = useState("");
-  const [asking, setAsking] = useState<"new" | Summary>();
-  const client = useQueryClient();
+  const library = useLibrary();
+  const [asking, setAsking] = useState<Asking>();
+  const [left, setLeft] = useState<{ document: Summary; left: string[] }>();
   const navigate = useNavigate();
   const notice = useNotice();
   const order = useOrder();
   useTitle("Library");
-  const list = useQuery({
-    queryKey: ["documents", title],
-    queryFn: () => expect(api.GET("/api/documents", { params: { query: { title } } })),
-    placeholderData: (old) => old,
-  });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["documents"] });
-  useEvents({ document: refresh, opened: refresh });
 
   /** Does something on the server and says so when it fails. */
   const attempt = async (work: () => Promise<unknown>) => {
@@ -50,13 +41,13 @@ export function Library({ account }: { account: Account }) {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    refresh();
+    library.refresh();
   };
   const path = (d: Summary) => ({ params: { path: { document: d.id } } });
 
-  const create = (text: string) =>
+  const begin = ({ title, kind, folder, start }: Beginning) =>
     attempt(async () => {
-      const made = await expect(api.POST("/api/documents", { body: { title: text } }));
+      const made = await expect(api.POST("/api/documents", { body: { title, kind, folder, start } }));
       await navigate(`/d/${made.id}/write`);
     });
   const rename = (d: Summary, text: string) =>
@@ -78,25 +69,26 @@ export function Library({ account }: { account: Account }) {
         action: { label: "Undo", run: restore },
       });
     });
-  const bringIn = ([file]: File[]) =>
-    file &&
+  const state = (d: Summary, act: "retire" | "reopen" | "release", done: string) =>
+    void attempt(async () => {
+      const { seq } = await expect(api.GET("/api/documents/{document}", path(d)));
+      await expect(api.PUT("/api/documents/{document}/state", { ...path(d), body: { act, seq } }));
+      notice({ text: done });
+    });
+  const take = (file: File) =>
     attempt(async () => {
-      notice({ text: `Importing ${file.name} …` });
-      const made = await expect(
-        api.POST("/api/bundles", {
-          body: file as unknown as string,
-          bodySerializer: (b) => b as unknown as Blob,
-          headers: { "Content-Type": "application/zip" },
-        }),
-      );
+      notice({ text: `Bringing in ${file.name} …` });
+      const made = await bringIn(file, library.value("folder"));
+      if (made.left.length > 0) setLeft(made);
       notice({
-        text: `“${made.title}” is imported.`,
-        action: { label: "Open", run: () => void navigate(`/d/${made.id}/write`) },
+        text: `“${shown(made.document.title)}” is brought in.`,
+        action: { label: "Open", run: () => void navigate(placeOf(made.document, true)) },
       });
     });
 
   const choices = (d: Summary) => [
-    { label: "Rename", run: () => setAsking(d) },
+    { label: "Rename", run: () => setAsking({ rename: d }) },
+    { label: "Move to a folder", run: () => setAsking({ move: d }) },
     {
       label: "Duplicate",
       run: () => void attempt(() => expect(api.POST("/api/documents/{document}/duplicate", path(d)))),
@@ -110,10 +102,24 @@ export function Library({ account }: { account: Account }) {
         }),
     },
     "line" as const,
+    ...(d.kind === "filed" && d.state === "draft"
+      ? [
+          {
+            label: "Mark ready",
+            run: () => state(d, "release", `“${shown(d.title)}” is ready: readers find it now.`),
+          },
+        ]
+      : []),
+    d.state === "retired"
+      ? { label: "Make it a draft again", run: () => state(d, "reopen", "It is a draft again.") }
+      : {
+          label: "Retire",
+          run: () => state(d, "retire", `“${shown(d.title)}” is retired: readers are told that it is not valid.`),
+        },
     { label: "Delete", run: () => void remove(d), danger: true },
   ];
 
-  const docs = list.data ?? [];
+  const { hits, list } = library;
   return (
     <>
       <TopBar account={account}>
@@ -124,104 +130,146 @@ export function Library({ account }: { account: Account }) {
           <Inflow account={account} />
         </Suspense>
       )}
-      <main className="mx-auto max-w-5xl px-4 py-6">
-        <div className="mb-4 flex flex-wrap items-end gap-3">
-          <h1 className="mr-auto text-2xl font-bold">Documents</h1>
-          <input
-            type="search"
-            aria-label="Find by title"
-            placeholder="Find by title"
-            className="w-64 rounded border border-soft bg-paper px-3 py-1.5 placeholder:text-soft"
-            value={title}
-            onChange={(e) => setTitle(e.target.value)}
-          />
-          {edits && (
-            <Link to="/deleted" className="rounded px-3 py-1.5 text-action hover:bg-paper">
-              Deleted
-            </Link>
+      <div className="mx-auto grid max-w-7xl gap-6 px-4 py-5 md:grid-cols-[13.5rem_minmax(0,1fr)]">
+        <aside aria-label="Folders and filters" className="hidden md:block">
+          <Filters account={account} library={library} />
+        </aside>
+        <main className="min-w-0">
+          <div className="mb-3 flex flex-wrap items-center gap-3">
+            <h1 className="mr-auto text-2xl font-bold">Documents</h1>
+            {edits && (
+              <Link to="/deleted" className="rounded px-2 py-1.5 text-action hover:bg-paper">
+                Deleted
+              </Link>
+            )}
+            {edits && (
+              <ChooseFiles
+                label="Bring in files"
+                accept={readable}
+                many
+                onFiles={(f) => f.forEach((x) => void take(x))}
+              />
+            )}
+            {edits && <Button onClick={() => setAsking({ begin: "manual" })}>Write a manual</Button>}
+            {edits && (
+              <Button look="main" onClick={() => setAsking({ begin: "procedure" })}>
+                Write a procedure
+              </Button>
+            )}
+          </div>
+          <div className="mb-3 flex gap-3">
+            <input
+              type="search"
+              aria-label="Find documents and steps"
+              placeholder="Find by title, number, words of steps, or text in pictures"
+              className="min-w-0 flex-1 rounded border border-soft bg-paper px-3 py-2 placeholder:text-soft"
+              value={library.text}
+              onChange={(e) => library.setText(e.target.value)}
+            />
+            <select
+              aria-label="Sort"
+              value={library.value("sort")}
+              onChange={(e) => library.set("sort", e.target.value)}
+              className="rounded border border-soft bg-paper px-2"
+            >
+              <option value="">{library.asked ? "Most likely first" : "Last changed first"}</option>
+              <option value="title">By title</option>
+              <option value="number">By number</option>
+              <option value="review">By next review</option>
+            </select>
+          </div>
+          <details className="mb-3 md:hidden">
+            <summary className="text-action">Folders and filters</summary>
+            <div className="pt-2">
+              <Filters account={account} library={library} />
+            </div>
+          </details>
+          {list.isPending && <Loading what="the library" />}
+          {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
+          {list.data && hits.length === 0 && (
+            <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">
+              {library.asked
+                ? `Nothing that you may open has “${shown(library.asked)}” in it.`
+                : library.filtered
+                  ? "No document is like that."
+                  : edits
+                    ? "No procedures yet. Press “Write a procedure”, give it a title, and paste your screenshots."
+                    : "No procedures are ready to follow yet."}
+            </p>
           )}
-          {edits && (
-            <ChooseFiles label="Import bundle" accept=".bundle,application/zip" onFiles={(f) => void bringIn(f)} />
+          {hits.length > 0 && (
+            <ul aria-label="Documents" className="rounded border border-line bg-paper">
+              {hits.map((h) => (
+                <DocumentRow
+                  key={`${h.document.id} ${h.block ?? ""} ${h.page ?? ""}`}
+                  hit={h}
+                  edits={edits}
+                  choices={choices(h.document)}
+                  onPin={(pinned) =>
+                    void attempt(() =>
+                      expect(api.PUT("/api/documents/{document}/shelf", { ...path(h.document), body: { pinned } })),
+                    )
+                  }
+                />
+              ))}
+            </ul>
           )}
-          {edits && (
-            <Button look="main" onClick={() => setAsking("new")}>
-              Write a procedure
+          {list.hasNextPage && (
+            <Button className="mt-3" disabled={list.isFetchingNextPage} onClick={() => void list.fetchNextPage()}>
+              Show more
             </Button>
           )}
-        </div>
-        {list.isPending && <Loading what="the library" />}
-        {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
-        {list.data && docs.length === 0 && (
-          <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">
-            {title
-              ? `No title has “${title}” in it.`
-              : edits
-                ? "No procedures yet. Press “Write a procedure”, give it a title, and paste your screenshots."
-                : "No procedures are ready to follow yet."}
-          </p>
-        )}
-        {docs.length > 0 && (
-          <div className="overflow-x-auto rounded border border-line bg-paper">
-            <table className="w-full text-left">
-              <thead className="text-sm text-soft">
-                <tr className="border-b border-line">
-                  <th className="px-4 py-2 font-normal">Title</th>
-                  <th className="px-3 py-2 font-normal">Kind</th>
-                  <th className="px-3 py-2 font-normal">State</th>
-                  <th className="px-3 py-2 text-right font-normal">Steps</th>
-                  <th className="px-3 py-2 font-normal">Last changed</th>
-                  {edits && (
-                    <th className="w-12">
-                      <span className="sr-only">Actions</span>
-                    </th>
-                  )}
-                </tr>
-              </thead>
-              <tbody>
-                {docs.map((d) => (
-                  <tr key={d.id} className="border-b border-line last:border-0 hover:bg-desk/40">
-                    <td className="px-4 py-2.5">
-                      <Link
-                        className="font-bold text-action hover:underline"
-                        to={edits ? `/d/${d.id}/write` : `/d/${d.id}`}
-                      >
-                        {shown(d.title)}
-                      </Link>
-                    </td>
-                    <td className="px-3 py-2.5">Procedure</td>
-                    <td className="px-3 py-2.5 whitespace-nowrap">
-                      {d.state === "ready" ? `Ready, revision ${d.revision}` : "Draft"}
-                    </td>
-                    <td className="px-3 py-2.5 text-right tabular-nums">{d.steps}</td>
-                    <td className="px-3 py-2.5 whitespace-nowrap">
-                      {d.changedBy}, {when(d.changedAt)}
-                    </td>
-                    {edits && (
-                      <td className="pr-2 text-right">
-                        <Actions label={`Actions for ${d.title}`} choices={choices(d)}>
-                          <Ellipsis aria-hidden size={18} />
-                        </Actions>
-                      </td>
-                    )}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-        )}
-      </main>
-      {asking && (
+        </main>
+      </div>
+      {asking && "begin" in asking && (
+        <Begin
+          kind={asking.begin}
+          folder={library.value("folder")}
+          onDone={(b) => {
+            setAsking(undefined);
+            if (b) void begin(b);
+          }}
+        />
+      )}
+      {asking && "rename" in asking && (
         <AskDialog
-          title={asking === "new" ? "Write a procedure" : "Rename the procedure"}
+          title="Rename the document"
           label="Title: what will the reader be able to do?"
-          initial={asking === "new" ? "" : asking.title}
-          confirm={asking === "new" ? "Create" : "Rename"}
+          initial={asking.rename.title}
+          confirm="Rename"
           check={checkTitle}
           onDone={(text) => {
             setAsking(undefined);
-            if (text) void (asking === "new" ? create(text) : rename(asking, text));
+            if (text) void rename(asking.rename, text);
           }}
         />
+      )}
+      {asking && "move" in asking && (
+        <Panel title={`Move “${shown(asking.move.title)}”`} onDone={() => setAsking(undefined)}>
+          <FolderChoice
+            value={asking.move.folder ?? ""}
+            onChange={(folder) => {
+              const d = asking.move;
+              setAsking(undefined);
+              void attempt(() => expect(api.PUT("/api/documents/{document}/place", { ...path(d), body: { folder } })));
+            }}
+          />
+        </Panel>
+      )}
+      {left && (
+        <Panel title={`What could not be taken into “${shown(left.document.title)}”`} onDone={() => setLeft(undefined)}>
+          <ul className="max-h-72 list-disc space-y-1 overflow-y-auto pl-5">
+            {left.left.map((l) => (
+              <li key={l}>{shown(l)}</li>
+            ))}
+          </ul>
+          <div className="mt-5 flex justify-end gap-2">
+            <Button onClick={() => setLeft(undefined)}>Close</Button>
+            <Button look="main" onClick={() => void navigate(`/d/${left.document.id}/write`)}>
+              Open the document
+            </Button>
+          </div>
+        </Panel>
       )}
     </>
   );

@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
+import { core } from "../core/core";
 import { type Account, api, expect } from "../api/client";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
@@ -48,7 +49,7 @@ export function Bar(props: {
         /
       </span>
       <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
-      <StateBadge state={draft.state} revision={draft.revision} />
+      <StateBadge state={draft.state} revision={draft.revision} said={core.sayRevision(draft.facts, draft.revision)} />
       <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
         History
       </Button>

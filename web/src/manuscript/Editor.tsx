@@ -7,7 +7,11 @@ import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
 import { leadingTo } from "./model";
 import { targetsOf, useAround } from "./useAround";
+import { FindingsList } from "./FindingsList";
+import { Repeats } from "./Repeats";
+import { settleIn } from "./settle";
 import { useChosen } from "./useChosen";
+import { useNextFinding } from "./useNextFinding";
 import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
@@ -61,7 +65,8 @@ export function Editor({
   const numbers = core.numbers(rows, draft.facts.counting);
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
   const { others, shown: known, names } = useAround(id, draft, rows, numbers);
-  const findings = useFindings(id, draft.kind, draft.facts, rows, picture, others);
+  const findings = useFindings(id, draft.kind, draft.facts, rows, picture, others, draft.seen);
+  const settle = useMemo(() => settleIn(draft), [draft]);
   const travel = useUndo(draft);
 
   // Which picture is open, and which block one was sent to, is in the address: links lead there, and Back works.
@@ -140,6 +145,9 @@ export function Editor({
     bringShots(steps, items, at ?? (here >= 0 ? here + 1 : rows.length));
   });
 
+  const [listing, setListing] = useState(false);
+  const goTo = useCallback((block: string) => page.current?.show(block, true), []);
+  useNextFinding(rows, findings.all, goTo);
   const chosen = useChosen(rows);
   const refer = useMemo(() => ({ names, targets: () => targetsOf(id, draft, numbers) }), [names, id, draft, numbers]);
   const inManual = draft.kind === "manual";
@@ -181,6 +189,7 @@ export function Editor({
                 findings={findings.all}
                 must={must}
                 others={known}
+                onFindings={() => setListing(true)}
                 onGo={(block) => {
                   if (block === target) page.current?.show(block);
                   else setSearch({ block });
@@ -199,6 +208,7 @@ export function Editor({
                 pictureOf={picture}
                 findings={findings}
                 others={known}
+                settle={settle}
                 chosen={chosen.ids}
                 onChoose={chosen.choose}
                 writing={writing}
@@ -236,6 +246,7 @@ export function Editor({
                 )}
                 <Shown draft={draft} />
                 <Checked id={id} draft={draft} />
+                <Repeats id={id} draft={draft} travel={travel} />
                 <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
               </Page>
               {chosen.rows.length > 0 && (
@@ -244,6 +255,18 @@ export function Editor({
             </main>
           </div>
         </Dragging>
+      )}
+      {listing && (
+        <FindingsList
+          findings={findings.all}
+          numbers={numbers}
+          settle={settle}
+          onGo={(block) => {
+            setListing(false);
+            requestAnimationFrame(() => goTo(block));
+          }}
+          onDone={() => setListing(false)}
+        />
       )}
       {linking && (
         <PickDocument

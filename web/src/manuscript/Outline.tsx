@@ -10,6 +10,7 @@ export function Outline(props: {
   findings: Finding[];
   must: number;
   others: Record<string, Other>;
+  onFindings: () => void;
   onGo: (block: string) => void;
 }) {
   const { rows, numbers, findings, must, others } = props;
@@ -51,9 +52,14 @@ export function Outline(props: {
           );
         })}
       </ol>
-      <p className="mt-2 px-2 text-sm text-soft">
+      <button
+        type="button"
+        onClick={props.onFindings}
+        className="mt-2 rounded px-2 py-1 text-left text-sm text-soft hover:bg-paper hover:text-ink"
+      >
         {must === 0 ? "Nothing must be fixed" : must === 1 ? "1 thing must be fixed" : `${must} things must be fixed`}
-      </p>
+        {findings.length > must && `, ${findings.length - must} worth a look`}
+      </button>
     </nav>
   );
 }

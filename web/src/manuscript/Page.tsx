@@ -20,6 +20,7 @@ import { Remark } from "./Remark";
 import type { Row } from "./model";
 import type { Picture } from "./picture";
 import { SectionRow } from "./SectionRow";
+import type { Settle } from "./settle";
 import { StepRow } from "./StepRow";
 import type { Uploads } from "./uploads";
 import type { StepActions } from "./useActions";
@@ -43,6 +44,7 @@ export function Page(props: {
   pictureOf: (shot: string) => Picture;
   findings: Findings;
   others: Record<string, Other>;
+  settle: Settle;
   chosen: ReadonlySet<string>;
   onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
@@ -125,6 +127,7 @@ export function Page(props: {
           node: (
             <Remark
               finding={f}
+              settle={props.settle}
               onWrite={() => (row.content.type === "section" ? focusOn(row.id) : props.onWriting(row.id))}
               onLink={() =>
                 actions.link(row.content.type === "chapter" ? { chapter: place.get(row.id) ?? 0 } : { step: row.id })

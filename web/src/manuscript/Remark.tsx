@@ -1,5 +1,7 @@
 import type { Finding } from "../api/client";
 import { Button } from "../ui/controls";
+import { shown } from "../ui/shown";
+import type { Settle } from "./settle";
 
 /** What settles a finding by writing. */
 const writes: Record<string, string> = {
@@ -19,8 +21,9 @@ export function Remark(props: {
   onWrite?: () => void;
   onLink?: () => void;
   onOpen?: (figure: string) => void;
+  settle?: Settle;
 }) {
-  const { finding, onOpen } = props;
+  const { finding, onOpen, settle } = props;
   const must = finding.severity === "must-fix";
   const { figure } = finding;
   return (
@@ -35,6 +38,33 @@ export function Remark(props: {
           {writes[finding.rule]}
         </Button>
       )}
+      {finding.to && settle && (
+        <Button look="quiet" small className="-ml-2 font-bold" onClick={() => settle.reword([finding])}>
+          {finding.from ? `Write “${shown(finding.to)}”` : `Name “${shown(finding.to)}”`}
+        </Button>
+      )}
+      {finding.rule === "small-print" && settle && (
+        <Button
+          look="quiet"
+          small
+          className="-ml-2 font-bold"
+          onClick={() => {
+            if (!settle.crop(finding) && figure) onOpen?.(figure);
+          }}
+        >
+          Crop to what matters
+        </Button>
+      )}
+      {finding.rule === "frames-jump" && settle && (
+        <Button look="quiet" small className="-ml-2 font-bold" onClick={settle.even}>
+          Same crop for all
+        </Button>
+      )}
+      {finding.rule === "over-cell" && settle && (
+        <Button look="quiet" small className="-ml-2 font-bold" onClick={settle.roomier}>
+          Write for two steps to a page
+        </Button>
+      )}
       {links.includes(finding.rule) && props.onLink && (
         <Button look="quiet" className="-ml-3 font-bold" onClick={props.onLink}>
           Choose another
@@ -42,7 +72,11 @@ export function Remark(props: {
       )}
       {figure && onOpen && (
         <Button look="quiet" className="-ml-3 font-bold" onClick={() => onOpen(figure)}>
-          {finding.rule === "no-alt" ? "Describe it" : "Open the picture"}
+          {finding.rule === "no-alt"
+            ? "Describe it"
+            : finding.rule === "small-print"
+              ? "Show a detail"
+              : "Open the picture"}
         </Button>
       )}
     </div>

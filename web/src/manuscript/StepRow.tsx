@@ -8,6 +8,7 @@ import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
 import { Beside, Does } from "./Beside";
 import type { Dragged } from "./Dragging";
+import { Fits } from "./Fits";
 import { Grip, useSortableRow } from "./Grip";
 import type { Row } from "./model";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
@@ -117,7 +118,7 @@ export const StepRow = memo(function StepRow(props: Props) {
       data-block={row.id}
       data-index={props.seen}
       style={style}
-      className={`grid gap-x-3 border-b border-line px-4 py-4 ${wide || content.type === "passage" ? "grid-cols-[3.2rem_minmax(0,1fr)]" : "grid-cols-[3.2rem_26.3rem_minmax(0,1fr)]"} ${props.chosen ? "bg-[#e3eef0]" : "bg-paper"} ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
+      className={`grid gap-x-3 border-b border-line px-4 py-4 ${wide || content.type === "passage" ? "grid-cols-[3.2rem_minmax(0,1fr)]" : "grid-cols-[3.2rem_28.1rem_minmax(0,1fr)]"} ${props.chosen ? "bg-[#e3eef0]" : "bg-paper"} ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
         const to = index + (e.key === "ArrowUp" ? -1 : 1);
@@ -252,7 +253,7 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
         <button
           type="button"
           onClick={() => actions.addPictures(row.id)}
-          className="w-full max-w-[26.3rem] rounded border border-dashed border-soft px-3 py-6 text-soft hover:border-action hover:text-action"
+          className="w-full max-w-[28.1rem] rounded border border-dashed border-soft px-3 py-6 text-soft hover:border-action hover:text-action"
         >
           Add a picture, or paste one
         </button>
@@ -261,7 +262,17 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
   );
 }
 
-function Words({ row, numbers, actions, writing, onWriting, markers, does }: Props & { markers: Tags }) {
+function Words({
+  row,
+  numbers,
+  actions,
+  writing,
+  onWriting,
+  markers,
+  does,
+  wide,
+  pictureOf,
+}: Props & { markers: Tags }) {
   const [at, setAt] = useState<{ left: number; top: number }>();
   const name = nameOf(row, numbers);
   const label = row.content.type === "passage" ? "Words of the passage" : `Words of ${name}`;
@@ -298,6 +309,7 @@ function Words({ row, numbers, actions, writing, onWriting, markers, does }: Pro
           onLeave={() => onWriting(undefined)}
           onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />
+        {content.type === "step" && <Fits content={content} layout={wide ? 2 : 4} pictureOf={pictureOf} />}
         {beside}
       </div>
     );

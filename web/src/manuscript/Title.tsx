@@ -28,7 +28,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
       />
       <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-soft">
         <Button look="quiet" className="-ml-3 text-sm" onClick={() => setControlled(true)}>
-          {facts.number ? `${facts.number}, ` : ""}about this document
+          {facts.number ? `${facts.number}, about this document` : "About this document"}
         </Button>
         {facts.review && <span>Review by {facts.review}</span>}
         {draft.kind === "procedure" && (

@@ -1,4 +1,6 @@
-import { useEffect, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { api, expect } from "../api/client";
 import type { Facts, Finding, Other } from "../api/client";
 import { core, format } from "../core/core";
 import { type Row, same } from "./model";
@@ -7,6 +9,7 @@ import type { Picture } from "./picture";
 export type Findings = { all: Finding[]; of: (block: string) => Finding[] };
 
 const none: Finding[] = [];
+const looksAfter = 1500; // milliseconds
 const quiet = 200; // milliseconds without a change before the check runs, so that typing never waits for it
 
 type PictureOf = (shot: string) => Picture;
@@ -33,6 +36,7 @@ export function useFindings(
   rows: Row[],
   pictureOf: PictureOf,
   around: Around,
+  saved: number,
 ): Findings {
   const [grouped, setGrouped] = useState(() => group(check(id, kind, facts, rows, pictureOf, around), new Map()));
   useEffect(() => {
@@ -40,7 +44,24 @@ export function useFindings(
     const timer = setTimeout(() => setGrouped((old) => group(look(), old.blocks)), quiet);
     return () => clearTimeout(timer);
   }, [id, kind, facts, rows, pictureOf, around]);
-  return { all: grouped.all, of: (block) => grouped.blocks.get(block) ?? none };
+  // What needs the text in the pictures is found by the server, once what was written is saved and a moment is quiet.
+  const [settled, setSettled] = useState(saved);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(saved), looksAfter);
+    return () => clearTimeout(timer);
+  }, [saved]);
+  const looks = useQuery({
+    queryKey: ["looks", id, settled],
+    placeholderData: keepPreviousData,
+    queryFn: () => expect(api.GET("/api/documents/{document}/looks", { params: { path: { document: id } } })),
+  });
+  return useMemo(() => {
+    const there = new Set(rows.map((r) => r.id));
+    const more = (looks.data ?? []).filter((f) => f.block && there.has(f.block));
+    const blocks = new Map(grouped.blocks);
+    for (const f of more) if (f.block) blocks.set(f.block, [...(blocks.get(f.block) ?? []), f]);
+    return { all: [...grouped.all, ...more], of: (block) => blocks.get(block) ?? none };
+  }, [grouped, looks.data, rows]);
 }
 
 function group(all: Finding[], before: Map<string, Finding[]>) {

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { letterKeys } from "../ui/letterKeys";
+import { Folders } from "./Folders";
 import { SecretWords } from "./SecretWords";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -99,6 +100,7 @@ export function Setup({ account }: { account: Account }) {
           )}
         </section>
         <SecretWords />
+        {account.role === "administrator" && <Folders />}
       </main>
       {asking && (
         <AskDialog

@@ -1,0 +1,87 @@
+package server
+
+import (
+	"net/http"
+
+	"raconte/core/document"
+	"raconte/core/readiness"
+	"raconte/core/secrets"
+	"raconte/core/sight"
+	"raconte/store"
+
+	"raconte/core/figure"
+
+	"github.com/gin-gonic/gin"
+)
+
+// GetLooks answers with what is worth a look where words, pictures and paper are held against each other.
+func (s *Server) GetLooks(c *gin.Context, id string) {
+	ctx := c.Request.Context()
+	w, err := s.Store.Whole(ctx, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	shots, err := s.Store.WordsOf(ctx, w.Core().Shots())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	own, _, err := s.Store.SecretWords(ctx)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	read := make(map[string]readiness.Read, len(shots))
+	for shot, r := range shots {
+		read[shot] = readiness.Read{
+			Size: figure.Size{W: r.Width, H: r.Height}, Words: r.Words, Secrets: secrets.Find(r.Words, r.About.Elements, own),
+		}
+	}
+	s.answer(c, http.StatusOK, readiness.Pictured(w.Core(), read))
+}
+
+// GetRepeats answers with the steps whose picture shows the same as the one of the step before.
+func (s *Server) GetRepeats(c *gin.Context, id string) {
+	w, err := s.Store.Whole(c.Request.Context(), id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	shots := map[string]store.Shot{}
+	for _, shot := range w.Shots {
+		shots[shot.ID] = shot
+	}
+	s.answer(c, http.StatusOK, repeats(w.Core().Blocks, shots))
+}
+
+// repeats are the steps that say nothing of their own, and whose one picture shows the same as that of the step before.
+func repeats(blocks []document.Block, shots map[string]store.Shot) []string {
+	ids := []string{}
+	var before *store.Shot
+	said := ""
+	for _, b := range blocks {
+		if b.Type != document.Step || len(b.Figures) != 1 || b.Document != "" || b.Notice != nil {
+			before = nil
+			continue
+		}
+		shot, known := shots[b.Figures[0].Shot]
+		words := b.Words.Reading(nil)
+		if before != nil && known && same(*before, shot) && (b.Words.Empty() || words == said) {
+			ids = append(ids, b.ID)
+			continue
+		}
+		before, said = &shot, words
+	}
+	return ids
+}
+
+// same tells whether a shot shows the same as one before it: the same file, or taken right after it with nothing
+// changed but the pointer.
+func same(a, b store.Shot) bool {
+	if a.SHA256 == b.SHA256 {
+		return true
+	}
+	return a.CaptureID != nil && b.CaptureID != nil && *a.CaptureID == *b.CaptureID && b.Place == a.Place+1 &&
+		(b.Verdict == sight.Same || b.Verdict == sight.Pointer)
+}

@@ -1,0 +1,304 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect, type Folder, type Group, type Person } from "../api/client";
+import { FolderChoice, laidOut, useFolders } from "../library/FolderChoice";
+import { Button, Field, Panel } from "../ui/controls";
+import { useNotice } from "../ui/notices";
+import { shown } from "../ui/shown";
+
+const box = "rounded border border-line bg-paper p-5 mt-6";
+
+/** Folders and who may open them, groups of people, and how documents are numbered: for administrators. */
+export function Folders() {
+  const client = useQueryClient();
+  const notice = useNotice();
+  const folders = useFolders();
+  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")) });
+  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const [folder, setFolder] = useState<Partial<Folder>>();
+  const [group, setGroup] = useState<Partial<Group>>();
+  const attempt = async (work: Promise<unknown>) => {
+    try {
+      await work;
+      return true;
+    } catch (e) {
+      notice({ text: (e as Error).message });
+      return false;
+    } finally {
+      void client.invalidateQueries({ queryKey: ["folders"] });
+      void client.invalidateQueries({ queryKey: ["groups"] });
+    }
+  };
+  const named = (f: Folder) =>
+    f.open
+      ? "open to everybody"
+      : `for ${counted(f.accounts.length, "person", "people")} and ${counted(f.groups.length, "group", "groups")}`;
+  return (
+    <>
+      <section aria-labelledby="folders" className={box}>
+        <div className="mb-2 flex items-center gap-3">
+          <h2 id="folders" className="flex-1 text-lg font-bold">
+            Folders
+          </h2>
+          <Button look="main" onClick={() => setFolder({ open: true, accounts: [], groups: [] })}>
+            Add a folder
+          </Button>
+        </div>
+        <p className="mb-2 max-w-prose text-soft">
+          Up to three levels. What lies in a closed folder is shown, found and handed out to its members alone.
+        </p>
+        <ul className="divide-y divide-line">
+          {laidOut(folders.data ?? []).map(({ folder: f, depth }) => (
+            <li key={f.id} className="flex items-center gap-3 py-1.5" style={{ paddingLeft: `${depth * 1.5}rem` }}>
+              <span className="flex-1">
+                <strong>{shown(f.name)}</strong> <span className="text-soft">{named(f)}</span>
+              </span>
+              <Button small onClick={() => setFolder(f)}>
+                Change
+              </Button>
+              <Button
+                small
+                onClick={() =>
+                  void attempt(expect(api.DELETE("/api/folders/{folder}", { params: { path: { folder: f.id } } })))
+                }
+              >
+                Delete
+              </Button>
+            </li>
+          ))}
+          {folders.data?.length === 0 && <li className="text-soft">No folder yet: all documents lie side by side.</li>}
+        </ul>
+      </section>
+      <section aria-labelledby="groups" className={box}>
+        <div className="mb-2 flex items-center gap-3">
+          <h2 id="groups" className="flex-1 text-lg font-bold">
+            Groups
+          </h2>
+          <Button onClick={() => setGroup({ accounts: [] })}>Add a group</Button>
+        </div>
+        <ul className="divide-y divide-line">
+          {groups.data?.map((g) => (
+            <li key={g.id} className="flex items-center gap-3 py-1.5">
+              <span className="flex-1">
+                <strong>{shown(g.name)}</strong>{" "}
+                <span className="text-soft">
+                  {g.accounts.map((a) => people.data?.find((p) => p.id === a)?.name ?? "?").join(", ") || "nobody yet"}
+                </span>
+              </span>
+              <Button small onClick={() => setGroup(g)}>
+                Change
+              </Button>
+              <Button
+                small
+                onClick={() =>
+                  void attempt(expect(api.DELETE("/api/groups/{group}", { params: { path: { group: g.id } } })))
+                }
+              >
+                Delete
+              </Button>
+            </li>
+          ))}
+          {groups.data?.length === 0 && <li className="text-soft">No group yet.</li>}
+        </ul>
+      </section>
+      <Numbering />
+      {folder && (
+        <FolderDialog
+          folder={folder}
+          people={people.data ?? []}
+          groups={groups.data ?? []}
+          onDone={async (f) => {
+            const { id, name = "", open = true, parent, ask, accounts, groups } = f ?? {};
+            const body = { name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups };
+            const done =
+              !f ||
+              (await attempt(
+                id
+                  ? expect(api.PUT("/api/folders/{folder}", { params: { path: { folder: id } }, body }))
+                  : expect(api.POST("/api/folders", { body })),
+              ));
+            if (done) setFolder(undefined);
+          }}
+        />
+      )}
+      {group && (
+        <GroupDialog
+          group={group}
+          people={people.data ?? []}
+          onDone={async (g) => {
+            const body = { name: g?.name ?? "", accounts: g?.accounts ?? [] };
+            const done =
+              !g ||
+              (await attempt(
+                g.id
+                  ? expect(api.PUT("/api/groups/{group}", { params: { path: { group: g.id } }, body }))
+                  : expect(api.POST("/api/groups", { body })),
+              ));
+            if (done) setGroup(undefined);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** How documents are numbered. */
+function Numbering() {
+  const notice = useNotice();
+  const client = useQueryClient();
+  const house = useQuery({ queryKey: ["house"], queryFn: () => expect(api.GET("/api/house")) });
+  const [pattern, setPattern] = useState<string>();
+  const save = async () => {
+    try {
+      await expect(api.PUT("/api/house", { body: { pattern: pattern ?? "" } }));
+      notice({ text: "New numbers follow the pattern. Those that were given stay." });
+      setPattern(undefined);
+      void client.invalidateQueries({ queryKey: ["house"] });
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+  };
+  return (
+    <section aria-labelledby="numbering" className={box}>
+      <h2 id="numbering" className="mb-2 text-lg font-bold">
+        Document numbers
+      </h2>
+      <div className="flex items-end gap-2">
+        <Field
+          label="Pattern: {kind} for two letters, {year}, and one count such as {nnn}"
+          value={pattern ?? house.data?.pattern ?? ""}
+          onChange={setPattern}
+        />
+        <Button disabled={pattern === undefined} onClick={() => void save()}>
+          Save
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Members(props: {
+  label: string;
+  all: { id: string; name: string }[];
+  chosen: string[];
+  onChange: (ids: string[]) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-sm text-soft">{props.label}</legend>
+      <div className="max-h-36 overflow-y-auto rounded border border-line px-2 py-1">
+        {props.all.map((p) => (
+          <label key={p.id} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-action"
+              checked={props.chosen.includes(p.id)}
+              onChange={(e) =>
+                props.onChange(e.target.checked ? [...props.chosen, p.id] : props.chosen.filter((id) => id !== p.id))
+              }
+            />
+            {shown(p.name)}
+          </label>
+        ))}
+        {props.all.length === 0 && <span className="text-soft">None yet</span>}
+      </div>
+    </fieldset>
+  );
+}
+
+function FolderDialog(props: {
+  folder: Partial<Folder>;
+  people: Person[];
+  groups: Group[];
+  onDone: (folder: Partial<Folder> | undefined) => void;
+}) {
+  const [f, setF] = useState(props.folder);
+  return (
+    <Panel title={f.id ? "Change the folder" : "Add a folder"} onDone={() => props.onDone(undefined)}>
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          props.onDone(f);
+        }}
+      >
+        <Field label="Name" value={f.name ?? ""} onChange={(name) => setF({ ...f, name })} autoFocus />
+        <div>
+          <span className="mb-1 block text-sm text-soft">Lies in</span>
+          <FolderChoice label="Lies in" value={f.parent ?? ""} onChange={(parent) => setF({ ...f, parent })} />
+        </div>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-action"
+            checked={f.open ?? true}
+            onChange={(e) => setF({ ...f, open: e.target.checked })}
+          />
+          Open to everybody
+        </label>
+        {!f.open && (
+          <>
+            <Members
+              label="People who may open it"
+              all={props.people}
+              chosen={f.accounts ?? []}
+              onChange={(accounts) => setF({ ...f, accounts })}
+            />
+            <Members
+              label="Groups that may open it"
+              all={props.groups}
+              chosen={f.groups ?? []}
+              onChange={(groups) => setF({ ...f, groups })}
+            />
+            <Field
+              label="Whom others ask for what is in it"
+              value={f.ask ?? ""}
+              onChange={(ask) => setF({ ...f, ask })}
+            />
+          </>
+        )}
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => props.onDone(undefined)}>Cancel</Button>
+          <Button look="main" type="submit">
+            Save
+          </Button>
+        </div>
+      </form>
+    </Panel>
+  );
+}
+
+function GroupDialog(props: {
+  group: Partial<Group>;
+  people: Person[];
+  onDone: (group: Partial<Group> | undefined) => void;
+}) {
+  const [g, setG] = useState(props.group);
+  return (
+    <Panel title={g.id ? "Change the group" : "Add a group"} onDone={() => props.onDone(undefined)}>
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          props.onDone(g);
+        }}
+      >
+        <Field label="Name" value={g.name ?? ""} onChange={(name) => setG({ ...g, name })} autoFocus />
+        <Members
+          label="People in it"
+          all={props.people}
+          chosen={g.accounts ?? []}
+          onChange={(accounts) => setG({ ...g, accounts })}
+        />
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => props.onDone(undefined)}>Cancel</Button>
+          <Button look="main" type="submit">
+            Save
+          </Button>
+        </div>
+      </form>
+    </Panel>
+  );
+}
