@@ -12,10 +12,12 @@ import (
 	"io"
 	"sync"
 
+	"raconte/blobs"
 	"raconte/core/access"
 	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/sight"
 	"raconte/output"
 	"raconte/passwords"
 	"raconte/pictures"
@@ -37,7 +39,7 @@ var Accounts = []store.Account{
 }
 
 // Load adds the demo's accounts and documents where they are not there yet.
-func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker) error {
+func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker, files *blobs.Bucket) error {
 	if _, err := s.AccountNamed(ctx, Accounts[len(Accounts)-1].Name); err == nil {
 		return nil
 	} else if !errors.Is(err, store.ErrNotFound) {
@@ -51,7 +53,7 @@ func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker) error {
 		}
 		// The last account says that everything is there, so it comes last of all.
 		if i == len(Accounts)-1 {
-			if err := loadAll(ctx, s, pictures, people); err != nil {
+			if err := loadAll(ctx, s, pictures, files, people); err != nil {
 				return err
 			}
 		}
@@ -73,7 +75,8 @@ var (
 	seasonPlan = sync.OnceValue(SeasonPlan)
 )
 
-func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, people map[string]string) error {
+func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, files *blobs.Bucket, people map[string]string) error {
+	made := map[string]string{} // documents by their titles
 	for _, p := range procedures() {
 		if err := p.Session.load(ctx, s, pictures, people[p.Author]); err != nil {
 			return err
@@ -82,13 +85,17 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, peop
 		if err != nil {
 			return fmt.Errorf("loading %q: %w", p.Document.Facts.Title, err)
 		}
+		made[d.Title] = d.ID
 		if p.Ready {
 			if findings, err := s.SetState(ctx, d.ID, document.Release, d.Seq, access.Viewer{Account: people["adaeze"], Role: access.Approver}); err != nil || len(findings) > 0 {
 				return fmt.Errorf("marking %q ready: %v %w", p.Document.Facts.Title, findings, err)
 			}
 		}
 	}
-	return seasonPlan().load(ctx, s, pictures, people["ines"])
+	if err := seasonPlan().load(ctx, s, pictures, people["ines"]); err != nil {
+		return err
+	}
+	return loadHouse(ctx, s, files, people, made)
 }
 
 // Procedure is one of the demo's procedures; its figures name the shots of its session.
@@ -138,6 +145,7 @@ type Shot struct {
 	ID, Name string
 	Size     figure.Size
 	About    capture.About
+	Words    []sight.Word
 	PNG      []byte
 }
 
@@ -155,7 +163,7 @@ func (s *Session) take(p *workstation.Player, commands ...string) Shot {
 		}
 		n := capture.Naming{Pattern: capture.DefaultPattern, Taken: shot.About.Taken, Window: shot.About.Window.Title, N: len(s.Shots) + 1}
 		s.Shots = append(s.Shots, Shot{
-			ID: id(s.id, len(s.Shots)), Name: n.Name() + ".png", About: shot.About, PNG: buf.Bytes(),
+			ID: id(s.id, len(s.Shots)), Name: n.Name() + ".png", About: shot.About, Words: shot.Words, PNG: buf.Bytes(),
 			Size: figure.Size{W: shot.Image.Rect.Dx(), H: shot.Image.Rect.Dy()},
 		})
 	}
@@ -170,6 +178,12 @@ func (s Session) load(ctx context.Context, st *store.Store, maker *pictures.Make
 		_, err := maker.Keep(ctx, pictures.Arrival{ID: shot.ID, Name: shot.Name, Data: shot.PNG, By: by, Capture: &s.id, About: shot.About})
 		if err != nil {
 			return fmt.Errorf("loading a shot of %q: %w", s.Name, err)
+		}
+		// What the practice workstation shows is known; it need not be read.
+		if shot.Words != nil {
+			if err := st.SetRead(ctx, shot.ID, shot.Words); err != nil {
+				return fmt.Errorf("keeping the words of a shot of %q: %w", s.Name, err)
+			}
 		}
 	}
 	return nil

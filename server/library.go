@@ -1,8 +1,10 @@
 package server
 
 import (
+	"cmp"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"raconte/api"
@@ -51,6 +53,10 @@ func (s *Server) Search(c *gin.Context, p api.SearchParams) {
 		return
 	}
 	meant := s.Store.Meant(c.Request.Context(), q.Text)
+	// What is said is more likely meant than what merely stands in a picture.
+	slices.SortStableFunc(hits, func(a, b store.Hit) int {
+		return cmp.Compare(likely(b, meant), likely(a, meant))
+	})
 	s.answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return hitAnswer(h, meant) }))
 }
 
@@ -60,16 +66,40 @@ func hitAnswer(h store.Hit, meant []string) api.Hit {
 		return out
 	}
 	said := search.Shown(h.Words, meant)
-	out.Said = &said
+	if len(said) > 0 {
+		out.Said = &said
+	}
 	if h.BlockID == "page" {
 		out.Page = &h.Place
 	} else {
 		out.Block = orNil(h.BlockID)
 	}
-	if pictured := search.Shown(h.Pictured, meant); slices.ContainsFunc(pictured, func(p search.Part) bool { return p.Hit }) {
+	if pictured := search.Shown(h.Pictured, meant); hit(pictured) && !hit(said) {
 		out.Pictured = &pictured
 	}
 	return out
+}
+
+func hit(parts []search.Part) bool {
+	return slices.ContainsFunc(parts, func(p search.Part) bool { return p.Hit })
+}
+
+// likely is how likely something found was meant: a title most, then by how many of the words it says.
+func likely(h store.Hit, meant []string) int {
+	if len(meant) == 0 {
+		return 0
+	}
+	n := 0
+	said := search.Words(h.Words)
+	for _, m := range meant {
+		if slices.ContainsFunc(said, func(w string) bool { return strings.HasPrefix(w, m) }) {
+			n++
+		}
+	}
+	if h.BlockID == "" {
+		n += 100
+	}
+	return n
 }
 
 // ListRecent answers with what the caller opened last.

@@ -27,8 +27,8 @@ type house struct{ servertest.House }
 // start is a house with the demo's people and documents.
 func start(t *testing.T) house {
 	h := servertest.Start(t, os.Stderr)
-	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures))
-	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures), "loading it again does nothing")
+	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs))
+	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs), "loading it again does nothing")
 	return house{h}
 }
 

@@ -103,7 +103,7 @@ func (w *Works) told(ctx context.Context, d document.Document, valid bool) ([]st
 		return nil, err
 	}
 	for i, b := range d.Blocks {
-		row := store.Findable{DocumentID: d.ID, Valid: valid, BlockID: b.ID, Place: i, Words: b.Words.Reading(nil)}
+		row := store.Findable{DocumentID: d.ID, Valid: valid, BlockID: b.ID, Place: i, Words: b.Words.Reading(counted(b))}
 		if b.Notice != nil {
 			row.Words += "\n" + strings.Join(b.Notice.Lines(), "\n")
 		}
@@ -128,6 +128,15 @@ func (w *Works) told(ctx context.Context, d document.Document, valid bool) ([]st
 		}
 	}
 	return rows, nil
+}
+
+// counted are the numbers of a block's markers, as its words show them.
+func counted(b document.Block) map[string]int {
+	numbers := map[string]int{}
+	for id, tag := range (document.Document{Blocks: []document.Block{b}}).Numbers().Tags(b.Figures) {
+		numbers[id] = tag.Number
+	}
+	return numbers
 }
 
 func showing(shot store.Shot, f figure.Figure) []sight.Word {

@@ -21,6 +21,7 @@ import (
 type Shot struct {
 	Image *image.RGBA
 	About capture.About
+	Words []sight.Word // that it shows
 }
 
 // Began is when scripts begin on the computer's clock, unless they say otherwise.
@@ -250,7 +251,7 @@ func (p *Player) shoot(w capture.Wish, act *capture.Action) error {
 	if err != nil {
 		return err
 	}
-	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed()})
+	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed(), p.Desk.Words(c)})
 	p.Desk.Pass(time.Second)
 	return nil
 }
@@ -279,7 +280,7 @@ func (p *Player) page(e capture.Element) error {
 	if err != nil {
 		return err
 	}
-	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed()})
+	p.Shots = append(p.Shots, Shot{img, c.About.Trimmed(), nil})
 	return nil
 }
 

@@ -125,7 +125,7 @@ func serverCommands() []*cobra.Command {
 				return err
 			}
 			defer h.close()
-			return demo.Load(cmd.Context(), h.store, h.maker)
+			return demo.Load(cmd.Context(), h.store, h.maker, h.bucket)
 		}),
 	}
 	return []*cobra.Command{serve, load}

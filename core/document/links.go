@@ -45,7 +45,7 @@ func (b Block) checkLinks() error {
 	}
 	for _, l := range b.Beside {
 		if !words.SafeLink(l.Address) {
-			return errors.New("a web link starts with https://, http:// or mailto:")
+			return errors.New("a web link starts with https, http or mailto")
 		}
 		if utf8.RuneCountInString(l.Title) > LongestTitle || strings.ContainsAny(l.Title, "\n\r\x00") {
 			return errors.New("the title of a web link is too long, or no line")

@@ -1,4 +1,4 @@
-import { Ellipsis, Pin } from "lucide-react";
+import { BookOpen, Ellipsis, FileText, Pin } from "lucide-react";
 import { Link } from "react-router";
 import { figureAddress, type Hit, type Summary } from "../api/client";
 import { Actions, type Choice } from "../ui/controls";
@@ -23,6 +23,7 @@ export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]
   const { hit, edits } = props;
   const d = hit.document;
   const to = addressOf(hit, edits);
+  const Kind = d.kind === "manual" ? BookOpen : FileText;
   const picture =
     d.kind === "filed"
       ? `/api/documents/${d.id}/file/${hit.page ?? 1}`
@@ -32,7 +33,11 @@ export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]
   return (
     <li className="grid grid-cols-[5.5rem_minmax(0,1fr)_auto] gap-x-3 border-b border-line px-3 py-2.5 last:border-0 hover:bg-desk/40">
       <Link to={to} tabIndex={-1} aria-hidden className="h-14 overflow-hidden border border-line bg-desk">
-        {picture && <img src={picture} alt="" loading="lazy" className="size-full object-cover object-left-top" />}
+        {picture ? (
+          <img src={picture} alt="" loading="lazy" className="size-full object-cover object-left-top" />
+        ) : (
+          <Kind size={22} aria-hidden className="m-auto h-full text-soft" />
+        )}
       </Link>
       <div className="min-w-0">
         <Link className="font-bold text-action hover:underline" to={to}>
@@ -53,7 +58,7 @@ export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]
         ) : null}
         <p className="text-sm text-soft">
           {kinds[d.kind]}, {stateOf(d)}
-          {d.kind !== "filed" && `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}`}, {d.changedBy},{" "}
+          {d.kind === "procedure" && `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}`}, {d.changedBy},{" "}
           {when(d.changedAt)}
           {d.due && (
             <span className={d.due === "overdue" ? "text-mustfix" : "text-look"}>

@@ -195,7 +195,7 @@ export function Editor({
                   else setSearch({ block });
                 }}
               />
-              <ToPlace unplaced={unplaced} />
+              {!inManual && <ToPlace unplaced={unplaced} />}
             </div>
             <main className="min-h-[calc(100dvh-3rem)] min-w-0">
               <Page
@@ -247,7 +247,7 @@ export function Editor({
                 <Shown draft={draft} />
                 <Checked id={id} draft={draft} />
                 <Repeats id={id} draft={draft} travel={travel} />
-                <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
+                {!inManual && <span className="text-soft">Or paste anywhere, or drop files between steps.</span>}
               </Page>
               {chosen.rows.length > 0 && (
                 <Chosen id={id} draft={draft} chosen={chosen.rows} travel={travel} onDone={chosen.none} />

@@ -3,6 +3,12 @@ import { core, type Numbers } from "../core/core";
 import type { Row } from "./model";
 import { saidOf } from "./useAround";
 
+function counted(rows: Row[], numbers: Numbers) {
+  const chapters = rows.filter((r) => r.content.type === "chapter").length;
+  if (chapters > 0) return chapters === 1 ? "1 chapter" : `${chapters} chapters`;
+  return numbers.steps === 1 ? "1 step" : `${numbers.steps} steps`;
+}
+
 /** The document in short: a line for each block. */
 export function Outline(props: {
   rows: Row[];
@@ -23,10 +29,7 @@ export function Outline(props: {
   return (
     <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
       <h2 className="px-2 pb-1 font-bold">
-        Outline{" "}
-        <span className="text-sm font-normal text-soft">
-          {numbers.steps === 1 ? "1 step" : `${numbers.steps} steps`}
-        </span>
+        Outline <span className="text-sm font-normal text-soft">{counted(rows, numbers)}</span>
       </h2>
       <ol>
         {rows.map((r) => {

@@ -20,7 +20,7 @@ import { Actions, AskDialog } from "../ui/controls";
 import { extensions, insertMarker, insertReference, MarkerTags, toModel } from "./extensions";
 import { Names, Refer } from "./refer";
 import { ReferDialog } from "./ReferDialog";
-import { newTable, tableActions } from "./table";
+import { insertTable, tableActions } from "./table";
 import { Tip } from "../ui/tip";
 
 type Words = Content["words"];
@@ -138,9 +138,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
           },
         ]
       : []),
-    ...(on?.table
-      ? []
-      : [{ name: "table", title: "Table", icon: Table2, run: () => chain().insertContent(newTable).run() }]),
+    ...(on?.table ? [] : [{ name: "table", title: "Table", icon: Table2, run: () => insertTable(editor) }]),
   ];
   return (
     <div

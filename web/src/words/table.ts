@@ -1,4 +1,4 @@
-import { Extension, Node } from "@tiptap/core";
+import { type Editor, Extension, Node } from "@tiptap/core";
 import {
   addColumnAfter,
   addRowAfter,
@@ -46,21 +46,41 @@ const Editing = Extension.create({
   name: "tables",
   addProseMirrorPlugins: () => [tableEditing()],
   addKeyboardShortcuts() {
-    const go = (by: 1 | -1) => () => goToNextCell(by)(this.editor.state, this.editor.view.dispatch);
-    return { Tab: go(1), "Shift-Tab": go(-1) };
+    const go = (by: 1 | -1) => goToNextCell(by)(this.editor.state, this.editor.view.dispatch);
+    return {
+      // Behind the last cell begins another row.
+      Tab: () => go(1) || (addRowAfter(this.editor.state, this.editor.view.dispatch) && go(1)),
+      "Shift-Tab": () => go(-1),
+    };
   },
 });
 
 export const tables = [Table, Row, cell("tableCell", "td", "cell"), cell("tableHeader", "th", "header_cell"), Editing];
 
 /** A table of two columns and three rows, the first of them headings. */
-export const newTable = {
+const newTable = {
   type: "table",
   content: [0, 1, 2].map((row) => ({
     type: "tableRow",
     content: [0, 1].map(() => ({ type: row === 0 ? "tableHeader" : "tableCell", content: [{ type: "paragraph" }] })),
   })),
 };
+
+/** Puts a new table where the caret is, and the caret into its first cell. */
+export function insertTable(editor: Editor) {
+  const { from } = editor.state.selection;
+  editor.chain().focus().insertContent(newTable).run();
+  let first: number | undefined;
+  editor.state.doc.descendants((node, pos) => {
+    if (first === undefined && node.type.name === "table" && pos + node.nodeSize > from) first = pos;
+    return first === undefined;
+  });
+  if (first !== undefined)
+    editor
+      .chain()
+      .setTextSelection(first + 4)
+      .run();
+}
 
 export const tableActions = [
   { label: "Add a row below", run: addRowAfter },
