@@ -34,23 +34,23 @@ func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64
 		s.fail(c, err)
 		return nil, 0, nil, false
 	}
-	gone = func() {
+	remove := func() {
 		_ = tmp.Close()
 		_ = os.Remove(tmp.Name())
 	}
 	if size, err = io.Copy(tmp, c.Request.Body); err != nil {
-		gone()
+		remove()
 		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
 		return nil, 0, nil, false
 	}
 	select { // few at a time: each takes much memory
 	case s.importing <- struct{}{}:
 	case <-c.Request.Context().Done():
-		gone()
+		remove()
 		s.fail(c, c.Request.Context().Err())
 		return nil, 0, nil, false
 	}
-	return tmp, size, func() { <-s.importing; gone() }, true
+	return tmp, size, func() { <-s.importing; remove() }, true
 }
 
 // FilePDF makes a document of a PDF: checked, its text taken for the search, the file kept as it is.

@@ -10,6 +10,7 @@ import (
 	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/core/words"
 )
 
 // mostComposed bounds the blocks of a manual with its chapters read in.
@@ -40,6 +41,21 @@ func (s *Store) Composition(ctx context.Context, id string, around document.Arou
 	}
 	slices.Sort(parts)
 	return strings.Join(parts, "\n"), nil
+}
+
+// missing is what stands for a chapter that can't be read in.
+func missing(o document.Other) string {
+	switch {
+	case o.Closed && o.Ask != "":
+		return "A chapter in a closed folder: ask " + o.Ask + " for it"
+	case o.Closed:
+		return "A chapter in a closed folder"
+	case o.Retired:
+		return o.Title + " (retired)"
+	case o.ID == "":
+		return "A chapter that is gone"
+	}
+	return o.Title + " (not ready yet)"
 }
 
 // Composed is a manual with its chapters read in, as far as a viewer may open them; anything else is as it is. A chapter
@@ -74,6 +90,11 @@ func (s *Store) Composed(ctx context.Context, w Whole, v access.Viewer) (Whole, 
 	}
 	if len(d.Blocks) > mostComposed {
 		return w, refusal.New("The manual has more than %d steps with all its chapters. Make two manuals of it.", mostComposed)
+	}
+	for i, b := range d.Blocks {
+		if b.Type == document.Chapter && b.Words.Empty() {
+			d.Blocks[i].Words = words.Plain(missing(w.Around[b.Document]))
+		}
 	}
 	own := map[string]Block{}
 	for _, r := range w.Rows {

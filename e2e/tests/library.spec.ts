@@ -12,7 +12,7 @@ test("signing in: a wrong password is refused, the right one opens the library, 
   await accessible(page);
   await page.getByLabel("Password").fill("pellworth");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("link", { name: "Receive a lot into a cold room", exact: true })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Documents" })).toBeVisible();
   await accessible(page);
   await page.getByRole("button", { name: "Account of Ines Brackwater" }).click();
   await page.getByRole("menuitem", { name: "Sign out" }).click();
@@ -33,8 +33,8 @@ test("a procedure is created, renamed, found, duplicated, deleted and brought ba
   await page.getByRole("menuitem", { name: "Rename" }).click();
   await page.getByRole("textbox").last().fill(`${title} twice`);
   await page.getByRole("button", { name: "Rename" }).click();
-  await page.getByRole("searchbox", { name: "Find by title" }).fill(`dock ${title.split(" ").at(-1)}`);
-  await expect(page.getByRole("row")).toHaveCount(2);
+  await page.getByRole("searchbox").fill(`dokc ${title.split(" ").at(-1)}`); // one letter is in the wrong place
+  await expect(page.getByRole("list", { name: "Documents" }).getByRole("listitem")).toHaveCount(1);
   await expect(page.getByRole("link", { name: `${title} twice` })).toBeVisible();
 
   await page.getByRole("button", { name: `Actions for ${title} twice` }).click();
@@ -62,7 +62,8 @@ test("a reader sees ready procedures only, and no way to change them", async ({ 
   const { id } = await makeDocument(page.request, title, [{ words: "One" }]);
   const reader = await (await browser.newContext()).newPage();
   await signIn(reader, "ruben");
-  await expect(reader.getByRole("link", { name: "Reprint a lot label", exact: true })).toBeVisible();
+  await reader.getByRole("searchbox").fill("Reprint a lot label");
+  await expect(reader.getByRole("link", { name: "Reprint a lot label", exact: true }).first()).toBeVisible();
   await expect(reader.getByRole("link", { name: title })).toHaveCount(0);
   await expect(reader.getByRole("button", { name: "Write a procedure" })).toHaveCount(0);
   await reader.goto(`/d/${id}/write`);

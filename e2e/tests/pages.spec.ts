@@ -139,7 +139,7 @@ test("following: all steps, one at a time by keys and by swipe, on a phone", asy
   await signIn(page, "ruben");
   await page.getByRole("link", { name: "Move a lot between rooms", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Move a lot between rooms" })).toBeVisible();
-  await expect(page.getByRole("img")).toHaveCount(6);
+  await expect(page.getByRole("button", { name: /^Open the picture large/ })).toHaveCount(6);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await accessible(page);
   await page.getByRole("button", { name: "Follow one step at a time" }).click();
@@ -188,7 +188,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
   await page.goto("/");
   const path = join(mkdtempSync(join(tmpdir(), "raconte-")), "out.bundle");
   await download.saveAs(path);
-  const input = page.getByLabel("Import bundle", { exact: true }).last();
+  const input = page.getByLabel("Bring in files", { exact: true }).last();
   await input.setInputFiles(path);
   await page.getByRole("button", { name: "Open", exact: true }).click();
   await page.waitForURL(/\/d\/[^/]+\/write$/);
@@ -214,7 +214,7 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
     (await (await page.request.get(`/api/documents?title=${encodeURIComponent(title)}`)).json()).length;
   const before = await count();
   expect(before).toBe(2);
-  await page.getByLabel("Import bundle", { exact: true }).last().setInputFiles(path);
+  await page.getByLabel("Bring in files", { exact: true }).last().setInputFiles(path);
   await expect(notices(page).getByText(/damaged.*Nothing was imported\./)).toBeVisible();
   expect(await count()).toBe(before);
 });

@@ -27,42 +27,44 @@ export function Outline(props: {
       : core.label(r.content);
   };
   return (
-    <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
-      <h2 className="px-2 pb-1 font-bold">
-        Outline <span className="text-sm font-normal text-soft">{counted(rows, numbers)}</span>
-      </h2>
-      <ol>
-        {rows.map((r) => {
-          const section = r.content.type === "section" || r.content.type === "chapter";
-          const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
-          return (
-            <li key={r.id}>
-              <button
-                type="button"
-                onClick={() => props.onGo(r.id)}
-                className={`flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper ${section ? "mt-1.5" : ""}`}
-              >
-                <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
-                  {numbers.blocks[r.id]}
-                </span>
-                <span
-                  className={`line-clamp-2 ${section ? "font-bold" : ""} ${r.content.type === "passage" ? "text-soft" : ""} ${bad ? "text-mustfix" : ""}`}
+    <>
+      <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
+        <h2 className="px-2 pb-1 font-bold">
+          Outline <span className="text-sm font-normal text-soft">{counted(rows, numbers)}</span>
+        </h2>
+        <ol>
+          {rows.map((r) => {
+            const section = r.content.type === "section" || r.content.type === "chapter";
+            const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
+            return (
+              <li key={r.id}>
+                <button
+                  type="button"
+                  onClick={() => props.onGo(r.id)}
+                  className={`flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper ${section ? "mt-1.5" : ""}`}
                 >
-                  {said(r)}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+                  <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
+                    {numbers.blocks[r.id]}
+                  </span>
+                  <span
+                    className={`line-clamp-2 ${section ? "font-bold" : ""} ${r.content.type === "passage" ? "text-soft" : ""} ${bad ? "text-mustfix" : ""}`}
+                  >
+                    {said(r)}
+                  </span>
+                </button>
+              </li>
+            );
+          })}
+        </ol>
+      </nav>
       <button
         type="button"
         onClick={props.onFindings}
-        className="mt-2 rounded px-2 py-1 text-left text-sm text-soft hover:bg-paper hover:text-ink"
+        className="mx-3 my-1.5 rounded px-2 py-1 text-left text-sm text-soft hover:bg-paper hover:text-ink"
       >
         {must === 0 ? "Nothing must be fixed" : must === 1 ? "1 thing must be fixed" : `${must} things must be fixed`}
         {findings.length > must && `, ${findings.length - must} worth a look`}
       </button>
-    </nav>
+    </>
   );
 }
