@@ -86,8 +86,8 @@ func (r *htmlReader) flow(n *html.Node, depth int) {
 	var inline []words.Node
 	var shows []string
 	flush := func() {
-		if len(inline) > 0 || len(shows) > 0 {
-			r.pieces = append(r.pieces, piece{inline: tidied(inline), shows: shows})
+		if said := tidied(inline); len(said) > 0 || len(shows) > 0 {
+			r.pieces = append(r.pieces, piece{inline: said, shows: shows})
 		}
 		inline, shows = nil, nil
 	}

@@ -2,6 +2,7 @@ package prose
 
 import (
 	"cmp"
+	"crypto/sha256"
 	"fmt"
 	"io"
 	"io/fs"
@@ -20,7 +21,7 @@ type maker struct {
 	files fs.FS
 	newID func() string
 	made  Made
-	index map[string]int // of pictures, by text and name
+	index map[string]int // of pictures, by text and name, and by what they hold
 }
 
 // text adds what one text holds. Of several, each is a section.
@@ -140,7 +141,8 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 		}
 	}
 	if pictured*2 >= len(rows) && pictured > 0 {
-		for _, r := range rows {
+		for i, r := range rows {
+			first := i == 0 && pictured == len(rows)-1 // that alone has no picture: headings, whatever they are called
 			var said []words.Node
 			var shows []string
 			for i, c := range r {
@@ -151,7 +153,7 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 				}
 			}
 			head := !slices.ContainsFunc(r, func(c cell) bool { return !c.head })
-			if head && len(shows) == 0 || len(said) == 0 && len(shows) == 0 {
+			if (head || first) && len(shows) == 0 || len(said) == 0 && len(shows) == 0 {
 				continue // a row of headings
 			}
 			m.add(document.NewStep(m.newID(), m.words(said)))
@@ -236,9 +238,12 @@ func (m *maker) show(text string, pictures func(string) ([]byte, error), names [
 				m.leave("The picture " + cut(name, 120) + " is not there, or can't be read.")
 				continue
 			}
-			at = len(m.made.Pictures)
-			m.made.Pictures = append(m.made.Pictures, Picture{path.Base(name), data})
-			m.index[key] = at
+			sum := fmt.Sprintf("%x", sha256.Sum256(data))
+			if at, known = m.index[sum]; !known {
+				at = len(m.made.Pictures)
+				m.made.Pictures = append(m.made.Pictures, Picture{path.Base(name), data})
+			}
+			m.index[key], m.index[sum] = at, at
 		}
 		b.Figures = append(b.Figures, figure.Figure{ID: m.newID(), Shot: fmt.Sprint(at), Marks: []figure.Mark{}})
 	}
