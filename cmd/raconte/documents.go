@@ -93,7 +93,8 @@ func renderCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		told := story.Of(b.Document, nil)
+		whole := b.Whole()
+		told := story.Of(whole, nil)
 		sizes, err := sizesOf(b)
 		if err != nil {
 			return err
@@ -199,7 +200,7 @@ func flattenCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		f, _, ok := story.Of(b.Document, nil).Figure(*id)
+		f, _, ok := story.Of(b.Whole(), nil).Figure(*id)
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
@@ -232,6 +233,9 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			findings := readiness.Check(b.Document, sizes, nil)
+			for _, chapter := range b.Chapters {
+				findings = append(findings, readiness.Check(chapter, sizes, nil)...)
+			}
 			if err := writeJSON(cmd.OutOrStdout(), findings); err != nil {
 				return err
 			}

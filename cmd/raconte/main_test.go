@@ -124,6 +124,41 @@ func TestBundleCompareAndOrder(t *testing.T) {
 	}
 	assert.Equal(t, []string{"1.png", "2.png", "10.png"}, names)
 
+	inner := filepath.Join(dir, "Later")
+	require.NoError(t, os.Mkdir(inner, 0o700))
+	data, err := os.ReadFile(filepath.Join(dir, "1.png"))
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(filepath.Join(inner, "a.png"), data, 0o600))
+	page := filepath.Join(dir, "how.md")
+	for path, want := range map[string][]string{
+		dir:  {"step ", "step ", "step ", "section Later", "step "},
+		page: {"section Close", "step Press it.", "step Wait."},
+		filepath.Join("..", "..", "intake", "prose", "testdata", "libreoffice.docx"): nil,
+	} {
+		if path == page {
+			require.NoError(t, os.WriteFile(page, []byte("# How\n\n## Close\n\n1. Press it. ![](1.png)\n2. Wait.\n"), 0o600))
+		}
+		code, _, stderr := raconte(t, "bundle", path, "-o", out)
+		require.Zero(t, code, stderr)
+		f, err := os.Open(out)
+		require.NoError(t, err)
+		info, err := f.Stat()
+		require.NoError(t, err)
+		made, err := bundle.Open(t.Context(), f, info.Size())
+		require.NoError(t, err)
+		require.NoError(t, f.Close())
+		require.NoError(t, os.RemoveAll(page))
+		var told []string
+		for _, b := range made.Document.Blocks {
+			told = append(told, string(b.Type)+" "+b.Words.Reading(nil))
+		}
+		if want != nil {
+			assert.Equal(t, want, told)
+		} else {
+			assert.Len(t, made.Document.Blocks, 10)
+			assert.Len(t, made.Shots, 2)
+		}
+	}
 	one, two := filepath.Join(dir, "1.png"), filepath.Join(dir, "2.png")
 	_, stdout, _ := raconte(t, "compare", one, one)
 	assert.JSONEq(t, `{"result":"same","rectangles":[]}`, stdout)

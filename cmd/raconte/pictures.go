@@ -1,27 +1,16 @@
 package main
 
 import (
-	"bytes"
-	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"fmt"
 	"image"
 	"io"
 	"os"
-	"path/filepath"
 
 	"raconte/core/capture"
-	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/sight"
 	"raconte/core/text"
-	"raconte/core/words"
 	"raconte/intake"
-	"raconte/output"
-	"raconte/output/bundle"
 
-	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 )
 
@@ -100,65 +89,4 @@ func filesOf(paths []string) []capture.File {
 		}
 	}
 	return files
-}
-
-func bundleCommand() *cobra.Command {
-	cmd := &cobra.Command{
-		Use:   "bundle DIR -o OUT.bundle",
-		Short: "Make a procedure from a folder of pictures",
-		Long:  "Make a procedure from a folder of pictures: one step each, in natural order, titled like the folder.\nFiles that are no pictures are named on standard error and left out.",
-		Args:  cobra.ExactArgs(1),
-	}
-	out := outputFlag(cmd, "the bundle to write")
-	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
-		entries, err := os.ReadDir(args[0])
-		if err != nil {
-			return err
-		}
-		var names []string
-		for _, e := range entries {
-			if e.Type().IsRegular() && e.Name()[0] != '.' {
-				names = append(names, e.Name())
-			}
-		}
-		title, err := filepath.Abs(args[0])
-		if err != nil {
-			return err
-		}
-		d := document.Document{ID: uuid.NewString(), Kind: document.Procedure, Facts: document.Facts{Title: filepath.Base(title)}}
-		shots := map[string]intake.Shot{}
-		named := map[string]string{}
-		for _, i := range capture.Order(filesOf(names)) {
-			data, err := readBounded(filepath.Join(args[0], names[i]))
-			if err != nil {
-				return err
-			}
-			shot, err := intake.Read(cmd.Context(), data)
-			if err != nil {
-				fmt.Fprintln(cmd.ErrOrStderr(), text.Shown(fmt.Sprintf("left out %s: %v", names[i], err)))
-				continue
-			}
-			sum := sha256.Sum256(shot.Data)
-			sha := hex.EncodeToString(sum[:])
-			shots[sha], named[sha] = shot, names[i]
-			d.Blocks = append(d.Blocks, document.Block{ID: uuid.NewString(), Content: document.Content{
-				Type: document.Step, Words: words.Plain(""), Figures: []figure.Figure{{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}}},
-			}})
-		}
-		if len(d.Blocks) == 0 {
-			return fmt.Errorf("%s holds no picture", args[0])
-		}
-		if err := d.Check(); err != nil {
-			return err
-		}
-		return writeFile(*out, func(w io.Writer) error {
-			return bundle.Format{}.Write(cmd.Context(), w, output.Input{
-				Document: d, Progress: func(int, int) {},
-				Shot: func(_ context.Context, sha string) (output.Shot, error) {
-					return output.Shot{Data: io.NopCloser(bytes.NewReader(shots[sha].Data)), Type: shots[sha].Type, Name: named[sha]}, nil
-				},
-			}, output.Options{})
-		})
-	})
-	return cmd
 }

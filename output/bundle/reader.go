@@ -36,6 +36,18 @@ type Bundle struct {
 	files    map[string]*zip.File
 }
 
+// Whole is the bundle's document; of a manual, with the chapters read in that the bundle holds.
+func (b *Bundle) Whole() document.Document {
+	return b.Document.Composed(func(c document.Block) (document.Document, bool) {
+		for _, d := range b.Chapters {
+			if d.ID == c.Document {
+				return d, true
+			}
+		}
+		return document.Document{}, false
+	})
+}
+
 // Open reads a bundle's document and checks the whole of it: structure, limits, and that every
 // shot is there with the content that its name promises. An error of type Refusal says why a
 // bundle can't be used. It stops soon after ctx is done.
