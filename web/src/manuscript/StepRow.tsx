@@ -152,7 +152,7 @@ export const StepRow = memo(function StepRow(props: Props) {
             checked={props.chosen}
             onChange={() => undefined}
             onClick={(e) => props.onChoose(row.id, e.shiftKey)}
-            className={`my-1 size-4 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
+            className={`my-1 size-[18px] accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
           />
           <Grip sortable={sortable} what={name} title="Drag to move" hover="hover:bg-desk" />
           <Actions

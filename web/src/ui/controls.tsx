@@ -55,7 +55,7 @@ export function Actions({
           align="start"
           sideOffset={4}
           {...(mark && { [`data-${mark}`]: "" })}
-          className="z-40 max-h-[80vh] min-w-52 overflow-y-auto rounded border border-soft bg-paper p-1 text-ink"
+          className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-52 overflow-y-auto rounded border border-soft bg-paper p-1 text-ink"
         >
           {choices.map((c, i) =>
             c === "line" ? (
