@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { makeDocument, onServer, openManuscript, saved, signIn, steps, words } from "./support";
+import { grey, makeDocument, onServer, openManuscript, saved, signIn, steps, words } from "./support";
 
 test("steps in hand: divided at the caret, joined, a step of each line, pasted lists, each undone in one", async ({
   page,
@@ -53,8 +53,30 @@ test("steps in hand: divided at the caret, joined, a step of each line, pasted l
   await page.keyboard.press("Control+z");
   await expect(steps(page)).toHaveCount(5);
   await page.keyboard.press("Control+y");
+  const picture = `<img src="data:image/png;base64,${grey(77).toString("base64")}">`;
+  await paste({
+    "text/plain": "a",
+    "text/html": `<p>Look ${picture}</p><p>${picture}</p><p>Go on</p><img src="http://far.example/x.png">`,
+  });
+  await expect(steps(page)).toHaveCount(9);
+  await expect(steps(page).nth(7).locator("[data-figure]")).toHaveCount(2); // a picture alone belongs to what stands before it
   await saved(page);
   const { blocks } = (await onServer(page, id)) as unknown as { blocks: { content: { words: unknown } }[] };
-  expect(blocks).toHaveLength(7);
+  expect(blocks).toHaveLength(9);
   expect(JSON.stringify(blocks[5])).toContain("the lid");
+});
+
+test("a shot is taken straight into the step that is written, and leads back to it", async ({ page }) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, "Straight in", [{ words: "One" }, { words: "" }]);
+  await openManuscript(page, id);
+  await page.getByRole("button", { name: "Actions for step 2", exact: true }).click();
+  await page.getByRole("menuitem", { name: "Take a shot for this step" }).click();
+  await expect(page.getByText("The next shot you take goes into the step")).toBeVisible();
+  await page.getByRole("button", { name: "Start the workstation" }).click();
+  await page.getByRole("button", { name: /^Take/ }).first().click({ timeout: 30_000 });
+  await page.waitForURL(/\/write\?block=/, { timeout: 30_000 });
+  await expect(steps(page)).toHaveCount(2);
+  await expect(steps(page).nth(1).locator("[data-figure]")).toHaveCount(1);
+  await saved(page);
 });

@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Account } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { BrowserRecorder } from "./BrowserRecorder";
 import { FloatingControl, useCaptureKeys } from "./Floating";
+import { handInto } from "./into";
 import { Live } from "./Live";
 import { useEvents } from "../api/events";
 import { settings } from "../shots/settings";
@@ -28,10 +29,20 @@ export function Capture({ account }: { account: Account }) {
       if (!rec.source && taken.about.source === "feed" && taken.capture) void shots.follow(taken.capture);
     },
   });
+  // Taken for a step that is being written, a shot goes there, and so does the person.
+  const [search] = useSearchParams();
+  const [target, step] = [search.get("document"), search.get("step")];
+  const [late, setLate] = useState(false);
   useEffect(() => {
-    rec.onTook = (item) => settings().open && void navigate(`/shot/${item.id}`);
+    rec.onTook = (item) => {
+      if (target && step) {
+        void handInto(target, step, item).then((there) =>
+          there ? navigate(`/d/${target}/write?block=${step}`) : setLate(true),
+        );
+      } else if (settings().open) void navigate(`/shot/${item.id}`);
+    };
     return () => void (rec.onTook = undefined);
-  }, [rec, navigate]);
+  }, [rec, navigate, target, step]);
   return (
     <div className="flex h-dvh flex-col">
       <TopBar account={account}>
@@ -44,6 +55,16 @@ export function Capture({ account }: { account: Account }) {
           <SessionList />
         </div>
         <div className="flex min-h-0 min-w-0 flex-col">
+          {target && step && (
+            <p role="status" className="border-l-[3px] border-call bg-paper px-4 py-2">
+              {late
+                ? "The shot is not on the server yet; it stays in the session, and you can place it from there. "
+                : "The next shot you take goes into the step that you were writing, and leads back to it. "}
+              <Link to={`/d/${target}/write?block=${step}`} className="text-action underline">
+                Back without a shot
+              </Link>
+            </p>
+          )}
           {rec.source && <Bar />}
           {rec.said && (
             <p

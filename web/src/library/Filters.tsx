@@ -65,6 +65,14 @@ export function Filters({ account, library }: { account: Account; library: Libra
             library={library}
           />
         )}
+        {library.value("usedIn") && (
+          <p className="flex items-center gap-2 text-sm">
+            <span className="flex-1">Only what one document leads to</span>
+            <button type="button" className="text-action underline" onClick={() => library.set("usedIn", "")}>
+              Show all
+            </button>
+          </p>
+        )}
         <label className="flex items-center gap-2 px-0.5">
           <input
             type="checkbox"

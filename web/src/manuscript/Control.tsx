@@ -155,7 +155,10 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
           )}
         </div>
         <section className="sm:col-span-2" aria-labelledby="leads-here">
-          <h3 id="leads-here" className="font-bold">
+          <Link to={`/?usedIn=${id}`} className="text-action underline" onClick={onDone}>
+            See all that this document leads to
+          </Link>
+          <h3 id="leads-here" className="mt-3 font-bold">
             What leads here
           </h3>
           {links.data?.length === 0 && <p className="text-soft">No document leads here.</p>}

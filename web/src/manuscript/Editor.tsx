@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { type Account, type Content, pictureTypes } from "../api/client";
 import { PickDocument } from "../ui/PickDocument";
 import { Refer } from "../words/refer";
@@ -12,6 +12,7 @@ import { Repeats } from "./Repeats";
 import { settleIn } from "./settle";
 import { useChosen } from "./useChosen";
 import { useNextFinding } from "./useNextFinding";
+import { takeInto } from "../capture/into";
 import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
@@ -87,6 +88,7 @@ export function Editor({
     if (target && !figure) page.current?.show(target, true);
   }, [target, figure]);
 
+  const navigate = useNavigate();
   const notice = useNotice();
   const bringIn = useBringIn(
     draft,
@@ -123,6 +125,7 @@ export function Editor({
       filesFor.current = block;
       chooser.current?.click();
     },
+    onCapture: (step) => void navigate(`/capture?document=${id}&step=${step}`),
     onLink: setLinking,
     onWebLink: setWebLink,
   });
@@ -140,6 +143,18 @@ export function Editor({
     const p = takePlacing(id);
     if (p) bringShots(p.steps, p.shots, p.after);
   }, [id, bringShots]);
+  useEffect(() => {
+    const taken = takeInto(id);
+    const step = taken && draft.blocks().find((r) => r.id === taken.step);
+    if (!taken || !step) return;
+    const { content, item } = taken;
+    draft.shotArrived({ id: item.id, name: item.name, width: item.width, height: item.height });
+    draft.write(step.id, "Take a shot for a step", {
+      ...step.content,
+      words: core.empty(step.content.words) ? content.words : step.content.words,
+      figures: [...step.content.figures, ...content.figures],
+    });
+  }, [id, draft]);
   const unplaced = useUnplaced(rows, (steps, items, at) => {
     const here = rows.findIndex((r) => r.id === writing);
     bringShots(steps, items, at ?? (here >= 0 ? here + 1 : rows.length));

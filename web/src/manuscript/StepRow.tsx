@@ -64,6 +64,7 @@ export const StepRow = memo(function StepRow(props: Props) {
     { label: "Begin a section here", run: () => actions.section(index) },
     "line",
     { label: `Add pictures to this ${content.type}`, run: () => actions.addPictures(row.id) },
+    { label: `Take a shot for this ${content.type}`, run: () => actions.capture(row.id) },
     ...(isStep && !content.notice
       ? [
           {

@@ -1,10 +1,32 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
+import { api, expect } from "../api/client";
 import { core } from "../core/core";
 import { Button } from "../ui/controls";
+import { shown } from "../ui/shown";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import { Control } from "./Control";
 import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
+
+/** A quiet hint that another document says much the same. */
+function Alike({ id }: { id: string }) {
+  const alike = useQuery({
+    queryKey: ["alike", id],
+    queryFn: () => expect(api.GET("/api/documents/{document}/alike", { params: { path: { document: id } } })),
+  });
+  const [first] = alike.data ?? [];
+  if (!first) return null;
+  return (
+    <span>
+      {first.share} % of these steps stand in{" "}
+      <Link to={`/d/${first.document.id}/write`} className="text-action underline">
+        {shown(first.document.title)}
+      </Link>
+    </span>
+  );
+}
 
 export function Title({ id, draft }: { id: string; draft: Draft }) {
   const [controlled, setControlled] = useState(false);
@@ -30,6 +52,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
         <Button look="quiet" className="-ml-3 text-sm" onClick={() => setControlled(true)}>
           {facts.number ? `${facts.number}, about this document` : "About this document"}
         </Button>
+        <Alike id={id} />
         {facts.review && <span>Review by {facts.review}</span>}
         {draft.kind === "procedure" && (
           <label className="flex items-center gap-1">

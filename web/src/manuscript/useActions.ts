@@ -29,6 +29,8 @@ export type StepActions = {
   merge: (id: string, figure: string, into: string) => void;
   open: (figure: string) => void;
   addPictures: (step: string) => void;
+  /** Leads to Capture, whose next shot goes into the step. */
+  capture: (step: string) => void;
   dropPicture: (step: string, figure: string) => void;
   settle: (id: string, choice: "mine" | "theirs") => void;
 };
@@ -44,6 +46,7 @@ export function useActions(props: {
   onSection: (id: string) => void;
   onOpen: (figure: string) => void;
   onAddPictures: (block: string) => void;
+  onCapture: (step: string) => void;
   onLink: (what: Linked) => void;
   onWebLink: (id: string) => void;
 }): StepActions {
@@ -127,6 +130,7 @@ export function useActions(props: {
       },
       open: (figure) => latest.current.onOpen(figure),
       addPictures: (id) => latest.current.onAddPictures(id),
+      capture: (id) => latest.current.onCapture(id),
       dropPicture: (id, figure) => {
         const row = step(id);
         const shot = row.content.figures.find((f) => f.id === figure)?.shot;

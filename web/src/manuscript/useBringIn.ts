@@ -1,7 +1,7 @@
 import { type Figure } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
-import { wordsOf } from "../words/pasted";
+import { pictured, withPictures, wordsOf } from "../words/pasted";
 import { useArriving } from "../ui/arriving";
 import type { Draft } from "./draft";
 import { emptyStep } from "./model";
@@ -46,7 +46,11 @@ export function useBringIn(
       ((html, text) => {
         const rows = draft?.blocks() ?? [];
         const at = rows.findIndex((r) => r.id === target());
-        const steps = /<(li|p|div|br)\b/i.test(html) ? core.lines(wordsOf(html)) : core.written(text);
+        const pasted = pictured(html);
+        const plain = !/<(li|p|div|br|h\d|img)\b/i.test(html);
+        const steps = plain
+          ? core.written(text)
+          : withPictures(core.lines(wordsOf(pasted.html)), pasted.files, uploads);
         if (!draft || steps.length === 0) return;
         const label = steps.length === 1 ? "Paste a step" : `Paste ${steps.length} steps`;
         const [first] = draft.insert(label, at >= 0 ? at + 1 : rows.length, steps);
