@@ -96,33 +96,51 @@ try {
   const longest = await page.evaluate(() => globalThis.longest);
   say("60 shots dropped, kept and saved", `${((Date.now() - began) / 1000).toFixed(1)} s (wanted: 20), page never still for more than ${longest.toFixed(0)} ms`);
 
-  const id = await create("Bench open");
   const kept = randomUUID();
   await page.request.put(`${base}/api/shots/${kept}`, { data: shot(1), headers: { "Content-Type": "application/octet-stream" } });
-  const steps = Array.from({ length: 100 }, (_, n) => ({
-    id: randomUUID(),
-    base: 0,
-    order: `00A${String(n).padStart(3, "0")}`,
-    removed: false,
-    content: {
-      type: "step",
-      words: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: `Step ${n}: scan the bin card.` }] }] },
-      figures: [{ id: randomUUID(), shot: kept, alt: "x", marks: [{ id: "m", kind: "box", points: [{ x: 100, y: 100 }, { x: 300, y: 200 }], ink: "red", weight: "medium" }] }],
-    },
-  }));
-  await page.request.post(`${base}/api/documents/${id}/changes`, { data: { id: randomUUID(), blocks: steps } });
-  await page.goto(base);
-  await page.waitForFunction(() => "raconteCore" in globalThis); // as after a moment in the library
-  const opened = [];
-  for (let n = 0; n < 3; n++) {
-    const from = Date.now();
-    await page.getByRole("link", { name: "Bench open" }).click();
-    await page.waitForFunction(() => document.querySelectorAll('nav[aria-label="Steps"] button').length === 100 && document.querySelector("[data-block] image"));
-    opened.push(Date.now() - from);
-    await page.getByRole("link", { name: "Library", exact: true }).click();
-    await page.getByRole("link", { name: "Bench open" }).waitFor();
+  for (const many of [100, 300]) {
+    const title = `Bench open ${many}`;
+    const id = await create(title);
+    const steps = Array.from({ length: many }, (_, n) => ({
+      id: randomUUID(),
+      base: 0,
+      order: `00A${String(n).padStart(3, "0")}`,
+      removed: false,
+      content: {
+        type: "step",
+        words: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: `Step ${n}: scan the bin card.` }] }] },
+        figures: [{ id: randomUUID(), shot: kept, alt: "x", marks: [{ id: "m", kind: "box", points: [{ x: 100, y: 100 }, { x: 300, y: 200 }], ink: "red", weight: "medium" }] }],
+      },
+    }));
+    await page.request.post(`${base}/api/documents/${id}/changes`, { data: { id: randomUUID(), blocks: steps } });
+    await page.goto(base);
+    await page.waitForFunction(() => "raconteCore" in globalThis); // as after a moment in the library
+    const opened = [];
+    for (let n = 0; n < 3; n++) {
+      const from = Date.now();
+      await page.getByRole("link", { name: title }).first().click();
+      await page.waitForFunction((many) => document.querySelectorAll('nav[aria-label="Steps"] button').length === many && document.querySelector("[data-block] image"), many);
+      opened.push(Date.now() - from);
+      if (n === 2) break;
+      await page.getByRole("link", { name: "Library", exact: true }).click();
+      await page.getByRole("link", { name: title }).first().waitFor();
+    }
+    say(`a procedure of ${many} steps opened from the library, usable`, `${opened.sort((a, b) => a - b)[1]} ms (wanted: 1000)`);
+    // From a key to what it wrote being painted.
+    await page.getByRole("group", { name: "Words of step 2", exact: true }).click();
+    await page.getByRole("textbox", { name: "Words of step 2" }).waitFor();
+    await page.evaluate(() => {
+      globalThis.keys = [];
+      addEventListener("keydown", () => {
+        const from = performance.now();
+        requestAnimationFrame(() => setTimeout(() => globalThis.keys.push(performance.now() - from)));
+      }, true);
+    });
+    await page.keyboard.type(" Take it to the room that is below four degrees and has space for all bins of the lot today.", { delay: 60 });
+    await page.waitForTimeout(300);
+    const keys = (await page.evaluate(() => globalThis.keys)).sort((a, b) => a - b);
+    say(`  a key there, to its letter on the screen`, `${keys[Math.floor(keys.length / 2)].toFixed(0)} ms, 95 % within ${keys[Math.floor(keys.length * 0.95)].toFixed(0)} ms (wanted: 30)`);
   }
-  say("a procedure of 100 steps opened from the library, usable", `${opened.sort((a, b) => a - b)[1]} ms (wanted: 1000)`);
 
   const wide = randomUUID();
   await page.request.put(`${base}/api/shots/${wide}`, { data: readFileSync("bench/out/4k.png"), headers: { "Content-Type": "application/octet-stream" } });

@@ -39,7 +39,7 @@ const out = "bench/out"
 
 func main() {
 	fonts.Register()
-	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120}
+	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching}
 	if len(os.Args) > 1 { // a part alone
 		must(os.MkdirAll(out, 0o755))
 		for _, name := range os.Args[1:] {
@@ -54,6 +54,7 @@ func main() {
 	encode()
 	reanchor()
 	print120()
+	searching()
 }
 
 func must(err error) {

@@ -62,42 +62,83 @@ type Hit struct {
 // Search finds blocks and documents that a viewer may open, the most likely first, or, where no words are asked for,
 // documents.
 func (s *Store) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
+	if asked := search.Asked(q.Text); len(asked) > 0 {
+		return s.findBlocks(ctx, q, asked, v)
+	}
+	return s.listDocuments(ctx, q, v)
+}
+
+const shelved = ", COALESCE(shelf.pinned, 0) AS pinned, shelf.opened_at"
+
+// mayList asks for the documents that a query is about, with the columns of a document.
+func (s *Store) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm.DB, columns string, err error) {
 	edits := access.May(v, access.Edit, access.Thing{})
-	db := s.documents(ctx)
-	columns := withName
+	db, columns = s.documents(ctx), withName
 	if !edits {
-		db = s.released(ctx).Where("state <> 'retired'")
-		columns = releasedColumns
+		db, columns = s.released(ctx).Where("state <> 'retired'"), releasedColumns
 	}
 	db = open(db, v).Where("deleted_at IS NULL AND template = ?", q.Starts).
 		Joins("LEFT JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account)
-	columns += ", COALESCE(shelf.pinned, 0) AS pinned, shelf.opened_at"
-	db, err := s.filtered(ctx, db, q, edits)
+	db, err = s.filtered(ctx, db, q, edits)
+	return db, columns + shelved, err
+}
+
+// findBlocks finds what has all of some words.
+func (s *Store) findBlocks(ctx context.Context, q Query, asked []string, v access.Viewer) ([]Hit, error) {
+	db, columns, err := s.mayList(ctx, q, v)
 	if err != nil {
 		return nil, err
 	}
-	asked := search.Asked(q.Text)
-	order := map[string]string{"title": "title, documents.id", "number": "documents.number IS NULL, documents.number, documents.id", "review": "review IS NULL, review, documents.id"}[q.Sort]
-	if len(asked) > 0 {
-		against := s.against(ctx, asked)
-		db = db.Joins("JOIN findable ON findable.document_id = documents.id AND findable.valid = ?", !edits).
-			Where("MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE)", against)
-		columns += ", findable.block_id, findable.place, findable.words, findable.pictured, findable.figure_id"
-		if order == "" {
-			// A title that has the words is the most likely.
-			db = db.Order(clause.OrderBy{Expression: gorm.Expr("findable.block_id = '' DESC, MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE) DESC, findable.document_id, findable.place", against)})
-		}
-	} else {
-		columns += fmt.Sprintf(", (SELECT f.figure_id FROM findable f WHERE f.document_id = documents.id AND f.valid = %t AND f.figure_id <> '' ORDER BY f.place LIMIT 1) AS figure_id", !edits)
-	}
-	if len(asked) == 0 && order == "" {
-		order = "pinned DESC, changed_at DESC, documents.id"
-	}
-	if order != "" {
+	const match = "MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE)"
+	against := s.against(ctx, asked)
+	db = db.Joins("JOIN findable ON findable.document_id = documents.id AND findable.valid = ?", !access.May(v, access.Edit, access.Thing{})).
+		Where(match, against)
+	if order := orders[q.Sort]; order != "" {
 		db = db.Order(order)
+	} else { // a title that has the words is the most likely
+		db = db.Order(clause.OrderBy{Expression: gorm.Expr("findable.block_id = '' DESC, "+match+" DESC, findable.document_id, findable.place", against)})
 	}
 	hits := []Hit{}
-	err = db.Select(columns).Offset(q.After).Limit(q.Most).Scan(&hits).Error
+	err = db.Select(columns + ", findable.block_id, findable.place, findable.words, findable.pictured, findable.figure_id").
+		Offset(q.After).Limit(q.Most).Scan(&hits).Error
+	return hits, err
+}
+
+var orders = map[string]string{
+	"title": "title, documents.id", "number": "documents.number IS NULL, documents.number, documents.id", "review": "review IS NULL, review, documents.id",
+}
+
+// listDocuments lists documents. They are put in order by what that needs alone, and only those of the page are read
+// whole: their facts are long.
+func (s *Store) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
+	edits := access.May(v, access.Edit, access.Thing{})
+	db, columns, err := s.mayList(ctx, q, v)
+	if err != nil {
+		return nil, err
+	}
+	order, told := orders[q.Sort], "documents.title, documents.changed_at"
+	if order == "" {
+		order = "pinned DESC, changed_at DESC, documents.id"
+	}
+	if !edits {
+		told = "r.title AS title, r.made_at AS changed_at"
+	}
+	var ids []struct{ ID string }
+	err = db.Session(&gorm.Session{}).Select("documents.id, review, COALESCE(shelf.pinned, 0) AS pinned, " + told).
+		Order(order).Offset(q.After).Limit(q.Most).Scan(&ids).Error
+	if err != nil || len(ids) == 0 {
+		return []Hit{}, err
+	}
+	place := make(map[string]int, len(ids))
+	page := make([]string, 0, len(ids))
+	for i, id := range ids {
+		place[id.ID] = i
+		page = append(page, id.ID)
+	}
+	var hits []Hit
+	figure := fmt.Sprintf(", (SELECT f.figure_id FROM findable f WHERE f.document_id = documents.id AND f.valid = %t AND f.figure_id <> '' ORDER BY f.place LIMIT 1) AS figure_id", !edits)
+	err = db.Session(&gorm.Session{}).Where("documents.id IN ?", page).Select(columns + figure).Scan(&hits).Error
+	slices.SortFunc(hits, func(a, b Hit) int { return place[a.ID] - place[b.ID] })
 	return hits, err
 }
 
