@@ -6,7 +6,7 @@ import { shown } from "../ui/shown";
 import { WordsView } from "../words/WordsView";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
-import { isStep, parts } from "./parts";
+import { isStep, parts, says } from "./parts";
 import type { useFollowed } from "./useFollowed";
 
 /** All of a document on a page, to be read, followed and printed. */
@@ -138,9 +138,11 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
   return (
     <>
       {block.content.notice && <NoticePanel notice={block.content.notice} />}
-      <div className={`mb-3 leading-relaxed ${large ? "text-[1.25rem]" : "text-[1.1rem]"}`}>
-        <WordsView words={block.content.words} markers={block.markers} />
-      </div>
+      {says(block) && (
+        <div className={`mb-3 leading-relaxed ${large ? "text-[1.25rem]" : "text-[1.1rem]"}`}>
+          <WordsView words={block.content.words} markers={block.markers} />
+        </div>
+      )}
       <Leads step={block} others={data.others ?? {}} from={from} />
       {block.content.figures.map((f) => (
         <FollowedPicture

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Account, api, expect, mayEdit, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -51,6 +51,11 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
             <Button disabled={release.isPending} onClick={() => release.mutate()}>
               Mark ready
             </Button>
+          )}
+          {mayEdit(account) && (
+            <Link to={`/d/${summary.id}/write`} className="rounded border border-line bg-paper px-3 py-1.5">
+              About this document
+            </Link>
           )}
           {mayEdit(account) && (
             <Button

@@ -23,3 +23,6 @@ export function before(blocks: Block[], step: Block): Block[] {
   while (from > 0 && blocks[from - 1]?.content.type === "passage") from--;
   return blocks.slice(from, at);
 }
+
+/** Whether a block has any words: a step that hands over may have none. */
+export const says = (b: Block) => /"(text|mark|to)":/.test(JSON.stringify(b.content.words));

@@ -44,7 +44,7 @@ export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]
           {d.number && <span className="text-soft">{shown(d.number)} </span>}
           {shown(d.title)}
         </Link>
-        {hit.block || hit.page || hit.pictured ? (
+        {hit.said?.some((p) => p.hit) || hit.pictured ? (
           <p className="text-base">
             {hit.page && <span className="text-soft">Page {hit.page}: </span>}
             {hit.said && <Marked parts={hit.said} />}

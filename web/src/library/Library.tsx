@@ -157,12 +157,12 @@ export function Library({ account }: { account: Account }) {
               </Button>
             )}
           </div>
-          <div className="mb-3 flex gap-3">
+          <div className="mb-3 flex flex-wrap gap-3">
             <input
               type="search"
               aria-label="Find documents and steps"
               placeholder="Find by title, number, words of steps, or text in pictures"
-              className="min-w-0 flex-1 rounded border border-soft bg-paper px-3 py-2 placeholder:text-soft"
+              className="min-w-72 flex-1 rounded border border-soft bg-paper px-3 py-2 placeholder:text-soft"
               value={library.text}
               onChange={(e) => library.setText(e.target.value)}
             />

@@ -94,8 +94,8 @@ export function Editor({
     draft,
     uploads,
     () => open?.id ?? writing,
-    open
-      ? undefined // a picture is open, and the page is not seen
+    open || draft.kind !== "procedure"
+      ? undefined // a picture is open, and the page is not seen; or there are no steps here
       : (block) => {
           requestAnimationFrame(() => page.current?.show(block));
           notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
@@ -166,6 +166,7 @@ export function Editor({
   const chosen = useChosen(rows);
   const refer = useMemo(() => ({ names, targets: () => targetsOf(id, draft, numbers) }), [names, id, draft, numbers]);
   const inManual = draft.kind === "manual";
+  const isFiled = draft.kind === "filed";
   const must = findings.all.filter((f) => f.severity === "must-fix").length;
   const pictured = rows.find((r) => r.content.figures.length > 0);
   const webLinked = rows.find((r) => r.id === webLink);
@@ -210,7 +211,7 @@ export function Editor({
                   else setSearch({ block });
                 }}
               />
-              {!inManual && <ToPlace unplaced={unplaced} />}
+              {!inManual && !isFiled && <ToPlace unplaced={unplaced} />}
             </div>
             <main className="min-h-[calc(100dvh-3rem)] min-w-0">
               <Page
@@ -230,7 +231,11 @@ export function Editor({
                 onWriting={setWriting}
                 title={<Title id={id} draft={draft} />}
               >
-                {inManual ? (
+                {isFiled ? (
+                  <span className="text-soft">
+                    This is a filed PDF. Its pages stand under Follow; there it can also be rewritten as a procedure.
+                  </span>
+                ) : inManual ? (
                   <Button look="main" onClick={() => actions.link({ before: rows.length })}>
                     Add a chapter
                   </Button>
@@ -246,8 +251,8 @@ export function Editor({
                     <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
                   </>
                 )}
-                <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
-                <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>
+                {!isFiled && <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>}
+                {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
                 {pictured && (
                   <Button
                     title="The program was updated: give each picture a new shot, one after the other"
@@ -262,7 +267,9 @@ export function Editor({
                 <Shown draft={draft} />
                 <Checked id={id} draft={draft} />
                 <Repeats id={id} draft={draft} travel={travel} />
-                {!inManual && <span className="text-soft">Or paste anywhere, or drop files between steps.</span>}
+                {!inManual && !isFiled && (
+                  <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
+                )}
               </Page>
               {chosen.rows.length > 0 && (
                 <Chosen id={id} draft={draft} chosen={chosen.rows} travel={travel} onDone={chosen.none} />

@@ -131,12 +131,23 @@ export const StepRow = memo(function StepRow(props: Props) {
       <div
         className={`group/gutter flex flex-col items-start ${content.notice || content.critical || wide ? "row-span-3" : ""}`}
       >
-        <span
-          className="text-2xl leading-7 font-bold"
-          onClick={(e) => (e.shiftKey || e.ctrlKey || e.metaKey) && props.onChoose(row.id, e.shiftKey)}
-        >
-          {number}
-        </span>
+        <div className="flex w-full items-center justify-between">
+          <span
+            className="text-2xl leading-7 font-bold"
+            onClick={(e) => (e.shiftKey || e.ctrlKey || e.metaKey) && props.onChoose(row.id, e.shiftKey)}
+          >
+            {number}
+          </span>
+          <input
+            type="checkbox"
+            aria-label={`Choose ${name}`}
+            title="Choose it, with Shift all up to it"
+            checked={props.chosen}
+            onChange={() => undefined}
+            onClick={(e) => props.onChoose(row.id, e.shiftKey)}
+            className={`size-[18px] shrink-0 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
+          />
+        </div>
         {isStep && (
           <TimeField
             label={`Time that step ${number} takes`}
@@ -145,16 +156,7 @@ export const StepRow = memo(function StepRow(props: Props) {
             onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...content, seconds })}
           />
         )}
-        <div className="mt-1 -ml-1.5 flex flex-col items-center">
-          <input
-            type="checkbox"
-            aria-label={`Choose ${name}`}
-            title="Choose it, with Shift all up to it"
-            checked={props.chosen}
-            onChange={() => undefined}
-            onClick={(e) => props.onChoose(row.id, e.shiftKey)}
-            className={`my-1 size-[18px] accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
-          />
+        <div className="mt-1 -ml-1.5 flex items-center">
           <Grip sortable={sortable} what={name} title="Drag to move" hover="hover:bg-desk" />
           <Actions
             label={`Actions for ${name}`}

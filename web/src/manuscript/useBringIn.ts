@@ -4,7 +4,7 @@ import { core } from "../core/core";
 import { pictured, withPictures, wordsOf } from "../words/pasted";
 import { useArriving } from "../ui/arriving";
 import type { Draft } from "./draft";
-import { emptyStep } from "./model";
+import { emptyPassage, emptyStep } from "./model";
 import type { Uploads } from "./uploads";
 
 /** Brings pictures into a document: by paste, by dropping, by choosing. */
@@ -15,7 +15,7 @@ export function useBringIn(
   onMade?: (block: string) => void,
 ) {
   const bringIn = (files: File[], at?: number, into?: string) => {
-    if (!draft || !uploads || files.length === 0) return;
+    if (!draft || !uploads || files.length === 0 || draft.kind === "filed") return;
     const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
     const sorted = order.map((i) => files[i] as File);
     const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
@@ -28,7 +28,7 @@ export function useBringIn(
     draft.insert(
       figures.length === 1 ? "Add a picture" : `Add ${figures.length} pictures`,
       at ?? rows.length,
-      figures.map((f) => ({ ...emptyStep(), figures: [f] })),
+      figures.map((f) => ({ ...(draft.kind === "manual" ? emptyPassage() : emptyStep()), figures: [f] })),
     );
   };
 
