@@ -64,6 +64,9 @@ func TestParseRefusesWhatIsNotInTheModel(t *testing.T) {
 	link := func(href string) string {
 		return inline(`{"type":"text","text":"x","marks":[{"type":"link","attrs":{"href":"` + href + `"}}]}`)
 	}
+	table := func(in string) string {
+		return `{"type":"doc","content":[{"type":"table","content":[{"type":"tableRow","content":[{"type":"tableCell","content":[` + in + `]}]}]}]}`
+	}
 	for name, raw := range map[string]string{
 		"no JSON":              `{`,
 		"not a doc":            `{"type":"paragraph","content":[{"type":"text","text":"x"}]}`,
@@ -75,6 +78,13 @@ func TestParseRefusesWhatIsNotInTheModel(t *testing.T) {
 		"data link":            link("data:text/html,x"),
 		"link without host":    link("https://"),
 		"relative link":        link("/etc"),
+		"reference to oddity":  inline(`{"type":"reference","attrs":{"to":"x","kind":"planet"}}`),
+		"reference nowhere":    inline(`{"type":"reference","attrs":{"kind":"step"}}`),
+		"a table in a table":   table(`{"type":"table","content":[{"type":"tableRow","content":[{"type":"tableCell"}]}]}`),
+		"a table of no rows":   `{"type":"doc","content":[{"type":"table"}]}`,
+		"a wide table":         `{"type":"doc","content":[{"type":"table","content":[{"type":"tableRow","content":[` + strings.TrimSuffix(strings.Repeat(`{"type":"tableCell"},`, mostColumns+1), ",") + `]}]}]}`,
+		"a long table":         `{"type":"doc","content":[{"type":"table","content":[` + strings.TrimSuffix(strings.Repeat(`{"type":"tableRow","content":[{"type":"tableCell"}]},`, mostRows+1), ",") + `]}]}`,
+		"a row of text":        `{"type":"doc","content":[{"type":"table","content":[{"type":"tableRow","content":[{"type":"paragraph"}]}]}]}`,
 		"deep lists":           `{"type":"doc","content":[` + deep + `]}`,
 		"long text":            inline(`{"type":"text","text":` + string(long) + `}`),
 	} {
@@ -101,4 +111,28 @@ func FuzzParse(f *testing.F) {
 		_, _, _ = n.Reading(nil), n.Label(), n.References()
 		require.NoError(t, n.Mended().Check())
 	})
+}
+
+func TestTablesAndReferencesAreFlattened(t *testing.T) {
+	n, err := Parse([]byte(`{"type":"doc","content":[
+	 {"type":"table","content":[
+	  {"type":"tableRow","content":[{"type":"tableHeader","content":[{"type":"paragraph","content":[{"type":"text","text":"Tool"}]}]},{"type":"tableHeader"}]},
+	  {"type":"tableRow","content":[{"type":"tableCell","content":[{"type":"bulletList","content":[{"type":"listItem","content":[{"type":"paragraph","content":[{"type":"text","text":"pliers"}]}]}]}]}]}]},
+	 {"type":"table","content":[{"type":"tableRow","content":[{"type":"tableCell"}]}]},
+	 {"type":"paragraph","content":[{"type":"text","text":"See "},{"type":"reference","attrs":{"kind":"section","to":"s1"}},{"type":"reference","attrs":{"kind":"document","to":"d1"}}]}]}`))
+	require.NoError(t, err)
+	var cells []Cell
+	for _, p := range n.Paragraphs() {
+		if p.Cell != nil {
+			cells = append(cells, *p.Cell)
+		}
+	}
+	assert.Equal(t, []Cell{{0, 0, 0, 2, true}, {0, 0, 1, 2, true}, {0, 1, 0, 2, false}, {1, 0, 0, 1, false}}, cells)
+	assert.Equal(t, []Reference{{ToSection, "s1"}, {ToDocument, "d1"}}, n.Refers())
+	assert.Equal(t, "Tool\n\n• pliers\n\nSee section 2?", n.Named(map[string]string{"s1": "section 2"}).Reading(nil))
+	renamed := n.Renamed(func(id string) string { return "new-" + id })
+	assert.Equal(t, []Reference{{ToSection, "new-s1"}, {ToDocument, "new-d1"}}, renamed.Refers())
+	assert.Equal(t, []Reference{{ToSection, "s1"}, {ToDocument, "d1"}}, n.Refers(), "what it was made of stays")
+	assert.False(t, n.Empty())
+	assert.Len(t, n.Lines(), 2, "a table is one line of its own; one that says nothing is none")
 }

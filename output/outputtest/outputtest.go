@@ -116,6 +116,25 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 		warned := Document(2, "Open the valve")
 		warned.Facts.Notice = &document.Notice{Signal: document.Damage, Hazard: "Labels tear when wet.", Avoid: "Dry your hands."}
 		warned.Blocks[1].Notice = &document.Notice{Signal: document.Danger, Hazard: "Ammonia is poisonous.", Consequence: strings.Repeat("It burns the lungs. ", 10), Avoid: "Wear the mask."}
+		leading := Document(2, "Lift the bin")
+		leading.Blocks[0].Document, leading.Blocks[0].Critical = "other", true
+		leading.Blocks[0].Beside = []document.WebLink{{Address: "https://films.example/lift?a=1&b=2", Title: "Lifting <b>", Film: true}}
+		leading.Blocks[1].Words = words.Node{Type: "doc", Content: []words.Node{
+			{Type: "paragraph", Content: []words.Node{{Type: "text", Text: "Back to "}, {Type: "reference", Attrs: &words.Attrs{Kind: words.ToStep, To: "s0"}}}},
+			{Type: "paragraph", Content: []words.Node{{Type: "reference", Attrs: &words.Attrs{Kind: words.ToDocument, To: "gone"}}}},
+		}}
+		cell := func(kind, said string) words.Node {
+			return words.Node{Type: kind, Content: words.Plain(said).Content}
+		}
+		tabled := Document(1, "Weigh it")
+		tabled.Blocks = slices.Insert(tabled.Blocks, 0, document.NewPassage("p", words.Node{Type: "doc", Content: []words.Node{{Type: "table", Content: []words.Node{
+			{Type: "tableRow", Content: []words.Node{cell("tableHeader", "Fruit"), cell("tableHeader", "Most")}},
+			{Type: "tableRow", Content: []words.Node{cell("tableCell", strings.Repeat("Apples and pears ", 30)), cell("tableCell", "400 kg"), cell("tableCell", "")}},
+			{Type: "tableRow", Content: []words.Node{{Type: "tableCell"}}},
+		}}}}))
+		manual := document.Document{ID: "m", Kind: document.Manual, Facts: document.Facts{Title: "Lots & rooms"}, Blocks: []document.Block{
+			document.NewPassage("p", words.Plain("Welcome to the dock")), {ID: "c", Content: document.Content{Type: document.Chapter, Document: "other", Words: words.Plain("Receive")}},
+		}}
 		bare := Document(1, "x")
 		bare.Blocks = []document.Block{document.NewStep("a", odd), document.NewStep("b", words.Plain(""))}
 		for name, c := range map[string]struct {
@@ -123,6 +142,9 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 			wants string
 		}{
 			"nothing in it":             {Document(0, ""), "Lots & rooms"},
+			"what leads elsewhere":      {leading, "Lift the bin 1."},
+			"tables in passages":        {tabled, "400 kg"},
+			"a manual":                  {manual, "Welcome to the dock"},
 			"notices":                   {warned, "Ammonia is poisonous."},
 			"sections":                  {parts, "In the cold room"},
 			"one step":                  {Document(1, "Scan the card"), "Scan the card 1."},

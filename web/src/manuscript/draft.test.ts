@@ -362,3 +362,81 @@ describe("undo", () => {
 test("JSON that came back in another order of keys is the same", () => {
   expect(JSON.stringify(tidy({ b: [{ d: 1, c: undefined }], a: 2 }))).toBe('{"a":2,"b":[{"d":1}]}');
 });
+
+/** What the server has: blocks that say their ids; those in capitals are headings. */
+function fill(ids: string[]) {
+  server.rows.clear();
+  for (const [i, id] of ids.entries()) {
+    const type = /^[A-Z]$/.test(id) ? "section" : "step";
+    const content = { ...says(id), type } as Content;
+    server.rows.set(id, { id, order: `00${i + 1}000`, version: 1, removed: false, content, seq: 1 });
+  }
+}
+
+describe("several blocks that were chosen", () => {
+  const said = (draft: Draft) => words(draft).join("");
+
+  test("move together, and past what stands before or behind them", async () => {
+    fill(["a", "b", "c", "d", "e"]);
+    const draft = await open();
+    draft.moveAll(["b", "d"], 1);
+    expect(said(draft)).toBe("acbde");
+    draft.moveAll(["b", "d"], 1);
+    expect(said(draft)).toBe("acebd");
+    draft.moveAll(["b", "d"], 1); // there is nothing behind
+    draft.moveAll(["a", "c"], -1); // nor before
+    expect(said(draft)).toBe("acebd");
+    draft.undo();
+    draft.undo();
+    expect(said(draft)).toBe("abcde");
+    await pass();
+    expect(draft.status.kind).toBe("saved");
+  });
+
+  test("are duplicated with pictures of their own, replaced by one, and deleted, each undone in one", async () => {
+    fill(["a", "b", "c", "d", "e"]);
+    const draft = await open();
+    draft.write("b", "Add a picture", {
+      ...says("b"),
+      figures: [{ id: "f", shot: "s", alt: "", marks: [] }],
+    } as Content);
+    const made = draft.duplicateAll(["b", "c"]);
+    expect(said(draft)).toBe("abcbcde");
+    const copy = draft.blocks().find((r) => r.id === made[0]);
+    expect(copy?.content.figures[0]?.shot).toBe("s");
+    expect(copy?.content.figures[0]?.id).not.toBe("f");
+    draft.undo();
+    draft.replaceAll("Take out", ["b", "d"], says("x"));
+    expect(said(draft)).toBe("axce");
+    draft.undo();
+    expect(said(draft)).toBe("abcde");
+    draft.removeAll(["a", "e"]);
+    expect(said(draft)).toBe("bcd");
+    draft.undo();
+    expect(said(draft)).toBe("abcde");
+  });
+});
+
+test("two people who move sections at once lose nothing: both see the same, with all that was there", async () => {
+  fill(["A", "m", "n", "B", "p", "C", "q"]);
+  const one = await open();
+  account++;
+  const two = await open();
+  one.move("A", 6); // behind all
+  two.move("C", 0); // before all
+  await pass();
+  await pass();
+  for (const draft of [one, two]) {
+    await draft.catchUp();
+    for (const id of [...draft.conflicts.keys()]) draft.settle(id, "theirs");
+    await pass();
+  }
+  await one.catchUp();
+  await two.catchUp();
+  const order = (d: Draft) => d.blocks().map((r) => r.id);
+  expect(order(one)).toEqual(order(two));
+  expect([...order(one)].sort()).toEqual(["A", "B", "C", "m", "n", "p", "q"]);
+  const at = (id: string) => order(one).indexOf(id);
+  expect(at("m")).toBe(at("A") + 1); // sections keep their steps
+  expect(at("q")).toBe(at("C") + 1);
+});
