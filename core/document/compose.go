@@ -18,6 +18,9 @@ func (d Document) Composed(chapter func(Block) (Document, bool)) Document {
 	seen := map[string]bool{}
 	for _, b := range d.Blocks {
 		seen[b.ID] = true
+		for _, f := range b.Figures {
+			seen[f.ID] = true
+		}
 	}
 	blocks := d.Blocks
 	d.Blocks = make([]Block, 0, len(blocks))

@@ -1,8 +1,6 @@
 package secrets
 
 import (
-	"math"
-
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
@@ -20,7 +18,7 @@ func Showing(words []sight.Word, f figure.Figure, size figure.Size) []sight.Word
 	g := f.Geometry(size)
 	out := []sight.Word{}
 	for _, w := range words {
-		if !touched(w.Rect, covers) && shows(g, w.Rect) && (len(f.Outline) < 3 || inside(g.Upright(g.Show(center(w.Rect))), f.Outline)) {
+		if !touched(w.Rect, covers) && shows(g, f.Folds, w.Rect) && (len(f.Outline) < 3 || inside(g.Upright(g.Show(center(w.Rect))), f.Outline)) {
 			out = append(out, w)
 		}
 	}
@@ -38,15 +36,22 @@ func touched(r scene.Rect, covers []scene.Rect) bool {
 	return false
 }
 
-// shows tells whether the middle of r, and both its ends, lie in the finished picture.
-func shows(g figure.Geometry, r scene.Rect) bool {
+// shows tells whether the middle of r, and both its ends, lie in the finished picture and in no fold.
+func shows(g figure.Geometry, folds []figure.Fold, r scene.Rect) bool {
 	for _, x := range []float64{r.X + 1, r.X + r.W/2, r.X + r.W - 1} {
-		p := scene.Point{X: x, Y: r.Y + r.H/2}
-		q := g.Show(p)
-		back := g.Keep(q)
-		in := q.X >= g.Frame.X && q.X <= g.Frame.X+g.Frame.W && q.Y >= g.Frame.Y && q.Y <= g.Frame.Y+g.Frame.H
-		if !in || math.Hypot(back.X-p.X, back.Y-p.Y) > 1 {
+		q := g.Show(scene.Point{X: x, Y: r.Y + r.H/2})
+		if q.X < g.Frame.X || q.X > g.Frame.X+g.Frame.W || q.Y < g.Frame.Y || q.Y > g.Frame.Y+g.Frame.H {
 			return false
+		}
+		up := g.Upright(q)
+		for _, f := range folds {
+			at := up.Y
+			if f.Down {
+				at = up.X
+			}
+			if at > f.From && at < f.To {
+				return false
+			}
 		}
 	}
 	return true

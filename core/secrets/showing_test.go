@@ -1,0 +1,46 @@
+package secrets
+
+import (
+	"testing"
+
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/sight"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func word(text string, x, y float64) sight.Word {
+	return sight.Word{Text: text, Rect: scene.Rect{X: x, Y: y, W: 60, H: 20}, Sure: 90}
+}
+
+func TestOnlyWhatAFigureShowsIsShown(t *testing.T) {
+	size := figure.Size{W: 800, H: 600}
+	all := []sight.Word{word("top", 20, 20), word("middle", 370, 290), word("right", 730, 300), word("foot", 370, 570)}
+	covers := func(kind figure.Kind, x, y, x2, y2 float64) figure.Mark {
+		return figure.Mark{ID: "m", Kind: kind, Points: []scene.Point{{X: x, Y: y}, {X: x2, Y: y2}}}
+	}
+	for name, c := range map[string]struct {
+		figure figure.Figure
+		shows  []string
+	}{
+		"the whole":                 {figure.Figure{}, []string{"top", "middle", "right", "foot"}},
+		"a crop":                    {figure.Figure{Crop: &scene.Rect{X: 300, Y: 200, W: 300, H: 200}}, []string{"middle"}},
+		"a crop through a word":     {figure.Figure{Crop: &scene.Rect{X: 400, Y: 200, W: 300, H: 200}}, nil},
+		"a concealment over it":     {figure.Figure{Marks: []figure.Mark{covers(figure.Concealment, 360, 280, 440, 320)}}, []string{"top", "right", "foot"}},
+		"a concealment over a part": {figure.Figure{Marks: []figure.Mark{covers(figure.Concealment, 420, 280, 440, 320)}}, []string{"top", "right", "foot"}},
+		"a patch":                   {figure.Figure{Marks: []figure.Mark{covers(figure.Patch, 0, 0, 100, 100)}}, []string{"middle", "right", "foot"}},
+		"a box hides nothing":       {figure.Figure{Marks: []figure.Mark{covers(figure.Box, 0, 0, 800, 600)}}, []string{"top", "middle", "right", "foot"}},
+		"turned":                    {figure.Figure{View: figure.View{Quarter: 1}}, []string{"top", "middle", "right", "foot"}},
+		"mirrored":                  {figure.Figure{View: figure.View{Mirror: true}}, []string{"top", "middle", "right", "foot"}},
+		"a fold over the middle":    {figure.Figure{View: figure.View{Folds: []figure.Fold{{From: 200, To: 400}}}}, []string{"top", "foot"}},
+		"a crop with the hand": {figure.Figure{View: figure.View{Outline: []scene.Point{{X: 300, Y: 200}, {X: 500, Y: 200}, {X: 500, Y: 400}, {X: 300, Y: 400}}}},
+			[]string{"middle"}},
+	} {
+		var shows []string
+		for _, w := range Showing(all, c.figure, size) {
+			shows = append(shows, w.Text)
+		}
+		assert.Equal(t, c.shows, shows, name)
+	}
+}

@@ -1,0 +1,44 @@
+package story
+
+import (
+	"testing"
+
+	"raconte/core/document"
+	"raconte/core/words"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func names(said ...string) words.Node {
+	p := words.Node{Type: "paragraph"}
+	for _, s := range said {
+		p.Content = append(p.Content, words.Node{Type: "text", Text: s, Marks: []words.Style{{Type: "control"}}}, words.Node{Type: "text", Text: " "})
+	}
+	return words.Node{Type: "doc", Content: []words.Node{p}}
+}
+
+func TestTheIndexListsNamesAndChosenWordsByTheAlphabet(t *testing.T) {
+	d := document.Document{Kind: document.Manual, Facts: document.Facts{Title: "T", Indexed: []string{"card", "kg", " "}}, Blocks: []document.Block{
+		document.NewSection("h", 1, names("Heading")),
+		document.NewStep("a", names("Receive lot", "Print")),
+		document.NewStep("b", words.Plain("Scan the card. Discard it at 5 kg.")),
+		document.NewStep("c", names("receive lot", "Äpfel")),
+		document.NewStep("d", words.Plain("Discards and cardinals")),
+	}}
+	assert.Equal(t, []Entry{
+		{"card", []string{"b"}}, {"kg", []string{"b"}}, {"Print", []string{"a"}}, {"Receive lot", []string{"a", "c"}}, {"Äpfel", []string{"c"}},
+	}, Of(d, nil).Index(), "whole words only, no headings, one entry however it is spelt")
+}
+
+func TestAStoryTellsWhereStepsLead(t *testing.T) {
+	step := document.NewStep("s", words.Plain(""))
+	step.Document, step.Beside = "p", []document.WebLink{{Address: "https://a.example", Title: "A"}, {Address: "https://b.example"}}
+	d := document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: []document.Block{step}}
+	s := Of(d, document.Around{"p": {ID: "p", Title: "Part", Number: "PR-001", Seconds: 90, Address: "http://here/d/p"}})
+	assert.Equal(t, []any{"Do: PR-001 Part", 90, "PR-001 Part"}, []any{s.Blocks[0].Label, s.Seconds, s.Blocks[0].Does.Said()})
+	assert.Equal(t, []string{"http://here/d/p", "https://a.example", "https://b.example"}, s.Addresses())
+	assert.Equal(t, "https://b.example", s.Blocks[0].Beside[1].Said(), "a link without a title says its address")
+	assert.Equal(t, "A document that is not here", Of(d, nil).Blocks[0].Does.Said())
+	closed := Of(d, document.Around{"p": {ID: "p", Closed: true, Title: "Secret"}})
+	assert.Equal(t, "A closed document", closed.Blocks[0].Does.Said())
+}
