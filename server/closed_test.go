@@ -210,3 +210,29 @@ func TestAPDFIsFiledSearchedAndRewritten(t *testing.T) {
 	code, _ = ines.do("POST", at+"/rewrite", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }
+
+// TestWhatIsWithheldIsWithheldFromManualsAndTheSearch conceals something of a shot after it was handed out in a chapter.
+func TestWhatIsWithheldIsWithheldFromManualsAndTheSearch(t *testing.T) {
+	h := start(t)
+	h.Work(t)
+	require.NoError(t, h.Works.FindAll(t.Context()))
+	ines, ruben := h.browser(t, "ines"), h.browser(t, "ruben")
+	handbook := ruben.documents()["Dock 2 handbook"]
+	h.deliver(ruben, handbook, "pdf")
+	receive := get[api.Document](ines, "/api/documents/"+ines.documents()["Receive a lot into a cold room"])
+	hits := func() int { return len(get[[]api.Hit](ruben, "/api/search?text=Ostrave")) }
+	before := hits()
+	assert.Positive(t, before)
+	for _, shot := range receive.Shots {
+		code, body := ines.do("POST", "/api/shots/"+shot.Id+"/handed", []any{map[string]int{"x": 0, "y": 0, "w": shot.Width, "h": shot.Height}})
+		require.Less(t, code, 300, body)
+	}
+	deliveries := get[[]api.Delivery](ruben, "/api/deliveries")
+	require.Len(t, deliveries, 1)
+	assert.Equal(t, api.DeliveryState("failed"), deliveries[0].State, "the manual's file is withdrawn")
+	assert.Contains(t, *deliveries[0].Error, "Withdrawn")
+	require.NoError(t, h.Works.FindAll(t.Context()))
+	assert.Less(t, hits(), before, "what is concealed in the pictures is found no more")
+	whole := get[api.Document](ruben, "/api/documents/"+handbook)
+	assert.NotEmpty(t, whole.Blocks, "and the manual is still there")
+}
