@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"time"
 
 	"raconte/core/access"
 	"raconte/core/document"
@@ -111,14 +110,6 @@ func (s *Store) SetPattern(ctx context.Context, p document.Pattern) error {
 		}
 		return tx.Exec("UPDATE house SET pattern = ? WHERE id = 1", string(p)).Error
 	})
-}
-
-// Reviews are the documents whose review is overdue or due soon, the most overdue first.
-func (s *Store) Reviews(ctx context.Context, v access.Viewer) ([]Document, error) {
-	var docs []Document
-	err := open(s.documents(ctx), v).Where("deleted_at IS NULL AND state <> 'retired' AND review <= ?", s.now().AddDate(0, 0, document.Soon).Format(time.DateOnly)).
-		Order("review, documents.id").Limit(mostListed).Find(&docs).Error
-	return docs, err
 }
 
 // SetTemplate makes a document a start for others, or not.

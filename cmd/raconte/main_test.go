@@ -2,8 +2,10 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"image/png"
 	"os"
 	"os/exec"
@@ -11,6 +13,9 @@ import (
 	"strings"
 	"testing"
 
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/words"
 	"raconte/demo"
 	"raconte/output"
 	"raconte/output/bundle"
@@ -220,4 +225,42 @@ func TestPracticeWritesTheSameShotsEachTime(t *testing.T) {
 	code, _, stderr := raconte(t, "practice", script, "-o", dir)
 	assert.Equal(t, exitFailed, code)
 	assert.Contains(t, stderr, `line 2, "click Nowhere": nothing on the screen is called "Nowhere"`)
+}
+
+func TestAManualIsRenderedAndCheckedWithItsChapters(t *testing.T) {
+	dir := t.TempDir()
+	parts := demo.Procedures()
+	manual := document.Document{ID: "m", Kind: document.Manual, Facts: document.Facts{Title: "Dock handbook"}}
+	manual.Blocks = append(manual.Blocks, document.NewPassage("intro", words.Plain("Read it once.")))
+	in := output.Input{Progress: func(int, int) {}, Shot: func(ctx context.Context, sha string) (output.Shot, error) {
+		for _, p := range parts {
+			if shot, err := p.Content(ctx, sha); err == nil {
+				return shot, nil
+			}
+		}
+		return output.Shot{}, errors.New("there is no such shot")
+	}}
+	for i, p := range parts {
+		if p.Ready {
+			in.Chapters = append(in.Chapters, p.Bundled())
+			manual.Blocks = append(manual.Blocks, document.Block{ID: fmt.Sprint("c", i), Content: document.Content{Type: document.Chapter, Document: p.Document.ID, Figures: []figure.Figure{}}})
+		}
+	}
+	in.Document = manual
+	var data bytes.Buffer
+	require.NoError(t, bundle.Format{}.Write(t.Context(), &data, in, output.Options{}))
+	path, out := filepath.Join(dir, "m.bundle"), filepath.Join(dir, "m.pdf")
+	require.NoError(t, os.WriteFile(path, data.Bytes(), 0o600))
+	code, stdout, stderr := raconte(t, "check", path)
+	require.Zero(t, code, stdout+stderr)
+	code, _, stderr = raconte(t, "render", path, "-o", out)
+	require.Zero(t, code, stderr)
+	text, err := exec.Command("pdftotext", "-layout", out, "-").Output()
+	require.NoError(t, err)
+	said := strings.Join(strings.Fields(string(text)), " ")
+	for _, want := range []string{"Manual Dock handbook", "Contents", "Read it once.", "Reprint a lot label", "Index", "Receive lot"} {
+		assert.Contains(t, said, want)
+	}
+	shown, _, _ := raconte(t, "flatten", path, "--figure", in.Chapters[0].Blocks[0].Figures[0].ID, "-o", filepath.Join(dir, "f.png"))
+	assert.Zero(t, shown, "pictures of chapters are found")
 }
