@@ -49,13 +49,13 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 		load = s.Store.LastRevision
 	}
 	v := accountOf(c).Viewer()
-	around, err := s.Works.Around(c.Request.Context(), id, !edits(c), v)
+	around, err := s.Store.AroundOf(c.Request.Context(), id, !edits(c), v)
 	if err != nil {
 		return store.Whole{}, "", err
 	}
 	composed = composed || !edits(c)
 	if len(around) > 0 {
-		made, err := s.Store.Composition(c.Request.Context(), id, around)
+		made, err := s.Store.Composition(c.Request.Context(), around)
 		if err != nil {
 			return store.Whole{}, "", err
 		}
@@ -65,7 +65,10 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 		return w, key, nil
 	}
 	w, err = load(c.Request.Context(), id)
-	if w.Around = around; err == nil && composed {
+	if err == nil {
+		around, err = s.Store.Timed(c.Request.Context(), around, v)
+	}
+	if w.Around = s.Works.Addressed(around); err == nil && composed {
 		w, err = s.Store.Composed(c.Request.Context(), w, v)
 	}
 	if err == nil && (!edits(c) || w.Seq == head.Seq) {

@@ -32,6 +32,9 @@ func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) {
 	if err == nil && p.Also != nil {
 		var more document.Around
 		if more, err = s.Store.Around(ctx, *p.Also, v); err == nil {
+			more, err = s.Store.Timed(ctx, more, v)
+		}
+		if err == nil {
 			for other, o := range s.Works.Addressed(more) {
 				around[other] = o
 			}

@@ -28,19 +28,12 @@ func (s *Store) AroundOf(ctx context.Context, id string, valid bool, v access.Vi
 	return s.Around(ctx, ids, v)
 }
 
-// Composition names all that a document with its chapters is made of besides itself: the chapters' revisions, what was
-// withheld of them, and what is around.
-func (s *Store) Composition(ctx context.Context, id string, around document.Around) (string, error) {
-	var parts []string
-	for other, o := range around {
-		withheld, err := s.WithheldKey(ctx, other, o.Revision)
-		if err != nil {
-			return "", err
-		}
-		parts = append(parts, fmt.Sprint(o, withheld))
-	}
-	slices.Sort(parts)
-	return strings.Join(parts, "\n"), nil
+// Composition names all that a document with what it leads to is made of besides itself: what is around, and whether
+// anything was released or withheld since, of whatever document.
+func (s *Store) Composition(ctx context.Context, around document.Around) (string, error) {
+	var n struct{ Revisions, Withheld int }
+	err := s.db.WithContext(ctx).Raw("SELECT (SELECT COUNT(*) FROM revisions) AS revisions, (SELECT COUNT(*) FROM withheld) AS withheld").Scan(&n).Error
+	return fmt.Sprint(n, around), err // maps are printed in the order of their keys
 }
 
 // missing is what stands for a chapter that can't be read in.

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 
 	"raconte/core/access"
 	"raconte/core/document"
@@ -135,24 +136,11 @@ func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]L
 }
 
 // Around are the documents with some ids, as a viewer may see them; those that were deleted are not among them. Of a
-// closed one nothing is told but whom to ask. Times are with all that the documents hand over to.
+// closed one nothing is told but whom to ask. How long they take is told by Timed.
 func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (document.Around, error) {
 	around := document.Around{}
-	return around, s.around(ctx, around, ids, v, deepestLinks)
-}
-
-// deepestLinks bounds how far links are followed for the time that they take.
-const deepestLinks = 8
-
-func (s *Store) around(ctx context.Context, around document.Around, ids []string, v access.Viewer, deep int) error {
-	var missing []string
-	for _, id := range unique(append([]string{}, ids...)) {
-		if _, known := around[id]; !known {
-			missing = append(missing, id)
-		}
-	}
-	if len(missing) == 0 || deep == 0 {
-		return nil
+	if len(ids) == 0 {
+		return around, nil
 	}
 	var rows []struct {
 		ID, Title string
@@ -165,9 +153,9 @@ func (s *Store) around(ctx context.Context, around document.Around, ids []string
 	}
 	err := s.db.WithContext(ctx).Raw(`SELECT d.id, COALESCE(r.title, d.title) AS title, COALESCE(r.kind, d.kind) AS kind, d.number, d.state, d.revision, d.folder_id, f.ask
 		FROM documents d LEFT JOIN folders f ON f.id = d.folder_id LEFT JOIN revisions r ON r.document_id = d.id AND r.number = d.revision
-		WHERE d.id IN ? AND d.deleted_at IS NULL`, missing).Scan(&rows).Error
+		WHERE d.id IN ? AND d.deleted_at IS NULL`, unique(slices.Clone(ids))).Scan(&rows).Error
 	if err != nil {
-		return err
+		return nil, err
 	}
 	for _, row := range rows {
 		o := document.Other{ID: row.ID, Kind: row.Kind, Title: row.Title, Revision: row.Revision, Retired: row.State == document.Retired}
@@ -182,26 +170,54 @@ func (s *Store) around(ctx context.Context, around document.Around, ids []string
 		}
 		around[row.ID] = o
 	}
-	for _, row := range rows {
-		o := around[row.ID]
+	return around, nil
+}
+
+// deepestLinks bounds how far links are followed for the time that they take.
+const deepestLinks = 8
+
+// Timed is what is around with how long each takes, with all that it hands over to.
+func (s *Store) Timed(ctx context.Context, around document.Around, v access.Viewer) (document.Around, error) {
+	known := document.Around{}
+	if err := s.timed(ctx, known, around, v, deepestLinks); err != nil {
+		return nil, err
+	}
+	out := document.Around{}
+	for id := range around {
+		out[id] = known[id]
+	}
+	return out, nil
+}
+
+func (s *Store) timed(ctx context.Context, known, around document.Around, v access.Viewer, deep int) error {
+	for id, o := range around {
+		known[id] = o
+	}
+	for id, o := range around {
 		if o.Closed || o.Revision == 0 || o.Kind != document.Procedure {
 			continue
 		}
-		d, err := s.content(ctx, row.ID, o.Revision)
+		d, err := s.content(ctx, id, o.Revision)
 		if err != nil {
 			return err
 		}
 		var next []string
 		for _, l := range d.Leads() {
-			if l.How == document.Does {
+			if _, told := known[l.To]; !told && l.How == document.Does {
 				next = append(next, l.To)
 			}
 		}
-		if err := s.around(ctx, around, next, v, deep-1); err != nil {
-			return err
+		if len(next) > 0 && deep > 0 {
+			more, err := s.Around(ctx, next, v)
+			if err == nil {
+				err = s.timed(ctx, known, more, v, deep-1)
+			}
+			if err != nil {
+				return err
+			}
 		}
-		o.Seconds = d.Timed(around).Seconds()
-		around[row.ID] = o
+		o.Seconds = d.Timed(known).Seconds()
+		known[id] = o
 	}
 	return nil
 }

@@ -45,6 +45,9 @@ func (w *Works) Read(ctx context.Context, doc store.Whole, valid bool, v access.
 // Around is what a document leads to, as a viewer may see it, with the addresses where that is read.
 func (w *Works) Around(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
 	around, err := w.Store.AroundOf(ctx, id, valid, v)
+	if err == nil {
+		around, err = w.Store.Timed(ctx, around, v)
+	}
 	return w.Addressed(around), err
 }
 
