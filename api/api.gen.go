@@ -1069,6 +1069,13 @@ type TargetsWanted struct {
 // Tone defines model for Tone.
 type Tone = scene.Tone
 
+// Use defines model for Use.
+type Use struct {
+	Block    string `json:"block"`
+	Document string `json:"document"`
+	Title    string `json:"title"`
+}
+
 // WebLink defines model for WebLink.
 type WebLink = document.WebLink
 
@@ -1681,6 +1688,9 @@ type ServerInterface interface {
 	// FindTargets Where the targets of marks on another shot are in this one, found by their looks and by the names of elements.
 	// (POST /api/shots/{shot}/targets)
 	FindTargets(c *gin.Context, shot ShotId)
+	// GetUses The steps that show a shot, of documents that the caller may open.
+	// (GET /api/shots/{shot}/uses)
+	GetUses(c *gin.Context, shot ShotId)
 	// ListStyles The team's named styles of marks.
 	// (GET /api/styles)
 	ListStyles(c *gin.Context)
@@ -3877,6 +3887,31 @@ func (siw *ServerInterfaceWrapper) FindTargets(c *gin.Context) {
 	siw.Handler.FindTargets(c, shot)
 }
 
+// GetUses operation middleware
+func (siw *ServerInterfaceWrapper) GetUses(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetUses(c, shot)
+}
+
 // ListStyles operation middleware
 func (siw *ServerInterfaceWrapper) ListStyles(c *gin.Context) {
 
@@ -4019,6 +4054,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
 	router.GET(options.BaseURL+"/api/shots/:shot/changed", wrapper.GetChanged)
 	router.GET(options.BaseURL+"/api/shots/:shot/secrets", wrapper.GetSecrets)
+	router.GET(options.BaseURL+"/api/shots/:shot/uses", wrapper.GetUses)
 	router.GET(options.BaseURL+"/api/shots/:shot/handed", wrapper.GetHanded)
 	router.POST(options.BaseURL+"/api/shots/:shot/handed", wrapper.Withhold)
 	router.POST(options.BaseURL+"/api/shots/:shot/targets", wrapper.FindTargets)
@@ -4057,8 +4093,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3pkhu3liD8Kgh+HaFverIWbY7rql9lyWVr2pY1KvWoo92aMZgJMmEmgTSALIpWKKIfZObvPFg/yQTO",
-	"AXIjciGLTOn2vffHtYoEsRwcnH35NIvlOpeCCaNnV59mOVV0zQxT8FdMc1Mo9iqxf3Axu5rl1KSzaCbo",
+	"7L3pkhu3liD8Kgh+HaFverIWbY7rql9lyWVr2pY1Kt1RR7s1YzATZMJMAmkAWRStUEQ/yMzfebB+kgmc",
+	"A+RG5EIWmVL3vffHtYoEsRwcnH35NIvlOpeCCaNnV59mOVV0zQxT8FdMc1Mo9iqxf3Axu5rl1KSzaCbo",
 	"ms2u/PezaKbYHwVXLJldGVWwaKbjlK2p/dk/KLaYXc3+v4tqoQv8Vl+8ejn7/DmaJSzj90xtO9fxAx68",
 	"kIyLNROmeyE34KELZXQrC/PLolzmjwK379bB7w9e5Sf8uV1Jp7L7OPbLhx3ls/21zqXQDDDijZLzjK0B",
 	"OaQwFlRXn2Y0zzMeU8OluPhdS2E/G7eIn+8z4oGOFc/tNLOr2fuUGpLSPGeCJYSKhGzsJ0aSROLRcQ67",
@@ -4072,7 +4108,7 @@ var swaggerSpec = []string{
 	"7v4eFaP25ljCkXxmjGp7A3IjwvfWwn/RdRIlEfl6cdWOad8WTzxVjxrgclMiMHbuEIDuqVUT5u657/HI",
 	"V1wkdSDFGY9XdjuymGfszP+p+DI15V/wqGfRbMW2egbcSpkYMChOpQSgamb/TBRdVo9Fx0pm2SyazSlM",
 	"Y+jc3ofoeDbsowmSV7vqFdJRru21W8RYcJYlRMjNOfnFcQTY0xXhRsNP3BdxKnnsiHPGtSFS2eEZT5jy",
-	"s8LE1Vz2FPYrphgxEj8U0qRMEUPnuILhJmPn/yZ2X3TrzgHgY98lXvOBDzPjKxZ4ll4YGsCRu2K9pgqp",
+	"s8LE1Vz2FPYrphgxEj8U0qRMEUPnuILhJmPn/yp2X3TrzgHgY98lXvOBDzPjKxZ4ll4YGsCRu2K9pgqp",
 	"a0pViLoyFTMBRNVCQBuW6xpJtQR9aWlqCwA1aQwnDiK4YnQ0z/LMbk0/vsLxz2uMs3y/N0rxe5rtgoR6",
 	"OaOX9cOgGhkIUShJYpplDTGjzs+fPw/gec5juLM6g5hzQUGy3KU1hRgj4tkHqLWjEQEBxTKrK9wnjnuk",
 	"iT3YNfJHun2kiZWuEOnxQay51lwsd4WUIZSnjr34k4Yu/LtMxqvA1WQou9Ak4Xb/NHvT+H4HPoFb0YaK",
@@ -4099,9 +4135,9 @@ var swaggerSpec = []string{
 	"EVIKLEVfS22IZvcWas7xg4IubNHTMCf7WkJVOJFvQ5VwxMyeKCzqaScDjBcV4LEGLb6ZFMvKMQUyLDFy",
 	"ySx6HMkw3tZC3ba6NVFQU0con98ne1tgMilXdTYyi2Yp5SpDaqxkIRJgHQuadLANmbOA8nHHE6ZJoqhl",
 	"nZosJVjNxRXJmDEWfHJBBNMbUJxo0Xi6NTj1ydsolp/DoceL2gun91lwVW7vllymV7rDV0edy3hDhdFX",
-	"5D/+/X+DzZ4L9AD8x7//n6CUkTGadEX9WH39ygobMAjCTpybGOKBLHHxbobUQpFlmoV15k6e1aDatR8o",
+	"5N//7X+DzZ4L9AD8+7/9n6CUkTGadEX9WH39ygobMAjCTpybGOKBLHHxbobUQpFlmoV15k6e1aDatR8o",
 	"C9WRblIfrrAjZHFBbt6+urki88IYKSJi2Eczlx8jSw/nEv4lYXxE1kwUlshEJE5ZvILv9IabOI2IofMI",
-	"gBERJTcRMYoxHItudvIf//5/rwnNNFgOQP2IiGW9EciGEWCbBRCQ45YJvkYsWKyYCcOjCqIZpQW5cAuA",
+	"gBERJTcRMYoxHItudvLv//Z/rwnNNFgOQP2IiGW9EciGEWCbBRCQ45YJvkYsWKyYCcOjCqIZpQW5cAuA",
 	"4kjfvMe5w5zzt55r729b8szBirQ0p8qQhVWMLKVDyhIIbstzJe93nQpBlZIWJpXjhsYZ1ZovXJDguJ/Y",
 	"x2X/HaTZSKotQYZx6KNWslimDb4ItAZO/dgiLbiynHGhzoWA4qLJIUTv2GJhv73v0F0SusU1NimPU/us",
 	"U5kluuX+fhw6JPNaYnPWn6UwqcZJpbBSxz1nG0sn7OEE+2iaFpwngxYWr3ntgUXo/rd6BHnz8jZgkNxD",
@@ -4127,7 +4163,7 @@ var swaggerSpec = []string{
 	"q3fDsmx4Zfe74FK8Kzqjw/a0oZos7PsIqBJcD8XYHBQQVwmb7TBdn8HjoyjKzYWTlqDswngsyZ2wPeRC",
 	"2EV/t6+kw/vqcvKA62p/iJo1r32SccYCqoLxDDkXojO5ivKuPZYbwOINtTAWEM4fuq9uQuD2G0RWWeh9",
 	"DWI5NYapgHzxnTfS+rXRiO6T5K7IpxUXyeeIfNoyqj6DZVsK55sjuohTQjX5JIT43LLofjNoI/WbCh3y",
-	"1cuAO2jNRWkvjqozzf7nrzdn/0rP/rw8+/Z/nX34r/8QQuNXwLuGKPzItxhOyASMicGQYBWUOQPLg9hH",
+	"1cuAO2jNRWkvjqozzf7nrzdn/0LP/rw8+/Z/nX34r/8QQuNXwLuGKPzItxhOyASMicGQYBWUOQPLg9hH",
 	"Yu1GCFgyCCmDVVtashcXoVRal1I9xtyZN5Xs2rsuVBY8ynZY+YANhE6BAsXO1XTFmmYjuOrMjQwuVyVc",
 	"By3HAU6/CNt+ylIhY2BqqFqykUEarePY8eVy5Uxo5QudsPT8tUwWtMMW1wHUaKb5nyysbLriDLtyQnD4",
 	"x+CnI3AGtuz2YaexP7KLuB103vJAxJGOmWDn8HrGy7jwI5j6p3GO0Jprs8ux+RMXq6As120eTRQNZoSL",
@@ -4144,7 +4180,7 @@ var swaggerSpec = []string{
 	"pJ4DFM4Wkitfs01X8llSft63B/dreCuuyOOAYoo/8OM7NlU5z/aR5UIG9jEhQ73BPM6fMRhuGPCSPXjt",
 	"UHhxOHIyZx3e0soLNkzGwg4hmLvjnkpXxxe/ppGgCh+x1zfymm3e1JLM90lixwDR9pbqhrzgZWYHZLOj",
 	"R8GuGDyDRJNiy3guCE+IVD4fp23DfNZtZvzHoJnxtSuCO1aT7zCitKMknXoMowfIO1gdXqOkOpa4g63v",
-	"M27fkbw90gluiEvsI3O2kIoRKgjWUnZWc0ownRBM51Y8vHl994r86/Onz8+/CWSq3MuQPR5qxUkC3+4G",
+	"M27fkbw90gluiEvsI3O2kIoRKgjWUnZWc0ownRBM51Y8vHl994r8y/Onz8+/CWSq3MuQPR5qxUkC3+4G",
 	"QD/tyDQRmv1RMBF3lWv0VZjb0SWwDNr3B1dJ6Z90p/xCeGiVVvmwNMm2awunLbfSPHnkQDo2Gvm139JB",
 	"4ciQexsKAyyLZe9aEzoc5nEmdch99C5lUGSTKQhhsvdlSTTh5rpMrJtDne0q0INrCCgJi417Sy1lDkDA",
 	"UGy46tLe+uq71Iq4WFGxjGnH0nyiGeQRrt5ysAe6LlO2XdCj0QYv/iFYc3BxSVx6Jw/9Xc0N61K9a7lz",
@@ -4163,124 +4199,125 @@ var swaggerSpec = []string{
 	"9hm39udh1QDTS5ddSoY2VrDFqhXID6heIdNHB/JatgLwuzJjXFswv17krjF886E0rZuqtKk73yMNAnq4",
 	"9yBWCAFoUOW6J/mSKRharlGqJ9SAiI/BB1VkxeFhveNl0SAVGedbvsNmeQf4lu0v39C9K1k8pMdhveBN",
 	"MChkNIvbscoDByv3NpJ37Qe7Gu+6c0y6xXxYK6CxRkn3zVEsVcUxMQo4OPIb6DFh3TkI76tSdadFBwP6",
-	"Nnv/5iFPwIUrH/AE2tWAMSgWyRN2ykUXQ0g2L8My/ooiQP8e2dmOohgfrblfAOYpAyuPEJn4VcUY9sYC",
-	"ThXD97cQz7Z/6BoSucOIa1VduNWcCW1B+1QV72/UkxQNVJP3TNmP7NPvKEa5KEO+xiZcHOKgLkvM7V3Q",
-	"zQmwwgrzOLajkV2fkzujUGGEJlviB+7n7g4ma3bMTGgzFxfTFvUVeQrlQ1+ETUV79CCqWVpCUbbrkuLs",
-	"ttaBqq1SYUvAyk0dZpIP8OP7Av240TrWRjWk7/P3f45m72ggP8mxk0BjhNFexBq05IjQyR3PHhKPYbuQ",
-	"Ixzv6PIwsvHO9+9+SNfYfSyktV5xuyVSXL/WPVpgOAIOrVzQdg3apg+WKTTTV1iU9hjNVaKjKh151sxZ",
-	"bDL0uCvWJvc+u95gCuUyA8Kdpt+V6d7oUGiaMKrc/0IYnnnfQ8ueUWs2Idg9C7tME75YQDEXknFjMjAb",
-	"gPnA3wlemouv62qzZVkMj0PdU5aUC20CE/n0+xpK1UsnO4MnXbOzeWHO8tKLWn4UOx+896UEJZIutbFm",
-	"y9sxHiE72GKZgGusBuRacsERyro3e/WH7rX81QPHd7TXsrqwiw/wHY090Mv7LdEyTEh9BnDLNekS93pS",
-	"XZCXbaFbxfnsShRZFoXbu9jJEFe5dhkUdR8JJABFe6bO7FhFHHXy2LJF4GBKx8xlGQ0GLq5RqdBYRcud",
-	"tRtu+rAybSNy5cramceuhRmuvtVRldEe1FWM3KftQzetDShlS8W24AMVEhjoPVNh9XVU/vQ7eaCfwDco",
-	"3NNUUUWRDucuLXi27ogYCxT1HdPE3K0+NiLSn/HAmMj3ZQODw30IO1psLZ15nExZxYOOb4zgdn6Yt/q9",
-	"VMmNMSosxmBDTAzXTBVbRJYphBuH4yD71zUGClABzXukIjRJdFmJ3fdLd5XIW4ZGV/lhGN28MlbPk/mm",
-	"o5H6cK17n3o3GFXQdx/AXc8RmOMvY1P2URznxtuVmcDfs5YJA0NNImN9YT86g4/O14EID+ovfKjBIx6m",
-	"2Xx7XEdUPFWdXD8L2vt3mcA+BGrvc/ggyQaCDZYX76ozWR3um92TdaR9BvM+j7erEEq+lgk7ACMx3L1Q",
-	"3GzvLCzbeXptLRu/IZBod06s6gTWD+jvpdi9XHlZGm4GmASjCgRct93UmByj7LW3aXA7dyzlijMvLpbb",
-	"rX5Ic/5PbIt75mLRYSu/efPKvpC3+Otz8pb9UTBtNImpUljLw61McMVr14gM1DdXv1/LNUM9bl1og43L",
-	"Sr2B5nnmmrM8guNjjUXy/7tgK9+Gba7kRjP1SJM7Fp/dMhOnZ3fcYMuiXxRfckFS7Jb1X7AKrI5lzghd",
-	"GKbIb26Xv7mWFnbGjIFBRmZut2u6hayNK9d1K3LV+iPio4+iZq3P838TpR3java2hHAZKDB77DP/aM5n",
-	"V7On55fnTzETPwXMuKA5v5gXIsl8OCWmvtsXCyB5lVj9C3DvOxg2Q4xm2nwnEzDs1ehMDZYXf3LI+sMn",
-	"3VDq51xgB7D2Y2m8FqMKBh/oXAqN23ty+bhnxd9dZHm15KhqVZ970yIwIHxBi6xTpCi3eOEDK+vvcHb1",
-	"66fqdfzqQ8o+fP5Qa+U2+5muWD33AtCTEryac5gQ7srJAQANpyc17+onrs0LP2gHfJd7gW8U26h1428J",
-	"9kG4OkjoieBaZUI9KnV4l+mSWoUZYs8ifI72NVrtGWoVB2B+8cn963Mn9H9gHvgPhf0IkL/nJsUouX5Y",
-	"TwTqm5ISQ04jGE3s7qyiDS18z12yMV0zA7lMv4Y3Uw3xoH+VzOxaeREA+ZuiAfIxpGkX2g9rO72Tsjsq",
-	"pzhQkGsEATw6Fn0dyPMdW0JEkkehQiRMWX2EJ/haIcA+4+CjsAwe/BPQOplbvYVteh8sbJe6tMMHoWCQ",
-	"Qb7A2X3I6t/Yw3enB7czvni5qF0lxJtF2ICurBFq6WzNWNt3dd4mfPxr+/6eib/RO/uB3zN3WfC80L6+",
-	"a16HUqZK5hHR0ieI+rxp5+9clw07ye/FOu+/TGAED77NEB/4xc5c3ebJ+cB+bYQDBSouBzNLw51vx3CJ",
-	"Z7va1EvXRWcC5HpTmOr9P6qJAb7VK4oD5B1oahZxLCFPXK2BfgSCuS4+2f98fhAeRYOD7RrjJA9IVuhF",
-	"u3WRGZ5TZS6sGnSWUEPHk5Abpfg9zaYWENCnGyBX/8TyqfSi76z8hMHK6NRCSYCJpMFkzskdgxY2IA1A",
-	"gHOji/BaqoYWJRPWK8Oj9aWFW2DX+KNgoLs6s4a3eLfvJarBuFkXaFBU/DB4pXxNl+wix8DvPRXsQKEI",
-	"e9hj36bLoApoY//9LawI1yeIgx/0Gqfeb1y7KeeS71V3X7oxU2i7fq2R2m4ZtTLRc3nZLOYAfft9VEOg",
-	"b3+v2puwjN8zxQeMDS+rYRNdAIfOwSNuoLa16fC7tDZU8KsBuhvIF5/cv7efkXnbWwuoGlTELCuhMIbz",
-	"408yxNoJoIDrYTwN7BIU/y5a232U43GyCmk6nmkNqSYA0I9yQxZU1SBEuD4nt9C41pngMQNmAY1orZS0",
-	"SSX45lqtM/a2qPgVexWjt8yobffFPJnkYr5jy0JM9XDVtn4bKEFgczcKPTykwgRs/5SGnvCF7zo+hPau",
-	"u/YeqC9jw8yZNorR9VEEALvVyCJYxgg05K5yrs4nJJxlgpjdz0Mxu7qcex4PcjAcMw37KothjhEf3M6+",
-	"gK1csRi0NI03ESQTN0ny0tfq/DKW18cTWl6P53qqSqr23vtE1/4Ts9q6v28yB43Lq+zoFAb/sK8QVwbO",
-	"YcN1IkW2bZBDwFlLC+0/eoWZt+BiruHQkCiDP0imehDolPOgsa8CSjDTDd1CNRkpYlby6aWUyTl57zqv",
-	"z5Us7Fht6FaHqBlok+DLL5XJpP6YwrrkkI2pRvlK1aOX9pWjdjbYCjiFKF+X4QAuZwgtDajEZVx9SAEO",
-	"BpF9mILy1roTDeoNHigRCu0udBeF9wk5YsbniqrtOXmLcQVEs516fSm9Z2TOmMDMjh5q/UIxatjLqmPS",
-	"BCQbCpDpjh5x9pWwJRca3AKjI5VfuH0OF/yt8oXG1Gf34Wk73eOUjFlSKNbdYbfsluuHQgSrKGgWzpzz",
-	"hedHlY0PhGI+Gw7FxJ99aU7XE2SB6DgVKcfVahEWEdbGgehIxFLwKIIZCnOPUqqbvqny5V188v/s5W5o",
-	"K2o8uEEjfWVemsJaBKvVgGK5PdiIajktwNueXpLE87FOjabWnK+Pk0CqDb6OCPTdOKU5JIViH1px7eKf",
-	"NKHZhm41WTIgFlp2sRyAi3aJtB4vd0pafDilhaGKS542nCjMPW5qeA6KXcVDEJg6lA14iNLllmkqXYGH",
-	"ckEzvurViG9gwBSiAK60jyAwoQbW4u9Q2MQ+F59eypWriuh86VwTyPM54dWh/KN7PSZuyCinieZiQMzd",
-	"SQAs06e/vWz+byCV+pRv3p+5y6/iv54MdZCP1UNfExd+CjzNeI99jTgoBrX+LApZdS/OCijq/jBk6pRA",
-	"YU8PkDyHb2PyIKpuHLixkyIvf3b57RQr3sk1k4JhF3yPACZleipTAu7N4yEoxjSGyqtZVm8iUXprIX6b",
-	"rv1uO123BPMddeiAFNcjQFVgRhf/jPJ5VM7ENQZ7O18YBH+jCQM6OmIKDGYQKmnY+b+JftlvtIfM/eDv",
-	"nrIWpysXRV9+RZVa7rKG7IIsUG7EyagU6sl178fJ9WTP70IpEBDk6BJ7Hf3G4brdfCNUqyYr27D24Ypr",
-	"1rqTjInbOkyL/M/nJXJB+guesSbG+rz3OY1XWJ7ofIh0FAgMtn8M0ygkfunn71Y/J0uliGW+nTaNwq7o",
-	"QkqgNtjQbWAhC33xCf/RG99/i0UvBpTcG0PWEgoKcI3SuytyuOFJp+XUp9Q3LKco2/7l8bdP6qXYvgmV",
-	"DfrUo3g+0k4ELKOpc7qEENCNviZrumLapzjpWplILz4is+3aODWzXun9ALEcY5z+8SgOTt/MfCrdu13q",
-	"8oGcKgo6CxYeD4/qLGi+in4X9v6u6zxZ/GfyWL95eYt8YAExAg+Jyhiti9ulLj7Zt/t56G7e0OWI+/lr",
-	"fmhAwmo3YC+kFUh4/IeX0yUbivcs69cN1c/sv+yUayOxGFvXRf/ohkyhUfxI85yJRgJ0t0rxyujSsIi6",
-	"YNmLYMNNmjIsV2NSLNs9gXDwHv1l9gxWL5Z9KscpnzBUaOi7059gwBQ3alcaeZ+ns4X2aIhNW2jGKNyb",
-	"N3qCiAeBdJhQXWt5B+3uLG6d9ialHLhJGDDFTd5ysKiMuUk3VE/57LgmG6mg1SX0+inLGaKA/khjGTF0",
-	"CPk+FlG7Nvoa6EhOcyuTKkaAiFBXuwsSzCC/5KR3XpXoO4Ha9gO/Z699Db+TGS179DW7gUlz0GpKtItn",
-	"wOKWVSVNBLgvw5DKQrNHmrius0OanSzbJnY9UddYcVy2R6ZlQ9M5KPfrSSD165R+CnfCkPGk1tfxy7m4",
-	"SipQ6zhp3zn4vGDvLvNQMauZokv6pG88pwPuLt+5cb8NoC3ul8XspNeNe+uS0Oly2mwIuc4LY1Vhu3Dk",
-	"ObUV1KHrGoQvnZxPlxUyH0ayO5IAfUPESezE+0Q01evrBhp8fNHqAz086GfoPjaRwVC2eJDVChDK10Qq",
-	"MIxBTmG7IDGGC0EnbLFt5xcGkVCxnFHTS1beuiHHEhg7qlb1B53zKs4TSyJPxxgwsME7qYElbCD7xffE",
-	"AXNl5TV01KTmGbEzuMICQGx8BjFJZC0lDpvrmQ2PTxs4gb1Hhq4chkyhI7iE3pGFelJp9DVK1ZpuMX97",
-	"Lgtz7vqwyIW/HEv/7COxipcF7Rep7QMB61A2CQp3ARqpwhf78VtDyzdsWC6qxPR6UMS1/QaO7W0CJ8YR",
-	"iLM7kULxFmffKwjR/SaZNMW7qr5d0uI5jVfDRHWjuDkd9GD2/Q3dxy1FBu1tpq1DBrS3aVl1ujkUx6OV",
-	"kg6iuv0G9HSqkYhXPnsv4YHMh3XAK+oOjSozRjUb9JjqlGWLk8lwdzD7JDKcBPtjR012Ljq++3ysOiCv",
-	"pZksE/ifGMvr0hXo9yLZEZ2uAYmE9O5JVygeITWIGOYobvQQYtwxc+e6Q0yAGDQ2zSa08DBgbQuJsrFV",
-	"OKeA/dHRiDcU+FfzAkNDfjC7aMaEj7TCJAdfr0XITT1cimvy7PLbRrODMk5zfF8bCqVP7b4/fL26iK+a",
-	"4yL4Rj6UaPbsyfHCXyp7bbctFyubzhlZ8I8ny1TqYhlqVX/kEFMeudbEGFhAq4YzVoFy4f2YcOE4gWtF",
-	"PfTUXS+ZE/D6myS5cx1gJk2MemDO05oL9+fjgXpSbsmv+LHdJMlkUudNkpTx0rJZU6jmx/fYyO57Myl/",
-	"YOb7e5dFOQA4KyXhdMEU/kE3u1tnGv59x9Q9U2faPmsEAeRL2U2S3zyYfoM3XbfpNjxxmmGK7G8+P/83",
-	"/NPqXr+5Ahc1PQ4DOz3cF4wlF2tq4rS7OvHP9mvfrnQqRr1fc3DXErf3Wfi+rg9pqOo2VvYGh4W/9IO/",
-	"lYVIoMFOCJ/f+6AA7Ch8FLz29c5/baHzLfAeV9fgiiy4D0qggtDYkEJDJkQVHQcZgJjtuYmqGAbqpSbP",
-	"dNErUesZpEkiBdthaoDOqhD9FiH7/VdYublZKGrSmwIj30YAgcC8tUJoL2K4fEVXrj0E7XGFm98WYpwX",
-	"MKNiWWAQUDDH/enz46e497YyKURXAA6NS/sWd2UXJ724MuQHngOU8VOFiCzLnbPmG3lIaejGjT+sQuSI",
-	"oo+37O8FH0+KN0QWRvOE1fsuXLnCJLVSkJ4cc01WQm4EBoBG4drRZX0TqB49ql4keWXI75IL3aA/vqwx",
-	"aNQUS5d6UlQrZ0C4OcfGLhYpz9cJYR/zjNqvuWmkFoGBrVu8gUjOl7dDAec+LPaRhh11RWq75m3h2hzP",
-	"A4QrCtNA54jcL9p4rHB2WJjw32rrCIsghFaxrwH1xQek92GZHfHGxe+eJkMT13Ad6h5M2o5eBs3HDJN/",
-	"OXNwOHvPE/uSNdi3N/iHcJkc17Vxd5Ckjc0j7b+AEGmyKLIMf3Y+oUusnX3gzfjLQrUlWiCmCC4kp9yS",
-	"P0tg+Z/snLyuEidXLG8gFDz//rTHWzdmkuhHJEdjgh/driasa4cr1toYNMNU+wus3XpCe4oX+ZptPOSm",
-	"paD1VSexAdXbJoVMQT7oYxfHLz7hP0aUeqnd1Rcr9NJ3UF/vRWDtm+rIY4qTLeqIeGi+UY9Q/RXh+eUE",
-	"eP7CtQOeFAFcfn4Q2SGjeICg45hpCDrw8FEEHXc1JUFXax+SWuucj2YIZ+VkCeGo51YUvwbupZJF3g/t",
-	"H3DIFMCGpcbA2u1pUpy1EEdwWUEmZzL31WG7WCYe52SUxEFrWoZZW/Qr4ZdwJzsoffEJ/juCWVa39FXz",
-	"SndO8j6VYMiCdvAkk5q5giHcVHEKY/josoadx2ejXw/uX54e978sD20/gJTRDLv4d+Zq4ogTgsqtEPKz",
-	"sCyzgHp++fRgILXSuhjEhrR6qJbhYAk1dE61DxqpA0oWujex/EcYcEowwQIddgDc3pQpqVB9yHtCMasd",
-	"NoEUpeOlV0A6/kuvweeACLMv+Sw3QwD1SIj9lAeb3rrQzyOaXkf1CfpqTLEPtLJNJyDhdXnD4lfXzxds",
-	"cC9/efEvEfnx3c8/EanIz1StErkRrpqFVDjoT57n2AstYQpdCVV+w7okrz78tobSOdV6I1WPlRcfyRs/",
-	"7mRiQrnC10ZCOhrWIO2QAhNLce/n5CbLMNenahzMRHJO3qVKGpOVxRUXlGftqwA1pVe/e4NDptDv3kC0",
-	"whgFz21qOmM1dkO3iJ9lhMaxLISpA1Kx2MGhE5BvccjXWkP+y5VLqNmaUUPxySw14Jb9OLvzk9yYveB7",
-	"WPP3Xapt55kOGUsfsRUdfDEsV0fsT567qIVM0gTMO0a6yrtteF7kMuPx9txj2RBs38Dwh2JwIMgr4OTC",
-	"pSa34OC6LrpfaEOzTDf98lJgnbQ1jVMumA7BVVGAxnmsPo6CK41Xo2og1QH78SxOlVyzM/bRMKF5G8yH",
-	"ehfdXo4A+W68xdpHuBLRfGnfPNRN4BoF4KiB2t6G6S4npa7Bi5H+jpoF8Mt7KPKEGqbPP66zMffwzzh8",
-	"ZHCsm3SPmFjslXGcmLSWesbjtCwn63IoPHwNJkoggWiUzltAI7ca4DSjKu42Ddzh16OCzyyI9mqu0qE1",
-	"QLeL+jw9PSyiGcaofBg9u3ZZM7vTYzJbBFxsW6a0dM3dsnX6iJ+MM2eJ61K2DlGKOs4CgT+z7oauo4GS",
-	"FGGQyHum3HdSinGQaGXyuMIZFiO7IFJolrwSR4GIy1Lrbbaws+U7Q5XRVQJ9TVqxxIZRiL4vP+w6BqTh",
-	"68G1gz+VygQvwHcsElXlnXvONqNu4ke5Qb5lJKgOxN5mZ51Mqy+EC3w+nqKa/bgqb3yU3+0UgduDUm7V",
-	"39bqwfV694HACiwfBWVYM75i2RYjl69BqZaF8SWnajhXo9ixYuYMRvSxuDsYB82xTpohXFsmdBf4xWSC",
-	"smF0jbkaCEOL/LEUMaNZr82yDa3jGx92ADVhYtPIOzpmM4CBNRsNAaBsQ4wdAaYqufgW13R13DqRJqrq",
-	"wW2hzJM2PMsatfw7E1brb1Z7cb3L9XjHl+KXYlwZhDuUn6Eu+jTZVnwp7HK9XZbu3CwnROQbNMN0SdrU",
-	"fz0JUN6nknDtlRneFy1n4fdKnKq9iGIJE4bTbHLCMt197KIjF6Psnd5A2vf2vhcJVKK782PHPMLvRTKZ",
-	"Gfh7kWCjkoUzBZdm33lh6p2WylOnsidk6pYLSBMZbK0JaReYd8Y1Seg28iVpDF8z8qcz//8mFwvNzG9d",
-	"wmVCt+Eq7AnqYoOi7M9cFIYBXaYJWAH++d2L3QzNTMY0g6117QQ32lHI/lldyD2DP4cr2d+UFb7Bo8dF",
-	"IjePdH8fUhy1r64c6nrqbsO5XKLAHogDUp//7xDNvdU5T2RbV7PIWW6g3FWhmQb3kf0au8VjZopFHPtl",
-	"145QHthTj6ttAvIlhUTebfeTZVdQ14PdM0Hm21pRH9iohKwcRlXGmap1netQWEWh997drb8I9tFADucV",
-	"QUeaSSk+sIhIFaFfDcjZqwRzmu3bg+bv8Oig/iRQO9eFTZrxSl3j5Z3Z+WajjQRuT3vr6W2+UGIBFDzz",
-	"12CPFVNBYrlmrr5SBzHhOqYqOXVLxROVLfsSBcisXAuL12qJY505X1G8wTYuKghffQorTC9xhOchEyS2",
-	"N/a0W52o5HcHlb19fhmoe9vMX9fuqNU+Phyr7JEv5DJV23CkkLIwtbaNXpyQvss6ePThGZIbTGrcoevQ",
-	"Pxw5kKVDhuU7mKSkXPea4e33p8w/tvN3PEfY2zRgB0tc4cr2teoC2ofoE/hd2JqrKl6WMeOu/yzaUFsg",
-	"rrKJO/UynxD8V99so6NeCkCy7Cb7mt07P6kr5nNABveIVGsH1S+S+fq1xEgd0UJloXnS9O6RxR4hx9Cn",
-	"JwbTteOMQ1LF6GTtekZ1/c1eQM3SvpeL4sWXSKv38srEjRjKZHlMpD8nKDRbiXGTyrJoDzcPedPBu3At",
-	"O4cbCSeThPO8BYFiWK6046hYZuh0dI3cfMHhVJprVLVQD6p1G60KwlS9T33b0invPOGLBVOuOq7fdL1c",
-	"jYCQQjfZ0W89pSLpv/QfccQ0PYy8Relra/6NhRddcYsN1QThBjLkWaN6IyAfVpyoOizpVG4e+Ga7DKvv",
-	"uUlTmZ0qYPRGMXoKVnhkfAhG2HGNPgwlpkKTF+gywSLWuiLj9hVboWyLZMZ492wNi/DFn5NbbknZmiau",
-	"UgG4XDbcpImiGwF1T2IqHkFpq0IkAaOnf9q585T3tcpwQ/4GZGPqmn7+5fKy0e7zuNJy8CJ0TH0VmeO+",
-	"/Ts78WC1o6NZILAF6t6dTxtWBJzjMMvB42mkvglb4mK2pl5jbIRduEYzjKxz/gjNpvDhOfHSqR3BsgVa",
-	"IroIAcZLjAiVmCBMIuwKL5ZLpg04nqYUt8tyVTqVRZaQnKmU5hoq1iElZ8k5qe0O7LNrro9PIwxVS3dH",
-	"RyYSt1wk79zsp5ER3OzHKh50sCXa7mKMsHAjfLFsS/Whm8SaqlV0kmJ8I0VL8CgiHC0JsPvRBDI2XZYL",
-	"VFVTDPfoWyxCeJfrvsYVdO9z0Vfb0uUF8zEswdogEWabsf4yB3c4ZIrbe03XLIH1xtyg29jkQVUWnglB",
-	"yJXX1F/wAM80CX+GsOFWucsngXL0aHTbDZVdc1H+HapiDycZovJ4hS2u7+x7Pq4Zxnzp0rd1jOsw/3h0",
-	"nADJXkPLJFzyutE0yX4hqHN7WgiiNRz9wzvv+eIT/HdEjQePmMNVEXQNhQ+vijDsBrqVaimNmazHpV2P",
-	"GULrz/rakd4VY3mdqp4jkmgouo2QKlQ2u5pdWI7+/wIAAP//",
+	"Nnv/5iFPwIUrH/AE2tWAMSgWyRN2ykUXQ0g2L8My/gNFgP49srMdRTE+WnO/AMxTBlYeITLxq4ox7I0F",
+	"nCqG728hnm3/0DUkcocR16q6cKs5E9qC9qkq3t+oJykaqCbvmbIf2affUYxyUYZ8jU24OMRBXZaY27ug",
+	"mxNghRXmcWxHI7s+J3dGocIITbbED9zP3R1M1uyYmdBmLi6mLeor8hTKh74Im4r26EFUs7SEomzXJcXZ",
+	"ba0DVVulwpaAlZs6zCQf4Mf3Bfpxo3WsjWpI3+fv/xzN3tFAfpJjJ4HGCKO9iDVoyRGhkzuePSQew3Yh",
+	"Rzje0eVhZOOd79/9kK6x+1hIa73idkukuH6te7TAcAQcWrmg7Rq0TR8sU2imr7Ao7TGaq0RHVTryrJmz",
+	"2GTocVesTe59dr3BFMplBoQ7Tb8r073RodA0YVS5/4UwPPO+h5Y9o9ZsQrB7FnaZJnyxgGIuJOPGZGA2",
+	"APOBvxO8NBdf19Vmy7IYHoe6pywpF9oEJvLp9zWUqpdOdgZPumZn88Kc5aUXtfwodj5470sJSiRdamPN",
+	"lrdjPEJ2sMUyAddYDci15IIjlHVv9uoP3Wv5qweO72ivZXVhFx/gOxp7oJf3W6JlmJD6DOCWa9Il7vWk",
+	"uiAv20K3ivPZlSiyLAq3d7GTIa5y7TIo6j4SSACK9kyd2bGKOOrksWWLwMGUjpnLMhoMXFyjUqGxipY7",
+	"azfc9GFl2kbkypW1M49dCzNcfaujKqM9qKsYuU/bh25aG1DKloptwQcqJDDQe6bC6uuo/Ol38kA/wV/1",
+	"fkFLfWV4Dq+zgwuG7sE3UNzTlFJFuQ7nVi14tu6IaAsUHR7TZN2tPjZi05/xwJjN92WDhcN9HDtadi3d",
+	"etytVvGq4xs3uJ0f5k1/L1VyY4wKi1nYsBPDSVPFFpFlWuHG5jjI/nWNgQxUQHMhqQhNEl1Wivf93F2l",
+	"9JYh1FWmGEY3ryzW83i+6Wj0PlyL36cGDkY99N0HcP9zBOb4y9iUfR7HuRl3ZTrwR61lwsCQlMhYX9iP",
+	"zuCj83UgAoX6Cx9qQImHaTYHH9exFU9VZyfPgv6IXSa1D4Ha+xw+iLOBYIPlz7vqYFaH+2b3ZB1pqcG8",
+	"1OPtKoSSr2XCDsBIDMcvFDfbOwvLdh5h2wqA3xBIBDwnVrUD6wz0H1PsXq68rA83A0yCUQUCuNtuakyO",
+	"WQDa21y4nTuWcsWZF2fL7VY/pDn/J7bFPXOx6LDl37x5ZV/IW/z1OXnL/iiYNprEVCmsNeJWJrjitWuU",
+	"Buql6y+g5ZqhnrkutMHGaqVeQ/M8c81jHsHxsQYk+f9dMJhvEzdXcqOZeqTJHYvPbpmJ07M7brCl0i+K",
+	"L7kgKXbz+i9YpVbHMmeELgxT5De3y99cyw07Y8bAYCQzt9s13UJWyZXrCha5bgIR8dFRUbMW6fm/ilKU",
+	"uJq9LSFcBjLMHvvMRJrz2dXs6fnl+VOsFJACZlzQnF/MC5FkPtwTU/PtiwWQvEqsfgi49x0MmyFGM22+",
+	"kwkYHmt0pgbLiz85ZCXik24YHeZcYIey9mNpvBajCgYf6FwKjdt7cvm4Z8XfXeR7teSoalqfe9M2MGB9",
+	"QYusU6Qot3jhAz/r73B29eun6nX86kPePnz+UGs1N/uZrlg9NwTQkxK8mnOYEO7KyQEADafHNe/qJ67N",
+	"Cz9oB3yXe4FvFNt44SWTHcUjCFcHCT0RXKtMrUeljcFl4qRWoYfYuAifo32NVruHWsoBmF98cv/63An9",
+	"H5gH/kNhPwLk77lJMYqvH9YTgfqmpMSQcwlGHbs7wgW2GD53ydB0zQzkWv0a3kw1xIP+VTKza+VFAORv",
+	"igbIx5CmXWg/rC32TkrxqJznQMGwEQTw6Fj0dSDPd2wJEVMehQqRMGX1EZ7ga4UEgIyDD8UyePCfQGtn",
+	"bvUWtul9sLBd6tIiH4SCQQb5Amf3IbV/Yw/fnR7c4vji5aJ2lRAPF2GDvLKGqaWzNWNy39V5m/Xxr+37",
+	"eyb+Ru/sB37P3GXB80L7/675H0qtKplHREufwOrzup0/dl02FCW/F+u8/zKBETz4NkN84Bc7c3WbJ+cD",
+	"+7U5DhTQuBzMfA135h3DJZ7talMvXZefCZDrTWGq9/+oJgb4VrQoDpB3oKlZxLGEPHG1EPoRCOa6+GT/",
+	"8/lBeBQNDrZrjJM8IJmiF+3WRWZ4TpW5sGrQWUINHU9CbpTi9zSbWkBAn3OAXP0Ty6fSi76z8hMGU6PT",
+	"DSUBJpIGkzkndwxa7IA0AAHYjS7Ha6kaWpRMWK8Mj9aXFm6BXeOPgoHu6swa3uLdvpeoBuNm3aJBUfHD",
+	"4JXyNV2yixwD0/dUsAOFLOxhj32bLsMroI3997ewIlyfIA5+0Auder927aZcyECvuvvSjZlC2/VrjdR2",
+	"y6iaiZ7Ly2axiQ1TrIy6gEbWVKD5a07j1YDam7CM3zPFB4wNL6thE10Ah87GI26gtrXp8Lu0NlTwqwG6",
+	"G8gXn9y/t5+RedtbC6gaVMQsK6EwhvPjTzLE2gmggOthvA/sEhT/LlrbfZTjcbIKaTqeaQ2pJgDQj3JD",
+	"FlTVIES4Pie30FjXmeAxQ2cBjXKtlLRJJfjmWq099rao+BV7FaO3zKht98U8meRivmPLQkz1cNW2fhso",
+	"QWDzOQo9RqTCBHH/lIae8IXvij6E9q779x6oL2PDzJk2itH1UQQAu9XIIljGCDQMr3LCzicknGUCm93P",
+	"QzG7upx7Hg9yMBwzDfsqi3WOER/czr6ArVyxGLQ0jTcRJBM3SfLS1xL9MpbXxxNaXo/neqpKvvbe+0TX",
+	"/hOz2rq/bzIHjcur7OgUBv+wr2BXBvZhQ3giRbZtkEPAWUsL7T96hZm34GKu4dCQKIM/SKZ6EOiU86Cx",
+	"rwJKRNMN3UK1GyliVvLppZTJOXnvOsPPlSzsWG3oVoeoGWiT4Msvlcmk/pjCuuSQjalG+UrVo5f2laN2",
+	"NtgKiIUoZJeBAS5nCH0NqMRl3H9IAQ4GkX2YgvLWuicN6g0eKBEK7S60GIX3CTlixueKqu05eYtxBUSz",
+	"nXqCKb1nZM6YwMyTHmr9QjFq2MsqBnECkg3hjbqjh519JWzJhQa3wOhI6hdun8MFiat8pjH143142k53",
+	"OyVjlhSKdXcALrv5+qEQYSsKmoUz+3xh/FFl7QOhmM+GQzHxZ1+a0/UEWSA6TkXKcbVahEWEtXsgOhKx",
+	"FDyKYIbC3KiU6qZvqnx5F5/8P3u5G9qKGg9u0EhfmZemsBbBajWgWG4PNqJazg3wtqeXJPF8rFOjqTUP",
+	"7OMkkAqEryMCfTdOaQ5Jq9gnV1y7+CdNaLahW02WDIiFll0sB+CiXaKvx8udkhsfTmlhqOKSpw0nCnOP",
+	"mxqeg2JX8RAEpg5lKx6idLllmkpX4KFc0IyvejXiGxgwhSiAK+0jCEyogbX4OxResc/Fp79y5ao2Ol86",
+	"1wTykE54dSj/6F6PiRsyymmiuRgQc3cSFMv07m8vm/8bSPU+5Zv3Z+7yq/ivJ0Md5GP10NfEhZ8CTzPe",
+	"Y18jDopBLUKLQlbdi7MCis4/DJk6JVDY0wMkz+HbmDyIqhsHbuykyMufXX47xYp3cs2kYNil3yOASZme",
+	"ypSAe/N4CIoxjaEybJbVm1yU3lqI36Zrv9tO1y3BfEwdOiDF9QhQFZjRxT+jfB6VM3GNwd7OFwbB32jC",
+	"gI6TmAKDGY5KGnb+r6Jf9hvtIXM/+LunrMXpykXRl19RpZa7rCG7IAuUG3EyKoV6ct37cXI92fO7UAoE",
+	"BDm6xGNHv3G4bjcHCdXSyco2sX244prJ7iSL4rYO0yL/83mJXJD+gmesibE+L39O4xWWTzofIh0FAoPt",
+	"H8M0Colf+vm71c/JUilimW+nTaOwK7qQEqhdNnQbWGhDX3zCf/TG999iUY4BJffGkLWEggdco/TuijBu",
+	"eNJpOfUp/w3LKcq2f3n87ZN6qbhvQmWNPvUono+0EwHLaOqcLiEEdKOvyZqumPYpTrpWxtKLj8hsuzZO",
+	"zaxXej9ALMcYp388ioPTN1ufSvdul+J8IKeKgs6ChcfDozoLmq+i34W9v+s6Txb/mTzWb17eIh9YQIzA",
+	"Q6IyRuvidqmLT/btfh66mzd0OeJ+/iM/NCBhtRuwF9IKJDz+w8vpkg3Fe5b19Ybqe/Zfdsq1kVgsruui",
+	"f3RDptAofqR5zkQjAbpbpXhldGlYRF2w7JWw4SZNGZbTMSmWFZ9AOHiP/jJ7BqsXyz6V45RPGCo09N3p",
+	"TzBgihu1K428z9PZQns0xKYtNGMU7s0bPUHEg0A6TKiuteSDdnwWt057k1IO3CQMmOImbzlYVMbcpBuq",
+	"p3x2XJONVNCKE3oRleUWUUB/pLHMGTqEfJ+NqF27fQ10JKe5lUkVI0BEqKstBglmkF9y0juvSgieQG37",
+	"gd+z177G4MmMlj36mt3ApDloNSXaxTNg8c2q0icC3JdhSGWh2SNNXFfcIc1Olm0du56oa/w4Ltsj07Kh",
+	"6RyU+/UkkPp1Sj+FO2HIeFLrO/nlXFwlFah1xLTvHHxesHeXeaiY1UzRJX3SN57TAXeX7yy53wbQFvfL",
+	"YnbS68a9dUnodDltNoRc54WxqrBdOPKc2grq0BUOwpdOzqfLCp4PI9kdSYC+YeMkduJ9Iprq9X8DDUi+",
+	"aPWBHh70M3RHm8hgKFs8yGoFCOVrIhUYxiCnsF0wGcOFoFO32LbzC4NIqFjOqOklK2/dkGMJjB1Vq/qD",
+	"znkV54klm6djDBjY4J3UwBI2kP3ie/aAubLyGjpqUvOM2BlcYQEgNj6DmCSylhKHzf/MhsenDZzA3ihD",
+	"Vw5DptARXELvyEI9qTT6GqVqTbeYvz2XhTl3fWLkwl+OpX/2kVjFy4L2i9T2gYB1KJsEhbsAjVThi/34",
+	"raHlGzYsF1Viej0o4tp+A8f2NoET4wjE2Z1IoXiLs+8VhOh+k0ya4l1VBy9p8ZzGq2GiulHcnA56MPv+",
+	"hu7jliKD9jvT1iED2tu0rDrdHIrj0UpJB1HdfgN6OtVIxCufvZfwQObDOuUVdYdGmhmjmg16THXKssXJ",
+	"ZLg7mH0SGU6C/bGjZjwXHd99PlYdkNfSTJYJ/E+M5XXpCvR7keyITteAREJ696QrZI+QGkQMcxQ3eggx",
+	"7pi5c90rJkAMGptmk1x4GLC2hUTZeCucU8D+6GgUHAr8q3mBmdJSgNlFMyZ8pBUmOfh6LUJu6uFSXJNn",
+	"l982mjGUcZrj++5QKH1q9/3h69VFfNUcF8E38qFEs2dPjhf+Utlru225WNl0zsiCfzxZplIXy1Cr+iOH",
+	"mPLItU7GwAJaNcSxCpQL78eEC8cJXKvsoafuet2cgNffJMmd61AzaWLUA3Oe1ly4Px8P1JNyS37Fj+0m",
+	"SSaTOm+SpIyXls2aQjU/vsdGdt+bSfkDM9/fuyzKAcBZKQmnC6bwD7rZ3TrT8O87pu6ZOtP2WSMIIF/K",
+	"bpL85sH0G7zpuk234YnTDFNkf/P5+b/hn1b3+s0VuKjpcRjY6eG+YCy5WFMTp93ViX+2X/t2qlMx6v2a",
+	"l7uWvb3PwvedfUjDV7exsnc5LPylH/ytLEQCDYBC+PzeBwVgx+Oj4LWvd/5rC51vgfe4ugZXZMF9UAIV",
+	"hMaGFBoyIaroOMgAxGzPTVTFMFAvNXmmi16JWk8jTRIp2A5TA3RWhei3CNnvv8LKzc1CUZPeFBj5NgII",
+	"BOatFUJ7EcPlK7py7SFojyvc/LYQ47yAGRXLAoOAgjnuT58fP8W9t5VJIboCcGhc2re4K7s46cWVIT/w",
+	"HKCMnypEZFnunDXfyENKQzdu/GEVIkcUfbxlfy/4eFK8IbIwmies3nfhyhUmqZWC9OSYa7ISciMwADQK",
+	"144u65tA9ehR9SLJK0N+l1zoBv3xZY1Bo6ZYutSTolo5A8LNOTZ2sUh5vk4I+5hn1H7NTSO1CAxs3eIN",
+	"RHK+vB0KOPdhsY807KgrUts1lwvX5ngeIFxRmAY6R+R+0cZjhbPDwoT/VltHWAQhtIp9DagvPiC9D8vs",
+	"iDcufvc0GZq4huug92DSdvQyaD5mmPzzmYPD2Xue2Jeswb69wT+Ey+S4ro27gyRtbG5p/wWESJNFkWX4",
+	"s/MJXWLt7ANvxl8Wqi3RAjFFcCE55Zb8WQLL/2Tn5HWVOLlieQOh4Pn3pz3eujGTRD8iORoT/Oh2NWFd",
+	"O1yx1sagGabaX2Dt1hPaU7zI12zjITctBa2vOokNqN42KWQK8kEfuzh+8Qn/MaLUS+2uvlihl76D+nov",
+	"AmvfVEceU5xsUUfEQ/ONeoTqrwjPLyfA8xeuXfGkCODy84PIDhnFAwQdx0xD0IGHjyLouKspCbpa+5DU",
+	"Wmd/NEM4KydLCEc9t6L4NXAvlSzyfmj/gEOmADYsNQbWbk+T4qyFOILLCjI5k7mvDtvFMvE4J6MkDlrT",
+	"Mszaol8Jv4Q72UHpi0/w3xHMsrqlr5pXunOS96kEQxa0qyeZ1MwVDOGmilMYw0eXNew8Phv9enD/8vS4",
+	"/2V5aPsBpIxmJu3N1cQRJwSVWyHkZ2FZZgH1/PLpwUBqpXUxiA1p9VAtw8ESauicah80UgeULHRvYvmP",
+	"MOCUYIIFOuwAuL0pU1Kh+pD3hGJWO2wCKUrHS6+AdPyXXoPPARFmX/JZboYA6pEQ+ykPNr11oZ9HNL2O",
+	"6hP01ZhiH2hlm05AwuvyhsWvrp8v2OBe/vLinyPy47uffyJSkZ+pWiVyI1w1C6lw0J88z7EXWsIUuhKq",
+	"/IZ1SV59+G0NpXOq9UaqHisvPpI3ftzJxIRyha+NhHQ0rEHaIQUmluLez8lNlmGuT9U4mInknLxLlTQm",
+	"K4srLijP2lcBakqvfvcGh0yh372BaIUxCp7b1HTGauyGbhE/ywiNY1kIUwekYrGDQycg3+KQr7WG/Jcr",
+	"l1CzNaOG4pNZasAt+3F25ye5MXvB97Dm77tU284zHTKWPmIrOvhiWK6O2J88d1ELmaQJmHeMdJV32/C8",
+	"yGXG4+25x7Ih2L6B4Q/F4ECQV8DJhUtNbsHBdV10v9CGZplu+uWlwDppaxqnXDAdgquiAI3zWH0cBVca",
+	"r0bVQKoD9uNZnCq5Zmfso2FC8zaYD/Uuur0cAfLdeIu1j3AlovnSvnmom8A1CsBRA7W9DdNdTkpdgxcj",
+	"/R01C+CX91DkCTVMn39cZ2Pu4a84fGRwrJt0j5hY7JVxnJi0lnrG47QsJ+tyKDx8DSZKIIFolM5bQCO3",
+	"GuA0oyruNg3c4dejgs8siPZqrtKhNUC3i/o8PT0sohnGqHwYPbt2WTO702MyWwRcbFumtHTN3bJ1+oif",
+	"jDNnietStg5RijrOAoE/s+6GrqOBkhRhkMh7ptx3UopxkGhl8rjCGRYjuyBSaJa8EkeBiMtS6222sLPl",
+	"O0OV0VUCfU1ascSGUYi+Lz/sOgak4evBtYM/lcoEL8B3LBJV5Z17zjajbuJHuUG+ZSSoDsTeZmedTKsv",
+	"hAt8Pp6imv24Km98lN/tFIHbg1Ju1d/W6sH1eveBwAosHwVlWDO+YtkWI5evQamWhfElp2o4V6PYsWLm",
+	"DEb0sbg7GAfNsU6aIVxbJnQX+MVkgrJhdI25GghDi/yxFDGjWa/Nsg2t4xsfdgA1YWLTyDs6ZjOAgTUb",
+	"DQGgbEOMHQGmKrn4Ftd0ddw6kSaq6sFtocyTNjzLGrX8OxNW629We3G9y/V4x5fil2JcGYQ7lJ+hLvo0",
+	"2VZ8KexyvV2W7twsJ0TkGzTDdEna1H89CVDep5Jw7ZUZ3hctZ+H3SpyqvYhiCROG02xywjLdfeyiIxej",
+	"7J3eQNr39r4XCVSiu/NjxzzC70UymRn4e5Fgo5KFMwWXZt95YeqdlspTp7InZOqWC0gTGWytCWkXmHfG",
+	"NUnoNvIlaQxfM/KnM///JhcLzcxvXcJlQrfhKuwJ6mKDouzPXBSGAV2mCVgB/vruxW6GZiZjmsHWunaC",
+	"G+0oZP+sLuSewZ/Dlexvygrf4NHjIpGbR7q/DymO2ldXDnU9dbfhXC5RYA/EAanP/3eI5t7qnCeyratZ",
+	"5Cw3UO6q0EyD+8h+jd3iMTPFIo79smtHKA/sqcfVNgH5kkIi77b7ybIrqOvB7pkg822tqA9sVEJWDqMq",
+	"40zVus51KKyi0Hvv7tZfBPtoIIfziqAjzaQUH1hEpIrQrwbk7FWCOc327UHzd3h0UH8SqJ3rwibNeKWu",
+	"8fLO7Hyz0UYCt6e99fQ2XyixAAqe+Wuwx4qpILFcM1dfqYOYcB1TlZy6peKJypZ9iQJkVq6FxWu1xLHO",
+	"nK8o3mAbFxWErz6FFaaXOMLzkAkS2xt72q1OVPK7g8rePr8M1L1t5q9rd9RqHx+OVfbIF3KZqm04UkhZ",
+	"mFrbRi9OSN9lHTz68AzJDSY17tB16B+OHMjSIcPyHUxSUq57zfD2+1PmH9v5O54j7G0asIMlrnBl+1p1",
+	"Ae1D9An8LmzNVRUvy5hx138WbagtEFfZxJ16mU8I/g/fbKOjXgpAsuwm+5rdOz+pK+ZzQAb3iFRrB9Uv",
+	"kvn6tcRIHdFCZaF50vTukcUeIcfQpycG07XjjENSxehk7XpGdf3NXkDN0r6Xi+LFl0ir9/LKxI0YymR5",
+	"TKQ/Jyg0W4lxk8qyaA83D3nTwbtwLTuHGwknk4TzvAWBYliutOOoWGbodHSN3HzB4VSaa1S1UA+qdRut",
+	"CsJUvU9929Ip7zzhiwVTrjqu33S9XI2AkEI32dFvPaUi6b/0H3HEND2MvEXpa2v+jYUXXXGLDdUE4QYy",
+	"5FmjeiMgH1acqDos6VRuHvhmuwyr77lJU5mdKmD0RjF6ClZ4ZHwIRthxjT4MJaZCkxfoMsEi1roi4/YV",
+	"W6Fsi2TGePdsDYvwxZ+TW25J2ZomrlIBuFw23KSJohsBdU9iKh5BaatCJAGjp3/aufOU97XKcEP+BmRj",
+	"6pp+/uXystHu87jScvAidEx9FZnjvv07O/FgtaOjWSCwBerenU8bVgSc4zDLweNppL4JW+JitqZeY2yE",
+	"XbhGM4ysc/4Izabw4Tnx0qkdwbIFWiK6CAHGS4wIlZggTCLsCi+WS6YNOJ6mFLfLclU6lUWWkJyplOYa",
+	"KtYhJWfJOantDuyza66PTyMMVUt3R0cmErdcJO/c7KeREdzsxyoedLAl2u5ijLBwI3yxbEv1oZvEmqpV",
+	"dJJifCNFS/AoIhwtCbD70QQyNl2WC1RVUwz36FssQniX677GFXTvc9FX29LlBfMxLMHaSSIK3d9T66+a",
+	"TVPu4K96VM3Luy/S/Ma7mzaObkSNqMiBIkIPJBZmm7H+ohR3OGSKW3pN1yyB9cZdFmxs8hA4i/0JQciV",
+	"j6q/PAWeaRJpCoK8W8VJnwSaB6CJdDewec1F+Xeo5wCcZIgn4xW2ZDRnjfVR6DDmSxcqrmNch7HOo+ME",
+	"SPYaGlzhkteNFlf2C0Gdk9pCEH0X6M2vU1/AyotP8N8RFTk8Yg7XsNA1FD68hsWw0+5WqqU0ZrKOpHY9",
+	"ZgitP+trxyhXjOV1HniOSKKhRDpCqlDZ7Gp2YUnq/wsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

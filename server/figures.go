@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"raconte/api"
+	"raconte/core/access"
 	"raconte/core/figure"
 	"raconte/core/reshoot"
 	"raconte/core/scene"
@@ -168,6 +169,21 @@ func (s *Server) GetHanded(c *gin.Context, id string) {
 	s.sendHanded(c)(s.Store.HandedOut(c.Request.Context(), id))
 }
 
+// GetUses answers with the steps that show a shot.
+func (s *Server) GetUses(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	all, err := s.Store.Uses(c.Request.Context(), id, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(u store.Use) api.Use {
+		return api.Use{Document: u.DocumentID, Title: u.Title, Block: u.BlockID}
+	}))
+}
+
 // Withhold conceals places of a shot in everything that was handed out before.
 func (s *Server) Withhold(c *gin.Context, id string) {
 	var in api.Area
@@ -187,6 +203,8 @@ func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {
 			s.fail(c, err)
 			return
 		}
+		// Of what is closed to the caller it is done all the same, but not told.
+		all = slices.DeleteFunc(all, func(h store.Handed) bool { return !may(c, access.Read, access.Thing{Folder: of(h.FolderID)}) })
 		s.answer(c, http.StatusOK, each(s, c, all, func(h store.Handed) api.Handed {
 			return api.Handed{Document: h.DocumentID, Title: h.Title, Revisions: h.Revisions}
 		}))

@@ -115,6 +115,9 @@ func TestDocumentsBeginAsStartsAndOfBlocks(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(body), &made))
 	whole = get[api.Document](ines, "/api/documents/"+made.Id)
 	assert.NotEqual(t, whole.Blocks[0].Content.Figures[0].ID, whole.Blocks[1].Content.Figures[0].ID, "each picture has an id of its own")
+	uses := get[[]api.Use](ines, "/api/shots/"+whole.Blocks[0].Content.Figures[0].Shot+"/uses")
+	require.Len(t, uses, 3, "where a shot is used")
+	assert.Equal(t, []string{"Of blocks", "Of blocks", "Reprint a lot label"}, []string{uses[0].Title, uses[1].Title, uses[2].Title})
 	assert.Equal(t, []string{whole.Blocks[1].Id}, get[[]string](ines, "/api/documents/"+made.Id+"/repeats"), "and the second shows the same")
 	require.NoError(t, h.Works.FindAll(t.Context()))
 

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"raconte/core/access"
 	"raconte/core/refusal"
 	"raconte/core/scene"
 
@@ -43,6 +44,7 @@ func (Event) TableName() string { return "history" }
 type Handed struct {
 	DocumentID string
 	Title      string
+	FolderID   *string
 	Revisions  int
 }
 
@@ -52,8 +54,8 @@ const mostWithheld = 500
 // HandedOut tells where a shot was handed out.
 func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
 	all := []Handed{}
-	err := s.db.WithContext(ctx).Raw(`SELECT d.id AS document_id, d.title, COUNT(*) AS revisions FROM revision_shots r
-		JOIN documents d ON d.id = r.document_id WHERE r.shot_id = ? GROUP BY d.id, d.title ORDER BY d.title`, shot).Scan(&all).Error
+	err := s.db.WithContext(ctx).Raw(`SELECT d.id AS document_id, d.title, d.folder_id, COUNT(*) AS revisions FROM revision_shots r
+		JOIN documents d ON d.id = r.document_id WHERE r.shot_id = ? GROUP BY d.id, d.title, d.folder_id ORDER BY d.title`, shot).Scan(&all).Error
 	return all, err
 }
 
@@ -141,5 +143,22 @@ func (s *Store) History(ctx context.Context, documentID string) ([]Event, error)
 			SELECT document_id, what, told, made_by, made_at FROM history WHERE document_id = ?
 			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.'), made_by, made_at FROM revisions WHERE document_id = ?
 		) h JOIN accounts a ON a.id = h.made_by ORDER BY h.made_at DESC LIMIT 500`, documentID, documentID).Scan(&all).Error
+	return all, err
+}
+
+// Use is a step that shows a shot.
+type Use struct {
+	DocumentID string
+	Title      string
+	BlockID    string
+}
+
+// Uses are the steps of drafts that show a shot, of documents that a viewer may open.
+func (s *Store) Uses(ctx context.Context, shot string, v access.Viewer) ([]Use, error) {
+	all := []Use{}
+	err := open(s.db.WithContext(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
+		Joins("JOIN blocks b ON b.document_id = u.document_id AND b.id = u.block_id"), v).
+		Select("documents.id AS document_id, documents.title, u.block_id").
+		Where("u.shot_id = ? AND NOT b.removed AND documents.deleted_at IS NULL", shot).Order("documents.title, b.order_key").Limit(mostListed).Scan(&all).Error
 	return all, err
 }

@@ -934,6 +934,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** The steps that show a shot, of documents that the caller may open. */
+        get: operations["getUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/handed": {
         parameters: {
             query?: never;
@@ -1781,6 +1800,11 @@ export interface components {
             words: string[];
         };
         Area: components["schemas"]["Rect"][];
+        Use: {
+            document: string;
+            title: string;
+            block: string;
+        };
         Handed: {
             document: string;
             title: string;
@@ -3828,6 +3852,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Secrets"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Steps */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Use"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,11 +1,12 @@
 import { settings } from "../shots/settings";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { type Account, api, expect, type Figure, type Content, type Taken } from "../api/client";
 import { type FigureDeed, storage } from "../account/storage";
 import { readFigure } from "../account/upgrade";
 import { core } from "../core/core";
+import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import type { Row } from "../manuscript/model";
 import { Past } from "../manuscript/past";
@@ -56,6 +57,26 @@ export function ShotStage({ account }: { account: Account }) {
         </>
       )}
     </>
+  );
+}
+
+/** Where a shot is used: the first step that shows it, and how many more do. */
+function Uses({ shot }: { shot: string }) {
+  const uses = useQuery({
+    queryKey: ["uses", shot],
+    retry: false, // just taken, it is used nowhere yet
+    queryFn: () => expect(api.GET("/api/shots/{shot}/uses", { params: { path: { shot } } })),
+  });
+  const [first, ...more] = uses.data ?? [];
+  if (!first) return null;
+  return (
+    <span className="truncate text-sm text-mist">
+      Used in{" "}
+      <Link to={`/d/${first.document}/write?block=${first.block}`} className="underline hover:text-paper">
+        {shown(first.title)}
+      </Link>
+      {more.length > 0 && ` and ${more.length === 1 ? "1 more step" : `${more.length} more steps`}`}
+    </span>
   );
 }
 
@@ -125,6 +146,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       <TopBar account={account}>
         <Places account={account} />
         <span className="min-w-0 truncate text-mist">{shot.name}</span>
+        <Uses shot={shot.id} />
         <span className="flex-1" />
         <Button look="call" onClick={() => setAsking(true)}>
           Place as a step
