@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"raconte/core/access"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -104,6 +105,84 @@ func TestManyPeopleAtOnceLoseNothing(t *testing.T) {
 	rows, err := s.ChangedBlocks(ctx, d.ID, 75)
 	require.NoError(t, err)
 	assert.Len(t, rows, 5)
+}
+
+// TestTwoPeopleMoveSectionsAtOnce has each carry sections with their steps to other places while a third writes in
+// a step, each trying again where another was first: everything is still there once, with all its words.
+func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
+	s, a, d := start(t)
+	var all []store.BlockEdit
+	for n, key := range document.Arrange(nil, 0, 15).Keys {
+		c := content(fmt.Sprint("words ", n))
+		if n%5 == 0 {
+			c = document.NewSection("", 1, words.Plain(fmt.Sprint("words ", n))).Content
+		}
+		all = append(all, store.BlockEdit{ID: fmt.Sprintf("b%02d", n), OrderKey: key, Content: c})
+	}
+	_, err := s.Apply(ctx, d.ID, change("all", all...), a.Viewer())
+	require.NoError(t, err)
+	move := func(who, round int) error {
+		w, err := s.Whole(ctx, d.ID)
+		if err != nil {
+			return err
+		}
+		var rest []string
+		var moved []store.BlockEdit
+		for _, row := range w.Rows {
+			if n, _ := strconv.Atoi(row.ID[1:]); n/5 == (who+round)%3 {
+				moved = append(moved, store.BlockEdit{ID: row.ID, Base: row.Version, Content: row.Content})
+			} else {
+				rest = append(rest, row.OrderKey)
+			}
+		}
+		for i, key := range document.Arrange(rest, 10*((who+round)%2), 5).Keys {
+			moved[i].OrderKey = key
+		}
+		_, err = s.Apply(ctx, d.ID, change(fmt.Sprintf("m%d-%d", who, round), moved...), a.Viewer())
+		return err
+	}
+	var group sync.WaitGroup
+	for who := range 2 {
+		group.Go(func() {
+			for round := range 12 {
+				err := move(who, round)
+				for errors.Is(err, store.ErrConflict) {
+					err = move(who, round)
+				}
+				assert.NoError(t, err)
+			}
+		})
+	}
+	group.Go(func() {
+		for round := range 20 {
+			write := func() error {
+				rows, err := s.BlocksByID(ctx, d.ID, []string{"b03"})
+				if err != nil {
+					return err
+				}
+				said := rows[0].Content.Words.Reading(nil) + fmt.Sprint(" ", round)
+				_, err = s.Apply(ctx, d.ID, change(fmt.Sprint("w", round), store.BlockEdit{ID: "b03", Base: rows[0].Version, OrderKey: rows[0].OrderKey, Content: content(said)}), a.Viewer())
+				return err
+			}
+			err := write()
+			for errors.Is(err, store.ErrConflict) {
+				err = write()
+			}
+			assert.NoError(t, err)
+		}
+	})
+	group.Wait()
+	w, err := s.Whole(ctx, d.ID)
+	require.NoError(t, err)
+	require.Len(t, w.Rows, 15)
+	for _, row := range w.Rows {
+		n, _ := strconv.Atoi(row.ID[1:])
+		want := fmt.Sprint("words ", n)
+		if n == 3 {
+			want += " 0 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19"
+		}
+		assert.Equal(t, want, row.Content.Words.Reading(nil))
+	}
 }
 
 func TestAStepNeedsItsShots(t *testing.T) {
