@@ -180,6 +180,7 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 		want := fmt.Sprint("words ", n)
 		if n == 3 {
 			want += " 0 1 2 3 4 5 6 7 8 9 10 11 12 13 14 15 16 17 18 19"
+			assert.Equal(t, 1+20+8, row.Version, "no one's change took the place of another's")
 		}
 		assert.Equal(t, want, row.Content.Words.Reading(nil))
 	}
