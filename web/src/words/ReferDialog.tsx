@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../api/client";
-import { Panel } from "../ui/controls";
+import { PickLine } from "../ui/PickLine";
 import { shown } from "../ui/shown";
 import type { RefersTo } from "./refer";
 
@@ -34,36 +34,25 @@ export function ReferDialog({
     })),
   ];
   return (
-    <Panel title="Refer to" onDone={() => onDone(undefined)}>
-      <input
-        autoFocus
-        aria-label="What to refer to"
-        placeholder="A step, a section, a picture, a mark, or the title of a document"
-        className="w-full rounded border border-soft bg-paper px-3 py-2 placeholder:text-soft"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && lines[0]) {
-            e.preventDefault();
-            onDone(lines[0]);
-          }
-        }}
-      />
-      <ul className="mt-2 max-h-72 overflow-y-auto" aria-label="What could be meant">
-        {lines.map((t) => (
-          <li key={t.kind + t.to}>
-            <button
-              type="button"
-              onClick={() => onDone(t)}
-              className="flex w-full gap-3 rounded px-2 py-1.5 text-left hover:bg-desk"
-            >
-              <span className="w-40 shrink-0 font-bold">{shown(t.name)}</span>
-              <span className="min-w-0 truncate text-soft">{shown(t.said)}</span>
-            </button>
-          </li>
-        ))}
-        {lines.length === 0 && <li className="px-2 py-1.5 text-soft">Nothing has these words.</li>}
-      </ul>
-    </Panel>
+    <PickLine
+      title="Refer to"
+      field="What to refer to"
+      hint="A step, a section, a picture, a mark, or the title of a document"
+      list="What could be meant"
+      text={text}
+      onText={setText}
+      none="Nothing has these words."
+      onCancel={() => onDone(undefined)}
+      lines={lines.map((t) => ({
+        key: t.kind + t.to,
+        choose: () => onDone(t),
+        look: (
+          <>
+            <span className="w-40 shrink-0 font-bold">{shown(t.name)}</span>
+            <span className="min-w-0 truncate text-soft">{shown(t.said)}</span>
+          </>
+        ),
+      }))}
+    />
   );
 }
