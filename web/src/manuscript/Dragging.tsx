@@ -16,6 +16,11 @@ import type { Row } from "./model";
 /** What is dragged: a block of the page, or a shot that is to be placed on it. */
 export type Dragged = { shot?: string };
 
+// The same objects every time: each row that can be dragged is drawn anew when they are others.
+const mouse = { activationConstraint: { distance: 5 } };
+const finger = { activationConstraint: { delay: 250, tolerance: 8 } };
+const keys = { coordinateGetter: sortableKeyboardCoordinates };
+
 /** Steps are moved and shots placed by dragging: with the mouse, with a finger that rests first, or with keys. */
 export function Dragging(props: {
   rows: Row[];
@@ -30,9 +35,9 @@ export function Dragging(props: {
   const items = useMemo(() => order.split(" "), [order]);
   const [shot, setShot] = useState<string>();
   const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(MouseSensor, mouse),
+    useSensor(TouchSensor, finger),
+    useSensor(KeyboardSensor, keys),
   );
   const end = ({ active, over }: DragEndEvent) => {
     setShot(undefined);
