@@ -117,18 +117,22 @@ export type Whole = { format: number; id: string; kind: string; facts: Facts; bl
 export const format = 6;
 
 const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
-const counts = new WeakMap<Content, string>();
+const counts = new WeakMap<Figure[], Map<string, string>>();
 let numbered: { key: string; numbers: Numbers } = {
   key: "",
   numbers: { blocks: {}, figures: {}, markers: {}, steps: 0 },
 };
 
-/** What counts in a block, as JSON; kept for as long as its content is. */
+/** What counts in a block, as JSON; kept for as long as its figures are: words don't count. */
 function countsOf({ id, content }: Counting): string {
-  let json = counts.get(content);
+  const { type, level, figures } = content;
+  let known = counts.get(figures);
+  if (!known) counts.set(figures, (known = new Map()));
+  const key = `${id} ${type} ${level}`;
+  let json = known.get(key);
   if (json === undefined) {
-    json = JSON.stringify(call("counts", { id, type: content.type, level: content.level, figures: content.figures }));
-    counts.set(content, json);
+    json = JSON.stringify(call("counts", { id, type, level, figures }));
+    known.set(key, json);
   }
   return json;
 }

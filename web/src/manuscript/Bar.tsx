@@ -1,5 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
+import { useMemo } from "react";
 import { Link } from "react-router";
 import { core } from "../core/core";
 import { type Account, api, expect } from "../api/client";
@@ -21,6 +22,8 @@ export function Bar(props: {
   onHistory: () => void;
 }) {
   const { id, account, draft, must, travel } = props;
+  const { facts, revision } = draft;
+  const said = useMemo(() => core.sayRevision(facts, revision), [facts, revision]);
   const notice = useNotice();
   const release = useMutation({
     mutationFn: () =>
@@ -49,7 +52,7 @@ export function Bar(props: {
         /
       </span>
       <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
-      <StateBadge state={draft.state} revision={draft.revision} said={core.sayRevision(draft.facts, draft.revision)} />
+      <StateBadge state={draft.state} revision={draft.revision} said={said} />
       <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
         History
       </Button>

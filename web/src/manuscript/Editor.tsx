@@ -161,6 +161,13 @@ export function Editor({
   });
 
   const [listing, setListing] = useState(false);
+  const goFromOutline = useCallback(
+    (block: string) => {
+      if (block === target) page.current?.show(block);
+      else setSearch({ block });
+    },
+    [target, setSearch],
+  );
   const goTo = useCallback((block: string) => page.current?.show(block, true), []);
   useNextFinding(rows, findings.all, goTo);
   const chosen = useChosen(rows);
@@ -206,10 +213,7 @@ export function Editor({
                 must={must}
                 others={known}
                 onFindings={() => setListing(true)}
-                onGo={(block) => {
-                  if (block === target) page.current?.show(block);
-                  else setSearch({ block });
-                }}
+                onGo={goFromOutline}
               />
               {!inManual && !isFiled && <ToPlace unplaced={unplaced} />}
             </div>

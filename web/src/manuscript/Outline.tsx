@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Finding, Other } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Row } from "./model";
@@ -8,6 +9,36 @@ function counted(rows: Row[], numbers: Numbers) {
   if (chapters > 0) return chapters === 1 ? "1 chapter" : `${chapters} chapters`;
   return numbers.steps === 1 ? "1 step" : `${numbers.steps} steps`;
 }
+
+/** A block in a line; drawn anew only when it reads otherwise, since there may be hundreds of them at each key. */
+const Line = memo(function Line(props: {
+  block: string;
+  type: Row["content"]["type"];
+  number: string | undefined;
+  said: string;
+  bad: boolean;
+  onGo: (block: string) => void;
+}) {
+  const section = props.type === "section" || props.type === "chapter";
+  return (
+    <li>
+      <button
+        type="button"
+        onClick={() => props.onGo(props.block)}
+        className={`flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper ${section ? "mt-1.5" : ""}`}
+      >
+        <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
+          {props.number}
+        </span>
+        <span
+          className={`line-clamp-2 ${section ? "font-bold" : ""} ${props.type === "passage" ? "text-soft" : ""} ${props.bad ? "text-mustfix" : ""}`}
+        >
+          {props.said}
+        </span>
+      </button>
+    </li>
+  );
+});
 
 /** The document in short: a line for each block. */
 export function Outline(props: {
@@ -26,6 +57,7 @@ export function Outline(props: {
       ? saidOf(other)
       : core.label(r.content);
   };
+  const bad = new Set(findings.filter((f) => f.severity === "must-fix").map((f) => f.block));
   return (
     <>
       <nav aria-label="Steps" className="min-h-24 flex-1 overflow-y-auto py-3 pr-2 pl-3">
@@ -33,28 +65,17 @@ export function Outline(props: {
           Outline <span className="text-sm font-normal text-soft">{counted(rows, numbers)}</span>
         </h2>
         <ol>
-          {rows.map((r) => {
-            const section = r.content.type === "section" || r.content.type === "chapter";
-            const bad = findings.some((f) => f.block === r.id && f.severity === "must-fix");
-            return (
-              <li key={r.id}>
-                <button
-                  type="button"
-                  onClick={() => props.onGo(r.id)}
-                  className={`flex w-full gap-2 rounded px-2 py-1 text-left text-sm hover:bg-paper ${section ? "mt-1.5" : ""}`}
-                >
-                  <span className={`w-6 shrink-0 font-bold ${section ? "text-left text-action" : "text-right"}`}>
-                    {numbers.blocks[r.id]}
-                  </span>
-                  <span
-                    className={`line-clamp-2 ${section ? "font-bold" : ""} ${r.content.type === "passage" ? "text-soft" : ""} ${bad ? "text-mustfix" : ""}`}
-                  >
-                    {said(r)}
-                  </span>
-                </button>
-              </li>
-            );
-          })}
+          {rows.map((r) => (
+            <Line
+              key={r.id}
+              block={r.id}
+              type={r.content.type}
+              number={numbers.blocks[r.id]}
+              said={said(r)}
+              bad={bad.has(r.id)}
+              onGo={props.onGo}
+            />
+          ))}
         </ol>
       </nav>
       <button

@@ -24,13 +24,22 @@ export type Status =
 
 export const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);
 
-/** JSON in one order of keys, so that what went over the network compares equal. */
+/**
+ * JSON in one order of keys, so that what went over the network compares equal. What is in order already is given
+ * back itself: pictures are not drawn anew because words beside them were written.
+ */
 export function tidy<T>(value: T): T {
-  if (Array.isArray(value)) return value.map(tidy) as T;
+  if (Array.isArray(value)) {
+    const all = value.map(tidy);
+    return all.every((v, n) => v === value[n]) ? value : (all as T);
+  }
   if (value && typeof value === "object") {
-    const entries = Object.entries(value).filter(([, v]) => v !== undefined);
+    const before = Object.entries(value);
+    const entries = before.filter(([, v]) => v !== undefined).map(([k, v]) => [k, tidy(v)] as const);
     entries.sort(([a], [b]) => (a < b ? -1 : 1));
-    return Object.fromEntries(entries.map(([k, v]) => [k, tidy(v)])) as T;
+    const same =
+      entries.length === before.length && entries.every(([k, v], n) => k === before[n]?.[0] && v === before[n]?.[1]);
+    return same ? value : (Object.fromEntries(entries) as T);
   }
   return value;
 }
