@@ -12,20 +12,41 @@ const writes: Record<string, string> = {
   "lost-marker": "Go to the words",
 };
 
-/** One finding, with the action that settles it. */
 /** Findings that are settled by leading somewhere else. */
 const links = ["lost-link", "retired-link"];
 
-export function Remark(props: {
-  finding: Finding;
+/** What the open picture is for. */
+const opens: Record<string, string> = { "no-alt": "Describe it", "small-print": "Show a detail" };
+
+type Acts = {
   onWrite?: () => void;
   onLink?: () => void;
   onOpen?: (figure: string) => void;
   settle?: Settle;
-}) {
-  const { finding, onOpen, settle } = props;
+};
+
+/** What settles a finding: each action with what it is called. */
+function actsOf(finding: Finding, { onWrite, onLink, onOpen, settle }: Acts): [string, () => void][] {
+  const { rule, figure, from, to } = finding;
+  const acts: [string, (() => void) | false | undefined][] = [
+    [writes[rule] ?? "", writes[rule] !== undefined && onWrite],
+    [`${from ? "Write" : "Name"} “${shown(to ?? "")}”`, to && settle ? () => settle.reword([finding]) : undefined],
+    [
+      "Crop to what matters",
+      rule === "small-print" && settle && (() => !settle.crop(finding) && figure && onOpen?.(figure)),
+    ],
+    ["Same crop for all", rule === "frames-jump" && settle?.even],
+    ["Write for two steps to a page", rule === "over-cell" && settle?.roomier],
+    ["Choose another", links.includes(rule) && onLink],
+    [opens[rule] ?? "Open the picture", figure && onOpen ? () => onOpen(figure) : undefined],
+  ];
+  return acts.flatMap(([label, run]) => (run ? [[label, run]] : []));
+}
+
+/** One finding, with the actions that settle it. */
+export function Remark(props: { finding: Finding } & Acts) {
+  const { finding } = props;
   const must = finding.severity === "must-fix";
-  const { figure } = finding;
   return (
     <div className={`border-l-[3px] pl-3 ${must ? "border-mustfix" : "border-look"}`}>
       <p className="font-bold">
@@ -33,52 +54,13 @@ export function Remark(props: {
         {finding.title}
       </p>
       <p className="text-sm text-soft">{finding.advice}</p>
-      {writes[finding.rule] && props.onWrite && (
-        <Button look="quiet" className="-ml-3 font-bold" onClick={props.onWrite}>
-          {writes[finding.rule]}
-        </Button>
-      )}
-      {finding.to && settle && (
-        <Button look="quiet" small className="-ml-2 font-bold" onClick={() => settle.reword([finding])}>
-          {finding.from ? `Write “${shown(finding.to)}”` : `Name “${shown(finding.to)}”`}
-        </Button>
-      )}
-      {finding.rule === "small-print" && settle && (
-        <Button
-          look="quiet"
-          small
-          className="-ml-2 font-bold"
-          onClick={() => {
-            if (!settle.crop(finding) && figure) onOpen?.(figure);
-          }}
-        >
-          Crop to what matters
-        </Button>
-      )}
-      {finding.rule === "frames-jump" && settle && (
-        <Button look="quiet" small className="-ml-2 font-bold" onClick={settle.even}>
-          Same crop for all
-        </Button>
-      )}
-      {finding.rule === "over-cell" && settle && (
-        <Button look="quiet" small className="-ml-2 font-bold" onClick={settle.roomier}>
-          Write for two steps to a page
-        </Button>
-      )}
-      {links.includes(finding.rule) && props.onLink && (
-        <Button look="quiet" className="-ml-3 font-bold" onClick={props.onLink}>
-          Choose another
-        </Button>
-      )}
-      {figure && onOpen && (
-        <Button look="quiet" className="-ml-3 font-bold" onClick={() => onOpen(figure)}>
-          {finding.rule === "no-alt"
-            ? "Describe it"
-            : finding.rule === "small-print"
-              ? "Show a detail"
-              : "Open the picture"}
-        </Button>
-      )}
+      <div className="flex flex-col items-start">
+        {actsOf(finding, props).map(([label, run]) => (
+          <Button key={label} look="quiet" small className="-ml-2 font-bold" onClick={run}>
+            {label}
+          </Button>
+        ))}
+      </div>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { api, expect, type Folder, type Group, type Person } from "../api/client";
 import { FolderChoice, laidOut, useFolders } from "../library/FolderChoice";
 import { Button, Field, Panel } from "../ui/controls";
@@ -208,6 +208,29 @@ function Members(props: {
   );
 }
 
+/** What is asked for in a dialog, and saved or not. */
+function Asked(props: { title: string; onSave: () => void; onCancel: () => void; children: ReactNode }) {
+  return (
+    <Panel title={props.title} onDone={props.onCancel}>
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          props.onSave();
+        }}
+      >
+        {props.children}
+        <div className="flex justify-end gap-2">
+          <Button onClick={props.onCancel}>Cancel</Button>
+          <Button look="main" type="submit">
+            Save
+          </Button>
+        </div>
+      </form>
+    </Panel>
+  );
+}
+
 function FolderDialog(props: {
   folder: Partial<Folder>;
   people: Person[];
@@ -216,57 +239,47 @@ function FolderDialog(props: {
 }) {
   const [f, setF] = useState(props.folder);
   return (
-    <Panel title={f.id ? "Change the folder" : "Add a folder"} onDone={() => props.onDone(undefined)}>
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          props.onDone(f);
-        }}
-      >
-        <Field label="Name" value={f.name ?? ""} onChange={(name) => setF({ ...f, name })} autoFocus />
-        <div>
-          <span className="mb-1 block text-sm text-soft">Lies in</span>
-          <FolderChoice label="Lies in" value={f.parent ?? ""} onChange={(parent) => setF({ ...f, parent })} />
-        </div>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-action"
-            checked={f.open ?? true}
-            onChange={(e) => setF({ ...f, open: e.target.checked })}
+    <Asked
+      title={f.id ? "Change the folder" : "Add a folder"}
+      onSave={() => props.onDone(f)}
+      onCancel={() => props.onDone(undefined)}
+    >
+      <Field label="Name" value={f.name ?? ""} onChange={(name) => setF({ ...f, name })} autoFocus />
+      <div>
+        <span className="mb-1 block text-sm text-soft">Lies in</span>
+        <FolderChoice label="Lies in" value={f.parent ?? ""} onChange={(parent) => setF({ ...f, parent })} />
+      </div>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-action"
+          checked={f.open ?? true}
+          onChange={(e) => setF({ ...f, open: e.target.checked })}
+        />
+        Open to everybody
+      </label>
+      {!f.open && (
+        <>
+          <Members
+            label="People who may open it"
+            all={props.people}
+            chosen={f.accounts ?? []}
+            onChange={(accounts) => setF({ ...f, accounts })}
           />
-          Open to everybody
-        </label>
-        {!f.open && (
-          <>
-            <Members
-              label="People who may open it"
-              all={props.people}
-              chosen={f.accounts ?? []}
-              onChange={(accounts) => setF({ ...f, accounts })}
-            />
-            <Members
-              label="Groups that may open it"
-              all={props.groups}
-              chosen={f.groups ?? []}
-              onChange={(groups) => setF({ ...f, groups })}
-            />
-            <Field
-              label="Whom others ask for what is in it"
-              value={f.ask ?? ""}
-              onChange={(ask) => setF({ ...f, ask })}
-            />
-          </>
-        )}
-        <div className="flex justify-end gap-2">
-          <Button onClick={() => props.onDone(undefined)}>Cancel</Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </div>
-      </form>
-    </Panel>
+          <Members
+            label="Groups that may open it"
+            all={props.groups}
+            chosen={f.groups ?? []}
+            onChange={(groups) => setF({ ...f, groups })}
+          />
+          <Field
+            label="Whom others ask for what is in it"
+            value={f.ask ?? ""}
+            onChange={(ask) => setF({ ...f, ask })}
+          />
+        </>
+      )}
+    </Asked>
   );
 }
 
@@ -277,28 +290,18 @@ function GroupDialog(props: {
 }) {
   const [g, setG] = useState(props.group);
   return (
-    <Panel title={g.id ? "Change the group" : "Add a group"} onDone={() => props.onDone(undefined)}>
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          props.onDone(g);
-        }}
-      >
-        <Field label="Name" value={g.name ?? ""} onChange={(name) => setG({ ...g, name })} autoFocus />
-        <Members
-          label="People in it"
-          all={props.people}
-          chosen={g.accounts ?? []}
-          onChange={(accounts) => setG({ ...g, accounts })}
-        />
-        <div className="flex justify-end gap-2">
-          <Button onClick={() => props.onDone(undefined)}>Cancel</Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </div>
-      </form>
-    </Panel>
+    <Asked
+      title={g.id ? "Change the group" : "Add a group"}
+      onSave={() => props.onDone(g)}
+      onCancel={() => props.onDone(undefined)}
+    >
+      <Field label="Name" value={g.name ?? ""} onChange={(name) => setG({ ...g, name })} autoFocus />
+      <Members
+        label="People in it"
+        all={props.people}
+        chosen={g.accounts ?? []}
+        onChange={(accounts) => setG({ ...g, accounts })}
+      />
+    </Asked>
   );
 }

@@ -4,7 +4,7 @@ import { api, expect, type Summary } from "../api/client";
 import { PickLine } from "./PickLine";
 import { shown } from "./shown";
 
-/** Chooses a document by a few letters of its title or number. */
+/** Chooses a document that is not retired by a few letters of its title or number. */
 export function PickDocument(props: {
   title: string;
   kind?: "procedure" | "manual";
@@ -18,7 +18,7 @@ export function PickDocument(props: {
     placeholderData: keepPreviousData,
   });
   const documents = [...new Map((found.data ?? []).map((h) => [h.document.id, h.document])).values()].filter(
-    (d) => !props.without?.includes(d.id),
+    (d) => d.state !== "retired" && !props.without?.includes(d.id),
   );
   return (
     <PickLine
@@ -39,9 +39,7 @@ export function PickDocument(props: {
               {d.number ? `${shown(d.number)} ` : ""}
               {shown(d.title)}
             </span>
-            <span className="text-soft">
-              {d.state === "retired" ? "Retired" : d.revision > 0 ? `Revision ${d.said}` : "Draft"}
-            </span>
+            <span className="text-soft">{d.revision > 0 ? `Revision ${d.said}` : "Draft"}</span>
           </>
         ),
       }))}
