@@ -308,7 +308,7 @@ function Words({
           words={row.content.words}
           markers={markers}
           at={at}
-          onChange={(words) => actions.write(row.id, "Write words", { ...row.content, words }, true)}
+          onChange={(words) => actions.type(row.id, words)}
           onLeave={() => onWriting(undefined)}
           onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />

@@ -136,8 +136,13 @@ describe("saving", () => {
 
   test("typing is on the page at once and saved once after a pause", async () => {
     const draft = await open();
-    for (const text of ["x", "xy", "xyz"]) draft.write("a", "Write words", says(text), true);
+    let told = 0;
+    draft.subscribe(() => told++);
+    for (const text of ["x", "xy", "xyz"]) draft.type("a", says(text).words);
     expect(words(draft)).toEqual(["xyz", "b", "c"]);
+    expect(told).toBe(0); // no letter waits for the page
+    await pass(150);
+    expect(told).toBe(1);
     expect(draft.status.kind).toBe("saving");
     await pass();
     expect(server.posts).toHaveLength(1);

@@ -7,6 +7,7 @@ import { Past } from "./past";
 import { draftOf, editOf } from "../account/upgrade";
 
 const saveAfter = 400; // milliseconds of quiet before saving
+const tellAfter = 120; // milliseconds until what stands beside the words follows the letters typed
 
 /**
  * Draft is a document while it is edited: what is on the page, what the server has, and the history.
@@ -29,6 +30,7 @@ export class Draft {
   private rows: Row[] | undefined;
   private listeners = new Set<() => void>();
   private stamp = 0;
+  private telling: ReturnType<typeof setTimeout> | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private keepTimer: ReturnType<typeof setTimeout> | undefined;
   private saving: string | undefined;
@@ -95,9 +97,16 @@ export class Draft {
   snapshot = () => this.stamp;
 
   private changed() {
+    this.outdated();
+    clearTimeout(this.telling);
+    this.telling = undefined;
+    this.listeners.forEach((l) => l());
+  }
+
+  /** What was read before is so no more: whoever looks from now on sees what is. */
+  private outdated() {
     this.stamp++;
     this.rows = undefined;
-    this.listeners.forEach((l) => l());
   }
 
   /** The blocks on the page, in order. */
@@ -118,7 +127,7 @@ export class Draft {
   private lastRows = new Map<string, Row>();
 
   /** Changes blocks in one edit; a block's new state is made from its present one. */
-  edit(label: string, changes: { id: string; after: BlockState }[], joins = false) {
+  edit(label: string, changes: { id: string; after: BlockState }[], joins = false, shown = false) {
     const blocks = changes.map(({ id, after }) => ({
       id,
       before: this.local.get(id) ?? { ...after, removed: true },
@@ -137,7 +146,7 @@ export class Draft {
         : undefined,
     );
     blocks.forEach((s) => this.local.set(s.id, s.after));
-    this.afterChange(joins);
+    this.afterChange(joins, shown);
   }
 
   rename(title: string) {
@@ -162,9 +171,12 @@ export class Draft {
   }
 
   /** Typing is kept in the browser a moment later; everything else at once. */
-  private afterChange(typing = false) {
+  private afterChange(typing = false, shown = false) {
     if (this.status.kind === "saved") this.status = { kind: "saving" };
-    this.changed();
+    if (shown) {
+      this.outdated();
+      this.telling ??= setTimeout(() => this.changed(), tellAfter);
+    } else this.changed();
     clearTimeout(this.keepTimer);
     if (typing) this.keepTimer = setTimeout(() => void this.keep(), 100);
     else void this.keep();
@@ -550,6 +562,12 @@ export class Draft {
   write(id: string, label: string, content: BlockState["content"], joins = false) {
     const s = this.local.get(id);
     if (s) this.edit(label, [{ id, after: { ...s, content } }], joins);
+  }
+
+  /** Words as they are typed. The editor shows its letters itself, so that no key waits for the rest of the page. */
+  type(id: string, words: BlockState["content"]["words"]) {
+    const s = this.local.get(id);
+    if (s) this.edit("Write words", [{ id, after: { ...s, content: { ...s.content, words } } }], true, true);
   }
 }
 

@@ -10,6 +10,8 @@ import type { Travel } from "./useUndo";
 /** What a person can do to a step. They stay the same for as long as the document is open. */
 export type StepActions = {
   write: (id: string, label: string, content: Content, joins?: boolean) => void;
+  /** Keeps words as they are typed. */
+  type: (id: string, words: Content["words"]) => void;
   insert: (at: number) => void;
   section: (at: number) => void;
   passage: (at: number) => void;
@@ -65,6 +67,7 @@ export function useActions(props: {
     });
     return {
       write: (id, label, content, joins) => draft.write(id, label, content, joins),
+      type: (id, words) => draft.type(id, words),
       insert: (at) => latest.current.onWriting(draft.insert("Add a step", at, [emptyStep()])[0]),
       section: (at) => {
         const [id] = draft.insert("Begin a section", at, [emptySection()]);
