@@ -23,6 +23,7 @@ import (
 	"raconte/core/scene"
 	"raconte/core/search"
 	"raconte/core/secrets"
+	"raconte/core/style"
 	"raconte/core/words"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -166,18 +167,18 @@ func (e HealthStatus) Valid() bool {
 	}
 }
 
-// Defines values for Layout.
+// Defines values for HouseFileKind.
 const (
-	N2 Layout = 2
-	N4 Layout = 4
+	HouseFileKindFace HouseFileKind = "face"
+	HouseFileKindLogo HouseFileKind = "logo"
 )
 
-// Valid indicates whether the value is a known member of the Layout enum.
-func (e Layout) Valid() bool {
+// Valid indicates whether the value is a known member of the HouseFileKind enum.
+func (e HouseFileKind) Valid() bool {
 	switch e {
-	case N2:
+	case HouseFileKindFace:
 		return true
-	case N4:
+	case HouseFileKindLogo:
 		return true
 	default:
 		return false
@@ -355,6 +356,24 @@ func (e SetStateJSONBodyAct) Valid() bool {
 	}
 }
 
+// Defines values for ListHouseFilesParamsKind.
+const (
+	ListHouseFilesParamsKindFace ListHouseFilesParamsKind = "face"
+	ListHouseFilesParamsKindLogo ListHouseFilesParamsKind = "logo"
+)
+
+// Valid indicates whether the value is a known member of the ListHouseFilesParamsKind enum.
+func (e ListHouseFilesParamsKind) Valid() bool {
+	switch e {
+	case ListHouseFilesParamsKindFace:
+		return true
+	case ListHouseFilesParamsKindLogo:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SearchParamsKind.
 const (
 	SearchParamsKindFiled     SearchParamsKind = "filed"
@@ -481,6 +500,9 @@ type Arrival struct {
 	Session *string `json:"session,omitempty"`
 }
 
+// Band A header or a footer.
+type Band = style.Band
+
 // Block defines model for Block.
 type Block struct {
 	// Alts What stands for each picture where it can't be seen, by the figure's id.
@@ -598,7 +620,7 @@ type Delivery struct {
 	Goes time.Time `json:"goes"`
 	Id   string    `json:"id"`
 
-	// Layout Steps to a page.
+	// Layout How steps are set on a page; "" is as the style has it.
 	Layout *Layout       `json:"layout,omitempty"`
 	Mine   bool          `json:"mine"`
 	State  DeliveryState `json:"state"`
@@ -790,6 +812,28 @@ type House struct {
 	Pattern string `json:"pattern"`
 }
 
+// HouseFile defines model for HouseFile.
+type HouseFile struct {
+	// Cut Of a face: regular, bold …
+	Cut *string `json:"cut,omitempty"`
+
+	// Family Of a face.
+	Family *string       `json:"family,omitempty"`
+	Height *int          `json:"height,omitempty"`
+	Kind   HouseFileKind `json:"kind"`
+	Name   string        `json:"name"`
+	Sha256 string        `json:"sha256"`
+
+	// Width Of a logo
+	Width *int `json:"width,omitempty"`
+}
+
+// HouseFileKind defines model for HouseFile.Kind.
+type HouseFileKind string
+
+// HouseStyle How a document looks wherever it goes. Lengths are in points.
+type HouseStyle = style.Style
+
 // ID defines model for ID.
 type ID = string
 
@@ -804,8 +848,22 @@ type Imported struct {
 // Item defines model for Item.
 type Item = scene.Item
 
-// Layout Steps to a page.
-type Layout int
+// KeptStyle A house style as it is kept.
+type KeptStyle struct {
+	// BuiltIn It ships and can't be changed.
+	BuiltIn bool `json:"builtIn"`
+	Id      ID   `json:"id"`
+
+	// Style How a document looks wherever it goes. Lengths are in points.
+	Style HouseStyle `json:"style"`
+
+	// Usual Documents have it that name none.
+	Usual   bool `json:"usual"`
+	Version int  `json:"version"`
+}
+
+// Layout How steps are set on a page; "" is as the style has it.
+type Layout = style.Layout
 
 // Linking defines model for Linking.
 type Linking struct {
@@ -908,6 +966,9 @@ type Print = capture.Print
 type Problem struct {
 	Message string `json:"message"`
 }
+
+// Quality How sharp pictures are.
+type Quality = style.Quality
 
 // Rect defines model for Rect.
 type Rect = scene.Rect
@@ -1097,7 +1158,7 @@ type DeliveryId = ID
 // DocumentId defines model for documentId.
 type DocumentId = ID
 
-// LayoutOf Steps to a page.
+// LayoutOf How steps are set on a page; "" is as the style has it.
 type LayoutOf = Layout
 
 // ShotId defines model for shotId.
@@ -1164,8 +1225,14 @@ type CreateDeliveryJSONBody struct {
 	// Format The name of one of the formats.
 	Format string `json:"format"`
 
-	// Layout Steps to a page.
+	// Layout How steps are set on a page; "" is as the style has it.
 	Layout *Layout `json:"layout,omitempty"`
+
+	// Quality How sharp pictures are.
+	Quality *Quality `json:"quality,omitempty"`
+
+	// Steps The blocks to take, by their ids; else all.
+	Steps *[]ID `json:"steps,omitempty"`
 }
 
 // GetFigureParams defines parameters for GetFigure.
@@ -1184,7 +1251,7 @@ type GetOthersParams struct {
 
 // GetPagesParams defines parameters for GetPages.
 type GetPagesParams struct {
-	Layout LayoutOf `form:"layout" json:"layout"`
+	Layout *LayoutOf `form:"layout,omitempty" json:"layout,omitempty"`
 }
 
 // PutPlaceJSONBody defines parameters for PutPlace.
@@ -1216,6 +1283,15 @@ type AddStepsJSONBody struct {
 	Blocks []Content `json:"blocks"`
 }
 
+// TryStyleJSONBody defines parameters for TryStyle.
+type TryStyleJSONBody struct {
+	// Layout How steps are set on a page; "" is as the style has it.
+	Layout *Layout `json:"layout,omitempty"`
+
+	// Style How a document looks wherever it goes. Lengths are in points.
+	Style HouseStyle `json:"style"`
+}
+
 // MatchElementJSONBody defines parameters for MatchElement.
 type MatchElementJSONBody struct {
 	Action Action   `json:"action"`
@@ -1233,6 +1309,31 @@ type FilePDFParams struct {
 	// Name The file's name.
 	Name   *string `form:"name,omitempty" json:"name,omitempty"`
 	Folder *ID     `form:"folder,omitempty" json:"folder,omitempty"`
+}
+
+// ListHouseFilesParams defines parameters for ListHouseFiles.
+type ListHouseFilesParams struct {
+	Kind ListHouseFilesParamsKind `form:"kind" json:"kind"`
+}
+
+// ListHouseFilesParamsKind defines parameters for ListHouseFiles.
+type ListHouseFilesParamsKind string
+
+// AddHouseFileParams defines parameters for AddHouseFile.
+type AddHouseFileParams struct {
+	Name string `form:"name" json:"name"`
+}
+
+// SetUsualStyleJSONBody defines parameters for SetUsualStyle.
+type SetUsualStyleJSONBody struct {
+	Style ID `json:"style"`
+}
+
+// ChangeHouseStyleJSONBody defines parameters for ChangeHouseStyle.
+type ChangeHouseStyleJSONBody struct {
+	// Style How a document looks wherever it goes. Lengths are in points.
+	Style   HouseStyle `json:"style"`
+	Version int        `json:"version"`
 }
 
 // ImportFileParams defines parameters for ImportFile.
@@ -1362,6 +1463,9 @@ type SetStateJSONRequestBody SetStateJSONBody
 // AddStepsJSONRequestBody defines body for AddSteps for application/json ContentType.
 type AddStepsJSONRequestBody AddStepsJSONBody
 
+// TryStyleJSONRequestBody defines body for TryStyle for application/json ContentType.
+type TryStyleJSONRequestBody TryStyleJSONBody
+
 // MatchElementJSONRequestBody defines body for MatchElement for application/json ContentType.
 type MatchElementJSONRequestBody MatchElementJSONBody
 
@@ -1385,6 +1489,15 @@ type PutGroupJSONRequestBody = NewGroup
 
 // PutHouseJSONRequestBody defines body for PutHouse for application/json ContentType.
 type PutHouseJSONRequestBody = House
+
+// AddHouseStyleJSONRequestBody defines body for AddHouseStyle for application/json ContentType.
+type AddHouseStyleJSONRequestBody = HouseStyle
+
+// SetUsualStyleJSONRequestBody defines body for SetUsualStyle for application/json ContentType.
+type SetUsualStyleJSONRequestBody SetUsualStyleJSONBody
+
+// ChangeHouseStyleJSONRequestBody defines body for ChangeHouseStyle for application/json ContentType.
+type ChangeHouseStyleJSONRequestBody ChangeHouseStyleJSONBody
 
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody = NewPassword
@@ -1547,6 +1660,9 @@ type ServerInterface interface {
 	// AddSteps Add blocks to the end of a document.
 	// (POST /api/documents/{document}/steps)
 	AddSteps(c *gin.Context, document DocumentId)
+	// TryStyle The computed pages in a style that is being made.
+	// (POST /api/documents/{document}/tried)
+	TryStyle(c *gin.Context, document DocumentId)
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
@@ -1604,6 +1720,33 @@ type ServerInterface interface {
 	// PutHouse Change what holds for the whole house.
 	// (PUT /api/house)
 	PutHouse(c *gin.Context)
+	// ListHouseFiles The house's faces, or its logos.
+	// (GET /api/housefiles)
+	ListHouseFiles(c *gin.Context, params ListHouseFilesParams)
+	// AddHouseFile Keep a face (TTF or OTF) or a logo (PNG or JPEG) of the house.
+	// (POST /api/housefiles)
+	AddHouseFile(c *gin.Context, params AddHouseFileParams)
+	// GetHouseFile A file of the house.
+	// (GET /api/housefiles/{sha})
+	GetHouseFile(c *gin.Context, sha string)
+	// ListHouseStyles The house styles, those that ship first.
+	// (GET /api/housestyles)
+	ListHouseStyles(c *gin.Context)
+	// AddHouseStyle Keep a new house style.
+	// (POST /api/housestyles)
+	AddHouseStyle(c *gin.Context)
+	// SetUsualStyle Which style documents have that name none.
+	// (PUT /api/housestyles/usual)
+	SetUsualStyle(c *gin.Context)
+	// DeleteHouseStyle Take a style out of the choice; documents that name it keep it.
+	// (DELETE /api/housestyles/{style})
+	DeleteHouseStyle(c *gin.Context, style ID)
+	// ChangeHouseStyle Change a style that the house has made. Revisions keep the style that they were released with.
+	// (PUT /api/housestyles/{style})
+	ChangeHouseStyle(c *gin.Context, style ID)
+	// ListStyleUses The documents that name a style, as far as the caller may open them.
+	// (GET /api/housestyles/{style}/uses)
+	ListStyleUses(c *gin.Context, style ID)
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
 	ImportFile(c *gin.Context, params ImportFileParams)
@@ -2628,9 +2771,9 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params GetPagesParams
 
-	// ------------- Required query parameter "layout" -------------
+	// ------------- Optional query parameter "layout" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, true, "layout", c.Request.URL.Query(), &params.Layout, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "layout", c.Request.URL.Query(), &params.Layout, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter layout: %w", err), http.StatusBadRequest)
 		return
@@ -2844,6 +2987,31 @@ func (siw *ServerInterfaceWrapper) AddSteps(c *gin.Context) {
 	}
 
 	siw.Handler.AddSteps(c, document)
+}
+
+// TryStyle operation middleware
+func (siw *ServerInterfaceWrapper) TryStyle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryStyle(c, document)
 }
 
 // GetEvents operation middleware
@@ -3196,6 +3364,199 @@ func (siw *ServerInterfaceWrapper) PutHouse(c *gin.Context) {
 	}
 
 	siw.Handler.PutHouse(c)
+}
+
+// ListHouseFiles operation middleware
+func (siw *ServerInterfaceWrapper) ListHouseFiles(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListHouseFilesParams
+
+	// ------------- Required query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListHouseFiles(c, params)
+}
+
+// AddHouseFile operation middleware
+func (siw *ServerInterfaceWrapper) AddHouseFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddHouseFileParams
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddHouseFile(c, params)
+}
+
+// GetHouseFile operation middleware
+func (siw *ServerInterfaceWrapper) GetHouseFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "sha" -------------
+	var sha string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sha", c.Param("sha"), &sha, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sha: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetHouseFile(c, sha)
+}
+
+// ListHouseStyles operation middleware
+func (siw *ServerInterfaceWrapper) ListHouseStyles(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListHouseStyles(c)
+}
+
+// AddHouseStyle operation middleware
+func (siw *ServerInterfaceWrapper) AddHouseStyle(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddHouseStyle(c)
+}
+
+// SetUsualStyle operation middleware
+func (siw *ServerInterfaceWrapper) SetUsualStyle(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetUsualStyle(c)
+}
+
+// DeleteHouseStyle operation middleware
+func (siw *ServerInterfaceWrapper) DeleteHouseStyle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "style" -------------
+	var style ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "style", c.Param("style"), &style, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter style: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteHouseStyle(c, style)
+}
+
+// ChangeHouseStyle operation middleware
+func (siw *ServerInterfaceWrapper) ChangeHouseStyle(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "style" -------------
+	var style ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "style", c.Param("style"), &style, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter style: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeHouseStyle(c, style)
+}
+
+// ListStyleUses operation middleware
+func (siw *ServerInterfaceWrapper) ListStyleUses(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "style" -------------
+	var style ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "style", c.Param("style"), &style, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter style: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListStyleUses(c, style)
 }
 
 // ImportFile operation middleware
@@ -4037,6 +4398,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
 	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
+	router.POST(options.BaseURL+"/api/documents/:document/tried", wrapper.TryStyle)
+	router.GET(options.BaseURL+"/api/housestyles", wrapper.ListHouseStyles)
+	router.POST(options.BaseURL+"/api/housestyles", wrapper.AddHouseStyle)
+	router.PUT(options.BaseURL+"/api/housestyles/usual", wrapper.SetUsualStyle)
+	router.DELETE(options.BaseURL+"/api/housestyles/:style", wrapper.DeleteHouseStyle)
+	router.PUT(options.BaseURL+"/api/housestyles/:style", wrapper.ChangeHouseStyle)
+	router.GET(options.BaseURL+"/api/housestyles/:style/uses", wrapper.ListStyleUses)
+	router.GET(options.BaseURL+"/api/housefiles", wrapper.ListHouseFiles)
+	router.POST(options.BaseURL+"/api/housefiles", wrapper.AddHouseFile)
+	router.GET(options.BaseURL+"/api/housefiles/:sha", wrapper.GetHouseFile)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
@@ -4093,231 +4464,256 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3pkhu3liD8Kgh+HaFverIWbY7rql9lyWVr2pY1Kt1RR7s1YzATZMJMAmkAWRStUEQ/yMzfebB+kgmc",
-	"A+RG5EIWmVL3vffHtYoEsRwcnH35NIvlOpeCCaNnV59mOVV0zQxT8FdMc1Mo9iqxf3Axu5rl1KSzaCbo",
-	"ms2u/PezaKbYHwVXLJldGVWwaKbjlK2p/dk/KLaYXc3+v4tqoQv8Vl+8ejn7/DmaJSzj90xtO9fxAx68",
-	"kIyLNROmeyE34KELZXQrC/PLolzmjwK379bB7w9e5Sf8uV1Jp7L7OPbLhx3ls/21zqXQDDDijZLzjK0B",
-	"OaQwFlRXn2Y0zzMeU8OluPhdS2E/G7eIn+8z4oGOFc/tNLOr2fuUGpLSPGeCJYSKhGzsJ0aSROLRcQ67",
-	"xM3cwuPqU2gKrslKyI0gckEosSB5pInD3HPyJqMx04QqRrggOf/IMm1HmpTB2PNZNMuVzJkyHEFAY5y9",
-	"/2A3OOpzNKNJopjWu7v7xe4np0tYmZK5khvNVEQ23KSyMHjchcwyudGEkj8Kpu0vyZqqld3Wmn78iYml",
-	"SWdXTy4vL6OZ2eZw60ZxsbRLx0rmQxt9y2Jjx7KMrT0V4Iat9dAPv8cf2N+6halSdGv/XkvBjVR2hp09",
-	"CWlY8ItccmGYGsQYHHbHGEBXsTyj2+FDwihAGpqx3bt4gxdvJKGkENx4FEiYXhmZW3C7DYtiPWcKppKF",
-	"imEuJor17OrXmY6V3VY0izOezyVVySyaLXjGAIks4sT2nwvGktmHwH0ZumKAWQup1tRYgkQNOzN8zWaB",
-	"4RsuErkZOvt7HIVP2ROCX91a5Smq7cj57xYlotnHs6U8cx/694IPrfbdGV/nUhnkHRYVZ4oCZbiIpWIX",
-	"nkPY1W/iWBZIMJovKuHaXs9rIFoBzOBJ8OM13nvgydubo7gaWdMtSWREqCYJi3nCEvvcpGAkt0/f3myJ",
-	"7v4eFaP25ljCkXxmjGp7A3IjwvfWwn/RdRIlEfl6cdWOad8WTzxVjxrgclMiMHbuEIDuqVUT5u657/HI",
-	"V1wkdSDFGY9XdjuymGfszP+p+DI15V/wqGfRbMW2egbcSpkYMChOpQSgamb/TBRdVo9Fx0pm2SyazSlM",
-	"Y+jc3ofoeDbsowmSV7vqFdJRru21W8RYcJYlRMjNOfnFcQTY0xXhRsNP3BdxKnnsiHPGtSFS2eEZT5jy",
-	"s8LE1Vz2FPYrphgxEj8U0qRMEUPnuILhJmPn/yp2X3TrzgHgY98lXvOBDzPjKxZ4ll4YGsCRu2K9pgqp",
-	"a0pViLoyFTMBRNVCQBuW6xpJtQR9aWlqCwA1aQwnDiK4YnQ0z/LMbk0/vsLxz2uMs3y/N0rxe5rtgoR6",
-	"OaOX9cOgGhkIUShJYpplDTGjzs+fPw/gec5juLM6g5hzQUGy3KU1hRgj4tkHqLWjEQEBxTKrK9wnjnuk",
-	"iT3YNfJHun2kiZWuEOnxQay51lwsd4WUIZSnjr34k4Yu/LtMxqvA1WQou9Ak4Xb/NHvT+H4HPoFb0YaK",
-	"RJOFVITROCVuG9XZYioeGTK3sGAiIvOtoyjLQrFHmvCkhtXVjuOUiiVLvtsG91GTo/vu6oUb1s0PM7Yw",
-	"HZdoXxxeopUliHEU0f7CfqoY8EfL9phCYdjILLn2F+kAIORcJluSUk00bZy1zpTVymmPXTfRd8p3NHA3",
-	"P8oN7H0jVaIfEcUWTDFhxXYjiVuQZFKuyhvBD7tvxAlxO8CyKzmaDiNYDQZygTQ/kcySfENQvpDKDlds",
-	"Le9ZGCRSJaG1nOZhtzu3KE3oWool/A0cQwcncwvVEGAuZcaowJeM4uMhkPcC9S5AGk+B6/1w/54pT1wG",
-	"qD2IOAir6mfV86hQK8K33kkbXsBz64bDgmaatbW6uZXwdu7oXcqI2wo+mg3VxD3na3IJlIISwTZ4hSGe",
-	"dvgDH6bcJWbVqOzjbx/vhzaha5g7edfdhv91dZYQ8F84kWKHNM/ZkoobM16xWXClzT6qQEa12WeBTgHd",
-	"8mI9FlmdPO6PV27DT9MDpPfcpHd+rSa04gqMvejiBbjapkfJQO9A8dvRWloHrEx7PWc56KHZhzJ+t/UX",
-	"3RDcGiaPUnJb0NgMznlrB1VzjnttwWeCZ+mGTeB6Dzl/SMfsFyrGw6Ec/T+6KbU9+j3v/lazPxpvjwvz",
-	"zbMgLdwPVe0LCZ1dG2oGH8gdDGrfm92qB0/r4H7e2mnLK+59BjVDaN87CAic1LF+riOi6VaDmVOncqN3",
-	"7Y5zpnkS0ifYnGRcrPDHC56tdcOo0WsbYvOfuFg1X9bjwLuKFTc8RpWoufwNCJfIHaleaccTE5bxOVPU",
-	"MJIrpkFUW0qSU2215hqjrIkvYxXO1xLZH8oe49HpFsa3ycjuYTN2z7IuSZqBpn1FHkdW9HtixUIpGBht",
-	"ufDavtN8+LpYz66eRLM1F/jvy9CjEBIMg4OnhlGtx9iWVwCp4pTmhinEJCuncJQz72nGE7vdxv4eX8L/",
-	"hnapWSxFojsXRTSgK6Ybs//lm2fDc+MnNUMq8/YMO6t9ClRrumRgN4KzBQ1BoCAM4jwM2jGH2rn8DBVq",
-	"DZhfPMaevyil1LEGmBLZ7U5eKJYwYTjN9J7s1EsydQkw6AuwELSnaw0eoZQ7MaecIEQDX7KMGZQvW2r5",
-	"HlLZAQanpWQBjLxVcm0RXhApGmq7YtpIhXramD11G6So/T9YvQMc6LAMmCmyMA+lQf8Vg/1brQNk8fE7",
-	"j2bzsGQw3xrcyQhuXb+QwG0JFj4KU6rD+QPm3aCWZZHMO10WXHCdMmBmLKgF+73vMCNNcibzjIEto8lo",
-	"ql+HkcYDG2ilkhtB6IZux8O7UzXZjrAZeo8uEErWod17qcdTyQ3lxq4CZGuF/4JbsYINz1BhoyJmWdbl",
-	"cOImdCG/OOeXp26DDwOk4drrwHlLyFWSldseBeM+HBUQtf6eHJaEn9W9Y5TNR9XpIErYUbTCQrNk/EQ9",
-	"qqLbUfBstbd2Go3h2DqBPdODTa41Y57zzwALxvdLdWln4okuLXAmZVv8ITEyaHVCA9rQWX/BUU3zSHOP",
-	"AEztbD9MMW/oA1k7poLEcs3InMarCARfk0rNyCaVhCVIfR52Z06zam7qhSyE0Y0n+sibpXSDYJ1cEeNL",
-	"EVIKLEVfS22IZvcWas7xg4IubNHTMCf7WkJVOJFvQ5VwxMyeKCzqaScDjBcV4LEGLb6ZFMvKMQUyLDFy",
-	"ySx6HMkw3tZC3ba6NVFQU0con98ne1tgMilXdTYyi2Yp5SpDaqxkIRJgHQuadLANmbOA8nHHE6ZJoqhl",
-	"nZosJVjNxRXJmDEWfHJBBNMbUJxo0Xi6NTj1ydsolp/DoceL2gun91lwVW7vllymV7rDV0edy3hDhdFX",
-	"5N//7X+DzZ4L9AD8+7/9n6CUkTGadEX9WH39ygobMAjCTpybGOKBLHHxbobUQpFlmoV15k6e1aDatR8o",
-	"C9WRblIfrrAjZHFBbt6+urki88IYKSJi2Eczlx8jSw/nEv4lYXxE1kwUlshEJE5ZvILv9IabOI2IofMI",
-	"gBERJTcRMYoxHItudvLv//Z/rwnNNFgOQP2IiGW9EciGEWCbBRCQ45YJvkYsWKyYCcOjCqIZpQW5cAuA",
-	"4kjfvMe5w5zzt55r729b8szBirQ0p8qQhVWMLKVDyhIIbstzJe93nQpBlZIWJpXjhsYZ1ZovXJDguJ/Y",
-	"x2X/HaTZSKotQYZx6KNWslimDb4ItAZO/dgiLbiynHGhzoWA4qLJIUTv2GJhv73v0F0SusU1NimPU/us",
-	"U5kluuX+fhw6JPNaYnPWn6UwqcZJpbBSxz1nG0sn7OEE+2iaFpwngxYWr3ntgUXo/rd6BHnz8jZgkNxD",
-	"kwyYKTpiHOiS6Q4rc0qfPP+mNcs3zwZ5Lf6sctfAtv1KYw08txiYdJB1h4uEfQxJl2CKcgbTNRUFzR5Z",
-	"2pqwjwStvSjkgaBtuaddQMmsad8dfEgDwS4rti3tZodM+jRkQS2V3paIgAKW9IGvpgqi2ihuDBMWGjWL",
-	"JXgCCU5Xe7CX0ZPo2YcQoqGsEQL2W2c1RapxE5HvIvKCcKGNVTXkgjyOyJOIPO3gs3vaaLsiDH7g92CW",
-	"ilkETEtYClATAHaIRgj4ciNCc79P7TR6Y2Uti1TcjJpNMapDxuRb0GeYUyzKoJE5swzXarKt2Z93zG5J",
-	"VzfhnG8rsskxjMOqV4bQJeViDA3tN0xzg0bpyIflpYwg4wKPyzXIVnXpn2XZAQZsb0ipbfbZsGkVfzaa",
-	"Bjld4SAiVHd6njo0IhwHsY/9oQUnF4+AM4TUIOfa2e9gNDO71vAHx9E7haw3qjZBz/PCignj3VcyS5qk",
-	"9y+7lHds6MiaqiUfDBD8GUe5uK7xW/2ZqtUI1rPmLUtxjeDKwmTOFDpqScgLGBMi8EdBlSklXHzTTwed",
-	"X6k04wBreIlVON+z57XJz549D2QSGGdK7w3bsGNAX0ksptYWePzN07886z9AyCTpkoPsI/DX+2GU9u3e",
-	"2kH69y0XiZPpW28x8abdXY+FD/gMuBP8q9/9Ssl1mGhZYYdDoB015DcjfyMbWWSJM/ukLi+AyEXbysON",
-	"GzlnhCZJR7SfKrKO0CLL6bnZ1k0v60KbswX/iCZ8k57RM7DO9Nrqd7+Rw+prubrbYWWjd5AfuHvFaMIF",
-	"0/rcX+H4+y9/W0eBQGjMovbNSIc+biWUgsTQYTwIGD8wqpYPMxjBdfqeCufl3IPNVFg6LjihjH4LeMmA",
-	"ZHhzKgrHGBYZ8OgP0bS17FoGTLegJ1mkX9MtSek9c1HgKVU504YoJhAE+JIWdkdco2BI7Cx2RSfHCxKn",
-	"UjNBjJSh2IPmbh+HdvtHQTP3egJq6n978/0P1+Tby0YYupCGLK283V5yaK12OEIO6P57zsDXxub5LJot",
-	"+cIqkcki8FhbKLbwBBNv1g0PYpll8fthVyI3HZY+TwID7CbwcXvP9scwdCRTsDs/jCXIzEWxtvMswbIT",
-	"kOtfGU3WzG5bR2CPB/0psXeqjaJGqqaGPJivRfUqqE2tYWK9Am2qlkbU5VdWssib1Gtw6Q7XZbdZN2h6",
-	"fycJWJLmMtk6jcZIoBEOToRmLuxnF09yqsI+/h5HJmwDARdVN1WCIIzb3mffckeAch92yINJ3CmGlCdE",
-	"FoZIAbYDvac9vMPVPSZiIGwJ9vzT7z985kIkN1aRDXocghulJmz+WnDTCJFyHmUfmI2aFzjRBQsKECkV",
-	"YwLAF9zFtwxKBHlGt+dwxL2EAUzF/RzNfrDI0v/wT/WQelC7XD50oT9ScI715soFTSBgeQpfbJdg1x18",
-	"5FGvmji81zxnIixt7xEV0RFHZByr2g3CS6lpJtOWwbQbbtKUZckwy4RJ3CJVhEjwlIxmqBA1j6gNNUUj",
-	"q3fDsmx4Zfe74FK8Kzqjw/a0oZos7PsIqBJcD8XYHBQQVwmb7TBdn8HjoyjKzYWTlqDswngsyZ2wPeRC",
-	"2EV/t6+kw/vqcvKA62p/iJo1r32SccYCqoLxDDkXojO5ivKuPZYbwOINtTAWEM4fuq9uQuD2G0RWWeh9",
-	"DWI5NYapgHzxnTfS+rXRiO6T5K7IpxUXyeeIfNoyqj6DZVsK55sjuohTQjX5JIT43LLofjNoI/WbCh3y",
-	"1cuAO2jNRWkvjqozzf7nrzdn/0LP/rw8+/Z/nX34r/8QQuNXwLuGKPzItxhOyASMicGQYBWUOQPLg9hH",
-	"Yu1GCFgyCCmDVVtashcXoVRal1I9xtyZN5Xs2rsuVBY8ynZY+YANhE6BAsXO1XTFmmYjuOrMjQwuVyVc",
-	"By3HAU6/CNt+ylIhY2BqqFqykUEarePY8eVy5Uxo5QudsPT8tUwWtMMW1wHUaKb5nyysbLriDLtyQnD4",
-	"x+CnI3AGtuz2YaexP7KLuB103vJAxJGOmWDn8HrGy7jwI5j6p3GO0Jprs8ux+RMXq6As120eTRQNZoSL",
-	"DGMq4XsfgmTZaVilSjE8xotRCQbpQogDyKALpnRQ4egQyUfKuyCTe0nX7sFbgv3BQvj8c+nW2MfBJY3p",
-	"MJV4Er7zBZQ56bCu5MPYagf5SSK/gS7yHTS4uJMeZHIB98y+vjK+FK2owTVPEridrsIstEBT066FkYuV",
-	"lYCdVXC+xdAGqjsyw2KZ7QQafRuMGVJBz/hbmvAChMhCcFNPiSp0QbOInD0m+o+CqmZm1JOGqfDscTi7",
-	"29U0qgHmxlJcy8+DUEmoTls/sB8xjKE3piPo0pPe2s8MFtfRMuMdv3EmwDHZdEuI/NzZmAp7I5Zedx8z",
-	"depDIWszz6VJe6jGsKPNiS41jHj6JDDdim29H7F9rmgmumwl7WJHVCmgQC5Idi4tg2FZxnNwTKM1zDEa",
-	"qHDmyxVgznzMaOZFdmri1FI0vkwz9/79fxNmKM8s4gisiuRrooW2aGlhl64SDPE1MeKYjhVdzzE9BO88",
-	"PL3uiJiUYkNVx8Iyp3HQSu9KALmXR7MMnRg9lvmgzyLPWjkwUKxAhS8RoKeP70HWKW2GjNa1xJSqRgBb",
-	"4zs5OrfVy1M7+rQPpm7RsvmWbJhFox4CFvZsG6o6LI5edBsOkEAyP+ZcplAd6SSF0EVH8aiU5mV6CPBM",
-	"56OF0lyCbaCE0rWVpZjSUkAgvpFEY/pWIOaXbts4hI8zLtR9B/lF6NZ/tkBasGYJL9aQ46SkWAZ//KcM",
-	"eaOxZBi8+chuvfZAnlxe7vjJ9nfxAxUr3wGSzPIko8WM1WFCxmu6Zsmd2WbjE7Y81d2jXoefv78SwHag",
-	"pJ4DFM4Wkitfs01X8llSft63B/dreCuuyOOAYoo/8OM7NlU5z/aR5UIG9jEhQ73BPM6fMRhuGPCSPXjt",
-	"UHhxOHIyZx3e0soLNkzGwg4hmLvjnkpXxxe/ppGgCh+x1zfymm3e1JLM90lixwDR9pbqhrzgZWYHZLOj",
-	"R8GuGDyDRJNiy3guCE+IVD4fp23DfNZtZvzHoJnxtSuCO1aT7zCitKMknXoMowfIO1gdXqOkOpa4g63v",
-	"M27fkbw90gluiEvsI3O2kIoRKgjWUnZWc0ownRBM51Y8vHl994r8y/Onz8+/CWSq3MuQPR5qxUkC3+4G",
-	"QD/tyDQRmv1RMBF3lWv0VZjb0SWwDNr3B1dJ6Z90p/xCeGiVVvmwNMm2awunLbfSPHnkQDo2Gvm139JB",
-	"4ciQexsKAyyLZe9aEzoc5nEmdch99C5lUGSTKQhhsvdlSTTh5rpMrJtDne0q0INrCCgJi417Sy1lDkDA",
-	"UGy46tLe+uq71Iq4WFGxjGnH0nyiGeQRrt5ysAe6LlO2XdCj0QYv/iFYc3BxSVx6Jw/9Xc0N61K9a7lz",
-	"PkPTZ6JzRXiig1nnb2iw4peQZo8iRUCTQ65JKBc5Xpm1w4Mp2ylj+2R+oyl7wAPlJi13GblDj2FCCLUD",
-	"uNAbp7g2oZ3yDrPFOB46hndqRlWcnsP6ezgF4Fe4c1BTR6tF+8awhAQbxId9nAcsR19bIMeKzlm2L8Xr",
-	"dhSOLv4U0qxHeIZKsQhLPOHByr3647gd2hlHYW1G44NkJ7Qy7ScfH+wU+zjmPOjieuMqte/v46p3ZNjV",
-	"jhXdiFAIZ60ie1lb1miWLcK897Qg8Kna7igHpmq/Ue5qg9nYOpVQAf2eqS1J+TIlimmZgThHNjzLIPeN",
-	"ZHyFrUjsZBExG+kT0+rOwlbcRmno3OVsmv/JIpgQBkWEmjLhTqP7A7L3cQuwarDbRZl3EsiosF/54k2x",
-	"zLdlrqBcLHzRqgF7VWmjwnXG3pfiByfW11rZNKG5d+pAiN6+dWUW9njlaRDFj+wmrzvG03GU4W3ri9GE",
-	"4W3Zm2UPNfGdq4gPQVUQGWOFXEEoUYVwSYYsdkFV7UQLE1YIy3i3QmP7D16L2aoSTQ8PrZWLjsfn3jwY",
-	"rgsRsBsMGCsWMwz8HfkeHMQPexBvXbWPehcUoIWuzkNUVYeIZo1w+yBM3jqb9+FFA1S4gooFbEbFsrCC",
-	"o71NJGdAxKCHE4YIYll2mlwTts7Ntq27hwuFdJV/jmaFsMjz3R7bx1/cjawojUtX5Qnqv26u7gETJDtF",
-	"gAf3WM9ZyxL7sFZX3sHVGR3Uq2nYMfWQpKGyDpC+6OJ9fN1O2i7i0Re6fofi5QGR673KkLOVInBDl4Q6",
-	"1a7mEqTp5dWMMwEbtg5pfZthzoAcwS84ijPgQQ5hDXdQkee9v+o9uGStoUC/Y7O3qMWT/StltMBVdSjA",
-	"hYIXDacMxdf5UIuOh7dPkaZNuh1+LQqv0I4dVG5hz+d3xXKJDef20nHxwJ8DKAhNtTqTfKA3iaPgdZ0g",
-	"9hm39udh1QDTS5ddSoY2VrDFqhXID6heIdNHB/JatgLwuzJjXFswv17krjF886E0rZuqtKk73yMNAnq4",
-	"9yBWCAFoUOW6J/mSKRharlGqJ9SAiI/BB1VkxeFhveNl0SAVGedbvsNmeQf4lu0v39C9K1k8pMdhveBN",
-	"MChkNIvbscoDByv3NpJ37Qe7Gu+6c0y6xXxYK6CxRkn3zVEsVcUxMQo4OPIb6DFh3TkI76tSdadFBwP6",
-	"Nnv/5iFPwIUrH/AE2tWAMSgWyRN2ykUXQ0g2L8My/gNFgP49srMdRTE+WnO/AMxTBlYeITLxq4ox7I0F",
-	"nCqG728hnm3/0DUkcocR16q6cKs5E9qC9qkq3t+oJykaqCbvmbIf2affUYxyUYZ8jU24OMRBXZaY27ug",
-	"mxNghRXmcWxHI7s+J3dGocIITbbED9zP3R1M1uyYmdBmLi6mLeor8hTKh74Im4r26EFUs7SEomzXJcXZ",
-	"ba0DVVulwpaAlZs6zCQf4Mf3Bfpxo3WsjWpI3+fv/xzN3tFAfpJjJ4HGCKO9iDVoyRGhkzuePSQew3Yh",
-	"Rzje0eVhZOOd79/9kK6x+1hIa73idkukuH6te7TAcAQcWrmg7Rq0TR8sU2imr7Ao7TGaq0RHVTryrJmz",
-	"2GTocVesTe59dr3BFMplBoQ7Tb8r073RodA0YVS5/4UwPPO+h5Y9o9ZsQrB7FnaZJnyxgGIuJOPGZGA2",
-	"APOBvxO8NBdf19Vmy7IYHoe6pywpF9oEJvLp9zWUqpdOdgZPumZn88Kc5aUXtfwodj5470sJSiRdamPN",
-	"lrdjPEJ2sMUyAddYDci15IIjlHVv9uoP3Wv5qweO72ivZXVhFx/gOxp7oJf3W6JlmJD6DOCWa9Il7vWk",
-	"uiAv20K3ivPZlSiyLAq3d7GTIa5y7TIo6j4SSACK9kyd2bGKOOrksWWLwMGUjpnLMhoMXFyjUqGxipY7",
-	"azfc9GFl2kbkypW1M49dCzNcfaujKqM9qKsYuU/bh25aG1DKloptwQcqJDDQe6bC6uuo/Ol38kA/wV/1",
-	"fkFLfWV4Dq+zgwuG7sE3UNzTlFJFuQ7nVi14tu6IaAsUHR7TZN2tPjZi05/xwJjN92WDhcN9HDtadi3d",
-	"etytVvGq4xs3uJ0f5k1/L1VyY4wKi1nYsBPDSVPFFpFlWuHG5jjI/nWNgQxUQHMhqQhNEl1Wivf93F2l",
-	"9JYh1FWmGEY3ryzW83i+6Wj0PlyL36cGDkY99N0HcP9zBOb4y9iUfR7HuRl3ZTrwR61lwsCQlMhYX9iP",
-	"zuCj83UgAoX6Cx9qQImHaTYHH9exFU9VZyfPgv6IXSa1D4Ha+xw+iLOBYIPlz7vqYFaH+2b3ZB1pqcG8",
-	"1OPtKoSSr2XCDsBIDMcvFDfbOwvLdh5h2wqA3xBIBDwnVrUD6wz0H1PsXq68rA83A0yCUQUCuNtuakyO",
-	"WQDa21y4nTuWcsWZF2fL7VY/pDn/J7bFPXOx6LDl37x5ZV/IW/z1OXnL/iiYNprEVCmsNeJWJrjitWuU",
-	"Buql6y+g5ZqhnrkutMHGaqVeQ/M8c81jHsHxsQYk+f9dMJhvEzdXcqOZeqTJHYvPbpmJ07M7brCl0i+K",
-	"L7kgKXbz+i9YpVbHMmeELgxT5De3y99cyw07Y8bAYCQzt9s13UJWyZXrCha5bgIR8dFRUbMW6fm/ilKU",
-	"uJq9LSFcBjLMHvvMRJrz2dXs6fnl+VOsFJACZlzQnF/MC5FkPtwTU/PtiwWQvEqsfgi49x0MmyFGM22+",
-	"kwkYHmt0pgbLiz85ZCXik24YHeZcYIey9mNpvBajCgYf6FwKjdt7cvm4Z8XfXeR7teSoalqfe9M2MGB9",
-	"QYusU6Qot3jhAz/r73B29eun6nX86kPePnz+UGs1N/uZrlg9NwTQkxK8mnOYEO7KyQEADafHNe/qJ67N",
-	"Cz9oB3yXe4FvFNt44SWTHcUjCFcHCT0RXKtMrUeljcFl4qRWoYfYuAifo32NVruHWsoBmF98cv/63An9",
-	"H5gH/kNhPwLk77lJMYqvH9YTgfqmpMSQcwlGHbs7wgW2GD53ydB0zQzkWv0a3kw1xIP+VTKza+VFAORv",
-	"igbIx5CmXWg/rC32TkrxqJznQMGwEQTw6Fj0dSDPd2wJEVMehQqRMGX1EZ7ga4UEgIyDD8UyePCfQGtn",
-	"bvUWtul9sLBd6tIiH4SCQQb5Amf3IbV/Yw/fnR7c4vji5aJ2lRAPF2GDvLKGqaWzNWNy39V5m/Xxr+37",
-	"eyb+Ru/sB37P3GXB80L7/675H0qtKplHREufwOrzup0/dl02FCW/F+u8/zKBETz4NkN84Bc7c3WbJ+cD",
-	"+7U5DhTQuBzMfA135h3DJZ7talMvXZefCZDrTWGq9/+oJgb4VrQoDpB3oKlZxLGEPHG1EPoRCOa6+GT/",
-	"8/lBeBQNDrZrjJM8IJmiF+3WRWZ4TpW5sGrQWUINHU9CbpTi9zSbWkBAn3OAXP0Ty6fSi76z8hMGU6PT",
-	"DSUBJpIGkzkndwxa7IA0AAHYjS7Ha6kaWpRMWK8Mj9aXFm6BXeOPgoHu6swa3uLdvpeoBuNm3aJBUfHD",
-	"4JXyNV2yixwD0/dUsAOFLOxhj32bLsMroI3997ewIlyfIA5+0Auder927aZcyECvuvvSjZlC2/VrjdR2",
-	"y6iaiZ7Ly2axiQ1TrIy6gEbWVKD5a07j1YDam7CM3zPFB4wNL6thE10Ah87GI26gtrXp8Lu0NlTwqwG6",
-	"G8gXn9y/t5+RedtbC6gaVMQsK6EwhvPjTzLE2gmggOthvA/sEhT/LlrbfZTjcbIKaTqeaQ2pJgDQj3JD",
-	"FlTVIES4Pie30FjXmeAxQ2cBjXKtlLRJJfjmWq099rao+BV7FaO3zKht98U8meRivmPLQkz1cNW2fhso",
-	"QWDzOQo9RqTCBHH/lIae8IXvij6E9q779x6oL2PDzJk2itH1UQQAu9XIIljGCDQMr3LCzicknGUCm93P",
-	"QzG7upx7Hg9yMBwzDfsqi3WOER/czr6ArVyxGLQ0jTcRJBM3SfLS1xL9MpbXxxNaXo/neqpKvvbe+0TX",
-	"/hOz2rq/bzIHjcur7OgUBv+wr2BXBvZhQ3giRbZtkEPAWUsL7T96hZm34GKu4dCQKIM/SKZ6EOiU86Cx",
-	"rwJKRNMN3UK1GyliVvLppZTJOXnvOsPPlSzsWG3oVoeoGWiT4Msvlcmk/pjCuuSQjalG+UrVo5f2laN2",
-	"NtgKiIUoZJeBAS5nCH0NqMRl3H9IAQ4GkX2YgvLWuicN6g0eKBEK7S60GIX3CTlixueKqu05eYtxBUSz",
-	"nXqCKb1nZM6YwMyTHmr9QjFq2MsqBnECkg3hjbqjh519JWzJhQa3wOhI6hdun8MFiat8pjH143142k53",
-	"OyVjlhSKdXcALrv5+qEQYSsKmoUz+3xh/FFl7QOhmM+GQzHxZ1+a0/UEWSA6TkXKcbVahEWEtXsgOhKx",
-	"FDyKYIbC3KiU6qZvqnx5F5/8P3u5G9qKGg9u0EhfmZemsBbBajWgWG4PNqJazg3wtqeXJPF8rFOjqTUP",
-	"7OMkkAqEryMCfTdOaQ5Jq9gnV1y7+CdNaLahW02WDIiFll0sB+CiXaKvx8udkhsfTmlhqOKSpw0nCnOP",
-	"mxqeg2JX8RAEpg5lKx6idLllmkpX4KFc0IyvejXiGxgwhSiAK+0jCEyogbX4OxResc/Fp79y5ao2Ol86",
-	"1wTykE54dSj/6F6PiRsyymmiuRgQc3cSFMv07m8vm/8bSPU+5Zv3Z+7yq/ivJ0Md5GP10NfEhZ8CTzPe",
-	"Y18jDopBLUKLQlbdi7MCis4/DJk6JVDY0wMkz+HbmDyIqhsHbuykyMufXX47xYp3cs2kYNil3yOASZme",
-	"ypSAe/N4CIoxjaEybJbVm1yU3lqI36Zrv9tO1y3BfEwdOiDF9QhQFZjRxT+jfB6VM3GNwd7OFwbB32jC",
-	"gI6TmAKDGY5KGnb+r6Jf9hvtIXM/+LunrMXpykXRl19RpZa7rCG7IAuUG3EyKoV6ct37cXI92fO7UAoE",
-	"BDm6xGNHv3G4bjcHCdXSyco2sX244prJ7iSL4rYO0yL/83mJXJD+gmesibE+L39O4xWWTzofIh0FAoPt",
-	"H8M0Colf+vm71c/JUilimW+nTaOwK7qQEqhdNnQbWGhDX3zCf/TG999iUY4BJffGkLWEggdco/TuijBu",
-	"eNJpOfUp/w3LKcq2f3n87ZN6qbhvQmWNPvUono+0EwHLaOqcLiEEdKOvyZqumPYpTrpWxtKLj8hsuzZO",
-	"zaxXej9ALMcYp388ioPTN1ufSvdul+J8IKeKgs6ChcfDozoLmq+i34W9v+s6Txb/mTzWb17eIh9YQIzA",
-	"Q6IyRuvidqmLT/btfh66mzd0OeJ+/iM/NCBhtRuwF9IKJDz+w8vpkg3Fe5b19Ybqe/Zfdsq1kVgsruui",
-	"f3RDptAofqR5zkQjAbpbpXhldGlYRF2w7JWw4SZNGZbTMSmWFZ9AOHiP/jJ7BqsXyz6V45RPGCo09N3p",
-	"TzBgihu1K428z9PZQns0xKYtNGMU7s0bPUHEg0A6TKiuteSDdnwWt057k1IO3CQMmOImbzlYVMbcpBuq",
-	"p3x2XJONVNCKE3oRleUWUUB/pLHMGTqEfJ+NqF27fQ10JKe5lUkVI0BEqKstBglmkF9y0juvSgieQG37",
-	"gd+z177G4MmMlj36mt3ApDloNSXaxTNg8c2q0icC3JdhSGWh2SNNXFfcIc1Olm0du56oa/w4Ltsj07Kh",
-	"6RyU+/UkkPp1Sj+FO2HIeFLrO/nlXFwlFah1xLTvHHxesHeXeaiY1UzRJX3SN57TAXeX7yy53wbQFvfL",
-	"YnbS68a9dUnodDltNoRc54WxqrBdOPKc2grq0BUOwpdOzqfLCp4PI9kdSYC+YeMkduJ9Iprq9X8DDUi+",
-	"aPWBHh70M3RHm8hgKFs8yGoFCOVrIhUYxiCnsF0wGcOFoFO32LbzC4NIqFjOqOklK2/dkGMJjB1Vq/qD",
-	"znkV54klm6djDBjY4J3UwBI2kP3ie/aAubLyGjpqUvOM2BlcYQEgNj6DmCSylhKHzf/MhsenDZzA3ihD",
-	"Vw5DptARXELvyEI9qTT6GqVqTbeYvz2XhTl3fWLkwl+OpX/2kVjFy4L2i9T2gYB1KJsEhbsAjVThi/34",
-	"raHlGzYsF1Viej0o4tp+A8f2NoET4wjE2Z1IoXiLs+8VhOh+k0ya4l1VBy9p8ZzGq2GiulHcnA56MPv+",
-	"hu7jliKD9jvT1iED2tu0rDrdHIrj0UpJB1HdfgN6OtVIxCufvZfwQObDOuUVdYdGmhmjmg16THXKssXJ",
-	"ZLg7mH0SGU6C/bGjZjwXHd99PlYdkNfSTJYJ/E+M5XXpCvR7keyITteAREJ696QrZI+QGkQMcxQ3eggx",
-	"7pi5c90rJkAMGptmk1x4GLC2hUTZeCucU8D+6GgUHAr8q3mBmdJSgNlFMyZ8pBUmOfh6LUJu6uFSXJNn",
-	"l982mjGUcZrj++5QKH1q9/3h69VFfNUcF8E38qFEs2dPjhf+Utlru225WNl0zsiCfzxZplIXy1Cr+iOH",
-	"mPLItU7GwAJaNcSxCpQL78eEC8cJXKvsoafuet2cgNffJMmd61AzaWLUA3Oe1ly4Px8P1JNyS37Fj+0m",
-	"SSaTOm+SpIyXls2aQjU/vsdGdt+bSfkDM9/fuyzKAcBZKQmnC6bwD7rZ3TrT8O87pu6ZOtP2WSMIIF/K",
-	"bpL85sH0G7zpuk234YnTDFNkf/P5+b/hn1b3+s0VuKjpcRjY6eG+YCy5WFMTp93ViX+2X/t2qlMx6v2a",
-	"l7uWvb3PwvedfUjDV7exsnc5LPylH/ytLEQCDYBC+PzeBwVgx+Oj4LWvd/5rC51vgfe4ugZXZMF9UAIV",
-	"hMaGFBoyIaroOMgAxGzPTVTFMFAvNXmmi16JWk8jTRIp2A5TA3RWhei3CNnvv8LKzc1CUZPeFBj5NgII",
-	"BOatFUJ7EcPlK7py7SFojyvc/LYQ47yAGRXLAoOAgjnuT58fP8W9t5VJIboCcGhc2re4K7s46cWVIT/w",
-	"HKCMnypEZFnunDXfyENKQzdu/GEVIkcUfbxlfy/4eFK8IbIwmies3nfhyhUmqZWC9OSYa7ISciMwADQK",
-	"144u65tA9ehR9SLJK0N+l1zoBv3xZY1Bo6ZYutSTolo5A8LNOTZ2sUh5vk4I+5hn1H7NTSO1CAxs3eIN",
-	"RHK+vB0KOPdhsY807KgrUts1lwvX5ngeIFxRmAY6R+R+0cZjhbPDwoT/VltHWAQhtIp9DagvPiC9D8vs",
-	"iDcufvc0GZq4huug92DSdvQyaD5mmPzzmYPD2Xue2Jeswb69wT+Ey+S4ro27gyRtbG5p/wWESJNFkWX4",
-	"s/MJXWLt7ANvxl8Wqi3RAjFFcCE55Zb8WQLL/2Tn5HWVOLlieQOh4Pn3pz3eujGTRD8iORoT/Oh2NWFd",
-	"O1yx1sagGabaX2Dt1hPaU7zI12zjITctBa2vOokNqN42KWQK8kEfuzh+8Qn/MaLUS+2uvlihl76D+nov",
-	"AmvfVEceU5xsUUfEQ/ONeoTqrwjPLyfA8xeuXfGkCODy84PIDhnFAwQdx0xD0IGHjyLouKspCbpa+5DU",
-	"Wmd/NEM4KydLCEc9t6L4NXAvlSzyfmj/gEOmADYsNQbWbk+T4qyFOILLCjI5k7mvDtvFMvE4J6MkDlrT",
-	"Mszaol8Jv4Q72UHpi0/w3xHMsrqlr5pXunOS96kEQxa0qyeZ1MwVDOGmilMYw0eXNew8Phv9enD/8vS4",
-	"/2V5aPsBpIxmJu3N1cQRJwSVWyHkZ2FZZgH1/PLpwUBqpXUxiA1p9VAtw8ESauicah80UgeULHRvYvmP",
-	"MOCUYIIFOuwAuL0pU1Kh+pD3hGJWO2wCKUrHS6+AdPyXXoPPARFmX/JZboYA6pEQ+ykPNr11oZ9HNL2O",
-	"6hP01ZhiH2hlm05AwuvyhsWvrp8v2OBe/vLinyPy47uffyJSkZ+pWiVyI1w1C6lw0J88z7EXWsIUuhKq",
-	"/IZ1SV59+G0NpXOq9UaqHisvPpI3ftzJxIRyha+NhHQ0rEHaIQUmluLez8lNlmGuT9U4mInknLxLlTQm",
-	"K4srLijP2lcBakqvfvcGh0yh372BaIUxCp7b1HTGauyGbhE/ywiNY1kIUwekYrGDQycg3+KQr7WG/Jcr",
-	"l1CzNaOG4pNZasAt+3F25ye5MXvB97Dm77tU284zHTKWPmIrOvhiWK6O2J88d1ELmaQJmHeMdJV32/C8",
-	"yGXG4+25x7Ih2L6B4Q/F4ECQV8DJhUtNbsHBdV10v9CGZplu+uWlwDppaxqnXDAdgquiAI3zWH0cBVca",
-	"r0bVQKoD9uNZnCq5Zmfso2FC8zaYD/Uuur0cAfLdeIu1j3AlovnSvnmom8A1CsBRA7W9DdNdTkpdgxcj",
-	"/R01C+CX91DkCTVMn39cZ2Pu4a84fGRwrJt0j5hY7JVxnJi0lnrG47QsJ+tyKDx8DSZKIIFolM5bQCO3",
-	"GuA0oyruNg3c4dejgs8siPZqrtKhNUC3i/o8PT0sohnGqHwYPbt2WTO702MyWwRcbFumtHTN3bJ1+oif",
-	"jDNnietStg5RijrOAoE/s+6GrqOBkhRhkMh7ptx3UopxkGhl8rjCGRYjuyBSaJa8EkeBiMtS6222sLPl",
-	"O0OV0VUCfU1ascSGUYi+Lz/sOgak4evBtYM/lcoEL8B3LBJV5Z17zjajbuJHuUG+ZSSoDsTeZmedTKsv",
-	"hAt8Pp6imv24Km98lN/tFIHbg1Ju1d/W6sH1eveBwAosHwVlWDO+YtkWI5evQamWhfElp2o4V6PYsWLm",
-	"DEb0sbg7GAfNsU6aIVxbJnQX+MVkgrJhdI25GghDi/yxFDGjWa/Nsg2t4xsfdgA1YWLTyDs6ZjOAgTUb",
-	"DQGgbEOMHQGmKrn4Ftd0ddw6kSaq6sFtocyTNjzLGrX8OxNW629We3G9y/V4x5fil2JcGYQ7lJ+hLvo0",
-	"2VZ8KexyvV2W7twsJ0TkGzTDdEna1H89CVDep5Jw7ZUZ3hctZ+H3SpyqvYhiCROG02xywjLdfeyiIxej",
-	"7J3eQNr39r4XCVSiu/NjxzzC70UymRn4e5Fgo5KFMwWXZt95YeqdlspTp7InZOqWC0gTGWytCWkXmHfG",
-	"NUnoNvIlaQxfM/KnM///JhcLzcxvXcJlQrfhKuwJ6mKDouzPXBSGAV2mCVgB/vruxW6GZiZjmsHWunaC",
-	"G+0oZP+sLuSewZ/Dlexvygrf4NHjIpGbR7q/DymO2ldXDnU9dbfhXC5RYA/EAanP/3eI5t7qnCeyratZ",
-	"5Cw3UO6q0EyD+8h+jd3iMTPFIo79smtHKA/sqcfVNgH5kkIi77b7ybIrqOvB7pkg822tqA9sVEJWDqMq",
-	"40zVus51KKyi0Hvv7tZfBPtoIIfziqAjzaQUH1hEpIrQrwbk7FWCOc327UHzd3h0UH8SqJ3rwibNeKWu",
-	"8fLO7Hyz0UYCt6e99fQ2XyixAAqe+Wuwx4qpILFcM1dfqYOYcB1TlZy6peKJypZ9iQJkVq6FxWu1xLHO",
-	"nK8o3mAbFxWErz6FFaaXOMLzkAkS2xt72q1OVPK7g8rePr8M1L1t5q9rd9RqHx+OVfbIF3KZqm04UkhZ",
-	"mFrbRi9OSN9lHTz68AzJDSY17tB16B+OHMjSIcPyHUxSUq57zfD2+1PmH9v5O54j7G0asIMlrnBl+1p1",
-	"Ae1D9An8LmzNVRUvy5hx138WbagtEFfZxJ16mU8I/g/fbKOjXgpAsuwm+5rdOz+pK+ZzQAb3iFRrB9Uv",
-	"kvn6tcRIHdFCZaF50vTukcUeIcfQpycG07XjjENSxehk7XpGdf3NXkDN0r6Xi+LFl0ir9/LKxI0YymR5",
-	"TKQ/Jyg0W4lxk8qyaA83D3nTwbtwLTuHGwknk4TzvAWBYliutOOoWGbodHSN3HzB4VSaa1S1UA+qdRut",
-	"CsJUvU9929Ip7zzhiwVTrjqu33S9XI2AkEI32dFvPaUi6b/0H3HEND2MvEXpa2v+jYUXXXGLDdUE4QYy",
-	"5FmjeiMgH1acqDos6VRuHvhmuwyr77lJU5mdKmD0RjF6ClZ4ZHwIRthxjT4MJaZCkxfoMsEi1roi4/YV",
-	"W6Fsi2TGePdsDYvwxZ+TW25J2ZomrlIBuFw23KSJohsBdU9iKh5BaatCJAGjp3/aufOU97XKcEP+BmRj",
-	"6pp+/uXystHu87jScvAidEx9FZnjvv07O/FgtaOjWSCwBerenU8bVgSc4zDLweNppL4JW+JitqZeY2yE",
-	"XbhGM4ysc/4Izabw4Tnx0qkdwbIFWiK6CAHGS4wIlZggTCLsCi+WS6YNOJ6mFLfLclU6lUWWkJyplOYa",
-	"KtYhJWfJOantDuyza66PTyMMVUt3R0cmErdcJO/c7KeREdzsxyoedLAl2u5ijLBwI3yxbEv1oZvEmqpV",
-	"dJJifCNFS/AoIhwtCbD70QQyNl2WC1RVUwz36FssQniX677GFXTvc9FX29LlBfMxLMHaSSIK3d9T66+a",
-	"TVPu4K96VM3Luy/S/Ma7mzaObkSNqMiBIkIPJBZmm7H+ohR3OGSKW3pN1yyB9cZdFmxs8hA4i/0JQciV",
-	"j6q/PAWeaRJpCoK8W8VJnwSaB6CJdDewec1F+Xeo5wCcZIgn4xW2ZDRnjfVR6DDmSxcqrmNch7HOo+ME",
-	"SPYaGlzhkteNFlf2C0Gdk9pCEH0X6M2vU1/AyotP8N8RFTk8Yg7XsNA1FD68hsWw0+5WqqU0ZrKOpHY9",
-	"ZgitP+trxyhXjOV1HniOSKKhRDpCqlDZ7Gp2YUnq/wsAAP//",
+	"7H3vktw2kuerIOo2Qrt77G5JlnTj1qe2ZNnasWWtWnPaWI/2jCJRRbhZAA2AXSorFDEPcvd1H2ye5AKZ",
+	"AP8VQLKquynNzu6HHasLJMBEIpF/f/lxkcpNKQUTRi/OPy5KquiGGabgXyktTaXYy8z+g4vF+aKkJl8k",
+	"C0E3bHHuf18kC8V+q7hi2eLcqIolC53mbEPtY/+g2GpxvvgfZ81EZ/irPnv5fPHpU7LIWMGvmdpF5/ED",
+	"bjyRTKsNEyY+kRtw04kKupOV+WlVT/Nbhct38+Dvi6lv/QGH2zfrXMaXb3+82dI/2ad1KYVmwAGvlVwW",
+	"bAPMIIWxpDn/uKBlWfCUGi7F2a9aCvu3aZP4933Cfdep4qV9zeJ88S6nhuS0LJlgGaEiI1v7FyNJJvHT",
+	"8R12ioulpcf5x9AruCZXQm4FkStCiSXJPU0cp56S1wVNmSZUMcIFKfkHVmg70uQMxp4ukkWpZMmU4UgC",
+	"muLbhz/sAkd9ShY0yxTTen91P9n1lHQNM1OyVHKrmUrIlptcVgY/dyWLQm41oeS3imn7JNlQdWWXtaEf",
+	"fmBibfLF+cP79+8nC7MrYdeN4mJtp06VLMcW+oalxo5lBdv4U88N2+ixB7/FB+yzbmKqFN3Zf2+k4EYq",
+	"+4a9NQlpWPCHUnJhmBrlGBx2yRhQV7GyoLvxj4RRwDS0YPt78Ro33khCSSW48SyQMX1lZGnJ7RYsqs2S",
+	"KXiVrFQK72Ki2izOf17oVNllJYu04OVSUpUtksWKFwyYyDJOav9zxVi2eB/YL0OvGHDWSqoNNVYAUcNO",
+	"DN+wRWD4lotMbse+/R2OwqPsBcHPbq76K5rlyOWvliWSxYeTtTxxf/TnBQ9a67cTvimlMnhXWFZcKAqS",
+	"4SyVip35G8HOfpGmskKB0T1RGdd2e16B0ApwBs+Cf97gvgeOvN05irORDd2RTCaEapKxlGcss8dNCkZK",
+	"e/Ttztbs7vdRMWp3jmUcxWfBqLY7ILcivG89/hexL1ESmW+QV+2Y/m7xzEv1pEMu90okxt4eAtG9tOrS",
+	"3B33Aw75FRdZm0hpwdMruxxZLQt24v+p+Do39b/gUC+SxRXb6QXcVsqkwEFpLiUQVTP7z0zRdXNYdKpk",
+	"USySxZLCawxd2v0QkWPDPpigeLWznqMc5dpuu2WMFWdFRoTcnpKf3I0Aazon3Gh4xP2Q5pKnTjgXXBsi",
+	"lR1e8Iwp/1Z4cfMu+xX2J6YYMRL/KKTJmSKGLnEGw03BTv8s9k90b8+B4FPPJW7zkQez4FcscCy98jPC",
+	"I5fVZkMVStecqpB0ZSplAoSqpYA2rNQtkWoF+trK1B4BWtoXvjjI4IrRyXeWv+w29MNLHP+4dXHW5/dC",
+	"KX5Ni32SUK9nDF79MKglBkISSpKUFkVHzWjf548fB/i85CnsWfuCWHJBQZPclzWVmKLi2QOotZMRAQXF",
+	"XlbnuE4cd08T+2FP8X6ku3uaWO0KmR4PxIZrzcV6X0kZY3nqrhf/paEN/4aiHOqu9YLkjGZM4SFdSWmY",
+	"2tfdCraC7RtZVbLY8CxDUT06FATetJFV0b4WllIWjAogwtAZ12ZXsFP47OnnGx6CV39TyPQqwMoF6no0",
+	"y7ilIS1ed37fW32Ai7WhItNkJRVhNM2J27aGF1Iq7hmytLzDREKWOyeB15Vi9zThWUsKNDuc5lSsWfbN",
+	"LriOlt0xxNvP3LC4/uCZIcD0VkIh01vdixh3g9gn7F8VA31CAceh8WBkkT31jO8IIORSZjuSU0007Xxr",
+	"W4lRV866ju3E0Fe+pYG9+V5uYe1bqTJ9jyi2YooJa+YYSdyEpJDyqt4R/GN8R5zSu0csO5O7A2EEa9FA",
+	"rvCOzCSzV6QhqI9JZYcrtpHXLEwSqbLQXM5Ss8tdWpYmdCPFGv4NN6wOvsxNFDp2VvKhun0M5b0Bsk+Q",
+	"zlHg+jDev2bKC+OR2xFUQqRV81hzPBrWSvCsB2WpJeQzOG5xOqxooVlfki6tRry3R29zRtxS8NBsqSbu",
+	"OD8l90FSUCLYFrcwpAMcf8DHb7qas1qi+sHXDw5jm9A2LJ194HbDP918S4j4z5wKtieal2xNxYWZbgiu",
+	"uNLmENOpoNocMkHUoLG6i57KrM5+8Z9XL8O/ZoBI77jJL/1cXWqlDRkH2cUrvK1FT9IZ34KhvGfl9T6w",
+	"cX0OfMtRB80elOmrbZ/ojqLbcRHVmu6Kpmb0nS/soOad005b8Jjgt8RpE9jeY74/ZJMPKxXT6VCP/t9x",
+	"SW0//ZrHf9Xst87Z48I8eRSUhYexqj0hoW/XhprRA3IJg/r7ZpfqydP7cP/e1tfWWzx4DFqO46FzEFA4",
+	"qbv6uU6IpjsNbmGdy63e1/WXTPMsZH+xJSm4uMKHV7zY6I4TaNCXxpY/cHHVPVkPAucqVdzwFE3IvqFi",
+	"lUu8Ham+0u5OzFjBl0xRw0ipmAZVbS1JSbUh3LQuypb6MtVAfyXx+kPdYzo7vYDxfTGy/7EFu2ZFTJNm",
+	"4Jk4Jw8Sq/o9tGqhFAyc3Fx474izFPmm2izOH1rzS+B/3w8dCiHBkTr61TCqdxj7+gowVZrT0jCFnGT1",
+	"FI565jUteGaX21nfg/vwf2Or1CyVItPRSZEN6BXTnbf/4cmj8XfjX1qOZ+b9P/at9ihQremagZ8Nvi3o",
+	"OAMDYZTnYdCe+9i+y7+hYa0Rd5Xn2NNntZY61aCtmd2u5JliGROG00IfeJ16TaatAQaNdUtB+3UTLPse",
+	"aZyaU78gJAOfs4IZ1C97ZvkBWtkRDrq1ZAGOfKHkxjK8IFJ0zHbFtJEK7bQpa4o78Kj9fzB7hBwY0A24",
+	"KYrwHUqD8T4G67dWB+ji01eeLJZhzWC5M7iSCbd1e0MCuyVY+FOYUpFgGbjDg1aWZTIfpFpxwXXO4DJj",
+	"QSvYr33vMtKkZLIsGPgyuhdN83SYaTyxQVYquRWEbuluOr2jpslugo/VR8BBULKIde+1Hi8lt5QbOwuI",
+	"rSv8L9gVq9jwAg02KlJWFLEAHTehDfnJBQu9dBs9GKANt04HvremXKNZueVRCIbApwKjts+T45Lwsbp2",
+	"F2X3UEUDahm7Fauw0iyb/qIBU9GtKPhtrbN2NxbDbdsE9ptu7HJtOfNcPAuuYDy/VNd+Jp7p2gNncrbD",
+	"B4mRQa8TOtDGvvUnHNV1j3TXCMTUzvfDFPOOPtC1UypIKjeMLGl6lYDia3KpGdnmkrAMpc/N9sxZVt1F",
+	"PZOVMLpzRO95t5TuCKw7N8T4WoSMAivRN1Ibotm1pZoLlKGiC0v0MszpvlZQVU7l21IlnDCzXxRW9bTT",
+	"AaarCnBYgx7fQop1E8gDHZYYuWaWPW7JMd63Qt2y4pYomKkTjM9vs4M9MIWUV+1rZJEscspVgdJYyUpk",
+	"cHWsaBa5NmTJAsbHJc+YJpmi9urUZC3Bay7OScGMseSTKyKY3oLhRKvO0W3RaUjfRrX8FD56uqq9cnaf",
+	"JVeTJtDTy/SVjsQ2qQuxb6kw+pz89S//F3z2XGAE4K9/+X9BLaNgNItlSVl7/dwqGzAI0nRcWB3yp6xw",
+	"8WGG3FKRFZqFbebondWR2q0HlKXqxLCyT+/YU7K4IBdvXl6ck2VljBQJMeyDWcoPiZWHSwn/JWF8QjZM",
+	"VFbIJCTNWXoFv+ktN2meEEOXCRAjIUpuE2IUYzgW0xLIX//yn08JLTR4DsD8SIi9ehPQDRPgNksgEMc9",
+	"F3xLWLBUMROmR5N0NMkKcukpQMWJuQye545LZnjhb+3DfUv+crAqLS2pMmRlDSMr6VCyBJIBy1LJ6/2g",
+	"QtCkpJXJ5bShaUG15iuXVDntEXu47H8HZTaKaiuQYRzG9JWs1nnnXgRZA1/9wDIthLKcc6F9C4HERZdD",
+	"SN6x1cr+eh2xXTK6wzm2OU9ze6xzWWS6ly7wIPSRzFuJ3bf+KIXJNb5UCqt1XHO2tXLCfpxgH0zXg/Nw",
+	"1MPiLa8DuAjTJawdQV4/fxFwSB5gSQbcFJGcELpmOuJlzunDx096b3nyaPSuxceacA0s28801cHzAhO5",
+	"jvLucJGxDyHtElxRzmG6oaKixT0rWzP2gaC3F5U8ULTt7WknULLo+ndHD9JIctAV29V+s2Ne+lXIg3qg",
+	"0YsaQohEb5yvE8/6RUK+ScgzwoU21kCQK/IgIQ8T8lXkdjzQsxrLC/iOX4MzKWUJXDXCntvWtb131EMk",
+	"k1sReve73L5Gb62GZFmBm0lvU4zqkAv4BVghzJkDdarHktlr0tqfvbc/jrzdCpy4uFvuGmHHMfnCGkWG",
+	"0DXlYorkG3Ync4Ou5MQnH+aM4HUDcZKnoBG1dXZWFIe7nTGpKPiRuaw0IzDAfqydiWdPyZ8Xf154b3ql",
+	"K1q0vOnD+1W7WlojH407X/GxyVLKWRNHial2WPSukyfCmRKHeCh6dHIZC/iGkKHkgj+HfRgtAplwN65M",
+	"cCbbYJ5yhrHplVUkpge4ZJF1hfMf9mXz1OSSDVVrPppy+SOOcplf05f6I1VXEy6nDe/5klvCXVamcM7S",
+	"SVNCpcWUJILfKqpMrQOj/PhqVJbk0kwjrOE1V+H7Hj1uvfzk0eNAbYZxzvbBxA47BiyazHJqa4IHT776",
+	"w6PhDwg5LV25lT0EfnvfT7LP3Vk7ykJ/wUXmtP7eWcy883c/puFTQgMBB3/q939SchMWWlYd4pCKRw35",
+	"xchfyFZWReYcQ7mrtCBy1fcDceNGLhmhWRbJB+ylzbavxGumuNm1nTObSpuTFf+ATn6Tn9AT8N8MevP3",
+	"f5HjBm49u1th48V3lB/Ze8VoxgXT+tRv4fT9r59ts0AgeWbV+mViyB+XEirqYhhSHiWMH5g004cvGMF1",
+	"/o4KFwc94JppuHRa+kKdHxeIo4HI8A5XGOiyYQMx/zGZtpGxacC5C5aUZfoN3ZGcXjOXV59TVTJtiGIC",
+	"SYAnaQVKlEYllNi32BmdNiVImkvNBDFShrITuqt9EFrtbxUt3OkJGLL/8vrb756Sr+93EvuFNGRtdfv+",
+	"lGNz9RMWSmD3X0sG0Ti2LBfJYs1X1szMVoHD2mOxlReYuLNueJDL7BV/GHdlchvxBXoRGLhuAn/ur9k+",
+	"DEMnXgp25cddCbJwea79ylXw/QRsiJdGkw2zy9YJeOzBVsvsnmqjqJGqa0OPVsBRfRW03DbwYn0Fllur",
+	"MCsWeVayKrvSa3TqSHAz7vgNOuffSgK+pqXMds56MhJkhKMToYUzZfb5pKQqnAUwEOqEZSDhkmanahKE",
+	"edtH9XsBC/AThEP24DR3RijlGZGVIVKAG10f6DGPBMOn5BSEfcX+/vTrD39zJbILazQHYxLBhVITdpCt",
+	"uOkkUbmYs0/dRssLwuyCBRWI3JUijaSIr7jLgBnVCMqC7k7hEw9SBrC4+VOy+M4yy/DBv6uDNMDa9fSh",
+	"Df2eQvhssPow6G4BL1d4Y2OKXTw9ybNe8+LwWsuSibC2fUDeRCTTyLiraj9NL6emW55cp9tuuclzVmTj",
+	"Vya8xE3S5JAEv5LRAg2i7idqQ03VqZPesqIYn9k9F5yKx/I3In6uLdVkZc9HwJTgeiwL56iUuUbZ7Cfy",
+	"+hofn2dRLy5c1gRAFtO5pHTK9liQYZ/93bqySHzWVe3Brav9R7Q8h/0vmeYsoCqY8VByIaLlV5TH1lgv",
+	"AOEwWokuoJzfdF1xQeDWG2RWWelDHWIlNYapgH7xjXcI+7nRYe/L6M7Jxysusk8J+bhjVH0CL7oULnpH",
+	"dJXmhGryUQjxqedOfTLqI/WLin7kCxf86hXaVLFyyRVN2TlRbF0VVCVkaRXIv/7lP4OZiHTDi93Ae4Jn",
+	"J2e+yHaf2/u4BPYlVomQaxm8tAdqmXy8LIC04VxEodwEO1GyqNFjThfnoiqKUZdRHWeDD3Drim7JZdj1",
+	"/r3ctgPXhZRXGg/yNep5a8n0KUHeaGBuJBcmEM1OZSGVDuoPsZu46KZfdqiZRX6Rq/C7PI7DiIffjnJv",
+	"cfMnfoV+2hAZXSme7qXyuDi2VbVFTM+zLBVKm+YFq8GCMACC2XdckcvvL04ePn4SiALHbnn7w0tDC55G",
+	"KpT8wdnPpI0/tZFCRjQoOKxhcu/RDuvpR7PyrDrcyTbeP61YpT/1TQUV68rdg37PwEzKwPhXi2TRiUkf",
+	"n0YMFUEhJyqAN3VC7K0bLJVZ7KdKZAxyxKZYCK3B/qVJa+4QO4PYCVX1B7e7EaA9w1+QUvGOstR4NVCe",
+	"hYXOhoqdU7pyvs5PI0mT4xJ1qpTEB+pF1Z+E/vYQhTAgEyoplMZEHDkeE2DvB9W7gNq+n3Lc+WMH+Zck",
+	"fgFuutDaA/kffwjF0VyGaE+mudK34O0H6wsQxeuBsUp5JyUjmfas1BPYvCVr8ZGkmTZEhZKWYT+Wkjqy",
+	"lD1NodkoT1NPKPrIMs/jhU+nGAB46nNrZJejV7jmv8fLBlCvlas9XJwW1JihmzKwaZmiKxPLW4SoyxTp",
+	"g29pPRL8BL/H/VB2xwXSLHmleuRuLuvoPVtQtWY6cgCrIsqcHnVoeHdwWDNLgov3rw59dMTF9a6nuef0",
+	"mhGKyE7gSuvlymH5RvSz63SiIwsDXlsJDrhmdZaP5St/eSJATyDvv++m8sUnzm1TX77+IDYi1atEjrMT",
+	"rzk2jpRa22pETn351/pE0gK+dPIA7+FGsNW8/34KSA5qyceg5Lx8HkiU23BRJ6kkjS23+I+fL07+nZ78",
+	"fv/k6/9z8v5//kPIZHkJE495tib6IMJQNWAppxBAFRLq9QDU7xBPfdwQjl5NLw3if/Z8zlyEQIYcONeU",
+	"NI+yG1xsqRGVKoKfshs/87CA8NUScnFlsSq8YoI3ceFGBqdroLumKWxAsKDx5EEnp9DUWFE3OX19m0+B",
+	"JwyJDju+Xls9bVw1qyVeL65LIwkLkR1oLtZ9rSxsSyaLbXD4h+BfJzCY8zY4MfhhYR+ykyTeTo2wxBjm",
+	"V8oEO4WjdoA0sw/Bq//IShPxGFx0UvWodkr8FSsDWLfLihfmpQgFDInOeal9XReWC+8nq7Vu6al5VHWS",
+	"4dDQlk8E6g2rUFXV8+4FzQ06N6F0VkSDdwciMHkS+VW0sZjwU0IH4IfaPB1K1dcMgnOIEtwkU1J0dOMO",
+	"5rCFPYUDq0bNVsJdWyng0A+g6ghXK2Z1n4DpHLpVf/CX9OHX6g9cXAXjJfEUpFqn7SnLosDKRvjdFwLl",
+	"TEW2McciFU+UDEtlodAAVN2VVUneT69LnhhTAp7wSpBdg8+28h8W4oYf69TBQ5JIv3ArNpjU4L70qLQG",
+	"SIE8NB+Vr0XPCHHQjnE4WVphOsd+Fg8XV/b8ucyb5Q4LDKiO4LOAUtxTK78OVu6oYKb7G5rxCgI1leCm",
+	"DUwCoiYhJw+I/q2iqotP8rCTjnPyIIyx5pCYW4S5sBe21R2DVMmoznsP2D8xrGQ3JlL66G/u1mMGIYG1",
+	"LHjkGZdmMwXTZg31l3sLU+GMv7WPj095de4LEtueFWnyAakxfrs5NbnFEV89DLzuiu28Z73/XQOGZD8U",
+	"QpUCCeTs7qW0VwArCl5C8jdmnDg9BXDZPWggGnApo4UPi1GT5lai8XVeuPPv/zdjhvICQiCI5eyR3IMm",
+	"vkyvYvHAYKGtSZHHdKroZokgDbjn4dfriD9Eii1VkYllSdNgJpwDLnYnjxYFJgoOZL8F8wLLoodEAfev",
+	"Cm8iBmduP0tb57RbuNn3oES9K3IywlTUz+VLmnuybLkjW3DYDQiwSCUKVZEIg9f8x4sQUMxP+S5TqQio",
+	"QyV0FYG8zmlZgzTAnenyoAFQXLAtAD8/tdodU1oK0OSMJBpBVAKVt3S35+eFw5lW6joifre1O7QOj6Is",
+	"2LCMVxvQUZUU6+DDv8tQxjcCncOZT+zSWwfk4f37e7moh6fRu3ioOwcoMusvmaxmXB2nZLyiG5bVptMk",
+	"2BQvdQ+INE8xcS5rJTqWV+UIFbcyXrFtDAImq/8+tAb3NJwV15pixAmCD/jxkUU1CaqH6HKhJLYpZTmD",
+	"BTMuZ3C0HC2QiXrjuUNFvuFKyJJFMpKbTNNxMRZOuoR3R/apTif87Ns0kVThTxzMP3zFtq9bUG+HQMlh",
+	"wWd/SW2ncXAziyMw5TBrz84Y/AaJ7uuep0cQnhGpPCpGP0/oUdyl/c9Bl/Yr17pnqiU/LZ/Dm8cwekS8",
+	"Q2zlFWqqU4U7+JU/4fKdyDugqP+COHgdsmQrqRihgmAHKJeZRgmC+kAYz6qHF68uX5J/f/zV49NA9ge9",
+	"lqGcN0BslwR+3S9o/iqC9yA0+61iIo01mfC9o/oVHDANuulGZ8np73QPBDE8tAE3uhlYUT9sh6+tl9L9",
+	"8sSRdGrF7yu/pKNKfgEBK5olEk4+jySlp4XUoRTNtzmD1iBMQZmQ3S8rogk3T2t4myV0B2uKKbiGoo0h",
+	"v+sBWktd0x8IShiuYtbbEMpqC0rVqop1jToC5Pd8sWEM1aOzvNs6ZT/NezLb4MbfhGuObvGAU+8Ffd+2",
+	"Up0d4Fo7EdDhJCVNRhrPdBD77TUN4m4LaQ6ACgaZHEr/LXzq3DRj1g4PAqfljB2Cv4aRkJFop3tpvcrE",
+	"ffSUSwipdsQt9NoZrl1q5zzitjggJ3IsQs6oSvNTmP8AVz48hSsHM3WyWXRonUhIsUF+OCR4wMpwWlmy",
+	"KOiSFYdKvHhQejIEc8iynhBYrNUiBFrGD6vX6j/HrdC+cRLXFjQ9SndCL9Nh+vHRMdUPU74HI6SvXX+5",
+	"w0Ok7T6SobyqbTjq2fSRqzu8GM2KVfjuvVsSeMA09ylHAqZB9lAUyk/nEvq2XTO1g0xPopiWBahzZMuL",
+	"AnLOScGvMLPcviwhZis90Ix04ct9XbhxdO7fbJr/zpImVT0h1NQAOtohyVihh0uIp7BGEvcBtcD+5HOl",
+	"UlnuauwfuVp56OgRf1Xto8J5pu6X4kfD27Ua8HapeXB5fkje/mtTEn6AjQRB65yqsi4mIi4mFSsv6D5/",
+	"3wW1IaeYuqgu2QtrPX4y5hXOSh7KAjAOMZJwYRmolfJcv/xJx1H5vx4Gd348/8zT75hQ+RsHNHmAhM2D",
+	"4uWWM1zaOS35NKn8pvfDZKH8pu7mewD7vXU9FKFoDDLgrIEhCCWqEg5EiaWuaKwPJBHJwajr+SqNDWN5",
+	"qyatAe06vnRYriKCz8lbCBpUIuCzGXEUrRZY2DxRFjmKHyeM3rh8sXbfXLiHHNJl0uBjJosOnECQJm9c",
+	"vOF42EQVxpB928qGhfsbrxK4QKBuy0ktjtDFTwnblGbX95uEoVJjDbCSRSUs83xzwPLxicuJPbVw6gag",
+	"sf10d3ZPmJDIf1MF9J+ByAXrecFv1hzdBxejiX2DVp4d084mHAO2BHgml6rnO5fQPozpUGn+Jar2R1Tm",
+	"Dxqizk+NxA1tEtqz+1ZjUKbXWzPN/W7YJmRxb8dvBrwR/ISTbgb8kGOuhkvAJH43nCofvCVbCX3D6sMg",
+	"rOfDw7FCe+Rq8gJxouBGw1eGUmN9mkvk4B0CU73Nd+OnReEW2rGjjgVY8+lltV4zfWAfavdw4Iyg0IqD",
+	"mEB3VifB2/ZY6hHF7ONhswzhs9YxA08ba1QgAijeB1Rf4aWPwfuN7AEMxCprXCN5P1/itjG88yEYmoum",
+	"uYv7vnsajCNS1xt7bcGKN0RbBWpQ5fptO7PGYOm8RouKUAPmFSZ+NFktx6fvT9dFg1JkWlwfiHRUXN8+",
+	"+ZoejNTp2uRPF6ethvltyN9gQs7kK24vIgI3WL22iXfXYbRr3V2X7pLuXT4DNfmHYjBNrQYFb6GvBK0L",
+	"QKPuw0tH4UNNqjjsWzCZcnvwMzc5Aq7S4Igj0O+H1NT90QxgDF14J6Sb1ykxf0PZt/+dVdvPYJmeKXtY",
+	"8utdJrXeQlboF5XfOZiHOVf+5N9DLuHhaYOHlo+2hWvTX6nn9ERf0CF91YZbFWdVh9XkNVP2T/boR9px",
+	"rOp0u6nFLsckB9Rw/QeD4zsFVlhlHsdGWvkPJRgUFBBUabYjfuBhqQZBMKrIm30JVh1vxwSzc/IVNFB5",
+	"FnYVHdCFeR9ToZPhvKklzn5zYehbIxXB/kh1ikD4krxBDoVvUegrtxuuTVpMP5Rr8SlZvKWB2jB3nQTg",
+	"ASZHcFvUkhPSVveiqig8xv1CTnDYzzhKbGBz+X032nICeM3F0mHXHOIhbXXL34eA1Uxr1+lnYhNQJ8Ch",
+	"mS36rrHE0iUqVZrpc2zLcxvtZZNbNTrKoltu3L3Q01ieU+njpYOJLMpVZfj8jTBqug8odF0YDbZhJQwv",
+	"fOyh589otdsU7JqFw9UZX60ArJYU3JgC3AbgPvB7gpvmchtjjcbtFcPTUP/YNeVCm8CLPLxgi6XaoFvO",
+	"4Uk37GRZmZOyjmDXf0pd/oOPpUyBZQn58vacR3gd7BAG8SmiHbum5PAJNa7vJHu/rrQf8vy1k/b3rNe6",
+	"v5LLzcCz3xC93t+aLcOC1Ff698LCrmhyoMwI77Id9OusweuCSDX2ZcirXLvqlXaMBIqvkgPLlva8Ik46",
+	"eW7ZIXGwnGbhKrxGk0Y3aFRoRAl33xqnmz4Ohn5CnWLdG+S2e32E0cUjXSfsh7qOGIc0vozL2oBRtlZs",
+	"t3CIc/YCvWYqbL5Ogj54K4+ME/xJH5YwNgQzfDyOME4Y2od3bPmDU3AOcaU0GcbjdW0rXmwi2YSBpkoT",
+	"qg/87FOzZf03Hpkv+65uMXl8jGPPym6Vuk/b1SZXeHrrSrfy46Lp76TKLoxRYTULgJFcKm+u2Cqxl1ar",
+	"G7SRrm+FH2T/9RQTGaiA9spSEZpluu6VZ0U2Wxkiq4DvP3cINOPs5o3Fdg3Vk2CsTF2NdyP0ZZmjWQ9D",
+	"+wG3/ykSc/pmoM7gt0IfkYYC8aiNzBg4kjKZ6jP7pxP40+kmkIFC/YYPMXXDGQ2O6eTbBL+lc508CsYj",
+	"9i+pQwTUwd/hE2g7DDba3i3W56P5uCf7XxYpCQ7WBN/eqkIs+Upm7AiOxFKISnGzu7S07Ndw9r0A+AuB",
+	"IsxTYk078M5AB3bFruWV1/VhZ+CSYFSBAu6WmxtTYgWG9j4Xbt+dSnnFmVdn6+U2D9KS/5HtcM1crCK+",
+	"/IvXL+0JeYNPn5I37LeKaaNJSpVCnBc3M8EZn7pW8WBeul6NWm4Y2pmbShtsLV/bNbQsC9c+FwHwsMcF",
+	"+UeXDOYb5S+V3Gqm7mlyydKTF8yk+cklN9hU+ifF11wQxK3T/4RdeHQqS0boyjBFfnGr/MU1HQXcPQYO",
+	"I1m41W7oDip6zl1f9MR1ZkyIz45Kur1WTv8salXifPGmpnCdyLB44KtCackX54uvTu+ffoUoDTlwxhkt",
+	"+dmyElnhU20RFsGeWCDJy8zah8B738CwBXI00+Ybme0wW7OWMy1anv3OoSIUj3TH6bDkAnu09w9L57QY",
+	"VTH4gy6lcMC6D+8/GJjxV1d10Ew5CTXv02DJDBYLrGhVRFWKeolnPum2fQ4X5z9/bE7Hzz7l7f2n961m",
+	"+4sf6RVr1+UAe1KCW3MKL4S9cnoAUMPZcd29+oFr88wP2iPf/YPIN+naeOY1kz3DI0hXRwk9E12bKrl7",
+	"tY/BVUHl1qCH3LjEwWBqA9Y99IoK0Pzso/uvT1Hqf8c88W9K+wkkf8dNjll8w7SeidQXtSSGeldw6tjV",
+	"ES6IVBlTp64QnW6YgTq3n8OLaYZ40r/MFnausgqQ/HXVIfkU0bRP7UOquSMV5l0M0An15gGsvwkC8Na5",
+	"6Mtgnm/YGjKmPAsB0Dmk4md4WqH4ouAQQ7EXPMRPAKGPW7uFbQcPLCyXupLUG7Fg8IJ8hm/3KbV/Zwff",
+	"fT2ExfHEy1VrKyEfLiGMpnnTo8XK2ZYzeWjrvM/69rft22sm/k737Dt+zdxmwfFC//+++x9ayShZJkRL",
+	"Xzzsa+pdPHZDMskQMODXalMObyZcBDfezdA98JN9c7Obd34P1An9x4KX3B+tOpZBX/SUW+JRqLwJK51n",
+	"YK7XlWnO/72WGuC6+jt1gLwFS80yjhXkmcOhGGYgeNfZR/s/n27ER8noYDvHNM0DiikG2W5TFYaXVJkz",
+	"awadZNTQ6SLkQil+TYu5FQSMOQfE1R9ZOZdd9I3VnzCZGoNuqAkwkXUumVNyyaCFMGgDkIDthRLa/VJ1",
+	"rCiJLYeiOjx6X3q8BX6N3yoGtqtza3iPd39fkhaNu5hRo6ri+9Et5Ru6ZmclJqYfaGAHQETsx972broK",
+	"r4A19q9vYEbYPkEc/RJCNaE+rt3aKZcyMGjuPndj5rB2/VwTrd06q2am4/K8C/SxZYrVWRcOgRvdX0ua",
+	"Xo2YvRkr+DVTfMTZ8LwZNtMG2Ol2U3agtbT5+Lv2NjT0axE6TuSzj+6/d5/w8ra7FjA1qEhZUVNhys2P",
+	"jxTItTNQAefDfB9YJRj+MVkb/5Tbu8kapokc0xZTzUCg7+WWrKhqUYhwfUpeSAVeE3DBY4XOSirnz97m",
+	"EmJzvdalB3tU/IyDhtEbZtQuvjEPZ9mYb9i6EnMdXLVr7wZqENhcn0IPVamwQNwfpbEjfLZyrTHH2B5a",
+	"aB7E+jI1zJxooxjd3IoCYJeaEGjqYb+TtmrCTmcUnHUBm13PTTm72Zxr3/ds4Aa7di2E5ri+aqDUKeqD",
+	"W9ln8JUrloKVpnEngmLiIsueexzXz+N5fTCj5/X2Qk8N3O7gvs+07T8wa637/SZLsLi8yY5BYYgPe/TA",
+	"OrGPCr21xrwodh1xCDxrZaH9j0Fl5g2EmFs8NKbK4APZXAcCg3KeNPZUADw33dIdIA1JkbL6nl5LmZ2S",
+	"d1hES5ZKVnasNnSnQ9IMrEmI5dfGZNY+TGFbcszH1JJ8tekxKPvqUXsL7CXE+uaDUE7NTYGprwGTuM77",
+	"DxnAwSSy93NI3laXtFG7wRMlQaXdpRaj8j7jjVjwpaJqd0reYF4B0WwPyxE6Fi0ZE1h5MiCtnylGDXve",
+	"5CDOILIhvVFHevTbU8LWXGgIC0zOpH7m1jkOBt3UM03B7vfpaXvd+5VMWVYptoePu+bXrJOxXg+FDFtR",
+	"0SJc2eebEkxqKRBIxXw0noqJj33um24gyQLZcS5RjrO1MiwSxO6B7EjkUogoghsKa6N8w6xPexL17KP/",
+	"z8HbDX1FnQM36qRv3EtzeItgthZR7G0PPqJWzQ3cbV/dJ5m/x6IWTfOhgzcJlALh6UjA3k1zWkLRqpVg",
+	"hIunLv9JE1ps6U6TNQNhoWXsygG6aFfo6/lyD3Lj/V16GJq85HnTicK3x0WLz8Gwa+4QJKYOVSseY3S5",
+	"abpGV+CgnNGCXw1axBcwYA5VAGc6RBGY0QLr3e8AvIKIh6h8ceUQM10snWsCdUh3uHWo/+jBiIkbMilo",
+	"orkYUXP3ChTr8u6v73f/b6TU+y7PvP/mWFzF/zwb6+A91k59zVz6KdxpxkfsW8JBMcAitCxkzb20qADw",
+	"/2bMFNVAYU030DzHd2P2JKo4D1zYl+Jd/uj+13PMeCk3TApGWKHrHqt2v/VcrgRcm+dDMIxpCqi8RdFu",
+	"MFJHayF/m278aqOhW4L1mDr0gRTnIyBV4I0u/xn186R+E9eY7O1iYZD8jS4M6PaJJTBY4aikYad/FsO6",
+	"3+QImXvgvyNlvZuunhRj+Y1U6oXLOroLXoHQqP6OpBTaye3ox53byf6+C5VAQJKjKzx28huH635jlhCW",
+	"TlE3EB7iFde591Oy+K1Bdh56wAMYtwEo9pfuLyQJcLvdHhNP8RTTophs+feTqB6OJ1E5wh5nB//Xi3O5",
+	"MoMVL1j3zHlkgSVNrxAA6nRM+FVIDHZ4FtakY/jcvz9uQM9WDJLKcjdvIYid0SXFAPra2G4gVIg++4j/",
+	"MVih8AJhRUbM9AtDNhIgG7hDXHcwklueRX2/HrSg4/tF7fwPD75+2Aa7exICZvo4YDrf006JrfPBS7qG",
+	"JNatfko29IppX6SlW0CcXgFGdSG2cGoWg/bHEYYFZmn9862EaF1i1Gzegz6Y6A3v2iQY7lh5PrzVcEf3",
+	"VAwH4Q8PvpfZ6r9SzP318xd4D6wgy+EmeSWTvQl2qrOP9ux+Gtub13Q9YX/+lg8aiLDWDtgN6aVC3v7B",
+	"K+majWWs1giBYwilw5udc20kwt3FNvp7N2QOm+h7WpZMdEq440bRS6Nr1yhas3W3hy03ec4QEMjkCIw+",
+	"g3LwDiN+9husZS+HjKa7PMKAMTG0pz/AgDl21M40cT/vzps7YON2vbkFo7Bv3m0LKh6kAmJJeKuhIzRz",
+	"tLx1tzsp5chOwoA5dvIFB5/QlJ10Q/Wcx45rspUKGrlCJ6saMBIV9HsagdowpOU7hSR99PkNyJGSllYn",
+	"VYyAEKEOHQ1K5KBC5k73vAFBvAOz7Tt+zV55lMQ7c7sO2Gt2AbNW0bWMaJeRgfChDVYpEtwDSeSy0uye",
+	"Jq6n8phlJ+umoLEj6tqGTqtXKbTsWDrHOl72DuldRlrcF4acJy2P0ucL0tVSoNVP1Z5ziNrB2l3tpGLW",
+	"MsWg+p2e8ZKOBOx8X9LDFoDexJ9WizvdblxbTEOn63nrOeSmrIw1he3Eib+praIOPQUhAevO7+kag/Rm",
+	"IjtSxujbfc7i6T4kJ6uNYBxoofJZ8RMG7qAfob/bTA5D2buDrFWAVH5KpALHGFRF9iGfMeEJ+ryLXb9C",
+	"MsiEipWMmkGx8sYNuS2FMYK7NZw2z5tMVQxOzHcxYGqGD7PDlbCF+h3fdQjclU3c00mTVmzHvsFBI4Cw",
+	"8TXQJJOtoj5sX2i2PL3b1A/s7jK25TBkDhvBlSRPhBrKpdFPUavWdIcV6EtZmVPX6Uau/OZY+WcPiTW8",
+	"LGk/CzoRpNwD8BNAjwEbqcrDFfmloecbFixXTWl9O63jqf0FPtv7BO6YRyBT8I4Mijf49oPSKN0z2axF",
+	"6g2+eS2LlzS9GheqW8XN3VEP3n64o/t2wdSggdC8SGoge7ueVWebA7wf1a0mxCKDX8BOpxqFeJN14DU8",
+	"0PkQab2R7tAKtGBUs9GIqc5ZsbozHe4S3j6LDifB/xhBveci8tun20IyeSXNbLXMf2SsbGtXYN+LbE91",
+	"egpMJKQPTzoofqTUKGOYWwmjhxjjkplL139jBsagqem2+YWDAXNbStStw8JVEey3SKvjUOpiKwrMlJYC",
+	"3C6aMeFzxbBMwyPOCLltJ3xxTR7d/7rTTqLONJ3eOYgCeKtd9/sv1xbxuD8uB3HiQUkWjx7eXvpL46+N",
+	"+3IRm3XJyIp/uLNaq9iVoa7ahxyy4hPX/BkTC2jT0scaUK5AAUtG3E3gmn2PHXWXLHUHd/1Fll26Hjuz",
+	"lnbdsGprw4X754ORZC435Rd82C6ybDat8yLL2gl2bVSkVhx/kBuN4sdAIk7ixrdq59ukzcCNh6Y5at+m",
+	"cjBaLCvN8CP2wNngr5+bEz+Do3TAkO04Sh1mlyWT04i065S8oVnb08SuB4uUv2Pm22tXoDxCR6u+4+uC",
+	"6Bij+R9unnkUy0umrpk60fa+QRJAKaJdJPnFH7Bf4LJpBxs6IWLNsPr8Fw998Qv+U+fSPWraDgbMmfZ0",
+	"XzGWnW2oSfM48PeP9mffqXguDdKhyA8WcOEoIDobHV23dL5JL2W3sMQ3VYaJP/f5fyErkUFvrRA/v/PZ",
+	"KthM/Fb42rcS+LnHzi9AKXKQIedkxX22DBWEpoZUGoqMmrRNKK7FQupt0iTXUK/Oe20Qw2WtdmGaZFKw",
+	"PW0L2FlVYthVaX//AkHRuxhss+4UeJ+3AgQEloRWQnvd15UCu04IIWpPw0R/U4lp4emCinWF2WlB+Iiv",
+	"Ht8+esRgl6BKxDLDaFo7XrlDNJ114+pcNDgOcNuqSiRWF1yy7hm5Cep6Z8dvBr46AU/1BftvLNU75Rsi",
+	"K6N5xtotTc4d5k8LZdWLY67JlZBbgZnJSRiWvYYOAmD2SVCs5KUhv0oudEf+eMRwcPVQRAX2oqiFFEK4",
+	"OcWeSZYpTzcZYR/KgtqfuelU7YHnN67eQIrx8xdjlRA+X/uehhXFSghc38Yw7M3jgOBKwjLQRcgPS4Of",
+	"qpwdl7/+99qVxTIIoU1SdsCu9pUSQ1xmR7x2ieV3U/yMc7jmlDcWbbeOMOiT2cm/nTg6nLzjmT3JGgIv",
+	"W/yHcCVGT1vjLgH/APvG2v8CQaTJqioKfOx0RhO3Xxbj40vrSvU1WhCmSC4Up9yKPytg+e/slLxqapKv",
+	"WNlhKDj+wxXFL9yYWdJyURxNycp1q5oRMhJnbHUI6eZPD2MXvvCC9i5O5Cu29ZSbV4K2Z53FOdnuSBby",
+	"UfpspH0eP/uI/zEBRam1V58NQ2noQz2UkkBYqeaTp+D+rdqMeGwh3IBS/QXx+f0Z+PyZ6wQ+KwM46Isg",
+	"s0Ox/ohAxzHzCHS4wycJdFzVnAJdbXyudBOPc24I5+VkGeFo5zYSv0XutZJVOUzt73DIHMSGqabQ2q1p",
+	"Vp61FEdyWUWmZLL0wMuxKxM/584kiaPWvBdma9Iv5L6EPdlj6bOP8L8TLstml77ou9J9J3mXS3BkcWEV",
+	"6EJq5rB4uGkSaKbco+sWd97+Nfrl8P79u+f9z3uH9g9Azmhh8sEiYhxxh6RyM4TiLKwoLKEe3//qaCL1",
+	"6g0ZJC312hPXeYoZNXRJtc9mahNKVnoQ8QBC2ndKJpgg4gfA5c1ZKw3AXj4SinALsAiUKJGT3hDp9k96",
+	"iz5HpD5+zmO5HSNohwlXvBiBRQNKvIBhk2JDgM88JNx92uEKi5kKuZaBRMN50Mbrj5tWzlzMmqnhK1At",
+	"oTCHDQBh5VqOdHtovmrSjjmP+KTOaOAhn9AYbcqJvKH/cj7Vs8UlcZiYmRjDZTpbniD/+PbtC8sWP719",
+	"8U+Y4miZg/zj61ff2X/+y+tvv/snn5AbP/1nH3VOP43eRtNqE/75lgBe7oSicRilgvXpNEWR1TkdPDeu",
+	"dHxxvviPn++ffE1PVu8/Pnn06R8CRHjf2RfIx5ogli9x3ByS8o+sNC7HblxSunXNLCoxjQ3AHKRmHpeZ",
+	"l22klUGRedNEyMlJirNKr9bORQrw/LbOJ74E27b3rC+XcCPPKl3RAg5SpGbiT3bAjOmrk9JRwUC9vTTU",
+	"gHp5N41dh3TLdxDcxzTRJs/RVVy5FABA04js5Ef43wk+kd45/IK6JbsuQ0gDWRl/YaS55Cl72sea8D3v",
+	"ryzDczP1Rmnx8i27RtA8uBU5d9snpi0bk4WDhW7lAscKe/zI5AvJ8/6iJG3tpWkld9cKDpRhQYY3eVND",
+	"pwGrGr/M+okdlrL78knXBWjomJ9VekR7ASr9Sd+i7tJlO55Nw8qpu/YMd+nh1qKNter5m+hPAeLI8cKx",
+	"aGZ3JK88I/FNKRUG4MJq2ksYELZrb5IKNt3w/RJSw/5mrGbcLp/o9NmTxHzBuY9WQk7Q85+e/VtCvn/7",
+	"4w/WYP6RqqtMboWDfZUKB/3OyxKwoOyuYmpjAwSyqd29vk69JRtLqvVWqoGsM5TSr/24Owtb1DN8aS7N",
+	"SG9qvLykQAQ2XPspuSgKBMXxOaiaMJGdkre5ksYUdR+VFeVFfysgbDp4Kb3GIXNY06+hemLK3eEWNd/F",
+	"YWUYdnooCkLTVFbCtAmpWOroECXkGxzypbaL/Hy4oq3bFiOmHvWlRVwsURgE8nFjDqLv77y8Fcecfc98",
+	"zFjnrK+kqlHjHeD+77x0VRSFpBmkmxhJujaof/6slAVPd6eey8Zo+xqG35SDA8ZIIOkWp5o9owTndUWf",
+	"QhtaFLpbJyAFNhTY0DTngukQXRUFapym6sMkutL0ahJYeJuwH07SXMkNO2EfDBPeNrx5trNbyy1QPs63",
+	"CBKOMxHN1/bMA8Ao12iJJR3W9jlVbnOslQa9nI30e9TtdVnvQ1Vm1DB9+mFTTNmHP+HwicW67qUH1Ohi",
+	"W9zbqZELOKJ85yjngvH0NYgoggKi02NiBcGzFuE0oyqNpypc4s+TwmeWRAf1UU4GA6f7gdJAu9pkgTUz",
+	"7ye/XTt4mf3XI+pTArfYrsZ+ib27l3vlK5AKzlxmUMzYOsYoinwLFCLFSP7gAJJnVZgk8pop95uUYhol",
+	"epA3DmHWcmSMIpVm2UtxKxRxcE6DfVX3lnxpqDK6QZpsaStW2DAKMBX1H2OfAXiVenTu4KNSmeAG+Obk",
+	"ooGovuZsO2knvpdbvLeMBNOB2N2MNpSx9kK4E86DORpXTstS4JPcTHdRSD6q5dZaNdjB7daWAdcS4qxD",
+	"v6KCX7Fih6G5p2BUy8p4bPYWz7UkdqqYOYERQ1fcJYyDPvh3CqXXmia0F/jDbIqyYXSD2BFIQ8v8qRQp",
+	"o8VgDlWfWrfvfNgj1IwIQBP36Db7fo7M2en9CfimKTb/nKs3yRuc0zU8iDJN0jRO2AEeuja8KDptO6PI",
+	"bu0zq726Hgv7XfK1+Kmahhd6ifqzwwaaA/2Fr4WdbrCh+qV7yx0y8gW6YWKaNvU/z0KUd7kkXHtjhg9V",
+	"71n6vRR31UlYsYwJw2kxu2CZbz/22ZGLSf5O7yAdOnvfigxaNlz6sVMO4bcim80N/K3IsCfxyrmCa7fv",
+	"sjLtpur1V+dyoITrBRcAW6FH40cA2w0yjmuS0V3isZsN3zDyu3P//yJXK83MLzHlMqO7cLvCDG2xUVX2",
+	"Ry4qw0Au0wy8AH96+2wfMaqQKS1gabGV4EIjHR8ftZXcE/jneMvHi7oVHmQYc5HJ7T1NQHGPt520ow61",
+	"lQOXtt8NF3JJAmsgjkhD8b9jLPfuan4Sxc6BezvPDeDCV5ppCB/Zn1vZaNBvxv4YWxHqAwfaca1FAH6T",
+	"kHh32/UUxTkA4LJrJshy10K/hoVKQAlhVBWcqRo7M2qwCvv+A1f3wm8E+2AAU+qcYCDN5BQPWEKkSjCu",
+	"BuLsZYYYa/bsXTO1w0MHjVpA2rnEPmmmG3Wdk3di37eY7CRwazrYTu/fCzUXQDqF3wb7WSkVJJUb5oDI",
+	"I8KE65SqbIz+779MfP/PgdRv9VqYvNV0Dxsy+ITQzrVx1lA4lnL4HEf4O2SG/KnOmvZhvOv77qj+UI/H",
+	"G3Nr96nNOm4ti3Hu3D2UkE3mHm9FkcEFz8UaI/pwDMkFgiztyXVtXJMKlEOGlXucpKTcDLrh7e93iYdm",
+	"3x85jrC2ecgOnrjK9bfoNdDATvOIYOXK6Fz7vRrvHzD7aUbQh9ojcYNuFrXLPEDZ33xX2giwMFDSdSc+",
+	"Ja/YtYuTOtTrIxDlJkC/Oap+FiSuLyVH6hY9VJaadwo3N7ErCmAeebikIHxcWnAAeZgMHtdGeGuf2TNo",
+	"7jN0clG9+Bwwf15fmbljaQ3eh8B+pwSVZqsxbnNZgwhzc5MzHdyL1KV1DeyGz/yaQ7F8MzGj1o6jYl1g",
+	"0BHhyOrOXLk0T9HUQjtINCBeDUAtNgaBv6d3Va0b3/OMr1ZMuTZSftFt+FwBKYXuZbe+6zkV2fCmf48j",
+	"5mn27T1KX1oeNXYocWCbW6oJ0g10yJNOmxNgPkTAbFqR61xub3hmY47Vd9zkuSzuKmH0QjF6F1fhLfND",
+	"MMOOa4xhKDEXmzzDkAl2e9ONGLen2CplOxQzxodnW1yEJ/6UQGk5FGQgciKEXLbc5JmiWwE4rCkV9wBq",
+	"uxJZwOnpj3bpIuVDPWXdkL8D3ZgajDb/4f59f0tseXbb2nJwI3RKi2O6doye/Uv74lH05VvzQAB6Z9dh",
+	"/ODrhy2P8YMnox2Y8B3HeQ4ezKP1pbLczdgRhhK9wdwIO3FLZhjZvvkTdJvCH0+J107tCFas0BMREwSY",
+	"LzEhVWKGNIlwKLxar5k2EHiaU92u4bN1LqsiIyVTOS01IOijJGfZKWmtDvyzG65vX0YYqtZuj25ZSLzg",
+	"Invr3n43OoJ7+22BGR/tibarmKIsXAjfVc5KfWi7uqHqKrmT5gATVUuIKCIdrQiw69EEEKRclQugvCuG",
+	"a8RoZ4LpXZhFbJddSHnlsq92dcgL3sewJUxURAyWaX7HzK0WaA7t4p/0RFiJz9El2oebtk5uJJ2syBFQ",
+	"4xsKi3EckBkhQF7RDcu+XAwQl81kuT9zUCD1oRoG/5ixHh6SvHvNUh4Gumyii3Q/sXkQemliv7RwqzTn",
+	"jfVZ6F9EQX2b4z5/Rf2rVg31004veEC/oC5IbSmIsQuM5rel74FoGJ4x5wKOGA/avZBqLY3B6O8crR2k",
+	"vR0JbR/rp+6i9HgF/g48RSbR0LINKVWpYnG+OLMi9f8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -25,6 +25,7 @@ import (
 	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/words"
 	"raconte/fonts"
 	"raconte/intake"
@@ -230,10 +231,11 @@ func print120() {
 			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}}})
 	}
 	told := story.Of(d, nil)
-	pages, err := output.Pages(context.Background(), told, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+	edition := output.Edition{Style: style.Default(), State: "Ready"}
+	pages, err := edition.Pages(context.Background(), told, sizes, style.Running)
 	must(err)
 	say("lay out 120 steps", "%s", ms(median(3, func() {
-		_, err := output.Pages(context.Background(), told, sizes, output.Edition{Layout: page.FourSteps, State: "Ready"})
+		_, err := edition.Pages(context.Background(), told, sizes, style.Running)
 		must(err)
 	})))
 	kept := map[string]picture.File{}
@@ -249,8 +251,8 @@ func print120() {
 		var buf bytes.Buffer
 		must(pdf.Format{}.Write(context.Background(), &buf, output.Input{
 			Story: told, Made: time.Now(), Picture: get, Progress: func(int, int) {},
-			Pages: func(context.Context, page.Layout) (page.Pages, error) { return pages, nil },
-		}, output.Options{Layout: page.FourSteps}))
+			Pages: func(context.Context, style.Layout) (page.Pages, error) { return pages, nil },
+		}, output.Options{Layout: style.Running}))
 		return buf.Bytes()
 	}
 	var made []byte

@@ -3,58 +3,120 @@ package output
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/story"
+	"raconte/core/style"
 
 	"github.com/skip2/go-qrcode"
 )
 
-// Edition says how a document is printed.
+// Edition says how a document goes out: in which style, and which of its states.
 type Edition struct {
-	Layout  page.Layout
-	Address string // where the document is read; "" where it has no address
-	State   string // the line under the title says it first: "Draft", "Ready, revision 2"
-	Changed string // and who changed it when; may be empty
-	House   string // at the foot of each page
-	Draft   bool
+	Style    style.Style
+	Address  string // where the document is read; "" where it has no address
+	Revision string // as people read it; "" of a draft
+	Replaced string // the revision that is valid instead; "" where this one is, or none
+	State    string // instead of "Draft" or "Revision 3"
+	Changed  string // who changed it last; may be empty
+	At       time.Time
+	House    string
+	Draft    bool // stamped as such
 }
 
-// Pages lays a document out; sizes are those of its shots. It stops soon after ctx is done.
-func Pages(ctx context.Context, s story.Story, sizes map[string]figure.Size, e Edition) (page.Pages, error) {
-	req := page.Request{
-		Story: s, Layout: e.Layout, Sizes: sizes, Address: e.Address, Draft: e.Draft, Footer: s.Title,
+// state is what the edition is, in words.
+func (e Edition) state() string {
+	switch {
+	case e.State != "":
+		return e.State
+	case e.Revision == "":
+		return e.Style.Said("draft")
 	}
-	if e.House != "" {
-		req.Footer = e.House + " · " + s.Title
+	return e.Style.Said("revision") + " " + e.Revision
+}
+
+// Meta is the line under the title.
+func (e Edition) Meta(s story.Story) string {
+	meta := e.state() + ", " + e.Style.CountedSteps(s.Steps)
+	if s.Seconds > 0 {
+		meta += ", " + e.About(s.Seconds)
 	}
-	steps := "1 step"
-	if n := s.Steps; n != 1 {
-		steps = fmt.Sprintf("%d steps", n)
-	}
-	if time := document.AboutTime(s.Seconds); time != "" {
-		steps += ", " + time
-	}
-	req.Meta = e.State + ", " + steps + "."
+	meta += "."
 	if e.Changed != "" {
-		req.Meta += " " + e.Changed
+		meta += " " + e.Style.Said("changed", "name", e.Changed, "date", e.date())
+	}
+	return meta
+}
+
+// About is a time as it is told: "about 12 min".
+func (e Edition) About(seconds int) string {
+	return e.Style.Said("about", "time", document.SayTime((seconds+59)/60*60))
+}
+
+// date is the day of the last change: in words in English, as ISO 8601 has it elsewhere.
+func (e Edition) date() string {
+	switch {
+	case e.At.IsZero():
+		return ""
+	case e.Style.Language == style.English:
+		return e.At.Format("2 January 2006")
+	}
+	return e.At.Format(time.DateOnly)
+}
+
+// Values are what the placeholders of headers, footers and templates stand for, but those of pages.
+func (e Edition) Values(s story.Story) map[string]string {
+	c := s.Control
+	return map[string]string{
+		"title": s.Title, "kind": e.Style.Said(string(s.Kind)), "number": c.Number, "revision": e.Revision, "state": e.state(),
+		"date": e.date(), "effective": c.Effective, "review": c.Review, "owner": c.Owner, "author": c.Author, "approver": c.Approver,
+		"classification": c.Classification, "house": e.House,
+	}
+}
+
+// stamp is what marks each page.
+func (e Edition) stamp() page.Stamp {
+	s := e.Style
+	switch {
+	case e.Draft && s.Stamps.Draft:
+		return page.Stamp{Words: s.Said("draft stamp"), Large: s.Said("stamp draft")}
+	case e.Replaced != "" && s.Stamps.Replaced:
+		return page.Stamp{Words: s.Said("replaced stamp", "n", e.Replaced), Large: s.Said("stamp replaced")}
+	}
+	return page.Stamp{}
+}
+
+// Pages lays a document out in a layout, or that of its style; sizes are those of its shots. It stops soon after ctx is
+// done.
+func (e Edition) Pages(ctx context.Context, s story.Story, sizes map[string]figure.Size, layout style.Layout) (page.Pages, error) {
+	req := page.Request{
+		Story: s, Style: e.Style, Layout: layout, Sizes: sizes, Address: e.Address, Meta: e.Meta(s), Values: e.Values(s),
+		Stamp: e.stamp(), Codes: map[string][][]bool{},
 	}
 	if e.Address != "" {
-		code, err := qrcode.New(e.Address, qrcode.Medium)
+		code, err := codeOf(e.Address)
 		if err != nil {
 			return page.Pages{}, fmt.Errorf("making the QR code: %w", err)
 		}
-		code.DisableBorder = true
-		req.Code = code.Bitmap()
+		req.Code = code
 	}
-	req.Codes = map[string][][]bool{}
 	for _, address := range s.Addresses() {
-		if code, err := qrcode.New(address, qrcode.Medium); err == nil { // one too long for a code stands without
-			code.DisableBorder = true
-			req.Codes[address] = code.Bitmap()
+		if code, err := codeOf(address); err == nil { // one too long for a code stands without
+			req.Codes[address] = code
 		}
 	}
 	return page.Lay(ctx, req)
+}
+
+// codeOf is the QR code of an address, rows of dark or light modules.
+func codeOf(address string) ([][]bool, error) {
+	code, err := qrcode.New(address, qrcode.Medium)
+	if err != nil {
+		return nil, err
+	}
+	code.DisableBorder = true
+	return code.Bitmap(), nil
 }

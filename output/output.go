@@ -11,6 +11,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/page"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/output/picture"
 )
 
@@ -26,23 +27,27 @@ type About struct {
 
 // Options are what a person chooses.
 type Options struct {
-	Layout page.Layout
+	Quality style.Quality
+	Layout  style.Layout // of what is laid out on pages; "" is the style's own
 }
 
 // Input is what a format is given. Formats ask for what they need; each of it is made then.
 type Input struct {
-	Story story.Story
+	Story   story.Story
+	Edition Edition
 	// Document and, of a manual, its chapters, whole, their figures naming shots by SHA-256; PDF is the file of a filed
 	// one. Only for formats that are Whole.
 	Document document.Document
 	Chapters []document.Document
 	PDF      func(ctx context.Context, sha string) (io.ReadCloser, error)
 	Made     time.Time // when the document was last changed
-	Pages    func(ctx context.Context, layout page.Layout) (page.Pages, error)
+	Pages    func(ctx context.Context, layout style.Layout) (page.Pages, error)
 	// Picture is a finished picture by its figure's id, at most width pixels wide; 0 is its own size.
 	Picture func(ctx context.Context, figure string, width int) (picture.File, error)
 	// Shot is a shot by its SHA-256; only for formats that are Whole.
-	Shot     func(ctx context.Context, sha string) (Shot, error)
+	Shot func(ctx context.Context, sha string) (Shot, error)
+	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
+	House    func(ctx context.Context, sha string) ([]byte, error)
 	Progress func(done, all int) // may be called from several goroutines
 }
 

@@ -17,6 +17,7 @@ import (
 	"raconte/core/id"
 	"raconte/core/page"
 	"raconte/core/sight"
+	"raconte/core/style"
 	"raconte/intake"
 	"raconte/pictures"
 	"raconte/store"
@@ -279,7 +280,7 @@ func takenAnswer(shot store.Shot) api.Taken {
 		goes := later(shot.CreatedAt, *shot.DiscardedAt).Add(pictures.KeepDeleted)
 		out.Goes = &goes
 	}
-	if p, ok := capture.PrintOf(figure.Size{W: shot.Width, H: shot.Height}, shot.About.Scale, sight.TextHeight(shot.Words), page.PictureWidth); ok {
+	if p, ok := capture.PrintOf(figure.Size{W: shot.Width, H: shot.Height}, shot.About.Scale, sight.TextHeight(shot.Words), page.PictureWidth(style.Default())); ok {
 		out.Print = &p
 	}
 	return out

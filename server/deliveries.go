@@ -7,7 +7,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
-	"raconte/core/page"
+	"raconte/core/style"
 	"raconte/output/formats"
 	"raconte/store"
 	"raconte/works"
@@ -44,7 +44,7 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 	}
 	o := works.Order{Format: in.Format, Draft: edits(c)}
 	if in.Layout != nil {
-		o.Layout = page.Layout(*in.Layout)
+		o.Layout = *in.Layout
 	}
 	j, err := s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID)
 	if err != nil {
@@ -181,9 +181,8 @@ func deliveryFor(account string) func(store.Job) api.Delivery {
 		if f, ok := formats.Named(o.Format); ok {
 			d.Format = f.About().Title
 		}
-		if o.Layout != 0 {
-			layout := api.Layout(o.Layout)
-			d.Layout = &layout
+		if o.Layout != style.Own {
+			d.Layout = &o.Layout
 		}
 		if j.Error != "" {
 			d.Error = &j.Error

@@ -14,9 +14,9 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/id"
-	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
+	"raconte/core/style"
 	"raconte/pictures"
 	"raconte/store"
 
@@ -443,17 +443,24 @@ func (s *Server) SetState(c *gin.Context, id string) {
 
 // GetPages answers with the computed pages.
 func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) {
-	layout := page.Layout(params.Layout)
-	if layout != page.TwoSteps && layout != page.FourSteps {
-		problem(c, http.StatusBadRequest, "The layout is 2 or 4 steps to a page.")
+	layout := style.Own
+	if params.Layout != nil {
+		layout = *params.Layout
+	}
+	if layout != style.Own && !layout.Known() {
+		problem(c, http.StatusBadRequest, fmt.Sprintf("There is no layout %q.", layout))
 		return
 	}
 	w, key, err := s.visible(c, id, true)
+	var st style.Style
+	if err == nil {
+		st, err = s.Works.StyleOf(c.Request.Context(), w)
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	key = fmt.Sprintf("%s layout %d", key, layout)
+	key = fmt.Sprintf("%s layout %s style %x", key, layout, st.Sum())
 	raw, kept := s.pages.Get(key)
 	if !kept {
 		raw, err = s.laying.Do(c.Request.Context(), key, func(ctx context.Context) ([]byte, error) {

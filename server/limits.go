@@ -17,6 +17,7 @@ import (
 	"raconte/api"
 	"raconte/core/refusal"
 	"raconte/intake"
+	"raconte/intake/face"
 	"raconte/intake/pdf"
 	"raconte/intake/prose"
 	"raconte/output/bundle"
@@ -66,6 +67,7 @@ var bodyLimits = map[string]bodyLimit{
 	"PutCapturedShot": {intake.MostBytes + mostAbout + 64<<10, 0},
 	"ImportBundle":    {bundle.MostBytes, 0},
 	"FilePDF":         {pdf.MostBytes, 0},
+	"AddHouseFile":    {face.MostBytes, 0},
 	"ImportFile":      {prose.MostBytes, 0},
 	"CreateDocument":  {mostChange, mostChangeValues},
 	"AddSteps":        {mostChange, mostChangeValues},

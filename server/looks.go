@@ -38,7 +38,12 @@ func (s *Server) GetLooks(c *gin.Context, id string) {
 			Size: figure.Size{W: r.Width, H: r.Height}, Words: r.Words, Secrets: secrets.Find(r.Words, r.About.Elements, own),
 		}
 	}
-	s.answer(c, http.StatusOK, readiness.Pictured(w.Core(), read))
+	st, err := s.Works.StyleOf(ctx, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, readiness.Pictured(w.Core(), st, read))
 }
 
 // GetRepeats answers with the steps whose picture shows the same as the one of the step before.

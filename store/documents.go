@@ -11,6 +11,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
+	"raconte/core/style"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -65,6 +66,8 @@ type Whole struct {
 	Removed []Block
 	Shots   []Shot
 	Around  document.Around // what it leads to, where that was asked for
+	Revised bool            // it is a revision, not what is being written
+	Style   *style.Style    // of a revision: the one that it was released with; nil of one from before there were several
 }
 
 // Core is the document as the core knows it.
@@ -363,10 +366,16 @@ type Revision struct {
 	Steps      int
 	MadeBy     string
 	MadeAt     time.Time
+	Style      *style.Style `gorm:"serializer:json"`
 }
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
 	r := Revision{DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: by, MadeAt: s.now()}
+	st, err := styleNamed(tx.Session(&gorm.Session{NewDB: true}), d.Facts.Style)
+	if err != nil {
+		return err
+	}
+	r.Style = &st
 	if err := tx.Create(&r).Error; err != nil {
 		return err
 	}
@@ -407,7 +416,7 @@ func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, e
 	if err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error; err != nil {
 		return Whole{}, found(err)
 	}
-	w := Whole{Document: d}
+	w := Whole{Document: d, Revised: true, Style: r.Style}
 	w.Kind, w.Facts, w.Document.Revision = r.Kind, r.Content.Facts, number
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {

@@ -26,6 +26,7 @@ type House struct {
 	ID       int
 	Pattern  document.Pattern
 	Numbered int
+	Style    string // of documents that name none
 }
 
 // TableName is that of the migrations.

@@ -10,6 +10,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/id"
 	"raconte/core/readiness"
+	"raconte/core/style"
 	"raconte/store"
 	"raconte/store/storetest"
 	"raconte/works"
@@ -76,7 +77,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	require.Len(t, made, 1, "files made before are deliveries now")
 	o, is := works.OrderOf(made[0])
 	assert.True(t, is)
-	assert.Equal(t, works.Order{Document: "doc", Title: "T", Format: "pdf", Layout: 4, Draft: true, File: "T.pdf"}, o)
+	assert.Equal(t, works.Order{Document: "doc", Title: "T", Format: "pdf", Layout: style.Running, Draft: true, File: "T.pdf"}, o)
 	assert.Equal(t, document.Facts{Title: "Draft title"}, w.Facts)
 	words, version, err := s.SecretWords(ctx)
 	require.NoError(t, err)
@@ -89,7 +90,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	assert.EqualValues(t, 8, seq)
 	var raw string
 	require.NoError(t, s.SQL().QueryRow("SELECT content FROM blocks WHERE id = 'one'").Scan(&raw))
-	assert.Contains(t, raw, `"format":6`)
+	assert.Contains(t, raw, `"format":7`)
 }
 
 func TestIdsAreTheSameBytesEverywhere(t *testing.T) {

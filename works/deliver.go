@@ -14,6 +14,7 @@ import (
 	"raconte/core/page"
 	"raconte/core/refusal"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/jobs"
 	"raconte/output"
@@ -25,12 +26,12 @@ import (
 
 // Order is what a delivery is told.
 type Order struct {
-	Document string      `json:"document"`
-	Title    string      `json:"title"` // as it was when it was ordered
-	Format   string      `json:"format"`
-	Layout   page.Layout `json:"layout,omitempty"`
-	Draft    bool        `json:"draft"` // it holds what only those who edit may see
-	File     string      `json:"file"`  // its name
+	Document string       `json:"document"`
+	Title    string       `json:"title"` // as it was when it was ordered
+	Format   string       `json:"format"`
+	Layout   style.Layout `json:"layout,omitempty"`
+	Draft    bool         `json:"draft"` // it holds what only those who edit may see
+	File     string       `json:"file"`  // its name
 }
 
 // Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such format or
@@ -41,8 +42,8 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 		return store.Job{}, refusal.New("There is no format %q.", o.Format)
 	}
 	about := f.About()
-	if about.Paged && o.Layout != page.TwoSteps && o.Layout != page.FourSteps {
-		return store.Job{}, refusal.New("The layout is 2 or 4 steps to a page.")
+	if o.Layout != style.Own && !o.Layout.Known() {
+		return store.Job{}, refusal.New("There is no layout %q.", o.Layout)
 	}
 	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, about.Extension)
 	payload, err := json.Marshal(o)
@@ -105,7 +106,10 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	in := w.input(read, progress)
+	in, err := w.input(ctx, read, progress)
+	if err != nil {
+		return jobs.Result{}, err
+	}
 	if f.About().Whole {
 		if err := w.whole(ctx, &in, doc, read.Around); err != nil {
 			return jobs.Result{}, err
@@ -121,12 +125,13 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 }
 
 // input is a document as formats ask for it.
-func (w *Works) input(doc store.Whole, progress func(done, all int)) output.Input {
+func (w *Works) input(ctx context.Context, doc store.Whole, progress func(done, all int)) (output.Input, error) {
 	d := doc.Core()
 	told := story.Of(d, doc.Around)
+	e, err := w.edition(ctx, doc)
 	in := output.Input{
-		Story: told, Made: doc.ChangedAt, Progress: progress,
-		Pages: func(ctx context.Context, layout page.Layout) (page.Pages, error) { return w.Pages(ctx, doc, layout) },
+		Story: told, Edition: e, House: w.HouseFile, Made: doc.ChangedAt, Progress: progress,
+		Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) { return w.Pages(ctx, doc, layout) },
 		Picture: func(ctx context.Context, id string, width int) (picture.File, error) {
 			if err := ctx.Err(); err != nil {
 				return picture.File{}, err
@@ -142,7 +147,7 @@ func (w *Works) input(doc store.Whole, progress func(done, all int)) output.Inpu
 			return picture.File{Data: file.Data, Type: file.Type}, err
 		},
 	}
-	return in
+	return in, err
 }
 
 // whole gives a format that holds shots the document as it is kept, with its chapters.

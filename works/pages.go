@@ -2,33 +2,45 @@ package works
 
 import (
 	"context"
-	"fmt"
 
 	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/output"
 	"raconte/store"
 )
 
 // Pages lays a kept document out, as the preview shows it and every paged format writes it; it stops soon after ctx is
 // done.
-func (w *Works) Pages(ctx context.Context, doc store.Whole, layout page.Layout) (page.Pages, error) {
+func (w *Works) Pages(ctx context.Context, doc store.Whole, layout style.Layout) (page.Pages, error) {
 	sizes := make(map[string]figure.Size, len(doc.Shots))
 	for _, s := range doc.Shots {
 		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
 	}
+	e, err := w.edition(ctx, doc)
+	if err != nil {
+		return page.Pages{}, err
+	}
+	if layout == style.Own {
+		layout = doc.Facts.Layout
+	}
+	return e.Pages(ctx, story.Of(doc.Core(), doc.Around), sizes, layout)
+}
+
+// edition says how a kept document goes out.
+func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, error) {
+	st, err := w.StyleOf(ctx, doc)
 	e := output.Edition{
-		Layout: layout, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready,
-		State:   "Draft",
-		Changed: fmt.Sprintf("Changed by %s on %s.", doc.ChangedName, doc.ChangedAt.Format("2 January 2006")),
+		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready,
+		Changed: doc.ChangedName, At: doc.ChangedAt,
 	}
 	if !e.Draft {
-		e.State = "Revision " + doc.Facts.SayRevision(doc.Revision)
+		e.Revision = doc.Facts.SayRevision(doc.Revision)
 	}
-	return output.Pages(ctx, story.Of(doc.Core(), doc.Around), sizes, e)
+	return e, err
 }
 
 // Read is a document as it is read: with what it leads to, and of a manual its chapters read in, as far as a viewer may

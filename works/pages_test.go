@@ -6,7 +6,7 @@ import (
 
 	"raconte/core/document"
 	"raconte/core/figure"
-	"raconte/core/page"
+	"raconte/core/style"
 	"raconte/core/words"
 	"raconte/store"
 	"raconte/works"
@@ -17,6 +17,7 @@ import (
 
 func kept(state document.State, revision int) store.Whole {
 	return store.Whole{
+		Revised: true, // no style is asked for
 		Document: store.Document{ID: "d1", Title: "Move a lot", Facts: document.Facts{Title: "Move a lot"}, Kind: document.Procedure, State: state, Revision: revision,
 			ChangedName: "Ines Brackwater", ChangedAt: time.Date(2026, 3, 2, 9, 0, 0, 0, time.UTC)},
 		Rows:  []store.Block{{ID: "a", Content: document.NewStep("a", words.Plain("Open Rooms."), figure.Figure{ID: "f", Shot: "s"}).Content}},
@@ -25,7 +26,7 @@ func kept(state document.State, revision int) store.Whole {
 }
 
 func said(t *testing.T, w store.Whole) string {
-	pages, err := (&works.Works{Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, page.FourSteps)
+	pages, err := (&works.Works{Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, style.Running)
 	require.NoError(t, err)
 	all := ""
 	for _, item := range pages.Sheets[0].Items {

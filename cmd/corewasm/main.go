@@ -23,6 +23,7 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/stage"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/core/words"
 )
@@ -111,14 +112,27 @@ var calls = map[string]call{
 	}),
 	"fit": takes(func(a struct {
 		Content document.Content       `json:"content"`
+		Layout  style.Layout           `json:"layout"`
+		Style   style.Style            `json:"style"`
 		Sizes   map[string]figure.Size `json:"sizes"`
 	}) (any, error) {
 		d := document.Document{Kind: document.Procedure, Blocks: []document.Block{{ID: "step", Content: a.Content}}}
 		step := story.Of(d, nil).Blocks[0]
-		return map[page.Layout]int{
-			page.FourSteps: page.FitOf(step, page.FourSteps, a.Sizes).Left, page.TwoSteps: page.FitOf(step, page.TwoSteps, a.Sizes).Left,
-		}, nil
+		type fit struct {
+			Layout style.Layout `json:"layout"`
+			Left   int          `json:"left"`
+		}
+		if a.Layout == style.Own {
+			a.Layout = a.Style.Layout
+		}
+		fits := []fit{{a.Layout, page.FitOf(step, a.Style, a.Layout, a.Sizes).Left}}
+		if more := page.Roomier(a.Layout); more != style.Own {
+			fits = append(fits, fit{more, page.FitOf(step, a.Style, more, a.Sizes).Left})
+		}
+		return fits, nil
 	}),
+	"roomier": takes(func(l style.Layout) (any, error) { return page.Roomier(l), nil }),
+	"facts":   takes(func(f document.Facts) (any, error) { return f, nil }),
 	"reworded": takes(func(a struct {
 		Words words.Node `json:"words"`
 		From  string     `json:"from"`

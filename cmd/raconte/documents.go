@@ -3,25 +3,19 @@ package main
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"image"
 	"io"
 	"os"
 	"path/filepath"
 	"strings"
-	"time"
 
 	"raconte/core/figure"
-	"raconte/core/page"
 	"raconte/core/readiness"
-	"raconte/core/refusal"
 	"raconte/core/story"
 	"raconte/fonts"
 	"raconte/intake"
-	"raconte/output"
 	"raconte/output/bundle"
-	"raconte/output/pdf"
 	"raconte/output/picture"
 	"raconte/raster"
 
@@ -75,56 +69,6 @@ func outputFlag(cmd *cobra.Command, what string) *string {
 	return out
 }
 
-func renderCommand() *cobra.Command {
-	cmd := &cobra.Command{
-		Use:   "render IN.bundle -o OUT.pdf",
-		Short: "Make a PDF from a bundle",
-		Args:  cobra.ExactArgs(1),
-	}
-	out := outputFlag(cmd, "the PDF to write")
-	layout := cmd.Flags().Int("layout", 4, "steps to a page: 4 or 2")
-	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
-		if *layout != int(page.FourSteps) && *layout != int(page.TwoSteps) {
-			return exit{exitUsage, "--layout is 4 or 2"}
-		}
-		b, file, err := openBundle(cmd.Context(), args[0])
-		if err != nil {
-			return err
-		}
-		defer file.Close()
-		fonts.Register()
-		whole := b.Whole()
-		told := story.Of(whole, nil)
-		sizes, err := sizesOf(b)
-		if err != nil {
-			return err
-		}
-		blocked := readiness.Blocks(readiness.Check(b.Document, sizes, nil))
-		edition := output.Edition{Layout: page.Layout(*layout), State: "From a bundle", Draft: blocked}
-		if blocked {
-			edition.State = "Draft"
-		}
-		return writeFile(*out, func(w io.Writer) error {
-			return pdf.Format{}.Write(cmd.Context(), w, output.Input{
-				Story: told, Made: time.Now(), Picture: bundlePicture(b, told), Progress: func(int, int) {},
-				Pages: func(ctx context.Context, _ page.Layout) (page.Pages, error) {
-					ctx, cancel := context.WithTimeout(ctx, longestLayout)
-					defer cancel()
-					pages, err := output.Pages(ctx, told, sizes, edition)
-					if errors.Is(err, context.DeadlineExceeded) {
-						return pages, refusal.New("the document has more words than can be laid out; make several documents of it")
-					}
-					for _, note := range pages.Notes {
-						fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
-					}
-					return pages, err
-				},
-			}, output.Options{Layout: page.Layout(*layout)})
-		})
-	})
-	return cmd
-}
-
 // sizesOf are the sizes of a bundle's shots.
 func sizesOf(b *bundle.Bundle) (map[string]figure.Size, error) {
 	sizes := map[string]figure.Size{}
@@ -139,9 +83,6 @@ func sizesOf(b *bundle.Bundle) (map[string]figure.Size, error) {
 	}
 	return sizes, nil
 }
-
-// longestLayout is how long the pages of a document may take.
-const longestLayout = 7 * time.Second
 
 // bundlePicture finishes pictures from a bundle's shots.
 func bundlePicture(b *bundle.Bundle, told story.Story) func(context.Context, string, int) (picture.File, error) {

@@ -12,6 +12,7 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/id"
+	"raconte/core/style"
 )
 
 // Document is one document, whole.
@@ -28,8 +29,10 @@ type Facts struct {
 	Counting Counting `json:"counting,omitempty"`
 	Seconds  int      `json:"seconds,omitempty"` // that it takes, where the author says; else its steps tell
 	Notice   *Notice  `json:"notice,omitempty"`  // of the whole document
-	Layout   int      `json:"layout,omitempty"`  // steps to a page that it is written for; 0 is the first layout
-	File     *File    `json:"file,omitempty"`    // of a filed PDF
+	// Style is the house style by its id, Layout the layout that it is written for: "" is the house's, and the style's.
+	Style  string       `json:"style,omitempty"`
+	Layout style.Layout `json:"layout,omitempty"`
+	File   *File        `json:"file,omitempty"` // of a filed PDF
 	// Indexed are words that a manual's index lists besides the names of controls.
 	Indexed []string `json:"indexed,omitempty"`
 	Control
@@ -102,8 +105,11 @@ func (f Facts) Check() error {
 			return err
 		}
 	}
-	if f.Layout != 0 && f.Layout != 2 && f.Layout != 4 {
-		return fmt.Errorf("there is no layout of %d steps to a page", f.Layout)
+	if f.Layout != style.Own && !f.Layout.Known() {
+		return fmt.Errorf("there is no layout %q", f.Layout)
+	}
+	if utf8.RuneCountInString(f.Style) > longestName {
+		return errors.New("there is no such house style")
 	}
 	if len(f.Indexed) > mostIndexed {
 		return fmt.Errorf("more than %d words are chosen for the index", mostIndexed)

@@ -54,34 +54,30 @@ func (s *setter) place(set setting, x, y float64) {
 }
 
 // setCritical says that a step is critical; nothing of one that is not.
-func setCritical(step story.Block) setting {
+func (l *look) setCritical(step story.Block) setting {
 	var s setting
 	if !step.Critical {
 		return s
 	}
-	const label = "Critical step: make sure of it before you go on"
-	w := text.Width(text.Bold, besideSize, label) + 2*noticePad
+	label := l.Said("critical")
+	w := l.measure(text.Bold, besideSize, label) + 2*noticePad
 	s.height = 17
-	s.drawn.Fill(scene.Rounded(scene.Rect{W: w, H: s.height}, 0), ink)
-	text.Set(&s.drawn, text.Bold, besideSize, noticePad, 12, label, paper)
+	s.drawn.Fill(scene.Rounded(scene.Rect{W: w, H: s.height}, 0), l.ink)
+	l.set(&s.drawn, text.Bold, besideSize, noticePad, 12, label, paper)
 	return s
 }
 
 // setBeside sets what a step leads to: the procedure that it hands over to, web links and films, each with its code.
-func (s *setter) setBeside(step story.Block, wide bool) setting {
-	width := inner - gutter
-	if !wide {
-		width -= PictureWidth + wordGap
-	}
+func (s *setter) setBeside(step story.Block, width float64) setting {
 	var all setting
 	if o := step.Does; o != nil {
 		chapter := s.chapter(o.ID)
-		all = s.card("Do: "+o.Said(), o.Address, chapter, width)
+		all = s.card(s.Said("do")+": "+o.Said(), o.Address, chapter, width)
 	}
 	for _, l := range step.Beside {
 		said := l.Said()
 		if l.Film {
-			said = "Film: " + said
+			said = s.Said("film") + ": " + said
 		}
 		all = stacked(all, s.card(said, l.Address, "", width))
 	}
@@ -106,21 +102,21 @@ func (s *setter) card(said, address, block string, width float64) setting {
 	if block != "" {
 		to.URL = toBlock + block
 	}
-	if code := s.req.Codes[address]; len(code) > 0 {
-		drawCode(&set.drawn, code, scene.Rect{W: besideCode, H: besideCode})
+	if code := s.req.Codes[address]; s.Links.Codes && len(code) > 0 {
+		s.drawCode(&set.drawn, code, scene.Rect{W: besideCode, H: besideCode})
 		x = besideCode + 8
 	}
-	for _, l := range text.Wrap(text.Bold, bodySize, width-x, text.Shown(said)) {
-		text.Set(&set.drawn, text.Bold, bodySize, x, y+baseline(bodySize), l, action)
-		y += bodySize * leading
+	for _, l := range s.wrap(text.Bold, s.body, width-x, (said)) {
+		s.set(&set.drawn, text.Bold, s.body, x, y+baseline(s.body), l, s.action)
+		y += s.body * leading
 	}
 	if block != "" {
-		text.Set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), "Page ", soft)
+		s.set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), s.Said("page")+" ", s.soft)
 		set.pages = map[int]string{len(set.drawn.Items) - 1: block}
 		y += besideSize * leading
-	} else {
-		for _, l := range text.Wrap(text.Regular, besideSize, width-x, text.Shown(address)) {
-			text.Set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), l, soft)
+	} else if s.Links.Addresses {
+		for _, l := range s.wrap(text.Regular, besideSize, width-x, (address)) {
+			s.set(&set.drawn, text.Regular, besideSize, x, y+baseline(besideSize), l, s.soft)
 			y += besideSize * leading
 		}
 	}

@@ -16,7 +16,7 @@ type title struct {
 	height float64
 }
 
-func titleOf(b story.Block) title {
+func (s *setter) titleOf(b story.Block) title {
 	t := title{size: 15, above: 14}
 	switch {
 	case b.Type == document.Chapter:
@@ -28,7 +28,7 @@ func titleOf(b story.Block) title {
 	if words == "" {
 		words = b.Label
 	}
-	t.lines = text.Wrap(text.Bold, t.size, inner-gutter, text.Shown(words))
+	t.lines = s.wrap(text.Bold, t.size, s.inner-s.gutterOf(b), words)
 	t.height = t.above + float64(len(t.lines))*t.size*leading + 8
 	return t
 }
@@ -36,11 +36,19 @@ func titleOf(b story.Block) title {
 // follows is the height that what comes after a heading needs on the same sheet: up to the first step.
 func (s *setter) follows(blocks []story.Block) float64 {
 	height := 0.0
-	for _, b := range blocks {
+	for i, b := range blocks {
 		if !b.Heads() {
-			return height + s.fit(b).tight
+			row := []story.Block{b}
+			for _, next := range blocks[i+1:] {
+				if len(row) == s.columns || b.Type != document.Step || next.Type != document.Step {
+					break
+				}
+				row = append(row, next)
+			}
+			_, tight := s.fitRow(row, s.share())
+			return height + tight
 		}
-		height += titleOf(b).height
+		height += s.titleOf(b).height
 	}
 	return height
 }
@@ -49,19 +57,30 @@ func (s *setter) follows(blocks []story.Block) float64 {
 // nothing else fits there.
 func (s *setter) heading(blocks []story.Block) {
 	b := blocks[0]
-	t := titleOf(b)
-	begins := b.Type == document.Chapter && s.y > top // a chapter begins a sheet
-	if need := t.height + s.follows(blocks[1:]); begins || need > s.room() && s.y > top {
+	t := s.titleOf(b)
+	begins := b.Type == document.Chapter && s.y > s.top || // a chapter begins a sheet
+		!s.layout.Runs() && s.steps == s.rows // and so does what stands above a step for which there is no row left
+	if need := t.height + s.follows(blocks[1:]); begins || need > s.room() && s.y > s.top {
 		s.newSheet()
 	}
 	depth := min(b.Depth-1, s.depth)
 	s.begins(b, depth)
 	s.depth = depth + 1
 	y := s.y + t.above
-	text.Set(s.sheet(), text.Bold, t.size, side, y+t.size, b.Number, action)
+	if s.Numbers.Sections {
+		s.set(s.sheet(), text.Bold, t.size, s.left, y+t.size, b.Number, s.action)
+	}
 	for _, l := range t.lines {
-		text.Set(s.sheet(), text.Bold, t.size, side+gutter, y+t.size, l, ink)
+		s.set(s.sheet(), text.Bold, t.size, s.left+s.gutterOf(b), y+t.size, l, s.ink)
 		y += t.size * leading
 	}
 	s.y += t.height
+}
+
+// gutterOf is the room for the number of a heading; a long one has more.
+func (s *setter) gutterOf(b story.Block) float64 {
+	if !s.Numbers.Sections {
+		return 0
+	}
+	return max(s.gutter, s.measure(text.Bold, 18, b.Number)+8)
 }

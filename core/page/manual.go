@@ -1,57 +1,55 @@
 package page
 
 import (
+	"math"
 	"strconv"
 	"strings"
 
+	"raconte/core/document"
 	"raconte/core/scene"
 	"raconte/core/text"
 )
 
-// titlePage sets the title page of a manual: what it is, its title, and what controls it.
+// titlePage sets a title page: what it is, its title, and what controls it.
 func (s *setter) titlePage() {
 	sheet := s.sheet()
-	y := Height * 0.28
-	text.Set(sheet, text.Bold, 12, side, y, s.req.Story.Kind, action)
+	s.logo(s.left, s.top)
+	size := math.Min(32, s.inner/14)
+	y := s.height * 0.28
+	s.set(sheet, text.Bold, 12, s.left, y, s.Said(string(s.req.Story.Kind)), s.action)
 	y += 14
-	for _, l := range text.Wrap(text.Bold, 32, inner, text.Shown(s.req.Story.Title)) {
-		y += 36
-		text.Set(sheet, text.Bold, 32, side, y, l, ink)
+	for _, l := range s.wrap(text.Bold, size, s.inner, s.req.Story.Title) {
+		y += size * 1.13
+		s.set(sheet, text.Bold, size, s.left, y, l, s.ink)
 	}
 	y += 18
-	rule(sheet, y, 1.2, ink)
+	s.rule(sheet, y, 1.2, s.ink)
 	y += 10
 	c := s.req.Story.Control
 	for _, f := range []struct{ name, value string }{
-		{"Number", c.Number}, {"Holds from", c.Effective}, {"Next review", c.Review}, {"Owner", c.Owner}, {"Author", c.Author},
-		{"Approver", c.Approver}, {"Classification", c.Classification}, {"State", s.req.Meta},
+		{"number", c.Number}, {"effective", c.Effective}, {"review", c.Review}, {"owner", c.Owner}, {"author", c.Author},
+		{"approver", c.Approver}, {"classification", c.Classification}, {"state", s.req.Meta},
 	} {
 		if f.value == "" {
 			continue
 		}
-		text.Set(sheet, text.Bold, 10, side, y+14, f.name, soft)
-		for _, l := range text.Wrap(text.Regular, 10, inner-110, text.Shown(f.value)) {
+		s.set(sheet, text.Bold, 10, s.left, y+14, s.Said(f.name), s.soft)
+		for _, l := range s.wrap(text.Regular, 10, s.inner-110, f.value) {
 			y += 15
-			text.Set(sheet, text.Regular, 10, side+110, y-1, l, ink)
+			s.set(sheet, text.Regular, 10, s.left+110, y-1, l, s.ink)
 		}
 		y += 3
 	}
-	if len(s.req.Code) > 0 {
-		at := scene.Rect{X: side, Y: Height - bottom - codeSide, W: codeSide, H: codeSide}
-		drawCode(sheet, s.req.Code, at)
+	if s.Links.Codes && len(s.req.Code) > 0 {
+		at := scene.Rect{X: s.left, Y: s.height - s.bottom - codeSide, W: codeSide, H: codeSide}
+		s.drawCode(sheet, s.req.Code, at)
 		sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{Area: at, URL: s.req.Address}})
 	}
 	if signal := s.req.Story.Signal; signal != "" {
-		var word scene.Scene
-		w := drawSignal(&word, signal, side+5, top)
-		sheet.Fill(scene.Rounded(scene.Rect{X: side, Y: top, W: w + 10, H: signalBand}, 0), signalColors[signal][0])
-		sheet.Items = append(sheet.Items, word.Items...)
+		s.worst(s.width-s.right-120, s.top, signal)
 	}
 	s.newSheet()
-	if n := setNotice(s.req.Story.Notice, inner); n.height > 0 {
-		s.sheet().Items = append(s.sheet().Items, n.items(side, s.y)...)
-		s.y += n.height + 12
-	}
+	s.warn()
 }
 
 const (
@@ -63,7 +61,7 @@ const (
 
 // index sets a manual's index on sheets of its own.
 func (s *setter) index() {
-	if !s.req.Story.Manual {
+	if s.req.Story.Kind != document.Manual {
 		return
 	}
 	entries := s.req.Story.Index()
@@ -71,7 +69,7 @@ func (s *setter) index() {
 		return
 	}
 	places := s.places()
-	width := (inner - indexGap*(indexColumns-1)) / indexColumns
+	width := (s.inner - indexGap*(indexColumns-1)) / indexColumns
 	var lines []string
 	for _, e := range entries {
 		var pages []string
@@ -80,12 +78,12 @@ func (s *setter) index() {
 				pages = append(pages, n)
 			}
 		}
-		lines = append(lines, text.Wrap(text.Regular, indexSize, width, text.Shown(e.Term)+"  "+strings.Join(pages, ", "))...)
+		lines = append(lines, s.wrap(text.Regular, indexSize, width, e.Term+"  "+strings.Join(pages, ", "))...)
 	}
 	for from := 0; from < len(lines); {
 		s.newSheet()
 		if from == 0 {
-			text.Set(s.sheet(), text.Bold, 18, side, s.y+18, "Index", ink)
+			s.set(s.sheet(), text.Bold, 18, s.left, s.y+18, s.Said("index"), s.ink)
 			s.y += 34
 		}
 		rows := int(s.room() / indexLine)
@@ -94,7 +92,7 @@ func (s *setter) index() {
 		}
 		for column := range indexColumns {
 			for row := 0; row < rows && from < len(lines); row++ {
-				text.Set(s.sheet(), text.Regular, indexSize, side+float64(column)*(width+indexGap), s.y+float64(row)*indexLine+10, lines[from], ink)
+				s.set(s.sheet(), text.Regular, indexSize, s.left+float64(column)*(width+indexGap), s.y+float64(row)*indexLine+10, lines[from], s.ink)
 				from++
 			}
 		}

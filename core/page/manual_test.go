@@ -9,6 +9,7 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
@@ -50,7 +51,7 @@ func handbook(chapters, steps int) story.Story {
 func TestAManualHasATitlePageContentsChaptersAndAnIndex(t *testing.T) {
 	told := handbook(3, 5)
 	code := [][]bool{{true, false}, {false, true}}
-	pages := lay(t, Request{Story: told, Layout: FourSteps, Meta: "Revision 1", Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}, Codes: map[string][][]bool{"http://127.0.0.1/d/p0": code}})
+	pages := lay(t, Request{Story: told, Style: plain, Layout: style.Running, Meta: "Revision 1", Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}, Codes: map[string][][]bool{"http://127.0.0.1/d/p0": code}})
 	assert.Contains(t, said(pages.Sheets[0]), "Handbook")
 	assert.Contains(t, said(pages.Sheets[0]), "MA-001")
 	assert.Contains(t, said(pages.Sheets[1]), "Contents")
@@ -97,7 +98,7 @@ func TestTextFitIsThatOfThePrintedPage(t *testing.T) {
 	random := rand.New(rand.NewPCG(7, 7))
 	sizes := map[string]figure.Size{"wide": {W: 1600, H: 900}, "tall": {W: 700, H: 1500}}
 	for range 60 {
-		layout := []Layout{FourSteps, TwoSteps}[random.IntN(2)]
+		layout := layouts[random.IntN(len(layouts))]
 		var said []words.Node
 		for range 1 + random.IntN(9) {
 			said = append(said, words.Plain(strings.Repeat("word ", random.IntN(60))).Content...)
@@ -110,10 +111,10 @@ func TestTextFitIsThatOfThePrintedPage(t *testing.T) {
 			b.Notice = &document.Notice{Signal: document.Caution, Hazard: "Hot.", Avoid: "Wait."}
 		}
 		told := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil)
-		fit := FitOf(told.Blocks[0], layout, sizes)
-		s := &setter{req: Request{Story: told, Layout: layout, Sizes: sizes}}
-		tight := s.fit(told.Blocks[0]).tight
-		share := content / float64(layout)
+		fit := FitOf(told.Blocks[0], plain, layout, sizes)
+		s := newSetter(Request{Story: told, Style: plain, Layout: layout, Sizes: sizes})
+		tight := s.fit(told.Blocks[0], s.share()).tight
+		share := s.share()
 		if fit.Left >= 0 {
 			assert.LessOrEqual(t, tight, share+0.02)
 		} else {
@@ -127,7 +128,7 @@ func TestTextFitIsThatOfThePrintedPage(t *testing.T) {
 		}
 		b.Words.Content = said
 		more := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil)
-		assert.Less(t, FitOf(more.Blocks[0], layout, sizes).Left, 0)
+		assert.Less(t, FitOf(more.Blocks[0], plain, layout, sizes).Left, 0)
 	}
 }
 
@@ -137,7 +138,7 @@ func TestWhatStepsLeadToStandsWithItsCode(t *testing.T) {
 	d.Blocks[0].Beside = []document.WebLink{{Address: "https://films.example/lift", Title: "Lifting", Film: true}}
 	told := story.Of(d, nil)
 	require.Equal(t, []string{"https://films.example/lift"}, told.Addresses())
-	pages := lay(t, Request{Story: told, Layout: FourSteps, Codes: map[string][][]bool{"https://films.example/lift": {{true}}}})
+	pages := lay(t, Request{Story: told, Style: plain, Layout: style.Running, Codes: map[string][][]bool{"https://films.example/lift": {{true}}}})
 	page := said(pages.Sheets[0])
 	assert.Contains(t, page, "Film: Lifting")
 	assert.Contains(t, page, "Critical step")

@@ -1,8 +1,11 @@
 package page
 
 import (
+	"math"
+
 	"raconte/core/document"
 	"raconte/core/scene"
+	"raconte/core/style"
 	"raconte/core/text"
 )
 
@@ -21,31 +24,54 @@ const (
 )
 
 // setNotice sets a notice to a width: the signal word on its panel, and what is said below it. Nothing for none.
-func setNotice(n *document.Notice, width float64) setting {
+func (l *look) setNotice(n *document.Notice, width float64) setting {
 	var s setting
 	if n == nil {
 		return s
 	}
+	if l.Notices == style.Beside {
+		return l.besidePanel(n, width)
+	}
 	var lines []string
-	for _, l := range n.Lines() {
-		lines = append(lines, text.Wrap(text.Regular, bodySize, width-2*noticePad, text.Shown(l))...)
+	for _, said := range n.Lines() {
+		lines = append(lines, l.wrap(text.Regular, l.body, width-2*noticePad, said)...)
 	}
 	y := signalBand + 6
-	s.height = y + float64(len(lines))*bodySize*leading + 5
+	s.height = y + float64(len(lines))*l.body*leading + 5
 	panel := signalColors[n.Signal][0]
 	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), panel)
 	s.drawn.Fill(scene.Rounded(scene.Rect{W: width, H: signalBand}, 0), panel)
-	drawSignal(&s.drawn, n.Signal, noticePad, 0)
+	l.drawSignal(&s.drawn, n.Signal, noticePad, 0)
 	for _, line := range lines {
-		text.Set(&s.drawn, text.Regular, bodySize, noticePad, y+baseline(bodySize), line, ink)
-		y += bodySize * leading
+		l.set(&s.drawn, text.Regular, l.body, noticePad, y+baseline(l.body), line, l.ink)
+		y += l.body * leading
+	}
+	return s
+}
+
+// besidePanel sets a notice with its signal word beside what is said.
+func (l *look) besidePanel(n *document.Notice, width float64) setting {
+	var s setting
+	panel := l.drawSignal(&scene.Scene{}, n.Signal, 0, 0) + 2*noticePad
+	y := 5.0
+	var lines []string
+	for _, said := range n.Lines() {
+		lines = append(lines, l.wrap(text.Regular, l.body, width-panel-2*noticePad, said)...)
+	}
+	s.height = math.Max(y+float64(len(lines))*l.body*leading+5, signalBand+4)
+	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), signalColors[n.Signal][0])
+	s.drawn.Fill(scene.Rounded(scene.Rect{W: panel, H: s.height}, 0), signalColors[n.Signal][0])
+	l.drawSignal(&s.drawn, n.Signal, noticePad, 2)
+	for _, line := range lines {
+		l.set(&s.drawn, text.Regular, l.body, panel+noticePad, y+baseline(l.body), line, l.ink)
+		y += l.body * leading
 	}
 	return s
 }
 
 // drawSignal sets a signal word on its panel, with the safety alert symbol where people may be hurt; the answer is how
 // wide it is.
-func drawSignal(sheet *scene.Scene, signal document.Signal, x, y float64) float64 {
+func (l *look) drawSignal(sheet *scene.Scene, signal document.Signal, x, y float64) float64 {
 	letters, face := signalColors[signal][1], text.Bold
 	at := x
 	if signal == document.Damage {
@@ -53,9 +79,9 @@ func drawSignal(sheet *scene.Scene, signal document.Signal, x, y float64) float6
 	} else {
 		p := func(dx, dy float64) scene.Point { return scene.Point{X: at + dx, Y: y + dy} }
 		sheet.Fill(scene.Polygon(p(0, 15), p(7, 3), p(14, 15)), letters)
-		text.Set(sheet, text.Bold, 9, at+7-text.Width(text.Bold, 9, "!")/2, y+14, "!", signalColors[signal][0])
+		l.set(sheet, text.Bold, 9, at+7-l.measure(text.Bold, 9, "!")/2, y+14, "!", signalColors[signal][0])
 		at += 19
 	}
-	text.Set(sheet, face, signalSize, at, y+13.5, signal.Word(), letters)
-	return at + text.Width(face, signalSize, signal.Word()) - x
+	l.set(sheet, face, signalSize, at, y+13.5, l.Said(string(signal)), letters)
+	return at + l.measure(face, signalSize, l.Said(string(signal))) - x
 }

@@ -12,28 +12,21 @@ import (
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/story"
-)
-
-// Layout says how steps are set.
-type Layout int
-
-// The layouts, by how many steps fit a page.
-const (
-	TwoSteps  Layout = 2 // pictures wide, words below
-	FourSteps Layout = 4 // pictures at the left, words beside them
+	"raconte/core/style"
 )
 
 // Request is what to lay out.
 type Request struct {
 	Story   story.Story
-	Layout  Layout
+	Style   style.Style
+	Layout  style.Layout           // instead of the style's own
 	Sizes   map[string]figure.Size // of the shots; a missing shot leaves an empty frame
 	Address string                 // where the document is read; "" leaves the code out
 	Code    [][]bool               // the QR code of Address, rows of dark or light modules
 	Codes   map[string][][]bool    // of what the story leads to, by its address; what has none stands without
 	Meta    string                 // the line under the title
-	Footer  string                 // at the foot of each page, at the left
-	Draft   bool                   // stamp every page as a draft
+	Values  map[string]string      // what placeholders of header and footer stand for, but pages and sections
+	Stamp   Stamp
 }
 
 // Pages is the laid out document.
@@ -61,40 +54,25 @@ type Note struct {
 	Text  string `json:"text"`
 }
 
-// A4 in points, and the parts of a page.
-const (
-	Width   = 595.28
-	Height  = 841.89
-	side    = 43.0 // margins left and right
-	top     = 40.0
-	bottom  = 52.0 // holds the footer
-	gutter  = 40.0 // for the step's number
-	inner   = Width - 2*side
-	content = Height - top - bottom
-)
-
-var (
-	ink    = scene.Hex("#16272d")
-	soft   = scene.Hex("#596a70")
-	line   = scene.Hex("#d0d8da")
-	action = scene.Hex("#0b5f66")
-	mustFx = scene.Hex("#b3261e")
-	paper  = scene.Hex("#ffffff")
-	shade  = scene.Hex("#eef2f3")
-)
+// Stamp marks every page of a copy that must not be used: in words at the top, and large across.
+type Stamp struct{ Words, Large string }
 
 // setter fills sheets from top to bottom.
 type setter struct {
-	req   Request
-	pages Pages
-	y     float64 // the next free height on the last sheet
-	depth int     // how many sections the next step lies in
-	waits []wait  // for the pages of blocks that were not set yet
+	*look
+	req     Request
+	pages   Pages
+	y       float64       // the next free height on the last sheet
+	depth   int           // how many sections the next step lies in
+	waits   []wait        // for the pages of blocks that were not set yet
+	cells   []story.Block // of the row that is being filled
+	waiting []row         // that are not drawn yet
+	steps   int           // rows of steps on the last sheet
 }
 
 // Lay lays a document out; it stops, with ctx's error, soon after ctx is done.
 func Lay(ctx context.Context, req Request) (Pages, error) {
-	s := &setter{req: req}
+	s := newSetter(req)
 	s.pages.Notes = []Note{}
 	s.pages.Places = []Place{}
 	s.newSheet()
@@ -105,25 +83,41 @@ func Lay(ctx context.Context, req Request) (Pages, error) {
 			return Pages{}, fmt.Errorf("laying out %s %s: %w", b.Type, b.Number, err)
 		}
 		if b.Heads() {
+			s.flush()
+			s.settleRows()
 			s.heading(req.Story.Blocks[i:])
 		} else {
-			s.row(b)
+			s.step(b)
 		}
 	}
+	s.flush()
+	s.settleRows()
 	s.index()
 	s.fillTable(table)
 	s.settle()
 	for i := range s.pages.Sheets {
-		s.footer(i)
+		s.bands(i)
 	}
 	return s.pages, nil
+}
+
+func newSetter(req Request) *setter {
+	if req.Layout == style.Own {
+		req.Layout = req.Style.Layout
+	}
+	s := &setter{look: lookOf(req.Style, req.Layout), req: req}
+	s.sizes = req.Sizes
+	return s
 }
 
 func (s *setter) sheet() *scene.Scene { return &s.pages.Sheets[len(s.pages.Sheets)-1] }
 
 func (s *setter) newSheet() {
-	s.pages.Sheets = append(s.pages.Sheets, scene.Scene{W: Width, H: Height})
-	s.y = top
+	if len(s.pages.Sheets) > 0 {
+		s.settleRows()
+	}
+	s.pages.Sheets = append(s.pages.Sheets, scene.Scene{W: s.width, H: s.height})
+	s.y, s.steps = s.top, 0
 }
 
 // Listed tells whether the block stands in the table of contents and among the bookmarks.
@@ -135,9 +129,8 @@ func (s *setter) begins(b story.Block, depth int) {
 }
 
 // room is what is left of the last sheet.
-func (s *setter) room() float64 { return Height - bottom - s.y }
+func (s *setter) room() float64 { return s.height - s.bottom - s.y }
 
-func rule(sheet *scene.Scene, y, thick float64, c scene.Color) {
-	sheet.Fill(scene.Polygon(scene.Point{X: side, Y: y}, scene.Point{X: Width - side, Y: y},
-		scene.Point{X: Width - side, Y: y + thick}, scene.Point{X: side, Y: y + thick}), c)
+func (l *look) rule(sheet *scene.Scene, y, thick float64, c scene.Color) {
+	sheet.Fill(scene.Rounded(scene.Rect{X: l.left, Y: y, W: l.inner, H: thick}, 0), c)
 }

@@ -10,11 +10,18 @@ import (
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+)
+
+var (
+	plain   = style.Default()
+	layouts = style.Layouts
+	a4      = lookOf(plain, style.Running)
 )
 
 func lay(t *testing.T, req Request) Pages {
@@ -33,7 +40,7 @@ func manual(n int, text func(i int) string, shotAt func(i int) string) Request {
 		}
 		d.Blocks = append(d.Blocks, s)
 	}
-	return Request{Story: story.Of(d, nil), Layout: FourSteps, Meta: "Draft", Footer: "House",
+	return Request{Story: story.Of(d, nil), Style: plain, Layout: style.Running, Meta: "Draft", Values: map[string]string{"house": "House", "title": "Receive a lot"},
 		Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}, "tall": {W: 400, H: 4000}, "tiny": {W: 1, H: 1}}}
 }
 
@@ -52,7 +59,7 @@ func said(s scene.Scene) string {
 func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
 	texts := []string{"Short.", "", strings.Repeat("Some words to fill it. ", 30), strings.Repeat("x", 400), strings.Repeat("word ", 1500)}
 	shots := []string{"wide", "tall", "", "tiny", "unknown"}
-	for _, layout := range []Layout{FourSteps, TwoSteps} {
+	for _, layout := range layouts {
 		req := manual(40, func(i int) string { return texts[i%len(texts)] }, func(i int) string { return shots[i%7%len(shots)] })
 		req.Layout = layout
 		pages := lay(t, req)
@@ -68,22 +75,22 @@ func TestNothingLeavesThePageAndNoStepIsTorn(t *testing.T) {
 				default:
 					continue
 				}
-				assert.GreaterOrEqual(t, r.X, side-12.0, "page %d: %v", n+1, item)
-				assert.LessOrEqual(t, r.X+r.W, Width-side+1, "page %d: %+v", n+1, item.Words)
+				assert.GreaterOrEqual(t, r.X, a4.left-12.0, "page %d: %v", n+1, item)
+				assert.LessOrEqual(t, r.X+r.W, a4.width-a4.right+1, "page %d: %+v", n+1, item.Words)
 				assert.GreaterOrEqual(t, r.Y, 10.0)
-				assert.LessOrEqual(t, r.Y+r.H, Height-10)
+				assert.LessOrEqual(t, r.Y+r.H, a4.height-10)
 			}
 		}
 		require.Len(t, pages.Places, 40)
 		for i, place := range pages.Places[1:] {
 			before := pages.Places[i]
-			assert.True(t, place.Page > before.Page || (place.Page == before.Page && place.Y > before.Y))
+			assert.True(t, place.Page > before.Page || (place.Page == before.Page && place.Y >= before.Y))
 		}
 	}
 }
 
 func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
-	for _, layout := range []Layout{FourSteps, TwoSteps} {
+	for _, layout := range layouts {
 		for _, n := range []int{2, 5, document.MostFigures} {
 			req := manual(3, func(int) string { return "Look at all of these." }, wide)
 			req.Layout = layout
@@ -93,12 +100,12 @@ func TestManyPicturesOfOneStepFitItsPage(t *testing.T) {
 			}
 			req.Story.Blocks[1].Figures = figures
 			pages := lay(t, req)
-			assert.Empty(t, pages.Notes, "layout %d, %d pictures", layout, n)
+			assert.Empty(t, pages.Notes, "layout %s, %d pictures", layout, n)
 			shown := 0
 			for _, item := range pages.Sheets[pages.Places[1].Page-1].Items {
 				if p := item.Picture; p != nil && strings.HasPrefix(p.Ref, FigureRef("many")) {
 					shown++
-					assert.LessOrEqual(t, p.Target.Y+p.Target.H, Height-bottom+1, "layout %d, %d pictures", layout, n)
+					assert.LessOrEqual(t, p.Target.Y+p.Target.H, a4.height-a4.bottom+1, "layout %s, %d pictures", layout, n)
 					assert.Greater(t, p.Target.H, 15.0)
 				}
 			}
@@ -121,7 +128,7 @@ func TestWholeTextIsOnThePages(t *testing.T) {
 }
 
 func TestFourAndTwoStepsToAPage(t *testing.T) {
-	for layout, each := range map[Layout]int{FourSteps: 4, TwoSteps: 2} {
+	for layout, each := range map[style.Layout]int{style.One: 1, style.Two: 2, style.Four: 4, style.Six: 6} {
 		req := manual(21, func(int) string { return "Press the button." }, wide)
 		req.Layout = layout
 		perPage := map[int]int{}
@@ -130,7 +137,7 @@ func TestFourAndTwoStepsToAPage(t *testing.T) {
 			perPage[s.Page]++
 		}
 		for page := 2; page < len(pages.Sheets); page++ {
-			assert.Equal(t, each, perPage[page], "layout %d, page %d", layout, page)
+			assert.Equal(t, each, perPage[page], "layout %s, page %d", layout, page)
 		}
 	}
 }
@@ -159,7 +166,7 @@ func TestDraftsAreStampedOnEveryPage(t *testing.T) {
 	for _, s := range lay(t, req).Sheets {
 		assert.NotContains(t, said(s), "DRAFT")
 	}
-	req.Draft = true
+	req.Stamp = Stamp{"DRAFT: not ready for use", "DRAFT"}
 	for _, s := range lay(t, req).Sheets {
 		assert.Contains(t, said(s), "DRAFT: not ready for use")
 	}
@@ -172,7 +179,7 @@ func TestInlineThingsStayWithTheirPunctuation(t *testing.T) {
 	}}}}
 	for width := 60.0; width < 260; width += 3 {
 		var number, stop scene.Words
-		for _, item := range setWords(step, width, 1).drawn.Items {
+		for _, item := range a4.setWords(step, width, 1).drawn.Items {
 			if item.Words == nil {
 				continue
 			}
@@ -192,7 +199,7 @@ func TestSmallPicturesAreNotBlownUp(t *testing.T) {
 	pages := lay(t, manual(1, func(int) string { return "x" }, func(int) string { return "tiny" }))
 	for _, item := range pages.Sheets[0].Items {
 		if item.Picture != nil {
-			assert.LessOrEqual(t, item.Picture.Target.W, largest+1e-9)
+			assert.LessOrEqual(t, item.Picture.Target.W, plain.Steps.Largest+1e-9)
 		}
 	}
 }
@@ -204,7 +211,7 @@ func TestAWordWithoutEndIsLaidOut(t *testing.T) {
 		for _, sheet := range pages.Sheets {
 			for _, item := range sheet.Items {
 				if w := item.Words; w != nil {
-					require.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), Width-side+1, "no line runs out of its cell")
+					require.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), a4.width-a4.right+1, "no line runs out of its cell")
 				}
 			}
 		}
@@ -216,7 +223,7 @@ func TestAWordWithoutEndIsLaidOut(t *testing.T) {
 }
 
 func TestSectionsStandAboveTheirStepsAndInTheContents(t *testing.T) {
-	for _, layout := range []Layout{FourSteps, TwoSteps} {
+	for _, layout := range layouts {
 		d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "T", Counting: document.Anew}}
 		for i := range 40 {
 			if i%3 == 0 {
@@ -225,7 +232,7 @@ func TestSectionsStandAboveTheirStepsAndInTheContents(t *testing.T) {
 			}
 			d.Blocks = append(d.Blocks, document.NewStep(fmt.Sprint("s", i), words.Plain("Do it"), figure.Figure{ID: fmt.Sprint("f", i), Shot: "wide"}))
 		}
-		req := Request{Story: story.Of(d, nil), Layout: layout, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}}
+		req := Request{Story: story.Of(d, nil), Style: plain, Layout: layout, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}}
 		pages := lay(t, req)
 		assert.Contains(t, said(pages.Sheets[0]), "Contents")
 		require.Len(t, pages.Places, len(d.Blocks))
@@ -255,7 +262,7 @@ func TestAStepTakesWhatIsLeftWhereItFits(t *testing.T) {
 }
 
 func TestANoticeStandsBeforeTheActionAndTheTitleBearsTheWorst(t *testing.T) {
-	for _, layout := range []Layout{FourSteps, TwoSteps} {
+	for _, layout := range layouts {
 		req := manual(6, func(i int) string { return fmt.Sprint("Act", i) }, wide)
 		req.Layout = layout
 		plain := len(lay(t, req).Sheets)
@@ -271,11 +278,11 @@ func TestANoticeStandsBeforeTheActionAndTheTitleBearsTheWorst(t *testing.T) {
 		for _, sheet := range pages.Sheets {
 			for _, item := range sheet.Items {
 				if w := item.Words; w != nil {
-					if w.Size == bodySize { // the contents are smaller
+					if w.Size == a4.body { // the contents are smaller
 						at[strings.TrimSpace(w.Text)] = *w
 					}
-					assert.LessOrEqual(t, w.Baseline, Height-bottom+40)
-					assert.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), Width-side+1)
+					assert.LessOrEqual(t, w.Baseline, a4.height-a4.bottom+40)
+					assert.LessOrEqual(t, w.X+text.Width(w.Face, w.Size, strings.TrimRight(w.Text, " ")), a4.width-a4.right+1)
 				}
 			}
 		}

@@ -12,114 +12,205 @@ import (
 )
 
 const (
-	rowPad       = 11.0 // above and below a step's content
-	between      = 8.0  // between pictures of one step, and between picture and words
-	wordGap      = 14.0 // between the picture and the words beside it
-	largest      = 0.75 // points to a pixel: pictures are not blown up beyond their size on a screen
-	leastPicture = 90.0 // height that each of several pictures of a step gets while there is room
-	mostPictures = 0.7  // share of a page's height for one step's pictures
-	sideCell     = 0.56 // share of the width for the picture with words beside it
+	rowPad  = 11.0 // above and below a step's content
+	between = 8.0  // between pictures of one step, and between picture and words
+	wordGap = 14.0 // between the picture and the words beside it
 )
 
-// PictureWidth is the most that a picture with words beside it is wide in print, in points.
-const PictureWidth = (inner - gutter) * sideCell
-
-// FigureRef is how a figure is named to renderers of pages.
-func FigureRef(id string) string { return "figure:" + id }
-
-// fitted is a step as it will be set.
+// fitted is a block as it will be set in its cell, from the cell's top left.
 type fitted struct {
-	wide     bool    // with its words below its pictures, or alone
-	cell     float64 // its share of a page; 0 of a passage, which takes what it needs
+	block    story.Block
+	width    float64 // of the cell
+	gutter   float64 // for its number
 	tight    float64 // the height it can't do without
 	scale    float64 // of its words
-	wordsX   float64
 	notice   setting // before all else
 	words    setting
+	wordsAt  scene.Point
 	pictures album
+	picture  scene.Point // where the pictures begin
 }
 
-// fit finds how a step is set. It grows with its words up to a whole page; words that would need more are set smaller.
-func (s *setter) fit(step story.Block) fitted {
-	cell := content / float64(s.req.Layout)
-	wide := s.req.Layout == TwoSteps || len(step.Figures) == 0
-	beside := s.setBeside(step, wide)
-	wordsX, wordsWidth := side+gutter, inner-gutter
-	if !wide {
-		wordsX, wordsWidth = side+gutter+PictureWidth+wordGap, inner-gutter-PictureWidth-wordGap
+// fit finds how a block is set in a share of the page's height. It grows with its words up to a whole page; words that
+// would need more are set smaller.
+func (s *setter) fit(b story.Block, share float64) fitted {
+	f := fitted{block: b, width: s.cellWidth, gutter: s.gutter, scale: 1}
+	if b.Type == document.Passage {
+		f.width = s.inner
 	}
-	notice := stacked(setCritical(step), setNotice(step.Notice, inner-gutter))
-	if notice.height > 0 {
-		notice.height += between
+	width := f.width - f.gutter
+	beside := s.layout.Beside() && b.Type == document.Step && len(b.Figures) > 0
+	wordsWidth, picturesWidth := width, width
+	if s.columns > 1 { // pictures take the whole of a narrow cell; the number stands with the words
+		picturesWidth = f.width
 	}
-	most := content - 2*rowPad - notice.height
-	scale := 1.0
-	var set setting
-	pictures := s.pictures(step, cell-2*rowPad, wide, wordsX-wordGap-side-gutter)
+	picturesRoom := picturesWidth
+	if beside {
+		picturesWidth, picturesRoom = s.pictureWidth(), width
+		wordsWidth -= picturesWidth + wordGap
+	}
+	f.notice = stacked(s.setCritical(b), s.setNotice(b.Notice, picturesRoom))
+	if f.notice.height > 0 {
+		f.notice.height += between
+	}
+	leads := s.setBeside(b, wordsWidth)
+	set := func() { f.words = stacked(s.setWords(b, wordsWidth, f.scale), leads) }
+	fill := func(left float64) {
+		f.pictures = s.pictures(b, picturesWidth, share-2*rowPad-f.notice.height, left, beside)
+	}
 	need := func() float64 {
 		switch {
-		case !wide:
-			return math.Max(set.height, pictures.height)
-		case pictures.height > 0 && set.height > 0:
-			return pictures.height + between + set.height
+		case beside:
+			return math.Max(f.words.height, f.pictures.height)
+		case f.pictures.height > 0 && f.words.height > 0:
+			return f.pictures.height + between + f.words.height
 		}
-		return pictures.height + set.height
+		return f.pictures.height + f.words.height
 	}
-	// The first of ever smaller scales at which the step fits: smaller words never need more room, so halving the
-	// choice finds it.
-	smaller := sort.Search(smallestScale, func(n int) bool {
-		scale = math.Pow(0.95, float64(n))
-		set = stacked(setWords(step, wordsWidth, scale), beside)
-		return need() <= most-noteRoom(scale)
-	})
-	scale = math.Pow(0.95, float64(smaller))
-	set = stacked(setWords(step, wordsWidth, scale), beside)
-	if step.Type == document.Passage {
-		cell = 0
+	set()
+	fill(share - 2*rowPad - f.notice.height - f.words.height - between)
+	most := s.content - 2*rowPad - f.notice.height
+	if need() > most+0.005 {
+		// The first of ever smaller scales at which the step fits: smaller words never need more room, so halving the
+		// choice finds it.
+		smaller := 1 + sort.Search(smallestScale-1, func(n int) bool {
+			f.scale = math.Pow(0.95, float64(n+1))
+			set()
+			return need() <= most-noteRoom(f.scale)
+		})
+		f.scale = math.Pow(0.95, float64(smaller))
+		set()
 	}
-	return fitted{wide, cell, need() + 2*rowPad + noteRoom(scale) + notice.height, scale, wordsX, notice, set, pictures}
+	f.tight = need() + 2*rowPad + noteRoom(f.scale) + f.notice.height
+	f.wordsAt, f.picture = scene.Point{X: f.gutter}, scene.Point{X: f.width - picturesRoom}
+	switch below := f.words.height + between; {
+	case beside:
+		f.wordsAt.X += picturesWidth + wordGap
+	case f.words.height == 0:
+	case b.Type == document.Passage || s.layout.Runs():
+		f.picture.Y = below
+	case f.pictures.height > 0:
+		f.wordsAt.Y = f.pictures.height + between
+	}
+	return f
 }
 
-// row sets one step. A step is at least its share of a page high, or what is left of one where it fits there, and is
-// never torn.
-func (s *setter) row(step story.Block) {
-	f := s.fit(step)
-	note := ""
-	if f.scale < 1 {
-		note = fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(f.scale*100)))
-		s.pages.Notes = append(s.pages.Notes, Note{step.ID, fmt.Sprintf("%s: %s", called(step), note)})
+// step sets a step or a passage, or keeps it until the row is full that it is part of.
+func (s *setter) step(b story.Block) {
+	if b.Type != document.Step {
+		s.flush()
+		s.row([]story.Block{b})
+		return
 	}
-	height := math.Min(content, math.Max(f.cell, f.tight))
-	if height > s.room() && f.tight <= s.room() {
-		height = s.room() // it fits where less than its share is left
+	if s.cells = append(s.cells, b); len(s.cells) == s.columns {
+		s.flush()
 	}
-	if height > s.room()+0.01 {
+}
+
+// flush sets the row that is being filled.
+func (s *setter) flush() {
+	if len(s.cells) > 0 {
+		s.row(s.cells)
+		s.cells = nil
+	}
+}
+
+// leastLeft is the share of its usual room in which a step is still set, its pictures smaller, before a sheet is begun.
+const leastLeft = 0.75
+
+// fitRow finds how blocks are set side by side.
+func (s *setter) fitRow(blocks []story.Block, share float64) (cells []fitted, tight float64) {
+	for _, b := range blocks {
+		f := s.fit(b, share)
+		cells, tight = append(cells, f), math.Max(tight, f.tight)
+	}
+	return cells, tight
+}
+
+// row sets blocks side by side. They take the height that they need; a page has as many rows as its layout gives it at
+// the most, and no block is ever torn.
+func (s *setter) row(blocks []story.Block) {
+	share := s.share()
+	cells, tight := s.fitRow(blocks, share)
+	if room := s.room(); tight > room && room >= leastLeft*math.Max(share, tight) {
+		if smaller, less := s.fitRow(blocks, room); less <= room {
+			cells, tight = smaller, less
+		}
+	}
+	grid := blocks[0].Type == document.Step && !s.layout.Runs()
+	if full := grid && s.steps == s.rows; full || tight > s.room()+0.01 {
 		s.newSheet()
 	}
-	sheet := s.sheet()
-	s.begins(step, s.depth)
-	if step.Type == document.Step {
-		rule(sheet, s.y, 0.6, line)
+	if grid {
+		s.steps++
+	} else {
+		s.settleRows()
+	}
+	s.waiting = append(s.waiting, row{cells, tight, s.depth})
+	s.y += tight
+	if !grid {
+		s.settleRows()
+	}
+}
+
+// row is a row of blocks that is not drawn yet.
+type row struct {
+	cells  []fitted
+	height float64
+	depth  int
+}
+
+// settleRows draws the rows that wait. Where a page has as many as its layout gives it, what is left of the page is
+// divided among them.
+func (s *setter) settleRows() {
+	more := 0.0
+	if len(s.waiting) == s.rows && !s.layout.Runs() && len(s.waiting) > 1 {
+		more = s.room() / float64(len(s.waiting))
+	}
+	bottom := s.y
+	for _, r := range s.waiting {
+		bottom -= r.height
+	}
+	s.y = bottom
+	for _, r := range s.waiting {
+		for i, f := range r.cells {
+			s.begins(f.block, r.depth)
+			s.cell(f, s.left+float64(i)*(s.cellWidth+columnGap), r.height)
+		}
+		s.y += r.height + more
+	}
+	s.waiting = nil
+}
+
+// cell sets a block in its cell, which begins at x and is as high as its row.
+func (s *setter) cell(f fitted, x, height float64) {
+	sheet, b := s.sheet(), f.block
+	if b.Type == document.Step && s.Steps.Rules {
+		sheet.Fill(scene.Rounded(scene.Rect{X: x, Y: s.y, W: f.width, H: 0.6}, 0), s.line)
 	}
 	y := s.y + rowPad
-	size := 20.0
-	if over := text.Width(text.Bold, size, step.Number) / (gutter - 6); over > 1 {
-		size /= over
+	if s.Numbers.Steps {
+		size := math.Min(20, f.gutter*0.5)
+		if over := s.measure(text.Bold, size, b.Number) / (f.gutter - 6); over > 1 {
+			size /= over
+		}
+		at := y
+		if s.columns > 1 && b.Type == document.Step {
+			at += f.notice.height + f.wordsAt.Y
+		}
+		s.set(sheet, text.Bold, size, x, at+math.Max(size*0.8, baseline(s.body)), b.Number, s.ink)
 	}
-	text.Set(sheet, text.Bold, size, side, y+16, step.Number, ink)
-	sheet.Items = append(sheet.Items, f.notice.items(side+gutter, y)...)
+	sheet.Items = append(sheet.Items, f.notice.items(x+f.picture.X, y)...)
 	y += f.notice.height
-	for i, figure := range step.Figures {
-		f.pictures.draw(sheet, i, figure, side+gutter, y)
+	for i, figure := range b.Figures {
+		s.draw(f.pictures, i, figure, x+f.picture.X, y+f.picture.Y)
 	}
-	if f.wide && f.pictures.height > 0 {
-		y += f.pictures.height + between
+	s.place(f.words, x+f.wordsAt.X, y+f.wordsAt.Y)
+	if f.scale < 1 {
+		note := fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(f.scale*100)))
+		s.pages.Notes = append(s.pages.Notes, Note{b.ID, fmt.Sprintf("%s: %s", called(b), note)})
+		s.set(sheet, text.Italic, 7.5, x+f.gutter, s.y+height-5, note, s.soft)
 	}
-	s.place(f.words, f.wordsX, y)
-	if note != "" {
-		text.Set(sheet, text.Italic, 7.5, side+gutter, s.y+height-5, note, soft)
-	}
-	s.y += height
 }
 
 // called is what a block is called in a note.
@@ -138,52 +229,4 @@ func noteRoom(scale float64) float64 {
 		return 10
 	}
 	return 0
-}
-
-// album is where the pictures of one step go, from the step's top left.
-type album struct {
-	frames []scene.Rect // of the shots, in pixels
-	cells  []scene.Rect
-	height float64
-}
-
-// pictures fits the step's pictures into its share of the page, one below the other. With words
-// below, they leave room for a few lines.
-func (s *setter) pictures(step story.Block, height float64, wide bool, width float64) album {
-	var a album
-	if len(step.Figures) == 0 {
-		return a
-	}
-	if wide {
-		width = inner - gutter
-		height -= 5*bodySize*leading + between
-	}
-	n := float64(len(step.Figures))
-	height = math.Max(height, math.Min(n*leastPicture, mostPictures*content))
-	each := (height - between*(n-1)) / n
-	y := 0.0
-	for _, f := range step.Figures {
-		frame := scene.Rect{W: 16, H: 9}
-		largestHere := width / 16
-		if size, ok := s.req.Sizes[f.Shot]; ok {
-			frame, largestHere = f.Frame(size), largest
-		}
-		k := math.Min(math.Min(width/frame.W, each/frame.H), largestHere)
-		cell := scene.Rect{Y: y, W: frame.W * k, H: frame.H * k}
-		a.frames, a.cells = append(a.frames, frame), append(a.cells, cell)
-		y += cell.H + between
-	}
-	a.height = y - between
-	return a
-}
-
-func (a album) draw(sheet *scene.Scene, i int, f story.Figure, x, y float64) {
-	cell := a.cells[i]
-	cell.X, cell.Y = cell.X+x, cell.Y+y
-	sheet.Items = append(sheet.Items, scene.Item{Picture: &scene.Picture{
-		Ref: FigureRef(f.ID), Source: scene.Rect{W: a.frames[i].W, H: a.frames[i].H}, Target: cell, Alt: f.Alt,
-	}})
-	if f.Plain() {
-		sheet.Fill(scene.Frame(cell, 0, 0.5), line)
-	}
 }

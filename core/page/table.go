@@ -21,10 +21,10 @@ func tableAt(all []words.Paragraph) []words.Paragraph {
 }
 
 // setTable sets a table to a width, its columns equally wide.
-func setTable(cells []words.Paragraph, tags map[string]figure.Tag, width, size float64) setting {
+func (l *look) setTable(cells []words.Paragraph, tags map[string]figure.Tag, width, size float64) setting {
 	var s setting
 	column := width / float64(cells[0].Cell.Columns)
-	edge := func(x, y, w, h float64) { s.drawn.Fill(scene.Rounded(scene.Rect{X: x, Y: y, W: w, H: h}, 0), soft) }
+	edge := func(x, y, w, h float64) { s.drawn.Fill(scene.Rounded(scene.Rect{X: x, Y: y, W: w, H: h}, 0), l.soft) }
 	y := 0.0
 	for i := 0; i < len(cells); {
 		row, bottom := cells[i].Cell.Row, y
@@ -42,12 +42,12 @@ func setTable(cells []words.Paragraph, tags map[string]figure.Tag, width, size f
 					p.Spans[j].Bold = true
 				}
 			}
-			at[c.Column] = setParagraph(&drawn, p, tags, float64(c.Column)*column+cellPad, at[c.Column], column-2*cellPad, size)
+			at[c.Column] = l.setParagraph(&drawn, p, tags, float64(c.Column)*column+cellPad, at[c.Column], column-2*cellPad, size)
 			bottom = math.Max(bottom, at[c.Column]+cellPad)
 		}
 		for c := range cells[0].Cell.Columns {
 			if heads[c] {
-				s.drawn.Fill(scene.Rounded(scene.Rect{X: float64(c) * column, Y: y, W: column, H: bottom - y}, 0), shade)
+				s.drawn.Fill(scene.Rounded(scene.Rect{X: float64(c) * column, Y: y, W: column, H: bottom - y}, 0), l.shade)
 			}
 		}
 		edge(0, y, width, 0.6)

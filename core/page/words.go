@@ -12,10 +12,9 @@ import (
 )
 
 const (
-	bodySize = 10.5
-	leading  = 1.36 // line height as a share of the size
-	apart    = 0.45 // space between paragraphs as a share of the size
-	indent   = 1.6  // of a list as a share of the size
+	leading = 1.36 // line height as a share of the size
+	apart   = 0.45 // space between paragraphs as a share of the size
+	indent  = 1.6  // of a list as a share of the size
 )
 
 // setting is words set to a width: items relative to their top left.
@@ -58,12 +57,12 @@ type piece struct {
 }
 
 // setWords sets a step's words to a width; scale is 1, or less for a step too tall for a page.
-func setWords(step story.Block, width, scale float64) setting {
+func (l *look) setWords(step story.Block, width, scale float64) setting {
 	var s setting
 	if step.Words.Empty() {
 		return s
 	}
-	size := bodySize * scale
+	size := l.body * scale
 	y := 0.0
 	paragraphs := step.Words.Paragraphs()
 	for i := 0; i < len(paragraphs); i++ {
@@ -72,27 +71,27 @@ func setWords(step story.Block, width, scale float64) setting {
 		}
 		if paragraphs[i].Cell != nil {
 			cells := tableAt(paragraphs[i:])
-			t := setTable(cells, step.Tags, width, size)
+			t := l.setTable(cells, step.Tags, width, size)
 			s.drawn.Items = append(s.drawn.Items, t.items(0, y)...)
 			y += t.height
 			i += len(cells) - 1
 			continue
 		}
 		p := paragraphs[i]
-		y = setParagraph(&s.drawn, p, step.Tags, 0, y, width, size)
+		y = l.setParagraph(&s.drawn, p, step.Tags, 0, y, width, size)
 	}
 	s.height = y
 	return s
 }
 
 // setParagraph sets a paragraph to a width from a place on, and answers how far down it came.
-func setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
+func (l *look) setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
 	in := float64(p.Depth) * size * indent
 	if bullet := p.Bullet; bullet != "" {
-		text.Set(drawn, text.Regular, size, x+in-size*0.45-text.Width(text.Regular, size, bullet), y+baseline(size), bullet, ink)
+		l.set(drawn, text.Regular, size, x+in-size*0.45-l.measure(text.Regular, size, bullet), y+baseline(size), bullet, l.ink)
 	}
-	for _, row := range breakLines(pieces(p, tags, size), width-in) {
-		drawLine(drawn, row, x+in, y, size, tags)
+	for _, row := range l.breakLines(l.pieces(p, tags, size), width-in) {
+		l.drawLine(drawn, row, x+in, y, size, tags)
 		y += size * leading
 	}
 	return y
@@ -105,7 +104,7 @@ func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 
 const stand = "\uFFFC"
 
 // pieces cuts a paragraph where lines may break, and each cut where the style changes.
-func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece {
+func (l *look) pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece {
 	var all strings.Builder
 	for i, s := range p.Spans {
 		s.Text = text.Shown(s.Text)
@@ -138,10 +137,10 @@ func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece
 			if tag, there := tags[s.Marker]; there {
 				label = tag.Label
 			}
-			w := max(text.Width(text.Bold, size*0.86, label)+size*0.62, size*1.2)
+			w := max(l.measure(text.Bold, size*0.86, label)+size*0.62, size*1.2)
 			add(piece{span: s, text: label, width: w + size*0.16}, len(stand))
 		case s.Keycap:
-			add(piece{span: s, text: s.Text, width: text.Width(text.Mono, size*0.88, s.Text) + size*0.86}, len(stand))
+			add(piece{span: s, text: s.Text, width: l.measure(text.Mono, size*0.88, s.Text) + size*0.86}, len(stand))
 		default:
 			rest := s.Text
 			for rest != "" {
@@ -149,7 +148,7 @@ func pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece
 				for n < len(rest) && !ends[at+n] {
 					n++
 				}
-				add(piece{span: s, text: rest[:n], width: text.Width(faceOf(s), sizeOf(s, size), rest[:n]), size: sizeOf(s, size)}, n)
+				add(piece{span: s, text: rest[:n], width: l.measure(faceOf(s), sizeOf(s, size), rest[:n]), size: sizeOf(s, size)}, n)
 				rest = rest[n:]
 			}
 		}
@@ -180,7 +179,7 @@ func sizeOf(s words.Span, size float64) float64 {
 
 // breakLines fills lines with pieces; pieces glued together move to the next line together, and a
 // word wider than the line is cut.
-func breakLines(all []piece, width float64) [][]piece {
+func (l *look) breakLines(all []piece, width float64) [][]piece {
 	lines := [][]piece{{}}
 	used := 0.0
 	newLine := func() { lines, used = append(lines, []piece{}), 0 }
@@ -192,7 +191,7 @@ func breakLines(all []piece, width float64) [][]piece {
 		j, group, last := i, 0.0, 0.0
 		for j == i || (j < len(all) && all[j].glue) {
 			group += all[j].width
-			last = all[j].width - visible(all[j])
+			last = all[j].width - l.visible(all[j])
 			j++
 		}
 		if used > 0 && used+group-last > width {
@@ -200,9 +199,9 @@ func breakLines(all []piece, width float64) [][]piece {
 		}
 		for ; i < j; i++ {
 			p := all[i]
-			for p.size > 0 && utf8.RuneCountInString(p.text) > 1 && used+visible(p) > width {
-				head, tail := text.Cut(faceOf(p.span), p.size, width-used, p.text)
-				headWidth := text.Width(faceOf(p.span), p.size, head)
+			for p.size > 0 && utf8.RuneCountInString(p.text) > 1 && used+l.visible(p) > width {
+				head, tail := text.Cut(l.face(faceOf(p.span)), p.size, width-used, p.text)
+				headWidth := l.measure(faceOf(p.span), p.size, head)
 				if used > 0 && headWidth > width-used {
 					newLine()
 					continue
@@ -216,7 +215,7 @@ func breakLines(all []piece, width float64) [][]piece {
 				newLine()
 				p.text, p.width = tail, p.width-headWidth
 				if len(tail) < shortWord {
-					p.width = text.Width(faceOf(p.span), p.size, tail)
+					p.width = l.measure(faceOf(p.span), p.size, tail)
 				}
 			}
 			if strings.HasSuffix(p.text, "\n") {
@@ -237,47 +236,49 @@ func breakLines(all []piece, width float64) [][]piece {
 const shortWord = 200
 
 // visible is the width without the spaces at the end.
-func visible(p piece) float64 {
+func (l *look) visible(p piece) float64 {
 	trimmed := strings.TrimRight(p.text, " ")
 	if len(trimmed) == len(p.text) || trimmed == "" || p.size == 0 {
 		return p.width
 	}
-	return p.width - float64(len(p.text)-len(trimmed))*text.Width(faceOf(p.span), p.size, " ")
+	return p.width - float64(len(p.text)-len(trimmed))*l.measure(faceOf(p.span), p.size, " ")
 }
 
-func drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {
+func (l *look) drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {
 	base := y + baseline(size)
 	for _, p := range row {
 		switch {
 		case p.span.Marker != "":
-			drawMarker(s, p, x+size*0.08, base, size, tags)
+			l.drawMarker(s, p, x+size*0.08, base, size, tags)
 		case p.span.Keycap:
-			drawKeycap(s, p, x, base, size)
+			l.drawKeycap(s, p, x, base, size)
 		default:
-			color := ink
+			color := l.ink
 			if p.span.Code {
-				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: visible(p), H: size * 1.16}, 2), shade)
+				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: l.visible(p), H: size * 1.16}, 2), l.shade)
 			}
 			if p.span.To != "" {
-				color = action
+				color = l.action
 				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
 					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: toBlock + p.span.To,
 				}})
 			}
 			if p.span.Link != "" {
-				color = action
-				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), action)
+				color = l.action
+				if l.Links.Underlined {
+					s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
+				}
 				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
 					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: p.span.Link,
 				}})
 			}
-			text.Set(s, faceOf(p.span), sizeOf(p.span, size), x, base, p.text, color)
+			l.set(s, faceOf(p.span), sizeOf(p.span, size), x, base, p.text, color)
 		}
 		x += p.width
 	}
 }
 
-func drawMarker(s *scene.Scene, p piece, x, base, size float64, tags map[string]figure.Tag) {
+func (l *look) drawMarker(s *scene.Scene, p piece, x, base, size float64, tags map[string]figure.Tag) {
 	w, h := p.width-size*0.16, size*1.2
 	fill := mustFx
 	if tag, there := tags[p.span.Marker]; there {
@@ -286,12 +287,12 @@ func drawMarker(s *scene.Scene, p piece, x, base, size float64, tags map[string]
 	middle := base - size*text.CapTop/2
 	s.Fill(scene.Rounded(scene.Rect{X: x, Y: middle - h/2, W: w, H: h}, size*0.26), fill)
 	label := size * 0.86
-	text.Set(s, text.Bold, label, x+(w-text.Width(text.Bold, label, p.text))/2, middle+label*text.CapTop/2, p.text, figure.OnInk(fill))
+	l.set(s, text.Bold, label, x+(w-l.measure(text.Bold, label, p.text))/2, middle+label*text.CapTop/2, p.text, figure.OnInk(fill))
 }
 
-func drawKeycap(s *scene.Scene, p piece, x, base, size float64) {
+func (l *look) drawKeycap(s *scene.Scene, p piece, x, base, size float64) {
 	cap := scene.Rect{X: x + size*0.1, Y: base - size*0.9, W: p.width - size*0.2, H: size * 1.2}
 	s.Fill(scene.Rounded(cap, 2.2), paper)
-	s.Fill(scene.Frame(cap, 2.2, 0.7), soft)
-	text.Set(s, text.Mono, size*0.88, x+size*0.43, base, p.text, ink)
+	s.Fill(scene.Frame(cap, 2.2, 0.7), l.soft)
+	l.set(s, text.Mono, size*0.88, x+size*0.43, base, p.text, l.ink)
 }

@@ -14,6 +14,7 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/words"
 )
 
@@ -31,11 +32,8 @@ const SmallestPrint = 6.0
 // Pictured finds what is worth a look where words, pictures and paper are held against each other: words that take more
 // than their share of a page, pictures whose text prints too small, frames that jump, and names of controls that stand
 // otherwise in the picture.
-func Pictured(d document.Document, read map[string]Read) []Finding {
-	layout := page.Layout(d.Facts.Layout)
-	if layout == 0 {
-		layout = page.FourSteps
-	}
+func Pictured(d document.Document, st style.Style, read map[string]Read) []Finding {
+	layout := d.Facts.Layout
 	sizes := make(map[string]figure.Size, len(read))
 	for shot, r := range read {
 		sizes[shot] = r.Size
@@ -48,12 +46,12 @@ func Pictured(d document.Document, read map[string]Read) []Finding {
 			continue
 		}
 		name := "step " + b.Number
-		if f := page.FitOf(b, layout, sizes); f.Left < 0 {
+		if f := page.FitOf(b, st, layout, sizes); f.Left < 0 {
 			findings = append(findings, Finding{Severity: WorthLook, Rule: "over-cell", Block: b.ID,
 				Title:  fmt.Sprintf("The words of %s are %s over their share of a page", name, counted(-f.Left, "line")),
 				Advice: "Use fewer words, divide the step, or write for a layout with more room."})
 		}
-		findings = append(findings, smallPrint(b, name, layout, sizes, read)...)
+		findings = append(findings, smallPrint(b, name, st, layout, sizes, read)...)
 		whole := document.Block{ID: b.ID, Content: document.Content{Type: b.Type, Words: b.Words}}
 		for _, f := range b.Figures {
 			whole.Figures = append(whole.Figures, f.Figure)
@@ -70,9 +68,9 @@ func Pictured(d document.Document, read map[string]Read) []Finding {
 	return findings
 }
 
-func smallPrint(b story.Block, name string, layout page.Layout, sizes map[string]figure.Size, read map[string]Read) []Finding {
+func smallPrint(b story.Block, name string, st style.Style, layout style.Layout, sizes map[string]figure.Size, read map[string]Read) []Finding {
 	var findings []Finding
-	for i, k := range page.Shrunk(b, layout, sizes) {
+	for i, k := range page.Shrunk(b, st, layout, sizes) {
 		f := b.Figures[i]
 		r := read[f.Shot]
 		height := sight.TextHeight(secrets.Showing(r.Words, f.Figure, r.Size))

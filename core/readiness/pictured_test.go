@@ -9,6 +9,7 @@ import (
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/sight"
+	"raconte/core/style"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
@@ -34,7 +35,7 @@ func pictured(said words.Node, f figure.Figure, r Read) []string {
 	f.ID, f.Shot = "f", "shot"
 	d := document.Document{Kind: document.Procedure, Blocks: []document.Block{document.NewStep("s", said, f)}}
 	var told []string
-	for _, found := range Pictured(d, map[string]Read{"shot": r}) {
+	for _, found := range Pictured(d, style.Default(), map[string]Read{"shot": r}) {
 		told = append(told, strings.TrimSpace(found.Rule+" "+found.From+" > "+found.To))
 	}
 	return told
@@ -71,7 +72,7 @@ func TestFramesThatJumpAndNamesSpeltInTwoWays(t *testing.T) {
 	d := document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: []document.Block{step("a", 500), step("b", 490), step("c", 500)}}
 	size := figure.Size{W: 1600, H: 900}
 	var rules []string
-	for _, f := range Pictured(d, map[string]Read{"shot": {Size: size}}) {
+	for _, f := range Pictured(d, style.Default(), map[string]Read{"shot": {Size: size}}) {
 		rules = append(rules, f.Rule+" "+f.Block)
 	}
 	assert.Equal(t, []string{"frames-jump b", "frames-jump c"}, rules)

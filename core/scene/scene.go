@@ -64,15 +64,25 @@ type Words struct {
 }
 
 // Picture places Source, a part of a picture known to the renderer by Ref, into Target.
-// An empty Source means the whole picture. With a Matrix, the whole picture is placed by it, in pixels
+// An empty Source means the whole picture, as does an empty Whole: else Source is a part of Whole, in the same unit. With a Matrix, the whole picture is placed by it, in pixels
 // of the picture, and shows inside Target only.
 type Picture struct {
 	Ref    string  `json:"ref"`
 	Source Rect    `json:"source"`
 	Target Rect    `json:"target"`
+	Whole  Rect    `json:"whole,omitzero"`
 	Alt    string  `json:"alt"`
 	Matrix *Matrix `json:"matrix,omitempty"`
 	Tone   Tone    `json:"tone,omitzero"`
+}
+
+// Stretched is where the whole picture would lie for its Source to fill the Target.
+func (p Picture) Stretched() Rect {
+	if p.Whole.W <= 0 || p.Source.W <= 0 || p.Source.H <= 0 {
+		return p.Target
+	}
+	x, y := p.Target.W/p.Source.W, p.Target.H/p.Source.H
+	return Rect{p.Target.X - p.Source.X*x, p.Target.Y - p.Source.Y*y, p.Whole.W * x, p.Whole.H * y}
 }
 
 // Moved is the item stretched by k about the origin, then moved by d. Links and words stay behind: figures have none.

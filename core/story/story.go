@@ -12,8 +12,7 @@ import (
 
 // Story is a document read for output.
 type Story struct {
-	Kind    string // as people read it: "Procedure"
-	Manual  bool   // it has a title page, contents and an index
+	Kind    document.Kind
 	Title   string
 	Control document.Control
 	Notice  *document.Notice // of the whole
@@ -56,7 +55,7 @@ func Of(d document.Document, around document.Around) Story {
 	d = d.Timed(around)
 	n, names := d.Numbers(), d.Names(around.Titles())
 	s := Story{
-		Kind: d.Kind.Name(), Manual: d.Kind == document.Manual, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
+		Kind: d.Kind, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
 		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
 	}
 	for _, b := range d.Blocks {

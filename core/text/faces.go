@@ -9,6 +9,7 @@ import (
 	"bytes"
 	"embed"
 	"fmt"
+	"strings"
 	"sync"
 	"unicode"
 
@@ -84,8 +85,16 @@ func lookup(name string) *face {
 	return faces[name]
 }
 
+const houses = "house:"
+
+// House is the name of a face of the house that stands for one that ships; file is its SHA-256.
+func House(name, file string) string { return houses + name + ":" + file }
+
 // substitutes are the faces tried, in order, for a character that a face lacks.
 func substitutes(name string) [2]string {
+	if own, _, house := strings.Cut(strings.TrimPrefix(name, houses), ":"); house {
+		name = own
+	}
 	switch name {
 	case Bold, BoldItalic, MonoBold:
 		return [2]string{WideBold, HanBold}

@@ -91,7 +91,7 @@ export async function record(r: Recording, address: string, act: () => Promise<v
   await r.page.waitForTimeout(300);
   await r.panel.getByRole("button", { name: "Stop" }).dispatchEvent("click");
   await expect(r.panel.getByRole("link", { name: "See the run in Raconte" })).toBeVisible();
-  await expect(r.panel.getByText("not sent yet")).toHaveCount(0);
+  await expect(r.panel.getByText("not sent yet")).toHaveCount(0, { timeout: 30_000 });
 }
 
 export type Shot = {

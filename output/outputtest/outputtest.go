@@ -23,6 +23,7 @@ import (
 	"raconte/core/page"
 	"raconte/core/scene"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/core/words"
 	"raconte/fonts"
 	"raconte/output"
@@ -34,7 +35,7 @@ import (
 )
 
 // Options are those that the suite writes with.
-var Options = output.Options{Layout: page.FourSteps}
+var Options = output.Options{Layout: style.Running}
 
 // Shot is the file of the one shot that the suite's documents show: 160 by 90 white pixels.
 var Shot = func() []byte {
@@ -71,11 +72,11 @@ func Document(n int, text string) document.Document {
 // Input is what a format is given of a document.
 func Input(d document.Document) output.Input {
 	told := story.Of(d, nil)
+	e := output.Edition{Style: style.Default(), Address: "http://127.0.0.1:1/d/d"}
 	return output.Input{
-		Story: told, Document: d, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},
-		Pages: func(ctx context.Context, layout page.Layout) (page.Pages, error) {
-			e := output.Edition{Layout: layout, State: "Draft", Address: "http://127.0.0.1:1/d/d"}
-			return output.Pages(ctx, told, map[string]figure.Size{Sum(): {W: 160, H: 90}}, e)
+		Story: told, Edition: e, Document: d, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},
+		Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
+			return e.Pages(ctx, told, map[string]figure.Size{Sum(): {W: 160, H: 90}}, layout)
 		},
 		Picture: func(_ context.Context, _ string, width int) (picture.File, error) {
 			return picture.Encode(white(width, width*9/16), "image/jpeg", raster.Quick)

@@ -12,6 +12,7 @@ import (
 
 	"raconte/core/page"
 	"raconte/core/scene"
+	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/output"
 	"raconte/output/picture"
@@ -19,9 +20,6 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 	"golang.org/x/sync/errgroup"
 )
-
-// Resolution is that of pictures in print, in pixels to an inch.
-const Resolution = 250
 
 // Format is the PDF.
 type Format struct{}
@@ -37,7 +35,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 	if err != nil {
 		return err
 	}
-	pictures, err := fetch(ctx, pages, in)
+	pictures, err := fetch(ctx, pages, in, o.Quality)
 	if err != nil {
 		return err
 	}
@@ -72,7 +70,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 }
 
 // fetch makes all pictures, several at a time, each as wide as its widest use needs: they are most of the work.
-func fetch(ctx context.Context, pages page.Pages, in output.Input) (map[string]picture.File, error) {
+func fetch(ctx context.Context, pages page.Pages, in output.Input, q style.Quality) (map[string]picture.File, error) {
 	type slot struct {
 		ref   string
 		width int
@@ -90,7 +88,7 @@ func fetch(ctx context.Context, pages page.Pages, in output.Input) (map[string]p
 				seen[p.Ref] = &slot{ref: p.Ref}
 				slots = append(slots, seen[p.Ref])
 			}
-			seen[p.Ref].width = max(seen[p.Ref].width, int(p.Target.W/72*Resolution))
+			seen[p.Ref].width = max(seen[p.Ref].width, q.Pixels(p.Stretched().W))
 		}
 	}
 	group, ctx := errgroup.WithContext(ctx)
@@ -188,7 +186,12 @@ func (r *renderer) Picture(p scene.Picture) {
 	r.doc.SetAlpha(1, "Normal")
 	options := fpdf.ImageOptions{ImageType: strings.TrimPrefix(file.Type, "image/")}
 	r.doc.RegisterImageOptionsReader(p.Ref, options, bytes.NewReader(file.Data))
-	r.doc.ImageOptions(p.Ref, p.Target.X, p.Target.Y, p.Target.W, p.Target.H, false, options, 0, "")
+	at := p.Stretched()
+	if part := at != p.Target; part {
+		r.doc.ClipRect(p.Target.X, p.Target.Y, p.Target.W, p.Target.H, false)
+		defer r.doc.ClipEnd()
+	}
+	r.doc.ImageOptions(p.Ref, at.X, at.Y, at.W, at.H, false, options, 0, "")
 }
 
 // Clip draws the items whole: pages clip nothing, and pictures come finished.

@@ -11,6 +11,7 @@ import (
 
 	"raconte/core/page"
 	"raconte/core/scene"
+	"raconte/core/style"
 	"raconte/output/outputtest"
 	"raconte/output/pdf"
 	"raconte/output/picture"
@@ -42,7 +43,7 @@ func TestPagesPicturesAndTextAreThere(t *testing.T) {
 	data := outputtest.Write(t, pdf.Format{}, outputtest.Document(9, "Scan the bin card"))
 	info := poppler(t, "pdfinfo", data)
 	assert.Regexp(t, `Title:\s+Lots & rooms`, info)
-	assert.Regexp(t, `Pages:\s+3`, info)
+	assert.Regexp(t, `Pages:\s+2`, info)
 	assert.Regexp(t, `Page size:\s+595.28 x 841.89 pts \(A4\)`, info)
 	assert.Equal(t, 9, strings.Count(poppler(t, "pdfimages", data, "-list"), "jpeg"))
 	assert.Contains(t, poppler(t, "pdftotext", data), "Scan the bin card 9.")
@@ -52,7 +53,7 @@ func TestAPictureIsAsSharpAsItsWidestUseNeeds(t *testing.T) {
 	d := outputtest.Document(1, "x")
 	in := outputtest.Input(d)
 	pages := in.Pages
-	in.Pages = func(ctx context.Context, layout page.Layout) (page.Pages, error) {
+	in.Pages = func(ctx context.Context, layout style.Layout) (page.Pages, error) {
 		p, err := pages(ctx, layout)
 		sheet := &p.Sheets[0]
 		ref := page.FigureRef("f0")
@@ -66,5 +67,5 @@ func TestAPictureIsAsSharpAsItsWidestUseNeeds(t *testing.T) {
 		return make1(ctx, id, width)
 	}
 	require.NoError(t, pdf.Format{}.Write(t.Context(), io.Discard, in, outputtest.Options))
-	assert.Equal(t, 500*pdf.Resolution/72, asked)
+	assert.Equal(t, 500*style.Usual/72, asked)
 }

@@ -35,7 +35,7 @@ test("a draft of format 3 keeps its unsaved steps and its unsaved title", () => 
     position: 5,
   });
   const now = {
-    format: 6,
+    format: 7,
     pending: [{ id: "x", base: 2, state: old("One") }],
     position: 5,
     facts: { base: 7, facts: { title: "T" } },

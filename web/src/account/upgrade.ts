@@ -1,4 +1,4 @@
-import type { Content, Figure } from "../api/client";
+import type { Content, Facts, Figure } from "../api/client";
 import { core } from "../core/core";
 import { type BlockState, type Edit, tidy } from "../manuscript/model";
 import {
@@ -20,9 +20,16 @@ const figure = (of: Figure, from?: number): Figure =>
 
 const state = (of: BlockState, from?: number): BlockState => ({ ...of, content: content(of.content, from) });
 
+/** Facts as of today: layouts were counted once. */
+const factsOf = (facts: Facts): Facts => (typeof facts.layout === "number" ? core.facts(facts) : facts);
+
 export function draftOf(kept: DraftRecord | OldDraft): DraftRecord {
   const pending = kept.pending.map((p) => ({ ...p, state: state(p.state, kept.format) }));
-  if (!("title" in kept)) return { ...kept, pending };
+  if (!("title" in kept)) {
+    const now = kept as DraftRecord;
+    const facts = now.facts && { ...now.facts, facts: factsOf(now.facts.facts) };
+    return { ...now, pending, ...(facts && { facts }) };
+  }
   const { title, ...rest } = kept;
   return { ...rest, pending, ...(title && { facts: { base: title.base, facts: { title: title.text } } }) };
 }
@@ -33,7 +40,10 @@ export function editOf({ format: from, ...kept }: KeptEdit | OldEdit): Edit {
     before: state(b.before, from),
     after: state(b.after, from),
   }));
-  if (!("steps" in kept)) return { ...kept, blocks };
+  if (!("steps" in kept)) {
+    const facts = kept.facts && { before: factsOf(kept.facts.before), after: factsOf(kept.facts.after) };
+    return { ...kept, blocks, ...(facts && { facts }) };
+  }
   const { label, at, title } = kept;
   const facts = title && { before: { title: title.before }, after: { title: title.after } };
   return { label, at, blocks, ...(facts && { facts }) };

@@ -33,6 +33,10 @@ export type Pages = components["schemas"]["Pages"];
 export type Scene = components["schemas"]["Scene"];
 export type Delivery = components["schemas"]["Delivery"];
 export type Layout = components["schemas"]["Layout"];
+export type HouseStyle = components["schemas"]["HouseStyle"];
+export type KeptStyle = components["schemas"]["KeptStyle"];
+export type HouseFile = components["schemas"]["HouseFile"];
+export type Quality = components["schemas"]["Quality"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 

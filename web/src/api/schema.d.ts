@@ -688,6 +688,136 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The computed pages in a style that is being made. */
+        post: operations["tryStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housestyles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The house styles, those that ship first. */
+        get: operations["listHouseStyles"];
+        put?: never;
+        /** Keep a new house style. */
+        post: operations["addHouseStyle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housestyles/usual": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Which style documents have that name none. */
+        put: operations["setUsualStyle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housestyles/{style}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a style that the house has made. Revisions keep the style that they were released with. */
+        put: operations["changeHouseStyle"];
+        post?: never;
+        /** Take a style out of the choice; documents that name it keep it. */
+        delete: operations["deleteHouseStyle"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housestyles/{style}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** The documents that name a style, as far as the caller may open them. */
+        get: operations["listStyleUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housefiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The house's faces, or its logos. */
+        get: operations["listHouseFiles"];
+        put?: never;
+        /** Keep a face (TTF or OTF) or a logo (PNG or JPEG) of the house. */
+        post: operations["addHouseFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/housefiles/{sha}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        /** A file of the house. */
+        get: operations["getHouseFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/figures/{figure}": {
         parameters: {
             query?: never;
@@ -1440,10 +1570,132 @@ export interface components {
         /** @enum {string} */
         State: "draft" | "ready" | "retired";
         /**
-         * @description Steps to a page.
-         * @enum {integer}
+         * @description How steps are set on a page; "" is as the style has it.
+         * @enum {string}
          */
-        Layout: 2 | 4;
+        Layout: "" | "one" | "two" | "four" | "six" | "running" | "bands";
+        /** @description How sharp pictures are. */
+        Quality: {
+            /** @description Dots to an inch in print. */
+            dpi?: number;
+            /** @description 0 is as many as there are. */
+            colors?: number;
+        };
+        /** @description A house style as it is kept. */
+        KeptStyle: {
+            id: components["schemas"]["ID"];
+            /** @description It ships and can't be changed. */
+            builtIn: boolean;
+            /** @description Documents have it that name none. */
+            usual: boolean;
+            version: number;
+            style: components["schemas"]["HouseStyle"];
+        };
+        HouseFile: {
+            sha256: string;
+            /** @enum {string} */
+            kind: "face" | "logo";
+            name: string;
+            /** @description Of a face. */
+            family?: string;
+            /** @description Of a face: regular, bold … */
+            cut?: string;
+            /** @description Of a logo */
+            width?: number;
+            height?: number;
+        };
+        /** @description How a document looks wherever it goes. Lengths are in points. */
+        HouseStyle: {
+            format: number;
+            name: string;
+            /** @enum {string} */
+            language: "en" | "de" | "fr" | "es";
+            paper: {
+                /** @enum {string} */
+                name: "a4" | "a5" | "letter" | "own";
+                width?: number;
+                height?: number;
+                across?: boolean;
+            };
+            margins: {
+                top: number;
+                right: number;
+                bottom: number;
+                left: number;
+            };
+            /** @description Files of the house by their SHA-256. */
+            faces: {
+                family?: string;
+                regular?: string;
+                bold?: string;
+                italic?: string;
+                boldItalic?: string;
+                mono?: string;
+            };
+            /** @description Of the words of steps. */
+            size: number;
+            colors: {
+                text: string;
+                soft: string;
+                line: string;
+                accent: string;
+                shade: string;
+            };
+            logo?: {
+                sha256: string;
+                width: number;
+                /** @description How many it is high. */
+                pixels: number;
+                /** @description In print. */
+                height: number;
+                alt: string;
+            };
+            /**
+             * @description Which documents have a title page.
+             * @enum {string}
+             */
+            title: "" | "all" | "none";
+            /** @enum {string} */
+            contents: "" | "sections" | "none";
+            numbers: {
+                sections: boolean;
+                steps: boolean;
+                pictures: boolean;
+            };
+            header: components["schemas"]["Band"];
+            footer: components["schemas"]["Band"];
+            layout: components["schemas"]["Layout"];
+            steps: {
+                share: number;
+                largest: number;
+                band: number;
+                /** @enum {string} */
+                frame?: "" | "line" | "none";
+                rules: boolean;
+            };
+            links: {
+                underlined: boolean;
+                codes: boolean;
+                addresses: boolean;
+            };
+            /** @enum {string} */
+            notices: "" | "beside";
+            stamps: {
+                draft: boolean;
+                replaced: boolean;
+            };
+            /** @description Printed instead of the language's own. */
+            words?: {
+                [key: string]: string;
+            };
+        };
+        /** @description A header or a footer. */
+        Band: {
+            left?: string;
+            middle?: string;
+            right?: string;
+            rule?: boolean;
+        };
         Credentials: {
             name: string;
             password: string;
@@ -1614,11 +1866,9 @@ export interface components {
              * @enum {string}
              */
             counting?: "" | "section";
-            /**
-             * @description Steps to a page that it is written for; 0 is the first layout.
-             * @enum {integer}
-             */
-            layout?: 0 | 2 | 4;
+            /** @description The house style by its id; "" is the usual one. */
+            style?: string;
+            layout?: components["schemas"]["Layout"];
             /** @description Words for a manual's index besides the names of controls. */
             indexed?: string[];
             /** @description Of a filed PDF. */
@@ -2206,6 +2456,7 @@ export interface components {
                 ref: string;
                 source: components["schemas"]["Rect"];
                 target: components["schemas"]["Rect"];
+                whole?: components["schemas"]["Rect"];
                 alt: string;
             };
             link?: {
@@ -3420,8 +3671,8 @@ export interface operations {
     };
     getPages: {
         parameters: {
-            query: {
-                layout: components["parameters"]["layoutOf"];
+            query?: {
+                layout?: components["parameters"]["layoutOf"];
             };
             header?: never;
             path: {
@@ -3438,6 +3689,257 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Pages"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    style: components["schemas"]["HouseStyle"];
+                    layout?: components["schemas"]["Layout"];
+                };
+            };
+        };
+        responses: {
+            /** @description The pages */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pages"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHouseStyles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Styles */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStyle"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addHouseStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseStyle"];
+            };
+        };
+        responses: {
+            /** @description The style */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStyle"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setUsualStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    style: components["schemas"]["ID"];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeHouseStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version: number;
+                    style: components["schemas"]["HouseStyle"];
+                };
+            };
+        };
+        responses: {
+            /** @description The style */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStyle"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteHouseStyle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStyleUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: components["schemas"]["ID"];
+                        title: string;
+                    }[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHouseFiles: {
+        parameters: {
+            query: {
+                kind: "face" | "logo";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseFile"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addHouseFile: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The file */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseFile"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHouseFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -3510,6 +4012,9 @@ export interface operations {
                     /** @description The name of one of the formats. */
                     format: string;
                     layout?: components["schemas"]["Layout"];
+                    /** @description The blocks to take, by their ids; else all. */
+                    steps?: components["schemas"]["ID"][];
+                    quality?: components["schemas"]["Quality"];
                 };
             };
         };

@@ -1,10 +1,27 @@
-import type { About, Content, Facts, Figure, Finding, Mark, Other, Rect, Style, Tags, Target } from "../api/client";
+import type {
+  About,
+  Content,
+  Facts,
+  Figure,
+  Finding,
+  HouseStyle,
+  Layout,
+  Mark,
+  Other,
+  Rect,
+  Style,
+  Tags,
+  Target,
+} from "../api/client";
 import { whenIdle } from "../ui/idle";
 import type { Cut, Language, Region, Screen, Show, Wish } from "./capture";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
 
 export type Point = { x: number; y: number };
+/** Lines that are left of a step's share of a page in a layout; where there are fewer than none, they are over. */
+export type Fit = { layout: Layout; left: number };
+
 export type Size = { w: number; h: number };
 export type Matrix = { a: number; b: number; c: number; d: number; e: number; f: number };
 export type Tone = { look?: string; light?: number };
@@ -167,8 +184,13 @@ export const core = {
   sayTime: (seconds: number) => call<string>("sayTime", seconds),
   /** What a person wrote for a time, in seconds; -1 where it is none. */
   readTime: (text: string) => call<number>("readTime", text),
-  /** How many lines are left in a step's share of a page, by the layout; fewer than none are over. */
-  fit: (content: Content, sizes: Record<string, Size>) => call<Record<string, number>>("fit", { content, sizes }),
+  /** How a step's words fit its share of a page: in a layout, and in one with more room where there is one. */
+  fit: (content: Content, style: HouseStyle, layout: Layout, sizes: Record<string, Size>) =>
+    call<Fit[]>("fit", { content, style, layout, sizes }),
+  /** The layout with more room for a step; "" where there is none. */
+  roomier: (layout: Layout) => call<Layout>("roomier", layout),
+  /** Facts as they are written today. */
+  facts: (facts: Facts) => call<Facts>("facts", facts),
   /** Words with a name written otherwise; from "" adds it. */
   reworded: (words: Content["words"], from: string, to: string) =>
     call<Content["words"]>("reworded", { words, from, to }),

@@ -2,6 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import type { Account, Delivery } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Failed, Loading } from "../ui/states";
+import { layoutName } from "../styles/layouts";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Progress } from "./Progress";
@@ -63,7 +64,7 @@ function Row({ of: d }: { of: Delivery }) {
         </Link>
         <span className="block text-sm text-soft">
           {d.format}
-          {d.layout ? `, ${d.layout} steps to a page` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
+          {d.layout ? `, ${layoutName(d.layout)}` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
           {day(d.goes)}.
         </span>
       </span>

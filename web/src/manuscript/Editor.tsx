@@ -33,6 +33,7 @@ import { Page, type PageHandle } from "./Page";
 import { pictureOf } from "./picture";
 import { Shown } from "./Shown";
 import { Title } from "./Title";
+import { styleOf, useHouseStyles } from "../styles/useHouseStyles";
 import { ToPlace, useUnplaced } from "./ToPlace";
 import type { Uploads } from "./uploads";
 import { type Linked, useActions } from "./useActions";
@@ -67,7 +68,10 @@ export function Editor({
   const picture = useCallback((shot: string) => pictureOf(shot, draft, uploads), [draft, uploads]);
   const { others, shown: known, names } = useAround(id, draft, rows, numbers);
   const findings = useFindings(id, draft.kind, draft.facts, rows, picture, others, draft.seen);
-  const settle = useMemo(() => settleIn(draft), [draft]);
+  const styles = useHouseStyles();
+  const style = styleOf(styles.data, draft.facts)?.style;
+  const layout = draft.facts.layout || style?.layout || "running";
+  const settle = useMemo(() => settleIn(draft, () => layout), [draft, layout]);
   const travel = useUndo(draft);
 
   // Which picture is open, and which block one was sent to, is in the address: links lead there, and Back works.
@@ -229,6 +233,8 @@ export function Editor({
                 findings={findings}
                 others={known}
                 settle={settle}
+                style={style}
+                layout={layout}
                 chosen={chosen.ids}
                 onChoose={chosen.choose}
                 writing={writing}

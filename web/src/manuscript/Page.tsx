@@ -10,7 +10,7 @@ import {
   useRef,
   useState,
 } from "react";
-import type { Other } from "../api/client";
+import type { HouseStyle, Layout, Other } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
 import { Anchored } from "./Anchored";
@@ -45,6 +45,8 @@ export function Page(props: {
   findings: Findings;
   others: Record<string, Other>;
   settle: Settle;
+  style: HouseStyle | undefined;
+  layout: Layout;
   chosen: ReadonlySet<string>;
   onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
@@ -54,7 +56,7 @@ export function Page(props: {
 }) {
   const { rows: all, numbers, actions, draft, uploads, findings, writing, others, chosen } = props;
   const inManual = draft.kind === "manual";
-  const wide = draft.facts.layout === 2;
+  const wide = props.layout !== "running";
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const fold = useCallback((id: string, on?: boolean) => {
     setFolded((was) => {
@@ -197,6 +199,8 @@ export function Page(props: {
                   inManual={inManual}
                   does={others[row.content.document ?? ""]}
                   wide={wide}
+                  style={props.style}
+                  layout={props.layout}
                   chosen={chosen.has(row.id)}
                   choosing={chosen.size > 0}
                   onChoose={props.onChoose}

@@ -1,6 +1,6 @@
 import { Ellipsis } from "lucide-react";
 import { memo, useMemo, useState } from "react";
-import type { Other, Tags } from "../api/client";
+import type { HouseStyle, Layout, Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
 import { WordsEditor } from "../words/WordsEditor";
@@ -38,8 +38,10 @@ type Props = {
   onWriting: (id: string | undefined) => void;
   /** The procedure that the step hands over to. */
   does: Other | undefined;
-  /** Pictures stand above the words, as two steps to a page have them. */
+  /** Pictures stand above the words, as layouts have them that are not for manuals. */
   wide: boolean;
+  style: HouseStyle | undefined;
+  layout: Layout;
   chosen: boolean;
   /** Whether any block is chosen: then all can be chosen by a press. */
   choosing: boolean;
@@ -273,7 +275,8 @@ function Words({
   onWriting,
   markers,
   does,
-  wide,
+  style,
+  layout,
   pictureOf,
 }: Props & { markers: Tags }) {
   const [at, setAt] = useState<{ left: number; top: number }>();
@@ -312,7 +315,9 @@ function Words({
           onLeave={() => onWriting(undefined)}
           onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />
-        {content.type === "step" && <Fits content={content} layout={wide ? 2 : 4} pictureOf={pictureOf} />}
+        {content.type === "step" && style && (
+          <Fits content={content} style={style} layout={layout} pictureOf={pictureOf} />
+        )}
         {beside}
       </div>
     );

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, expect } from "../api/client";
+import { api, expect, type Layout } from "../api/client";
 import { core } from "../core/core";
+import { layoutName, layouts } from "../styles/layouts";
+import { styleOf, useHouseStyles } from "../styles/useHouseStyles";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
@@ -31,6 +33,8 @@ function Alike({ id }: { id: string }) {
 export function Title({ id, draft }: { id: string; draft: Draft }) {
   const [controlled, setControlled] = useState(false);
   const { facts } = draft;
+  const styles = useHouseStyles();
+  const style = styleOf(styles.data, facts);
   const [text, setText] = useState<string>();
   const ofSteps = draft.blocks().reduce((sum, r) => sum + (r.content.seconds ?? 0), 0);
   const done = () => {
@@ -72,17 +76,40 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
           <label className="flex items-center gap-2">
             Written for
             <select
-              value={facts.layout ?? 4}
+              value={facts.layout ?? ""}
               onChange={(e) =>
                 draft.setFacts("Write for another layout", {
                   ...facts,
-                  layout: e.target.value === "2" ? 2 : undefined,
+                  layout: (e.target.value || undefined) as Layout | undefined,
                 })
               }
               className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
             >
-              <option value={4}>four steps to a page</option>
-              <option value={2}>two steps to a page</option>
+              <option value="">{style ? `${layoutName(style.style.layout)}, as its style` : "as its style"}</option>
+              {layouts.map((l) => (
+                <option key={l.layout} value={l.layout}>
+                  {l.name.toLowerCase()}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {draft.kind !== "filed" && (
+          <label className="flex items-center gap-2">
+            Style
+            <select
+              value={facts.style ?? ""}
+              onChange={(e) =>
+                draft.setFacts("Give it another style", { ...facts, style: e.target.value || undefined })
+              }
+              className="max-w-40 rounded border border-soft bg-paper px-1 py-0.5 text-ink"
+            >
+              <option value="">the usual</option>
+              {styles.data?.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.style.name}
+                </option>
+              ))}
             </select>
           </label>
         )}

@@ -17,6 +17,7 @@ vi.mock("../core/core", () => ({
       crop: { x: 0, y: 0, ...frame },
     }),
     shown: (figure: Figure) => ({ ...figure, crop: { x: 1, y: 1, w: 9, h: 9 } }),
+    roomier: () => "two",
   },
 }));
 
@@ -42,7 +43,7 @@ function draftOf(rows: Row[]) {
       edits.push({ label, after: Object.fromEntries(changes.map((c) => [c.id, c.after.content])) }),
     setFacts: (label: string, facts: unknown) => edits.push({ label, after: { facts: facts as Content } }),
   };
-  return { settle: settleIn(draft as unknown as Draft), edits };
+  return { settle: settleIn(draft as unknown as Draft, () => "running"), edits };
 }
 
 const finding = (block: string, from: string, to: string): Finding =>
@@ -90,5 +91,5 @@ test("a picture is cropped to what is marked; one without a box is left to a per
   expect(edits[0]?.after.a?.figures[0]?.crop?.w).toBe(9);
   expect(settle.crop({ ...finding("b", "", ""), figure: "fb" })).toBe(false);
   settle.roomier();
-  expect(edits[1]?.after.facts).toMatchObject({ layout: 2 });
+  expect(edits[1]?.after.facts).toMatchObject({ layout: "two" });
 });

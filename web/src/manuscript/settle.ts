@@ -1,4 +1,4 @@
-import type { Finding } from "../api/client";
+import type { Finding, Layout } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
 import type { Row } from "./model";
@@ -15,7 +15,7 @@ export type Settle = {
   roomier: () => void;
 };
 
-export function settleIn(draft: Draft): Settle {
+export function settleIn(draft: Draft, layout: () => Layout): Settle {
   const rows = () => draft.blocks();
   const after = (r: Row, content: Row["content"]) => ({ id: r.id, after: { order: r.order, removed: false, content } });
   const sizeOf = (shot: string) => {
@@ -68,6 +68,7 @@ export function settleIn(draft: Draft): Settle {
       }
       draft.edit("Give pictures the same crop", changes);
     },
-    roomier: () => draft.setFacts("Write for another layout", { ...draft.facts, layout: 2 }),
+    roomier: () =>
+      draft.setFacts("Write for another layout", { ...draft.facts, layout: core.roomier(layout()) || layout() }),
   };
 }

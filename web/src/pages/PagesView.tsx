@@ -5,19 +5,19 @@ import { type Account, api, expect, figureAddress, type Layout } from "../api/cl
 import { useEvents } from "../api/events";
 import { Progress } from "../deliveries/Progress";
 import { useDeliveries, useFormats, useOrder } from "../deliveries/useDeliveries";
+import { layouts } from "../styles/layouts";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Actions, Blank, Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
-import { Toggles } from "../ui/toggles";
 import { Sheet } from "./Sheet";
 
 /** The document as it will print. */
 export function PagesView({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
-  const layout: Layout = search.get("layout") === "2" ? 2 : 4;
+  const layout = (layouts.find((l) => l.layout === search.get("layout"))?.layout ?? "") as Layout;
   const client = useQueryClient();
   const path = { params: { path: { document: id } } };
   const whole = useQuery({
@@ -35,7 +35,10 @@ export function PagesView({ account }: { account: Account }) {
   useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
   const seq = whole.data?.seq ?? 0;
   const picture = useCallback(
-    (ref: string) => figureAddress(id, ref.slice("figure:".length), layout === 4 ? 1000 : 1600, seq),
+    (ref: string) =>
+      ref.startsWith("logo:")
+        ? `/api/housefiles/${ref.slice("logo:".length)}`
+        : figureAddress(id, ref.slice("figure:".length), layout === "one" || layout === "two" ? 1600 : 1000, seq),
     [id, layout, seq],
   );
   const onPage = useCallback(
@@ -63,12 +66,21 @@ export function PagesView({ account }: { account: Account }) {
         <DocumentTabs id={id} account={account} />
       </TopBar>
       <div className="sticky top-12 z-10 flex flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">
-        <Toggles
-          label="Layout"
-          value={String(layout) as "2" | "4"}
-          options={{ 4: "Four steps to a page", 2: "Two steps to a page" }}
-          onPick={(l) => setSearch(l === "2" ? { layout: "2" } : {}, { replace: true })}
-        />
+        <label className="flex items-center gap-2">
+          Layout
+          <select
+            value={layout}
+            onChange={(e) => setSearch(e.target.value ? { layout: e.target.value } : {}, { replace: true })}
+            className="rounded border border-soft bg-paper px-2 py-1"
+          >
+            <option value="">As it was written</option>
+            {layouts.map((l) => (
+              <option key={l.layout} value={l.layout}>
+                {l.name}, {l.use}
+              </option>
+            ))}
+          </select>
+        </label>
         <span className="flex-1 text-soft">
           {pages.data && (pages.data.sheets.length === 1 ? "1 page" : `${pages.data.sheets.length} pages`)}
         </span>

@@ -14,6 +14,22 @@ const faces: Record<string, { family: string; weight?: number; style?: string }>
   "han-bold": { family: "Raconte Han", weight: 700 },
 };
 
+const loaded = new Set<string>();
+
+/** How a face is named to the browser; one of the house is fetched. */
+function faceOf(name: string): { family: string; weight?: number; style?: string } | undefined {
+  const sha = name.startsWith("house:") ? name.split(":")[2] : undefined;
+  if (!sha) return faces[name];
+  const family = `house-${sha}`;
+  if (!loaded.has(sha)) {
+    loaded.add(sha);
+    const face = new FontFace(family, `url(/api/housefiles/${sha})`);
+    document.fonts.add(face);
+    void face.load().catch(() => loaded.delete(sha)); // it is set in the page's own face meanwhile
+  }
+  return { family };
+}
+
 type Props = { scene: Scene; number: number; picture: (ref: string) => string; onPage: (page: number) => void };
 
 /** One computed page, drawn as it is. */
@@ -30,7 +46,7 @@ export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Pro
         if (item.path) return <path key={i} d={item.path.d} fill={item.path.fill} />;
         if (item.words) {
           const w = item.words;
-          const face = faces[w.face];
+          const face = faceOf(w.face);
           return (
             <text
               key={i}
@@ -38,7 +54,7 @@ export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Pro
               y={w.y}
               fill={w.fill}
               fontSize={w.size}
-              fontFamily={face?.family}
+              fontFamily={face && `"${face.family}", Raconte`}
               fontWeight={face?.weight ?? 400}
               fontStyle={face?.style}
               xmlSpace="preserve"
@@ -49,14 +65,14 @@ export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Pro
         }
         if (item.picture) {
           const p = item.picture;
+          const at = { x: p.target.x, y: p.target.y, width: p.target.w, height: p.target.h };
+          const said = { href: picture(p.ref), role: "img", "aria-label": p.alt };
+          if (!p.whole) return <image key={i} {...said} {...at} />;
+          const { x, y, w, h } = p.source;
           return (
-            <image
-              key={i}
-              href={picture(p.ref)}
-              {...{ x: p.target.x, y: p.target.y, width: p.target.w, height: p.target.h }}
-              role="img"
-              aria-label={p.alt}
-            />
+            <svg key={i} {...at} viewBox={`${x} ${y} ${w} ${h}`} preserveAspectRatio="none">
+              <image {...said} width={p.whole.w} height={p.whole.h} preserveAspectRatio="none" />
+            </svg>
           );
         }
         if (item.link) {

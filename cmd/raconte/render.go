@@ -1,0 +1,146 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"raconte/core/page"
+	"raconte/core/readiness"
+	"raconte/core/refusal"
+	"raconte/core/story"
+	"raconte/core/style"
+	"raconte/fonts"
+	"raconte/output"
+	"raconte/output/formats"
+
+	"github.com/spf13/cobra"
+)
+
+// longestLayout is how long the pages of a document may take.
+const longestLayout = 7 * time.Second
+
+func renderCommand() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "render IN.bundle -o OUT.pdf",
+		Short: "Make a file of a bundle, in the form that its ending names",
+		Args:  cobra.ExactArgs(1),
+	}
+	out := outputFlag(cmd, "the file to write: its ending names the form")
+	format := cmd.Flags().String("format", "", "the form, where the ending does not say it: "+strings.Join(formNames(), ", "))
+	styled := cmd.Flags().String("style", "", "a house style: a file, or one of "+strings.Join(style.BuiltIns(), ", "))
+	layout := cmd.Flags().String("layout", "", "how steps are set on a page: one, two, four, six, running or bands; else as the style has it")
+	steps := cmd.Flags().String("steps", "", "the steps to take, such as 1-3,7; else all")
+	dpi := cmd.Flags().Int("quality", style.Usual, "dots to an inch of pictures in print, 72 to 600")
+	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
+		f, err := formFor(*out, *format)
+		if err != nil {
+			return err
+		}
+		st, err := styleFor(*styled)
+		if err != nil {
+			return err
+		}
+		o := output.Options{Layout: style.Layout(*layout), Quality: style.Quality{DPI: *dpi}}
+		if o.Layout != style.Own && !o.Layout.Known() {
+			return exit{exitUsage, fmt.Sprintf("there is no layout %q", *layout)}
+		}
+		if *dpi < 72 || *dpi > 600 {
+			return exit{exitUsage, "--quality is 72 to 600 dots to an inch"}
+		}
+		b, file, err := openBundle(cmd.Context(), args[0])
+		if err != nil {
+			return err
+		}
+		defer file.Close()
+		fonts.Register()
+		told := story.Of(b.Whole(), nil)
+		if *steps != "" {
+			ids, err := told.Numbered(*steps)
+			if err != nil {
+				return exit{exitUsage, err.Error()}
+			}
+			told = told.Only(ids)
+		}
+		sizes, err := sizesOf(b)
+		if err != nil {
+			return err
+		}
+		edition := output.Edition{Style: st, State: "From a bundle", Draft: readiness.Blocks(readiness.Check(b.Document, sizes, nil))}
+		if edition.Draft {
+			edition.State = ""
+		}
+		if o.Layout == style.Own {
+			o.Layout = b.Document.Facts.Layout
+		}
+		in := output.Input{
+			Story: told, Edition: edition, Made: time.Now(), Picture: bundlePicture(b, told), Progress: func(int, int) {},
+			Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
+				ctx, cancel := context.WithTimeout(ctx, longestLayout)
+				defer cancel()
+				pages, err := edition.Pages(ctx, told, sizes, layout)
+				if errors.Is(err, context.DeadlineExceeded) {
+					return pages, refusal.New("the document has more words than can be laid out; make several documents of it")
+				}
+				for _, note := range pages.Notes {
+					fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
+				}
+				return pages, err
+			},
+		}
+		return writeFile(*out, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
+	})
+	return cmd
+}
+
+// formNames are the names of the forms that can be made.
+func formNames() []string {
+	var names []string
+	for _, f := range formats.All {
+		if !f.About().Whole {
+			names = append(names, f.About().Name)
+		}
+	}
+	return names
+}
+
+// formFor is the form that is asked for by name, or by the ending of a file.
+func formFor(path, name string) (output.Format, error) {
+	if name != "" {
+		if f, known := formats.Named(name); known && !f.About().Whole {
+			return f, nil
+		}
+		return nil, exit{exitUsage, fmt.Sprintf("there is no form %q: %s", name, strings.Join(formNames(), ", "))}
+	}
+	ending := strings.TrimPrefix(strings.ToLower(filepath.Ext(path)), ".")
+	i := slices.IndexFunc(formats.All, func(f output.Format) bool { return !f.About().Whole && f.About().Extension == ending })
+	if i < 0 || ending == "zip" { // several forms come as a zip
+		return nil, exit{exitUsage, fmt.Sprintf("the ending %q names no form; name one by --format: %s", filepath.Ext(path), strings.Join(formNames(), ", "))}
+	}
+	return formats.All[i], nil
+}
+
+// styleFor is the style that is named: one that ships, or a file.
+func styleFor(name string) (style.Style, error) {
+	if name == "" {
+		return style.Default(), nil
+	}
+	if st, there := style.BuiltIn(name); there {
+		return st, nil
+	}
+	raw, err := os.ReadFile(name)
+	if err != nil {
+		return style.Style{}, exit{exitUsage, fmt.Sprintf("there is no style %s: it is a file, or one of %s", name, strings.Join(style.BuiltIns(), ", "))}
+	}
+	st, err := style.Read(raw)
+	if err != nil {
+		return st, exit{exitUsage, fmt.Sprintf("%s: %v", name, err)}
+	}
+	return st, nil
+}

@@ -1,0 +1,66 @@
+package story
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"raconte/core/document"
+)
+
+// Only is the story with some of its blocks, by their ids; headings stay above what is left of them. Numbers stay as they
+// are in the whole.
+func (s Story) Only(ids []string) Story {
+	out := s
+	out.Blocks, out.Steps, out.Seconds = nil, 0, 0
+	var heads []Block
+	for _, b := range s.Blocks {
+		if b.Heads() {
+			heads = slices.DeleteFunc(heads, func(h Block) bool { return h.Depth >= b.Depth })
+			heads = append(heads, b)
+			if slices.Contains(ids, b.ID) {
+				out.Blocks, heads = append(out.Blocks, heads...), nil
+			}
+			continue
+		}
+		if !slices.Contains(ids, b.ID) {
+			continue
+		}
+		out.Blocks, heads = append(out.Blocks, heads...), nil
+		out.Blocks = append(out.Blocks, b)
+		if b.Type == document.Step {
+			out.Steps++
+			out.Seconds += b.Seconds
+		}
+	}
+	return out
+}
+
+// Numbered are the ids of the steps that a person names by their numbers, as in "1-3, 7": through the document, whichever
+// way they are counted. The error says what could not be read, or is not there.
+func (s Story) Numbered(list string) ([]string, error) {
+	var steps []string
+	for _, b := range s.Blocks {
+		if b.Type == document.Step {
+			steps = append(steps, b.ID)
+		}
+	}
+	var ids []string
+	for _, part := range strings.Split(list, ",") {
+		first, last, ranged := strings.Cut(strings.TrimSpace(part), "-")
+		from, err := strconv.Atoi(strings.TrimSpace(first))
+		to := from
+		if ranged && err == nil {
+			to, err = strconv.Atoi(strings.TrimSpace(last))
+		}
+		if err != nil {
+			return nil, fmt.Errorf("steps are named as in 1-3,7, not %q", part)
+		}
+		if from < 1 || to < from || to > len(steps) {
+			return nil, fmt.Errorf("there are no steps %s: the document has %d", strings.TrimSpace(part), len(steps))
+		}
+		ids = append(ids, steps[from-1:to]...)
+	}
+	return ids, nil
+}

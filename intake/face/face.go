@@ -1,0 +1,74 @@
+// Package face reads font files from outside: TrueType and OpenType, bounded, whole, and allowed to be embedded.
+package face
+
+import (
+	"bytes"
+	"encoding/binary"
+
+	"raconte/core/refusal"
+	"raconte/core/text"
+
+	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/font/opentype"
+)
+
+// MostBytes bounds a font file.
+const MostBytes = 20 << 20
+
+// About is what is known of a font file.
+type About struct {
+	Media  string
+	Family string
+	Cut    string // as people read it: "bold italic"
+}
+
+// Check reads a font file; the error is a refusal that says what is wrong with it.
+func Check(data []byte) (About, error) {
+	var a About
+	if len(data) > MostBytes {
+		return a, refusal.New("A face has at most %d MB.", MostBytes>>20)
+	}
+	kinds := map[string]string{"\x00\x01\x00\x00": "font/ttf", "true": "font/ttf"}
+	if len(data) < 12 {
+		return a, refusal.New("The file is no face: TTF files are read.")
+	}
+	a.Media = kinds[string(data[:4])]
+	switch {
+	case string(data[:4]) == "OTTO":
+		return a, refusal.New("The face has PostScript outlines (OTF), which can't be subset yet. Take its TTF.")
+	case a.Media == "":
+		return a, refusal.New("The file is no face: TTF files are read.")
+	}
+	ld, err := opentype.NewLoader(bytes.NewReader(data))
+	if err != nil {
+		return a, refusal.New("The face is broken: its tables can't be read.")
+	}
+	if os2, err := ld.RawTable(opentype.MustNewTag("OS/2")); err == nil && len(os2) > 10 {
+		// OpenType's fsType: bit 1 alone is “restricted license embedding”.
+		if binary.BigEndian.Uint16(os2[8:])&0xf == 2 {
+			return a, refusal.New("Its maker does not allow this face to be embedded in files.")
+		}
+	}
+	if _, err := ld.RawTable(opentype.MustNewTag("fvar")); err == nil {
+		return a, refusal.New("The face is a variable one. Take the files of its single weights.")
+	}
+	parsed, err := font.ParseTTF(bytes.NewReader(data))
+	if err != nil {
+		return a, refusal.New("The face is broken: its letters can't be read.")
+	}
+	if _, ok := parsed.NominalGlyph('a'); !ok {
+		return a, refusal.New("The face has no letter a: it is no face for words.")
+	}
+	d := parsed.Describe()
+	a.Family, a.Cut = text.Plain(d.Family), "regular"
+	bold, italic := d.Aspect.Weight >= font.WeightSemibold, d.Aspect.Style == font.StyleItalic
+	switch {
+	case bold && italic:
+		a.Cut = "bold italic"
+	case bold:
+		a.Cut = "bold"
+	case italic:
+		a.Cut = "italic"
+	}
+	return a, nil
+}
