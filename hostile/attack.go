@@ -127,7 +127,7 @@ func Attack(ctx context.Context, author, reader *Person, seed uint64, every int,
 				ID string `json:"id"`
 			}
 			if r.Code == http.StatusCreated && json.Unmarshal([]byte(r.Said), &in) == nil {
-				for _, path := range []string{"", "/pages?layout=2", "/pages?layout=4", "/figures/f1?width=900", "/deliveries"} {
+				for _, path := range []string{"", "/pages?layout=two", "/pages?layout=running", "/figures/f1?width=900", "/deliveries"} {
 					tell(author.Send(ctx, "bundle "+f.Name+" "+path, "GET", "/api/documents/"+in.ID+path, nil, ""))
 				}
 			}
@@ -140,10 +140,10 @@ func Attack(ctx context.Context, author, reader *Person, seed uint64, every int,
 		})
 		if n%25 == 0 {
 			add(n, func() Result {
-				for _, path := range []string{"/pages?layout=2", "/pages?layout=4", ""} {
+				for _, path := range []string{"/pages?layout=two", "/pages?layout=running", ""} {
 					tell(author.Send(ctx, "the attacked document "+path, "GET", "/api/documents/"+d.ID+path, nil, ""))
 				}
-				return author.Send(ctx, "a PDF of it", "POST", "/api/documents/"+d.ID+"/deliveries", []byte(`{"format":"pdf","layout":4}`), "application/json")
+				return author.Send(ctx, "a PDF of it", "POST", "/api/documents/"+d.ID+"/deliveries", []byte(`{"format":"pdf","layout":"running"}`), "application/json")
 			})
 		}
 	}

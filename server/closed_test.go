@@ -130,7 +130,7 @@ func TestManualsHaveTheirChaptersInEveryForm(t *testing.T) {
 
 // deliver makes a file of a document and answers with it.
 func (h house) deliver(b browser, id, format string) []byte {
-	code, body := b.do("POST", "/api/documents/"+id+"/deliveries", map[string]any{"format": format, "layout": 4})
+	code, body := b.do("POST", "/api/documents/"+id+"/deliveries", map[string]any{"format": format, "layout": "running"})
 	require.Equal(b.t, 202, code, body)
 	var d api.Delivery
 	require.NoError(b.t, json.Unmarshal([]byte(body), &d))

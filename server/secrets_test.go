@@ -129,7 +129,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 		}
 		for _, id := range ids {
 			address := strings.NewReplacer("{document}", made.Id, "{figure}", id, "{shot}", id, "{capture}", id, "{device}", id, "{delivery}", id, "{style}", id).Replace(path)
-			for _, query := range []string{"", "?layout=4", "?layout=2", "?since=0", "?width=64", "?width=400", "?width=5000", "?title=" + plantedWord, "?text=" + plantedWord} {
+			for _, query := range []string{"", "?layout=running", "?layout=two", "?since=0", "?width=64", "?width=400", "?width=5000", "?title=" + plantedWord, "?text=" + plantedWord} {
 				code, body := reader.do("GET", address+query, nil)
 				assert.NotContains(t, body, plantedWord, address+query)
 				if code == 200 && strings.HasPrefix(body, "\x89PNG") {
@@ -194,7 +194,7 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 		return n
 	}
 	require.Equal(t, 2, seen(""), "the test would see the secret")
-	code, body = reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": 2})
+	code, body = reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": "two"})
 	require.Equal(t, 202, code, body)
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
@@ -226,7 +226,7 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 // inPDF looks for the secret in the pictures and the text of the PDF that a reader can have made.
 func inPDF(t *testing.T, h house, reader browser, document string) {
 	h.Work(t)
-	_, body := reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
+	_, body := reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": "running"})
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
 	require.Eventually(t, func() bool {

@@ -113,7 +113,7 @@ func TestEveryRouteChecksWhoAsks(t *testing.T) {
 			}
 			address := strings.NewReplacer("{document}", ids["Reprint a lot label"], "{figure}", "f", "{shot}", "s", "{capture}", "c", "{device}", "v", "{delivery}", "d").Replace(path)
 			if strings.Contains(address, "pages") {
-				address += "?layout=4"
+				address += "?layout=running"
 			}
 			if strings.Contains(address, "changes") {
 				address += "?since=0"
@@ -154,13 +154,13 @@ func TestAReaderReachesNoDraftAndNoShot(t *testing.T) {
 	var whole api.Document
 	require.NoError(t, json.Unmarshal([]byte(body), &whole))
 	figure := whole.Blocks[0].Content.Figures[0]
-	for _, path := range []string{"", "/pages?layout=4", "/figures/" + figure.ID} {
+	for _, path := range []string{"", "/pages?layout=running", "/figures/" + figure.ID} {
 		code, _ := reader.do("GET", "/api/documents/"+draft+path, nil)
 		assert.Equal(t, http.StatusNotFound, code, path)
 		code, _ = author.do("GET", "/api/documents/"+draft+path, nil)
 		assert.Equal(t, http.StatusOK, code, path)
 	}
-	code, _ := reader.do("POST", "/api/documents/"+draft+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
+	code, _ := reader.do("POST", "/api/documents/"+draft+"/deliveries", map[string]any{"format": "pdf", "layout": "running"})
 	assert.Equal(t, http.StatusNotFound, code)
 	for _, path := range []string{"/api/shots/" + figure.Shot, "/api/shots/" + figure.Shot + "/preview"} {
 		code, _ := reader.do("GET", path, nil)
@@ -377,7 +377,7 @@ func TestALostRoleTakesItsDownloadsWithIt(t *testing.T) {
 	h := start(t)
 	h.Work(t)
 	tomasz := h.browser(t, "tomasz")
-	_, body := tomasz.do("POST", "/api/documents/"+tomasz.documents()["Answer a temperature alarm"]+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
+	_, body := tomasz.do("POST", "/api/documents/"+tomasz.documents()["Answer a temperature alarm"]+"/deliveries", map[string]any{"format": "pdf", "layout": "running"})
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
 	get := func() int {
@@ -395,7 +395,7 @@ func TestDeliveriesAreSeenByTheirOwnerAndByEditors(t *testing.T) {
 	ines, tomasz, ruben := h.browser(t, "ines"), h.browser(t, "tomasz"), h.browser(t, "ruben")
 	list := "/api/documents/" + tomasz.documents()["Move a lot between rooms"] + "/deliveries"
 	order := func(b browser) string {
-		code, body := b.do("POST", list, map[string]any{"format": "pdf", "layout": 2})
+		code, body := b.do("POST", list, map[string]any{"format": "pdf", "layout": "two"})
 		require.Equal(t, 202, code, body)
 		var d api.Delivery
 		require.NoError(t, json.Unmarshal([]byte(body), &d))
@@ -455,7 +455,7 @@ func TestAPDFIsMadeInTheBackgroundForItsOwner(t *testing.T) {
 	h := start(t)
 	h.Work(t)
 	reader := h.browser(t, "ruben")
-	code, body := reader.do("POST", "/api/documents/"+reader.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": 2})
+	code, body := reader.do("POST", "/api/documents/"+reader.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": "two"})
 	require.Equal(t, http.StatusAccepted, code, body)
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
@@ -491,7 +491,7 @@ func TestAPDFIsMadeInTheBackgroundForItsOwner(t *testing.T) {
 func TestAPDFThatWasCancelledIsTriedAgain(t *testing.T) {
 	h := start(t)
 	ines := h.browser(t, "ines")
-	_, body := ines.do("POST", "/api/documents/"+ines.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": 4})
+	_, body := ines.do("POST", "/api/documents/"+ines.documents()["Move a lot between rooms"]+"/deliveries", map[string]any{"format": "pdf", "layout": "running"})
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(body), &d))
 	state := func() string {

@@ -110,7 +110,7 @@ test("two steps to a page take more pages; a step too tall for a page is scaled 
   await page.goto(`/d/${id}/pages`);
   await expect(page.getByText(/Step 1: Words set at \d+ % so that this step stays on one page/)).toBeVisible();
   const four = await page.locator("svg[aria-label^='Page']").count();
-  await page.getByRole("radio", { name: "Two steps to a page" }).click();
+  await page.getByLabel("Layout").selectOption("two");
   await expect.poll(() => page.locator("svg[aria-label^='Page']").count()).toBeGreaterThan(four);
 });
 
@@ -118,7 +118,7 @@ test("a delivery can be cancelled and tried again, and is nobody else's to cance
   await signIn(page);
   const { id } = await makeDocument(page.request, "Mine", [{ words: "x", picture: grey(3) }]);
   const made = await (
-    await page.request.post(`/api/documents/${id}/deliveries`, { data: { format: "pdf", layout: 4 } })
+    await page.request.post(`/api/documents/${id}/deliveries`, { data: { format: "pdf", layout: "running" } })
   ).json();
   const other = await (await browser.newContext()).newPage();
   await signIn(other, "tomasz");
