@@ -23,12 +23,21 @@ type About struct {
 	MediaType string // of its files
 	Paged     bool   // it is laid out on pages, so that a layout is chosen
 	Whole     bool   // it holds shots and marks: only those who edit may have it
+	Main      string // of a folder, written as a zip file: the file in it that is the document; "" of one file
+	Templates []Template
 }
+
+// Template is one of the ways in which a format looks.
+type Template struct{ Name, Title string }
 
 // Options are what a person chooses.
 type Options struct {
 	Quality style.Quality
-	Layout  style.Layout // of what is laid out on pages; "" is the style's own
+	// Template is one of those of the format, by its name; "" is the first.
+	Template string
+	// Beside is the folder beside the document that holds its other files; "" is the format's own name for it.
+	Beside string
+	Layout style.Layout // of what is laid out on pages; "" is the style's own
 }
 
 // Input is what a format is given. Formats ask for what they need; each of it is made then.

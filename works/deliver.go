@@ -45,7 +45,11 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 	if o.Layout != style.Own && !o.Layout.Known() {
 		return store.Job{}, refusal.New("There is no layout %q.", o.Layout)
 	}
-	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, about.Extension)
+	extension := about.Extension
+	if about.Main != "" {
+		extension = "zip"
+	}
+	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
 	payload, err := json.Marshal(o)
 	if err != nil {
 		return store.Job{}, fmt.Errorf("writing an order: %w", err)

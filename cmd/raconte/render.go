@@ -1,6 +1,7 @@
 package main
 
 import (
+	"archive/zip"
 	"context"
 	"errors"
 	"fmt"
@@ -94,9 +95,52 @@ func renderCommand() *cobra.Command {
 				return pages, err
 			},
 		}
+		if f.About().Main != "" && filepath.Ext(*out) != ".zip" {
+			o.Beside = strings.TrimSuffix(filepath.Base(*out), filepath.Ext(*out)) + "-files"
+			return writeFolder(*out, f.About().Main, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
+		}
 		return writeFile(*out, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
 	})
 	return cmd
+}
+
+// writeFolder writes what comes as a zip file as files: its document at path, and the others beside that.
+func writeFolder(path, document string, write func(io.Writer) error) error {
+	packed, err := os.CreateTemp("", "raconte-*.zip")
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", path, err)
+	}
+	defer os.Remove(packed.Name())
+	defer packed.Close()
+	if err := write(packed); err != nil {
+		return err
+	}
+	size, err := packed.Seek(0, io.SeekEnd)
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", path, err)
+	}
+	z, err := zip.NewReader(packed, size)
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", path, err)
+	}
+	for _, f := range z.File {
+		to := filepath.Join(filepath.Dir(path), filepath.FromSlash(f.Name))
+		if f.Name == document {
+			to = path
+		}
+		if err := os.MkdirAll(filepath.Dir(to), 0o755); err != nil {
+			return fmt.Errorf("writing %s: %w", path, err)
+		}
+		r, err := f.Open()
+		if err != nil {
+			return fmt.Errorf("writing %s: %w", to, err)
+		}
+		err = writeFile(to, func(w io.Writer) error { _, err := io.Copy(w, r); return err })
+		if err := errors.Join(err, r.Close()); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // formNames are the names of the forms that can be made.

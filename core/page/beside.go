@@ -165,19 +165,13 @@ func (s *setter) settle() {
 // places are where all stands that can be referred to, by its id: blocks, pictures, marks, and documents that are
 // chapters.
 func (s *setter) places() map[string]Place {
-	places := map[string]Place{}
+	blocks, places := map[string]Place{}, map[string]Place{}
 	for _, p := range s.pages.Places {
-		places[p.Block] = p
+		blocks[p.Block] = p
 	}
-	for _, b := range s.req.Story.Blocks {
-		if b.Type == document.Chapter {
-			places[b.Document] = places[b.ID]
-		}
-		for _, f := range b.Figures {
-			places[f.ID] = places[b.ID]
-			for _, m := range f.Marks {
-				places[m.ID] = places[b.ID]
-			}
+	for id, block := range s.req.Story.Where() {
+		if p, there := blocks[block]; there {
+			places[id] = p
 		}
 	}
 	return places

@@ -64,3 +64,27 @@ func (s Story) Numbered(list string) ([]string, error) {
 	}
 	return ids, nil
 }
+
+// Where is in which block all stands that can be referred to, by its id: blocks, pictures, marks, and documents that are
+// chapters.
+func (s Story) Where() map[string]string {
+	where := map[string]string{}
+	for _, b := range s.Blocks {
+		where[b.ID] = b.ID
+		if b.Type == document.Chapter {
+			where[b.Document] = b.ID
+		}
+		for _, f := range b.Figures {
+			where[f.ID] = b.ID
+			for _, m := range f.Marks {
+				where[m.ID] = b.ID
+			}
+		}
+	}
+	return where
+}
+
+// HasPictures tells whether any block shows a picture.
+func (s Story) HasPictures() bool {
+	return slices.ContainsFunc(s.Blocks, func(b Block) bool { return len(b.Figures) > 0 })
+}

@@ -32,7 +32,7 @@ var said = map[Language]map[string]string{
 		"approver": "Approver", "classification": "Classification", "state": "State", "revision": "Revision", "draft": "Draft",
 		"one step": "1 step", "many steps": "{n} steps", "about": "about {time}", "changed": "Changed by {name} on {date}.",
 		"stamp draft": "DRAFT", "draft stamp": "DRAFT: not ready for use", "stamp replaced": "REPLACED",
-		"replaced stamp": "REPLACED: revision {n} is valid", "link": "Link",
+		"replaced stamp": "REPLACED: revision {n} is valid", "link": "Link", "back": "Back", "next": "Next",
 		"danger": "DANGER", "warning": "WARNING", "caution": "CAUTION", "notice": "NOTICE",
 	},
 	German: {
@@ -43,7 +43,7 @@ var said = map[Language]map[string]string{
 		"approver": "Freigegeben von", "classification": "Einstufung", "state": "Stand", "revision": "Revision", "draft": "Entwurf",
 		"one step": "1 Schritt", "many steps": "{n} Schritte", "about": "etwa {time}", "changed": "Geändert von {name} am {date}.",
 		"stamp draft": "ENTWURF", "draft stamp": "ENTWURF: nicht zur Verwendung", "stamp replaced": "ERSETZT",
-		"replaced stamp": "ERSETZT: gültig ist Revision {n}", "link": "Verweis",
+		"replaced stamp": "ERSETZT: gültig ist Revision {n}", "link": "Verweis", "back": "Zurück", "next": "Weiter",
 		"danger": "GEFAHR", "warning": "WARNUNG", "caution": "VORSICHT", "notice": "HINWEIS",
 	},
 	French: {
@@ -54,7 +54,7 @@ var said = map[Language]map[string]string{
 		"approver": "Approuvé par", "classification": "Classification", "state": "État", "revision": "Révision", "draft": "Brouillon",
 		"one step": "1 étape", "many steps": "{n} étapes", "about": "environ {time}", "changed": "Modifié par {name} le {date}.",
 		"stamp draft": "BROUILLON", "draft stamp": "BROUILLON : ne pas utiliser", "stamp replaced": "REMPLACÉ",
-		"replaced stamp": "REMPLACÉ : la révision {n} est valable", "link": "Lien",
+		"replaced stamp": "REMPLACÉ : la révision {n} est valable", "link": "Lien", "back": "Retour", "next": "Suivant",
 		"danger": "DANGER", "warning": "AVERTISSEMENT", "caution": "ATTENTION", "notice": "AVIS",
 	},
 	Spanish: {
@@ -65,7 +65,7 @@ var said = map[Language]map[string]string{
 		"approver": "Aprobado por", "classification": "Clasificación", "state": "Estado", "revision": "Revisión", "draft": "Borrador",
 		"one step": "1 paso", "many steps": "{n} pasos", "about": "unos {time}", "changed": "Modificado por {name} el {date}.",
 		"stamp draft": "BORRADOR", "draft stamp": "BORRADOR: no usar", "stamp replaced": "SUSTITUIDO",
-		"replaced stamp": "SUSTITUIDO: vale la revisión {n}", "link": "Enlace",
+		"replaced stamp": "SUSTITUIDO: vale la revisión {n}", "link": "Enlace", "back": "Atrás", "next": "Siguiente",
 		"danger": "PELIGRO", "warning": "ADVERTENCIA", "caution": "ATENCIÓN", "notice": "AVISO",
 	},
 }

@@ -4,11 +4,20 @@ package formats
 import (
 	"raconte/output"
 	"raconte/output/bundle"
+	"raconte/output/data"
+	"raconte/output/epub"
+	"raconte/output/html"
+	"raconte/output/markdown"
 	"raconte/output/pdf"
+	"raconte/output/pictures"
+	"raconte/output/text"
 )
 
 // All are the formats, in the order in which people are offered them.
-var All = []output.Format{pdf.Format{}, bundle.Format{}}
+var All = []output.Format{
+	pdf.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, text.Format{}, pictures.Format{}, data.Format{},
+	bundle.Format{},
+}
 
 // Named is the format with a name.
 func Named(name string) (output.Format, bool) {

@@ -1,0 +1,232 @@
+// Package markdown writes a document as CommonMark, with its pictures in a folder beside it. Tables are those of GitHub
+// Flavored Markdown, since CommonMark has none.
+package markdown
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"strings"
+
+	"raconte/core/story"
+	"raconte/core/words"
+	"raconte/output"
+	"raconte/output/flow"
+)
+
+// Format is Markdown, as a folder.
+type Format struct{}
+
+// About names it.
+func (Format) About() output.About {
+	return output.About{Name: "md", Title: "Markdown with a folder of pictures", Extension: "md", MediaType: "application/zip", Main: "document.md"}
+}
+
+// Write makes the folder.
+func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
+	d := flow.Read(ctx, in, o)
+	beside := o.Beside
+	if beside == "" {
+		beside = "pictures"
+	}
+	folder := flow.NewFolder(w, in.Made)
+	if err := folder.Pictures(ctx, d, beside+"/", strings.ReplaceAll(beside, " ", "%20")+"/"); err != nil {
+		return err
+	}
+	if err := folder.Put("document.md", Document(d), false); err != nil {
+		return err
+	}
+	if err := ctx.Err(); err != nil {
+		return err
+	}
+	return folder.Close()
+}
+
+// Document is a document as Markdown; its pictures are named already.
+func Document(d *flow.Document) []byte {
+	var out bytes.Buffer
+	say := func(format string, args ...any) { fmt.Fprintf(&out, format, args...) }
+	say("# %s\n\n", Escape(d.Title))
+	if d.Draft != "" {
+		say("**%s**\n\n", Escape(d.Draft))
+	}
+	say("%s. %s\n\n", Escape(d.Kind), Escape(d.Meta))
+	warn(&out, d.Notice)
+	where := d.Story().Where()
+	for _, b := range d.Blocks {
+		if b.Heading() {
+			say("%s %s\n\n", strings.Repeat("#", min(b.Depth, 2)+1), Escape(strings.TrimSpace(b.Number+" "+b.Title)))
+			continue
+		}
+		if b.Step() {
+			say("#### %s %s\n\n", Escape(d.Words["step"]), Escape(b.Number))
+		}
+		if b.Critical != "" {
+			say("**%s**\n\n", Escape(b.Critical))
+		}
+		warn(&out, b.Notice)
+		if said := Words(b.Source, where, d); said != "" {
+			say("%s\n\n", said)
+		}
+		if b.Time != "" {
+			say("*%s*\n\n", Escape(b.Time))
+		}
+		for _, l := range b.Links {
+			if l.Address != "" {
+				say("[%s](<%s>)\n\n", Escape(l.Said), strings.NewReplacer("<", "%3C", ">", "%3E").Replace(l.Address))
+			} else {
+				say("%s\n\n", Escape(l.Said))
+			}
+		}
+		for _, p := range b.Pictures {
+			say("![%s](%s)\n\n", Escape(strings.ReplaceAll(p.Alt, "\n", " ")), p.Name)
+			if p.Caption != "" {
+				say("*%s*\n\n", Escape(p.Caption))
+			}
+		}
+	}
+	return append(bytes.TrimRight(out.Bytes(), "\n"), '\n')
+}
+
+func warn(out *bytes.Buffer, n *flow.Notice) {
+	if n == nil {
+		return
+	}
+	fmt.Fprintf(out, "> **%s**\n", Escape(n.Word))
+	for _, l := range n.Lines {
+		fmt.Fprintf(out, ">\n> %s\n", Escape(l))
+	}
+	out.WriteByte('\n')
+}
+
+// Words are the words of a block as Markdown.
+func Words(b story.Block, where map[string]string, d *flow.Document) string {
+	var out strings.Builder
+	all := b.Words.Paragraphs()
+	for i := 0; i < len(all); i++ {
+		p := all[i]
+		if p.Cell != nil {
+			n := 1
+			for i+n < len(all) && all[i+n].Cell != nil && all[i+n].Cell.Table == p.Cell.Table {
+				n++
+			}
+			if i > 0 {
+				out.WriteString("\n\n")
+			}
+			table(&out, b, all[i:i+n])
+			i += n - 1
+			continue
+		}
+		switch {
+		case i == 0:
+		case p.Bullet != "" && all[i-1].Depth > 0:
+			out.WriteString("\n")
+		default:
+			out.WriteString("\n\n")
+		}
+		// What follows in an item stands as far in as the item's own words: a bullet and a space.
+		indent := strings.Repeat("   ", max(0, p.Depth-1))
+		switch {
+		case p.Bullet == "" && p.Depth > 0:
+			indent += "   "
+			out.WriteString(indent)
+		case strings.HasSuffix(p.Bullet, "."):
+			out.WriteString(indent + p.Bullet + " ")
+			indent += "   "
+		case p.Bullet != "":
+			out.WriteString(indent + "-  ")
+			indent += "   "
+		}
+		out.WriteString(strings.ReplaceAll(spans(b, p), "\n", "\\\n"+indent))
+	}
+	return out.String()
+}
+
+func spans(b story.Block, p words.Paragraph) string {
+	var out strings.Builder
+	for _, s := range p.Spans {
+		if s.Marker != "" {
+			fmt.Fprintf(&out, "**\\[%s\\]**", Escape(flow.Marker(b, s.Marker)))
+			continue
+		}
+		said := flow.Clean(s.Text)
+		// Marks stand at words, not at the spaces around them.
+		trimmed := strings.TrimSpace(said)
+		if trimmed == "" {
+			out.WriteString(said)
+			continue
+		}
+		from := strings.Index(said, trimmed)
+		before, after := said[:from], said[from+len(trimmed):]
+		switch {
+		case s.Code && !strings.Contains(trimmed, "`"):
+			trimmed = "`" + trimmed + "`"
+		case s.Keycap:
+			trimmed = "<kbd>" + Escape(trimmed) + "</kbd>"
+		default:
+			trimmed = Escape(trimmed)
+		}
+		if s.Bold || s.Control {
+			trimmed = "**" + trimmed + "**"
+		}
+		if s.Italic {
+			trimmed = "*" + trimmed + "*"
+		}
+		if s.Link != "" {
+			trimmed = "[" + trimmed + "](<" + strings.NewReplacer("<", "%3C", ">", "%3E").Replace(s.Link) + ">)"
+		}
+		out.WriteString(before + trimmed + after)
+	}
+	return out.String()
+}
+
+// table writes a table; one without a head has an empty one, since Markdown knows no other.
+func table(out *strings.Builder, b story.Block, cells []words.Paragraph) {
+	columns := cells[0].Cell.Columns
+	var rows [][]string
+	head := false
+	for _, c := range cells {
+		for len(rows) <= c.Cell.Row {
+			rows = append(rows, make([]string, columns))
+		}
+		said := strings.ReplaceAll(strings.ReplaceAll(spans(b, c), "|", `\|`), "\n", "<br>")
+		if at := &rows[c.Cell.Row][c.Cell.Column]; *at != "" {
+			*at += "<br>" + said
+		} else {
+			*at = said
+		}
+		head = head || c.Cell.Row == 0 && c.Cell.Head
+	}
+	if !head {
+		rows = append([][]string{make([]string, columns)}, rows...)
+	}
+	for i, row := range rows {
+		out.WriteString("| " + strings.Join(row, " | ") + " |")
+		if i == 0 {
+			out.WriteString("\n|" + strings.Repeat(" --- |", columns))
+		}
+		if i < len(rows)-1 {
+			out.WriteString("\n")
+		}
+	}
+}
+
+// Escape is text that Markdown reads as what it is.
+func Escape(s string) string {
+	var out strings.Builder
+	start := true // of a line
+	digits := false
+	for _, r := range s {
+		switch {
+		case strings.ContainsRune("\\`*_[]<>&|~", r):
+			out.WriteByte('\\')
+		case start && strings.ContainsRune("#+-=:", r), digits && (r == '.' || r == ')'):
+			out.WriteByte('\\')
+		}
+		out.WriteRune(r)
+		digits = r >= '0' && r <= '9' && (start || digits)
+		start = r == '\n' || start && (r == ' ' || r == '\t')
+	}
+	return out.String()
+}
