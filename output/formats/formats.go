@@ -11,12 +11,13 @@ import (
 	"raconte/output/markdown"
 	"raconte/output/pdf"
 	"raconte/output/pictures"
+	"raconte/output/pptx"
 	"raconte/output/text"
 )
 
 // All are the formats, in the order in which people are offered them.
 var All = []output.Format{
-	pdf.Format{}, docx.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, text.Format{}, pictures.Format{}, data.Format{},
+	pdf.Format{}, docx.Format{}, pptx.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, text.Format{}, pictures.Format{}, data.Format{},
 	bundle.Format{},
 }
 
