@@ -742,11 +742,18 @@ type Folder struct {
 // Format defines model for Format.
 type Format struct {
 	// Layouts Whether it is laid out on pages.
-	Layouts bool   `json:"layouts"`
-	Name    string `json:"name"`
+	Layouts   bool   `json:"layouts"`
+	Name      string `json:"name"`
+	Templates []struct {
+		Name  string `json:"name"`
+		Title string `json:"title"`
+	} `json:"templates"`
 
 	// Title As people read it.
 	Title string `json:"title"`
+
+	// Whole It holds all there is, shots and marks; nothing is chosen of it.
+	Whole bool `json:"whole"`
 }
 
 // FoundAgain defines model for FoundAgain.
@@ -931,6 +938,24 @@ type Note = page.Note
 
 // Notice A warning before an action, with a signal word of ANSI Z535.6.
 type Notice = document.Notice
+
+// Order What a delivery is to be.
+type Order struct {
+	// Format The name of one of the formats.
+	Format string `json:"format"`
+
+	// Layout How steps are set on a page; "" is as the style has it.
+	Layout *Layout `json:"layout,omitempty"`
+
+	// Quality How sharp pictures are.
+	Quality *Quality `json:"quality,omitempty"`
+
+	// Steps The blocks to take, by their ids; else all.
+	Steps *[]ID `json:"steps,omitempty"`
+
+	// Template One of the format's templates; else its first.
+	Template *string `json:"template,omitempty"`
+}
 
 // Other defines model for Other.
 type Other = document.Other
@@ -1220,21 +1245,6 @@ type GetChangesParams struct {
 	Since int64 `form:"since" json:"since"`
 }
 
-// CreateDeliveryJSONBody defines parameters for CreateDelivery.
-type CreateDeliveryJSONBody struct {
-	// Format The name of one of the formats.
-	Format string `json:"format"`
-
-	// Layout How steps are set on a page; "" is as the style has it.
-	Layout *Layout `json:"layout,omitempty"`
-
-	// Quality How sharp pictures are.
-	Quality *Quality `json:"quality,omitempty"`
-
-	// Steps The blocks to take, by their ids; else all.
-	Steps *[]ID `json:"steps,omitempty"`
-}
-
 // GetFigureParams defines parameters for GetFigure.
 type GetFigureParams struct {
 	// Width At most this many pixels wide.
@@ -1449,7 +1459,7 @@ type CreateDocumentJSONRequestBody CreateDocumentJSONBody
 type ChangeJSONRequestBody = Change
 
 // CreateDeliveryJSONRequestBody defines body for CreateDelivery for application/json ContentType.
-type CreateDeliveryJSONRequestBody CreateDeliveryJSONBody
+type CreateDeliveryJSONRequestBody = Order
 
 // PutPlaceJSONRequestBody defines body for PutPlace for application/json ContentType.
 type PutPlaceJSONRequestBody PutPlaceJSONBody
@@ -1465,6 +1475,9 @@ type AddStepsJSONRequestBody AddStepsJSONBody
 
 // TryStyleJSONRequestBody defines body for TryStyle for application/json ContentType.
 type TryStyleJSONRequestBody TryStyleJSONBody
+
+// WeighDeliveryJSONRequestBody defines body for WeighDelivery for application/json ContentType.
+type WeighDeliveryJSONRequestBody = Order
 
 // MatchElementJSONRequestBody defines body for MatchElement for application/json ContentType.
 type MatchElementJSONRequestBody MatchElementJSONBody
@@ -1663,6 +1676,9 @@ type ServerInterface interface {
 	// TryStyle The computed pages in a style that is being made.
 	// (POST /api/documents/{document}/tried)
 	TryStyle(c *gin.Context, document DocumentId)
+	// WeighDelivery How large a delivery will be; it is made, and thrown away.
+	// (POST /api/documents/{document}/weighed)
+	WeighDelivery(c *gin.Context, document DocumentId)
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
@@ -3012,6 +3028,31 @@ func (siw *ServerInterfaceWrapper) TryStyle(c *gin.Context) {
 	}
 
 	siw.Handler.TryStyle(c, document)
+}
+
+// WeighDelivery operation middleware
+func (siw *ServerInterfaceWrapper) WeighDelivery(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WeighDelivery(c, document)
 }
 
 // GetEvents operation middleware
@@ -4411,6 +4452,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
+	router.POST(options.BaseURL+"/api/documents/:document/weighed", wrapper.WeighDelivery)
 	router.GET(options.BaseURL+"/api/formats", wrapper.ListFormats)
 	router.GET(options.BaseURL+"/api/deliveries", wrapper.ListDeliveries)
 	router.DELETE(options.BaseURL+"/api/deliveries/:delivery", wrapper.CancelDelivery)
@@ -4529,191 +4571,194 @@ var swaggerSpec = []string{
 	"lGNz9RMWSmD3X0sG0Ti2LBfJYs1X1szMVoHD2mOxlReYuLNueJDL7BV/GHdlchvxBXoRGLhuAn/ur9k+",
 	"DEMnXgp25cddCbJwea79ylXw/QRsiJdGkw2zy9YJeOzBVsvsnmqjqJGqa0OPVsBRfRW03DbwYn0Fllur",
 	"MCsWeVayKrvSa3TqSHAz7vgNOuffSgK+pqXMds56MhJkhKMToYUzZfb5pKQqnAUwEOqEZSDhkmanahKE",
-	"edtH9XsBC/AThEP24DR3RijlGZGVIVKAG10f6DGPBMOn5BSEfcX+/vTrD39zJbILazQHYxLBhVITdpCt",
-	"uOkkUbmYs0/dRssLwuyCBRWI3JUijaSIr7jLgBnVCMqC7k7hEw9SBrC4+VOy+M4yy/DBv6uDNMDa9fSh",
-	"Df2eQvhssPow6G4BL1d4Y2OKXTw9ybNe8+LwWsuSibC2fUDeRCTTyLiraj9NL6emW55cp9tuuclzVmTj",
-	"Vya8xE3S5JAEv5LRAg2i7idqQ03VqZPesqIYn9k9F5yKx/I3In6uLdVkZc9HwJTgeiwL56iUuUbZ7Cfy",
-	"+hofn2dRLy5c1gRAFtO5pHTK9liQYZ/93bqySHzWVe3Brav9R7Q8h/0vmeYsoCqY8VByIaLlV5TH1lgv",
-	"AOEwWokuoJzfdF1xQeDWG2RWWelDHWIlNYapgH7xjXcI+7nRYe/L6M7Jxysusk8J+bhjVH0CL7oULnpH",
-	"dJXmhGryUQjxqedOfTLqI/WLin7kCxf86hXaVLFyyRVN2TlRbF0VVCVkaRXIv/7lP4OZiHTDi93Ae4Jn",
-	"J2e+yHaf2/u4BPYlVomQaxm8tAdqmXy8LIC04VxEodwEO1GyqNFjThfnoiqKUZdRHWeDD3Drim7JZdj1",
-	"/r3ctgPXhZRXGg/yNep5a8n0KUHeaGBuJBcmEM1OZSGVDuoPsZu46KZfdqiZRX6Rq/C7PI7DiIffjnJv",
-	"cfMnfoV+2hAZXSme7qXyuDi2VbVFTM+zLBVKm+YFq8GCMACC2XdckcvvL04ePn4SiALHbnn7w0tDC55G",
-	"KpT8wdnPpI0/tZFCRjQoOKxhcu/RDuvpR7PyrDrcyTbeP61YpT/1TQUV68rdg37PwEzKwPhXi2TRiUkf",
-	"n0YMFUEhJyqAN3VC7K0bLJVZ7KdKZAxyxKZYCK3B/qVJa+4QO4PYCVX1B7e7EaA9w1+QUvGOstR4NVCe",
-	"hYXOhoqdU7pyvs5PI0mT4xJ1qpTEB+pF1Z+E/vYQhTAgEyoplMZEHDkeE2DvB9W7gNq+n3Lc+WMH+Zck",
-	"fgFuutDaA/kffwjF0VyGaE+mudK34O0H6wsQxeuBsUp5JyUjmfas1BPYvCVr8ZGkmTZEhZKWYT+Wkjqy",
-	"lD1NodkoT1NPKPrIMs/jhU+nGAB46nNrZJejV7jmv8fLBlCvlas9XJwW1JihmzKwaZmiKxPLW4SoyxTp",
-	"g29pPRL8BL/H/VB2xwXSLHmleuRuLuvoPVtQtWY6cgCrIsqcHnVoeHdwWDNLgov3rw59dMTF9a6nuef0",
-	"mhGKyE7gSuvlymH5RvSz63SiIwsDXlsJDrhmdZaP5St/eSJATyDvv++m8sUnzm1TX77+IDYi1atEjrMT",
-	"rzk2jpRa22pETn351/pE0gK+dPIA7+FGsNW8/34KSA5qyceg5Lx8HkiU23BRJ6kkjS23+I+fL07+nZ78",
-	"fv/k6/9z8v5//kPIZHkJE495tib6IMJQNWAppxBAFRLq9QDU7xBPfdwQjl5NLw3if/Z8zlyEQIYcONeU",
-	"NI+yG1xsqRGVKoKfshs/87CA8NUScnFlsSq8YoI3ceFGBqdroLumKWxAsKDx5EEnp9DUWFE3OX19m0+B",
-	"JwyJDju+Xls9bVw1qyVeL65LIwkLkR1oLtZ9rSxsSyaLbXD4h+BfJzCY8zY4MfhhYR+ykyTeTo2wxBjm",
-	"V8oEO4WjdoA0sw/Bq//IShPxGFx0UvWodkr8FSsDWLfLihfmpQgFDInOeal9XReWC+8nq7Vu6al5VHWS",
-	"4dDQlk8E6g2rUFXV8+4FzQ06N6F0VkSDdwciMHkS+VW0sZjwU0IH4IfaPB1K1dcMgnOIEtwkU1J0dOMO",
-	"5rCFPYUDq0bNVsJdWyng0A+g6ghXK2Z1n4DpHLpVf/CX9OHX6g9cXAXjJfEUpFqn7SnLosDKRvjdFwLl",
-	"TEW2McciFU+UDEtlodAAVN2VVUneT69LnhhTAp7wSpBdg8+28h8W4oYf69TBQ5JIv3ArNpjU4L70qLQG",
-	"SIE8NB+Vr0XPCHHQjnE4WVphOsd+Fg8XV/b8ucyb5Q4LDKiO4LOAUtxTK78OVu6oYKb7G5rxCgI1leCm",
-	"DUwCoiYhJw+I/q2iqotP8rCTjnPyIIyx5pCYW4S5sBe21R2DVMmoznsP2D8xrGQ3JlL66G/u1mMGIYG1",
-	"LHjkGZdmMwXTZg31l3sLU+GMv7WPj095de4LEtueFWnyAakxfrs5NbnFEV89DLzuiu28Z73/XQOGZD8U",
-	"QpUCCeTs7qW0VwArCl5C8jdmnDg9BXDZPWggGnApo4UPi1GT5lai8XVeuPPv/zdjhvICQiCI5eyR3IMm",
-	"vkyvYvHAYKGtSZHHdKroZokgDbjn4dfriD9Eii1VkYllSdNgJpwDLnYnjxYFJgoOZL8F8wLLoodEAfev",
-	"Cm8iBmduP0tb57RbuNn3oES9K3IywlTUz+VLmnuybLkjW3DYDQiwSCUKVZEIg9f8x4sQUMxP+S5TqQio",
-	"QyV0FYG8zmlZgzTAnenyoAFQXLAtAD8/tdodU1oK0OSMJBpBVAKVt3S35+eFw5lW6joifre1O7QOj6Is",
-	"2LCMVxvQUZUU6+DDv8tQxjcCncOZT+zSWwfk4f37e7moh6fRu3ioOwcoMusvmaxmXB2nZLyiG5bVptMk",
-	"2BQvdQ+INE8xcS5rJTqWV+UIFbcyXrFtDAImq/8+tAb3NJwV15pixAmCD/jxkUU1CaqH6HKhJLYpZTmD",
-	"BTMuZ3C0HC2QiXrjuUNFvuFKyJJFMpKbTNNxMRZOuoR3R/apTif87Ns0kVThTxzMP3zFtq9bUG+HQMlh",
-	"wWd/SW2ncXAziyMw5TBrz84Y/AaJ7uuep0cQnhGpPCpGP0/oUdyl/c9Bl/Yr17pnqiU/LZ/Dm8cwekS8",
-	"Q2zlFWqqU4U7+JU/4fKdyDugqP+COHgdsmQrqRihgmAHKJeZRgmC+kAYz6qHF68uX5J/f/zV49NA9ge9",
-	"lqGcN0BslwR+3S9o/iqC9yA0+61iIo01mfC9o/oVHDANuulGZ8np73QPBDE8tAE3uhlYUT9sh6+tl9L9",
-	"8sSRdGrF7yu/pKNKfgEBK5olEk4+jySlp4XUoRTNtzmD1iBMQZmQ3S8rogk3T2t4myV0B2uKKbiGoo0h",
-	"v+sBWktd0x8IShiuYtbbEMpqC0rVqop1jToC5Pd8sWEM1aOzvNs6ZT/NezLb4MbfhGuObvGAU+8Ffd+2",
-	"Up0d4Fo7EdDhJCVNRhrPdBD77TUN4m4LaQ6ACgaZHEr/LXzq3DRj1g4PAqfljB2Cv4aRkJFop3tpvcrE",
-	"ffSUSwipdsQt9NoZrl1q5zzitjggJ3IsQs6oSvNTmP8AVz48hSsHM3WyWXRonUhIsUF+OCR4wMpwWlmy",
-	"KOiSFYdKvHhQejIEc8iynhBYrNUiBFrGD6vX6j/HrdC+cRLXFjQ9SndCL9Nh+vHRMdUPU74HI6SvXX+5",
-	"w0Ok7T6SobyqbTjq2fSRqzu8GM2KVfjuvVsSeMA09ylHAqZB9lAUyk/nEvq2XTO1g0xPopiWBahzZMuL",
-	"AnLOScGvMLPcviwhZis90Ix04ct9XbhxdO7fbJr/zpImVT0h1NQAOtohyVihh0uIp7BGEvcBtcD+5HOl",
-	"UlnuauwfuVp56OgRf1Xto8J5pu6X4kfD27Ua8HapeXB5fkje/mtTEn6AjQRB65yqsi4mIi4mFSsv6D5/",
-	"3wW1IaeYuqgu2QtrPX4y5hXOSh7KAjAOMZJwYRmolfJcv/xJx1H5vx4Gd348/8zT75hQ+RsHNHmAhM2D",
-	"4uWWM1zaOS35NKn8pvfDZKH8pu7mewD7vXU9FKFoDDLgrIEhCCWqEg5EiaWuaKwPJBHJwajr+SqNDWN5",
-	"qyatAe06vnRYriKCz8lbCBpUIuCzGXEUrRZY2DxRFjmKHyeM3rh8sXbfXLiHHNJl0uBjJosOnECQJm9c",
-	"vOF42EQVxpB928qGhfsbrxK4QKBuy0ktjtDFTwnblGbX95uEoVJjDbCSRSUs83xzwPLxicuJPbVw6gag",
-	"sf10d3ZPmJDIf1MF9J+ByAXrecFv1hzdBxejiX2DVp4d084mHAO2BHgml6rnO5fQPozpUGn+Jar2R1Tm",
-	"Dxqizk+NxA1tEtqz+1ZjUKbXWzPN/W7YJmRxb8dvBrwR/ISTbgb8kGOuhkvAJH43nCofvCVbCX3D6sMg",
-	"rOfDw7FCe+Rq8gJxouBGw1eGUmN9mkvk4B0CU73Nd+OnReEW2rGjjgVY8+lltV4zfWAfavdw4Iyg0IqD",
-	"mEB3VifB2/ZY6hHF7ONhswzhs9YxA08ba1QgAijeB1Rf4aWPwfuN7AEMxCprXCN5P1/itjG88yEYmoum",
-	"uYv7vnsajCNS1xt7bcGKN0RbBWpQ5fptO7PGYOm8RouKUAPmFSZ+NFktx6fvT9dFg1JkWlwfiHRUXN8+",
-	"+ZoejNTp2uRPF6ethvltyN9gQs7kK24vIgI3WL22iXfXYbRr3V2X7pLuXT4DNfmHYjBNrQYFb6GvBK0L",
-	"QKPuw0tH4UNNqjjsWzCZcnvwMzc5Aq7S4Igj0O+H1NT90QxgDF14J6Sb1ykxf0PZt/+dVdvPYJmeKXtY",
-	"8utdJrXeQlboF5XfOZiHOVf+5N9DLuHhaYOHlo+2hWvTX6nn9ERf0CF91YZbFWdVh9XkNVP2T/boR9px",
-	"rOp0u6nFLsckB9Rw/QeD4zsFVlhlHsdGWvkPJRgUFBBUabYjfuBhqQZBMKrIm30JVh1vxwSzc/IVNFB5",
-	"FnYVHdCFeR9ToZPhvKklzn5zYehbIxXB/kh1ikD4krxBDoVvUegrtxuuTVpMP5Rr8SlZvKWB2jB3nQTg",
-	"ASZHcFvUkhPSVveiqig8xv1CTnDYzzhKbGBz+X032nICeM3F0mHXHOIhbXXL34eA1Uxr1+lnYhNQJ8Ch",
-	"mS36rrHE0iUqVZrpc2zLcxvtZZNbNTrKoltu3L3Q01ieU+njpYOJLMpVZfj8jTBqug8odF0YDbZhJQwv",
-	"fOyh589otdsU7JqFw9UZX60ArJYU3JgC3AbgPvB7gpvmchtjjcbtFcPTUP/YNeVCm8CLPLxgi6XaoFvO",
-	"4Uk37GRZmZOyjmDXf0pd/oOPpUyBZQn58vacR3gd7BAG8SmiHbum5PAJNa7vJHu/rrQf8vy1k/b3rNe6",
-	"v5LLzcCz3xC93t+aLcOC1Ff698LCrmhyoMwI77Id9OusweuCSDX2ZcirXLvqlXaMBIqvkgPLlva8Ik46",
-	"eW7ZIXGwnGbhKrxGk0Y3aFRoRAl33xqnmz4Ohn5CnWLdG+S2e32E0cUjXSfsh7qOGIc0vozL2oBRtlZs",
-	"t3CIc/YCvWYqbL5Ogj54K4+ME/xJH5YwNgQzfDyOME4Y2od3bPmDU3AOcaU0GcbjdW0rXmwi2YSBpkoT",
-	"qg/87FOzZf03Hpkv+65uMXl8jGPPym6Vuk/b1SZXeHrrSrfy46Lp76TKLoxRYTULgJFcKm+u2Cqxl1ar",
-	"G7SRrm+FH2T/9RQTGaiA9spSEZpluu6VZ0U2Wxkiq4DvP3cINOPs5o3Fdg3Vk2CsTF2NdyP0ZZmjWQ9D",
-	"+wG3/ykSc/pmoM7gt0IfkYYC8aiNzBg4kjKZ6jP7pxP40+kmkIFC/YYPMXXDGQ2O6eTbBL+lc508CsYj",
-	"9i+pQwTUwd/hE2g7DDba3i3W56P5uCf7XxYpCQ7WBN/eqkIs+Upm7AiOxFKISnGzu7S07Ndw9r0A+AuB",
-	"IsxTYk078M5AB3bFruWV1/VhZ+CSYFSBAu6WmxtTYgWG9j4Xbt+dSnnFmVdn6+U2D9KS/5HtcM1crCK+",
-	"/IvXL+0JeYNPn5I37LeKaaNJSpVCnBc3M8EZn7pW8WBeul6NWm4Y2pmbShtsLV/bNbQsC9c+FwHwsMcF",
-	"+UeXDOYb5S+V3Gqm7mlyydKTF8yk+cklN9hU+ifF11wQxK3T/4RdeHQqS0boyjBFfnGr/MU1HQXcPQYO",
-	"I1m41W7oDip6zl1f9MR1ZkyIz45Kur1WTv8salXifPGmpnCdyLB44KtCackX54uvTu+ffoUoDTlwxhkt",
-	"+dmyElnhU20RFsGeWCDJy8zah8B738CwBXI00+Ybme0wW7OWMy1anv3OoSIUj3TH6bDkAnu09w9L57QY",
-	"VTH4gy6lcMC6D+8/GJjxV1d10Ew5CTXv02DJDBYLrGhVRFWKeolnPum2fQ4X5z9/bE7Hzz7l7f2n961m",
-	"+4sf6RVr1+UAe1KCW3MKL4S9cnoAUMPZcd29+oFr88wP2iPf/YPIN+naeOY1kz3DI0hXRwk9E12bKrl7",
-	"tY/BVUHl1qCH3LjEwWBqA9Y99IoK0Pzso/uvT1Hqf8c88W9K+wkkf8dNjll8w7SeidQXtSSGeldw6tjV",
-	"ES6IVBlTp64QnW6YgTq3n8OLaYZ40r/MFnausgqQ/HXVIfkU0bRP7UOquSMV5l0M0An15gGsvwkC8Na5",
-	"6Mtgnm/YGjKmPAsB0Dmk4md4WqH4ouAQQ7EXPMRPAKGPW7uFbQcPLCyXupLUG7Fg8IJ8hm/3KbV/Zwff",
-	"fT2ExfHEy1VrKyEfLiGMpnnTo8XK2ZYzeWjrvM/69rft22sm/k737Dt+zdxmwfFC//+++x9ayShZJkRL",
-	"Xzzsa+pdPHZDMskQMODXalMObyZcBDfezdA98JN9c7Obd34P1An9x4KX3B+tOpZBX/SUW+JRqLwJK51n",
-	"YK7XlWnO/72WGuC6+jt1gLwFS80yjhXkmcOhGGYgeNfZR/s/n27ER8noYDvHNM0DiikG2W5TFYaXVJkz",
-	"awadZNTQ6SLkQil+TYu5FQSMOQfE1R9ZOZdd9I3VnzCZGoNuqAkwkXUumVNyyaCFMGgDkIDthRLa/VJ1",
-	"rCiJLYeiOjx6X3q8BX6N3yoGtqtza3iPd39fkhaNu5hRo6ri+9Et5Ru6ZmclJqYfaGAHQETsx972broK",
-	"r4A19q9vYEbYPkEc/RJCNaE+rt3aKZcyMGjuPndj5rB2/VwTrd06q2am4/K8C/SxZYrVWRcOgRvdX0ua",
-	"Xo2YvRkr+DVTfMTZ8LwZNtMG2Ol2U3agtbT5+Lv2NjT0axE6TuSzj+6/d5/w8ra7FjA1qEhZUVNhys2P",
-	"jxTItTNQAefDfB9YJRj+MVkb/5Tbu8kapokc0xZTzUCg7+WWrKhqUYhwfUpeSAVeE3DBY4XOSirnz97m",
-	"EmJzvdalB3tU/IyDhtEbZtQuvjEPZ9mYb9i6EnMdXLVr7wZqENhcn0IPVamwQNwfpbEjfLZyrTHH2B5a",
-	"aB7E+jI1zJxooxjd3IoCYJeaEGjqYb+TtmrCTmcUnHUBm13PTTm72Zxr3/ds4Aa7di2E5ri+aqDUKeqD",
-	"W9ln8JUrloKVpnEngmLiIsueexzXz+N5fTCj5/X2Qk8N3O7gvs+07T8wa637/SZLsLi8yY5BYYgPe/TA",
-	"OrGPCr21xrwodh1xCDxrZaH9j0Fl5g2EmFs8NKbK4APZXAcCg3KeNPZUADw33dIdIA1JkbL6nl5LmZ2S",
-	"d1hES5ZKVnasNnSnQ9IMrEmI5dfGZNY+TGFbcszH1JJ8tekxKPvqUXsL7CXE+uaDUE7NTYGprwGTuM77",
-	"DxnAwSSy93NI3laXtFG7wRMlQaXdpRaj8j7jjVjwpaJqd0reYF4B0WwPyxE6Fi0ZE1h5MiCtnylGDXve",
-	"5CDOILIhvVFHevTbU8LWXGgIC0zOpH7m1jkOBt3UM03B7vfpaXvd+5VMWVYptoePu+bXrJOxXg+FDFtR",
-	"0SJc2eebEkxqKRBIxXw0noqJj33um24gyQLZcS5RjrO1MiwSxO6B7EjkUogoghsKa6N8w6xPexL17KP/",
-	"z8HbDX1FnQM36qRv3EtzeItgthZR7G0PPqJWzQ3cbV/dJ5m/x6IWTfOhgzcJlALh6UjA3k1zWkLRqpVg",
-	"hIunLv9JE1ps6U6TNQNhoWXsygG6aFfo6/lyD3Lj/V16GJq85HnTicK3x0WLz8Gwa+4QJKYOVSseY3S5",
-	"abpGV+CgnNGCXw1axBcwYA5VAGc6RBGY0QLr3e8AvIKIh6h8ceUQM10snWsCdUh3uHWo/+jBiIkbMilo",
-	"orkYUXP3ChTr8u6v73f/b6TU+y7PvP/mWFzF/zwb6+A91k59zVz6KdxpxkfsW8JBMcAitCxkzb20qADw",
-	"/2bMFNVAYU030DzHd2P2JKo4D1zYl+Jd/uj+13PMeCk3TApGWKHrHqt2v/VcrgRcm+dDMIxpCqi8RdFu",
-	"MFJHayF/m278aqOhW4L1mDr0gRTnIyBV4I0u/xn186R+E9eY7O1iYZD8jS4M6PaJJTBY4aikYad/FsO6",
-	"3+QImXvgvyNlvZuunhRj+Y1U6oXLOroLXoHQqP6OpBTaye3ox53byf6+C5VAQJKjKzx28huH635jlhCW",
-	"TlE3EB7iFde591Oy+K1Bdh56wAMYtwEo9pfuLyQJcLvdHhNP8RTTophs+feTqB6OJ1E5wh5nB//Xi3O5",
-	"MoMVL1j3zHlkgSVNrxAA6nRM+FVIDHZ4FtakY/jcvz9uQM9WDJLKcjdvIYid0SXFAPra2G4gVIg++4j/",
-	"MVih8AJhRUbM9AtDNhIgG7hDXHcwklueRX2/HrSg4/tF7fwPD75+2Aa7exICZvo4YDrf006JrfPBS7qG",
-	"JNatfko29IppX6SlW0CcXgFGdSG2cGoWg/bHEYYFZmn9862EaF1i1Gzegz6Y6A3v2iQY7lh5PrzVcEf3",
-	"VAwH4Q8PvpfZ6r9SzP318xd4D6wgy+EmeSWTvQl2qrOP9ux+Gtub13Q9YX/+lg8aiLDWDtgN6aVC3v7B",
-	"K+majWWs1giBYwilw5udc20kwt3FNvp7N2QOm+h7WpZMdEq440bRS6Nr1yhas3W3hy03ec4QEMjkCIw+",
-	"g3LwDiN+9husZS+HjKa7PMKAMTG0pz/AgDl21M40cT/vzps7YON2vbkFo7Bv3m0LKh6kAmJJeKuhIzRz",
-	"tLx1tzsp5chOwoA5dvIFB5/QlJ10Q/Wcx45rspUKGrlCJ6saMBIV9HsagdowpOU7hSR99PkNyJGSllYn",
-	"VYyAEKEOHQ1K5KBC5k73vAFBvAOz7Tt+zV55lMQ7c7sO2Gt2AbNW0bWMaJeRgfChDVYpEtwDSeSy0uye",
-	"Jq6n8phlJ+umoLEj6tqGTqtXKbTsWDrHOl72DuldRlrcF4acJy2P0ucL0tVSoNVP1Z5ziNrB2l3tpGLW",
-	"MsWg+p2e8ZKOBOx8X9LDFoDexJ9WizvdblxbTEOn63nrOeSmrIw1he3Eib+praIOPQUhAevO7+kag/Rm",
-	"IjtSxujbfc7i6T4kJ6uNYBxoofJZ8RMG7qAfob/bTA5D2buDrFWAVH5KpALHGFRF9iGfMeEJ+ryLXb9C",
-	"MsiEipWMmkGx8sYNuS2FMYK7NZw2z5tMVQxOzHcxYGqGD7PDlbCF+h3fdQjclU3c00mTVmzHvsFBI4Cw",
-	"8TXQJJOtoj5sX2i2PL3b1A/s7jK25TBkDhvBlSRPhBrKpdFPUavWdIcV6EtZmVPX6Uau/OZY+WcPiTW8",
-	"LGk/CzoRpNwD8BNAjwEbqcrDFfmloecbFixXTWl9O63jqf0FPtv7BO6YRyBT8I4Mijf49oPSKN0z2axF",
-	"6g2+eS2LlzS9GheqW8XN3VEP3n64o/t2wdSggdC8SGoge7ueVWebA7wf1a0mxCKDX8BOpxqFeJN14DU8",
-	"0PkQab2R7tAKtGBUs9GIqc5ZsbozHe4S3j6LDifB/xhBveci8tun20IyeSXNbLXMf2SsbGtXYN+LbE91",
-	"egpMJKQPTzoofqTUKGOYWwmjhxjjkplL139jBsagqem2+YWDAXNbStStw8JVEey3SKvjUOpiKwrMlJYC",
-	"3C6aMeFzxbBMwyPOCLltJ3xxTR7d/7rTTqLONJ3eOYgCeKtd9/sv1xbxuD8uB3HiQUkWjx7eXvpL46+N",
-	"+3IRm3XJyIp/uLNaq9iVoa7ahxyy4hPX/BkTC2jT0scaUK5AAUtG3E3gmn2PHXWXLHUHd/1Fll26Hjuz",
-	"lnbdsGprw4X754ORZC435Rd82C6ybDat8yLL2gl2bVSkVhx/kBuN4sdAIk7ixrdq59ukzcCNh6Y5at+m",
-	"cjBaLCvN8CP2wNngr5+bEz+Do3TAkO04Sh1mlyWT04i065S8oVnb08SuB4uUv2Pm22tXoDxCR6u+4+uC",
-	"6Bij+R9unnkUy0umrpk60fa+QRJAKaJdJPnFH7Bf4LJpBxs6IWLNsPr8Fw998Qv+U+fSPWraDgbMmfZ0",
-	"XzGWnW2oSfM48PeP9mffqXguDdKhyA8WcOEoIDobHV23dL5JL2W3sMQ3VYaJP/f5fyErkUFvrRA/v/PZ",
-	"KthM/Fb42rcS+LnHzi9AKXKQIedkxX22DBWEpoZUGoqMmrRNKK7FQupt0iTXUK/Oe20Qw2WtdmGaZFKw",
-	"PW0L2FlVYthVaX//AkHRuxhss+4UeJ+3AgQEloRWQnvd15UCu04IIWpPw0R/U4lp4emCinWF2WlB+Iiv",
-	"Ht8+esRgl6BKxDLDaFo7XrlDNJ114+pcNDgOcNuqSiRWF1yy7hm5Cep6Z8dvBr46AU/1BftvLNU75Rsi",
-	"K6N5xtotTc4d5k8LZdWLY67JlZBbgZnJSRiWvYYOAmD2SVCs5KUhv0oudEf+eMRwcPVQRAX2oqiFFEK4",
-	"OcWeSZYpTzcZYR/KgtqfuelU7YHnN67eQIrx8xdjlRA+X/uehhXFSghc38Yw7M3jgOBKwjLQRcgPS4Of",
-	"qpwdl7/+99qVxTIIoU1SdsCu9pUSQ1xmR7x2ieV3U/yMc7jmlDcWbbeOMOiT2cm/nTg6nLzjmT3JGgIv",
-	"W/yHcCVGT1vjLgH/APvG2v8CQaTJqioKfOx0RhO3Xxbj40vrSvU1WhCmSC4Up9yKPytg+e/slLxqapKv",
-	"WNlhKDj+wxXFL9yYWdJyURxNycp1q5oRMhJnbHUI6eZPD2MXvvCC9i5O5Cu29ZSbV4K2Z53FOdnuSBby",
-	"UfpspH0eP/uI/zEBRam1V58NQ2noQz2UkkBYqeaTp+D+rdqMeGwh3IBS/QXx+f0Z+PyZ6wQ+KwM46Isg",
-	"s0Ox/ohAxzHzCHS4wycJdFzVnAJdbXyudBOPc24I5+VkGeFo5zYSv0XutZJVOUzt73DIHMSGqabQ2q1p",
-	"Vp61FEdyWUWmZLL0wMuxKxM/584kiaPWvBdma9Iv5L6EPdlj6bOP8L8TLstml77ou9J9J3mXS3BkcWEV",
-	"6EJq5rB4uGkSaKbco+sWd97+Nfrl8P79u+f9z3uH9g9Azmhh8sEiYhxxh6RyM4TiLKwoLKEe3//qaCL1",
-	"6g0ZJC312hPXeYoZNXRJtc9mahNKVnoQ8QBC2ndKJpgg4gfA5c1ZKw3AXj4SinALsAiUKJGT3hDp9k96",
-	"iz5HpD5+zmO5HSNohwlXvBiBRQNKvIBhk2JDgM88JNx92uEKi5kKuZaBRMN50Mbrj5tWzlzMmqnhK1At",
-	"oTCHDQBh5VqOdHtovmrSjjmP+KTOaOAhn9AYbcqJvKH/cj7Vs8UlcZiYmRjDZTpbniD/+PbtC8sWP719",
-	"8U+Y4miZg/zj61ff2X/+y+tvv/snn5AbP/1nH3VOP43eRtNqE/75lgBe7oSicRilgvXpNEWR1TkdPDeu",
-	"dHxxvviPn++ffE1PVu8/Pnn06R8CRHjf2RfIx5ogli9x3ByS8o+sNC7HblxSunXNLCoxjQ3AHKRmHpeZ",
-	"l22klUGRedNEyMlJirNKr9bORQrw/LbOJ74E27b3rC+XcCPPKl3RAg5SpGbiT3bAjOmrk9JRwUC9vTTU",
-	"gHp5N41dh3TLdxDcxzTRJs/RVVy5FABA04js5Ef43wk+kd45/IK6JbsuQ0gDWRl/YaS55Cl72sea8D3v",
-	"ryzDczP1Rmnx8i27RtA8uBU5d9snpi0bk4WDhW7lAscKe/zI5AvJ8/6iJG3tpWkld9cKDpRhQYY3eVND",
-	"pwGrGr/M+okdlrL78knXBWjomJ9VekR7ASr9Sd+i7tJlO55Nw8qpu/YMd+nh1qKNter5m+hPAeLI8cKx",
-	"aGZ3JK88I/FNKRUG4MJq2ksYELZrb5IKNt3w/RJSw/5mrGbcLp/o9NmTxHzBuY9WQk7Q85+e/VtCvn/7",
-	"4w/WYP6RqqtMboWDfZUKB/3OyxKwoOyuYmpjAwSyqd29vk69JRtLqvVWqoGsM5TSr/24Owtb1DN8aS7N",
-	"SG9qvLykQAQ2XPspuSgKBMXxOaiaMJGdkre5ksYUdR+VFeVFfysgbDp4Kb3GIXNY06+hemLK3eEWNd/F",
-	"YWUYdnooCkLTVFbCtAmpWOroECXkGxzypbaL/Hy4oq3bFiOmHvWlRVwsURgE8nFjDqLv77y8Fcecfc98",
-	"zFjnrK+kqlHjHeD+77x0VRSFpBmkmxhJujaof/6slAVPd6eey8Zo+xqG35SDA8ZIIOkWp5o9owTndUWf",
-	"QhtaFLpbJyAFNhTY0DTngukQXRUFapym6sMkutL0ahJYeJuwH07SXMkNO2EfDBPeNrx5trNbyy1QPs63",
-	"CBKOMxHN1/bMA8Ao12iJJR3W9jlVbnOslQa9nI30e9TtdVnvQ1Vm1DB9+mFTTNmHP+HwicW67qUH1Ohi",
-	"W9zbqZELOKJ85yjngvH0NYgoggKi02NiBcGzFuE0oyqNpypc4s+TwmeWRAf1UU4GA6f7gdJAu9pkgTUz",
-	"7ye/XTt4mf3XI+pTArfYrsZ+ib27l3vlK5AKzlxmUMzYOsYoinwLFCLFSP7gAJJnVZgk8pop95uUYhol",
-	"epA3DmHWcmSMIpVm2UtxKxRxcE6DfVX3lnxpqDK6QZpsaStW2DAKMBX1H2OfAXiVenTu4KNSmeAG+Obk",
-	"ooGovuZsO2knvpdbvLeMBNOB2N2MNpSx9kK4E86DORpXTstS4JPcTHdRSD6q5dZaNdjB7daWAdcS4qxD",
-	"v6KCX7Fih6G5p2BUy8p4bPYWz7UkdqqYOYERQ1fcJYyDPvh3CqXXmia0F/jDbIqyYXSD2BFIQ8v8qRQp",
-	"o8VgDlWfWrfvfNgj1IwIQBP36Db7fo7M2en9CfimKTb/nKs3yRuc0zU8iDJN0jRO2AEeuja8KDptO6PI",
-	"bu0zq726Hgv7XfK1+Kmahhd6ifqzwwaaA/2Fr4WdbrCh+qV7yx0y8gW6YWKaNvU/z0KUd7kkXHtjhg9V",
-	"71n6vRR31UlYsYwJw2kxu2CZbz/22ZGLSf5O7yAdOnvfigxaNlz6sVMO4bcim80N/K3IsCfxyrmCa7fv",
-	"sjLtpur1V+dyoITrBRcAW6FH40cA2w0yjmuS0V3isZsN3zDyu3P//yJXK83MLzHlMqO7cLvCDG2xUVX2",
-	"Ry4qw0Au0wy8AH96+2wfMaqQKS1gabGV4EIjHR8ftZXcE/jneMvHi7oVHmQYc5HJ7T1NQHGPt520ow61",
-	"lQOXtt8NF3JJAmsgjkhD8b9jLPfuan4Sxc6BezvPDeDCV5ppCB/Zn1vZaNBvxv4YWxHqAwfaca1FAH6T",
-	"kHh32/UUxTkA4LJrJshy10K/hoVKQAlhVBWcqRo7M2qwCvv+A1f3wm8E+2AAU+qcYCDN5BQPWEKkSjCu",
-	"BuLsZYYYa/bsXTO1w0MHjVpA2rnEPmmmG3Wdk3di37eY7CRwazrYTu/fCzUXQDqF3wb7WSkVJJUb5oDI",
-	"I8KE65SqbIz+779MfP/PgdRv9VqYvNV0Dxsy+ITQzrVx1lA4lnL4HEf4O2SG/KnOmvZhvOv77qj+UI/H",
-	"G3Nr96nNOm4ti3Hu3D2UkE3mHm9FkcEFz8UaI/pwDMkFgiztyXVtXJMKlEOGlXucpKTcDLrh7e93iYdm",
-	"3x85jrC2ecgOnrjK9bfoNdDATvOIYOXK6Fz7vRrvHzD7aUbQh9ojcYNuFrXLPEDZ33xX2giwMFDSdSc+",
-	"Ja/YtYuTOtTrIxDlJkC/Oap+FiSuLyVH6hY9VJaadwo3N7ErCmAeebikIHxcWnAAeZgMHtdGeGuf2TNo",
-	"7jN0clG9+Bwwf15fmbljaQ3eh8B+pwSVZqsxbnNZgwhzc5MzHdyL1KV1DeyGz/yaQ7F8MzGj1o6jYl1g",
-	"0BHhyOrOXLk0T9HUQjtINCBeDUAtNgaBv6d3Va0b3/OMr1ZMuTZSftFt+FwBKYXuZbe+6zkV2fCmf48j",
-	"5mn27T1KX1oeNXYocWCbW6oJ0g10yJNOmxNgPkTAbFqR61xub3hmY47Vd9zkuSzuKmH0QjF6F1fhLfND",
-	"MMOOa4xhKDEXmzzDkAl2e9ONGLen2CplOxQzxodnW1yEJ/6UQGk5FGQgciKEXLbc5JmiWwE4rCkV9wBq",
-	"uxJZwOnpj3bpIuVDPWXdkL8D3ZgajDb/4f59f0tseXbb2nJwI3RKi2O6doye/Uv74lH05VvzQAB6Z9dh",
-	"/ODrhy2P8YMnox2Y8B3HeQ4ezKP1pbLczdgRhhK9wdwIO3FLZhjZvvkTdJvCH0+J107tCFas0BMREwSY",
-	"LzEhVWKGNIlwKLxar5k2EHiaU92u4bN1LqsiIyVTOS01IOijJGfZKWmtDvyzG65vX0YYqtZuj25ZSLzg",
-	"Invr3n43OoJ7+22BGR/tibarmKIsXAjfVc5KfWi7uqHqKrmT5gATVUuIKCIdrQiw69EEEKRclQugvCuG",
-	"a8RoZ4LpXZhFbJddSHnlsq92dcgL3sewJUxURAyWaX7HzK0WaA7t4p/0RFiJz9El2oebtk5uJJ2syBFQ",
-	"4xsKi3EckBkhQF7RDcu+XAwQl81kuT9zUCD1oRoG/5ixHh6SvHvNUh4Gumyii3Q/sXkQemliv7RwqzTn",
-	"jfVZ6F9EQX2b4z5/Rf2rVg31004veEC/oC5IbSmIsQuM5rel74FoGJ4x5wKOGA/avZBqLY3B6O8crR2k",
-	"vR0JbR/rp+6i9HgF/g48RSbR0LINKVWpYnG+OLMi9f8HAAD//w==",
+	"edtH9XsBC/AThEP24DR3RijlGZGVIVKAG10f6DE3bFMW1PQSysLpNpPv3rAXOWLVBXY/EqGfluiwzYMO",
+	"/JfOQUlcxRak9SdQt4VJhKDrPa2jD1x74QzXSoisQ5+Z1BvoV9SmdZgRKpFdrCkXwUBNcAOoCXsNV9x0",
+	"MstcIN7ns6M5CrkHggW1qtzVZ4188oq7tKBRNaks6O4UPvEgDQkrvj8li+/sCRqWhnclXQbOez19aEO/",
+	"pxBTHCzJDPqgwPUX3tiJJy6QldK8OLzWsmQibIIckEwSSb8y7v4OnFVqujXbdQ7ylps8Z0U2rkfAS9wk",
+	"TWJN8CsZLdBK7H6iNtRUneLxLSuK8Zndc8GpeCypJeL821JNVvZ8BOwrrsdSk47KI2w08H52sy988skn",
+	"9eLCtV6A7jGdS0pngYxFXvbZ360riwStXSkjqCLaf0TLndr/kmkeFKqCl1TJhYjWpFEeW2O9AMQIaWX/",
+	"gMVy03XFBYFbb5BZZaUP9RKW1BimAkrXN95L7ufGKIavLTwnH6+4yD4l5OOOUfUJ7l4pXEiT6CrNCdXk",
+	"oxDiU8/H/GTUcewXFf3IFy4i2Ks+qmI1pCuasnOi2LoqqErI0mrVf/3LfwbTM+mGF7uB9wTPTs585fE+",
+	"t/fBGuxLrGIh1zJ4aQ8UePkgYgB+xPnNQgkbdqJkUUPqnC7ORVUUo360OvgIH+DWFd2Sy3A84nu5bUfz",
+	"CymvNB7ka1R+15LpU4K80WD/SC5MIMSfykIqHdQfYjdx0c1J7VAzi/wiVyaiZX+YYEnAKPcWN3/iV+in",
+	"DZHR1SfqXn6TC+5bDVTE9DzLUqFccl6wGkEJo0KYksgVufz+4uTh4yeB0Hjslrc/vDS04GmkbMsfnP30",
+	"4vhTGylkRIOCwxom9x7tEGRgNFXRqsOdFOz904rQBVPfVFCxrtw96PcMbMcMPCJqkSw6dsLxudVQJhXy",
+	"LAOiVSfvoHWDpTKL/VSJjEHi3BQLoTXYvzRpzR1iZxA7IaiD4HY3ArRn7wlSKt5RlhpXD8qzsNDZULFz",
+	"SlfO1/lpJJN0XKJOlZL4QL2o+pMwCBGiEEapQnWW0piId8sDJez9oHoXUNshVo57xOwg/5LEL8BNF1p7",
+	"ICnmD6Hgokub7ck0Vw8YvP1gfQGieD0wBh/gpGSk/ICVegKbt2QtPpI004aoUNIy7NxTUkeWsqcpNBvl",
+	"aeoJRR9Z5nm88DkmA6hXfW6N7HL0Ctf893gtBeq1crUHFtTCXzN0UwY2LVN0ZWLJnBCKmiJ98C2tR4Kf",
+	"4Pe4H9/vuECaJa9Uj9zNZR29Zwuq1kxHDmBVRJnTQzEN7w4Oa2ZJcPH+1UGXW9jF9q6nuef0mhGKcFfg",
+	"X+wlEGJNS/Sz6xyrI6slXlsJDmBvdeqT5St/eSJqUaAYou+m8hU5zm1TX77+IDYi1atEjrMTrzk2jpRa",
+	"22pETn351/pE0kIDdfIA7+FGsNW8/34KchBqycdAB718Hsge3HBRZ+4kjS23+I+fL07+nZ78fv/k6/9z",
+	"8v5//kPIZHkJE495tib6IML4PWAppxBVFhKKGAHp8JDwRdwQjl5NLw2CovYc8VyEkJccYtmU3JeyG3Ft",
+	"qRGVKoKfshs/87CA8NUScnFlsdLEYoI3ceFGBqdr8MymKWxAsKDx5JE4p9DUWFE3Oae/jgmMD+59ux1f",
+	"r62eNq6a1RKvF+ymkSyOyA40F+u+Vha2JZPFNjj8Q/CvExjMeRucGPywsA/ZSRJvp0ZYYgwILWWCncJR",
+	"O0Ca2Yfg1X9kpYl4DC46+YtUOyX+ipUBAOBlxQvzUgTjRDrnpfbFblhDvZ/B17qlpyaX1ZmXQ0NbPhEo",
+	"wqxCpWbPuxc0N+jchHpiEY1oHghL5UnkV9EGqMJPCR2AH2rzdKh+QTOIWCJ0cpNhStHRjTuYwxb2FA4s",
+	"pTVbCXdtpYBDP4CqI1wBndV9AqZz6Fb9wV/Sh1+rP3BxFYyXxPOyap22pyyLAss94XdfHZUzFdnGHCt3",
+	"PFEyrB+G4CaouiurkryfXqw9MaYEPOGVILsGn4LmPyzEDT/W+ZSHZNZ+4VZsMNPDfelRuR6QF3poki5f",
+	"i54R4vAu4xi7tMIcl/3UJi6uWhHv5Q6rLqiOgNaAUtxTK78OljOpYPr/G5rxCgI1leCmjdYCoiYhJw+I",
+	"/q2iqgva8rCTo3TyIAw85+CpW4S5sBe21R2DVMmoznsP2D8xLO83JlIP6m/u1mMGcZK1LHjkGZd7NAXo",
+	"Zw1FqXsLU+E0yLWPj095de6rNNueFWnyAakxfrs5NbnFEV89DLzuiu28Z73/XQOGZD8UQpUCCeTs7qW0",
+	"VwArCl5CRjym4Tg9BcDqPZIiGnApo4UPi1GT5lai8XVeuPPv/zdjhvICQiAIcO3h7YMmvkyvYvHAYPWx",
+	"SZHHdKroZonIFbjn4dfriD9Eii1VkYllSdNgeqBDc3YnjxZFk+YSSQkMJktCPkufk7ooz73mAPr2U9d1",
+	"TrvVrH0PStS7IifDbkX9XL7OuyfLljuyBYfdgACLlOdQFYkweM1/vDIDxfyU7zKViiBdVEJXERzwnJY1",
+	"cgXcmS45HFDWBdtCVtVTq90xpaUATc5IohFZJlCOTHd7fl44nGmlriPid1u7Q+vwKMqCDct4tQEdVUmx",
+	"Dj78uwylwSP6O5z5xC69dUAe3r+/l6B7eG2Bi4e6c4Ais/6SyWrG1XFKxiu6YVltOk3CkvFS94BI8xQT",
+	"57JWomN5VY5QcSvjFdvGcHGy+u9Da3BPw1lx/TpGnCD4gB8fWVSTtXuILhdKYptSqzRYReRyBkdr9ALp",
+	"uTeeO1T5HC4PLVkkTbtJvx0XY+FETHh3ZJ/qdMLPvk0TSRX+xMH8w1ds+7qFf3cIvh5WwfaX1HYaBzez",
+	"OAJoD7P27IzBb5Dovu55egThGZHKJ+v284QexV3a/xx0ab9y/YymWvLT8jm8eQyjR8Q7xFZeoaY6VbiD",
+	"X/kTLt+JvAOQDi6IwxwiS7aSihEqCLbFcplplCDSEYTxrHp48eryJfn3x189Pg1kf9BrGcp5Axh7SeDX",
+	"/SrvryIgGEKz3yom0ljnDd9Qq1/WAtOgm250lpz+TveQIcNDG8SnmyE49cN2+Np6Kd0vTxxJp5ZBv/JL",
+	"OqoO+ic15d4KI6443Ecw4SVZsn3miEEXtkEQpWiwEGF4H0skaE4emg3TqpcaeuBf3bB2eHh/6UsHlCYh",
+	"PJU0OVI889X6FEv0j7ovwtaOryIIORJ7FLynSV1z0EIPgHqrgMwcKdfCPQxJacCUi6YYhSsXIhUNaSF1",
+	"KL/XkjulRcEUFN7Zw27vd8JNU7KxhH57TXkS8GMx6LQ/QOWtUTICES3DVcz0H8ItboETWzujRn3AlhM9",
+	"R34YlfjoEoG2QdKvEZgsc3DjjxU5NV7hMa07cOq9jIG3rTx5B2HYziJ1yGPdoxpEU3xNg0j2QpoDwLfh",
+	"Qg/ljhc+73KaJ8QOD0IR5owdgmiIYbSRULl7ab3KxH30FA0GqXaECvPaeT261M55xOd1QELtWHoFoyrN",
+	"T2H+A+JA8BSuHHwck23qQ4uMQvIW+eGQyBMrwzmJ9gJdsuJQiRfPaLglUPMJ8elau0YQc/zEetX+w9xa",
+	"7Rsn8W9B06NUcHRWHmZmHR2a/zDlezDQ/tr1bjw80t7u0RpKz9uGg+dNj8a6e5LRrFiFb+G7JYEHI3Sf",
+	"ciQYISShRWEydS6hJyJowDlf50QxLQuwCsiWFwWULpCCX2GBgn1ZQsxWehAn6aLg+1pz4y/fv+M0/50l",
+	"TcVDQqipwam0Q2my4g+XEM+EjtR/ACKI/ckrlKksdzWullytPCz7iNuzdnXiPFP3S/GjoSNbza271DwY",
+	"+iIkef+1MR8OMJQg9yGnqqxr0ogLbcaqVLrP33e5EZCaTl1yANmLjj5+MhZcyEoeSiYxDo2VcGEZqJU5",
+	"X7/8Scff/b8eBnd+PI3R0++YjIs3DsT1AAmbB8XLLSdKtVOj8mlS+U3vh8lC+U3dKfsA9nvr+pNC7SEk",
+	"UlpTQxBKVCUcQBlLXe1hH6QlkspTl4VWGpsx81ZpYwOId3wFulxFBJ+TtxB7qsTBZqxcLbA+fqIschQ/",
+	"Thi9cWmH7Z7UcA85FNmkwZ5NFh2ojiBN3riw1fGQpCqMz/y2lVQN9zdeJXCBQPmfk1ocYcGfErYpza7v",
+	"fgvDEMeayyWLSljm+eaA5eMTlxP71eHUDfhp++nu7J4wIZH/phIHQGLU3qIIlgatW3kPdh/GUa0YdTQ/",
+	"dNDes2PaSaljoLEAfeYyPn1XINqHCB5CeLhEJf8IgIdBk9SFO5C4oU1Cy3bffgzK9HprpnnlDNuEbO/t",
+	"+M2AN4KfcNLNgB9yzNVwCXjf74YrLoK3ZCsvdFh9GITMfXg4Dm+PXE16KU4U3Gj4ylCGtc+Wihy8QyDg",
+	"t/lu/LQo3EI7dtTFAGs+vazWa6YP7PHuHg6cERRacYAg6HzsJHjbHks9Wp99PGyWITTdOmbgaWONCkTX",
+	"xfuA6iu89DEHZCN7OBWxAi34gma+xG1jeOdDEE8XTeMk9333NBhHpC5b99qCFW+IZAzUoMr1sndmjUEE",
+	"Bo0WFaEGzCvMH2qSo46vApmuiwalyLT0ECDSUekh9snX9GAUXIY4/9PFqW8M0IPTDuZ1Tb7i9gJrcIPV",
+	"a5t4dx1Gu9bddeku6d7lMwDtcCi+2dSiYvAb+oLiuo446ki8dBQ+1KSKQyoGc3K3Bz9zkyPgClaOOAL9",
+	"XmNN+SjNACLUBXpCunmdWfU3lMT938nZ/USo6QnXh+VQ32Vu9C0kF39RacKD6bxzpeH+PaSkHp59emgV",
+	"clu4Nr3Lek5P9AUd0rNwuA14VnVYTV4zZf9kj36k1c2qztqcWjN1TJpA3Qrj4MYTToEVVpnHsWGM7cFU",
+	"g4ICOjHNdsQPPCzpIIhpFnmzr+SrI++Yp3hOvoLmRM/CrqIDOpzvQ3N0EuVjKTIXBPLrAbkWe4/VyQLh",
+	"S/IG2RS+/acHAGi4Nmkx/VDWxadk8ZYGSgzddRJIhpocy21RS07Ift6LqqLwGPcLOcFhP+MosfGWXoXi",
+	"j3Q5IevrYumSvg7xkHr3bRBeWTOtXRetiQ12nQCHRtHou8ZKXZeyVGmmz7Hl1W20bk5u1egoi27VevdC",
+	"T2MZT6WPlw6mtChX3OMzOcIdCXxAoevCaCAyK2F44WMPPX9Gq5WtYNcsHK7O+GoFQNCk4MYU4DYA94Hf",
+	"E9w0lyIba+JvrxiehnozrykX2gRe5FEqWyzVxm5zDk+6YSfLypyUdQS7/lPq8h98LGUKuk/Il7fnPMLr",
+	"YIdomk8RSdzlZ8In1JjZk+z9N0GM54Hajz3rte5d5nIz8Ow3RK/3t2bLsCD1gBG9sLCrvR2oVsO7bAe9",
+	"cGsMxCDgkX0Z8irXrgiqHSOBGr7kwOq3Pa+Ik06eW3ZIHKzKWrhCwdHc4w0aFRoR+N23xummj2vxMKHc",
+	"te67c9t9dMLI/ZGOLvZDXbeZQ5rKxmVtwChbK7ZbOOBCe4FeMxU2XychaLyVR8YJ/qQPSx0bQqs+Ho4a",
+	"Jwztwzu2/MEpOIe4Uppc4/HyyBUvNpG8wkDDsglFLH72qXmz/huPzJx9V7dvPT7GsWdltxATpu1qkzU8",
+	"vS2sW/lx0fR3UmUXxqiwmgX4Wi6pN1dsldhLq9Vp3UjXE8YPsv96iokMVEDrcqkIzTJd96G0IputDJFV",
+	"wPefOyCjcXbzxmK7FO9JMFamrsY7ffrq3tGsh6H9gNv/FIk5fTNQZ/BboY9IQ4F41EZmDBxJmUz1mf3T",
+	"CfzpdBPIQKF+w4eYuuGMBg538m2C39K5Th4F4xH7l9QhAurg7/CptB0GG22dGOuh03zck1BNSbCyPFha",
+	"fnurCrHkK5mxIzgSiyIqxc3u0tKyXwrc9wLgLwRqeU+JNe3AO2MtL6LYtbzyuj7sDFwSjCpQwN1yc2NK",
+	"rMXQ3ufC7btTKa848+psvdzmQVryP7IdrpmLVcSXf/H6pT0hb/DpU/KG/VYxbTRJqVIIF+RmJjjjU2Jy",
+	"qR3KveuDquWGoZ25qbQhqdy07BpaloVrTY04itg/hvyjSwZzJRJkqeRWM3VPk0uWnrxgJs1PLrnBhu0/",
+	"Kb7mgiD8of4n7HClU1kyQleGKfKLW+UvrqEvwDcycBjJwq12Q3dQ23NOMD8qcV1PE+Kzo5JuH6PTP4ta",
+	"lThfvKkpXCcyLB744mJa8sX54qvT+6dfIdhHDpxxRkt+tqxEVvhUW0TXsCcWSPIys/Yh8N43MGyBHM20",
+	"+UZmO8zWrOVMi5Znv3MoLMYj3XE6LLmgahfo/985LUZVDP6gSykcPvPD+w8GZvzV1R80U04CX/w0WDyD",
+	"ZQMrWhVRlaJe4plPum2fw8X5zx+b0/GzT3l7/+m9NTucM3jxI71i7QodYE9KcGtO4YWwV04PAGo4O667",
+	"Vz9wbZ75QXvku38Q+SZdG8+8ZrJneATp6iihZ6JrUy93r/YxuHqo3Br0kBuXODRVbcC6d3WBezQ/++j+",
+	"61OU+t8xT/yb0n4Cyd9xk2MW3zCtZyL1RS2JoWwanDrQVYoLIlXG1KnDM6AbZqDi7efwYpohnvQvs4Wd",
+	"q6wCJH9ddUg+RTTtU/sQUIAIUEEXSnYCbEEAMnKCALx1LvoymOcbtoaMKc9CgJcPqfgZnlYovig4xFDs",
+	"BQ/xE6iZ5tZuYdvBAwvLpa449UYsGLwgn+HbfUrt39nBd18PYXE88XLV2krIh0sIo2netPqxcrblTB7a",
+	"Ou+zvv1t+/aaib/TPfuOXzO3WXC80P+/7/6HjkRKlgnR0pcRe2gGF4/dkEwyxJ34tdqUw5spPb7Crd8D",
+	"gNzQ7Oad3wN1Qv+xGDj3R+uPZdAXPeWWeBQqb8Ka5xmY63VlmvN/r6UGUIHBZlQHyFuw1CzjWEGeOTiT",
+	"YQaCd519tP/z6UZ8lIwOtnNM0zygmGKQ7TZVYXhJlTmzZtBJRg2dLkIulOLXtJhbQcCYc0Bc/ZGVc9lF",
+	"3yhoQip8hanTBJjIOpfMKblk0J4btAFIwPZCCe1+qTpWlMTOVVEdHr0vPd4Cv8ZvFQPb1bk1vMe7vy9J",
+	"i8Zd6LFRVfH96JbyDV2zsxIT0w80sANwIvZjb3s3XYVXwBr71zcwI2yfII5+CaGaUB/Xbu2USxkYNHef",
+	"uzFzWLt+ronWbp1VM9Nxed6F/NgyxeqsCwfkju6vJU2vRsxeh2fER5wNz5thM20AoCxN2YHW0ubj79rb",
+	"0NCvReg4kc8+egCpT3h5210LmBpUpKyoqTDl5sdHCuTaGaiA87UQscDwj8na+Kfc3k3WME3kmLaYagYC",
+	"fS+3ZEVVFzPslLyQCrwm4ILHCp2VVM6fvc0lxOZ6HXAP9qj4GQcNozfMqF18Yx7OsjHfsHUl5jq4atfe",
+	"DdQgQISuKLTilQoLxP1RGjvCZyvXYXWM7aET60GsL1PDzIk2itHNrSgAdqkJgd4w9jtpqybsdEbBWRew",
+	"2fXclLObzbn27fMGbrBr14lqjuurxtudoj64lX0GX7liKVhpGnciKCYusuy5hwP+PJ7XBzN6Xm8v9NSg",
+	"Ng/u+0zb/gOz1rrfb7IEi8ub7BgUhviwxxGsE/uo0FtrzIti1xGHwLNWFtr/GFRm3kCIucVDY6oMPpDN",
+	"dSAwKOdJY08FoLzTLd0B0pAUKavv6bWU2Sl5h0W0ZKlkZcdqQ3c6JM3AmoRYfm1MZu3DFLYlx3xMLclX",
+	"mx6Dsq8etbfAXkKs72EJ5dTcFJj6GjCJ67z/kAEcTCJ7P4fkbTXbG7UbPFESVNpdajEq7zPeiAVfKqp2",
+	"p+QN5hUQzfZQHaHx1ZIxgZUnA9L6mWLUsOdNDuIMIhuRYUOpHe6UsDUXGsICkzOpn7l1jmOKN/VMU1pA",
+	"+PS0fo5MqWTKskqxPZjlNb9mnYz1eihk2IqKFuHKPt/bYlJnikAq5qPxVEx87HPfdANJFsiOc4lynK2V",
+	"YZEgdg9kRyKXQkQR3FBYG+X7rn3ak6hnH/1/Dt5u6CvqHLhRJ33jXprDWwSztYhib3vwEbVqbuBu++o+",
+	"yfw9FrVomg8dvEmgFAhPRwL2rgPAxMIVwsVTl/+kCS22dKfJmoGw0DJ25QBdtCv09Xy5B7nx/i49DE1e",
+	"8rzpROHb46LF52DYNXcIElOHqhWPMbrcNF2jK3BQzmjBrwYt4gsYMIcqgDMdogjMaIH17ncAXkHEQ1S+",
+	"uHKImS6WzjWBOqQ73DrUf/RgxMQNmRQ00VyMqLl7BYp1effX97v/N1LqfZdn3n9zLK7if56NdTwOf5P6",
+	"mrn0U7jTTA2L3wgHxQCL0LKQNffSooK+ETdjpqgGCmu6geY5vhuzJ1HFeeDCvhTv8kf3v55jxku5YVIw",
+	"7HDgGcDkTM/lSsC1eT4Ew5imgMpbFO0+NXW0FvK36cavNhq6JViPqUMfSHE+AlIF3ujyn1E/T+o3cY3J",
+	"3i4WBsnf6MKAprFYAoMVjkoadvpnMaz7TY6QuQf+O1LWu+nqSTGW30ilXriso7vgFSi34s6kFNrJ7ejH",
+	"7Usr7DMzSVj914u2uGT3FS9Yd+d9ffuSplcIQ3Q6dgQrJAY7PBdoEjM89++Pm3GzlSSkstzNW45gZ3Sp",
+	"GYABNrYbCFihzz7ifwzmyb9AcIsRY/HCkI0E4ADucL8dmOGWZ1EPpC+d73ggUUf8w4OvH7Yh156E4IE+",
+	"Dhhw97RTpeqs5JKuIZVyq5+SDb1i2pcK6RYcpFfD8NKKLZyaxaAWfIR6i7lC/3wrgUKXnjObDduHtLyh",
+	"xE+CTveV58Nbdbp3T8VwKPjwEHCZrf4rRX5fP3+B98AKYu03yW6YbNPaqc4+2rP7aWxvXtP1hP35Wz5o",
+	"IMJaO2A3pJeQd/sHr6RrNpY3WePUjeFkDm92zrWRCLoW2+jv3ZA5NPPvaVky0SkkjqvmL42uHXRoU9U9",
+	"B7bc5DlDWBqTIzz3DMrBO4w72W+w9qUcUt3v8ggD0sHQnv4AA+bYUTvTxP28O5/igKXV9SkWjMK+eech",
+	"qHiQkIaFya0Gg9Bc0PLW3e6klCM7CQPm2MkXHDwTU3bSDdVzHjuuyVYq6EoL/ZRq2EJU0O9phAvDwIrv",
+	"V5H0MdA3IEdKWlqdVDECQoQ6jC4o1II6jTvd8waK7w7Mtu/4NXvlsfruzPk3YK/ZBcxay9Uyol1eAIJY",
+	"NoiZSHAPZ5DLSrN7mrgG0WOWnaybVMaOqGtjOa1qotCyY+kc2xd275Depb/ffWHIedLqovn5QkW1FGj1",
+	"97TnHGJHsHZXwaeYtUwxtHunZ7ykI2Ej3yfzsAVgs+OfVos73W5cW0xDp+t5qwrkpqyMNYXtxIm/qa2i",
+	"Dp3tIA3ozu/pGgnzZiI7Ukznm07OkJd0WGZQG0c30Mjjs1bxD9xBP0KXsZkchrJ3B1mrAKn8lEgFjjGo",
+	"zesDD2PaDTStF7t+nV6QCRUrGTWDYuWNG3JbCmME/Wk4eZs3+ZIIfTzfxYAJAj7YC1fCFqpIfO8bcFc2",
+	"0TcnTVqt5+0bXIE+CBtfiUsy2SotwyZ6ZsvTu01AwB4jY1sOQ+awEVxh7ETAm1wa/RS1ak13WAe9lJU5",
+	"df1W5MpvjpV/9pBYw8uS9rNg5EDiN8APAQAWsJGqPGiOXxp6vmHBctUUeLeTC57aX+CzvU/gjnkE8tXu",
+	"yKB4g28/KJnPPZPNWirdoGzXsnhJ06txobpV3Nwd9eDthzu6bxfSC9rYzIvnBbK361l1tjmAzFHdaoUr",
+	"MvgF7HSqUYg3sW+v4YHOh3jfjXSHhpQFo5qNRkx1zorVnelwl/D2WXQ4Cf7HCPY6F5HfPt0WnsYraWar",
+	"qP0jY2VbuwL7XmR7qtNTYCIhfXjSAcIjpUYZw9xKGD3EGJfMXLouEDMwBk1Nt9ksHAyY21KibmAVzs1n",
+	"v0Ua7oYS6FpRYKa0FOB20YwJn7GExQIe90TIbTvtiGvy6P7XnaYGdb7j9P41FCBE7brff7m2iEefcZlw",
+	"Ew9Ksnj08PbSXxp/bdyXiwihS0ZW/MOdVfzErgx11T7kkJuduBbEmFhAm8Yy1oByafJYuOBuAtdyeuyo",
+	"u54xd3DXX2TZpev0MmuB0Q1rhzZcuH8+GMFlclN+wYftIstm0zovsqzOO5ZdbJ5WHH+QG43ixwDzTeLG",
+	"t2rnm3XNwI3omBwNFuIoKARzzRIHo8Wy0uyybv/fgQiDv35uTvwMjtIBQ7bjKHXIUZZMTiPSrl/vhmaj",
+	"niboCXdnrPnOvv3LSTM9jB+Obb0fVr/3Mx7gjU8xglWXXRq4BI2UpJBijZ0M0K2IOCl0tqyl7+WWFFSt",
+	"WRs1ZIvdoJ86pc9ymO+zrORWQNl4i+XY9WB19nfMfHvtKrNHtspajPi6ICzIaMqRm2ce0l0ydc3UibYq",
+	"DpIAajDtIskv/uD8Ajvajm91shI0w7L7Xzztf8F/6ly6R03bp4XJ4p7uK8aysw01aR5HPP/R/uxbNM9l",
+	"tDj4/MHKNRwFRGejo+te1jdpIu0Wlvhu0jDx575yXshKZNBULMTP73yCFHZRvxW+9j0Ufu6x8wvQwx1W",
+	"yjlZcZ+gRQWhqSGVhuqqJlMYqoqxgnybNPlc1FuQ3gDBCG2rT5ommZWGfQUf2FlVYtg7bn//AtHgu+Bz",
+	"s+4UBDy2AgQE1sJWQntzy9VAuxYQIWpPA4N/U4lpGREFFesKEyKDuBlfPb592IzB9kiViF3NNK19/dxB",
+	"uc66cXX6IxwHUPBUJRKrDixZ94zcBG6+s+M3Q52dACT7gv03iOyd8g2RldE8Y+1eLucO7KgFL+vFMdfk",
+	"SlilDZLhkzAefY2ZBIj0kzBoyUtDfpVc6I788VDp4F2kCIfsRVELIoVwc4rNoixTnm4ywj6UBbU/c9Mp",
+	"V4RgQ1y9gaz25y/Gim98icA9DSuKVa24hpVhvJ/HAcGVhGWgS8o4rPJiqnJ2XMnE32s7GssghDZ1AAFX",
+	"ji/OGeIyO+K1q2W4GwMX53BdOW8s2m4dWtHXT5B/O3F0OHnHM3uSNcT6tvgP4aranrbGXQLwAzbMtf8F",
+	"gkiTVVUU+NjpjF6VfiWWD2muK9XXaEGYIrlQnHIr/qyA5b+zU/KqKca+YmWHoeD4D5dSv3BjZskER3E0",
+	"JRHcrWpGrEycsdUapZuyPwza+MIL2rs4ka/Y1lNuXgnannUWf3i7FVvILe4T4PZ5/Owj/scE+KjWXn02",
+	"8KihD/UYUgLxtJpPngJ4uGoz4rG1lwNK9RfE5/dn4PNnrgX6rAzgMD+CzG4vgTGBjmPmEehwh08S6Liq",
+	"OQW62vj0/CYE7NwQzsvJMsLRzm0kfovcayWrcpja3+GQOYgNU02htVvTrDxrKY7ksopMyWTpEadjVyZ+",
+	"zp1JEketeS/M1qRfyH0Je7LH0mcf4X8nXJbNLn3Rd6X7TvIul+DI4sIq0IXUzIEQcdPkbE25R9ct7rz9",
+	"a/TL4f37d8/7n/cO7R+AnNHC5IN16zjiDknlZgjFWVhRWEI9vv/V0UTqlbgyyJPr9WWuU2MzauiSap9A",
+	"1yaUrPQgyAZkUdwpmWCCiB8AlzdneT4gmvlIKCJ8wCJQokROekOk2z/pLfockW37OY/ldoygHSZc8WIE",
+	"Dw4o8QKGTYoNATD1kHD3ma4rrJ8r5FoGclvngVmvP25aBX0xa3KQL3q2hMK0SUDClWs50uai+apJO+Y8",
+	"4pNawoGHfEJHuCkn8ob+y/lUzxaXxJGJZmIMl1xveYL849u3Lyxb/PT2xT9hVq1lDvKPr199Z//5L6+/",
+	"/e6ffA54/PSffdQ5/TR6G00rh/nnW8IUuhOKxpG7Ctan0xRFVud08Nw4tILF+eI/fr5/8jU9Wb3/+OTR",
+	"p38IEOF9Z18gBXCCWL7EcXNIyj+y0ri0znFJ6dY1s6jEzEnAD5GaeUBqXrbBfQZF5k1zbyfnxc4qvVo7",
+	"F6n59Ns6n/gSbNves75cwo08q3RFCzhIkTKdP9kBM2ZMT8qABgP19jKfA+rl3XS0HdIt30FwHzOTmzxH",
+	"V+TnUgAg/TWykx/hfyf4RHrn8AtqE+3aKyENZGX8hZHmkqfsaR/exDf7v7IMz83UG6XFy7fsGkHz4Fbk",
+	"3G2fmLZsTBYOD7uVCxyrJfMjky+ktOCLkrS1l6ZVT1ArOFD5B0UF5E2N1gesavwy6yd2iJ7gK3Zd+6Oh",
+	"Y35W6RHtBaj0J32LukuX7Xg2DZ6pblc03J6IW4s21qPob6IxB4gjxwvHAujdkbzyjMQ3pVQYgAuraS9h",
+	"QNiuvUkq2HTD90tIDfubsZpxu3yi02dPEvMYBz5aCTlBz3969m8J+f7tjz9Yg/lHqq4yuRUOaVgqHPQ7",
+	"L0uAH7O7iqmNDfbMpnb3emiElmwsqdZbqQayzlBKv/bj7ixsUc/wpbk0I0258fKSAkH/cO2n5KIoEIfJ",
+	"56BqwkR2St7mShpT1A1kVpQX/a2AsOngpfQah8xhTb+G6okpd4db1HwXh5Vh2OKiKAhNU1kJ0yakYqmj",
+	"Q5SQb3DIl9on8/NB2bZuW4yYeqChFnGxRGEQO8qNOYi+v/PyVhxz9j3zMWOds76Sqm5U4Ho8/M5LV0VR",
+	"SJpBuomRpGuD+ufPSlnwdHfquWyMtq9h+E05eLR2FJJucarZM0pwXldnLLShRaG7dQJSYA+LDU1zLpgO",
+	"0VVRoMZpqj5MoitNrybh07cJ++EkzZXcsBP2wTDhbcObZzu7tdwC5eN8i7j0OBPRfG3PPGDaco2WWNJh",
+	"bZ9T5TbHWmnQxNpIv0fdJp/1PlRlRg3Tpx82xZR9+BMOn1is6156QI0u9gO+nRq5gCPKt8xyLhhPX4Ol",
+	"1yggOm1NVhA8axFOM6rSeKrCJf48KXxmSXRQA+lkMHC6HygN9OlNFlgz837y27VDNNp/PQKNJXCL7Wq4",
+	"odi7e7lXvgKp4MxlBsWMrWOMosi3QCFSjOQPDiB5VoVJIq+Zcr9JKaZRooey5ECNLUfGKFJplr0Ut0IR",
+	"hyA22FB2b8mXhiqjG3DTlrZihQ2jgIxS/zH2GQCRqkfnDj4qlQlugO/KLhpU9GvOtpN24nu5xXvLSDAd",
+	"iN3NaA8jay+Emy89mKNj57QsBT7JzXQXheSjWm6tVYMd3O7pGXAtIbQ/tMgq+BUrdhiaewpGtayMbwfQ",
+	"4rmWxE4VMycwYuiKu4Rx72DYXQIataYJ7QX+MJuibBjdIHYE0tAyfypFymgxmEPVp9btOx/2CDUj6NTE",
+	"PbrNhqcjc3aangKkbopdT+dqh/MG53Q9NqJMkzS9OnYAwa8NL4pOv9IomGD7zGqvrsfCfpd8LX6qpkHU",
+	"XqL+7OCo5kB/4WthpxvsJH/p3nKHjHyBbpiYpk39z7MQ5V0uCdfemOFD1XuWfi/FXbVQVixjwnBazC5Y",
+	"5tuPfXbkYpK/0ztIh87etyKDLiGXfuyUQ/ityGZzA38rMmzGvHKu4Nrtu6xMu5t8/dW5HCjhesEFwFbo",
+	"0fgRIMWDjOOaZHSXeLhwwzeM/O7c/7/I1Uoz80tMuczoLtwhM0NbbFSV/ZGLygCIGKEZeAH+9PbZPmJU",
+	"IVNawNJiK8GFRpqMPmoruSfwz/Euoxd190XIMOYik9t7moDiHu90akcdaisHLm2/Gy7kkgTWQByRhuJ/",
+	"x1ju3dX8JIqdw5N3nhtoRVBppiF8ZH9uZaMBQJz9MbYi1AcOtONaiwD8JiHx7rbrKYpzwFxm10yQ5a4F",
+	"uA4LlYASwqgqOFM1XGvUYBX2/Qeu7oXfCPbBAKbUOcFAmskpHrCESJVgXA3E2csMMdbs2QOoOjh00BsI",
+	"pJ1L7JNmulHXOXkn9n2LyU4Ct6aD7fT+vVBzAaRT+G2wn5VSQVK5YQ77PiJMuE6pysbo//7LbCnxOZpD",
+	"WL0WJm/1ecQeID4htHNtnDUUjqUcPscR/g6ZIX+qs6Z95Pj6vjuqJdnj+4GeZL3MRfepzTpuLYtx7tw9",
+	"lJBN5h5vRZHBBc/FGiP6cAzJBYIs7cl1bVxfFJRDhpV7nKSk3Ay64e3vd4mHZt8fOY6wtnnIDp64yrVU",
+	"6fVssQfRAwq6MjrX8bFuMQFtImhG0IfaI3GDbha1yzxA2d98I+QIljVQ0jXEPiWv2LWLkzqg9SMQ5SZA",
+	"vzmqfhYkri8lR+oWPVSWmncKNzexEQ9gHnm4pCB8XFpwAHmYDB7XRnhrn9kz6Cc1dHJRvfgcMH9eX5m5",
+	"SW4N3ofAfqcElWarMW5zWYMIc3OTMx3ci9SldQ3shs/8mkOxfDMxo9aOo2JdYNAR4cjqZnC5NB0sbtGA",
+	"eDUAtdiLBv6e3lW1bnzPM75aMeU6l/lFt+FzBaQUupfd+q7nVGTDm/49jpinv7z3KH1pedTYFMeBbW6p",
+	"Jkg30CFPOp11gPkQAbPpfq9zub3hmY2i8XOT57K4q4TRC8XoXVyFt8wPwQw7rjGGocRcbPIMQybYYFA3",
+	"YtyeYquU7VDMGB+ebXERnvhTAqXlUJCByIkQctlyk2eKbgXgsKZU3AOo7UpkAaenP9qli5QPtTF2Q/4O",
+	"dGNqMNr8h/v3/S2x5dlta8vBjdApLY7pxjF69i/ti0fRl2/NAwHonV2H8YOvH7Y8xg+ejDb9wncc5zl4",
+	"MI/Wl8pyN2MTIkr0BnMj7MQtmWFk++ZP0G0KfzwlXju1I1ixQk9ETBBgvsSEVIkZ0iTCofBqvWbaQOBp",
+	"TnW7hs/WuayKjJRM5bTUgKCPkpxlp6S1OvDPbri+fRlhqFq7PbplIfGCi+yte/vd6Aju7bcFZny0J9qu",
+	"YoqycCF8I0Mr9aHT74aqq+ROmgNMVC0hooh0tCLArkcTQJByVS6A8q4YrhGjnQmmd2EWsV12IeWVy77a",
+	"1SEveB/DljBRETFYpvkdM7daoDm0i3/SE2ElPkdjch9u2jq5kXSyIkdAjW8oLMZxQGaEAHlFNyz7cjFA",
+	"XDaT5f7MQYHUh2oY/GPGenhI8u41S3kYaOyKLtL9xOZB6KWJLfrC3fmcN9ZnoX8RBfVtjvv8FfWvWjXU",
+	"T1sloEQD+gV1QWpLQYxdYDS/LX0PRMPwjDkXcMR40O6FVGtpDEZ/52jtIO3tSGj7WD91F6XHK/B34Cky",
+	"iYaWbUipShWL88WZFan/PwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"mime"
 	"net/http"
 	"time"
@@ -20,31 +21,49 @@ func (s *Server) ListFormats(c *gin.Context) {
 	out := []api.Format{}
 	for _, f := range formats.All {
 		if about := f.About(); edits(c) || !about.Whole {
-			out = append(out, api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged})
+			f := api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged, Whole: about.Whole}
+			f.Templates = []struct {
+				Name  string `json:"name"`
+				Title string `json:"title"`
+			}{}
+			for _, t := range about.Templates {
+				f.Templates = append(f.Templates, struct {
+					Name  string `json:"name"`
+					Title string `json:"title"`
+				}{t.Name, t.Title})
+			}
+			out = append(out, f)
 		}
 	}
 	s.answer(c, http.StatusOK, out)
 }
 
-// CreateDelivery begins a file of a document.
-func (s *Server) CreateDelivery(c *gin.Context, id string) {
-	var in api.CreateDeliveryJSONRequestBody
+// ordered reads what a delivery is to be; where it is not in order, or not the caller's to have, that is answered.
+func (s *Server) ordered(c *gin.Context, id string) (works.Order, bool) {
+	var in api.Order
 	if err := c.ShouldBindJSON(&in); err != nil {
 		problem(c, http.StatusBadRequest, "Name a format.")
-		return
+		return works.Order{}, false
 	}
 	if f, ok := formats.Named(in.Format); ok && f.About().Whole && !edits(c) {
 		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
+		return works.Order{}, false
+	}
+	return works.Order{
+		Document: id, Format: in.Format, Layout: of(in.Layout), Template: of(in.Template), Steps: of(in.Steps), Quality: of(in.Quality), Draft: edits(c),
+	}, true
+}
+
+// CreateDelivery begins a file of a document.
+func (s *Server) CreateDelivery(c *gin.Context, id string) {
+	o, ok := s.ordered(c, id)
+	if !ok {
 		return
 	}
 	w, _, err := s.visible(c, id, true)
 	if err != nil {
 		s.fail(c, err)
 		return
-	}
-	o := works.Order{Format: in.Format, Draft: edits(c)}
-	if in.Layout != nil {
-		o.Layout = *in.Layout
 	}
 	j, err := s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID)
 	if err != nil {
@@ -53,6 +72,40 @@ func (s *Server) CreateDelivery(c *gin.Context, id string) {
 	}
 	j.OwnerName = accountOf(c).DisplayName
 	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+}
+
+// longestWeighing is how long someone waits for the size of a delivery.
+const longestWeighing = 8 * time.Second
+
+// WeighDelivery answers with the bytes that a delivery will have.
+func (s *Server) WeighDelivery(c *gin.Context, id string) {
+	o, ok := s.ordered(c, id)
+	if !ok {
+		return
+	}
+	if _, _, err := s.visible(c, id, true); err != nil {
+		s.fail(c, err)
+		return
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
+	defer cancel()
+	select { // few at a time: each makes all pictures
+	case s.weighing <- struct{}{}:
+		defer func() { <-s.weighing }()
+	case <-ctx.Done():
+	}
+	var out struct {
+		Bytes *int64 `json:"bytes,omitempty"`
+	}
+	n, err := s.Works.Weigh(ctx, o, accountOf(c).Viewer())
+	switch {
+	case err == nil:
+		out.Bytes = &n
+	case ctx.Err() == nil || c.Request.Context().Err() != nil:
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, out)
 }
 
 // ListDeliveries answers with the caller's deliveries.

@@ -52,6 +52,7 @@ type Server struct {
 	closing   chan struct{}
 	checking  chan struct{} // a place for each password that is being checked
 	importing chan struct{} // and for each bundle that is being unpacked
+	weighing  chan struct{} // and for each delivery that is being weighed
 	packing   sync.Mutex
 	packaged  recorder.Package
 }
@@ -80,7 +81,7 @@ func New(c Config) (*Server, error) {
 	s := &Server{
 		Config: c, throttle: newThrottle(), events: newBroker(), closing: make(chan struct{}),
 		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
-		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2),
+		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1),
 	}
 	s.swept = mysqlstore.New(c.Store.SQL())
 	s.sessions = scs.New()

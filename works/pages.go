@@ -16,18 +16,23 @@ import (
 // Pages lays a kept document out, as the preview shows it and every paged format writes it; it stops soon after ctx is
 // done.
 func (w *Works) Pages(ctx context.Context, doc store.Whole, layout style.Layout) (page.Pages, error) {
-	sizes := make(map[string]figure.Size, len(doc.Shots))
-	for _, s := range doc.Shots {
-		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
-	}
 	e, err := w.edition(ctx, doc)
 	if err != nil {
 		return page.Pages{}, err
 	}
+	return w.pages(ctx, doc, story.Of(doc.Core(), doc.Around), e, layout)
+}
+
+// pages lays out what is told of a document.
+func (w *Works) pages(ctx context.Context, doc store.Whole, told story.Story, e output.Edition, layout style.Layout) (page.Pages, error) {
+	sizes := make(map[string]figure.Size, len(doc.Shots))
+	for _, s := range doc.Shots {
+		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
+	}
 	if layout == style.Own {
 		layout = doc.Facts.Layout
 	}
-	return e.Pages(ctx, story.Of(doc.Core(), doc.Around), sizes, layout)
+	return e.Pages(ctx, told, sizes, layout)
 }
 
 // edition says how a kept document goes out.

@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"image/gif"
 	"image/jpeg"
+	"image/png"
 	"math"
 
 	"raconte/raster"
@@ -36,7 +37,7 @@ func As(img *image.RGBA, format string, quality int) (File, error) {
 	case "webp":
 		err = nativewebp.Encode(&buf, img, nil)
 	case "gif":
-		err = gif.Encode(&buf, reduced(onWhite(img)), nil)
+		err = gif.Encode(&buf, reduced(onWhite(img), 256), nil)
 	case "pdf":
 		err = writePDF(&buf, img)
 	default:
@@ -59,8 +60,26 @@ func onWhite(img *image.RGBA) *image.RGBA {
 }
 
 // reduced is a picture in 256 colours: its own where it has no more, else those of a median cut.
-func reduced(img *image.RGBA) *image.Paletted {
-	colors := median.Quantizer(256).Palette(img).ColorPalette()
+// Reduce is a picture with at most so many colours, as a PNG; 0 leaves it as it is, and so does one that has no more.
+func Reduce(f File, colors int) (File, error) {
+	if colors == 0 {
+		return f, nil
+	}
+	img, _, err := image.Decode(bytes.NewReader(f.Data))
+	if err != nil {
+		return f, fmt.Errorf("reading a finished picture: %w", err)
+	}
+	plain := image.NewRGBA(image.Rectangle{Max: img.Bounds().Size()})
+	draw.Draw(plain, plain.Rect, img, img.Bounds().Min, draw.Src)
+	var buf bytes.Buffer
+	if err := (&png.Encoder{CompressionLevel: png.BestCompression}).Encode(&buf, reduced(onWhite(plain), colors)); err != nil {
+		return f, fmt.Errorf("writing a picture with fewer colours: %w", err)
+	}
+	return File{buf.Bytes(), "image/png"}, nil
+}
+
+func reduced(img *image.RGBA, most int) *image.Paletted {
+	colors := median.Quantizer(most).Palette(img).ColorPalette()
 	if len(colors) == 0 {
 		colors = palette.Plan9
 	}
@@ -138,6 +157,6 @@ func fewColours(img *image.RGBA) (File, error) {
 		return As(img, "png", 0)
 	}
 	few := image.NewRGBA(img.Rect)
-	draw.Draw(few, few.Rect, reduced(img), img.Rect.Min, draw.Src)
+	draw.Draw(few, few.Rect, reduced(img, 256), img.Rect.Min, draw.Src)
 	return As(few, "png", 0)
 }

@@ -9,6 +9,7 @@ import { ShotStage } from "./capture/ShotStage";
 import { CoreGate } from "./core/CoreGate";
 import { Deleted } from "./library/Deleted";
 import { Manuscript } from "./manuscript/Manuscript";
+import { StyleEditor } from "./styles/StyleEditor";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
@@ -25,6 +26,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/shot/:id" element={<ShotStage account={account} />} />
         <Route path="/deleted" element={<Deleted account={account} />} />
         <Route path="/setup" element={<Setup account={account} />} />
+        <Route path="/styles/:id" element={<StyleEditor account={account} />} />
         <Route path="/d/:id/write" element={<Manuscript account={account} />} />
         <Route path="*" element={<Nothing />} />
       </Routes>

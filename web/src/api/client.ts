@@ -36,6 +36,7 @@ export type Layout = components["schemas"]["Layout"];
 export type HouseStyle = components["schemas"]["HouseStyle"];
 export type KeptStyle = components["schemas"]["KeptStyle"];
 export type HouseFile = components["schemas"]["HouseFile"];
+export type Order = components["schemas"]["Order"];
 export type Quality = components["schemas"]["Quality"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -858,6 +858,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/weighed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How large a delivery will be; it is made, and thrown away. */
+        post: operations["weighDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formats": {
         parameters: {
             query?: never;
@@ -1574,6 +1593,17 @@ export interface components {
          * @enum {string}
          */
         Layout: "" | "one" | "two" | "four" | "six" | "running" | "bands";
+        /** @description What a delivery is to be. */
+        Order: {
+            /** @description The name of one of the formats. */
+            format: string;
+            layout?: components["schemas"]["Layout"];
+            /** @description One of the format's templates; else its first. */
+            template?: string;
+            /** @description The blocks to take, by their ids; else all. */
+            steps?: components["schemas"]["ID"][];
+            quality?: components["schemas"]["Quality"];
+        };
         /** @description How sharp pictures are. */
         Quality: {
             /** @description Dots to an inch in print. */
@@ -2422,7 +2452,7 @@ export interface components {
         Place: {
             block: string;
             /** @enum {string} */
-            type: "section" | "step" | "passage";
+            type: "section" | "step" | "passage" | "chapter";
             depth: number;
             number: string;
             label: string;
@@ -2472,6 +2502,12 @@ export interface components {
             title: string;
             /** @description Whether it is laid out on pages. */
             layouts: boolean;
+            /** @description It holds all there is, shots and marks; nothing is chosen of it. */
+            whole: boolean;
+            templates: {
+                name: string;
+                title: string;
+            }[];
         };
         Delivery: {
             id: string;
@@ -4008,14 +4044,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    /** @description The name of one of the formats. */
-                    format: string;
-                    layout?: components["schemas"]["Layout"];
-                    /** @description The blocks to take, by their ids; else all. */
-                    steps?: components["schemas"]["ID"][];
-                    quality?: components["schemas"]["Quality"];
-                };
+                "application/json": components["schemas"]["Order"];
             };
         };
         responses: {
@@ -4026,6 +4055,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    weighDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Order"];
+            };
+        };
+        responses: {
+            /** @description Its bytes; none where it takes too long to make it for that. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: int64 */
+                        bytes?: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,9 +1,7 @@
 import type { Delivery } from "../api/client";
 import { Button } from "../ui/controls";
+import { sizeOf } from "./size";
 import { useDeliveryAct } from "./useDeliveries";
-
-const size = (bytes: number) =>
-  bytes >= 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} KB`;
 
 /** How far a delivery is, and what can be done about it. */
 export function Progress({ of: d }: { of: Delivery }) {
@@ -33,7 +31,7 @@ export function Progress({ of: d }: { of: Delivery }) {
       {d.state === "done" && (
         <a className="font-bold text-action underline" href={`/api/deliveries/${d.id}/file`} download={d.file}>
           Download<span className="sr-only"> {d.file}</span>
-          {d.bytes ? `, ${size(d.bytes)}` : ""}
+          {d.bytes ? `, ${sizeOf(d.bytes)}` : ""}
         </a>
       )}
       {d.state === "failed" && (

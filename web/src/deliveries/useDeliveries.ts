@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Delivery, expect, type Layout } from "../api/client";
+import { api, type Delivery, expect, type Order } from "../api/client";
 import { useEvents } from "../api/events";
 
 const key = ["deliveries"];
@@ -40,17 +40,17 @@ export function useDeliveries(document?: string) {
 export const useFormats = () =>
   useQuery({ queryKey: ["formats"], queryFn: () => expect(api.GET("/api/formats")), staleTime: Infinity });
 
-type Ordered = { document: string; format: string; layout?: Layout };
+type Ordered = { document: string } & Order;
 
 /** Orders a file; it is made in the background. */
 export function useOrder() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ document, format, layout }: Ordered) =>
+    mutationFn: ({ document, ...body }: Ordered) =>
       expect(
         api.POST("/api/documents/{document}/deliveries", {
           params: { path: { document } },
-          body: { format, ...(layout && { layout }) },
+          body,
         }),
       ),
     onSettled: () => client.invalidateQueries({ queryKey: key }),

@@ -1,13 +1,14 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect, figureAddress, type Layout } from "../api/client";
+import { type Account, api, expect, figureAddress, type Layout, type Pages } from "../api/client";
 import { useEvents } from "../api/events";
+import { Deliver } from "../deliveries/Deliver";
 import { Progress } from "../deliveries/Progress";
-import { useDeliveries, useFormats, useOrder } from "../deliveries/useDeliveries";
+import { useDeliveries, useOrder } from "../deliveries/useDeliveries";
 import { layouts } from "../styles/layouts";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
-import { Actions, Blank, Button } from "../ui/controls";
+import { Blank, Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
@@ -84,7 +85,7 @@ export function PagesView({ account }: { account: Account }) {
         <span className="flex-1 text-soft">
           {pages.data && (pages.data.sheets.length === 1 ? "1 page" : `${pages.data.sheets.length} pages`)}
         </span>
-        <Make document={id} layout={layout} />
+        <Make document={id} layout={layout} pages={pages.data} seq={seq} />
       </div>
       <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6">
         {pages.isPending && <Loading what="the pages" />}
@@ -105,13 +106,21 @@ export function PagesView({ account }: { account: Account }) {
 }
 
 /** Makes files of the document, and shows how far the last one is. */
-function Make({ document, layout }: { document: string; layout: Layout }) {
+function Make({
+  document,
+  layout,
+  pages,
+  seq,
+}: {
+  document: string;
+  layout: Layout;
+  pages: Pages | undefined;
+  seq: number;
+}) {
   const order = useOrder();
-  const formats = useFormats();
+  const [choosing, setChoosing] = useState(false);
   const deliveries = useDeliveries(document);
   const last = deliveries.data?.find((d) => d.mine);
-  const make = (format: string, layouts: boolean) => order.mutate({ document, format, ...(layouts && { layout }) });
-  const [first, ...others] = formats.data ?? [];
   return (
     <>
       {order.error && <span className="text-mustfix">{order.error.message}</span>}
@@ -121,18 +130,16 @@ function Make({ document, layout }: { document: string; layout: Layout }) {
           Deliveries
         </Link>
       )}
-      {others.length > 0 && (
-        <Actions
-          choices={others.map((f) => ({ label: f.title, run: () => make(f.name, f.layouts) }))}
-          className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
-        >
-          Other forms
-        </Actions>
-      )}
-      {first && (
-        <Button look="main" disabled={order.isPending} onClick={() => make(first.name, first.layouts)}>
-          Make the {first.title}
-        </Button>
+      <Button onClick={() => setChoosing(true)}>Other forms</Button>
+      <Button
+        look="main"
+        disabled={order.isPending}
+        onClick={() => order.mutate({ document, format: "pdf", ...(layout && { layout }) })}
+      >
+        Make the PDF
+      </Button>
+      {choosing && (
+        <Deliver document={document} layout={layout} pages={pages} seq={seq} onDone={() => setChoosing(false)} />
       )}
     </>
   );

@@ -4,6 +4,7 @@ import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { letterKeys } from "../ui/letterKeys";
 import { Folders } from "./Folders";
+import { HouseStyles } from "../styles/HouseStyles";
 import { SecretWords } from "./SecretWords";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -99,6 +100,7 @@ export function Setup({ account }: { account: Account }) {
             </ul>
           )}
         </section>
+        <HouseStyles account={account} />
         <SecretWords />
         {account.role === "administrator" && <Folders />}
       </main>

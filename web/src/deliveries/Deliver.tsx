@@ -1,0 +1,210 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect, type Layout, type Order, type Pages, type Quality } from "../api/client";
+import { layouts } from "../styles/layouts";
+import { Button, Panel } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { sizeOf } from "./size";
+import { useFormats, useOrder } from "./useDeliveries";
+
+const qualities: { name: string; quality: Quality }[] = [
+  { name: "For screens, 150 dots to an inch", quality: { dpi: 150 } },
+  { name: "For print, 250 dots to an inch", quality: {} },
+  { name: "For fine print, 400 dots to an inch", quality: { dpi: 400 } },
+  { name: "Smallest, 150 dots to an inch and 32 colours", quality: { dpi: 150, colors: 32 } },
+];
+
+const box = "rounded border border-soft bg-paper px-2 py-1";
+
+/** Chooses what a delivery is to be: its form, the steps that it takes, and how sharp its pictures are. */
+export function Deliver(props: {
+  document: string;
+  layout: Layout;
+  pages: Pages | undefined;
+  seq: number;
+  onDone: () => void;
+}) {
+  const { document, pages } = props;
+  const places = pages?.places ?? [];
+  const pictured = pages?.sheets.some((s) => s.items.some((i) => i.picture)) ?? true;
+  const formats = useFormats();
+  const order = useOrder();
+  const [name, setName] = useState("pdf");
+  const [layout, setLayout] = useState(props.layout);
+  const [template, setTemplate] = useState("");
+  const [quality, setQuality] = useState<Quality>({});
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const form = formats.data?.find((f) => f.name === name);
+  const steps = places.filter((p) => p.type !== "section" && p.type !== "chapter").map((p) => p.block);
+  const taken = steps.filter((id) => !left.has(id));
+  const wanted: Order = {
+    format: name,
+    ...(form?.layouts && layout && { layout }),
+    ...(template && form?.templates.some((t) => t.name === template) && { template }),
+    ...(taken.length < steps.length && !form?.whole && { steps: taken }),
+    ...(!form?.whole && { quality }),
+  };
+  return (
+    <Panel wide title="Make a file of this document" onDone={props.onDone}>
+      <div className="grid max-h-[70vh] gap-x-8 overflow-y-auto sm:grid-cols-[17rem_minmax(0,1fr)]">
+        <fieldset>
+          <legend className="mb-1 font-bold">Form</legend>
+          {formats.data?.map((f) => (
+            <label key={f.name} className="flex items-baseline gap-2 py-0.5">
+              <input
+                type="radio"
+                name="form"
+                checked={f.name === name}
+                onChange={() => setName(f.name)}
+                className="accent-action"
+              />
+              {f.title}
+            </label>
+          ))}
+        </fieldset>
+        <div className="space-y-4">
+          {form?.whole && <p>It holds everything there is of the document, with its shots and marks as they are.</p>}
+          {form && form.templates.length > 0 && (
+            <label className="flex items-center gap-2">
+              Template
+              <select value={template} onChange={(e) => setTemplate(e.target.value)} className={box}>
+                {form.templates.map((t) => (
+                  <option key={t.name} value={t.name}>
+                    {t.title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {form?.layouts && (
+            <label className="flex items-center gap-2">
+              Layout
+              <select value={layout} onChange={(e) => setLayout(e.target.value as Layout)} className={box}>
+                <option value="">As it was written</option>
+                {layouts.map((l) => (
+                  <option key={l.layout} value={l.layout}>
+                    {l.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {form && !form.whole && name !== "txt" && pictured && (
+            <fieldset>
+              <legend className="mb-1 font-bold">Pictures</legend>
+              {qualities.map((q) => (
+                <label key={q.name} className="flex items-baseline gap-2 py-0.5">
+                  <input
+                    type="radio"
+                    name="quality"
+                    checked={q.quality === quality || JSON.stringify(q.quality) === JSON.stringify(quality)}
+                    onChange={() => setQuality(q.quality)}
+                    className="accent-action"
+                  />
+                  <span className="flex-1">{q.name}</span>
+                  <Weight document={document} seq={props.seq} order={{ ...wanted, quality: q.quality }} />
+                </label>
+              ))}
+            </fieldset>
+          )}
+          {form && !form.whole && steps.length > 1 && (
+            <Choice places={places} left={left} onLeft={setLeft} taken={taken.length} of={steps.length} />
+          )}
+        </div>
+      </div>
+      {order.error && (
+        <p role="alert" className="mt-3 text-mustfix">
+          {order.error.message}
+        </p>
+      )}
+      <div className="mt-5 flex justify-end gap-2">
+        <Button onClick={props.onDone}>Cancel</Button>
+        <Button
+          look="main"
+          disabled={!form || taken.length === 0 || order.isPending}
+          onClick={() => order.mutate({ document, ...wanted }, { onSuccess: props.onDone })}
+        >
+          Make it
+        </Button>
+      </div>
+    </Panel>
+  );
+}
+
+/** How large a file will be: it is made, and weighed. */
+function Weight(props: { document: string; seq: number; order: Order }) {
+  const { document, order } = props;
+  const weighed = useQuery({
+    queryKey: ["weight", document, props.seq, order],
+    queryFn: ({ signal }) =>
+      expect(api.POST("/api/documents/{document}/weighed", { params: { path: { document } }, body: order, signal })),
+    staleTime: 60_000,
+    retry: false,
+  });
+  const said = weighed.isPending
+    ? "…"
+    : weighed.data?.bytes
+      ? sizeOf(weighed.data.bytes)
+      : weighed.data
+        ? "takes long to tell"
+        : "";
+  return <span className="text-soft tabular-nums">{said}</span>;
+}
+
+/** The steps to take, by their sections. */
+function Choice(props: {
+  places: Pages["places"];
+  left: ReadonlySet<string>;
+  onLeft: (left: ReadonlySet<string>) => void;
+  taken: number;
+  of: number;
+}) {
+  const { places, left, onLeft } = props;
+  const toggle = (blocks: string[], take: boolean) => {
+    const next = new Set(left);
+    for (const b of blocks) {
+      if (take) next.delete(b);
+      else next.add(b);
+    }
+    onLeft(next);
+  };
+  // A heading stands for all that is below it, up to the next of its level.
+  const below = (at: number) => {
+    const depth = places[at]?.depth ?? 0;
+    const inside: string[] = [];
+    for (const p of places.slice(at + 1)) {
+      const heads = p.type === "section" || p.type === "chapter";
+      if (heads && p.depth <= depth) break;
+      if (!heads) inside.push(p.block);
+    }
+    return inside;
+  };
+  return (
+    <fieldset>
+      <legend className="mb-1 font-bold">
+        Steps, {props.taken === props.of ? "all" : `${props.taken} of ${props.of}`}
+      </legend>
+      <ul className="max-h-52 overflow-y-auto rounded border border-line px-3 py-1">
+        {places.map((p, i) => {
+          const heads = p.type === "section" || p.type === "chapter";
+          const blocks = heads ? below(i) : [p.block];
+          return (
+            <li key={p.block} className={p.depth > 0 && !heads ? "pl-5" : ""}>
+              <label className={`flex items-baseline gap-2 py-0.5 ${heads ? "font-bold" : ""}`}>
+                <input
+                  type="checkbox"
+                  checked={blocks.every((b) => !left.has(b))}
+                  onChange={(e) => toggle(blocks, e.target.checked)}
+                  className="accent-action"
+                />
+                <span className="min-w-0 flex-1 truncate">
+                  {p.number} {shown(p.label) || "Words between steps"}
+                </span>
+              </label>
+            </li>
+          );
+        })}
+      </ul>
+    </fieldset>
+  );
+}

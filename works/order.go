@@ -1,0 +1,109 @@
+package works
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"raconte/blobs"
+	"raconte/core/refusal"
+	"raconte/core/style"
+	"raconte/core/text"
+	"raconte/output"
+	"raconte/output/formats"
+	"raconte/store"
+)
+
+// Order is what a delivery is told.
+type Order struct {
+	Document string        `json:"document"`
+	Title    string        `json:"title"` // as it was when it was ordered
+	Format   string        `json:"format"`
+	Layout   style.Layout  `json:"layout,omitempty"`
+	Steps    []string      `json:"steps,omitempty"` // the blocks to take; none is all
+	Quality  style.Quality `json:"quality,omitzero"`
+	Template string        `json:"template,omitempty"`
+	Draft    bool          `json:"draft"` // it holds what only those who edit may see
+	File     string        `json:"file"`  // its name
+}
+
+// Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such
+// thing.
+func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner string) (store.Job, error) {
+	about, err := o.check()
+	if err != nil {
+		return store.Job{}, err
+	}
+	extension := about.Extension
+	if about.Main != "" {
+		extension = "zip"
+	}
+	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
+	payload, err := json.Marshal(o)
+	if err != nil {
+		return store.Job{}, fmt.Errorf("writing an order: %w", err)
+	}
+	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: string(payload), Owner: owner, DocumentID: &doc.ID})
+}
+
+// Retry begins a delivery again that failed or was cancelled.
+func (w *Works) Retry(ctx context.Context, id string) error { return w.jobs.Retry(ctx, id) }
+
+// check tells what is wrong with an order.
+func (o Order) check() (output.About, error) {
+	f, known := formats.Named(o.Format)
+	if !known {
+		return output.About{}, refusal.New("There is no format %q.", o.Format)
+	}
+	about := f.About()
+	if o.Layout != style.Own && !o.Layout.Known() {
+		return about, refusal.New("There is no layout %q.", o.Layout)
+	}
+	if o.Template != "" && !slices.ContainsFunc(about.Templates, func(t output.Template) bool { return t.Name == o.Template }) {
+		return about, refusal.New("%s has no template %q.", about.Title, o.Template)
+	}
+	if err := o.Quality.Check(); err != nil {
+		return about, refusal.New("The quality is not in order: %s.", err)
+	}
+	return about, nil
+}
+
+// OrderOf is what a delivery was told; false where the job is no delivery.
+func OrderOf(j store.Job) (Order, bool) {
+	var o Order
+	if j.Kind != deliverJob || json.Unmarshal([]byte(j.Payload), &o) != nil {
+		return o, false
+	}
+	if o.Title == "" { // of a time when the order did not say it
+		o.Title = strings.TrimSuffix(o.File, ".pdf")
+	}
+	return o, true
+}
+
+// File opens the file of a finished delivery; the caller closes it.
+func (w *Works) File(ctx context.Context, j store.Job) (blobs.Blob, error) {
+	if j.State != store.Done {
+		return nil, store.ErrNotFound
+	}
+	return w.Blobs.Open(ctx, j.Result)
+}
+
+// fileName is a title as a name that every system takes.
+func fileName(title, extension string) string {
+	name := strings.Map(func(r rune) rune {
+		if r < ' ' || strings.ContainsRune(`\/:*?"<>|`, r) {
+			return ' '
+		}
+		return r
+	}, text.Plain(title))
+	name = strings.Trim(strings.Join(strings.Fields(name), " "), ". ")
+	if r := []rune(name); len(r) > 80 {
+		name = strings.TrimSpace(string(r[:80]))
+	}
+	if name == "" {
+		name = "document"
+	}
+	return name + "." + extension
+}
