@@ -7,6 +7,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"net/http"
 	"runtime"
 	"strings"
 
@@ -53,7 +54,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("writing the PDF: %w", err)
 		}
-		doc.AddPage()
+		doc.AddPageFormat("P", fpdf.SizeType{Wd: sheet.W, Ht: sheet.H})
 		for ; len(places) > 0 && places[0].Page == i+1; places = places[1:] {
 			if !places[0].Listed() {
 				continue
@@ -99,7 +100,7 @@ func fetch(ctx context.Context, pages page.Pages, in output.Input, q style.Quali
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			if s.file, err = in.Picture(ctx, strings.TrimPrefix(s.ref, page.FigureRef("")), s.width); err != nil {
+			if s.file, err = made(ctx, in, s.ref, s.width); err != nil {
 				return fmt.Errorf("making the picture %s: %w", s.ref, err)
 			}
 			done <- struct{}{}
@@ -115,6 +116,19 @@ func fetch(ctx context.Context, pages page.Pages, in output.Input, q style.Quali
 		files[s.ref] = s.file
 	}
 	return files, nil
+}
+
+// made is what a page shows: a finished picture, or the logo of the house.
+func made(ctx context.Context, in output.Input, ref string, width int) (picture.File, error) {
+	logo, is := strings.CutPrefix(ref, page.LogoRef(""))
+	if !is {
+		return in.Picture(ctx, strings.TrimPrefix(ref, page.FigureRef("")), width)
+	}
+	if in.House == nil { // a style from a file names one that only its house has
+		return picture.File{}, nil
+	}
+	data, err := in.House(ctx, logo)
+	return picture.File{Data: data, Type: http.DetectContentType(data)}, err
 }
 
 // renderer draws scenes on the current page.
