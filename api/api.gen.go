@@ -335,6 +335,27 @@ func (e CreateDocumentJSONBodyKind) Valid() bool {
 	}
 }
 
+// Defines values for CopyDocumentJSONBodyAs.
+const (
+	Html     CopyDocumentJSONBodyAs = "html"
+	Markdown CopyDocumentJSONBodyAs = "markdown"
+	Text     CopyDocumentJSONBodyAs = "text"
+)
+
+// Valid indicates whether the value is a known member of the CopyDocumentJSONBodyAs enum.
+func (e CopyDocumentJSONBodyAs) Valid() bool {
+	switch e {
+	case Html:
+		return true
+	case Markdown:
+		return true
+	case Text:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SetStateJSONBodyAct.
 const (
 	SetStateJSONBodyActRelease SetStateJSONBodyAct = "release"
@@ -1245,6 +1266,17 @@ type GetChangesParams struct {
 	Since int64 `form:"since" json:"since"`
 }
 
+// CopyDocumentJSONBody defines parameters for CopyDocument.
+type CopyDocumentJSONBody struct {
+	As CopyDocumentJSONBodyAs `json:"as"`
+
+	// Steps The blocks to take, by their ids; else all.
+	Steps *[]ID `json:"steps,omitempty"`
+}
+
+// CopyDocumentJSONBodyAs defines parameters for CopyDocument.
+type CopyDocumentJSONBodyAs string
+
 // GetFigureParams defines parameters for GetFigure.
 type GetFigureParams struct {
 	// Width At most this many pixels wide.
@@ -1458,6 +1490,9 @@ type CreateDocumentJSONRequestBody CreateDocumentJSONBody
 // ChangeJSONRequestBody defines body for Change for application/json ContentType.
 type ChangeJSONRequestBody = Change
 
+// CopyDocumentJSONRequestBody defines body for CopyDocument for application/json ContentType.
+type CopyDocumentJSONRequestBody CopyDocumentJSONBody
+
 // CreateDeliveryJSONRequestBody defines body for CreateDelivery for application/json ContentType.
 type CreateDeliveryJSONRequestBody = Order
 
@@ -1613,6 +1648,9 @@ type ServerInterface interface {
 	// Change Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote.
 	// (POST /api/documents/{document}/changes)
 	Change(c *gin.Context, document DocumentId)
+	// CopyDocument A document, or chosen steps of it, for the clipboard.
+	// (POST /api/documents/{document}/copied)
+	CopyDocument(c *gin.Context, document DocumentId)
 	// ListDocumentDeliveries The deliveries of a document, the last first. Readers get their own.
 	// (GET /api/documents/{document}/deliveries)
 	ListDocumentDeliveries(c *gin.Context, document DocumentId)
@@ -2444,6 +2482,31 @@ func (siw *ServerInterfaceWrapper) Change(c *gin.Context) {
 	}
 
 	siw.Handler.Change(c, document)
+}
+
+// CopyDocument operation middleware
+func (siw *ServerInterfaceWrapper) CopyDocument(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CopyDocument(c, document)
 }
 
 // ListDocumentDeliveries operation middleware
@@ -4453,6 +4516,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
 	router.POST(options.BaseURL+"/api/documents/:document/weighed", wrapper.WeighDelivery)
+	router.POST(options.BaseURL+"/api/documents/:document/copied", wrapper.CopyDocument)
 	router.GET(options.BaseURL+"/api/formats", wrapper.ListFormats)
 	router.GET(options.BaseURL+"/api/deliveries", wrapper.ListDeliveries)
 	router.DELETE(options.BaseURL+"/api/deliveries/:delivery", wrapper.CancelDelivery)
@@ -4676,89 +4740,90 @@ var swaggerSpec = []string{
 	"uHKImS6WzjWBOqQ73DrUf/RgxMQNmRQ00VyMqLl7BYp1effX97v/N1LqfZdn3n9zLK7if56NdTwOf5P6",
 	"mrn0U7jTTA2L3wgHxQCL0LKQNffSooK+ETdjpqgGCmu6geY5vhuzJ1HFeeDCvhTv8kf3v55jxku5YVIw",
 	"7HDgGcDkTM/lSsC1eT4Ew5imgMpbFO0+NXW0FvK36cavNhq6JViPqUMfSHE+AlIF3ujyn1E/T+o3cY3J",
-	"3i4WBsnf6MKAprFYAoMVjkoadvpnMaz7TY6QuQf+O1LWu+nqSTGW30ilXriso7vgFSi34s6kFNrJ7ejH",
-	"7Usr7DMzSVj914u2uGT3FS9Yd+d9ffuSplcIQ3Q6dgQrJAY7PBdoEjM89++Pm3GzlSSkstzNW45gZ3Sp",
-	"GYABNrYbCFihzz7ifwzmyb9AcIsRY/HCkI0E4ADucL8dmOGWZ1EPpC+d73ggUUf8w4OvH7Yh156E4IE+",
-	"Dhhw97RTpeqs5JKuIZVyq5+SDb1i2pcK6RYcpFfD8NKKLZyaxaAWfIR6i7lC/3wrgUKXnjObDduHtLyh",
-	"xE+CTveV58Nbdbp3T8VwKPjwEHCZrf4rRX5fP3+B98AKYu03yW6YbNPaqc4+2rP7aWxvXtP1hP35Wz5o",
-	"IMJaO2A3pJeQd/sHr6RrNpY3WePUjeFkDm92zrWRCLoW2+jv3ZA5NPPvaVky0SkkjqvmL42uHXRoU9U9",
-	"B7bc5DlDWBqTIzz3DMrBO4w72W+w9qUcUt3v8ggD0sHQnv4AA+bYUTvTxP28O5/igKXV9SkWjMK+eech",
-	"qHiQkIaFya0Gg9Bc0PLW3e6klCM7CQPm2MkXHDwTU3bSDdVzHjuuyVYq6EoL/ZRq2EJU0O9phAvDwIrv",
-	"V5H0MdA3IEdKWlqdVDECQoQ6jC4o1II6jTvd8waK7w7Mtu/4NXvlsfruzPk3YK/ZBcxay9Uyol1eAIJY",
-	"NoiZSHAPZ5DLSrN7mrgG0WOWnaybVMaOqGtjOa1qotCyY+kc2xd275Depb/ffWHIedLqovn5QkW1FGj1",
-	"97TnHGJHsHZXwaeYtUwxtHunZ7ykI2Ej3yfzsAVgs+OfVos73W5cW0xDp+t5qwrkpqyMNYXtxIm/qa2i",
-	"Dp3tIA3ozu/pGgnzZiI7Ukznm07OkJd0WGZQG0c30Mjjs1bxD9xBP0KXsZkchrJ3B1mrAKn8lEgFjjGo",
-	"zesDD2PaDTStF7t+nV6QCRUrGTWDYuWNG3JbCmME/Wk4eZs3+ZIIfTzfxYAJAj7YC1fCFqpIfO8bcFc2",
-	"0TcnTVqt5+0bXIE+CBtfiUsy2SotwyZ6ZsvTu01AwB4jY1sOQ+awEVxh7ETAm1wa/RS1ak13WAe9lJU5",
-	"df1W5MpvjpV/9pBYw8uS9rNg5EDiN8APAQAWsJGqPGiOXxp6vmHBctUUeLeTC57aX+CzvU/gjnkE8tXu",
-	"yKB4g28/KJnPPZPNWirdoGzXsnhJ06txobpV3Nwd9eDthzu6bxfSC9rYzIvnBbK361l1tjmAzFHdaoUr",
-	"MvgF7HSqUYg3sW+v4YHOh3jfjXSHhpQFo5qNRkx1zorVnelwl/D2WXQ4Cf7HCPY6F5HfPt0WnsYraWar",
-	"qP0jY2VbuwL7XmR7qtNTYCIhfXjSAcIjpUYZw9xKGD3EGJfMXLouEDMwBk1Nt9ksHAyY21KibmAVzs1n",
-	"v0Ua7oYS6FpRYKa0FOB20YwJn7GExQIe90TIbTvtiGvy6P7XnaYGdb7j9P41FCBE7brff7m2iEefcZlw",
-	"Ew9Ksnj08PbSXxp/bdyXiwihS0ZW/MOdVfzErgx11T7kkJuduBbEmFhAm8Yy1oByafJYuOBuAtdyeuyo",
-	"u54xd3DXX2TZpev0MmuB0Q1rhzZcuH8+GMFlclN+wYftIstm0zovsqzOO5ZdbJ5WHH+QG43ixwDzTeLG",
-	"t2rnm3XNwI3omBwNFuIoKARzzRIHo8Wy0uyybv/fgQiDv35uTvwMjtIBQ7bjKHXIUZZMTiPSrl/vhmaj",
-	"niboCXdnrPnOvv3LSTM9jB+Obb0fVr/3Mx7gjU8xglWXXRq4BI2UpJBijZ0M0K2IOCl0tqyl7+WWFFSt",
-	"WRs1ZIvdoJ86pc9ymO+zrORWQNl4i+XY9WB19nfMfHvtKrNHtspajPi6ICzIaMqRm2ce0l0ydc3UibYq",
-	"DpIAajDtIskv/uD8Ajvajm91shI0w7L7Xzztf8F/6ly6R03bp4XJ4p7uK8aysw01aR5HPP/R/uxbNM9l",
-	"tDj4/MHKNRwFRGejo+te1jdpIu0Wlvhu0jDx575yXshKZNBULMTP73yCFHZRvxW+9j0Ufu6x8wvQwx1W",
-	"yjlZcZ+gRQWhqSGVhuqqJlMYqoqxgnybNPlc1FuQ3gDBCG2rT5ommZWGfQUf2FlVYtg7bn//AtHgu+Bz",
-	"s+4UBDy2AgQE1sJWQntzy9VAuxYQIWpPA4N/U4lpGREFFesKEyKDuBlfPb592IzB9kiViF3NNK19/dxB",
-	"uc66cXX6IxwHUPBUJRKrDixZ94zcBG6+s+M3Q52dACT7gv03iOyd8g2RldE8Y+1eLucO7KgFL+vFMdfk",
-	"SlilDZLhkzAefY2ZBIj0kzBoyUtDfpVc6I788VDp4F2kCIfsRVELIoVwc4rNoixTnm4ywj6UBbU/c9Mp",
-	"V4RgQ1y9gaz25y/Gim98icA9DSuKVa24hpVhvJ/HAcGVhGWgS8o4rPJiqnJ2XMnE32s7GssghDZ1AAFX",
-	"ji/OGeIyO+K1q2W4GwMX53BdOW8s2m4dWtHXT5B/O3F0OHnHM3uSNcT6tvgP4aranrbGXQLwAzbMtf8F",
-	"gkiTVVUU+NjpjF6VfiWWD2muK9XXaEGYIrlQnHIr/qyA5b+zU/KqKca+YmWHoeD4D5dSv3BjZskER3E0",
-	"JRHcrWpGrEycsdUapZuyPwza+MIL2rs4ka/Y1lNuXgnannUWf3i7FVvILe4T4PZ5/Owj/scE+KjWXn02",
-	"8KihD/UYUgLxtJpPngJ4uGoz4rG1lwNK9RfE5/dn4PNnrgX6rAzgMD+CzG4vgTGBjmPmEehwh08S6Liq",
-	"OQW62vj0/CYE7NwQzsvJMsLRzm0kfovcayWrcpja3+GQOYgNU02htVvTrDxrKY7ksopMyWTpEadjVyZ+",
-	"zp1JEketeS/M1qRfyH0Je7LH0mcf4X8nXJbNLn3Rd6X7TvIul+DI4sIq0IXUzIEQcdPkbE25R9ct7rz9",
-	"a/TL4f37d8/7n/cO7R+AnNHC5IN16zjiDknlZgjFWVhRWEI9vv/V0UTqlbgyyJPr9WWuU2MzauiSap9A",
-	"1yaUrPQgyAZkUdwpmWCCiB8AlzdneT4gmvlIKCJ8wCJQokROekOk2z/pLfockW37OY/ldoygHSZc8WIE",
-	"Dw4o8QKGTYoNATD1kHD3ma4rrJ8r5FoGclvngVmvP25aBX0xa3KQL3q2hMK0SUDClWs50uai+apJO+Y8",
-	"4pNawoGHfEJHuCkn8ob+y/lUzxaXxJGJZmIMl1xveYL849u3Lyxb/PT2xT9hVq1lDvKPr199Z//5L6+/",
-	"/e6ffA54/PSffdQ5/TR6G00rh/nnW8IUuhOKxpG7Ctan0xRFVud08Nw4tILF+eI/fr5/8jU9Wb3/+OTR",
-	"p38IEOF9Z18gBXCCWL7EcXNIyj+y0ri0znFJ6dY1s6jEzEnAD5GaeUBqXrbBfQZF5k1zbyfnxc4qvVo7",
-	"F6n59Ns6n/gSbNves75cwo08q3RFCzhIkTKdP9kBM2ZMT8qABgP19jKfA+rl3XS0HdIt30FwHzOTmzxH",
-	"V+TnUgAg/TWykx/hfyf4RHrn8AtqE+3aKyENZGX8hZHmkqfsaR/exDf7v7IMz83UG6XFy7fsGkHz4Fbk",
-	"3G2fmLZsTBYOD7uVCxyrJfMjky+ktOCLkrS1l6ZVT1ArOFD5B0UF5E2N1gesavwy6yd2iJ7gK3Zd+6Oh",
-	"Y35W6RHtBaj0J32LukuX7Xg2DZ6pblc03J6IW4s21qPob6IxB4gjxwvHAujdkbzyjMQ3pVQYgAuraS9h",
-	"QNiuvUkq2HTD90tIDfubsZpxu3yi02dPEvMYBz5aCTlBz3969m8J+f7tjz9Yg/lHqq4yuRUOaVgqHPQ7",
-	"L0uAH7O7iqmNDfbMpnb3emiElmwsqdZbqQayzlBKv/bj7ixsUc/wpbk0I0258fKSAkH/cO2n5KIoEIfJ",
-	"56BqwkR2St7mShpT1A1kVpQX/a2AsOngpfQah8xhTb+G6okpd4db1HwXh5Vh2OKiKAhNU1kJ0yakYqmj",
-	"Q5SQb3DIl9on8/NB2bZuW4yYeqChFnGxRGEQO8qNOYi+v/PyVhxz9j3zMWOds76Sqm5U4Ho8/M5LV0VR",
-	"SJpBuomRpGuD+ufPSlnwdHfquWyMtq9h+E05eLR2FJJucarZM0pwXldnLLShRaG7dQJSYA+LDU1zLpgO",
-	"0VVRoMZpqj5MoitNrybh07cJ++EkzZXcsBP2wTDhbcObZzu7tdwC5eN8i7j0OBPRfG3PPGDaco2WWNJh",
-	"bZ9T5TbHWmnQxNpIv0fdJp/1PlRlRg3Tpx82xZR9+BMOn1is6156QI0u9gO+nRq5gCPKt8xyLhhPX4Ol",
-	"1yggOm1NVhA8axFOM6rSeKrCJf48KXxmSXRQA+lkMHC6HygN9OlNFlgz837y27VDNNp/PQKNJXCL7Wq4",
-	"odi7e7lXvgKp4MxlBsWMrWOMosi3QCFSjOQPDiB5VoVJIq+Zcr9JKaZRooey5ECNLUfGKFJplr0Ut0IR",
-	"hyA22FB2b8mXhiqjG3DTlrZihQ2jgIxS/zH2GQCRqkfnDj4qlQlugO/KLhpU9GvOtpN24nu5xXvLSDAd",
-	"iN3NaA8jay+Emy89mKNj57QsBT7JzXQXheSjWm6tVYMd3O7pGXAtIbQ/tMgq+BUrdhiaewpGtayMbwfQ",
-	"4rmWxE4VMycwYuiKu4Rx72DYXQIataYJ7QX+MJuibBjdIHYE0tAyfypFymgxmEPVp9btOx/2CDUj6NTE",
-	"PbrNhqcjc3aangKkbopdT+dqh/MG53Q9NqJMkzS9OnYAwa8NL4pOv9IomGD7zGqvrsfCfpd8LX6qpkHU",
-	"XqL+7OCo5kB/4WthpxvsJH/p3nKHjHyBbpiYpk39z7MQ5V0uCdfemOFD1XuWfi/FXbVQVixjwnBazC5Y",
-	"5tuPfXbkYpK/0ztIh87etyKDLiGXfuyUQ/ityGZzA38rMmzGvHKu4Nrtu6xMu5t8/dW5HCjhesEFwFbo",
-	"0fgRIMWDjOOaZHSXeLhwwzeM/O7c/7/I1Uoz80tMuczoLtwhM0NbbFSV/ZGLygCIGKEZeAH+9PbZPmJU",
-	"IVNawNJiK8GFRpqMPmoruSfwz/Euoxd190XIMOYik9t7moDiHu90akcdaisHLm2/Gy7kkgTWQByRhuJ/",
-	"x1ju3dX8JIqdw5N3nhtoRVBppiF8ZH9uZaMBQJz9MbYi1AcOtONaiwD8JiHx7rbrKYpzwFxm10yQ5a4F",
-	"uA4LlYASwqgqOFM1XGvUYBX2/Qeu7oXfCPbBAKbUOcFAmskpHrCESJVgXA3E2csMMdbs2QOoOjh00BsI",
-	"pJ1L7JNmulHXOXkn9n2LyU4Ct6aD7fT+vVBzAaRT+G2wn5VSQVK5YQ77PiJMuE6pysbo//7LbCnxOZpD",
-	"WL0WJm/1ecQeID4htHNtnDUUjqUcPscR/g6ZIX+qs6Z95Pj6vjuqJdnj+4GeZL3MRfepzTpuLYtx7tw9",
-	"lJBN5h5vRZHBBc/FGiP6cAzJBYIs7cl1bVxfFJRDhpV7nKSk3Ay64e3vd4mHZt8fOY6wtnnIDp64yrVU",
-	"6fVssQfRAwq6MjrX8bFuMQFtImhG0IfaI3GDbha1yzxA2d98I+QIljVQ0jXEPiWv2LWLkzqg9SMQ5SZA",
-	"vzmqfhYkri8lR+oWPVSWmncKNzexEQ9gHnm4pCB8XFpwAHmYDB7XRnhrn9kz6Cc1dHJRvfgcMH9eX5m5",
-	"SW4N3ofAfqcElWarMW5zWYMIc3OTMx3ci9SldQ3shs/8mkOxfDMxo9aOo2JdYNAR4cjqZnC5NB0sbtGA",
-	"eDUAtdiLBv6e3lW1bnzPM75aMeU6l/lFt+FzBaQUupfd+q7nVGTDm/49jpinv7z3KH1pedTYFMeBbW6p",
-	"Jkg30CFPOp11gPkQAbPpfq9zub3hmY2i8XOT57K4q4TRC8XoXVyFt8wPwQw7rjGGocRcbPIMQybYYFA3",
-	"YtyeYquU7VDMGB+ebXERnvhTAqXlUJCByIkQctlyk2eKbgXgsKZU3AOo7UpkAaenP9qli5QPtTF2Q/4O",
-	"dGNqMNr8h/v3/S2x5dlta8vBjdApLY7pxjF69i/ti0fRl2/NAwHonV2H8YOvH7Y8xg+ejDb9wncc5zl4",
-	"MI/Wl8pyN2MTIkr0BnMj7MQtmWFk++ZP0G0KfzwlXju1I1ixQk9ETBBgvsSEVIkZ0iTCofBqvWbaQOBp",
-	"TnW7hs/WuayKjJRM5bTUgKCPkpxlp6S1OvDPbri+fRlhqFq7PbplIfGCi+yte/vd6Aju7bcFZny0J9qu",
-	"YoqycCF8I0Mr9aHT74aqq+ROmgNMVC0hooh0tCLArkcTQJByVS6A8q4YrhGjnQmmd2EWsV12IeWVy77a",
-	"1SEveB/DljBRETFYpvkdM7daoDm0i3/SE2ElPkdjch9u2jq5kXSyIkdAjW8oLMZxQGaEAHlFNyz7cjFA",
-	"XDaT5f7MQYHUh2oY/GPGenhI8u41S3kYaOyKLtL9xOZB6KWJLfrC3fmcN9ZnoX8RBfVtjvv8FfWvWjXU",
-	"T1sloEQD+gV1QWpLQYxdYDS/LX0PRMPwjDkXcMR40O6FVGtpDEZ/52jtIO3tSGj7WD91F6XHK/B34Cky",
-	"iYaWbUipShWL88WZFan/PwAA//8=",
+	"3i4WBsnf6MKAprFYAoMVjkoadvpnMaz7naWy5MeklE07LLLczWus0Q6OS242RdM8ckPVVSa3ImLPfEmt",
+	"Qfo1afqWMi0tJc7KgvIehUd97O8cXDSyyzn5/u2PP2AvwKaUW2Md9Oln0A+l8lBJqFeA4z9xoSdIuiyX",
+	"kqpsxBKaHC92D/x33Lin99WTYmZLs0G94HFHk8fDJLfizu5s9Bq1Y4G3f3dj16VJp/K/XuzRlX6seMG6",
+	"O+/RHpY0vUJQrtEjWCEx2B3dSc/9++NOjdkKdFJZ7uYtzrEzukQlQMQb2w2Eb9FnH/E/BqtGXiDUy4jr",
+	"5MKQjQQYDe5Q8B2055ZnUX+8B5Lo+OPRYvrDg68ftgEIn4TAsj4OuDPuaWdY1Dn6JV1DYvFWPyUbesW0",
+	"L5zTLXBUb5SgChdbODWLQZvwCGMPM+f++VbC5u7mnu3G7gO83lDiJ8EQ1Mrz4a2GoLqnYjgx4vCEiDJb",
+	"/VfKg3j9/AXeAyvIPLlJrs9kD4+d6uyjPbufxvbmNV1P2J+/5YMGIqy1A3ZDeumpt3/wSrpmY1nENWrj",
+	"GGrs8GbnXBuJEISxjf7eDZlDM/+eliUTnbL6uGr+0ujaXY0ehroDx5abPGcI0mRyBKufQTl4h1FY+w0s",
+	"wzZGUdX9Lo8w4H4M7ekPMGCOHbUzTdzPu/OwD1haXQ97wSjsm3elg4oH6ZloobfabUKrTctbd7uTUo7s",
+	"JAyYYydfcPDTTdlJN1TPeey4JlupoEczdBerQTxRQb+nETwPw4ze05L0OwJsQI6UtLQ6qWIEhAh1iHVQ",
+	"tghVS3e65w0w5R2Ybd/xa/bKI1femSt8wF6zC5i1srFlRLssGYR0bfBjkeAe3COXlWb3NHHt0scsO1m3",
+	"bI0dUdfUdVoNUaFlx9I51hW6d0jvMvrlvjDkPGn5eD9f4LSWAq1ut/acQyQV1u7qWRWzlikmOtzpGS/p",
+	"SBDVd409bAHY+vun1eJOtxvXFtPQ6XreGhu5KStjTWE7ceJvaquoQ59HSIq783u6xoW9mciOlJb6Fqwz",
+	"BH4Oy5Nro0oH2tp8VkyLgTvoR+i5N5PDUPbuIGsVIJWfEqnAMQaVqn0YbkxCE9KAmOpVrQaZULGSUTMo",
+	"Vt64IbelMEaw0IZLGXiTPYzhwvkuhjqs1VwJW6ip8p2gwF3ZxKKdNLHqQmvFDq4ChI2vSyeZbBVaYktJ",
+	"s+Xp3abjYMedsS2HIXPYCK5MfCL8Uy6NfopataY7RAVYysqcuu5DcuU3x8o/e0is4WVJ+1kQo6AMAsC4",
+	"AA4O2EhVHkLKLw0937BguWrgDtqpNk/tL/DZ3idwxzwC2Zt3ZFC8wbcflNrqnslmBQ5oMOdrWbyk6dW4",
+	"UN0qbu6OevD2wx3dtwtwB02d5kW3A9nb9aw62xwgF6luNYYWGfwCdjrVKMSb2LfX8EDnQ/T7RrpDe9aC",
+	"Uc1GI6Y6Z8XqznS4S3j7LDqcBP9jpBMBF5HfPt0WuswraWarL/8jY2VbuwL7XmR7qtNTYCIhfXjStUdA",
+	"So0yhrmVMHqIMS6ZuXQ9UebI6kpNt/UyHAyY21KibucWzuxiv0XaT4fSSVtRYKa0FOB20YwJn7+HpTMe",
+	"BUjIbTsJj2vy6P7XnRYfdfbv9G5OFAB17brff7m2iMdicnmhEw9Ksnj08PbSXxp/bdyXi3i5S0ZW/MOd",
+	"1b/Frgx11T7kUKmQuIbcmFhAmzZL1oByRSNYxuNuAteAfeyou/TFO7jrL7Ls0vU9mrXc7oaVdBsu3D8f",
+	"jKRXuim/4MN2kWWzaZ0XWdZOeW0jVbXi+IPcaNTd5RS/VTvfum4GbkTH5GiwEEdBGrFrHToYLZaVZvgR",
+	"e4B58NfPzYmfwVE6YMh2HKUOR82SyWlE2nWv3tBs1NMEHRLvjDXf2bd/OWmmh/FDTwpPbrMWVr/3Mx7g",
+	"jU8xglUXIRu4BI2UpJBijX090K2Iqdt0tqyl7+WWFFStWRtDZ4u90Z86pc9ymO86ruRWAIhCi+XY9SBW",
+	"wXfMfHvtcAqm5OnD64IgOaMpR26eeUh3ydQ1UyfaqjhIAqhItoskv/iD8wvsaDu+1clK0AxBKH7xtP8F",
+	"/6lz6R41bZ8WJot7uq8Yy8421KR5HP//R/uzb1g+l9HimkkM1nHiKCA6Gx1dd3a/SUt1t7DE91aHiT/3",
+	"lfNCViKDFnvR8hNr+EILwdvha99R5OceO78APdwhB52TFfcJWlQQmhpSaag1bDKFocYe8RS2SZPPRb0F",
+	"6Q0QjNC2ugZqkllp2FfwgZ1VJYa94/b3L7A3QheKcdadgoDHVoCAwMrwSmhvbjlEANcQJUTtaa0R3lRi",
+	"WkZEQcW6woTIIIrMV49vH0RmsFlYJWJXM01rXz93wMazblyd/gjHARQ8VYnEqgNL1j0jN2m+0Nnxm2Ew",
+	"T4BVfsH+G1L5TvmGyMponrF2Z6NzB/3VAlv24phrciWs0uZqA4PdGWoEMagmnITITF4a8qvkQnfkj28c",
+	"AN5FiuDgXhS1AIMIN6fYOs0y5ekmI+wDlGcCbEu7eBeCDXH1BrLan78YK77xJQL3NKwoVrXi2reG0a8e",
+	"BwRXEpaBLinjsMqLqcrZcSUTf6/NmSyDENrUAQRcOb44Z4jL7IjXrpbhbgxcnMP1qL2xaLt1oFFfP0H+",
+	"7cTR4eQdz+xJ1hDr2+I/hKtqe9oadwkwKNg+2v4XCCJNVlVR4GOnM3pV+pVYPqS5rlRfowVhiuRCccqt",
+	"+LMClv/OTsmrBprgipUdhoLjP1xK/cKNmSUTHMXRlERwt6oZkWNxxlajoG7K/jCE6QsvaO/iRL5iW0+5",
+	"eSVoe9ZZ/OHtxoQht7hPgNvn8bOP+B8TwNRae/XZoNSGPtQjqglEl2s+eQr856rNiMfWXg4o1V8Qn9+f",
+	"gc8RjGZmBnAIOEFmt5fAmEDHMfMIdLjDJwl0XNWcAl1tfHp+EwJ2bgjn5WQZ4WjnNhK/Re61klU5TO3v",
+	"cMgcxIapptDarWlWnrUUR3JZRaZksvT467ErEz/nziSJo9a8F2Zr0i/kvoQ92WPps4/wvxMuy2aXvui7",
+	"0n0neZdLcGQBEBIppGYOkoubJmdryj26bnHn7V+jXw7v37973v+8d2j/AOSMFiYfrFvHEXdIKjdDKM7C",
+	"isIS6vH9r44mUq/ElUGeXK9LeZ0am1FDl1T7BLo2oWSlB0E2IIviTskEE0T8ALi8OcvzAd/PR0IR4QMW",
+	"gRIlctIbIt3+SW/R54hs2895LLdjBO0w4YoXI3hwQIkXMGxSbAhg2oeEu890XWH9XCHXMpDbOk/Tgfrj",
+	"plXQF7MmB/miZ0soTJsEXGi5liNNX5qvmrRjziM+qUEieMgn9EecciJv6L+cT/VscUkcmWgmxnDJ9ZYn",
+	"yD++ffvCssVPb1/8E2bVWuYg//j61Xf2n//y+tvv/snngMdP/9lHndNPo7fRtHKYf74lTKE7oWgcuatg",
+	"fTpNUWR1TgfPjUMrWJwv/uPn+ydf05PV+49PHn36hwAR3nf2BVIAJ4jlSxw3h6T8IyuNS+scl5RuXTOL",
+	"SsycBPwQqZmHZ+dlG9xnUGTeNPd2cl7srNKrtXORmk+/rfOJL8G27T3ryyXcyLNKV7SAgxQp0/mTHTBj",
+	"xvSkDGgwUG8v8zmgXt5Nf+ch3fIdBPcxM7nJc3RFfi4FANJfIzv5Ef53gk+kdw6/oKbprtkY0kBWxl8Y",
+	"aS55yp724U2AItyQK8vw3Ey9UVq8fMuuETQPbkXO3faJacvGZOHQ4Vu5wLFaMj8y+UJKC74oSVt7aVr1",
+	"BLWCA5V/UFRA3tRofcCqxi+zfmKH6Am+Ytc1Axs65meVHtFegEp/0reou3TZjmfT4Jnq5l3Dzbq4tWhj",
+	"Hbv+JtrUgDhyvHAsgN4dySvPSHxTSoUBuLCa9hIGhO3am6SCTTd8v4TUsL8Zqxm3yyc6ffYkMY9x4KOV",
+	"kBP0/Kdn/5ZgwwepyI+uiYZDGpYKB/3OyxLgx+yuYmpjgz2zqd29HhqhJRtLqvVWqoGsM5TSr/24Owtb",
+	"1DN8aS7NSIt6vLykQNA/XPspuSgKxGHyOaiaMJGdkre5ksYUdTulFeVFfysgbDp4Kb3GIXNY06+hemLK",
+	"3eEWNd/FYWUYtrgoCkLTVFbCtAmpWOroECXkGxzypXaN/XxQtq3bFiOmHmioRVwsURjEjnJjDqLv77y8",
+	"Fcecfc98zFjnrK+kqhsVuB4Pv/PSVVEUkmaQbmIk6dqg/vmzUhY83Z16Lhuj7WsYflMOHq0dhaRbnGr2",
+	"jBKc19UZC21oUehunYAU2MNiQ9OcC6ZDdFUUqHGaqg+T6ErTq0n49G3CfjhJcyU37IR9MEx42/Dm2c5u",
+	"LbdA+TjfIi49zkQ0X9szD5i2XKMllnRY2+dUuc2BJlSyAPhrt0fdlrf1PlRlRg3Tpx82xZR9+BMOn1is",
+	"6156QI0udse+nRq5gCPKN5BzLhhPX4Ol1yggOm1NVhA8axFOM6rSeKrCJf48KXzmOrBNb6eeDAZO9wOl",
+	"ga7VyQJrZt5Pfrt2iEb7r0egsQRusV0NNxR7dy/3ylcgFbxpkZbcmlEU+RYoRIqR/MEBJM+qMEnkNVPu",
+	"NynFNEr0UJYcqLHlyBhFKs2yl+JWKOIQxAbbK+8t+dJQZXQDbtrSVqywYRSQUeo/xj4DIFL16NzBR6Uy",
+	"wQ1AX0uyEA0q+jVn20k78b3c4r1lJJgOxO5mtIeRtRfCzZcezNG/dlqWAp/kZrqLQvJRLbfWqsEObne4",
+	"DbiWENofWmQV/IoVOwzNPQWjWlbGtwNo8VxLYqeKmRMYMXTFXcK4dzDsLgGNWtOE9gJ/mE1RNoxuEDsC",
+	"aWiZP5UiZbQYzKHqU+v2nQ97hJoRdGriHt1m+9+ROTstgAFSN8UewHO1w3mDc7oeG1GmSZpeHTuA4NeG",
+	"F0Wne28UTLB9ZrVX12Nhv0u+Fj9V0yBqL1F/dnBUc6C/8LWw08ERigsc7aJQd8bIF+iGiWna1P88C1He",
+	"5ZJw7Y0ZPlS9Z+n3UtxVQ3HFMiYMp8XsgmW+/dhnRy4m+Tu9g3To7H0rMugScunHTjmE34psNjfwtyLD",
+	"1uQr5wqu3b7LytQNodpfncuBEq4XXABshR6NHwFSPMg4rklGd4mHCzd8w8jvzv3/i1ytNDO/xJTLjO7C",
+	"HTIztMVGVdkfuagMgIgRmoEX4E9vn+0jRhUypQUsLbYSXGikyeijtpJ7Av8c7zJ6UXdfhAxjLjK5vacJ",
+	"KO7xTqd21KG2cuDS9rvhQi5JYA3EEWko/neM5d5dzU+i2Dk8eee5gVYElWYawkf251Y2GgDE2R9jK0J9",
+	"4EA7rrUIwG8SEu9uu56iOAfMZXbNBFnuWoDrsFAJKCGMqoIzVcO1Rg1WYd9/4Ope+I1gHwxgSp0TDKSZ",
+	"nOIBS4hUCcbVQJy9zBBjzZ49gKqDQwe9gUDaucQ+aaYbdZ2Td2Lft5jsJHBrOthO798LNRdAOoXfBvtZ",
+	"KRUklRvmsO8jwoTrlKpsjP7vv8yWEp+jOYTVa2HyVp9H7AHiE0I718ZZQ+FYyuFzHOHvkBnypzpr2keO",
+	"r++7o1qSPb4f6EnWy1x0n9qs49ayGOfO3UMJ2WTu8VYUGVzwXKwxog/HkFwgyNKeXNfG9UVBOWRYucdJ",
+	"SsrNoBve/n6XeGj2/ZHjCGubh+zgiatcS5VezxZ7ED2goCujcx0f6xYT0CaCZgR9qD0SN+hmUbvMA5T9",
+	"zTdCjmBZAyVdQ+xT8opduzipA1o/AlFuAvSbo+pnQeL6UnKkbtFDZal5p3BzExvxAOaRh0sKwselBQeQ",
+	"h8ngcW2Et/aZPYN+UkMnF9WLzwHz5/WVmZvk1uB9COx3SlBpthrjNpc1iDA3NznTwb1IXVrXwG74zK85",
+	"FMs3EzNq7Tgq1gUGHRGOrG4Gl0vTweIWDYhXA1CLvWjg7+ldVevG9zzjqxVTrnOZX3QbPldASqF72a3v",
+	"ek5FNrzp3+OIefrLe4/Sl5ZHjU1xHNjmlmqCdAMd8qTTWQeYDxEwm+73OpfbG57ZKBo/N3kui7tKGL1Q",
+	"jN7FVXjL/BDMsOMaYxhKzMUmzzBkgg0GdSPG7Sm2StkOxYzx4dkWF+GJPyVQWg4FGYicCCGXLTd5puhW",
+	"AA5rSsU9gNquRBZwevqjXbpI+VAbYzfk70A3pgajzX+4f9/fElue3ba2HNwIndLimG4co2f/0r54FH35",
+	"1jwQgN7ZdRg/+Pphy2P84Mlo0y98x3GegwfzaH2pLHczNiGiRG8wN8JO3JIZRrZv/gTdpvDHU+K1UzuC",
+	"FSv0RMQEAeZLTEiVmCFNIhwKr9Zrpg0EnuZUt2v4bJ3LqshIyVROSw0I+ijJWXZKWqsD/+yG69uXEYaq",
+	"tdujWxYSL7jI3rq3342O4N5+W2DGR3ui7SqmKAsXwjcytFIfOv1uqLpK7qQ5wETVEiKKSEcrAux6NAEE",
+	"KVflAijviuEaMdqZYHoXZhHbZRdSXrnsq10d8oL3MWwJExURg2Wa3zFzqwWaQ7v4Jz0RVuJzNCb34aat",
+	"kxtJJytyBNT4hsJiHAdkRgiQV3TDsi8XA8RlM1nuzxwUSH2ohsE/ZqyHhyTvXrOUh4HGrugi3U9sHoRe",
+	"mtiiL9ydz3ljfRb6F1FQ3+a4z19R/6pVQ/20VQJKNKBfUBekthTE2AVG89vS90A0DM+YcwFHjAftXki1",
+	"lsZg9HeO1g7S3o6Eto/1U3dRerwCfweeIpNoaNmGlKpUsThfnFmR+v8DAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1,13 +1,16 @@
 package server
 
 import (
+	"bytes"
 	"context"
+	"errors"
 	"mime"
 	"net/http"
 	"time"
 
 	"raconte/api"
 	"raconte/core/access"
+	"raconte/core/refusal"
 	"raconte/core/style"
 	"raconte/output/formats"
 	"raconte/store"
@@ -106,6 +109,46 @@ func (s *Server) WeighDelivery(c *gin.Context, id string) {
 		return
 	}
 	s.answer(c, http.StatusOK, out)
+}
+
+// mostCopied bounds what is copied to a clipboard, in bytes.
+const mostCopied = 40 << 20
+
+// CopyDocument answers with a document for the clipboard.
+func (s *Server) CopyDocument(c *gin.Context, id string) {
+	var in api.CopyDocumentJSONBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what to copy it as.")
+		return
+	}
+	if _, _, err := s.visible(c, id, true); err != nil {
+		s.fail(c, err)
+		return
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
+	defer cancel()
+	var buf bounded
+	err := s.Works.Copy(ctx, &buf, string(in.As), works.Order{Document: id, Steps: of(in.Steps), Draft: edits(c)}, accountOf(c).Viewer())
+	if errors.Is(err, errTooMuch) || ctx.Err() != nil && c.Request.Context().Err() == nil {
+		err = refusal.New("That is too much for a clipboard. Choose fewer steps, or make a file of it.")
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Data(http.StatusOK, "text/plain; charset=utf-8", buf.Bytes())
+}
+
+var errTooMuch = errors.New("too much for a clipboard")
+
+// bounded is a buffer that takes no more than mostCopied.
+type bounded struct{ bytes.Buffer }
+
+func (b *bounded) Write(p []byte) (int, error) {
+	if b.Len()+len(p) > mostCopied {
+		return 0, errTooMuch
+	}
+	return b.Buffer.Write(p)
 }
 
 // ListDeliveries answers with the caller's deliveries.

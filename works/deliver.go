@@ -11,6 +11,9 @@ import (
 	"raconte/jobs"
 	"raconte/output"
 	"raconte/output/formats"
+	"raconte/output/html"
+	"raconte/output/markdown"
+	"raconte/output/text"
 	"raconte/pictures"
 	"raconte/store"
 )
@@ -47,6 +50,25 @@ func (w *Works) Weigh(ctx context.Context, o Order, v access.Viewer) (int64, err
 	counted := &counter{to: io.Discard}
 	err := w.write(ctx, counted, f, o, v, func(int, int) {})
 	return counted.n, err
+}
+
+// clips are the formats that are made for the clipboard.
+var clips = map[string]struct {
+	format   output.Format
+	template string
+}{"html": {html.Format{}, "fragment"}, "text": {text.Format{}, ""}, "markdown": {markdown.Words{}, ""}}
+
+// clipped are the dots to an inch of pictures that are copied: enough for a mail, and no burden to it.
+const clipped = 110
+
+// Copy writes a document, or some blocks of it, for the clipboard: as "html", "text" or "markdown".
+func (w *Works) Copy(ctx context.Context, to io.Writer, as string, o Order, v access.Viewer) error {
+	clip, known := clips[as]
+	if !known {
+		return refusal.New("Nothing is copied as %q.", as)
+	}
+	o.Template, o.Quality.DPI = clip.template, clipped
+	return w.write(ctx, to, clip.format, o, v, func(int, int) {})
 }
 
 // write writes a document as it was ordered, as far as a viewer may read it.

@@ -127,3 +127,46 @@ test("a file is chosen by form, steps and quality, with the size that it will ha
   const weighs = run("stat", "-c", "%s", path);
   expect(Math.abs(Number(weighs) - usual) / usual, "as was said").toBeLessThan(0.1);
 });
+
+test("a procedure is copied with its pictures, and printed as its pages are", async ({ page, context }) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await signIn(page);
+  const { id } = await makeDocument(page.request, `Copied ${Date.now()}`, [
+    { words: "Alpha <b>", picture: grey(123) },
+    { words: "Beta", picture: grey(124) },
+  ]);
+  await page.goto(`/d/${id}/pages`);
+  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Copy with pictures" }).click();
+  await expect(page.getByText("Copied with its pictures.").first()).toBeVisible();
+  const pasted = await page.evaluate(async () => {
+    const [item] = await navigator.clipboard.read();
+    const read = async (type: string) => (item ? (await item.getType(type)).text() : "");
+    const body = new DOMParser().parseFromString(await read("text/html"), "text/html").body;
+    return {
+      words: body.innerText,
+      pictures: await Promise.all(
+        [...body.querySelectorAll("img")].map(async (i) => {
+          const picture = new Image();
+          picture.src = i.src;
+          await picture.decode();
+          return picture.naturalWidth;
+        }),
+      ),
+      plain: await read("text/plain"),
+    };
+  });
+  expect(pasted.words).toMatch(/Alpha <b>[^]*Beta/);
+  expect(pasted.pictures).toEqual([718, 718]); // 470 points at 110 dots to an inch
+  expect(pasted.plain).toMatch(/1\. Alpha <b>[^]*2\. Beta/);
+  await page.getByRole("button", { name: "Copy as Markdown" }).click();
+  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toContain("Alpha \\<b\\>");
+  await page.getByRole("button", { name: "Cancel" }).click();
+  await page.getByLabel("Layout").selectOption("one");
+  await expect(page.getByText("2 pages")).toBeVisible();
+  const path = join(mkdtempSync(join(tmpdir(), "raconte-")), "printed.pdf");
+  await page.pdf({ path, preferCSSPageSize: true });
+  expect(run("pdfinfo", path)).toMatch(/Pages:\s+2/);
+  expect(run("pdfinfo", path)).toMatch(/Page size:\s+59[45].* x 84[12]/);
+  expect(run("pdftotext", "-f", "2", path, "-")).toMatch(/Beta[^]*Page 2 of 2/);
+});

@@ -5,6 +5,7 @@ package markdown
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -21,6 +22,20 @@ type Format struct{}
 // About names it.
 func (Format) About() output.About {
 	return output.About{Name: "md", Title: "Markdown with a folder of pictures", Extension: "md", MediaType: "application/zip", Main: "document.md"}
+}
+
+// Words is Markdown without pictures, for the clipboard: what stands for them is written.
+type Words struct{}
+
+// About names it.
+func (Words) About() output.About {
+	return output.About{Name: "markdown-words", Title: "Markdown without pictures", Extension: "md", MediaType: "text/markdown; charset=utf-8"}
+}
+
+// Write writes the document.
+func (Words) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
+	_, err := w.Write(Document(flow.Read(ctx, in, o)))
+	return errors.Join(err, ctx.Err())
 }
 
 // Write makes the folder.
@@ -53,7 +68,6 @@ func Document(d *flow.Document) []byte {
 	}
 	say("%s. %s\n\n", Escape(d.Kind), Escape(d.Meta))
 	warn(&out, d.Notice)
-	where := d.Story().Where()
 	for _, b := range d.Blocks {
 		if b.Heading() {
 			say("%s %s\n\n", strings.Repeat("#", min(b.Depth, 2)+1), Escape(strings.TrimSpace(b.Number+" "+b.Title)))
@@ -66,7 +80,7 @@ func Document(d *flow.Document) []byte {
 			say("**%s**\n\n", Escape(b.Critical))
 		}
 		warn(&out, b.Notice)
-		if said := Words(b.Source, where, d); said != "" {
+		if said := said(b.Source); said != "" {
 			say("%s\n\n", said)
 		}
 		if b.Time != "" {
@@ -80,7 +94,11 @@ func Document(d *flow.Document) []byte {
 			}
 		}
 		for _, p := range b.Pictures {
-			say("![%s](%s)\n\n", Escape(strings.ReplaceAll(p.Alt, "\n", " ")), p.Name)
+			if alt := Escape(strings.ReplaceAll(p.Alt, "\n", " ")); p.Name == "" {
+				say("*%s*\n\n", alt)
+			} else {
+				say("![%s](%s)\n\n", alt, p.Name)
+			}
 			if p.Caption != "" {
 				say("*%s*\n\n", Escape(p.Caption))
 			}
@@ -100,8 +118,8 @@ func warn(out *bytes.Buffer, n *flow.Notice) {
 	out.WriteByte('\n')
 }
 
-// Words are the words of a block as Markdown.
-func Words(b story.Block, where map[string]string, d *flow.Document) string {
+// said are the words of a block as Markdown.
+func said(b story.Block) string {
 	var out strings.Builder
 	all := b.Words.Paragraphs()
 	for i := 0; i < len(all); i++ {

@@ -877,6 +877,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A document, or chosen steps of it, for the clipboard. */
+        post: operations["copyDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formats": {
         parameters: {
             query?: never;
@@ -4085,6 +4104,38 @@ export interface operations {
                         /** Format: int64 */
                         bytes?: number;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    copyDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    as: "html" | "text" | "markdown";
+                    /** @description The blocks to take, by their ids; else all. */
+                    steps?: components["schemas"]["ID"][];
+                };
+            };
+        };
+        responses: {
+            /** @description What is copied: HTML has the pictures in it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,7 +3,9 @@ import { useState } from "react";
 import { api, expect, type Layout, type Order, type Pages, type Quality } from "../api/client";
 import { layouts } from "../styles/layouts";
 import { Button, Panel } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
+import { copyDocument } from "./copy";
 import { sizeOf } from "./size";
 import { useFormats, useOrder } from "./useDeliveries";
 
@@ -44,6 +46,12 @@ export function Deliver(props: {
     ...(taken.length < steps.length && !form?.whole && { steps: taken }),
     ...(!form?.whole && { quality }),
   };
+  const notice = useNotice();
+  const copy = (as: "rich" | "markdown", done: string) =>
+    void copyDocument(document, as, taken.length < steps.length ? taken : undefined).then(
+      () => notice({ text: done }),
+      (e: Error) => notice({ text: `Nothing was copied. ${e.message}` }),
+    );
   return (
     <Panel wide title="Make a file of this document" onDone={props.onDone}>
       <div className="grid max-h-[70vh] gap-x-8 overflow-y-auto sm:grid-cols-[17rem_minmax(0,1fr)]">
@@ -117,7 +125,17 @@ export function Deliver(props: {
           {order.error.message}
         </p>
       )}
-      <div className="mt-5 flex justify-end gap-2">
+      <div className="mt-5 flex flex-wrap items-center justify-end gap-2">
+        <Button
+          disabled={taken.length === 0}
+          onClick={() => copy("rich", "Copied with its pictures. Paste it where it is needed.")}
+        >
+          Copy with pictures
+        </Button>
+        <Button disabled={taken.length === 0} onClick={() => copy("markdown", "Copied as Markdown, without pictures.")}>
+          Copy as Markdown
+        </Button>
+        <span className="flex-1" />
         <Button onClick={props.onDone}>Cancel</Button>
         <Button
           look="main"

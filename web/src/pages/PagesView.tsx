@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, expect, figureAddress, type Layout, type Pages } from "../api/client";
 import { useEvents } from "../api/events";
@@ -46,6 +46,7 @@ export function PagesView({ account }: { account: Account }) {
     (page: number) => document.getElementById(`page-${page}`)?.scrollIntoView({ behavior: "smooth" }),
     [],
   );
+  useSheetSize(pages.data?.sheets[0]);
   const summary = whole.data?.summary;
   useTitle(summary && `Pages of ${shown(summary.title)}`);
   if (whole.error) {
@@ -66,7 +67,7 @@ export function PagesView({ account }: { account: Account }) {
         {summary && <StateBadge state={summary.state} revision={summary.revision} />}
         <DocumentTabs id={id} account={account} />
       </TopBar>
-      <div className="sticky top-12 z-10 flex flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">
+      <div className="sticky top-12 z-10 flex print:hidden flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">
         <label className="flex items-center gap-2">
           Layout
           <select
@@ -87,7 +88,7 @@ export function PagesView({ account }: { account: Account }) {
         </span>
         <Make document={id} layout={layout} pages={pages.data} seq={seq} />
       </div>
-      <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6">
+      <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6 print:max-w-none print:space-y-0 print:p-0">
         {pages.isPending && <Loading what="the pages" />}
         {pages.error && <Failed error={pages.error} again={() => void pages.refetch()} />}
         {pages.data?.notes.map((n) => (
@@ -96,13 +97,27 @@ export function PagesView({ account }: { account: Account }) {
           </p>
         ))}
         {pages.data?.sheets.map((sheet, i) => (
-          <div key={i} id={`page-${i + 1}`} className="scroll-mt-28">
+          <div key={i} id={`page-${i + 1}`} className="scroll-mt-28 print:break-after-page print:last:break-after-auto">
             <Sheet scene={sheet} number={i + 1} picture={picture} onPage={onPage} />
           </div>
         ))}
       </main>
     </>
   );
+}
+
+/** Printing has sheets of the size of the pages, without margins of its own: they are in the pages. */
+function useSheetSize(sheet: Pages["sheets"][number] | undefined) {
+  const { w, h } = sheet ?? {};
+  useEffect(() => {
+    if (!w || !h) return;
+    const rule = new CSSStyleSheet();
+    rule.replaceSync(`@page { size: ${w}pt ${h}pt; margin: 0 }`);
+    document.adoptedStyleSheets = [...document.adoptedStyleSheets, rule];
+    return () => {
+      document.adoptedStyleSheets = document.adoptedStyleSheets.filter((r) => r !== rule);
+    };
+  }, [w, h]);
 }
 
 /** Makes files of the document, and shows how far the last one is. */
@@ -130,6 +145,7 @@ function Make({
           Deliveries
         </Link>
       )}
+      <Button onClick={() => print()}>Print</Button>
       <Button onClick={() => setChoosing(true)}>Other forms</Button>
       <Button
         look="main"

@@ -37,7 +37,7 @@ export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Pro
   return (
     <svg
       viewBox={`0 0 ${scene.w} ${scene.h}`}
-      className="block w-full border border-line bg-paper"
+      className="block w-full border border-line bg-paper print:border-0"
       style={{ contentVisibility: "auto", containIntrinsicSize: "794px 1123px" }}
       role="group"
       aria-label={`Page ${number}`}
