@@ -1,7 +1,6 @@
 package raster
 
 import (
-	"bytes"
 	"encoding/binary"
 	"image"
 	"math"
@@ -10,8 +9,8 @@ import (
 
 // Scale is a part of an image at another size, by the Catmull-Rom cubic widened to the size of the
 // step down, so that small print stays legible. It works in fixed point, in two passes, each over two
-// bands at the same time, and does a row that repeats the one above only once, as rows of screens
-// often do: several times as fast as the general scaler of golang.org/x/image/draw.
+// bands at the same time, and computes only what differs from the row above, since most of a screen repeats:
+// many times as fast as the general scaler of golang.org/x/image/draw.
 func Scale(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
 	return scaled(src, from, w, h, image.Rect(0, 0, w, h), func() bool { return false })
 }
@@ -26,54 +25,122 @@ func scaled(src *image.RGBA, from image.Rectangle, w, h int, part image.Rectangl
 		return out
 	}
 	across, down := kernels(from.Dx(), w, part.Min.X, part.Max.X), kernels(from.Dy(), h, part.Min.Y, part.Max.Y)
-	// Of the source, the rows that the part is made of.
-	last := down[len(down)-1]
-	top, bottom := down[0].first, last.first+len(last.weights)
-	left := across[0].first
-	right := across[len(across)-1].first + len(across[len(across)-1].weights)
-	w = part.Dx()
-	wide := image.NewRGBA(image.Rect(0, top, w, bottom))
-	bands(bottom-top, func(y0, y1 int) {
-		pairs := make([]pair, right)
-		for y := top + y0; y < top+y1 && !ended(); y++ {
-			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):][:4*right]
-			to := wide.Pix[wide.PixOffset(0, y):][:4*w]
-			if y > top+y0 && bytes.Equal(row, src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y-1):][:len(row)]) {
-				copy(to, wide.Pix[wide.PixOffset(0, y-1):])
-				continue
-			}
-			for x := left; x < right; x++ {
-				pairs[x] = unpack(row[4*x:])
-			}
-			for x, k := range across {
-				var sum pair
-				for i, p := range pairs[k.first:][:len(k.weights)] {
-					weight := k.weights[i]
-					sum.rg += weight * p.rg
-					sum.ba += weight * p.ba
-				}
-				sum.pack(to[4*x:])
-			}
-		}
-	})
-	bands(part.Dy(), func(y0, y1 int) {
-		sums := make([]pair, w)
-		for y := y0; y < y1 && !ended(); y++ {
-			clear(sums)
-			for i, weight := range down[y].weights {
-				row := wide.Pix[wide.PixOffset(0, down[y].first+i):][:4*w]
-				for x := range sums {
-					p := unpack(row[4*x:])
-					sums[x].rg += weight * p.rg
-					sums[x].ba += weight * p.ba
-				}
-			}
-			for x, sum := range sums {
-				sum.pack(out.Pix[y*out.Stride+4*x:])
-			}
-		}
-	})
+	// Of the source, the rows and columns that the part is made of; in what follows they are counted from the first.
+	left, right := reach(across)
+	top, bottom := reach(down)
+	from = image.Rect(from.Min.X+left, from.Min.Y+top, from.Min.X+right, from.Min.Y+bottom)
+	wide := image.NewRGBA(image.Rect(0, 0, part.Dx(), bottom-top))
+	squeeze(wide, src, from, across, ended)
+	stack(out, wide, down, ended)
 	return out
+}
+
+// reach makes kernels count from the first pixel that any of them uses, and answers where that and the end are.
+func reach(all []kernel) (first, end int) {
+	first = all[0].first
+	for i := range all {
+		end = max(end, all[i].first+len(all[i].weights))
+		all[i].first -= first
+	}
+	return first, end
+}
+
+// squeeze makes each row of a part of an image as wide as there are kernels. What it finds to be as in the row above it
+// copies; where all of a window has one colour, that is the result.
+func squeeze(to, src *image.RGBA, from image.Rectangle, across []kernel, ended func() bool) {
+	w := len(across)
+	reached := reached(across, from.Dx())
+	bands(from.Dy(), func(y0, y1 int) {
+		pairs := make([]pair, from.Dx())
+		same := make([]int, from.Dx()) // up to which pixel the colour of this one goes on
+		differs := newMask(from.Dx())
+		var above []byte
+		for y := y0; y < y1 && !ended(); y++ {
+			row := src.Pix[src.PixOffset(from.Min.X, from.Min.Y+y):][:4*from.Dx()]
+			line := to.Pix[y*to.Stride:][:4*w]
+			spans := [][2]int{{0, w}}
+			if above != nil {
+				copy(line, to.Pix[(y-1)*to.Stride:])
+				spans = nil
+				if differs.compare(row, above) {
+					spans = differs.spans(reached)
+				}
+			}
+			above = row
+			for _, s := range spans {
+				mix(line, row, across[s[0]:s[1]], s[0], pairs, same)
+			}
+		}
+	})
+}
+
+// mix computes pixels of a squeezed row: those of some kernels, of which the first makes the pixel at x. Pairs and same
+// are room to work in.
+func mix(line, row []byte, across []kernel, x int, pairs []pair, same []int) {
+	last := across[len(across)-1]
+	a, b := across[0].first, last.first+len(last.weights)
+	color, until := binary.LittleEndian.Uint32(row[4*(b-1):]), b
+	for i := b - 1; i >= a; i-- {
+		if v := binary.LittleEndian.Uint32(row[4*i:]); v != color {
+			color, until = v, i+1
+		}
+		same[i], pairs[i] = until, unpack(row[4*i:])
+	}
+	for i := range across {
+		k := &across[i]
+		if same[k.first] >= k.first+len(k.weights) {
+			copy(line[4*(x+i):4*(x+i)+4], row[4*k.first:])
+			continue
+		}
+		var sum pair
+		window := pairs[k.first:][:len(k.weights)]
+		for j, weight := range k.weights {
+			sum.rg += weight * window[j].rg
+			sum.ba += weight * window[j].ba
+		}
+		sum.pack(line[4*(x+i):])
+	}
+}
+
+// stack makes an image as high as there are kernels. Where all rows of a window are the same, that is the result.
+func stack(to, wide *image.RGBA, down []kernel, ended func() bool) {
+	w := to.Rect.Dx()
+	differs := make([]mask, wide.Rect.Dy()) // each row's, from the one above; nil where nothing does
+	line := func(y int) []byte { return wide.Pix[y*wide.Stride:][:4*w] }
+	bands(len(differs), func(y0, y1 int) {
+		for y := max(y0, 1); y < y1; y++ {
+			if m := newMask(w); m.compare(line(y), line(y-1)) {
+				differs[y] = m
+			}
+		}
+	})
+	bands(len(down), func(y0, y1 int) {
+		any := newMask(w)
+		for y := y0; y < y1 && !ended(); y++ {
+			k := &down[y]
+			clear(any)
+			for _, m := range differs[k.first+1 : k.first+len(k.weights)] {
+				any.join(m)
+			}
+			row := to.Pix[y*to.Stride:][:4*w]
+			copy(row, line(k.first))
+			any.each(func(i int) {
+				x0, x1 := i*block, min((i+1)*block, w)
+				var sums [block]pair
+				for j, weight := range k.weights {
+					from := line(k.first + j)[4*x0 : 4*x1]
+					for x := 0; 4*x < len(from); x++ {
+						p := unpack(from[4*x:])
+						sums[x].rg += weight * p.rg
+						sums[x].ba += weight * p.ba
+					}
+				}
+				for x := x0; x < x1; x++ {
+					sums[x-x0].pack(row[4*x:])
+				}
+			})
+		}
+	})
 }
 
 // pair is a pixel, or a weighted sum of pixels, with two channels to a number: the lower half of rg is
