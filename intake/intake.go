@@ -66,7 +66,7 @@ func starts(prefixes ...string) func([]byte) bool {
 }
 
 var formats = []format{
-	{"PNG", starts("\x89PNG\r\n\x1a\n"), png.DecodeConfig, png.Decode, imagemeta.PNG},
+	{"PNG", starts("\x89PNG\r\n\x1a\n"), png.DecodeConfig, raster.DecodePNG, imagemeta.PNG},
 	{"JPEG", starts("\xff\xd8\xff"), jpeg.DecodeConfig, jpeg.Decode, imagemeta.JPEG},
 	{"GIF", starts("GIF87a", "GIF89a"), gif.DecodeConfig, gif.Decode, 0},
 	{"WebP", func(b []byte) bool {

@@ -167,3 +167,54 @@ func plainly(src *image.RGBA, from image.Rectangle, w, h int) *image.RGBA {
 	}
 	return out
 }
+
+// TestPNGsAreReadAsTheStandardLibraryReadsThem takes pictures of every kind that two writers make, whole and damaged.
+func TestPNGsAreReadAsTheStandardLibraryReadsThem(t *testing.T) {
+	random := rand.New(rand.NewSource(5))
+	standard := func(data []byte) (*image.RGBA, error) {
+		img, err := png.Decode(bytes.NewReader(data))
+		if err != nil {
+			return nil, err
+		}
+		out := image.NewRGBA(image.Rectangle{Max: img.Bounds().Size()})
+		draw.Draw(out, out.Rect, img, img.Bounds().Min, draw.Src)
+		return out, nil
+	}
+	for kind, paint := range map[string]func(x, y int) color.NRGBA{
+		"few colours": func(x, y int) color.NRGBA { return color.NRGBA{uint8(x / 9 * 20), 3, 4, 255} },
+		"screen":      func(x, y int) color.NRGBA { return color.NRGBA{uint8(x / 7), uint8(y / 5), uint8(x * y / 90), 255} },
+		"noise":       func(int, int) color.NRGBA { return color.NRGBA{uint8(random.Int()), uint8(random.Int()), 7, 255} },
+		"see through": func(x, y int) color.NRGBA { return color.NRGBA{uint8(x), 200, uint8(y), uint8(x + y)} },
+	} {
+		src := image.NewNRGBA(image.Rect(0, 0, 1+random.Intn(90), 1+random.Intn(70)))
+		for y := range src.Rect.Dy() {
+			for x := range src.Rect.Dx() {
+				src.SetNRGBA(x, y, paint(x, y))
+			}
+		}
+		var own, theirs bytes.Buffer
+		require.NoError(t, png.Encode(&theirs, src))
+		plain := image.NewRGBA(src.Rect)
+		draw.Draw(plain, plain.Rect, src, image.Point{}, draw.Src)
+		require.NoError(t, EncodePNG(&own, plain, Small))
+		for _, data := range [][]byte{own.Bytes(), theirs.Bytes()} {
+			want, err := standard(data)
+			require.NoError(t, err)
+			got, err := DecodePNG(bytes.NewReader(data))
+			require.NoError(t, err)
+			drawn := image.NewRGBA(want.Rect)
+			draw.Draw(drawn, drawn.Rect, got, image.Point{}, draw.Src)
+			require.Equal(t, want.Pix, drawn.Pix, kind)
+			for range 60 {
+				bad := bytes.Clone(data)
+				bad[8+random.Intn(len(bad)-8)] ^= 1 << random.Intn(8)
+				if random.Intn(4) == 0 {
+					bad = bad[:random.Intn(len(bad))]
+				}
+				_, err := standard(bad)
+				_, mine := DecodePNG(bytes.NewReader(bad))
+				assert.Equal(t, err == nil, mine == nil, "%s: %v, %v", kind, err, mine)
+			}
+		}
+	}
+}
