@@ -157,7 +157,7 @@ func flatten() {
 			must(fmt.Errorf("convert: %w: %s", err, msg))
 		}
 	})
-	say("  ImageMagick drawing the same paths", "%s, ours is %.1f times as fast (wanted: 8)", ms(im), float64(im)/float64(t))
+	say("  ImageMagick drawing the same paths", "%s, ours is %.1f times as fast (wanted: 12)", ms(im), float64(im)/float64(t))
 }
 
 func compare() {
@@ -307,7 +307,7 @@ func chromium(d document.Document, shots map[string][]byte, ours time.Duration, 
 	})
 	info, err := os.Stat(target)
 	must(err)
-	say("  headless Chromium printing the same", "%s, %.1f MB: ours is %.1f times as fast (wanted: 4), %.2f of the size (wanted: 0.8)",
+	say("  headless Chromium printing the same", "%s, %.1f MB: ours is %.1f times as fast (wanted: 5, 4 on a busy machine), %.2f of the size (wanted: 0.8)",
 		ms(t), float64(info.Size())/1e6, float64(t)/float64(ours), float64(size)/float64(info.Size()))
 }
 

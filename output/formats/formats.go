@@ -5,6 +5,7 @@ import (
 	"raconte/output"
 	"raconte/output/bundle"
 	"raconte/output/data"
+	"raconte/output/dita"
 	"raconte/output/docx"
 	"raconte/output/epub"
 	"raconte/output/html"
@@ -17,7 +18,7 @@ import (
 
 // All are the formats, in the order in which people are offered them.
 var All = []output.Format{
-	pdf.Format{}, docx.Format{}, pptx.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, text.Format{}, pictures.Format{}, data.Format{},
+	pdf.Format{}, docx.Format{}, pptx.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, dita.Format{}, text.Format{}, pictures.Format{}, data.Format{},
 	bundle.Format{},
 }
 
