@@ -1,16 +1,22 @@
 package server_test
 
 import (
+	"archive/zip"
 	"bytes"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"html"
 	"image"
 	"image/color"
 	"image/draw"
 	"image/png"
+	"io"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -22,6 +28,7 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/core/words"
+	"raconte/output/formats"
 	"raconte/raster"
 
 	"github.com/stretchr/testify/assert"
@@ -159,7 +166,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	}
 	assert.Contains(t, all, made.Id)
 	assert.NotContains(t, all, plantedWord)
-	inPDF(t, h, reader, document)
+	inEveryForm(t, h, reader, document)
 }
 
 // TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore lets a reader have a revision that shows the secret, and
@@ -216,42 +223,90 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 	assert.Equal(t, 404, code, "the file is withdrawn")
 	_, body = reader.do("GET", "/api/deliveries/"+d.Id, nil)
 	assert.Contains(t, body, "Withdrawn")
-	inPDF(t, h, reader, document)
+	inEveryForm(t, h, reader, document)
 	_, body = author.do("GET", document+"/history", nil)
 	assert.Contains(t, body, "Concealed in what was handed out before: 1 place in 1 revision. Withdrawn: 1 file.")
 	code, _ = reader.do("GET", document+"/history", nil)
 	assert.Equal(t, 403, code)
 }
 
-// inPDF looks for the secret in the pictures and the text of the PDF that a reader can have made.
-func inPDF(t *testing.T, h house, reader browser, document string) {
+// inEveryForm looks for the secret in the pictures and the text of each file that a reader can have made.
+func inEveryForm(t *testing.T, h house, reader browser, document string) {
 	h.Work(t)
-	_, body := reader.do("POST", document+"/deliveries", map[string]any{"format": "pdf", "layout": "running"})
-	var d api.Delivery
-	require.NoError(t, json.Unmarshal([]byte(body), &d))
-	require.Eventually(t, func() bool {
-		_, body := reader.do("GET", "/api/deliveries/"+d.Id, nil)
+	for _, f := range formats.All {
+		about := f.About()
+		if about.Whole {
+			continue
+		}
+		_, body := reader.do("POST", document+"/deliveries", map[string]any{"format": about.Name})
+		var d api.Delivery
 		require.NoError(t, json.Unmarshal([]byte(body), &d))
-		return d.State == "done"
-	}, 60*time.Second, 50*time.Millisecond)
-	code, data := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
-	require.Equal(t, 200, code)
-	assert.NotContains(t, data, plantedWord)
+		require.Eventually(t, func() bool {
+			_, body := reader.do("GET", "/api/deliveries/"+d.Id, nil)
+			require.NoError(t, json.Unmarshal([]byte(body), &d))
+			return d.State == "done"
+		}, 60*time.Second, 50*time.Millisecond, about.Name)
+		code, data := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
+		require.Equal(t, 200, code)
+		parts := unpacked(t, []byte(data))
+		if about.Name == "pdf" {
+			parts = inPDF(t, []byte(data))
+		}
+		pictures := 0
+		for _, part := range parts {
+			assert.NotContains(t, string(part), plantedWord, about.Name)
+			if strings.HasPrefix(http.DetectContentType(part), "image/") {
+				pictures++
+				assert.False(t, shows(t, part), about.Name)
+			}
+		}
+		assert.Equal(t, about.Name != "txt", pictures > 0, "%s: the test sees pictures where there are some", about.Name)
+	}
+}
+
+var encoded = regexp.MustCompile(`[A-Za-z0-9+/]{200,}=*`)
+
+// unpacked is a file with all that is packed in it.
+func unpacked(t *testing.T, data []byte) [][]byte {
+	parts := [][]byte{data}
+	if z, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err == nil {
+		for _, f := range z.File {
+			r, err := f.Open()
+			require.NoError(t, err)
+			part, err := io.ReadAll(r)
+			require.NoError(t, err)
+			parts = append(parts, part)
+		}
+		return parts
+	}
+	for _, text := range encoded.FindAllString(html.UnescapeString(string(data)), -1) {
+		if part, err := base64.StdEncoding.DecodeString(text); err == nil {
+			parts = append(parts, part)
+		}
+	}
+	return parts
+}
+
+// inPDF are the pictures and the text of a PDF.
+func inPDF(t *testing.T, data []byte) [][]byte {
 	if _, err := exec.LookPath("pdfimages"); err != nil {
 		t.Skip("poppler is not installed: run make test")
 	}
 	dir := t.TempDir()
 	path := filepath.Join(dir, "in.pdf")
-	require.NoError(t, os.WriteFile(path, []byte(data), 0o600))
+	require.NoError(t, os.WriteFile(path, data, 0o600))
 	require.NoError(t, exec.Command("pdfimages", "-png", path, filepath.Join(dir, "picture")).Run())
+	text, err := exec.Command("pdftotext", path, "-").Output()
+	require.NoError(t, err)
+	parts := [][]byte{data, text}
 	found, err := filepath.Glob(filepath.Join(dir, "picture*.png"))
 	require.NoError(t, err)
-	assert.NotEmpty(t, found)
 	for _, name := range found {
-		data, err := os.ReadFile(name)
+		part, err := os.ReadFile(name)
 		require.NoError(t, err)
-		assert.False(t, shows(t, data), name)
+		parts = append(parts, part)
 	}
+	return parts
 }
 
 func TestSecretsAreSuggestedFromTheTeamsOwnWords(t *testing.T) {

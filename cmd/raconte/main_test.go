@@ -69,12 +69,30 @@ func bundles(t *testing.T) (dir, ready, unready string) {
 func TestRenderFlattenAndCheck(t *testing.T) {
 	dir, ready, unready := bundles(t)
 	out := filepath.Join(dir, "out.pdf")
-	for _, layout := range []string{"4", "2"} {
+	for _, layout := range []string{"running", "six"} {
 		code, _, stderr := raconte(t, "render", ready, "-o", out, "--layout", layout)
 		require.Zero(t, code, stderr)
 		data, err := os.ReadFile(out)
 		require.NoError(t, err)
 		assert.True(t, bytes.HasPrefix(data, []byte("%PDF-")))
+	}
+	// The form is known by the ending; styles, steps and the folder of pictures are those that were asked for.
+	for ending, begins := range map[string]string{"docx": "PK", "pptx": "PK", "html": "<!doctype html>", "epub": "PK", "md": "# ", "dita": "<?xml", "txt": "", "json": "{"} {
+		file := filepath.Join(dir, "form."+ending)
+		code, _, stderr := raconte(t, "render", ready, "-o", file, "--style", "training", "--steps", "2", "--quality", "100")
+		require.Zero(t, code, stderr)
+		data, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.True(t, bytes.HasPrefix(data, []byte(begins)), ending)
+	}
+	said, err := os.ReadFile(filepath.Join(dir, "form.md"))
+	require.NoError(t, err)
+	assert.Contains(t, string(said), "#### Step 2")
+	assert.NotContains(t, string(said), "#### Step 1")
+	assert.FileExists(t, filepath.Join(dir, "form-files", "001.png"))
+	for _, bad := range [][]string{{"-o", "x.odt"}, {"-o", "x.pdf", "--steps", "99"}, {"-o", "x.pdf", "--style", "none"}, {"-o", "x.pdf", "--layout", "4"}, {"-o", "x.pdf", "--quality", "1"}} {
+		code, _, stderr := raconte(t, append([]string{"render", ready}, bad...)...)
+		assert.Equal(t, exitUsage, code, stderr)
 	}
 	code, stdout, _ := raconte(t, "check", ready)
 	assert.Zero(t, code)
@@ -180,12 +198,12 @@ func TestWrongCallsAndBrokenFilesSayWhatIsWrong(t *testing.T) {
 		code int
 		says string
 	}{
-		"render " + broken + " -o /dev/null": {exitFailed, "not a bundle"},
-		"render " + broken:                   {exitUsage, "output"},
-		"render missing -o x":                {exitFailed, "no such file"},
-		"check":                              {exitUsage, "arg"},
-		"compare " + broken + " " + broken:   {exitFailed, "not a picture"},
-		"fly":                                {exitUsage, "unknown command"},
+		"render " + broken + " -o /dev/null --format pdf": {exitFailed, "not a bundle"},
+		"render " + broken:                 {exitUsage, "output"},
+		"render missing -o x.pdf":          {exitFailed, "no such file"},
+		"check":                            {exitUsage, "arg"},
+		"compare " + broken + " " + broken: {exitFailed, "not a picture"},
+		"fly":                              {exitUsage, "unknown command"},
 		"bundle " + filepath.Dir(broken) + " -o x": {exitFailed, "holds no picture"},
 	} {
 		code, stdout, stderr := raconte(t, strings.Fields(call)...)
