@@ -227,6 +227,31 @@ func (s *Server) CancelDelivery(c *gin.Context, id string) {
 	c.Status(http.StatusNoContent)
 }
 
+// RepeatDelivery makes a file as an earlier one was made, from the document as it is now.
+func (s *Server) RepeatDelivery(c *gin.Context, id string) {
+	j, err := s.aDelivery(c, id, false)
+	var w store.Whole
+	if err == nil {
+		w, _, err = s.visible(c, *j.DocumentID, true)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	o, _ := works.OrderOf(j)
+	if f, known := formats.Named(o.Format); known && f.About().Whole && !edits(c) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	o.Draft = edits(c)
+	if j, err = s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	j.OwnerName = accountOf(c).DisplayName
+	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+}
+
 // RetryDelivery begins a delivery again.
 func (s *Server) RetryDelivery(c *gin.Context, id string) {
 	j, err := s.aDelivery(c, id, true)
@@ -256,6 +281,10 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 		return
 	}
 	defer file.Close()
+	if err := s.Store.Taken(c.Request.Context(), j.ID, accountOf(c).ID); err != nil {
+		s.fail(c, err)
+		return
+	}
 	o, _ := works.OrderOf(j)
 	media := "application/octet-stream"
 	if f, ok := formats.Named(o.Format); ok {
@@ -282,6 +311,10 @@ func deliveryFor(account string) func(store.Job) api.Delivery {
 		}
 		if j.Error != "" {
 			d.Error = &j.Error
+		}
+		d.From, d.Taken = o.Revision, j.TakenBy
+		if n := len(o.Steps); n > 0 {
+			d.Steps = &n
 		}
 		if j.Bytes > 0 {
 			d.Bytes = &j.Bytes

@@ -42,6 +42,7 @@ type Job struct {
 	AliveAt    *time.Time
 	FinishedAt *time.Time
 	OwnerName  string `gorm:"->;-:migration"` // where it was joined in
+	TakenBy    string `gorm:"->;-:migration"` // the names of those who have taken the file, where they were joined in
 }
 
 // mostAttempts bounds how often a job is begun: one that has taken the server down twice is set aside.
@@ -63,8 +64,17 @@ func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	return j, found(err)
 }
 
+// takenBy are the names of those who have taken a delivery's file, in the order in which they did.
+const takenBy = `COALESCE((SELECT GROUP_CONCAT(t.display_name ORDER BY d.at, t.display_name SEPARATOR ', ') FROM downloads d
+	JOIN accounts t ON t.id = d.account_id WHERE d.job_id = jobs.id), '') AS taken_by`
+
+// Taken keeps that an account has taken the file of a delivery.
+func (s *Store) Taken(ctx context.Context, job, account string) error {
+	return s.db.WithContext(ctx).Exec("INSERT INTO downloads (job_id, account_id, at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE at = VALUES(at)", job, account, s.now()).Error
+}
+
 func (s *Store) named(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name").Joins("JOIN accounts ON accounts.id = jobs.owner")
+	return s.db.WithContext(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
 }
 
 // Deliveries are the last deliveries of documents that are not deleted, the last first: those of one owner, of one

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"raconte/blobs"
+	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/core/style"
 	"raconte/core/text"
@@ -25,8 +26,9 @@ type Order struct {
 	Steps    []string      `json:"steps,omitempty"` // the blocks to take; none is all
 	Quality  style.Quality `json:"quality,omitzero"`
 	Template string        `json:"template,omitempty"`
-	Draft    bool          `json:"draft"` // it holds what only those who edit may see
-	File     string        `json:"file"`  // its name
+	Revision string        `json:"revision,omitempty"` // what it was made from, as people read it
+	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
+	File     string        `json:"file"`               // its name
 }
 
 // Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such
@@ -41,6 +43,9 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 		extension = "zip"
 	}
 	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
+	if o.Revision = "Draft"; doc.State == document.Ready {
+		o.Revision = "Revision " + doc.Facts.SayRevision(doc.Document.Revision)
+	}
 	payload, err := json.Marshal(o)
 	if err != nil {
 		return store.Job{}, fmt.Errorf("writing an order: %w", err)

@@ -3,6 +3,7 @@ import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { type Account, mayEdit, Problem } from "./api/client";
+import { Finished } from "./deliveries/Finished";
 import { Deliveries } from "./deliveries/Deliveries";
 import { Follow } from "./follow/Follow";
 import { Library } from "./library/Library";
@@ -26,17 +27,20 @@ const queries = new QueryClient({
 function Screens({ account }: { account: Account }) {
   const { pathname } = useLocation();
   return (
-    <Boundary key={pathname}>
-      <Suspense fallback={<Blank title="One moment…" />}>
-        <Routes>
-          <Route path="/" element={<Library account={account} />} />
-          <Route path="/d/:id" element={<Follow account={account} />} />
-          <Route path="/d/:id/pages" element={<PagesView account={account} />} />
-          <Route path="/deliveries" element={<Deliveries account={account} />} />
-          <Route path="*" element={mayEdit(account) ? <Desk account={account} /> : <Nothing />} />
-        </Routes>
-      </Suspense>
-    </Boundary>
+    <>
+      <Finished />
+      <Boundary key={pathname}>
+        <Suspense fallback={<Blank title="One moment…" />}>
+          <Routes>
+            <Route path="/" element={<Library account={account} />} />
+            <Route path="/d/:id" element={<Follow account={account} />} />
+            <Route path="/d/:id/pages" element={<PagesView account={account} />} />
+            <Route path="/deliveries" element={<Deliveries account={account} />} />
+            <Route path="*" element={mayEdit(account) ? <Desk account={account} /> : <Nothing />} />
+          </Routes>
+        </Suspense>
+      </Boundary>
+    </>
   );
 }
 

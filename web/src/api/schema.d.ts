@@ -951,6 +951,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries/{delivery}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file as an earlier one was made, from the document as it is now. */
+        post: operations["repeatDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/{delivery}/file": {
         parameters: {
             query?: never;
@@ -2543,6 +2562,12 @@ export interface components {
             error?: string;
             /** @description The name of the finished file. */
             file: string;
+            /** @description The revision that it was made from, or the draft. */
+            from: string;
+            /** @description How many were chosen, where some were. */
+            steps?: number;
+            /** @description The names of those who have taken the file. */
+            taken: string;
             /** Format: int64 */
             bytes?: number;
             mine: boolean;
@@ -4246,6 +4271,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    repeatDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery: components["parameters"]["deliveryId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -1,12 +1,13 @@
 import { Link, useSearchParams } from "react-router";
 import type { Account, Delivery } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
+import { Button } from "../ui/controls";
 import { Failed, Loading } from "../ui/states";
 import { layoutName } from "../styles/layouts";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Progress } from "./Progress";
-import { useDeliveries } from "./useDeliveries";
+import { useDeliveries, useDeliveryAct } from "./useDeliveries";
 
 const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
 
@@ -56,6 +57,7 @@ export function Deliveries({ account }: { account: Account }) {
 }
 
 function Row({ of: d }: { of: Delivery }) {
+  const again = useDeliveryAct("again");
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2.5 last:border-0">
       <span className="min-w-0 flex-1 basis-64">
@@ -64,11 +66,19 @@ function Row({ of: d }: { of: Delivery }) {
         </Link>
         <span className="block text-sm text-soft">
           {d.format}
+          {d.from && `, from ${d.from === "Draft" ? "the draft" : d.from.toLowerCase()}`}
+          {d.steps ? `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}` : ""}
           {d.layout ? `, ${layoutName(d.layout)}` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
-          {day(d.goes)}.
+          {day(d.goes)}.{d.taken && ` Downloaded by ${d.taken}.`}
         </span>
       </span>
       <Progress of={d} />
+      {d.state === "done" && (
+        <Button small disabled={again.isPending} onClick={() => again.mutate(d.id)}>
+          Again from the present document
+        </Button>
+      )}
+      {again.error && <span className="text-mustfix">{again.error.message}</span>}
     </li>
   );
 }

@@ -57,14 +57,15 @@ export function useOrder() {
   });
 }
 
-/** Cancels a delivery, or tries one again. */
-export function useDeliveryAct(act: "cancel" | "retry") {
+/** Cancels a delivery, tries one again, or makes another like it from the document as it is now. */
+export function useDeliveryAct(act: "cancel" | "retry" | "again") {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (id: string) => {
       const path = { params: { path: { delivery: id } } };
       if (act === "cancel") await expect(api.DELETE("/api/deliveries/{delivery}", path));
-      else await expect(api.POST("/api/deliveries/{delivery}", path));
+      else if (act === "retry") await expect(api.POST("/api/deliveries/{delivery}", path));
+      else await expect(api.POST("/api/deliveries/{delivery}/again", path));
     },
     onSettled: () => client.invalidateQueries({ queryKey: key }),
   });
