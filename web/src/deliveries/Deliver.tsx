@@ -70,7 +70,7 @@ export function Deliver(props: {
             </label>
           ))}
         </fieldset>
-        <div className="space-y-4">
+        <div className="min-w-0 space-y-4">
           {form?.whole && <p>It holds everything there is of the document, with its shots and marks as they are.</p>}
           {form && form.templates.length > 0 && (
             <label className="flex items-center gap-2">
@@ -198,7 +198,7 @@ function Choice(props: {
     return inside;
   };
   return (
-    <fieldset>
+    <fieldset className="min-w-0">
       <legend className="mb-1 font-bold">
         Steps, {props.taken === props.of ? "all" : `${props.taken} of ${props.of}`}
       </legend>

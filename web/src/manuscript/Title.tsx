@@ -134,7 +134,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
         {!draft.facts.notice && (
           <Button
             look="quiet"
-            className="text-sm"
+            className="-ml-3 text-sm"
             onClick={() => draft.setFacts("Add a notice", { ...draft.facts, notice: emptyNotice })}
           >
             Warn before the whole document
