@@ -96,7 +96,9 @@ func (s *setter) draw(a album, i int, f story.Figure, x, y float64) {
 	if a.wholes[i] != a.sources[i] {
 		p.Whole = a.wholes[i]
 	}
+	sheet.Begin(scene.Tag{Role: "Figure", Alt: f.Alt})
 	sheet.Items = append(sheet.Items, scene.Item{Picture: &p})
+	sheet.Close(1)
 	if thick := map[style.Frame]float64{style.Hairline: 0.5, style.Line: 1.2}[s.Steps.Frame]; thick > 0 && f.Plain() {
 		c := s.line
 		if s.Steps.Frame == style.Line {
@@ -106,6 +108,8 @@ func (s *setter) draw(a album, i int, f story.Figure, x, y float64) {
 	}
 	if s.Numbers.Pictures {
 		said := fmt.Sprintf("%s %d", s.Said("picture"), f.Number)
+		sheet.Open("P")
 		s.set(sheet, text.Regular, 8, cell.X, cell.Y+cell.H+10, said, s.soft)
+		sheet.Close(1)
 	}
 }

@@ -63,7 +63,9 @@ func (l *look) setCritical(step story.Block) setting {
 	w := l.measure(text.Bold, besideSize, label) + 2*noticePad
 	s.height = 17
 	s.drawn.Fill(scene.Rounded(scene.Rect{W: w, H: s.height}, 0), l.ink)
+	s.drawn.Open("P")
 	l.set(&s.drawn, text.Bold, besideSize, noticePad, 12, label, paper)
+	s.drawn.Close(1)
 	return s
 }
 
@@ -102,11 +104,19 @@ func (s *setter) card(said, address, block string, width float64) setting {
 	if block != "" {
 		to.URL = toBlock + block
 	}
+	set.drawn.Open("P")
 	if code := s.req.Codes[address]; s.Links.Codes && len(code) > 0 {
+		set.drawn.Begin(scene.Tag{Role: "Artifact"}) // the address is read out
 		s.drawCode(&set.drawn, code, scene.Rect{W: besideCode, H: besideCode})
+		set.drawn.Close(1)
 		x = besideCode + 8
 	}
-	for _, l := range s.wrap(text.Bold, s.body, width-x, (said)) {
+	role := "Link"
+	if to.URL == "" {
+		role = "Span"
+	}
+	set.drawn.Begin(scene.Tag{Role: role, Alt: said})
+	for _, l := range s.wrap(text.Bold, s.body, width-x, said) {
 		s.set(&set.drawn, text.Bold, s.body, x, y+baseline(s.body), l, s.action)
 		y += s.body * leading
 	}
@@ -128,6 +138,7 @@ func (s *setter) card(said, address, block string, width float64) setting {
 		to.Area = scene.Rect{W: width, H: set.height}
 		set.drawn.Items = append(set.drawn.Items, scene.Item{Link: &to})
 	}
+	set.drawn.Close(2)
 	return set
 }
 

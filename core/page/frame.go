@@ -3,6 +3,7 @@ package page
 import (
 	"math"
 	"strconv"
+	"strings"
 
 	"raconte/core/document"
 	"raconte/core/scene"
@@ -23,29 +24,44 @@ func (s *setter) header() {
 	below := s.y
 	if s.Links.Codes && len(s.req.Code) > 0 {
 		room -= codeSide + 18
-		at := scene.Rect{X: s.width - s.right - codeSide, Y: s.top, W: codeSide, H: codeSide}
-		s.drawCode(sheet, s.req.Code, at)
-		sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{Area: at, URL: s.req.Address}})
+		defer s.code(sheet, scene.Point{X: s.width - s.right - codeSide, Y: s.top}) // read out after the title
 		below += codeSide + 8
 	}
 	y := s.logo(s.left, s.top) + 10
 	kind := s.Said(string(s.req.Story.Kind))
+	sheet.Open("P")
 	s.set(sheet, text.Bold, 9, s.left, y, kind, s.action)
+	sheet.Close(1)
 	if signal := s.req.Story.Signal; signal != "" {
 		s.worst(s.left+s.measure(text.Bold, 9, kind)+12, y-13.5, signal)
 	}
+	sheet.Open("H1")
 	for _, l := range s.wrap(text.Bold, 20, room, s.req.Story.Title) {
 		y += 24
 		s.set(sheet, text.Bold, 20, s.left, y, l, s.ink)
 	}
+	sheet.Close(1)
+	sheet.Open("P")
 	for _, l := range s.wrap(text.Regular, 9, room, s.req.Meta) {
 		y += 14
 		s.set(sheet, text.Regular, 9, s.left, y+3, l, s.soft)
 	}
+	sheet.Close(1)
 	y = math.Max(y+14, below)
 	s.rule(sheet, y, 1.2, s.ink)
 	s.y = y + 12
 	s.warn()
+}
+
+// code draws the code of where the document is read.
+func (s *setter) code(sheet *scene.Scene, at scene.Point) {
+	area := scene.Rect{X: at.X, Y: at.Y, W: codeSide, H: codeSide}
+	sheet.Begin(scene.Tag{Role: "Link", Alt: s.req.Address})
+	sheet.Begin(scene.Tag{Role: "Figure", Alt: s.Said("link") + ": " + s.req.Address})
+	s.drawCode(sheet, s.req.Code, area)
+	sheet.Close(1)
+	sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{Area: area, URL: s.req.Address}})
+	sheet.Close(1)
 }
 
 // logo draws the house's logo from a place on, and answers the height below it.
@@ -58,6 +74,8 @@ func (s *setter) logo(x, y float64) float64 {
 	if most := s.inner * 0.6; size.W > most {
 		size.W, size.H = most, size.H*most/size.W
 	}
+	s.sheet().Begin(scene.Tag{Role: "Figure", Alt: l.Alt})
+	defer s.sheet().Close(1)
 	s.sheet().Items = append(s.sheet().Items, scene.Item{Picture: &scene.Picture{
 		Ref: LogoRef(l.SHA256), Source: scene.Rect{W: float64(l.Width), H: float64(l.Pixels)}, Target: size, Alt: l.Alt,
 	}})
@@ -112,6 +130,9 @@ type tablePart struct {
 
 const tableLine = 15.0
 
+// contentsTag is the part of the structure that the contents are, on however many sheets.
+var contentsTag = scene.Tag{Role: "TOC", Key: "contents"}
+
 // listed tells whether a block stands in the table of contents.
 func (s *setter) listed(t document.Type, number string) bool {
 	switch {
@@ -137,7 +158,11 @@ func (s *setter) reserveTable() []tablePart {
 	if n == 0 {
 		return nil
 	}
+	s.sheet().Open("H2")
 	s.set(s.sheet(), text.Bold, 10.5, s.left, s.y+8, title, s.action)
+	s.sheet().Close(1)
+	s.sheet().Begin(contentsTag) // filled when the pages are known; it stands here
+	s.sheet().Close(1)
 	s.y += 18
 	columns := 1
 	if n > 7 && s.inner > 380 {
@@ -173,6 +198,9 @@ func (s *setter) fillTable(parts []tablePart) {
 		rows := (p.count + p.columns - 1) / p.columns
 		for i := range p.count {
 			place := places[p.from+i]
+			sheet.Begin(contentsTag)
+			sheet.Open("TOCI")
+			sheet.Begin(scene.Tag{Role: "Link", Alt: strings.TrimSpace(place.Number + " " + place.Label)})
 			heads := place.Type == document.Section || place.Type == document.Chapter
 			x := s.left + float64(i/rows)*(width+gap)
 			y := p.y + float64(i%rows)*tableLine
@@ -193,6 +221,7 @@ func (s *setter) fillTable(parts []tablePart) {
 			sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{
 				Area: scene.Rect{X: x, Y: y, W: width, H: tableLine}, Page: place.Page, Y: place.Y,
 			}})
+			sheet.Close(3)
 		}
 	}
 }
@@ -216,20 +245,26 @@ func (s *setter) bands(i int) {
 	}
 	if !s.Header.Empty() {
 		y := s.top * 0.62
+		sheet.Begin(scene.Tag{Role: "Artifact", Kind: "Header"})
 		s.band(sheet, s.Header, y, value)
 		if s.Header.Rule {
 			s.rule(sheet, y+6, 0.6, s.line)
 		}
+		sheet.Close(1)
 	}
 	if !s.Footer.Empty() {
 		y := s.height - s.bottom + math.Min(20, s.bottom*0.35)
+		sheet.Begin(scene.Tag{Role: "Artifact", Kind: "Footer"})
 		if s.Footer.Rule {
 			s.rule(sheet, y, 0.6, s.line)
 		}
 		s.band(sheet, s.Footer, y+13, value)
+		sheet.Close(1)
 	}
 	if s.req.Stamp.Words != "" {
+		sheet.Begin(scene.Tag{Role: "Artifact", Kind: "Watermark"})
 		s.stamp(sheet)
+		sheet.Close(1)
 	}
 }
 

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"strconv"
 	"strings"
 
 	"raconte/core/document"
@@ -65,8 +66,11 @@ func (s *setter) heading(blocks []story.Block) {
 	}
 	depth := min(b.Depth-1, s.depth)
 	s.begins(b, depth)
+	s.lists++
 	s.depth = depth + 1
 	y := s.y + t.above
+	s.sheet().Open("H" + strconv.Itoa(min(b.Depth+1, 6)))
+	defer func() { s.sheet().Close(1) }()
 	if s.Numbers.Sections {
 		s.set(s.sheet(), text.Bold, t.size, s.left, y+t.size, b.Number, s.action)
 	}

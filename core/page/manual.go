@@ -16,12 +16,16 @@ func (s *setter) titlePage() {
 	s.logo(s.left, s.top)
 	size := math.Min(32, s.inner/14)
 	y := s.height * 0.28
+	sheet.Open("P")
 	s.set(sheet, text.Bold, 12, s.left, y, s.Said(string(s.req.Story.Kind)), s.action)
+	sheet.Close(1)
 	y += 14
+	sheet.Open("H1")
 	for _, l := range s.wrap(text.Bold, size, s.inner, s.req.Story.Title) {
 		y += size * 1.13
 		s.set(sheet, text.Bold, size, s.left, y, l, s.ink)
 	}
+	sheet.Close(1)
 	y += 18
 	s.rule(sheet, y, 1.2, s.ink)
 	y += 10
@@ -33,17 +37,17 @@ func (s *setter) titlePage() {
 		if f.value == "" {
 			continue
 		}
+		sheet.Open("P")
 		s.set(sheet, text.Bold, 10, s.left, y+14, s.Said(f.name), s.soft)
 		for _, l := range s.wrap(text.Regular, 10, s.inner-110, f.value) {
 			y += 15
 			s.set(sheet, text.Regular, 10, s.left+110, y-1, l, s.ink)
 		}
+		sheet.Close(1)
 		y += 3
 	}
 	if s.Links.Codes && len(s.req.Code) > 0 {
-		at := scene.Rect{X: s.left, Y: s.height - s.bottom - codeSide, W: codeSide, H: codeSide}
-		s.drawCode(sheet, s.req.Code, at)
-		sheet.Items = append(sheet.Items, scene.Item{Link: &scene.Link{Area: at, URL: s.req.Address}})
+		s.code(sheet, scene.Point{X: s.left, Y: s.height - s.bottom - codeSide})
 	}
 	if signal := s.req.Story.Signal; signal != "" {
 		s.worst(s.width-s.right-120, s.top, signal)
@@ -83,7 +87,9 @@ func (s *setter) index() {
 	for from := 0; from < len(lines); {
 		s.newSheet()
 		if from == 0 {
+			s.sheet().Open("H2")
 			s.set(s.sheet(), text.Bold, 18, s.left, s.y+18, s.Said("index"), s.ink)
+			s.sheet().Close(1)
 			s.y += 34
 		}
 		rows := int(s.room() / indexLine)
@@ -92,7 +98,9 @@ func (s *setter) index() {
 		}
 		for column := range indexColumns {
 			for row := 0; row < rows && from < len(lines); row++ {
+				s.sheet().Open("P")
 				s.set(s.sheet(), text.Regular, indexSize, s.left+float64(column)*(width+indexGap), s.y+float64(row)*indexLine+10, lines[from], s.ink)
+				s.sheet().Close(1)
 				from++
 			}
 		}

@@ -42,10 +42,12 @@ func (l *look) setNotice(n *document.Notice, width float64) setting {
 	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), panel)
 	s.drawn.Fill(scene.Rounded(scene.Rect{W: width, H: signalBand}, 0), panel)
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 0)
+	s.drawn.Open("P")
 	for _, line := range lines {
 		l.set(&s.drawn, text.Regular, l.body, noticePad, y+baseline(l.body), line, l.ink)
 		y += l.body * leading
 	}
+	s.drawn.Close(1)
 	return s
 }
 
@@ -62,10 +64,12 @@ func (l *look) besidePanel(n *document.Notice, width float64) setting {
 	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), signalColors[n.Signal][0])
 	s.drawn.Fill(scene.Rounded(scene.Rect{W: panel, H: s.height}, 0), signalColors[n.Signal][0])
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 2)
+	s.drawn.Open("P")
 	for _, line := range lines {
 		l.set(&s.drawn, text.Regular, l.body, panel+noticePad, y+baseline(l.body), line, l.ink)
 		y += l.body * leading
 	}
+	s.drawn.Close(1)
 	return s
 }
 
@@ -78,10 +82,14 @@ func (l *look) drawSignal(sheet *scene.Scene, signal document.Signal, x, y float
 		face = text.BoldItalic
 	} else {
 		p := func(dx, dy float64) scene.Point { return scene.Point{X: at + dx, Y: y + dy} }
+		sheet.Begin(scene.Tag{Role: "Artifact"}) // the word says it
 		sheet.Fill(scene.Polygon(p(0, 15), p(7, 3), p(14, 15)), letters)
 		l.set(sheet, text.Bold, 9, at+7-l.measure(text.Bold, 9, "!")/2, y+14, "!", signalColors[signal][0])
+		sheet.Close(1)
 		at += 19
 	}
+	sheet.Open("P")
+	defer sheet.Close(1)
 	l.set(sheet, face, signalSize, at, y+13.5, l.Said(string(signal)), letters)
 	return at + l.measure(face, signalSize, l.Said(string(signal))) - x
 }

@@ -66,6 +66,7 @@ type setter struct {
 	depth   int           // how many sections the next step lies in
 	waits   []wait        // for the pages of blocks that were not set yet
 	cells   []story.Block // of the row that is being filled
+	lists   int           // of steps: each heading and passage begins another
 	waiting []row         // that are not drawn yet
 	steps   int           // rows of steps on the last sheet
 }

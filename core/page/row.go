@@ -189,7 +189,16 @@ func (s *setter) cell(f fitted, x, height float64) {
 		sheet.Fill(scene.Rounded(scene.Rect{X: x, Y: s.y, W: f.width, H: 0.6}, 0), s.line)
 	}
 	y := s.y + rowPad
-	if s.Numbers.Steps {
+	if step := b.Type == document.Step; step {
+		sheet.Begin(scene.Tag{Role: "L", Key: fmt.Sprint("steps ", s.lists)})
+		sheet.Open("LI")
+		defer sheet.Close(3)
+	} else {
+		s.lists++
+		sheet.Open("Sect")
+		defer sheet.Close(1)
+	}
+	if s.Numbers.Steps && b.Number != "" {
 		size := math.Min(20, f.gutter*0.5)
 		if over := s.measure(text.Bold, size, b.Number) / (f.gutter - 6); over > 1 {
 			size /= over
@@ -198,18 +207,25 @@ func (s *setter) cell(f fitted, x, height float64) {
 		if s.columns > 1 && b.Type == document.Step {
 			at += f.notice.height + f.wordsAt.Y
 		}
+		sheet.Open("Lbl")
 		s.set(sheet, text.Bold, size, x, at+math.Max(size*0.8, baseline(s.body)), b.Number, s.ink)
+		sheet.Close(1)
+	}
+	if b.Type == document.Step {
+		sheet.Open("LBody")
 	}
 	sheet.Items = append(sheet.Items, f.notice.items(x+f.picture.X, y)...)
 	y += f.notice.height
+	s.place(f.words, x+f.wordsAt.X, y+f.wordsAt.Y)
 	for i, figure := range b.Figures {
 		s.draw(f.pictures, i, figure, x+f.picture.X, y+f.picture.Y)
 	}
-	s.place(f.words, x+f.wordsAt.X, y+f.wordsAt.Y)
 	if f.scale < 1 {
 		note := fmt.Sprintf("Words set at %d %% so that this step stays on one page.", int(math.Round(f.scale*100)))
 		s.pages.Notes = append(s.pages.Notes, Note{b.ID, fmt.Sprintf("%s: %s", called(b), note)})
+		sheet.Open("P")
 		s.set(sheet, text.Italic, 7.5, x+f.gutter, s.y+height-5, note, s.soft)
+		sheet.Close(1)
 	}
 }
 

@@ -10,31 +10,29 @@ import (
 
 const cellPad = 4.0
 
-// tableAt are the paragraphs of the table that some paragraphs begin with.
-func tableAt(all []words.Paragraph) []words.Paragraph {
-	for i, p := range all {
-		if p.Cell == nil || p.Cell.Table != all[0].Cell.Table {
-			return all[:i]
-		}
-	}
-	return all
-}
-
 // setTable sets a table to a width, its columns equally wide.
 func (l *look) setTable(cells []words.Paragraph, tags map[string]figure.Tag, width, size float64) setting {
 	var s setting
 	column := width / float64(cells[0].Cell.Columns)
 	edge := func(x, y, w, h float64) { s.drawn.Fill(scene.Rounded(scene.Rect{X: x, Y: y, W: w, H: h}, 0), l.soft) }
 	y := 0.0
+	s.drawn.Open("Table")
 	for i := 0; i < len(cells); {
 		row, bottom := cells[i].Cell.Row, y
 		var drawn scene.Scene
+		drawn.Open("TR")
 		at, heads := map[int]float64{}, map[int]bool{}
+		lists := lister{scene: &drawn}
 		for ; i < len(cells) && cells[i].Cell.Row == row; i++ {
 			c := cells[i].Cell
 			if _, begun := at[c.Column]; !begun {
+				if lists.leave(0); len(at) > 0 {
+					drawn.Close(1)
+				}
+				drawn.Open(map[bool]string{true: "TH", false: "TD"}[c.Head])
 				at[c.Column] = y + cellPad
 			}
+			lists.enter(cells[i])
 			p := cells[i]
 			if c.Head {
 				heads[c.Column] = true
@@ -45,6 +43,8 @@ func (l *look) setTable(cells []words.Paragraph, tags map[string]figure.Tag, wid
 			at[c.Column] = l.setParagraph(&drawn, p, tags, float64(c.Column)*column+cellPad, at[c.Column], column-2*cellPad, size)
 			bottom = math.Max(bottom, at[c.Column]+cellPad)
 		}
+		lists.leave(0)
+		drawn.Close(2)
 		for c := range cells[0].Cell.Columns {
 			if heads[c] {
 				s.drawn.Fill(scene.Rounded(scene.Rect{X: float64(c) * column, Y: y, W: column, H: bottom - y}, 0), l.shade)
@@ -58,6 +58,7 @@ func (l *look) setTable(cells []words.Paragraph, tags map[string]figure.Tag, wid
 		y = bottom
 	}
 	edge(0, y, width, 0.6)
+	s.drawn.Close(1)
 	s.height = y
 	return s
 }

@@ -64,22 +64,25 @@ func (l *look) setWords(step story.Block, width, scale float64) setting {
 	}
 	size := l.body * scale
 	y := 0.0
+	lists := lister{scene: &s.drawn}
 	paragraphs := step.Words.Paragraphs()
 	for i := 0; i < len(paragraphs); i++ {
 		if i > 0 {
 			y += size * apart
 		}
 		if paragraphs[i].Cell != nil {
-			cells := tableAt(paragraphs[i:])
+			lists.leave(0)
+			cells := words.TableAt(paragraphs[i:])
 			t := l.setTable(cells, step.Tags, width, size)
 			s.drawn.Items = append(s.drawn.Items, t.items(0, y)...)
 			y += t.height
 			i += len(cells) - 1
 			continue
 		}
-		p := paragraphs[i]
-		y = l.setParagraph(&s.drawn, p, step.Tags, 0, y, width, size)
+		lists.enter(paragraphs[i])
+		y = l.setParagraph(&s.drawn, paragraphs[i], step.Tags, 0, y, width, size)
 	}
+	lists.leave(0)
 	s.height = y
 	return s
 }
@@ -88,12 +91,17 @@ func (l *look) setWords(step story.Block, width, scale float64) setting {
 func (l *look) setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
 	in := float64(p.Depth) * size * indent
 	if bullet := p.Bullet; bullet != "" {
+		drawn.Open("Lbl")
 		l.set(drawn, text.Regular, size, x+in-size*0.45-l.measure(text.Regular, size, bullet), y+baseline(size), bullet, l.ink)
+		drawn.Close(1)
+		drawn.Open("LBody")
 	}
+	drawn.Open("P")
 	for _, row := range l.breakLines(l.pieces(p, tags, size), width-in) {
 		l.drawLine(drawn, row, x+in, y, size, tags)
 		y += size * leading
 	}
+	drawn.Close(1)
 	return y
 }
 
@@ -246,36 +254,64 @@ func (l *look) visible(p piece) float64 {
 
 func (l *look) drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {
 	base := y + baseline(size)
-	for _, p := range row {
+	from := x // where the link begins that is being set
+	for i, p := range row {
+		to := leads(p)
+		if begins := to != "" && (i == 0 || leads(row[i-1]) != to); begins {
+			from = x
+			s.Begin(scene.Tag{Role: "Link", Alt: readOut(row[i:], to)})
+		}
 		switch {
 		case p.span.Marker != "":
+			s.Open("Span")
 			l.drawMarker(s, p, x+size*0.08, base, size, tags)
+			s.Close(1)
 		case p.span.Keycap:
+			s.Open("Span")
 			l.drawKeycap(s, p, x, base, size)
+			s.Close(1)
 		default:
 			color := l.ink
 			if p.span.Code {
 				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: l.visible(p), H: size * 1.16}, 2), l.shade)
 			}
-			if p.span.To != "" {
+			if to != "" {
 				color = l.action
-				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
-					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: toBlock + p.span.To,
-				}})
 			}
-			if p.span.Link != "" {
-				color = l.action
-				if l.Links.Underlined {
-					s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
-				}
-				s.Items = append(s.Items, scene.Item{Link: &scene.Link{
-					Area: scene.Rect{X: x, Y: y, W: p.width, H: size * leading}, URL: p.span.Link,
-				}})
+			if p.span.Link != "" && l.Links.Underlined {
+				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
 			}
 			l.set(s, faceOf(p.span), sizeOf(p.span, size), x, base, p.text, color)
 		}
 		x += p.width
+		if ends := to != "" && (i == len(row)-1 || leads(row[i+1]) != to); ends {
+			s.Items = append(s.Items, scene.Item{Link: &scene.Link{Area: scene.Rect{X: from, Y: y, W: x - from, H: size * leading}, URL: to}})
+			s.Close(1)
+		}
 	}
+}
+
+// leads is where a piece leads: an address, or a block of the story; "" where it leads nowhere.
+func leads(p piece) string {
+	if p.span.To != "" {
+		return toBlock + p.span.To
+	}
+	return p.span.Link
+}
+
+// readOut is what stands for a link where it is read out: where it leads, or for a place in the document what it is called.
+func readOut(row []piece, to string) string {
+	if !strings.HasPrefix(to, toBlock) {
+		return to
+	}
+	var all strings.Builder
+	for _, p := range row {
+		if leads(p) != to {
+			break
+		}
+		all.WriteString(p.text)
+	}
+	return strings.TrimSpace(all.String())
 }
 
 func (l *look) drawMarker(s *scene.Scene, p piece, x, base, size float64, tags map[string]figure.Tag) {

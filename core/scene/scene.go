@@ -27,6 +27,7 @@ type Item struct {
 	Picture *Picture `json:"picture,omitempty"`
 	Link    *Link    `json:"link,omitempty"`
 	Clip    *Clip    `json:"clip,omitempty"`
+	Tag     *Tag     `json:"tag,omitempty"`
 }
 
 // Path is a filled outline. Strokes are expanded to outlines by the core, so that every renderer
@@ -145,6 +146,10 @@ func (s Scene) Draw(r Renderer) {
 			r.Link(*item.Link)
 		case item.Clip != nil:
 			r.Clip(*item.Clip)
+		case item.Tag != nil:
+			if t, keeps := r.(Tagger); keeps {
+				t.Tag(*item.Tag)
+			}
 		}
 	}
 }

@@ -16,6 +16,16 @@ type Cell struct {
 	Head        bool // the cell is a heading
 }
 
+// TableAt are the paragraphs of the table that some paragraphs begin with.
+func TableAt(all []Paragraph) []Paragraph {
+	for i, p := range all {
+		if p.Cell == nil || p.Cell.Table != all[0].Cell.Table {
+			return all[:i]
+		}
+	}
+	return all
+}
+
 // table checks a table: rows of cells, which hold what a text holds but tables.
 func (c *checker) table(n Node) error {
 	if err := c.count(n); err != nil {

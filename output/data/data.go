@@ -75,11 +75,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 			Critical: b.Source.Critical, Seconds: b.Source.Seconds, Links: b.Links, Pictures: []picture{},
 		}
 		for _, p := range b.Pictures {
-			file, err := p.File()
-			if err != nil {
-				return err
-			}
-			w, h, err := flow.Size(file)
+			file, w, h, err := p.Measured()
 			if err != nil {
 				return err
 			}

@@ -206,11 +206,7 @@ func (b *body) warn(n *flow.Notice) {
 // picture writes a picture in its own paragraph, as large as it is on a screen and no wider than the page, and its
 // caption.
 func (b *body) picture(p *flow.Picture) error {
-	file, err := p.File()
-	if err != nil {
-		return err
-	}
-	w, h, err := flow.Size(file)
+	file, w, h, err := p.Measured()
 	if err != nil {
 		return err
 	}

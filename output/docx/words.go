@@ -18,16 +18,13 @@ func (b *body) words(block flow.Block) {
 	for i := 0; i < len(all); i++ {
 		p := all[i]
 		if p.Cell != nil {
-			n := 1
-			for i+n < len(all) && all[i+n].Cell != nil && all[i+n].Cell.Table == p.Cell.Table {
-				n++
-			}
+			cells := words.TableAt(all[i:])
 			if first && block.Step() {
 				b.lead(block, "")
 			}
 			first = false
-			b.table(block, all[i:i+n])
-			i += n - 1
+			b.table(block, cells)
+			i += len(cells) - 1
 			continue
 		}
 		runs := b.spans(block, p)

@@ -123,11 +123,14 @@ func Extension(file picture.File) string {
 	return map[string]string{"image/jpeg": "jpg", "image/png": "png", "image/gif": "gif", "image/webp": "webp"}[file.Type]
 }
 
-// Size is how large a finished picture is, in pixels.
-func Size(file picture.File) (w, h int, err error) {
+// Measured is the finished picture with its size in pixels.
+func (p *Picture) Measured() (file picture.File, w, h int, err error) {
+	if file, err = p.File(); err != nil {
+		return file, 0, 0, err
+	}
 	c, _, err := image.DecodeConfig(bytes.NewReader(file.Data))
 	if err != nil {
-		return 0, 0, fmt.Errorf("measuring a finished picture: %w", err)
+		return file, 0, 0, fmt.Errorf("measuring a finished picture: %w", err)
 	}
-	return c.Width, c.Height, nil
+	return file, c.Width, c.Height, nil
 }

@@ -125,15 +125,12 @@ func said(b story.Block) string {
 	for i := 0; i < len(all); i++ {
 		p := all[i]
 		if p.Cell != nil {
-			n := 1
-			for i+n < len(all) && all[i+n].Cell != nil && all[i+n].Cell.Table == p.Cell.Table {
-				n++
-			}
+			cells := words.TableAt(all[i:])
 			if i > 0 {
 				out.WriteString("\n\n")
 			}
-			table(&out, b, all[i:i+n])
-			i += n - 1
+			table(&out, b, cells)
+			i += len(cells) - 1
 			continue
 		}
 		switch {

@@ -209,11 +209,7 @@ func (k *deck) slide(layout int, shapes string, p *placed, notes string) error {
 	n := k.slides
 	related := fmt.Sprintf(`<Relationship Id="l" Type="%sslideLayout" Target="../slideLayouts/slideLayout%d.xml"/><Relationship Id="n" Type="%snotesSlide" Target="../notesSlides/notesSlide%d.xml"/>`, kindOf, layout, kindOf, n)
 	if p != nil {
-		file, err := p.picture.File()
-		if err != nil {
-			return err
-		}
-		w, h, err := flow.Size(file)
+		file, w, h, err := p.picture.Measured()
 		if err != nil {
 			return err
 		}
