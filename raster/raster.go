@@ -81,7 +81,7 @@ func (c *Canvas) Path(p scene.Path) {
 	}
 	fill := color.NRGBA{R: p.Fill.R, G: p.Fill.G, B: p.Fill.B, A: p.Fill.A}
 	if p.Blend == "" {
-		c.raster.Draw(c.Image, area, image.NewUniform(fill), image.Point{})
+		cover(c.Image, area, c.coverage(area), fill)
 		return
 	}
 	blend(c.Image, area, c.coverage(area), fill, p.Blend)
@@ -125,6 +125,7 @@ func (c *Canvas) outline(o scene.Outline) image.Rectangle {
 // coverage is how much of each pixel of the area the outline covers.
 func (c *Canvas) coverage(area image.Rectangle) *image.Alpha {
 	mask := image.NewAlpha(area)
+	c.raster.DrawOp = draw.Src // nothing is under it: the quick way
 	c.raster.Draw(mask, area, image.Opaque, image.Point{})
 	return mask
 }
