@@ -105,6 +105,9 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
               className="max-w-40 rounded border border-soft bg-paper px-1 py-0.5 text-ink"
             >
               <option value="">the usual</option>
+              {facts.style && styles.data && !styles.data.some((s) => s.id === facts.style) && (
+                <option value={facts.style}>one that was deleted</option>
+              )}
               {styles.data?.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.style.name}
