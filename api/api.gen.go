@@ -1295,6 +1295,12 @@ type GetFigureParams struct {
 	At *int64 `form:"at,omitempty" json:"at,omitempty"`
 }
 
+// GetLooksParams defines parameters for GetLooks.
+type GetLooksParams struct {
+	// All Those of the draft's readiness, too: what must be fixed.
+	All *bool `form:"all,omitempty" json:"all,omitempty"`
+}
+
 // GetOthersParams defines parameters for GetOthers.
 type GetOthersParams struct {
 	Also *[]ID `form:"also,omitempty" json:"also,omitempty"`
@@ -1689,7 +1695,7 @@ type ServerInterface interface {
 	GetLinks(c *gin.Context, document DocumentId)
 	// GetLooks What is worth a look where the draft's words, its pictures, the text in them and paper are held against each other.
 	// (GET /api/documents/{document}/looks)
-	GetLooks(c *gin.Context, document DocumentId)
+	GetLooks(c *gin.Context, document DocumentId, params GetLooksParams)
 	// GiveNumber Give a document that has none the next number by the house's pattern.
 	// (POST /api/documents/{document}/number)
 	GiveNumber(c *gin.Context, document DocumentId)
@@ -2798,6 +2804,17 @@ func (siw *ServerInterfaceWrapper) GetLooks(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLooksParams
+
+	// ------------- Optional query parameter "all" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "all", c.Request.URL.Query(), &params.All, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter all: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2805,7 +2822,7 @@ func (siw *ServerInterfaceWrapper) GetLooks(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetLooks(c, document)
+	siw.Handler.GetLooks(c, document, params)
 }
 
 // GiveNumber operation middleware
@@ -4788,82 +4805,82 @@ var swaggerSpec = []string{
 	"G7QJ9zD2MN3xXw8SNnc398lu7D4q7z0lfhIMQS08Hx40BNU9FcOJEbsnRJTZ4n9SHsTrF9d4DywgXeg+",
 	"CVqTPTx2qouP9ux+Gtub13Q5YX/+ng8aiLDWDtgN6eUUH/7glXTJxlK/a6jNMajf4c3OuTYScSNjG/2D",
 	"G3IKzfwHWpZMdLAQ4qr5S6NrdzV6GOq2KWtu8pwhspbJscPACZSDdxiFtd/AMuw9FVXdj3mEAaxlaE9/",
-	"hAGn2FE708T9PJ6HfcDS6nrYC0Zh37wrHVQ8yKlFC73VIxX6o1reOu5OSjmykzDgFDt5zcFPN2Un3VB9",
-	"ymPHNVlLBY21oSVcjbyKCvoDjYiHGGb0npak38ZhBXKkpKXVSRUjIESogxmEWlMoNTvqnjdookcw277n",
-	"d+yVhxs9mit8wF6zCzhpOWrLiHZZMojD24D+IsE9IksuK80eaOJ63I9ZdrLusxs7oq4T77TCr0LLjqWz",
-	"ryt065AeM/rlvjDkPGn5eD9f4LSWAq0WxfacQyQV1u6KkBWzlikmOhz1jJd0JIjqW/3utgDs1/7zYnbU",
-	"7ca1xTR0ujxtYZRclZWxprCdOPE3tVXUoTknJMUd/Z6uwXzvJ7Ij9cC+b+4JAj+75cm1ocADvYg+KxDJ",
-	"wB30EzRKPJHDUPbuIGsVIJWfEanAMQblxX3sdExCE9KAmOqVGgeZUEEBz6BYeeOGHEphjADYDZcy8CZ7",
-	"GMOFp7sY6rBWcyWsoRDOt+8Cd2UTi3bSxKoLrRU7jBEQNh5MgGSyVR2LfUDNmqfHTcfBNkljWw5DTmEj",
-	"uNr+iZhduTT6GWrVmm4QymEuK3PuWkbJhd8cK//sIbGGlyXtZ4H5gjIIKAUDDD9gI1V53C+/NPR8w4Ll",
-	"osGoaKfaPLO/wGd7n8CReQSyN49kULzBt++U2uqeyU6K9tA0Cqhl8Zymt+NCda24OR714O27O7oPi0oI",
-	"nbhOC0kIsrfrWXW2OeBkUt3q5i0y+AXsdKpRiDexb6/hgc6HLQsa6Q49dQtGNRuNmOqcFYuj6XA38PaT",
-	"6HAS/I+R9hFcRH77dChIoFfSnAwU4I+MlW3tCux7kW2pTs+AiYT04UnX0wIpNcoY5iBh9BBj3DBz4xrZ",
-	"nCKrKzXdftlwMGBuS4m6B184s4v9FukZHkonbUWBmdJSgNtFMyZ8/h6WznjoJiHX7SQ8rsmTh990+rLU",
-	"2b/TW3BRQEG2637/5doiHkDL5YVOPCjJ7Mnjw6W/NP7auC8XQY7njCz4h6PVv8WuDHXbPuRQqZC4LuqY",
-	"WECb3ljWgHJFI1jG424C1zV/7Ki79MUj3PVXWXbjmlWdtNzunpV0Ky7cPx+NpFe6Kb/gw3aVZSfTOq+y",
-	"rJ3y2oYXa8XxB7nRqOPlFL9VG99v8ATciI7J0WAhjoI0YtfvdTBaLCvN8CO2UA7hr5+bEz+Do3TAkO04",
-	"Sh34nSWT04i0azm+otmopwnaWh6NNd/Zt385aaa78UNPCk/ujRdWv7czHuCNzzCCVRchG7gEjZSkkGKJ",
-	"zVjQrYip2/RkWUs/yDUpqFqyNvDRGhvaP3NKH4LqYN2FkmsBIAotlmN3g1gF3zPz3Z3DKZiSpw+vC4Lk",
-	"jKYcuXlOQ7obpu6YOtNWxUESQEWyXST51R+cX2FH2/GtTlaCZghC8aun/a/4T51L96hp+7QwWdzTfcFY",
-	"drGiJs3jTRt+sj/7LvOnMlpcB5DBOk4cBURno6Prdvz36YPvFpb4hvgw8ee+cq5lJTLoixgtP7GGL/R9",
-	"PAxf+zYwv/TY+Rr0cIccdEkW3CdoUUFoakilodawyRRuY2olTT4X9RakN0AwQttq9ahJZqVhX8EHdlaV",
-	"GPaO29+/wIYWXfzMk+4UBDzWAgQEVoZXQntzyyECuC42IWpP62fxphLTMiIKKpYVJkQGUWS+enp4EJnB",
-	"Dm+ViF3NNK19/dyhUZ904+r0RzgOoOCpSiRWHZiz7hm5T8eMzo7fDzh7Ahb2NftfHOyj8g2RldE8Y+12",
-	"VJcO+quFkO3FMdfkVlilzdUGBltq1AhiUE04CUabvDTkL5IL3ZE/vtsDeBcpIrp7UdQCDCLcnGO/O8uU",
-	"56uMsA9QngmwLe3iXQg2xNUbyGp/cT1WfONLBB5oWFGsasX13A2jXz0NCK4kLANdUsZulRdTlbP9Sib+",
-	"UTtqXQNWaFMHEHDl+OKcIS6zI167WobjGLg4h2ssfG/RdnCgUV8/Qf7jzNHh7B3P7EnWEOtb4z+Eq2p7",
-	"1hp3AzAo2PPb/hcIIk0WVVHgY+cn9Kr0K7F8SHNZqb5GC8IUyYXilFvxZwUs/52dk1cNNMEtKzsMBcd/",
-	"uJT62o05SSY4iqMpieBuVSdEjsUZW92duin7wxCm117QHuNEvmJrT7nTStD2rCfxh7e7SYbc4j4BbpvH",
-	"Lz7if0wAU2vt1WeDUhv6UI+oJhBdrvnkKfCfizYj7lt7OaBUf0F8/vAEfI5gNCdmAIeAE2R2ewmMCXQc",
-	"cxqBDnf4JIGOqzqlQFcrn57fhICdG8J5OVlGONq5jcRvkXupZFUOU/t7HHIKYsNUU2jt1nRSnrUUR3JZ",
-	"RaZksvT467ErEz/naJLEUeu0F2Zr0i/kvoQ92WLpi4/wvxMuy2aXvui70n0neZdLcGQBEBIppGYOkoub",
-	"Jmdryj26bHHn4a/RL4f3Hx6f9z/vHdo/ADmjhckH69ZxxBFJ5WYIxVlYUVhCPX341d5E6pW4MsiT67WW",
-	"r1NjM2ronGqfQNcmlKz0IMgGZFEclUwwQcQPgMs7ZXk+4Pv5SCgifMAiUKJETnpDpMOf9BZ99si2/ZzH",
-	"cj1G0A4TLngxggcHlLiGYZNiQwDTPiTcfabrAuvnCrmUgdzW0zQdqD9uWgV9cdLkIF/0bAmFaZOACy2X",
-	"cqTpS/NVk3bMecQndbUED/mEppZTTuQ9/ZenUz1bXBJHJjoRY7jkessT5J/fvr22bPHz2+t/waxayxzk",
-	"n1+/+t7+899ef/f9v/gc8Pjpv/ioc/pp9DaaVg7zrwfCFDoKRePIXQXr02mKIqtzOnhuHFrB7HL2X788",
-	"PPuGni3ef/z6yad/ChDhfWdfIAVwgli+wXGnkJR/ZKVxaZ3jktKt68SiEjMnAT9Eaubh2XnZBvcZFJn3",
-	"zb2dnBd7UunV2rlIzaff1tOJL8HW7T3ryyXcyItKV7SAgxQp0/mTHXDCjOlJGdBgoB4u8zmgXh6nKfeQ",
-	"bvkOgvuYmdzkOboiP5cCAOmvkZ38CP87wSfSO4dfUKd712wMaSAr4y+MNJc8Zc/68CZAEW7IrWV4bqbe",
-	"KC1ePrBrBM2Dg8i5Q5+YtmxMZg4dvpULHKsl8yOTL6S04IuStLWXplVPUCs4UPkHRQXkTY3WB6xq/DLr",
-	"JzaInuArdl0zsKFjflHpEe0FqPQnfUDdpct2PJsGz1Q37xpu1sWtRRvr2PV30aYGxJHjhX0B9I4krzwj",
-	"8VUpFQbgwmraSxgQtmvvkwo23fD9ElLD/m6sZtwun+j02ZPEPMaBj1ZCTtCLn5//R4INH6QiP7kmGg5p",
-	"WCoc9DsvS4Afs7uKqY0N9syqdvd6aISWbCyp1mupBrLOUEq/9uOOFraoZ/jSXJphm9xdXlIg6B+u/Zxc",
-	"FQXiMPkcVE2YyM7J21xJY4q6ndKC8qK/FRA2HbyUXuOQU1jTr6F6Ysrd4RZ1uovDyjBscVEUhKaprIRp",
-	"E1Kx1NEhSsg3OORL7Rr7+aBsW7ctRkw90FCLuFiiMIgd5cbsRN/feXkQx5x9z+mYsc5ZX0hVNypwPR5+",
-	"56WroigkzSDdxEjStUH98xelLHi6OfdcNkbb1zD8vhw8WjsKSbc41ckzSnBeV2cstKFFobt1AlJgD4sV",
-	"TXMumA7RVVGgxnmqPkyiK01vJ+HTtwn74SzNlVyxM/bBMOFtw/tnO7u1HIDycb5FXHqciWi+tGceMG25",
-	"Rkss6bC2z6lymwNNqGQB8Nduj7otb+t9qMqMGqbPP6yKKfvwJxw+sVjXvXSHGl3sjn2YGrmAI8o3kHMu",
-	"GE9fg6XXKCA6bU0WEDxrEU4zqtJ4qsIN/jwpfOY6sE1vp54MBk63A6WBrtXJDGtm3k9+u3aIRtuvR6Cx",
-	"BG6xTQ03FHt3L/fKVyAVvGmRlhzMKIp8CxQixUj+aAeSZ1WYJPKOKfeblGIaJXooSw7U2HJkjCKVZtlL",
-	"cRCKOASxwfbKW0u+MVQZ3YCbtrQVK2wYBWSU+o+xzwCIVD06d/BRqUxwA9DXksxEg4p+x9l60k78INd4",
-	"bxkJpgOxuxntYWTthXDzpUen6F87LUuBT3IzHaOQfFTLrbVqsIPbHW4DriWE9ocWWQW/ZcUGQ3PPwKiW",
-	"lfHtAFo815LYqWLmDEYMXXE3MO4dDDsmoFFrmtBe4A8nU5QNoyvEjkAaWuZPpUgZLQZzqPrUOrzzYYtQ",
-	"JwSdmrhHh2z/OzJnpwUwQOqm2AP4VO1w3uCcrsdGlGmSplfHBiD4teFF0eneGwUTbJ9Z7dX1WNjvhi/F",
-	"z9U0iNob1J8dHNUp0F/4Utjp4AjFBY52UaijMfIVumFimjb1P5+EKO9ySbj2xgwfqt6z9HspjtVQXLGM",
-	"CcNpcXLBcrr92GZHLib5O72DdOjsfScy6BJy48dOOYTfiexkbuDvRIatyRfOFVy7feeVqRtCtb86lwMl",
-	"XNdcAGyFHo0fAVI8yDiuSUY3iYcLN3zFyO/O/f+rXCw0M7/GlMuMbsIdMjO0xUZV2Z+4qAyAiBGagRfg",
-	"T2+fbyNGFTKlBSwtthJcaKTJ6JO2knsG/xzvMnpVd1+EDGMuMrl+oAko7vFOp3bUrrZy4NL2u+FCLklg",
-	"DcQRaSj+t4/l3l3Nz6LYODx557mBVgSVZhrCR/bnVjYaAMTZH2MrQn1gRzuutQjAbxIS7267nqK4BMxl",
-	"dscEmW9agOuwUAkoIYyqgjNVw7VGDVZh37/j6q79RrAPBjClLgkG0kxO8YAlRKoE42ogzl5miLFmzx5A",
-	"1cGhg95AIO1cYp800426zsk7s++bTXYSuDXtbKf374WaCyCdwm+D/ayUCpLKFXPY9xFhwnVKVTZG//df",
-	"ZkuJz9Ecwuq1MHmrzyP2APEJoZ1r46KhcCzl8AWO8HfICfKnOmvaRo6v77u9WpI9fRjoSdbLXHSf2qzj",
-	"YFmMp87dQwnZZO7xVhQZXPBcLDGiD8eQXCHI0pZc18b1RUE5ZFi5xUlKytWgG97+fkw8NPv+yHGEtZ2G",
-	"7OCJq1xLlV7PFnsQPaCgK6NzHR/rFhPQJoJmBH2oPRI36GZRu8wDlP3dN0KOYFkDJV1D7HPyit25OKkD",
-	"Wt8DUW4C9Juj6mdB4vpScqQO6KGy1Dwq3NzERjyAeeThkoLwcWnBAeRhMnhcG+GtfWYvoJ/U0MlF9eJz",
-	"wPx5feXETXJr8D4E9jsnqDRbjXGdyxpEmJv7nOngXqQurWtgN3zm1ykUyzcTM2rtOCqWBQYdEY6sbgaX",
-	"S9PB4hYNiFcDUIu9aODv6bGqdeN7nvHFginXucwvug2fKyCl0L3s4LueU5ENb/oPOOI0/eW9R+lLy6PG",
-	"pjgObHNNNUG6gQ551umsA8yHCJhN93udy/U9z2wUjZ+bPJfFsRJGrxSjx7gKD8wPwQw7rjGGocSp2OQ5",
-	"hkywwaBuxLg9xVYp26CYMT482+IiPPHnBErLoSADkRMh5LLmJs8UXQvAYU2peABQ25XIAk5Pf7RLFykf",
-	"amPshvwD6MbUYLT5Dw8f+ltizbNDa8vBjdApLfbpxjF69m/si0fRlw/mgQD0zq7D+NE3j1se40dfjzb9",
-	"wnfs5zl4dBqtL5Xl5oRNiCjRK8yNsBO3ZIaR7Zs/Qbcp/PGceO3UjmDFAj0RMUGA+RITUiVOkCYRDoVX",
-	"yyXTBgJPp1S3a/hsncuqyEjJVE5LDQj6KMlZdk5aqwP/7Irrw8sIQ9XS7dGBhcQ1F9lb9/bj6Aju7YcC",
-	"M97bE21XMUVZuBK+kaGV+tDpd0XVbXKU5gATVUuIKCIdrQiw69EEEKRclQugvCuGa8RoZ4LpXZhFbJdd",
-	"SHnrsq82dcgL3sewJUxURAyWaX7PzEELNId28U96IqzE52hM7sNNayc3kk5W5Aio8T2FxTgOyAkhQF7R",
-	"Fcu+XAwQl81kuT9zUCD1oRoG/zhhPTwkefeapTwONHZFF+l2YvMg9NLEFn3h7nzOG+uz0L+Igvo2x33+",
-	"ivpXrRrqZ60SUKIB/YK6ILWlIMYuMJrflr47omF4xjwVcMR40O5aqqU0BqO/p2jtIO3tSGj7WD9zF6XH",
-	"K/B34DkyiYaWbUipShWzy9mFFan/fwAAAP//",
+	"hAGn2FE708T9PJ6HfcDS6nrYC0Zh37wrHVQ8yKlFC73VIxX6o1reOu5OSjmykzBgRFfEiijv8LX66gOM",
+	"sHEBVRJGyks8PIBkMbf33wfERQwqY0Vx3OjaJM665uA3nMJZbqg+pRjgmqylgkbf0KKuRoKtNwDQVTDs",
+	"6T0/Sb+txArkWklLqyMrRkCoUQd7CLWvUPp2VB5s0E2PYEZ+z+/YKw9/ejTX/ID9aBdw0vLYllHvsnYQ",
+	"F7gBIUaCe4SYXFaaPdDE9dwfszRl3fc3JjJcZ+BphWiFlp2zvq9rduuQHjMa574w5Mxp+Zw/XyC3lgKt",
+	"lsn2nENkF9buiqIVs5YyJl4c9YyXdCSo61sP77YA7B//82J21O3GtcUsBro8baGWXJWVsaa5nTjxmoM1",
+	"HKBZKCTpHV1vqMGF7yeyI/XJvo/vCQJRu+XttaHJA72RPiswysAd9BM0bjyRA1P27iBrpSCVnxGpwFEH",
+	"5c59LHdMihPSgJjqlT4HmVBBQdGgWHnjhhxKYYwA6g2XVvAmmxnDl6e7GOowW3MlrEFZ9+3EwH3axMad",
+	"NLHqQmvFDvMEhI0HNyCZbFXrYl9Ss+bpcdODsG3T2JbDkFPYCA5rYCKGWC6NfoZataYbhJaYy8qcuxZW",
+	"cuE3x8o/e0isIWhJ+1lgx6AsA0rTAFMQ2EhVHofMLw098bBguWgwM9qpP8/sL/DZ3kdxZB6BbNIjGRRv",
+	"8O07pdq6Z7KTok80jQtqWTyn6e24UF0rbo5HPXj77o73w6IkQmew00IkguztenqdbQ64nVS3uouLDH4B",
+	"O51qFOJNLN5reKDzYQuFRrpDj9+CUc1GI7g6Z8XiaDrcDbz9JDqcBH9opJ0FF5HfPh0KouiVNCcDKfgj",
+	"Y2VbuwL7XmRbqtMzYCIhfbjU9dhASo0yhjlIWD/EGDfM3LjGOqfIMktNt383HAyY21Ki7gkYzjRjv0V6",
+	"mIfSW1tRaaa0FOB20YwJn0+IpTweSkrIdTspkGvy5OE3nT4xdTby9JZgFFCZ7brff7m2iAf0cnmqEw9K",
+	"Mnvy+HDpOI2/Nu7L7bqqj1SPF7sy1G37kEPlROK6umOiA216dVkDyhWxYFmRuwlcF/+xo+7SKY9w119l",
+	"2Y1rnnXS8r97VvatuHD/fDSS7umm/IIP21WWnUzrvMqydgpuG+6slVcwyI1GHS/H+a3a+P6HJ+BGdEyO",
+	"Bi9xFKQ1u/6zg9FrWWmGH7GFugh//dyc+BkcpQOGbMdR6sD4LJmcRqRdC/QVzUY9TdBm82is+c6+/ctJ",
+	"e92NH3pSeHKvvrD6vZ2BAW98hhGsuijawCVopCSFFEtsDoNuRUwlpyfLovpBrklB1ZK1gZjW2GD/mVP6",
+	"EOQH60CUXAsAdWixHLsbxE74npnv7hxuwpS6AXhdELRnNAXKzXMa0t0wdcfUmbYqDpIAKqTtIsmv/uD8",
+	"Cjvajm91siQ0Q1CMXz3tf8V/6ly6R03bp4XJ657uC8ayixU1aR5vIvGT/dl3vT+V0eI6kgzWleIoIDob",
+	"HX3DmIBkuvv05XcLS3yDfpj4c18517ISGfRpjJbDWMMX+lAehq99W5pfeux8DXq4QzK6JAvuE8aoIDQ1",
+	"pNJQ+9hkLrcxvpImv4x6C9IbIBihbbWe1CSz0rCv4AM7q0oMe8ft719gg40unudJdwoCHmsBAgIr1Suh",
+	"vbnlEApcV50Qtaf113hTiWkZEQUVywoTNIOoNl89PTyozWDHuUrErmaa1r5+7tCxT7pxdTomHAdQ8FQl",
+	"EqsOzFn3jNyng0dnx+8H5D0Bm/ua/S8u91H5hsjKaJ6xdnusSwdF1kLs9uKYa3IrrNLmahWDLT5qRDOo",
+	"bpwE601eGvIXyYXuyB/ffQK8ixQR5r0oagEYEW7Osf+eZcrzVUbYBygXBRiZdjExBBvi6g1k2b+4Hk/w",
+	"xJKFBxpWFEvcdD2Aw2hcTwOCKwnLQJeUsVslyFTlbL8Sjn/UDl/XgF3a1CUEXDm+WGiIy+yI16624jgG",
+	"Ls7hGh3fW7QdHPjU13OQ/zhzdDh7xzN7kjXE+tb4D+Gq7J61xt0ALAv2ILf/BYJIk0VVFPjY+Qm9Kv3K",
+	"MB/SXFaqr9GCMEVyoTjlVvxZAct/Z+fkVQOVcMvKDkPB8R8u7b52Y06SCY7iaEoiuFvVCZFsccZWt6lu",
+	"CcEwpOq1F7THOJGv2NpT7rQStD3rSfzh7e6WIbe4T4Db5vGLj/gfE8DdWnv12aDdhj7UI7wJRLtrPnkK",
+	"HOmizYj71oIOKNVfEJ8/PAGfIzjOiRnAIfIEmd1eAmMCHcecRqDDHT5JoOOqTinQ1cqn5zchYOeGcF5O",
+	"lhGOdm4j8VvkXipZlcPU/h6HnILYMNUUWrs1nZRnLcWRXFaRKZksPR587MrEzzmaJHHUOu2F2Zr0C7kv",
+	"YU+2WPriI/zvhMuy2aUv+q5030ne5RIcWQDMRAqpmYMI46bJ2Zpyjy5b3Hn4a/TL4f2Hx+f9z3uH9g9A",
+	"zmhh8sE6ehxxRFK5GUJxFlYUllBPH361N5F6Ja4M8uR6re7r1NiMGjqn2ifQtQklKz0I+gFZFEclE0wQ",
+	"8QPg8k4JFwB4gz4SiogjsAiUKJGT3hDp8Ce9RZ89sm0/57FcjxG0w4QLXozg0wElrmHYpNgQwMYPCXef",
+	"6brA+rlCLmUgt/U09fP1x02roC9Omhzki54toTBtEnCq5VKONKFpvmrSjjmP+KQum+Ahn9Bkc8qJvKf/",
+	"8nSqZ4tL4khJJ2IMl1xveYL889u315Ytfn57/S+YVWuZg/zz61ff23/+2+vvvv8XnwMeP/0XH3VOP43e",
+	"RtPKYf71QBhHR6FoHEmsYH06TVFkdU4Hz41DK5hdzv7rl4dn39CzxfuPXz/59E8BIrzv7AukAE4Qyzc4",
+	"7hSS8o+sNC6tc1xSunWdWFRi5iTgh0jNPFw8L9tgQ4Mi8765t5PzYk8qvVo7F6n59Nt6OvEl2Lq9Z325",
+	"hBt5UemKFnCQImU6f7IDTpgxPSkDGgzUw2U+B9TL4zQJH9It30FwHzOTmzxHV+TnUgAg/TWykx/hfyf4",
+	"RHrn8AvqvO+anyENZGX8hZHmkqfsWR/eBCjCDbm1DM/N1BulxcsHdo2geXAQOXfoE9OWjcnModW3coFj",
+	"tWR+ZPKFlBZ8UZK29tK06glqBQcq/6CogLyp0QOBVY1fZv3EBtETfMWua042dMwvKj2ivQCV/qQPqLt0",
+	"2Y5n0+CZ6mZiw83DuLVoYx3E/i7a5oA4crywL6DfkeSVZyS+KqXCAFxYTXsJA8J27X1SwaYbvl9Catjf",
+	"jdWM2+UTnT57kpjHOPDRSsgJevHz8/9IsAGFVOQn19TDIR9LhYN+52UJ8GN2VzG1scGeWdXuXg+N0JKN",
+	"JdV6LdVA1hlK6dd+3NHCFvUMX5pLM2yTu8tLCgT9w7Wfk6uiQBwmn4OqCRPZOXmbK2lMUbd3WlBe9LcC",
+	"wqaDl9JrHHIKa/o1VE9MuTvcok53cVgZhi03ioLQNJWVMG1CKpY6OkQJ+QaHfKldbD8ftG7rtsWIqQca",
+	"ahEXSxQGsaPcmJ3o+zsvD+KYs+85HTPWOesLqerGCa7nxO+8dFUUhaQZpJsYSbo2qH/+opQFTzfnnsvG",
+	"aPsaht+Xg0drRyHpFqc6eUYJzuvqjIU2tCh0t05ACuypsaJpzgXTIboqCtQ4T9WHSXSl6e0kvPw2YT+c",
+	"pbmSK3bGPhgmvG14/2xnt5YDUD7Ot4iTjzMRzZf2zAOmLddoiSUd1vY5VW5zoCmWLACO2+1RtwVvvQ9V",
+	"mVHD9PmHVTFlH/6EwycW67qX7lCji926D1MjF3BE+YZ2zgXj6Wuw9BoFRKfNygKCZy3CaUZVGk9VuMGf",
+	"J4XPXEe46e3dk8HA6XagNNBFO5lhzcz7yW/XDtFo+/UINJbALbap4YZi7+7lXvkKpII3LduSgxlFkW+B",
+	"QqQYyR/tQPKsCpNE3jHlfpNSTKNED2XJgRpbjoxRpNIseykOQhGHIDYISL+15BtDldENuGlLW7HChlFA",
+	"Rqn/GPsMgEjVo3MHH5XKBDcAfS3JTDSo6HecrSftxA9yjfeWkWA6ELubURh/ay+Em0E9OkU/3WlZCnyS",
+	"m+kYheSjWm6tVYMd3O64G3AtIbQ/tOwq+C0rNhiaewZGtayMbwfQ4rmWxE4VM2cwYuiKu4Fx72DYMQGN",
+	"WtOE9gJ/OJmibBhdIXYE0tAyfypFymgxmEPVp9bhnQ9bhDoh6NTEPTpkO+KROTstiQFSN8WexKdqz/MG",
+	"53Q9NqJMkzS9OjYAwa8NL4pON+EomGD7zGqvrsfCfjd8KX6upkHU3qD+7OCoToH+wpfCTgdHKC5wtItC",
+	"HY2Rr9ANE9O0qf/5JER5l0vCtTdm+FD1nqXfS3GsBueKZUwYTouTC5bT7cc2O3Ixyd/pHaRDZ+87kUGX",
+	"kBs/dsoh/E5kJ3MDfycybJW+cK7g2u07r0zdoKr91bkcKOG65gJgK8Z7RQFSPMg4rklGN4mHCzd8xcjv",
+	"zv3/q1wsNDO/xpTLjG7CHTsztMVGVdmfuKgMgIgRmoEX4E9vn28jRhUypQUsLbYSXGik6emTtpJ7Bv8c",
+	"73p6VXeDhAxjLjK5fqAJKO7xzqt21K62cuDS9rvhQi5JYA3EEWko/reP5d5dzc+i2Dg8eee5gVYElWYa",
+	"wkf251Y2GgDE2R9jK0J9YEc7rrUIwG8SEu9uu56iuATMZXbHBJlvWoDrsFAJKCGMqoIzVcO1Rg1WYd+/",
+	"4+qu/UawDwYwpS4JBtJMTvGAJUSqBONqIM5eZoixZs8eQNXBoYPeQCDtXGKfNNONus7JO7Pvm012Erg1",
+	"7Wynh9rPNc0o/DbYz0qpIKlcMYd9HxEmXKdUZWP0f/9ltpT4HM0hrF4Lk7f6TmIPEJ8Q2rk2LhoKx1IO",
+	"X+AIf4ecIH+qs6Zt5Pj6vturJdnTh4GeZL3MRfepzToOlsV46tw9lJBN5h5vRZHBBc/FEiP6cAzJFYIs",
+	"bcl1bVxfFJRDhpVbnKSkXA264e3vx8RDs++PHEdY22nIDp64yrVU6fVssQfRAwq6MjrX8bFuMcGxPydB",
+	"H2qPxA26WdQu8wBlf/eNmSNY1kBJ16D7nLxidy5O6oDW90CUmwD95qj6WZC4vpQcqQN6qCw1jwo3N7ER",
+	"D2AeebikIHxcWnAAeZgMHtdGeGuf2QvoJzV0clG9+Bwwf15fOXGT3Bq8D4H9zgkqzVZjXOeyBhHm5j5n",
+	"OrgXqUvrGtgNn/l1CsXyzcSMWjuOimWBQUeEI6ubweXSdLC4RQPi1QDUYi8a+Ht6rGrd+J5nfLFgynUu",
+	"84tuw+cKSCl0Lzv4rudUZMOb/gOOOE2/e+9R+tLyqLEpjgPbXFNNkG6gQ551OusA8yECZtONX+dyfc8z",
+	"G0Xj5ybPZXGshNErxegxrsID80Mww45rjGEocSo2eY4hE2wwqBsxbk+xVco2KGaMD8+2uAhP/DmB0nIo",
+	"yEDkRAi5rLnJM0XXAnBYUyoeANR2JbKA09Mf7dJFyofaGLsh/wC6MTUYbf7Dw4f+lljz7NDacnAjdEqL",
+	"fbpxjJ79G/viUfTlg3kgAL2z6zB+9M3jlsf40dejTb/wHft5Dh6dRutLZbk5YRMiSvQKcyPsxC2ZYWT7",
+	"5k/QbQp/PCdeO7UjWLFAT0RMEGC+xIRUiROkSYRD4dVyybSBwNMp1e0aPlvnsioyUjKV01IDgj5Kcpad",
+	"k9bqwD+74vrwMsJQtXR7dGAhcc1F9ta9/Tg6gnv7ocCM9/ZE21VMURauhG9kaKU+dPpdUXWbHKU5wETV",
+	"EiKKSEcrAux6NAEEKVflAijviuEaMdqZYHoXZhHbZRdS3rrsq00d8oL3MWwJExURg2Wa3zNz0ALNoV38",
+	"k54IK/E5GpP7cNPayY2kkxU5Amp8T2ExjgNyQgiQV3TFsi8XA8RlM1nuzxwUSH2ohsE/TlgPD0nevWYp",
+	"jwONXdFFup3YPAi9NLFFX7g7n/PG+iz0L6Kgvs1xn7+i/lWrhvpZqwSUaEC/oC5IbSmIsQuM5rel745o",
+	"GJ4xTwUcMR60u5ZqKY3B6O8pWjtIezsS2j7Wz9xF6fEK/B14jkyioWUbUqpSxexydmFF6v8fAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

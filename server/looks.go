@@ -3,6 +3,7 @@ package server
 import (
 	"net/http"
 
+	"raconte/api"
 	"raconte/core/document"
 	"raconte/core/readiness"
 	"raconte/core/secrets"
@@ -15,7 +16,7 @@ import (
 )
 
 // GetLooks answers with what is worth a look where words, pictures and paper are held against each other.
-func (s *Server) GetLooks(c *gin.Context, id string) {
+func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
 	ctx := c.Request.Context()
 	w, err := s.Store.Whole(ctx, id)
 	if err != nil {
@@ -43,7 +44,20 @@ func (s *Server) GetLooks(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, readiness.Pictured(w.Core(), st, read))
+	findings := readiness.Pictured(w.Core(), st, read)
+	if of(p.All) {
+		around, err := s.Works.Around(ctx, id, false, accountOf(c).Viewer())
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		sizes := make(map[string]figure.Size, len(read))
+		for shot, r := range read {
+			sizes[shot] = r.Size
+		}
+		findings = append(readiness.Check(w.Core(), sizes, around), findings...)
+	}
+	s.answer(c, http.StatusOK, findings)
 }
 
 // GetRepeats answers with the steps whose picture shows the same as the one of the step before.

@@ -170,3 +170,18 @@ test("a procedure is copied with its pictures, and printed as its pages are", as
   expect(run("pdfinfo", path)).toMatch(/Page size:\s+59[45].* x 84[12]/);
   expect(run("pdftotext", "-f", "2", path, "-")).toMatch(/Beta[^]*Page 2 of 2/);
 });
+
+test("what is to settle stands at its page, and leads to where it is settled", async ({ page }) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, `Unsettled ${Date.now()}`, [
+    { words: "Scan the card", picture: grey(125) },
+    { picture: grey(126) },
+  ]);
+  await page.goto(`/d/${id}/pages?layout=one`);
+  const remark = page.locator("#page-2").getByRole("listitem").filter({ hasText: "Must fix" });
+  await expect(remark).toContainText("Step 2");
+  await accessible(page);
+  await remark.getByRole("link").click();
+  await expect(page).toHaveURL(/\/write\?block=/);
+  await expect(page.getByRole("group", { name: "Words of step 2" })).toBeVisible();
+});

@@ -3352,7 +3352,10 @@ export interface operations {
     };
     getLooks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Those of the draft's readiness, too: what must be fixed. */
+                all?: boolean;
+            };
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect, figureAddress, type Layout, type Pages } from "../api/client";
+import { type Account, api, expect, figureAddress, mayEdit, type Layout, type Pages } from "../api/client";
 import { useEvents } from "../api/events";
 import { Deliver } from "../deliveries/Deliver";
 import { Progress } from "../deliveries/Progress";
@@ -12,6 +12,7 @@ import { Blank, Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
+import { Remarks, useRemarks } from "./Remarks";
 import { Sheet } from "./Sheet";
 
 /** The document as it will print. */
@@ -46,6 +47,7 @@ export function PagesView({ account }: { account: Account }) {
     (page: number) => document.getElementById(`page-${page}`)?.scrollIntoView({ behavior: "smooth" }),
     [],
   );
+  const remarks = useRemarks(id, pages.data, seq, mayEdit(account));
   useSheetSize(pages.data?.sheets[0]);
   const summary = whole.data?.summary;
   useTitle(summary && `Pages of ${shown(summary.title)}`);
@@ -98,6 +100,7 @@ export function PagesView({ account }: { account: Account }) {
         ))}
         {pages.data?.sheets.map((sheet, i) => (
           <div key={i} id={`page-${i + 1}`} className="scroll-mt-28 print:break-after-page print:last:break-after-auto">
+            <Remarks id={id} findings={remarks.get(i + 1)} />
             <Sheet scene={sheet} number={i + 1} picture={picture} onPage={onPage} />
           </div>
         ))}
