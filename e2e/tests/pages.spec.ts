@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { accessible, grey, makeDocument, notices, signIn } from "./support";
+import { accessible, grey, makeDocument, notices, png, signIn } from "./support";
 
 const text = (s: string, ...marks: object[]) => ({ type: "text", text: s, ...(marks.length && { marks }) });
 
@@ -220,12 +220,33 @@ test("a bundle comes back whole; a damaged one is refused and leaves nothing", a
 });
 
 test("a file that is being made is cancelled on its page, and made after all", async ({ page }) => {
-  test.slow(); // forty large pictures, twice
+  test.slow();
   await signIn(page);
+  // Thirty pictures of noise, each marked elsewhere: none is like another, and nothing in them repeats.
+  let seed = Date.now() & 0x7fffffff; // and none was made before
+  const noise = png(1200, 800, () => {
+    seed = (seed * 1103515245 + 12345) & 0x7fffffff;
+    return [seed & 255, (seed >> 8) & 255, (seed >> 16) & 255];
+  });
   const { id } = await makeDocument(
     page.request,
     "Cancelled",
-    Array.from({ length: 40 }, (_, n) => ({ words: `Step ${n}`, picture: grey(40 + n, 2400, 1600) })),
+    Array.from({ length: 30 }, (_, n) => ({
+      words: `Step ${n}`,
+      picture: noise,
+      marks: [
+        {
+          id: "a",
+          kind: "box",
+          points: [
+            { x: n, y: n },
+            { x: 300 + n, y: 200 },
+          ],
+          ink: "blue",
+          weight: "fine",
+        },
+      ],
+    })),
   );
   await page.goto(`/d/${id}/pages`);
   await page.getByRole("button", { name: "Make the PDF" }).click();
