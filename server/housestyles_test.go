@@ -48,6 +48,8 @@ func TestHouseStylesAreCheckedAndTheirFilesToo(t *testing.T) {
 	ready := reader.documents()["Move a lot between rooms"]
 	_, body = reader.do("GET", "/api/documents/"+ready+"/pages", nil)
 	assert.Contains(t, body, `"w":595.28`, "revisions keep what they were released with")
+	_, body = author.do("GET", "/api/documents/"+ready+"/pages", nil)
+	assert.Contains(t, body, `"w":595.28`, "for those who edit, too, while nothing is changed")
 	code, _ = author.do("DELETE", "/api/housestyles/"+kept.Id, nil)
 	assert.Equal(t, 204, code)
 	_, body = author.do("GET", "/api/documents/"+draft+"/pages", nil)

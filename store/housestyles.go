@@ -127,6 +127,13 @@ func styleNamed(db *gorm.DB, id string) (style.Style, error) {
 	return h.Content, err
 }
 
+// RevisionStyle is the style that a revision was released with; nil of one from before there were several.
+func (s *Store) RevisionStyle(ctx context.Context, document string, number int) (*style.Style, error) {
+	var r Revision
+	err := s.db.WithContext(ctx).Select("document_id", "number", "style").Where("document_id = ? AND number = ?", document, number).Take(&r).Error
+	return r.Style, found(err)
+}
+
 // StyleUses are the documents that name a style, the first hundred by title.
 func (s *Store) StyleUses(ctx context.Context, id string) ([]Document, error) {
 	var all []Document

@@ -5,20 +5,26 @@ import (
 	"fmt"
 	"io"
 
+	"raconte/core/document"
 	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/store"
 )
 
-// StyleOf is the style that a kept document goes out in: a revision's is that which it was released with. The faces that
-// it names are ready.
+// StyleOf is the style that a kept document goes out in: a revision's is that which it was released with, and so is that
+// of a document which has not changed since. The faces that it names are ready.
 func (w *Works) StyleOf(ctx context.Context, doc store.Whole) (style.Style, error) {
-	st := style.Default()
+	st := style.Default() // of revisions from before there were several
 	var err error
+	kept := doc.Style
+	released := doc.Revised || doc.State == document.Ready
+	if released && !doc.Revised {
+		kept, err = w.Store.RevisionStyle(ctx, doc.ID, doc.Document.Revision)
+	}
 	switch {
-	case doc.Style != nil:
-		st = *doc.Style
-	case !doc.Revised:
+	case kept != nil:
+		st = *kept
+	case err == nil && !released:
 		st, err = w.Store.StyleNamed(ctx, doc.Facts.Style)
 	}
 	if err == nil {
