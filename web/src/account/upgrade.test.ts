@@ -8,6 +8,7 @@ import { draftOf, editOf, readFigure } from "./upgrade";
 // The core's chain of upgrades is tested where it is; here it only marks what has gone through it.
 vi.mock("../core/core", () => ({
   core: {
+    facts: (f: object) => ({ ...f, layout: "two" }),
     upgrade: (c: Content, from: number) => ({
       ...c,
       type: "step",
@@ -41,6 +42,20 @@ test("a draft of format 3 keeps its unsaved steps and its unsaved title", () => 
     facts: { base: 7, facts: { title: "T" } },
   };
   expect(draftOf(now), "what is of today is left alone").toEqual(now);
+});
+
+test("facts of format 6, with a layout that was counted, are read up in a draft and in its edits", () => {
+  const facts = (layout: unknown) => ({ title: "T", layout }) as never;
+  const read = draftOf({ format: 6, pending: [], position: 0, facts: { base: 1, facts: facts(2) } });
+  expect(read.facts).toEqual({ base: 1, facts: { title: "T", layout: "two" } });
+  const edit = editOf({
+    format: 6,
+    label: "Write for another layout",
+    at: 1,
+    blocks: [],
+    facts: { before: facts("six"), after: facts(2) },
+  });
+  expect(edit.facts).toEqual({ before: { title: "T", layout: "six" }, after: { title: "T", layout: "two" } });
 });
 
 test("an edit of format 3 can still be undone, its change of the title too", () => {
