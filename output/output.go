@@ -25,6 +25,7 @@ type About struct {
 	Whole     bool   // it holds shots and marks: only those who edit may have it
 	Main      string // of a folder, written as a zip file: the file in it that is the document; "" of one file
 	Templates []Template
+	Own       string // the kind of template of the house that it takes: the ending of such files; "" where it takes none
 }
 
 // Template is one of the ways in which a format looks.
@@ -38,6 +39,30 @@ type Options struct {
 	// Beside is the folder beside the document that holds its other files; "" is the format's own name for it.
 	Beside string
 	Layout style.Layout // of what is laid out on pages; "" is the style's own
+	Own    *Own         // the house's own template, instead of those of the format
+}
+
+// Own is a template that the house has made.
+type Own struct {
+	Data   []byte
+	Script bool // whether it may run script: the administrator says so
+}
+
+// Note is what is to be said of a template of the house.
+type Note struct {
+	Line  int    // in it, from 1; 0 where it has no lines
+	Where string // "in the header"; "" where a line says it
+	Text  string
+	Fatal bool // nothing can be made with it
+}
+
+// Templated is a format that takes templates of the house.
+type Templated interface {
+	Format
+	// Check says what is to be said of a template. The error is a refusal where it can't be a template at all.
+	Check(ctx context.Context, own Own) ([]Note, error)
+	// Example is one to begin with.
+	Example() ([]byte, error)
 }
 
 // Input is what a format is given. Formats ask for what they need; each of it is made then.

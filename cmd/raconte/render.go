@@ -20,6 +20,7 @@ import (
 	"raconte/fonts"
 	"raconte/output"
 	"raconte/output/formats"
+	"raconte/output/office"
 
 	"github.com/spf13/cobra"
 )
@@ -39,6 +40,7 @@ func renderCommand() *cobra.Command {
 	layout := cmd.Flags().String("layout", "", "how steps are set on a page: one, two, four, six, running or bands; else as the style has it")
 	steps := cmd.Flags().String("steps", "", "the steps to take, such as 1-3,7; else all")
 	dpi := cmd.Flags().Int("quality", style.Usual, "dots to an inch of pictures in print, 72 to 600")
+	template := cmd.Flags().String("template", "", "a template of the form: a file of the house (.html, .docx, .dotx, .pptx, .potx), or the name of one that ships")
 	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
 		f, err := formFor(*out, *format)
 		if err != nil {
@@ -54,6 +56,9 @@ func renderCommand() *cobra.Command {
 		}
 		if *dpi < 72 || *dpi > 600 {
 			return exit{exitUsage, "--quality is 72 to 600 dots to an inch"}
+		}
+		if err := templated(cmd, f, *template, &o); err != nil {
+			return err
 		}
 		b, file, err := openBundle(cmd.Context(), args[0])
 		if err != nil {
@@ -102,6 +107,51 @@ func renderCommand() *cobra.Command {
 		return writeFile(*out, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
 	})
 	return cmd
+}
+
+// endings are those of files that are templates of a kind.
+var endings = map[string][]string{"html": {".html", ".htm"}, "docx": {".docx", ".dotx"}, "pptx": {".pptx", ".potx"}}
+
+// templated takes the template that is named: one that ships, or a file of the house, of which is told what there is to
+// say.
+func templated(cmd *cobra.Command, f output.Format, name string, o *output.Options) error {
+	about := f.About()
+	if name == "" || slices.ContainsFunc(about.Templates, func(t output.Template) bool { return t.Name == name }) {
+		o.Template = name
+		return nil
+	}
+	own, takes := f.(output.Templated)
+	if !takes || !slices.Contains(endings[about.Own], strings.ToLower(filepath.Ext(name))) {
+		return exit{exitUsage, fmt.Sprintf("%s is no template for %s", name, about.Title)}
+	}
+	info, err := os.Stat(name)
+	if err != nil {
+		return exit{exitUsage, fmt.Sprintf("there is no template %s", name)}
+	}
+	if info.Size() > office.MostBytes {
+		return exit{exitUsage, fmt.Sprintf("%s has %d MB; a template has at most %d MB", name, info.Size()>>20, office.MostBytes>>20)}
+	}
+	data, err := os.ReadFile(name)
+	if err != nil {
+		return fmt.Errorf("reading the template: %w", err)
+	}
+	o.Own = &output.Own{Data: data}
+	notes, err := own.Check(cmd.Context(), *o.Own)
+	if err != nil {
+		return err
+	}
+	for _, n := range notes {
+		at := n.Where
+		if n.Line > 0 {
+			at = fmt.Sprint("line ", n.Line)
+		}
+		said := strings.TrimPrefix(fmt.Sprintf("%s: %s", at, n.Text), ": ")
+		if n.Fatal {
+			return exit{exitUsage, name + ", " + said}
+		}
+		fmt.Fprintln(cmd.ErrOrStderr(), said)
+	}
+	return nil
 }
 
 // writeFolder writes what comes as a zip file as files: its document at path, and the others beside that.

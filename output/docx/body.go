@@ -21,16 +21,24 @@ type body struct {
 	related []relation
 	drawn   int // pictures
 	marked  int // bookmarks
+
+	room   room
+	ids    map[string]string // of styles in the house's own template, by ours; nil in the built-in one
+	look   string            // the properties of a paragraph of the template, which plain words have
+	prefix string            // of names of parts and relations, so that they are none of the template's
 }
+
+// room is what there is for words and pictures, in points.
+type room struct{ wide, tall, indent float64 }
 
 // twips are twentieths of a point, emus 12,700ths: the units of the standard.
 func twips(points float64) int { return int(points*20 + 0.5) }
 func emus(points float64) int  { return int(points*12700 + 0.5) }
 
-// width is what is between the margins, in points.
-func (b *body) width() float64 {
-	w, _ := b.style.Paper.Size()
-	return w - b.style.Margins.Left - b.style.Margins.Right
+// sheet is the room on a page of a style.
+func sheet(s style.Style) room {
+	w, h := s.Paper.Size()
+	return room{w - s.Margins.Left - s.Margins.Right, h - s.Margins.Top - s.Margins.Bottom, indentOf}
 }
 
 // document writes all of it.
@@ -61,7 +69,19 @@ func (b *body) document(ctx context.Context) error {
 
 // paragraph writes a paragraph of a style, with more of its properties and its runs.
 func (b *body) paragraph(style, more, runs string) {
-	fmt.Fprintf(b, `<w:p><w:pPr><w:pStyle w:val="%s"/>%s</w:pPr>%s</w:p>`, style, more, runs)
+	if b.look != "" && style == "BodyText" {
+		fmt.Fprintf(b, `<w:p>%s%s</w:p>`, b.look, runs)
+		return
+	}
+	fmt.Fprintf(b, `<w:p><w:pPr><w:pStyle w:val="%s"/>%s</w:pPr>%s</w:p>`, b.styled(style), more, runs)
+}
+
+// styled is the id of a style of ours.
+func (b *body) styled(id string) string {
+	if own, there := b.ids[id]; there {
+		return own
+	}
+	return id
 }
 
 // run is a piece of text with its properties; line feeds are breaks.
@@ -163,7 +183,7 @@ func (b *body) block(block flow.Block) error {
 
 // link are the runs of what a step leads to.
 func (b *body) link(l flow.Link) string {
-	said := run(`<w:rStyle w:val="Hyperlink"/>`, l.Said)
+	said := run(`<w:rStyle w:val="`+b.styled("Hyperlink")+`"/>`, l.Said)
 	switch {
 	case l.Inside != "":
 		return `<w:hyperlink w:anchor="` + bookmarked(l.Inside) + `" w:history="1">` + said + `</w:hyperlink>`
@@ -189,7 +209,7 @@ func (b *body) warn(n *flow.Notice) {
 	if n.Signal == "notice" {
 		italic = "<w:i/>"
 	}
-	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblW w:w="5000" w:type="pct"/><w:tblBorders>%s</w:tblBorders></w:tblPr><w:tblGrid><w:gridCol w:w="%d"/></w:tblGrid>`, edge, twips(b.width()))
+	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblW w:w="5000" w:type="pct"/><w:tblBorders>%s</w:tblBorders></w:tblPr><w:tblGrid><w:gridCol w:w="%d"/></w:tblGrid>`, edge, twips(b.room.wide))
 	fmt.Fprintf(b, `<w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/><w:shd w:val="clear" w:color="auto" w:fill="%s"/></w:tcPr>`, panel[0])
 	b.paragraph("NoticeWord", "", run(italic+`<w:color w:val="`+panel[1]+`"/>`, n.Word))
 	b.WriteString(`</w:tc></w:tr><w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/></w:tcPr>`)
@@ -203,37 +223,51 @@ func (b *body) warn(n *flow.Notice) {
 	b.paragraph("AfterNotice", "", "")
 }
 
-// picture writes a picture in its own paragraph, as large as it is on a screen and no wider than the page, and its
-// caption.
+// picture writes a picture in its own paragraph and its caption.
 func (b *body) picture(p *flow.Picture) error {
-	file, w, h, err := p.Measured()
+	drawing, err := b.drawing(p, 60) // a line of words stays with it
 	if err != nil {
 		return err
 	}
-	b.drawn++
-	name := fmt.Sprintf("media/picture%03d.%s", b.drawn, flow.Extension(file))
-	if err := b.folder.Put("word/"+name, file.Data, true); err != nil {
-		return err
-	}
-	_, tall := b.style.Paper.Size()
-	most := tall - b.style.Margins.Top - b.style.Margins.Bottom - 60 // a line of words stays with it
-	wide := min(b.width()-indentOf, float64(w)*b.style.Steps.Largest, most*float64(w)/float64(h))
-	high := wide * float64(h) / float64(w)
-	drawing := fmt.Sprintf(`<w:r><w:drawing><wp:inline distT="0" distB="0" distL="0" distR="0"><wp:extent cx="%d" cy="%d"/><wp:docPr id="%d" name="%s" descr="%s"/>`+
-		`<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect="1"/></wp:cNvGraphicFramePr><a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/picture">`+
-		`<pic:pic><pic:nvPicPr><pic:cNvPr id="%d" name="%s"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed="%s"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill>`+
-		`<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>`,
-		emus(wide), emus(high), b.drawn, name[6:], esc(p.Alt), b.drawn, name[6:], b.relate(relation{"image", name, false}), emus(wide), emus(high))
 	keep := ""
 	if p.Caption != "" {
 		keep = "<w:keepNext/>"
 	}
 	b.paragraph("Picture", keep, b.bookmark(p.ID, drawing))
+	b.caption(p)
+	return nil
+}
+
+func (b *body) caption(p *flow.Picture) {
 	if p.Caption != "" {
 		word, _, _ := strings.Cut(p.Caption, " ")
 		b.paragraph("Caption", "", run("", word+" ")+field("SEQ Picture", strconv.Itoa(p.Number)))
 	}
-	return nil
+}
+
+// drawing is the run of a picture, as large as it is on a screen and no wider than there is room; beside is what stays
+// free of a page's height, in points.
+func (b *body) drawing(p *flow.Picture, beside float64) (string, error) {
+	file, w, h, err := p.Measured()
+	if err != nil {
+		return "", err
+	}
+	b.drawn++
+	name := fmt.Sprintf("media/%spicture%03d.%s", b.prefix, b.drawn, flow.Extension(file))
+	if err := b.folder.Put("word/"+name, file.Data, true); err != nil {
+		return "", err
+	}
+	wide := max(1, min(b.room.wide-b.room.indent, float64(w)*b.style.Steps.Largest, max(20, b.room.tall-beside)*float64(w)/float64(h)))
+	high := wide * float64(h) / float64(w)
+	id := b.drawn
+	if b.prefix != "" {
+		id += 10000 // those of the template are smaller
+	}
+	return fmt.Sprintf(`<w:r><w:drawing><wp:inline distT="0" distB="0" distL="0" distR="0"><wp:extent cx="%d" cy="%d"/><wp:docPr id="%d" name="%s" descr="%s"/>`+
+		`<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect="1"/></wp:cNvGraphicFramePr><a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/picture">`+
+		`<pic:pic><pic:nvPicPr><pic:cNvPr id="%d" name="%s"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed="%s"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill>`+
+		`<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>`,
+		emus(wide), emus(high), id, name[6:], esc(p.Alt), id, name[6:], b.relate(relation{"image", name, false}), emus(wide), emus(high)), nil
 }
 
 // field is a field that the word processor fills, with what it reads now.
@@ -258,7 +292,7 @@ func (b *body) section() string {
 // band is a header or footer: its parts at the left, in the middle and at the right, pages as fields.
 func (b *body) band(s style.Band, kind string) string {
 	var out strings.Builder
-	middle, right := twips(b.width()/2), twips(b.width())
+	middle, right := twips(b.room.wide/2), twips(b.room.wide)
 	border := ""
 	if s.Rule {
 		border = fmt.Sprintf(`<w:pBdr><w:%s w:val="single" w:sz="4" w:space="4" w:color="%s"/></w:pBdr>`, map[string]string{"hdr": "bottom", "ftr": "top"}[kind], b.style.Colors.Line[1:])

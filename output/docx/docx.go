@@ -17,11 +17,13 @@ import (
 // Format is DOCX.
 type Format struct{}
 
+const mediaType = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
+
 // About names it.
 func (Format) About() output.About {
 	return output.About{
 		Name: "docx", Title: "Word processor (DOCX)", Extension: "docx",
-		MediaType: "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+		MediaType: mediaType, Own: "docx",
 	}
 }
 
@@ -35,39 +37,50 @@ const spaces = `xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006
 
 // Write makes the file.
 func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
+	if o.Own != nil {
+		_, err := writeOwn(ctx, w, in, o)
+		return err
+	}
 	st := in.Edition.Style
 	if st.Language == "" {
 		st = style.Default()
 	}
 	d := flow.Read(ctx, in, o)
 	f := flow.NewFolder(w, in.Made)
-	b := &body{doc: d, style: st, folder: f, where: d.Story().Where()}
+	b := &body{doc: d, style: st, folder: f, where: d.Story().Where(), room: sheet(st)}
 	if err := b.document(ctx); err != nil {
 		return err
 	}
-	header, footer := b.band(st.Header, "hdr"), b.band(st.Footer, "ftr")
-	for _, part := range []struct{ name, data string }{
-		{"word/document.xml", declaration + `<w:document ` + spaces + `><w:body>` + b.String() + b.section() + `</w:body></w:document>`},
-		{"word/styles.xml", declaration + styles(st, d.Language)},
-		{"word/numbering.xml", declaration + b.numbers.xml()},
-		{"word/settings.xml", declaration + `<w:settings ` + spaces + `><w:defaultTabStop w:val="709"/><w:compat><w:compatSetting w:name="compatibilityMode" w:uri="http://schemas.microsoft.com/office/word" w:val="15"/></w:compat></w:settings>`},
-		{"word/header1.xml", declaration + header},
-		{"word/footer1.xml", declaration + footer},
-		{"word/_rels/document.xml.rels", declaration + b.relations()},
-		{"_rels/.rels", declaration + `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">` +
-			`<Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/>` +
-			`<Relationship Id="r2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/></Relationships>`},
-		{"docProps/core.xml", declaration + core(d, in)},
-		{"[Content_Types].xml", declaration + b.contentTypes()},
-	} {
-		if err := f.Put(part.name, []byte(part.data), false); err != nil {
-			return err
-		}
+	if err := b.parts(b.String()+b.section(), b.band(st.Header, "hdr"), b.band(st.Footer, "ftr"), core(d, in)); err != nil {
+		return err
 	}
 	if err := ctx.Err(); err != nil {
 		return err
 	}
 	return f.Close()
+}
+
+// parts writes all parts of a file but its pictures.
+func (b *body) parts(text, header, footer, core string) error {
+	for _, part := range []struct{ name, data string }{
+		{mainPart, `<w:document ` + spaces + `><w:body>` + text + `</w:body></w:document>`},
+		{stylePart, styles(b.style, b.doc.Language)},
+		{listPart, b.numbers.xml()},
+		{"word/settings.xml", `<w:settings ` + spaces + `><w:defaultTabStop w:val="709"/><w:compat><w:compatSetting w:name="compatibilityMode" w:uri="http://schemas.microsoft.com/office/word" w:val="15"/></w:compat></w:settings>`},
+		{"word/header1.xml", header},
+		{"word/footer1.xml", footer},
+		{"word/_rels/document.xml.rels", b.relations()},
+		{"_rels/.rels", `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">` +
+			`<Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/>` +
+			`<Relationship Id="r2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/></Relationships>`},
+		{"docProps/core.xml", core},
+		{"[Content_Types].xml", b.contentTypes()},
+	} {
+		if err := b.folder.Put(part.name, []byte(declaration+part.data), false); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func core(d *flow.Document, in output.Input) string {
@@ -125,11 +138,11 @@ func (b *body) relations() string {
 func (b *body) relate(r relation) string {
 	for i, known := range b.related {
 		if known == r {
-			return fmt.Sprint("d", i)
+			return fmt.Sprint(b.prefix, "d", i)
 		}
 	}
 	b.related = append(b.related, r)
-	return fmt.Sprint("d", len(b.related)-1)
+	return fmt.Sprint(b.prefix, "d", len(b.related)-1)
 }
 
 // esc is text for XML; line feeds are breaks by then.

@@ -16,6 +16,10 @@ type numbering struct {
 	steps  int    // the list that steps are in, from 1
 	orders [9]int // the lists of numbered words by their depth, from 1
 	dots   int    // the list of bullets
+
+	// Those of the house's own template come first: abstract lists from 0, and lists from 1.
+	abstractFrom, listFrom int
+	styled                 bool // the template's headings count by themselves
 }
 
 // list is one list: of an abstract one, and what its levels begin with where that is not 1.
@@ -34,7 +38,7 @@ const (
 
 func (n *numbering) begin(l list) int {
 	n.lists = append(n.lists, l)
-	return len(n.lists)
+	return n.listFrom + len(n.lists)
 }
 
 func in(list, level int) string {
@@ -43,6 +47,9 @@ func in(list, level int) string {
 
 // heading numbers a heading.
 func (n *numbering) heading(number string) string {
+	if n.styled {
+		return ""
+	}
 	var at [2]int
 	for i, part := range strings.SplitN(number, ".", 3) {
 		v, err := strconv.Atoi(part)
@@ -101,7 +108,7 @@ func (n *numbering) xml() string {
 		fmt.Fprintf(&out, `<w:lvl w:ilvl="%d"><w:start w:val="1"/><w:numFmt w:val="%s"/>%s<w:lvlText w:val="%s"/><w:lvlJc w:val="left"/><w:pPr><w:ind w:left="%s" w:hanging="%s"/></w:pPr>%s</w:lvl>`, i, format, style, text, left, hanging, more)
 	}
 	abstract := func(id int) {
-		fmt.Fprintf(&out, `<w:abstractNum w:abstractNumId="%d"><w:multiLevelType w:val="multilevel"/>`, id)
+		fmt.Fprintf(&out, `<w:abstractNum w:abstractNumId="%d"><w:multiLevelType w:val="multilevel"/>`, n.abstractFrom+id)
 	}
 	in := strconv.Itoa(twips(indentOf))
 	abstract(headings)
@@ -124,7 +131,7 @@ func (n *numbering) xml() string {
 		out.WriteString(`</w:abstractNum>`)
 	}
 	for i, l := range n.lists {
-		fmt.Fprintf(&out, `<w:num w:numId="%d"><w:abstractNumId w:val="%d"/>`, i+1, l.abstract)
+		fmt.Fprintf(&out, `<w:num w:numId="%d"><w:abstractNumId w:val="%d"/>`, n.listFrom+i+1, n.abstractFrom+l.abstract)
 		for at := range 9 {
 			if v, there := l.begins[at]; there {
 				fmt.Fprintf(&out, `<w:lvlOverride w:ilvl="%d"><w:startOverride w:val="%d"/></w:lvlOverride>`, at, v)

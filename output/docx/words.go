@@ -74,7 +74,7 @@ func (b *body) listed(p words.Paragraph, runs string) {
 	number, in := "", ""
 	switch {
 	case p.Bullet == "":
-		in = fmt.Sprintf(`<w:ind w:left="%d"/>`, twips(indentOf+18*float64(p.Depth)))
+		in = fmt.Sprintf(`<w:ind w:left="%d"/>`, twips(b.room.indent+18*float64(p.Depth)))
 	case strings.HasSuffix(p.Bullet, "."):
 		number = b.numbers.ordered(p.Bullet, p.Depth-1)
 	default:
@@ -107,13 +107,13 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 		properties := ""
 		switch {
 		case s.Keycap:
-			properties += `<w:rStyle w:val="Key"/>`
+			properties += b.letters("Key")
 		case s.Code:
-			properties += `<w:rStyle w:val="Code"/>`
+			properties += b.letters("Code")
 		case s.Control:
-			properties += `<w:rStyle w:val="Control"/>`
+			properties += b.letters("Control")
 		case s.Link != "" || s.To != "":
-			properties += `<w:rStyle w:val="Hyperlink"/>`
+			properties += b.letters("Hyperlink")
 		}
 		if s.Bold {
 			properties += "<w:b/>"
@@ -139,11 +139,14 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 	return out.String()
 }
 
+// letters is the property of a run in a style of letters.
+func (b *body) letters(style string) string { return `<w:rStyle w:val="` + b.styled(style) + `"/>` }
+
 // table writes a table of the words.
 func (b *body) table(block flow.Block, cells []words.Paragraph) {
 	columns := cells[0].Cell.Columns
-	room := b.width() - indentOf
-	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblStyle w:val="Grid"/><w:tblW w:w="%d" w:type="dxa"/><w:tblInd w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, twips(room), twips(indentOf))
+	room := b.room.wide - b.room.indent
+	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblStyle w:val="%s"/><w:tblW w:w="%d" w:type="dxa"/><w:tblInd w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, b.styled("Grid"), twips(room), twips(b.room.indent))
 	for range columns {
 		fmt.Fprintf(b, `<w:gridCol w:w="%d"/>`, twips(room/float64(columns)))
 	}

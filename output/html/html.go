@@ -30,24 +30,24 @@ type Format struct{ Folder bool }
 // About names it.
 func (f Format) About() output.About {
 	if f.Folder {
-		return output.About{Name: "html-folder", Title: "Web page with a folder of pictures", Extension: "zip", MediaType: "application/zip", Main: "index.html", Templates: Templates}
+		return output.About{Name: "html-folder", Title: "Web page with a folder of pictures", Extension: "zip", MediaType: "application/zip", Main: "index.html", Templates: Templates, Own: "html"}
 	}
-	return output.About{Name: "html", Title: "Web page", Extension: "html", MediaType: "text/html; charset=utf-8", Templates: Templates}
+	return output.About{Name: "html", Title: "Web page", Extension: "html", MediaType: "text/html; charset=utf-8", Templates: Templates, Own: "html"}
 }
+
+// executor writes a document through a template.
+type executor func(ctx context.Context, w io.Writer, d *flow.Document) error
 
 // Write makes the page.
 func (f Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
-	if o.Template == "" {
-		o.Template = Templates[0].Name
-	}
-	t, err := template.ParseFS(shipped, "templates/"+o.Template+".html", "templates/parts.html")
+	execute, err := templateFor(o)
 	if err != nil {
-		return refusal.New("There is no template %q for web pages.", o.Template)
+		return err
 	}
 	d := flow.Read(ctx, in, o)
 	if !f.Folder {
 		buf := bufio.NewWriter(w)
-		if err := t.ExecuteTemplate(buf, o.Template+".html", d); err != nil {
+		if err := execute(ctx, buf, d); err != nil {
 			return cause(ctx, err)
 		}
 		return buf.Flush()
@@ -62,12 +62,49 @@ func (f Format) Write(ctx context.Context, w io.Writer, in output.Input, o outpu
 	}
 	page, err := folder.Create("index.html", false)
 	if err == nil {
-		err = t.ExecuteTemplate(page, o.Template+".html", d)
+		err = execute(ctx, page, d)
 	}
 	if err != nil {
 		return cause(ctx, err)
 	}
 	return folder.Close()
+}
+
+// templateFor is the template that is asked for: the house's own, or one that ships.
+func templateFor(o output.Options) (executor, error) {
+	if o.Own != nil {
+		own, notes := parseOwn(o.Own)
+		if len(notes) > 0 {
+			return nil, refusal.New("The template is not in order. Line %d: %s", notes[0].Line, notes[0].Text)
+		}
+		return own.execute, nil
+	}
+	if o.Template == "" {
+		o.Template = Templates[0].Name
+	}
+	t, err := template.ParseFS(shipped, "templates/"+o.Template+".html", "templates/parts.html")
+	if err != nil {
+		return nil, refusal.New("There is no template %q for web pages.", o.Template)
+	}
+	return func(_ context.Context, w io.Writer, d *flow.Document) error {
+		return t.ExecuteTemplate(w, o.Template+".html", d)
+	}, nil
+}
+
+// Example is a template to begin one of the house's own from: the page, in one file.
+func (Format) Example() ([]byte, error) {
+	source, _ := Source(Templates[0].Name)
+	return []byte(source), nil
+}
+
+// Source is a template that ships as one file, to make one of the house's own from.
+func Source(name string) (string, bool) {
+	page, err := shipped.ReadFile("templates/" + name + ".html")
+	if err != nil || name == "parts" {
+		return "", false
+	}
+	parts, err := shipped.ReadFile("templates/parts.html")
+	return string(page) + "\n" + string(parts), err == nil
 }
 
 // cause is what stopped a template: nobody waiting any more goes before all else.

@@ -2,6 +2,8 @@ package pptx
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 
 	"raconte/output"
@@ -26,30 +28,31 @@ func (k *deck) frame(in output.Input) error {
 		fmt.Fprintf(&list, `<p:sldId id="%d" r:id="s%d"/>`, 255+n, n)
 		fmt.Fprintf(&related, `<Relationship Id="s%d" Type="%sslide" Target="slides/slide%d.xml"/>`, n, kindOf, n)
 		for _, kind := range []string{"slide", "notesSlide"} {
-			fmt.Fprintf(&types, `<Override PartName="/ppt/%ss/%s%d.xml" ContentType="application/vnd.openxmlformats-officedocument.presentationml.%s+xml"/>`, kind, kind, n, kind)
+			fmt.Fprintf(&types, `<Override PartName="/ppt/%ss/slide%d.xml" ContentType="%s%s+xml"/>`, kind, n, kindPart, kind)
 		}
 	}
 	size := fmt.Sprintf(`cx="%d" cy="%d"`, emu(width), emu(height))
-	at := in.Made.UTC().Format("2006-01-02T15:04:05Z")
 	master := `<Relationship Id="m" Type="` + kindOf + `slideMaster" Target="../slideMasters/slideMaster1.xml"/>`
+	parts := k.notesParts("theme2")
+	for _, name := range slices.Sorted(maps.Keys(parts)) {
+		if err := k.folder.Put(name, []byte(declaration+parts[name]), false); err != nil {
+			return err
+		}
+	}
 	for _, part := range []struct{ name, data string }{
 		{"ppt/presentation.xml", `<p:presentation ` + spaces + `><p:sldMasterIdLst><p:sldMasterId id="2147483648" r:id="m"/></p:sldMasterIdLst><p:notesMasterIdLst><p:notesMasterId r:id="n"/></p:notesMasterIdLst><p:sldIdLst>` + list.String() + `</p:sldIdLst><p:sldSz ` + size + `/><p:notesSz cx="6858000" cy="9144000"/></p:presentation>`},
 		{"ppt/_rels/presentation.xml.rels", relations(`<Relationship Id="m" Type="` + kindOf + `slideMaster" Target="slideMasters/slideMaster1.xml"/><Relationship Id="n" Type="` + kindOf + `notesMaster" Target="notesMasters/notesMaster1.xml"/><Relationship Id="t" Type="` + kindOf + `theme" Target="theme/theme1.xml"/>` + related.String())},
 		{"ppt/slideMasters/slideMaster1.xml", `<p:sldMaster ` + spaces + `><p:cSld><p:bg><p:bgPr><a:solidFill><a:schemeClr val="bg1"/></a:solidFill><a:effectLst/></p:bgPr></p:bg><p:spTree>` + group +
-			place("title", margin, 18, width-2*margin, 56, "ctr") + place("body", margin, 90, width-2*margin, height-130, "t") + `</p:spTree></p:cSld>` + colors +
+			model(title, "ctr") + model(frame{"body", "1", margin, 90, width - 2*margin, height - 130}, "t") + `</p:spTree></p:cSld>` + colors +
 			`<p:sldLayoutIdLst><p:sldLayoutId id="2147483649" r:id="l1"/><p:sldLayoutId id="2147483650" r:id="l2"/></p:sldLayoutIdLst><p:txStyles><p:titleStyle><a:lvl1pPr algn="l"><a:defRPr sz="2600" b="1"><a:solidFill><a:schemeClr val="tx1"/></a:solidFill><a:latin typeface="+mj-lt"/></a:defRPr></a:lvl1pPr></p:titleStyle>` +
 			`<p:bodyStyle><a:lvl1pPr marL="0" indent="0" algn="l"><a:buNone/><a:defRPr sz="1800"><a:solidFill><a:schemeClr val="tx1"/></a:solidFill><a:latin typeface="+mn-lt"/></a:defRPr></a:lvl1pPr></p:bodyStyle><p:otherStyle/></p:txStyles></p:sldMaster>`},
 		{"ppt/slideMasters/_rels/slideMaster1.xml.rels", relations(`<Relationship Id="l1" Type="` + kindOf + `slideLayout" Target="../slideLayouts/slideLayout1.xml"/><Relationship Id="l2" Type="` + kindOf + `slideLayout" Target="../slideLayouts/slideLayout2.xml"/><Relationship Id="t" Type="` + kindOf + `theme" Target="../theme/theme1.xml"/>`)},
-		{"ppt/slideLayouts/slideLayout1.xml", layout("Step", "titleOnly", place("title", margin, 18, width-2*margin, 56, "ctr"))},
-		{"ppt/slideLayouts/slideLayout2.xml", layout("Title", "secHead", place("title", margin*2, 150, width-4*margin, 110, "b")+place("body", margin*2, 268, width-4*margin, 90, "t"))},
+		{"ppt/slideLayouts/slideLayout1.xml", layout("Step", "titleOnly", model(title, "ctr"))},
+		{"ppt/slideLayouts/slideLayout2.xml", layout("Title", "secHead", model(heads.places[0], "b")+model(heads.places[1], "t"))},
 		{"ppt/slideLayouts/_rels/slideLayout1.xml.rels", relations(master)},
 		{"ppt/slideLayouts/_rels/slideLayout2.xml.rels", relations(master)},
-		{"ppt/notesMasters/notesMaster1.xml", `<p:notesMaster ` + spaces + `><p:cSld><p:spTree>` + group + `<p:sp><p:nvSpPr><p:cNvPr id="2" name="Slide"/><p:cNvSpPr><a:spLocks noGrp="1" noRot="1" noChangeAspect="1"/></p:cNvSpPr><p:nvPr><p:ph type="sldImg"/></p:nvPr></p:nvSpPr><p:spPr><a:xfrm><a:off x="685800" y="685800"/><a:ext cx="5486400" cy="3086100"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr></p:sp>` +
-			place("body", 54, 320, 432, 340, "t") + `</p:spTree></p:cSld>` + colors + `</p:notesMaster>`},
-		{"ppt/notesMasters/_rels/notesMaster1.xml.rels", relations(`<Relationship Id="t" Type="` + kindOf + `theme" Target="../theme/theme2.xml"/>`)},
 		{"ppt/theme/theme1.xml", k.theme()},
-		{"ppt/theme/theme2.xml", k.theme()},
-		{"docProps/core.xml", `<cp:coreProperties xmlns:cp="http://schemas.openxmlformats.org/package/2006/metadata/core-properties" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:dcterms="http://purl.org/dc/terms/" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"><dc:title>` + esc(k.doc.Title) + `</dc:title><dcterms:created xsi:type="dcterms:W3CDTF">` + at + `</dcterms:created></cp:coreProperties>`},
+		{"docProps/core.xml", k.core(in)},
 		{"_rels/.rels", relations(`<Relationship Id="r1" Type="` + kindOf + `officeDocument" Target="ppt/presentation.xml"/><Relationship Id="r2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/>`)},
 		{"[Content_Types].xml", `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Default Extension="png" ContentType="image/png"/><Default Extension="jpg" ContentType="image/jpeg"/>` +
 			contentTypes() + types.String() + `<Override PartName="/docProps/core.xml" ContentType="application/vnd.openxmlformats-package.core-properties+xml"/></Types>`},
@@ -79,14 +82,38 @@ func layout(name, kind, shapes string) string {
 	return `<p:sldLayout ` + spaces + ` type="` + kind + `"><p:cSld name="` + name + `"><p:spTree>` + group + shapes + `</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sldLayout>`
 }
 
-// place is a place for words on a master or a layout.
-func place(kind string, x, y, w, h float64, anchor string) string {
+// The built-in layouts.
+var (
+	title = frame{"title", "", margin, 18, width - 2*margin, 56}
+	plain = master{part: "ppt/slideLayouts/slideLayout1.xml", places: []frame{title}}
+	heads = master{part: "ppt/slideLayouts/slideLayout2.xml", places: []frame{
+		{"title", "", margin * 2, 150, width - 4*margin, 110}, {"body", "1", margin * 2, 268, width - 4*margin, 90},
+	}}
+)
+
+// model is a place for words on a master or a layout.
+func model(f frame, anchor string) string {
 	index, id := "", 2
-	if kind == "body" {
-		index, id = ` idx="1"`, 3
+	if f.index != "" {
+		index, id = ` idx="`+f.index+`"`, 3
 	}
 	return fmt.Sprintf(`<p:sp><p:nvSpPr><p:cNvPr id="%d" name="%s"/><p:cNvSpPr><a:spLocks noGrp="1"/></p:cNvSpPr><p:nvPr><p:ph type="%s"%s/></p:nvPr></p:nvSpPr><p:spPr><a:xfrm><a:off x="%d" y="%d"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr>`+
-		`<p:txBody><a:bodyPr anchor="%s"><a:normAutofit/></a:bodyPr><a:lstStyle/><a:p><a:r><a:rPr/><a:t>%s</a:t></a:r></a:p></p:txBody></p:sp>`, id, kind, kind, index, emu(x), emu(y), emu(w), emu(h), anchor, kind)
+		`<p:txBody><a:bodyPr anchor="%s"><a:normAutofit/></a:bodyPr><a:lstStyle/><a:p><a:r><a:rPr/><a:t>%s</a:t></a:r></a:p></p:txBody></p:sp>`, id, f.kind, f.kind, index, emu(f.x), emu(f.y), emu(f.w), emu(f.h), anchor, f.kind)
+}
+
+// notesParts are the master of notes and what it needs, by their names.
+func (k *deck) notesParts(theme string) map[string]string {
+	return map[string]string{
+		"ppt/notesMasters/notesMaster1.xml": `<p:notesMaster ` + spaces + `><p:cSld><p:spTree>` + group + `<p:sp><p:nvSpPr><p:cNvPr id="2" name="Slide"/><p:cNvSpPr><a:spLocks noGrp="1" noRot="1" noChangeAspect="1"/></p:cNvSpPr><p:nvPr><p:ph type="sldImg"/></p:nvPr></p:nvSpPr><p:spPr><a:xfrm><a:off x="685800" y="685800"/><a:ext cx="5486400" cy="3086100"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr></p:sp>` +
+			model(frame{"body", "1", 54, 320, 432, 340}, "t") + `</p:spTree></p:cSld>` + colors + `</p:notesMaster>`,
+		"ppt/notesMasters/_rels/notesMaster1.xml.rels": relations(`<Relationship Id="t" Type="` + kindOf + `theme" Target="../theme/` + theme + `.xml"/>`),
+		"ppt/theme/" + theme + ".xml":                  k.theme(),
+	}
+}
+
+// core is what is known of the presentation.
+func (k *deck) core(in output.Input) string {
+	return `<cp:coreProperties xmlns:cp="http://schemas.openxmlformats.org/package/2006/metadata/core-properties" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:dcterms="http://purl.org/dc/terms/" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"><dc:title>` + esc(k.doc.Title) + `</dc:title><dcterms:created xsi:type="dcterms:W3CDTF">` + in.Made.UTC().Format("2006-01-02T15:04:05Z") + `</dcterms:created></cp:coreProperties>`
 }
 
 // theme are colours and faces, after the house style.

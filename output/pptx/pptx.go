@@ -20,12 +20,12 @@ type Format struct{}
 // About names it.
 func (Format) About() output.About {
 	return output.About{
-		Name: "pptx", Title: "Presentation (PPTX)", Extension: "pptx",
+		Own: "pptx", Name: "pptx", Title: "Presentation (PPTX)", Extension: "pptx",
 		MediaType: "application/vnd.openxmlformats-officedocument.presentationml.presentation",
 	}
 }
 
-// The sheet of a slide in points: 16 to 9.
+// The sheet of a built-in slide in points: 16 to 9.
 const (
 	width  = 960.0
 	height = 540.0
@@ -41,21 +41,49 @@ type deck struct {
 	style  style.Style
 	slides int
 	drawn  int
+
+	width, height float64 // of a slide, in points
+	notes         string  // the master of notes
+	name          string  // what the names of slides begin with
+
+	// The layouts of the first slide, of sections, of steps with a picture and of those without.
+	cover, section, pictured, worded master
 }
 
 // Write makes the presentation.
 func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
+	if o.Own != nil {
+		_, err := writeOwn(ctx, w, in, o)
+		return err
+	}
 	st := in.Edition.Style
 	if st.Language == "" {
 		st = style.Default()
 	}
-	d := flow.Read(ctx, in, o)
-	k := &deck{folder: flow.NewFolder(w, in.Made), doc: d, style: st}
+	k := &deck{
+		folder: flow.NewFolder(w, in.Made), doc: flow.Read(ctx, in, o), style: st, width: width, height: height, notes: "ppt/notesMasters/notesMaster1.xml", name: "slide",
+		cover: heads, section: heads, pictured: plain, worded: plain,
+	}
+	if err := k.all(ctx); err != nil {
+		return err
+	}
+	if err := k.frame(in); err != nil {
+		return err
+	}
+	return k.folder.Close()
+}
+
+// all writes the slides.
+func (k *deck) all(ctx context.Context) error {
+	d := k.doc
 	lead := d.Kind
 	if d.Draft != "" {
 		lead = d.Draft
 	}
-	if err := k.slide(2, words(4, "title", "Title", d.Title)+words(5, "body", "About", lead+"\n"+d.Meta)+k.notice(d.Notice, 380), nil, d.Title+"\n"+d.Meta); err != nil {
+	l := k.cover
+	shapes := k.in(l.place("ctrTitle", "title"), frame{x: margin, y: 100, w: k.width - 2*margin, h: 80}, 4, "Title", d.Title) +
+		k.in(l.place("subTitle", "body", "obj"), frame{x: margin, y: 200, w: k.width - 2*margin, h: 80}, 5, "About", lead+"\n"+d.Meta) + k.notice(d.Notice, k.height-160)
+	if err := k.slide(l, shapes, nil, d.Title+"\n"+d.Meta); err != nil {
 		return err
 	}
 	for _, b := range d.Blocks {
@@ -66,19 +94,13 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 			return err
 		}
 	}
-	if err := k.frame(in); err != nil {
-		return err
-	}
-	if err := ctx.Err(); err != nil {
-		return err
-	}
-	return k.folder.Close()
+	return ctx.Err()
 }
 
 // block writes the slides of a block: one for each picture of it, or one of words.
 func (k *deck) block(b flow.Block) error {
 	if b.Heading() {
-		return k.slide(2, words(4, "title", "Title", strings.TrimSpace(b.Number+" "+b.Title)), nil, b.Title)
+		return k.slide(k.section, k.titled(k.section, strings.TrimSpace(b.Number+" "+b.Title)), nil, b.Title)
 	}
 	title := b.Title
 	if b.Number != "" {
@@ -100,27 +122,72 @@ func (k *deck) block(b flow.Block) error {
 	for _, l := range b.Links {
 		said += "\n" + l.Said
 	}
-	top := margin + 54.0
-	shapes := words(4, "title", "Title", title)
-	if b.Notice != nil {
-		shapes += k.notice(b.Notice, top)
-		top += 24 + 20*float64(len(b.Notice.Lines))
-	}
 	if len(b.Pictures) == 0 {
-		return k.slide(1, shapes+box(5, "Words", margin, top, width-2*margin, height-top-margin, 20, said), nil, notes)
-	}
-	for i, p := range b.Pictures {
-		// The words stand in one line or two below the picture; all of them are in the notes.
-		foot := 56.0
-		one := shapes + box(5, "Words", margin, height-foot-14, width-2*margin, foot, 16, shortened(said, 220))
-		if i > 0 {
-			one = words(4, "title", "Title", title)
+		l := k.worded
+		shapes, room := k.warned(l, title, b.Notice)
+		if at := l.place("body", "obj"); at != nil && b.Notice == nil {
+			shapes += k.in(at, room, 5, "Words", said)
+		} else {
+			shapes += box(5, "Words", room, 20, said)
 		}
-		if err := k.slide(1, one, &placed{p, margin, top, width - 2*margin, height - top - foot - 18}, notes); err != nil {
+		return k.slide(l, shapes, nil, notes)
+	}
+	l := k.pictured
+	for i, p := range b.Pictures {
+		n := b.Notice
+		if i > 0 {
+			n = nil
+		}
+		shapes, room := k.warned(l, title, n)
+		// The words stand in one line or two below the picture, or where the layout has a place for them; all of them are
+		// in the notes.
+		const foot = 56.0
+		short := shortened(said, 220)
+		if at, words := l.place("pic"), l.place("body"); at != nil && n == nil {
+			room = *at
+			if words != nil && i == 0 {
+				shapes += k.in(words, *words, 5, "Words", short)
+			}
+		} else {
+			if i == 0 {
+				shapes += box(5, "Words", frame{x: room.x, y: room.y + room.h - foot, w: room.w, h: foot}, 16, short)
+			}
+			room.h -= foot + 4
+		}
+		if err := k.slide(l, shapes, &placed{p, room}, notes); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// titled is the title of a slide.
+func (k *deck) titled(l master, title string) string {
+	return k.in(l.place("title", "ctrTitle"), frame{x: margin, y: 18, w: k.width - 2*margin, h: 56}, 4, "Title", title)
+}
+
+// warned are the title of a slide and its notice, and the room that is left.
+func (k *deck) warned(l master, title string, n *flow.Notice) (string, frame) {
+	room := k.room(l)
+	shapes := k.titled(l, title)
+	if n != nil {
+		shapes += k.notice(n, room.y)
+		tall := 12 + 20*float64(max(1, len(n.Lines)))
+		room.y, room.h = room.y+tall, room.h-tall
+	}
+	return shapes, room
+}
+
+// room is what a layout leaves for words and pictures.
+func (k *deck) room(l master) frame {
+	if at := l.place("obj", "body", "pic"); at != nil && at.w > 0 {
+		return *at
+	}
+	top := margin + 54
+	if t := l.place("title", "ctrTitle"); t != nil && t.h > 0 {
+		top = min(t.y+t.h+16, k.height/2)
+	}
+	return frame{x: margin, y: top, w: k.width - 2*margin, h: k.height - top - margin/2}
 }
 
 // shortened are the first letters of a text, up to a word's end.
@@ -138,8 +205,8 @@ func shortened(s string, most int) string {
 
 // placed is a picture and the room that it has.
 type placed struct {
-	picture    *flow.Picture
-	x, y, w, h float64
+	picture *flow.Picture
+	frame
 }
 
 var panels = map[string][2]string{"danger": {"C8102E", "FFFFFF"}, "warning": {"FF8200", "000000"}, "caution": {"FFD100", "000000"}, "notice": {"0067B1", "FFFFFF"}}
@@ -154,21 +221,32 @@ func (k *deck) notice(n *flow.Notice, y float64) string {
 	line := `<a:ln w="19050">` + fill + `</a:ln>`
 	tall := 4 + 20*float64(max(1, len(n.Lines)))
 	return shape(8, "Signal word", margin, y, 120, tall, fill+line, paragraphs(n.Word, 16, `b="1"`, panel[1])) +
-		shape(9, "Notice", margin+120, y, width-2*margin-120, tall, `<a:noFill/>`+line, paragraphs(strings.Join(n.Lines, "\n"), 14, "", ""))
+		shape(9, "Notice", margin+120, y, k.width-2*margin-120, tall, `<a:noFill/>`+line, paragraphs(strings.Join(n.Lines, "\n"), 14, "", ""))
 }
 
-// words fill a place of the layout.
-func words(id int, kind, name, text string) string {
-	index := ""
-	if kind == "body" {
-		index = ` idx="1"`
+// in fills a place of a layout with words; where it has no such place, they stand in a frame.
+func (k *deck) in(at *frame, otherwise frame, id int, name, text string) string {
+	if at == nil {
+		return box(id, name, otherwise, 24, text)
 	}
-	return fmt.Sprintf(`<p:sp><p:nvSpPr><p:cNvPr id="%d" name="%s"/><p:cNvSpPr/><p:nvPr><p:ph type="%s"%s/></p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr><a:normAutofit/></a:bodyPr><a:lstStyle/>%s</p:txBody></p:sp>`,
-		id, name, kind, index, paragraphs(text, 0, "", ""))
+	return place(*at, id, name, text)
 }
 
-func box(id int, name string, x, y, w, h, size float64, text string) string {
-	return shape(id, name, x, y, w, h, `<a:noFill/>`, paragraphs(text, size, "", ""))
+// place fills a place of a layout.
+func place(at frame, id int, name, text string) string {
+	named := ""
+	if at.kind != "obj" {
+		named = ` type="` + at.kind + `"`
+	}
+	if at.index != "" {
+		named += ` idx="` + esc(at.index) + `"`
+	}
+	return fmt.Sprintf(`<p:sp><p:nvSpPr><p:cNvPr id="%d" name="%s"/><p:cNvSpPr/><p:nvPr><p:ph%s/></p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr><a:normAutofit/></a:bodyPr><a:lstStyle/>%s</p:txBody></p:sp>`,
+		id, name, named, paragraphs(text, 0, "", ""))
+}
+
+func box(id int, name string, at frame, size float64, text string) string {
+	return shape(id, name, at.x, at.y, at.w, at.h, `<a:noFill/>`, paragraphs(text, size, "", ""))
 }
 
 func shape(id int, name string, x, y, w, h float64, look, text string) string {
@@ -204,17 +282,17 @@ func paragraphs(text string, size float64, more, color string) string {
 func esc(s string) string { return html.EscapeString(s) }
 
 // slide writes one slide in a layout, with its picture and its notes.
-func (k *deck) slide(layout int, shapes string, p *placed, notes string) error {
+func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 	k.slides++
-	n := k.slides
-	related := fmt.Sprintf(`<Relationship Id="l" Type="%sslideLayout" Target="../slideLayouts/slideLayout%d.xml"/><Relationship Id="n" Type="%snotesSlide" Target="../notesSlides/notesSlide%d.xml"/>`, kindOf, layout, kindOf, n)
+	own := fmt.Sprint(k.name, k.slides)
+	related := fmt.Sprintf(`<Relationship Id="l" Type="%sslideLayout" Target="/%s"/><Relationship Id="n" Type="%snotesSlide" Target="../notesSlides/%s.xml"/>`, kindOf, esc(l.part), kindOf, own)
 	if p != nil {
 		file, w, h, err := p.picture.Measured()
 		if err != nil {
 			return err
 		}
 		k.drawn++
-		name := fmt.Sprintf("picture%03d.%s", k.drawn, flow.Extension(file))
+		name := fmt.Sprintf("%spicture%03d.%s", k.name, k.drawn, flow.Extension(file))
 		if err := k.folder.Put("ppt/media/"+name, file.Data, true); err != nil {
 			return err
 		}
@@ -226,16 +304,16 @@ func (k *deck) slide(layout int, shapes string, p *placed, notes string) error {
 			name, esc(p.picture.Alt), emu(p.x+(p.w-wide)/2), emu(p.y+(p.h-high)/2), emu(wide), emu(high))
 	}
 	put := func(name, data string) error { return k.folder.Put(name, []byte(declaration+data), false) }
-	if err := put(fmt.Sprintf("ppt/slides/slide%d.xml", n), `<p:sld `+spaces+`><p:cSld><p:spTree>`+group+shapes+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>`); err != nil {
+	if err := put("ppt/slides/"+own+".xml", `<p:sld `+spaces+`><p:cSld><p:spTree>`+group+shapes+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>`); err != nil {
 		return err
 	}
-	if err := put(fmt.Sprintf("ppt/slides/_rels/slide%d.xml.rels", n), relations(related)); err != nil {
+	if err := put("ppt/slides/_rels/"+own+".xml.rels", relations(related)); err != nil {
 		return err
 	}
-	body := `<p:sp><p:nvSpPr><p:cNvPr id="2" name="Slide"/><p:cNvSpPr><a:spLocks noGrp="1" noRot="1" noChangeAspect="1"/></p:cNvSpPr><p:nvPr><p:ph type="sldImg"/></p:nvPr></p:nvSpPr><p:spPr/></p:sp>` + words(3, "body", "Notes", notes)
-	if err := put(fmt.Sprintf("ppt/notesSlides/notesSlide%d.xml", n), `<p:notes `+spaces+`><p:cSld><p:spTree>`+group+body+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:notes>`); err != nil {
+	body := `<p:sp><p:nvSpPr><p:cNvPr id="2" name="Slide"/><p:cNvSpPr><a:spLocks noGrp="1" noRot="1" noChangeAspect="1"/></p:cNvSpPr><p:nvPr><p:ph type="sldImg"/></p:nvPr></p:nvSpPr><p:spPr/></p:sp>` + place(frame{kind: "body", index: "1"}, 3, "Notes", notes)
+	if err := put("ppt/notesSlides/"+own+".xml", `<p:notes `+spaces+`><p:cSld><p:spTree>`+group+body+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:notes>`); err != nil {
 		return err
 	}
-	return put(fmt.Sprintf("ppt/notesSlides/_rels/notesSlide%d.xml.rels", n), relations(fmt.Sprintf(
-		`<Relationship Id="m" Type="%snotesMaster" Target="../notesMasters/notesMaster1.xml"/><Relationship Id="s" Type="%sslide" Target="../slides/slide%d.xml"/>`, kindOf, kindOf, n)))
+	return put("ppt/notesSlides/_rels/"+own+".xml.rels", relations(fmt.Sprintf(
+		`<Relationship Id="m" Type="%snotesMaster" Target="/%s"/><Relationship Id="s" Type="%sslide" Target="../slides/%s.xml"/>`, kindOf, esc(k.notes), kindOf, own)))
 }
