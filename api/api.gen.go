@@ -317,6 +317,27 @@ func (e TargetSure) Valid() bool {
 	}
 }
 
+// Defines values for TemplateKind.
+const (
+	TemplateKindDocx TemplateKind = "docx"
+	TemplateKindHtml TemplateKind = "html"
+	TemplateKindPptx TemplateKind = "pptx"
+)
+
+// Valid indicates whether the value is a known member of the TemplateKind enum.
+func (e TemplateKind) Valid() bool {
+	switch e {
+	case TemplateKindDocx:
+		return true
+	case TemplateKindHtml:
+		return true
+	case TemplateKindPptx:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CreateDocumentJSONBodyKind.
 const (
 	CreateDocumentJSONBodyKindManual    CreateDocumentJSONBodyKind = "manual"
@@ -337,19 +358,19 @@ func (e CreateDocumentJSONBodyKind) Valid() bool {
 
 // Defines values for CopyDocumentJSONBodyAs.
 const (
-	Html     CopyDocumentJSONBodyAs = "html"
-	Markdown CopyDocumentJSONBodyAs = "markdown"
-	Text     CopyDocumentJSONBodyAs = "text"
+	CopyDocumentJSONBodyAsHtml     CopyDocumentJSONBodyAs = "html"
+	CopyDocumentJSONBodyAsMarkdown CopyDocumentJSONBodyAs = "markdown"
+	CopyDocumentJSONBodyAsText     CopyDocumentJSONBodyAs = "text"
 )
 
 // Valid indicates whether the value is a known member of the CopyDocumentJSONBodyAs enum.
 func (e CopyDocumentJSONBodyAs) Valid() bool {
 	switch e {
-	case Html:
+	case CopyDocumentJSONBodyAsHtml:
 		return true
-	case Markdown:
+	case CopyDocumentJSONBodyAsMarkdown:
 		return true
-	case Text:
+	case CopyDocumentJSONBodyAsText:
 		return true
 	default:
 		return false
@@ -775,7 +796,10 @@ type Format struct {
 	Layouts   bool   `json:"layouts"`
 	Name      string `json:"name"`
 	Templates []struct {
-		Name  string `json:"name"`
+		Name string `json:"name"`
+
+		// Own The house has made it.
+		Own   bool   `json:"own"`
 		Title string `json:"title"`
 	} `json:"templates"`
 
@@ -983,7 +1007,7 @@ type Order struct {
 	// Steps The blocks to take, by their ids; else all.
 	Steps *[]ID `json:"steps,omitempty"`
 
-	// Template One of the format's templates; else its first.
+	// Template One of the format's templates, or of the house's, by its id; else the format's first.
 	Template *string `json:"template,omitempty"`
 }
 
@@ -1182,6 +1206,40 @@ type TargetsWanted struct {
 	Marks []Mark `json:"marks"`
 }
 
+// Template A template of the house.
+type Template struct {
+	// At When it was changed.
+	At time.Time `json:"at"`
+
+	// By Who changed it.
+	By    string       `json:"by"`
+	Bytes int64        `json:"bytes"`
+	Id    ID           `json:"id"`
+	Kind  TemplateKind `json:"kind"`
+	Name  string       `json:"name"`
+
+	// Notes What is to be said of it; only where its file was just taken in.
+	Notes []TemplateNote `json:"notes"`
+
+	// Script Whether it may run script.
+	Script  bool `json:"script"`
+	Version int  `json:"version"`
+}
+
+// TemplateKind defines model for TemplateKind.
+type TemplateKind string
+
+// TemplateNote defines model for TemplateNote.
+type TemplateNote struct {
+	// Fatal Nothing can be made with it.
+	Fatal bool `json:"fatal"`
+
+	// Line In it, from 1.
+	Line  *int    `json:"line,omitempty"`
+	Text  string  `json:"text"`
+	Where *string `json:"where,omitempty"`
+}
+
 // Tone defines model for Tone.
 type Tone = scene.Tone
 
@@ -1340,6 +1398,12 @@ type AddStepsJSONBody struct {
 	Blocks []Content `json:"blocks"`
 }
 
+// TryTemplateFormdataBody defines parameters for TryTemplate.
+type TryTemplateFormdataBody struct {
+	Script *string `form:"script,omitempty" json:"script,omitempty"`
+	Source string  `form:"source" json:"source"`
+}
+
 // TryStyleJSONBody defines parameters for TryStyle.
 type TryStyleJSONBody struct {
 	// Layout How steps are set on a page; "" is as the style has it.
@@ -1487,6 +1551,31 @@ type AddStyleJSONBody struct {
 	Style Style  `json:"style"`
 }
 
+// AddTemplateParams defines parameters for AddTemplate.
+type AddTemplateParams struct {
+	Kind TemplateKind `form:"kind" json:"kind"`
+	Name string       `form:"name" json:"name"`
+}
+
+// CheckTemplateParams defines parameters for CheckTemplate.
+type CheckTemplateParams struct {
+	// Script Whether it may run script.
+	Script *bool `form:"script,omitempty" json:"script,omitempty"`
+}
+
+// RenameTemplateJSONBody defines parameters for RenameTemplate.
+type RenameTemplateJSONBody struct {
+	Name    *string `json:"name,omitempty"`
+	Script  *bool   `json:"script,omitempty"`
+	Version int     `json:"version"`
+}
+
+// ChangeTemplateParams defines parameters for ChangeTemplate.
+type ChangeTemplateParams struct {
+	// Version The version that it was made from.
+	Version int `form:"version" json:"version"`
+}
+
 // PutCaptureJSONRequestBody defines body for PutCapture for application/json ContentType.
 type PutCaptureJSONRequestBody PutCaptureJSONBody
 
@@ -1522,6 +1611,9 @@ type SetStateJSONRequestBody SetStateJSONBody
 
 // AddStepsJSONRequestBody defines body for AddSteps for application/json ContentType.
 type AddStepsJSONRequestBody AddStepsJSONBody
+
+// TryTemplateFormdataRequestBody defines body for TryTemplate for application/x-www-form-urlencoded ContentType.
+type TryTemplateFormdataRequestBody TryTemplateFormdataBody
 
 // TryStyleJSONRequestBody defines body for TryStyle for application/json ContentType.
 type TryStyleJSONRequestBody TryStyleJSONBody
@@ -1585,6 +1677,9 @@ type FindTargetsJSONRequestBody = TargetsWanted
 
 // AddStyleJSONRequestBody defines body for AddStyle for application/json ContentType.
 type AddStyleJSONRequestBody AddStyleJSONBody
+
+// RenameTemplateJSONRequestBody defines body for RenameTemplate for application/json ContentType.
+type RenameTemplateJSONRequestBody RenameTemplateJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -1729,6 +1824,9 @@ type ServerInterface interface {
 	// AddSteps Add blocks to the end of a document.
 	// (POST /api/documents/{document}/steps)
 	AddSteps(c *gin.Context, document DocumentId)
+	// TryTemplate The beginning of a document through a template for web pages that is being written, for a frame that may do nothing.
+	// (POST /api/documents/{document}/templated)
+	TryTemplate(c *gin.Context, document DocumentId)
 	// TryStyle The computed pages in a style that is being made.
 	// (POST /api/documents/{document}/tried)
 	TryStyle(c *gin.Context, document DocumentId)
@@ -1915,6 +2013,30 @@ type ServerInterface interface {
 	// DeleteStyle Forget a named style; marks keep their looks.
 	// (DELETE /api/styles/{style})
 	DeleteStyle(c *gin.Context, style ID)
+	// ListTemplates The templates of the house.
+	// (GET /api/templates)
+	ListTemplates(c *gin.Context)
+	// AddTemplate Keep a template: a page of HTML in html/template, a word processor's file, or a presentation.
+	// (POST /api/templates)
+	AddTemplate(c *gin.Context, params AddTemplateParams)
+	// CheckTemplate What is to be said of a template for web pages that is being written.
+	// (POST /api/templates/checked)
+	CheckTemplate(c *gin.Context, params CheckTemplateParams)
+	// GetTemplateExample A template to begin one's own from: a file of an office program, or the words of one that ships.
+	// (GET /api/templates/examples/{example})
+	GetTemplateExample(c *gin.Context, example string)
+	// DeleteTemplate Take a template out of the choice.
+	// (DELETE /api/templates/{template})
+	DeleteTemplate(c *gin.Context, template ID)
+	// GetTemplate The file of a template.
+	// (GET /api/templates/{template})
+	GetTemplate(c *gin.Context, template ID)
+	// RenameTemplate Another name of a template, or, for administrators, whether it may run script.
+	// (PATCH /api/templates/{template})
+	RenameTemplate(c *gin.Context, template ID)
+	// ChangeTemplate Another file in the place of a template's. Script that was allowed is not any more, unless an administrator sends it.
+	// (PUT /api/templates/{template})
+	ChangeTemplate(c *gin.Context, template ID, params ChangeTemplateParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -3120,6 +3242,31 @@ func (siw *ServerInterfaceWrapper) AddSteps(c *gin.Context) {
 	}
 
 	siw.Handler.AddSteps(c, document)
+}
+
+// TryTemplate operation middleware
+func (siw *ServerInterfaceWrapper) TryTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryTemplate(c, document)
 }
 
 // TryStyle operation middleware
@@ -4482,6 +4629,217 @@ func (siw *ServerInterfaceWrapper) DeleteStyle(c *gin.Context) {
 	siw.Handler.DeleteStyle(c, style)
 }
 
+// ListTemplates operation middleware
+func (siw *ServerInterfaceWrapper) ListTemplates(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListTemplates(c)
+}
+
+// AddTemplate operation middleware
+func (siw *ServerInterfaceWrapper) AddTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddTemplateParams
+
+	// ------------- Required query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kind", c.Request.URL.Query(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddTemplate(c, params)
+}
+
+// CheckTemplate operation middleware
+func (siw *ServerInterfaceWrapper) CheckTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CheckTemplateParams
+
+	// ------------- Optional query parameter "script" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "script", c.Request.URL.Query(), &params.Script, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter script: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckTemplate(c, params)
+}
+
+// GetTemplateExample operation middleware
+func (siw *ServerInterfaceWrapper) GetTemplateExample(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "example" -------------
+	var example string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "example", c.Param("example"), &example, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter example: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTemplateExample(c, example)
+}
+
+// DeleteTemplate operation middleware
+func (siw *ServerInterfaceWrapper) DeleteTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "template" -------------
+	var template ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "template", c.Param("template"), &template, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter template: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteTemplate(c, template)
+}
+
+// GetTemplate operation middleware
+func (siw *ServerInterfaceWrapper) GetTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "template" -------------
+	var template ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "template", c.Param("template"), &template, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter template: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTemplate(c, template)
+}
+
+// RenameTemplate operation middleware
+func (siw *ServerInterfaceWrapper) RenameTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "template" -------------
+	var template ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "template", c.Param("template"), &template, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter template: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RenameTemplate(c, template)
+}
+
+// ChangeTemplate operation middleware
+func (siw *ServerInterfaceWrapper) ChangeTemplate(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "template" -------------
+	var template ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "template", c.Param("template"), &template, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter template: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ChangeTemplateParams
+
+	// ------------- Required query parameter "version" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "version", c.Request.URL.Query(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeTemplate(c, template, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -4566,6 +4924,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/housefiles", wrapper.ListHouseFiles)
 	router.POST(options.BaseURL+"/api/housefiles", wrapper.AddHouseFile)
 	router.GET(options.BaseURL+"/api/housefiles/:sha", wrapper.GetHouseFile)
+	router.GET(options.BaseURL+"/api/templates", wrapper.ListTemplates)
+	router.POST(options.BaseURL+"/api/templates", wrapper.AddTemplate)
+	router.GET(options.BaseURL+"/api/templates/examples/:example", wrapper.GetTemplateExample)
+	router.POST(options.BaseURL+"/api/templates/checked", wrapper.CheckTemplate)
+	router.DELETE(options.BaseURL+"/api/templates/:template", wrapper.DeleteTemplate)
+	router.GET(options.BaseURL+"/api/templates/:template", wrapper.GetTemplate)
+	router.PATCH(options.BaseURL+"/api/templates/:template", wrapper.RenameTemplate)
+	router.PUT(options.BaseURL+"/api/templates/:template", wrapper.ChangeTemplate)
+	router.POST(options.BaseURL+"/api/documents/:document/templated", wrapper.TryTemplate)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
@@ -4625,262 +4992,276 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vkhw3cgf4Kog+R9D21cyQFKlbDT+NSI1Er0TRHO7RYS19Qlehu7BTDZQA1DRbDEbsg9x99YPtk1wg",
-	"E6h/DVRV93Q3uV77g1ecRhVQiUQi//7y4yyVq1IKJoyeXX6clVTRFTNMwb9SWppKsZeZ/QcXs8tZSU0+",
-	"S2aCrtjs0v8+S2aK/VZxxbLZpVEVS2Y6zdmK2sf+SbHF7HL2f1w0E13gr/ri5YvZp0/JLGMFv2NqE53H",
-	"D7j3RDKtVkyY+ERuwH0nKuhGVubnRT3NbxUu382Dv8+mvvVHHG7frHMZX7798X5L/2Sf1qUUmgEHvFZy",
-	"XrAVMIMUxpLm8uOMlmXBU2q4FBd/0VLYv02bxL/vE+67ThUv7Wtml7N3OTUkp2XJBMsIFRlZ278YSTKJ",
-	"n47vsFNczS09Lj+GXsE1uRVyLYhcEEosSR5o4jj1nLwuaMo0oYoRLkjJP7BC25EmZzD2fJbMSiVLpgxH",
-	"EtAU3z78YVc46lMyo1mmmNbbq/vZrqekS5iZkrmSa81UQtbc5LIy+LkLWRRyrQklv1VM2yfJiqpbu6wV",
-	"/fAjE0uTzy4fP3z4MJmZTQm7bhQXSzt1qmQ5ttA3LDV2LCvYyp96bthKjz34HT5gn3UTU6Xoxv57JQU3",
-	"Utk3bK1JSMOCP5SSC8PUKMfgsBvGgLqKlQXdjH8kjAKmoQXb3ovXuPFGEkoqwY1ngYzpWyNLS263YFGt",
-	"5kzBq2SlUngXE9VqdvnLTKfKLiuZpQUv55KqbJbMFrxgwESWcVL7nwvGstn7wH4ZesuAsxZSraixAoga",
-	"dmb4is0Cw9dcZHI99u3vcBQeZS8IfnFz1V/RLEfO/2JZIpl9OFvKM/dHf17woLV+O+OrUiqDd4VlxZmi",
-	"IBkuUqnYhb8R7OxXaSorFBjdE5VxbbfnFQitAGfwLPjnFe574MjbnaM4G1nRDclkQqgmGUt5xjJ73KRg",
-	"pLRH3+5sze5+HxWjdudYxlF8FoxquwNyLcL71uN/EfsSJZH5BnnVjunvFs+8VE865HKvRGJs7SEQ3Uur",
-	"Ls3dcd/hkN9ykbWJlBY8vbXLkdW8YGf+n4ovc1P/Cw71LJndso2ewW2lTAoclOZSAlE1s//MFF02h0Wn",
-	"ShbFLJnNKbzG0LndDxE5NuyDCYpXO+slylGu7bZbxlhwVmREyPU5+dndCLCmS8KNhkfcD2kueeqEc8G1",
-	"IVLZ4QXPmPJvhRc377JfYX9iihEj8Y9CmpwpYugcZzDcFOz8z2L7RPf2HAg+9VziNu95MAt+ywLH0is/",
-	"IzxyU61WVKF0zakKSVemUiZAqFoKaMNK3RKpVqAvrUztEaClfeGLgwyuGJ18Z/nLbkU/vMTxT1sXZ31+",
-	"r5Tid7TYJgn1esbg1Q+DWmIgJKEkSWlRdNSM9n3+9GmAz0uewp61L4g5FxQ0yW1ZU4kpKp49gFo7GRFQ",
-	"UOxldYnrxHEPNLEf9gzvR7p5oInVrpDp8UCsuNZcLLeVlDGWp+568V8a2vBvKcqh7lqvSM5oxhQe0oWU",
-	"hqlt3a1gC9i+kVUlsxXPMhTVo0NB4E0bWRXta2EuZcGoACIMnXFtNgU7h8+efr7hIXj1t4VMbwOsXKCu",
-	"R7OMWxrS4nXn963VB7hYGyoyTRZSEUbTnLhta3ghpeKBIXPLO0wkZL5xEnhZKfZAE561pECzw2lOxZJl",
-	"326C62jZHUO8/dwNi+sPnhkCTG8lFDK91b2IcTeIfcL+VTHQJxRwHBoPRhbZM8/4jgBCzmW2ITnVRNPO",
-	"t7aVGHXrrOvYTgx95Vsa2Jsf5BrWvpYq0w+IYgummLBmjpHETUgKKW/rHcE/xnfEKb1bxLIzuTsQRrAW",
-	"DeQC78hMMntFGoL6mFR2uGIrecfCJJEqC83lLDW73LllaUJXUizh33DD6uDL3EShY2clH6rb+1DeGyDb",
-	"BOkcBa534/07prwwHrkdQSVEWjWPNcejYa0Ez3pQllpCPofjFqfDghaa9SXp3GrEW3v0NmfELQUPzZpq",
-	"4o7zM/IQJAUlgq1xC0M6wP4HfPymqzmrJaofffNoN7YJbcPc2QduN/zTzbeEiP/cqWBbonnOllRcmemG",
-	"4IIrbXYxnQqqzS4TRA0aq7voqczq7Bf/efUy/GsGiPSOm/zGz9WlVtqQcZBdvMLbWvQknfEtGMpbVl7v",
-	"AxvX58C37HXQ7EGZvtr2ie4ouh0XUa3pLmhqRt95bQc175x22oLHBL8lTpvA9u7z/SGbfFipmE6HevT/",
-	"HZfU9tPvePxXzX7rnD0uzNdPgrJwN1a1JyT07dpQM3pAbmBQf9/sUj15eh/u39v62nqLB49By3E8dA4C",
-	"Cid1Vz/XCdF0o8EtrHO51tu6/pxpnoXsLzYnBRe3+PCCFyvdcQIN+tLY/Ecubrsn61HgXKWKG56iCdk3",
-	"VKxyibcj1bfa3YkZK/icKWoYKRXToKotJSmpNoSb1kXZUl+mGuivJF5/qHtMZ6drGN8XI9sfW7A7VsQ0",
-	"aQaeiUvyKLGq32OrFkrBwMnNhfeOOEuRr6rV7PKxNb8E/vfD0KEQEhypo18No3qHsa+vAFOlOS0NU8hJ",
-	"Vk/hqGfe0YJndrmd9T16CP83tkrNUikyHZ0U2YDeMt15+x++fjL+bvxLy/HMvP/HvtUeBao1XTLws8G3",
-	"BR1nYCCM8jwM2nIf23f5NzSsNeKu8hx7/rzWUqcatDWz25U8VyxjwnBa6B2vU6/JtDXAoLFuKWi/boJl",
-	"3yONU3PqF4Rk4AtWMIP6Zc8s30Er28NBt5QswJHXSq4swwsiRcdsV0wbqdBOm7KmuAOP2v8Hs0fIgQHd",
-	"gJuiCN+hNBjvY7B+a3WALj595clsHtYM5huDK5lwW7c3JLBbgoU/hSkVCZaBOzxoZVkm80GqBRdc5wwu",
-	"Mxa0gv3aty4jTUomy4KBL6N70bSeVnIVXoWXrM5DgpRf0YwR+wxIfPASKroIvzrMj34fQQwruRaErulm",
-	"+lZGrZ7NBPetD66DDGYRx4FXqLwAXlNu7CwgEW/xv2DDrc7EC7QFqUhZUURif+AUD3tYVlRsyJopRtJc",
-	"aiYS51/ScsXg72E7uo4mhrnHhbmlZmSdS5LTOwbXkY+SRFgJwhfByx522gv4UdkABkFLQOB76x1ulEtH",
-	"RgrxINgSOKttkVLHjYBT/ZeHBc2dUx26YiYaYszYQezkSrNs+osGjGe3ouC3taTPcWyoQ1tJwIb3dUK3",
-	"3JsuwgdKCUo0qmvPG8907ZM0Odvgg8TIoB8OXYpj3/ozjuo6jLprBGJq5w2zp9aNBOsjpYKk9hTPaXqb",
-	"gCnQnEiWoTy+3545W7O7qOeyEkZ3TuwD76jTHTl7dNOUL0XITLJSaiW1IZrdWaq50CGq/rBEL3qdNWDl",
-	"a+WU4DVVwslg+0Vh5Vc7rWi68gSHNSihCymWTWgTxCgxcsksexwoVNC3y92y4rY5GO4TzPHvsp19UoWU",
-	"t+3bb5bMcspVgcJZyUpkcOMtaBa57WQZuppueMa01Rbsja/JUkIcQVySghljyScXRDC9BsWCVp2j26LT",
-	"kAWChso5fPR042PhLGFLriZxoqep6lsdifZSl3SwpsLoS/K3v/6/EMXgAmMif/vr/xe8agtGs1jeWMHF",
-	"7aXVkWAQJC65RAPIKLPCxQdecktFVmgW9iJE76yO1G49oCxVJwbafcLLltrJBbl68/LqkswrY6RIiGEf",
-	"zFx+SKw8nEv4LwnjE7JiorJCJiFpztJb+E2vuUnzhBg6T4AYCVFynRCjGMOxmKhB/vbX/35GaKHBlwIG",
-	"WULs1ZuAipMAt1kCgTjuBSVawoKlipkwPZo0rEl2oUvYASpOzO7wPLdfese1v7V397b5y8Fq4rSkyoBe",
-	"D5IOJUsgPbIslbzbDrMEjWxamVxOG5oWVGu+cGmm0x6xh8v+d1Bmo6i2AhnGYZaDktUy79yLIGvgqx9Z",
-	"poXgnnO3tG8hkLjohAnJO7ZY2F/vItZcRjc4xzrnaW6PdS6LTPcSKB6FPpJ5u7n71p+kMLnGl0qBlhpb",
-	"WzlhP06wD6br03o86nPytugOXIQJJNb8Ia9fXAdctDvY1gHHTSRLhi6Zjvjdc/r46de9t3z9ZPSuxcea",
-	"ABYs28801eV1jSbKXv4uLjL2IaRdgnPOuZBXVFS0eGBla8Y+EPR/o5JX23t2AiWLrsd79CCNpEvdsk3t",
-	"SdznpV+FfMo72uqoIYRI9Mb5KPCsXyXk24Q8J1xoYw0EuSCPEvI4IV9Fbscdfc2xTInv+R2411KWwFUj",
-	"7LltXdtbRz1EMrkWoXe/y+1r9NpqSJYVuJn0NsWoDjnFr53XBs2BOvllzuw1ae3P3tufRt5uBU5c3M03",
-	"jbDjmI5ijSJD6JJyMUXyDTvYuUHnuneWQE4wXDcQOXoGGlFbZ2dFsbsjHtOsgh+Zy0ozAgPsx9qZePaM",
-	"/Hn255mPL1S6okUrvjC8X7XnpTXyybg7Gh+bLKWcNbGXmGoHio+dThL2ee3ioejRyeVw4BtChpILh+32",
-	"YbQI5Abeu1bDmWyDmdsZRusXVpGYHvKTRdYVzn/Yls1T021WVC35aBLqTzjK5cJNX+pPVN1OuJxWvOdd",
-	"bwl3WZnC+XgnTQm1J1PSKn6rqDK1Dozy46tRWZJLM42whtdche978rT18rMnTwPVKsaFHwZTXewYsGgy",
-	"y6mtCR59/dUfngx/QMhp6QrQ7CHw2/t+kn3uztpeFvo1F5nT+ntnMfPO3+0oj0+SDYRg/KnfIS5i1SEO",
-	"yYnUkF+N/JWsZVVkzjGUu9oTIhd9PxA3buScEZplkQzJXiJx+0q8Y4qbTds5s6q0OVvwDxibMPkZPQP/",
-	"zfuhK2b7Fzlu4NazuxU2Tn1H+ZG9V4xmXDCtz/0WTt//+tk2CwTSiRatXyYmQeBSQmVuDIPso4TxA5Nm",
-	"+vAFI7jO31HhIsM7XDMNl05L6KgzBgOxIRAZ3uEKA11+cCALYkymrWRsGnDugiVlmX5FNxCBcpUGOVUl",
-	"04YoJpAEeJIWoERhhPGc2LfYGZ02JVx0jBgpQ/ka3dU+Cq32t4oW7vQEDNl/e/3d98/INw87pQ5CGrK0",
-	"un1/yrG5+ikcJbD7X0oGQUQ2L2fJbMkX1szMFoHD2mOxhReYuLNueJDL7BW/G3dlch3xBXoRGLhuAn/u",
-	"r9lF6+TUS8GufL8rQRYu87dfywu+n4AN8dJosmJ22ToBjz3YapndU20UNVJ1bejRmkCqb4OW2wperG/B",
-	"cmuVqkVi8Uslq7IrvUanjgQ3447foHP+rSTga5rLbOOsJyNBRjg6EVo4U2abT0qqwnkRA6FOWAYSLml2",
-	"qiZBmLd9nkMvYAF+gnCmATjNnRFKeUZkZYgU4EbXO3rMDVuVBTW9FLtwAtLkuzfsRY5YdYHdjwTsp6V+",
-	"rPOgA/+lc1ASV8MGhQ4JVLJhWiXoes/q6APXXjjDtRIi69BnJvUG+hW1aR1mhEpkV0vKRTBQE9wAasJe",
-	"wwU3nVw7F4j3Gf5ojkIqgmBBrSp3FWsjn7zgLlFqVE0qC7o5h0/cSUPCGvhPyex7e4KGpeGxpMvAea+n",
-	"D23oDxRiioNFqkEfFLj+whs78cQFklSaF4fXWpZMhE2QHZJJIglpxt3fgbNKTbeKvc7KXnOT56zIxvUI",
-	"eImbpMmzCX4lowVaid1P1IaaqlNOv2ZFMT6zey44FY8ltUScf2uqycKej4B9xfVYptJemZWNBt7P9/al",
-	"YD75pF5cuPoN8E6mc0npLJCxyMs2+7t1ZZGgtSvuBFVE+49ouVP7XzLNg0JV8JIquRDRKj3KY2usF4Co",
-	"Ka3sH7BY7ruuuCBw6w0yq6z0rl7CkhrDVEDp+tZ7yf3cGMXw1ZaX5OMtF9mnhHzcMKo+wd0rhQtpEl2l",
-	"OaGafBRCfOr5mL8edRz7RUU/8tpFBHv1WFWsqnZBU3ZJFFtWBVUJmVut+m9//e9gyild8WIz8J7g2cmZ",
-	"r8Xe5vY+fIV9iVUs5FIGL+2BkjcfRAwAsji/WShhw06UzGqQofPZpaiKYtSPVgcf4QPcuqJbchOOR/wg",
-	"1+1ofiHlrcaDfIfK71IyfU6QNxo0JMmFCYT4U1lIpYP6Q+wmLrqptB1qZpFf5MJEtOwPEywJGOXe4uZP",
-	"/Ar9tCEyuopN3ctvcsF9q4GKmJ5nWSqUXc8LVmNKYVQIUxK5Ijc/XJ09fvp1IDQeu+XtDy8NLXgaKWTz",
-	"B2c7Kzr+1EoKGdGg4LCGyb1FO4RdGE1VtOpwJyl9+7QimMPUNxVULCt3D/o9A9sxw6TgWTLr2An7p4RD",
-	"4VjIswwYX528g9YNlsos9lMlMgaJc1MshNZg/9KkNXeInUHshMAfgtvdCNCevSdIqXhHWWpcPSjPBlLX",
-	"UenK+TI/j2SSjkvUqVISH6gXVX8SBiFCFMIoVajyVBoT8W556IitH1TvAmo7xMpxj5gd5F+S+AW46UJr",
-	"DyTF/CEUXHRpsz2Z5iokg7cfrC9AFK8HxgAVnJSMVE24EocRNm/JWnwkaaYNUaGkZdi5p6SOLGVLU2g2",
-	"ytPUE4o+sczzdOZzTAZwwPrcGtnl6BWu+e/x0grUa+ViCz6phUhn6KoMbBrU38SSOSEUNUX64FtajwQ/",
-	"we9xP77fcYE0S16oHrmbyzp6zxZULZmOHMCqiDKnB6ca3h0c1syS4OL9q4Mut7CL7V1Pc4cSG4oAYOBf",
-	"7CUQYolL9LPrHKs9qyVeWwkO8Hd16pPlK395Io5ToBii76byBTrObVNfvv4gNiLVq0SOsxOvOTaOlFrb",
-	"akROffnX+kTSwkd18gDv4Uaw1bz/fgqWEmrJ+4ApvXwRyB5ccVFn7iSNLTf7r1+uzv6Tnv3+8Oyb/+fs",
-	"/f/5TyGT5SVMPObZmuiDCCMagaWcQlRZSCjrhPqoXcIXcUM4ejW9NAgT23PEcxHConIYblNyX8puxLWl",
-	"RlSqCH7KZvzMwwLCV0vIxZXFijWLCd7EmRsZnK5BeJumsAHBgsaTxyadQlNjRd3knP46JjA+uPftdny9",
-	"tnrauGpWS7xesJtGsjgiO9BcrNtaWdiWTGbr4PAPwb9OYDDnbXBi8MPMPmQnSbydGmGJMWi4lAl2Dkdt",
-	"B2lmH4JX/5GVJuIxuOrkL1LtlPhbVgYgkecVL8xLEYwT6ZyX2he7YVX5dgZf65aemlxWZ14ODW35RKAI",
-	"swqVmr3oXtDcoHMTKqxFNKK5I1CXJ5FfRRuyCz8ldAB+rM3TofoFzSBiiWDSTYYpRUc37mAOW9hTOLCy",
-	"1qwl3LWVAg79AKqOcAV0VvcJmM6hW/VHf0nvfq3+yMVtMF4Sz8uqddqesiyKTVNz7quj8m6RdNsQwMod",
-	"T5QMy4khuAmq7sKqJO+n15hPjCkBT3glyK7Bp6D5Dwtxw091PuUumbVfuBUbzPRwX7pXrgfkhe6apMuX",
-	"omeEOATQOOowrTDHZTu1iYvbVsR7vsGqC6ojMD6gFPfUym+C5UwqmP7/hma8gkBNJbhp49eAqEnI2SOi",
-	"f6uo6sLYPO7kKJ09CkPxOcDuFmGu7IVtdccgVTKq894D9k8Mq/2NidSD+pu79ZhB5GgtCx55xuUeTYE+",
-	"WkJR6tbCVDgNcunj41NenfsqzbZnRZp8QGqM325OTW5xxFePA6+7ZRvvWe9/14Ah2Q+FUKVAAjm7ey7t",
-	"FcCKgpeQEY9pOE5PAfh+jy2JBlzKaOHDYtSkuZVofJkX7vz7/82YobyAEAhCfnvA/6CJL9PbWDwwWH1s",
-	"UuQxnSq6miPgBu55+PU64g+RYk1VZGJZ0jSYHujwrd3Jo0XRpLlEUgKDyZKQz9LnpC7uda9dgj586rrO",
-	"abeate9BiXpX5GQgsqify9d592TZfEPW4LAbEGCR8hyqIhEGr/mPV2agmJ/yXaZSEaSLSugqgoye07JG",
-	"roA70yWHA+68YGvIqnpmtTumtBSgyRlJNALiBMqR6WbLzwuHM63UXUT8rmt3aB0eRVmwYhmvVqCjKimW",
-	"wYd/l6E0eMTDhzOf2KW3Dsjjhw+3EnR3ry1w8VB3DlBk1l8yWc243U/JeEVXLKtNp0lYMl7q7hBpnmLi",
-	"3NRKdCyvyhEqbmW8YusYLk5W/31oDe5pOCsOc2jECYIP+PGRRTVZu7vocqEktim1SoNVRC5ncLRGL5Ce",
-	"e++5Q5XP4fLQkkXStJv023ExFk7EhHdH9qlOJ/zs2zSRVOFPHMw/fMXWr1uIgLsgDmIVbH9JbadxcDOL",
-	"PaAHMWvPzhj8Bonu656nRxCeEal8sm4/T+hJ3KX9r0GX9ivX4WmqJT8tn8ObxzB6RLxDbOUVaqpThTv4",
-	"lT/h8p3I2wHp4Io4zCEyZwupGKGCYKMwl5lGCSIdQRjPqodXr25ekv98+tXT80D2B72ToZw3APaXBH7d",
-	"rvL+KgKCITT7rWIijfUi8S3G+mUtMA266UZnyenvdAsrMzy0QXy6H4JTP2yHr62X0v3yxJF0ahn0K7+k",
-	"veqgf1ZT7q0w4opDwgQTXpI522aOGJhjGxZSigYdEob3sUSC5uSu2TCteqmhB/7dDYujHL71TR3gow29",
-	"ZUmTI8UzX61PsUR/r/sibO34KoKQI7FHwQea1DUHLfQAqLcKyMyRci3cw5CUBky5aIpRuHIhUtGQFlKH",
-	"8nstuVNaFExB4Z097PZ+J9w0JRtz6EDYlCcBPxaDTvsdVN4aJSMQ0TJcxUz/ISTnFlyztTNq1AdswtFz",
-	"5IdxmvcuEWgbJP0agckyBzd+X5FT4xXu08wEp97KGHjbypN3EIbtLFKHPNY9qkE0xdc0iO0vpNkBjhwu",
-	"9FDueOHzLqd5QuzwIBRhztguiIYYRhsJlbuX1qtM3EdP0WCQanuoMK+d16NL7ZxHfF47JNSOpVcwqtL8",
-	"HObfIQ4ET+HKwccx2abetcgoJG+RH3aJPLEynJNoL9A5K3aVePGMhgPBvE+IT9faNcK64yfWq/Yf5tZq",
-	"3ziJfwua7qWCo7NyNzNr79D8hynfg4H2166b5e6R9nbX2lB63jocPG+6Vtb9pIxmxSJ8Cx+XBB6M0H3K",
-	"nmCEkIQWhcnUuYQukaAB53yZE8W0LMAqIGteFFC6QAp+iwUK9mUJMWvpQZyki4Jva82Nv3z7jtP8d5Y0",
-	"FQ8JoaYGp9IOpcmKP1xCPBM6Uv8BiCD2J69QprLc1LhacrHwQPUjbs/a1YnzTN0vxfeGjmy1++5Sc2fo",
-	"i5Dk/ffGfNjBUILch5yqsq5JIy60GatS6T7/0OVGQGo6dckBZCs6+vTrseBCVvJQMolxaKyEC8tArcz5",
-	"+uVfd/zd/9fj4M6PpzF6+u2TcfHGgbjuIGHzoHg5cKJUOzUqnyaV3/R+mCyU39S9w3dgv7euYyvUHiJe",
-	"/jpnglCiKuEAyljqag/7IC2RVJ66LLTS2J6at0obG0C8/SvQ5SIi+Jy8hdhTJXY2Y+VihvXxE2WRo/h+",
-	"wuiNSztsd+mGe8ihyCYN9mwy60B1BGnyxoWt9ockVWF85retpGq4v/EqgQsEyv+c1OIIC/6MsFVpNn33",
-	"WxiGONZuL5lVwjLPtzssH5+4mdjBD6duwE/bT3dn94QJifw3ldgBEqP2FkWwNGjd3HywHzOOasWoo/mh",
-	"g/aeHdNOSh0DjQXoM5fx6fsk0T5E8BDCww0q+XsAPAyapC7cgcQNbRJattv2Y1Cm11szzStn2Cpke6/H",
-	"bwa8EfyEk24G/JB9roYbwPt+N1xxEbwlW3mhw+rDIGTu491xeHvkatJLcaLgRsNXhjKsfbZU5ODtAgG/",
-	"zjfjp0XhFtqxoy4GWPP5TbVcMr1j13v3cOCMoNCKAwRBL2gnwdv2WOrR+uzjYbMMoemWMQNPG2tUILou",
-	"3gdU3+KljzkgK9nDqYgVaMEXNPMlbhvDOx+CeLpqWkm573ugwTgiddm61xaseEMkY6AGVa67v+8EhQgM",
-	"Gi0qQg2YV5g/1CRH7V8FMl0XDUqRaekhQKS90kPsk6/pzii4DHH+p4tT3xigB6cdzOuafMVtBdbgBqvX",
-	"NvHu2o12rbvrxl3SvctnANphV3yzqUXF4Df0BcV1HXHUkXjjKLyrSRWHVAzm5K53fuY+R8AVrOxxBPot",
-	"0pryUZoBRKgL9IR08zqz6u8oift/k7P7iVDTE653y6E+Zm70AZKLv6g04cF03lOl4f4jpKTunn26axVy",
-	"W7g2vct6Tk/0Be3Ss3C4MXpWdVhN3jFl/2SPfqTVzaLO2pxaM7VPmkDdCmPnxhNOgRVWmcexYYztwVSD",
-	"ggI6Mc02dQ/U3ZIOgphmkTf7Sr468o55ipfkK2hO9DzsKtqh5/s2NEcnUT6WInNFIL8ekGux91idLBC+",
-	"JO+RTeG7gXoAgIZrkxbTD2VdfEpmb2mgxNBdJ4FkqMmx3Ba15ITs562oKgqPcb+QExz2M/YSG299R9ie",
-	"5jSfkPV1NXdJX7t4SL37NgivrJnWrovWxL7AToBD62z0XWOlrktZqjTTl9jy6hDNrJODGh1l0a1a717o",
-	"aSzjqfTx0sGUFuWKe3wmR7gjgQ8odF0YDURmJQwvfOyh589otbIV7I6Fw9UZXywACJoU3JgC3AbgPvB7",
-	"gpvmUmS5iVZWZzwNdateUi60CbzIo1S2WKqN3eYcnnTFzuaVOSvrCHb9p9TlP/hYyhR0n5Avb8t5hNfB",
-	"BtE0nyGSuMvPhE+oMbMn2ftvghjPA7UfW9Zr3bvM5Wbg2W+IXu9vzZZhQeoBI3phYVd7O1CthnfZxvWt",
-	"dhiIQcAj+zLkVa5dEVQ7RgI1fMmO1W9bXhEnnTy3bJA4WJU1c4WCo7nHKzQqNCLwu2+N003v1+JhQrlr",
-	"3Xfn0H10wsj9kY4u9kNdt5ldmsrGZW3AKFsqtpk54EJ7gd4xFTZfJyFovJV7xgn+pHdLHRtCq94fjhon",
-	"DO3DOzb/0Sk4u7hSmlzj8fLIBS9WkbzCQMOyCUUsfvapebP+G/fMnH1Xt2/dP8axZWW3EBOm7WqTNTy9",
-	"Laxb+X7R9HdSZVfGqLCaBfhaLqk3V2yR2Eur1WndSNcTxg+y/3qGiQxUQOtyqQjNMl33obQimy0MkVXA",
-	"9587IKNxdvPGYrsU7+tgrEzdjnf69NW9o1kPQ/sBt/85EnP6ZqDO4LdC75GGAvGolcwYOJIymeoL+6cz",
-	"+NP5KpCBQv2GDzF1wxkNHO7k2wS/pXOdPAnGI7YvqV0E1M7f4VNpOww22jox1kOn+bivQzUlwcryYGn5",
-	"4VYVYslXMmN7cCQWRVSKm82NpWW/FLjvBcBfCNTynhNr2oF3xlpeRLE7eet1fdgZuCQYVaCAu+XmxpRY",
-	"i6G9z4Xbd6dS3nLm1dl6uc2DtOR/ZBtcMxeLiC//6vVLe0Le4NPn5A37rWLaaJJSpRAuyM1McMZnxORS",
-	"O5R71wdVyxVDO3NVaUNSuWrZNbQsC9eaGnEUsX8M+WeXDOZKJMhcybVm6oEmNyw9u2Ymzc9uuMGG7T8r",
-	"vuSCIPyh/hfscKVTWTJCF4Yp8qtb5a+uoS/ANzJwGMnCrXZFN1Dbc0kwPypxXU8T4rOjkm4fo/M/i1qV",
-	"uJy9qSlcJzLMHvniYlry2eXsq/OH518h2EcOnHFBS34xr0RW+FRbRNewJxZI8jKz9iHw3rcwbIYczbT5",
-	"VmYbzNas5UyLlhe/cygsxiPdcTrMuaBqE+j/3zktRlUM/qBLKRw+8+OHjwZm/IurP2imnAS++GmweAbL",
-	"Bha0KqIqRb3EC5902z6Hs8tfPjan4xef8vb+03trdjhn8OwnesvaFTrAnpTg1pzDC2GvnB4A1HB2XHev",
-	"fuTaPPeDtsj3cCfyTbo2nnvNZMvwCNLVUUKfiK5NvdyD2sfg6qFya9BDblzi0FS1Aeve1QVu0fzio/uv",
-	"T1Hqf8888e9L+wkkf8dNjll8w7Q+EamvakkMZdPg1IGuUlwQqTKmzh2eAV0xAxVvv4QX0wzxpH+Zzexc",
-	"ZRUg+euqQ/Ipommb2ruAAkSACrpQshNgCwKQkRME4MG56Mtgnm/ZEjKmPAsBXj6k4md4WqH4ouAQQ7EX",
-	"PMRPoGaaW7uFrQcPLCyXuuLUe7Fg8IJ8jm/3KbX/YAfffT2ExfHEy0VrKyEfLiGMpnnT6sfK2ZYzeWjr",
-	"vM/68Nv23R0T/6B79j2/Y26z4Hih/3/b/Q8diZQsE6KlLyP20AwuHrsimWSIO/GXalUOb6b0+AoHvwcA",
-	"uaHZzaPfA3VC/74YOA9H649l0Bc95ZZ4EipvwprnEzDX68o05/9BSw2gAoPNqA6Qt2CpWcaxgjxzcCbD",
-	"DATvuvho/+fTvfgoGR1s55imeUAxxSDbrarC8JIqc2HNoLOMGjpdhFwpxe9ocWoFAWPOAXH1R1aeyi76",
-	"VkETUuErTJ0mwETWuWTOyQ2D9tygDUACthdKaPdL1bGiJHauiurw6H3p8Rb4NX6rGNiuzq3hPd79fUla",
-	"NO5Cj42qiu9Ht5Sv6JJdlJiYvqOBHYATsR976N10FV4Ba+zf38CMsH2COPolhGpCfVy7tVMuZWDQ3H3h",
-	"xpzC2vVzTbR266yaEx2XF13IjzVTrM66cEDu6P6a0/R2xOx1eEZ8xNnwohl2og0AlKUpO9Ba2un4u/Y2",
-	"NPRrETpO5IuPHkDqE17edtcCpgYVKStqKky5+fGRArn2BFTA+VqIWGD4x2Rt/FMOd5M1TBM5pi2mOgGB",
-	"fpBrsqCqixl2Tq6lAq8JuOCxQmchlfNnr3MJsbleB9ydPSp+xkHD6A0zahPfmMcn2Zhv2bISpzq4atPe",
-	"DdQgQIQuKLTilQoLxP1RGjvCF7TuYH6M7SkZNf9I++Pc4wuOHU2oIIyqgltTQjDYmRXNWNJEdWpHet3/",
-	"RHQsi/CmLVxb3DFZBe1zd5JXMjXMnGmjGF0dRGuzS00INPSxzElbhXznJ7zt6qpDu577iqNmc+58z8MB",
-	"tePOtQ87hc5RgyRP0fncyj5DgEOxFExrjTsRFB5XWfbCYzh/Hnf5oxO6yw8XL2ygtgf3/UTb/iMzhNb7",
-	"TeZgJns/C0byIajvwR/rbEwq9BrEZrHpiEPgWSsL7X8MaqBvIC+gxUNj+ic+kJ3qQOBV4UljTwVA89M1",
-	"3QA8lBQpq5WrpZTZOXmHlc9krmRlx2pDNzokzcAFAAkYtQcgax+msANgzDHYkny1vTgo++pRWwvsZTH7",
-	"xqNQA89NgfnKAT9GXawR8loEM//en0Lytjokjhp7nigJWlouHxwtrhPeiAWfK6o25+QNJoMQzbagOKFb",
-	"2ZwxgeVCA9L6uWLUsBdN4ugJRDbC+YbycdwpYUsuNMRyJqe/P3frHAeCb4rQpvTt8DmF/cSmUsmUZZVi",
-	"W9jYS37HOmUG9VBIixYVLcLlmL4hyaR2IoH82Sfj+bP42Oe+6QYyY5AdTyXKcbZWWkyCgEuQ0opcCmFg",
-	"8B1iQZtvlvdpS6JefPT/OXi7oYOvc+BGIyuNT/AULj6YrUUUe9uDY69VKAV321cPSebvsahF03zo4E0C",
-	"9Vt4OhJwUjjUUqw2Ilw8c0lrmtBiTTeaLBkICy1jVw7QRbvqbM+XWzgp74/pFmqSyU+bAxa+Pa5afA6G",
-	"XXOHIDF1qMR0H6PLTdM1ugIH5YIW/HbQIr6CAadQBXCmXRSBE1pgvfsd0HIQphKVL64czKlLgOCaQPHY",
-	"EbcO9R89GOZyQyZFujQXI2ruVlVpXZP/zcPu/43U5x/zzPtvjgXD/M8nYx3fPKHJV85czjDcaabuZdAI",
-	"B8UAQNKykDX30qKCZh/3Y6aoBgpruofmOb4bJ898i/PAlX0p3uVPHn5zihlv5IpJwbAthWcAkzN9KlcC",
-	"rs3zIRjGNAUo5aJoNxeqQ+yQdE9XfrXReDvBIlod+kCK8xGQKvBGl7SO+nlSv4lrzNB3AUzI2EcXBnT6",
-	"xbolLEtV0rDzP4th3e8ilSXfJw9w2mGR5ea0xhrtgO/kZlU0HT9XVN1mci0i9syX1M+lX0ioD5Qeaylx",
-	"URYuFrOlZ8Z97O8cxjeyyyX54e1PP2IDx6b+XmPx+vln0A+l8vhWqFeA4z9x8ULIlC3nkqpsxBKaHOR3",
-	"D/xvsL+n99WTYjpSs0G9iH9Hk8fDJNfiaHc2eo3aAcLD393YKmvSqfyfHZDs7LyH6JjT9BaR1EaPYIXE",
-	"YEe6k17498edGierqkpluTltRZWd0WWXAYzh2G4g5o6++Ij/MVjqc434PCOukytDVhKwT7hrXeDwWNc8",
-	"i/rjPfpHxx+PFtMfHn3zuI0a+XUI4ezjgDvjgXaGRV1YUdIlZIOv9TOyordM+2pH3UK09UYJqnCxhVMz",
-	"G7QJ9zD2MN3xXw8SNnc398lu7D4q7z0lfhIMQS08Hx40BNU9FcOJEbsnRJTZ4n9SHsTrF9d4DywgXeg+",
-	"CVqTPTx2qouP9ux+Gtub13Q5YX/+ng8aiLDWDtgN6eUUH/7glXTJxlK/a6jNMajf4c3OuTYScSNjG/2D",
-	"G3IKzfwHWpZMdLAQ4qr5S6NrdzV6GOq2KWtu8pwhspbJscPACZSDdxiFtd/AMuw9FVXdj3mEAaxlaE9/",
-	"hAGn2FE708T9PJ6HfcDS6nrYC0Zh37wrHVQ8yKlFC73VIxX6o1reOu5OSjmykzBgRFfEiijv8LX66gOM",
-	"sHEBVRJGyks8PIBkMbf33wfERQwqY0Vx3OjaJM665uA3nMJZbqg+pRjgmqylgkbf0KKuRoKtNwDQVTDs",
-	"6T0/Sb+txArkWklLqyMrRkCoUQd7CLWvUPp2VB5s0E2PYEZ+z+/YKw9/ejTX/ID9aBdw0vLYllHvsnYQ",
-	"F7gBIUaCe4SYXFaaPdDE9dwfszRl3fc3JjJcZ+BphWiFlp2zvq9rduuQHjMa574w5Mxp+Zw/XyC3lgKt",
-	"lsn2nENkF9buiqIVs5YyJl4c9YyXdCSo61sP77YA7B//82J21O3GtcUsBro8baGWXJWVsaa5nTjxmoM1",
-	"HKBZKCTpHV1vqMGF7yeyI/XJvo/vCQJRu+XttaHJA72RPiswysAd9BM0bjyRA1P27iBrpSCVnxGpwFEH",
-	"5c59LHdMihPSgJjqlT4HmVBBQdGgWHnjhhxKYYwA6g2XVvAmmxnDl6e7GOowW3MlrEFZ9+3EwH3axMad",
-	"NLHqQmvFDvMEhI0HNyCZbFXrYl9Ss+bpcdODsG3T2JbDkFPYCA5rYCKGWC6NfoZataYbhJaYy8qcuxZW",
-	"cuE3x8o/e0isIWhJ+1lgx6AsA0rTAFMQ2EhVHofMLw098bBguWgwM9qpP8/sL/DZ3kdxZB6BbNIjGRRv",
-	"8O07pdq6Z7KTok80jQtqWTyn6e24UF0rbo5HPXj77o73w6IkQmew00IkguztenqdbQ64nVS3uouLDH4B",
-	"O51qFOJNLN5reKDzYQuFRrpDj9+CUc1GI7g6Z8XiaDrcDbz9JDqcBH9opJ0FF5HfPh0KouiVNCcDKfgj",
-	"Y2VbuwL7XmRbqtMzYCIhfbjU9dhASo0yhjlIWD/EGDfM3LjGOqfIMktNt383HAyY21Ki7gkYzjRjv0V6",
-	"mIfSW1tRaaa0FOB20YwJn0+IpTweSkrIdTspkGvy5OE3nT4xdTby9JZgFFCZ7brff7m2iAf0cnmqEw9K",
-	"Mnvy+HDpOI2/Nu7L7bqqj1SPF7sy1G37kEPlROK6umOiA216dVkDyhWxYFmRuwlcF/+xo+7SKY9w119l",
-	"2Y1rnnXS8r97VvatuHD/fDSS7umm/IIP21WWnUzrvMqydgpuG+6slVcwyI1GHS/H+a3a+P6HJ+BGdEyO",
-	"Bi9xFKQ1u/6zg9FrWWmGH7GFugh//dyc+BkcpQOGbMdR6sD4LJmcRqRdC/QVzUY9TdBm82is+c6+/ctJ",
-	"e92NH3pSeHKvvrD6vZ2BAW98hhGsuijawCVopCSFFEtsDoNuRUwlpyfLovpBrklB1ZK1gZjW2GD/mVP6",
-	"EOQH60CUXAsAdWixHLsbxE74npnv7hxuwpS6AXhdELRnNAXKzXMa0t0wdcfUmbYqDpIAKqTtIsmv/uD8",
-	"Cjvajm91siQ0Q1CMXz3tf8V/6ly6R03bp4XJ657uC8ayixU1aR5vIvGT/dl3vT+V0eI6kgzWleIoIDob",
-	"HX3DmIBkuvv05XcLS3yDfpj4c18517ISGfRpjJbDWMMX+lAehq99W5pfeux8DXq4QzK6JAvuE8aoIDQ1",
-	"pNJQ+9hkLrcxvpImv4x6C9IbIBihbbWe1CSz0rCv4AM7q0oMe8ft719gg40unudJdwoCHmsBAgIr1Suh",
-	"vbnlEApcV50Qtaf113hTiWkZEQUVywoTNIOoNl89PTyozWDHuUrErmaa1r5+7tCxT7pxdTomHAdQ8FQl",
-	"EqsOzFn3jNyng0dnx+8H5D0Bm/ua/S8u91H5hsjKaJ6xdnusSwdF1kLs9uKYa3IrrNLmahWDLT5qRDOo",
-	"bpwE601eGvIXyYXuyB/ffQK8ixQR5r0oagEYEW7Osf+eZcrzVUbYBygXBRiZdjExBBvi6g1k2b+4Hk/w",
-	"xJKFBxpWFEvcdD2Aw2hcTwOCKwnLQJeUsVslyFTlbL8Sjn/UDl/XgF3a1CUEXDm+WGiIy+yI16624jgG",
-	"Ls7hGh3fW7QdHPjU13OQ/zhzdDh7xzN7kjXE+tb4D+Gq7J61xt0ALAv2ILf/BYJIk0VVFPjY+Qm9Kv3K",
-	"MB/SXFaqr9GCMEVyoTjlVvxZAct/Z+fkVQOVcMvKDkPB8R8u7b52Y06SCY7iaEoiuFvVCZFsccZWt6lu",
-	"CcEwpOq1F7THOJGv2NpT7rQStD3rSfzh7e6WIbe4T4Db5vGLj/gfE8DdWnv12aDdhj7UI7wJRLtrPnkK",
-	"HOmizYj71oIOKNVfEJ8/PAGfIzjOiRnAIfIEmd1eAmMCHcecRqDDHT5JoOOqTinQ1cqn5zchYOeGcF5O",
-	"lhGOdm4j8VvkXipZlcPU/h6HnILYMNUUWrs1nZRnLcWRXFaRKZksPR587MrEzzmaJHHUOu2F2Zr0C7kv",
-	"YU+2WPriI/zvhMuy2aUv+q5030ne5RIcWQDMRAqpmYMI46bJ2Zpyjy5b3Hn4a/TL4f2Hx+f9z3uH9g9A",
-	"zmhh8sE6ehxxRFK5GUJxFlYUllBPH361N5F6Ja4M8uR6re7r1NiMGjqn2ifQtQklKz0I+gFZFEclE0wQ",
-	"8QPg8k4JFwB4gz4SiogjsAiUKJGT3hDp8Ce9RZ89sm0/57FcjxG0w4QLXozg0wElrmHYpNgQwMYPCXef",
-	"6brA+rlCLmUgt/U09fP1x02roC9Omhzki54toTBtEnCq5VKONKFpvmrSjjmP+KQum+Ahn9Bkc8qJvKf/",
-	"8nSqZ4tL4khJJ2IMl1xveYL889u315Ytfn57/S+YVWuZg/zz61ff23/+2+vvvv8XnwMeP/0XH3VOP43e",
-	"RtPKYf71QBhHR6FoHEmsYH06TVFkdU4Hz41DK5hdzv7rl4dn39CzxfuPXz/59E8BIrzv7AukAE4Qyzc4",
-	"7hSS8o+sNC6tc1xSunWdWFRi5iTgh0jNPFw8L9tgQ4Mi8765t5PzYk8qvVo7F6n59Nt6OvEl2Lq9Z325",
-	"hBt5UemKFnCQImU6f7IDTpgxPSkDGgzUw2U+B9TL4zQJH9It30FwHzOTmzxHV+TnUgAg/TWykx/hfyf4",
-	"RHrn8AvqvO+anyENZGX8hZHmkqfsWR/eBCjCDbm1DM/N1BulxcsHdo2geXAQOXfoE9OWjcnModW3coFj",
-	"tWR+ZPKFlBZ8UZK29tK06glqBQcq/6CogLyp0QOBVY1fZv3EBtETfMWua042dMwvKj2ivQCV/qQPqLt0",
-	"2Y5n0+CZ6mZiw83DuLVoYx3E/i7a5oA4crywL6DfkeSVZyS+KqXCAFxYTXsJA8J27X1SwaYbvl9Catjf",
-	"jdWM2+UTnT57kpjHOPDRSsgJevHz8/9IsAGFVOQn19TDIR9LhYN+52UJ8GN2VzG1scGeWdXuXg+N0JKN",
-	"JdV6LdVA1hlK6dd+3NHCFvUMX5pLM2yTu8tLCgT9w7Wfk6uiQBwmn4OqCRPZOXmbK2lMUbd3WlBe9LcC",
-	"wqaDl9JrHHIKa/o1VE9MuTvcok53cVgZhi03ioLQNJWVMG1CKpY6OkQJ+QaHfKldbD8ftG7rtsWIqQca",
-	"ahEXSxQGsaPcmJ3o+zsvD+KYs+85HTPWOesLqerGCa7nxO+8dFUUhaQZpJsYSbo2qH/+opQFTzfnnsvG",
-	"aPsaht+Xg0drRyHpFqc6eUYJzuvqjIU2tCh0t05ACuypsaJpzgXTIboqCtQ4T9WHSXSl6e0kvPw2YT+c",
-	"pbmSK3bGPhgmvG14/2xnt5YDUD7Ot4iTjzMRzZf2zAOmLddoiSUd1vY5VW5zoCmWLACO2+1RtwVvvQ9V",
-	"mVHD9PmHVTFlH/6EwycW67qX7lCji926D1MjF3BE+YZ2zgXj6Wuw9BoFRKfNygKCZy3CaUZVGk9VuMGf",
-	"J4XPXEe46e3dk8HA6XagNNBFO5lhzcz7yW/XDtFo+/UINJbALbap4YZi7+7lXvkKpII3LduSgxlFkW+B",
-	"QqQYyR/tQPKsCpNE3jHlfpNSTKNED2XJgRpbjoxRpNIseykOQhGHIDYISL+15BtDldENuGlLW7HChlFA",
-	"Rqn/GPsMgEjVo3MHH5XKBDcAfS3JTDSo6HecrSftxA9yjfeWkWA6ELubURh/ay+Em0E9OkU/3WlZCnyS",
-	"m+kYheSjWm6tVYMd3O64G3AtIbQ/tOwq+C0rNhiaewZGtayMbwfQ4rmWxE4VM2cwYuiKu4Fx72DYMQGN",
-	"WtOE9gJ/OJmibBhdIXYE0tAyfypFymgxmEPVp9bhnQ9bhDoh6NTEPTpkO+KROTstiQFSN8WexKdqz/MG",
-	"53Q9NqJMkzS9OjYAwa8NL4pON+EomGD7zGqvrsfCfjd8KX6upkHU3qD+7OCoToH+wpfCTgdHKC5wtItC",
-	"HY2Rr9ANE9O0qf/5JER5l0vCtTdm+FD1nqXfS3GsBueKZUwYTouTC5bT7cc2O3Ixyd/pHaRDZ+87kUGX",
-	"kBs/dsoh/E5kJ3MDfycybJW+cK7g2u07r0zdoKr91bkcKOG65gJgK8Z7RQFSPMg4rklGN4mHCzd8xcjv",
-	"zv3/q1wsNDO/xpTLjG7CHTsztMVGVdmfuKgMgIgRmoEX4E9vn28jRhUypQUsLbYSXGik6emTtpJ7Bv8c",
-	"73p6VXeDhAxjLjK5fqAJKO7xzqt21K62cuDS9rvhQi5JYA3EEWko/reP5d5dzc+i2Dg8eee5gVYElWYa",
-	"wkf251Y2GgDE2R9jK0J9YEc7rrUIwG8SEu9uu56iuATMZXbHBJlvWoDrsFAJKCGMqoIzVcO1Rg1WYd+/",
-	"4+qu/UawDwYwpS4JBtJMTvGAJUSqBONqIM5eZoixZs8eQNXBoYPeQCDtXGKfNNONus7JO7Pvm012Erg1",
-	"7Wynh9rPNc0o/DbYz0qpIKlcMYd9HxEmXKdUZWP0f/9ltpT4HM0hrF4Lk7f6TmIPEJ8Q2rk2LhoKx1IO",
-	"X+AIf4ecIH+qs6Zt5Pj6vturJdnTh4GeZL3MRfepzToOlsV46tw9lJBN5h5vRZHBBc/FEiP6cAzJFYIs",
-	"bcl1bVxfFJRDhpVbnKSkXA264e3vx8RDs++PHEdY22nIDp64yrVU6fVssQfRAwq6MjrX8bFuMcGxPydB",
-	"H2qPxA26WdQu8wBlf/eNmSNY1kBJ16D7nLxidy5O6oDW90CUmwD95qj6WZC4vpQcqQN6qCw1jwo3N7ER",
-	"D2AeebikIHxcWnAAeZgMHtdGeGuf2QvoJzV0clG9+Bwwf15fOXGT3Bq8D4H9zgkqzVZjXOeyBhHm5j5n",
-	"OrgXqUvrGtgNn/l1CsXyzcSMWjuOimWBQUeEI6ubweXSdLC4RQPi1QDUYi8a+Ht6rGrd+J5nfLFgynUu",
-	"84tuw+cKSCl0Lzv4rudUZMOb/gOOOE2/e+9R+tLyqLEpjgPbXFNNkG6gQ551OusA8yECZtONX+dyfc8z",
-	"G0Xj5ybPZXGshNErxegxrsID80Mww45rjGEocSo2eY4hE2wwqBsxbk+xVco2KGaMD8+2uAhP/DmB0nIo",
-	"yEDkRAi5rLnJM0XXAnBYUyoeANR2JbKA09Mf7dJFyofaGLsh/wC6MTUYbf7Dw4f+lljz7NDacnAjdEqL",
-	"fbpxjJ79G/viUfTlg3kgAL2z6zB+9M3jlsf40dejTb/wHft5Dh6dRutLZbk5YRMiSvQKcyPsxC2ZYWT7",
-	"5k/QbQp/PCdeO7UjWLFAT0RMEGC+xIRUiROkSYRD4dVyybSBwNMp1e0aPlvnsioyUjKV01IDgj5Kcpad",
-	"k9bqwD+74vrwMsJQtXR7dGAhcc1F9ta9/Tg6gnv7ocCM9/ZE21VMURauhG9kaKU+dPpdUXWbHKU5wETV",
-	"EiKKSEcrAux6NAEEKVflAijviuEaMdqZYHoXZhHbZRdS3rrsq00d8oL3MWwJExURg2Wa3zNz0ALNoV38",
-	"k54IK/E5GpP7cNPayY2kkxU5Amp8T2ExjgNyQgiQV3TFsi8XA8RlM1nuzxwUSH2ohsE/TlgPD0nevWYp",
-	"jwONXdFFup3YPAi9NLFFX7g7n/PG+iz0L6Kgvs1xn7+i/lWrhvpZqwSUaEC/oC5IbSmIsQuM5rel745o",
-	"GJ4xTwUcMR60u5ZqKY3B6O8pWjtIezsS2j7Wz9xF6fEK/B14jkyioWUbUqpSxexydmFF6v8fAAD//w==",
+	"7L3vkhs3ki/6KgjejdDu3upuSZZ87dantmTZWtuyVq252liP9hisAlmYLgJlANUUrVDEPMg5X/fB5klO",
+	"IBOofwSqimyS0ox3P+xYTVQBlUgk8u8vP8xSuSqlYMLo2eWHWUkVXTHDFPwrpaWpFHuR2X9wMbucldTk",
+	"s2Qm6IrNLv3vs2Sm2G8VVyybXRpVsWSm05ytqH3snxRbzC5n/89FM9EF/qovXjybffyYzDJW8FumNtF5",
+	"/IA7TyTTasWEiU/kBtx1ooJuZGV+XtTT/Fbh8t08+Pts6lt/xOH2zTqX8eXbH++29I/2aV1KoRlwwCsl",
+	"5wVbATNIYSxpLj/MaFkWPKWGS3HxFy2F/du0Sfz7PuK+61Tx0r5mdjl7m1NDclqWTLCMUJGRtf2LkSST",
+	"+On4DjvF1dzS4/JD6BVckxsh14LIBaHEkuSeJo5Tz8mrgqZME6oY4YKU/D0rtB1pcgZjz2fJrFSyZMpw",
+	"JAFN8e3DH3aFoz4mM5plimm9vbqf7XpKuoSZKZkrudZMJWTNTS4rg5+7kEUh15pQ8lvFtH2SrKi6scta",
+	"0fc/MrE0+ezy4f3795OZ2ZSw60ZxsbRTp0qWYwt9zVJjx7KCrfyp54at9NiD3+ID9lk3MVWKbuy/V1Jw",
+	"I5V9w9aahDQs+EMpuTBMjXIMDrtmDKirWFnQzfhHwihgGlqw7b14hRtvJKGkEtx4FsiYvjGytOR2CxbV",
+	"as4UvEpWKoV3MVGtZpe/zHSq7LKSWVrwci6pymbJbMELBkxkGSe1/7lgLJu9C+yXoTcMOGsh1YoaK4Co",
+	"YWeGr9gsMHzNRSbXY9/+FkfhUfaC4Bc3V/0VzXLk/C+WJZLZ+7OlPHN/9OcFD1rrtzO+KqUyeFdYVpwp",
+	"CpLhIpWKXfgbwc5+laayQoHRPVEZ13Z7XoLQCnAGz4J/XuG+B4683TmKs5EV3ZBMJoRqkrGUZyyzx00K",
+	"Rkp79O3O1uzu91ExaneOZRzFZ8Gotjsg1yK8bz3+F7EvURKZb5BX7Zj+bvHMS/WkQy73SiTG1h4C0b20",
+	"6tLcHfcdDvkNF1mbSGnB0xu7HFnNC3bm/6n4Mjf1v+BQz5LZDdvoGdxWyqTAQWkuJRBVM/vPTNFlc1h0",
+	"qmRRzJLZnMJrDJ3b/RCRY8Pem6B4tbNeohzl2m67ZYwFZ0VGhFyfk5/djQBruiTcaHjE/ZDmkqdOOBdc",
+	"GyKVHV7wjCn/Vnhx8y77FfYnphgxEv8opMmZIobOcQbDTcHO/yy2T3Rvz4HgU88lbvOeB7PgNyxwLL3y",
+	"M8Ij19VqRRVK15yqkHRlKmUChKqlgDas1C2RagX60srUHgFa2he+OMjgitHJd5a/7Fb0/Qsc/7h1cdbn",
+	"90opfkuLbZJQr2cMXv0wqCUGQhJKkpQWRUfNaN/njx8H+LzkKexZ+4KYc0FBk9yWNZWYouLZA6i1kxEB",
+	"BcVeVpe4Thx3TxP7YU/wfqSbe5pY7QqZHg/EimvNxXJbSRljeequF/+loQ3/hqIc6q71iuSMZkzhIV1I",
+	"aZja1t0KtoDtG1lVMlvxLENRPToUBN60kVXRvhbmUhaMCiDC0BnXZlOwc/js6ecbHoJXf1PI9CbAygXq",
+	"ejTLuKUhLV51ft9afYCLtaEi02QhFWE0zYnbtoYXUiruGTK3vMNEQuYbJ4GXlWL3NOFZSwo0O5zmVCxZ",
+	"9s0muI6W3THE20/dsLj+4JkhwPRWQiHTW92LGHeD2CfsXxUDfUIBx6HxYGSRPfGM7wgg5FxmG5JTTTTt",
+	"fGtbiVE3zrqO7cTQV76hgb35Xq5h7WupMn2PKLZgiglr5hhJ3ISkkPKm3hH8Y3xHnNK7RSw7k7sDYQRr",
+	"0UAu8I7MJLNXpCGoj0llhyu2krcsTBKpstBczlKzy51bliZ0JcUS/g03rA6+zE0UOnZW8qG6vQ/lvQGy",
+	"TZDOUeB6N96/ZcoL45HbEVRCpFXzWHM8GtZK8KwHZakl5FM4bnE6LGihWV+Szq1GvLVHb3JG3FLw0Kyp",
+	"Ju44PyH3QVJQItgatzCkA+x/wMdvupqzWqL6wdcPdmOb0DbMnX3gdsM/3XxLiPhPnQq2JZrnbEnFlZlu",
+	"CC640mYX06mg2uwyQdSgsbqLnsqszn7xn1cvw79mgEhvucmv/VxdaqUNGQfZxSu8rUVP0hnfgKG8ZeX1",
+	"PrBxfQ58y14HzR6U6attn+iOottxEdWa7oKmZvSdz+2g5p3TTlvwmOC3xGkT2N59vj9kkw8rFdPpUI/+",
+	"/+OS2n76LY//qtlvnbPHhfnyUVAW7saq9oSEvl0bakYPyDUM6u+bXaonT+/D/XtbX1tv8eAxaDmOh85B",
+	"QOGk7urnOiGabjS4hXUu13pb158zzbOQ/cXmpODiBh9e8GKlO06gQV8am//IxU33ZD0InKtUccNTNCH7",
+	"hopVLvF2pPpGuzsxYwWfM0UNI6ViGlS1pSQl1YZw07ooW+rLVAP9pcTrD3WP6ez0HMb3xcj2xxbslhUx",
+	"TZqBZ+KSPEis6vfQqoVSMHByc+G9I85S5KtqNbt8aM0vgf99P3QohARH6uhXw6jeYezrK8BUaU5LwxRy",
+	"ktVTOOqZt7TgmV1uZ30P7sP/ja1Ss1SKTEcnRTagN0x33v7Vl4/G341/aTmemff/2Lfao0C1pksGfjb4",
+	"tqDjDAyEUZ6HQVvuY/su/4aGtUbcVZ5jz5/WWupUg7ZmdruSp4plTBhOC73jdeo1mbYGGDTWLQXt102w",
+	"7HukcWpO/YKQDHzGCmZQv+yZ5TtoZXs46JaSBTjyuZIry/CCSNEx2xXTRiq006asKe7Ao/b/wewRcmBA",
+	"N+CmKMJ3KA3G+xis31odoItPX3kym4c1g/nG4Eom3NbtDQnslmDhT2FKRYJl4A4PWlmWyXyQasEF1zmD",
+	"y4wFrWC/9q3LSJOSybJg4MvoXjStp5VchVfhJavzkCDlVzRjxD4DEh+8hIouwq8O86PfRxDDSq4FoWu6",
+	"mb6VUatnM8F964PrIINZxHHgFSovgNeUGzsLSMQb/C/YcKsz8QJtQSpSVhSR2B84xcMelhUVG7JmipE0",
+	"l5qJxPmXtFwx+HvYjq6jiWHucWFuqRlZ55Lk9JbBdeSjJBFWgvBF8LKHnfYCflQ2gEHQEhD43nqHG+XS",
+	"kZFCPAi2BM5qW6TUcSPgVP/lYUFz61SHrpiJhhgzdhA7udIsm/6iAePZrSj4bS3pcxwb6tBWErDhXZ3Q",
+	"Lfemi/CBUoISjera88YzXfskTc42+CAxMuiHQ5fi2Lf+jKO6DqPuGoGY2nnD7Kl1I8H6SKkgqT3Fc5re",
+	"JGAKNCeSZSiP77ZnztbsLuqprITRnRN7zzvqdEfOHt005UsRMpOslFpJbYhmt5ZqLnSIqj8s0YteZw1Y",
+	"+Vo5JXhNlXAy2H5RWPnVTiuarjzBYQ1K6EKKZRPaBDFKjFwyyx4HChX07XK3rLhtDob7BHP822xnn1Qh",
+	"5U379psls5xyVaBwVrISGdx4C5pFbjtZhq6ma54xbbUFe+NrspQQRxCXpGDGWPLJBRFMr0GxoFXn6Lbo",
+	"NGSBoKFyDh893fhYOEvYkqtJnOhpqvpGR6K91CUdrKkw+pL87a//G6IYXGBM5G9//T/Bq7ZgNIvljRVc",
+	"3FxaHQkGQeKSSzSAjDIrXHzgJbdUZIVmYS9C9M7qSO3WA8pSdWKg3Se8bKmdXJCr1y+uLsm8MkaKhBj2",
+	"3szl+8TKw7mE/5IwPiErJiorZBKS5iy9gd/0mps0T4ih8wSIkRAl1wkxijEci4ka5G9//e8nhBYafClg",
+	"kCXEXr0JqDgJcJslEIjjXlCiJSxYqpgJ06NJw5pkF7qEHaDixOwOz3P7pXc897f27t42fzlYTZyWVBnQ",
+	"60HSoWQJpEeWpZK322GWoJFNK5PLaUPTgmrNFy7NdNoj9nDZ/w7KbBTVViDDOMxyULJa5p17EWQNfPUD",
+	"y7QQ3HPulvYtBBIXnTAheccWC/vrbcSay+gG51jnPM3tsc5lkeleAsWD0Ecybzd33/qTFCbX+FIp0FJj",
+	"aysn7McJ9t50fVoPR31O3hbdgYswgcSaP+TVs+cBF+0OtnXAcRPJkqFLpiN+95w+fPxl7y1fPhq9a/Gx",
+	"JoAFy/YzTXV5PUcTZS9/FxcZex/SLsE551zIKyoqWtyzsjVj7wn6v1HJq+09O4GSRdfjPXqQRtKlbtim",
+	"9iTu89IvQj7lHW111BBCJHrtfBR41q8S8k1CnhIutLEGglyQBwl5mJAvIrfjjr7mWKbEd/wW3GspS+Cq",
+	"Efbctq7traMeIplci9C73+b2NXptNSTLCtxMeptiVIec4s+d1wbNgTr5Zc7sNWntz97bH0febgVOXNzN",
+	"N42w45iOYo0iQ+iScjFF8g072LlB57p3lkBOMFw3EDl6AhpRW2dnRbG7Ix7TrIIfmctKMwID7MfamXj2",
+	"hPx59ueZjy9UuqJFK74wvF+156U18tG4OxofmyylnDWxl5hqB4qPnU4S9nnt4qHo0cnlcOAbQoaSC4ft",
+	"9mG0COQG3rlWw5lsg5nbGUbrF1aRmB7yk0XWFc5fbcvmqek2K6qWfDQJ9Scc5XLhpi/1J6puJlxOK97z",
+	"rreEu6xM4Xy8k6aE2pMpaRW/VVSZWgdG+fHFqCzJpZlGWMNrrsL3PXrcevnZo8eBahXjwg+DqS52DFg0",
+	"meXU1gQPvvziq0fDHxByWroCNHsI/Pa+m2Sfu7O2l4X+nIvMaf29s5h55+92lMcnyQZCMP7U7xAXseoQ",
+	"h+REasivRv5K1rIqMucYyl3tCZGLvh+IGzdyzgjNskiGZC+RuH0l3jLFzabtnFlV2pwt+HuMTZj8jJ6B",
+	"/+bd0BWz/YscN3Dr2d0KG6e+o/zI3itGMy6Y1ud+C6fvf/1smwUC6USL1i8TkyBwKaEyN4ZB9lHC+IFJ",
+	"M334ghFc52+pcJHhHa6ZhkunJXTUGYOB2BCIDO9whYEuPziQBTEm01YyNg04d8GSsky/ohuIQLlKg5yq",
+	"kmlDFBNIAjxJC1CiMMJ4Tuxb7IxOmxIuOkaMlKF8je5qH4RW+1tFC3d6Aobsv7369rsn5Ov7nVIHIQ1Z",
+	"Wt2+P+XYXP0UjhLY/S8lgyAim5ezZLbkC2tmZovAYe2x2MILTNxZNzzIZfaK3427MrmO+AK9CAxcN4E/",
+	"99fsonVy6qVgV77flSALl/nbr+UF30/AhnhhNFkxu2ydgMcebLXM7qk2ihqpujb0aE0g1TdBy20FL9Y3",
+	"YLm1StUisfilklXZlV6jU0eCm3HHb9A5/0YS8DXNZbZx1pORICMcnQgtnCmzzSclVeG8iIFQJywDCZc0",
+	"O1WTIMzbPs+hF7AAP0E40wCc5s4IpTwjsjJECnCj6x095oatyoKaXopdOAEpZNwPGZK5z6yIZQPG7u6w",
+	"F9rfzN2S1oaSfR6KhP2nJZCs82AY4IVzcxJXCQflEgnUw2FyJmiMT+oYBtdexMPlFCLD8Md6NvArau9Y",
+	"mJ0qkV0tKRfBcE9wG6kJ+x4X3HQy9lw439cJoFELCQ2CBXWz3NW9jXzygrt0q1Flqyzo5hw+cSc9Cyvp",
+	"Pyaz7+w5HJapx5JRA1Kjnj60od9TiEwOlroGPVngQAxv7MRzF0h1aV4cXmtZMhE2ZHZISYmktRmnBQTO",
+	"KjXdWvg6t3vNTZ6zIhvXRuAlbpImWyf4lYwWaGt2P1EbaqpOUf6aFcX4zO654FQ8lhoTcSGuqSYLez4C",
+	"VhrXY/lOe+VnNnp8P2vcF5T5FJZ6ceEaOkBNmc4lpbNjxuI32+zv1pVFQt+uRBQUGu0/ouWU7X/JND8M",
+	"VcFLquRCRGv9KI+tsV4AYq+0cojA7rnruuKCwK03yKz20t9RTS+pMUwFtIhvvK/dz42xEF+zeUk+3HCR",
+	"fUzIhw2j6iPcvVK4wCjRVZoTqskHIcTHnqf6y1H3s19U9COfu7hir6qritXmLmjKLoliy6qgKiFzq5v/",
+	"7a//HUxcpStebAbeEzw7OfMV3dvc3gfBsC+xioVcyuClPVA450ORAVgX530LpX3YiZJZDVV0PrsUVVGM",
+	"euPqECZ8gFtXdEuuw1GN7+W6nRNQSHmj8SDfogq9lEyfE+SNBlNJcmECiQKpLKTSQf0hdhMX3YTcDjWz",
+	"yC9yYSK6+vsJ9giMcm9x8yd+hX7aEBld3afuZUm5FAGrgYqYnmdZKpSjzwtWI1OhSYCJjVyR6++vzh4+",
+	"/jIQYI/d8vaHF4YWPI2Uw/mDs51bHX9qJYWMaFBwWMPk3qIdgjeMJjxadbiT2r59WhESYuqbCiqWlbsH",
+	"/Z6BBZphavEsmXXshP0Ty6H8LOSfBqSwTvZC6wZLZRb7qRIZg/S7KRZCa7B/adKaO8TOIHZCEBLB7W4E",
+	"aM/eE6RUvKMsNQ4jlGcDCfCodOV8mZ9H8lHHJepUKYkP1IuqPwlDGSEKYawrVL8qjYn4yDwAxdYPqncB",
+	"td1q5bhfzQ7yL0n8Atx0obUHUmu+CoUoXfJtT6a5Osvg7QfrCxDF64ExWAYnJSO1F65QYoTNW7IWH0ma",
+	"aUNUKGkZdhEqqSNL2dIUmo3yNPWEoo8s8zye+UyVATSxPrdGdjl6hWv+e7xAA/VaudgCYWrh2hm6KgOb",
+	"BlU8sZRQCGhNkT74ltYjwU/we9zPEui4QJolL1SP3M1lHb1nC6qWTEcOYFVEmdNDXA3vDg5rZklw8f7V",
+	"QZdb2MX2tqe5Q6EORRgx8FL20hCxUCb62XWm1p41F6+sBAcQvTqByvKVvzwRDSpQUtF3U/kyH+e2qS9f",
+	"fxAbkepVIsfZidccG0dKrW01Iqe+/Gt9ImmhrDp5gPdwI9hq3n83BZEJteR9IJlePAvkIK64qPN/ksaW",
+	"m/3XL1dn/0nPfr9/9vX/Onv3//5TyGR5AROPebYm+iDCuEhgKacQmxYSikOhymqXIEjcEI5eTS8Mgs32",
+	"3PlchBCtHBLclAyashu3bakRlSqCn7IZP/OwgPDVEnJxZbGSz2KCN3HmRgana3DipilsQLCg8eQRTqfQ",
+	"1FhRN7kyoI4JjA/ufbsdX6+tnjaumtUSrxcyp5FckMgONBfrtlYWtiWT2To4/H3wrxMYzHkbnBh8P7MP",
+	"2UkSb6dGWGIMYC5lgp3DUdtBmtmH4NU/sNJEPAZXnSxIqp0Sf8PKALDyvOKFeSGCcSKd81L7kjmsTd/O",
+	"A2zd0lNT1Or8zaGhLZ8IlHJWoYK1Z90Lmht0bkKdtojGRXeE+/Ik8qtoA3/hp4QOwI+1eTpUBaEZxD0R",
+	"krrJU6Xo6MYdzGELewoH1ueatYS7tlLAoe9B1RGuDM/qPgHTOXSr/ugv6d2v1R+5uAnGS+LZXbVO21OW",
+	"RbFpKtd9jVXeLbVuGwJY/+OJkmFRMgQ3QdVdWJXk3fRK9YkxJeAJrwTZNfhENv9hIW74qc7K3CU/9zO3",
+	"YoP5Iu5L98oYgezSXVN9+VL0jBCHIxrHLqYVZspsh/25uGlFvOcbrN2gOhL+B6W4p1Z+HSyKUsEigtc0",
+	"4xUEairBTRsFB0RNQs4eEP1bRVUXDOdhJ9Pp7EEY0M/BfrcIc2UvbKs7BqmSUZ33HrB/YogZYEykqtTf",
+	"3K3HDOJPa1nwyDMug2kKgNISSlu3FqbCyZRLHx+f8urc13q2PSvS5ANSY/x2c2pyiyO+eBh43Q3beM96",
+	"/7sGDMl+KIQqBRLI2d1zaa8AVhS8hLx6TOZxego0AfAIlWjApYwWPixGTZpbicaXeeHOv//fjBnKCwiB",
+	"IHC4bxsQNPFlehOLBwZrmE2KPKZTRVdzhO3APQ+/Xkf8IVKsqYpMLEuaBpMMHUq2O3m0KJo0l0hiYTDl",
+	"EvJZ+pzURc/uNV3Qh0+A1znt1sT2PShR74qcDGcW9XP5avGeLJtvyBocdgMCLFLkQ1UkwuA1//H6DhTz",
+	"U77LVCqCl1EJXUXw1XNa1vgXcGe6FHNArxdsDVlVT6x2x5SWAjQ5I4lGWJ1AUTPdbPl54XCmlbqNiN91",
+	"7Q6tw6MoC1Ys49UKdFQlxTL48O8ylEyPqPpw5hO79NYBeXj//laa7+4VCi4e6s4Bisz6SyarGTf7KRkv",
+	"6Ypltek0CZHGS90dIs1TTJzrWomO5VU5QsWtjJdsHUPXyeq/D63BPQ1nxSEXjThB8AE/PrKoJvd3F10u",
+	"lMQ2peJpsBbJ5QyOVvoFknzvPHeofjpcZFqySLJ3k8Q7LsbCiZjw7sg+1emEn3ybJpIq/ImD+Ycv2fpV",
+	"C1dwF9xCrKXtL6ntNA5uZrEHgCFm7dkZg98g0X3d8/QIwjMilU/W7ecJPYq7tP816NJ+6fpETbXkp+Vz",
+	"ePMYRo+Id4itvERNdapwB7/yR1y+E3k74CVcEYdcROZsIRUjVBBsN+Yy0yhBvCQI41n18Orl9Qvyn4+/",
+	"eHweyP6gtzKU8wbtASSBX7drxb+IQGkIzX6rmEhjHU18o7J+cQxMg2660Vly+jvdQtwMD21wo+6GA9UP",
+	"2+Fr66V0vzxxJJ1aTP3SL2mvauqf1ZR7K4zb4vA0wYSXZM62mSMGCdkGl5SiwZiE4X1EkqA5uWs2TKvq",
+	"auiBf3fD4liJb3xrCPhoQ29Y0uRI8czX/FMs9N/rvghbO76KIORI7FHwniZ1zQFAy7Qzuu4hWp2HCsAa",
+	"m/ajUNwVEK0jtWG41SFhDgB20UykcIFDpPAhLaQOpQHbXUlpUTAFVX5WJlg1gHDTVHbMod1hUwsFbFsM",
+	"+vZ30IxrSI5A4MtwFfMQDMFGt7ChrTlSQ0xgx4+evz8MCr13JUHbbumXEkwWTbjx+0qmGhxxn84pOPVW",
+	"YsGbVjq9w0tsJ5s6mLPuiQ5CN76iwUYCQpodsM/h3g+lmBc+PXOaw8QOD+Ie5oztAp+I0baRiLp7ab3K",
+	"xH30FEUHqbaHpvPKOUe61M55xDW2Q97tWBYGoyrNz2H+HcJF8BSuHFwhk03vXWuRQvIW+WGXABUrw6mL",
+	"9p6ds2JXiRdPfDgQpvyEMHathCOGPH5ivWr/YW6t9o2T+Leg6V6aOvo0d7PG9o7gv5/yPRiPf+VaZ+4e",
+	"kG+3yA1l8a3DMfamRWbdvMpoVizCt/BxSeCRD92n7Il8CLlqUUxOnUtoSQmKcs6XOVFMywKMB7LmRQEV",
+	"DqTgN1jHYF+WELOWHjFKumD5tnLduNW37zjNf2dJUxiREGpqJCztIKGs+MMlxBOmI2UiAD9if/KaZSrL",
+	"TQ3iJRcLj4o/4h2tPaI4z9T9UnxvnMpWb/EuNXfG2QhJ3n9vrIwd7ClIkcipKuvSNeIioLFilu7z910K",
+	"BWSwU5dDQLaCqI+/HItBZCUP5ZwYB/1KuLAM1Eqwr1/+Zcct/v89DO78eLajp98+iRmvHWLsDhI2D4qX",
+	"A+dTtTOo8mlS+XXvh8lC+XXdqHwH9nvj2sNCiSKC869zJgglqhIODY2lrkSxjwgTyfipq0crjb2weasC",
+	"skHf279QXS4igs/JWwhRVWJnM1YuZlhGP1EWOYrvJ4xeu+zEdktwuIccZG3SAN0msw4uSJAmr110a3/8",
+	"UxUGg37Tyr2G+xuvErhAoErQSS2OGORPCFuVZtP30oUxj2O9/ZJZJSzzfLPD8vGJ64ntAnHqBmm1/XR3",
+	"dk+YkMh/XYkd8Ddqp1IEuIPWndQHmz/jqFYoO5pGOmjv2THt3NUxhFrAWXOJob4pE+3jEQ8BQVyjkr8H",
+	"DsSgSeqiIkjc0CahZbttPwZler0105x3hq1Ctvd6/GbAG8FPOOlmwA/Z52q4BnDxt8OFGcFbspU+Oqw+",
+	"DOLzPtwd9LdHriYLFScKbjR8ZSgR2ydVRQ7eLnjz63wzfloUbqEdO+pigDWfX1fLJdM7tth3DwfOCAqt",
+	"OBoRNJ52Erxtj6UeGtA+HjbLEAdvGTPwtLFGBUL54n1A9Q1e+pgqspI9OItYHRd8QTNf4rYxvPMhPKmr",
+	"pm+V+757GowjUle3e23BijeETQZqUGUwNcq3nUKgBo0WFaEGzCtMM2pyqPYvFpmuiwalyLQsEiDSXlkk",
+	"9slXdGfIXYZNBaaLU9+FoIfdHUz/mnzFbcXf4Aar1zbx7tqNdq2769pd0r3LZwABYlcwtam1x+A39HXH",
+	"dblx1JF47Si8q0kVx28Mpu6ud37mLkfA1bXscQT6/diaKlOaAR6pC/SEdPM6AevvKNf7f3K4+/lS0/Oy",
+	"d0u1PmYK9QFykD+rbOLBrN9TZev+ETJXd09S3bVYuS1cm0ZpPacn+oJ2aZA43IU9qzqsJm+Zsn+yRz/S",
+	"V2dRJ3dOLa3aJ02g7ruxc5cLp8AKq8zj2DCg92CqQUEBCplmm7rh6m5JB0Hos8ibfcFfHXnHdMZL8gWk",
+	"qzwNu4p2aDC/jeDRyaePZdJcEUjDB5hcbHRWJwvcCQ81lE3hW496nICGa5MW0w9lXXxMZm9ooBLRXSeB",
+	"nKnJsdwWteSEJOmtqCoKj3G/kBMc9jP2EhtvfPvZnuY0n5AcdjV3uWG7eEi9+zaI5ayZ1q5l18QmxE6A",
+	"Q59u9F1jQa9LWao005fYX+sQnbOTgxodZdEtbu9e6Gks46n08dLBlBblaoB8Jke4/YEPKHRdGA2SZiUM",
+	"L3zsoefPaPXNFeyWhcPVGV8sAHWaFNyYAtwG4D7we4Kb5jJpY6jJ9orhaag19pJyoU3gRR7MssVSbYg3",
+	"5/CkK3Y2r8xZWUew6z+lLv/Bx1KmgACFfHlbziO8DjYIuvkEYctdGid8Qg3QPcnefx2Egh4oEdmyXutG",
+	"aS43A89+Q/R6f2u2DAtSjyvRCwu7Et2Boja8yzauSbaDSgziItmXIa9y7Wql2jESKPVLdiyS2/KKOOnk",
+	"uWWDxMHirZmrJxxNUV6hUaER7t99a5xuer9+EhOqYusmP4du2hNuExBpH2M/dEBp8ApFJ8824A408S70",
+	"vaZTu8Aub/dpcy+KIaXvct9NrQL2Gu9g5x9Hph84YiFGb5Y6izKQUuOTzaGFMZqbT4gURRNu1IAmDBT9",
+	"S6WNC2lzMVkm+XXG0jNxTYM4/yu6geg5/nwQWI42qGoj9dxa2hgd1Hg47EhiZoubf+jVV+dmVWDL/PeW",
+	"fUvzPnhxdCgUAL0xIfCSl06pSamw+wd9BqDgJHZtemfHFsAjN4nrlhq2ReJQOZZFJgOy4ncEyef6XO3S",
+	"zjqueAU8NEvFNjMHdmq16Vumwr6sSag7b+SeQcM/6d3ySIcQ7veHsMcJQ/vwls1/dNbOLn7VpvBgvKR6",
+	"wYtVJMk40CpxQuGbn31qEr3/xj3T6N/WjaP3D3huudxaKCvTdrUpIZjekNqtfL/UmrdSZVfGqLDNBZh8",
+	"LsM/V2yR2IsEEHSYSBncMAgb4QfZfz3BrCYqCMu4kYrQLNN1B1yrv7GFIbIKBAJzB342zm7+Hm2X734Z",
+	"DJyrm/Eewx4RYDQFamg/wBQ4R2JO3ww0IPxW6D1y0iA4vZIZA69yJlN9Yf90Bn86X2UhBctt+BBTN5zR",
+	"QGhPVi3xWzq65aNgcHJbY91FQO38HT6vvsNgo01bY927mo/7MlSHFkSjCMJRHG5VIZZ8KTO2B0dihVSl",
+	"uNlcW1r24QP62j3+QqD+/5y8MAA+yhToMYrdyhtv+MPOwCXBqAJr3C03N6bEwiztNT5u351KecOZV+rq",
+	"5TYP0pL/wDa4Zi4WkcDe1asX9oS8xqfPyWv2W8W00SSlSiHEmJuZ4IxPiMmldp0xXAdmLVcM9bOVVZpT",
+	"uWo5OWhZFq4pPmKvYucq8s8uM9TVS5G5kmvN1D1Nrll69pyZND+75oZBWsXPii+5IAiZqv8Fe+vpVJaM",
+	"0IVhivzqVvmrayUOkK8MvMeycKu1inVKi+KSYLJk4votJ8SnSibdDmrnfxa1KnE5e11TuNa+Zw88IAEt",
+	"+exy9sX5/fMvECAoB864oCW/mFciK3zePSLy2BMLJHmRWbUUeO8bGDZDjmbafCOzDaZu13KmRcuL3zmA",
+	"EeCR7lhkcy6o2mxbb93TYlTF4A+6lMJhuj+8/2Bgxr+4YqRmykmArR8HK+mwhmhBqyKqUtRLvPAZ+O1z",
+	"OLv85UNzOn7x+a/vPr5LZtpHhmY/0RvWLtcD9qQEt+YcXgh75fQAoIZz6nT36keuzVM/aIt893ci36Rr",
+	"46nXTLa8EEG6OkroE9G1KZ69VzscXXFkLgv0S+vEITBrA64+VyS8RfOLD+6/Pkap/x3zxL8r7SeQ/C03",
+	"Oab0DtP6RKS+qiWxs3y160THBZEqY+rcYaDQFTNQ/vpLeDHNEE/6F9nMzlVWAZK/qjoknyKatqm9C5BI",
+	"BNykCz89AeokADM7QQAenIs+D+b5hi0hfdKzEPTYgLqcDE8rVGIVHAKq9oKHYCrgLHBrt7D14IGF5VJX",
+	"qX4nFgxekE/x7T6//g928N3XQ44Mnni5aG0lJMcmhNE0b9qDWTnbiiwNbZ0PYB1+2769ZeIPumff8Vvm",
+	"NguOFwYDt2OB0MVMyTIhWnpMAQ/n4kICK5JJhlg1f6lW5fBmSo/JcvB7ANBemt08+j1QV/fsi5t1fxSM",
+	"QAYDU1NuiUehWkcEQDgBc72qTHP+77XUACow8wTVAfIGLDXLOFaQZw4CaZiB4F0XH+z/fLwTHyWjg+0c",
+	"0zQPqKwaZLtVVRheUmUurBl0llFDp4uQK6X4LS1OrSBgAkpAXP3AylPZRd8oaFwsfLm50wSYyDqXzDm5",
+	"ZiKDocZVY3ihhHa/VB0rSmK3u6gOj96XHm+BX+O3ioHt6twa3uPd35ekReMuXOGoqvhudEv5ii7ZRYlV",
+	"Kjsa2AFsIfuxh95NV+4ZsMb+/TXMCNsniKNfQqgm1Ce5tHbK5Q8NmrvP3JhTWLt+ronWbp1id6Lj8qyL",
+	"/7NmitUpWK75A7q/5jS9GTF7HQYaH3E2PGuGnWgDAJltyg60lnY6/q69DQ39WoSOE/nigwed+4iXt921",
+	"gKlBRcqKmgpTbn58pECuPQEVcL4Wih4Y/jFZG/+Uw91kDdNEjmmLqU5AoO/lmiyo6uIMnpPnUoHXBFzw",
+	"WK63kMr5s9e5hNhcr2v2zh4VP+OgYfSaGbWJb8zDk2zMN2xZiVMdXLVp7wZqECBCFxTad0uFaUz+KI0d",
+	"4Qt4xe4K6sTtKRk1f6T9ce5xSH6ymoIgjKqCW1NCYDrUimYsaaI6tSO97pkkOpZFeNMWrpX2mKyClts7",
+	"ySuZGmbOtFGMrg6itdmlJgSagFnmpK2q3vMT3nZ1CbJdz13FUbM5t75P6oDacetaDp5C56iB1afofG5l",
+	"nyDAoVgKprXGnQgKj6sse+Zx3z+Nu/zBCd3lh4sXNvD8g/t+om3/kRlC6/0mczCTvZ8FI/kQ1PdIsHVq",
+	"NhV6DWKz2HTEIfCslYX2PwY10NeQF9DioTH9Ex/ITnUg8KrwpLGnAtp50DXdAFacFCmrlaullNk5wexb",
+	"Q+ZKVnasNnSjQ9IMXACQgFF7ALL2YQo7AMYcgy3JV9uLg7KvHrW1wF7Wrm9WDIAY3BRYvBDwY9SVWyGv",
+	"RTDz790pJG+rq+qoseeJkqCl5RPFweI64Y1Y8LmianNOXmMyCNFsC5cXOhzOGRNYOzggrZ8qRg171iSO",
+	"nkBkIwR4KB/HnRK25EJDLGdy3vlTt87x5hFNReqUXj8+p7Cf2FQqmbKsUmwLT3/Jb1mn5qgeCjUSourk",
+	"RXdKNNXk1kqh/NlH4/mz+NinvukGMmOQHU8lynG2VlpMguhrkNKKXAphYPAdYnWrb7D5cUuiXnzw/zl4",
+	"u6GDr3PgRiMrjU/wFC4+mK1FFHvb+8IDXzUJd9sX90nm77GoRdN86OBNAsWceDoScFI4CGMsPSRcPHFJ",
+	"a5rQYk03miwZCAstY1cO0EU7qAbPl1ugSe+O6RZqkslPmwMWvj2uWnwOhl1zhyAxdajefB+jy03TNboC",
+	"B+WCFvxm0CK+ggGnUAVwpl0UgRNaYL37HaCzELMWlS+uHOaxS4DgmkAl6RG3DvUfPRjmckMmRbo0FyNq",
+	"7lbJXQ3Q8fX97v+NgHUc88z7b44Fw/zPJ2Md33ClyVfOXM4w3GlN5WUjHBQDNFnLQtbcS4sKGgTdjZmi",
+	"Giis6Q6a5/hunDzzLc4DV/aleJc/uv/1KWa8lismBcNmNZ4BTM70qVwJuDbPh2AY0xRw1Yui3ZCsDrFD",
+	"0j1d+dVG4+0EK+p16AMpzkdAqsAbXdI66udJ/SauMUPfBTAhYx9dGNAdHOuWsEZdScPO/yyGdb+LVJZ8",
+	"nzzAaYdFlpvTGmtUB2pcXZHniqqbTK5FxJ75nHpA9QsJ9YHSYy0lLsrCxWK29My4j90XZCO7XJLv3/z0",
+	"IzZ9bcA4NCJZnH8C/VAqD3aHegU4/hMXL4RM2XIuqcpGLKHJQX73wP8E+3t6Xz0ppiM1G9SL+Hc0eTxM",
+	"ci2Odmej16gdIDz83Y3t9Sadyn/sgGRn5z1ez5ymNwirOHoEKyQGO9Kd9My/P+7UOFlVVSrLzWkrquyM",
+	"LrsMME3HdgMBuPTFB/yPwVKf5wjWNeI6uTJkJQEIibs+Jg6cec2zqD/eQwF1/PFoMX314OuHbQjZL0Nw",
+	"hx8G3Bn3tDMs6sKKki4hG3ytn5AVvWHaVzvqFry1N0pQhYstHBA6BmzCPYw9THf814OEzd3NfbIbuw/R",
+	"fUeJnwRDUAvPhwcNQXVPxXBixO4JEWW2+EfKg3j17DneAwtIF7pLgtZkD4+d6uKDPbsfx/bmFV1O2J+/",
+	"54MGIqy1A3ZDejnFhz94JV2ysdTvGnd3DPd7eLNzro1EENnYRn/vhpxCM/+eliUTHSyEuGr+wujaXY0e",
+	"hrqH0pqbPGcIs2dybDdyAuXgLUZh7TewDBvRRVX3Yx5hAGsZ2tMfYcApdtTONHE/j+dhH7C0uh72glHY",
+	"N+9KBxUPcmrRQm81TIZmyZa3jruTUo7sJAwY0RWxIso7fK2+eg8jbFxAlYSR8hIPDyBZzO399x5h9YLK",
+	"WFEcN7o2ibOec/AbTuEsN1SfUgxwTdZSmZxQ7FdZw0LXGwDoKhj29J6fpN9jZgVyraSl1ZEVIyDUqMNA",
+	"hdpXKH07Kg82UMdHMCO/47fspcdCPpprfsB+tAs4aXlsy6h3WTsIEt4gkiPBPUKMa0FPSmoMU2LM0pR1",
+	"E/CYyHBtwqcVohVads76vq7ZrUN6zGic+8KQM6flc/50gdxaCrT6p9tzDpFdWLsrilbMWsqYeHHUM17S",
+	"kaCu70O+2wIKupGV+XkxO+p249piFgNdnrZQS67KyljT3E6ceM3BGg7QORiS9I6uN9RI43cT2ZH6ZN/U",
+	"+wSBqN3y9tp9CgKN0j4pMMrAHfQTdHE9kQNT9u4ga6UglZ8QqcBRB+XO/cYOmBQnpAEx1St9DjKhgoKi",
+	"QbHy2g05lMIYAdQbLq3gTTYzhi9PdzHUYbbmSliDsu57C4L7tImNO2li1YXWih3mCQgbD25AMtmq1kVE",
+	"Z7Pm6XHTg7CH29iWw5BT2AgOa2AihlgujX6CWrWmG4SWmMvKnLt+dnLhN8fKPw9abUn7SWDHoCwDStMA",
+	"UxDYSFUeh8wvDT3xsGC5aDAz2qk/T+wv8NneR3FkHoFs0iMZFK/x7Tul2rpnspOiTzRdTGpZPKfpzbhQ",
+	"XStujkc9ePvujvfDoiRCm8DTQiSC7O16ep1tDridtDHSQVW3v4CdTjUK8SYW7zU80Pmwn0oj3aHhd8Go",
+	"ZqMRXJ2zYnE0He4a3n4SHU6CPzTS24aLyG8fDwVR9FKak4EU/MBY2dauwL4X2Zbq9ASYSEgfLnX9LJBS",
+	"o4xhDhLWDzHGNTPXrsvWKbLMUtNt5g8HA+a2lKgbhIYzzdhv4TyzYHprKyrNlJYC3C6aMeHzCbGUx0NJ",
+	"CbluJwVyTR7d/7rTZqTORp7eH5ACKrNd97vP1xbxgF4uT3XiQUlmjx4eLh2n8dfGfbldV/WR6vFiV4a6",
+	"aR9yqJxIyDrnae4SHWjTuM8aUK6IBcuK3E0AXtzxo+7SKY9w119l2bXrpHfS8r87VvatuHD/fDCS7umm",
+	"/IwP21WWnUzrvMqydgpuG+6slVcwyI3evXKsPOc3alM3jZrKlO/P1uv1GcDfVapgIpUZrq/ZnB7CYt2L",
+	"qFVF+Th0wchKpVsoA77Z9nDJpXv2gNnGkIO9W7Ixpi+csuiELbkQ1rjpJi+aHCrgCW36flmpuGZzp10b",
+	"FzGbM/uwNUEME5h3TMnCMlFj1Gayrh0YY1fFj8mqvnfvCYQn+tFHY+04CrLwXe/0wWQLWWmGH7HFvvDX",
+	"Ty04P4Fff8Dv0vHrO+xIS6Ye865oNuoYhRbRR2PNt/btn0+W9m780FMaJvfdC1uL2wlD8MYnGHCta/gN",
+	"6GxGSlJIscReRugFx8oHerKkv+/lmhRULVkbNwziRnP2xNkoiEmFZUtKrgVgkLRYjt0OQn18x8y3tw7m",
+	"Y8rFA68LYkyNXkBuntOQ7pqpW6bOtL1wkARQ0G8XSX71B+dX2NF2OLaT1KMZYrj86mn/K/5T59I9atou",
+	"WKy18HRfMJZdrKhJ83jPk5/sz98W7ISVXKlxDXQGy6BxFBCdjY6+Zky8cqqF5r+Ptxi3YwLWMHZfhDe4",
+	"iT/1lfNcViKDHsPR6q01dT2UD8PXvovSLz12fg5mowPeuiQL7vMbqSA0NaTSUKrbJNq3IemSJh2SeoeH",
+	"t5cxoaDVNlmTzErDvj0K7KwqMRzMsb9/hv1guvCzJ90piM+tBQgIBFaohPbeAQeo4ZpAhag9rR3M60pM",
+	"S+ApqFhWmE8cBGH64vHhMZgGGyRWInY107QOTXEH5n7Sjauzh+E4gIKnKpG45rmdM3KXhjOdHb8b7vwE",
+	"KPnn7H9g5I/KN0RWRvOMtbu5XTrkvBbAvBfHXJMbYZU2V1ob7EhTA/BBMe4kFHrywpC/SC50R/74Zing",
+	"DKfYEMGLohbeFuHmHNtFWqY8X2WEvYfqZkA9ate+Q2wsrt5AUciz5+P5yFhhc0/DimJ5xq5xcxg87nFA",
+	"cCVhGehyiHYrXJqqnO1XcfRHbUj3HKB2mzKagOfR17YNcZkd8cqVAh3HwMU5XJP+O4u2g+P0+vIj8h9n",
+	"jg5nb3lmT7KG0PQa/yFcUeiT1rhrQBGC1CH4LxBEmiyqosDHzk/oVekXMvoI/LJSfY0WhCmSC8Upt+LP",
+	"Clj+OzsnLxtkjxtWdhgKjv8wEsFzN+YkhQsojqbULbhVnRB4GWdsNUfrVrwMIwA/94L2GCfyJVt7yp1W",
+	"grZnPUn4pt2MNRTF8fma2zx+8QH/YwIWYWuvPhkS4dCHekBCgeCMzSdPQc9dtBlx39LlAaX6M+Lz+yfg",
+	"c8RyOjEDOACpILPbS2BMoOOY0wh0uMMnCXRc1SkFulr5apImIOfcEM7LyTLC0c5tJH6L3Eslq3KY2t/h",
+	"kFMQG6aaQmu3ppPyrKU4kssqMiWTpW9fELsy8XOOJkkctU57YbYm/UzuS9iTLZa++AD/O+GybHbps74r",
+	"3XeSt7kERxbgiJFCauYQ7bhpUgyn3KPLFnce/hr9fHj//vF5/9Peof0DkDNamHwQ9gFHHJFUboZQnIUV",
+	"hSXU4/tf7E2kXkU2g7ROSOlsFlxncmfU0DnVPt+zTShZ6UGMGsiiOCqZYIKIHwCXd0p0C4DH9JFQBMiB",
+	"RaBEiZz0hkiHP+kt+uyRHP4pj+V6jKAdJlzwYgROESjxHIZNig1Bl4Mh4e4TsxdY7lnIpQykYp8G7qH+",
+	"uGmAD8VJk4N8jb4lFGb5Aqy6XMqRnknNV03aMecRn9QUFjzkE3rCTjmRd/Rfnk71bHFJHNjrRIzhakEs",
+	"T5B/fvPmuWWLn988/xdMArfMQf751cvv7D//7dW33/2LL1mIn/6LDzqnH0dvo2nVW/96IEiuo1A0DnxX",
+	"sD6dpiiyOqeD58aBa8wuZ//1y/2zr+nZ4t2HLx99/KcAEd519gVSACeI5WscdwpJ+QMrjUvrHJeUbl0n",
+	"FpWYOQlwN1Iz392Al21srEGRedfc28l5sSeVXq2di5Qo+209nfgSbN3es75cwo28qHRFIT09VlX2Jzvg",
+	"hBnTkzKgwUA9XOZzQL08Tk/7Id3yLQT3MTO5yXN0NakuBQDSXyM7+QH+d4JPpHcORx0jrq7sdL36kAay",
+	"Mv7CSHPJU/akj8YDFOGG3FiG52bqjdLi5QO7RtA8OIicO/SJacvGZOaaK7RygWOlj35k8pmUFnxWkrb2",
+	"0rTqCWoFBwpVoaiAvK7BLoFVjV9m/cQGwT58gbnrpTd0zC8qPaK9AJX+pA+ou3TZjmfT0MTq3nfDhVfc",
+	"WrSxhnd/F12eQBw5XtgXf/JI8sozEl+VUmEALqymvYABYbv2Lqlg0w3fzyE17O/Gasbt8olOnzxJzENy",
+	"+Ggl5AQ9+/npfyTYL0Uq8pPrQeOAuqXCQb/zsgS0PLurmNrYQCWtanevR/JoycaSar2WaiDrDKX0Kz/u",
+	"aGGLeobPzaUZtsnd5SUFYlTi2s/JVVEgbJjPQdWEieycvMmVNKaou5EtKC/6WwFh08FL6RUOOYU1/Qqq",
+	"J6bcHW5Rp7s4rAzDDjFFQWiaykqYNiEVSx0dooR8jUM+16bLnw4JunXbYsTU42K1iIslCoNQZ27MTvT9",
+	"nZcHcczZ95yOGeuc9YVUdZ8P1yLld166KopC0gzSTYwkXRvUP39RyoKnm3PPZWO0fQXD78rBo7WjkHSL",
+	"U508owTndXXGQhtaFLpbJyAFtoBZ0TTngukQXRUFapyn6v0kutL0ZlJ7hy4YQ5oruWJn7L1hwtuGd892",
+	"dms5AOXjfIttHXAmovnSnnmAYOYaLbGkw9o+p8ptDvRwkwWgx7s96naMrvehKjNqmD5/j3gOY/vwJxw+",
+	"sVj3/c4gEdhc/jA1cgFHlO+/6Fwwnr4GS69RQHS6Ai0geNYinGZUpfFUhWv8eVL4zDUwDFsNQVCPwcDp",
+	"dqA00PQ9mWHNzLvJb9cOgGv79YiLl8AttqnRsWLv7uVe+QqkgjcdBpODGUWRb4FCpBjJH+xA8qwKk0Te",
+	"MuV+k1JMo0QPFMxhcFuOjFGk0ix7IQ5CEQd4N9g/YWvJ14Yqoxss3pa2YoUNowDkU/8x9hmA6KtH5w4+",
+	"KpUJbgD6WpKZaED8bzlbT9qJ7+Ua7y0jwXQgdjejXSesvRDuXfbgFO2fp2Up8ElupmMUko9qubVWDXZw",
+	"u0F0wLWEnSigw1zBb1ixwdDcEzCqZWV894oWz7UkdqqYOYMRQ1fcNYx7C8OOib/Vmia0F/jDyRRlw+gK",
+	"sSOQhpb5UylSRovBHKo+tQ7vfNgi1Akx0ibu0SG7Z4/M2emgDQjQKbbQPlU3qdc4p2sJE2WapGkts4GO",
+	"Edrwoug0v45iX7bPrPbqeizsd82X4udqGqLyNerPDo7qFOgvfCnsdHCE4gJHuyjU0Rj5Ct0wMU2b+p9P",
+	"QpS3uSRce2OGD1XvWfq9EMfqx69YxoThtDi5YDndfmyzIxeT/J3eQTp09r4VGTS1ufZjpxzCb0V2Mjfw",
+	"tyLDzv4L5wqu3b7zytT91NpfncuBEq7nXABsxXhrM2hsADKOa5LRTeLR7Q1fMfK7c///KhcLzcyvMeUy",
+	"o5twg9kMbbFRVfYnLioDIGKEZuAF+NObp9uIUYVMaQFLi60EFxrp0fuoreSewT/Hm/Re1c1LIcOYi0yu",
+	"72kCinu8UbAdtautHLi0/W64kEsSWANxRBqK/+1juXdX87MoNq79gfPcQOeMSjMN4SP7cysbDQDi7I+x",
+	"FaE+sKMd11oE4DcJiXe3XU9RXAJEOLtlgsw3rf4AsFAJKCGMqoIzVaMLRw1WYd+/4+qe+41g7w1gSl0S",
+	"DKSZnOIBS4hUCcbVQJy9yBBjzZ49gKqDQwetrEDaucQ+aaYbdZ2Td2bfN5vsJHBr2tlOD3VLbHqn+G2w",
+	"n5VSQVK5Yq5VQ0SYcJ1SlY3R/93n2QHlU/QysXotTN5qk4ota3xCaOfauGgoHEs5fIYj/B1ygvypzpq2",
+	"Gx3U991eHfQe3w+00OtlLrpPbdZxsCzGU+fuoYRsMvd4K4oMLngulhjRh2NIrhBkaUuua+Pa+KAcMqzc",
+	"4iQl5WrQDW9/PyYemn1/5DjC2k5DdvDEVa4DUK/FkD2IHlDQldG5BqV1RxSO7WQJ+lB7JG7QzaJ2mQco",
+	"+7vvIx6BXgdKun7y5+Qlu3VxUtcXYA9EuQnQb46qnwSJ63PJkTqgh8pS86hwcxP7RgHmkYdLCsLHpQUH",
+	"kIfJ4HFthLf2mb2A9mdDJxfVi08B8+f1lRP3dK7B+xDY75yg0mw1xnUuaxBhbu5ypoN7kbq0roHd8Jlf",
+	"p1AsX0/MqLXjqFgWGHREOLK6d2EuTQeLWzQgXg1ALbZOgr+nx6rWje95xhcLplyjPb/oNnyugJRC97KD",
+	"73pORTa86d/jiJNEt6j3KH1uedTYw8mBba6pJkg30CHPOo2ggPkQAVPV+fQ6l+s7ntkoGj83eS6LYyWM",
+	"XilGj3EVHpgfghl2XGMMQ4lTsclTDJlgP0zdiHF7iq1StkExY3x4tsVFeOLPCZSWQ0EGIidCyGXNTZ4p",
+	"uhaAw5pScQ+gtiuRBZye/miXLlI+1HXbDfkD6MbUYLT5q/v3/S2x5tmhteXgRuiUFvt04xg9+9f2xaPo",
+	"ywfzQAB6Z9dh/ODrhy2P8YMvR3vU4Tv28xw8OI3Wl8pyc8KeWZToFeZG2IlbMsPI9s2foNsU/nhOvHZq",
+	"R7BigZ6ImCDAfIkJqRInSJMIh8Kr5ZJpA4GnU6rbNXy2zmVVZKRkKqelBgR9lOQsOyet1YF/dsX14WWE",
+	"oWrp9ujAQuI5F9kb9/bj6Aju7YcCM97bE21XMUVZuBK+76aV+tCYekXVTXKU5gATVUuIKCIdrQiw69EE",
+	"EKRclQugvCuGa8RoZ4LpXZhFbJddSHnjsq82dcgL3sewJUxURAyWaX7HzEELNId28U96IqzEp+ij78NN",
+	"ayc3kk5W5Aio8R2FxTgOyAkhQF7SFcs+XwwQl81kuT9zUCD1oRoG/zhhPTwkefeapTwMtIlEF+l2YvMg",
+	"9NLEFn3h7nzOG+uz0D+Lgvo2x336ivqXrRrqJ60SUKIB/YK6ILWlIMYuMJrflr47omF4xjwVcMR40O65",
+	"VEtpDEZ/T9HaQdrbkdD2sX7iLkqPV+DvwBahfUfQYdn5ph51ElXFN6Gd4tmoV3ZK+enmDEBhxSRnq7Hu",
+	"IaABp5DvB/uSaLLGLiX9X93/40HZNUwYlqemxaSng4Pys15CsdwSBCsU5XNBcrMq6vOcEAqpygRqorSW",
+	"6p5uqvUpKRXTTBigTEgcXLgeaUMF+Sy9ibN1v+ICQ9ccmwirShD8OVorg22ixzN4/u6inDuJwJdymhi0",
+	"4/SJY3FYUqwpd23Md2kuHWQ59p6uSrj23X8NZi14En2LY//OERdj3tmaqEDtJRcuvxfAN5RcXUK/HkRl",
+	"pILIxYKnzB76paKrxOd2YtECJgc3cH96InYNa1F4DKs2k+l7KwxKA//jWh+COWo1fA4+kGS2UHQJkCbv",
+	"BhAeG8744P9zgirYaWH/+cGi1Ru6hYw2WDsR/6p/ADb303XlyETuNG3K3AkMzvcO7hL/NbMTvenOcmTj",
+	"N2DUfjXBpsU7M5j/uDtW3Kc2aT8zBezKeRrBeu3wKWZl20uvAyUBTWejWs/HQfDBqWrVm36VGcfAKcRH",
+	"7fUQU68aQMD4mQmX8P5DZZV9pjwGstBXbkARYofh7ulzcg0rbULltCjkmmXYrs8QQCORiiWkEgXTGtpW",
+	"t7mTaCYy7aAeYKHq1vNYpYrZ5exi9vHdx/8bAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -21,22 +21,35 @@ import (
 
 // ListFormats answers with the forms that a document can be delivered in.
 func (s *Server) ListFormats(c *gin.Context) {
+	own, err := s.Store.Templates(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	type template = struct {
+		Name  string `json:"name"`
+		Own   bool   `json:"own"`
+		Title string `json:"title"`
+	}
 	out := []api.Format{}
 	for _, f := range formats.All {
-		if about := f.About(); edits(c) || !about.Whole {
-			f := api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged, Whole: about.Whole}
-			f.Templates = []struct {
-				Name  string `json:"name"`
-				Title string `json:"title"`
-			}{}
-			for _, t := range about.Templates {
-				f.Templates = append(f.Templates, struct {
-					Name  string `json:"name"`
-					Title string `json:"title"`
-				}{t.Name, t.Title})
-			}
-			out = append(out, f)
+		about := f.About()
+		if about.Whole && !edits(c) {
+			continue
 		}
+		f := api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged, Whole: about.Whole, Templates: []template{}}
+		for _, t := range about.Templates {
+			f.Templates = append(f.Templates, template{Name: t.Name, Title: t.Title})
+		}
+		for _, t := range own {
+			if t.Kind == about.Own {
+				if len(f.Templates) == 0 {
+					f.Templates = append(f.Templates, template{Title: "Raconte’s own"})
+				}
+				f.Templates = append(f.Templates, template{Name: t.ID, Title: t.Name, Own: true})
+			}
+		}
+		out = append(out, f)
 	}
 	s.answer(c, http.StatusOK, out)
 }

@@ -21,6 +21,7 @@ import (
 	"raconte/intake/pdf"
 	"raconte/intake/prose"
 	"raconte/output/bundle"
+	"raconte/output/office"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -68,6 +69,10 @@ var bodyLimits = map[string]bodyLimit{
 	"ImportBundle":    {bundle.MostBytes, 0},
 	"FilePDF":         {pdf.MostBytes, 0},
 	"AddHouseFile":    {face.MostBytes, 0},
+	"AddTemplate":     {office.MostBytes, 0},
+	"ChangeTemplate":  {office.MostBytes, 0},
+	"CheckTemplate":   {2 << 20, 0},
+	"TryTemplate":     {4 << 20, 0},
 	"ImportFile":      {prose.MostBytes, 0},
 	"CreateDocument":  {mostChange, mostChangeValues},
 	"AddSteps":        {mostChange, mostChangeValues},

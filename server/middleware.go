@@ -43,7 +43,7 @@ func (s *Server) recoverPanics(c *gin.Context) {
 // policy is the content security policy: everything from here, WebAssembly allowed, pictures also
 // from memory, since a pasted picture is shown before it is sent.
 const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' blob: data:; " +
-	"font-src 'self'; connect-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+	"font-src 'self'; connect-src 'self'; frame-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // secured gives every answer the headers that keep it where it belongs, refusals and redirects included.
 func secured(next http.Handler) http.Handler {

@@ -98,7 +98,13 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 			return err
 		}
 	}
-	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template})
+	own := o.own
+	if own == nil {
+		if own, err = w.templateOf(ctx, f.About(), o.Template); err != nil {
+			return err
+		}
+	}
+	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template, Own: own})
 }
 
 // FileKey is where a filed PDF is kept.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 
 	"raconte/blobs"
@@ -29,12 +28,17 @@ type Order struct {
 	Revision string        `json:"revision,omitempty"` // what it was made from, as people read it
 	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
 	File     string        `json:"file"`               // its name
+
+	own *output.Own // a template that is not kept; of what is only looked at
 }
 
 // Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such
 // thing.
 func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner string) (store.Job, error) {
 	about, err := o.check()
+	if err == nil {
+		_, err = w.templateOf(ctx, about, o.Template)
+	}
 	if err != nil {
 		return store.Job{}, err
 	}
@@ -65,9 +69,6 @@ func (o Order) check() (output.About, error) {
 	about := f.About()
 	if o.Layout != style.Own && !o.Layout.Known() {
 		return about, refusal.New("There is no layout %q.", o.Layout)
-	}
-	if o.Template != "" && !slices.ContainsFunc(about.Templates, func(t output.Template) bool { return t.Name == o.Template }) {
-		return about, refusal.New("%s has no template %q.", about.Title, o.Template)
 	}
 	if err := o.Quality.Check(); err != nil {
 		return about, refusal.New("The quality is not in order: %s.", err)

@@ -22,6 +22,8 @@ export async function signIn(page: Page, name = "ines") {
 export async function accessible(page: Page) {
   const found = await new AxeBuilder({ page })
     .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .exclude("iframe[sandbox]") // in which no script runs, the checker's neither
+    .setLegacyMode(true)
     .analyze();
   expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(" | ")}`)).toEqual([]);
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/base64"
+	"errors"
 	"fmt"
 	"html/template"
 	"image"
@@ -19,6 +20,9 @@ import (
 
 // widest is how wide pictures are that flow, in points of print: their share of a page of A4 between its margins.
 const widest = 470
+
+// ErrPicture is that a picture could not be made, whatever is written with it.
+var ErrPicture = errors.New("making the picture")
 
 // Picture is a finished picture that is made when it is asked for.
 type Picture struct {
@@ -100,7 +104,7 @@ func (p *Picture) File() (picture.File, error) {
 	done := m.done
 	m.mu.Unlock()
 	if one.err != nil {
-		return picture.File{}, fmt.Errorf("making the picture %s: %w", p.ID, one.err)
+		return picture.File{}, fmt.Errorf("%w %s: %w", ErrPicture, p.ID, one.err)
 	}
 	m.in.Progress(done, len(m.all))
 	return one.file, nil

@@ -31,3 +31,13 @@ func Named(name string) (output.Format, bool) {
 	}
 	return nil, false
 }
+
+// Taking is the first format that takes templates of a kind.
+func Taking(kind string) (output.Templated, bool) {
+	for _, f := range All {
+		if t, takes := f.(output.Templated); takes && f.About().Own == kind {
+			return t, true
+		}
+	}
+	return nil, false
+}

@@ -9,6 +9,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	texttemplate "text/template"
 	"text/template/parse"
 	"unicode/utf8"
 
@@ -27,6 +28,7 @@ const (
 // own is a template that the house has made.
 type own struct {
 	template *template.Template
+	source   string
 	script   bool
 }
 
@@ -43,8 +45,12 @@ func (Format) Check(ctx context.Context, o output.Own) ([]output.Note, error) {
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}
+	var wrong blame
+	if errors.As(err, &wrong) {
+		return []output.Note{wrong.note}, nil
+	}
 	if err != nil {
-		return []output.Note{noteOf(err, string(o.Data))}, nil
+		return []output.Note{noteOf(err, t.source)}, nil
 	}
 	return nil, nil
 }
@@ -74,7 +80,7 @@ func parseOwn(o *output.Own) (own, []output.Note) {
 		notes = append(notes, l.notes...)
 		count(one.Tree.Root)
 	}
-	return own{t, o.Script}, notes
+	return own{t, source, o.Script}, notes
 }
 
 func fatal(line int, format string, a ...any) []output.Note {
@@ -97,10 +103,25 @@ func (t own) execute(ctx context.Context, w io.Writer, d *flow.Document) error {
 	if err != nil {
 		return fmt.Errorf("preparing a template: %w", err)
 	}
-	return guarded(ctx, w, t.script, func(w io.Writer) error {
+	err = guarded(ctx, w, t.script, func(w io.Writer) error {
 		return ready.Funcs(functions(turn)).ExecuteTemplate(w, ownName, d)
 	})
+	var wrong texttemplate.ExecError
+	var found forbidden
+	if errors.As(err, &found) || errors.As(err, &wrong) && !errors.Is(err, flow.ErrPicture) && ctx.Err() == nil {
+		note := noteOf(err, t.source)
+		return blame{note, refusal.New("The template can't be used with this document. Line %d: %s", note.Line, note.Text)}
+	}
+	return err
 }
+
+// blame is an error of a template, for its writer and for whoever uses it.
+type blame struct {
+	note output.Note
+	error
+}
+
+func (b blame) Unwrap() error { return b.error }
 
 const turnName = "countedTurn"
 

@@ -1,3 +1,4 @@
+import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
 import type { Account } from "./api/client";
@@ -13,6 +14,8 @@ import { StyleEditor } from "./styles/StyleEditor";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
+const TemplateEditor = lazy(() => import("./templates/TemplateEditor"));
+
 /** The screens of those who edit. */
 export default function Desk({ account }: { account: Account }) {
   begin(account); // before anything is read of what this browser keeps
@@ -27,6 +30,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/deleted" element={<Deleted account={account} />} />
         <Route path="/setup" element={<Setup account={account} />} />
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />
+        <Route path="/templates/:id" element={<TemplateEditor account={account} />} />
         <Route path="/d/:id/write" element={<Manuscript account={account} />} />
         <Route path="*" element={<Nothing />} />
       </Routes>

@@ -36,6 +36,9 @@ export type Layout = components["schemas"]["Layout"];
 export type HouseStyle = components["schemas"]["HouseStyle"];
 export type KeptStyle = components["schemas"]["KeptStyle"];
 export type HouseFile = components["schemas"]["HouseFile"];
+export type Template = components["schemas"]["Template"];
+export type TemplateKind = components["schemas"]["TemplateKind"];
+export type TemplateNote = components["schemas"]["TemplateNote"];
 export type Order = components["schemas"]["Order"];
 export type Quality = components["schemas"]["Quality"];
 

@@ -818,6 +818,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The templates of the house. */
+        get: operations["listTemplates"];
+        put?: never;
+        /** Keep a template: a page of HTML in html/template, a word processor's file, or a presentation. */
+        post: operations["addTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/examples/{example}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                example: "docx" | "pptx" | "page" | "steps" | "printed" | "fragment";
+            };
+            cookie?: never;
+        };
+        /** A template to begin one's own from: a file of an office program, or the words of one that ships. */
+        get: operations["getTemplateExample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/checked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is to be said of a template for web pages that is being written. */
+        post: operations["checkTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** The file of a template. */
+        get: operations["getTemplate"];
+        /** Another file in the place of a template's. Script that was allowed is not any more, unless an administrator sends it. */
+        put: operations["changeTemplate"];
+        post?: never;
+        /** Take a template out of the choice. */
+        delete: operations["deleteTemplate"];
+        options?: never;
+        head?: never;
+        /** Another name of a template, or, for administrators, whether it may run script. */
+        patch: operations["renameTemplate"];
+        trace?: never;
+    };
+    "/api/documents/{document}/templated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The beginning of a document through a template for web pages that is being written, for a frame that may do nothing. */
+        post: operations["tryTemplate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/figures/{figure}": {
         parameters: {
             query?: never;
@@ -1636,7 +1731,7 @@ export interface components {
             /** @description The name of one of the formats. */
             format: string;
             layout?: components["schemas"]["Layout"];
-            /** @description One of the format's templates; else its first. */
+            /** @description One of the format's templates, or of the house's, by its id; else the format's first. */
             template?: string;
             /** @description The blocks to take, by their ids; else all. */
             steps?: components["schemas"]["ID"][];
@@ -1658,6 +1753,36 @@ export interface components {
             usual: boolean;
             version: number;
             style: components["schemas"]["HouseStyle"];
+        };
+        /** @enum {string} */
+        TemplateKind: "html" | "docx" | "pptx";
+        /** @description A template of the house. */
+        Template: {
+            id: components["schemas"]["ID"];
+            kind: components["schemas"]["TemplateKind"];
+            name: string;
+            /** Format: int64 */
+            bytes: number;
+            /** @description Whether it may run script. */
+            script: boolean;
+            version: number;
+            /**
+             * Format: date-time
+             * @description When it was changed.
+             */
+            at: string;
+            /** @description Who changed it. */
+            by: string;
+            /** @description What is to be said of it; only where its file was just taken in. */
+            notes: components["schemas"]["TemplateNote"][];
+        };
+        TemplateNote: {
+            /** @description In it, from 1. */
+            line?: number;
+            where?: string;
+            text: string;
+            /** @description Nothing can be made with it. */
+            fatal: boolean;
         };
         HouseFile: {
             sha256: string;
@@ -2545,6 +2670,8 @@ export interface components {
             templates: {
                 name: string;
                 title: string;
+                /** @description The house has made it. */
+                own: boolean;
             }[];
         };
         Delivery: {
@@ -4023,6 +4150,241 @@ export interface operations {
                 };
                 content: {
                     "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTemplates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Templates */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addTemplate: {
+        parameters: {
+            query: {
+                kind: components["schemas"]["TemplateKind"];
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The template */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTemplateExample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                example: "docx" | "pptx" | "page" | "steps" | "printed" | "fragment";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkTemplate: {
+        parameters: {
+            query?: {
+                /** @description Whether it may run script. */
+                script?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Notes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateNote"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeTemplate: {
+        parameters: {
+            query: {
+                /** @description The version that it was made from. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                template: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The template */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    renameTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version: number;
+                    name?: string;
+                    script?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The template */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/x-www-form-urlencoded": {
+                    source: string;
+                    script?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description A page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -5,6 +5,7 @@ import { Places, TopBar } from "../shell/TopBar";
 import { letterKeys } from "../ui/letterKeys";
 import { Folders } from "./Folders";
 import { HouseStyles } from "../styles/HouseStyles";
+import { Templates } from "../templates/Templates";
 import { SecretWords } from "./SecretWords";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -101,6 +102,7 @@ export function Setup({ account }: { account: Account }) {
           )}
         </section>
         <HouseStyles account={account} />
+        <Templates account={account} />
         <SecretWords />
         {account.role === "administrator" && <Folders />}
       </main>

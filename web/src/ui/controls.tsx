@@ -170,12 +170,13 @@ export function ChooseFiles(props: {
   many?: boolean;
   folder?: boolean;
   look?: keyof typeof looks;
+  small?: boolean;
   onFiles: (files: File[]) => void;
 }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Button look={props.look} onClick={() => input.current?.click()}>
+      <Button look={props.look} small={props.small} onClick={() => input.current?.click()}>
         {props.label}
       </Button>
       <input
