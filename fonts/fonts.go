@@ -17,7 +17,7 @@ import (
 var Files embed.FS
 
 // Names are the faces in Files.
-var Names = []string{text.Wide, text.WideBold, text.Han, text.HanBold}
+var Names = []string{text.Wide, text.WideBold, text.Han, text.HanBold, text.Arabic, text.ArabicBold, text.Hebrew, text.HebrewBold, text.Emoji}
 
 // Register makes the faces known to core/text, once.
 var Register = sync.OnceFunc(func() {

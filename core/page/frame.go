@@ -38,7 +38,7 @@ func (s *setter) header() {
 	sheet.Open("H1")
 	for _, l := range s.wrap(text.Bold, 20, room, s.req.Story.Title) {
 		y += 24
-		s.set(sheet, text.Bold, 20, s.left, y, l, s.ink)
+		s.setIn(sheet, text.Bold, 20, s.left, room, y, l, s.ink)
 	}
 	sheet.Close(1)
 	sheet.Open("P")

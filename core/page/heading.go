@@ -75,7 +75,7 @@ func (s *setter) heading(blocks []story.Block) {
 		s.set(s.sheet(), text.Bold, t.size, s.left, y+t.size, b.Number, s.action)
 	}
 	for _, l := range t.lines {
-		s.set(s.sheet(), text.Bold, t.size, s.left+s.gutterOf(b), y+t.size, l, s.ink)
+		s.setIn(s.sheet(), text.Bold, t.size, s.left+s.gutterOf(b), s.inner-s.gutterOf(b), y+t.size, l, s.ink)
 		y += t.size * leading
 	}
 	s.y += t.height

@@ -79,6 +79,14 @@ func (l *look) set(sheet *scene.Scene, face string, size, x, baseline float64, s
 	text.Set(sheet, l.face(face), size, x, baseline, s, c)
 }
 
+// setIn sets one line of text between a place and the width after it: at its right where it reads from right to left.
+func (l *look) setIn(sheet *scene.Scene, face string, size, x, width, baseline float64, s string, c scene.Color) {
+	if text.RightToLeft(s) {
+		x += width - l.measure(face, size, s)
+	}
+	l.set(sheet, face, size, x, baseline, s, c)
+}
+
 func (l *look) measure(face string, size float64, s string) float64 {
 	return text.Width(l.face(face), size, s)
 }

@@ -23,7 +23,7 @@ func (s *setter) titlePage() {
 	sheet.Open("H1")
 	for _, l := range s.wrap(text.Bold, size, s.inner, s.req.Story.Title) {
 		y += size * 1.13
-		s.set(sheet, text.Bold, size, s.left, y, l, s.ink)
+		s.setIn(sheet, text.Bold, size, s.left, s.inner, y, l, s.ink)
 	}
 	sheet.Close(1)
 	y += 18

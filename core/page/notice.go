@@ -44,7 +44,7 @@ func (l *look) setNotice(n *document.Notice, width float64) setting {
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 0)
 	s.drawn.Open("P")
 	for _, line := range lines {
-		l.set(&s.drawn, text.Regular, l.body, noticePad, y+baseline(l.body), line, l.ink)
+		l.setIn(&s.drawn, text.Regular, l.body, noticePad, width-2*noticePad, y+baseline(l.body), line, l.ink)
 		y += l.body * leading
 	}
 	s.drawn.Close(1)
@@ -66,7 +66,7 @@ func (l *look) besidePanel(n *document.Notice, width float64) setting {
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 2)
 	s.drawn.Open("P")
 	for _, line := range lines {
-		l.set(&s.drawn, text.Regular, l.body, panel+noticePad, y+baseline(l.body), line, l.ink)
+		l.setIn(&s.drawn, text.Regular, l.body, panel+noticePad, width-panel-2*noticePad, y+baseline(l.body), line, l.ink)
 		y += l.body * leading
 	}
 	s.drawn.Close(1)

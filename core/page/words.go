@@ -1,6 +1,7 @@
 package page
 
 import (
+	"math"
 	"strings"
 	"unicode/utf8"
 
@@ -90,19 +91,36 @@ func (l *look) setWords(step story.Block, width, scale float64) setting {
 // setParagraph sets a paragraph to a width from a place on, and answers how far down it came.
 func (l *look) setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
 	in := float64(p.Depth) * size * indent
+	rtl := text.RightToLeft(reading(p))
 	if bullet := p.Bullet; bullet != "" {
+		at := x + in - size*0.45 - l.measure(text.Regular, size, bullet)
+		if rtl {
+			at = x + width - in + size*0.45
+		}
 		drawn.Open("Lbl")
-		l.set(drawn, text.Regular, size, x+in-size*0.45-l.measure(text.Regular, size, bullet), y+baseline(size), bullet, l.ink)
+		l.set(drawn, text.Regular, size, at, y+baseline(size), bullet, l.ink)
 		drawn.Close(1)
 		drawn.Open("LBody")
 	}
+	if !rtl {
+		x += in
+	}
 	drawn.Open("P")
 	for _, row := range l.breakLines(l.pieces(p, tags, size), width-in) {
-		l.drawLine(drawn, row, x+in, y, size, tags)
+		l.drawLine(drawn, l.ordered(row, x, width-in, rtl), y, size, tags)
 		y += size * leading
 	}
 	drawn.Close(1)
 	return y
+}
+
+// reading is what a paragraph says, by which its direction is known.
+func reading(p words.Paragraph) string {
+	var all strings.Builder
+	for _, s := range p.Spans {
+		all.WriteString(s.Text)
+	}
+	return all.String()
 }
 
 func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 }
@@ -252,43 +270,61 @@ func (l *look) visible(p piece) float64 {
 	return p.width - float64(len(p.text)-len(trimmed))*l.measure(faceOf(p.span), p.size, " ")
 }
 
-func (l *look) drawLine(s *scene.Scene, row []piece, x, y, size float64, tags map[string]figure.Tag) {
+func (l *look) drawLine(s *scene.Scene, row []placed, y, size float64, tags map[string]figure.Tag) {
 	base := y + baseline(size)
-	from := x // where the link begins that is being set
 	for i, p := range row {
-		to := leads(p)
-		if begins := to != "" && (i == 0 || leads(row[i-1]) != to); begins {
-			from = x
+		to := leads(p.piece)
+		if begins := to != "" && (i == 0 || leads(row[i-1].piece) != to); begins {
 			s.Begin(scene.Tag{Role: "Link", Alt: readOut(row[i:], to)})
 		}
 		switch {
 		case p.span.Marker != "":
 			s.Open("Span")
-			l.drawMarker(s, p, x+size*0.08, base, size, tags)
+			l.drawMarker(s, p.piece, p.x+size*0.08, base, size, tags)
 			s.Close(1)
 		case p.span.Keycap:
 			s.Open("Span")
-			l.drawKeycap(s, p, x, base, size)
+			l.drawKeycap(s, p.piece, p.x, base, size)
 			s.Close(1)
 		default:
 			color := l.ink
 			if p.span.Code {
-				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base - size*0.86, W: l.visible(p), H: size * 1.16}, 2), l.shade)
+				s.Fill(scene.Rounded(scene.Rect{X: p.x, Y: base - size*0.86, W: l.visible(p.piece), H: size * 1.16}, 2), l.shade)
 			}
 			if to != "" {
 				color = l.action
 			}
 			if p.span.Link != "" && l.Links.Underlined {
-				s.Fill(scene.Rounded(scene.Rect{X: x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
+				s.Fill(scene.Rounded(scene.Rect{X: p.x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
 			}
-			l.set(s, faceOf(p.span), sizeOf(p.span, size), x, base, p.text, color)
+			for _, w := range text.Stretch(l.face(faceOf(p.span)), sizeOf(p.span, size), p.x, base, p.text, p.level%2 == 1, color) {
+				s.Say(w)
+			}
 		}
-		x += p.width
-		if ends := to != "" && (i == len(row)-1 || leads(row[i+1]) != to); ends {
-			s.Items = append(s.Items, scene.Item{Link: &scene.Link{Area: scene.Rect{X: from, Y: y, W: x - from, H: size * leading}, URL: to}})
+		if ends := to != "" && (i == len(row)-1 || leads(row[i+1].piece) != to); ends {
+			for _, area := range areas(row[:i+1], to) {
+				area.Y, area.H = y, size*leading
+				s.Items = append(s.Items, scene.Item{Link: &scene.Link{Area: area, URL: to}})
+			}
 			s.Close(1)
 		}
 	}
+}
+
+// areas are where the last link of a row stands: in one piece, or in several where directions change in it.
+func areas(row []placed, to string) []scene.Rect {
+	var all []scene.Rect
+	for i := len(row) - 1; i >= 0 && leads(row[i].piece) == to; i-- {
+		p := row[i]
+		if n := len(all); n > 0 && math.Abs(all[n-1].X-p.x-p.width) < 0.01 {
+			all[n-1].X, all[n-1].W = p.x, all[n-1].W+p.width
+		} else if n > 0 && math.Abs(all[n-1].X+all[n-1].W-p.x) < 0.01 {
+			all[n-1].W += p.width
+		} else {
+			all = append(all, scene.Rect{X: p.x, W: p.width})
+		}
+	}
+	return all
 }
 
 // leads is where a piece leads: an address, or a block of the story; "" where it leads nowhere.
@@ -300,13 +336,13 @@ func leads(p piece) string {
 }
 
 // readOut is what stands for a link where it is read out: where it leads, or for a place in the document what it is called.
-func readOut(row []piece, to string) string {
+func readOut(row []placed, to string) string {
 	if !strings.HasPrefix(to, toBlock) {
 		return to
 	}
 	var all strings.Builder
 	for _, p := range row {
-		if leads(p) != to {
+		if leads(p.piece) != to {
 			break
 		}
 		all.WriteString(p.text)

@@ -61,6 +61,7 @@ type Words struct {
 	Baseline float64 `json:"y"`
 	Width    float64 `json:"w"`
 	Text     string  `json:"text"`
+	RTL      bool    `json:"rtl,omitempty"` // written from right to left; X is its left end all the same
 	Fill     Color   `json:"fill"`
 }
 

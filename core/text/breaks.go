@@ -81,13 +81,14 @@ func first(text string, n int) string {
 // lettersWithin is about how many of a text's first letters fit a width.
 func lettersWithin(name string, size, width float64, text string) int {
 	letters := 0
+	rtl := RightToLeft(text)
 	for _, run := range Runs(name, text) {
-		s := lookup(run.Face).shape(run.Text)
+		s := lookup(run.Face).shape(run.Text, rtl)
 		if s.width*size > width {
 			fit := 0
 			for _, g := range s.glyphs {
 				if g.before*size <= width {
-					fit = g.letter
+					fit = max(fit, g.letter)
 				}
 			}
 			return letters + fit

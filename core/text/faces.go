@@ -28,6 +28,11 @@ const (
 	WideBold   = "wide-bold" //
 	Han        = "han"       // Chinese, Japanese
 	HanBold    = "han-bold"  //
+	Arabic     = "arabic"
+	ArabicBold = "arabic-bold"
+	Hebrew     = "hebrew"
+	HebrewBold = "hebrew-bold"
+	Emoji      = "emoji" // one colour, one weight
 )
 
 //go:embed faces/*.ttf
@@ -38,7 +43,7 @@ type face struct {
 	ttf  []byte
 	font *font.Face
 	mu   sync.Mutex // a font.Face keeps caches and is not safe for use by several goroutines
-	runs map[string]shaped
+	runs map[run]shaped
 	kept int // letters in runs
 }
 
@@ -67,7 +72,7 @@ func Register(name string, ttf []byte) error {
 	}
 	facesMu.Lock()
 	defer facesMu.Unlock()
-	faces[name] = &face{name: name, ttf: ttf, font: parsed, runs: map[string]shaped{}}
+	faces[name] = &face{name: name, ttf: ttf, font: parsed, runs: map[run]shaped{}}
 	return nil
 }
 
@@ -111,13 +116,44 @@ func (f *face) has(r rune) bool {
 // mu for units: a word set half in one face and half in another reads badly.
 func foreign(r rune) bool { return unicode.In(r, unicode.Greek, unicode.Cyrillic) }
 
-// candidates are the faces to try for a character, best first.
-func candidates(name string, r rune) [3]string {
-	s := substitutes(name)
-	if foreign(r) {
-		return [3]string{s[0], s[1], name}
+// special is the face of a script, or of signs, that no other face has; "" of all others.
+func special(r rune, bold bool) string {
+	pick := func(usual, heavy string) string {
+		if bold {
+			return heavy
+		}
+		return usual
 	}
-	return [3]string{name, s[0], s[1]}
+	switch {
+	case r < 0x590:
+		return ""
+	case unicode.Is(unicode.Arabic, r):
+		return pick(Arabic, ArabicBold)
+	case unicode.Is(unicode.Hebrew, r):
+		return pick(Hebrew, HebrewBold)
+	case r >= 0x2300 && r < 0x2c00, r >= 0x1f000 && r < 0x20000: // symbols
+		return Emoji
+	}
+	return ""
+}
+
+// candidates are the faces to try for a character, best first; "" is none.
+func candidates(name string, r rune) [4]string {
+	s := substitutes(name)
+	own := special(r, s[0] == WideBold)
+	switch {
+	case own == Arabic, own == ArabicBold: // a word half in one face and half in another does not join
+		return [4]string{own, name, s[0], s[1]}
+	case foreign(r):
+		return [4]string{s[0], s[1], name, own}
+	}
+	return [4]string{name, s[0], s[1], own}
+}
+
+// joins tells whether a character belongs to the one before it: what makes one sign of several, and what stands above or
+// below a letter.
+func joins(r rune) bool {
+	return r >= 0x300 && (unicode.In(r, unicode.Mn, unicode.Me) || r == 0x200c || r == 0x200d || r >= 0x1f3fb && r <= 0x1f3ff)
 }
 
 // Run is a stretch of text that one face can show.
@@ -133,6 +169,12 @@ func Runs(name, text string) []Run {
 	start := 0
 	for i, r := range text {
 		use := name
+		if n := len(runs); n > 0 && joins(r) && (lookup(runs[n-1].Face).has(r) || !unicode.IsMark(r) || r >= 0xfe00 && r <= 0xfe0f) {
+			continue
+		}
+		if n := len(runs); n > 0 && strings.HasSuffix(text[:i], "\u200d") && runs[n-1].Face == Emoji {
+			continue // joined to the sign before
+		}
 		for _, c := range candidates(name, r) {
 			if f := lookup(c); f != nil && f.has(r) {
 				use = c
@@ -165,7 +207,7 @@ func Missing(name, text string) []string {
 			if f != nil && f.has(r) {
 				break
 			}
-			if f == nil {
+			if f == nil && c != "" {
 				names = append(names, c)
 			}
 		}

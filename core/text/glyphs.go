@@ -16,17 +16,24 @@ func Glyphs(w scene.Words) []Glyph {
 		return nil
 	}
 	letters := []rune(w.Text)
-	shaped := f.shape(w.Text).glyphs
+	shaped := f.shape(w.Text, w.RTL).glyphs
 	out := make([]Glyph, len(shaped))
-	end := len(letters)
-	for i := len(shaped) - 1; i >= 0; i-- {
-		g := shaped[i]
-		out[i] = Glyph{ID: uint16(g.id), X: g.x, Y: g.y}
-		if i > 0 && shaped[i-1].letter == g.letter {
-			continue // the first of them stands for all
+	before := len(letters) // where the letters end that the glyphs at the left stand for
+	for i := 0; i < len(shaped); {
+		first, next := i, i
+		for next < len(shaped) && shaped[next].letter == shaped[first].letter {
+			out[next] = Glyph{ID: uint16(shaped[next].id), X: shaped[next].x, Y: shaped[next].y}
+			next++
 		}
-		out[i].Text = string(letters[g.letter:end])
-		end = g.letter
+		end := len(letters)
+		if w.RTL {
+			end = before
+		} else if next < len(shaped) {
+			end = shaped[next].letter
+		}
+		before = shaped[first].letter
+		out[first].Text = string(letters[before:end])
+		i = next
 	}
 	return out
 }

@@ -1,6 +1,8 @@
 package text
 
 import (
+	"slices"
+
 	"raconte/core/scene"
 
 	"github.com/go-text/typesetting/di"
@@ -15,7 +17,8 @@ type glyph struct {
 	id     font.GID
 	x, y   float64 // where it is drawn, in ems from the run's start
 	letter int     // the first of those it stands for, counted from the run's start
-	before float64 // the width of what comes before it, in ems
+	before float64 // the width of what is read before it, in ems
+	start  float64 // the width of what stands at its left
 }
 
 type shaped struct {
@@ -30,11 +33,12 @@ const (
 	longestKept = 200
 )
 
-// shape lays out a run of one face; callers hold no lock.
-func (f *face) shape(text string) shaped {
+// shape lays out a run of one face in one direction; callers hold no lock. Its glyphs come from left to right.
+func (f *face) shape(text string, rtl bool) shaped {
 	f.mu.Lock()
 	defer f.mu.Unlock()
-	if s, ok := f.runs[text]; ok {
+	key := run{text, rtl}
+	if s, ok := f.runs[key]; ok {
 		return s
 	}
 	runes := []rune(text)
@@ -46,17 +50,30 @@ func (f *face) shape(text string) shaped {
 			break
 		}
 	}
+	direction := di.DirectionLTR
+	if rtl {
+		direction = di.DirectionRTL
+	}
 	var shaper shaping.HarfbuzzShaper
 	out := shaper.Shape(shaping.Input{
-		Text: runes, RunEnd: len(runes), Direction: di.DirectionLTR, Face: f.font,
+		Text: runes, RunEnd: len(runes), Direction: direction, Face: f.font,
 		Size: fixed.I(int(upem)), Script: script, Language: language.NewLanguage("en"),
 	})
 	s := shaped{glyphs: make([]glyph, 0, len(out.Glyphs))}
 	for _, g := range out.Glyphs {
 		s.glyphs = append(s.glyphs, glyph{
-			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem, letter: g.TextIndex(), before: s.width,
+			id: g.GlyphID, x: s.width + float64(g.XOffset)/64/upem, y: float64(g.YOffset) / 64 / upem, letter: g.TextIndex(), before: s.width, start: s.width,
 		})
 		s.width += float64(g.Advance) / 64 / upem
+	}
+	if rtl { // what comes before a letter stands at its right
+		for i := range s.glyphs {
+			after := s.width
+			if i+1 < len(s.glyphs) {
+				after = s.glyphs[i+1].start
+			}
+			s.glyphs[i].before = s.width - after
+		}
 	}
 	if len(runes) > longestKept {
 		return s
@@ -65,28 +82,78 @@ func (f *face) shape(text string) shaped {
 		clear(f.runs)
 		f.kept = len(runes) + 1
 	}
-	f.runs[text] = s
+	f.runs[key] = s
 	return s
+}
+
+// run is a text that is set in one direction.
+type run struct {
+	text string
+	rtl  bool
 }
 
 // Width is how wide text is in the named face at size, in the unit of size.
 func Width(name string, size float64, text string) float64 {
+	if !Turned(text) {
+		return widthOf(name, text, false) * size
+	}
 	w := 0.0
-	for _, run := range Runs(name, text) {
-		w += lookup(run.Face).shape(run.Text).width
+	for _, s := range Stretches(text, Levels(text, RightToLeft(text))) {
+		w += widthOf(name, s.Text, s.Level%2 == 1)
 	}
 	return w * size
 }
 
-// Line is the text as words placed with their start at (x, baseline): one for each face it needs.
+// StretchWidth is how wide a text of one direction is.
+func StretchWidth(name string, size float64, text string, rtl bool) float64 {
+	return widthOf(name, text, rtl) * size
+}
+
+// widthOf is the width of a text of one direction, in ems.
+func widthOf(name, text string, rtl bool) float64 {
+	w := 0.0
+	for _, run := range Runs(name, text) {
+		w += lookup(run.Face).shape(run.Text, rtl).width
+	}
+	return w
+}
+
+// Line is the text as words placed with their left end at (x, baseline): one for each face and direction it needs, in
+// the order in which they are read.
 func Line(name string, size, x, baseline float64, text string, fill scene.Color) []scene.Words {
+	if !Turned(text) {
+		return Stretch(name, size, x, baseline, text, false, fill)
+	}
+	parts := Stretches(text, Levels(text, RightToLeft(text)))
+	levels := make([]uint8, len(parts))
+	for i, p := range parts {
+		levels[i] = p.Level
+	}
+	placed := make([][]scene.Words, len(parts))
+	for _, i := range Visual(levels) {
+		placed[i] = Stretch(name, size, x, baseline, parts[i].Text, parts[i].Level%2 == 1, fill)
+		for _, w := range placed[i] {
+			x += w.Width
+		}
+	}
+	return slices.Concat(placed...)
+}
+
+// Stretch is a text of one direction as words placed with their left end at (x, baseline), one for each face it needs.
+func Stretch(name string, size, x, baseline float64, text string, rtl bool, fill scene.Color) []scene.Words {
 	var words []scene.Words
 	for _, run := range Runs(name, text) {
-		w := lookup(run.Face).shape(run.Text).width * size
+		w := lookup(run.Face).shape(run.Text, rtl).width * size
 		words = append(words, scene.Words{
-			Face: run.Face, Size: size, X: x, Baseline: baseline, Width: w, Text: run.Text, Fill: fill,
+			Face: run.Face, Size: size, X: x, Baseline: baseline, Width: w, Text: run.Text, RTL: rtl, Fill: fill,
 		})
 		x += w
+	}
+	if rtl && len(words) > 1 { // the first stands at the right
+		for i := range words {
+			x -= words[i].Width
+			words[i].X = x
+		}
 	}
 	return words
 }
@@ -97,7 +164,7 @@ func Outline(w scene.Words) scene.Outline {
 	if f == nil {
 		return nil
 	}
-	s := f.shape(w.Text)
+	s := f.shape(w.Text, w.RTL)
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	k := w.Size / float64(f.font.Upem())

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"raconte/core/style"
+	"raconte/core/text"
 	"raconte/output/flow"
 )
 
@@ -85,11 +86,11 @@ func (b *body) styled(id string) string {
 }
 
 // run is a piece of text with its properties; line feeds are breaks.
-func run(properties, text string) string {
+func run(properties, said string) string {
 	if properties != "" {
 		properties = "<w:rPr>" + properties + "</w:rPr>"
 	}
-	lines := strings.Split(text, "\n")
+	lines := strings.Split(said, "\n")
 	var out strings.Builder
 	for i, l := range lines {
 		if i > 0 {
@@ -103,8 +104,8 @@ func run(properties, text string) string {
 }
 
 // rtl is the property of a paragraph that reads from right to left.
-func rtl(text string) string {
-	if flow.RightToLeft(text) {
+func rtl(said string) string {
+	if text.RightToLeft(said) {
 		return "<w:bidi/>"
 	}
 	return ""

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"raconte/core/text"
 	"raconte/core/words"
 	"raconte/output/flow"
 )
@@ -121,7 +122,7 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 		if s.Italic {
 			properties += "<w:i/>"
 		}
-		if flow.RightToLeft(said) {
+		if text.RightToLeft(said) {
 			properties += "<w:rtl/>"
 		}
 		runs := run(properties, said)

@@ -228,7 +228,12 @@ func (d *drawing) show(w scene.Words, glyphs []text.Glyph) {
 	d.point(scene.Point{X: w.X, Y: w.Baseline})
 	d.b = append(d.b, "Td [<"...)
 	at, rise := 0.0, 0.0
-	for _, g := range glyphs {
+	for i := 0; i < len(glyphs); {
+		end := i + 1
+		for end < len(glyphs) && glyphs[end].Text == "" {
+			end++ // several that stand together for some letters
+		}
+		g := f.bearer(glyphs[i:end])
 		if up := g.Y * w.Size; up != rise {
 			d.b = append(d.b, ">]TJ "...)
 			d.b = append(num(d.b, up), " Ts [<"...)
@@ -238,8 +243,10 @@ func (d *drawing) show(w scene.Words, glyphs []text.Glyph) {
 			d.b = append(num(append(d.b, '>'), -math.Round(off)), '<')
 			at += math.Round(off)
 		}
-		d.b = fmt.Appendf(d.b, "%04X", f.code(g.ID, g.Text))
-		at += f.advance(g.ID)
+		c := f.code(glyphs[i:end])
+		d.b = fmt.Appendf(d.b, "%04X", c)
+		at += f.width(f.list[c])
+		i = end
 	}
 	d.b = append(d.b, ">]TJ "...)
 	if rise != 0 {

@@ -1,12 +1,16 @@
 package pdf
 
 import (
+	"cmp"
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"unicode/utf16"
+
+	"raconte/core/text"
 )
 
 // font is a TrueType face of which only what is used goes into the file. A code of the file stands for a letter form and
@@ -20,9 +24,26 @@ type font struct {
 	list      []code
 }
 
+// code is a glyph, or several that stand together, and the letters that it stands for.
 type code struct {
 	glyph uint16
 	text  string
+	more  string // the others: of each its number and where it stands from the first, in units of the face
+}
+
+// part is a glyph that stands with another.
+type part struct {
+	glyph uint16
+	x, y  int16
+}
+
+func (c code) parts() []part {
+	var all []part
+	for b := []byte(c.more); len(b) > 0; b = b[6:] {
+		at := func(i int) uint16 { return binary.BigEndian.Uint16(b[i:]) }
+		all = append(all, part{at(0), int16(at(2)), int16(at(4))})
+	}
+	return all
 }
 
 var errFace = errors.New("a face is no TrueType face, or is damaged")
@@ -47,7 +68,7 @@ func newFont(name, res string, ttf []byte) (f *font, err error) {
 	if n := f.measures(); n < 1 || len(f.tables["hmtx"]) < 4*n || f.upem == 0 {
 		return nil, errFace
 	}
-	f.code(0, "\ufffd") // what stands for a letter that no face has
+	f.code([]text.Glyph{{Text: "\ufffd"}}) // what stands for a letter that no face has
 	return f, nil
 }
 
@@ -59,8 +80,36 @@ func (f *font) advance(glyph uint16) float64 {
 	return float64(binary.BigEndian.Uint16(f.tables["hmtx"][4*min(int(glyph), f.measures()-1):])) * 1000 / f.upem
 }
 
-func (f *font) code(glyph uint16, text string) uint16 {
-	k := code{glyph, text}
+// width is how wide a code is, in thousandths of an em.
+func (f *font) width(c code) float64 {
+	w := f.advance(c.glyph)
+	for _, p := range c.parts() {
+		w += f.advance(p.glyph)
+	}
+	return w
+}
+
+// bearer is the widest of some glyphs that stand together: a letter among its marks.
+func (f *font) bearer(glyphs []text.Glyph) text.Glyph {
+	return slices.MaxFunc(glyphs, func(a, b text.Glyph) int { return cmp.Compare(f.advance(a.ID), f.advance(b.ID)) })
+}
+
+// code is the code of some glyphs that stand together. As one, they are found and copied as the letters that they are in
+// every reader.
+func (f *font) code(glyphs []text.Glyph) uint16 {
+	first := f.bearer(glyphs)
+	k := code{glyph: first.ID, text: glyphs[0].Text}
+	var more []byte
+	for _, g := range glyphs {
+		if g == first {
+			continue
+		}
+		x, y := math.Round((g.X-first.X)*f.upem), math.Round((g.Y-first.Y)*f.upem)
+		for _, v := range []uint16{g.ID, uint16(int16(x)), uint16(int16(y))} {
+			more = binary.BigEndian.AppendUint16(more, v)
+		}
+	}
+	k.more = string(more)
 	c, known := f.codes[k]
 	if !known {
 		c = uint16(len(f.list))
@@ -112,8 +161,8 @@ func (f *font) write(out *file) (err error) {
 		name, flags, em(head, 36), em(head, 38), em(head, 40), em(head, 42), italic, em(hhea, 4), em(hhea, 6), capital, stem, data))
 	widths, glyphs := []byte("[0["), []byte(nil)
 	for _, c := range f.list {
-		widths = append(num(widths, f.advance(c.glyph)), ' ')
-		glyphs = binary.BigEndian.AppendUint16(glyphs, place[c.glyph])
+		widths = append(num(widths, f.width(c)), ' ')
+		glyphs = binary.BigEndian.AppendUint16(glyphs, place[c])
 	}
 	widths = append(widths, "]]"...)
 	order := out.packed(0, "", glyphs)
@@ -143,8 +192,8 @@ func (f *font) meanings() []byte {
 }
 
 // subset is a font file of the glyphs that are used, and which number each has in it.
-func (f *font) subset() (ttf []byte, place map[uint16]uint16) {
-	place = map[uint16]uint16{}
+func (f *font) subset() (ttf []byte, codes map[code]uint16) {
+	place := map[uint16]uint16{}
 	var order []uint16
 	var add func(glyph uint16)
 	add = func(glyph uint16) {
@@ -158,6 +207,9 @@ func (f *font) subset() (ttf []byte, place map[uint16]uint16) {
 	}
 	for _, c := range f.list {
 		add(c.glyph)
+		for _, p := range c.parts() {
+			add(p.glyph)
+		}
 	}
 	var glyf, loca, hmtx []byte
 	old, many := f.tables["hmtx"], f.measures()
@@ -173,19 +225,50 @@ func (f *font) subset() (ttf []byte, place map[uint16]uint16) {
 		hmtx = append(hmtx, old[4*min(int(glyph), many-1):][:2]...)
 		hmtx = append(hmtx, old[bearing:][:2]...)
 	}
+	codes = map[code]uint16{}
+	for _, c := range f.list {
+		codes[c] = place[c.glyph]
+		if c.more == "" {
+			continue
+		}
+		codes[c] = uint16(len(loca) / 4)
+		loca = binary.BigEndian.AppendUint32(loca, uint32(len(glyf)))
+		glyf = padded(append(glyf, f.together(c, place)...))
+		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(math.Round(f.width(c)*f.upem/1000)))
+		hmtx = append(hmtx, f.tables["head"][36:38]...) // where its box begins, so that it stays where it is
+	}
+	many = len(loca) / 4
 	loca = binary.BigEndian.AppendUint32(loca, uint32(len(glyf)))
 	head, hhea, maxp := slices.Clone(f.tables["head"]), slices.Clone(f.tables["hhea"]), slices.Clone(f.tables["maxp"])
 	binary.BigEndian.PutUint32(head[8:], 0)
 	binary.BigEndian.PutUint16(head[50:], 1) // places of four bytes
-	binary.BigEndian.PutUint16(hhea[34:], uint16(len(order)))
-	binary.BigEndian.PutUint16(maxp[4:], uint16(len(order)))
+	binary.BigEndian.PutUint16(hhea[34:], uint16(many))
+	binary.BigEndian.PutUint16(maxp[4:], uint16(many))
 	out := map[string][]byte{"glyf": glyf, "head": head, "hhea": hhea, "hmtx": hmtx, "loca": loca, "maxp": maxp}
 	for _, hints := range []string{"cvt ", "fpgm", "prep"} {
 		if b := f.tables[hints]; b != nil {
 			out[hints] = b
 		}
 	}
-	return assembled(out), place
+	return assembled(out), codes
+}
+
+// together is a glyph made of several (OpenType, glyf, composite glyph description).
+func (f *font) together(c code, place map[uint16]uint16) []byte {
+	const words, places, more = 0x1, 0x2, 0x20
+	all := append([]part{{glyph: c.glyph}}, c.parts()...)
+	out := binary.BigEndian.AppendUint16(nil, 0xffff)
+	out = append(out, f.tables["head"][36:44]...) // the box of the face holds it
+	for i, p := range all {
+		flags := uint16(words | places)
+		if i < len(all)-1 {
+			flags |= more
+		}
+		for _, v := range []uint16{flags, place[p.glyph], uint16(p.x), uint16(p.y)} {
+			out = binary.BigEndian.AppendUint16(out, v)
+		}
+	}
+	return out
 }
 
 // glyph is the outline of a glyph as it is kept.

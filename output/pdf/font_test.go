@@ -20,7 +20,7 @@ func TestADamagedFaceIsAnErrorAndNoCrash(t *testing.T) {
 			return err
 		}
 		for glyph := range uint16(200) {
-			f.code(glyph, "x")
+			f.code([]text.Glyph{{ID: glyph, Text: "x"}, {ID: glyph + 1, X: 0.1, Y: 0.2}})
 			f.advance(glyph)
 		}
 		out := newFile(io.Discard)

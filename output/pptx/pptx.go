@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"raconte/core/style"
+	"raconte/core/text"
 	"raconte/output"
 	"raconte/output/flow"
 )
@@ -256,7 +257,7 @@ func shape(id int, name string, x, y, w, h float64, look, text string) string {
 }
 
 // paragraphs are a text by its lines.
-func paragraphs(text string, size float64, more, color string) string {
+func paragraphs(said string, size float64, more, color string) string {
 	var out strings.Builder
 	if size > 0 {
 		more = fmt.Sprintf(`sz="%d" %s`, int(size*100), more)
@@ -265,9 +266,9 @@ func paragraphs(text string, size float64, more, color string) string {
 	if color != "" {
 		fill = `<a:solidFill><a:srgbClr val="` + color + `"/></a:solidFill>`
 	}
-	for _, line := range strings.Split(text, "\n") {
+	for _, line := range strings.Split(said, "\n") {
 		direction := ""
-		if flow.RightToLeft(line) {
+		if text.RightToLeft(line) {
 			direction = `<a:pPr rtl="1" algn="r"/>`
 		}
 		if line == "" {

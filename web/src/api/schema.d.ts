@@ -2638,6 +2638,8 @@ export interface components {
             };
             words?: {
                 face: string;
+                /** @description Written from right to left; x is its left end all the same. */
+                rtl?: boolean;
                 size: number;
                 x: number;
                 y: number;

@@ -12,6 +12,11 @@ const faces: Record<string, { family: string; weight?: number; style?: string }>
   "wide-bold": { family: "Raconte Wide", weight: 700 },
   han: { family: "Raconte Han" },
   "han-bold": { family: "Raconte Han", weight: 700 },
+  arabic: { family: "Raconte Arabic" },
+  "arabic-bold": { family: "Raconte Arabic", weight: 700 },
+  hebrew: { family: "Raconte Hebrew" },
+  "hebrew-bold": { family: "Raconte Hebrew", weight: 700 },
+  emoji: { family: "Raconte Emoji" },
 };
 
 const loaded = new Set<string>();
@@ -50,8 +55,9 @@ export const Sheet = memo(function Sheet({ scene, number, picture, onPage }: Pro
           return (
             <text
               key={i}
-              x={w.x}
+              x={w.rtl ? w.x + w.w : w.x}
               y={w.y}
+              {...(w.rtl && { direction: "rtl", unicodeBidi: "bidi-override" })}
               fill={w.fill}
               fontSize={w.size}
               fontFamily={face && `"${face.family}", Raconte`}
