@@ -70,7 +70,7 @@ func TestHouseStylesAreCheckedAndTheirFilesToo(t *testing.T) {
 	require.NoError(t, err)
 	for says, data := range map[string][]byte{
 		"no face": script, "its tables": face[:200], "not allow": restricted, "at most 4 MB": big, "can't be read": []byte("\x89PNG\r\n\x1a\nxx"),
-		"PostScript": append([]byte("OTTO"), face[4:]...),
+		"letters": append([]byte("OTTO"), face[4:]...),
 	} {
 		code, body := author.do("POST", "/api/housefiles?name=x", data)
 		assert.Equal(t, 422, code, body)

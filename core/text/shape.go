@@ -167,38 +167,54 @@ func Outline(w scene.Words) scene.Outline {
 	s := f.shape(w.Text, w.RTL)
 	f.mu.Lock()
 	defer f.mu.Unlock()
-	k := w.Size / float64(f.font.Upem())
 	var o scene.Outline
 	for _, g := range s.glyphs {
-		data, ok := f.font.GlyphData(g.id).(font.GlyphOutline)
-		if !ok {
-			continue
-		}
-		x, y := w.X+g.x*w.Size, w.Baseline-g.y*w.Size
-		open := false
-		for _, seg := range data.Segments {
-			var out scene.Seg
-			switch seg.Op {
-			case opentype.SegmentOpMoveTo:
-				if open {
-					o = append(o, scene.Seg{Op: 'Z'})
-				}
-				open, out.Op = true, 'M'
-			case opentype.SegmentOpLineTo:
-				out.Op = 'L'
-			case opentype.SegmentOpQuadTo:
-				out.Op = 'Q'
-			default:
-				out.Op = 'C'
+		o = f.form(o, g.id, scene.Point{X: w.X + g.x*w.Size, Y: w.Baseline - g.y*w.Size}, w.Size)
+	}
+	return o
+}
+
+// Form is the outline of a glyph of a face at a place and a size, in the unit of the size; nil where the face is not known.
+func Form(name string, glyph uint16, at scene.Point, size float64) scene.Outline {
+	f := lookup(name)
+	if f == nil {
+		return nil
+	}
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	return f.form(nil, font.GID(glyph), at, size)
+}
+
+// form appends the outline of a glyph; callers hold the lock.
+func (f *face) form(o scene.Outline, id font.GID, at scene.Point, size float64) scene.Outline {
+	data, ok := f.font.GlyphData(id).(font.GlyphOutline)
+	if !ok {
+		return o
+	}
+	k := size / float64(f.font.Upem())
+	open := false
+	for _, seg := range data.Segments {
+		var out scene.Seg
+		switch seg.Op {
+		case opentype.SegmentOpMoveTo:
+			if open {
+				o = append(o, scene.Seg{Op: 'Z'})
 			}
-			for i, p := range seg.ArgsSlice() {
-				out.P[i] = scene.Point{X: x + float64(p.X)*k, Y: y - float64(p.Y)*k}
-			}
-			o = append(o, out)
+			open, out.Op = true, 'M'
+		case opentype.SegmentOpLineTo:
+			out.Op = 'L'
+		case opentype.SegmentOpQuadTo:
+			out.Op = 'Q'
+		default:
+			out.Op = 'C'
 		}
-		if open {
-			o = append(o, scene.Seg{Op: 'Z'})
+		for i, p := range seg.ArgsSlice() {
+			out.P[i] = scene.Point{X: at.X + float64(p.X)*k, Y: at.Y - float64(p.Y)*k}
 		}
+		o = append(o, out)
+	}
+	if open {
+		o = append(o, scene.Seg{Op: 'Z'})
 	}
 	return o
 }

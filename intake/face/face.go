@@ -28,16 +28,13 @@ func Check(data []byte) (About, error) {
 	if len(data) > MostBytes {
 		return a, refusal.New("A face has at most %d MB.", MostBytes>>20)
 	}
-	kinds := map[string]string{"\x00\x01\x00\x00": "font/ttf", "true": "font/ttf"}
+	kinds := map[string]string{"\x00\x01\x00\x00": "font/ttf", "true": "font/ttf", "OTTO": "font/otf"}
 	if len(data) < 12 {
-		return a, refusal.New("The file is no face: TTF files are read.")
+		return a, refusal.New("The file is no face: TTF and OTF files are read.")
 	}
 	a.Media = kinds[string(data[:4])]
-	switch {
-	case string(data[:4]) == "OTTO":
-		return a, refusal.New("The face has PostScript outlines (OTF), which can't be subset yet. Take its TTF.")
-	case a.Media == "":
-		return a, refusal.New("The file is no face: TTF files are read.")
+	if a.Media == "" {
+		return a, refusal.New("The file is no face: TTF and OTF files are read.")
 	}
 	ld, err := opentype.NewLoader(bytes.NewReader(data))
 	if err != nil {
@@ -56,8 +53,13 @@ func Check(data []byte) (About, error) {
 	if err != nil {
 		return a, refusal.New("The face is broken: its letters can't be read.")
 	}
-	if _, ok := parsed.NominalGlyph('a'); !ok {
+	letter, ok := parsed.NominalGlyph('a')
+	if !ok {
 		return a, refusal.New("The face has no letter a: it is no face for words.")
+	}
+	_, err = ld.RawTable(opentype.MustNewTag("CFF "))
+	if drawn, is := parsed.GlyphData(letter).(font.GlyphOutline); !is || len(drawn.Segments) == 0 || (err == nil) != (a.Media == "font/otf") {
+		return a, refusal.New("The face is broken: its letters can't be read.")
 	}
 	d := parsed.Describe()
 	a.Family, a.Cut = text.Plain(d.Family), "regular"

@@ -5,15 +5,17 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"hash/fnv"
 	"math"
 	"slices"
 	"strings"
 	"unicode/utf16"
 
+	"raconte/core/scene"
 	"raconte/core/text"
 )
 
-// font is a TrueType face of which only what is used goes into the file. A code of the file stands for a letter form and
+// font is a TrueType face, or one with PostScript outlines, of which only what is used goes into the file. A code of the file stands for a letter form and
 // what it means, so that copying gives the text even where one form stands for several letters.
 type font struct {
 	name, res string
@@ -46,7 +48,7 @@ func (c code) parts() []part {
 	return all
 }
 
-var errFace = errors.New("a face is no TrueType face, or is damaged")
+var errFace = errors.New("a face is of no known kind, or is damaged")
 
 // newFont reads the tables of a face; name is the one that it is asked for by, res what pages call it.
 func newFont(name, res string, ttf []byte) (f *font, err error) {
@@ -61,7 +63,7 @@ func newFont(name, res string, ttf []byte) (f *font, err error) {
 		at, n := binary.BigEndian.Uint32(entry[8:]), binary.BigEndian.Uint32(entry[12:])
 		f.tables[string(entry[:4])] = ttf[at : at+n]
 	}
-	if f.tables["glyf"] == nil {
+	if f.tables["glyf"] == nil && !f.postScript() {
 		return nil, errFace
 	}
 	f.upem = float64(binary.BigEndian.Uint16(f.tables["head"][18:]))
@@ -71,6 +73,9 @@ func newFont(name, res string, ttf []byte) (f *font, err error) {
 	f.code([]text.Glyph{{Text: "\ufffd"}}) // what stands for a letter that no face has
 	return f, nil
 }
+
+// postScript tells whether the outlines are those of PostScript, in a table of their own.
+func (f *font) postScript() bool { return f.tables["CFF "] != nil }
 
 // measures is how many glyphs have an advance of their own.
 func (f *font) measures() int { return int(binary.BigEndian.Uint16(f.tables["hhea"][34:])) }
@@ -125,9 +130,8 @@ func (f *font) write(out *file) (err error) {
 			err = errFace
 		}
 	}()
-	ttf, place := f.subset()
 	tag := make([]byte, 6) // tells subsets of a face apart (9.6.4)
-	for i, h := 0, len(f.list)*7919+len(ttf); i < len(tag); i, h = i+1, h/26 {
+	for i, h := 0, f.sum(); i < len(tag); i, h = i+1, h/26 {
 		tag[i] = byte('A' + h%26)
 	}
 	family := strings.Map(func(r rune) rune {
@@ -137,7 +141,6 @@ func (f *font) write(out *file) (err error) {
 		return r
 	}, f.name)
 	name := string(tag) + "+Raconte-" + family[:min(len(family), 40)]
-	data := out.packed(0, fmt.Sprintf("/Length1 %d", len(ttf)), ttf)
 	head, hhea := f.tables["head"], f.tables["hhea"]
 	em := func(table []byte, at int) int {
 		return int(float64(int16(binary.BigEndian.Uint16(table[at:]))) * 1000 / f.upem)
@@ -157,19 +160,61 @@ func (f *font) write(out *file) (err error) {
 	if strings.Contains(f.name, "bold") {
 		stem = 140
 	}
-	descriptor := out.object(0, fmt.Sprintf("<</Type/FontDescriptor/FontName/%s/Flags %d/FontBBox[%d %d %d %d]/ItalicAngle %g/Ascent %d/Descent %d/CapHeight %d/StemV %d/FontFile2 %d 0 R>>",
-		name, flags, em(head, 36), em(head, 38), em(head, 40), em(head, 42), italic, em(hhea, 4), em(hhea, 6), capital, stem, data))
-	widths, glyphs := []byte("[0["), []byte(nil)
+	box := [4]int{em(head, 36), em(head, 38), em(head, 40), em(head, 42)}
+	// Of PostScript outlines, codes are the places of glyphs; of others, a table leads from the one to the other.
+	var kind, program, order string
+	if f.postScript() {
+		kind = "CIDFontType0"
+		program = fmt.Sprintf("/FontFile3 %d 0 R", out.packed(0, "/Subtype/CIDFontType0C", compact(name, box, f.forms())))
+	} else {
+		ttf, place := f.subset()
+		var glyphs []byte
+		for _, c := range f.list {
+			glyphs = binary.BigEndian.AppendUint16(glyphs, place[c])
+		}
+		kind = "CIDFontType2"
+		program = fmt.Sprintf("/FontFile2 %d 0 R", out.packed(0, fmt.Sprintf("/Length1 %d", len(ttf)), ttf))
+		order = fmt.Sprintf("/CIDToGIDMap %d 0 R", out.packed(0, "", glyphs))
+	}
+	descriptor := out.object(0, fmt.Sprintf("<</Type/FontDescriptor/FontName/%s/Flags %d/FontBBox[%d %d %d %d]/ItalicAngle %g/Ascent %d/Descent %d/CapHeight %d/StemV %d%s>>",
+		name, flags, box[0], box[1], box[2], box[3], italic, em(hhea, 4), em(hhea, 6), capital, stem, program))
+	widths := []byte("[0[")
 	for _, c := range f.list {
 		widths = append(num(widths, f.width(c)), ' ')
-		glyphs = binary.BigEndian.AppendUint16(glyphs, place[c])
 	}
 	widths = append(widths, "]]"...)
-	order := out.packed(0, "", glyphs)
 	unicode := out.packed(0, "", f.meanings())
-	cid := out.object(0, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %d 0 R/DW 1000/W%s/CIDToGIDMap %d 0 R>>", name, descriptor, widths, order))
+	cid := out.object(0, fmt.Sprintf("<</Type/Font/Subtype/%s/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %d 0 R/DW 1000/W%s%s>>", kind, name, descriptor, widths, order))
 	out.object(f.id, fmt.Sprintf("<</Type/Font/Subtype/Type0/BaseFont/%s/Encoding/Identity-H/DescendantFonts[%d 0 R]/ToUnicode %d 0 R>>", name, cid, unicode))
 	return nil
+}
+
+// sum is a number for what of the face is used.
+func (f *font) sum() int {
+	h := fnv.New32a()
+	for _, c := range f.list {
+		fmt.Fprintf(h, "%d %s %s|", c.glyph, c.text, c.more)
+	}
+	return int(h.Sum32())
+}
+
+// forms are the outlines of the codes, of a face with PostScript outlines.
+func (f *font) forms() []form {
+	var all []form
+	for _, c := range f.list {
+		one := form{f.width(c), text.Form(f.name, c.glyph, scene.Point{}, 1000)}
+		for _, p := range c.parts() {
+			at := scene.Point{X: float64(p.x) * 1000 / f.upem, Y: -float64(p.y) * 1000 / f.upem}
+			one.outline = append(one.outline, text.Form(f.name, p.glyph, at, 1000)...)
+		}
+		for i := range one.outline { // upwards
+			for n := range one.outline[i].P {
+				one.outline[i].P[n].Y *= -1
+			}
+		}
+		all = append(all, one)
+	}
+	return all
 }
 
 // meanings is the CMap that leads from codes to text (9.10.3).
