@@ -18,8 +18,9 @@ import (
 
 // Result is what came of a job.
 type Result struct {
-	File  string // the key of the blob that it made; "" where it made none
-	Bytes int64  // of that file
+	File    string // the key of the blob that it made; "" where it made none
+	Bytes   int64  // of that file
+	Payload string // what it was told, without what is not to be kept; "" leaves it as it is
 }
 
 // Work does one kind of job. It calls progress as it goes, and ends soon after ctx is cancelled. What an error
@@ -153,10 +154,10 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 		err = nil
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
-		err = r.Store.FinishJob(last, j.ID, "", 0, forPeople(err))
+		err = r.Store.FinishJob(last, j.ID, store.Outcome{Failure: forPeople(err)})
 	default:
 		if _, err = r.Store.Progress(last, j.ID, all, all); err == nil {
-			err = r.Store.FinishJob(last, j.ID, result.File, result.Bytes, "")
+			err = r.Store.FinishJob(last, j.ID, store.Outcome{Result: result.File, Bytes: result.Bytes, Payload: result.Payload})
 		}
 	}
 	if err != nil {

@@ -40,7 +40,25 @@ type Options struct {
 	Beside string
 	Layout style.Layout // of what is laid out on pages; "" is the style's own
 	Own    *Own         // the house's own template, instead of those of the format
+	PDF    PDF
 }
+
+// PDF is what is chosen of a PDF alone.
+type PDF struct {
+	Booklet  bool `json:"booklet,omitempty"`  // two pages on each side of a sheet, in the order in which they are folded
+	Attached bool `json:"attached,omitempty"` // the bundle is in it, to be imported elsewhere
+	Seal     Seal `json:"seal,omitzero"`
+}
+
+// Seal closes a file. A password opens it; readers that keep to the standard do what is allowed.
+type Seal struct {
+	Password string `json:"password,omitempty"`
+	NoPrint  bool   `json:"noPrint,omitempty"`
+	NoCopy   bool   `json:"noCopy,omitempty"` // nor change
+}
+
+// Closes tells whether there is anything to close a file for.
+func (s Seal) Closes() bool { return s != Seal{} }
 
 // Own is a template that the house has made.
 type Own struct {

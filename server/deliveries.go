@@ -66,7 +66,7 @@ func (s *Server) ordered(c *gin.Context, id string) (works.Order, bool) {
 		return works.Order{}, false
 	}
 	return works.Order{
-		Document: id, Format: in.Format, Layout: of(in.Layout), Template: of(in.Template), Steps: of(in.Steps), Quality: of(in.Quality), Draft: edits(c),
+		Document: id, Format: in.Format, Layout: of(in.Layout), Template: of(in.Template), Steps: of(in.Steps), Quality: of(in.Quality), PDF: of(in.Pdf), Draft: edits(c),
 	}, true
 }
 
@@ -257,6 +257,7 @@ func (s *Server) RepeatDelivery(c *gin.Context, id string) {
 		return
 	}
 	o.Draft = edits(c)
+	o.PDF.Attached = o.PDF.Attached && o.Draft
 	if j, err = s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID); err != nil {
 		s.fail(c, err)
 		return

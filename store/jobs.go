@@ -154,17 +154,28 @@ func (s *Store) Progress(ctx context.Context, id string, done, total int) (bool,
 	return res.RowsAffected > 0, res.Error
 }
 
+// Outcome is how a job ended.
+type Outcome struct {
+	Result  string // what it made
+	Bytes   int64
+	Payload string // what it was told, without what is not to be kept; "" leaves it as it is
+	Failure string // what people are told; "" where it is done
+}
+
 // FinishJob ends a job, unless it was cancelled meanwhile.
-func (s *Store) FinishJob(ctx context.Context, id, result string, bytes int64, failure string) error {
+func (s *Store) FinishJob(ctx context.Context, id string, o Outcome) error {
 	state := Done
-	if failure != "" {
+	if o.Failure != "" {
 		state = Failed
 	}
-	if r := []rune(failure); len(r) > 500 {
-		failure = string(r[:500])
+	if r := []rune(o.Failure); len(r) > 500 {
+		o.Failure = string(r[:500])
 	}
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
-		Updates(map[string]any{"state": state, "result": result, "bytes": bytes, "error": failure, "finished_at": s.now()}).Error
+	set := map[string]any{"state": state, "result": o.Result, "bytes": o.Bytes, "error": o.Failure, "finished_at": s.now()}
+	if o.Payload != "" {
+		set["payload"] = o.Payload
+	}
+	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).Updates(set).Error
 }
 
 // ReleaseJob puts a begun job back, as when the server stops.

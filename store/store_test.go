@@ -289,7 +289,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 		alive, err := s.Progress(ctx, id, 1, 2)
 		require.NoError(t, err)
 		assert.False(t, alive, "a cancelled job learns of it")
-		require.NoError(t, s.FinishJob(ctx, id, "late", 1, ""))
+		require.NoError(t, s.FinishJob(ctx, id, store.Outcome{Result: "late", Bytes: 1}))
 		j, err := s.Job(ctx, id)
 		require.NoError(t, err)
 		assert.Equal(t, store.Cancelled, j.State)

@@ -2,6 +2,7 @@ package works
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -38,7 +39,12 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	key := "deliveries/" + j.ID
 	err = w.Blobs.Put(ctx, key, from)
 	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops
-	return jobs.Result{File: key, Bytes: counted.n}, err
+	if err != nil || !o.Locked {
+		return jobs.Result{File: key, Bytes: counted.n}, err
+	}
+	o.PDF.Seal.Password = ""
+	payload, err := json.Marshal(o)
+	return jobs.Result{File: key, Bytes: counted.n, Payload: string(payload)}, err
 }
 
 // Weigh is how many bytes a delivery will have: it is made, and thrown away.
@@ -93,7 +99,7 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 	if err != nil {
 		return err
 	}
-	if f.About().Whole {
+	if f.About().Whole || o.PDF.Attached {
 		if err := w.whole(ctx, &in, doc, read.Around); err != nil {
 			return err
 		}
@@ -104,7 +110,7 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 			return err
 		}
 	}
-	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template, Own: own})
+	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template, Own: own, PDF: o.PDF})
 }
 
 // FileKey is where a filed PDF is kept.

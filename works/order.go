@@ -25,6 +25,8 @@ type Order struct {
 	Steps    []string      `json:"steps,omitempty"` // the blocks to take; none is all
 	Quality  style.Quality `json:"quality,omitzero"`
 	Template string        `json:"template,omitempty"`
+	PDF      output.PDF    `json:"pdf,omitzero"`
+	Locked   bool          `json:"locked,omitempty"` // it had a password, which is not kept once the file is made
 	Revision string        `json:"revision,omitempty"` // what it was made from, as people read it
 	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
 	File     string        `json:"file"`               // its name
@@ -46,6 +48,7 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 	if about.Main != "" {
 		extension = "zip"
 	}
+	o.Locked = o.PDF.Seal.Password != ""
 	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
 	if o.Revision = "Draft"; doc.State == document.Ready {
 		o.Revision = "Revision " + doc.Facts.SayRevision(doc.Document.Revision)
@@ -69,6 +72,14 @@ func (o Order) check() (output.About, error) {
 	about := f.About()
 	if o.Layout != style.Own && !o.Layout.Known() {
 		return about, refusal.New("There is no layout %q.", o.Layout)
+	}
+	switch {
+	case o.PDF != (output.PDF{}) && !about.Paged:
+		return about, refusal.New("Only a PDF can be a booklet, have files attached or be closed.")
+	case o.PDF.Attached && !o.Draft:
+		return about, refusal.New("Your account may read documents, but not take away the shots they were made from.")
+	case o.Locked && o.PDF.Seal.Password == "":
+		return about, refusal.New("The file had a password, which is not kept. Make it anew under Other forms.")
 	}
 	if err := o.Quality.Check(); err != nil {
 		return about, refusal.New("The quality is not in order: %s.", err)

@@ -41,6 +41,11 @@ func renderCommand() *cobra.Command {
 	steps := cmd.Flags().String("steps", "", "the steps to take, such as 1-3,7; else all")
 	dpi := cmd.Flags().Int("quality", style.Usual, "dots to an inch of pictures in print, 72 to 600")
 	template := cmd.Flags().String("template", "", "a template of the form: a file of the house (.html, .docx, .dotx, .pptx, .potx), or the name of one that ships")
+	var pdf output.PDF
+	cmd.Flags().BoolVar(&pdf.Booklet, "booklet", false, "of a PDF: two pages on each side of a sheet, in the order in which they are folded")
+	cmd.Flags().StringVar(&pdf.Seal.Password, "password", "", "of a PDF: what opens it")
+	cmd.Flags().BoolVar(&pdf.Seal.NoPrint, "no-print", false, "of a PDF: it may not be printed")
+	cmd.Flags().BoolVar(&pdf.Seal.NoCopy, "no-copy", false, "of a PDF: it may not be copied from, nor changed")
 	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
 		f, err := formFor(*out, *format)
 		if err != nil {
@@ -50,7 +55,10 @@ func renderCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		o := output.Options{Layout: style.Layout(*layout), Quality: style.Quality{DPI: *dpi}}
+		o := output.Options{Layout: style.Layout(*layout), Quality: style.Quality{DPI: *dpi}, PDF: pdf}
+		if pdf != (output.PDF{}) && f.About().Name != "pdf" {
+			return exit{exitUsage, "only a PDF can be a booklet, or closed"}
+		}
 		if o.Layout != style.Own && !o.Layout.Known() {
 			return exit{exitUsage, fmt.Sprintf("there is no layout %q", *layout)}
 		}

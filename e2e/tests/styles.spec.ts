@@ -126,6 +126,19 @@ test("a file is chosen by form, steps and quality, with the size that it will ha
   expect(said).toContain("Gamma");
   const weighs = run("stat", "-c", "%s", path);
   expect(Math.abs(Number(weighs) - usual) / usual, "as was said").toBeLessThan(0.1);
+  // A PDF is closed by a password, which is not kept.
+  await page.goto(`/d/${id}/pages`);
+  await page.getByRole("button", { name: "Other forms" }).click();
+  await dialog.getByText("Booklet, password and more").click();
+  await dialog.getByLabel("Password that opens it").fill("pear tree");
+  await dialog.getByLabel("It may not be printed").check();
+  const closed = await delivered(page, () => dialog.getByRole("button", { name: "Make it" }).click());
+  expect(run("pdfinfo", "-upw", "pear tree", closed)).toMatch(/Encrypted:\s+yes \(print:no copy:yes/);
+  expect(run("pdftotext", "-upw", "pear tree", closed, "-")).toContain("Alpha");
+  await page.goto(`/deliveries?document=${id}`);
+  const row = page.getByRole("listitem").filter({ hasText: "PDF" });
+  await row.getByRole("button", { name: "Again from the present document" }).click();
+  await expect(row.getByText("The file had a password, which is not kept.")).toBeVisible();
 });
 
 test("a procedure is copied with its pictures, and printed as its pages are", async ({ page, context }) => {

@@ -14,6 +14,7 @@ import (
 type about struct {
 	title, author, language string
 	keywords                string
+	attached                string // entries of the catalog that name the files in it
 	made                    time.Time
 }
 
@@ -40,7 +41,7 @@ func (d *drawing) outline(places []page.Place, sheets []scene.Scene) int {
 		if !p.Listed() {
 			continue
 		}
-		b := &bookmark{title: p.Number + "  " + p.Label, depth: p.Depth, page: d.pages[p.Page-1], y: sheets[p.Page-1].H - p.Y, id: d.reserve()}
+		b := &bookmark{title: p.Number + "  " + p.Label, depth: p.Depth, page: d.sideOf(p.Page - 1).id, y: sheets[p.Page-1].H - p.Y, id: d.reserve()}
 		for len(open) > 1 && open[len(open)-1].depth >= b.depth {
 			open = open[:len(open)-1]
 		}
@@ -67,7 +68,7 @@ func (d *drawing) outline(places []page.Place, sheets []scene.Scene) int {
 		return 0
 	}
 	for _, b := range all {
-		s := fmt.Sprintf("<</Title%s/Parent %d 0 R/Dest[%d 0 R/XYZ null %.2f null]", str(b.title), b.parent, b.page, b.y)
+		s := fmt.Sprintf("<</Title%s/Parent %d 0 R/Dest[%d 0 R/XYZ null %.2f null]", d.str(b.title), b.parent, b.page, b.y)
 		if b.prev != 0 {
 			s += fmt.Sprintf("/Prev %d 0 R", b.prev)
 		}
@@ -85,14 +86,17 @@ func (d *drawing) outline(places []page.Place, sheets []scene.Scene) int {
 // catalog writes what holds all of it together, and ends the file.
 func (d *drawing) catalog(pages, outline int, a about) error {
 	at := a.made.UTC().Format("D:20060102150405Z")
-	info := d.object(0, fmt.Sprintf("<</Title%s/Author%s/Keywords%s/Creator(Raconte)/Producer(Raconte)/CreationDate(%s)/ModDate(%s)>>", str(a.title), str(a.author), str(a.keywords), at, at))
+	info := d.object(0, fmt.Sprintf("<</Title%s/Author%s/Keywords%s/Creator%s/Producer%s/CreationDate%s/ModDate%s>>", d.str(a.title), d.str(a.author), d.str(a.keywords), d.str("Raconte"), d.str("Raconte"), d.str(at), d.str(at)))
 	metadata := d.stream(0, "/Type/Metadata/Subtype/XML", []byte(a.xmp()))
 	marks := ""
 	if outline != 0 {
 		marks = fmt.Sprintf("/Outlines %d 0 R", outline)
 	}
-	root := d.object(0, fmt.Sprintf("<</Type/Catalog/Pages %d 0 R/Lang%s/ViewerPreferences<</DisplayDocTitle true>>/MarkInfo<</Marked true>>/Metadata %d 0 R/StructTreeRoot %d 0 R%s>>",
-		pages, str(a.language), metadata, d.structure.write(d.file), marks))
+	if d.sealed != nil {
+		a.attached += "/Extensions<</ADBE<</BaseVersion/1.7/ExtensionLevel 8>>>>"
+	}
+	root := d.object(0, fmt.Sprintf("<</Type/Catalog/Pages %d 0 R/Lang%s/ViewerPreferences<</DisplayDocTitle true>>/MarkInfo<</Marked true>>/Metadata %d 0 R/StructTreeRoot %d 0 R%s%s>>",
+		pages, d.str(a.language), metadata, d.structure.write(d.file), marks, a.attached))
 	sum := sha256.Sum256([]byte(a.title + at))
 	return d.finish(root, info, fmt.Sprintf("%x", sum[:16]))
 }

@@ -15,19 +15,19 @@ import (
 type drawing struct {
 	*file
 	*structure
-	pages    []int          // objects of the pages
+	sides    []*side
+	folded   folded
 	pictures map[string]int // their objects, by reference
 	fonts    map[string]*font
 	states   map[string]int // graphics states, by their names
 	failed   error
 
-	// Of the page that is drawn.
-	b      []byte
-	number int
+	// Of the sheet that is drawn.
+	*side
+	number int // of the side
 	height float64
-	used   map[string]int // fonts, pictures and states, by their names on the page
-	notes  []int          // annotations
-	open   *element       // whose marked content is open; nil, with inside, of an artifact
+	left   float64  // where it stands on its side
+	open   *element // whose marked content is open; nil, with inside, of an artifact
 	inside bool
 
 	// What the content says now.
@@ -39,25 +39,46 @@ type drawing struct {
 	ending string
 }
 
-// sheet draws a page.
-func (d *drawing) sheet(n int, s scene.Scene, parent int) {
-	d.b, d.number, d.height = d.b[:0], n, s.H
-	d.used, d.notes = map[string]int{}, nil
+// sheet draws one of the pages on its side.
+func (d *drawing) sheet(n int, s scene.Scene) {
+	place := d.folded.places[n]
+	d.number, d.height, d.left = place.side, s.H, 0
+	if d.side = d.sides[place.side]; d.used == nil {
+		d.used = map[string]int{}
+	}
+	d.w, d.h = s.W, s.H
+	if d.folded.booklet {
+		d.w *= 2
+		if place.right {
+			d.left = s.W
+		}
+		d.b = append(num(append(d.b, "q 1 0 0 1 "...), d.left), " 0 cm\n"...)
+	}
 	d.face, d.size, d.fill = nil, 0, scene.Color{A: 255}
-	d.marks = append(d.marks, nil)
+	for len(d.marks) <= place.side {
+		d.marks = append(d.marks, nil)
+	}
 	s.Draw(d)
 	d.leave()
-	kinds := map[byte]string{}
-	for _, name := range slices.Sorted(maps.Keys(d.used)) {
-		kinds[name[0]] += fmt.Sprintf("/%s %d 0 R", name, d.used[name])
+	if d.folded.booklet {
+		d.b = append(d.b, "Q\n"...)
 	}
-	content := d.packed(0, "", d.b)
+}
+
+// page writes a side, which nothing more is drawn on.
+func (d *drawing) page(s *side, n, parent int) {
+	kinds := map[byte]string{}
+	for _, name := range slices.Sorted(maps.Keys(s.used)) {
+		kinds[name[0]] += fmt.Sprintf("/%s %d 0 R", name, s.used[name])
+	}
+	content := d.packed(0, "", s.b)
 	annotations := ""
-	for _, id := range d.notes {
+	for _, id := range s.notes {
 		annotations += fmt.Sprintf("%d 0 R ", id)
 	}
-	d.object(d.pages[n], fmt.Sprintf("<</Type/Page/Parent %d 0 R/MediaBox[0 0 %.2f %.2f]/Resources<</Font<<%s>>/XObject<<%s>>/ExtGState<<%s>>>>/Contents %d 0 R/StructParents %d/Tabs/S/Annots[%s]>>",
-		parent, s.W, s.H, kinds['F'], kinds['I'], kinds['G'], content, n, annotations))
+	d.object(s.id, fmt.Sprintf("<</Type/Page/Parent %d 0 R/MediaBox[0 0 %.2f %.2f]/Resources<</Font<<%s>>/XObject<<%s>>/ExtGState<<%s>>>>/Contents %d 0 R/StructParents %d/Tabs/S/Annots[%s]>>",
+		parent, s.w, s.h, kinds['F'], kinds['I'], kinds['G'], content, n, annotations))
+	s.b, s.used = nil, nil
 }
 
 // Tag begins or ends a part of the structure.
@@ -90,7 +111,7 @@ func (d *drawing) enter() {
 	d.leave()
 	mark := len(d.marks[d.number])
 	d.marks[d.number] = append(d.marks[d.number], e)
-	page := d.pages[d.number]
+	page := d.side.id
 	if e.page == 0 {
 		e.page = page
 	}
@@ -137,7 +158,7 @@ func (d *drawing) boxed(r scene.Rect) {
 	if e == nil || e.role != "Figure" {
 		return
 	}
-	r.Y = d.height - r.Y - r.H
+	r.X, r.Y = r.X+d.left, d.height-r.Y-r.H
 	if e.box != nil {
 		r = r.Union(*e.box)
 	}
@@ -286,19 +307,19 @@ func (d *drawing) Clip(c scene.Clip) { scene.Scene{Items: c.Items}.Draw(d) }
 
 // Link makes an area lead to an address or a page; it belongs to the innermost Link that is open.
 func (d *drawing) Link(l scene.Link) {
-	to := fmt.Sprintf("/A<</S/URI/URI%s>>", str(l.URL))
+	to := fmt.Sprintf("/A<</S/URI/URI%s>>", d.str(l.URL))
 	if l.URL == "" {
-		to = fmt.Sprintf("/Dest[%d 0 R/XYZ null %.2f null]", d.pages[l.Page-1], d.height-l.Y)
+		to = fmt.Sprintf("/Dest[%d 0 R/XYZ null %.2f null]", d.sideOf(l.Page-1).id, d.height-l.Y)
 	}
 	id := d.reserve()
 	part, says := "", l.URL
 	if e := d.link(); e != nil {
-		part = fmt.Sprintf("/StructParent %d", len(d.pages)+len(d.structure.notes))
+		part = fmt.Sprintf("/StructParent %d", len(d.sides)+len(d.structure.notes))
 		d.structure.notes = append(d.structure.notes, e)
-		e.kids = append(e.kids, kid{note: id, page: d.pages[d.number]})
+		e.kids = append(e.kids, kid{note: id, page: d.side.id})
 		says = e.alt
 	}
 	d.object(id, fmt.Sprintf("<</Type/Annot/Subtype/Link/Rect[%.2f %.2f %.2f %.2f]/Border[0 0 0]/F 4%s%s/Contents%s>>",
-		l.Area.X, d.height-l.Area.Y-l.Area.H, l.Area.X+l.Area.W, d.height-l.Area.Y, to, part, str(says)))
-	d.notes = append(d.notes, id)
+		d.left+l.Area.X, d.height-l.Area.Y-l.Area.H, d.left+l.Area.X+l.Area.W, d.height-l.Area.Y, to, part, d.str(says)))
+	d.side.notes = append(d.side.notes, id)
 }

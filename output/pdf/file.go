@@ -16,6 +16,7 @@ type file struct {
 	to      *bufio.Writer
 	at      int64
 	offsets []int64 // of object i+1
+	sealed  *sealed // nil of a file that is not encrypted
 	err     error
 }
 
@@ -53,6 +54,7 @@ func (f *file) stream(id int, dict string, data []byte) int {
 		id = f.reserve()
 	}
 	f.offsets[id-1] = f.at
+	data = f.sealed.closed(data)
 	f.text("%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data))
 	f.bytes(data)
 	f.text("\nendstream\nendobj\n")
@@ -81,12 +83,16 @@ func deflated(data []byte) []byte {
 
 // finish writes where all objects are. The id tells files apart.
 func (f *file) finish(root, info int, id string) error {
+	lock := ""
+	if f.sealed != nil {
+		lock = fmt.Sprintf("/Encrypt %d 0 R", f.object(0, f.sealed.dict))
+	}
 	at := f.at
 	f.text("xref\n0 %d\n0000000000 65535 f \n", len(f.offsets)+1)
 	for _, o := range f.offsets {
 		f.text("%010d 00000 n \n", o)
 	}
-	f.text("trailer\n<</Size %d/Root %d 0 R/Info %d 0 R/ID[<%s><%s>]>>\nstartxref\n%d\n%%%%EOF\n", len(f.offsets)+1, root, info, id, id, at)
+	f.text("trailer\n<</Size %d/Root %d 0 R/Info %d 0 R/ID[<%s><%s>]%s>>\nstartxref\n%d\n%%%%EOF\n", len(f.offsets)+1, root, info, id, id, lock, at)
 	if f.err == nil {
 		f.err = f.to.Flush()
 	}
@@ -94,7 +100,7 @@ func (f *file) finish(root, info int, id string) error {
 }
 
 // str is a text string: ASCII as it is, else UTF-16 with its mark (7.9.2.2).
-func str(s string) string {
+func (f *file) str(s string) string {
 	plain := true
 	for _, r := range s {
 		plain = plain && r >= 32 && r < 127
@@ -106,8 +112,13 @@ func str(s string) string {
 			raw = append(raw, byte(u>>8), byte(u))
 		}
 	}
+	return f.literal(raw)
+}
+
+// literal is a string of bytes.
+func (f *file) literal(raw []byte) string {
 	b := []byte("(")
-	for _, c := range raw {
+	for _, c := range f.sealed.closed(raw) {
 		switch c {
 		case '(', ')', '\\':
 			b = append(b, '\\', c)

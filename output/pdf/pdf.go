@@ -33,22 +33,36 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 		return err
 	}
 	d := &drawing{file: newFile(w), structure: newStructure(), pictures: map[string]int{}, fonts: map[string]*font{}, states: map[string]int{}}
+	if o.PDF.Seal.Closes() {
+		if d.sealed, err = seal(o.PDF.Seal); err != nil {
+			return err
+		}
+	}
 	if err := d.fetch(ctx, pages, in, o.Quality); err != nil {
 		return err
 	}
-	for range pages.Sheets {
-		d.pages = append(d.pages, d.reserve())
+	d.folded = folds(len(pages.Sheets), o.PDF.Booklet)
+	for range d.folded.sides {
+		d.sides = append(d.sides, &side{id: d.reserve()})
 	}
 	all := d.reserve()
-	kids := ""
 	for i, sheet := range pages.Sheets {
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("writing the PDF: %w", err)
 		}
-		d.sheet(i, sheet, all)
-		kids += fmt.Sprintf("%d 0 R ", d.pages[i])
+		d.sheet(i, sheet)
+		if !o.PDF.Booklet {
+			d.page(d.sides[i], i, all)
+		}
 	}
-	d.object(all, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", len(d.pages), kids))
+	kids := ""
+	for i, s := range d.sides {
+		if o.PDF.Booklet {
+			d.page(s, i, all)
+		}
+		kids += fmt.Sprintf("%d 0 R ", s.id)
+	}
+	d.object(all, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", len(d.sides), kids))
 	for i := range len(d.fonts) { // in the order of their first use
 		for _, f := range d.fonts {
 			if f.res == fmt.Sprint("F", i) && d.failed == nil {
@@ -59,13 +73,19 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 	if d.failed != nil {
 		return d.failed
 	}
+	attached := ""
+	if o.PDF.Attached {
+		if attached, err = d.attach(ctx, in); err != nil {
+			return err
+		}
+	}
 	language := in.Edition.Style.Language
 	if language == "" {
 		language = style.English
 	}
 	err = d.catalog(all, d.outline(pages.Places, pages.Sheets), about{
 		title: flow.Clean(in.Story.Title), author: flow.Clean(in.Story.Control.Author), keywords: flow.Clean(strings.Join(in.Story.Control.Keywords, ", ")),
-		language: string(language), made: in.Made,
+		language: string(language), made: in.Made, attached: attached,
 	})
 	if err != nil {
 		return fmt.Errorf("writing the PDF: %w", err)

@@ -26,7 +26,7 @@ func (f *file) image(id int, p picture.File) error {
 			return nil
 		}
 	}
-	if w, h, space, channels, data, plain := plainPNG(p.Data); plain {
+	if w, h, space, channels, data, plain := f.plainPNG(p.Data); plain {
 		f.stream(id, fmt.Sprintf(head+"/Filter/FlateDecode/DecodeParms<</Predictor 15/Colors %d/BitsPerComponent 8/Columns %d>>", w, h, space, channels, w), data)
 		return nil
 	}
@@ -45,7 +45,7 @@ func (f *file) image(id int, p picture.File) error {
 }
 
 // plainPNG takes a PNG apart that a PDF can hold as it is packed: 8 bits, colours or an opaque palette, not interlaced.
-func plainPNG(data []byte) (w, h uint32, space string, channels int, packed []byte, ok bool) {
+func (f *file) plainPNG(data []byte) (w, h uint32, space string, channels int, packed []byte, ok bool) {
 	const signature, header = 8, 25
 	if len(data) < signature+header || data[24] != 8 || data[28] != 0 || data[25] != 2 && data[25] != 3 {
 		return
@@ -61,7 +61,7 @@ func plainPNG(data []byte) (w, h uint32, space string, channels int, packed []by
 		switch string(rest[4:8]) {
 		case "PLTE":
 			if data[25] == 3 {
-				space, channels = fmt.Sprintf("[/Indexed/DeviceRGB %d<%x>]", n/3-1, body), 1
+				space, channels = fmt.Sprintf("[/Indexed/DeviceRGB %d%s]", n/3-1, f.literal(body)), 1
 			}
 		case "tRNS":
 			return

@@ -72,7 +72,7 @@ func (e *element) write(f *file, parent int) {
 		fmt.Fprintf(&b, "/Pg %d 0 R", e.page)
 	}
 	if e.role == "Figure" { // on a Link it would be read instead of the words: there the annotation has it
-		fmt.Fprintf(&b, "/Alt%s", str(e.alt))
+		fmt.Fprintf(&b, "/Alt%s", f.str(e.alt))
 	}
 	switch {
 	case e.box != nil:
@@ -110,7 +110,7 @@ type structure struct {
 	open     []*element // nil is an artifact
 	artifact string     // what kind of one is open
 	keyed    map[string]*element
-	marks    [][]*element // by page, the part of each marked content
+	marks    [][]*element // by side, the part of each marked content
 	notes    []*element   // the part of each annotation
 }
 

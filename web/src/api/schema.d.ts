@@ -1736,6 +1736,20 @@ export interface components {
             /** @description The blocks to take, by their ids; else all. */
             steps?: components["schemas"]["ID"][];
             quality?: components["schemas"]["Quality"];
+            pdf?: components["schemas"]["OfPDF"];
+        };
+        /** @description What is chosen of a PDF alone. */
+        OfPDF: {
+            /** @description Two pages on each side of a sheet, in the order in which they are folded. */
+            booklet?: boolean;
+            /** @description The bundle is in it; for those who edit. */
+            attached?: boolean;
+            seal?: {
+                /** @description What opens it. It is not kept once the file is made. */
+                password?: string;
+                noPrint?: boolean;
+                noCopy?: boolean;
+            };
         };
         /** @description How sharp pictures are. */
         Quality: {

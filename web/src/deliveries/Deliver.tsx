@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Layout, type Order, type Pages, type Quality } from "../api/client";
+import { api, expect, type Layout, type OfPDF, type Order, type Pages, type Quality } from "../api/client";
 import { layouts } from "../styles/layouts";
 import { Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
+import { OfPDFs } from "./OfPDFs";
 import { copyDocument } from "./copy";
 import { sizeOf } from "./size";
 import { useFormats, useOrder } from "./useDeliveries";
@@ -35,6 +36,7 @@ export function Deliver(props: {
   const [layout, setLayout] = useState(props.layout);
   const [template, setTemplate] = useState("");
   const [quality, setQuality] = useState<Quality>({});
+  const [pdf, setPDF] = useState<OfPDF>({});
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const form = formats.data?.find((f) => f.name === name);
   const steps = places.filter((p) => p.type !== "section" && p.type !== "chapter").map((p) => p.block);
@@ -45,7 +47,11 @@ export function Deliver(props: {
     ...(template && form?.templates.some((t) => t.name === template) && { template }),
     ...(taken.length < steps.length && !form?.whole && { steps: taken }),
     ...(!form?.whole && { quality }),
+    ...(form?.layouts && Object.keys(pdf).length > 0 && { pdf }),
   };
+  // A booklet and a password weigh nothing.
+  const { pdf: chosen, ...rest } = wanted;
+  const weighs: Order = { ...rest, ...(chosen?.attached && { pdf: { attached: true } }) };
   const notice = useNotice();
   const copy = (as: "rich" | "markdown", done: string) =>
     void copyDocument(document, as, taken.length < steps.length ? taken : undefined).then(
@@ -78,7 +84,7 @@ export function Deliver(props: {
               <select value={template} onChange={(e) => setTemplate(e.target.value)} className={box}>
                 {form.templates.map((t) => (
                   <option key={t.name} value={t.name}>
-                    {t.title}
+                    {shown(t.title)}
                   </option>
                 ))}
               </select>
@@ -97,6 +103,7 @@ export function Deliver(props: {
               </select>
             </label>
           )}
+          {form?.layouts && <OfPDFs pdf={pdf} onPDF={setPDF} />}
           {form && !form.whole && name !== "txt" && pictured && (
             <fieldset>
               <legend className="mb-1 font-bold">Pictures</legend>
@@ -110,7 +117,7 @@ export function Deliver(props: {
                     className="accent-action"
                   />
                   <span className="flex-1">{q.name}</span>
-                  <Weight document={document} seq={props.seq} order={{ ...wanted, quality: q.quality }} />
+                  <Weight document={document} seq={props.seq} order={{ ...weighs, quality: q.quality }} />
                 </label>
               ))}
             </fieldset>
