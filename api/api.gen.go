@@ -654,7 +654,8 @@ type Delivery struct {
 	Error    *string   `json:"error,omitempty"`
 
 	// File The name of the finished file.
-	File string `json:"file"`
+	File   string `json:"file"`
+	Folder *ID    `json:"folder,omitempty"`
 
 	// Format As people read it.
 	Format string `json:"format"`
@@ -677,7 +678,7 @@ type Delivery struct {
 	// Taken The names of those who have taken the file.
 	Taken string `json:"taken"`
 
-	// Title Of the document.
+	// Title Of the document, or the folder.
 	Title string `json:"title"`
 }
 
@@ -830,10 +831,13 @@ type Handed struct {
 
 // Happening defines model for Happening.
 type Happening struct {
-	At   time.Time     `json:"at"`
-	By   string        `json:"by"`
-	Told string        `json:"told"`
-	What HappeningWhat `json:"what"`
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Revision Its number; of a revision.
+	Revision *int          `json:"revision,omitempty"`
+	Told     string        `json:"told"`
+	What     HappeningWhat `json:"what"`
 }
 
 // HappeningWhat defines model for Happening.What.
@@ -1011,6 +1015,9 @@ type Order struct {
 	// Quality How sharp pictures are.
 	Quality *Quality `json:"quality,omitempty"`
 
+	// Revision An earlier revision, by its number; else what is present. For those who edit.
+	Revision *int `json:"revision,omitempty"`
+
 	// Steps The blocks to take, by their ids; else all.
 	Steps *[]ID `json:"steps,omitempty"`
 
@@ -1118,6 +1125,29 @@ type Shot struct {
 
 // Size defines model for Size.
 type Size = figure.Size
+
+// Standing A delivery that is made again at each release.
+type Standing struct {
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Document ID        `json:"document"`
+
+	// Error Why it was not made.
+	Error *string `json:"error,omitempty"`
+
+	// Format As people read it.
+	Format string `json:"format"`
+	Id     ID     `json:"id"`
+	Path   string `json:"path"`
+	Place  string `json:"place"`
+
+	// Put When it was last tried.
+	Put *time.Time `json:"put,omitempty"`
+
+	// Revision That lies there, as people read it; none where none does.
+	Revision *string `json:"revision,omitempty"`
+	Title    string  `json:"title"`
+}
 
 // State defines model for State.
 type State string
@@ -1389,6 +1419,16 @@ type PutShelfJSONBody struct {
 	Pinned *bool `json:"pinned,omitempty"`
 }
 
+// CreateStandingJSONBody defines parameters for CreateStanding.
+type CreateStandingJSONBody struct {
+	// Order What a delivery is to be.
+	Order Order `json:"order"`
+
+	// Path A folder in it; may be empty.
+	Path  string `json:"path"`
+	Place string `json:"place"`
+}
+
 // SetStateJSONBody defines parameters for SetState.
 type SetStateJSONBody struct {
 	Act SetStateJSONBodyAct `json:"act"`
@@ -1613,6 +1653,9 @@ type PutPlaceJSONRequestBody PutPlaceJSONBody
 // PutShelfJSONRequestBody defines body for PutShelf for application/json ContentType.
 type PutShelfJSONRequestBody PutShelfJSONBody
 
+// CreateStandingJSONRequestBody defines body for CreateStanding for application/json ContentType.
+type CreateStandingJSONRequestBody CreateStandingJSONBody
+
 // SetStateJSONRequestBody defines body for SetState for application/json ContentType.
 type SetStateJSONRequestBody SetStateJSONBody
 
@@ -1642,6 +1685,9 @@ type AddFolderJSONRequestBody = NewFolder
 
 // PutFolderJSONRequestBody defines body for PutFolder for application/json ContentType.
 type PutFolderJSONRequestBody = NewFolder
+
+// CreateFolderDeliveryJSONRequestBody defines body for CreateFolderDelivery for application/json ContentType.
+type CreateFolderDeliveryJSONRequestBody = Order
 
 // AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
 type AddGroupJSONRequestBody = NewGroup
@@ -1825,6 +1871,9 @@ type ServerInterface interface {
 	// PutShelf Keep a document at hand, or not any more; and note that it was opened.
 	// (PUT /api/documents/{document}/shelf)
 	PutShelf(c *gin.Context, document DocumentId)
+	// CreateStanding Make a file of a document now and at each release, into a place of the house.
+	// (POST /api/documents/{document}/standings)
+	CreateStanding(c *gin.Context, document DocumentId)
 	// SetState Mark a document ready, which makes a revision for readers, or a draft again.
 	// (PUT /api/documents/{document}/state)
 	SetState(c *gin.Context, document DocumentId)
@@ -1873,6 +1922,9 @@ type ServerInterface interface {
 	// PutFolder Change a folder.
 	// (PUT /api/folders/{folder})
 	PutFolder(c *gin.Context, folder ID)
+	// CreateFolderDelivery Make a file of each document that is valid in a folder, as far as the caller may read them, in the background.
+	// (POST /api/folders/{folder}/deliveries)
+	CreateFolderDelivery(c *gin.Context, folder ID)
 	// ListFormats The forms that a document can be delivered in, to the caller.
 	// (GET /api/formats)
 	ListFormats(c *gin.Context)
@@ -1933,6 +1985,9 @@ type ServerInterface interface {
 	// ListPeople The names of all accounts.
 	// (GET /api/people)
 	ListPeople(c *gin.Context)
+	// ListPlaces The places of the house that standing deliveries can go to, by their names.
+	// (GET /api/places)
+	ListPlaces(c *gin.Context)
 	// ListRecent The documents that the caller opened last.
 	// (GET /api/recent)
 	ListRecent(c *gin.Context)
@@ -2011,6 +2066,15 @@ type ServerInterface interface {
 	// GetUses The steps that show a shot, of documents that the caller may open.
 	// (GET /api/shots/{shot}/uses)
 	GetUses(c *gin.Context, shot ShotId)
+	// ListStandings The deliveries that are made again at each release.
+	// (GET /api/standings)
+	ListStandings(c *gin.Context)
+	// DeleteStanding End a standing delivery; what it has put is taken away.
+	// (DELETE /api/standings/{standing})
+	DeleteStanding(c *gin.Context, standing ID)
+	// RepeatStanding Make a standing delivery now.
+	// (POST /api/standings/{standing})
+	RepeatStanding(c *gin.Context, standing ID)
 	// ListStyles The team's named styles of marks.
 	// (GET /api/styles)
 	ListStyles(c *gin.Context)
@@ -3201,6 +3265,31 @@ func (siw *ServerInterfaceWrapper) PutShelf(c *gin.Context) {
 	siw.Handler.PutShelf(c, document)
 }
 
+// CreateStanding operation middleware
+func (siw *ServerInterfaceWrapper) CreateStanding(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CreateStanding(c, document)
+}
+
 // SetState operation middleware
 func (siw *ServerInterfaceWrapper) SetState(c *gin.Context) {
 
@@ -3548,6 +3637,31 @@ func (siw *ServerInterfaceWrapper) PutFolder(c *gin.Context) {
 	}
 
 	siw.Handler.PutFolder(c, folder)
+}
+
+// CreateFolderDelivery operation middleware
+func (siw *ServerInterfaceWrapper) CreateFolderDelivery(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "folder" -------------
+	var folder ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "folder", c.Param("folder"), &folder, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter folder: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CreateFolderDelivery(c, folder)
 }
 
 // ListFormats operation middleware
@@ -3930,6 +4044,19 @@ func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
 	}
 
 	siw.Handler.ListPeople(c)
+}
+
+// ListPlaces operation middleware
+func (siw *ServerInterfaceWrapper) ListPlaces(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPlaces(c)
 }
 
 // ListRecent operation middleware
@@ -4585,6 +4712,69 @@ func (siw *ServerInterfaceWrapper) GetUses(c *gin.Context) {
 	siw.Handler.GetUses(c, shot)
 }
 
+// ListStandings operation middleware
+func (siw *ServerInterfaceWrapper) ListStandings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListStandings(c)
+}
+
+// DeleteStanding operation middleware
+func (siw *ServerInterfaceWrapper) DeleteStanding(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "standing" -------------
+	var standing ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "standing", c.Param("standing"), &standing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter standing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteStanding(c, standing)
+}
+
+// RepeatStanding operation middleware
+func (siw *ServerInterfaceWrapper) RepeatStanding(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "standing" -------------
+	var standing ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "standing", c.Param("standing"), &standing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter standing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RepeatStanding(c, standing)
+}
+
 // ListStyles operation middleware
 func (siw *ServerInterfaceWrapper) ListStyles(c *gin.Context) {
 
@@ -4943,6 +5133,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
+	router.POST(options.BaseURL+"/api/folders/:folder/deliveries", wrapper.CreateFolderDelivery)
+	router.GET(options.BaseURL+"/api/places", wrapper.ListPlaces)
+	router.GET(options.BaseURL+"/api/standings", wrapper.ListStandings)
+	router.DELETE(options.BaseURL+"/api/standings/:standing", wrapper.DeleteStanding)
+	router.POST(options.BaseURL+"/api/standings/:standing", wrapper.RepeatStanding)
+	router.POST(options.BaseURL+"/api/documents/:document/standings", wrapper.CreateStanding)
 	router.POST(options.BaseURL+"/api/documents/:document/weighed", wrapper.WeighDelivery)
 	router.POST(options.BaseURL+"/api/documents/:document/copied", wrapper.CopyDocument)
 	router.GET(options.BaseURL+"/api/formats", wrapper.ListFormats)
@@ -4999,279 +5195,288 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vkhs3ki/6KgjejdDu3upuSZZ87dantuS2tbZlrVpztbEe7TFYBbIwXQTKAKrZtEIR8yDnfN0Hmyc5",
-	"gUyg/hGoKrLZlGa882GsJsECKpFI5N9ffpilclVKwYTRs/MPs5IqumKGKfgrpaWpFHuZ2T+4mJ3PSmry",
-	"WTITdMVm5/77WTJT7LeKK5bNzo2qWDLTac5W1P7snxRbzM5n/89ZM9EZfqvPXr6YffyYzDJW8BumNtF5",
-	"/IA7TyTTasWEiU/kBtx1ooJuZGV+XtTT/Fbh8t08+P1s6lN/xOH2yTqX8eXbL++29I/217qUQjPggNdK",
-	"zgu2AmaQwljSnH+Y0bIseEoNl+LsL1oK+9m0SfzzPuK+61Tx0j5mdj57l1NDclqWTLCMUJGRtf3ESJJJ",
-	"fHV8hp3iYm7pcf4h9AiuybWQa0HkglBiSfJAE8epp+R1QVOmCVWMcEFKfssKbUeanMHY01kyK5UsmTIc",
-	"SUBTfPrwi13gqI/JjGaZYlpvr+5nu56SLmFmSuZKrjVTCVlzk8vK4OsuZFHItSaU/FYxbX9JVlRd22Wt",
-	"6O2PTCxNPjt//PDhw2RmNiXsulFcLO3UqZLl2ELfsNTYsaxgK3/quWErPfbDb/EH9rduYqoU3di/V1Jw",
-	"I5V9wtaahDQs+EUpuTBMjXIMDrtiDKirWFnQzfhLwihgGlqw7b14jRtvJKGkEtx4FsiYvjaytOR2CxbV",
-	"as4UPEpWKoVnMVGtZue/zHSq7LKSWVrwci6pymbJbMELBkxkGSe1/1wwls3eB/bL0GsGnLWQakWNFUDU",
-	"sBPDV2wWGL7mIpPrsXd/h6PwKHtB8Iubq36LZjly/hfLEsns9mQpT9yH/rzgQWt9d8JXpVQG7wrLijNF",
-	"QTKcpVKxM38j2Nkv0lRWKDC6Jyrj2m7PKxBaAc7gWfDjFe574MjbnaM4G1nRDclkQqgmGUt5xjJ73KRg",
-	"pLRH3+5sze5+HxWjdudYxlF8FoxquwNyLcL71uN/EXsTJZH5BnnVjunvFs+8VE865HKPRGJs7SEQ3Uur",
-	"Ls3dcd/hkF9zkbWJlBY8vbbLkdW8YCf+T8WXuan/gkM9S2bXbKNncFspkwIHpbmUQFTN7J+ZosvmsOhU",
-	"yaKYJbM5hccYOrf7ISLHht2aoHi1s56jHOXabrtljAVnRUaEXJ+Sn92NAGs6J9xo+In7Is0lT51wLrg2",
-	"RCo7vOAZU/6p8ODmWfYt7FdMMWIkfiikyZkihs5xBsNNwU7/LLZPdG/PgeBTzyVu854Hs+DXLHAsvfIz",
-	"wiNX1WpFFUrXnKqQdGUqZQKEqqWANqzULZFqBfrSytQeAVraFz44yOCK0cl3lr/sVvT2JY5/2ro46/N7",
-	"oRS/ocU2SajXMwavfhjUEgMhCSVJSouio2a07/OnTwN8XvIU9qx9Qcy5oKBJbsuaSkxR8ewB1NrJiICC",
-	"Yi+rc1wnjnugiX2xZ3g/0s0DTax2hUyPB2LFteZiua2kjLE8ddeLf9PQhn9DUQ5113pBckYzpvCQLqQ0",
-	"TG3rbgVbwPaNrCqZrXiWoageHQoCb9rIqmhfC3MpC0YFEGHojGuzKdgpvPb08w0/gkd/U8j0OsDKBep6",
-	"NMu4pSEtXne+31p9gIu1oSLTZCEVYTTNidu2hhdSKh4YMre8w0RC5hsngZeVYg804VlLCjQ7nOZULFn2",
-	"zSa4jpbdMcTbz92wuP7gmSHA9FZCIdNb3YsYd4PYX9hPFQN9QgHHofFgZJE984zvCCDkXGYbklNNNO28",
-	"a1uJUdfOuo7txNBbvqWBvflermHta6ky/YAotmCKCWvmGEnchKSQ8rreEfwwviNO6d0ilp3J3YEwgrVo",
-	"IBd4R2aS2SvSENTHpLLDFVvJGxYmiVRZaC5nqdnlzi1LE7qSYgl/ww2rgw9zE4WOnZV8qG7vQ3lvgGwT",
-	"pHMUuN6N92+Y8sJ45HYElRBp1fysOR4NayV41oOy1BLyORy3OB0WtNCsL0nnViPe2qO3OSNuKXho1lQT",
-	"d5yfkYcgKSgRbI1bGNIB9j/g4zddzVktUf3o60e7sU1oG+bOPnC74X/dvEuI+M+dCrYlmudsScWFmW4I",
-	"LrjSZhfTqaDa7DJB1KCxuoueyqzOfvGvVy/DP2aASO+4ya/8XF1qpQ0ZB9nFK7ytRU/SGd+Cobxl5fVe",
-	"sHF9DrzLXgfNHpTpq22f6I6i23ER1ZrugqZm9JmXdlDzzGmnLXhM8F3itAls7z7vH7LJh5WK6XSoR///",
-	"cUltX/2Gx7/V7LfO2ePCfPkkKAt3Y1V7QkLvrg01owfkCgb1980u1ZOn9+L+ua23rbd48Bi0HMdD5yCg",
-	"cFJ39XOdEE03GtzCOpdrva3rz5nmWcj+YnNScHGNP17wYqU7TqBBXxqb/8jFdfdkPQqcq1Rxw1M0IfuG",
-	"ilUu8Xak+lq7OzFjBZ8zRQ0jpWIaVLWlJCXVhnDTuihb6stUA/2VxOsPdY/p7HQJ4/tiZPtlC3bDipgm",
-	"zcAzcU4eJVb1e2zVQikYOLm58N4RZynyVbWanT+25pfAfz8MHQohwZE6+tYwqncY+/oKMFWa09IwhZxk",
-	"9RSOeuYNLXhml9tZ36OH8L+xVWqWSpHp6KTIBvSa6c7Tv/ryyfiz8ZOW45l5/499qj0KVGu6ZOBng3cL",
-	"Os7AQBjleRi05T62z/JPaFhrxF3lOfb0ea2lTjVoa2a3K3muWMaE4bTQO16nXpNpa4BBY91S0L7dBMu+",
-	"Rxqn5tQPCMnAF6xgBvXLnlm+g1a2h4NuKVmAIy+VXFmGF0SKjtmumDZSoZ02ZU1xBx61/wezR8iBAd2A",
-	"m6II36E0GO9jsH5rdYAuPn3lyWwe1gzmG4MrmXBbtzcksFuChV+FKRUJloE7PGhlWSbzQaoFF1znDC4z",
-	"FrSC/dq3LiNNSibLgoEvo3vRtH6t5Cq8Ci9ZnYcEKb+iGSP2NyDxwUuo6CL86DA/+n0EMazkWhC6ppvp",
-	"Wxm1ejYT3Lc+uA4ymEUcB16h8gJ4Tbmxs4BEvMZ/wYZbnYkXaAtSkbKiiMT+wCke9rCsqNiQNVOMpLnU",
-	"TCTOv6TlisHnYTu6jiaGuceFuaVmZJ1LktMbBteRj5JEWAnCF8HLHnbaC/hR2QAGQUtA4HPrHW6US0dG",
-	"CvEg2BI4q22RUseNgFP9m4cFzY1THbpiJhpizNhB7ORKs2z6gwaMZ7ei4Lu1pM/92FCHtpKADe/qhG65",
-	"N12ED5QSlGhU1543nunaJ2lytsEfEiODfjh0KY696884qusw6q4RiKmdN8yeWjcSrI+UCpLaUzyn6XUC",
-	"pkBzIlmG8vhue+Zsze6instKGN05sQ+8o0535Oy9m6Z8KUJmkpVSK6kN0ezGUs2FDlH1hyV60eusAStf",
-	"K6cEr6kSTgbbNworv9ppRdOVJzisQQldSLFsQpsgRomRS2bZ40Chgr5d7pYVt83BcJ9gjn+b7eyTKqS8",
-	"bt9+s2SWU64KFM5KViKDG29Bs8htJ8vQ1XTFM6attmBvfE2WEuII4pwUzBhLPrkgguk1KBa06hzdFp2G",
-	"LBA0VE7hpacbHwtnCVtyNYkTPU1VX+tItJe6pIM1FUafk7/99X9DFIMLjIn87a//J3jVFoxmsbyxgovr",
-	"c6sjwSBIXHKJBpBRZoWLD7zkloqs0CzsRYjeWR2p3fqBslSdGGj3CS9baicX5OLNy4tzMq+MkSIhht2a",
-	"ubxNrDycS/iXhPEJWTFRWSGTkDRn6TV8p9fcpHlCDJ0nQIyEKLlOiFGM4VhM1CB/++t/PyO00OBLAYMs",
-	"IfbqTUDFSYDbLIFAHPeCEi1hwVLFTJgeTRrWJLvQJewAFSdmd3ie2y+949Lf2rt72/zlYDVxWlJlQK8H",
-	"SYeSJZAeWZZK3myHWYJGNq1MLqcNTQuqNV+4NNNpP7GHy/47KLNRVFuBDOMwy0HJapl37kWQNfDWjyzT",
-	"QnDPuVvatxBIXHTChOQdWyzstzcRay6jG5xjnfM0t8c6l0WmewkUj0Ivybzd3H3qT1KYXONDpUBLja2t",
-	"nLAvJ9it6fq0Ho/6nLwtugMXYQKJNX/I6xeXARftDrZ1wHETyZKhS6YjfvecPn76Ze8pXz4ZvWvxZ00A",
-	"C5btZ5rq8rpEE2UvfxcXGbsNaZfgnHMu5BUVFS0eWNmasVuC/m9U8mp7z06gZNH1eI8epJF0qWu2qT2J",
-	"+zz0i5BPeUdbHTWEEIneOB8FnvWLhHyTkOeEC22sgSAX5FFCHifki8jtuKOvOZYp8R2/AfdayhK4aoQ9",
-	"t61re+uoh0gm1yL07He5fYxeWw3JsgI3k56mGNUhp/il89qgOVAnv8yZvSat/dl7+tPI063AiYu7+aYR",
-	"dhzTUaxRZAhdUi6mSL5hBzs36Fz3zhLICYbrBiJHz0AjauvsrCh2d8RjmlXwJXNZaUZggH1ZOxPPnpE/",
-	"z/488/GFSle0aMUXhver9ry0Rj4Zd0fjzyZLKWdN7CWm2oHi+04nCfu8dvFQ9OjkcjjwCSFDyYXDdnsx",
-	"WgRyA+9cq+FMtsHM7Qyj9QurSEwP+cki6wrnr7Zl89R0mxVVSz6ahPoTjnK5cNOX+hNV1xMupxXveddb",
-	"wl1WpnA+3klTQu3JlLSK3yqqTK0Do/z4YlSW5NJMI6zhNVfh8548bT385MnTQLWKceGHwVQXOwYsmsxy",
-	"amuCR19+8dWT4RcIOS1dAZo9BH5730+yz91Z28tCv+Qic1p/7yxm3vm7HeXxSbKBEIw/9TvERaw6xCE5",
-	"kRryq5G/krWsisw5hnJXe0Lkou8H4saNnDNCsyySIdlLJG5fiTdMcbNpO2dWlTYnC36LsQmTn9AT8N+8",
-	"H7pitr+R4wZuPbtbYePUd5Qf2XvFaMYF0/rUb+H0/a9/22aBQDrRovXNxCQIXEqozI1hkH2UMH5g0kwf",
-	"vmAE1/k7KlxkeIdrpuHSaQkddcZgIDYEIsM7XGGgyw8OZEGMybSVjE0Dzl2wpCzTr+gGIlCu0iCnqmTa",
-	"EMUEkgBP0gKUKIwwnhL7FDuj06aEi44RI2UoX6O72keh1f5W0cKdnoAh+2+vv/3uGfn6YafUQUhDlla3",
-	"7085Nlc/haMEdv9LySCIyOblLJkt+cKamdkicFh7LLbwAhN31g0Pcpm94nfjrkyuI75ALwID103g4/6a",
-	"XbROTr0U7Mr3uxJk4TJ/+7W84PsJ2BAvjSYrZpetE/DYg62W2T3VRlEjVdeGHq0JpPo6aLmt4MH6Giy3",
-	"VqlaJBa/VLIqu9JrdOpIcDPu+A06599KAr6mucw2znoyEmSEoxOhhTNltvmkpCqcFzEQ6oRlIOGSZqdq",
-	"EoR52+c59AIW4CcIZxqA09wZoZRnRFaGSAFudL2jx9ywVVlQ00uxCycghYz7IUMy95kVsWzA2N0d9kL7",
-	"m7lb0tpQss9DkbD/tASSdR4MA7x0bk7iKuGgXCKBejhMzgSN8Vkdw+Dai3i4nEJkGH5ZzwZ+Re0dC7NT",
-	"JbKLJeUiGO4JbiM1Yd/jgptOxp4L5/s6ATRqIaFBsKBulru6t5FXXnCXbjWqbJUF3ZzCK+6kZ2El/cdk",
-	"9p09h8My9b5k1IDUqKcPbej3FCKTg6WuQU8WOBDDGzvx3AVSXZoHh9dalkyEDZkdUlIiaW3GaQGBs0pN",
-	"txa+zu1ec5PnrMjGtRF4iJukydYJviWjBdqa3VfUhpqqU5S/ZkUxPrP7XXAqHkuNibgQ11SThT0fASuN",
-	"67F8p73yMxs9vp817gvKfApLvbhwDR2gpkznktLZMWPxm232d+vKIqFvVyIKCo32L9FyyvbfZJofhqrg",
-	"JVVyIaK1fpTH1lgvALFXWjlEYPfcdV1xQeDWG2RWe+nvqKaX1BimAlrEN97X7ufGWIiv2TwnH665yD4m",
-	"5MOGUfUR7l4pXGCU6CrNCdXkgxDiY89T/eWo+9kvKvqSly6u2KvqqmK1uQuasnOi2LIqqErI3Ormf/vr",
-	"fwcTV+mKF5uB5wTPTs58Rfc2t/dBMOxDrGIhlzJ4aQ8UzvlQZADWxXnfQmkfdqJkVkMVnc7ORVUUo964",
-	"OoQJL+DWFd2Sq3BU43u5bucEFFJeazzIN6hCLyXTpwR5o8FUklyYQKJAKgupdFB/iN3ERTcht0PNLPKN",
-	"XJiIrn47wR6BUe4pbv7Er9BPGyKjq/vUvSwplyJgNVAR0/MsS4Vy9HnBamQqNAkwsZErcvX9xcnjp18G",
-	"AuyxW95+8dLQgqeRcjh/cLZzq+O/WkkhIxoUHNYwubdoh+ANowmPVh3upLZvn1aEhJj6pIKKZeXuQb9n",
-	"YIFmmFo8S2YdO2H/xHIoPwv5pwEprJO90LrBUpnFvqpExiD9boqF0BrsH5q05g6xM4idEIREcLsbAdqz",
-	"9wQpFe8oS43DCOXZQAI8Kl05X+ankXzUcYk6VUriD+pF1a+EoYwQhTDWFapflcZEfGQegGLrC9W7gNpu",
-	"tXLcr2YH+YckfgFuutDaA6k1X4VClC75tifTXJ1l8PaD9QWI4vXAGCyDk5KR2gtXKDHC5i1Ziz9JmmlD",
-	"VChpGXYRKqkjS9nSFJqN8jT1hKJPLPM8nflMlQE0sT63RnY5eoVr/nu8QAP1WrnYAmFq4doZuioDmwZV",
-	"PLGUUAhoTZE++JTWT4Kv4Pe4nyXQcYE0S16oHrmbyzp6zxZULZmOHMCqiDKnh7ga3h0c1syS4OL9o4Mu",
-	"t7CL7V1Pc4dCHYowYuCl7KUhYqFM9LXrTK09ay5eWwkOIHp1ApXlK395IhpUoKSi76byZT7ObVNfvv4g",
-	"NiLVq0SOsxOvOTaOlFrbakROffnX+kTSQll18gDv4Uaw1bz/fgoiE2rJ+0AyvXwRyEFccVHn/ySNLTf7",
-	"r18uTv6Tnvz+8OTr/3Xy/v/9p5DJ8hImHvNsTfRBhHGRwFJOITYtJBSHQpXVLkGQuCEcvZpeGgSb7bnz",
-	"uQghWjkkuCkZNGU3bttSIypVBF9lM37mYQHhqyXk4spiJZ/FBG/izI0MTtfgxE1T2IBgQePJI5xOoamx",
-	"om5yZUAdExgf3Ht3O75eWz1tXDWrJV4vZE4juSCRHUhmygQKld4pbgwTmGkNOhcxEpDCnpFbiOUZBxzG",
-	"REZqzD+6ikTK/O29rfqFDdZktg4Ovw1+OoGLnUvDydrbmf2RnSTxxnCE78ZQ7FIm2Cmc5x1Epv0RPPoH",
-	"VpqIW+Kik2pJtbMUrlkZQG+eV7wwL0UwGKVzXmpfl4cF8NvJhq2tmpoHVyeJDg1tOV6gXrQKVcW96GoB",
-	"3KAHFYrBRTT4uiOmmCeRX0UbXQxfJXTKfqxt4KFSC80guIq4100yLEVvOu5gDlvY02qwCNisJVzolQIO",
-	"vQV9SrhaP6tgBezz0NX9o9cEdr+7f+TiOhiUiaeQ1YpzTyMXxaYpj/eFXHm3nrttbWCRkSdKhpXPEEEF",
-	"fXph9Z7308vhJwaugCe8pmXX4LPl/IuFuOGnOvVzlyTgz9xUDialuDfdKy0FUlh3zSfmS9GzdBxYaRwg",
-	"mVaYjrOdW8DFdSusPt9ggQjVkRwD0Lx7uuvXwcorFaxUeEMzXkE0qBLctKF2QNQk5OQR0b9VVHURdx53",
-	"0qlOHoVRAx22eIswF1YrsApqkCoZ1XnvB/YjhsAExkRKV7160PqZQZBrLQse+Y1Lk5qC0rSE+tmthalw",
-	"xubSB+GnPDr3BaVt9400+YDUGL/dnC7e4ogvHgced8023n3ff68Ba7Ufb6FKgQRyxv1c2iuAFQUvIXkf",
-	"M4acngKdBjwMJlqJKaOFj71Rk+ZWovFlXrjz7/+bMUN5AXEWRCf3vQmCfgSZXseCjsFCaZMij+lU0dUc",
-	"sUFwz8OP1xGnixRrqiITy5KmwUxGB8XtTp5VR+tcmkj2YjCvE5Jm+pzUhejudXbQh8+y1zntFt723TRR",
-	"F46cjJkWdab5kvSeLJtvyBq8ggMCLFJJRFUkjOE1//EiEhTzU97LVCoCylEJXUVA3HNa1iAbaOpgHjtA",
-	"5Au2htStZ1a7Y0pLAZqckUQjdk+gcpputpzJcDjTSt1ExO+69rnWMViUBSuW8WoFOqqSYhn88e8ylLGP",
-	"0P1w5hO79NYBefzw4VYu8e5lEC7o6s4Bisz6TSarGdf7KRmv6Ipltek0CfbGS90dwtlTTJyrWomOJW85",
-	"QsWtjFdsHYPwyerPh9bgfg1nxcEjjXha8Ad+fGRRTYLxLrpcKFNuSlnVYMGTS0wcLScMZBLfee5QkXa4",
-	"krVkkYzyJlN4XIyFsz3h2ZF9qnMWP/k2TSRV+BUHkxxfsfXrFnjhLuCIWLDbX1LbMx3czGIPlERMDbQz",
-	"Bt9Boo+85+kRhGdEKp8R3E9GehL3m/9r0G/+yjWjmmrJT0sa8eYxjB4R7xDAeYWa6lThDs7rj7h8J/J2",
-	"AGW4IA4eiczZQipGqCDY08ylv1GCoEwQK7Tq4cWrq5fkP59+8fQ0kGJCb2QosQ56EEgC324XpH8RwesQ",
-	"mv1WMZHG2qb4bmj9ChyYBt10o7Pk9He6BesZHtqAU90NbKofG8TH1kvpvnniSDq1YvuVX9JeJds/L16/",
-	"uNwHHKaTjE/J6xeXTf1HP1vZUDB5gh6IeSWygtVFL88iIGjbF8VcyuuCharL1hKrN4j0eC08Y779H2Mm",
-	"8TosYITaPzA7ElDhqGKWzbKY01cz5IhdxKp8LstN+LoTEgKqsbuwEeOBLbAXHbhKycv6JFyz0gDMRI3i",
-	"WBfMjWMMfNzVqS8rU1bm1LLQJP7D8ch4aorCFEYlcmix4DuSZB7guRjgaRs6VYoGQRWG9/F2gn6MXXO9",
-	"ymwxiiIIZ7Bbfzg0/t/dsDhq6FvfJAUIZOg1S5psQZ559AuKkBd7KTVhk9zX04S83T1qP9Ckrr4BkKV2",
-	"buMDxG30oBlYbdb+KZQ5Bu7/kSpJZIuQxgFQjtGcvHCpT6QEKC2kjom7lBYFU1Dvao+rPcIg9XyN0xwa",
-	"fzZVgcDixWAAagfzrQanCYSADVcxN9YQgHoLJd3azDXYCva+6QWlwvDoe9fUtI3rflHN5PsTN37f67OG",
-	"Cd2nhxBOvZVi87ZVWOKQQ9tp1w7wr3uigyCmr2mwpYaQZocuAKCchootCp+oPM2rZ4cHEUDtlbwDkCiG",
-	"hEdyS9xD61Um7qWnaONItT3U8dfOg9elds4jt/sOGehj+UiMqjQ/hfl3iGnCr3Dl4K+b7B/atSovJG+R",
-	"H3aJorIynMRr7+Q5K3aVePEUoAN1V5iQa1FbithNAV+xXrV/MbdW+8RJ/FvQdC9zEh3vu+m2e6eZ3E55",
-	"H0waee2ayO6eNdJuFh3KZ12HE0GaZrF1GzejWbEI38L3SwKPAepeZU8M0NrICCrUOpfQnBWU6pwvc6KY",
-	"lgVYuGTNiwJqfUjBr7Gixz4sIWYtPXaadBkd24p4E/vZvuM0/50lTYlQQqipMeG0A0ez4g+XEC8diBRM",
-	"ARCP/cprlqksNzWcnVwsfH+IERd+7bbHeabul+J7I7a2uux3qbkz4kxI8v57Y2XsYHtBHk9OVVkXcRIX",
-	"po+VdXV//9Dl+UAtB3WJLmQr0v/0y7FAWVbyUGKUcSDIhAvLQK1Sk/rhX3ZiN//f4+DOj+f9evrtkz30",
-	"xmEn7yBh86B4OXDSXzvNL58mld/0vpgslN/ULft3YL+3rlEyFOtim4p1zgShRFXC4QKy1BXr9rGRImlp",
-	"dR11pbErPG/VAjc4lPtDNshFRPA5eQtx1ErsbMbKxQwBJSbKIkfx/YTRG5en226OD/eQA29OGsjnZNZB",
-	"yAnS5I0Lwe6PBKzCsOhvW1UIuuXUsxcI1Ms6qcURjf8ZYavSbPqu5DD6d6zLZTKrhGWeb3ZYPv7iamLj",
-	"TJy6wRxu/7o7uydMSOS/qcQOSDS1UykCYYPRgtE26DiqlW8R8K//Ph40tmPaWdxjWM2AOOiyl317MtpH",
-	"5h6CRLlCJX8PRJRBk9SF7pC4oU1Cy3bbfgzK9HprpjnvDFuFbO/1+M2AN4KfcNLNgC+yz9VwBTD774ZL",
-	"lIK3ZCvHeVh9GESqfrw7/HWPXE2qNE4U3Gh4y1BJgs/8ixy8XTovrPPN+GlRuIV27KiLAdZ8elUtl0w7",
-	"c3i6pwFf+GOABa3QiuNyQQt2J8Hb9ljqQTLtz8NmGSJCLmMGnjbWqEBQa7wPqL7GSx/zmVayB+wSq2iE",
-	"N2jmS9w2hnc+hKx20XRwc+/3QINxRGqcB68tWPGGAOJADaoM5u/5BmwIWaLRoiIUQ12YC9ck+u1fNjVd",
-	"Fw1KkWmpTkCkvVKd7C9f053Bpxm215guTn0/jh6KfTBHcfIVtxUkhhusXtvEu2s32rXurit3SfcunwEs",
-	"lF1hBadW4YPf0Ffg14X3UUfilaPwriZVHMk0mF++3vk3dzkCrvhqjyPQ70zY1FvTDJB5XaAnpJvXWYJ/",
-	"RwUJ/1No0E/qm148sFs9wH3m+R8gUf6zSnkfTE0/Vkr5HyG9evdM6l3L9tvCtWkZ2HN6oi9ol1ah7iff",
-	"hFGWsqrDavKGKfuRPfqRDlOLOgN5av3fPmkCdQeanfu9OAVWWGUex4ah7QdTDQoKoOA029Sth3dLOgiC",
-	"AEae7KtS68g75tyeky8gXeV52FXk79/hRHiKMfU+lk2n6COWSXNBoFYEEuWw5V+dLHAnZOBQNoVvwusR",
-	"MxquTVpMP5R18TGZvaWBcll3nQTyqybHclvUkhMy+beiqig8xv1CTnDY19hLbLz1jZh7mtN8QiLZxdzl",
-	"ke3iIfXu2yCquWZau+Z1E9txOwEOHevRd41V5y5lqdJMnyP+wSF6yCcHNTrKogvz0L3Q01jGU+njpYMp",
-	"LcoVqvlMjnAjEB9Q6LowGkzZShhe+NhDz5/R6iAt2A0Lh6szvlgA/jopuDEFuA3AfeD3BDfNpXvH8mnt",
-	"FcPTUJP4JeVCm8CDPKxri6XaYIfO4UlX7GRemZOyjmDXH6Uu/8HHUqbAYYV8eVvOI7wONgg/+wwB/F3K",
-	"J7xCnao8yd5/EwRFH6hj2rJe65aBLjcDz35D9Hp/a7YMC1KPsNILC7s68oHKS7zLNq5dvAMNDSKE2Ych",
-	"r3LtCvraMRKoR012rOTc8oo46eS5ZYPEwQrDmSt6Hc2jX6FRobHxhXvXON30fp1VJpRu1+2uDt2+Ktww",
-	"I9JIyb7ogNLgFYpOnm0oWz94oOrgaAsRZRcA8u2Ohe5BsZ4Bu9x3U0vVvcY72APLkekHjqig0ZulzqIM",
-	"F0dAYjo080Zz8xmRomjCjRpz8y1F/1Jp40LaXEyWSX6dsfRMXNNgx4sV3UD0HL8+CHZMG164kXpuLW0g",
-	"GWo8MHwkMbPFzT/0QABysyrAdZLeWvYtzW3w4uhQKAD/ZEIIO6+cUpNSYfcPOm5AVVTs2vTOji2oU24S",
-	"1zc4bIvE8Zwsi0yGJsb3CJLPdXzbpbF7XPEKeGiWim1mDvbXatM3TIV9WZOgod7KPYOGf9K75ZEO9XrY",
-	"v5kDThjah3ds/qOzdnbxqzaFB+N1/wterCJJxoGmoROqM/3sU5Po/TvumUb/rm6hvn/Ac8vl1oICmrar",
-	"TQnB9NbsbuX7pda8kyq7MEaFbS5Ap3QZ/rlii8ReJADzxETK4IZBbBM/yP71DLOaqIDKOakIzTJd94Lm",
-	"DopOVoFAYO5gAMfZzd+j7XKyL4OBc3U93m3bw1aMpkAN7QeYAqdIzOmbgQaE3wq9R04aBKdXMmPgVc5k",
-	"qs/sRyfw0ekqC5ZDqtHbveGMBkx+smqJ79LRLZ8Eg5PbGusuAmrn9/B59R0GG21fHOtj17zcl6E6tCBk",
-	"ShAz5XCrCrHkK5mxPTgSK6Qqxc3mytKyj3HR1+7xGwIgFafkpQEYXqZAj1HsRl57wx92Bi4JRhVY4265",
-	"uTElFmZpr/Fx++xUymvOvFJXL7f5IS35D2yDa+ZiEQnsXbx+aU/IG/z1KXnDfquYNpqkVCnEwXMzE5zx",
-	"masCBl+T60Wu5YqhfraySnMqVy0nBy3LgqfUzokoxK4K+J9dZqirlyJzJdeaqQeaXLH05JKZND+54oZB",
-	"WsXPii+5IAgerP8Fu0zqVJaM0IVhivzqVvmra6oP4McMvMeycKu1inVKi+KcYLJk4jqPJ8SnSibdXoKn",
-	"fxa1KnE+e1NTuNa+Z488agYt+ex89sXpw9MvEMUqB844oyU/w1pql3ePsFH2xAJJXmZWLQXe+waGzZCj",
-	"mTbfyGyDqdu1nGnR8ux3DogZeKQ7FtmcC6o229Zb97QYVTH4QJdSuO4Gjx8+GpjxL64YqZlyEnTxx8FK",
-	"OqwhWtCqiKoU9RLPfAZ++xzOzn/50JyOX3z+6/uP75OZ9pGh2U/0mrXL9YA9qStzP4UHwl45PQCo4Zw6",
-	"3b36kWvz3A/aIt/Dncg36dp47jWTLS9EkK6OEvpIdG2KZx/UDkdXHJnLAv3SOnFY5NqAq88VCW/R/OyD",
-	"+9fHKPW/Y574d6X9BJK/4ybHlN5hWh+J1Be1JHaWr3Y9GblAyIRTB9RDV8xA+esv4cU0QzzpX2YzO1dZ",
-	"BUj+uuqQfIpo2qb2LrAMEQSeLhD7BDyeABbyBAF4cC76PJjnG7aE9EnPQtBtBupyMjytUIlVcAio2gse",
-	"gqmAycCt3cLWgwcWlktdpfqdWDB4QT7Hp/v8+j/YwXdvDzkyeOIRNMVtJSTHJgipUjfKs3K2FVka2jof",
-	"wDr8tn17w8QfdM++4zfMbRYcLwwGbscCoZ+fkmVCtPSYAh5zyIUEViSTDGFk/lKtyuHNlB6/5eD3ACDD",
-	"NLt57/dAXd2zL7jbw1EwAhkMTE25JZ6Eah0RAOEIzPW6Ms35f9BSA6jAzBNUB8hbsNQs41hBnjmcrmEG",
-	"gmedfbD/+XgnPkpGB9s5pmkeUFk1yHarqjC8pMqcWTPoJKOGThchF0rxG1ocW0HABJSAuPqBlceyi75R",
-	"0MJb+HJzpwkwkXUumVNyxUQGQ42rxvBCCe1+qTpWlMS+j1EdHr0vPd4Cv8ZvFQPb1bk1vMe7vy9Ji8Zd",
-	"+KxRVfH96JbyFV2ysxKrVHY0sAPYQvZlD72brtwzYI39+xuYEbZPEEe/hFBNqE9yae2Uyx8aNHdfuDHH",
-	"sHb9XBOt3TrF7kjH5UUX/2fNFKtTsFyHEnR/zWl6PWL2Orw0PuJseNEMO9IGAIrblB1oLe14/F17Gxr6",
-	"tQgdJ/LZBw9Q9xEvb7trAVODipQVNRWm3Pz4kwK59ghUwPlaiHtg+MdkbfxVDneTNUwTOaYtpjoCgb6X",
-	"a7KgqotJeEoupQKvCbjgsVxvG9Wy1z9+Z4+Kn3HQMHrDjNrEN+bxUTbmG7asxLEOrtq0dwM1CBChCwqN",
-	"7KXCNCZ/lMaO8Bk8YncFdeL2lIyaP9L+OPc4JD9ZTUEQRlXBrSkhMB1qRTOWNFGd2pFeN/YSHcsivGkL",
-	"11R+TFZB8/md5JVMDTMn2ihGVwfR2uxSEwLt8Cxz0lZV7+kRb7u6BNmu567iqNmcG98xeEDtuHHNN4+h",
-	"c9To/1N0PreyTxDgUCwF01rjTgSFx0WWvfDNCT6Nu/zREd3lh4sXNj0kBvf9SNv+IzOE1vtN5mAmez8L",
-	"RvIhqO+RYOvUbCr0GsRmsemIQ+BZKwvtPwY10DeQF9DioTH9E3+QHetA4FXhSWNPBfScoWu6Aaw4gLn2",
-	"ytVSyuyUYPatIXMlKztWG7rRIWkGLgBIwKg9AFn7MIUdAGOOwZbkq+3FQdlXj9paYC9r17ftBkAMbgos",
-	"Xgj4MerKrZDXIpj59/4YkrfVX3jU2PNESdDS8oniYHEd8UYs+FxRtTklbzAZhGi2hcsLbTjnjAmsHRyQ",
-	"1s8Vo4a9aBJHjyCyEQI8lI/jTglbcqEhljM57/y5W+d4h5OmInVKQyqfU9hPbCqVTFlWKbbV9GHJb1in",
-	"5qgeCjUSourkRXdKNNXk/l+h/Nkn4/mz+LNPfdMNZMYgOx5LlONsrbSYBNHXIKUVuRTCwOA7xOpW3wX2",
-	"45ZEPfvg/zl4u6GDr3PgRiMrjU/wGC4+mK1FFOjj4AoPfNUk3G1fPCSZv8eiFk3zooM3CRRz4ulIwEnh",
-	"IIyx9JBw8cwlrWlCizXdaLJkICy0jF05QBftoBo8X26BJr2/T7dQk0x+3Byw8O1x0eJzMOyaOwSJqUP1",
-	"5vsYXW6artEVOChntODXgxbxBQw4hiqAM+2iCBzRAuvd7wCdhZi1qHxx5TCPXQIE1wQqSe9x61D/0YNh",
-	"LjdkUqRLczGi5m6V3NUAHV8/7P5vBKzjPs+8f+dYMMx/fTTW8Q1XmnzlzOUMw53WVF42wkExQJO1LGTN",
-	"vbSooO/Q3ZgpqoHCmu6geY7vxtEz3+I8cGEfinf5k4dfH2PGK7liUjBsVuMZwORMH8uVgGvzfAiGMU0B",
-	"V70o2l3z6hA7JN3TlV9tNN5OsKJeh16Q4nwEpAo80SWto36e1E/iGjP0XQATMvbRhQEt7LFuCWvUlTTs",
-	"9M9iWPc7S2XJ98kDnHZYZLk5rrFGdaDG1RV5rqi6zuRaROyZz6kHVL+QUB8oPdZS4qwsXCxmS8+M+9jr",
-	"bnXALufk+7c//YidiRswDtd87vQT6IdSebA71CvA8Z+4eCFkypZzSVU2YglNDvK7H/xPsL+n99WTYjpS",
-	"s0G9iH9Hk8fDJNfi3u5s9Bq1A4SHv7uxFd+kU/mPHZDs7LzH65nT9BphFUePYIXEYPd0J73wz487NY5W",
-	"VZXKcnPciio7o8suA0zTsd1AAC599gH/MVjqc4lgXSOukwtDVhKAkLjrY+LAmdc8i/rjPRRQxx+PFtNX",
-	"j75+3IaQ/TIEd/hhwJ3xQDvDoi6sKOkSssHX+hlZ0WumfbWjbsFbe6MEVbjYwgGhY8Am3MPYw3THfz1I",
-	"2Nzd3Ee7sfsQ3XeU+EkwBLXwfHjQEFT3VAwnRuyeEOEanP6j5EG8fnGJ98AC0oXukqA12cNjpzr7YM/u",
-	"x7G9eU2XE/bn7/mggQhr7QB0lu7mFB/+4JV0ycZSv2vc3THc7+HNzrk2EkFkYxv9vRtyDM38e1qWTHSw",
-	"EOKq+Uuja3c1ehjqHkprbvKcIcyeybHdyBGUg3cYhbXvwDJsRBdV3e/zCANYy9Ce/ggDjrGjdqaJ+3l/",
-	"HvYBS6vrYS8YhX3zrnRQ8SCnFi30VsNkaJZseet+d1LKkZ2EASO6IlZEeYev1VcfYISNC6iSMFKe4+EB",
-	"JIu5vf9uEVYvqIwVxf1G1yZx1iUHv+EUznJD9THFANdkLZXJCcV+lTUsdL0BgK6CYU/v+Un6PWZWINdK",
-	"WlodWTECQo06DFSofYXSt3vlwQbq+B7MyO/4DXvlsZDvzTU/YD/aBRy1PLZl1LusHQQJbxDJkeAeIca1",
-	"oCclNYYpMWZpyroJeExkuDbh0wrRCi07Z31f1+zWIb3PaJx7w5Azp+Vz/nSB3FoKtPqn23MOkV1YuyuK",
-	"Vsxayph4ca9nvKQjQV3fh3y3BRR0Iyvz82J2r9uNa4tZDHR53EItuSorY01zO3HiNQdrOEDnYEjSu3e9",
-	"oUYav5vIjtQn+6beRwhE7Za31+5TEGiU9kmBUQbuoJ+gi+uRHJiydwdZKwWp/IxIBY46KHfuN3bApDgh",
-	"DYipXulzkAkVFBQNipU3bsihFMYIoN5waQVvspkxfHm8i6EOszVXwhqUdd9bENynTWzcSROrLrRW7DBP",
-	"QNh4cAOSyVa1LiI6mzVP7zc9CHu4jW05DDmGjeCwBiZiiOXS6GeoVWu6QWiJuazMqetnJxd+c6z886DV",
-	"lrSfBHYMyjKgNA0wBYGNVOVxyPzS0BMPC5aLBjOjnfrzzH4Dr+19FPfMI5BNek8GxRt8+k6ptu432VHR",
-	"J5ouJrUsntP0elyorhU390c9ePrujvfDoiRCm8DjQiSC7O16ep1tDridtDHSQVW334CdTjUK8SYW7zU8",
-	"0Pmwn0oj3aHhd8GoZqMRXJ2zYnFvOtwVPP0oOpwEf2iktw0Xke8+Hgqi6JU0RwMp+IGxsq1dgX0vsi3V",
-	"6RkwkZA+XOr6WSClRhnDHCSsH2KMK2auXJetY2SZpabbzB8OBsxtKVE3CA1nmrHfwnlmwfTWVlSaKS0F",
-	"uF00Y8LnE2Ipj4eSEnLdTgrkmjx5+HWnzUidjTy9PyAFVGa77vefry3iAb1cnurEg5LMnjw+XDpO46+N",
-	"+3K7rup7qseLXRnqun3IoXIiIeucp7lLdKBN4z5rQLkiFiwrcjcBeHHHj7pLp7yHu/4iy65cJ72jlv/d",
-	"sbJvxYX789FIuqeb8jM+bBdZdjSt8yLL2im4bbizVl7BIDd698p95Tm/VZu6adRUprw9Wa/XJwB/V6mC",
-	"iVRmuL5mc3oIi3UvolYV5dPQBSMrlW6hDPhm28Mll+63B8w2hhzs3ZKNMX3hmEUnbMmFsMZNN3nR5FAB",
-	"T2jT98tKxTWbO+3auIjZnNkfWxPEMIF5x5QsLBM1Rm0m69qBMXZV/D5Z1ffuPYLwRD/6aKwdR0EWvuud",
-	"PphsISvN8CW22Bc+/dSC8xP49Qf8Lh2/vsOOtGTqMe+KZqOOUWgRfW+s+c4+/fPJ0t6NH3pKw+S+e2Fr",
-	"cTthCJ74DAOudQ2/AZ3NSEkKKZbYywi94Fj5QI+W9Pe9XJOCqiVr44ZB3GjOnjkbBTGpsGxJybUADJIW",
-	"y7GbQaiP75j59sbBfEy5eOBxQYyp0QvIzXMc0l0xdcPUibYXDpIACvrtIsmv/uD8CjvaDsd2kno0QwyX",
-	"Xz3tf8U/dS7dT03bBYu1Fp7uC8aysxU1aR7vefKT/frbgh2xkis1roHOYBk0jgKis9HRV4yJ10610Pz3",
-	"8RbjdkzAGsbui/AEN/GnvnIuZSUy6DEcrd5aU9dD+TB87bso/dJj50swGx3w1jlZcJ/fSAWhqSGVhlLd",
-	"JtG+DUmXNOmQ1Ds8vL2MCQWttsmaZFYa9u1RYGdVieFgjv3+M+wH04WfPepOQXxuLUBAILBCJbT3DjhA",
-	"DdcEKkTtae1g3lRiWgJPQcWywnziIAjTF08Pj8E02CCxErGrmaZ1aIo7MPejblydPQzHARQ8VYnENc/t",
-	"nJG7NJzp7PjdcOcnQMlfsv+Bkb9XviGyMppnrN3N7dwh57UA5r045ppcC6u0udLaYEeaGoAPinEnodCT",
-	"l4b8RXKhO/LHN0sBZzjFhgheFLXwtgg3p9gu0jLl6Soj7BaqmwH1qF37DrGxuHoDRSEvLsfzkbHC5oGG",
-	"FcXyjF3j5jB43NOA4ErCMtDlEO1WuDRVOduv4uiP2pDuEqB2mzKagOfR17YNcZkd8dqVAt2PgYtzuCb9",
-	"dxZtB8fp9eVH5D9OHB1O3vHMnmQNoek1/iFcUeiz1rgrQBGC1CH4FwgiTRZVUeDPTo/oVekXMvoI/LJS",
-	"fY0WhCmSC8Upt+LPClj+Ozslrxpkj2tWdhgKjv8wEsGlG3OUwgUUR1PqFtyqjgi8jDO2mqN1K16GEYAv",
-	"vaC9jxP5iq095Y4rQduzHiV8027GGori+HzNbR4/+4D/mIBF2NqrT4ZEOPSiHpBQIDhj88pT0HMXbUbc",
-	"t3R5QKn+jPj84RH4HLGcjswADkAqyOz2EhgT6DjmOAId7vBJAh1XdUyBrla+mqQJyDk3hPNysoxwtHMb",
-	"id8i91LJqhym9nc45BjEhqmm0Nqt6ag8aymO5LKKTMlk6dsXxK5MfJ17kySOWse9MFuTfib3JezJFkuf",
-	"fYD/Trgsm136rO9K957kXS7BkQU4YqSQmjlEO26aFMMp9+iyxZ2Hv0Y/H95/eP+8/2nv0P4ByBktTD4I",
-	"+4Aj7pFUboZQnIUVhSXU04df7E2kXkU2g7ROSOlsFlxncmfU0DnVPt+zTShZ6UGMGsiiuFcywQQRPwAu",
-	"75joFgCP6SOhCJADi0CJEjnpDZEOf9Jb9NkjOfxTHsv1GEE7TLjgxQicIlDiEoZNig1Bl4Mh4e4TsxdY",
-	"7lnIpQykYh8H7qF+uWmAD8VRk4N8jb4lFGb5Aqy6XMqRnknNW03aMecRn9QUFjzkE3rCTjmRd/RfHk/1",
-	"bHFJHNjrSIzhakEsT5B/fvv20rLFz28v/wWTwC1zkH9+/eo7++e/vf72u3/xJQvx03/2Qef04+htNK16",
-	"618PBMl1LxSNA98VrE+nKYqszunguXHgGrPz2X/98vDka3qyeP/hyycf/ylAhPedfYEUwAli+QrHHUNS",
-	"/sBK49I6xyWlW9eRRSVmTgLcjdTMdzfgZRsba1Bk3jX3dnJe7FGlV2vnIiXKfluPJ74EW7f3rC+XcCPP",
-	"Kl1RSE+PVZX9yQ44Ysb0pAxoMFAPl/kcUC/vp6f9kG75DoL7mJnc5Dm6mlSXAgDpr5Gd/AD/neAT6Z3D",
-	"UceIqys7Xq8+pIGsjL8w0lzylD3ro/EARbgh15bhuZl6o7R4+cCuETQPDiLnDn1i2rIxmbnmCq1c4Fjp",
-	"ox+ZfCalBZ+VpK29NK16glrBgUJVKCogb2qwS2BV45dZ/2KDYB++wNz10hs65meVHtFegEp/0gfUXbps",
-	"x7NpaGJ177vhwituLdpYw7u/iy5PII4cL+yLP3lP8sozEl+VUmEALqymvYQBYbv2Lqlg0w3fzyE17O/G",
-	"asbt8olOnzxJzENy+Ggl5AS9+Pn5fyTYL0Uq8pPrQeOAuqXCQb/zsgS0PLurmNrYQCWtanevR/JoycaS",
-	"ar2WaiDrDKX0az/u3sIW9Qyfm0szbJO7y0sKxKjEtZ+Si6JA2DCfg6oJE9kpeZsraUxRdyNbUF70twLC",
-	"poOX0msccgxr+jVUT0y5O9yijndxWBmGHWKKgtA0lZUwbUIqljo6RAn5Bod8rk2XPx0SdOu2xYipx8Vq",
-	"ERdLFAahztyYnej7Oy8P4pizzzkeM9Y56wup6j4frkXK77x0VRSFpBmkmxhJujao//1ZKQuebk49l43R",
-	"9jUMvysHj9aOQtItTnX0jBKc19UZC21oUehunYAU2AJmRdOcC6ZDdFUUqHGaqttJdKXp9aT2Dl0whjRX",
-	"csVO2K1hwtuGd892dms5AOXjfIttHXAmovnSnnmAYOYaLbGkw9o+p8ptDvRwkwWgx7s96naMrvehKjNq",
-	"mD69RTyHsX34Ew6fWKx7uzNIBDaXP0yNXMAR5fsvOheMp6/B0msUEJ2uQAsInrUIpxlVaTxV4Qq/nhQ+",
-	"cw0Mw1ZDENRjMHC6HSgNNH1PZlgz837y07UD4Np+POLiJXCLbWp0rNize7lXvgKp4E2HweRgRlHkXaAQ",
-	"KUbyRzuQPKvCJJE3TLnvpBTTKNEDBXMY3JYjYxSpNMteioNQxAHeDfZP2FrylaHK6AaLt6WtWGHDKAD5",
-	"1B/GXgMQffXo3MGfSmWCG4C+lmQmGhD/G87Wk3bie7nGe8tIMB2I3c1o1wlrL4R7lz06RvvnaVkKfJKb",
-	"6T4KyUe13FqrBju43SA64FrCThTQYa7g16zYYGjuGRjVsjK+e0WL51oSO1XMnMCIoSvuCsa9g2H3ib/V",
-	"mia0F/jF0RRlw+gKsSOQhpb5UylSRovBHKo+tQ7vfNgi1BEx0ibu0SG7Z4/M2emgDQjQKbbQPlY3qTc4",
-	"p2sJE2WapGkts4GOEdrwoug0v45iX7bPrPbqeizsd8WX4udqGqLyFerPDo7qGOgvfCnsdHCE4gJHuyjU",
-	"vTHyBbphYpo29V8fhSjvckm49sYMH6res/R7Ke6rH79iGROG0+LoguV4+7HNjlxM8nd6B+nQ2ftWZNDU",
-	"5sqPnXIIvxXZ0dzA34oMO/svnCu4dvvOK1P3U2u/dS4HSrguuQDYivHWZtDYAGQc1ySjm8Sj2xu+YuR3",
-	"5/7/VS4WmplfY8plRjfhBrMZ2mKjquxPXFQGQMQIzcAL8Ke3z7cRowqZ0gKWFlsJLjTSo/dJW8k9gT/H",
-	"m/Re1M1LIcOYi0yuH2gCinu8UbAdtautHLi0/W64kEsSWANxRBqK/+1juXdX87MoNq79gfPcQOeMSjMN",
-	"4SP7dSsbDQDi7JexFaE+sKMd11oE4DcJiXe3XU9RnANEOLthgsw3rf4AsFAJKCGMqoIzVaMLRw1WYZ+/",
-	"4+ou/UawWwOYUucEA2kmp3jAEiJVgnE1EGcvM8RYs2cPoOrg0EErK5B2LrFPmulGXefkndjnzSY7Cdya",
-	"drbTQ90Sm94pfhvsa6VUkFSumGvVEBEmXKdUZWP0f/95dkD5FL1MrF4Lk7fapGLLGp8Q2rk2zhoKx1IO",
-	"X+AIf4ccIX+qs6btRgf1fbdXB72nDwMt9HqZi+5Vm3UcLIvx2Ll7KCGbzD3eiiKDC56LJUb04RiSCwRZ",
-	"2pLr2rg2PiiHDCu3OElJuRp0w9vv7xMPzT4/chxhbcchO3jiKtcBqNdiyB5EDyjoyuhcg9K6IwrHdrIE",
-	"fag9EjfoZlG7zAOU/d33EY9ArwMlXT/5U/KK3bg4qesLsAei3AToN0fVT4LE9bnkSB3QQ2Wpea9wcxP7",
-	"RgHmkYdLCsLHpQUHkIfJ4HFthLf2mT2D9mdDJxfVi08B8+f1lSP3dK7B+xDY75Sg0mw1xnUuaxBhbu5y",
-	"poN7kbq0roHd8Jlfx1As30zMqLXjqFgWGHREOLK6d2EuTQeLWzQgXg1ALbZOgs/T+6rWje95xhcLplyj",
-	"Pb/oNnyugJRC97CD73pORTa86d/jiKNEt6j3KH1uedTYw8mBba6pJkg30CFPOo2ggPkQAVPV+fQ6l+s7",
-	"ntkoGj83eS6L+0oYvVCM3sdVeGB+CGbYcY0xDCWOxSbPMWSC/TB1I8btKbZK2QbFjPHh2RYX4Yk/JVBa",
-	"DgUZiJwIIZc1N3mm6FoADmtKxQOA2q5EFnB6+qNdukj5UNdtN+QPoBtTg9Hmrx4+9LfEmmeH1paDG6FT",
-	"WuzTjWP07F/ZB4+iLx/MAwHonV2H8aOvH7c8xo++HO1Rh8/Yz3Pw6DhaXyrLzRF7ZlGiV5gbYSduyQwj",
-	"2zd/gm5T+PCUeO3UjmDFAj0RMUGA+RITUiWOkCYRDoVXyyXTBgJPx1S3a/hsncuqyEjJVE5LDQj6KMlZ",
-	"dkpaqwP/7Irrw8sIQ9XS7dGBhcQlF9lb9/T70RHc0w8FZry3J9quYoqycCF8300r9aEx9Yqq6+RemgNM",
-	"VC0hooh0tCLArkcTQJByVS6A8q4YrhGjnQmmd2EWsV12IeW1y77a1CEveB7DljBRETFYpvkdMwct0Bza",
-	"xT/pibASn6KPvg83rZ3cSDpZkSOgxncUFuM4IEeEAHlFVyz7fDFAXDaT5f7MQYHUh2oY/OOI9fCQ5N1r",
-	"lvI40CYSXaTbic2D0EsTW/SFu/M5b6zPQv8sCurbHPfpK+pftWqon7VKQIkG9AvqgtSWghi7wGh+W/ru",
-	"iIbhGfNYwBHjQbtLqZbSGIz+HqO1g7S3I6HtY/3MXZQer8DfgS1C+46gw7LzbT3qKKqKb0I7xbNRr+yY",
-	"8tPNGYDCiknOVmPdQ0ADTiHfD/Yh0WSNXUr6v3r4x4Oya5gwLE9Ni0mPBwflZz2HYrklCFYoyueC5GZV",
-	"1Oc5IRRSlQnURGkt1QPdVOtTUiqmmTBAmZA4OHM90oYK8ll6HWfrfsUFhq45NhFWlSD4dbRWBttEj2fw",
-	"/N1FOXcSga/kNDFox+kjx+KwpFhT7tqY79JcOshy7JauSrj23b8GsxY8ib7FsX/niIsx72xNVKD2kguX",
-	"3wvgG0quzqFfD6IyUkHkYsFTZg/9UtFV4nM7sWgBk4MbuD89EbuGtSg8hlWbyfTWCoPSwH9c60MwR62G",
-	"z8EHkswWii4B0uT9AMJjwxkf/D8nqIKdFvafHyxavaFbyGiDtRPxt/oHYHM/XVeOTORO06bMncDgfO/g",
-	"LvHfMDvR2+4s92z8BozarybYtHhnBvMfd8eK+9Qm7WemgF04TyNYrx0+xaxse+l1oCSg6WxU6/k4CD44",
-	"Va16268y4xg4hfiovR5i6lUDCBg/M+ES3n+orLLPlMdAFvrKDShC7DDcA31KrmClTaicFoVcswzb9RkC",
-	"aCRSsYRUomBaQ9vqNncSzUSmHdQDLFTdeB6rVDE7n53NPr7/+H8DAAD//w==",
+	"7H3vkhs3kuerIHgbod296m5Jlnx296e25La1tmWtWnPaWI/2DFaBJKaLQBlANUUrFDEPcvd1H2ye5AKZ",
+	"QP0jUFVks0uafx/GahIsoBKJRP795YdZKteFFEwYPTv/MCuoomtmmIK/UlqYUrEXmf2Di9n5rKBmNUtm",
+	"gq7Z7Nx/P0tmiv1WcsWy2blRJUtmOl2xNbU/+yfFFrPz2f84qyc6w2/12Yvns48fk1nGcn7L1DY6jx9w",
+	"54lkWq6ZMPGJ3IC7TpTTrSzNz4tqmt9KXL6bB7+fjX3qjzjcPlmvZHz59su7Lf2j/bUupNAMOOCVkvOc",
+	"rYEZpDCWNOcfZrQocp5Sw6U4+5OWwn42bhL/vI+47zpVvLCPmZ3P3q6oIStaFEywjFCRkY39xEiSSXx1",
+	"fIad4nJu6XH+IfQIrsmNkBtB5IJQYknyQBPHqafkVU5TpglVjHBBCv6e5dqONCsGY09nyaxQsmDKcCQB",
+	"TfHp/S92iaM+JjOaZYppvbu6n+16CrqEmSmZK7nRTCVkw81KlgZfdyHzXG40oeS3kmn7S7Km6sYua03f",
+	"/8jE0qxm548fPnyYzMy2gF03ioulnTpVshha6GuWGjuW5WztTz03bK2Hfvgt/sD+1k1MlaJb+/daCm6k",
+	"sk/YWZOQhgW/KCQXhqlBjsFh14wBdRUrcrodfkkYBUxDc7a7F69w440klJSCG88CGdM3RhaW3G7BolzP",
+	"mYJHyVKl8CwmyvXs/JeZTpVdVjJLc17MJVXZLJkteM6AiSzjpPafC8ay2bvAfhl6w4CzFlKtqbECiBp2",
+	"YviazQLDN1xkcjP07m9xFB5lLwh+cXNVb1EvR87/ZFkimb0/WcoT96E/L3jQGt+d8HUhlcG7wrLiTFGQ",
+	"DGepVOzM3wh29ss0lSUKjPaJyri22/MShFaAM3gW/HiN+x448nbnKM5G1nRLMpkQqknGUp6xzB43KRgp",
+	"7NG3O1uxu99HxajdOZZxFJ85o9rugNyI8L51+F/E3kRJZL5eXrVjurvFMy/Vkxa53CORGDt7CET30qpN",
+	"c3fc9zjkN1xkTSKlOU9v7HJkOc/Zif9T8eXKVH/BoZ4lsxu21TO4rZRJgYPSlZRAVM3sn5miy/qw6FTJ",
+	"PJ8lszmFxxg6t/shIseGvTdB8WpnPUc5yrXddssYC87yjAi5OSU/uxsB1nROuNHwE/dFupI8dcI559oQ",
+	"qezwnGdM+afCg+tn2bewXzHFiJH4oZBmxRQxdI4zGG5ydvpHsXuiO3sOBB97LnGbDzyYOb9hgWPplZ8B",
+	"Hrku12uqULquqApJV6ZSJkCoWgpowwrdEKlWoC+tTO0QoKF94YODDK4YHX1n+ctuTd+/wPFPGxdndX4v",
+	"leK3NN8lCfV6Ru/VD4MaYiAkoSRJaZ631Izmff70aYDPC57CnjUviDkXFDTJXVlTijEqnj2AWjsZEVBQ",
+	"7GV1juvEcQ80sS92gfcj3T7QxGpXyPR4INZcay6Wu0rKEMtTd734Nw1t+DcU5VB7rZdkxWjGFB7ShZSG",
+	"qV3dLWcL2L6BVSWzNc8yFNWDQ0HgjRtZ5s1rYS5lzqgAIvSdcW22OTuF1x5/vuFH8OhvcpneBFg5R12P",
+	"Zhm3NKT5q9b3O6sPcLE2VGSaLKQijKYr4rat5oWUigeGzC3vMJGQ+dZJ4GWp2ANNeNaQAvUOpysqliz7",
+	"ZhtcR8Pu6OPtZ25YXH/wzBBgeiuhkOmt7kWMu0HsL+ynioE+oYDj0HgwMs8uPOM7Agg5l9mWrKgmmrbe",
+	"tanEqBtnXcd2ou8t39DA3nwvN7D2jVSZfkAUWzDFhDVzjCRuQpJLeVPtCH4Y3xGn9O4Qy87k7kAYwRo0",
+	"kAu8IzPJ7BVpCOpjUtnhiq3lLQuTRKosNJez1Oxy55alCV1LsYS/4YbVwYe5iULHzko+VLcPobw3QHYJ",
+	"0joKXO/H+7dMeWE8cDuCSoi0qn9WH4+atRI860FZagn5DI5bnA4LmmvWlaRzqxHv7NGbFSNuKXhoNlQT",
+	"d5wvyEOQFJQItsEtDOkAhx/w4Zuu4qyGqH709aP92Ca0DXNnH7jd8L+u3yVE/GdOBdsRzXO2pOLSjDcE",
+	"F1xps4/plFNt9pkgatBY3UWPZVZnv/jXq5bhH9NDpLfcrK79XG1qpTUZe9nFK7yNRY/SGd+Aobxj5XVe",
+	"sHZ99rzLQQfNHpTxq22e6Jai23IRVZrugqZm8JlXdlD9zHGnLXhM8F3itAls7yHvH7LJ+5WK8XSoRv/v",
+	"uKS2r37L499q9lvr7HFhvnwSlIX7sao9IaF314aawQNyDYO6+2aX6snTeXH/3MbbVlvcewwajuO+cxBQ",
+	"OKm7+rlOiKZbDW5hvZIbvavrz5nmWcj+YnOSc3GDP17wfK1bTqBeXxqb/8jFTftkPQqcq1Rxw1M0IbuG",
+	"ilUu8Xak+ka7OzFjOZ8zRQ0jhWIaVLWlJAXVhnDTuCgb6stYA/2lxOsPdY/x7HQF47tiZPdlc3bL8pgm",
+	"zcAzcU4eJVb1e2zVQikYOLm58N4RZynydbmenT+25pfAfz8MHQohwZE6+NYwqnMYu/oKMFW6ooVhCjnJ",
+	"6ikc9cxbmvPMLre1vkcP4X9Dq9QslSLT0UmRDegN062nf/Xlk+Fn4ycNxzPz/h/7VHsUqNZ0ycDPBu8W",
+	"dJyBgTDI8zBox31sn+WfULPWgLvKc+zps0pLHWvQVsxuV/JMsYwJw2mu97xOvSbT1ACDxrqloH27EZZ9",
+	"hzROzakeEJKBz1nODOqXHbN8D63sAAfdUrIAR14pubYML4gULbNdMW2kQjttzJriDjxq/w9mj5ADA7oB",
+	"N0UevkNpMN7HYP3W6gBdfPzKk9k8rBnMtwZXMuK2bm5IYLcEC78KUyoSLAN3eNDKskzmg1QLLrheMbjM",
+	"WNAKXsg8Gw6tuVvCvefOxaVJwWSRM/B7tC+lxkxKrsMr9lLYeVNwl9Y0Y8T+Bm4H8Cgqugg/Osy7fs9B",
+	"ZCu5EYRu6Hb8tkctpO0IV68PxIO8ZhEng1e+vLDeUG7sLCA9b/BfwBxWv+I52o1UpCzPI3FCcKCHvTFr",
+	"KrZkwxQj6UpqJhLni9JyzeDzsM1dRR7DnOZC4lIzsllJsqK3DK4uH1GJsB2EOoKKAey0Oy3V1iOXng6K",
+	"FbAlGrIFp6k2vNZLHVUphJJgh+CYN6VRFXICxvWECMuoW6d1tCVUNDqZsaOY2KVm2fgH9djdbkXBd2sI",
+	"rvsxv45tYAFX3tV/3fCMuuAg6DMo4KiunHY805U706zYFn9IjAy68NAbOfSuP+Ootq+pvUYgpnaONHuI",
+	"3UgwXFIqSGoP9ZymNwlYEfUBZRmK57vtmTNT24t6JkthdOsAP/A+Pt0Su/du1fKlCFlYVmitpTZEs1tL",
+	"NRd1RKsBluglsTMkrLgtnf68oUo4kWzfKKw3a6dQjde74LAGBXYuxbKOioJUJUYumWWPI0UZuia9W1bc",
+	"rAebf4Ql/222tzsrl/KmeRnOktmKcpWjcFayFBlcgAuaRS4/WYRuqmueMW2VB6sAaLKUEIIQ5yRnxljy",
+	"yQURTG/gsqFl6+g26NRnvKCNcwovPd5uWTgj2pKrzrnoKLn6RkcCxdTlK2yoMPqc/OXP/xcCIFxgOOUv",
+	"f/5/wZs3ZzSLpZzlXNycW5UJBkHOk8tRgGQ0K1x8zGZlqchyzcIOiOid1ZLajR8oS9WRMXqfK7OjhXJB",
+	"Ll+/uDwn89IYKRJi2Hszl+8TKw/nEv4lYXxC1kyUVsgkJF2x9Aa+0xtu0lVCDJ0nQIyEKLlJiFGM4VjM",
+	"8SB/+fN/XxCaa3DDgC2XEHv1JqDxJMBtlkAgjjvxjIawYKliJkyPOoNrlEnpcn2AiiMTQzzPHZYZcuVv",
+	"7f0ddf5ysIo5LagyoOaDpEPJEsisLAolb3cjNEH7nJZmJccNTXOqNV+4DNVxP7GHy/47KLNRVFuBDOMw",
+	"QULJcrnaVWzhrR9ZpoW4oPPUNG8hkLjovwnJO7ZY2G9vI4ZgRrc4x2bF05U91iuZZ7qTe/Eo9JLMm9zt",
+	"p/4khVlpfKgUaLixjZUT9uUEe2/a7rDHg+4qb8buwUWYe2KtIfLq+VXAu7uHWR7w+UQSbOiS6YjLfkUf",
+	"P/2y85QvnwzetfizOvYFy/YzjfWWXaGJcpCrjIuMvQ9pl+DXc97nNRUlzR9Y2Zqx9wRd56jkVeafnUDJ",
+	"vO0sHzxIA5lWN2xbOSEPeegXIXf0nqY7agghEr12Lgs865cJ+SYhzwgX2lgDQS7Io4Q8TsgXkdtxTzd1",
+	"LMniO34LnrmUJXDVCHtuG9f2zlEPkUxuROjZb1f2MXpjNSTLCtyMeppiVIf86VfOkkdzoMqbmTN7TVr7",
+	"s/P0p5GnW4ETF3fzbS3sOGayWKPIELqkXIyRfP2+eW7QL+99J5BODNcNBJ0uQCNq6uwsz/f34WOGVvAl",
+	"V7LUjMAA+7J2Jp5dkD/O/jjzoYlSlzRvhCb696tyxDRGPhn2ZOPPRkspZ00cJKaaMeb7zkQJu8D28VB0",
+	"6OTSP/AJIUPJRdL2ezGaB9IK71zm4Uy23qTvDAP9C6tIjI8WyjxrC+evdmXz2EydNVVLPpi/+hOOcml0",
+	"45f6E1U3Iy6nNe845hvCXZYmdy7fUVNC2cqYjIzfSqpMpQOj/PhiUJaspBlHWMMrrsLnPXnaePjJk6eB",
+	"QhfjIhe9WTJ2DFg0meXUxgSPvvziqyf9LxByWrraNXsI/Pa+G2Wfu7N2kIV+xUXmtP7OWcy883c3QOTz",
+	"awPRG3/q9wiTWHWIQ14jNeRXI38lG1nmmXMMrVzZCpGLrh+IGzdyzgjNskhyZScHuXkl3jLFzbbpnFmX",
+	"2pws+HsMVZjVCT0B/827vitm9xs5bOBWs7sV1k59R/mBvVeMZlwwrU/9Fo7f/+q3TRYIZCItGt+MzJ/A",
+	"pYQq5BjG5wcJ4wcm9fThC0ZwvXpLhQsq73HN1Fw6LhekSjYMhIpAZHiHKwx0qcWBBIohmbaWsWnAuQuW",
+	"lGX6Nd1CQMoVKayoKpg2RDGBJMCTtAAlCgOOp8Q+xc7otCnhgmXESBlK9Wiv9lFotb+VNHenJ2DI/tur",
+	"b7+7IF8/bFVJCGnI0ur23SmH5upmfxTA7n8qGMQU2byYJbMlX1gzM1sEDmuHxRZeYOLOuuFBLrNX/H7c",
+	"lclNxBfoRWDgugl83F2zi9bJsZeCXflhV0IVOu+WAYPvJ2BDvDCarJldtk7AYw+2Wmb3VBtFjVRtG3qw",
+	"nJDqm6DltoYH6xuw3BpVbpHQ/FLJsmhLr8GpI8HNuOM36Jx/Iwn4muYy2zrryUiQEY5OhObOlNnlk4Kq",
+	"cEpFT6gTloGES+qdqkgQ5m2f9tAJWICfIJx4AE5zZ4RSnhFZGiIFuNH1nh5zw9ZFTk0nOy+cuxQy7vsM",
+	"yZVPtIglEsbu7rAX2t/M7WrYmpJdHopkAYzLJ9msgmGAF87NSVwRHVRaJFBKh3mdoDFeVDEMrr2Ih8sp",
+	"RIb+l/Vs4FfU3LEwO5Uiu1xSLoLhnuA2UhP2PS64aSX7uXC+LzFAoxYSGgQL6mYrVzI38MoL7jK1BpWt",
+	"IqfbU3jFvfQsLML/mMy+s+ewX6bel4zqkRrV9KEN/Z5CZLK3SjboyQIHYnhjR567QKpL/eDwWouCibAh",
+	"s0dKSiQjLp5Oa28+vLAvEG3DD40kHTl1InDoqWnX41f55RtuViuWZ8NqDTzETVKn/QTJxWiORmubVtpQ",
+	"U7aAATYsz4dndr8LTsVjOTYRX+SGarKwBy1g7vF2GsbpkXJEa4Ogm7nui9p8Lky1uHAdHyC3jGe3whlE",
+	"Q4GgXUZy68oiMXRXpgqakfYv0fDudt9knEOHquBtV3AhovWGlMfWWC0A8V8ayUhgQN11XXGJ4tYbZFar",
+	"Peyp7xfUGKYCsuEb77T3c2NQxdeNnpMPN1xkHxPyYcuo+giXuBQuwkp0ma4I1eSDEOJjx+X95aAf2y8q",
+	"+pJXLkDZqSwrY/XBC5qyc6LYssypSsjcKvl/+fN/BxNi6Zrn257nBM/Oivmq8l1u7wJx2IdYDUUuZfD2",
+	"7yne8zHNALSMc+OF8kfsRMmsgks6nZ2LMs8H3XpVLBRewK0ruiXX4fDI93LTTC7IpbzReJBvURdfSqZP",
+	"CfJGjeskuTCBjINU5lLpoCISu9LzdqJvi5pZ5Bu5MBGl//0IwwZGuae4+RO/Qj9tiIyu9lR30q1croFV",
+	"ZUVMYbQsFaoT4Dmr0LHQtsAMSa7I9feXJ4+ffhmI1MduefvFC0NznkZK8vzB2c3Zjv9qLYWMaC1wWMPk",
+	"3qEdAkgMZk5avbqVMr97WhGWYuyTciqWpbsH/Z6BKZthjvIsmbUMjsMT1qEELuToBrSyVhpE4wZLZRb7",
+	"qhQZgzy+MaZGY7B/aNKYO8TOIHZCMBbB7a4FaEdFFaRQvKUs1Z4nlGc9ifWodK34cnUaSWwdlqhjpST+",
+	"oFpU9UoYEwlRCINmoRpaaUzE2eZBMHa+UJ0LqOmfK4YddHaQf0jiF+CmC609kKPzVSjW6bJ4OzLN1XoG",
+	"bz9YX4AoXg+MQUM4KRmp6XAFGANs3pC1+JOknjZEhYIWYV+jkjqylB1Nod4oT1NPKPrEMs/TmU956UE0",
+	"63JrZJejV7jmv8cLP1CvlYsdIKgGtp6h6yKwaVAdFMsthcjYGOmDT2n8JPgKfo+76QYtX0q95IXqkLu+",
+	"rKP3bE7VkunIASzzKHN6mK3+3cFh9SwJLt4/Oui7C/vq3nY0dygAoghlBu7OTj4jVtxEX7tK+TqweOOV",
+	"leAA5FdlYlm+8pcnIlIFajO6/i5fL+T8P9Xl6w9iLVK9SuQ4O/GaY+2RqbStWuRUl3+lTyQNpFcnD/Ae",
+	"rgVbxfvvxqBCoZZ8CCzUi+eBZMY1F1UiUVLbcrP/+uXy5D/pye8PT77+Pyfv/uc/hUyWFzDxkItspA8i",
+	"jM0ElnIKQW4hoUAVyrX2iabEDeHo1fTCIOBtJy7ARQhVy6HRjUnFKdoB4IYaUao8+Crb4TMPCwhfLSEX",
+	"VxYrO81HuCVnbmRwuhqrbpzCBgQLGk8eZXUMTY0VdaNLDKrgwvDgzrvb8dXaqmnjqlkl8TqxdxpJKons",
+	"QDJTJlDx9FZxY5jAlG3QuYiRgFZ2Qd5DUNA48DImMlLhDtJ1JOTmb+9d1S9ssCazTXD4++CnI7jYuTSc",
+	"rH0/sz+ykyTeGI7w3RCSXsoEO4XzvIfItD+CR//AChNxS1y2cjapdpbCDSsCCNLzkufmRdB/TvSKF9oX",
+	"+GER/m7WYmOrxibUVdmmfUMbjhcoPC1D5XXP21oAN+hBhYJ0EY3i7olr5knkV9FEOMNXCZ2yHysbuK9m",
+	"QzOI0iL2dp1VS9Gbjju4gi3saDVYTWw2Ei70UgGHvgd9SriiQatgBezz0NX9o9cE9r+7f+TiJhjdieei",
+	"VYpzRyMX+bYuu/cVYat2nXjT2sBqJU+UDEuoIRQL+vTC6j3vxpfZj4yAAU94Tcuuwafd+RcLccNPVQ7p",
+	"PtnEn7mpHMxucW96UH4L5MLum5jMl6Jj6TjA1DhIMy0xr2c3SYGLm0Z8fr7FShOqI8kKoHl3dNevgyVc",
+	"Kljy8JpmvIRoUCm4acL9gKhJyMkjon8rqWqj/jxu5WWdPAojFzp88wZhLq1WYBXUIFUyqledH9iPGCIc",
+	"GBOpgfXqQeNnBoG2tcx55Dcu32oMUtQSCnF3FqbCqZ9LH80f8+iVr0xtum+kWfVIjeHbzeniDY744nHg",
+	"cTds69333ffqsVa78RaqFEggZ9zPpb0CWJ7zAqoAMPXI6SnQ7cBDcaKVmDKa+9gbNenKSjS+XOXu/Pv/",
+	"ZsxQnkOcBRHSfX+EoB9BpjexoGOw4tqkyGM6VXQ9R8wR3PPw43XE6SLFhqrIxLKgaTAl0sGBu5Nn1dEq",
+	"KSeSBhlMEIXsmy4ntWHCO90l9PHT9fWKtit4u26aqAtHjsZtizrTfG17R5bNt2QDXsEeARYpSaIqEsbw",
+	"mv9wNQqK+THvZUoVQfcohS4jQPIrWlRoHWjqYEI8wPQLtoEcsAur3TGlpQBNzkiiERMoUIJNtzvOZDic",
+	"aaluI+J3U/lcqxgsyoI1y3i5Bh1VSbEM/vh3GUr9x/YBcOYTu/TGAXn88OFOUvL+9RQu6OrOAYrM6k1G",
+	"qxk3hykZL+maZZXpNAo/x0vdPcLZY0yc60qJjmWBOULFrYyXbBPDAsqqz/vW4H4NZ8XBLg14WvAHfnxk",
+	"UXWm8j66XCjlbkx9Vm/llMtwHKxLDKQk33nuULV3uCS2YJHU9DrleFiMhdNG4dmRfaqSHz/5No0kVfgV",
+	"e7MlX7LNqwaA4j4AjVj5211S0zMd3Mz8AKRGTA20MwbfQaKPvOPpEYRnRCqfWtxNRnoS95v/a9Bv/tI1",
+	"xBpryY9LGvHmMYweEO8QwHmJmupY4Q7O64+4fCfy9kB3uCQOZ4nM2UIqRqgg2FfNpb9RguhOECu06uHl",
+	"y+sX5D+ffvH0NJBiQm9lKLEO+iBIAt/uVrZ/EQH+EJr9VjKRxlq3+I5s3VIemAbddIOzrOjvdAdaNDy0",
+	"Rrm6G2pVNzaIj62W0n7zxJF0bOn3S7+kg2q/f168en51CMpMK6ufklfPr+pCkm7as6Fg8gQ9EPNSZDmr",
+	"qmcuImhquxfFXMqbnIXK1DYSy0CI9MAvPGO+BSFjJvE6LOCU2j8wOxLg5ahyYIgRp69myBH7iFX5TBbb",
+	"8HUnJARUY3dhLcYDW2AvOnCVkhfVSbhhhQG8igodsqq8GwYr+LivU1+WpijNqWWhUfyH45Hx1BiFKQxv",
+	"5BBrwXckyTzAczEg1SZ8qxQ1iisM7wL3BP0Y++Z6FdliEI4QzmC7kLFv/L+7Yb31AJeW91XOmaoqARIP",
+	"aOHrBKAazBevFYppK0/IVfAA9pdFRlBR3/iGMbBRht6wpM5a5JmH86CI4XGQchV2DfgCoZDXvbPrDzSp",
+	"yokANaqZY/lAJ00UECyfa/4U6jYDeshA2SeyZ0jzAWzKaG5guHYpUtOU5lLHxG5K85wpKOC1YsOKEpC+",
+	"vmhrDk1Q6zJHOGp5byBsDzOyQtsJhKINVzF3Wh+YfAMx3truFXoM9gHqBMfCUPEHFwk1jfxuldDoexw3",
+	"/tBrvMI9PaSfEk69k+rzplHg4qBQm+nfDsGwfaKDqKyvaLC9iJBmj44IoCSHij5ynzA9zrtohwchTa1q",
+	"sAcyKoamB3Jc3EOrVSbupcdYBUi1A8yCV86T2Kb2ike0jD0y4YfyohhV6eoU5t8jtgq/wpWD33C0n2rf",
+	"MsOQvEV+2Ceay4pwMrHVDeYs31fixVORjtRpYkTOR2WxYmcJfMVq1f7F3FrtE0fxb07Tg8xaDADsp2Mf",
+	"nO7yfsz7YPLKK9dQd//slWbj7FBe7SackFI3zq1a2hnN8kX4Fr5fEnhQU/cqB4KaVsZOULHXKwmNakG5",
+	"X/HliiimZQ6WNtnwPIeaI5LzG6wssg9LiNlIDwYnXWbJrkFQx6B27zjNf2dJXaqUEGoqkDvt0N6s+MMl",
+	"xEsYIoVbgCxkv/KaZSqLbYXPJxcL3ytjIJRQhQ9wnrH7pfjBELSvlJznoQTMvSF0QpL332trZw8bEPKJ",
+	"VlQVVTEpcekCsfKy9u8funwjqCmhLuGG7GQcPP1yKGCXFTyUoGUcqjPhwjJQo+SleviXrRjS/3oc3Pnh",
+	"/GNPv0OymF47MOg9JOwqKF6OnHzYTDdcjZPKrztfjBbKrxETYT/2e+OaRkPRMLbh2KyYIJSoUjigQ5a6",
+	"ouEu2FMkPa6q5y41dsjnjZrkGljzcAwKuYgIPidvIZ5bir3NWLmYIULGSFnkKH6YMHrt8oVrYAKX3+/Q",
+	"qJMawzqZtSB/gjR57ULBh0MbqzDO+5tGNYRuOBftBQJ1u05qcWwvcEHYujDbrks7DGce6/iZzEphmeeb",
+	"PZaPv7ge2UQUp65BlJu/bs/uCRMS+a9LsQe0TuVUimDyYNRisCU8jmrkfQT8/L8PB6/tmGY2+RD4NEAo",
+	"uixq36qNdqHG+zBerlHJPwDipdckdSFEJG5ok9Cy3bUfgzK92ppxzjvD1iHbezN8M+CN4CccdTPgixxy",
+	"NVxD34C3/aVSwVuykWvdrz70Qm8/3h/Pu0OuOmUbJwpuNLxlqDTCZyBGDt4+rSQ2q+3waVG4hXbsoIsB",
+	"1nx6XS6XTDtzeLynAV/4Y4AFrdCKA41BO3onwZv2WOpRP+3Pw2YZQlwuYwaeNtaoQJRuvA+ovsFLH/Oq",
+	"1rIDMBOrrIQ3qOdL3DaGdz4EFXdZd7Nz7/dAg3FEKrwJry1Y8YaI6EANqgzmEfoGcwidotGiIhRDbpiT",
+	"VyccHl6+NV4XDUqRcSlXQKSDUq7sL1/RvdG0GfYLGS9OfYORDix/MFdy9BW3E6yGG6xa28i7az/aNe6u",
+	"a3dJdy6fHkyWfXESx6IBgN/QIwFUAABRR+K1o/C+JlUcmjUYadvs/Zu7HAFXBHbAETBUhMXeZR2/9T4Q",
+	"AEhEkUcNhuwVyxnVwWyCO4Ooja2JxVBj1SG0ezNsvZ0mpKki7IH2n3dp6Tk2Cd9XmO56l/NYmWNRDnRx",
+	"zak2xCi+TyPXgXbPOWfO4wLt1doEuIAoXdVZTTBohdXf3PKOzSoL56IG8vUD1V13W4nWQAY0A+xsF7kM",
+	"GZtV+u1fUaXPPyp4utmy46ty9iu0uc8CmiNUoHxWtSS9NR9T1Wr8PdQt7F+isC8eRlNbqJt6drz46Nzc",
+	"p5mv+8k3kbu/bLGavGXKfmSPfqQHXN2/e2xh7SF5L1WPqL07MjmLTFjrFMee7nszM7zr4SarssX2y6IJ",
+	"omtGnuzLvatUEkxmPydfQP7Vs7Dv09+//RUmFJNEuiBRrWqqWGrYJYEiLMhAxaacVfbLnbC7Q+lBvk22",
+	"h6KpuTZpMH1fGtHHZPaGBurQ3XUSSFwcnZzQoJYcUSKzkyaAwmPY0ekEh32Ng8TGG985vaM5zUdkaF7O",
+	"XYLmPi5/H48Ioi9rpjt4y0P9850Az5lhGQZjEM7B5eCVmulzBBaBRhkSVPMKm0IxbaTaRzs/phXdNSza",
+	"F3oaS+ErfAJAb46WchWgPjUp3KrHR8jaPrkarLkUhufemuk46Bo93gW7ZeH8i4wvFtAhgeTcmBz8YOAP",
+	"83uCm+bqKGKJ6vaK4WnIBLQWrzaBB3m85AZLNVFEnQefrtnJvDQnRZWSUX2UuoQeHxwcgzMXck7vWId4",
+	"HWwR1/kCW2y4XGp4haoGYJQD63WwbUFPgeCOO6Zq6uksOTz7NdGr/a3YMixIPXRRJ8/BATT0lDTjXbaF",
+	"JvEVGm8Qes8+DHmVa1cp2wz6QaF3smeJ9I6bz0knzy1bJA6W7s5cNflggcoajQqNrWncu8bppg/rfTQC",
+	"E6FqSHfsBnPhljaRVmf2RXuUBq9QtBLHY46ruLulATW0j3drt6eoe1DMpbTPfTfW/eQ13t4udY5MP3CE",
+	"243eLFVacLjqCCo+oN0+mpsXRIq8jp9rLHqxFP1TqY3L0eBitEzy64zlG+OaenvSrOkW0kHw66OAMjVx",
+	"u2up59bSRGiixjuyIpnGDW7+oYOusTLrHD1m7y37FuZ98OJoUSiAq2ZC0FUvnVKTUmH3D1y+UG4Yuza9",
+	"s2MHQ5ibxHX2jrS2iAKlWRYZjfmN7xEkn+vJuIewy+OKV8BDs1RsO3N42labvmUq7Msahbn2Rh4YBf+D",
+	"3i8xuq8by+HtVnDC0D68ZfMfnbWzj1+1rqQZBtRY8HwdyZoPtPUdUfbsZx9bFeLf8cC6kLdcOHfZ4RH8",
+	"HZdbA2Nr3K7WNTHp6Fwxt/LDcsXeSpVdGqPCNhfAvrqSlZVii8ReJICfxkTK4IZB0CA/yP51gWl6VEBF",
+	"nFSEZpmuurVzh/Eoy0Bke+XwNYfZzd+jzTrNL4OZIOpmuB++x4MZzOnr2w8wBU6RmOM3Aw0IvxX6gCRL",
+	"yLZYy4yBVzmTqT6zH53AR6frLFhnrAZv95oz6i4No1VLfJeWbvkkGG3f1Vj3EVB7v4cvFGkx2GCD8Vin",
+	"yfrlvgwVVgaxiIJgRMdbVYglX8qMHcCRWPJXKm6215aWXfCY3WC1/YYA+sspeWEA35op0GMUu5U33vCH",
+	"nYFLglEF1rhb7sqYAisNtdf4uH12KuUNZ16pq5Zb/5AW/Ae2xTVzsYgE9i5fvbAn5DX++pS8Zr+VTBtN",
+	"UqoUAky6mQnOeOGqe8HXhMYC0XLNUD9bW6U5leuGk4MWRc5TaudEeG9XXv/PLtXZFQCSuZIbzdQDTa5Z",
+	"enLFTLo6ueaGQZ7Qz4ovuSCIyq3/BfvA6lQWjNCFYYr86lb5KxRoo4c4Z+A9lrlbrVWsU5rn5wSzfxOC",
+	"yb8J8bm/Sbvb5+kfRaVKnM9eVxSutO/ZIw9HQws+O599cfrw9AsXEQbOOKMFP0OQAldIgnhs9sQCSV5k",
+	"Vi0F3vsGhs2Qo5k238hsi7UIlZxp0PLsdw5QNHikWxbZnAuqtrvWW/u0GFUy+EAXUri2IY8fPuqZ8U+u",
+	"uq6echQm+Mfe0lAsilvQMo+qFNUSz3xJSfMczs5/+VCfjl98Qve7j++SmfaRodlP9IY160+BPanDjziF",
+	"B8JeOT0AqOGcOu29+pFr88wP2iHfw73IN+raeOY1kx0vRJCujhJ6IrrW1eAPKoejq/ZdyRz90jpxIP/a",
+	"gKvPVb3v0Pzsg/vXxyj1v2Oe+Hel/QiSv+VmhTnq/bSeiNSXlSR2lq92XVO5QCySU4eARdfMQD33L+HF",
+	"1EM86V9kMzuXS+ppk/xV2SL5GNG0S+198E4i0FbtDgcjgK4CIOMjBODRuejzYJ5v2BLygT0LQRsnKDTL",
+	"8LRCaWHOIaBqL3gIpgLYCbd2C9v0HlhYLnXQC3diweAF+Qyf7gtG/s4Ovnt7yJHBE49oRG4rIfUxwcTH",
+	"qgOllbONyFLf1vkA1vG37dtbJv5O9+w7fsvcZsHxwmDgbiwQGmUqWSRESw+S4cG8XEhgDZmMkCf6p3Jd",
+	"9G+m9MBIR78HAHKp3s17vweqcrVDURMfDqJryGBgaswt8SRUvIuIHhMw16vS1Of/QUMNoAIzT1AdIG/A",
+	"UrOMYwV55gDw+hkInnX2wf7n4534KBkcbOcYp3lAqWAv263L3PCCKnNmzaCTjBo6XoRcKsVvaT61goAJ",
+	"KAFx9QMrprKLvlHQZF94/ASnCTCRtS6ZU3LNICMftAHItfdCCe1+qVpWlMSGqlEdHr0vHd4Cv8ZvJQPb",
+	"1bk1vMe7uy9Jg8ZtXLpBVfHd4JbyNV2yswLrD/Y0sANgWfZlj72brn45YI39+2uYEbZPEEc/SJinPsml",
+	"sVMuf6jX3H3uxkxh7fq5Rlq7VYrdRMfleRvQasMUq1KwXOsfdH/NaXozYPa6QhY+4Gx4Xg+baAOgvGbM",
+	"DjSWNh1/V96Gmn4NQseJfPbBVw59xMvb7lrA1KAiZXlFhTE3P/4kR66dgAo4XwPKEgz/mKyNv8rxbrKa",
+	"aSLHtMFUExDoe7khC6raYJ8ITcm9Cx7rT3fhYlu5xQd4VPyMvYbRa2bUNr4xjyfZmG/YshRTHVy1be4G",
+	"ahAgQheU5wxguSGNyR+loSN8Bo/YX0EduT0Fo+bvaX+cexySn6ymUMO/QlEdxSrLpI7qVI70qmOeaFkW",
+	"4U2zz+/TCz05rni+p4NXpoaZE20Uo+ujaG12qQmBPpOWOWmjTP10wtuuqqm367mrOKo359a34u5RO25d",
+	"V9spdI6qrcYYnc+t7BMEOBRLwbTWuBNB4XGZZc99149P4y5/NKG7/Hjxwro5S+++T7TtPzJDaLXfZA5m",
+	"svezYCQfgvoe2rhKzaZCb0Bs5tuWOASetbLQ/qNXA30NeQENHhrSP/EH2VQHAq8KTxp7KqCZE93QLYAf",
+	"An68V66WUmanBLNvDZkrWdqx2tCtDkkzcAG4emrnAciahynsABhyDDYkX2Uv9sq+atTOAjtZu74fPiC8",
+	"cJNj8ULAj1FVboW8FsHMv3dTSN5G4+5BY88TJUFLyyeKg8U14Y2Y87miantKXmMyCNFsB2ga+tvOGRNY",
+	"O9gjrZ8pRg17XieOTiCyEdM+AnJgTwlbcqEhljM67/yZW+dw66C6InVMpzefU9hNbCqUTFlWKrbTTWXJ",
+	"b1mr5qgaCjUSomzlRbdKNNXoxnqh/Nknw/mz+LNPfdP1ZMYgO04lynG2RlpMgnCCkNKKXAphYPAdYnWr",
+	"b6/8cUeinn3w/+y93dDB1zpwg5GV2ic4hYsPZmsQBRqkuMIDXzUJd9sXD0nm77GoRVO/aO9NAsWceDoS",
+	"cFI4TG7t8E3EhUta04TmG7rVZMlAWGgZu3KALtpBNXi+3EEBe3efbqE6mXzaHLDw7XHZ4HMw7Oo7BImp",
+	"Q/Xmhxhdbpq20RU4KGc05ze9FvElDJhCFcCZ9lEEJrTAOvc7YMEhCDMqX1w5EG+XAME1gUrSe9w61H90",
+	"b5jLDRkV6dJcDKi5OyV3FUDH1w/b/xsA67jPM+/fORYM819Pxjq+g1Cdr5y5nGG40+rKy1o4KAbwyJaF",
+	"rLmX5iU09LobM0U1UFjTHTTP4d2YPPMtzgOX9qF4lz95+PUUM17LNZOCYfclzwBmxfRUrgRcm+dDMIxp",
+	"Co0C8rzZjrIKsUPSPV371Ubj7QQr6nXoBSnOR0CqwBNd0jrq50n1JK4xQ98FMCFjH10YK5lnGuuWsEZd",
+	"ScNO/yj6db+zVBb8kDzAcYdFFttpjTWqAzWurshzTdVNJjciYs98Tk3NuoWE+kjpsZYSZ0XuYjE7embc",
+	"x161gQR2OSffv/npR2z5XYNxuK6Op59AP5TKg92hXgGO/8TFCyFTtphLqrIBS2h0kN/94B/B/o7eV02K",
+	"6Uj1BnUi/i1NHg+T3Ih7u7PRa9QMEB7/7sYel6NO5d92QLK18x6vZ07TG4RVHDyCJRKD3dOd9Nw/P+7U",
+	"mKyqKpXFdtqKKjujyy4DTNOh3UAALn32Af/RW+pzhWBdA66TS0PWEoCQuGvM49DGNzyL+uM9FFDLH48W",
+	"01ePvn7cxET+MgR3+KHHnfFAO8OiKqwo6BKywTf6gqzpDdO+2lE38Nq9UYIqXGzhgNDRYxMeYOxhuuO/",
+	"HiVs7m7uyW7sLub8HSV+EgxBLTwfHjUE1T4V/YkR+ydEuM7Bfyt5EK+eX+E9sIB0obskaI328Nipzj7Y",
+	"s/txaG9e0eWI/flrPmggwho7AC3b2znFxz94BV2yodTvCnd3CMi+f7NXXBuJILKxjf7eDZlCM/+eFgUT",
+	"LSyEuGr+wujKXY0ehqop2Iab1YohzJ5ZYf+cCZSDtxiFte/AMuysGFXd7/MIA1hL357+CAOm2FE708j9",
+	"vD8Pe4+l1faw54zCvnlXOqh4kFOLFnqjAzh0/7a8db87KeXATsKAAV0RK6K8w9fqqw8wwsYFVEkYKc/x",
+	"8ACSxdzef+8RVi+ojOX5/UbXRnHWFcdmGSM4yw3VU4oBrslGKrMiFBuwVrDQ1QYAugqGPb3nJ+k2TVqD",
+	"XCtoYXVkxQgINeowUKH2FUrf7pUHa6jjezAjv+O37KXHQr4313yP/WgXMGl5bMOod1k7CBJeI5IjwT1C",
+	"DEBjPtCkoMYwJYYsTVl1tY+JDNf3flwhWq5l66wf6prdOaT3GY1zbxhy5jR8zp8ukFtJAbhwNDES6zIg",
+	"sgtrd0XRillLGRMv7vWMAzhRH9P4xvr7LSCnW1manxeze91uXFvMYqDLaQu15LoojTXN7cSJ1xys4QCt",
+	"sCFJ7971hgpp/G4iO1Kf7LvUTxCI2i9vr9mnIND575MCo/TcQT9BW+KJHJiycwdZKwWpfEGkAkcdlDt3",
+	"GztgUpyQBsRUp/Q5yIQKCop6xcprN+RYCmMEUK+/tILX2cwYvpzuYqjCbPWVsAFl3TfLBPdpHRt30sSq",
+	"C40VO8wTEDYe3IBkslGti4jOZsPT+00PwqaEQ1sOQ6awERzWwEgMsZU0+gK1ak23CC0xl6U5dQ0a5cJv",
+	"jpV/HrTakvaTwI5BWQaUpgGmILCRKj0OmV8aeuJhwXJRY2Y0U38u7Dfw2t5Hcc88Atmk92RQvMan75Vq",
+	"636TTYo+UXcxqWTxnKY3w0J1o7i5P+rB0/d3vB8XJRHaBE4LkQiyt+3pdbY54HbS2kgHVd1+A3Y61SjE",
+	"61i81/BA58N+KrV0hw720KZzMIKrVyxf3JsOdw1Pn0SHk+APjfS24SLy3cdjQRS9lGYykIIfGCua2hXY",
+	"9yLbUZ0ugImE9OFS188CKTXIGK5PrL6vdDPI86i60U7DI2qEmu9yQ+rWrTu9uEGPxfypC7gC5wyLO1xn",
+	"v/5m8ZXVNIj+3cwqw6V3GqN+8mobv3ufFmgpntAi5AZ9Hu3mxQnhAkySSmVptIcZPBbmnmzea2auXfO5",
+	"KZIv01bPS0cZmNsKiKpvbjgBk/0WTr8MZn03kjWY0lKAN1IzJnyaLVa4eYQ1u2mNXFmuyZOHX7e671RJ",
+	"+uPbZlIAK7frfvf5muge586lb488L8nsyePjZanVYYx4iKMdwbmnMtXYWVc3zRMOBUUJ2ax4unL5P7Tu",
+	"Z7mQytd2YbWdU5AguDF81F2W8T3cfpdZdu0aTE5aFXvHgtc1F+7PRwNZ0G7Kz/iwXWbZZMbYZZY1M9Ob",
+	"KICNdJtebvRex/tK/3+jtlUvtbFM+f5ks9mcACpkqXImUpnh+urN6QCPVi26GsrP09AFI0u1oyU9evQw",
+	"2NGiCz6Kvz1iEj6UJuyXg49ZPVPWYrElF8La/G0VyKwAGILQuh2elYobNndGp3GB5DmzP7aWuWEC0/Ep",
+	"WVgmqn09maxKaobYVfH7ZFXf0noC4YnhpcEUFBwFxSnbfLAf8vdW18SX2GFf+PRTC85PEO7qcUe2wl0O",
+	"UtWSqcO8a5oNKvDQOf3eWPOtffrnU7ywHz90lIbR7SjDTpTdPDp44gXmIVTQFgZ0NiMlyaVYYosvDA5h",
+	"QRCdLBf2e7khOVVL1oTTg3DqnF04GwWh2rCaT8mNAGieBsux214EnO+Y+fbWod+MuXjgcUHotcELyM0z",
+	"Demumbpl6kTbCwdJADgXdpHkV39wfoUdbWYptHLdNENoo1897X/FP/VKup+aZmQCS5A83ReMZWdratJV",
+	"vBXQT/brb3M2YYFjalxfqV50ABwFRGeDo68ZE6+caqH578Od9+2YgDWMTUnhCW7iT33lXMlSZNB6O1rU",
+	"uKGutfhx+No3F/ulw85XYDY6PLpzsuA+7ZcKQlNDSg0V7HX9SROpMamzhKl3eHh7GfNsGt3ENcmsNOza",
+	"o8DOqhT9MU77/WfYJqmNyjzpTkHYeiNAQCDeSCm09w44nBnXGy1E7XFdkl6XYlxeW07FssQ0+yA22RdP",
+	"jw9N1ts3tBSxq5mmVcSWux4Hk25clVQPxwEUPFWKxPWUbp2Ru/Rhau343doxjOiwcMX+0V3hXvmGyNJo",
+	"nrFmk8NzByjZ6LvgxTHX5EZYpc1VnAcbNVW4lFCjPqo5A3lhyJ8kF7olf3wPIXCGU+wT4kVRA4aOcHOK",
+	"XVQtU56uM8LeQ9E/gIE1ISEgZBxXb6BW6vnVcJo+Fp490LCiWPq962cexlR8GhBcSVgGutS6/er5xipn",
+	"hxXi/b32abwCBOq6uizgefQln31cZke8chVy92Pg4hxvqYCQ+l1F29Hhq31VHvmPE0eHk7c8sydZQ8bG",
+	"Bv8Qrlb6ojHuGsC1IKMO/gWCSJNFmef4s9MJvSrd+l6fmLIsVVejBWGK5EJxyq34swKW/85Oycsa8OaG",
+	"FS2GguPfD9Bx5cZMUs+D4mhMOY9b1YR45Dhjo2dguxCsHxj7ygva+ziRL9nGU25aCdqcdZLwTbNHcSiK",
+	"49OYd3n87AP+YwREZ2OvPhlAZ9+LepxOgWkt9SuPAZVeNBnx0Ir+HqX6M+LzhxPwOUKcTcwADldtBLN3",
+	"UJimY4+epDIk5j8ghCaDEILcqna2D9fkluY886pDjk3hY4XOgMRrVmyd9IIQoQoypE7gmGnUCdAgR6kT",
+	"uKop1Qm19iV+9eY4J5g7tczuT+JzEnA/GuS29C/6qf0dDpmC2DDVGFq7NU0qMS3FkVz2QBRMFr6nTExh",
+	"w9e5t3vMUWtada0x6WeircGe7LD02Qf47whVrd6lz1pTc+9J3q4kuFEhOZnkUjMHM8pNnfc9RotbNrjz",
+	"+Erc58P7D++f9z+tBtc9ACtGc8xrj2Lx4Ih7JJWbIRTlY3luCfX04RcHE6kDk8EgqRgSiusFV+U1GTV0",
+	"TrXPNm4SSpa6FzgMcnjulUwwQcQLhcubEnIIMIt9HB5Ry3zKfPyk10Q6/klv0OeAip1PeSw3QwRtMaFV",
+	"s/u1MKDEFQwbFZmE1jN9wt2XBSyw2iSXSxkoBJgGg6d6uXEoPPmkqWkeOMUSCnPModeFXMqBRnb1W43a",
+	"MRePGdWpG+IzIxp1jzmRd/SeT6d6NrgkjrY4EWO4Aj3LE+Sf37y5smzx85urf8ESBMsc5J9fvfzO/vlv",
+	"r7797l9iFUj16T/7oFf04+BtNK6k9l+PhJN4LxSNo5HmO5VaYxRZvaK958YhHs3OZ//1y8OTr+nJ4t2H",
+	"L598/KcAEd619gUSUEeI5WscN4Wk/IEVxiUVD0tKt66JRSXm7QIGmdTMt5zhRROwsFdk3jXze3RW9qTS",
+	"q7FzEdwIv63TiS/BNs0968ol3MizUpcUiiNiNY1/sAMmzNcflX8PBurx8u4D6uX91L/26ZZvIbUE8+Lr",
+	"LFsHFOASUCD5OrKTH+C/I3winXM46BhxVY3TNVBFGsjS+AsjXUmesosuRBpQhBtyYxmem7E3SoOXj+wa",
+	"QfPgKHLu2CemKRuTmet408hEjxXe+pHJZ1LY8llJ2spL06hmqRQcKJOGkhbyukIgBlY1fpnVL7aIwORR",
+	"P1yD075jflbqAe0FqPQHfUTdpc12PBsH8Vg1JO0v++PWoo11If2raL0H4sjxwqGgwPckrzwj8XUhFQbg",
+	"wmraCxgQtmvvkog43vD9HBIT/2qsZtwun2b3yVMUPU6Sj1ZCRtrzn5/9R4JNrKQiP7nGYK57glQ46Hde",
+	"FABhCtgskFhb49etK3evh1dqyMaCar2RqifnEaX0Kz/u3sIW1Qyfm0szbJO7y0sKBA7GtZ+SyzxHLEef",
+	"Aa0JE9kpebNS0pi8ahG5oDzvbgWETXsvpVc4ZApr+hXU7oy5O9yiprs4rAzDtl15TmiaylKYFiFzmg7c",
+	"7q9wyCfDxHxpX2FCkiFJWh4k531wIEbNhmgpFWQpATK5aiAING/QWLHUkShK49c4ZApmrVLN/ypaIDQ0",
+	"GoxKe0DIBnErsK44xmfqUbH2oO/vvDiK89M+ZzrurapSFlJVDa5cb7DfeeHqpHJJM0jpMZK07Xz/+7NC",
+	"5jzdnnouG6LtKxh+Vw4erA6HA4pTTZ61g/O6rDWhDc1z3a4EkgJ7n61puuKiKwSQrooCNU5T9X4UXWl6",
+	"M6qvURtuJV0puWYn7L1hwtvfd69ncGs5AuXjfIv9jHAmovnSnnkQrVyjME5arO3z1tzmQPNSmUPbFLdH",
+	"6K/Z2YeyyKhh+vQ9IrYM7cMfcPjIcvz3e8PAQD0sP04VbMDZ5xsPu1vN09cguAIKiFY7vAUEKBuE04yq",
+	"NJ4Oco1fjwpRus69YcssCNvTG5zeDUYXSqYsw7qjNRUlzWfJDKvi3o1+unYQe7uPR0DYBG6xbYV/F3t2",
+	"J7/N1xjmvG6tmxzN8Iy8C5Qaxkj+aA+SZ2WYJPKWKfedlGIcJTqJwK75hOXIGEVKzbIX4igUcUivvY2D",
+	"dpZ8bagyugahb2grVtgwClBd1Yex1wAoez04d/CnUpngBqA/K5mJunvNLWebUTvxvdzgvWUkmGfE7ma0",
+	"3ZK1ycJNOz3qVi/a4jSZIHyUK+8+oCIGtdxKqwZfgwd7i5RyYQsmaK2a8xuWbzH8eQGOC1ka37apwXMN",
+	"iZ0qZk5gRN8Vdw3j3sKw+0TYa0wT2gv8YjJF2TC6RnQYpKFl/lSKlNG8N0+tS63jO3h2CDUhCuLIPXK4",
+	"o1PMeS3XTAqGHfmh9UHKsinbKL7GOV0vtCjTJHVPtS20StKG54i17pWvKLpt88xqr67HQqvXfCl+Lse1",
+	"ErhG/dkBzk2B78SXwk4HRygucLSL9N0bI1+iqyumaVP/9SREebuShGtvzPC++lxLvxfingTLM8UyJgyn",
+	"+eSCZbr92GVHLkb5lL0Tuu/sfSsy6OZ27ceOOYTfimwyV/u3IgNXr1w4d3vlWp+Xpmok2nzrlewpk7vi",
+	"AoBphnt6QkcfkHFck4xuq/I8w9eM/O5CLL/KxUIz82tMuczoNtxZPUNbbFCV/YmL0gBMIKEZeAH+8ObZ",
+	"LiZcLlOaw9JiK8GFRprTP2kquSfw53B3+suqazdkcXORyc0DTUBxj3fIt6P2tZUDl7bfDRfWSgJrII5I",
+	"fTHWQyz39mp+FvnW9f1xnhtoGVVqpiFEZ79uZPwBBKT9MrYi1Af2tOMaiwCENiHx7rbryfNz6I3Bbpkg",
+	"822jMQ4sVAIOEKMq50xV+OFRg1XY5++5uiu/Eey9AdS4c4LBSrOieMASIlWCsUsQZy8yRFG0Zw/AKOHQ",
+	"QT8DkHYueVKa8UZd6+Sd2OfNRjsJ3Jr2ttNDbYLrpmF+G+xrpVSQVK6Z61EUESZcp1RlQ/R/93m2/voU",
+	"TbysXguTN/qDY682n3TbujbOagrH0jqf4wh/h0yQo9Za026Hn+q+O6h17NOHgd6xnexQ96r1Oo6WKTp1",
+	"fiRKyDo7kjci9eCC52KJWRNwDMklwqjtyHVtXP86F0ZlxQ4nKSnXvW54+/19Ih7a50eOI6xtGrKDJ650",
+	"re86vfXsQfSQoa5U0XXmrlqBceyjTtCH2iFxjV8Ytcs8BGEvkfmaLtmRCkPcyqdqrgCUTLCC7pS8ZLcu",
+	"Tuo6fxyAGTkC3NFR9ZNg7X0ueWhH9FBZan7aLlLf1LCRHhAtCBCZ5hyANEbDQzYxHJtn9gz6fvadXFQv",
+	"PgWQp9dXpiwwbsJzInTnKUGl2WqMm5WsYMK5ucuZDu5F6lLnenbDZ9dNoVi+Hpm1bMdRscwx6IiAg1XT",
+	"3pU0LbR9UcP01RDU2DMQPk/vqyI6vucZXyyYch1m/aKbANkC0jbdw46+6ysqsv5N/x5HTBLdot6j9Lnl",
+	"qmOXNgenu6GaIN1AhzxptXoD5kOMW1XVLOiV3NzxzEb7bXCzWsn8vpJyLxWj93EVHpkfghl2XGMMQ4mp",
+	"2OQZhkwaqZaOZbggVinbopgxPjzb4CI88acEyveh6AWxUSHksuFmlSm6EYC0nFLxAMD0S5EFnJ7+aBcu",
+	"Ut5ztl+5IX8HujE1GG3+6uFDf0tseHZsbTm4ETql+SH9dgbP/rV98CC++tE8EIDP23YYP/r6ccNj/OjL",
+	"wS6U+IxP3ba1V+tLZbGdsCseJXqNuRF24obMMLJ58yfoNoUPT4nXTu0Ili/QExETBJgvMSJVYoI0iXAo",
+	"vFwumTYQeJpS3a4A8vVKlnlGCqZWtNDQIwMlOctOSWN14J9dc318GWGoWro9OrKQuOIie+Oefj86gnv6",
+	"seDKD/ZE21WMURYuhe+sa6U+QHeuqbpJ7qX9x0jVEiKKSEcrAux6NAGULldJBH0cFMM1YrQzwfSuukAj",
+	"l/LGZV9tq5AXPI9h06eoiOgthf2OmaMWwfbt4h/0SOgOVkwZSYBOuFW4aePkRtLKihyALb+jsGg2o+8p",
+	"WPajJqm4qZqfj9mwnRqjKcuM68ImdOIrhio2eqw6zdGbh8QT9OyD/+cIeIhWT/9Pk0URpgVkUezUe20v",
+	"KoTMFdWkKMEThfEx191vXJV1462Pj2z9mhWMmjhpH++S9n4AoXsLd3doS4TctBhqEDNpQrikl3TNss8X",
+	"L8llJVr+yhxsUnU59gMlTYgdAsUanbZmjwMNnfGU7BYo9MLUjWymG+6j66IqvprkswAfaXLcp0cfednA",
+	"m7holMsTDUhB1CWbWApiDBKzcnbO83jkIM+YU4HsDN8/V1ItpTFsKkFp52OG0OaxvnAKr8d28bpsg9C+",
+	"d3e/7HxTjZrE5PDt4sd4KKuVTSk/3ZwB2MCY5Gy0wD8GjOoY8v1gHxJNutoH/uSrh39/sJ81E4blqWkw",
+	"6XTQeX7Wcyh6XYJgBQATLsjKrPPqPCeEQskBgdpGraV6oGtkE0oKxTQTBigTEgdnrptpH3gJS2/ibN2t",
+	"nMIUFI7t/lUpCH4drXmDb0dk4v3VZSvsJQJfynFi0I7TE8fUERpAU56hd9XzDrh/Nmzumuq3O+lvFLeX",
+	"YpDl2Hu6LuDad//qzT7yJPoWx/6Vo9PGoiwVUYHaSy5cnj4AFSm5Pm90y6GCyMWCp8we+qWi68TnaGPx",
+	"ESb519CoeqQFyhoUHsL1zmT63gqDwsB/XJNicCtZDZ+DLzOZLRRdAvzTux403JozPvh/jlAFGyLpc4SQ",
+	"rDZ0B0WytwYq/lZ/A2zup2vLkZHcaZqUuZN/xHf57zpI7ERv2rPcs/EbMGq/GmHT4p0ZzGPeH1fzU5u0",
+	"n5kCdukiBmC9tvgUqyvspdeChIH28FGt52MvUOtYtepNt1qUYwIEOGHt9RBTr2rw1PiZCZfi/01lh36m",
+	"PAay0FdgQTFxi+Ee6FNyDSutU15onssNy7CxriGAKiQVS0gpcqa11Q1a3Ek0E5l2kC2wUHXreaxU+ex8",
+	"djb7+O7j/w8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -10,11 +10,13 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"gocloud.dev/blob"
 	_ "gocloud.dev/blob/fileblob" // folders
 	_ "gocloud.dev/blob/memblob"  // for tests
+	_ "gocloud.dev/blob/s3blob"   // object stores
 	"gocloud.dev/gcerrors"
 )
 
@@ -25,6 +27,7 @@ var ErrNotFound = errors.New("no such file")
 type Bucket struct {
 	bucket *blob.Bucket
 	folder string // where it is one: what is put there is synced before it counts
+	public bool   // others on the machine may read what is put there
 }
 
 // Open opens a store by URL.
@@ -52,6 +55,19 @@ func OpenFolder(ctx context.Context, dir string) (*Bucket, error) {
 	return b, err
 }
 
+// OpenPlace opens a place that others read, such as the folder of an intranet: a folder by its path, or a store by its URL.
+func OpenPlace(ctx context.Context, address string) (*Bucket, error) {
+	if strings.Contains(address, "://") {
+		return Open(ctx, address)
+	}
+	b, err := OpenFolder(ctx, address)
+	if err != nil {
+		return nil, err
+	}
+	b.public = true
+	return b, os.Chmod(b.folder, 0o755)
+}
+
 // Close releases the store.
 func (b *Bucket) Close() error { return b.bucket.Close() }
 
@@ -64,6 +80,11 @@ func (b *Bucket) Put(ctx context.Context, key string, r io.Reader) error {
 	}
 	if b.folder == "" {
 		return nil
+	}
+	if b.public {
+		if err := opened(b.folder, key); err != nil {
+			return fmt.Errorf("keeping %s: %w", key, err)
+		}
 	}
 	if err := syncPath(b.folder, key); err != nil {
 		return fmt.Errorf("keeping %s: %w", key, err)
@@ -85,6 +106,20 @@ func (b *Bucket) write(ctx context.Context, key string, r io.Reader) error {
 		return err
 	}
 	return w.Close()
+}
+
+// opened lets others read a file, and the folders that lead to it from dir.
+func opened(dir, key string) error {
+	path := filepath.Join(dir, filepath.FromSlash(key))
+	if err := os.Chmod(path, 0o644); err != nil {
+		return err
+	}
+	for path = filepath.Dir(path); len(path) > len(dir); path = filepath.Dir(path) {
+		if err := os.Chmod(path, 0o755); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // syncPath has the system write a file to its disk, and the folders that lead to it from dir.

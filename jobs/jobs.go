@@ -67,6 +67,12 @@ func (r *Runner) Retry(ctx context.Context, id string) error {
 	return err
 }
 
+// Rouse has a worker look for work at once: something else has queued some.
+func (r *Runner) Rouse() {
+	r.init()
+	r.rouse()
+}
+
 func (r *Runner) rouse() {
 	select {
 	case r.wake <- struct{}{}:

@@ -12,6 +12,8 @@ SOCKET=${TMPDIR:-/tmp}/raconte-$(printf '%s' "$RACONTE_DATA" | cksum | cut -d' '
 DB_PID=$RACONTE_DATA/database.pid
 APP_PID=$RACONTE_DATA/raconte.pid
 export RACONTE_DATABASE="root@unix($SOCKET)/raconte?parseTime=true&charset=utf8mb4&collation=utf8mb4_unicode_ci&loc=UTC"
+# A folder stands in for the house's intranet.
+export RACONTE_PLACES=${RACONTE_PLACES:-Intranet=$RACONTE_DATA/intranet}
 ME=$(id -un)
 [ "$ME" = root ] || RACONTE_DATABASE="$ME@${RACONTE_DATABASE#root@}"
 export RACONTE_DATABASE

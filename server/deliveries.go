@@ -65,9 +65,13 @@ func (s *Server) ordered(c *gin.Context, id string) (works.Order, bool) {
 		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
 		return works.Order{}, false
 	}
-	return works.Order{
-		Document: id, Format: in.Format, Layout: of(in.Layout), Template: of(in.Template), Steps: of(in.Steps), Quality: of(in.Quality), PDF: of(in.Pdf), Draft: edits(c),
-	}, true
+	o := order(in)
+	o.Document, o.Draft = id, edits(c)
+	return o, true
+}
+
+func order(in api.Order) works.Order {
+	return works.Order{Format: in.Format, Layout: of(in.Layout), Template: of(in.Template), Steps: of(in.Steps), Quality: of(in.Quality), PDF: of(in.Pdf), Number: of(in.Revision)}
 }
 
 // CreateDelivery begins a file of a document.
@@ -195,6 +199,9 @@ func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
 // edit the document.
 func (s *Server) maySee(c *gin.Context, j store.Job) bool {
 	o, is := works.OrderOf(j)
+	if o.Folder != "" { // it holds what its owner may read, and others perhaps may not
+		return j.Owner == accountOf(c).ID && may(c, access.Read, access.Thing{Folder: o.Folder})
+	}
 	return is && (edits(c) || may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}))
 }
 
@@ -204,8 +211,11 @@ func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, erro
 	if err != nil {
 		return j, err
 	}
-	if !s.maySee(c, j) || j.DocumentID == nil || (own && j.Owner != accountOf(c).ID) {
+	if !s.maySee(c, j) || (own && j.Owner != accountOf(c).ID) {
 		return j, store.ErrNotFound
+	}
+	if j.DocumentID == nil {
+		return j, nil
 	}
 	d, err := s.Store.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
 	if err == nil && !may(c, access.Read, access.Thing{Folder: of(d.FolderID)}) {
@@ -243,6 +253,11 @@ func (s *Server) CancelDelivery(c *gin.Context, id string) {
 // RepeatDelivery makes a file as an earlier one was made, from the document as it is now.
 func (s *Server) RepeatDelivery(c *gin.Context, id string) {
 	j, err := s.aDelivery(c, id, false)
+	o, _ := works.OrderOf(j)
+	if err == nil && o.Folder != "" {
+		s.orderFolder(c, o.Folder, o)
+		return
+	}
 	var w store.Whole
 	if err == nil {
 		w, _, err = s.visible(c, *j.DocumentID, true)
@@ -251,13 +266,12 @@ func (s *Server) RepeatDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	o, _ := works.OrderOf(j)
 	if f, known := formats.Named(o.Format); known && f.About().Whole && !edits(c) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
 	o.Draft = edits(c)
-	o.PDF.Attached = o.PDF.Attached && o.Draft
+	o.PDF.Attached, o.Number = o.PDF.Attached && o.Draft, 0 // from the present one
 	if j, err = s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
@@ -301,7 +315,9 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 	}
 	o, _ := works.OrderOf(j)
 	media := "application/octet-stream"
-	if f, ok := formats.Named(o.Format); ok {
+	if o.Folder != "" {
+		media = "application/zip"
+	} else if f, ok := formats.Named(o.Format); ok {
 		media = f.About().MediaType
 	}
 	c.Header("Content-Type", media)
@@ -319,6 +335,9 @@ func deliveryFor(account string) func(store.Job) api.Delivery {
 		}
 		if f, ok := formats.Named(o.Format); ok {
 			d.Format = f.About().Title
+		}
+		if o.Folder != "" {
+			d.Folder = &o.Folder
 		}
 		if o.Layout != style.Own {
 			d.Layout = &o.Layout

@@ -115,7 +115,11 @@ func (s *Server) GetHistory(c *gin.Context, id string) {
 		return
 	}
 	s.answer(c, http.StatusOK, each(s, c, all, func(e store.Event) api.Happening {
-		return api.Happening{What: api.HappeningWhat(e.What), Told: e.Told, By: e.MadeName, At: e.MadeAt}
+		out := api.Happening{What: api.HappeningWhat(e.What), Told: e.Told, By: e.MadeName, At: e.MadeAt}
+		if e.Number > 0 {
+			out.Revision = &e.Number
+		}
+		return out
 	}))
 }
 
@@ -301,6 +305,7 @@ func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
 		s.fail(c, err)
 		return
 	}
+	s.Works.Rouse()
 	s.publish(d, "")
 	s.publishRevision(d)
 	c.Status(http.StatusNoContent)

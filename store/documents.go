@@ -288,16 +288,21 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 	if deleted {
 		set = map[string]any{"deleted_at": s.now(), "deleted_by": by}
 	}
-	res := s.db.WithContext(ctx).Table("documents").
-		Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Updates(set)
-	if res.Error != nil {
-		return Document{}, fmt.Errorf("deleting or restoring a document: %w", res.Error)
-	}
-	if res.RowsAffected == 0 {
-		return Document{}, ErrNotFound
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		res := tx.Table("documents").Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Updates(set)
+		if res.Error != nil {
+			return fmt.Errorf("deleting or restoring a document: %w", res.Error)
+		}
+		if res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return s.queueStandings(tx, id)
+	})
+	if err != nil {
+		return Document{}, err
 	}
 	var d Document
-	err := s.documents(ctx).Where("documents.id = ?", id).Take(&d).Error
+	err = s.documents(ctx).Where("documents.id = ?", id).Take(&d).Error
 	return d, found(err)
 }
 
@@ -345,7 +350,10 @@ func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq i
 			}
 			changes["revision"] = d.Revision + 1
 		}
-		return tx.Table("documents").Where("id = ?", id).Updates(changes).Error
+		if err := tx.Table("documents").Where("id = ?", id).Updates(changes).Error; err != nil {
+			return err
+		}
+		return s.queueStandings(tx, id)
 	})
 	return findings, err
 }
@@ -367,6 +375,7 @@ type Revision struct {
 	MadeBy     string
 	MadeAt     time.Time
 	Style      *style.Style `gorm:"serializer:json"`
+	MadeName   string       `gorm:"->;-:migration"` // where it was joined in
 }
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
@@ -407,17 +416,23 @@ func (s *Store) Revision(ctx context.Context, id string, number int) (Whole, err
 	if err != nil {
 		return Whole{}, err
 	}
-	return s.asRevised(ctx, d, number)
+	w, err := s.asRevised(ctx, d, number)
+	if w.State == document.Draft { // what is being written is not the revision
+		w.State = document.Ready
+	}
+	return w, err
 }
 
 func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, error) {
 	id := d.ID
 	var r Revision
-	if err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error; err != nil {
+	err := s.db.WithContext(ctx).Select("revisions.*, accounts.display_name AS made_name").Joins("JOIN accounts ON accounts.id = revisions.made_by").
+		Where("document_id = ? AND number = ?", id, number).Take(&r).Error
+	if err != nil {
 		return Whole{}, found(err)
 	}
 	w := Whole{Document: d, Revised: true, Style: r.Style}
-	w.Kind, w.Facts, w.Document.Revision = r.Kind, r.Content.Facts, number
+	w.Kind, w.Facts, w.Title, w.Document.Revision, w.ChangedAt, w.ChangedName = r.Kind, r.Content.Facts, r.Title, number, r.MadeAt, r.MadeName
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {
 		return Whole{}, err

@@ -77,11 +77,12 @@ func (s *Store) named(ctx context.Context) *gorm.DB {
 	return s.db.WithContext(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
 }
 
-// Deliveries are the last deliveries of documents that are not deleted, the last first: those of one owner, of one
+// Deliveries are the last deliveries of documents that are not deleted, and of folders, the last first: those of one owner, of one
 // document, or of both; "" asks for all.
 func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, error) {
 	all := []Job{}
-	q := s.named(ctx).Joins("JOIN documents ON documents.id = jobs.document_id AND documents.deleted_at IS NULL")
+	q := s.named(ctx).Joins("LEFT JOIN documents ON documents.id = jobs.document_id").
+		Where("jobs.kind = 'deliver' AND (jobs.document_id IS NULL OR documents.id IS NOT NULL AND documents.deleted_at IS NULL)")
 	if owner != "" {
 		q = q.Where("jobs.owner = ?", owner)
 	}

@@ -35,6 +35,7 @@ type Event struct {
 	MadeBy     string
 	MadeAt     time.Time
 	MadeName   string `gorm:"->;-:migration"`
+	Number     int    `gorm:"->;-:migration"` // of a revision
 }
 
 // TableName is that of the migrations.
@@ -140,8 +141,8 @@ func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int
 func (s *Store) History(ctx context.Context, documentID string) ([]Event, error) {
 	all := []Event{}
 	err := s.db.WithContext(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
-			SELECT document_id, what, told, made_by, made_at FROM history WHERE document_id = ?
-			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.'), made_by, made_at FROM revisions WHERE document_id = ?
+			SELECT document_id, what, told, made_by, made_at, 0 AS number FROM history WHERE document_id = ?
+			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.'), made_by, made_at, number FROM revisions WHERE document_id = ?
 		) h JOIN accounts a ON a.id = h.made_by ORDER BY h.made_at DESC LIMIT 500`, documentID, documentID).Scan(&all).Error
 	return all, err
 }

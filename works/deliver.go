@@ -35,7 +35,11 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	}
 	from, to := io.Pipe()
 	counted := &counter{to: to}
-	go func() { to.CloseWithError(w.write(ctx, counted, f, o, owner.Viewer(), progress)) }()
+	write := w.write
+	if o.Folder != "" {
+		write = w.writeFolder
+	}
+	go func() { to.CloseWithError(write(ctx, counted, f, o, owner.Viewer(), progress)) }()
 	key := "deliveries/" + j.ID
 	err = w.Blobs.Put(ctx, key, from)
 	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops
@@ -85,13 +89,19 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 		load = w.Store.Whole
 	}
 	doc, err := load(ctx, o.Document)
+	if o.Number > 0 {
+		doc, err = w.Store.Revision(ctx, o.Document, o.Number)
+		if errors.Is(err, store.ErrNotFound) {
+			return refusal.New("There is no such revision.")
+		}
+	}
 	if err != nil {
 		return fmt.Errorf("reading the document: %w", err)
 	}
 	if folder, ask, err := w.Store.Whereabouts(ctx, doc.ID); err != nil || !access.May(v, access.Read, access.Thing{Folder: folder}) {
 		return errors.Join(err, refusal.New("The document is in a closed folder.%s", asked(ask)))
 	}
-	read, err := w.Read(ctx, doc, !o.Draft, v)
+	read, err := w.Read(ctx, doc, !o.Draft || o.Number > 0, v)
 	if err != nil {
 		return err
 	}

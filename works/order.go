@@ -18,15 +18,17 @@ import (
 
 // Order is what a delivery is told.
 type Order struct {
-	Document string        `json:"document"`
-	Title    string        `json:"title"` // as it was when it was ordered
+	Document string        `json:"document"`         // "" of a folder
+	Folder   string        `json:"folder,omitempty"` // all that is valid in it
+	Title    string        `json:"title"`            // as it was when it was ordered
 	Format   string        `json:"format"`
+	Number   int           `json:"number,omitempty"` // of an earlier revision that it is made from; 0 is the present one
 	Layout   style.Layout  `json:"layout,omitempty"`
 	Steps    []string      `json:"steps,omitempty"` // the blocks to take; none is all
 	Quality  style.Quality `json:"quality,omitzero"`
 	Template string        `json:"template,omitempty"`
 	PDF      output.PDF    `json:"pdf,omitzero"`
-	Locked   bool          `json:"locked,omitempty"` // it had a password, which is not kept once the file is made
+	Locked   bool          `json:"locked,omitempty"`   // it had a password, which is not kept once the file is made
 	Revision string        `json:"revision,omitempty"` // what it was made from, as people read it
 	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
 	File     string        `json:"file"`               // its name
@@ -50,8 +52,13 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 	}
 	o.Locked = o.PDF.Seal.Password != ""
 	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
-	if o.Revision = "Draft"; doc.State == document.Ready {
+	switch {
+	case o.Number > 0:
+		o.Revision = "Revision " + doc.Facts.SayRevision(o.Number)
+	case doc.State == document.Ready:
 		o.Revision = "Revision " + doc.Facts.SayRevision(doc.Document.Revision)
+	default:
+		o.Revision = "Draft"
 	}
 	payload, err := json.Marshal(o)
 	if err != nil {
@@ -76,6 +83,10 @@ func (o Order) check() (output.About, error) {
 	switch {
 	case o.PDF != (output.PDF{}) && !about.Paged:
 		return about, refusal.New("Only a PDF can be a booklet, have files attached or be closed.")
+	case o.Number > 0 && !o.Draft:
+		return about, refusal.New("Your account reads the valid revision alone.")
+	case o.Number > 0 && (about.Whole || o.PDF.Attached):
+		return about, refusal.New("A bundle is made of the document as it is now.")
 	case o.PDF.Attached && !o.Draft:
 		return about, refusal.New("Your account may read documents, but not take away the shots they were made from.")
 	case o.Locked && o.PDF.Seal.Password == "":

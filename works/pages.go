@@ -45,6 +45,12 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 	if !e.Draft {
 		e.Revision = doc.Facts.SayRevision(doc.Revision)
 	}
+	if err == nil && doc.Revised {
+		var head store.Document
+		if head, err = w.Store.Head(ctx, doc.ID); err == nil && head.Revision > doc.Revision {
+			e.Replaced = doc.Facts.SayRevision(head.Revision)
+		}
+	}
 	return e, err
 }
 

@@ -25,6 +25,7 @@ type Works struct {
 	Log      *slog.Logger
 	Address  string // of the application, as colleagues reach it: "http://127.0.0.1:8420"
 	House    string // at the foot of each page
+	Places   []Place
 
 	jobs, reads *jobs.Runner
 	lastShot    atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
@@ -41,7 +42,7 @@ const (
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
 func (w *Works) Begin(changed func(store.Job)) {
 	w.reading = make(chan struct{}, 2)
-	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview}}
+	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview, store.PublishJob: w.publish}}
 	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
 }
 

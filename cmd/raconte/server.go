@@ -11,6 +11,7 @@ import (
 	"os/signal"
 	"path/filepath"
 	"strconv"
+	"strings"
 	"sync"
 	"syscall"
 	"time"
@@ -40,6 +41,8 @@ type settings struct {
 	Reads    string `env:"RACONTE_OCR_LANGUAGES" envDefault:"eng"`
 	// Proxies are believed when they say on whose behalf they ask.
 	Proxies []string `env:"RACONTE_TRUSTED_PROXIES"`
+	// Places are where standing deliveries go: Intranet=/srv/manuals,Archive=s3://bucket?prefix=manuals/
+	Places []string `env:"RACONTE_PLACES"`
 }
 
 func readSettings() (settings, error) {
@@ -96,6 +99,9 @@ func openHouse(ctx context.Context) (*house, error) {
 		h.log.Warn("text in pictures is not read", "reason", err.Error())
 	}
 	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House}
+	if h.works.Places, err = openPlaces(ctx, c.Places); err != nil {
+		return nil, err
+	}
 	h.server, err = server.New(server.Config{
 		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,
 		Key: filepath.Join(c.Data, "recorder.pem"),
@@ -103,7 +109,27 @@ func openHouse(ctx context.Context) (*house, error) {
 	return h, err
 }
 
+// openPlaces opens the places of standing deliveries, each given as a name and where it is.
+func openPlaces(ctx context.Context, all []string) ([]works.Place, error) {
+	var places []works.Place
+	for _, one := range all {
+		name, address, ok := strings.Cut(one, "=")
+		if name = strings.TrimSpace(name); !ok || name == "" || len(name) > 64 {
+			return nil, fmt.Errorf("RACONTE_PLACES: %q is no name and place, as in Intranet=/srv/manuals", one)
+		}
+		bucket, err := blobs.OpenPlace(ctx, strings.TrimSpace(address))
+		if err != nil {
+			return nil, fmt.Errorf("RACONTE_PLACES: %s: %w", name, err)
+		}
+		places = append(places, works.Place{Name: name, Bucket: bucket})
+	}
+	return places, nil
+}
+
 func (h *house) close() {
+	for _, p := range h.works.Places {
+		_ = p.Bucket.Close()
+	}
 	_ = h.bucket.Close()
 	_ = h.store.Close()
 }

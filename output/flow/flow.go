@@ -23,7 +23,7 @@ type Document struct {
 	Language string // by its tag of BCP 47
 	Meta     string // the line under the title: state, steps, time, who changed it
 	Address  string // where it is read; "" where it has no address
-	Draft    string // what a draft is stamped with; "" of anything else
+	Draft    string // what a draft, or a copy that was replaced, is stamped with; "" of anything else
 	Fields   map[string]string
 	Notice   *Notice // of the whole
 	Signal   string  // the most severe signal word; "" where nothing is warned of
@@ -107,8 +107,11 @@ func Read(ctx context.Context, in output.Input, o output.Options) *Document {
 	if s.Signal != "" {
 		d.Signal = st.Said(string(s.Signal))
 	}
-	if e.Draft {
+	switch {
+	case e.Draft:
 		d.Draft = st.Said("draft stamp")
+	case e.Replaced != "":
+		d.Draft = st.Said("replaced stamp", "n", e.Replaced)
 	}
 	pictures := newMaker(ctx, in, o)
 	if !s.HasPictures() {

@@ -953,6 +953,98 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/folders/{folder}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file of each document that is valid in a folder, as far as the caller may read them, in the background. */
+        post: operations["createFolderDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The places of the house that standing deliveries can go to, by their names. */
+        get: operations["listPlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The deliveries that are made again at each release. */
+        get: operations["listStandings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standings/{standing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standing: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a standing delivery now. */
+        post: operations["repeatStanding"];
+        /** End a standing delivery; what it has put is taken away. */
+        delete: operations["deleteStanding"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file of a document now and at each release, into a place of the house. */
+        post: operations["createStanding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/weighed": {
         parameters: {
             query?: never;
@@ -1737,6 +1829,8 @@ export interface components {
             steps?: components["schemas"]["ID"][];
             quality?: components["schemas"]["Quality"];
             pdf?: components["schemas"]["OfPDF"];
+            /** @description An earlier revision, by its number; else what is present. For those who edit. */
+            revision?: number;
         };
         /** @description What is chosen of a PDF alone. */
         OfPDF: {
@@ -2271,6 +2365,8 @@ export interface components {
             /** @enum {string} */
             what: "revision" | "withheld";
             told: string;
+            /** @description Its number; of a revision. */
+            revision?: number;
             by: string;
             /** Format: date-time */
             at: string;
@@ -2690,10 +2786,33 @@ export interface components {
                 own: boolean;
             }[];
         };
+        /** @description A delivery that is made again at each release. */
+        Standing: {
+            id: components["schemas"]["ID"];
+            document: components["schemas"]["ID"];
+            title: string;
+            /** @description As people read it. */
+            format: string;
+            place: string;
+            path: string;
+            /** @description That lies there, as people read it; none where none does. */
+            revision?: string;
+            /**
+             * Format: date-time
+             * @description When it was last tried.
+             */
+            put?: string;
+            /** @description Why it was not made. */
+            error?: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         Delivery: {
             id: string;
             document: string;
-            /** @description Of the document. */
+            folder?: components["schemas"]["ID"];
+            /** @description Of the document, or the folder. */
             title: string;
             /** @description As people read it. */
             format: string;
@@ -4480,6 +4599,149 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createFolderDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Order"];
+            };
+        };
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Names */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStandings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Standing deliveries */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    repeatStanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standing: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteStanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                standing: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    createStanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    order: components["schemas"]["Order"];
+                    place: string;
+                    /** @description A folder in it; may be empty. */
+                    path: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -8,6 +8,8 @@ import { shown } from "../ui/shown";
 import { OfPDFs } from "./OfPDFs";
 import { copyDocument } from "./copy";
 import { sizeOf } from "./size";
+import { useStand } from "./useStandings";
+import { type Where, Whereto } from "./Whereto";
 import { useFormats, useOrder } from "./useDeliveries";
 
 const qualities: { name: string; quality: Quality }[] = [
@@ -37,6 +39,10 @@ export function Deliver(props: {
   const [template, setTemplate] = useState("");
   const [quality, setQuality] = useState<Quality>({});
   const [pdf, setPDF] = useState<OfPDF>({});
+  const [where, setWhere] = useState<Where>();
+  const [revision, setRevision] = useState<number>();
+  const edits = formats.data?.some((f) => f.whole) ?? false;
+  const stand = useStand(document);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const form = formats.data?.find((f) => f.name === name);
   const steps = places.filter((p) => p.type !== "section" && p.type !== "chapter").map((p) => p.block);
@@ -45,7 +51,8 @@ export function Deliver(props: {
     format: name,
     ...(form?.layouts && layout && { layout }),
     ...(template && form?.templates.some((t) => t.name === template) && { template }),
-    ...(taken.length < steps.length && !form?.whole && { steps: taken }),
+    ...(taken.length < steps.length && !form?.whole && !where && !revision && { steps: taken }),
+    ...(revision && !form?.whole && !where && { revision }),
     ...(!form?.whole && { quality }),
     ...(form?.layouts && Object.keys(pdf).length > 0 && { pdf }),
   };
@@ -77,6 +84,9 @@ export function Deliver(props: {
           ))}
         </fieldset>
         <div className="min-w-0 space-y-4">
+          {edits && form && !form.whole && !where && (
+            <From document={document} revision={revision} onRevision={setRevision} />
+          )}
           {form?.whole && <p>It holds everything there is of the document, with its shots and marks as they are.</p>}
           {form && form.templates.length > 0 && (
             <label className="flex items-center gap-2">
@@ -122,14 +132,15 @@ export function Deliver(props: {
               ))}
             </fieldset>
           )}
-          {form && !form.whole && steps.length > 1 && (
+          {edits && form && !form.whole && <Whereto where={where} onWhere={setWhere} />}
+          {form && !form.whole && !where && !revision && steps.length > 1 && (
             <Choice places={places} left={left} onLeft={setLeft} taken={taken.length} of={steps.length} />
           )}
         </div>
       </div>
-      {order.error && (
+      {(order.error ?? stand.error) && (
         <p role="alert" className="mt-3 text-mustfix">
-          {order.error.message}
+          {(order.error ?? stand.error)?.message}
         </p>
       )}
       <div className="mt-5 flex flex-wrap items-center justify-end gap-2">
@@ -146,13 +157,55 @@ export function Deliver(props: {
         <Button onClick={props.onDone}>Cancel</Button>
         <Button
           look="main"
-          disabled={!form || taken.length === 0 || order.isPending}
-          onClick={() => order.mutate({ document, ...wanted }, { onSuccess: props.onDone })}
+          disabled={!form || taken.length === 0 || order.isPending || stand.isPending}
+          onClick={() => {
+            if (!where || form?.whole) return order.mutate({ document, ...wanted }, { onSuccess: props.onDone });
+            stand.mutate(
+              { order: wanted, ...where },
+              {
+                onSuccess: () => {
+                  notice({
+                    text: "It is put there now, and at each release. Under Deliveries you see whether it was.",
+                  });
+                  props.onDone();
+                },
+              },
+            );
+          }}
         >
           Make it
         </Button>
       </div>
     </Panel>
+  );
+}
+
+/** What it is made from: the document as it is, or an earlier revision, which is stamped as replaced. */
+function From(props: { document: string; revision: number | undefined; onRevision: (r: number | undefined) => void }) {
+  const history = useQuery({
+    queryKey: ["history", props.document],
+    queryFn: () =>
+      expect(api.GET("/api/documents/{document}/history", { params: { path: { document: props.document } } })),
+  });
+  const made = history.data?.filter((h) => h.revision) ?? [];
+  if (made.length < 2) return null; // there is none but the present one
+  return (
+    <label className="flex items-center gap-2">
+      From
+      <select
+        value={props.revision ?? ""}
+        onChange={(e) => props.onRevision(Number(e.target.value) || undefined)}
+        className={`min-w-0 ${box}`}
+      >
+        <option value="">the document as it is now</option>
+        {made.map((h, i) => (
+          <option key={h.revision} value={h.revision}>
+            {shown(h.told).replace(/\.$/, "")}
+            {i > 0 && ", replaced"}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from "react-router";
-import type { Account, Delivery } from "../api/client";
+import { type Account, type Delivery, mayEdit } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { Failed, Loading } from "../ui/states";
@@ -7,6 +7,7 @@ import { layoutName } from "../styles/layouts";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Progress } from "./Progress";
+import { Standings } from "./Standings";
 import { useDeliveries, useDeliveryAct } from "./useDeliveries";
 
 const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
@@ -36,6 +37,7 @@ export function Deliveries({ account }: { account: Account }) {
             </Link>
           )}
         </div>
+        {document === undefined && <Standings edits={mayEdit(account)} />}
         {list.isPending && <Loading what="the deliveries" />}
         {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
         {list.data && all.length === 0 && (
@@ -61,12 +63,16 @@ function Row({ of: d }: { of: Delivery }) {
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-2.5 last:border-0">
       <span className="min-w-0 flex-1 basis-64">
-        <Link to={`/d/${d.document}/pages`} className="font-bold break-words text-action hover:underline">
+        <Link
+          to={d.folder ? `/?folder=${d.folder}` : `/d/${d.document}/pages`}
+          className="font-bold break-words text-action hover:underline"
+        >
           {shown(d.title)}
         </Link>
         <span className="block text-sm text-soft">
           {d.format}
-          {d.from && `, from ${d.from === "Draft" ? "the draft" : d.from.toLowerCase()}`}
+          {d.folder && " of each document that is valid"}
+          {d.from && !d.folder && `, from ${d.from === "Draft" ? "the draft" : d.from.toLowerCase()}`}
           {d.steps ? `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}` : ""}
           {d.layout ? `, ${layoutName(d.layout)}` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
           {day(d.goes)}.{d.taken && ` Downloaded by ${d.taken}.`}
@@ -75,7 +81,7 @@ function Row({ of: d }: { of: Delivery }) {
       <Progress of={d} />
       {d.state === "done" && (
         <Button small disabled={again.isPending} onClick={() => again.mutate(d.id)}>
-          Again from the present document
+          {d.folder ? "Again, as it is now" : "Again from the present document"}
         </Button>
       )}
       {again.error && <span className="text-mustfix">{again.error.message}</span>}

@@ -19,7 +19,11 @@ export function Progress({ of: d }: { of: Delivery }) {
             className="h-2 w-32 accent-action"
           />
           <span role="status" className="tabular-nums">
-            {d.state === "waiting" ? "Waiting" : d.all ? `${d.done} of ${d.all} pictures` : "Being made"}
+            {d.state === "waiting"
+              ? "Waiting"
+              : d.all
+                ? `${d.done} of ${d.all} ${d.folder ? "documents" : "pictures"}`
+                : "Being made"}
           </span>
           {d.mine && (
             <Button small onClick={() => cancel.mutate(d.id)}>

@@ -13,7 +13,8 @@ import { Begin, type Beginning } from "./Begin";
 import { bringIn, readable } from "./bringIn";
 import { DocumentRow } from "./DocumentRow";
 import { Filters, placeOf } from "./Filters";
-import { FolderChoice } from "./FolderChoice";
+import { FolderFiles } from "../deliveries/FolderFiles";
+import { FolderChoice, useFolders } from "./FolderChoice";
 import { useLibrary } from "./useLibrary";
 
 const checkTitle = (text: string) =>
@@ -28,6 +29,7 @@ export function Library({ account }: { account: Account }) {
   const edits = mayEdit(account);
   const library = useLibrary();
   const [asking, setAsking] = useState<Asking>();
+  const [files, setFiles] = useState(false);
   const [left, setLeft] = useState<{ document: Summary; left: string[] }>();
   const navigate = useNavigate();
   const notice = useNotice();
@@ -120,6 +122,8 @@ export function Library({ account }: { account: Account }) {
   ];
 
   const { hits, list } = library;
+  const folders = useFolders();
+  const inFolder = folders.data?.find((f) => f.id === library.value("folder"));
   return (
     <>
       <TopBar account={account}>
@@ -137,6 +141,7 @@ export function Library({ account }: { account: Account }) {
         <main className="min-w-0">
           <div className="mb-3 flex flex-wrap items-center gap-3">
             <h1 className="mr-auto text-2xl font-bold">Documents</h1>
+            {inFolder && <Button onClick={() => setFiles(true)}>Make files of this folder</Button>}
             {edits && (
               <Link to="/deleted" className="rounded px-2 py-1.5 text-action hover:bg-paper">
                 Deleted
@@ -221,6 +226,7 @@ export function Library({ account }: { account: Account }) {
           )}
         </main>
       </div>
+      {files && inFolder && <FolderFiles folder={inFolder} onDone={() => setFiles(false)} />}
       {asking && "begin" in asking && (
         <Begin
           kind={asking.begin}

@@ -1,0 +1,146 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"raconte/core/access"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// PublishJob is the kind of job that makes a standing delivery; its payload is the id of that.
+const PublishJob = "publish"
+
+// Standing is a delivery that is made again at each release, into a place of the house.
+type Standing struct {
+	ID         string
+	DocumentID string
+	Payload    string   // what is ordered
+	Place      string   // by its name in the configuration
+	Path       string   // in it
+	Revision   int      // that lies there; 0 where none does
+	Files      []string `gorm:"serializer:json"` // that were put there
+	Error      string
+	MadeBy     string
+	MadeAt     time.Time
+	PutAt      *time.Time
+	Deleted    bool
+
+	Title    string `gorm:"->;-:migration"` // of the document
+	MadeName string `gorm:"->;-:migration"`
+}
+
+// mostStandings bounds how many a document may have.
+const mostStandings = 20
+
+// AddStanding keeps a standing delivery, and queues it once.
+func (s *Store) AddStanding(ctx context.Context, n Standing) (Standing, error) {
+	n.ID, n.MadeAt, n.Files = uuid.NewString(), s.now(), []string{}
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		var there int64
+		if err := tx.Model(&Standing{}).Where("document_id = ? AND NOT deleted", n.DocumentID).Count(&there).Error; err != nil {
+			return err
+		}
+		if there >= mostStandings {
+			return ErrLimit
+		}
+		if err := tx.Omit("title", "made_name").Create(&n).Error; err != nil {
+			return fmt.Errorf("keeping a standing delivery: %w", err)
+		}
+		return s.queueStandings(tx, n.DocumentID)
+	})
+	return n, err
+}
+
+// ErrLimit is that there are as many of something as may be.
+var ErrLimit = errors.New("there are as many as may be")
+
+// Standings are the standing deliveries of documents that a viewer may open, by the title of these.
+func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, error) {
+	all := []Standing{}
+	q := s.db.WithContext(ctx).Table("standings").Select("standings.*, documents.title AS title, accounts.display_name AS made_name").
+		Joins("JOIN documents ON documents.id = standings.document_id AND documents.deleted_at IS NULL").Joins("JOIN accounts ON accounts.id = standings.made_by")
+	err := open(q, v).Where("NOT standings.deleted").Order("documents.title, standings.id").Limit(500).Find(&all).Error
+	return all, err
+}
+
+// Standing is one of them, also one whose files are still to be taken away.
+func (s *Store) Standing(ctx context.Context, id string) (Standing, error) {
+	var n Standing
+	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&n).Error
+	return n, found(err)
+}
+
+// StandingAt tells whether another standing delivery has put a file at a place.
+func (s *Store) StandingAt(ctx context.Context, place, file, but string) (bool, error) {
+	var there int64
+	err := s.db.WithContext(ctx).Model(&Standing{}).Where("place = ? AND id <> ? AND JSON_CONTAINS(files, JSON_QUOTE(?))", place, but, file).Count(&there).Error
+	return there > 0, err
+}
+
+// Put notes what a standing delivery has put where, or why it could not.
+func (s *Store) Put(ctx context.Context, n Standing) error {
+	if r := []rune(n.Error); len(r) > 500 {
+		n.Error = string(r[:500])
+	}
+	now := s.now()
+	n.PutAt = &now
+	return s.db.WithContext(ctx).Model(&Standing{}).Where("id = ?", n.ID).Select("revision", "files", "error", "put_at").Updates(n).Error
+}
+
+// DeleteStanding ends a standing delivery: nothing is put any more, and what was is to be taken away.
+func (s *Store) DeleteStanding(ctx context.Context, id string) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		var n Standing
+		if err := tx.Where("id = ? AND NOT deleted", id).Take(&n).Error; err != nil {
+			return found(err)
+		}
+		if err := tx.Exec("UPDATE standings SET deleted = TRUE WHERE id = ?", id).Error; err != nil {
+			return err
+		}
+		return s.queue(tx, n)
+	})
+}
+
+// ForgetStanding removes one whose files are gone.
+func (s *Store) ForgetStanding(ctx context.Context, id string) error {
+	return s.db.WithContext(ctx).Exec("DELETE FROM standings WHERE id = ? AND deleted", id).Error
+}
+
+// QueueStanding queues one of them.
+func (s *Store) QueueStanding(ctx context.Context, id string) error {
+	n, err := s.Standing(ctx, id)
+	if err == nil {
+		err = s.queue(s.db.WithContext(ctx), n)
+	}
+	return err
+}
+
+// queueStandings queues the standing deliveries of a document: with what changes its valid revision, so that none is
+// missed.
+func (s *Store) queueStandings(tx *gorm.DB, document string) error {
+	var all []Standing
+	if err := tx.Where("document_id = ? AND NOT deleted", document).Find(&all).Error; err != nil {
+		return err
+	}
+	for _, n := range all {
+		if err := s.queue(tx, n); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// queue queues a standing delivery, unless it waits already.
+func (s *Store) queue(tx *gorm.DB, n Standing) error {
+	var waits int64
+	if err := tx.Table("jobs").Where("kind = ? AND payload = ? AND state = ?", PublishJob, n.ID, Waiting).Count(&waits).Error; err != nil || waits > 0 {
+		return err
+	}
+	j := Job{ID: uuid.NewString(), Kind: PublishJob, Payload: n.ID, State: Waiting, Owner: n.MadeBy, DocumentID: &n.DocumentID, CreatedAt: s.now()}
+	return tx.Omit("owner_name", "taken_by").Create(&j).Error
+}

@@ -1,0 +1,76 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, expect, type Folder } from "../api/client";
+import { Button, Panel } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { useFormats } from "./useDeliveries";
+
+const box = "rounded border border-soft bg-paper px-2 py-1";
+
+/** Has files made of all that is valid in a folder: one zip with a list that leads to them. */
+export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => void }) {
+  const formats = useFormats();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [format, setFormat] = useState("pdf");
+  const [template, setTemplate] = useState("");
+  const forms = formats.data?.filter((f) => !f.whole) ?? [];
+  const form = forms.find((f) => f.name === format);
+  const named = template && form?.templates.some((t) => t.name === template);
+  const order = useMutation({
+    mutationFn: () =>
+      expect(
+        api.POST("/api/folders/{folder}/deliveries", {
+          params: { path: { folder: folder.id } },
+          body: { format, ...(named && { template }) },
+        }),
+      ),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ["deliveries"] });
+      void navigate("/deliveries");
+    },
+  });
+  return (
+    <Panel title={`Make files of “${shown(folder.name)}”`} onDone={onDone}>
+      <p className="mb-4">
+        One file for each document that is valid, in this folder and in those within it, with a page that leads to them.
+      </p>
+      <div className="space-y-3">
+        <label className="flex items-center gap-2">
+          Form
+          <select value={format} onChange={(e) => setFormat(e.target.value)} className={box}>
+            {forms.map((f) => (
+              <option key={f.name} value={f.name}>
+                {f.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        {form && form.templates.length > 0 && (
+          <label className="flex items-center gap-2">
+            Template
+            <select value={template} onChange={(e) => setTemplate(e.target.value)} className={box}>
+              {form.templates.map((t) => (
+                <option key={t.name} value={t.name}>
+                  {shown(t.title)}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {order.error && (
+        <p role="alert" className="mt-3 text-mustfix">
+          {order.error.message}
+        </p>
+      )}
+      <div className="mt-5 flex justify-end gap-2">
+        <Button onClick={onDone}>Cancel</Button>
+        <Button look="main" disabled={!form || order.isPending} onClick={() => order.mutate()}>
+          Make them
+        </Button>
+      </div>
+    </Panel>
+  );
+}
