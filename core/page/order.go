@@ -55,7 +55,13 @@ func (l *look) ordered(row []piece, x, width float64, rtl bool) []placed {
 		for _, s := range text.Stretches(p.text, levels[at:at+n]) {
 			one := p
 			one.text = s.Text
-			one.width = text.StretchWidth(face, p.size, s.Text, s.Level%2 == 1)
+			if n := len(out) - 1; n >= 0 && s.Level%2 == 1 && out[n].level == s.Level && out[n].size == p.size && out[n].span == p.span {
+				// What follows on in the same style is one: readers find the spaces of it then.
+				used -= out[n].width
+				one.text = out[n].text + s.Text
+				out, orders = out[:n], orders[:n]
+			}
+			one.width = text.StretchWidth(face, p.size, one.text, s.Level%2 == 1)
 			add(one, s.Level)
 		}
 		at += n

@@ -91,9 +91,9 @@ func TestWordsStandWhereTheirDirectionPutsThem(t *testing.T) {
 	}
 	// The examples are those of UAX #9, with Hebrew for what is in capitals there.
 	assert.Equal(t, []string{"car is ", "מכונית", " in arabic"}, placed("car is מכונית in arabic"))
-	assert.Equal(t, []string{"car", " ", "מכונית", " "}, placed(" מכונית car"))
-	assert.Equal(t, []string{" (", "123", " ", "שלום"}, placed("שלום 123 ("))
-	assert.Equal(t, []string{"a ", "123", " ", "שלום", " b"}, placed("a שלום 123 b"))
+	assert.Equal(t, []string{"car", "מכונית ", " "}, placed(" מכונית car"))
+	assert.Equal(t, []string{" (", "123", "שלום "}, placed("שלום 123 ("))
+	assert.Equal(t, []string{"a ", "123", "שלום ", " b"}, placed("a שלום 123 b"))
 	arabic := text.Line(text.Bold, 10, 0, 0, "الوزن", scene.Color{})
 	require.Len(t, arabic, 1)
 	assert.Equal(t, text.ArabicBold, arabic[0].Face)

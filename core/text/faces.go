@@ -150,6 +150,9 @@ func candidates(name string, r rune) [4]string {
 	return [4]string{name, s[0], s[1], own}
 }
 
+// rightToLeft are the faces of scripts that are written so.
+var rightToLeft = map[string]bool{Arabic: true, ArabicBold: true, Hebrew: true, HebrewBold: true}
+
 // joins tells whether a character belongs to the one before it: what makes one sign of several, and what stands above or
 // below a letter.
 func joins(r rune) bool {
@@ -171,6 +174,9 @@ func Runs(name, text string) []Run {
 		use := name
 		if n := len(runs); n > 0 && joins(r) && (lookup(runs[n-1].Face).has(r) || !unicode.IsMark(r) || r >= 0xfe00 && r <= 0xfe0f) {
 			continue
+		}
+		if n := len(runs); n > 0 && r == ' ' && rightToLeft[runs[n-1].Face] {
+			continue // words of one face with what is between them are one
 		}
 		if n := len(runs); n > 0 && strings.HasSuffix(text[:i], "\u200d") && runs[n-1].Face == Emoji {
 			continue // joined to the sign before
