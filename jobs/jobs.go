@@ -14,6 +14,8 @@ import (
 
 	"raconte/core/refusal"
 	"raconte/store"
+
+	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Result is what came of a job.
@@ -37,7 +39,11 @@ type Runner struct {
 
 	wake chan struct{}
 	once sync.Once
+	told *lru.Cache[string, store.JobState] // what was told of the last jobs
 }
+
+// remembered is of how many jobs is known what was told of them.
+const remembered = 1000
 
 const (
 	idle   = 2 * time.Second  // between looks at the queue
@@ -45,7 +51,12 @@ const (
 	silent = 30 * time.Second // after which a worker is taken for dead
 )
 
-func (r *Runner) init() { r.once.Do(func() { r.wake = make(chan struct{}, 1) }) }
+func (r *Runner) init() {
+	r.once.Do(func() {
+		r.wake = make(chan struct{}, 1)
+		r.told, _ = lru.New[string, store.JobState](remembered) // it fails for sizes below 1 alone
+	})
+}
 
 // Add queues a job and wakes a worker.
 func (r *Runner) Add(ctx context.Context, j store.Job) (store.Job, error) {
@@ -84,6 +95,9 @@ func (r *Runner) rouse() {
 func (r *Runner) Run(ctx context.Context, workers int) {
 	r.init()
 	var group sync.WaitGroup
+	if r.Changed != nil {
+		group.Go(func() { r.watch(ctx) })
+	}
 	for range workers {
 		group.Go(func() {
 			for ctx.Err() == nil {
@@ -194,6 +208,34 @@ func (r *Runner) tell(ctx context.Context, id string) {
 		return
 	}
 	if j, err := r.Store.Job(ctx, id); err == nil {
+		r.told.Add(j.ID, j.State)
 		r.Changed(j)
+	}
+}
+
+// watch tells of what other servers do, which share the queue.
+func (r *Runner) watch(ctx context.Context) {
+	since := r.Store.Clock()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(idle):
+		}
+		next := r.Store.Clock().Add(-idle) // a row may be written a little after the time that it bears
+		all, err := r.Store.JobsSince(ctx, since, slices.Collect(maps.Keys(r.Works))...)
+		if err != nil {
+			continue // the database is asked again
+		}
+		for _, j := range all {
+			if state, known := r.told.Get(j.ID); known && (state == j.State || state == store.Done || state == store.Failed) {
+				continue
+			}
+			if j.State == store.Done || j.State == store.Failed {
+				r.told.Add(j.ID, j.State)
+			}
+			r.Changed(j)
+		}
+		since = next
 	}
 }

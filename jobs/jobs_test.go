@@ -55,6 +55,35 @@ func (b bench) ends(t *testing.T, id string, as store.JobState) store.Job {
 	return j
 }
 
+// TestServersTellOfWhatOthersDo has two share a queue: one works, the other tells of it, once.
+func TestServersTellOfWhatOthersDo(t *testing.T) {
+	b := start(t, map[string]jobs.Work{"count": func(context.Context, store.Job, func(int, int)) (jobs.Result, error) {
+		return jobs.Result{File: "x"}, nil
+	}})
+	told := make(chan store.Job, 20)
+	other := &jobs.Runner{Store: b.store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Changed: func(j store.Job) { told <- j },
+		Works: map[string]jobs.Work{"count": nil}}
+	run, cancel := context.WithCancel(ctx)
+	ended := make(chan struct{})
+	go func() { defer close(ended); other.Run(run, 0) }()
+	defer func() { cancel(); <-ended }()
+	id := b.add(t, "count")
+	var last store.Job
+	for last.State != store.Done {
+		select {
+		case last = <-told:
+			assert.Equal(t, id, last.ID)
+		case <-time.After(10 * time.Second):
+			t.Fatal("nobody has told")
+		}
+	}
+	select {
+	case again := <-told:
+		t.Fatalf("%s is told twice", again.ID)
+	case <-time.After(3 * time.Second):
+	}
+}
+
 func TestAJobIsDoneAndItsResultKept(t *testing.T) {
 	b := start(t, map[string]jobs.Work{"count": func(_ context.Context, j store.Job, progress func(int, int)) (jobs.Result, error) {
 		progress(3, 3)

@@ -93,6 +93,19 @@ func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, 
 	return all, err
 }
 
+// JobsSince are the jobs of some kinds that wait or are worked on, and those that have ended since a time, whoever did so.
+func (s *Store) JobsSince(ctx context.Context, since time.Time, kinds ...string) ([]Job, error) {
+	var open, ended []Job
+	err := s.named(ctx).Where("jobs.kind IN ? AND jobs.state IN ?", kinds, []JobState{Waiting, Working}).Order("jobs.created_at, jobs.id").Limit(500).Find(&open).Error
+	if err == nil {
+		err = s.named(ctx).Where("jobs.kind IN ? AND jobs.finished_at >= ?", kinds, since).Order("jobs.finished_at, jobs.id").Limit(500).Find(&ended).Error
+	}
+	return append(open, ended...), err
+}
+
+// Clock is the time by which rows are dated.
+func (s *Store) Clock() time.Time { return s.now() }
+
 // mostDeliveries bounds a list of deliveries.
 const mostDeliveries = 200
 
