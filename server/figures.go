@@ -194,7 +194,9 @@ func (s *Server) Withhold(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	s.sendHanded(c)(s.Store.Withhold(c.Request.Context(), id, in, accountOf(c).ID))
+	handed, err := s.Store.Withhold(c.Request.Context(), id, in, accountOf(c).ID)
+	s.Works.Rouse() // what lies at places of the house is made anew
+	s.sendHanded(c)(handed, err)
 }
 
 func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {

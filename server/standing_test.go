@@ -13,6 +13,7 @@ import (
 
 	"raconte/api"
 	"raconte/blobs"
+	"raconte/core/scene"
 	"raconte/works"
 
 	"github.com/stretchr/testify/assert"
@@ -33,6 +34,20 @@ func (b browser) delivered(code int, body string) string {
 	code, file := b.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 	require.Equal(b.t, 200, code)
 	return file
+}
+
+// folder is the id of a folder by its name.
+func (b browser) folder(name string) string {
+	_, said := b.do("GET", "/api/folders", nil)
+	var all []api.Folder
+	require.NoError(b.t, json.Unmarshal([]byte(said), &all))
+	for _, f := range all {
+		if f.Name == name {
+			return f.Id
+		}
+	}
+	b.t.Fatalf("there is no folder %s in %s", name, said)
+	return ""
 }
 
 // retitle gives a document another title and number; it is a draft again.
@@ -111,6 +126,25 @@ func TestWhatIsReleasedLiesAtItsPlaceAndNothingElse(t *testing.T) {
 	lies("web/Move a lot between rooms/index.html", "Move a lot between rooms")
 	lies("web/Move a lot between rooms/pictures/001.png", "PNG")
 
+	// What is concealed later is in no file that lies there, nor in one that was made of the folder.
+	before, err := os.ReadFile(filepath.Join(dir, "web/Move a lot between rooms/pictures/001.png"))
+	require.NoError(t, err)
+	_, said = ines.do("GET", "/api/documents/"+id, nil)
+	var doc api.Document
+	require.NoError(t, json.Unmarshal([]byte(said), &doc))
+	code, said = ines.do("POST", "/api/folders/"+ines.folder("Cold rooms")+"/deliveries", map[string]any{"format": "txt"})
+	ines.delivered(code, said)
+	var taken api.Delivery
+	require.NoError(t, json.Unmarshal([]byte(said), &taken))
+	code, said = ines.do("POST", "/api/shots/"+doc.Blocks[0].Content.Figures[0].Shot+"/handed", []scene.Rect{{X: 100, Y: 100, W: 300, H: 200}})
+	require.Less(t, code, 300, said)
+	code, _ = ines.do("GET", "/api/deliveries/"+taken.Id+"/file", nil)
+	assert.Equal(t, 404, code, "it is withdrawn")
+	require.Eventually(t, func() bool {
+		now, err := os.ReadFile(filepath.Join(dir, "web/Move a lot between rooms/pictures/001.png"))
+		return err == nil && !bytes.Equal(now, before)
+	}, 10*time.Second, 30*time.Millisecond)
+
 	// A new title and a new revision: the new one lies there, and the old one does not.
 	ines.retitle(id, "Carry a lot", "PR-006")
 	assert.Contains(t, strings.Join(there(), "\n"), "Move a lot", "a draft changes nothing")
@@ -154,14 +188,8 @@ func TestAFolderIsDeliveredAsItsReaderMaySeeIt(t *testing.T) {
 	h := start(t)
 	h.Work(t)
 	ines, ruben := h.browser(t, "ines"), h.browser(t, "ruben")
-	_, said := ruben.do("GET", "/api/folders", nil)
-	var folders []api.Folder
-	require.NoError(t, json.Unmarshal([]byte(said), &folders))
-	names := map[string]string{}
-	for _, f := range folders {
-		names[f.Name] = f.Id
-	}
-	code, said := ruben.do("POST", "/api/folders/"+names["Receiving"]+"/deliveries", map[string]any{"format": "txt"})
+	receiving := ruben.folder("Receiving")
+	code, said := ruben.do("POST", "/api/folders/"+receiving+"/deliveries", map[string]any{"format": "txt"})
 	require.Equal(t, 202, code, said)
 	var d api.Delivery
 	require.NoError(t, json.Unmarshal([]byte(said), &d))
@@ -188,6 +216,6 @@ func TestAFolderIsDeliveredAsItsReaderMaySeeIt(t *testing.T) {
 	assert.Equal(t, 404, code, "it holds what its owner may read, and is theirs")
 	code, _ = ruben.do("POST", "/api/folders/00000000-0000-0000-0000-000000000000/deliveries", map[string]any{"format": "txt"})
 	assert.Equal(t, 404, code)
-	code, _ = ruben.do("POST", "/api/folders/"+names["Receiving"]+"/deliveries", map[string]any{"format": "bundle"})
+	code, _ = ruben.do("POST", "/api/folders/"+receiving+"/deliveries", map[string]any{"format": "bundle"})
 	assert.Equal(t, 403, code)
 }

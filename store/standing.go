@@ -120,11 +120,11 @@ func (s *Store) QueueStanding(ctx context.Context, id string) error {
 	return err
 }
 
-// queueStandings queues the standing deliveries of a document: with what changes its valid revision, so that none is
-// missed.
+// queueStandings queues the standing deliveries of a document, and of manuals that hold it: with what changes its valid
+// revision, so that none is missed.
 func (s *Store) queueStandings(tx *gorm.DB, document string) error {
 	var all []Standing
-	if err := tx.Where("document_id = ? AND NOT deleted", document).Find(&all).Error; err != nil {
+	if err := tx.Where("NOT deleted AND (document_id = ? OR document_id IN (SELECT document_id FROM document_links WHERE to_id = ? AND how = 'holds'))", document, document).Find(&all).Error; err != nil {
 		return err
 	}
 	for _, n := range all {

@@ -76,7 +76,7 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, b
 			return err
 		}
 		for _, d := range where {
-			gone := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE document_id = ? AND state IN ?`, Failed,
+			gone := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE kind = 'deliver' AND document_id = ? AND state IN ?`, Failed,
 				"Withdrawn: something in it was concealed since. Make it again.", s.now(), d.DocumentID, []JobState{Done, Working, Waiting})
 			if gone.Error != nil {
 				return gone.Error
@@ -88,11 +88,20 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, b
 			if err := tx.Exec("UPDATE documents SET found_revision = 0 WHERE id = ?", d.DocumentID).Error; err != nil {
 				return err
 			}
-			held := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE state IN ? AND document_id IN
+			held := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE kind = 'deliver' AND state IN ? AND document_id IN
 				(SELECT document_id FROM document_links WHERE to_id = ? AND how = 'holds')`, Failed,
 				"Withdrawn: something in a chapter was concealed since. Make it again.", s.now(), []JobState{Done, Working, Waiting}, d.DocumentID)
 			if held.Error != nil {
 				return held.Error
+			}
+			folders := tx.Exec(`UPDATE jobs SET state = ?, result = '', error = ?, finished_at = ? WHERE kind = 'deliver' AND document_id IS NULL
+				AND (state = ? OR state = ? AND JSON_CONTAINS(payload, JSON_QUOTE(?), '$.holds'))`, Failed,
+				"Withdrawn: something in one of its documents was concealed since. Make it again.", s.now(), Working, Done, d.DocumentID)
+			if folders.Error != nil {
+				return folders.Error
+			}
+			if err := s.queueStandings(tx, d.DocumentID); err != nil {
+				return err
 			}
 			told := fmt.Sprintf("Concealed in what was handed out before: %s in %s.", counted(len(areas), "place"), counted(d.Revisions, "revision"))
 			if gone.RowsAffected > 0 {

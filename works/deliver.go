@@ -35,19 +35,22 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	}
 	from, to := io.Pipe()
 	counted := &counter{to: to}
-	write := w.write
+	told := o
+	write := func() error { return w.write(ctx, counted, f, o, owner.Viewer(), progress) }
 	if o.Folder != "" {
-		write = w.writeFolder
+		write = func() error {
+			return w.writeFolder(ctx, counted, f, o, owner.Viewer(), func(id string) { told.Holds = append(told.Holds, id) }, progress)
+		}
 	}
-	go func() { to.CloseWithError(write(ctx, counted, f, o, owner.Viewer(), progress)) }()
+	go func() { to.CloseWithError(write()) }()
 	key := "deliveries/" + j.ID
 	err = w.Blobs.Put(ctx, key, from)
 	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops
-	if err != nil || !o.Locked {
+	if err != nil {
 		return jobs.Result{File: key, Bytes: counted.n}, err
 	}
-	o.PDF.Seal.Password = ""
-	payload, err := json.Marshal(o)
+	told.PDF.Seal.Password = ""
+	payload, err := json.Marshal(told)
 	return jobs.Result{File: key, Bytes: counted.n, Payload: string(payload)}, err
 }
 

@@ -46,8 +46,8 @@ func (w *Works) OrderFolder(ctx context.Context, folder store.Folder, o Order, v
 }
 
 // writeFolder writes all that is valid in a folder into a zip file: in folders as in the library, with a page that leads
-// to all of it.
-func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, o Order, v access.Viewer, progress func(done, all int)) error {
+// to all of it. Holds is told of every document that is in it.
+func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, o Order, v access.Viewer, holds func(id string), progress func(done, all int)) error {
 	if !access.May(v, access.Read, access.Thing{Folder: o.Folder}) {
 		return refusal.New("The folder is closed to you.")
 	}
@@ -91,6 +91,12 @@ func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, 
 			name = path.Join(dir, nameOf(doc.Facts.Number, fmt.Sprintf("%s (%d)", doc.Title, n), extension))
 		}
 		taken[strings.ToLower(name)] = true
+		holds(h.ID)
+		for _, l := range doc.Core().Leads() {
+			if l.How == document.Holds {
+				holds(l.To)
+			}
+		}
 		one := o
 		one.Document, one.Folder = h.ID, ""
 		entry, err := z.Create(name)

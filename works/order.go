@@ -20,6 +20,7 @@ import (
 type Order struct {
 	Document string        `json:"document"`         // "" of a folder
 	Folder   string        `json:"folder,omitempty"` // all that is valid in it
+	Holds    []string      `json:"holds,omitempty"`  // the documents that a folder's file holds, once it is made
 	Title    string        `json:"title"`            // as it was when it was ordered
 	Format   string        `json:"format"`
 	Number   int           `json:"number,omitempty"` // of an earlier revision that it is made from; 0 is the present one
