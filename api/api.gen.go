@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"raconte/core/capture"
+	"raconte/core/difference"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
@@ -693,6 +694,17 @@ type Device struct {
 	UsedAt *time.Time `json:"usedAt,omitempty"`
 }
 
+// Difference defines model for Difference.
+type Difference = difference.Difference
+
+// Differences defines model for Differences.
+type Differences struct {
+	Difference Difference `json:"difference"`
+	From       StateOf    `json:"from"`
+	Title      string     `json:"title"`
+	To         StateOf    `json:"to"`
+}
+
 // Document defines model for Document.
 type Document struct {
 	Blocks []Block `json:"blocks"`
@@ -730,6 +742,9 @@ type Edge = figure.Edge
 
 // Element defines model for Element.
 type Element = capture.Element
+
+// FactDifference defines model for FactDifference.
+type FactDifference = difference.Fact
 
 // Facts What a document is apart from its blocks.
 type Facts = document.Facts
@@ -1152,6 +1167,18 @@ type Standing struct {
 // State defines model for State.
 type State string
 
+// StateOf defines model for StateOf.
+type StateOf struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Revision Its number; none of the draft.
+	Revision *int `json:"revision,omitempty"`
+
+	// Said As people read it.
+	Said string `json:"said"`
+}
+
 // Style defines model for Style.
 type Style = figure.Style
 
@@ -1311,6 +1338,9 @@ type DocumentId = ID
 // LayoutOf How steps are set on a page; "" is as the style has it.
 type LayoutOf = Layout
 
+// RevisionOf defines model for revisionOf.
+type RevisionOf = int
+
 // ShotId defines model for shotId.
 type ShotId = ID
 
@@ -1381,8 +1411,30 @@ type CopyDocumentJSONBody struct {
 // CopyDocumentJSONBodyAs defines parameters for CopyDocument.
 type CopyDocumentJSONBodyAs string
 
+// GetDifferencesParams defines parameters for GetDifferences.
+type GetDifferencesParams struct {
+	// From A revision, by its number; else the one before.
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+
+	// To A revision, by its number; else the document as it is.
+	To *int `form:"to,omitempty" json:"to,omitempty"`
+}
+
+// GetDifferingParams defines parameters for GetDiffering.
+type GetDifferingParams struct {
+	From int  `form:"from" json:"from"`
+	To   *int `form:"to,omitempty" json:"to,omitempty"`
+
+	// Before The figure.
+	Before ID `form:"before" json:"before"`
+	After  ID `form:"after" json:"after"`
+}
+
 // GetFigureParams defines parameters for GetFigure.
 type GetFigureParams struct {
+	// Revision Of an earlier revision, by its number; for those who edit.
+	Revision *RevisionOf `form:"revision,omitempty" json:"revision,omitempty"`
+
 	// Width At most this many pixels wide.
 	Width *int `form:"width,omitempty" json:"width,omitempty"`
 
@@ -1404,6 +1456,9 @@ type GetOthersParams struct {
 // GetPagesParams defines parameters for GetPages.
 type GetPagesParams struct {
 	Layout *LayoutOf `form:"layout,omitempty" json:"layout,omitempty"`
+
+	// Revision Of an earlier revision, by its number; for those who edit.
+	Revision *RevisionOf `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // PutPlaceJSONBody defines parameters for PutPlace.
@@ -1411,6 +1466,14 @@ type PutPlaceJSONBody struct {
 	// Folder An id or nothing.
 	Folder   *NoID `json:"folder,omitempty"`
 	Template *bool `json:"template,omitempty"`
+}
+
+// RestoreRevisionJSONBody defines parameters for RestoreRevision.
+type RestoreRevisionJSONBody struct {
+	Revision int `json:"revision"`
+
+	// Seq The state of the document that the person has seen.
+	Seq int64 `json:"seq"`
 }
 
 // PutShelfJSONBody defines parameters for PutShelf.
@@ -1650,6 +1713,9 @@ type CreateDeliveryJSONRequestBody = Order
 // PutPlaceJSONRequestBody defines body for PutPlace for application/json ContentType.
 type PutPlaceJSONRequestBody PutPlaceJSONBody
 
+// RestoreRevisionJSONRequestBody defines body for RestoreRevision for application/json ContentType.
+type RestoreRevisionJSONRequestBody RestoreRevisionJSONBody
+
 // PutShelfJSONRequestBody defines body for PutShelf for application/json ContentType.
 type PutShelfJSONRequestBody PutShelfJSONBody
 
@@ -1823,6 +1889,12 @@ type ServerInterface interface {
 	// CreateDelivery Make a file of a document in the background.
 	// (POST /api/documents/{document}/deliveries)
 	CreateDelivery(c *gin.Context, document DocumentId)
+	// GetDifferences What has changed between two states of a document.
+	// (GET /api/documents/{document}/differences)
+	GetDifferences(c *gin.Context, document DocumentId, params GetDifferencesParams)
+	// GetDiffering Where two finished pictures differ.
+	// (GET /api/documents/{document}/differing)
+	GetDiffering(c *gin.Context, document DocumentId, params GetDifferingParams)
 	// DuplicateDocument Make a copy, as a draft.
 	// (POST /api/documents/{document}/duplicate)
 	DuplicateDocument(c *gin.Context, document DocumentId)
@@ -1865,6 +1937,9 @@ type ServerInterface interface {
 	// RestoreDocument Bring a deleted document back.
 	// (POST /api/documents/{document}/restore)
 	RestoreDocument(c *gin.Context, document DocumentId)
+	// RestoreRevision Make the document as it was in a revision. It is a draft then; revisions stay as they are.
+	// (POST /api/documents/{document}/restored)
+	RestoreRevision(c *gin.Context, document DocumentId)
 	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
 	// (POST /api/documents/{document}/rewrite)
 	RewriteFile(c *gin.Context, document DocumentId)
@@ -2795,6 +2870,110 @@ func (siw *ServerInterfaceWrapper) CreateDelivery(c *gin.Context) {
 	siw.Handler.CreateDelivery(c, document)
 }
 
+// GetDifferences operation middleware
+func (siw *ServerInterfaceWrapper) GetDifferences(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDifferencesParams
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDifferences(c, document, params)
+}
+
+// GetDiffering operation middleware
+func (siw *ServerInterfaceWrapper) GetDiffering(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDifferingParams
+
+	// ------------- Required query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDiffering(c, document, params)
+}
+
 // DuplicateDocument operation middleware
 func (siw *ServerInterfaceWrapper) DuplicateDocument(c *gin.Context) {
 
@@ -2846,6 +3025,14 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 
 	// Parameter object where we will unmarshal all parameters from the context
 	var params GetFigureParams
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
 
 	// ------------- Optional query parameter "width" -------------
 
@@ -3105,6 +3292,14 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3213,6 +3408,31 @@ func (siw *ServerInterfaceWrapper) RestoreDocument(c *gin.Context) {
 	}
 
 	siw.Handler.RestoreDocument(c, document)
+}
+
+// RestoreRevision operation middleware
+func (siw *ServerInterfaceWrapper) RestoreRevision(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreRevision(c, document)
 }
 
 // RewriteFile operation middleware
@@ -5109,6 +5329,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.GET(options.BaseURL+"/api/documents/:document/differences", wrapper.GetDifferences)
+	router.GET(options.BaseURL+"/api/documents/:document/differing", wrapper.GetDiffering)
+	router.POST(options.BaseURL+"/api/documents/:document/restored", wrapper.RestoreRevision)
 	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
 	router.POST(options.BaseURL+"/api/documents/:document/tried", wrapper.TryStyle)
@@ -5195,288 +5418,298 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3vkhs3kuerIHgbod296m5Jlnx296e25La1tmWtWnPaWI/2DFaBJKaLQBlANUUrFDEPcvd1H2ye5AKZ",
-	"QP0jUFVks0uafx/GahIsoBKJRP795YdZKteFFEwYPTv/MCuoomtmmIK/UlqYUrEXmf2Di9n5rKBmNUtm",
-	"gq7Z7Nx/P0tmiv1WcsWy2blRJUtmOl2xNbU/+yfFFrPz2f84qyc6w2/12Yvns48fk1nGcn7L1DY6jx9w",
-	"54lkWq6ZMPGJ3IC7TpTTrSzNz4tqmt9KXL6bB7+fjX3qjzjcPlmvZHz59su7Lf2j/bUupNAMOOCVkvOc",
-	"rYEZpDCWNOcfZrQocp5Sw6U4+5OWwn42bhL/vI+47zpVvLCPmZ3P3q6oIStaFEywjFCRkY39xEiSSXx1",
-	"fIad4nJu6XH+IfQIrsmNkBtB5IJQYknyQBPHqafkVU5TpglVjHBBCv6e5dqONCsGY09nyaxQsmDKcCQB",
-	"TfHp/S92iaM+JjOaZYppvbu6n+16CrqEmSmZK7nRTCVkw81KlgZfdyHzXG40oeS3kmn7S7Km6sYua03f",
-	"/8jE0qxm548fPnyYzMy2gF03ioulnTpVshha6GuWGjuW5WztTz03bK2Hfvgt/sD+1k1MlaJb+/daCm6k",
-	"sk/YWZOQhgW/KCQXhqlBjsFh14wBdRUrcrodfkkYBUxDc7a7F69w440klJSCG88CGdM3RhaW3G7BolzP",
-	"mYJHyVKl8CwmyvXs/JeZTpVdVjJLc17MJVXZLJkteM6AiSzjpPafC8ay2bvAfhl6w4CzFlKtqbECiBp2",
-	"YviazQLDN1xkcjP07m9xFB5lLwh+cXNVb1EvR87/ZFkimb0/WcoT96E/L3jQGt+d8HUhlcG7wrLiTFGQ",
-	"DGepVOzM3wh29ss0lSUKjPaJyri22/MShFaAM3gW/HiN+x448nbnKM5G1nRLMpkQqknGUp6xzB43KRgp",
-	"7NG3O1uxu99HxajdOZZxFJ85o9rugNyI8L51+F/E3kRJZL5eXrVjurvFMy/Vkxa53CORGDt7CET30qpN",
-	"c3fc9zjkN1xkTSKlOU9v7HJkOc/Zif9T8eXKVH/BoZ4lsxu21TO4rZRJgYPSlZRAVM3sn5miy/qw6FTJ",
-	"PJ8lszmFxxg6t/shIseGvTdB8WpnPUc5yrXddssYC87yjAi5OSU/uxsB1nROuNHwE/dFupI8dcI559oQ",
-	"qezwnGdM+afCg+tn2bewXzHFiJH4oZBmxRQxdI4zGG5ydvpHsXuiO3sOBB97LnGbDzyYOb9hgWPplZ8B",
-	"Hrku12uqULquqApJV6ZSJkCoWgpowwrdEKlWoC+tTO0QoKF94YODDK4YHX1n+ctuTd+/wPFPGxdndX4v",
-	"leK3NN8lCfV6Ru/VD4MaYiAkoSRJaZ631Izmff70aYDPC57CnjUviDkXFDTJXVlTijEqnj2AWjsZEVBQ",
-	"7GV1juvEcQ80sS92gfcj3T7QxGpXyPR4INZcay6Wu0rKEMtTd734Nw1t+DcU5VB7rZdkxWjGFB7ShZSG",
-	"qV3dLWcL2L6BVSWzNc8yFNWDQ0HgjRtZ5s1rYS5lzqgAIvSdcW22OTuF1x5/vuFH8OhvcpneBFg5R12P",
-	"Zhm3NKT5q9b3O6sPcLE2VGSaLKQijKYr4rat5oWUigeGzC3vMJGQ+dZJ4GWp2ANNeNaQAvUOpysqliz7",
-	"ZhtcR8Pu6OPtZ25YXH/wzBBgeiuhkOmt7kWMu0HsL+ynioE+oYDj0HgwMs8uPOM7Agg5l9mWrKgmmrbe",
-	"tanEqBtnXcd2ou8t39DA3nwvN7D2jVSZfkAUWzDFhDVzjCRuQpJLeVPtCH4Y3xGn9O4Qy87k7kAYwRo0",
-	"kAu8IzPJ7BVpCOpjUtnhiq3lLQuTRKosNJez1Oxy55alCV1LsYS/4YbVwYe5iULHzko+VLcPobw3QHYJ",
-	"0joKXO/H+7dMeWE8cDuCSoi0qn9WH4+atRI860FZagn5DI5bnA4LmmvWlaRzqxHv7NGbFSNuKXhoNlQT",
-	"d5wvyEOQFJQItsEtDOkAhx/w4Zuu4qyGqH709aP92Ca0DXNnH7jd8L+u3yVE/GdOBdsRzXO2pOLSjDcE",
-	"F1xps4/plFNt9pkgatBY3UWPZVZnv/jXq5bhH9NDpLfcrK79XG1qpTUZe9nFK7yNRY/SGd+Aobxj5XVe",
-	"sHZ99rzLQQfNHpTxq22e6Jai23IRVZrugqZm8JlXdlD9zHGnLXhM8F3itAls7yHvH7LJ+5WK8XSoRv/v",
-	"uKS2r37L499q9lvr7HFhvnwSlIX7sao9IaF314aawQNyDYO6+2aX6snTeXH/3MbbVlvcewwajuO+cxBQ",
-	"OKm7+rlOiKZbDW5hvZIbvavrz5nmWcj+YnOSc3GDP17wfK1bTqBeXxqb/8jFTftkPQqcq1Rxw1M0IbuG",
-	"ilUu8Xak+ka7OzFjOZ8zRQ0jhWIaVLWlJAXVhnDTuCgb6stYA/2lxOsPdY/x7HQF47tiZPdlc3bL8pgm",
-	"zcAzcU4eJVb1e2zVQikYOLm58N4RZynydbmenT+25pfAfz8MHQohwZE6+NYwqnMYu/oKMFW6ooVhCjnJ",
-	"6ikc9cxbmvPMLre1vkcP4X9Dq9QslSLT0UmRDegN062nf/Xlk+Fn4ycNxzPz/h/7VHsUqNZ0ycDPBu8W",
-	"dJyBgTDI8zBox31sn+WfULPWgLvKc+zps0pLHWvQVsxuV/JMsYwJw2mu97xOvSbT1ACDxrqloH27EZZ9",
-	"hzROzakeEJKBz1nODOqXHbN8D63sAAfdUrIAR14pubYML4gULbNdMW2kQjttzJriDjxq/w9mj5ADA7oB",
-	"N0UevkNpMN7HYP3W6gBdfPzKk9k8rBnMtwZXMuK2bm5IYLcEC78KUyoSLAN3eNDKskzmg1QLLrheMbjM",
-	"WNAKXsg8Gw6tuVvCvefOxaVJwWSRM/B7tC+lxkxKrsMr9lLYeVNwl9Y0Y8T+Bm4H8Cgqugg/Osy7fs9B",
-	"ZCu5EYRu6Hb8tkctpO0IV68PxIO8ZhEng1e+vLDeUG7sLCA9b/BfwBxWv+I52o1UpCzPI3FCcKCHvTFr",
-	"KrZkwxQj6UpqJhLni9JyzeDzsM1dRR7DnOZC4lIzsllJsqK3DK4uH1GJsB2EOoKKAey0Oy3V1iOXng6K",
-	"FbAlGrIFp6k2vNZLHVUphJJgh+CYN6VRFXICxvWECMuoW6d1tCVUNDqZsaOY2KVm2fgH9djdbkXBd2sI",
-	"rvsxv45tYAFX3tV/3fCMuuAg6DMo4KiunHY805U706zYFn9IjAy68NAbOfSuP+Ootq+pvUYgpnaONHuI",
-	"3UgwXFIqSGoP9ZymNwlYEfUBZRmK57vtmTNT24t6JkthdOsAP/A+Pt0Su/du1fKlCFlYVmitpTZEs1tL",
-	"NRd1RKsBluglsTMkrLgtnf68oUo4kWzfKKw3a6dQjde74LAGBXYuxbKOioJUJUYumWWPI0UZuia9W1bc",
-	"rAebf4Ql/222tzsrl/KmeRnOktmKcpWjcFayFBlcgAuaRS4/WYRuqmueMW2VB6sAaLKUEIIQ5yRnxljy",
-	"yQURTG/gsqFl6+g26NRnvKCNcwovPd5uWTgj2pKrzrnoKLn6RkcCxdTlK2yoMPqc/OXP/xcCIFxgOOUv",
-	"f/5/wZs3ZzSLpZzlXNycW5UJBkHOk8tRgGQ0K1x8zGZlqchyzcIOiOid1ZLajR8oS9WRMXqfK7OjhXJB",
-	"Ll+/uDwn89IYKRJi2Hszl+8TKw/nEv4lYXxC1kyUVsgkJF2x9Aa+0xtu0lVCDJ0nQIyEKLlJiFGM4VjM",
-	"8SB/+fN/XxCaa3DDgC2XEHv1JqDxJMBtlkAgjjvxjIawYKliJkyPOoNrlEnpcn2AiiMTQzzPHZYZcuVv",
-	"7f0ddf5ysIo5LagyoOaDpEPJEsisLAolb3cjNEH7nJZmJccNTXOqNV+4DNVxP7GHy/47KLNRVFuBDOMw",
-	"QULJcrnaVWzhrR9ZpoW4oPPUNG8hkLjovwnJO7ZY2G9vI4ZgRrc4x2bF05U91iuZZ7qTe/Eo9JLMm9zt",
-	"p/4khVlpfKgUaLixjZUT9uUEe2/a7rDHg+4qb8buwUWYe2KtIfLq+VXAu7uHWR7w+UQSbOiS6YjLfkUf",
-	"P/2y85QvnwzetfizOvYFy/YzjfWWXaGJcpCrjIuMvQ9pl+DXc97nNRUlzR9Y2Zqx9wRd56jkVeafnUDJ",
-	"vO0sHzxIA5lWN2xbOSEPeegXIXf0nqY7agghEr12Lgs865cJ+SYhzwgX2lgDQS7Io4Q8TsgXkdtxTzd1",
-	"LMniO34LnrmUJXDVCHtuG9f2zlEPkUxuROjZb1f2MXpjNSTLCtyMeppiVIf86VfOkkdzoMqbmTN7TVr7",
-	"s/P0p5GnW4ETF3fzbS3sOGayWKPIELqkXIyRfP2+eW7QL+99J5BODNcNBJ0uQCNq6uwsz/f34WOGVvAl",
-	"V7LUjMAA+7J2Jp5dkD/O/jjzoYlSlzRvhCb696tyxDRGPhn2ZOPPRkspZ00cJKaaMeb7zkQJu8D28VB0",
-	"6OTSP/AJIUPJRdL2ezGaB9IK71zm4Uy23qTvDAP9C6tIjI8WyjxrC+evdmXz2EydNVVLPpi/+hOOcml0",
-	"45f6E1U3Iy6nNe845hvCXZYmdy7fUVNC2cqYjIzfSqpMpQOj/PhiUJaspBlHWMMrrsLnPXnaePjJk6eB",
-	"QhfjIhe9WTJ2DFg0meXUxgSPvvziqyf9LxByWrraNXsI/Pa+G2Wfu7N2kIV+xUXmtP7OWcy883c3QOTz",
-	"awPRG3/q9wiTWHWIQ14jNeRXI38lG1nmmXMMrVzZCpGLrh+IGzdyzgjNskhyZScHuXkl3jLFzbbpnFmX",
-	"2pws+HsMVZjVCT0B/827vitm9xs5bOBWs7sV1k59R/mBvVeMZlwwrU/9Fo7f/+q3TRYIZCItGt+MzJ/A",
-	"pYQq5BjG5wcJ4wcm9fThC0ZwvXpLhQsq73HN1Fw6LhekSjYMhIpAZHiHKwx0qcWBBIohmbaWsWnAuQuW",
-	"lGX6Nd1CQMoVKayoKpg2RDGBJMCTtAAlCgOOp8Q+xc7otCnhgmXESBlK9Wiv9lFotb+VNHenJ2DI/tur",
-	"b7+7IF8/bFVJCGnI0ur23SmH5upmfxTA7n8qGMQU2byYJbMlX1gzM1sEDmuHxRZeYOLOuuFBLrNX/H7c",
-	"lclNxBfoRWDgugl83F2zi9bJsZeCXflhV0IVOu+WAYPvJ2BDvDCarJldtk7AYw+2Wmb3VBtFjVRtG3qw",
-	"nJDqm6DltoYH6xuw3BpVbpHQ/FLJsmhLr8GpI8HNuOM36Jx/Iwn4muYy2zrryUiQEY5OhObOlNnlk4Kq",
-	"cEpFT6gTloGES+qdqkgQ5m2f9tAJWICfIJx4AE5zZ4RSnhFZGiIFuNH1nh5zw9ZFTk0nOy+cuxQy7vsM",
-	"yZVPtIglEsbu7rAX2t/M7WrYmpJdHopkAYzLJ9msgmGAF87NSVwRHVRaJFBKh3mdoDFeVDEMrr2Ih8sp",
-	"RIb+l/Vs4FfU3LEwO5Uiu1xSLoLhnuA2UhP2PS64aSX7uXC+LzFAoxYSGgQL6mYrVzI38MoL7jK1BpWt",
-	"IqfbU3jFvfQsLML/mMy+s+ewX6bel4zqkRrV9KEN/Z5CZLK3SjboyQIHYnhjR567QKpL/eDwWouCibAh",
-	"s0dKSiQjLp5Oa28+vLAvEG3DD40kHTl1InDoqWnX41f55RtuViuWZ8NqDTzETVKn/QTJxWiORmubVtpQ",
-	"U7aAATYsz4dndr8LTsVjOTYRX+SGarKwBy1g7vF2GsbpkXJEa4Ogm7nui9p8Lky1uHAdHyC3jGe3whlE",
-	"Q4GgXUZy68oiMXRXpgqakfYv0fDudt9knEOHquBtV3AhovWGlMfWWC0A8V8ayUhgQN11XXGJ4tYbZFar",
-	"Peyp7xfUGKYCsuEb77T3c2NQxdeNnpMPN1xkHxPyYcuo+giXuBQuwkp0ma4I1eSDEOJjx+X95aAf2y8q",
-	"+pJXLkDZqSwrY/XBC5qyc6LYssypSsjcKvl/+fN/BxNi6Zrn257nBM/Oivmq8l1u7wJx2IdYDUUuZfD2",
-	"7yne8zHNALSMc+OF8kfsRMmsgks6nZ2LMs8H3XpVLBRewK0ruiXX4fDI93LTTC7IpbzReJBvURdfSqZP",
-	"CfJGjeskuTCBjINU5lLpoCISu9LzdqJvi5pZ5Bu5MBGl//0IwwZGuae4+RO/Qj9tiIyu9lR30q1croFV",
-	"ZUVMYbQsFaoT4Dmr0LHQtsAMSa7I9feXJ4+ffhmI1MduefvFC0NznkZK8vzB2c3Zjv9qLYWMaC1wWMPk",
-	"3qEdAkgMZk5avbqVMr97WhGWYuyTciqWpbsH/Z6BKZthjvIsmbUMjsMT1qEELuToBrSyVhpE4wZLZRb7",
-	"qhQZgzy+MaZGY7B/aNKYO8TOIHZCMBbB7a4FaEdFFaRQvKUs1Z4nlGc9ifWodK34cnUaSWwdlqhjpST+",
-	"oFpU9UoYEwlRCINmoRpaaUzE2eZBMHa+UJ0LqOmfK4YddHaQf0jiF+CmC609kKPzVSjW6bJ4OzLN1XoG",
-	"bz9YX4AoXg+MQUM4KRmp6XAFGANs3pC1+JOknjZEhYIWYV+jkjqylB1Nod4oT1NPKPrEMs/TmU956UE0",
-	"63JrZJejV7jmv8cLP1CvlYsdIKgGtp6h6yKwaVAdFMsthcjYGOmDT2n8JPgKfo+76QYtX0q95IXqkLu+",
-	"rKP3bE7VkunIASzzKHN6mK3+3cFh9SwJLt4/Oui7C/vq3nY0dygAoghlBu7OTj4jVtxEX7tK+TqweOOV",
-	"leAA5FdlYlm+8pcnIlIFajO6/i5fL+T8P9Xl6w9iLVK9SuQ4O/GaY+2RqbStWuRUl3+lTyQNpFcnD/Ae",
-	"rgVbxfvvxqBCoZZ8CCzUi+eBZMY1F1UiUVLbcrP/+uXy5D/pye8PT77+Pyfv/uc/hUyWFzDxkItspA8i",
-	"jM0ElnIKQW4hoUAVyrX2iabEDeHo1fTCIOBtJy7ARQhVy6HRjUnFKdoB4IYaUao8+Crb4TMPCwhfLSEX",
-	"VxYrO81HuCVnbmRwuhqrbpzCBgQLGk8eZXUMTY0VdaNLDKrgwvDgzrvb8dXaqmnjqlkl8TqxdxpJKons",
-	"QDJTJlDx9FZxY5jAlG3QuYiRgFZ2Qd5DUNA48DImMlLhDtJ1JOTmb+9d1S9ssCazTXD4++CnI7jYuTSc",
-	"rH0/sz+ykyTeGI7w3RCSXsoEO4XzvIfItD+CR//AChNxS1y2cjapdpbCDSsCCNLzkufmRdB/TvSKF9oX",
-	"+GER/m7WYmOrxibUVdmmfUMbjhcoPC1D5XXP21oAN+hBhYJ0EY3i7olr5knkV9FEOMNXCZ2yHysbuK9m",
-	"QzOI0iL2dp1VS9Gbjju4gi3saDVYTWw2Ei70UgGHvgd9SriiQatgBezz0NX9o9cE9r+7f+TiJhjdieei",
-	"VYpzRyMX+bYuu/cVYat2nXjT2sBqJU+UDEuoIRQL+vTC6j3vxpfZj4yAAU94Tcuuwafd+RcLccNPVQ7p",
-	"PtnEn7mpHMxucW96UH4L5MLum5jMl6Jj6TjA1DhIMy0xr2c3SYGLm0Z8fr7FShOqI8kKoHl3dNevgyVc",
-	"Kljy8JpmvIRoUCm4acL9gKhJyMkjon8rqWqj/jxu5WWdPAojFzp88wZhLq1WYBXUIFUyqledH9iPGCIc",
-	"GBOpgfXqQeNnBoG2tcx55Dcu32oMUtQSCnF3FqbCqZ9LH80f8+iVr0xtum+kWfVIjeHbzeniDY744nHg",
-	"cTds69333ffqsVa78RaqFEggZ9zPpb0CWJ7zAqoAMPXI6SnQ7cBDcaKVmDKa+9gbNenKSjS+XOXu/Pv/",
-	"ZsxQnkOcBRHSfX+EoB9BpjexoGOw4tqkyGM6VXQ9R8wR3PPw43XE6SLFhqrIxLKgaTAl0sGBu5Nn1dEq",
-	"KSeSBhlMEIXsmy4ntWHCO90l9PHT9fWKtit4u26aqAtHjsZtizrTfG17R5bNt2QDXsEeARYpSaIqEsbw",
-	"mv9wNQqK+THvZUoVQfcohS4jQPIrWlRoHWjqYEI8wPQLtoEcsAur3TGlpQBNzkiiERMoUIJNtzvOZDic",
-	"aaluI+J3U/lcqxgsyoI1y3i5Bh1VSbEM/vh3GUr9x/YBcOYTu/TGAXn88OFOUvL+9RQu6OrOAYrM6k1G",
-	"qxk3hykZL+maZZXpNAo/x0vdPcLZY0yc60qJjmWBOULFrYyXbBPDAsqqz/vW4H4NZ8XBLg14WvAHfnxk",
-	"UXWm8j66XCjlbkx9Vm/llMtwHKxLDKQk33nuULV3uCS2YJHU9DrleFiMhdNG4dmRfaqSHz/5No0kVfgV",
-	"e7MlX7LNqwaA4j4AjVj5211S0zMd3Mz8AKRGTA20MwbfQaKPvOPpEYRnRCqfWtxNRnoS95v/a9Bv/tI1",
-	"xBpryY9LGvHmMYweEO8QwHmJmupY4Q7O64+4fCfy9kB3uCQOZ4nM2UIqRqgg2FfNpb9RguhOECu06uHl",
-	"y+sX5D+ffvH0NJBiQm9lKLEO+iBIAt/uVrZ/EQH+EJr9VjKRxlq3+I5s3VIemAbddIOzrOjvdAdaNDy0",
-	"Rrm6G2pVNzaIj62W0n7zxJF0bOn3S7+kg2q/f168en51CMpMK6ufklfPr+pCkm7as6Fg8gQ9EPNSZDmr",
-	"qmcuImhquxfFXMqbnIXK1DYSy0CI9MAvPGO+BSFjJvE6LOCU2j8wOxLg5ahyYIgRp69myBH7iFX5TBbb",
-	"8HUnJARUY3dhLcYDW2AvOnCVkhfVSbhhhQG8igodsqq8GwYr+LivU1+WpijNqWWhUfyH45Hx1BiFKQxv",
-	"5BBrwXckyTzAczEg1SZ8qxQ1iisM7wL3BP0Y++Z6FdliEI4QzmC7kLFv/L+7Yb31AJeW91XOmaoqARIP",
-	"aOHrBKAazBevFYppK0/IVfAA9pdFRlBR3/iGMbBRht6wpM5a5JmH86CI4XGQchV2DfgCoZDXvbPrDzSp",
-	"yokANaqZY/lAJ00UECyfa/4U6jYDeshA2SeyZ0jzAWzKaG5guHYpUtOU5lLHxG5K85wpKOC1YsOKEpC+",
-	"vmhrDk1Q6zJHOGp5byBsDzOyQtsJhKINVzF3Wh+YfAMx3truFXoM9gHqBMfCUPEHFwk1jfxuldDoexw3",
-	"/tBrvMI9PaSfEk69k+rzplHg4qBQm+nfDsGwfaKDqKyvaLC9iJBmj44IoCSHij5ynzA9zrtohwchTa1q",
-	"sAcyKoamB3Jc3EOrVSbupcdYBUi1A8yCV86T2Kb2ike0jD0y4YfyohhV6eoU5t8jtgq/wpWD33C0n2rf",
-	"MsOQvEV+2Ceay4pwMrHVDeYs31fixVORjtRpYkTOR2WxYmcJfMVq1f7F3FrtE0fxb07Tg8xaDADsp2Mf",
-	"nO7yfsz7YPLKK9dQd//slWbj7FBe7SackFI3zq1a2hnN8kX4Fr5fEnhQU/cqB4KaVsZOULHXKwmNakG5",
-	"X/HliiimZQ6WNtnwPIeaI5LzG6wssg9LiNlIDwYnXWbJrkFQx6B27zjNf2dJXaqUEGoqkDvt0N6s+MMl",
-	"xEsYIoVbgCxkv/KaZSqLbYXPJxcL3ytjIJRQhQ9wnrH7pfjBELSvlJznoQTMvSF0QpL332trZw8bEPKJ",
-	"VlQVVTEpcekCsfKy9u8funwjqCmhLuGG7GQcPP1yKGCXFTyUoGUcqjPhwjJQo+SleviXrRjS/3oc3Pnh",
-	"/GNPv0OymF47MOg9JOwqKF6OnHzYTDdcjZPKrztfjBbKrxETYT/2e+OaRkPRMLbh2KyYIJSoUjigQ5a6",
-	"ouEu2FMkPa6q5y41dsjnjZrkGljzcAwKuYgIPidvIZ5bir3NWLmYIULGSFnkKH6YMHrt8oVrYAKX3+/Q",
-	"qJMawzqZtSB/gjR57ULBh0MbqzDO+5tGNYRuOBftBQJ1u05qcWwvcEHYujDbrks7DGce6/iZzEphmeeb",
-	"PZaPv7ge2UQUp65BlJu/bs/uCRMS+a9LsQe0TuVUimDyYNRisCU8jmrkfQT8/L8PB6/tmGY2+RD4NEAo",
-	"uixq36qNdqHG+zBerlHJPwDipdckdSFEJG5ok9Cy3bUfgzK92ppxzjvD1iHbezN8M+CN4CccdTPgixxy",
-	"NVxD34C3/aVSwVuykWvdrz70Qm8/3h/Pu0OuOmUbJwpuNLxlqDTCZyBGDt4+rSQ2q+3waVG4hXbsoIsB",
-	"1nx6XS6XTDtzeLynAV/4Y4AFrdCKA41BO3onwZv2WOpRP+3Pw2YZQlwuYwaeNtaoQJRuvA+ovsFLH/Oq",
-	"1rIDMBOrrIQ3qOdL3DaGdz4EFXdZd7Nz7/dAg3FEKrwJry1Y8YaI6EANqgzmEfoGcwidotGiIhRDbpiT",
-	"VyccHl6+NV4XDUqRcSlXQKSDUq7sL1/RvdG0GfYLGS9OfYORDix/MFdy9BW3E6yGG6xa28i7az/aNe6u",
-	"a3dJdy6fHkyWfXESx6IBgN/QIwFUAABRR+K1o/C+JlUcmjUYadvs/Zu7HAFXBHbAETBUhMXeZR2/9T4Q",
-	"AEhEkUcNhuwVyxnVwWyCO4Ooja2JxVBj1SG0ezNsvZ0mpKki7IH2n3dp6Tk2Cd9XmO56l/NYmWNRDnRx",
-	"zak2xCi+TyPXgXbPOWfO4wLt1doEuIAoXdVZTTBohdXf3PKOzSoL56IG8vUD1V13W4nWQAY0A+xsF7kM",
-	"GZtV+u1fUaXPPyp4utmy46ty9iu0uc8CmiNUoHxWtSS9NR9T1Wr8PdQt7F+isC8eRlNbqJt6drz46Nzc",
-	"p5mv+8k3kbu/bLGavGXKfmSPfqQHXN2/e2xh7SF5L1WPqL07MjmLTFjrFMee7nszM7zr4SarssX2y6IJ",
-	"omtGnuzLvatUEkxmPydfQP7Vs7Dv09+//RUmFJNEuiBRrWqqWGrYJYEiLMhAxaacVfbLnbC7Q+lBvk22",
-	"h6KpuTZpMH1fGtHHZPaGBurQ3XUSSFwcnZzQoJYcUSKzkyaAwmPY0ekEh32Ng8TGG985vaM5zUdkaF7O",
-	"XYLmPi5/H48Ioi9rpjt4y0P9850Az5lhGQZjEM7B5eCVmulzBBaBRhkSVPMKm0IxbaTaRzs/phXdNSza",
-	"F3oaS+ErfAJAb46WchWgPjUp3KrHR8jaPrkarLkUhufemuk46Bo93gW7ZeH8i4wvFtAhgeTcmBz8YOAP",
-	"83uCm+bqKGKJ6vaK4WnIBLQWrzaBB3m85AZLNVFEnQefrtnJvDQnRZWSUX2UuoQeHxwcgzMXck7vWId4",
-	"HWwR1/kCW2y4XGp4haoGYJQD63WwbUFPgeCOO6Zq6uksOTz7NdGr/a3YMixIPXRRJ8/BATT0lDTjXbaF",
-	"JvEVGm8Qes8+DHmVa1cp2wz6QaF3smeJ9I6bz0knzy1bJA6W7s5cNflggcoajQqNrWncu8bppg/rfTQC",
-	"E6FqSHfsBnPhljaRVmf2RXuUBq9QtBLHY46ruLulATW0j3drt6eoe1DMpbTPfTfW/eQ13t4udY5MP3CE",
-	"243eLFVacLjqCCo+oN0+mpsXRIq8jp9rLHqxFP1TqY3L0eBitEzy64zlG+OaenvSrOkW0kHw66OAMjVx",
-	"u2up59bSRGiixjuyIpnGDW7+oYOusTLrHD1m7y37FuZ98OJoUSiAq2ZC0FUvnVKTUmH3D1y+UG4Yuza9",
-	"s2MHQ5ibxHX2jrS2iAKlWRYZjfmN7xEkn+vJuIewy+OKV8BDs1RsO3N42labvmUq7Msahbn2Rh4YBf+D",
-	"3i8xuq8by+HtVnDC0D68ZfMfnbWzj1+1rqQZBtRY8HwdyZoPtPUdUfbsZx9bFeLf8cC6kLdcOHfZ4RH8",
-	"HZdbA2Nr3K7WNTHp6Fwxt/LDcsXeSpVdGqPCNhfAvrqSlZVii8ReJICfxkTK4IZB0CA/yP51gWl6VEBF",
-	"nFSEZpmuurVzh/Eoy0Bke+XwNYfZzd+jzTrNL4OZIOpmuB++x4MZzOnr2w8wBU6RmOM3Aw0IvxX6gCRL",
-	"yLZYy4yBVzmTqT6zH53AR6frLFhnrAZv95oz6i4No1VLfJeWbvkkGG3f1Vj3EVB7v4cvFGkx2GCD8Vin",
-	"yfrlvgwVVgaxiIJgRMdbVYglX8qMHcCRWPJXKm6215aWXfCY3WC1/YYA+sspeWEA35op0GMUu5U33vCH",
-	"nYFLglEF1rhb7sqYAisNtdf4uH12KuUNZ16pq5Zb/5AW/Ae2xTVzsYgE9i5fvbAn5DX++pS8Zr+VTBtN",
-	"UqoUAky6mQnOeOGqe8HXhMYC0XLNUD9bW6U5leuGk4MWRc5TaudEeG9XXv/PLtXZFQCSuZIbzdQDTa5Z",
-	"enLFTLo6ueaGQZ7Qz4ovuSCIyq3/BfvA6lQWjNCFYYr86lb5KxRoo4c4Z+A9lrlbrVWsU5rn5wSzfxOC",
-	"yb8J8bm/Sbvb5+kfRaVKnM9eVxSutO/ZIw9HQws+O599cfrw9AsXEQbOOKMFP0OQAldIgnhs9sQCSV5k",
-	"Vi0F3vsGhs2Qo5k238hsi7UIlZxp0PLsdw5QNHikWxbZnAuqtrvWW/u0GFUy+EAXUri2IY8fPuqZ8U+u",
-	"uq6echQm+Mfe0lAsilvQMo+qFNUSz3xJSfMczs5/+VCfjl98Qve7j++SmfaRodlP9IY160+BPanDjziF",
-	"B8JeOT0AqOGcOu29+pFr88wP2iHfw73IN+raeOY1kx0vRJCujhJ6IrrW1eAPKoejq/ZdyRz90jpxIP/a",
-	"gKvPVb3v0Pzsg/vXxyj1v2Oe+Hel/QiSv+VmhTnq/bSeiNSXlSR2lq92XVO5QCySU4eARdfMQD33L+HF",
-	"1EM86V9kMzuXS+ppk/xV2SL5GNG0S+198E4i0FbtDgcjgK4CIOMjBODRuejzYJ5v2BLygT0LQRsnKDTL",
-	"8LRCaWHOIaBqL3gIpgLYCbd2C9v0HlhYLnXQC3diweAF+Qyf7gtG/s4Ovnt7yJHBE49oRG4rIfUxwcTH",
-	"qgOllbONyFLf1vkA1vG37dtbJv5O9+w7fsvcZsHxwmDgbiwQGmUqWSRESw+S4cG8XEhgDZmMkCf6p3Jd",
-	"9G+m9MBIR78HAHKp3s17vweqcrVDURMfDqJryGBgaswt8SRUvIuIHhMw16vS1Of/QUMNoAIzT1AdIG/A",
-	"UrOMYwV55gDw+hkInnX2wf7n4534KBkcbOcYp3lAqWAv263L3PCCKnNmzaCTjBo6XoRcKsVvaT61goAJ",
-	"KAFx9QMrprKLvlHQZF94/ASnCTCRtS6ZU3LNICMftAHItfdCCe1+qVpWlMSGqlEdHr0vHd4Cv8ZvJQPb",
-	"1bk1vMe7uy9Jg8ZtXLpBVfHd4JbyNV2yswLrD/Y0sANgWfZlj72brn45YI39+2uYEbZPEEc/SJinPsml",
-	"sVMuf6jX3H3uxkxh7fq5Rlq7VYrdRMfleRvQasMUq1KwXOsfdH/NaXozYPa6QhY+4Gx4Xg+baAOgvGbM",
-	"DjSWNh1/V96Gmn4NQseJfPbBVw59xMvb7lrA1KAiZXlFhTE3P/4kR66dgAo4XwPKEgz/mKyNv8rxbrKa",
-	"aSLHtMFUExDoe7khC6raYJ8ITcm9Cx7rT3fhYlu5xQd4VPyMvYbRa2bUNr4xjyfZmG/YshRTHVy1be4G",
-	"ahAgQheU5wxguSGNyR+loSN8Bo/YX0EduT0Fo+bvaX+cexySn6ymUMO/QlEdxSrLpI7qVI70qmOeaFkW",
-	"4U2zz+/TCz05rni+p4NXpoaZE20Uo+ujaG12qQmBPpOWOWmjTP10wtuuqqm367mrOKo359a34u5RO25d",
-	"V9spdI6qrcYYnc+t7BMEOBRLwbTWuBNB4XGZZc99149P4y5/NKG7/Hjxwro5S+++T7TtPzJDaLXfZA5m",
-	"svezYCQfgvoe2rhKzaZCb0Bs5tuWOASetbLQ/qNXA30NeQENHhrSP/EH2VQHAq8KTxp7KqCZE93QLYAf",
-	"An68V66WUmanBLNvDZkrWdqx2tCtDkkzcAG4emrnAciahynsABhyDDYkX2Uv9sq+atTOAjtZu74fPiC8",
-	"cJNj8ULAj1FVboW8FsHMv3dTSN5G4+5BY88TJUFLyyeKg8U14Y2Y87miantKXmMyCNFsB2ga+tvOGRNY",
-	"O9gjrZ8pRg17XieOTiCyEdM+AnJgTwlbcqEhljM67/yZW+dw66C6InVMpzefU9hNbCqUTFlWKrbTTWXJ",
-	"b1mr5qgaCjUSomzlRbdKNNXoxnqh/Nknw/mz+LNPfdP1ZMYgO04lynG2RlpMgnCCkNKKXAphYPAdYnWr",
-	"b6/8cUeinn3w/+y93dDB1zpwg5GV2ic4hYsPZmsQBRqkuMIDXzUJd9sXD0nm77GoRVO/aO9NAsWceDoS",
-	"cFI4TG7t8E3EhUta04TmG7rVZMlAWGgZu3KALtpBNXi+3EEBe3efbqE6mXzaHLDw7XHZ4HMw7Oo7BImp",
-	"Q/Xmhxhdbpq20RU4KGc05ze9FvElDJhCFcCZ9lEEJrTAOvc7YMEhCDMqX1w5EG+XAME1gUrSe9w61H90",
-	"b5jLDRkV6dJcDKi5OyV3FUDH1w/b/xsA67jPM+/fORYM819Pxjq+g1Cdr5y5nGG40+rKy1o4KAbwyJaF",
-	"rLmX5iU09LobM0U1UFjTHTTP4d2YPPMtzgOX9qF4lz95+PUUM17LNZOCYfclzwBmxfRUrgRcm+dDMIxp",
-	"Co0C8rzZjrIKsUPSPV371Ubj7QQr6nXoBSnOR0CqwBNd0jrq50n1JK4xQ98FMCFjH10YK5lnGuuWsEZd",
-	"ScNO/yj6db+zVBb8kDzAcYdFFttpjTWqAzWurshzTdVNJjciYs98Tk3NuoWE+kjpsZYSZ0XuYjE7embc",
-	"x161gQR2OSffv/npR2z5XYNxuK6Op59AP5TKg92hXgGO/8TFCyFTtphLqrIBS2h0kN/94B/B/o7eV02K",
-	"6Uj1BnUi/i1NHg+T3Ih7u7PRa9QMEB7/7sYel6NO5d92QLK18x6vZ07TG4RVHDyCJRKD3dOd9Nw/P+7U",
-	"mKyqKpXFdtqKKjujyy4DTNOh3UAALn32Af/RW+pzhWBdA66TS0PWEoCQuGvM49DGNzyL+uM9FFDLH48W",
-	"01ePvn7cxET+MgR3+KHHnfFAO8OiKqwo6BKywTf6gqzpDdO+2lE38Nq9UYIqXGzhgNDRYxMeYOxhuuO/",
-	"HiVs7m7uyW7sLub8HSV+EgxBLTwfHjUE1T4V/YkR+ydEuM7Bfyt5EK+eX+E9sIB0obskaI328Nipzj7Y",
-	"s/txaG9e0eWI/flrPmggwho7AC3b2znFxz94BV2yodTvCnd3CMi+f7NXXBuJILKxjf7eDZlCM/+eFgUT",
-	"LSyEuGr+wujKXY0ehqop2Iab1YohzJ5ZYf+cCZSDtxiFte/AMuysGFXd7/MIA1hL357+CAOm2FE708j9",
-	"vD8Pe4+l1faw54zCvnlXOqh4kFOLFnqjAzh0/7a8db87KeXATsKAAV0RK6K8w9fqqw8wwsYFVEkYKc/x",
-	"8ACSxdzef+8RVi+ojOX5/UbXRnHWFcdmGSM4yw3VU4oBrslGKrMiFBuwVrDQ1QYAugqGPb3nJ+k2TVqD",
-	"XCtoYXVkxQgINeowUKH2FUrf7pUHa6jjezAjv+O37KXHQr4313yP/WgXMGl5bMOod1k7CBJeI5IjwT1C",
-	"DEBjPtCkoMYwJYYsTVl1tY+JDNf3flwhWq5l66wf6prdOaT3GY1zbxhy5jR8zp8ukFtJAbhwNDES6zIg",
-	"sgtrd0XRillLGRMv7vWMAzhRH9P4xvr7LSCnW1manxeze91uXFvMYqDLaQu15LoojTXN7cSJ1xys4QCt",
-	"sCFJ7971hgpp/G4iO1Kf7LvUTxCI2i9vr9mnIND575MCo/TcQT9BW+KJHJiycwdZKwWpfEGkAkcdlDt3",
-	"GztgUpyQBsRUp/Q5yIQKCop6xcprN+RYCmMEUK+/tILX2cwYvpzuYqjCbPWVsAFl3TfLBPdpHRt30sSq",
-	"C40VO8wTEDYe3IBkslGti4jOZsPT+00PwqaEQ1sOQ6awERzWwEgMsZU0+gK1ak23CC0xl6U5dQ0a5cJv",
-	"jpV/HrTakvaTwI5BWQaUpgGmILCRKj0OmV8aeuJhwXJRY2Y0U38u7Dfw2t5Hcc88Atmk92RQvMan75Vq",
-	"636TTYo+UXcxqWTxnKY3w0J1o7i5P+rB0/d3vB8XJRHaBE4LkQiyt+3pdbY54HbS2kgHVd1+A3Y61SjE",
-	"61i81/BA58N+KrV0hw720KZzMIKrVyxf3JsOdw1Pn0SHk+APjfS24SLy3cdjQRS9lGYykIIfGCua2hXY",
-	"9yLbUZ0ugImE9OFS188CKTXIGK5PrL6vdDPI86i60U7DI2qEmu9yQ+rWrTu9uEGPxfypC7gC5wyLO1xn",
-	"v/5m8ZXVNIj+3cwqw6V3GqN+8mobv3ufFmgpntAi5AZ9Hu3mxQnhAkySSmVptIcZPBbmnmzea2auXfO5",
-	"KZIv01bPS0cZmNsKiKpvbjgBk/0WTr8MZn03kjWY0lKAN1IzJnyaLVa4eYQ1u2mNXFmuyZOHX7e671RJ",
-	"+uPbZlIAK7frfvf5muge586lb488L8nsyePjZanVYYx4iKMdwbmnMtXYWVc3zRMOBUUJ2ax4unL5P7Tu",
-	"Z7mQytd2YbWdU5AguDF81F2W8T3cfpdZdu0aTE5aFXvHgtc1F+7PRwNZ0G7Kz/iwXWbZZMbYZZY1M9Ob",
-	"KICNdJtebvRex/tK/3+jtlUvtbFM+f5ks9mcACpkqXImUpnh+urN6QCPVi26GsrP09AFI0u1oyU9evQw",
-	"2NGiCz6Kvz1iEj6UJuyXg49ZPVPWYrElF8La/G0VyKwAGILQuh2elYobNndGp3GB5DmzP7aWuWEC0/Ep",
-	"WVgmqn09maxKaobYVfH7ZFXf0noC4YnhpcEUFBwFxSnbfLAf8vdW18SX2GFf+PRTC85PEO7qcUe2wl0O",
-	"UtWSqcO8a5oNKvDQOf3eWPOtffrnU7ywHz90lIbR7SjDTpTdPDp44gXmIVTQFgZ0NiMlyaVYYosvDA5h",
-	"QRCdLBf2e7khOVVL1oTTg3DqnF04GwWh2rCaT8mNAGieBsux214EnO+Y+fbWod+MuXjgcUHotcELyM0z",
-	"Demumbpl6kTbCwdJADgXdpHkV39wfoUdbWYptHLdNENoo1897X/FP/VKup+aZmQCS5A83ReMZWdratJV",
-	"vBXQT/brb3M2YYFjalxfqV50ABwFRGeDo68ZE6+caqH578Od9+2YgDWMTUnhCW7iT33lXMlSZNB6O1rU",
-	"uKGutfhx+No3F/ulw85XYDY6PLpzsuA+7ZcKQlNDSg0V7HX9SROpMamzhKl3eHh7GfNsGt3ENcmsNOza",
-	"o8DOqhT9MU77/WfYJqmNyjzpTkHYeiNAQCDeSCm09w44nBnXGy1E7XFdkl6XYlxeW07FssQ0+yA22RdP",
-	"jw9N1ts3tBSxq5mmVcSWux4Hk25clVQPxwEUPFWKxPWUbp2Ru/Rhau343doxjOiwcMX+0V3hXvmGyNJo",
-	"nrFmk8NzByjZ6LvgxTHX5EZYpc1VnAcbNVW4lFCjPqo5A3lhyJ8kF7olf3wPIXCGU+wT4kVRA4aOcHOK",
-	"XVQtU56uM8LeQ9E/gIE1ISEgZBxXb6BW6vnVcJo+Fp490LCiWPq962cexlR8GhBcSVgGutS6/er5xipn",
-	"hxXi/b32abwCBOq6uizgefQln31cZke8chVy92Pg4hxvqYCQ+l1F29Hhq31VHvmPE0eHk7c8sydZQ8bG",
-	"Bv8Qrlb6ojHuGsC1IKMO/gWCSJNFmef4s9MJvSrd+l6fmLIsVVejBWGK5EJxyq34swKW/85Oycsa8OaG",
-	"FS2GguPfD9Bx5cZMUs+D4mhMOY9b1YR45Dhjo2dguxCsHxj7ygva+ziRL9nGU25aCdqcdZLwTbNHcSiK",
-	"49OYd3n87AP+YwREZ2OvPhlAZ9+LepxOgWkt9SuPAZVeNBnx0Ir+HqX6M+LzhxPwOUKcTcwADldtBLN3",
-	"UJimY4+epDIk5j8ghCaDEILcqna2D9fkluY886pDjk3hY4XOgMRrVmyd9IIQoQoypE7gmGnUCdAgR6kT",
-	"uKop1Qm19iV+9eY4J5g7tczuT+JzEnA/GuS29C/6qf0dDpmC2DDVGFq7NU0qMS3FkVz2QBRMFr6nTExh",
-	"w9e5t3vMUWtada0x6WeircGe7LD02Qf47whVrd6lz1pTc+9J3q4kuFEhOZnkUjMHM8pNnfc9RotbNrjz",
-	"+Erc58P7D++f9z+tBtc9ACtGc8xrj2Lx4Ih7JJWbIRTlY3luCfX04RcHE6kDk8EgqRgSiusFV+U1GTV0",
-	"TrXPNm4SSpa6FzgMcnjulUwwQcQLhcubEnIIMIt9HB5Ry3zKfPyk10Q6/klv0OeAip1PeSw3QwRtMaFV",
-	"s/u1MKDEFQwbFZmE1jN9wt2XBSyw2iSXSxkoBJgGg6d6uXEoPPmkqWkeOMUSCnPModeFXMqBRnb1W43a",
-	"MRePGdWpG+IzIxp1jzmRd/SeT6d6NrgkjrY4EWO4Aj3LE+Sf37y5smzx85urf8ESBMsc5J9fvfzO/vlv",
-	"r7797l9iFUj16T/7oFf04+BtNK6k9l+PhJN4LxSNo5HmO5VaYxRZvaK958YhHs3OZ//1y8OTr+nJ4t2H",
-	"L598/KcAEd619gUSUEeI5WscN4Wk/IEVxiUVD0tKt66JRSXm7QIGmdTMt5zhRROwsFdk3jXze3RW9qTS",
-	"q7FzEdwIv63TiS/BNs0968ol3MizUpcUiiNiNY1/sAMmzNcflX8PBurx8u4D6uX91L/26ZZvIbUE8+Lr",
-	"LFsHFOASUCD5OrKTH+C/I3winXM46BhxVY3TNVBFGsjS+AsjXUmesosuRBpQhBtyYxmem7E3SoOXj+wa",
-	"QfPgKHLu2CemKRuTmet408hEjxXe+pHJZ1LY8llJ2spL06hmqRQcKJOGkhbyukIgBlY1fpnVL7aIwORR",
-	"P1yD075jflbqAe0FqPQHfUTdpc12PBsH8Vg1JO0v++PWoo11If2raL0H4sjxwqGgwPckrzwj8XUhFQbg",
-	"wmraCxgQtmvvkog43vD9HBIT/2qsZtwun2b3yVMUPU6Sj1ZCRtrzn5/9R4JNrKQiP7nGYK57glQ46Hde",
-	"FABhCtgskFhb49etK3evh1dqyMaCar2RqifnEaX0Kz/u3sIW1Qyfm0szbJO7y0sKBA7GtZ+SyzxHLEef",
-	"Aa0JE9kpebNS0pi8ahG5oDzvbgWETXsvpVc4ZApr+hXU7oy5O9yiprs4rAzDtl15TmiaylKYFiFzmg7c",
-	"7q9wyCfDxHxpX2FCkiFJWh4k531wIEbNhmgpFWQpATK5aiAING/QWLHUkShK49c4ZApmrVLN/ypaIDQ0",
-	"GoxKe0DIBnErsK44xmfqUbH2oO/vvDiK89M+ZzrurapSFlJVDa5cb7DfeeHqpHJJM0jpMZK07Xz/+7NC",
-	"5jzdnnouG6LtKxh+Vw4erA6HA4pTTZ61g/O6rDWhDc1z3a4EkgJ7n61puuKiKwSQrooCNU5T9X4UXWl6",
-	"M6qvURtuJV0puWYn7L1hwtvfd69ncGs5AuXjfIv9jHAmovnSnnkQrVyjME5arO3z1tzmQPNSmUPbFLdH",
-	"6K/Z2YeyyKhh+vQ9IrYM7cMfcPjIcvz3e8PAQD0sP04VbMDZ5xsPu1vN09cguAIKiFY7vAUEKBuE04yq",
-	"NJ4Oco1fjwpRus69YcssCNvTG5zeDUYXSqYsw7qjNRUlzWfJDKvi3o1+unYQe7uPR0DYBG6xbYV/F3t2",
-	"J7/N1xjmvG6tmxzN8Iy8C5Qaxkj+aA+SZ2WYJPKWKfedlGIcJTqJwK75hOXIGEVKzbIX4igUcUivvY2D",
-	"dpZ8bagyugahb2grVtgwClBd1Yex1wAoez04d/CnUpngBqA/K5mJunvNLWebUTvxvdzgvWUkmGfE7ma0",
-	"3ZK1ycJNOz3qVi/a4jSZIHyUK+8+oCIGtdxKqwZfgwd7i5RyYQsmaK2a8xuWbzH8eQGOC1ka37apwXMN",
-	"iZ0qZk5gRN8Vdw3j3sKw+0TYa0wT2gv8YjJF2TC6RnQYpKFl/lSKlNG8N0+tS63jO3h2CDUhCuLIPXK4",
-	"o1PMeS3XTAqGHfmh9UHKsinbKL7GOV0vtCjTJHVPtS20StKG54i17pWvKLpt88xqr67HQqvXfCl+Lse1",
-	"ErhG/dkBzk2B78SXwk4HRygucLSL9N0bI1+iqyumaVP/9SREebuShGtvzPC++lxLvxfingTLM8UyJgyn",
-	"+eSCZbr92GVHLkb5lL0Tuu/sfSsy6OZ27ceOOYTfimwyV/u3IgNXr1w4d3vlWp+Xpmok2nzrlewpk7vi",
-	"AoBphnt6QkcfkHFck4xuq/I8w9eM/O5CLL/KxUIz82tMuczoNtxZPUNbbFCV/YmL0gBMIKEZeAH+8ObZ",
-	"LiZcLlOaw9JiK8GFRprTP2kquSfw53B3+suqazdkcXORyc0DTUBxj3fIt6P2tZUDl7bfDRfWSgJrII5I",
-	"fTHWQyz39mp+FvnW9f1xnhtoGVVqpiFEZ79uZPwBBKT9MrYi1Af2tOMaiwCENiHx7rbryfNz6I3Bbpkg",
-	"822jMQ4sVAIOEKMq50xV+OFRg1XY5++5uiu/Eey9AdS4c4LBSrOieMASIlWCsUsQZy8yRFG0Zw/AKOHQ",
-	"QT8DkHYueVKa8UZd6+Sd2OfNRjsJ3Jr2ttNDbYLrpmF+G+xrpVSQVK6Z61EUESZcp1RlQ/R/93m2/voU",
-	"TbysXguTN/qDY682n3TbujbOagrH0jqf4wh/h0yQo9Za026Hn+q+O6h17NOHgd6xnexQ96r1Oo6WKTp1",
-	"fiRKyDo7kjci9eCC52KJWRNwDMklwqjtyHVtXP86F0ZlxQ4nKSnXvW54+/19Ih7a50eOI6xtGrKDJ650",
-	"re86vfXsQfSQoa5U0XXmrlqBceyjTtCH2iFxjV8Ytcs8BGEvkfmaLtmRCkPcyqdqrgCUTLCC7pS8ZLcu",
-	"Tuo6fxyAGTkC3NFR9ZNg7X0ueWhH9FBZan7aLlLf1LCRHhAtCBCZ5hyANEbDQzYxHJtn9gz6fvadXFQv",
-	"PgWQp9dXpiwwbsJzInTnKUGl2WqMm5WsYMK5ucuZDu5F6lLnenbDZ9dNoVi+Hpm1bMdRscwx6IiAg1XT",
-	"3pU0LbR9UcP01RDU2DMQPk/vqyI6vucZXyyYch1m/aKbANkC0jbdw46+6ysqsv5N/x5HTBLdot6j9Lnl",
-	"qmOXNgenu6GaIN1AhzxptXoD5kOMW1XVLOiV3NzxzEb7bXCzWsn8vpJyLxWj93EVHpkfghl2XGMMQ4mp",
-	"2OQZhkwaqZaOZbggVinbopgxPjzb4CI88acEyveh6AWxUSHksuFmlSm6EYC0nFLxAMD0S5EFnJ7+aBcu",
-	"Ut5ztl+5IX8HujE1GG3+6uFDf0tseHZsbTm4ETql+SH9dgbP/rV98CC++tE8EIDP23YYP/r6ccNj/OjL",
-	"wS6U+IxP3ba1V+tLZbGdsCseJXqNuRF24obMMLJ58yfoNoUPT4nXTu0Ili/QExETBJgvMSJVYoI0iXAo",
-	"vFwumTYQeJpS3a4A8vVKlnlGCqZWtNDQIwMlOctOSWN14J9dc318GWGoWro9OrKQuOIie+Oefj86gnv6",
-	"seDKD/ZE21WMURYuhe+sa6U+QHeuqbpJ7qX9x0jVEiKKSEcrAux6NAGULldJBH0cFMM1YrQzwfSuukAj",
-	"l/LGZV9tq5AXPI9h06eoiOgthf2OmaMWwfbt4h/0SOgOVkwZSYBOuFW4aePkRtLKihyALb+jsGg2o+8p",
-	"WPajJqm4qZqfj9mwnRqjKcuM68ImdOIrhio2eqw6zdGbh8QT9OyD/+cIeIhWT/9Pk0URpgVkUezUe20v",
-	"KoTMFdWkKMEThfEx191vXJV1462Pj2z9mhWMmjhpH++S9n4AoXsLd3doS4TctBhqEDNpQrikl3TNss8X",
-	"L8llJVr+yhxsUnU59gMlTYgdAsUanbZmjwMNnfGU7BYo9MLUjWymG+6j66IqvprkswAfaXLcp0cfednA",
-	"m7holMsTDUhB1CWbWApiDBKzcnbO83jkIM+YU4HsDN8/V1ItpTFsKkFp52OG0OaxvnAKr8d28bpsg9C+",
-	"d3e/7HxTjZrE5PDt4sd4KKuVTSk/3ZwB2MCY5Gy0wD8GjOoY8v1gHxJNutoH/uSrh39/sJ81E4blqWkw",
-	"6XTQeX7Wcyh6XYJgBQATLsjKrPPqPCeEQskBgdpGraV6oGtkE0oKxTQTBigTEgdnrptpH3gJS2/ibN2t",
-	"nMIUFI7t/lUpCH4drXmDb0dk4v3VZSvsJQJfynFi0I7TE8fUERpAU56hd9XzDrh/Nmzumuq3O+lvFLeX",
-	"YpDl2Hu6LuDad//qzT7yJPoWx/6Vo9PGoiwVUYHaSy5cnj4AFSm5Pm90y6GCyMWCp8we+qWi68TnaGPx",
-	"ESb519CoeqQFyhoUHsL1zmT63gqDwsB/XJNicCtZDZ+DLzOZLRRdAvzTux403JozPvh/jlAFGyLpc4SQ",
-	"rDZ0B0WytwYq/lZ/A2zup2vLkZHcaZqUuZN/xHf57zpI7ERv2rPcs/EbMGq/GmHT4p0ZzGPeH1fzU5u0",
-	"n5kCdukiBmC9tvgUqyvspdeChIH28FGt52MvUOtYtepNt1qUYwIEOGHt9RBTr2rw1PiZCZfi/01lh36m",
-	"PAay0FdgQTFxi+Ee6FNyDSutU15onssNy7CxriGAKiQVS0gpcqa11Q1a3Ek0E5l2kC2wUHXreaxU+ex8",
-	"djb7+O7j/w8AAP//",
+	"7L3vchw3kgf4Koi+jdDuXpGUZMlnU59oybS1tmWuqDltrEd7RlehuzGsBsoAiq22QhHzIHdf98HmSS6Q",
+	"CdS/Bqqqm+ySPDP+YJFsdAGVSCTy7y8/zFK5LqRgwujZ+YdZQRVdM8MU/JbSwpSKvczsL1zMzmcFNatZ",
+	"MhN0zWbn/vNZMlPst5Irls3OjSpZMtPpiq2p/dq/KLaYnc/+j7N6ojP8VJ+9fDH7+DGZZSznt0xto/P4",
+	"AXeeSKblmgkTn8gNuOtEOd3K0vy8qKb5rcTlu3nw89nYp/6Iw+2TFbvlmkuBz86YThUvDJd2kp8XhArC",
+	"qMo5U8SPTMh8S7jRRJTrOVPPyEIqYlZSM7JZScIybk5nSXCZ/hGtha654OtyPTt/lMzMtrDjuDBsyRQs",
+	"UK9knL72w7vRFkigCyk0Axa9UnKeszVwqxTG7t35hxktipyn1NLl7C/aEufDyEn88z4iYzbJ+3ZFDVnR",
+	"omCCZYSKjGzsX4wkmcRXx2fYKS7mdsN2dggewTW5EXIjiFwQSixJHmjijtIpucppyjShihEuSMHfs1zb",
+	"kWbFYKzdq0LJginDkQQ0xaf3v9gFjvqYzGiWKaZ1mH9IQZcwMyVzJTeaqYRsuFnJ0uDrLmSey40mlPxW",
+	"Mm2/SdZU3dhlren7H5lYmtXs/PHDhw8r9tBGcbG0U6dKFkMLfc1SY8eynK29WOKGrfXQF7/FL9jvuomp",
+	"UnRrf19LwY1U9gk7axLSsOAHhbR8rQY5BoddMwbUVazI6Xb4JWEUMA3N2e5eXOHGG0koKQU3ngUypm+M",
+	"LCy53YLxWMOjZKlSeBYT9oD+MtOpsstKZmnOi7mkKpslswXPGTCRZZzU/rhgLJu9C+yXoTcMOGsh1Zoa",
+	"KyGpYSeGr9ksMHzDRSY3Q+/+FkfhUfaC4Bc3V/UW9XLk/C+WJZLZ+5OlPHF/9OcFD1rjsxO+LqQyeJlZ",
+	"VpwpCpLhLJWKnfkry85+kaayRIHRPlEZ13Z7XoHQCnAGz4J/XuO+B4683TmKs5E13ZJMJoRqkrGUZyyz",
+	"x00KRgp79EEWe3b3+6gYtTtnZTWIz5xRbXdAbkR43zr8L2JvoiQyXy+v2jHd3eKZl+pJi1zukUiMnT0E",
+	"ontp1aa5O+57HPIbLrImkdKcpzd2ObKc5+zE/6r4cmWq3+BQz5LZDdvqGdxWyqTAQelKSiCqZvbXTNFl",
+	"fVh0qmSez5LZnMJjDJ3b/RCRY8Pem6B4tbOeoxzl2m67ZYwFZ3lGhNyckp/djQBrOodb237FfZCuJE+d",
+	"cM65NkQqOzznGVP+qfDg+ln2LexHTDFiJP5RSLNiihg6xxkMNzk7/bPYPdGdPQeCjz2XuM0HHsyc37DA",
+	"sfTa2QCPXJfrNVUoXVdUhaQrUykTIFQtBbRhhW6I1KY+0yRAQz3EBwcZXDE6+s7yl92avn+J4582Ls7q",
+	"/F4oxW9pvksS6vWM3qsfBjXEQEhCSZLSPG+pGc37/OnTAJ8XPIU9a14Qcy4o6JC7sqYUY1Q8ewC1djIi",
+	"oKDYy+oc14njHmhiX+wZ3o90+0ATq10h0+OBWHOtuVjuKilDLE/d9eLfNLTh31CUQ+21XpAVoxlTeEgX",
+	"UhqmdnW3nC1g+wZWlczWPMtQVA8OBYE3bmSZN6+FuZQ5owKI0HfGtdnm7BRee/z5hi/Bo7/JZXoTYOUc",
+	"dT2aZdzSkOZXrc93Vh/gYm2oyDRYOIymK+K2reaFlIoHhswt7zC0jFACL0vFHmjCs4YUqHc4XVGxZNk3",
+	"2+A6GnZHH28/d8Pi+oNnhgDTWwmFTG91L2LcDWK/Yf+qGOgTCjgOjQcj8+yZZ3xHACHnMtuSFdVE09a7",
+	"NpUYdePM/9hO9L3lGxrYm+/lBta+kSrTD4hiC6aYsGaOkcRNSHIpb6odwT/Gd8QpvTvEsjO5OxBGsAYN",
+	"5ALvyEwye0UagvqYVHa4Ymt5y8IkkSoLzeUsNbvcuWVpQtdSLOF3uGF18GFuotCxs5IP1e1DKO8NkF2C",
+	"tI4C1/vx/i1TXhgP3I6gEiKt6q/Vx6NmrQTPelCWWkI+h+MWp8OC5pp1JencasQ7e/RmxYhbCh6aDdXE",
+	"Hedn5CFICkoE2+AWhnSAww/48E1XcVZDVD/6+tF+bBPahrmzD9xu+G/X7xIi/nOngu2I5jlbUnFhxhuC",
+	"C6602cd0yqk2+0wQNWis7qLHMquzX/zrVcvwj+kh0ltuVtd+rja10pqMveziFd7GokfpjG/AUN6x8jov",
+	"WPtme97loINmD8r41TZPdEvRbbmIKk13QVMz+MxLO6h+5rjTFjwm+C5x2gS295D3D9nk/UrFeDpUo//v",
+	"uKSu/cbhTzX7rXX2uDBfPgnKwv1Y1Z6Q0LtrQ83gAbmGQd19s0v15Om8uH9u0nRcu+3qPQYNx3HfOQgo",
+	"nNRd/VwnRNOtBrewXsmN3tX150zzLGR/sTnJubjBLy94vtYtJ1CvL43Nf+Tipn2yHgXOVaq44SmakF1D",
+	"xSqXeDtSfaPdnZixnM+ZooaRQjENqtpSkoJqQzBisKu+jDXQX0m8/lD3GM9OlzC+K0Z2XzZntyyPadIM",
+	"PBPn5FFiVb/HVi2UgoGTmwvvHXGWIgY6Hid10ONh6FAICY7UwbeGUZ3D2NVXgKnSFS0MU8hJVk/hqGfe",
+	"0pxndrmt9T16CP8NrVKzVIpMRydFNqA3TLee/tWXT4afjX9pOJ6Z9//Yp9qjQLWmSwZ+Nni3oOMMDIRB",
+	"nodBO+5j+yz/hJq1BtxVnmNPn1da6liDtmJ2u5LnimVMGE5zved16jWZpgYYNNYtBe3bjbDsO6Rxak71",
+	"gJAMfMFyZlC/7Jjle2hlBzjolpIFOPJSybVleEGkaJntimkjFdppY9YUd+BR+z+YPUIOjDgH3BR5+A6l",
+	"wXgfg/VbqwN08fErT2bzsGYw3xpcyYjburkhgd0SLPwqTKlIsAzc4UEryzKZD1ItuOB6xeAyY0EreCHz",
+	"bDi05m4J9547F5cmBZNFzsDv0b6UGjMpuQ6v2Eth503BXVrTjBH7HbgdwKOo6CL86DDv+j0Hka3kRhC6",
+	"odvx2x61kLYjXL0+UwDkNYs4Gbzy5YX1hnJjZwHpeYM/AXNY/YrnaDdSkbI8j8QJwYEe9sasqdiSDVOM",
+	"pCupmUicL0rLNYO/h23uKvIY5jQXEvdJDCt6y+Dq8hGVCNtBqCOoGMBOu9NSbT1y6emgWAFboiFbcJpq",
+	"w2u91FGVQigJdgiOeVMaVSEnYFxPiLCMunVaR1tCRaOTGbsXE7vULBv/oB67260o+G584XyEowywjohe",
+	"uLD9ruxkC6nCb5XW9t5O+JVmGRyC2o3i/1XM3qjuR3BxZ3W0wG6mUw0TF0kYE6ytTL9xOjFNTYNagefl",
+	"dM7ycOpD5UWNhXYOIzPNTVj09NAfUoOGvVvuCYmbPfEpRXbKECN1ieEV1V3Vk4ajDJVKGqFCNwqtkbe7",
+	"LNMXJh4RdXWDh99wiFxeTabAnLj/nkXqQ1Dr0Q1WRr4cQ2RwrI8J5uxYEI2H3u8x6NDF+w8q74Bb8pC5",
+	"UM1w2phsD5uhscKWlNOhJJSmCOx79/Z7e4Vn0LXy86J1Je6ypxz9mK4t5u8/d4VJSBKpFhkU+A1N9Tj+",
+	"tvv2qIEacteAZSMU5rJB4OChRkt1FaXhma7iV2bFtvhFYmQwZoPhp6F3/RlHtYML7TUCMbWLnFitzY0E",
+	"T1VKBUmtFjen6U0SSyu90545v2R7Uc/hqLY0tgc+qKNbevbR3Zh8KUIuNaulrqU2RLNbSzWXZoK6ACzR",
+	"3xaVepDS0jlMNlQJp4PbNwo7SrSzoMcb2qCdBTX0XIplnQYDajQxcskse9xTWLnrw3XLivtxwck7wnX7",
+	"bbZ3/CKX8qZ5Yc+S2YpylaM2rmQp8OZe0Cxyb8siZJpc84xpay1ai0+TpYSYszgnOTPGkk8uiGB6A9YF",
+	"LVtHt0GnvusHnVqn8NLjL52F85pactVJdh1dTt/oSGYQdQlqGyqMPid/++v/CxFvLjB+/re//n9BUytn",
+	"NIvlGOdc3JxbGxkGQZKrS0qD7GMrXHyQfmWpyHLNwh7nqJHSktqNLyhL1ZFJWT45csftwAW5eP3y4pzM",
+	"S2OkSIhVzubyfWLl4VzCTxLGJ2TNRGmFTELSFUtv4DO94SZdJcTQeQLESIiSm4QYxRiOxaQ+8re//u8z",
+	"QnMNfndw3iXE2loJmLgJcJslEIjjTgC7ISxYqlhEI69Tdkf5EF1yJ1BxZCag57nDUgE7et392HoRrgm/",
+	"ckeFHq8h2qUfrhteenVl/5CUvxUJ14QWVBlwaIGIR5EaqCEoCiVvd3MRgp5oWpqVHDc0zanWfOFqMcZ9",
+	"xUoV+3PwssI7yt5EMA5TAZUsl6tdFw689SN7WiEDxsUkmtcvXDUYqQgJerZY2E9vIy7PjG5xjs2Kpysr",
+	"z1Yyz3Qny/BR6CWZdy63n/qTFGal8aFSoIuSbayAtC8n2HvTDvw8HgzMeIftHlyEWZY8Zxm5enEZiGPu",
+	"4YAORDciqaR0GbMM9Yo+fvpl5ylfPhlUMvBrdZYHLNvPNDYudInOuIOCQlxk7H1IrYYIlouzrqkoaf7A",
+	"XioZe08wSIzabeXotBMombfDwoMHaSCn+IZtd30bezz0i1DgdU8nNapGIRK9ds55POsXCfkmIc8JF9pY",
+	"y0guyKOEPE7IFxG1YM+AbCyd8Dt+CzGolCVwxwp7bhv6ys5RD5FMbkTo2W9X9jF6Y1VDywrcjHqaYlSH",
+	"IseXzmeNdlCVITpnVj9Y04x1nv408nQrcOLibr6thR3HnE1rDRpCl5SLMZKvPwrNDUagfZQACmfguoH0",
+	"imegCjaNFZbn+0erMRc5+JIrWWpGYICvm+TZM/Ln2Z9nPghf6pLmjSB8/35V/pXGyCfDMVv82mgp5cyo",
+	"g8RUM5vq2DmX4WDPPq6ZroMTEx3jvkmXM7LfizkH9j0XNDpbtbe8KcOUtoVVJMY7P2WetYXzV7uyeWxO",
+	"6pqqJR+s1PgJR7mE8fFL/YmqmxGX05p3QtAN4S5Lk7vg5qgpoUBzTO7hbyVVptKBUX58MShLXNximLCG",
+	"V1yFz3vytPHwkydPAyWdxsXoe/NB7Rgw5TLLqY0JHn35xVdP+l8gFJ5rhFT89r4b5ZhwZ+0g18QlF5nT",
+	"+jtnMfNhzl0Tz1eSBPIU/KnfIyHAqkMcMvipIb8a+SvZyDLPnEds5Qo0iVx0HWDcuJFzRiDwE878LyOO",
+	"dvAScrNteqXWpTYnC/4eQzFmdUJPwHH1ru+KibjwB/RkP7tbYR2+dpQf2HvFaMYF0/rUb+H4/a++22SB",
+	"QCxk0fhkZKYgLiVUC84wE22QMH5gUk8fvmAE16u3VLj0qT2umZpLx2U9Vmn1gaQIEBne0wwDXRFNIFVw",
+	"SKatZWwa8GqDJWWZfk23kHrhyvFWVBVMG6KYQBLgSVqAEoWpNafEPsXO6LQp4dJCiJEylNTYXu2j0Gp/",
+	"K2nuTk/AkP2Pq2+/e0a+ftiqBxTSkKXV7btTDs3VzXMsgN3/UjDInmHzYpbMlnxhzcxsETis3TCkF5i4",
+	"s254kMvsFb8fd2VyE3GCehEYuG4Cf+6uuQrqjbwU7MoPuxKqJLEu4EUdYG7v+EujyZrZZesEQhVgq2V2",
+	"T7VR1EjVtqEHczGovglabmt4sL4By61Rzx1JQlsqWRZt6TU4dSSNJ+7xDkYl3kgCvqa5zLbOejISZISj",
+	"E6G5M2V2+aSgKpw82JPUA8tAwiX1TlUkCPO2T/DrRGrATxBOsYNogTNCKc+ILA2RAuIHes9QgWHrIqem",
+	"N9clTvWN6DMkVz6lMJYyH7u7w75ofzO3cR96sl3C+W7jMic3q2D846VzcxJXLg41hQkUjWMFA2iMz6rg",
+	"DddexMPlFCJD/8t6NvArau5YmJ1KkV0sKRfBOFc4Y8mEfY8LbgLJPVUxHRq1kLonWFA3W7ni8IFXXnCX",
+	"kzyobBU53Z7CK+6lZyHczMdk9p09h/0y9VgyqkdqVNOHNvR7CiHZXjyIoCcLHIiRdKNx5y6Q1Fk/OLzW",
+	"omAibMjskXwZyf2OF468bAB8Aa6UHxpJr3XqRODQU9NGnqkqqTbcrFYsz4bVGniIm6ROcA2Si9EcjdY2",
+	"rbShpmzlYG5Yng/P7L4XnIrHkosivsgN1WRhD1rA3OPt/JPTe6qGqA2Cbo2WL9/2SUDV4sIV64BRNp7d",
+	"CmcQDQWCdhnJrSuLJA84QAbQjLR/iYZ3t/sm4xw6VAVvu4ILEa2spzy2xmoBiHTWyMICA+qu64pLFLfe",
+	"ILNa7WFPfb+gxjAVkA3feKe9nxuDKh4h4Zx8uOEi+5iQD1tG1Ue4xKVwEVaiy3RFqCYfhBAfOy7vLwf9",
+	"2H5R0Ze8dAHKTg11GUPCWNCUnRPFlmVOVULmVsn/21//N1j6Qdc83/Y8J3h2Vszjp+xyezfZ1z7Eaihy",
+	"KYO3f0+Zuo9pBkDUnBsvlDhjJ0pmFTDg6exclHk+6NarYqEumRjWFd2S63B45Hu5aSYX5FLeaDzIt6iL",
+	"LyXTpwR5o0YwlFyYQMZBKnOpdFARiV3pebukpUXNLPKJXJiI0j8m9xpGuae4+RO/Qj9tiIwOZUF38sxc",
+	"rgHWBUQURstSoYo4nrMKBxJtC0wN5Ypcf39x8vjpl4FIfeyWtx+8NDTnaaT43B+c3eqk+LfWUsiI1gKH",
+	"NUzu3bxvgEoaTBm1enWrOGz3tCIA09gn5VQsS3cP+j0DUzbDVOZZMmsZHIeXZkGxd8jRDbicrTSIxg2W",
+	"yiz2USkyBgmMY0yNxmD/0KQxd4idQeyEAJuC210L0I6KKkiheEtZqj1PKM96SshQ6Vrx5eo0ktE7LFHH",
+	"Skn8QrWo6pXiZSYYNAuhRUhjIs42D/e084HqXEBN/1wx7KCzg/xDEr8AN11o7YEcna9CsU6XvtyRaQ7V",
+	"IHj7wfoCRGkWF4VAkJyUjFQvulLDATZvyFr8SqOWJUSFghZhX6OSOrKUHU2h3ihP06qC7Illnqczn/LS",
+	"g93Z5dbILkevcM1/j5c4ol4rFzuQhw0UWUPXRageRdGFiSXVQmRsjPTBpzS+EnwFv8fddIOWL6Ve8kJ1",
+	"yF1f1tF7NqdqyXTkAJZ5lDk9oGT/7uCwepYEF+8fHfTdhX11bzuaO5S6UgTtBHdnJ58Ra0ujr12lfB1Y",
+	"tXJlJThA1laZWJav/OWJ2IuBopSuv8tXxjr/T3X5+oNYi1SvEjnOTrzmWHtkKm2rFjnV5V/pE0kDdN3J",
+	"A7yHa8FW8f67MfiHqCUfAoD48kUgmXHNRZVIlNS23Ox/frk4+W968vvDk6//n5N3/+e/hEyWlzDxkIts",
+	"pA8ijEIIlnIKQW4hAYoBCpP3iabEDeHo1fTSILR7Jy7ARQg/0uGujknFKdoB4IYaUapwqex2+MzDAsJX",
+	"S8jFlcUAFvIRbsmZGxmcrkZlHaewAcGCxpPHEx9DU2NF3ejaiiq4MDy48+52fLW2atq4alZJvE7snUaS",
+	"SiI7kMyUCZR6vVXcGCYwZRt0LmIk4HI+I+8hKGgcTCcTGakQduk6EnLzt/eu6hc2WJPZJjj8ffCvI7jY",
+	"uTScrH0/s1+ykyTeGI7w3RBmbMoEO4XzvIfItF+CR//AChNxS1y0cjapdpbCDSsCvRLmJc/Ny6D/nOgV",
+	"L7SvbES4md2sxcZWjU2oq7JN+4Y2HC8AsVCG6gpftLUAbtCDCtArIhrF3RPB05PIr6KJ5YmvEjplP1Y2",
+	"cF/NhmYQpcUuE3VWLUVvOu7gCrawo9UgbobZSLjQSyj8h+QoVQpXLWkVrIB9Hrq6f/SawP53949c3ASj",
+	"O/FctEpx7mjkIt/WADO+FG7VRkRpWhtYpuWJkiFYCIRiQZ9eWL3n3XhAmZERMOAJr2nZNfi0O/9iIW74",
+	"qcoh3Seb+DM3lYPZLe5ND8pvgVzYfROT+VJ0LB0HDR5vR0BLzOvZTVLg4qYRn59vsdKE6kiyAmjeHd31",
+	"62AJlwqWPLymGS8hGlQKbprAdiBqEnLyiOjfSqra+HaPW3lZJ4/CGL2uk0eDMBdWK7AKapAqGdWrzhfs",
+	"nxhi+RgTKf716kHjawZbSmiZ88h3RkAyeEzEJVQg7yxMhVM/lz6aP+bRK1+S23TfSLPqkRrDt5vTxRsc",
+	"8cXjwONu2Na777vv1WOtduMtVCmQQM64n0t7BbA85wVUAWDqkdNToK+PB51GKzFlNPexN2rSlZVofLnK",
+	"3fn3/2bMUJ5DnAV7gfhOQEE/gkxvYkHHYKm5SZHHdKroeo6AQbjn4cfriNNFig1VkYllQdNgSqRrfOFO",
+	"nlVHq6ScSBpkMEEUsm+6nNRuiNHpo6TvP11fr2i7dLnrpom6cORohNKoM80X9Xdk2XxLNuAV7BFgkZIk",
+	"qiJhDK/5D1ejDCO2+PcypYrAmpRCl5GWKStaVDAlaOpgQjw0pBFsAzlgz6x2x5SWAjQ5I4lG9LtA7Tnd",
+	"7jiT4XCmpYphJm0qn2sVg0VZsGYZL9egoyoplsEv/y5Dqf/YKAfOfGKX3jggjx8+3ElK3r+ewgVd3TlA",
+	"kVm9yWg14+YwJeMVXbOsMp1GIcV5qbtHOHuMiXNdKdGxLDBHqLiV8YptYqh3WfX3XqgkHAVnxQEMDnha",
+	"8At+fGRRdabyPrpcKOVuTH1Wb+WUy3AcrEsMpCTfee5QtXe4JLZgkdT0OuV4WIyF00bh2ZF9qpIfP/k2",
+	"jSRV+BV7syVfsc1VAyp4HyhirPztLqnpmQ5uZn4AJjGmBtoZg+8g0Ufe8fQIwjMilU8t7iYjPYn7zf89",
+	"6Dd/5Vo/jrXkxyWNePM4jNjXFu8QwHmFmupY4Q7O64+4fCfy9kB3uCAOYIogsAmhgmAHUZf+RgnCWkGs",
+	"0KqHF6+uX5L/fvrF09NAigm9laHEOuj4Iwl8ulvZ/kUE+ENo9lvpcV4C8Qffe7RbygPToJtucJYV/Z3u",
+	"gGiHh9bwXneD6+rGBvGx1VLab544ko4t/X7ll3RQ7ffPi6sXl4egzLSy+im5enFZF5J0054NBZMn6IGY",
+	"lyLLWVU9E+tOHIASlfImZ6EytY3EMhAiPfALz5hvtsuYSbwOC4jc9hfMjgRcPaoc7G/E6asZcsQ+YlU+",
+	"l8U2fN0JCQHV2F1Yi/HAFtiLDlyl5GV1Em5YYQCvosJBrirvhsEKPu7r1JelKUpzalloFP/heGQ8NUZh",
+	"CsMbOWx28B1JMg/wXAwyvAlULkWNVw7Du8A9QT/GvrleRbYYxGGEM9guZOwb/59uWG89wMWIRuBQDeaL",
+	"1wrFtJUn5DJ4APvLIiP43298azTYKENvWFJnLfLMw3lQxPA4SLkKuwZ8gVDI697Z9QeaVOVEgBrVzLF8",
+	"oJMmCgiWzzW/CnWbAT1koOwT2TOk+QAoZzQ3MFy7FKlpSnOpY2I3pXnOFBTwWrFhRQlIX1+0NYd233WZ",
+	"Ixy1vDcQtocZGYedVsxwFXOn9bVNafRGsbZ7hR6DHe86wbFwU5SDi4SaRn63Smj0PY4bf+g1XgG+HtI5",
+	"EKfeSfV50yhwcRiwzfRvB93YPtFBONorGmykJaTZo/cPKMmhoo/cJ0yP8y7a4UEsV6sa7AEJi6HpgRwX",
+	"99BqlYl76TFWAVLtALPgynkS29Re8YiWsUcm/FBeFKMqXZ3C/HvEVuFbuHLwG472U+1bZhiSt8gP+0Rz",
+	"WRFOJj4UaD+ainRPPZVG5HxUFiuCw+MrBuDhC5xtO45/c5oeZNZiAGA/HfvgdJf3Y94Hk1euXOv4/bNX",
+	"rjB+dO26u+7k1W7CCSl1i/iqeavRLF+Eb+HjksCjubpXORDNtTJ2goq9XkloyQ7K/YovV0QxLXOwtMmG",
+	"5znUHJGc32BlkX1YQsxGejA46TJLdg2COga1e8dp/jtL6lKlhFBTgdxph/ZmxR8uIV7CECncAmQh+5HX",
+	"LFNZbCt8Pgmgr9mI5vNV+ADnGbtfih+MvXul5DwPJWDuDaETkrz/WVs7e9iAkE+0oqqoikmJSxeIlZe1",
+	"v//Q5RtBTQl1CTdkJ+Pg6ZdDAbus4KEELePgrAkXloEaJS/Vw79sxZD+r8fBnR/OP/b0OySL6bVDwd5D",
+	"wq6C4uWekw+b6YarcVL5NUsPE8qvERNhP/YDeWHF1IZq13Bqs2KCUKJK4YAOWeqKhrtgT5H0uKqeu9SQ",
+	"WO9bkUFNcg2seTgGhVxEBJ+TtxDPLcXeZqxczBAhY6QschQ/TBi9dvnCNTCBy+93aNRJjWGdzFqQP0Ga",
+	"vHah4MOhjVUY4P5NoxpCN5yL9gKBul0ntTj2VXhG2Low265LO4zjHuttncxKYZnnmz2Wj9+4HtkuG6eu",
+	"QZSb327P7gkTEvmvS7EHtE7lVIr1n0o9pnifoXaBo3Y7TDX9/L8PB6/tmGY2+RD4NEAouixq30yJdqHG",
+	"+zBerlHJPwDipdckdSFEJG5ok9Cy3bUfgzK92ppxzjvD1iHbezN8M+CN4CccdTPgixxyNVxDw4S3/aVS",
+	"wVuykWvdrz70Qm8/3h/Pu0OuOmUbJwpuNLxlqDTCZyBGDt4+PTQ2q+3waVG4hXbsoIsB1nx6XS6XTDtz",
+	"eLynAV/4Y4AFrdCKA43ZG9JL8KY9lnrUT/v1sFmGEJfLmIGnjTUqEKUb7wOqb/DSx7yqtewAzMQqK+EN",
+	"6vkSt43hnQ9BxV3UfVvd+z3QYByRCm/CawtWvCEiOlCDKoN5hL6VKkKnaLSoCMWQG+bk1QmHh5dvjddF",
+	"g1JkXMoVEOmglCv7zSu6N5o2w0Yp48Wp76zSgeUP5kqOvuJ2gtVwg1VrG3l37Ue7xt117S7pzuXTg8my",
+	"L07iWDQA8Bt6JIAKACDqSLx2FN7XpIpDswYjbZu9v3OXI+CKwA44AoaKsNi7qOO33gcCAIko8qjBkL1i",
+	"OaM6mE1wZxC1sTWxGGqsemF3b4att9OENFWEPdDo+i7Nq8cm4fsK013vch4rcyzKgX7lOdWGGMX3aVne",
+	"F6GjhuScOY8L9JVrE+AZROmqlnKCQQ+w/jbOd2zLXDgXNZCvH6juuts0uwYyoBlgZ7vIZcjY9H0yPx0k",
+	"oGhkO3QbmjejoUGUtDG82r02KBAfqDzfRii6zdkfrPzpn2VN3RTi8aVK+1UfHbOq6B7Kcj6rApveQpip",
+	"Clj+EYo59q/b2BckpKlC1S1eO6EN9Pju08vffeWbiEJUtlhN3jJl/2SPfqQx3qKqdxhbbXxIMlDVOGvv",
+	"NlXuphPWZMexp/uqKwwVILjeqxS6/VKLgpdp5Mm+Br7Kr8EM/3PyBSSlPQ87hL1SMtikO4Sc1Soxi+XL",
+	"XRCoTIO0XGzRWqUE3QnQPJQzha9T4/PUXJs0mL4vt+pjMntDA8X57joJZHOOzthoUEuOqBvayZ1A4THs",
+	"/XWCw77GQWLjDb0JZRnQ+Yi01Yu5y1rdJw7igzRB/VMz3QGhbqgPkumoAM+ZYRlGqBDjwiUmlprpc0Rb",
+	"ge4hEuyVCrBDMW2k2sdkuU/XQtfaal/oaSyvsfBZEb2Ja8qVxfp8rXD/Ih82bDsqawTrUhieexOv47Ws",
+	"X6QU7JaFk1KwTa2GLs7G5OAcBCeh3xPcNFdcEsvet1cMT0N28ZJyoU3gQR5EusFSTWhVF9aga3YyL81J",
+	"UeWpVH9KXZaTj5iOAd8Leex3TGa8DrYIdv0M+464BHN4haowYpRX73Wwl0NP1eSOj6rqdOrMWzz7NdGr",
+	"/a3YMixIPZ5TJ/nDoVb01HnjXWY1SWvyOIjiIB6hfRjyKteufLgZCYXq92TPuvEd36eTTp5btkgcrGee",
+	"uRL7waqdNRoVGvv1uHeN000f1hBqBFBE1aXvvrvuhfv8RPq/2RftURq8QtHKpo958+I+qAb+0j5Okt1G",
+	"q+5BMT/bPvfdWJ+c13h7W/c5Mv3AEYM4erNUudLhUiwogyEaGuEswJcmRV4nFWisBLIU/UupjUtc4WK0",
+	"TPLrjCVh45p6G/Ws6RZyZPDje0GqaoKZ11LPraUJW+XdUNH06wY3/9CBHFmZdY5uxPeWfQvzPnhxtCgU",
+	"AJszITyvV06pSamw+wd+cKjBjF2b3tmxA6zMTeLanUf6fUTR4yyLjAZCx/cIks81qtxD2OVxxSvgoVkq",
+	"tp05kHGrTd8yFfZljQKieyMPTA34k94vW7yvRc3hPWhwwtA+vGXzH521s49ftS4vGkYZWfB8HSklCPQ6",
+	"HlEL7mcfWyrj3/HAYpm3XDh32eFpDTsutwbw2LhdrQuF0tEJdG7lhyXQvZUquzBGhW0uwMJ1dTwrxRaJ",
+	"vUgAVI6JlMENg0hKfpD97RnmLlIBZYJSEZplumphzx3wpSwD4f6VAx0dZjd/jzaLV78MpseomwCubgQk",
+	"ZzDRsW8/wBQ4RWKO3ww0IPxW6AMyTyEFZS0zBl7lTKb6zP7pBP50us6Cxddq8HavOaNuXTFatcR3aemW",
+	"T4IpCLsa6z4Cau/38NUzLQYb7Loea79Zv9yXoWrTIEBTEKHp/lYVYslXMmMHcCTWQZaKm+21pWUXUWc3",
+	"gm8/IQCJc0peGgD9Zgr0GMVu5Y03/GFn4JJgVIE17pa7MqbA8kvtNT5un51KecOZV+qq5dZfpAX/gW1x",
+	"zVwsIoG9i6uX9oS8xm+fktfst5Jpo0lKlULUTTczwRmfuZJn8DWhsUC0XDPUz9ZWaU7luuHkoEWR85Ta",
+	"ORHz3GEO/KvL/3ZVkWSu5EYz9UCTa5aeXDKTrk6uuWGQPPWz4ksuCEKV63/D5rg6lQUjdGGYIr+6Vf4K",
+	"VevoIc4ZeI9l7lZrFeuU5vk5wZTohGBGdEJ8QnTSboF6+mdRqRLns9cVhSvte/bIY/TQgs/OZ1+cPjz9",
+	"woXJgTPOaMHPELnBVdcgSJ09sUCSl5lVS4H3voFhM+Rops03MttigUYlZxq0PPudAz4PHumWRTbngqpt",
+	"IPLcOi1GlQz+oAspXC+Vxw8f9cz4F1dyWE85Cij9Y2+9LFYKLmiZR1WKaolnvs6meQ5n5798qE/HLz7L",
+	"/d3Hd8lM+8jQ7Cd6w5pFucCe1IFqnMIDYa+cHgDUcE6d9l79yLV57gftkO/hXuQbdW0895rJjhciSFdH",
+	"CT0RXesS+QeVw9GVQK9kjn5pnbjOB9qAq89BAezQ/OyD++ljlPrfMU/8u9J+BMnfcrPCxP1+Wk9E6otK",
+	"EjvLV7tWslwgQMupgwWja2agyP2X8GLqIZ70L7OZnctlOrVJflW2SD5GNO1Sex8QmAjeV7vtwwj0rwDy",
+	"+ggBeO9c9HkwzzdsCUnSnoWgtxVU32V4WqHeMucQULUXPARTAQGGW7uFbXoPLCyXOjyKO7Fg8IJ8jk/3",
+	"VTT/YAffvT3kyOCJR4gmt5WQD5pgNmjVltPK2UZkqW/rfADr/rft21sm/kH37Dt+y9xmwfHCYOBuLBC6",
+	"hypZJERLjxziEc5cSGAN6Z2QPPuXcl30b6b0aFH3fg8ADlW9m0e/B6oavkOhJB8OQo7IYGBqzC3xJFTR",
+	"jDAnEzDXVWnq8/+goQZQgZknqA6QN2CpWcaxgjxzqID9DATPOvtg//l4Jz5KBgfbOcZpHlA/2ct26zI3",
+	"vKDKnFkz6CSjho4XIRdK8VuaT60gYAJKQFz9wIqp7KJvrP6E9VMYgUdNgImsdcmckmsGZQqgDUABghdK",
+	"aPdL1bKiJHaZjerw6H3p8Bb4NX4rGdiuzq3hPd7dfUkaNG6D9Q2qiu8Gt5Sv6ZKdFViUsaeBHUAQsy97",
+	"37vpiroD1th/voYZYfsEcfSDKgLqk1waO+Xyh3rN3RduzBTWrp9rpLVbpdhNdFxetFG+NkyxKgXL9UNC",
+	"99ecpjcDZq+r7uEDzoYX9bCJNgBqjsbsQGNp0/F35W2o6dcgdJzIZx98OdVHvLztrgVMDSpSlldUGHPz",
+	"41dy5NoJqIDzNfA9wfCPydr4q9zfTVYzTeSYNphqAgJ9LzdkQVUbARXxOrl3wWNR7i6Gbiu3+ACPip+x",
+	"1zB6zYzaxjfm8SQb8w1blmKqg6u2zd1ADQJE6ILynAFWOaQx+aM0dITP4BH7K6gjt6dg1Pwj7Y9zj0Py",
+	"k9UUakxcqDSkWHqa1FGdypFetREULcsivGn2+X16oSfHJc/3dPDK1DBzoo1idH0vWptdakKg+aZlTtqo",
+	"3T+d8LargAbseu4qjurNufX9yXvUjlvX6ncKnaPqNTJG53Mr+wQBDsVSMK017kRQeFxk2QvfCuXTuMsf",
+	"Teguv794Yd2xpnffJ9r2H5khtNpvMgcz2ftZMJIPQX2P91ylZlOhNyA2821LHALPWllof+jVQF9DXkCD",
+	"h4b0T/xCNtWBwKvCk8aeCuhwRTd0C4iQAKrvlaullNkpwexbQ+ZKlnasNnSrQ9IMXACuyNx5ALLmYQo7",
+	"AIYcgw3JV9mLvbKvGrWzwE7WLtSRuMxtyBOAROGAH6Oq3Ap5LYKZf++mkLyNbuaDxp4nSoKWlk8UB4tr",
+	"whsx53NF1faUvMZkEKLZDvo2NP2dMyawdrBHWj9XjBr2ok4cnUBkI9B/BPnBnhK25EJDLGd03vlzt87h",
+	"fkp1ReqY9nc+p7Cb2FQombKsVGynxcyS37JWzVE1FGokRNnKi26VaKrR3QZD+bNPhvNn8Wuf+qbryYxB",
+	"dpxKlONsjbSYBDEWIaUVuRTCwOA7xOpW33P6445EPfvgf+y93dDB1zpwg5GV2ic4hYsPZmsQBbrGuMID",
+	"XzUJd9sXD0nm77GoRVO/aO9NAsWceDoScFI4oHLtkETEM5e0pgnNN3SryZKBsNAyduUAXbSDavB8uQON",
+	"9u6YbqE6mXzaHLDw7XHR4HMw7Oo7BImpQ/Xmhxhdbpq20RU4KGc05ze9FvEFDJhCFcCZ9lEEJrTAOvc7",
+	"AOQhMjUqX1w5ZHOXAME1gUrSI24d6j+6N8zlhoyKdGkuBtTcnZK7CqDj64ft/wbAOo555v07x4Jh/uPJ",
+	"WMe3VarzlTOXMwx3Wl15WQsHxQAz2rKQNffSvIQuZ3djpqgGCmu6g+Y5vBuTZ77FeeDCPhTv8icPv55i",
+	"xmu5ZlIwbEnlGcCsmJ7KlYBr83wIhjFNoXtCnjd7dFYhdki6p2u/2mi8nWBFvQ69IMX5CEgVeKJLWkf9",
+	"PKmexDVm6LsAJmTsowtjJfNMY90S1qgradjpn0W/7neWyoIfkgc47rDIYjutsUZ1oMbVFXmuqbrJ5EZE",
+	"7JnPqdNbt5BQ31N6rKXEWZG7WMyOnhn3sVe9MYFdzsn3b376Efug12AcrtXl6SfQD6XyYHeoV4DjP3Hx",
+	"QsiULeaSqmzAEhod5Hdf+Gewv6P3VZNiOlK9QZ2If0uTx8MkN+JodzZ6jZoBwvu/u7Hx56hT+fcdkGzt",
+	"vMfrmdP0BmEVB48gpN5CcW5v7LExbMBYvxjoFNpOwI7Z5w42pOER7sUmPmQRO1HaqHtajl/JUT0GjU2I",
+	"XRqrGu5kIg2uOy2ZM7NhTLiOWtR0xdNRDU/kZwcZ3c/NCG8/wvh0vNiTYznAm3dlquRDMAYPCG8RnsXT",
+	"dbfAUGTlYB/eMeR0x1PS6cq2X+/OMDKWw/6Kop/qOCzNXJoVRlUAq4v/zkb0WfBIY/DoqrNnWO/c3Xwc",
+	"DomrdT+EhnL4QLtmcdZsQUSvFjA2hOQ2EvqUywXxt4CB1evTyUQHrGUjd1pGaLek48qKEnmMHckee+Gf",
+	"H3foT1ZRnMpiO201sZ3RZVY7qPB+TQTlmT77gD/0lrleIlDlvqzhdYKfF7OAymDIWgJkIHd9/Vyzkg3P",
+	"omLWg+a1ItcoyL969PXjZkuFL8cKdk+SB9q54KoSxIIuoW5qo5+RNb1h2uMC6Ea7F+++w+s4tnDAsurx",
+	"nh6g2GBhwL/fS4KZEwOT2bZd+XNHuZMEkzUWnmvvNVmjfYb6Uwj3Tx0sssXfU8bg1YtLVEYXkFg7iUpq",
+	"pzr7YM/ux6G9uaLLEfvzRz5oIMIaO2A3pFN9c/8Hr6BLNlQkVSHUD/XB6d/sFddGItx6bKO/d0Om8GF9",
+	"T4uCiRZqUNyJ9dLoymxGX3zVU3TDzWrFEJDWrLD93nS2pX0HlmFj5qiT65hHGGDN+vb0RxgwxY7amUbu",
+	"5/Fi0T0+yXYsOmcU9s0HnUEhhOoT9GVj8jCAD8mCgfNqfdydlHJgJ2HAgI8La4ebjXAeYC4KF1BPaKQ8",
+	"x8MDmE9ze/+9RwDaoDKW58fNQxnFWZcce22N4Cw3VE8pBrgmG6msSYv922tD1m8A4JBhgpA3I5Nuz8U1",
+	"yLWCFlZHVoyAUKMOLRxQIqBI/Kg8WDcFOILR+R2/Za9814CjuSJ7rE27gEmBJBrub+N9keDqqHp3IME9",
+	"lhqASD/QpKDGMCWG7FLgh16R8TOOGFeyneu24+/QIObOIT2m59m9YSjs0YjOfrqUp0oKwIWjiZFYwQg5",
+	"ULB2Bx+imLWUMUXxqGccYPz6mOaKBpOfBhaQ060sjfNf7OHtOCZz4JvE7Au6nLYAWq6L0lhD3k6ceD3D",
+	"mhkbnufopj26llF18LibgI/gfly5hgwTJHjslw/f7P8TcH9/UsCxnhvrJ3k7WbTMztW6saxNg1R+RqQC",
+	"tx7AiHQbJmGyuZAGhFoHUiTIhAoKdXuF0Gs35L7UywhQbX/JIq+rhDAtaLprpEpfqS+QDaj2vjM3OFvr",
+	"nDMnTRpdMO0TXCgbhI0HDSKZbKBgYKcEs+HpcdNusQPy0JbDkCksCofhMxKbcyWNfoY6uKZbhGyay9Kc",
+	"um7QcuE3x8o/3wzCkvaTwHlCuSOUfANWL7CRKj2+p18a+u1hwXJRY1E18w+e2U/gtb1H48g8AlUaRzI/",
+	"XuPT9yphcd/JJkV1qruDVbJ4TtObYaHq1npU8r32rekmueSb/Qv724Zr9ls4aTOYK94IXDGlpQDLTDMs",
+	"gNvN1x/fQVPV5LErevf5qhYT4t795KVNJ69pQ1GU1jU75CV4U1xcFhrgPWs4frWhW+J7b9ExesZGcXM8",
+	"gQJP3z9ydb+A3NCme1o0bticdqjEObcAIp7WXi6wde0n4Oiyh8zqNXXapzd6wAzC1n21wsO1b5M/mCyo",
+	"VyxfHM2suYanTyLxJAQUIm0UuYh89vG+0DBfSTMZHtYPjBVNgwMcZCLbsSaeARMJ6fMNnORASg0yhqHO",
+	"IXykygZIKb52s0zEI2qE5evSkF3v/0ApOJp2mKr/DLTCOcM6YtdEug/moNEKdLDRTPN+xKXXnRthcZ+8",
+	"sNvv3qfF9IznTgu5QaehCwQ4qZgQLsBKr7T4RifCwWNhjuQGumbm2vU5nqLOJ221V3eUgbmtgIAfDI/1",
+	"lb8npdFVdCGYggfztZvWKMvimjx5+PVd9UsKfXH+IKqlqxQceV6S2ZPH91cQUccB4zHCdgj0SIgosbOu",
+	"bponHGrXE7JZ8XTlEuhqtRhcbQ5GAIEdnIIE0cHho+4K2o5w+11k2bXrZT4pAMsdsVXWXLhfHw0U3Lkp",
+	"P+PDdpFlk/knLrKsWQTZBJxu5Kv1cqN3xB/LTfFGbau2vWOZ8v3JZrM5AQDyUuVMpDLD9cXS+utusA3l",
+	"52nogpGl2tGSHj16GGye1k3Dx+/eY70nVMHuV+6JaXFTlv2zJReCi2VHBTIrwCAjtO68bKXihs2d0Wlc",
+	"Jsac2S9by9wwgZWflCwsE9Xuz0xW1dtD7Kr4MVn12mzziRQljM8O5nDhKKiD3mLGbm8Sn9U18SV22Bf+",
+	"+qkF5yeIAPd46FsRYIfeb8nUYd41zQYV+A3jy9XRWPOtffrnUyd7lxKs8Z3PP46ocHppNIEntmqWOHYc",
+	"t7eiJLkUS+wmi/FSrD2nkyWTfy83JKdqyZrIzZBhMGfPnI2CqMAIHKHkRgAKZIPl2G0v2OJ3zHx764AW",
+	"x1w88Lggyu/gBeTmmYZ010zdMnWi7YWDJABINbtI8qs/OL/CjjbTfFrJopohiuavnva/4q96Jd1XTTNY",
+	"h9Xunu4LxrKzNTXpKt518if78bc5mxBLIzUuBtMLRIWjgOhscPQ1Y+LKqRaa/z5401zbMQFr2MVa7Kdu",
+	"4k995VzKUmQXAHMeK4XeUE0Wdtj98LXvY/tLh50vwWx00MfnZMF93jwVhKaGlBrAkuoCriYoeFKn2VPv",
+	"8PD2MiaqVX3K7DcyKw279iiwsypFf9jffv4ZduRsNwCZdKcgk2MjQEAgtF0ptPcOOEhD14Y3RO1xDTlf",
+	"l2JcYmhOxbLEOpUgDO4XT+8fBbe3SroUsauZplUSA3fttCbduKoqBY4DxjZLkVh1YM7aZ+QuLT9bO363",
+	"zl8jmnldsn828joq3xBZGs0z1uynfe6wyxstvrw45prcCKu0OXCjYE/QCgId4JBG9QEjLw35i+RCt+SP",
+	"b1cJznCKLem8KGogHhNuTrFhv2XK03VG2HvAlwLc2Sb6GISM4+oNFBu+uByuc8HKzQcaVhSrXxEOyyAI",
+	"3/00ILgiyBIu23R/KIkxytlhlaz/qC3BL6HZSV2eGfA8+prpPi6zI65cielxDFyc4y0VEFK/q2i7904p",
+	"vqyV/NeJo8PJWwDm4BoyNhClgwsHNvCsMe4acFwhyXTlcDrsNxZlnuPXTif0qnQL5H1iyrJUXY0WhCmS",
+	"C8Upt+LPClj+Ozslr2psxRtWtBgKjn8/FtylGzNJQRyKozH1cG5VE7a+wRkb7anblZT9PVguvaA9xol8",
+	"xTaectNK0Oask4RvsrU9FUZRE47i+Mz+XR4/+4A/jECDb+zVJ8OC73tRDwkvMK2lfuUx/UsWTUY8HEwq",
+	"qlR/Rnz+cAI+f34s5Lc+BnAQviOYvQP4OR179CSVITH/iVY5GVol5Fa1s324Jrc055lXHeyO9CAFQNMH",
+	"s2LrpBfvElWQIXUCx0yjToAGOUqdwFVNqU6ota+RrTfHOcHcqWV2fxKfk4D70SC3pX/RT+3vcMgUxIap",
+	"xtDarWlSiWkpjuSyB6JgsvDtC2MKG77O0e4xR61p1bXGpJ+JtgZ7ssPSZx/g3xGqWr1Ln7Wm5t6TvF1J",
+	"Xx3CDcmlZg7Rnps673uMFrdscOf9K3GfD+8/PD7vf1oNrnsAVozmmNceBbPCEUcklZshFOVjeW4J9fTh",
+	"FwcTqYtHCknFkFBcL7gqr8mooXOqfbZxk1Cy1L3Ie5DDc1QywQQRLxQub0rMLmiP4ePwCPvnU+bjJ70m",
+	"0v2f9AZ9DqjY+ZTHcjNE0BYTWjW7XwsDSlzCsFGRSehy2CfcfVnAAqtNcrmUgUKAaUCsqpcbB2OVT5qa",
+	"5pGHFgje7DruW3oN9Eyu32rUjrl4TC/eYSs+098PeXSI5Y7e8+lUzwaXxOFKJ2IMV6BneYL865s3l5Yt",
+	"fn5z+W9YgmCZg/zr1avv7K//cfXtd/8Wq0CqT//ZB72iHwdvo3Eltf9+T0CjR6FoHM4336nUGqPI6hXt",
+	"PTcOMmx2PvufXx6efE1PFu8+fPnk478EiPCutS+QgDpCLF/juCkk5Q+sMC6peFhSunVNLCoxbxdA/KRm",
+	"vrshL5qIn70i866Z36OzsieVXo2di0Cp+G2dTnwJtmnuWVcu4UaelbqkUBwRq2n8kx0wYb7+qPx7bIZx",
+	"b3n3AfXyOPWvfbrlW0gtwbz4OsvWAQW4BBRIvo7s5Af4d4RPpHMOBx0j0wFmuF79SANZGn9hpCvJU/as",
+	"izEIFOGG3FiG52bsjdLg5Xt2jaB5cC9y7r5PTFM2JjPXXLGRiR4rvPUjk8+ksOWzkrSVl6ZRzVIpOFAm",
+	"DSUt5HWF5AKsavwyq29sEZTMo364Xvp9x/ys1APaC1DpT/oedZc22/FsHEZq1fu+v+yPW4s21vD+D9Hl",
+	"GcSR44VDUbWPJK88I/F1IRUG4MJq2ksYELZr75KION7w/RwSE/8wVjNul0+z++Qpih4nyUcrISPtxc/P",
+	"/yvBfqlSkZ9cD1rXfkQqHPQ7LwrAAAZsFkisrSEd15W718MrNWRjQbXeSNWT84hS+sqPO1rYoprhc3Np",
+	"hm1yd3lJgcjbuPZTcpHnCG/qM6A1YSI7JW9WShqTV93IF5Tn3a2AsGnvpXSFQ6awpq+gdmfM3eEWNd3F",
+	"YWUYtmDMc0LTVJbCtAhZtc+LExKHfDKY2Ff2FSYkGZKk5UFy3gcHYtTsvZtSQZYSMMerXtVA8waNFUsd",
+	"iaI0fo1DpmDWKtX8D9FDpKHRYFTaY6Q2iFuBdcVhb1OPirUHfX/nxb04P+1zpuPeqiplIVXVIc614vud",
+	"F65OKpc0g5QeI0nbzvffPytkztPtqeeyIdpewfC7cvC4/pc41eRZOzivy1oT2tA81+1KICmweeCapisu",
+	"ukIA6aooUOM0Ve9H0ZWmN6Mag7XhVtKVkmt2wt4bJrz9ffd6BreWe6B8nG+xIRjORDRf2jMPopVrFMZJ",
+	"i7V93prbHOiTL3PoO+T2CP01O/tQFhk1TJ++R8SWoX34Ew4fWY7/fm8YGKiH5fdTBRtw9jnnStUp1tHX",
+	"ILgCCohWP8kFBCgbhNOMqjSeDnKNH48KUVoSRUvGgrA9vcHp3WB0oWTKMqw7WlNR0nyWzLAq7t3op2sH",
+	"sbf7eASETeAW21b4d7Fnd/LbfI1hzpnLvoq2QT/A8Iy8C5Qaxkj+aA+SZ2WYJPKWKfeZlGIcJTqJwK57",
+	"i+XIGEVKzbKX4l4o4pBeeztv7Sz52lBldN2XoaGtWGHDKEB1VX+MvQZ0d9CDcwe/KpUJbgD6s5KZqNs/",
+	"3XK2GbUT38sN3ltGgnlG7G5G+5W5DuCBBooedasXbXGaTBA+ypV3DKiIQS230qrB1+DB3iKlXNjDDHoT",
+	"5/yG5VsMfz4Dx4Usje971uC5hsROFTMnMKLviruGcW9h2DER9hrThPYCP5hMUTaMrhEdBmlomT+VImU0",
+	"781T61Lr/h08O4SaEAVx5B453NEp5ryWayYFIyzXVksE6zybsg/pa5zTNROMMk1SNyUE5HyiDc8Ra90r",
+	"X/GWCI0zq726HgutXvOl+Lkc113jGvVnBzg3Bb4TXwo7HRyhuMDRVYOLIzHyBbq6Ypo29R9PQpS3K0m4",
+	"9sYM76vPtfR7KY4kWJ4rljFhOM0nFyzT7ccuO3IxyqfsndB9Z+9bkUE7xGs/dswh/FZkk7navxUZuHrl",
+	"wrnbK9f6vDRVJ97mW69kT5ncJRcATDPcFBeaXIGM45pkdFuV5xm+ZuR3F2L5VS4WmplfY8plRrct1bJy",
+	"VGRoiw2qsj9xURqACSQ0Ay/An94838WEy2VKc1habCW40LCe+9WTppJ7Ar/uJjd8CAC9qirRZMNFJjcP",
+	"NAHFPbYKHLWvrRy4tP1uuLBWElgDcUTqi7EeYrm3V/OzyLeuFZbz3EAXtVIzDSE6+3Ej4w8gIO2HsRWh",
+	"PrCnHddYBCC0CYl3t11Pnp9Dbwx2ywSZbxu9omChEnCAGFU5Z6puqxMzWIV9/p6ru/Qbwd4bQI07Jxis",
+	"NCuKBywhUiUYuwRx9jJDFEV79gCMEg4d9DMAaeeSJ6UZb9S1Tt6Jfd5stJPArWlvOz3UZ7vuo+e3wb5W",
+	"SgVJ5Zq5tl0RYcJ1SlU2RP93n2c3vE/R187qtTB5o8E+ti/0Sbeta+OspnAsrfMFjvB3yAQ5aq017Xb4",
+	"qe67g3ovP30YaL7cyQ51r1qv494yRafOj0QJWWdH8kakHlzwXCwxawKOIblAGLUdua6Na+nowqis2OEk",
+	"JeW61w1vPz8m4qF9fuQ4wtqmITt44krXDbLTbtIeRA8Z6koVXWv7qhUYtPOiGUEfaofENX5h1C7zEIS9",
+	"ROZrumT3VBjiVj5VcwWgZIIVdKfkFbt1cVLX+eMAzMgR4I6Oqp8Ea+9zyUO7Rw+Vpean7SL1TQ0b6QHR",
+	"ggCRac4BSGM0PGQTw7F5Zs+gFW7fyUX14lMAeXp9ZcoC4yY8J0J3nhJUmq3GuFnJCiacm7uc6eBepC51",
+	"rmc3fHbdFIrl65FZy3YcFcscg44IOFj1sV5J00LbFzVMXw1BjT0D4e/psSqi43ue8cWCKdd02S+6CZAt",
+	"IG3TPezed31FRda/6d/jiEmiW9R7lD63XHXs0ubgdDdUE6Qb6JAnrVZvwHyIcdvoPruSmzue2Wi/DW5W",
+	"K5kfKyn3QjF6jKvwnvkhmGHHNcYwlJiKTZ5jyKSRaulYhgtilbItihnjw7MNLsITf0qgfB+KXhAbFUIu",
+	"G25WmaIbbHOcUvEAwPRLkQWcnv5oFy5S3nO2r9yQfwDdmBqMNn/18KG/JTY8u29tObgROqX5If12Bs/+",
+	"tX3wIL76vXkgAJ+37TB+9PXjhsf40ZeDXSjxGZ+6bWuv1pfKYjthVzxK9BpzI+zEDZlhZPPmT9BtCn88",
+	"JV47tSNYvkBPREwQYL7EiFSJCdIkwqHwcrlk2kDgaUp1uwLI1ytZ5hkpmFrRQkOPDJTkLDsljdWBf3bN",
+	"9f3LCEPV0u3RPQuJSy6yN+7px9ER3NPvC678YE+0XcUYZeFC+M66VuoDdOeaqpvkKO0/RqqWEFFEOloR",
+	"YNejCaB0uUoi6OOgGK4Ro50JpnfVBRq5lDcu+2pbhbzgeQybPkVFRG8p7HfM3GsRbN8u/kmPhO5gxZSR",
+	"BOiEW4WbNk5uJK2syAHY8jsKi2Yz+p6CZT9qkoqbqvn5mA3bqTGassy4LmxCJ75iqGKjx6rTHL15SDxB",
+	"zz74H0fAQ7R6+n+aLIowLSCLYqfea/usQshcUU2KEjxRGB9z3f3GVVk33vr+ka1fs4JREyft413SHgcQ",
+	"urdwd4e2RMhNi6EGMZMmhEt6Rdcs+3zxklxWouWvzMEmVZdjP1DShNghUKzRaWv2ONDQGU/JboFCL0zd",
+	"yGa64T66Lqriq0k+C/CRJsd9evSRVw28iWeNcnmiASmIumQTS0GMQWJWzs55Ho8c5BlzKpCd4fvnUqql",
+	"NIZNJSjtfMwQ2jzWz5zC67FdvC7bILTv3d0vO99UoyYxOXy7+DEeymplU8pPN2cANjAmORst8O8DRnUM",
+	"+X6wD4kmXe0Df/LVw3882M+aCcPy1DSYdDroPD/rORS9LkGwAoAJF2Rl1nl1nhNCoeSAQG2j1lI90DWy",
+	"CSWFYpoJA5QJiYMz1820D7yEpTdxtu5WTmEKCsd2/6oUBD+O1rzBpyMy8f5w2Qp7icBXcpwYtOP0xDF1",
+	"hAbQlGfoXfW8A+6fDZu7pvrtTvobxe2lGGQ59p6uC7j23U+92UeeRN/i2D84Om0sylIRFai95MLl6QNQ",
+	"kZLr80a3HCqIXCx4yuyhXyq6TnyONhYfYZJ/DY2qR1qgrEHhIVzvTKbvrTAoDPzjmhSDW8lq+Bx8mcls",
+	"oegS4J/e9aDh1pzxwf84QhVsiKTPEUKy2tAdFMneGqj4W/0dsLmfri1HRnKnaVLmTv4R3+W/6yCxE71p",
+	"z3Jk4zdg1H41wqbFOzOYx7w/ruanNmk/MwXswkUMwHpt8SlWV9hLrwUJA+3ho1rPx16g1rFq1ZtutSjH",
+	"BAhwwtrrIaZe1eCp8TMTLsX/u8oO/Ux5DGShr8CCYuIWwz3Qp+QaVlqnvNA8lxuWYWNdQwBVSCqWkFLk",
+	"TGurG7S4k2gmMu0gW2Ch6tbzWKny2fnsbPbx3cf/PwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -456,7 +456,7 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 		problem(c, http.StatusBadRequest, fmt.Sprintf("There is no layout %q.", layout))
 		return
 	}
-	w, key, err := s.visible(c, id, true)
+	w, key, err := s.revised(c, id, params.Revision)
 	var st style.Style
 	if err == nil {
 		st, err = s.Works.StyleOf(c.Request.Context(), w)

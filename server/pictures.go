@@ -92,7 +92,7 @@ func (s *Server) GetPreview(c *gin.Context, id string) {
 
 // GetFigure answers with a finished picture.
 func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFigureParams) {
-	w, _, err := s.visible(c, id, true)
+	w, _, err := s.revised(c, id, params.Revision)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -2,6 +2,7 @@ import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
 import type { Account } from "./api/client";
+import { Changes } from "./changes/Changes";
 import { Capture } from "./capture/Capture";
 import { ContactSheet } from "./capture/ContactSheet";
 import { Finder } from "./capture/Finder";
@@ -31,6 +32,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/setup" element={<Setup account={account} />} />
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />
         <Route path="/templates/:id" element={<TemplateEditor account={account} />} />
+        <Route path="/d/:id/changes" element={<Changes account={account} />} />
         <Route path="/d/:id/write" element={<Manuscript account={account} />} />
         <Route path="*" element={<Nothing />} />
       </Routes>

@@ -36,6 +36,7 @@ export type Layout = components["schemas"]["Layout"];
 export type HouseStyle = components["schemas"]["HouseStyle"];
 export type KeptStyle = components["schemas"]["KeptStyle"];
 export type HouseFile = components["schemas"]["HouseFile"];
+export type Difference = components["schemas"]["Difference"];
 export type Template = components["schemas"]["Template"];
 export type TemplateKind = components["schemas"]["TemplateKind"];
 export type TemplateNote = components["schemas"]["TemplateNote"];

@@ -650,6 +650,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What has changed between two states of a document. */
+        get: operations["getDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/differing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** Where two finished pictures differ. */
+        get: operations["getDiffering"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/restored": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the document as it was in a revision. It is a draft then; revisions stay as they are. */
+        post: operations["restoreRevision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/history": {
         parameters: {
             query?: never;
@@ -2361,6 +2418,53 @@ export interface components {
             title: string;
             revisions: number;
         };
+        Differences: {
+            title: string;
+            from: components["schemas"]["StateOf"];
+            to: components["schemas"]["StateOf"];
+            difference: components["schemas"]["Difference"];
+        };
+        StateOf: {
+            /** @description Its number; none of the draft. */
+            revision?: number;
+            /** @description As people read it. */
+            said: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        Difference: {
+            facts: components["schemas"]["FactDifference"][];
+            counts: {
+                [key: string]: number;
+            };
+            blocks: {
+                before: string;
+                after: string;
+                type: string;
+                was: string;
+                number: string;
+                label: string;
+                changes: ("added" | "removed" | "moved" | "reworded" | "restyled" | "pictures" | "notice" | "about")[];
+                words: {
+                    /** @enum {string} */
+                    kind: "same" | "added" | "removed";
+                    text: string;
+                }[];
+                pictures: {
+                    before: string;
+                    after: string;
+                    shot: boolean;
+                    alt: boolean;
+                }[];
+                facts: components["schemas"]["FactDifference"][];
+            }[];
+        };
+        FactDifference: {
+            name: string;
+            before: string;
+            after: string;
+        };
         Happening: {
             /** @enum {string} */
             what: "revision" | "withheld";
@@ -2862,6 +2966,8 @@ export interface components {
         deliveryId: components["schemas"]["ID"];
         captureId: components["schemas"]["ID"];
         shotId: components["schemas"]["ID"];
+        /** @description Of an earlier revision, by its number; for those who edit. */
+        revisionOf: number;
         layoutOf: components["schemas"]["Layout"];
     };
     requestBodies: never;
@@ -3991,6 +4097,102 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getDifferences: {
+        parameters: {
+            query?: {
+                /** @description A revision, by its number; else the one before. */
+                from?: number;
+                /** @description A revision, by its number; else the document as it is. */
+                to?: number;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What has changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDiffering: {
+        parameters: {
+            query: {
+                from: number;
+                to?: number;
+                /** @description The figure. */
+                before: components["schemas"]["ID"];
+                after: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The places, as shares of the picture's width and height; none where the two are of different sizes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        same: boolean;
+                        /** @description Whether both have one size. */
+                        sizes: boolean;
+                        places: components["schemas"]["Rect"][];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                    /**
+                     * Format: int64
+                     * @description The state of the document that the person has seen.
+                     */
+                    seq: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getHistory: {
         parameters: {
             query?: never;
@@ -4018,6 +4220,8 @@ export interface operations {
         parameters: {
             query?: {
                 layout?: components["parameters"]["layoutOf"];
+                /** @description Of an earlier revision, by its number; for those who edit. */
+                revision?: components["parameters"]["revisionOf"];
             };
             header?: never;
             path: {
@@ -4528,6 +4732,8 @@ export interface operations {
     getFigure: {
         parameters: {
             query?: {
+                /** @description Of an earlier revision, by its number; for those who edit. */
+                revision?: components["parameters"]["revisionOf"];
                 /** @description At most this many pixels wide. */
                 width?: number;
                 /** @description The document's state that the page shows; makes browsers ask again after a change. */

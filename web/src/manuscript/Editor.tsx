@@ -323,7 +323,15 @@ export function Editor({
           }}
         />
       )}
-      {history && <History document={id} title={draft.title} onDone={() => setHistory(false)} />}
+      {history && (
+        <History
+          document={id}
+          title={draft.title}
+          seq={draft.seen}
+          settled={draft.status.kind === "saved"}
+          onDone={() => setHistory(false)}
+        />
+      )}
       <input
         ref={chooser}
         type="file"

@@ -1,12 +1,37 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { api, expect } from "../api/client";
 import { Button, Panel } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 
 const moment = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** What happened to a document: its revisions, and what was concealed in them afterwards. */
-export function History({ document, title, onDone }: { document: string; title: string; onDone: () => void }) {
+export function History(props: {
+  document: string;
+  title: string;
+  seq: number;
+  /** What is typed is on the server: only then can an earlier revision take its place. */
+  settled: boolean;
+  onDone: () => void;
+}) {
+  const { document, title, onDone } = props;
+  const notice = useNotice();
+  const restore = useMutation({
+    mutationFn: (revision: number) =>
+      expect(
+        api.POST("/api/documents/{document}/restored", {
+          params: { path: { document } },
+          body: { revision, seq: props.seq },
+        }),
+      ),
+    onSuccess: (_, revision) => {
+      notice({ text: `The draft is as revision ${revision} was. What is valid for readers has not changed.` });
+      onDone();
+    },
+    onError: (e) => notice({ text: e.message }),
+  });
   const query = useQuery({
     queryKey: ["history", document],
     staleTime: 0,
@@ -23,6 +48,31 @@ export function History({ document, title, onDone }: { document: string; title: 
             <p className="text-sm text-soft">
               {h.by}, {moment(h.at)}
             </p>
+            {h.revision && (
+              <p className="mt-1 flex flex-wrap items-center gap-x-4 text-sm">
+                <Link to={`/d/${document}/pages?revision=${h.revision}`} className="text-action underline">
+                  Look at it
+                </Link>
+                <Link to={`/d/${document}/changes?from=${h.revision}`} className="text-action underline">
+                  Compare with the draft
+                </Link>
+                {h.revision > 1 && (
+                  <Link
+                    to={`/d/${document}/changes?from=${h.revision - 1}&to=${h.revision}`}
+                    className="text-action underline"
+                  >
+                    What it changed
+                  </Link>
+                )}
+                <Button
+                  small
+                  disabled={!props.settled || restore.isPending}
+                  onClick={() => restore.mutate(h.revision ?? 0)}
+                >
+                  Make a draft of it
+                </Button>
+              </p>
+            )}
           </li>
         ))}
       </ol>

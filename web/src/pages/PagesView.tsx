@@ -20,6 +20,7 @@ export function PagesView({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
   const layout = (layouts.find((l) => l.layout === search.get("layout"))?.layout ?? "") as Layout;
+  const revision = Number(search.get("revision")) || undefined;
   const client = useQueryClient();
   const path = { params: { path: { document: id } } };
   const whole = useQuery({
@@ -27,10 +28,12 @@ export function PagesView({ account }: { account: Account }) {
     queryFn: () => expect(api.GET("/api/documents/{document}", path)),
   });
   const pages = useQuery({
-    queryKey: ["pages", id, layout, whole.data?.seq],
+    queryKey: ["pages", id, layout, whole.data?.seq, revision],
     enabled: whole.data !== undefined,
     queryFn: () =>
-      expect(api.GET("/api/documents/{document}/pages", { params: { path: { document: id }, query: { layout } } })),
+      expect(
+        api.GET("/api/documents/{document}/pages", { params: { path: { document: id }, query: { layout, revision } } }),
+      ),
     placeholderData: keepPreviousData,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
@@ -40,14 +43,15 @@ export function PagesView({ account }: { account: Account }) {
     (ref: string) =>
       ref.startsWith("logo:")
         ? `/api/housefiles/${ref.slice("logo:".length)}`
-        : figureAddress(id, ref.slice("figure:".length), layout === "one" || layout === "two" ? 1600 : 1000, seq),
-    [id, layout, seq],
+        : figureAddress(id, ref.slice("figure:".length), layout === "one" || layout === "two" ? 1600 : 1000, seq) +
+          (revision ? `&revision=${revision}` : ""),
+    [id, layout, seq, revision],
   );
   const onPage = useCallback(
     (page: number) => document.getElementById(`page-${page}`)?.scrollIntoView({ behavior: "smooth" }),
     [],
   );
-  const remarks = useRemarks(id, pages.data, seq, mayEdit(account));
+  const remarks = useRemarks(id, pages.data, seq, mayEdit(account) && !revision);
   useSheetSize(pages.data?.sheets[0]);
   const summary = whole.data?.summary;
   useTitle(summary && `Pages of ${shown(summary.title)}`);
@@ -74,7 +78,12 @@ export function PagesView({ account }: { account: Account }) {
           Layout
           <select
             value={layout}
-            onChange={(e) => setSearch(e.target.value ? { layout: e.target.value } : {}, { replace: true })}
+            onChange={(e) => {
+              const next = new URLSearchParams(search);
+              next.delete("layout");
+              if (e.target.value) next.set("layout", e.target.value);
+              setSearch(next, { replace: true });
+            }}
             className="rounded border border-soft bg-paper px-2 py-1"
           >
             <option value="">As it was written</option>
@@ -88,7 +97,16 @@ export function PagesView({ account }: { account: Account }) {
         <span className="flex-1 text-soft">
           {pages.data && (pages.data.sheets.length === 1 ? "1 page" : `${pages.data.sheets.length} pages`)}
         </span>
-        <Make document={id} layout={layout} pages={pages.data} seq={seq} />
+        {revision ? (
+          <span>
+            Revision {revision}, as it was.{" "}
+            <Link to={`/d/${id}/pages`} className="text-action underline">
+              Show it as it is
+            </Link>
+          </span>
+        ) : (
+          <Make document={id} layout={layout} pages={pages.data} seq={seq} />
+        )}
       </div>
       <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6 print:max-w-none print:space-y-0 print:p-0">
         {pages.isPending && <Loading what="the pages" />}
