@@ -67,6 +67,7 @@ type Whole struct {
 	Shots   []Shot
 	Around  document.Around // what it leads to, where that was asked for
 	Revised bool            // it is a revision, not what is being written
+	Latest  int             // of a revision, the last that there is
 	Style   *style.Style    // of a revision: the one that it was released with; nil of one from before there were several
 }
 
@@ -431,7 +432,7 @@ func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, e
 	if err != nil {
 		return Whole{}, found(err)
 	}
-	w := Whole{Document: d, Revised: true, Style: r.Style}
+	w := Whole{Document: d, Revised: true, Latest: d.Revision, Style: r.Style}
 	w.Kind, w.Facts, w.Title, w.Document.Revision, w.ChangedAt, w.ChangedName = r.Kind, r.Content.Facts, r.Title, number, r.MadeAt, r.MadeName
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {

@@ -45,11 +45,8 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 	if !e.Draft {
 		e.Revision = doc.Facts.SayRevision(doc.Revision)
 	}
-	if err == nil && doc.Revised {
-		var head store.Document
-		if head, err = w.Store.Head(ctx, doc.ID); err == nil && head.Revision > doc.Revision {
-			e.Replaced = doc.Facts.SayRevision(head.Revision)
-		}
+	if doc.Revised && doc.Latest > doc.Revision {
+		e.Replaced = doc.Facts.SayRevision(doc.Latest)
 	}
 	return e, err
 }
