@@ -25,11 +25,22 @@ const said: Record<Change, string> = {
   about: "Other facts",
 };
 
-/** The counts of what has changed, as one line: "2 steps new, 1 reworded". */
-const counted = (counts: Difference["counts"]) =>
-  (Object.keys(said) as Change[])
-    .filter((c) => counts[c])
-    .map((c) => `${counts[c]} ${said[c].toLowerCase()}`)
+const counts: Record<Change, string> = {
+  added: "new",
+  removed: "removed",
+  moved: "moved",
+  reworded: "reworded",
+  restyled: "set in another way",
+  pictures: "with other pictures",
+  notice: "with another notice",
+  about: "with other facts",
+};
+
+/** How many steps changed in which way, as one line: "2 new, 1 reworded". */
+const counted = (of: Difference["counts"]) =>
+  (Object.keys(counts) as Change[])
+    .filter((c) => of[c])
+    .map((c) => `${of[c]} ${counts[c]}`)
     .join(", ");
 
 const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
