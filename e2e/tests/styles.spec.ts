@@ -72,8 +72,8 @@ test("a style is made on the pages themselves; what ships stays, documents name 
   await page.getByRole("combobox", { name: "Style", exact: true }).selectOption({ label: name });
   await saved(page);
   await page.getByRole("button", { name: "Ready" }).click();
+  await expect(page.getByText("Ready, revision 1")).toBeVisible(); // a page that is left too soon asks for nothing
   await page.goto(`/d/${id}/pages`);
-  await expect(page.getByText("Ready, revision 1")).toBeVisible();
   const pdf = await delivered(page, () => page.getByRole("button", { name: "Make the PDF" }).click());
   expect(run("pdfinfo", pdf)).toMatch(/Page size:\s+419.53 x 595.28 pts/);
   expect(run("pdftotext", pdf, "-")).toContain("Seite 1 von");

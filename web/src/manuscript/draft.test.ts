@@ -298,6 +298,18 @@ describe("several people", () => {
 });
 
 describe("undo", () => {
+  test("of a step that was added and saved is saved once, and is then at rest", async () => {
+    const draft = await open();
+    draft.insert("Add a step", 1, [says("new")]);
+    await pass();
+    expect(server.posts).toHaveLength(1);
+    expect(draft.undo()).toBe("");
+    await pass(3000);
+    expect(server.posts).toHaveLength(2);
+    expect(draft.status.kind).toBe("saved");
+    expect(words(draft)).toEqual(["a", "b", "c"]);
+  });
+
   test("goes back through everything and forward again, across a reload", async () => {
     let draft = await open();
     draft.move("a", 2);

@@ -130,7 +130,7 @@ export class Draft {
   edit(label: string, changes: { id: string; after: BlockState }[], joins = false, shown = false) {
     const blocks = changes.map(({ id, after }) => ({
       id,
-      before: this.local.get(id) ?? { ...after, removed: true },
+      before: this.local.get(id) ?? tidy({ ...after, removed: true }),
       after: tidy(after),
     }));
     if (blocks.every((s) => same(s.before, s.after))) return;
@@ -228,7 +228,8 @@ export class Draft {
       this.afterChange();
       return `Someone else has changed this since, so “${edit.label}” was left as it is.`;
     }
-    edit.blocks.forEach((s) => this.local.set(s.id, s[to]));
+    // Histories from before states were tidied hold some that would never be the same as what the server has.
+    edit.blocks.forEach((s) => this.local.set(s.id, tidy(s[to])));
     if (edit.facts) this.facts = edit.facts[to];
     this.afterChange();
     return "";
