@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"raconte/core/capture"
+	"raconte/core/comment"
 	"raconte/core/difference"
 	"raconte/core/document"
 	"raconte/core/figure"
@@ -623,6 +624,21 @@ type Changes struct {
 	Shots        []Shot `json:"shots"`
 	State        State  `json:"state"`
 }
+
+// Comment defines model for Comment.
+type Comment struct {
+	At       time.Time  `json:"at"`
+	Body     string     `json:"body"`
+	By       string     `json:"by"`
+	Deleted  bool       `json:"deleted"`
+	Edited   *time.Time `json:"edited,omitempty"`
+	Id       ID         `json:"id"`
+	Mentions []ID       `json:"mentions"`
+	Mine     bool       `json:"mine"`
+}
+
+// CommentPlace What a comment is about: the document, where nothing is named, or a block, words of it, or a picture in it.
+type CommentPlace = comment.Place
 
 // Content What a block is, says and shows.
 type Content = document.Content
@@ -1304,6 +1320,19 @@ type TemplateNote struct {
 	Where *string `json:"where,omitempty"`
 }
 
+// Thread defines model for Thread.
+type Thread struct {
+	Comments []Comment `json:"comments"`
+	Id       ID        `json:"id"`
+
+	// Place What a comment is about: the document, where nothing is named, or a block, words of it, or a picture in it.
+	Place    CommentPlace `json:"place"`
+	Resolved *struct {
+		At time.Time `json:"at"`
+		By string    `json:"by"`
+	} `json:"resolved,omitempty"`
+}
+
 // Tone defines model for Tone.
 type Tone = scene.Tone
 
@@ -1398,6 +1427,24 @@ type GetDocumentParams struct {
 // GetChangesParams defines parameters for GetChanges.
 type GetChangesParams struct {
 	Since int64 `form:"since" json:"since"`
+}
+
+// AddCommentJSONBody defines parameters for AddComment.
+type AddCommentJSONBody struct {
+	Body     string `json:"body"`
+	Id       ID     `json:"id"`
+	Mentions *[]ID  `json:"mentions,omitempty"`
+
+	// Place What a comment is about: the document, where nothing is named, or a block, words of it, or a picture in it.
+	Place  *CommentPlace `json:"place,omitempty"`
+	Thread *ID           `json:"thread,omitempty"`
+}
+
+// ChangeCommentJSONBody defines parameters for ChangeComment.
+type ChangeCommentJSONBody struct {
+	Body     *string `json:"body,omitempty"`
+	Mentions *[]ID   `json:"mentions,omitempty"`
+	Resolved *bool   `json:"resolved,omitempty"`
 }
 
 // CopyDocumentJSONBody defines parameters for CopyDocument.
@@ -1704,6 +1751,12 @@ type CreateDocumentJSONRequestBody CreateDocumentJSONBody
 // ChangeJSONRequestBody defines body for Change for application/json ContentType.
 type ChangeJSONRequestBody = Change
 
+// AddCommentJSONRequestBody defines body for AddComment for application/json ContentType.
+type AddCommentJSONRequestBody AddCommentJSONBody
+
+// ChangeCommentJSONRequestBody defines body for ChangeComment for application/json ContentType.
+type ChangeCommentJSONRequestBody ChangeCommentJSONBody
+
 // CopyDocumentJSONRequestBody defines body for CopyDocument for application/json ContentType.
 type CopyDocumentJSONRequestBody CopyDocumentJSONBody
 
@@ -1880,6 +1933,18 @@ type ServerInterface interface {
 	// Change Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote.
 	// (POST /api/documents/{document}/changes)
 	Change(c *gin.Context, document DocumentId)
+	// ListComments What is said of a document while it is written, by threads.
+	// (GET /api/documents/{document}/comments)
+	ListComments(c *gin.Context, document DocumentId)
+	// AddComment Say something of a document, or answer. The same comment sent again is kept once.
+	// (POST /api/documents/{document}/comments)
+	AddComment(c *gin.Context, document DocumentId)
+	// DeleteComment Take one's own comment back.
+	// (DELETE /api/documents/{document}/comments/{comment})
+	DeleteComment(c *gin.Context, document DocumentId, comment ID)
+	// ChangeComment Change what one's own comment says, or say that a thread is done with, or is not.
+	// (PATCH /api/documents/{document}/comments/{comment})
+	ChangeComment(c *gin.Context, document DocumentId, comment ID)
 	// CopyDocument A document, or chosen steps of it, for the clipboard.
 	// (POST /api/documents/{document}/copied)
 	CopyDocument(c *gin.Context, document DocumentId)
@@ -2793,6 +2858,124 @@ func (siw *ServerInterfaceWrapper) Change(c *gin.Context) {
 	}
 
 	siw.Handler.Change(c, document)
+}
+
+// ListComments operation middleware
+func (siw *ServerInterfaceWrapper) ListComments(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListComments(c, document)
+}
+
+// AddComment operation middleware
+func (siw *ServerInterfaceWrapper) AddComment(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddComment(c, document)
+}
+
+// DeleteComment operation middleware
+func (siw *ServerInterfaceWrapper) DeleteComment(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "comment" -------------
+	var comment ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "comment", c.Param("comment"), &comment, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter comment: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteComment(c, document, comment)
+}
+
+// ChangeComment operation middleware
+func (siw *ServerInterfaceWrapper) ChangeComment(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "comment" -------------
+	var comment ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "comment", c.Param("comment"), &comment, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter comment: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeComment(c, document, comment)
 }
 
 // CopyDocument operation middleware
@@ -5329,6 +5512,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.GET(options.BaseURL+"/api/documents/:document/comments", wrapper.ListComments)
+	router.POST(options.BaseURL+"/api/documents/:document/comments", wrapper.AddComment)
+	router.DELETE(options.BaseURL+"/api/documents/:document/comments/:comment", wrapper.DeleteComment)
+	router.PATCH(options.BaseURL+"/api/documents/:document/comments/:comment", wrapper.ChangeComment)
 	router.GET(options.BaseURL+"/api/documents/:document/differences", wrapper.GetDifferences)
 	router.GET(options.BaseURL+"/api/documents/:document/differing", wrapper.GetDiffering)
 	router.POST(options.BaseURL+"/api/documents/:document/restored", wrapper.RestoreRevision)
@@ -5418,298 +5605,305 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vchw3kgf4Koi+jdDuXpGUZMlnU59oybS1tmWuqDltrEd7RlehuzGsBsoAiq22QhHzIHdf98HmSS6Q",
-	"CdS/Bqqqm+ySPDP+YJFsdAGVSCTy7y8/zFK5LqRgwujZ+YdZQRVdM8MU/JbSwpSKvczsL1zMzmcFNatZ",
-	"MhN0zWbn/vNZMlPst5Irls3OjSpZMtPpiq2p/dq/KLaYnc/+j7N6ojP8VJ+9fDH7+DGZZSznt0xto/P4",
-	"AXeeSKblmgkTn8gNuOtEOd3K0vy8qKb5rcTlu3nw89nYp/6Iw+2TFbvlmkuBz86YThUvDJd2kp8XhArC",
-	"qMo5U8SPTMh8S7jRRJTrOVPPyEIqYlZSM7JZScIybk5nSXCZ/hGtha654OtyPTt/lMzMtrDjuDBsyRQs",
-	"UK9knL72w7vRFkigCyk0Axa9UnKeszVwqxTG7t35hxktipyn1NLl7C/aEufDyEn88z4iYzbJ+3ZFDVnR",
-	"omCCZYSKjGzsX4wkmcRXx2fYKS7mdsN2dggewTW5EXIjiFwQSixJHmjijtIpucppyjShihEuSMHfs1zb",
-	"kWbFYKzdq0LJginDkQQ0xaf3v9gFjvqYzGiWKaZ1mH9IQZcwMyVzJTeaqYRsuFnJ0uDrLmSey40mlPxW",
-	"Mm2/SdZU3dhlren7H5lYmtXs/PHDhw8r9tBGcbG0U6dKFkMLfc1SY8eynK29WOKGrfXQF7/FL9jvuomp",
-	"UnRrf19LwY1U9gk7axLSsOAHhbR8rQY5BoddMwbUVazI6Xb4JWEUMA3N2e5eXOHGG0koKQU3ngUypm+M",
-	"LCy53YLxWMOjZKlSeBYT9oD+MtOpsstKZmnOi7mkKpslswXPGTCRZZzU/rhgLJu9C+yXoTcMOGsh1Zoa",
-	"KyGpYSeGr9ksMHzDRSY3Q+/+FkfhUfaC4Bc3V/UW9XLk/C+WJZLZ+5OlPHF/9OcFD1rjsxO+LqQyeJlZ",
-	"VpwpCpLhLJWKnfkry85+kaayRIHRPlEZ13Z7XoHQCnAGz4J/XuO+B4683TmKs5E13ZJMJoRqkrGUZyyz",
-	"x00KRgp79EEWe3b3+6gYtTtnZTWIz5xRbXdAbkR43zr8L2JvoiQyXy+v2jHd3eKZl+pJi1zukUiMnT0E",
-	"ontp1aa5O+57HPIbLrImkdKcpzd2ObKc5+zE/6r4cmWq3+BQz5LZDdvqGdxWyqTAQelKSiCqZvbXTNFl",
-	"fVh0qmSez5LZnMJjDJ3b/RCRY8Pem6B4tbOeoxzl2m67ZYwFZ3lGhNyckp/djQBrOodb237FfZCuJE+d",
-	"cM65NkQqOzznGVP+qfDg+ln2LexHTDFiJP5RSLNiihg6xxkMNzk7/bPYPdGdPQeCjz2XuM0HHsyc37DA",
-	"sfTa2QCPXJfrNVUoXVdUhaQrUykTIFQtBbRhhW6I1KY+0yRAQz3EBwcZXDE6+s7yl92avn+J4582Ls7q",
-	"/F4oxW9pvksS6vWM3qsfBjXEQEhCSZLSPG+pGc37/OnTAJ8XPIU9a14Qcy4o6JC7sqYUY1Q8ewC1djIi",
-	"oKDYy+oc14njHmhiX+wZ3o90+0ATq10h0+OBWHOtuVjuKilDLE/d9eLfNLTh31CUQ+21XpAVoxlTeEgX",
-	"UhqmdnW3nC1g+wZWlczWPMtQVA8OBYE3bmSZN6+FuZQ5owKI0HfGtdnm7BRee/z5hi/Bo7/JZXoTYOUc",
-	"dT2aZdzSkOZXrc93Vh/gYm2oyDRYOIymK+K2reaFlIoHhswt7zC0jFACL0vFHmjCs4YUqHc4XVGxZNk3",
-	"2+A6GnZHH28/d8Pi+oNnhgDTWwmFTG91L2LcDWK/Yf+qGOgTCjgOjQcj8+yZZ3xHACHnMtuSFdVE09a7",
-	"NpUYdePM/9hO9L3lGxrYm+/lBta+kSrTD4hiC6aYsGaOkcRNSHIpb6odwT/Gd8QpvTvEsjO5OxBGsAYN",
-	"5ALvyEwye0UagvqYVHa4Ymt5y8IkkSoLzeUsNbvcuWVpQtdSLOF3uGF18GFuotCxs5IP1e1DKO8NkF2C",
-	"tI4C1/vx/i1TXhgP3I6gEiKt6q/Vx6NmrQTPelCWWkI+h+MWp8OC5pp1JencasQ7e/RmxYhbCh6aDdXE",
-	"Hedn5CFICkoE2+AWhnSAww/48E1XcVZDVD/6+tF+bBPahrmzD9xu+G/X7xIi/nOngu2I5jlbUnFhxhuC",
-	"C6602cd0yqk2+0wQNWis7qLHMquzX/zrVcvwj+kh0ltuVtd+rja10pqMveziFd7GokfpjG/AUN6x8jov",
-	"WPtme97loINmD8r41TZPdEvRbbmIKk13QVMz+MxLO6h+5rjTFjwm+C5x2gS295D3D9nk/UrFeDpUo//v",
-	"uKSu/cbhTzX7rXX2uDBfPgnKwv1Y1Z6Q0LtrQ83gAbmGQd19s0v15Om8uH9u0nRcu+3qPQYNx3HfOQgo",
-	"nNRd/VwnRNOtBrewXsmN3tX150zzLGR/sTnJubjBLy94vtYtJ1CvL43Nf+Tipn2yHgXOVaq44SmakF1D",
-	"xSqXeDtSfaPdnZixnM+ZooaRQjENqtpSkoJqQzBisKu+jDXQX0m8/lD3GM9OlzC+K0Z2XzZntyyPadIM",
-	"PBPn5FFiVb/HVi2UgoGTmwvvHXGWIgY6Hid10ONh6FAICY7UwbeGUZ3D2NVXgKnSFS0MU8hJVk/hqGfe",
-	"0pxndrmt9T16CP8NrVKzVIpMRydFNqA3TLee/tWXT4afjX9pOJ6Z9//Yp9qjQLWmSwZ+Nni3oOMMDIRB",
-	"nodBO+5j+yz/hJq1BtxVnmNPn1da6liDtmJ2u5LnimVMGE5zved16jWZpgYYNNYtBe3bjbDsO6Rxak71",
-	"gJAMfMFyZlC/7Jjle2hlBzjolpIFOPJSybVleEGkaJntimkjFdppY9YUd+BR+z+YPUIOjDgH3BR5+A6l",
-	"wXgfg/VbqwN08fErT2bzsGYw3xpcyYjburkhgd0SLPwqTKlIsAzc4UEryzKZD1ItuOB6xeAyY0EreCHz",
-	"bDi05m4J9547F5cmBZNFzsDv0b6UGjMpuQ6v2Eth503BXVrTjBH7HbgdwKOo6CL86DDv+j0Hka3kRhC6",
-	"odvx2x61kLYjXL0+UwDkNYs4Gbzy5YX1hnJjZwHpeYM/AXNY/YrnaDdSkbI8j8QJwYEe9sasqdiSDVOM",
-	"pCupmUicL0rLNYO/h23uKvIY5jQXEvdJDCt6y+Dq8hGVCNtBqCOoGMBOu9NSbT1y6emgWAFboiFbcJpq",
-	"w2u91FGVQigJdgiOeVMaVSEnYFxPiLCMunVaR1tCRaOTGbsXE7vULBv/oB67260o+G584XyEowywjohe",
-	"uLD9ruxkC6nCb5XW9t5O+JVmGRyC2o3i/1XM3qjuR3BxZ3W0wG6mUw0TF0kYE6ytTL9xOjFNTYNagefl",
-	"dM7ycOpD5UWNhXYOIzPNTVj09NAfUoOGvVvuCYmbPfEpRXbKECN1ieEV1V3Vk4ajDJVKGqFCNwqtkbe7",
-	"LNMXJh4RdXWDh99wiFxeTabAnLj/nkXqQ1Dr0Q1WRr4cQ2RwrI8J5uxYEI2H3u8x6NDF+w8q74Bb8pC5",
-	"UM1w2phsD5uhscKWlNOhJJSmCOx79/Z7e4Vn0LXy86J1Je6ypxz9mK4t5u8/d4VJSBKpFhkU+A1N9Tj+",
-	"tvv2qIEacteAZSMU5rJB4OChRkt1FaXhma7iV2bFtvhFYmQwZoPhp6F3/RlHtYML7TUCMbWLnFitzY0E",
-	"T1VKBUmtFjen6U0SSyu90545v2R7Uc/hqLY0tgc+qKNbevbR3Zh8KUIuNaulrqU2RLNbSzWXZoK6ACzR",
-	"3xaVepDS0jlMNlQJp4PbNwo7SrSzoMcb2qCdBTX0XIplnQYDajQxcskse9xTWLnrw3XLivtxwck7wnX7",
-	"bbZ3/CKX8qZ5Yc+S2YpylaM2rmQp8OZe0Cxyb8siZJpc84xpay1ai0+TpYSYszgnOTPGkk8uiGB6A9YF",
-	"LVtHt0GnvusHnVqn8NLjL52F85pactVJdh1dTt/oSGYQdQlqGyqMPid/++v/CxFvLjB+/re//n9BUytn",
-	"NIvlGOdc3JxbGxkGQZKrS0qD7GMrXHyQfmWpyHLNwh7nqJHSktqNLyhL1ZFJWT45csftwAW5eP3y4pzM",
-	"S2OkSIhVzubyfWLl4VzCTxLGJ2TNRGmFTELSFUtv4DO94SZdJcTQeQLESIiSm4QYxRiOxaQ+8re//u8z",
-	"QnMNfndw3iXE2loJmLgJcJslEIjjTgC7ISxYqlhEI69Tdkf5EF1yJ1BxZCag57nDUgE7et392HoRrgm/",
-	"ckeFHq8h2qUfrhteenVl/5CUvxUJ14QWVBlwaIGIR5EaqCEoCiVvd3MRgp5oWpqVHDc0zanWfOFqMcZ9",
-	"xUoV+3PwssI7yt5EMA5TAZUsl6tdFw689SN7WiEDxsUkmtcvXDUYqQgJerZY2E9vIy7PjG5xjs2Kpysr",
-	"z1Yyz3Qny/BR6CWZdy63n/qTFGal8aFSoIuSbayAtC8n2HvTDvw8HgzMeIftHlyEWZY8Zxm5enEZiGPu",
-	"4YAORDciqaR0GbMM9Yo+fvpl5ylfPhlUMvBrdZYHLNvPNDYudInOuIOCQlxk7H1IrYYIlouzrqkoaf7A",
-	"XioZe08wSIzabeXotBMombfDwoMHaSCn+IZtd30bezz0i1DgdU8nNapGIRK9ds55POsXCfkmIc8JF9pY",
-	"y0guyKOEPE7IFxG1YM+AbCyd8Dt+CzGolCVwxwp7bhv6ys5RD5FMbkTo2W9X9jF6Y1VDywrcjHqaYlSH",
-	"IseXzmeNdlCVITpnVj9Y04x1nv408nQrcOLibr6thR3HnE1rDRpCl5SLMZKvPwrNDUagfZQACmfguoH0",
-	"imegCjaNFZbn+0erMRc5+JIrWWpGYICvm+TZM/Ln2Z9nPghf6pLmjSB8/35V/pXGyCfDMVv82mgp5cyo",
-	"g8RUM5vq2DmX4WDPPq6ZroMTEx3jvkmXM7LfizkH9j0XNDpbtbe8KcOUtoVVJMY7P2WetYXzV7uyeWxO",
-	"6pqqJR+s1PgJR7mE8fFL/YmqmxGX05p3QtAN4S5Lk7vg5qgpoUBzTO7hbyVVptKBUX58MShLXNximLCG",
-	"V1yFz3vytPHwkydPAyWdxsXoe/NB7Rgw5TLLqY0JHn35xVdP+l8gFJ5rhFT89r4b5ZhwZ+0g18QlF5nT",
-	"+jtnMfNhzl0Tz1eSBPIU/KnfIyHAqkMcMvipIb8a+SvZyDLPnEds5Qo0iVx0HWDcuJFzRiDwE878LyOO",
-	"dvAScrNteqXWpTYnC/4eQzFmdUJPwHH1ru+KibjwB/RkP7tbYR2+dpQf2HvFaMYF0/rUb+H4/a++22SB",
-	"QCxk0fhkZKYgLiVUC84wE22QMH5gUk8fvmAE16u3VLj0qT2umZpLx2U9Vmn1gaQIEBne0wwDXRFNIFVw",
-	"SKatZWwa8GqDJWWZfk23kHrhyvFWVBVMG6KYQBLgSVqAEoWpNafEPsXO6LQp4dJCiJEylNTYXu2j0Gp/",
-	"K2nuTk/AkP2Pq2+/e0a+ftiqBxTSkKXV7btTDs3VzXMsgN3/UjDInmHzYpbMlnxhzcxsETis3TCkF5i4",
-	"s254kMvsFb8fd2VyE3GCehEYuG4Cf+6uuQrqjbwU7MoPuxKqJLEu4EUdYG7v+EujyZrZZesEQhVgq2V2",
-	"T7VR1EjVtqEHczGovglabmt4sL4By61Rzx1JQlsqWRZt6TU4dSSNJ+7xDkYl3kgCvqa5zLbOejISZISj",
-	"E6G5M2V2+aSgKpw82JPUA8tAwiX1TlUkCPO2T/DrRGrATxBOsYNogTNCKc+ILA2RAuIHes9QgWHrIqem",
-	"N9clTvWN6DMkVz6lMJYyH7u7w75ofzO3cR96sl3C+W7jMic3q2D846VzcxJXLg41hQkUjWMFA2iMz6rg",
-	"DddexMPlFCJD/8t6NvArau5YmJ1KkV0sKRfBOFc4Y8mEfY8LbgLJPVUxHRq1kLonWFA3W7ni8IFXXnCX",
-	"kzyobBU53Z7CK+6lZyHczMdk9p09h/0y9VgyqkdqVNOHNvR7CiHZXjyIoCcLHIiRdKNx5y6Q1Fk/OLzW",
-	"omAibMjskXwZyf2OF468bAB8Aa6UHxpJr3XqRODQU9NGnqkqqTbcrFYsz4bVGniIm6ROcA2Si9EcjdY2",
-	"rbShpmzlYG5Yng/P7L4XnIrHkosivsgN1WRhD1rA3OPt/JPTe6qGqA2Cbo2WL9/2SUDV4sIV64BRNp7d",
-	"CmcQDQWCdhnJrSuLJA84QAbQjLR/iYZ3t/sm4xw6VAVvu4ILEa2spzy2xmoBiHTWyMICA+qu64pLFLfe",
-	"ILNa7WFPfb+gxjAVkA3feKe9nxuDKh4h4Zx8uOEi+5iQD1tG1Ue4xKVwEVaiy3RFqCYfhBAfOy7vLwf9",
-	"2H5R0Ze8dAHKTg11GUPCWNCUnRPFlmVOVULmVsn/21//N1j6Qdc83/Y8J3h2Vszjp+xyezfZ1z7Eaihy",
-	"KYO3f0+Zuo9pBkDUnBsvlDhjJ0pmFTDg6exclHk+6NarYqEumRjWFd2S63B45Hu5aSYX5FLeaDzIt6iL",
-	"LyXTpwR5o0YwlFyYQMZBKnOpdFARiV3pebukpUXNLPKJXJiI0j8m9xpGuae4+RO/Qj9tiIwOZUF38sxc",
-	"rgHWBUQURstSoYo4nrMKBxJtC0wN5Ypcf39x8vjpl4FIfeyWtx+8NDTnaaT43B+c3eqk+LfWUsiI1gKH",
-	"NUzu3bxvgEoaTBm1enWrOGz3tCIA09gn5VQsS3cP+j0DUzbDVOZZMmsZHIeXZkGxd8jRDbicrTSIxg2W",
-	"yiz2USkyBgmMY0yNxmD/0KQxd4idQeyEAJuC210L0I6KKkiheEtZqj1PKM96SshQ6Vrx5eo0ktE7LFHH",
-	"Skn8QrWo6pXiZSYYNAuhRUhjIs42D/e084HqXEBN/1wx7KCzg/xDEr8AN11o7YEcna9CsU6XvtyRaQ7V",
-	"IHj7wfoCRGkWF4VAkJyUjFQvulLDATZvyFr8SqOWJUSFghZhX6OSOrKUHU2h3ihP06qC7Illnqczn/LS",
-	"g93Z5dbILkevcM1/j5c4ol4rFzuQhw0UWUPXRageRdGFiSXVQmRsjPTBpzS+EnwFv8fddIOWL6Ve8kJ1",
-	"yF1f1tF7NqdqyXTkAJZ5lDk9oGT/7uCwepYEF+8fHfTdhX11bzuaO5S6UgTtBHdnJ58Ra0ujr12lfB1Y",
-	"tXJlJThA1laZWJav/OWJ2IuBopSuv8tXxjr/T3X5+oNYi1SvEjnOTrzmWHtkKm2rFjnV5V/pE0kDdN3J",
-	"A7yHa8FW8f67MfiHqCUfAoD48kUgmXHNRZVIlNS23Ox/frk4+W968vvDk6//n5N3/+e/hEyWlzDxkIts",
-	"pA8ijEIIlnIKQW4hAYoBCpP3iabEDeHo1fTSILR7Jy7ARQg/0uGujknFKdoB4IYaUapwqex2+MzDAsJX",
-	"S8jFlcUAFvIRbsmZGxmcrkZlHaewAcGCxpPHEx9DU2NF3ejaiiq4MDy48+52fLW2atq4alZJvE7snUaS",
-	"SiI7kMyUCZR6vVXcGCYwZRt0LmIk4HI+I+8hKGgcTCcTGakQduk6EnLzt/eu6hc2WJPZJjj8ffCvI7jY",
-	"uTScrH0/s1+ykyTeGI7w3RBmbMoEO4XzvIfItF+CR//AChNxS1y0cjapdpbCDSsCvRLmJc/Ny6D/nOgV",
-	"L7SvbES4md2sxcZWjU2oq7JN+4Y2HC8AsVCG6gpftLUAbtCDCtArIhrF3RPB05PIr6KJ5YmvEjplP1Y2",
-	"cF/NhmYQpcUuE3VWLUVvOu7gCrawo9UgbobZSLjQSyj8h+QoVQpXLWkVrIB9Hrq6f/SawP53949c3ASj",
-	"O/FctEpx7mjkIt/WADO+FG7VRkRpWhtYpuWJkiFYCIRiQZ9eWL3n3XhAmZERMOAJr2nZNfi0O/9iIW74",
-	"qcoh3Seb+DM3lYPZLe5ND8pvgVzYfROT+VJ0LB0HDR5vR0BLzOvZTVLg4qYRn59vsdKE6kiyAmjeHd31",
-	"62AJlwqWPLymGS8hGlQKbprAdiBqEnLyiOjfSqra+HaPW3lZJ4/CGL2uk0eDMBdWK7AKapAqGdWrzhfs",
-	"nxhi+RgTKf716kHjawZbSmiZ88h3RkAyeEzEJVQg7yxMhVM/lz6aP+bRK1+S23TfSLPqkRrDt5vTxRsc",
-	"8cXjwONu2Na777vv1WOtduMtVCmQQM64n0t7BbA85wVUAWDqkdNToK+PB51GKzFlNPexN2rSlZVofLnK",
-	"3fn3/2bMUJ5DnAV7gfhOQEE/gkxvYkHHYKm5SZHHdKroeo6AQbjn4cfriNNFig1VkYllQdNgSqRrfOFO",
-	"nlVHq6ScSBpkMEEUsm+6nNRuiNHpo6TvP11fr2i7dLnrpom6cORohNKoM80X9Xdk2XxLNuAV7BFgkZIk",
-	"qiJhDK/5D1ejDCO2+PcypYrAmpRCl5GWKStaVDAlaOpgQjw0pBFsAzlgz6x2x5SWAjQ5I4lG9LtA7Tnd",
-	"7jiT4XCmpYphJm0qn2sVg0VZsGYZL9egoyoplsEv/y5Dqf/YKAfOfGKX3jggjx8+3ElK3r+ewgVd3TlA",
-	"kVm9yWg14+YwJeMVXbOsMp1GIcV5qbtHOHuMiXNdKdGxLDBHqLiV8YptYqh3WfX3XqgkHAVnxQEMDnha",
-	"8At+fGRRdabyPrpcKOVuTH1Wb+WUy3AcrEsMpCTfee5QtXe4JLZgkdT0OuV4WIyF00bh2ZF9qpIfP/k2",
-	"jSRV+BV7syVfsc1VAyp4HyhirPztLqnpmQ5uZn4AJjGmBtoZg+8g0Ufe8fQIwjMilU8t7iYjPYn7zf89",
-	"6Dd/5Vo/jrXkxyWNePM4jNjXFu8QwHmFmupY4Q7O64+4fCfy9kB3uCAOYIogsAmhgmAHUZf+RgnCWkGs",
-	"0KqHF6+uX5L/fvrF09NAigm9laHEOuj4Iwl8ulvZ/kUE+ENo9lvpcV4C8Qffe7RbygPToJtucJYV/Z3u",
-	"gGiHh9bwXneD6+rGBvGx1VLab544ko4t/X7ll3RQ7ffPi6sXl4egzLSy+im5enFZF5J0054NBZMn6IGY",
-	"lyLLWVU9E+tOHIASlfImZ6EytY3EMhAiPfALz5hvtsuYSbwOC4jc9hfMjgRcPaoc7G/E6asZcsQ+YlU+",
-	"l8U2fN0JCQHV2F1Yi/HAFtiLDlyl5GV1Em5YYQCvosJBrirvhsEKPu7r1JelKUpzalloFP/heGQ8NUZh",
-	"CsMbOWx28B1JMg/wXAwyvAlULkWNVw7Du8A9QT/GvrleRbYYxGGEM9guZOwb/59uWG89wMWIRuBQDeaL",
-	"1wrFtJUn5DJ4APvLIiP43298azTYKENvWFJnLfLMw3lQxPA4SLkKuwZ8gVDI697Z9QeaVOVEgBrVzLF8",
-	"oJMmCgiWzzW/CnWbAT1koOwT2TOk+QAoZzQ3MFy7FKlpSnOpY2I3pXnOFBTwWrFhRQlIX1+0NYd233WZ",
-	"Ixy1vDcQtocZGYedVsxwFXOn9bVNafRGsbZ7hR6DHe86wbFwU5SDi4SaRn63Smj0PY4bf+g1XgG+HtI5",
-	"EKfeSfV50yhwcRiwzfRvB93YPtFBONorGmykJaTZo/cPKMmhoo/cJ0yP8y7a4UEsV6sa7AEJi6HpgRwX",
-	"99BqlYl76TFWAVLtALPgynkS29Re8YiWsUcm/FBeFKMqXZ3C/HvEVuFbuHLwG472U+1bZhiSt8gP+0Rz",
-	"WRFOJj4UaD+ainRPPZVG5HxUFiuCw+MrBuDhC5xtO45/c5oeZNZiAGA/HfvgdJf3Y94Hk1euXOv4/bNX",
-	"rjB+dO26u+7k1W7CCSl1i/iqeavRLF+Eb+HjksCjubpXORDNtTJ2goq9XkloyQ7K/YovV0QxLXOwtMmG",
-	"5znUHJGc32BlkX1YQsxGejA46TJLdg2COga1e8dp/jtL6lKlhFBTgdxph/ZmxR8uIV7CECncAmQh+5HX",
-	"LFNZbCt8Pgmgr9mI5vNV+ADnGbtfih+MvXul5DwPJWDuDaETkrz/WVs7e9iAkE+0oqqoikmJSxeIlZe1",
-	"v//Q5RtBTQl1CTdkJ+Pg6ZdDAbus4KEELePgrAkXloEaJS/Vw79sxZD+r8fBnR/OP/b0OySL6bVDwd5D",
-	"wq6C4uWekw+b6YarcVL5NUsPE8qvERNhP/YDeWHF1IZq13Bqs2KCUKJK4YAOWeqKhrtgT5H0uKqeu9SQ",
-	"WO9bkUFNcg2seTgGhVxEBJ+TtxDPLcXeZqxczBAhY6QschQ/TBi9dvnCNTCBy+93aNRJjWGdzFqQP0Ga",
-	"vHah4MOhjVUY4P5NoxpCN5yL9gKBul0ntTj2VXhG2Low265LO4zjHuttncxKYZnnmz2Wj9+4HtkuG6eu",
-	"QZSb327P7gkTEvmvS7EHtE7lVIr1n0o9pnifoXaBo3Y7TDX9/L8PB6/tmGY2+RD4NEAouixq30yJdqHG",
-	"+zBerlHJPwDipdckdSFEJG5ok9Cy3bUfgzK92ppxzjvD1iHbezN8M+CN4CccdTPgixxyNVxDw4S3/aVS",
-	"wVuykWvdrz70Qm8/3h/Pu0OuOmUbJwpuNLxlqDTCZyBGDt4+PTQ2q+3waVG4hXbsoIsB1nx6XS6XTDtz",
-	"eLynAV/4Y4AFrdCKA43ZG9JL8KY9lnrUT/v1sFmGEJfLmIGnjTUqEKUb7wOqb/DSx7yqtewAzMQqK+EN",
-	"6vkSt43hnQ9BxV3UfVvd+z3QYByRCm/CawtWvCEiOlCDKoN5hL6VKkKnaLSoCMWQG+bk1QmHh5dvjddF",
-	"g1JkXMoVEOmglCv7zSu6N5o2w0Yp48Wp76zSgeUP5kqOvuJ2gtVwg1VrG3l37Ue7xt117S7pzuXTg8my",
-	"L07iWDQA8Bt6JIAKACDqSLx2FN7XpIpDswYjbZu9v3OXI+CKwA44AoaKsNi7qOO33gcCAIko8qjBkL1i",
-	"OaM6mE1wZxC1sTWxGGqsemF3b4att9OENFWEPdDo+i7Nq8cm4fsK013vch4rcyzKgX7lOdWGGMX3aVne",
-	"F6GjhuScOY8L9JVrE+AZROmqlnKCQQ+w/jbOd2zLXDgXNZCvH6juuts0uwYyoBlgZ7vIZcjY9H0yPx0k",
-	"oGhkO3QbmjejoUGUtDG82r02KBAfqDzfRii6zdkfrPzpn2VN3RTi8aVK+1UfHbOq6B7Kcj6rApveQpip",
-	"Clj+EYo59q/b2BckpKlC1S1eO6EN9Pju08vffeWbiEJUtlhN3jJl/2SPfqQx3qKqdxhbbXxIMlDVOGvv",
-	"NlXuphPWZMexp/uqKwwVILjeqxS6/VKLgpdp5Mm+Br7Kr8EM/3PyBSSlPQ87hL1SMtikO4Sc1Soxi+XL",
-	"XRCoTIO0XGzRWqUE3QnQPJQzha9T4/PUXJs0mL4vt+pjMntDA8X57joJZHOOzthoUEuOqBvayZ1A4THs",
-	"/XWCw77GQWLjDb0JZRnQ+Yi01Yu5y1rdJw7igzRB/VMz3QGhbqgPkumoAM+ZYRlGqBDjwiUmlprpc0Rb",
-	"ge4hEuyVCrBDMW2k2sdkuU/XQtfaal/oaSyvsfBZEb2Ja8qVxfp8rXD/Ih82bDsqawTrUhieexOv47Ws",
-	"X6QU7JaFk1KwTa2GLs7G5OAcBCeh3xPcNFdcEsvet1cMT0N28ZJyoU3gQR5EusFSTWhVF9aga3YyL81J",
-	"UeWpVH9KXZaTj5iOAd8Leex3TGa8DrYIdv0M+464BHN4haowYpRX73Wwl0NP1eSOj6rqdOrMWzz7NdGr",
-	"/a3YMixIPZ5TJ/nDoVb01HnjXWY1SWvyOIjiIB6hfRjyKteufLgZCYXq92TPuvEd36eTTp5btkgcrGee",
-	"uRL7waqdNRoVGvv1uHeN000f1hBqBFBE1aXvvrvuhfv8RPq/2RftURq8QtHKpo958+I+qAb+0j5Okt1G",
-	"q+5BMT/bPvfdWJ+c13h7W/c5Mv3AEYM4erNUudLhUiwogyEaGuEswJcmRV4nFWisBLIU/UupjUtc4WK0",
-	"TPLrjCVh45p6G/Ws6RZyZPDje0GqaoKZ11LPraUJW+XdUNH06wY3/9CBHFmZdY5uxPeWfQvzPnhxtCgU",
-	"AJszITyvV06pSamw+wd+cKjBjF2b3tmxA6zMTeLanUf6fUTR4yyLjAZCx/cIks81qtxD2OVxxSvgoVkq",
-	"tp05kHGrTd8yFfZljQKieyMPTA34k94vW7yvRc3hPWhwwtA+vGXzH521s49ftS4vGkYZWfB8HSklCPQ6",
-	"HlEL7mcfWyrj3/HAYpm3XDh32eFpDTsutwbw2LhdrQuF0tEJdG7lhyXQvZUquzBGhW0uwMJ1dTwrxRaJ",
-	"vUgAVI6JlMENg0hKfpD97RnmLlIBZYJSEZplumphzx3wpSwD4f6VAx0dZjd/jzaLV78MpseomwCubgQk",
-	"ZzDRsW8/wBQ4RWKO3ww0IPxW6AMyTyEFZS0zBl7lTKb6zP7pBP50us6Cxddq8HavOaNuXTFatcR3aemW",
-	"T4IpCLsa6z4Cau/38NUzLQYb7Loea79Zv9yXoWrTIEBTEKHp/lYVYslXMmMHcCTWQZaKm+21pWUXUWc3",
-	"gm8/IQCJc0peGgD9Zgr0GMVu5Y03/GFn4JJgVIE17pa7MqbA8kvtNT5un51KecOZV+qq5dZfpAX/gW1x",
-	"zVwsIoG9i6uX9oS8xm+fktfst5Jpo0lKlULUTTczwRmfuZJn8DWhsUC0XDPUz9ZWaU7luuHkoEWR85Ta",
-	"ORHz3GEO/KvL/3ZVkWSu5EYz9UCTa5aeXDKTrk6uuWGQPPWz4ksuCEKV63/D5rg6lQUjdGGYIr+6Vf4K",
-	"VevoIc4ZeI9l7lZrFeuU5vk5wZTohGBGdEJ8QnTSboF6+mdRqRLns9cVhSvte/bIY/TQgs/OZ1+cPjz9",
-	"woXJgTPOaMHPELnBVdcgSJ09sUCSl5lVS4H3voFhM+Rops03MttigUYlZxq0PPudAz4PHumWRTbngqpt",
-	"IPLcOi1GlQz+oAspXC+Vxw8f9cz4F1dyWE85Cij9Y2+9LFYKLmiZR1WKaolnvs6meQ5n5798qE/HLz7L",
-	"/d3Hd8lM+8jQ7Cd6w5pFucCe1IFqnMIDYa+cHgDUcE6d9l79yLV57gftkO/hXuQbdW0895rJjhciSFdH",
-	"CT0RXesS+QeVw9GVQK9kjn5pnbjOB9qAq89BAezQ/OyD++ljlPrfMU/8u9J+BMnfcrPCxP1+Wk9E6otK",
-	"EjvLV7tWslwgQMupgwWja2agyP2X8GLqIZ70L7OZnctlOrVJflW2SD5GNO1Sex8QmAjeV7vtwwj0rwDy",
-	"+ggBeO9c9HkwzzdsCUnSnoWgtxVU32V4WqHeMucQULUXPARTAQGGW7uFbXoPLCyXOjyKO7Fg8IJ8jk/3",
-	"VTT/YAffvT3kyOCJR4gmt5WQD5pgNmjVltPK2UZkqW/rfADr/rft21sm/kH37Dt+y9xmwfHCYOBuLBC6",
-	"hypZJERLjxziEc5cSGAN6Z2QPPuXcl30b6b0aFH3fg8ADlW9m0e/B6oavkOhJB8OQo7IYGBqzC3xJFTR",
-	"jDAnEzDXVWnq8/+goQZQgZknqA6QN2CpWcaxgjxzqID9DATPOvtg//l4Jz5KBgfbOcZpHlA/2ct26zI3",
-	"vKDKnFkz6CSjho4XIRdK8VuaT60gYAJKQFz9wIqp7KJvrP6E9VMYgUdNgImsdcmckmsGZQqgDUABghdK",
-	"aPdL1bKiJHaZjerw6H3p8Bb4NX4rGdiuzq3hPd7dfUkaNG6D9Q2qiu8Gt5Sv6ZKdFViUsaeBHUAQsy97",
-	"37vpiroD1th/voYZYfsEcfSDKgLqk1waO+Xyh3rN3RduzBTWrp9rpLVbpdhNdFxetFG+NkyxKgXL9UNC",
-	"99ecpjcDZq+r7uEDzoYX9bCJNgBqjsbsQGNp0/F35W2o6dcgdJzIZx98OdVHvLztrgVMDSpSlldUGHPz",
-	"41dy5NoJqIDzNfA9wfCPydr4q9zfTVYzTeSYNphqAgJ9LzdkQVUbARXxOrl3wWNR7i6Gbiu3+ACPip+x",
-	"1zB6zYzaxjfm8SQb8w1blmKqg6u2zd1ADQJE6ILynAFWOaQx+aM0dITP4BH7K6gjt6dg1Pwj7Y9zj0Py",
-	"k9UUakxcqDSkWHqa1FGdypFetREULcsivGn2+X16oSfHJc/3dPDK1DBzoo1idH0vWptdakKg+aZlTtqo",
-	"3T+d8LargAbseu4qjurNufX9yXvUjlvX6ncKnaPqNTJG53Mr+wQBDsVSMK017kRQeFxk2QvfCuXTuMsf",
-	"Teguv794Yd2xpnffJ9r2H5khtNpvMgcz2ftZMJIPQX2P91ylZlOhNyA2821LHALPWllof+jVQF9DXkCD",
-	"h4b0T/xCNtWBwKvCk8aeCuhwRTd0C4iQAKrvlaullNkpwexbQ+ZKlnasNnSrQ9IMXACuyNx5ALLmYQo7",
-	"AIYcgw3JV9mLvbKvGrWzwE7WLtSRuMxtyBOAROGAH6Oq3Ap5LYKZf++mkLyNbuaDxp4nSoKWlk8UB4tr",
-	"whsx53NF1faUvMZkEKLZDvo2NP2dMyawdrBHWj9XjBr2ok4cnUBkI9B/BPnBnhK25EJDLGd03vlzt87h",
-	"fkp1ReqY9nc+p7Cb2FQombKsVGynxcyS37JWzVE1FGokRNnKi26VaKrR3QZD+bNPhvNn8Wuf+qbryYxB",
-	"dpxKlONsjbSYBDEWIaUVuRTCwOA7xOpW33P6445EPfvgf+y93dDB1zpwg5GV2ic4hYsPZmsQBbrGuMID",
-	"XzUJd9sXD0nm77GoRVO/aO9NAsWceDoScFI4oHLtkETEM5e0pgnNN3SryZKBsNAyduUAXbSDavB8uQON",
-	"9u6YbqE6mXzaHLDw7XHR4HMw7Oo7BImpQ/Xmhxhdbpq20RU4KGc05ze9FvEFDJhCFcCZ9lEEJrTAOvc7",
-	"AOQhMjUqX1w5ZHOXAME1gUrSI24d6j+6N8zlhoyKdGkuBtTcnZK7CqDj64ft/wbAOo555v07x4Jh/uPJ",
-	"WMe3VarzlTOXMwx3Wl15WQsHxQAz2rKQNffSvIQuZ3djpqgGCmu6g+Y5vBuTZ77FeeDCPhTv8icPv55i",
-	"xmu5ZlIwbEnlGcCsmJ7KlYBr83wIhjFNoXtCnjd7dFYhdki6p2u/2mi8nWBFvQ69IMX5CEgVeKJLWkf9",
-	"PKmexDVm6LsAJmTsowtjJfNMY90S1qgradjpn0W/7neWyoIfkgc47rDIYjutsUZ1oMbVFXmuqbrJ5EZE",
-	"7JnPqdNbt5BQ31N6rKXEWZG7WMyOnhn3sVe9MYFdzsn3b376Efug12AcrtXl6SfQD6XyYHeoV4DjP3Hx",
-	"QsiULeaSqmzAEhod5Hdf+Gewv6P3VZNiOlK9QZ2If0uTx8MkN+JodzZ6jZoBwvu/u7Hx56hT+fcdkGzt",
-	"vMfrmdP0BmEVB48gpN5CcW5v7LExbMBYvxjoFNpOwI7Z5w42pOER7sUmPmQRO1HaqHtajl/JUT0GjU2I",
-	"XRqrGu5kIg2uOy2ZM7NhTLiOWtR0xdNRDU/kZwcZ3c/NCG8/wvh0vNiTYznAm3dlquRDMAYPCG8RnsXT",
-	"dbfAUGTlYB/eMeR0x1PS6cq2X+/OMDKWw/6Kop/qOCzNXJoVRlUAq4v/zkb0WfBIY/DoqrNnWO/c3Xwc",
-	"DomrdT+EhnL4QLtmcdZsQUSvFjA2hOQ2EvqUywXxt4CB1evTyUQHrGUjd1pGaLek48qKEnmMHckee+Gf",
-	"H3foT1ZRnMpiO201sZ3RZVY7qPB+TQTlmT77gD/0lrleIlDlvqzhdYKfF7OAymDIWgJkIHd9/Vyzkg3P",
-	"omLWg+a1ItcoyL969PXjZkuFL8cKdk+SB9q54KoSxIIuoW5qo5+RNb1h2uMC6Ea7F+++w+s4tnDAsurx",
-	"nh6g2GBhwL/fS4KZEwOT2bZd+XNHuZMEkzUWnmvvNVmjfYb6Uwj3Tx0sssXfU8bg1YtLVEYXkFg7iUpq",
-	"pzr7YM/ux6G9uaLLEfvzRz5oIMIaO2A3pFN9c/8Hr6BLNlQkVSHUD/XB6d/sFddGItx6bKO/d0Om8GF9",
-	"T4uCiRZqUNyJ9dLoymxGX3zVU3TDzWrFEJDWrLD93nS2pX0HlmFj5qiT65hHGGDN+vb0RxgwxY7amUbu",
-	"5/Fi0T0+yXYsOmcU9s0HnUEhhOoT9GVj8jCAD8mCgfNqfdydlHJgJ2HAgI8La4ebjXAeYC4KF1BPaKQ8",
-	"x8MDmE9ze/+9RwDaoDKW58fNQxnFWZcce22N4Cw3VE8pBrgmG6msSYv922tD1m8A4JBhgpA3I5Nuz8U1",
-	"yLWCFlZHVoyAUKMOLRxQIqBI/Kg8WDcFOILR+R2/Za9814CjuSJ7rE27gEmBJBrub+N9keDqqHp3IME9",
-	"lhqASD/QpKDGMCWG7FLgh16R8TOOGFeyneu24+/QIObOIT2m59m9YSjs0YjOfrqUp0oKwIWjiZFYwQg5",
-	"ULB2Bx+imLWUMUXxqGccYPz6mOaKBpOfBhaQ060sjfNf7OHtOCZz4JvE7Au6nLYAWq6L0lhD3k6ceD3D",
-	"mhkbnufopj26llF18LibgI/gfly5hgwTJHjslw/f7P8TcH9/UsCxnhvrJ3k7WbTMztW6saxNg1R+RqQC",
-	"tx7AiHQbJmGyuZAGhFoHUiTIhAoKdXuF0Gs35L7UywhQbX/JIq+rhDAtaLprpEpfqS+QDaj2vjM3OFvr",
-	"nDMnTRpdMO0TXCgbhI0HDSKZbKBgYKcEs+HpcdNusQPy0JbDkCksCofhMxKbcyWNfoY6uKZbhGyay9Kc",
-	"um7QcuE3x8o/3wzCkvaTwHlCuSOUfANWL7CRKj2+p18a+u1hwXJRY1E18w+e2U/gtb1H48g8AlUaRzI/",
-	"XuPT9yphcd/JJkV1qruDVbJ4TtObYaHq1npU8r32rekmueSb/Qv724Zr9ls4aTOYK94IXDGlpQDLTDMs",
-	"gNvN1x/fQVPV5LErevf5qhYT4t795KVNJ69pQ1GU1jU75CV4U1xcFhrgPWs4frWhW+J7b9ExesZGcXM8",
-	"gQJP3z9ydb+A3NCme1o0bticdqjEObcAIp7WXi6wde0n4Oiyh8zqNXXapzd6wAzC1n21wsO1b5M/mCyo",
-	"VyxfHM2suYanTyLxJAQUIm0UuYh89vG+0DBfSTMZHtYPjBVNgwMcZCLbsSaeARMJ6fMNnORASg0yhqHO",
-	"IXykygZIKb52s0zEI2qE5evSkF3v/0ApOJp2mKr/DLTCOcM6YtdEug/moNEKdLDRTPN+xKXXnRthcZ+8",
-	"sNvv3qfF9IznTgu5QaehCwQ4qZgQLsBKr7T4RifCwWNhjuQGumbm2vU5nqLOJ221V3eUgbmtgIAfDI/1",
-	"lb8npdFVdCGYggfztZvWKMvimjx5+PVd9UsKfXH+IKqlqxQceV6S2ZPH91cQUccB4zHCdgj0SIgosbOu",
-	"bponHGrXE7JZ8XTlEuhqtRhcbQ5GAIEdnIIE0cHho+4K2o5w+11k2bXrZT4pAMsdsVXWXLhfHw0U3Lkp",
-	"P+PDdpFlk/knLrKsWQTZBJxu5Kv1cqN3xB/LTfFGbau2vWOZ8v3JZrM5AQDyUuVMpDLD9cXS+utusA3l",
-	"52nogpGl2tGSHj16GGye1k3Dx+/eY70nVMHuV+6JaXFTlv2zJReCi2VHBTIrwCAjtO68bKXihs2d0Wlc",
-	"Jsac2S9by9wwgZWflCwsE9Xuz0xW1dtD7Kr4MVn12mzziRQljM8O5nDhKKiD3mLGbm8Sn9U18SV22Bf+",
-	"+qkF5yeIAPd46FsRYIfeb8nUYd41zQYV+A3jy9XRWPOtffrnUyd7lxKs8Z3PP46ocHppNIEntmqWOHYc",
-	"t7eiJLkUS+wmi/FSrD2nkyWTfy83JKdqyZrIzZBhMGfPnI2CqMAIHKHkRgAKZIPl2G0v2OJ3zHx764AW",
-	"x1w88Lggyu/gBeTmmYZ010zdMnWi7YWDJABINbtI8qs/OL/CjjbTfFrJopohiuavnva/4q96Jd1XTTNY",
-	"h9Xunu4LxrKzNTXpKt518if78bc5mxBLIzUuBtMLRIWjgOhscPQ1Y+LKqRaa/z5401zbMQFr2MVa7Kdu",
-	"4k995VzKUmQXAHMeK4XeUE0Wdtj98LXvY/tLh50vwWx00MfnZMF93jwVhKaGlBrAkuoCriYoeFKn2VPv",
-	"8PD2MiaqVX3K7DcyKw279iiwsypFf9jffv4ZduRsNwCZdKcgk2MjQEAgtF0ptPcOOEhD14Y3RO1xDTlf",
-	"l2JcYmhOxbLEOpUgDO4XT+8fBbe3SroUsauZplUSA3fttCbduKoqBY4DxjZLkVh1YM7aZ+QuLT9bO363",
-	"zl8jmnldsn828joq3xBZGs0z1uynfe6wyxstvrw45prcCKu0OXCjYE/QCgId4JBG9QEjLw35i+RCt+SP",
-	"b1cJznCKLem8KGogHhNuTrFhv2XK03VG2HvAlwLc2Sb6GISM4+oNFBu+uByuc8HKzQcaVhSrXxEOyyAI",
-	"3/00ILgiyBIu23R/KIkxytlhlaz/qC3BL6HZSV2eGfA8+prpPi6zI65cielxDFyc4y0VEFK/q2i7904p",
-	"vqyV/NeJo8PJWwDm4BoyNhClgwsHNvCsMe4acFwhyXTlcDrsNxZlnuPXTif0qnQL5H1iyrJUXY0WhCmS",
-	"C8Upt+LPClj+Ozslr2psxRtWtBgKjn8/FtylGzNJQRyKozH1cG5VE7a+wRkb7anblZT9PVguvaA9xol8",
-	"xTaectNK0Oask4RvsrU9FUZRE47i+Mz+XR4/+4A/jECDb+zVJ8OC73tRDwkvMK2lfuUx/UsWTUY8HEwq",
-	"qlR/Rnz+cAI+f34s5Lc+BnAQviOYvQP4OR179CSVITH/iVY5GVol5Fa1s324Jrc055lXHeyO9CAFQNMH",
-	"s2LrpBfvElWQIXUCx0yjToAGOUqdwFVNqU6ota+RrTfHOcHcqWV2fxKfk4D70SC3pX/RT+3vcMgUxIap",
-	"xtDarWlSiWkpjuSyB6JgsvDtC2MKG77O0e4xR61p1bXGpJ+JtgZ7ssPSZx/g3xGqWr1Ln7Wm5t6TvF1J",
-	"Xx3CDcmlZg7Rnps673uMFrdscOf9K3GfD+8/PD7vf1oNrnsAVozmmNceBbPCEUcklZshFOVjeW4J9fTh",
-	"FwcTqYtHCknFkFBcL7gqr8mooXOqfbZxk1Cy1L3Ie5DDc1QywQQRLxQub0rMLmiP4ePwCPvnU+bjJ70m",
-	"0v2f9AZ9DqjY+ZTHcjNE0BYTWjW7XwsDSlzCsFGRSehy2CfcfVnAAqtNcrmUgUKAaUCsqpcbB2OVT5qa",
-	"5pGHFgje7DruW3oN9Eyu32rUjrl4TC/eYSs+098PeXSI5Y7e8+lUzwaXxOFKJ2IMV6BneYL865s3l5Yt",
-	"fn5z+W9YgmCZg/zr1avv7K//cfXtd/8Wq0CqT//ZB72iHwdvo3Eltf9+T0CjR6FoHM4336nUGqPI6hXt",
-	"PTcOMmx2PvufXx6efE1PFu8+fPnk478EiPCutS+QgDpCLF/juCkk5Q+sMC6peFhSunVNLCoxbxdA/KRm",
-	"vrshL5qIn70i866Z36OzsieVXo2di0Cp+G2dTnwJtmnuWVcu4UaelbqkUBwRq2n8kx0wYb7+qPx7bIZx",
-	"b3n3AfXyOPWvfbrlW0gtwbz4OsvWAQW4BBRIvo7s5Af4d4RPpHMOBx0j0wFmuF79SANZGn9hpCvJU/as",
-	"izEIFOGG3FiG52bsjdLg5Xt2jaB5cC9y7r5PTFM2JjPXXLGRiR4rvPUjk8+ksOWzkrSVl6ZRzVIpOFAm",
-	"DSUt5HWF5AKsavwyq29sEZTMo364Xvp9x/ys1APaC1DpT/oedZc22/FsHEZq1fu+v+yPW4s21vD+D9Hl",
-	"GcSR44VDUbWPJK88I/F1IRUG4MJq2ksYELZr75KION7w/RwSE/8wVjNul0+z++Qpih4nyUcrISPtxc/P",
-	"/yvBfqlSkZ9cD1rXfkQqHPQ7LwrAAAZsFkisrSEd15W718MrNWRjQbXeSNWT84hS+sqPO1rYoprhc3Np",
-	"hm1yd3lJgcjbuPZTcpHnCG/qM6A1YSI7JW9WShqTV93IF5Tn3a2AsGnvpXSFQ6awpq+gdmfM3eEWNd3F",
-	"YWUYtmDMc0LTVJbCtAhZtc+LExKHfDKY2Ff2FSYkGZKk5UFy3gcHYtTsvZtSQZYSMMerXtVA8waNFUsd",
-	"iaI0fo1DpmDWKtX8D9FDpKHRYFTaY6Q2iFuBdcVhb1OPirUHfX/nxb04P+1zpuPeqiplIVXVIc614vud",
-	"F65OKpc0g5QeI0nbzvffPytkztPtqeeyIdpewfC7cvC4/pc41eRZOzivy1oT2tA81+1KICmweeCapisu",
-	"ukIA6aooUOM0Ve9H0ZWmN6Mag7XhVtKVkmt2wt4bJrz9ffd6BreWe6B8nG+xIRjORDRf2jMPopVrFMZJ",
-	"i7V93prbHOiTL3PoO+T2CP01O/tQFhk1TJ++R8SWoX34Ew4fWY7/fm8YGKiH5fdTBRtw9jnnStUp1tHX",
-	"ILgCCohWP8kFBCgbhNOMqjSeDnKNH48KUVoSRUvGgrA9vcHp3WB0oWTKMqw7WlNR0nyWzLAq7t3op2sH",
-	"sbf7eASETeAW21b4d7Fnd/LbfI1hzpnLvoq2QT/A8Iy8C5Qaxkj+aA+SZ2WYJPKWKfeZlGIcJTqJwK57",
-	"i+XIGEVKzbKX4l4o4pBeeztv7Sz52lBldN2XoaGtWGHDKEB1VX+MvQZ0d9CDcwe/KpUJbgD6s5KZqNs/",
-	"3XK2GbUT38sN3ltGgnlG7G5G+5W5DuCBBooedasXbXGaTBA+ypV3DKiIQS230qrB1+DB3iKlXNjDDHoT",
-	"5/yG5VsMfz4Dx4Usje971uC5hsROFTMnMKLviruGcW9h2DER9hrThPYCP5hMUTaMrhEdBmlomT+VImU0",
-	"781T61Lr/h08O4SaEAVx5B453NEp5ryWayYFIyzXVksE6zybsg/pa5zTNROMMk1SNyUE5HyiDc8Ra90r",
-	"X/GWCI0zq726HgutXvOl+Lkc113jGvVnBzg3Bb4TXwo7HRyhuMDRVYOLIzHyBbq6Ypo29R9PQpS3K0m4",
-	"9sYM76vPtfR7KY4kWJ4rljFhOM0nFyzT7ccuO3IxyqfsndB9Z+9bkUE7xGs/dswh/FZkk7navxUZuHrl",
-	"wrnbK9f6vDRVJ97mW69kT5ncJRcATDPcFBeaXIGM45pkdFuV5xm+ZuR3F2L5VS4WmplfY8plRrct1bJy",
-	"VGRoiw2qsj9xURqACSQ0Ay/An94838WEy2VKc1habCW40LCe+9WTppJ7Ar/uJjd8CAC9qirRZMNFJjcP",
-	"NAHFPbYKHLWvrRy4tP1uuLBWElgDcUTqi7EeYrm3V/OzyLeuFZbz3EAXtVIzDSE6+3Ej4w8gIO2HsRWh",
-	"PrCnHddYBCC0CYl3t11Pnp9Dbwx2ywSZbxu9omChEnCAGFU5Z6puqxMzWIV9/p6ru/Qbwd4bQI07Jxis",
-	"NCuKBywhUiUYuwRx9jJDFEV79gCMEg4d9DMAaeeSJ6UZb9S1Tt6Jfd5stJPArWlvOz3UZ7vuo+e3wb5W",
-	"SgVJ5Zq5tl0RYcJ1SlU2RP93n2c3vE/R187qtTB5o8E+ti/0Sbeta+OspnAsrfMFjvB3yAQ5aq017Xb4",
-	"qe67g3ovP30YaL7cyQ51r1qv494yRafOj0QJWWdH8kakHlzwXCwxawKOIblAGLUdua6Na+nowqis2OEk",
-	"JeW61w1vPz8m4qF9fuQ4wtqmITt44krXDbLTbtIeRA8Z6koVXWv7qhUYtPOiGUEfaofENX5h1C7zEIS9",
-	"ROZrumT3VBjiVj5VcwWgZIIVdKfkFbt1cVLX+eMAzMgR4I6Oqp8Ea+9zyUO7Rw+Vpean7SL1TQ0b6QHR",
-	"ggCRac4BSGM0PGQTw7F5Zs+gFW7fyUX14lMAeXp9ZcoC4yY8J0J3nhJUmq3GuFnJCiacm7uc6eBepC51",
-	"rmc3fHbdFIrl65FZy3YcFcscg44IOFj1sV5J00LbFzVMXw1BjT0D4e/psSqi43ue8cWCKdd02S+6CZAt",
-	"IG3TPezed31FRda/6d/jiEmiW9R7lD63XHXs0ubgdDdUE6Qb6JAnrVZvwHyIcdvoPruSmzue2Wi/DW5W",
-	"K5kfKyn3QjF6jKvwnvkhmGHHNcYwlJiKTZ5jyKSRaulYhgtilbItihnjw7MNLsITf0qgfB+KXhAbFUIu",
-	"G25WmaIbbHOcUvEAwPRLkQWcnv5oFy5S3nO2r9yQfwDdmBqMNn/18KG/JTY8u29tObgROqX5If12Bs/+",
-	"tX3wIL76vXkgAJ+37TB+9PXjhsf40ZeDXSjxGZ+6bWuv1pfKYjthVzxK9BpzI+zEDZlhZPPmT9BtCn88",
-	"JV47tSNYvkBPREwQYL7EiFSJCdIkwqHwcrlk2kDgaUp1uwLI1ytZ5hkpmFrRQkOPDJTkLDsljdWBf3bN",
-	"9f3LCEPV0u3RPQuJSy6yN+7px9ER3NPvC678YE+0XcUYZeFC+M66VuoDdOeaqpvkKO0/RqqWEFFEOloR",
-	"YNejCaB0uUoi6OOgGK4Ro50JpnfVBRq5lDcu+2pbhbzgeQybPkVFRG8p7HfM3GsRbN8u/kmPhO5gxZSR",
-	"BOiEW4WbNk5uJK2syAHY8jsKi2Yz+p6CZT9qkoqbqvn5mA3bqTGassy4LmxCJ75iqGKjx6rTHL15SDxB",
-	"zz74H0fAQ7R6+n+aLIowLSCLYqfea/usQshcUU2KEjxRGB9z3f3GVVk33vr+ka1fs4JREyft413SHgcQ",
-	"urdwd4e2RMhNi6EGMZMmhEt6Rdcs+3zxklxWouWvzMEmVZdjP1DShNghUKzRaWv2ONDQGU/JboFCL0zd",
-	"yGa64T66Lqriq0k+C/CRJsd9evSRVw28iWeNcnmiASmIumQTS0GMQWJWzs55Ho8c5BlzKpCd4fvnUqql",
-	"NIZNJSjtfMwQ2jzWz5zC67FdvC7bILTv3d0vO99UoyYxOXy7+DEeymplU8pPN2cANjAmORst8O8DRnUM",
-	"+X6wD4kmXe0Df/LVw3882M+aCcPy1DSYdDroPD/rORS9LkGwAoAJF2Rl1nl1nhNCoeSAQG2j1lI90DWy",
-	"CSWFYpoJA5QJiYMz1820D7yEpTdxtu5WTmEKCsd2/6oUBD+O1rzBpyMy8f5w2Qp7icBXcpwYtOP0xDF1",
-	"hAbQlGfoXfW8A+6fDZu7pvrtTvobxe2lGGQ59p6uC7j23U+92UeeRN/i2D84Om0sylIRFai95MLl6QNQ",
-	"kZLr80a3HCqIXCx4yuyhXyq6TnyONhYfYZJ/DY2qR1qgrEHhIVzvTKbvrTAoDPzjmhSDW8lq+Bx8mcls",
-	"oegS4J/e9aDh1pzxwf84QhVsiKTPEUKy2tAdFMneGqj4W/0dsLmfri1HRnKnaVLmTv4R3+W/6yCxE71p",
-	"z3Jk4zdg1H41wqbFOzOYx7w/ruanNmk/MwXswkUMwHpt8SlWV9hLrwUJA+3ho1rPx16g1rFq1ZtutSjH",
-	"BAhwwtrrIaZe1eCp8TMTLsX/u8oO/Ux5DGShr8CCYuIWwz3Qp+QaVlqnvNA8lxuWYWNdQwBVSCqWkFLk",
-	"TGurG7S4k2gmMu0gW2Ch6tbzWKny2fnsbPbx3cf/PwAA//8=",
+	"7L3vktw2kgf4Koi6jdDuHrtbkiWf3f2pLbltrW1Zq9acNtajPaNIVBWmWQANgF0qKxQxD3L3dR9snuQC",
+	"mQD/FUCyqrsoeWb8xZIKJMBEIpF/f/lhlsp1IQUTRs/OP8wKquiaGabgbyktTKnYi8z+hYvZ+aygZjVL",
+	"ZoKu2ezc/z5LZor9VnLFstm5USVLZjpdsTW1j/2LYovZ+ez/OKsnOsNf9dmL57OPH5NZxnJ+y9Q2Oo8f",
+	"cOeJZFqumTDxidyAu06U060szc+LaprfSly+mwd/n41964843L5ZsVuuuRT47ozpVPHCcGkn+XlBqCCM",
+	"qpwzRfzIhMy3hBtNRLmeM3VBFlIRs5Kakc1KEpZxczpLgsv0r2gtdM0FX5fr2fmjZGa2hR3HhWFLpmCB",
+	"eiXj9LU/3o22QAJdSKEZsOgrJec5WwO3SmHs3p1/mNGiyHlKLV3O/qItcT6MnMS/7yMyZpO8b1fUkBUt",
+	"CiZYRqjIyMb+i5Ekk/jp+A47xeXcbtjODsEruCY3Qm4EkQtCiSXJA03cUTolr3KaMk2oYoQLUvD3LNd2",
+	"pFkxGGv3qlCyYMpwJAFN8e39H3aJoz4mM5plimkd5h9S0CXMTMlcyY1mKiEbblayNPi5C5nncqMJJb+V",
+	"TNsnyZqqG7usNX3/IxNLs5qdP3748GHFHtooLpZ26lTJYmihr1lq7FiWs7UXS9ywtR568Ft8wD7rJqZK",
+	"0a39+1oKbqSyb9hZk5CGBX8opOVrNcgxOOyaMaCuYkVOt8MfCaOAaWjOdvfiFW68kYSSUnDjWSBj+sbI",
+	"wpLbLRiPNbxKliqFdzFhD+gvM50qu6xklua8mEuqslkyW/CcARNZxkntHxeMZbN3gf0y9IYBZy2kWlNj",
+	"JSQ17MTwNZsFhm+4yORm6Nvf4ig8yl4Q/OLmqr6iXo6c/8WyRDJ7f7KUJ+4f/XnBg9b47YSvC6kMXmaW",
+	"FWeKgmQ4S6ViZ/7KsrNfpqksUWC0T1TGtd2elyC0ApzBs+A/r3HfA0fe7hzF2ciabkkmE0I1yVjKM5bZ",
+	"4yYFI4U9+iCLPbv7fVSM2p2zshrEZ86otjsgNyK8bx3+F7EvURKZr5dX7ZjubvHMS/WkRS73SiTGzh4C",
+	"0b20atPcHfc9DvkNF1mTSGnO0xu7HFnOc3bi/6r4cmWqv8GhniWzG7bVM7itlEmBg9KVlEBUzexfM0WX",
+	"9WHRqZJ5PktmcwqvMXRu90NEjg17b4Li1c56jnKUa7vtljEWnOUZEXJzSn52NwKs6RxubfuI+yFdSZ46",
+	"4ZxzbYhUdnjOM6b8W+HF9bvsV9ifmGLESPxHIc2KKWLoHGcw3OTs9M9i90R39hwIPvZc4jYfeDBzfsMC",
+	"x9JrZwM8cl2u11ShdF1RFZKuTKVMgFC1FNCGFbohUpv6TJMADfUQXxxkcMXo6DvLX3Zr+v4Fjn/auDir",
+	"83upFL+l+S5JqNczeq9+GNQQAyEJJUlK87ylZjTv86dPA3xe8BT2rHlBzLmgoEPuyppSjFHx7AHU2smI",
+	"gIJiL6tzXCeOe6CJ/bALvB/p9oEmVrtCpscDseZac7HcVVKGWJ6668V/aWjDv6Eoh9prvSQrRjOm8JAu",
+	"pDRM7epuOVvA9g2sKpmteZahqB4cCgJv3Mgyb14LcylzRgUQoe+Ma7PN2Sl89vjzDQ/Bq7/JZXoTYOUc",
+	"dT2aZdzSkOavWr/vrD7AxdpQkWmwcBhNV8RtW80LKRUPDJlb3mFoGaEEXpaKPdCEZw0pUO9wuqJiybJv",
+	"tsF1NOyOPt5+5obF9QfPDAGmtxIKmd7qXsS4G8Q+Yf9VMdAnFHAcGg9G5tmFZ3xHACHnMtuSFdVE09a3",
+	"NpUYdePM/9hO9H3lGxrYm+/lBta+kSrTD4hiC6aYsGaOkcRNSHIpb6odwX+M74hTeneIZWdydyCMYA0a",
+	"yAXekZlk9oo0BPUxqexwxdbyloVJIlUWmstZana5c8vShK6lWMLf4YbVwZe5iULHzko+VLcPobw3QHYJ",
+	"0joKXO/H+7dMeWE8cDuCSoi0qh+rj0fNWgme9aAstYR8BsctTocFzTXrStK51Yh39ujNihG3FDw0G6qJ",
+	"O84X5CFICkoE2+AWhnSAww/48E1XcVZDVD/6+tF+bBPahrmzD9xu+KfrbwkR/5lTwXZE85wtqbg04w3B",
+	"BVfa7GM65VSbfSaIGjRWd9FjmdXZL/7zqmX41/QQ6S03q2s/V5taaU3GXnbxCm9j0aN0xjdgKO9YeZ0P",
+	"rH2zPd9y0EGzB2X8apsnuqXotlxElaa7oKkZfOeVHVS/c9xpCx4T/JY4bQLbe8j3h2zyfqViPB2q0f93",
+	"XFLXfuPwr5r91jp7XJgvnwRl4X6sak9I6Nu1oWbwgFzDoO6+2aV68nQ+3L83aTqu3Xb1HgO59mZlRyXd",
+	"QyJZzSq4k/NtRHvNmYnpASzj7rdxk4+9b+xncinGbyA+tuNO5YKNvomsLQgPJJaejlCNpdSk6Nkb0LUG",
+	"BVXAIqAkxTdYxQesOVSjvSmfVKqxWVklkaMxmSVotwH3JKi4orfA/VCpU4LwgE9+7m2cYeKiAjZuLKxj",
+	"T3lNF2ZHx3j8JGQOztlCKjZqqPdwtQcOmtPw2O42D9ibbgdPkQn2cCm5c/0R+KgODu3NQqjec50QTbca",
+	"Qj96JTc6sO9M8yzkY2FzknNxgw8veL7WLUdvr7+czX/k4qZ9ez4K3J2p4oan6CbqOiOsAYkaMNU32um9",
+	"Gcv5nClqGCkU02COLSUpqDaOq3dF01gn3EvZZO/xEucKj0NHVdj92JzdsjxmLTPwPp6TR3BaH9uTKwWD",
+	"QBYX3gPqvEEYzHyc1IHNh6GLT0gIlgx+NYzqXLhdmwTl0ooWhinkJGuLcLQlb2nOM7vc1voePYT/hlap",
+	"WSpFpqOTIhvQG6Zbb//qyyfD78Z/aQSXmPfx2rfao0C1pksGvnT4tqBzvJJhvTwPg3bEh32Xf0PNWgMu",
+	"ac+xp88qS3SsBKmYHUSIYpm9tGi+rwj21krTygs65CwF7deN8N51SONMmeoFobv0ea1yHK7nHOCEX0oW",
+	"4MgrJdeW4QWRouWaU0wbqdAXM2ZNcSc96Bswe4QcmFUScEXmYT2ZBmP6DNa/oZqAvT1+5VHlcL41uJIR",
+	"GnlzQwK71dLUGo8xpSIBcQh5BT0plsl8IHrBBdcrBpcZC3q6FjLPhsPn7pZw37lzcWlSMFnkDHyb7Uup",
+	"MZOS6/CKvRR2HlPcpTXNGLHPwO0A2qCii/Crw7zr9xxEtpIbQeiGbsdve9QLsh0RzvHZQHE9vGFgeWG9",
+	"odzYWUB63uCfgDmsDcVz9A1RkbI8j+QCQJAs7HFdU7ElG6tGpyupmfBKtZZrBv8e9qtV2QVhTnNpLz5R",
+	"aUVvGVxdPmoaYTsIZwYVg7be77YeufR0UKyAMdOQLThNteG17emoSiFc7AwfMIJqaVSFlYFxPSHCMurW",
+	"aR1tCRXNQMjYvbjRSs2y8S/q8a25FQW/jS9cHGCUkyVi1fRYMbuRmtqns5NiQbMMDkHtKvX/V8zeqO6P",
+	"EMbK6oig3UynGiYuWjgmIaNy74zTiWlqGtQKvC+nc5aH05uqSEksfHsYmWluwqKnh/6Q/jfsN3BvSNzs",
+	"iU8btFOGGKlLDK+o7qqeNBxJrFTSCBW6mSYaebvLMn2pICMyK5KYeTzg6d0hl1eTKTAn7r9nkfoQ1Hp0",
+	"g5WRL8cQGYJnYwK2OxZE46X3eww6dPE+wsoD6JY8ZC5UM5w2JtvDZmissCXldCjRrCkC+769/d1e4Rl0",
+	"n/68aF2Ju+wpR7+ma4v5+89dYRISwapFBgV+Q1M9jk/9vr3moIbcNSmhEe52GV/oTgSNluoqEsvRxbhx",
+	"CYNbfJAYGYzLYoh56Ft/xlHtAGJ7jUBM7aKjVmtzI8FTlVJBUqvFzWl6k8RSx++0Zy720F7UMziqLY3t",
+	"gQ/c6paeffRQBV+KkEvNaqlrqQ3R7NZSzaWSoS4AS/S3RaUepLR0DpMNVcLp4PaLwo4S7Szo8YY2aGdB",
+	"DT2XYlmnuoEaTYxcMsse95Q60o3TuGXFYzUQyBkRnvk22ztGmUt507ywZ8lsRbnKURtXshR4cy9oFrm3",
+	"ZREyTa55xrS1Fq3Fp8lSQl6JOCc5M8aSTy6IYHqDQYKydXQbdOq7ftCpdQofPf7ScUEE+/Jv60Taji6n",
+	"b3Qk+4+6JNQNFUafk7/99f+FrBYuMEfmb3/9/4KmVs5oFqsjyLm4Obc2MgyCRHaXeAoVBla4+EQcCLyw",
+	"XLOwxzlqpLSkduMBZak6MvHSJ0DvuB24IJevX1yek3lpjBQJscrZXL5PrDycS/iThPEJWTNRWiGTkHTF",
+	"0hv4TW+4SVcJMXSeADESouQmIUYxhmMxcZf87a//e0ForsHvDs67hFhbKwETNwFuswQCcdxJUmkIC5Yq",
+	"FtHI67T8UT5El8ANVByZ7et57rB0345edz+2XoRrwp/cUaHHa4h26YfrhldeXdk/JOVvRQhrFlQZcGiB",
+	"iEeRGqgTKgolb3fzjYKeaFqalRw3NM2p1nzh6q3GPWKliv1z8LLCO8reRDAO032VLJerXRcOfPUje1oh",
+	"y83FJJrXL1w1GKkICXq2WNhfbyMuz4xucY7NiqcrK89WMs90J5P4UegjmXcut9/6kxRmpfGlUqCLkm2s",
+	"gLQfJ9h70w78PB4MzHiH7R5chJnUPGcZefX8KhDH3MMBHYhuRNLF6TJmGeoVffz0y85bvnwyqGTgY3Um",
+	"FyzbzzQ2LnSFzriDgkJcZOx9SK2GCJaLs66pKGn+wF4qGXtPMEiM2m3l6LQTKJm3w8KDB2mgbuCGbXd9",
+	"G3u89ItQ4HVPJzWqRiESvXbOeTzrlwn5JiHPCBfaWMtILsijhDxOyBcRtWDPgGwsZfg7fgsxqJQlcMcK",
+	"e24b+srOUQ+RTG5E6N1vV/Y1emNVQ8sK3Ix6m2JUhyLHV85njXZQlQU+Z1Y/WNOMdd7+NPJ2K3Di4m6+",
+	"rYUdx7xsaw0aQpeUizGSrz8KzQ1GoH2UAIrj4LqB9IoLUAWbxgrL8/2j1VhvEPzIlSw1IzDA10bz7IL8",
+	"efbnmQ/Cl7qkeSMI379flX+lMXJMNgw8NlpKOTPqIDHVzJg8dl51ONizj2um6+DEZOa4b/KqSqHaJy8q",
+	"DxTJ3Llo2dmqvSWMGaatLqwiMd75KfOsLZy/2pXNo/MAqVrywWqsn3CUKwoZv9SfqLoZcTmteScE3RDu",
+	"sjS5C26OmhKKsMfkF/9WUlXnw6H8+GJQlri4xYhMSV5xFb7vydPGy0+ePA2UbRsXo+/N+bZjwJTLLKc2",
+	"Jnj05RdfPen/gFB4rhFS8dv7bpRjwp21g1wTV1xkTuvvnMXMhzl3TTyfSRnIU/Cnfo+EAKsOcajSoYb8",
+	"auSvZCPLPHMesZUrwiZy0XWAceNGzhmBwE+4uqeMONrBS8jNtumVWpfanCz4ewzFmNUJPQHH1bu+Kybi",
+	"wh/Qk/3sboV1+NpRfmDvFaMZF0zrU7+F4/e/erbJAoFYyKLxy8hMQVxKKEGZYSbaIGH8wKSePnzBCK5X",
+	"b6lw6VN7XDPj0nvrrMeqdCaQFAEiw3uaYaArlAukCg7JtLWMTQNebbCkLNOv6RZSL1zJ7YqqgmlDFBNI",
+	"AjxJC1CiMLXmlNi32BmdNiVcWggxUoaSGturfRRa7W8lzd3pCRiy//Hq2+8uyNcPWzW/QhqytLp9d8qh",
+	"ubp5jgWw+18KBtkzbF7MktmSL6yZmS0Ch7UbhvQCE3fWDQ9ymb3i9+OuTG4iTlAvAgPXTeCfu2uugnoj",
+	"LwW78sOuhCpJrAtqUweY2zv+wmiyZnbZOoFQBdhqmd1TbRQ1UrVt6MFcDKpvgpbbGl6sb8Bya2A2RJLQ",
+	"lkqWRVt6DU4dSeOJe7yDUYk3koCvaS6zrbOejAQZ4ehEaO5MmV0+KagKJw/2JPXAMpBwSb1TFQnCvO0T",
+	"/DqRGvAThFPsIFrgjFDKMyJLQ6SA+IHeM1Rg2LrIqenNdYlTfSP6DMmVTymMpczH7u6wL9rfzG1sl55s",
+	"l3C+27jMyc0qGP944dycxEFCQN1wAsAQWMEAGuNFs2rGiXi4nEJk6P9YzwZ+Rc0dC7NTKbLLJeUiGOcK",
+	"ZyyZsO9xwU0guacqmEWjFlL3BAvqZisHADHwyQvucpIHla0ip9tT+MS99CyElPqYzL6z57Bfph5LRvVI",
+	"jWr60IZ+TyEk24v5EvRkaV/PFrjIx527QFJn/eLwWouCibAhs0/F4Lb3o8I3nwfxA+w4PzSSXuvUicCh",
+	"p6aNLlVVS264Wa1Yng2rNfASN0md4BokF6M5Gq1tWmlDTdnKwdywPB+e2T0XnIrHkosivsgN1WRhD1rA",
+	"3OPt/JPTe6qGqA2Cbo2Wryn0SUDV4sKoFIBDOJ7dCmcQDQWCdhnJrSuLJA840BXQjLT/iIZ3t/sl4xw6",
+	"VAVvu4ILEUXPoDy2xmoBiGbYyMICA+qu64pLFLfeILNa7WFPfb+gxjAVkA3feKe9nxuDKh4F5Zx8uOEi",
+	"+5iQD1tG1Ue4xKVwEVaiy3RFqCYfhBAfOy7vLwf92H5R0Y+8cgHKDk5CGUO7WdCUnRPFlmVOVULmVsn/",
+	"21//N1j6Qdc83/a8J3h2VsxjJO1yezfZd4FFp7lcyuDt3wNF4WOaAaBE58YLJc7YiZJZBf55OjsXZZ4P",
+	"uvWqWKhLJoZ1RbfkOhwe+V5umskFuZQ3Gg/yLeriS8n0KUHeqFFKJRcmkHGQylwqHVREYld63i5paVEz",
+	"i/wiFyai9I/JvYZR7i1u/sSv0E8bIqNDUtGdPDOXa4B1ARGF0bJUqCKO56zCekXbAlNDuSLX31+ePH76",
+	"ZSBSH7vl7Q8vDM15GgGY8Adntzop/tRaChnRWuCwhsm9m/cNcGiDKaNWr24Vh+2eVgRZG/umnIpl6e5B",
+	"v2dgymaYyjxLZi2D4/DSLCj2Djm6AXu3lQbRuMFSmcV+KkXGIIFxjKnRGOxfmjTmDrEziJ0QKFtwu2sB",
+	"2lFRBSkUbylLtecJ5VlPCRkqXSu+XJ1GMnqHJepYKYkPVIuqPileZoJBsxAijDQm4mzzkG47P6jOBdT0",
+	"zxXDDjo7yL8k8Qtw04XWHsjR+SoU63Tpyx2Z5lANgrcfrC9AlGZxUQjoLDUdw61VvehKDQfYvCFr8ZFG",
+	"LUuICgUtwr5GJXVkKTuaQr1RnqZVBdkTyzxPZz7lpQeft8utkV2OXuGa/x4vcazASrqwpg2kaEPXRage",
+	"RdGFiSXVQmRsjPTBtzQeCX6C3+NuukHLl1IveaE65K4v6+g9m1O1ZDpyAMs8ypweNLZ/d3BYPUuCi/ev",
+	"Dvruwr66tx3NHUpdKQLzgruzk8+ItaXRzx5AiRmsWnllJTjAUleZWJav/OWJ+KqBopSuv8tXxjr/T3X5",
+	"+oNYi1SvEjnOTrzmWHtkKm2rFjnV5V/pE0mjsYKTB3gP14Kt4v13YzBOUUs+BOT0xfNAMuOaiyqRKKlt",
+	"udn//HJ58t/05PeHJ1//Pyfv/s9/CZksL2DiIRfZSB9EGGkULOUUgtxCAhQDFCbvE02JG8LRq+mFwfYN",
+	"nbgAFyGMWIetPCYVp2gHgBtqRKnCpbLb4TMPCwhfLSEXVxYDWMhHuCVnbmRwuhp5eZzCBgQLGk++Z8AY",
+	"mhor6kbXVlTBheHBnW+346u1VdPGVbNK4nVi7zSSVBLZgWSmTKDU663ixjCBKdugcxEjAXv3gryHoKBx",
+	"ULxMZKRC0abrSMjN3967ql/YYE1mm+Dw98F/HcHFzqXhZO37mX3ITpJ4YzjCd0O40CkT7BTO8x4i0z4E",
+	"r/6BFSbilrhs5WxS7SyFG1aEsNdKnpsXQf850SteaF/ZiHAzu1mLja0am1BXZZv2DW04XgBioQzVFT5v",
+	"awHcoAcVoFdENIq7J0qvJ5FfRROvFz8ldMp+rGzgvpoNzSBKi51k6qxait503MEVbGFHq0HcDLORcKGX",
+	"UPgPyVGqFK5a0ipYAfs8dHX/6DWB/e/uH7m4CUZ34rloleLc0chFvq0BZnwp3KqNiNK0NrBMyxMlQ7AQ",
+	"CMWCPr2wes+78YAyIyNgwBNe07Jr8Gl3/sNC3PBTlUO6TzbxZ24qB7Nb3JcelN8CubD7JibzpehYOg7+",
+	"P95yhJaY17ObpMDFTSM+P99ipQnVkWQF0Lw7uuvXwRIuFSx5eE0zXkI0qBTcNIHtQNQk5OQR0b+VVLXx",
+	"7R638rJOHoVxuF23ngZhLq1WYBXUIFUyqledB+w/McTyMSZS/OvVg8ZjBtvGaJnzyDMjIBk8JuISKpB3",
+	"FqbCqZ9LH80f8+qVL8ltum+kWfVIjeHbzeniDY744nHgdTds69333e/qsVa78RaqFEggZ9zPpb0CWJ7z",
+	"AqoAMPXI6SnQu8sDy6OVmDKa+9gbNenKSjS+XOXu/Pv/Z8xQnkOcBfv9+G5fQT+CTG9iQcdgqblJkcd0",
+	"quh6joBBuOfh1+uI00WKDVWRiWVB02BKpGtu406eVUerpJxIGmQwQRSyb7qc1G560+mVpu8/XV+vaLt0",
+	"ueumibpw5GiE0qgzzRf1d2TZfEs24BXsEWCRkiSqImGMEJ5uuBplGLHFf5cpVQTWpBS6jLRFWtGigilB",
+	"UwcT4qHplGAbyAG7sNodU1oK0OSMJBrR7wK153S740yGw5mWKoaZtKl8rlUMFmXBmmW8XIOOqqRYBh/+",
+	"XYZS/7EZFpz5xC69cUAeP3y4k5S8fz2FC7q6c4Ais/qS0WrGzWFKxku6ZlllOo1CivNSd49w9hgT57pS",
+	"omNZYI5QcSvjJdvEUO+y6t97oZJwFJwVBzA44GnBB/z4yKLqTOV9dLlQyt2Y+qzeyimX4ThYlxhISb7z",
+	"3KFq73BJbMEiqel1yvGwGAunjcK7I/tUJT9+8m0aSarwJ/ZmS75km1cNqOB9oIix8re7pKZnOriZ+QGY",
+	"xJgaaGcMfoNEH3nH0yMIz4hUPrW4m4z0JO43//eg3/yla+861pIflzTizeMwYl9bvEMA5yVqqmOFOziv",
+	"P+Ly+d6dDy6JA5giCGxCqCDYJdilv1GCsFYQK7Tq4eXL6xfkv59+8fQ0kGJCb2UosQ66ekkCv+5Wtn8R",
+	"Af4Qmv1WepyXQPzB9xfulvLANOimG5xlRX+nOyDa4aE1vNfd4Lq6sUF8bbWU9pcnjqRjS79f+iUdVPv9",
+	"8+LV86tDUGZaWf2UvHp+VReSdNOeDQWTJ+iBmJciy1lVPRPrQB6AEpXyJmehMrWNxDIQIj3wC8+Yb6jN",
+	"mEm8DguI3PYvmB0JuHpUOdjfiNNXM+SIfcSqfCaLbfi6ExICqrG7sBbjgS2wFx24SsmL6iTcsMIAXkWF",
+	"g1xV3g2DFXzc16kvS1OU5tSy0Cj+w/HIeGqMwhSGN3LY7OA7kmQe4LkYZHgTqFyKGq8chneBe4J+jH1z",
+	"vYpsMYjDCGewXcjYN/4/3bDeeoDLEc3+oRrMF68VimkrT8hV8AD2l0VG8L/f+PaHsFGG3rCkzlrkmYfz",
+	"oIjhcZByFXYN+AKhkNe9s+sPNKnKiQA1qplj+UAnTRQQLJ9rPgp1mwE9ZKDsE9kzpPkAKGc0NzBcuxSp",
+	"aUpzqWNiN6V5zhQU8FqxYUUJSF9ftDWHlv51mSMctbw3ELaHGRmHnVbMcBVzp/W1TWn0RrG2e4Ueg10t",
+	"O8GxcFOUg4uEmkZ+t0po9D2OG3/oNV4Bvh7SHRSn3kn1edMocHEYsM30bwfd2D7RQTjaVzTYLE9Is0fv",
+	"H1CSQ0UfuU+YHuddhD5RISxXqxrsAQmLoemBHBf30mqVifvoMVYBUu0As+CV8yS2qb3iES1jj0z4obwo",
+	"RlW6OoX594itwlO4cvAbjvZT7VtmGJK3VfO40dFcVoSTiQ8F2o+mIt1TT6UROR+VxYrg8PiJAXj4Amfb",
+	"juPfPTuy1fwr+YhmbO39Ojjd5f2Y78HkFVzXIdkrrzB+dO06OO/k1W7CCSm88rZXHQWNZvkifAsflwQe",
+	"zdV9yoForpWxE1Ts9cqqIgsCyv2KL1dEMS1zsLTJhuc51ByRnN9gZZF9WULMRnowOOkyS3YNgjoGtXvH",
+	"af47S+pSpYRQU4HcaYf2ZsUfLiFewhAp3AJkIfuT1yxTWWwrfD4JoK9BXLRuJZ0PH+A8Y/dL8YOxd18p",
+	"Oc9DCZh7Q+iEJO9/1tbOHjYg5BOtqCqqYlLi0gVi5WXt5x+6fCOoKaEu4YbsZBw8/XIoYJcVPJSgZRyc",
+	"NeHCMlCj5KV6+ZetGNL/9Ti488P5x55+h2QxvXYo2HtI2FVQvNxz8mEz3XA1Tiq/ZulhQvk1YiLsx34g",
+	"L6yY2lDtGk5tVkwQSlQpHNAhS13RcBfsKZIeV9VzlxoS630rMqhJroE1D8egkIuI4HPyFuK5pdjbjJWL",
+	"GSJkjJRFjuKHCaPXLl+4BiZw+f0OjTqpMayTWQvyJ0iT1y4UfDi0sQoD3L9pVEPohnPRXiBQt+ukFse+",
+	"CheErQuz7bq0wzjusf71yawUlnm+2WP5+MT1yJb4OHUNotx8uj27J0xI5L8uxR7QOpVTKdZ/KvWY4n2G",
+	"2iWO2u0w1fTz/z4cvLZjmtnkQ+DTAKHosqh9MyXahRrvw3i5RiX/AIiXXpPUhRCRuKFNQst2134MyvRq",
+	"a8Y57wxbh2zvzfDNgDeCn3DUzYAfcsjVcA0NE94e0FC7kWvdrz70Qm8/3h/Pu0OuOmUbJwpuNHxlqDTC",
+	"ZyBGDt4+PTQ2q+3waVG4hXbsoIsB1nx6XS6XTDtzeLynAT/4Y4AFrdCKA43ZG9JL8KY9lnrUT/t42CxD",
+	"iMtlzMDTxhoViNKN9wHVN3jpY17VWnYAZmKVlfAF9XyJ28bwzoeg4i7rvq3u+x5oMI5IhTfhtQUr3hAR",
+	"HahBlcE8Qt9KFaFTNFpUhGLIDXPy6oTDw8u3xuuiQSkyLuUKiHRQypV98hXdG02bYaOU8eLUd1bpwPIH",
+	"cyVHX3E7wWq4waq1jby79qNd4+66dpd05/LpwWTZFydxLBoA+A09EkAFABB1JF47Cu9rUsWhWYORts3e",
+	"z9zlCLgisAOOgKEiLPYu6/it94EAQCKKPGowZK9YzqgOZhPcGURtbE0shhqrXtjdm2Hr7TQhTRVhDzS6",
+	"vkvz6rFJ+L7CdNe7nMfKHItyoF95TrUhRvF9Wpb3ReioITlnzuMCfeXaBLiAKF3VUk4w6AHW38b5jm2Z",
+	"C+eiBvL1A9Vdd5tm10AGNAPsbBe5DBmbvk/mp4MEFI1sh25D82Y0NIiSNoZXu9cGBeIDlefbCEW3OfuD",
+	"lT/9s6ypm0I8vlRpv+qjY1YV3UNZzmdVYNNbCDNVAcs/QjHH/nUb+4KENFWousVrJ7SBHt99evm7R76J",
+	"KERli9XkLVP2n+zRjzTGW1T1DmOrjQ9JBqoaZ+3dpsrddMKa7Dj2dF91haECBNd7lUK3X2pR8DKNvNnX",
+	"wFf5NZjhf06+gKS0Z2GHsFdKBpt0h5CzWiVmsXy5SwKVaZCWiy1aq5SgOwGah3Km8HNqfJ6aa5MG0/fl",
+	"Vn1MZm9ooDjfXSeBbM7RGRsNaskRdUM7uRMoPIa9v05w2M84SGy8oTehLAM6H5G2ejl3Wav7xEF8kCao",
+	"f2qmOyDUDfVBMh0V4DkzLMMIFWJcuMTEUjN9jmgr0D1Egr1SAXYopo1U+5gs9+la6Fpb7Qs9jeU1Fj4r",
+	"ojdxTbmyWJ+vFe5f5MOGbUdljWBdCsNzb+J1vJb1h5SC3bJwUgq2qdXQxdmYHJyD4CT0e4Kb5opLYtn7",
+	"9orhacguXlIutAm8yININ1iqCa3qwhp0zU7mpTkpqjyV6p9Sl+XkI6ZjwPdCHvsdkxmvgy2CXV9g3xGX",
+	"YA6fUBVGjPLqvQ72cuipmtzxUVWdTp15i2e/Jnq1vxVbhgWpx3PqJH841IqeOm+8y6wmaU0eB1EcxCO0",
+	"L0Ne5dqVDzcjoVD9nuxZN77j+3TSyXPLFomD9cwzV2I/WLWzRqNCY78e961xuunDGkKNAIqouvTdd9e9",
+	"cJ+fSP83+6E9SoNXKFrZ9DFvXtwH1cBf2sdJstto1b0o5mfb574b65PzGm9v6z5Hph84YhBHb5YqVzpc",
+	"igVlMERDI5wF+NKkyOukAo2VQJaifym1cYkrXIyWSX6dsSRsXFNvo5413UKODP58L0hVTTDzWuq5tTRh",
+	"q7wbKpp+3eDmHzqQIyuzztGN+N6yb2HeBy+OFoUCYHMmhOf10ik1KRV2/8APDjWYsWvTOzt2gJW5SVy7",
+	"80i/jyh6nGWR0UDo+B1B8q18BLWbh7feL6j1DB+Id5sZ4Q33atiIeap6AEg1vQ1haN7ZSdvNto66mUNM",
+	"7i/xipBB6rs2oXtcNXlc7Q34x5aKbWcO4t3aMrdMhT2Jo2AA38gDEzP+pPfL1e9rEHR4ByCcMLQPb9n8",
+	"R2dr7uPVrou7hjFeFjxfRwo5Ap2mR1Ti+9nHFir5bzywVOktF85ZeXhSyY7DswH7Nm5X6zKtdHT6olv5",
+	"YemLb6XKLo1RYYsXkIhdFdVKsUVir3GA9GMiZXC/I46VH2T/doGZo1RAkaZUhGaZJojHDvmFADsqy0Cy",
+	"xcpBvg6zm9dimqXDXwaTk9RNANU4AlE0mGbatx9giJ0iMcdvBppvfiv0AXm/kAC0lhkDn34mU31m/+kE",
+	"/ul0nQVL39XghVdzRt04ZPRtid/S0uyfBBNAdu2FfQTU3t/ha5daDDbY8z7W/LT+uC9Dtb5BeKwgPtb9",
+	"rSrEki9lxg7gSKxCLRU322tLyy6e0W7+hP2FACDRKXlhAHKdKdAiFbuVN97tAjsDlwSjCnwhbrkrYwos",
+	"ftVe3+b23amUN5x5lbpabv0gLfgPbItr5mIRCatevnphT8hrfPqUvGa/lUwbTVKqFGKeupkJznjhCs7B",
+	"04emGtFyzVA7XluTJZXrhouJFkXOU2rnRMR5h/jwry773tWkkrmSG83UA02uWXpyxUy6OrnmhkHq2s+K",
+	"L7kgCBSv/w1bE+tUFozQhWGK/OpW+StgBqB/Pmfgu5e5W601a1Ka5+cEE9ITgvnoCfHp6Em7Ae3pn0Wl",
+	"SpzPXlcUrmyf2SOPkEQLPjuffXH68PQLl6QAnHFGC36GuBmutgkhAu2JBZK8yKxRALz3DQybIUczbb6R",
+	"2RbV8krONGh59jsHdCQ80i2td84FVdtA3L91WowqGerShRSuk83jh496ZvyLK/ispxwFU/+xt1oZ6zQX",
+	"tMyjKkW1xDNf5dQ8h7PzXz7Up+MXX2Pw7uO7ZKZ9XG72E71hzZJoYE/qIE1O4YWwV04PAGo4l1p7r37k",
+	"2jzzg3bI93Av8o0zsrxmsuMDCtLVUUJPRNcaoOBB5e51BegrmWNUQCeu74Q24Gh1QAw7ND/74P70MUr9",
+	"75gn/l1pP4Lkb7lZYdlEP60nIvVlJYmd30G7Rr5cIDzOqQNlo2tmAGLgl/Bi6iGe9C+ymZ3L5Zm1Sf6q",
+	"bJF8jGjapfY+EDwRtLV2040R2GsBm32EALx3Lvo8mOcbtoQUdc9C0FkMah8zPK1Q7ZpzCGfbCx5C2YC/",
+	"w63dwja9BxaWSx0ayJ1YMHhBPsO3+xqmf7CD774eMpTwxCNAlttKyMZNMBe3aopq5Wwjrte3dT58eP/b",
+	"9u0tE/+ge/Ydv2Vus+B4YSh2NxILvVuVLBKipcdt8fhyLiCzhuRaSF3+S7ku+jdTeqyue78HAAWs3s2j",
+	"3wNVBeWhQJ4PBwFfZNBFO+aWeBKqJ0eQmQmY61Vp6vP/oKEGUIF5P6gOkDdgqVnGsYI8c5iM/QwE7zr7",
+	"YP/38U58lAwOtnOM0zygerWX7dZlbnhBlTmzZtBJRg0dL0IuleK3NJ9aQcD0n4C4+oEVU9lF31j9CavX",
+	"MP8BNQEmstYlc0quGRSJgDYA5R9eKKHdL1XLipLY4zeqw6P3pcNb4Nf4rWRguzq3hvd4d/cladC4DZU4",
+	"qCq+G9xSvqZLdlZgScyeBnYAv81+7H3vpiupD1hj//kaZoTtE8TRD2o4qE8xauyUy97qNXefuzFTWLt+",
+	"rpHWbpXgONFxed7GWNswxaoEONeNCt1fc5reDJi9rraKDzgbntfDJtoAqPgaswONpU3H35W3oaZfg9Bx",
+	"Ip998MVsH/HytrsWMDWoSFleUWHMzY+P5Mi1E1AB52ugq4LhH5O18U+5v5usZprIMW0w1QQE+l5uyIKq",
+	"Nv4soqVy74LHkuhdBONWZvcBHhU/Y69h9JoZtY1vzONJNuYbtizFVAdXbZu7gRoEiNAF5TkDpHhIIvNH",
+	"aegIn8Er9ldQR25Pwaj5R9of5x6H1DOrKdSIxFDnSbHwN6mjOpUjvWriKFqWRXjT7Pv79EJPjiue7+ng",
+	"lalh5kQbxej6XrQ2u9SEQOtTy5y0gZxwOuFtV8E82PXcVRzVm3Pru8P3qB23rtHyFDpH1elljM7nVvYJ",
+	"AhyKpWBaa9yJoPC4zLLnvhHNp3GXP5rQXX5/8cK6X1Dvvk+07T8yQ2i132QOZrL3s2AkH4L6Hm27Soyn",
+	"Qm9AbObbljgEnrWy0P6hVwN9DXkBDR4a0j/xgWyqA4FXhSeNPRXQX4xu6BbwOKGlgVeullJmpwRznw2Z",
+	"K1nasdrQrQ5JM3ABuBJ/5wHImocp7AAYcgw2JF9lL/bKvmrUzgI7OdNQxePy5iFPANK0A36Mqm4u5LUI",
+	"Zv69m0LyNnrJDxp7nigJWlo+TR8srglvxJzPFVXbU/Iak0GIZjvY59Byec6YwMrNHmn9TDFq2PM6cXQC",
+	"kY1tFiK4G/aUsCUXGmI5o7P+n7l1DnezquuBxzQf9DmF3cSmQsmUZaViOw1+lvyWtSq+qqFQoSLKVlZ6",
+	"q0BWje71GMqffTKcP4uPfeqbriczBtlxKlGOszXSYhJEuISUVuRSCAOD7xBri33H7487EvXsg/9j7+2G",
+	"Dr7WgRuMrNQ+wSlcfDBbgyjQs8eVffiaVbjbvnhIMn+PRS2a+kN7bxIopcXTkYCTwsHEa4fjIi5c0pom",
+	"NN/QrSZLBsJCy9iVA3TRDijD8+UOMN27Y7qF6mTyaXPAwrfHZYPPwbCr7xAkpg5V+x9idLlp2kZX4KCc",
+	"0Zzf9FrElzBgClUAZ9pHEZjQAuvc7wBPiLjgqHxx5XDlXQIE1wTqeI+4daj/6N4wlxsyKtKluRhQc3cK",
+	"Hit4lK8ftv8bgEo55pn33xwLhvmfJ2Md39SqzlfOXM4w3Gl13WstHBQDxG7LQtbcS/MSeszdjZmiGiis",
+	"6Q6a5/BuTJ75FueBS/tSvMufPPx6ihmv5ZpJwbAhmGcAs2J6KlcCrs3zIRjGNIXeFXne7JBahdgh6Z6u",
+	"/Wqj8XaCeAY69IEU5yMgVeCNLmkd9fOkehPXmKHvApiQsY8ujJXMM411S4gQoKRhp38W/brfWbOKNJ5B",
+	"7QdNcbO5etdR7kUERJ+GMXxFuK8Fb6Snb1bQDhJ+3ihuDBOueRcs8Fiy6DLLfE3vNJawe3fDivtqOINj",
+	"fHWx/RJIhj88jSzSxWzfkmVT1VwPOqsChcVAp3vLVJswveiabhvVQS0eR8sSRI0r5wGRh3QjGmJLCK2t",
+	"61appyOFz9kH96cRtmiT4z+jJD/ws0rBXNGUJ8ycpjd3PP5J0M+atg7+oY5WqH1KVzE15w8hXY4iNZqY",
+	"BQF0+D/cyXZaDagHu1yq6RZdR5pufVozikB7nDMIKnOzgiG+i8rQyS74IeUF43RwWWyn9QFTHQAuccgd",
+	"a6puMrkRETfp59S+t4tPoO+p6sZS4qzIXYrHjvsqHrqvGp4Du5yT79/89CM4LRsIa65/+ekncDtJ5RGM",
+	"0V0B+QSJS0OCApxiLqnKhk7D2NxB98A/cwg77qRq0q5O0kkkbDkI8TDJjTiaKwCDUc28o/t3CWA391Gn",
+	"8u87z6ltcTkQRqteIVb24BGEih7A/OhNaWoMG4gBXA60f2/XdcXc/g4LrhFo7m04ccgidpK/olFvOX4l",
+	"Rw1ENDYhdmmsagy7Ke3/xrRkzsyGMeHapFLTFU9H9WcjP7s+IP3cjD2LRvi0HS/2lG4M8OZdmSr5EEzt",
+	"A9jeCM/i6bqbGRRZObid72xg3emUdFrt7teQPQx36gBdo5D2Oo41OJdmhckaAMDKf2cjmmd5+Fh4ddWu",
+	"Pax37m4+Dod6mLrJVUM5fKBdB2AqMoIwra1uJ5Dps5GEKrhB/C1gYPX6dDLRAWvZyJ0+YNot6biyokQe",
+	"Y0eyx57798fzBCYDKkllsZ0WpMTO6Aq2XP+Xfk0E5Zk++4B/6EXPuEL08X1Zw+sEPy9mAZXBkLUEHGju",
+	"mjW7DnQbnkXFrEdCbiXEoSD/6tHXj5t9sr4cK9g9SR5oF9mrkA0KuoRy7I2+IGt6w7SHG9KNHn4+KojX",
+	"cWzhAFDaE5Q9QLHBesN/v5e8dScGJrNtu/LnKL7Jhefae80BbZ+h/sqE/SsSimzx91SI8Or5FSqjC6jX",
+	"mUQltVOdfbBn9+PQ3kAPx7/rgwYirLEDdkM6Rb33f/AKumRDtddV26Gh5ob9m73i2kjsoRPb6O/dkCl8",
+	"WN/TomCiBUYYd2K9MLoymzHEXzWK33CzWjHsMmBW2FN5OtvSfgPLiJF9Tq5jHmFAS+3b0x9hwBQ7amca",
+	"uZ/HS3Hr8Um2U9xyRmHffC4bKIRQ1Iq+bKxJAkxDWTBwXq2Pu5NSDuwkDBjwcSEkSbO74QNMceUCYAqM",
+	"lOd4eABKcm7vv/fYVSCojOX5cdNbR3HWFccGqiM4yw2dOsVkI5U1aYndxIYh6zcA4E0x79ibkUm3kfYa",
+	"5FpBC6sjK0ZAqFHXAgbApwB75qg8WHd6OoLR+R2/ZS99K6ijuSJ7rE27gEnxqRrub+N9keDqqBqyIcE9",
+	"RCt0BnmgSUGNYUoM2aXAD70i42ccMQ4JJtdtx9+hQcydQ3pMz7P7wlDYoxGd/XSZ1JUUgAtHEyMRGAFS",
+	"q2HtLnyvmLWUsfLhqGcc0IH7mOYVDeZUDywgp1tZGue/2MPbcUzmwC+J2Rd0OS2uilwXpbGGvJ048XqG",
+	"NTM2PM/RTXt0LaNKrrubgI/Aib1yDTomSPDYr8yu2dTxfrKDJrmxfpK3k0XL7FytG8vaNEjlCyIVuPUA",
+	"nazbBRMTkYQ0INQ6SGVBJlSA/9ErhF67IfelXkbw7/uREHhdfIxpQdNdI1X6Sn2BbEC1d/ojOlvrVHYn",
+	"TRqtze0bXCgbhI3HIiSZbIBrYfsrs+Hpcat5FCtyuh3achgySco6QgOOhPxeSaMvUAfXdItIkHNZmlP8",
+	"qlO58Jtj5Z/v8GVJ+0lQwgFFAZBkoAUAsJEqPWy4Xxr67WHBclFDXDbzDy7sL/DZ3qNxZB6B4s8jmR+v",
+	"8e17Vca6Z7JJwSLrlq+VLHZJyWOolx2XfK99v+FJLvlmU+o+16cl9G/hpM1gCVojcMWUlgIsM82wrn63",
+	"DHB8W3RVk8eu6N3nq1pMmGn/k5c2nbymDUVRWpcCkxfgTXFxWehqfNFw/GpDt8Q3VKVj9IyN4uZ4AgXe",
+	"vn/k6n77fFhKTdzkAzanHSpxzi3oPENrLxfYuvYXcHTZQ2b1mjrt0xs9YAZhP+Za4eGaKJYzqtlgsqBe",
+	"sXxxNLPmGt4+icSTEFCI9MbmQhy5wOGlNJPBbP7AWNE0OMBBJrIda+ICmEhIn2/gJAdSapAxDHUO4SNV",
+	"NkBK8bWbZSIeUSMsX5eGnLh2W7tpqGjaYar+BWiFc4bwJKdY+t6HntSo0hvsX9e8H3HpdSdPWNwnx4vx",
+	"u/dpocLjudNCbtBp6AIBTiomhAuw0istvtFeevBYmCO5ga6ZuYa3T1Png50yfaGPowzMbQUE/MFwxcK1",
+	"PvekNLpCcSwn9j0C7KY1qr25Jk8efn1X/ZJCu70/iGrpAAhGnpdk9uTx/RVE1HHAeIywHQI9EtBa7Kyr",
+	"m+YJB0ichGxWPF25BLpaLQZXm0MnwqpepyBBdHD4qLuCtuPUs1/D6yfGdbsjZNuaC/fXRwMFd27Kz/iw",
+	"XWbZZP6JyyxrFkE2+1g08tV6udE74o/lpnijtr79/GimfH+y2WxOoK9JqXImUpnh+mJp/XWL/4by8zR0",
+	"wchS7WhJjx49DPZk7abh47P3WO8JVbD7lXtiWtyUaEJsyYXYATMgZgXQpoQSz0EgFTds7oxO4zIx5sw+",
+	"XGF6LEBcLiwT1e7PTFagMEPsqvgxWfXabPOJFCWMzw7mcOEoqIPe5oMoHN9bXRM/Yod94V8/teD8BBHg",
+	"Hg99KwLsmgJZMnWYd02zQQV+w/hydTTWfGvf/vnUyd6lBGu+NT5gPFRIMKLC6YXRBN7YqlniBiIq9laU",
+	"JJdiiU3qMV6Kted0smTy7+WG5FQtWbMhBGQYzNmFs1Gw2QDiUSm5EQAu3WA5dtuLMPUdM9/ejoOXgosH",
+	"XhdsHjB4Abl5piHdNVO3TJ0ANg6SAJBa7SLJr/7g/Ao72kzzaSWLaobg3L962v+Kf9Ur6R41zWAdVrt7",
+	"ui8Yy87WHuAlfDZ/sj9/m7MJsTRS42IwvfiWOAqIzgZHXzMmXjnVQvPfB2+aazsmYA27WIv91U38qa+c",
+	"K1mK7BK6p8RKoTdUk4Uddj987dvj/9Jh5yswG11HhXOy4D5vngpCU0NKDRiMdQFXs9dIUqfZU+/w8PYy",
+	"JqpV7U8ryJmuPQrsrErRH/a3v3+Gjb7bfcUm3SnI5NgIEBCImFsK7b0DDinZdfcPUXtcn+/XpRiXGJpT",
+	"sSyxTiWIrv/F0/sH1++tki5F7GqmaZXEwF2Xzkk3rqpKgeOAsc1SJFYdmLP2GblLJ/HWjt+toeiIHqFX",
+	"7J/9QY/KN0SWRvMMA6GubvbctURpdA714phrciOs0ubAjYKtxqvOKgCHNKq9KHlhyF8kF7olf3wXbHCG",
+	"U+x060VRo5EC4ebUKkUamPJ0nRH2HvClAM6+CWoKIeO4egPFhs+vhutcsHLzgYYVxepXhMMyCHYFeRoQ",
+	"XBFkCZdtuj+UxBjl7LBK1s+in8JRUebDlvQV9FCryzMDnkdfM93HZXbEK1diehwDF+d4SwWE1O8q2u69",
+	"AZsvayX/deLocPIWgDm4howNROngwoENXDTGXQM8PCSZrhxOh31iUeY5PnY6oVelWyDvE1OWpepqtCBM",
+	"kVwoTrkVf1bA8t/ZKXlZQzbfsKLFUHD8+7HgrtyYSQriUByNqYdzq5qwox7OWF9FnUrK/tZuV17QHuNE",
+	"vmQbT7lpJWhz1knCN9nangqjqAlHcXxm/y6Pn33AP4wA9m3s1SdrMdP3ob7TjMC0lvqTx7RFWzQZ8Q5o",
+	"vTGl+jPi84cT8PmzYyG/9TGAw9AdwewdwM/p2KMnqQyJ+U+0ysnQKiG3qp3twzW5pTnPvOpgd6QHKQAA",
+	"mM2KrZNevEtUQYbUCRwzjToBGuQodQJXNaU6oda+RrbeHOcEc6eW2f1JfE4C7keD3Jb+RT+1v8MhUxAb",
+	"phpDa7emSSWmpTiSyx6IgsnCd0WOKWz4OUe7xxy1plXXGpN+Jtoa7MkOS599gP+PUNXqXfqsNTX3neTt",
+	"SvrqEG5ILjVzjXK4qfO+x2hxywZ33r8S9/nw/sPj8/6n1eC6B2DFaI557VEwKxxxRFK5GUJRPpbnllBP",
+	"H35xMJG6eKSQVAwJxfWCq/KajBo6p9pnGzcJJUvdi7wHOTxHJRNMEPFC4fKmxOyCrls+Do+wfz5lPn7S",
+	"ayLd/0lv0OeAip1PeSw3QwRtMaFVs/u1MKDEFQwbFZmE5sl9wt2XBSyw2iSXSxkoBJgGxKr6uHEwVvmk",
+	"qWkeeWiB4M1SYbdWuZS6X/2rv2rUjrl4TC/eYSs+09tKaHyI5Y7e8+lUzwaXxOFKJ2IMV6BneYL865s3",
+	"V5Ytfn5z9W9YgmCZg/zrq5ff2b/+x6tvv/u3WAVSffrPPugV/Th4G40rqf33ewIaPQpF43C++U6l1hhF",
+	"Vq9o77lxkGGz89n//PLw5Gt6snj34csnH/8lQIR3rX2BBNQRYvkax00hKX9ghXFJxcOS0q1rYlGJebsA",
+	"4ic1802TedFE/OwVmXfN/B6dlT2p9GrsXARKxW/rdOJLsE1zz7pyCTfyrNQlheKIWE3jn+yACfP1R+Xf",
+	"B/pZ3iXvfrKOd3265VtILcG8+DrL1gEFuAQUSL6O7OQH+P8In0jnHH5urSl9bYAsjb8w0pXkKbvoYgwC",
+	"RbghN5bhuRl7ozR4+Z5dI2ge3Iucu+8T05SNycz1bG5koscKb/3I5DMpbPmsJG3lpWlUs1QKDpRJQ0kL",
+	"eV0huQCrGr/M6oktgpJ51A9I0Og/5melHtBegEp/0veou7TZbmyvZMNNzkI1D4F+xDh2l8c+JbL2aMhT",
+	"EEeOFw5F1T6SvPKMxNeFVBiAC6tpL2BA2K69SyLieMP3c0hM/MNYzbhdPs3uk6coepwkH62EjLTnPz/7",
+	"rwT7pUpFfnI9aF37Ealw0O+8KAADGLBZILG2hnRcV+5eD6/UkI0F1XojVU/OI0rpV37c0cIW1Qyfm0sz",
+	"bJO7ywt7LHsqnpLLPEd4U58BrQkT2Sl5s1LSmJxlrp3RgvK8uxUQNu29lF7hkCms6VdQuzPm7nCLmu7i",
+	"sDIMWzDmOaFpKkthWoSs2ufFCYlDPhlM7Ev7CROSDEnS8iA574MDMWr23k2pIEsJmONVr2qgeYPGiqWO",
+	"RFEav8YhUzBrlWr+h+gh0tBoMCrtMVIbxK3AuuKwt6lHxdqDvr/z4l6cn/Y903FvVZWykKrqEOda8f3O",
+	"C1cnlUuaQUqPkaRt5/vnzwqZ83R76rlsiLavYPhdOXhc/0ucavKsHZzXZa0JbWie63YlkBTYPHBN0xUX",
+	"XSGAdFUUqHGaqvej6ErTm1GNwdpwK+lKyTU7Ye8NE97+vns9g1vLPVA+zrfYEAxnIpov7ZkH0co1CuOk",
+	"xdo+b81tDvTJlzn0HXJ7hP6anX0oi4wapk/fI2LL0D78CYePLMd/vzcMDNTD8vupgg04+5xzpeoU6+hr",
+	"EFwBBUSrn+QCApQNwmlGVRpPB7nGn0eFKC2JoiVjQdie3uD0bjC6UDJlGdYdrakoaT5LZlgV927027WD",
+	"2Nt9PQLCJnCLbSv8u9i7O/ltvsYw58xlX0XboB9geEa+BUoNYyR/tAfJszJMEnnLlPtNSjGOEp1EYNe9",
+	"xXJkjCKlZtkLcS8UcUivvZ23dpZ8bagyuu7L0NBWrLBhFKC6qn+MfQZ0d9CDcwcflcoENwD9WclM1O2f",
+	"bjnbjNqJ7+UG7y0jwTwjdjej/cpcB/BAA0WPutWLtjhNJggf5co7BlTEoJZbadXga/Bgb5FSLuxhBr2J",
+	"c37D8i2GPy/AcSFL4/ueNXiuIbFTxcwJjOi74q5h3FsYdkyEvcY0ob3AHyZTlA2ja0SHQRpa5k+lSBnN",
+	"e/PUutS6fwfPDqEmREEcuUcOd3SKOa/lmknBCMu11RLBOs+m7EP6Gud0zQSjTJPUTQkBOZ9ow3PEWvfK",
+	"V7wlQuPMaq+ux0Kr13wpfi7Hdde4Rv3ZAc5Nge/El8JOB0coLnB01eDiSIx8ia6umKZN/c+TEOXtShKu",
+	"vTHD++pzLf1eiCMJlmeKZUwYTvPJBct0+7HLjlyM8il7J3Tf2ftWZNAO8dqPHXMIvxXZZK72b0UGrl65",
+	"cO72yrU+L03Vibf51SvZUyZ3xQUA0ww3xYUmVyDjuCYZ3VbleYavGfndhVh+lYuFZubXmHKZ0W1Ltawc",
+	"FRnaYoOq7E9clAZgAgnNwAvwpzfPdjHhcpnSHJYWWwkuNKznfvWkqeSewF93kxs+BIBeVZVosuEik5sH",
+	"moDiHlsFjtrXVg5c2n43XFgrCayBOCL1xVgPsdzbq/lZ5FvXCst5bqCLWqmZhhCd/bmR8QcQkPbH2IpQ",
+	"H9jTjmssAhDahMS7264nz8+hNwa7ZYLMt41eUbBQCThAjKqcM1W31YkZrMK+f8/VXfmNYO8NoMadEwxW",
+	"mhXFA5YQqRKMXYI4e5EhiqI9ewBGCYcO+hmAtHPJk9KMN+paJ+/Evm822kng1rS3nR7qs1330fPbYD8r",
+	"pYKkcs1c266IMOE6pSobov+7z7Mb3qfoa2f1Wpi80WAf2xf6pNvWtXFWUziW1vkcR/g7ZIIctdaadjv8",
+	"VPfdQb2Xnz4MNF/uZIe6T63XcW+ZolPnR6KErLMjeSNSDy54LpaYNQHHkFwijNqOXNfGtXR0YVRW7HCS",
+	"knLd64a3vx8T8dC+P3IcYW3TkB08caXrBtlpN2kPoocMdaWKrrV91QoM2nnRjKAPtUPiGr8wapd5CMJe",
+	"IvM1XbJ7KgxxK5+quQJQMsEKulPykt26OKnr/HEAZuQIcEdH1U+Ctfe55KHdo4fKUvPTdpH6poaN9IBo",
+	"QYDINOcApDEaHrKJ4dg8s2fQCrfv5KJ68SmAPL2+MmWBcROeE6E7TwkqzVZj3KxkBRPOzV3OdHAvUpc6",
+	"17MbPrtuCsXy9cisZTuOimWOQUcEHKz6WK+kaaHtixqmr4agxp6B8O/psSqi43ue8cWCKdd02S+6CZAt",
+	"IG3Tvezed31FRda/6d/jiEmiW9R7lD63XHXs0ubgdDdUE6Qb6JAnrVZvwHyIcdvoPruSmzue2Wi/DW5W",
+	"K5kfKyn3UjF6jKvwnvkhmGHHNcYwlJiKTZ5hyKSRaulYhgtilbItihnjw7MNLsITf0qgfB+KXhAbFUIu",
+	"G25WmaIbbHOcUvEAwPRLkQWcnv5oFy5S3nO2X7kh/wC6MTUYbf7q4UN/S2x4dt/acnAjdErzQ/rtDJ79",
+	"a/viQXz1e/NAAD5v22H86OvHDY/xoy8Hu1DiOz5129ZerS+VxXbCrniU6DXmRtiJGzLDyObNn6DbFP7x",
+	"lHjt1I5g+QI9ETFBgPkSI1IlJkiTCIfCy+WSaQOBpynV7QogX69kmWekYGpFCw09MlCSs+yUNFYH/tk1",
+	"1/cvIwxVS7dH9ywkrrjI3ri3H0dHcG+/L7jygz3RdhVjlIVL4TvrWqkP0J1rqm6So7T/GKlaQkQR6WhF",
+	"gF2PJoDS5SqJoI+DYrhGjHYmmN5VF2jkUt647KttFfKC9zFs+hQVEb2lsN8xc69FsH27+Cc9ErqDFVNG",
+	"EqATbhVu2ji5kbSyIgdgy+8oLJrN6HsKlv2oSSpuqubnYzZsp8ZoyjLjurAJnfiKoYqNHqtOc/TmIfEE",
+	"Pfvg/zgCHqLV0//TZFGEaQFZFDv1XtuLCiFzRTUpSvBEYXzMdfcbV2Xd+Or7R7Z+zQpGTZy0j3dJexxA",
+	"6N7C3R3aEiE3LYYaxEyaEC7pJV2z7PPFS3JZiZa/MgebVF2O/UBJE2KHQLFGp63Z40BDZzwluwUKvTB1",
+	"I5vphvvouqiKryb5LMBHmhz36dFHXjbwJi4a5fJEA1IQdckmloIYg8SsnJ3zPB45yDPmVCA7w/fPlVRL",
+	"aQybSlDa+ZghtHmsL5zC67FdvC7bILTv3d0vO99UoyYxOXy7+DEeymplU8pPN2cANjAmORst8O8DRnUM",
+	"+X6wL4kmXe0Df/LVw3882M+aCcPy1DSYdDroPD/rORS9LkGwAoAJF2Rl1nl1nhNCoeSAQG2j1lI90DWy",
+	"CSWFYpoJA5QJiYMz1820D7yEpTdxtu5WTmEKCsd2/6oUBH+O1rzBryMy8f5w2Qp7icCXcpwYtOP0xDF1",
+	"hAbQlGfoXfW8A+6fDZu7pvrtTvobxe2lGGQ59p6uC7j23Z96s488ib7FsX9wdNpYlKUiKlB7yYXL0weg",
+	"IiXX541uOVQQuVjwlNlDv1R0nfgcbSw+wiT/GhpVj7RAWYPCQ7jemUzfW2FQGPifa1IMbiWr4XPwZSaz",
+	"haJLgH9614OGW3PGB//HEapgQyR9jhCS1YbuoEj21kDFv+rvgM39dG05MpI7TZMyd/KP+C7/XQeJnehN",
+	"e5YjG78Bo/arETYt3pnBPOb9cTU/tUn7mSlgly5iANZri0+xusJeei1IGGgPH9V6PvYCtY5Vq950q0U5",
+	"JkCAE9ZeDzH1qgZPjZ+ZcCn+31V26GfKYyALfQUWFBO3GO6BPiXXsNI65YXmudywDBvrGgKoQlKxhJQi",
+	"Z1pb3aDFnUQzkWkH2QILVbeex0qVz85nZ7OP7z7+/wEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -14,6 +14,7 @@ import (
 	"syscall/js"
 
 	"raconte/core/capture"
+	"raconte/core/comment"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
@@ -279,7 +280,20 @@ var calls = map[string]call{
 		return capture.Unique(a.Name(), func(folded string) bool { return used[folded] }), nil
 	}),
 	"checkPattern": takes(func(a string) (any, error) { return capture.CheckPattern(a), nil }),
-	"safeLink":     takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
+	"quoteOf": takes(func(a struct {
+		Text     string `json:"text"`
+		From, To int
+	}) (any, error) {
+		return comment.QuoteOf(a.Text, a.From, a.To), nil
+	}),
+	"findQuote": takes(func(a struct {
+		Quote comment.Quote `json:"quote"`
+		Text  string        `json:"text"`
+	}) (any, error) {
+		from, to, found := a.Quote.In(a.Text)
+		return map[string]any{"from": from, "to": to, "found": found}, nil
+	}),
+	"safeLink": takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
 	"missing": takes(func(a string) (any, error) {
 		names := text.Missing(text.Bold, a)
 		if names == nil {

@@ -7,6 +7,8 @@ type Listener = {
   document?: (event: DocumentEvent) => void;
   delivery?: (event: Delivery) => void;
   shot?: (event: Taken) => void;
+  /** Something else is said of a document. */
+  comments?: (event: { document: string }) => void;
   /** The stream is open again after a gap: what happened meanwhile must be asked for. */
   opened?: () => void;
 };
@@ -29,6 +31,10 @@ function connect() {
   stream.addEventListener("shot", (e) => {
     const event = JSON.parse(e.data) as Taken;
     listeners.forEach((l) => l.shot?.(event));
+  });
+  stream.addEventListener("comments", (e) => {
+    const event = JSON.parse(e.data) as { document: string };
+    listeners.forEach((l) => l.comments?.(event));
   });
   stream.onerror = () => {
     if (stream?.readyState === EventSource.CLOSED) {
@@ -63,6 +69,7 @@ export function useEvents(listener: Listener) {
       document: (e) => latest.current.document?.(e),
       delivery: (e) => latest.current.delivery?.(e),
       shot: (e) => latest.current.shot?.(e),
+      comments: (e) => latest.current.comments?.(e),
       opened: () => latest.current.opened?.(),
     };
     return listen(mine);

@@ -650,6 +650,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What is said of a document while it is written, by threads. */
+        get: operations["listComments"];
+        put?: never;
+        /** Say something of a document, or answer. The same comment sent again is kept once. */
+        post: operations["addComment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/comments/{comment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                comment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take one's own comment back. */
+        delete: operations["deleteComment"];
+        options?: never;
+        head?: never;
+        /** Change what one's own comment says, or say that a thread is done with, or is not. */
+        patch: operations["changeComment"];
+        trace?: never;
+    };
     "/api/documents/{document}/differences": {
         parameters: {
             query?: never;
@@ -2418,6 +2459,38 @@ export interface components {
             title: string;
             revisions: number;
         };
+        /** @description What a comment is about: the document, where nothing is named, or a block, words of it, or a picture in it. */
+        CommentPlace: {
+            block?: components["schemas"]["ID"];
+            figure?: components["schemas"]["ID"];
+            words?: {
+                text: string;
+                before?: string;
+                after?: string;
+            };
+        };
+        Thread: {
+            id: components["schemas"]["ID"];
+            place: components["schemas"]["CommentPlace"];
+            comments: components["schemas"]["Comment"][];
+            resolved?: {
+                by: string;
+                /** Format: date-time */
+                at: string;
+            };
+        };
+        Comment: {
+            id: components["schemas"]["ID"];
+            by: string;
+            mine: boolean;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            edited?: string;
+            body: string;
+            mentions: components["schemas"]["ID"][];
+            deleted: boolean;
+        };
         Differences: {
             title: string;
             from: components["schemas"]["StateOf"];
@@ -4093,6 +4166,112 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Findings"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listComments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Threads */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thread"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    id: components["schemas"]["ID"];
+                    thread?: components["schemas"]["ID"];
+                    place?: components["schemas"]["CommentPlace"];
+                    body: string;
+                    mentions?: components["schemas"]["ID"][];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                comment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                comment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    body?: string;
+                    mentions?: components["schemas"]["ID"][];
+                    resolved?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -156,6 +156,9 @@ function countsOf({ id, content }: Counting): string {
 
 export type FigureArgs = { figure: Figure; shot: Size; first: number };
 
+/** Words that a comment is about, with what stood around them. */
+export type Quote = { text: string; before?: string; after?: string };
+
 export const core = {
   figure: (args: FigureArgs) => call<Drawing>("figure", args),
   /** All that counts in a document. The same answer for as long as nothing that counts has changed. */
@@ -272,6 +275,9 @@ export const core = {
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>
     call<string>("shotName", naming),
   checkPattern: (pattern: string) => call<string>("checkPattern", pattern),
+  quoteOf: (text: string, from: number, to: number) => call<Quote>("quoteOf", { text, from, to }),
+  findQuote: (quote: Quote, text: string) =>
+    call<{ from: number; to: number; found: boolean }>("findQuote", { quote, text }),
   safeLink: (href: string) => call<boolean>("safeLink", href),
   missing: (text: string) => call<string[]>("missing", text),
 };

@@ -9,16 +9,23 @@ export function Anchored({ label, remarks }: { label: string; remarks: Remarked[
   const room = useRef<HTMLElement>(null);
   const [tops, setTops] = useState<Record<string, number>>({});
   useLayoutEffect(() => {
-    const above = room.current?.offsetTop ?? 0;
-    const next: Record<string, number> = {};
-    let free = 16;
-    for (const element of room.current?.children ?? []) {
-      const { key, at } = (element as HTMLElement).dataset;
-      const top = Math.max(free, Number(at) - above + 16);
-      next[key ?? ""] = top;
-      free = top + (element as HTMLElement).offsetHeight + apart;
-    }
-    setTops((now) => (JSON.stringify(now) === JSON.stringify(next) ? now : next));
+    const lay = () => {
+      const above = room.current?.offsetTop ?? 0;
+      const next: Record<string, number> = {};
+      let free = 16;
+      for (const element of room.current?.children ?? []) {
+        const { key, at } = (element as HTMLElement).dataset;
+        const top = Math.max(free, Number(at) - above + 16);
+        next[key ?? ""] = top;
+        free = top + (element as HTMLElement).offsetHeight + apart;
+      }
+      setTops((now) => (JSON.stringify(now) === JSON.stringify(next) ? now : next));
+    };
+    lay();
+    // One may grow by itself, as when it is answered: those below it make room.
+    const sizes = new ResizeObserver(lay);
+    for (const element of room.current?.children ?? []) sizes.observe(element);
+    return () => sizes.disconnect();
   }, [remarks]);
   return (
     <aside ref={room} aria-label={label} className="relative">

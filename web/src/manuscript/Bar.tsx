@@ -4,6 +4,8 @@ import { useMemo } from "react";
 import { Link } from "react-router";
 import { core } from "../core/core";
 import { type Account, api, expect } from "../api/client";
+import type { Commenting } from "../comments/commenting";
+import { CommentsMenu } from "../comments/CommentsMenu";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -20,6 +22,7 @@ export function Bar(props: {
   must: number;
   travel: Travel;
   onHistory: () => void;
+  commenting: Commenting;
 }) {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
@@ -56,6 +59,7 @@ export function Bar(props: {
       <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
         History
       </Button>
+      <CommentsMenu commenting={props.commenting} />
       <span className="flex-1" />
       <Saved status={draft.status} />
       <Button

@@ -13,6 +13,11 @@ import {
 import type { HouseStyle, Layout, Other } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
+import { Begun } from "../comments/Begun";
+import type { Commenting } from "../comments/commenting";
+import { Marked } from "../comments/Marked";
+import { rangeOf, stillThere } from "../comments/marked";
+import { ThreadView } from "../comments/ThreadView";
 import { Anchored } from "./Anchored";
 import { ChapterRow } from "./ChapterRow";
 import { Conflict } from "./Conflict";
@@ -51,6 +56,8 @@ export function Page(props: {
   onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
   onWriting: (id: string | undefined) => void;
+  document: string;
+  commenting: Commenting;
   title: ReactNode;
   children: ReactNode;
 }) {
@@ -98,7 +105,45 @@ export function Page(props: {
   const seen = cells.getVirtualItems();
   const first = seen[0];
   const end = seen[seen.length - 1];
+  const { commenting } = props;
+  const said = (block: string | undefined, at: number, row?: Row) => [
+    ...(commenting.begun && commenting.begun.block === block
+      ? [
+          {
+            key: `begun ${block}`,
+            at,
+            node: <Begun document={props.document} place={commenting.begun} onDone={commenting.end} />,
+          },
+        ]
+      : []),
+    ...commenting.threads
+      .filter((t) => (block ? t.place.block === block : !t.place.block || !place.has(t.place.block)))
+      .map((t) => ({
+        key: `thread ${t.id}`,
+        at,
+        node: (
+          <ThreadView
+            document={props.document}
+            thread={t}
+            about={
+              t.place.figure
+                ? "About its picture"
+                : block
+                  ? ""
+                  : t.place.block
+                    ? "About a step that is gone"
+                    : "About the document"
+            }
+            lost={!row || !stillThere(t, row.content.words)}
+            onGo={() =>
+              rangeOf(t)?.startContainer.parentElement?.scrollIntoView({ block: "center", behavior: "smooth" })
+            }
+          />
+        ),
+      })),
+  ];
   const remarks = [
+    ...said(undefined, 0),
     ...findings.all.filter((f) => !f.block).map((f) => ({ key: f.rule, at: 0, node: <Remark finding={f} /> })),
     ...seen.flatMap((v) => {
       const row = rows[v.index];
@@ -123,6 +168,7 @@ export function Page(props: {
               },
             ]
           : []),
+        ...said(row.id, at, row),
         ...findings.of(row.id).map((f) => ({
           key: `${row.id} ${f.rule} ${f.figure ?? ""}`,
           at,
@@ -223,6 +269,7 @@ export function Page(props: {
         <div className="flex flex-wrap items-center gap-3 bg-paper px-4 pt-5 pb-10">{props.children}</div>
       </div>
       <Anchored label="Remarks" remarks={remarks} />
+      <Marked threads={commenting.threads} />
     </div>
   );
 }

@@ -1,8 +1,9 @@
 import { Ellipsis } from "lucide-react";
-import { memo, useMemo, useState } from "react";
+import { memo, useMemo, useState, useContext } from "react";
 import type { HouseStyle, Layout, Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
+import { Comment } from "../comments/commenting";
 import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
@@ -58,6 +59,7 @@ export const StepRow = memo(function StepRow(props: Props) {
   const number = numbers.blocks[row.id] ?? "";
   const name = nameOf(row, numbers);
   const isStep = content.type === "step";
+  const comment = useContext(Comment);
   const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
   const menu: Choice[] = [
     ...(props.inManual ? [] : [{ label: "Add a step above", run: () => actions.insert(index) }]),
@@ -88,6 +90,11 @@ export const StepRow = memo(function StepRow(props: Props) {
           { label: "Hand over to a procedure", run: () => actions.link({ step: row.id }) },
         ]
       : []),
+    { label: `Comment on this ${content.type}`, run: () => comment?.({ block: row.id }) },
+    ...content.figures.map((f, i) => ({
+      label: content.figures.length > 1 ? `Comment on picture ${i + 1}` : "Comment on its picture",
+      run: () => comment?.({ block: row.id, figure: f.id }),
+    })),
     { label: "Put a web link or a film beside it", run: () => actions.webLink(row.id) },
     "line",
     ...(props.joins ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),

@@ -9,11 +9,14 @@ import {
   Link,
   List,
   ListOrdered,
+  MessageSquare,
   SquareMousePointer,
   Table2,
 } from "lucide-react";
 import { useContext, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Content, Tags } from "../api/client";
+import { Comment } from "../comments/commenting";
+import { chosenWords } from "../comments/marked";
 import { core } from "../core/core";
 import { same, tidy } from "../manuscript/model";
 import { Actions, AskDialog } from "../ui/controls";
@@ -50,6 +53,7 @@ function selected(view: EditorView): [number, number] {
 export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide }: Props) {
   const [tags] = useState(() => new MarkerTags(markers));
   const refer = useContext(Refer);
+  const comment = useContext(Comment);
   const [names] = useState(() => new Names(refer.names));
   const [referring, setReferring] = useState(false);
   const sent = useRef(words);
@@ -135,6 +139,19 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
             title: "Refer to a step, a section, a picture or another document",
             icon: CornerDownRight,
             run: () => setReferring(true),
+          },
+        ]
+      : []),
+    ...(comment
+      ? [
+          {
+            name: "comment",
+            title: "Comment on the chosen words (Ctrl+Alt+M)",
+            icon: MessageSquare,
+            run: () => {
+              const block = editor.view.dom.closest<HTMLElement>("[data-block]")?.dataset.block;
+              comment(chosenWords() ?? (block ? { block } : {}));
+            },
           },
         ]
       : []),

@@ -1,0 +1,124 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"raconte/core/comment"
+
+	"gorm.io/gorm"
+)
+
+// Comment is what someone has said of a document.
+type Comment struct {
+	ID         string
+	DocumentID string
+	Thread     string        // the first comment, which says what all are about
+	Place      comment.Place `gorm:"serializer:json"` // of the first
+	Body       string
+	Mentions   []string `gorm:"serializer:json"` // accounts
+	MadeBy     string
+	MadeAt     time.Time
+	EditedAt   *time.Time
+	Deleted    bool
+	ResolvedBy *string // of the first
+	ResolvedAt *time.Time
+
+	MadeName     string `gorm:"->;-:migration"`
+	ResolvedName string `gorm:"->;-:migration"`
+}
+
+// mostComments bounds the comments of a document.
+const mostComments = 5000
+
+// Comments are those of a document, in the order in which they were made.
+func (s *Store) Comments(ctx context.Context, document string) ([]Comment, error) {
+	all := []Comment{}
+	err := s.comments(ctx).Where("comments.document_id = ?", document).Order("comments.made_at, comments.id <> comments.thread, comments.id").Limit(mostComments).Find(&all).Error
+	return all, err
+}
+
+func (s *Store) comments(ctx context.Context) *gorm.DB {
+	return s.db.WithContext(ctx).Table("comments").Select("comments.*, m.display_name AS made_name, COALESCE(r.display_name, '') AS resolved_name").
+		Joins("JOIN accounts m ON m.id = comments.made_by").Joins("LEFT JOIN accounts r ON r.id = comments.resolved_by")
+}
+
+// Comment is one of a document's.
+func (s *Store) Comment(ctx context.Context, document, id string) (Comment, error) {
+	var c Comment
+	err := s.comments(ctx).Where("comments.document_id = ? AND comments.id = ? AND NOT comments.deleted", document, id).Take(&c).Error
+	return c, found(err)
+}
+
+// AddComment keeps a comment. One that is there already, as it is sent again, is left as it is. ErrNotFound where the
+// thread that it belongs to is none of the document's; ErrLimit where there are as many as may be.
+func (s *Store) AddComment(ctx context.Context, c Comment) error {
+	c.MadeAt = s.now()
+	if c.Thread == "" {
+		c.Thread = c.ID
+	}
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if _, err := lock(tx, c.DocumentID); err != nil {
+			return err
+		}
+		var there Comment
+		err := tx.Where("id = ?", c.ID).Take(&there).Error
+		if err == nil && (there.DocumentID != c.DocumentID || there.MadeBy != c.MadeBy) {
+			return ErrConflict
+		}
+		if err == nil || !errors.Is(err, gorm.ErrRecordNotFound) {
+			return err
+		}
+		var n int64
+		if err := tx.Model(&Comment{}).Where("document_id = ?", c.DocumentID).Count(&n).Error; err != nil {
+			return err
+		}
+		if n >= mostComments {
+			return ErrLimit
+		}
+		if c.Thread != c.ID {
+			var first Comment
+			if err := tx.Where("id = ? AND thread = id AND document_id = ?", c.Thread, c.DocumentID).Take(&first).Error; err != nil {
+				return found(err)
+			}
+		}
+		if err := tx.Omit("made_name", "resolved_name").Create(&c).Error; err != nil {
+			return fmt.Errorf("keeping a comment: %w", err)
+		}
+		return nil
+	})
+}
+
+// RewordComment changes what someone's own comment says.
+func (s *Store) RewordComment(ctx context.Context, document, id, by, body string, mentions []string) error {
+	now := s.now()
+	c := Comment{Body: body, Mentions: mentions, EditedAt: &now}
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND NOT deleted", document, id, by).
+		Select("body", "mentions", "edited_at").Updates(c))
+}
+
+// ResolveComments says that a thread is done with, or is not any more.
+func (s *Store) ResolveComments(ctx context.Context, document, thread, by string, resolved bool) error {
+	c := Comment{}
+	if now := s.now(); resolved {
+		c.ResolvedBy, c.ResolvedAt = &by, &now
+	}
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id", document, thread).
+		Select("resolved_by", "resolved_at").Updates(c))
+}
+
+// DeleteComment takes back someone's own comment: its words are gone. Others that answered it stay.
+func (s *Store) DeleteComment(ctx context.Context, document, id, by string) error {
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND NOT deleted", document, id, by).
+		Select("body", "mentions", "deleted").Updates(Comment{Mentions: []string{}, Deleted: true}))
+}
+
+// one is ErrNotFound where nothing was changed.
+func one(res *gorm.DB) error {
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}

@@ -1,0 +1,35 @@
+import type { CommentPlace } from "../api/client";
+import { shown } from "../ui/shown";
+import { Compose } from "./Compose";
+import { useSay } from "./useComments";
+
+/** A comment that is being made. */
+export function Begun({ document, place, onDone }: { document: string; place: CommentPlace; onDone: () => void }) {
+  const { say } = useSay(document);
+  return (
+    <section aria-label="New comment" className="border-l-[3px] border-call pl-3">
+      <p className="text-sm text-soft">
+        {place.words ? (
+          <i>“{shown(place.words.text)}”</i>
+        ) : place.figure ? (
+          "About its picture"
+        ) : place.block ? (
+          "About this step"
+        ) : (
+          "About the document"
+        )}
+      </p>
+      <Compose
+        label="Your comment"
+        confirm="Comment"
+        autoFocus
+        busy={say.isPending}
+        error={say.error}
+        onLeave={onDone}
+        onSay={(body, mentions) =>
+          say.mutate({ id: crypto.randomUUID(), place, body, mentions }, { onSuccess: onDone })
+        }
+      />
+    </section>
+  );
+}

@@ -1,0 +1,104 @@
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { api, expect } from "../api/client";
+import { Button } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { mentioned } from "./useComments";
+
+/** Where something is said. An @ offers people; Ctrl and Enter send it, Escape leaves it. */
+export function Compose(props: {
+  label: string;
+  initial?: string;
+  confirm: string;
+  autoFocus?: boolean;
+  busy: boolean;
+  error: Error | null;
+  onSay: (body: string, mentions: string[]) => void;
+  onLeave?: () => void;
+}) {
+  const [body, setBody] = useState(props.initial ?? "");
+  const [asked, setAsked] = useState<string>();
+  const field = useRef<HTMLTextAreaElement>(null);
+  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const offered =
+    asked === undefined
+      ? []
+      : (people.data ?? []).filter((p) => p.name.toLowerCase().includes(asked.toLowerCase())).slice(0, 5);
+  const look = (text: string, at: number) => setAsked(/@([^@\n]{0,30})$/.exec(text.slice(0, at))?.[1]);
+  const name = (person: string) => {
+    const at = field.current?.selectionStart ?? body.length;
+    const before = body.slice(0, at).replace(/@[^@\n]{0,30}$/, `@${person} `);
+    setBody(before + body.slice(at));
+    setAsked(undefined);
+    requestAnimationFrame(() => {
+      field.current?.focus();
+      field.current?.setSelectionRange(before.length, before.length);
+    });
+  };
+  const say = () => {
+    if (body.trim()) props.onSay(body, mentioned(body, people.data ?? []));
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        say();
+      }}
+    >
+      <textarea
+        ref={field}
+        aria-label={props.label}
+        autoFocus={props.autoFocus}
+        rows={3}
+        maxLength={4000}
+        value={body}
+        onChange={(e) => {
+          setBody(e.target.value);
+          look(e.target.value, e.target.selectionStart);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) {
+            e.preventDefault();
+            say();
+          }
+          if (e.key === "Escape") {
+            e.stopPropagation();
+            if (offered.length > 0) setAsked(undefined);
+            else props.onLeave?.();
+          }
+        }}
+        className="w-full rounded border border-soft bg-paper px-2 py-1 text-sm"
+      />
+      {offered.length > 0 && (
+        <ul aria-label="People" className="mb-1 rounded border border-soft bg-paper">
+          {offered.map((p) => (
+            <li key={p.id}>
+              <button
+                type="button"
+                onClick={() => name(p.name)}
+                className="w-full px-2 py-0.5 text-left text-sm hover:bg-desk"
+              >
+                {shown(p.name)}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {props.error && (
+        <p role="alert" className="text-sm text-mustfix">
+          {props.error.message}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button small look="main" type="submit" disabled={!body.trim() || props.busy}>
+          {props.confirm}
+        </Button>
+        {props.onLeave && (
+          <Button small onClick={props.onLeave}>
+            Cancel
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}
