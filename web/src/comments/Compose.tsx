@@ -30,10 +30,8 @@ export function Compose(props: {
     const before = body.slice(0, at).replace(/@[^@\n]{0,30}$/, `@${person} `);
     setBody(before + body.slice(at));
     setAsked(undefined);
-    requestAnimationFrame(() => {
-      field.current?.focus();
-      field.current?.setSelectionRange(before.length, before.length);
-    });
+    field.current?.focus();
+    requestAnimationFrame(() => field.current?.setSelectionRange(before.length, before.length));
   };
   const say = () => {
     if (body.trim()) props.onSay(body, mentioned(body, people.data ?? []));
@@ -75,6 +73,7 @@ export function Compose(props: {
             <li key={p.id}>
               <button
                 type="button"
+                onMouseDown={(e) => e.preventDefault()} // the field keeps the keyboard
                 onClick={() => name(p.name)}
                 className="w-full px-2 py-0.5 text-left text-sm hover:bg-desk"
               >
