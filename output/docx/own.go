@@ -92,13 +92,8 @@ func writeOwn(ctx context.Context, w io.Writer, in output.Input, o output.Option
 	if err := b.settle(pkg, in); err != nil {
 		return nil, err
 	}
-	for _, name := range pkg.Names {
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
-		if err := b.folder.Put(name, pkg.Parts[name], strings.HasPrefix(name, "word/media/")); err != nil {
-			return nil, err
-		}
+	if err := pkg.Each(ctx, b.folder.Put); err != nil {
+		return nil, err
 	}
 	return f.notes, b.folder.Close()
 }

@@ -5,6 +5,7 @@ package office
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"fmt"
 	"io"
 	"path"
@@ -97,6 +98,20 @@ func (p *Package) Set(name string, data []byte) {
 func (p *Package) Remove(name string) {
 	delete(p.Parts, name)
 	p.Names = slices.DeleteFunc(p.Names, func(n string) bool { return n == name })
+}
+
+// Each hands out the parts in the order of the file, as long as someone waits for them; packed tells which can't be made
+// smaller.
+func (p *Package) Each(ctx context.Context, do func(name string, data []byte, packed bool) error) error {
+	for _, name := range p.Names {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		if err := do(name, p.Parts[name], strings.Contains(name, "/media/")); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // check refuses what could do harm.

@@ -85,13 +85,8 @@ func writeOwn(ctx context.Context, w io.Writer, in output.Input, o output.Option
 	if err := h.close(k, in); err != nil {
 		return nil, err
 	}
-	for _, name := range pkg.Names {
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
-		if err := k.folder.Put(name, pkg.Parts[name], strings.HasPrefix(name, "ppt/media/")); err != nil {
-			return nil, err
-		}
+	if err := pkg.Each(ctx, k.folder.Put); err != nil {
+		return nil, err
 	}
 	return h.notes, k.folder.Close()
 }

@@ -43,6 +43,7 @@ export type Template = components["schemas"]["Template"];
 export type TemplateKind = components["schemas"]["TemplateKind"];
 export type TemplateNote = components["schemas"]["TemplateNote"];
 export type Order = components["schemas"]["Order"];
+export type Format = components["schemas"]["Format"];
 export type OfPDF = components["schemas"]["OfPDF"];
 export type Quality = components["schemas"]["Quality"];
 

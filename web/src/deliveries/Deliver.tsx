@@ -8,6 +8,7 @@ import { shown } from "../ui/shown";
 import { OfPDFs } from "./OfPDFs";
 import { copyDocument } from "./copy";
 import { sizeOf } from "./size";
+import { TemplateChoice } from "./TemplateChoice";
 import { useStand } from "./useStandings";
 import { type Where, Whereto } from "./Whereto";
 import { useFormats, useOrder } from "./useDeliveries";
@@ -88,18 +89,7 @@ export function Deliver(props: {
             <From document={document} revision={revision} onRevision={setRevision} />
           )}
           {form?.whole && <p>It holds everything there is of the document, with its shots and marks as they are.</p>}
-          {form && form.templates.length > 0 && (
-            <label className="flex items-center gap-2">
-              Template
-              <select value={template} onChange={(e) => setTemplate(e.target.value)} className={box}>
-                {form.templates.map((t) => (
-                  <option key={t.name} value={t.name}>
-                    {shown(t.title)}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
+          <TemplateChoice form={form} value={template} onChoose={setTemplate} />
           {form?.layouts && (
             <label className="flex items-center gap-2">
               Layout

@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, expect, type Folder } from "../api/client";
 import { Button, Panel } from "../ui/controls";
 import { shown } from "../ui/shown";
+import { TemplateChoice } from "./TemplateChoice";
 import { useFormats } from "./useDeliveries";
 
 const box = "rounded border border-soft bg-paper px-2 py-1";
@@ -47,18 +48,7 @@ export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => 
             ))}
           </select>
         </label>
-        {form && form.templates.length > 0 && (
-          <label className="flex items-center gap-2">
-            Template
-            <select value={template} onChange={(e) => setTemplate(e.target.value)} className={box}>
-              {form.templates.map((t) => (
-                <option key={t.name} value={t.name}>
-                  {shown(t.title)}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
+        <TemplateChoice form={form} value={template} onChoose={setTemplate} />
       </div>
       {order.error && (
         <p role="alert" className="mt-3 text-mustfix">
