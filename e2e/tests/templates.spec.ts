@@ -45,10 +45,12 @@ test("a page of the house's own is written beside what it shows; errors point to
   await expect(preview.getByRole("heading", { name: `House: ${title}` })).toHaveCSS("color", "rgb(11, 95, 102)");
   await page.getByRole("button", { name: "Keep", exact: true }).click();
   await expect(page.getByText("Kept.", { exact: true })).toBeVisible();
+  const made = new URL(page.url()).pathname; // others may have pages of the same name
   await page.getByRole("link", { name: "Templates" }).click();
   await page
+    .getByRole("listitem")
+    .filter({ has: page.locator(`a[href="${made}"]`) })
     .getByRole("button", { name: /What to do with Our page/ })
-    .first()
     .click();
   await page.getByRole("menuitem", { name: "Rename" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill(name);

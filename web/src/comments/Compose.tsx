@@ -3,11 +3,14 @@ import { useRef, useState } from "react";
 import { api, expect } from "../api/client";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
+import { unsent } from "../ui/unsent";
 import { mentioned } from "./useComments";
 
 /** Where something is said. An @ offers people; Ctrl and Enter send it, Escape leaves it. */
 export function Compose(props: {
   label: string;
+  /** By which what is written is kept while this is not on the page. */
+  keep: string;
   initial?: string;
   confirm: string;
   autoFocus?: boolean;
@@ -16,7 +19,15 @@ export function Compose(props: {
   onSay: (body: string, mentions: string[]) => void;
   onLeave?: () => void;
 }) {
-  const [body, setBody] = useState(props.initial ?? "");
+  const [body, setBody] = useState(unsent.get(props.keep) ?? props.initial ?? "");
+  const write = (text: string) => {
+    unsent.set(props.keep, text);
+    setBody(text);
+  };
+  const leave = () => {
+    unsent.delete(props.keep);
+    props.onLeave?.();
+  };
   const [asked, setAsked] = useState<string>();
   const field = useRef<HTMLTextAreaElement>(null);
   const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
@@ -28,7 +39,7 @@ export function Compose(props: {
   const name = (person: string) => {
     const at = field.current?.selectionStart ?? body.length;
     const before = body.slice(0, at).replace(/@[^@\n]{0,30}$/, `@${person} `);
-    setBody(before + body.slice(at));
+    write(before + body.slice(at));
     setAsked(undefined);
     field.current?.focus();
     requestAnimationFrame(() => field.current?.setSelectionRange(before.length, before.length));
@@ -51,7 +62,7 @@ export function Compose(props: {
         maxLength={4000}
         value={body}
         onChange={(e) => {
-          setBody(e.target.value);
+          write(e.target.value);
           look(e.target.value, e.target.selectionStart);
         }}
         onKeyDown={(e) => {
@@ -62,7 +73,7 @@ export function Compose(props: {
           if (e.key === "Escape") {
             e.stopPropagation();
             if (offered.length > 0) setAsked(undefined);
-            else props.onLeave?.();
+            else leave();
           }
         }}
         className="w-full rounded border border-soft bg-paper px-2 py-1 text-sm"
@@ -93,7 +104,7 @@ export function Compose(props: {
           {props.confirm}
         </Button>
         {props.onLeave && (
-          <Button small onClick={props.onLeave}>
+          <Button small onClick={leave}>
             Cancel
           </Button>
         )}

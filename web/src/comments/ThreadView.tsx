@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Thread } from "../api/client";
 import { Actions, Button } from "../ui/controls";
 import { shown } from "../ui/shown";
+import { unsent } from "../ui/unsent";
 import { Compose } from "./Compose";
 import { useSay } from "./useComments";
 
@@ -22,7 +23,8 @@ export function ThreadView(props: {
 }) {
   const { thread: t } = props;
   const { say, change } = useSay(props.document);
-  const [answering, setAnswering] = useState(false);
+  const keep = `answer ${t.id}`;
+  const [answering, setAnswering] = useState(unsent.has(keep));
   return (
     <section
       data-thread={t.id}
@@ -58,6 +60,7 @@ export function ThreadView(props: {
       {answering ? (
         <Compose
           label="Your answer"
+          keep={keep}
           confirm="Answer"
           autoFocus
           busy={say.isPending}
@@ -66,7 +69,7 @@ export function ThreadView(props: {
           onSay={(body, mentions) =>
             say.mutate(
               { id: crypto.randomUUID(), thread: t.id, body, mentions },
-              { onSuccess: () => setAnswering(false) },
+              { onSuccess: () => (unsent.delete(keep), setAnswering(false)) },
             )
           }
         />
@@ -94,7 +97,8 @@ export function ThreadView(props: {
 /** One comment; one's own can be changed and taken back. */
 function Said({ document, comment: c }: { document: string; comment: Comment }) {
   const { change, takeBack } = useSay(document);
-  const [changing, setChanging] = useState(false);
+  const keep = `change ${c.id}`;
+  const [changing, setChanging] = useState(unsent.has(keep));
   return (
     <li>
       <p className="flex items-start gap-2 text-sm">
@@ -121,6 +125,7 @@ function Said({ document, comment: c }: { document: string; comment: Comment }) 
       {changing ? (
         <Compose
           label="Your comment"
+          keep={keep}
           initial={c.body}
           confirm="Keep"
           autoFocus
@@ -128,7 +133,10 @@ function Said({ document, comment: c }: { document: string; comment: Comment }) 
           error={change.error}
           onLeave={() => setChanging(false)}
           onSay={(body, mentions) =>
-            change.mutate({ comment: c.id, body, mentions }, { onSuccess: () => setChanging(false) })
+            change.mutate(
+              { comment: c.id, body, mentions },
+              { onSuccess: () => (unsent.delete(keep), setChanging(false)) },
+            )
           }
         />
       ) : c.deleted ? (

@@ -8,6 +8,7 @@ import { Blank, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
+import { unsent } from "../ui/unsent";
 import { useTitle } from "../ui/title";
 import { Fields } from "./Fields";
 import { Source } from "./Source";
@@ -30,9 +31,11 @@ export default function TemplateEditor({ account }: { account: Account }) {
   return <Editing key={id} account={account} kept={kept} initial={source.data} />;
 }
 
-function Editing({ account, kept, initial }: { account: Account; kept: Template; initial: string }) {
+function Editing({ account, kept, initial: text }: { account: Account; kept: Template; initial: string }) {
+  const keep = `template ${kept.id}`;
+  const [initial] = useState(unsent.get(keep) ?? text);
   const [source, setSource] = useState(initial);
-  const [saved, setSaved] = useState(initial);
+  const [saved, setSaved] = useState(text);
   const [version, setVersion] = useState(kept.version);
   const [settled, setSettled] = useState(initial);
   const [goTo, setGoTo] = useState<{ line: number }>();
@@ -60,6 +63,8 @@ function Editing({ account, kept, initial }: { account: Account; kept: Template;
   const save = useMutation({
     mutationFn: () => changeTemplate({ ...kept, version }, new Blob([source])),
     onSuccess: async (now) => {
+      unsent.delete(keep);
+      client.setQueryData(["template", kept.id], source);
       setSaved(source);
       setVersion(now.version);
       notice({
@@ -82,7 +87,15 @@ function Editing({ account, kept, initial }: { account: Account; kept: Template;
       <main className="grid min-h-0 flex-1 grid-cols-2">
         <div className="flex min-h-0 min-w-0 flex-col border-r border-line bg-paper">
           <div className="min-h-0 flex-1 overflow-hidden">
-            <Source initial={initial} notes={notes} goTo={goTo} onChange={setSource} />
+            <Source
+              initial={initial}
+              notes={notes}
+              goTo={goTo}
+              onChange={(now) => {
+                unsent.set(keep, now);
+                setSource(now);
+              }}
+            />
           </div>
           <div className="max-h-40 shrink-0 overflow-y-auto border-t border-line px-4 py-2" aria-live="polite">
             {save.error && (
