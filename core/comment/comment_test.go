@@ -40,6 +40,8 @@ func TestWordsAreFoundAgainWhereTheyCanBe(t *testing.T) {
 	from, _, ok := comment.QuoteOf(twice, at, at+8).In("First: " + twice)
 	assert.True(t, ok)
 	assert.Equal(t, at+7, from)
+	from, _, _ = comment.QuoteOf("Press Go", 6, 8).In("Touch Go. Press Go.")
+	assert.Equal(t, 16, from, "what stood before tells too")
 	_, _, ok = comment.QuoteOf("a b", 5, -3).In("a b")
 	assert.True(t, ok, "places beyond a text are its ends")
 }

@@ -45,6 +45,7 @@ func filled(t *testing.T, template []byte, d document.Document) []byte {
 func sections() document.Document {
 	d := outputtest.Document(3, "Carry bin")
 	d.Facts.Number = "P-7"
+	d.Facts.Notice = &document.Notice{Signal: document.Damage, Hazard: "Labels tear."}
 	d.Blocks = append([]document.Block{document.NewPassage("p", words.Plain("Read this first.")), document.NewSection("one", 1, words.Plain("Dock"))}, d.Blocks...)
 	d.Blocks = append(d.Blocks[:4], append([]document.Block{document.NewSection("two", 1, words.Plain("Room"))}, d.Blocks[4:]...)...)
 	d.Blocks[3].Notice = &document.Notice{Signal: document.Danger, Hazard: "It falls."}
@@ -79,6 +80,7 @@ func TestATemplateOfTheHouseIsFilledIn(t *testing.T) {
 			got := filled(t, saying(t, c.text), sections())
 			text := read(t, got)
 			outputtest.InOrder(t, strings.Join(strings.Fields(text), " "), c.wants...)
+			assert.Contains(t, text, "Labels tear.", "a warning is there, whether the template has a place for it or not")
 			assert.NotContains(t, text, "{each")
 			assert.NotContains(t, text, "Click here")
 			assert.Contains(t, part(t, got, "word/header1.xml"), "P-7")
