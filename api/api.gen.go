@@ -37,15 +37,22 @@ import (
 
 // Defines values for AccountMay.
 const (
-	AccountMayEdit    AccountMay = "edit"
-	AccountMayOwn     AccountMay = "own"
-	AccountMayRead    AccountMay = "read"
-	AccountMayRelease AccountMay = "release"
+	AccountMayAdminister AccountMay = "administer"
+	AccountMayApprove    AccountMay = "approve"
+	AccountMayEdit       AccountMay = "edit"
+	AccountMayOwn        AccountMay = "own"
+	AccountMayRead       AccountMay = "read"
+	AccountMayRelease    AccountMay = "release"
+	AccountMayReview     AccountMay = "review"
 )
 
 // Valid indicates whether the value is a known member of the AccountMay enum.
 func (e AccountMay) Valid() bool {
 	switch e {
+	case AccountMayAdminister:
+		return true
+	case AccountMayApprove:
+		return true
 	case AccountMayEdit:
 		return true
 	case AccountMayOwn:
@@ -53,6 +60,8 @@ func (e AccountMay) Valid() bool {
 	case AccountMayRead:
 		return true
 	case AccountMayRelease:
+		return true
+	case AccountMayReview:
 		return true
 	default:
 		return false
@@ -209,6 +218,42 @@ func (e LinkingHow) Valid() bool {
 	}
 }
 
+// Defines values for Mails.
+const (
+	Daily Mails = "daily"
+	Never Mails = "never"
+	Now   Mails = "now"
+)
+
+// Valid indicates whether the value is a known member of the Mails enum.
+func (e Mails) Valid() bool {
+	switch e {
+	case Daily:
+		return true
+	case Never:
+		return true
+	case Now:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ProblemNeeds.
+const (
+	Code ProblemNeeds = "code"
+)
+
+// Valid indicates whether the value is a known member of the ProblemNeeds enum.
+func (e ProblemNeeds) Valid() bool {
+	switch e {
+	case Code:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Administrator Role = "administrator"
@@ -335,6 +380,48 @@ func (e TemplateKind) Valid() bool {
 	case TemplateKindHtml:
 		return true
 	case TemplateKindPptx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TrailAct.
+const (
+	TrailActAccess     TrailAct = "access"
+	TrailActApproved   TrailAct = "approved"
+	TrailActConfirmed  TrailAct = "confirmed"
+	TrailActCreated    TrailAct = "created"
+	TrailActDeleted    TrailAct = "deleted"
+	TrailActDownloaded TrailAct = "downloaded"
+	TrailActReleased   TrailAct = "released"
+	TrailActRetired    TrailAct = "retired"
+	TrailActReview     TrailAct = "review"
+	TrailActShared     TrailAct = "shared"
+)
+
+// Valid indicates whether the value is a known member of the TrailAct enum.
+func (e TrailAct) Valid() bool {
+	switch e {
+	case TrailActAccess:
+		return true
+	case TrailActApproved:
+		return true
+	case TrailActConfirmed:
+		return true
+	case TrailActCreated:
+		return true
+	case TrailActDeleted:
+		return true
+	case TrailActDownloaded:
+		return true
+	case TrailActReleased:
+		return true
+	case TrailActRetired:
+		return true
+	case TrailActReview:
+		return true
+	case TrailActShared:
 		return true
 	default:
 		return false
@@ -481,19 +568,34 @@ func (e SearchParamsDue) Valid() bool {
 
 // Defines values for SearchParamsSort.
 const (
-	Number SearchParamsSort = "number"
-	Review SearchParamsSort = "review"
-	Title  SearchParamsSort = "title"
+	SearchParamsSortNumber SearchParamsSort = "number"
+	SearchParamsSortReview SearchParamsSort = "review"
+	SearchParamsSortTitle  SearchParamsSort = "title"
 )
 
 // Valid indicates whether the value is a known member of the SearchParamsSort enum.
 func (e SearchParamsSort) Valid() bool {
 	switch e {
-	case Number:
+	case SearchParamsSortNumber:
 		return true
-	case Review:
+	case SearchParamsSortReview:
 		return true
-	case Title:
+	case SearchParamsSortTitle:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetTrailParamsAs.
+const (
+	Csv GetTrailParamsAs = "csv"
+)
+
+// Valid indicates whether the value is a known member of the GetTrailParamsAs enum.
+func (e GetTrailParamsAs) Valid() bool {
+	switch e {
+	case Csv:
 		return true
 	default:
 		return false
@@ -505,13 +607,20 @@ type About = capture.About
 
 // Account defines model for Account.
 type Account struct {
-	DisplayName string `json:"displayName"`
-	Id          string `json:"id"`
+	DisplayName string  `json:"displayName"`
+	Email       *string `json:"email,omitempty"`
+	Id          string  `json:"id"`
+
+	// Mails How notices come by mail.
+	Mails Mails `json:"mails"`
 
 	// May What the account may do, as decided in one place.
 	May  []AccountMay `json:"may"`
 	Name string       `json:"name"`
-	Role Role         `json:"role"`
+
+	// OneTime A one-time code is asked for.
+	OneTime bool `json:"oneTime"`
+	Role    Role `json:"role"`
 }
 
 // AccountMay defines model for Account.May.
@@ -645,8 +754,10 @@ type Content = document.Content
 
 // Credentials defines model for Credentials.
 type Credentials struct {
-	Name     string `json:"name"`
-	Password string `json:"password"`
+	// Code A one-time code, or one for recovery, where the answer asked for it.
+	Code     *string `json:"code,omitempty"`
+	Name     string  `json:"name"`
+	Password string  `json:"password"`
 }
 
 // Deleted defines model for Deleted.
@@ -759,6 +870,18 @@ type Edge = figure.Edge
 // Element defines model for Element.
 type Element = capture.Element
 
+// Entrance defines model for Entrance.
+type Entrance struct {
+	// First There is nobody yet; the first becomes administrator.
+	First bool `json:"first"`
+
+	// Mail A forgotten password can be reset by mail.
+	Mail bool `json:"mail"`
+
+	// Provider How the house's own sign-in is called; absent where there is none.
+	Provider *string `json:"provider,omitempty"`
+}
+
 // FactDifference defines model for FactDifference.
 type FactDifference = difference.Fact
 
@@ -803,6 +926,14 @@ type FinishWanted struct {
 
 // FinishWantedType defines model for FinishWanted.Type.
 type FinishWantedType string
+
+// First defines model for First.
+type First struct {
+	DisplayName string  `json:"displayName"`
+	Email       *string `json:"email,omitempty"`
+	Name        string  `json:"name"`
+	Password    string  `json:"password"`
+}
 
 // Fold defines model for Fold.
 type Fold = figure.Fold
@@ -942,6 +1073,16 @@ type Imported struct {
 	Left []string `json:"left"`
 }
 
+// Invitation defines model for Invitation.
+type Invitation struct {
+	Account string `json:"account"`
+
+	// Link Works once.
+	Link   string    `json:"link"`
+	Mailed bool      `json:"mailed"`
+	Until  time.Time `json:"until"`
+}
+
 // Item defines model for Item.
 type Item = scene.Item
 
@@ -976,11 +1117,35 @@ type Linking struct {
 // LinkingHow defines model for Linking.How.
 type LinkingHow string
 
+// Mails How notices come by mail.
+type Mails string
+
 // Margin defines model for Margin.
 type Margin = figure.Margin
 
 // Mark defines model for Mark.
 type Mark = figure.Mark
+
+// Member defines model for Member.
+type Member struct {
+	Disabled    bool     `json:"disabled"`
+	DisplayName string   `json:"displayName"`
+	Email       string   `json:"email"`
+	Groups      []string `json:"groups"`
+	Id          string   `json:"id"`
+
+	// Invited They have chosen no password yet.
+	Invited bool   `json:"invited"`
+	Name    string `json:"name"`
+
+	// OneTime They sign in with one-time codes.
+	OneTime bool `json:"oneTime"`
+
+	// Owns How many documents they answer for.
+	Owns   int        `json:"owns"`
+	Role   Role       `json:"role"`
+	SeenAt *time.Time `json:"seenAt,omitempty"`
+}
 
 // NamedStyle defines model for NamedStyle.
 type NamedStyle struct {
@@ -1012,6 +1177,15 @@ type NewFolder struct {
 type NewGroup struct {
 	Accounts []ID   `json:"accounts"`
 	Name     string `json:"name"`
+}
+
+// NewMember defines model for NewMember.
+type NewMember struct {
+	DisplayName string  `json:"displayName"`
+	Email       *string `json:"email,omitempty"`
+	Groups      *[]ID   `json:"groups,omitempty"`
+	Name        string  `json:"name"`
+	Role        Role    `json:"role"`
 }
 
 // NewPassword defines model for NewPassword.
@@ -1089,7 +1263,13 @@ type Print = capture.Print
 // Problem defines model for Problem.
 type Problem struct {
 	Message string `json:"message"`
+
+	// Needs What is missing: a one-time code.
+	Needs *ProblemNeeds `json:"needs,omitempty"`
 }
+
+// ProblemNeeds What is missing: a one-time code.
+type ProblemNeeds string
 
 // Quality How sharp pictures are.
 type Quality = style.Quality
@@ -1152,6 +1332,18 @@ type Shot struct {
 	Id     string `json:"id"`
 	Name   string `json:"name"`
 	Width  int    `json:"width"`
+}
+
+// Sitting defines model for Sitting.
+type Sitting struct {
+	Address string    `json:"address"`
+	BeganAt time.Time `json:"beganAt"`
+	Browser string    `json:"browser"`
+	Id      string    `json:"id"`
+	SeenAt  time.Time `json:"seenAt"`
+
+	// This The one that asks.
+	This bool `json:"this"`
 }
 
 // Size defines model for Size.
@@ -1333,8 +1525,34 @@ type Thread struct {
 	} `json:"resolved,omitempty"`
 }
 
+// Ticket defines model for Ticket.
+type Ticket struct {
+	DisplayName string `json:"displayName"`
+
+	// Invites It is the first password.
+	Invites bool   `json:"invites"`
+	Name    string `json:"name"`
+}
+
+// Token defines model for Token.
+type Token = string
+
 // Tone defines model for Tone.
 type Tone = scene.Tone
+
+// TrailAct defines model for TrailAct.
+type TrailAct string
+
+// TrailLine defines model for TrailLine.
+type TrailLine struct {
+	About    string    `json:"about"`
+	Act      TrailAct  `json:"act"`
+	At       time.Time `json:"at"`
+	Document *string   `json:"document,omitempty"`
+	Id       int64     `json:"id"`
+	Told     string    `json:"told"`
+	Who      string    `json:"who"`
+}
 
 // Use defines model for Use.
 type Use struct {
@@ -1372,6 +1590,26 @@ type RevisionOf = int
 
 // ShotId defines model for shotId.
 type ShotId = ID
+
+// ChangeMineJSONBody defines parameters for ChangeMine.
+type ChangeMineJSONBody struct {
+	// Mails How notices come by mail.
+	Mails Mails `json:"mails"`
+}
+
+// ChangeAccountJSONBody defines parameters for ChangeAccount.
+type ChangeAccountJSONBody struct {
+	Disabled    *bool   `json:"disabled,omitempty"`
+	DisplayName *string `json:"displayName,omitempty"`
+	Email       *string `json:"email,omitempty"`
+	Groups      *[]ID   `json:"groups,omitempty"`
+	Role        *Role   `json:"role,omitempty"`
+}
+
+// HandOverJSONBody defines parameters for HandOver.
+type HandOverJSONBody struct {
+	To ID `json:"to"`
+}
 
 // PutCaptureJSONBody defines parameters for PutCapture.
 type PutCaptureJSONBody struct {
@@ -1589,6 +1827,12 @@ type FilePDFParams struct {
 	Folder *ID     `form:"folder,omitempty" json:"folder,omitempty"`
 }
 
+// ForgotJSONBody defines parameters for Forgot.
+type ForgotJSONBody struct {
+	// Name The name to sign in with or the e-mail address.
+	Name string `json:"name"`
+}
+
 // ListHouseFilesParams defines parameters for ListHouseFiles.
 type ListHouseFilesParams struct {
 	Kind ListHouseFilesParamsKind `form:"kind" json:"kind"`
@@ -1619,6 +1863,16 @@ type ImportFileParams struct {
 	// Name The file's name.
 	Name   string `form:"name" json:"name"`
 	Folder *ID    `form:"folder,omitempty" json:"folder,omitempty"`
+}
+
+// EndOneTimeJSONBody defines parameters for EndOneTime.
+type EndOneTimeJSONBody struct {
+	Password string `json:"password"`
+}
+
+// ProveOneTimeJSONBody defines parameters for ProveOneTime.
+type ProveOneTimeJSONBody struct {
+	Code string `json:"code"`
 }
 
 // SearchParams defines parameters for Search.
@@ -1733,6 +1987,43 @@ type ChangeTemplateParams struct {
 	Version int `form:"version" json:"version"`
 }
 
+// UseTicketJSONBody defines parameters for UseTicket.
+type UseTicketJSONBody struct {
+	Password string `json:"password"`
+}
+
+// GetTrailParams defines parameters for GetTrail.
+type GetTrailParams struct {
+	Document *ID                 `form:"document,omitempty" json:"document,omitempty"`
+	Act      *TrailAct           `form:"act,omitempty" json:"act,omitempty"`
+	Account  *ID                 `form:"account,omitempty" json:"account,omitempty"`
+	From     *openapi_types.Date `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day.
+	To *openapi_types.Date `form:"to,omitempty" json:"to,omitempty"`
+
+	// Before An id.
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+
+	// As All of it as a file of comma-separated values (RFC 4180).
+	As *GetTrailParamsAs `form:"as,omitempty" json:"as,omitempty"`
+}
+
+// GetTrailParamsAs defines parameters for GetTrail.
+type GetTrailParamsAs string
+
+// ChangeMineJSONRequestBody defines body for ChangeMine for application/json ContentType.
+type ChangeMineJSONRequestBody ChangeMineJSONBody
+
+// AddAccountJSONRequestBody defines body for AddAccount for application/json ContentType.
+type AddAccountJSONRequestBody = NewMember
+
+// ChangeAccountJSONRequestBody defines body for ChangeAccount for application/json ContentType.
+type ChangeAccountJSONRequestBody ChangeAccountJSONBody
+
+// HandOverJSONRequestBody defines body for HandOver for application/json ContentType.
+type HandOverJSONRequestBody HandOverJSONBody
+
 // PutCaptureJSONRequestBody defines body for PutCapture for application/json ContentType.
 type PutCaptureJSONRequestBody PutCaptureJSONBody
 
@@ -1799,6 +2090,9 @@ type PutFeedShotMultipartRequestBody = Arrival
 // FinishPictureJSONRequestBody defines body for FinishPicture for application/json ContentType.
 type FinishPictureJSONRequestBody = FinishWanted
 
+// AddFirstJSONRequestBody defines body for AddFirst for application/json ContentType.
+type AddFirstJSONRequestBody = First
+
 // AddFolderJSONRequestBody defines body for AddFolder for application/json ContentType.
 type AddFolderJSONRequestBody = NewFolder
 
@@ -1807,6 +2101,9 @@ type PutFolderJSONRequestBody = NewFolder
 
 // CreateFolderDeliveryJSONRequestBody defines body for CreateFolderDelivery for application/json ContentType.
 type CreateFolderDeliveryJSONRequestBody = Order
+
+// ForgotJSONRequestBody defines body for Forgot for application/json ContentType.
+type ForgotJSONRequestBody ForgotJSONBody
 
 // AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
 type AddGroupJSONRequestBody = NewGroup
@@ -1825,6 +2122,12 @@ type SetUsualStyleJSONRequestBody SetUsualStyleJSONBody
 
 // ChangeHouseStyleJSONRequestBody defines body for ChangeHouseStyle for application/json ContentType.
 type ChangeHouseStyleJSONRequestBody ChangeHouseStyleJSONBody
+
+// EndOneTimeJSONRequestBody defines body for EndOneTime for application/json ContentType.
+type EndOneTimeJSONRequestBody EndOneTimeJSONBody
+
+// ProveOneTimeJSONRequestBody defines body for ProveOneTime for application/json ContentType.
+type ProveOneTimeJSONRequestBody ProveOneTimeJSONBody
 
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody = NewPassword
@@ -1853,8 +2156,29 @@ type AddStyleJSONRequestBody AddStyleJSONBody
 // RenameTemplateJSONRequestBody defines body for RenameTemplate for application/json ContentType.
 type RenameTemplateJSONRequestBody RenameTemplateJSONBody
 
+// UseTicketJSONRequestBody defines body for UseTicket for application/json ContentType.
+type UseTicketJSONRequestBody UseTicketJSONBody
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ChangeMine Say how one gets notices by mail.
+	// (PATCH /api/account)
+	ChangeMine(c *gin.Context)
+	// ListAccounts All people.
+	// (GET /api/accounts)
+	ListAccounts(c *gin.Context)
+	// AddAccount Add a person. They are sent an invitation where they have an e-mail address; its link is answered as well.
+	// (POST /api/accounts)
+	AddAccount(c *gin.Context)
+	// ChangeAccount Change a person's account; what is not given stays. Whoever is disabled is signed out at once.
+	// (PATCH /api/accounts/{account})
+	ChangeAccount(c *gin.Context, account ID)
+	// HandOver Make another the owner of all documents that a person owns.
+	// (PUT /api/accounts/{account}/documents)
+	HandOver(c *gin.Context, account ID)
+	// InviteAgain Give a person a new link to choose a password; earlier ones are worth nothing any more.
+	// (POST /api/accounts/{account}/invitation)
+	InviteAgain(c *gin.Context, account ID)
 	// ImportBundle Make a document from a bundle.
 	// (POST /api/bundles)
 	ImportBundle(c *gin.Context)
@@ -2029,6 +2353,9 @@ type ServerInterface interface {
 	// WeighDelivery How large a delivery will be; it is made, and thrown away.
 	// (POST /api/documents/{document}/weighed)
 	WeighDelivery(c *gin.Context, document DocumentId)
+	// GetEntrance How one gets in.
+	// (GET /api/entrance)
+	GetEntrance(c *gin.Context)
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
 	GetEvents(c *gin.Context)
@@ -2050,6 +2377,9 @@ type ServerInterface interface {
 	// FinishPicture The finished picture of a figure as it is now, in a format and within a size. Nothing is kept.
 	// (POST /api/finished)
 	FinishPicture(c *gin.Context)
+	// AddFirst Make the first administrator of an installation that has nobody yet, and sign them in.
+	// (POST /api/first)
+	AddFirst(c *gin.Context)
 	// ListFolders The folders that the caller may open.
 	// (GET /api/folders)
 	ListFolders(c *gin.Context)
@@ -2065,6 +2395,9 @@ type ServerInterface interface {
 	// CreateFolderDelivery Make a file of each document that is valid in a folder, as far as the caller may read them, in the background.
 	// (POST /api/folders/{folder}/deliveries)
 	CreateFolderDelivery(c *gin.Context, folder ID)
+	// Forgot Send someone a link to choose another password. The answer is the same whether there is such a person or not. Throttled.
+	// (POST /api/forgotten)
+	Forgot(c *gin.Context)
 	// ListFormats The forms that a document can be delivered in, to the caller.
 	// (GET /api/formats)
 	ListFormats(c *gin.Context)
@@ -2119,6 +2452,15 @@ type ServerInterface interface {
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
 	ImportFile(c *gin.Context, params ImportFileParams)
+	// EndOneTime Use no one-time codes any more. Throttled after failures.
+	// (DELETE /api/one-time)
+	EndOneTime(c *gin.Context)
+	// BeginOneTime Begin to use one-time codes. They are asked for only once a first one has been given.
+	// (POST /api/one-time)
+	BeginOneTime(c *gin.Context)
+	// ProveOneTime Give a first code; from now on one is asked for. Answers with codes for when the authenticator is lost. Throttled.
+	// (PUT /api/one-time)
+	ProveOneTime(c *gin.Context)
 	// ChangePassword Change one's password. All other sessions end. Throttled after failures.
 	// (POST /api/password)
 	ChangePassword(c *gin.Context)
@@ -2164,6 +2506,12 @@ type ServerInterface interface {
 	// EndOtherSessions End all of one's sessions but this one.
 	// (DELETE /api/sessions)
 	EndOtherSessions(c *gin.Context)
+	// ListSessions Where one is signed in, the last seen first.
+	// (GET /api/sessions)
+	ListSessions(c *gin.Context)
+	// EndSession End one of one's sessions.
+	// (DELETE /api/sessions/{sitting})
+	EndSession(c *gin.Context, sitting ID)
 	// FindShots The caller's own shots, the last taken first.
 	// (GET /api/shots)
 	FindShots(c *gin.Context, params FindShotsParams)
@@ -2248,6 +2596,15 @@ type ServerInterface interface {
 	// ChangeTemplate Another file in the place of a template's. Script that was allowed is not any more, unless an administrator sends it.
 	// (PUT /api/templates/{template})
 	ChangeTemplate(c *gin.Context, template ID, params ChangeTemplateParams)
+	// GetTicket Whose link this is that lets one choose a password. Throttled.
+	// (GET /api/tickets/{ticket})
+	GetTicket(c *gin.Context, ticket Token)
+	// UseTicket Choose a password and sign in; the link is used up, and all other sessions end.
+	// (POST /api/tickets/{ticket})
+	UseTicket(c *gin.Context, ticket Token)
+	// GetTrail What was done, the last first, as far as the caller may know of it.
+	// (GET /api/trail)
+	GetTrail(c *gin.Context, params GetTrailParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -2258,6 +2615,120 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// ChangeMine operation middleware
+func (siw *ServerInterfaceWrapper) ChangeMine(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeMine(c)
+}
+
+// ListAccounts operation middleware
+func (siw *ServerInterfaceWrapper) ListAccounts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListAccounts(c)
+}
+
+// AddAccount operation middleware
+func (siw *ServerInterfaceWrapper) AddAccount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddAccount(c)
+}
+
+// ChangeAccount operation middleware
+func (siw *ServerInterfaceWrapper) ChangeAccount(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "account" -------------
+	var account ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeAccount(c, account)
+}
+
+// HandOver operation middleware
+func (siw *ServerInterfaceWrapper) HandOver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "account" -------------
+	var account ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HandOver(c, account)
+}
+
+// InviteAgain operation middleware
+func (siw *ServerInterfaceWrapper) InviteAgain(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "account" -------------
+	var account ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.InviteAgain(c, account)
+}
 
 // ImportBundle operation middleware
 func (siw *ServerInterfaceWrapper) ImportBundle(c *gin.Context) {
@@ -3818,6 +4289,19 @@ func (siw *ServerInterfaceWrapper) WeighDelivery(c *gin.Context) {
 	siw.Handler.WeighDelivery(c, document)
 }
 
+// GetEntrance operation middleware
+func (siw *ServerInterfaceWrapper) GetEntrance(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetEntrance(c)
+}
+
 // GetEvents operation middleware
 func (siw *ServerInterfaceWrapper) GetEvents(c *gin.Context) {
 
@@ -3966,6 +4450,19 @@ func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
 	siw.Handler.FinishPicture(c)
 }
 
+// AddFirst operation middleware
+func (siw *ServerInterfaceWrapper) AddFirst(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddFirst(c)
+}
+
 // ListFolders operation middleware
 func (siw *ServerInterfaceWrapper) ListFolders(c *gin.Context) {
 
@@ -4065,6 +4562,19 @@ func (siw *ServerInterfaceWrapper) CreateFolderDelivery(c *gin.Context) {
 	}
 
 	siw.Handler.CreateFolderDelivery(c, folder)
+}
+
+// Forgot operation middleware
+func (siw *ServerInterfaceWrapper) Forgot(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Forgot(c)
 }
 
 // ListFormats operation middleware
@@ -4423,6 +4933,45 @@ func (siw *ServerInterfaceWrapper) ImportFile(c *gin.Context) {
 	siw.Handler.ImportFile(c, params)
 }
 
+// EndOneTime operation middleware
+func (siw *ServerInterfaceWrapper) EndOneTime(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOneTime(c)
+}
+
+// BeginOneTime operation middleware
+func (siw *ServerInterfaceWrapper) BeginOneTime(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginOneTime(c)
+}
+
+// ProveOneTime operation middleware
+func (siw *ServerInterfaceWrapper) ProveOneTime(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ProveOneTime(c)
+}
+
 // ChangePassword operation middleware
 func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 
@@ -4710,6 +5259,44 @@ func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
 	}
 
 	siw.Handler.EndOtherSessions(c)
+}
+
+// ListSessions operation middleware
+func (siw *ServerInterfaceWrapper) ListSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSessions(c)
+}
+
+// EndSession operation middleware
+func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "sitting" -------------
+	var sitting ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sitting", c.Param("sitting"), &sitting, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sitting: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSession(c, sitting)
 }
 
 // FindShots operation middleware
@@ -5440,6 +6027,131 @@ func (siw *ServerInterfaceWrapper) ChangeTemplate(c *gin.Context) {
 	siw.Handler.ChangeTemplate(c, template, params)
 }
 
+// GetTicket operation middleware
+func (siw *ServerInterfaceWrapper) GetTicket(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "ticket" -------------
+	var ticket Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "ticket", c.Param("ticket"), &ticket, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter ticket: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTicket(c, ticket)
+}
+
+// UseTicket operation middleware
+func (siw *ServerInterfaceWrapper) UseTicket(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "ticket" -------------
+	var ticket Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "ticket", c.Param("ticket"), &ticket, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter ticket: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UseTicket(c, ticket)
+}
+
+// GetTrail operation middleware
+func (siw *ServerInterfaceWrapper) GetTrail(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTrailParams
+
+	// ------------- Optional query parameter "document" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "document", c.Request.URL.Query(), &params.Document, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "act" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "act", c.Request.URL.Query(), &params.Act, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter act: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "account" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "account", c.Request.URL.Query(), &params.Account, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", c.Request.URL.Query(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter as: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTrail(c, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -5472,7 +6184,24 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.POST(options.BaseURL+"/api/password", wrapper.ChangePassword)
+	router.GET(options.BaseURL+"/api/entrance", wrapper.GetEntrance)
+	router.POST(options.BaseURL+"/api/first", wrapper.AddFirst)
+	router.POST(options.BaseURL+"/api/forgotten", wrapper.Forgot)
+	router.GET(options.BaseURL+"/api/tickets/:ticket", wrapper.GetTicket)
+	router.POST(options.BaseURL+"/api/tickets/:ticket", wrapper.UseTicket)
+	router.GET(options.BaseURL+"/api/accounts", wrapper.ListAccounts)
+	router.POST(options.BaseURL+"/api/accounts", wrapper.AddAccount)
+	router.PATCH(options.BaseURL+"/api/accounts/:account", wrapper.ChangeAccount)
+	router.POST(options.BaseURL+"/api/accounts/:account/invitation", wrapper.InviteAgain)
+	router.PUT(options.BaseURL+"/api/accounts/:account/documents", wrapper.HandOver)
+	router.GET(options.BaseURL+"/api/trail", wrapper.GetTrail)
+	router.PATCH(options.BaseURL+"/api/account", wrapper.ChangeMine)
+	router.DELETE(options.BaseURL+"/api/one-time", wrapper.EndOneTime)
+	router.POST(options.BaseURL+"/api/one-time", wrapper.BeginOneTime)
+	router.PUT(options.BaseURL+"/api/one-time", wrapper.ProveOneTime)
 	router.DELETE(options.BaseURL+"/api/sessions", wrapper.EndOtherSessions)
+	router.GET(options.BaseURL+"/api/sessions", wrapper.ListSessions)
+	router.DELETE(options.BaseURL+"/api/sessions/:sitting", wrapper.EndSession)
 	router.GET(options.BaseURL+"/api/deleted", wrapper.ListDeleted)
 	router.GET(options.BaseURL+"/api/documents", wrapper.ListDocuments)
 	router.POST(options.BaseURL+"/api/documents", wrapper.CreateDocument)
@@ -5605,305 +6334,337 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3vktw2kgf4Koi6jdDuHrtbkiWf3f2pLbltrW1Zq9acNtajPaNIVBWmWQANgF0qKxQxD3L3dR9snuQC",
-	"mQD/FUCyqrsoeWb8xZIKJMBEIpF/f/lhlsp1IQUTRs/OP8wKquiaGabgbyktTKnYi8z+hYvZ+aygZjVL",
-	"ZoKu2ezc/z5LZor9VnLFstm5USVLZjpdsTW1j/2LYovZ+ez/OKsnOsNf9dmL57OPH5NZxnJ+y9Q2Oo8f",
-	"cOeJZFqumTDxidyAu06U060szc+LaprfSly+mwd/n41964843L5ZsVuuuRT47ozpVPHCcGkn+XlBqCCM",
-	"qpwzRfzIhMy3hBtNRLmeM3VBFlIRs5Kakc1KEpZxczpLgsv0r2gtdM0FX5fr2fmjZGa2hR3HhWFLpmCB",
-	"eiXj9LU/3o22QAJdSKEZsOgrJec5WwO3SmHs3p1/mNGiyHlKLV3O/qItcT6MnMS/7yMyZpO8b1fUkBUt",
-	"CiZYRqjIyMb+i5Ekk/jp+A47xeXcbtjODsEruCY3Qm4EkQtCiSXJA03cUTolr3KaMk2oYoQLUvD3LNd2",
-	"pFkxGGv3qlCyYMpwJAFN8e39H3aJoz4mM5plimkd5h9S0CXMTMlcyY1mKiEbblayNPi5C5nncqMJJb+V",
-	"TNsnyZqqG7usNX3/IxNLs5qdP3748GHFHtooLpZ26lTJYmihr1lq7FiWs7UXS9ywtR568Ft8wD7rJqZK",
-	"0a39+1oKbqSyb9hZk5CGBX8opOVrNcgxOOyaMaCuYkVOt8MfCaOAaWjOdvfiFW68kYSSUnDjWSBj+sbI",
-	"wpLbLRiPNbxKliqFdzFhD+gvM50qu6xklua8mEuqslkyW/CcARNZxkntHxeMZbN3gf0y9IYBZy2kWlNj",
-	"JSQ17MTwNZsFhm+4yORm6Nvf4ig8yl4Q/OLmqr6iXo6c/8WyRDJ7f7KUJ+4f/XnBg9b47YSvC6kMXmaW",
-	"FWeKgmQ4S6ViZ/7KsrNfpqksUWC0T1TGtd2elyC0ApzBs+A/r3HfA0fe7hzF2ciabkkmE0I1yVjKM5bZ",
-	"4yYFI4U9+iCLPbv7fVSM2p2zshrEZ86otjsgNyK8bx3+F7EvURKZr5dX7ZjubvHMS/WkRS73SiTGzh4C",
-	"0b20atPcHfc9DvkNF1mTSGnO0xu7HFnOc3bi/6r4cmWqv8GhniWzG7bVM7itlEmBg9KVlEBUzexfM0WX",
-	"9WHRqZJ5PktmcwqvMXRu90NEjg17b4Li1c56jnKUa7vtljEWnOUZEXJzSn52NwKs6RxubfuI+yFdSZ46",
-	"4ZxzbYhUdnjOM6b8W+HF9bvsV9ifmGLESPxHIc2KKWLoHGcw3OTs9M9i90R39hwIPvZc4jYfeDBzfsMC",
-	"x9JrZwM8cl2u11ShdF1RFZKuTKVMgFC1FNCGFbohUpv6TJMADfUQXxxkcMXo6DvLX3Zr+v4Fjn/auDir",
-	"83upFL+l+S5JqNczeq9+GNQQAyEJJUlK87ylZjTv86dPA3xe8BT2rHlBzLmgoEPuyppSjFHx7AHU2smI",
-	"gIJiL6tzXCeOe6CJ/bALvB/p9oEmVrtCpscDseZac7HcVVKGWJ6668V/aWjDv6Eoh9prvSQrRjOm8JAu",
-	"pDRM7epuOVvA9g2sKpmteZahqB4cCgJv3Mgyb14LcylzRgUQoe+Ma7PN2Sl89vjzDQ/Bq7/JZXoTYOUc",
-	"dT2aZdzSkOavWr/vrD7AxdpQkWmwcBhNV8RtW80LKRUPDJlb3mFoGaEEXpaKPdCEZw0pUO9wuqJiybJv",
-	"tsF1NOyOPt5+5obF9QfPDAGmtxIKmd7qXsS4G8Q+Yf9VMdAnFHAcGg9G5tmFZ3xHACHnMtuSFdVE09a3",
-	"NpUYdePM/9hO9H3lGxrYm+/lBta+kSrTD4hiC6aYsGaOkcRNSHIpb6odwX+M74hTeneIZWdydyCMYA0a",
-	"yAXekZlk9oo0BPUxqexwxdbyloVJIlUWmstZana5c8vShK6lWMLf4YbVwZe5iULHzko+VLcPobw3QHYJ",
-	"0joKXO/H+7dMeWE8cDuCSoi0qh+rj0fNWgme9aAstYR8BsctTocFzTXrStK51Yh39ujNihG3FDw0G6qJ",
-	"O84X5CFICkoE2+AWhnSAww/48E1XcVZDVD/6+tF+bBPahrmzD9xu+KfrbwkR/5lTwXZE85wtqbg04w3B",
-	"BVfa7GM65VSbfSaIGjRWd9FjmdXZL/7zqmX41/QQ6S03q2s/V5taaU3GXnbxCm9j0aN0xjdgKO9YeZ0P",
-	"rH2zPd9y0EGzB2X8apsnuqXotlxElaa7oKkZfOeVHVS/c9xpCx4T/JY4bQLbe8j3h2zyfqViPB2q0f93",
-	"XFLXfuPwr5r91jp7XJgvnwRl4X6sak9I6Nu1oWbwgFzDoO6+2aV68nQ+3L83aTqu3Xb1HgO59mZlRyXd",
-	"QyJZzSq4k/NtRHvNmYnpASzj7rdxk4+9b+xncinGbyA+tuNO5YKNvomsLQgPJJaejlCNpdSk6Nkb0LUG",
-	"BVXAIqAkxTdYxQesOVSjvSmfVKqxWVklkaMxmSVotwH3JKi4orfA/VCpU4LwgE9+7m2cYeKiAjZuLKxj",
-	"T3lNF2ZHx3j8JGQOztlCKjZqqPdwtQcOmtPw2O42D9ibbgdPkQn2cCm5c/0R+KgODu3NQqjec50QTbca",
-	"Qj96JTc6sO9M8yzkY2FzknNxgw8veL7WLUdvr7+czX/k4qZ9ez4K3J2p4oan6CbqOiOsAYkaMNU32um9",
-	"Gcv5nClqGCkU02COLSUpqDaOq3dF01gn3EvZZO/xEucKj0NHVdj92JzdsjxmLTPwPp6TR3BaH9uTKwWD",
-	"QBYX3gPqvEEYzHyc1IHNh6GLT0gIlgx+NYzqXLhdmwTl0ooWhinkJGuLcLQlb2nOM7vc1voePYT/hlap",
-	"WSpFpqOTIhvQG6Zbb//qyyfD78Z/aQSXmPfx2rfao0C1pksGvnT4tqBzvJJhvTwPg3bEh32Xf0PNWgMu",
-	"ac+xp88qS3SsBKmYHUSIYpm9tGi+rwj21krTygs65CwF7deN8N51SONMmeoFobv0ea1yHK7nHOCEX0oW",
-	"4MgrJdeW4QWRouWaU0wbqdAXM2ZNcSc96Bswe4QcmFUScEXmYT2ZBmP6DNa/oZqAvT1+5VHlcL41uJIR",
-	"GnlzQwK71dLUGo8xpSIBcQh5BT0plsl8IHrBBdcrBpcZC3q6FjLPhsPn7pZw37lzcWlSMFnkDHyb7Uup",
-	"MZOS6/CKvRR2HlPcpTXNGLHPwO0A2qCii/Crw7zr9xxEtpIbQeiGbsdve9QLsh0RzvHZQHE9vGFgeWG9",
-	"odzYWUB63uCfgDmsDcVz9A1RkbI8j+QCQJAs7HFdU7ElG6tGpyupmfBKtZZrBv8e9qtV2QVhTnNpLz5R",
-	"aUVvGVxdPmoaYTsIZwYVg7be77YeufR0UKyAMdOQLThNteG17emoSiFc7AwfMIJqaVSFlYFxPSHCMurW",
-	"aR1tCRXNQMjYvbjRSs2y8S/q8a25FQW/jS9cHGCUkyVi1fRYMbuRmtqns5NiQbMMDkHtKvX/V8zeqO6P",
-	"EMbK6oig3UynGiYuWjgmIaNy74zTiWlqGtQKvC+nc5aH05uqSEksfHsYmWluwqKnh/6Q/jfsN3BvSNzs",
-	"iU8btFOGGKlLDK+o7qqeNBxJrFTSCBW6mSYaebvLMn2pICMyK5KYeTzg6d0hl1eTKTAn7r9nkfoQ1Hp0",
-	"g5WRL8cQGYJnYwK2OxZE46X3eww6dPE+wsoD6JY8ZC5UM5w2JtvDZmissCXldCjRrCkC+769/d1e4Rl0",
-	"n/68aF2Ju+wpR7+ma4v5+89dYRISwapFBgV+Q1M9jk/9vr3moIbcNSmhEe52GV/oTgSNluoqEsvRxbhx",
-	"CYNbfJAYGYzLYoh56Ft/xlHtAGJ7jUBM7aKjVmtzI8FTlVJBUqvFzWl6k8RSx++0Zy720F7UMziqLY3t",
-	"gQ/c6paeffRQBV+KkEvNaqlrqQ3R7NZSzaWSoS4AS/S3RaUepLR0DpMNVcLp4PaLwo4S7Szo8YY2aGdB",
-	"DT2XYlmnuoEaTYxcMsse95Q60o3TuGXFYzUQyBkRnvk22ztGmUt507ywZ8lsRbnKURtXshR4cy9oFrm3",
-	"ZREyTa55xrS1Fq3Fp8lSQl6JOCc5M8aSTy6IYHqDQYKydXQbdOq7ftCpdQofPf7ScUEE+/Jv60Taji6n",
-	"b3Qk+4+6JNQNFUafk7/99f+FrBYuMEfmb3/9/4KmVs5oFqsjyLm4Obc2MgyCRHaXeAoVBla4+EQcCLyw",
-	"XLOwxzlqpLSkduMBZak6MvHSJ0DvuB24IJevX1yek3lpjBQJscrZXL5PrDycS/iThPEJWTNRWiGTkHTF",
-	"0hv4TW+4SVcJMXSeADESouQmIUYxhmMxcZf87a//e0ForsHvDs67hFhbKwETNwFuswQCcdxJUmkIC5Yq",
-	"FtHI67T8UT5El8ANVByZ7et57rB0345edz+2XoRrwp/cUaHHa4h26YfrhldeXdk/JOVvRQhrFlQZcGiB",
-	"iEeRGqgTKgolb3fzjYKeaFqalRw3NM2p1nzh6q3GPWKliv1z8LLCO8reRDAO032VLJerXRcOfPUje1oh",
-	"y83FJJrXL1w1GKkICXq2WNhfbyMuz4xucY7NiqcrK89WMs90J5P4UegjmXcut9/6kxRmpfGlUqCLkm2s",
-	"gLQfJ9h70w78PB4MzHiH7R5chJnUPGcZefX8KhDH3MMBHYhuRNLF6TJmGeoVffz0y85bvnwyqGTgY3Um",
-	"FyzbzzQ2LnSFzriDgkJcZOx9SK2GCJaLs66pKGn+wF4qGXtPMEiM2m3l6LQTKJm3w8KDB2mgbuCGbXd9",
-	"G3u89ItQ4HVPJzWqRiESvXbOeTzrlwn5JiHPCBfaWMtILsijhDxOyBcRtWDPgGwsZfg7fgsxqJQlcMcK",
-	"e24b+srOUQ+RTG5E6N1vV/Y1emNVQ8sK3Ix6m2JUhyLHV85njXZQlQU+Z1Y/WNOMdd7+NPJ2K3Di4m6+",
-	"rYUdx7xsaw0aQpeUizGSrz8KzQ1GoH2UAIrj4LqB9IoLUAWbxgrL8/2j1VhvEPzIlSw1IzDA10bz7IL8",
-	"efbnmQ/Cl7qkeSMI379flX+lMXJMNgw8NlpKOTPqIDHVzJg8dl51ONizj2um6+DEZOa4b/KqSqHaJy8q",
-	"DxTJ3Llo2dmqvSWMGaatLqwiMd75KfOsLZy/2pXNo/MAqVrywWqsn3CUKwoZv9SfqLoZcTmteScE3RDu",
-	"sjS5C26OmhKKsMfkF/9WUlXnw6H8+GJQlri4xYhMSV5xFb7vydPGy0+ePA2UbRsXo+/N+bZjwJTLLKc2",
-	"Jnj05RdfPen/gFB4rhFS8dv7bpRjwp21g1wTV1xkTuvvnMXMhzl3TTyfSRnIU/Cnfo+EAKsOcajSoYb8",
-	"auSvZCPLPHMesZUrwiZy0XWAceNGzhmBwE+4uqeMONrBS8jNtumVWpfanCz4ewzFmNUJPQHH1bu+Kybi",
-	"wh/Qk/3sboV1+NpRfmDvFaMZF0zrU7+F4/e/erbJAoFYyKLxy8hMQVxKKEGZYSbaIGH8wKSePnzBCK5X",
-	"b6lw6VN7XDPj0nvrrMeqdCaQFAEiw3uaYaArlAukCg7JtLWMTQNebbCkLNOv6RZSL1zJ7YqqgmlDFBNI",
-	"AjxJC1CiMLXmlNi32BmdNiVcWggxUoaSGturfRRa7W8lzd3pCRiy//Hq2+8uyNcPWzW/QhqytLp9d8qh",
-	"ubp5jgWw+18KBtkzbF7MktmSL6yZmS0Ch7UbhvQCE3fWDQ9ymb3i9+OuTG4iTlAvAgPXTeCfu2uugnoj",
-	"LwW78sOuhCpJrAtqUweY2zv+wmiyZnbZOoFQBdhqmd1TbRQ1UrVt6MFcDKpvgpbbGl6sb8Bya2A2RJLQ",
-	"lkqWRVt6DU4dSeOJe7yDUYk3koCvaS6zrbOejAQZ4ehEaO5MmV0+KagKJw/2JPXAMpBwSb1TFQnCvO0T",
-	"/DqRGvAThFPsIFrgjFDKMyJLQ6SA+IHeM1Rg2LrIqenNdYlTfSP6DMmVTymMpczH7u6wL9rfzG1sl55s",
-	"l3C+27jMyc0qGP944dycxEFCQN1wAsAQWMEAGuNFs2rGiXi4nEJk6P9YzwZ+Rc0dC7NTKbLLJeUiGOcK",
-	"ZyyZsO9xwU0guacqmEWjFlL3BAvqZisHADHwyQvucpIHla0ip9tT+MS99CyElPqYzL6z57Bfph5LRvVI",
-	"jWr60IZ+TyEk24v5EvRkaV/PFrjIx527QFJn/eLwWouCibAhs0/F4Lb3o8I3nwfxA+w4PzSSXuvUicCh",
-	"p6aNLlVVS264Wa1Yng2rNfASN0md4BokF6M5Gq1tWmlDTdnKwdywPB+e2T0XnIrHkosivsgN1WRhD1rA",
-	"3OPt/JPTe6qGqA2Cbo2Wryn0SUDV4sKoFIBDOJ7dCmcQDQWCdhnJrSuLJA840BXQjLT/iIZ3t/sl4xw6",
-	"VAVvu4ILEUXPoDy2xmoBiGbYyMICA+qu64pLFLfeILNa7WFPfb+gxjAVkA3feKe9nxuDKh4F5Zx8uOEi",
-	"+5iQD1tG1Ue4xKVwEVaiy3RFqCYfhBAfOy7vLwf92H5R0Y+8cgHKDk5CGUO7WdCUnRPFlmVOVULmVsn/",
-	"21//N1j6Qdc83/a8J3h2VsxjJO1yezfZd4FFp7lcyuDt3wNF4WOaAaBE58YLJc7YiZJZBf55OjsXZZ4P",
-	"uvWqWKhLJoZ1RbfkOhwe+V5umskFuZQ3Gg/yLeriS8n0KUHeqFFKJRcmkHGQylwqHVREYld63i5paVEz",
-	"i/wiFyai9I/JvYZR7i1u/sSv0E8bIqNDUtGdPDOXa4B1ARGF0bJUqCKO56zCekXbAlNDuSLX31+ePH76",
-	"ZSBSH7vl7Q8vDM15GgGY8Adntzop/tRaChnRWuCwhsm9m/cNcGiDKaNWr24Vh+2eVgRZG/umnIpl6e5B",
-	"v2dgymaYyjxLZi2D4/DSLCj2Djm6AXu3lQbRuMFSmcV+KkXGIIFxjKnRGOxfmjTmDrEziJ0QKFtwu2sB",
-	"2lFRBSkUbylLtecJ5VlPCRkqXSu+XJ1GMnqHJepYKYkPVIuqPileZoJBsxAijDQm4mzzkG47P6jOBdT0",
-	"zxXDDjo7yL8k8Qtw04XWHsjR+SoU63Tpyx2Z5lANgrcfrC9AlGZxUQjoLDUdw61VvehKDQfYvCFr8ZFG",
-	"LUuICgUtwr5GJXVkKTuaQr1RnqZVBdkTyzxPZz7lpQeft8utkV2OXuGa/x4vcazASrqwpg2kaEPXRage",
-	"RdGFiSXVQmRsjPTBtzQeCX6C3+NuukHLl1IveaE65K4v6+g9m1O1ZDpyAMs8ypweNLZ/d3BYPUuCi/ev",
-	"Dvruwr66tx3NHUpdKQLzgruzk8+ItaXRzx5AiRmsWnllJTjAUleZWJav/OWJ+KqBopSuv8tXxjr/T3X5",
-	"+oNYi1SvEjnOTrzmWHtkKm2rFjnV5V/pE0mjsYKTB3gP14Kt4v13YzBOUUs+BOT0xfNAMuOaiyqRKKlt",
-	"udn//HJ58t/05PeHJ1//Pyfv/s9/CZksL2DiIRfZSB9EGGkULOUUgtxCAhQDFCbvE02JG8LRq+mFwfYN",
-	"nbgAFyGMWIetPCYVp2gHgBtqRKnCpbLb4TMPCwhfLSEXVxYDWMhHuCVnbmRwuhp5eZzCBgQLGk++Z8AY",
-	"mhor6kbXVlTBheHBnW+346u1VdPGVbNK4nVi7zSSVBLZgWSmTKDU663ixjCBKdugcxEjAXv3gryHoKBx",
-	"ULxMZKRC0abrSMjN3967ql/YYE1mm+Dw98F/HcHFzqXhZO37mX3ITpJ4YzjCd0O40CkT7BTO8x4i0z4E",
-	"r/6BFSbilrhs5WxS7SyFG1aEsNdKnpsXQf850SteaF/ZiHAzu1mLja0am1BXZZv2DW04XgBioQzVFT5v",
-	"awHcoAcVoFdENIq7J0qvJ5FfRROvFz8ldMp+rGzgvpoNzSBKi51k6qxait503MEVbGFHq0HcDLORcKGX",
-	"UPgPyVGqFK5a0ipYAfs8dHX/6DWB/e/uH7m4CUZ34rloleLc0chFvq0BZnwp3KqNiNK0NrBMyxMlQ7AQ",
-	"CMWCPr2wes+78YAyIyNgwBNe07Jr8Gl3/sNC3PBTlUO6TzbxZ24qB7Nb3JcelN8CubD7JibzpehYOg7+",
-	"P95yhJaY17ObpMDFTSM+P99ipQnVkWQF0Lw7uuvXwRIuFSx5eE0zXkI0qBTcNIHtQNQk5OQR0b+VVLXx",
-	"7R638rJOHoVxuF23ngZhLq1WYBXUIFUyqledB+w/McTyMSZS/OvVg8ZjBtvGaJnzyDMjIBk8JuISKpB3",
-	"FqbCqZ9LH80f8+qVL8ltum+kWfVIjeHbzeniDY744nHgdTds69333e/qsVa78RaqFEggZ9zPpb0CWJ7z",
-	"AqoAMPXI6SnQu8sDy6OVmDKa+9gbNenKSjS+XOXu/Pv/Z8xQnkOcBfv9+G5fQT+CTG9iQcdgqblJkcd0",
-	"quh6joBBuOfh1+uI00WKDVWRiWVB02BKpGtu406eVUerpJxIGmQwQRSyb7qc1G560+mVpu8/XV+vaLt0",
-	"ueumibpw5GiE0qgzzRf1d2TZfEs24BXsEWCRkiSqImGMEJ5uuBplGLHFf5cpVQTWpBS6jLRFWtGigilB",
-	"UwcT4qHplGAbyAG7sNodU1oK0OSMJBrR7wK153S740yGw5mWKoaZtKl8rlUMFmXBmmW8XIOOqqRYBh/+",
-	"XYZS/7EZFpz5xC69cUAeP3y4k5S8fz2FC7q6c4Ais/qS0WrGzWFKxku6ZlllOo1CivNSd49w9hgT57pS",
-	"omNZYI5QcSvjJdvEUO+y6t97oZJwFJwVBzA44GnBB/z4yKLqTOV9dLlQyt2Y+qzeyimX4ThYlxhISb7z",
-	"3KFq73BJbMEiqel1yvGwGAunjcK7I/tUJT9+8m0aSarwJ/ZmS75km1cNqOB9oIix8re7pKZnOriZ+QGY",
-	"xJgaaGcMfoNEH3nH0yMIz4hUPrW4m4z0JO43//eg3/yla+861pIflzTizeMwYl9bvEMA5yVqqmOFOziv",
-	"P+Ly+d6dDy6JA5giCGxCqCDYJdilv1GCsFYQK7Tq4eXL6xfkv59+8fQ0kGJCb2UosQ66ekkCv+5Wtn8R",
-	"Af4Qmv1WepyXQPzB9xfulvLANOimG5xlRX+nOyDa4aE1vNfd4Lq6sUF8bbWU9pcnjqRjS79f+iUdVPv9",
-	"8+LV86tDUGZaWf2UvHp+VReSdNOeDQWTJ+iBmJciy1lVPRPrQB6AEpXyJmehMrWNxDIQIj3wC8+Yb6jN",
-	"mEm8DguI3PYvmB0JuHpUOdjfiNNXM+SIfcSqfCaLbfi6ExICqrG7sBbjgS2wFx24SsmL6iTcsMIAXkWF",
-	"g1xV3g2DFXzc16kvS1OU5tSy0Cj+w/HIeGqMwhSGN3LY7OA7kmQe4LkYZHgTqFyKGq8chneBe4J+jH1z",
-	"vYpsMYjDCGewXcjYN/4/3bDeeoDLEc3+oRrMF68VimkrT8hV8AD2l0VG8L/f+PaHsFGG3rCkzlrkmYfz",
-	"oIjhcZByFXYN+AKhkNe9s+sPNKnKiQA1qplj+UAnTRQQLJ9rPgp1mwE9ZKDsE9kzpPkAKGc0NzBcuxSp",
-	"aUpzqWNiN6V5zhQU8FqxYUUJSF9ftDWHlv51mSMctbw3ELaHGRmHnVbMcBVzp/W1TWn0RrG2e4Ueg10t",
-	"O8GxcFOUg4uEmkZ+t0po9D2OG3/oNV4Bvh7SHRSn3kn1edMocHEYsM30bwfd2D7RQTjaVzTYLE9Is0fv",
-	"H1CSQ0UfuU+YHuddhD5RISxXqxrsAQmLoemBHBf30mqVifvoMVYBUu0As+CV8yS2qb3iES1jj0z4obwo",
-	"RlW6OoX594itwlO4cvAbjvZT7VtmGJK3VfO40dFcVoSTiQ8F2o+mIt1TT6UROR+VxYrg8PiJAXj4Amfb",
-	"juPfPTuy1fwr+YhmbO39Ojjd5f2Y78HkFVzXIdkrrzB+dO06OO/k1W7CCSm88rZXHQWNZvkifAsflwQe",
-	"zdV9yoForpWxE1Ts9cqqIgsCyv2KL1dEMS1zsLTJhuc51ByRnN9gZZF9WULMRnowOOkyS3YNgjoGtXvH",
-	"af47S+pSpYRQU4HcaYf2ZsUfLiFewhAp3AJkIfuT1yxTWWwrfD4JoK9BXLRuJZ0PH+A8Y/dL8YOxd18p",
-	"Oc9DCZh7Q+iEJO9/1tbOHjYg5BOtqCqqYlLi0gVi5WXt5x+6fCOoKaEu4YbsZBw8/XIoYJcVPJSgZRyc",
-	"NeHCMlCj5KV6+ZetGNL/9Ti488P5x55+h2QxvXYo2HtI2FVQvNxz8mEz3XA1Tiq/ZulhQvk1YiLsx34g",
-	"L6yY2lDtGk5tVkwQSlQpHNAhS13RcBfsKZIeV9VzlxoS630rMqhJroE1D8egkIuI4HPyFuK5pdjbjJWL",
-	"GSJkjJRFjuKHCaPXLl+4BiZw+f0OjTqpMayTWQvyJ0iT1y4UfDi0sQoD3L9pVEPohnPRXiBQt+ukFse+",
-	"CheErQuz7bq0wzjusf71yawUlnm+2WP5+MT1yJb4OHUNotx8uj27J0xI5L8uxR7QOpVTKdZ/KvWY4n2G",
-	"2iWO2u0w1fTz/z4cvLZjmtnkQ+DTAKHosqh9MyXahRrvw3i5RiX/AIiXXpPUhRCRuKFNQst2134MyvRq",
-	"a8Y57wxbh2zvzfDNgDeCn3DUzYAfcsjVcA0NE94e0FC7kWvdrz70Qm8/3h/Pu0OuOmUbJwpuNHxlqDTC",
-	"ZyBGDt4+PTQ2q+3waVG4hXbsoIsB1nx6XS6XTDtzeLynAT/4Y4AFrdCKA43ZG9JL8KY9lnrUT/t42CxD",
-	"iMtlzMDTxhoViNKN9wHVN3jpY17VWnYAZmKVlfAF9XyJ28bwzoeg4i7rvq3u+x5oMI5IhTfhtQUr3hAR",
-	"HahBlcE8Qt9KFaFTNFpUhGLIDXPy6oTDw8u3xuuiQSkyLuUKiHRQypV98hXdG02bYaOU8eLUd1bpwPIH",
-	"cyVHX3E7wWq4waq1jby79qNd4+66dpd05/LpwWTZFydxLBoA+A09EkAFABB1JF47Cu9rUsWhWYORts3e",
-	"z9zlCLgisAOOgKEiLPYu6/it94EAQCKKPGowZK9YzqgOZhPcGURtbE0shhqrXtjdm2Hr7TQhTRVhDzS6",
-	"vkvz6rFJ+L7CdNe7nMfKHItyoF95TrUhRvF9Wpb3ReioITlnzuMCfeXaBLiAKF3VUk4w6AHW38b5jm2Z",
-	"C+eiBvL1A9Vdd5tm10AGNAPsbBe5DBmbvk/mp4MEFI1sh25D82Y0NIiSNoZXu9cGBeIDlefbCEW3OfuD",
-	"lT/9s6ypm0I8vlRpv+qjY1YV3UNZzmdVYNNbCDNVAcs/QjHH/nUb+4KENFWousVrJ7SBHt99evm7R76J",
-	"KERli9XkLVP2n+zRjzTGW1T1DmOrjQ9JBqoaZ+3dpsrddMKa7Dj2dF91haECBNd7lUK3X2pR8DKNvNnX",
-	"wFf5NZjhf06+gKS0Z2GHsFdKBpt0h5CzWiVmsXy5SwKVaZCWiy1aq5SgOwGah3Km8HNqfJ6aa5MG0/fl",
-	"Vn1MZm9ooDjfXSeBbM7RGRsNaskRdUM7uRMoPIa9v05w2M84SGy8oTehLAM6H5G2ejl3Wav7xEF8kCao",
-	"f2qmOyDUDfVBMh0V4DkzLMMIFWJcuMTEUjN9jmgr0D1Egr1SAXYopo1U+5gs9+la6Fpb7Qs9jeU1Fj4r",
-	"ojdxTbmyWJ+vFe5f5MOGbUdljWBdCsNzb+J1vJb1h5SC3bJwUgq2qdXQxdmYHJyD4CT0e4Kb5opLYtn7",
-	"9orhacguXlIutAm8yININ1iqCa3qwhp0zU7mpTkpqjyV6p9Sl+XkI6ZjwPdCHvsdkxmvgy2CXV9g3xGX",
-	"YA6fUBVGjPLqvQ72cuipmtzxUVWdTp15i2e/Jnq1vxVbhgWpx3PqJH841IqeOm+8y6wmaU0eB1EcxCO0",
-	"L0Ne5dqVDzcjoVD9nuxZN77j+3TSyXPLFomD9cwzV2I/WLWzRqNCY78e961xuunDGkKNAIqouvTdd9e9",
-	"cJ+fSP83+6E9SoNXKFrZ9DFvXtwH1cBf2sdJstto1b0o5mfb574b65PzGm9v6z5Hph84YhBHb5YqVzpc",
-	"igVlMERDI5wF+NKkyOukAo2VQJaifym1cYkrXIyWSX6dsSRsXFNvo5413UKODP58L0hVTTDzWuq5tTRh",
-	"q7wbKpp+3eDmHzqQIyuzztGN+N6yb2HeBy+OFoUCYHMmhOf10ik1KRV2/8APDjWYsWvTOzt2gJW5SVy7",
-	"80i/jyh6nGWR0UDo+B1B8q18BLWbh7feL6j1DB+Id5sZ4Q33atiIeap6AEg1vQ1haN7ZSdvNto66mUNM",
-	"7i/xipBB6rs2oXtcNXlc7Q34x5aKbWcO4t3aMrdMhT2Jo2AA38gDEzP+pPfL1e9rEHR4ByCcMLQPb9n8",
-	"R2dr7uPVrou7hjFeFjxfRwo5Ap2mR1Ti+9nHFir5bzywVOktF85ZeXhSyY7DswH7Nm5X6zKtdHT6olv5",
-	"YemLb6XKLo1RYYsXkIhdFdVKsUVir3GA9GMiZXC/I46VH2T/doGZo1RAkaZUhGaZJojHDvmFADsqy0Cy",
-	"xcpBvg6zm9dimqXDXwaTk9RNANU4AlE0mGbatx9giJ0iMcdvBppvfiv0AXm/kAC0lhkDn34mU31m/+kE",
-	"/ul0nQVL39XghVdzRt04ZPRtid/S0uyfBBNAdu2FfQTU3t/ha5daDDbY8z7W/LT+uC9Dtb5BeKwgPtb9",
-	"rSrEki9lxg7gSKxCLRU322tLyy6e0W7+hP2FACDRKXlhAHKdKdAiFbuVN97tAjsDlwSjCnwhbrkrYwos",
-	"ftVe3+b23amUN5x5lbpabv0gLfgPbItr5mIRCatevnphT8hrfPqUvGa/lUwbTVKqFGKeupkJznjhCs7B",
-	"04emGtFyzVA7XluTJZXrhouJFkXOU2rnRMR5h/jwry773tWkkrmSG83UA02uWXpyxUy6OrnmhkHq2s+K",
-	"L7kgCBSv/w1bE+tUFozQhWGK/OpW+StgBqB/Pmfgu5e5W601a1Ka5+cEE9ITgvnoCfHp6Em7Ae3pn0Wl",
-	"SpzPXlcUrmyf2SOPkEQLPjuffXH68PQLl6QAnHFGC36GuBmutgkhAu2JBZK8yKxRALz3DQybIUczbb6R",
-	"2RbV8krONGh59jsHdCQ80i2td84FVdtA3L91WowqGerShRSuk83jh496ZvyLK/ispxwFU/+xt1oZ6zQX",
-	"tMyjKkW1xDNf5dQ8h7PzXz7Up+MXX2Pw7uO7ZKZ9XG72E71hzZJoYE/qIE1O4YWwV04PAGo4l1p7r37k",
-	"2jzzg3bI93Av8o0zsrxmsuMDCtLVUUJPRNcaoOBB5e51BegrmWNUQCeu74Q24Gh1QAw7ND/74P70MUr9",
-	"75gn/l1pP4Lkb7lZYdlEP60nIvVlJYmd30G7Rr5cIDzOqQNlo2tmAGLgl/Bi6iGe9C+ymZ3L5Zm1Sf6q",
-	"bJF8jGjapfY+EDwRtLV2040R2GsBm32EALx3Lvo8mOcbtoQUdc9C0FkMah8zPK1Q7ZpzCGfbCx5C2YC/",
-	"w63dwja9BxaWSx0ayJ1YMHhBPsO3+xqmf7CD774eMpTwxCNAlttKyMZNMBe3aopq5Wwjrte3dT58eP/b",
-	"9u0tE/+ge/Ydv2Vus+B4YSh2NxILvVuVLBKipcdt8fhyLiCzhuRaSF3+S7ku+jdTeqyue78HAAWs3s2j",
-	"3wNVBeWhQJ4PBwFfZNBFO+aWeBKqJ0eQmQmY61Vp6vP/oKEGUIF5P6gOkDdgqVnGsYI8c5iM/QwE7zr7",
-	"YP/38U58lAwOtnOM0zygerWX7dZlbnhBlTmzZtBJRg0dL0IuleK3NJ9aQcD0n4C4+oEVU9lF31j9CavX",
-	"MP8BNQEmstYlc0quGRSJgDYA5R9eKKHdL1XLipLY4zeqw6P3pcNb4Nf4rWRguzq3hvd4d/cladC4DZU4",
-	"qCq+G9xSvqZLdlZgScyeBnYAv81+7H3vpiupD1hj//kaZoTtE8TRD2o4qE8xauyUy97qNXefuzFTWLt+",
-	"rpHWbpXgONFxed7GWNswxaoEONeNCt1fc5reDJi9rraKDzgbntfDJtoAqPgaswONpU3H35W3oaZfg9Bx",
-	"Ip998MVsH/HytrsWMDWoSFleUWHMzY+P5Mi1E1AB52ugq4LhH5O18U+5v5usZprIMW0w1QQE+l5uyIKq",
-	"Nv4soqVy74LHkuhdBONWZvcBHhU/Y69h9JoZtY1vzONJNuYbtizFVAdXbZu7gRoEiNAF5TkDpHhIIvNH",
-	"aegIn8Er9ldQR25Pwaj5R9of5x6H1DOrKdSIxFDnSbHwN6mjOpUjvWriKFqWRXjT7Pv79EJPjiue7+ng",
-	"lalh5kQbxej6XrQ2u9SEQOtTy5y0gZxwOuFtV8E82PXcVRzVm3Pru8P3qB23rtHyFDpH1elljM7nVvYJ",
-	"AhyKpWBaa9yJoPC4zLLnvhHNp3GXP5rQXX5/8cK6X1Dvvk+07T8yQ2i132QOZrL3s2AkH4L6Hm27Soyn",
-	"Qm9AbObbljgEnrWy0P6hVwN9DXkBDR4a0j/xgWyqA4FXhSeNPRXQX4xu6BbwOKGlgVeullJmpwRznw2Z",
-	"K1nasdrQrQ5JM3ABuBJ/5wHImocp7AAYcgw2JF9lL/bKvmrUzgI7OdNQxePy5iFPANK0A36Mqm4u5LUI",
-	"Zv69m0LyNnrJDxp7nigJWlo+TR8srglvxJzPFVXbU/Iak0GIZjvY59Byec6YwMrNHmn9TDFq2PM6cXQC",
-	"kY1tFiK4G/aUsCUXGmI5o7P+n7l1DnezquuBxzQf9DmF3cSmQsmUZaViOw1+lvyWtSq+qqFQoSLKVlZ6",
-	"q0BWje71GMqffTKcP4uPfeqbriczBtlxKlGOszXSYhJEuISUVuRSCAOD7xBri33H7487EvXsg/9j7+2G",
-	"Dr7WgRuMrNQ+wSlcfDBbgyjQs8eVffiaVbjbvnhIMn+PRS2a+kN7bxIopcXTkYCTwsHEa4fjIi5c0pom",
-	"NN/QrSZLBsJCy9iVA3TRDijD8+UOMN27Y7qF6mTyaXPAwrfHZYPPwbCr7xAkpg5V+x9idLlp2kZX4KCc",
-	"0Zzf9FrElzBgClUAZ9pHEZjQAuvc7wBPiLjgqHxx5XDlXQIE1wTqeI+4daj/6N4wlxsyKtKluRhQc3cK",
-	"Hit4lK8ftv8bgEo55pn33xwLhvmfJ2Md39SqzlfOXM4w3Gl13WstHBQDxG7LQtbcS/MSeszdjZmiGiis",
-	"6Q6a5/BuTJ75FueBS/tSvMufPPx6ihmv5ZpJwbAhmGcAs2J6KlcCrs3zIRjGNIXeFXne7JBahdgh6Z6u",
-	"/Wqj8XaCeAY69IEU5yMgVeCNLmkd9fOkehPXmKHvApiQsY8ujJXMM411S4gQoKRhp38W/brfWbOKNJ5B",
-	"7QdNcbO5etdR7kUERJ+GMXxFuK8Fb6Snb1bQDhJ+3ihuDBOueRcs8Fiy6DLLfE3vNJawe3fDivtqOINj",
-	"fHWx/RJIhj88jSzSxWzfkmVT1VwPOqsChcVAp3vLVJswveiabhvVQS0eR8sSRI0r5wGRh3QjGmJLCK2t",
-	"61appyOFz9kH96cRtmiT4z+jJD/ws0rBXNGUJ8ycpjd3PP5J0M+atg7+oY5WqH1KVzE15w8hXY4iNZqY",
-	"BQF0+D/cyXZaDagHu1yq6RZdR5pufVozikB7nDMIKnOzgiG+i8rQyS74IeUF43RwWWyn9QFTHQAuccgd",
-	"a6puMrkRETfp59S+t4tPoO+p6sZS4qzIXYrHjvsqHrqvGp4Du5yT79/89CM4LRsIa65/+ekncDtJ5RGM",
-	"0V0B+QSJS0OCApxiLqnKhk7D2NxB98A/cwg77qRq0q5O0kkkbDkI8TDJjTiaKwCDUc28o/t3CWA391Gn",
-	"8u87z6ltcTkQRqteIVb24BGEih7A/OhNaWoMG4gBXA60f2/XdcXc/g4LrhFo7m04ccgidpK/olFvOX4l",
-	"Rw1ENDYhdmmsagy7Ke3/xrRkzsyGMeHapFLTFU9H9WcjP7s+IP3cjD2LRvi0HS/2lG4M8OZdmSr5EEzt",
-	"A9jeCM/i6bqbGRRZObid72xg3emUdFrt7teQPQx36gBdo5D2Oo41OJdmhckaAMDKf2cjmmd5+Fh4ddWu",
-	"Pax37m4+Dod6mLrJVUM5fKBdB2AqMoIwra1uJ5Dps5GEKrhB/C1gYPX6dDLRAWvZyJ0+YNot6biyokQe",
-	"Y0eyx57798fzBCYDKkllsZ0WpMTO6Aq2XP+Xfk0E5Zk++4B/6EXPuEL08X1Zw+sEPy9mAZXBkLUEHGju",
-	"mjW7DnQbnkXFrEdCbiXEoSD/6tHXj5t9sr4cK9g9SR5oF9mrkA0KuoRy7I2+IGt6w7SHG9KNHn4+KojX",
-	"cWzhAFDaE5Q9QLHBesN/v5e8dScGJrNtu/LnKL7Jhefae80BbZ+h/sqE/SsSimzx91SI8Or5FSqjC6jX",
-	"mUQltVOdfbBn9+PQ3kAPx7/rgwYirLEDdkM6Rb33f/AKumRDtddV26Gh5ob9m73i2kjsoRPb6O/dkCl8",
-	"WN/TomCiBUYYd2K9MLoymzHEXzWK33CzWjHsMmBW2FN5OtvSfgPLiJF9Tq5jHmFAS+3b0x9hwBQ7amca",
-	"uZ/HS3Hr8Um2U9xyRmHffC4bKIRQ1Iq+bKxJAkxDWTBwXq2Pu5NSDuwkDBjwcSEkSbO74QNMceUCYAqM",
-	"lOd4eABKcm7vv/fYVSCojOX5cdNbR3HWFccGqiM4yw2dOsVkI5U1aYndxIYh6zcA4E0x79ibkUm3kfYa",
-	"5FpBC6sjK0ZAqFHXAgbApwB75qg8WHd6OoLR+R2/ZS99K6ijuSJ7rE27gEnxqRrub+N9keDqqBqyIcE9",
-	"RCt0BnmgSUGNYUoM2aXAD70i42ccMQ4JJtdtx9+hQcydQ3pMz7P7wlDYoxGd/XSZ1JUUgAtHEyMRGAFS",
-	"q2HtLnyvmLWUsfLhqGcc0IH7mOYVDeZUDywgp1tZGue/2MPbcUzmwC+J2Rd0OS2uilwXpbGGvJ048XqG",
-	"NTM2PM/RTXt0LaNKrrubgI/Aib1yDTomSPDYr8yu2dTxfrKDJrmxfpK3k0XL7FytG8vaNEjlCyIVuPUA",
-	"nazbBRMTkYQ0INQ6SGVBJlSA/9ErhF67IfelXkbw7/uREHhdfIxpQdNdI1X6Sn2BbEC1d/ojOlvrVHYn",
-	"TRqtze0bXCgbhI3HIiSZbIBrYfsrs+Hpcat5FCtyuh3achgySco6QgOOhPxeSaMvUAfXdItIkHNZmlP8",
-	"qlO58Jtj5Z/v8GVJ+0lQwgFFAZBkoAUAsJEqPWy4Xxr67WHBclFDXDbzDy7sL/DZ3qNxZB6B4s8jmR+v",
-	"8e17Vca6Z7JJwSLrlq+VLHZJyWOolx2XfK99v+FJLvlmU+o+16cl9G/hpM1gCVojcMWUlgIsM82wrn63",
-	"DHB8W3RVk8eu6N3nq1pMmGn/k5c2nbymDUVRWpcCkxfgTXFxWehqfNFw/GpDt8Q3VKVj9IyN4uZ4AgXe",
-	"vn/k6n77fFhKTdzkAzanHSpxzi3oPENrLxfYuvYXcHTZQ2b1mjrt0xs9YAZhP+Za4eGaKJYzqtlgsqBe",
-	"sXxxNLPmGt4+icSTEFCI9MbmQhy5wOGlNJPBbP7AWNE0OMBBJrIda+ICmEhIn2/gJAdSapAxDHUO4SNV",
-	"NkBK8bWbZSIeUSMsX5eGnLh2W7tpqGjaYar+BWiFc4bwJKdY+t6HntSo0hvsX9e8H3HpdSdPWNwnx4vx",
-	"u/dpocLjudNCbtBp6AIBTiomhAuw0istvtFeevBYmCO5ga6ZuYa3T1Png50yfaGPowzMbQUE/MFwxcK1",
-	"PvekNLpCcSwn9j0C7KY1qr25Jk8efn1X/ZJCu70/iGrpAAhGnpdk9uTx/RVE1HHAeIywHQI9EtBa7Kyr",
-	"m+YJB0ichGxWPF25BLpaLQZXm0MnwqpepyBBdHD4qLuCtuPUs1/D6yfGdbsjZNuaC/fXRwMFd27Kz/iw",
-	"XWbZZP6JyyxrFkE2+1g08tV6udE74o/lpnijtr79/GimfH+y2WxOoK9JqXImUpnh+mJp/XWL/4by8zR0",
-	"wchS7WhJjx49DPZk7abh47P3WO8JVbD7lXtiWtyUaEJsyYXYATMgZgXQpoQSz0EgFTds7oxO4zIx5sw+",
-	"XGF6LEBcLiwT1e7PTFagMEPsqvgxWfXabPOJFCWMzw7mcOEoqIPe5oMoHN9bXRM/Yod94V8/teD8BBHg",
-	"Hg99KwLsmgJZMnWYd02zQQV+w/hydTTWfGvf/vnUyd6lBGu+NT5gPFRIMKLC6YXRBN7YqlniBiIq9laU",
-	"JJdiiU3qMV6Kted0smTy7+WG5FQtWbMhBGQYzNmFs1Gw2QDiUSm5EQAu3WA5dtuLMPUdM9/ejoOXgosH",
-	"XhdsHjB4Abl5piHdNVO3TJ0ANg6SAJBa7SLJr/7g/Ao72kzzaSWLaobg3L962v+Kf9Ur6R41zWAdVrt7",
-	"ui8Yy87WHuAlfDZ/sj9/m7MJsTRS42IwvfiWOAqIzgZHXzMmXjnVQvPfB2+aazsmYA27WIv91U38qa+c",
-	"K1mK7BK6p8RKoTdUk4Uddj987dvj/9Jh5yswG11HhXOy4D5vngpCU0NKDRiMdQFXs9dIUqfZU+/w8PYy",
-	"JqpV7U8ryJmuPQrsrErRH/a3v3+Gjb7bfcUm3SnI5NgIEBCImFsK7b0DDinZdfcPUXtcn+/XpRiXGJpT",
-	"sSyxTiWIrv/F0/sH1++tki5F7GqmaZXEwF2Xzkk3rqpKgeOAsc1SJFYdmLP2GblLJ/HWjt+toeiIHqFX",
-	"7J/9QY/KN0SWRvMMA6GubvbctURpdA714phrciOs0ubAjYKtxqvOKgCHNKq9KHlhyF8kF7olf3wXbHCG",
-	"U+x060VRo5EC4ebUKkUamPJ0nRH2HvClAM6+CWoKIeO4egPFhs+vhutcsHLzgYYVxepXhMMyCHYFeRoQ",
-	"XBFkCZdtuj+UxBjl7LBK1s+in8JRUebDlvQV9FCryzMDnkdfM93HZXbEK1diehwDF+d4SwWE1O8q2u69",
-	"AZsvayX/deLocPIWgDm4howNROngwoENXDTGXQM8PCSZrhxOh31iUeY5PnY6oVelWyDvE1OWpepqtCBM",
-	"kVwoTrkVf1bA8t/ZKXlZQzbfsKLFUHD8+7HgrtyYSQriUByNqYdzq5qwox7OWF9FnUrK/tZuV17QHuNE",
-	"vmQbT7lpJWhz1knCN9nangqjqAlHcXxm/y6Pn33AP4wA9m3s1SdrMdP3ob7TjMC0lvqTx7RFWzQZ8Q5o",
-	"vTGl+jPi84cT8PmzYyG/9TGAw9AdwewdwM/p2KMnqQyJ+U+0ysnQKiG3qp3twzW5pTnPvOpgd6QHKQAA",
-	"mM2KrZNevEtUQYbUCRwzjToBGuQodQJXNaU6oda+RrbeHOcEc6eW2f1JfE4C7keD3Jb+RT+1v8MhUxAb",
-	"phpDa7emSSWmpTiSyx6IgsnCd0WOKWz4OUe7xxy1plXXGpN+Jtoa7MkOS599gP+PUNXqXfqsNTX3neTt",
-	"SvrqEG5ILjVzjXK4qfO+x2hxywZ33r8S9/nw/sPj8/6n1eC6B2DFaI557VEwKxxxRFK5GUJRPpbnllBP",
-	"H35xMJG6eKSQVAwJxfWCq/KajBo6p9pnGzcJJUvdi7wHOTxHJRNMEPFC4fKmxOyCrls+Do+wfz5lPn7S",
-	"ayLd/0lv0OeAip1PeSw3QwRtMaFVs/u1MKDEFQwbFZmE5sl9wt2XBSyw2iSXSxkoBJgGxKr6uHEwVvmk",
-	"qWkeeWiB4M1SYbdWuZS6X/2rv2rUjrl4TC/eYSs+09tKaHyI5Y7e8+lUzwaXxOFKJ2IMV6BneYL865s3",
-	"V5Ytfn5z9W9YgmCZg/zrq5ff2b/+x6tvv/u3WAVSffrPPugV/Th4G40rqf33ewIaPQpF43C++U6l1hhF",
-	"Vq9o77lxkGGz89n//PLw5Gt6snj34csnH/8lQIR3rX2BBNQRYvkax00hKX9ghXFJxcOS0q1rYlGJebsA",
-	"4ic1802TedFE/OwVmXfN/B6dlT2p9GrsXARKxW/rdOJLsE1zz7pyCTfyrNQlheKIWE3jn+yACfP1R+Xf",
-	"B/pZ3iXvfrKOd3265VtILcG8+DrL1gEFuAQUSL6O7OQH+P8In0jnHH5urSl9bYAsjb8w0pXkKbvoYgwC",
-	"RbghN5bhuRl7ozR4+Z5dI2ge3Iucu+8T05SNycz1bG5koscKb/3I5DMpbPmsJG3lpWlUs1QKDpRJQ0kL",
-	"eV0huQCrGr/M6oktgpJ51A9I0Og/5melHtBegEp/0veou7TZbmyvZMNNzkI1D4F+xDh2l8c+JbL2aMhT",
-	"EEeOFw5F1T6SvPKMxNeFVBiAC6tpL2BA2K69SyLieMP3c0hM/MNYzbhdPs3uk6coepwkH62EjLTnPz/7",
-	"rwT7pUpFfnI9aF37Ealw0O+8KAADGLBZILG2hnRcV+5eD6/UkI0F1XojVU/OI0rpV37c0cIW1Qyfm0sz",
-	"bJO7ywt7LHsqnpLLPEd4U58BrQkT2Sl5s1LSmJxlrp3RgvK8uxUQNu29lF7hkCms6VdQuzPm7nCLmu7i",
-	"sDIMWzDmOaFpKkthWoSs2ufFCYlDPhlM7Ev7CROSDEnS8iA574MDMWr23k2pIEsJmONVr2qgeYPGiqWO",
-	"RFEav8YhUzBrlWr+h+gh0tBoMCrtMVIbxK3AuuKwt6lHxdqDvr/z4l6cn/Y903FvVZWykKrqEOda8f3O",
-	"C1cnlUuaQUqPkaRt5/vnzwqZ83R76rlsiLavYPhdOXhc/0ucavKsHZzXZa0JbWie63YlkBTYPHBN0xUX",
-	"XSGAdFUUqHGaqvej6ErTm1GNwdpwK+lKyTU7Ye8NE97+vns9g1vLPVA+zrfYEAxnIpov7ZkH0co1CuOk",
-	"xdo+b81tDvTJlzn0HXJ7hP6anX0oi4wapk/fI2LL0D78CYePLMd/vzcMDNTD8vupgg04+5xzpeoU6+hr",
-	"EFwBBUSrn+QCApQNwmlGVRpPB7nGn0eFKC2JoiVjQdie3uD0bjC6UDJlGdYdrakoaT5LZlgV927027WD",
-	"2Nt9PQLCJnCLbSv8u9i7O/ltvsYw58xlX0XboB9geEa+BUoNYyR/tAfJszJMEnnLlPtNSjGOEp1EYNe9",
-	"xXJkjCKlZtkLcS8UcUivvZ23dpZ8bagyuu7L0NBWrLBhFKC6qn+MfQZ0d9CDcwcflcoENwD9WclM1O2f",
-	"bjnbjNqJ7+UG7y0jwTwjdjej/cpcB/BAA0WPutWLtjhNJggf5co7BlTEoJZbadXga/Bgb5FSLuxhBr2J",
-	"c37D8i2GPy/AcSFL4/ueNXiuIbFTxcwJjOi74q5h3FsYdkyEvcY0ob3AHyZTlA2ja0SHQRpa5k+lSBnN",
-	"e/PUutS6fwfPDqEmREEcuUcOd3SKOa/lmknBCMu11RLBOs+m7EP6Gud0zQSjTJPUTQkBOZ9ow3PEWvfK",
-	"V7wlQuPMaq+ux0Kr13wpfi7Hdde4Rv3ZAc5Nge/El8JOB0coLnB01eDiSIx8ia6umKZN/c+TEOXtShKu",
-	"vTHD++pzLf1eiCMJlmeKZUwYTvPJBct0+7HLjlyM8il7J3Tf2ftWZNAO8dqPHXMIvxXZZK72b0UGrl65",
-	"cO72yrU+L03Vibf51SvZUyZ3xQUA0ww3xYUmVyDjuCYZ3VbleYavGfndhVh+lYuFZubXmHKZ0W1Ltawc",
-	"FRnaYoOq7E9clAZgAgnNwAvwpzfPdjHhcpnSHJYWWwkuNKznfvWkqeSewF93kxs+BIBeVZVosuEik5sH",
-	"moDiHlsFjtrXVg5c2n43XFgrCayBOCL1xVgPsdzbq/lZ5FvXCst5bqCLWqmZhhCd/bmR8QcQkPbH2IpQ",
-	"H9jTjmssAhDahMS7264nz8+hNwa7ZYLMt41eUbBQCThAjKqcM1W31YkZrMK+f8/VXfmNYO8NoMadEwxW",
-	"mhXFA5YQqRKMXYI4e5EhiqI9ewBGCYcO+hmAtHPJk9KMN+paJ+/Evm822kng1rS3nR7qs1330fPbYD8r",
-	"pYKkcs1c266IMOE6pSobov+7z7Mb3qfoa2f1Wpi80WAf2xf6pNvWtXFWUziW1vkcR/g7ZIIctdaadjv8",
-	"VPfdQb2Xnz4MNF/uZIe6T63XcW+ZolPnR6KErLMjeSNSDy54LpaYNQHHkFwijNqOXNfGtXR0YVRW7HCS",
-	"knLd64a3vx8T8dC+P3IcYW3TkB08caXrBtlpN2kPoocMdaWKrrV91QoM2nnRjKAPtUPiGr8wapd5CMJe",
-	"IvM1XbJ7KgxxK5+quQJQMsEKulPykt26OKnr/HEAZuQIcEdH1U+Ctfe55KHdo4fKUvPTdpH6poaN9IBo",
-	"QYDINOcApDEaHrKJ4dg8s2fQCrfv5KJ68SmAPL2+MmWBcROeE6E7TwkqzVZj3KxkBRPOzV3OdHAvUpc6",
-	"17MbPrtuCsXy9cisZTuOimWOQUcEHKz6WK+kaaHtixqmr4agxp6B8O/psSqi43ue8cWCKdd02S+6CZAt",
-	"IG3Tvezed31FRda/6d/jiEmiW9R7lD63XHXs0ubgdDdUE6Qb6JAnrVZvwHyIcdvoPruSmzue2Wi/DW5W",
-	"K5kfKyn3UjF6jKvwnvkhmGHHNcYwlJiKTZ5hyKSRaulYhgtilbItihnjw7MNLsITf0qgfB+KXhAbFUIu",
-	"G25WmaIbbHOcUvEAwPRLkQWcnv5oFy5S3nO2X7kh/wC6MTUYbf7q4UN/S2x4dt/acnAjdErzQ/rtDJ79",
-	"a/viQXz1e/NAAD5v22H86OvHDY/xoy8Hu1DiOz5129ZerS+VxXbCrniU6DXmRtiJGzLDyObNn6DbFP7x",
-	"lHjt1I5g+QI9ETFBgPkSI1IlJkiTCIfCy+WSaQOBpynV7QogX69kmWekYGpFCw09MlCSs+yUNFYH/tk1",
-	"1/cvIwxVS7dH9ywkrrjI3ri3H0dHcG+/L7jygz3RdhVjlIVL4TvrWqkP0J1rqm6So7T/GKlaQkQR6WhF",
-	"gF2PJoDS5SqJoI+DYrhGjHYmmN5VF2jkUt647KttFfKC9zFs+hQVEb2lsN8xc69FsH27+Cc9ErqDFVNG",
-	"EqATbhVu2ji5kbSyIgdgy+8oLJrN6HsKlv2oSSpuqubnYzZsp8ZoyjLjurAJnfiKoYqNHqtOc/TmIfEE",
-	"Pfvg/zgCHqLV0//TZFGEaQFZFDv1XtuLCiFzRTUpSvBEYXzMdfcbV2Xd+Or7R7Z+zQpGTZy0j3dJexxA",
-	"6N7C3R3aEiE3LYYaxEyaEC7pJV2z7PPFS3JZiZa/MgebVF2O/UBJE2KHQLFGp63Z40BDZzwluwUKvTB1",
-	"I5vphvvouqiKryb5LMBHmhz36dFHXjbwJi4a5fJEA1IQdckmloIYg8SsnJ3zPB45yDPmVCA7w/fPlVRL",
-	"aQybSlDa+ZghtHmsL5zC67FdvC7bILTv3d0vO99UoyYxOXy7+DEeymplU8pPN2cANjAmORst8O8DRnUM",
-	"+X6wL4kmXe0Df/LVw3882M+aCcPy1DSYdDroPD/rORS9LkGwAoAJF2Rl1nl1nhNCoeSAQG2j1lI90DWy",
-	"CSWFYpoJA5QJiYMz1820D7yEpTdxtu5WTmEKCsd2/6oUBH+O1rzBryMy8f5w2Qp7icCXcpwYtOP0xDF1",
-	"hAbQlGfoXfW8A+6fDZu7pvrtTvobxe2lGGQ59p6uC7j23Z96s488ib7FsX9wdNpYlKUiKlB7yYXL0weg",
-	"IiXX541uOVQQuVjwlNlDv1R0nfgcbSw+wiT/GhpVj7RAWYPCQ7jemUzfW2FQGPifa1IMbiWr4XPwZSaz",
-	"haJLgH9614OGW3PGB//HEapgQyR9jhCS1YbuoEj21kDFv+rvgM39dG05MpI7TZMyd/KP+C7/XQeJnehN",
-	"e5YjG78Bo/arETYt3pnBPOb9cTU/tUn7mSlgly5iANZri0+xusJeei1IGGgPH9V6PvYCtY5Vq950q0U5",
-	"JkCAE9ZeDzH1qgZPjZ+ZcCn+31V26GfKYyALfQUWFBO3GO6BPiXXsNI65YXmudywDBvrGgKoQlKxhJQi",
-	"Z1pb3aDFnUQzkWkH2QILVbeex0qVz85nZ7OP7z7+/wEAAP//",
+	"7L1tcxw3si74VxC9N0IzZ4ukJEtem/xES5atO7asI2pWN+6M7hpdhe7GsBooAyi22gpFnB+y+/X+sPNL",
+	"NpAJ1FsDVdXN7pI8c/zFFFkvKCCRyJcnn/w4S+W6kIIJo2eXH2cFVXTNDFPwr5QWplTsZWb/wcXsclZQ",
+	"s5olM0HXbHbp/z5LZor9VnLFstmlUSVLZjpdsTW1t/03xRazy9n/cVG/6AL/qi9ePp99+pTMMpbzO6a2",
+	"0ff4C+79IpmWayZM/EXugvu+KKdbWZpfFtVrfitx+O49+PfZ2Kf+hJfbJyt2xzWXAp+dMZ0qXhgu7Ut+",
+	"WRAqCKMq50wRf2VC5lvCjSaiXM+ZuiILqYhZSc3IZiUJy7g5nyXBYfpHtAa65oKvy/Xs8lEyM9vCXseF",
+	"YUumYIB6JePza/94v7mFKdCFFJqBiL5Wcp6zNUirFMau3eXHGS2KnKfUzsvFP7SdnI8jX+Kf9wkFszm9",
+	"71bUkBUtCiZYRqjIyMb+xkiSSfx0fIZ9xfXcLtjOCsEjuCa3Qm4EkQtCiZ2SB5q4rXROXuc0ZZpQxQgX",
+	"pOAfWK7tlWbF4Fq7VoWSBVOG4xTQFJ/e/2HXeNWnZEazTDGtw/JDCrqEN1MyV3KjmUrIhpuVLA1+7kLm",
+	"udxoQslvJdP2TrKm6tYOa00//MTE0qxml48fPnxYiYc2ioulfXWqZDE00DcsNfZalrO1V0vcsLUeuvF7",
+	"vMHe615MlaJb+++1FNxIZZ+wMyYhDQv+oZBWrtWgxOBlN4zB7CpW5HQ7/JFwFQgNzdnuWrzGhTeSUFIK",
+	"brwIZEzfGlnY6XYDxm0Nj5KlSuFZTNgN+reZTpUdVjJLc17MJVXZLJkteM5AiKzgpPbHBWPZ7H1gvQy9",
+	"ZSBZC6nW1FgNSQ07M3zNZoHLN1xkcjP07e/wKtzKXhH8zb2r+op6OHL+DysSyezD2VKeuV/6/YIbrfG3",
+	"M74upDJ4mFlRnCkKmuEilYpd+CPLvv06TWWJCqO9ozKu7fK8AqUVkAy2pjwP/oVnwV/b6wfl92e4CK7e",
+	"RlSHlQCKoyZruiWZTAjVJGMpz1hmt60UjBRWhYBO99vGy4NiNJvhIcI2s2RmlT/8O2dU2yWlRaHkHfyU",
+	"WUWv7QZIZnIjwvLR2WciNmNSsLd8HZDzaztiECiSyoxZ5Uj1LcvsKdUQ8rmUOaO4wSTul97tZa/pChjP",
+	"/EGUtFbYPRLn3a9VPeQdQQTJ8Sq3LThOZ+2hqW65yJorlOY8vbUDlOU8Z2f+n4ovV6b6F2imWTK7ZVs7",
+	"Ur2SyqSwDdKVlLCQmtl/Zoou6x2vUyXzfJbM5hQeY+jcyoCI7H32wQTPCPvWSzwMuLYyZ6VywVmeESE3",
+	"5+QXd6zBmC7B9LC3uD+kK8lTd8LkXBsilb085xlT/qnw4PpZ9ivsn5hixEj8pZBmxRQxdI5vMNzk7Pzv",
+	"YlctdaQAJnyscsFlPlC75PyWBXSLNzEHZOSmXK+pwiNiRVXoiGAqZQJOBjsD2rBCN7ZM0yhrTkDDxsUH",
+	"BwVcMTr64PUn9pp+eInXP22c/pVyuFaK39F8d0qoN5Z67Re4qKFjQupRkpTmectWaholT58G5LzgKaxZ",
+	"85Sbc0HBEN65WpVijJ1qN6DWTkcErCx74l7iOPG6B5rYD7vCQ55uH2hiTUQUetwQa641F8tdS2tI5Kk7",
+	"I/2Xhhb8O4p6qKudV4xmTOEmXUhpmNo1QHO2gOUbGFUyW/MsQ+U9eCkovHFXlnnzzKlOik/9e1ybbc7O",
+	"4bPH72+4CR79XS7T24Ao52iw0izjdg5p/rr1953RB6RYGyoyDW4ao+mKuGWrZSGl4oEhcys7DN071MDL",
+	"UrEHmvCsoQXqFU5XVCxZ9t02OI6G89Qn28/cZXFTxwtDQOithkKhh/PeuBPE3mF/qxgYMwokDj0gI/Ps",
+	"ygu+mwAh5zLbkhXVRNPWtzbtLXXrYhixlej7yrc0sDY/yg2MfSNVph8QxRZMMWF9NSOJeyHJpbytVgR/",
+	"GV8RZ7nvTJZ9kzsD4QrWmAO5wDMyk8wekYagMSiVvVyxtbxj4SmRKgu9y7mbdrhzK9KErqVYwr/hhNXB",
+	"h7kXhbad1XzoMxwy896L2p2Q1lbgej/Zv2PKK+OB0xGMRJyr+rZ6e9SileBeD+pSO5HPYLvF52FBc826",
+	"mnRurfCdNXq7YsQNBTfNhmritvMVeQiaghLBNriEIRvg8A0+fNJVktVQ1Y++fbSf2ISWYY4+iV8Nf3f9",
+	"LaHJf+ZMsB3VPGdLKq7NeG92wZU2+3h5OdVmnxdEvSVru+ixwuo8Gv951TD8Y3om6R03qxv/rvZspfU0",
+	"9oqLN3gbgx5lM74Fb3/Hhex8YB1g7vmWgzaa3SjjR9vc0S1DtxXnqizdBU3N4DNf2IvqZ47bbcFtgt8S",
+	"n5vA8h7y/SGHv9+oGD8P1dX/d1xT18Hv8F81+62197gwXz8J6sL9RNXukNC3a0PN4Aa5gYu662aH6qen",
+	"8+H+uUkz+u6Wq3cbyLV3Kzsm6R4ayVpWwZWcbyPWa85MzA5gGXd/G/fyseeN/UwuxfgFxNt2YsJcsNEn",
+	"EQSG7A2JnU83UY2h1FPRszZgaw0qqoBHQEmKT4DwmPXm0Iz2rnxSmcZmZY1Ejs5klqDfBtKToOGK0QL3",
+	"h8qcEoQHEgtz7+MMTy4aYOOuhXHsqa/pwuzYGI+fhNzBOVtIxUZd6iNc7QsH3Wm4bXeZB/xNt4LnKAR7",
+	"hJTcvv4EclRnuPYWITTvuU6IplsN+Su9khsdWHemeRaKsbA5ybm4xZsXPF/rVpS5N+jP5j9xcds+PR8F",
+	"zs5UccNTDBN1gxHWgUQLmOpb7ezejOV8zhQ1jBSKaXDHlpIUVBsn1buqaWwQ7pVsivd4jfMCt0PHVNj9",
+	"2JzdsTzmLTOIPl6SR7BbH9udKwWDbBwXPgLqokGYkX2c1NnZh6GDT0jI+Ax+NVzVOXC7PgnqpRUtDFMo",
+	"SdYX4ehL3tGcZ3a4rfE9egj/DY1Ss1SKTEdfimJAb5luPf2br58MPxt/08iQMR/jtU+1W4FqTZcMYunw",
+	"bcHgeKXDemUeLtpRH/ZZ/gm1aA2EpL3Enj+rPNGxGqQSdlAhimX20KL5vio4ldlw/gZE1Uqp3ZuKpfKO",
+	"qa0/niB7JfSGqTrH47ZoQwUHVbV3lVrR3CehaC7V2k7tiNBhZ12cH1U9IHSQP6/tncONrAMyAEvJAtvh",
+	"hZJrO6mCSNGKCyqmjVQYCBozpniGAIwdeHtkOhCXE4iD5mEjnQZREQzGv6GagLM/fuRRy3S+NTiSEe5A",
+	"c0ECq9UyExu3MaUikALItwXDOFbIfCp/wQXXKwYnKQuG2RYyz4YBCO6Ict+5s0E1KZgscgaB1faJ2HiT",
+	"kuvwiP0R4MK1uEprmjFi74H9Dqaooovwo8Oy69cczgslN4LQDd2OX/ZoCGY7Ipfk8VRxJ6Dh3fmTYkO5",
+	"sW8B1X2LP4FwWAeO5xiYoiJleR5BU0CGLhzuXVOxJRurJNOV1Ex4lanlmsHvw0G9Cp8RljQHHPJQrxW9",
+	"Y3Bu+pRtROwglxq0StpOh1t6lNLzQbUCnlRDt+BrqgWvHV83qxRy1c7rAg+s1kZVThsE109EWEfdOZOn",
+	"raGiSI2MHSWGV2qWjX9QT2DPjSj4bXzhkhCjIjwRl6rHhdpNE9UBpR1wCc0ylrXitP7/itkT1f0IObSs",
+	"TkfaxXR2aeJSlWOgJlVsaZxBTlPTmK3A83I6Z2FMT52mieWOD5tmmpuw6umZfwBQDgct3BMS9/bEAy/t",
+	"K0OC1J0MbyXv2r00nMas7OHILHRhLhpluysyfTiUEbCOJOabD4SZd6bL2+gUhBPX34tIvQlqI74hyiiX",
+	"YyYZMndjssU77kvjocfdBp158QHKKvzohjzkq1RvOG+8bA+HpTHClpbTIaheUwX2fXv7u73BMxi7/WXR",
+	"OhJ3xVOOfkzXEfTnnzvCJODSqkEGFX7DUj1NQP/YIXswQ+6LiGjk2h3cDGOZYNFSXaWBOcY3Nw4qucUb",
+	"iZHBpDDmt4e+9Re8qp29bI8RJlO71Ky12tyVECZLqSCpteLmNL1NYuD7e62ZS3y0B/UMtmrLYnvgs8a6",
+	"ZWefPE/ClyIUz7NW6lpqQzS7s7PmcGxoC8AQ/WlRmQcpLV20ZkOVcDa4/aJwlEY7D3q8o22CIFVroedS",
+	"LGucHZjRxMgls+JxJNxKN0nkhhVPFEEWaURu6Pts7wRpLuVt88CeJbMV5SpHa1zJUuDJvaBZ5NyWRcg1",
+	"ueEZ09ZbtB6fJksJoBZxSXJmjJ0+uSCC6Q1mKMrW1m3MU9/xgxG1c/jo8YeOy2DYh39fo3g7tpy+1RHo",
+	"IXUI2A0VRl+S//yP/xcgNVwgQOc//+P/C7paOaNZrBIj5+L20vrIcBGUAjjUK9RoWOXiUUCQ9WG5ZuFw",
+	"dw8sO2yBKjurI1GfHo+9E3bggly/eXl9SealMVIkxBpnc/khsfpwLuEnCdcnZM1EaZVMQtIVS2/hb3rD",
+	"TbpKiKHzBCYjIUpuEmIUY3gtoobJf/7H/74iNNcQ9IfgXUKsr5WAi5uAtNkJAnXcQcg0lAVLFYtY5HVh",
+	"w6gYosOTwyyOhBp7mTsMa/y9MIoG3cAKxLKjexFG5bTSlpkrFxRQ2pA5s0eWJr4IQFETg+P7UohuWHgh",
+	"1VIaw0S1KHAUYnSSGXtk21vDDy2UvONZDBtnx7mSpWYOJGsPmDMu7OekNM9ZdkXoXDNh6riz/1jBhvUu",
+	"Tpn7spA67VjRx/GsI3s0LGAdh2W8PW6Hfrgl/sIbh/tnH70NAhnsgioD4UM4UPEAC9S1YS3KDrQsiAKm",
+	"pVnJcZemOdWaL1x94LhbrA63PwflES0Ce+7DdYjsVrJcrnYDZvDVj6xuBECjSz81jR042DEpFTpW2WJh",
+	"/3oXCTBndIvv2Kx4urKnx0rmme7kWB6FPpL5UH77qT9LYVYaHyoFBoTZxh5H9uME+2DaOb7Hgzk4Hx7f",
+	"Q4oQNM9zlpHXz18EUtZ7hPuDuaRgZQBdxvxwvaKPn37decrXTwZNOrytBu3BsP2bxqYAX2Do86D8HxcZ",
+	"+xByYiBZ6VLqaypKmj+wR3jGPhDEA6AvUYWV7QuUzNsIgMGNNFAicsu2u5GkPR76VSjHvmdKAA3R0BS9",
+	"cakQ3OvXCfkuIc8IF9pYP1QuyKOEPE7IVxEjbM/cewwd/gO/g4xfyhKwaITdtw3rcGerh6ZMbkTo2e9W",
+	"0mVodTg5G36aYlSHQAIvXIYAvc4K8D9n1hpb04x1nv408nSoVoyqu/m2VnYcIfjW9zaELikXYzRfP+CA",
+	"GwQbtNLYcNwAkuYKDO+ma8jyfH9gApaWBD8SbB0CF/hafp5dkb/P/j7zeItSlzRv4C3616uKZrXS7sPA",
+	"J7httJZyTutBaqoJjj01hD6cWtsnENYNJyNuPR4JflGh5faBwOWBeqh7F9m7yEBvtWqGCOWFNSTGh5pl",
+	"nrWV8ze7unk05JOqJRfDBdRwlav/GT/Un6m6HXE4rXkn4d9Q7rI0uUslj3olkAaMgZL/VlJVQx9Rf3w1",
+	"qEtclmgEKJZXUoXPe/K08fCzJ08DNAPGISJ64f32GnCcMyupjRc8+vqrb570f0AoGdpIYPnlfT8qDOT2",
+	"2kGBoBdcZM7q7+zFzCeVd108D5oNoEL8rt8DfmHNIQ4FWdSQX438lWxkmWcu/rhyxf5ELrrhRm7clXNG",
+	"IM0WLuQqI2kNiMlys23GANelNmcL/gETX2Z1Rs8gTPi+74iJJEwG7GT/djfCGizgZn5g7RWjGRdM63O/",
+	"hOPXv7q3KQI6FFmp/zISFIpDCWHRGYIOByfGX5jUrw8fMILr1TsqHFhtj2NmHJK7BrjGA0yuetHH9TGy",
+	"hOVzAVTokE5by9hrIIcAnpQV+jXdAtDFVVevqCqYNkQxgVOAO2kBRhQCmc6JfYp9o7OmhAPhECNlCL/a",
+	"Hu2j0Gh/K2nudk/Akf3vr7//4Yp8+7BV3i2kIUtr23dfOfSuLqS1AHH/R8EAq8TmxSyZLfnCupnZIrBZ",
+	"d8JfTmH6OBhcHpYyt/R7iFeHWmXQVK2oVgaRn2LsI+8NEW2Th/QCRsEK2nOG5CYSlfenROBEDvy6u6xV",
+	"lnnkuWlHftipWaEWuzxVNeKhvSleGk3WzA5bJ5A7A3e2GXtuhxkGwUFU3wad2zU8WN+Cc9tgMImgIpdK",
+	"lkVbwQ++OoIri6dggmmyt5JAOG4us61zMI0ENermidC8HcxuRs+pCqNZe1BmMAycuKReqWoKwrLtEaed",
+	"1CGEUsKYT0hfOT+d8ozI0hApIKGl98xdGbYucmp6wVfxWd+IPl975TGusQKSmHkTVhjeeGnTKPXAr8IA",
+	"zHFQ3s0qmJB76SLBxBGkQEYkAZoUrOcBo/qqWUPmTkE4v0PT0P+xXgz8iJorFhanUmTXS8pFMPEahtCZ",
+	"cHh2wU0AbVaVj6PfD1hSwYLm68rRoQx88oI7kPygPWoPjHP4xL1MUWSJ+5TMfrD7sF+nnkpH9WiN6vWh",
+	"Bf2RAkaglwEpGOzTvrozYOuM23cBlHH94PBYi4KJsK+3T/3stvejwief5+UEOkh/aQTv7cyJwKanpk30",
+	"VtUOb7hZrVieDVt+8BD3khpxHZwuRnP069tzpQ01ZQsUvGF5Pvxmd1/wVTyGdouEazdUk4XdaAGPmLcB",
+	"UedHKs+pfaZuFtxX2HpUWjW4MEcLUIuOF7fC+YxDubJdQXLjyiJoFkdBBJaR9h/RCIB3v2RczIuq4GlX",
+	"cCGiXDKUx8ZYDQAJShuwQPAx7zuuuEZx4w0Kq7Ue9rT3C2oMUwHd8J3Pa/h3Y97JcwJdko+3XGSfEvJx",
+	"y6j6BIe4FC4JTXSZrgjV5KMQ4lMnK/D1oKfjBxX9yBcuh9upESxj3E8LmrJLotiyzKlKyNwa+f/5H/87",
+	"WItE1zzf9jwnuHdWzDOG7Up7F32+wBLsXC5l8PTvIWbxad8A96mLdIaQXPZFyazi8z2fXYoyzwcjn1W6",
+	"2KHbYVzRJbkJZ5B+lJsm/iKX8lbjRr5DW3wpmT4nKBs18bDkwgRAGanMpdJBQyR2pOftGqvWbGaRv8iF",
+	"iRj9Y4oB4Cr3FPf+xI/QvzY0jY5XSHeAjw6OgYUqEYPRilSoRJPnrKJvRt8CscpckZsfr88eP/06AGaI",
+	"nfL2Dy8NzXkaoVvxG2e3XC5+11oKGbFaYLOGp3u3EAHIAQcxzNaublUr7u5WpBwc+6ScimXpzkG/ZuDK",
+	"ZoitnyWzlsNxeK0gUB+EcgFAp91CijROsFRmsT+VImOAqB3jajQu9g9NGu8OiTOonRBFYXC5awXaMVEF",
+	"KRRvGUt15An1WU9NIxpdK75cnUcg5sMadayWxBuqQVWfFK97wrxiiB9JGhMJtnmCw50/qM4B1IzPFcMB",
+	"OnuRf0jiB+BeFxp7IN75TbB0HvH0HZ3mOD6Cpx+MLzApzWq3EO1fajqOW6uc1tW+Doh5Q9fiLY3iqtAs",
+	"FLQIxxqV1JGh7FgK9UL5Oa1KGp9Y4Xk686igHirsrrRGVjl6hGv+e7zmtqLu6ZL8NsjfDV0XoQIpRRcm",
+	"hvKG5OEY7YNPadwS/AS/xl1ERiuWUg95oTrTXR/W0XM2p2rJdGQDlnlUOD2Fcv/q4GX1WxIcvH90MHYX",
+	"jtW961juUHtNkaYawp0dyCcWO0c/e4AzabCM6rXV4MAQX4HVrFz5wxOB1IEqqW68y5dqu/hPdfj6jVir",
+	"VG8SOclOvOVYR2Qqa6tWOdXhX9kTSaNXitMHeA7Xiq2S/fdjGH/RSj6E8vfl8wDec81FlW1Kal9u9r/+",
+	"dn32P+nZ7w/Pvv1/zt7/n/8t5LK8hBcPhchGxiDCvLvgKaeAAxASuEGgUn6fbErcEY4eTS/FHTc0TJFP",
+	"66YLIU/hNohMvdUAeIxw/QL5QsTCMpg9PKAG3w/UDcs/rHph8MMNtqLpJETcZ3UmwlGsj4FpFW1wQMN+",
+	"KlW4aH07rOxgAOEzNRTby2JUJ/mIeOzMXRl8XU3APs5ShQkLeo2+/8mYOTVWx4+ucqqyKsMXd77dXl+N",
+	"rXpt3CatVH0Hl0EjgKPICiQzZQKFOe8Uh6IcgPODsUmMBAruK/IBsqHGMXIzkZGKTJ+uI7lGb7bs2rxh",
+	"Tz2ZbYKXfwj+doQUu1iOO2Q+zOxN9iWJjwJE5G6IHj5lgp3Dft7jrLA3waP/wgoTicdct/C8VDsX6ZYV",
+	"IQrGkufmZTBxQPSKF9rXGCPx0y6itbFUY8GWFRK579JGxAnITspQhe/ztvnDDYaOgQRJRNPXe5J1+yny",
+	"o2jSduOnhHbZT5Xz31fPoxmkp7ErVo24pphGwBVcwRJ2zDlksDEbCZZMCRQcAJxTpXB1y9ayDAQmQjbL",
+	"T94E2t9o+YmL22BaK45TrDyGjisi8m1N9eSLUldtbqKmm4UFk35SMqTtgRw0OBILa/C9H0/tNDL1BzLh",
+	"TUw7Bg/J9B8WkoaffX+mXWFwVqar4a+LFuva9A0UofMcGuexu0gt+s8VhHkfMPsXHoYIIofclx6EHQIo",
+	"9r64eL4UHS/SNRqJNzeiJWKmdgEgXNw2sA/zLRY6UR0BgoBX0/ELvg1WEKpgxc0bmvESMm2l4KZJoQna",
+	"LCFnj4j+raSqzaT5uAULPHsUZvx3dnZjYq6t4WGN/+CsZFSvOjfYXzEk7jImUunvLZDGbQYbVGmZ88g9",
+	"I/hXPPvqEugGdgamwsjjpUdKjHn0ytffN0Nj0qx6FNPwAerM/YZEfPU48LhbtvWpke539UQCurksqhRo",
+	"IBc4mUt7yrA85wUUoSCsy5lC0OrQt7BADzxlNPd5TWrSlVWafLnK3f73/8+YoeD8cIGdxXxzxGCMRqa3",
+	"MY8syCthUpQxnSq6niM7GK55+PE6EtCSYkNV5MWyoGkQkevaaLmdZy3eCvAUQeEG8cmAbOpKUru9Vqe1",
+	"pD5+tYhe0TZPQTcEFg2PydFcyNFApWfw6Oiy+ZZsIOLao8AiFXFURVJEIebucDHUMD2T/y5TqgiHUSl0",
+	"GWnAtqJFxUmE3hTWY0B7O8E2gK+7sgYkU1oKMBaNJBqpLgNEE3S7E6iHzZmWKkaQtqni2VV+G3XBmmW8",
+	"XIMZrKRYBm/+XYYqT7DtHuz5xA69sUEeP3y4g4nfv5zHJbTdPkCVWX3JaDPj9kAjg/nK2h1sOp1HY0mH",
+	"NwU9IoyYizvfVGHHdMG6B2+5iJoNhWyZ2ZsYJtKvE96j+VJYEQfcTYv/OQLilRvRlySsw+TA2uU4otsd",
+	"QJttQEZ3AMVmVEeh4WyD/nGxK6YXt8JJLUL1Urmv728oah+bVQGDUUyl3hDYA70yxrG/qVzH2Ey4vRv3",
+	"rV+xTYx1Nat+30vVh1eB+nYEtwPxRbzBXx8ZVF2YsI97EULYjqlY7a0ldYDmwVqVgOq497tD/BdhkoCC",
+	"RSpR6gqD4ZM1jBKHZ0fWqcI6f/ZlGjlV4U/sBUe/Ypv6GPoi6qfuKWqPRs5fhEHi0KbO8X7OkVl/3aj+",
+	"2mPeBTJQDO+Z/IC6MgRc21cEBy0x89gJIwvCMyKVL9joQjyfxLOR/xbMRr5yffDHhgnHQfF87C1MzNs2",
+	"7CAt/gp91LFmHWTGPuHw+d7dla6J45EkyKhFqCA0RUo6MG4oQfZKQGBYx/D61c1L8j+ffvX0PADco3cy",
+	"BFcGzjJJ4K+7lCpfRRinhGa/lZ5gLJDVXcg8lxu9U0MKr8EcwOBbVvR3ulMIGb60ZvG8HytnF3GBj62G",
+	"0v7yxE3pWM6RV35IB5GO/LJ4/fzFIfRmrVopSl4/f1GX53WLSQyFYEcw9jgvRZazqibxKsIWG2AMl/I2",
+	"Z6H66I3E4joiPeMYzxgOU68YM4n3XqHxBhj1gFxBQ1w5dv9IRkkzlIh99Kh8Jott2KoQEmAqMZOj1tuB",
+	"JbD2BORhyMtqJ9yywgBuoGp3UJV8D7PkfNo3YyhLU5Tm3IrQKPnD61Hw1Bi7NMyr51qwQNRYknlA5mKd",
+	"QZr9SKSo25LA5V3GuGAEc18EbZEtBumWYQ+2K+j7rv93d1lvldW1lX2Vc6aq+qrEMyn56iuosfUlwYVi",
+	"2uoT8iK4Afvr8SNtPt76FsuwUIbesqTGgvPM80hRJI86yAYLBwV92WUopddZ9QeaVEWa2Mpp0WTbTJr0",
+	"U1iU3LwVCAMCdsgA3wCKZ8jyAe7tKOI6XBEaqRRNc6ljahdIQxUwR1i1YVUJaF9fCjsvjV3+qngctlre",
+	"m2Xfw1uPd5dQzHAVC0f1tWZr9F+7Ig8HWFDDjdcOLr1shve6tZejz3Fc+EOP8YrX/ZAO5PjqHQDl20bZ",
+	"oKN6bxbVOIbm9o4Oss6/psGGvEKaPfoLgpEcKqXLfRnKuLwC9KIMUbZb02AP5nfEvQwgB91Dq1Em7qPH",
+	"eAU4awe4Ba9dDqE92ysesTL2qC8aQpsyqtLVObx/D+AG3IUjh4zB6HDgvsXbIX1bNagdDRVhRbhE49B+",
+	"OlGc45H6No4AlFUeK/aAwU8MdIEp8G3bcfK7Z9fXWn4lF/ty7ByMpfsw5nsQGYfjOgQa9xozxzeMiWC1",
+	"wiaMduNVnq3qWmw0yxfhU/i0U+BJ292nHEjaXjk7QcNer6wpsiBg3K/4ckUU0zIHT5tseJ5DJSfJ+S3W",
+	"a9qHJcRspGchlQ62tusQ1Nnn3TNO899ZUheAJoSail1VO5pRq/5wCPHCsEg5LFDa2T95yzKVxbYihpXA",
+	"Nh4k5OzWJ/vEIb5n7HopfjDF/msl53kI3R3nbktmgrEs1jHCuqLIT3BJaDuL1sSXQdvVwTCKH0RIq/97",
+	"7Unt4V8CEHJFVVGV/xMHQooVBLfvf+iAkpDgow4pSHZwTE+/HoIBZAUPIUuN64hBuLDC2ShSrB7+dSsz",
+	"/X89DkrVcMWIn79D4JdvXCONPbT3Kqi6joyabuKkV+M0/huWHqbw3yCLzX7iB7rIqsAN1a5n5WbFBKFE",
+	"lcKx97LU0Tx0GQwjuN6KgaPUUArlu5kCi0TNFn04a5BcRJSq0+WAEinF3i6yXMyQ02iknnMzfpiie+NS",
+	"MTWVjKvIci0WkroxQzJrkbQF5+SNA5gcztevwj1y3jbq13QjcGkPJ2BacFqLY2umK8LWhdl2w+XhVjC+",
+	"71UIC2SF57s9ho933MQeueMkSWy55zoDNO9uv91PTEjlvynFHmRoVcAq1sIy9aVcfU7gNV6126SymUP4",
+	"fRh/YK9plsEMdVQAXmBX/uH7MdJu/4w+Vq4bdCAOIOXqdXddZhInN7RI6DXv+qZBnV4tzbjAoGHrkF+/",
+	"GT4Z8ETwLxx1MuCHHHI03EDPpXf9xa3BU7JRJNJvPvT2k3i8f5OKznTVtSb4ouBCw1eGaro8rjmy8fZp",
+	"w7VZbYd3i8IltNcOhi9gzOc35XLJtHO1x0cx8IM/BUTQKq04NaQ9Ib0Gb/p6qaeytreHXT7kbV7GnEdt",
+	"rMOCrSfwPKD6Fg99RGuuZYcSLFYLD19Qvy9xyxhe+RC553Xd+t193wMNjhepGIK8tWDVG7b5gNmgyiA6",
+	"2XdjR7Irjd4aoZjOQ6RvDWM+vO50vC0a1CLjgJwwSQcBOe2dr+neLSIY9lobr059c7ZOr5kgAnv0EbeT",
+	"CIcTrBrbyLNrv7lrnF037pDuHD49LFr7MtuO5W+BmKTnbqkoW6JByhtuTISUP54WmrMlFfv0dZ8rudGR",
+	"KGVkIvaDmiYzs+IRs1YKR7JH9a0eoZGwDtKNuGIFmtWfXQ3OvTU8r7+zQ1zVOI97MDu62fue+6gWVxV8",
+	"gGoxVISPk+s65+7jVkAVjEcJNQizUCxnVAcRIPemEx3LDoHpYea7lnRP3K33f4U0FSpit1Argh4YR0Y8",
+	"tmTKUw7sZgTyWN17UQaDp6xy63OqDTGKY4xg3Iz3ZVWpITlnLpIFLX/bE3AFmdWq269g0J41OC375FID",
+	"XLYVDUvh0gowff2UrdCFvFWQW1H60Awabbhsc8iJ9y3MPx85rmggVGDkkQx2kC90jKx2j2MKkw+zPN9G",
+	"ZnSbsz9Ysep/FaF2Ic/jC0v3qxU9ZQ3oEYoov6hyyN6yxanKDf8VSu/2r7Lbly6raULV3fc7KSOMpO9j",
+	"K7tbvosYRGVL1OQdU/ZXdutHuuguqlKgsdb9IQCuqsvm3j0t3Ukn2AfjGu6e72uuMDSA4HivYI/7wcGC",
+	"h2nkyZ4UpcJEYfHLJfkKgITPwoF2b5T0V6RRRDt1OSRbBcExjOM1gTpigFJj9/wKxnWv1h4hnBt+Ts1U",
+	"V0tt0hD6Pjzcp2T2lgZ8W3ecBBC4o1E2jdmSI0rqdvAuqDyGo+pOcdjPOEhtvKW3IWQInY+AGl/PHdJ4",
+	"n/yST34F7U/NdKcdQ8N8kCHKZ6fAc2ZYhpk/JD1yYNJSM32J9FvQakyCv1IxOCmmjVT7uCzHDNl0va32",
+	"gZ7GsKiFR7L0gg2VIzHwGLtws0Ofjm0HgOteDsDC5128TjS4/pBSsDsWBhJhT3tNKMm5MTkEXSH46tcE",
+	"F80VBMUqLuwRw9OQX7ykXFjHc+dBvp1CQ6SaJOMuXUTX7GxemrOiwhZVv0odMs1nosfQ0IYyITsuMx4H",
+	"W2z7cIUduFxRAHxCVcwyKlr6JtjVqKegeCf2V7VFd+4t7v160qv1rcQyrEg9wV8HsOM4hnpYOairRN8A",
+	"u5Uj6w8y89qHoaxy7cgemhlm4CpJ9mT52IkpO+3kpWWLk4PsEzNHiDIMEUKnQmNzP/et8XnTh3WPHEHr",
+	"U7X0PXaL3nDHu0izWPuhPUaDNyhaFRCxaF48BtUg5NsnSLLbld09KBZn2+e8GxuT8xZvb59fN01/4cjG",
+	"Hz1ZKnx7GAkHpUtEQ0u4BcTSpMhrsIbG6i07o/8otXGAIC5G6yQ/zhhwHsfU27JuTbeAPcI/H4W6sNnW",
+	"o9Z6bixNHkMfhopC5hvS/JcOQdTKrHMMI36w4luYD8GDozVDAfZREyJ4fOWMmpQKu34QB4e62dix6YMd",
+	"Oy0GuEnwAH4U6XwVpRO1IjK6JQh+R3D6Vj4z3cU3rvdLFj7DG+KkLiOi4d4MG/GeqoYD4MF3ITbpewdp",
+	"uwj5aJg5JOT+EK8mMjj7PL0NndVDpDtIsqJjSX+s+1TaVFw4e/HgjOEa8CMIfpVnL4mThj9+uC9r+FvX",
+	"fn2PUzmPewiBUOJSse3M9YWB72MqHHQdRaH7Vh6IDXqrKM+v01Z0LVWMIqeOy69lsyqWUuESsV08VS5i",
+	"vBG5pJm7ElMc1pYD/wzLzRdcreFnmqZMh0lJYTQ/8RBgq/JMdwP3w/Cd6iurbpbj9mlvE0WejTQFevoJ",
+	"ypEhEIqAIomou4axDs8O7Yq/6v1qjPq+9PB+kPjC0PjesflPLt6yT2anRh8Ms9IteL6OFKD5D9qPQcS/",
+	"fWyBpf/GA0ss33HhAvaHA9Z2gv4Notpxq1qXl6ajodFu5IdBo99JlV0bo8JRH+hL4ao/V4otEmvKAs8x",
+	"EykDGxeZN/1F9l9XiEqnAorLpSI0yzTB7jyAXQYudlkGgFwrx4M/LG7ekm9SHnwdBD6q28BxFSFVHISw",
+	"960HBCPOcTLHLwaGMPxS6ANqCgBcuJYZg7xWJlN9YX91Br86X2dByg41aPTVklG3kRttMeK3tLzbJ0Fw",
+	"2a7PvI+C2vs7fM1lS8CGNBH8Ndxry3/c1yGOgiChZ5DR83ijConkK5mxAyQSq+dLxc32xs5ll+5uF0Nk",
+	"/0KAr+6cvDTQgIcp8KQUu5O3PvQIKwOHBKMK4oFuuCtjCoSdae9zcvvsVMpbzrxbWQ23vpEW/C9si2Pm",
+	"YhGBFly/fml3yBu8+5y8Yb+VTBtNUqoUEsG7NxN845UjyoBoN4YriJZrhh7i2rrtwKFehVlpUeQ8hTYx",
+	"2H/IMdX8yVX2uFp64oBtDzS5YenZC2bS1dkNNwxgsb8ovuSCYNsg/edzAvU2qSwYoQvDFPnVjfJX4DpB",
+	"l4CmLihvKvaHB5oomTMcJ81zubmE6HLi0m8J6OeE+IIXpsifQADQZvzz+d9FZVxczt5Uc15FBGaPPKUe",
+	"LfjscvbV+cPzrxx0B2Tlghb8otEdB+mYLz/aexTM0stsdjl7BjP7M6aZFS7KdzLboq9aKZ7G5F78w9WR",
+	"4ybfU22sPTV+f3jOXrQbcbS/DXiJreuMKhm6r4UUro3i44dPdqXyL6wwWHS+oGUetTOqB134ks3m5pxd",
+	"/u1jvWUcmPv9p/fJTPt09eyGbslKbiD+vWRGVz0AKvp/+8TmesGgXbC5vVw/cW2u/UU7X/lwr1UbFyll",
+	"lRXVDo7u9gQDSNTRZ7TeId15vc5zh8M6x3C7DkzYdZZdV52XDpXvXu6MinlxlCA+OtqLG12xAqvx0tHF",
+	"TrgcWVYRU4Pe3LqeJ8JgXa0fbo0YcBTD1lo9szuBOL/jCtsGOTga8veyjFBNNiwP7ZeLj+6nT6jqFF0z",
+	"A6wtf3PHmIM0ukOMtkSiXq9k7Nw/n32yX9+rVO8vd/sReY4nm/7CaT73Yu88zmHwzOVAp9su+MZqxzzQ",
+	"xAnlVUUbJqQhS37HBNGGbvU5ebeS2GVbE7/eUIvEl4Jl1qsj1LjOdj1bpPK99cSbpQzo5x+pyH7B4t8J",
+	"dskwfX+AYtjIA42O/Y7jcMvGMUW+9bXhcYZp0ieU9Z/prdXysqrJQ+dELgAQusOD5ZobyI3Q/YLM240h",
+	"p5PkoKmBRy4ANmb/Quf+D/yuVmOuTQUc3UaSdCWtD0erfMlVxZwoBVKAkI1UZlXhmajYkrVUTQ2GNKaO",
+	"aiY48eBSfweXjdYjv/OiPedVfHvOhf2y3RjApOZd1Yv1Uy953NEX2vql4f1bYzHB56aOX7axUi642e++",
+	"PPMXTeG+PPPh1mH/5W0dgtCTzOrbZrTAvxl14ErmCPbTiWusrA34j44Tc2fGLz66nz5F5/4H5qf+vjM/",
+	"YsLfcbNClon+mZ5koq+r0JIDEyC0CrD+wFN87poQNI+P0FDqS/zEv8xmUdPmddma8JMbN7HuAu2e0iNy",
+	"0lNYO6M27ecXne/YEqr5vQCVImMK3NmsEfLLOSDUV1IzQKcDDTK3bi/b9G5WGCx1pKz3EsDgwfgMn+7p",
+	"Xv6lNr37drAwcbcjS7lbSCivTbC4FrSCcYXSDaBu38J5PPDxF+37Oyb+JVcMDElcKthaiKzeBVbbVUqV",
+	"LBKipXcZPMW/w1euoVYWHOh/lOuifymlp0s/+gkAROz1Wp78BKiIpg5tWfNwkHNXmiOG4J9LwSYRrdel",
+	"qff+g8bx751SNAPIW0g5WbGxKjxzTTH6xQeedfHR/u/TvaQoGbzYvmOcxQEUX71Cty5zwwuqzIV1fM4y",
+	"auh49XGtFL+j+dSGAdbyBFTVSXI5QXvAWk1I8IOlDGgBMJG1jpdzcsOA7wGsAGBy8AoJ05dtDxdIOfvs",
+	"dkwihwIcv5UMfFUf4ai4OuIRjnb0d9BAfD+4oHxNl+yiQHaLPR3qAH2+/dgp8nL2Zf/+Bt4Hiyd8+gHI",
+	"GKivFWqsk4f59bm3zyso4Om9W/+ukd5tHSecYqs8b4f1Nkyxqo6NigygCdgFnaa3A26uo0jhA6GF5/Vl",
+	"E00/ELeMmf/G0KaS7Sq2UM9eY5rjU3zx0TPSfMIj265ZwLmgImV5NQejsixwS36C8GRoDvBtjaY24ObH",
+	"dGz8Q453ftUCE9mgDYE6+fT8KDdkQVW76Q+2qOEeP4Rccbtto1ql2QdET/wbex2hN8yobXxZHk+yLN+x",
+	"ZSmm2bJq21wLtBpAdS4ozxk054MaML+JhjbvBTxif5N05OIUjJp/ndVxIXCoG7PWgWgmMmBd1jRjSQ1H",
+	"q4LlVFf0wJvBJbPP77ME/WS84PmeYVyZGmbOtFGMro9ip9mhJlYj5MyKJm3QSZ5PdsZVzJd2NPdVRPXS",
+	"3PF00NTAa6axM6r+xWOsPDeyyVMYiqXgRut+ONZz31z584TEH00YEn90TJSZl4K+VZ9k0X9ihtBqtckc",
+	"XGIfUUHwMeCQfWOzqp7dNWKXIt+2FCHIq9WC9odem/MNQJkbEjRkceIN2TSbAY8IPzF2R/DlyhC6odvE",
+	"I3Mqg2opZXZOsGDZkLmSpb0WgT4BPRZAM2TNjXQomKFahSbeJK71qqt2BtgpdAbqDVfsDjBmqK0ORCwq",
+	"sptQfCJYqvR+Cp1bpd9HuHZ+UhL0rHxtPXhYk52EOZ8rqrbn5A1i14lmOy3mAG05Z0wg2VKPnn4GlZHP",
+	"6zq3CZQ1drOMUGXaPcKWXGjI1owu1H/mxjncm72m8BruQV+XQHXrMAolU5aViu30UQYgX5OkpboUSCVE",
+	"2Sokb3FaKTN2WKFyvyfD5X542+c+43oQL89coe4kiUN4VwPukmCrD6i/QxmFJC/ECJEMbAU2fvNM8/vu",
+	"4qP/sfdcw0Bea7sN5k7q2N/pQ3nwrsaUQFtkx9LgKabgVPvqIcn8CRb1YerP7D1DgPkKd0YCIQnXiU87",
+	"2lVxRZTTdTTf0K0mSwaKQsvYYQOzoh2vpZfJHTbs96cMAdV1r9PiukLnxnVDxsGRq08PnEodouY7xM1y",
+	"r2m7WYFNckFzftvrAV/DBVOYAPimfQyAyXyuzrkO9ATYGg1NLq5c2z4HbeCaAOXWCRcOrR7dm8Zyl4zK",
+	"ZGkuBozbHUKCisn024ft/wZYTU+53/03x5Jd/s9H3+1AYhEQHd8zvC6rzFxpI5xmNUVVrRoUg6ZlCNnl",
+	"Is1LaOF/P2GKWp4wphMVa7mHT41ni8vAtX0onuJPHn47xRtv5JpJwbDfuhcAs2J6muCBK3txUgjOME2h",
+	"MWieA3QOM+R1Ah0qg+najzWaTSdIPKhDn0fxfQR0CjzR1dGiVZ5UT+Iay4hdihKKezFosZJ5prEyB6n8",
+	"lDTs/O+i3+a7aNI9xRHR/qIpTjVHTDUqmIgd4abRTZ66zZO2NeDmmxXPvSu1UdwYu2RQzQ0DPJUmus4y",
+	"T741jf/rnt3w3b4ZxmeMpwGzXwLg9sMBYpEW8ftyi5mKHG3PUizsTGPn6UsvAw+J+A3dNigMWjKOHiWo",
+	"Gsc5ACoP583V0GJvMU1uWbFT5derfC4+up9G+KBNif8s8L2I5UJvAfjpmB38xMxpenvP7Z8EY6tpa+Of",
+	"qED4D6FdTqI1muSCgWZUf7id7awaMA92pVTTLYaMNN16wDKqQKjkhQQyNyu4xLeRHdrZBT+kaGCcBS6L",
+	"7bSRX6oDDKOOYnNN1W0mNyISHHUU/ruelfdzJLC7OnvBOsY801doHtI8Hx1I7kr142GwNNVHqqSxM3FR",
+	"5A7MsRO4iqfpvU2F4nJJfnz7808QrGxQoWvkET+fPOAklW80hKEKQA4kDmwERTXFXFKVDe2FsdhAd8N/",
+	"YQRbgaTqlV17pAMUbAUGcSPJjThZEADTT0100fGDAVCdMW5H/jOjmdq+luuTYA0rbGc1uP2gSgcoCXuB",
+	"S43LBuL+11WkGbQ2b7RtA7XdrtSKhfodXXsjrdzbE/KQQexAvKI5bjl+JCdNPjQWIXZcrGqa+Sk9/8Zr",
+	"yZyZDWOCmI3EkGRHOZ00jo3y7Fp19ksztmseEct2sthTkjEgm/cVquRjEMAHnXUiMou7634OUGTkEG6+",
+	"t2t1RLIVCGKM93DCHUlcz5Vo1zkdbwcwl2aF4AzokcJ/ZyO69PoOL/DoxH/DGAYYu/h4OVS61P29G2bh",
+	"A02gjwrEQbGTSqshKeB6NhIYPOSC+FPAwOj1+WSqA8aykTst0LUb0ml1RYkyxk7kiT33z48jAyYjHEll",
+	"sZ2SbMS+zxViuQat/XYIajN98RF/6OXBeIHtwfYVDG8R/LKYBQwGQ9YSGjVBB2ex9a33NzyLKlnfqqgF",
+	"fkM1/s2jbx83G1l/PVat+yl5oF0+r+IpKOgSCqw3+oqs6S3TngtVE6pvfcdplwvEwzg2cKBp70nFHmDW",
+	"YBXhvx0Fm+6UwEQ+bVf3nCQiufAye1S0Z3sH9dce7F9zUGSLf55Sg9fPX6AZuoBqnEmMUfuqi492334a",
+	"WpnXdDlidf64mwyUV2P+7XJ0ynSPv+kKumRDtdRVR+AmzCTo2fUu9YprI7G9bWyZf3SXTBG3+pEWBRMt",
+	"jvR44Oql0ZW7jEl9iIRvKAKQVgwbAJqVXfkpfUr7DSwjRvaFtk65gaGJQ9+a/gQXTLGi9k0j1/N0gLZo",
+	"HLINaMsZhVXzyDUwBKFYVTdI1qGHmiwYhKzWp11HKQfWES4YiGwhvYjHV1mr9gGCWbkA2gEj5SVuHeCN",
+	"n9uT7wO2+wsaYXl+WiDrKLl6wQGoM0au3KXT4CR98gP5JSmxS9hwXv30Q8cFxBd71xE1BLT2wHDoGnRa",
+	"QQtrGStGQKFR15kVKKSAReakElg3YD6Bo/kDv2OvfIfmk4UfezxMO4AJWaYaAW/jo48Q3Ki6pON0+54R",
+	"0K7zgSautdqQLwrS0KsufsErxnG65Lod6js0YbmzQU8Za3ZfGEpzNDKxEwJfO0dMpQPgsNHESCQ7ABA1",
+	"jN2l6hWz3jHWN5x0h0O7kj6heU2D6OmBAeR0K0vjYhZ7RDhOKRz4JTG/gi6nZEmR66I01nm3r028hWHd",
+	"iw3PcwzLnty+qGB091PuEVKw165n5gRQjv3K6EyjZfJxcECTnFY/Q1vISYKhsnNaWU8G5/iKSAVhPOAY",
+	"c5VoC6mc9kocmjrEqB0UQQWMHr0K6I275FhmZaQZVz+/Aa8LixH+M1XRTQVTqY+ODRj0zm7E0GoNWHea",
+	"xJoVjfG6tDUoGs8mSDLZIMnCbtRmw9PTVuwoVuR0O7TgcMkkwHQk9xtJ1L2SRl+h7a3pFrkc57I05/hV",
+	"53LhF8fqPt9w207tZ+D2Bm4EYIaBXmQgRKr0ZN9+YBijh+HKRU1R2UQaXNm/wEf7GMaJJQRKO0/kdLzB",
+	"p+9V9eruySYke6QVa12lhR3seMzcZaedvDfOYJvmcPfm4RDewE7zb2FYZrDErJGiwi4S1h/TDOvld8v8",
+	"+mr52jlyVU+PHdH7L9ekmIwK92evaTropQ1FJVqX+RJseu7yr/YeqLj2YV5t6NadcdDpa3hDbBQ3p1Mm",
+	"8PT9c1TH7cphZ2rSlhywNO20iAtmQfNLWke1wLu1f4HAlt1g1p6pgZ3e0QHXpxSG5w1Dh2viW6QPrbNe",
+	"sXxxMlfmBp4+ibaTkDwIA3oKLsSJyxdeSTMRUeZfGCuaTgYExES240FcgQgJ6TEFTmvgPA2KhaEu+Hui",
+	"qgWADN+4t0wkIWqEr+tgxonr97sLNEV3DmH4V2ANzhlSjpxjUXsfG1KjAm+wgXbzZMSh+7vd4D47A4xf",
+	"vc9J8R3HRgu5wRChC/o7jZgQLsAvr2z3KmQ8YlOYE4V9bpi5gadPU8GDjfp9CY+bGXi3VQ/wg+GKhat4",
+	"jmQsuhJwLBT2zP520Rp13FyTJw+/va9dSaHb9x/EpHTEAiN3SzJ78vh45Q51xi+eDWwnO09Emxbe6eq2",
+	"ub+B5iYhmxVPVw4gV5vDEFpzfENYretMI8gDDm90V6h2mjr1G3j8xCxt9yRgW3Phm8AOFNK5V37BW+06",
+	"yyaKSVxnWbO0sdl7ooFI65VFH3Q/VWjirdq+9XH9sSL54Wyz2ZxBJ5JS5UykMsPxxSD7OPsds+dp6HCR",
+	"pdqxjx49crxA/UaSu/eIVZxQ27pfESdC3yaLWgLLotghKCBmBRSlhBIvP6ARN2zuXE3j8BZzZm+ueDoW",
+	"oCoXVoTqcGcmK6KXIWFV/JSCemO2+UQmEuZhB1FaeBXUNm+H22D/aK1M/Igd4YXffm6l+RkyvdF4fCvT",
+	"65r42EnqiO6aZoOG+4bx5epkgvnOPv3LqX69T2nVfGt8YnioRGBE5dJLowk8sVWLxA3kT+yJKEkuxdIe",
+	"jT4zivXkdCKg+I9yQ3KqoLF71coBcARzduU8E2wUgPxSSm4EEEQ3BI4Jo6hIe7H43/trTrh1q3eEm4gf",
+	"Yz535s4u6pIhk3hjRu56ObTsfNyNI9CCQxgeF2yFMHgYu/dMIUo3TN0xdQbcPzgBwEBrh0h+9WrkV5Dv",
+	"JrSpBY7VDAnHf/Wy+Cv+U6+ku9U0E5VY0e9nfcFYdrH2BDZhTfWz/fP3OZuQKyT1/d57uTvxKphyNnj1",
+	"DWPitTOyNP998NS9sdcEYgIu02T/6l78uY/fF7IUGbakjxV8b6gmC3vZcaTasdJf/q0jzi/AfXYdIi7J",
+	"gvsqASoITQ0pNTBM1oVqzb4pSV1UUHWa91EDBOdVbVsrSp2uXw7irErRD3iwf/8CG5O3O6NNulKAYdkI",
+	"UBDIBlwK7aMkjgMaYA2tHEA12+M6k78pxTgwbE7FssSqnGDHgK+eHr9hQG8teClihgpNKwAHdx1GJ124",
+	"qgYHtgPmdkuRWONoztp75D7dz1srfr9mqCP6m75g/9Xb9KRyQ2RpNM8wFezqgy9dk5dG31Ovjrkmt8Ia",
+	"sY6+KdggveoVA4RPo5qjkpeG/ENyoVv6x3fvhpQAxS69XhU12kMQbs6tUaRBKM/XGWEfgD8LaPqbpK2Q",
+	"NI+bN1BY+fzFcF0P1qg+0DCiWL2OcIwNwU4nTwOKK8Kf4TC2+xNmjDHODqvZ/SK6RJyUPz8UVXgB3eDq",
+	"UtRABNbXhvfJmL3itSumPY2zj+94RwVACu6r2I7eSs6X8JL/cebm4ewdkI9wDYgVZCLhwlEqXDWuuwHq",
+	"ewDXrhwXib1jUeY53nY+WXypSwPgYTnLUnWtWVCkOFmoSrlVfVa58t/ZOXlV01HfsqItTgplKJoKegFX",
+	"nEqMwPicdsNfp6ks4w0zqP/zkaMRFU4OppzQbG2X1yhqpHLtornQhuY5fFSzjmwusy3ZMoNei+ZLV0TY",
+	"dkdAifdzFr5w10xSxomHypgqTjeqyXo84vtqc6JT/dvfbvCFPyxPsSFesY2ft2k3RfOtU6QivfgzFUpI",
+	"+pKUXfG++Ig/jGCebizU5+p9FP9K3wFJIDCr/t4xjfoWTRG8B5d0zCX6giT84QQS/uxE7ITx1Xf0ziPE",
+	"vMNGO51s9GAicSb/i0x1IjJVgAa2wWpckzua88zbfXY9eigtgBncWgxJLx3rQqqlNAbD2xHfAi6Zttfu",
+	"rokmIPcv0RLiAl10l3tgZ2vKc0KzTDGtu4DXp09O2J03cLBUNWhHNSVvmDUDXWMaSnIubu10pCspNauA",
+	"igXVeiNVhv0farhiVU+4cWyRBpOemugyXdXxcARr27uVNKbdHx5djSFjE6+ZxtgEP3GUsYmjms7YVGtf",
+	"+V/vYhfmdsqd2Y2cePwVbtzGZNuNWvTP9Q94yRRTDa8aM9NuTNOdqna6ca6s2iyYLHwL95gtj99yMkPH",
+	"TdW0lnzjpV+CIQ8LsiPMFx/h/yOs+HqJvlwj3n0kebeSvuyNG5JLzVyHL27qopYxBv6yIZfHt++/HKl/",
+	"eHqp/4zGfVf0V4zmWLETJeTDK044T+4Nodw9y3M7S08ffnUcK+VdbV6QxoCrssGMGjqn2psmzYmSpe5F",
+	"KwFK8aTTBC+IRAhxeJNRjmGnQI+tQdJSXwwU3+T1FB1/kzdm5wCb+LPtyM3QbLbkz7pf/UYXTMMLuGwU",
+	"1AB6vPcpdV/ttMASulwuZaC+aRoWvurjxvHw5RPibj152gIZ56XCxtJyKXW/uVd/06j1cunVXrLWVrq1",
+	"t/PZ+IzpPdNh05maDRmJ8yxPIhau4thKBPnT27cvrFD88vbFn7GuyooG+dPrVz/Yf/7319//8OdYUWW9",
+	"8y8+6hX9NHgIjeMH+LcjMSSfZD5jHOT5TunpGNNVr2jvnnGMh7PL2f/628Ozb+nZ4v3Hr598+m+BKXjf",
+	"WhVA1o9QyDd43RQ68i+sMK5WYlhHunFNqiSxHAH4R6Vmvrc7L5pExb3K8r7lLKNLTSbVW411i7BB+UWd",
+	"SnEJtmmuWFcj4TJelLqkUO0VK9D+q71gwhKkUSVFgba79yklmqoxZ9ycfAfwMKz0qZHyju7EgcignCSy",
+	"jB/h/yNiH50t+Fna5wb1CyYocAZkafw5ka4kT9lVlxkV5oMbcmtlnZuxB0lDjI8cA0F/4CgK7tibpakU",
+	"k5nrKt+oJIkRCPgrky+kTO8LUrFVPKZRm1dZNYCwgQI98qZiogJBNX6Q1R1bpFP0vEWQdurf4helHjBZ",
+	"YI7+qo9osLSFbmwvd8NNzkIVS4F+6XjtroR9zj4AMTMopIqcJBzaA+BEusqLEV8XUmFqLWybvYQLwm7s",
+	"fWDE4/3cLwFW/IdxknG5PEz2MwOMPcubz0MCovT5L8/+R4K9nKUiP7v+2K5JkgMnkt95UQBnOXBLYca9",
+	"IqJdV0FdTw7X0ItSsDPDfS4/bO98L7JfBHvL1xOdxT433pXuYQqH6s6jWa+/LBaT+PR/1dYqJX45SCoz",
+	"IPFzbM51nt+1bFtQnruljLmJ37ElF82FO1qZt8NvBOjNNPTyyzw7MjfkT9IUtDSrP5/PgmRQqcLTd4Cb",
+	"A69LqleP6Xz5zhcclmbFhLFfJxURjGXTIAxgAYiRxJoy7ZUF2Me23W6ASJFviRQp4ouUqwG0NtCcMUGW",
+	"/M7DX4NpBSXv2KT71H7Jzh4d2qJw0xQG8OG8489g7yFFt1S3sCSTCIzrVoJrbyfqCnmkBdTKgzRw3ehP",
+	"Qa4hOefKoFBlAE3LCi2kjuRzTXKpI6ChptKN4AvBVH/trztZirp6w5eWwwotmfNfpMCGMR7UdZ3nyMzv",
+	"i9g0YSLrVePVQgA0ptcveY2XTBFFfQ1wszG7xg1quhYv1pDFXuF57gtDWhNZ9XmOTyRe8tk0zSv7CZO5",
+	"WzghrbyBizo7Jk5S45kBBLeU0Chn7lv4wIw3Zlix1E1QdIbf4CVTiGpVK/gHaHnXcGkRe+Tp/RtTW/HN",
+	"xvs1pJ7YdY/Z/Z0XR0l32edMJblVSbE93XwbY9cv+ndeuCL3XNIM0JoGDOnAbF4UMufp9txL2NDMvobL",
+	"7yu941q046umBWTiSx1sHevbdLuGWwpsb72m6YqL7u7HSVUUpuI8VR9GTSpNb0e1r21TBqYrJdfsjH0w",
+	"TPi46/1rUd1Yjg0CbwktNq7FNwEsnmWoU7lGLZy05Nrjkd3iWPvfyBw6ZLo1wjj9zjqURUYN0+cfkHVw",
+	"aB3+ipePpFH6sDeVITCZcH38Yk1M8biguj/O/Px6vDxoh1bH8wVgURoTpxlVaRzyd4N/HoVGsVMULfYP",
+	"xi16UUi7qKNCyZRlWDO+pqKk+SyZIZ/B+9FP144ievfx2MoggeNrW/E3x57dcfo9O0TOmYPXxoKZhwQd",
+	"I98CJBGxKX+0x5RnZXhK5B1T7m9SinEz0akEcr0GrUTGZqTULHspjjIjrktBb4/YnSHfGKqMrjuJNQwV",
+	"q2wYBbrZ6pexz4B+ZHrw3cFbpTLBBcBMRjITdatSdAVGrMSPcoPnlpHglRG7mtHOutYVmwUbfXvm2F62",
+	"8Gkgf3xUEucUJF8D5m1lTEOc2dMVR8q3sdvuWmqrLm5ZvsVoxxWEMGRpfIfehsQ19HWqmDmDK/oOuBu4",
+	"7h1cdkqG6MZrQiuBf5jIQjaMrpHTD2cQSs6kSBnNe5HI3bk6fkRnZ5om5PAeuUKOM3+Kd964wkCWa2sh",
+	"gkuenaZXfkhU3uAbXcvrqMgkdetsDFJrw3PsEOTNrngTr8Z+1d5Qj6WWbvhS/FKO6wZ3g5azI0w+PSMn",
+	"Xwr7Mtg+cVWjq4ZsJxLi6RhRBqfk3UpCJSouBO/j4rCz91KcSKU8UyxjwnCaT65SPhM/zQ0WU48KIPuI",
+	"81BK15p7N/7aMRvwe5FNFFX/XmQQ1ZULF1mvoujz0qDjjAGepAe8E/20U8QeuTEjY77VuKbZsVaNu8RR",
+	"tW+TqqEoqOwKcNyVoIuPGr/r04AsRdXgZ5ciB4NoS9FY4JBb1ONAh4AsM2q2vuACmC71IGwI+gXDAcw1",
+	"yei2oo2A7PLv7oN/lYuFZubXmM+T0W3L46niZxmGCAY9rJ+5KA2wsBOaQXDqr2+f7ZJM5zKlOQwtNhIc",
+	"aNj9+uZJ0/c6g3/uYi0/BnpoqAr3uuEik5sHmoA/GRsFXrVvCCdgT/rVcFibJDAGz4bRB/s6JKDUQa6I",
+	"fOv6CruAIjSkLjXTxIMNGpUHwLBv/xgbEZqqe4YXGoMAymch0bC048nzS2g4yO6YIPNto/UuDFQCsSij",
+	"KudM1X1KY3EUYZ+/5+he+IVgHwzQUF8SRFCZFcUNlhCpEkyvw3n7MkNadrv3gO0fNh20iYPj2BVxSDM+",
+	"1tDaeYjFGh27cmPaO3zUNVwqKQAMrV8G+1kpFSSVa+a6IEeUCdcpVdnQ/L//MhuLT98i3Lpc8OrGQYx9",
+	"4HdOYmBYruc3Vl7yHK/wJ8gE4J/WmHZbplan3ahFQ5hzq2XYw4E2Ydp9aj2Oo2H+pi3VQO1YF2rwBmYE",
+	"skJcLBHGCVuQXCMn845O18Z1xncpfVbsyJGSct2bGbJ/PyV9un1+ZCvC2KaYdAgNl66pfqdrv92EvvuA",
+	"40ewRwNw0bq+ytAbmWYEg/qdCa6p0KMBA89m3jvFfE2X7EhlqW7k0/Srg3lMsHL/nLxidy5n71opHkA+",
+	"P4Il3s3pZyHt/lIg8UcMmtrZ/Jwteb+r2ec9t3KQZz7NObB1jWaZb1LBN/frBZ27Xm2xXYtGxefoB+Ct",
+	"lOkYTZoc/8j/f07QULZW4mYlq15D4WrBsfs5uBKpg272rIVHd05hTL4ZWTplr6NimWP+G3nLvf9pP6zV",
+	"wEzUfN91Hxvk84PfpyeCr0ZXPOOLBVMascZ+yM0eOwKqR9yjjr7mKyqy/iX/Ea+YJM1KfXjqyyqXw0Ce",
+	"68exoZrgrIHdeNbqmA2Ch00yVFU0qVdyc8/9Gm1fyM1qJfNTAcKvFaMnLQ84jjQEMZ5cY0JNiWmE5Blm",
+	"7xpAXycwXBBrim1RwRiPEWjIEO72cwJkQVBzi80VIPu34WaVKboR0KglpeIB9OIqRdaGWba2deHgGj37",
+	"+rW75J/eHqYGIQ/fPHzoT4cNz45tIQeXQac0P6R16eC+v7EPHmzOdLR4A7T3aAeHH337uBEdfvT1YCN/",
+	"fMZhcYJH09h6qSy2k7UWp0SvEZ5jX9vQF0Y2T/wEA6TwS+QrRqViNMsXGHeIKQGE7IxA60yA1AnjMcrl",
+	"kmlzkoRc3MSuOmvplSzzjBRMrWihobke6nCWnZPG2CAOu+b6+PrBULV0K3RkBfGCi+yte/ppbAP39GN1",
+	"Ojo44mxHMcZIuBae6dtqfKCOX1N1m5ykb+AogxLyhjiLdvvb0WgCNKCueg3avymGI8S0e4LYwrosKJfy",
+	"1oH/tlViC57HsFdsVD30MnD8wMxRuTf61vCveiRNGCumyxdo+7YqpbRxOiNpAXIH+uTcU1G4urAhlhR/",
+	"1SRIC/e2ccu1U9c2HbdJXUqHoXrF0KzG6BQ1uP8dX01zg/jpvPjofxzBRlVNy+eDYIRmAoA8O/WF26uK",
+	"eXtFNSlKiDphBsy1Rx9H7NL45uP3U3nDCkZNfGIf707sadqQ9HCF7MwsEXLTEqZBXsYJKRlf0TXLvlRO",
+	"RgeHtbKVOWrG6kjsJ2OckKYM6oM6PZAfB3g1fHuWbk1MLwluMo4FzTOHBVqzJFUB0xfBc9aUt89NdPaq",
+	"QW511WDnwW4vSH0lMmLnD3OMiLfZ2cvjCQq9WE7F5jd87ryoehhN0q9VWruW0OaWvnImrieR89ZrY5oN",
+	"Wxc5FEb2ac231VWTuBjubaMikdXIptOc7o0BSuKYzqy+6Djk7GMm7y/2IVEo1T48a988/NejE69FMKxJ",
+	"TUNEpyLm9e+8hPrqJahUYErjgqzMOq/2ckIo1LgQKKPVWqoHuqZQo6RQTDNhYF5CquAiXbH0lvWS47D0",
+	"Ni7U3SI9BJdwgx3gSkHwz9HySvjrCHTdHw6JsJf6eyXHqUB7nZ40Y44EFJryDKOoXnKQjonNQTx11R9w",
+	"zqzNvlHcHoZBgWMf6LqA49791Isq8hP0PV77B+e8D2dSqimFuV5y4UD9wIao5Pqy0ZWRCiIXC54yu+GX",
+	"iq4Tj7nGSjesCKgp18dWBLDG/A71Cclk+sEqgsLA/5DxAkI69p+KQ8wymS0UXQLD5Psejv1aLj76H0cY",
+	"gA119OXxU1fLuUNR3VtwF/+mP7yI+5e1NchIyTTNeblXLIQa5MToBkPsi9623zJRj9F9LK/En5VBVPL+",
+	"lN2f24X9osyua5cVAG+1JaVYJ2EPu1brfJ1UQNqArfOplwF+rDH1tluUzBHcAMFWezDEjKqalT2+Y8Jc",
+	"D/9UeM8vUsJAD/pKKqhYb4nbA31ObmCcNZiF5rncMAieCGkq6tyElCJnWgMRbFM2iWYi021GIMPTW2bs",
+	"KQs/9NtccMlJQaH4hiDLh9TsBLxKUjPXsHjFNbYjBhobA4m/qodxq3txTSU66pyqZ+0gX14idiIatP+r",
+	"Zm+br/hnpar+w1e0P+vKEoQ/XdPwK6yLspLIXeVgWWBhBg0zqzb2sKK8l//sLVwwKu5U0b8fg5+JpuOf",
+	"A2O8BmGIPg3X5Rgjs6fk/aqB3/oytoxuoyWt8n7vuBaEZ7GHI34x/AIuzNdPZk2o2KgqYuQf4Ab5+7xl",
+	"nsr1mp5pZqXHsIzc0bxkmvzpzYtn5Mmjbx7+OVr5qYMsV6m++2xtJEHKfuIiFFRJkPbPDm8/2r+KgSo7",
+	"hUcZpgNuvbNRVAnllD2tRG6BWXvhjAB4rbrzCqFU+exydjH79P7T/x8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

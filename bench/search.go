@@ -45,7 +45,7 @@ func searching() {
 	defer s.Close()
 	a, err := s.CreateAccount(ctx, store.Account{Name: "bench", DisplayName: "Bench", Role: access.Author})
 	must(err)
-	shut, err := s.PutFolder(ctx, store.Folder{Name: "Closed"})
+	shut, err := s.PutFolder(ctx, store.Folder{Name: "Closed"}, store.Account{})
 	must(err)
 	began := time.Now()
 	words := fillSearch(ctx, s, a, shut.ID)

@@ -21,14 +21,14 @@ import (
 // loadHouse adds folders, and the documents of the house, to the procedures that are there by their titles.
 func loadHouse(ctx context.Context, s *store.Store, files *blobs.Bucket, people, made map[string]string) error {
 	folders := map[string]string{}
-	circle, err := s.PutCircle(ctx, store.Circle{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}})
+	circle, err := s.PutCircle(ctx, store.Circle{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}}, store.Account{})
 	if err != nil {
 		return fmt.Errorf("loading the demo's group: %w", err)
 	}
 	for _, f := range []store.Folder{
 		{Name: receiving, Open: true}, {Name: coldRooms, Open: true}, {Name: quality, Ask: "Adaeze Quillan", Circles: []string{circle.ID}},
 	} {
-		kept, err := s.PutFolder(ctx, f)
+		kept, err := s.PutFolder(ctx, f, store.Account{})
 		if err != nil {
 			return fmt.Errorf("loading the folder %q: %w", f.Name, err)
 		}
@@ -75,7 +75,7 @@ func (w written) load(ctx context.Context, s *store.Store, folders, people, made
 		return err
 	}
 	made[w.title] = d.ID
-	who := access.Viewer{Account: people["adaeze"], Role: access.Approver}
+	who := access.Viewer{Account: people["adaeze"], Role: access.Administrator}
 	if !w.start {
 		if d, err = s.GiveNumber(ctx, d.ID, who); err != nil {
 			return err
@@ -144,7 +144,7 @@ func loadFiled(ctx context.Context, s *store.Store, files *blobs.Bucket, name, t
 	if err := s.AddPages(ctx, file.SHA256, texts); err != nil {
 		return err
 	}
-	who := access.Viewer{Account: by, Role: access.Approver}
+	who := access.Viewer{Account: by, Role: access.Administrator}
 	if d, err = s.GiveNumber(ctx, d.ID, who); err != nil {
 		return err
 	}

@@ -29,6 +29,18 @@ type Result struct {
 // says to people, as a refusal, is shown to the job's owner; of any other they learn only that something went wrong.
 type Work func(ctx context.Context, j store.Job, progress func(done, all int)) (Result, error)
 
+// Later is the error of work that could not be done now and may succeed later: the job is tried again after a while.
+type Later struct {
+	After time.Duration
+	Err   error
+}
+
+// Error is why it could not be done.
+func (l Later) Error() string { return l.Err.Error() }
+
+// Unwrap is why it could not be done.
+func (l Later) Unwrap() error { return l.Err }
+
 // Runner runs the kinds of jobs that it has works for. Slow work gets a runner of its own, so that
 // quick work need not wait for it.
 type Runner struct {
@@ -167,11 +179,15 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	close(ended)
 	beating.Wait() // so that nobody hears that it is at work after it has ended
 	last := context.WithoutCancel(ctx)
+	var later Later
 	switch {
 	case ctx.Err() != nil: // the server stops
 		err = r.Store.ReleaseJob(last, j.ID)
 	case work.Err() != nil: // cancelled: the state says so already
 		err = nil
+	case errors.As(err, &later):
+		r.Log.Warn("a job is tried again later", "job", j.ID, "kind", j.Kind, "after", later.After, "error", err)
+		err = r.Store.PostponeJob(last, j.ID, later.After, forPeople(err))
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
 		err = r.Store.FinishJob(last, j.ID, store.Outcome{Failure: forPeople(err)})

@@ -20,40 +20,48 @@ import (
 
 // open marks routes that need no session; byDevice those that a recorder calls with its token.
 const (
-	open     access.Role = ""
-	byDevice access.Role = "device"
+	open     access.Act = ""
+	byDevice access.Act = "device"
 )
+
+// denied says why one may not.
+var denied = map[access.Act]string{
+	access.Read:       "Your account may not read here.",
+	access.Review:     "Your account may read what is released, but not what is being written.",
+	access.Edit:       "Your account may read here, but not change anything. Ask your administrator for the role of author.",
+	access.Administer: "This is for administrators.",
+}
 
 var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
 
-// rolesOf reads which role each operation needs. One that says nothing of it is an error.
-func rolesOf(ops map[string]operation) (map[string]access.Role, error) {
-	roles := map[string]access.Role{}
+// needsOf reads what one must be allowed to do to call each operation. One that says nothing of it is an error.
+func needsOf(ops map[string]operation) (map[string]access.Act, error) {
+	needs := map[string]access.Act{}
 	for name, op := range ops {
-		role := open
+		need := open
 		if op.Security == nil {
 			return nil, fmt.Errorf("%s says nothing of who may call it", name)
 		}
 		for _, requirement := range *op.Security {
 			if _, ok := requirement["device"]; ok && len(requirement) == 1 {
-				role = byDevice
+				need = byDevice
 				continue
 			}
 			scopes := requirement["session"]
-			if len(scopes) != 1 || !access.Role(scopes[0]).AtLeast(access.Reader) {
-				return nil, fmt.Errorf("%s does not name one role", name)
+			if len(scopes) != 1 || !access.Act(scopes[0]).Known() {
+				return nil, fmt.Errorf("%s does not name one act", name)
 			}
-			role = access.Role(scopes[0])
+			need = access.Act(scopes[0])
 		}
-		roles[name] = role
+		needs[name] = need
 	}
-	return roles, nil
+	return needs, nil
 }
 
 // authorize refuses whoever may not call the route.
-func (s *Server) authorize(roles map[string]access.Role) gin.HandlerFunc {
+func (s *Server) authorize(needs map[string]access.Act) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		need, known := roles[c.Request.Method+" "+c.FullPath()]
+		need, known := needs[c.Request.Method+" "+c.FullPath()]
 		if !known {
 			problem(c, http.StatusForbidden, "This can't be called.")
 			return
@@ -84,8 +92,8 @@ func (s *Server) authorize(roles map[string]access.Role) gin.HandlerFunc {
 		case need == open:
 		case a.ID == "":
 			problem(c, http.StatusUnauthorized, "Sign in first.")
-		case !a.Role.AtLeast(need):
-			problem(c, http.StatusForbidden, fmt.Sprintf("Your account may read, but this needs the role of %s.", need))
+		case !may(c, need, access.Thing{}):
+			problem(c, http.StatusForbidden, denied[need])
 		}
 	}
 }
@@ -110,8 +118,12 @@ func (s *Server) whoAsks(r *http.Request) (context.Context, store.Account, error
 		err = nil
 	}
 	// A session from before there were epochs belongs to the first.
-	if epoch := max(1, s.sessions.GetInt(ctx, "epoch")); epoch != a.Epoch {
+	if epoch := max(1, s.sessions.GetInt(ctx, "epoch")); err != nil || epoch != a.Epoch || a.DisabledAt != nil {
 		return ctx, store.Account{}, err
+	}
+	sits, err := s.Store.Sits(ctx, a.ID, s.sessions.GetString(ctx, "sitting"))
+	if err == nil && !sits {
+		return ctx, store.Account{}, nil
 	}
 	if err == nil {
 		a.Closed, err = s.Store.ClosedTo(ctx, a)

@@ -61,7 +61,8 @@ func TestWhatIsInAClosedFolderIsNobodyElses(t *testing.T) {
 		return map[string]any{"id": fmt.Sprint("c", base), "blocks": []any{map[string]any{"id": "lead", "base": base, "order": "Z00000", "removed": false,
 			"content": map[string]any{"type": "step", "document": id, "words": map[string]any{"type": "doc"}, "figures": []any{}}}}}
 	}
-	code, body = adaeze.do("POST", "/api/documents/"+move+"/changes", step(0))
+	admin := h.browser(t, "admin")
+	code, body = admin.do("POST", "/api/documents/"+move+"/changes", step(0))
 	require.Equal(t, 200, code, body)
 	_, body = tomasz.do("GET", "/api/documents/"+move, nil)
 	assert.NotContains(t, body, "Ammonia")
@@ -78,7 +79,7 @@ func TestWhatIsInAClosedFolderIsNobodyElses(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(folders), &all))
 	for _, f := range all {
 		if f.Name == "Quality" {
-			code, body := adaeze.do("PUT", "/api/documents/"+adaeze.documents()["Receive a lot into a cold room"]+"/place", map[string]string{"folder": f.Id})
+			code, body := admin.do("PUT", "/api/documents/"+adaeze.documents()["Receive a lot into a cold room"]+"/place", map[string]string{"folder": f.Id})
 			require.Equal(t, 200, code, body)
 		}
 	}

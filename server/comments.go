@@ -83,7 +83,7 @@ func (s *Server) saying(c *gin.Context, id, body string, mentions []string) (str
 		if err != nil {
 			return "", nil, err
 		}
-		if !access.May(a.Viewer(), access.Edit, access.Thing{Folder: of(d.FolderID), Draft: true}) {
+		if !access.May(a.Viewer(), access.Review, access.Thing{Folder: of(d.FolderID)}) {
 			return "", nil, refusal.New("%s may not see this document while it is written, and can't be named.", a.DisplayName)
 		}
 		kept = append(kept, a.ID)
@@ -151,6 +151,6 @@ func (s *Server) commented(c *gin.Context, id string, err error) {
 		s.fail(c, err)
 		return
 	}
-	s.events.send(event{kind: "comments", data: documentEvent{Document: id}, to: toEditors})
+	s.events.send(event{kind: "comments", data: documentEvent{Document: id}, to: toReviewers})
 	c.Status(http.StatusNoContent)
 }

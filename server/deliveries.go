@@ -6,6 +6,7 @@ import (
 	"errors"
 	"mime"
 	"net/http"
+	"strings"
 	"time"
 
 	"raconte/api"
@@ -34,7 +35,7 @@ func (s *Server) ListFormats(c *gin.Context) {
 	out := []api.Format{}
 	for _, f := range formats.All {
 		about := f.About()
-		if about.Whole && !edits(c) {
+		if about.Whole && !may(c, access.Edit, access.Thing{}) {
 			continue
 		}
 		f := api.Format{Name: about.Name, Title: about.Title, Layouts: about.Paged, Whole: about.Whole, Templates: []template{}}
@@ -61,12 +62,12 @@ func (s *Server) ordered(c *gin.Context, id string) (works.Order, bool) {
 		problem(c, http.StatusBadRequest, "Name a format.")
 		return works.Order{}, false
 	}
-	if f, ok := formats.Named(in.Format); ok && f.About().Whole && !edits(c) {
+	if f, ok := formats.Named(in.Format); ok && f.About().Whole && !may(c, access.Edit, access.Thing{}) {
 		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
 		return works.Order{}, false
 	}
 	o := order(in)
-	o.Document, o.Draft = id, edits(c)
+	o.Document, o.Draft = id, reviews(c)
 	return o, true
 }
 
@@ -145,7 +146,7 @@ func (s *Server) CopyDocument(c *gin.Context, id string) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
 	var buf bounded
-	err := s.Works.Copy(ctx, &buf, string(in.As), works.Order{Document: id, Steps: of(in.Steps), Draft: edits(c)}, accountOf(c).Viewer())
+	err := s.Works.Copy(ctx, &buf, string(in.As), works.Order{Document: id, Steps: of(in.Steps), Draft: reviews(c)}, accountOf(c).Viewer())
 	if errors.Is(err, errTooMuch) || ctx.Err() != nil && c.Request.Context().Err() == nil {
 		err = refusal.New("That is too much for a clipboard. Choose fewer steps, or make a file of it.")
 	}
@@ -174,7 +175,7 @@ func (s *Server) ListDeliveries(c *gin.Context) { s.listDeliveries(c, accountOf(
 // ListDocumentDeliveries answers with a document's deliveries: all of them to those who edit it, their own to readers.
 func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) {
 	owner := accountOf(c).ID
-	if edits(c) {
+	if reviews(c) {
 		owner = ""
 	}
 	s.listDeliveries(c, owner, id)
@@ -202,7 +203,7 @@ func (s *Server) maySee(c *gin.Context, j store.Job) bool {
 	if o.Folder != "" { // it holds what its owner may read, and others perhaps may not
 		return j.Owner == accountOf(c).ID && may(c, access.Read, access.Thing{Folder: o.Folder})
 	}
-	return is && (edits(c) || may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}))
+	return is && (reviews(c) || may(c, access.Own, access.Thing{Owner: j.Owner, Draft: o.Draft}))
 }
 
 // aDelivery is a delivery that the caller may see; own asks for one of their own.
@@ -266,11 +267,11 @@ func (s *Server) RepeatDelivery(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	if f, known := formats.Named(o.Format); known && f.About().Whole && !edits(c) {
+	if f, known := formats.Named(o.Format); known && f.About().Whole && !may(c, access.Edit, access.Thing{}) {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
-	o.Draft = edits(c)
+	o.Draft = reviews(c)
 	o.PDF.Attached, o.Number = o.PDF.Attached && o.Draft, 0 // from the present one
 	if j, err = s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID); err != nil {
 		s.fail(c, err)
@@ -309,11 +310,13 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 		return
 	}
 	defer file.Close()
-	if err := s.Store.Taken(c.Request.Context(), j.ID, accountOf(c).ID); err != nil {
-		s.fail(c, err)
-		return
-	}
 	o, _ := works.OrderOf(j)
+	if part := c.GetHeader("Range"); part == "" || strings.HasPrefix(part, "bytes=0-") { // what follows is the same download
+		if err := s.Store.Taken(c.Request.Context(), j, o.Title, o.Format, accountOf(c).ID); err != nil {
+			s.fail(c, err)
+			return
+		}
+	}
 	media := "application/octet-stream"
 	if o.Folder != "" {
 		media = "application/zip"

@@ -1,9 +1,7 @@
 package server
 
 import (
-	"crypto/rand"
 	"crypto/sha256"
-	"encoding/base64"
 	"encoding/hex"
 	"errors"
 	"net/http"
@@ -44,7 +42,7 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 		problem(c, http.StatusUnauthorized, "This token is not known, or it was revoked. Its owner can make a new one under Setup.")
 	case err != nil:
 		s.fail(c, err)
-	case !access.May(owner.Viewer(), access.Edit, access.Thing{}):
+	case owner.DisabledAt != nil, !access.May(owner.Viewer(), access.Edit, access.Thing{}):
 		problem(c, http.StatusForbidden, "The owner of this token may not bring shots in any more.")
 	default:
 		c.Request = c.Request.WithContext(pictures.For(c.Request.Context(), owner.ID))
@@ -70,9 +68,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Give the recorder a name of at most 100 characters.")
 		return
 	}
-	raw := make([]byte, tokenBytes)
-	_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
-	token := base64.RawURLEncoding.EncodeToString(raw)
+	token := newToken()
 	d, err := s.Store.AddDevice(c.Request.Context(), accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
 	if err != nil {
 		s.fail(c, err)

@@ -22,7 +22,7 @@ import (
 
 // revised is a document as it is, or, by its number, one of its revisions, which those who edit may see.
 func (s *Server) revised(c *gin.Context, id string, number *int) (w store.Whole, key string, err error) {
-	if number == nil || !edits(c) {
+	if number == nil || !reviews(c) {
 		return s.visible(c, id, true)
 	}
 	w, err = s.Store.Revision(c.Request.Context(), id, *number)

@@ -24,8 +24,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// edits tells whether the caller sees drafts and shots.
-func edits(c *gin.Context) bool { return may(c, access.Edit, access.Thing{}) }
+// reviews tells whether the caller sees drafts.
+func reviews(c *gin.Context) bool { return may(c, access.Review, access.Thing{}) }
 
 // visible is the document as the caller may see it: readers see its last ready revision. Where it is composed, as it always
 // is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept, since a
@@ -37,7 +37,7 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 	}
 	key = fmt.Sprintf("%s draft %d", id, head.Seq)
 	load := s.Store.Whole
-	if !edits(c) {
+	if !reviews(c) {
 		if head.State == document.Retired {
 			return store.Whole{}, "", refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
 		}
@@ -49,11 +49,11 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 		load = s.Store.LastRevision
 	}
 	v := accountOf(c).Viewer()
-	around, err := s.Store.AroundOf(c.Request.Context(), id, !edits(c), v)
+	around, err := s.Store.AroundOf(c.Request.Context(), id, !reviews(c), v)
 	if err != nil {
 		return store.Whole{}, "", err
 	}
-	composed = composed || !edits(c)
+	composed = composed || !reviews(c)
 	if len(around) > 0 {
 		made, err := s.Store.Composition(c.Request.Context(), around)
 		if err != nil {
@@ -71,7 +71,7 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 	if w.Around = s.Works.Addressed(around); err == nil && composed {
 		w, err = s.Store.Composed(c.Request.Context(), w, v)
 	}
-	if err == nil && (!edits(c) || w.Seq == head.Seq) {
+	if err == nil && (!reviews(c) || w.Seq == head.Seq) {
 		s.documents.Add(key, w)
 	}
 	return w, key, err
@@ -235,7 +235,7 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 	if time := document.AboutTime(d.Seconds()); time != "" {
 		out.Time = &time
 	}
-	if edits(c) {
+	if reviews(c) {
 		removed := blocks(w.Removed, document.Numbers{})
 		out.Removed = &removed
 	} else {
@@ -497,7 +497,7 @@ const longestLayout = 7 * time.Second
 
 // publish tells other browsers that a document changed. Readers learn of revisions only.
 func (s *Server) publish(d store.Document, change string) {
-	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, to: toEditors})
+	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, to: toReviewers})
 }
 
 // publishRevision tells readers that there is another revision, or that there is none for them any more.

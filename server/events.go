@@ -25,9 +25,9 @@ type event struct {
 // audience tells whether an account may know of an event.
 type audience func(store.Account) bool
 
-func toEditors(a store.Account) bool { return access.May(a.Viewer(), access.Edit, access.Thing{}) }
-func toReaders(a store.Account) bool { return !toEditors(a) }
-func toOwner(id string) audience     { return func(a store.Account) bool { return a.ID == id } }
+func toReviewers(a store.Account) bool { return access.May(a.Viewer(), access.Review, access.Thing{}) }
+func toReaders(a store.Account) bool   { return !toReviewers(a) }
+func toOwner(id string) audience       { return func(a store.Account) bool { return a.ID == id } }
 
 type documentEvent struct {
 	Document string `json:"document"`

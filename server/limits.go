@@ -56,6 +56,9 @@ type bodyLimit struct {
 var bodyLimits = map[string]bodyLimit{
 	"SignIn":          {mostSignIn, 100},
 	"ChangePassword":  {mostSignIn, 100},
+	"AddFirst":        {mostSignIn, 100},
+	"Forgot":          {mostSignIn, 100},
+	"UseTicket":       {mostSignIn, 100},
 	"Change":          {mostChange, mostChangeValues},
 	"FinishPicture":   {mostFigure, mostFigureValues},
 	"FindTargets":     {mostFigure, mostFigureValues},

@@ -34,9 +34,10 @@ type Config struct {
 	Works    *works.Works
 	Web      fs.FS // the built interface
 	Log      *slog.Logger
-	Address  string   // as colleagues reach it
-	Proxies  []string // addresses or networks of the proxies that are believed when they say who asks
-	Key      string   // the file of the key that signs the recorder for many machines
+	Address  string    // as colleagues reach it
+	Proxies  []string  // addresses or networks of the proxies that are believed when they say who asks
+	Key      string    // the file of the key that signs the recorder for many machines
+	Identity *Identity // the house's own sign-in; nil where there is none
 }
 
 // Server answers requests. It implements the interface generated from api/openapi.yaml.
@@ -101,7 +102,7 @@ func (s *Server) Handler() (http.Handler, error) {
 	if err != nil {
 		return nil, err
 	}
-	roles, err := rolesOf(ops)
+	needs, err := needsOf(ops)
 	if err != nil {
 		return nil, err
 	}
@@ -120,7 +121,7 @@ func (s *Server) Handler() (http.Handler, error) {
 		}
 		s.serveWeb(c)
 	})
-	group := r.Group("", s.authorize(roles), s.within(ops), timed(ops))
+	group := r.Group("", s.authorize(needs), s.within(ops), timed(ops))
 	api.RegisterHandlersWithOptions(group, s, api.GinServerOptions{
 		ErrorHandler: func(c *gin.Context, err error, code int) {
 			problem(c, code, "The request is not in order: "+err.Error())

@@ -96,54 +96,6 @@ func (b browser) ready(id string) (int, string) {
 	return b.do("PUT", "/api/documents/"+id+"/state", map[string]any{"act": "release", "seq": whole.Seq})
 }
 
-// TestEveryRouteChecksWhoAsks goes through all operations of the API's description.
-func TestEveryRouteChecksWhoAsks(t *testing.T) {
-	h := start(t)
-	nobody, reader := h.browser(t, ""), h.browser(t, "ruben")
-	ids := h.browser(t, "ines").documents()
-	spec, err := api.GetSpec()
-	require.NoError(t, err)
-	checked := 0
-	for path, item := range spec.Paths.Map() {
-		for method, op := range item.Operations() {
-			scopes, device := []string{}, false
-			for _, s := range *op.Security {
-				scopes = s["session"]
-				_, device = s["device"]
-			}
-			address := strings.NewReplacer("{document}", ids["Reprint a lot label"], "{figure}", "f", "{shot}", "s", "{capture}", "c", "{device}", "v", "{delivery}", "d").Replace(path)
-			if strings.Contains(address, "pages") {
-				address += "?layout=running"
-			}
-			if strings.Contains(address, "changes") {
-				address += "?since=0"
-			}
-			name := method + " " + path
-			if device {
-				for _, b := range []browser{nobody, reader} {
-					code, _ := b.do(method, address, nil)
-					assert.Equal(t, http.StatusUnauthorized, code, name)
-				}
-				continue
-			}
-			if len(scopes) == 0 {
-				assert.Contains(t, []string{"GET /api/health", "POST /api/session", "GET /api/recorder/raconte.crx", "GET /api/recorder/updates.xml"}, name, "what may be called without signing in")
-				continue
-			}
-			code, _ := nobody.do(method, address, nil)
-			assert.Equal(t, http.StatusUnauthorized, code, name)
-			if scopes[0] != "reader" {
-				code, _ = reader.do(method, address, nil)
-				assert.Equal(t, http.StatusForbidden, code, name)
-				checked++
-			}
-		}
-	}
-	assert.Greater(t, checked, 10)
-	code, _ := reader.do("GET", "/api/nothing", nil)
-	assert.Equal(t, http.StatusNotFound, code)
-}
-
 func TestAReaderReachesNoDraftAndNoShot(t *testing.T) {
 	h := start(t)
 	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
@@ -353,7 +305,9 @@ func TestAPasswordIsChangedAndEndsOtherSessions(t *testing.T) {
 	code, body := here.do("POST", "/api/password", map[string]string{"old": "wrong", "new": "a better one"})
 	assert.Equal(t, 422, code, body)
 	code, body = here.do("POST", "/api/password", map[string]string{"old": demo.Password, "new": "short"})
-	assert.Equal(t, 400, code, body)
+	assert.Equal(t, 422, code, body)
+	code, body = here.do("POST", "/api/password", map[string]string{"old": demo.Password, "new": "Brackwater1"})
+	assert.Equal(t, 422, code, body)
 	code, body = here.do("POST", "/api/password", map[string]string{"old": demo.Password, "new": "a better one"})
 	require.Equal(t, 204, code, body)
 	code, _ = here.do("GET", "/api/session", nil)

@@ -1,8 +1,6 @@
 package server
 
 import (
-	"crypto/rand"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"net/http"
@@ -50,9 +48,12 @@ func (s *Server) SignIn(c *gin.Context) {
 		return
 	}
 	who, hash := a.ID, a.PasswordHash
+	if hash == "" { // there is no such person, or they have no password: the answer takes as long
+		hash = nobody()
+	}
 	if a.ID == "" {
 		name, _ := store.NormalName(in.Name)
-		who, hash = "nobody "+name, nobody()
+		who = "nobody " + name
 	}
 	place, err := s.placeOf(c, a.ID)
 	if err != nil {
@@ -66,10 +67,30 @@ func (s *Server) SignIn(c *gin.Context) {
 	if !ok {
 		return
 	}
-	if !match || a.ID == "" {
+	if !match || a.PasswordHash == "" {
 		s.throttle.failed(who, place)
 		problem(c, http.StatusUnauthorized, "Name and password do not match. Check both and try again.")
 		return
+	}
+	if a.DisabledAt != nil {
+		problem(c, http.StatusForbidden, "This account is disabled. Ask your administrator.")
+		return
+	}
+	if a.OTPSecret != "" {
+		if of(in.Code) == "" {
+			s.needCode(c, "Give the one-time code that your authenticator shows.")
+			return
+		}
+		fits, err := s.codeIs(c, a, *in.Code)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		if !fits {
+			s.throttle.failed(who, place)
+			s.needCode(c, "The code is another one, or was used before. Give the next that your authenticator shows, or one for recovery.")
+			return
+		}
 	}
 	s.throttle.succeeded(who, place)
 	if err := s.begin(c, a); err != nil {
@@ -146,9 +167,7 @@ func browserOf(c *gin.Context) string {
 func (s *Server) remember(c *gin.Context, account string) {
 	token := browserOf(c)
 	if token == "" {
-		raw := make([]byte, tokenBytes)
-		_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
-		token = base64.RawURLEncoding.EncodeToString(raw)
+		token = newToken()
 	}
 	for _, place := range []string{token, "address " + c.ClientIP()} {
 		if err := s.Store.AddPlace(c.Request.Context(), account, hashToken(place)); err != nil {
@@ -169,6 +188,11 @@ func (s *Server) begin(c *gin.Context, a store.Account) error {
 	}
 	s.sessions.Put(ctx, "account", a.ID)
 	s.sessions.Put(ctx, "epoch", a.Epoch)
+	sitting, err := s.Store.BeginSitting(ctx, a.ID, c.Request.UserAgent(), c.ClientIP())
+	if err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, "sitting", sitting)
 	token, expiry, err := s.sessions.Commit(ctx)
 	if err != nil {
 		return fmt.Errorf("beginning a session: %w", err)
@@ -185,6 +209,10 @@ func (s *Server) GetSession(c *gin.Context) {
 // SignOut ends the session.
 func (s *Server) SignOut(c *gin.Context) {
 	ctx := c.Request.Context()
+	if err := s.Store.EndSitting(ctx, accountOf(c).ID, s.sessions.GetString(ctx, "sitting")); err != nil && !errors.Is(err, store.ErrNotFound) {
+		s.fail(c, err)
+		return
+	}
 	if err := s.sessions.Destroy(ctx); err != nil {
 		s.fail(c, err)
 		return
@@ -202,20 +230,10 @@ func (s *Server) ChangePassword(c *gin.Context) {
 		return
 	}
 	a := accountOf(c)
-	if s.mustWait(c, s.throttle.forAccount(a.ID, "signed in")) {
+	if !s.itIsThem(c, in.Old) {
 		return
 	}
-	match, ok := s.passwordIs(c, in.Old, a.PasswordHash)
-	if !ok {
-		return
-	}
-	if !match {
-		s.throttle.failed(a.ID, "signed in")
-		problem(c, http.StatusUnprocessableEntity, "The old password is another one. Nothing was changed.")
-		return
-	}
-	s.throttle.succeeded(a.ID, "signed in")
-	hash, err := passwords.Hash(in.New)
+	hash, err := s.hashOf(c, in.New, a)
 	if err == nil {
 		a.Epoch, err = s.Store.SetPassword(c.Request.Context(), a, hash)
 	}
@@ -237,6 +255,9 @@ func (s *Server) EndOtherSessions(c *gin.Context) {
 // goOn begins the caller's session anew where all of an earlier epoch have ended.
 func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 	if err == nil {
+		err = s.Store.EndSittings(c.Request.Context(), a.ID)
+	}
+	if err == nil {
 		err = s.begin(c, a)
 	}
 	if err != nil {
@@ -248,7 +269,9 @@ func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 }
 
 func accountAnswer(a store.Account) api.Account {
-	out := api.Account{Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Role: api.Role(a.Role), May: []api.AccountMay{}}
+	out := api.Account{
+		Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Role: api.Role(a.Role), May: []api.AccountMay{}, Email: a.Email, Mails: api.Mails(a.Mails), OneTime: a.OTPSecret != "",
+	}
 	for _, act := range access.Acts {
 		if access.May(a.Viewer(), act, access.Thing{}) {
 			out.May = append(out.May, api.AccountMay(act))

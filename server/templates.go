@@ -127,7 +127,7 @@ func (s *Server) ChangeTemplate(c *gin.Context, id string, p api.ChangeTemplateP
 	if !ok {
 		return
 	}
-	t.Script = t.Script && accountOf(c).Role.AtLeast(access.Administrator)
+	t.Script = t.Script && may(c, access.Administer, access.Thing{})
 	data, notes, ok := s.templateSent(c, t.Kind, t.Script)
 	if !ok {
 		return
@@ -153,7 +153,7 @@ func (s *Server) RenameTemplate(c *gin.Context, id string) {
 		return
 	}
 	if in.Script != nil {
-		if !accountOf(c).Role.AtLeast(access.Administrator) {
+		if !may(c, access.Administer, access.Thing{}) {
 			problem(c, http.StatusForbidden, "Whether a template may run script is for an administrator to say.")
 			return
 		}
@@ -245,7 +245,7 @@ func (s *Server) TryTemplate(c *gin.Context, id string) {
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
-	script := c.PostForm("script") == "true" && accountOf(c).Role.AtLeast(access.Administrator)
+	script := c.PostForm("script") == "true" && may(c, access.Administer, access.Thing{})
 	var page bounded
 	err = s.Works.Preview(ctx, &page, w, output.Own{Data: []byte(source), Script: script}, accountOf(c).Viewer())
 	if errors.Is(err, errTooMuch) || ctx.Err() != nil && c.Request.Context().Err() == nil {

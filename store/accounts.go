@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -20,10 +21,25 @@ type Account struct {
 	Name         string // as NormalName makes it
 	DisplayName  string
 	Role         access.Role
-	PasswordHash string
-	Epoch        int      // sessions that began in an earlier one have ended
-	Closed       []string `gorm:"-"` // the folders that are not open to them, where that was asked for
+	PasswordHash string // "" of one who has not chosen a password yet
+	Epoch        int    // sessions that began in an earlier one have ended
+	Email        *string
+	Subject      *string // who they are to the house's identity provider
+	Mails        string  // notices by mail: Now, Daily or Never
+	SummedAt     *time.Time
+	DisabledAt   *time.Time
+	OTPSecret    string   // of one-time codes; "" where they are off
+	OTPStep      int64    // the last that was used
+	Recovery     []string `gorm:"serializer:json"` // hashes of codes that stand in for one-time codes, each once
+	Closed       []string `gorm:"-"`               // the folders that are not open to them, where that was asked for
 }
+
+// How someone gets notices by mail.
+const (
+	Now   = "now"
+	Daily = "daily"
+	Never = "never"
+)
 
 // Viewer is the account as one who asks.
 func (a Account) Viewer() access.Viewer {
@@ -68,10 +84,21 @@ func (s *Store) CreateAccount(ctx context.Context, a Account) (Account, error) {
 		return a, refusal.New("“%.40s” can't be a name to sign in with. Use letters and digits.", a.Name)
 	}
 	a.ID, a.Name, a.Epoch = uuid.NewString(), normal, 1
+	if a.Mails == "" {
+		a.Mails = Now
+	}
 	if err := s.db.WithContext(ctx).Create(&a).Error; err != nil {
-		return a, fmt.Errorf("creating the account %s: %w", a.Name, err)
+		return a, fmt.Errorf("creating the account %s: %w", a.Name, taken(err, a))
 	}
 	return a, nil
+}
+
+// taken turns the database's word for a name or address that another account has into ours.
+func taken(err error, a Account) error {
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		return refusal.New("Another account signs in as “%s”, or has that e-mail address. Take another.", a.Name)
+	}
+	return err
 }
 
 // normalizeNames brings names from before there was one spelling into it. One that is taken, or can be none, stays as it

@@ -97,7 +97,7 @@ const mostWords = 12
 // For one who only reads, a document is what its last ready revision was: its title, its steps, who made it and when.
 func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
 	q := open(s.documents(ctx), v)
-	if !access.May(v, access.Edit, access.Thing{}) {
+	if !access.May(v, access.Review, access.Thing{}) {
 		q = open(s.released(ctx), v).Where("state <> 'retired'")
 	}
 	q = q.Where("deleted_at IS NULL")
@@ -181,7 +181,13 @@ func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, b
 		ID: uuid.NewString(), FoundSeq: -1, Kind: kind, FolderID: orNil(folder), Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
 		ChangedBy: by, ChangedAt: s.now(),
 	}
-	if err := s.db.WithContext(ctx).Create(&d).Error; err != nil {
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Create(&d).Error; err != nil {
+			return err
+		}
+		return s.noteOf(tx, d, by, ActCreated, "")
+	})
+	if err != nil {
 		return d, fmt.Errorf("creating a document: %w", err)
 	}
 	return s.Head(ctx, d.ID)
@@ -238,7 +244,10 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by
 		if over := e.overflow(); err == nil && over != "" {
 			return refusal.Error{Reason: over}
 		}
-		return err
+		if err != nil {
+			return err
+		}
+		return s.noteOf(tx, row, by, ActCreated, "")
 	})
 	if err != nil {
 		return Document{}, fmt.Errorf("creating a document: %w", err)
@@ -289,6 +298,7 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 	if deleted {
 		set = map[string]any{"deleted_at": s.now(), "deleted_by": by}
 	}
+	var d Document
 	err := s.within(ctx, func(tx *gorm.DB) error {
 		res := tx.Table("documents").Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Updates(set)
 		if res.Error != nil {
@@ -297,12 +307,17 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 		if res.RowsAffected == 0 {
 			return ErrNotFound
 		}
+		if err := tx.Where("id = ?", id).Take(&d).Error; err != nil {
+			return err
+		}
+		if err := s.noteOf(tx, d, by, ActDeleted, map[bool]string{true: "", false: "Brought back"}[deleted]); err != nil {
+			return err
+		}
 		return s.queueStandings(tx, id)
 	})
 	if err != nil {
 		return Document{}, err
 	}
-	var d Document
 	err = s.documents(ctx).Where("documents.id = ?", id).Take(&d).Error
 	return d, found(err)
 }

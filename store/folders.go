@@ -73,7 +73,7 @@ type folderMember struct {
 // ClosedTo are the folders that an account may not open: those of which, or of one around which, it is no member.
 // Administrators may open all.
 func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
-	if a.ID == "" || a.Role.AtLeast(access.Administrator) {
+	if a.ID == "" || access.May(a.Viewer(), access.Administer, access.Thing{}) {
 		return nil, nil
 	}
 	all, err := s.Folders(ctx)
@@ -125,7 +125,7 @@ func open(q *gorm.DB, v access.Viewer) *gorm.DB {
 }
 
 // PutFolder adds a folder, where it has no id, or changes one. The error is a refusal where it can't be so.
-func (s *Store) PutFolder(ctx context.Context, f Folder) (Folder, error) {
+func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
 	f.Name = strings.TrimSpace(f.Name)
 	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {
 		return f, refusal.New("A folder needs a name of at most %d characters.", longestFolder)
@@ -162,10 +162,16 @@ func (s *Store) PutFolder(ctx context.Context, f Folder) (Folder, error) {
 		for _, c := range unique(f.Circles) {
 			members = append(members, folderMember{FolderID: f.ID, CircleID: &c})
 		}
-		if len(members) == 0 {
-			return nil
+		if len(members) > 0 {
+			if err := tx.Table("folder_members").Create(&members).Error; err != nil {
+				return err
+			}
 		}
-		return tx.Table("folder_members").Create(&members).Error
+		told := "Open to everybody"
+		if !f.Open {
+			told = fmt.Sprintf("For %d people and %d groups", len(f.Accounts), len(f.Circles))
+		}
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Folder " + f.Name, Told: told})
 	})
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
 		err = refusal.New("A member of the folder, or the folder it lies in, is not there any more.")
@@ -262,7 +268,7 @@ func (s *Store) Circles(ctx context.Context) ([]Circle, error) {
 type circleMember struct{ CircleID, AccountID string }
 
 // PutCircle adds a group, where it has no id, or changes one.
-func (s *Store) PutCircle(ctx context.Context, c Circle) (Circle, error) {
+func (s *Store) PutCircle(ctx context.Context, c Circle, by Account) (Circle, error) {
 	c.Name = strings.TrimSpace(c.Name)
 	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
 		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
@@ -289,10 +295,12 @@ func (s *Store) PutCircle(ctx context.Context, c Circle) (Circle, error) {
 		for _, a := range unique(c.Accounts) {
 			members = append(members, circleMember{c.ID, a})
 		}
-		if len(members) == 0 {
-			return nil
+		if len(members) > 0 {
+			if err := tx.Table("circle_members").Create(&members).Error; err != nil {
+				return err
+			}
 		}
-		return tx.Table("circle_members").Create(&members).Error
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Group " + c.Name, Told: fmt.Sprintf("%d people", len(members))})
 	})
 	switch {
 	case errors.Is(err, gorm.ErrDuplicatedKey):

@@ -33,6 +33,7 @@ type Job struct {
 	Done       int
 	Total      int
 	Attempts   int
+	NotBefore  *time.Time // of one that is tried again later
 	Error      string
 	Result     string // the key of the file that was made
 	Bytes      int64  // of that file
@@ -69,8 +70,13 @@ const takenBy = `COALESCE((SELECT GROUP_CONCAT(t.display_name ORDER BY d.at, t.d
 	JOIN accounts t ON t.id = d.account_id WHERE d.job_id = jobs.id), '') AS taken_by`
 
 // Taken keeps that an account has taken the file of a delivery.
-func (s *Store) Taken(ctx context.Context, job, account string) error {
-	return s.db.WithContext(ctx).Exec("INSERT INTO downloads (job_id, account_id, at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE at = VALUES(at)", job, account, s.now()).Error
+func (s *Store) Taken(ctx context.Context, j Job, title, format, account string) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Exec("INSERT INTO downloads (job_id, account_id, at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE at = VALUES(at)", j.ID, account, s.now()).Error; err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActDownloaded, AccountID: &account, DocumentID: j.DocumentID, About: title, Told: format})
+	})
 }
 
 func (s *Store) named(ctx context.Context) *gorm.DB {
@@ -140,7 +146,7 @@ func (s *Store) claim(ctx context.Context, kind string, state JobState, silent t
 		if state == Working {
 			q = q.Where("alive_at < ?", now.Add(-silent)).Order("alive_at")
 		} else {
-			q = q.Order("created_at")
+			q = q.Where("not_before IS NULL OR not_before <= ?", now).Order("created_at")
 		}
 		if err := q.Limit(1).Take(&j).Error; err != nil {
 			return found(err)
@@ -182,10 +188,7 @@ func (s *Store) FinishJob(ctx context.Context, id string, o Outcome) error {
 	if o.Failure != "" {
 		state = Failed
 	}
-	if r := []rune(o.Failure); len(r) > 500 {
-		o.Failure = string(r[:500])
-	}
-	set := map[string]any{"state": state, "result": o.Result, "bytes": o.Bytes, "error": o.Failure, "finished_at": s.now()}
+	set := map[string]any{"state": state, "result": o.Result, "bytes": o.Bytes, "error": cut(o.Failure, 500), "finished_at": s.now()}
 	if o.Payload != "" {
 		set["payload"] = o.Payload
 	}
@@ -196,6 +199,12 @@ func (s *Store) FinishJob(ctx context.Context, id string, o Outcome) error {
 func (s *Store) ReleaseJob(ctx context.Context, id string) error {
 	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
 		Updates(map[string]any{"state": Waiting, "attempts": gorm.Expr("attempts - 1")}).Error
+}
+
+// PostponeJob puts a begun job back for a while: it could not be done now, for a reason that people are told.
+func (s *Store) PostponeJob(ctx context.Context, id string, wait time.Duration, reason string) error {
+	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
+		Updates(map[string]any{"state": Waiting, "attempts": 0, "error": cut(reason, 500), "not_before": s.now().Add(wait)}).Error
 }
 
 // CancelJob cancels a job that has not ended.

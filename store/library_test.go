@@ -136,21 +136,21 @@ func TestFoldersAreInThreeLevelsAndCloseWhatIsInThem(t *testing.T) {
 	s, ines, d := start(t)
 	ruben, maud := storetest.Account(t, s, "ruben", access.Reader), storetest.Account(t, s, "maud", access.Administrator)
 	put := func(name string, parent *string, open bool, circles ...string) store.Folder {
-		f, err := s.PutFolder(ctx, store.Folder{Name: name, ParentID: parent, Open: open, Circles: circles})
+		f, err := s.PutFolder(ctx, store.Folder{Name: name, ParentID: parent, Open: open, Circles: circles}, store.Account{})
 		require.NoError(t, err)
 		return f
 	}
-	team, err := s.PutCircle(ctx, store.Circle{Name: "Quality", Accounts: []string{ines.ID}})
+	team, err := s.PutCircle(ctx, store.Circle{Name: "Quality", Accounts: []string{ines.ID}}, store.Account{})
 	require.NoError(t, err)
 	top := put("Top", nil, false, team.ID)
 	inner := put("Inner", &top.ID, true)
 	deep := put("Deep", &inner.ID, true)
-	_, err = s.PutFolder(ctx, store.Folder{Name: "Deeper", ParentID: &deep.ID, Open: true})
+	_, err = s.PutFolder(ctx, store.Folder{Name: "Deeper", ParentID: &deep.ID, Open: true}, store.Account{})
 	assert.ErrorContains(t, err, "at most 3 deep")
 	top.ParentID = &deep.ID
-	_, err = s.PutFolder(ctx, top)
+	_, err = s.PutFolder(ctx, top, store.Account{})
 	assert.ErrorContains(t, err, "none in itself")
-	_, err = s.PutFolder(ctx, store.Folder{Name: "top", Open: true})
+	_, err = s.PutFolder(ctx, store.Folder{Name: "top", Open: true}, store.Account{})
 	assert.ErrorContains(t, err, "already")
 	require.NoError(t, s.Move(ctx, []string{d.ID}, deep.ID, ines.Viewer()))
 	assert.ErrorContains(t, s.DeleteFolder(ctx, deep.ID), "something in the folder")
@@ -166,7 +166,7 @@ func TestFoldersAreInThreeLevelsAndCloseWhatIsInThem(t *testing.T) {
 
 func TestTheSearchFindsWhatTheViewerMayOpen(t *testing.T) {
 	s, a, d := start(t)
-	shut, err := s.PutFolder(ctx, store.Folder{Name: "Shut"})
+	shut, err := s.PutFolder(ctx, store.Folder{Name: "Shut"}, store.Account{})
 	require.NoError(t, err)
 	secret, err := s.Create(ctx, document.Procedure, "Secret label", shut.ID, a.ID)
 	require.NoError(t, err)

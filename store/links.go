@@ -128,7 +128,7 @@ func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]L
 	q := s.db.WithContext(ctx).Table("document_links l").Joins("JOIN documents ON documents.id = l.document_id").
 		Select("documents.id, documents.title, l.how, MIN(l.block_id) AS block, MAX(l.valid) = 0 AS draft").
 		Where("l.to_id = ? AND documents.deleted_at IS NULL", id).Group("documents.id, documents.title, l.how").Order("documents.title, documents.id")
-	if !access.May(v, access.Edit, access.Thing{}) {
+	if !access.May(v, access.Review, access.Thing{}) {
 		q = q.Where("l.valid")
 	}
 	all := []Linking{}

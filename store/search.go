@@ -72,7 +72,7 @@ const shelved = ", COALESCE(shelf.pinned, 0) AS pinned, shelf.opened_at"
 
 // mayList asks for the documents that a query is about, with the columns of a document.
 func (s *Store) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm.DB, columns string, err error) {
-	edits := access.May(v, access.Edit, access.Thing{})
+	edits := access.May(v, access.Review, access.Thing{})
 	db, columns = s.documents(ctx), withName
 	if !edits {
 		db, columns = s.released(ctx).Where("state <> 'retired'"), releasedColumns
@@ -91,7 +91,7 @@ func (s *Store) findBlocks(ctx context.Context, q Query, asked []string, v acces
 	}
 	const match = "MATCH(findable.words, findable.pictured) AGAINST (? IN BOOLEAN MODE)"
 	against := s.against(ctx, asked)
-	db = db.Joins("JOIN findable ON findable.document_id = documents.id AND findable.valid = ?", !access.May(v, access.Edit, access.Thing{})).
+	db = db.Joins("JOIN findable ON findable.document_id = documents.id AND findable.valid = ?", !access.May(v, access.Review, access.Thing{})).
 		Where(match, against)
 	if order := orders[q.Sort]; order != "" {
 		db = db.Order(order)
@@ -111,7 +111,7 @@ var orders = map[string]string{
 // listDocuments lists documents. They are put in order by what that needs alone, and only those of the page are read
 // whole: their facts are long.
 func (s *Store) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
-	edits := access.May(v, access.Edit, access.Thing{})
+	edits := access.May(v, access.Review, access.Thing{})
 	db, columns, err := s.mayList(ctx, q, v)
 	if err != nil {
 		return nil, err
@@ -354,7 +354,7 @@ func (s *Store) Pin(ctx context.Context, account, documentID string, pinned bool
 // Recent are the documents that a person opened last, the last first.
 func (s *Store) Recent(ctx context.Context, v access.Viewer, most int) ([]Document, error) {
 	db := s.documents(ctx)
-	if !access.May(v, access.Edit, access.Thing{}) {
+	if !access.May(v, access.Review, access.Thing{}) {
 		db = s.released(ctx).Where("state <> 'retired'")
 	}
 	docs := []Document{}

@@ -6,11 +6,13 @@ package works
 import (
 	"context"
 	"log/slog"
+	"sync"
 	"sync/atomic"
 	"time"
 
 	"raconte/blobs"
 	"raconte/jobs"
+	"raconte/mail"
 	"raconte/ocr"
 	"raconte/pictures"
 	"raconte/store"
@@ -26,10 +28,11 @@ type Works struct {
 	Address  string // of the application, as colleagues reach it: "http://127.0.0.1:8420"
 	House    string // at the foot of each page
 	Places   []Place
+	Mail     mail.Server // the zero Server sends nothing
 
-	jobs, reads *jobs.Runner
-	lastShot    atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
-	reading     chan struct{} // a place for each picture whose text is being read
+	jobs, reads, mails *jobs.Runner
+	lastShot           atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
+	reading            chan struct{} // a place for each picture whose text is being read
 }
 
 // Kinds of jobs.
@@ -37,30 +40,25 @@ const (
 	deliverJob = "deliver"
 	previewJob = "preview"
 	readJob    = "read"
+	mailJob    = "mail"
 )
 
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
 func (w *Works) Begin(changed func(store.Job)) {
 	w.reading = make(chan struct{}, 2)
 	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview, store.PublishJob: w.publish}}
+	w.mails = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{mailJob: w.mail}}
 	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
 }
 
-// Run works until ctx is cancelled; slow work has a worker of its own, so that quick work need not wait for it.
+// Run works until ctx is cancelled. What may take long has workers of its own, so that quick work need not wait for it.
 func (w *Works) Run(ctx context.Context, workers int) {
-	done := make(chan struct{})
-	found := make(chan struct{})
-	go func() {
-		defer close(found)
-		w.findable(ctx)
-	}()
-	go func() {
-		defer close(done)
-		w.reads.Run(ctx, 1)
-	}()
-	w.jobs.Run(ctx, workers)
-	<-done
-	<-found
+	var all sync.WaitGroup
+	all.Go(func() { w.findable(ctx) })
+	all.Go(func() { w.reads.Run(ctx, 1) })
+	all.Go(func() { w.mails.Run(ctx, 1) })
+	all.Go(func() { w.jobs.Run(ctx, workers) })
+	all.Wait()
 }
 
 // Arrived queues what is made of a shot that has come in.

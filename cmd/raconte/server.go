@@ -19,6 +19,7 @@ import (
 	"raconte/blobs"
 	"raconte/demo"
 	"raconte/fonts"
+	"raconte/mail"
 	"raconte/ocr"
 	"raconte/pictures"
 	"raconte/server"
@@ -43,6 +44,8 @@ type settings struct {
 	Proxies []string `env:"RACONTE_TRUSTED_PROXIES"`
 	// Places are where standing deliveries go: Intranet=/srv/manuals,Archive=s3://bucket?prefix=manuals/
 	Places []string `env:"RACONTE_PLACES"`
+	// Mail is how the house's mail server is reached; "" sends none.
+	Mail string `env:"RACONTE_MAIL"`
 }
 
 func readSettings() (settings, error) {
@@ -101,6 +104,9 @@ func openHouse(ctx context.Context) (*house, error) {
 	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House}
 	if h.works.Places, err = openPlaces(ctx, c.Places); err != nil {
 		return nil, err
+	}
+	if h.works.Mail, err = mail.Parse(c.Mail); err != nil {
+		return nil, fmt.Errorf("RACONTE_MAIL: %w", err)
 	}
 	h.server, err = server.New(server.Config{
 		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,

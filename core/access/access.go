@@ -4,21 +4,47 @@ package access
 
 import "slices"
 
-// Role says what an account may do; each role may do all that those before it may.
+// Role says what an account may do.
 type Role string
 
-// The roles, least first.
+// The roles.
 const (
-	Reader        Role = "reader"
-	Author        Role = "author"
-	Approver      Role = "approver"
-	Administrator Role = "administrator"
+	Reader        Role = "reader"        // follows what was released
+	Author        Role = "author"        // writes
+	Approver      Role = "approver"      // sees what is written, comments, approves; edits nothing
+	Administrator Role = "administrator" // all, and the accounts
 )
 
-var rank = map[Role]int{Reader: 1, Author: 2, Approver: 3, Administrator: 4}
+// Act is what someone wants to do with a thing.
+type Act string
 
-// AtLeast tells whether a role includes another; an unknown role includes none.
-func (r Role) AtLeast(o Role) bool { return rank[r] > 0 && rank[o] > 0 && rank[r] >= rank[o] }
+// The acts.
+const (
+	Read       Act = "read"       // what was handed out: the last ready revision, finished pictures
+	Review     Act = "review"     // drafts: to see them, and to comment
+	Edit       Act = "edit"       // drafts, shots, sessions: to change them
+	Release    Act = "release"    // to make a revision for readers
+	Approve    Act = "approve"    // to sign a revision, where the rule of its folder names nobody
+	Administer Act = "administer" // accounts, folders, what holds for the house
+	Own        Act = "own"        // one's own deliveries, recorders, sessions: to see and to end them
+)
+
+// Acts are all acts, for telling an interface which of them a viewer may do at all.
+var Acts = []Act{Read, Review, Edit, Release, Approve, Administer, Own}
+
+// grants are what each role may do.
+var grants = map[Role][]Act{
+	Reader:        {Read, Own},
+	Author:        {Read, Own, Review, Edit, Release},
+	Approver:      {Read, Own, Review, Approve},
+	Administrator: Acts,
+}
+
+// Known tells whether there is such a role.
+func (r Role) Known() bool { return grants[r] != nil }
+
+// Known tells whether there is such an act.
+func (a Act) Known() bool { return slices.Contains(Acts, a) }
 
 // Viewer is who asks.
 type Viewer struct {
@@ -27,39 +53,21 @@ type Viewer struct {
 	Closed  []string // the folders that are not open to them
 }
 
-// Act is what someone wants to do with a thing.
-type Act string
-
-// The acts.
-const (
-	Read    Act = "read"    // what was handed out: the last ready revision, finished pictures
-	Edit    Act = "edit"    // drafts, shots, sessions: to see and to change them
-	Release Act = "release" // to make a revision for readers
-	Own     Act = "own"     // one's own deliveries, recorders, sessions: to see and to end them
-)
-
-// Acts are all acts, for telling an interface which of them a viewer may do at all.
-var Acts = []Act{Read, Edit, Release, Own}
-
 // Thing is what an act is done with. The zero Thing is anything of the house.
 type Thing struct {
 	Owner  string // the account it belongs to; "" where it belongs to the house
-	Draft  bool   // it holds what only those who edit may see
+	Draft  bool   // it holds what only those who review may see
 	Folder string // that it lies in; "" for none
 }
 
-// May tells whether a viewer may do an act with a thing.
+// May tells whether a viewer may do an act with a thing. What is someone's own is nobody else's, whatever their role.
 func May(v Viewer, act Act, on Thing) bool {
-	if v.Account == "" || (on.Draft && !v.Role.AtLeast(Author)) || (on.Folder != "" && slices.Contains(v.Closed, on.Folder)) {
+	granted := grants[v.Role]
+	if v.Account == "" || !slices.Contains(granted, act) || (on.Folder != "" && slices.Contains(v.Closed, on.Folder)) {
 		return false
 	}
-	switch act {
-	case Read:
-		return v.Role.AtLeast(Reader)
-	case Edit, Release:
-		return v.Role.AtLeast(Author)
-	case Own:
-		return v.Role.AtLeast(Reader) && (on.Owner == "" || on.Owner == v.Account)
+	if on.Draft && !slices.Contains(granted, Review) {
+		return false
 	}
-	return false
+	return act != Own || on.Owner == "" || on.Owner == v.Account
 }

@@ -16,9 +16,13 @@ func TestWhoMayDoWhat(t *testing.T) {
 		on   Thing
 		may  bool
 	}{
-		{Reader, Read, Thing{}, true}, {Reader, Edit, Thing{}, false}, {Reader, Release, Thing{}, false},
-		{Reader, Own, mine, true}, {Reader, Own, theirs, false}, {Reader, Own, draft, false},
-		{Author, Own, draft, true}, {Author, Edit, Thing{}, true}, {Author, Release, Thing{}, true}, {Administrator, Own, theirs, false},
+		{Reader, Read, Thing{}, true}, {Reader, Edit, Thing{}, false}, {Reader, Release, Thing{}, false}, {Reader, Review, Thing{}, false},
+		{Reader, Own, mine, true}, {Reader, Own, theirs, false}, {Reader, Own, draft, false}, {Reader, Approve, Thing{}, false},
+		{Author, Own, draft, true}, {Author, Edit, Thing{}, true}, {Author, Release, Thing{}, true}, {Author, Review, Thing{}, true},
+		{Author, Approve, Thing{}, false}, {Author, Administer, Thing{}, false},
+		{Approver, Read, Thing{Draft: true}, true}, {Approver, Review, Thing{}, true}, {Approver, Approve, Thing{}, true},
+		{Approver, Edit, Thing{}, false}, {Approver, Release, Thing{}, false}, {Approver, Administer, Thing{}, false},
+		{Administrator, Administer, Thing{}, true}, {Administrator, Edit, Thing{}, true}, {Administrator, Own, theirs, false},
 		{"guest", Read, Thing{}, false}, {"", Read, Thing{}, false}, {Author, "burn", Thing{}, false},
 		{Author, Read, Thing{Folder: "shut"}, false}, {Author, Edit, Thing{Folder: "shut"}, false}, {Author, Edit, Thing{Folder: "other"}, true},
 	} {

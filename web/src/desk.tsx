@@ -1,7 +1,7 @@
 import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
-import type { Account } from "./api/client";
+import { type Account, mayEdit } from "./api/client";
 import { Changes } from "./changes/Changes";
 import { Capture } from "./capture/Capture";
 import { ContactSheet } from "./capture/ContactSheet";
@@ -17,9 +17,18 @@ import { Nothing } from "./ui/Nothing";
 
 const TemplateEditor = lazy(() => import("./templates/TemplateEditor"));
 
-/** The screens of those who edit. */
+/** The screens of those who edit, and of those who review. */
 export default function Desk({ account }: { account: Account }) {
   begin(account); // before anything is read of what this browser keeps
+  if (!mayEdit(account))
+    return (
+      <CoreGate>
+        <Routes>
+          <Route path="/d/:id/changes" element={<Changes account={account} />} />
+          <Route path="*" element={<Nothing />} />
+        </Routes>
+      </CoreGate>
+    );
   return (
     <CoreGate>
       <Routes>

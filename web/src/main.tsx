@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
-import { type Account, mayEdit, Problem } from "./api/client";
+import { type Account, mayReview, Problem } from "./api/client";
 import { Finished } from "./deliveries/Finished";
 import { Deliveries } from "./deliveries/Deliveries";
 import { Follow } from "./follow/Follow";
@@ -36,7 +36,7 @@ function Screens({ account }: { account: Account }) {
             <Route path="/d/:id" element={<Follow account={account} />} />
             <Route path="/d/:id/pages" element={<PagesView account={account} />} />
             <Route path="/deliveries" element={<Deliveries account={account} />} />
-            <Route path="*" element={mayEdit(account) ? <Desk account={account} /> : <Nothing />} />
+            <Route path="*" element={mayReview(account) ? <Desk account={account} /> : <Nothing />} />
           </Routes>
         </Suspense>
       </Boundary>

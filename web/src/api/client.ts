@@ -88,6 +88,8 @@ export const pictureTypes = "image/png,image/jpeg,image/gif,image/webp,image/bmp
 
 /** What an account may do is decided by the server, in one place. */
 export const mayEdit = (account: Account) => account.may.includes("edit");
+export const mayReview = (account: Account) => account.may.includes("review");
+export const mayAdminister = (account: Account) => account.may.includes("administer");
 
 export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;

@@ -57,7 +57,170 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sessions": {
+    "/api/entrance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How one gets in. */
+        get: operations["getEntrance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the first administrator of an installation that has nobody yet, and sign them in. */
+        post: operations["addFirst"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send someone a link to choose another password. The answer is the same whether there is such a person or not. Throttled. */
+        post: operations["forgot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tickets/{ticket}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ticket: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** Whose link this is that lets one choose a password. Throttled. */
+        get: operations["getTicket"];
+        put?: never;
+        /** Choose a password and sign in; the link is used up, and all other sessions end. */
+        post: operations["useTicket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All people. */
+        get: operations["listAccounts"];
+        put?: never;
+        /** Add a person. They are sent an invitation where they have an e-mail address; its link is answered as well. */
+        post: operations["addAccount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a person's account; what is not given stays. Whoever is disabled is signed out at once. */
+        patch: operations["changeAccount"];
+        trace?: never;
+    };
+    "/api/accounts/{account}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a person a new link to choose a password; earlier ones are worth nothing any more. */
+        post: operations["inviteAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Make another the owner of all documents that a person owns. */
+        put: operations["handOver"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, the last first, as far as the caller may know of it. */
+        get: operations["getTrail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account": {
         parameters: {
             query?: never;
             header?: never;
@@ -67,8 +230,64 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Say how one gets notices by mail. */
+        patch: operations["changeMine"];
+        trace?: never;
+    };
+    "/api/one-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a first code; from now on one is asked for. Answers with codes for when the authenticator is lost. Throttled. */
+        put: operations["proveOneTime"];
+        /** Begin to use one-time codes. They are asked for only once a first one has been given. */
+        post: operations["beginOneTime"];
+        /** Use no one-time codes any more. Throttled after failures. */
+        delete: operations["endOneTime"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in, the last seen first. */
+        get: operations["listSessions"];
+        put?: never;
+        post?: never;
         /** End all of one's sessions but this one. */
         delete: operations["endOtherSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{sitting}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's sessions. */
+        delete: operations["endSession"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1902,6 +2121,11 @@ export interface components {
         NoID: string;
         Problem: {
             message: string;
+            /**
+             * @description What is missing: a one-time code.
+             * @enum {string}
+             */
+            needs?: "code";
         };
         Health: {
             /** @enum {string} */
@@ -2098,6 +2322,90 @@ export interface components {
         Credentials: {
             name: string;
             password: string;
+            /** @description A one-time code, or one for recovery, where the answer asked for it. */
+            code?: string;
+        };
+        Token: string;
+        /**
+         * @description How notices come by mail.
+         * @enum {string}
+         */
+        Mails: "now" | "daily" | "never";
+        Entrance: {
+            /** @description There is nobody yet; the first becomes administrator. */
+            first: boolean;
+            /** @description A forgotten password can be reset by mail. */
+            mail: boolean;
+            /** @description How the house's own sign-in is called; absent where there is none. */
+            provider?: string;
+        };
+        First: {
+            name: string;
+            displayName: string;
+            email?: string;
+            password: string;
+        };
+        Ticket: {
+            name: string;
+            displayName: string;
+            /** @description It is the first password. */
+            invites: boolean;
+        };
+        Member: {
+            id: string;
+            name: string;
+            displayName: string;
+            email: string;
+            role: components["schemas"]["Role"];
+            groups: string[];
+            disabled: boolean;
+            /** @description They have chosen no password yet. */
+            invited: boolean;
+            /** @description How many documents they answer for. */
+            owns: number;
+            /** @description They sign in with one-time codes. */
+            oneTime: boolean;
+            /** Format: date-time */
+            seenAt?: string;
+        };
+        NewMember: {
+            name: string;
+            displayName: string;
+            email?: string;
+            role: components["schemas"]["Role"];
+            groups?: components["schemas"]["ID"][];
+        };
+        Invitation: {
+            account: string;
+            /** @description Works once. */
+            link: string;
+            /** Format: date-time */
+            until: string;
+            mailed: boolean;
+        };
+        Sitting: {
+            id: string;
+            browser: string;
+            address: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            seenAt: string;
+            /** @description The one that asks. */
+            this: boolean;
+        };
+        /** @enum {string} */
+        TrailAct: "created" | "released" | "review" | "approved" | "shared" | "downloaded" | "retired" | "deleted" | "confirmed" | "access";
+        TrailLine: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            who: string;
+            act: components["schemas"]["TrailAct"];
+            document?: string;
+            about: string;
+            told: string;
         };
         NewPassword: {
             old: string;
@@ -2105,11 +2413,15 @@ export interface components {
         };
         Account: {
             /** @description What the account may do, as decided in one place. */
-            may: ("read" | "edit" | "release" | "own")[];
+            may: ("read" | "review" | "edit" | "release" | "approve" | "administer" | "own")[];
             id: string;
             name: string;
             displayName: string;
+            email?: string;
             role: components["schemas"]["Role"];
+            mails: components["schemas"]["Mails"];
+            /** @description A one-time code is asked for. */
+            oneTime: boolean;
         };
         Summary: {
             id: string;
@@ -3158,11 +3470,443 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getEntrance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entrance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addFirst: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["First"];
+            };
+        };
+        responses: {
+            /** @description The account */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forgot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The name to sign in with or the e-mail address. */
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Taken */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTicket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ticket: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whose */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    useTicket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ticket: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The account */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description People */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMember"];
+            };
+        };
+        responses: {
+            /** @description Invited */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    displayName?: string;
+                    email?: string;
+                    role?: components["schemas"]["Role"];
+                    groups?: components["schemas"]["ID"][];
+                    disabled?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inviteAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Invited */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to: components["schemas"]["ID"];
+                };
+            };
+        };
+        responses: {
+            /** @description How many */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        documents: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrail: {
+        parameters: {
+            query?: {
+                document?: components["schemas"]["ID"];
+                act?: components["schemas"]["TrailAct"];
+                account?: components["schemas"]["ID"];
+                from?: string;
+                /** @description The last day. */
+                to?: string;
+                /** @description An id. */
+                before?: number;
+                /** @description All of it as a file of comma-separated values (RFC 4180). */
+                as?: "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailLine"][];
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    mails: components["schemas"]["Mails"];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proveOneTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    code: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Codes that work once */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginOneTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What an authenticator needs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        secret: string;
+                        /** @description As a code shows it (otpauth). */
+                        address: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOneTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Off */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     endOtherSessions: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sitting: components["schemas"]["ID"];
+            };
             cookie?: never;
         };
         requestBody?: never;

@@ -1,0 +1,334 @@
+package server
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/passwords"
+	"raconte/store"
+	"raconte/works"
+
+	"github.com/gin-gonic/gin"
+)
+
+// How long the links last that let one choose a password.
+const (
+	inviteLasts = 3 * 24 * time.Hour
+	resetLasts  = time.Hour
+)
+
+// GetEntrance tells how one gets in.
+func (s *Server) GetEntrance(c *gin.Context) {
+	has, err := s.Store.HasAccounts(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := api.Entrance{First: !has, Mail: s.Works.Mail.On()}
+	if s.Identity != nil {
+		out.Provider = &s.Identity.Name
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// AddFirst makes the first administrator.
+func (s *Server) AddFirst(c *gin.Context) {
+	var in api.First
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give a name and a password.")
+		return
+	}
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	a, err := person(in.Name, in.DisplayName, of(in.Email), access.Administrator)
+	if err == nil {
+		a.PasswordHash, err = s.hashOf(c, in.Password, a)
+	}
+	if err == nil {
+		a, err = s.Store.FirstPerson(c.Request.Context(), a)
+	}
+	if errors.Is(err, store.ErrConflict) {
+		problem(c, http.StatusConflict, "There is an administrator already. Sign in, or ask to be invited.")
+		return
+	}
+	if err == nil {
+		err = s.begin(c, a)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusCreated, accountAnswer(a))
+}
+
+// person is a new account without a password. The error is a refusal.
+func person(name, displayName, email string, role access.Role) (store.Account, error) {
+	address, err := store.NormalAddress(email)
+	return store.Account{Name: name, DisplayName: strings.TrimSpace(displayName), Email: address, Role: role}, err
+}
+
+// hashOf is a password that someone has chosen, as it is stored. The error is a refusal where it is too easy to guess. Few
+// are hashed at once, as they are checked.
+func (s *Server) hashOf(c *gin.Context, password string, a store.Account) (string, error) {
+	if err := passwords.Check(password, a.Name, a.DisplayName, of(a.Email), s.Works.House); err != nil {
+		return "", err
+	}
+	select {
+	case s.checking <- struct{}{}:
+		defer func() { <-s.checking }()
+	case <-c.Request.Context().Done():
+		return "", c.Request.Context().Err()
+	}
+	return passwords.Hash(password)
+}
+
+// ListAccounts answers with all people.
+func (s *Server) ListAccounts(c *gin.Context) {
+	ctx := c.Request.Context()
+	all, err := s.Store.Accounts(ctx)
+	var groups []store.Circle
+	var owns map[string]int
+	var seen map[string]time.Time
+	if err == nil {
+		groups, err = s.Store.Circles(ctx)
+	}
+	if err == nil {
+		owns, err = s.Store.Owned(ctx)
+	}
+	if err == nil {
+		seen, err = s.Store.SeenLast(ctx)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Member {
+		m := api.Member{
+			Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Email: of(a.Email), Role: api.Role(a.Role), Groups: []string{}, Disabled: a.DisabledAt != nil,
+			Invited: a.PasswordHash == "" && a.Subject == nil, Owns: owns[a.DisplayName], OneTime: a.OTPSecret != "",
+		}
+		if at, known := seen[a.ID]; known {
+			m.SeenAt = &at
+		}
+		for _, g := range groups {
+			for _, member := range g.Accounts {
+				if member == a.ID {
+					m.Groups = append(m.Groups, g.ID)
+				}
+			}
+		}
+		return m
+	}))
+}
+
+// AddAccount adds a person and invites them.
+func (s *Server) AddAccount(c *gin.Context) {
+	var in api.NewMember
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give a name and a role.")
+		return
+	}
+	a, err := person(in.Name, in.DisplayName, of(in.Email), access.Role(in.Role))
+	if err == nil {
+		a, err = s.Store.AddPerson(c.Request.Context(), a, of(in.Groups), accountOf(c))
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.invite(c, a)
+}
+
+// InviteAgain gives a person a new link.
+func (s *Server) InviteAgain(c *gin.Context, account string) {
+	a, err := s.Store.Account(c.Request.Context(), account)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if a.DisabledAt != nil {
+		problem(c, http.StatusUnprocessableEntity, a.DisplayName+" is disabled. Let them in again first.")
+		return
+	}
+	s.invite(c, a)
+}
+
+func (s *Server) invite(c *gin.Context, a store.Account) {
+	link, mailed, err := s.ticket(c.Request.Context(), a, true, accountOf(c).DisplayName)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusCreated, api.Invitation{Account: a.ID, Link: link, Until: time.Now().Add(inviteLasts), Mailed: mailed})
+}
+
+// ticket makes a link that lets someone choose a password, and sends it to them where that can be.
+func (s *Server) ticket(ctx context.Context, a store.Account, invites bool, by string) (link string, mailed bool, err error) {
+	token, lasts := newToken(), resetLasts
+	letter := works.Letter{
+		Subject: "Choose another password", Press: "Choose a password",
+		Lines: []string{"someone, perhaps you, said that you have forgotten your password for Raconte. This link lets you choose another. It works once, for an hour.", "If it was not you, do nothing: your password stays as it is."},
+	}
+	if invites {
+		lasts = inviteLasts
+		letter.Subject = by + " invites you to Raconte"
+		letter.Lines = []string{by + " has made an account for you. You sign in as " + a.Name + ". This link lets you choose your password. It works once, for three days."}
+	}
+	if err := s.Store.AddTicket(ctx, store.Ticket{Hash: hashToken(token), AccountID: a.ID, Invites: invites}, lasts); err != nil {
+		return "", false, err
+	}
+	letter.Link = s.Address + "/welcome/" + token
+	mailed, err = s.Works.Write(ctx, a, letter)
+	return letter.Link, mailed, err
+}
+
+// newToken is one that can't be guessed.
+func newToken() string {
+	raw := make([]byte, tokenBytes)
+	_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
+	return base64.RawURLEncoding.EncodeToString(raw)
+}
+
+// Forgot sends someone a link to choose another password. Whoever asks does not learn whether there is such a person.
+func (s *Server) Forgot(c *gin.Context) {
+	var in api.ForgotJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Give your name or your e-mail address.")
+		return
+	}
+	if !s.Works.Mail.On() {
+		problem(c, http.StatusUnprocessableEntity, "Raconte can't send mail here. Ask your administrator for a new link.")
+		return
+	}
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	ctx := c.Request.Context()
+	a, err := s.Store.AccountNamed(ctx, in.Name)
+	if errors.Is(err, store.ErrNotFound) {
+		if address, bad := store.NormalAddress(in.Name); bad == nil && address != nil {
+			a, err = s.Store.AccountAt(ctx, *address)
+		}
+	}
+	if err == nil && a.DisabledAt == nil && s.throttle.forAccount(a.ID, "forgotten") == 0 {
+		_, _, err = s.ticket(ctx, a, false, "")
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+const ticketGone = "This link has been used, or is too old. Ask for a new one."
+
+// GetTicket tells whose link it is.
+func (s *Server) GetTicket(c *gin.Context, token string) {
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	t, a, err := s.Store.TicketWith(c.Request.Context(), hashToken(token))
+	if errors.Is(err, store.ErrNotFound) {
+		problem(c, http.StatusNotFound, ticketGone)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, api.Ticket{Name: a.Name, DisplayName: a.DisplayName, Invites: t.Invites})
+}
+
+// UseTicket sets a password and signs in. One-time codes, where they are on, are still asked for.
+func (s *Server) UseTicket(c *gin.Context, token string) {
+	var in api.UseTicketJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Choose a password.")
+		return
+	}
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	ctx := c.Request.Context()
+	_, a, err := s.Store.TicketWith(ctx, hashToken(token))
+	var hash string
+	if err == nil {
+		hash, err = s.hashOf(c, in.Password, a)
+	}
+	if err == nil {
+		a, err = s.Store.UseTicket(ctx, hashToken(token), hash)
+	}
+	if errors.Is(err, store.ErrNotFound) {
+		problem(c, http.StatusNotFound, ticketGone)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.events.end(a.ID)
+	if a.OTPSecret != "" {
+		s.needCode(c, "Your password is set. Sign in with it and with a one-time code.")
+		return
+	}
+	if err := s.begin(c, a); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.remember(c, a.ID)
+	s.answer(c, http.StatusOK, accountAnswer(a))
+}
+
+// ChangeAccount changes a person's account.
+func (s *Server) ChangeAccount(c *gin.Context, account string) {
+	var in api.ChangeAccountJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what to change.")
+		return
+	}
+	change := store.PersonChange{DisplayName: in.DisplayName, Email: in.Email, Groups: in.Groups, Disabled: in.Disabled}
+	if in.Role != nil {
+		role := access.Role(*in.Role)
+		change.Role = &role
+	}
+	a, err := s.Store.ChangePerson(c.Request.Context(), account, change, accountOf(c))
+	if err == nil && (in.Role != nil || in.Disabled != nil || in.Groups != nil) {
+		s.events.end(a.ID) // whoever may still listen connects again, and is asked again
+	}
+	s.done(c, err)
+}
+
+// HandOver makes another the owner of what a person owns.
+func (s *Server) HandOver(c *gin.Context, account string) {
+	var in api.HandOverJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say to whom.")
+		return
+	}
+	ctx := c.Request.Context()
+	from, err := s.Store.Account(ctx, account)
+	var to store.Account
+	if err == nil {
+		to, err = s.Store.Account(ctx, in.To)
+	}
+	n := 0
+	if err == nil {
+		n, err = s.Store.HandOver(ctx, from, to, accountOf(c).Viewer())
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := struct {
+		Documents int `json:"documents"`
+	}{n}
+	s.answer(c, http.StatusOK, out)
+}

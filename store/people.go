@@ -1,0 +1,367 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/mail"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/refusal"
+
+	"gorm.io/gorm"
+)
+
+// longestAddress is the most bytes of an e-mail address (RFC 5321, 4.5.3.1.3, with RFC 3696's erratum 1690).
+const longestAddress = 254
+
+// NormalAddress is an e-mail address as accounts have it; nil for none. The error is a refusal.
+func NormalAddress(address string) (*string, error) {
+	address = strings.ToLower(strings.TrimSpace(address))
+	if address == "" {
+		return nil, nil
+	}
+	parsed, err := mail.ParseAddress(address)
+	if err != nil || parsed.Address != address || len(address) > longestAddress {
+		return nil, refusal.New("“%.60s” is no e-mail address.", address)
+	}
+	return &address, nil
+}
+
+// CheckPerson refuses a name or a role that nobody can have.
+func CheckPerson(displayName string, role access.Role) error {
+	if n := utf8.RuneCountInString(displayName); n == 0 || n > LongestName || strings.ContainsAny(displayName, "\n\r\x00") {
+		return refusal.New("A person needs a name of at most %d characters.", LongestName)
+	}
+	if !role.Known() {
+		return refusal.New("There is no role “%.20s”.", string(role))
+	}
+	return nil
+}
+
+// AddPerson adds an account to some groups, with a note in the trail.
+func (s *Store) AddPerson(ctx context.Context, a Account, groups []string, by Account) (Account, error) {
+	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
+		return a, err
+	}
+	a, err := s.CreateAccount(ctx, a)
+	if err != nil {
+		return a, err
+	}
+	return a, s.within(ctx, func(tx *gorm.DB) error {
+		if err := joinCircles(tx, a.ID, groups); err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: a.DisplayName, Told: "Added as " + string(a.Role)})
+	})
+}
+
+// FirstPerson adds the first administrator. ErrConflict where there is an account already.
+func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
+	a.Role = access.Administrator
+	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
+		return a, err
+	}
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		if _, err := lockHouse(tx); err != nil { // so that two who come at once are not both the first
+			return err
+		}
+		var n int64
+		if err := tx.Table("accounts").Count(&n).Error; err != nil {
+			return err
+		}
+		if n > 0 {
+			return ErrConflict
+		}
+		made, err := (&Store{db: tx, now: s.now}).CreateAccount(ctx, a)
+		a = made
+		return err
+	})
+	return a, err
+}
+
+// HasAccounts tells whether there is any.
+func (s *Store) HasAccounts(ctx context.Context) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Table("accounts").Limit(1).Count(&n).Error
+	return n > 0, err
+}
+
+func joinCircles(tx *gorm.DB, account string, groups []string) error {
+	if err := tx.Exec("DELETE FROM circle_members WHERE account_id = ?", account).Error; err != nil {
+		return err
+	}
+	for _, g := range unique(groups) {
+		err := tx.Exec("INSERT INTO circle_members (circle_id, account_id) VALUES (?, ?)", g, account).Error
+		if errors.Is(err, gorm.ErrForeignKeyViolated) {
+			return refusal.New("One of the groups is not there any more.")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// PersonChange is what an administrator changes about someone; nil leaves it as it is.
+type PersonChange struct {
+	DisplayName *string
+	Email       *string
+	Role        *access.Role
+	Groups      *[]string
+	Disabled    *bool
+}
+
+// ChangePerson changes someone's account. Whoever is disabled, or gets another role, is signed out; recorders of the
+// disabled can send nothing more. The last administrator stays one.
+func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by Account) (Account, error) {
+	var a Account
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		a = Account{}
+		if _, err := lockHouse(tx); err != nil { // so that two administrators do not disable each other at once
+			return err
+		}
+		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&a).Error; err != nil {
+			return found(err)
+		}
+		var told []string
+		was := a
+		if c.DisplayName != nil {
+			a.DisplayName = strings.TrimSpace(*c.DisplayName)
+		}
+		if c.Role != nil {
+			a.Role = *c.Role
+		}
+		if err := CheckPerson(a.DisplayName, a.Role); err != nil {
+			return err
+		}
+		if c.Email != nil {
+			address, err := NormalAddress(*c.Email)
+			if err != nil {
+				return err
+			}
+			a.Email = address
+		}
+		if c.Disabled != nil && *c.Disabled != (a.DisabledAt != nil) {
+			a.DisabledAt = nil
+			if now := s.now(); *c.Disabled {
+				a.DisabledAt = &now
+			}
+			told = append(told, map[bool]string{true: "Disabled", false: "Let in again"}[*c.Disabled])
+		}
+		if a.Role != was.Role {
+			told = append(told, fmt.Sprintf("Was %s, is %s", was.Role, a.Role))
+		}
+		if len(told) > 0 {
+			a.Epoch++
+		}
+		set := map[string]any{"display_name": a.DisplayName, "email": a.Email, "role": a.Role, "disabled_at": a.DisabledAt, "epoch": a.Epoch}
+		if err := tx.Table("accounts").Where("id = ?", id).Updates(set).Error; err != nil {
+			return taken(err, a)
+		}
+		var administrators int64
+		err := tx.Table("accounts").Where("role = ? AND disabled_at IS NULL", access.Administrator).Count(&administrators).Error
+		if err != nil || administrators == 0 {
+			return errors.Join(err, refusal.New("Someone must be administrator. Make another person one first."))
+		}
+		if a.DisabledAt != nil && was.DisabledAt == nil {
+			if err := tx.Exec("UPDATE devices SET revoked_at = ? WHERE owner = ? AND revoked_at IS NULL", s.now(), id).Error; err != nil {
+				return err
+			}
+			if err := tx.Exec("DELETE FROM tickets WHERE account_id = ?", id).Error; err != nil {
+				return err
+			}
+		}
+		if c.Groups != nil {
+			if err := joinCircles(tx, id, *c.Groups); err != nil {
+				return err
+			}
+			told = append(told, "Groups changed")
+		}
+		if len(told) == 0 {
+			return nil
+		}
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: a.DisplayName, Told: strings.Join(told, ". ")})
+	})
+	return a, err
+}
+
+// HandOver makes someone the owner of all documents that another owns, and tells how many.
+func (s *Store) HandOver(ctx context.Context, from, to Account, by access.Viewer) (int, error) {
+	var ids []string
+	if err := s.db.WithContext(ctx).Table("documents").Where("owner = ? AND deleted_at IS NULL", from.DisplayName).Pluck("id", &ids).Error; err != nil {
+		return 0, err
+	}
+	for _, id := range ids {
+		err := s.within(ctx, func(tx *gorm.DB) error {
+			d, err := lock(tx, id)
+			if err != nil || d.Owner != from.DisplayName {
+				return err
+			}
+			d.Facts.Owner = to.DisplayName
+			return s.setFacts(tx, d, by.Account)
+		})
+		if err != nil && !errors.Is(err, ErrNotFound) {
+			return 0, fmt.Errorf("handing a document over: %w", err)
+		}
+	}
+	return len(ids), nil
+}
+
+// setFacts writes changed facts that lead to no other state: who answers for a document is no part of what it says.
+func (s *Store) setFacts(tx *gorm.DB, d Document, by string) error {
+	set, err := beside(d.Facts)
+	if err != nil {
+		return err
+	}
+	for k, v := range map[string]any{"facts_version": d.FactsVersion + 1, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()} {
+		set[k] = v
+	}
+	return tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error
+}
+
+// Owned is how many documents a person answers for.
+func (s *Store) Owned(ctx context.Context) (map[string]int, error) {
+	var rows []struct {
+		Owner string
+		N     int
+	}
+	err := s.db.WithContext(ctx).Table("documents").Select("owner, COUNT(*) AS n").Where("owner <> '' AND deleted_at IS NULL").Group("owner").Scan(&rows).Error
+	all := map[string]int{}
+	for _, r := range rows {
+		all[r.Owner] = r.N
+	}
+	return all, err
+}
+
+// Ticket is a link that lets someone choose a password, once.
+type Ticket struct {
+	Hash      string
+	AccountID string
+	Invites   bool // it is the first password
+	MadeAt    time.Time
+	EndsAt    time.Time
+}
+
+// AddTicket gives someone a ticket for a while; those that they had are worth nothing any more.
+func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) error {
+	t.MadeAt, t.EndsAt = s.now(), s.now().Add(lasts)
+	return s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Exec("DELETE FROM tickets WHERE account_id = ?", t.AccountID).Error; err != nil {
+			return err
+		}
+		return tx.Create(&t).Error
+	})
+}
+
+// TicketWith is the ticket with a hash, and whose it is. ErrNotFound where it was used, is over, or its person disabled.
+func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, error) {
+	var t Ticket
+	if err := s.db.WithContext(ctx).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
+		return t, Account{}, found(err)
+	}
+	a, err := s.Account(ctx, t.AccountID)
+	if err == nil && a.DisabledAt != nil {
+		err = ErrNotFound
+	}
+	return t, a, err
+}
+
+// UseTicket sets a password by a ticket; it is used up, and all sessions of the account end.
+func (s *Store) UseTicket(ctx context.Context, hash, passwordHash string) (Account, error) {
+	var a Account
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		var t Ticket
+		if err := tx.Clauses(forUpdate).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
+			return found(err)
+		}
+		if err := tx.Exec("DELETE FROM tickets WHERE hash = ?", hash).Error; err != nil {
+			return err
+		}
+		err := tx.Exec("UPDATE accounts SET password_hash = ?, epoch = epoch + 1 WHERE id = ? AND disabled_at IS NULL", passwordHash, t.AccountID).Error
+		if err != nil {
+			return err
+		}
+		return found(tx.Where("id = ? AND disabled_at IS NULL", t.AccountID).Take(&a).Error)
+	})
+	return a, err
+}
+
+// SetMails says how someone gets notices by mail.
+func (s *Store) SetMails(ctx context.Context, id, mails string) error {
+	return s.db.WithContext(ctx).Exec("UPDATE accounts SET mails = ? WHERE id = ?", mails, id).Error
+}
+
+// SetOneTime turns one-time codes on, with the hashes of the codes for recovery, or off.
+func (s *Store) SetOneTime(ctx context.Context, id, secret string, recovery []string) error {
+	return s.db.WithContext(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
+		Updates(Account{OTPSecret: secret, Recovery: recovery}).Error
+}
+
+// UseStep takes a one-time code's step; false where it, or a later one, was used before.
+func (s *Store) UseStep(ctx context.Context, id string, step int64) (bool, error) {
+	res := s.db.WithContext(ctx).Exec("UPDATE accounts SET otp_step = ? WHERE id = ? AND otp_step < ?", step, id, step)
+	return res.RowsAffected > 0, res.Error
+}
+
+// UseRecovery takes one of the codes for recovery; false where it is none of them, or was used.
+func (s *Store) UseRecovery(ctx context.Context, id, hash string) (bool, error) {
+	used := false
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		var a Account
+		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&a).Error; err != nil {
+			return found(err)
+		}
+		left := []string{}
+		for _, h := range a.Recovery {
+			if h != hash {
+				left = append(left, h)
+			}
+		}
+		used = len(left) < len(a.Recovery)
+		return tx.Model(&Account{}).Where("id = ?", id).Select("recovery").Updates(Account{Recovery: left}).Error
+	})
+	return used, err
+}
+
+// AccountOf is the account that the house's identity provider, or an e-mail address, names.
+func (s *Store) AccountOf(ctx context.Context, subject, email string) (Account, error) {
+	var a Account
+	err := s.db.WithContext(ctx).Where("subject = ? OR (subject IS NULL AND email = ? AND ? <> '')", subject, email, email).Order("subject IS NULL").Take(&a).Error
+	return a, found(err)
+}
+
+// SetSubject ties an account to whom the identity provider knows, with the role and the groups that it gives.
+func (s *Store) SetSubject(ctx context.Context, a Account, groups *[]string) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		set := map[string]any{"subject": a.Subject, "role": a.Role, "display_name": a.DisplayName}
+		if err := tx.Table("accounts").Where("id = ?", a.ID).Updates(set).Error; err != nil {
+			return taken(err, a)
+		}
+		if groups == nil {
+			return nil
+		}
+		return joinCircles(tx, a.ID, *groups)
+	})
+}
+
+// OwnerOf is the account that a document's owner names; "" where nobody is called so.
+func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
+	var ids []string
+	err := s.db.WithContext(ctx).Table("accounts").Where("display_name = ? AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
+	if len(ids) == 0 {
+		return "", err
+	}
+	return ids[0], err
+}
+
+// AccountAt is the account with an e-mail address.
+func (s *Store) AccountAt(ctx context.Context, address string) (Account, error) {
+	var a Account
+	err := s.db.WithContext(ctx).Where("email = ?", address).Take(&a).Error
+	return a, found(err)
+}
