@@ -146,7 +146,7 @@ func TestAPersonIsInvitedSignsInWithACodeAndIsDisabled(t *testing.T) {
 	assert.JSONEq(t, `{"documents":1}`, body)
 	_, body = admin.do("GET", "/api/documents/"+doc, nil)
 	assert.Equal(t, "Ines Brackwater", decoded[api.Document](t, body).Facts.Owner)
-	_, body = admin.do("GET", "/api/trail?act=access&as=csv", nil)
+	_, body = admin.do("GET", "/api/trail.csv?act=access", nil)
 	assert.Contains(t, body, "Maud Selwyn,access,Wren Oddie,Disabled")
 }
 

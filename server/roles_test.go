@@ -70,7 +70,7 @@ func TestEveryOperationForEveryRole(t *testing.T) {
 					if !endsSomething[op.OperationID] {
 						code, body := browsers[who].do(method, address, nil)
 						assert.NotContains(t, []int{http.StatusUnauthorized, http.StatusInternalServerError}, code, "%s by %s: %s", name, who, body)
-						if op.OperationID != "GetTrail" { // the whole trail is for administrators
+						if !strings.HasPrefix(op.OperationID, "GetTrail") { // the whole trail is for administrators
 							assert.NotEqual(t, http.StatusForbidden, code, "%s by %s: %s", name, who, body)
 						}
 					}

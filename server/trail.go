@@ -18,27 +18,13 @@ const (
 	trailFile = 100_000 // lines of a file, which keeps it under some 50 MB
 )
 
-// GetTrail answers with what was done, or writes it as a file.
+// GetTrail answers with what was done.
 func (s *Server) GetTrail(c *gin.Context, p api.GetTrailParams) {
-	q := store.Asked{Document: of(p.Document), Account: of(p.Account), Before: of(p.Before), Most: trailPage}
-	if p.Act != nil {
-		q.Act = string(*p.Act)
-	}
-	if q.Document == "" && !may(c, access.Administer, access.Thing{}) {
-		problem(c, http.StatusForbidden, denied[access.Administer])
+	q, ok := askedOf(c, api.GetTrailFileParams{Document: p.Document, Act: p.Act, Account: p.Account, From: p.From, To: p.To})
+	if !ok {
 		return
 	}
-	if p.From != nil {
-		q.Since = &p.From.Time
-	}
-	if p.To != nil {
-		until := p.To.AddDate(0, 0, 1)
-		q.Until = &until
-	}
-	if p.As != nil {
-		s.trailAsFile(c, q)
-		return
-	}
+	q.Before = of(p.Before)
 	all, err := s.Store.Trail(c.Request.Context(), q, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
@@ -49,7 +35,32 @@ func (s *Server) GetTrail(c *gin.Context, p api.GetTrailParams) {
 	}))
 }
 
-func (s *Server) trailAsFile(c *gin.Context, q store.Asked) {
+// askedOf are the lines that are asked for. Not ok: it has answered that the whole trail is for administrators.
+func askedOf(c *gin.Context, p api.GetTrailFileParams) (store.Asked, bool) {
+	q := store.Asked{Document: of(p.Document), Account: of(p.Account), Most: trailPage}
+	if p.Act != nil {
+		q.Act = string(*p.Act)
+	}
+	if p.From != nil {
+		q.Since = &p.From.Time
+	}
+	if p.To != nil {
+		until := p.To.AddDate(0, 0, 1)
+		q.Until = &until
+	}
+	if q.Document == "" && !may(c, access.Administer, access.Thing{}) {
+		problem(c, http.StatusForbidden, denied[access.Administer])
+		return q, false
+	}
+	return q, true
+}
+
+// GetTrailFile answers with what was done as a file.
+func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) {
+	q, ok := askedOf(c, p)
+	if !ok {
+		return
+	}
 	var out strings.Builder
 	w := csv.NewWriter(&out)
 	w.UseCRLF = true

@@ -1,7 +1,7 @@
 import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
-import { type Account, mayEdit } from "./api/client";
+import { type Account, mayAdminister, mayEdit } from "./api/client";
 import { Changes } from "./changes/Changes";
 import { Capture } from "./capture/Capture";
 import { ContactSheet } from "./capture/ContactSheet";
@@ -12,6 +12,8 @@ import { CoreGate } from "./core/CoreGate";
 import { Deleted } from "./library/Deleted";
 import { Manuscript } from "./manuscript/Manuscript";
 import { StyleEditor } from "./styles/StyleEditor";
+import { People } from "./people/People";
+import { Trail } from "./people/Trail";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
@@ -39,6 +41,8 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/shot/:id" element={<ShotStage account={account} />} />
         <Route path="/deleted" element={<Deleted account={account} />} />
         <Route path="/setup" element={<Setup account={account} />} />
+        {mayAdminister(account) && <Route path="/setup/people" element={<People account={account} />} />}
+        {mayAdminister(account) && <Route path="/setup/trail" element={<Trail account={account} />} />}
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />
         <Route path="/templates/:id" element={<TemplateEditor account={account} />} />
         <Route path="/d/:id/changes" element={<Changes account={account} />} />

@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { type Account, mayReview, Problem } from "./api/client";
 import { Finished } from "./deliveries/Finished";
+import { Welcome } from "./account/Welcome";
 import { Deliveries } from "./deliveries/Deliveries";
 import { Follow } from "./follow/Follow";
 import { Library } from "./library/Library";
@@ -49,7 +50,10 @@ createRoot(document.getElementById("root") as HTMLElement).render(
     <QueryClientProvider client={queries}>
       <BrowserRouter>
         <Notices>
-          <Session>{(account) => <Screens account={account} />}</Session>
+          <Routes>
+            <Route path="/welcome/:ticket" element={<Welcome />} />
+            <Route path="*" element={<Session>{(account) => <Screens account={account} />}</Session>} />
+          </Routes>
         </Notices>
       </BrowserRouter>
     </QueryClientProvider>

@@ -1,37 +1,76 @@
-import { useState } from "react";
-import { type Account, api, expect } from "./api/client";
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { First } from "./account/First";
+import { Forgotten } from "./account/Forgotten";
+import { type Account, api, expect, Problem } from "./api/client";
 import { Button, Field } from "./ui/controls";
 import { useTitle } from "./ui/title";
 
-export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
-  useTitle("Sign in");
+/** The house's door: a small panel under the name. */
+export function Door({ says, children }: { says: string; children: ReactNode }) {
   return (
-    <main className="flex min-h-dvh items-start justify-center bg-desk px-4 pt-[16vh]">
+    <main className="flex min-h-dvh items-start justify-center bg-desk px-4 pt-[14vh]">
       <div className="w-full max-w-sm rounded-md border border-line bg-paper p-8">
         <p className="text-2xl font-bold tracking-tight">
           racont<span className="text-look">e</span>
         </p>
-        <h1 className="mt-1 mb-6 text-soft">Sign in to write and follow procedures</h1>
-        <SignInForm onDone={onDone} />
+        <h1 className="mt-1 mb-6 text-soft">{says}</h1>
+        {children}
       </div>
     </main>
   );
 }
 
-/** Asks for name and password; the name may be known already. */
+/** Signs someone in, or makes the first account of a new installation. */
+export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
+  useTitle("Sign in");
+  const entrance = useQuery({
+    queryKey: ["entrance"],
+    staleTime: Infinity,
+    queryFn: () => expect(api.GET("/api/entrance")),
+  });
+  const [forgotten, setForgotten] = useState(false);
+  if (entrance.data?.first) return <First onDone={onDone} />;
+  if (forgotten) return <Forgotten onDone={() => setForgotten(false)} />;
+  return (
+    <Door says="Sign in to write and follow procedures">
+      <SignInForm onDone={onDone} />
+      {entrance.data?.provider && <Provider name={entrance.data.provider} />}
+      {entrance.data?.mail && (
+        <Button look="quiet" className="mt-3 w-full justify-center" onClick={() => setForgotten(true)}>
+          I have forgotten my password
+        </Button>
+      )}
+    </Door>
+  );
+}
+
+/** The way through the house's own sign-in, which comes back to where one is. */
+const Provider = ({ name }: { name: string }) => (
+  <a
+    href={`/api/identity?${new URLSearchParams({ to: location.pathname + location.search })}`}
+    className="mt-3 block rounded border border-line px-3 py-1.5 text-center hover:border-soft"
+  >
+    Sign in with {name}
+  </a>
+);
+
+/** Asks for name and password, and for a one-time code where one is wanted; the name may be known already. */
 export function SignInForm(props: { name?: string; onDone: (account: Account) => void }) {
   const { onDone } = props;
   const [name, setName] = useState(props.name ?? "");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState<string>();
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const submit = async () => {
     setBusy(true);
     try {
-      onDone(await expect(api.POST("/api/session", { body: { name: name.trim(), password } })));
+      onDone(await expect(api.POST("/api/session", { body: { name: name.trim(), password, code: code?.trim() } })));
     } catch (e) {
       setProblem((e as Error).message);
-      setPassword("");
+      if (e instanceof Problem && e.needs) setCode("");
+      else setPassword("");
     } finally {
       setBusy(false);
     }
@@ -53,13 +92,21 @@ export function SignInForm(props: { name?: string; onDone: (account: Account) =>
           autoFocus={Boolean(props.name)}
           autoComplete="current-password"
         />
+        {code !== undefined && (
+          <Field label="One-time code" value={code} onChange={setCode} autoFocus autoComplete="one-time-code" />
+        )}
       </div>
       {problem && (
         <p role="alert" className="mt-4 text-mustfix">
           {problem}
         </p>
       )}
-      <Button look="main" type="submit" className="mt-6 w-full justify-center" disabled={busy || !name || !password}>
+      <Button
+        look="main"
+        type="submit"
+        className="mt-6 w-full justify-center"
+        disabled={busy || !name || !password || code === ""}
+      >
         Sign in
       </Button>
     </form>

@@ -1,13 +1,13 @@
 import { lazy, Suspense, useState } from "react";
 import { type Account, api, mayEdit } from "../api/client";
 import { Actions } from "../ui/controls";
-import { PasswordDialog } from "./PasswordDialog";
 
+const Mine = lazy(() => import("./Mine"));
 const LeaveDialog = lazy(() => import("./LeaveDialog"));
 
 /** The person who is signed in, and what is theirs alone. */
 export function AccountMenu({ account }: { account: Account }) {
-  const [open, setOpen] = useState<"password" | "leaving">();
+  const [open, setOpen] = useState<"mine" | "leaving">();
   const signOut = async () => {
     await api.DELETE("/api/session");
     location.assign("/"); // a page of its own for the next person: nothing of this one's is left in its memory
@@ -22,7 +22,7 @@ export function AccountMenu({ account }: { account: Account }) {
       <Actions
         className="rounded px-2 py-1 text-mist hover:bg-deep"
         choices={[
-          { label: "Password and sessions", run: () => setOpen("password") },
+          { label: "Your account", run: () => setOpen("mine") },
           "line",
           { label: "Sign out", run: () => void leave() },
         ]}
@@ -38,7 +38,11 @@ export function AccountMenu({ account }: { account: Account }) {
           <LeaveDialog onLeave={() => void signOut()} onStay={() => setOpen(undefined)} />
         </Suspense>
       )}
-      {open === "password" && <PasswordDialog account={account} onDone={() => setOpen(undefined)} />}
+      {open === "mine" && (
+        <Suspense>
+          <Mine account={account} onDone={() => setOpen(undefined)} />
+        </Suspense>
+      )}
     </>
   );
 }

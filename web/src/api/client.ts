@@ -45,6 +45,10 @@ export type TemplateNote = components["schemas"]["TemplateNote"];
 export type Order = components["schemas"]["Order"];
 export type Format = components["schemas"]["Format"];
 export type OfPDF = components["schemas"]["OfPDF"];
+export type Role = components["schemas"]["Role"];
+export type Member = components["schemas"]["Member"];
+export type Invitation = components["schemas"]["Invitation"];
+export type TrailAct = components["schemas"]["TrailAct"];
 export type Quality = components["schemas"]["Quality"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -61,6 +65,8 @@ export class Problem extends Error {
   constructor(
     readonly status: number,
     message: string,
+    /** What is missing: a one-time code. */
+    readonly needs?: "code",
   ) {
     super(message);
   }
@@ -77,8 +83,12 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, "Raconte can't be reached. Check the connection and try again.");
   }
   if (!answer.response.ok) {
-    const said = (answer.error as { message?: string } | undefined)?.message;
-    throw new Problem(answer.response.status, said ?? "Raconte answered with an error. Try again.");
+    const said = answer.error as { message?: string; needs?: "code" } | undefined;
+    throw new Problem(
+      answer.response.status,
+      said?.message ?? "Raconte answered with an error. Try again.",
+      said?.needs,
+    );
   }
   return answer.data as T;
 }

@@ -220,6 +220,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, as a file of comma-separated values (RFC 4180). */
+        get: operations["getTrailFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account": {
         parameters: {
             query?: never;
@@ -3736,8 +3753,6 @@ export interface operations {
                 to?: string;
                 /** @description An id. */
                 before?: number;
-                /** @description All of it as a file of comma-separated values (RFC 4180). */
-                as?: "csv";
             };
             header?: never;
             path?: never;
@@ -3752,6 +3767,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrailLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrailFile: {
+        parameters: {
+            query?: {
+                document?: components["schemas"]["ID"];
+                act?: components["schemas"]["TrailAct"];
+                account?: components["schemas"]["ID"];
+                from?: string;
+                /** @description The last day. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "text/csv": string;
                 };
             };

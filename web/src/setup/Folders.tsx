@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { api, expect, type Folder, type Group, type Person } from "../api/client";
 import { FolderChoice, laidOut, useFolders } from "../library/FolderChoice";
 import { Button, Field, Panel } from "../ui/controls";
+import { Choices } from "../ui/Choices";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 
@@ -179,35 +180,6 @@ function Numbering() {
   );
 }
 
-function Members(props: {
-  label: string;
-  all: { id: string; name: string }[];
-  chosen: string[];
-  onChange: (ids: string[]) => void;
-}) {
-  return (
-    <fieldset>
-      <legend className="text-sm text-soft">{props.label}</legend>
-      <div className="max-h-36 overflow-y-auto rounded border border-line px-2 py-1">
-        {props.all.map((p) => (
-          <label key={p.id} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-action"
-              checked={props.chosen.includes(p.id)}
-              onChange={(e) =>
-                props.onChange(e.target.checked ? [...props.chosen, p.id] : props.chosen.filter((id) => id !== p.id))
-              }
-            />
-            {shown(p.name)}
-          </label>
-        ))}
-        {props.all.length === 0 && <span className="text-soft">None yet</span>}
-      </div>
-    </fieldset>
-  );
-}
-
 /** What is asked for in a dialog, and saved or not. */
 function Asked(props: { title: string; onSave: () => void; onCancel: () => void; children: ReactNode }) {
   return (
@@ -260,13 +232,13 @@ function FolderDialog(props: {
       </label>
       {!f.open && (
         <>
-          <Members
+          <Choices
             label="People who may open it"
             all={props.people}
             chosen={f.accounts ?? []}
             onChange={(accounts) => setF({ ...f, accounts })}
           />
-          <Members
+          <Choices
             label="Groups that may open it"
             all={props.groups}
             chosen={f.groups ?? []}
@@ -296,7 +268,7 @@ function GroupDialog(props: {
       onCancel={() => props.onDone(undefined)}
     >
       <Field label="Name" value={g.name ?? ""} onChange={(name) => setG({ ...g, name })} autoFocus />
-      <Members
+      <Choices
         label="People in it"
         all={props.people}
         chosen={g.accounts ?? []}

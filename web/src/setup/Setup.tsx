@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
+import { SetupTabs } from "../shell/SetupTabs";
 import { Places, TopBar } from "../shell/TopBar";
 import { letterKeys } from "../ui/letterKeys";
 import { Folders } from "./Folders";
@@ -52,6 +53,7 @@ export function Setup({ account }: { account: Account }) {
         <Places account={account} />
       </TopBar>
       <main className="mx-auto max-w-3xl px-4 py-6">
+        <SetupTabs account={account} />
         <h1 className="mb-4 text-2xl font-bold">Setup</h1>
         <Keys />
         <InBrowser devices={list.data ?? []} manages={account.role === "administrator"} />

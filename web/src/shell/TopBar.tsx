@@ -68,7 +68,7 @@ function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string
         <NavLink
           key={t.to}
           to={t.to}
-          end={t.to !== "/capture"}
+          end={t.to !== "/capture" && t.to !== "/setup"}
           className={({ isActive }) =>
             `flex items-center border-b-[3px] px-3 pt-[3px] ${isActive ? "border-call font-bold text-paper" : "border-transparent text-mist hover:text-paper"}`
           }
