@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"raconte/core/approval"
 	"raconte/core/capture"
 	"raconte/core/comment"
 	"raconte/core/difference"
@@ -239,6 +240,39 @@ func (e Mails) Valid() bool {
 	}
 }
 
+// Defines values for NoticeOfKind.
+const (
+	NoticeOfKindAnswer   NoticeOfKind = "answer"
+	NoticeOfKindApproval NoticeOfKind = "approval"
+	NoticeOfKindConfirm  NoticeOfKind = "confirm"
+	NoticeOfKindDue      NoticeOfKind = "due"
+	NoticeOfKindMention  NoticeOfKind = "mention"
+	NoticeOfKindReleased NoticeOfKind = "released"
+	NoticeOfKindReview   NoticeOfKind = "review"
+)
+
+// Valid indicates whether the value is a known member of the NoticeOfKind enum.
+func (e NoticeOfKind) Valid() bool {
+	switch e {
+	case NoticeOfKindAnswer:
+		return true
+	case NoticeOfKindApproval:
+		return true
+	case NoticeOfKindConfirm:
+		return true
+	case NoticeOfKindDue:
+		return true
+	case NoticeOfKindMention:
+		return true
+	case NoticeOfKindReleased:
+		return true
+	case NoticeOfKindReview:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ProblemNeeds.
 const (
 	Code ProblemNeeds = "code"
@@ -248,6 +282,51 @@ const (
 func (e ProblemNeeds) Valid() bool {
 	switch e {
 	case Code:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReviewOutcome.
+const (
+	ReviewOutcomeApproved ReviewOutcome = "approved"
+	ReviewOutcomeEnded    ReviewOutcome = "ended"
+	ReviewOutcomeRefused  ReviewOutcome = "refused"
+)
+
+// Valid indicates whether the value is a known member of the ReviewOutcome enum.
+func (e ReviewOutcome) Valid() bool {
+	switch e {
+	case ReviewOutcomeApproved:
+		return true
+	case ReviewOutcomeEnded:
+		return true
+	case ReviewOutcomeRefused:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReviewPeopleAnswer.
+const (
+	ReviewPeopleAnswerChanges ReviewPeopleAnswer = "changes"
+	ReviewPeopleAnswerFine    ReviewPeopleAnswer = "fine"
+	ReviewPeopleAnswerRefused ReviewPeopleAnswer = "refused"
+	ReviewPeopleAnswerSigned  ReviewPeopleAnswer = "signed"
+)
+
+// Valid indicates whether the value is a known member of the ReviewPeopleAnswer enum.
+func (e ReviewPeopleAnswer) Valid() bool {
+	switch e {
+	case ReviewPeopleAnswerChanges:
+		return true
+	case ReviewPeopleAnswerFine:
+		return true
+	case ReviewPeopleAnswerRefused:
+		return true
+	case ReviewPeopleAnswerSigned:
 		return true
 	default:
 		return false
@@ -428,6 +507,30 @@ func (e TrailAct) Valid() bool {
 	}
 }
 
+// Defines values for ValidityState.
+const (
+	ValidityStateReplaced ValidityState = "replaced"
+	ValidityStateRetired  ValidityState = "retired"
+	ValidityStateUnknown  ValidityState = "unknown"
+	ValidityStateValid    ValidityState = "valid"
+)
+
+// Valid indicates whether the value is a known member of the ValidityState enum.
+func (e ValidityState) Valid() bool {
+	switch e {
+	case ValidityStateReplaced:
+		return true
+	case ValidityStateRetired:
+		return true
+	case ValidityStateUnknown:
+		return true
+	case ValidityStateValid:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CreateDocumentJSONBodyKind.
 const (
 	CreateDocumentJSONBodyKindManual    CreateDocumentJSONBodyKind = "manual"
@@ -461,6 +564,24 @@ func (e CopyDocumentJSONBodyAs) Valid() bool {
 	case CopyDocumentJSONBodyAsMarkdown:
 		return true
 	case CopyDocumentJSONBodyAsText:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AnswerReviewJSONBodyAnswer.
+const (
+	AnswerReviewJSONBodyAnswerChanges AnswerReviewJSONBodyAnswer = "changes"
+	AnswerReviewJSONBodyAnswerFine    AnswerReviewJSONBodyAnswer = "fine"
+)
+
+// Valid indicates whether the value is a known member of the AnswerReviewJSONBodyAnswer enum.
+func (e AnswerReviewJSONBodyAnswer) Valid() bool {
+	switch e {
+	case AnswerReviewJSONBodyAnswerChanges:
+		return true
+	case AnswerReviewJSONBodyAnswerFine:
 		return true
 	default:
 		return false
@@ -622,6 +743,20 @@ type Alike struct {
 	Share int `json:"share"`
 }
 
+// Approval defines model for Approval.
+type Approval struct {
+	Coming *Coming `json:"coming,omitempty"`
+
+	// May Who may be asked to sign.
+	May []Person `json:"may"`
+
+	// Rule What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house.
+	Rule Rule `json:"rule"`
+
+	// Said The rule in words.
+	Said string `json:"said"`
+}
+
 // Area defines model for Area.
 type Area = []Rect
 
@@ -719,6 +854,14 @@ type Changes struct {
 	State        State  `json:"state"`
 }
 
+// Coming defines model for Coming.
+type Coming struct {
+	HoldsFrom openapi_types.Date `json:"holdsFrom"`
+
+	// Revision As people read it.
+	Revision string `json:"revision"`
+}
+
 // Comment defines model for Comment.
 type Comment struct {
 	At       time.Time  `json:"at"`
@@ -733,6 +876,26 @@ type Comment struct {
 
 // CommentPlace What a comment is about: the document, where nothing is named, or a block, words of it, or a picture in it.
 type CommentPlace = comment.Place
+
+// Confirmation defines model for Confirmation.
+type Confirmation struct {
+	Account string     `json:"account"`
+	At      *time.Time `json:"at,omitempty"`
+
+	// Confirmed They have confirmed one that counts.
+	Confirmed bool                `json:"confirmed"`
+	Document  string              `json:"document"`
+	Due       *openapi_types.Date `json:"due,omitempty"`
+	Name      string              `json:"name"`
+
+	// Revision That they have confirmed; 0 is none.
+	Revision int `json:"revision"`
+
+	// Said It as people read it.
+	Said  string `json:"said"`
+	Title string `json:"title"`
+	Valid int    `json:"valid"`
+}
 
 // Content What a block is, says and shows.
 type Content = document.Content
@@ -937,6 +1100,9 @@ type Folder struct {
 	// Open To everybody; else to its members alone.
 	Open   bool    `json:"open"`
 	Parent *string `json:"parent,omitempty"`
+
+	// Rule What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house.
+	Rule *Rule `json:"rule,omitempty"`
 }
 
 // Format defines model for Format.
@@ -1023,6 +1189,9 @@ type Hit struct {
 type House struct {
 	// Pattern By which documents are numbered: {kind}, {year} and one count such as {nnn}.
 	Pattern string `json:"pattern"`
+
+	// Rule What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house.
+	Rule *Rule `json:"rule,omitempty"`
 }
 
 // HouseFile defines model for HouseFile.
@@ -1056,6 +1225,12 @@ type Imported struct {
 
 	// Left What could not be taken.
 	Left []string `json:"left"`
+}
+
+// Instead defines model for Instead.
+type Instead struct {
+	Id    string `json:"id"`
+	Title string `json:"title"`
 }
 
 // Invitation defines model for Invitation.
@@ -1156,6 +1331,9 @@ type NewFolder struct {
 
 	// Parent An id or nothing.
 	Parent *NoID `json:"parent,omitempty"`
+
+	// Rule What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house.
+	Rule *Rule `json:"rule,omitempty"`
 }
 
 // NewGroup defines model for NewGroup.
@@ -1187,6 +1365,23 @@ type Note = page.Note
 
 // Notice A warning before an action, with a signal word of ANSI Z535.6.
 type Notice = document.Notice
+
+// NoticeOf defines model for NoticeOf.
+type NoticeOf struct {
+	At       time.Time    `json:"at"`
+	Document string       `json:"document"`
+	Id       string       `json:"id"`
+	Kind     NoticeOfKind `json:"kind"`
+
+	// Path Where it leads in the application.
+	Path string  `json:"path"`
+	Read bool    `json:"read"`
+	Told string  `json:"told"`
+	Who  *string `json:"who,omitempty"`
+}
+
+// NoticeOfKind defines model for NoticeOf.Kind.
+type NoticeOfKind string
 
 // OfPDF What is chosen of a PDF alone.
 type OfPDF = output.PDF
@@ -1265,6 +1460,50 @@ type Rect = scene.Rect
 // Replay The shot was taken when a run was checked.
 type Replay = capture.Replay
 
+// Review defines model for Review.
+type Review struct {
+	// Approval They are asked to sign.
+	Approval bool      `json:"approval"`
+	AskedAt  time.Time `json:"askedAt"`
+	AskedBy  string    `json:"askedBy"`
+
+	// Changed The document has changed since.
+	Changed  bool       `json:"changed"`
+	ClosedAt *time.Time `json:"closedAt,omitempty"`
+
+	// Digest Of what was sent (SHA-256).
+	Digest   string              `json:"digest"`
+	Document string              `json:"document"`
+	Due      *openapi_types.Date `json:"due,omitempty"`
+
+	// HoldsFrom The day from which the revision is valid.
+	HoldsFrom *openapi_types.Date `json:"holdsFrom,omitempty"`
+	Id        string              `json:"id"`
+
+	// Mine The caller has asked.
+	Mine    bool           `json:"mine"`
+	Note    string         `json:"note"`
+	Outcome *ReviewOutcome `json:"outcome,omitempty"`
+	People  []struct {
+		Answer *ReviewPeopleAnswer `json:"answer,omitempty"`
+		At     *time.Time          `json:"at,omitempty"`
+
+		// Changed The document has changed since they answered.
+		Changed bool   `json:"changed"`
+		Id      string `json:"id"`
+		Me      bool   `json:"me"`
+		Name    string `json:"name"`
+		Words   string `json:"words"`
+	} `json:"people"`
+	Title string `json:"title"`
+}
+
+// ReviewOutcome defines model for Review.Outcome.
+type ReviewOutcome string
+
+// ReviewPeopleAnswer defines model for Review.People.Answer.
+type ReviewPeopleAnswer string
+
 // Role defines model for Role.
 type Role string
 
@@ -1278,6 +1517,9 @@ type Room struct {
 	UnusedBytes int64  `json:"unusedBytes"`
 	UnusedShots int    `json:"unusedShots"`
 }
+
+// Rule What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house.
+type Rule = approval.Rule
 
 // Run defines model for Run.
 type Run struct {
@@ -1310,6 +1552,19 @@ type Seen = figure.Seen
 
 // SeenPage defines model for SeenPage.
 type SeenPage = replay.Seen
+
+// SentReview defines model for SentReview.
+type SentReview struct {
+	Approval  bool                `json:"approval"`
+	Due       *openapi_types.Date `json:"due,omitempty"`
+	Groups    []ID                `json:"groups"`
+	HoldsFrom *openapi_types.Date `json:"holdsFrom,omitempty"`
+	Note      *string             `json:"note,omitempty"`
+	People    []ID                `json:"people"`
+
+	// Seq The state of the document that the person has seen.
+	Seq int64 `json:"seq"`
+}
 
 // Shot defines model for Shot.
 type Shot struct {
@@ -1546,6 +1801,26 @@ type Use struct {
 	Title    string `json:"title"`
 }
 
+// Validity defines model for Validity.
+type Validity struct {
+	// By The valid revision.
+	By      *string  `json:"by,omitempty"`
+	Instead *Instead `json:"instead,omitempty"`
+
+	// Revision Which this one is, as people read it.
+	Revision *string `json:"revision,omitempty"`
+
+	// Since Since when that is valid.
+	Since *time.Time    `json:"since,omitempty"`
+	State ValidityState `json:"state"`
+
+	// Title Told to who may read it.
+	Title *string `json:"title,omitempty"`
+}
+
+// ValidityState defines model for Validity.State.
+type ValidityState string
+
 // WebLink defines model for WebLink.
 type WebLink = document.WebLink
 
@@ -1611,6 +1886,12 @@ type GetCodeParams struct {
 	Address string `form:"address" json:"address"`
 }
 
+// GetConfirmationsFileParams defines parameters for GetConfirmationsFile.
+type GetConfirmationsFileParams struct {
+	// Document Of one document; without it of the whole house, for administrators.
+	Document *ID `form:"document,omitempty" json:"document,omitempty"`
+}
+
 // AddDeviceJSONBody defines parameters for AddDevice.
 type AddDeviceJSONBody struct {
 	Name string `json:"name"`
@@ -1668,6 +1949,20 @@ type ChangeCommentJSONBody struct {
 	Body     *string `json:"body,omitempty"`
 	Mentions *[]ID   `json:"mentions,omitempty"`
 	Resolved *bool   `json:"resolved,omitempty"`
+}
+
+// AskToConfirmJSONBody defines parameters for AskToConfirm.
+type AskToConfirmJSONBody struct {
+	// Again Those who confirmed an earlier revision are asked anew.
+	Again  *bool               `json:"again,omitempty"`
+	Due    *openapi_types.Date `json:"due,omitempty"`
+	Groups []ID                `json:"groups"`
+	People []ID                `json:"people"`
+}
+
+// ConfirmJSONBody defines parameters for Confirm.
+type ConfirmJSONBody struct {
+	Revision int `json:"revision"`
 }
 
 // CopyDocumentJSONBody defines parameters for CopyDocument.
@@ -1746,6 +2041,24 @@ type RestoreRevisionJSONBody struct {
 	Seq int64 `json:"seq"`
 }
 
+// AnswerReviewJSONBody defines parameters for AnswerReview.
+type AnswerReviewJSONBody struct {
+	Answer AnswerReviewJSONBodyAnswer `json:"answer"`
+	Words  *string                    `json:"words,omitempty"`
+}
+
+// AnswerReviewJSONBodyAnswer defines parameters for AnswerReview.
+type AnswerReviewJSONBodyAnswer string
+
+// SignReviewJSONBody defines parameters for SignReview.
+type SignReviewJSONBody struct {
+	// Digest Of what was seen.
+	Digest   string  `json:"digest"`
+	Password *string `json:"password,omitempty"`
+	Refuse   *bool   `json:"refuse,omitempty"`
+	Words    *string `json:"words,omitempty"`
+}
+
 // PutShelfJSONBody defines parameters for PutShelf.
 type PutShelfJSONBody struct {
 	Opened *bool `json:"opened,omitempty"`
@@ -1766,6 +2079,9 @@ type CreateStandingJSONBody struct {
 type SetStateJSONBody struct {
 	Act SetStateJSONBodyAct `json:"act"`
 
+	// Instead An id or nothing.
+	Instead *NoID `json:"instead,omitempty"`
+
 	// Seq The state of the document that the person has seen. Where it is another now the answer is 409.
 	Seq int64 `json:"seq"`
 }
@@ -1776,6 +2092,12 @@ type SetStateJSONBodyAct string
 // AddStepsJSONBody defines parameters for AddSteps.
 type AddStepsJSONBody struct {
 	Blocks []Content `json:"blocks"`
+}
+
+// SayStillValidJSONBody defines parameters for SayStillValid.
+type SayStillValidJSONBody struct {
+	Note   *string            `json:"note,omitempty"`
+	Review openapi_types.Date `json:"review"`
 }
 
 // TryTemplateFormdataBody defines parameters for TryTemplate.
@@ -1848,6 +2170,11 @@ type ImportFileParams struct {
 	// Name The file's name.
 	Name   string `form:"name" json:"name"`
 	Folder *ID    `form:"folder,omitempty" json:"folder,omitempty"`
+}
+
+// ReadNoticesJSONBody defines parameters for ReadNotices.
+type ReadNoticesJSONBody struct {
+	Id *ID `json:"id,omitempty"`
 }
 
 // EndOneTimeJSONBody defines parameters for EndOneTime.
@@ -2038,6 +2365,12 @@ type AddCommentJSONRequestBody AddCommentJSONBody
 // ChangeCommentJSONRequestBody defines body for ChangeComment for application/json ContentType.
 type ChangeCommentJSONRequestBody ChangeCommentJSONBody
 
+// AskToConfirmJSONRequestBody defines body for AskToConfirm for application/json ContentType.
+type AskToConfirmJSONRequestBody AskToConfirmJSONBody
+
+// ConfirmJSONRequestBody defines body for Confirm for application/json ContentType.
+type ConfirmJSONRequestBody ConfirmJSONBody
+
 // CopyDocumentJSONRequestBody defines body for CopyDocument for application/json ContentType.
 type CopyDocumentJSONRequestBody CopyDocumentJSONBody
 
@@ -2050,6 +2383,15 @@ type PutPlaceJSONRequestBody PutPlaceJSONBody
 // RestoreRevisionJSONRequestBody defines body for RestoreRevision for application/json ContentType.
 type RestoreRevisionJSONRequestBody RestoreRevisionJSONBody
 
+// SendForReviewJSONRequestBody defines body for SendForReview for application/json ContentType.
+type SendForReviewJSONRequestBody = SentReview
+
+// AnswerReviewJSONRequestBody defines body for AnswerReview for application/json ContentType.
+type AnswerReviewJSONRequestBody AnswerReviewJSONBody
+
+// SignReviewJSONRequestBody defines body for SignReview for application/json ContentType.
+type SignReviewJSONRequestBody SignReviewJSONBody
+
 // PutShelfJSONRequestBody defines body for PutShelf for application/json ContentType.
 type PutShelfJSONRequestBody PutShelfJSONBody
 
@@ -2061,6 +2403,9 @@ type SetStateJSONRequestBody SetStateJSONBody
 
 // AddStepsJSONRequestBody defines body for AddSteps for application/json ContentType.
 type AddStepsJSONRequestBody AddStepsJSONBody
+
+// SayStillValidJSONRequestBody defines body for SayStillValid for application/json ContentType.
+type SayStillValidJSONRequestBody SayStillValidJSONBody
 
 // TryTemplateFormdataRequestBody defines body for TryTemplate for application/x-www-form-urlencoded ContentType.
 type TryTemplateFormdataRequestBody TryTemplateFormdataBody
@@ -2112,6 +2457,9 @@ type SetUsualStyleJSONRequestBody SetUsualStyleJSONBody
 
 // ChangeHouseStyleJSONRequestBody defines body for ChangeHouseStyle for application/json ContentType.
 type ChangeHouseStyleJSONRequestBody ChangeHouseStyleJSONBody
+
+// ReadNoticesJSONRequestBody defines body for ReadNotices for application/json ContentType.
+type ReadNoticesJSONRequestBody ReadNoticesJSONBody
 
 // EndOneTimeJSONRequestBody defines body for EndOneTime for application/json ContentType.
 type EndOneTimeJSONRequestBody EndOneTimeJSONBody
@@ -2196,6 +2544,12 @@ type ServerInterface interface {
 	// GetCode The QR code of an address, as a picture.
 	// (GET /api/code)
 	GetCode(c *gin.Context, params GetCodeParams)
+	// ListMyConfirmations What the caller is asked to confirm.
+	// (GET /api/confirmations)
+	ListMyConfirmations(c *gin.Context)
+	// GetConfirmationsFile Who has confirmed what and who has not, as a file of comma-separated values.
+	// (GET /api/confirmations.csv)
+	GetConfirmationsFile(c *gin.Context, params GetConfirmationsFileParams)
 	// ListDeleted Documents that were deleted and can come back, the last one first.
 	// (GET /api/deleted)
 	ListDeleted(c *gin.Context)
@@ -2241,6 +2595,12 @@ type ServerInterface interface {
 	// GetAlike The documents that share many of their steps with this one.
 	// (GET /api/documents/{document}/alike)
 	GetAlike(c *gin.Context, document DocumentId)
+	// WithdrawComing Take back an approved revision that waits for its day.
+	// (DELETE /api/documents/{document}/approval)
+	WithdrawComing(c *gin.Context, document DocumentId)
+	// GetApproval What is asked for before a revision is released, and who may be asked.
+	// (GET /api/documents/{document}/approval)
+	GetApproval(c *gin.Context, document DocumentId)
 	// GetChanges The blocks that changed after a state of the document, removed ones included.
 	// (GET /api/documents/{document}/changes)
 	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams)
@@ -2259,6 +2619,18 @@ type ServerInterface interface {
 	// ChangeComment Change what one's own comment says, or say that a thread is done with, or is not.
 	// (PATCH /api/documents/{document}/comments/{comment})
 	ChangeComment(c *gin.Context, document DocumentId, comment ID)
+	// ListConfirmations Who is asked to confirm that they have read and understood a document, and who has.
+	// (GET /api/documents/{document}/confirmations)
+	ListConfirmations(c *gin.Context, document DocumentId)
+	// AskToConfirm Ask people to confirm the valid revision.
+	// (POST /api/documents/{document}/confirmations)
+	AskToConfirm(c *gin.Context, document DocumentId)
+	// Confirm Confirm that one has read and understood a revision.
+	// (PUT /api/documents/{document}/confirmations)
+	Confirm(c *gin.Context, document DocumentId)
+	// StopConfirming Ask someone no longer.
+	// (DELETE /api/documents/{document}/confirmations/{account})
+	StopConfirming(c *gin.Context, document DocumentId, account ID)
 	// CopyDocument A document, or chosen steps of it, for the clipboard.
 	// (POST /api/documents/{document}/copied)
 	CopyDocument(c *gin.Context, document DocumentId)
@@ -2319,6 +2691,21 @@ type ServerInterface interface {
 	// RestoreRevision Make the document as it was in a revision. It is a draft then; revisions stay as they are.
 	// (POST /api/documents/{document}/restored)
 	RestoreRevision(c *gin.Context, document DocumentId)
+	// ListReviews To whom a document was sent, and what they say, the last first.
+	// (GET /api/documents/{document}/reviews)
+	ListReviews(c *gin.Context, document DocumentId)
+	// SendForReview Send a document to people, to be looked at or to be approved.
+	// (POST /api/documents/{document}/reviews)
+	SendForReview(c *gin.Context, document DocumentId)
+	// EndReview Wait for no more answers.
+	// (DELETE /api/documents/{document}/reviews/{review})
+	EndReview(c *gin.Context, document DocumentId, review ID)
+	// AnswerReview Say whether there is an objection.
+	// (POST /api/documents/{document}/reviews/{review})
+	AnswerReview(c *gin.Context, document DocumentId, review ID)
+	// SignReview Sign a document that one was asked to approve, or refuse to. Signing asks for the password again.
+	// (POST /api/documents/{document}/reviews/{review}/signature)
+	SignReview(c *gin.Context, document DocumentId, review ID)
 	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
 	// (POST /api/documents/{document}/rewrite)
 	RewriteFile(c *gin.Context, document DocumentId)
@@ -2334,6 +2721,9 @@ type ServerInterface interface {
 	// AddSteps Add blocks to the end of a document.
 	// (POST /api/documents/{document}/steps)
 	AddSteps(c *gin.Context, document DocumentId)
+	// SayStillValid Say that a document was looked at and is still valid; the day of its next review moves on.
+	// (POST /api/documents/{document}/still-valid)
+	SayStillValid(c *gin.Context, document DocumentId)
 	// TryTemplate The beginning of a document through a template for web pages that is being written, for a frame that may do nothing.
 	// (POST /api/documents/{document}/templated)
 	TryTemplate(c *gin.Context, document DocumentId)
@@ -2442,6 +2832,12 @@ type ServerInterface interface {
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
 	ImportFile(c *gin.Context, params ImportFileParams)
+	// ListNotices What concerns the caller, the last first.
+	// (GET /api/notices)
+	ListNotices(c *gin.Context)
+	// ReadNotices Keep that the caller has read a notice, or all.
+	// (PUT /api/notices)
+	ReadNotices(c *gin.Context)
 	// EndOneTime Use no one-time codes any more. Throttled after failures.
 	// (DELETE /api/one-time)
 	EndOneTime(c *gin.Context)
@@ -2475,6 +2871,9 @@ type ServerInterface interface {
 	// GetRecorderUpdates Which version of the package there is, as browsers ask for it.
 	// (GET /api/recorder/updates.xml)
 	GetRecorderUpdates(c *gin.Context)
+	// ListMyReviews What waits for the caller's answer or signature, and what they have asked for, the soonest first.
+	// (GET /api/reviews)
+	ListMyReviews(c *gin.Context)
 	// Search Documents and blocks that the caller may open, the most likely first; without words, documents.
 	// (GET /api/search)
 	Search(c *gin.Context, params SearchParams)
@@ -2598,6 +2997,9 @@ type ServerInterface interface {
 	// GetTrailFile What was done, as a file of comma-separated values (RFC 4180).
 	// (GET /api/trail.csv)
 	GetTrailFile(c *gin.Context, params GetTrailFileParams)
+	// GetValidity Whether a printed page is still valid. Whoever holds it may ask.
+	// (GET /api/valid/{document}/{revision})
+	GetValidity(c *gin.Context, document DocumentId, revision int)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -2935,6 +3337,46 @@ func (siw *ServerInterfaceWrapper) GetCode(c *gin.Context) {
 	siw.Handler.GetCode(c, params)
 }
 
+// ListMyConfirmations operation middleware
+func (siw *ServerInterfaceWrapper) ListMyConfirmations(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListMyConfirmations(c)
+}
+
+// GetConfirmationsFile operation middleware
+func (siw *ServerInterfaceWrapper) GetConfirmationsFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetConfirmationsFileParams
+
+	// ------------- Optional query parameter "document" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "document", c.Request.URL.Query(), &params.Document, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetConfirmationsFile(c, params)
+}
+
 // ListDeleted operation middleware
 func (siw *ServerInterfaceWrapper) ListDeleted(c *gin.Context) {
 
@@ -3263,6 +3705,56 @@ func (siw *ServerInterfaceWrapper) GetAlike(c *gin.Context) {
 	siw.Handler.GetAlike(c, document)
 }
 
+// WithdrawComing operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawComing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawComing(c, document)
+}
+
+// GetApproval operation middleware
+func (siw *ServerInterfaceWrapper) GetApproval(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetApproval(c, document)
+}
+
 // GetChanges operation middleware
 func (siw *ServerInterfaceWrapper) GetChanges(c *gin.Context) {
 
@@ -3440,6 +3932,115 @@ func (siw *ServerInterfaceWrapper) ChangeComment(c *gin.Context) {
 	}
 
 	siw.Handler.ChangeComment(c, document, comment)
+}
+
+// ListConfirmations operation middleware
+func (siw *ServerInterfaceWrapper) ListConfirmations(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListConfirmations(c, document)
+}
+
+// AskToConfirm operation middleware
+func (siw *ServerInterfaceWrapper) AskToConfirm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskToConfirm(c, document)
+}
+
+// Confirm operation middleware
+func (siw *ServerInterfaceWrapper) Confirm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Confirm(c, document)
+}
+
+// StopConfirming operation middleware
+func (siw *ServerInterfaceWrapper) StopConfirming(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "account" -------------
+	var account ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "account", c.Param("account"), &account, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter account: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StopConfirming(c, document, account)
 }
 
 // CopyDocument operation middleware
@@ -4082,6 +4683,158 @@ func (siw *ServerInterfaceWrapper) RestoreRevision(c *gin.Context) {
 	siw.Handler.RestoreRevision(c, document)
 }
 
+// ListReviews operation middleware
+func (siw *ServerInterfaceWrapper) ListReviews(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListReviews(c, document)
+}
+
+// SendForReview operation middleware
+func (siw *ServerInterfaceWrapper) SendForReview(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SendForReview(c, document)
+}
+
+// EndReview operation middleware
+func (siw *ServerInterfaceWrapper) EndReview(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "review" -------------
+	var review ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "review", c.Param("review"), &review, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter review: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndReview(c, document, review)
+}
+
+// AnswerReview operation middleware
+func (siw *ServerInterfaceWrapper) AnswerReview(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "review" -------------
+	var review ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "review", c.Param("review"), &review, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter review: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AnswerReview(c, document, review)
+}
+
+// SignReview operation middleware
+func (siw *ServerInterfaceWrapper) SignReview(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "review" -------------
+	var review ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "review", c.Param("review"), &review, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter review: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SignReview(c, document, review)
+}
+
 // RewriteFile operation middleware
 func (siw *ServerInterfaceWrapper) RewriteFile(c *gin.Context) {
 
@@ -4205,6 +4958,31 @@ func (siw *ServerInterfaceWrapper) AddSteps(c *gin.Context) {
 	}
 
 	siw.Handler.AddSteps(c, document)
+}
+
+// SayStillValid operation middleware
+func (siw *ServerInterfaceWrapper) SayStillValid(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SayStillValid(c, document)
 }
 
 // TryTemplate operation middleware
@@ -4926,6 +5704,32 @@ func (siw *ServerInterfaceWrapper) ImportFile(c *gin.Context) {
 	siw.Handler.ImportFile(c, params)
 }
 
+// ListNotices operation middleware
+func (siw *ServerInterfaceWrapper) ListNotices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListNotices(c)
+}
+
+// ReadNotices operation middleware
+func (siw *ServerInterfaceWrapper) ReadNotices(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadNotices(c)
+}
+
 // EndOneTime operation middleware
 func (siw *ServerInterfaceWrapper) EndOneTime(c *gin.Context) {
 
@@ -5067,6 +5871,19 @@ func (siw *ServerInterfaceWrapper) GetRecorderUpdates(c *gin.Context) {
 	}
 
 	siw.Handler.GetRecorderUpdates(c)
+}
+
+// ListMyReviews operation middleware
+func (siw *ServerInterfaceWrapper) ListMyReviews(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListMyReviews(c)
 }
 
 // Search operation middleware
@@ -6196,6 +7013,40 @@ func (siw *ServerInterfaceWrapper) GetTrailFile(c *gin.Context) {
 	siw.Handler.GetTrailFile(c, params)
 }
 
+// GetValidity operation middleware
+func (siw *ServerInterfaceWrapper) GetValidity(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "revision" -------------
+	var revision int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "revision", c.Param("revision"), &revision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetValidity(c, document, revision)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -6286,6 +7137,24 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.DELETE(options.BaseURL+"/api/documents/:document/approval", wrapper.WithdrawComing)
+	router.GET(options.BaseURL+"/api/documents/:document/approval", wrapper.GetApproval)
+	router.GET(options.BaseURL+"/api/documents/:document/reviews", wrapper.ListReviews)
+	router.POST(options.BaseURL+"/api/documents/:document/reviews", wrapper.SendForReview)
+	router.DELETE(options.BaseURL+"/api/documents/:document/reviews/:review", wrapper.EndReview)
+	router.POST(options.BaseURL+"/api/documents/:document/reviews/:review", wrapper.AnswerReview)
+	router.POST(options.BaseURL+"/api/documents/:document/reviews/:review/signature", wrapper.SignReview)
+	router.POST(options.BaseURL+"/api/documents/:document/still-valid", wrapper.SayStillValid)
+	router.GET(options.BaseURL+"/api/documents/:document/confirmations", wrapper.ListConfirmations)
+	router.POST(options.BaseURL+"/api/documents/:document/confirmations", wrapper.AskToConfirm)
+	router.PUT(options.BaseURL+"/api/documents/:document/confirmations", wrapper.Confirm)
+	router.DELETE(options.BaseURL+"/api/documents/:document/confirmations/:account", wrapper.StopConfirming)
+	router.GET(options.BaseURL+"/api/reviews", wrapper.ListMyReviews)
+	router.GET(options.BaseURL+"/api/confirmations", wrapper.ListMyConfirmations)
+	router.GET(options.BaseURL+"/api/confirmations.csv", wrapper.GetConfirmationsFile)
+	router.GET(options.BaseURL+"/api/notices", wrapper.ListNotices)
+	router.PUT(options.BaseURL+"/api/notices", wrapper.ReadNotices)
+	router.GET(options.BaseURL+"/api/valid/:document/:revision", wrapper.GetValidity)
 	router.GET(options.BaseURL+"/api/documents/:document/comments", wrapper.ListComments)
 	router.POST(options.BaseURL+"/api/documents/:document/comments", wrapper.AddComment)
 	router.DELETE(options.BaseURL+"/api/documents/:document/comments/:comment", wrapper.DeleteComment)
@@ -6379,337 +7248,370 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3tchw3sjZ4K4jeE6GZs0VSkmWvTf6iJcvWO7asI8qrN94ZvWt0Fbobw2qgDKDYaisUcS5k9++5sHMl",
-	"G8gE6quBqupmd0meGf8xRdYHCkgk8uPJJz/MUrkupGDC6Nnlh1lBFV0zwxT8K6WFKRV7kdl/cDG7nBXU",
-	"rGbJTNA1m136v8+SmWK/lVyxbHZpVMmSmU5XbE3tbf+m2GJ2Ofs/LuoXXeBf9cWLZ7OPH5NZxnJ+x9Q2",
-	"+h5/wb1fJNNyzYSJv8hdcN8X5XQrS/PzonrNbyUO370H/z4b+9Qf8XL7ZMXuuOZS4LMzplPFC8OlfcnP",
-	"C0IFYVTlnCnir0zIfEu40USU6zlTV2QhFTErqRnZrCRhGTfnsyQ4TP+I1kDXXPB1uZ5dPkpmZlvY67gw",
-	"bMkUDFCvZHx+7R/vN7cwBbqQQjMQ0VdKznO2BmmVwti1u/wwo0WR85Taebn4u7aT82HkS/zzPqJgNqf3",
-	"7YoasqJFwQTLCBUZ2djfGEkyiZ+Oz7CvuJ7bBdtZIXgE1+RWyI0gckEosVPyQBO3lc7Jq5ymTBOqGOGC",
-	"FPw9y7W90qwYXGvXqlCyYMpwnAKa4tP7P+war/qYzGiWKaZ1WH5IQZfwZkrmSm40UwnZcLOSpcHPXcg8",
-	"lxtNKPmtZNreSdZU3dphren7H5lYmtXs8vHDhw8r8dBGcbG0r06VLIYG+pqlxl7Lcrb2aokbttZDN36H",
-	"N9h73YupUnRr/72Wghup7BN2xiSkYcE/FNLKtRqUGLzshjGYXcWKnG6HPxKuAqGhOdtdi1e48EYSSkrB",
-	"jReBjOlbIws73W7AuK3hUbJUKTyLCbtB/zrTqbLDSmZpzou5pCqbJbMFzxkIkRWc1P64YCybvQusl6G3",
-	"DCRrIdWaGqshqWFnhq/ZLHD5hotMboa+/S1ehVvZK4K/undVX1EPR87/bkUimb0/W8oz90u/X3CjNf52",
-	"xteFVAYPMyuKM0VBM1ykUrELf2TZt1+nqSxRYbR3VMa1XZ6XoLQCksHWlOfBv/As+Gt7/aD8/gQXwdXb",
-	"iOqwEkBx1GRNtySTCaGaZCzlGcvstpWCkcKqENDpftt4eVCMZjM8RNhmlsys8od/54xqu6S0KJS8g58y",
-	"q+i13QDJTG5EWD46+0zEZkwK9oavA3J+bUcMAkVSmTGrHKm+ZZk9pRpCPpcyZxQ3mMT90ru97DVdAeOZ",
-	"P4iS1gq7R+K8+7Wqh7wjiCA5XuW2BcfprD001S0XWXOF0pynt3aAspzn7Mz/U/HlylT/As00S2a3bGtH",
-	"qldSmRS2QbqSEhZSM/vPTNFlveN1qmSez5LZnMJjDJ1bGRCRvc/em+AZYd96iYcB11bmrFQuOMszIuTm",
-	"nPzsjjUY0yWYHvYW94d0JXnqTpica0OkspfnPGPKPxUeXD/LfoX9E1OMGIm/FNKsmCKGzvENhpucnf9N",
-	"7KqljhTAhI9VLrjMB2qXnN+ygG7xJuaAjNyU6zVVeESsqAodEUylTMDJYGdAG1boxpZpGmXNCWjYuPjg",
-	"oIArRkcfvP7EXtP3L/D6Lxunf6UcrpXidzTfnRLqjaVe+wUuauiYkHqUJKV53rKVmkbJl18G5LzgKaxZ",
-	"85Sbc0HBEN65WpVijJ1qN6DWTkcErCx74l7iOPG6B5rYD7vCQ55uH2hiTUQUetwQa641F8tdS2tI5Kk7",
-	"I/2Xhhb8W4p6qKudV4xmTOEmXUhpmNo1QHO2gOUbGFUyW/MsQ+U9eCkovHFXlnnzzKlOio/9e1ybbc7O",
-	"4bPH72+4CR79bS7T24Ao52iw0izjdg5p/qr1953RB6RYGyoyDW4ao+mKuGWrZSGl4oEhcys7DN071MDL",
-	"UrEHmvCsoQXqFU5XVCxZ9u02OI6G89Qn20/dZXFTxwtDQOithkKhh/PeuBPE3mF/qxgYMwokDj0gI/Ps",
-	"ygu+mwAh5zLbkhXVRNPWtzbtLXXrYhixlej7yjc0sDY/yA2MfSNVph8QxRZMMWF9NSOJeyHJpbytVgR/",
-	"GV8RZ7nvTJZ9kzsD4QrWmAO5wDMyk8wekYagMSiVvVyxtbxj4SmRKgu9y7mbdrhzK9KErqVYwr/hhNXB",
-	"h7kXhbad1XzoMxwy896L2p2Q1lbgej/Zv2PKK+OB0xGMRJyr+rZ6e9SileBeD+pSO5FPYbvF52FBc826",
-	"mnRurfCdNXqzYsQNBTfNhmritvMVeQiaghLBNriEIRvg8A0+fNJVktVQ1Y++ebSf2ISWYY4+iV8Nf3f9",
-	"LaHJf+pMsB3VPGdLKq7NeG92wZU2+3h5OdVmnxdEvSVru+ixwuo8Gv951TD8Y3om6S03qxv/rvZspfU0",
-	"9oqLN3gbgx5lM74Bb3/Hhex8YB1g7vmWgzaa3SjjR9vc0S1DtxXnqizdBU3N4DOf24vqZ47bbcFtgt8S",
-	"n5vA8h7y/SGHv9+oGD8P1dX/d1xT18Hv8F81+62197gwXz0J6sL9RNXukNC3a0PN4Aa5gYu662aH6qen",
-	"8+H+uUkz+u6Wq3cbyLV3Kzsm6R4ayVpWwZWcbyPWa85MzA5gGXd/G/fyseeN/UwuxfgFxNt2YsJcsNEn",
-	"EQSG7A2JnU83UY2h1FPRszZgaw0qqoBHQEmKT4DwmPXm0Iz2rnxSmcZmZY1Ejs5klqDfBtKToOGK0QL3",
-	"h8qcEoQHEgtz7+MMTy4aYOOuhXHsqa/pwuzYGI+fhNzBOVtIxUZd6iNc7QsH3Wm4bXeZB/xNt4LnKAR7",
-	"hJTcvv4IclRnuPYWITTvuU6IplsN+Su9khsdWHemeRaKsbA5ybm4xZsXPF/rVpS5N+jP5j9ycds+PR8F",
-	"zs5UccNTDBN1gxHWgUQLmOpb7ezejOV8zhQ1jBSKaXDHlpIUVBsn1buqaWwQ7qVsivd4jfMct0PHVNj9",
-	"2JzdsTzmLTOIPl6SR7BbH9udKwWDbBwXPgLqokGYkX2c1NnZh6GDT0jI+Ax+NVzVOXC7PgnqpRUtDFMo",
-	"SdYX4ehL3tGcZ3a4rfE9egj/DY1Ss1SKTEdfimJAb5luPf3rr54MPxt/08iQMR/jtU+1W4FqTZcMYunw",
-	"bcHgeKXDemUeLtpRH/ZZ/gm1aA2EpL3Enj+tPNGxGqQSdlAhimX20KL5vio4ldlw/gZE1Uqp3ZuKpfKO",
-	"qa0/niB7JfSGqTrH47ZoQwUHVbV3lVrR3CehaC7V2k7tiNBhZ12cH1U9IHSQP6vtncONrAMyAEvJAtvh",
-	"uZJrO6mCSNGKCyqmjVQYCBozpniGAIwdeHtkOhCXE4iD5mEjnQZREQzGv6GagLM/fuRRy3S+NTiSEe5A",
-	"c0ECq9UyExu3MaUikALItwXDOFbIfCp/wQXXKwYnKQuG2RYyz4YBCO6Ict+5s0E1KZgscgaB1faJ2HiT",
-	"kuvwiP0R4MK1uEprmjFi74H9Dqaooovwo8Oy69cczgslN4LQDd2OX/ZoCGY7Ipfk8VRxJ6Dh3fmTYkO5",
-	"sW8B1X2LP4FwWAeO5xiYoiJleR5BU0CGLhzuXVOxJRurJNOV1Ex4lanlmsHvw0G9Cp8RljQHHPJQrxW9",
-	"Y3Bu+pRtROwglxq0StpOh1t6lNLzQbUCnlRDt+BrqgWvHV83qxRy1c7rAg+s1kZVThsE109EWEfdOZOn",
-	"raGiSI2MHSWGV2qWjX9QT2DPjSj4bXzhkhCjIjwRl6rHhdpNE9UBpR1wCc0ylrXitP7/itkT1f0IObSs",
-	"TkfaxXR2aeJSlWOgJlVsaZxBTlPTmK3A83I6Z2FMT52mieWOD5tmmpuw6umZfwBQDgct3BMS9/bEAy/t",
-	"K0OC1J0MbyXv2r00nMas7OHILHRhLhpluysyfTiUEbCOJOabD4SZd6bL2+gUhBPX34tIvQlqI74hyiiX",
-	"YyYZMndjssU77kvjocfdBp158QHKKvzohjzkq1RvOG+8bA+HpTHClpbTIaheUwX2fXv7u73BMxi7/XnR",
-	"OhJ3xVOOfkzXEfTnnzvCJODSqkEGFX7DUj1NQP/YIXswQ+6LiGjk2h3cDGOZYNFSXaWBOcY3Nw4qucUb",
-	"iZHBpDDmt4e+9We8qp29bI8RJlO71Ky12tyVECZLqSCpteLmNL1NYuD7e62ZS3y0B/UUtmrLYnvgs8a6",
-	"ZWefPE/ClyIUz7NW6lpqQzS7s7PmcGxoC8AQ/WlRmQcpLV20ZkOVcDa4/aJwlEY7D3q8o22CIFVroedS",
-	"LGucHZjRxMgls+JxJNxKN0nkhhVPFEEWaURu6Lts7wRpLuVt88CeJbMV5SpHa1zJUuDJvaBZ5NyWRcg1",
-	"ueEZ09ZbtB6fJksJoBZxSXJmjJ0+uSCC6Q1mKMrW1m3MU9/xgxG1c/jo8YeOy2DYh39Xo3g7tpy+1RHo",
-	"IXUI2A0VRl+S//7P/xcgNVwgQOe///P/C7paOaNZrBIj5+L20vrIcBGUAjjUK9RoWOXiUUCQ9WG5ZuFw",
-	"dw8sO2yBKjurI1GfHo+9E3bggly/fnF9SealMVIkxBpnc/k+sfpwLuEnCdcnZM1EaZVMQtIVS2/hb3rD",
-	"TbpKiKHzBCYjIUpuEmIUY3gtoobJf//nf10RmmsI+kPwLiHW10rAxU1A2uwEgTruIGQayoKlikUs8rqw",
-	"YVQM0eHJYRZHQo29zB2GNf5OGEWDbmAFYtnRvQijclppy8yVCwoobcic2SNLE18EoKiJwfF9KUQ3LLyQ",
-	"aimNYaJaFDgKMTrJjD2y7a3hhxZK3vEsho2z41zJUjMHkrUHzBkX9nNSmucsuyJ0rpkwddzZf6xgw3oX",
-	"p8x9WUiddqzo43jWkT0aFrCOwzLeHrdDP9wSf+6Nw/2zj94GgQx2QZWB8CEcqHiABerasBZlB1oWRAHT",
-	"0qzkuEvTnGrNF64+cNwtVofbn4PyiBaBPffhOkR2K1kuV7sBM/jqR1Y3AqDRpZ+axg4c7JiUCh2rbLGw",
-	"f72LBJgzusV3bFY8XdnTYyXzTHdyLI9CH8l8KL/91J+kMCuND5UCA8JsY48j+3GCvTftHN/jwRycD4/v",
-	"IUUImuc5y8irZ88DKes9wv3BXFKwMoAuY364XtHHX37VecpXTwZNOrytBu3BsP2bxqYAn2Po86D8HxcZ",
-	"ex9yYiBZ6VLqaypKmj+wR3jG3hPEA6AvUYWV7QuUzNsIgMGNNFAicsu2u5GkPR76RSjHvmdKAA3R0BS9",
-	"dqkQ3OvXCfk2IU8JF9pYP1QuyKOEPE7IFxEjbM/cewwd/j2/g4xfyhKwaITdtw3rcGerh6ZMbkTo2W9X",
-	"0mVodTg5G36aYlSHQALPXYYAvc4K8D9n1hpb04x1nv5l5OlQrRhVd/Ntrew4QvCt720IXVIuxmi+fsAB",
-	"Nwg2aKWx4bgBJM0VGN5N15Dl+f7ABCwtCX4k2DoELvC1/Dy7In+b/W3m8RalLmnewFv0r1cVzWql3YeB",
-	"T3DbaC3lnNaD1FQTHHtqCH04tbZPIKwbTkbcejwS/LxCy+0DgcsD9VD3LrJ3kYHeatUMEcoLa0iMDzXL",
-	"PGsr5693dfNoyCdVSy6GC6jhKlf/M36oP1F1O+JwWvNOwr+h3GVpcpdKHvVKIA0YAyX/raSqhj6i/vhi",
-	"UJe4LNEIUCyvpAqf9+TLxsPPnnwZoBkwDhHRC++314DjnFlJbbzg0VdffP2k/wNCydBGAssv77tRYSC3",
-	"1w4KBD3nInNWf2cvZj6pvOviedBsABXid/0e8AtrDnEoyKKG/Grkr2Qjyzxz8ceVK/YnctENN3Ljrpwz",
-	"Amm2cCFXGUlrQEyWm20zBrgutTlb8PeY+DKrM3oGYcJ3fUdMJGEyYCf7t7sR1mABN/MDa68YzbhgWp/7",
-	"JRy//tW9TRHQochK/ZeRoFAcSgiLzhB0ODgx/sKkfn34gBFcr95S4cBqexwz45DcNcA1HmBy1Ys+ro+R",
-	"JSyfC6BCh3TaWsZeAzkE8KSs0K/pFoAurrp6RVXBtCGKCZwC3EkLMKIQyHRO7FPsG501JRwIhxgpQ/jV",
-	"9mgfhUb7W0lzt3sCjuz/ePXd91fkm4et8m4hDVla2777yqF3dSGtBYj73wsGWCU2L2bJbMkX1s3MFoHN",
-	"uhP+cgrTx8Hg8rCUuaXfQ7w61CqDpmpFtTKI/BRjH3lviGibPKQXMApW0J4zJDeRqLw/JQIncuDX3WWt",
-	"sswjz0078sNOzQq12OWpqhEP7U3xwmiyZnbYOoHcGbizzdhzO8wwCA6i+jbo3K7hwfoWnNsGg0kEFblU",
-	"sizaCn7w1RFcWTwFE0yTvZEEwnFzmW2dg2kkqFE3T4Tm7WB2M3pOVRjN2oMyg2HgxCX1SlVTEJZtjzjt",
-	"pA4hlBLGfEL6yvnplGdEloZIAQktvWfuyrB1kVPTC76Kz/pG9PnaK49xjRWQxMybsMLwxkubRqkHfhUG",
-	"YI6D8m5WwYTcCxcJJo4gBTIiCdCkYD0PGNVXzRoydwrC+R2ahv6P9WLgR9RcsbA4lSK7XlIugonXMITO",
-	"hMOzC24CaLOqfBz9fsCSChY0X1eODmXgkxfcgeQH7VF7YJzDJ+5liiJL3Mdk9r3dh/069VQ6qkdrVK8P",
-	"LegPFDACvQxIwWCf9tWdAVtn3L4LoIzrB4fHWhRMhH29fepnt70fFT75PC8n0EH6SyN4b2dOBDY9NW2i",
-	"t6p2eMPNasXybNjyg4e4l9SI6+B0MZqjX9+eK22oKVug4A3L8+E3u/uCr+IxtFskXLuhmizsRgt4xLwN",
-	"iDo/UnlO7TN1s+C+wtaj0qrBhTlagFp0vLgVzmccypXtCpIbVxZBszgKIrCMtP+IRgC8+yXjYl5UBU+7",
-	"ggsR5ZKhPDbGagBIUNqABYKPed9xxTWKG29QWK31sKe9X1BjmArohm99XsO/G/NOnhPokny45SL7mJAP",
-	"W0bVRzjEpXBJaKLLdEWoJh+EEB87WYGvBj0dP6joRz53OdxOjWAZ435a0JRdEsWWZU5VQubWyP/v//yv",
-	"YC0SXfN82/Oc4N5ZMc8YtivtXfT5Akuwc7mUwdO/h5jFp30D3Kcu0hlCctkXJbOKz/d8dinKPB+MfFbp",
-	"Yoduh3FFl+QmnEH6QW6a+ItcyluNG/kObfGlZPqcoGzUxMOSCxMAZaQyl0oHDZHYkZ63a6xas5lF/iIX",
-	"JmL0jykGgKvcU9z7Ez9C/9rQNDpeId0BPjo4BhaqRAxGK1KhEk2es4q+GX0LxCpzRW5+uD57/OVXATBD",
-	"7JS3f3hhaM7TCN2K3zi75XLxu9ZSyIjVAps1PN27hQhADjiIYbZ2datacXe3IuXg2CflVCxLdw76NQNX",
-	"NkNs/SyZtRyOw2sFgfoglAsAOu0WUqRxgqUyi/2pFBkDRO0YV6NxsX9o0nh3SJxB7YQoCoPLXSvQjokq",
-	"SKF4y1iqI0+oz3pqGtHoWvHl6jwCMR/WqGO1JN5QDar6pHjdE+YVQ/xI0phIsM0THO78QXUOoGZ8rhgO",
-	"0NmL/EMSPwD3utDYA/HOr4Ol84in7+g0x/ERPP1gfIFJaVa7hWj/UtNx3FrltK72dUDMG7oWb2kUV4Vm",
-	"oaBFONaopI4MZcdSqBfKz2lV0vjECs+XM48K6qHC7kprZJWjR7jmv8drbivqni7Jb4P83dB1ESqQUnRh",
-	"YihvSB6O0T74lMYtwU/wa9xFZLRiKfWQF6oz3fVhHT1nc6qWTEc2YJlHhdNTKPevDl5WvyXBwftHB2N3",
-	"4Vjd247lDrXXFGmqIdzZgXxisXP0swc4kwbLqF5ZDQ4M8RVYzcqVPzwRSB2okurGu3yptov/VIev34i1",
-	"SvUmkZPsxFuOdUSmsrZqlVMd/pU9kTR6pTh9gOdwrdgq2X83hvEXreRDKH9fPAvgPddcVNmmpPblZv/7",
-	"r9dn/4ue/f7w7Jv/5+zd//lvIZflBbx4KEQ2MgYR5t0FTzkFHICQwA0ClfL7ZFPijnD0aHoh7rihYYp8",
-	"WjddCHkKt0Fk6q0GwGOE6xfIFyIWlsHs4QE1+H6gblj+YdULgx9usBVNJyHiPqszEY5ifQxMq2iDAxr2",
-	"U6nCRevbYWUHAwifqaHYXhajOslHxGNn7srg62oC9nGWKkxY0Gv0/U/GzKmxOn50lVOVVRm+uPPt9vpq",
-	"bNVr4zZppeo7uAwaARxFViCZKRMozHmrOBTlAJwfjE1iJFBwX5H3kA01jpGbiYxUZPp0Hck1erNl1+YN",
-	"e+rJbBO8/H3wtyOk2MVy3CHzfmZvsi9JfBQgIndD9PApE+wc9vMeZ4W9CR79F1aYSDzmuoXnpdq5SLes",
-	"CFEwljw3L4KJA6JXvNC+xhiJn3YRrY2lGgu2rJDIfZc2Ik5AdlKGKnyftc0fbjB0DCRIIpq+3pOs20+R",
-	"H0WTths/JbTLfqyc/756Hs0gPY1dsWrENcU0Aq7gCpawY84hg43ZSLBkSqDgAOCcKoWrW7aWZSAwEbJZ",
-	"fvQm0P5Gy49c3AbTWnGcYuUxdFwRkW9rqidflLpqcxM13SwsmPSTkiFtD+SgwZFYWIPv3Xhqp5GpP5AJ",
-	"b2LaMXhIpv+wkDT85Psz7QqDszJdDX9dtFjXpm+gCJ3n0DiP3UVq0X+qIMz7gNk/8zBEEDnkvvQg7BBA",
-	"sffFxfOl6HiRrtFIvLkRLREztQsA4eK2gX2Yb7HQieoIEAS8mo5f8E2wglAFK25e04yXkGkrBTdNCk3Q",
-	"Zgk5e0T0byVVbSbNxy1Y4NmjMOO/s7MbE3NtDQ9r/AdnJaN61bnB/oohcZcxkUp/b4E0bjPYoErLnEfu",
-	"GcG/4tlXl0A3sDMwFUYeLz1SYsyjV77+vhkak2bVo5iGD1Bn7jck4ovHgcfdsq1PjXS/qycS0M1lUaVA",
-	"A7nAyVzaU4blOS+gCAVhXc4UglaHvoUFeuApo7nPa1KTrqzS5MtV7va//3/GDAXnhwvsLOabIwZjNDK9",
-	"jXlkQV4Jk6KM6VTR9RzZwXDNw4/XkYCWFBuqIi+WBU2DiFzXRsvtPGvxVoCnCAo3iE8GZFNXktrttTqt",
-	"JfXxq0X0irZ5CrohsGh4TI7mQo4GKj2DR0eXzbdkAxHXHgUWqYijKpIiCjF3h4uhhumZ/HeZUkU4jEqh",
-	"y0gDthUtKk4i9KawHgPa2wm2AXzdlTUgmdJSgLFoJNFIdRkgmqDbnUA9bM60VDGCtE0Vz67y26gL1izj",
-	"5RrMYCXFMnjz7zJUeYJt92DPJ3bojQ3y+OHDHUz8/uU8LqHt9gGqzOpLRpsZtwcaGcxX1u5g0+k8Gks6",
-	"vCnoEWHEXNz5pgo7pgvWPXjLRdRsKGTLzN7EMJF+nfAezZfCijjgblr8zxEQr9yIviRhHSYH1i7HEd3u",
-	"ANpsAzK6Ayg2ozoKDWcb9I+LXTG9uBVOahGql8p9fX9DUfvYrAoYjGIq9YbAHuiVMY79TeU6xmbC7d24",
-	"b/2SbWKsq1n1+16qPrwK1LcjuB2IL+IN/vrIoOrChH3cixDCdkzFam8tqQM0D9aqBFTHvd8d4r8IkwQU",
-	"LFKJUlcYDJ+sYZQ4PDuyThXW+ZMv08ipCn9iLzj6JdvUx9BnUT91T1F7NHL+IgwShzZ1jvdzjsz6q0b1",
-	"1x7zLpCBYnjP5AfUlSHg2r4iOGiJmcdOGFkQnhGpfMFGF+L5JJ6N/PdgNvKl64M/Nkw4DornY29hYt62",
-	"YQdp8Zfoo4416yAz9hGHz/furnRNHI8kQUYtQgWhKVLSgXFDCbJXAgLDOobXL29ekP/15RdfngeAe/RO",
-	"huDKwFkmCfx1l1LliwjjlNDst9ITjAWyuguZ53Kjd2pI4TWYAxh8y4r+TncKIcOX1iye92Pl7CIu8LHV",
-	"UNpfnrgpHcs58tIP6SDSkZ8Xr549P4TerFUrRcmrZ8/r8rxuMYmhEOwIxh7npchyVtUkXkXYYgOM4VLe",
-	"5ixUH72RWFxHpGcc4xnDYeoVYybx3is03gCjHpAraIgrx+4fyShphhKxjx6VT2WxDVsVQgJMJWZy1Ho7",
-	"sATWnoA8DHlR7YRbVhjADVTtDqqS72GWnI/7ZgxlaYrSnFsRGiV/eD0Knhpjl4Z59VwLFogaSzIPyFys",
-	"M0izH4kUdVsSuLzLGBeMYO6LoC2yxSDdMuzBdgV93/X/4S7rrbK6trKvcs5UVV+VeCYlX30FNba+JLhQ",
-	"TFt9Qp4HN2B/PX6kzccb32IZFsrQW5bUWHCeeR4piuRRB9lg4aCgL7sMpfQ6q/5Ak6pIE1s5LZpsm0mT",
-	"fgqLkpu3AmFAwA4Z4BtA8QxZPsC9HUVchytCI5WiaS51TO0CaagC5girNqwqAe3rS2HnpbHLXxWPw1bL",
-	"e7Pse3jr8e4SihmuYuGovtZsjf5rV+ThAAtquPHawaWXzfBet/Zy9DmOC3/oMV7xuh/SgRxfvQOgfNMo",
-	"G3RU782iGsfQ3N7RQdb5VzTYkFdIs0d/QTCSQ6V0uS9DGZdXgF6UIcp2axrswfyOuJcB5KB7aDXKxH30",
-	"GK8AZ+0At+CVyyG0Z3vFI1bGHvVFQ2hTRlW6Oof37wHcgLtw5JAxGB0O3Ld4O6Rvqwa1o6EirAiXaBza",
-	"TyeKczxS38YRgLLKY8UeMPiJgS4wBb5tO05+9+z6Wsuv5GJfjp2DsXTvx3wPIuNwXIdA415h5viGMRGs",
-	"VtiE0W68yrNVXYuNZvkifAqfdgo8abv7lANJ2ytnJ2jY65U1RRYEjPsVX66IYlrm4GmTDc9zqOQkOb/F",
-	"ek37sISYjfQspNLB1nYdgjr7vHvGaf47S+oC0IRQU7GrakczatUfDiFeGBYphwVKO/snb1mmsthWxLAS",
-	"2MaDhJzd+mSfOMT3jF0vxQ+m2H+l5DwPobvj3G3JTDCWxTpGWFcU+QkuCW1n0Zr4Mmi7OhhG8YMIafX/",
-	"qD2pPfxLAEKuqCqq8n/iQEixguD2/Q8dUBISfNQhBckOjunLr4ZgAFnBQ8hS4zpiEC6scDaKFKuHf9XK",
-	"TP9fj4NSNVwx4ufvEPjla9dIYw/tvQqqriOjpps46dU4jf+apYcp/NfIYrOf+IEusipwQ7XrWblZMUEo",
-	"UaVw7L0sdTQPXQbDCK63YuAoNZRC+W6mwCJRs0UfzhokFxGl6nQ5oERKsbeLLBcz5DQaqefcjB+m6F67",
-	"VExNJeMqslyLhaRuzJDMWiRtwTl57QAmh/P1q3CPnDeN+jXdCFzawwmYFpzW4tia6YqwdWG23XB5uBWM",
-	"73sVwgJZ4fl2j+HjHTexR+44SRJb7rnOAM2722/3ExNS+a9LsQcZWhWwirWwTH0pV58TeI1X7TapbOYQ",
-	"fh/GH9hrmmUwQx0VgBfYlX/4foy02z+jj5XrBh2IA0i5et1dl5nEyQ0tEnrNu75pUKdXSzMuMGjYOuTX",
-	"b4ZPBjwR/AtHnQz4IYccDTfQc+ltf3Fr8JRsFIn0mw+9/SQe79+kojNdda0Jvii40PCVoZouj2uObLx9",
-	"2nBtVtvh3aJwCe21g+ELGPP5TblcMu1c7fFRDPzgjwERtEorTg1pT0ivwZu+XuqprO3tYZcPeZuXMedR",
-	"G+uwYOsJPA+ovsVDH9Gaa9mhBIvVwsMX1O9L3DKGVz5E7nldt3533/dAg+NFKoYgby1Y9YZtPmA2qDKI",
-	"Tvbd2JHsSqO3Riim8xDpW8OYD687HW+LBrXIOCAnTNJBQE575yu6d4sIhr3WxqtT35yt02smiMAefcTt",
-	"JMLhBKvGNvLs2m/uGmfXjTukO4dPD4vWvsy2Y/lbICbpuVsqypZokPKGGxMh5Y+nheZsScU+fd3nSm50",
-	"JEoZmYj9oKbJzKx4xKyVwpHsUX2rR2gkrIN0I65YgWb1Z1eDc28Nz+vv7BBXNc7jHsyObva+5z6qxVUF",
-	"H6BaDBXh4+S6zrn7uBVQBeNRQg3CLBTLGdVBBMi96UTHskNgepj5riXdE3fr/V8hTYWK2C3UiqAHxpER",
-	"jy2Z8pQDuxmBPFb3XpTB4Cmr3PqcakOM4hgjGDfjfVlVakjOmYtkQcvf9gRcQWa16vYrGLRnDU7LPrnU",
-	"AJdtRcNSuLQCTF8/ZSt0IW8V5FaUPjSDRhsu2xxy4n0L809HjisaCBUYeSSDHeQLHSOr3eOYwuTDLM+3",
-	"kRnd5uwPVqz6ryLULuR5fGHpfrWip6wBPUIR5WdVDtlbtjhVueE/Q+nd/lV2+9JlNU2ouvt+J2WEkfR9",
-	"bGV3y7cRg6hsiZq8Y8r+ym79SBfdRVUKNNa6PwTAVXXZ3LunpTvpBHtvXMPd833NFYYGEBzvFexxPzhY",
-	"8DCNPNmTolSYKCx+uSRfAJDwaTjQ7o2S/oo0iminLodkqyA4hnG8JlBHDFBq7J5fwbju1dojhHPDz6mZ",
-	"6mqpTRpC34eH+5jM3tCAb+uOkwACdzTKpjFbckRJ3Q7eBZXHcFTdKQ77GQepjTf0NoQMofMRUOPruUMa",
-	"75Nf8smvoP2pme60Y2iYDzJE+ewUeM4MyzDzh6RHDkxaaqYvkX4LWo1J8FcqBifFtJFqH5flmCGbrrfV",
-	"PtDTGBa18EiWXrChciQGHmMXbnbo07HtAHDdywFY+LyL14kG1x9SCnbHwkAi7GmvCSU5NyaHoCsEX/2a",
-	"4KK5gqBYxYU9Ynga8ouXlAvreO48yLdTaIhUk2TcpYvomp3NS3NWVNii6lepQ6b5TPQYGtpQJmTHZcbj",
-	"YIttH66wA5crCoBPqIpZRkVLXwe7GvUUFO/E/qq26M69xb1fT3q1vpVYhhWpJ/jrAHYcx1APKwd1legb",
-	"YLdyZP1BZl77MJRVrh3ZQzPDDFwlyZ4sHzsxZaedvLRscXKQfWLmCFGGIULoVGhs7ue+NT5v+rDukSNo",
-	"faqWvsdu0RvueBdpFms/tMdo8AZFqwIiFs2Lx6AahHz7BEl2u7K7B8XibPucd2Njct7i7e3z66bpLxzZ",
-	"+KMnS4VvDyPhoHSJaGgJt4BYmhR5DdbQWL1lZ/TvpTYOEMTFaJ3kxxkDzuOYelvWrekWsEf456NQFzbb",
-	"etRaz42lyWPow1BRyHxDmv/SIYhamXWOYcT3VnwL8z54cLRmKMA+akIEjy+dUZNSYdcP4uBQNxs7Nn2w",
-	"Y6fFADcJHsCPIp2vonSiVkRGtwTB7whO38pnprv4xvV+ycKneEOc1GVENNybYSPeU9VwADz4LsQmfe8g",
-	"bRchHw0zh4TcH+LVRAZnn6e3obN6iHQHSVZ0LOmPdZ9Km4oLZy8enDFcA34Ewa/y7CVx0vDHD/dlDX/j",
-	"2q/vcSrncQ8hEEpcKradub4w8H1MhYOuoyh038gDsUFvFOX5ddqKrqWKUeTUcfm1bFbFUipcIraLp8pF",
-	"jDcilzRzV2KKw9py4J9hufmCqzX8TNOU6TApKYzmRx4CbFWe6W7gfhi+U31l1c1y3D7tbaLIs5GmQE8/",
-	"QTkyBEIRUCQRddcw1uHZoV3xi96vxqjvSw/vB4kvDI3vLZv/6OIt+2R2avTBMCvdgufrSAGa/6D9GET8",
-	"28cWWPpvPLDE8i0XLmB/OGBtJ+jfIKodt6p1eWk6GhrtRn4YNPqtVNm1MSoc9YG+FK76c6XYIrGmLPAc",
-	"M5EysHGRedNfZP91hah0KqC4XCpCs0wT7M4D2GXgYpdlAMi1cjz4w+LmLfkm5cFXQeCjug0cVxFSxUEI",
-	"e996QDDiHCdz/GJgCMMvhT6gpgDAhWuZMchrZTLVF/ZXZ/Cr83UWpOxQg0ZfLRl1G7nRFiN+S8u7fRIE",
-	"l+36zPsoqL2/w9dctgRsSBPBX8O9tvzHfRXiKAgSegYZPY83qpBIvpQZO0AisXq+VNxsb+xcdunudjFE",
-	"9i8E+OrOyQsDDXiYAk9KsTt560OPsDJwSDCqIB7ohrsypkDYmfY+J7fPTqW85cy7ldVw6xtpwf/Ctjhm",
-	"LhYRaMH1qxd2h7zGu8/Ja/ZbybTRJKVKIRG8ezPBN145ogyIdmO4gmi5Zughrq3bDhzqVZiVFkXOU2gT",
-	"g/2HHFPNn1xlj6ulJw7Y9kCTG5aePWcmXZ3dcMMAFvuz4ksuCLYN0n8+J1Bvk8qCEbowTJFf3Sh/Ba4T",
-	"dAlo6oLypmJ/eKCJkjnDcdI8l5tLiC4nLv2WgH5OiC94YYr8CQQAbcY/n/9NVMbF5ex1NedVRGD2yFPq",
-	"0YLPLmdfnD88/8JBd0BWLmjBLxrdcZCO+fKDvUfBLL3IZpezpzCzP2GaWeGifCuzLfqqleJpTO7F310d",
-	"OW7yPdXG2lPj94fn7EW7EUf724CX2LrOqJKh+1pI4dooPn74ZFcq/8IKg0XnC1rmUTujetCFL9lsbs7Z",
-	"5V8/1FvGgbnffXyXzLRPV89u6Jas5Abi30tmdNUDoKL/t09srhcM2gWb28v1I9fm2l+085UP91q1cZFS",
-	"VllR7eDobk8wgEQdfUbrHdKd1+s8dziscwy368CEXWfZddV56VD57uXOqJgXRwnio6O9uNEVK7AaLxxd",
-	"7ITLkWUVMTXoza3reSIM1tX64daIAUcxbK3VM7sTiPM7rrBtkIOjIX8vywjVZMPy0H65+OB++oiqTtE1",
-	"M8Da8ld3jDlIozvEaEsk6vVKxs79s9lH+/W9SvX+crcfked4sunPnOZzL/bO4xwGT10OdLrtgm+sdswD",
-	"TZxQXlW0YUIasuR3TBBt6Fafk7criV22NfHrDbVIfClYZr06Qo3rbNezRSrfW0+8WcqAfv6BiuxnLP6d",
-	"YJcM0/cHKIaNPNDo2O84DrdsHFPkW18bHmeYJn1CWf+J3lotL6uaPHRO5AIAoTs8WK65gdwI3S/IvN0Y",
-	"cjpJDpoaeOQCYGP2T3Tuf8/vajXm2lTA0W0kSVfS+nC0ypdcVcyJUiAFCNlIZVYVnomKLVlL1dRgSGPq",
-	"qGaCEw8u9bdw2Wg98jsv2nNexbfnXNgv240BTGreVb1YP/aSxx19oa1fGt6/NRYTfG7q+GUbK+WCm/3u",
-	"y1N/0RTuy1Mfbh32X97UIQg9yay+aUYL/JtRB65kjmA/nbjGytqA/+g4MXdm/OKD++ljdO6/Z37q7zvz",
-	"Iyb8LTcrZJnon+lJJvq6Ci05MAFCqwDrDzzF564JQfP4CA2lvsRP/ItsFjVtXpWtCT+5cRPrLtDuKT0i",
-	"Jz2FtTNq03560fmWLaGa3wtQKTKmwJ3NGiG/nANCfSU1A3Q60CBz6/ayTe9mhcFSR8p6LwEMHoxP8eme",
-	"7uWfatO7bwcLE3c7spS7hYTy2gSLa0ErGFco3QDq9i2cxwMff9G+u2Pin3LFwJDEpYKthcjqXWC1XaVU",
-	"ySIhWnqXwVP8O3zlGmplwYH+e7ku+pdSerr0o58AQMRer+XJT4CKaOrQljUPBzl3pTliCP6ZFGwS0XpV",
-	"mnrvP2gc/94pRTOAvIGUkxUbq8Iz1xSjX3zgWRcf7P8+3kuKksGL7TvGWRxA8dUrdOsyN7ygylxYx+cs",
-	"o4aOVx/XSvE7mk9tGGAtT0BVnSSXE7QHrNWEBD9YyoAWABNZ63g5JzcM+B7ACgAmB6+QMH3Z9nCBlLPP",
-	"bsckcijA8VvJwFf1EY6KqyMe4WhHfwcNxHeDC8rXdMkuCmS32NOhDtDn24+dIi9nX/Yfr+F9sHjCpx+A",
-	"jIH6WqHGOnmYX597+6yCAp7eu/XvGund1nHCKbbKs3ZYb8MUq+rYqMgAmoBd0Gl6O+DmOooUPhBaeFZf",
-	"NtH0A3HLmPlvDG0q2a5iC/XsNaY5PsUXHzwjzUc8su2aBZwLKlKWV3MwKssCt+QnCE+G5gDf1mhqA25+",
-	"TMfGP+R451ctMJEN2hCok0/PD3JDFlS1m/5gixru8UPIFbfbNqpVmn1A9MS/sdcRes2M2saX5fEky/It",
-	"W5Zimi2rts21QKsBVOeC8pxBcz6oAfObaGjzXsAj9jdJRy5Owaj551kdFwKHujFrHYhmIgPWZU0zltRw",
-	"tCpYTnVFD7wZXDL7/D5L0E/Gc57vGcaVqWHmTBvF6PoodpodamI1Qs6saNIGneT5ZGdcxXxpR3NfRVQv",
-	"zR1PB00NvGYaO6PqXzzGynMjmzyFoVgKbrTuh2M9882VP01I/NGEIfFHx0SZeSnoW/VJFv1HZgitVpvM",
-	"wSX2ERUEHwMO2Tc2q+rZXSN2KfJtSxGCvFotaH/otTlfA5S5IUFDFifekE2zGfCI8BNjdwRfrgyhG7pN",
-	"PDKnMqiWUmbnBAuWDZkrWdprEegT0GMBNEPW3EiHghmqVWjiTeJar7pqZ4CdQmeg3nDF7gBjhtrqQMSi",
-	"IrsJxSeCpUrvptC5Vfp9hGvnJyVBz8rX1oOHNdlJmPO5omp7Tl4jdp1ottNiDtCWc8YEki316OmnUBn5",
-	"rK5zm0BZYzfLCFWm3SNsyYWGbM3oQv2nbpzDvdlrCq/hHvR1CVS3DqNQMmVZqdhOH2UA8jVJWqpLgVRC",
-	"lK1C8hanlTJjhxUq93syXO6Ht33qM64H8fLUFepOkjiEdzXgLgm2+oD6O5RRSPJCjBDJwFZg4zfPNL/v",
-	"Lj74H3vPNQzktbbbYO6kjv2dPpQH72pMCbRFdiwNnmIKTrUvHpLMn2BRH6b+zN4zBJivcGckEJJwnfi0",
-	"o10VV0Q5XUfzDd1qsmSgKLSMHTYwK9rxWnqZ3GHDfnfKEFBd9zotrit0blw3ZBwcufr0wKnUIWq+Q9ws",
-	"95q2mxXYJBc057e9HvA1XDCFCYBv2scAmMzn6pzrQE+ArdHQ5OLKte1z0AauCVBunXDh0OrRvWksd8mo",
-	"TJbmYsC43SEkqJhMv3nY/m+A1fSU+91/cyzZ5f989N0OJBYB0fE9w+uyysyVNsJpVlNU1apBMWhahpBd",
-	"LtK8hBb+9xOmqOUJYzpRsZZ7+NR4trgMXNuH4in+5OE3U7zxRq6ZFAz7rXsBMCumpwkeuLIXJ4XgDNMU",
-	"GoPmOUDnMENeJ9ChMpiu/Vij2XSCxIM69HkU30dAp8ATXR0tWuVJ9SSusYzYpSihuBeDFiuZZxorc5DK",
-	"T0nDzv8m+m2+iybdUxwR7S+a4lRzxFSjgonYEW4a3eSp2zxpWwNuvlnx3LtSG8WNsUsG1dwwwFNpouss",
-	"8+Rb0/i/7tkN3+3rYXzGeBow+yUAbj8cIBZpEb8vt5ipyNH2LMXCzjR2nj73MvCQiN/QbYPCoCXj6FGC",
-	"qnGcA6DycN5cDS32FtPklhU7VX69yufig/tphA/alPhPAt+LWC70FoCfjtnBT8ycprf33P5JMLaatjb+",
-	"iQqE/xDa5SRao0kuGGhG9Yfb2c6qAfNgV0o13WLISNOtByyjCoRKXkggc7OCS3wb2aGdXfBDigbGWeCy",
-	"2E4b+aU6wDDqKDbXVN1mciMiwVFH4b/rWXk/RwK7q7MXrGPMM32F5iHN89GB5K5UPx4GS1N9pEoaOxMX",
-	"Re7AHDuBq3ia3ttUKC6X5Ic3P/0IwcoGFbpGHvHzyQNOUvlGQxiqAORA4sBGUFRTzCVV2dBeGIsNdDf8",
-	"CyPYCiRVr+zaIx2gYCswiBtJbsTJggCYfmqii44fDIDqjHE78h8ZzdT2tVyfBGtYYTurwe0HVTpASdgL",
-	"XGpcNhD3v64izaC1eaNtG6jtdqVWLNTv6NobaeXenpCHDGIH4hXNccvxIzlp8qGxCLHjYlXTzE/p+Tde",
-	"S+bMbBgTxGwkhiQ7yumkcWyUZ9eqs1+asV3ziFi2k8WekowB2byvUCUfggA+6KwTkVncXfdzgCIjh3Dz",
-	"vV2rI5KtQBBjvIcT7kjieq5Eu87peDuAuTQrBGdAjxT+OxvRpdd3eIFHJ/4bxjDA2MXHy6HSpe7v3TAL",
-	"H2gCfVQgDoqdVFoNSQHXs5HA4CEXxJ8CBkavzydTHTCWjdxpga7dkE6rK0qUMXYiT+yZf34cGTAZ4Ugq",
-	"i+2UZCP2fa4QyzVo7bdDUJvpiw/4Qy8PxnNsD7avYHiL4OfFLGAwGLKW0KgJOjiLrW+9v+FZVMn6VkUt",
-	"8Buq8a8fffO42cj6q7Fq3U/JA+3yeRVPQUGXUGC90VdkTW+Z9lyomlB96ztOu1wgHsaxgQNNe08q9gCz",
-	"BqsI//0o2HSnBCbyabu65yQRyYWX2aOiPds7qL/2YP+agyJb/OOUGrx69hzN0AVU40xijNpXXXyw+/bj",
-	"0Mq8ossRq/PH3WSgvBrzb5ejU6Z7/E1X0CUbqqWuOgI3YSZBz653qVdcG4ntbWPL/IO7ZIq41Q+0KJho",
-	"caTHA1cvjK7cZUzqQyR8QxGAtGLYANCs7MpP6VPab2AZMbIvtHXKDQxNHPrW9Ee4YIoVtW8auZ6nA7RF",
-	"45BtQFvOKKyaR66BIQjFqrpBsg491GTBIGS1Pu06SjmwjnDBQGQL6UU8vspatQ8QzMoF0A4YKS9x6wBv",
-	"/NyefO+x3V/QCMvz0wJZR8nVcw5AnTFy5S6dBifpkx/IL0mJXcKG8+qnHzouIL7Yu46oIaC1B4ZD16DT",
-	"ClpYy1gxAgqNus6sQCEFLDInlcC6AfMJHM3v+R176Ts0nyz82ONh2gFMyDLVCHgbH32E4EbVJR2n2/eM",
-	"gHadDzRxrdWGfFGQhl518TNeMY7TJdftUN+hCcudDXrKWLP7wlCao5GJnRD42jliKh0Ah40mRiLZAYCo",
-	"YewuVa+Y9Y6xvuGkOxzalfQJzSsaRE8PDCCnW1kaF7PYI8JxSuHAL4n5FXQ5JUuKXBelsc67fW3iLQzr",
-	"Xmx4nmNY9uT2RQWju59yj5CCvXI9MyeAcuxXRmcaLZOPgwOa5LT6CdpCThIMlZ3TynoyOMdXRCoI4wHH",
-	"mKtEW0jltFfi0NQhRu2gCCpg9OhVQK/dJccyKyPNuPr5DXhdWIzwn6mKbiqYSn10bMCgd3YjhlZrwLrT",
-	"JNasaIzXpa1B0Xg2QZLJBkkWdqM2G56etmJHsSKn26EFh0smAaYjud9Iou6VNPoKbW9Nt8jlOJelOcev",
-	"OpcLvzhW9/mG23ZqPwG3N3AjADMM9CIDIVKlJ/v2A8MYPQxXLmqKyibS4Mr+BT7axzBOLCFQ2nkip+M1",
-	"Pn2vqld3TzYh2SOtWOsqLexgx2PmLjvt5L12Bts0h7s3D4fwBnaafwvDMoMlZo0UFXaRsP6YZlgvv1vm",
-	"11fL186Rq3p67Ijefb4mxWRUuD95TdNBL20oKtG6zJdg03OXf7X3QMW1D/NqQ7fujINOX8MbYqO4OZ0y",
-	"gafvn6M6blcOO1OTtuSApWmnRVwwC5pf0jqqBd6t/QsEtuwGs/ZMDez0jg64PqUwPG8YOlwT3yJ9aJ31",
-	"iuWLk7kyN/D0SbSdhORBGNBTcCFOXL7wUpqJiDL/wljRdDIgICayHQ/iCkRISI8pcFoD52lQLAx1wd8T",
-	"VS0AZPjGvWUiCVEjfF0HM05cv99doCm6cwjDvwJrcM6QcuQci9r72JAaFXiDDbSbJyMO3d/tBvfJGWD8",
-	"6n1Kiu84NlrIDYYIXdDfacSEcAF+eWW7VyHjEZvCnCjsc8PMDTx9mgoebNTvS3jczMC7rXqAHwxXLFzF",
-	"cyRj0ZWAY6GwZ/a3i9ao4+aaPHn4zX3tSgrdvv8gJqUjFhi5W5LZk8fHK3eoM37xbGA72Xki2rTwTle3",
-	"zf0NNDcJ2ax4unIAudochtCa4xvCal1nGkEecHiju0K109Sp38DjJ2ZpuycB25oL3wR2oJDOvfIz3mrX",
-	"WTZRTOI6y5qljc3eEw1EWq8s+qD7qUITb9T2jY/rjxXJ92ebzeYMOpGUKmcilRmOLwbZx9nvmD1fhg4X",
-	"Waod++jRI8cL1G8kuXuPWMUJta37FXEi9G2yqCWwLIodggJiVkBRSijx8gMaccPmztU0Dm8xZ/bmiqdj",
-	"AapyYUWoDndmsiJ6GRJWxU8pqDdmm09kImEedhClhVdBbfN2uA32D9bKxI/YEV747adWmp8g0xuNx7cy",
-	"va6Jj52kjuiuaTZouG8YX65OJphv7dM/n+rX+5RWzbfGJ4aHSgRGVC69MJrAE1u1SNxA/sSeiJLkUizt",
-	"0egzo1hPTicCiv8gNySnChq7V60cAEcwZ1fOM8FGAcgvpeRGAEF0Q+CYMIqKtBeL/52/5oRbt3pHuIn4",
-	"MeZzZ+7soi4ZMok3ZuSul0PLzsfdOAItOIThccFWCIOHsXvPFKJ0w9QdU2fA/YMTAAy0dojkV69GfgX5",
-	"bkKbWuBYzZBw/Fcvi7/iP/VKultNM1GJFf1+1heMZRdrT2AT1lQ/2T9/l7MJuUJS3++9l7sTr4IpZ4NX",
-	"3zAmXjkjS/PfB0/dG3tNICbgMk32r+7Fn/r4fS5LkWFL+ljB94ZqsrCXHUeqHSv95V874vwc3GfXIeKS",
-	"LLivEqCC0NSQUgPDZF2o1uybktRFBVWneR81QHBe1ba1otTp+uUgzqoU/YAH+/fPsDF5uzPapCsFGJaN",
-	"AAWBbMCl0D5K4jigAdbQygFUsz2uM/nrUowDw+ZULEusygl2DPjiy+M3DOitBS9FzFChaQXg4K7D6KQL",
-	"V9XgwHbA3G4pEmsczVl7j9yn+3lrxe/XDHVEf9Pn7F+9TU8qN0SWRvMMU8GuPvjSNXlp9D316phrcius",
-	"Eevom4IN0qteMUD4NKo5KnlhyN8lF7qlf3z3bkgJUOzS61VRoz0E4ebcGkUahPJ8nRH2HvizgKa/SdoK",
-	"SfO4eQOFlc+eD9f1YI3qAw0jitXrCMfYEOx08mVAcUX4MxzGdn/CjDHG2WE1u59Fl4iT8ueHogrPoRtc",
-	"XYoaiMD62vA+GbNXvHLFtKdx9vEdb6kASMF9FdvRW8n5El7yP8/cPJy9BfIRrgGxgkwkXDhKhavGdTdA",
-	"fQ/g2pXjIrF3LMo8x9vOJ4svdWkAPCxnWaquNQuKFCcLVSm3qs8qV/47OycvazrqW1a0xUmhDEVTQc/h",
-	"ilOJERif02746zSVZbxhBvV/PnI0osLJwZQTmq3t8hpFjVSuXTQX2tA8h49q1pHNZbYlW2bQa9F86YoI",
-	"2+4IKPF+zsLn7ppJyjjxUBlTxelGNVmPR3xfbU50qn/72w0+94flKTbES7bx8zbtpmi+dYpUpBd/pkIJ",
-	"SV+SsiveFx/whxHM042F+lS9j+Jf6TsgCQRm1d87plHfoimC9+CSjrlEn5GEP5xAwp+eiJ0wvvqO3nmE",
-	"mHfYaKeTjR5MJM7kv8hUJyJTBWhgG6zGNbmjOc+83WfXo4fSApjBrcWQ9NKxLqRaSmMwvB3xLeCSaXvt",
-	"7ppoAnL/Ei0hLtBFd7kHdramPCc0yxTTugt4/fLJCbvzBg6WqgbtqKbkDbNmoGtMQ0nOxa2djnQlpWYV",
-	"ULGgWm+kyrD/Qw1XrOoJN44t0mDSUxNdpqs6Ho5gbXu3ksa0+8OjqzFkbOI10xib4CeOMjZxVNMZm2rt",
-	"K//rXezC3E65M7uRE4+/wo3bmGy7UYv+uf4eL5liquFVY2bajWm6U9VON86VVZsFk4Vv4R6z5fFbTmbo",
-	"uKma1pJvvPRzMORhQXaE+eID/H+EFV8v0edrxLuPJG9X0pe9cUNyqZnr8MVNXdQyxsBfNuTy+Pb95yP1",
-	"D08v9Z/QuO+K/orRHCt2ooR8eMUJ58m9IZS7Z3luZ+nLh18cx0p5W5sXpDHgqmwwo4bOqfamSXOiZKl7",
-	"0UqAUjzpNMELIhFCHN5klGPYKdBja5C01BcDxTd5PUXH3+SN2TnAJv5kO3IzNJst+bPuV7/RBdPwHC4b",
-	"BTWAHu99St1XOy2whC6XSxmob5qGha/6uHE8fPmEuFtPnrZAxnmpsLG0XErdb+7V3zRqvVx6tZestZVu",
-	"7e18Nj5jes902HSmZkNG4jzLk4iFqzi2EkH+9ObNcysUP795/mesq7KiQf706uX39p//49V33/85VlRZ",
-	"7/yLD3pFPw4eQuP4Af79SAzJJ5nPGAd5vlN6OsZ01Svau2cc4+Hscva///rw7Bt6tnj34asnH/8tMAXv",
-	"WqsCyPoRCvkGr5tCR/6FFcbVSgzrSDeuSZUkliMA/6jUzPd250WTqLhXWd63nGV0qcmkequxbhE2KL+o",
-	"UykuwTbNFetqJFzGi1KXFKq9YgXav9gLJixBGlVSFGi7e59Soqkac8bNybcAD8NKnxop7+hOHIgMykki",
-	"y/gB/j8i9tHZgp+kfW5Qv2CCAmdAlsafE+lK8pRddZlRYT64IbdW1rkZe5A0xPjIMRD0B46i4I69WZpK",
-	"MZm5rvKNSpIYgYC/MvlMyvQ+IxVbxWMatXmVVQMIGyjQI68rJioQVOMHWd2xRTpFz1sEaaf+LX5R6gGT",
-	"BeboF31Eg6UtdGN7uRtuchaqWAr0S8drdyXsU/YBiJlBIVXkJOHQHgAn0lVejPi6kApTa2Hb7AVcEHZj",
-	"7wMjHu/nfg6w4j+Mk4zL5WGynxhg7FnefB4SEKXPfn76PxPs5SwV+cn1x3ZNkhw4kfzOiwI4y4FbCjPu",
-	"FRHtugrqenK4hl6Ugp0Z7nP5YXvnO5H9LNgbvp7oLPa58a50D1M4VHcezXr9ebGYxKf/RVurlPjlIKnM",
-	"gMTPsTnXeX7Xsm1Bee6WMuYmfsuWXDQX7mhl3g6/EaA309DLL/PsyNyQP0lT0NKs/nw+C5JBpQpP3wFu",
-	"DrwuqV49pvPlW19wWJoVE8Z+nVREMJZNgzCABSBGEmvKtFcWYB/bdrsBIkW+JVKkiC9SrgbQ2kBzxgRZ",
-	"8jsPfw2mFZS8Y5PuU/slO3t0aIvCTVMYwIfzjj+FvYcU3VLdwpJMIjCuWwmuvZ2oK+SRFlArD9LAdaM/",
-	"BbmG5Jwrg0KVATQtK7SQOpLPNcmljoCGmko3gi8EU/2Vv+5kKerqDZ9bDiu0ZM5/kQIbxnhQ13WeIzO/",
-	"L2LThImsV41XCwHQmF6/5BVeMkUU9RXAzcbsGjeo6Vq8WEMWe4XnuS8MaU1k1ec5PpF4ySfTNC/tJ0zm",
-	"buGEtPIGLursmDhJjWcGENxSQqOcuW/hAzPemGHFUjdB0Rl+jZdMIapVreAfoOVdw6VF7JGn929MbcU3",
-	"G+/XkHpi1z1m93deHCXdZZ8zleRWJcX2dPNtjF2/6N954Yrcc0kzQGsaMKQDs3lRyJyn23MvYUMz+wou",
-	"v6/0jmvRjq+aFpCJL3Wwdaxv0+0abimwvfWapisuursfJ1VRmIrzVL0fNak0vR3VvrZNGZiulFyzM/be",
-	"MOHjrvevRXVjOTYIvCW02LgW3wSweJahTuUatXDSkmuPR3aLY+1/I3PokOnWCOP0O+tQFhk1TJ+/R9bB",
-	"oXX4BS8fSaP0fm8qQ2Ay4fr4xZqY4nFBdX+c+fn1eHnQDq2O5wvAojQmTjOq0jjk7wb/PAqNYqcoWuwf",
-	"jFv0opB2UUeFkinLsGZ8TUVJ81kyQz6Dd6Ofrh1F9O7jsZVBAsfXtuJvjj274/R7doicMwevjQUzDwk6",
-	"Rr4FSCJiU/5ojynPyvCUyDum3N+kFONmolMJ5HoNWomMzUipWfZCHGVGXJeC3h6xO0O+MVQZXXcSaxgq",
-	"VtkwCnSz1S9jnwH9yPTgu4O3SmWCC4CZjGQm6lal6AqMWIkf5AbPLSPBKyN2NaOdda0rNgs2+vbMsb1s",
-	"4dNA/vioJM4pSL4GzNvKmIY4s6crjpRvY7fdtdRWXdyyfIvRjisIYcjS+A69DYlr6OtUMXMGV/QdcDdw",
-	"3Vu47JQM0Y3XhFYC/zCRhWwYXSOnH84glJxJkTKa9yKRu3N1/IjOzjRNyOE9coUcZ/4U77xxhYEs19ZC",
-	"BJc8O02v/JCovMY3upbXUZFJ6tbZGKTWhufYIcibXfEmXo39qr2hHkst3fCl+Lkc1w3uBi1nR5h8ekZO",
-	"vhT2ZbB94qpGVw3ZTiTE0zGiDE7J25WESlRcCN7HxWFn74U4kUp5qljGhOE0n1ylfCJ+mhssph4VQPYR",
-	"56GUrjX3bvy1YzbgdyKbKKr+ncggqisXLrJeRdHnpUHHGQM8SQ94J/ppp4g9cmNGxnyrcU2zY60ad4mj",
-	"at8mVUNRUNkV4LgrQRcfNH7XxwFZiqrBTy5FDgbRlqKxwCG3qMeBDgFZZtRsfc4FMF3qQdgQ9AuGA5hr",
-	"ktFtRRsB2eXf3Qf/KhcLzcyvMZ8no9uWx1PFzzIMEQx6WD9xURpgYSc0g+DUL2+e7pJM5zKlOQwtNhIc",
-	"aNj9+vpJ0/c6g3/uYi0/BHpoqAr3uuEik5sHmoA/GRsFXrVvCCdgT/rVcFibJDAGz4bRB/s6JKDUQa6I",
-	"fOv6CruAIjSkLjXTxIMNGpUHwLBv/xgbEZqqe4YXGoMAymch0bC048nzS2g4yO6YIPNto/UuDFQCsSij",
-	"KudM1X1KY3EUYZ+/5+ie+4Vg7w3QUF8SRFCZFcUNlhCpEkyvw3n7IkNadrv3gO0fNh20iYPj2BVxSDM+",
-	"1tDaeYjFGh27cmPaO3zUNVwqKQAMrV8G+1kpFSSVa+a6IEeUCdcpVdnQ/L/7PBuLT98i3Lpc8OrGQYx9",
-	"4HdOYmBYruc3Vl7yDK/wJ8gE4J/WmHZbplan3ahFQ5hzq2XYw4E2Ydp9aj2Oo2H+pi3VQO1YF2rwBmYE",
-	"skJcLBHGCVuQXCMn845O18Z1xncpfVbsyJGSct2bGbJ/PyV9un1+ZCvC2KaYdAgNl66pfqdrv92EvvuA",
-	"40ewRwNw0bq+ytAbmWYEg/qdCa6p0KMBA89m3jvFfE2X7EhlqW7k0/Srg3lMsHL/nLxkdy5n71opHkA+",
-	"P4Il3s3pJyHt/lwg8UcMmtrZ/JQteb+t2ec9t3KQZz7NObB1jWaZb1LBN/frBZ27Xm2xXYtGxafoB+Ct",
-	"lOkYTZoc/8j/f07QULZW4mYlq15D4WrBsfs5uBKpg272rIVHd05hTL4eWTplr6NimWP+G3nLvf9pP6zV",
-	"wEzUfN91Hxvk84PfpyeCr0ZXPOOLBVMascZ+yM0eOwKqR9yjjr7mKyqy/iX/Aa+YJM1KfXjq8yqXw0Ce",
-	"68exoZrgrIHdeNbqmA2Ch00yVFU0qVdyc8/9Gm1fyM1qJfNTAcKvFaMnLQ84jjQEMZ5cY0JNiWmE5Clm",
-	"7xpAXycwXBBrim1RwRiPEWjIEO72cwJkQVBzi80VIPu34WaVKboR0KglpeIB9OIqRdaGWba2deHgGj37",
-	"+pW75B/eHqYGIQ9fP3zoT4cNz45tIQeXQac0P6R16eC+v7EPHmzOdLR4A7T3aAeHH33zuBEdfvTVYCN/",
-	"fMZhcYJH09h6qSy2k7UWp0SvEZ5jX9vQF0Y2T/wEA6TwS+QrRqViNMsXGHeIKQGE7IxA60yA1AnjMcrl",
-	"kmlzkoRc3MSuOmvplSzzjBRMrWihobke6nCWnZPG2CAOu+b6+PrBULV0K3RkBfGci+yNe/ppbAP39GN1",
-	"Ojo44mxHMcZIuBae6dtqfKCOX1N1m5ykb+AogxLyhjiLdvvb0WgCNKCueg3avymGI8S0e4LYwrosKJfy",
-	"1oH/tlViC57HsFdsVD30MnB8z8xRuTf61vAXPZImjBXT5Qu0fVuVUto4nZG0ALkDfXLuqShcXdgQS4q/",
-	"ahKkhXvbuOXaqWubjtukLqXDUL1iaFZjdIoa3P+Or6a5Qfx0XnzwP45go6qm5dNBMEIzAUCenfrC7VXF",
-	"vL2imhQlRJ0wA+bao48jdml88/H7qbxmBaMmPrGPdyf2NG1IerhCdmaWCLlpCdMgL+OElIwv6Zplnysn",
-	"o4PDWtnKHDVjdST2kzFOSFMG9UGdHsiPA7wavj1LtyamlwQ3GceC5pnDAq1ZkqqA6bPgOWvK26cmOnvZ",
-	"ILe6arDzYLcXpL4SGbHzhzlGxNvs7OXxBIVeLKdi8xs+d55XPYwm6dcqrV1LaHNLXzkT15PIeeu1Mc2G",
-	"rYscCiP7tOab6qpJXAz3tlGRyGpk02lO98YAJXFMZ1ZfdBxy9jGT9xf7kCiUah+eta8f/vPRidciGNak",
-	"piGiUxHz+ndeQn31ElQqMKVxQVZmnVd7OSEUalwIlNFqLdUDXVOoUVIoppkwMC8hVXCRrlh6y3rJcVh6",
-	"GxfqbpEegku4wQ5wpSD452h5Jfx1BLruD4dE2Ev9vZTjVKC9Tk+aMUcCCk15hlFULzlIx8TmIJ666g84",
-	"Z9Zm3yhuD8OgwLH3dF3Ace9+6kUV+Qn6Dq/9g3PehzMp1ZTCXC+5cKB+YENUcn3Z6MpIBZGLBU+Z3fBL",
-	"RdeJx1xjpRtWBNSU62MrAlhjfof6hGQyfW8VQWHgf8h4ASEd+0/FIWaZzBaKLoFh8l0Px34tFx/8jyMM",
-	"wIY6+vz4qavl3KGo7i24i3/TH17E/cvaGmSkZJrmvNwrFkINcmJ0gyH2RW/ab5mox+g+llfiz8ogKnl/",
-	"yu5P7cJ+VmbXtcsKgLfaklKsk7CHXat1vk4qIG3A1vnYywA/1ph60y1K5ghugGCrPRhiRlXNyh7fMWGu",
-	"h38ovOdnKWGgB30lFVSst8TtgT4nNzDOGsxC81xuGARPhDQVdW5CSpEzrYEItimbRDOR6TYjkOHpLTP2",
-	"lIUf+m0uuOSkoFB8Q5DlQ2p2Al4lqZlrWLziGtsRA42NgcRf1cO41b24phIddU7Vs3aQLy8ROxEN2v+i",
-	"2ZvmK/5Rqar/8BXtT7uyBOFP1zT8CuuirCRyVzlYFliYQcPMqo09rCjv5T97AxeMijtV9O/H4Gei6fjn",
-	"wBivQRiiT8N1OcbI7Cl5v2rgN76MLaPbaEmrvN87rgXhWezhiF8Mv4AL89WTWRMq9qlInGBZf+SC7UXl",
-	"lJ3CNQvz6rbe2ahOhLrEnp4ct0BRveicpvZrz1N9N7gbx7d9/NeO/HQ78t04pki34HswRX4Gkg4cnd77",
-	"TuV6Tc80s/JoWEbuaF4yTf70+vlT8uTR1w//fI5foZm688Jaqnx2ObuYfXz38f8PAAD//w==",
+	"7P3rkhs3li+KvwqC/4lQ9/yzqiRZ9umu+lSWLVu7bVmjUo927B7vYzATJNFMAjSALIpWKGIe5Jyv+8Hm",
+	"SU5gLSBvBPLCIlPydPuLS1V5QQILC+vyW7/1YZbKzVYKJoyeXX+YbamiG2aYgn+ldGsKxV5m9h9czK5n",
+	"W2pWs2Qm6IbNrv3fZ8lMsV8Lrlg2uzaqYMlMpyu2ofa2f1FsMbue/f+uqhdd4V/11ctvZh8/JrOM5fye",
+	"qX30Pf6CB79IpsWGCRN/kbvgoS/K6V4W5qdF+ZpfCxy+ew/+fTb0qT/g5fbJit1zzaXAZ2dMp4pvDZf2",
+	"JT8tCBWEUZVzpoi/MiHzPeFGE1Fs5kzdkIVUxKykZmS3koRl3FzOkuAw/SMaA91wwTfFZnb9JJmZ/dZe",
+	"x4VhS6ZggHol4/Nr//iwuYUp0FspNAMRfa3kPGcbkFYpjF276w8zut3mPKV2Xq7+ru3kfBj4Ev+8jyiY",
+	"9el9t6KGrOh2ywTLCBUZ2dnfGEkyiZ+Oz7CvuJ3bBTtYIXgE12Qt5E4QuSCU2Cl5pInbSpfkdU5TpglV",
+	"jHBBtvw9y7W90qwYXGvXaqvklinDcQpoik/v/rBbvOpjMqNZppjWYfkhW7qEN1MyV3KnmUrIjpuVLAx+",
+	"7kLmudxpQsmvBdP2TrKham2HtaHvf2BiaVaz66ePHz8uxUMbxcXSvjpVcts30DcsNfZalrONV0vcsI3u",
+	"u/FbvMHe615MlaJ7+++NFNxIZZ9wMCYhDQv+YSutXKteicHL7hiD2VVsm9N9/0fCVSA0NGeHa/EaF95I",
+	"QkkhuPEikDG9NnJrp9sNGLc1PEoWKoVnMWE36N9mOlV2WMkszfl2LqnKZslswXMGQmQFJ7U/LhjLZj8H",
+	"1svQNQPJWki1ocZqSGrYheEbNgtcvuMik7u+b3+HV+FW9orgb+5d5VdUw5Hzv1uRSGbvL5bywv3S7xfc",
+	"aLW/XfDNViqDh5kVxZmioBmuUqnYlT+y7Ntv01QWqDCaOyrj2i7PK1BaAclgG8rz4F94Fvy1vb5Xfn+E",
+	"i+DqfUR1WAmgOGqyoXuSyYRQTTKW8oxldttKwcjWqhDQ6X7beHlQjGYzPETYbpbMrPKHf+eMarukdLtV",
+	"8h5+yqyi13YDJDO5E2H5aO0zEZsxKdhbvgnI+a0dMQgUSWXGrHKkes0ye0rVhHwuZc4objCJ+6Vze9lr",
+	"2gLGM38QJY0Vdo/EefdrVQ35QBBBcrzKbQqO01kjNNWai6y+QmnO07UdoCzmObvw/1R8uTLlv0AzzZLZ",
+	"mu3tSPVKKpPCNkhXUsJCamb/mSm6rHa8TpXM81kym1N4jKFzKwMisvfZexM8I+xbr/Ew4NrKnJXKBWd5",
+	"RoTcXZKf3LEGY7oG08Pe4v6QriRP3QmTc22IVPbynGdM+afCg6tn2a+wf2KKESPxl0KaFVPE0Dm+wXCT",
+	"s8v/EIdqqSUFMOFDlQsu85HaJedrFtAt3sTskZG7YrOhCo+IFVWhI4KplAk4GewMaMO2urZl6kZZfQJq",
+	"Ni4+OCjgoAdofjj+VG7stPaM/jleFVdmEvTXnLndbiTRfCkaSqvz0GVKozXTVkGqGKAe7DV2Yinq6+bg",
+	"3q4YsU+xMrqTKqtPakSo4KXuefjJwUlVjA62ZrwZtKHvX+L1X9ZMqvJzb5XiwXWi3gLtNArhopriDp05",
+	"kqQ0zxsGaN3S+/LLgPLY8hQ2Qt10mHNBwbs4uFoVYojxb7Wa1k7xBkxXa8Zc4zjxukea2A+7QcuJ7h9p",
+	"Yu1u1CSoZTZcay6Wh+Zr35JTZ3j4Lw0t+NdUZKEjb8VoxhRqvoWUhqlDqz5nC1i+nlElsw3PMhT53kvh",
+	"FBl2pdtF7eP3Y7fi1Gafs0v47OFKE26CR3+dy3QdEOUcvQCaZdzOIc1fN/5+MPqAFGtDRabB92U0XRG3",
+	"bJUspFQ8MlYhacbQZ8ZjbVko9kgTntW0QLXC6YqKJcu+3gfHUfNIu5UlXha3H70wBITeqn0UejCijDuW",
+	"7R32t4qBhahA4tCtNDLPbrzguwkQci6zPVlRTawSuwztUuvmucBQbCW6vvItDazN93IHYwc9+4gotmCK",
+	"CesAG0ncC0ku5bpcEfxlfEWcO3QwWfZNzrCAK1htDuQCDY9MMmt3GIIWtlT2csU28p6Fp0SqLPQu58Pb",
+	"4c6tSBO6kWIJ/wazRQcf5l4U2nZW86EjdszMe9f0cEIaW4HrcbJ/z5RXxj0mB5yKOFfVbdX2qEQrwb0e",
+	"1KV2Ip/DdovPw4LmmrU16dy6NsFT3g0FN82OauK28w15DJqCEsF2uIQhw+r4Dd5/0pWSVVPVT/78ZJzY",
+	"hJZhjo6eXw1/d/Utocl/7uzaA9U8Z0sqbs3wEMGCK23GuM451WbMC6IuqLVd9FBhdW6i/7xyGP4xHZP0",
+	"jpvVnX9Xy3auprFTXLwXURv0IJvxLYRQDozi1gdWUfuObzlqo9mNMny09R3dMHQbwcPS0l3Q1PQ+84W9",
+	"qHrmsN0W3Cb4LfG5CSzvMd8fcmG6jYrh81Be/e9xTV1lFMJ/1ezXxt7jwnz1LKgLx4mq3SGhb9eGmt4N",
+	"cgcXtdfNDtVPT+vD/XOTekrDLVfnNiid3eZKr2Se6RdKbg70Uvhgr2a45QposmVymzMw0AhmYnpczeoD",
+	"qlFExu7jDC1zeoQ2tVZhUArn+4jlnTMTs2FYxt3fhr186FlpP5NLMVz48LaDJAEXbPApCpFCe0Ni59NN",
+	"VG0o1VR0rA3Yib1KNuDNUJLiEyBeaj1RdAF8bCcpzXqzsgYuR0c4S9DnBMlP0OjG8JH7Q2kKCieLAQU3",
+	"bHLReBx2LYxj5FlDF+bAPnr6LOTKztlCKjboUh/ybF7YGwqA2w6XucdXdit4iUIwIsbo9vVHkCOx4HYr",
+	"BaPRtMpvHHzqGCWQ4ltYOFZmvcZ7RsqLIAUBFjW8XYej+PUw6KEWKdggxRq19eIa961Lo7RHbU1+CDoL",
+	"Fjb1w7HCl8Z61706PJlBfDo41nuaN0zfAXFbfFhSLnBpr9YT9hiLxKfX1zCsj6rU+WhVhC4u1wnRdK8h",
+	"Ma5XcqcD+oNpnoXijGxOci7WePOC5xs9OBL8js1/4GLdtCCfBOzHVHHDUwyVtgNy2rAtyizVa+18v4zl",
+	"fM4UNYxsFdMQklhKsqXaNFc5ItZdo34l62py+Mn1AtVqy1w+/Nic3bM8FjFikNa4Jk9A6z+1J4Ddsztu",
+	"DwufWnERUYR6PE0q2Mfj0O4QElLJvV8NV/VvUGo98a1hCiXJbU57woE8E7dLy/E9eQz/9Y1Ss1SKTEdf",
+	"imJA10w3nv6nr571Pxt/U0u9M588sk+1W4FqTZcMknTwbcGsW3kWdso8XHRwDNln+SdUotWT6/ISe/m8",
+	"jMYMPYlKYYejSLHMGj80H3uUpzLrTwyDqFoptXtTsVTeM7X3Zg6kxYXeMVUlj90WrR3lwSPfHyGNjMaz",
+	"UEaDam2ndkD4vLUuTjeXDwgp4G8qu/l4Y/2I1OJSssB2sD6FnVRBpGjExhXTRioMhg4ZU/wIA6MZ3h6Z",
+	"DgT8BXIBedhRpUG4FYPx76gmEPAaPvKohzPfGxzJAJe428iRDXejdhtTKoJVgkR+MJRphcxjhBZccL1i",
+	"cJKyoDWykHnWj2xyR5T7zmN812S2cE5yIMXqjgCXssBV2tCMEXsP7HdwaRRdhB8dll2/5nBeKLkThO7o",
+	"fviyR8OQ+wH5VA/UjDuTtQiHPyl2lBv7FlDda/wJhCOZLSjPMThLRcryPALTgtR/OOWxoWJPdlZJpiup",
+	"mfAqU8sNg9+Hrd0S+BWWNIdI9BhSMKXhFid/EbErjeADq6TpvLqlRyntD4mAgRswj92CV8EfN6sUQDDO",
+	"ewdPvtJGJVgGBNdPRFhH3TuTp6mhohCwjJ0kjl1olg1/UEdw240o+G184RJxg6KcEde8wxU/9DGroOoB",
+	"ao1mGcsauQr/f8Xsiep+hDxyVqXk7WI6uzRx6fohGLYyvjrMIKepqc1W4Hk5nbMwWLBKVcbwE8dNM81N",
+	"WPV0zD8gs/uDX+4JiXt74hHd9pUhQWpPhreSD+1eGk7ll/ZwZBba+DmNst0WmS6A2wC8WBKL8fSkWg6m",
+	"y9voFIQT19+LSLUJKiO+Jsool0MmGeMuAxATB+5L7aGn3QatefFB+jIE74bc56uUb7isvWyEw1IbYUPL",
+	"6RAGuK4Cu769+d3e4OnNX/y06I4LGTn4MW1H0J9/7giTAHgtBxlU+DVL9TxJrVOnrcAMeSgqqIY3cThW",
+	"jImDRUt1CYXgGCfflcFDuJEYGQRGIMaj71t/wquaGfzmGGEytYMnWKvNXQlhspQKklorbk7TdRKr6nnQ",
+	"mrnkX3NQz2GrNiy2Rx45oRt29tlzhXwpQvE8a6VupDZEs3s7aw4gi7YADNGfFqV5kNLCRWt2VAlng9sv",
+	"CkdptPOghzvaJoh+txZ6LsWyAvCCGU2MXDIrHifCbrUTpW5Y8WQpZFIH5Ee/zUaDBHIp1/UDe5bMVpSr",
+	"HK1xJQuBJ/eCZpFzW25Drskdz5i23qL1+DRZSgB2iWuSM2Ps9MkFEUzvMNNVNLZubZ66jh+MqF3CRw8/",
+	"dFwmzD7826o8oGXL6bWOwG+pg9bvqDD6mvzXf/4/ACvjAtMr//Wf/2/Q1coZzWIlXjkX62vrI8NFUGPk",
+	"4PRQ/GWVi0fCQfaQ5ZqFw90d9R5hC1TZWR2IfPaFHgdhBy7I7ZuXt9dkXhgjRUKscTaX7xOrD+cSfpJw",
+	"fUI2TBRWySQkXbF0DX/TO27SVUIMnScwGQlRcpcQoxjDa7EcgfzXf/6fG0JzDUF/CN4lxPpaCbi4CUib",
+	"nSBQxy2UWE1ZsFSxiEVeVUwNiiG6QhWYxYE1DF7mjiti+FYYRYNuYAnkOtC9CCV0WmnPzI0LCihtyJzZ",
+	"I0sTX12kqInV+fgaq3ZYeCHVUhrDRLkocBRidJIZe2TbW8MP3Sp5z7MYPtSOcyULzRxQ3B4wF1zYz0lp",
+	"nrPshtC5ZsJUcWf/sYL1612cMvdlIXXasqJP41lH9mhYwFoOy3B73A79eEv8hTcOx2cfvQ0CSIgtVQbC",
+	"h3Cg4gEWKJjFIrcDeGUQCU8Ls5LDLk1zqjVfuMLjYbdYHe4gRofyiBaBPffhOqxuULJYrg4DZvDVT6xu",
+	"BFCvSz/VjR042DEpFTpW2WJh/3ofCTBndI/v2K14urKnB8CPWjmWJ6GPZD6U33zqj1KYlcaHSoEBYbaz",
+	"x5H9OMHem2aO72lvDs6Hx0dIERaO8Jxl5PU3LwIp6xHh/mAuKVgdQ5cxP1yv6NMvv2o95atnvSYd3lYB",
+	"V2HY/k1DU4AvMPR5VP6Pi4y9DzkxkKx0KfUNFQXNH9kjPGPvCeIB0Jcow8r2BUrmTQRA70bqKZNas/1h",
+	"JGnEQ78I5dhHpgTQEA1N0RuXCsG9fpuQrxPynHChjfVD5YI8ScjThHwRMcJG5t5jFRLf8XvI+KUsAYtG",
+	"2H1bsw4PtnpoyuROhJ79biVdhlaHk7PhpylGdQgk8MJlCNDrLIte5sxaYxuasdbTv4w8Hcqgo+puvq+U",
+	"HccyFOt7G0KXlIshmq8bcMANgg0aaWw4bgBJcwOGd901ZHk+HpiA5VXBjwRbh8AFniSEZzfkP2b/MfN4",
+	"i0IXNK/hLbrXq4xmNdLu/QA6uG2wlnJO61Fqqg4QP3cZSTi1NiYQ1g4nY+1GPBL8okRdjoFS5oGawAez",
+	"d7jIQGcZfIYo/YU1JIaHmmWeNZXznw5182DoMFVLLvqZGeAqVwM3fKg/UrUecDhteCvhX1PusjC5SyUP",
+	"K4wGaoAB5RS/FlRVEFrUH1/06hKXJRoArualVOHznn1Ze/jFsy8D/CXGISI6S1zsNeA4Z1ZSay948tUX",
+	"f3rW/QGhZGgtgeWX9+dBYSC3144KBL3gIgsWFtDMJ5UPXTwPvg6gQvyuHwG/sOYQh6JEasgvRv5CdrLI",
+	"Mxd/XDkWESIX7XAjN+7KOSOQZgsXMxaRtAbEZLnZ12OAm0KbiwV/j4kvs7qgFxAm/HkUkBYTJj12sn97",
+	"4mv2SywtznzP2itGMy6Y1pd+CYevf3lvXQR0KLJS/WUgKBSHEqppYAg67J0Yf2FSvT58wAiuV++ocGC1",
+	"EcfMsIqACuAaDzC5Cl4f18fIEpaQBlChfTptI2OvgRwCeFJW6DcUMeOOYWBF1ZZpQxQTOAW4kxZgRCGQ",
+	"6ZLYp9g3OmtKOBAOMVKG8KvN0T4JjfbXguZu9wQc2f/x+tvvbsifHzcoDoQ0ZGlt+/Yr+97VhrRuQdz/",
+	"vmWAVWLz7SyZLfnCupnZIrBZD8JfTmH6OBhcHpYyt/QjxKvF2dRrqpYcTr3ITzH0kQ+GiDZZiToBo2AF",
+	"jZwhuYtE5f0pETiRA79uL2uZZR54btqRH3dqlqjFYJ2LDpVnaLJhdtg6gdwZuLP12HMzzNALDqJ6HXRu",
+	"N/BgvQbntkaNFEFFLpUstk0F3/vqCK4snoIJpsneSgLhuLnM9s7BNBLUqJsnQvNmMLsePacqhmYdTrvT",
+	"gUiDIeMkJ9WqltMV3gcendpKM0LYJYwPhVSX8+kpz4gsDJECkl96ZJ7LsM02p6YTqBVfoZ3o8stXHg8b",
+	"KzaJmUJh5eINnSaXWwdUKwzWHAb73a2CybuXLmpMHKEQZE8SoBXC2h8wwG/qdYvuxISzPjQN3R/rxcCP",
+	"qL5iYXEqRHa7pFwEk7QdpXShaLQJINNKugWMEQDuVLCgqbty9EE9n7zgDlDfa7vaw+USPnGU2YpUlR+T",
+	"2Xd2H3br33Ppsw6tUb4+tKDfU8ATdNKwRcsHY1i5YfsugEiuHhwe63bLRNgvHFOzvR9ZE/myRg4MnLT+",
+	"0gg23JkegU1PTZNtsqxG3HGzWrE867cS4SHuJRU6OzhdjOYYA2jOlTbUFA0A8Y7lef+b3X3BV/EYMi4S",
+	"2t1RTRZ2owW8Z94ET12eqJSn8q/aGXNf1e0RbOXgwpxGwG88XNy2zr/sy6sdCpIbVxZBvjjKLrCitP+I",
+	"WrC8/SXD4mNUBU+7LRciyr0ULP191xgAsiTXIITgjz50XHGN4sYbFFZrPYz0DbbUGKYCuuFrnwPx78Yc",
+	"lefQuiYf1lxkHxPyYc+o+giHuBQuYU10ka4I1eSDEOJjK4PwVRfv3Ggz0n9AdEJeuNxwq/awiPGqLWjK",
+	"roliyyKnKiFz6zz813/+n2CNE93wfN/xnOA+WzHPxne4M9qo9gVSBORyKYOWQgfpkU8nB8iaXQQ1hBCz",
+	"L0pmJQH55exaFHneG1Et09AONQ/jii7JXTgz9b3c1XEduZRrjZv+Hu32pWT6kqAcVUzpkjuygXZ1aS6V",
+	"DhotseM/b9ZuNWYzi/xFLkzEQRhSZABXuae49yd+hP61oWl0nF26Bah0MA8sgIkYl1akQqWfPGcl3zz6",
+	"IYiB5orcfX978fTLrwIgiZhFYP/w0tCcpxEqI79xDsvw4ndtpJARCwc2a3i6DwscgHizFxttbfBGFeTh",
+	"bkU6z6FPyqlYFu7M9GsGbm+GmP1ZMms4J8fXIAKlQijHAPz/DQRK7bRLZRb7UyEyBkjdIW5J7WL/0KT2",
+	"7pA4g9oJ0X8Gl7tSoC1zVpCt4g3DqopooT7rqJVEA23Fl6sID8gAjTpUS+IN5aDKT4rXU2G+MsQ9Jo2J",
+	"BPE8eejBH1TrAKrH/bb9gT97kX9I4gfgXhcaeyCO+qdgST7i9Fs6zXGHBE8/GF9gUupVdCFKzdS0nLxG",
+	"ma6rqe0R85quxVtqRVuhWdjSbTiGqaSODOXAUqgWys9pWSr5zArPlzOPNurg7m9La2SVo0e45r/Fa3lL",
+	"aqk2K3mtW4Whm22o8ErRhYmhxyEpOUT74FNqtwQ/wa9xG+nRiLtUQ16o1nRXh3X0nM2pWjId2YBFHhVO",
+	"z/nevTp4WfWWBAfvHx2M84Xjeu9aVj7UdFPk1YfQaAtKikXU0c/u4fTqLc96bTU4tLQoQXBWrvzhiQDt",
+	"QPVVOzbmS8BdrKg8fP1GrFSqN4mcZCfecqyiN6W1Vamc8vAv7Ymk1tzJ6QM8hyvFVsr+z0PYtNFKPoZO",
+	"++U3ARzphosyi5VUft/sf//t9uJ/0YvfHl/8+f+++Pn//y8hl+UlvLgvnDYwXhHmtH7niMOgmQRwjkAF",
+	"/pgsTdxpjh5NL1HKBhfzD4wAQpQyAm6Dt95zcwR3m5WnIM52rQG+GWHvBiqJiF1nMBd6BKNAxUEGw/IP",
+	"K18Y/HCDHbtaKRv3Wa2JcE0ThoDOtk2oQ81qK1S4BH/fr2JhAOGTPBR9zGLELfmAiPHMXRl8XdVSYZh9",
+	"DBMW9FV9m6ghc2rsyTK4ZqvM+/RffMBruqiaP5WvjVvC5QHTQpnQCHwqsgLJTJlAmdE7xaHECIoTwMQl",
+	"RgKp/g15D7ld4zj2mchI2R6DbiKZU28sHVra4fhAMtsFL38f/O0AKXYRJHe0vZ/Zm+xLEh97iMhdX8OH",
+	"lAl2Cft5xAllb4JH/4VtTSQKdNtAJ1PtHLM124aISQuem5fB1AbRK77VvmIaaawO8bm1pRoKHS1x1V2X",
+	"1uJcQN1ShOqVv2kaXdxgcBsonUQ0GT+Sft9PkR9FnYgfPyW0y34oQw5d1UmaQQIdmwdW+HGKiQ5cwRUs",
+	"YcuIRD4es5NgPxVAKAIwQFUIV4Vt7dlAOCRkKf3gDa/xptIPXKyDibc46rL0U1oOkMj3FXGVL7FdNZmW",
+	"6s4dln/6ScmQhAiy5OC+LKyZ+fNwoqrxpgmOwQNM/YeFpOFH38buUBicbesYCaoSzKrSfgcl9TyH/qLs",
+	"PlJZ/2MJyB4Dzf/Mgx9BHJT70qOQUAAsH4vy50vR8l1d66B4DzhaIALsEKLCxbqGzpjvsWyL6ghUBXyp",
+	"ljfy52A9pArWD72hGS8gF1gIbuqEoKDNEnLxhOhfC6qavKBPGyDHiyfhHh7Ozq5NzK01PKzLEZyVjOpV",
+	"6wb7K4Y0ZMZEeAu8BVK7zWAfPy1zHrlnAJuM55JdAnnCwcBUGEe99FiOIY9eeTaBekBOmlWHYuo/QJ25",
+	"X5OIL54GHrdme5+QaX9XR/yhnUGjSoEGcuGaubSnDMtzvoWSGgSeOVMIOsL6pjTo96eM5j7zSk26skqT",
+	"L1e52//+/xkzFJwfLrABo+8hG4wMyXQd88iCLBkmRRnTqaKbOXKd4ZqHH68jYTQpdlRFXiy3NA3ii123",
+	"QbfzrMVbQrIimOIg2hqwV21JanYhbHXg1aevfdEr2mRdaAfeokE5OZjZORoe9XwkLV0235MdxHk7FFik",
+	"vo+qSGIqxGcfLu3qJ5vy32UKFWFkKoQuIn0qV3RbMiyhN4XVJdAFVLAdIABvrAEJfR3BWDSSaCTuDNBm",
+	"0P1BegA2Z1qoGN3broyil1l11AUblvFiA2awkmIZvPk3Gaqjwe6ksOcTO/TaBnn6+PEBwn98cZJLo7t9",
+	"gCqz/JLBZsb6SCOD+TrhA6Q9nUdjScf3Tj4hKJqLe99qJNqvAC0XUXG7kD0zo2luIm2N4T2aLwU0EeVm",
+	"1WSzjsCM5U50pSar4DxwkDnG62aj5Hpjn8GNkrG93ElIRZslDLjYJW+NW+GkEqFqqdzXd/ddto/NyoDB",
+	"oFCtNwRGYGaGOPZ3pesYmwm3d+O+9Su2i3HIZuXvO4kH8SpQ346utye+iDf46yODqsosxrgXIQzwkPrb",
+	"zspYB7nurbwJqI4HvzvE5hGmPNiySF1NVS8x5GQ9GvtWr56IrGmJ3P7kSzpwWsOf2An1fsV21ZH1WVSO",
+	"PVAsnwycvwh3xrF98uMt8iOz/rpW9zZi3gVyb/Tvr/yIijqEj9tXBActMTfaCjkLwjMilS8/aQNWn8Xz",
+	"pf8azJe+koaNCSkOAwv6OF2YkrhpBELi/hX6s0NNQMiifcTh89H9yW6JY9AkyCVGqCA0RTI+MIQoQd5O",
+	"wIhYJ/L21d1L8r++/OLLywC0kN7LEPga2Nokgb8eksl8EeHaEpr9WnhqtUDeeSHzXO70QfUsvAbzBb1v",
+	"WdHf6EEJaPjSir/0YXykbUwIPrYcSvPLEzelQ9lWXvkhHUW3gnf/tDhdY5OhcfB2AMh15puVtD/JDA1o",
+	"+wMQwsGcZQXW6eSMalZrnBWOT9AQgvqdlx6M/Tu3l263uWOGi3R/phGPqqPeRg4M9DtbtF6RhAqSIkaK",
+	"ZjP3NSFt+dPi9TcvjmHna5TvUfL6mxdVdWlbGgyF6FYw2DwvRJazsqT2JkJ2HCC8l3Kds1B5/05ivSeR",
+	"njCPZwyHqVeMmcSvG/SNAS8OAFLoeSnXnCKSQtQMt/WYw1A+l9t9WACEBDRUzMasDt/AElijEBJv5GWp",
+	"ztZsawAoUnbrKBkL+kmePo5NEcvCbAtzaUVokBLB6+GxP6khjkiYFtJ1EII0gSTzgMzFGtvU2+lIUXXV",
+	"gcvbhIfBkPVYoPY2W/SyhcMebBJAdF3/b+6y7vazVvZVzpkqS/4STwTmCwKhRNxXtG8V0/ZQIC+CG7Cb",
+	"TiLSpeat75IPC2XomiVVyQHPPA0aRe6zowzpcBTYVwKHcritVX+kSVk3jJ3IFnWy2KTOnoY19fVbge8i",
+	"YEz20GWgeAYVslkFMcQIrg8XKUeKl9Nc6pjaBc5bBcQnVm1YVQLa11dnzwtjl7/kPoCtlnfCKkaEZ+LN",
+	"URQzXMXij12dBWvtA2/I4x4S33DfwKOrgevncLsceLAxhgt/pC32U9mWIIbJ7W1XcIjTfVurZHWdCuq1",
+	"W45gvLmjg00TXtNgT3UhzYj2mODphKo7c1/tNCyRBC15Qx0HrGkwonEBAp16AKruoeUoE/fRQ1w7nLUj",
+	"fLvXLmnU6mvOI1bGiDK2PlAzoypdXcL7RyB14C4cOaSIBsd/x/IJhPRt2ad7MDaIbcOVQMe2g4oCW0/U",
+	"dnQAgrAMO2ALI/zEQBOjLb5tP0x+Rza/ruRXcjGWIupo8OT7Id+DUEgc1zFYyNcIFbhjTASLYnZheCMv",
+	"PcyyebvRLF+ET+HzToHvOeA+5cieA6WzEzTs9cqaIgsCxv2KL1dEMS1zCJeQHc9zKBgmOV9jWbB9WELM",
+	"TnoSXelwiocOQQU3ODzjNP+NJVWdcUKoKcmBtWPJteoPhxCvP4xUXQMjo/2TtyxTud2XvMYSyPKDfLLt",
+	"MnifKcb3DF0vxY/uEPFayXkegvPHqQeTmWAsizU8sa4oUmZcE9pMm9YBhdA1uDcW5gcR0ur/VnlSI/xL",
+	"QL6uqNqWjBTEoc5idefN+x87ZCxkdKmDhpID4NqXX/XhPrItD0GJjWvoQriwwlmrhS0f/lUDivB/PQ1K",
+	"VX9hkp+/Y/C2b1wfmBHaexVUXSeGydeB8athGv8NS49T+G+QWGmc+IEusipwR7VrubpbMUEoUYVw5NMs",
+	"dcwjbQLOCJC7JIUpNFTc+Wa8QGxSkZ0fT2QlFxGl6nQ5wIIKMdpFlosZ0mwN1HNuxo9TdG9KtvhQN5FI",
+	"HzKMFWJTciMh8xE+mOGSMf1h4Yav9x3NVCNefemcrSqmcqJ5s26sDt2FCMGYoWXcV7wewKVKUYMuOn9w",
+	"jBJ/vBwd9c8KdjCgIMuKzDP9IsqC3OpqYup9qbnGcMFB7+gRbaN9G+hocMUuAixltLdDBHlUmFRuWiQS",
+	"2DnNtbfB9qcLu6fDyQtg8etqMIvpkUPAXNWm1Mpz74vGZHqOlNw6IIqNC0BtIm26o/CgsvBsRKdlVmvp",
+	"6j9xFAfjcQ2wa3kth2n2WqNsf+31TikPdYXuNnJopG8cuqDienNl0K5fUlJ1WUpmDcbVoIy8cfjK45vv",
+	"qHDDu7e1onFdS+NYUx3ojZwNx7HP4g1hm63ZtzPA4b5uvollCAprd8PXI4aPd9zFHnkQMpLYP9e1+anf",
+	"3Xy7n5jgGhaj2yV5Cx1PtIVUZZa/oTd9/vSSIAcWIMrQnbF7V0hRMeFRU8Xa4TIKmHbCzUGk/dCmsY5E",
+	"SF3c8aWgsLIOjyuqFiZo9n7ZZ18LaW7L3l/Np7/C3nZW++laU1jAle6wcjQC8BQhnrBbkfl2eZA82MRg",
+	"z5CLjMJaAW5qZxZ6t2Hy0vftCeQNS/XfGoyDWOHKbKh7btWqySV9NCNKYubQ+hu42Y/O0ASgTm1UEq50",
+	"j6XnNd7lm2IUaUKpKcHSK8QIFt8yrRU7RlNf4d81Ibd41WEn9jpc5Ld+WKq9Zvgh5ZpfuKpgf0LRdpO4",
+	"LjrZOwwzHsEm273ceHLi5IaUF8bWDyPYQc+vXJphwmnYJnQa7/r9R/Qb/QsH+Y/4Icc4kHfQWPRdN9NK",
+	"0Jeu1Q53K8HOpmlPx3dia01XVYKMLwouNHxlqNTfl7tFNt6YXrO71b5/tyhcQnttb5IDxnx5VyytBYWf",
+	"ODzXgR/8MSCCHiUU5jS3Kt9bNvWIcOr7tdjbw8cBNidZxkLM2vA8d/3V0E6ieo2hASzi2cgWl22MmMmB",
+	"jfz7EreM4ZUPMdjfkgU0IWGZ/75HGsKzpKSr9EaDVW/Yyw5mgyqDRWsusGqQpVVjTJdQBP1gAVhV3XY8",
+	"HcnwiFVQiwyr74FJOqq+x975mo7ug8awofBwdeo7ELcaKgYL8wYfcQeYRzjByrENPLvGzV3t7LpjwlQB",
+	"oTGg+lq0KFA8NTCq8eB6h8OpbwRKegfg4xL9lYWBMMNI6E5ATNivkYCioaaE7pThAuMs9Hp1oWZoox+4",
+	"ZiNK9Grudek8lyVOdoxBpebMu5bZ0kEGPLbxx1AaSogaeArKknkymgS/48ZEepbFYUdztqRiTOxwruRO",
+	"R7LgkYkYV7uWzMyKRwIF1nlCCIte6wFnGRKruBGX5Kaz6rPLwbm3huf1N3ZMKiTe5iqIvtuNvuchh5Kj",
+	"GTriUDJUhA2R2wrT6fOi0B0FjRBqEMbrIg8hhPGDOygMJblDHcZ8U8e2rbb3+RUhTYm6PWR+iKBTh/Vf",
+	"GcrB4BHsh2o7jxFpbYtgcp6VaaOcakOM4uwwch6d8S7UHjUk58xlShNC2xNwg/EkDNnBj5lsVNgeR44T",
+	"iKeWbJJbB1uB6evuUnFnWoQHFTMpzaAPoUMzhsKicPNDqyce1A9E1BDQMPIIQjLYImGIrLYNOcrLuoT5",
+	"PjKj+5z9zthv/slq0zZfhzPVjCOfOSepzAlYWT4rfpVOHpSp+Ev+Ebg8xtN2jGX9rZtQjmP3sNkJJvZu",
+	"x+djIzgD5676NZD3TGH9nJYyTDq+KLkFxtbxjYHLyp2Ilg50t/x3J51g7w3Bay/HmisMDSA43suk2Lhy",
+	"g+BhGnmyZ1ksvV1M31yTLyB99jycuvRGSTfFBUU0fZsKv8EwFKuhuSVATAQ5QkhDVWUCD+pmGKqjwM+p",
+	"CLcrqU1qQt9Vb/Exmb2lAd/WHSeBCq/BKO7abMkBHB0HeGpUHv35GKc47GccpTbe0nUIeUznA0rZbueu",
+	"km1Mxt6Dq4L2p2Zax0pllzLUucYp8JwZliGyDFlUXbFSoZm+RqwPdGKW4K+UlLCKaSPVGJfllCGbtrfV",
+	"PNDTWK3T1iOlO4tZlGNF8zUc4V7wHu7XTB1U7euA1tu7eK08QvUhhWD3LAxUz/hiAf1lSc6NySFcD2F7",
+	"vya4aA5PEKvotUcMT0N+8ZJyoU3gQb6DXE2k6r2SXKKRbtjFvDAX2xK7Xv4qdZUPh8idAUG3Wg4tVCYO",
+	"wAHodHeDDYpd0Sl8QlksPSh0+iYIIuqAJR3E/jycxLu3uPerSS/XtxTLsCL1jOEtQLgjLe2g+aOO2moH",
+	"dLmu51iwwYh9GMoq1449ro7ZAfLDZCRt4EGY2WknLy17nByks5s5hsV+CDo6FRp7n7tvjc+bPq65/gCe",
+	"UB9aV+vhmQNgjxuZ1HUNwfFFwQ/tMBq8QdGD+6E9Magaw/eYIMlBX+8SZhiJs40574bG5LzF23Wln8K/",
+	"cGwqFj1ZyvrJMI4LSuOJhi7YC4ilSZFX8DeN7AB2Rv9eWOUKgHMuBuskP85YYSaOqbNL94buAduOfz4J",
+	"F3q9O2Gl9dxY6sToPgwVLcmsSfNfWoQjK7PJMYz43orv1rwPHhyNGQq0MzAhZPkrZ9SkVNj1gzg4kOvE",
+	"js08iEN+KQBlBwfwk0iz32h/Aisigzsb4ncEp2+lgp1XUrkZl2Z+jjfEWSIHRMO9GTbgPWWNMJSf3Yea",
+	"4jw4SNuuwIyGmUNC7g/xciKDs8/Tdeis7mPxRNZGHYOLIK+I0qYk1xxFrDmEkMyPIPhVng4x3vvo6eOx",
+	"zY/eSjE26pzHPYRAKHGpGACzpcDeq/dMhYOug3pyvJVHosreKsrz27QRXUsVo8YB/UtmpIpHqSo4APAM",
+	"Rox3Ipc0c1diisPacuCfVbxKWLGQpkyHuxzAaH7gIahf6ZkeBu77gV/lV44sUBhARTXAFDgBpRNFKJpE",
+	"vGbNWIdnh3bFX/W4GvauLz2+BT6+MDS+f6c5z1xsvF0H0MXmEehWX1dUZWevTv3vLuuM7b1zNUJcg4vG",
+	"dSAZGQ638SDn3B2UrkD5ns9ohwuOotKo28lFuL/e9rC++QqxFrFukJGugG+tS2oksPyAITY4jwcjCy3z",
+	"Ozb/wYXVxiTwKpBJP+ZowfNNhMfCf+Y4Nkn/9qE8Lf4bj2RqeceFy8scj2g9yO3UGpwM27wVS006uMLS",
+	"jfy4Cst3UmW3xqhwcA+6KDoSmZVii8R6LNAfh4mUgSuDHRv8RfZfN1ieQQVwVElFaJbpspiBux5esggg",
+	"PVeuf1q/uHmHrc6c9lUQGa3WAaskQsbfWwnbtR4Qc7rEyRy+GBip8kuhjyhNBvTxRmYM0peZTPWV/dUF",
+	"/OpykwWZ/1SvbV9JRtX0fLBjgN/SCGI8C6JPD0MjYxTU6O/w1C0NAevTRPDXcGdo/3FfhajOgo0ggp0g",
+	"TjeqkEi+khk7QiKRhKtQ3Ozv7Fy2adIPoWL2LwR4zi/JSwPtYpkCh1mxe7n2EWZYGTgkGFUQ9nXDXRmz",
+	"RXSh9tYAt89OpVxz5qMH5XCrG+mW/4XtccxcLCIIktvXL+0OeYN3X5I37NeCaaNJSpXCBmLuzQTfeONK",
+	"r8BSwKgU0XLDMBCwKbTB3ltlNL1GOIrdch3h5R8cQYCj5CIOv/hIkzuWXrxgJl1d3HHDADf/k+JLLgg2",
+	"udV/vCSAsk3l1leZ/eJG+QtQJqLnR9Ma5hbrnB9prBaDcdI8l7trsCUSl2VNQD8nxFeKMkX+gIVZ4Br8",
+	"8fI/RGlDXs/elHNeBn5mTzwVO93y2fXsi8vHl184hBbIyhXd8qtaV1Vs43P9wd6jYJZeZrPr2XOY2R8R",
+	"TaBwUb6W2R5DEqXiqU3u1d8dHRVu8pFqY+NbqnVHYe1Fh4Fl+9tAMKBxnVEFwyjFVgrX9P/p42eHUvkX",
+	"tjXIXbWgRR61M8oHXXnml/rmnF3/7UO1ZVy1x88ff05m2qMSZnd0T1ZyBzb0khld9o4r28bZJ9bXCwbt",
+	"cgrN5fqBa+MrFmcHX/l41KoNC4iz0opqxsAPO1gjJPzUM1rtkPa83ua5c0YuMauiAxN2m2W3ZcfeY+W7",
+	"k4KvZOEfJIhPTvbiWjflwGq8dG1GJlyOLCsbGoHe3LtemcIgPY8fbgUMcSXE1lq9sDuBOL/jBtvNOtSh",
+	"pzmwzueO5aH9cvXB/fQRVZ2iG2aA/PFv7hhzyFV3iNGGSFTrlQyd+29mH+3XdyrVh8vduKYOw5sUfeYt",
+	"H0Z1cjjNYfDcpbqn2y74xnLHPNLECeVNyT4spCFLfs8E0Ybu9SV5t5Lsnin7N7/eUKwIrCTWqyPUuI7o",
+	"HVuk9L31xJulCOjn76nIfkLWjAl2SX/bNxhsu/XpkUbHuOO4tZ/ra9ST46uuDY8z3F5rQln/ka6tlpdl",
+	"0S46J3IBuN8DOl1XtiZ3QncLcnWmTCzJQVMDj1zA5cz+gc797/h9pcZce0M4uo0k6UpaH46WabGbkoBd",
+	"CmQSJDupzKqErVGxJxup6hoMuyE4xsrgxINL/TVcNliP/Ma3zTkvI9BzLuyXHcYAJjXvPKo5sMZ1bqiT",
+	"L7T1S8P7t4Lcgs9NXZuK2kq54Ga3+/LcXzSF+/Lch1v7/Ze3VQhCTzKrb+vRAv9mRxokc8R06gT0JeCg",
+	"rf/oqPUPZvzqg/vpY3Tuv2N+6h868wMm/B03K6Rn6p7pSSb6tgwtOcwIIuigpAMohi5d87r68REaSnWJ",
+	"n/iX2Sxq2rwuGhN+duMm1mmuhgJ4Mqjv3BTWzqBN++lF52u2BLoPL0CFAMYuaJxWhfxyDoUIK6kZFCFA",
+	"NxVu3V6269ysMFjqKK4eJIDBg/E5Pt3zpP1DbXr37WBh4m7HZkduIaGKOsEaatAKxtXD1/DYXQvnYd+n",
+	"X7Rv75n4h1wxMCRxqWBrIYD+ED9vVylVcpsQLb3L4Nu9ORjtBkqiwYH+e7HZdi+l9F2XTn4CQD+nai3P",
+	"fgKUDI3Hti993Nu6Q5oThuC/kYJNIlqvC1Pt/Ue14987pWgGkLeQcrJiY1V45hokdosPPOvqg/3fxwdJ",
+	"UdJ7sX3HMIsDuDE7hW5T5IZvqTJX1vG5yKihw9XHrVIc2QMnNQywZCugqs6SywnaA9ZqQgYwrFhBC4CJ",
+	"rHG8XJI7BrQeYAUAYYdXSJi+bHq4wO3fZbdjEjkU4Pi1YOCr+ghHSckSj3A0o7+9BuLPvQvKN3TJrrZI",
+	"YjLSoQ4QRduPnSIvZ1/2b2/gfbB4wqcfAOZGfUlYY50Awwlr0+3k/rh/3rh2El+39sYhDm9zhFPM+Ltm",
+	"krwi1jWSuLmNzfZlqu+7t0jt4hc8D+yXA4QVUqdgTOMGrEBZGLtjXS3ObiVzV5GTQF1vg9cZynpDe7AG",
+	"Ah0XVuwREcPemys3DdWDB+2pBc/PsacAD32wxhL5yj3e2SPSMgBVIh2ycVsMqm3kgqRys6EXmtkVMywj",
+	"9zQvWD3463HUXXvumxJrff695t81MK5UReinOKS+aQbUd0yxslDYrkNKBWJn5jRd9wSYHAcV7wnqfVNd",
+	"NtH0AzPWkPmvDW2qU6WM6lWzV5vm+BRfffCUXx/RWLZrFnDrqUhZXs7BoPwm3JKfITEQmgN8W60rLQTY",
+	"Yqo7/iGnsxwrgYls0JpAnX16vpc7sqCq2bUXe8xyj9xDGtfDvs8N7osj4pb+jZ0hiDfMqH18WZ5Osixf",
+	"s2Uhptmyal9fC7TXQXUuKM9ZRqTCIlu/ifo27xU8YrwzOHBxtoyaf5zVccknMBWs0SDqKURYlw3NWFIB",
+	"Qcs0FdVlR4td75KBidRhYPrJcLblCE0lU8PMhTaK0c1JPCQ71MRZp9YqrTE9X052xpWk1HY0D1VE1dLc",
+	"87TX1MBrprEzAHA91MpzI5s8eahYCgEs3Q2EdF/zqZJRTyZMRj05Jb7TS0HXqk+y6D8wA41ncLXJHIJR",
+	"PpaJsH+oAPCdyUvCEIRQAtdBQxGCvFotaH/otDnfQBFBTYL6LE68IZtmM+AR4SfG7gi+XBlCd3SfeExc",
+	"aVAtpcwuCTJCGDJXsrDXIsQuoMcCOKKsvpGOhRGVq1BHesW1XnlVT1wDqn98BAMKCGJxipJNLBQZDBYJ",
+	"/jyFzi2BLwNcOz8pCXpWnrwEPKzJTsKczxVV+0vyBqtGiGYHPeIB5zxnTCCbXYeefg6l599UMaQJlDXU",
+	"KOsIF7HdI2zJhYYI2WAmlOdunH1kOnWOxO5W9022mHYF1FbJlGWFYu1eZgihrbNglZcCa48oGkwdjWJj",
+	"ZYYOK1Ro+6y/0BZv+9RnXAfW7LljQpgkZQ/vqgHNEuxOB5WvKKMAr4DQIbItrsDGr59pft9dffA/dp5r",
+	"GMhrbLferGUV+zt/KA/eVZsSe8p7GhzP4Qen2hePSeZPsKgPU31mX2ycEtwZCYQkXCt97erhxQ1RTtfR",
+	"fEf3miwZKAotY4cNzIp2xMGt2HXVbuDnc4aAqorzaRGVoXPjtibj4MhVpwdOpQ5xnx7jZrnXNN2swCa5",
+	"ojlfd3rAt3DBFCYAvmmMATCZz9U614H/BXubo8nFleu770BFyJ1x3oVrNGQOq7l33KwyRXfP5Qa7UPWr",
+	"OX+LmM6En9N0DXlYR7BTkf5iIoMCQ5sLk2a0O6x8W3WrOZtOua3aKAZ1iiomzLuN6lSalBm5Dd3bw8Q1",
+	"ZT6jnPo2yl1Z3LLT8gCsA7LMdDlhh82OPKX5nx83/+uhNz/nueS/OQaH8H+eRIrsG9HSqhfeZ674nYYb",
+	"TiVEMeiOj0UdXKR5kT1cmKIeEozpTOW87uFTI57jMnBrH4rW5rPHf57ijXdyw6Rg2JvXC4BZMT1NkMsV",
+	"RjophKANTa2LDz0ilMdQVRAr4I6gGz/WKN6KIAOxDn0exfdV3dWJY1pA7zEpn2Q1LK5I2WfRBdegoVyt",
+	"O/JOScMu/0N0+yZXdd7HeM2Mv2gK68sxVA4KemOz7WlPOM/eWitI2q147l1+15A6Qb4PGOC5NNFtlnkW",
+	"zmniNO7ZtRjDn/oRfMP5QO2XeGjbyRotHkUyakqW1JHFutiizs7T504UEhLxO7qvkdw0ZBwjH6BqHCsN",
+	"qDycN8eygO1pNVmz7UEdeKfyufrgfhoQK6lL/CcBeEcsF+tASMEc94+fGOtSPHD7J8EcQNrY+GeikPhd",
+	"aJezaI06y3CgK+Xvbmc7qwbMg0Mp1XSPoU1N976kBVUgcD0A0IGbFVyCUe3+nT0UqvxPoHIMxhqAJ5dF",
+	"f466BpbIGoJQGKiNlFlDZ9dgr2czQvT6rXRTNI2iKNFNbWvQA9Uq7G8NrVM1cFIu2uDqI5PPqzH0Axs4",
+	"9/eLaPdOPpmhcqunSrjf6rXnAW7sjUOK4o+RUqVJBbZOcTyiA3BH+6zPnXPueV1d2eNj5boYHSqr2loN",
+	"P1GahFsxg/HOyK0bydCos71lO6EU+2iAkCSXYnkUF0C/sXga4pme5dnyY+rIh4Xc5HY/LSSB6kBvEddc",
+	"Y0PVOosRe5fN+w5DqT6wKaGviwsQMK4Iz/QNxoNong9GOARa9/epfqpPRK4AtUDb3J3DI6qBfBAFxeWa",
+	"fP/2xx9AOdSaoGnsIHY5eSZUKt9iGHNoAGlNHAoeeBa2c0lV1qeqhhatuBv+WbzSyHCWr2wHIFoVLI2M",
+	"NW4kuRNni/ojLqoOez999B8K9oftyP/OMPtmcNV1SJzTdI2NrHu3HxA3AEt9J6K+dlkPIOW2tFJAa/Na",
+	"w3ZQ203yjhgGxTVqq+EdO23BYwZxUHsQBV/K4SM5Kyqmtgix42JVNZibMtRfey2ZM7NjTBCzk5iDbCmn",
+	"syauUZ451rd3SzOauQOS104WO6r0e2TzoUKVfAhWlkBP3YjM4u56mBEbGTnklx8cSz0h/yZkLYYHFsK9",
+	"SF231Wi/eR1vBDiXZoUhJuiOyn9joUBJm57F9XaFRyf+G4aQgtrFx8uhMhtgTSWK3JmFjzSBDqrgQmIP",
+	"1Rvo6l0ROsP+pApOEH8KGBi9vpxMdcBYdrKqUCrNWhzSeXVFgTLGzuSJfeOfH4esTsZBmcrtfkr+Sfs+",
+	"RxyQKbrojYGjNtNXH/CHTmrEF9gYfKxgeIvgp8UsYDAYspHQoplrxAhu+XuWwzaKKlnfpLhRlYFq/E9P",
+	"/vy0BlSq9dzpUet+Sh5pB+Apqeu2dAmcWzt9QzZ0zbRvjwGhb5dR9OAfPIxjA6dNwovernCDiWX+9SRF",
+	"k04JTOTTtnXPWaJKCy+zZwsq9RXFji+G3WaL/z41sK+/eYFm6ALKxCcxRu2rrj7Yffuxb2Ve0+WA1fn9",
+	"bjJQXrX5t8vRYm46/abb0iXro9dC/fy0iSsNenadS73i2ki171rm790lU8StvqfbLRONtlnxwNVLo0t3",
+	"Wbs0KMVe5TtuViuGrf/Nyq78lD6l/QZM6XaEts65gaGvX9ea/gAXTLGi9k0D1/N8lRbROGSz0iJnFFbN",
+	"l1SAIQgsKrpOKbaheyK30GGUbc67jlL2rCNc0BPZwqS5B1Rbq/YRJuq4ACY6I+U1bh1oJTa3J997bPQf",
+	"NMLy/LwVVoPk6gUHZO4QuXKXTlPA45Mf2HKAEruENefVTz804cPCN+86ooaAbo8YDt2ATtvSrbWMFSOg",
+	"0MBc1gZZhYFY9KwS6DqcnsfR/I7fs1f4gjOGHzs8TDuACYmHawFv46OPENywCy/swuN0+zaCQAv4SBPX",
+	"VL3PFwVp6FQXP+EVw2g+c90M9R2bsDzYoOeMNbsvDKU5apnYCStdWkdMqQPgsNHESARwQXUfjN1h80oA",
+	"00Ked4dDB8suoXlNg+VSPQPI6V4WxsUsRkQ4zikc+CUxv4Iup6Tvk5ttYazzbl+beAvDuhc7nucYlj27",
+	"fVHi5h+m3CM80Yi0nwTKMY7fwbDNNnfx09MAfyc5rX6U9xOhluybGqeV9WRwjm+IVBDGA9ppR5GwkMpp",
+	"r8SVT4WaLAVFUAHVXKcCeuMuOZVZGenP3E28xSvGG4T/TFUNXsJUqqNjBwa9sxsxtFpVqDlNYs2K2nhd",
+	"2hoUjSeYJ5mssbcauobkJ0/PW0qu2Dan+74Fh0smqURDvveBvZtW0ugbtL013SO9/1wW5hK/6lIu/OJY",
+	"3We3iHUW7dR+gnZPQNoFlIXQnhqESBW+/5MfGMboYbhyUXUtqCMNbuxf4KN9DOPMEgKcI2dyOt7g00fR",
+	"sbh7sgn5/2lJp1xqYVdnNGTusvNO3huPWv6soNV2mn8NwzKDNeW1FBU2FrT+mGZI5HRY199VvB8BdeOI",
+	"fv58TYrJuqP86DVNC720o6hEK4g4eYkcE+6sMysGVEA+zKsN3bszDpo/928I65l1gzTfuGumOG/wXUMO",
+	"HD+qiXxVaU+uTaPiGbZDVWLkq5I03Z86mh3TN3dMZC+kcpN2HkDmHRPGr8q0nGj1t7ZKFBxJlKNjGLjo",
+	"yezZ09NhRquwaTyk2owYn4kUMaRPrGC0PBQsFkrsj3MGcVeWATGncr/ylD8DVcbVB/yhs/zkW5HVhLPP",
+	"jvhWZBMZEe8oR7dMSHDDXFm3Pku+UtW356lbHt/CwB+sAcbUhcAb67UhCy7YLJl5npxQTQgE9A/JGXvZ",
+	"Gd3LPrWNEFdFE1MT7Bw40SDDJpCx45QMqB9r79wrzZeCAlzgQfbwJxD7O74UUwp9xpcMx3HA01hm1b1t",
+	"XBPxr54F9oLvxD2A79d+26LQEQDrsZvKfcw/N5UTpIPMk29rUNaeu7MRwne4IsTIS2JvBm9Ur3VZI+WX",
+	"F3OR/Xtyp7g5nzcPTx8PEjttp3TrqkzaJh18oyYuyWWT6ZLZda0QydZ4t3+BzLLdxYZtdVVZ5TMNkHso",
+	"hOF5LdJYY/PrW2e9YvnibLmEO3j6JJpQAnonrJC2XIgzE4a8kmaiFkp/YWxb1wyQkRbZQQj/BkRISA/q",
+	"dW47zlOvWBjq3IgzlQ1Dzd6de8tEEqIGJJtcnV+CRkOATRzzKVgHe+MpMoGMunXGhs/NMnfXfRq3TkYc",
+	"ur/bDe6Tc4P71fuUbVfjxYlC7jBH71A3TiMmhAtIjJXB8xKzMWBTmDPlXe+YuTPIZDKFq5Saup/kZgbe",
+	"bdUD/GC4YkGXiQttBjCw+aztqYK7jqMRmfx8c2a7xjWiRa7Js8d/fmgc2M7O7yYE/M9QU1QxqHVdHQBf",
+	"ekJ2K56uXEFLjf94AQY0mFZIp+csqUG2ckkscR4iyTt4/MTtPh7YyWPDhfvnkx7iC/fKz3ir3WZThf9u",
+	"s6xORVJvH16rIOmRRZ7nF8C1dCaJvKP7O/uSf4d3TNMyTJohHVQS70v384MFUn/WB/9HQxHFA3qOarCR",
+	"VaqC8+CcWp+U5zkSe93gMU73WGmlERiLzycbec806Q8EeoTXuUT3rdq/9SCyoYL7/mK3211YcbooVM5E",
+	"KjMcX6w+HFetJa5fhviIZKEOfIEnTxzrfLfAuntPSBkERErjGIOwzmoyiAz0mhIH9LfErKBRG6HEyw8c",
+	"5zs2d2EV48D9c2ZvLlmgoW87WVgRqrA1mSxpxPuEVfFzCuqd2ecTuQMI+u0tCcKrgEhrn/fyNn9vPSr8",
+	"iAPhhd9+amX7CWDFUfBXA1aMyAqYpJbobmjW66TuGF+uziaY7+zTPx+qpYfweMz3xqOQ++rRB9BkvDSa",
+	"wBMbxBfcAFjPmnPIImjtOg/DxcA8nagq+Xu5IzlVS1ZvaA2g9Tm7cW41tkvG7gVK7gS0yawJHBNGUZF2",
+	"Fn5/668549Yt3xFYiO/l7hTzeTB3dlGXDPup1mbkvrNDg52P+2HtGeAQhscFG0L3HsbuPVOI0h1T90xd",
+	"ALM8TgD04bNDJL94NfILyHe9jqZRiakZtl39xcviL/hPvZLuVlNHxSJ9nJ/1BWPZ1cbTo4c11Y/2z9/m",
+	"bEJiytQ4uGNnY6jUk1trxkQ/yomJ187I0vy33lP3zl4TCGg5WKP9q3vxpz5+X8hCZLfAFx1jF7M+x8Je",
+	"dhqpdr15r//WEucXEPtxfbKvyYJ72BwVhKaGFBr6F1WsKPXu8TWUHfUxSx/ywjSta7aFdwBhezuoBOKs",
+	"CtGNri+m4mDHOoOh4HpAE9qvOmFob+BKQcHEToCCwJ6IhdA+xOc6YQKGvpHvKmf76oMrqfjYM+/DKi9z",
+	"KpYFUkAE+yZ/8eXp2yZ3whgKETNUaFpWC3BFpE95TbZwJTQFtgMCiQvhMYCNPTIW9uaWtFGuACsOJRJX",
+	"H+z/Po43ju1tPbnuF4xldyvZfdhsitzwLVXmCiIKGTV0RE9BpXjZUnA6Te1qbc6Z5BskN0QWRvMMYQ+O",
+	"jOratbpHl2klTaWOuSZrYY1YxxUM1OZWp/OsyjKVHfOBXbjqHMZNvFnYS0P+LrnQDf3jTCbMZ1FDrFLw",
+	"qqjWJJtwc2mNIg1CebnJCHsPZM3QrLjeEgwAInHzBlh8vnnRTyKBhEiPNIwoRg4hHD1gsN/7lwHFFSFr",
+	"dAWd49kZhxhnxxFEfRa9ss/aRTgUVbDiQWjFexRIH3gisi4Zs1e8dsxN53H28R3vqAD4zEMVm0wNC/tP",
+	"D6OtuiT/88LNw8U7YLrkGqLcSHvJhePvu6lddwcNgKGSc+WIL6FJbZHneNvlZPGlNuech6AtC9W2ZkGR",
+	"4mShKuVW9Vnlyn9jl+RV1exwzbZNcVIoQ9E85gu44lxiBMbntBv+1vVuiMiOb+1w6mhEWZQFU05otrHL",
+	"axQ1UsHKCsKFNjTP4aPqpCVzme3JnrnaIM2XjrGm6Y6AEu+uvXrhrpmEMwgPlSGUQW5UU9FBuJmqzIkW",
+	"1RTar9H94A/Lc2yIV2zn523aTVF/6xR5dC/+TIWy6Z7/4FC8rz7gDwP6GtYWqretIVb/TviV+EZop7XZ",
+	"mn31vWGntcUTWhfBB9RCxFyiz0jCH08g4c/PRIUfX33XPHCAmLdan0wnGx34X5zJf3bumKhzB8Bgm0hL",
+	"rl1fNmf32fXo4E+EPmHWYkg6e38spFpKYzC8HfEt4JKJ4EOOav/QRBOQ+5doCXGBLrrLPbCLDeU5oVmm",
+	"mNZtcPeXvZhteOvJ+sOVhCcnNSWhHtc3OqMk52INbftWUmpWomx95RB2F66wtiV5zUH1ny7SVRUPx8IE",
+	"e7eSxuSsJSobavqMTbxmGmMT/MRBxiaOajpjU230AS7Lhbmdcmd2IycePIgbtzbZVU/M6Fx/h5dMMdXw",
+	"qiEz7cY03alqpxvnyqpNrFDvtuXxW85m6LipmtaSr730czDkYUEOhPnqA/x/gBVfLdHna8S7jyTvVtJz",
+	"rHBDcqmZdkFtUxVwDTHwlzW5PL19//lI/ePzS/0nNO7bor9iNMfqtCj7O15xxnlybwjl7lme21n68vEX",
+	"p7FS3lXmBakNuCyRzaihc6q9aVKfKOmK1KPzBBecc5rgBZEIIQ5vMn7rlcyzqh4cO2T4wrf4Jq+m6PSb",
+	"vDY7R9jEn2xH7vpmsyF/1v3qNrpgGl7AZYOgBmsusk6lXjKgYLloLpcyUMs3DeV7+XHDSN/zCXG3nql7",
+	"ge3NpAJ1YmdLd5t71TcNWi+XXu3sDNJIt264KAsCIss2ZDM+MB02nalZk5F4U59JxMJV11uJIH94+/aF",
+	"FYqf3r74IxYFWtEgf3j96jv7z//x+tvv/hgrIK52/tUHvaIfew+hYVwY/3qidjxnmc9Yw6v8oMx6iOmq",
+	"V7Rzzzh6/dn17H//7fHFn+nF4ucPXz37+C+BKfi5sSqArB+gkO/wuil05F/Y1rhaiX4d6cY1qZLEcgRo",
+	"diG1K0vQK76t8wh2KsuHlrMMLjWZVG/V1i1CPewXdSrFJdiuvmJtjYTLeFXogkK1V4yM4K/2gglLkAaV",
+	"FGGb2JOVEgUsyrPQVsTNyXcAD8NKnwop76h9HIgMykkiy/gB/j8g9tHagr0BkKn4Zd9iggJnQBbGnxPp",
+	"SvKU3bTbcMB8cEPWVta5GXqQ1MT4xDEQ9AdOouBOvVnqSjGZ3TPluZh72C/8lclnUqb3GanYMh5Tq80r",
+	"rRpA2ECBHnlT0h6DoBo/yPKOPXL3e44uSDt1b/GrQveYLDBHf9UnNFiaQsezYU2EDDc5C1UsNcUMqAPw",
+	"2kMJ+5RN52JmUEgVOUk4tuHcmXSVFyO+2UqFqbWwbfYSLgi7sQ+BEQ/3cz8HWPHvxknG5fIw2U8MMPaM",
+	"hj4PCYjSb356/j8T8v3bH3+w/vGPVK0zuROuI68DJ5Lf+HYLDbKARw0z7mXXk00Z1PVEiDW9KKThaY8a",
+	"fOWumcJrw3dBs6xeheXHNYXPDcHeVIqUKVHXSGH69yLIz0mz+kye3aQZdrp8/Kzt/ChZYxseai0FQNJQ",
+	"giKNlFN5XpN1KdiF4R63EmUx/0mwt3wzkd05giC4ddqXd57MU/tpsZhkAf+qrQdG/HKQVGZAzuraZFWY",
+	"FtcLf0F57tRWLCTyNVtyUV+4k1EaOKxSgLZSEwpDd22nuCF/kGZLC7P64+UsxE3DUoUqtoeHBq9Lylf/",
+	"PIAr4Z0vri3Migljv04qIhjLptGPsADESGLN9ubKAsRp3+zjSKTI98SqU8DSKVfvanfxnDFBlvzeQ72D",
+	"KTQl79mk+9R+ycEe7duicNMUzt7xDd2ew97D3mdSrWFJJhEY1wYW195O1A026BLACwHSwHWt8SfB7geu",
+	"5A9VBlASrdAbaEk+1ySXOgKQqyvdCJYW3NLX/rqzwTHKN3xu+drQkjlfXQrsxOsBjLd5ji0PfcGmJkxk",
+	"nWq8XAiAgXUan6/xkilsz9cArRyya9ygpuuda502AM7RPPdFUI2JzGmfFf8aL/lkmuaV/YTJQgs4IY0c",
+	"mcuwOIZlUmH3AfC5lNCBeO57I8OM12ZYsdRNUEfzrDTYRu8MolrWxX7KsE4MVRto9OysdMTZ+b6Jtakt",
+	"ecTjjTBTT9g9YnZ/49uTpHbtc6aS3LJ83p5uriQf2yKDn182daIZIJMNGNKB2bzaypyn+0svYX0z+xou",
+	"f6j09hqqsDnxVdOCj/GlrkQDazl1k69ACrIBL4SmKy7aux8nVVGYistUvR80qTRdI3/JiFl9f5GulNyw",
+	"C/beMOFzDA+vu3ZjOXXBQ0NoQUzdm6AEhGWoU7lGLZw05Npj793iWPvfyBz6sLg1wpzUwToU24wapi/f",
+	"I8Nm3zr8FS8fSBn2fjRtJ7D2cH36wmRMZ7oEkj/O/Pz62hDQDuWUUr2GOW5NXH/zxx/3/2z/WNJkAa9A",
+	"mzLN1elIRcp2Wu2WkJBpLt0WDA9qKQWrRQj9omhGVRrHHN/hnwfB4azcRtlGgsGkThjkIexxq2TKMiSt",
+	"2FBR0HyWzJBQ5efBT9euH8Ph47FvUAI2xb5slhB7disS4xcg58zh+2PZlGOyHpFvAZaa2JQ/GTHlWRGe",
+	"EnnPlPublGLYTLRKEXNGM41qIjYjhWbZS3GSGXEtgZJDxVnrDfThAHlFldtq6ERW1qPrimG1XvnL2GdA",
+	"933d++7grVKZ4AJgKjWZiWIzd5Zni9I8vhLfyx0aE0aCq0zsasYGD/5xW5Rcc2dHXd3Za2MazDEflEU+",
+	"B8tgj89Rejigij3Zf4Q/AjXyRmqrLtYs36NWvoG4kiwgDJbppC5xNX2dKmYuyl58MavjDq57B5edk9q+",
+	"9prQSuAfJnJbDKMbJBXFGYSaVylSRvPOUoj2XJ2jq3FrmiZsPjBwhVzHmSneeecqk1murdkOcRKsP59E",
+	"VN7gG2ETdohM4siefW9z1xbB3uVt4XjL+tp+1d57iuX77vhS/FSYQRC+O3RnHGP7+SmB+VLYl8H2iasa",
+	"7aBlZxPi6SiZBmThJZTC40LwLjIgO3svxZlUynPFMiYMp/nkKuUTEWTdIZvDoKi+TwP05dmtuXfnr/10",
+	"TcNDgvatyCDULhcu3VGmNuaFwWgGRt2SDvRg9NPOERDmxgwMxJfjmmbHWjXusnnlvq2hZqzKDjjGOMSr",
+	"Dxq/q6/zfFQNfnIpcjisphQNRS66RT0NdhHYeqNm6wsugGpX9+IW6ZoJ5O7mmmR0X/LWQMr/N/fBv8jF",
+	"QjPzS8znyei+4fH0Npdqj+NHLgoDbSAIzSBi+Ne3zw9DNrlMaQ5Di40EBxp2v/70rO57XcA/D8HeHwJN",
+	"fFQJvN9xkcndI03An4yNAq8aG8IJ2JN+NRzYLwmMwdPxdOFOjwkoteBEIt8Df3AZ5dWGbUmhmSYeAVIr",
+	"fYIWH/aPsRGhqToyvFAbBHDOC4mGpR1Pnl9Dd192zwSZ77GJBzMsw4FKYDZmVOWcqbKtYTSOIuzzR47u",
+	"hV8I9t4AD/41QQinWVHcYAmRKkHMA5y3LzPsC2H3HrQbgU0HPVnhOHZVZNIMjzU0dh4C5AbHrtyYRoeP",
+	"2oZLKQUA4vfLYD8rpYKkcoOsWFFlwnVKVdY3/5PESUpWqSFM/6iTJ+uJVGv9ga+uHcQG9PrBSQwU79X8",
+	"xurbvsEr/AkyASKrMabD/uTlaTdo0bDOotFw83FPk03tPrUax8mAmNPWiqF2rCrFeA3IA6k6LpaII4ct",
+	"SG6RFP5Ap2tD9+70AZwF2x7IkZJy05mus38/Z/8G+/zIVoSxTTHpEBou0lXTTnEHJV2XGSVH0GKPBiDD",
+	"Ruy+taMB6IxB/dYEV70YogED306hc4r5hi7Zieri3cin6fYK85ggdcglecXuHZDCNSI+ovvFgDYVbk4/",
+	"SdeAz6Um54RBUzubn7L//ddV+wtP7h5sdJHmHOgCB7e5qPeiqO/XKzp3zSJjuxaNik/RkMRbKdNRKtWb",
+	"jGADkkuChrK1EncrWTY7C5crD93PwZVIHZ62Yy085HYakMSw2k17HRXLHPPf2DjB+5/2wxodFEXVcKBq",
+	"pIWEovD79EyY4uiKZ3yxYEojANwPud7kS0D5mnvUydd8RUXWveTf4xWTpFmpD099XvW6GMhzDYF2VBOc",
+	"NbAbL7BRdZmGlQvXpUeVVdt6JXcP3K/R/qncrFYyPxdK/1YxetaajdNIQxB4y3VZszhNNT9m72roaycw",
+	"XBBriu1RwRiPEajJEO72SwJsZVD0j91dIPu342aVKboT0CkqpeIRNAMsRNbEvja29bbqXB/b16/dJf/t",
+	"7WFqEPLwp8eP/emw49mpLeTgMuiU5sf0Tu7d93f2wb3d4U4Wb4D+Qs3g8JM/P61Fh598lfQRgeAzjosT",
+	"PJnG1kvldj+NaAIDsd4gPMe+tqYvjKyf+AkGSOGXSJiOSsVoli8w7hBTAgjZGYDWmQCpE8ZjFMsl0+Ys",
+	"Cbm4iV229tMrWeQZ2TK1olsN3T1Rh7PsktTGBnHYDden1w+GqqVboRMriBdcZG/d089jG7inn6rV2tER",
+	"ZzuKIUbCrfAQZqvxoXfFhqp1cpbGpYMMSsgb4iza7W9HownwELuSQug/qRiOENPuCWILq1qtXMq1A//t",
+	"y8QWPI9hs+qoeuikAPqOmZOS/3St4V/1QJ5Ctp0uX6Dt28qU0s7pjKQByO1p1PVAReGK9fpomvxVkyAt",
+	"3NuGLddBseF05EpVfSOG6hVDsxqjU9Tg/neEWfUN4qfz6oP/cQAdXjktnw6CEZoJAPIcFH3ub0rq/xXV",
+	"ZFtA1AkzYHRH94OZpWrffPqGTm/YllETn9inhxN7nj5IHWRFBzNLhNw1hKmXGHZCTthXdMOyz5UU1sFh",
+	"rWxljhu2PBK72WAn5EmE+qBWE/anAbIT3x+qXRPTycKdDKNh9NSFgd5QSVnA9FkQLdbl7VMzLb6qsevd",
+	"1OjBsN0Ucu+JjNj5wxwj4m0O9vJwhlQvllPRifafOy/KJmqTNIyW1q4ltL6lb5yJ61ksvfVam2bDNtsc",
+	"qlW7tObb8qpJXAz3tkGRyHJk02lO98YAJ3pMZ5ZfdJruEEMm7y/2IVEo1Riixz89/sfrZ1CJYFiTmpqI",
+	"TsUM7t95DUXvS1CpQNXIBVmZTV7u5YRQqHEhUEartVSPdMXhSMlWMc2EgXkJqYKrdMXSNetkLGLpOi7U",
+	"7SI9BJdwgy0oC0Hwz9HySvjrAHTd7w6JMEr9vZLDVKC9Tk+aMUdWEE15hlFULznIkcXmIJ66bFA6Z9Zm",
+	"3yluD8OgwLH3dLOF49791Ikq8hP0LV77O2+6Ec6klFMKc73kwoH6gY5Vyc11rS0sFUQuFjxldsMvFd0k",
+	"HnONlW5YEVD1fBhaEcBq89vXqCiT6XurCLYG/oc0JBDSsf9UHGKWyWyh6BIobn/uaPJRycUH/+MAA7Cm",
+	"jj4/gvxyOQ848jsL7uLf9LsXcf+ypgYZKJmmPi8PioVQg5wY7WCIfdHb5lsmanI8xvJK/FkZRCWP7xnw",
+	"qV3Yz8rsunVZAfBWG1KKdRL2sPMsUIoaqXRSAmkDts7HzhYUQ42pt+2iZI7gBgi22oMhZlRVbSHiOybM",
+	"9fDfCu/5WUoY6EFfSQUV6w1xe6QvyR2MswKz0DyXOwbBEyFNyWeckELkTGtg563LJtFMZLpJ02R4umbG",
+	"nrLwQ7fNBZecFRSKbwiyfEjNzkB2JTVzHdNXXGM/dKCxMZD4K5uoN9qnV/yug86pataO8uUlYieiQfu/",
+	"ava2/or/rvzhv/uK9udtWYLwp8Y69xusi7KSyF3lYLHFwgwaprut7WFFeScp3Vu4YFDcqew/cQp+JpoO",
+	"fw6M8RaEIfo0XJdTjMyekg+rBn7ry9gyuo+WtMqHveNWEJ7FHo74xfALuDBfPZvVoWKfisQJlvUHLtgo",
+	"KqfsHK5ZJ/sevrPdXKOjKdAaeMMXrdPUfu1lqu97d+PwvrP/3JGfbkf+PIy+0y34CPrOz0DSgTjVe9+p",
+	"3GzohWZWHg3LyD3NC6bJH968eE6ePfnT4z/WhPye5jy7+uDl8uPVB4+677Qe/93eZgd7xpO9fEdgyr+H",
+	"egDED+gzWJLo9FHiAl0YnufaEUnBpF2SdysJ+GfsO+48RKrXR2CX/Py/zGblnmpann5Z+pI8EeK/4JmB",
+	"c6Du/SALlc+uZ1ezjz9//P8CAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

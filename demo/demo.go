@@ -89,7 +89,7 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, file
 		}
 		made[d.Title] = d.ID
 		if p.Ready {
-			if findings, err := s.SetState(ctx, d.ID, document.Release, d.Seq, access.Viewer{Account: people["adaeze"], Role: access.Administrator}); err != nil || len(findings) > 0 {
+			if findings, err := s.SetState(ctx, d.ID, document.Release, d.Seq, "", access.Viewer{Account: people["adaeze"], Role: access.Administrator}); err != nil || len(findings) > 0 {
 				return fmt.Errorf("marking %q ready: %v %w", p.Document.Facts.Title, findings, err)
 			}
 		}

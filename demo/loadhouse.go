@@ -88,7 +88,7 @@ func (w written) load(ctx context.Context, s *store.Store, folders, people, made
 		if d, err = s.Head(ctx, d.ID); err != nil {
 			return err
 		}
-		if findings, err := s.SetState(ctx, d.ID, act, d.Seq, who); err != nil || len(findings) > 0 {
+		if findings, err := s.SetState(ctx, d.ID, act, d.Seq, "", who); err != nil || len(findings) > 0 {
 			return fmt.Errorf("%s: %v %w", act, findings, err)
 		}
 	}
@@ -148,6 +148,6 @@ func loadFiled(ctx context.Context, s *store.Store, files *blobs.Bucket, name, t
 	if d, err = s.GiveNumber(ctx, d.ID, who); err != nil {
 		return err
 	}
-	_, err = s.SetState(ctx, d.ID, document.Release, d.Seq, who)
+	_, err = s.SetState(ctx, d.ID, document.Release, d.Seq, "", who)
 	return err
 }

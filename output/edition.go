@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"raconte/core/approval"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/page"
@@ -23,6 +24,7 @@ type Edition struct {
 	State    string // instead of "Draft" or "Revision 3"
 	Changed  string // who changed it last; may be empty
 	At       time.Time
+	Signed   []approval.Signature // of a revision that was approved
 	House    string
 	Draft    bool // stamped as such
 }
@@ -48,6 +50,10 @@ func (e Edition) Meta(s story.Story) string {
 	if e.Changed != "" {
 		meta += " " + e.Style.Said("changed", "name", e.Changed, "date", e.date())
 	}
+	for _, one := range e.Signed {
+		// The beginning of the digest is enough to tell revisions apart; the whole stands in the trail.
+		meta += " " + e.Style.Said("approved", "name", one.Name, "date", e.day(one.At), "digest", one.Digest[:min(12, len(one.Digest))])
+	}
 	return meta
 }
 
@@ -58,13 +64,17 @@ func (e Edition) About(seconds int) string {
 
 // date is the day of the last change: in words in English, as ISO 8601 has it elsewhere.
 func (e Edition) date() string {
-	switch {
-	case e.At.IsZero():
+	if e.At.IsZero() {
 		return ""
-	case e.Style.Language == style.English:
-		return e.At.Format("2 January 2006")
 	}
-	return e.At.Format(time.DateOnly)
+	return e.day(e.At)
+}
+
+func (e Edition) day(t time.Time) string {
+	if e.Style.Language == style.English {
+		return t.Format("2 January 2006")
+	}
+	return t.Format(time.DateOnly)
 }
 
 // Values are what the placeholders of headers, footers and templates stand for, but those of pages.

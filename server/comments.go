@@ -2,6 +2,7 @@ package server
 
 import (
 	"errors"
+	"fmt"
 	"net/http"
 	"strings"
 	"time"
@@ -116,7 +117,23 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 	case errors.Is(err, store.ErrConflict):
 		err = refusal.New("The comment has the id of another.")
 	}
+	if err == nil {
+		s.tellNamed(c, id, in.Id, body, mentions)
+	}
 	s.commented(c, id, err)
+}
+
+// tellNamed tells those whom a comment names. The comment is there whether or not that succeeds.
+func (s *Server) tellNamed(c *gin.Context, id, comment, body string, people []string) {
+	ctx, me := c.Request.Context(), accountOf(c)
+	d, err := s.Store.Head(ctx, id)
+	if err == nil {
+		n := store.Notice{Kind: store.AboutMention, Ref: comment, Who: me.DisplayName, Told: fmt.Sprintf("%s names you in a comment on “%s”: %s", me.DisplayName, d.Title, body)}
+		err = s.Works.Tell(ctx, d, n, people...)
+	}
+	if err != nil {
+		s.Log.Error("telling whom a comment names", "document", id, "error", err)
+	}
 }
 
 // ChangeComment changes one's own comment, or settles a thread.

@@ -39,7 +39,7 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 	load := s.Store.Whole
 	if !reviews(c) {
 		if head.State == document.Retired {
-			return store.Whole{}, "", refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
+			return store.Whole{}, "", s.retired(c, head)
 		}
 		withheld, err := s.Store.WithheldKey(c.Request.Context(), id, head.Revision)
 		if err != nil {
@@ -75,6 +75,17 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 		s.documents.Add(key, w)
 	}
 	return w, key, err
+}
+
+// retired is the refusal of a retired document, with what to follow instead.
+func (s *Server) retired(c *gin.Context, d store.Document) error {
+	if d.ReplacedBy != nil {
+		other, err := s.Store.Head(c.Request.Context(), *d.ReplacedBy)
+		if err == nil && may(c, access.Read, access.Thing{Folder: of(other.FolderID)}) {
+			return refusal.New("“%s” is retired: it is not valid any more. “%s” takes its place.", d.Title, other.Title)
+		}
+	}
+	return refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", d.Title)
 }
 
 // ListDocuments answers with the library.
@@ -421,7 +432,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "A document is released or reopened.")
 		return
 	}
-	findings, err := s.Store.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, accountOf(c).Viewer())
+	findings, err := s.Store.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, of(in.Instead), accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 		return
@@ -443,6 +454,9 @@ func (s *Server) SetState(c *gin.Context, id string) {
 	}
 	s.publish(d, "")
 	s.publishRevision(d)
+	if in.Act == api.SetStateJSONBodyActRelease {
+		s.Works.Released(c.Request.Context(), d)
+	}
 	s.answer(c, http.StatusOK, summary(d))
 }
 

@@ -181,7 +181,7 @@ func (s *Server) ListFolders(c *gin.Context) {
 
 func folderAnswer(f store.Folder) api.Folder {
 	return api.Folder{
-		Id: f.ID, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask,
+		Id: f.ID, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask, Rule: f.Rule,
 		Accounts: append([]string{}, f.Accounts...), Groups: append([]string{}, f.Circles...),
 	}
 }
@@ -199,7 +199,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 		return
 	}
 	f, err := s.Store.PutFolder(c.Request.Context(), store.Folder{
-		ID: id, ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Accounts: of(in.Accounts), Circles: of(in.Groups),
+		ID: id, ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Circles: of(in.Groups),
 	}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
@@ -278,7 +278,7 @@ func (s *Server) GetHouse(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern)})
+	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern), Rule: &h.Rule})
 }
 
 // PutHouse changes what holds for the whole house.
@@ -288,7 +288,11 @@ func (s *Server) PutHouse(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Give the pattern.")
 		return
 	}
-	s.done(c, s.Store.SetPattern(c.Request.Context(), document.Pattern(in.Pattern)))
+	err := s.Store.SetPattern(c.Request.Context(), document.Pattern(in.Pattern))
+	if err == nil && in.Rule != nil {
+		err = s.Store.SetRule(c.Request.Context(), *in.Rule)
+	}
+	s.done(c, err)
 }
 
 // today is the day on which something is due, as 2006-01-02.

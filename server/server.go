@@ -92,6 +92,11 @@ func New(c Config) (*Server, error) {
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	s.sessions.Cookie.Secure = strings.HasPrefix(c.Address, "https://")
 	s.sessions.HashTokenInStore = true
+	c.Works.Told = s.noticed
+	c.Works.IsReleased = func(d store.Document) {
+		s.publish(d, "")
+		s.publishRevision(d)
+	}
 	c.Works.Begin(s.jobChanged)
 	return s, nil
 }

@@ -3,13 +3,12 @@ package store
 import (
 	"context"
 	"fmt"
-	"maps"
 	"strings"
 	"time"
 
 	"raconte/core/access"
+	"raconte/core/approval"
 	"raconte/core/document"
-	"raconte/core/readiness"
 	"raconte/core/refusal"
 	"raconte/core/style"
 
@@ -39,7 +38,8 @@ type Document struct {
 	ChangedAt     time.Time
 	DeletedAt     *time.Time
 	DeletedBy     *string
-	ChangedName   string `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
+	ReplacedBy    *string // what is to be followed instead of a retired one
+	ChangedName   string  `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
 }
 
 // Block is a block's row. Removed blocks stay, so that removing can be undone.
@@ -65,10 +65,11 @@ type Whole struct {
 	Rows    []Block
 	Removed []Block
 	Shots   []Shot
-	Around  document.Around // what it leads to, where that was asked for
-	Revised bool            // it is a revision, not what is being written
-	Latest  int             // of a revision, the last that there is
-	Style   *style.Style    // of a revision: the one that it was released with; nil of one from before there were several
+	Around  document.Around      // what it leads to, where that was asked for
+	Revised bool                 // it is a revision, not what is being written
+	Latest  int                  // of a revision, the last that there is
+	Signed  []approval.Signature // of a revision
+	Style   *style.Style         // of a revision: the one that it was released with; nil of one from before there were several
 }
 
 // Core is the document as the core knows it.
@@ -322,58 +323,6 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 	return d, found(err)
 }
 
-// SetState does an act of someone's that leads a document to another state; to be ready keeps a revision of it for
-// readers. Where findings must be fixed first, nothing changes and they are returned. Seq is the state of the document
-// that the person has seen; where it is another now, nothing changes and the error is ErrConflict.
-func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq int64, who access.Viewer) ([]readiness.Finding, error) {
-	var findings []readiness.Finding
-	by := who.Account
-	err := s.within(ctx, func(tx *gorm.DB) error {
-		d, err := lock(tx, id)
-		if err != nil {
-			return err
-		}
-		state, err := document.Next(d.State, act, who)
-		if err != nil || d.State == state {
-			return err
-		}
-		if d.Seq != seq {
-			return ErrConflict
-		}
-		changes := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()}
-		if state == document.Ready {
-			var rows []Block
-			if err := tx.Where("document_id = ? AND NOT removed", id).Order("order_key, id").Find(&rows).Error; err != nil {
-				return err
-			}
-			whole := Whole{Document: d, Rows: rows}.Core()
-			around, err := s.Around(ctx, tos(whole.Leads()), access.Viewer{Account: by, Role: access.Administrator})
-			if err != nil {
-				return err
-			}
-			if findings = readiness.Check(whole, nil, around); readiness.Blocks(findings) {
-				return nil
-			}
-			findings = nil
-			whole.Facts.Review = whole.Facts.NextReview(s.now().Format(time.DateOnly))
-			set, err := beside(whole.Facts)
-			if err != nil {
-				return err
-			}
-			maps.Copy(changes, set)
-			if err := s.keepRevision(tx, whole, d.Revision+1, by); err != nil {
-				return err
-			}
-			changes["revision"] = d.Revision + 1
-		}
-		if err := tx.Table("documents").Where("id = ?", id).Updates(changes).Error; err != nil {
-			return err
-		}
-		return s.queueStandings(tx, id)
-	})
-	return findings, err
-}
-
 func lock(tx *gorm.DB, id string) (Document, error) {
 	var d Document
 	err := tx.Clauses(forUpdate).Where("id = ? AND deleted_at IS NULL", id).Take(&d).Error
@@ -390,30 +339,12 @@ type Revision struct {
 	Steps      int
 	MadeBy     string
 	MadeAt     time.Time
-	Style      *style.Style `gorm:"serializer:json"`
-	MadeName   string       `gorm:"->;-:migration"` // where it was joined in
-}
-
-func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, by string) error {
-	r := Revision{DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: by, MadeAt: s.now()}
-	st, err := styleNamed(tx.Session(&gorm.Session{NewDB: true}), d.Facts.Style)
-	if err != nil {
-		return err
-	}
-	r.Style = &st
-	if err := tx.Create(&r).Error; err != nil {
-		return err
-	}
-	if err := keepLinks(tx, d); err != nil {
-		return err
-	}
-	for _, shot := range d.Shots() {
-		err := tx.Exec("INSERT INTO revision_shots (document_id, number, shot_id) VALUES (?, ?, ?)", d.ID, number, shot).Error
-		if err != nil {
-			return err
-		}
-	}
-	return nil
+	Style      *style.Style         `gorm:"serializer:json"`
+	Digest     *string              // what was signed; nil where nobody had to
+	Signatures []approval.Signature `gorm:"serializer:json"`
+	HoldsFrom  *time.Time           // the day from which it is valid; nil of one that was at once
+	Again      bool                 // those who confirmed an earlier one are asked again
+	MadeName   string               `gorm:"->;-:migration"` // where it was joined in
 }
 
 // LastRevision is the ready revision that readers see, as a whole document: its state is ready, and
@@ -447,7 +378,7 @@ func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, e
 	if err != nil {
 		return Whole{}, found(err)
 	}
-	w := Whole{Document: d, Revised: true, Latest: d.Revision, Style: r.Style}
+	w := Whole{Document: d, Revised: true, Latest: d.Revision, Style: r.Style, Signed: r.Signatures}
 	w.Kind, w.Facts, w.Title, w.Document.Revision, w.ChangedAt, w.ChangedName = r.Kind, r.Content.Facts, r.Title, number, r.MadeAt, r.MadeName
 	withheld, err := s.withheldFrom(ctx, r.Content.Shots())
 	if err != nil {

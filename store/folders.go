@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"raconte/core/access"
+	"raconte/core/approval"
 	"raconte/core/refusal"
 
 	"github.com/google/uuid"
@@ -21,9 +22,10 @@ type Folder struct {
 	ParentID *string
 	Name     string
 	Open     bool
-	Ask      string   // whom to ask for what is in it
-	Accounts []string `gorm:"-"` // members
-	Circles  []string `gorm:"-"` // groups that are members
+	Ask      string         // whom to ask for what is in it
+	Rule     *approval.Rule `gorm:"serializer:json"` // before a revision is released; nil is that of the folder around it
+	Accounts []string       `gorm:"-"`               // members
+	Circles  []string       `gorm:"-"`               // groups that are members
 }
 
 // Circle is a group of people.
@@ -130,6 +132,11 @@ func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {
 		return f, refusal.New("A folder needs a name of at most %d characters.", longestFolder)
 	}
+	if f.Rule != nil {
+		if err := f.Rule.Check(); err != nil {
+			return f, err
+		}
+	}
 	if len(f.Accounts)+len(f.Circles) > mostMembers {
 		return f, refusal.New("A folder has at most %d members. Make a group of them.", mostMembers)
 	}
@@ -149,7 +156,7 @@ func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 			if err := tx.Create(&f).Error; err != nil {
 				return err
 			}
-		} else if res := tx.Model(&Folder{}).Where("id = ?", f.ID).Select("parent_id", "name", "open", "ask").Updates(f); res.Error != nil {
+		} else if res := tx.Model(&Folder{}).Where("id = ?", f.ID).Select("parent_id", "name", "open", "ask", "rule").Updates(f); res.Error != nil {
 			return res.Error
 		}
 		if err := tx.Exec("DELETE FROM folder_members WHERE folder_id = ?", f.ID).Error; err != nil {

@@ -83,7 +83,7 @@ func TestARetiredProcedureIsAFindingWhereItIsLinked(t *testing.T) {
 	assert.Empty(t, rules())
 	head, err := s.Head(ctx, part.ID)
 	require.NoError(t, err)
-	_, err = s.SetState(ctx, part.ID, document.Retire, head.Seq, a.Viewer())
+	_, err = s.SetState(ctx, part.ID, document.Retire, head.Seq, "", a.Viewer())
 	require.NoError(t, err)
 	from, err := s.LinkedFrom(ctx, part.ID, a.Viewer())
 	require.NoError(t, err)

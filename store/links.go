@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"raconte/core/access"
+	"raconte/core/approval"
 	"raconte/core/document"
 	"raconte/core/refusal"
 
@@ -26,7 +27,8 @@ type House struct {
 	ID       int
 	Pattern  document.Pattern
 	Numbered int
-	Style    string // of documents that name none
+	Style    string        // of documents that name none
+	Rule     approval.Rule `gorm:"serializer:json"` // of what lies in no folder, or in one that says nothing
 }
 
 // TableName is that of the migrations.

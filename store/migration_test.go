@@ -137,7 +137,7 @@ func TestOnlyWhatWasSeenIsReleased(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("not seen"))), a.Viewer())
 	require.NoError(t, err)
-	_, err = s.SetState(ctx, d.ID, document.Release, seq, a.Viewer())
+	_, err = s.SetState(ctx, d.ID, document.Release, seq, "", a.Viewer())
 	assert.ErrorIs(t, err, store.ErrConflict)
 	_, err = s.LastRevision(ctx, d.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)

@@ -114,3 +114,6 @@ func (s *Store) present(ctx context.Context, table, column string, keys []string
 	}
 	return there, err
 }
+
+// SetClock makes a store date rows, and compare days, by another clock: for tests of what days bring.
+func (s *Store) SetClock(now func() time.Time) { s.now = now }

@@ -54,7 +54,7 @@ func start(t *testing.T) (*store.Store, store.Account, store.Document) {
 func ready(t *testing.T, s *store.Store, id string, by access.Viewer) ([]readiness.Finding, error) {
 	head, err := s.Head(ctx, id)
 	require.NoError(t, err)
-	return s.SetState(ctx, id, document.Release, head.Seq, by)
+	return s.SetState(ctx, id, document.Release, head.Seq, "", by)
 }
 
 func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {

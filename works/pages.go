@@ -2,6 +2,7 @@ package works
 
 import (
 	"context"
+	"fmt"
 
 	"raconte/core/access"
 	"raconte/core/document"
@@ -44,6 +45,10 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 	}
 	if !e.Draft {
 		e.Revision = doc.Facts.SayRevision(doc.Revision)
+		e.Address += fmt.Sprintf("?printed=%d", doc.Revision) // where one is told whether it is still valid
+		if e.Signed = doc.Signed; !doc.Revised && err == nil {
+			e.Signed, err = w.Store.Signatures(ctx, doc.ID, doc.Revision)
+		}
 	}
 	if doc.Revised && doc.Latest > doc.Revision {
 		e.Replaced = doc.Facts.SayRevision(doc.Latest)

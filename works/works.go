@@ -30,6 +30,9 @@ type Works struct {
 	Places   []Place
 	Mail     mail.Server // the zero Server sends nothing
 
+	Told       func(account string)   // is told whom notices came for; may be nil
+	IsReleased func(d store.Document) // is told of what the calendar released; may be nil
+
 	jobs, reads, mails *jobs.Runner
 	lastShot           atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
 	reading            chan struct{} // a place for each picture whose text is being read
@@ -57,6 +60,7 @@ func (w *Works) Run(ctx context.Context, workers int) {
 	all.Go(func() { w.findable(ctx) })
 	all.Go(func() { w.reads.Run(ctx, 1) })
 	all.Go(func() { w.mails.Run(ctx, 1) })
+	all.Go(func() { w.Calendar(ctx) })
 	all.Go(func() { w.jobs.Run(ctx, workers) })
 	all.Wait()
 }

@@ -886,6 +886,236 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What is asked for before a revision is released, and who may be asked. */
+        get: operations["getApproval"];
+        put?: never;
+        post?: never;
+        /** Take back an approved revision that waits for its day. */
+        delete: operations["withdrawComing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** To whom a document was sent, and what they say, the last first. */
+        get: operations["listReviews"];
+        put?: never;
+        /** Send a document to people, to be looked at or to be approved. */
+        post: operations["sendForReview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/reviews/{review}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                review: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say whether there is an objection. */
+        post: operations["answerReview"];
+        /** Wait for no more answers. */
+        delete: operations["endReview"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/reviews/{review}/signature": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                review: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a document that one was asked to approve, or refuse to. Signing asks for the password again. */
+        post: operations["signReview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/still-valid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a document was looked at and is still valid; the day of its next review moves on. */
+        post: operations["sayStillValid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/confirmations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** Who is asked to confirm that they have read and understood a document, and who has. */
+        get: operations["listConfirmations"];
+        /** Confirm that one has read and understood a revision. */
+        put: operations["confirm"];
+        /** Ask people to confirm the valid revision. */
+        post: operations["askToConfirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/confirmations/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ask someone no longer. */
+        delete: operations["stopConfirming"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits for the caller's answer or signature, and what they have asked for, the soonest first. */
+        get: operations["listMyReviews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/confirmations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the caller is asked to confirm. */
+        get: operations["listMyConfirmations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/confirmations.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has confirmed what and who has not, as a file of comma-separated values. */
+        get: operations["getConfirmationsFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What concerns the caller, the last first. */
+        get: operations["listNotices"];
+        /** Keep that the caller has read a notice, or all. */
+        put: operations["readNotices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/valid/{document}/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                revision: number;
+            };
+            cookie?: never;
+        };
+        /** Whether a printed page is still valid. Whoever holds it may ask. */
+        get: operations["getValidity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/comments": {
         parameters: {
             query?: never;
@@ -2539,6 +2769,7 @@ export interface components {
             open: boolean;
             /** @description Whom to ask for what is in it. */
             ask: string;
+            rule?: components["schemas"]["Rule"];
             /** @description Its members, told to administrators. */
             accounts: string[];
             groups: string[];
@@ -2548,6 +2779,7 @@ export interface components {
             name: string;
             open: boolean;
             ask?: string;
+            rule?: components["schemas"]["Rule"];
             accounts?: components["schemas"]["ID"][];
             groups?: components["schemas"]["ID"][];
         };
@@ -2563,6 +2795,139 @@ export interface components {
         House: {
             /** @description By which documents are numbered: {kind}, {year} and one count such as {nnn}. */
             pattern: string;
+            rule?: components["schemas"]["Rule"];
+        };
+        /** @description What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house. */
+        Rule: {
+            /** @description Signatures; 0 is none. */
+            needed: number;
+            /** @description They sign one after the other. */
+            ordered?: boolean;
+            /** @description Nobody signs what they have written. */
+            notAuthor?: boolean;
+            /** @description Accounts that may sign besides those whose role is to approve. */
+            people?: components["schemas"]["ID"][];
+            /** @description And nobody else may. */
+            only?: boolean;
+        };
+        Review: {
+            id: string;
+            document: string;
+            title: string;
+            /** @description They are asked to sign. */
+            approval: boolean;
+            /** @description Of what was sent (SHA-256). */
+            digest: string;
+            note: string;
+            /** Format: date */
+            due?: string;
+            /**
+             * Format: date
+             * @description The day from which the revision is valid.
+             */
+            holdsFrom?: string;
+            askedBy: string;
+            /** @description The caller has asked. */
+            mine: boolean;
+            /** Format: date-time */
+            askedAt: string;
+            /** Format: date-time */
+            closedAt?: string;
+            /** @enum {string} */
+            outcome?: "ended" | "approved" | "refused";
+            /** @description The document has changed since. */
+            changed: boolean;
+            people: {
+                id: string;
+                name: string;
+                me: boolean;
+                /** @enum {string} */
+                answer?: "fine" | "changes" | "signed" | "refused";
+                words: string;
+                /** Format: date-time */
+                at?: string;
+                /** @description The document has changed since they answered. */
+                changed: boolean;
+            }[];
+        };
+        Approval: {
+            rule: components["schemas"]["Rule"];
+            /** @description The rule in words. */
+            said: string;
+            /** @description Who may be asked to sign. */
+            may: components["schemas"]["Person"][];
+            coming?: components["schemas"]["Coming"];
+        };
+        Coming: {
+            /** @description As people read it. */
+            revision: string;
+            /** Format: date */
+            holdsFrom: string;
+        };
+        SentReview: {
+            approval: boolean;
+            people: components["schemas"]["ID"][];
+            groups: components["schemas"]["ID"][];
+            note?: string;
+            /** Format: date */
+            due?: string;
+            /** Format: date */
+            holdsFrom?: string;
+            /**
+             * Format: int64
+             * @description The state of the document that the person has seen.
+             */
+            seq: number;
+        };
+        Confirmation: {
+            document: string;
+            title: string;
+            account: string;
+            name: string;
+            /** Format: date */
+            due?: string;
+            /** @description That they have confirmed; 0 is none. */
+            revision: number;
+            /** @description It as people read it. */
+            said: string;
+            valid: number;
+            /** @description They have confirmed one that counts. */
+            confirmed: boolean;
+            /** Format: date-time */
+            at?: string;
+        };
+        NoticeOf: {
+            id: string;
+            /** @enum {string} */
+            kind: "mention" | "review" | "answer" | "approval" | "due" | "released" | "confirm";
+            document: string;
+            who?: string;
+            told: string;
+            /** Format: date-time */
+            at: string;
+            read: boolean;
+            /** @description Where it leads in the application. */
+            path: string;
+        };
+        Validity: {
+            /** @enum {string} */
+            state: "valid" | "replaced" | "retired" | "unknown";
+            /** @description Which this one is, as people read it. */
+            revision?: string;
+            /** @description The valid revision. */
+            by?: string;
+            /**
+             * Format: date-time
+             * @description Since when that is valid.
+             */
+            since?: string;
+            /** @description Told to who may read it. */
+            title?: string;
+            instead?: components["schemas"]["Instead"];
+        };
+        Instead: {
+            id: string;
+            title: string;
         };
         Imported: {
             document: components["schemas"]["Summary"];
@@ -4925,6 +5290,7 @@ export interface operations {
                 "application/json": {
                     /** @enum {string} */
                     act: "release" | "reopen" | "retire";
+                    instead?: components["schemas"]["NoID"];
                     /**
                      * Format: int64
                      * @description The state of the document that the person has seen. Where it is another now the answer is 409.
@@ -4951,6 +5317,469 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Findings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getApproval: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rule */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Approval"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawComing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listReviews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reviews */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sendForReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentReview"];
+            };
+        };
+        responses: {
+            /** @description Sent */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            409: components["responses"]["Problem"];
+            /** @description Findings must be fixed first */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                review: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    answer: "fine" | "changes";
+                    words?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                review: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                review: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Of what was seen. */
+                    digest: string;
+                    password?: string;
+                    refuse?: boolean;
+                    words?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayStillValid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: date */
+                    review: string;
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Moved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Summary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listConfirmations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Confirmations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Confirmation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    revision: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askToConfirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    people: components["schemas"]["ID"][];
+                    groups: components["schemas"]["ID"][];
+                    /** Format: date */
+                    due?: string;
+                    /** @description Those who confirmed an earlier revision are asked anew. */
+                    again?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Asked */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stopConfirming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                account: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stopped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMyReviews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reviews */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMyConfirmations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Confirmations */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Confirmation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getConfirmationsFile: {
+        parameters: {
+            query?: {
+                /** @description Of one document; without it of the whole house, for administrators. */
+                document?: components["schemas"]["ID"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Notices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeOf"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readNotices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    id?: components["schemas"]["ID"];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getValidity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Validity"];
                 };
             };
             default: components["responses"]["Problem"];

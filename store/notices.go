@@ -1,0 +1,117 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm/clause"
+)
+
+// Notice tells someone of what concerns them.
+type Notice struct {
+	ID         string
+	AccountID  string
+	Kind       string // one of those below
+	DocumentID string
+	Ref        string // what it is about, so that nobody is told of the same twice
+	Who        string // whose act it tells of; "" where it is the calendar's
+	Told       string
+	At         time.Time
+	ReadAt     *time.Time
+	MailedAt   *time.Time
+}
+
+// What notices are about.
+const (
+	AboutMention  = "mention"
+	AboutReview   = "review"
+	AboutAnswer   = "answer"
+	AboutApproval = "approval"
+	AboutDue      = "due"
+	AboutReleased = "released"
+	AboutConfirm  = "confirm"
+)
+
+const (
+	mostNotices = 200
+	keepNotices = 180 * 24 * time.Hour
+)
+
+// Tell keeps a notice; false where that person was told of the same before.
+func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
+	n.ID, n.At, n.Told = uuid.NewString(), s.now(), cut(n.Told, 500)
+	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&n)
+	if res.Error != nil {
+		return n, false, fmt.Errorf("keeping a notice: %w", res.Error)
+	}
+	return n, res.RowsAffected > 0, nil
+}
+
+// Notices are someone's, the last first.
+func (s *Store) Notices(ctx context.Context, account string) ([]Notice, error) {
+	all := []Notice{}
+	err := s.db.WithContext(ctx).Where("account_id = ?", account).Order("at DESC, id").Limit(mostNotices).Find(&all).Error
+	return all, err
+}
+
+// Unread is how many of someone's notices they have not read.
+func (s *Store) Unread(ctx context.Context, account string) (int, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account).Count(&n).Error
+	return int(n), err
+}
+
+// HaveRead keeps that someone has read a notice, or, where id is "", all of theirs.
+func (s *Store) HaveRead(ctx context.Context, account, id string) error {
+	q := s.db.WithContext(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account)
+	if id != "" {
+		q = q.Where("id = ?", id)
+	}
+	return q.Update("read_at", s.now()).Error
+}
+
+// Mailed keeps that notices went out by mail.
+func (s *Store) Mailed(ctx context.Context, ids ...string) error {
+	return s.db.WithContext(ctx).Table("notices").Where("id IN ?", ids).Update("mailed_at", s.now()).Error
+}
+
+// ToSum are the notices of those who get them once a day, whose last summary was made before a time: unread, and not mailed
+// yet. The summary is taken for made.
+func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notice, error) {
+	var ids []string
+	err := s.db.WithContext(ctx).Table("accounts").Where("mails = ? AND disabled_at IS NULL AND email IS NOT NULL AND (summed_at IS NULL OR summed_at < ?)", Daily, before).Pluck("id", &ids).Error
+	all := map[string][]Notice{}
+	for _, id := range ids {
+		res := s.db.WithContext(ctx).Exec("UPDATE accounts SET summed_at = ? WHERE id = ? AND (summed_at IS NULL OR summed_at < ?)", s.now(), id, before)
+		if res.Error != nil {
+			return all, res.Error
+		}
+		if res.RowsAffected == 0 { // another server was first
+			continue
+		}
+		var mine []Notice
+		if err := s.db.WithContext(ctx).Where("account_id = ? AND mailed_at IS NULL AND read_at IS NULL", id).Order("at").Limit(mostNotices).Find(&mine).Error; err != nil {
+			return all, err
+		}
+		if len(mine) > 0 {
+			all[id] = mine
+		}
+	}
+	return all, err
+}
+
+// DueDocuments are those whose next review is due by a day, with who answers for them.
+func (s *Store) DueDocuments(ctx context.Context, by string) ([]Document, error) {
+	var all []Document
+	err := s.documents(ctx).Where("review <= ? AND deleted_at IS NULL AND state <> 'retired' AND owner <> ''", by).Order("review").Limit(mostListed).Find(&all).Error
+	return all, err
+}
+
+// Following are the accounts that have pinned a document.
+func (s *Store) Following(ctx context.Context, document string) ([]string, error) {
+	var all []string
+	err := s.db.WithContext(ctx).Table("shelf").Where("document_id = ? AND pinned", document).Pluck("account_id", &all).Error
+	return all, err
+}

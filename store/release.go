@@ -1,0 +1,323 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"maps"
+	"time"
+
+	"raconte/core/access"
+	"raconte/core/approval"
+	"raconte/core/document"
+	"raconte/core/readiness"
+	"raconte/core/refusal"
+
+	"gorm.io/gorm"
+)
+
+// SetState does an act of someone's that leads a document to another state; to be ready keeps a revision of it for
+// readers. Where findings must be fixed first, nothing changes and they are returned. Seq is the state of the document
+// that the person has seen; where it is another now, nothing changes and the error is ErrConflict. A release where the
+// folder asks for approval is refused. Instead is what to follow instead of a document that is retired; "" for nothing.
+func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq int64, instead string, who access.Viewer) ([]readiness.Finding, error) {
+	var findings []readiness.Finding
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, id)
+		if err != nil {
+			return err
+		}
+		state, err := document.Next(d.State, act, who)
+		if err != nil || d.State == state {
+			return err
+		}
+		if d.Seq != seq {
+			return ErrConflict
+		}
+		if state == document.Ready {
+			rule, err := s.ruleOf(tx, d)
+			if err != nil {
+				return err
+			}
+			if rule.Needed > 0 {
+				return refusal.New("%s in this folder. Ask for approval.", rule.Said())
+			}
+			findings, err = s.release(tx, d, revising{by: who.Account})
+			return err
+		}
+		set := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": who.Account, "changed_at": s.now(), "replaced_by": nil}
+		if state == document.Retired {
+			set["replaced_by"] = orNil(instead)
+			if err := s.noteOf(tx, d, who.Account, ActRetired, ""); err != nil {
+				return err
+			}
+		}
+		if err := tx.Table("documents").Where("id = ?", id).Updates(set).Error; err != nil {
+			return err
+		}
+		return s.queueStandings(tx, id)
+	})
+	return findings, err
+}
+
+// revising is how a revision is made.
+type revising struct {
+	by         string
+	signatures []approval.Signature
+	digest     string
+	holdsFrom  *time.Time // in the future: it is kept, and valid from then
+}
+
+// release makes a revision of a locked document, unless there are findings that must be fixed first.
+func (s *Store) release(tx *gorm.DB, d Document, r revising) ([]readiness.Finding, error) {
+	whole, findings, err := s.readyToRelease(tx, d)
+	if err != nil || len(findings) > 0 {
+		return findings, err
+	}
+	var coming int64
+	if err := tx.Table("revisions").Where("document_id = ? AND number > ?", d.ID, d.Revision).Count(&coming).Error; err != nil {
+		return nil, err
+	}
+	if coming > 0 {
+		return nil, refusal.New("A revision is approved already and waits for its day. Withdraw it first.")
+	}
+	whole.Facts.Review = whole.Facts.NextReview(s.now().Format(time.DateOnly))
+	if len(r.signatures) > 0 {
+		whole.Facts.Approver = cut(namesOf(r.signatures), 100)
+	}
+	if err := s.keepRevision(tx, whole, d.Revision+1, r); err != nil {
+		return nil, err
+	}
+	if r.holdsFrom != nil {
+		return nil, nil
+	}
+	return nil, s.makeValid(tx, d, whole, d.Revision+1, r.by)
+}
+
+func namesOf(signed []approval.Signature) (names string) {
+	for i, s := range signed {
+		if i > 0 {
+			names += ", "
+		}
+		names += s.Name
+	}
+	return names
+}
+
+// readyToRelease is a document as it would be released, or what must be fixed first.
+func (s *Store) readyToRelease(tx *gorm.DB, d Document) (document.Document, []readiness.Finding, error) {
+	var rows []Block
+	if err := tx.Where("document_id = ? AND NOT removed", d.ID).Order("order_key, id").Find(&rows).Error; err != nil {
+		return document.Document{}, nil, err
+	}
+	whole := Whole{Document: d, Rows: rows}.Core()
+	around, err := s.Around(tx.Statement.Context, tos(whole.Leads()), access.Viewer{Account: "anybody", Role: access.Administrator})
+	if err != nil {
+		return whole, nil, err
+	}
+	if findings := readiness.Check(whole, nil, around); readiness.Blocks(findings) {
+		return whole, findings, nil
+	}
+	return whole, nil, nil
+}
+
+// makeValid makes a kept revision the one that readers follow. The document is ready where it still says the same.
+func (s *Store) makeValid(tx *gorm.DB, d Document, whole document.Document, number int, by string) error {
+	set := map[string]any{"revision": number, "seq": d.Seq + 1}
+	if same, err := s.saysTheSame(tx, d, whole); err != nil {
+		return err
+	} else if same {
+		set["state"], set["changed_by"], set["changed_at"] = document.Ready, by, s.now()
+		facts, err := beside(whole.Facts)
+		if err != nil {
+			return err
+		}
+		maps.Copy(set, facts)
+	}
+	if err := keepLinks(tx, whole); err != nil {
+		return err
+	}
+	if err := tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error; err != nil {
+		return err
+	}
+	if err := s.noteOf(tx, d, by, ActReleased, "Revision "+whole.Facts.SayRevision(number)); err != nil {
+		return err
+	}
+	return s.queueStandings(tx, d.ID)
+}
+
+// saysTheSame tells whether a document says what a revision of it does.
+func (s *Store) saysTheSame(tx *gorm.DB, d Document, revised document.Document) (bool, error) {
+	var rows []Block
+	if err := tx.Where("document_id = ? AND NOT removed", d.ID).Order("order_key, id").Find(&rows).Error; err != nil {
+		return false, err
+	}
+	now := Whole{Document: d, Rows: rows}.Core()
+	now.Facts.Approver = revised.Facts.Approver // is filled in by the signatures
+	itself := func(shot string) string { return shot }
+	a, err := now.Digest(itself)
+	if err != nil {
+		return false, err
+	}
+	b, err := revised.Digest(itself)
+	return a == b, err
+}
+
+func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, how revising) error {
+	r := Revision{
+		DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: how.by, MadeAt: s.now(),
+		Digest: orNil(how.digest), Signatures: how.signatures, HoldsFrom: how.holdsFrom,
+	}
+	st, err := styleNamed(tx.Session(&gorm.Session{NewDB: true}), d.Facts.Style)
+	if err != nil {
+		return err
+	}
+	r.Style = &st
+	if err := tx.Create(&r).Error; err != nil {
+		return err
+	}
+	for _, shot := range d.Shots() {
+		err := tx.Exec("INSERT INTO revision_shots (document_id, number, shot_id) VALUES (?, ?, ?)", d.ID, number, shot).Error
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// ReleaseDue makes valid what was approved for today or an earlier day, and tells which documents those are.
+func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
+	var due []Revision
+	err := s.db.WithContext(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
+		Where("revisions.number > documents.revision AND holds_from <= ? AND documents.deleted_at IS NULL AND documents.state <> 'retired'", s.now().Format(time.DateOnly)).
+		Limit(50).Find(&due).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking for what is released today: %w", err)
+	}
+	var released []Document
+	for _, r := range due {
+		var d Document
+		err := s.within(ctx, func(tx *gorm.DB) error {
+			var err error
+			if d, err = lock(tx, r.DocumentID); err != nil || d.Revision >= r.Number {
+				return errors.Join(err, ErrNotFound)
+			}
+			if err := tx.Table("revisions").Where("document_id = ? AND number = ?", r.DocumentID, r.Number).Update("made_at", s.now()).Error; err != nil {
+				return err
+			}
+			return s.makeValid(tx, d, r.Content, r.Number, r.MadeBy)
+		})
+		if errors.Is(err, ErrNotFound) { // another server was first, or it was deleted
+			continue
+		}
+		if err != nil {
+			return released, err
+		}
+		if d, err = s.Head(ctx, r.DocumentID); err == nil {
+			released = append(released, d)
+		}
+	}
+	return released, nil
+}
+
+// Coming is the revision of a document that is approved and waits for its day; ErrNotFound where there is none.
+func (s *Store) Coming(ctx context.Context, id string) (Revision, error) {
+	var r Revision
+	err := s.db.WithContext(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
+		Where("document_id = ? AND revisions.number > documents.revision", id).Take(&r).Error
+	return r, found(err)
+}
+
+// Withdraw takes back a revision that waits for its day.
+func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
+	return s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, id)
+		if err != nil {
+			return err
+		}
+		res := tx.Exec("DELETE FROM revisions WHERE document_id = ? AND number > ?", id, d.Revision)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		if res.Error != nil {
+			return res.Error
+		}
+		return s.noteOf(tx, d, by, ActReview, "An approved revision was withdrawn before its day")
+	})
+}
+
+// RuleOf is what is asked for before a revision of a document is released.
+func (s *Store) RuleOf(ctx context.Context, d Document) (approval.Rule, error) {
+	return s.ruleOf(s.db.WithContext(ctx), d)
+}
+
+func (s *Store) ruleOf(tx *gorm.DB, d Document) (approval.Rule, error) {
+	tx = tx.Session(&gorm.Session{NewDB: true})
+	for folder := d.FolderID; folder != nil; {
+		var f Folder
+		if err := tx.Where("id = ?", *folder).Take(&f).Error; err != nil {
+			return approval.Rule{}, fmt.Errorf("reading the folder's rule: %w", err)
+		}
+		if f.Rule != nil {
+			return *f.Rule, nil
+		}
+		folder = f.ParentID
+	}
+	var h []House
+	err := tx.Where("id = 1").Limit(1).Find(&h).Error
+	if err != nil || len(h) == 0 {
+		return approval.Rule{}, err
+	}
+	return h[0].Rule, nil
+}
+
+// SetRule changes what is asked for before what lies in no folder, or in one that says nothing, is released.
+func (s *Store) SetRule(ctx context.Context, r approval.Rule) error {
+	if err := r.Check(); err != nil {
+		return err
+	}
+	return s.within(ctx, func(tx *gorm.DB) error {
+		h, err := lockHouse(tx)
+		if err != nil {
+			return err
+		}
+		h.Rule = r
+		return tx.Select("rule").Updates(&h).Error
+	})
+}
+
+// RevisionHead is what a revision is called, who made it and when.
+func (s *Store) RevisionHead(ctx context.Context, id string, number int) (Revision, error) {
+	var r Revision
+	err := s.db.WithContext(ctx).Table("revisions").Select("document_id, number, title, made_by, made_at").Where("document_id = ? AND number = ?", id, number).Take(&r).Error
+	return r, found(err)
+}
+
+// StillValid keeps that a document was looked at and is still valid, and moves the day of its next review on.
+func (s *Store) StillValid(ctx context.Context, id, review, note, by string) (Document, error) {
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, id)
+		if err != nil {
+			return err
+		}
+		d.Facts.Review = review
+		if err := s.setFacts(tx, d, by); err != nil {
+			return err
+		}
+		return s.noteOf(tx, d, by, ActReview, "Still valid, next review "+review+". "+note)
+	})
+	if err != nil {
+		return Document{}, err
+	}
+	return s.Head(ctx, id)
+}
+
+// Signatures are those of a revision.
+func (s *Store) Signatures(ctx context.Context, id string, number int) ([]approval.Signature, error) {
+	var r []Revision
+	err := s.db.WithContext(ctx).Select("signatures").Where("document_id = ? AND number = ?", id, number).Limit(1).Find(&r).Error
+	if err != nil || len(r) == 0 {
+		return nil, err
+	}
+	return r[0].Signatures, nil
+}

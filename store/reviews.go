@@ -1,0 +1,405 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"raconte/core/access"
+	"raconte/core/approval"
+	"raconte/core/document"
+	"raconte/core/readiness"
+	"raconte/core/refusal"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Review is a document sent to people to be looked at, or to be signed.
+type Review struct {
+	ID         string
+	DocumentID string
+	Approval   bool
+	Digest     string // of what was sent
+	Note       string
+	Due        *time.Time
+	HoldsFrom  *time.Time // of an approval: the day from which the revision is valid
+	AskedBy    string
+	AskedAt    time.Time
+	ClosedAt   *time.Time
+	Outcome    string // Ended, Approved or Refused; "" while it is open
+
+	People    []Reviewer `gorm:"-"`
+	AskedName string     `gorm:"->;-:migration"`
+	Title     string     `gorm:"->;-:migration"`
+}
+
+// How a review ends.
+const (
+	Ended    = "ended"
+	Approved = "approved"
+	Refused  = "refused"
+)
+
+// Reviewer is someone who is asked.
+type Reviewer struct {
+	ReviewID   string
+	AccountID  string
+	Place      int
+	Answer     string // Fine, WantsChanges, Signed or Refused; "" while they have not answered
+	Words      string
+	Digest     string // of what they answered on
+	AnsweredAt *time.Time
+	Name       string `gorm:"->;-:migration"`
+}
+
+// TableName is that of the migrations.
+func (Reviewer) TableName() string { return "review_people" }
+
+// What people answer.
+const (
+	Fine         = "fine"
+	WantsChanges = "changes"
+	Signed       = "signed"
+)
+
+const mostReviewers = 200
+
+// DigestOf is the digest of a document as it is (core/document.Digest).
+func (s *Store) DigestOf(ctx context.Context, id string) (string, error) {
+	w, err := s.Whole(ctx, id)
+	if err != nil {
+		return "", err
+	}
+	return digestOf(w.Core(), w.Shots)
+}
+
+func digestOf(d document.Document, shots []Shot) (string, error) {
+	sums := map[string]string{}
+	for _, shot := range shots {
+		sums[shot.ID] = shot.SHA256
+	}
+	return d.Digest(func(id string) string { return sums[id] })
+}
+
+// SendForReview sends a document to people. Where findings must be fixed first, nothing is sent and they are returned; what
+// was sent of the same kind before and is still open has ended. The error is a refusal where someone of them may not see
+// the document, or, of an approval, may not sign it, or they are too few. Seq is the state that the person has seen;
+// ErrConflict where it is another now.
+func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, seq int64, by Account) (Review, []readiness.Finding, error) {
+	if len(people) == 0 || len(people) > mostReviewers {
+		return r, nil, refusal.New("Choose between 1 and %d people.", mostReviewers)
+	}
+	digest, err := s.DigestOf(ctx, r.DocumentID)
+	if err != nil {
+		return r, nil, err
+	}
+	var findings []readiness.Finding
+	err = s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, r.DocumentID)
+		if err != nil {
+			return err
+		}
+		if d.Seq != seq {
+			return ErrConflict
+		}
+		if d.State == document.Retired {
+			return refusal.New("The document is retired. Make it a draft again first.")
+		}
+		if _, findings, err = s.readyToRelease(tx, d); err != nil || len(findings) > 0 {
+			return err
+		}
+		if err := s.mayReview(ctx, tx, d, r.Approval, people, by.ID); err != nil {
+			return err
+		}
+		err = tx.Table("reviews").Where("document_id = ? AND approval = ? AND closed_at IS NULL", d.ID, r.Approval).
+			Updates(map[string]any{"closed_at": s.now(), "outcome": Ended}).Error
+		if err != nil {
+			return err
+		}
+		r.ID, r.Digest, r.AskedBy, r.AskedAt = uuid.NewString(), digest, by.ID, s.now()
+		if err := tx.Create(&r).Error; err != nil {
+			return err
+		}
+		r.People = nil
+		for i, p := range people {
+			r.People = append(r.People, Reviewer{ReviewID: r.ID, AccountID: p.ID, Place: i, Name: p.DisplayName})
+		}
+		if err := tx.Omit("name").Create(&r.People).Error; err != nil {
+			return err
+		}
+		told := "To be looked at"
+		if r.Approval {
+			told = "To be approved"
+		}
+		return s.noteOf(tx, d, by.ID, ActReview, fmt.Sprintf("%s by %d", told, len(people)))
+	})
+	r.AskedName = by.DisplayName
+	return r, findings, err
+}
+
+// mayReview refuses people who may not see a document, or not sign it.
+func (s *Store) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign bool, people []Account, by string) error {
+	rule, err := s.ruleOf(tx, d)
+	if err != nil {
+		return err
+	}
+	folder := ""
+	if d.FolderID != nil {
+		folder = *d.FolderID
+	}
+	writers, err := s.writers(tx, d, by)
+	if err != nil {
+		return err
+	}
+	for i, p := range people {
+		if p.Closed, err = s.ClosedTo(ctx, p); err != nil {
+			return err
+		}
+		if p.DisabledAt != nil || !access.May(p.Viewer(), access.Review, access.Thing{Folder: folder}) {
+			return refusal.New("%s may not see drafts in this folder.", p.DisplayName)
+		}
+		if slices.ContainsFunc(people[:i], func(o Account) bool { return o.ID == p.ID }) {
+			return refusal.New("%s is named twice.", p.DisplayName)
+		}
+		if !toSign {
+			continue
+		}
+		if err := rule.May(p.Viewer(), folder, writers); err != nil {
+			reason, _ := refusal.Reason(err)
+			return refusal.New("%s can't be asked: %s", p.DisplayName, reason)
+		}
+	}
+	if toSign && len(people) < rule.Needed {
+		return refusal.New("%s. Choose %d.", rule.Said(), rule.Needed)
+	}
+	return nil
+}
+
+// writers are those who have changed a document since it was released last, and who asks.
+func (s *Store) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
+	var released *time.Time
+	if d.Revision > 0 {
+		err := tx.Session(&gorm.Session{NewDB: true}).Table("revisions").Where("document_id = ? AND number = ?", d.ID, d.Revision).Pluck("made_at", &released).Error
+		if err != nil {
+			return nil, err
+		}
+	}
+	var all []string
+	q := tx.Session(&gorm.Session{NewDB: true}).Table("blocks").Where("document_id = ?", d.ID).Distinct()
+	if released != nil {
+		q = q.Where("changed_at > ?", *released)
+	}
+	err := q.Pluck("changed_by", &all).Error
+	return append(all, by), err
+}
+
+// Reviews are those of a document, the last first.
+func (s *Store) Reviews(ctx context.Context, document string) ([]Review, error) {
+	return s.reviews(ctx, s.db.WithContext(ctx).Where("reviews.document_id = ?", document).Order("reviews.asked_at DESC, reviews.id"))
+}
+
+// WaitingFor are open reviews that someone has still to answer, the soonest first.
+func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, error) {
+	q := s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL").
+		Where("EXISTS (SELECT 1 FROM review_people p WHERE p.review_id = reviews.id AND p.account_id = ? AND p.answer = '')", v.Account).
+		Order("reviews.due IS NULL, reviews.due, reviews.asked_at")
+	return s.reviews(ctx, open(q, v))
+}
+
+// AskedFor are the open reviews that someone has asked for.
+func (s *Store) AskedFor(ctx context.Context, v access.Viewer) ([]Review, error) {
+	return s.reviews(ctx, open(s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
+		Order("reviews.due IS NULL, reviews.due, reviews.asked_at"))
+}
+
+// OpenReviews are all that are open, for reminding.
+func (s *Store) OpenReviews(ctx context.Context) ([]Review, error) {
+	return s.reviews(ctx, s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.due IS NOT NULL").Order("reviews.due"))
+}
+
+func (s *Store) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
+	all := []Review{}
+	err := q.Table("reviews").Select("reviews.*, a.display_name AS asked_name, documents.title").
+		Joins("JOIN accounts a ON a.id = reviews.asked_by").Joins("JOIN documents ON documents.id = reviews.document_id").Limit(mostListed).Find(&all).Error
+	if err != nil || len(all) == 0 {
+		return all, err
+	}
+	ids := make([]string, len(all))
+	for i, r := range all {
+		ids[i] = r.ID
+	}
+	var people []Reviewer
+	err = s.db.WithContext(ctx).Table("review_people").Select("review_people.*, accounts.display_name AS name").
+		Joins("JOIN accounts ON accounts.id = review_people.account_id").Where("review_id IN ?", ids).Order("place").Find(&people).Error
+	for _, p := range people {
+		i := slices.Index(ids, p.ReviewID)
+		all[i].People = append(all[i].People, p)
+	}
+	return all, err
+}
+
+// Answer keeps what someone says who was asked to look at a document.
+func (s *Store) Answer(ctx context.Context, document, review, account, answer, words string) (Review, error) {
+	digest, err := s.DigestOf(ctx, document)
+	if err != nil {
+		return Review{}, err
+	}
+	err = s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, document)
+		if err != nil {
+			return err
+		}
+		var r Review
+		if err := tx.Where("id = ? AND document_id = ? AND NOT approval AND closed_at IS NULL", review, document).Take(&r).Error; err != nil {
+			return found(err)
+		}
+		if err := s.answered(tx, r, account, answer, words, digest); err != nil {
+			return err
+		}
+		var waits int64
+		if err := tx.Table("review_people").Where("review_id = ? AND answer = ''", review).Count(&waits).Error; err != nil {
+			return err
+		}
+		if waits == 0 { // all have answered
+			if err := tx.Table("reviews").Where("id = ?", review).Updates(map[string]any{"closed_at": s.now(), "outcome": Ended}).Error; err != nil {
+				return err
+			}
+		}
+		return s.noteOf(tx, d, account, ActReview, map[string]string{Fine: "No objection", WantsChanges: "Changes asked"}[answer])
+	})
+	if err != nil {
+		return Review{}, err
+	}
+	return s.review(ctx, document, review)
+}
+
+func (s *Store) answered(tx *gorm.DB, r Review, account, answer, words, digest string) error {
+	return one(tx.Table("review_people").Where("review_id = ? AND account_id = ?", r.ID, account).
+		Updates(map[string]any{"answer": answer, "words": words, "digest": digest, "answered_at": s.now()}))
+}
+
+func (s *Store) review(ctx context.Context, document, review string) (Review, error) {
+	all, err := s.Reviews(ctx, document)
+	i := slices.IndexFunc(all, func(r Review) bool { return r.ID == review })
+	if err != nil || i < 0 {
+		return Review{}, errors.Join(err, ErrNotFound)
+	}
+	return all[i], nil
+}
+
+// EndReview ends an open review before all have answered.
+func (s *Store) EndReview(ctx context.Context, document, review string) error {
+	return one(s.db.WithContext(ctx).Table("reviews").Where("id = ? AND document_id = ? AND closed_at IS NULL", review, document).
+		Updates(map[string]any{"closed_at": s.now(), "outcome": Ended}))
+}
+
+// Sign keeps that someone signs a document, or refuses to; digest is of what they have seen. Where the signatures are
+// enough, the revision is released at once, or kept for its day. The error is a refusal where the document has changed
+// since, or it is not theirs to sign.
+func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest, words string, refuse bool) (Review, error) {
+	present, err := s.DigestOf(ctx, id)
+	if err != nil {
+		return Review{}, err
+	}
+	err = s.within(ctx, func(tx *gorm.DB) error {
+		d, err := lock(tx, id)
+		if err != nil {
+			return err
+		}
+		var r Review
+		if err := tx.Where("id = ? AND document_id = ? AND approval AND closed_at IS NULL", review, id).Take(&r).Error; err != nil {
+			return found(err)
+		}
+		var people []Reviewer
+		err = tx.Table("review_people").Select("review_people.*, accounts.display_name AS name").Joins("JOIN accounts ON accounts.id = review_people.account_id").
+			Where("review_id = ?", review).Order("place").Find(&people).Error
+		if err != nil {
+			return err
+		}
+		if r.Digest != present || digest != present {
+			return refusal.New("The document has changed since approval was asked for. %s has to ask again.", s.nameOf(tx, r.AskedBy))
+		}
+		rule, err := s.ruleOf(tx, d)
+		if err != nil {
+			return err
+		}
+		signed, err := s.maySign(tx, d, rule, r, people, who)
+		if err != nil {
+			return err
+		}
+		if refuse {
+			if err := s.answered(tx, r, who.ID, Refused, words, digest); err != nil {
+				return err
+			}
+			if err := tx.Table("reviews").Where("id = ?", review).Updates(map[string]any{"closed_at": s.now(), "outcome": Refused}).Error; err != nil {
+				return err
+			}
+			return s.noteOf(tx, d, who.ID, ActReview, "Approval refused")
+		}
+		if err := s.answered(tx, r, who.ID, Signed, words, digest); err != nil {
+			return err
+		}
+		if err := s.noteOf(tx, d, who.ID, ActApproved, "SHA-256 "+digest); err != nil {
+			return err
+		}
+		signed = append(signed, approval.Signature{Account: who.ID, Name: who.DisplayName, At: s.now(), Digest: digest})
+		if !rule.Enough(signed, digest) {
+			return nil
+		}
+		how := revising{by: r.AskedBy, signatures: signed, digest: digest}
+		if r.HoldsFrom != nil && r.HoldsFrom.Format(time.DateOnly) > s.now().Format(time.DateOnly) {
+			how.holdsFrom = r.HoldsFrom
+		}
+		if findings, err := s.release(tx, d, how); err != nil || len(findings) > 0 {
+			return errors.Join(err, refuseFindings(findings))
+		}
+		return tx.Table("reviews").Where("id = ?", review).Updates(map[string]any{"closed_at": s.now(), "outcome": Approved}).Error
+	})
+	if err != nil {
+		return Review{}, err
+	}
+	return s.review(ctx, id, review)
+}
+
+func refuseFindings(all []readiness.Finding) error {
+	if len(all) == 0 {
+		return nil
+	}
+	return refusal.New("Something that the document leads to has changed, so that it can't be released: %s", all[0].Title)
+}
+
+// maySign refuses who may not sign now, and returns the signatures that there are.
+func (s *Store) maySign(tx *gorm.DB, d Document, rule approval.Rule, r Review, people []Reviewer, who Account) ([]approval.Signature, error) {
+	var asked, have []string
+	var signed []approval.Signature
+	for _, p := range people {
+		asked = append(asked, p.AccountID)
+		if p.Answer == Signed && p.Digest == r.Digest {
+			have = append(have, p.AccountID)
+			signed = append(signed, approval.Signature{Account: p.AccountID, Name: p.Name, At: *p.AnsweredAt, Digest: p.Digest})
+		}
+	}
+	folder := ""
+	if d.FolderID != nil {
+		folder = *d.FolderID
+	}
+	writers, err := s.writers(tx, d, r.AskedBy)
+	if err != nil {
+		return nil, err
+	}
+	if err := rule.May(who.Viewer(), folder, writers); err != nil {
+		return nil, err
+	}
+	return signed, rule.Turn(who.ID, asked, have, func(id string) string { return s.nameOf(tx, id) })
+}
+
+func (s *Store) nameOf(tx *gorm.DB, account string) string {
+	var names []string
+	if tx.Session(&gorm.Session{NewDB: true}).Table("accounts").Where("id = ?", account).Pluck("display_name", &names).Error != nil || len(names) == 0 {
+		return "Someone"
+	}
+	return names[0]
+}

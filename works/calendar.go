@@ -1,0 +1,213 @@
+package works
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"raconte/core/access"
+	"raconte/store"
+)
+
+const (
+	lookEvery   = time.Minute
+	summaryHour = 7 // of the server's clock, from which the daily summaries go out
+)
+
+// Calendar does what days bring until ctx is cancelled: releases, reminders, daily summaries.
+func (w *Works) Calendar(ctx context.Context) {
+	tick := time.NewTicker(lookEvery)
+	defer tick.Stop()
+	for {
+		if err := w.Today(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			w.Log.Error("looking at the calendar", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+	}
+}
+
+// Today does what a day brings, once.
+func (w *Works) Today(ctx context.Context, now time.Time) error {
+	released, err := w.Store.ReleaseDue(ctx)
+	for _, d := range released {
+		w.Released(ctx, d)
+	}
+	for _, remind := range []func(context.Context, time.Time) error{w.remindReviews, w.remindDocuments, w.remindConfirmations, w.summaries} {
+		if err == nil {
+			err = remind(ctx, now)
+		}
+	}
+	return err
+}
+
+// Released tells of a revision that readers follow from now on: those who have pinned the document, who answers for it, and
+// the screens that show it.
+func (w *Works) Released(ctx context.Context, d store.Document) {
+	if w.IsReleased != nil {
+		w.IsReleased(d)
+	}
+	w.Rouse()
+	people, err := w.Store.Following(ctx, d.ID)
+	var owner string
+	if err == nil {
+		owner, err = w.Store.OwnerOf(ctx, d.Facts)
+	}
+	if owner != "" {
+		people = append(people, owner)
+	}
+	if err == nil {
+		said := d.Facts.SayRevision(d.Revision)
+		err = w.Tell(ctx, d, store.Notice{
+			Kind: store.AboutReleased, Ref: fmt.Sprintf("%s %d", d.ID, d.Revision), Told: fmt.Sprintf("“%s” is released as revision %s.", d.Title, said),
+		}, without(people, d.ChangedBy)...)
+	}
+	if err != nil {
+		w.Log.Error("telling of a release", "document", d.ID, "error", err)
+	}
+}
+
+func without(people []string, one string) (all []string) {
+	for _, p := range people {
+		if p != one {
+			all = append(all, p)
+		}
+	}
+	return all
+}
+
+// day is a time's day as 2006-01-02, by which days are compared.
+func day(t time.Time) string { return t.Format(time.DateOnly) }
+
+// remindReviews reminds those who have not answered, the day before an answer is due, and when it is late.
+func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
+	open, err := w.Store.OpenReviews(ctx)
+	if err != nil {
+		return err
+	}
+	for _, r := range open {
+		when, said := "", ""
+		switch due := day(*r.Due); {
+		case due < day(now):
+			when, said = "late", "was due on "+r.Due.Format("2 January")
+		case due <= day(now.AddDate(0, 0, 1)):
+			when, said = "soon", "is due by "+r.Due.Format("2 January")
+		default:
+			continue
+		}
+		kind, what := store.AboutReview, "answer"
+		if r.Approval {
+			kind, what = store.AboutApproval, "signature"
+		}
+		var people []string
+		for _, p := range r.People {
+			if p.Answer == "" {
+				people = append(people, p.AccountID)
+			}
+		}
+		d, err := w.Store.Head(ctx, r.DocumentID)
+		if err == nil {
+			err = w.Tell(ctx, d, store.Notice{Kind: kind, Ref: r.ID + " " + when, Told: fmt.Sprintf("Your %s on “%s” %s.", what, d.Title, said)}, people...)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// remindDocuments tells owners of documents that are due to be looked at again.
+func (w *Works) remindDocuments(ctx context.Context, now time.Time) error {
+	due, err := w.Store.DueDocuments(ctx, day(now))
+	if err != nil {
+		return err
+	}
+	for _, d := range due {
+		owner, err := w.Store.OwnerOf(ctx, d.Facts)
+		if err != nil || owner == "" {
+			continue // nobody of that name is here: the library shows it as due
+		}
+		err = w.Tell(ctx, d, store.Notice{
+			Kind: store.AboutDue, Ref: d.ID + " " + day(*d.Review), Told: fmt.Sprintf("“%s” is due for its review. Say that it is still valid, or revise it.", d.Title),
+		}, owner)
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// remindConfirmations reminds those who have not confirmed, the day before it is due, and when it is late.
+func (w *Works) remindConfirmations(ctx context.Context, now time.Time) error {
+	all, err := w.Store.AllConfirmations(ctx)
+	if err != nil {
+		return err
+	}
+	for _, c := range all {
+		if c.Due == nil || c.Confirmed() || day(*c.Due) > day(now.AddDate(0, 0, 1)) {
+			continue
+		}
+		when, said := "soon", "by "+c.Due.Format("2 January")
+		if day(*c.Due) < day(now) {
+			when, said = "late", "and it was due on "+c.Due.Format("2 January")
+		}
+		d, err := w.Store.Head(ctx, c.DocumentID)
+		if err == nil {
+			err = w.Tell(ctx, d, store.Notice{
+				Kind: store.AboutConfirm, Ref: fmt.Sprintf("%s %d %s", d.ID, c.FromRev, when), Told: fmt.Sprintf("You are asked to read “%s” and to confirm it, %s.", d.Title, said),
+			}, c.AccountID)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// summaries sends once a day what people were told and have not read.
+func (w *Works) summaries(ctx context.Context, now time.Time) error {
+	if now.Hour() < summaryHour || !w.Mail.On() {
+		return nil
+	}
+	morning := time.Date(now.Year(), now.Month(), now.Day(), summaryHour, 0, 0, 0, now.Location())
+	all, err := w.Store.ToSum(ctx, morning.UTC())
+	if err != nil {
+		return err
+	}
+	for id, notices := range all {
+		to, err := w.Store.Account(ctx, id)
+		if err != nil {
+			return err
+		}
+		l := Letter{Subject: "What concerns you in Raconte", Lines: []string{"since the last summary:"}}
+		var ids []string
+		for _, n := range notices {
+			ids = append(ids, n.ID)
+			if may, err := w.mayKnow(ctx, to, n.DocumentID); err != nil || !may {
+				continue
+			}
+			l.Items = append(l.Items, Item{Told: n.Told, Link: w.Address + Where(n, to)})
+		}
+		if len(l.Items) > 0 {
+			if _, err := w.Write(ctx, to, l); err != nil {
+				return err
+			}
+		}
+		if err := w.Store.Mailed(ctx, ids...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// mayKnow tells whether someone may still know of a document that they were told of.
+func (w *Works) mayKnow(ctx context.Context, to store.Account, document string) (bool, error) {
+	folder, _, err := w.Store.Whereabouts(ctx, document)
+	if err == nil {
+		to.Closed, err = w.Store.ClosedTo(ctx, to)
+	}
+	return access.May(to.Viewer(), access.Read, access.Thing{Folder: folder}), err
+}
