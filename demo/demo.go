@@ -97,7 +97,10 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, file
 	if err := seasonPlan().load(ctx, s, pictures, people["ines"]); err != nil {
 		return err
 	}
-	return loadHouse(ctx, s, files, people, made)
+	if err := loadHouse(ctx, s, files, people, made); err != nil {
+		return err
+	}
+	return loadColleagues(ctx, s, people, made)
 }
 
 // Procedure is one of the demo's procedures; its figures name the shots of its session.

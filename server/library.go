@@ -229,7 +229,10 @@ func (s *Server) ListPeople(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Person { return api.Person{Id: a.ID, Name: a.DisplayName} }))
+	all = slices.DeleteFunc(all, func(a store.Account) bool { return a.DisabledAt != nil })
+	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Person {
+		return api.Person{Id: a.ID, Name: a.DisplayName, Reviews: orNil(access.May(a.Viewer(), access.Review, access.Thing{}))}
+	}))
 }
 
 // ListGroups answers with the groups of people.

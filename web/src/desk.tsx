@@ -14,6 +14,7 @@ import { Manuscript } from "./manuscript/Manuscript";
 import { StyleEditor } from "./styles/StyleEditor";
 import { People } from "./people/People";
 import { Trail } from "./people/Trail";
+import { ReviewPage } from "./review/ReviewPage";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
@@ -27,6 +28,7 @@ export default function Desk({ account }: { account: Account }) {
       <CoreGate>
         <Routes>
           <Route path="/d/:id/changes" element={<Changes account={account} />} />
+          <Route path="/d/:id/review" element={<ReviewPage account={account} />} />
           <Route path="*" element={<Nothing />} />
         </Routes>
       </CoreGate>
@@ -46,6 +48,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />
         <Route path="/templates/:id" element={<TemplateEditor account={account} />} />
         <Route path="/d/:id/changes" element={<Changes account={account} />} />
+        <Route path="/d/:id/review" element={<ReviewPage account={account} />} />
         <Route path="/d/:id/write" element={<Manuscript account={account} />} />
         <Route path="*" element={<Nothing />} />
       </Routes>

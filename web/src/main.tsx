@@ -9,6 +9,7 @@ import { Deliveries } from "./deliveries/Deliveries";
 import { Follow } from "./follow/Follow";
 import { Library } from "./library/Library";
 import { PagesView } from "./pages/PagesView";
+import { Reviews } from "./review/Reviews";
 import { Session } from "./session";
 import "./style.css";
 import { Boundary } from "./ui/Boundary";
@@ -37,6 +38,7 @@ function Screens({ account }: { account: Account }) {
             <Route path="/d/:id" element={<Follow account={account} />} />
             <Route path="/d/:id/pages" element={<PagesView account={account} />} />
             <Route path="/deliveries" element={<Deliveries account={account} />} />
+            <Route path="/reviews" element={<Reviews account={account} />} />
             <Route path="*" element={mayReview(account) ? <Desk account={account} /> : <Nothing />} />
           </Routes>
         </Suspense>

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { First } from "./account/First";
 import { Forgotten } from "./account/Forgotten";
 import { type Account, api, expect, Problem } from "./api/client";
+import { useValidity, validitySaid } from "./follow/Bars";
 import { Button, Field } from "./ui/controls";
 import { useTitle } from "./ui/title";
 
@@ -34,6 +35,7 @@ export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
   if (forgotten) return <Forgotten onDone={() => setForgotten(false)} />;
   return (
     <Door says="Sign in to write and follow procedures">
+      <PrintedPage />
       <SignInForm onDone={onDone} />
       {entrance.data?.provider && <Provider name={entrance.data.provider} />}
       {entrance.data?.mail && (
@@ -42,6 +44,20 @@ export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
         </Button>
       )}
     </Door>
+  );
+}
+
+/** Whoever has scanned the code of a printed page learns whether it is valid without signing in. */
+function PrintedPage() {
+  const [, document = ""] = /^\/d\/([\w-]+)$/.exec(location.pathname) ?? [];
+  const printed = Number(new URLSearchParams(location.search).get("printed") ?? 0);
+  const { data } = useValidity(document, document ? printed : 0);
+  if (!data) return null;
+  const { said, valid } = validitySaid(data);
+  return (
+    <p role="status" className={`mb-5 border-l-[4px] py-1 pl-3 ${valid ? "border-action" : "border-mustfix"}`}>
+      {said}
+    </p>
   );
 }
 

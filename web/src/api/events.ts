@@ -9,6 +9,10 @@ type Listener = {
   shot?: (event: Taken) => void;
   /** Something else is said of a document. */
   comments?: (event: { document: string }) => void;
+  /** Someone has answered, signed, or was asked to. */
+  reviews?: (event: { document: string }) => void;
+  /** What concerns this person is another. */
+  notices?: () => void;
   /** The stream is open again after a gap: what happened meanwhile must be asked for. */
   opened?: () => void;
 };
@@ -36,6 +40,11 @@ function connect() {
     const event = JSON.parse(e.data) as { document: string };
     listeners.forEach((l) => l.comments?.(event));
   });
+  stream.addEventListener("reviews", (e) => {
+    const event = JSON.parse(e.data) as { document: string };
+    listeners.forEach((l) => l.reviews?.(event));
+  });
+  stream.addEventListener("notices", () => listeners.forEach((l) => l.notices?.()));
   stream.onerror = () => {
     if (stream?.readyState === EventSource.CLOSED) {
       stream = undefined;
@@ -70,6 +79,8 @@ export function useEvents(listener: Listener) {
       delivery: (e) => latest.current.delivery?.(e),
       shot: (e) => latest.current.shot?.(e),
       comments: (e) => latest.current.comments?.(e),
+      reviews: (e) => latest.current.reviews?.(e),
+      notices: () => latest.current.notices?.(),
       opened: () => latest.current.opened?.(),
     };
     return listen(mine);

@@ -2760,6 +2760,8 @@ export interface components {
         Person: {
             id: string;
             name: string;
+            /** @description They may see drafts. */
+            reviews?: boolean;
         };
         Folder: {
             id: string;

@@ -1,9 +1,10 @@
-import { useEffect } from "react";
-import { type Account, type Block, figureAddress, mayEdit, type WholeDocument } from "../api/client";
+import { useEffect, useMemo } from "react";
+import { type Account, type Block, figureAddress, mayEdit, mayReview, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { shown } from "../ui/shown";
 import { WordsView } from "../words/WordsView";
+import { Confirm } from "./Confirm";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
 import { isStep, parts, says } from "./parts";
@@ -20,6 +21,7 @@ export function AllSteps(props: {
 }) {
   const { account, data, steps, followed, go } = props;
   const { summary, facts } = data;
+  const ids = useMemo(() => steps.map((s) => s.id), [steps]);
   const last = steps.findIndex((s) => s.id === followed.at);
   useEffect(() => {
     const id = decodeURIComponent(location.hash.slice(1));
@@ -110,6 +112,9 @@ export function AllSteps(props: {
           )}
         </section>
       ))}
+      {summary.revision > 0 && !mayReview(account) && (
+        <Confirm document={summary.id} revision={summary.revision} steps={ids} />
+      )}
     </main>
   );
 }
@@ -158,7 +163,7 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
   );
 }
 
-function Heading({ block }: { block: Block }) {
+export function Heading({ block }: { block: Block }) {
   const chapter = block.content.type === "chapter";
   const Level = !chapter && (block.content.level ?? 1) > 1 ? "h3" : "h2";
   return (

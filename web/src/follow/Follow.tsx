@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, type Block, expect } from "../api/client";
+import { type Account, api, type Block, expect, mayReview } from "../api/client";
 import { useEvents } from "../api/events";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Blank } from "../ui/controls";
@@ -10,6 +10,7 @@ import { Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
 import { Refer } from "../words/refer";
 import { AllSteps } from "./AllSteps";
+import { Newer, Printed } from "./Bars";
 import { Filed } from "./Filed";
 import { type Trail, useTrail, WayBack } from "./Leads";
 import { OneStep } from "./OneStep";
@@ -32,7 +33,16 @@ export function Follow({ account }: { account: Account }) {
   const followed = useFollowed(account.id, id);
   const trail = useTrail();
   const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
-  useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
+  // Whoever follows a revision keeps it on the page until they want the newer one: they may be in the middle of a step.
+  const [newer, setNewer] = useState(0);
+  const drafts = mayReview(account);
+  useEvents({
+    document: (e) => e.document === id && (drafts ? refresh() : setNewer(e.seq)),
+    opened: () => {
+      if (drafts) refresh();
+      else void expect(api.GET("/api/documents/{document}", path)).then((d) => setNewer(d.summary.revision), refresh);
+    },
+  });
   useTitle(whole.data && shown(whole.data.summary.title));
   const there = whole.data !== undefined;
   useEffect(() => {
@@ -41,6 +51,7 @@ export function Follow({ account }: { account: Account }) {
   }, [id, there]);
   const blocks = whole.data?.blocks ?? none;
   const steps = useMemo(() => blocks.filter(isStep), [blocks]);
+  const printed = Number(search.get("printed") ?? 0); // the revision of a printed page that led here
   const named = search.get("at"); // a step by its id: the way back from a linked procedure
   const at = named ? steps.findIndex((s) => s.id === named) + 1 : Number(search.get("step") ?? 0); // 0: all steps
   const go = (n: number) => setSearch(n > 0 ? { step: String(n) } : {}, { replace: at > 0 && n > 0, state: { trail } });
@@ -101,6 +112,8 @@ export function Follow({ account }: { account: Account }) {
         {data.summary.kind !== "filed" && <DocumentTabs id={id} account={account} />}
       </TopBar>
       <WayBack trail={trail} />
+      {printed > 0 && <Printed document={id} revision={printed} />}
+      {!drafts && newer > data.summary.revision && <Newer revision={newer} onShow={refresh} />}
       {data.summary.kind === "filed" ? (
         <Filed account={account} data={data} />
       ) : one ? (

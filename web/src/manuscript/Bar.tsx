@@ -1,14 +1,12 @@
-import { useMutation } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo } from "react";
-import { Link } from "react-router";
 import { core } from "../core/core";
-import { type Account, api, expect } from "../api/client";
+import type { Account } from "../api/client";
 import type { Commenting } from "../comments/commenting";
 import { CommentsMenu } from "../comments/CommentsMenu";
-import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
+import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
-import { useNotice } from "../ui/notices";
+import { Release, Standing } from "../review/Release";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
 import type { Status } from "./model";
@@ -27,35 +25,10 @@ export function Bar(props: {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
   const said = useMemo(() => core.sayRevision(facts, revision), [facts, revision]);
-  const notice = useNotice();
-  const release = useMutation({
-    mutationFn: () =>
-      expect(
-        api.PUT("/api/documents/{document}/state", {
-          params: { path: { document: id } },
-          body: { act: "release", seq: draft.seen },
-        }),
-      ),
-    onSuccess: ({ revision }) => {
-      draft.markedReady(revision);
-      notice({ text: `Ready: readers now follow revision ${revision}.` });
-    },
-    onError: (e) => notice({ text: e.message }),
-  });
-  const markReady = () => {
-    if (draft.status.kind === "saved") release.mutate();
-    else notice({ text: "Some changes are not saved yet. Try again in a moment." });
-  };
   return (
     <TopBar account={account}>
-      <Link to="/" className="text-mist hover:text-paper">
-        Library
-      </Link>
-      <span className="text-soft" aria-hidden>
-        /
-      </span>
       <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
-      <StateBadge state={draft.state} revision={draft.revision} said={said} />
+      <Standing id={id} draft={draft} said={said} />
       <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
         History
       </Button>
@@ -83,14 +56,7 @@ export function Bar(props: {
         <Redo2 size={18} aria-hidden />
       </Button>
       <DocumentTabs id={id} account={account} />
-      <Button
-        look="call"
-        disabled={must > 0 || draft.state === "ready" || release.isPending}
-        title={must > 0 ? "Fix what must be fixed first" : ""}
-        onClick={markReady}
-      >
-        {draft.state === "ready" ? "Ready" : "Mark ready"}
-      </Button>
+      <Release id={id} draft={draft} must={must} />
     </TopBar>
   );
 }

@@ -3,6 +3,8 @@ import { type ReactNode, useState } from "react";
 import { api, expect, type Folder, type Group, type Person } from "../api/client";
 import { FolderChoice, laidOut, useFolders } from "../library/FolderChoice";
 import { Button, Field, Panel } from "../ui/controls";
+import { RuleFields } from "./RuleFields";
+import { HouseRule } from "./HouseRule";
 import { Choices } from "../ui/Choices";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
@@ -103,14 +105,15 @@ export function Folders() {
         </ul>
       </section>
       <Numbering />
+      <HouseRule people={people.data ?? []} />
       {folder && (
         <FolderDialog
           folder={folder}
           people={people.data ?? []}
           groups={groups.data ?? []}
           onDone={async (f) => {
-            const { id, name = "", open = true, parent, ask, accounts, groups } = f ?? {};
-            const body = { name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups };
+            const { id, name = "", open = true, parent, ask, accounts, groups, rule } = f ?? {};
+            const body = { name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups, rule };
             const done =
               !f ||
               (await attempt(
@@ -251,6 +254,13 @@ function FolderDialog(props: {
           />
         </>
       )}
+      <RuleFields
+        label="Before a revision is released"
+        inherits
+        rule={f.rule}
+        people={props.people}
+        onChange={(rule) => setF({ ...f, rule })}
+      />
     </Asked>
   );
 }

@@ -1,8 +1,9 @@
 import { lazy, type ReactNode, Suspense } from "react";
 import { Link, NavLink } from "react-router";
 import { AccountMenu } from "../account/AccountMenu";
-import { type Account, mayEdit } from "../api/client";
+import { type Account, mayEdit, mayReview } from "../api/client";
 
+const NoticesMenu = lazy(() => import("../notices/NoticesMenu"));
 const Waiting = lazy(() => import("./Waiting"));
 
 export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
@@ -17,6 +18,9 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
           <Waiting account={account} />
         </Suspense>
       )}
+      <Suspense>
+        <NoticesMenu />
+      </Suspense>
       <AccountMenu account={account} />
     </header>
   );
@@ -25,25 +29,30 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
 /** The places of one document. */
 export function DocumentTabs({ id, account }: { id: string; account: Account }) {
   const tabs = [
-    ...(mayEdit(account) ? [{ to: `/d/${id}/write`, name: "Write" }] : []),
+    ...(mayEdit(account)
+      ? [{ to: `/d/${id}/write`, name: "Write" }]
+      : mayReview(account)
+        ? [{ to: `/d/${id}/review`, name: "Review" }]
+        : []),
     { to: `/d/${id}/pages`, name: "Pages" },
     { to: `/d/${id}`, name: "Follow" },
   ];
   return <Tabs label="Views of this document" tabs={tabs} />;
 }
 
-export function StateBadge({ state, revision, said }: { state: string; revision: number; said?: string }) {
+/** How far a document has come, in words. */
+export function stateSaid(state: string, revision: number, said?: string) {
   const called = said ?? revision;
-  const text =
-    state === "retired"
-      ? "Retired"
-      : state === "ready"
-        ? `Ready, revision ${called}`
-        : revision > 0
-          ? `Draft after revision ${called}`
-          : "Draft";
-  return <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">{text}</span>;
+  if (state === "retired") return "Retired";
+  if (state === "ready") return `Ready, revision ${called}`;
+  return revision > 0 ? `Draft after revision ${called}` : "Draft";
 }
+
+export const StateBadge = (props: { state: string; revision: number; said?: string }) => (
+  <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">
+    {stateSaid(props.state, props.revision, props.said)}
+  </span>
+);
 
 /** The places of the application. */
 export function Places({ account }: { account: Account }) {
@@ -55,6 +64,7 @@ export function Places({ account }: { account: Account }) {
           { to: "/picture", name: "Picture" },
         ]
       : []),
+    { to: "/reviews", name: "Reviews" },
     { to: "/deliveries", name: "Deliveries" },
     ...(mayEdit(account) ? [{ to: "/setup", name: "Setup" }] : []),
   ];
