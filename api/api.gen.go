@@ -122,25 +122,25 @@ func (e DocumentSignal) Valid() bool {
 
 // Defines values for FinishWantedType.
 const (
-	Gif  FinishWantedType = "gif"
-	Jpeg FinishWantedType = "jpeg"
-	Pdf  FinishWantedType = "pdf"
-	Png  FinishWantedType = "png"
-	Webp FinishWantedType = "webp"
+	FinishWantedTypeGif  FinishWantedType = "gif"
+	FinishWantedTypeJpeg FinishWantedType = "jpeg"
+	FinishWantedTypePdf  FinishWantedType = "pdf"
+	FinishWantedTypePng  FinishWantedType = "png"
+	FinishWantedTypeWebp FinishWantedType = "webp"
 )
 
 // Valid indicates whether the value is a known member of the FinishWantedType enum.
 func (e FinishWantedType) Valid() bool {
 	switch e {
-	case Gif:
+	case FinishWantedTypeGif:
 		return true
-	case Jpeg:
+	case FinishWantedTypeJpeg:
 		return true
-	case Pdf:
+	case FinishWantedTypePdf:
 		return true
-	case Png:
+	case FinishWantedTypePng:
 		return true
-	case Webp:
+	case FinishWantedTypeWebp:
 		return true
 	default:
 		return false
@@ -275,13 +275,16 @@ func (e NoticeOfKind) Valid() bool {
 
 // Defines values for ProblemNeeds.
 const (
-	Code ProblemNeeds = "code"
+	Code     ProblemNeeds = "code"
+	Password ProblemNeeds = "password"
 )
 
 // Valid indicates whether the value is a known member of the ProblemNeeds enum.
 func (e ProblemNeeds) Valid() bool {
 	switch e {
 	case Code:
+		return true
+	case Password:
 		return true
 	default:
 		return false
@@ -525,6 +528,27 @@ func (e ValidityState) Valid() bool {
 	case ValidityStateUnknown:
 		return true
 	case ValidityStateValid:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetCodeParamsAs.
+const (
+	GetCodeParamsAsPdf GetCodeParamsAs = "pdf"
+	GetCodeParamsAsPng GetCodeParamsAs = "png"
+	GetCodeParamsAsSvg GetCodeParamsAs = "svg"
+)
+
+// Valid indicates whether the value is a known member of the GetCodeParamsAs enum.
+func (e GetCodeParamsAs) Valid() bool {
+	switch e {
+	case GetCodeParamsAsPdf:
+		return true
+	case GetCodeParamsAsPng:
+		return true
+	case GetCodeParamsAsSvg:
 		return true
 	default:
 		return false
@@ -1187,6 +1211,9 @@ type Hit struct {
 
 // House defines model for House.
 type House struct {
+	// Frames Addresses of pages that may show links in a frame: https://intranet.house.example.
+	Frames *[]string `json:"frames,omitempty"`
+
 	// Pattern By which documents are numbered: {kind}, {year} and one count such as {nnn}.
 	Pattern string `json:"pattern"`
 
@@ -1277,6 +1304,12 @@ type Linking struct {
 // LinkingHow defines model for Linking.How.
 type LinkingHow string
 
+// MadeShare defines model for MadeShare.
+type MadeShare struct {
+	Address string `json:"address"`
+	Share   Share  `json:"share"`
+}
+
 // Mails How notices come by mail.
 type Mails string
 
@@ -1357,6 +1390,17 @@ type NewPassword struct {
 	Old string `json:"old"`
 }
 
+// NewShare defines model for NewShare.
+type NewShare struct {
+	Comments  *bool               `json:"comments,omitempty"`
+	Downloads *bool               `json:"downloads,omitempty"`
+	LastDay   *openapi_types.Date `json:"lastDay,omitempty"`
+	Most      *int                `json:"most,omitempty"`
+	Name      string              `json:"name"`
+	Password  *string             `json:"password,omitempty"`
+	Revision  *int                `json:"revision,omitempty"`
+}
+
 // NoID An id or nothing.
 type NoID = string
 
@@ -1385,6 +1429,14 @@ type NoticeOfKind string
 
 // OfPDF What is chosen of a PDF alone.
 type OfPDF = output.PDF
+
+// Opening defines model for Opening.
+type Opening struct {
+	Comments  bool   `json:"comments"`
+	Downloads bool   `json:"downloads"`
+	Opening   string `json:"opening"`
+	Title     string `json:"title"`
+}
 
 // Order What a delivery is to be.
 type Order struct {
@@ -1447,11 +1499,11 @@ type Print = capture.Print
 type Problem struct {
 	Message string `json:"message"`
 
-	// Needs What is missing: a one-time code.
+	// Needs What is missing: a one-time code, or a link's password.
 	Needs *ProblemNeeds `json:"needs,omitempty"`
 }
 
-// ProblemNeeds What is missing: a one-time code.
+// ProblemNeeds What is missing: a one-time code, or a link's password.
 type ProblemNeeds string
 
 // Quality How sharp pictures are.
@@ -1567,6 +1619,32 @@ type SentReview struct {
 
 	// Seq The state of the document that the person has seen.
 	Seq int64 `json:"seq"`
+}
+
+// Share defines model for Share.
+type Share struct {
+	Comments  bool                `json:"comments"`
+	Document  string              `json:"document"`
+	Downloads bool                `json:"downloads"`
+	Id        string              `json:"id"`
+	LastDay   *openapi_types.Date `json:"lastDay,omitempty"`
+	MadeAt    time.Time           `json:"madeAt"`
+	MadeBy    string              `json:"madeBy"`
+
+	// Most Openings; 0 is as many as are wanted.
+	Most int `json:"most"`
+
+	// Name Whom or what it is for.
+	Name     string     `json:"name"`
+	OpenedAt *time.Time `json:"openedAt,omitempty"`
+	Openings int        `json:"openings"`
+
+	// Password One is asked for.
+	Password bool `json:"password"`
+
+	// Revision A fixed one; 0 is always the valid one.
+	Revision int    `json:"revision"`
+	Title    string `json:"title"`
 }
 
 // Shot defines model for Shot.
@@ -1848,6 +1926,9 @@ type DocumentId = ID
 // LayoutOf How steps are set on a page; "" is as the style has it.
 type LayoutOf = Layout
 
+// OpeningToken defines model for openingToken.
+type OpeningToken = string
+
 // RevisionOf defines model for revisionOf.
 type RevisionOf = int
 
@@ -1886,7 +1967,19 @@ type OrderShotsJSONBody struct {
 
 // GetCodeParams defines parameters for GetCode.
 type GetCodeParams struct {
-	Address string `form:"address" json:"address"`
+	Address string           `form:"address" json:"address"`
+	As      *GetCodeParamsAs `form:"as,omitempty" json:"as,omitempty"`
+
+	// Name Stands under the code on a page.
+	Name *string `form:"name,omitempty" json:"name,omitempty"`
+}
+
+// GetCodeParamsAs defines parameters for GetCode.
+type GetCodeParamsAs string
+
+// MakeSheetJSONBody defines parameters for MakeSheet.
+type MakeSheetJSONBody struct {
+	Documents []ID `json:"documents"`
 }
 
 // GetConfirmationsFileParams defines parameters for GetConfirmationsFile.
@@ -2225,6 +2318,57 @@ type SearchParamsDue string
 // SearchParamsSort defines parameters for Search.
 type SearchParamsSort string
 
+// GetSharedParams defines parameters for GetShared.
+type GetSharedParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
+// OpenSharedJSONBody defines parameters for OpenShared.
+type OpenSharedJSONBody struct {
+	Password *string `json:"password,omitempty"`
+}
+
+// AddSharedCommentJSONBody defines parameters for AddSharedComment.
+type AddSharedCommentJSONBody struct {
+	// Block An id or nothing.
+	Block *NoID  `json:"block,omitempty"`
+	Body  string `json:"body"`
+	Id    ID     `json:"id"`
+	Name  string `json:"name"`
+}
+
+// AddSharedCommentParams defines parameters for AddSharedComment.
+type AddSharedCommentParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
+// GetSharedFigureParams defines parameters for GetSharedFigure.
+type GetSharedFigureParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+	Width   *int          `form:"width,omitempty" json:"width,omitempty"`
+}
+
+// GetSharedPageParams defines parameters for GetSharedPage.
+type GetSharedPageParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
+// GetSharedPDFParams defines parameters for GetSharedPDF.
+type GetSharedPDFParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
+// GetSharedStateParams defines parameters for GetSharedState.
+type GetSharedStateParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
 // FindShotsParams defines parameters for FindShots.
 type FindShotsParams struct {
 	// Day Taken on this day, in the time zone of `offset`.
@@ -2353,6 +2497,9 @@ type OrderShotsJSONRequestBody OrderShotsJSONBody
 // PutCapturedShotMultipartRequestBody defines body for PutCapturedShot for multipart/form-data ContentType.
 type PutCapturedShotMultipartRequestBody = Arrival
 
+// MakeSheetJSONRequestBody defines body for MakeSheet for application/json ContentType.
+type MakeSheetJSONRequestBody MakeSheetJSONBody
+
 // AddDeviceJSONRequestBody defines body for AddDevice for application/json ContentType.
 type AddDeviceJSONRequestBody AddDeviceJSONBody
 
@@ -2394,6 +2541,9 @@ type AnswerReviewJSONRequestBody AnswerReviewJSONBody
 
 // SignReviewJSONRequestBody defines body for SignReview for application/json ContentType.
 type SignReviewJSONRequestBody SignReviewJSONBody
+
+// AddShareJSONRequestBody defines body for AddShare for application/json ContentType.
+type AddShareJSONRequestBody = NewShare
 
 // PutShelfJSONRequestBody defines body for PutShelf for application/json ContentType.
 type PutShelfJSONRequestBody PutShelfJSONBody
@@ -2479,6 +2629,12 @@ type PutSecretWordsJSONRequestBody = SecretWords
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
 
+// OpenSharedJSONRequestBody defines body for OpenShared for application/json ContentType.
+type OpenSharedJSONRequestBody OpenSharedJSONBody
+
+// AddSharedCommentJSONRequestBody defines body for AddSharedComment for application/json ContentType.
+type AddSharedCommentJSONRequestBody AddSharedCommentJSONBody
+
 // DiscardShotsJSONRequestBody defines body for DiscardShots for application/json ContentType.
 type DiscardShotsJSONRequestBody DiscardShotsJSONBody
 
@@ -2544,9 +2700,12 @@ type ServerInterface interface {
 	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
 	// (PUT /api/captures/{capture}/shots/{shot})
 	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
-	// GetCode The QR code of an address, as a picture.
+	// GetCode The QR code of an address, as a picture, a drawing or a page.
 	// (GET /api/code)
 	GetCode(c *gin.Context, params GetCodeParams)
+	// MakeSheet A sheet of codes with their names, for a wall or a machine.
+	// (POST /api/codes)
+	MakeSheet(c *gin.Context)
 	// ListMyConfirmations What the caller is asked to confirm.
 	// (GET /api/confirmations)
 	ListMyConfirmations(c *gin.Context)
@@ -2712,6 +2871,15 @@ type ServerInterface interface {
 	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
 	// (POST /api/documents/{document}/rewrite)
 	RewriteFile(c *gin.Context, document DocumentId)
+	// ListShares The links by which a document is read without an account.
+	// (GET /api/documents/{document}/shares)
+	ListShares(c *gin.Context, document DocumentId)
+	// AddShare Make a link. Its address is told this once.
+	// (POST /api/documents/{document}/shares)
+	AddShare(c *gin.Context, document DocumentId)
+	// RevokeShare End a link, at once and for good.
+	// (DELETE /api/documents/{document}/shares/{share})
+	RevokeShare(c *gin.Context, document DocumentId, share ID)
 	// PutShelf Keep a document at hand, or not any more; and note that it was opened.
 	// (PUT /api/documents/{document}/shelf)
 	PutShelf(c *gin.Context, document DocumentId)
@@ -2904,6 +3072,30 @@ type ServerInterface interface {
 	// EndSession End one of one's sessions.
 	// (DELETE /api/sessions/{sitting})
 	EndSession(c *gin.Context, sitting ID)
+	// GetShared The document of a link, for its reader.
+	// (GET /api/shared/{token})
+	GetShared(c *gin.Context, token Token, params GetSharedParams)
+	// OpenShared Open a link. Answers with what lets its reader go on. Throttled.
+	// (POST /api/shared/{token})
+	OpenShared(c *gin.Context, token Token)
+	// AddSharedComment Comment under a given name, where the link lets one. Throttled.
+	// (POST /api/shared/{token}/comments)
+	AddSharedComment(c *gin.Context, token Token, params AddSharedCommentParams)
+	// GetSharedFigure A finished picture of the document.
+	// (GET /api/shared/{token}/figures/{figure})
+	GetSharedFigure(c *gin.Context, token Token, figure ID, params GetSharedFigureParams)
+	// GetSharedPage A page of a filed PDF, as a picture.
+	// (GET /api/shared/{token}/file/{page})
+	GetSharedPage(c *gin.Context, token Token, page int, params GetSharedPageParams)
+	// GetSharedPDF The document as a PDF, where the link lets it be taken. The address lasts, where the link has no password and no limit of openings.
+	// (GET /api/shared/{token}/pdf)
+	GetSharedPDF(c *gin.Context, token Token, params GetSharedPDFParams)
+	// GetSharedState Which revision a link shows now.
+	// (GET /api/shared/{token}/state)
+	GetSharedState(c *gin.Context, token Token, params GetSharedStateParams)
+	// ListAllShares All links of the house.
+	// (GET /api/shares)
+	ListAllShares(c *gin.Context)
 	// FindShots The caller's own shots, the last taken first.
 	// (GET /api/shots)
 	FindShots(c *gin.Context, params FindShotsParams)
@@ -3330,6 +3522,22 @@ func (siw *ServerInterfaceWrapper) GetCode(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", c.Request.URL.Query(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter as: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "name", c.Request.URL.Query(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -3338,6 +3546,19 @@ func (siw *ServerInterfaceWrapper) GetCode(c *gin.Context) {
 	}
 
 	siw.Handler.GetCode(c, params)
+}
+
+// MakeSheet operation middleware
+func (siw *ServerInterfaceWrapper) MakeSheet(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeSheet(c)
 }
 
 // ListMyConfirmations operation middleware
@@ -4863,6 +5084,90 @@ func (siw *ServerInterfaceWrapper) RewriteFile(c *gin.Context) {
 	siw.Handler.RewriteFile(c, document)
 }
 
+// ListShares operation middleware
+func (siw *ServerInterfaceWrapper) ListShares(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListShares(c, document)
+}
+
+// AddShare operation middleware
+func (siw *ServerInterfaceWrapper) AddShare(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddShare(c, document)
+}
+
+// RevokeShare operation middleware
+func (siw *ServerInterfaceWrapper) RevokeShare(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "share" -------------
+	var share ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "share", c.Param("share"), &share, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter share: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RevokeShare(c, document, share)
+}
+
 // PutShelf operation middleware
 func (siw *ServerInterfaceWrapper) PutShelf(c *gin.Context) {
 
@@ -6112,6 +6417,286 @@ func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
 	siw.Handler.EndSession(c, sitting)
 }
 
+// GetShared operation middleware
+func (siw *ServerInterfaceWrapper) GetShared(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShared(c, token, params)
+}
+
+// OpenShared operation middleware
+func (siw *ServerInterfaceWrapper) OpenShared(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OpenShared(c, token)
+}
+
+// AddSharedComment operation middleware
+func (siw *ServerInterfaceWrapper) AddSharedComment(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddSharedCommentParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSharedComment(c, token, params)
+}
+
+// GetSharedFigure operation middleware
+func (siw *ServerInterfaceWrapper) GetSharedFigure(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "figure" -------------
+	var figure ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "figure", c.Param("figure"), &figure, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter figure: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedFigureParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "width" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "width", c.Request.URL.Query(), &params.Width, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter width: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSharedFigure(c, token, figure, params)
+}
+
+// GetSharedPage operation middleware
+func (siw *ServerInterfaceWrapper) GetSharedPage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "page" -------------
+	var page int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Param("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter page: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedPageParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSharedPage(c, token, page, params)
+}
+
+// GetSharedPDF operation middleware
+func (siw *ServerInterfaceWrapper) GetSharedPDF(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedPDFParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSharedPDF(c, token, params)
+}
+
+// GetSharedState operation middleware
+func (siw *ServerInterfaceWrapper) GetSharedState(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedStateParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSharedState(c, token, params)
+}
+
+// ListAllShares operation middleware
+func (siw *ServerInterfaceWrapper) ListAllShares(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListAllShares(c)
+}
+
 // FindShots operation middleware
 func (siw *ServerInterfaceWrapper) FindShots(c *gin.Context) {
 
@@ -7106,6 +7691,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents", wrapper.CreateDocument)
 	router.GET(options.BaseURL+"/api/search", wrapper.Search)
 	router.GET(options.BaseURL+"/api/code", wrapper.GetCode)
+	router.POST(options.BaseURL+"/api/codes", wrapper.MakeSheet)
 	router.GET(options.BaseURL+"/api/recent", wrapper.ListRecent)
 	router.GET(options.BaseURL+"/api/folders", wrapper.ListFolders)
 	router.POST(options.BaseURL+"/api/folders", wrapper.AddFolder)
@@ -7140,6 +7726,17 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.GET(options.BaseURL+"/api/documents/:document/shares", wrapper.ListShares)
+	router.POST(options.BaseURL+"/api/documents/:document/shares", wrapper.AddShare)
+	router.DELETE(options.BaseURL+"/api/documents/:document/shares/:share", wrapper.RevokeShare)
+	router.GET(options.BaseURL+"/api/shares", wrapper.ListAllShares)
+	router.GET(options.BaseURL+"/api/shared/:token", wrapper.GetShared)
+	router.POST(options.BaseURL+"/api/shared/:token", wrapper.OpenShared)
+	router.GET(options.BaseURL+"/api/shared/:token/state", wrapper.GetSharedState)
+	router.GET(options.BaseURL+"/api/shared/:token/figures/:figure", wrapper.GetSharedFigure)
+	router.GET(options.BaseURL+"/api/shared/:token/file/:page", wrapper.GetSharedPage)
+	router.GET(options.BaseURL+"/api/shared/:token/pdf", wrapper.GetSharedPDF)
+	router.POST(options.BaseURL+"/api/shared/:token/comments", wrapper.AddSharedComment)
 	router.DELETE(options.BaseURL+"/api/documents/:document/approval", wrapper.WithdrawComing)
 	router.GET(options.BaseURL+"/api/documents/:document/approval", wrapper.GetApproval)
 	router.GET(options.BaseURL+"/api/documents/:document/reviews", wrapper.ListReviews)
@@ -7251,370 +7848,388 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3rkhs3li+KvwqC/4lQ9/yzqiRZ9umu+lSWLVu7bVmjUo927B7vYzATJNFMAjSALIpWKGIe5Jyv+8Hm",
-	"SU5gLSBvBPLCIlPydPuLS1V5QQILC+vyW7/1YZbKzVYKJoyeXX+YbamiG2aYgn+ldGsKxV5m9h9czK5n",
-	"W2pWs2Qm6IbNrv3fZ8lMsV8Lrlg2uzaqYMlMpyu2ofa2f1FsMbue/f+uqhdd4V/11ctvZh8/JrOM5fye",
-	"qX30Pf6CB79IpsWGCRN/kbvgoS/K6V4W5qdF+ZpfCxy+ew/+fTb0qT/g5fbJit1zzaXAZ2dMp4pvDZf2",
-	"JT8tCBWEUZVzpoi/MiHzPeFGE1Fs5kzdkIVUxKykZmS3koRl3FzOkuAw/SMaA91wwTfFZnb9JJmZ/dZe",
-	"x4VhS6ZggHol4/Nr//iwuYUp0FspNAMRfa3kPGcbkFYpjF276w8zut3mPKV2Xq7+ru3kfBj4Ev+8jyiY",
-	"9el9t6KGrOh2ywTLCBUZ2dnfGEkyiZ+Oz7CvuJ3bBTtYIXgE12Qt5E4QuSCU2Cl5pInbSpfkdU5TpglV",
-	"jHBBtvw9y7W90qwYXGvXaqvklinDcQpoik/v/rBbvOpjMqNZppjWYfkhW7qEN1MyV3KnmUrIjpuVLAx+",
-	"7kLmudxpQsmvBdP2TrKham2HtaHvf2BiaVaz66ePHz8uxUMbxcXSvjpVcts30DcsNfZalrONV0vcsI3u",
-	"u/FbvMHe615MlaJ7+++NFNxIZZ9wMCYhDQv+YSutXKteicHL7hiD2VVsm9N9/0fCVSA0NGeHa/EaF95I",
-	"QkkhuPEikDG9NnJrp9sNGLc1PEoWKoVnMWE36N9mOlV2WMkszfl2LqnKZslswXMGQmQFJ7U/LhjLZj8H",
-	"1svQNQPJWki1ocZqSGrYheEbNgtcvuMik7u+b3+HV+FW9orgb+5d5VdUw5Hzv1uRSGbvL5bywv3S7xfc",
-	"aLW/XfDNViqDh5kVxZmioBmuUqnYlT+y7Ntv01QWqDCaOyrj2i7PK1BaAclgG8rz4F94Fvy1vb5Xfn+E",
-	"i+DqfUR1WAmgOGqyoXuSyYRQTTKW8oxldttKwcjWqhDQ6X7beHlQjGYzPETYbpbMrPKHf+eMarukdLtV",
-	"8h5+yqyi13YDJDO5E2H5aO0zEZsxKdhbvgnI+a0dMQgUSWXGrHKkes0ye0rVhHwuZc4objCJ+6Vze9lr",
-	"2gLGM38QJY0Vdo/EefdrVQ35QBBBcrzKbQqO01kjNNWai6y+QmnO07UdoCzmObvw/1R8uTLlv0AzzZLZ",
-	"mu3tSPVKKpPCNkhXUsJCamb/mSm6rHa8TpXM81kym1N4jKFzKwMisvfZexM8I+xbr/Ew4NrKnJXKBWd5",
-	"RoTcXZKf3LEGY7oG08Pe4v6QriRP3QmTc22IVPbynGdM+afCg6tn2a+wf2KKESPxl0KaFVPE0Dm+wXCT",
-	"s8v/EIdqqSUFMOFDlQsu85HaJedrFtAt3sTskZG7YrOhCo+IFVWhI4KplAk4GewMaMO2urZl6kZZfQJq",
-	"Ni4+OCjgoAdofjj+VG7stPaM/jleFVdmEvTXnLndbiTRfCkaSqvz0GVKozXTVkGqGKAe7DV2Yinq6+bg",
-	"3q4YsU+xMrqTKqtPakSo4KXuefjJwUlVjA62ZrwZtKHvX+L1X9ZMqvJzb5XiwXWi3gLtNArhopriDp05",
-	"kqQ0zxsGaN3S+/LLgPLY8hQ2Qt10mHNBwbs4uFoVYojxb7Wa1k7xBkxXa8Zc4zjxukea2A+7QcuJ7h9p",
-	"Yu1u1CSoZTZcay6Wh+Zr35JTZ3j4Lw0t+NdUZKEjb8VoxhRqvoWUhqlDqz5nC1i+nlElsw3PMhT53kvh",
-	"FBl2pdtF7eP3Y7fi1Gafs0v47OFKE26CR3+dy3QdEOUcvQCaZdzOIc1fN/5+MPqAFGtDRabB92U0XRG3",
-	"bJUspFQ8MlYhacbQZ8ZjbVko9kgTntW0QLXC6YqKJcu+3gfHUfNIu5UlXha3H70wBITeqn0UejCijDuW",
-	"7R32t4qBhahA4tCtNDLPbrzguwkQci6zPVlRTawSuwztUuvmucBQbCW6vvItDazN93IHYwc9+4gotmCK",
-	"CesAG0ncC0ku5bpcEfxlfEWcO3QwWfZNzrCAK1htDuQCDY9MMmt3GIIWtlT2csU28p6Fp0SqLPQu58Pb",
-	"4c6tSBO6kWIJ/wazRQcf5l4U2nZW86EjdszMe9f0cEIaW4HrcbJ/z5RXxj0mB5yKOFfVbdX2qEQrwb0e",
-	"1KV2Ip/DdovPw4LmmrU16dy6NsFT3g0FN82OauK28w15DJqCEsF2uIQhw+r4Dd5/0pWSVVPVT/78ZJzY",
-	"hJZhjo6eXw1/d/Utocl/7uzaA9U8Z0sqbs3wEMGCK23GuM451WbMC6IuqLVd9FBhdW6i/7xyGP4xHZP0",
-	"jpvVnX9Xy3auprFTXLwXURv0IJvxLYRQDozi1gdWUfuObzlqo9mNMny09R3dMHQbwcPS0l3Q1PQ+84W9",
-	"qHrmsN0W3Cb4LfG5CSzvMd8fcmG6jYrh81Be/e9xTV1lFMJ/1ezXxt7jwnz1LKgLx4mq3SGhb9eGmt4N",
-	"cgcXtdfNDtVPT+vD/XOTekrDLVfnNiid3eZKr2Se6RdKbg70Uvhgr2a45QposmVymzMw0AhmYnpczeoD",
-	"qlFExu7jDC1zeoQ2tVZhUArn+4jlnTMTs2FYxt3fhr186FlpP5NLMVz48LaDJAEXbPApCpFCe0Ni59NN",
-	"VG0o1VR0rA3Yib1KNuDNUJLiEyBeaj1RdAF8bCcpzXqzsgYuR0c4S9DnBMlP0OjG8JH7Q2kKCieLAQU3",
-	"bHLReBx2LYxj5FlDF+bAPnr6LOTKztlCKjboUh/ybF7YGwqA2w6XucdXdit4iUIwIsbo9vVHkCOx4HYr",
-	"BaPRtMpvHHzqGCWQ4ltYOFZmvcZ7RsqLIAUBFjW8XYej+PUw6KEWKdggxRq19eIa961Lo7RHbU1+CDoL",
-	"Fjb1w7HCl8Z61706PJlBfDo41nuaN0zfAXFbfFhSLnBpr9YT9hiLxKfX1zCsj6rU+WhVhC4u1wnRdK8h",
-	"Ma5XcqcD+oNpnoXijGxOci7WePOC5xs9OBL8js1/4GLdtCCfBOzHVHHDUwyVtgNy2rAtyizVa+18v4zl",
-	"fM4UNYxsFdMQklhKsqXaNFc5ItZdo34l62py+Mn1AtVqy1w+/Nic3bM8FjFikNa4Jk9A6z+1J4Ddsztu",
-	"DwufWnERUYR6PE0q2Mfj0O4QElLJvV8NV/VvUGo98a1hCiXJbU57woE8E7dLy/E9eQz/9Y1Ss1SKTEdf",
-	"imJA10w3nv6nr571Pxt/U0u9M588sk+1W4FqTZcMknTwbcGsW3kWdso8XHRwDNln+SdUotWT6/ISe/m8",
-	"jMYMPYlKYYejSLHMGj80H3uUpzLrTwyDqFoptXtTsVTeM7X3Zg6kxYXeMVUlj90WrR3lwSPfHyGNjMaz",
-	"UEaDam2ndkD4vLUuTjeXDwgp4G8qu/l4Y/2I1OJSssB2sD6FnVRBpGjExhXTRioMhg4ZU/wIA6MZ3h6Z",
-	"DgT8BXIBedhRpUG4FYPx76gmEPAaPvKohzPfGxzJAJe428iRDXejdhtTKoJVgkR+MJRphcxjhBZccL1i",
-	"cJKyoDWykHnWj2xyR5T7zmN812S2cE5yIMXqjgCXssBV2tCMEXsP7HdwaRRdhB8dll2/5nBeKLkThO7o",
-	"fviyR8OQ+wH5VA/UjDuTtQiHPyl2lBv7FlDda/wJhCOZLSjPMThLRcryPALTgtR/OOWxoWJPdlZJpiup",
-	"mfAqU8sNg9+Hrd0S+BWWNIdI9BhSMKXhFid/EbErjeADq6TpvLqlRyntD4mAgRswj92CV8EfN6sUQDDO",
-	"ewdPvtJGJVgGBNdPRFhH3TuTp6mhohCwjJ0kjl1olg1/UEdw240o+G184RJxg6KcEde8wxU/9DGroOoB",
-	"ao1mGcsauQr/f8Xsiep+hDxyVqXk7WI6uzRx6fohGLYyvjrMIKepqc1W4Hk5nbMwWLBKVcbwE8dNM81N",
-	"WPV0zD8gs/uDX+4JiXt74hHd9pUhQWpPhreSD+1eGk7ll/ZwZBba+DmNst0WmS6A2wC8WBKL8fSkWg6m",
-	"y9voFIQT19+LSLUJKiO+Jsool0MmGeMuAxATB+5L7aGn3QatefFB+jIE74bc56uUb7isvWyEw1IbYUPL",
-	"6RAGuK4Cu769+d3e4OnNX/y06I4LGTn4MW1H0J9/7giTAHgtBxlU+DVL9TxJrVOnrcAMeSgqqIY3cThW",
-	"jImDRUt1CYXgGCfflcFDuJEYGQRGIMaj71t/wquaGfzmGGEytYMnWKvNXQlhspQKklorbk7TdRKr6nnQ",
-	"mrnkX3NQz2GrNiy2Rx45oRt29tlzhXwpQvE8a6VupDZEs3s7aw4gi7YADNGfFqV5kNLCRWt2VAlng9sv",
-	"CkdptPOghzvaJoh+txZ6LsWyAvCCGU2MXDIrHifCbrUTpW5Y8WQpZFIH5Ee/zUaDBHIp1/UDe5bMVpSr",
-	"HK1xJQuBJ/eCZpFzW25Drskdz5i23qL1+DRZSgB2iWuSM2Ps9MkFEUzvMNNVNLZubZ66jh+MqF3CRw8/",
-	"dFwmzD7826o8oGXL6bWOwG+pg9bvqDD6mvzXf/4/ACvjAtMr//Wf/2/Q1coZzWIlXjkX62vrI8NFUGPk",
-	"4PRQ/GWVi0fCQfaQ5ZqFw90d9R5hC1TZWR2IfPaFHgdhBy7I7ZuXt9dkXhgjRUKscTaX7xOrD+cSfpJw",
-	"fUI2TBRWySQkXbF0DX/TO27SVUIMnScwGQlRcpcQoxjDa7EcgfzXf/6fG0JzDUF/CN4lxPpaCbi4CUib",
-	"nSBQxy2UWE1ZsFSxiEVeVUwNiiG6QhWYxYE1DF7mjiti+FYYRYNuYAnkOtC9CCV0WmnPzI0LCihtyJzZ",
-	"I0sTX12kqInV+fgaq3ZYeCHVUhrDRLkocBRidJIZe2TbW8MP3Sp5z7MYPtSOcyULzRxQ3B4wF1zYz0lp",
-	"nrPshtC5ZsJUcWf/sYL1612cMvdlIXXasqJP41lH9mhYwFoOy3B73A79eEv8hTcOx2cfvQ0CSIgtVQbC",
-	"h3Cg4gEWKJjFIrcDeGUQCU8Ls5LDLk1zqjVfuMLjYbdYHe4gRofyiBaBPffhOqxuULJYrg4DZvDVT6xu",
-	"BFCvSz/VjR042DEpFTpW2WJh/3ofCTBndI/v2K14urKnB8CPWjmWJ6GPZD6U33zqj1KYlcaHSoEBYbaz",
-	"x5H9OMHem2aO72lvDs6Hx0dIERaO8Jxl5PU3LwIp6xHh/mAuKVgdQ5cxP1yv6NMvv2o95atnvSYd3lYB",
-	"V2HY/k1DU4AvMPR5VP6Pi4y9DzkxkKx0KfUNFQXNH9kjPGPvCeIB0Jcow8r2BUrmTQRA70bqKZNas/1h",
-	"JGnEQ78I5dhHpgTQEA1N0RuXCsG9fpuQrxPynHChjfVD5YI8ScjThHwRMcJG5t5jFRLf8XvI+KUsAYtG",
-	"2H1bsw4PtnpoyuROhJ79biVdhlaHk7PhpylGdQgk8MJlCNDrLIte5sxaYxuasdbTv4w8Hcqgo+puvq+U",
-	"HccyFOt7G0KXlIshmq8bcMANgg0aaWw4bgBJcwOGd901ZHk+HpiA5VXBjwRbh8AFniSEZzfkP2b/MfN4",
-	"i0IXNK/hLbrXq4xmNdLu/QA6uG2wlnJO61Fqqg4QP3cZSTi1NiYQ1g4nY+1GPBL8okRdjoFS5oGawAez",
-	"d7jIQGcZfIYo/YU1JIaHmmWeNZXznw5182DoMFVLLvqZGeAqVwM3fKg/UrUecDhteCvhX1PusjC5SyUP",
-	"K4wGaoAB5RS/FlRVEFrUH1/06hKXJRoArualVOHznn1Ze/jFsy8D/CXGISI6S1zsNeA4Z1ZSay948tUX",
-	"f3rW/QGhZGgtgeWX9+dBYSC3144KBL3gIgsWFtDMJ5UPXTwPvg6gQvyuHwG/sOYQh6JEasgvRv5CdrLI",
-	"Mxd/XDkWESIX7XAjN+7KOSOQZgsXMxaRtAbEZLnZ12OAm0KbiwV/j4kvs7qgFxAm/HkUkBYTJj12sn97",
-	"4mv2SywtznzP2itGMy6Y1pd+CYevf3lvXQR0KLJS/WUgKBSHEqppYAg67J0Yf2FSvT58wAiuV++ocGC1",
-	"EcfMsIqACuAaDzC5Cl4f18fIEpaQBlChfTptI2OvgRwCeFJW6DcUMeOOYWBF1ZZpQxQTOAW4kxZgRCGQ",
-	"6ZLYp9g3OmtKOBAOMVKG8KvN0T4JjfbXguZu9wQc2f/x+tvvbsifHzcoDoQ0ZGlt+/Yr+97VhrRuQdz/",
-	"vmWAVWLz7SyZLfnCupnZIrBZD8JfTmH6OBhcHpYyt/QjxKvF2dRrqpYcTr3ITzH0kQ+GiDZZiToBo2AF",
-	"jZwhuYtE5f0pETiRA79uL2uZZR54btqRH3dqlqjFYJ2LDpVnaLJhdtg6gdwZuLP12HMzzNALDqJ6HXRu",
-	"N/BgvQbntkaNFEFFLpUstk0F3/vqCK4snoIJpsneSgLhuLnM9s7BNBLUqJsnQvNmMLsePacqhmYdTrvT",
-	"gUiDIeMkJ9WqltMV3gcendpKM0LYJYwPhVSX8+kpz4gsDJECkl96ZJ7LsM02p6YTqBVfoZ3o8stXHg8b",
-	"KzaJmUJh5eINnSaXWwdUKwzWHAb73a2CybuXLmpMHKEQZE8SoBXC2h8wwG/qdYvuxISzPjQN3R/rxcCP",
-	"qL5iYXEqRHa7pFwEk7QdpXShaLQJINNKugWMEQDuVLCgqbty9EE9n7zgDlDfa7vaw+USPnGU2YpUlR+T",
-	"2Xd2H3br33Ppsw6tUb4+tKDfU8ATdNKwRcsHY1i5YfsugEiuHhwe63bLRNgvHFOzvR9ZE/myRg4MnLT+",
-	"0gg23JkegU1PTZNtsqxG3HGzWrE867cS4SHuJRU6OzhdjOYYA2jOlTbUFA0A8Y7lef+b3X3BV/EYMi4S",
-	"2t1RTRZ2owW8Z94ET12eqJSn8q/aGXNf1e0RbOXgwpxGwG88XNy2zr/sy6sdCpIbVxZBvjjKLrCitP+I",
-	"WrC8/SXD4mNUBU+7LRciyr0ULP191xgAsiTXIITgjz50XHGN4sYbFFZrPYz0DbbUGKYCuuFrnwPx78Yc",
-	"lefQuiYf1lxkHxPyYc+o+giHuBQuYU10ka4I1eSDEOJjK4PwVRfv3Ggz0n9AdEJeuNxwq/awiPGqLWjK",
-	"roliyyKnKiFz6zz813/+n2CNE93wfN/xnOA+WzHPxne4M9qo9gVSBORyKYOWQgfpkU8nB8iaXQQ1hBCz",
-	"L0pmJQH55exaFHneG1Et09AONQ/jii7JXTgz9b3c1XEduZRrjZv+Hu32pWT6kqAcVUzpkjuygXZ1aS6V",
-	"DhotseM/b9ZuNWYzi/xFLkzEQRhSZABXuae49yd+hP61oWl0nF26Bah0MA8sgIkYl1akQqWfPGcl3zz6",
-	"IYiB5orcfX978fTLrwIgiZhFYP/w0tCcpxEqI79xDsvw4ndtpJARCwc2a3i6DwscgHizFxttbfBGFeTh",
-	"bkU6z6FPyqlYFu7M9GsGbm+GmP1ZMms4J8fXIAKlQijHAPz/DQRK7bRLZRb7UyEyBkjdIW5J7WL/0KT2",
-	"7pA4g9oJ0X8Gl7tSoC1zVpCt4g3DqopooT7rqJVEA23Fl6sID8gAjTpUS+IN5aDKT4rXU2G+MsQ9Jo2J",
-	"BPE8eejBH1TrAKrH/bb9gT97kX9I4gfgXhcaeyCO+qdgST7i9Fs6zXGHBE8/GF9gUupVdCFKzdS0nLxG",
-	"ma6rqe0R85quxVtqRVuhWdjSbTiGqaSODOXAUqgWys9pWSr5zArPlzOPNurg7m9La2SVo0e45r/Fa3lL",
-	"aqk2K3mtW4Whm22o8ErRhYmhxyEpOUT74FNqtwQ/wa9xG+nRiLtUQ16o1nRXh3X0nM2pWjId2YBFHhVO",
-	"z/nevTp4WfWWBAfvHx2M84Xjeu9aVj7UdFPk1YfQaAtKikXU0c/u4fTqLc96bTU4tLQoQXBWrvzhiQDt",
-	"QPVVOzbmS8BdrKg8fP1GrFSqN4mcZCfecqyiN6W1Vamc8vAv7Ymk1tzJ6QM8hyvFVsr+z0PYtNFKPoZO",
-	"++U3ARzphosyi5VUft/sf//t9uJ/0YvfHl/8+f+++Pn//y8hl+UlvLgvnDYwXhHmtH7niMOgmQRwjkAF",
-	"/pgsTdxpjh5NL1HKBhfzD4wAQpQyAm6Dt95zcwR3m5WnIM52rQG+GWHvBiqJiF1nMBd6BKNAxUEGw/IP",
-	"K18Y/HCDHbtaKRv3Wa2JcE0ThoDOtk2oQ81qK1S4BH/fr2JhAOGTPBR9zGLELfmAiPHMXRl8XdVSYZh9",
-	"DBMW9FV9m6ghc2rsyTK4ZqvM+/RffMBruqiaP5WvjVvC5QHTQpnQCHwqsgLJTJlAmdE7xaHECIoTwMQl",
-	"RgKp/g15D7ld4zj2mchI2R6DbiKZU28sHVra4fhAMtsFL38f/O0AKXYRJHe0vZ/Zm+xLEh97iMhdX8OH",
-	"lAl2Cft5xAllb4JH/4VtTSQKdNtAJ1PtHLM124aISQuem5fB1AbRK77VvmIaaawO8bm1pRoKHS1x1V2X",
-	"1uJcQN1ShOqVv2kaXdxgcBsonUQ0GT+Sft9PkR9FnYgfPyW0y34oQw5d1UmaQQIdmwdW+HGKiQ5cwRUs",
-	"YcuIRD4es5NgPxVAKAIwQFUIV4Vt7dlAOCRkKf3gDa/xptIPXKyDibc46rL0U1oOkMj3FXGVL7FdNZmW",
-	"6s4dln/6ScmQhAiy5OC+LKyZ+fNwoqrxpgmOwQNM/YeFpOFH38buUBicbesYCaoSzKrSfgcl9TyH/qLs",
-	"PlJZ/2MJyB4Dzf/Mgx9BHJT70qOQUAAsH4vy50vR8l1d66B4DzhaIALsEKLCxbqGzpjvsWyL6ghUBXyp",
-	"ljfy52A9pArWD72hGS8gF1gIbuqEoKDNEnLxhOhfC6qavKBPGyDHiyfhHh7Ozq5NzK01PKzLEZyVjOpV",
-	"6wb7K4Y0ZMZEeAu8BVK7zWAfPy1zHrlnAJuM55JdAnnCwcBUGEe99FiOIY9eeTaBekBOmlWHYuo/QJ25",
-	"X5OIL54GHrdme5+QaX9XR/yhnUGjSoEGcuGaubSnDMtzvoWSGgSeOVMIOsL6pjTo96eM5j7zSk26skqT",
-	"L1e52//+/xkzFJwfLrABo+8hG4wMyXQd88iCLBkmRRnTqaKbOXKd4ZqHH68jYTQpdlRFXiy3NA3ii123",
-	"QbfzrMVbQrIimOIg2hqwV21JanYhbHXg1aevfdEr2mRdaAfeokE5OZjZORoe9XwkLV0235MdxHk7FFik",
-	"vo+qSGIqxGcfLu3qJ5vy32UKFWFkKoQuIn0qV3RbMiyhN4XVJdAFVLAdIABvrAEJfR3BWDSSaCTuDNBm",
-	"0P1BegA2Z1qoGN3broyil1l11AUblvFiA2awkmIZvPk3Gaqjwe6ksOcTO/TaBnn6+PEBwn98cZJLo7t9",
-	"gCqz/JLBZsb6SCOD+TrhA6Q9nUdjScf3Tj4hKJqLe99qJNqvAC0XUXG7kD0zo2luIm2N4T2aLwU0EeVm",
-	"1WSzjsCM5U50pSar4DxwkDnG62aj5Hpjn8GNkrG93ElIRZslDLjYJW+NW+GkEqFqqdzXd/ddto/NyoDB",
-	"oFCtNwRGYGaGOPZ3pesYmwm3d+O+9Su2i3HIZuXvO4kH8SpQ346utye+iDf46yODqsosxrgXIQzwkPrb",
-	"zspYB7nurbwJqI4HvzvE5hGmPNiySF1NVS8x5GQ9GvtWr56IrGmJ3P7kSzpwWsOf2An1fsV21ZH1WVSO",
-	"PVAsnwycvwh3xrF98uMt8iOz/rpW9zZi3gVyb/Tvr/yIijqEj9tXBActMTfaCjkLwjMilS8/aQNWn8Xz",
-	"pf8azJe+koaNCSkOAwv6OF2YkrhpBELi/hX6s0NNQMiifcTh89H9yW6JY9AkyCVGqCA0RTI+MIQoQd5O",
-	"wIhYJ/L21d1L8r++/OLLywC0kN7LEPga2Nokgb8eksl8EeHaEpr9WnhqtUDeeSHzXO70QfUsvAbzBb1v",
-	"WdHf6EEJaPjSir/0YXykbUwIPrYcSvPLEzelQ9lWXvkhHUW3gnf/tDhdY5OhcfB2AMh15puVtD/JDA1o",
-	"+wMQwsGcZQXW6eSMalZrnBWOT9AQgvqdlx6M/Tu3l263uWOGi3R/phGPqqPeRg4M9DtbtF6RhAqSIkaK",
-	"ZjP3NSFt+dPi9TcvjmHna5TvUfL6mxdVdWlbGgyF6FYw2DwvRJazsqT2JkJ2HCC8l3Kds1B5/05ivSeR",
-	"njCPZwyHqVeMmcSvG/SNAS8OAFLoeSnXnCKSQtQMt/WYw1A+l9t9WACEBDRUzMasDt/AElijEBJv5GWp",
-	"ztZsawAoUnbrKBkL+kmePo5NEcvCbAtzaUVokBLB6+GxP6khjkiYFtJ1EII0gSTzgMzFGtvU2+lIUXXV",
-	"gcvbhIfBkPVYoPY2W/SyhcMebBJAdF3/b+6y7vazVvZVzpkqS/4STwTmCwKhRNxXtG8V0/ZQIC+CG7Cb",
-	"TiLSpeat75IPC2XomiVVyQHPPA0aRe6zowzpcBTYVwKHcritVX+kSVk3jJ3IFnWy2KTOnoY19fVbge8i",
-	"YEz20GWgeAYVslkFMcQIrg8XKUeKl9Nc6pjaBc5bBcQnVm1YVQLa11dnzwtjl7/kPoCtlnfCKkaEZ+LN",
-	"URQzXMXij12dBWvtA2/I4x4S33DfwKOrgevncLsceLAxhgt/pC32U9mWIIbJ7W1XcIjTfVurZHWdCuq1",
-	"W45gvLmjg00TXtNgT3UhzYj2mODphKo7c1/tNCyRBC15Qx0HrGkwonEBAp16AKruoeUoE/fRQ1w7nLUj",
-	"fLvXLmnU6mvOI1bGiDK2PlAzoypdXcL7RyB14C4cOaSIBsd/O3sEs52OxO6t0tPMoXj0AOIJ3lnvWHb6",
-	"HowuYttwLdGxDaWi0NgTNS4dgEEsAxfYBAk/MdAGaYtv2w/bASPbZ1c7QHIxlmTqaPjl+yHfg2BKHNcx",
-	"aMrXCDa4Y0wEy2p2YYAkL33Usv270SxfhM/x806B71rgPuXIrgWluxR0DfTKGjMLAu7Bii9XRDEtcwi4",
-	"kB3Pcyg5JjlfY2GxfVhCzE56Gl7pkI6HLkUFWDg8JTX/jSVVpXJCqCnphbXj2bUKFIcQr2CM1G0Dp6P9",
-	"k7dNU7ndl8zIEuj2g4y07UJ6n2vG9wxdL8WP7jHxWsl5HioIiJMXJjPBWBZrmWKdWSTduCa0mXitQxKh",
-	"73BvNM0PIqTV/63yxUZ4qICdXVG1LTktiMOtxSrXm/c/dthayAlTBy4lB9C3L7/qQ45kWx4CIxvXEoZw",
-	"YYWzVk1bPvyrBpjh/3oalKr+0iY/f8cgdt+4TjIjtPcqqLpODLSvQ+tXwzT+G5Yep/DfIDXTOPEDXWRV",
-	"4I5q17R1t2KCUKIK4eirWeq4S9oUnhEoeEkrU2io2fPtfIEapaJLP54KSy4iStXpcgAWFWK0ky0XMyTq",
-	"Gqjn3Iwfp+jelHzzoX4kkU5mGG3EtuZGQu4kfDDDJWM6zMINX+872rFG4gKle7equM6J5s3Kszr4F2IM",
-	"Y4aWcV8zewC4KkUN+vD8wXFS/PFydN4gK9jBgII8LTLP9Isoj3KrL4qpd7bmGgMOB92nRzSe9o2ko+EZ",
-	"uwiwlNHuEBHsUmFSuWnRUGDvNdcgBxuoLuyeDqc/gAewq0UtJlgOIXdVo1Mrz70vGpMrOlJy65AqNi6E",
-	"tYk0+o56nmXp2ohezazWFNZ/4igWx+NaaNcyYw4V7bVG2UDb651SHuoK3W3k0EjfOHxCxRbnCqldx6Wk",
-	"6tOUzBqcrUEZeeMQmse371Hhlnlva2XnupYIsqY6ECQ5G45jp8YbwjZbs2/nkMOd4XwbzBCY1u6Gr0cM",
-	"H++4iz3yIOgksQOvaxRUv7v5dj8xwTUsRjdc8hY6nmgLqUqcQENv+gzsJUEWLcCkoTtj966QouLSo6aK",
-	"1sNlFFDxhJuDWP2hTWMdiZC6uONLQWFlHaJXVE1Q0Oz9ss++FtLclt3Dmk9/hd3xrPbTtbaygEzdYe1p",
-	"BCIqQkxjtyLzDfcg/bCJAachmxkFxgJg1c4sdH/D9Kfv/BPIPJbqvzUYB9LClYFAmn1u1ezJpY00I0pi",
-	"7tH6G7jZj87xBMBSbVwTrnSPpec13uWbYhTtQqkpwdIrxAge4DIxFjtGU88R0DUht3jVYS/3OuDkt35g",
-	"q71m+CHl2me4umJ/QtF2m7kuQto7DDMewUfbvdx4cuLkhpQXRucPY+BBz69cmmHCadgmdBrv+v1H9Bv9",
-	"Cwf5j/ghxziQd9Ca9F03V0vQl65VH3crwc62a0/H93JrTVdVxIwvCi40fGWILMAXzEU23phutbvVvn+3",
-	"KFxCe21vmgTGfHlXLK0FhZ84PFuCH/wxIIIeZxRmRbcq31s29Yhw6ju+2NvDxwG2N1nGQsza8Dx3HdrQ",
-	"TqJ6jaEBLAPayBYbbizT4uBK/n2JW8bwyoc48G/JAtqYsMx/3yMN4VlSEl56o8GqN+yGB7NBlcGyNxdY",
-	"NcjzqjGmSyjChrCErKqPO57QZHjEKqhFhlUIwSQdVSFk73xNR3dSY9iSeLg69T2MWy0Zg6V9g4+4A9Qk",
-	"nGDl2AaeXePmrnZ23TFhqoDQGFh+LVoUKL8aGNV4cMXE4dQ3AiW9A/Bxif7axECYYST4JyAm7NdIQNFQ",
-	"U4J/ynCBcRZ6vT5RM7TRD1yzEUV+Nfe6dJ7LIik7xqBSc+Zdy2zpoBMemxofSmQJUQNPYllyV0aT4Hfc",
-	"mEjXszhwac6WVIyJHc6V3OlIFjwyEeOq35KZWfFIoMA6TwiC0evBqAE/4pIedVZ9djk499bwvP7GjkmF",
-	"xBtlBfF7u9H3PORQckRFRxxKhoqwIXJboUJ9XhT6q6ARQg0CgV3kIYRRfnAPhqE0eajDmG8L2bbV9j6/",
-	"IqQpcbuH3BERfOuwDi5DWRw8Bv5QbecxKq5tEUzOszJtlFNtiFGcHUbOozPehfujhuScuUxpQmh7Am4w",
-	"noQhO/gxk40a3ePodQLx1JKPcutgKzB93X0u7kyLMqHiNqUZdDJ0eMhQWBRufmj9xYM6iogahhpGHsFY",
-	"BpssDJHVtiFHeVnZMN9HZnSfs98Zf84/eXHa5utwrptx9DXnpKU5Aa/LZ8XQ0smkMhUDyj8CG8h44o+x",
-	"vMF1E8qx9B62S8HE3u34fGwEZ+DcVb8G8p4prMDTUoZpyxclO8HYSsAxcFm5E9HiA++zh7EA7qQT7L0h",
-	"eO3lWHOFoQEEx3uZFBtXsBA8TCNP9jyNpbeL6Ztr8gWkz56HU5feKOkmyaCIx2+T6Tc4imJVOLcEqI0g",
-	"RwhpqKrQ4EH9EEOVGPg5FWV3JbVJTei7KjY+JrO3NODbuuMkUCM2GMVdmy05gOXjAE+NyqM/H+MUh/2M",
-	"o9TGW7oOIY/pfEAx3O3c1cKNydh7cFXQ/tRM61ix7VKGet84BZ4zwzJEliEPqyt3KjTT14j1gV7OEvyV",
-	"klRWMW2kGuOynDJk0/a2mgd6GquW2nqkdGc5jHK8ar4KJNxN3sP9mqmDqgEeEIN7F6+VR6g+pBDsnoWB",
-	"6hlfLKBDLcm5MTmE6yFs79cEF83hCWI1wfaI4WnIL15SLrQJPMj3oKuJVL3bkks00g27mBfmYlti18tf",
-	"pa7y4RC5MyDoVsuhhQrNATgAvfJusMWxK1uFTyjLrQeFTt8EQUQdsKSD2J+Hk3j3Fvd+Nenl+pZiGVak",
-	"nnO8BQh3tKcdRIHUkWPtgHDXdS0LtiixD0NZ5drxz9UxO0CfmIwkHjwIMzvt5KVlj5ODhHgzx9HYD0FH",
-	"p0Jj93T3rfF508e15x/ANOpD62o9PHMA/HMjk7qupTi+KPihHUaDNyh6cD+0JwZV4wgfEyQ56Axewgwj",
-	"cbYx593QmJy3eLuu9FP4F45tyaInS1mBGcZxQXE90dBHewGxNCnyCv6mkV/AzujfC6tcAXDOxWCd5McZ",
-	"K+3EMXX2+d7QPWDb8c8nYVOv9zestJ4bS51a3YehokWdNWn+S4uyZGU2OYYR31vx3Zr3wYOjMUOBhggm",
-	"hCx/5YyalAq7fhAHB3qe2LGZB3HILwWg7OAAfhJpFxztcGBFZHBvRPyO4PStVLB3Syo349LMz/GGOM/k",
-	"gGi4N8MGvKesMobys/tQW50HB2nbFZjRMHNIyP0hXk5kcPZ5ug6d1X08oMj7qGNwEWQmUdqU9JyjqDmH",
-	"UJr5EQS/yhMqxrsnPX08tn3SWynGRp3zuIcQCCUuFQNgthTYvfWeqXDQdVBXj7fySFTZW0V5fps2omup",
-	"YtQ4oH/JrVQxMVUFBwCewYjxTuSSZu5KTHFYWw78s4qZCSsW0pTpcJ8EGM0PPAT1Kz3Tw8B9P/Cr/MqR",
-	"BQoDyKwGmAInIIWiCEWTiNesGevw7NCu+KseV8Pe9aXHN9HHF4bG9+8055mLjbfrALr4QAL97uuKquwN",
-	"1qn/3WWdsb13rkaIa3DRuA4kI8PhNh5krbuD0hUo3/MZ7XDBUVQadTu5CPfXGyfWN18h1iLWTzLSV/Ct",
-	"dUmNBJ4gMMQG5/FgZKFlfsfmP7iw2pgEXgUy6cccLXi+iTBh+M8cx0fp3z6U6cV/45FcL++4cHmZ4xGt",
-	"B7mdWouUYZu34rlJB1dYupEfV2H5Tqrs1hgVDu5BH0ZHQ7NSbJFYjwU67DCRMnBlsOeDv8j+6wbLM6gA",
-	"liupCM0yXRYzcNcFTBYBpOfKdWDrFzfvsNW5174KIqPVOmCVROj8eythu9YDYk6XOJnDFwMjVX4p9BGl",
-	"yYA+3siMQfoyk6m+sr+6gF9dbrIgd6Dqte0ryajapg92DPBbGkGMZ0H06WFoZIyCGv0dnrqlIWB9mgj+",
-	"Gu4t7T/uqxBZWrCVRLCXxOlGFRLJVzJjR0gk0ngVipv9nZ3LNtH6IVTM/oUAU/oleWmg4SxT4DArdi/X",
-	"PsIMKwOHBKMKwr5uuCtjtogu1N4a4PbZqZRrznz0oBxudSPd8r+wPY6Zi0UEQXL7+qXdIW/w7kvyhv1a",
-	"MG00SalS2ILMvZngG29c6RVYChiVIlpuGAYCNoU22L2rjKbXKEux366jzPyDIwhwpF7E4RcfaXLH0osX",
-	"zKSriztuGODmf1J8yQXBNrn6j5cEULap3Poqs1/cKH8B0kX0/Ghaw9xinfMjjdViME6a53J3DbZE4rKs",
-	"CejnhPhKUabIH7AwC1yDP17+hyhtyOvZm3LOy8DP7Iknc6dbPruefXH5+PILh9ACWbmiW35V68uKjYCu",
-	"P9h7FMzSy2x2PXsOM/sjogkULsrXMttjSKJUPLXJvfq7I7TCTT5SbWx8U7buKKy96DCwbH8bCAY0rjOq",
-	"YBil2Eqh8aVPHz87lMq/sK1B7qoFLfKonVE+6Mozv9Q35+z6bx+qLeOqPX7++HMy0x6VMLuje7KSO7Ch",
-	"l8zosvtc2XjOPrG+XjBol1NoLtcPXBtfsTg7+MrHo1ZtWECclVZUMwZ+2AMbIeGnntFqh7Tn9TbPnTNy",
-	"iVkVHZiw2yy7LXv+HivfnSR+JY//IEF8crIX1/oxB1bjpWtUMuFyZFnZEgn05t512xQG6Xn8cCtgiCsh",
-	"ttbqhd0JxPkdN9iw1qEOPc2BdT53LA/tl6sP7qePqOoU3TAD9JF/c8eYQ666Q4w2RKJar2To3H8z+2i/",
-	"vlOpPlzuxrWFGN7m6DNvGjGqF8RpDoPnLtU93XbBN5Y75pEmTihvSv5iIQ1Z8nsmiDZ0ry/Ju5Vk90zZ",
-	"v/n1hmJFYCWxXh2hxvVU79gipe+tJ94sRUA/f09F9hOyZkywS/obx8Fg281TjzQ6xh3Hrf1cX6OeHF91",
-	"bXic4QZdE8r6j3Rttbwsi3bROZELwP0eEPK6sjW5E7pbkKszZWJJDpoaeOQCLmf2D3Tuf8fvKzXmGiTC",
-	"0W0kSVfS+nC0TIvdlBTuUiCTINlJZVYlbI2KPdlIVddg2E/BMVYGJx5c6q/hssF65De+bc55GYGec2G/",
-	"7DAGMKl551HNgTWuc0OdfKGtXxrevxXkFnxu6hpd1FbKBTe73Zfn/qIp3JfnPtza77+8rUIQepJZfVuP",
-	"Fvg3O9IgmSOmUyegLwEHbf1HR85/MONXH9xPH6Nz/x3zU//QmR8w4e+4WSE9U/dMTzLRt2VoyWFGEEEH",
-	"JR1AMXTp2t/Vj4/QUKpL/MS/zGZR0+Z10Zjwsxs3sV51NRTAk0Gd66awdgZt2k8vOl+zJdB9eAEqBDB2",
-	"Qeu1KuSXcyhEWEnNoAgB+rFw6/ayXedmhcFSR3H1IAEMHozP8emeJ+0fatO7bwcLE3c7tktyCwlV1AnW",
-	"UINWMK4evobH7lo4D/s+/aJ9e8/EP+SKgSGJSwVbCwH0h/h5u0qpktuEaOldBt8wzsFoN1ASDQ7034vN",
-	"tnsppe/bdPITADpCVWt59hOgZGg8tgHq497mH9KcMAT/jRRsEtF6XZhq7z+qHf/eKUUzgLyFlJMVG6vC",
-	"M9disVt84FlXH+z/Pj5IipLei+07hlkcwI3ZKXSbIjd8S5W5so7PRUYNHa4+bpXiyB44qWGAJVsBVXWW",
-	"XE7QHrBWEzKAYcUKWgBMZI3j5ZLcMaD1ACsACDu8QsL0ZdPDBW7/Lrsdk8ihAMevBQNf1Uc4SkqWeISj",
-	"Gf3tNRB/7l1QvqFLdrVFEpORDnWAKNp+7BR5Ofuyf3sD74PFEz79ADA36kvCGusEGE5Ym24n98f988a1",
-	"k/i6tTcOcXibI5xixt81k+QVsa6RxM1tbLYvU33fvUVqF7/geWC/HCCskDoFYxo3YAXKwtgd62pxdiuZ",
-	"u4qcBOp6G7zOUNYb2oM1EOi4sGKPiBj23ly5aagePGhPLXh+jj0FeOiDNZbIV+7xzh6RlgGoEumQjdti",
-	"UG0jFySVmw290MyumGEZuad5werBX4+j7tpz35RY6/PvNf+ugXGlKkI/xSH1TTOgvmOKlYXCdh1SKhA7",
-	"M6fpuifA5DioeE9Q75vqsommH5ixhsx/bWhTnSplVK+avdo0x6f46oOn/PqIxrJds4BbT0XK8nIOBuU3",
-	"4Zb8DImB0Bzg22p9bSHAFlPd8Q85neVYCUxkg9YE6uzT873ckQVVzb6/2KWWe+Qe0rgedo5ucF8cEbf0",
-	"b+wMQbxhRu3jy/J0kmX5mi0LMc2WVfv6WqC9DqpzQXnOMiIVFtn6TdS3ea/gEeOdwYGLs2XU/OOsjks+",
-	"galgjQZRTyHCumxoxpIKCFqmqaguO1rsepcMTKQOA9NPhrMtR2gqmRpmLrRRjG5O4iHZoSbOOrVWaY3p",
-	"+XKyM64kpbajeagiqpbmnqe9pgZeM42dAYDroVaeG9nkyUPFUghg6W4gpPuaT5WMejJhMurJKfGdXgq6",
-	"Vn2SRf+BGWg8g6tN5hCM8rFMhP1DBYDvbV4ShiCEErgOGooQ5NVqQftDp835BooIahLUZ3HiDdk0mwGP",
-	"CD8xdkfw5coQuqP7xGPiSoNqKWV2SZARwpC5koW9FiF2AT0WwBFl9Y10LIyoXIU60iuu9cqreuIaUP3j",
-	"IxhQQBCLU5RsYqHIYLBI8OcpdG4JfBng2vlJSdCz8uQl4GFNdhLmfK6o2l+SN1g1gp24mz444JznjAlk",
-	"s+vQ08+h9PybKoY0gbKGGmUd4SK2e4QtudAQIRvMhPLcjbOPTKfOkdjdLL/JFtOugNoqmbKsUKzdywwh",
-	"tHUWrPJSYO0RRYOpo1FsrMzQYYUKbZ/1F9ribZ/6jOvAmj13TAiTpOzhXTWgWYLd6aDyFWUU4BUQOkS2",
-	"xRXY+PUzze+7qw/+x85zDQN5je3Wm7WsYn/nD+XBu2pTYk95T4PjOfzgVPviMcn8CRb1YarP7IuNU4I7",
-	"I4GQhGulr109vLghyuk6mu/oXpMlA0WhZeywgVnRjji4Fbuu2g38fM4QUFVxPi2iMnRu3NZkHBy56vTA",
-	"qdQh7tNj3Cz3mqabFdgkVzTn604P+BYumMIEwDeNMQAm87la5zrwv2BvczS5uHJ99x2oCLkzzrtwjYbM",
-	"YTX3jptVpujuudxgF6p+NedvEdOZ8HOariEP6wh2KtJfTGRQYGhzYdKMdoeVb6tuNWfTKbdVG8WgTlHF",
-	"hHm3UZ1KkzIjt6F7e5i4psxnlFPfRrkri1t2Wh6AdUCWmS4n7LDZkac0//Pj5n899ObnPJf8N8fgEP7P",
-	"k0iRfSNaWvXC+8wVv9Nww6mEKAbd8bGog4s0L7KHC1PUQ4Ixnamc1z18asRzXAZu7UPR2nz2+M9TvPFO",
-	"bpgUDHvzegEwK6anCXK5wkgnhRC0oal18aFHhPIYqgpiBdwRdOPHGsVbEWQg1qHPo/i+qrs6cUwL6D0m",
-	"5ZOshsUVKfssuuAaNJSrdUfeKWnY5X+Ibt/kqs77GK+Z8RdNYX05hspBQW9stj3tCefZW2sFSbsVz73L",
-	"7xpSJ8j3AQM8lya6zTLPwjlNnMY9uxZj+FM/gm84H6j9Eg9tO1mjxaNIRk3JkjqyWBdb1Nl5+tyJQkIi",
-	"fkf3NZKbhoxj5ANUjWOlAZWH8+ZYFrA9rSZrtj2oA+9UPlcf3E8DYiV1if8kAO+I5WIdCCmY4/7xE2Nd",
-	"igdu/ySYA0gbG/9MFBK/C+1yFq1RZxkOdKX83e1sZ9WAeXAopZruMbSp6d6XtKAKBK4HADpws4JLMKrd",
-	"v7OHQpX/CVSOwVgD8OSy6M9R18ASWUMQCgO1kTJr6Owa7PVsRohev5VuiqZRFCW6qW0NeqBahf2toXWq",
-	"Bk7KRRtcfWTyeTWGfmAD5/5+Ee3eySczVG71VAn3W732PMCNvXFIUfwxUqo0qcDWKY5HdADuaJ/1uXPO",
-	"Pa+rK3t8rFwXo0NlVVur4SdKk3ArZjDeGbl1Ixkadba3bCeUYh8NEJLkUiyP4gLoNxZPQzzTszxbfkwd",
-	"+bCQm9zup4UkUB3oLeKaa2yoWmcxYu+yed9hKNUHNiX0dXEBAsYV4Zm+wXgQzfPBCIdA6/4+1U/1icgV",
-	"oBZom7tzeEQ1kA+ioLhck+/f/vgDKIdaEzSNHcQuJ8+ESuVbDGMODSCtiUPBA8/Cdi6pyvpU1dCiFXfD",
-	"P4tXGhnO8pXtAESrgqWRscaNJHfibFF/xEXVYe+nj/5Dwf6wHfnfGWbfDK66Dolzmq6xkXXv9gPiBmCp",
-	"70TU1y7rAaTcllYKaG1ea9gOartJ3hHDoLhGbTW8Y6cteMwgDmoPouBLOXwkZ0XF1BYhdlysqgZzU4b6",
-	"a68lc2Z2jAlidhJzkC3ldNbENcozx/r2bmlGM3dA8trJYkeVfo9sPlSokg/ByhLoqRuRWdxdDzNiIyOH",
-	"/PKDY6kn5N+ErMXwwEK4F6nrthrtN6/jjQDn0qwwxATdUflvLBQoadOzuN6u8OjEf8MQUlC7+Hg5VGYD",
-	"rKlEkTuz8JEm0EEVXEjsoXoDXb0rQmfYn1TBCeJPAQOj15eTqQ4Yy05WFUqlWYtDOq+uKFDG2Jk8sW/8",
-	"8+OQ1ck4KFO53U/JP2nf54gDMkUXvTFw1Gb66gP+0EmN+AIbg48VDG8R/LSYBQwGQzYSWjRzjRjBLX/P",
-	"cthGUSXrmxQ3qjJQjf/pyZ+f1oBKtZ47PWrdT8kj7QA8JXXdli6Bc2unb8iGrpn27TEg9O0yih78g4dx",
-	"bOC0SXjR2xVuMLHMv56kaNIpgYl82rbuOUtUaeFl9mxBpb6i2PHFsNts8d+nBvb1Ny/QDF1Amfgkxqh9",
-	"1dUHu28/9q3Ma7ocsDq/300Gyqs2/3Y5WsxNp990W7pkffRaqJ+fNnGlQc+uc6lXXBup9l3L/L27ZIq4",
-	"1fd0u2Wi0TYrHrh6aXTpLmuXBqXYq3zHzWrFsPW/WdmVn9KntN+AKd2O0NY5NzD09eta0x/ggilW1L5p",
-	"4Hqer9IiGodsVlrkjMKq+ZIKMASBRUXXKcU2dE/kFjqMss1511HKnnWEC3oiW5g094Bqa9U+wkQdF8BE",
-	"Z6S8xq0DrcTm9uR7j43+g0ZYnp+3wmqQXL3ggMwdIlfu0mkKeHzyA1sOUGKXsOa8+umHJnxY+OZdR9QQ",
-	"0O0Rw6Eb0GlburWWsWIEFBqYy9ogqzAQi55VAl2H0/M4mt/xe/YKX3DG8GOHh2kHMCHxcC3gbXz0EYIb",
-	"duGFXXicbt9GEGgBH2nimqr3+aIgDZ3q4ie8YhjNZ66bob5jE5YHG/ScsWb3haE0Ry0TO2GlS+uIKXUA",
-	"HDaaGIkALqjug7E7bF4JYFrI8+5w6GDZJTSvabBcqmcAOd3LwriYxYgIxzmFA78k5lfQ5ZT0fXKzLYx1",
-	"3u1rE29hWPdix/Mcw7Jnty9K3PzDlHuEJxqR9pNAOcbxOxi22eYufnoa4O8kp9WP8n4i1JJ9U+O0sp4M",
-	"zvENkQrCeEA77SgSFlI57ZW48qlQk6WgCCqgmutUQG/cJacyKyP9mbuJt3jFeIPwn6mqwUuYSnV07MCg",
-	"d3YjhlarCjWnSaxZURuvS1uDovEE8ySTNfZWQ9eQ/OTpeUvJFdvmdN+34HDJJJVoyPc+sHfTShp9g7a3",
-	"pnuk95/LwlziV13KhV8cq/vsFrHOop3aT9DuCUi7gLIQ2lODEKnC93/yA8MYPQxXLqquBXWkwY39C3y0",
-	"j2GcWUKAc+RMTscbfPooOhZ3TzYh/z8t6ZRLLezqjIbMXXbeyXvjUcufFbTaTvOvYVhmsKa8lqLCxoLW",
-	"H9MMiZwO6/q7ivcjoG4c0c+fr0kxWXeUH72maaGXdhSVaAURJy+RY8KddWbFgArIh3m1oXt3xkHz5/4N",
-	"YT2zbpDmG3fNFOcNvmvIgeNHNZGvKu3JtWlUPMN2qEqMfFWSpvtTR7Nj+uaOieyFVG7SzgPIvGPC+FWZ",
-	"lhOt/tZWiYIjiXJ0DAMXPZk9e3o6zGgVNo2HVJsR4zORIob0iRWMloeCxUKJ/XHOIO7KMiDmVO5XnvJn",
-	"oMq4+oA/dJaffCuymnD22RHfimwiI+Id5eiWCQlumCvr1mfJV6r69jx1y+NbGPiDNcCYuhB4Y702ZMEF",
-	"myUzz5MTqgmBgP4hOWMvO6N72ae2EeKqaGJqgp0DJxpk2AQydpySAfVj7Z17pflSUIALPMge/gRif8eX",
-	"Ykqhz/iS4TgOeBrLrLq3jWsi/tWzwF7wnbgH8P3ab1sUOgJgPXZTuY/556ZygnSQefJtDcrac3c2QvgO",
-	"V4QYeUnszeCN6rUua6T88mIusn9P7hQ35/Pm4enjQWKn7ZRuXZVJ26SDb9TEJblsMl0yu64VItka7/Yv",
-	"kFm2u9iwra4qq3ymAXIPhTA8r0Uaa2x+feusVyxfnC2XcAdPn0QTSkDvhBXSlgtxZsKQV9JM1ELpL4xt",
-	"65oBMtIiOwjh34AICelBvc5tx3nqFQtDnRtxprJhqNm7c2+ZSELUgGSTq/NL0GgIsIljPgXrYG88RSaQ",
-	"UbfO2PC5Webuuk/j1smIQ/d3u8F9cm5wv3qfsu1qvDhRyB3m6B3qxmnEhHABibEyeF5iNgZsCnOmvOsd",
-	"M3cGmUymcJVSU/eT3MzAu616gB8MVyzoMnGhzQAGNp+1PVVw13E0IpOfb85s17hGtMg1efb4zw+NA9vZ",
-	"+d2EgP8ZaooqBrWuqwPgS0/IbsXTlStoqfEfL8CABtMK6fScJTXIVi6JJc5DJHkHj5+43ccDO3lsuHD/",
-	"fNJDfOFe+RlvtdtsqvDfbZbVqUjq7cNrFSQ9ssjz/AK4ls4kkXd0f2df8u/wjmlahkkzpINK4n3pfn6w",
-	"QOrP+uD/aCiieEDPUQ02skpVcB6cU+uT8jxHYq8bPMbpHiutNAJj8flkI++ZJv2BQI/wOpfovlX7tx5E",
-	"NlRw31/sdrsLK04XhcqZSGWG44vVh+OqtcT1yxAfkSzUgS/w5Iljne8WWHfvCSmDgEhpHGMQ1llNBpGB",
-	"XlPigP6WmBU0aiOUePmB43zH5i6sYhy4f87szSULNPRtJwsrQhW2JpMljXifsCp+TkG9M/t8IncAQb+9",
-	"JUF4FRBp7fNe3ubvrUeFH3EgvPDbT61sPwGsOAr+asCKEVkBk9QS3Q3Nep3UHePL1dkE8519+udDtfQQ",
-	"Ho/53ngUcl89+gCajJdGE3hig/iCGwDrWXMOWQStXedhuBiYpxNVJX8vdySnasnqDa0BtD5nN86txnbJ",
-	"2L1AyZ2ANpk1gWPCKCrSzsLvb/01Z9y65TsCC/G93J1iPg/mzi7qkmE/1dqM3Hd2aLDzcT+sPQMcwvC4",
-	"YEPo3sPYvWcKUbpj6p6pC2CWxwmAPnx2iOQXr0Z+Afmu19E0KjE1w7arv3hZ/AX/qVfS3WrqqFikj/Oz",
-	"vmAsu9p4evSwpvrR/vnbnE1ITJkaB3fsbAyVenJrzZjoRzkx8doZWZr/1nvq3tlrAgEtB2u0f3Uv/tTH",
-	"7wtZiOwW+KJj7GLW51jYy04j1a437/XfWuL8AmI/rk/2NVlwD5ujgtDUkEJD/6KKFaXePb6GsqM+ZulD",
-	"Xpimdc228A4gbG8HlUCcVSG60fXFVBzsWGcwFFwPaEL7VScM7Q1cKSiY2AlQENgTsRDah/hcJ0zA0Dfy",
-	"XeVsX31wJRUfe+Z9WOVlTsWyQAqIYN/kL748fdvkThhDIWKGCk3LagGuiPQpr8kWroSmwHZAIHEhPAaw",
-	"sUfGwt7ckjbKFWDFoUTi6oP938fxxrG9rSfX/YKx7G4luw+bTZEbvqXKXEFEIaOGjugpqBQvWwpOp6ld",
-	"rc05k3yD5IbIwmieIezBkVFdu1b36DKtpKnUMddkLawR67iCgdrc6nSeVVmmsmM+sAtXncO4iTcLe2nI",
-	"3yUXuqF/nMmE+SxqiFUKXhXVmmQTbi6tUaRBKC83GWHvgawZmhXXW4IBQCRu3gCLzzcv+kkkkBDpkYYR",
-	"xcghhKMHDPZ7/zKguCJkja6gczw74xDj7DiCqM+iV/ZZuwiHogpWPAiteI8C6QNPRNYlY/aK14656TzO",
-	"Pr7jHRUAn3moYpOpYWH/6WG0VZfkf164ebh4B0yXXEOUG2kvuXD8fTe16+6gATBUcq4c8SU0qS3yHG+7",
-	"nCy+1Oac8xC0ZaHa1iwoUpwsVKXcqj6rXPlv7JK8qpodrtm2KU4KZSiax3wBV5xLjMD4nHbD37reDRHZ",
-	"8a0dTh2NKIuyYMoJzTZ2eY2iRipYWUG40IbmOXxUnbRkLrM92TNXG6T50jHWNN0RUOLdtVcv3DWTcAbh",
-	"oTKEMsiNaio6CDdTlTnRoppC+zW6H/xheY4N8Yrt/LxNuynqb50ij+7Fn6lQNt3zHxyK99UH/GFAX8Pa",
-	"QvW2NcTq3wm/Et8I7bQ2W7OvvjfstLZ4Qusi+IBaiJhL9BlJ+OMJJPz5majw46vvmgcOEPNW65PpZKMD",
-	"/4sz+c/OHRN17gAYbBNpybXry+bsPrseHfyJ0CfMWgxJZ++PhVRLaQyGtyO+BVwyEXzIUe0fmmgCcv8S",
-	"LSEu0EV3uQd2saE8JzTLFNO6De7+shezDW89WX+4kvDkpKYk1OP6RmeU5FysoW3fSkrNSpStrxzC7sIV",
-	"1rYkrzmo/tNFuqri4ViYYO9W0pictURlQ02fsYnXTGNsgp84yNjEUU1nbKqNPsBluTC3U+7MbuTEgwdx",
-	"49Ymu+qJGZ3r7/CSKaYaXjVkpt2YpmP/w3myKhOr07vtePyOsxk5bpqmteJrL/0cjHhYkANBvvoA/x9g",
-	"wVdL9Pka8O4jybuV9Pwq3JBcaqZdQNtUxVtDjPtlTS5Pb9t/PlL/+PxS/wkN+7borxjNsTItyvyOV5xx",
-	"ntwbQnl7lud2lr58/MVpLJR3lWlBagMuy2Mzauicam+W1CdKugL16DzBBeecJnhBJDqIw5uM23ol86yq",
-	"BcfuGL7oLb7Jqyk6/Savzc4R9vAn25G7vtlsyJ91vboNLpiGF3DZIJjBmousU6mX7CdYKprLpQzU8U1D",
-	"915+3DDC93xCzK1n6V5gazOpQJ3Y2dLd5l71TYPWy6VWO7uCNFKtGy7KYoDIsg3ZjA9MhU1natZkJN7Q",
-	"ZxKxcJX1ViLIH96+fWGF4qe3L/6IBYFWNMgfXr/6zv7zf7z+9rs/xoqHq51/9UGv6MfeQ2gYD8a/nqgV",
-	"z1nmM9bsKj8osR5iuuoV7dwzjlp/dj373397fPFnerH4+cNXzz7+S2AKfm6sCqDqByjkO7xuCh35F7Y1",
-	"rk6iX0e6cU2qJLEUARpdSO1KEvSKb+scgp3K8qGlLIPLTCbVW7V1i9AO+0WdSnEJtquvWFsj4TJeFbqg",
-	"UOkVIyL4q71gwvKjQeVE2CL2ZGVEAYvyLJQVcXPyHUDDsMqnQsk7Wh8HIINSksgyfoD/D4h9tLZgbwBk",
-	"Km7Zt5icwBmQhfHnRLqSPGU37RYcMB/ckLWVdW6GHiQ1MT5xDAT9gZMouFNvlrpSTGb3THke5h7mC39l",
-	"8pmU6H1GKraMx9Tq8kqrBtA1UJxH3pSUxyCoxg+yvGOPvP2enwtSTt1b/KrQPSYLzNFf9QkNlqbQ8WxY",
-	"AyHDTc5C1UpNMQPaALz2UMI+ZcO5mBkUUkVOEo5tNncmXeXFiG+2UmFaLWybvYQLwm7sQyDEw/3czwFS",
-	"/LtxknG5PET2E4OLPZuhz0ECmvSbn57/z4R8//bHH6x//CNV60zuhOvG64CJ5De+3UJzLOBQw2x72fFk",
-	"UwZ1PQliTS8KaXjaowZfuWum8NrwXdAoq1dh+XFN4XNDsDeVImVK1DVSmPq9CHJz0qw+k2c3aYadLh8/",
-	"azs/StTYhoZaSwFQNJSgSCPdVJ7XZF0KdmG4x6xEGcx/Euwt30xkd44gB26d9uWdJ/PUflosJlnAv2rr",
-	"gRG/HCSVGRCzuhZZFZ7F9cFfUJ47tRULiXzNllzUF+5kdAYOpxSgrNSEwtBdyyluyB+k2dLCrP54OQvx",
-	"0rBUoYrt4aDB65Ly1T8P4El45wtrC7Niwtivk4oIxrJp9CMsADGSWLO9ubIAb9o3ezgSKfI9seoUcHTK",
-	"1braXTxnTJAlv/cw72AKTcl7Nuk+tV9ysEf7tijcNIWzd3wzt+ew97DvmVRrWJJJBMa1gMW1txN1g825",
-	"BHBCgDRwXWv6SbDzgSv3Q5UBdEQr9AZaks81yaWOgOPqSjeCowW39LW/7mxwjPINn1u+NrRkzleXArvw",
-	"evDibZ5ju0NfrKkJE1mnGi8XAmBgncbna7xkCtvzNcAqh+waN6jpkHPWaQPgHM1zXwDVmMic9lnxr/GS",
-	"T6ZpXtlPmCy0gBPSyJG5DItjVyYVbh/AnksJ3Yfnvi8yzHhthhVL3QR1NM5Kgy30ziCqZU3spwzrxBC1",
-	"gSbPzkpHnJ3vmVib2pJDPN4EM/Vk3SNm9ze+PUlq1z5nKsktS+ft6ebK8bElMvj5ZUMnmgEq2YAhHZjN",
-	"q63Mebq/9BLWN7Ov4fKHSm+voQqbE181XVKoeqkrz8A6Tt3kKpCCbMALoemKi/bux0lVFKbiMlXvB00q",
-	"TdfIXTJiVt9fpCslN+yCvTdM+BzDw2uu3VhOXezQEFoQU/cmKP9gGepUrlELJw259rh7tzjW/jcyhx4s",
-	"bo0wJ3WwDsU2o4bpy/fIrtm3Dn/FywfShb0fTdkJjD1cn74oGdOZLoHkjzM/v74uBLRDOaVUr2GOWxPX",
-	"3/jxx/0/Wz+WFFnAKdCmS3M1OlKRspVWux0kZJpLtwXDg1pKwWoRQr8omlGVxjHHd/jnQXA4K7dRppFg",
-	"MKkTBnkIe9wqmbIMCSs2VBQ0nyUzJFP5efDTtevFcPh47BmUgE2xLxslxJ7disT4Bcg5c/j+WDblmKxH",
-	"5FuAoSY25U9GTHlWhKdE3jPl/ialGDYTrTLEnNFMo5qIzUihWfZSnGRGXDug5FBx1voCfThAXlHltho6",
-	"kZX16DpiWK1X/jL2GdB5X/e+O3irVCa4AJhKTWai2Myd5dmiM4+vxPdyh8aEkeAqE7uascGDf9wWJdfY",
-	"2dFWd/bZmAZzzAdlkc/BMNjjc5QeDqhiT/Qf4Y5AjbyR2qqLNcv3qJVvIK4kCwiDZTqpS1xNX6eKmYuy",
-	"D1/M6riD697BZeekta+9JrQS+IeJ3BbD6AYJRXEGod5VipTRvLMUoj1X5+ho3JqmCRsPDFwh121minfe",
-	"uapklmtrtkOcBGvPJxGVN/hG2IQdIpM4omff19y1RLB3eVs43q6+tl+1955i+b47vhQ/FWYQhO8O3RnH",
-	"1n5+OmC+FPZlsH3iqkY7aNnZhHg6OqYBWXgJZfC4ELyLCMjO3ktxJpXyXLGMCcNpPrlK+UTkWHfI5DAo",
-	"qu/TAH15dmvu3flrP13D8JCgfSsyCLXLhUt3lKmNeWEwmoFRt6QDPRj9tHMEhLkxAwPx5bim2bFWjbts",
-	"Xrlva6gZq7IDjjEO8eqDxu/q6zofVYOfXIocDqspRUORi25RT4NdBKbeqNn6ggug2dW9uEW6ZgJ5u7km",
-	"Gd2XnDWQ8v/NffAvcrHQzPwS83kyum94PL2Npdrj+JGLwkALCEIziBj+9e3zw5BNLlOaw9BiI8GBht2v",
-	"Pz2r+14X8M9DsPeHQAMfVQLvd1xkcvdIE/AnY6PAq8aGcAL2pF8NB/ZLAmPwVDxduNNjAkotOJHI98Ad",
-	"XEZ5tWFbUmimiUeA1EqfoL2H/WNsRGiqjgwv1AYBfPNComFpx5Pn19DZl90zQeZ7bODBDMtwoBJYjRlV",
-	"OWeqbGkYjaMI+/yRo3vhF4K9N8CBf00QwmlWFDdYQqRKEPMA5+3LDHtC2L0HrUZg00E/VjiOXRWZNMNj",
-	"DY2dhwC5wbErN6bR4aO24VJKAYD4/TLYz0qpIKncICNWVJlwnVKV9c3/JHGSklFqCMs/6uTJ+iHV2n7g",
-	"q2sHsQG9fnASA717Nb+x+rZv8Ap/gkyAyGqM6bA3eXnaDVo0rLNoNNt83NNgU7tPrcZxMiDmtLViqB2r",
-	"SjFeA/JAqo6LJeLIYQuSWySEP9Dp2tC9O30AZ8G2B3KkpNx0puvs38/Zu8E+P7IVYWxTTDqEhot01bRT",
-	"3EFJ12VGyRG02KMBiLARu2/taAA6Y1C/NcFVH4ZowMC3UuicYr6hS3aiung38mk6vcI8JkgdcklesXsH",
-	"pHBNiI/ofDGgRYWb00/SMeBzqck5YdDUzuan7H3/ddX6whO7B5tcpDkHqsDBLS7qfSjq+/WKzl2jyNiu",
-	"RaPiUzQj8VbKdJRK9QYj2HzkkqChbK3E3UqWjc7C5cpD93NwJVKHp+1YCw+5nQYkMax2015HxTLH/Dc2",
-	"TfD+p/2wRvdEUTUbqJpoIZko/D49E6Y4uuIZXyyY0ggA90OuN/gSUL7mHnXyNV9RkXUv+fd4xSRpVurD",
-	"U59XvS4G8lwzoB3VBGcN7MYLbFJdpmHlwnXoUWXVtl7J3QP3a7R3KjerlczPhdK/VYyetWbjNNIQBN5y",
-	"XdYsTlPNj9m7GvraCQwXxJpie1QwxmMEajKEu/2SAFsZFP1jZxfI/u24WWWK7gR0iUqpeASNAAuRNbGv",
-	"jW29rbrWx/b1a3fJf3t7mBqEPPzp8WN/Oux4dmoLObgMOqX5MX2Te/f9nX1wb2e4k8UboLdQMzj85M9P",
-	"a9HhJ18lfUQg+Izj4gRPprH1UrndTyOawECsNwjPsa+t6Qsj6yd+ggFS+CWSpaNSMZrlC4w7xJQAQnYG",
-	"oHUmQOqE8RjFcsm0OUtCLm5il2399EoWeUa2TK3oVkNnT9ThLLsktbFBHHbD9en1g6Fq6VboxAriBRfZ",
-	"W/f089gG7umnarN2dMTZjmKIkXArPITZanzoW7Ghap2cpWnpIIMS8oY4i3b729FoAjzErqQQek8qhiPE",
-	"tHuC2MKqViuXcu3Af/sysQXPY9ioOqoeOimAvmPmpOQ/XWv4Vz2Qp5Btp8sXaPu2MqW0czojaQBye5p0",
-	"PVBRuGK9Ppomf9UkSAv3tmHLdVBsOB25UlXfiKF6xdCsxugUNbj/HWFWfYP46bz64H8cQIdXTsung2CE",
-	"ZgKAPAdFn/ubkvp/RTXZFhB1wgwY3dH9YGap2jefvpnTG7Zl1MQn9unhxJ6nB1IHWdHBzBIhdw1h6iWG",
-	"nZAT9hXdsOxzJYV1cFgrW5njhi2PxG422Al5EqE+qNWA/WmA7MT3hmrXxHSycCfDaBg9dWGgL1RSFjB9",
-	"FkSLdXn71EyLr2rsejc1ejBsNYXceyIjdv4wx4h4m4O9PJwh1YvlVHSi/efOi7KB2iTNoqW1awmtb+kb",
-	"Z+J6Fktvvdam2bDNNodq1S6t+ba8ahIXw71tUCSyHNl0mtO9McCJHtOZ5RedpjvEkMn7i31IFEo1hujx",
-	"T4//8foZVCIY1qSmJqJTMYP7d15D0fsSVCpQNXJBVmaTl3s5IRRqXAiU0Wot1SNdcThSslVMM2FgXkKq",
-	"4CpdsXTNOhmLWLqOC3W7SA/BJdxg+8lCEPxztLwS/joAXfe7QyKMUn+v5DAVaK/Tk2bMkRVEU55hFNVL",
-	"DnJksTmIpy6bk86Ztdl3itvDMChw7D3dbOG4dz91oor8BH2L1/7Om26EMynllMJcL7lwoH6gY1Vyc11r",
-	"CUsFkYsFT5nd8EtFN4nHXGOlG1YEVD0fhlYEsNr89jUqymT63iqCrYH/IQ0JhHTsPxWHmGUyWyi6BIrb",
-	"nzuafFRy8cH/OMAArKmjz48gv1zOA478zoK7+Df97kXcv6ypQQZKpqnPy4NiIdQgJ0Y7GGJf9Lb5loka",
-	"HI+xvBJ/VgZRyeN7BnxqF/azMrtuXVYAvNWGlGKdhD3sPAuUokYqnZRA2oCt87GzBcVQY+ptuyiZI7gB",
-	"gq32YIgZVVVbiPiOCXM9/LfCe36WEgZ60FdSQcV6Q9we6UtyB+OswCw0z+WOQfBESFPyGSekEDnTGth5",
-	"67JJNBOZbtI0GZ6umbGnLPzQbXPBJWcFheIbgiwfUrMzkF1JzVy39BXX2AsdaGwMJP7KBuqN1ukVv+ug",
-	"c6qataN8eYnYiWjQ/q+ava2/4r8rf/jvvqL9eVuWIPypsc79BuuirCRyVzlYbLEwg4bpbmt7WFHeSUr3",
-	"Fi4YFHcq+0+cgp+JpsOfA2O8BWGIPg3X5RQjs6fkw6qB3/oytozuoyWt8mHvuBWEZ7GHI34x/AIuzFfP",
-	"ZnWo2KcicYJl/YELNorKKTuHa9bJvofvbDfX6GgKtAbe8EXrNLVfe5nq+97dOLzv7D935KfbkT8Po+90",
-	"Cz6CvvMzkHQgTvXedyo3G3qhmZVHwzJyT/OCafKHNy+ek2dP/vT4jzUhv6c5z64+eLn8ePXBo+47rcd/",
-	"t7fZwZ7xZC/fEZjy76EeAPED+gyWJDp9lLhAF4bnuXZEUjBpl+TdSgL+GfuOOw+R6vUR2CU//y+zWbmn",
-	"mpanX5a+JE+E+C94ZuAcqHs/yELls+vZ1ezjzx//vwAAAP//",
+	"7L3rkhs3tib6KgieHaHuPVlVkiz7uFW/ypLV1rQtaVTqrYnp7TkGM0ESzSRAA8iiaIUi9oOc83cebD/J",
+	"CawF5I1AXlhkSt7d/aNdqsoLElhYWNfv+zhL5WYrBRNGz55+nG2pohtmmIJ/pXRrCsVeZvYfXMyezrbU",
+	"rGbJTNANmz31f58lM8V+Lbhi2eypUQVLZjpdsQ21t/2LYovZ09n/dVW96Ar/qq9ePp99+pTMMpbzO6b2",
+	"0ff4C+79IpkWGyZM/EXugvu+KKd7WZjXi/I1vxY4fPce/Pts6FN/xMvtk+WWCS6W7+SaCXtbxnSq+NZw",
+	"aV/zfkUN2VFNqNA7plhGdismiFkxknOxhj/ZJ7DscpYER+ae3xjahn74kYmlWc2efvMksVNmmLL3/u+/",
+	"3Vz8L3rx28OLP/0/Fz//67/MkpnZb+1jtFH2KXbEit1xzaXA2WiO9/WCUEEYVTlnivgrEzLfE240EcVm",
+	"ztQ1WUhFzEpqRnYrSVjGTWz4/hHN8XPBN8Vm9vRROT4uDFsyBQPUKxmXCPvH+0kDTIHeSqEZbKo3Ss5z",
+	"toH9JYWx0vb044xutzlPqZ2Xq79rCWs77CX+eZ9wKx2Iw4puYcUJFVYcqCFGkkzip+Mz7Ctu5lbEwhLF",
+	"NVkLuRNELggldkoeaOI2/yV5k9OUaUIVI1yQLf/Acm2vtFJnr7VrtVVyy5ThOAU0xad3f9gNXvUpmdEs",
+	"U0zrsPyQLV3CmymZK7nTTCVkx81KFgY/dyHzXO40oeTXgml7J9lQtbbDqkn244cPHx6IbzJLldz2DfQt",
+	"S429luVs4xUpN2yj+278Hm+w97oXU6Xo3v57IwU3UtknHIxJSMOCf9hKK9eqV2LwslvGYHYV2+Z03/+R",
+	"cBUIDc3Z4Vq8wYU3klBSCG68CGRMr43cXlbKAbc1PEoWKoVnMWE36N9mOlV2WMkszfl2LqnKZslswXMG",
+	"QmQFJ7U/LhjLZj8H1stQpxgXUm2osTqdGnZh+IbNApfvuMjkru/b3+NVuJW9Ivibe1f5FdVw5PzvViSS",
+	"2YeLpbxwv/T7BTda7W8XfLOVyuDxa0VxpihohqtUKnblD1n79ps0lQUqjOaOyri2y/MKlFZAMtiG8jz4",
+	"F54Ff22v75Xfn+AiuHofUR1WAiiOmmzonmQyIVSTjKU8Y5ndtlIwsrUqBHS63zZeHhSj2QwPEbabJTOr",
+	"/OHfOaPaLindbpW8g58yq+i13QDJTO5EWD5a+0zEZkwK9o5vAnJ+Y0cMAkVSmTGrHKles8yeUjUhn0uZ",
+	"M4obTOJ+6dxe9pq2gPHMH0RJY4XdI3He/VpVQz4QRJAcr3KbguN01ghNteYiq69QmvN0bQcoi3nOLvw/",
+	"FV+uTPkv0EyzZLZmeztSvZLKpLAN0pWUsJCa2X9mii6rHa9TJfN8lszmFB5j6NzKgIjsffbBBM8I+9an",
+	"eBhwbWXOSuWCszwjQu4uyWt3rMGYnoLpYW9xf0hXkqfuhMm5NkQqe3nOM6b8U+HB1bPsV9g/McWIkfhL",
+	"Ic2KKWLoHN9guMnZ5b+LiNFUSQFM+FDlgst8pHbJ+ZoFdIs3intk5LbYbKjCI2JFVeiIYCplAk4GOwPa",
+	"sK2ubZm6UVafgJpVjg8OCjjoAZofjj+VGzutPaN/hlfFlZkE/TVnbrcbSTRfiobS6jx0mdJozbRVkCoG",
+	"qAd7jZ1Yivq6Obh3K0bsU6yM7qTK6pMaESp4qXsefnJwUhWjg60ZbwZt6IeXeP3XNZOq/NwbpXhwnai3",
+	"QDuNQrioprhDZ44kKc3zhgFat/S+/jqgPLY8hY1QNx3mXFDwLg6uVoUYYvxbraa1U7wB09WaMU9xnHjd",
+	"A03sh12j5UT3DzSxdjdqEtQyG641F8tD87VvyakzPPyXhhb8Oyqy0JG3YjRjCjXfQkrD1KFVn7OFabmL",
+	"j4M29YZnGYp876Vwigy70u2i9vH7qVtxarPP2SV89nClCTfBo7/LZboOiHKOXgDNMm7nkOZvGn8/GH1A",
+	"irWhItPg+zKarohbtkoWUioeGKuQNGPoM+OxtiwUe6AJz2paoFrhdEXFkmXf7YPjqHmk3coSL4vbj14Y",
+	"AkJv1T4KPRhRxh3L9g77W8XAQlQgcehWGpln117w3QQIOZfZnqyoJlaJXYZ2qXXzXCgrthJdX/mOBtbm",
+	"B7mDsYOefUAUWzDFhHWAjSTuhSSXcl2uCP4yviLOHTqYLPsmZ1jAFaw2B3KBhkcmmbU7DEELWyp7uWIb",
+	"ecfCUyJVFnqX8+HtcOdWpAndSLGEf4PZooMPcy8KbTur+dARO2bmvWt6OCGNrcD1ONm/Y8or4x6TA05F",
+	"nKvqtmp7VKKV4F4P6lI7kc9gu8XnYUFzzdqadG5dm+Ap74aCm2ZHNXHb+Zo8BE1BiWA7XMKQYXX8Bu8/",
+	"6UrJqqnqR396NE5sQsswR0fPr4a/u/qW0OQ/c3btgWqesyUVN2Z4iGDBlTZjXOecajPmBVEX1Noueqiw",
+	"OjfRf145DP+Yjkl6z83q1r+rZTtX09gpLt6LqA16kM34DkIoB0Zx6wOrPEPHtxy10exGGT7a+o5uGLqN",
+	"4GFp6S5oanqf+cJeVD1z2G4LbhP8lvjcBJb3mO8PuTDdRsXweSiv/re4pq4yCuG/avZrY+9xYb55EtSF",
+	"40TV7pDQt2tDTe8GuYWL2utmh+qnp/Xh/rlJPaXhlqtzG5TObnOlVzLP9AslNwd6KXywVzPccgU02TK5",
+	"zRkYaAQzMT2uZvUB1SgiY/dxhpY5PUKbWqswKIXzfcTyzpmJ2TAs4+5vw14+9Ky0n8mlGC58eNtBkoAL",
+	"NvgUhUihvSGx8+kmqjaUaio61gbsxF4lG/BmKEnxCRAvtZ4ougA+tpOUZr1ZWQOXoyOcJehzguQnaHRj",
+	"+Mj9oTQFhZPFgIIbNrloPA67FsYx8qyhC3NgHz1+EnJl52whFRt0qQ95Ni/sDQXAbYfL3OMruxW8RCEY",
+	"EWN0+/oTyJFYcLuVgtFoWuU3Dj51jBJI8S0sHCuzXuMdI+VFkIIAixrersNR/HoY9FCLFGyQYo3aenGN",
+	"+86lUdqjtiY/BJ0FC5v64VjhS2O9614dnswgPh0c6x3NG6bvgLgtPiwpF7i0V+sJe4xF4tPraxjWR1Xq",
+	"fLQqQheX64RouteQGNcrudMB/cE0z0JxRjaHigq8ecHzjR4cCX7P5j9ysW5akI8C9mOquOEphkrbATlt",
+	"2BZlluq1dr5fxnI+Z4oaRraKaQhJLCXZUm2aqxwR665Rv5J1NTn85HqBarVlLh9+bM7uWB6LGDFIazwl",
+	"j0DrP7YngN2zO24PC59acRFRLPV4nFRlHw9Du0NISCX3fjVc1b9BqfXEt4YplCS3Oe0JB/JM3C4tx/fo",
+	"Ifyvb5SapVJkOvpSFAO6Zrrx9G+/edL/bPxNLfXOfPLIPtVuBao1XTJI0sG3BbNu5VnYKfNw0cExZJ/l",
+	"n1CJVk+uy0vs5bMyGjP0JCqFHY4ixTJr/NB87FGeyqw/MQyiaqXU7k3FUnnH1N6bOZAWhxqtKnnstmjt",
+	"KA8e+f4IaWQ0noQyGlRrO7UDwuetdXG6uXxASAE/r+zm4431I1KLS8kC28H6FHZSBZGiERtXTBupMBg6",
+	"ZEzxIwyMZnh7ZDqwRDGQC8jDjioNllsxGD8U6qmMjRh51MOZ7w2OZIBL3G3kyIa7UbuNKRWpVYJEfjCU",
+	"aYXM1wgtuOB6xeAkZUFrZCHzrL+yyR1R7juP8V2T2cI5yYEUqzsCXMoCV2lDM0bsPbDfwaVRdBF+dFh2",
+	"/ZrDeaHkThC6o/vhyx4NQ+4H5FN9aWncmaxFOPxJsaPcYJHoTqo1/gTCkcwWlOcYnKUiZXkeKdOC1H84",
+	"5bGhYk92VkmmK6mZ8CpTyw2D34et3bLwKyxpriLR15CCKQ23OPmLiF1pBB9YJU3n1S09Sml/SAQM3IB5",
+	"7Ba8Cv64WaVQBOO8d/DkK21UFsuA4PqJCOuoO2fyNDVUtAQsYyeJYxeaZcMf1BHcdiMKfhtfuETcoChn",
+	"xDXvcMUPfcwqqHpQtUazjGWNXIX/r2L2RHU/Qh45q1LydjGdXZq4dP2QGrYyvjrMIKepqc1W4Hk5nbNw",
+	"sWCVqozVTxw3zTQ3YdXTMf9Qmd0f/HJPSNzbE1/RbV8ZEqT2ZHgr+dDupeFUfmkPR2ahXT+nUbbbItNV",
+	"4DagXiyJxXh6Ui0H0+VtdArCievvRaTaBJURXxNllMshk4xxlwEVEwfuS+2hp90GrXnxQfoyBO+G3Oer",
+	"lG+4rL1shMNSG2FDy+lQDXBdBXZ9e/O7vcHTm794veiOCxk5+DFtR9Cff+4Ik1DwWg4yqPBrlup5klqn",
+	"TluBGXLfqqBavYmrY8WYOFi0VJelEBzj5LsyeAg3EiODhRFY49H3ra/xqmYGvzlGmEztyhOs1eauhDBZ",
+	"SgVJrRU3p+k6iXX13GvNXPKvOahnsFUbFtsDXzmhG3b22XOFfClC8TxrpW6kNkSzOztrrkAWbQEYoj8t",
+	"SvMgpYWL1uyoci1bmf2icJRGOw96uKNtgtXv1kLPpVhWBbxgRhMjl8yKx4lqt9qJUjeseLIUMqkD8qPf",
+	"Z6OLBHIp1/UDe5bMVpSrHK1xJQuBJ/eCZpFzW25Drsktz5i23qL1+DRZSijsEk9Jzoyx0ycXRDC9w0xX",
+	"0di6tXnqOn4wonYJHz380HGZMPvw76v2gJYtp9c6Un5LXWn9jgqjn5L//I//F8rKuMD0yn/+x/8XdLVy",
+	"RrNYi1fOxfqp9ZHhIugxcuX00PxllYuvhIPsIcs1C4e7O/o9whaosrM6sPLZN3ochB24IDdvX948JfPC",
+	"GCkSYo2zufyQWH04l/CThOsTsmGisEomIemKpWv4m95xk64SYug8gclIiJK7hBjFGF6L7QjkP//j/1wT",
+	"mmsI+kPwLiHW10rAxU1A2uwEgTpuVYnVlAVLFYtY5FXH1KAYomtUgVkc2MPgZe64JobvhVE06AaWhVwH",
+	"uhdLCZ1W2jNz7YICShsyZ/bI0sR3FylqYn0+vseqHRZeSLWUxjBRLgochRidZMYe2fbW8EO3St7xLFYf",
+	"ase5koVmrlDcHjAXXNjPSWmes+ya0LlmwlRxZ/+xgvXrXZwy92Uhddqyok/jWUf2aFjAWg7LcHvcDv14",
+	"S/yFNw7HZx+9DQKVEFuqDIQP4UDFAyzQMItNbgfllcFKeFqYlRx2aZpTrfnCNR4Pu8XqcFdidCiPaBHY",
+	"cx+uw+4GJYvl6jBgBl/9yOpGKOp16ae6sQMHOyalQscqWyzsX+8iAeaM7vEduxVPV/b0gPKjVo7lUegj",
+	"mQ/lN5/6kxRmpfGhUmBAmO3scWQ/TrAPppnje9ybg/Ph8RFShI0jPGcZefP8RSBlPSLcH8wlBbtj6DLm",
+	"h+sVffz1NwGcgB6TDm+rCldh2P5NQ1OALzD0eVT+j4uMfQg5MZCsdCn1DRUFzR/YIzxjHwjWA6AvUYaV",
+	"7QuUzJsVAL0bqadNas32h5GkEQ/9KpRjH5kSQEM0NEVvXSoE9/pNQr5LyDPChTbWD5UL8ighjxPyVcQI",
+	"G5l7j3VI/JnfQcYvZQlYNMLu25p1eLDVQ1MmdyL07Pcr6TK0OpycDT9NMapDRQIvXIYAvc6y6WXOrDW2",
+	"oRlrPf3ryNOhDTqq7ub7StlxbEOxvrchdEm5GKL5ugsOuMFig0YaG44bqKS5BsO77hqyPB9fmIDtVcGP",
+	"BFuHwAUeJIRn1+TfZ/8+8/UWhS5oXqu36F6vMprVSLv3F9DBbYO1lHNaj1JT9QLxc7eRhFNrYwJh7XAy",
+	"9m7EI8EvyqrLMaWUeaAn8N7oHS4y0NkGn2GV/sIaEsNDzTLPmsr520PdPLh0mKolF/3IDHCV64EbPtSf",
+	"qFoPOJw2vJXwryl3WZjcpZKHNUYDNMCAdopfC6qqElrUH1/16hKXJRpQXM1LqcLnPfm69vCLJ18H8EuM",
+	"q4jobHGx14DjnFlJrb3g0Tdfffuk+wNCydBaAssv78+DwkBurx0VCHrBRRZsLKCZTyofuni++DpQFeJ3",
+	"/YjyC2sOcWhKpIb8YuQvZCeLPHPxx5VDESFy0Q43cuOunDMCabZwM2MRSWtATJabfT0GuCm0uVjwD5j4",
+	"MqsLegFhwp9HFdJiwqTHTvZvT3zPfllLizPfs/aK0YwLpvWlX8Lh61/eWxcBHYqsVH8ZWBSKQwn1NDAs",
+	"OuydGH9hUr0+fMAIrlfvqXDFaiOOmWEdAVWBazzA5Dp4fVwfI0vYQhqoCu3TaRsZew3kEMCTskK/oVgz",
+	"7hAGVlRtmTZEMYFTgDtpAUYUFjJdEvsU+0ZnTQlXhEOMlKH61eZoH4VG+2tBc7d7Ao7sf3/z/Z+vyZ8e",
+	"NiAOhDRkaW379iv73tUuad2CuP99y6BWic23s2S25AvrZmaLwGY9CH85henjYHB5WMrc0o8QrxZmU6+p",
+	"WmI49VZ+iqGPvHeJaBOVqLNgFKygkTMkd5GovD8lAidy4NftZS2zzAPPTTvy407Nsmox2OeiQ+0ZmmyY",
+	"HbZOIHcG7mw99twMM/QWB1G9Djq3G3iwXoNzW4NGilRFLpUstk0F3/vqSF1ZPAUTTJO9kwTCcXOZ7Z2D",
+	"aSSoUTdPhObNYHY9ek5VrJp1OOxOR0UaDBknOalWtZyu8D7w1amtNCOEXcL1oZDqcj495RmRhSFSQPJL",
+	"j8xzGbbZ5tR0FmrFV2gnuvzyla+HjTWbxEyhsHLxhk4Ty62jVCtcrDms7He3CibvXrqoMXGAQpA9SQBW",
+	"CHt/wAC/rvctuhMTzvrQNHR/rBcDP6L6ioXFqRDZzZJyEUzSdrTShaLRJlCZVsItYIwA6k4FC5q6Kwcf",
+	"1PPJC+4K6nttV3u4XMInjjJbEaryUzL7s92H3fr3XPqsQ2uUrw8t6A8U6gk6Ydii7YOxWrlh+y5QkVw9",
+	"ODzWrcMLvl/P9n5kT+TLGjgwYNL6SyO14c70CGx6appok2U34o6b1YrlWb+VCA9xL6mqs4PTxWiOMYDm",
+	"XGlDTdEoIN6xPO9/s7sv+Coeq4yLhHZ3VJOF3WgB75k3i6cuT9TKU/lX7Yy57+r2FWzl4MKYRoBvPFzc",
+	"ts6/7MurHQqSG1cWqXxxkF1gRWn/EbVgeftLhsXHqAqedlsuRBR7Kdj6+74xAERJrpUQgj9633HFNYob",
+	"b1BYrfUw1jlXvpyyJTyIFY2ZOTCQcOKtM6xXcufadgHNE57xlKyM2eqnV1ccSkeYuQRr5pJ9oJttzmJZ",
+	"vce9Wb3Amnno9IO6SZ+48ROGiTUP/PWUfFxzkX1KyMc9o+oTWB5SuCw70UW6IlSTj0KIT620xzddYHmj",
+	"bV//AdFVfOES2q2GySIGBregKXtKFFsWOVUJmVuP5z//4/8EG7Pohuf7jucElcOKeQjBw+3cLsVfIK5B",
+	"LpcyaN50IDX5HHgAYdqFfUNlbfZFyaxETb+cPRVFnveGgcvcuSv1h3FFl+Q2nE77Qe7qxSi5lGuNmuoO",
+	"nY2lZPqSoBxV8O6SO4SEdktsLpUOWloxmyVvNpw1ZjOL/EUuTMSrGdIZAVe5p7j3J36E/rWhaXRAY7pV",
+	"BepqU7BrJ2IRW5EK9avynJUg+eg8YeE2V+T2h5uLx19/E6jsiJkx9g8vDc15GsFf8hvnsHcwftdGChkx",
+	"y2Czhqf7sCsD0EJ7C7qt49Bo3TzcrYhBOvRJORXLwh30fs3AV8+w0WCWzBoe1fGNk3CghBIj7iAKH9Gp",
+	"zGJ/KkTGoLx4iC9Vu9g/NKm9OyTOoHZCmKXB5a4UaMsGF2SreMMarMJwqM86GjzRqlzx5SoCXjJAow7V",
+	"knhDOajyk+JNYJhkDQGmSWMikUePeHrwB9U6gOrBym1/tNJe5B+S+AG414XGHgj+fhvEEcDmgpZOc4An",
+	"wdMPxheYlHrrXwgHNDUtz7TRW+wagXvEvKZr8ZZap1loFrZ0Gw68KqkjQzmwFKqF8nNa9nc+scLz9cyX",
+	"SHUQDrSlNbLK0SNc89/iDcglHlYbSr1GsWHoZhvqFlN0YWIl75BJHaJ98Cm1W4Kf4Ne4XZ7SCBZVQwaz",
+	"vCWX7rCOnrM5VUumIxuwyKPC6YHqu1cHL6vekuDg/aODwclwMPJ9y8qHRnSKZADgrrTqX7HzO/rZPUBk",
+	"vT1lb6wGBx6OsnIPyKLc4YlV5YGWsXZAz/etuwBXefj6jVipVG8SOclOvOVYhZxKa6tSOeXhX9oTSY1D",
+	"y+kDPIcrxVbK/s9DIMDRSj4GA/zl80Dx64aLMvUWp8z6b/8Scllewov7YoADgyxhIO73Du0MGDAAKAVg",
+	"A8akluKefvRoeolSNhiBYGDYEkKrkYo8eOsdN0cAzll5ChYHrzXUnEYgxwH/ImLXGUzgHgGDUAGnwbD8",
+	"w8oXBj/cIM1YK8/kPqs1EY7pYUil3LZZn1Gz2goVxg3Y96tYGED4JA+FTLMY2kw+IMw9c1cGX1fxQAyz",
+	"j2HCgr6q57YaMqfGniyDG83KZFX/xQdgrIuKsap8bdwSLg+YVvSNRmq+IiuQzJQJ9Ea9Vxz6oqCjAkxc",
+	"YiQwAVyTD5CQNo4YgImMlJwedBNJ93pj6dDSDscHktkuePmH4G8HSLGLILmj7cPM3mRfkvjYQ0Tu+lgq",
+	"UibYJeznESeUvQke/Re2NZEo0E2jpJpq55it2TaEplrw3LwM5mOIXvGt9m3eiL11WFRcW6qh9a5lMXjX",
+	"pbU4F+DNFKEm6+dNo4sbDAwDDpWIVhCM5AzwU+RHUWcPwE8J7bIfy5BDV0uVZpD1R8bDquidYnYGV3AF",
+	"S9gyIhFEyOwk2E8FoKBA7aIqhGsdt/ZsIBwSspR+9IbXeFPpRy7WwWxhvFS09FNaDpDI9xXalu8LXjXh",
+	"oerOHfas+knJEDkJUvvgviysmfnzcHSt8aYJjsFXxfoPC0nDTzRjt94xCQaVYmHT/mpFfG7Mv/GPD4+K",
+	"xyI6zuJ24A5VN2sFWrADdAKeA1Uru4uAFPxU1raP6XL4wkMywZIy96VHFZVBjf7Yhgm+FC2P2rEwxen0",
+	"aIHFdIfVPlysa4Uu8z12wFEdqfoBD6/lI/0p2Fqqgq1Yb2nGC0jZFYKbOrYq6NiEXDwi+teCqibE6uNG",
+	"vejFozAdirP+axNzYzeCdYSCs5JRvWrdYH/FENHNmAgEhLeLarcZpETUMueRewYA83hY3iXgUBwMTIVL",
+	"0pe+LGbIo1cemKEeJpRm1aEu+49154TUJOKrx4HHrdnep4na39URFWnn9ahSoIFcEGku7dnH8pxvoTsJ",
+	"a/icgQbkup7fB6MRKaO5T2JTk66sKufLVe72v/9vxgwFl4wL5LL0dLzBeJVM1zE/MQg4YlKUMZ0qupkj",
+	"bByuefjxOhLck2JHVeTFckvTYKm2I250O8/a4WV1W6Q8O1i4DmVsbUlqEjq2yIz16duI9Io2ASza4cBo",
+	"qFAOBsmOBm09tEtLl833ZAfR5w4FFmmVpCqSLgtRA4S75Ppxu/x3mUJFwK0KoYsI5eeKbkuwKvTxsFEH",
+	"SjAE20Ex5bU1a4EiE0xYI4lGDNQAAgndHyQtYHOmhYoh5+3K2H6Z60ddsGEZLzZgnCsplsGbf5OhliQk",
+	"eoU9n9ih1zbI44cPD5olxvd5ueS+2weoMssvGWxmrI80MphvuT5oWqDzaITreBrqE9aXc3HnWVui1A9o",
+	"uYgKJofsmRmNGBRhiIb3aL4UwMfKzaoJDB6p2JY70ZUwrVIGAOfmwMObnNN1jqTBnNPI1HcSfNZmNwgu",
+	"dgkB5FY4qUSoWir39d0U1vaxWRnGGBRA9obAiEqeIeGG29Khjc2E27txj/8V28XgeLPy950YjngVqG+H",
+	"fNwT9cQb/PWRQVUdK2Pci1A59ZBW5s4mY1e93tvEFFAd9353CBgljB6xZZEWpar1ZMjJenRFXr0RJbKm",
+	"ZRH8Z1/SgdMa/sTOqvlXbFcdWV9EE949xfLRwPmLwJAMVv9D+vrgaZFZf1NrIRwx7wJhTPr3V35EcyJW",
+	"4ttXRAZdRtdGkX4Ai1XEO8jkTuTSOcoBl45q8xzt1l6OKN/eO5YrJiYczVT0fXpAmy0Zo7qWh5a7gD48",
+	"zFIIwjMilW+zatc4P4mn2P81mGJ/JQ0bE4UeVl/qQ7th6O2mhQ61Hq8w2DDUPofE6yccPh/Nw3dDHFIs",
+	"Qcw8QgWhKYJOgpVKCeLTQlmR9fBvXt2+JP/r66++vgxUo9I7GWoyAFRCSeCvh6BJX0Uw5YRmvxYeQjBQ",
+	"qrCQeS53+qBLHF6DKabet6zob/RAzMOXVji998PdbYfZ8bHlUJpfnrgpHYoq9MoP6ShYIbz79eJ0BD5D",
+	"Uyft6JxjoJyV8FbJDL0b+wMAH8KcZQX2o+WMalYjiAsHj2io6P69lx5MF7mYBN1uc4eAGGE5pxF3t6Ov",
+	"TA7MDTlHod55h6cXxbI6ms3c14S05evFm+cvjkGhbLSpUvLm+Yuqi7otDYZC6DGYCZgXIstZ2Tp+HQH1",
+	"DhA7SLnOWQjGYidd2470wJA8YzhMvWLMJH7dgB8JXGyoqUO3WDkSlkjWWTPc1mMsFflMbvdhARASCuhi",
+	"DkB1sAaWwFrskKslL0t1tmZbA7VFJStNiczRD2b2aWxVgSzMtjCXVoQGKRG8Hh77Otb2eS8rSVZPPTbh",
+	"6h9RLyd0I6q/PriZ1BDPNwzp6ti/IC8lyTywj2KkVHUqLCkqRiy4vA1WGsyRjO1X2GaLXqR/0CtN8Jau",
+	"6/+Hu6ybOtruZ5Vzpsp23cSD+PlmXoB38GgUW8W0PejIi6BS6YaCiTBMgdJyJAUSih6TqvOGZx7CkCJu",
+	"4VGeWzjt4Lv4Q6UMrVV/oEnZ848sgos60HNSRz5EPIz6rYBVEzCQe6BuUDyD+8KsgqX0HaUIMeCBNJc6",
+	"dpQAXrWCPk2rCu1GhhPFIyvMC2OXv8Qtga2Wd1YXjYgHxomNFDNcxQLeXaygNerPa/KwB4A7zPl5dCd/",
+	"3bZot/IPNjBx4Y+0L1+XlCKx0vReqpHDcvV3tS5019dbb2F05ADNHR0kPHnj8YzbZ70ZQW0L3luoMzv3",
+	"TX/DMpdApx1iC7HmzgjSEaz366nTdg8tR5m4jx7iruKsHeGvvnFZyuZsr3jEchrRzdlX28+oSleX8P4R",
+	"BWtwF44ccpKDEw6d/N5spyPJImhOZ66YTQ8AjeGdbb8lS//gIju2DbfUHUsGF60QPxHp8IBS3DIYgwRm",
+	"+IkBCrMtvm0/bAeMpL6vdoDkYixA3NFVyB+GfA/WFOO4jikqfoPVLbeMiWB32S5cJ8xLv9uDfHCjWb4I",
+	"n+PnnQLPOOI+5UjGkdIFDLoGemWNmQUB92DFlyuimJY5BJHIjuc5dN6TnK+xv94+LCFmJz2EtnQFv4cu",
+	"RVUhc3hKav4bS6qG/YRQU0KDa4eRbRUoDiHeyBuBLwA8Vvsnb5umcrsvUc0lUGUE0aTbeBK+uAHfM3S9",
+	"FD+aH+aNkvM81BcTBx5NZoKxLEZ3ZB10BMx5SmiAAhzZix7ostSgXhkLTOJB4MQe1NOQ2v8flbM2woWF",
+	"GvMVVdsSsIa4SsoYwkPz/oeuBh2qFKgrwiYHxZhff9OXv8i2PFS0bxzfE+HCSm+t67x8+DeN7MP//Tgo",
+	"dv0tgH7+jqlsf+tookao91VQt524IaXegrIadiS8ZelxJ8JbxF0bJ36grKyO3FHtGJl3KyYIJaoQDpue",
+	"pQ6YqI3PG2mZKDGjCg29rZ6rG3CPKi6E43Hu5CKidZ2yh1K3Qoz2wuVihih8AxWhm/HjNOHbkkwiRDYU",
+	"oSnEECvVawbIpJovRfjkhkvG0EfDDd/tO7iWI4GD0v9bVUQGRPNmh2a9HB2CEGOGlnHfW35QAliKGpBs",
+	"/cFht/zxcnSyJCvYoOwwtKy8iIKkt0iPTJ22nmuMSBxQy49glfcs8dH4jV0EWMoo9Uukmq4wqdy04FqQ",
+	"WNGxXyE78sLu6XDOB0A+u/inMat0WARasRhbee590ZgE2ZGSWy/yY+NiXJsIi3/UNS1bPEcQsbMa47P/",
+	"xFEQrcfx49fSga5O32uNkh3f651SHuoK3W3k0EjfuoqZCgrSAQ44OrWkImFLZg1A5qCMvHU1w8dzc6kw",
+	"H+a7GjyDrmW/rC0PQGLOhuNIw3pN2GZr9u3EeZj20XPchsq77W74bsTw8Y7b2CMPolIS6bUdC1j97ubb",
+	"/cQE17AYzabmTXg80RZSlcURDb3p086XBNHmoEoS/R27d4UUFVAmNVU4Hy6j0KdBuDkI5h/aNNbTCKmL",
+	"W74UFFbW1ZiLiuEIzd6ve+uDpLkpqQGbT3+F1JdW++kaZzTUSu+wRztStCxCiHw3IvNsmpCf2MRK+SGF",
+	"Gy3VhhJqO7NA7Yg5X0/rFUi3luq/NRhXNliDgbTPrZjcXF5JM6IkJlytv4Gb/egkUKB8r10ChSvdY+l5",
+	"jXf5thgFT1JqSrD0CjEC5LvMnMWO0dRjaXRNyA1eVWucCVTZ/NZfam2vGX5IOW4c13/vTyja5pDsQpu+",
+	"xTjkEWDT3cuNJydObkh5Yfj+MEge9PzKpRkmnIZtQqfxrt9/RL/Rv3CQ/4gfcowDeQu8w++7MY2CvnSt",
+	"S79bCXZyKj4eT9TYmq6q2R9fFFxo+MoQqIZv4YxsvDFU1LvVvn+3KFxCe21vHgXGfHlbLK0FhZ84PJ2C",
+	"H/wpIIK+uCpMeWBVvrds6iHj1NM52dvDxwFyFy1jMWhteJ47+kW0k6heY2gAG9M2sgV1HUvFuBot/77E",
+	"LWN45UMEFzdkARxFLPPf90BD/JaUwLDeaLDqDakuYTaoMtiI6SKvBkGcNQZ9CcVaKWxqrDo2jwf+GR6x",
+	"CmqRYT1rMElH9azZO9/Q0TSJDPnGh6tTT1De4lsNNpsOPuIOSkXhBCvHNvDsGjd3tbPrlglTBYTGNIrU",
+	"okWBgq+BUY179/AcTn0jUNI7AB+X6O+WDYQZRlYHBcSE/RoJKBpqyuqgMlxgnIVe75jVDG30A9dsRFV+",
+	"zb0uneeybc+OMajUwkglfYWAXaGw7irBSNxjVIsFzdiYAKC9PhKaDJOxufpI76zV0iNUMbIDNrrLTkru",
+	"AGFTSdQEJ1iz9bPNhjDm61zNZMT1j5exvhas4TrHDuJoQSBZ8A+sLJACZIEd3SO0R1k7FaH0uF8gyVnj",
+	"Nb6P8jNr8+FWN1JDWopFKU/h7SFDpS8dqPRjS0uG4iHDXHgs5BICOVpEcsuNiTB+xgv/5mxJxRjZmyu5",
+	"05EqkshEjGtXTmZmxSNxNCkcKwfV68FVN37EFVpS9dnl4Nxbw/P6GzsmUxhvtwrWv+5G33Mfm83h3R1h",
+	"sxkqwnb6TVVV7esKgFsMbXRqsDnABeZCfQv35h8airaKRzzzlMhtzb336UchTVnLfwj2E6kPH8ZeNhR2",
+	"x/fFHFo1eQzRcVsEi1tYmVW1By8xirPDxFJ0xrvqZqkhOWeukCCxZ2ZzAq4x3IoRbfgxkw1QheNQ2gKn",
+	"RAlrvHVlXzB93RxPt6aFcVNBZNMMWHxdPXEoawA337cn615sWqLWgwAjj9QoBwmGhshq28+hvOx2mu8j",
+	"M7rP2e8M8OyfQGZt7244ONk4vLFz4oidAIjri4LU6oS+mgqy6h8Bvmk8UtNY+Pm6CeXA3g9dcMx734wv",
+	"V4j4ui6a49dA3jGFXblayjD7xaKEkxnbHTym3FzuRLR5x4e0wqUy7qQT7IMheO3lWHOFoQEEx3uZMx7X",
+	"8BM8TCNP9nC/ZTAIs5tPyVeQXX4Wzux7o6Qb1YhiP0ubk6UBKhfrYrshgEUHKXTI0laNOvfiAg51MuHn",
+	"VMwPldQmNaHv6nj6lMze0YBv646TQHBpcBdEbbbkAFimg34EVB796UqnOOxnHKU23tF1qHKfzgc0k97M",
+	"XS/pmIIWX3sYtD810zrWgL+UIQo1p8BzZliGhZcI5+3aBQvN9FMshTPWWZHgr5TY5IppI9UYl+WUIZu2",
+	"t9U80NNYt+HWdxp0tpMpB4Tpu6gClftAG4TVsM3MWkX+CvwS3sVrpdmqDykEu2PhRo+MLxbAzk5ybkwO",
+	"2SzIavk1wUVz5TYxnAB7xPA05BcvKRfaBB7k+VdrIlUn7XN5eLphF/PCXGzL3o/yV6nrHDosbBsQdKul",
+	"mEPgE1BXAzyx10jv79q+4RNKCIZBmYW3wRq7jqq9g9ifr7by7i3u/WrSy/UtxTKsSD11RauhwuFUdyC7",
+	"UodmuAPcdkd+GWS6sg9DWeXaAYbWS9pyjNOOQ4o9yMI47eSlZY+TgwimMweq29+hgU4FPKz81vi86feQ",
+	"DBjNftsPDe0zT2o9PLEGgKEjax5gLP5FwQ/tMBq8QdFTFkd7YlA1qokxQZKDJEtZhRuJs40574bG5LzF",
+	"23Wln8K/cGS3jJ4sZQdzuMwRwCmINTjR3bwmUuRVdahGzBE7o38vrHKFfgwuBuskP85YazSOKV7wwbFC",
+	"TxWC4J9PQspRp8mttJ4bS52hw4ehok3RNWn+SwvGaGU2OYYRP1jx3ZoPwYOjMUMBXh0Tarx45YyalAq7",
+	"fhAHB8iu2LGZB8v0XwooQoUD+FEkrxYlyrEiMphiF78jOH0rFaQAq+eLB4naM7whDgw8IBruzbAB7ym7",
+	"9KF98y7EznbvIG27gzkaZg4JuT/Ey4kMzj5P16Gzug+4GYF6dayaCtGKlDaNJsfBPQhDMCj9CIJf5RFw",
+	"4yR8jx+OZeF7J8XYqHMe9xACocSlYpA7lgJJwO+YCgddB5FDvZNHFl2+U5TnN2kjupYqRo3rgynx1ip0",
+	"tqofB2rLslpa3F2JKQ5ry4F/VqG1YUNPmjZZZmqzbkfzIw9Vwpae6WHgvr8usvzKkf07AwDuBpgCJwCK",
+	"o1ipKbGcuWasw7NDu+KvehwGRNeXDgzWBHJo+MLQ+P6N5jxzsfF2m0wXno6P6oQToRXFZKf+d5d1xvbe",
+	"uxY6rsFF4zqQjAyH23gQyfIWOrugu9VntMP9eFFp1O3kItxf59+tb75CrEWMljhCT/vOuqRGAs4WGGKD",
+	"83gwstAyv2fzH11YbUwCryoy6S/JW/B8E0GS8Z85DkA4yoMVQUry33gkVtJ7Llxe5viC74PcTo3Tatjm",
+	"rXCi0sENyG7kxzUgv5cquzFGhYN7QOfrYJxWii0S67EAURsTKQNXBkl6/EX2X9dYIUcFoMRJRWiW6bLX",
+	"hzsySVkECqFXjsizX9y8w1bHY/wmWDWo1gGrJMK/0tso3rUeEHO6xMkcvhgYqfJLoY/o3Ifi/I3MGKQv",
+	"M5nqK/urC/jV5SYL4omqXtu+koxPJR/0YMcAv6URxHgSLM4+DI2MUVCjv8NDHzUErE8TwV9DarX6uG9C",
+	"YINB7p8g+c/pRhUSyVcIcDJWIhEGr1Dc7G/tXLaZMQ5LxexfCFBbXJKXBnjLmQKHWbE7ufYRZlgZOCQY",
+	"VRD2dcNdGbPF6kLtrQFun51KueZlyWg53OpGuuV/YXscMxeLSAXJzZuXdoe8xbsvyVv2a8G00SSlSiGT",
+	"pXszwTdeu85EsBQwKkW03DAMBGwKbZBusYym12CMkbbdwej+weFnOFA84uoXH2hyy9KLF8ykq4tbbhi0",
+	"lbxWfMkFQbZ1/cdLAkXoqdz6Jsxf3Ch/AdBS9PxoWitJRxiABxqbKWGcNM/l7inYEonLsiagnxPiG6mZ",
+	"In/AvkVwDf54+e+itCGfzt6Wc14GfmaPfOUy3fLZ09lXlw8vv3IVWiArV3TLr2r03sjc9vSjvUfBLL3M",
+	"Zk9nz2Bmf8JqAoWL8p3M9hiSKBVPbXKv/u4A4XCTj1QbG8+i2R2FtRcdBpbtbwPBgMZ1RhUMoxRbKTS+",
+	"9PHDJ4dS+Re2NYj9tqBFHrUzygddeeSk+uacPf3bx2rLuGaonz/9nMy0r0qY3dI9Wckd2NBLZnRJF1oy",
+	"hdon1tcLBu1yCs3l+pFr4xt6Zwdf+XDUqg0LiLPSimrGwA+wKd9gx8SpZ7TaIe15vclz54xcYlZFBybs",
+	"JstuSur4Y+W7EwSzJF4ZJIiPTvbiGq1/YDVeOmapCZcjy0oOO9Cbe0faLAyiV/nhVoUhrsPeWqsXdicQ",
+	"53dcI++5qzr0KCDW+dyxPLRfrj66nz6hqlN0wwzAr/7NHWOuctUdYrQhEtV6JUPn/vnsk/36TqV6f7kb",
+	"x+MznJfuC2f5GUXec5rD4JlLdU+3XfCN5Y55oIkTyusS/1tIQ5b8jgmiDd3rS/J+JdkdU/Zvfr2hlxdA",
+	"e6xXRyjC53dukdL31hNvliKgn3+gInuNoDIT7JJ+pk8YbJvt+kijY9xx3NrP9TXqyfFV14bHGWZUnFDW",
+	"f6Jrq+Vl2dOOzolcQN3vAaC16+qUO6G7Bbk6UyaW5KCpgUcu1OXM/oHO/T/zu0qNOUZbOLqNJOlKWh+O",
+	"lmmx65ICQQrmmkGlMquybI2KPdlIVddgyLHiEF+DEw8u9Xdw2WA98hvfNue8jEDPubBfdhgDmNS881XN",
+	"gTWuQ6edfKGtXxrev1XJLfjc1JHf1FbKBTe73Zdn/qIp3JdnPtza77+8q0IQepJZfVePFvg3O0wtmWNN",
+	"p05AX0IdtPUfHbnFwYxffXQ/fYrO/Z+Zn/r7zvyACX/PzQrRy7pnepKJvilDS65mBCvooKUDELguHV9p",
+	"/fgIDaW6xE/8y2wWNW3eFI0JP7txEyMX7eQ/HMZLeHprZ9Cm/fyi8x1bAhqOF6BCAKAd0DFWIb+cQyPC",
+	"SmqEvAY+I27dXrbr3KwwWOoQ4O4lgMGD8Rk+3cMI/kNtevftYGHibkcKNbeQ0EWdYA81aAXj+uFr9dhd",
+	"C+fLvk+/aN/fMfEPuWJgSOJSwdbCAvrD+nm7SqmS24Ro6V0GTyLpymg30BINDvTfi822eyml5z07+QkA",
+	"jGrVWp79BCgBTI9lrH7YS54jzQlD8M+lYJOI1pvCVHv/Qe34904pmgHkHaScrNhYFZ452tVu8YFnXX20",
+	"//l0LylKei+27xhmcQB0bKfQbYrc8C1V5so6PhcZNXS4+rhRiiO45qSGAbZsBVTVWXI5QXvAWk0IkIcd",
+	"K2gBMJE1jpdLcssA1gOsAADs8AoJ05dNDxdYMLrsds+ScRjg+LVg4Kv6CEcJyRKPcDSjv/0GYuRNelZ/",
+	"qC/I2gIEoL6z/7/NFsFqzoO6MENFpp1thWQqmVXzNeKX0Ag8omjow4I1Tj+PEk1HEzkmQJDM+IYu2dUW",
+	"8VyOuVXfLf/bh03evD0QiAjgz1shmSKfaV/2P966RVoAizZKHZQHUt9KlxBKMkV3Vt6BBgbXsiH0HUGd",
+	"n+ia3a4Ymyp/Uo+3Hg9st+HCZzZ6jtK+oO19tOoRohu2/mD+p5CpG3yXlSeQi9Im5+hN6QQaqynZAVKE",
+	"/WlD0xUXTYmCEmuYg+4Y1E/7Z41rJwlF1d44JB7VHOEUi/C+WcNSYdsZSdzcxmb7MtV33SdY7eIXPA8c",
+	"ZwcFkIhshLvkGgRCFgD+51rldiuZu4Y5Jx11VgIdOzZqNdrjov49ImLYB3PlpmGk6l7w/ByqG9oVDtZY",
+	"ItuGb0fwBaMZ1DwjmL9xmhya4WBLbjb0QjO7YoZl5I7mBavnZnybQ9eee162Qpx/r/l3DQz7Vrp4Chvy",
+	"eTPftWOKlX38dh1SKrC0bU7TdU/810HE8Z6Y+/PqsommH4Drhsx/bWhTGS9l0L2avdo0x6f46qNH5PuE",
+	"vqxds0DUjYqU5eUcDCo/gFvyM+TtQnOAb6vRtkP8O6a64x9yOseuEpjIBq0J1Nmn5we5IwuqmrT2SMLO",
+	"fWEtgpAvDnjZG9A0R6QV/Bs7I4RvmVH7+LI8nmRZvmPLQkyzZdW+vhboToPqXFCeswxwge2R5jdR3+a9",
+	"gkeMj9UMXJwto+YfZ3VcbhhMBWs0iHqGH9ZlQzOWVHXaZRaZ6pKPade7ZGAidRiYfjKcbTlCU8nUMHOh",
+	"jWJ0cxKvyQ41cdapc3w9T8HlZGdcSalgR3NfRVQtzR1Pe00NvGYaOwP6IYZaeW5kk+f2FUshvqy765Td",
+	"13yuXPGjCXPFj05Zfu2loGvVJ1n0H5kB2jRcbTKHWLFPNWBXDjToIBBJnpV4PljhDFAkDUUI8mq1oP2h",
+	"0+Z8Cz0+NQnqszjxhmyazYBHhJ8YuyP4cmUI3dF94ktWS4NqKWV2Sd47oP+5koW9FitgA3osUOaX1TfS",
+	"sVV+5SrUA4NxrVde1RPXgOY8H8GA/p5YnKIE+ztTfPtInVvWpQ1w7fykJOhZeWwh8LAmOwlzPldU7S/J",
+	"W2zqIpqxds0ptCHMGRMINtmhp58BMsTzKoY0gbIGCAEdgQq3e4QtucCQ6WCgomdunH1YV3UI0049LJtg",
+	"Tu0Gxa2SKcsKxdpMnFjhXgepKy8FUC1RNIB0GlgAygwdVqgP/kl/Hzze9rnPuI5S0GcOqGSSihp4V60O",
+	"NEFuVWhMRxlFwn9NqANDXYGNXz/T/L67+uh/7DzXMJDX2G69RQVV7O/8oTx4V21K7CnvUao8xCacal89",
+	"JJk/waI+TPWZfbFxSnBnJBCSSFd0CxjVCFchrolyus4RyiwZKAotY4cNzIp2uN6t2HXFBvLzOUNAFSDE",
+	"tAXP4XRUJePgyFWnB06lDkETH+Nmudc03azAJrmiOV93esA3cMEUJgC+aYwBMJnP1TrXAZ4JqafQ5OKK",
+	"AGiyzy8itM15F65GEBdTc++5WWWK7p7JDXIo9qs5f4uYzoSf03QN6X6Hf1VhcmMigwKAoguTZrQ7rHxT",
+	"ca2dTafcVCTAQZ2iignzbqN4tpMyI7ehe3uYwH1nlVO0znVnFtddMqgUCUGgupywQ6o+zzjwp4fN//Ww",
+	"D5zzXPLfHKu68X+eRIrsG9HSquNiZA6bgobpEhOi2Ab2K/RccZHmRXZ/YYp6SDCmM3Xbu4dP3ZAQl4Eb",
+	"+1C0Np88/NMUb7yVGyYFQ2Z5LwBmxfQ0QS7Xt+ykEII2NLUuvivMcSWOVQUkQLvQjR9rtBySIEC4Dn0e",
+	"xfcR0ClIj4hAKOg9JuWTrIbFFSlZgl1wDehQa9z+OyUNu/x30e2bXNVhWeMtbRU94vmtLwcgOyjorYBK",
+	"aNoTzoMr1/oFdyuee5d/p7gxdskAjgcGeC5NdJNlHiR3mjiNe3YtxvBtf4HtcLhe+yW+tO1kNMFHYQCb",
+	"EsR4ZC89MkjaefrScXxCIn5L9zUMqoaMY+QDVI0DjQKVh/PmQFCQXF2TNdsewDR0Kp+rj+6nAbGSusR/",
+	"lv6LiOViHQgpmIPm8hNjXYp7bv8kmANIGxv/TAgvvwvtchatUQcBD5DG/u52trNqwDw4lFJN9xja1HTv",
+	"O85QBQIUCxQ6cLOCSzCq3b+zh5Yq/7NQOVbGGihPLntyHbIULJE1BKG3RBsps4bOrpW9ns0I0et30k3R",
+	"NIqirG5qW4O+UK2q/a1V61T8aspFG1z7cgjH3hHh9fLM3xMdKmivIMzcPZocexoz2sz/JzNUbvRUCfcb",
+	"vfYw3Y29cYgg/inSSTipwNYRyEcQdHew233pkJDP6urKHh8rRzJ2qKxqazX8RGni4cUMxlsjt24kQ6PO",
+	"9pbthFLsowFCklyK5VFQHf3G4mlwoXqWZ8uPgXkYFnKT2/20JQlUB6h/HPfNhqp1FsPdL7k1D0OpPrAp",
+	"gXbJBQgYV4Rn+hrjQTTPB1c4BPrz+lQ/PVUzHvQCbXN3Do/oBvJBFBSXp+SHdz/9CMqhxlGokeDvcvJM",
+	"qFSeARxzaFDSmrgqeIBB2c4lVVmfqhratOJu+GfzSiPDWb6yHYBodbA0Mta4keROnC3qj3VR9bL300f/",
+	"AU9j2I78r1xm3wyuOgLTOU3XyDPfu/0AVwVIJDor6muX9RSk3JRWCmhtbjRB9g2ntpvYOrEaFMejWKt3",
+	"7LQFjxnEQe9BtPhSDh/JWatiaosQOy5WFf/jlKH+2mvJnJkdY4KYncQcZEs5nTVxjfLMEXOhW5rRzB2Q",
+	"vHay2AGi0SOb9xWq5GOwswQoryMyi7vrfkZsDOxjYUqI3uNjqSeEx4WsxfDAQpgq2JEhBxGzNf8tzCOK",
+	"PJ1zaVYYYgLyYv4bCwVK2uhJDrAEHp34bxiC2WsXHy+HzmwoayqryJ1Z+EATIDgGFxIpjq+BdL/CW4f9",
+	"SRWcIP4UMDB6fTmZ6oCx7GTVoVSatTik8+qKAmWMnckTe+6fHy9ZnQwiNpXb/ZTwsPZ9DjggU3TRGwNH",
+	"baavPuIPncilL5C3f6xgeIvg9WIWMBgM2UhgUOcaawS3/APLYRtFlaznEG90ZaAa//bRnx7XCpVqlFg9",
+	"at1PyQPtCnhKZMktXQIk3k5fkw1dM+3ZayD07TKKvvgHD+PYwGkT8KKXtHGAwkbEon89SdOkUwIT+bRt",
+	"3XOWqNLCy+zZgkp9TbHjm2FPhRz0RfTAvnn+As3QBbSJT2KM2lddfbT79lPfyryhywGr8/vdZKC8avNv",
+	"l6MOEHaWTbelS9aHfof6+XGzrjTo2XUu9YprI9W+a5l/cJdMEbf6gW63TDRY7eKBq5dGl+6ydmlQKOHG",
+	"yvgVyzMPpTqtT2m/AVO6HaGtc25goN3sWtMf4YIpVtS+aeB6nq/TIhqHbHZa5IzCqvmWCjAEAUVF1yHF",
+	"NnRP5BYIgNnmvOsoZc86wgU9kS1MmvuCamvVPsBEHRcAeGikfIpbB5j+5vbk+8CyqBGW5+ftsBokVy84",
+	"VOYOkSt36TQNPD75gYwglNglrDmvfvqBIxMb37zriBoCyFgxHLoBnbalW2sZK0ZAoYG5rA2CfgPu71kl",
+	"0BEQn8fR/DO/Y6/wBWcMP3Z4mHYAE+KC1wLexkcfIbhhF17Yhcfp9iyfAAv4QJMtNYap3uw5SEOnuniN",
+	"VwxD4c11M9R3PKBoa4OeM9bsvjCU5qhlYifsdGkdMaUOgMNGEyOxgAu6+2DsrjavLGBayPPucCCY7RKa",
+	"NzTYLtUzgJzuZWFczGJEhOOcwoFfEvMr6HJK+D652RbGOu/2tYm3MKx7seN5jmHZs9sXZd38/ZR7BMYd",
+	"K+0nKeUYh+9g2Gabu/jpaQp/JzmtfpJ3E1Ut2Tc1TivryeAcXxOpIIwHqPAOImEhldNeiWufCnGgBUVQ",
+	"AdRcpwJ66y45lVkZoU/vBt7iFeINlv9M1Q1elqlUR8cODHpnN2JotepQc5rEmhW18bq0NSgaz/9AMllD",
+	"bzV0DclPnp63lVyxbU73fQsOl0zSiYZ0DAOp1VbS6Gu0vTXdI/vGXBbmEr/qUi784ljdZ7eIdRbt1H4G",
+	"NjYA7QLIQmCPByFShadn8wPDGD0MVy4qUpF6pcG1/Qt8tI9hnFlCAHPkTE7HW3z6KDgWd082IT0HLeGU",
+	"Sy3s+oyGzF123sl766uWv6jSajvNv4bLMoM95bUUFfJ+Wn9MMwRyOuzr72rejxR144h+/nJNisnIi37y",
+	"mqZVvbSjqESrEnHyEjEm3FlnVgyggHyYVxu6d2cccLP3bwjrmXUXab5110xx3uC7hhw4flQT+arSnlyb",
+	"RsczbIeqxch3JWm6P3U0O6ZvbpnIXkjlJu08BZm3TBi/KtNiotXf2mpRcCBRDo5h4KInsyePT1czWoVN",
+	"4yHVZsT4TKCIIX1iBaPloWCzUGJ/nDOIu7IMgDmV+5WH/BmoMq4+4g+d7Sffi6wmnH12xPcim8iIeE85",
+	"umVCghvm2rr1WfKVqr49T81IfgMDv7cGGNMXAm+s94YsuGCzZOZxckI9IRDQPwRn7EVndC/73DZCXBVN",
+	"DE2wc8WJBhE2AYwdp2RA/1h7515pvhQUygXuZQ9/BrG/5UsxpdBnfMlwHAc4jWVW3dvGNRH/5klgL3ii",
+	"/AF4v/bbFoWOFLAeu6ncx/xzUzlBOsg8eVqDsvfcnY0QvsMVIUZeEnszeKN6rcseKb+8mIvs35M7xc35",
+	"vHl4+vgisZNWqYKrMmWZKvpGzbokl02mS2bXtapItsa7/Qtklu0uNmyrq84qn2mA3EMhDM9rkcYaml/f",
+	"OmM9d6efdYuXTILwbV81xMvCSpipgnNQmEPm9pjj6arRAeV6pz1FHBXEdfSeEVkKZ+k8btUrtnOLMK1T",
+	"9RPNWO3FrRQKzdiU+9SuN5ImOHrRkjbB1Rj14yfhvrr6CP8dwJ9QremX4418D86anYwIVcI5vBJdE+6z",
+	"VC7rFcsXZ8ue3sLTJ7H9JNQrhk2wLRfizBBJr6SZiDTuL4xt60oXanBEdpC0vAbpFNK3MbhAJc5T74Y1",
+	"1AVOzgSUAF3Kt+4tE0mIGpBed53NCe7DAH8CZpCx8//agwID/H7Lqwh7CmW1Qrf/0fIFcOj+bje4z86G",
+	"4Ffvc/LAx9uxhdxhVZKrM3Q2YEK4gFKAMl1YVqkN2BTmTJUmt8zcGsRumiI4lJp6ZMjNDLzbqgf4wXDF",
+	"gkEiLrQZgDnp61ROlc5yqLSIXUoFVGrAGtegZbkmTx7+6b6ZLzs7v5uk1z+D61HFoNZ1dQAMEYnzWbCF",
+	"r4b4voCQATiTCCDqfMdB0YESSudMDg48fmKCo3tyFw2n33ev/IK32k02lYtxk2V18KUVI0xkBwAOPbLI",
+	"8/wC0OXOJJG3dH9rX/Jv8I5pSBKlGcIZlfjoYT8iYqDYge2+ZCE8T91kPIXhwFUbefQqHQnhOE1A2BDK",
+	"8BqPcbrH3lKNrQD4fLKRd0yT/tSHr2k9l+i+U/t3vmx2qOB+uNjtdhdWnC4KlTORygzHF0PEwFVrievX",
+	"IQQ2WagDX+DRI8ez0S2w7t4TgqQBdNw4jDTsLJ0s7gjseuIA8JuYFVBTEkq8/MBxvmNzF0g2rp1pzuzN",
+	"Je79As75hRWhqpowkyVxQp+wKn5OQb01+3widwDbHHqbIPEqgA7c571I9T9Yjwo/4kB44befW9l+hkaK",
+	"aLlro5ECa8lgklqiu6FZr5O6Y3y5OptgvrdP/3LA5e6DXDTfG9930YfAMQAY6KXRBJ7YgPrhBsqTrTmH",
+	"uKnWrvONB5iKpBPhMPwgdySnasnqFP7QpjNn186tRoJ45GtRcieAGLgmcEwYRUXaCXXxvb/mjFu3fEdg",
+	"IX6Qu1PM58Hc2UVdMmSQrs3IXScnjZ2Pu2GENHAIw+OCFPi9h7F7zxSidMvUHVMXwKWBEwDMo3aI5Bev",
+	"Rn4B+a53DjZ6zzXD7MkvXhZ/wX/qlXS3mnofAAJm+llfMJZdbTwhRFhT/WT//H3OJoTiTY0r8O6kwks9",
+	"nL9mTPTXdTLxxhlZmv/We+re2msCAS1XyG3/6l78uY/fF7IQ2Q0g5MfwFK3PsbCXnUaqHRv507+1xPkF",
+	"xH6QEl0/JQvuC4UhfW1IoYGxrcKB8piVRMhdra6Y+pilD3lhYYqjF8Q7gKKiHVQCcVaF6O4nKqZincDO",
+	"qqHtRFA/bb/qhKG9gSsFLWI7AQoCWWALoX2Iz3H/QtdQI99VzvbVR9dE9qln3of1mudULAsEvQkyxX/1",
+	"9emJ4jsLtwoRM1RoWvZHcUWkT3lNtnBlMR5sB2ydKISvem7skbEpdbekjQYtWHFoCrv6aP/zabxxbG/r",
+	"yXW/YCy7Xcnuw2ZT5IZvqTJXEFHIqKEjWFSV4iWJ6nSa2nUXnjPJN0huiCyM5hkWejn4vadkDp1m6DKt",
+	"pKnUMddkLawR69DRgczB6nSeVVkm/3DEU6+4ErmJ0yO+NOTvkgvd0D/OZMJ8FjXEKgWviiBw4ZiOubm0",
+	"RpEGobzcZIR9AHh6oGevkyBCSVzcvAHcsucv+mFzEALugYYRxeBwhANEDemtx18HFFcEnta1sI/Hox1i",
+	"nB0HiTdhPrynvvJcvOmhqIIVD0IrpLdA+sBDL3bJmL3ijcOqO4+zj+94TwWUz9xXscnUsLD/dD+gvkvy",
+	"Py/cPFy8B2xfriHKjUC/XDjE0uvadVDDhr3rKwf1C7TcRZ7jbZeTxZfaKJu+6HZZqLY1C4oUJwtVKbeq",
+	"zypX/hu7JK8qetc12zbFSaEMRfOYL+CKc4kRGJ/Tbvgbx1YTkR1PZnPqaETZhgpTTmi2sctrFDVSwcoK",
+	"woU2NM/ho+owTXOZ7cmeuW5IzZcOo6vpjoAS766CfuGumQQlDQ+VISBpblRTAeC4marMiRa4Htqv0f3g",
+	"D8szVS77eZt2U9TfOkUe3Ys/U6Fsukd8ORTvq4/4wwAm19pC9RK5It7BhF+JbwQCwc3W7KvvDTutLWTk",
+	"ugjeo/sr5hJ9QRL+cAIJf3Ym8o/46ju61AFi3iJ7mk42Oup/cSb/yVU0EVcRlME2Ky25dkyUzu6z69GB",
+	"GAvdPdZiSDrZjhZSLaUxGN6O+BZwyUTlQ45c5NBEE5D7l2gJcYEuuss9sIsN5bnveWkXd3/dW7MNbz0Z",
+	"I2YJ8XRSUxIQCDy1Iza3AFHpSkrNyipb3yuJfOpVrW0J13XQ76wLaAxz8XBsTLB3K2lMzlqisumCTkNj",
+	"E6+ZxtgEP3GQsYmjms7YVBt9UJflwtxOuTO7kRNfPIgbtzbZFQtwdK7/jJdMMdXwqiEz7cY0Hd4pzpNV",
+	"mYjH0W3H43eczchx0zStFV976ZdgxMOCHAjy1Uf47wALvlqiL9eAdx9J3q+kR5TihuRSM+0C2qZq3hpi",
+	"3C9rcnl62/7LkfqH55f6z2jYt0V/xWiOnWlRrgu84ozz5N4QytuzPLez9PXDr05jobyvTAtSG3AJCJBR",
+	"Q+dUe7OkPlHSQXJE5wkuOOc0wQsi0UEc3mRo/iuZZxX6BfIB+aa3+Cavpuj0m7w2O0fYw59tR+76ZrMh",
+	"f9b16ja4YBpewGWDygzWXGSdSr3Ee8JW0VwuZaCPbxqCi/LjhlFc5BPW3HpeggWSOUoF6sTOlu4296pv",
+	"GrReLrXayYPUSLVuuCibASLLNmQz3jMVNp2pWZOROIXZJGLhOuutRJA/vHv3wgrF63cv/ogNgVY0yB/e",
+	"vPqz/ed/f/P9n/8Yax6udj4gXnzqPYSGIf/864nIx84ynzF6v/ygxXqI6apXtHPPODKR2dPZ//7bw4s/",
+	"0YvFzx+/efLpXwJT8HNjVaCqfoBCvsXrptCRf2Fb4/ok+nWkG9ekShJbEYDaR2rXkqBXfFtHTe1Ulvdt",
+	"ZRncZjKp3qqtWwRo3S/qVIpLsF19xdoaCZfxqtAFhU6vGBDBX+0FE7YfDWonQlLsk7URBSzKs0BWxM3J",
+	"91Aahl0+VZW8AzJzBWTQShJZxo/w3wGxj9YW7A2ATIWm/Q6TEzgDsjD+nEhXkqfsuk06BPPBDVlbWedm",
+	"6EFSE+MTx0DQHziJgjv1ZqkrxWR2x5RHnu9BvvBXJl9Ii94XpGLLeEytL6+0aqC6BprzyNsS5B0E1fhB",
+	"lnfskanEIxJCyql7i18Vug+T0F73V31Cg6UpdDwbRplmuMlZqFupKWYAG4DXHkrY56TYjJlBIVXkJOFY",
+	"es0z6SovRnyzlQrTamHb7CVcEHZj71NCPNzP/RJKin83TjIuly+R/czFxR6/1ecgoZr0+etn/zMhP7z7",
+	"6UfrH/9E1TqTO+H4x11hIvmNb7dABwgYaphtLzmeNmVQ18O+1vSikIanPWrwlbtmCq8N3wXUgL0Ky49r",
+	"Cp8bgr2pFClToq6RwmQXRRCNmGb1mTy7STPsdPn0Rdv5UaDGdmmotRSgioYSFGmEm8rzmqxLwS4M9zUr",
+	"Uc6G14K945uJ7M4RcOit076882Se2uvFYpIF/Ku2Hhjxy0FSmQEUtSMFrOpZCF0YpsiC8typrVhI5Du2",
+	"5KK+cCeDM3B1SgHISk0oDN2R7HFD/iDNlhZm9cfLWQiXhqUKVWwPBg1el5Sv/nkATsJ731hbmBUTxn6d",
+	"VEQwlk2jH2EBiJHEmu3NlYXypn2TtZZIke8d1q+rt7cHlt3Fc8YEWfI7X+YdTKEpeccm3af2Sw72aN8W",
+	"hZumcPaOp698BnsPmR6lWsOSTCIwjvQa195O1DXSEQrAhABp4LpGc0yQ68W1+6HKADiiFXoDLcnnmuRS",
+	"R4rj6ko3UkcLbukbf93ZyjHKN3xp+drQkjlfXQrkHffFizd5jgSvvllTEyayTjVeLgSUgXUan2/wkils",
+	"zzdQVjlk17hBTVc5Z502KJyjee4boBoTmdM+K/4NXvLZNM0r+wmThRZwQho5MpdhcejKpKrbh2LPpQS+",
+	"9blngocZr82wYqmboA6qwDRIGnoOCgvfE/s5wzqxitoArb2z0rHOzrPE1qa2xBCP0/6mHqx7xOz+xrcn",
+	"Se3a50wluWXrvD3dXDs+ksCDn19S2NEMqpINGNKB2bzaypyn+0svYX0z+wYuv6/09hqqsDnxVdMlhaqX",
+	"uvYM7OPUTawCKcgGvBCarrho736cVEVhKi5T9WHQpNJ0jdglI2b1w0W6UnLDLtgHw4TPMdy/59qN5dTN",
+	"Dg2hBTF1b4L2D5ahTuUatXDSkGtfd+8Wx9r/yIAi/RphTupgHYptRg3Tlx8QXbNvHf6Klw+EC/swGrIT",
+	"+Xv06ZuSMZ3pEkj+OPPz6/tCQDuUU0r1Gua4NXH9VLc/7f9JdltCZAGmQBsuzfXoSEVK8sA2AS5kmku3",
+	"BcODWkrBahFCvyiaUZXGa45v8c+DyuGs3EaRRoLBpM4yyMOyx62SKcsQsGJDRUHzWTJDMJWfBz9dOy6G",
+	"w8cjS1oCNsW+JEqIPbsVifELkHPm6vtj2ZRjsh6RbwGEmtiUPxox5VkRnhJ5x5T7m5Ri2Ey02hBzRjON",
+	"aiI2I4Vm2UtxkhlxdEDJoeKs8QJ9PKi8osptNXQiK+vRMWJYrVf+MvYZGh7T++7grVKZ4AJgKjWZiWIz",
+	"d5ZnC848vhI/yB0aE0aCq0zsasYGD/5xW5Qclb2Dre7k2Zim5pgPyiKfA2Gwx+coPRxQxR7oP4IdgRp5",
+	"I7VVF2uW71ErX5fkesArmtQlrqavU8XMRck8GrM6buG693DZOWHta68JrQT+YSK3xTC6QUBRnEHod5Ui",
+	"ZTTvbIVoz9U5ONxb0zQh8cDAFXJsM1O889Z1JbNcW7Md4iTYez6JqLzFN8Im7BCZxAE9G585QEoEe5e3",
+	"haOMRvX9qr33FMv33fKleF2YQSV8t+jOOLT288MB86WwL4PtE1c12pWWnU2Ip4NjGpCFl9AGjwvBu4CA",
+	"7Oy9FGdSKc8Uy5gwnOaTq5TPBI51i0gOg6L6Pg3Ql2e35t6tv/bzkZKGBA1ISfPcmp6Y7ihTG/PCeH5W",
+	"Ft+ZUD0Y/bRzBIS5MQMD8eW4ptmxVo27bF65b2tVM1ZlBxxjHOLVR43f9alHlqJq8LNLkavDakrR0MpF",
+	"t6inqV0EuMTs6qORayY6m6cAYjGbjcUItuY1F8t3EiBVzonB/Lwsyzt/2V40vYGld0hcvHB9jsh1N3B5",
+	"YSGOXlw3zXEsqNdbJsqV/OJKmT5rAfxrlNSQ+LxGvmMwyk9XZ1rJVpDtCSeuUfBwctG1H1ayjjeKKTB2",
+	"BhwcpQiTpSRShMsnmorEjmjj2To+u9B74vrsGY7qFEpsGnrIocSvczeQJmnfw54G52Rws4FH9aoTKfc9",
+	"PdSI4ArXYbhfXDNZs64FRcUjmWPxWYk07txQBPGCXWItvyEbA4GA9dVH/GHAkfsCLrynzEbCnICNHA4y",
+	"fvvoT49rIcZH3xwVY+QbumRXW7E8JUL0yRf7JojaXOdKnvT0TsIYkV4OTm/3AQD+1cctXQ4RyDeYvD6v",
+	"Hfh7ERwgqXEQ39YBfvP8havL8HDmn19ytr7aINouVO7y0CaPyIyjCOiRlRBtwhldhuN4Cw4Fxo77rH4C",
+	"iAgIS+g04cBpZOiaCQcEiWXf4B7rg3sQcLyyGanI7L9zvuHgkbgZ1dP6IBG5KZn9uyXHU/R/TnezaZF5",
+	"AvMBzb3lpUPK9LFWxt1wnlqRknvd4Y5id4KQu88oEd11Jzd5fotXTRIps68aEif7kYu1nhKSMc9hxXQM",
+	"/waolqIz+YIL4EnSvY2nVtUg8RrXJKP7EnQYejZ+cxGrX+RioZn5JZa0zui+YU32MoO3x/ETF4UBDk+r",
+	"8ux//vru2WHNTS5TmsPQYiPBgUZM2yf15PkF/PNwQ38M+OSqRE7YcZHJ3QNNoCAgNgq8amwNTiAh6FfD",
+	"GRVJYAweS7mrcfiYiqBWKETkeyB/Ksv0tGFbUmimiW/hqWHXAD+r/WNsRJhrHFkfUhsEEAYKiQeiHU+e",
+	"PyVCIlkmme+RgZUZluFAJdBSMapyzlSpF6OFMMI+f+ToXviFYB8M2IdPCfbgmhXFDZYQqRKMs0DC5GWG",
+	"pJ527wFXLGw6e4pjPsXBAEkzvFiksfOww3Fw8ZEb0+j6n/axVkoBoDD4ZbCflVJBUrlBSPOoMuE6pSrr",
+	"m/9JCl1KSPAhNI2okycjtK7xtuKra5kUMCEPUynAz1fNbwyg6Dle4U+QCaJejTG1lzqZlafdoEXD2NWG",
+	"fniJV39dJ/v3K9jqs3SfWo3jZGGqacF+UDtWUD+81okFtdZcLBEIALYguUFGvwOdrg3du9MHGmXY9kCO",
+	"lJSbznpr+/dzkm/a58fsavjbBJMOtX1FumraKe6gpOuyJNgh7NqjAZjMEHyBcNepjlWZrQmuiDTjLpMc",
+	"0GOEMZV//dIiKr1zi7KZIPbrJXnF7lwnDKYl9BHUpQM4Rt2cfhbKxy8FVOWEVW92Ns/Ka9ojRN9V3KU+",
+	"xhtkKU1zDlwPgzlK60Si9f16ReeyMF27Fo2Kz8Em662U6TCx6wyxyB57SdBQtlbibiVLpvow3tzQ/Rxc",
+	"idQ1RHeshe+ZnqbLZRj4lr2OimWODQzIeun9T/th1+heoe8jKrbIigUd2WDg9+mZmsKjK57xxYIpjR38",
+	"fsh1hnYBqWX3qJOv+YqKrHvJf8ArJqmTp76+6MsCXMNKLMfmvKOa4KyB3XjRSICB4O0awUQwb3b33K+x",
+	"nP17blYrmZ8LZuFGMXpW0I3TSEOwc5rrEnRqGjhGLL+utc87geGCWFNsjwrG+CaPmgzhbr8kADcPqI1I",
+	"zQvl2ztuVpmiOwE03ykVDyDrUYis2bzc2NZb12/Tsa/fuEv+y9vD1GDPyrcPH/rTYcezU1vIwWXQKfWU",
+	"6afd97f2wb3U/ieLN2ABxNi6h2bMAJ9xXJzg0TS2Xiq3+2lEEyik9Ab7q+xra/rCyPqJn2CAFH6JSU5U",
+	"KkazfIFxh5gSwJ6rAe1WE7RahRtqiuWSaXOWiuq4iS38ROuVLPKMbJla0a21B30LDcsuSW1sEIfdcH16",
+	"/WCoWrJg+d99FcQLLrJ37unnsQ3c00/Fk390xNmOYoiRcCN8D7rV+EA8uqFq7TN4XBFESZnOoIS8Ic6i",
+	"3f52NJoAkZTDhLJCak0ALsq+iQSbQyuwnVzKteve3JeJLXgey9lBF2Zd+DoxnP/MzEnRm7vW8K96INEE",
+	"206XL9D2bWVKaed0RtLoqO5hWb+nonBoS3042/6qSQoA3NuGLdcBWtR06NgVQBWG6hVDsxqjU9Tg/neI",
+	"5/UN4qfz6qP/cQCfQTktn6+HJjQT0Il1gNq1vy65G1dUk20BUSfMgNEd3Q+GBq998+nZuN+yLaMmPrGP",
+	"Dyf2PCTWHWjTBzPrSoUqYepl9pmQ1OcV3bDsS2X1cf3MVrYyR+5THonddD4TEl0AwEszLfHV40C7QKAN",
+	"4NGALoNBPBqeeyJA7J2UCDRfBFNGXd4+N1XGqxo9wnUN3x25wpE8QWTEzh/mGLHe5mAvD6e48WI5FR9M",
+	"/7nzomTAn2LG7duYIbS+pa+dietpSLz1WptmwzbbHODGurTmu/KqSVwM97ZBkchyZNNpTvfGAKldTGeW",
+	"X3Qaes8hk/cX+5BoKdUYpo5vH/7jEVJWIhjWpKYmolNRu/l3PgXUQmzvAK4NLsjKbPJyLyeEAkgJARw0",
+	"raV6oCsSDkq2imkmDMxLSBVcpSuWrlkn5DRL13GhbqMsYXEJN+CuqUIQ/HMUHwv+OqC67ndXiTBK/b2S",
+	"w1SgvU5PmjFHWFdNeYZRVC85CHLO5iCezhOEvK+12XeK28MwKHDsA91s4bh3P3VWFfkJ+h6v/Z2zpoYz",
+	"KeWUwlwvuXCoDMCno+TmqevsggUQRC4WPGV2wy8V3SS+5hqhihDSoSLtHNpvw2rz28c0ncn0g1UEWwP/",
+	"wc4uCOnYfyoOMctktlB0Ca3OP3ewtFZy8dH/OMAArKmjL4/hsFzOA5LDTsSk+Df97kXcv6ypQYb2/dTn",
+	"5V6xEGoQ1LQdDLEvetd8y5md3YAT++0AHxbPymBV8njSx8/twn5RZteNywqAt9qQUuyTsIed75BS1EiF",
+	"DZAxW+dTJ4foUGPqXRtVjmNxAwRb7cEQM6oqXs/4jgk30v+Xqvf8IiUM9KDvpALIwYa4PdCX5BbGWRWz",
+	"0DyXOwbBEyFNSUiVkELkTGugV6rLJtFMZLqJs214umbGnrLwQ7fNBZectSgU3xCEaZWanaEDVWrXpwy5",
+	"Pq49DjHCZtjz2V5Ba/QxdSCNQedUNWtnQZD5q2bv6q/4r0oA97uHJHzWliUIf2oEKryuOua56xwsttiY",
+	"QcN8RbU9rCjvZBV4BxcMijuVSGSnANim6fDnwBhvQBiiT8N1OcXI7Cl5v27gd76NLaP7aEurvN87bgTh",
+	"WezhWL8YfgEX5psns6QHPGOSQIZd1h+5YKOwuLNzuGad9An4zjY7ager8xqI3xat09R+7WWq73p3Y5hx",
+	"+Z878svakT8P419xCz6Cf+ULkHRAefHedyo3G3qhmZVHwzJyR/OCafKHty+ekSePvn34x5qQ39GcZ1cf",
+	"vVx+uvroq+47rcd/s7fZwZ7xZC/fEZjyH6AfAOsH9BksSXT6KHGBLgzPc+2QwGHSLsn7lYT655XMwRIH",
+	"VUL1+ojaJT//L7NZBFupBG7pSfJEmBvCgEswB+rOD7JQ+ezp7Gr26edP/38AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -56,7 +56,7 @@ func threads(all []store.Comment, account string) []api.Thread {
 			}
 		}
 		out[at].Comments = append(out[at].Comments, api.Comment{
-			Id: c.ID, By: c.MadeName, Mine: c.MadeBy == account, At: c.MadeAt, Edited: c.EditedAt, Body: c.Body, Mentions: c.Mentions, Deleted: c.Deleted,
+			Id: c.ID, By: c.MadeName, Mine: c.MadeBy == account && c.Guest == "", At: c.MadeAt, Edited: c.EditedAt, Body: c.Body, Mentions: c.Mentions, Deleted: c.Deleted,
 		})
 	}
 	return out

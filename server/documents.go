@@ -212,6 +212,18 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 		s.fail(c, err)
 		return
 	}
+	out := documentAnswer(w)
+	if reviews(c) {
+		removed := blocks(w.Removed, document.Numbers{})
+		out.Removed = &removed
+	} else {
+		forReader(&out)
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// documentAnswer is a document as the API has it, with what those need who see drafts.
+func documentAnswer(w store.Whole) api.Document {
 	d := w.Core().Timed(w.Around)
 	names, others := d.Names(w.Around.Titles()), w.Around
 	if others == nil {
@@ -246,13 +258,7 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 	if time := document.AboutTime(d.Seconds()); time != "" {
 		out.Time = &time
 	}
-	if reviews(c) {
-		removed := blocks(w.Removed, document.Numbers{})
-		out.Removed = &removed
-	} else {
-		forReader(&out)
-	}
-	s.answer(c, http.StatusOK, out)
+	return out
 }
 
 // forReader leaves out what readers do not need to follow a document and could tell of what is concealed: marks,

@@ -144,6 +144,11 @@ func (s *Server) GetFilePage(c *gin.Context, id string, page int) {
 		return
 	}
 	defer f.Close()
+	s.sendPage(c, about, f, page)
+}
+
+// sendPage answers with a page of a PDF as a picture.
+func (s *Server) sendPage(c *gin.Context, about document.File, f io.Reader, page int) {
 	if page < 1 || page > about.Pages {
 		s.fail(c, store.ErrNotFound)
 		return

@@ -281,7 +281,8 @@ func (s *Server) GetHouse(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern), Rule: &h.Rule})
+	frames := strings.Fields(of(h.Frames))
+	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern), Rule: &h.Rule, Frames: &frames})
 }
 
 // PutHouse changes what holds for the whole house.
@@ -294,6 +295,9 @@ func (s *Server) PutHouse(c *gin.Context) {
 	err := s.Store.SetPattern(c.Request.Context(), document.Pattern(in.Pattern))
 	if err == nil && in.Rule != nil {
 		err = s.Store.SetRule(c.Request.Context(), *in.Rule)
+	}
+	if err == nil && in.Frames != nil {
+		err = s.setFrames(c.Request.Context(), *in.Frames)
 	}
 	s.done(c, err)
 }

@@ -5,12 +5,10 @@ import (
 
 	"raconte/api"
 	"raconte/core/document"
-	"raconte/core/words"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
-	"github.com/skip2/go-qrcode"
 )
 
 // GetLinks answers with what leads to a document.
@@ -120,18 +118,4 @@ func (s *Server) GetAlike(c *gin.Context, id string) {
 	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Alike) api.Alike {
 		return api.Alike{Document: summary(a.Document), Share: a.Share}
 	}))
-}
-
-// GetCode answers with the QR code of an address, for what is printed.
-func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
-	if !words.SafeLink(p.Address) {
-		problem(c, http.StatusUnprocessableEntity, "Codes are made of addresses with https, http or mailto.")
-		return
-	}
-	code, err := qrcode.Encode(p.Address, qrcode.Medium, 240)
-	if err != nil {
-		problem(c, http.StatusUnprocessableEntity, "The address is too long for a code.")
-		return
-	}
-	c.Data(http.StatusOK, "image/png", code)
 }

@@ -46,7 +46,7 @@ const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-
 	"font-src 'self'; connect-src 'self'; frame-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // secured gives every answer the headers that keep it where it belongs, refusals and redirects included.
-func secured(next http.Handler) http.Handler {
+func (s *Server) secured(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set("Content-Security-Policy", policy)
@@ -57,6 +57,9 @@ func secured(next http.Handler) http.Handler {
 		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), display-capture=(self)")
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store")
+		}
+		if strings.HasPrefix(r.URL.Path, "/s/") {
+			s.securedLink(r.Context(), h)
 		}
 		next.ServeHTTP(w, r)
 	})
@@ -75,5 +78,20 @@ func timed(ops map[string]operation) gin.HandlerFunc {
 		defer cancel()
 		c.Request = c.Request.WithContext(ctx)
 		c.Next()
+	}
+}
+
+// securedLink gives the page of a link its own headers: it may be framed by the pages that the administrator lists, search
+// engines stay out, and its address is told to nobody that it leads to.
+func (s *Server) securedLink(ctx context.Context, h http.Header) {
+	h.Set("X-Robots-Tag", "noindex, nofollow")
+	h.Set("Referrer-Policy", "no-referrer")
+	frames, err := s.Store.Frames(ctx)
+	if err != nil {
+		s.Log.Error("reading which pages may frame links", "error", err) // then none may
+		return
+	}
+	if len(frames) > 0 {
+		h.Set("Content-Security-Policy", strings.Replace(policy, "frame-ancestors 'none'", "frame-ancestors "+strings.Join(frames, " "), 1))
 	}
 }

@@ -97,6 +97,11 @@ func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFi
 		s.fail(c, err)
 		return
 	}
+	s.sendFigure(c, w, figureID, of(params.Width))
+}
+
+// sendFigure answers with a finished picture of a document, some pixels wide; 0 is as wide as it is.
+func (s *Server) sendFigure(c *gin.Context, w store.Whole, figureID string, width int) {
 	d := w.Core()
 	f, _, ok := d.Figure(figureID)
 	first := d.Numbers().Markers[figureID]
@@ -104,9 +109,7 @@ func (s *Server) GetFigure(c *gin.Context, id, figureID string, params api.GetFi
 		s.fail(c, store.ErrNotFound)
 		return
 	}
-	width := 0
-	if params.Width != nil {
-		width = *params.Width
+	if width != 0 {
 		if width < 16 || width > 8192 {
 			problem(c, http.StatusBadRequest, "The width is 16 to 8192 pixels.")
 			return

@@ -137,7 +137,7 @@ func (s *Server) Handler() (http.Handler, error) {
 		refuse(w, http.StatusForbidden, "This request came from another site and was refused.")
 	}))
 	guard.AddInsecureBypassPattern(feed) // it takes no cookie that a page could misuse
-	return secured(s.fromHere(openToRecorders(guard.Handler(r)))), nil
+	return s.secured(s.fromHere(openToRecorders(guard.Handler(r)))), nil
 }
 
 // refuse answers before a request has reached the router.

@@ -20,6 +20,7 @@ type Comment struct {
 	Body       string
 	Mentions   []string `gorm:"serializer:json"` // accounts
 	MadeBy     string
+	Guest      string // the name that someone without an account gave; MadeBy is then who made their link
 	MadeAt     time.Time
 	EditedAt   *time.Time
 	Deleted    bool
@@ -41,7 +42,7 @@ func (s *Store) Comments(ctx context.Context, document string) ([]Comment, error
 }
 
 func (s *Store) comments(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("comments").Select("comments.*, m.display_name AS made_name, COALESCE(r.display_name, '') AS resolved_name").
+	return s.db.WithContext(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, ' (by a link)')) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
 		Joins("JOIN accounts m ON m.id = comments.made_by").Joins("LEFT JOIN accounts r ON r.id = comments.resolved_by")
 }
 
@@ -95,7 +96,7 @@ func (s *Store) AddComment(ctx context.Context, c Comment) error {
 func (s *Store) RewordComment(ctx context.Context, document, id, by, body string, mentions []string) error {
 	now := s.now()
 	c := Comment{Body: body, Mentions: mentions, EditedAt: &now}
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND NOT deleted", document, id, by).
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
 		Select("body", "mentions", "edited_at").Updates(c))
 }
 
@@ -111,7 +112,7 @@ func (s *Store) ResolveComments(ctx context.Context, document, thread, by string
 
 // DeleteComment takes back someone's own comment: its words are gone. Others that answered it stay.
 func (s *Store) DeleteComment(ctx context.Context, document, id, by string) error {
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND NOT deleted", document, id, by).
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
 		Select("body", "mentions", "deleted").Updates(Comment{Mentions: []string{}, Deleted: true}))
 }
 

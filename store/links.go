@@ -28,6 +28,7 @@ type House struct {
 	Pattern  document.Pattern
 	Numbered int
 	Style    string        // of documents that name none
+	Frames   *string       // addresses of pages that may show links in a frame, one on each line
 	Rule     approval.Rule `gorm:"serializer:json"` // of what lies in no folder, or in one that says nothing
 }
 

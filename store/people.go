@@ -117,7 +117,7 @@ type PersonChange struct {
 }
 
 // ChangePerson changes someone's account. Whoever is disabled, or gets another role, is signed out; recorders of the
-// disabled can send nothing more. The last administrator stays one.
+// disabled can send nothing more, and their links are revoked. The last administrator stays one.
 func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by Account) (Account, error) {
 	var a Account
 	err := s.within(ctx, func(tx *gorm.DB) error {
@@ -170,6 +170,9 @@ func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by 
 		}
 		if a.DisabledAt != nil && was.DisabledAt == nil {
 			if err := tx.Exec("UPDATE devices SET revoked_at = ? WHERE owner = ? AND revoked_at IS NULL", s.now(), id).Error; err != nil {
+				return err
+			}
+			if err := tx.Exec("UPDATE shares SET revoked_at = ? WHERE made_by = ? AND revoked_at IS NULL", s.now(), id).Error; err != nil {
 				return err
 			}
 			if err := tx.Exec("DELETE FROM tickets WHERE account_id = ?", id).Error; err != nil {

@@ -148,3 +148,13 @@ func (c *counter) Write(p []byte) (int, error) {
 	c.n += int64(n)
 	return n, err
 }
+
+// PDF writes a document that has been read as a PDF in its style.
+func (w *Works) PDF(ctx context.Context, to io.Writer, read store.Whole) error {
+	f, _ := formats.Named("pdf")
+	in, err := w.input(ctx, read, Order{Document: read.ID, Number: read.Document.Revision, Format: "pdf"}, func(int, int) {})
+	if err != nil {
+		return err
+	}
+	return f.Write(ctx, to, in, output.Options{})
+}

@@ -369,10 +369,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The QR code of an address, as a picture. */
+        /** The QR code of an address, as a picture, a drawing or a page. */
         get: operations["getCode"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A sheet of codes with their names, for a wall or a machine. */
+        post: operations["makeSheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -880,6 +897,180 @@ export interface paths {
         /** Mark a document ready, which makes a revision for readers, or a draft again. */
         put: operations["setState"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The links by which a document is read without an account. */
+        get: operations["listShares"];
+        put?: never;
+        /** Make a link. Its address is told this once. */
+        post: operations["addShare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/shares/{share}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                share: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a link, at once and for good. */
+        delete: operations["revokeShare"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All links of the house. */
+        get: operations["listAllShares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** The document of a link, for its reader. */
+        get: operations["getShared"];
+        put?: never;
+        /** Open a link. Answers with what lets its reader go on. Throttled. */
+        post: operations["openShared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** Which revision a link shows now. */
+        get: operations["getSharedState"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/figures/{figure}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A finished picture of the document. */
+        get: operations["getSharedFigure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/file/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                page: number;
+            };
+            cookie?: never;
+        };
+        /** A page of a filed PDF, as a picture. */
+        get: operations["getSharedPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** The document as a PDF, where the link lets it be taken. The address lasts, where the link has no password and no limit of openings. */
+        get: operations["getSharedPDF"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Comment under a given name, where the link lets one. Throttled. */
+        post: operations["addSharedComment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2369,10 +2560,10 @@ export interface components {
         Problem: {
             message: string;
             /**
-             * @description What is missing: a one-time code.
+             * @description What is missing: a one-time code, or a link's password.
              * @enum {string}
              */
-            needs?: "code";
+            needs?: "code" | "password";
         };
         Health: {
             /** @enum {string} */
@@ -2798,6 +2989,8 @@ export interface components {
             /** @description By which documents are numbered: {kind}, {year} and one count such as {nnn}. */
             pattern: string;
             rule?: components["schemas"]["Rule"];
+            /** @description Addresses of pages that may show links in a frame: https://intranet.house.example. */
+            frames?: string[];
         };
         /** @description What is asked for before a revision is released. Of a folder that has none it is that of the folder around it, or of the house. */
         Rule: {
@@ -2811,6 +3004,49 @@ export interface components {
             people?: components["schemas"]["ID"][];
             /** @description And nobody else may. */
             only?: boolean;
+        };
+        Share: {
+            id: string;
+            document: string;
+            title: string;
+            /** @description Whom or what it is for. */
+            name: string;
+            /** @description A fixed one; 0 is always the valid one. */
+            revision: number;
+            /** @description One is asked for. */
+            password: boolean;
+            /** Format: date */
+            lastDay?: string;
+            /** @description Openings; 0 is as many as are wanted. */
+            most: number;
+            openings: number;
+            comments: boolean;
+            downloads: boolean;
+            madeBy: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            openedAt?: string;
+        };
+        NewShare: {
+            name: string;
+            revision?: number;
+            password?: string;
+            /** Format: date */
+            lastDay?: string;
+            most?: number;
+            comments?: boolean;
+            downloads?: boolean;
+        };
+        MadeShare: {
+            share: components["schemas"]["Share"];
+            address: string;
+        };
+        Opening: {
+            opening: string;
+            title: string;
+            comments: boolean;
+            downloads: boolean;
         };
         Review: {
             id: string;
@@ -3731,6 +3967,8 @@ export interface components {
         };
     };
     parameters: {
+        /** @description What was answered when the link was opened. */
+        openingToken: string;
         documentId: components["schemas"]["ID"];
         deliveryId: components["schemas"]["ID"];
         captureId: components["schemas"]["ID"];
@@ -4452,6 +4690,9 @@ export interface operations {
         parameters: {
             query: {
                 address: string;
+                as?: "png" | "svg" | "pdf";
+                /** @description Stands under the code on a page. */
+                name?: string;
             };
             header?: never;
             path?: never;
@@ -4466,6 +4707,35 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                    "image/svg+xml": string;
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    documents: components["schemas"]["ID"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -5320,6 +5590,305 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Findings"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listShares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Links */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Share"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addShare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShare"];
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeShare"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    revokeShare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                share: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAllShares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Links */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Share"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShared: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openShared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Opened */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opening"];
+                };
+            };
+            /** @description A password is asked for */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSharedState: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The revision */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        revision: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSharedFigure: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+                width?: number;
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSharedPage: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSharedPDF: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The PDF */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSharedComment: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    id: components["schemas"]["ID"];
+                    name: string;
+                    body: string;
+                    block?: components["schemas"]["NoID"];
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

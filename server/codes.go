@@ -1,0 +1,84 @@
+package server
+
+import (
+	"fmt"
+	"mime"
+	"net/http"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/core/words"
+	"raconte/output/codes"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// GetCode answers with the QR code of an address.
+func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
+	if !words.SafeLink(p.Address) && !strings.HasPrefix(p.Address, "otpauth://totp/") {
+		problem(c, http.StatusUnprocessableEntity, "Codes are made of addresses with https, http or mailto.")
+		return
+	}
+	as, media := api.GetCodeParamsAsPng, "image/png"
+	if p.As != nil {
+		as = *p.As
+	}
+	var data []byte
+	var err error
+	switch as {
+	case api.GetCodeParamsAsSvg:
+		media = "image/svg+xml"
+		data, err = codes.SVG(p.Address)
+	case api.GetCodeParamsAsPdf:
+		media = "application/pdf"
+		data, err = codes.PDF(codes.Named{Name: of(p.Name), Address: p.Address})
+	default:
+		data, err = codes.PNG(p.Address)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if p.As != nil {
+		name := of(p.Name)
+		if name == "" {
+			name = "code"
+		}
+		c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name + "." + string(as)}))
+	}
+	c.Data(http.StatusOK, media, data)
+}
+
+// MakeSheet answers with a sheet of codes of documents.
+func (s *Server) MakeSheet(c *gin.Context) {
+	var in api.MakeSheetJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say of which documents.")
+		return
+	}
+	var all []codes.Named
+	for _, id := range in.Documents {
+		d, err := s.Store.Head(c.Request.Context(), id)
+		if err == nil && (!may(c, access.Read, access.Thing{Folder: of(d.FolderID)}) || d.Revision == 0 && !reviews(c)) {
+			err = store.ErrNotFound
+		}
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		name := d.Title
+		if d.Number != nil {
+			name = fmt.Sprintf("%s %s", *d.Number, d.Title)
+		}
+		all = append(all, codes.Named{Name: name, Address: s.Address + "/d/" + d.ID})
+	}
+	data, err := codes.Sheet(all)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="codes.pdf"`)
+	c.Data(http.StatusOK, "application/pdf", data)
+}

@@ -1,0 +1,222 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"mime"
+	"net/http"
+	"strings"
+	"time"
+
+	"raconte/api"
+	"raconte/blobs"
+	"raconte/core/comment"
+	"raconte/core/document"
+	"raconte/core/refusal"
+	"raconte/pictures"
+	"raconte/store"
+	"raconte/works"
+
+	"github.com/gin-gonic/gin"
+)
+
+// sharedDocument is the document of a link as its reader has it: the valid revision, or the fixed one.
+func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, error) {
+	ctx := pictures.For(c.Request.Context(), "link "+sh.ID)
+	c.Request = c.Request.WithContext(ctx)
+	head, err := s.Store.Head(ctx, sh.DocumentID)
+	if err != nil {
+		return store.Whole{}, err
+	}
+	if head.State == document.Retired {
+		return store.Whole{}, refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
+	}
+	number := sh.Revision
+	if number == 0 {
+		number = head.Revision
+	}
+	v, err := s.Store.GuestViewer(ctx, sh)
+	var withheld string
+	if err == nil {
+		withheld, err = s.Store.WithheldKey(ctx, sh.DocumentID, number)
+	}
+	if err != nil {
+		return store.Whole{}, err
+	}
+	around, err := s.Store.AroundOf(ctx, sh.DocumentID, true, v)
+	made := ""
+	if err == nil && len(around) > 0 {
+		made, err = s.Store.Composition(ctx, around)
+	}
+	if err != nil {
+		return store.Whole{}, err
+	}
+	key := fmt.Sprintf("%s by a link %d of %d %s %s", sh.DocumentID, number, head.Revision, withheld, made)
+	if w, ok := s.documents.Get(key); ok {
+		return w, nil
+	}
+	w, err := s.Store.Revision(ctx, sh.DocumentID, number)
+	if err == nil {
+		w.State = document.Ready
+		w, err = s.Works.Read(ctx, w, true, v)
+	}
+	if err == nil {
+		s.documents.Add(key, w)
+	}
+	return w, err
+}
+
+// fromShare answers with something of the document that a link shows.
+func (s *Server) fromShare(c *gin.Context, token string, opening *string, answer func(store.Share, store.Whole)) {
+	sh, ok := s.shared(c, token, opening)
+	if !ok {
+		return
+	}
+	w, err := s.sharedDocument(c, sh)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	answer(sh, w)
+}
+
+// GetShared answers with the document of a link.
+func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) {
+	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+		out := documentAnswer(w)
+		forReader(&out)
+		out.Summary.Folder = nil
+		for id, o := range *out.Others { // they are not opened by this link
+			o.Address = ""
+			(*out.Others)[id] = o
+		}
+		s.answer(c, http.StatusOK, out)
+	})
+}
+
+// GetSharedState answers with which revision a link shows.
+func (s *Server) GetSharedState(c *gin.Context, token string, p api.GetSharedStateParams) {
+	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+		out := struct {
+			Revision int `json:"revision"`
+		}{w.Document.Revision}
+		s.answer(c, http.StatusOK, out)
+	})
+}
+
+// GetSharedFigure answers with a finished picture.
+func (s *Server) GetSharedFigure(c *gin.Context, token, figure string, p api.GetSharedFigureParams) {
+	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) { s.sendFigure(c, w, figure, of(p.Width)) })
+}
+
+// GetSharedPage answers with a page of a filed PDF.
+func (s *Server) GetSharedPage(c *gin.Context, token string, page int, p api.GetSharedPageParams) {
+	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+		f, err := s.sharedFile(c.Request.Context(), w)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		defer f.Close()
+		s.sendPage(c, *w.Facts.File, f, page)
+	})
+}
+
+func (s *Server) sharedFile(ctx context.Context, w store.Whole) (blobs.Blob, error) {
+	if w.Facts.File == nil {
+		return nil, store.ErrNotFound
+	}
+	return s.Works.Blobs.Open(ctx, works.FileKey(w.Facts.File.SHA256))
+}
+
+// GetSharedPDF answers with the document as a PDF. Where a link asks for no password and has no limit, its address is enough.
+func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFParams) {
+	ctx := c.Request.Context()
+	sh, err := s.Store.ShareWith(ctx, hashToken(token))
+	if err != nil || sh.PasswordHash != "" || sh.Most > 0 {
+		var ok bool
+		if sh, ok = s.shared(c, token, p.Opening); !ok {
+			return
+		}
+	}
+	if !sh.Downloads {
+		problem(c, http.StatusForbidden, "This link is for reading. It does not let the document be taken.")
+		return
+	}
+	w, err := s.sharedDocument(c, sh)
+	var data []byte
+	if err == nil {
+		data, err = s.sharedPDF(c, w)
+	}
+	if err == nil {
+		err = s.Store.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	c.Header("Content-Disposition", mime.FormatMediaType("inline", map[string]string{"filename": w.Title + ".pdf"}))
+	c.Header("Content-Type", "application/pdf")
+	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
+}
+
+// sharedPDF is the document as a PDF, kept as long as nothing of it changes.
+func (s *Server) sharedPDF(c *gin.Context, w store.Whole) ([]byte, error) {
+	ctx := c.Request.Context()
+	if w.Facts.File != nil {
+		f, err := s.sharedFile(ctx, w)
+		if err != nil {
+			return nil, err
+		}
+		defer f.Close()
+		var out bytes.Buffer
+		_, err = out.ReadFrom(f)
+		return out.Bytes(), err
+	}
+	withheld, err := s.Store.WithheldKey(ctx, w.ID, w.Document.Revision)
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.Store.Composition(ctx, w.Around)
+	if err != nil {
+		return nil, err
+	}
+	name := fmt.Sprintf("pdf of %s %d of %d %s %s", w.ID, w.Document.Revision, w.Latest, withheld, made)
+	file, err := s.Pictures.Kept(ctx, name, "application/pdf", func(ctx context.Context) ([]byte, error) {
+		var out bytes.Buffer
+		err := s.Works.PDF(ctx, &out, w)
+		return out.Bytes(), err
+	})
+	return file.Data, err
+}
+
+// AddSharedComment keeps a comment of someone without an account, under the name that they give.
+func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedCommentParams) {
+	var in api.AddSharedCommentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say something, and who you are.")
+		return
+	}
+	sh, ok := s.shared(c, token, p.Opening)
+	if !ok {
+		return
+	}
+	if !sh.Comments {
+		problem(c, http.StatusForbidden, "This link is for reading. It does not take comments.")
+		return
+	}
+	if s.mustWait(c, s.throttle.forAccount("comments by "+sh.ID, c.ClientIP())) {
+		return
+	}
+	name, body := strings.TrimSpace(in.Name), strings.TrimSpace(in.Body)
+	if name == "" || body == "" || strings.ContainsAny(name, "\n\r\x00") {
+		problem(c, http.StatusUnprocessableEntity, "Say something, and who you are.")
+		return
+	}
+	err := s.Store.AddComment(c.Request.Context(), store.Comment{
+		ID: in.Id, DocumentID: sh.DocumentID, Place: comment.Place{Block: of(in.Block)}, Body: body, Mentions: []string{}, MadeBy: sh.MadeBy, Guest: name,
+	})
+	s.commented(c, sh.DocumentID, err)
+}

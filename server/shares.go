@@ -1,0 +1,182 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/refusal"
+	"raconte/passwords"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+func shareAnswer(sh store.Share) api.Share {
+	return api.Share{
+		Id: sh.ID, Document: sh.DocumentID, Title: sh.Title, Name: sh.Name, Revision: sh.Revision, Password: sh.PasswordHash != "", LastDay: dayOut(sh.LastDay),
+		Most: sh.Most, Openings: sh.Openings, Comments: sh.Comments, Downloads: sh.Downloads, MadeBy: sh.MadeName, MadeAt: sh.MadeAt, OpenedAt: sh.OpenedAt,
+	}
+}
+
+// ListShares answers with the links of a document.
+func (s *Server) ListShares(c *gin.Context, id string) {
+	_, err := s.Store.Head(c.Request.Context(), id)
+	s.answerShares(c, id, err)
+}
+
+// ListAllShares answers with all links of the house.
+func (s *Server) ListAllShares(c *gin.Context) { s.answerShares(c, "", nil) }
+
+func (s *Server) answerShares(c *gin.Context, id string, err error) {
+	var all []store.Share
+	if err == nil {
+		all, err = s.Store.Shares(c.Request.Context(), id, accountOf(c).Viewer())
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, each(s, c, all, shareAnswer))
+}
+
+// AddShare makes a link.
+func (s *Server) AddShare(c *gin.Context, id string) {
+	var in api.NewShare
+	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" {
+		problem(c, http.StatusBadRequest, "Say whom or what the link is for.")
+		return
+	}
+	if in.LastDay != nil && in.LastDay.Format("2006-01-02") < today() {
+		problem(c, http.StatusUnprocessableEntity, "The last day is over already.")
+		return
+	}
+	token := newToken()
+	sh := store.Share{
+		DocumentID: id, TokenHash: hashToken(token), Name: strings.TrimSpace(in.Name), Revision: of(in.Revision), LastDay: dayIn(in.LastDay), Most: of(in.Most),
+		Comments: of(in.Comments), Downloads: of(in.Downloads), MadeBy: accountOf(c).ID,
+	}
+	var err error
+	if of(in.Password) != "" {
+		sh.PasswordHash, err = passwords.Hash(*in.Password)
+	}
+	if err == nil {
+		sh, err = s.Store.AddShare(c.Request.Context(), sh)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	sh.MadeName = accountOf(c).DisplayName
+	s.answer(c, http.StatusCreated, api.MadeShare{Share: shareAnswer(sh), Address: s.Address + "/s/" + token})
+}
+
+// RevokeShare ends a link.
+func (s *Server) RevokeShare(c *gin.Context, id, share string) {
+	s.done(c, s.Store.RevokeShare(c.Request.Context(), id, share, accountOf(c).ID))
+}
+
+const shareGone = "This link is not valid, or not any more. Ask whoever gave it to you."
+
+// shared is the link that a request came by, where its reader has opened it. Not ok: it has answered.
+func (s *Server) shared(c *gin.Context, token string, opening *string) (store.Share, bool) {
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	sh, err := s.Store.ShareWith(c.Request.Context(), hashToken(token))
+	opened := false
+	if err == nil && opening != nil {
+		opened, err = s.Store.HasOpened(c.Request.Context(), sh.ID, hashToken(*opening))
+	}
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		problem(c, http.StatusNotFound, shareGone)
+	case err != nil:
+		s.fail(c, err)
+	case !opened:
+		problem(c, http.StatusUnauthorized, "Open the link first.")
+	default:
+		return sh, true
+	}
+	return sh, false
+}
+
+// OpenShared opens a link.
+func (s *Server) OpenShared(c *gin.Context, token string) {
+	var in api.OpenSharedJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Open the link with its password, or with nothing.")
+		return
+	}
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return
+	}
+	ctx := c.Request.Context()
+	sh, err := s.Store.ShareWith(ctx, hashToken(token))
+	if errors.Is(err, store.ErrNotFound) {
+		problem(c, http.StatusNotFound, shareGone)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if sh.PasswordHash != "" && !s.opensWith(c, sh, of(in.Password)) {
+		return
+	}
+	w, err := s.sharedDocument(c, sh)
+	opening := newToken()
+	if err == nil {
+		err = s.Store.OpenShare(ctx, sh.ID, hashToken(opening))
+	}
+	if errors.Is(err, store.ErrLimit) {
+		problem(c, http.StatusForbidden, "This link has been opened as often as it may be. Ask whoever gave it to you.")
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, api.Opening{Opening: opening, Title: w.Title, Comments: sh.Comments, Downloads: sh.Downloads})
+}
+
+// opensWith tells whether a password is that of a link. Not so: it has answered.
+func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) bool {
+	needs := api.Password
+	if password == "" {
+		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "A password is asked for.", Needs: &needs})
+		return false
+	}
+	if s.mustWait(c, s.throttle.forAccount("link "+sh.ID, c.ClientIP())) {
+		return false
+	}
+	match, ok := s.passwordIs(c, password, sh.PasswordHash)
+	if ok && !match {
+		s.throttle.failed("link "+sh.ID, c.ClientIP())
+		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "The password is another one.", Needs: &needs})
+	}
+	if match {
+		s.throttle.succeeded("link "+sh.ID, c.ClientIP())
+	}
+	return match
+}
+
+// setFrames keeps which pages may show links in a frame. The error is a refusal where one is no origin (RFC 6454): nothing else
+// may get into the header that lists them.
+func (s *Server) setFrames(ctx context.Context, all []string) error {
+	var origins []string
+	for _, one := range all {
+		one = strings.TrimSuffix(strings.TrimSpace(one), "/")
+		if one == "" {
+			continue
+		}
+		u, err := url.Parse(one)
+		if err != nil || (u.Scheme != "https" && u.Scheme != "http") || u.Host == "" || one != u.Scheme+"://"+u.Host || strings.ContainsAny(one, " ;,'\"*") {
+			return refusal.New("“%.60s” is no address of a site, as in https://intranet.house.example.", one)
+		}
+		origins = append(origins, one)
+	}
+	return s.Store.SetFrames(ctx, origins)
+}
