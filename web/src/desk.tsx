@@ -15,6 +15,7 @@ import { StyleEditor } from "./styles/StyleEditor";
 import { People } from "./people/People";
 import { Trail } from "./people/Trail";
 import { ReviewPage } from "./review/ReviewPage";
+import { AllLinks } from "./share/AllLinks";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
@@ -44,6 +45,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/deleted" element={<Deleted account={account} />} />
         <Route path="/setup" element={<Setup account={account} />} />
         {mayAdminister(account) && <Route path="/setup/people" element={<People account={account} />} />}
+        {mayAdminister(account) && <Route path="/setup/links" element={<AllLinks account={account} />} />}
         {mayAdminister(account) && <Route path="/setup/trail" element={<Trail account={account} />} />}
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />
         <Route path="/templates/:id" element={<TemplateEditor account={account} />} />

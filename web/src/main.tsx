@@ -17,6 +17,8 @@ import { Blank } from "./ui/controls";
 import { Nothing } from "./ui/Nothing";
 import { Notices } from "./ui/notices";
 
+const Shared = lazy(() => import("./share/Shared"));
+
 /** What only those need who edit: the core, the editors, capture. Readers never load it. */
 const Desk = lazy(() => import("./desk"));
 
@@ -54,6 +56,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <Notices>
           <Routes>
             <Route path="/welcome/:ticket" element={<Welcome />} />
+            <Route
+              path="/s/:token"
+              element={
+                <Suspense fallback={<Blank title="One moment…" />}>
+                  <Shared />
+                </Suspense>
+              }
+            />
             <Route path="*" element={<Session>{(account) => <Screens account={account} />}</Session>} />
           </Routes>
         </Notices>

@@ -56,6 +56,7 @@ export type ApprovalRule = components["schemas"]["Rule"];
 export type Confirmation = components["schemas"]["Confirmation"];
 export type NoticeOf = components["schemas"]["NoticeOf"];
 export type Validity = components["schemas"]["Validity"];
+export type Share = components["schemas"]["Share"];
 export type Quality = components["schemas"]["Quality"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -63,7 +64,9 @@ export const api = createClient<paths>({ baseUrl: "/" });
 api.use({
   onResponse({ request, response }) {
     // The first question of a page, and a wrong password, say nothing of a session that was there.
-    if (response.status === 401 && !(request.method === "POST" && request.url.endsWith("/api/session"))) signedOut();
+    const asks =
+      (request.method === "POST" && request.url.endsWith("/api/session")) || request.url.includes("/api/shared/");
+    if (response.status === 401 && !asks) signedOut();
   },
 });
 
@@ -72,8 +75,8 @@ export class Problem extends Error {
   constructor(
     readonly status: number,
     message: string,
-    /** What is missing: a one-time code. */
-    readonly needs?: "code",
+    /** What is missing. */
+    readonly needs?: "code" | "password",
   ) {
     super(message);
   }
@@ -90,7 +93,7 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, "Raconte can't be reached. Check the connection and try again.");
   }
   if (!answer.response.ok) {
-    const said = answer.error as { message?: string; needs?: "code" } | undefined;
+    const said = answer.error as { message?: string; needs?: "code" | "password" } | undefined;
     throw new Problem(
       answer.response.status,
       said?.message ?? "Raconte answered with an error. Try again.",
@@ -105,6 +108,7 @@ export const pictureTypes = "image/png,image/jpeg,image/gif,image/webp,image/bmp
 
 /** What an account may do is decided by the server, in one place. */
 export const mayEdit = (account: Account) => account.may.includes("edit");
+export const mayRead = (account: Account) => account.may.includes("read");
 export const mayReview = (account: Account) => account.may.includes("review");
 export const mayAdminister = (account: Account) => account.may.includes("administer");
 

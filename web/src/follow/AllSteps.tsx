@@ -1,5 +1,5 @@
-import { useEffect, useMemo } from "react";
-import { type Account, type Block, figureAddress, mayEdit, mayReview, type WholeDocument } from "../api/client";
+import { useContext, useEffect, useMemo } from "react";
+import { type Account, type Block, mayEdit, mayRead, mayReview, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { shown } from "../ui/shown";
@@ -8,6 +8,7 @@ import { Confirm } from "./Confirm";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
 import { isStep, parts, says } from "./parts";
+import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
 
 /** All of a document on a page, to be read, followed and printed. */
@@ -112,7 +113,7 @@ export function AllSteps(props: {
           )}
         </section>
       ))}
-      {summary.revision > 0 && !mayReview(account) && (
+      {summary.revision > 0 && mayRead(account) && !mayReview(account) && (
         <Confirm document={summary.id} revision={summary.revision} steps={ids} />
       )}
     </main>
@@ -140,6 +141,7 @@ export const Critical = () => (
 export function Said(props: { block: Block; data: WholeDocument; eager: boolean; from: Trail; large?: boolean }) {
   const { block, data, eager, from, large } = props;
   const id = data.summary.id;
+  const { figure } = useContext(Source);
   return (
     <>
       {block.content.notice && <NoticePanel notice={block.content.notice} />}
@@ -152,8 +154,8 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
       {block.content.figures.map((f) => (
         <FollowedPicture
           key={f.id}
-          address={figureAddress(id, f.id, large ? 1600 : 1000, data.seq)}
-          large={figureAddress(id, f.id, 2400, data.seq)}
+          address={figure(id, f.id, large ? 1600 : 1000, data.seq)}
+          large={figure(id, f.id, 2400, data.seq)}
           alt={block.alts[f.id] ?? ""}
           seen={block.seen?.[f.id]}
           eager={eager}

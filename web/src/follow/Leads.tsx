@@ -1,6 +1,8 @@
 import { ExternalLink, Film } from "lucide-react";
+import { useContext } from "react";
 import { Link, useLocation } from "react-router";
 import type { Block, Other } from "../api/client";
+import { Source } from "./source";
 import { shown } from "../ui/shown";
 
 /** Where one came from to a linked procedure, the last one last. */
@@ -23,6 +25,7 @@ const Code = ({ address }: { address: string }) => (
 export function Leads({ step, others, from }: { step: Block; others: Record<string, Other>; from: Trail }) {
   const { document, beside = [] } = step.content;
   const other = document ? others[document] : undefined;
+  const { guest } = useContext(Source);
   return (
     <>
       {document && (
@@ -34,13 +37,18 @@ export function Leads({ step, others, from }: { step: Block; others: Record<stri
             `a procedure in a closed folder. Ask ${other.ask || "your administrator"} for it.`
           ) : other.retired ? (
             `${shown(other.title)}, which is retired. Tell whoever wrote this.`
+          ) : guest ? (
+            <b>
+              {other.number ? `${shown(other.number)} ` : ""}
+              {shown(other.title)}
+            </b>
           ) : (
             <Link to={`/d/${document}?step=1`} state={{ trail: from }} className="font-bold text-action underline">
               {other.number ? `${shown(other.number)} ` : ""}
               {shown(other.title)}
             </Link>
           )}
-          {other?.address && !other.closed && <Code address={other.address} />}
+          {other?.address && !other.closed && !guest && <Code address={other.address} />}
         </div>
       )}
       {beside.map((l, i) => (
@@ -55,7 +63,7 @@ export function Leads({ step, others, from }: { step: Block; others: Record<stri
             {shown(l.title || l.address)}
           </a>
           <span className="hidden print:inline"> {l.address}</span>
-          <Code address={l.address} />
+          {!guest && <Code address={l.address} />}
         </p>
       ))}
     </>

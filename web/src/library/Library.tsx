@@ -15,6 +15,7 @@ import { DocumentRow } from "./DocumentRow";
 import { Filters, placeOf } from "./Filters";
 import { FolderFiles } from "../deliveries/FolderFiles";
 import { FolderChoice, useFolders } from "./FolderChoice";
+import { sheetOfCodes } from "./sheetOfCodes";
 import { useLibrary } from "./useLibrary";
 
 const checkTitle = (text: string) =>
@@ -142,6 +143,11 @@ export function Library({ account }: { account: Account }) {
           <div className="mb-3 flex flex-wrap items-center gap-3">
             <h1 className="mr-auto text-2xl font-bold">Documents</h1>
             {inFolder && <Button onClick={() => setFiles(true)}>Make files of this folder</Button>}
+            {inFolder && hits.length > 0 && (
+              <Button onClick={() => void attempt(() => sheetOfCodes(hits.map((h) => h.document.id)))}>
+                Sheet of codes
+              </Button>
+            )}
             {edits && (
               <Link to="/deleted" className="rounded px-2 py-1.5 text-action hover:bg-paper">
                 Deleted

@@ -5,6 +5,7 @@ import { api, expect } from "../api/client";
 import type { Draft } from "../manuscript/draft";
 import { Actions, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { ShareDialog } from "../share/ShareDialog";
 import { stateSaid } from "../shell/TopBar";
 import { AskToConfirm } from "./AskToConfirm";
 import { SendDialog } from "./SendDialog";
@@ -15,7 +16,7 @@ export function Standing({ id, draft, said }: { id: string; draft: Draft; said: 
   const navigate = useNavigate();
   const saved = useSaved(draft);
   const reviews = useReviews(id);
-  const [asking, setAsking] = useState<"review" | "confirm">();
+  const [asking, setAsking] = useState<"review" | "confirm" | "share">();
   const open = reviews.data?.filter((r) => !r.closedAt) ?? [];
   return (
     <>
@@ -24,11 +25,10 @@ export function Standing({ id, draft, said }: { id: string; draft: Draft; said: 
         choices={[
           { label: "Send for review", run: () => saved(() => setAsking("review")) },
           { label: "See what was answered", run: () => void navigate(`/d/${id}/review`) },
+          "line" as const,
+          { label: "Share by a link or a code", run: () => setAsking("share") },
           ...(draft.revision > 0
-            ? [
-                "line" as const,
-                { label: "Ask people to confirm that they have read it", run: () => setAsking("confirm") },
-              ]
+            ? [{ label: "Ask people to confirm that they have read it", run: () => setAsking("confirm") }]
             : []),
         ]}
       >
@@ -37,6 +37,9 @@ export function Standing({ id, draft, said }: { id: string; draft: Draft; said: 
           : stateSaid(draft.state, draft.revision, said)}
       </Actions>
       {asking === "review" && <SendDialog document={id} seq={draft.seen} onDone={() => setAsking(undefined)} />}
+      {asking === "share" && (
+        <ShareDialog document={id} title={draft.title} revision={draft.revision} onDone={() => setAsking(undefined)} />
+      )}
       {asking === "confirm" && <AskToConfirm document={id} onDone={() => setAsking(undefined)} />}
     </>
   );
