@@ -1492,6 +1492,21 @@ type Point = scene.Point
 // PointerSeen defines model for PointerSeen.
 type PointerSeen = capture.Pointer
 
+// Present defines model for Present.
+type Present struct {
+	Account string `json:"account"`
+
+	// At The block that they look at.
+	At   string `json:"at"`
+	Name string `json:"name"`
+
+	// Page Of the browser, by which it knows its own.
+	Page string `json:"page"`
+
+	// Writing It.
+	Writing bool `json:"writing"`
+}
+
 // Print What a shot of very high resolution will look like in print, two steps to a page.
 type Print = capture.Print
 
@@ -2129,6 +2144,18 @@ type PutPlaceJSONBody struct {
 	Template *bool `json:"template,omitempty"`
 }
 
+// PutPresenceJSONBody defines parameters for PutPresence.
+type PutPresenceJSONBody struct {
+	// At An id or nothing.
+	At   *NoID `json:"at,omitempty"`
+	Gone *bool `json:"gone,omitempty"`
+	Page ID    `json:"page"`
+
+	// Take From whoever writes it.
+	Take    *bool `json:"take,omitempty"`
+	Writing *bool `json:"writing,omitempty"`
+}
+
 // RestoreRevisionJSONBody defines parameters for RestoreRevision.
 type RestoreRevisionJSONBody struct {
 	Revision int `json:"revision"`
@@ -2259,6 +2286,23 @@ type ChangeHouseStyleJSONBody struct {
 	// Style How a document looks wherever it goes. Lengths are in points.
 	Style   HouseStyle `json:"style"`
 	Version int        `json:"version"`
+}
+
+// GoToIdentityParams defines parameters for GoToIdentity.
+type GoToIdentityParams struct {
+	// To Where to go on in the application.
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+}
+
+// ReturnFromIdentityParams defines parameters for ReturnFromIdentity.
+type ReturnFromIdentityParams struct {
+	Code             *string `form:"code,omitempty" json:"code,omitempty"`
+	State            *string `form:"state,omitempty" json:"state,omitempty"`
+	Error            *string `form:"error,omitempty" json:"error,omitempty"`
+	ErrorDescription *string `form:"error_description,omitempty" json:"error_description,omitempty"`
+	Iss              *string `form:"iss,omitempty" json:"iss,omitempty"`
+	SessionState     *string `form:"session_state,omitempty" json:"session_state,omitempty"`
+	Scope            *string `form:"scope,omitempty" json:"scope,omitempty"`
 }
 
 // ImportFileParams defines parameters for ImportFile.
@@ -2529,6 +2573,9 @@ type CreateDeliveryJSONRequestBody = Order
 
 // PutPlaceJSONRequestBody defines body for PutPlace for application/json ContentType.
 type PutPlaceJSONRequestBody PutPlaceJSONBody
+
+// PutPresenceJSONRequestBody defines body for PutPresence for application/json ContentType.
+type PutPresenceJSONRequestBody PutPresenceJSONBody
 
 // RestoreRevisionJSONRequestBody defines body for RestoreRevision for application/json ContentType.
 type RestoreRevisionJSONRequestBody RestoreRevisionJSONBody
@@ -2841,6 +2888,9 @@ type ServerInterface interface {
 	// PutPlace Move a document to a folder; or make it a start for others, or not any more.
 	// (PUT /api/documents/{document}/place)
 	PutPlace(c *gin.Context, document DocumentId)
+	// PutPresence Say where one is in a document, again every ten seconds. Where another writes the same block, one does not, unless it is taken over.
+	// (PUT /api/documents/{document}/presence)
+	PutPresence(c *gin.Context, document DocumentId)
 	// GetRepeats The steps of the draft whose picture shows the same as the one of the step before, as captures do that were taken twice.
 	// (GET /api/documents/{document}/repeats)
 	GetRepeats(c *gin.Context, document DocumentId)
@@ -3000,6 +3050,12 @@ type ServerInterface interface {
 	// ListStyleUses The documents that name a style, as far as the caller may open them.
 	// (GET /api/housestyles/{style}/uses)
 	ListStyleUses(c *gin.Context, style ID)
+	// GoToIdentity Go to the house's own sign-in (OpenID Connect).
+	// (GET /api/identity)
+	GoToIdentity(c *gin.Context, params GoToIdentityParams)
+	// ReturnFromIdentity Where the house's own sign-in sends people back to.
+	// (GET /api/identity/return)
+	ReturnFromIdentity(c *gin.Context, params ReturnFromIdentityParams)
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
 	ImportFile(c *gin.Context, params ImportFileParams)
@@ -4807,6 +4863,31 @@ func (siw *ServerInterfaceWrapper) PutPlace(c *gin.Context) {
 	siw.Handler.PutPlace(c, document)
 }
 
+// PutPresence operation middleware
+func (siw *ServerInterfaceWrapper) PutPresence(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutPresence(c, document)
+}
+
 // GetRepeats operation middleware
 func (siw *ServerInterfaceWrapper) GetRepeats(c *gin.Context) {
 
@@ -5975,6 +6056,108 @@ func (siw *ServerInterfaceWrapper) ListStyleUses(c *gin.Context) {
 	}
 
 	siw.Handler.ListStyleUses(c, style)
+}
+
+// GoToIdentity operation middleware
+func (siw *ServerInterfaceWrapper) GoToIdentity(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GoToIdentityParams
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GoToIdentity(c, params)
+}
+
+// ReturnFromIdentity operation middleware
+func (siw *ServerInterfaceWrapper) ReturnFromIdentity(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReturnFromIdentityParams
+
+	// ------------- Optional query parameter "code" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "code", c.Request.URL.Query(), &params.Code, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter code: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "error" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "error", c.Request.URL.Query(), &params.Error, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter error: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "error_description" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "error_description", c.Request.URL.Query(), &params.ErrorDescription, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter error_description: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "iss" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "iss", c.Request.URL.Query(), &params.Iss, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter iss: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "session_state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "session_state", c.Request.URL.Query(), &params.SessionState, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter session_state: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "scope" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "scope", c.Request.URL.Query(), &params.Scope, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter scope: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReturnFromIdentity(c, params)
 }
 
 // ImportFile operation middleware
@@ -7668,6 +7851,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.POST(options.BaseURL+"/api/password", wrapper.ChangePassword)
 	router.GET(options.BaseURL+"/api/entrance", wrapper.GetEntrance)
+	router.GET(options.BaseURL+"/api/identity", wrapper.GoToIdentity)
+	router.GET(options.BaseURL+"/api/identity/return", wrapper.ReturnFromIdentity)
 	router.POST(options.BaseURL+"/api/first", wrapper.AddFirst)
 	router.POST(options.BaseURL+"/api/forgotten", wrapper.Forgot)
 	router.GET(options.BaseURL+"/api/tickets/:ticket", wrapper.GetTicket)
@@ -7726,6 +7911,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/documents/:document/changes", wrapper.Change)
 	router.GET(options.BaseURL+"/api/documents/:document/replays", wrapper.GetReplays)
 	router.PUT(options.BaseURL+"/api/documents/:document/state", wrapper.SetState)
+	router.PUT(options.BaseURL+"/api/documents/:document/presence", wrapper.PutPresence)
 	router.GET(options.BaseURL+"/api/documents/:document/shares", wrapper.ListShares)
 	router.POST(options.BaseURL+"/api/documents/:document/shares", wrapper.AddShare)
 	router.DELETE(options.BaseURL+"/api/documents/:document/shares/:share", wrapper.RevokeShare)
@@ -7848,388 +8034,396 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rkhs3tib6KgieHaHuPVlVkiz7uFW/ypLV1rQtaVTqrYnp7TkGM0ESzSRAA8iiaIUi9oOc83cebD/J",
-	"CawF5I1AXlhkSt7d/aNdqsoLElhYWNfv+zhL5WYrBRNGz55+nG2pohtmmIJ/pXRrCsVeZvYfXMyezrbU",
-	"rGbJTNANmz31f58lM8V+Lbhi2eypUQVLZjpdsQ21t/2LYovZ09n/dVW96Ar/qq9ePp99+pTMMpbzO6b2",
-	"0ff4C+79IpkWGyZM/EXugvu+KKd7WZjXi/I1vxY4fPce/Pts6FN/xMvtk+WWCS6W7+SaCXtbxnSq+NZw",
-	"aV/zfkUN2VFNqNA7plhGdismiFkxknOxhj/ZJ7DscpYER+ae3xjahn74kYmlWc2efvMksVNmmLL3/u+/",
-	"3Vz8L3rx28OLP/0/Fz//67/MkpnZb+1jtFH2KXbEit1xzaXA2WiO9/WCUEEYVTlnivgrEzLfE240EcVm",
-	"ztQ1WUhFzEpqRnYrSVjGTWz4/hHN8XPBN8Vm9vRROT4uDFsyBQPUKxmXCPvH+0kDTIHeSqEZbKo3Ss5z",
-	"toH9JYWx0vb044xutzlPqZ2Xq79rCWs77CX+eZ9wKx2Iw4puYcUJFVYcqCFGkkzip+Mz7Ctu5lbEwhLF",
-	"NVkLuRNELggldkoeaOI2/yV5k9OUaUIVI1yQLf/Acm2vtFJnr7VrtVVyy5ThOAU0xad3f9gNXvUpmdEs",
-	"U0zrsPyQLV3CmymZK7nTTCVkx81KFgY/dyHzXO40oeTXgml7J9lQtbbDqkn244cPHx6IbzJLldz2DfQt",
-	"S429luVs4xUpN2yj+278Hm+w97oXU6Xo3v57IwU3UtknHIxJSMOCf9hKK9eqV2LwslvGYHYV2+Z03/+R",
-	"cBUIDc3Z4Vq8wYU3klBSCG68CGRMr43cXlbKAbc1PEoWKoVnMWE36N9mOlV2WMkszfl2LqnKZslswXMG",
-	"QmQFJ7U/LhjLZj8H1stQpxgXUm2osTqdGnZh+IbNApfvuMjkru/b3+NVuJW9Ivibe1f5FdVw5PzvViSS",
-	"2YeLpbxwv/T7BTda7W8XfLOVyuDxa0VxpihohqtUKnblD1n79ps0lQUqjOaOyri2y/MKlFZAMtiG8jz4",
-	"F54Ff22v75Xfn+AiuHofUR1WAiiOmmzonmQyIVSTjKU8Y5ndtlIwsrUqBHS63zZeHhSj2QwPEbabJTOr",
-	"/OHfOaPaLindbpW8g58yq+i13QDJTO5EWD5a+0zEZkwK9o5vAnJ+Y0cMAkVSmTGrHKles8yeUjUhn0uZ",
-	"M4obTOJ+6dxe9pq2gPHMH0RJY4XdI3He/VpVQz4QRJAcr3KbguN01ghNteYiq69QmvN0bQcoi3nOLvw/",
-	"FV+uTPkv0EyzZLZmeztSvZLKpLAN0pWUsJCa2X9mii6rHa9TJfN8lszmFB5j6NzKgIjsffbBBM8I+9an",
-	"eBhwbWXOSuWCszwjQu4uyWt3rMGYnoLpYW9xf0hXkqfuhMm5NkQqe3nOM6b8U+HB1bPsV9g/McWIkfhL",
-	"Ic2KKWLoHN9guMnZ5b+LiNFUSQFM+FDlgst8pHbJ+ZoFdIs3intk5LbYbKjCI2JFVeiIYCplAk4GOwPa",
-	"sK2ubZm6UVafgJpVjg8OCjjoAZofjj+VGzutPaN/hlfFlZkE/TVnbrcbSTRfiobS6jx0mdJozbRVkCoG",
-	"qAd7jZ1Yivq6Obh3K0bsU6yM7qTK6pMaESp4qXsefnJwUhWjg60ZbwZt6IeXeP3XNZOq/NwbpXhwnai3",
-	"QDuNQrioprhDZ44kKc3zhgFat/S+/jqgPLY8hY1QNx3mXFDwLg6uVoUYYvxbraa1U7wB09WaMU9xnHjd",
-	"A03sh12j5UT3DzSxdjdqEtQyG641F8tD87VvyakzPPyXhhb8Oyqy0JG3YjRjCjXfQkrD1KFVn7OFabmL",
-	"j4M29YZnGYp876Vwigy70u2i9vH7qVtxarPP2SV89nClCTfBo7/LZboOiHKOXgDNMm7nkOZvGn8/GH1A",
-	"irWhItPg+zKarohbtkoWUioeGKuQNGPoM+OxtiwUe6AJz2paoFrhdEXFkmXf7YPjqHmk3coSL4vbj14Y",
-	"AkJv1T4KPRhRxh3L9g77W8XAQlQgcehWGpln117w3QQIOZfZnqyoJlaJXYZ2qXXzXCgrthJdX/mOBtbm",
-	"B7mDsYOefUAUWzDFhHWAjSTuhSSXcl2uCP4yviLOHTqYLPsmZ1jAFaw2B3KBhkcmmbU7DEELWyp7uWIb",
-	"ecfCUyJVFnqX8+HtcOdWpAndSLGEf4PZooMPcy8KbTur+dARO2bmvWt6OCGNrcD1ONm/Y8or4x6TA05F",
-	"nKvqtmp7VKKV4F4P6lI7kc9gu8XnYUFzzdqadG5dm+Ap74aCm2ZHNXHb+Zo8BE1BiWA7XMKQYXX8Bu8/",
-	"6UrJqqnqR396NE5sQsswR0fPr4a/u/qW0OQ/c3btgWqesyUVN2Z4iGDBlTZjXOecajPmBVEX1Noueqiw",
-	"OjfRf145DP+Yjkl6z83q1r+rZTtX09gpLt6LqA16kM34DkIoB0Zx6wOrPEPHtxy10exGGT7a+o5uGLqN",
-	"4GFp6S5oanqf+cJeVD1z2G4LbhP8lvjcBJb3mO8PuTDdRsXweSiv/re4pq4yCuG/avZrY+9xYb55EtSF",
-	"40TV7pDQt2tDTe8GuYWL2utmh+qnp/Xh/rlJPaXhlqtzG5TObnOlVzLP9AslNwd6KXywVzPccgU02TK5",
-	"zRkYaAQzMT2uZvUB1SgiY/dxhpY5PUKbWqswKIXzfcTyzpmJ2TAs4+5vw14+9Ky0n8mlGC58eNtBkoAL",
-	"NvgUhUihvSGx8+kmqjaUaio61gbsxF4lG/BmKEnxCRAvtZ4ougA+tpOUZr1ZWQOXoyOcJehzguQnaHRj",
-	"+Mj9oTQFhZPFgIIbNrloPA67FsYx8qyhC3NgHz1+EnJl52whFRt0qQ95Ni/sDQXAbYfL3OMruxW8RCEY",
-	"EWN0+/oTyJFYcLuVgtFoWuU3Dj51jBJI8S0sHCuzXuMdI+VFkIIAixrersNR/HoY9FCLFGyQYo3aenGN",
-	"+86lUdqjtiY/BJ0FC5v64VjhS2O9614dnswgPh0c6x3NG6bvgLgtPiwpF7i0V+sJe4xF4tPraxjWR1Xq",
-	"fLQqQheX64RouteQGNcrudMB/cE0z0JxRjaHigq8ecHzjR4cCX7P5j9ysW5akI8C9mOquOEphkrbATlt",
-	"2BZlluq1dr5fxnI+Z4oaRraKaQhJLCXZUm2aqxwR665Rv5J1NTn85HqBarVlLh9+bM7uWB6LGDFIazwl",
-	"j0DrP7YngN2zO24PC59acRFRLPV4nFRlHw9Du0NISCX3fjVc1b9BqfXEt4YplCS3Oe0JB/JM3C4tx/fo",
-	"Ifyvb5SapVJkOvpSFAO6Zrrx9G+/edL/bPxNLfXOfPLIPtVuBao1XTJI0sG3BbNu5VnYKfNw0cExZJ/l",
-	"n1CJVk+uy0vs5bMyGjP0JCqFHY4ixTJr/NB87FGeyqw/MQyiaqXU7k3FUnnH1N6bOZAWhxqtKnnstmjt",
-	"KA8e+f4IaWQ0noQyGlRrO7UDwuetdXG6uXxASAE/r+zm4431I1KLS8kC28H6FHZSBZGiERtXTBupMBg6",
-	"ZEzxIwyMZnh7ZDqwRDGQC8jDjioNllsxGD8U6qmMjRh51MOZ7w2OZIBL3G3kyIa7UbuNKRWpVYJEfjCU",
-	"aYXM1wgtuOB6xeAkZUFrZCHzrL+yyR1R7juP8V2T2cI5yYEUqzsCXMoCV2lDM0bsPbDfwaVRdBF+dFh2",
-	"/ZrDeaHkThC6o/vhyx4NQ+4H5FN9aWncmaxFOPxJsaPcYJHoTqo1/gTCkcwWlOcYnKUiZXkeKdOC1H84",
-	"5bGhYk92VkmmK6mZ8CpTyw2D34et3bLwKyxpriLR15CCKQ23OPmLiF1pBB9YJU3n1S09Sml/SAQM3IB5",
-	"7Ba8Cv64WaVQBOO8d/DkK21UFsuA4PqJCOuoO2fyNDVUtAQsYyeJYxeaZcMf1BHcdiMKfhtfuETcoChn",
-	"xDXvcMUPfcwqqHpQtUazjGWNXIX/r2L2RHU/Qh45q1LydjGdXZq4dP2QGrYyvjrMIKepqc1W4Hk5nbNw",
-	"sWCVqozVTxw3zTQ3YdXTMf9Qmd0f/HJPSNzbE1/RbV8ZEqT2ZHgr+dDupeFUfmkPR2ahXT+nUbbbItNV",
-	"4DagXiyJxXh6Ui0H0+VtdArCievvRaTaBJURXxNllMshk4xxlwEVEwfuS+2hp90GrXnxQfoyBO+G3Oer",
-	"lG+4rL1shMNSG2FDy+lQDXBdBXZ9e/O7vcHTm794veiOCxk5+DFtR9Cff+4Ik1DwWg4yqPBrlup5klqn",
-	"TluBGXLfqqBavYmrY8WYOFi0VJelEBzj5LsyeAg3EiODhRFY49H3ra/xqmYGvzlGmEztyhOs1eauhDBZ",
-	"SgVJrRU3p+k6iXX13GvNXPKvOahnsFUbFtsDXzmhG3b22XOFfClC8TxrpW6kNkSzOztrrkAWbQEYoj8t",
-	"SvMgpYWL1uyoci1bmf2icJRGOw96uKNtgtXv1kLPpVhWBbxgRhMjl8yKx4lqt9qJUjeseLIUMqkD8qPf",
-	"Z6OLBHIp1/UDe5bMVpSrHK1xJQuBJ/eCZpFzW25Drsktz5i23qL1+DRZSijsEk9Jzoyx0ycXRDC9w0xX",
-	"0di6tXnqOn4wonYJHz380HGZMPvw76v2gJYtp9c6Un5LXWn9jgqjn5L//I//F8rKuMD0yn/+x/8XdLVy",
-	"RrNYi1fOxfqp9ZHhIugxcuX00PxllYuvhIPsIcs1C4e7O/o9whaosrM6sPLZN3ochB24IDdvX948JfPC",
-	"GCkSYo2zufyQWH04l/CThOsTsmGisEomIemKpWv4m95xk64SYug8gclIiJK7hBjFGF6L7QjkP//j/1wT",
-	"mmsI+kPwLiHW10rAxU1A2uwEgTpuVYnVlAVLFYtY5FXH1KAYomtUgVkc2MPgZe64JobvhVE06AaWhVwH",
-	"uhdLCZ1W2jNz7YICShsyZ/bI0sR3FylqYn0+vseqHRZeSLWUxjBRLgochRidZMYe2fbW8EO3St7xLFYf",
-	"ase5koVmrlDcHjAXXNjPSWmes+ya0LlmwlRxZ/+xgvXrXZwy92Uhddqyok/jWUf2aFjAWg7LcHvcDv14",
-	"S/yFNw7HZx+9DQKVEFuqDIQP4UDFAyzQMItNbgfllcFKeFqYlRx2aZpTrfnCNR4Pu8XqcFdidCiPaBHY",
-	"cx+uw+4GJYvl6jBgBl/9yOpGKOp16ae6sQMHOyalQscqWyzsX+8iAeaM7vEduxVPV/b0gPKjVo7lUegj",
-	"mQ/lN5/6kxRmpfGhUmBAmO3scWQ/TrAPppnje9ybg/Ph8RFShI0jPGcZefP8RSBlPSLcH8wlBbtj6DLm",
-	"h+sVffz1NwGcgB6TDm+rCldh2P5NQ1OALzD0eVT+j4uMfQg5MZCsdCn1DRUFzR/YIzxjHwjWA6AvUYaV",
-	"7QuUzJsVAL0bqadNas32h5GkEQ/9KpRjH5kSQEM0NEVvXSoE9/pNQr5LyDPChTbWD5UL8ighjxPyVcQI",
-	"G5l7j3VI/JnfQcYvZQlYNMLu25p1eLDVQ1MmdyL07Pcr6TK0OpycDT9NMapDRQIvXIYAvc6y6WXOrDW2",
-	"oRlrPf3ryNOhDTqq7ub7StlxbEOxvrchdEm5GKL5ugsOuMFig0YaG44bqKS5BsO77hqyPB9fmIDtVcGP",
-	"BFuHwAUeJIRn1+TfZ/8+8/UWhS5oXqu36F6vMprVSLv3F9DBbYO1lHNaj1JT9QLxc7eRhFNrYwJh7XAy",
-	"9m7EI8EvyqrLMaWUeaAn8N7oHS4y0NkGn2GV/sIaEsNDzTLPmsr520PdPLh0mKolF/3IDHCV64EbPtSf",
-	"qFoPOJw2vJXwryl3WZjcpZKHNUYDNMCAdopfC6qqElrUH1/16hKXJRpQXM1LqcLnPfm69vCLJ18H8EuM",
-	"q4jobHGx14DjnFlJrb3g0Tdfffuk+wNCydBaAssv78+DwkBurx0VCHrBRRZsLKCZTyofuni++DpQFeJ3",
-	"/YjyC2sOcWhKpIb8YuQvZCeLPHPxx5VDESFy0Q43cuOunDMCabZwM2MRSWtATJabfT0GuCm0uVjwD5j4",
-	"MqsLegFhwp9HFdJiwqTHTvZvT3zPfllLizPfs/aK0YwLpvWlX8Lh61/eWxcBHYqsVH8ZWBSKQwn1NDAs",
-	"OuydGH9hUr0+fMAIrlfvqXDFaiOOmWEdAVWBazzA5Dp4fVwfI0vYQhqoCu3TaRsZew3kEMCTskK/oVgz",
-	"7hAGVlRtmTZEMYFTgDtpAUYUFjJdEvsU+0ZnTQlXhEOMlKH61eZoH4VG+2tBc7d7Ao7sf3/z/Z+vyZ8e",
-	"NiAOhDRkaW379iv73tUuad2CuP99y6BWic23s2S25AvrZmaLwGY9CH85henjYHB5WMrc0o8QrxZmU6+p",
-	"WmI49VZ+iqGPvHeJaBOVqLNgFKygkTMkd5GovD8lAidy4NftZS2zzAPPTTvy407Nsmox2OeiQ+0ZmmyY",
-	"HbZOIHcG7mw99twMM/QWB1G9Djq3G3iwXoNzW4NGilRFLpUstk0F3/vqSF1ZPAUTTJO9kwTCcXOZ7Z2D",
-	"aSSoUTdPhObNYHY9ek5VrJp1OOxOR0UaDBknOalWtZyu8D7w1amtNCOEXcL1oZDqcj495RmRhSFSQPJL",
-	"j8xzGbbZ5tR0FmrFV2gnuvzyla+HjTWbxEyhsHLxhk4Ty62jVCtcrDms7He3CibvXrqoMXGAQpA9SQBW",
-	"CHt/wAC/rvctuhMTzvrQNHR/rBcDP6L6ioXFqRDZzZJyEUzSdrTShaLRJlCZVsItYIwA6k4FC5q6Kwcf",
-	"1PPJC+4K6nttV3u4XMInjjJbEaryUzL7s92H3fr3XPqsQ2uUrw8t6A8U6gk6Ydii7YOxWrlh+y5QkVw9",
-	"ODzWrcMLvl/P9n5kT+TLGjgwYNL6SyO14c70CGx6appok2U34o6b1YrlWb+VCA9xL6mqs4PTxWiOMYDm",
-	"XGlDTdEoIN6xPO9/s7sv+Coeq4yLhHZ3VJOF3WgB75k3i6cuT9TKU/lX7Yy57+r2FWzl4MKYRoBvPFzc",
-	"ts6/7MurHQqSG1cWqXxxkF1gRWn/EbVgeftLhsXHqAqedlsuRBR7Kdj6+74xAERJrpUQgj9633HFNYob",
-	"b1BYrfUw1jlXvpyyJTyIFY2ZOTCQcOKtM6xXcufadgHNE57xlKyM2eqnV1ccSkeYuQRr5pJ9oJttzmJZ",
-	"vce9Wb3Amnno9IO6SZ+48ROGiTUP/PWUfFxzkX1KyMc9o+oTWB5SuCw70UW6IlSTj0KIT620xzddYHmj",
-	"bV//AdFVfOES2q2GySIGBregKXtKFFsWOVUJmVuP5z//4/8EG7Pohuf7jucElcOKeQjBw+3cLsVfIK5B",
-	"LpcyaN50IDX5HHgAYdqFfUNlbfZFyaxETb+cPRVFnveGgcvcuSv1h3FFl+Q2nE77Qe7qxSi5lGuNmuoO",
-	"nY2lZPqSoBxV8O6SO4SEdktsLpUOWloxmyVvNpw1ZjOL/EUuTMSrGdIZAVe5p7j3J36E/rWhaXRAY7pV",
-	"BepqU7BrJ2IRW5EK9avynJUg+eg8YeE2V+T2h5uLx19/E6jsiJkx9g8vDc15GsFf8hvnsHcwftdGChkx",
-	"y2Czhqf7sCsD0EJ7C7qt49Bo3TzcrYhBOvRJORXLwh30fs3AV8+w0WCWzBoe1fGNk3CghBIj7iAKH9Gp",
-	"zGJ/KkTGoLx4iC9Vu9g/NKm9OyTOoHZCmKXB5a4UaMsGF2SreMMarMJwqM86GjzRqlzx5SoCXjJAow7V",
-	"knhDOajyk+JNYJhkDQGmSWMikUePeHrwB9U6gOrBym1/tNJe5B+S+AG414XGHgj+fhvEEcDmgpZOc4An",
-	"wdMPxheYlHrrXwgHNDUtz7TRW+wagXvEvKZr8ZZap1loFrZ0Gw68KqkjQzmwFKqF8nNa9nc+scLz9cyX",
-	"SHUQDrSlNbLK0SNc89/iDcglHlYbSr1GsWHoZhvqFlN0YWIl75BJHaJ98Cm1W4Kf4Ne4XZ7SCBZVQwaz",
-	"vCWX7rCOnrM5VUumIxuwyKPC6YHqu1cHL6vekuDg/aODwclwMPJ9y8qHRnSKZADgrrTqX7HzO/rZPUBk",
-	"vT1lb6wGBx6OsnIPyKLc4YlV5YGWsXZAz/etuwBXefj6jVipVG8SOclOvOVYhZxKa6tSOeXhX9oTSY1D",
-	"y+kDPIcrxVbK/s9DIMDRSj4GA/zl80Dx64aLMvUWp8z6b/8Scllewov7YoADgyxhIO73Du0MGDAAKAVg",
-	"A8akluKefvRoeolSNhiBYGDYEkKrkYo8eOsdN0cAzll5ChYHrzXUnEYgxwH/ImLXGUzgHgGDUAGnwbD8",
-	"w8oXBj/cIM1YK8/kPqs1EY7pYUil3LZZn1Gz2goVxg3Y96tYGED4JA+FTLMY2kw+IMw9c1cGX1fxQAyz",
-	"j2HCgr6q57YaMqfGniyDG83KZFX/xQdgrIuKsap8bdwSLg+YVvSNRmq+IiuQzJQJ9Ea9Vxz6oqCjAkxc",
-	"YiQwAVyTD5CQNo4YgImMlJwedBNJ93pj6dDSDscHktkuePmH4G8HSLGLILmj7cPM3mRfkvjYQ0Tu+lgq",
-	"UibYJeznESeUvQke/Re2NZEo0E2jpJpq55it2TaEplrw3LwM5mOIXvGt9m3eiL11WFRcW6qh9a5lMXjX",
-	"pbU4F+DNFKEm6+dNo4sbDAwDDpWIVhCM5AzwU+RHUWcPwE8J7bIfy5BDV0uVZpD1R8bDquidYnYGV3AF",
-	"S9gyIhFEyOwk2E8FoKBA7aIqhGsdt/ZsIBwSspR+9IbXeFPpRy7WwWxhvFS09FNaDpDI9xXalu8LXjXh",
-	"oerOHfas+knJEDkJUvvgviysmfnzcHSt8aYJjsFXxfoPC0nDTzRjt94xCQaVYmHT/mpFfG7Mv/GPD4+K",
-	"xyI6zuJ24A5VN2sFWrADdAKeA1Uru4uAFPxU1raP6XL4wkMywZIy96VHFZVBjf7Yhgm+FC2P2rEwxen0",
-	"aIHFdIfVPlysa4Uu8z12wFEdqfoBD6/lI/0p2Fqqgq1Yb2nGC0jZFYKbOrYq6NiEXDwi+teCqibE6uNG",
-	"vejFozAdirP+axNzYzeCdYSCs5JRvWrdYH/FENHNmAgEhLeLarcZpETUMueRewYA83hY3iXgUBwMTIVL",
-	"0pe+LGbIo1cemKEeJpRm1aEu+49154TUJOKrx4HHrdnep4na39URFWnn9ahSoIFcEGku7dnH8pxvoTsJ",
-	"a/icgQbkup7fB6MRKaO5T2JTk66sKufLVe72v/9vxgwFl4wL5LL0dLzBeJVM1zE/MQg4YlKUMZ0qupkj",
-	"bByuefjxOhLck2JHVeTFckvTYKm2I250O8/a4WV1W6Q8O1i4DmVsbUlqEjq2yIz16duI9Io2ASza4cBo",
-	"qFAOBsmOBm09tEtLl833ZAfR5w4FFmmVpCqSLgtRA4S75Ppxu/x3mUJFwK0KoYsI5eeKbkuwKvTxsFEH",
-	"SjAE20Ex5bU1a4EiE0xYI4lGDNQAAgndHyQtYHOmhYoh5+3K2H6Z60ddsGEZLzZgnCsplsGbf5OhliQk",
-	"eoU9n9ih1zbI44cPD5olxvd5ueS+2weoMssvGWxmrI80MphvuT5oWqDzaITreBrqE9aXc3HnWVui1A9o",
-	"uYgKJofsmRmNGBRhiIb3aL4UwMfKzaoJDB6p2JY70ZUwrVIGAOfmwMObnNN1jqTBnNPI1HcSfNZmNwgu",
-	"dgkB5FY4qUSoWir39d0U1vaxWRnGGBRA9obAiEqeIeGG29Khjc2E27txj/8V28XgeLPy950YjngVqG+H",
-	"fNwT9cQb/PWRQVUdK2Pci1A59ZBW5s4mY1e93tvEFFAd9353CBgljB6xZZEWpar1ZMjJenRFXr0RJbKm",
-	"ZRH8Z1/SgdMa/sTOqvlXbFcdWV9EE949xfLRwPmLwJAMVv9D+vrgaZFZf1NrIRwx7wJhTPr3V35EcyJW",
-	"4ttXRAZdRtdGkX4Ai1XEO8jkTuTSOcoBl45q8xzt1l6OKN/eO5YrJiYczVT0fXpAmy0Zo7qWh5a7gD48",
-	"zFIIwjMilW+zatc4P4mn2P81mGJ/JQ0bE4UeVl/qQ7th6O2mhQ61Hq8w2DDUPofE6yccPh/Nw3dDHFIs",
-	"Qcw8QgWhKYJOgpVKCeLTQlmR9fBvXt2+JP/r66++vgxUo9I7GWoyAFRCSeCvh6BJX0Uw5YRmvxYeQjBQ",
-	"qrCQeS53+qBLHF6DKabet6zob/RAzMOXVji998PdbYfZ8bHlUJpfnrgpHYoq9MoP6ShYIbz79eJ0BD5D",
-	"Uyft6JxjoJyV8FbJDL0b+wMAH8KcZQX2o+WMalYjiAsHj2io6P69lx5MF7mYBN1uc4eAGGE5pxF3t6Ov",
-	"TA7MDTlHod55h6cXxbI6ms3c14S05evFm+cvjkGhbLSpUvLm+Yuqi7otDYZC6DGYCZgXIstZ2Tp+HQH1",
-	"DhA7SLnOWQjGYidd2470wJA8YzhMvWLMJH7dgB8JXGyoqUO3WDkSlkjWWTPc1mMsFflMbvdhARASCuhi",
-	"DkB1sAaWwFrskKslL0t1tmZbA7VFJStNiczRD2b2aWxVgSzMtjCXVoQGKRG8Hh77Otb2eS8rSVZPPTbh",
-	"6h9RLyd0I6q/PriZ1BDPNwzp6ti/IC8lyTywj2KkVHUqLCkqRiy4vA1WGsyRjO1X2GaLXqR/0CtN8Jau",
-	"6/+Hu6ybOtruZ5Vzpsp23cSD+PlmXoB38GgUW8W0PejIi6BS6YaCiTBMgdJyJAUSih6TqvOGZx7CkCJu",
-	"4VGeWzjt4Lv4Q6UMrVV/oEnZ848sgos60HNSRz5EPIz6rYBVEzCQe6BuUDyD+8KsgqX0HaUIMeCBNJc6",
-	"dpQAXrWCPk2rCu1GhhPFIyvMC2OXv8Qtga2Wd1YXjYgHxomNFDNcxQLeXaygNerPa/KwB4A7zPl5dCd/",
-	"3bZot/IPNjBx4Y+0L1+XlCKx0vReqpHDcvV3tS5019dbb2F05ADNHR0kPHnj8YzbZ70ZQW0L3luoMzv3",
-	"TX/DMpdApx1iC7HmzgjSEaz366nTdg8tR5m4jx7iruKsHeGvvnFZyuZsr3jEchrRzdlX28+oSleX8P4R",
-	"BWtwF44ccpKDEw6d/N5spyPJImhOZ66YTQ8AjeGdbb8lS//gIju2DbfUHUsGF60QPxHp8IBS3DIYgwRm",
-	"+IkBCrMtvm0/bAeMpL6vdoDkYixA3NFVyB+GfA/WFOO4jikqfoPVLbeMiWB32S5cJ8xLv9uDfHCjWb4I",
-	"n+PnnQLPOOI+5UjGkdIFDLoGemWNmQUB92DFlyuimJY5BJHIjuc5dN6TnK+xv94+LCFmJz2EtnQFv4cu",
-	"RVUhc3hKav4bS6qG/YRQU0KDa4eRbRUoDiHeyBuBLwA8Vvsnb5umcrsvUc0lUGUE0aTbeBK+uAHfM3S9",
-	"FD+aH+aNkvM81BcTBx5NZoKxLEZ3ZB10BMx5SmiAAhzZix7ostSgXhkLTOJB4MQe1NOQ2v8flbM2woWF",
-	"GvMVVdsSsIa4SsoYwkPz/oeuBh2qFKgrwiYHxZhff9OXv8i2PFS0bxzfE+HCSm+t67x8+DeN7MP//Tgo",
-	"dv0tgH7+jqlsf+tookao91VQt524IaXegrIadiS8ZelxJ8JbxF0bJ36grKyO3FHtGJl3KyYIJaoQDpue",
-	"pQ6YqI3PG2mZKDGjCg29rZ6rG3CPKi6E43Hu5CKidZ2yh1K3Qoz2wuVihih8AxWhm/HjNOHbkkwiRDYU",
-	"oSnEECvVawbIpJovRfjkhkvG0EfDDd/tO7iWI4GD0v9bVUQGRPNmh2a9HB2CEGOGlnHfW35QAliKGpBs",
-	"/cFht/zxcnSyJCvYoOwwtKy8iIKkt0iPTJ22nmuMSBxQy49glfcs8dH4jV0EWMoo9Uukmq4wqdy04FqQ",
-	"WNGxXyE78sLu6XDOB0A+u/inMat0WARasRhbee590ZgE2ZGSWy/yY+NiXJsIi3/UNS1bPEcQsbMa47P/",
-	"xFEQrcfx49fSga5O32uNkh3f651SHuoK3W3k0EjfuoqZCgrSAQ44OrWkImFLZg1A5qCMvHU1w8dzc6kw",
-	"H+a7GjyDrmW/rC0PQGLOhuNIw3pN2GZr9u3EeZj20XPchsq77W74bsTw8Y7b2CMPolIS6bUdC1j97ubb",
-	"/cQE17AYzabmTXg80RZSlcURDb3p086XBNHmoEoS/R27d4UUFVAmNVU4Hy6j0KdBuDkI5h/aNNbTCKmL",
-	"W74UFFbW1ZiLiuEIzd6ve+uDpLkpqQGbT3+F1JdW++kaZzTUSu+wRztStCxCiHw3IvNsmpCf2MRK+SGF",
-	"Gy3VhhJqO7NA7Yg5X0/rFUi3luq/NRhXNliDgbTPrZjcXF5JM6IkJlytv4Gb/egkUKB8r10ChSvdY+l5",
-	"jXf5thgFT1JqSrD0CjEC5LvMnMWO0dRjaXRNyA1eVWucCVTZ/NZfam2vGX5IOW4c13/vTyja5pDsQpu+",
-	"xTjkEWDT3cuNJydObkh5Yfj+MEge9PzKpRkmnIZtQqfxrt9/RL/Rv3CQ/4gfcowDeQu8w++7MY2CvnSt",
-	"S79bCXZyKj4eT9TYmq6q2R9fFFxo+MoQqIZv4YxsvDFU1LvVvn+3KFxCe21vHgXGfHlbLK0FhZ84PJ2C",
-	"H/wpIIK+uCpMeWBVvrds6iHj1NM52dvDxwFyFy1jMWhteJ47+kW0k6heY2gAG9M2sgV1HUvFuBot/77E",
-	"LWN45UMEFzdkARxFLPPf90BD/JaUwLDeaLDqDakuYTaoMtiI6SKvBkGcNQZ9CcVaKWxqrDo2jwf+GR6x",
-	"CmqRYT1rMElH9azZO9/Q0TSJDPnGh6tTT1De4lsNNpsOPuIOSkXhBCvHNvDsGjd3tbPrlglTBYTGNIrU",
-	"okWBgq+BUY179/AcTn0jUNI7AB+X6O+WDYQZRlYHBcSE/RoJKBpqyuqgMlxgnIVe75jVDG30A9dsRFV+",
-	"zb0uneeybc+OMajUwkglfYWAXaGw7irBSNxjVIsFzdiYAKC9PhKaDJOxufpI76zV0iNUMbIDNrrLTkru",
-	"AGFTSdQEJ1iz9bPNhjDm61zNZMT1j5exvhas4TrHDuJoQSBZ8A+sLJACZIEd3SO0R1k7FaH0uF8gyVnj",
-	"Nb6P8jNr8+FWN1JDWopFKU/h7SFDpS8dqPRjS0uG4iHDXHgs5BICOVpEcsuNiTB+xgv/5mxJxRjZmyu5",
-	"05EqkshEjGtXTmZmxSNxNCkcKwfV68FVN37EFVpS9dnl4Nxbw/P6GzsmUxhvtwrWv+5G33Mfm83h3R1h",
-	"sxkqwnb6TVVV7esKgFsMbXRqsDnABeZCfQv35h8airaKRzzzlMhtzb336UchTVnLfwj2E6kPH8ZeNhR2",
-	"x/fFHFo1eQzRcVsEi1tYmVW1By8xirPDxFJ0xrvqZqkhOWeukCCxZ2ZzAq4x3IoRbfgxkw1QheNQ2gKn",
-	"RAlrvHVlXzB93RxPt6aFcVNBZNMMWHxdPXEoawA337cn615sWqLWgwAjj9QoBwmGhshq28+hvOx2mu8j",
-	"M7rP2e8M8OyfQGZt7244ONk4vLFz4oidAIjri4LU6oS+mgqy6h8Bvmk8UtNY+Pm6CeXA3g9dcMx734wv",
-	"V4j4ui6a49dA3jGFXblayjD7xaKEkxnbHTym3FzuRLR5x4e0wqUy7qQT7IMheO3lWHOFoQEEx3uZMx7X",
-	"8BM8TCNP9nC/ZTAIs5tPyVeQXX4Wzux7o6Qb1YhiP0ubk6UBKhfrYrshgEUHKXTI0laNOvfiAg51MuHn",
-	"VMwPldQmNaHv6nj6lMze0YBv646TQHBpcBdEbbbkAFimg34EVB796UqnOOxnHKU23tF1qHKfzgc0k97M",
-	"XS/pmIIWX3sYtD810zrWgL+UIQo1p8BzZliGhZcI5+3aBQvN9FMshTPWWZHgr5TY5IppI9UYl+WUIZu2",
-	"t9U80NNYt+HWdxp0tpMpB4Tpu6gClftAG4TVsM3MWkX+CvwS3sVrpdmqDykEu2PhRo+MLxbAzk5ybkwO",
-	"2SzIavk1wUVz5TYxnAB7xPA05BcvKRfaBB7k+VdrIlUn7XN5eLphF/PCXGzL3o/yV6nrHDosbBsQdKul",
-	"mEPgE1BXAzyx10jv79q+4RNKCIZBmYW3wRq7jqq9g9ifr7by7i3u/WrSy/UtxTKsSD11RauhwuFUdyC7",
-	"UodmuAPcdkd+GWS6sg9DWeXaAYbWS9pyjNOOQ4o9yMI47eSlZY+TgwimMweq29+hgU4FPKz81vi86feQ",
-	"DBjNftsPDe0zT2o9PLEGgKEjax5gLP5FwQ/tMBq8QdFTFkd7YlA1qokxQZKDJEtZhRuJs40574bG5LzF",
-	"23Wln8K/cGS3jJ4sZQdzuMwRwCmINTjR3bwmUuRVdahGzBE7o38vrHKFfgwuBuskP85YazSOKV7wwbFC",
-	"TxWC4J9PQspRp8mttJ4bS52hw4ehok3RNWn+SwvGaGU2OYYRP1jx3ZoPwYOjMUMBXh0Tarx45YyalAq7",
-	"fhAHB8iu2LGZB8v0XwooQoUD+FEkrxYlyrEiMphiF78jOH0rFaQAq+eLB4naM7whDgw8IBruzbAB7ym7",
-	"9KF98y7EznbvIG27gzkaZg4JuT/Ey4kMzj5P16Gzug+4GYF6dayaCtGKlDaNJsfBPQhDMCj9CIJf5RFw",
-	"4yR8jx+OZeF7J8XYqHMe9xACocSlYpA7lgJJwO+YCgddB5FDvZNHFl2+U5TnN2kjupYqRo3rgynx1ip0",
-	"tqofB2rLslpa3F2JKQ5ry4F/VqG1YUNPmjZZZmqzbkfzIw9Vwpae6WHgvr8usvzKkf07AwDuBpgCJwCK",
-	"o1ipKbGcuWasw7NDu+KvehwGRNeXDgzWBHJo+MLQ+P6N5jxzsfF2m0wXno6P6oQToRXFZKf+d5d1xvbe",
-	"uxY6rsFF4zqQjAyH23gQyfIWOrugu9VntMP9eFFp1O3kItxf59+tb75CrEWMljhCT/vOuqRGAs4WGGKD",
-	"83gwstAyv2fzH11YbUwCryoy6S/JW/B8E0GS8Z85DkA4yoMVQUry33gkVtJ7Llxe5viC74PcTo3Tatjm",
-	"rXCi0sENyG7kxzUgv5cquzFGhYN7QOfrYJxWii0S67EAURsTKQNXBkl6/EX2X9dYIUcFoMRJRWiW6bLX",
-	"hzsySVkECqFXjsizX9y8w1bHY/wmWDWo1gGrJMK/0tso3rUeEHO6xMkcvhgYqfJLoY/o3Ifi/I3MGKQv",
-	"M5nqK/urC/jV5SYL4omqXtu+koxPJR/0YMcAv6URxHgSLM4+DI2MUVCjv8NDHzUErE8TwV9DarX6uG9C",
-	"YINB7p8g+c/pRhUSyVcIcDJWIhEGr1Dc7G/tXLaZMQ5LxexfCFBbXJKXBnjLmQKHWbE7ufYRZlgZOCQY",
-	"VRD2dcNdGbPF6kLtrQFun51KueZlyWg53OpGuuV/YXscMxeLSAXJzZuXdoe8xbsvyVv2a8G00SSlSiGT",
-	"pXszwTdeu85EsBQwKkW03DAMBGwKbZBusYym12CMkbbdwej+weFnOFA84uoXH2hyy9KLF8ykq4tbbhi0",
-	"lbxWfMkFQbZ1/cdLAkXoqdz6Jsxf3Ch/AdBS9PxoWitJRxiABxqbKWGcNM/l7inYEonLsiagnxPiG6mZ",
-	"In/AvkVwDf54+e+itCGfzt6Wc14GfmaPfOUy3fLZ09lXlw8vv3IVWiArV3TLr2r03sjc9vSjvUfBLL3M",
-	"Zk9nz2Bmf8JqAoWL8p3M9hiSKBVPbXKv/u4A4XCTj1QbG8+i2R2FtRcdBpbtbwPBgMZ1RhUMoxRbKTS+",
-	"9PHDJ4dS+Re2NYj9tqBFHrUzygddeeSk+uacPf3bx2rLuGaonz/9nMy0r0qY3dI9Wckd2NBLZnRJF1oy",
-	"hdon1tcLBu1yCs3l+pFr4xt6Zwdf+XDUqg0LiLPSimrGwA+wKd9gx8SpZ7TaIe15vclz54xcYlZFBybs",
-	"JstuSur4Y+W7EwSzJF4ZJIiPTvbiGq1/YDVeOmapCZcjy0oOO9Cbe0faLAyiV/nhVoUhrsPeWqsXdicQ",
-	"53dcI++5qzr0KCDW+dyxPLRfrj66nz6hqlN0wwzAr/7NHWOuctUdYrQhEtV6JUPn/vnsk/36TqV6f7kb",
-	"x+MznJfuC2f5GUXec5rD4JlLdU+3XfCN5Y55oIkTyusS/1tIQ5b8jgmiDd3rS/J+JdkdU/Zvfr2hlxdA",
-	"e6xXRyjC53dukdL31hNvliKgn3+gInuNoDIT7JJ+pk8YbJvt+kijY9xx3NrP9TXqyfFV14bHGWZUnFDW",
-	"f6Jrq+Vl2dOOzolcQN3vAaC16+qUO6G7Bbk6UyaW5KCpgUcu1OXM/oHO/T/zu0qNOUZbOLqNJOlKWh+O",
-	"lmmx65ICQQrmmkGlMquybI2KPdlIVddgyLHiEF+DEw8u9Xdw2WA98hvfNue8jEDPubBfdhgDmNS881XN",
-	"gTWuQ6edfKGtXxrev1XJLfjc1JHf1FbKBTe73Zdn/qIp3JdnPtza77+8q0IQepJZfVePFvg3O0wtmWNN",
-	"p05AX0IdtPUfHbnFwYxffXQ/fYrO/Z+Zn/r7zvyACX/PzQrRy7pnepKJvilDS65mBCvooKUDELguHV9p",
-	"/fgIDaW6xE/8y2wWNW3eFI0JP7txEyMX7eQ/HMZLeHprZ9Cm/fyi8x1bAhqOF6BCAKAd0DFWIb+cQyPC",
-	"SmqEvAY+I27dXrbr3KwwWOoQ4O4lgMGD8Rk+3cMI/kNtevftYGHibkcKNbeQ0EWdYA81aAXj+uFr9dhd",
-	"C+fLvk+/aN/fMfEPuWJgSOJSwdbCAvrD+nm7SqmS24Ro6V0GTyLpymg30BINDvTfi822eyml5z07+QkA",
-	"jGrVWp79BCgBTI9lrH7YS54jzQlD8M+lYJOI1pvCVHv/Qe34904pmgHkHaScrNhYFZ452tVu8YFnXX20",
-	"//l0LylKei+27xhmcQB0bKfQbYrc8C1V5so6PhcZNXS4+rhRiiO45qSGAbZsBVTVWXI5QXvAWk0IkIcd",
-	"K2gBMJE1jpdLcssA1gOsAADs8AoJ05dNDxdYMLrsds+ScRjg+LVg4Kv6CEcJyRKPcDSjv/0GYuRNelZ/",
-	"qC/I2gIEoL6z/7/NFsFqzoO6MENFpp1thWQqmVXzNeKX0Ag8omjow4I1Tj+PEk1HEzkmQJDM+IYu2dUW",
-	"8VyOuVXfLf/bh03evD0QiAjgz1shmSKfaV/2P966RVoAizZKHZQHUt9KlxBKMkV3Vt6BBgbXsiH0HUGd",
-	"n+ia3a4Ymyp/Uo+3Hg9st+HCZzZ6jtK+oO19tOoRohu2/mD+p5CpG3yXlSeQi9Im5+hN6QQaqynZAVKE",
-	"/WlD0xUXTYmCEmuYg+4Y1E/7Z41rJwlF1d44JB7VHOEUi/C+WcNSYdsZSdzcxmb7MtV33SdY7eIXPA8c",
-	"ZwcFkIhshLvkGgRCFgD+51rldiuZu4Y5Jx11VgIdOzZqNdrjov49ImLYB3PlpmGk6l7w/ByqG9oVDtZY",
-	"ItuGb0fwBaMZ1DwjmL9xmhya4WBLbjb0QjO7YoZl5I7mBavnZnybQ9eee162Qpx/r/l3DQz7Vrp4Chvy",
-	"eTPftWOKlX38dh1SKrC0bU7TdU/810HE8Z6Y+/PqsommH4Drhsx/bWhTGS9l0L2avdo0x6f46qNH5PuE",
-	"vqxds0DUjYqU5eUcDCo/gFvyM+TtQnOAb6vRtkP8O6a64x9yOseuEpjIBq0J1Nmn5we5IwuqmrT2SMLO",
-	"fWEtgpAvDnjZG9A0R6QV/Bs7I4RvmVH7+LI8nmRZvmPLQkyzZdW+vhboToPqXFCeswxwge2R5jdR3+a9",
-	"gkeMj9UMXJwto+YfZ3VcbhhMBWs0iHqGH9ZlQzOWVHXaZRaZ6pKPade7ZGAidRiYfjKcbTlCU8nUMHOh",
-	"jWJ0cxKvyQ41cdapc3w9T8HlZGdcSalgR3NfRVQtzR1Pe00NvGYaOwP6IYZaeW5kk+f2FUshvqy765Td",
-	"13yuXPGjCXPFj05Zfu2loGvVJ1n0H5kB2jRcbTKHWLFPNWBXDjToIBBJnpV4PljhDFAkDUUI8mq1oP2h",
-	"0+Z8Cz0+NQnqszjxhmyazYBHhJ8YuyP4cmUI3dF94ktWS4NqKWV2Sd47oP+5koW9FitgA3osUOaX1TfS",
-	"sVV+5SrUA4NxrVde1RPXgOY8H8GA/p5YnKIE+ztTfPtInVvWpQ1w7fykJOhZeWwh8LAmOwlzPldU7S/J",
-	"W2zqIpqxds0ptCHMGRMINtmhp58BMsTzKoY0gbIGCAEdgQq3e4QtucCQ6WCgomdunH1YV3UI0049LJtg",
-	"Tu0Gxa2SKcsKxdpMnFjhXgepKy8FUC1RNIB0GlgAygwdVqgP/kl/Hzze9rnPuI5S0GcOqGSSihp4V60O",
-	"NEFuVWhMRxlFwn9NqANDXYGNXz/T/L67+uh/7DzXMJDX2G69RQVV7O/8oTx4V21K7CnvUao8xCacal89",
-	"JJk/waI+TPWZfbFxSnBnJBCSSFd0CxjVCFchrolyus4RyiwZKAotY4cNzIp2uN6t2HXFBvLzOUNAFSDE",
-	"tAXP4XRUJePgyFWnB06lDkETH+Nmudc03azAJrmiOV93esA3cMEUJgC+aYwBMJnP1TrXAZ4JqafQ5OKK",
-	"AGiyzy8itM15F65GEBdTc++5WWWK7p7JDXIo9qs5f4uYzoSf03QN6X6Hf1VhcmMigwKAoguTZrQ7rHxT",
-	"ca2dTafcVCTAQZ2iignzbqN4tpMyI7ehe3uYwH1nlVO0znVnFtddMqgUCUGgupywQ6o+zzjwp4fN//Ww",
-	"D5zzXPLfHKu68X+eRIrsG9HSquNiZA6bgobpEhOi2Ab2K/RccZHmRXZ/YYp6SDCmM3Xbu4dP3ZAQl4Eb",
-	"+1C0Np88/NMUb7yVGyYFQ2Z5LwBmxfQ0QS7Xt+ykEII2NLUuvivMcSWOVQUkQLvQjR9rtBySIEC4Dn0e",
-	"xfcR0ClIj4hAKOg9JuWTrIbFFSlZgl1wDehQa9z+OyUNu/x30e2bXNVhWeMtbRU94vmtLwcgOyjorYBK",
-	"aNoTzoMr1/oFdyuee5d/p7gxdskAjgcGeC5NdJNlHiR3mjiNe3YtxvBtf4HtcLhe+yW+tO1kNMFHYQCb",
-	"EsR4ZC89MkjaefrScXxCIn5L9zUMqoaMY+QDVI0DjQKVh/PmQFCQXF2TNdsewDR0Kp+rj+6nAbGSusR/",
-	"lv6LiOViHQgpmIPm8hNjXYp7bv8kmANIGxv/TAgvvwvtchatUQcBD5DG/u52trNqwDw4lFJN9xja1HTv",
-	"O85QBQIUCxQ6cLOCSzCq3b+zh5Yq/7NQOVbGGihPLntyHbIULJE1BKG3RBsps4bOrpW9ns0I0et30k3R",
-	"NIqirG5qW4O+UK2q/a1V61T8aspFG1z7cgjH3hHh9fLM3xMdKmivIMzcPZocexoz2sz/JzNUbvRUCfcb",
-	"vfYw3Y29cYgg/inSSTipwNYRyEcQdHew233pkJDP6urKHh8rRzJ2qKxqazX8RGni4cUMxlsjt24kQ6PO",
-	"9pbthFLsowFCklyK5VFQHf3G4mlwoXqWZ8uPgXkYFnKT2/20JQlUB6h/HPfNhqp1FsPdL7k1D0OpPrAp",
-	"gXbJBQgYV4Rn+hrjQTTPB1c4BPrz+lQ/PVUzHvQCbXN3Do/oBvJBFBSXp+SHdz/9CMqhxlGokeDvcvJM",
-	"qFSeARxzaFDSmrgqeIBB2c4lVVmfqhratOJu+GfzSiPDWb6yHYBodbA0Mta4keROnC3qj3VR9bL300f/",
-	"AU9j2I78r1xm3wyuOgLTOU3XyDPfu/0AVwVIJDor6muX9RSk3JRWCmhtbjRB9g2ntpvYOrEaFMejWKt3",
-	"7LQFjxnEQe9BtPhSDh/JWatiaosQOy5WFf/jlKH+2mvJnJkdY4KYncQcZEs5nTVxjfLMEXOhW5rRzB2Q",
-	"vHay2AGi0SOb9xWq5GOwswQoryMyi7vrfkZsDOxjYUqI3uNjqSeEx4WsxfDAQpgq2JEhBxGzNf8tzCOK",
-	"PJ1zaVYYYgLyYv4bCwVK2uhJDrAEHp34bxiC2WsXHy+HzmwoayqryJ1Z+EATIDgGFxIpjq+BdL/CW4f9",
-	"SRWcIP4UMDB6fTmZ6oCx7GTVoVSatTik8+qKAmWMnckTe+6fHy9ZnQwiNpXb/ZTwsPZ9DjggU3TRGwNH",
-	"baavPuIPncilL5C3f6xgeIvg9WIWMBgM2UhgUOcaawS3/APLYRtFlaznEG90ZaAa//bRnx7XCpVqlFg9",
-	"at1PyQPtCnhKZMktXQIk3k5fkw1dM+3ZayD07TKKvvgHD+PYwGkT8KKXtHGAwkbEon89SdOkUwIT+bRt",
-	"3XOWqNLCy+zZgkp9TbHjm2FPhRz0RfTAvnn+As3QBbSJT2KM2lddfbT79lPfyryhywGr8/vdZKC8avNv",
-	"l6MOEHaWTbelS9aHfof6+XGzrjTo2XUu9YprI9W+a5l/cJdMEbf6gW63TDRY7eKBq5dGl+6ydmlQKOHG",
-	"yvgVyzMPpTqtT2m/AVO6HaGtc25goN3sWtMf4YIpVtS+aeB6nq/TIhqHbHZa5IzCqvmWCjAEAUVF1yHF",
-	"NnRP5BYIgNnmvOsoZc86wgU9kS1MmvuCamvVPsBEHRcAeGikfIpbB5j+5vbk+8CyqBGW5+ftsBokVy84",
-	"VOYOkSt36TQNPD75gYwglNglrDmvfvqBIxMb37zriBoCyFgxHLoBnbalW2sZK0ZAoYG5rA2CfgPu71kl",
-	"0BEQn8fR/DO/Y6/wBWcMP3Z4mHYAE+KC1wLexkcfIbhhF17Yhcfp9iyfAAv4QJMtNYap3uw5SEOnuniN",
-	"VwxD4c11M9R3PKBoa4OeM9bsvjCU5qhlYifsdGkdMaUOgMNGEyOxgAu6+2DsrjavLGBayPPucCCY7RKa",
-	"NzTYLtUzgJzuZWFczGJEhOOcwoFfEvMr6HJK+D652RbGOu/2tYm3MKx7seN5jmHZs9sXZd38/ZR7BMYd",
-	"K+0nKeUYh+9g2Gabu/jpaQp/JzmtfpJ3E1Ut2Tc1TivryeAcXxOpIIwHqPAOImEhldNeiWufCnGgBUVQ",
-	"AdRcpwJ66y45lVkZoU/vBt7iFeINlv9M1Q1elqlUR8cODHpnN2JotepQc5rEmhW18bq0NSgaz/9AMllD",
-	"bzV0DclPnp63lVyxbU73fQsOl0zSiYZ0DAOp1VbS6Gu0vTXdI/vGXBbmEr/qUi784ljdZ7eIdRbt1H4G",
-	"NjYA7QLIQmCPByFShadn8wPDGD0MVy4qUpF6pcG1/Qt8tI9hnFlCAHPkTE7HW3z6KDgWd082IT0HLeGU",
-	"Sy3s+oyGzF123sl766uWv6jSajvNv4bLMoM95bUUFfJ+Wn9MMwRyOuzr72rejxR144h+/nJNisnIi37y",
-	"mqZVvbSjqESrEnHyEjEm3FlnVgyggHyYVxu6d2cccLP3bwjrmXUXab5110xx3uC7hhw4flQT+arSnlyb",
-	"RsczbIeqxch3JWm6P3U0O6ZvbpnIXkjlJu08BZm3TBi/KtNiotXf2mpRcCBRDo5h4KInsyePT1czWoVN",
-	"4yHVZsT4TKCIIX1iBaPloWCzUGJ/nDOIu7IMgDmV+5WH/BmoMq4+4g+d7Sffi6wmnH12xPcim8iIeE85",
-	"umVCghvm2rr1WfKVqr49T81IfgMDv7cGGNMXAm+s94YsuGCzZOZxckI9IRDQPwRn7EVndC/73DZCXBVN",
-	"DE2wc8WJBhE2AYwdp2RA/1h7515pvhQUygXuZQ9/BrG/5UsxpdBnfMlwHAc4jWVW3dvGNRH/5klgL3ii",
-	"/AF4v/bbFoWOFLAeu6ncx/xzUzlBOsg8eVqDsvfcnY0QvsMVIUZeEnszeKN6rcseKb+8mIvs35M7xc35",
-	"vHl4+vgisZNWqYKrMmWZKvpGzbokl02mS2bXtapItsa7/Qtklu0uNmyrq84qn2mA3EMhDM9rkcYaml/f",
-	"OmM9d6efdYuXTILwbV81xMvCSpipgnNQmEPm9pjj6arRAeV6pz1FHBXEdfSeEVkKZ+k8btUrtnOLMK1T",
-	"9RPNWO3FrRQKzdiU+9SuN5ImOHrRkjbB1Rj14yfhvrr6CP8dwJ9QremX4418D86anYwIVcI5vBJdE+6z",
-	"VC7rFcsXZ8ue3sLTJ7H9JNQrhk2wLRfizBBJr6SZiDTuL4xt60oXanBEdpC0vAbpFNK3MbhAJc5T74Y1",
-	"1AVOzgSUAF3Kt+4tE0mIGpBed53NCe7DAH8CZpCx8//agwID/H7Lqwh7CmW1Qrf/0fIFcOj+bje4z86G",
-	"4Ffvc/LAx9uxhdxhVZKrM3Q2YEK4gFKAMl1YVqkN2BTmTJUmt8zcGsRumiI4lJp6ZMjNDLzbqgf4wXDF",
-	"gkEiLrQZgDnp61ROlc5yqLSIXUoFVGrAGtegZbkmTx7+6b6ZLzs7v5uk1z+D61HFoNZ1dQAMEYnzWbCF",
-	"r4b4voCQATiTCCDqfMdB0YESSudMDg48fmKCo3tyFw2n33ev/IK32k02lYtxk2V18KUVI0xkBwAOPbLI",
-	"8/wC0OXOJJG3dH9rX/Jv8I5pSBKlGcIZlfjoYT8iYqDYge2+ZCE8T91kPIXhwFUbefQqHQnhOE1A2BDK",
-	"8BqPcbrH3lKNrQD4fLKRd0yT/tSHr2k9l+i+U/t3vmx2qOB+uNjtdhdWnC4KlTORygzHF0PEwFVrievX",
-	"IQQ2WagDX+DRI8ez0S2w7t4TgqQBdNw4jDTsLJ0s7gjseuIA8JuYFVBTEkq8/MBxvmNzF0g2rp1pzuzN",
-	"Je79As75hRWhqpowkyVxQp+wKn5OQb01+3widwDbHHqbIPEqgA7c571I9T9Yjwo/4kB44befW9l+hkaK",
-	"aLlro5ECa8lgklqiu6FZr5O6Y3y5OptgvrdP/3LA5e6DXDTfG9930YfAMQAY6KXRBJ7YgPrhBsqTrTmH",
-	"uKnWrvONB5iKpBPhMPwgdySnasnqFP7QpjNn186tRoJ45GtRcieAGLgmcEwYRUXaCXXxvb/mjFu3fEdg",
-	"IX6Qu1PM58Hc2UVdMmSQrs3IXScnjZ2Pu2GENHAIw+OCFPi9h7F7zxSidMvUHVMXwKWBEwDMo3aI5Bev",
-	"Rn4B+a53DjZ6zzXD7MkvXhZ/wX/qlXS3mnofAAJm+llfMJZdbTwhRFhT/WT//H3OJoTiTY0r8O6kwks9",
-	"nL9mTPTXdTLxxhlZmv/We+re2msCAS1XyG3/6l78uY/fF7IQ2Q0g5MfwFK3PsbCXnUaqHRv507+1xPkF",
-	"xH6QEl0/JQvuC4UhfW1IoYGxrcKB8piVRMhdra6Y+pilD3lhYYqjF8Q7gKKiHVQCcVaF6O4nKqZincDO",
-	"qqHtRFA/bb/qhKG9gSsFLWI7AQoCWWALoX2Iz3H/QtdQI99VzvbVR9dE9qln3of1mudULAsEvQkyxX/1",
-	"9emJ4jsLtwoRM1RoWvZHcUWkT3lNtnBlMR5sB2ydKISvem7skbEpdbekjQYtWHFoCrv6aP/zabxxbG/r",
-	"yXW/YCy7Xcnuw2ZT5IZvqTJXEFHIqKEjWFSV4iWJ6nSa2nUXnjPJN0huiCyM5hkWejn4vadkDp1m6DKt",
-	"pKnUMddkLawR69DRgczB6nSeVVkm/3DEU6+4ErmJ0yO+NOTvkgvd0D/OZMJ8FjXEKgWviiBw4ZiOubm0",
-	"RpEGobzcZIR9AHh6oGevkyBCSVzcvAHcsucv+mFzEALugYYRxeBwhANEDemtx18HFFcEnta1sI/Hox1i",
-	"nB0HiTdhPrynvvJcvOmhqIIVD0IrpLdA+sBDL3bJmL3ijcOqO4+zj+94TwWUz9xXscnUsLD/dD+gvkvy",
-	"Py/cPFy8B2xfriHKjUC/XDjE0uvadVDDhr3rKwf1C7TcRZ7jbZeTxZfaKJu+6HZZqLY1C4oUJwtVKbeq",
-	"zypX/hu7JK8qetc12zbFSaEMRfOYL+CKc4kRGJ/Tbvgbx1YTkR1PZnPqaETZhgpTTmi2sctrFDVSwcoK",
-	"woU2NM/ho+owTXOZ7cmeuW5IzZcOo6vpjoAS766CfuGumQQlDQ+VISBpblRTAeC4marMiRa4Htqv0f3g",
-	"D8szVS77eZt2U9TfOkUe3Ys/U6Fsukd8ORTvq4/4wwAm19pC9RK5It7BhF+JbwQCwc3W7KvvDTutLWTk",
-	"ugjeo/sr5hJ9QRL+cAIJf3Ym8o/46ju61AFi3iJ7mk42Oup/cSb/yVU0EVcRlME2Ky25dkyUzu6z69GB",
-	"GAvdPdZiSDrZjhZSLaUxGN6O+BZwyUTlQ45c5NBEE5D7l2gJcYEuuss9sIsN5bnveWkXd3/dW7MNbz0Z",
-	"I2YJ8XRSUxIQCDy1Iza3AFHpSkrNyipb3yuJfOpVrW0J13XQ76wLaAxz8XBsTLB3K2lMzlqisumCTkNj",
-	"E6+ZxtgEP3GQsYmjms7YVBt9UJflwtxOuTO7kRNfPIgbtzbZFQtwdK7/jJdMMdXwqiEz7cY0Hd4pzpNV",
-	"mYjH0W3H43eczchx0zStFV976ZdgxMOCHAjy1Uf47wALvlqiL9eAdx9J3q+kR5TihuRSM+0C2qZq3hpi",
-	"3C9rcnl62/7LkfqH55f6z2jYt0V/xWiOnWlRrgu84ozz5N4QytuzPLez9PXDr05jobyvTAtSG3AJCJBR",
-	"Q+dUe7OkPlHSQXJE5wkuOOc0wQsi0UEc3mRo/iuZZxX6BfIB+aa3+Cavpuj0m7w2O0fYw59tR+76ZrMh",
-	"f9b16ja4YBpewGWDygzWXGSdSr3Ee8JW0VwuZaCPbxqCi/LjhlFc5BPW3HpeggWSOUoF6sTOlu4296pv",
-	"GrReLrXayYPUSLVuuCibASLLNmQz3jMVNp2pWZOROIXZJGLhOuutRJA/vHv3wgrF63cv/ogNgVY0yB/e",
-	"vPqz/ed/f/P9n/8Yax6udj4gXnzqPYSGIf/864nIx84ynzF6v/ygxXqI6apXtHPPODKR2dPZ//7bw4s/",
-	"0YvFzx+/efLpXwJT8HNjVaCqfoBCvsXrptCRf2Fb4/ok+nWkG9ekShJbEYDaR2rXkqBXfFtHTe1Ulvdt",
-	"ZRncZjKp3qqtWwRo3S/qVIpLsF19xdoaCZfxqtAFhU6vGBDBX+0FE7YfDWonQlLsk7URBSzKs0BWxM3J",
-	"91Aahl0+VZW8AzJzBWTQShJZxo/w3wGxj9YW7A2ATIWm/Q6TEzgDsjD+nEhXkqfsuk06BPPBDVlbWedm",
-	"6EFSE+MTx0DQHziJgjv1ZqkrxWR2x5RHnu9BvvBXJl9Ii94XpGLLeEytL6+0aqC6BprzyNsS5B0E1fhB",
-	"lnfskanEIxJCyql7i18Vug+T0F73V31Cg6UpdDwbRplmuMlZqFupKWYAG4DXHkrY56TYjJlBIVXkJOFY",
-	"es0z6SovRnyzlQrTamHb7CVcEHZj71NCPNzP/RJKin83TjIuly+R/czFxR6/1ecgoZr0+etn/zMhP7z7",
-	"6UfrH/9E1TqTO+H4x11hIvmNb7dABwgYaphtLzmeNmVQ18O+1vSikIanPWrwlbtmCq8N3wXUgL0Ky49r",
-	"Cp8bgr2pFClToq6RwmQXRRCNmGb1mTy7STPsdPn0Rdv5UaDGdmmotRSgioYSFGmEm8rzmqxLwS4M9zUr",
-	"Uc6G14K945uJ7M4RcOit076882Se2uvFYpIF/Ku2Hhjxy0FSmQEUtSMFrOpZCF0YpsiC8typrVhI5Du2",
-	"5KK+cCeDM3B1SgHISk0oDN2R7HFD/iDNlhZm9cfLWQiXhqUKVWwPBg1el5Sv/nkATsJ731hbmBUTxn6d",
-	"VEQwlk2jH2EBiJHEmu3NlYXypn2TtZZIke8d1q+rt7cHlt3Fc8YEWfI7X+YdTKEpeccm3af2Sw72aN8W",
-	"hZumcPaOp698BnsPmR6lWsOSTCIwjvQa195O1DXSEQrAhABp4LpGc0yQ68W1+6HKADiiFXoDLcnnmuRS",
-	"R4rj6ko3UkcLbukbf93ZyjHKN3xp+drQkjlfXQrkHffFizd5jgSvvllTEyayTjVeLgSUgXUan2/wkils",
-	"zzdQVjlk17hBTVc5Z502KJyjee4boBoTmdM+K/4NXvLZNM0r+wmThRZwQho5MpdhcejKpKrbh2LPpQS+",
-	"9blngocZr82wYqmboA6qwDRIGnoOCgvfE/s5wzqxitoArb2z0rHOzrPE1qa2xBCP0/6mHqx7xOz+xrcn",
-	"Se3a50wluWXrvD3dXDs+ksCDn19S2NEMqpINGNKB2bzaypyn+0svYX0z+wYuv6/09hqqsDnxVdMlhaqX",
-	"uvYM7OPUTawCKcgGvBCarrho736cVEVhKi5T9WHQpNJ0jdglI2b1w0W6UnLDLtgHw4TPMdy/59qN5dTN",
-	"Dg2hBTF1b4L2D5ahTuUatXDSkGtfd+8Wx9r/yIAi/RphTupgHYptRg3Tlx8QXbNvHf6Klw+EC/swGrIT",
-	"+Xv06ZuSMZ3pEkj+OPPz6/tCQDuUU0r1Gua4NXH9VLc/7f9JdltCZAGmQBsuzfXoSEVK8sA2AS5kmku3",
-	"BcODWkrBahFCvyiaUZXGa45v8c+DyuGs3EaRRoLBpM4yyMOyx62SKcsQsGJDRUHzWTJDMJWfBz9dOy6G",
-	"w8cjS1oCNsW+JEqIPbsVifELkHPm6vtj2ZRjsh6RbwGEmtiUPxox5VkRnhJ5x5T7m5Ri2Ey02hBzRjON",
-	"aiI2I4Vm2UtxkhlxdEDJoeKs8QJ9PKi8osptNXQiK+vRMWJYrVf+MvYZGh7T++7grVKZ4AJgKjWZiWIz",
-	"d5ZnC848vhI/yB0aE0aCq0zsasYGD/5xW5Qclb2Dre7k2Zim5pgPyiKfA2Gwx+coPRxQxR7oP4IdgRp5",
-	"I7VVF2uW71ErX5fkesArmtQlrqavU8XMRck8GrM6buG693DZOWHta68JrQT+YSK3xTC6QUBRnEHod5Ui",
-	"ZTTvbIVoz9U5ONxb0zQh8cDAFXJsM1O889Z1JbNcW7Md4iTYez6JqLzFN8Im7BCZxAE9G585QEoEe5e3",
-	"haOMRvX9qr33FMv33fKleF2YQSV8t+jOOLT288MB86WwL4PtE1c12pWWnU2Ip4NjGpCFl9AGjwvBu4CA",
-	"7Oy9FGdSKc8Uy5gwnOaTq5TPBI51i0gOg6L6Pg3Ql2e35t6tv/bzkZKGBA1ISfPcmp6Y7ihTG/PCeH5W",
-	"Ft+ZUD0Y/bRzBIS5MQMD8eW4ptmxVo27bF65b2tVM1ZlBxxjHOLVR43f9alHlqJq8LNLkavDakrR0MpF",
-	"t6inqV0EuMTs6qORayY6m6cAYjGbjcUItuY1F8t3EiBVzonB/Lwsyzt/2V40vYGld0hcvHB9jsh1N3B5",
-	"YSGOXlw3zXEsqNdbJsqV/OJKmT5rAfxrlNSQ+LxGvmMwyk9XZ1rJVpDtCSeuUfBwctG1H1ayjjeKKTB2",
-	"BhwcpQiTpSRShMsnmorEjmjj2To+u9B74vrsGY7qFEpsGnrIocSvczeQJmnfw54G52Rws4FH9aoTKfc9",
-	"PdSI4ArXYbhfXDNZs64FRcUjmWPxWYk07txQBPGCXWItvyEbA4GA9dVH/GHAkfsCLrynzEbCnICNHA4y",
-	"fvvoT49rIcZH3xwVY+QbumRXW7E8JUL0yRf7JojaXOdKnvT0TsIYkV4OTm/3AQD+1cctXQ4RyDeYvD6v",
-	"Hfh7ERwgqXEQ39YBfvP8havL8HDmn19ytr7aINouVO7y0CaPyIyjCOiRlRBtwhldhuN4Cw4Fxo77rH4C",
-	"iAgIS+g04cBpZOiaCQcEiWXf4B7rg3sQcLyyGanI7L9zvuHgkbgZ1dP6IBG5KZn9uyXHU/R/TnezaZF5",
-	"AvMBzb3lpUPK9LFWxt1wnlqRknvd4Y5id4KQu88oEd11Jzd5fotXTRIps68aEif7kYu1nhKSMc9hxXQM",
-	"/waolqIz+YIL4EnSvY2nVtUg8RrXJKP7EnQYejZ+cxGrX+RioZn5JZa0zui+YU32MoO3x/ETF4UBDk+r",
-	"8ux//vru2WHNTS5TmsPQYiPBgUZM2yf15PkF/PNwQ38M+OSqRE7YcZHJ3QNNoCAgNgq8amwNTiAh6FfD",
-	"GRVJYAweS7mrcfiYiqBWKETkeyB/Ksv0tGFbUmimiW/hqWHXAD+r/WNsRJhrHFkfUhsEEAYKiQeiHU+e",
-	"PyVCIlkmme+RgZUZluFAJdBSMapyzlSpF6OFMMI+f+ToXviFYB8M2IdPCfbgmhXFDZYQqRKMs0DC5GWG",
-	"pJ527wFXLGw6e4pjPsXBAEkzvFiksfOww3Fw8ZEb0+j6n/axVkoBoDD4ZbCflVJBUrlBSPOoMuE6pSrr",
-	"m/9JCl1KSPAhNI2okycjtK7xtuKra5kUMCEPUynAz1fNbwyg6Dle4U+QCaJejTG1lzqZlafdoEXD2NWG",
-	"fniJV39dJ/v3K9jqs3SfWo3jZGGqacF+UDtWUD+81okFtdZcLBEIALYguUFGvwOdrg3du9MHGmXY9kCO",
-	"lJSbznpr+/dzkm/a58fsavjbBJMOtX1FumraKe6gpOuyJNgh7NqjAZjMEHyBcNepjlWZrQmuiDTjLpMc",
-	"0GOEMZV//dIiKr1zi7KZIPbrJXnF7lwnDKYl9BHUpQM4Rt2cfhbKxy8FVOWEVW92Ns/Ka9ojRN9V3KU+",
-	"xhtkKU1zDlwPgzlK60Si9f16ReeyMF27Fo2Kz8Em662U6TCx6wyxyB57SdBQtlbibiVLpvow3tzQ/Rxc",
-	"idQ1RHeshe+ZnqbLZRj4lr2OimWODQzIeun9T/th1+heoe8jKrbIigUd2WDg9+mZmsKjK57xxYIpjR38",
-	"fsh1hnYBqWX3qJOv+YqKrHvJf8ArJqmTp76+6MsCXMNKLMfmvKOa4KyB3XjRSICB4O0awUQwb3b33K+x",
-	"nP17blYrmZ8LZuFGMXpW0I3TSEOwc5rrEnRqGjhGLL+utc87geGCWFNsjwrG+CaPmgzhbr8kADcPqI1I",
-	"zQvl2ztuVpmiOwE03ykVDyDrUYis2bzc2NZb12/Tsa/fuEv+y9vD1GDPyrcPH/rTYcezU1vIwWXQKfWU",
-	"6afd97f2wb3U/ieLN2ABxNi6h2bMAJ9xXJzg0TS2Xiq3+2lEEyik9Ab7q+xra/rCyPqJn2CAFH6JSU5U",
-	"KkazfIFxh5gSwJ6rAe1WE7RahRtqiuWSaXOWiuq4iS38ROuVLPKMbJla0a21B30LDcsuSW1sEIfdcH16",
-	"/WCoWrJg+d99FcQLLrJ37unnsQ3c00/Fk390xNmOYoiRcCN8D7rV+EA8uqFq7TN4XBFESZnOoIS8Ic6i",
-	"3f52NJoAkZTDhLJCak0ALsq+iQSbQyuwnVzKteve3JeJLXgey9lBF2Zd+DoxnP/MzEnRm7vW8K96INEE",
-	"206XL9D2bWVKaed0RtLoqO5hWb+nonBoS3042/6qSQoA3NuGLdcBWtR06NgVQBWG6hVDsxqjU9Tg/neI",
-	"5/UN4qfz6qP/cQCfQTktn6+HJjQT0Il1gNq1vy65G1dUk20BUSfMgNEd3Q+GBq998+nZuN+yLaMmPrGP",
-	"Dyf2PCTWHWjTBzPrSoUqYepl9pmQ1OcV3bDsS2X1cf3MVrYyR+5THonddD4TEl0AwEszLfHV40C7QKAN",
-	"4NGALoNBPBqeeyJA7J2UCDRfBFNGXd4+N1XGqxo9wnUN3x25wpE8QWTEzh/mGLHe5mAvD6e48WI5FR9M",
-	"/7nzomTAn2LG7duYIbS+pa+dietpSLz1WptmwzbbHODGurTmu/KqSVwM97ZBkchyZNNpTvfGAKldTGeW",
-	"X3Qaes8hk/cX+5BoKdUYpo5vH/7jEVJWIhjWpKYmolNRu/l3PgXUQmzvAK4NLsjKbPJyLyeEAkgJARw0",
-	"raV6oCsSDkq2imkmDMxLSBVcpSuWrlkn5DRL13GhbqMsYXEJN+CuqUIQ/HMUHwv+OqC67ndXiTBK/b2S",
-	"w1SgvU5PmjFHWFdNeYZRVC85CHLO5iCezhOEvK+12XeK28MwKHDsA91s4bh3P3VWFfkJ+h6v/Z2zpoYz",
-	"KeWUwlwvuXCoDMCno+TmqevsggUQRC4WPGV2wy8V3SS+5hqhihDSoSLtHNpvw2rz28c0ncn0g1UEWwP/",
-	"wc4uCOnYfyoOMctktlB0Ca3OP3ewtFZy8dH/OMAArKmjL4/hsFzOA5LDTsSk+Df97kXcv6ypQYb2/dTn",
-	"5V6xEGoQ1LQdDLEvetd8y5md3YAT++0AHxbPymBV8njSx8/twn5RZteNywqAt9qQUuyTsIed75BS1EiF",
-	"DZAxW+dTJ4foUGPqXRtVjmNxAwRb7cEQM6oqXs/4jgk30v+Xqvf8IiUM9KDvpALIwYa4PdCX5BbGWRWz",
-	"0DyXOwbBEyFNSUiVkELkTGugV6rLJtFMZLqJs214umbGnrLwQ7fNBZectSgU3xCEaZWanaEDVWrXpwy5",
-	"Pq49DjHCZtjz2V5Ba/QxdSCNQedUNWtnQZD5q2bv6q/4r0oA97uHJHzWliUIf2oEKryuOua56xwsttiY",
-	"QcN8RbU9rCjvZBV4BxcMijuVSGSnANim6fDnwBhvQBiiT8N1OcXI7Cl5v27gd76NLaP7aEurvN87bgTh",
-	"WezhWL8YfgEX5psns6QHPGOSQIZd1h+5YKOwuLNzuGad9An4zjY7ager8xqI3xat09R+7WWq73p3Y5hx",
-	"+Z878svakT8P419xCz6Cf+ULkHRAefHedyo3G3qhmZVHwzJyR/OCafKHty+ekSePvn34x5qQ39GcZ1cf",
-	"vVx+uvroq+47rcd/s7fZwZ7xZC/fEZjyH6AfAOsH9BksSXT6KHGBLgzPc+2QwGHSLsn7lYT655XMwRIH",
-	"VUL1+ojaJT//L7NZBFupBG7pSfJEmBvCgEswB+rOD7JQ+ezp7Gr26edP/38AAAD//w==",
+	"7L3rkhs3li76KgieiVB376wqSZZ97KpfZclla7ctaVTVox2723sMZoIkmkmABsCiaIUi5kHO+TsPNk+y",
+	"A2sBeSOQFxaZkqe7f7RLVXlBAgsL6/p9HyapXK2lYMLoyeWHyZoqumKGKfhXStdmo9jLzP6Di8nlZE3N",
+	"YpJMBF2xyaX/+ySZKPbrhiuWTS6N2rBkotMFW1F7278oNptcTv6fi/JFF/hXffHyxeTjx2SSsZzfM7WL",
+	"vsdf8OAXyXSzYsLEX+QueOiLcrqTG/N6Vrzm1w0O370H/z7p+9Qf8XL7ZLlmgov5nVwyYW/LmE4VXxsu",
+	"7WveLaghW6oJFXrLFMvIdsEEMQtGci6W8Cf7BJadT5LgyNzza0Nb0fc/MjE3i8nlV88SO2WGKXvv//nr",
+	"9dn/pme/PT775t/Pfv7Tv0ySidmt7WO0UfYpdsSK3XPNpcDZqI/39YxQQRhVOWeK+CsTMt0RbjQRm9WU",
+	"qSsyk4qYhdSMbBeSsIyb2PD9I+rj54KvNqvJ5ZNifFwYNmcKBqgXMi4R9o8PkwaYAr2WQjPYVG+UnOZs",
+	"BftLCmOl7fLDhK7XOU+pnZeLv2sJa9vvJf55H3Er7YnDgq5hxQkVVhyoIUaSTOKn4zPsK66nVsTCEsU1",
+	"WQq5FUTOCCV2Sh5p4jb/OXmT05RpQhUjXJA1f89yba+0UmevtWu1VnLNlOE4BTTFp7d/2DVe9TGZ0CxT",
+	"TOuw/JA1ncObKZkqudVMJWTLzUJuDH7uTOa53GpCya8bpu2dZEXV0g6rItlPHz9+vCe+ySRVct010Lcs",
+	"NfZalrOVV6TcsJXuuvE7vMHe615MlaI7+++VFNxIZZ+wNyYhDQv+YS2tXKtOicHLbhmD2VVsndNd90fC",
+	"VSA0NGf7a/EGF95IQslGcONFIGN6aeT6vFQOuK3hUXKjUngWE3aD/nWiU2WHlUzSnK+nkqpskkxmPGcg",
+	"RFZwUvvjjLFs8nNgvQx1inEm1Yoaq9OpYWeGr9gkcPmWi0xuu779HV6FW9krgr+6dxVfUQ5HTv9uRSKZ",
+	"vD+byzP3S79fcKNV/nbGV2upDB6/VhQnioJmuEilYhf+kLVvv05TuUGFUd9RGdd2eV6B0gpIBltRngf/",
+	"wrPgr+31nfL7E1wEV+8iqsNKAMVRkxXdkUwmhGqSsZRnLLPbVgpG1laFgE7328bLg2I0m+AhwraTZGKV",
+	"P/w7Z1TbJaXrtZL38FNmFb22GyCZyK0Iy0djn4nYjEnB7vgqIOfXdsQgUCSVGbPKkeoly+wpVRHyqZQ5",
+	"o7jBJO6X1u1lr2kKGM/8QZTUVtg9Eufdr1U55D1BBMnxKrcuOE5nDdBUSy6y6gqlOU+XdoByM83Zmf+n",
+	"4vOFKf4FmmmSTJZsZ0eqF1KZFLZBupASFlIz+89M0Xm543WqZJ5PksmUwmMMnVoZEJG9z96b4Blh33qJ",
+	"hwHXVuasVM44yzMi5PacvHbHGozpEkwPe4v7Q7qQPHUnTM61IVLZy3OeMeWfCg8un2W/wv6JKUaMxF8K",
+	"aRZMEUOn+AbDTc7O/yYiRlMpBTDhfZULLvOB2iXnSxbQLd4o7pCR281qRRUeEQuqQkcEUykTcDLYGdCG",
+	"rXVly1SNsuoEVKxyfHBQwEEP0Hx//Klc2WntGP1zvCquzCTorylzu91Iovlc1JRW66HLlEZrpqmC1KaH",
+	"erDX2ImlqK/rg7tbMGKfYmV0K1VWndSIUMFL3fPwk4OTqhjtbc14M2hF37/E67+smFTF514rxYPrRL0F",
+	"2moUwkUVxR06cyRJaZ7XDNCqpffllwHlseYpbISq6TDlgoJ3sXe12og+xr/Valo7xRswXa0Zc4njxOse",
+	"aWI/7AotJ7p7pIm1u1GToJZZca25mO+br11LTp3h4b80tODfUpGFjrwFoxlTqPlmUhqm9q36nM1Mw118",
+	"GrSpVzzLUOQ7L4VTpN+Vbhc1j9+P7YpTm13OzuGz+ytNuAke/W0u02VAlHP0AmiWcTuHNH9T+/ve6ANS",
+	"rA0VmQbfl9F0QdyylbKQUvHIWIWkGUOfGY+1+UaxR5rwrKIFyhVOF1TMWfbtLjiOikfarizxsrj96IUh",
+	"IPRW7aPQgxFl3LFs77C/VQwsRAUSh26lkXl25QXfTYCQU5ntyIJqYpXYeWiXWjfPhbJiK9H2lXc0sDY/",
+	"yC2MHfTsI6LYjCkmrANsJHEvJLmUy2JF8JfxFXHu0N5k2Tc5wwKuYJU5kDM0PDLJrN1hCFrYUtnLFVvJ",
+	"exaeEqmy0LucD2+HO7UiTehKijn8G8wWHXyYe1Fo21nNh47YITPvXdP9CaltBa6Hyf49U14Zd5gccCri",
+	"XJW3ldujFK0E93pQl9qJfA7bLT4PM5pr1tSkU+vaBE95NxTcNFuqidvOV+QxaApKBNviEoYMq8M3ePdJ",
+	"V0hWRVU/+ebJMLEJLcMUHT2/Gv7u8ltCk//c2bV7qnnK5lRcm/4hghlX2gxxnXOqzZAXRF1Qa7vovsLq",
+	"3ET/ecUw/GNaJukdN4tb/66G7VxOY6u4eC+iMuheNuMdhFD2jOLGB5Z5hpZvOWij2Y3Sf7TVHV0zdGvB",
+	"w8LSndHUdD7zxl5UPrPfbgtuE/yW+NwElveQ7w+5MO1GRf95KK7+t7imLjMK4b9q9mtt73FhvnoW1IXD",
+	"RNXukNC3a0NN5wa5hYua62aH6qen8eH+uUk1peGWq3UbFM5ufaUXMs/0jZKrPb0UPtjLGW64ApqsmVzn",
+	"DAw0gpmYDlez/IByFJGx+zhDw5weoE2tVRiUwukuYnnnzMRsGJZx97d+L+97VtrP5FL0Fz68bS9JwAXr",
+	"fYpCpNDekNj5dBNVGUo5FS1rA3Zip5INeDOUpPgEiJdaTxRdAB/bSQqz3iysgcvREc4S9DlB8hM0ujF8",
+	"5P5QmILCyWJAwfWbXDQe+10L4xh41tCZ2bOPnj4LubJTNpOK9brUhzzrF3aGAuC2/WXu8JXdCp6jEAyI",
+	"Mbp9/RHkSMy43UrBaDQt8xt7nzpECaT4FhaOlVmv8Z6R4iJIQYBFDW/X4Sh+NQy6r0U2rJdijdp6cY17",
+	"59IozVFbkx+CzoKFTf1wrPClsd51pw5PJhCfDo71nuY107dH3BYflhQLXNir1YQ9xiLx6dU1DOujMnU+",
+	"WBWhi8t1QjTdaUiM64Xc6oD+YJpnoTgjm0JFBd484/lK944Ev2PTH7lY1i3IJwH7MVXc8BRDpc2AnDZs",
+	"jTJL9VI73y9jOZ8yRQ0ja8U0hCTmkqypNvVVjoh126hfyaqa7H9y3aBabZjL+x+bs3uWxyJGDNIal+QJ",
+	"aP2n9gSwe3bL7WHhUysuIoqlHk+TsuzjcWh3CAmp5M6vhqu6Nyi1nvjaMIWS5DanPeFAnonbpcX4njyG",
+	"/3WNUrNUikxHX4piQJdM157+9VfPup+Nv6mk3plPHtmn2q1AtaZzBkk6+LZg1q04C1tlHi7aO4bss/wT",
+	"StHqyHV5iT1/XkRj+p5EhbDDUaRYZo0fmg89ylOZdSeGQVStlNq9qVgq75naeTMH0uJQo1Umj90WrRzl",
+	"wSPfHyG1jMazUEaDam2ntkf4vLEuTjcXDwgp4Bel3Xy4sX5AanEuWWA7WJ/CTqogUtRi44ppIxUGQ/uM",
+	"KX6EgdEMb49MB5YoBnIBedhRpcFyKwbjh0I9lbEBI496ONOdwZH0cInbjRxZczcqtzGlIrVKkMgPhjKt",
+	"kPkaoRkXXC8YnKQsaI3MZJ51Vza5I8p95yG+azKZOSc5kGJ1R4BLWeAqrWjGiL0H9ju4NIrOwo8Oy65f",
+	"czgvlNwKQrd013/Zo2HIXY98qi8tjTuTlQiHPym2lBssEt1KtcSfQDiSyYzyHIOzVKQszyNlWpD6D6c8",
+	"VlTsyNYqyXQhNRNeZWq5YvD7sLVbFH6FJc1VJPoaUjCl4RYnfxGxK4zgPauk7ry6pUcp7Q6JgIEbMI/d",
+	"gpfBHzerFIpgnPcOnnypjYpiGRBcPxFhHXXvTJ66hoqWgGXsKHHsjWZZ/we1BLfdiILfxmcuEdcryhlx",
+	"zVtc8X0fswyq7lWt0SxjWS1X4f+rmD1R3Y+QR87KlLxdTGeXJi5d36eGrYiv9jPIaWoqsxV4Xk6nLFws",
+	"WKYqY/UTh00zzU1Y9bTMP1Rmdwe/3BMS9/bEV3TbV4YEqTkZ3kret3tpOJVf2MORWWjWz2mU7abItBW4",
+	"9agXS2Ixno5Uy950eRudgnDi+nsRKTdBacRXRBnlss8kY9ylR8XEnvtSeehxt0FjXnyQvgjBuyF3+SrF",
+	"G84rLxvgsFRGWNNyOlQDXFWBbd9e/25v8HTmL17P2uNCRvZ+TNMR9OefO8IkFLwWgwwq/Iqlepqk1rHT",
+	"VmCGPLQqqFJv4upYMSYOFi3VRSkExzj5tggewo3EyGBhBNZ4dH3ra7yqnsGvjxEmU7vyBGu1uSshTJZS",
+	"QVJrxU1pukxiXT0PWjOX/KsP6jls1ZrF9shXTuianX3yXCGfi1A8z1qpK6kN0ezezporkEVbAIboT4vC",
+	"PEjpxkVrtlS5lq3MflE4SqOdB93f0TbB6ndroedSzMsCXjCjiZFzZsXjSLVbzUSpG1Y8WQqZ1B750e+y",
+	"wUUCuZTL6oE9SSYLylWO1riSG4En94xmkXNbrkOuyS3PmLbeovX4NJlLKOwSlyRnxtjpkzMimN5ipmtT",
+	"27qVeWo7fjCidg4f3f/QcZkw+/DvyvaAhi2nlzpSfktdaf2WCqMvyX/9x/8HZWVcYHrlv/7j/w+6Wjmj",
+	"WazFK+dieWl9ZLgIeoxcOT00f1nl4ivhIHvIcs3C4e6Wfo+wBarsrPasfPaNHnthBy7I9duX15dkujFG",
+	"ioRY42wq3ydWH04l/CTh+oSsmNhYJZOQdMHSJfxNb7lJFwkxdJrAZCREyW1CjGIMr8V2BPJf//GfV4Tm",
+	"GoL+ELxLiPW1EnBxE5A2O0GgjhtVYhVlwVLFIhZ52THVK4boGlVgFnv2MHiZO6yJ4TthFA26gUUh157u",
+	"xVJCp5V2zFy5oIDShkyZPbI08d1FippYn4/vsWqGhWdSzaUxTBSLAkchRieZsUe2vTX80LWS9zyL1Yfa",
+	"cS7kRjNXKG4PmDMu7OekNM9ZdkXoVDNhyriz/1jBuvUuTpn7spA6bVjRx/GsI3s0LGANh6W/PW6Hfrgl",
+	"fuONw+HZR2+DQCXEmioD4UM4UPEACzTMYpPbXnllsBKebsxC9rs0zanWfOYaj/vdYnW4KzHal0e0COy5",
+	"D9dhd4OSm/liP2AGX/3E6kYo6nXpp6qxAwc7JqVCxyqbzexf7yMB5ozu8B3bBU8X9vSA8qNGjuVJ6COZ",
+	"D+XXn/qTFGah8aFSYECYbe1xZD9OsPemnuN72pmD8+HxAVKEjSM8Zxl58+ImkLIeEO4P5pKC3TF0HvPD",
+	"9YI+/fKrAE5Ah0mHt5WFqzBs/6a+KcAbDH0elP/jImPvQ04MJCtdSn1FxYbmj+wRnrH3BOsB0Jcowsr2",
+	"BUrm9QqAzo3U0Sa1ZLv9SNKAh34RyrEPTAmgIRqaorcuFYJ7/Toh3ybkOeFCG+uHyhl5kpCnCfkiYoQN",
+	"zL3HOiS+5/eQ8UtZAhaNsPu2Yh3ubfXQlMmtCD373UK6DK0OJ2fDT1OM6lCRwI3LEKDXWTS9TJm1xlY0",
+	"Y42nfxl5OrRBR9XddFcqO45tKNb3NoTOKRd9NF97wQE3WGxQS2PDcQOVNFdgeFddQ5bnwwsTsL0q+JFg",
+	"6xC4wIOE8OyK/G3yt4mvt9joDc0r9Rbt61VEs2pp9+4COritt5ZyTutBaqpaIH7qNpJwam1IIKwZTsbe",
+	"jXgk+KaouhxSSpkHegIfjN7hIgOtbfAZVunPrCHRP9Qs86yunL/e1829S4epmnPRjcwAV7keuP5D/Ymq",
+	"ZY/DacUbCf+Kcpcbk7tUcr/GaIAG6NFO8euGqrKEFvXHF526xGWJehRX80Kq8HnPvqw8/OzZlwH8EuMq",
+	"IlpbXOw14DhnVlIrL3jy1RdfP2v/gFAytJLA8sv7c68wkNtrBwWCbrjIgo0FNPNJ5X0XzxdfB6pC/K4f",
+	"UH5hzSEOTYnUkF+M/IVs5SbPXPxx4VBEiJw1w43cuCunjECaLdzMuImkNSAmy82uGgNcbbQ5m/H3mPgy",
+	"izN6BmHCnwcV0mLCpMNO9m9PfM9+UUuLM9+x9orRjAum9blfwv7rX9xbFQEdiqyUf+lZFIpDCfU0MCw6",
+	"7JwYf2FSvj58wAiuF++ocMVqA46Zfh0BZYFrPMDkOnh9XB8jS9hCGqgK7dJpKxl7DeQQwJOyQr+iWDPu",
+	"EAYWVK2ZNkQxgVOAO2kGRhQWMp0T+xT7RmdNCVeEQ4yUofrV+mifhEb764bmbvcEHNn/+ea776/IN49r",
+	"EAdCGjK3tn3zlV3vapa0rkHc/75mUKvEputJMpnzmXUzs1lgs+6Fv5zC9HEwuDwsZW7pB4hXA7Op01Qt",
+	"MJw6Kz9F30c+uES0jkrUWjAKVtDAGZLbSFTenxKBEznw6+ayFlnmnuemHflhp2ZRtRjsc9Gh9gxNVswO",
+	"WyeQOwN3thp7rocZOouDqF4GndsVPFgvwbmtQCNFqiLnSm7WdQXf+epIXVk8BRNMk91JAuG4qcx2zsE0",
+	"EtSomydC83owuxo9pypWzdofdqelIg2GjJOclKtaTFd4H/jq1EaaEcIu4fpQSHU5n57yjMiNIVJA8ksP",
+	"zHMZtlrn1LQWasVXaCva/PKFr4eNNZvETKGwcvGGTh3LraVUK1ys2a/sd7sIJu9euqgxcYBCkD1JAFYI",
+	"e3/AAL+q9i26ExPO+tA0tH+sFwM/ouqKhcVpI7LrOeUimKRtaaULRaNNoDKtgFvAGAHUnQoWNHUXDj6o",
+	"45Nn3BXUd9qu9nA5h08cZLYiVOXHZPK93Yft+vdU+qxFaxSvDy3oDxTqCVph2KLtg7FauX77LlCRXD44",
+	"PNa1wwt+WM/2bmBP5MsKODBg0vpLI7XhzvQIbHpq6miTRTfilpvFguVZt5UID3EvKauzg9PFaI4xgPpc",
+	"aUPNplZAvGV53v1md1/wVTxWGRcJ7W6pJjO70QLeM68XT50fqZWn9K+aGXPf1e0r2IrBhTGNAN+4v7it",
+	"nX/ZlVfbFyQ3rixS+eIgu8CK0v4jKsHy5pf0i49RFTzt1lyIKPZSsPX3XW0AiJJcKSEEf/Sh44prFDfe",
+	"oLBa62Goc658OWVDeBArGjNzYCDhxFtnWC/k1rXtAponPOOSLIxZ68uLCw6lI8ycgzVzzt7T1Tpnsaze",
+	"086sXmDNPHT6Xt2kT9z4CcPEmgf+uiQfllxkHxPyYceo+giWhxQuy070Jl0QqskHIcTHRtrjqzawvMG2",
+	"r/+A6CreuIR2o2FyEwODm9GUXRLF5pucqoRMrcfzX//xn8HGLLri+a7lOUHlsGAeQnB/OzdL8WeIa5DL",
+	"uQyaNy1ITT4HHkCYdmHfUFmbfVEyKVDTzyeXYpPnnWHgInfuSv1hXNEluQ2n036Q22oxSi7lUqOmukdn",
+	"Yy6ZPicoRyW8u+QOIaHZEptLpYOWVsxmyesNZ7XZzCJ/kTMT8Wr6dEbAVe4p7v2JH6F/bWgaHdCYblSB",
+	"utoU7NqJWMRWpEL9qjxnBUg+Ok9YuM0Vuf3h+uzpl18FKjtiZoz9w0tDc55G8Jf8xtnvHYzftZJCRswy",
+	"2Kzh6d7vygC00M6Cbus41Fo393crYpD2fVJOxXzjDnq/ZuCrZ9hoMEkmNY/q8MZJOFBCiRF3EIWP6FRm",
+	"sT9tRMagvLiPL1W52D80qbw7JM6gdkKYpcHlLhVowwYXZK14zRosw3Coz1oaPNGqXPD5IgJe0kOj9tWS",
+	"eEMxqOKT4k1gmGQNAaZJYyKRR494uvcH1TiAqsHKdXe00l7kH5L4AbjXhcYeCP5+HcQRwOaChk5zgCfB",
+	"0w/GF5iUautfCAc0NQ3PtNZb7BqBO8S8omvxlkqnWWgW1nQdDrwqqSND2bMUyoXyc1r0dz6zwvPlxJdI",
+	"tRAONKU1ssrRI1zz3+INyAUeVhNKvUKxYehqHeoWU3RmYiXvkEnto33wKZVbgp/g17hZnlILFpVDBrO8",
+	"IZfusI6eszlVc6YjG3CTR4XTA9W3rw5eVr4lwcH7RweDk+Fg5LuGlQ+N6BTJAMBdadS/Yud39LM7gMg6",
+	"e8reWA0OPBxF5R6QRbnDE6vKAy1jzYCe71t3Aa7i8PUbsVSp3iRykp14y7EMORXWVqlyisO/sCeSCoeW",
+	"0wd4DpeKrZD9n/tAgKOVfAgG+MsXgeLXFRdF6i1OmfU//iXksryEF3fFAHsGWcJA3O8c2hkwYABQCsAG",
+	"DEktxT396NH0EqWsNwJBz7AlhFYjFXnw1ntuDgCcs/IULA5eaqg5jUCOA/5FxK4zmMA9AAahBE6DYfmH",
+	"FS8MfrhBmrFGnsl9VmMiHNNDn0q5db0+o2K1bVQYN2DXrWJhAOGTPBQyzWJoM3mPMPfEXRl8XckD0c8+",
+	"hgkL+qqe26rPnBp7svRuNCuSVd0X74GxzkrGquK1cUu4OGAa0TcaqfmKrEAyUSbQG/VOceiLgo4KMHGJ",
+	"kcAEcEXeQ0LaOGIAJjJScHrQVSTd642lfUs7HB9IJtvg5e+Dv+0hxS6C5I629xN7k31J4mMPEbnrYqlI",
+	"mWDnsJ8HnFD2Jnj0n9naRKJA17WSaqqdY7Zk6xCa6obn5mUwH0P0gq+1b/NG7K39ouLKUvWtdy2Kwdsu",
+	"rcS5AG9mE2qyflE3urjBwDDgUIloBcFAzgA/RX4UVfYA/JTQLvuxCDm0tVRpBll/ZDwsi94pZmdwBRew",
+	"hA0jEkGEzFaC/bQBFBSoXVQb4VrHrT0bCIeELKUfveE13FT6kYtlMFsYLxUt/JSGAyTyXYm25fuCF3V4",
+	"qKpzhz2rflIyRE6C1D64LzNrZv7cH11ruGmCY/BVsf7DQtLwE83YrXdMgkGlWNi0u1oRnxvzb/zjw6Pi",
+	"sYiOs7gduEPZzVqCFmwBnYDnQNXK7iMgBT8Vte1Duhw+85BMsKTMfelBRWVQoz+0YYLPRcOjdixMcTo9",
+	"usFiuv1qHy6WlUKX6Q474KiOVP2Ah9fwkb4JtpaqYCvWW5rxDaTsNoKbKrYq6NiEnD0h+tcNVXWI1ae1",
+	"etGzJ2E6FGf9Vybm2m4E6wgFZyWjetG4wf6KIaKbMREICG8XVW4zSImoZc4j9/QA5vGwvHPAodgbmAqX",
+	"pM99WUyfRy88MEM1TCjNokVddh/rzgmpSMQXTwOPW7KdTxM1v6slKtLM61GlQAO5INJU2rOP5TlfQ3cS",
+	"1vA5Aw3IdT2/D0YjUkZzn8SmJl1YVc7ni9ztf//fjBkKLhkXyGXp6XiD8SqZLmN+YhBwxKQoYzpVdDVF",
+	"2Dhc8/DjdSS4J8WWqsiL5ZqmwVJtR9zodp61w4vqtkh5drBwHcrYmpJUJ3RskBnr47cR6QWtA1g0w4HR",
+	"UKHsDZIdDdp6aJeGLpvuyBaizy0KLNIqSVUkXRaiBgh3yXXjdvnvMhsVAbfaCL2JUH4u6LoAq0IfDxt1",
+	"oARDsC0UU15ZsxYoMsGENZJoxEANIJDQ3V7SAjZnulEx5LxtEdsvcv2oC1Ys45sVGOdKinnw5t9kqCUJ",
+	"iV5hzyd26JUN8vTx471mieF9Xi657/YBqsziS3qbGcsDjQzmW673mhboNBrhOpyG+oj15Vzce9aWKPUD",
+	"Wi6ihMkhO2YGIwZFGKLhPZrPBfCxcrOoA4NHKrblVrQlTMuUAcC5OfDwOud0lSOpN+c0MvUdBZ+13g2C",
+	"i11AALkVTkoRKpfKfX07hbV9bFaEMXoFkL0hMKCSp0+44bZwaGMz4fZu3ON/xbYxON6s+H0rhiNeBerb",
+	"IR93RD3xBn99ZFBlx8oQ9yJUTt2nlbm1ydhVr3c2MQVUx4PfHQJGCaNHrFmkRalsPelzsh5ckVdtRIms",
+	"aVEE/8mXtOe0hj+xtWr+FduWR9Zn0YT3QLF80nP+IjAkvdV/n74+eFpk1t9UWggHzLtAGJPu/ZUf0JyI",
+	"lfj2FZFBF9G1QaQfwGIV8Q4yuRW5dI5ywKWj2rxAu7WTI8q39w7liokJRz0V/ZAe0HpLxqCu5b7lLqAP",
+	"97MUgvCMSOXbrJo1zs/iKfY/BVPsr6RhQ6LQ/epLfWg3DL1dt9Ch1uMVBhv62ueQeP2Iw+eDefiuiUOK",
+	"JYiZR6ggNEXQSbBSKUF8Wigrsh7+9avbl+R/f/nFl+eBalR6L0NNBoBKKAn8dR806YsIppzQ7NeNhxAM",
+	"lCrMZJ7Lrd7rEofXYIqp8y0L+hvdE/PwpSVO78Nwd5thdnxsMZT6lyduSvuiCr3yQzoIVgjvfj07HoFP",
+	"39RJMzrnGCgnBbxVMkHvxv4AwIcwZ9kG+9FyRjWrEMSFg0c0VHT/zksPpotcTIKu17lDQIywnNOIu9vS",
+	"VyZ75oaco1DtvMPTi2JZHc0m7mtC2vL17M2Lm0NQKGttqpS8eXFTdlE3pcFQCD0GMwHTjchyVrSOX0VA",
+	"vQPEDlIucxaCsdhK17YjPTAkzxgOUy8YM4lfN+BHAhcbaurQLVaOhCWSddYMt/UQS0U+l+tdWACEhAK6",
+	"mANQHqyBJbAWO+RqyctCnS3Z2kBtUcFKUyBzdIOZfRxaVSA3Zr0x51aEeikRvB4e+zrW9vkgK0mWTz00",
+	"4eofUS0ndCOqvj64mVQfzzcM6erYvyAvJck0sI9ipFRVKiwpSkYsuLwJVhrMkQztV1hns06kf9ArdfCW",
+	"tuv/1V3WTh1t97PKOVNFu27iQfx8My/AO3g0irVi2h505CaoVNqhYCIMU6C0HEmBhKLHpOy84ZmHMKSI",
+	"W3iQ5xZOO/gu/lApQ2PVH2lS9Pwji+CsCvScVJEPEQ+jeitg1QQM5A6oGxTP4L4wi2ApfUspQgx4IM2l",
+	"jh0lgFetoE/TqkK7keFE8cgK042xy1/glsBWy1uriwbEA+PERooZrmIB7zZW0Ar15xV53AHAHeb8PLiT",
+	"v2pbNFv5exuYuPAH2pevC0qRWGl6J9XIfrn6XaUL3fX1VlsYHTlAfUcHCU/eeDzj5llvBlDbgvcW6szO",
+	"fdNfv8wl0GmH2EKsuTOAdATr/TrqtN1Di1Em7qP7uKs4awf4q29clrI+2wsesZwGdHN21fYzqtLFObx/",
+	"QMEa3IUjh5xk74RDK7832+pIsgia05krZtM9QGN4a9tvwdLfu8iOrcMtdYeSwUUrxI9EOtyjFLcIxiCB",
+	"GX5igMJsjW/b9dsBA6nvyx0guRgKEHdwFfL7Pt+DNcU4rkOKit9gdcstYyLYXbYN1wnzwu/2IB/caJbP",
+	"wuf4aafAM464TzmQceQNmqnDmktirgBS05uCtiuXckloGHIlqmyiACdAxKPkVjOV1MDCl0Jusdq+3u9V",
+	"CWkoHqZ9eNkH5Mptsj36f4hy+EcHVZn3r4N+l15YS3FGwPda8PmCKKZlDhE6suV5jvOX8yWCF9iHJcRs",
+	"pccnl66aet9fK8uP9hdJ899YUqIhJISaYiq1AyC3pxMOId4lHcGGALBb+ydv+KdyvSsg4yXwkAShupuT",
+	"7itH8D19N4PiB5PvvFFymoeajuKorslEMJbFuKS49mhEl4QG+NWRGuqRLuo4qmXHQNMeRKXsgJQNCeK/",
+	"lp7wgPgAFPAvqFoXaEDElanG4DPq9z92Bf5QAkJdhTvZq3T98quu5FC25qGOCOPItAgXVnorLf3Fw7+q",
+	"pXb+36dBsevur/Tzd0jbwFvHwTXg7FwED44jd/tU+3sW/c7btyw97Lh9i6B2w8QPlJXVkVuqHd31dsEE",
+	"oURthAP+Z6lDfWqCH0f6UQpAro2GxmFPhA6gUiXRxOEggnIW0bpO2UMd4UYMDnHI2QQhDnsqQjfjh2nC",
+	"twVTR4jJKcIBifFrqpcMYF81n4uwWQSXDOHmhhu+3bUQWUeiMoVzvShZIojm9fbXaq0/RHiGDC3jvnF/",
+	"z1wpRA0YzP7ggHH+eD44E5VtWK/UO/QD3UQR6BuMUiCILqhi9TSEe/Z4+wdQ9nsK/mhwzC4CLGWUVydS",
+	"qrgxqVw1sHCQtdJRiyH19Mzu6XBCDRBU28i9MWW3X2FbUkRbee580ZDs44GSW62gZMMCiDWDu0+RaNE/",
+	"O4DlnlXotP0nDsK/7fGuANRnJdfqmiC81nCSWeqdQh6qCt1t5NBI37pypBJn06E5OK66pGS4SyY1tOug",
+	"jLx1BdmHE5+pMNnoXQX7QldSi9aWB5Q2Z8Nx5Li9Imy1NrtmVUKYU9MTCIdq5+1u+HbA8PGO29gj90J+",
+	"ErnLHcVa9e762/3EBNdwM5iqzpvweKLNpCoqT2p60+f0zwlC+UEJKvo7du8KKUoUUmrKXAlcRqEJhnCz",
+	"lynZt2mspxFSF7d8LiisrCvgFyV9FJq9X3YWX0lzXfAu1p/+CnlFrfbTFUJuKETfYgN8pCJchOAOr0Xm",
+	"qUoh+bOK9UlAfjxaBw/16XZmgTcTE+qeMy2Qyy7Uf2MwriazgrFpn1vS5LmknWZEScxmW38DN/vBGbZA",
+	"bWSzvgxXusPS8xrv/O1mEPZLoSnB0tuIAQjqRVoydoymHqikbUKu8apKV1KghOm37jp2e03/Q8oRDzlw",
+	"A39C0SZBZxuU9y0GeQ9A8m5fbjw5cXJDygtzI/sZiKDnVyxNP+E0bBU6jbfd/iP6jf6FvfxH/JBDHMhb",
+	"IHV+1w4YFfSlKxAI7UqwlbDy6XAWzMZ0lUgK+KLgQsNXhhBLfH9sZOMN4fneLnbdu0XhEtprO5NUMObz",
+	"283cWlD4if1zVfjBHwMi6CvXwnwSVuV7y6Yaj089V5a9PXwcIDHUPBbg14bnueO2RDuJ6iWGBrDrbyUb",
+	"OOKxuLErgPPvS9wyhlc+xB5yTWZAAMUy/32PNMRvSYG6640Gq96QRxRmgyqDXa4u8moQIVtj0JdQLETD",
+	"jtGyHfZwVKX+EaugFunXEAiTdFBDoL3zDR3MQcmQzL2/OvXs7w0y22Anb+8jbq8OF06wYmw9z65hc1c5",
+	"u26ZMGVAaEgXTiVaFKim6xnVeHCD1P7U1wIlnQPwcYnuVuRAmGFg6VVATNivkYCioaYovSrCBT73Vm1H",
+	"1gxt9D3XbEDLQ8W9LpznoifSjjGo1MIwMF1Vlm2hsPYSzEjcY1D/Cs3YkACgvT4Smgwz3bniU++sVdIj",
+	"VDGyBaq/81a+8wAbVsGCBSdYva+2STUx5OtcQWrE9Y/XCL8WrOY6xw7iaLUlmfH3rKg+A9iGLd0hbkpR",
+	"mBbhS3lYIMlZ4xUyleIzK/PhVjdSoFuIRSFP4e0hQ3VFLZD/Q+t2+oJNw1x4oOkCXzpaoXPLjYnQqcar",
+	"KqdsTsUQ2XOp/iHNGcN6wZOJWfBIHE0KR3lC9bJ3SZMfcQlFVX52MTj31vC8/sYOyRTGe9mCxcXbwfc8",
+	"xGZzYIIH2GyGirCdfl2WrPu6AiBuQxudGuy8cIG5UFPIg8md+kLZ4hHPPN90U3PvfPpRSFM0SuwjKUWK",
+	"7/tRw/XFNPJNR/tWTR6Dy1xvgsUtrMiq2oOXGMXZfmIpOuNtRcnUkJwzV0iQ2DOzPgFXGG7FiDb8mMka",
+	"YsVhEHiBU6LAjF67mjqYvnYCrVvTABAq8cdpBhTJrlg7lDWAmx/a8PYgqjJRafCAkUcKwIPsTX1ktenn",
+	"UF60kk13kRnd5ex3hib3T5S4pnfXH/ltGJjbKUHajoBy9lnhlbXiio2FB/aPgI01HAZrKLZ/1YRySPr7",
+	"Ljjmva+HlytEfF0XzfFrIO+ZwpZnLWWYWmRWYPUMbb0eUssvtyLaGeVDWuFSGXfSCfbeELz2fKi5wtAA",
+	"guO9yBkP66YKHqaRJ3ss5SIYhNnNS/IFZJefhzP73ihph4yi2CzUJLypIfbFWgSvCQD9QQodsrRlF9SD",
+	"iJZDbWL4OSWtRim1SUXo29rJPiaTOxrwbd1xEggu9W4xqcyW7IF5tdfsgcqjO13pFIf9jIPUxh1dhtoi",
+	"6LRHp+711DXqDilo8bWHQftTM61j6AZzGeKncwo8Z4ZlWHiJWOmuF3Ojmb7EUjhjnRUJ/koB/K6YNlIN",
+	"cVmOGbJpelv1Az2NtXKufadBa6+eciijvkUtULkPnExYDVvPrJXMukDe4V28Rpqt/JCNYPcs3EWT8dkM",
+	"qO9Jzo3JIZsFWS2/JrhortwmBsJgjxiehvziOeVCm8CDPLltRaSqjIguD09X7Gy6MWfrorGm+FXq2rL2",
+	"C9t6BN0qKeYQsgfU1QAJ7xX0BvueeviEAt+iV2bhbbDGrqVqby/256utvHuLe7+c9GJ9C7EMK1LPC9Jo",
+	"qHAg4C2wudRBRW4BFN8xiwZbguzDUFa5dmis1ZK2HOO0w2B497IwTjt5adnh5CA87MQhFnd3aKBTAQ8r",
+	"vjU+b/odJAMGUwt34277zJNa9k+sARrrwJoHGIt/UfBDW4wGb1B0lMXRjhhUhcdjSJBkL8lSVOFG4mxD",
+	"zru+MTlv8bZd6afwzxypQ6MnS9EeHi5zBOQPYg1OdDeviBR5WR2qEdDFzujfN1a5Qj8GF711kh9nrO8c",
+	"xxQv+OBYoac2guCfj8J4UuUgLrWeG0uV/sSHoaId5xVp/nMDI2phVjmGEd9b8V2b98GDozZDAdIiE2q8",
+	"eOWMmpQKu34QBwc8tNixmQfL9F8KKEKFA/hJJK8WZSGyItKbvxi/Izh9CxXkV6vmi3uJ2nO8IY663CMa",
+	"7s2wHu8pIBCgffM+RH334CBtsz08GmYOCbk/xIuJDM4+T5ehs7oLFRtRkHWsmgqhoJQ2tSbH3j0IfQA+",
+	"/QiCX+XhheMMh08fD6U4vJNiaNQ5j3sIgVDiXDHIHUuBDOv3TIWDrr2Yt+7kgUWXd4ry/DqtRddSxahx",
+	"fTAFmF0JfVf240BtWVZJi7srMcVhbTnwz0ooPGzoSdM6hU9l1u1ofuShStjCM90P3HfXRRZfObB/pwd6",
+	"YA9T4AgofNiGvpBYzlwx1uHZoV3xFz0MYKPtS3sGawI5NHxhaHz/RnOeudh4s02mDazIR3XCidCSv7NV",
+	"/7vLWmN771wLHdfgonEdSEaGw208CBN6C51d0N3qM9rhfryoNOpmchHur5IbVzffRixFjPM5wv17Z11S",
+	"IwHEDAyx3nk8GFlomd+x6Y8urDYkgVcWmXSX5M14vorA9PjPHIbOHCUZi8BQ+W88EIjqHRcuL3N4wfde",
+	"bqdCGNZv85YgXGnvBmQ38sMakN9JlV0bo8LBPeBKdhhZC8VmifVYgAWPiZSBK4MMSP4i+68rrJCjAiD4",
+	"pCI0y3TR68MdU6fcBAqhF44ltVvcvMNWBbv8Klg1qJYBqyRCbtPZKN62HhBzOsfJ7L8YGKnyS6EP6NyH",
+	"4vyVzBikLzOZ6gv7qzP41fkqC4K1qk7bvpSMjwXZdm/HAL+lFsR4FizO3g+NDFFQg7/D40rVBKxLE8Ff",
+	"Q2q1/LivQkiOQWKlILPS8UYVEslXCHAyVCIRY3CjuNnd2rls0o7sl4rZvxDgDTknLxEkiClwmBW7l0sf",
+	"YYaVgUOCUQVhXzfchTFrrC7U3hrg9tmplEtelIwWwy1vpGv+Z7bDMXMxi1SQXL95aXfIW7z7nLxlv26Y",
+	"NpqkVCmkCXVvJvjGK9eZCJYCRqWIliuGgYDVRhvksiyi6RWMaOTEdxjFf3D4GQ5x0IMrPdLklqVnN8yk",
+	"i7Nbbhi0lbxWfM4FQSp7/cdzAkXoqVz7Jsxf3Ch/AURY9PxoWilJRxiARxqbKWGcNM/l9hJsicRlWRPQ",
+	"zwnxjdRMkT9g3yK4Bn88/5sobMjLydtizovAz+SJr1ymaz65nHxx/vj8C1ehBbJyQdf8ogJvhbR4lx/s",
+	"PQpm6WU2uZw8h5n9CasJFC7KtzLbYUiiUDyVyb34u0Pbw00+UG2sPEVpexTWXrQfWLa/DQQDatcZtWEY",
+	"pVhLofGlTx8/25fKP7O1QWC9Gd3kUTujeNCFR06qbs7J5V8/lFvGNUP9/PHnZKJ9VcLklu7IQm7Bhp4z",
+	"owsu1oKG1T6xul4waJdTqC/Xj1wb39A72fvKx4NWrV9AnBVWVD0Gvgf8+QY7Jo49o+UOac7rdZ47Z+Qc",
+	"syo6MGHXWXZdIJodKt+tCKMFq00vQXxytBe/FPfcUGwy3l+Nl462a8TlyLKCIBD05s4xYguD6FV+uGVh",
+	"iOuwt9bqmd0JxPkdV0gq76oOPQqIdT63LA/tl4sP7qePqOoUXTED2LZ/dceYq1x1hxitiUS5XknfuX8x",
+	"+Wi/vlWpPlzuhpEk9Sf9+8wplAYxIx3nMHjuUt3jbRd8Y7FjHmnihPKqAFcX0pA5v2eCaEN3+py8W0h2",
+	"z5T9m19v6OUF0B7r1RGK3AStW6TwvfXIm2UT0M8/UJG9RlCZEXZJN40qDLZJJX6g0THsOG7s5+oadeT4",
+	"ymvD4wzTVY4o6z/RpdXysuhpR+dEzqDudw8t3HV1yq3Q7YJcnikjS3LQ1MAjF+pyJv9A5/73/L5UY44u",
+	"GI5uI0m6kNaHo0Va7Krgl5CCuWZQqcyiKFujYkdWUlU1GBLYOMTX4MSDS/0tXNZbj/zG1/U5LyLQUy7s",
+	"l+3HAEY173xVc2CNq9BpR19o65eG929Zcgs+N3XMQpWVcsHNdvflub9oDPfluQ+3dvsvd2UIQo8yq3fV",
+	"aIF/s8PUkjnWdOoE9CXUQVv/0TGH7M34xQf308fo3H/P/NQ/dOZ7TPg7bhaIXtY+06NM9HURWnI1I1hB",
+	"By0dgMB17shgq8dHaCjlJX7iX2aTqGnzZlOb8JMbNzHm1lZyyX6kj8e3dnpt2k8vOt+yOaDheAHaCAC0",
+	"A67LMuSXc2hEWEiNkNdAFsWt28u2rZsVBksdAtyDBDB4MD7Hp3sYwX+oTe++HSxM3O3IT+cWErqoE+yh",
+	"Bq1gXD98pR67beF82ffxF+27eyb+IVcMDElcKthaWEC/Xz9vVylVcp0QLb3L4Bk6XRntClqiwYH++2a1",
+	"bl9K6Unljn4CAF1duZYnPwEKANND6cAfdzITSXPEEPwLKdgoovVmY8q9/6hy/HunFM0AcgcpJys2VoVn",
+	"jtO2XXzgWRcf7H8+PkiKks6L7Tv6WRwAHdsqdKtNbviaKnNhHZ+zjBraX31cK8URXHNUwwBbtgKq6iS5",
+	"nKA9YK0mBMjDjhW0AJjIasfLObllAOsBVgAAdniFhOnLuocLLBhtdrtnydgPcPy6YeCr+ghHAckSj3DU",
+	"o7/dBmLkTXpSfagvyFoDBKC+t/+/zmbBas69ujBDRaadbYVkKplV8xXil9AIPKJo6MOCNU4/DxJNx8E5",
+	"JECQTPiKztnFGvFcDrlV38//x/tVXr89EIgI4M9bIRkjn2lf9q9v3SLNgKIcpQ7KA6lvpUsIJZmiWyvv",
+	"QAODa1kT+pagzk90yW4XjI2VP6nGWw8Htltx4TMbHUdpV9D2IVr1ANENW38w/2PI1DW+y8oTyEVhk3P0",
+	"pnQCjdWUbAEpwv60oumCi7pEQYk1zEF7DOqn3fPataOEoipv7BOPqo9wjEV4V69hKbHtjCRubmOzfZ7q",
+	"+/YTrHLxDc8Dx9leASQiG+EuuQKBkBsA/3OtctuFzF3DnJOOKiuBjh0blRrtYVH/DhEx7L25cNMwUHXP",
+	"eH4K1Q3tCntrLJFtw7cj+ILRDGqeEczfOE0OzXCwJVcreqaZXTHDMnJP8w2r5mZ8m0PbnntRtEKcfq/5",
+	"d/UM+5a6eAwb8kU937VlihV9/HYdUiqwtG1K02VH/NdBxPGOmPuL8rKRph+A6/rMf2VoYxkvRdC9nL3K",
+	"NMen+OKDR+T7iL6sXbNA1I2KlOXFHPQqP4Bb8hPk7UJzgG+rcOJD/DumuuMfcjzHrhSYyAatCNTJp+cH",
+	"uSUzqirzQ7hGhnvuC2sRhHy2R3pfg6Y5IK3g39gaIXzLjNrFl+XpKMvyLZtvxDhbVu2qa4HuNKjOGeU5",
+	"ywAX2B5pfhN1bd4LeMTwWE3PxVkzav5xVsflhsFUsEaDqGb4YV1WNGNJWaddZJGpLviYtp1LBiZSi4Hp",
+	"J8PZlgM0lUwNM2faKEZXR/Ga7FATZ506x9fzFJyPdsYVlAp2NA9VROXS3PO009TAa8axM6Afoq+V50Y2",
+	"em5fsRTiy7q9Ttl9zafKFT8ZMVf85Jjl114K2lZ9lEX/kRmgTcPVJlOIFftUA3blQIMOApHkWYHngxXO",
+	"AEVSU4Qgr1YL2h9abc630ONTkaAuixNvyMbZDHhE+ImxO4LPF4bQLd0lvmS1MKjmUmbn5J0D+p8qubHX",
+	"YgVsQI8Fyvyy6kY6tMqvWIVqYDCu9YqrOuIa0JznIxjQ3xOLUxRgfyeKbx+oc4u6tB6unZ+UBD0rjy0E",
+	"HtZoJ2HOp4qq3Tl5i01dRDPWrDmFNoQpYwLBJlv09HNAhnhRxpBGUNYAIaAjUOF2j7A5Fxgy7Q1U9NyN",
+	"swvrqgph2qqHZR3MqdmguFYyZdlGsSYTJ1a4V0HqiksBVEtsakA6NSwAZfoOK9QH/6y7Dx5v+9RnXEsp",
+	"6HMHVDJKRQ28q1IHmiC3KjSmo4wi4b8m1IGhLsDGr55pft9dfPA/tp5rGMirbbfOooIy9nf6UB68qzIl",
+	"9pT3KFUeYhNOtS8ek8yfYFEfpvzMrtg4JbgzEghJpAu6BoxqhKsQV0Q5XecIZeYMFIWWscMGZkU7XO9G",
+	"7LpkA/n5lCGgEhBi3ILncDqqlHFw5MrTA6dSh6CJD3Gz3GvqblZgk1zQnC9bPeBruGAMEwDfNMQAGM3n",
+	"apzrAM+E1FNocnFFADTZ5xcR2ua0C1chiIupuXfcLDJFt8/lCjkUu9Wcv0WMZ8JPabqEdL/DvyoxuTGR",
+	"QQFA0YVJM9oeVr4uudZOplOuSxLgoE5RmxHzboN4tpMiI7eiO3uYwH0nlVO0znVrFtdd0qsUCUGg2pyw",
+	"fao+zzjwzeP6/zrYB055LvlvjlXd+D+PIkX2jWhpVXExModNQcN0iQlRbAX7FXquuEjzTfZwYYp6SDCm",
+	"E3Xbu4eP3ZAQl4Fr+1C0Np89/maMN97KFZOCIbO8FwCzYHqcIJfrW3ZSCEEbmloX3xXmuBLHsgISoF3o",
+	"yo81Wg5JECBchz6P4vsI6BSkR0QgFPQek+JJVsPiihQswS64BnSoFW7/rZKGnf9NtPsmF1VY1nhLW0mP",
+	"eHrrywHI9gp6K6ASGveE8+DKlX7B7YLn3uXfKm6MXTKA44EBnkoTXWeZB8kdJ07jnl2JMXzdXWDbH67X",
+	"fokvbTsaTfBBGMCmADEe2EuPDJJ2nj53HJ+QiN/SXQWDqibjGPkAVeNAo0Dl4bw5EBQkV9dkydZ7MA2t",
+	"yufig/upR6ykKvGfpP8iYrlYB0IK5qC5/MRYl+KB2z8J5gDS2sY/EcLL70K7nERrVEHAA6Sxv7ud7awa",
+	"MA/2pVTTHYY2Nd35jjNUgQDFAoUO3CzgEoxqd+/svqXK/yxUjpWxBsqTi55chywFS2QNQegt0UbKrKaz",
+	"K2WvJzNC9PJOuikaR1EU1U1Na9AXqpW1v5VqnZJfTblog2tfDuHYOyK8Tp75B6JDBe0VhJl7QJNjR2NG",
+	"k/n/aIbKtR4r4X6tlx6mu7Y39hHEP0Y6CUcV2CoC+QCC7hZ2u88dEvJ5VV3Z42PhSMb2lVVlrfqfKHU8",
+	"vJjBeGvk2o2kb9TZ3rIeUYp9NEBIkksxPwiqo9tYPA4uVMfyrPkhMA/9Qm5yvRu3JIHqAPWP475ZUbXM",
+	"Yrj7BbfmfijVBzYl0C65AAHjivBMX2E8iOZ57wqHQH9el+qnx2rGg16gde7O4QHdQD6IguJySX64++lH",
+	"UA4VjkKNBH/no2dCpfIM4JhDg5LWxFXBAwzKeiqpyrpUVd+mFXfDP5tXahnO4pXNAESjg6WWscaNJLfi",
+	"ZFF/rIuqlr0fP/oPeBr9duR/5zL7enDVEZhOabpEnvnO7Qe4KkAi0VpRX7msoyDlurBSQGtzowmybzi1",
+	"XcfWidWgOB7FSr1jqy14yCD2eg+ixZey/0hOWhVTWYTYcbEo+R/HDPVXXkumzGwZE8RsJeYgG8rppIlr",
+	"lGeOmAvt0oxmbo/ktZPFFhCNDtl8qFAlH4KdJUB5HZFZ3F0PM2JjYB8zU0D0Hh5LPSI8LmQt+gcWwlTB",
+	"jgw5iJit+W9hHlHk6ZxKs8AQE5AX899YKFDSRE9ygCXw6MR/Qx/MXrv4eDl0ZkNZU1FF7szCR5oAwTG4",
+	"kEhxfAWk+yXeOuxPquAE8aeAgdHr89FUB4xlK8sOpcKsxSGdVldsUMbYiTyxF/758ZLV0SBiU7nejQkP",
+	"a9/ngAMyRWedMXDUZvriA/7Qilx6g7z9QwXDWwSvZ5OAwWDISgKDOtdYI7jm71kO2yiqZD2HeK0rA9X4",
+	"10++eVopVKpQYnWodT8lj7Qr4CmQJdd0DpB4W31FVnTJtGevgdC3yyj64h88jGMDp3XAi07Sxh4KGxGL",
+	"/nSUpkmnBEbyaZu65yRRpZmX2ZMFlbqaYoc3wx4LOeiz6IF98+IGzdAZtImPYozaV118sPv2Y9fKvKHz",
+	"Hqvz+91koLwq82+XowoQdpJNt6Zz1oV+h/r5ab2uNOjZtS71gmsj1a5tmX9wl4wRt/qBrtdM1Fjt4oGr",
+	"l0YX7rJ2aVAo4cbK+AXLMw+lOq5Pab8BU7otoa1TbmCg3Wxb0x/hgjFW1L6p53qertMiGoesd1rkjMKq",
+	"+ZYKMAQBRUVXIcVWdEfkGgiA2eq06yhlxzrCBR2RLUya+4Jqa9U+wkQdFwB4aKS8xK0DTH9Te/K9Z1nU",
+	"CMvz03ZY9ZKrGw6VuX3kyl06TgOPT34gIwgldgkrzquffuDIxMY37zqihgAyVgyHrkCnrenaWsaKEVBo",
+	"YC5rg6DfgPt7Ugl0BMSncTS/5/fsFb7ghOHHFg/TDmBEXPBKwNv46CMEN+zCC7vwON2e5RNgAR9psqbG",
+	"MNWZPQdpaFUXr/GKfii8ua6H+g4HFG1s0FPGmt0XhtIclUzsiJ0ujSOm0AFw2GhiJBZwQXcfjN3V5hUF",
+	"TDN52h0OBLNtQvOGBtulOgaQ053cGBezGBDhOKVw4JfE/Ao6HxO+T67WG2Odd/vaxFsY1r3Y8jzHsOzJ",
+	"7Yuibv5hyj0C446V9qOUcgzDdzBstc5d/PQ4hb+jnFY/yfuRqpbsm2qnlfVkcI6viFQQxgNUeAeRMJPK",
+	"aa/EtU+FONDCIqiYZuKUUuhfME5NUW80j7kUkbQNuP+9zllDlwEm9RslV2TraDa3ihumHXH6/rvsn13W",
+	"sSPxA6Mag1Wpl52Bq2r6mP+uzNqKJxuxxwZtfmvdcWTpqJZsQ8ybARSkYYJolkqRad8+6Ak93NoVzYdQ",
+	"XJY4TGnmQI43ImfaoxBagRBE3oNX0LrvFEA8th78b90lx1rPvTq6PoB3vESawrK7sVAYivKw0mTbgiPt",
+	"/DVMaZSL405wuziV8bpyETjgPe8KyWQFNRmXzGx5eloIB8XWOd11LThcMkoHKNKg9KQ0XEijr9Dn1XSH",
+	"+2kqN+Ycv+pczvziWJvDboYV3cHUfgIWRADLA6jQdMHSJQiR2nhaRD8wzI3BcOWsJPOpVvhc2b/AR/vY",
+	"4YklBLB+TuTsv8WnD4JBcvdkI9Li0ALGvLB+XH9fn7nLTjt5b323wGfV0mCn+ddwOXQQy6GSGka+3QUF",
+	"QDsAUNvH02gDzYg0U+CIfv58TfnRSMN+8pqmUTW4pc4oKVozyEvEdnFnnVkwgODy6RVt6M6dcTtCu+16",
+	"NIzai6PfumvGOG/wXX0OHD+qkWJE0p5cqxrSAGyHsrXPdwNqujt2Fimmb26ZyG6kcpN2mkLoWyaMX5Vx",
+	"sQirb220BjmfwsGg9Fz0ZPLs6fFqtct0RTyVUc/UnAiMNKRPrGA0IgPYpJfYH6cM8h0sA0Bc5X7lobZ6",
+	"qoyLD/hDa9vXdyKrCGeXHfGdyEYyIt5RjuEQISH84eAU9EnqBFR1ez4AHiDc8wsDf7AGGBI7gTdWe7Jm",
+	"XLBJMvH4VKFeLEik7YOidqKiupd9ahshropGhgTZuqJgg8i2QIKAU9Kjb7O5cy80nwsKZToPsoc/gdjf",
+	"8rkYU+gzPmc4jj181KKaxdvGFRH/6llgL6yp1nY/9MDZtt822+hIBPLQTeU+5p+bygnSXsbX04kUmA/u",
+	"bISwOa4IMfKc2JvBG9VLXfQm+uXF8GH3noTw4ckcUnj68OLMo1aHg6syZnk4+kb1ekBXxUHnzK5r2Qlg",
+	"jXf7F6josLvYsLUuOxp9hg9yfhtheF6JNFZQNLvWGfsoWv2sW7xkFGR9+6o+XhZWoI0VnIOCODK1xxxP",
+	"F7XOQ4dZ4KkZqSCuk/6EiG44S6dxq16xrVuEcZ2qn2jGKi9upC5pxsbcp3a9kazE0foWdCWutq8btwz3",
+	"1cUH+G8P3pJyTT8fb+Q7cNbsZEQoSk7hleiKcJ+kY0AvWD47Wb74Fp4+iu0noU44kgTmQpwYmuyVNCOR",
+	"Nf6ZsXVV6ULtm8j2igWuQDqF9O1DLlCJ89S5YQ11gZMTAZQAOsCte8tIEqJ6lLU4RIEE92GAtwQrNxBx",
+	"48qDcQPtRcOrCHsKRZVQu//R8AVw6P5uN7hPzkLiV28s36DljArAIAi5xWpAV9/rbMCEcAElOEW6sKgO",
+	"7bEpzIlqa26ZuTWImTZGcCg11ciQmxl4t1UP8IPhigWDRFxo0wPr1ZfmHCud5co5sDTDF3XYNa5AOnNN",
+	"nj3+5qGZLzs7v5uk1z+D61HFoJZVdQDMLInzWbB1tsK0MIOQATiTCNzrfMde0YECwupEDg48fmRisQdy",
+	"hq24cP980gGx5V75GW+162wsF+M6y6qgZwtGmMj2gFM6ZJHn+RmgOp5IIm/p7ta+5N/gHeOQk0rTh6st",
+	"8dHDbiTSQLED237OQniaeuV4CsOBGtfy6GU6EsJxmoCwIYToFR7jdIc93RpbcPD5ZCXvmSbdqQ9fS34q",
+	"0b1Tuztfrt5XcN+fbbfbMytOZxuVM5HKDMcXQ6LBVWuI65ch5EO5UXu+wJMnjt+mXWDdvUcEJwTIxmHY",
+	"hNjRPVrcEVgtxR7QPjELoIQllHj5geN8y6YukGxcG+GU2ZsLvokZnPMzK0JlNWEmC8KSLmFV/JSCemt2",
+	"+UjuALYXdTYf41UA2bnLO4vqf7AeFX7EnvDCbz+1sv0EDUzRctdaAxPWksEkNUR3RbNOJ3XL+HxxMsF8",
+	"Z5/++YA6PgQxbLozvt+pC/mmByDXS6MJPLEGscUNlCdbcw7xiq1d5xt+MBVJR8I/+UFuSU7VnGFVLiwg",
+	"tsdN2ZVzq618JY4nScmtAELuisAxYRR1/UWxuvfv/DUn3LrFOwIL8YPcHmM+9+bOLuqcIXN7ZUbuW7mg",
+	"7Hzc9yOCgkMYHnemjWJ0NfAwdu8ZQ5Rumbpn6gw4bHACgPHXDpH84tXILyDf1Y7dGuaDZpg9+cXL4i/4",
+	"T72Q7lZT7QNAoFo/6zPGsouVJ2IJa6qf7J+/y9mIENipcQXerRSUqafR0IyJ7rpOJt44I0vz3zpP3Vt7",
+	"TSCg5Qq57V/diz/18XsjNyK7BmaKGI6p9Tlm9rLjSHXG7rnVXX9tiPMNxH5SiLHrSzLjvlAY0teGbDQw",
+	"JZb4ax4rlgi5rdQVUx+z9CEvLExxtJ54B1DDNINKIM5qI9r7iTZjsb1gZ1XfdiKon7ZfdcTQXs+Vghax",
+	"rQAFgezLG6F9iM9xbkPXUC3fVcz2xQfXRPaxY977YTzkVMw3CDZVA5fynt0X+z7gSRv07cAjhgpNi/4o",
+	"roj0Ka/RFq4oxoPtgK0TG+Grnmt7ZGhK3S1prUELVhyawi4+2P98HG4c29s6ct03jGW3C9l+2Kw2ueFr",
+	"qswFRBQyaugA9mKleEFePJ6mdt2Fp0zy9ZIbIjdG8wwLvRzs5SWZQqcZukwLaUp1zDVZCmvEOlYCIFGx",
+	"Op1nZZbJPxx5DEqOUm7itKQvDfm75ELX9I8zmTCfRQ2xSsGrIghcOIZxbs6tUaRBKM9XGWHvgRYCusqr",
+	"5KNQEhc3bwAv8MVNN1wVQi8+0jCiGAyVcEDEIb319MuA4orAQjvoiOE40H2Ms8OgKEfMh3fUV/pmzTGi",
+	"ClY8CC0RFgPpAw952iZj9oo3DiPyNM4+vuMdFVA+81DFJlPDwv7TwwAyz8n/OnPzcPYOMLW5hig3Amxz",
+	"4ZCCryrXQQ0b9q4vHMQ20OFv8hxvOx8tvtREt/VFt/ONalqzoEhxslCVcqv6rHLlv7Fz8qqkVV6ydV2c",
+	"FMpQNI95A1ecSozA+Bx3w187lqiI7HgSqWNHI4o2VJhyQrOVXV6jqJEKVlYQLrSheQ4fVYVHm8psR3bM",
+	"dUNqPnfYeHV3BJR4exX0jbtmFHRCPFT6gBO6UY0FPOVmqjQnGqCWaL9G94M/LE9UueznbdxNUX3rGHl0",
+	"L/5MhbLpHmlpX7wvPuAPPRiUKwvVSaCMeAcjfiW+EYg7V2uzK7837LQ2EMmrIviA7q+YS/QZSfjjEST8",
+	"+YlId+Kr72iKe4h5g2RtPNloqf/FmfwnR9hIHGFQBluvtOTaMcA6u8+uRwtSM3T3WIshaWUZm0k1l8Zg",
+	"eDviW8AlI5UPOVKffRNNQO5foiXEBbroLvfAzlaU577npVnc/WVnzTa89WhMtAXE01FNSUAg8JSq2NwC",
+	"BMELKXUJneZ7Jc/JXa3WtoDr2ut31htoDHPxcGxMsHcraUzOGqKyaoNOQ2MTrxnH2AQ/sZexiaMaz9hU",
+	"K71Xl+XC3E65M7uRE188iBu3Mtkl+3Z0rr/HS8aYanhVn5l2YxoPZxjnyapMxONot+PxO05m5LhpGteK",
+	"r7z0czDiYUH2BPniA/y3hwVfLtHna8C7jyTvFtIjSnFDcqmZdgFtUzZv9THu5xW5PL5t//lI/ePTS/0n",
+	"NOybor9gNMfOtCjHDF5xwnlybwjl7Vme21n68vEXx7FQ3pWmBakMuAAEyKihU6q9WVKdKOkgOaLzBBec",
+	"cprgBZHoIA5vNBaNhcyzEv0Cebh801t8k5dTdPxNXpmdA+zhT7Yjt12zWZM/63q1G1wwDTdwWa8ygyUX",
+	"WatSL/CesFU0l3MZ6OMbh1im+Lh+1DL5iDW3ng9khiSqUoE6sbOl28298pt6rZdLrbbyj9VSrSsuimaA",
+	"yLL12YwPTIWNZ2pWZCROHTiKWLjOeisR5A93dzdWKF7f3fwRGwKtaJA/vHn1vf3n/3zz3fd/jDUPlzsf",
+	"EC8+dh5C/ZB//nQk0r+TzGeMVjPfa7HuY7rqBW3dM47EZ3I5+T9/fXz2DT2b/fzhq2cf/yUwBT/XVgWq",
+	"6nso5Fu8bgwd+We2Nq5PoltHunGNqiSxFQEotaR2LQl6wddV1NRWZfnQVpbebSaj6q3KukWA1v2ijqW4",
+	"BNtWV6ypkXAZLzZ6Q6HTKwZE8Bd7wYjtR73aiZCM/mhtRAGL8iSQFXFz8h2UhmGXT1kl74DMXAEZtJJE",
+	"lvED/LdH7KOxBTsDIGOhad9hcgJnQG6MPyfSheQpu2qSfcF8cEOWVta56XuQVMT4yDEQ9AeOouCOvVmq",
+	"SjGZ3DPlkec7kC/8lcln0qL3GanYIh5T6csrrBqoroHmPPK2AHkHQTV+kMUdO2Qq8YiEkHJq3+IXG92F",
+	"SWiv+4s+osFSFzqe9aRQ4iZnoW6lupgBbABeuy9hn5LaNmYGhVSRk4RDaW1PpKu8GPGMCQNfGHM95J18",
+	"6S/qKCJG5B0jyVwSKXzmtyJJsbJiI2NFxU+CPe7NmMQXmJHf2/fH4Z6qc4pKnzXzgQG5FZAXPuOC/OH1",
+	"momXL8hzKQRLzR8rG9bP9IViZqNEdMLfwp9vlFzFpz00h6nMoqXZERjh8IO0w5cKRx4GPIgpJdXRHvTv",
+	"1dWNP7T/U7nWw6QuNl+oF/69dd6GPTGVa3aCHXHL5wIyv5NkAkQBeUa2ix0R0kwuxSbPj71Z3hUUzKHN",
+	"opnItMucQn0IMbK6YVZrqTDjH3YbX8IF4QjbQ7ob+ofgPoduh99N/A6Xy1fvf+K+Bw8t7csjoND9xevn",
+	"/yshP9z99CORivxE1TKz8molBwK/cNFvfL0GhmCAd8RCoIJ+blXkmzwidUWghTQ87bDQXrlrxggo4buA",
+	"LbjTlvLjGiMcCHmoVIqUKVE1lsI8PJvgGUqz6kye3NvqZ/h+/KxDEFEM2WbVunVioMCPEhRpRMLL84qs",
+	"S8HODPfldFE6mdeC3fHVSC7xAKaGPRpWd+fRgkivZ7NRFvAvmhFhrXFcDmKtRF3yBJeldoTODFNkRnnu",
+	"1FYsWvstm3NRXbijIa24EsoAmq4mFIbu+D+5IX+QZk03ZvHH80kIMoulClVsBzwWXpcUr/65B4TLO9/z",
+	"vzELa6Gn0FAjGMvG0Y+wANYL2WjWWFmovNzVieyJFPnOwZC7ViB7YNldPGVMkDm/9x0owey+kvds1H0K",
+	"nkxzj3ZtUbhpVKbkwcy6z2HvIQmtVEtYklEE5nt+X669nagrZEoVAFfj6ZILgTknSEPlOpFRZQBS2oI5",
+	"l74m+VyTXOpI3W5V6UZK/CFi9sZfd7JKseINn1spSWjJXBhRCuuzlHXV13mOnO++j1wTJrJWNV4sBPhZ",
+	"rcbnG7xkFCpxqPjus2vcoMYr6rVOG9T00jz3vZm1icxplxX/Bi/5ZJrmlf2E0aKeOCG19L1L/jrgd1K2",
+	"FEEd+lwSIxMy3TlgEZjxygwrlroJamExTYN8xqdg1/Ht+p8y4hwr9m9EnCtWOpYAewLrytQW9AZxRvLU",
+	"8wgMmN3f+PooVSf2OWNJboHqYU83hxSiE0RC+I2vC3ZNmkHYzIAhHZjNi7XMebo79xLWNbNv4PKHSm+n",
+	"oQqbE181Xr66fKnrHMMWc12HUZGCrMALoemCi+bux0lVFKbiPFXve00qTZcIqzRgVt+fpQslV+yMvTdM",
+	"+PTnw+Eg3FiOHVCtCS2IqXsTBFVZhjqVa9TCSU2ufUuQWxxr/yM5k/RrhOnyvXXYrDNqmD5/j8C/Xevw",
+	"F7y8J5Lh+8Fowkgtpo+Pl4CVFi637Y8zP7++ZQ20QzGlVC9hjhsT183C/dPunzzcBXofwJ00kRxd+6BU",
+	"pOA1bXJzQxFM4bZgeFBLKVglQugXRTOq0ng7xC3+uVemzcrtMdJarkJ7vyJ7rWTKMsTSWVGxofkkmSDO",
+	"088PSOP5xyOBYwI2xa7gcIk9uxGJ8QuQc+Zaj2LZlEOyHpFvAfCsloRY70nJNuEpkfdMub9JKfrNRKND",
+	"Omc006gmYjOy0Sx7KY4yI46pLNlXnBXKsr38n6HKbTV0Ikvr0ZH1WK1X/DL2GRoe0/nu4K1SmeACYJVH",
+	"MhGb1dRZng2mhfhK/CC3aEwYCa4ysasZGzz4x01RQsYfj6jfSgE0TjsE71Xgcgrw0w6fo/BwQBV7DpII",
+	"rA1q5JXUVl0sWb5DrXxV8H4C5XFSlbiKvk4VM2cFKXLM6riF697BZadk3Ki8JrQS+IeR3BbD6Mrl0mF+",
+	"oBVfipTRvLVLqzlXxw+z7U3TiJwoPVfIEWGN8c5bB5jAcm3NdoiTICzGKKLyFt8Im7BFZBKHQW985gDZ",
+	"Wuxd3haOkq1V96v23lMs33fL5+L1xvSqLnalKo5I4vRI5Xwu7Mtg+8RVjXZVrycT4vGQ4npk4SUgdPia",
+	"oZaMoJ29l+JEKuW5YlAHR/PRVconwu27RZCZXlF9nwboyrNbc+/WX/vp+JJDggZ8yXluTU9MdxSpjenG",
+	"eOpoFt+ZUNgc/bRTBIS5MT0D8cW4xtmxVo27bF6xbytVM1ZlBxxjHOLFB43f9bFDlqJq8JNLkavDqktR",
+	"36Jqt6jHKasGJNfs4oORSyZa+zoB/TWbDIUvt+Y1F/M7CWhPp4SHf1GU5Z2+bC+a3sDSO+RUn7kWbKTh",
+	"7Lm8sBAHL66b5jhM3es1E8VKfnalTJ+0N+c1SmpIfF4jFTsY5cerMy1lK0hEhxNXK3g4uujaD3Py2iim",
+	"wNgZ0AMVIoztEuHyiboisSNaeSKhTy7011mGMv8cR3UMJTYOc21fTuqpG8heK0Ur9kLSuw/KAw5WOd67",
+	"nh7qkXKF6zDcz67PtV7XgqLiSRaw+KwgQfDdAoAvCLvEWn59NgZilOuLD/hDjyP3Bi58oMxGwpwA2x4O",
+	"Mn795JunlRDjk68OijHyFZ2zi7WYHxO8/uiLfR0ElK/SuI96eidh+FovB8e3+4Cb4+LDms77COQbTF6f",
+	"1g78vQgO8Gc59gHrAL95cePqMjzTwqeXnLWvNoi2CxW7PLTJIzLj2Es6ZCXE6HJCl+EwSpV9gbHjPqmf",
+	"ACICwhI6TTjQrRm6ZMJh1GLZN7jHeu8e5EIobUYqMvvvnK84eCRuRvW4PkhEbjDf2yk5ty4t/CndzbpF",
+	"plwnfA/cgeLSPmX6WCvjbjhNrYh/vIdExu4EIbefUCLa606u8/wWrxolUmZf1SdO9iMXSz0mWmyew4rp",
+	"GDQXsMBFZ/KGC6Bw052Np1bVICck1ySjuwIPHXo2fnMRq1/kbKaZ+SWWtM7ormZNFto3w83cmSL/iYuN",
+	"AXphq/Lsf/5y93y/5iaXKc1haLGR4EAjpu2zavL8DP65v6E/BHxyVYC6bLnI5PaRJlAQEBsFXjW0BieQ",
+	"EPSr4YyKJDAGD/Pe1jh8SEVQIxQi8h3w0hVletqwNdlopolv4anAagF1tP1jbESYaxxYH1IZBHCZCokH",
+	"oh1Pnl8SIZHHl0x3SA7NDMtwoBIY8xhVOWeq0IvRQhhhnz9wdDd+Idh7A/bhJcEeXLOguMESIlWCcRZI",
+	"mLzMkG/Y7j2gsYZNZ09xzKc4hDJp+heL1HYedjj2Lj5yYxpc/9M81gopAIAYvwz2s1IqSCpX2E0fVSZc",
+	"p1RlXfM/SqFLwVbQh0EWdfJoXPsVSml8dSWTAibkfioFqEPL+Y1hp73AK/wJMkLUqzam5lInk+K067Vo",
+	"GLta0fcv8eovq4gUfgUbfZbuU8txHC1MNS4OGWrHEoWMVzqxoNaaizkCAcAWJNdINrqn07WhO3f6QKMM",
+	"W+/JkZJy1Vpvbf9+Sl5g+/yYXQ1/G2HSobZvky7qdoo7KOmyKAl24N/2aACSRQRfINx1qmNVZmOCS47f",
+	"uMske/QYYUzlT59bRKVzblE2E4SlPiev2L3rhMG0hD6AVbkH/bGb00/CRvu5gKocserNzuZJKZc7hOjb",
+	"klbZx3iDBMppzoGGpjd9cpXjuLpfL+hUbkzbrkWj4lMQXXsrZTy4/ip5NRJbnxM0lK2VuF1IKMbVjEWg",
+	"MPvu5+BKpK4humUtfM/0OF0u/XAB7XVUzHNsYEBCXu9/2g+7QvcKfR9REtlO2UwqwBZFoir4fXqipvDo",
+	"imd8NmNKYwe/H3JlbNCTUZS/HH3NF1Rk7Uv+A14xSp089fVFnxcWJFZiOaL5LdUEZw3sxrNaAgwEb1sL",
+	"JoJ5s33gfo3l7N9xs1jI/FQwC9eK0ZOCbhxHGoKd01wXoFPjIMVi+XWlfd4JDBfEmmI7VDDGN3lUZAh3",
+	"+zkBJgwAlEXWcCjf3nKzyBTdinPyEnjfHkHWYyOyevNybVuvXb9Ny75+4y75b28PU4M9K18/fuxPhy3P",
+	"jm0hB5dBpzR3gYPj7vtb++DCnTl5vAELIIbWPdRjBviMw+IET8ax9VK53o0jmsBup1fYX2VfW9EXRlZP",
+	"/AQDpPBLTHKiUjGa5TOMO8SUAPZc9Wi3GqHVKtxQs5nPmTYnqaiOm9jCT7ReyE2ekTVTC7q29qBvoWHZ",
+	"OamMDeKwK66Prx8MVXMWLP97qIK44SK7c08/jW3gnv6OigIE9BMYCTiKPkbCtfA96FbjAyfyiqqlz+Bx",
+	"RRAlZTyDEvKGOIt2+9vRaAIcdw4TygqpNQG4KPomEmwOLcF2cimXrntzVyS24HksZ3tdmFXha4WX/56Z",
+	"owLLt63hX3RPDhy2Hi9foO3bipTS1umMpNZRHe2UPYqicGhLXRQA/qpRCgDc2/ot1x5a1HjA/SVAFYbq",
+	"FUOzGqNT1OD+d2QM1Q3ip/Pig/+xB9VKMS2frocmNBPQibWH2rW7KmhlF1ST9QaiTpgBo1u6681aUPnm",
+	"B5GsBM+vt2zNqIlPbAAO/TT8+i1o03sz60qFSmHqJB0bkW/sFV2x7HMlHHP9zFa2Msc7VhyJ7UxjI3Lw",
+	"AMBLPS3xxdNAu0CgDeBJjy6DXhQ/nhan7lu5zIlHoPksSHyq8vapWXxeVZhbrir47kQD2xZ1ZSR2/jDH",
+	"iPU2e3u5P/uWF8uxqKq6z50bqebSGDaOirRvY4bQ6pa+ciauZ0jy1mtlmg1brXOAG2vTmnfFVaO4GO5t",
+	"vSKRxcjG05zujQG+zZjOLL7oOMzDfSbvz/Yh0VKqIUwdXz/+x+PKLUUwrElNRUTHYp3077wE1EJs7wCu",
+	"DS7IwqzyYi8nhAJICQEcNK2leqRLEg5K1oppJoxjlNpXBRfpgqVL1go5zdJlXKj3WK3Au+YG3DW1EQT/",
+	"HMXHgr/2qK773VUiDFJ/r2Q/FWiv06NmzBHWVVOeYRTVSw6CnLMpiKfzBCHva232reL2MAwKHHtPV2s4",
+	"7t1PrVVFfoK+w2t/54TO4UxKMaUw13MuHCoD8Okoubp0nV2wAILI2YynzG74uaKrxNdcI1QRQjqUfMJ9",
+	"+21YZX67SPAzmb63imBt4D/Y2QUhHftPxSFmmUxmis6h1fnnFgLpUi4++B97GIAVdfT5ka8Wy7nHv9qK",
+	"mBT/pt+9iPuX1TVI376f6rw8KBZCDYKaNoMh9kV39bec2NkNOLFf9/Bh8awMViUP56P91C7sZ2V2Xbus",
+	"AHirNSnFPgl72PkOKUWNVNgAGbN1PrbSG/c1pu6aqHIcixsg2GoPhphRVVIOx3dMuJH+v1W952cpYaAH",
+	"fScVQA7WxO2RPie3MM6ymIXmudwyCJ4IaQpCqoRsRM60Bnqlqmw6ssgazrbh6ZIZe8rCD+02F1xy0qJQ",
+	"fEMQplVqdoIOVKldnzLk+rj2OMQIm2HPZ3sFrdDHVIE0ep1T5aydBEHmL5rdVV/x35UA7ncPSfi8KUsQ",
+	"/tQIVHhVdsxz1zm4WWNjBg3zFVX2sKK8lVXgDi7oFXcqkMiOAbBN0/7PgTFegzBEn4brcoyR2VPyYd3A",
+	"d76NLaO7npTcg99xLQjPYg/H+sXwC7gwXz2bJB3gGaMEMuyy/sgFG4TFnZ3CNWulT8B3NtlRWwjnl0D8",
+	"NmucpvZrz1N937kbw4zL/9yRn9eO/Lkf/4pb8AH8K5+BpAPKi/e+U7la0TPNrDwalpF7mm+YJn94e/Oc",
+	"PHvy9eMqCf89zXl28cHL5ceLD77qvtV6/Dd7GzLxn+xkL94RmPIfoB8A6wf0CSxJdPoocYEuDM9z7ZDA",
+	"YdLOybuFhPrnhczBEgdVQvXygNolP/8vs0kEW6kAbulI8kSYG8KASzAH6t4PcqPyyeXkYvLx54//NwAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1,6 +1,274 @@
 package server
 
-// Identity is the house's own identity provider, by OpenID Connect.
+import (
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/store"
+
+	"github.com/coreos/go-oidc/v3/oidc"
+	"github.com/gin-gonic/gin"
+	"golang.org/x/oauth2"
+)
+
+// Identity is the house's own identity provider, by OpenID Connect (Core 1.0, with the authorization code flow and PKCE,
+// RFC 7636).
 type Identity struct {
-	Name string // as the button says it
+	Name   string                 // as the button says it
+	Roles  map[access.Role]string // the groups of the provider that give each role
+	find   func(context.Context) (*oidc.Provider, error)
+	client oauth2.Config
+}
+
+// NewIdentity is a provider at an address, to which Raconte is known by an id and a secret. It is first asked when someone
+// signs in, so that a provider that is down keeps nobody else out.
+func NewIdentity(name, issuer, id, secret, address string, roles map[access.Role]string) *Identity {
+	p := &Identity{Name: name, Roles: roles, client: oauth2.Config{
+		ClientID: id, ClientSecret: secret, RedirectURL: address + "/api/identity/return", Scopes: []string{oidc.ScopeOpenID, "profile", "email", "groups"},
+	}}
+	var found *oidc.Provider
+	turn := make(chan struct{}, 1)
+	p.find = func(ctx context.Context) (*oidc.Provider, error) {
+		select {
+		case turn <- struct{}{}:
+			defer func() { <-turn }()
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		}
+		if found != nil {
+			return found, nil
+		}
+		// Its keys are fetched later, by the context that it was found with.
+		provider, err := oidc.NewProvider(oidc.ClientContext(context.WithoutCancel(ctx), identityClient), issuer)
+		if err != nil {
+			return nil, fmt.Errorf("asking the identity provider: %w", err)
+		}
+		found = provider
+		return found, nil
+	}
+	return p
+}
+
+var identityClient = &http.Client{Timeout: 5 * time.Second}
+
+// How a way through the house's own sign-in may end. The page has the words for it: what stands in an address could be
+// anybody's.
+const (
+	identityDown     = "down"
+	identityForeign  = "foreign" // it was not begun here
+	identityRefused  = "refused"
+	identityNoRole   = "role"
+	identityDisabled = "disabled"
+)
+
+// errNoRole and errDisabled say why someone may not sign in.
+var (
+	errNoRole   = errors.New(identityNoRole)
+	errDisabled = errors.New(identityDisabled)
+)
+
+// GoToIdentity sends someone to the house's own sign-in.
+func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) {
+	if s.Identity == nil {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	ctx := c.Request.Context()
+	provider, err := s.Identity.find(ctx)
+	if err != nil {
+		s.Log.Error("finding the identity provider", "error", err)
+		s.leaveIdentity(c, identityDown)
+		return
+	}
+	state, nonce, verifier := newToken(), newToken(), oauth2.GenerateVerifier()
+	for key, value := range map[string]string{"state": state, "nonce": nonce, "verifier": verifier, "to": localPath(of(p.To))} {
+		s.sessions.Put(ctx, "identity "+key, value)
+	}
+	token, expiry, err := s.sessions.Commit(ctx)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.sessions.WriteSessionCookie(ctx, c.Writer, token, expiry)
+	client := s.Identity.client
+	client.Endpoint = provider.Endpoint()
+	c.Redirect(http.StatusFound, client.AuthCodeURL(state, oidc.Nonce(nonce), oauth2.S256ChallengeOption(verifier)))
+}
+
+// localPath is where one goes on, which is never another site.
+func localPath(path string) string {
+	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.ContainsAny(path, "\\\r\n") {
+		return "/"
+	}
+	return path
+}
+
+// ReturnFromIdentity signs in whom the house's own sign-in knows.
+func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityParams) {
+	if s.Identity == nil {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	ctx := c.Request.Context()
+	kept := map[string]string{}
+	for _, key := range []string{"state", "nonce", "verifier", "to"} {
+		kept[key] = s.sessions.PopString(ctx, "identity "+key)
+	}
+	if kept["state"] == "" || of(p.State) != kept["state"] {
+		s.leaveIdentity(c, identityForeign)
+		return
+	}
+	if of(p.Code) == "" {
+		s.leaveIdentity(c, identityRefused)
+		return
+	}
+	claims, err := s.Identity.claims(ctx, *p.Code, kept["verifier"], kept["nonce"])
+	if err != nil {
+		s.Log.Error("signing in by the identity provider", "error", err)
+		s.leaveIdentity(c, identityDown)
+		return
+	}
+	a, err := s.known(ctx, claims)
+	if errors.Is(err, errNoRole) || errors.Is(err, errDisabled) {
+		s.leaveIdentity(c, err.Error())
+		return
+	}
+	if err == nil {
+		err = s.begin(c, a)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.sessions.Put(c.Request.Context(), "signed-in", time.Now().Unix())
+	if _, _, err := s.sessions.Commit(c.Request.Context()); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusFound, kept["to"])
+}
+
+// leaveIdentity goes back to the sign-in with what went wrong.
+func (s *Server) leaveIdentity(c *gin.Context, how string) {
+	c.Redirect(http.StatusFound, "/?identity="+how)
+}
+
+// claims are what the provider says of someone.
+type claims struct {
+	Subject  string   `json:"sub"`
+	Name     string   `json:"name"`
+	Username string   `json:"preferred_username"`
+	Email    string   `json:"email"`
+	Verified bool     `json:"email_verified"`
+	Groups   []string `json:"groups"`
+	Nonce    string   `json:"nonce"`
+}
+
+// claims exchanges a code for what the provider says of someone, and checks that it is said to us, now.
+func (p *Identity) claims(ctx context.Context, code, verifier, nonce string) (claims, error) {
+	var said claims
+	ctx, cancel := context.WithTimeout(oidc.ClientContext(ctx, identityClient), 8*time.Second)
+	defer cancel()
+	provider, err := p.find(ctx)
+	if err != nil {
+		return said, err
+	}
+	client := p.client
+	client.Endpoint = provider.Endpoint()
+	token, err := client.Exchange(ctx, code, oauth2.VerifierOption(verifier))
+	if err != nil {
+		return said, fmt.Errorf("exchanging the code: %w", err)
+	}
+	raw, ok := token.Extra("id_token").(string)
+	if !ok {
+		return said, errors.New("the provider sent no ID token")
+	}
+	checked, err := provider.Verifier(&oidc.Config{ClientID: p.client.ClientID}).Verify(ctx, raw)
+	if err != nil {
+		return said, fmt.Errorf("checking the ID token: %w", err)
+	}
+	if err := checked.Claims(&said); err != nil {
+		return said, fmt.Errorf("reading the ID token: %w", err)
+	}
+	if said.Nonce != nonce || said.Subject == "" || len(said.Subject) > 255 {
+		return said, errors.New("the ID token answers another question")
+	}
+	return said, nil
+}
+
+// role is the highest role that someone's groups give; "" where none does.
+func (p *Identity) role(groups []string) access.Role {
+	for _, role := range []access.Role{access.Administrator, access.Approver, access.Author, access.Reader} {
+		if named := p.Roles[role]; named == "*" || named != "" && slices.Contains(groups, named) {
+			return role
+		}
+	}
+	return ""
+}
+
+// known is the account of whom the provider knows: the one that is tied to them, else the one with their e-mail address, which
+// the provider must have checked, else a new one. Role and groups are those that the provider says. The error is errNoRole or
+// errDisabled where they may not sign in.
+func (s *Server) known(ctx context.Context, said claims) (store.Account, error) {
+	role := s.Identity.role(said.Groups)
+	if role == "" {
+		return store.Account{}, errNoRole
+	}
+	email := ""
+	if said.Verified {
+		email = strings.ToLower(strings.TrimSpace(said.Email))
+	}
+	a, err := s.Store.AccountOf(ctx, said.Subject, email)
+	if errors.Is(err, store.ErrNotFound) {
+		name := said.Username
+		if _, ok := store.NormalName(name); !ok {
+			raw := make([]byte, 6)
+			_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
+			name = "p-" + strings.ToLower(base64.RawURLEncoding.EncodeToString(raw))
+		}
+		display := strings.TrimSpace(said.Name)
+		if display == "" {
+			display = name
+		}
+		if a, err = person(name, display, email, role); err == nil {
+			a.Subject = &said.Subject
+			a, err = s.Store.AddPerson(ctx, a, nil, store.Account{DisplayName: s.Identity.Name})
+		}
+	}
+	if err != nil {
+		return a, err
+	}
+	if a.DisabledAt != nil {
+		return a, errDisabled
+	}
+	a.Subject, a.Role = &said.Subject, role
+	groups, err := s.sharedGroups(ctx, said.Groups)
+	if err != nil {
+		return a, err
+	}
+	if err := s.Store.SetSubject(ctx, a, &groups); err != nil {
+		return a, err
+	}
+	return s.Store.Account(ctx, a.ID)
+}
+
+// sharedGroups are the groups of the house that are called like those of the provider.
+func (s *Server) sharedGroups(ctx context.Context, named []string) ([]string, error) {
+	all, err := s.Store.Circles(ctx)
+	shared := []string{}
+	for _, c := range all {
+		if slices.ContainsFunc(named, func(n string) bool { return strings.EqualFold(n, c.Name) }) {
+			shared = append(shared, c.ID)
+		}
+	}
+	return shared, err
 }

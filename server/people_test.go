@@ -148,6 +148,10 @@ func TestAPersonIsInvitedSignsInWithACodeAndIsDisabled(t *testing.T) {
 	assert.Equal(t, "Ines Brackwater", decoded[api.Document](t, body).Facts.Owner)
 	_, body = admin.do("GET", "/api/trail.csv?act=access", nil)
 	assert.Contains(t, body, "Maud Selwyn,access,Wren Oddie,Disabled")
+	for _, change := range []string{"DELETE FROM trail", "UPDATE trail SET who = 'Nobody'"} {
+		_, err := h.Store.SQL().Exec(change)
+		assert.ErrorContains(t, err, "only ever added to")
+	}
 }
 
 func TestAForgottenPasswordIsChosenAnew(t *testing.T) {

@@ -333,7 +333,7 @@ func (s *Server) signsThemselves(c *gin.Context, password string) bool {
 	if accountOf(c).PasswordHash != "" {
 		return s.itIsThem(c, password)
 	}
-	at := s.sessions.GetTime(c.Request.Context(), "signed-in")
+	at := time.Unix(s.sessions.GetInt64(c.Request.Context(), "signed-in"), 0)
 	if time.Since(at) > freshSignIn {
 		problem(c, http.StatusUnprocessableEntity, "Sign out and in again, then sign within five minutes: your house's sign-in has to say that it is you.")
 		return false

@@ -15,7 +15,7 @@ import (
 // openOperations may be called by everybody.
 var openOperations = map[string]bool{
 	"GetHealth": true, "SignIn": true, "GetRecorderPackage": true, "GetRecorderUpdates": true, "GetEntrance": true, "AddFirst": true, "Forgot": true,
-	"GetTicket": true, "UseTicket": true, "GetValidity": true,
+	"GetTicket": true, "UseTicket": true, "GetValidity": true, "GoToIdentity": true, "ReturnFromIdentity": true,
 	"GetShared": true, "OpenShared": true, "GetSharedState": true, "GetSharedFigure": true, "GetSharedPage": true, "GetSharedPDF": true, "AddSharedComment": true,
 }
 

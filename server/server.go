@@ -47,6 +47,7 @@ type Server struct {
 	swept     *mysqlstore.MySQLStore
 	throttle  *throttle
 	events    *broker
+	presence  *presence
 	documents *kept.Cache[store.Whole]
 	pages     *kept.Cache[[]byte] // as they are answered
 	laying    together.Group[[]byte]
@@ -80,7 +81,7 @@ func sizeOf(w store.Whole) int {
 // New makes a server.
 func New(c Config) (*Server, error) {
 	s := &Server{
-		Config: c, throttle: newThrottle(), events: newBroker(), closing: make(chan struct{}),
+		Config: c, throttle: newThrottle(), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
 		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
 		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1),
 	}

@@ -16,6 +16,7 @@ import (
 
 	"raconte/api"
 	"raconte/demo"
+	"raconte/server"
 	"raconte/server/servertest"
 
 	"github.com/stretchr/testify/assert"
@@ -25,8 +26,10 @@ import (
 type house struct{ servertest.House }
 
 // start is a house with the demo's people and documents.
-func start(t *testing.T) house {
-	h := servertest.Start(t, os.Stderr)
+func start(t *testing.T) house { return startWith(t) }
+
+func startWith(t *testing.T, change ...func(*server.Config)) house {
+	h := servertest.Start(t, os.Stderr, change...)
 	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs))
 	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs), "loading it again does nothing")
 	return house{h}

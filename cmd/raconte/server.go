@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"raconte/blobs"
+	"raconte/core/access"
 	"raconte/demo"
 	"raconte/fonts"
 	"raconte/mail"
@@ -46,6 +47,14 @@ type settings struct {
 	Places []string `env:"RACONTE_PLACES"`
 	// Mail is how the house's mail server is reached; "" sends none.
 	Mail string `env:"RACONTE_MAIL"`
+	// The house's identity provider, by OpenID Connect; no Issuer is none.
+	Identity struct {
+		Issuer string            `env:"ISSUER"`
+		Client string            `env:"CLIENT"`
+		Secret string            `env:"SECRET"`
+		Name   string            `env:"NAME" envDefault:"your house"`
+		Roles  map[string]string `env:"ROLES" envDefault:"reader:*"` // role:group of the provider; * is everybody
+	} `envPrefix:"RACONTE_OIDC_"`
 }
 
 func readSettings() (settings, error) {
@@ -108,11 +117,31 @@ func openHouse(ctx context.Context) (*house, error) {
 	if h.works.Mail, err = mail.Parse(c.Mail); err != nil {
 		return nil, fmt.Errorf("RACONTE_MAIL: %w", err)
 	}
+	identity, err := c.identity()
+	if err != nil {
+		return nil, err
+	}
 	h.server, err = server.New(server.Config{
 		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,
-		Key: filepath.Join(c.Data, "recorder.pem"),
+		Key: filepath.Join(c.Data, "recorder.pem"), Identity: identity,
 	})
 	return h, err
+}
+
+// identity is the house's identity provider; nil where none is set.
+func (c settings) identity() (*server.Identity, error) {
+	o := c.Identity
+	if o.Issuer == "" {
+		return nil, nil
+	}
+	roles := map[access.Role]string{}
+	for role, group := range o.Roles {
+		if !access.Role(role).Known() {
+			return nil, fmt.Errorf("RACONTE_OIDC_ROLES: there is no role %q", role)
+		}
+		roles[access.Role(role)] = group
+	}
+	return server.NewIdentity(o.Name, o.Issuer, o.Client, o.Secret, c.Address, roles), nil
 }
 
 // openPlaces opens the places of standing deliveries, each given as a name and where it is.

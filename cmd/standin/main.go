@@ -1,4 +1,4 @@
-// Standin runs the stand-ins for what a house has outside Raconte: a mail server. They listen on 127.0.0.1 only.
+// Standin runs the stand-ins for what a house has outside Raconte: a mail server and an identity provider. They listen on 127.0.0.1 only.
 package main
 
 import (
@@ -14,6 +14,7 @@ import (
 	"syscall"
 	"time"
 
+	"raconte/standin/identity"
 	"raconte/standin/mail"
 
 	"github.com/caarlos0/env/v11"
@@ -21,7 +22,7 @@ import (
 
 type settings struct {
 	Data     string `env:"RACONTE_DATA" envDefault:".data"`
-	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"` // SMTP; its page is one above
+	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"` // SMTP; its page is one above, the identity provider two
 }
 
 func main() {
@@ -50,16 +51,26 @@ func run() error {
 	if err != nil {
 		return err
 	}
+	provider, err := listen(c.MailPort + 2)
+	if err != nil {
+		return err
+	}
+	people, err := identity.New("http://127.0.0.1:" + strconv.Itoa(c.MailPort+2))
+	if err != nil {
+		return err
+	}
 	box := &mail.Box{}
-	failed := make(chan error, 2)
+	failed := make(chan error, 3)
 	go func() { failed <- box.Serve(smtp, &certificate) }()
 	pages := &http.Server{Handler: box, ReadHeaderTimeout: 10 * time.Second}
 	go func() { failed <- pages.Serve(page) }()
+	signins := &http.Server{Handler: people, ReadHeaderTimeout: 10 * time.Second}
+	go func() { failed <- signins.Serve(provider) }()
 	select {
 	case err = <-failed:
 	case <-ctx.Done():
 	}
-	return errors.Join(err, smtp.Close(), pages.Close())
+	return errors.Join(err, smtp.Close(), pages.Close(), signins.Close())
 }
 
 func listen(port int) (net.Listener, error) {

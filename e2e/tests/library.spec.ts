@@ -27,7 +27,7 @@ test("a procedure is created, renamed, found, duplicated, deleted and brought ba
   await page.getByLabel("Title: what will the reader be able to do?").fill(title);
   await page.getByRole("button", { name: "Create" }).click();
   await expect(page.getByLabel("Title", { exact: true })).toHaveValue(title);
-  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await page.getByRole("link", { name: "Raconte, to the library" }).click();
 
   await page.getByRole("button", { name: `Actions for ${title}` }).click();
   await page.getByRole("menuitem", { name: "Rename" }).click();

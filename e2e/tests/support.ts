@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { type APIRequestContext, type BrowserContext, expect, type Page } from "@playwright/test";
+import { type APIRequestContext, type Browser, type BrowserContext, expect, type Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";
 import { crc32, deflateSync } from "node:zlib";
 
@@ -17,6 +17,26 @@ export async function signIn(page: Page, name = "ines") {
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "Documents" })).toBeVisible();
 }
+
+/** A page of someone's in a browser of their own. */
+export async function browserOf(browser: Browser, name: string) {
+  const page = await (await browser.newContext()).newPage();
+  if (name) await signIn(page, name);
+  return page;
+}
+
+/** Someone who was invited and has chosen a password: for tests that change an account. */
+export async function person(admin: APIRequestContext, role: string) {
+  const name = `p${randomUUID().slice(0, 8)}`;
+  const data = { name, displayName: `Person ${name}`, role };
+  const { account, link } = (await (await admin.post("/api/accounts", { data })).json()) as {
+    account: string;
+    link: string;
+  };
+  return { ...data, account, link };
+}
+
+export const goodPassword = "quince ladder at noon";
 
 /** No accessibility rule of WCAG 2.2 A and AA is broken on the screen as it is. */
 export async function accessible(page: Page) {
@@ -92,8 +112,8 @@ export type StepSpec = {
 const paragraph = (content: unknown[]) => ({ type: "doc", content: [{ type: "paragraph", content }] });
 
 /** Makes a document through the API, as far as a test does not care how. */
-export async function makeDocument(api: APIRequestContext, title: string, steps: StepSpec[]) {
-  const made = (await (await api.post("/api/documents", { data: { title } })).json()) as { id: string };
+export async function makeDocument(api: APIRequestContext, title: string, steps: StepSpec[], folder = "") {
+  const made = (await (await api.post("/api/documents", { data: { title, folder } })).json()) as { id: string };
   const body = { id: randomUUID(), blocks: [] as object[] };
   const figures: string[] = [];
   for (const [i, s] of steps.entries()) {

@@ -5,6 +5,7 @@ import (
 	"context"
 	"io"
 	"log/slog"
+	"net/http"
 	"net/http/httptest"
 	"path/filepath"
 	"testing"
@@ -28,8 +29,9 @@ type House struct {
 	Works    *works.Works
 }
 
-// Start serves an empty house until the test ends; errors are logged to log. Nothing is worked on before Work.
-func Start(t *testing.T, log io.Writer) House {
+// Start serves an empty house until the test ends; errors are logged to log, and the configuration can be changed. Nothing is worked on
+// before Work.
+func Start(t *testing.T, log io.Writer, change ...func(*server.Config)) House {
 	t.Helper()
 	s := storetest.Open(t)
 	b, err := blobs.Open(context.Background(), "mem://")
@@ -38,9 +40,13 @@ func Start(t *testing.T, log io.Writer) House {
 	const address = "http://raconte.example"
 	maker := pictures.New(s, b, quiet)
 	w := &works.Works{Store: s, Pictures: maker, Blobs: b, Log: quiet, Address: address}
-	srv, err := server.New(server.Config{Store: s, Pictures: maker, Works: w, Log: quiet, Address: address,
+	config := server.Config{Store: s, Pictures: maker, Works: w, Log: quiet, Address: address,
 		Key: filepath.Join(t.TempDir(), "recorder.pem"),
-		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}})
+		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}}
+	for _, c := range change {
+		c(&config)
+	}
+	srv, err := server.New(config)
 	require.NoError(t, err)
 	handler, err := srv.Handler()
 	require.NoError(t, err)
@@ -56,3 +62,6 @@ func (h House) Work(t *testing.T) {
 	go func() { defer close(ended); h.Works.Run(ctx, 2) }()
 	t.Cleanup(func() { stop(); <-ended })
 }
+
+// Stay is for a client that is to look at where it is sent instead of going there.
+func Stay(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }

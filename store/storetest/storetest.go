@@ -4,6 +4,7 @@ package storetest
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"os"
 	"strings"
@@ -112,8 +113,21 @@ var schema = sync.OnceValues(func() ([]string, error) {
 	for v := range version + 1 {
 		all = append(all, fmt.Sprintf("INSERT INTO goose_db_version (version_id, is_applied) VALUES (%d, TRUE)", v))
 	}
+	triggers, err := db.Query(`SELECT CONCAT('CREATE TRIGGER ', trigger_name, ' ', action_timing, ' ', event_manipulation, ' ON ', event_object_table, ' FOR EACH ROW ', action_statement)
+		FROM information_schema.triggers WHERE trigger_schema = DATABASE()`)
+	if err != nil {
+		return nil, err
+	}
+	defer triggers.Close()
+	for triggers.Next() {
+		var create string
+		if err := triggers.Scan(&create); err != nil {
+			return nil, err
+		}
+		all = append(all, create)
+	}
 	all = append(all, "INSERT INTO list_versions VALUES ('secret-words', 1)", "SET FOREIGN_KEY_CHECKS = 1")
-	return all, rows.Err()
+	return all, errors.Join(rows.Err(), triggers.Err())
 })
 
 func copyTables(t testing.TB, db *sql.DB) {

@@ -36,7 +36,7 @@ export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
   return (
     <Door says="Sign in to write and follow procedures">
       <PrintedPage />
-      <SignInForm onDone={onDone} />
+      <SignInForm problem={endings[new URLSearchParams(location.search).get("identity") ?? ""]} onDone={onDone} />
       {entrance.data?.provider && <Provider name={entrance.data.provider} />}
       {entrance.data?.mail && (
         <Button look="quiet" className="mt-3 w-full justify-center" onClick={() => setForgotten(true)}>
@@ -61,6 +61,15 @@ function PrintedPage() {
   );
 }
 
+/** How the way through the house's own sign-in ended, where it did not end well. */
+const endings: Record<string, string> = {
+  down: "The house’s sign-in does not answer. Try again later, or sign in with name and password.",
+  foreign: "This sign-in was not begun here, or it took too long. Try again.",
+  refused: "The house’s sign-in did not let you in.",
+  role: "Your account at the house gives you no role here. Ask your administrator.",
+  disabled: "This account is disabled. Ask your administrator.",
+};
+
 /** The way through the house's own sign-in, which comes back to where one is. */
 const Provider = ({ name }: { name: string }) => (
   <a
@@ -72,12 +81,12 @@ const Provider = ({ name }: { name: string }) => (
 );
 
 /** Asks for name and password, and for a one-time code where one is wanted; the name may be known already. */
-export function SignInForm(props: { name?: string; onDone: (account: Account) => void }) {
+export function SignInForm(props: { name?: string; problem?: string; onDone: (account: Account) => void }) {
   const { onDone } = props;
   const [name, setName] = useState(props.name ?? "");
   const [password, setPassword] = useState("");
   const [code, setCode] = useState<string>();
-  const [problem, setProblem] = useState("");
+  const [problem, setProblem] = useState(props.problem ?? "");
   const [busy, setBusy] = useState(false);
   const submit = async () => {
     setBusy(true);

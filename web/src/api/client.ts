@@ -56,6 +56,7 @@ export type ApprovalRule = components["schemas"]["Rule"];
 export type Confirmation = components["schemas"]["Confirmation"];
 export type NoticeOf = components["schemas"]["NoticeOf"];
 export type Validity = components["schemas"]["Validity"];
+export type Present = components["schemas"]["Present"];
 export type Share = components["schemas"]["Share"];
 export type Quality = components["schemas"]["Quality"];
 

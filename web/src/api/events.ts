@@ -1,7 +1,9 @@
 import { useEffect, useRef } from "react";
-import { api, type Delivery, type Taken } from "./client";
+import { api, type Delivery, type Present, type Taken } from "./client";
 
 export type DocumentEvent = { document: string; seq: number; change?: string };
+
+export type PresenceEvent = { document: string; present: Present[]; taken?: string };
 
 type Listener = {
   document?: (event: DocumentEvent) => void;
@@ -11,6 +13,8 @@ type Listener = {
   comments?: (event: { document: string }) => void;
   /** Someone has answered, signed, or was asked to. */
   reviews?: (event: { document: string }) => void;
+  /** Someone has come to a document, gone, or is elsewhere in it. */
+  presence?: (event: PresenceEvent) => void;
   /** What concerns this person is another. */
   notices?: () => void;
   /** The stream is open again after a gap: what happened meanwhile must be asked for. */
@@ -43,6 +47,10 @@ function connect() {
   stream.addEventListener("reviews", (e) => {
     const event = JSON.parse(e.data) as { document: string };
     listeners.forEach((l) => l.reviews?.(event));
+  });
+  stream.addEventListener("presence", (e) => {
+    const event = JSON.parse(e.data) as PresenceEvent;
+    listeners.forEach((l) => l.presence?.(event));
   });
   stream.addEventListener("notices", () => listeners.forEach((l) => l.notices?.()));
   stream.onerror = () => {
@@ -80,6 +88,7 @@ export function useEvents(listener: Listener) {
       shot: (e) => latest.current.shot?.(e),
       comments: (e) => latest.current.comments?.(e),
       reviews: (e) => latest.current.reviews?.(e),
+      presence: (e) => latest.current.presence?.(e),
       notices: () => latest.current.notices?.(),
       opened: () => latest.current.opened?.(),
     };

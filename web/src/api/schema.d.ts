@@ -74,6 +74,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/identity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Go to the house's own sign-in (OpenID Connect). */
+        get: operations["goToIdentity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the house's own sign-in sends people back to. */
+        get: operations["returnFromIdentity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/first": {
         parameters: {
             query?: never;
@@ -896,6 +930,25 @@ export interface paths {
         get?: never;
         /** Mark a document ready, which makes a revision for readers, or a draft again. */
         put: operations["setState"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say where one is in a document, again every ten seconds. Where another writes the same block, one does not, unless it is taken over. */
+        put: operations["putPresence"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3005,6 +3058,16 @@ export interface components {
             /** @description And nobody else may. */
             only?: boolean;
         };
+        Present: {
+            /** @description Of the browser, by which it knows its own. */
+            page: string;
+            account: string;
+            name: string;
+            /** @description The block that they look at. */
+            at: string;
+            /** @description It. */
+            writing: boolean;
+        };
         Share: {
             id: string;
             document: string;
@@ -4109,6 +4172,55 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Entrance"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    goToIdentity: {
+        parameters: {
+            query?: {
+                /** @description Where to go on in the application. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description There */
+            302: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    returnFromIdentity: {
+        parameters: {
+            query?: {
+                code?: string;
+                state?: string;
+                error?: string;
+                error_description?: string;
+                iss?: string;
+                session_state?: string;
+                scope?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signed in */
+            302: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -5589,6 +5701,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Findings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPresence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    page: components["schemas"]["ID"];
+                    at?: components["schemas"]["NoID"];
+                    writing?: boolean;
+                    /** @description From whoever writes it. */
+                    take?: boolean;
+                    gone?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Who is there */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Present"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,11 +1,12 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo } from "react";
 import { core } from "../core/core";
-import type { Account } from "../api/client";
+import type { Account, Present } from "../api/client";
 import type { Commenting } from "../comments/commenting";
 import { CommentsMenu } from "../comments/CommentsMenu";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
+import { Here } from "../presence/Here";
 import { Release, Standing } from "../review/Release";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
@@ -21,6 +22,7 @@ export function Bar(props: {
   travel: Travel;
   onHistory: () => void;
   commenting: Commenting;
+  present: Present[];
 }) {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
@@ -33,6 +35,7 @@ export function Bar(props: {
         History
       </Button>
       <CommentsMenu commenting={props.commenting} />
+      <Here present={props.present} />
       <span className="flex-1" />
       <Saved status={draft.status} />
       <Button
@@ -73,7 +76,7 @@ function Saved({ status }: { status: Status }) {
     <span
       role="status"
       title={text}
-      className={`max-w-64 truncate text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
+      className={`max-w-64 min-w-24 truncate text-right text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
     >
       {text}
     </span>

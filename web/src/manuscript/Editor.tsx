@@ -41,6 +41,8 @@ import { type Linked, useActions } from "./useActions";
 import { useBringIn } from "./useBringIn";
 import { useChanges } from "./useDraft";
 import { useFindings } from "./useFindings";
+import { TakeOver } from "../presence/TakeOver";
+import { usePresence } from "../presence/usePresence";
 import { useUndo } from "./useUndo";
 
 /** The manuscript: the page between what it is made from and what is said of it. */
@@ -58,7 +60,10 @@ export function Editor({
   useChanges({ draft, uploads });
   useTitle(shown(draft.title));
   const [search, setSearch] = useSearchParams();
-  const [writing, setWriting] = useState<string>();
+  const [writing, write] = useState<string>();
+  const presence = usePresence(id, account, writing, () => write(undefined));
+  const { others: present, mayWrite } = presence;
+  const setWriting = useCallback((block: string | undefined) => mayWrite(block) && write(block), [mayWrite]);
   const [history, setHistory] = useState(false);
   const page = useRef<PageHandle>(null);
   const chooser = useRef<HTMLInputElement>(null);
@@ -83,7 +88,7 @@ export function Editor({
       setWriting(undefined);
       setSearch({ picture: id });
     },
-    [setSearch],
+    [setSearch, setWriting],
   );
   const close = () => {
     if (open) setSearch({ block: open.id });
@@ -199,6 +204,7 @@ export function Editor({
           must={must}
           travel={travel}
           commenting={commenting}
+          present={present}
           onHistory={() => setHistory(true)}
         />
         {open && figure ? (
@@ -256,6 +262,7 @@ export function Editor({
                   onChoose={chosen.choose}
                   writing={writing}
                   onWriting={setWriting}
+                  present={present}
                   document={id}
                   commenting={commenting}
                   title={<Title id={id} draft={draft} />}
@@ -306,6 +313,17 @@ export function Editor({
               </main>
             </div>
           </Dragging>
+        )}
+        {presence.asked && (
+          <TakeOver
+            name={presence.asked.name}
+            step={numbers.blocks[presence.asked.at] ?? ""}
+            onTake={() => {
+              presence.take();
+              write(presence.asked?.at);
+            }}
+            onWait={presence.wait}
+          />
         )}
         {listing && (
           <FindingsList

@@ -10,13 +10,14 @@ import {
   useRef,
   useState,
 } from "react";
-import type { HouseStyle, Layout, Other } from "../api/client";
+import type { HouseStyle, Layout, Other, Present } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
 import { Begun } from "../comments/Begun";
 import type { Commenting } from "../comments/commenting";
 import { Marked } from "../comments/Marked";
 import { rangeOf, stillThere } from "../comments/marked";
+import { byOf } from "../presence/usePresence";
 import { ThreadView } from "../comments/ThreadView";
 import { Anchored } from "./Anchored";
 import { ChapterRow } from "./ChapterRow";
@@ -58,6 +59,8 @@ export function Page(props: {
   onWriting: (id: string | undefined) => void;
   document: string;
   commenting: Commenting;
+  /** Who else has the document open. */
+  present: Present[];
   title: ReactNode;
   children: ReactNode;
 }) {
@@ -260,6 +263,7 @@ export function Page(props: {
                     })
                     .join()}
                   writing={v.index === written}
+                  by={byOf(props.present, row.id)}
                   onWriting={props.onWriting}
                 />
               )

@@ -4,6 +4,7 @@ import type { HouseStyle, Layout, Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
 import { Comment } from "../comments/commenting";
+import { At } from "../presence/At";
 import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
 import { FigureView } from "./FigureView";
@@ -36,6 +37,8 @@ type Props = {
   /** Tells the list how high the row is. */
   measure: (element: HTMLElement | null) => void;
   writing: boolean;
+  /** Who else is at it: a name, marked where they write it; "" is nobody. */
+  by: string;
   onWriting: (id: string | undefined) => void;
   /** The procedure that the step hands over to. */
   does: Other | undefined;
@@ -128,7 +131,7 @@ export const StepRow = memo(function StepRow(props: Props) {
       data-block={row.id}
       data-index={props.seen}
       style={style}
-      className={`grid gap-x-3 border-b border-line px-4 py-4 ${wide || content.type === "passage" ? "grid-cols-[3.2rem_minmax(0,1fr)]" : "grid-cols-[3.2rem_28.1rem_minmax(0,1fr)]"} ${props.chosen ? "bg-[#e3eef0]" : "bg-paper"} ${sortable.isDragging ? "relative z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
+      className={`relative grid gap-x-3 border-b border-line px-4 py-4 ${wide || content.type === "passage" ? "grid-cols-[3.2rem_minmax(0,1fr)]" : "grid-cols-[3.2rem_28.1rem_minmax(0,1fr)]"} ${props.chosen ? "bg-[#e3eef0]" : "bg-paper"} ${sortable.isDragging ? "z-10 opacity-70" : ""} ${landing ? "border-t-2 border-t-action" : ""}`}
       onKeyDown={(e) => {
         if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
         const to = index + (e.key === "ArrowUp" ? -1 : 1);
@@ -137,6 +140,7 @@ export const StepRow = memo(function StepRow(props: Props) {
         actions.move(row.id, to);
       }}
     >
+      <At by={props.by} />
       <div
         className={`group/gutter flex flex-col items-start ${content.notice || content.critical || wide ? "row-span-3" : ""}`}
       >

@@ -6,6 +6,7 @@ import { Places, TopBar } from "../shell/TopBar";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
+import { Due } from "./Due";
 import { until } from "./useReviews";
 
 /** What waits for this person, the soonest first, and what they wait for. */
@@ -73,6 +74,7 @@ export function Reviews({ account }: { account: Account }) {
                 </ul>
               )}
             </section>
+            <Due account={account} />
             {asked.length > 0 && (
               <section aria-labelledby="asked">
                 <h2 id="asked" className="mb-2 text-lg font-bold">

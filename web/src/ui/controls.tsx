@@ -86,7 +86,7 @@ export function Panel(props: { title: string; children: ReactNode; wide?: boolea
         <Dialog.Content
           aria-describedby={undefined}
           onInteractOutside={(e) => e.preventDefault()}
-          className={`fixed left-1/2 z-50 -translate-x-1/2 ${wide ? "top-[7%] w-[min(52rem,94vw)]" : "top-[18%] w-[min(32rem,92vw)]"} rounded-md border border-soft bg-paper p-6`}
+          className={`fixed left-1/2 z-50 -translate-x-1/2 ${wide ? "top-[7%] w-[min(52rem,94vw)]" : "top-[8%] w-[min(32rem,92vw)]"} max-h-[88dvh] overflow-y-auto rounded-md border border-soft bg-paper p-6`}
         >
           <Dialog.Title className="mb-4 text-lg font-bold">{title}</Dialog.Title>
           {children}
