@@ -148,7 +148,7 @@ test("a link is made, read without an account, commented by, and revoked while i
   const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
   await page.request.put(`/api/documents/${id}/state`, { data: { act: "release", seq } });
   await openManuscript(page, id);
-  await standing(page, /^Ready/).click();
+  await standing(page, /^Ready, /).click();
   await page.getByRole("menuitem", { name: "Share by a link or a code" }).click();
   const dialog = page.getByRole("dialog", { name: "Share" });
   await dialog.getByLabel("Whom or what it is for").fill("Night shift");
@@ -176,7 +176,7 @@ test("a link is made, read without an account, commented by, and revoked while i
   expect((await guest.request.get(`/api/documents/${id}`)).status()).toBe(401);
 
   await dialog.getByRole("button", { name: "Revoke the link for Night shift" }).click();
-  await expect(guest.getByRole("heading")).toContainText("This link is not valid, or not any more.");
+  await expect(guest.getByRole("heading", { name: /^This link is not valid, or not any more/ })).toBeVisible();
   await expect(guest.getByText("Close the gate")).toBeHidden();
   await dialog.getByRole("button", { name: "Close" }).click();
   await expect(page.getByRole("region", { name: "Comment by Pat Orchard (by a link)" })).toContainText("Which gate?");

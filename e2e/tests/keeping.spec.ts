@@ -188,7 +188,7 @@ test("an invited person chooses a password, changes it, and ends other sessions"
   await change("wrong", "nine sheds of plum");
   await expect(page.getByRole("alert")).toContainText("The password is another one.");
   await change(goodPassword, "nine sheds of plum");
-  await expect(notices(page).getByText("Your password is changed.")).toBeVisible();
+  await expect(page.getByRole("status").filter({ hasText: "Your password is changed." })).toBeVisible();
   await there.reload();
   await expect(there.getByRole("button", { name: "Sign in" })).toBeVisible();
 

@@ -2,7 +2,6 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Button, Field, Panel } from "../ui/controls";
-import { useNotice } from "../ui/notices";
 import { Toggles } from "../ui/toggles";
 import { OneTime } from "./OneTime";
 import { Sessions } from "./Sessions";
@@ -12,13 +11,13 @@ const mails = { now: "At once", daily: "Once a day", never: "Not at all" };
 /** What is one's own: the password, one-time codes, sessions, notices by mail. */
 export default function Mine({ account, onDone }: { account: Account; onDone: () => void }) {
   const client = useQueryClient();
-  const notice = useNotice();
+  const [said, onSaid] = useState("");
   const attempt = async (work: Promise<unknown>, text: string) => {
     try {
       await work;
-      notice({ text });
+      onSaid(text);
     } catch (e) {
-      notice({ text: (e as Error).message });
+      onSaid((e as Error).message);
     }
     void client.invalidateQueries({ queryKey: ["session"] });
   };
@@ -43,19 +42,21 @@ export default function Mine({ account, onDone }: { account: Account; onDone: ()
             <p className="text-soft">Your account has no e-mail address. Your administrator can add it.</p>
           )}
         </section>
-        <Password account={account} />
-        <OneTime account={account} />
-        <Sessions />
+        <Password account={account} onSaid={onSaid} />
+        <OneTime account={account} onSaid={onSaid} />
+        <Sessions onSaid={onSaid} />
       </div>
-      <div className="mt-5 flex justify-end">
+      <div className="mt-5 flex items-center gap-3">
+        <p role="status" className="flex-1">
+          {said}
+        </p>
         <Button onClick={onDone}>Close</Button>
       </div>
     </Panel>
   );
 }
 
-function Password({ account }: { account: Account }) {
-  const notice = useNotice();
+function Password({ account, onSaid }: { account: Account; onSaid: (text: string) => void }) {
   const client = useQueryClient();
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
@@ -66,7 +67,7 @@ function Password({ account }: { account: Account }) {
       setOld("");
       setFresh("");
       setProblem("");
-      notice({ text: "Your password is changed. All your other sessions have ended." });
+      onSaid("Your password is changed. All your other sessions have ended.");
       void client.invalidateQueries({ queryKey: ["sessions"] });
     } catch (e) {
       setProblem((e as Error).message);

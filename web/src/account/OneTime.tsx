@@ -2,12 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../api/client";
 import { Button, Field } from "../ui/controls";
-import { useNotice } from "../ui/notices";
 
 /** Turns one-time codes on and off. */
-export function OneTime({ account }: { account: Account }) {
+export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: string) => void }) {
   const client = useQueryClient();
-  const notice = useNotice();
   const [begun, setBegun] = useState<{ secret: string; address: string }>();
   const [recovery, setRecovery] = useState<string[]>();
   const [typed, setTyped] = useState("");
@@ -16,7 +14,7 @@ export function OneTime({ account }: { account: Account }) {
     try {
       await work();
     } catch (e) {
-      notice({ text: (e as Error).message });
+      onSaid((e as Error).message);
     }
     setTyped("");
     void client.invalidateQueries({ queryKey: ["session"] });
@@ -31,7 +29,7 @@ export function OneTime({ account }: { account: Account }) {
     attempt(async () => {
       await expect(api.DELETE("/api/one-time", { body: { password: typed } }));
       setEnding(false);
-      notice({ text: "Your password alone lets you in again." });
+      onSaid("Your password alone lets you in again.");
     });
   return (
     <section aria-labelledby="one-time">

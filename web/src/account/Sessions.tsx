@@ -1,22 +1,20 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, expect } from "../api/client";
 import { Button } from "../ui/controls";
-import { useNotice } from "../ui/notices";
 import { browserOf } from "./browserOf";
 
 const moment = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** Where one is signed in; each can be ended. */
-export function Sessions() {
+export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
   const client = useQueryClient();
-  const notice = useNotice();
   const list = useQuery({ queryKey: ["sessions"], staleTime: 0, queryFn: () => expect(api.GET("/api/sessions")) });
   const attempt = async (work: Promise<unknown>, text: string) => {
     try {
       await work;
-      notice({ text });
+      onSaid(text);
     } catch (e) {
-      notice({ text: (e as Error).message });
+      onSaid((e as Error).message);
     }
     void client.invalidateQueries({ queryKey: ["sessions"] });
   };

@@ -12,7 +12,7 @@ export function Choices(props: {
       <legend className="text-sm text-soft">{props.label}</legend>
       <div className="max-h-36 overflow-y-auto rounded border border-line px-2 py-1">
         {props.all.map((p) => (
-          <label key={p.id} className="flex items-center gap-2">
+          <label key={p.id} className="flex min-h-7 items-center gap-2">
             <input
               type="checkbox"
               className="size-4 accent-action"
