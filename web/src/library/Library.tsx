@@ -5,6 +5,7 @@ import { newID } from "../api/id";
 import { useOrder } from "../deliveries/useDeliveries";
 import { Places, TopBar } from "../shell/TopBar";
 import { AskDialog, Button, ChooseFiles, Panel } from "../ui/controls";
+import { PickDocument } from "../ui/PickDocument";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
@@ -23,7 +24,7 @@ const checkTitle = (text: string) =>
 
 const Inflow = lazy(() => import("../capture/Inflow"));
 
-type Asking = { begin: "procedure" | "manual" } | { rename: Summary } | { move: Summary };
+type Asking = { begin: "procedure" | "manual" } | { rename: Summary } | { move: Summary } | { instead: Summary };
 
 /** Every document of the house that the account may open, and one search over all of them. */
 export function Library({ account }: { account: Account }) {
@@ -72,10 +73,10 @@ export function Library({ account }: { account: Account }) {
         action: { label: "Undo", run: restore },
       });
     });
-  const state = (d: Summary, act: "retire" | "reopen" | "release", done: string) =>
+  const state = (d: Summary, act: "retire" | "reopen" | "release", done: string, instead?: string) =>
     void attempt(async () => {
       const { seq } = await expect(api.GET("/api/documents/{document}", path(d)));
-      await expect(api.PUT("/api/documents/{document}/state", { ...path(d), body: { act, seq } }));
+      await expect(api.PUT("/api/documents/{document}/state", { ...path(d), body: { act, seq, instead } }));
       notice({ text: done });
     });
   const take = (file: File) =>
@@ -119,6 +120,9 @@ export function Library({ account }: { account: Account }) {
           label: "Retire",
           run: () => state(d, "retire", `“${shown(d.title)}” is retired: readers are told that it is not valid.`),
         },
+    ...(d.state === "retired"
+      ? []
+      : [{ label: "Retire, another takes its place", run: () => setAsking({ instead: d }) }]),
     { label: "Delete", run: () => void remove(d), danger: true },
   ];
 
@@ -267,6 +271,23 @@ export function Library({ account }: { account: Account }) {
             }}
           />
         </Panel>
+      )}
+      {asking && "instead" in asking && (
+        <PickDocument
+          title={`What takes the place of “${shown(asking.instead.title)}”?`}
+          without={[asking.instead.id]}
+          onDone={(other) => {
+            const d = asking.instead;
+            setAsking(undefined);
+            if (other)
+              state(
+                d,
+                "retire",
+                `“${shown(d.title)}” is retired: readers are told that “${shown(other.title)}” takes its place.`,
+                other.id,
+              );
+          }}
+        />
       )}
       {left && (
         <Panel title={`What could not be taken into “${shown(left.document.title)}”`} onDone={() => setLeft(undefined)}>

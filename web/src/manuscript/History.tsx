@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { api, expect } from "../api/client";
 import { Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { acts } from "../people/acts";
 import { shown } from "../ui/shown";
 
 const moment = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
@@ -76,9 +77,37 @@ export function History(props: {
           </li>
         ))}
       </ol>
+      <details className="mt-3 border-t border-line pt-2">
+        <summary className="text-action">All that was done with it</summary>
+        <Acts document={document} />
+      </details>
       <div className="mt-5 flex justify-end">
         <Button onClick={onDone}>Close</Button>
       </div>
     </Panel>
+  );
+}
+
+/** The trail of a document, the last first. */
+function Acts({ document }: { document: string }) {
+  const trail = useQuery({
+    queryKey: ["trail", document],
+    staleTime: 0,
+    queryFn: () => expect(api.GET("/api/trail", { params: { query: { document } } })),
+  });
+  return (
+    <>
+      <ol className="mt-1 max-h-[30vh] overflow-y-auto text-sm">
+        {trail.data?.map((l) => (
+          <li key={l.id} className="py-0.5">
+            <span className="text-soft">{moment(l.at)}</span> {shown(l.who || "Raconte")} {acts[l.act]} it
+            {l.told && <span className="text-soft">: {shown(l.told)}</span>}
+          </li>
+        ))}
+      </ol>
+      <a href={`/api/trail.csv?document=${document}`} download className="text-sm text-action underline">
+        Take it as a file (CSV)
+      </a>
+    </>
   );
 }

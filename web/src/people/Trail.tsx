@@ -8,20 +8,8 @@ import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
+import { acts } from "./acts";
 import { usePeople } from "./usePeople";
-
-export const acts: Record<TrailAct, string> = {
-  created: "created",
-  released: "released",
-  review: "sent for review",
-  approved: "approved",
-  shared: "shared",
-  downloaded: "took a file of",
-  retired: "retired",
-  deleted: "deleted",
-  confirmed: "confirmed",
-  access: "changed access",
-};
 
 const field = "rounded border border-soft bg-paper px-2 py-1.5";
 

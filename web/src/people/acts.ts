@@ -1,0 +1,15 @@
+import type { TrailAct } from "../api/client";
+
+/** What the trail tells of, in words. */
+export const acts: Record<TrailAct, string> = {
+  created: "created",
+  released: "released",
+  review: "sent for review",
+  approved: "approved",
+  shared: "shared",
+  downloaded: "took a file of",
+  retired: "retired",
+  deleted: "deleted",
+  confirmed: "confirmed",
+  access: "changed access",
+};
