@@ -4,6 +4,8 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"reflect"
+	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -11,7 +13,10 @@ import (
 	"raconte/api"
 	"raconte/core/access"
 	"raconte/core/comment"
+	"raconte/core/difference"
+	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/core/words"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -28,7 +33,67 @@ func (s *Server) ListComments(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, threads(all, accountOf(c).ID))
+	needs := func(c store.Comment) bool { return c.Suggestion != nil || c.Place.Pin != nil }
+	if !slices.ContainsFunc(all, needs) {
+		s.answer(c, http.StatusOK, threads(all, accountOf(c).ID))
+		return
+	}
+	w, err := s.Store.Whole(c.Request.Context(), id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.follow(c.Request.Context(), all, w.Core())
+	out := threads(all, accountOf(c).ID)
+	suggested(out, all, w.Core())
+	s.answer(c, http.StatusOK, out)
+}
+
+// suggested adds to threads the words that their first comments suggest, against what stands there.
+func suggested(out []api.Thread, all []store.Comment, d document.Document) {
+	blocks, n := map[string]document.Block{}, d.Numbers()
+	for _, b := range d.Blocks {
+		blocks[b.ID] = b
+	}
+	for _, c := range all {
+		i := slices.IndexFunc(out, func(t api.Thread) bool { return t.Id == c.ID })
+		if c.Suggestion == nil || i < 0 {
+			continue
+		}
+		b, there := blocks[c.Place.Block]
+		to := api.Suggestion{
+			Words: c.Suggestion.To, Changed: !there || !reflect.DeepEqual(b.Words, c.Suggestion.From), Outcome: (*api.SuggestionOutcome)(orNil(c.Outcome)),
+		}
+		for _, p := range difference.OfWords(b, c.Suggestion.From, c.Suggestion.To, n) {
+			to.Pieces = append(to.Pieces, struct {
+				Kind api.SuggestionPiecesKind `json:"kind"`
+				Text string                   `json:"text"`
+			}{api.SuggestionPiecesKind(p.Kind), p.Text})
+		}
+		out[i].Suggestion = &to
+	}
+}
+
+// suggesting checks other words that a comment suggests for a block, and keeps with them those that stand there.
+func (s *Server) suggesting(c *gin.Context, id, block string, to words.Node) (*store.Suggestion, error) {
+	w, err := s.Store.Whole(c.Request.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range w.Core().Blocks {
+		if b.ID != block {
+			continue
+		}
+		from := b.Words
+		if b.Words = to; b.Check() != nil {
+			return nil, refusal.New("The suggested words are not in order.")
+		}
+		if reflect.DeepEqual(from, to) {
+			return nil, refusal.New("The suggested words are those that stand there.")
+		}
+		return &store.Suggestion{From: from, To: to}, nil
+	}
+	return nil, refusal.New("The step is not there any more.")
 }
 
 // threads puts comments together that answer each other. One of which every comment was taken back is gone.
@@ -106,9 +171,13 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 			err = refusal.New("%s", sentence(bad))
 		}
 	}
+	var suggestion *store.Suggestion
+	if err == nil && in.Suggestion != nil {
+		suggestion, err = s.suggesting(c, id, place.Block, *in.Suggestion)
+	}
 	if err == nil {
 		err = s.Store.AddComment(c.Request.Context(), store.Comment{
-			ID: in.Id, DocumentID: id, Thread: of(in.Thread), Place: place, Body: body, Mentions: mentions, MadeBy: accountOf(c).ID,
+			ID: in.Id, DocumentID: id, Thread: of(in.Thread), Place: place, Body: body, Mentions: mentions, MadeBy: accountOf(c).ID, Suggestion: suggestion,
 		})
 	}
 	switch {
@@ -150,6 +219,13 @@ func (s *Server) ChangeComment(c *gin.Context, id, commentID string) {
 		if body, mentions, err = s.saying(c, id, *in.Body, of(in.Mentions)); err == nil {
 			err = s.Store.RewordComment(c.Request.Context(), id, commentID, accountOf(c).ID, body, mentions)
 		}
+	}
+	if err == nil && in.Outcome != nil {
+		if !may(c, access.Edit, access.Thing{}) {
+			problem(c, http.StatusForbidden, denied[access.Edit])
+			return
+		}
+		err = s.Store.DecideSuggestion(c.Request.Context(), id, commentID, accountOf(c).ID, string(*in.Outcome))
 	}
 	if err == nil && in.Resolved != nil {
 		err = s.Store.ResolveComments(c.Request.Context(), id, commentID, accountOf(c).ID, *in.Resolved)

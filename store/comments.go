@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"raconte/core/comment"
+	"raconte/core/words"
 
 	"gorm.io/gorm"
 )
@@ -26,10 +27,21 @@ type Comment struct {
 	Deleted    bool
 	ResolvedBy *string // of the first
 	ResolvedAt *time.Time
+	Suggestion *Suggestion `gorm:"serializer:json"` // of the first; nil where it suggests nothing
+	Outcome    string      // of a suggestion: Taken, Refused, or "" where it is open
 
 	MadeName     string `gorm:"->;-:migration"`
 	ResolvedName string `gorm:"->;-:migration"`
 }
+
+// Suggestion is other words for a block.
+type Suggestion struct {
+	From words.Node `json:"from"` // as they were
+	To   words.Node `json:"to"`
+}
+
+// Taken says that the words of a suggestion are the block's now; that it was not taken is Refused.
+const Taken = "taken"
 
 // mostComments bounds the comments of a document.
 const mostComments = 5000
@@ -108,6 +120,18 @@ func (s *Store) ResolveComments(ctx context.Context, document, thread, by string
 	}
 	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id", document, thread).
 		Select("resolved_by", "resolved_at").Updates(c))
+}
+
+// MoveComment keeps where what a comment is about is now.
+func (s *Store) MoveComment(ctx context.Context, id string, place comment.Place) error {
+	return s.db.WithContext(ctx).Model(&Comment{}).Where("id = ?", id).Select("place").Updates(Comment{Place: place}).Error
+}
+
+// DecideSuggestion keeps what came of an open suggestion, and settles its thread.
+func (s *Store) DecideSuggestion(ctx context.Context, document, thread, by, outcome string) error {
+	now := s.now()
+	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id AND suggestion IS NOT NULL AND outcome = ''", document, thread).
+		Select("outcome", "resolved_by", "resolved_at").Updates(Comment{Outcome: outcome, ResolvedBy: &by, ResolvedAt: &now}))
 }
 
 // DeleteComment takes back someone's own comment: its words are gone. Others that answered it stay.

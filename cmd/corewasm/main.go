@@ -293,6 +293,21 @@ var calls = map[string]call{
 		from, to, found := a.Quote.In(a.Text)
 		return map[string]any{"from": from, "to": to, "found": found}, nil
 	}),
+	"pinShown": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Shot   figure.Size   `json:"shot"`
+		Pin    comment.Pin   `json:"pin"`
+	}) (any, error) {
+		at, inside := a.Pin.Shown(a.Figure, a.Shot)
+		return map[string]any{"at": at, "inside": inside}, nil
+	}),
+	"pinAt": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Shot   figure.Size   `json:"shot"`
+		At     scene.Rect    `json:"at"`
+	}) (any, error) {
+		return comment.PinAt(a.Figure, a.Shot, a.At), nil
+	}),
 	"safeLink": takes(func(href string) (any, error) { return words.SafeLink(href), nil }),
 	"missing": takes(func(a string) (any, error) {
 		names := text.Missing(text.Bold, a)

@@ -22,6 +22,7 @@ type Place struct {
 	Block  string `json:"block,omitempty"`
 	Figure string `json:"figure,omitempty"` // in the block
 	Words  *Quote `json:"words,omitempty"`  // of the block
+	Pin    *Pin   `json:"pin,omitempty"`    // a place in the picture
 }
 
 // Quote are words of a text, with what stood around them.
@@ -38,6 +39,8 @@ func (p Place) Check() error {
 		return errors.New("what the comment is about has no usable id")
 	case p.Block == "" && (p.Figure != "" || p.Words != nil), p.Figure != "" && p.Words != nil:
 		return errors.New("a comment is about words or a picture of a step")
+	case p.Pin != nil && (p.Figure == "" || !p.Pin.usable()):
+		return errors.New("a place in a picture is none")
 	case p.Words == nil:
 		return nil
 	}

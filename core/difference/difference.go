@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"raconte/core/document"
+	"raconte/core/words"
 )
 
 // Change is a way in which a block is another.
@@ -112,6 +113,13 @@ func Of(before, after document.Document) Difference {
 
 // Same tells whether nothing has changed.
 func (d Difference) Same() bool { return len(d.Facts) == 0 && len(d.Counts) == 0 }
+
+// OfWords are the words of a block against others that it could have instead, word by word.
+func OfWords(b document.Block, before, after words.Node, n document.Numbers) []Piece {
+	old, now := b, b
+	old.Words, now.Words = before, after
+	return apart(reading(old, n), reading(now, n))
+}
 
 // reading are the words of a block as they are read, markers by their numbers.
 func reading(b document.Block, n document.Numbers) string {

@@ -1,6 +1,17 @@
 import { expect, type Page, test } from "@playwright/test";
 import { randomUUID } from "node:crypto";
-import { accessible, browserOf, makeDocument, openManuscript, password, saved, signIn, words, write } from "./support";
+import {
+  accessible,
+  browserOf,
+  grey,
+  makeDocument,
+  openManuscript,
+  password,
+  saved,
+  signIn,
+  words,
+  write,
+} from "./support";
 
 /** A folder whose documents one person approves who has not written them. */
 async function approvedFolder(admin: Page) {
@@ -62,6 +73,13 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
   await adaeze.getByRole("textbox", { name: "Your comment" }).fill("Which bin?");
   await adaeze.getByRole("button", { name: "Comment", exact: true }).last().click();
   await expect(adaeze.getByRole("region", { name: "Comment by Adaeze Quillan" })).toContainText("Which bin?");
+  await adaeze.getByRole("button", { name: "Suggest other words for step 2" }).click();
+  const suggesting = adaeze.getByRole("group", { name: "Suggestion for step 2" });
+  await suggesting.getByRole("textbox", { name: "Suggested words" }).click();
+  await adaeze.keyboard.press("ControlOrMeta+a");
+  await adaeze.keyboard.type("Read it aloud");
+  await suggesting.getByRole("button", { name: "Suggest it" }).click();
+  await expect(adaeze.locator("ins").filter({ hasText: "aloud" })).toBeVisible();
   await adaeze.getByLabel("In a few words, if you like").fill("Say which bin.");
   await accessible(adaeze);
   await adaeze.getByRole("button", { name: "Ask for changes" }).click();
@@ -75,6 +93,9 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
   );
   await page.keyboard.press("Escape");
   await write(page, 1, "Put the empty bin on the scale");
+  await page.getByRole("button", { name: "Take it" }).click();
+  await expect(words(page, 2)).toContainText("Read it aloud");
+  await expect(page.getByRole("button", { name: "Take it" })).toBeHidden();
   await saved(page);
 
   // Approved for a later day, that is taken back; then at once. Readers have it.
@@ -126,7 +147,7 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
   await sign(adaeze);
   const bar = ruben.getByRole("status").filter({ hasText: "This page has been replaced" });
   await expect(bar).toContainText("revision 2 is valid now");
-  await expect(ruben.getByText("Read it")).toBeVisible();
+  await expect(ruben.getByText("Read it aloud")).toBeVisible();
   await accessible(ruben);
   await bar.getByRole("button", { name: "Show revision 2" }).click();
   await expect(ruben.getByText("Read the weight from the display")).toBeVisible();
@@ -137,6 +158,52 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
   await expect(passer.getByText(/Your printed page is revision 1. It was replaced by revision 2 on/)).toBeVisible();
   await accessible(passer);
   for (const p of [admin, adaeze, ruben, passer]) await p.context().close();
+});
+
+test("a place in a picture is commented on, stays there when the picture is cropped, and is seen where it is written", async ({
+  page,
+}) => {
+  await signIn(page);
+  const { id, figures } = await makeDocument(page.request, `Pinned ${Date.now()}`, [
+    { words: "Look here", picture: grey(150, 800, 400) },
+  ]);
+  await page.goto(`/d/${id}/review`);
+  await page.getByRole("button", { name: "Comment on the picture of step 1" }).click();
+  const place = page.getByRole("application");
+  const box = await place.boundingBox();
+  if (!box) throw new Error("no picture");
+  await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.75, box.y + box.height * 0.75, { steps: 4 });
+  await page.mouse.up();
+  await page.getByRole("textbox", { name: "Your comment" }).fill("This one?");
+  await page.getByRole("button", { name: "Comment", exact: true }).last().click();
+  const pin = page.getByRole("button", { name: "Place of the comment by Ines Brackwater" });
+  await expect(pin).toBeVisible();
+  await accessible(page);
+
+  // Cropped to the right half, the middle of the picture is its left edge.
+  const whole = (await (await page.request.get(`/api/documents/${id}`)).json()) as {
+    blocks: { id: string; version: number; order: string; content: { figures: object[] } }[];
+  };
+  const [block] = whole.blocks;
+  if (!block) throw new Error("no step");
+  const crop = { x: 400, y: 0, w: 400, h: 400 };
+  const cropped = { ...block.content, figures: [{ ...block.content.figures[0], crop }] };
+  const change = {
+    id: randomUUID(),
+    blocks: [{ id: block.id, base: block.version, order: block.order, removed: false, content: cropped }],
+  };
+  expect((await page.request.post(`/api/documents/${id}/changes`, { data: change })).ok()).toBe(true);
+  await openManuscript(page, id);
+  const picture = await page.locator(`[data-figure="${figures[0]}"]`).boundingBox();
+  const sign = await pin.boundingBox();
+  if (!picture || !sign) throw new Error("no pin");
+  const side = Math.min(picture.width, picture.height); // the picture is square, in the middle of its place
+  expect(sign.x + sign.width / 2).toBeCloseTo(picture.x + (picture.width - side) / 2 + side * 0.02, -1);
+  expect(sign.y + sign.height / 2).toBeCloseTo(picture.y + picture.height / 2, -1);
+  await pin.click();
+  await expect(page.getByRole("region", { name: "Comment by Ines Brackwater" })).toBeFocused();
 });
 
 test("a link is made, read without an account, commented by, and revoked while it is open", async ({

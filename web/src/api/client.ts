@@ -38,6 +38,7 @@ export type KeptStyle = components["schemas"]["KeptStyle"];
 export type HouseFile = components["schemas"]["HouseFile"];
 export type Thread = components["schemas"]["Thread"];
 export type CommentPlace = components["schemas"]["CommentPlace"];
+export type CommentPin = NonNullable<CommentPlace["pin"]>;
 export type Difference = components["schemas"]["Difference"];
 export type Differences = components["schemas"]["Differences"];
 export type Template = components["schemas"]["Template"];

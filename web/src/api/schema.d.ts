@@ -3463,16 +3463,40 @@ export interface components {
                 before?: string;
                 after?: string;
             };
+            /** @description A point or an area of the picture's shot, in its pixels. */
+            pin?: {
+                shot: components["schemas"]["ID"];
+                x: number;
+                y: number;
+                w?: number;
+                h?: number;
+                lost?: components["schemas"]["NoID"];
+            };
         };
         Thread: {
             id: components["schemas"]["ID"];
             place: components["schemas"]["CommentPlace"];
             comments: components["schemas"]["Comment"][];
+            suggestion?: components["schemas"]["Suggestion"];
             resolved?: {
                 by: string;
                 /** Format: date-time */
                 at: string;
             };
+        };
+        /** @description Other words for the block. */
+        Suggestion: {
+            words: components["schemas"]["Words"];
+            /** @description What stood there against what is suggested. */
+            pieces: {
+                /** @enum {string} */
+                kind: "same" | "added" | "removed";
+                text: string;
+            }[];
+            /** @description The block has other words now. */
+            changed: boolean;
+            /** @enum {string} */
+            outcome?: "taken" | "refused";
         };
         Comment: {
             id: components["schemas"]["ID"];
@@ -6542,6 +6566,7 @@ export interface operations {
                     place?: components["schemas"]["CommentPlace"];
                     body: string;
                     mentions?: components["schemas"]["ID"][];
+                    suggestion?: components["schemas"]["Words"];
                 };
             };
         };
@@ -6594,6 +6619,11 @@ export interface operations {
                     body?: string;
                     mentions?: components["schemas"]["ID"][];
                     resolved?: boolean;
+                    /**
+                     * @description Of a suggestion; for those who edit.
+                     * @enum {string}
+                     */
+                    outcome?: "taken" | "refused";
                 };
             };
         };

@@ -1,5 +1,6 @@
 import type { CommentPlace } from "../api/client";
 import { shown } from "../ui/shown";
+import { aboutPicture } from "./aboutPicture";
 import { unsent } from "../ui/unsent";
 import { Compose } from "./Compose";
 import { useSay } from "./useComments";
@@ -14,7 +15,7 @@ export function Begun({ document, place, onDone }: { document: string; place: Co
         {place.words ? (
           <i>“{shown(place.words.text)}”</i>
         ) : place.figure ? (
-          "About its picture"
+          aboutPicture(place)
         ) : place.block ? (
           "About this step"
         ) : (

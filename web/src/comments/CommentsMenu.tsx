@@ -9,7 +9,8 @@ const names: Record<Shown, string> = {
 };
 
 /** How many comments are open, and which are shown. */
-export function CommentsMenu({ commenting: c }: { commenting: Commenting }) {
+export function CommentsMenu({ commenting: c, onTakeAll }: { commenting: Commenting; onTakeAll?: () => void }) {
+  const open = c.threads.filter((t) => t.suggestion && !t.suggestion.outcome).length;
   return (
     <Actions
       className="rounded px-2 py-1.5 text-sm text-paper hover:bg-deep data-[state=open]:bg-deep"
@@ -19,6 +20,9 @@ export function CommentsMenu({ commenting: c }: { commenting: Commenting }) {
           run: () => c.onShow(s),
         })),
         "line",
+        ...(onTakeAll && open > 0
+          ? [{ label: open === 1 ? "Take the suggestion" : `Take all ${open} suggestions`, run: onTakeAll }]
+          : []),
         { label: "Comment on the whole document", run: () => c.begin({}) },
       ]}
     >

@@ -4,6 +4,7 @@ import { Actions, Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { unsent } from "../ui/unsent";
 import { Compose } from "./Compose";
+import { SuggestionView } from "./SuggestionView";
 import { useSay } from "./useComments";
 
 const moment = (iso: string) =>
@@ -20,6 +21,8 @@ export function ThreadView(props: {
   /** The words that it is about are not there any more. */
   lost?: boolean;
   onGo?: (() => void) | undefined;
+  /** Writes the words that are suggested; nothing where the reader of this changes nothing. */
+  onTake?: ((thread: Thread) => void) | undefined;
 }) {
   const { thread: t } = props;
   const { say, change } = useSay(props.document);
@@ -47,6 +50,7 @@ export function ThreadView(props: {
       ) : (
         props.about && <p className="text-sm text-soft">{props.about}</p>
       )}
+      <SuggestionView document={props.document} thread={t} {...(props.onTake && { onTake: props.onTake })} />
       <ol className="space-y-1.5">
         {t.comments.map((c) => (
           <Said key={c.id} document={props.document} comment={c} />

@@ -6,6 +6,12 @@ import { useComments } from "./useComments";
 /** Begins a comment on a place; nothing where none can be made. */
 export const Comment = createContext<((place: CommentPlace) => void) | undefined>(undefined);
 
+/** The comments of which places in pictures are shown, and how to go to one. */
+export const Pinned = createContext<{ threads: Thread[]; onGo: (thread: Thread) => void }>({
+  threads: [],
+  onGo: () => undefined,
+});
+
 /** Which comments are shown. */
 export type Shown = "open" | "mine" | "all" | "none";
 

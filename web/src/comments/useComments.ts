@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CommentPlace, expect } from "../api/client";
+import { api, type CommentPlace, type Content, expect } from "../api/client";
 import { useEvents } from "../api/events";
 
 /** What is said of a document, live. */
@@ -15,7 +15,14 @@ export function useComments(document: string) {
   return list;
 }
 
-export type Saying = { id: string; thread?: string; place?: CommentPlace; body: string; mentions: string[] };
+export type Saying = {
+  id: string;
+  thread?: string;
+  place?: CommentPlace;
+  body: string;
+  mentions: string[];
+  suggestion?: Content["words"];
+};
 
 /** Says something, changes or takes back what one has said, settles a thread. */
 export function useSay(document: string) {
@@ -28,7 +35,13 @@ export function useSay(document: string) {
       ...settled,
     }),
     change: useMutation({
-      mutationFn: (c: { comment: string; body?: string; mentions?: string[]; resolved?: boolean }) => {
+      mutationFn: (c: {
+        comment: string;
+        body?: string;
+        mentions?: string[];
+        resolved?: boolean;
+        outcome?: "taken" | "refused";
+      }) => {
         const { comment, ...body } = c;
         return expect(
           api.PATCH("/api/documents/{document}/comments/{comment}", { params: { path: { ...path, comment } }, body }),

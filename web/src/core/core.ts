@@ -1,4 +1,5 @@
 import type {
+  CommentPin,
   About,
   Content,
   Facts,
@@ -278,6 +279,9 @@ export const core = {
   quoteOf: (text: string, from: number, to: number) => call<Quote>("quoteOf", { text, from, to }),
   findQuote: (quote: Quote, text: string) =>
     call<{ from: number; to: number; found: boolean }>("findQuote", { quote, text }),
+  pinShown: (figure: Figure, shot: { w: number; h: number }, pin: CommentPin) =>
+    call<{ at: Rect; inside: boolean }>("pinShown", { figure, shot, pin }),
+  pinAt: (figure: Figure, shot: { w: number; h: number }, at: Rect) => call<CommentPin>("pinAt", { figure, shot, at }),
   safeLink: (href: string) => call<boolean>("safeLink", href),
   missing: (text: string) => call<string[]>("missing", text),
 };

@@ -141,7 +141,7 @@ export const Critical = () => (
 export function Said(props: { block: Block; data: WholeDocument; eager: boolean; from: Trail; large?: boolean }) {
   const { block, data, eager, from, large } = props;
   const id = data.summary.id;
-  const { figure } = useContext(Source);
+  const { figure, over } = useContext(Source);
   return (
     <>
       {block.content.notice && <NoticePanel notice={block.content.notice} />}
@@ -159,6 +159,7 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
           alt={block.alts[f.id] ?? ""}
           seen={block.seen?.[f.id]}
           eager={eager}
+          over={over?.(f.id)}
         />
       ))}
     </>

@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Rect } from "../api/client";
 import { Button } from "../ui/controls";
 
@@ -8,7 +8,14 @@ type Seen = { w: number; h: number; area?: Rect };
 const narrow = "(max-width: 639px)";
 
 /** A picture of a step. On a phone it shows what its marks point at, the whole one tap away; a press opens it large. */
-export function FollowedPicture(props: { address: string; large: string; alt: string; seen?: Seen; eager: boolean }) {
+export function FollowedPicture(props: {
+  address: string;
+  large: string;
+  alt: string;
+  seen?: Seen;
+  eager: boolean;
+  over?: ReactNode;
+}) {
   const { address, large, alt, seen } = props;
   const [whole, setWhole] = useState(false);
   const [open, setOpen] = useState(false);
@@ -22,27 +29,30 @@ export function FollowedPicture(props: { address: string; large: string; alt: st
   const part = phone && !whole ? near(seen) : undefined;
   return (
     <div className="mb-3">
-      <button
-        type="button"
-        onClick={() => setOpen(true)}
-        aria-label={`Open the picture large: ${alt}`}
-        className="block max-w-full overflow-hidden border border-line hover:border-action"
-        style={part && seen && { aspectRatio: `${part.w * seen.w} / ${part.h * seen.h}`, width: "100%" }}
-      >
-        <img
-          src={part ? large : address}
-          alt=""
-          loading={props.eager ? "eager" : "lazy"}
-          {...(seen && { width: seen.w, height: seen.h })}
-          className={part ? "block h-auto max-w-none" : "block h-auto max-h-[75dvh] w-auto max-w-full"}
-          style={
-            part && {
-              width: `${100 / part.w}%`,
-              transform: `translate(${-part.x * 100}%, ${-part.y * 100}%)`,
+      <div className={props.over ? "relative w-fit max-w-full" : ""}>
+        <button
+          type="button"
+          onClick={() => setOpen(true)}
+          aria-label={`Open the picture large: ${alt}`}
+          className="block max-w-full overflow-hidden border border-line hover:border-action"
+          style={part && seen && { aspectRatio: `${part.w * seen.w} / ${part.h * seen.h}`, width: "100%" }}
+        >
+          <img
+            src={part ? large : address}
+            alt=""
+            loading={props.eager ? "eager" : "lazy"}
+            {...(seen && { width: seen.w, height: seen.h })}
+            className={part ? "block h-auto max-w-none" : "block h-auto max-h-[75dvh] w-auto max-w-full"}
+            style={
+              part && {
+                width: `${100 / part.w}%`,
+                transform: `translate(${-part.x * 100}%, ${-part.y * 100}%)`,
+              }
             }
-          }
-        />
-      </button>
+          />
+        </button>
+        {!part && props.over}
+      </div>
       {phone && near(seen) && (
         <Button look="quiet" small className="-ml-2 print:hidden" onClick={() => setWhole(!whole)}>
           {whole ? "Show what is marked" : "Show the whole picture"}

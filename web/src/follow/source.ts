@@ -1,5 +1,12 @@
-import { createContext } from "react";
+import { createContext, type ReactNode } from "react";
 import { figureAddress } from "../api/client";
 
+type Source = {
+  figure: typeof figureAddress;
+  guest: boolean;
+  /** What lies over a picture, by its figure. */
+  over?: (figure: string) => ReactNode;
+};
+
 /** Where the pictures of what is followed come from, and whether its reader has an account that opens other documents. */
-export const Source = createContext({ figure: figureAddress, guest: false });
+export const Source = createContext<Source>({ figure: figureAddress, guest: false });

@@ -23,6 +23,7 @@ export function Bar(props: {
   onHistory: () => void;
   commenting: Commenting;
   present: Present[];
+  onTakeAll: () => void;
 }) {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
@@ -34,7 +35,7 @@ export function Bar(props: {
       <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
         History
       </Button>
-      <CommentsMenu commenting={props.commenting} />
+      <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
       <Here present={props.present} />
       <span className="flex-1" />
       <Saved status={draft.status} />

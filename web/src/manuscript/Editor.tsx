@@ -27,7 +27,7 @@ import { Bar } from "./Bar";
 import { Checked } from "./Checked";
 import { Dragging } from "./Dragging";
 import type { Draft } from "./draft";
-import { Comment, useCommenting, useNextComment } from "../comments/commenting";
+import { Comment, Pinned, useCommenting, useNextComment } from "../comments/commenting";
 import { History } from "./History";
 import { Outline } from "./Outline";
 import { Page, type PageHandle } from "./Page";
@@ -43,6 +43,7 @@ import { useChanges } from "./useDraft";
 import { useFindings } from "./useFindings";
 import { TakeOver } from "../presence/TakeOver";
 import { usePresence } from "../presence/usePresence";
+import { useSuggestions } from "./useSuggestions";
 import { useUndo } from "./useUndo";
 
 /** The manuscript: the page between what it is made from and what is said of it. */
@@ -177,6 +178,8 @@ export function Editor({
   }, []);
   const order = useMemo(() => rows.map((r) => r.id), [rows]);
   useNextComment(commenting.threads, order, goToComment);
+  const pinned = useMemo(() => ({ threads: commenting.threads, onGo: goToComment }), [commenting.threads, goToComment]);
+  const { take, takeAll } = useSuggestions(id, draft, commenting.threads);
   const [listing, setListing] = useState(false);
   const goFromOutline = useCallback(
     (block: string) => {
@@ -197,191 +200,196 @@ export function Editor({
   return (
     <Refer.Provider value={refer}>
       <Comment.Provider value={commenting.begin}>
-        <Bar
-          id={id}
-          account={account}
-          draft={draft}
-          must={must}
-          travel={travel}
-          commenting={commenting}
-          present={present}
-          onHistory={() => setHistory(true)}
-        />
-        {open && figure ? (
-          <Stage
-            rows={rows}
-            row={open}
-            figureID={figure}
-            numbers={numbers}
-            picture={picture}
-            onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
-            onChangeAll={(label, contents) =>
-              draft.edit(
-                label,
-                rows.flatMap((r) => {
-                  const content = contents.get(r.id);
-                  return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
-                }),
-              )
-            }
-            onShot={(shot) => draft.shotArrived(shot)}
-            replacement={replacement}
-            onOpen={(id) => setSearch({ picture: id }, { replace: true })}
-            onClose={close}
+        <Pinned.Provider value={pinned}>
+          <Bar
+            id={id}
+            account={account}
+            draft={draft}
+            must={must}
+            travel={travel}
+            commenting={commenting}
+            present={present}
+            onTakeAll={takeAll}
+            onHistory={() => setHistory(true)}
           />
-        ) : (
-          <Dragging rows={rows} onMove={actions.move} onPlace={(shot, at) => void unplaced.place(shot, at)}>
-            <div className="grid grid-cols-[13.5rem_minmax(0,1fr)]">
-              <div className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col border-r border-line">
-                <Outline
-                  rows={rows}
-                  numbers={numbers}
-                  findings={findings.all}
-                  must={must}
-                  others={known}
-                  onFindings={() => setListing(true)}
-                  onGo={goFromOutline}
-                />
-                {!inManual && !isFiled && <ToPlace unplaced={unplaced} />}
+          {open && figure ? (
+            <Stage
+              rows={rows}
+              row={open}
+              figureID={figure}
+              numbers={numbers}
+              picture={picture}
+              onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
+              onChangeAll={(label, contents) =>
+                draft.edit(
+                  label,
+                  rows.flatMap((r) => {
+                    const content = contents.get(r.id);
+                    return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
+                  }),
+                )
+              }
+              onShot={(shot) => draft.shotArrived(shot)}
+              replacement={replacement}
+              onOpen={(id) => setSearch({ picture: id }, { replace: true })}
+              onClose={close}
+            />
+          ) : (
+            <Dragging rows={rows} onMove={actions.move} onPlace={(shot, at) => void unplaced.place(shot, at)}>
+              <div className="grid grid-cols-[13.5rem_minmax(0,1fr)]">
+                <div className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col border-r border-line">
+                  <Outline
+                    rows={rows}
+                    numbers={numbers}
+                    findings={findings.all}
+                    must={must}
+                    others={known}
+                    onFindings={() => setListing(true)}
+                    onGo={goFromOutline}
+                  />
+                  {!inManual && !isFiled && <ToPlace unplaced={unplaced} />}
+                </div>
+                <main className="min-h-[calc(100dvh-3rem)] min-w-0">
+                  <Page
+                    ref={page}
+                    rows={rows}
+                    numbers={numbers}
+                    actions={actions}
+                    draft={draft}
+                    uploads={uploads}
+                    pictureOf={picture}
+                    findings={findings}
+                    others={known}
+                    settle={settle}
+                    style={style}
+                    layout={layout}
+                    chosen={chosen.ids}
+                    onChoose={chosen.choose}
+                    writing={writing}
+                    onWriting={setWriting}
+                    present={present}
+                    onTake={take}
+                    document={id}
+                    commenting={commenting}
+                    title={<Title id={id} draft={draft} />}
+                  >
+                    {isFiled ? (
+                      <span className="text-soft">
+                        This is a filed PDF. Its pages stand under Follow; there it can also be rewritten as a
+                        procedure.
+                      </span>
+                    ) : inManual ? (
+                      <Button look="main" onClick={() => actions.link({ before: rows.length })}>
+                        Add a chapter
+                      </Button>
+                    ) : (
+                      <>
+                        <ChooseFiles
+                          label="Add pictures"
+                          accept={pictureTypes}
+                          many
+                          look="main"
+                          onFiles={(files) => bringIn(files)}
+                        />
+                        <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
+                      </>
+                    )}
+                    {!isFiled && <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>}
+                    {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
+                    {pictured && (
+                      <Button
+                        title="The program was updated: give each picture a new shot, one after the other"
+                        onClick={() => {
+                          replacement.walk(true);
+                          openPicture(pictured.content.figures[0]?.id ?? "");
+                        }}
+                      >
+                        Replace the pictures
+                      </Button>
+                    )}
+                    <Shown draft={draft} />
+                    <Checked id={id} draft={draft} />
+                    <Repeats id={id} draft={draft} travel={travel} />
+                    {!inManual && !isFiled && (
+                      <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
+                    )}
+                  </Page>
+                  {chosen.rows.length > 0 && (
+                    <Chosen id={id} draft={draft} chosen={chosen.rows} travel={travel} onDone={chosen.none} />
+                  )}
+                </main>
               </div>
-              <main className="min-h-[calc(100dvh-3rem)] min-w-0">
-                <Page
-                  ref={page}
-                  rows={rows}
-                  numbers={numbers}
-                  actions={actions}
-                  draft={draft}
-                  uploads={uploads}
-                  pictureOf={picture}
-                  findings={findings}
-                  others={known}
-                  settle={settle}
-                  style={style}
-                  layout={layout}
-                  chosen={chosen.ids}
-                  onChoose={chosen.choose}
-                  writing={writing}
-                  onWriting={setWriting}
-                  present={present}
-                  document={id}
-                  commenting={commenting}
-                  title={<Title id={id} draft={draft} />}
-                >
-                  {isFiled ? (
-                    <span className="text-soft">
-                      This is a filed PDF. Its pages stand under Follow; there it can also be rewritten as a procedure.
-                    </span>
-                  ) : inManual ? (
-                    <Button look="main" onClick={() => actions.link({ before: rows.length })}>
-                      Add a chapter
-                    </Button>
-                  ) : (
-                    <>
-                      <ChooseFiles
-                        label="Add pictures"
-                        accept={pictureTypes}
-                        many
-                        look="main"
-                        onFiles={(files) => bringIn(files)}
-                      />
-                      <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
-                    </>
-                  )}
-                  {!isFiled && <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>}
-                  {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
-                  {pictured && (
-                    <Button
-                      title="The program was updated: give each picture a new shot, one after the other"
-                      onClick={() => {
-                        replacement.walk(true);
-                        openPicture(pictured.content.figures[0]?.id ?? "");
-                      }}
-                    >
-                      Replace the pictures
-                    </Button>
-                  )}
-                  <Shown draft={draft} />
-                  <Checked id={id} draft={draft} />
-                  <Repeats id={id} draft={draft} travel={travel} />
-                  {!inManual && !isFiled && (
-                    <span className="text-soft">Or paste anywhere, or drop files between steps.</span>
-                  )}
-                </Page>
-                {chosen.rows.length > 0 && (
-                  <Chosen id={id} draft={draft} chosen={chosen.rows} travel={travel} onDone={chosen.none} />
-                )}
-              </main>
-            </div>
-          </Dragging>
-        )}
-        {presence.asked && (
-          <TakeOver
-            name={presence.asked.name}
-            step={numbers.blocks[presence.asked.at] ?? ""}
-            onTake={() => {
-              presence.take();
-              write(presence.asked?.at);
-            }}
-            onWait={presence.wait}
-          />
-        )}
-        {listing && (
-          <FindingsList
-            findings={findings.all}
-            numbers={numbers}
-            settle={settle}
-            onGo={(block) => {
-              setListing(false);
-              requestAnimationFrame(() => goTo(block));
-            }}
-            onDone={() => setListing(false)}
-          />
-        )}
-        {linking && (
-          <PickDocument
-            title={inManual ? "Add a procedure as a chapter" : "Hand over to a procedure"}
-            kind="procedure"
-            without={[id, ...(inManual ? rows.flatMap((r) => r.content.document ?? []) : [])]}
-            onDone={(d) => {
-              setLinking(undefined);
-              if (d) linked(d.id);
+            </Dragging>
+          )}
+          {presence.asked && (
+            <TakeOver
+              name={presence.asked.name}
+              step={numbers.blocks[presence.asked.at] ?? ""}
+              onTake={() => {
+                presence.take();
+                write(presence.asked?.at);
+              }}
+              onWait={presence.wait}
+            />
+          )}
+          {listing && (
+            <FindingsList
+              findings={findings.all}
+              numbers={numbers}
+              settle={settle}
+              onGo={(block) => {
+                setListing(false);
+                requestAnimationFrame(() => goTo(block));
+              }}
+              onDone={() => setListing(false)}
+            />
+          )}
+          {linking && (
+            <PickDocument
+              title={inManual ? "Add a procedure as a chapter" : "Hand over to a procedure"}
+              kind="procedure"
+              without={[id, ...(inManual ? rows.flatMap((r) => r.content.document ?? []) : [])]}
+              onDone={(d) => {
+                setLinking(undefined);
+                if (d) linked(d.id);
+              }}
+            />
+          )}
+          {webLinked && (
+            <WebLinkDialog
+              onDone={(link) => {
+                setWebLink(undefined);
+                if (link)
+                  draft.write(webLinked.id, "Add a web link", {
+                    ...webLinked.content,
+                    beside: [...(webLinked.content.beside ?? []), link],
+                  });
+              }}
+            />
+          )}
+          {history && (
+            <History
+              document={id}
+              title={draft.title}
+              seq={draft.seen}
+              settled={draft.status.kind === "saved"}
+              onDone={() => setHistory(false)}
+            />
+          )}
+          <input
+            ref={chooser}
+            type="file"
+            className="hidden"
+            multiple
+            tabIndex={-1}
+            aria-label="Pictures for this step"
+            accept={pictureTypes}
+            onChange={(e) => {
+              bringIn([...(e.target.files ?? [])], undefined, filesFor.current);
+              e.target.value = "";
             }}
           />
-        )}
-        {webLinked && (
-          <WebLinkDialog
-            onDone={(link) => {
-              setWebLink(undefined);
-              if (link)
-                draft.write(webLinked.id, "Add a web link", {
-                  ...webLinked.content,
-                  beside: [...(webLinked.content.beside ?? []), link],
-                });
-            }}
-          />
-        )}
-        {history && (
-          <History
-            document={id}
-            title={draft.title}
-            seq={draft.seen}
-            settled={draft.status.kind === "saved"}
-            onDone={() => setHistory(false)}
-          />
-        )}
-        <input
-          ref={chooser}
-          type="file"
-          className="hidden"
-          multiple
-          tabIndex={-1}
-          aria-label="Pictures for this step"
-          accept={pictureTypes}
-          onChange={(e) => {
-            bringIn([...(e.target.files ?? [])], undefined, filesFor.current);
-            e.target.value = "";
-          }}
-        />
+        </Pinned.Provider>
       </Comment.Provider>
     </Refer.Provider>
   );

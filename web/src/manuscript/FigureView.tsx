@@ -1,9 +1,13 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Figure } from "../api/client";
+import { Pinned } from "../comments/commenting";
+import { Pins } from "../comments/Pins";
 import { core, type Drawing, fetchFaces } from "../core/core";
 import { paint } from "../stage/paint";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
+
+const highest = 420; // pixels of a picture on the page
 
 /** A figure as it lies on the page: picture and marks drawn by the core. */
 export function FigureView({
@@ -19,6 +23,7 @@ export function FigureView({
   label: string;
   onOpen: () => void;
 }) {
+  const { threads, onGo } = useContext(Pinned);
   const ref = useRef<HTMLDivElement>(null);
   const layer = useRef<SVGGElement>(null);
   const near = useNear(ref, 900);
@@ -61,7 +66,7 @@ export function FigureView({
         aria-label={label}
         data-figure={figure.id}
         className="block w-full overflow-hidden border border-line bg-desk enabled:hover:border-action"
-        style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: 420 }}
+        style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: highest }}
       >
         {near && size && (
           <svg
@@ -74,6 +79,24 @@ export function FigureView({
         )}
         {!size && !own.error && <span className="text-soft">Reading {own.name} …</span>}
       </button>
+      {size && near && (
+        // As wide as the picture is drawn: it is no higher than its row.
+        <div className="pointer-events-none absolute inset-0 flex items-center justify-center">
+          <div
+            className="pointer-events-auto relative h-0"
+            style={{ width: `min(100%, ${(highest * frame.w) / frame.h}px)` }}
+          >
+            <div
+              className="absolute inset-x-0 top-1/2 -translate-y-1/2"
+              style={{ aspectRatio: `${frame.w} / ${frame.h}`, pointerEvents: "none" }}
+            >
+              <div className="pointer-events-none absolute inset-0 [&_button]:pointer-events-auto">
+                <Pins figure={figure} size={size} threads={threads} onGo={onGo} />
+              </div>
+            </div>
+          </div>
+        </div>
+      )}
       {own.progress !== undefined && !own.error && (
         <div
           role="progressbar"

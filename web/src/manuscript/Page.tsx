@@ -10,13 +10,14 @@ import {
   useRef,
   useState,
 } from "react";
-import type { HouseStyle, Layout, Other, Present } from "../api/client";
+import type { HouseStyle, Layout, Other, Present, Thread } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import type { Draft } from "./draft";
 import { Begun } from "../comments/Begun";
 import type { Commenting } from "../comments/commenting";
 import { Marked } from "../comments/Marked";
 import { rangeOf, stillThere } from "../comments/marked";
+import { aboutPicture } from "../comments/aboutPicture";
 import { byOf } from "../presence/usePresence";
 import { ThreadView } from "../comments/ThreadView";
 import { Anchored } from "./Anchored";
@@ -59,6 +60,8 @@ export function Page(props: {
   onWriting: (id: string | undefined) => void;
   document: string;
   commenting: Commenting;
+  /** Writes the words that a comment suggests. */
+  onTake: (thread: Thread) => void;
   /** Who else has the document open. */
   present: Present[];
   title: ReactNode;
@@ -130,7 +133,7 @@ export function Page(props: {
             thread={t}
             about={
               t.place.figure
-                ? "About its picture"
+                ? aboutPicture(t.place)
                 : block
                   ? ""
                   : t.place.block
@@ -138,6 +141,7 @@ export function Page(props: {
                     : "About the document"
             }
             lost={!row || !stillThere(t, row.content.words)}
+            onTake={row && props.onTake}
             onGo={() =>
               rangeOf(t)?.startContainer.parentElement?.scrollIntoView({ block: "center", behavior: "smooth" })
             }

@@ -1,48 +1,87 @@
-import type { Block, CommentPlace, WholeDocument } from "../api/client";
+import { useState } from "react";
+import { type Block, type CommentPlace, figureAddress, type Thread, type WholeDocument } from "../api/client";
+import { PinPlace } from "../comments/PinPlace";
+import { Pins } from "../comments/Pins";
+import { core } from "../core/core";
 import { Critical, Heading, Said } from "../follow/AllSteps";
+import { Source } from "../follow/source";
 import { heads, isStep } from "../follow/parts";
+import { Suggest } from "./Suggest";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { shown } from "../ui/shown";
 
 /** All of a document as readers will see it, with a way to comment at each step. */
-export function Reading({ data, onComment }: { data: WholeDocument; onComment: (place: CommentPlace) => void }) {
+export function Reading(props: {
+  data: WholeDocument;
+  threads: Thread[];
+  onComment: (place: CommentPlace) => void;
+  onGo: (thread: Thread) => void;
+}) {
+  const { data, threads, onComment, onGo } = props;
   const { summary, facts } = data;
+  const [placing, setPlacing] = useState<string>();
+  const over = (id: string) => {
+    const block = data.blocks.find((b) => b.content.figures.some((f) => f.id === id));
+    const figure = block?.content.figures.find((f) => f.id === id);
+    const shot = data.shots.find((s) => s.id === figure?.shot);
+    if (!block || !figure || !shot) return undefined; // a chapter's, whose comments are its own
+    const size = { w: shot.width, h: shot.height };
+    if (placing !== id) return <Pins figure={figure} size={size} threads={threads} onGo={onGo} />;
+    return (
+      <PinPlace
+        onCancel={() => setPlacing(undefined)}
+        onPlace={(at) => {
+          setPlacing(undefined);
+          onComment({ block: block.id, figure: id, ...(at && { pin: core.pinAt(figure, size, at) }) });
+        }}
+      />
+    );
+  };
   return (
-    <article className="rounded border border-line bg-paper px-4 py-6 sm:px-8">
-      {data.signal && <SignalWord signal={data.signal} />}
-      <h1 className="text-2xl font-bold">{shown(summary.title)}</h1>
-      <p className="mt-1 text-soft">
-        {[summary.number, summary.state === "ready" ? `Revision ${summary.said}` : "Draft", facts.reason]
-          .filter(Boolean)
-          .map((s) => shown(s ?? ""))
-          .join(", ")}
-      </p>
-      {facts.notice && (
-        <div className="mt-4">
-          <NoticePanel notice={facts.notice} />
-        </div>
-      )}
-      <div className="mt-4">
-        {data.blocks.map((b) =>
-          heads(b) ? (
-            <div key={b.id} data-block={b.id} className="pt-4">
-              <Heading block={b} />
-            </div>
-          ) : (
-            <Row key={b.id} block={b} data={data} onComment={onComment} />
-          ),
+    <Source.Provider value={{ figure: figureAddress, guest: false, over }}>
+      <article className="rounded border border-line bg-paper px-4 py-6 sm:px-8">
+        {data.signal && <SignalWord signal={data.signal} />}
+        <h1 className="text-2xl font-bold">{shown(summary.title)}</h1>
+        <p className="mt-1 text-soft">
+          {[summary.number, summary.state === "ready" ? `Revision ${summary.said}` : "Draft", facts.reason]
+            .filter(Boolean)
+            .map((s) => shown(s ?? ""))
+            .join(", ")}
+        </p>
+        {facts.notice && (
+          <div className="mt-4">
+            <NoticePanel notice={facts.notice} />
+          </div>
         )}
-      </div>
-      {data.blocks.length === 0 && <p className="mt-4 text-soft">There are no steps yet.</p>}
-    </article>
+        <div className="mt-4">
+          {data.blocks.map((b) =>
+            heads(b) ? (
+              <div key={b.id} data-block={b.id} className="pt-4">
+                <Heading block={b} />
+              </div>
+            ) : (
+              <Row key={b.id} block={b} data={data} onComment={onComment} onPlace={setPlacing} />
+            ),
+          )}
+        </div>
+        {data.blocks.length === 0 && <p className="mt-4 text-soft">There are no steps yet.</p>}
+      </article>
+    </Source.Provider>
   );
 }
 
-function Row(props: { block: Block; data: WholeDocument; onComment: (place: CommentPlace) => void }) {
-  const { block: b, data, onComment } = props;
+/** A step or a passage, with what can be said of it. */
+function Row(props: {
+  block: Block;
+  data: WholeDocument;
+  onComment: (place: CommentPlace) => void;
+  onPlace: (figure: string) => void;
+}) {
+  const { block: b, data, onComment, onPlace } = props;
   const step = isStep(b);
   const figure = b.content.figures[0];
+  const [suggests, setSuggests] = useState(false);
   const what = step ? `step ${b.number}` : "this passage";
   return (
     <div
@@ -56,7 +95,13 @@ function Row(props: { block: Block; data: WholeDocument; onComment: (place: Comm
         <div data-words>
           <Said block={b} data={data} eager={false} from={[]} />
         </div>
+        {suggests && <Suggest document={data.summary.id} block={b} onDone={() => setSuggests(false)} />}
         <p className="-ml-2 flex gap-1">
+          {!suggests && (
+            <Button small look="quiet" aria-label={`Suggest other words for ${what}`} onClick={() => setSuggests(true)}>
+              Suggest other words
+            </Button>
+          )}
           <Button small look="quiet" aria-label={`Comment on ${what}`} onClick={() => onComment({ block: b.id })}>
             Comment
           </Button>
@@ -65,7 +110,7 @@ function Row(props: { block: Block; data: WholeDocument; onComment: (place: Comm
               small
               look="quiet"
               aria-label={`Comment on the picture of ${what}`}
-              onClick={() => onComment({ block: b.id, figure: figure.id })}
+              onClick={() => onPlace(figure.id)}
             >
               On the picture
             </Button>

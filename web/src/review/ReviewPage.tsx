@@ -4,6 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, expect, type Thread } from "../api/client";
 import { useEvents } from "../api/events";
 import { Differing } from "../changes/Differing";
+import { aboutPicture } from "../comments/aboutPicture";
 import { Begun } from "../comments/Begun";
 import { useCommenting, useNextComment } from "../comments/commenting";
 import { CommentsMenu } from "../comments/CommentsMenu";
@@ -78,6 +79,7 @@ export function ReviewPage({ account }: { account: Account }) {
   const about = (t: Thread) => {
     const block = blocks.find((b) => b.id === t.place.block);
     if (!t.place.block) return "About the document";
+    if (t.place.figure) return `${aboutPicture(t.place)}${block?.number ? `, step ${block.number}` : ""}`;
     return block
       ? `About ${block.number ? `step ${block.number}` : "this part"}`
       : "About a part that is not there any more";
@@ -113,7 +115,7 @@ export function ReviewPage({ account }: { account: Account }) {
               )}
             </div>
             {view === "read" ? (
-              <Reading data={data} onComment={commenting.begin} />
+              <Reading data={data} threads={threads} onComment={commenting.begin} onGo={go} />
             ) : revision === 0 ? (
               <p className="rounded border border-line bg-paper px-4 py-8 text-center text-soft">
                 It was never released before: all of it is new.
