@@ -8,10 +8,12 @@ import (
 	"errors"
 	"fmt"
 	html "html/template"
+	"slices"
 	"strings"
 	text "text/template"
 	"time"
 
+	"raconte/core/document"
 	"raconte/core/refusal"
 	shown "raconte/core/text"
 	"raconte/jobs"
@@ -78,6 +80,7 @@ func (w *Works) mail(ctx context.Context, j store.Job, _ func(done, all int)) (j
 	case age > tryFor:
 		return jobs.Result{}, refusal.New("The mail server could not be reached for three days.")
 	}
+	err = errors.Join(refusal.New("The mail server could not be reached. It is tried again."), err)
 	return jobs.Result{}, jobs.Later{After: min(max(age, firstRetry), longestWait), Err: err}
 }
 
@@ -120,21 +123,20 @@ const mailedWidth = 480 // pixels of a picture in a mail
 
 // pictureOf is the first picture of a document's valid revision, finished; nil where it has none. A draft's is not sent:
 // a mail lies about for years.
-func (w *Works) pictureOf(ctx context.Context, document string) []byte {
-	doc, err := w.Store.LastRevision(ctx, document)
+func (w *Works) pictureOf(ctx context.Context, id string) []byte {
+	doc, err := w.Store.LastRevision(ctx, id)
 	if err != nil {
 		return nil
 	}
 	d := doc.Core()
-	n := d.Numbers()
-	for _, b := range d.Blocks {
-		for _, f := range b.Figures {
-			file, err := w.Pictures.Finished(ctx, f, n.Markers[f.ID], mailedWidth)
-			if err != nil || file.Type != "image/png" {
-				return nil
-			}
-			return file.Data
-		}
+	at := slices.IndexFunc(d.Blocks, func(b document.Block) bool { return len(b.Figures) > 0 })
+	if at < 0 {
+		return nil
 	}
-	return nil
+	first := d.Blocks[at].Figures[0]
+	file, err := w.Pictures.Finished(ctx, first, d.Numbers().Markers[first.ID], mailedWidth)
+	if err != nil || file.Type != "image/png" {
+		return nil
+	}
+	return file.Data
 }
