@@ -151,7 +151,7 @@ func (s *Store) History(ctx context.Context, documentID string) ([]Event, error)
 	all := []Event{}
 	err := s.db.WithContext(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
 			SELECT document_id, what, told, made_by, made_at, 0 AS number FROM history WHERE document_id = ?
-			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.'), made_by, made_at, number FROM revisions WHERE document_id = ?
+			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.', IFNULL(CONCAT(' ', JSON_VALUE(content, '$.facts.reason')), '')), made_by, made_at, number FROM revisions WHERE document_id = ?
 		) h JOIN accounts a ON a.id = h.made_by ORDER BY h.made_at DESC LIMIT 500`, documentID, documentID).Scan(&all).Error
 	return all, err
 }

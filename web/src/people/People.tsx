@@ -63,6 +63,13 @@ export function People({ account }: { account: Account }) {
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
+          <a
+            href="/api/confirmations.csv"
+            download
+            className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
+          >
+            Who has read what (CSV)
+          </a>
           <Button look="main" onClick={() => setAsking({ person: { role: "reader", groups: [] } })}>
             Invite someone
           </Button>
