@@ -5,6 +5,7 @@ import {
   browserOf,
   grey,
   makeDocument,
+  notices,
   openManuscript,
   password,
   saved,
@@ -272,7 +273,7 @@ test("two people write: each is seen where they are, and a step is taken over on
   await expect(tomasz.locator(".ProseMirror-focused")).toBeVisible();
   await words(page, 2).click();
   await asked.getByRole("button", { name: "Take over" }).click();
-  await expect(tomasz.getByText("Ines Brackwater has taken this step over.")).toBeVisible();
+  await expect(notices(tomasz).getByText("Ines Brackwater has taken this step over.")).toBeVisible();
   await expect(tomasz.locator(".ProseMirror-focused")).toBeHidden();
   await expect(tomasz.getByText("Ines Brackwater is writing")).toBeVisible();
   await tomasz.context().close();
