@@ -67,7 +67,9 @@ api.use({
   onResponse({ request, response }) {
     // The first question of a page, and a wrong password, say nothing of a session that was there.
     const asks =
-      (request.method === "POST" && request.url.endsWith("/api/session")) || request.url.includes("/api/shared/");
+      (request.method === "POST" && request.url.endsWith("/api/session")) ||
+      request.url.includes("/api/shared/") ||
+      request.url.endsWith("/presence"); // said unasked: nobody is stopped in the middle of a word by it
     if (response.status === 401 && !asks) signedOut();
   },
 });
