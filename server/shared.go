@@ -149,7 +149,7 @@ func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFPa
 	if err == nil {
 		data, err = s.sharedPDF(c, w)
 	}
-	if err == nil {
+	if part := c.GetHeader("Range"); err == nil && (part == "" || strings.HasPrefix(part, "bytes=0-")) { // what follows is the same download
 		err = s.Store.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
 	}
 	if err != nil {

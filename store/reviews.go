@@ -300,7 +300,11 @@ func (s *Store) EndReview(ctx context.Context, document, review string) error {
 // enough, the revision is released at once, or kept for its day. The error is a refusal where the document has changed
 // since, or it is not theirs to sign.
 func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest, words string, refuse bool) (Review, error) {
-	present, err := s.DigestOf(ctx, id)
+	seen, err := s.Whole(ctx, id)
+	if err != nil {
+		return Review{}, err
+	}
+	present, err := digestOf(seen.Core(), seen.Shots)
 	if err != nil {
 		return Review{}, err
 	}
@@ -319,7 +323,8 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 		if err != nil {
 			return err
 		}
-		if r.Digest != present || digest != present {
+		// What was written since the digest was taken would be released under a signature of something else.
+		if r.Digest != present || digest != present || d.Seq != seen.Seq {
 			return refusal.New("The document has changed since approval was asked for. %s has to ask again.", s.nameOf(tx, r.AskedBy))
 		}
 		rule, err := s.ruleOf(tx, d)
