@@ -8,7 +8,9 @@ import (
 	"time"
 
 	"raconte/api"
+	"raconte/core/access"
 	"raconte/core/id"
+	"raconte/store"
 
 	"github.com/gin-gonic/gin"
 )
@@ -96,20 +98,21 @@ func (s *Server) PutPresence(c *gin.Context, document string) {
 		problem(c, http.StatusBadRequest, "Say where you are.")
 		return
 	}
-	if _, err := s.Store.Head(c.Request.Context(), document); err != nil {
+	d, err := s.Store.Head(c.Request.Context(), document)
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	me := accountOf(c)
 	if of(in.Gone) {
-		s.present(document, s.presence.leave(document, in.Page), "")
+		s.present(d, s.presence.leave(document, in.Page), "")
 		s.answer(c, http.StatusOK, []api.Present{})
 		return
 	}
 	h := here{account: me.ID, name: me.DisplayName, at: of(in.At), writing: of(in.Writing)}
 	all, news, taken := s.presence.put(document, in.Page, h, of(in.Take), time.Now())
 	if news {
-		s.present(document, all, taken)
+		s.present(d, all, taken)
 	}
 	s.answer(c, http.StatusOK, all)
 }
@@ -120,6 +123,9 @@ type presentEvent struct {
 	Taken    string        `json:"taken,omitempty"` // the page that has to stop writing
 }
 
-func (s *Server) present(document string, all []api.Present, taken string) {
-	s.events.send(event{kind: "presence", data: presentEvent{document, all, taken}, to: toReviewers})
+// present tells those who are in a document, or may come to it, who is there: in a closed folder that is its members' alone.
+func (s *Server) present(d store.Document, all []api.Present, taken string) {
+	s.events.send(event{kind: "presence", data: presentEvent{d.ID, all, taken}, to: func(a store.Account) bool {
+		return access.May(a.Viewer(), access.Review, access.Thing{Folder: of(d.FolderID)})
+	}})
 }
