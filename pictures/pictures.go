@@ -225,6 +225,29 @@ func (m *Maker) Finished(ctx context.Context, f figure.Figure, first, width int)
 	})
 }
 
+// Ground is of a figure's shot what the figure shows, as large as the shot and with nothing of what is concealed.
+func (m *Maker) Ground(ctx context.Context, f figure.Figure) (File, error) {
+	name, shot, err := m.FinishedKey(ctx, f, 1, 0)
+	if err != nil {
+		return File{}, err
+	}
+	return m.rendition(ctx, key("ground", name), func(ctx context.Context) (picture.File, error) {
+		pixels, release, err := m.load(ctx, f.Ground(), 0)
+		if err != nil {
+			return picture.File{}, err
+		}
+		defer release()
+		img, err := picture.Flatten(ctx, f.Ground(), pixels, 1, 0)
+		if err != nil {
+			return picture.File{}, err
+		}
+		for _, o := range f.Visible(figure.Size{W: shot.Width, H: shot.Height}) {
+			raster.KeepInside(img, o)
+		}
+		return picture.Encode(img, "image/png", raster.Quick)
+	})
+}
+
 func key(parts ...string) string {
 	h := sha256.New()
 	for _, p := range append(parts, look) {

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -13,10 +12,7 @@ import (
 	"raconte/api"
 	"raconte/core/access"
 	"raconte/core/comment"
-	"raconte/core/difference"
-	"raconte/core/document"
 	"raconte/core/refusal"
-	"raconte/core/words"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"
@@ -47,53 +43,6 @@ func (s *Server) ListComments(c *gin.Context, id string) {
 	out := threads(all, accountOf(c).ID)
 	suggested(out, all, w.Core())
 	s.answer(c, http.StatusOK, out)
-}
-
-// suggested adds to threads the words that their first comments suggest, against what stands there.
-func suggested(out []api.Thread, all []store.Comment, d document.Document) {
-	blocks, n := map[string]document.Block{}, d.Numbers()
-	for _, b := range d.Blocks {
-		blocks[b.ID] = b
-	}
-	for _, c := range all {
-		i := slices.IndexFunc(out, func(t api.Thread) bool { return t.Id == c.ID })
-		if c.Suggestion == nil || i < 0 {
-			continue
-		}
-		b, there := blocks[c.Place.Block]
-		to := api.Suggestion{
-			Words: c.Suggestion.To, Changed: !there || !reflect.DeepEqual(b.Words, c.Suggestion.From), Outcome: (*api.SuggestionOutcome)(orNil(c.Outcome)),
-		}
-		for _, p := range difference.OfWords(b, c.Suggestion.From, c.Suggestion.To, n) {
-			to.Pieces = append(to.Pieces, struct {
-				Kind api.SuggestionPiecesKind `json:"kind"`
-				Text string                   `json:"text"`
-			}{api.SuggestionPiecesKind(p.Kind), p.Text})
-		}
-		out[i].Suggestion = &to
-	}
-}
-
-// suggesting checks other words that a comment suggests for a block, and keeps with them those that stand there.
-func (s *Server) suggesting(c *gin.Context, id, block string, to words.Node) (*store.Suggestion, error) {
-	w, err := s.Store.Whole(c.Request.Context(), id)
-	if err != nil {
-		return nil, err
-	}
-	for _, b := range w.Core().Blocks {
-		if b.ID != block {
-			continue
-		}
-		from := b.Words
-		if b.Words = to; b.Check() != nil {
-			return nil, refusal.New("The suggested words are not in order.")
-		}
-		if reflect.DeepEqual(from, to) {
-			return nil, refusal.New("The suggested words are those that stand there.")
-		}
-		return &store.Suggestion{From: from, To: to}, nil
-	}
-	return nil, refusal.New("The step is not there any more.")
 }
 
 // threads puts comments together that answer each other. One of which every comment was taken back is gone.
@@ -172,8 +121,8 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 		}
 	}
 	var suggestion *store.Suggestion
-	if err == nil && in.Suggestion != nil {
-		suggestion, err = s.suggesting(c, id, place.Block, *in.Suggestion)
+	if err == nil && (in.Suggestion != nil || in.Figure != nil) {
+		suggestion, err = s.suggesting(c, id, place, in.Suggestion, in.Figure)
 	}
 	if err == nil {
 		err = s.Store.AddComment(c.Request.Context(), store.Comment{

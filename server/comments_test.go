@@ -100,7 +100,7 @@ func TestCommentsAreTheirWritersAndReachNoReader(t *testing.T) {
 	require.Equal(t, 204, code, body)
 	fresh := ""
 	for _, p := range list(ines)[0].Suggestion.Pieces {
-		if p.Kind == api.SuggestionPiecesKindAdded {
+		if p.Kind == api.SuggestionPieceKindAdded {
 			fresh += p.Text
 		}
 	}

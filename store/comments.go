@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"raconte/core/comment"
+	"raconte/core/figure"
 	"raconte/core/words"
 
 	"gorm.io/gorm"
@@ -34,10 +35,17 @@ type Comment struct {
 	ResolvedName string `gorm:"->;-:migration"`
 }
 
-// Suggestion is other words for a block.
+// Suggestion is other words for a block, or another look of one of its pictures.
 type Suggestion struct {
-	From words.Node `json:"from"` // as they were
-	To   words.Node `json:"to"`
+	From   words.Node `json:"from,omitzero"` // as they were
+	To     words.Node `json:"to,omitzero"`
+	Figure *Redrawn   `json:"figure,omitempty"` // nil where words are suggested
+}
+
+// Redrawn is a picture as it was, and as it is suggested.
+type Redrawn struct {
+	From figure.Figure `json:"from"`
+	To   figure.Figure `json:"to"`
 }
 
 // Taken says that the words of a suggestion are the block's now; that it was not taken is Refused.

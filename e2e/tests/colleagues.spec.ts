@@ -3,6 +3,7 @@ import { randomUUID } from "node:crypto";
 import {
   accessible,
   browserOf,
+  drag,
   grey,
   makeDocument,
   notices,
@@ -42,6 +43,49 @@ async function sign(page: Page) {
 }
 
 const day = (ahead: number) => new Date(Date.now() + ahead * 86_400_000).toISOString().slice(0, 10);
+
+test("another look of a picture is drawn by who may not write, switched by a key, and taken", async ({
+  page,
+  browser,
+}) => {
+  const adaeze = await browserOf(browser, "adaeze");
+  await signIn(page);
+  const { id, figures } = await makeDocument(page.request, `Look ${Date.now()}`, [
+    { words: "Look here", picture: grey(220) },
+  ]);
+  await adaeze.goto(`/d/${id}/review`);
+  await adaeze.getByRole("button", { name: "Suggest another picture for step 1" }).click();
+  const canvas = adaeze.getByRole("application");
+  await expect(canvas).toBeVisible();
+  await accessible(adaeze);
+  await adaeze.keyboard.press("w");
+  await drag(adaeze, [0.4, 0.4], [0.7, 0.7]);
+  await expect(adaeze.getByRole("button", { name: "Box" })).toHaveCount(2); // on the pad, and in the picture
+  await adaeze.keyboard.press("ControlOrMeta+z");
+  await expect(adaeze.getByRole("button", { name: "Box" })).toHaveCount(1);
+  await adaeze.keyboard.press("ControlOrMeta+y");
+  await adaeze.getByRole("textbox", { name: "Why" }).fill("Frame it");
+  await adaeze.getByRole("button", { name: "Suggest it" }).click();
+  const look = adaeze.getByRole("img", { name: /suggested/ });
+  await expect(adaeze.getByRole("button", { name: "As it is" })).toBeVisible();
+  await expect(look).toBeHidden();
+  await adaeze.keyboard.press("Control+Alt+o");
+  await expect(look).toBeVisible();
+
+  await openManuscript(page, id);
+  await expect(page.getByRole("complementary", { name: "Remarks" })).toContainText("Frame it");
+  const before = await page.locator(`[data-figure="${figures[0]}"]`).screenshot();
+  await page.keyboard.press("Control+Alt+o");
+  await expect(page.getByRole("button", { name: "As Adaeze Quillan suggests" })).toHaveAttribute("aria-pressed", "true");
+  expect((await page.locator(`[data-figure="${figures[0]}"]`).screenshot()).equals(before)).toBe(false);
+  await page.getByRole("button", { name: "Take it" }).click();
+  await expect(page.getByRole("button", { name: "As it is" })).toBeHidden();
+  await saved(page);
+  const kept = (await (await page.request.get(`/api/documents/${id}`)).json()) as {
+    blocks: { content: { figures: { marks: { kind: string }[] }[] } }[];
+  };
+  expect(kept.blocks[0]?.content.figures[0]?.marks.map((m) => m.kind)).toEqual(["box"]);
+});
 
 test("three people: written, reviewed, changed, approved, replaced while it is read, confirmed", async ({
   page,

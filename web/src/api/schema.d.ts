@@ -1741,6 +1741,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/figures/{figure}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** What another look of a picture is drawn on - of its shot what the picture shows, as large as the shot, with what is concealed covered. */
+        get: operations["getFigureGround"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/deliveries": {
         parameters: {
             query?: never;
@@ -3484,19 +3504,21 @@ export interface components {
                 at: string;
             };
         };
-        /** @description Other words for the block. */
+        /** @description Other words for the block, or another look of a picture of it. */
         Suggestion: {
-            words: components["schemas"]["Words"];
-            /** @description What stood there against what is suggested. */
-            pieces: {
-                /** @enum {string} */
-                kind: "same" | "added" | "removed";
-                text: string;
-            }[];
-            /** @description The block has other words now. */
+            words?: components["schemas"]["Words"];
+            figure?: components["schemas"]["Figure"];
+            /** @description What stood there against the words that are suggested. */
+            pieces: components["schemas"]["SuggestionPiece"][];
+            /** @description The block has other words now, or the picture another look. Without words or a figure, it has another shot. */
             changed: boolean;
             /** @enum {string} */
             outcome?: "taken" | "refused";
+        };
+        SuggestionPiece: {
+            /** @enum {string} */
+            kind: "same" | "added" | "removed";
+            text: string;
         };
         Comment: {
             id: components["schemas"]["ID"];
@@ -6567,6 +6589,7 @@ export interface operations {
                     body: string;
                     mentions?: components["schemas"]["ID"][];
                     suggestion?: components["schemas"]["Words"];
+                    figure?: components["schemas"]["Figure"];
                 };
             };
         };
@@ -7280,6 +7303,30 @@ export interface operations {
                 /** @description The document's state that the page shows; makes browsers ask again after a change. */
                 at?: number;
             };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFigureGround: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];

@@ -3,11 +3,11 @@ import type { Thread } from "../api/client";
 import { Button } from "../ui/controls";
 import { useSay } from "./useComments";
 
-/** Other words that are suggested, beside those that stand there; whoever writes takes or refuses them. */
+/** What is suggested: other words, beside those that stand there, or another picture, which is seen at its step. Whoever writes takes it or not. */
 export function SuggestionView(props: {
   document: string;
   thread: Thread;
-  /** Writes the words; nothing where the reader of this changes nothing. */
+  /** Writes it; nothing where the reader of this changes nothing. */
   onTake?: (thread: Thread) => void;
 }) {
   const { thread: t, onTake } = props;
@@ -20,17 +20,30 @@ export function SuggestionView(props: {
   };
   return (
     <div className="my-1 rounded border border-line bg-paper p-2 text-sm">
-      <Reworded words={s.pieces} />
+      {t.place.figure ? (
+        <p>{s.figure ? "Another look of the picture. " : "A look of a shot that the picture has no more."}</p>
+      ) : (
+        <Reworded words={s.pieces} />
+      )}
       {s.outcome ? (
         <p className="mt-1 text-soft">{s.outcome === "taken" ? "Taken." : "Not taken."}</p>
       ) : (
         <>
-          {s.changed && <p className="mt-1 text-soft">The step has other words by now; taking this replaces them.</p>}
+          {s.figure && <p className="text-soft">Ctrl+Alt+O switches between both.</p>}
+          {s.changed && (s.words ?? s.figure) && (
+            <p className="mt-1 text-soft">
+              {s.figure ? "The picture looks otherwise by now" : "The step has other words by now"}; taking this
+              replaces
+              {s.figure ? " that." : " them."}
+            </p>
+          )}
           {onTake && (
             <div className="mt-1 flex gap-2">
-              <Button small look="main" disabled={change.isPending} onClick={() => decide("taken")}>
-                Take it
-              </Button>
+              {(s.words ?? s.figure) && (
+                <Button small look="main" disabled={change.isPending} onClick={() => decide("taken")}>
+                  Take it
+                </Button>
+              )}
               <Button small disabled={change.isPending} onClick={() => decide("refused")}>
                 Leave it
               </Button>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type CommentPlace, type Content, expect } from "../api/client";
+import { api, type CommentPlace, type Content, expect, type Figure } from "../api/client";
 import { useEvents } from "../api/events";
 
 /** What is said of a document, live. */
@@ -21,7 +21,9 @@ export type Saying = {
   place?: CommentPlace;
   body: string;
   mentions: string[];
+  /** Other words that are suggested, or another look of the picture that it is about. */
   suggestion?: Content["words"];
+  figure?: Figure;
 };
 
 /** Says something, changes or takes back what one has said, settles a thread. */

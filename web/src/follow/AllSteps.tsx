@@ -1,4 +1,4 @@
-import { useContext, useEffect, useMemo } from "react";
+import { Fragment, useContext, useEffect, useMemo } from "react";
 import { type Account, type Block, mayEdit, mayRead, mayReview, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
@@ -141,7 +141,7 @@ export const Critical = () => (
 export function Said(props: { block: Block; data: WholeDocument; eager: boolean; from: Trail; large?: boolean }) {
   const { block, data, eager, from, large } = props;
   const id = data.summary.id;
-  const { figure, over } = useContext(Source);
+  const { figure, over, around } = useContext(Source);
   return (
     <>
       {block.content.notice && <NoticePanel notice={block.content.notice} />}
@@ -151,17 +151,19 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
         </div>
       )}
       <Leads step={block} others={data.others ?? {}} from={from} />
-      {block.content.figures.map((f) => (
-        <FollowedPicture
-          key={f.id}
-          address={figure(id, f.id, large ? 1600 : 1000, data.seq)}
-          large={figure(id, f.id, 2400, data.seq)}
-          alt={block.alts[f.id] ?? ""}
-          seen={block.seen?.[f.id]}
-          eager={eager}
-          over={over?.(f.id)}
-        />
-      ))}
+      {block.content.figures.map((f) => {
+        const picture = (
+          <FollowedPicture
+            address={figure(id, f.id, large ? 1600 : 1000, data.seq)}
+            large={figure(id, f.id, 2400, data.seq)}
+            alt={block.alts[f.id] ?? ""}
+            seen={block.seen?.[f.id]}
+            eager={eager}
+            over={over?.(f.id)}
+          />
+        );
+        return <Fragment key={f.id}>{around?.(f, picture) ?? picture}</Fragment>;
+      })}
     </>
   );
 }

@@ -1,11 +1,13 @@
 import { createContext, type ReactNode } from "react";
-import { figureAddress } from "../api/client";
+import { type Figure, figureAddress } from "../api/client";
 
 type Source = {
   figure: typeof figureAddress;
   guest: boolean;
   /** What lies over a picture, by its figure. */
   over?: (figure: string) => ReactNode;
+  /** A picture with what stands around it. */
+  around?: (figure: Figure, picture: ReactNode) => ReactNode;
 };
 
 /** Where the pictures of what is followed come from, and whether its reader has an account that opens other documents. */

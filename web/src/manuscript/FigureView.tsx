@@ -1,9 +1,8 @@
-import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useContext, useRef } from "react";
 import type { Figure } from "../api/client";
 import { Pinned } from "../comments/commenting";
 import { Pins } from "../comments/Pins";
-import { core, type Drawing, fetchFaces } from "../core/core";
-import { paint } from "../stage/paint";
+import { Drawn, useDrawn } from "../stage/Drawn";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
 
@@ -25,21 +24,10 @@ export function FigureView({
 }) {
   const { threads, onGo } = useContext(Pinned);
   const ref = useRef<HTMLDivElement>(null);
-  const layer = useRef<SVGGElement>(null);
   const near = useNear(ref, 900);
-  const [faces, setFaces] = useState(0);
   const own = picture(figure.shot);
   const size = own.size;
-  const drawing = useMemo<Drawing | undefined>(
-    () => (size && near ? core.figure({ figure, shot: size, first }) : undefined),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- faces: drawn again when a script's letters have arrived
-    [figure, size?.w, size?.h, first, near, faces],
-  );
-  const words = figure.marks.map((m) => m.text ?? "").join("");
-  useEffect(() => {
-    if (words) void fetchFaces(words).then((got) => got && setFaces((n) => n + 1));
-  }, [words]);
-  const frame = drawing?.frame ?? (size ? { x: 0, y: 0, ...size } : { x: 0, y: 0, w: 16, h: 9 });
+  const { drawing, frame } = useDrawn(figure, size, first, near);
   // A small copy will do, unless a small part of the picture is shown large.
   const pixels = useCallback(
     (shot: string) => {
@@ -49,14 +37,6 @@ export function FigureView({
     },
     [picture, figure.shot, frame.w],
   );
-  useLayoutEffect(() => {
-    if (layer.current && drawing)
-      paint(
-        layer.current,
-        drawing.shapes.flatMap((s) => s.items),
-        pixels,
-      );
-  }, [drawing, pixels, own.preview, own.whole]);
   return (
     <div ref={ref} className="relative">
       <button
@@ -68,15 +48,7 @@ export function FigureView({
         className="block w-full overflow-hidden border border-line bg-desk enabled:hover:border-action"
         style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: highest }}
       >
-        {near && size && (
-          <svg
-            viewBox={`${frame.x} ${frame.y} ${frame.w} ${frame.h}`}
-            className="isolate block h-full w-full"
-            aria-hidden
-          >
-            <g ref={layer} />
-          </svg>
-        )}
+        {drawing && <Drawn drawing={drawing} pixels={pixels} />}
         {!size && !own.error && <span className="text-soft">Reading {own.name} …</span>}
       </button>
       {size && near && (

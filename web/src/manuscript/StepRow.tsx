@@ -1,9 +1,10 @@
 import { Ellipsis } from "lucide-react";
 import { memo, useMemo, useState, useContext } from "react";
-import type { HouseStyle, Layout, Other, Tags } from "../api/client";
+import type { Figure, HouseStyle, Layout, Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
-import { Comment } from "../comments/commenting";
+import { Comment, Pinned } from "../comments/commenting";
+import { Redrawn } from "../comments/Redrawn";
 import { At } from "../presence/At";
 import { WordsEditor } from "../words/WordsEditor";
 import { WordsView } from "../words/WordsView";
@@ -221,6 +222,7 @@ const nameOf = (row: Row, numbers: Numbers) =>
   row.content.type === "passage" ? `the passage “${core.label(row.content)}”` : `step ${numbers.blocks[row.id] ?? ""}`;
 
 function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
+  const { threads } = useContext(Pinned);
   return (
     <div className="space-y-2">
       {row.content.figures.map((f, i) => {
@@ -237,15 +239,20 @@ function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
           { label: "Delete the picture", run: () => actions.dropPicture(row.id, f.id), danger: true },
         ];
         const name = `picture${row.content.figures.length > 1 ? ` ${i + 1}` : ""} of ${nameOf(row, numbers)}`;
+        const drawn = (figure: Figure, label: string, onOpen: () => void) => (
+          <FigureView
+            figure={figure}
+            picture={pictureOf}
+            first={numbers.markers[f.id] ?? 1}
+            label={label}
+            onOpen={onOpen}
+          />
+        );
         return (
           <div key={f.id} className="group relative">
-            <FigureView
-              figure={f}
-              picture={pictureOf}
-              first={numbers.markers[f.id] ?? 1}
-              label={`Mark the ${name}`}
-              onOpen={() => actions.open(f.id)}
-            />
+            <Redrawn figure={f} threads={threads} draw={(look) => drawn(look, "Suggested", () => undefined)}>
+              {drawn(f, `Mark the ${name}`, () => actions.open(f.id))}
+            </Redrawn>
             {picture.error && (
               <div role="alert" className="border border-t-0 border-mustfix bg-paper p-3">
                 <p className="font-bold break-words text-mustfix">{picture.name} can’t be used</p>

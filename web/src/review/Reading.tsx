@@ -1,11 +1,20 @@
-import { useState } from "react";
-import { type Block, type CommentPlace, figureAddress, type Thread, type WholeDocument } from "../api/client";
+import { type ReactNode, useState } from "react";
+import {
+  type Block,
+  type CommentPlace,
+  type Figure,
+  figureAddress,
+  type Thread,
+  type WholeDocument,
+} from "../api/client";
 import { PinPlace } from "../comments/PinPlace";
 import { Pins } from "../comments/Pins";
+import { Redrawn } from "../comments/Redrawn";
 import { core } from "../core/core";
 import { Critical, Heading, Said } from "../follow/AllSteps";
 import { Source } from "../follow/source";
 import { heads, isStep } from "../follow/parts";
+import { Look } from "./Look";
 import { Suggest } from "./Suggest";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
@@ -17,16 +26,16 @@ export function Reading(props: {
   threads: Thread[];
   onComment: (place: CommentPlace) => void;
   onGo: (thread: Thread) => void;
+  /** Suggests another look of a picture. */
+  onSuggest: (figure: string) => void;
 }) {
   const { data, threads, onComment, onGo } = props;
   const { summary, facts } = data;
   const [placing, setPlacing] = useState<string>();
   const over = (id: string) => {
-    const block = data.blocks.find((b) => b.content.figures.some((f) => f.id === id));
-    const figure = block?.content.figures.find((f) => f.id === id);
-    const shot = data.shots.find((s) => s.id === figure?.shot);
-    if (!block || !figure || !shot) return undefined; // a chapter's, whose comments are its own
-    const size = { w: shot.width, h: shot.height };
+    const found = pictureIn(data, id);
+    if (!found) return undefined; // a chapter's, whose comments are its own
+    const { block, figure, size } = found;
     if (placing !== id) return <Pins figure={figure} size={size} threads={threads} onGo={onGo} />;
     return (
       <PinPlace
@@ -38,8 +47,20 @@ export function Reading(props: {
       />
     );
   };
+  const around = (f: Figure, picture: ReactNode) => {
+    const found = pictureIn(data, f.id);
+    if (!found) return picture;
+    const draw = (look: Figure) => (
+      <Look document={summary.id} seq={data.seq} figure={look} size={found.size} first={firstMarker(data, f.id)} />
+    );
+    return (
+      <Redrawn figure={f} threads={threads} draw={draw}>
+        {picture}
+      </Redrawn>
+    );
+  };
   return (
-    <Source.Provider value={{ figure: figureAddress, guest: false, over }}>
+    <Source.Provider value={{ figure: figureAddress, guest: false, over, around }}>
       <article className="rounded border border-line bg-paper px-4 py-6 sm:px-8">
         {data.signal && <SignalWord signal={data.signal} />}
         <h1 className="text-2xl font-bold">{shown(summary.title)}</h1>
@@ -61,7 +82,14 @@ export function Reading(props: {
                 <Heading block={b} />
               </div>
             ) : (
-              <Row key={b.id} block={b} data={data} onComment={onComment} onPlace={setPlacing} />
+              <Row
+                key={b.id}
+                block={b}
+                data={data}
+                onComment={onComment}
+                onPlace={setPlacing}
+                onSuggest={props.onSuggest}
+              />
             ),
           )}
         </div>
@@ -71,12 +99,25 @@ export function Reading(props: {
   );
 }
 
+/** A picture of the document's own, where it is, and how large its shot is. */
+export function pictureIn(data: WholeDocument, id: string) {
+  const block = data.blocks.find((b) => b.content.figures.some((f) => f.id === id));
+  const figure = block?.content.figures.find((f) => f.id === id);
+  const shot = data.shots.find((s) => s.id === figure?.shot);
+  return block && figure && shot && { block, figure, size: { w: shot.width, h: shot.height } };
+}
+
+/** The number of a picture's first marker. */
+export const firstMarker = (data: WholeDocument, figure: string) =>
+  core.numbers(data.blocks, data.facts.counting).markers[figure] ?? 1;
+
 /** A step or a passage, with what can be said of it. */
 function Row(props: {
   block: Block;
   data: WholeDocument;
   onComment: (place: CommentPlace) => void;
   onPlace: (figure: string) => void;
+  onSuggest: (figure: string) => void;
 }) {
   const { block: b, data, onComment, onPlace } = props;
   const step = isStep(b);
@@ -115,6 +156,22 @@ function Row(props: {
               On the picture
             </Button>
           )}
+          {b.content.figures
+            .filter((f) => pictureIn(data, f.id))
+            .map((f, i, all) => {
+              const n = all.length > 1 ? ` ${i + 1}` : "";
+              return (
+                <Button
+                  key={f.id}
+                  small
+                  look="quiet"
+                  aria-label={`Suggest another picture${n} for ${what}`}
+                  onClick={() => props.onSuggest(f.id)}
+                >
+                  Suggest another picture{n}
+                </Button>
+              );
+            })}
         </p>
       </div>
     </div>

@@ -19,7 +19,8 @@ import { useTitle } from "../ui/title";
 import { Toggles } from "../ui/toggles";
 import { Refer } from "../words/refer";
 import { Answers } from "./Answers";
-import { Reading } from "./Reading";
+import { firstMarker, pictureIn, Reading } from "./Reading";
+import { SuggestPicture } from "./SuggestPicture";
 
 const views = { read: "As readers will see it", changes: "What has changed" };
 
@@ -63,6 +64,8 @@ export function ReviewPage({ account }: { account: Account }) {
       [...commenting.threads].sort((a, b) => order.indexOf(a.place.block ?? "") - order.indexOf(b.place.block ?? "")),
     [commenting.threads, order],
   );
+  const closePicture = useCallback(() => setSearch({}), [setSearch]);
+  const redrawing = whole.data && pictureIn(whole.data, search.get("picture") ?? "");
   if (whole.error)
     return (
       <>
@@ -98,6 +101,15 @@ export function ReviewPage({ account }: { account: Account }) {
         <main className="px-5">
           <Loading what="the document" />
         </main>
+      ) : redrawing ? (
+        <SuggestPicture
+          key={redrawing.figure.id}
+          document={id}
+          seq={data.seq}
+          {...redrawing}
+          first={firstMarker(data, redrawing.figure.id)}
+          onDone={closePicture}
+        />
       ) : (
         <div className="mx-auto grid max-w-7xl gap-6 px-4 py-5 lg:grid-cols-[minmax(0,1fr)_21rem]">
           <main className="min-w-0">
@@ -115,7 +127,13 @@ export function ReviewPage({ account }: { account: Account }) {
               )}
             </div>
             {view === "read" ? (
-              <Reading data={data} threads={threads} onComment={commenting.begin} onGo={go} />
+              <Reading
+                data={data}
+                threads={threads}
+                onComment={commenting.begin}
+                onGo={go}
+                onSuggest={(figure) => setSearch({ picture: figure })}
+              />
             ) : revision === 0 ? (
               <p className="rounded border border-line bg-paper px-4 py-8 text-center text-soft">
                 It was never released before: all of it is new.

@@ -6,17 +6,15 @@ import type { Picture } from "../manuscript/picture";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { WordsView } from "../words/WordsView";
-import { Canvas } from "./Canvas";
+import { Board } from "./Board";
 import { StageProvider } from "./core";
 import { copyFinished } from "./finished";
 import { HandedOut } from "./HandedOut";
-import { hint } from "./hint";
 import { InsetDialog } from "./InsetDialog";
 import { Reshoot } from "./Reshoot";
 import { SlimLines } from "./SlimLines";
 import { StageColumn } from "./StageColumn";
-import { Strip } from "./Strip";
-import { oneToOne, useKeys } from "./useKeys";
+import { useKeys } from "./useKeys";
 import { useGround, useTaken } from "./useKnown";
 import type { Replacement } from "./useReplacement";
 import { useStage } from "./useStage";
@@ -139,34 +137,14 @@ export function Stage(props: Props) {
             </Button>
           </div>
           {figure && onChangeAll && <HandedOut key={figure.id + figure.shot} figure={figure} />}
-          <div className="mb-1.5 flex min-h-9 items-center gap-3">
-            <div className="min-w-0 flex-1">
-              {view && view.chosen.length > 0 ? (
-                <Strip view={view} marks={figure?.marks ?? []} onTake={take} />
-              ) : (
-                <p className="text-sm text-soft">{hint(view?.tool)}</p>
-              )}
-            </div>
-            {zoom.k > 1 && (
-              <span className="flex items-center gap-1 text-sm">
-                {Math.round(zoom.k * 100)} %
-                <Button small onClick={zoom.fit}>
-                  Fit
-                </Button>
-              </span>
-            )}
-            {zoom.k === 1 && oneToOne(view) > 1.05 && (
-              <Button small onClick={() => zoom.to(oneToOne(view))}>
-                1 : 1
-              </Button>
-            )}
-          </div>
-          {view && picture && size && (
-            <Canvas
-              painting={painting}
+          {view && figure && picture && size && (
+            <Board
               view={view}
+              figure={figure}
+              painting={painting}
               zoom={zoom}
-              onView={take}
+              take={take}
+              copies
               label={`Picture of step ${number}. Choose from the pad, then drag, or press Enter to place`}
             />
           )}

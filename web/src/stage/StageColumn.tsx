@@ -9,6 +9,7 @@ import { CropPanel } from "./CropPanel";
 import { Finished } from "./Finished";
 import { Group, Groups } from "./Groups";
 import { Known } from "./Known";
+import { MarkWords } from "./MarkWords";
 import { MarkList } from "./MarkList";
 import { Pad } from "./Pad";
 import { PicturePanel } from "./PicturePanel";
@@ -62,7 +63,6 @@ export function StageColumn(props: Props) {
     void changeAll("Apply a style to all", (f) =>
       f.marks.some((m) => m.kind === kind) ? core.restyle(f, kind, style) : f,
     );
-  const marker = view?.selected?.kind === "marker";
   return (
     <aside
       aria-label="Marks"
@@ -72,20 +72,7 @@ export function StageColumn(props: Props) {
       <Pad tool={view?.tool} onChoose={(tool, keep) => take(stage.choose(tool, keep))} />
       {view?.crop && <CropPanel view={view} onTake={take} />}
       {view && view.chosen.length > 1 && <Several count={view.chosen.length} onTake={take} />}
-      {view?.selected && (marker || view.selected.kind === "text" || view.selected.kind === "note") && (
-        <label className="block">
-          <span className="text-sm text-soft">{marker ? "What it marks" : "Words"}</span>
-          <textarea
-            ref={props.editor}
-            data-words
-            rows={marker ? 1 : 2}
-            value={view.selected.text ?? ""}
-            placeholder="Type the words"
-            onChange={(e) => take(stage.text(e.target.value), "Write in a picture")}
-            className="w-full rounded border border-soft bg-paper px-2 py-1"
-          />
-        </label>
-      )}
+      {view && <MarkWords view={view} editor={props.editor} take={take} />}
       {view && <Styles view={view} marks={figure?.marks ?? []} onTake={take} onAll={onChangeAll && restyle} />}
       {view && <MarkList view={view} onTake={take} />}
       {figure && picture && size && <Known figure={figure} taken={props.taken} onTake={take} />}

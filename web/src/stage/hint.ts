@@ -1,9 +1,9 @@
 /** What can be done with the tool that is chosen. */
-export function hint(tool: string | undefined): string {
+export function hint(tool: string | undefined, copies: boolean): string {
   switch (tool) {
     case undefined:
     case "":
-      return "Choose from the pad, or click a mark. Copy puts the finished picture on the clipboard.";
+      return `Choose from the pad, or click a mark.${copies ? " Copy puts the finished picture on the clipboard." : ""}`;
     case "crop":
       return "Drag the frame, or its corners. Enter crops.";
     case "marker":
