@@ -76,7 +76,10 @@ test("another look of a picture is drawn by who may not write, switched by a key
   await expect(page.getByRole("complementary", { name: "Remarks" })).toContainText("Frame it");
   const before = await page.locator(`[data-figure="${figures[0]}"]`).screenshot();
   await page.keyboard.press("Control+Alt+o");
-  await expect(page.getByRole("button", { name: "As Adaeze Quillan suggests" })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByRole("button", { name: "As Adaeze Quillan suggests" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
   expect((await page.locator(`[data-figure="${figures[0]}"]`).screenshot()).equals(before)).toBe(false);
   await page.getByRole("button", { name: "Take it" }).click();
   await expect(page.getByRole("button", { name: "As it is" })).toBeHidden();
