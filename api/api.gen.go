@@ -22,6 +22,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/core/receiver"
 	"raconte/core/replay"
 	"raconte/core/scene"
 	"raconte/core/search"
@@ -71,25 +72,25 @@ func (e AccountMay) Valid() bool {
 
 // Defines values for DeliveryState.
 const (
-	Cancelled DeliveryState = "cancelled"
-	Done      DeliveryState = "done"
-	Failed    DeliveryState = "failed"
-	Waiting   DeliveryState = "waiting"
-	Working   DeliveryState = "working"
+	DeliveryStateCancelled DeliveryState = "cancelled"
+	DeliveryStateDone      DeliveryState = "done"
+	DeliveryStateFailed    DeliveryState = "failed"
+	DeliveryStateWaiting   DeliveryState = "waiting"
+	DeliveryStateWorking   DeliveryState = "working"
 )
 
 // Valid indicates whether the value is a known member of the DeliveryState enum.
 func (e DeliveryState) Valid() bool {
 	switch e {
-	case Cancelled:
+	case DeliveryStateCancelled:
 		return true
-	case Done:
+	case DeliveryStateDone:
 		return true
-	case Failed:
+	case DeliveryStateFailed:
 		return true
-	case Waiting:
+	case DeliveryStateWaiting:
 		return true
-	case Working:
+	case DeliveryStateWorking:
 		return true
 	default:
 		return false
@@ -249,6 +250,7 @@ const (
 	NoticeOfKindMention  NoticeOfKind = "mention"
 	NoticeOfKindReleased NoticeOfKind = "released"
 	NoticeOfKindReview   NoticeOfKind = "review"
+	NoticeOfKindTold     NoticeOfKind = "told"
 )
 
 // Valid indicates whether the value is a known member of the NoticeOfKind enum.
@@ -267,6 +269,29 @@ func (e NoticeOfKind) Valid() bool {
 	case NoticeOfKindReleased:
 		return true
 	case NoticeOfKindReview:
+		return true
+	case NoticeOfKindTold:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ParcelForm.
+const (
+	ParcelFormHtml     ParcelForm = "html"
+	ParcelFormMarkdown ParcelForm = "markdown"
+	ParcelFormPlain    ParcelForm = "plain"
+)
+
+// Valid indicates whether the value is a known member of the ParcelForm enum.
+func (e ParcelForm) Valid() bool {
+	switch e {
+	case ParcelFormHtml:
+		return true
+	case ParcelFormMarkdown:
+		return true
+	case ParcelFormPlain:
 		return true
 	default:
 		return false
@@ -354,6 +379,33 @@ func (e Role) Valid() bool {
 	case Author:
 		return true
 	case Reader:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SendingState.
+const (
+	SendingStateCancelled SendingState = "cancelled"
+	SendingStateDone      SendingState = "done"
+	SendingStateFailed    SendingState = "failed"
+	SendingStateWaiting   SendingState = "waiting"
+	SendingStateWorking   SendingState = "working"
+)
+
+// Valid indicates whether the value is a known member of the SendingState enum.
+func (e SendingState) Valid() bool {
+	switch e {
+	case SendingStateCancelled:
+		return true
+	case SendingStateDone:
+		return true
+	case SendingStateFailed:
+		return true
+	case SendingStateWaiting:
+		return true
+	case SendingStateWorking:
 		return true
 	default:
 		return false
@@ -515,9 +567,11 @@ const (
 	TrailActCreated    TrailAct = "created"
 	TrailActDeleted    TrailAct = "deleted"
 	TrailActDownloaded TrailAct = "downloaded"
+	TrailActReceiver   TrailAct = "receiver"
 	TrailActReleased   TrailAct = "released"
 	TrailActRetired    TrailAct = "retired"
 	TrailActReview     TrailAct = "review"
+	TrailActSent       TrailAct = "sent"
 	TrailActShared     TrailAct = "shared"
 )
 
@@ -536,11 +590,15 @@ func (e TrailAct) Valid() bool {
 		return true
 	case TrailActDownloaded:
 		return true
+	case TrailActReceiver:
+		return true
 	case TrailActReleased:
 		return true
 	case TrailActRetired:
 		return true
 	case TrailActReview:
+		return true
+	case TrailActSent:
 		return true
 	case TrailActShared:
 		return true
@@ -596,16 +654,25 @@ func (e GetCodeParamsAs) Valid() bool {
 
 // Defines values for CreateDocumentJSONBodyKind.
 const (
+	CreateDocumentJSONBodyKindAnswer    CreateDocumentJSONBodyKind = "answer"
 	CreateDocumentJSONBodyKindManual    CreateDocumentJSONBodyKind = "manual"
 	CreateDocumentJSONBodyKindProcedure CreateDocumentJSONBodyKind = "procedure"
+	CreateDocumentJSONBodyKindReport    CreateDocumentJSONBodyKind = "report"
+	CreateDocumentJSONBodyKindRequest   CreateDocumentJSONBodyKind = "request"
 )
 
 // Valid indicates whether the value is a known member of the CreateDocumentJSONBodyKind enum.
 func (e CreateDocumentJSONBodyKind) Valid() bool {
 	switch e {
+	case CreateDocumentJSONBodyKindAnswer:
+		return true
 	case CreateDocumentJSONBodyKindManual:
 		return true
 	case CreateDocumentJSONBodyKindProcedure:
+		return true
+	case CreateDocumentJSONBodyKindReport:
+		return true
+	case CreateDocumentJSONBodyKindRequest:
 		return true
 	default:
 		return false
@@ -710,19 +777,28 @@ func (e ListHouseFilesParamsKind) Valid() bool {
 
 // Defines values for SearchParamsKind.
 const (
+	SearchParamsKindAnswer    SearchParamsKind = "answer"
 	SearchParamsKindFiled     SearchParamsKind = "filed"
 	SearchParamsKindManual    SearchParamsKind = "manual"
 	SearchParamsKindProcedure SearchParamsKind = "procedure"
+	SearchParamsKindReport    SearchParamsKind = "report"
+	SearchParamsKindRequest   SearchParamsKind = "request"
 )
 
 // Valid indicates whether the value is a known member of the SearchParamsKind enum.
 func (e SearchParamsKind) Valid() bool {
 	switch e {
+	case SearchParamsKindAnswer:
+		return true
 	case SearchParamsKindFiled:
 		return true
 	case SearchParamsKindManual:
 		return true
 	case SearchParamsKindProcedure:
+		return true
+	case SearchParamsKindReport:
+		return true
+	case SearchParamsKindRequest:
 		return true
 	default:
 		return false
@@ -878,8 +954,11 @@ type Block struct {
 	Number *string `json:"number,omitempty"`
 
 	// Order Places the block among the others.
-	Order   string `json:"order"`
-	Removed *bool  `json:"removed,omitempty"`
+	Order string `json:"order"`
+
+	// Question Of a passage that answers one, or, of the first step of a report, what its steps are: how people are asked it.
+	Question *string `json:"question,omitempty"`
+	Removed  *bool   `json:"removed,omitempty"`
 
 	// Seen How each picture is seen, by the figure's id.
 	Seen    *map[string]Seen `json:"seen,omitempty"`
@@ -1330,6 +1409,23 @@ type Invitation struct {
 // Item defines model for Item.
 type Item = scene.Item
 
+// KeptReceiver defines model for KeptReceiver.
+type KeptReceiver struct {
+	Id   ID     `json:"id"`
+	Name string `json:"name"`
+
+	// Receiver Where reports and requests go; see docs/receivers.md.
+	Receiver *Receiver `json:"receiver,omitempty"`
+
+	// Takes What a receiver takes; a limit of 0 is none.
+	Takes   Takes  `json:"takes"`
+	Version int    `json:"version"`
+	Way     string `json:"way"`
+
+	// Where Whom it reaches, in short: a host, an address, a place.
+	Where string `json:"where"`
+}
+
 // KeptStyle A house style as it is kept.
 type KeptStyle struct {
 	// BuiltIn It ships and can't be changed.
@@ -1528,6 +1624,30 @@ type Others map[string]Other
 // Pages defines model for Pages.
 type Pages = page.Pages
 
+// Parcel defines model for Parcel.
+type Parcel struct {
+	Files []struct {
+		Bytes int64  `json:"bytes"`
+		Name  string `json:"name"`
+
+		// Share Of its full width that a picture has.
+		Share float32 `json:"share"`
+		Type  string  `json:"type"`
+	} `json:"files"`
+	Form ParcelForm `json:"form"`
+
+	// Left What was left out so that the rest fits.
+	Left *string `json:"left,omitempty"`
+
+	// Over What it is over all the same, and by how much: it can't go.
+	Over  []string `json:"over"`
+	Text  string   `json:"text"`
+	Title string   `json:"title"`
+}
+
+// ParcelForm defines model for Parcel.Form.
+type ParcelForm string
+
 // Part defines model for Part.
 type Part = search.Part
 
@@ -1580,6 +1700,12 @@ type ProblemNeeds string
 
 // Quality How sharp pictures are.
 type Quality = style.Quality
+
+// Receiver Where reports and requests go; see docs/receivers.md.
+type Receiver = receiver.Receiver
+
+// ReceiverCall defines model for ReceiverCall.
+type ReceiverCall = receiver.Call
 
 // Rect defines model for Rect.
 type Rect = scene.Rect
@@ -1679,6 +1805,34 @@ type Seen = figure.Seen
 
 // SeenPage defines model for SeenPage.
 type SeenPage = replay.Seen
+
+// Sending defines model for Sending.
+type Sending struct {
+	All int        `json:"all"`
+	At  *time.Time `json:"at,omitempty"`
+	By  string     `json:"by"`
+
+	// Changed The document has changed since it was sent.
+	Changed bool    `json:"changed"`
+	Done    int     `json:"done"`
+	Error   *string `json:"error,omitempty"`
+	Id      ID      `json:"id"`
+	Link    string  `json:"link"`
+
+	// Name Of the receiver.
+	Name string `json:"name"`
+
+	// Number By which the receiver knows it.
+	Number   string `json:"number"`
+	Receiver ID     `json:"receiver"`
+
+	// Standing As the receiver calls it.
+	Standing string       `json:"standing"`
+	State    SendingState `json:"state"`
+}
+
+// SendingState defines model for Sending.State.
+type SendingState string
 
 // SentReview defines model for SentReview.
 type SentReview struct {
@@ -1878,6 +2032,9 @@ type Taken struct {
 
 // TakenVerdict Against the shot before it in its session.
 type TakenVerdict string
+
+// Takes What a receiver takes; a limit of 0 is none.
+type Takes = receiver.Takes
 
 // Target defines model for Target.
 type Target struct {
@@ -2233,6 +2390,16 @@ type GetPagesParams struct {
 	Revision *RevisionOf `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
+// GetParcelParams defines parameters for GetParcel.
+type GetParcelParams struct {
+	Receiver ID `form:"receiver" json:"receiver"`
+}
+
+// GetParcelFileParams defines parameters for GetParcelFile.
+type GetParcelFileParams struct {
+	Receiver ID `form:"receiver" json:"receiver"`
+}
+
 // PutPlaceJSONBody defines parameters for PutPlace.
 type PutPlaceJSONBody struct {
 	// Folder An id or nothing.
@@ -2276,6 +2443,11 @@ type SignReviewJSONBody struct {
 	Password *string `json:"password,omitempty"`
 	Refuse   *bool   `json:"refuse,omitempty"`
 	Words    *string `json:"words,omitempty"`
+}
+
+// BeginSendingJSONBody defines parameters for BeginSending.
+type BeginSendingJSONBody struct {
+	Receiver ID `json:"receiver"`
 }
 
 // PutShelfJSONBody defines parameters for PutShelf.
@@ -2421,6 +2593,13 @@ type EndOneTimeJSONBody struct {
 // ProveOneTimeJSONBody defines parameters for ProveOneTime.
 type ProveOneTimeJSONBody struct {
 	Code string `json:"code"`
+}
+
+// ChangeReceiverJSONBody defines parameters for ChangeReceiver.
+type ChangeReceiverJSONBody struct {
+	// Receiver Where reports and requests go; see docs/receivers.md.
+	Receiver Receiver `json:"receiver"`
+	Version  int      `json:"version"`
 }
 
 // SearchParams defines parameters for Search.
@@ -2591,6 +2770,22 @@ type UseTicketJSONBody struct {
 	Password string `json:"password"`
 }
 
+// ToldByReceiverJSONBody defines parameters for ToldByReceiver.
+type ToldByReceiverJSONBody struct {
+	By      *string `json:"by,omitempty"`
+	Comment *string `json:"comment,omitempty"`
+
+	// Id Of what is told.
+	Id     string  `json:"id"`
+	Number string  `json:"number"`
+	State  *string `json:"state,omitempty"`
+}
+
+// ToldByReceiverParams defines parameters for ToldByReceiver.
+type ToldByReceiverParams struct {
+	XSignature256 string `json:"X-Signature-256"`
+}
+
 // GetTrailParams defines parameters for GetTrail.
 type GetTrailParams struct {
 	Document *ID                 `form:"document,omitempty" json:"document,omitempty"`
@@ -2685,6 +2880,9 @@ type AnswerReviewJSONRequestBody AnswerReviewJSONBody
 // SignReviewJSONRequestBody defines body for SignReview for application/json ContentType.
 type SignReviewJSONRequestBody SignReviewJSONBody
 
+// BeginSendingJSONRequestBody defines body for BeginSending for application/json ContentType.
+type BeginSendingJSONRequestBody BeginSendingJSONBody
+
 // AddShareJSONRequestBody defines body for AddShare for application/json ContentType.
 type AddShareJSONRequestBody = NewShare
 
@@ -2766,6 +2964,12 @@ type ProveOneTimeJSONRequestBody ProveOneTimeJSONBody
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody = NewPassword
 
+// AddReceiverJSONRequestBody defines body for AddReceiver for application/json ContentType.
+type AddReceiverJSONRequestBody = Receiver
+
+// ChangeReceiverJSONRequestBody defines body for ChangeReceiver for application/json ContentType.
+type ChangeReceiverJSONRequestBody ChangeReceiverJSONBody
+
 // PutSecretWordsJSONRequestBody defines body for PutSecretWords for application/json ContentType.
 type PutSecretWordsJSONRequestBody = SecretWords
 
@@ -2798,6 +3002,9 @@ type RenameTemplateJSONRequestBody RenameTemplateJSONBody
 
 // UseTicketJSONRequestBody defines body for UseTicket for application/json ContentType.
 type UseTicketJSONRequestBody UseTicketJSONBody
+
+// ToldByReceiverJSONRequestBody defines body for ToldByReceiver for application/json ContentType.
+type ToldByReceiverJSONRequestBody ToldByReceiverJSONBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -2984,6 +3191,12 @@ type ServerInterface interface {
 	// GetPages The computed pages, as the PDF will have them.
 	// (GET /api/documents/{document}/pages)
 	GetPages(c *gin.Context, document DocumentId, params GetPagesParams)
+	// GetParcel What of a document would go to a receiver, made to fit what that takes.
+	// (GET /api/documents/{document}/parcel)
+	GetParcel(c *gin.Context, document DocumentId, params GetParcelParams)
+	// GetParcelFile A file of a parcel, as it would go.
+	// (GET /api/documents/{document}/parcel/{file})
+	GetParcelFile(c *gin.Context, document DocumentId, file int, params GetParcelFileParams)
 	// PutPlace Move a document to a folder; or make it a start for others, or not any more.
 	// (PUT /api/documents/{document}/place)
 	PutPlace(c *gin.Context, document DocumentId)
@@ -3020,6 +3233,15 @@ type ServerInterface interface {
 	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
 	// (POST /api/documents/{document}/rewrite)
 	RewriteFile(c *gin.Context, document DocumentId)
+	// ListSendings Where a document was sent, and what became of it there.
+	// (GET /api/documents/{document}/sendings)
+	ListSendings(c *gin.Context, document DocumentId)
+	// BeginSending Send a document to a receiver in the background; where it is there already, it is changed.
+	// (POST /api/documents/{document}/sendings)
+	BeginSending(c *gin.Context, document DocumentId)
+	// CancelSending Stop a sending that is on its way or waits.
+	// (DELETE /api/documents/{document}/sendings/{sending})
+	CancelSending(c *gin.Context, document DocumentId, sending ID)
 	// ListShares The links by which a document is read without an account.
 	// (GET /api/documents/{document}/shares)
 	ListShares(c *gin.Context, document DocumentId)
@@ -3182,6 +3404,18 @@ type ServerInterface interface {
 	// ListPlaces The places of the house that standing deliveries can go to, by their names.
 	// (GET /api/places)
 	ListPlaces(c *gin.Context)
+	// ListReceivers Where reports and requests can go. How they are reached is for those who administer, and secrets are for nobody.
+	// (GET /api/receivers)
+	ListReceivers(c *gin.Context)
+	// AddReceiver Set up a receiver.
+	// (POST /api/receivers)
+	AddReceiver(c *gin.Context)
+	// DeleteReceiver Take a receiver out of the choice. What was sent there still tells where.
+	// (DELETE /api/receivers/{receiver})
+	DeleteReceiver(c *gin.Context, receiver ID)
+	// ChangeReceiver Change a receiver, where it is still the version that one has seen. Secrets that are empty stay what they were.
+	// (PUT /api/receivers/{receiver})
+	ChangeReceiver(c *gin.Context, receiver ID)
 	// ListRecent The documents that the caller opened last.
 	// (GET /api/recent)
 	ListRecent(c *gin.Context)
@@ -3341,6 +3575,9 @@ type ServerInterface interface {
 	// UseTicket Choose a password and sign in; the link is used up, and all other sessions end.
 	// (POST /api/tickets/{ticket})
 	UseTicket(c *gin.Context, ticket Token)
+	// ToldByReceiver A receiver tells of what it was sent: how it stands, or what was said of it. Signed with its key: X-Signature-256 is the HMAC-SHA-256 of the body, in hexadecimal. Telling the same twice does nothing more.
+	// (POST /api/told/{receiver})
+	ToldByReceiver(c *gin.Context, receiver ID, params ToldByReceiverParams)
 	// GetTrail What was done, the last first, as far as the caller may know of it.
 	// (GET /api/trail)
 	GetTrail(c *gin.Context, params GetTrailParams)
@@ -4971,6 +5208,87 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 	siw.Handler.GetPages(c, document, params)
 }
 
+// GetParcel operation middleware
+func (siw *ServerInterfaceWrapper) GetParcel(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetParcelParams
+
+	// ------------- Required query parameter "receiver" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "receiver", c.Request.URL.Query(), &params.Receiver, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter receiver: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetParcel(c, document, params)
+}
+
+// GetParcelFile operation middleware
+func (siw *ServerInterfaceWrapper) GetParcelFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "file" -------------
+	var file int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "file", c.Param("file"), &file, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter file: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetParcelFileParams
+
+	// ------------- Required query parameter "receiver" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "receiver", c.Request.URL.Query(), &params.Receiver, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter receiver: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetParcelFile(c, document, file, params)
+}
+
 // PutPlace operation middleware
 func (siw *ServerInterfaceWrapper) PutPlace(c *gin.Context) {
 
@@ -5296,6 +5614,90 @@ func (siw *ServerInterfaceWrapper) RewriteFile(c *gin.Context) {
 	}
 
 	siw.Handler.RewriteFile(c, document)
+}
+
+// ListSendings operation middleware
+func (siw *ServerInterfaceWrapper) ListSendings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSendings(c, document)
+}
+
+// BeginSending operation middleware
+func (siw *ServerInterfaceWrapper) BeginSending(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginSending(c, document)
+}
+
+// CancelSending operation middleware
+func (siw *ServerInterfaceWrapper) CancelSending(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "sending" -------------
+	var sending ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sending", c.Param("sending"), &sending, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sending: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CancelSending(c, document, sending)
 }
 
 // ListShares operation middleware
@@ -6430,6 +6832,82 @@ func (siw *ServerInterfaceWrapper) ListPlaces(c *gin.Context) {
 	}
 
 	siw.Handler.ListPlaces(c)
+}
+
+// ListReceivers operation middleware
+func (siw *ServerInterfaceWrapper) ListReceivers(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListReceivers(c)
+}
+
+// AddReceiver operation middleware
+func (siw *ServerInterfaceWrapper) AddReceiver(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddReceiver(c)
+}
+
+// DeleteReceiver operation middleware
+func (siw *ServerInterfaceWrapper) DeleteReceiver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "receiver" -------------
+	var receiver ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "receiver", c.Param("receiver"), &receiver, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter receiver: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteReceiver(c, receiver)
+}
+
+// ChangeReceiver operation middleware
+func (siw *ServerInterfaceWrapper) ChangeReceiver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "receiver" -------------
+	var receiver ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "receiver", c.Param("receiver"), &receiver, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter receiver: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeReceiver(c, receiver)
 }
 
 // ListRecent operation middleware
@@ -7791,6 +8269,58 @@ func (siw *ServerInterfaceWrapper) UseTicket(c *gin.Context) {
 	siw.Handler.UseTicket(c, ticket)
 }
 
+// ToldByReceiver operation middleware
+func (siw *ServerInterfaceWrapper) ToldByReceiver(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "receiver" -------------
+	var receiver ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "receiver", c.Param("receiver"), &receiver, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter receiver: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ToldByReceiverParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "X-Signature-256" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("X-Signature-256")]; found {
+		var XSignature256 string
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for X-Signature-256, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "X-Signature-256", valueList[0], &XSignature256, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter X-Signature-256: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.XSignature256 = XSignature256
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter X-Signature-256 is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ToldByReceiver(c, receiver, params)
+}
+
 // GetTrail operation middleware
 func (siw *ServerInterfaceWrapper) GetTrail(c *gin.Context) {
 
@@ -8080,6 +8610,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PATCH(options.BaseURL+"/api/documents/:document/comments/:comment", wrapper.ChangeComment)
 	router.GET(options.BaseURL+"/api/documents/:document/differences", wrapper.GetDifferences)
 	router.GET(options.BaseURL+"/api/documents/:document/differing", wrapper.GetDiffering)
+	router.GET(options.BaseURL+"/api/receivers", wrapper.ListReceivers)
+	router.POST(options.BaseURL+"/api/receivers", wrapper.AddReceiver)
+	router.DELETE(options.BaseURL+"/api/receivers/:receiver", wrapper.DeleteReceiver)
+	router.PUT(options.BaseURL+"/api/receivers/:receiver", wrapper.ChangeReceiver)
+	router.POST(options.BaseURL+"/api/told/:receiver", wrapper.ToldByReceiver)
+	router.GET(options.BaseURL+"/api/documents/:document/parcel", wrapper.GetParcel)
+	router.GET(options.BaseURL+"/api/documents/:document/parcel/:file", wrapper.GetParcelFile)
+	router.GET(options.BaseURL+"/api/documents/:document/sendings", wrapper.ListSendings)
+	router.POST(options.BaseURL+"/api/documents/:document/sendings", wrapper.BeginSending)
+	router.DELETE(options.BaseURL+"/api/documents/:document/sendings/:sending", wrapper.CancelSending)
 	router.POST(options.BaseURL+"/api/documents/:document/restored", wrapper.RestoreRevision)
 	router.GET(options.BaseURL+"/api/documents/:document/history", wrapper.GetHistory)
 	router.GET(options.BaseURL+"/api/documents/:document/pages", wrapper.GetPages)
@@ -8168,401 +8708,429 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3rkhs3li4M3wqC30Soe3ZWlSTL/tyqX2XJsrXbljQq9WjH7vGeBjNBEs0kQAPIomiFIuZC3vfvvrC5",
-	"kjewFpAnAnlgkSn16Ue7VJUHJLCwsI7P83GWys1WCiaMnj39ONtSRTfMMAX/SunWFIq9zOw/uJg9nW2p",
-	"Wc2SmaAbNnvq/z5LZor9WnDFstlTowqWzHS6Yhtqb/sXxRazp7P/31X1oiv8q756+Xz26VMyy1jO75ja",
-	"R9/jL7j3i2RabJgw8Re5C+77opzuZWFeL8rX/Frg8N178O+zoU/9CS+3T5ZbJrhYvpNrJuxtGdOp4lvD",
-	"pX3N+xU1ZEc1oULvmGIZ2a2YIGbFSM7FGv5kn8Cyy1kSHJl7fmNoG/rhJyaWZjV7+s2TxE6ZYcre+3/+",
-	"fHPxv+nFbw8v/vCfF7/867/MkpnZb+1jtFH2KXbEit1xzaXA2WiO9/WCUEEYVTlnivgrEzLfE240EcVm",
-	"ztQ1WUhFzEpqRnYrSVjGTWz4/hHN8XPBN8Vm9vRROT4uDFsyBQPUKxmXCPvH+0kDTIHeSqEZbKo3Ss5z",
-	"toH9JYWx0vb044xutzlPqZ2Xq79qCWs77CX+eZ9wKx2Iw4puYcUJFVYcqCFGkkzip+Mz7Ctu5lbEwhLF",
-	"NVkLuRNELggldkoeaOI2/yV5k9OUaUIVI1yQLf/Acm2vtFJnr7VrtVVyy5ThOAU0xad3f9gNXvUpmdEs",
-	"U0zrsPyQLV3CmymZK7nTTCVkx81KFgY/dyHzXO40oeTXgml7J9lQtbbDqkn244cPHx6IbzJLldz2DfQt",
-	"S429luVs4xUpN2yj+278Hm+w97oXU6Xo3v57IwU3UtknHIxJSMOCf9hKK9eqV2LwslvGYHYV2+Z03/+R",
-	"cBUIDc3Z4Vq8wYU3klBSCG68CGRMr43cXlbKAbc1PEoWKoVnMWE36J9nOlV2WMkszfl2LqnKZslswXMG",
-	"QmQFJ7U/LhjLZr8E1stQpxgXUm2osTqdGnZh+IbNApfvuMjkru/b3+NVuJW9Ivize1f5FdVw5PyvViSS",
-	"2YeLpbxwv/T7BTda7W8XfLOVyuDxa0VxpihohqtUKnblD1n79ps0lQUqjOaOyri2y/MKlFZAMtiG8jz4",
-	"F54Ff22v75Xfn+EiuHofUR1WAiiOmmzonmQyIVSTjKU8Y5ndtlIwsrUqBHS63zZeHhSj2QwPEbabJTOr",
-	"/OHfOaPaLindbpW8g58yq+i13QDJTO5EWD5a+0zEZkwK9o5vAnJ+Y0cMAkVSmTGrHKles8yeUjUhn0uZ",
-	"M4obTOJ+6dxe9pq2gPHMH0RJY4XdI3He/VpVQz4QRJAcr3KbguN01ghNteYiq69QmvN0bQcoi3nOLvw/",
-	"FV+uTPkv0EyzZLZmeztSvZLKpLAN0pWUsJCa2X9mii6rHa9TJfN8lszmFB5j6NzKgIjsffbBBM8I+9an",
-	"eBhwbWXOSuWCszwjQu4uyWt3rMGYnoLpYW9xf0hXkqfuhMm5NkQqe3nOM6b8U+HB1bPsV9g/McWIkfhL",
-	"Ic2KKWLoHN9guMnZ5X+IiNFUSQFM+FDlgst8pHbJ+ZoFdIs3intk5LbYbKjCI2JFVeiIYCplAk4GOwPa",
-	"sK2ubZm6UVafgJpVjg8OCjjoAZofjj+VGzutPaN/hlfFlZkE/TVnbrcbSTRfiobS6jx0mdJozbRVkCoG",
-	"qAd7jZ1Yivq6Obh3K0bsU6yM7qTK6pMaESp4qXsefnJwUhWjg60ZbwZt6IeXeP3XNZOq/NwbpXhwnai3",
-	"QDuNQrioprhDZ44kKc3zhgFat/S+/jqgPLY8hY1QNx3mXFDwLg6uVoUYYvxbraa1U7wB09WaMU9xnHjd",
-	"A03sh12j5UT3DzSxdjdqEtQyG641F8tD87VvyakzPPyXhhb8Oyqy0JG3YjRjCjXfQkrD1KFVn7OFabmL",
-	"j4M29YZnGYp876Vwigy70u2i9vH7qVtxarPP2SV89nClCTfBo7/LZboOiHKOXgDNMm7nkOZvGn8/GH1A",
-	"irWhItPg+zKarohbtkoWUioeGKuQNGPoM+OxtiwUe6AJz2paoFrhdEXFkmXf7YPjqHmk3coSL4vbj14Y",
-	"AkJv1T4KPRhRxh3L9g77W8XAQlQgcehWGpln117w3QQIOZfZnqyoJlaJXYZ2qXXzXCgrthJdX/mOBtbm",
-	"R7mDsYOefUAUWzDFhHWAjSTuhSSXcl2uCP4yviLOHTqYLPsmZ1jAFaw2B3KBhkcmmbU7DEELWyp7uWIb",
-	"ecfCUyJVFnqX8+HtcOdWpAndSLGEf4PZooMPcy8KbTur+dARO2bmvWt6OCGNrcD1ONm/Y8or4x6TA05F",
-	"nKvqtmp7VKKV4F4P6lI7kc9gu8XnYUFzzdqadG5dm+Ap74aCm2ZHNXHb+Zo8BE1BiWA7XMKQYXX8Bu8/",
-	"6UrJqqnqR394NE5sQsswR0fPr4a/u/qW0OQ/c3btgWqesyUVN2Z4iGDBlTZjXOecajPmBVEX1Noueqiw",
-	"OjfRf145DP+Yjkl6z83q1r+rZTtX09gpLt6LqA16kM34DkIoB0Zx6wOrPEPHtxy10exGGT7a+o5uGLqN",
-	"4GFp6S5oanqf+cJeVD1z2G4LbhP8lvjcBJb3mO8PuTDdRsXweSiv/ve4pq4yCuG/avZrY+9xYb55EtSF",
-	"40TV7pDQt2tDTe8GuYWL2utmh+qnp/Xh/rlJPaXhlqtzG5TObnOlVzLP9AslNwd6KXywVzPccgU02TK5",
-	"zRkYaAQzMT2uZvUB1SgiY/dxhpY5PUKbWqswKIXzfcTyzpmJ2TAs4+5vw14+9Ky0n8mlGC58eNtBkoAL",
-	"NvgUhUihvSGx8+kmqjaUaio61gbsxF4lG/BmKEnxCRAvtZ4ougA+tpOUZr1ZWQOXoyOcJehzguQnaHRj",
-	"+Mj9oTQFhZPFgIIbNrloPA67dsvFyEm4IRAChUEL69RQnx9xX/BAQ6wiwS/RLo92+EWrRkbzYSCpkkvd",
-	"a9+9ki48YZXaoE/e9b73Q00Uq9/uA79tq0HMsX6Y2atDwgfLPvJopwtzYI4+fhKKHMzZQio26FIfYW5e",
-	"2Bt5gdsOP6wnNOE2zCXuuREhXadGP8G2FQtuNVcw+E+rdNLBp47RuSm+hYVDk9ZJv2OkvAgyPuDAwNt1",
-	"OGlSjzofKu2CDTrHoqZ1/IB757JW7VFbDwti/IKFPatwaPalIXTAkZnMIB0QHOsdzRuexoAwOT4sKRe4",
-	"dA/q9REY+sWn19cwrP6rSoXRmh8jClwnRNO9hjoEvZK7gHKbM82zUFiXzaGABW9e8HyjBwfe37P5T1ys",
-	"mwb7o4C5nipueIqR6bby1oZtUWapXmvnamcs53OmqGFkq5iGCNBSki3VprnKEbEeoqDxVBpuKLzAU6zl",
-	"nRx+bM7uWB4L0DHIIj0lj+CQfWxPKrtnd9yezT6T5QLQeB48TkJnQ213CAmZ+96vhqv6Nygl6YpuDVMo",
-	"SW5z2uMU5Jm4XVqO79FD+F/fKDVLpch09KUoBnTNdOPp337zpP/Z+JtapQPzuTr7VLsVqNZ0ySAnCt8W",
-	"THKWZ2GnzMNFB8eQfZZ/QiVaPalFL7GXz8rg19CTqBR2OIoUy6ytSfOxR3kqs/48PIiqlVK7NxVL5R1T",
-	"e29VQhUClMRVuXq3RWtHefDI90dII4H0JJRAolrbqR2QrWiti9PN5QNCCvh55aYc7xsdkcldShbYDtaF",
-	"s5MqiBSNVIRi2kiFsechY4ofYeCjwNsj04EVoYHUSx6OC9BgdRuD8UNdpMrYiJFHHcr53uBIBkQguo0c",
-	"2fDuarcxpSKlYVA3EYwcWyHzLseCC65XDE5SFrRGFjLP+gvJ3BHlvvOYUEEyW7iYRCCj7Y4AlyHCVdrQ",
-	"jBF7D+x38CAVXYQfHZZdv+ZwXii5E4Tu6H74skejvvsB6WtfyRv33WsBJX9S7Cg3WJO7k2qNP4FwJLMF",
-	"5TnGwqlIWZ5HquKg0iKcYdpQsSc7qyTTldRMeJWp5YbB78PWbllnF5Y0VwDqS3bBlIZbnPxFxK40gg+s",
-	"kmaswC09Sml/BAoM3IB57Ba8irW5WaVQc+SCJRA4qbRRWZsEgusnIqyj7pzJ09RQ0Yq7jJ0kbVBolg1/",
-	"UEcuwY0o+G184fKeg4LKEde8wxU/9DGrGPZBkSDNMpY1UkP+v4rZE9X9CGn7rKqAsIvp7NLEVUcMKRks",
-	"w9nDDHKamtpsBZ6X0zkL12ZWmeFYucpx00xzE1Y9HfPvI0U9sUb3hMS9PfHBHfvKkCC1J8NbyYd2Lw1X",
-	"TpT2cGQW2uWKGmW7LTJd9YQDyvOSWIynJ7N1MF3eRqcgnLj+XkSqTVAZ8TVRRrkcMskYdxlQoHLgvtQe",
-	"etpt0JoXnxMpMx5uyH2+SvmGy9rLRjgstRE2tJwOlVzXVWDXtze/2xs8vemi14vuuJCRgx/TdgT9+eeO",
-	"MAn1xeUggwq/ZqmeJ4d46iwhmCH3LcKqlfe4smFMQYBFS3VZecIxLbErg4dwIzEyWIeCJTV93/oar2oW",
-	"TDTHCJOpXTWItdrclRAmS6kgqbXi5jRdJ7Emqnutmcu1Ngf1DLZqw2J74AtVdMPOPntqli9FKJ5nrdSN",
-	"1IZodmdnzdUjoy0AQ/SnRWkepLRw0ZodVa5DLrNfFI7SaOdBD3e0TbDZwFrouRTLql4azGhi5JJZ8ThR",
-	"qVw7IeOGFc9NQ+J6QDr6+2x0TUYu5bp+YM+S2YpylaM1rmQh8ORe0CxybsttyDW55RnT1lu0Hp8mSwl1",
-	"dOIpyZkxdvrkggimd5hYLBpbtzZPXccPRtQu4aOHHzou8Wgf/n3VjdGy5fRaR6qdqetk2FFh9FPy3//1",
-	"/0AVHxeYXvnv//p/g65WzmgW66jLuVg/tT4yXAQtXa57AXrtrHLxhYeQrGW5ZuFwd0d7TdgCVXZWBxaa",
-	"+76ag7ADF+Tm7cubp2ReGCNFQqxxNpcfEqsP5xJ+knB9QjZMFFbJJCRdsXQNf9M7btJVQgydJzAZCVFy",
-	"lxCjGMNrsfuD/Pd//d9rQnMNQX8I3iXE+loJuLgJSJudIFDHraK8mrJgqWIRi7xqUBsUQ3R9QTCLA1tG",
-	"vMwd1zPyvTCKBt3Asm7uQPdi5abTSntmrl1QQGlD5sweWZr4Zi5FTaytyre0tcPCC6mW0hgmykWBoxCj",
-	"k8zYI9veGn7oVsk7nsXKce04V7LQzNXl2wPmggv7OSnNc5ZdEzrXTJgq7uw/VrB+vYtT5r4spE5bVvRp",
-	"POvIHg0LWMthGW6P26Efb4m/8Mbh+Oyjt0Gg8GRLlYHwIRyoeIAF+pOxp/CgmjXYeEALs5LDLk1zqjVf",
-	"uD7vYbdYHe4qug7lES0Ce+7DddhMomSxXB0GzOCrH1ndCDXULv1UN3bgYMekVOhYZYuF/etdJMCc0T2+",
-	"Y7fi6cqeHlDt1cqxPAp9JPOh/OZTf5bCrDQ+VAoMCLOdPY7sxwn2wTRzfI97c3A+PD5CirBPh+csI2+e",
-	"vwikrEeE+4O5pGAzEl3G/HC9oo+//iYAy9Bj0uFtVZ0wDNu/aWgK8AWGPo/K/3GRsQ8hJwaSlS6lvqGi",
-	"oPkDe4Rn7APBegD0Jcqwsn2BknmzAqB3I/V0pa3Z/jCSNOKhX4Vy7CNTAmiIhqborUuF4F6/Sch3CXlG",
-	"uNDG+qFyQR4l5HFCvooYYSNz77GGlB/4HWT8UpaARSPsvq1ZhwdbPTRlcidCz36/ki5Dq8PJ2fDTFKM6",
-	"VCTwwmUI0Osse4zmzFpjG5qx1tO/jjwdus6j6m6+r5Qdx64f63sbQpeUiyGar7vggBssNmikseG4gUqa",
-	"azC8664hy/PxhQnYzRb8SLB1CFzgMVl4dk3+Y/YfM19vUeiC5rV6i+71KqNZjbR7fwEd3DZYSzmn9Sg1",
-	"Va/HP3fXTji1NiYQ1g4nY6tMPBL8oixyHVNKmQdaMO8NluIiA52oAxk2RSysITE81CzzrKmcvz3UzYMr",
-	"talactEPhAFXuZbD4UP9mar1gMNpw1sJ/5pyl4XJXSp5WB86IDEM6F75taCqKqFF/fFVry4ZXE9seClV",
-	"+LwnX9cefvHk60CFsXEVEZ0dRfYacJwzs2q84NE3X337pPsDQsnQWgLLL+8vg8JAbq8dFQh6wUUW7OOg",
-	"mU8qH7p4vtY9UBXid/2I8gtrDnHoAaWG/MXIv5CdLPLMxR9XDrSFyEU73MiNu3LOCKTZwr2jRSStATFZ",
-	"bvb1GOCm0OZiwT9g4susLugFhAl/GVVIiwmTHjvZvz3xEAllLS3OfM/aK0YzLpjWl34Jh69/eW9dBHQo",
-	"slL9ZWBRKA4l1ELCsOiwd2L8hUn1+vABI7hevafCFauNOGaGNWBUBa7xAJNrmPZxfYwsYcduoCq0T6dt",
-	"ZOw1kEMAT8oK/YZizbgDdFhRtWXaEMUETgHupAUYUVjIdEnsU+wbnTUlXBEOMVKG6lebo30UGu2vBc3d",
-	"7gk4sv/zzfc/XJM/PGwgSghpyNLa9u1X9r2rXdK6BXH/65ZBrRKbb2fJbMkX1s3MFoHNehD+cgrTx8Hg",
-	"8rCUuaUfIV4tiKxeU7WEzOqt/BRDH3nvEtEmCFRnwShYQSNnSO4iUXl/SgRO5P72nirLPPDctCM/7tQs",
-	"qxaDfS461J6hyYbZYesEcmfgztZjz80wQ29xENXroHO7gQfrNTi3NSSqSFXkUsli21Twva+O1JXFUzDB",
-	"NNk7SSAcN5fZ3jmYRoIadfNEaN4MZtej51TFqlmHoxx1VKTBkHGSk2pVy+kK7wNfndpKM0LYJVwfCqku",
-	"59NTnhFZGCIFJL/0yDyXYZttTk1noVZ8hXaiyy9f+XrYWLNJzBQKKxdv6DSh8zpKtcLFmsPKfnerYPLu",
-	"pYsaE4ffBNmTBDojsfcHDPDrepuoOzHhrA9NQ/fHejHwI6qvWFicCpHdLCkXwSRtRytdKBptApVpJboF",
-	"xgig7lSwoKm7cmhNPZ+84K6gvtd2tYfLJXziKLMVkUE/JbMf7D7s1r/n0mcdWqN8fWhBf6RQT9CJehdt",
-	"H4zVyg3bd4GK5OrB4bFuHTzz/Vrk9yN7Il/WsJgBAthfGqkNd6ZHYNNT0wT3LLsRd9ysVizP+q1EeIh7",
-	"SVWdHZwuRnOMATTnShtqikYB8Y7lef+b3X3BV/FYZVwktLujmizsRgt4z7xZPHV5olaeyr86aE13TfS+",
-	"gq0cXBhCCuCkh4vb1vmXfXm1Q0Fy48oilS8OIa1smMdK2CpY3v6SYfExqoKn3ZYLEYW6Crb+vm8MAEGp",
-	"ayWE4I/ed1xxjeLGGxRWaz2Mdc6VL6dsCQ9Cc2NmDgwknHjrDOuV3Lm2XQBPhWc8JStjtvrp1RWH0hFm",
-	"LsGauWQf6Gabs1hW73FvVi+wZh6p/qBu0idu/IRhYs3jrD0lH9dcZJ8S8nHPqPoElocULstOdJGuCNXk",
-	"oxDiUyvt8U0XNuFo29d/QHQVX7iEdqthsohh7y1oyp4SxZZFTlVC5tbj+e//+r/Bxiy64fm+4zlB5bBi",
-	"HrHxcDu3S/EXiGuQy6UMmjcdwFg+Bx4A9HZh31BZm31RMitB6i9nT0WR571h4DJ37kr9YVzRJbkNp9N+",
-	"lLt6MUou5VqjprpDZ2Mpmb4kKEcVmr7kDiGh3RKbS6WDllbMZsmbDWeN2cwif5ELE/FqhnRGwFXuKe79",
-	"iR+hf21oGh2um25VgbraFOzaiVjEVqRC/ao8ZyUnATpPWLjNFbn98ebi8dffBCo7YmaM/cNLQ3OeRuCu",
-	"/MY57B2M37WRQkbMMtis4ek+7MoAcNbegm7rODRaNw93K0K+Dn1STsWycAe9XzPw1TNsNJgls4ZHdXzj",
-	"JBwoocSIO4jCR3Qqs9ifCpExKC8e4kvVLvYPTWrvDokzqJ0QRGxwuSsF2rLBBdkq3rAGqzAc6rOOBk+0",
-	"Kld8uYqAlwzQqEO1JN5QDqr8pHgTGCZZQ/h00phI5NEDzB78QbUOoHqwctsfrbQX+YckfgDudaGxB4K/",
-	"3wZxBLC5oKXTHOBJ8PSD8QUmpd76F4JdTU3LM230FrtG4B4xr+lavKXWaRaahS3dhgOvSurIUA4shWqh",
-	"/JyW/Z1PrPB8PfMlUh38Dm1pjaxy9AjX/Ld4A3IJP9ZGrq8xmhi62Ya6xRRdmFjJO2RSh2gffErtluAn",
-	"+DVul6c0gkXVkMEsb8mlO6yj52xO1ZLpyAYs8qhwel6APkAwqjA4h29JcPD+0cHgZDgY+b5l5UMjOkXu",
-	"BXBXWvWv2Pkd/eweILLenrI3VoMD7UlZuQfcXO7wxKryQMtYO6Dn+9ZdgKs8fP1GrFSqN4mcZCfecqxC",
-	"TqW1Vamc8vAv7YmkRlnm9AGew5ViK2X/lyGI62glHwO5/vJ5oPh1w0WZeoszlP2Pfwm5LC/hxX0xwIFB",
-	"ljDu+XuHdgaEIwCUArABY1JLcU8/ejS9RCkbjEAwMGwJodVIRR689Y6bIwDnrDwFi4PXGmpOIwjvgH8R",
-	"sesMJnCPgEGogNNgWP5h5QuDH26Q1a2VZ3Kf1ZoIR6wxpFJu26zPqFlthQrjBgzAXIQBhE/yUMg0i6HN",
-	"5APC3DN3ZfB1Fe3GMPsYJizoq3oqsSFzauzJMrjRrExW9V98gH27qAjCytfGLeHygGlF32ik5iuyAslM",
-	"mUBv1HvFoS8KOirAxCVGAvHCNfkACWnjeBiYyEhJoUI3kXSvN5YOLe1wfMChiJ4OOdRFkNzRhgCi9iWJ",
-	"jz1E5K6PFCRlgl3Cfh5xQtmb4NF/ZFsTiQLdNEqqqXaO2ZptQ+C1Bc/Ny2A+hugV32rf5o3YW4dFxbWl",
-	"GlrvWhaDd11ai3MB3kwRarJ+3jS6uMHAMOBQiWgFwUiKBj9FfhR1sgb8lNAu+6kMOXS1VGkGWX8kmKyK",
-	"3ilmZ3AFV7CELSMSQYTMToL9VAAKCtQuqkK41nFrzwbCISFL6SdveI03lX7iYh3MFsZLRUs/peUAiXxf",
-	"oW35vuBVEx6q7txhz6qflAyRkyC1D+7LwpqZvwxH1xpvmuAYfFWs/7CQNPxMM3brHZNgUCkWNu2vVsTn",
-	"xvwb//jwqHgsouMsbgfuUHWzVqAFO0An4Dkw47K7CEjBz2Vt+5guhy88JBMsKXNfelRRGdToj22Y4EvR",
-	"8qgd6VWcvZAWWEx3WO3DxbpW6DLfYwcc1ZGqH/DwWj7SH4KtpSrYivWWZryAlF0huKljq4KOTcjFI6J/",
-	"LahqQqw+btSLXjwKs8846782MTd2I1hHKDgrGdWr1g32VwwR3YyJQEB4u6h2m0EGSi1zHrlnADCPh+Vd",
-	"Ag7FwcBUuCR96ctihjx65YEZ6mFCaVYd6rL/WHdOSE0ivnoceNya7X2aqP1dHVGRdl6PKgUayAWR5tKe",
-	"fSzP+Ra6k7CGzxlowGXs6ZQwGpEymvskNjXpyqpyvlzlbv/7/2bMUHDJuEDqUM9+HIxXyXQd8xODgCMm",
-	"RRnTqaKbOcLG4ZqHH68jwT0pdlRFXiy3NA2WajueTLfzrB1eVrdFyrODhetQxtaWpCZ/Zos7Wp++jUiv",
-	"aBPAoh0OjIYK5XAWg1jQ1kO7tHTZfE92EH3uUGCRVkmqIumyEDVAuEuuH7fLf5cpVATcqhC6iDCsrui2",
-	"BKtCHw8bdaAEQ7AdFFNeW7MWGEnBhDWSaMRADSCQ0P1B0gI2Z1qoGHLeroztl7l+1AUblvFiA8a5kmIZ",
-	"vPk3GWpJQl5d2POJHXptgzx++PCgWWJ8n5dL7rt9gCqz/JLBZsb6SCOD+Zbrg6YFOo9GuI5n/T5hfTkX",
-	"d54kJ0r9gJaLqGByyJ6Z0YhBEUJueI/mSwH0t9ysmsDgkYptuRNdCdMqZQBwbg48vEnxXaekGkzxjcSI",
-	"J8FnbXaD4GKXEEBuhZNKhKqlcl/fzRhuH5uVYYxBAWRvCIyo5BkSbrgtHdrYTLi9G/f4X7FdDI43K3/f",
-	"ieGIV4H6dsjHPVFPvMFfHxlU1bEyxr0IlVMPaWXubDJ21eu9TUwB1XHvd4eAUcLoEVsWaVGqWk+GnKxH",
-	"V+TVG1Eia1oWwX/2JR04reFP7Kyaf8V21ZH1RTTh3VMsHw2cvwgMyWD1P6SvD54WmfU3tRbCEfMuEMak",
-	"f3/lRzQnYiW+fUVk0GV0bRTpB7BYRbyDTO5ELp2jHHDpqDbP0W7t5Yjy7b1juWJiwtFMRd+nB7TZkjGq",
-	"a3louQvow8MshSA8I1L5Nqt2jfOTeIr9X4Mp9lfSsDFR6GH1pT60G4beblroUOvxCoMNQ+1zSLx+wuHz",
-	"0bSHN8QhxRLEzAPevxRBJ8FKpQTxaaGsyHr4N69uX5L//fVXX18GqlHpnQw1GQAqoSTw10PQpK8imHJC",
-	"s18LDyEYKFVYyDyXO33QJQ6vwRRT71tW9Dd6IObhSyuc3vvh7rbD7PjYcijNL0/clA5FFXrlh3QUrBDe",
-	"/XpxOgKfoamTdnTOEX7OSnirZIbejf0BgA9hzrIC+9FyRjWrEcSFg0c0VHT/3ksPpotcTIJut7lDQIyQ",
-	"ytOIu9vRVyYH5oaco1DvvMPTi2JZHc1m7mtC2vL14s3zF8egUDbaVCl58/xF1UXdlgZDIfQYzATMC5Hl",
-	"rGwdv46AegeIHaRc5ywEY7GTrm1HemBInjEcpl4xhoSkdt2AHwlcbKipQ7dYORKWSNZZM9zWYywV+Uxu",
-	"92EBEBIK6GIOQHWwBpbAWuyQqyUvS3W2ZlsDtUUlK02JzNEPZvZpbFWBLMy2MJdWhAYpEbweHvs61vZ5",
-	"LytJVk89NuHqH1EvJ3Qjqr8+uJnUEM83DOnq2L8gLyXJPLCPYqRUdSosKSpGLLi8DVYazJGM7VfYZote",
-	"pH/QK03wlq7r/81d1s3UbfezyjlTZbtu4kH8fDMvwDt4NIqtYtoedORFUKl0Q8FEGKZAaTmSAglFj0nV",
-	"ecMzD2FIEbfwKM8tnHbwXfyhUobWqj/QpOz5RxbBRR3oOakjHyIeRv1WwKoJGMg9UDconsF9YVbBUvqO",
-	"UoQY8ECaSx07SgCvWkGfplWFdiPDieKRFeaFsctf4pbAVss7q4tGxAPjxEaKGa5iAe8uVtAa9ec1edgD",
-	"wB3m/Dy6k79uW7Rb+QcbmLjwR9qXr0tKkVhpei/VyGG5+rtaF7rr6623MDpygOaODhKevPF4xu2z3oyg",
-	"tgXvLdSZnfumv2GZS6DTDrGFWHNnBOkI1vv11Gm7h5ajTNxHD3FXcdaO8FffuCxlizmeRyynEd2cfbX9",
-	"jKp0dQnvH1GwBnfhyCEnOTjh0MnvzXY6kiyC5nTmitn0ANAY3tn2ixI1psiObcMtdceSwUUrxE9EOjyg",
-	"FLcMxiCBGX5igMJsi2/bD9sBI6nvqx0guRgLEHd0FfKHId+DNcU4rmOKit9gdcstYyLYXbYL1wnz0u/2",
-	"IB/caJYvwuf4eafAM464TzmSceQNmqnjmktirgBS05uStiuXck1oGHIlqmyiACdAxKPkTjOVNMDC10Lu",
-	"sNq+2e9VC2koHqZ9eDkE5MptsgP6f4hy+EcHVZn3r4N+l15ZS3FBwPda8eWKKKZlDhE6suN5jvOX8zWC",
-	"F9iHJcTspMcnl66a+tBfq8qPDhdJ899YUqEhJISaciq1AyC3pxMOId4lHcGGALBb+ydv+Kdyuy8h4yXw",
-	"kAShutuT7itH8D1DN4PiR5PvvFFynoeajuKorslMMJbFuKS49mhETwkN8KsjNdQDXdZx1MuOgaY9iErZ",
-	"AykbEsR/qzzhEfEBKOBfUbUt0YCIK1ONwWc073/oCvyhBIS6CndyUOn69Td9yaFsy0MdEcaRaREurPTW",
-	"WvrLh3/TSO38/x8Hxa6/v9LP3zFtA28dB9eIs3MVPDhO3O1T7+9ZDTtv37L0uOP2LYLajRM/UFZWR+6o",
-	"dnTXuxUThBJVCAf8z1KH+tQGP470o5SAXIWGxmFPhA6gUhXRxPEggnIR0bpO2UMdYSFGhzjkYoYQhwMV",
-	"oZvx4zTh25KpI8TkFOGAxPg11WsGsK+aL0XYLIJLxnBzww3f7TuIrCNRmdK5XlUsEUTzZvtrvdYfIjxj",
-	"hpZx37h/YK6UogYMZr9zwDi/vxydicoKNij1Dv1AL6II9C1GKRBEF1SxehrCPQe8/SMo+z0FfzQ4ZhcB",
-	"ljLKqxMpVSxMKjctLBxkrXTUYkg9vbB7OpxQAwTVLnJvTNkdVthWFNFWnntfNCb7eKTk1iso2bgAYsPg",
-	"HlIkWvbPjmC5ZzU6bf+Jo/BvB7wrAPVZy7W6JgivNZxkVnqnlIe6QncbOTTSt64cqcLZdGgOjqsuqRju",
-	"klkD7TooI29dQfbxxGcqTDb6roZ9oWupRWvLA0qbs+E4ctxeE7bZmn27KiHMqekJhEO183Y3fDdi+HjH",
-	"beyRByE/idzljmKtfnfz7X5igmtYjKaq8yY8nmgLqcrKk4be9Dn9S4JQflCCiv6O3btCigqFlJoqVwKX",
-	"UWiCIdwcZEoObRrraYTUxS1fCgor6wr4RUUfhWbv173FV9LclLyLzae/Ql5Rq/10jZAbCtF32AAfqQgX",
-	"IbjDG5F5qlJI/mxifRKQH4/WwUN9up1Z4M3EhLrnTAvkskv13xqMq8msYWza51Y0eS5ppxlRErPZ1t/A",
-	"zX50hi1QG9muL8OV7rH0vMa7fFuMwn4pNSVYeoUYgaBepiVjx2jqgUq6JuQGr6p1JQVKmH7rr2O31ww/",
-	"pBzxkAM38CcUbRN0dkF532KQ9wgk7+7lxpMTJzekvDA3cpiBCHp+5dIME07DNqHTeNfvP6Lf6F84yH/E",
-	"DznGgbwFUuf33YBRQV+6BoHQrQQ7CSsfj2fBbE1XhaSALwouNHxlCLHE98dGNt4Ynu/dat+/WxQuob22",
-	"N0kFY768LZbWgsJPHJ6rwg/+FBBBX7kW5pOwKt9bNvV4fOq5suzt4eMAiaGWsQC/NjzPHbcl2klUrzE0",
-	"gF1/G9nCEY/FjV0BnH9f4pYxvPIh9pAbsgACKJb573ugIX5LStRdbzRY9YY8ojAbVBnscnWRV4MI2RqD",
-	"voRiIRp2jFbtsMejKg2PWAW1yLCGQJikoxoC7Z1v6GgOSoZk7sPVqWd/b5HZBjt5Bx9xB3W4cIKVYxt4",
-	"do2bu9rZdcuEqQJCY7pwatGiQDXdwKjGvRukDqe+ESjpHYCPS/S3IgfCDCNLrwJiwn6NBBQNNWXpVRku",
-	"8Lm3ejuyZmijH7hmI1oeau516TyXPZF2jEGlFoaB6auy7AqFdZdgRuIeo/pXaMbGBADt9ZHQZJjpzhWf",
-	"emetlh6hipEdUP1ddvKdB9iwShYsOMGafbVtqokxX+cKUiOuf7xG+LVgDdc5dhBHqy3Jgn9gZfUZwDbs",
-	"6B5xU8rCtAhfyv0CSc4ar5GplJ9Zmw+3upEC3VIsSnkKbw8ZqivqgPwfW7czFGwa5sIDTZf40tEKnVtu",
-	"TIRONV5VOWdLKsbInkv1j2nOGNcLnszMikfiaFI4yhOq14NLmvyIKyiq6rPLwbm3huf1N3ZMpjDeyxYs",
-	"Lt6Nvuc+NpsDEzzCZjNUhO30m6pk3dcVAHEb2ujUYOeFC8yFmkLuTe40FMoWj3jm+abbmnvv049CmrJR",
-	"4hBJKVJ8P4wabiimkW86OrRq8hhc5rYIFrewMqtqD15iFGeHiaXojHcVJVNDcs5cIUFiz8zmBFxjuBUj",
-	"2vBjJhuIFcdB4AVOiRIzeutq6mD6ugm0bk0LQKjCH6cZUCS7Yu1Q1gBuvm/D272oykStwQNGHikAD7I3",
-	"DZHVtp9DedlKNt9HZnSfs78xNLl/osS1vbvhyG/jwNzOCdJ2ApSzLwqvrBNXbCo8sH8EbKzxMFhjsf3r",
-	"JlQVkz38SgijIgcH9r26+l0sTRSQT8MKVGhfrbEahoKFndUMWBe8ohqzdO6tQu7gXfXwbf29l+Q9NytZ",
-	"GM8UooDj0H5dYi0MqCdx1+uVjGjcsTz4gWoTqD3rKzHhLMiV5agVpcx8+aM1UrWpMaCgn6EY0bhcI2gM",
-	"qwV+Y98fzOT4tEbXczCx0hbWqjrCfV3wDG4N4cBAaXfMu5o6mmWunAar60KTOqyVxneKBTtqYITIJ3EY",
-	"iMLvuxlftBOJ+LiYpv9SeccUNv5rKcMEO4sSsWosAMGYjha5E9H+QB/YDReMOXtPsA+G4LWXY412hm4A",
-	"GLll5cS4nsKgSRl5skcUL0OimON/Sr4CZfMsXN/iTfNu4DSKLXNt2qcGbmWsUfaGANwl6FrUWWUv4L3o",
-	"xkPNkvg5FblMJbVJTei7mio/JbN3NBDhcUZVIMQ6uNGqNltyAPLbQcsTHqH9SXt3fNrPOOrwfEfXoeYg",
-	"Oh/Qr34zd+3qY8q6fAVu0AvTTOsYxsdShk4eZ8bkzLAMy4+RMcB1JBea6adYEGqsyy7Bay/pDxTTRqox",
-	"jvspA5ftmEPTrE1jDc1b32/T2bGqHNauP10C/SvOKoLarEZ+ueKXBgobH+hoJZurDykEu2PhXrKMLxbW",
-	"eqYk58bkkNOF3K5fE1w0V3QWgyKxRwxPQ9Ghmp3RfJCneK6JVJ0X1FWj0A27mBfmYlu2l5W/Sl1z4mF5",
-	"54DQc80iCeHbQHUZUFFfQ4e8R5aATyhRXgYZR2+DlaYdtasHEXBfc+iDPLj3q0kv17cUy7Ai9ew4rbYi",
-	"B4XfAR5NHWDqDqghHL9usDHOPgxllWuHSVwv7MwxWzEOjPogF+m0k5eWPU4OgiTPHG53f58SutbwsPJb",
-	"4/Om30NKbDTBdj/6vM+/qvXw9DJgEo+s/IGx+BcFP7TDaPAGRU9xKO2JxNbYbMaECg9SjWUteiTaPOa8",
-	"GxqZ9hZv15V+Cv/IkUA3erKUIAnhYl/AvyHW4ERH95pIkVc10hphjeyM/rWwyhW6krgYrJP8OGPoCzim",
-	"eNkTxzpVVQiCfz4J70+dibvSem4sdRIgH4yN4i7UpPmPLb9vZTY5BtM/WPHdmg/Bg6MxQwHqLhNqP3rl",
-	"jJqUCrt+kA0CVMDYsZkHm1VeCijFhgP4USS7HOXisiIymMUbvyM4fSsVZBmsV00MErVneEMce3xATsib",
-	"YQPeUwKBQBPzXYgA8t6pijZIQkeyRTdCX8NiKOHN4Q//cgGCq8bTdeiM78OURwxxHatFRCA1pU2jRXhw",
-	"B88QeFw/guBXeXDuOD/o44djCULfSTE2Z5PHPYtAIH6pGFReSCHx+5gKpywG8da9k0eWLL9TlOc3aSM2",
-	"nSpGjQt7lVCQFXBk1c0GlZlZrajEXYkJQmsDgl9XAUliO1yaNgmwarNuR/MTD9WRlx7tYdqrv6q4/MqR",
-	"3W8DsDcHmBAnwLBEEIeVxGaAmpEPzw7tij/pcfA0XV86MMgTyEDjC0Pj+3ea88xlltpNZl1QXz4aFC4j",
-	"qNhvO88Nd1lnTPC9a0DlGlw7rgOp/HCYjgdBdm+hLxJ6w309SLibNSqNup2ah/vr1OD1zVeItYgxpkeY",
-	"s99ZV9ZIgAAEA25wFhxGFlrm92z+kwvHjUl/VyVa/QWtC55vIiBX/jPHYZtHKfoiIG7+G4+EcXvPhctq",
-	"Ht8ucZAZrdHtDdu8FYRdOrh93438uPb991JlN8aocFAQmMYdwtxKsUViPR3gkGQiZeACIX+Yv8j+6xrr",
-	"S6kAAEupCM0yXXbKccdzK4tAZnDlOIb7xc07enWo2G+CNbdqHbBKItRQvTALXesBsapLnMzhi7Er02nD",
-	"OpYONTK0tmxkxiD5n8lUX9lfXcCvLjdZEOpYDcrz4cd8KqnqBzsULklYD348CbY2HIZUxiio0d/hUdka",
-	"AtanieCvIbVafdw3IRzUIC1ZkJfsdKMKieQrhAcaK5GI0Fkobva3di7bpD2HhZb2LwRYdy7JS4TYYgoc",
-	"bcXu5NpHpmFl4JBgVEG42A13ZcwWa3O1twa4fXYq5ZqXBdflcKsb6Zb/ke1xzFwsIvVXN29e2h3yFu++",
-	"JG/ZrwXTRpOUKoUku+7NBN947fp6wVLAaBbRcsMwgLAptEEm2DIKX0NYfwCf7xC+f+fQZxxep4cme6DJ",
-	"LUsvXjCTri5uuWHQlPVa8SUXZAXQAfr3lwRaOFK59S3Mf3Gj/AvgKaPnR9NaQweCaDzQ2IoM46R5LndP",
-	"wZZIXHY2Af2cEA9DwBT5HXb9gmvw+8v/EKUN+XT2tpzzMmA0e+Tr/umWz57Ovrp8ePmVq28EWbmiW35V",
-	"A4dDUsmnH+09CmbpZTZ7OnsGM/sz1uIoXJTvZLbHUEapeGqTe/VXh1WJm3yk2th4gt/u6K296DAgbX8b",
-	"oDVvXGdUwTC6sZVC40sfP3xyKJV/ZFuDsJQLWuRRO6N80JXHHatvztnTP3+stoxrJfzl0y/JTPtqhtkt",
-	"3ZOV3IENvWRGl0zGJYmxfWJ9vWDQLhfRXK6fuDa+HX528JUPR63asEA6K62oZuz8ADb3DfYbnXpGqx3S",
-	"ntebPHfOyCVmY3Rgwm6y7KbEAzxWvjvxeUtOqEGC+OhkL34p7rihLh52sBovHendhMuRZSW9JujNveOT",
-	"Fwax3/xwq4ISh09hrdULuxOI8zuuIYSfu5pdj6Fjnc8dy0P75eqj++kTqjpFN8wAMvSf3THm6r7dIUYb",
-	"IlGtVzJ07p/PPtmv71Sq95e7cRRjwykzv3ACslG8Yqc5DJ65FPl02wXfWO6YB5o4obwuqQmENGTJ75gg",
-	"2tC9viTvV5LdMWX/5tcbOuEB8sp6dYQis0fnFil9bz3xZikC+vlHKrLXCMk0wS7pJyGGwbaJ+I80OsYd",
-	"x639XF+jntxgdW14nGGy1wll/We6rkqGAQQInBO5gKr5A6x91xMtd0J3C3J1pkwsyUFTA49cqOeZ/QOd",
-	"+z/wu0qNObJtOLqNJOlKWh+Olmmx65KdRQrmWqmlMquy3I2KPdlIVddgSP/k8JKDEw8u9Xdw2WA98hvf",
-	"Nue8jEDPubBfdhgDmNS889XQgTWuAw+efKGtXxrev1WpLvjc1PFy1VbKBTe73Zdn/qIp3JdnPtza77+8",
-	"q0IQepJZfVePFvg3O0Q6mWMtqE5AX0L9tPUfHe/OwYxffXQ/fYrO/Q/MT/19Z37AhL/nZoXYf90zPclE",
-	"35ShJVdrgpV30BAF+HWXjkq5fnyEhlJd4if+ZTaLmjZvisaEn924ifEed1KzDqNMPb21M2jTfn7R+Y4t",
-	"AUvKC1AhAA4SmGKrkF/OoYFhJTUCxgPVGrduL9t1blYYLHX4ifcSwODB+Ayf7kE4/6E2vft2sDBxtyO7",
-	"o1tIaO9KEIEAtIJxaBK1Ou6uhfPl4qdftO/vmPiHXDEwJHGpYGth4f1h3b1dpVTJbUK09C6D57d15bcb",
-	"ABQAB/qvxWbbvZTSUzKe/AQAssdqLc9+ApTwv8eS6T/s5fWS5oQh+OdSsElE601hqr3/oHb8e6cUzQDy",
-	"DlJOVmysCs8cI3S3+MCzrj7a/3y6lxQlvRfbdwyzOAB4uVPoNkVu+JYqc2Udn4uMGjpcfdwoxRGadlLD",
-	"AFu9AqrqLLmcoD1grSaEl8ROF7QAmMgax8sluWUAigNWAMDdeIWE6cumhwscMl12u+eYOQxw/Fow8FV9",
-	"hKMENIpHOJrR334DMfImPas/1BdkbQFAU9/Z/99mi2A150FdmKEi0862QiqizKr5Gm1SaAQejzf0YcEa",
-	"p19GiaZjsB0TIEhmfEOX7GqLaEjH3Krvlv/jwyZv3h4IRATYG6yQTJHPtC/7t7dukRZA8I9SB+WBJQJB",
-	"QijJFN1ZeQdIAFzLhtB3BHV+pmt2u2JsqvxJPd56PCzkhguf2eg5SvuCtvfRqkeIbtj6g/mfQqZu8F1W",
-	"nkAuSpucozelE2jIpmQHOCv2pw1NV1w0JQpKrGEOumNQP++fNa6dJBRVe+OQeFRzhFMswvtmDUuFDGkk",
-	"cXMbm+3LVN91n2C1i1/wPHCcHRRAIi4Y7pJrEAhZAHSma7HbrWTuGu2cdNQ5PXTs2KjVaI+L+veIiGEf",
-	"zJWbhpGqe8Hzc6huaFc4WGOJXDW+HcEXjGZQ84xUGMZpcmiigy252dALzeyKGZaRO5oXrJ6b8W0OXXvu",
-	"edkKcf695t81MOxb6eIpbMjnzXzXjilW9v/bdUipwNK2OU3XPfFfB7DIe2Luz6vLJpp+gH0cMv+1oU1l",
-	"vJRB92r2atMcn+Krjx7P8hP6snbNAlE3KlKWl3MwqPwAbsnPkLcLzQG+DVEnYIwQ/46p7viHnM6xqwQm",
-	"skFrAnX26flR7siCqtr8EK4vyQupPHctUwjhj3hcjn0GKjobkDZHpBX8GzsjhG+ZUfv4sjyeZFm+Y8tC",
-	"TLNl1b6+FuhOg+pcUJ6zDFC17ZHmN1Hf5r2CR4yP1QxcnC2j5h9ndVxuGEwFAHqrZ/hhXTY0Y0lVp11m",
-	"kaku2cx2vUsGJlKHgeknw9mWIzSVTA0zF9ooRjcn8ZrsUBNnnTrH17N8XE52xpWEJHY091VE1dLc8bTX",
-	"1MBrprEzoB9iqJXnRjZ5bl+xFOLLurtO2X3N58oVP5owV/zolOXXXgq6Vn2SRf+JGSAdxNUmc4gV+1QD",
-	"duVAgw4CmORZiQOEFc4AYdJQhCCvVgvaHzptzrfQ41OToD6LE2/IptkMeET4ibE7gi9XhtAd3Se+ZLU0",
-	"qJZSZpfkvaPJmCtZ2GuxAjagxwJlfll9Ix1b5VeuQj0wGNd65VU9cY33CJGKEQzo74nFKUqQwDPFt4/U",
-	"uWVd2gDXzk9Kgp6VxyQCD2uykzDnc0XV/pK8xaYuohlr15xCG8KcMYEglR16+hkgQzyvYkgTKGuAENAR",
-	"oH27R9iSCwyZDgY4eubG2YeRVYc+7dTDsgkC1W5Q3CqZsqxQrM1jixXudXC78lIA4xJFA4CngQWgzNBh",
-	"hfrgn/T3weNtn/uM6ygFfeaASiapqIF31epAE2QmhsZ0lFHEpNaEOhDVFdj49TPN77urj/7HznMNA3mN",
-	"7dZbVFDF/s4fyoN31abEnvIe3cpDc8Kp9tVDkvkTLOrDVJ/ZFxunBHdGAiGJdEW3gPCOcBXimiin6xwd",
-	"05KBotAydtjArGiHit+KXVdcOr+cMwRUAUJMW/AcTkdVMg6OXHV64FTqEKTxMW6We03TzQpskiua83Wn",
-	"B3wDF0xhAuCbxhgAk/lcrXMd4JmQuA1NLq4IgC37/CJC25x34Wr0ijE1956bVabo7pncIANpv5rzt4jp",
-	"TPg5TdeQ7nf4VxWWNyYyKAAvujBpRrvDyjcVU+HZdMpNRaEd1CmqmDDvNoqlPikzchu6t4cJ3HdWOUXr",
-	"XHdmcd0lg0qREASqywk7JLr0fB1/eNj8Xw93xznPJf/Nsaob/+dJpKgk6dB1XIzMYVPQMNloQhx3A/Zc",
-	"cZHmRXZ/YYp6SDCmM3Xbu4dP3ZAQl4Eb+1C0Np88/MMUb7yVGyYFIyzXrBQAs2J6miCX61t2UghBG5pa",
-	"F98V5rgSx6oCEqBd6MaPNVoOSRBYXIc+jzpqGtApSC6KQCjoPSblk6yGxRUpObZdcA3IhLHYAaG6lTTs",
-	"8j9Et29yVYdzjbe0VeSi57e+HPDsoKC3AiKuaU84D8pc6xfcrXjuXf6d4sbYJQM4HhjguTTRTZZ5cN1p",
-	"4jTu2bUYw7f9BbbjqY+GwgLbL/elcCcj5T4Ka3g4ym8JXmZKfOWR7fpI8WqX4kuHCgrtolu6r8FcNbaR",
-	"I/yy2szhUoFWxal2OCugW7kma7Y9QILo1G9XH91PA8Ix9U31WVo8IsaR9VGkYA79y0+M9VruqWGSYJoh",
-	"beiWM4HI/E0osLMomhrBWyD8VWmU60AZTj2cPIQVro6FHmCQ/pvTIs5IA2vncEdousdIraZ730CH6haQ",
-	"ZaBug5sVXIJB+n4tMrTy+p9117Gq3EC1ddli7ICyYImsXQutMshWWD8falW8Z7Op9PqddFM0jVIqi7Xa",
-	"xq3f8FUpc634qKKZUy544rqxQ7D8jg+wgUE9Oz3YVdCcQtS8e/Rs9vSZuBeUgz+ZUXSjp6ofuNFrjzre",
-	"2BuHgOifIo2RkwpsHVB9BFt/B8nfl45w+ayuruzxsXJca4fKqrZWw0+UJrxfzDi9NXLrRjI0iG5v2U4o",
-	"xT64ISTJpVgehTzSb5ieBuaqZ3m2/BjUimERRLndT1thQXWAAclRAG2oWmcxGoGSYjRCpgww7dYCdfEO",
-	"xhXhmb7G8BbN88EFG4F2wz7VT0/VWwitTdvcncMjmpt8TAjF5Sn58d3PP4FyqFE1auQ5vJw8sSsVQrYI",
-	"lxKECt2kJNlOc76dS6qyPlU1tAfH3fDPXpxGwrZ8ZTvY0WrIaSTgcSPJnThbEgPLvOpV/KdPZgA8yLAd",
-	"+ffcNdCMFTse1zlN19ZiFf3bD2BigBOjs0GgdllPfc1NaaWA1uZGEyQTcWq7CRUUK6lxdJK18s1OW/CY",
-	"QRy0UkRrSeXwkZy1yKe2CLHjYlXRYE6Zuai9lsyZ2TEmiNlJTKm2lNNZ8/AozxwhJLqlGc3cAbl4J4sd",
-	"mCA9snlfoUo+BhtlgPk7IrO4u+5nxMawSxamRBw+Pm57QrRfSKoMDyyEGZMdJ3QQAFzz38J0qkhXOpdm",
-	"hSEm4HDmv7FQoKQNBuXwV+DRif+GIRDEdvHxcmg0hyqtsijemYUPNAGeZ3Ahken5mgiITXr4eNifVMEJ",
-	"4k8BA6PXl5OpDhjLTlYNV6VZi0M6r64oUMbYmTyx5/758QrcyRBvU7ndT4l2a9/ncBAyRRe9MXDUZvrq",
-	"I/7QCcTqcrljBcNbBK8Xs4DBYMhGApE811jyuOUfWA7bKKpkPZV6o8kE1fi3j/7wuFZ3VWP46lHrfkoe",
-	"aFePVAJlbukSEP52+pps6JppT8YDoW+XvfS1THgYxwZOm/gdvRyUAxQ2AjD960l6QJ0SmMinbeues0SV",
-	"Fl5mzxZUau+gK3QA+jfSD3jd38kKR01UD1aYS7lGg9QNAtJ2iu4EkYJcYCADQQ7LgqfyUth+oNdyqpbQ",
-	"sw0VWitpEqyK3pVBG5EymrOMpPKOqXtXDH4+sepuHR/fMn4qfK0volP8zfMXKEwLAFOYxMexr7r6aI+D",
-	"T30r84Yu2ezvWHfDmVibf7scdRi9s2y6LV2yPoxIPPYfN6uvgwGDzqVecW2k2nct84/ukinCoT/S7ZaJ",
-	"BvdjPB760ugyCqNddh0aHbB/ZMXyzAMOTxuqsN+AlQIdEdNzbmAgp+1a05/ggilW1L5p4Hqerx8pGt5u",
-	"9iPljMKq+cYjOIcBa0jXgfc2dE/kFmiy2ea86yhlzzrCBT0BU6zF8G0H1ll6gPlfLgAW1Ej5FLcO8GHO",
-	"7cn3gWVR2z7Pz9uHOEiuXnCoXx8iV+7SadrcfE4NeXMoWoNVTMRPPzDJYnuoj0ighgDKYoyyb0CnbenW",
-	"OlyKEVBo4IVpg9D4YHCeVQIdTfd54hc/8Dv2Cl9wxqh2R+DCDmBC9PxaHsX4oDbEzOzCC7vwON2eCxfA",
-	"Mx9osqXGMNVblAHS0KkuXuMVw7Cqc92MIB8Pu9vaoOdMYbgvDGXPagn+CfvBWkdMqQPgsNHESKwLhB5Y",
-	"GLsr+Szr4hbyvDscaJi7hOYNDTYV9gwgp3tZGBcKGxE4O6dw4JfE/Aq6nBLkUm62hWEZvjbxFoZ1L3Y8",
-	"zzHaf3b7ouwWuZ9yj5AdYH/JJBVC41BQDNtscxeWP009+SSn1c/ybqJiOPumxmllPRmc42siFUSHgTvB",
-	"AYkspHLaK3FNhiGmwLAIKqaZOKcU+hdMU6o2GPNmKUUkGwju/6Bz1tB1oAPjhZIbsnNktDvFDUOYl1Bt",
-	"tf2zS2b35BNhVFNwjw2yM3BVzRDz31XvW/FkE7aJoc1vrTuOXDb1TgBIpTAATDVMEM1SKTLtm2x9JNmt",
-	"XdmiCzWLiUNeZw4KvBA50x6rE7ppiLwDr6Bz3ykAQu08+N+6S061ngflmUNgIXmFx4bVnFNhlZRVh5XJ",
-	"tgNHuhGqrxbHneB2cWrjdVVIcMB7diKSyRq2OC6Z2fH0vEAnim1zuu9bcLhkkj5pJAsaSPy5kkZfo8+r",
-	"6R7301wW5hK/6lIu/OJYm8Nuhg3dw9R+Bq5QgJQEQN10xdI1CJEqPHmoHximfWC4clFRXtULx67tX+Cj",
-	"fezwzBICiFhncvbf4tNHgYW5e7IJyaNoCfZfWj+uRXXI3GXnnby3vgnli+qUsdP8a7jKPoh4Uqs4QFbq",
-	"FQXYR4AZPESd6YKWifTo4Ih++XJN+cmo9X72mqZVjLqjzigpO37IS0RAcmedWTEAqvPpFW3o3p1xe0L7",
-	"7Xo0jLpr7t+6a6Y4b/BdQw4cP6qJYkTSnlybBh4HbIeqY9Q3mWq6P3UWKaZvbpnIXkjlJu089fW3TBi/",
-	"KtMidtbf2uo4cz6FAwsauOjJ7Mnj07UAVOmKeCqjmak5E2RvSJ9YwWhFBrD3M7E/zhnkO1gGsNHK/coD",
-	"0g1UGVcf8YfObsLvRVYTzj474nuRTWREvKccwyFCQvjDIYLos9QJqPr2vAfCRbiVHAZ+bw0wJnYCb6y3",
-	"+i24YLNk5lHcQi1+kEg7hA7uxQ52L/vcNkJcFU2MarNzteYG8Z+BKgSnZEA7cHvnXmm+FNQU93UmPoPY",
-	"3/KlmFLoM75kOI4DGJWymsXbxjUR/+ZJYC9sqdZ2PwxAo/eAK+EI5LGbyn3MPzeVE6SDjK8n3SmhRNzZ",
-	"CGFzXBFi5CWxN4M3qte6bHn1y4vhw/49CeHDszmk8PTxxZknbToAV2XKrgP0jZr1gK6Kgy6ZXdeqwcQa",
-	"7/YvUNFhd7FhW101yvoMH+T8CmF4Xos01rBm+9YZ23M6/axbvGQS/gn7qiFeFlagTRWcg4I4MrfHHE9X",
-	"jYZWB4XhCUypIA6g4Yy4hzhL53GrXrGdW4RpnaqfacZqL26lLmnGptyndr2R0seRX5ekPq62rx96D/fV",
-	"1Uf47wB2n2pNvxxv5Htw1uxkRIh8zuGV6Jpwn6VjQK9YvjhbvvgWnj6J7SehTjiSBOZCnBnx7pU0E1Ga",
-	"/pGxbV3pQu2byA6KBa5BOoX0XWkuUInz1LthDXWBkzPh3gDoxK17y0QSogaUtTigigT3YYDdBys3EMjl",
-	"2kPWAzlMy6sIewpllVC3/9HyBXDo/m43uM/O1eNXbyrfoOOMCqBrCLnDakBX3+tswIRwASU4ZbqwrA4d",
-	"sCnMmWprbpm5NQjFN0VwKDX1yJCbGXi3VQ/wg+GKBYNEXGgzAK7Yl+acKp3lyjmwNMMXddg1rgGfc02e",
-	"PPzDfTNfdnb+ZpJe/wyuRxWDWtfVAfAXJc5nwY7sGh/JAkIG4Ewi9rTzHQdFB0pktDM5OPD4ien37sms",
-	"t+HC/fNRD3Kbe+UXvNVusqlcjJssq2PprRhhIjvA4+mRRZ7nFwAWeiaJvKX7W/uSf4d3TEPhK80QRsPE",
-	"Rw/7AW4DxQ5s9yUL4XnqleMpDIeV3cijV+lICMdpAsKGyLTXeIzTvW/JhxYcfD7ZyDumSX/qw9eSn0t0",
-	"36n9O1+uPlRwP1zsdrsLK04XhcqZSGWG44sBHOGqtcT16xCgpizUgS/w6JFjgeoWWHfvCTEvAQl0HOQl",
-	"dnRPFncE7ldxwBVBzAqIkwklXn7gON+xuQskG9dGOGf25pKVZQHn/MKKUFVNmMmS1qdPWBU/p6Demn0+",
-	"kTuA7UW9zcd4FSDB7vPeovofrUeFH3EgvPDbz61sP0MDU7TctdHAhLVkMEkt0d3QrNdJ3TG+XJ1NMN/b",
-	"p385WKH3AaKb743vd+oDVBqA8/bSaAJPbCC3cQPlydacQxhsa9f5hh9MRdKJ8E9+lDsPg+ORaPfYHjdn",
-	"186ttvKVODYxJXcCaOtrAseEUdT1F8Xq3r/315xx65bvCCzEj3J3ivk8mDu7qEsGdeX1GbnrZEyz83E3",
-	"jC4NDmF43IU2itHNyMPYvWcKUbpl6o6pC6BhwgkAXmw7RPIXr0b+AvJd79htYD5ohtmTv3hZ/Av+U6+k",
-	"u9XU+wAQ/9jP+oKx7GrjuYTCmupn++fvczYhsno6hPXrJvXsLJox0V/XycQbZ2Rp/lvvqXtrrwkEtFwh",
-	"t/2re/HnPn5fyEJkN0B4EoPHtT7HAuDOTiLVGbvjVnf9uSXOLyD2k0KMXT8lC+4LhSF9bUihgU+0gvXz",
-	"EMREyF2trpj6mKUPeWFhiiO/xTuAcagdVAJxVoXo7icqpiIRws6qoe1EUD9tv+qEob2BKwUtYjsBCgI5",
-	"yguhfYjPMdND11Aj31XO9tVH10T2qWfeh2E85FQsCwSbaoBLec/uq0Mf8KwN+nbgEUOFpmV/FFdE+pTX",
-	"ZAtXFuPBdsDWiUL4qufGHhmbUndL2mjQghWHprCrj/Y/n8Ybx/a2nlz3C8ay25XsPmw2RW74lipzBRGF",
-	"jBo6guNbKV5SfE+nqV134TmTfIPkhsjCaJ5hoZdDU31K5tBphi7TSppKHXNN1sIasY7sArh5rE7nWZVl",
-	"8g9HeoyKyZebOHnvS0P+KrnQDf3jTCbMZ1FDrFLwqggCF46Hn5tLaxRpEMrLTUbYB2Abga7yOkUvlMTF",
-	"zRvAC3z+oh+uCqEXH2gYUQyGSjh865Deevx1QHFF0MYddMR4ePEhxtlxUJQT5sN76it9s+YUUQUrHoRW",
-	"CIuB9IFH0u2SMXvFG4cReR5nH9/xngoon7mvYpOpYWH/6X4AmZfkf124ebh4D1DtXEOUG3HbuXAA1Ne1",
-	"66CGzQHOOuR2e8eiyHO87XKy+FIbNNkX3S4L1bZmQZHiZKEq5Vb1WeXKf2OX5FVFPr5m26Y4KZShaB7z",
-	"BVxxLjEC43PaDX/jyMcisuO5yU4djSjbUGHKCc02dnmNokYqWFlBuNCG5jl8VB0ebS6zPdkz1w2p+dJh",
-	"4zXdEVDi3VXQL9w1k6AT4qEyBJzQjWoq4Ck3U5U50QK1RPs1uh/8YXmmymU/b9Nuivpbp8ije/FnKpRN",
-	"90hLh+J99RF/GEACXluoXg5wxDuY8CvxjcAHu9maffW9Yae1hUheF8F7dH/FXKIvSMIfTiDhz87E5RRf",
-	"fcd+PUDMW9x908lGR/0vzuQ/qecmop6DMthmpSXXjljY2X12PTqQmqG7x1oMSSd53UKqpTQGw9sR3wIu",
-	"mah8iIa49e0BLiD3L9ES4gJddJd7YBcbynPf89Iu7v66t2Yb3noyguMS4umkpiQgEHimXmxuAd7plZS6",
-	"gk7zvZKX5F2j1raE6zrod9YFNIa5eDg2Jti7lTQmZy1R2XRBp6GxiddMY2yCnzjI2MRRTWdsqo0+qMty",
-	"YW6n3JndyIkvHsSNW5vsitQ9Otc/4CVTTDW8ashMuzFNhzOM82RVJuJxdNvx+B1nM3LcNE1rxdde+iUY",
-	"8bAgB4J89RH+O8CCr5boyzXg3UeS9yvpEaW4IbnUTLuAtqmat4YY98uaXJ7etv9ypP7h+aX+Mxr2bdFf",
-	"MZpjZ1qUYwavOOM8uTeE8vYsz+0sff3wq9NYKO8r04LUBlwCAmTU0DnV3iypT5R0kBzReYILzjlN8IJI",
-	"dBCHNxmLxkrmWYV+gTxcvuktvsmrKTr9Jq/NzhH28Gfbkbu+2WzIn3W9ug0umIYXcNmgMoM1F1mnUi/x",
-	"nrBVNJdLGejjm4ZYpvy4YdQy+YQ1t54PZIHcvFKBOrGzpbvNveqbBq2XS6128o81Uq0bLspmgMiyDdmM",
-	"90yFTWdq1mQkTh04iVi4znorEeR37969sELx+t2L32NDoBUN8rs3r36w//yfb77/4fex5uFq5wPixafe",
-	"Q2gY8s+/noj07yzzGWNrzQ9arIeYrnpFO/eMI/GZPZ39nz8/vPgDvVj88vGbJ5/+JTAFvzRWBarqByjk",
-	"W7xuCh35R7Y1rk+iX0e6cU2qJLEVASi1pHYtCXrFt3XU1E5led9WlsFtJpPqrdq6RYDW/aJOpbgE29VX",
-	"rK2RcBmvCl1Q6PSKARH8yV4wYfvRoHYicEdP10YUsCjPAlkRNyffQ2kYdvlUVfIOyMwVkEErSWQZP8J/",
-	"B8Q+WluwNwAyFZr2O0xO4AzIwvhzIl1JnrLrNtkXzAc3ZG1lnZuhB0lNjE8cA0F/4CQK7tSbpa4Uk9kd",
-	"Ux55vgf5wl+ZfCEtel+Qii3jMbW+vNKqgeoaaM4jb0uQdxBU4wdZ3rFHphKPSAgpp+4tflXoPkxCe92f",
-	"9AkNlqbQ8WwghRI3OQt1KzXFDGAD8NpDCfuc1LYxMyikipwkHEtreyZd5cWIZ0wY+MKY6yHfyZf+op4i",
-	"YkTeMZIsJZHCZ35rkhQrKzYyVlT8KNjj3o5JfIUZ+YN9fxruqSanqPRZMx8YkDsBeeELLsjvXm+ZePmc",
-	"PJNCsNT8vrZh/UxfKWYKJaIT/hb+/ELJTXzaQ3OYyixamh2BEQ4/SDt8qXDkYcSDmFJSnexB/1lf3fhD",
-	"hz+Vaz1O6mLzhXrhPzvnbdwTU7llZ9gRt3wpIPM7S2ZAFJBnZLfaEyHN7Kko8vzUm+V9ScEc2iyaiUy7",
-	"zCnUhxAj6xtms5UKM/5ht/ElXBCOsN2nu2F4CO5L6Hb4m4nf4XL56v3P3PfgoaV9eQQUuj9//ex/JeTH",
-	"dz//RKQiP1O1zqy8WsmBwC9c9BvfboEhGOAdsRCopJ/blPkmj0hdE2ghDU97LLRX7popAkr4LmAL7rWl",
-	"/LimCAdCHiqVImVK1I2lMA9PETxDaVafybN7W8MM309fdAgiiiHbrlq3TgwU+FGCIo1IeHlek3Up2IXh",
-	"vpwuSifzWrB3fDORSzyCqeGAhtXdebIg0uvFYpIF/JNmRFhrHJeDWCtRVzzBVakdoQvDFFlQnju1FYvW",
-	"fseWXNQX7mRIK66EMoCmqwmFoTv+T27I76TZ0sKsfn85C0FmsVShiu2Bx8LrkvLVvwyAcHnve/4Ls7IW",
-	"egoNNYKxbBr9CAtgvZBCs9bKQuXlvklkT6TI9w6G3LUC2QPL7uI5Y4Is+Z3vQAlm95W8Y5PuU/Bk2nu0",
-	"b4vCTZMyJY9m1n0Gew9JaKVaw5JMIjA/8Ltq7e1EXSNTqgC4Gk+XXArMJUEaKteJjCoDkNJWzLn0Dcnn",
-	"muRSR+p260o3UuIPEbM3/rqzVYqVb/jSSklCS+bCiFJYn6Wqq77Jc+R8933kmjCRdarxciHAz+o0Pt/g",
-	"JZNQiUPF95Bd4wY1XVGvddqgppfmue/NbExkTvus+Dd4yWfTNK/sJ0wW9cQJaaTvXfLXAb+TqqUI6tCX",
-	"khiZkPneAYvAjNdmWLHUTVAHi2ka5DM+B7uOb9f/nBHnWLF/K+Jcs9KxBNgTWNemtqQ3iDOSp55HYMTs",
-	"/sa3J6k6sc+ZSnJLVA97ujmkEJ0gEsJvfFuya9IMwmYGDOnAbF5tZc7T/aWXsL6ZfQOX31d6ew1V2Jz4",
-	"quny1dVLXecYtpjrJoyKFGQDXghNV1y0dz9OqqIwFZep+jBoUmm6RlilEbP64SJdKblhF+yDYcKnP+8P",
-	"B+HGcuqAakNoQUzdmyCoyjLUqVyjFk4acu1bgtziWPsfyZmkXyNMlx+sQ7HNqGH68gMC//atw5/w8oFI",
-	"hh9GowkjtZg+PV4CVlq43LY/zvz8+pY10A7llFK9hjluTVw/C/fP+3/ycJfofQB30kZydO2DUpGS17TN",
-	"zQ1FMKXbguFBLaVgtQihXxTNqErj7RC3+OdBmTYrt6dIa7kK7cOK7K2SKcsQS2dDRUHzWTJDnKdf7pHG",
-	"849HAscEbIp9yeESe3YrEuMXIOfMtR7FsinHZD0i3wLgWR0JscGTkhXhKZF3TLm/SSmGzUSrQzpnNNOo",
-	"JmIzUmiWvRQnmRHHVJYcKs4aZdlB/s9Q5bYaOpGV9ejIeqzWK38Z+wwNj+l9d/BWqUxwAbDKI5mJYjN3",
-	"lmeLaSG+Ej/KHRoTRoKrTOxqxgYP/nFblJDxxyPqd1IATdMOwQcVuJwD/LTH5yg9HFDFnoMkAmuDGnkj",
-	"tVUXa5bvUStfl7yfQHmc1CWupq9TxcxFSYocszpu4br3cNk5GTdqrwmtBP5hIrfFMLpxuXSYH2jFlyJl",
-	"NO/s0mrP1enDbAfTNCEnysAVckRYU7zz1gEmsFxbsx3iJAiLMYmovMU3wibsEJnEYdAbnzlAthZ7l7eF",
-	"o2Rr9f2qvfcUy/fd8qV4XZhB1cWuVMURSZwfqZwvhX0ZbJ+4qtGu6vVsQjwdUtyALLwEhA5fM9SREbSz",
-	"91KcSaU8Uwzq4Gg+uUr5TLh9twgyMyiq79MAfXl2a+7d+ms/H19ySNCALznPremJ6Y4ytTEvjKeOZvGd",
-	"CYXN0U87R0CYGzMwEF+Oa5oda9W4y+aV+7ZWNWNVdsAxxiFefdT4XZ96ZCmqBj+7FLk6rKYUDS2qdot6",
-	"mrJqQHLNrj4auWais68T0F+z2Vj4cmtec7F8JwHt6Zzw8M/Lsrzzl+1F0xtYeoec6gvXgo00nAOXFxbi",
-	"6MV10xyHqXu9ZaJcyS+ulOmz9ua8RkkNic9rpGIHo/x0daaVbAWJ6HDiGgUPJxdd+2FOXlvFFBg7A3qg",
-	"UoSxXSJcPtFUJHZEG08k9NmF/ibLUOaf4ahOocSmYa4dykk9dwM5aKXoxF5IBvdBecDBOsd739NDPVKu",
-	"cB2G+8X1uTbrWlBUPMkCFp+VJAi+WwDwBWGXWMtvyMZAjHJ99RF/GHDkvoAL7ymzkTAnwLaHg4zfPvrD",
-	"41qI8dE3R8UY+YYu2dVWLE8JXn/yxb4JAsrXadwnPb2TMHytl4PT233AzXH1cUuXQwTyDSavz2sH/q0I",
-	"DvBnOfYB6wC/ef7C1WV4poXPLzlbX20QbRcqd3lok0dkxrGX9MhKiNHljC7DcZQqhwJjx31WPwFEBIQl",
-	"dJpwoFszdM2Ew6jFsm9wj/XBPciFUNmMVGT23znfcPBI3IzqaX2QiNxgvrdXcm5dWvhzuptNi0y5TvgB",
-	"uAPlpUPK9LFWxt1wnloR/3gPiYzdCULuPqNEdNed3OT5LV41SaTMvmpInOwnLtZ6SrTYPIcV0zFoLmCB",
-	"i87kCy6Awk33Np5aVYOckFyTjO5LPHTo2fjNRaz+IhcLzcxfYknrjO4b1mSpfTPczL0p8p+5KAzQC1uV",
-	"Z//zp3fPDmtucpnSHIYWGwkONGLaPqknzy/gn4cb+mPAJ1clqMuOi0zuHmgCBQGxUeBVY2twAglBvxrO",
-	"qEgCY/Aw712Nw8dUBLVCISLfAy9dWaanDduSQjNNfAtPDVYLqKPtH2MjwlzjyPqQ2iCAy1RIPBDtePL8",
-	"KRESeXzJfI/k0MywDAcqgTGPUZVzpkq9GC2EEfb5I0f3wi8E+2DAPnxKsAfXrChusIRIlWCcBRImLzPk",
-	"G7Z7D2isYdPZUxzzKQ6hTJrhxSKNnYcdjoOLj9yYRtf/tI+1UgoAIMYvg/2slAqSyg1200eVCdcpVVnf",
-	"/E9S6FKyFQxhkEWdPBnXfo1SGl9dy6SACXmYSgHq0Gp+Y9hpz/EKf4JMEPVqjKm91MmsPO0GLRrGrjb0",
-	"w0u8+us6IoVfwVafpfvUahwnC1NNi0OG2rFCIeO1TiyoteZiiUAAsAXJDZKNHuh0bejenT7QKMO2B3Kk",
-	"pNx01lvbv5+TF9g+P2ZXw98mmHSo7SvSVdNOcQclXZclwQ782x4NQLKI4AuEu051rMpsTXDF8Rt3meSA",
-	"HiOMqfzrlxZR6Z1blM0EYakvySt25zphMC2hj2BVHkB/7Ob0s7DRfimgKieserOzeVbK5R4h+q6iVfYx",
-	"3iCBcppzoKEZTJ9c5ziu79crOpeF6dq1aFR8DqJrb6VMB9dfJ69GYutLgoaytRJ3KwnFuJqxCBTm0P0c",
-	"XInUNUR3rIXvmZ6my2UYLqC9jopljg0MSMjr/U/7YdfoXqHvIyoi2zlbSAXYokhUBb9Pz9QUHl3xjC8W",
-	"TGns4PdDro0NejLK8peTr/mKiqx7yX/EKyapk6e+vujLwoLESixHNL+jmuCsgd140UiAgeDtGsFEMG92",
-	"99yvsZz9e25WK5mfC2bhRjF6VtCN00hDsHOa6xJ0ahqkWCy/rrXPO4HhglhTbI8Kxvgmj5oM4W6/JMCE",
-	"AYCyyBoO5ds7blaZojtxSV4C79sDyHoUIms2Lze29db123Ts6zfukr97e5ga7Fn59uFDfzrseHZqCzm4",
-	"DDqluQscnHbf39oHl+7M2eMNWAAxtu6hGTPAZxwXJ3g0ja2Xyu1+GtEEdju9wf4q+9qavjCyfuInGCCF",
-	"X2KSE5WK0SxfYNwhpgSw52pAu9UErVbhhppiuWTanKWiOm5iCz/ReiWLPCNbplZ0a+1B30LDsktSGxvE",
-	"YTdcn14/GKqWLFj+d18F8YKL7J17+nlsA/f091SUIKCfwUjAUQwxEm6E70G3Gh84kTdUrX0GjyuCKCnT",
-	"GZSQN8RZtNvfjkYT4LhzmFBWSK0JwEXZN5Fgc2gFtpNLuXbdm/sysQXPYzk76MKsC18nvPwPzJwUWL5r",
-	"Df+kB3LgsO10+QJt31amlHZOZySNjupop+xJFIVDW+qjAPBXTVIA4N42bLkO0KKmA+6vAKowVK8YmtUY",
-	"naIG978jY6hvED+dVx/9jwOoVspp+Xw9NKGZgE6sA9Su/XVJK7uimmwLiDphBozu6H4wa0Htm+9FshI8",
-	"v96yLaMmPrEBOPTz8Ot3oE0fzKwrFaqEqZd0bEK+sVd0w7IvlXDM9TNb2coc71h5JHYzjU3IwQMAL820",
-	"xFePA+0CgTaARwO6DAZR/HhanKZv5TInHoHmiyDxqcvb52bxeVVjbrmu4bsTDWxb1JWR2PnDHCPW2xzs",
-	"5eHsW14sp6Kq6j93Xki1lMawaVSkfRszhNa39LUzcT1Dkrdea9Ns2GabA9xYl9Z8V141iYvh3jYoElmO",
-	"bDrN6d4Y4NuM6czyi07DPDxk8v5oHxItpRrD1PHtw388rtxKBMOa1NREdCrWSf/Op4BaiO0dwLXBBVmZ",
-	"TV7u5YRQACkhgIOmtVQPdEXCQclWMc2EcYxSh6rgKl2xdM06IadZuo4L9QGrFXjX3IC7pgpB8M9RfCz4",
-	"64Dqur+5SoRR6u+VHKYC7XV60ow5wrpqyjOMonrJQZBzNgfxdJ4g5H2tzb5T3B6GQYFjH+hmC8e9+6mz",
-	"qshP0Pd47d84oXM4k1JOKcz1kguHygB8OkpunrrOLlgAQeRiwVNmN/xS0U3ia64RqgghHSo+4aH9Nqw2",
-	"v30k+JlMP1hFsDXwH+zsgpCO/afiELNMZgtFl9Dq/EsHgXQlFx/9jwMMwJo6+vLIV8vlPOBf7URMin/T",
-	"37yI+5c1NcjQvp/6vNwrFkINgpq2gyH2Re+abzmzsxtwYr8d4MPiWRmsSh7PR/u5Xdgvyuy6cVkB8FYb",
-	"Uop9Evaw8x1SihqpsAEyZut86qQ3HmpMvWujynEsboBgqz0YYkZVRTkc3zHhRvq/q3rPL1LCQA/6TiqA",
-	"HGyI2wN9SW5hnFUxC81zuWMQPBHSlIRUCSlEzrQGeqW6bDqyyAbOtuHpmhl7ysIP3TYXXHLWolB8QxCm",
-	"VWp2hg5UqV2fMuT6uPY4xAibYc9newWt0cfUgTQGnVPVrJ0FQeZPmr2rv+LvlQDubx6S8FlbliD8qRGo",
-	"8LrqmOeuc7DYYmMGDfMV1faworyTVeAdXDAo7lQikZ0CYJumw58DY7wBYYg+DdflFCOzp+T9uoHf+Ta2",
-	"jO4HUnKPfseNIDyLPRzrF8Mv4MJ882SW9IBnTBLIsMv6ExdsFBZ3dg7XrJM+Ad/ZZkftIJxfA/HbonWa",
-	"2q+9TPVd724MMy7/c0d+WTvyl2H8K27BR/CvfAGSDigv3vtO5WZDLzSz8mhYRu5oXjBNfvf2xTPy5NG3",
-	"D+sk/Hc059nVRy+Xn64++qr7Tuvx3+1tyMR/tpO9fEdgyn+EfgCsH9BnsCTR6aPEBbowPM+1QwKHSbsk",
-	"71cS6p9XMgdLHFQJ1esjapf8/L/MZhFspRK4pSfJE2FuCAMuwRyoOz/IQuWzp7Or2adfPv1/AQAA//8=",
+	"7L3rchs5li76KgieiXB3T0qyXa461dIvlV2q8u4q22OpxxO723sazARJNJMAKwGKZjkcMQ9yzt95sHmS",
+	"HVgLyBuBTCRFpt23H12ylBcksLCwrt/3cZLK1VoKJrSaXH6crGlBV0yzAv6V0rXeFOxlZv7BxeRysqZ6",
+	"MUkmgq7Y5NL9fZJMCvbLhhcsm1zqYsOSiUoXbEXNbf9SsNnkcvL/XFQvusC/qouXLyafPiWTjOX8nhW7",
+	"4HvcBQ9+kUw3KyZ0+EX2goe+KKc7udGvZ+Vrftng8O178O+T2Kf+hJebJ8s1E1zM7+SSCXNbxlRa8LXm",
+	"0rzm3YJqsqWKUKG2rGAZ2S6YIHrBSM7FEv5knsCy80niHZl9fmNoK/rhJybmejG5/OZZYqZMs8Lc+3/+",
+	"dH32v+nZr4/Pfv+fZ+9/9y+TZKJ3a/MYpQvzFDPigt1zxaXA2WiO9/WMUEEYLXLOCuKuTMh0R7hWRGxW",
+	"U1ZckZksiF5Ixch2IQnLuA4N3z2iOX4u+Gqzmlw+KcfHhWZzVsAA1UKGJcL88WHSAFOg1lIoBpvqTSGn",
+	"OVvB/pJCG2m7/Dih63XOU2rm5eKvSsLaxr3EPe8TbqU9cVjQNaw4ocKIA9VES5JJ/HR8hnnF9dSImF+i",
+	"uCJLIbeCyBmhxEzJI0Xs5j8nb3KaMkVowQgXZM0/sFyZK43UmWvNWq0LuWaF5jgFNMWnd3/YNV71KZnQ",
+	"LCuYUn75IWs6hzdTMi3kVrEiIVuuF3Kj8XNnMs/lVhFKftkwZe4kK1oszbBqkv308ePHe+KbTNJCrvsG",
+	"+pal2lzLcrZyipRrtlJ9N36PN5h77YtpUdCd+fdKCq5lYZ6wNyYhNfP+YS2NXBe9EoOX3TIGs1uwdU53",
+	"/R8JV4HQ0Jztr8UbXHgtCSUbwbUTgYyppZbr80o54LaGR8lNkcKzmDAb9E8TlRZmWMkkzfl6KmmRTZLJ",
+	"jOcMhMgITmp+nDGWTd571ktTqxhnslhRbXQ61exM8xWbeC7fcpHJbd+3v8OrcCs7RfAn+67yK6rhyOlf",
+	"jUgkkw9nc3lmf+n2C2602t/O+GotC43HrxHFSUFBM1yksmAX7pA1b79OU7lBhdHcURlXZnlegdLySAZb",
+	"UZ57/8Iz76/N9b3y+zNcBFfvAqrDSADFUZMV3ZFMJoQqkrGUZywz21YKRtZGhYBOd9vGyUPBaDbBQ4Rt",
+	"J8nEKH/4d86oMktK1+tC3sNPmVH0ymyAZCK3wi8frX0mQjMmBbvjK4+cX5sRg0CRVGbMKEeqliwzp1RN",
+	"yKdS5oziBpO4Xzq3l7mmLWA8cwdR0lhh+0icd7dW1ZD3BBEkx6ncpuBYnTVAUy25yOorlOY8XZoBys00",
+	"Z2funwWfL3T5L9BMk2SyZDszUrWQhU5hG6QLKWEhFTP/zAo6r3a8SguZ55NkMqXwGE2nRgZEYO+zD9p7",
+	"Rpi3XuJhwJWROSOVM87yjAi5PSev7bEGY7oE08PcYv+QLiRP7QmTc6WJLMzlOc9Y4Z4KD66eZb7C/IkV",
+	"jGiJvxRSL1hBNJ3iGzTXOTv/swgYTZUUwITHKhdc5gO1S86XzKNbnFHcIyO3m9WKFnhELGjhOyJYkTIB",
+	"J4OZAaXZWtW2TN0oq09AzSrHB3sFHPQAzffHn8qVmdae0T/Hq8LKTIL+mjK727Ukis9FQ2l1HrqsUGjN",
+	"tFVQsYlQD+YaM7EU9XVzcHcLRsxTjIxuZZHVJzUgVPBS+zz8ZO+kFoxGWzPODFrRDy/x+q9rJlX5uddF",
+	"wb3rRJ0F2mkUwkU1xe07cyRJaZ43DNC6pff11x7lseYpbIS66TDlgoJ3sXd1sRExxr/RakpZxesxXY0Z",
+	"c4njxOseKWI+7AotJ7p7pIixu1GToJZZcaW4mO+br31LTq3h4b7Ut+DfUZH5jrwFoxkrUPPNpNSs2Lfq",
+	"czbTLXfxqdemXvEsQ5HvvRROkbgr7S5qH7+fuhWn0rucncNnxytNuAke/V0u06VHlHP0AmiWcTOHNH/T",
+	"+Pve6D1SrDQVmQLfl9F0QeyyVbKQUvFIG4WkGEOfGY+1+aZgjxThWU0LVCucLqiYs+y7nXccNY+0W1ni",
+	"ZWH70QmDR+iN2kehByNK22PZ3GF+WzCwEAuQOHQrtcyzKyf4dgKEnMpsRxZUEaPEzn271Lh5NpQVWomu",
+	"r7yjnrX5UW5h7KBnH5GCzVjBhHGAtST2hSSXclmuCP4yvCLWHdqbLPMma1jAFaw2B3KGhkcmmbE7NEEL",
+	"Wxbm8oKt5D3zT4ksMt+7rA9vhjs1Ik3oSoo5/BvMFuV9mPOng465UsY3hxXGiJQyxnNCZJE493DGC6VB",
+	"JjC6UDCz8xJnV1krwYjBJVnILVkzuc4ZiAUexBgM2tcHOAk+lWC0MjqJh0iFc5v3F6uxTbkati/vWeEO",
+	"ih5zCE5sXMfqtmrrVmKfoB7y6nmzyM9BFYTnYUZzxdpafmrcLq8FYoeCy72lilhVc0UegxajRLAtipfP",
+	"6Dtc+fSfwqXU146RJ79/MkxsfMswRSfUrYa7u/oW3+Q/tzb33rExZXMqrnV8+AI2zxC3PqdKD3lB0D02",
+	"dpWKFVbrwrrPK4fhHtMxSe+4Xty6d7Xs+moaO8XFeTi1QUfZs3cQ3tkz2FsfWOVAOr7loI1mNkr8aOs7",
+	"umGENwKbpRU+o6nufeaNuah6Ztxu824T/Jbw3HiW95Dv97lX3QZP/DyUV/97WFNX2Q7/XxX7pbH3uNDf",
+	"PPPqwmGianaI79uVprp3g9zCRe11M0N109P6cPfcpJ5uscvVuQ1KR7y50guZZ+qmkKs9veQ/2KsZbrkp",
+	"ylkHxnj0GwZtN7j6gGoUgbG7GEjL1B+gTY3F6pXC6S7gFeRMh2wYlnH7t7iXx56V5jO5FPHCh7ftJTC4",
+	"YNGnKEQxzQ2JmU87UbWhVFPRsTZgw/YqWY+nRUmKT4BYrvGS0T1xcaekdDn0whjfHJ30LEF/GCQ/QYcA",
+	"Q1v2D6UpKKwsehRc3OSi8Rh37ZqLgZNwTSA8C4MWxrKmzji3X/BIQRwlwS9RNse3/0WLRrb1sSfhk0vV",
+	"a9+9kjZ0YpRa1Cdve9/7oSaK1W93nt+21SDmfz9MzNU+4YNlH3i005neM0efPvNFNaZsJgsWdamLfjcv",
+	"7I0KwW37H9YTNrEb5hz33IBws1Wjn2Dbihk3msubmKBVqmvvU4fo3BTfwvxh0x1Z0HtGyosgGwUODLxd",
+	"+RM69Yj4vtLesKhzLGhahw+4O5tRa4/aeFiQfxDM71n5w8YvNaERR2YygVSFd6z3NG94GhEhfHxYUi5w",
+	"6R7UazcwLI1Pr6+hX/1XVRSDNT9GO7hKiKI7BTUSaiG3HuVG1VL1BDpqAQw8AcwUMGWPk7L6QNuUkQ2J",
+	"nENKC5NprljD/OrDmqUafpQzDYnmKeRC4TAy/6UC/7wtJFTs6ILDvzfF3NUw0XThTZVNmeKZL37OplAp",
+	"hDMx4/lKRWc43rHpT1wsm97HE4/vkRZc8xRTAO2TCAJBGDBSS2XjBhnL+ZQVVDOyLpiCUNtcmmnXTZEN",
+	"7NGY0waP2Hir5waP5Jartf+xObtneSgSyiBdd0megMXw1AiQUUBbbgwNlzK0kX483J4mvoOuttWFhBKJ",
+	"3q+Gq/q1DSXpgq41K3BbWE1jxBk2J7Eqpxzfk8fwv75RKpZKkangS1EM6JKpxtO//eZZ/7PxN7WSEuaS",
+	"ouapZl/jdoXkM3ybd4uUB3unzMNFe2eqeZZ7QiVaPTlcJ7Hnz8tIXuyxWgo7nKsFy4zhTPOhdkkqs/6C",
+	"BxBVI6VmbxYslfes2DkTGco9QK1VRRF2i9bsEq/94s7DRqbumS9TR5UyUxuRFmqtiz1oygf4TpMXlc91",
+	"uKN3QMp8LplnOxh/1EyqIFI0cj4FU1oWGOSPGVP4PAaHC94emA4svfXkuHJ/kIN6ywgZjB8KUIuMDRh5",
+	"0Due7jSOJCKc0m2xyYarWruNFUWgBg8KVLxhcCNkVXJDcLVgcJIyr2k1k3nWX7Fnjyj7nYfEPZLJzAZY",
+	"PKUD9ggoDROzSiuaMWLugf0O7nBBZ/5H+2XXrTmcF4XcCkK3dBe/7MEQ9i6iTsCVTIcDEbXomDsptpRr",
+	"LH7eymKJP4FwJJMZ5TkG9qlIWZ4Hyg8hWeVP5a2o2JGtUZLpQiomnMpUcsXg937TvSxo9EuarbR1tdHg",
+	"F8AtVv4CYlda9HtWSTPwYZcepbQ/nAbWusfWtwteBQ7trFIo7rKRH4gCVdqoLAIDwXUT4ddR99bkaWqo",
+	"YGljxo6SA9kolsU/qCMxYkfk/TY+swnmqAh5IM7QEVfYd5irgPxeNSbNMpY18lzuvwUzJ6r9EeojsqrU",
+	"xCymtUsTW4YSU5tZxubjDHKa6tpseZ6X0ynzF8FWKfhQXdBh00xz7Vc9HfPvwl49gVP7hMS+PXGRKvNK",
+	"nyC1J8NZyft2L/WXqJT2cGAW2nWhCmW7LTJdhZsRdZBJKGDVk6bbmy5no1MQTlx/JyLVJqiM+Jooo1zG",
+	"TDIGkSIqgfbcl9pDj7sNWvPiEjxl+sYOuc9XKd9wXnvZAIelNsKGllO+2va6Cuz69uZ3O4OnN/f1etYd",
+	"5NIy+jFtR9Cdf/YIk1DIXQ7Sq/BrluppEqLHTnmCGfLQardaHZWtz8Z8Cli0VJVlNBxzLNsyEgo3Ei29",
+	"RTVYu9T3ra/xqmb1R3OMMJnKlrYYq81eCWGylAqSGituStNlEupWe9Ca2cRxc1DPYas2LLZHrupGNezs",
+	"k+eZ+Vz44nnGSl1JpYli92bWbOE32gKNwGdpHqR0Y6M1W1rYVsTMfJE/SqOsBx3vaGtvV4ex0HMp5rWS",
+	"M2NwEi3nzIjHkWoS29klO6xwoh2y8BG59e+zwQUmuZTL+oE9SSYLyoscrfFCbgSe3DOaBc5tufa5Jrc8",
+	"Y8p4i8bjU2QuoWBRXJKcaQ0lgDMimNpilnTT2Lq1eeo6fjCidg4fHX/o2Cyqefj3VdtLTJTfJguwZWRL",
+	"hVaX5H/+6/+DckkuMFf0P//1/3tdrZzRLJQ4yLlYXhofGS6C3jnbJgJNjUa5uApPyDyzXDF/uLujj8lv",
+	"gRZmViMr+l0D017YgQty/fbl9SWZbrSWIiHGOJvKD4nRh1MJP0m4PiErJjZGySQkXbB0CX9TW67TRUI0",
+	"nSYwGQkp5DYhumAMr8U2G/I///XfV4TmCoL+ELxLiPG1EnBxE5A2M0GgjlsVhjVlwdKCBSzyqhMwKoZo",
+	"G7BgFiN7c5zMHdac873QBfW6gWUR4J7uxTJUq5V2TF/VKm6nzBxZiriuuYLqUP+a6x1sh4VnsphLrZko",
+	"FwWOQoxOMm2ObHOr/6HrQt7zLFT3bMa5kBvFbAOEOWDOuDCfk9I8Z9kVoVPFhK7izu5jBevXuzhl9st8",
+	"6rRlRR/Hsw7sUb+AtRyWeHvcDP1wS/zGGYfDU6nOBoEqmjUtNIQP4UDFA8yTU8Xmzb3SXG+HB93ohYy7",
+	"NM2pUnxmG+rjbjE63Jan7ctjWYSOuh67dgq5mS/2A2bw1U+MboSCcJt+qhs7cLBjUsp3rLLZzPz1PhBg",
+	"zugO37Fd8HRhTg8oXWvlWJ74PpK5UH7zqT9LoRcKHyoFBoTZ1hxH5uME+6CbOb6nvTk4Fx4fIEXYEMVz",
+	"lpE3L2485VIDwv3eXJK364vOQ364WtCnX3/jwb/oMenwtqroGYbt3hSbArzB0OdB+T8uMvbB58RAstKm",
+	"1FdUbGj+yBzhGftAsB4AfYkyrGxeUMi8WQHQu5F62v+WbLcfSRrw0K98OfaBKQE0RH1T9NamQnCvXyfk",
+	"u4Q8J1wobfxQOSNPEvI0IV8FjLCBufdQ588P/B4yfilLwKIRZt/WrMO9re6bMrkVvme/W8iyF8ebnPU/",
+	"rWBU+YoEbmyGAL3Osplryow1tqIZaz3968DTob0/qO6mu0rZcWyvMr63JnROuYjRfN0FB1xjsUEjjQ3H",
+	"DZQFXYHhXXcNWZ4PL0zAtkHvR4KtQ+ACB37Dsyvy58mfJ67eYqM2NK/VW3SvVxnNaqTd+6sB4bZoLWWd",
+	"1oPUVL254NQtSP7U2pBAWDucjH0/4UjwTVmxO6QuNPf0uj4YlcZGBjrhHTLs8JgZQyI+1CzzrKmcv93X",
+	"zdFl57SYc9GPOAJX2d7O+KH+TItlxOG04q2Ef025y43ObSo5ruEfIC8iWnF+2dCiqgdG/fFVry6JLo7W",
+	"vJQqfN6zr2sPP3v2tadcWtuKiM72KHMNOM6ZXjRe8OSbr7591v0BvmRoLYHllvd9VBjI7rWDAkE3XGTe",
+	"phSauaTyvovnCvc9VSFu1w8ovzDmEIdmW6rJX7T8C9nKTZ7Z+OPCouMQOWuHG7m2V04ZgTSbvxF2E0hr",
+	"QEyW6109BrjaKH024x8w8aUXZ/QMwoTvB1UFY8Kkx052b08cFkVZGIwz37P2BaMZF0ypc7eE8etf3lsX",
+	"AeWLrFR/iSwKxaH4+mEYFh32Toy7MKle7z9gBFeLd1gDPOyYiesmqQpcwwEm25nu4voYWcL2Y09VaJ9O",
+	"W8nQayCHAJ6UEfoVxQJ4i5yxoMWaKU0KJnAKcCfNwIjCQqZzYp5i3mitKWGLcIiW0le/2hztE99of9nQ",
+	"3O4ejyP7v958/8MV+f3jBnSHkJrMjW3ffmXfu9olrWsQ97+uGdQqsel6kkzmfGbczGzm2ax74S+rMF0c",
+	"DC73S5ld+gHi1cIi6zVVS2yy3spPEfvIB5eINtG2OgtGwQoaOENyG4jKu1PCcyL39ypVWebIc9OM/LBT",
+	"s6xa9DbtKF+viSIrZoatEsidgTtbjz03wwy9xUFULb3O7QoerJbg3NYgvwJVkfNCbtZNBd/76kBdWTgF",
+	"402T3UkC4bipzHbWwdQS1KidJ0LzZjC7Hj2nRaiaNR5OqqMiDYaMk5xUq1pOl38fuOrUVpoRwi7++lBI",
+	"dVmfnvKMyI0mUkDySw3Mc2m2WudUdxZqhVdoK7r88oWrhw01m4RMIb9ycYZOE6Owo1TLX6wZV/a7XXiT",
+	"dy9t1JhYoCzIniTQ5om9P2CAX9V7Xu2JCWe9bxq6P9aJgRtRfcX84rQR2fWccuFN0nb0Bfqi0dpTmVZC",
+	"dWCMAOpOBfOaugsLi9XzyTNuC+p7bVdzuJzDJw4yWxGC9VMy+cHsw279eyp91qE1ytf7FvRHCvUEnfCC",
+	"wV7IUK1c3L7zVCRXD/aPdW1xsB/W778b2OD5sgZ6bZsJ8dJAbbg1PTybnuomimrZWrnlerFgedZvJcJD",
+	"7Euq6mzvdDGaYwygOVdKU71pFBBvWZ73v9ne530VD1XGBUK7W6rIzGw0j/fMm8VT50dq5an8q70+e4sI",
+	"4CrYysH5sbqwFTRa3NbWv+zLq+0Lkh1XFqh8sVB0Zfc/VsJWwfL2l8TFx2jhPe3WXIggbpe3j/ldYwCI",
+	"/l0rIQR/9KHjCmsUO16vsBrrYahzXrhyypbwIAY6ZubAQMKJN86wWsitbdsFlFp4xiVZaL1WlxcXHEpH",
+	"mD4Ha+acfaCrdc5CWb2nvVk9z5o5SoC9ukmXuHEThok1B2h3ST4uucg+JeTjjtHiE1geUtgsO1GbdEGo",
+	"Ih+FEJ9aaY9vukAgB9u+7gOCq3hjE9qthslNCORwRlN2SQo23+S0SMjUeDz/81//7W3Moiue7zqe41UO",
+	"C+agMfe3c7sUf4YgDbmcS69504Hy5XLgHuR0G/b1lbWZFyWTkg3gfHIpNnneGwYuc+e21B/GFVySW386",
+	"7Ue5rRej5FIuFWqqe3Q25pKpc4JyVNEWSG7hHtotsbkslNfSCtksebPhrDGbWeAvcqYDXk1MZwRcZZ9i",
+	"35+4EbrX+qbRgtSpVhWorU3Brp2ARWxEytevynNWkj+g84SF27wgtz9enz39+htPZUfIjDF/eKlpztMA",
+	"dpfbOPu9g+G7VlLIgFkGm9U/3ftdGYCC21vQbRyHRuvm/m5FbN3YJ+VUzDf2oHdrBr56ho0Gk2TS8KgO",
+	"b5yEA8WXGLEHkf+ITmUW+tNGZAzKi2N8qdrF7qFJ7d0+cQa148Pi9S53pUBbNrgg64I3rMEqDIf6rKPB",
+	"E63KBZ8vAkgsERo1VkviDeWgyk8KN4FhktUHtie1DkQeHZLv3h+K1gFUD1au+6OV5iL3kMQNwL7ON3ZP",
+	"8PdbL44ANhe0dJoFPPGefjA+z6TUW/98GLKpbnmmjd5i2wjcI+Y1XYu31DrNfLOwpmt/4LWQKjCUPUuh",
+	"Wig3p2V/5zMjPF9PXIlUB5FGW1oDqxw8whX/NdyAXGKptSkCatQxmq7Wvm6xgs50qOQdMqkx2gefUrvF",
+	"+wlujdvlKY1gUTVkMMtbcmkP6+A5m9NizlRgA27yoHA6AoY+dDNaYHAO35Lg4N2jvcFJfzDyXcvKh0Z0",
+	"iiQX4K606l+x8zv42T2oar09ZW+MBgd+mbJyD0jQ7OGJVeWelrF2QM/1rdsAV3n4uo1YqVRnElnJTpzl",
+	"WIWcSmurUjnl4V/aE0mNG87qAzyHK8VWyv77GGh7tJIPwbZ/+cJT/Lrioky9hang/vVffC7LS3hxXwww",
+	"MsjiB5h/Z6HbgNkFgFIANmBIains6QePppcoZdEIBJFhSwitBiry4K33XB+AnmfkyVscvFRQcxqA0gf8",
+	"i4BdpzGBewAMQoUCB8NyDytf6P1wjfR5rTyT/azWRFgGk5hKuXWzPqNmtW0KP25ABIAkDMB/kvtCplkI",
+	"bSaPCHNP7JXe11X8JnH2MUyY11d1nG0xc6rNyRLdaFYmq/ov3gPynVVMbOVrw5ZwecC0om80UPMVWIFk",
+	"UmhPb9S7gkNfFHRUgIlLtASGiyvyARLS2hJeMJGRkquGrgLpXmcs7Vva/viAhUQ9HgyqjSDZow3RUM1L",
+	"Ehd7CMhdH/tKygQ7h/084IQyN8Gj/8DW+i1LGb/32cSxlacdQJzVo3sEEq+zcD1RyPKqh/QhmWzpLpDc",
+	"YQUL1D5wTQD0kSkA6wVOs0tCyUIqnQC6L3rQCaEV6V58gm8LfHP4jXXuCRySb5+ZJQoE6q4bVe9UWd95",
+	"ydY+sOQNz/VLb8qMqAVfK9eJj/Bo+3Xftd0UKxhlvX7XpbVQJEACbXx98C+adjHXGLsHqDARLPIYSAni",
+	"psiNor5A+Cm+BfqpjAp1db0pBoUZSLZa9SVQTKDhCi5gCVt2PuI86a0EE3cDQDVQXlpshO3uNy6HJ2Ll",
+	"M2Z/crbxcGv2Jy6W3oRuuJq3dCVbPqrIdxUgmmvdXjQRvOr+N7YVu0nJENwKqi/Aw5wZT+B9PADacOsR",
+	"x+AKl92H+aThZ5qxW+c7euN+och2f0EpPjfkgrrH+0fFQ0E36xRZ/I2q4bjCldgCgATPgSWa3QdwJH4u",
+	"2w+GNKJ84VEzb9Wf/dKD6v6gjWJoTwufi1bQwxLAhZk86QbrHfcLsrhY1mqRpjtsUqQqUJgFTnjLjf29",
+	"t/u38HbLvaUZ30BWdSO4rsPfgo5NyNkTon7Z0KKJgvu0UdJ79sTPdmQdtNrEXJuNYHxV76xkVC1aN5hf",
+	"MQTd0zqA0uFM19ptGtlYlcx54J4I7CSHnDwHqJC9gRX+roG5q1yKefTCYWfUI7lSLzrUZf+xbv3EmkR8",
+	"9dTzuCXbuUxe+7s6Alft1CstCtBANs43lebsY3nO19BAhmWW1oYGXm9H34UBo5TR3NUZUJ0ujCrn80Vu",
+	"97/7b8Y0Ba+ZC6TRdUzg3pCiTJchV96LCaNTlDGVFnQ1RWQ/XHP/41Ug/irFlhaBF8s1Tb3V9JYz1u48",
+	"4yqVBYiBCnpvbwFUGrYlqckl2+JRV8fv9FIL2sQYaUdsg9FcGc+aEYqrO/Sdli6b7sgWEgQdCizQzUqL",
+	"QEbTR0Xhb2Tsh1Zz36U3RcBP2gi1CbANL+i6xBNDNxx7qaBKRrAt1LteGbMW2HnBhNWSKISp9YDE0N1e",
+	"Xgk2Z7opQuCG2zL9UpZjoC5YsYxvVmCcA4C/7+Zfpa9rDDmmYc8nZui1DfL08eO9fpbhrXi2/sLuA1SZ",
+	"5ZdEmxnLA40M5rri9/pK6DQYhDycAf+ILQBc3DtSpiDVCFouokIyIjumB4M6Bcjp4T2KzwVQQXO9aGK3",
+	"B4rq5VZ05bSrrA4g7ll89ybdfZ0CLZruHok4jwKh22zYwcUuUZrsCieVCFVLZb++mz3fPDYrwxhRMX5n",
+	"CAwotooJN9yWDm1oJuzeDXv8r9g2hJiclb/vhNnEq0B9W3DqnsA03uCuDwyqaioa4l74Kt5jus07+8Bt",
+	"g0Fvn5lHdTz43T7sGj/Ax5oFusiq7qCYk/Xgosl6r1BgTcs+hc++pJHT6v/EzsaGV2xbHVlfRJ/kA8Xy",
+	"SeT8BZBiotV/TOslPC0w629qXZ4D5l0g0kz//soP6B/FZgnzisCgy+jaIF4WYE0LeAeZ3IpcWkfZ49JR",
+	"pV+g3drLSeY6sIfS+YSEo1kt8JA23WbXzKDG8tiKJNCH+1kKQXhGZOE64dpl6M/CVRC/81ZBvJKaDYlC",
+	"x5UAu9CuHx29aaFDOc4rDDbE2ueQG/+Ew+eDaTaviQXzJQhrCJmoFHFBwUqlBCGEofLLePjXr25fkv/9",
+	"9Vdfn3sKhum99PWBAHCkJPDXfVyrrwKwf0KxXzYO5dFTTTKTeS63aq+RH16DKabetyzor3RPzP2XVlDK",
+	"D4NGbofZ8bHlUJpfntgpjQV+euWGdBDyE979enY8jqXY1Ek7OmcJZiclAlkyQe/G/ADYlDBn2QZbBnNG",
+	"FasRErruOG8MifraI945IcKskQ1N0PU6t1iVfggXW1zkaTwOdwDKyBSR9RfqPZJ4iFFLIZhN7Nf4lObr",
+	"2ZsXN4fghTYaiil58+Km6ndvC4WmEIH0JgSmG5HlrGzyvwrAr3soOKRc5swHOLKVtsFKOghPnllyR7Vg",
+	"DHlwzboBkxV42lD9iN5xYelyAslnxXB3DzFY5HO53vkFQEgodQz5AdX56lkCY7hDypa8LLXakq01VIGV",
+	"/EElhko/7NynofUfcqPXG31uRChKl+D18NjXoQbdBxlLsnrqoXlX94h64acdUf313s1UxDjAfvBdy9MG",
+	"6SlJpp59FKIPq5OWSVFxl8HlbVhZb6pkaGfJOpv1cjKAXmnC7HRd/2/2sm6CeLOfi5yzomysThzcomu7",
+	"BiAOhxuyLpgy5x258SqVbtCeABcYKC1LJyGhPDWpeqR45sAmKSJMHuTA+bMPDm/BV9HQWvVHipToDMj3",
+	"OKtDcid1jEpELqnfCqhCHju5B5QIxdO7L/TC2/TQUZEQgohIc6lCRwkgixfQUWtUodnIcKI4DIzpRpvl",
+	"LxFmYKvlnUVGA8KCYQqqgmlehOLeXfytNZLWK/K4Byrdz856MOZC3bZogy5E25m48Aeama9L8pdQE0Ev",
+	"Kcx+Y8FdDS/AdmDXm00tjUNzR3upad445On2Wa8HkBCDE+froc9de2ZcAhNY3H28LsbcGUAPg5WZPRX1",
+	"9qHlKBP70TFeK87aAW7rG1qkSP7WxsLLOyGDDkEdD5dH7aXxADVvk+cE2qmcPDmYiAX19z4FuNsCADxI",
+	"dOZwyHEsMbBD5osbzhItloBclkwWepXjAnJ/d1hHd8aW2tJnudFESfxmSNAyhah9fjCMez+aNaI3c0XM",
+	"BY1SasTOnu7IQm7JapMuLisG3bkchjYWrLOO1IZOA7pqaQnOIwqf/bb3XiVReOBOFjxg7w/oFu/rHWK0",
+	"SBfn8P4B1ZZwF+43SKhHZ8s6arCNX64CmU4Av2C2ElNFgFLxTlgB1INDKkTZ2t+yeyjZZLAD5Uik5hGl",
+	"/mUkEfUGfqKHInGNb9vF6e2cpgeFG7G2Zpi/fHCXw4eY78GeBRzXIU0Lb7A065Yx4e1e3fqL3HkZLXKn",
+	"A9eK5TO/9XnaKXCMRvZTDmQ0eoPO1bDmtZADC1JbniU7gP0g1A/pFFQ2QQAlIPoq5FaxImmQESyF3GI3",
+	"T7OftBaIK7ifVuZlDIie3WRVl5xLSJqf3aO9qsxFhbzRArUw/s2MQMRgwecLc/jKHMLLZMvzHOcv50sE",
+	"RzEPS4jeSsd/IG0rwH6Uoaqd218kxX9lSYW2khBjDtipVJbgwJxOOIQwCkMAewbAtMGOsu5qKte7kpJC",
+	"As+RlwqgPemu7AnfE7sZCn4wudebQk5zX1NjGDU6mQjGshBXHVcO7eyS0GYNENLuAVzUI1UWIdVr5s1V",
+	"ftTbHshqnyD+WxW/GRDVgu6TBS3WJdoYsTXWIXie5v2PbXcK1C9R255B9sq0v/6mL7OZrbmvnUdbsj7C",
+	"hZHeGmRI+fBvGnnJ//epV+z6+7fd/B3S81LvjRsUUkSGU/MS7Ksyi82UVmQur9Dgkqm6cP1x6nyV7S8N",
+	"z/q5kwZUu2Bb29Bcfy1E1F+MamNGMa1+z2meV2TpQ+9y7FhD74mDaqvwhEr/ZkiyIbbOo4tM8Z7mGxYz",
+	"6X6XFW/3A9hUMU4PD9R+aX8IzW45eAGiJbWy73svDRRA+EmS1s476X0sVlX3lgnp/QqXr6OyOkPbXFtl",
+	"0wut1458EeDrM3o/QfKZmFS2txfVqYde5F1c1PNSNQ6B33VtvjXVCtJxQp00ldnOc6VXqJleyGxv7yah",
+	"6MbHwem8wFw+RzCXQ+dxqHu38Po2R254r7e4L+JcwrcsPcwjfIu4zsMOabCnjRm/pUhVLch2wQShpNgI",
+	"y33FUgt82o55Bvp9S0zajQLsHGCYcbiqFdfa4TjachZwDKw/AmHAjRicO5KzCaJ8R9rqdsYPM9bflmR1",
+	"PjLTAA06FgZQtWTAfKD4XPg9d7jkekAdDNzwnR8qwC2Jn1jPZS0WFVEaUbyJAFPvpYTU2ZChZdxhV+15",
+	"1KWoAYnvbyw25G/PB1f6ZGho9JY2Qr/1TZCEqUWqivFozFYZVwLyaA1K/dB7AgHOlW0lDGYdzSLAUgap",
+	"JQOtIBudylULDhKJ2y27boZd5mZP+yuVgESgIwdiS6L2O5hQaBDzai56XzSkuutAya13qLBhmdlGTCim",
+	"CaeEkInvUkHDBe6rPnEQBUTEuzxo97VaNttk6rSGlcxK75TyUFfodiP7RvrWlntXUPMW0MzSNScVyXMy",
+	"aRC+eGXkrW14OzwLV/j59u9q8G+qVrPFPmjw312YgSug07gibLXWu3bVp59WfiG1CvUmmt3w3YDh4x23",
+	"oUfu5VIlRKpcdq9+d/PtbmK8a7gZzNbsokx4os1kUVb2NvSmq5k8J4hmDSY+huTM3hVSVED8VFdFKHAZ",
+	"hSZjwvVeCcq+TSMYy3zq4pbPBYWVtQ2SomJQxcjM173F7VJfl9Tjzae/Qmp9o/0UHmm6bPTbIgZUoONO",
+	"+BC/r0Xm2PqhqmYV6kOFwsNgnyH0/5mZBep4rFR0tMGeIsFS/bcGY3teajDz5rkVU7SthlKMFBLLBLUk",
+	"drMfXLrk6T1pu3+40j2WntN45283g+APS00Jlt5GDCARKuu9Qsdo6rD6uibkGq+qdX17SsR/7e8TNNfE",
+	"H1KWe9Pie7kTirY56rvYbG4xD3kAmU33cuPJiZPrU15YdLKfJPd6fuXSxAmnZivfabzt9x/Rb3QvjPIf",
+	"8UMOcSBvIRT3rhsz1etL1yCmupVgJ2f70+FE8K3pqkGJwYu8Cw1f6QPtc/gjgY1X2BhDHALhrn+3FLiE",
+	"5treOgoY8/ntZm4sKPzE+HIK/OBPHhF0LQF+SjWj8p1lU08Zp44u1tzuPw6QG3UeykErzfPc0rujnUTV",
+	"EkMDiKqwki0qnVBq03YWuPcldhn9K+8j0LsmM+BAZZn7vkcKUoykJJ5wRoNRb1gOBLNBC40oIjY5qJEk",
+	"RmFeklBtwfNogWQG3ANINwRYND5i5dUicYALMEkHAS6YO9/QwTTsLGdloX2UOv0eb2jqhq/8SCnRR9xe",
+	"nxOcYOXYIs+uYXNXO7tuWYg/uoEXWtOkRyAQO9Q55lXIxb/5MykC9UesRYw+HHbJJWeCKUBv1UUZZJ50",
+	"ZloCrEP1J5S1GoEWqzisT4cMSYVfS16r5ktTmufBlyrdAiXaUqzogGNwaTv8EEJxhnjIySSlImV5ziLy",
+	"8hwVbJnpKG0pjF3ZJ1so9rK+C8Feyk+01G9d0YpbJnQVFR2SCqmFTD3SGBnaezAKw77+aUQLewfggnP9",
+	"6RxPrG1gY4dHV7JfAlF1s87uCCzVQllvW8M8Ugwd1b34xIC+6lqMqYwglcArZoxeyfFjTfb1cHXFg7sb",
+	"vALBv0FN8jRjQ6Lg5vpAfN7PeG5b21zEolbGQgtGtkD5ft5Zge5BBi7ZkMGMa4L3tCkHh3ydbXcLxL/C",
+	"HYivBWvEj0LWaLCXi8z4B1b2tgA23JbuUP2WbS8B3syHRVOtGq2RapafWZsPu7qB9r9SLEp58m8P6av/",
+	"7qB+G1pfHUs6BHPhCIdKnqFgJfUt19pvFnX0bE3ZnIohsmdLMod0gA8DnEomesEDwWQpLPUlVcvo0nM3",
+	"4grvtvrscnD2rf55/ZUdki4PA2Z4Wxe3g+95iONiQeUPcFzCZljVEOvqP4HAGx1VqrGv20anfS3nD7bR",
+	"YylN8Igvzeu25t45o11IXbZh78O1Blp74yjCYy14B2kQrkza/8vGW4TMytICc/ASXXC2n10NznhXyyPV",
+	"JOfMFnwm5sxsTsAV5hwwrQM/ZpL5O44eeEqU3EFr2/sA09dNpHzbdggqHiqa7SZVK6gvdQY3PxRV40GU",
+	"1aLWPg4jD7SXell8Y2S17exTXgJVTHeBGd3l7G8MsvqfUNRt7y4eXnoYYvQpkaCPAKX8RYEid4IXjwU6",
+	"/I8AwDsca3cox1vdhKoSE/tfCbkE5GJEVB3bZ4UtJAKSytgpBOA4NXZ7X8S8M2qJ/VsLqjBVbd8q5Bbe",
+	"Vc9h1N97Tt5xvZAb7RgjC+C6N1+XGAsDiqrs9WohAxq34uvvsoFu7KR5S66gALOvzoozL2eypdiXMnNt",
+	"KsZIVbrGhIl+RsGIwuUaQGdfLfAb835vOtPl9rqeg9nFtrBWJUL267xncGsIewZKG5bLFpbSLLM1ZVhi",
+	"6pvUuJZnh0Ph7XyGESKv4H4gCr/venjlWiDiY2Oa7kvlPSsQXUxJ6W+ln5WwuENRzoZ0HsutCKKPuMCu",
+	"v2rS2nuCfdAErz0farQzdAPAyC3Lh4YhlnhNysCTHW1RGRLFQpdL8hUom+fdsfpudGaKgBxt+t8GOH4I",
+	"hueaAKY+6FrUWSXSiF9xPQCKxeUAHMloJbVJTei7IFs+JZM76onwhNI8Axria7MlI+Cl91rT8Qjtr1yx",
+	"x6f5jIMOzzu69DVx02kEGtb11IJhDaltdGXoXi9MMaVCCIJz6Tt5rBmTM80yrMFHWjKLd7RRTF1iVbQ2",
+	"LrsUFYDGFPE6ZDHEcT9m4LIdc2iatWkILmnt+qI78XAKS+jhThdPn7G1iqBAsVFkceU6bwlQmbpAR6vi",
+	"ovqQjWD3zN/zn/HZzFjPlORc6xwKG6DAwa0JLpqtvAwBHZojhqe+6FDNzmg+CHs/GiJVM7nt8Wz+czbd",
+	"6LN1CQNQ/iq1IBL7WcOI0HPNIvE1pkKJJaQnrwB/y+HWwSeUGJJRxtFbb7l1FwFiOwLuCm9dkAf3fjXp",
+	"5fqWYulXpEumDgP+KzPN0Al3BbKy4lDf0qh3bZHlIuH3DfdVfkLB8OB0YMkifrtZHfGZUphn3jlGmc6L",
+	"VxI/SfVfaiEIPQqiRvrvq3V71l3q9iyMHTQcR8kH3NOcktp48ZuSxtI21qQ+P7Ftkne2vfKg3r67kvu3",
+	"BWpgWeQ6eJeo5RrZAqvipdjkeeIvEDEPQw3MlaXzqdfs55iDG8bjtJdht2euW8EdTjfyC00s5VU/SgIG",
+	"jOBh5bf6tYGZN/UOEr0DY5cxxG2uqqBYxhdNAJ3PwKJOGIt7kfdDO0xhZyb31P3TnvxCjQh2SAB8L4Fe",
+	"VlIFcihDrLjYfIvz4zp7rO00/cFc22UvlcCC/j4OwIwlxo3C8M0VkSKv2l8UQgGbGf3rxpgM0HDKRfRJ",
+	"68YZQizEMYUrWjm2IBQbQfDPR6HMtU6RPdxLiDwcS50/16UYgliFNWn+QyuaYZV8JtMPRnzX+oPXHGrM",
+	"kIeYXPs6S19ZUz2lwqwf5DgBUD9kDObePsSXArpswKx8EqiZCDKNOzrqqMMLv8M7fQtX0xyuBYoSted4",
+	"Q5i2KyLT6ZyLiPeU4JkAoXTPshMk4NoQbR0pRNUI6MZFBv2bw5m05QJ4V42nS98Z30fHhvRbKlRmjuDj",
+	"hdINgKLo5swYZhk3Au9XOV6rVhd6jc/k6eMw8ce/eok/7mxx7YDTPA/7y5700rxgUE8khcTvY4UOlYn2",
+	"t6PcyQO7Ue4KyvPrtGHzpgWj2gZzSxaFinOhalSGovusViplr8S0t7EBIVpRcTBgp3OaYi2NwmxQaYZ6",
+	"Fa0Z30/c1zRURm7207v9LSTldw8s8o4gsogwKo7ABIGgcguJnV81Z7ZFclHtkz+qYXCZXV8aGcz0VFrg",
+	"C33j+3ea88xmUNsdxV2A2S7q6S+XEUrbk6rzJLGXdca+39kyda4ghMGVp2TFH47mXsaaW6jzByAQV/fk",
+	"hy4ISuNeTTrcD3vKBjDq23EjlsK4su+76mdasyxzgMDYLiSadNHVHjAy3zK/Y9OfbNj5VDg8M56vAqC7",
+	"7jOHEYUF+e4DUOjuGw8EQ3/Hhc3eH94bt1cBUEOkHgaDDG+NxGqxIz8Mq+WdLLJrrQt/8DvnYqksTvui",
+	"YLPE+D4Fm7GCiZSBU4Rk3O4i868rrKOmAmggZEFolqmyLZpX4Nb7zuoCJjlG3JzrV0do+sYbeCqWMTB7",
+	"e4hgfkydrvWAmOw5Tmb8YmzLtHFce+q+RoY+xpXMGBS5APCg+dUZ/MqLPEjdgvfls/FjkAVM23MpysWw",
+	"yfBG4M/bx7YfZBmioAZ/hwfY62mvJoK/doPtfROOakYAkx1xVD6RfIVwpUMlEiEMNwXXu1szl20G3P2C",
+	"YvMXAhS25+QlQv5Ch5cw9oJcugwMrAwcEowWkBaxwwXcO3itctYAN89OpVzysrGgHG51I13zP7AdjpmL",
+	"WaDO8PrNS7ND3uLd5+StA+1MaQF10Mzlcwi+8cqCOIClgPEtouSKYUhhtVGapHJVyzbVeMoewedbnqzf",
+	"WKgxy3rhoJIfKXLL0rMbptPF2S3XDDpwXxd8zgVBlEr123MCrUqpXDu8ir/YUf4FWInQF6RprXEJEZMe",
+	"KcSdgHHSPJfbS7AlEluFkIB+TojDnGEF+Q1CPICz8NvzP4vShrycvC3nvAwhTZ64/ha65pPLyVfnj8+/",
+	"snW8ICsXdM0vamDVa6pTSGiZTQyz9DKbXE6ew8z+jDVnFkn1OwvrV1M8tcm9+KvFzsdNPlBtrCjPI+K5",
+	"5qL9ELX57b4uaF6niw3DeMdaCoUvffr42b5U/oGtNcLkz+gmD9oZ5YMuHA5yfXNOLv/0sdoytm/8/af3",
+	"yUS5qp3JLUWWB2NDz5mGanluTvDpjphvOocn1tcLBm2zE83l+okr7bBPJntf+XjQqsWF1lmT16OMpu+R",
+	"z7zBvrpjz2i1Q9rzep3n1hk5x/yM8kzYdZZdl/jkh8p3J8tNSbAcJYhPjvbil+Kea2ojZHur8dIyyI+4",
+	"HFlGqO3bBL2JqIIAoQdY1G64VeGUBSMy1uqZ2QnE+h1XENTPbW26A0wzzueW5b79cvHR/vQJVV1BV0wD",
+	"v9Kf7DFm+xvsIUYbIlGtVxI79y8mn8zXdyrVh8vdML5uCiXb/qbUvyk270Ek3cc5DJ7bUpDxtgu+sdwx",
+	"jxSxQnlVEvwJqcmc3zNBlKY7dU7eLSS7Z4X5m1tvgD0BfEOgLKLIj9m5RUrfW428WTYe/fwjFdlrBAAY",
+	"YZegp9k72JaxLw80OoYdx639XF+jnmxhda1/nPtYuisqdiPK+s90WZXGA+IbOCdyBt0he4x1tvdfboXq",
+	"FuTqTBlZkr2mBh65ULc2+Qc693/g95UaI5QItsWjW0uSLqTx4WiZKLsqOU6lYBYyQBZ6UZZ1UrEjK1nU",
+	"NRiSKFv+Fu/Eg0v9HVwWrUd+5evmnJcR6CkX5sv2YwCjmneu6t+zxnUgnaMvtPFL/fu3KkkHn5taduva",
+	"StngZrf78txdNIb78tyFW/v9l7sqBKFGmdW7erTAvdnCj8oca55VAvoS+gSM/2jZa/dm/OKj/elTcO5/",
+	"YG7qHzrzERP+jusFAr12z/QoE31dhpZs9QnW4kHjH4CVov/YPD58Q6kucRP/MpsETZs3m8aEn9y4CXGA",
+	"1OoCnkTRV4xh7URt2s8vOt+xOQAHOgHaCMD+FYRntZBfzqFRZyEVElgBYTk3bi/bdm5WGCy1YLkPEkDv",
+	"wfgcn+4Ql/+hNr39drAwcbdDG6hbSGhjTBBpA7SCtqgptX6FroVzbRHHX7Tv75n4h1wxMCRxqWBrYYPJ",
+	"fn+JWaW0kOukJOg1y/rLhonUFeSuADgDHOi/blbr7qWEI+DBa+k7AV6bJ1drefIToMR6PxBqrrdoGl9w",
+	"tBD8CynYKKL1ZqOrvf+odvw7pxTNAHIHKScjNkaFZ2Qm81z2qHB41sVH859PD5KipPdi8444iwNQ9juF",
+	"brXJNV/TQl8Yx+cso5rGq4/rouCIQz6qYYAtjR5VdZJcjtceMFYTYgljRxdaAExkjePlnFjoVbACANbJ",
+	"KSRMXzY9XOC07LLbHeflfoDjlw0DX9VFOErgrnCEoxn97TcQA29Sk/pDXUHWGkA51f3ctvy89z6wVRem",
+	"qciUta2QGjUzar5G4+obgQMM9X2Yt8bp/SDRtE1YQwIEyYSv6JxdrBH165Bb1f38Xz+s8ubtnkCEh6rH",
+	"CMkY+Uzzsn97axdpZoxhK3VQHlgibSSEkqygWyPvAH2Ba9kQ+o6gzs90yW4XjI2VP6nHWw+HP11x4TIb",
+	"PUdpX9D2IVr1ANH1W38w/2PI1DW+y8gTyEVpk3P0plQCwAOUbAFPyPy0oumCi6ZEQdE1zEF3DOrn3fPG",
+	"taOEompvjIlHNUc4xiK8a9awVAioWhI7t6HZPk/VffcJVrvYdn+2jrO9AkjEv8NdcgUCITcAEWub7rYL",
+	"mdvWOysddQInFTo2ajXaw6L+PSKi2Qd9YadhoOoGyt3jrzA0MOytsUTsddeg4ApGM6h5Rt4jbTU5tNXB",
+	"llyt6JliZsU0ywhQ4NZzM67xoWvPvSibI06/19y7IsO+lS4ew4Z80cx3bVnBSpwLsw4pFVjaNqXpsif+",
+	"a4FEeU/M/UV12UjTD/CmMfNfG9pYxksZdK9mrzbN4Sm++OhwWz+hL2vWzBN1Awz8cg6iyg9K2Pwx5gDf",
+	"hugqMEaIf4dUd/hDjufYVQIT2KA1gTr59Pwot2RGi9r8EK7OyY0sIHUAuWvka0HcOUs1BhWdDeimA9IK",
+	"7o2dEcK3TBe78LI8HWVZvmPzjRhnyxa7+lqgOw2qE2knAD3eHGluE/Vt3gt4xPBYTeTirBnV/zirY3PD",
+	"YCoAoGE9ww/rsqIZS6o67TKLTFVJXbntXbKZBYPp01LWthygqWSqmT5TumB0dRSvyQw1sdapdXwdpdP5",
+	"aGdcyT5lRvNQRVQtzT1Pe00NvGYcOwP6IWKtPDuy0XP7BUshvqy665Tt13yuXPGTEXPFT45Zfu2koGvV",
+	"R1n0n5jFvILVJlOIFbtUA3blQIMOQprkWYkMhBXOAGrSUIQgr0YLmh86bc630ONTk6A+ixNvyMbZDHhE",
+	"uIkxO4LPF5rQLd0lrmS1NKjmUmbn5J2lg5kWcmOuxQpYjx7zlPll9Y10aJVfuQr1wGBY65VX9cQ13iEU",
+	"MEYwoL8nFKcowTBPFN8+UOeWdWkRrp2blAQ9K4dSBB7WaCdhzqcFLXbn5C02dRHFWLvmFNoQpowJBGPt",
+	"0NPPASviRRVDGkFZA4SAChBKmD3C5lxgyDQa8ui5HWcfalYd4rdTD8smLFS7QXFdyJRlm4K1Scuxwr0O",
+	"4lheCvBcYgOsXQWDtslyvieJY/5/78cJKHTskH098s/6e+Txts99/nWUiT63sCajVNvAu2o1oglS1EPT",
+	"Osov4rIrQi2Q8IKqZpVNuScvProfO888DPI1tmJvwUEVFzx9mA/eVZsSYwE4LCwHTwsn3lePSeZOt6B/",
+	"U31mX9ycEtw1CYQr0gVdA8sBQlmIK/gBgFuRkmzOQIkoGTqIYFaUZYZoxbUrPqn3pwwPVWAR4xZD+1NV",
+	"lYyDk1edLDiVygfrfYgLZl/TdME8m+SC5nzZ6R1fwwVjmAf4piHGwWj+WOvMBzAnJC9Ec4wXBADHXe4R",
+	"YW9Ou3A1itGQmnvH9SIr6Pa5XCHjab+ac7eI8cz7KU2XUApg0bIqPHtMclCAabQh1Ix2h5yvK7bOk+mU",
+	"8h0BnVJsRszJYb9fSTfpilBpNYtcOUK4LCmzdSu6M4cJ3HdSOUXLXXVmeO0lUWVKCBDV5aDtIzE7zprf",
+	"P27+r4e/5pTnkvvmUEWO+/MoUlQS1ag6ZkZmcSuon3A3IZa/BPuxuEjzTfZwYQp6TzCmE3Xi24eP3awQ",
+	"loFr81C0Np89/v0Yb7yVKyYFIyxXrBQAvWBqnACY7Wm2UggBHZoa998W7djyx6o6EmBf6MqNNVgqSRBc",
+	"X/k+j1p6JmSRB4JdBElBzzIpn2Q0LK4IDA2QWzDwBoTaWAiBwN6F1Oz8z6LbN7mog7+G290qgt3TW18W",
+	"pjYqIF4AGd24J5yDcK71Em4XPHfhgG3BtTZLBlA9MMBTaaLrLHNQvOPEcOyzazGGb/uLb4fTf8WCCJsv",
+	"d2VyRyOmPwiZOB4TuAQ20yUa88BWfqQ5NkvxpcMI+XbRLd3VILAa28iS3hltZjGrQKviVFsMFtCtXJEl",
+	"W++hRHTqt4uP9qeIcEx9U32W9o+AcWR8FCmYRQZzE2O8lgdqmMSbgkgbuuVEADN/EwrsJIqmRnLoCX9V",
+	"GuXKU6JTDzXHMCPWkdM9LOp/c1rEGmlg7ezvCEV3GKlVdOea61DdAuoM1HRwvYBLMIDfr0Viq7L/WZMd",
+	"qtj1VGKX7ccWRAuWyNi10EaDjJ3186FW4Xsym0ot76SdonGUUlnI1TZu3YavypxrhUkV1WJhgye2U9sH",
+	"4m85MRv41JPjA2F5zSlE1HtAP2dPD4p9QTn4oxlF12qs2oJrtXSI5I29sQ+W/inQNDmqwNbB1suw1ZNe",
+	"2uUOossvHf3yeV1dmeNjYfkG95VVba3iT5Qm9F/IOL3Vcm1HEhtEN7esR5RiF9wQkgCJWnESw/Q4EFg9",
+	"y7PmhyBaxEUQ5Xo3bvUFVR6+JEsYVLLl+YsQLM1ugFAcINyNBWrjHYwXhGfqCsNbNM+jizk8rYh9qp8e",
+	"q+8Q2p6QI3BY45OLCaG4XJIf737+CZRDja5UIdfn+eiJXVkgnIuwKUGo3k1Kovk05+uppEXWp6pi+3Ps",
+	"Df/s02kkbMtXtoMdrWadRgIeN5LcipMlMbAErF7hf/xkBkCHxO3Iv+eOgmas2HIZT2m6NBar6N9+ACED",
+	"fBmdzQO1y3rqa65LKwW0NteKINGIVdtNGKFQSY0ln6yVdnbagocMYq/NIlhnKuNHctIin9oihI6LRUWa",
+	"OWbmovZaMmV6y5ggeisxpdpSTifNw6M8c4SX6JZmNHMjcvFWFjvwQnpk86FClXz0NtEA+31AZnF3PcyI",
+	"DeGazHSJRnx43PaISMCQVIkPLPhZwy0vuhccXPFf/eSrSG46lXqBISbgMee/Ml+gpA0UZbFZ4NGJ+4YY",
+	"eGKz+Hg5NKFDlVZZMG/NwkeKANc5uJDIdn4FXOIVtDzsT1rACeJOAQ2jV+ejqQ4Yy1ZWzVilWYtDOq2u",
+	"2KCMsRN5Yi/c88MVuKOh4aZyvRsTCde8z2IkZAWd9cbAUZupi4/4QydIq83lDhUMZxG8nk08BoMmK6k0",
+	"FjVCyeOaf2A5bKOgkoUt1m5AQTX+7ZPfP63VXdXYv3rUupuSR8rWI5Ugmms6B/S/rboiK7pkyhH1QOjb",
+	"Zi9dLRMexqGB0ya2Ry8/ZYTCRnCm3x2lP9QqgZF82rbuOUlUaeZk9mRBpfYOukAHoH8j/YDX/Z2scNBE",
+	"dUCGuZRLNEjtICBtV9CtIFKQMwxkIABiWfBUXgrbD/RaTos59HNDhdZC6gSrordl0EakjOYsI6m8Z8WD",
+	"KwY/n1h1t5UPbyc/FvbWF9FF/ubFDQrTDIAWRvFxzKsuPprj4FPfyryhczb5O9bdcCbW5t8sRx1i7ySb",
+	"bk3nrA8/Eo/9p83qa2/AoHOpF1xpWey6lvlHe8kY4dAf6XrNRIMXMhwPfalVGYVRNrsOjQ7YP7JgeebA",
+	"iMcNVZhvwEqBjojpKTcwENd2relPcMEYK2reFLmep+tHCoa3m/1IOaOwaq7xCM5hwCFSdVC+Fd0RuQYK",
+	"bbY67TpK2bOOcEFPwBRrMVzbgXGWHmH+lwuADNVSXuLWAa7MqTn5PrAsaNvn+Wn7EKPk6oZD/XqMXNlL",
+	"x2lzczk15NShaA1WMRE3/cAyi+2hLiKBGgLojDHKvgKdtqZr43AVjIBCAy9MaYTNB4PzpBJoKbxPE7/4",
+	"gd+zV/iCE0a1OwIXZgAjIuvX8ijaBbUhZmYWXpiFx+l2PLkArPlIkTXVmhW9RRkgDZ3q4jVeEYdjnatm",
+	"BPlwSN7WBj1lCsN+oS97Vkvwj9gP1jpiSh0Ah40iWmJdIPTAwthtyWdZFzeTp93hQNHcJTRvqLepsGcA",
+	"Od3JjbahsAGBs1MKB35JyK+g8zEBMOVqvdEsw9cmzsIw7sWW5zlG+09uX6xpkbK8e/HhipMuCrwhuCr4",
+	"17FO7lZnlNzkGZlLNOULljJ+z4oE8PTM72a8DOGY/6NLpo7kELaUsXv1KQMxONUXH42j+6lfJr4QmL+R",
+	"6MuqUgicpsQm9Z2EnCj4lkfGAZ70d2F/TslyTWkPsyEDfCvYxjZKIeIwICbNVuvcZv+O07YyilH8s7wf",
+	"qebWvKlhFBsti3N8RWQBSSigb7F4RTNZWCMpsb3MPrJSvwgWTDFxSil0LxinIjYaWmsuRaDoAKKMUea8",
+	"Odj2qxNuCrkiW8uHvS24Zogm5WvhMH+2NTM9ZQswqjHoD6PcGVxVHRNlsE1CRjzZiN2oGFowTiRHOq16",
+	"wxFkbBlgNmsmiGKpFJlyvfwuYWXXrkQCgNLoxJI/MMtGsBE5Uw4uGJr2iLyH4EPnvisAi7nTv3hrLznW",
+	"eu5Vgccg0/IKEhKLxseCRCqLmyvPcAvxukZGsFoc6yiYxamN1xY7glXiCNJIJmv0BrhkesvT0+IpFWyd",
+	"013fgsMlo8AxIF9ZJPfwQmp1haE1RXe4n6Zyo8/xq87lzC2OsTnMZljRHUztZ6ArBlRbwPROFyxdghAV",
+	"G8df7AaG2WUYrpxVrHv1+tQr8xf4aJeiOLGEAPDeiWKKb/HpgzAJ7T3ZiPx1tOQbKa0f2wkfM3fZaSfv",
+	"ret1+6Ia8sw0/+Jv5vECK9UKm5AYf0EBeRaQTvfBrTp9J38rII7o/Zdryo/G7vmz0zStmvcttUZJ2VhI",
+	"XiLQmj3r9IIBHqbL4ipNd/aM2xHab9ejYdTd2vPWXjPGeYPvijlw3KhGCkVLc3KtGsEt2A5VY7rrZVd0",
+	"d+xkdUjf3DKR3cjCTtpp2nhumdBuVcYFBq6/tdXYan0Ki0kWuejJ5NnT43UaVVnRcMa0mRA+EWq4T58Y",
+	"wWhFBrDFPDE/ThmkVVkGyPWF/ZXDvYxUGRcf8YfOpuXvRVYTzj474nuRjWREvKMcwyFCQvjDAg+pk4Qh",
+	"i/r2fACQjh+xAgb+YA0wJHaCoOW1juIZF2ySTBxYpK+TGPL1+wjlvRDlewjpn8dGCKuikcGztralRSME",
+	"PbAV4ZREoA60d+6F4nNB9eahzsRnEPtbPhdjCn3G5wzHsYfWVBbNOdu4JuLfPPPshTVVyuyHCEIMh+vk",
+	"j0Aeuqnsx/xzU1lB2isscbxfJWKRPRshbI4rQrQ8J+Zm8EbVUpWd9W55MXzYvychfHgyhxSePjzXeNTe",
+	"JnBVxmxuQt+oWXZsi8XonJl1rfrYjPFu/gKFY2YXa7ZWVT++KySA0oKN0DyvRRprkNZ966yYNRe7PK1b",
+	"d9EoNDgsugKwHNc4dQQQXO90tKYspSuGvQR4Fp7KxfqOzblwUzVSPMdmlIeDg5a3Hqbanx7TacwChQen",
+	"QWGIdIKqIpR9JIarBq8PGlg0Bw6MxP7SdtDH7vWLj/anCLLduoh9SbhO5l2EElXCXWN5rhSgNLd0h9yl",
+	"XJ/Gd1KNnXeS6grsz+7Wy3jJKFrZvCpGJ2MLwlhpE+iIIFPjgPB00UA0sVhojt2eCmIRuk4IfI2zdJqA",
+	"1yu2tYswbrjrZ5qx2otbRSU0Y2NaUGa9ke+RZlkBmWvL+GibO/qxl3FfXXyE/0ZQP1Zr+uXEib6HE8RM",
+	"RoDl8SQ6rybcJ9J4LJ+drJLnFp4+iqkkoVEsUJ7DhTgx5PErqUfiu/8DY+u60oXmB5HtlXFdgXQK6WAJ",
+	"bAoJ56l3w2pa+SgnQx27tW8ZSUKKiIJDi1SW4D70UD9iTR0i+V05ziJgB2zFe/wxnLJ+szsy1DLmceju",
+	"bju4z07W6FZvrKhNxxnlgVcTcovtILbBy3rnCeECrP+ykKNsD4rYFPpEVY+3TN9qxGIeI2yf6nrM3s4M",
+	"vNuoB/hB84J5w/dcKB3BV+GKJo9VaGAL7dD5cuV2Zo1rzDdckWePf//QmgQzO38z5Qj/THsGFUOxrKsD",
+	"67yjz4KQPDVCuhkEcyHMh+QjNqoXFbctoXFP5ODA40fmZn4g7fKKC/vPJz3QvfaVX/BWu87GcjGus6wO",
+	"prxghIlsD5CxRxZ5np8BWvyJJPKW7m7NS/4d3jGKWBojNoLSOnF5nX6GA08ZGtt+yUJ4mk6ScHLZkqU0",
+	"Au9VoQgkShQBYUNqgis8xunOYTJBDzY+n6zkPVOkPyntunxOJbp3xe7ONRLFCu6Hs+12e2bE6WxT5Eyk",
+	"MsPxhRAucdVa4vq1D1Fdboo9X+DJE0sD2i2w9t4jgp4DFPwwzHOE9Bkt7jhlcy7EHlkY0YtCbuYLQomT",
+	"HzjOt2xqU3wuUD1l5uaSlm8G5/zMiFBV553JktexT1gLfkpBvdW7fCR3APvLe9Fn8CqgAtjlve1OPxqP",
+	"Cj9iT3jht59b2X6GDvZgI0Kjgx2rfGGSWqK7olmvk7plfL44mWC+M0//csDiH4JEPN1p14nah6gZAfT7",
+	"UisCT2xA93LbyU60RB4UY9e5VkwsEqEjAeD9KLcOB9FREewQH2HKrqxbbeQrsXSyhdwKQrfAbe4Ejgld",
+	"UNv5GepI+t5dc8KtW77DsxA/yu0x5nNv7syizhl0/NRn5L6TMtfMx30cXy4cwvA4b1t/72Fs3zOGKN2y",
+	"4p4VZ8DDiROQQBxnt2bkL06N/AXkuw7Z0gD9UgyzJ39xsvgX/KdaSHurrndoIQGGm/UZY9nFypFJ+jXV",
+	"z+bP3+dsRGqdNIb29Tp19HyKMdFfPMHEG2tkKf5r76l7a67xBLRsi435q33x5z5+b+RGZNfAeBfiRzA+",
+	"xwzwbo8i1Rm750Z3/aklzjcQ+0khxq4uyYy7yiJIX2uyUUAoX+E6Ow4KIuS2VohEXczShbywZBDbSe0d",
+	"QDnZDiqBOBcb0d3puRmLRRJ7XmMbPaGzxXzVEUN7kSsFzbtbAQoChmHm0IX4UirMGkA/ZyPfVc72xUfb",
+	"3vupZ97jQL5yKuYbRBttoIo4z+6rfR/wpAhNZuABQ4WmZecqL4h0Ka/RFq4sk4btgE1tG+H6URp7ZGhK",
+	"3S5po3UWVhzadS8+mv98Gm4cm9t6ct03jGW3C9l92Kw2ueZrWugLiChkVNP4Fb0uCn5P87E1te37PmWS",
+	"L0puiNxoxTMswbVw+pdkCj3A6DItpK7UMVdkKYwRa9nOgJzR6HSeVVkm93DkRzsntvQOkFIA8cGhNgBJ",
+	"OaCjkJea/FVyoRr6x5pMmM+imhil4FQRBC4QSJdwfW6MIgVCeb7KCPsAdHOA9/FnUVNTPLdenNe8AcDo",
+	"Fzf9eKUI7fRIwYhCOKTCEpz49NbTrz2KK4CAZEF9hvPLxBhnh2GRj5gP76l8d230Y0QVjHgQWkFse9IH",
+	"jkqhS8bMFW8sSPhpnH18xzsqoHzmoYrt6LBoDpqc/MeZnYezd8DVwxUWveI/hGUguapdBzVslnHAUveY",
+	"O2abPMfbzkeLL7VZM1w7xHxTtK1ZUKQ4WahKuVF9RrnyX9k5eWU1oVGubN0UpwJlKJjHvIErTiVGYHyO",
+	"u+GvLftsQHYcOe2xoxElQABMOaHZyiyvLqiWBaysIFwoTfMcPqqOjzuV2Y7smG2fUHxuwZGb7ggo8e4q",
+	"6Bt7zSjw1HioxKBT21GNhTxqZ6oyJ1qo5mi/BveDOyxPVLns5m3cTVF/6xh5dCf+rPBl0x0G3r54X3zE",
+	"HzqrkV/A72sL1VcGijeM+ZX4RrPpoQix+l6/09pCxayL4AP6ckMu0Rck4Y9HkPDnJyLzDK8+vjFGzFvk",
+	"zePJRkf9L87kP7mHR+IehjLYZqUlV1i+4ew+sx4dVB3Q3WMshqSTvXgmi7nUGsPbAd8CLhmpfMiShe6b",
+	"aAJy/xItIS7QRbe5B3a2ojx3PS/t4u6ve2u24a3vj9VfUILvHdWUhLZIJVcMQm7Q3GKmI11IqSpQS9fF",
+	"fk7uGrW2JZDiHhKF2kBjmI2HY2OCubuQWuesJSqrLlBLNDbxmnGMTfATo4xNHNV4xmaxUnt1WTbMbZU7",
+	"Mxs5ccWDuHFrk2026rp7rn/AS8aYanhVzEzbMY1HNIHzZFQmIiV12/H4HSczcuw0jWvF1176JRjxsCB7",
+	"gnzxEf4bYcFXS/TlGvD2I8m7hXRYf1yTXCqmbEBbV81bMcb9vCaXx7ftvxypf3x6qf+Mhn1b9BeM5tiZ",
+	"FiQZxCtOOE/2Db68PcuBYeTrx18dx0J5V5kWpDbgEqolo5pOqXJmSX2ipAVLCs4TXHDKaYIXBKKDOLzR",
+	"yFgWMs8qXCIkYnVNb+FNXk3R8Td5bXYOsIc/247c9s1mQ/6M69VtcME03MBlUWUGSy6yTqVeIvFhq2gu",
+	"59LTxzcOs2D5cXHcgvmINbeOEM5ME/Z8GXViZkt1m3vVN0Wtl02tdhLPNFKtKy7KZoDAssVsxgemwsYz",
+	"NWsy8pmpiWxnvZEI8pu7uxsjFK/vbn6LDYFGNMhv3rz6wfzzf735/offhpqHq50PiBefeg+hOEy23x2J",
+	"9fkk8xmi68/3WqxjTFe1oJ17xrI4Ti4n/+dPj89+T89m7z9+8+zTv3im4H1jVaCqPkIh3+J1Y+jIP7C1",
+	"tn0SEehrOK5RlSS2IgCnqlS2JUEt+LqOZ92pLB/ayhLdZjKq3qqtW4ACwy3qWIpLsG19xdoaCZfxYqM2",
+	"FDq9QkAEfzQXjNh+FNVO5EG4e0gbkceiPAlkRdicfAelYdjlU1XJW4hJW0AGrSSBZfwI/42IfbS2YG8A",
+	"ZCyegztMTuAMyI1250S6kDxlV222V5gPrsnSyDrXsQdJTYyPHANBf+AoCu7Ym6WuFJPJPSscJ0gP8oW7",
+	"MvlCWvS+IBVbxmNqfXmlVQPVNdCcR96W9BsgqNoNsrxjhxxSDisWUk7dW/xio/owCc11f1RHNFiaQsez",
+	"SHI7rnPm61ZqihnABuC1+xLWbwM5PqLxzCCfKrKS0JEslWsmgrzDJ9JVTox4xoSGLwy5HvJOvnQX9RQR",
+	"I/KOlmQuAexTtKNxobJiLUNFxU+8Pe7tmMRXmJHf2/fHYQVskspLlzVzgQG5FZAXPuOC/Ob1momXL8hz",
+	"KQRL9W9rG9bN9EXB9KYQwQl/C3++KeQqPO2+OUxlFizNDgC8+x+kLL6UP/Iw4EGsKGRxtAf9Z311ww+N",
+	"fypXapjUheYL9cJ/ds7bsCemcs1OsCNu+VxA5neSTIDCJc/IdrEjQurJpdjk+bE3i1UIgc2imMiUzZxC",
+	"fQjRsr5hVmtZYMbf7za+hAv8EbaHdDfEh+C+hG6Hv5n4HS6Xq97/zH0PDvTflUdAofuL18//IyE/3v38",
+	"E5EF+ZkWy8zIq5EcCPzCRb/y9ZplDt4RC4FKYtBVmW9yXAE1gRZS87THQntlrxkjoITvej2LsaXcuMYI",
+	"B0IeKpUiZYWoG0t+hrSN9wylWX0mT+5txRm+n77oEEQQQ7ZdtW6cGCjwowRFGpHw8rwm61KwM81dOV2Q",
+	"6Ou1YHd8NZJLPIBDZ48g2955tCDS69lslAX8o2JEGGscl4MYK1FVDO5VqR2hM80KMqM8t2qrk92ivnBH",
+	"Q1qxJZQeNF1FKAzdMjNzTX4j9Zpu9OK35xMfZBZLC1SxPfBYeF1Svvp9BITLO9fzv9ELY6Gn0FAjGMvG",
+	"0Y+wAMYL2SjWWlmovAQSTwsqAPT9It9ZGHLbCmQOLLOLp4wJMuf3rgPFm90v5D0bdZ+CJ9Peo31bFG4a",
+	"lcN+MOf5c9h7SA8uiyUsySgC8wO/r9beTNQVclgLgKtxRPalwJwTJAi0ncioMgApbcGsS9+QfK5ILlWg",
+	"breudAMl/hAxe+OuO1mlWPmGL62UxLdkNowohfFZqrrq6zwnWGtt71eEiaxTjZcLAX5Wp/H5Bi8Zw/Z8",
+	"AxXfMbvGDmq8ol7jtEFNL81z15vZmMic9lnxb/CSz6ZpXplPGC3qiRPSSN/b5K8FfidVSxHUoc8l0TIh",
+	"050FFoEZr82w41vqo5h2V42VfXdvjKOadqMbj/+sYBAxAR/UKlE34efkR4RAR+OgYDRdMMBmxeI0qaA8",
+	"jVR5SNv6CwaSgpuQ+3Yqs113Lr+cptOo8moVxs/jN9+9H8MoahIyUn74lmmyWddYynwb6eKj+zEiEdxY",
+	"v8+SBg5/rU0Gl4xse/ngc/Ku4lYVlujPAhBrlucKERcjUy1FU5RPkhk+wnY5AVNgXdcdkhh+IK3g47/3",
+	"bVvmid27kwaVoBXYBSN2SiuS2Yrp4tYqZ+z1Kiy9jDl2d1h+XKaRWzoB57TzZLVgiCenrnNYOJ8znRvq",
+	"pGulc2shMOyvgVhkc2pL7qAgTJy7ZtDs/srXRynpNM8ZyywsIbOM3WBhuFSCMEO/8rUFccslzSAnpSFK",
+	"5ZnNi7XMebo7dxLWN7Nv4PKHSm9vFAgsX3zViMdf+VLblo34LaqJUSYFWUGIj6YLLtqmNU5qQWEqztPi",
+	"Q9Sk0nSJmIUDZvXDWboo5IqdsQ+aCXeEPBxryY7l2NnKhtCCmNo3QcaSZeiwcIUuTtKQa9dvaxfH6Ghk",
+	"PpRujbAWbW8dNuuMaqbOPyCqft86/BEvj4QJ/jAYqh95O9XxwYiwjNEdZtZkc/Pr+sFBO5RTStUS5rg1",
+	"ccZv7/YMf969tVeNcYQ5SvoYnxBHNU4sw9rBgCXWhkm2vfmyANGmelOwGkAtmA1QYVrGBDH3pqQUrJZ+",
+	"c4uiGC3ScK/hLf45qozFyO0xakZs+9N+u9O6kCnLEKhuRcWG5pNkgiCKRlqMB11Z4pNkglPl64yKrp9x",
+	"r0ZO+wTsjV1JnpYFnt1KgbjFyTmzPb+hMoZDyg0C3wKolR2VKNGTkm38UyLvWWH/JqWIm4kWNEnOaKYc",
+	"obt/RjaKZS/FUWbEUoQm+0q1xhW6T75NC7sNMXpbWZaWJc9oxPKXoc9Q8Jjed3tvRbHeXwAsr0wmYrOa",
+	"Wqu0RXEUXokf5RYNDS0hRk0khB/8g4fAdFuUkGrPUdl0cu+N04fIoypLT4E63uOPlN4PqGlH/hXAk0Nt",
+	"vZLKqIsly3eosa9Kwu2tLDKV1CWupsuNU3kGV3RZJOh8voPLTkl1VXuNbyXwDyO5NJrRlS1ig/kBDBwp",
+	"Ukbzzvbo9lwdPyi6N00jkpFFrpBloBzjnbcWqYjlCqLiOU0Z4lGNIipv8Y2wCTtExkV8yqh8IOjjYzmt",
+	"71flPKtQWPeWz8XrjY6K59oaUcvgdHqKED4X5mWwfcKqRpVRxRMJ8XgQrRHlbxIigK5YtyPZYmbvpTiR",
+	"SnleMChAp/noKuUzAebeIrpbVDrd5d/7CtyMuXfrro3ZgN+LbKQag+9FBjluObN1BmVNwXSjMdKBEbmk",
+	"o6Mo+GmnCBZzrSMz4OW4xtmxRo3bMppy39bKVY3K9jjNOMSLjwq/61OPLAXV4GeXIlsA3ZSi2G4mu6jH",
+	"6WcCCPXs4qOWSyY6ARUAdj2bDOUNMeY1F/M7CTCLp+RleVHWw5++Xj6Y+sCa95yLZWJjccryX0cuLyzE",
+	"wYtrpzmMD/t6zUS5kl9cDfFnTXy+Rkn1ic9rSF+hUX68AolKtrwMsDhxjUrDo4uu+TArr60qRoydAS9f",
+	"KcLYp+ivW2wqEjOilWPw++xCf51lKPPPcVTHUGLjUMb3t6Rgg/DUDmSvh7ET9CiJbkB2SL+153/T93Rf",
+	"c7LtGIPhfnEAE816AxQVx26EVd8l+5Br0wNgX9glxvKL2RhIDqIuPuIPEUfuDVz4QJkNhDmBL8UfZPz2",
+	"ye+f1kKMT745KMbIV3TOLtZifkzWmKMv9rWXyUXXzvVRT+/Ejxvv5OD4dh+QYl18XNN5jEC+wcT2ae3A",
+	"vxXBAeJKS/tjHOA3L25szYajOPr8krN2lQjBPt1yl/s2eUBmLG1Yj6z4qNRO6DIcxmW2LzBm3Cf1E0BE",
+	"QFh8pwkHnlNNl0xYcHjstwL3WO3dgyRElc1IRWb+nfMVB4/Ezqga1wcJyA3me3sl59amhT+nu9kuBUUI",
+	"moi6zvLSmP44rKOxN5ymjsQ93nERYFugkNvPKBHdNSnXeX6LV40SKTOviomT/cTFUo0J057nsGIqhIkJ",
+	"9KvBmbzhArhTVS/ig1E1SMbMFcnoriQigWbJX23E6i9yNlNM/yWUtM7ormFNlto3w83cmyL/mYuNBl5/",
+	"o/LMf/5493y/HieXKc1haKGR4EADpu2zevL8DP65v6E/enzyoqye33KRye0jRaAgIDQKvGpofY4nIehW",
+	"wxoViWcMjl+lC7HjkGqhVihE5DsghC1L+JRma7JRTBHXO1vDsxRGcMwfQyPCXOPA+pDaIIBEXEg8EM14",
+	"8vySCIkE+mS6I5RgiDjDgUqgqmW0yDkrSr0YLIQR5vkDR3fjFoJ90GAfXhIEv9ALihssIbJIMM4CCZOX",
+	"GRL9m713z4odbjpzimM+xUKDSh1fLNLYeQgtEF18ZMc0uP6nfayVUgDIbG4ZzGelVJBUrhDGJqhMuEpp",
+	"kfXN/yiFLiVNUAx1O+rksYosSqUIWEHm1bVMCpiQ+6kU4Oyu5jcEWvoCr3AnyAhRr8aY2kudTMrTLmrR",
+	"MHa1oh9e4tVf16Gg3Aq2AA7sp1bjOFqYalwAUNSOVbsXr7VAQx02F3NE4IEtSK6R5XtPpytNd/b0gQ5V",
+	"tt6To0LKVWcttvn7KQn5zfNDdjX8bYRJh9q+Tbpo2in2oKTLslzYsm6YowHYjRH1iHALEbNoNh+1yfXD",
+	"LpOM6D/CmMrvvrSISu/comwmyAdxTl6xe9slg2kJr1vb4yeaB77MJl1EPHZOPwsN/JeCZnbEqjczmx5Z",
+	"Ogk0k0+IvgONB3SMLsZrY/uC8KxWGppz4H8z1ss5uWXYkc81oXPKBckkM44zsnUDJtCfhX+/XtCp3Oiu",
+	"XYtGxQkn3VotYStlPJ4crshSGAsFYqVgy5KbRiv9iu6IYiyAQR27n70rkVokko61cGAl43TAxAHymuuo",
+	"mOfYwIBM+M7/NB92he4V+j6iYpCfspnEzlhkiITfpydCYwmueMZnM1YohM5xQ66NDXoyyvKXo6/5goqs",
+	"e8l/xCtGqZOnrr7oywJhxkos3I9QoI+zBnbjWSMBBoK3bQQTwbzZPnC/hnL277heLGR+Knyj64LRk6Jd",
+	"HUcavF3VXJVoj+NAtGP5dQ23xgoMF8SYYjtUMNo1edRkCHf7OQEKKkByN7dz7L7fcr3ICroV5+QlEK4+",
+	"gqzHRmTNxubGtl7bfpuOff3GXvJ3bw9TjT0r3z5+7E6HLc+ObSF7l0GlNLeBg+Pu+1vz4NKdOXm8AQsg",
+	"htY9NGMG+IzD4gRPxrH1UrnejSOaQCurVthfZV5b0xda1k/8BAOk8EtMcqJS0YrlM4w7hJSARVnqb7ca",
+	"odXK31Czmc+Z0iepqA6b2MJNtFrITZ6RNSsWdG3sQddCw7JzUhsbxGFXXB1fP2hazJm3/O+hCuKGi+zO",
+	"Pv00toF9+jsqSvTtz2Ak4ChijIRr4frTjcZnNF2QFS2WLoPHC4IIKuMZlJA3xFk029+MRhEgl7VgjEZI",
+	"jQnARdk3kWBzaIVyl0u5tN2buzKxBc9jOdvrwqwLXyevyw9MH5XRpWsN/6giyefYerx8gTJvK1NKW6sz",
+	"kkZHdbBT9iiKwsIc9nHvuKtGKQCwb4tbrj2YxvEYcypkyBLFCsxqjE5RjfvfsiDVN4ibzouP7scIaLty",
+	"Wj5fD41vJqATaw8uc3dV8rkvqCLrDUSdMANGt3QXTRdU++YHYdh5z6+3bM2oDk+sh4fkOzbfiDFpHvZm",
+	"1pYKVcLUy/Y5ItHnK7pi2ZfK9Gn7mY1sZZbwszwSu2FBRyS/A/CXZlriq6eedgFPG8CTiC6DKG49x0fX",
+	"9K1s5sSh03wR7Hl1efvc9HmvapRpVzViFaKA5pLaMhIzf5hjxHqbvb0cT3vpxHIsjsj+c+dGFnOpNRtH",
+	"RZq3MU1ofUtfWRPXURM667U2zZqt1jlAkXVpzbvyqlFcDPu2qEhkObLxNKd9o4foOqQzyy86DuV/zOT9",
+	"wTwkWEo1hCLr28f/eCT1lQj6NamuiehYdM/unZeAaIjtHUByxQVZ6FVe7uWEUAApIYCRppQsHqmK/YqS",
+	"dcEUE9pSOe6rgot0wdIl6+R6YOkyLNR7dJLgXXMN7lqxEQT/HMTHgr9GVNf9zVUiDFJ/r2ScCjTXqVEz",
+	"5gj5qijPMIrqJAfZRdgUxNN6gpD3NTb7tuDmMPQKHPtAV2s47u1PnVVFboK+x2v7z6TfHSmZYvbQSJmU",
+	"ckphrudcWFQGILIr5OrSdnbBAggiZzOeMrPh5wVdJa7mGqGKENKhIvKP7bdhtfkNnRMlJqJMPxhFsNbw",
+	"H+zsgpCO+WfBIWaZTGYFnUOrsweX7v2+XHx0P0YYgDV19OWxnpfLuQ9034WYFP6mv3kRdy9rapDYvp/6",
+	"vDwoFkI1Ap62gyHmRXfNt5zY2fU4sd9G+LB4Vnqrkofj/X9uF/aLMruubVYAvNWGlGKfhDnsXIdUQbUs",
+	"sAEyZOt86mSPiDWm7tqochyLGyDYag6GkFFVp3QI7Rh/I/3fVb3nFylhoAddJxVADjbE7ZE6J7cwzqqY",
+	"hea53CLzj5C6ZIJMyEbkTCngNazLpmVpbmBwa54umTanLPzQbXPBJSctCsU3eGFapWIn6ECVyvYpQ66P",
+	"K4dDjLAZ5nw2V9Aab1sdSCPqnKpm7SQIMn9U7K7+ir9X5tW/eUjC521ZQlYuBCq8qjrmue0c3KyxMYP6",
+	"iQJre1jmWYsVakw6JK9U3sk8+25X40PyjWgBFWDVmP7j7NZB2J89/fqbIcGpg8NRfZ31010EVHoysaBS",
+	"7UzFY+/FCG3UZhG2GUJkmzgHSPt4RKMS9duzLXtTIBb0oPW+GMwkfOfR+tB+ZLTIToCEUnKMIW2YnJXZ",
+	"WEcudkmwXhjzi9AFi9fABTbKwfU5saC60CDLtSJLtrskLcHFc4SRH3++fn52++M1/M56fFOZYQP7gn2g",
+	"GUv5iubn5I7lue16w/SI3hpfvrujQxeUdzKN3MEFUfHmEoHwGMD6NI1/DozxGmQm+DTUx8cYmbGOH4YC",
+	"cOfaVzO6C7ayy4e941oQnoUejnXL/hdwob95Nkl6QHNGCWCaZf2JCzYIgz87RUimk1IF31nrSoZ+ZIBJ",
+	"mlGgDmpVGi2BaXnWsqLN156n6r53N97wnP1zR37pO/J9HCeTXfABnExfgKQDupOLuhmzhZ4pZuRRs4zc",
+	"03zDFPnN25vn5NmTbx//tibk9zTn2cVHJ5efjMmJ3TadXuO/m9vMYE9o0Zfv8Ez5j/Vz/QQeJAZ7KLEB",
+	"bkzLlbSPMGnn5N1CQt/DQubggYMqoWp5QM2im/+X2SSAqVYCNvXYzwHGFj/QGsxBce8GuSnyyeXkYvLp",
+	"/af/GwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -100,6 +100,9 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, file
 	if err := loadHouse(ctx, s, files, people, made); err != nil {
 		return err
 	}
+	if err := loadReports(ctx, s, people, made); err != nil {
+		return err
+	}
 	return loadColleagues(ctx, s, people, made)
 }
 

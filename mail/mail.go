@@ -81,6 +81,13 @@ type Mail struct {
 	Subject    string
 	Text, HTML string
 	Picture    []byte // PNG, that the HTML shows as cid:picture; nil for none
+	Files      []File
+}
+
+// File is a file that a mail carries.
+type File struct {
+	Name, Type string
+	Data       []byte
 }
 
 // longestSend bounds one conversation with the server.
@@ -102,7 +109,14 @@ func (s Server) Send(ctx context.Context, m Mail) error {
 	msg.SetMessageIDWithValue(m.ID + "@" + s.Host)
 	msg.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's absence answers it
 	msg.SetBodyString(gomail.TypeTextPlain, m.Text)
-	msg.AddAlternativeString(gomail.TypeTextHTML, m.HTML)
+	if m.HTML != "" {
+		msg.AddAlternativeString(gomail.TypeTextHTML, m.HTML)
+	}
+	for _, f := range m.Files {
+		if err := msg.AttachReader(f.Name, bytes.NewReader(f.Data), gomail.WithFileContentType(gomail.ContentType(f.Type))); err != nil {
+			return fmt.Errorf("adding a file: %w", err)
+		}
+	}
 	if m.Picture != nil {
 		if err := msg.EmbedReader("picture", bytes.NewReader(m.Picture), gomail.WithFileContentType("image/png"), gomail.WithFileContentID("picture")); err != nil {
 			return fmt.Errorf("adding the picture: %w", err)

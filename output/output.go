@@ -33,6 +33,7 @@ type Template struct{ Name, Title string }
 
 // Options are what a person chooses.
 type Options struct {
+	Bare    bool // of text: without its title and what stands under that, pictures named by their numbers as files that go with it
 	Quality style.Quality
 	// Template is one of those of the format, by its name; "" is the first.
 	Template string

@@ -24,6 +24,7 @@ type Wanted struct {
 	Type    string
 	Quality int
 	Most    int
+	Types   []string // media types that it may have with Most; none is all
 }
 
 // Finish makes a finished picture of a figure as it is; it keeps nothing. It is picture.ErrTooLarge where no
@@ -65,7 +66,7 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 			return img
 		}
 		return smaller
-	}, w.Most, least)
+	}, w.Most, least, w.Types...)
 	if failed != nil {
 		err = failed
 	}

@@ -180,11 +180,12 @@ func (s *Server) CreateDocument(c *gin.Context) {
 			return
 		}
 		d, err = s.Store.Duplicate(ctx, *in.Start, in.Title, &folder, by)
-	case in.Blocks != nil:
+	case in.Blocks != nil || kind.Asks() != nil:
 		whole := document.Document{ID: "new", Kind: kind, Facts: document.Facts{Title: in.Title}}
-		for _, content := range *in.Blocks {
+		for _, content := range of(in.Blocks) {
 			whole.Blocks = append(whole.Blocks, document.Block{ID: uuid.NewString(), Content: anew(content)})
 		}
+		whole.Blocks = document.Asked(kind, whole.Blocks, uuid.NewString)
 		if err := whole.Check(); err != nil {
 			problem(c, http.StatusUnprocessableEntity, sentence(err))
 			return
@@ -275,6 +276,8 @@ func forReader(d *api.Document) {
 // blocks are rows as the API has them, with their numbers.
 func blocks(rows []store.Block, n document.Numbers) []api.Block {
 	out := make([]api.Block, 0, len(rows))
+	answers := slices.ContainsFunc(rows, func(r store.Block) bool { return r.Content.Asks != "" })
+	stepped := false
 	for _, r := range rows {
 		content := r.Content
 		content.Figures = slices.Clone(content.Figures)
@@ -287,6 +290,10 @@ func blocks(rows []store.Block, n document.Numbers) []api.Block {
 		if number := n.Blocks[r.ID]; number != "" {
 			b.Number = &number
 		}
+		if question := questionOver(r, answers && !stepped); question != "" {
+			b.Question = &question
+		}
+		stepped = stepped || r.Type == document.Step
 		if r.Removed {
 			b.Removed = &r.Removed
 		}
@@ -296,6 +303,14 @@ func blocks(rows []store.Block, n document.Numbers) []api.Block {
 		out = append(out, b)
 	}
 	return out
+}
+
+// questionOver is the question that a block answers; over the first step, what the steps are.
+func questionOver(r store.Block, first bool) string {
+	if first && r.Type == document.Step {
+		return document.Repeat
+	}
+	return r.Content.Asks.Said()
 }
 
 func shots(rows []store.Shot) []api.Shot {

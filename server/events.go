@@ -100,6 +100,10 @@ func (b *broker) drop(ch chan event) {
 func (s *Server) jobChanged(j store.Job) {
 	if _, is := works.OrderOf(j); is {
 		s.events.send(event{kind: "delivery", data: deliveryFor(j.Owner)(j), to: toOwner(j.Owner)})
+		return
+	}
+	if j.DocumentID != nil {
+		s.events.send(event{kind: "sending", data: documentEvent{Document: *j.DocumentID}, to: toReviewers})
 	}
 }
 

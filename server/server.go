@@ -54,6 +54,7 @@ type Server struct {
 	closing   chan struct{}
 	checking  chan struct{} // a place for each password that is being checked
 	importing chan struct{} // and for each bundle that is being unpacked
+	parcels   *kept.Cache[works.Parcel]
 	weighing  chan struct{} // and for each delivery that is being weighed
 	packing   sync.Mutex
 	packaged  recorder.Package
@@ -65,6 +66,7 @@ var _ api.ServerInterface = (*Server)(nil)
 const (
 	mostDocuments = 160 << 20
 	mostPages     = 48 << 20
+	mostParcels   = 48 << 20
 )
 
 // sizeOf is about how much a document takes in memory: several times its stored content.
@@ -78,11 +80,21 @@ func sizeOf(w store.Whole) int {
 	return n
 }
 
+// weightOf is how much a parcel takes in memory.
+func weightOf(p works.Parcel) int {
+	n := 1000 + len(p.Text)
+	for _, f := range p.Files {
+		n += len(f.Data)
+	}
+	return n
+}
+
 // New makes a server.
 func New(c Config) (*Server, error) {
 	s := &Server{
 		Config: c, throttle: newThrottle(), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
 		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
+		parcels:  kept.New(mostParcels, weightOf),
 		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1),
 	}
 	s.swept = mysqlstore.New(c.Store.SQL())

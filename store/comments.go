@@ -22,7 +22,8 @@ type Comment struct {
 	Body       string
 	Mentions   []string `gorm:"serializer:json"` // accounts
 	MadeBy     string
-	Guest      string // the name that someone without an account gave; MadeBy is then who made their link
+	Guest      string // the name that someone without an account gave; MadeBy is then who made their link, or sent it
+	Via        string // the receiver where they said it; "" where they came by a link
 	MadeAt     time.Time
 	EditedAt   *time.Time
 	Deleted    bool
@@ -62,7 +63,7 @@ func (s *Store) Comments(ctx context.Context, document string) ([]Comment, error
 }
 
 func (s *Store) comments(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, ' (by a link)')) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
+	return s.db.WithContext(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, IF(comments.via = '', ' (by a link)', CONCAT(' (', comments.via, ')')))) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
 		Joins("JOIN accounts m ON m.id = comments.made_by").Joins("LEFT JOIN accounts r ON r.id = comments.resolved_by")
 }
 

@@ -32,6 +32,7 @@ const (
 	AboutDue      = "due"
 	AboutReleased = "released"
 	AboutConfirm  = "confirm"
+	AboutTold     = "told" // by a receiver
 )
 
 const (

@@ -36,6 +36,8 @@ const (
 	ActDeleted    = "deleted"
 	ActConfirmed  = "confirmed"
 	ActAccess     = "access"
+	ActSent       = "sent"     // to a receiver
+	ActReceiver   = "receiver" // one was set up, changed or taken out
 )
 
 // note adds to the trail, in the transaction of what it tells of.

@@ -8,7 +8,6 @@ import (
 	"raconte/core/document"
 	"raconte/core/page"
 	"raconte/core/refusal"
-	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/output"
 	"raconte/output/picture"
@@ -17,14 +16,16 @@ import (
 
 // input is a document as formats ask for it.
 func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress func(done, all int)) (output.Input, error) {
-	d := doc.Core()
-	told := story.Of(d, doc.Around)
+	e, err := w.edition(ctx, doc)
+	if err != nil {
+		return output.Input{}, err
+	}
+	told := told(doc, e.Style)
 	if len(o.Steps) > 0 {
 		if told = told.Only(o.Steps); len(told.Blocks) == 0 {
 			return output.Input{}, refusal.New("None of the steps that were chosen is in the document any more.")
 		}
 	}
-	e, err := w.edition(ctx, doc)
 	in := output.Input{
 		Story: told, Edition: e, House: w.HouseFile, Made: doc.ChangedAt, Progress: progress,
 		Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
@@ -48,7 +49,7 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
 		},
 	}
-	return in, err
+	return in, nil
 }
 
 // whole gives a format that holds shots the document as it is kept, with its chapters.

@@ -11,7 +11,7 @@ import (
 // paths are where a notice leads, by what it is about.
 var paths = map[string]string{
 	store.AboutMention: "/write", store.AboutReview: "/review", store.AboutAnswer: "/write", store.AboutApproval: "/review",
-	store.AboutDue: "/write", store.AboutReleased: "", store.AboutConfirm: "",
+	store.AboutDue: "/write", store.AboutReleased: "", store.AboutConfirm: "", store.AboutTold: "/write",
 }
 
 // Where is the address that a notice leads to, from the root of the application.

@@ -21,7 +21,12 @@ func (w *Works) Pages(ctx context.Context, doc store.Whole, layout style.Layout)
 	if err != nil {
 		return page.Pages{}, err
 	}
-	return w.pages(ctx, doc, story.Of(doc.Core(), doc.Around), e, layout)
+	return w.pages(ctx, doc, told(doc, e.Style), e, layout)
+}
+
+// told is a document as a story, in the words of a style.
+func told(doc store.Whole, st style.Style) story.Story {
+	return story.Of(doc.Core(), doc.Around).Asked(st.Said)
 }
 
 // pages lays out what is told of a document.
@@ -40,10 +45,10 @@ func (w *Works) pages(ctx context.Context, doc store.Whole, told story.Story, e 
 func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, error) {
 	st, err := w.StyleOf(ctx, doc)
 	e := output.Edition{
-		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready,
+		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready && doc.Kind.Asks() == nil, // a report is what it is
 		Changed: doc.ChangedName, At: doc.ChangedAt,
 	}
-	if !e.Draft {
+	if doc.State == document.Ready {
 		e.Revision = doc.Facts.SayRevision(doc.Revision)
 		e.Address += fmt.Sprintf("?printed=%d", doc.Revision) // where one is told whether it is still valid
 		if e.Signed = doc.Signed; !doc.Revised && err == nil {

@@ -15,6 +15,7 @@ import (
 	"raconte/mail"
 	"raconte/ocr"
 	"raconte/pictures"
+	"raconte/seal"
 	"raconte/store"
 )
 
@@ -29,13 +30,14 @@ type Works struct {
 	House    string // at the foot of each page
 	Places   []Place
 	Mail     mail.Server // the zero Server sends nothing
+	Key      seal.Key    // of the secrets of receivers
 
 	Told       func(account string)   // is told whom notices came for; may be nil
 	IsReleased func(d store.Document) // is told of what the calendar released; may be nil
 
-	jobs, reads, mails *jobs.Runner
-	lastShot           atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
-	reading            chan struct{} // a place for each picture whose text is being read
+	jobs, reads, mails, sends *jobs.Runner
+	lastShot                  atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
+	reading                   chan struct{} // a place for each picture whose text is being read
 }
 
 // Kinds of jobs.
@@ -44,6 +46,7 @@ const (
 	previewJob = "preview"
 	readJob    = "read"
 	mailJob    = "mail"
+	sendJob    = "send"
 )
 
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
@@ -51,6 +54,7 @@ func (w *Works) Begin(changed func(store.Job)) {
 	w.reading = make(chan struct{}, 2)
 	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview, store.PublishJob: w.publish}}
 	w.mails = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{mailJob: w.mail}}
+	w.sends = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{sendJob: w.send}}
 	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
 }
 
@@ -60,6 +64,7 @@ func (w *Works) Run(ctx context.Context, workers int) {
 	all.Go(func() { w.findable(ctx) })
 	all.Go(func() { w.reads.Run(ctx, 1) })
 	all.Go(func() { w.mails.Run(ctx, 1) })
+	all.Go(func() { w.sends.Run(ctx, sendWorkers) })
 	all.Go(func() { w.Calendar(ctx) })
 	all.Go(func() { w.jobs.Run(ctx, workers) })
 	all.Wait()

@@ -19,9 +19,11 @@ import (
 	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/readiness"
+	"raconte/core/report"
 	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/secrets"
+	"raconte/core/sight"
 	"raconte/core/stage"
 	"raconte/core/story"
 	"raconte/core/style"
@@ -261,6 +263,27 @@ var calls = map[string]call{
 		Show   capture.Show  `json:"show"`
 	}) (any, error) {
 		return a.Show.Shown(a.Figure, a.Shot), nil
+	}),
+	"questions": takes(func(nothing) (any, error) {
+		type question struct {
+			Said    string   `json:"said"`
+			Choices []string `json:"choices"`
+		}
+		all := map[document.Question]question{}
+		for _, q := range document.Questions() {
+			all[q] = question{q.Said(), append([]string{}, q.Choices()...)}
+		}
+		return all, nil
+	}),
+	"faultOf": takes(func(a struct {
+		Words   []sight.Word  `json:"words"`
+		About   capture.About `json:"about"`
+		Browser []report.Fact `json:"browser"`
+	}) (any, error) {
+		return struct {
+			Title string     `json:"title"`
+			Where words.Node `json:"where"`
+		}{report.TitleOf(a.Words, a.About), report.Listed(report.WhereOf(a.About, a.Browser))}, nil
 	}),
 	"titleOf": takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
 	"stepsOf": takes(func(a struct {

@@ -23,6 +23,7 @@ import (
 	"raconte/mail"
 	"raconte/ocr"
 	"raconte/pictures"
+	"raconte/seal"
 	"raconte/server"
 	"raconte/store"
 	"raconte/web"
@@ -47,6 +48,11 @@ type settings struct {
 	Places []string `env:"RACONTE_PLACES"`
 	// Mail is how the house's mail server is reached; "" sends none.
 	Mail string `env:"RACONTE_MAIL"`
+	// Standins says that the stand-ins run, from a port on; the demo sets them up as receivers.
+	Standins string `env:"RACONTE_STANDIN"` // on or off
+	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"`
+	// Key seals what is secret of receivers: 32 bytes in base64. Where it is not given, one is kept in a file in Data.
+	Key string `env:"RACONTE_KEY"`
 	// The house's identity provider, by OpenID Connect; no Issuer is none.
 	Identity struct {
 		Issuer string            `env:"ISSUER"`
@@ -75,6 +81,14 @@ func readSettings() (settings, error) {
 		return c, errors.New("RACONTE_DATABASE is not set; make start sets it")
 	}
 	return c, nil
+}
+
+// key is that by which secrets are sealed.
+func (c settings) key() (seal.Key, error) {
+	if c.Key != "" {
+		return seal.Parse(c.Key)
+	}
+	return seal.File(filepath.Join(c.Data, "key"))
 }
 
 // house is everything a server command works with.
@@ -116,6 +130,9 @@ func openHouse(ctx context.Context) (*house, error) {
 	}
 	if h.works.Mail, err = mail.Parse(c.Mail); err != nil {
 		return nil, fmt.Errorf("RACONTE_MAIL: %w", err)
+	}
+	if h.works.Key, err = c.key(); err != nil {
+		return nil, fmt.Errorf("RACONTE_KEY: %w", err)
 	}
 	identity, err := c.identity()
 	if err != nil {
@@ -186,7 +203,10 @@ func serverCommands() []*cobra.Command {
 				return err
 			}
 			defer h.close()
-			return demo.Load(cmd.Context(), h.store, h.maker, h.bucket)
+			if err := demo.Load(cmd.Context(), h.store, h.maker, h.bucket); err != nil || h.Standins != "on" {
+				return err
+			}
+			return demo.SetUp(cmd.Context(), h.works, h.MailPort)
 		}),
 	}
 	return []*cobra.Command{serve, load}

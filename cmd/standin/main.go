@@ -1,10 +1,12 @@
-// Standin runs the stand-ins for what a house has outside Raconte: a mail server and an identity provider. They listen on 127.0.0.1 only.
+// Standin runs the stand-ins for what a house has outside Raconte: a mail server, an identity provider, a tracker of faults and
+// a support chat. They listen on 127.0.0.1 only.
 package main
 
 import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
@@ -14,15 +16,18 @@ import (
 	"syscall"
 	"time"
 
+	"raconte/standin/chat"
 	"raconte/standin/identity"
 	"raconte/standin/mail"
+	"raconte/standin/tracker"
 
 	"github.com/caarlos0/env/v11"
 )
 
 type settings struct {
 	Data     string `env:"RACONTE_DATA" envDefault:".data"`
-	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"` // SMTP; its page is one above, the identity provider two
+	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"` // SMTP; above it are its page, the identity provider, the tracker and the chat
+	Port     int    `env:"RACONTE_PORT" envDefault:"8420"`      // of Raconte, which the tracker tells of what happens
 }
 
 func main() {
@@ -47,31 +52,37 @@ func run() error {
 	if err != nil {
 		return err
 	}
-	page, err := listen(c.MailPort + 1)
-	if err != nil {
-		return err
-	}
-	provider, err := listen(c.MailPort + 2)
-	if err != nil {
-		return err
-	}
-	people, err := identity.New("http://127.0.0.1:" + strconv.Itoa(c.MailPort+2))
+	people, err := identity.New(address(c.MailPort + 2))
 	if err != nil {
 		return err
 	}
 	box := &mail.Box{}
-	failed := make(chan error, 3)
+	faults := &tracker.Tracker{
+		Address: address(c.MailPort + 3), Tell: address(c.Port) + "/api/told/" + tracker.Receiver, Key: tracker.Token, Log: slog.New(slog.NewJSONHandler(os.Stderr, nil)),
+	}
+	failed := make(chan error, 5)
+	closing := []func() error{smtp.Close}
 	go func() { failed <- box.Serve(smtp, &certificate) }()
-	pages := &http.Server{Handler: box, ReadHeaderTimeout: 10 * time.Second}
-	go func() { failed <- pages.Serve(page) }()
-	signins := &http.Server{Handler: people, ReadHeaderTimeout: 10 * time.Second}
-	go func() { failed <- signins.Serve(provider) }()
+	for i, handler := range []http.Handler{box, people, faults, chat.New(address(c.MailPort + 4))} {
+		l, err := listen(c.MailPort + 1 + i)
+		if err != nil {
+			return err
+		}
+		s := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute}
+		closing = append(closing, s.Close)
+		go func() { failed <- s.Serve(l) }()
+	}
 	select {
 	case err = <-failed:
 	case <-ctx.Done():
 	}
-	return errors.Join(err, smtp.Close(), pages.Close(), signins.Close())
+	for _, end := range closing {
+		err = errors.Join(err, end())
+	}
+	return err
 }
+
+func address(port int) string { return "http://127.0.0.1:" + strconv.Itoa(port) }
 
 func listen(port int) (net.Listener, error) {
 	l, err := net.Listen("tcp", "127.0.0.1:"+strconv.Itoa(port))

@@ -28,6 +28,7 @@ type Content struct {
 	Document string          `json:"document,omitempty"`
 	Revision int             `json:"revision,omitempty"`
 	Beside   []WebLink       `json:"beside,omitempty"` // web links and films beside a step or passage
+	Asks     Question        `json:"asks,omitempty"`   // of a passage: the question that it answers
 	Words    words.Node      `json:"words"`
 	Figures  []figure.Figure `json:"figures"`
 }
@@ -76,6 +77,8 @@ func (b Block) Check() error {
 		return fmt.Errorf("section %s has pictures", b.ID)
 	case (b.Notice != nil || b.Critical) && b.Type != Step:
 		return fmt.Errorf("%s %s warns of something, which steps do", b.Type, b.ID)
+	case b.Asks != "" && (b.Asks.Said() == "" || b.Type != Passage):
+		return fmt.Errorf("%s %s answers a question that nobody asks", b.Type, b.ID)
 	case b.Seconds < 0 || b.Seconds > LongestStep:
 		return fmt.Errorf("%s %s takes no time or more than a day", b.Type, b.ID)
 	}

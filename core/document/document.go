@@ -157,6 +157,9 @@ func (d Document) Check() error {
 		if !d.Kind.Has(b.Type) {
 			return fmt.Errorf("a %s has no blocks of the type %q", d.Kind, b.Type)
 		}
+		if b.Asks != "" && !slices.Contains(d.Kind.Asks(), b.Asks) {
+			return fmt.Errorf("a %s does not ask %q", d.Kind, b.Asks)
+		}
 		for _, f := range b.Figures {
 			if err := once(f.ID); err != nil {
 				return err

@@ -19,7 +19,8 @@ import (
 //	5  sections have levels, steps a time and a notice, facts a notice and how steps are counted
 //	6  passages, chapters, tables and references; steps link to procedures and to the web; facts control the document
 //	7  layouts have names, where steps to a page were counted; a document may have a house style
-const Format = 7
+//	8  bug reports and support requests, whose passages answer questions
+const Format = 8
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
@@ -29,6 +30,7 @@ var upgrades = map[int]func(Block) Block{
 	4: func(b Block) Block { return b }, // format 5 only adds
 	5: func(b Block) Block { return b }, // format 6 only adds
 	6: func(b Block) Block { return b }, // style.Layout reads how layouts were called before
+	7: func(b Block) Block { return b }, // format 8 only adds
 }
 
 // Upgraded is a block of an older format in today's.

@@ -8,8 +8,11 @@ type Kind string
 // The kinds of documents.
 const (
 	Procedure Kind = "procedure"
-	Manual    Kind = "manual" // chapters are procedures
-	Filed     Kind = "filed"  // a PDF from elsewhere
+	Manual    Kind = "manual"  // chapters are procedures
+	Filed     Kind = "filed"   // a PDF from elsewhere
+	Report    Kind = "report"  // of a fault
+	Request   Kind = "request" // for support
+	Answer    Kind = "answer"  // to what is asked again and again
 )
 
 // Type says what a block is.
@@ -28,12 +31,16 @@ type traits struct {
 	name   string // as people read it
 	blocks []Type // that it is made of
 	needs  Type   // it can't be ready without one of these
+	asks   []Question
 }
 
 var kinds = map[Kind]traits{
 	Procedure: {name: "Procedure", blocks: []Type{Section, Step, Passage}, needs: Step},
 	Manual:    {name: "Manual", blocks: []Type{Section, Passage, Chapter}, needs: Chapter},
 	Filed:     {name: "Filed PDF"},
+	Report:    {name: "Bug report", blocks: []Type{Step, Passage}, asks: []Question{Happened, Expected, Often, Bad, Where}},
+	Answer:    {name: "Stock answer", blocks: []Type{Step, Passage}},
+	Request:   {name: "Support request", blocks: []Type{Step, Passage}, asks: []Question{Wanted, Wrong, Tried, Urgent, Reach}},
 }
 
 // Known tells whether there is such a kind.

@@ -43,11 +43,15 @@ func Check(d document.Document, sizes map[string]figure.Size, around document.Ar
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-steps", Title: "No steps yet",
 			Advice: "Paste a picture, drop files on the page, or add a step."})
 	}
+	findings = append(findings, answers(d, numbers.Steps)...)
 	findings = append(findings, notice(d.Facts.Notice, "", "The document’s")...)
 	for i, b := range d.Blocks {
 		name := strings.TrimSpace(fmt.Sprintf("%s %s", b.Type, numbers.Blocks[b.ID]))
 		if b.Type == document.Passage {
 			name = "the passage"
+			if b.Asks != "" {
+				name = "“" + b.Asks.Said() + "”"
+			}
 		}
 		findings = append(findings, leads(b, name, names, around)...)
 		switch b.Type {
@@ -57,7 +61,7 @@ func Check(d document.Document, sizes map[string]figure.Size, around document.Ar
 		case document.Chapter:
 			continue
 		case document.Passage:
-			if b.Words.Empty() && len(b.Figures) == 0 && b.Notice == nil {
+			if b.Asks == "" && b.Unanswered() && b.Notice == nil {
 				findings = append(findings, Finding{Severity: WorthLook, Rule: "empty-passage", Block: b.ID,
 					Title: "The passage is empty", Advice: "Write it, or delete it."})
 			}

@@ -7,6 +7,7 @@ import (
 
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/id"
 	"raconte/core/words"
 )
 
@@ -33,6 +34,7 @@ type Block struct {
 	Number   string // "" of what does not count
 	Notice   *document.Notice
 	Critical bool
+	Asks     string          // of a heading that is a question: which
 	Document string          // of a chapter: the procedure that it is
 	Does     *document.Other // that a step hands over to
 	Beside   []document.WebLink
@@ -58,7 +60,18 @@ func Of(d document.Document, around document.Around) Story {
 		Kind: d.Kind, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
 		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
 	}
+	repeats := false
 	for _, b := range d.Blocks {
+		if b.Asks != "" && b.Unanswered() {
+			continue
+		}
+		if b.Asks != "" {
+			s.Blocks = append(s.Blocks, asked(b.ID, string(b.Asks), b.Asks.Said()))
+		}
+		if b.Type == document.Step && d.Kind.Asks() != nil && !repeats {
+			repeats = true
+			s.Blocks = append(s.Blocks, asked(b.ID, "repeat", document.Repeat))
+		}
 		out := Block{
 			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Critical: b.Critical, Beside: b.Beside,
 			Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words.Named(names), Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
@@ -81,6 +94,29 @@ func Of(d document.Document, around document.Around) Story {
 		}
 		s.Blocks = append(s.Blocks, out)
 	}
+	return s
+}
+
+// asked is a heading over what answers a question.
+func asked(over, question, said string) Block {
+	return Block{
+		ID: id.Mended("asks " + question + " " + over), Type: document.Section, Depth: 1, Asks: question,
+		Label: said, Words: words.Plain(said), Figures: []Figure{},
+	}
+}
+
+// Asked is the story with its questions put as a house does, by a way to say a key.
+func (s Story) Asked(said func(key string, values ...string) string) Story {
+	blocks := slices.Clone(s.Blocks)
+	for i, b := range blocks {
+		if b.Asks == "" {
+			continue
+		}
+		if word := said("asks " + b.Asks); word != "" {
+			blocks[i].Label, blocks[i].Words = word, words.Plain(word)
+		}
+	}
+	s.Blocks = blocks
 	return s
 }
 

@@ -94,6 +94,7 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
   page,
   browser,
 }) => {
+  test.slow(); // three browsers, and all the way
   const [admin, adaeze, ruben] = await Promise.all(["admin", "adaeze", "ruben"].map((n) => browserOf(browser, n)));
   if (!admin || !adaeze || !ruben) throw new Error("no browsers");
   await signIn(page);

@@ -126,7 +126,7 @@ func TestOpenRefusesWithTheReason(t *testing.T) {
 		change func(map[string]string)
 		says   string
 	}{
-		"newer version":       {edit(func(d map[string]any) { d["version"] = 8 }), "a newer one is needed"},
+		"newer version":       {edit(func(d map[string]any) { d["version"] = document.Format + 1 }), "a newer one is needed"},
 		"another format":      {edit(func(d map[string]any) { d["format"] = "other" }), "not a bundle of Raconte"},
 		"no document":         {func(f map[string]string) { delete(f, "document.json") }, "lacks"},
 		"document is no JSON": {func(f map[string]string) { f["document.json"] = "{" }, "not a bundle of Raconte"},

@@ -11,6 +11,7 @@ import (
 	_ "image/jpeg" // sizes of finished pictures are read
 	_ "image/png"
 	"runtime"
+	"strings"
 	"sync"
 
 	"raconte/core/story"
@@ -37,6 +38,15 @@ type Picture struct {
 
 	at    int
 	maker *maker
+}
+
+// Numbered names a picture by its number, as a file that goes with a text, with what its author says of it.
+func (p *Picture) Numbered() string {
+	name := fmt.Sprintf("picture-%d", p.Number)
+	if said := p.Figure.Figure.Alt; said != "" {
+		name += ": " + Clean(strings.ReplaceAll(said, "\n", " "))
+	}
+	return name
 }
 
 // maker makes the pictures of a document, a few ahead of the one that is asked for.

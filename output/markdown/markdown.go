@@ -34,7 +34,7 @@ func (Words) About() output.About {
 
 // Write writes the document.
 func (Words) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
-	_, err := w.Write(Document(flow.Read(ctx, in, o)))
+	_, err := w.Write(document(flow.Read(ctx, in, o), o.Bare))
 	return errors.Join(err, ctx.Err())
 }
 
@@ -59,14 +59,18 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 }
 
 // Document is a document as Markdown; its pictures are named already.
-func Document(d *flow.Document) []byte {
+func Document(d *flow.Document) []byte { return document(d, false) }
+
+func document(d *flow.Document, bare bool) []byte {
 	var out bytes.Buffer
 	say := func(format string, args ...any) { fmt.Fprintf(&out, format, args...) }
-	say("# %s\n\n", Escape(d.Title))
-	if d.Draft != "" {
-		say("**%s**\n\n", Escape(d.Draft))
+	if !bare {
+		say("# %s\n\n", Escape(d.Title))
+		if d.Draft != "" {
+			say("**%s**\n\n", Escape(d.Draft))
+		}
+		say("%s. %s\n\n", Escape(d.Kind), Escape(d.Meta))
 	}
-	say("%s. %s\n\n", Escape(d.Kind), Escape(d.Meta))
 	warn(&out, d.Notice)
 	for _, b := range d.Blocks {
 		if b.Heading() {
@@ -94,7 +98,9 @@ func Document(d *flow.Document) []byte {
 			}
 		}
 		for _, p := range b.Pictures {
-			if alt := Escape(strings.ReplaceAll(p.Alt, "\n", " ")); p.Name == "" {
+			if bare {
+				say("*%s*\n\n", Escape(p.Numbered()))
+			} else if alt := Escape(strings.ReplaceAll(p.Alt, "\n", " ")); p.Name == "" {
 				say("*%s*\n\n", alt)
 			} else {
 				say("![%s](%s)\n\n", alt, p.Name)

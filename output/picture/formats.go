@@ -11,6 +11,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"math"
+	"slices"
 
 	"raconte/raster"
 
@@ -126,8 +127,8 @@ var shares = []float64{1, 0.85, 0.75, 0.66, 0.5, 0.4, 0.33, 0.25, 0.2}
 
 // Fit makes the sharpest rendition of at most so many bytes (rule 18): the largest scale at which one form
 // fits, and at that scale the form that loses least. draw gives the picture at a share of its full width.
-// least is the smallest share at which it can still be read.
-func Fit(drawAt func(share float64) *image.RGBA, most int, least float64) (Fitted, error) {
+// least is the smallest share at which it can still be read. Only the media types that are named are tried; without any, all.
+func Fit(drawAt func(share float64) *image.RGBA, most int, least float64, types ...string) (Fitted, error) {
 	for _, share := range shares {
 		if share < least && share < 1 {
 			break
@@ -143,7 +144,7 @@ func Fit(drawAt func(share float64) *image.RGBA, most int, least float64) (Fitte
 			if err != nil {
 				return Fitted{}, err
 			}
-			if len(file.Data) <= most {
+			if len(file.Data) <= most && (len(types) == 0 || slices.Contains(types, file.Type)) {
 				return Fitted{file, share}, nil
 			}
 		}

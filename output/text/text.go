@@ -27,11 +27,13 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 	d := flow.Read(ctx, in, o)
 	buf := bufio.NewWriter(w)
 	say := func(format string, args ...any) { fmt.Fprintf(buf, format, args...) }
-	if d.Draft != "" {
+	if d.Draft != "" && !o.Bare {
 		say("%s\n\n", d.Draft)
 	}
-	say("%s\n%s\n", d.Title, strings.Repeat("=", min(70, max(3, len([]rune(d.Title))))))
-	say("%s. %s\n", d.Kind, d.Meta)
+	if !o.Bare {
+		say("%s\n%s\n", d.Title, strings.Repeat("=", min(70, max(3, len([]rune(d.Title))))))
+		say("%s. %s\n", d.Kind, d.Meta)
+	}
 	warn(buf, d.Notice)
 	for i, b := range d.Blocks {
 		if err := ctx.Err(); err != nil {
@@ -59,6 +61,10 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 			say("%s %s\n", l.Said, l.Address)
 		}
 		for _, p := range b.Pictures {
+			if o.Bare {
+				say("[%s]\n", p.Numbered())
+				continue
+			}
 			say("[%s]\n", p.Alt)
 		}
 		in.Progress(i+1, len(d.Blocks))

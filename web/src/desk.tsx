@@ -14,6 +14,8 @@ import { Manuscript } from "./manuscript/Manuscript";
 import { StyleEditor } from "./styles/StyleEditor";
 import { People } from "./people/People";
 import { Trail } from "./people/Trail";
+import { Receivers } from "./receivers/Receivers";
+import { Reports } from "./reports/Reports";
 import { ReviewPage } from "./review/ReviewPage";
 import { AllLinks } from "./share/AllLinks";
 import { Setup } from "./setup/Setup";
@@ -41,10 +43,12 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/capture/shots" element={<Finder account={account} />} />
         <Route path="/capture/:id" element={<ContactSheet account={account} />} />
         <Route path="/picture" element={<Picture account={account} />} />
+        <Route path="/reports" element={<Reports account={account} />} />
         <Route path="/shot/:id" element={<ShotStage account={account} />} />
         <Route path="/deleted" element={<Deleted account={account} />} />
         <Route path="/setup" element={<Setup account={account} />} />
         {mayAdminister(account) && <Route path="/setup/people" element={<People account={account} />} />}
+        {mayAdminister(account) && <Route path="/setup/receivers" element={<Receivers account={account} />} />}
         {mayAdminister(account) && <Route path="/setup/links" element={<AllLinks account={account} />} />}
         {mayAdminister(account) && <Route path="/setup/trail" element={<Trail account={account} />} />}
         <Route path="/styles/:id" element={<StyleEditor account={account} />} />

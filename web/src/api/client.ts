@@ -59,6 +59,9 @@ export type NoticeOf = components["schemas"]["NoticeOf"];
 export type Validity = components["schemas"]["Validity"];
 export type Present = components["schemas"]["Present"];
 export type Share = components["schemas"]["Share"];
+export type Receiver = components["schemas"]["Receiver"];
+export type KeptReceiver = components["schemas"]["KeptReceiver"];
+export type Sending = components["schemas"]["Sending"];
 export type Quality = components["schemas"]["Quality"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

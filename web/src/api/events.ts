@@ -11,6 +11,8 @@ type Listener = {
   shot?: (event: Taken) => void;
   /** Something else is said of a document. */
   comments?: (event: { document: string }) => void;
+  /** A document is on its way to a receiver, has come there, or something is told of it. */
+  sending?: (event: { document: string }) => void;
   /** Someone has answered, signed, or was asked to. */
   reviews?: (event: { document: string }) => void;
   /** Someone has come to a document, gone, or is elsewhere in it. */
@@ -43,6 +45,10 @@ function connect() {
   stream.addEventListener("comments", (e) => {
     const event = JSON.parse(e.data) as { document: string };
     listeners.forEach((l) => l.comments?.(event));
+  });
+  stream.addEventListener("sending", (e) => {
+    const event = JSON.parse(e.data) as { document: string };
+    listeners.forEach((l) => l.sending?.(event));
   });
   stream.addEventListener("reviews", (e) => {
     const event = JSON.parse(e.data) as { document: string };
@@ -87,6 +93,7 @@ export function useEvents(listener: Listener) {
       delivery: (e) => latest.current.delivery?.(e),
       shot: (e) => latest.current.shot?.(e),
       comments: (e) => latest.current.comments?.(e),
+      sending: (e) => latest.current.sending?.(e),
       reviews: (e) => latest.current.reviews?.(e),
       presence: (e) => latest.current.presence?.(e),
       notices: () => latest.current.notices?.(),

@@ -1439,6 +1439,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/receivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where reports and requests can go. How they are reached is for those who administer, and secrets are for nobody. */
+        get: operations["listReceivers"];
+        put?: never;
+        /** Set up a receiver. */
+        post: operations["addReceiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receivers/{receiver}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                receiver: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a receiver, where it is still the version that one has seen. Secrets that are empty stay what they were. */
+        put: operations["changeReceiver"];
+        post?: never;
+        /** Take a receiver out of the choice. What was sent there still tells where. */
+        delete: operations["deleteReceiver"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/told/{receiver}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                receiver: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A receiver tells of what it was sent: how it stands, or what was said of it. Signed with its key: X-Signature-256 is the HMAC-SHA-256 of the body, in hexadecimal. Telling the same twice does nothing more. */
+        post: operations["toldByReceiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/parcel": {
+        parameters: {
+            query: {
+                receiver: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** What of a document would go to a receiver, made to fit what that takes. */
+        get: operations["getParcel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/parcel/{file}": {
+        parameters: {
+            query: {
+                receiver: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                file: number;
+            };
+            cookie?: never;
+        };
+        /** A file of a parcel, as it would go. */
+        get: operations["getParcelFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/sendings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** Where a document was sent, and what became of it there. */
+        get: operations["listSendings"];
+        put?: never;
+        /** Send a document to a receiver in the background; where it is there already, it is changed. */
+        post: operations["beginSending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/sendings/{sending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                sending: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Stop a sending that is on its way or waits. */
+        delete: operations["cancelSending"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/restored": {
         parameters: {
             query?: never;
@@ -2906,7 +3046,7 @@ export interface components {
             this: boolean;
         };
         /** @enum {string} */
-        TrailAct: "created" | "released" | "review" | "approved" | "shared" | "downloaded" | "retired" | "deleted" | "confirmed" | "access";
+        TrailAct: "created" | "released" | "review" | "approved" | "shared" | "downloaded" | "retired" | "deleted" | "confirmed" | "access" | "sent" | "receiver";
         TrailLine: {
             /** Format: int64 */
             id: number;
@@ -3220,7 +3360,7 @@ export interface components {
         NoticeOf: {
             id: string;
             /** @enum {string} */
-            kind: "mention" | "review" | "answer" | "approval" | "due" | "released" | "confirm";
+            kind: "mention" | "review" | "answer" | "approval" | "due" | "released" | "confirm" | "told";
             document: string;
             who?: string;
             told: string;
@@ -3345,6 +3485,8 @@ export interface components {
             version: number;
             removed?: boolean;
             changedBy?: string;
+            /** @description Of a passage that answers one, or, of the first step of a report, what its steps are: how people are asked it. */
+            question?: string;
             content: components["schemas"]["Content"];
         };
         /** @description A finished picture's size in pixels of the shot, and the part of it that its marks point at, in shares of it. */
@@ -3375,6 +3517,11 @@ export interface components {
             revision?: number;
             /** @description Web links and films. */
             beside?: components["schemas"]["WebLink"][];
+            /**
+             * @description Of a passage of a report or a request: the question that it answers.
+             * @enum {string}
+             */
+            asks?: "happened" | "expected" | "often" | "bad" | "where" | "wanted" | "wrong" | "tried" | "urgent" | "reach";
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
         };
@@ -3514,6 +3661,108 @@ export interface components {
             changed: boolean;
             /** @enum {string} */
             outcome?: "taken" | "refused";
+        };
+        /** @description Where reports and requests go; see docs/receivers.md. */
+        Receiver: {
+            id?: string;
+            name: string;
+            /** @enum {string} */
+            way: "http" | "mail" | "webdav" | "folder";
+            takes: components["schemas"]["Takes"];
+            reached: {
+                make?: components["schemas"]["ReceiverCall"];
+                change?: components["schemas"]["ReceiverCall"];
+                file?: components["schemas"]["ReceiverCall"];
+                ask?: components["schemas"]["ReceiverCall"];
+                header?: {
+                    name: string;
+                    value: string;
+                    secret?: boolean;
+                }[];
+                number?: string;
+                link?: string;
+                files?: string;
+                to?: string;
+                address?: string;
+                name?: string;
+                password?: string;
+                place?: string;
+                told?: string;
+            };
+        };
+        ReceiverCall: {
+            method?: string;
+            address?: string;
+            type?: string;
+            body?: string;
+        };
+        /** @description What a receiver takes; a limit of 0 is none. */
+        Takes: {
+            /** @enum {string} */
+            text: "markdown" | "html" | "plain";
+            longestText: number;
+            pictures: string[];
+            pdf: boolean;
+            /**
+             * Format: int64
+             * @description Bytes.
+             */
+            largestFile: number;
+            /**
+             * Format: int64
+             * @description Bytes.
+             */
+            largestSum: number;
+            mostFiles: number;
+        };
+        KeptReceiver: {
+            id: components["schemas"]["ID"];
+            name: string;
+            way: string;
+            takes: components["schemas"]["Takes"];
+            version: number;
+            /** @description Whom it reaches, in short: a host, an address, a place. */
+            where: string;
+            receiver?: components["schemas"]["Receiver"];
+        };
+        Parcel: {
+            title: string;
+            text: string;
+            /** @enum {string} */
+            form: "markdown" | "html" | "plain";
+            files: {
+                name: string;
+                type: string;
+                /** Format: int64 */
+                bytes: number;
+                /** @description Of its full width that a picture has. */
+                share: number;
+            }[];
+            /** @description What it is over all the same, and by how much: it can't go. */
+            over: string[];
+            /** @description What was left out so that the rest fits. */
+            left?: string;
+        };
+        Sending: {
+            id: components["schemas"]["ID"];
+            receiver: components["schemas"]["ID"];
+            /** @description Of the receiver. */
+            name: string;
+            /** @enum {string} */
+            state: "waiting" | "working" | "done" | "failed" | "cancelled";
+            error?: string;
+            done: number;
+            all: number;
+            /** @description By which the receiver knows it. */
+            number: string;
+            link: string;
+            /** @description As the receiver calls it. */
+            standing: string;
+            by: string;
+            /** Format: date-time */
+            at?: string;
+            /** @description The document has changed since it was sent. */
+            changed: boolean;
         };
         SuggestionPiece: {
             /** @enum {string} */
@@ -4786,7 +5035,7 @@ export interface operations {
                      * @description A procedure where it is not given.
                      * @enum {string}
                      */
-                    kind?: "procedure" | "manual";
+                    kind?: "procedure" | "manual" | "report" | "request" | "answer";
                     folder?: components["schemas"]["NoID"];
                     start?: components["schemas"]["NoID"];
                     /** @description That it begins with. */
@@ -4811,7 +5060,7 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
-                kind?: "procedure" | "manual" | "filed";
+                kind?: "procedure" | "manual" | "filed" | "report" | "request" | "answer";
                 state?: "draft" | "ready" | "retired";
                 /** @description And what lies in it. */
                 folder?: components["schemas"]["ID"];
@@ -6719,6 +6968,262 @@ export interface operations {
                         places: components["schemas"]["Rect"][];
                     };
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listReceivers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Receivers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReceiver"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addReceiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Receiver"];
+            };
+        };
+        responses: {
+            /** @description The receiver */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReceiver"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeReceiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                receiver: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version: number;
+                    receiver: components["schemas"]["Receiver"];
+                };
+            };
+        };
+        responses: {
+            /** @description The receiver */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReceiver"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteReceiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                receiver: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    toldByReceiver: {
+        parameters: {
+            query?: never;
+            header: {
+                "X-Signature-256": string;
+            };
+            path: {
+                receiver: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Of what is told. */
+                    id: string;
+                    number: string;
+                    state?: string;
+                    comment?: string;
+                    by?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Heard */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getParcel: {
+        parameters: {
+            query: {
+                receiver: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The parcel */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getParcelFile: {
+        parameters: {
+            query: {
+                receiver: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                file: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSendings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sendings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sending"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginSending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    receiver: components["schemas"]["ID"];
+                };
+            };
+        };
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sending"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    cancelSending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                sending: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stopped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -17,6 +17,7 @@ import { joins } from "../stage/useStage";
 import { Blank, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { PlaceDialog } from "./PlaceDialog";
+import { beginReport, type ReportKind } from "../reports/begin";
 import { shots } from "../shots/shots";
 import { useShots } from "../shots/use";
 import { usePictureOpens } from "./Picture";
@@ -126,6 +127,16 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       notice({ text: (e as Error).message });
     }
   };
+  /** Makes a report or a request of the picture, marked as it is. */
+  const hand = async (kind: ReportKind) => {
+    const figure = content?.figures[0];
+    if (!figure) return;
+    try {
+      await navigate(await beginReport(kind, { shot, figure }));
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+  };
   const row: Row | undefined = content && { id: "shot", order: "", removed: false, content };
   const item = { ...shot, taken: shot };
   const picture = useCallback(
@@ -148,8 +159,14 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
         <span className="min-w-0 truncate text-mist">{shot.name}</span>
         <Uses shot={shot.id} />
         <span className="flex-1" />
-        <Button look="call" onClick={() => setAsking(true)}>
+        <Button look="dark" onClick={() => setAsking(true)}>
           Place as a step
+        </Button>
+        <Button look="dark" onClick={() => void hand("request")}>
+          Ask for help
+        </Button>
+        <Button look="call" onClick={() => void hand("report")}>
+          Report a fault
         </Button>
       </TopBar>
       {shot.print && (

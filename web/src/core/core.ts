@@ -134,6 +134,7 @@ export type Whole = { format: number; id: string; kind: string; facts: Facts; bl
 /** The format of what this page hands to the core. */
 export const format = 6;
 
+let asked: Record<string, { said: string; choices: string[] }> | undefined;
 const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
 const counts = new WeakMap<Figure[], Map<string, string>>();
 let numbered: { key: string; numbers: Numbers } = {
@@ -266,6 +267,11 @@ export const core = {
   },
   /** The words of a click in one line; "" where nothing is known of one. */
   actionWords: (about: About, language: Language) => call<string>("actionWords", { about, language }),
+  /** The questions of reports and requests: how people are asked, and what most answers are. */
+  questions: () => (asked ??= call<Record<string, { said: string; choices: string[] }>>("questions", {})),
+  /** What a picture says of a fault: a title, and where it was. */
+  faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
+    call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
   titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),
   writeUp: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("writeUp", { shots, how: { language: how.language, show: how.show } }),

@@ -7,7 +7,7 @@ import { WordsView } from "../words/WordsView";
 import { Confirm } from "./Confirm";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
-import { isStep, parts, says } from "./parts";
+import { isStep, parts, says, unanswered } from "./parts";
 import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
 
@@ -28,9 +28,10 @@ export function AllSteps(props: {
     const id = decodeURIComponent(location.hash.slice(1));
     if (id) document.getElementById(id)?.scrollIntoView();
   }, []);
+  const answers = data.blocks.some((b) => b.content.asks);
   const said = [
     summary.number,
-    summary.state === "ready" ? `Revision ${summary.said}` : "Draft, not ready for use",
+    summary.state === "ready" ? `Revision ${summary.said}` : answers ? "" : "Draft, not ready for use",
     facts.effective && `holds from ${facts.effective}`,
     facts.classification,
   ].filter(Boolean);
@@ -39,17 +40,18 @@ export function AllSteps(props: {
       {data.signal && <SignalWord signal={data.signal} />}
       <h1 className="text-2xl font-bold sm:text-3xl">{shown(summary.title)}</h1>
       <p className="mt-1 text-soft">
-        {shown(said.join(", "))}, by {summary.changedBy},{" "}
+        {shown([...said, `by ${summary.changedBy}`].join(", "))},{" "}
         {new Date(summary.changedAt).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}.{" "}
-        {steps.length === 1 ? "1 step" : `${steps.length} steps`}
-        {data.time && `, ${data.time}`}.
+        {steps.length > 0 && (steps.length === 1 ? "1 step" : `${steps.length} steps`)}
+        {data.time && `, ${data.time}`}
+        {steps.length > 0 && "."}
       </p>
       {facts.notice && (
         <div className="mt-4">
           <NoticePanel notice={facts.notice} />
         </div>
       )}
-      {steps.length > 0 ? (
+      {steps.length > 0 && !answers ? (
         <div className="mt-4 flex flex-wrap items-center gap-3 print:hidden">
           {last > 0 && (
             <Button look="main" onClick={() => go(last + 1)}>
@@ -69,9 +71,11 @@ export function AllSteps(props: {
           </Button>
         </div>
       ) : (
-        <p className="mt-4">
-          {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
-        </p>
+        !answers && (
+          <p className="mt-4">
+            {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
+          </p>
+        )
       )}
       {parts(data.blocks).map(({ heading, blocks }) => (
         <section key={heading?.id ?? ""} aria-labelledby={heading?.id} className="mt-6">
@@ -123,7 +127,7 @@ export function AllSteps(props: {
 /** Steps and passages, each kind together where it follows itself. */
 function runs(blocks: Block[]): Block[][] {
   const all: Block[][] = [];
-  for (const b of blocks) {
+  for (const b of blocks.filter((b) => !unanswered(b))) {
     const last = all.at(-1);
     if (last?.[0]?.content.type === b.content.type) last.push(b);
     else all.push([b]);
@@ -144,6 +148,7 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
   const { figure, over, around } = useContext(Source);
   return (
     <>
+      {block.question && <p className="mb-1 font-bold">{block.question}</p>}
       {block.content.notice && <NoticePanel notice={block.content.notice} />}
       {says(block) && (
         <div className={`mb-3 leading-relaxed ${large ? "text-[1.25rem]" : "text-[1.1rem]"}`}>

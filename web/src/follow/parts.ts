@@ -26,3 +26,6 @@ export function before(blocks: Block[], step: Block): Block[] {
 
 /** Whether a block has any words: a step that hands over may have none. */
 export const says = (b: Block) => /"(text|mark|to)":/.test(JSON.stringify(b.content.words));
+
+/** Whether nobody has answered the question of a passage. */
+export const unanswered = (b: Block) => b.content.asks !== undefined && !says(b) && b.content.figures.length === 0;

@@ -13,14 +13,26 @@ const when = (iso: string) => {
     : d.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 };
 
-const kinds: Record<string, string> = { procedure: "Procedure", manual: "Manual", filed: "Filed PDF" };
+const kinds: Record<string, string> = {
+  procedure: "Procedure",
+  manual: "Manual",
+  filed: "Filed PDF",
+  report: "Bug report",
+  request: "Support request",
+  answer: "Stock answer",
+};
 
 const stateOf = (d: Summary) =>
   d.state === "retired" ? "Retired" : d.state === "ready" ? `Ready, revision ${d.said}` : "Draft";
 
 /** A document in the library, or a step of one that was found. */
-export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]; onPin: (pinned: boolean) => void }) {
-  const { hit, edits } = props;
+export function DocumentRow(props: {
+  hit: Hit;
+  edits: boolean;
+  choices?: Choice[];
+  onPin?: (pinned: boolean) => void;
+}) {
+  const { hit, edits, onPin } = props;
   const d = hit.document;
   const to = addressOf(hit, edits);
   const Kind = d.kind === "manual" ? BookOpen : FileText;
@@ -68,17 +80,19 @@ export function DocumentRow(props: { hit: Hit; edits: boolean; choices: Choice[]
         </p>
       </div>
       <div className="flex items-start">
-        <button
-          type="button"
-          aria-label={`Keep ${d.title} at hand`}
-          aria-pressed={hit.pinned}
-          title={hit.pinned ? "Pinned: it stands first" : "Pin it, so that it stands first"}
-          onClick={() => props.onPin(!hit.pinned)}
-          className={`rounded p-1.5 hover:bg-desk ${hit.pinned ? "text-action" : "text-soft"}`}
-        >
-          <Pin size={17} aria-hidden fill={hit.pinned ? "currentColor" : "none"} />
-        </button>
-        {edits && (
+        {onPin && (
+          <button
+            type="button"
+            aria-label={`Keep ${d.title} at hand`}
+            aria-pressed={hit.pinned}
+            title={hit.pinned ? "Pinned: it stands first" : "Pin it, so that it stands first"}
+            onClick={() => onPin(!hit.pinned)}
+            className={`rounded p-1.5 hover:bg-desk ${hit.pinned ? "text-action" : "text-soft"}`}
+          >
+            <Pin size={17} aria-hidden fill={hit.pinned ? "currentColor" : "none"} />
+          </button>
+        )}
+        {edits && props.choices && (
           <Actions label={`Actions for ${d.title}`} choices={props.choices}>
             <Ellipsis aria-hidden size={18} />
           </Actions>

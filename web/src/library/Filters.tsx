@@ -5,7 +5,14 @@ import { shown } from "../ui/shown";
 import { laidOut, useFolders } from "./FolderChoice";
 import type { Filter, LibraryState } from "./useLibrary";
 
-const kinds = { procedure: "Procedures", manual: "Manuals", filed: "Filed PDFs" };
+const kinds = {
+  procedure: "Procedures",
+  manual: "Manuals",
+  filed: "Filed PDFs",
+  report: "Bug reports",
+  request: "Support requests",
+  answer: "Stock answers",
+};
 const states = { draft: "Drafts", ready: "Ready", retired: "Retired" };
 const dues = { overdue: "Review overdue", soon: "Review due soon" };
 

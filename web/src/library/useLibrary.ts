@@ -14,7 +14,7 @@ type Query = NonNullable<Parameters<typeof search>[0]>;
 
 const search = (query: {
   text?: string;
-  kind?: "procedure" | "manual" | "filed";
+  kind?: "procedure" | "manual" | "filed" | "report" | "request" | "answer";
   state?: "draft" | "ready" | "retired";
   folder?: string;
   owner?: string;

@@ -10,7 +10,7 @@ import { Here } from "../presence/Here";
 import { Release, Standing } from "../review/Release";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
-import type { Status } from "./model";
+import { answers, type Status } from "./model";
 import type { Travel } from "./useUndo";
 
 /** The top bar of the manuscript. */
@@ -24,6 +24,7 @@ export function Bar(props: {
   commenting: Commenting;
   present: Present[];
   onTakeAll: () => void;
+  onSend: () => void;
 }) {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
@@ -60,7 +61,13 @@ export function Bar(props: {
         <Redo2 size={18} aria-hidden />
       </Button>
       <DocumentTabs id={id} account={account} />
-      <Release id={id} draft={draft} must={must} />
+      {answers(draft.kind) ? (
+        <Button look="call" onClick={props.onSend}>
+          Send
+        </Button>
+      ) : (
+        <Release id={id} draft={draft} must={must} />
+      )}
     </TopBar>
   );
 }

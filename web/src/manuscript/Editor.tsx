@@ -5,7 +5,7 @@ import { PickDocument } from "../ui/PickDocument";
 import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
-import { leadingTo } from "./model";
+import { answers, leadingTo } from "./model";
 import { targetsOf, useAround } from "./useAround";
 import { FindingsList } from "./FindingsList";
 import { Repeats } from "./Repeats";
@@ -16,6 +16,7 @@ import { takeInto } from "../capture/into";
 import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
+import { SendTo } from "../receivers/SendTo";
 import { Stage } from "../stage/Stage";
 import { useReplacement } from "../stage/useReplacement";
 import { joins } from "../stage/useStage";
@@ -61,7 +62,7 @@ export function Editor({
   useChanges({ draft, uploads });
   useTitle(shown(draft.title));
   const [search, setSearch] = useSearchParams();
-  const [writing, write] = useState<string>();
+  const [writing, write] = useState(search.get("write") ?? undefined);
   const presence = usePresence(id, account, writing, () => write(undefined));
   const { others: present, mayWrite } = presence;
   const setWriting = useCallback((block: string | undefined) => mayWrite(block) && write(block), [mayWrite]);
@@ -181,6 +182,7 @@ export function Editor({
   const pinned = useMemo(() => ({ threads: commenting.threads, onGo: goToComment }), [commenting.threads, goToComment]);
   const { take, takeAll } = useSuggestions(id, draft, commenting.threads);
   const [listing, setListing] = useState(false);
+  const [sending, setSending] = useState(false);
   const goFromOutline = useCallback(
     (block: string) => {
       if (block === target) page.current?.show(block);
@@ -211,6 +213,7 @@ export function Editor({
             present={present}
             onTakeAll={takeAll}
             onHistory={() => setHistory(true)}
+            onSend={() => setSending(true)}
           />
           {open && figure ? (
             <Stage
@@ -294,7 +297,9 @@ export function Editor({
                         <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
                       </>
                     )}
-                    {!isFiled && <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>}
+                    {!isFiled && !answers(draft.kind) && (
+                      <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
+                    )}
                     {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
                     {pictured && (
                       <Button
@@ -320,6 +325,15 @@ export function Editor({
                 </main>
               </div>
             </Dragging>
+          )}
+          {sending && (
+            <SendTo
+              id={id}
+              seq={draft.seen}
+              saved={draft.status.kind === "saved"}
+              findings={findings.all}
+              onDone={() => setSending(false)}
+            />
           )}
           {presence.asked && (
             <TakeOver

@@ -53,6 +53,7 @@ export function Outline(props: {
   const { rows, numbers, findings, must, others } = props;
   const said = (r: Row) => {
     const other = others[r.content.document ?? ""];
+    if (r.content.asks) return core.questions()[r.content.asks]?.said ?? "";
     return other && (r.content.type === "chapter" || core.empty(r.content.words))
       ? saidOf(other)
       : core.label(r.content);

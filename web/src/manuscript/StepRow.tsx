@@ -1,6 +1,6 @@
 import { Ellipsis } from "lucide-react";
 import { memo, useMemo, useState, useContext } from "react";
-import type { Figure, HouseStyle, Layout, Other, Tags } from "../api/client";
+import type { CommentPlace, Figure, HouseStyle, Layout, Other, Tags } from "../api/client";
 import { core, type Numbers } from "../core/core";
 import { Actions, Button, type Choice } from "../ui/controls";
 import { Comment, Pinned } from "../comments/commenting";
@@ -13,7 +13,7 @@ import { Beside, Does } from "./Beside";
 import type { Dragged } from "./Dragging";
 import { Fits } from "./Fits";
 import { Grip, useSortableRow } from "./Grip";
-import type { Row } from "./model";
+import { plain, type Row } from "./model";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import type { Picture } from "./picture";
 import { TimeField } from "./TimeField";
@@ -65,67 +65,70 @@ export const StepRow = memo(function StepRow(props: Props) {
   const isStep = content.type === "step";
   const comment = useContext(Comment);
   const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
-  const menu: Choice[] = [
-    ...(props.inManual ? [] : [{ label: "Add a step above", run: () => actions.insert(index) }]),
-    ...(props.inManual ? [] : [{ label: "Add a step below", run: () => actions.insert(index + 1) }]),
-    { label: "Add a passage above", run: () => actions.passage(index) },
-    { label: "Begin a section here", run: () => actions.section(index) },
-    "line",
-    { label: `Add pictures to this ${content.type}`, run: () => actions.addPictures(row.id) },
-    { label: `Take a shot for this ${content.type}`, run: () => actions.capture(row.id) },
-    ...(isStep && !content.notice
-      ? [
-          {
-            label: "Warn before this step",
-            run: () => actions.write(row.id, "Add a notice", { ...content, notice: emptyNotice }),
-          },
-        ]
-      : []),
-    ...(isStep
-      ? [
-          {
-            label: content.critical ? "It is not critical" : "It is a critical step",
-            run: () =>
-              actions.write(row.id, "Say whether a step is critical", {
-                ...content,
-                critical: content.critical ? undefined : true,
-              }),
-          },
-          { label: "Hand over to a procedure", run: () => actions.link({ step: row.id }) },
-        ]
-      : []),
-    { label: `Comment on this ${content.type}`, run: () => comment?.({ block: row.id }) },
-    ...content.figures.map((f, i) => ({
-      label: content.figures.length > 1 ? `Comment on picture ${i + 1}` : "Comment on its picture",
-      run: () => comment?.({ block: row.id, figure: f.id }),
-    })),
-    { label: "Put a web link or a film beside it", run: () => actions.webLink(row.id) },
-    "line",
-    ...(props.joins ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
-    ...(row.content.words.content?.length !== 1 || row.content.words.content[0]?.type !== "paragraph"
-      ? [{ label: "Make a step of each line", run: () => actions.eachLine(row.id) }]
-      : []),
-    "line",
-    ...(index > 0 ? [{ label: "Move up", run: () => actions.move(row.id, index - 1) }] : []),
-    ...(index < count - 1 ? [{ label: "Move down", run: () => actions.move(row.id, index + 1) }] : []),
-    "line",
-    ...(props.inManual
-      ? []
-      : [
-          {
-            label: `Turn into a ${isStep ? "passage" : "step"}`,
-            run: () =>
-              actions.write(row.id, "Turn a block into another", {
-                ...content,
-                type: isStep ? "passage" : "step",
-                ...(isStep && { notice: undefined, critical: undefined, document: undefined, seconds: undefined }),
-              }),
-          },
-        ]),
-    { label: `Choose this ${content.type}`, run: () => props.onChoose(row.id, false) },
-    "line",
-    { label: `Delete ${content.type}`, run: () => actions.remove(row.id), danger: true },
-  ];
+  const asked = content.asks && core.questions()[content.asks];
+  const menu: Choice[] = asked
+    ? answerMenu(row, actions, comment)
+    : [
+        ...(props.inManual ? [] : [{ label: "Add a step above", run: () => actions.insert(index) }]),
+        ...(props.inManual ? [] : [{ label: "Add a step below", run: () => actions.insert(index + 1) }]),
+        { label: "Add a passage above", run: () => actions.passage(index) },
+        { label: "Begin a section here", run: () => actions.section(index) },
+        "line",
+        { label: `Add pictures to this ${content.type}`, run: () => actions.addPictures(row.id) },
+        { label: `Take a shot for this ${content.type}`, run: () => actions.capture(row.id) },
+        ...(isStep && !content.notice
+          ? [
+              {
+                label: "Warn before this step",
+                run: () => actions.write(row.id, "Add a notice", { ...content, notice: emptyNotice }),
+              },
+            ]
+          : []),
+        ...(isStep
+          ? [
+              {
+                label: content.critical ? "It is not critical" : "It is a critical step",
+                run: () =>
+                  actions.write(row.id, "Say whether a step is critical", {
+                    ...content,
+                    critical: content.critical ? undefined : true,
+                  }),
+              },
+              { label: "Hand over to a procedure", run: () => actions.link({ step: row.id }) },
+            ]
+          : []),
+        { label: `Comment on this ${content.type}`, run: () => comment?.({ block: row.id }) },
+        ...content.figures.map((f, i) => ({
+          label: content.figures.length > 1 ? `Comment on picture ${i + 1}` : "Comment on its picture",
+          run: () => comment?.({ block: row.id, figure: f.id }),
+        })),
+        { label: "Put a web link or a film beside it", run: () => actions.webLink(row.id) },
+        "line",
+        ...(props.joins ? [{ label: "Join with the step above", run: () => actions.join(row.id) }] : []),
+        ...(row.content.words.content?.length !== 1 || row.content.words.content[0]?.type !== "paragraph"
+          ? [{ label: "Make a step of each line", run: () => actions.eachLine(row.id) }]
+          : []),
+        "line",
+        ...(index > 0 ? [{ label: "Move up", run: () => actions.move(row.id, index - 1) }] : []),
+        ...(index < count - 1 ? [{ label: "Move down", run: () => actions.move(row.id, index + 1) }] : []),
+        "line",
+        ...(props.inManual
+          ? []
+          : [
+              {
+                label: `Turn into a ${isStep ? "passage" : "step"}`,
+                run: () =>
+                  actions.write(row.id, "Turn a block into another", {
+                    ...content,
+                    type: isStep ? "passage" : "step",
+                    ...(isStep && { notice: undefined, critical: undefined, document: undefined, seconds: undefined }),
+                  }),
+              },
+            ]),
+        { label: `Choose this ${content.type}`, run: () => props.onChoose(row.id, false) },
+        "line",
+        { label: `Delete ${content.type}`, run: () => actions.remove(row.id), danger: true },
+      ];
   return (
     <li
       ref={ref}
@@ -152,15 +155,17 @@ export const StepRow = memo(function StepRow(props: Props) {
           >
             {number}
           </span>
-          <input
-            type="checkbox"
-            aria-label={`Choose ${name}`}
-            title="Choose it, with Shift all up to it"
-            checked={props.chosen}
-            onChange={() => undefined}
-            onClick={(e) => props.onChoose(row.id, e.shiftKey)}
-            className={`size-[18px] shrink-0 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
-          />
+          {!asked && (
+            <input
+              type="checkbox"
+              aria-label={`Choose ${name}`}
+              title="Choose it, with Shift all up to it"
+              checked={props.chosen}
+              onChange={() => undefined}
+              onClick={(e) => props.onChoose(row.id, e.shiftKey)}
+              className={`size-[18px] shrink-0 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
+            />
+          )}
         </div>
         {isStep && (
           <TimeField
@@ -171,7 +176,7 @@ export const StepRow = memo(function StepRow(props: Props) {
           />
         )}
         <div className="mt-1 -ml-1.5 flex items-center">
-          <Grip sortable={sortable} what={name} title="Drag to move" hover="hover:bg-desk" />
+          {!asked && <Grip sortable={sortable} what={name} title="Drag to move" hover="hover:bg-desk" />}
           <Actions
             label={`Actions for ${name}`}
             choices={menu}
@@ -201,7 +206,11 @@ export const StepRow = memo(function StepRow(props: Props) {
       )}
       {content.type === "passage" ? (
         <div>
-          <Words {...props} markers={tags} />
+          {asked && <h2 className="text-sm font-bold text-soft">{asked.said}</h2>}
+          {asked && <Choices row={row} choices={asked.choices} actions={actions} />}
+          {!(asked && asked.choices.includes(core.label(content)) && !props.writing) && (
+            <Words {...props} markers={tags} />
+          )}
           {content.figures.length > 0 && (
             <div className="mt-3 max-w-[34rem]">
               <Figures {...props} />
@@ -218,8 +227,45 @@ export const StepRow = memo(function StepRow(props: Props) {
   );
 });
 
+/** What can be done to an answer, which stays where it is. */
+function answerMenu(row: Row, actions: StepActions, comment: ((place: CommentPlace) => void) | undefined): Choice[] {
+  return [
+    { label: "Add pictures here", run: () => actions.addPictures(row.id) },
+    { label: "Take a shot for it", run: () => actions.capture(row.id) },
+    { label: "Comment on it", run: () => comment?.({ block: row.id }) },
+    { label: "Put a web link or a film beside it", run: () => actions.webLink(row.id) },
+  ];
+}
+
+/** What most answers to a question are: a press writes one. */
+function Choices({ row, choices, actions }: { row: Row; choices: string[]; actions: StepActions }) {
+  if (choices.length === 0) return null;
+  const said = core.label(row.content);
+  return (
+    <div className="my-1 flex flex-wrap gap-1">
+      {choices.map((choice) => (
+        <Button
+          key={choice}
+          small
+          aria-pressed={said === choice}
+          className="aria-pressed:border-action aria-pressed:bg-action aria-pressed:text-paper"
+          onClick={() =>
+            actions.write(row.id, "Answer a question", { ...row.content, words: plain(said === choice ? "" : choice) })
+          }
+        >
+          {choice}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
 const nameOf = (row: Row, numbers: Numbers) =>
-  row.content.type === "passage" ? `the passage “${core.label(row.content)}”` : `step ${numbers.blocks[row.id] ?? ""}`;
+  row.content.asks
+    ? `“${core.questions()[row.content.asks]?.said ?? ""}”`
+    : row.content.type === "passage"
+      ? `the passage “${core.label(row.content)}”`
+      : `step ${numbers.blocks[row.id] ?? ""}`;
 
 function Figures({ row, above, below, numbers, actions, pictureOf }: Props) {
   const { threads } = useContext(Pinned);
@@ -299,7 +345,7 @@ function Words({
 }: Props & { markers: Tags }) {
   const [at, setAt] = useState<{ left: number; top: number }>();
   const name = nameOf(row, numbers);
-  const label = row.content.type === "passage" ? "Words of the passage" : `Words of ${name}`;
+  const label = row.content.type === "passage" && !row.content.asks ? "Words of the passage" : `Words of ${name}`;
   const { content } = row;
   const leads = (
     <>
@@ -353,17 +399,26 @@ function Words({
         data-words
         aria-label={label}
         className={`${content.type === "passage" || content.document ? "min-h-8" : "min-h-24"} min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]`}
+        // Answers lie close to each other: the press counts, since its release may hit another when the tools of the one
+        // that was written go away.
+        onMouseDown={(e) => {
+          if (!content.asks || e.button !== 0 || (e.target as HTMLElement).closest("a, button")) return;
+          e.preventDefault();
+          open();
+        }}
         onClick={(e) => {
-          if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
+          if (!content.asks && !(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
         }}
       >
         {empty ? (
           <span className="text-soft">
-            {content.type === "passage"
-              ? "Write what readers should know here"
-              : content.document
-                ? "Say more, if need be"
-                : "Say what to do here"}
+            {content.asks
+              ? "Write it in a line or two"
+              : content.type === "passage"
+                ? "Write what readers should know here"
+                : content.document
+                  ? "Say more, if need be"
+                  : "Say what to do here"}
           </span>
         ) : (
           <WordsView words={row.content.words} markers={markers} />

@@ -11,6 +11,7 @@ import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import { Control } from "./Control";
 import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
+import { answers } from "./model";
 
 /** A quiet hint that another document says much the same. */
 function Alike({ id }: { id: string }) {
@@ -134,7 +135,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
             </select>
           </label>
         )}
-        {!draft.facts.notice && (
+        {!draft.facts.notice && !answers(draft.kind) && (
           <Button
             look="quiet"
             className="-ml-3 text-sm"

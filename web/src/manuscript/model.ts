@@ -52,9 +52,16 @@ export const emptyPassage = (): Content => tidy({ ...emptyStep(), type: "passage
 export const leadingTo = (type: "step" | "chapter", document: string): Content =>
   tidy({ ...emptyStep(), type, document } as Content);
 
+/** Whether a kind of documents answers questions, and is sent rather than released. */
+export const answers = (kind: string) => kind === "report" || kind === "request";
+
+/** One line of words. */
+export const plain = (text: string): Content["words"] =>
+  tidy({ type: "doc", content: [{ type: "paragraph", ...(text && { content: [{ type: "text", text }] }) }] });
+
 export const emptyStep = (): Content =>
   tidy({
     type: "step",
-    words: { type: "doc", content: [{ type: "paragraph" }] } as Content["words"],
+    words: plain(""),
     figures: [],
   } as Content);

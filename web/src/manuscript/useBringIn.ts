@@ -20,7 +20,9 @@ export function useBringIn(
     const sorted = order.map((i) => files[i] as File);
     const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
     const rows = draft.blocks();
-    const step = rows.find((r) => r.id === into);
+    // What is pasted on a report shows what happened, unless it is put into a step.
+    const answer = at === undefined ? rows.find((r) => r.content.asks) : undefined;
+    const step = rows.find((r) => r.id === into) ?? rows.find((r) => r.content.asks && r.id === target()) ?? answer;
     if (step) {
       draft.write(step.id, "Add pictures", { ...step.content, figures: [...step.content.figures, ...figures] });
       return;

@@ -12,4 +12,6 @@ export const acts: Record<TrailAct, string> = {
   deleted: "deleted",
   confirmed: "confirmed",
   access: "changed access",
+  sent: "sent",
+  receiver: "set up a receiver",
 };

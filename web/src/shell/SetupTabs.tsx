@@ -4,6 +4,7 @@ import { type Account, mayAdminister } from "../api/client";
 const tabs = [
   { to: "/setup", name: "Setup" },
   { to: "/setup/people", name: "People" },
+  { to: "/setup/receivers", name: "Receivers" },
   { to: "/setup/links", name: "Links" },
   { to: "/setup/trail", name: "What was done" },
 ];

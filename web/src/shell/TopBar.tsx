@@ -62,6 +62,7 @@ export function Places({ account }: { account: Account }) {
       ? [
           { to: "/capture", name: "Capture" },
           { to: "/picture", name: "Picture" },
+          { to: "/reports", name: "Reports" },
         ]
       : []),
     { to: "/reviews", name: "Reviews" },

@@ -1,0 +1,99 @@
+import { expect, test } from "@playwright/test";
+import { accessible, drag, leaves, png, saved, signIn } from "./support";
+
+const standins = Number(process.env.RACONTE_MAIL_PORT ?? 8422);
+const tracker = `http://127.0.0.1:${standins + 3}`;
+
+/** A screen with a window that says something went wrong. */
+const screen = png(900, 520, (x, y) =>
+  y < 40 ? [40, 70, 60] : x > 300 && x < 620 && y > 180 && y < 320 ? [255, 240, 230] : [236, 240, 238],
+);
+
+test("from a picture on the clipboard to a report in the tracker: nine actions, and what is said there comes back", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  await page.goto("/picture");
+  await page.evaluate(
+    async (data) => {
+      const blob = new Blob([new Uint8Array(data)], { type: "image/png" });
+      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
+    },
+    [...screen],
+  );
+  await expect(page.getByRole("heading", { name: "Just one picture" })).toBeVisible();
+  const said = `It says that no label was printed ${Date.now()}`;
+  let actions = 0;
+  const act = async (...does: (() => Promise<unknown>)[]) => {
+    actions++;
+    for (const d of does) await d();
+  };
+  const keys = page.keyboard;
+  await act(() => keys.press("Control+v"));
+  await expect(page.getByRole("application")).toBeVisible();
+  await act(
+    () => keys.press("w"),
+    () => drag(page, [0.33, 0.35], [0.7, 0.63]),
+  );
+  await act(
+    () => keys.press("q"),
+    () => drag(page, [0.2, 0.8], [0.36, 0.6]),
+  );
+  await act(
+    () => keys.press("d"),
+    () => drag(page, [0.6, 0.4], [0.75, 0.2]),
+    () => keys.type("This"),
+  );
+  await act(() => page.getByRole("button", { name: "Report a fault" }).click());
+  await expect(page.getByRole("textbox", { name: /What happened/ })).toBeFocused();
+  await act(() => keys.type(said));
+  await act(
+    () => page.getByRole("group", { name: /What was expected/ }).click(),
+    () => expect(page.getByRole("textbox", { name: /What was expected/ })).toBeFocused(),
+    () => keys.type("A label"),
+  );
+  await saved(page);
+  await act(() => page.getByRole("button", { name: "Send", exact: true }).click());
+  const dialog = page.getByRole("dialog", { name: "Send" });
+  await dialog.getByRole("radio", { name: /tracker/ }).check(); // the first time; it is remembered
+  await expect(dialog.getByRole("listitem").filter({ hasText: "picture-1.png" })).toBeVisible();
+  await accessible(page);
+  await act(() => dialog.getByRole("button", { name: "Send", exact: true }).click());
+  const there = dialog.getByRole("status").getByRole("link");
+  await expect(there).toBeVisible({ timeout: 20_000 });
+  const address = await there.getAttribute("href");
+  expect(actions).toBeLessThanOrEqual(9);
+
+  // At the tracker: the words, where it was, and the picture with its marks.
+  const dev = await (await browser.newContext()).newPage();
+  await dev.goto(address ?? "");
+  expect(address).toContain(tracker);
+  await expect(dev.getByText(said, { exact: true })).toBeVisible();
+  await expect(dev.getByRole("heading", { name: "What was expected" })).toBeVisible();
+  await expect(dev.getByText(/Browser: Chromium on/)).toBeVisible();
+  const red = await dev.getByRole("img", { name: /picture-1/ }).evaluate((img: HTMLImageElement) => {
+    const on = new OffscreenCanvas(img.naturalWidth, img.naturalHeight).getContext(
+      "2d",
+    ) as OffscreenCanvasRenderingContext2D;
+    on.drawImage(img, 0, 0);
+    const { data } = on.getImageData(0, 0, img.naturalWidth, img.naturalHeight);
+    let n = 0;
+    for (let i = 0; i < data.length; i += 4) if ((data[i] ?? 0) > 150 && (data[i + 1] ?? 0) < 90) n++;
+    return n;
+  });
+  expect(red).toBeGreaterThan(2000);
+  await dev.getByLabel("State").selectOption("fixed");
+  await dev.getByLabel("Say something").fill("Fixed in 4.3");
+  await dev.getByRole("button", { name: "Keep" }).click();
+  await expect(dialog.getByRole("status")).toContainText("fixed");
+  await dialog.getByRole("button", { name: "Close" }).click();
+  await expect(page.getByRole("complementary", { name: "Remarks" })).toContainText("Fixed in 4.3");
+  await leaves(page);
+
+  // It stands under Reports, and is read by whoever may.
+  await page.goto("/reports");
+  await expect(page.getByRole("listitem").first()).toContainText("Bug report");
+  await accessible(page);
+  await dev.context().close();
+});

@@ -1,0 +1,353 @@
+package server
+
+import (
+	"context"
+	"crypto/hmac"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/access"
+	"raconte/core/comment"
+	"raconte/core/receiver"
+	"raconte/core/refusal"
+	"raconte/core/text"
+	"raconte/store"
+	"raconte/works"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+// ListReceivers answers with where reports and requests can go.
+func (s *Server) ListReceivers(c *gin.Context) {
+	all, err := s.Store.Receivers(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := []api.KeptReceiver{}
+	for _, r := range all {
+		out = append(out, receiverAnswer(r, may(c, access.Administer, access.Thing{})))
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// receiverAnswer is a receiver; how it is reached is for those who administer, and its secrets are for nobody.
+func receiverAnswer(r store.Receiver, whole bool) api.KeptReceiver {
+	out := api.KeptReceiver{Id: r.ID, Name: r.Name, Way: string(r.Content.Way), Takes: r.Content.Takes, Version: r.Version, Where: whereTo(r.Content)}
+	if whole {
+		shown := works.Shown(r.Content)
+		shown.ID, shown.Name = r.ID, r.Name
+		out.Receiver = &shown
+	}
+	return out
+}
+
+// whereTo is whom a receiver reaches, in short.
+func whereTo(r receiver.Receiver) string {
+	address := r.Reached.Address
+	switch r.Way {
+	case receiver.Mail:
+		return r.Reached.To
+	case receiver.Folder:
+		return r.Reached.Place
+	case receiver.HTTP:
+		address = r.Reached.Make.Address
+	}
+	u, err := url.Parse(strings.NewReplacer("{", "", "}", "").Replace(address))
+	if err != nil {
+		return ""
+	}
+	return u.Host
+}
+
+// AddReceiver sets one up.
+func (s *Server) AddReceiver(c *gin.Context) {
+	var in api.Receiver
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what it is called, how it is reached and what it takes.")
+		return
+	}
+	s.saveReceiver(c, store.Receiver{ID: store.NewReceiver()}, in, http.StatusCreated)
+}
+
+// ChangeReceiver changes one.
+func (s *Server) ChangeReceiver(c *gin.Context, id string) {
+	var in api.ChangeReceiverJSONBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what it is called, how it is reached and what it takes.")
+		return
+	}
+	was, err := s.Store.Receiver(c.Request.Context(), id)
+	if err != nil || was.Deleted {
+		s.fail(c, errors.Join(err, store.ErrNotFound))
+		return
+	}
+	was.Version = in.Version
+	s.saveReceiver(c, was, in.Receiver, http.StatusOK)
+}
+
+func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Receiver, code int) {
+	in.ID = was.ID
+	in.Name = strings.TrimSpace(in.Name)
+	if err := in.Check(); err != nil {
+		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Nothing was changed.")
+		return
+	}
+	sealed, err := s.Works.Sealed(in, was.Content)
+	if err != nil {
+		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Enter it. Nothing was changed.")
+		return
+	}
+	was.Name, was.Content = in.Name, sealed
+	r, err := s.Store.SaveReceiver(c.Request.Context(), was, accountOf(c).ID)
+	switch {
+	case errors.Is(err, store.ErrConflict):
+		problem(c, http.StatusConflict, "Someone else has changed it. Look at it again: nothing of yours was kept.")
+	case errors.Is(err, store.ErrLimit):
+		s.fail(c, refusal.New("There are as many receivers as a house may have."))
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.answer(c, code, receiverAnswer(r, true))
+	}
+}
+
+// DeleteReceiver takes one out of the choice.
+func (s *Server) DeleteReceiver(c *gin.Context, id string) {
+	if err := s.Store.DeleteReceiver(c.Request.Context(), id, accountOf(c).ID); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+// parcel makes what of a document goes to a receiver, and answers where it can't be made. Few are made at a time.
+func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
+	w, err := s.Store.Whole(c.Request.Context(), id)
+	var r receiver.Receiver
+	if err == nil {
+		r, err = s.Works.Receiver(c.Request.Context(), to)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return works.Parcel{}, false
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
+	defer cancel()
+	select {
+	case s.weighing <- struct{}{}:
+		defer func() { <-s.weighing }()
+	case <-ctx.Done():
+		s.fail(c, ctx.Err())
+		return works.Parcel{}, false
+	}
+	key := fmt.Sprintf("%s %d %s %s", id, w.Seq, to, jsonText(r.Takes))
+	if p, known := s.parcels.Get(key); known {
+		return p, true
+	}
+	p, err := s.Works.Parcel(ctx, w, r, 0, accountOf(c).Viewer())
+	if err != nil {
+		s.fail(c, err)
+		return p, false
+	}
+	s.parcels.Add(key, p)
+	return p, true
+}
+
+func jsonText(v any) string {
+	raw, _ := json.Marshal(v)
+	return string(raw)
+}
+
+// GetParcel answers with what would go.
+func (s *Server) GetParcel(c *gin.Context, id string, params api.GetParcelParams) {
+	p, ok := s.parcel(c, id, params.Receiver)
+	if !ok {
+		return
+	}
+	out := api.Parcel{Title: p.Title, Text: p.Text, Form: api.ParcelForm(p.Form), Left: orNil(p.Left), Over: []string{}}
+	out.Files = make([]struct {
+		Bytes int64   `json:"bytes"`
+		Name  string  `json:"name"`
+		Share float32 `json:"share"`
+		Type  string  `json:"type"`
+	}, len(p.Files))
+	for i, f := range p.Files {
+		out.Files[i].Name, out.Files[i].Type, out.Files[i].Bytes, out.Files[i].Share = f.Name, f.Type, int64(len(f.Data)), float32(p.Shares[i])
+	}
+	for _, o := range p.Over {
+		out.Over = append(out.Over, o.Said())
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// GetParcelFile answers with a file as it would go.
+func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.GetParcelFileParams) {
+	p, ok := s.parcel(c, id, params.Receiver)
+	if !ok {
+		return
+	}
+	if file >= len(p.Files) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	c.Header("Cache-Control", "private, no-store")
+	c.Header("Content-Disposition", "inline")
+	c.Data(http.StatusOK, p.Files[file].Type, p.Files[file].Data)
+}
+
+// ListSendings answers with where a document was sent.
+func (s *Server) ListSendings(c *gin.Context, id string) {
+	d, err := s.Store.Head(c.Request.Context(), id)
+	var all []store.Sending
+	if err == nil {
+		all, err = s.Store.Sendings(c.Request.Context(), id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := []api.Sending{}
+	for _, n := range all {
+		out = append(out, sendingAnswer(n, d))
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+func sendingAnswer(n store.Sending, d store.Document) api.Sending {
+	state := n.JobState
+	if state == "" { // the job was swept: what became of it is known
+		state = store.Done
+		if n.SentAt == nil {
+			state = store.Failed
+		}
+	}
+	return api.Sending{
+		Id: n.ID, Receiver: n.ReceiverID, Name: n.ReceiverName, State: api.SendingState(state), Error: orNil(n.JobError), Done: n.JobDone, All: n.JobTotal,
+		Number: n.Number, Link: n.Link, Standing: n.Standing, By: n.SentName, At: n.SentAt, Changed: n.SentAt != nil && n.Seq != d.Seq,
+	}
+}
+
+// BeginSending sends a document to a receiver in the background.
+func (s *Server) BeginSending(c *gin.Context, id string) {
+	var in api.BeginSendingJSONBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Name a receiver.")
+		return
+	}
+	ctx := c.Request.Context()
+	d, err := s.Store.Head(ctx, id)
+	if err == nil {
+		_, err = s.Works.Receiver(ctx, in.Receiver)
+	}
+	var n store.Sending
+	if err == nil {
+		n, err = s.Works.Send(ctx, id, in.Receiver, accountOf(c).ID)
+	}
+	if err == nil {
+		n, err = s.Store.Sending(ctx, n.ID)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusAccepted, sendingAnswer(n, d))
+}
+
+// CancelSending stops one that is on its way or waits.
+func (s *Server) CancelSending(c *gin.Context, id, sending string) {
+	n, err := s.Store.Sending(c.Request.Context(), sending)
+	if err == nil && (n.DocumentID != id || n.JobID == nil) {
+		err = store.ErrNotFound
+	}
+	if err == nil {
+		err = s.Store.CancelJob(c.Request.Context(), *n.JobID)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.events.send(event{kind: "sending", data: documentEvent{Document: id}, to: toReviewers})
+	c.Status(http.StatusNoContent)
+}
+
+const mostTold = 64 << 10 // bytes of what a receiver tells
+
+// ToldByReceiver hears what a receiver tells of what it was sent, where it is signed with the receiver's key.
+func (s *Server) ToldByReceiver(c *gin.Context, id string, params api.ToldByReceiverParams) {
+	raw, err := io.ReadAll(io.LimitReader(c.Request.Body, mostTold))
+	if err != nil {
+		s.failBody(c, err, "It did not arrive whole.")
+		return
+	}
+	ctx := c.Request.Context()
+	r, err := s.Works.Receiver(ctx, id)
+	mac := hmac.New(sha256.New, []byte(r.Reached.Told))
+	mac.Write(raw)
+	signed, bad := hex.DecodeString(params.XSignature256)
+	if err != nil || bad != nil || r.Reached.Told == "" || !hmac.Equal(signed, mac.Sum(nil)) {
+		problem(c, http.StatusForbidden, "It is not signed by a receiver of this house.")
+		return
+	}
+	var in api.ToldByReceiverJSONBody
+	if err := json.Unmarshal(raw, &in); err != nil {
+		problem(c, http.StatusBadRequest, "Say what it is about.")
+		return
+	}
+	n, err := s.Store.SendingAt(ctx, id, in.Number)
+	if err == nil {
+		err = s.hear(ctx, n, r.Name, in)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+// hear keeps what a receiver has told, and tells who has sent it.
+func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in api.ToldByReceiverJSONBody) error {
+	d, err := s.Store.Head(ctx, n.DocumentID)
+	if err != nil {
+		return err
+	}
+	told := []string{}
+	if state := text.Plain(of(in.State)); state != "" && state != n.Standing {
+		if err := s.Store.SetStanding(ctx, n.ID, state); err != nil {
+			return err
+		}
+		told = append(told, fmt.Sprintf("“%s” is “%s” at %s now.", d.Title, state, receiver))
+	}
+	if said := strings.TrimSpace(of(in.Comment)); said != "" {
+		by := text.Plain(of(in.By))
+		if by == "" {
+			by = "Someone"
+		}
+		c := store.Comment{
+			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte("told "+n.ID+" "+in.Id)).String(), DocumentID: n.DocumentID, Place: comment.Place{}, Body: said, Mentions: []string{},
+			MadeBy: n.SentBy, Guest: by, Via: receiver,
+		}
+		if err := s.Store.AddComment(ctx, c); err != nil {
+			return err
+		}
+		s.events.send(event{kind: "comments", data: documentEvent{Document: n.DocumentID}, to: toReviewers})
+		told = append(told, fmt.Sprintf("%s says of “%s”: %s", by, d.Title, said))
+	}
+	s.events.send(event{kind: "sending", data: documentEvent{Document: n.DocumentID}, to: toReviewers})
+	for i, t := range told {
+		notice := store.Notice{Kind: store.AboutTold, Ref: fmt.Sprint(in.Id, i), Who: receiver, Told: t}
+		if err := s.Works.Tell(ctx, d, notice, n.SentBy); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,193 @@
+package works
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+
+	"raconte/core/access"
+	"raconte/core/figure"
+	"raconte/core/receiver"
+	"raconte/output/formats"
+	"raconte/output/picture"
+	"raconte/pictures"
+	"raconte/receivers"
+	"raconte/store"
+
+	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/extension"
+)
+
+// Parcel is what of a document goes to a receiver, made to fit what that takes.
+type Parcel struct {
+	receivers.Parcel
+	Over   []receiver.Over // limits that it is beyond all the same: it can't go
+	Shares []float64       // of each file: the share of its full width that a picture has; 1 of other files
+	Left   string          // what was left out so that the rest fits, for people; "" where nothing was
+}
+
+// tightest is how often what a receiver takes is halved where it says that even that is too large.
+const tightest = 5
+
+// Parcel makes what of a document goes to a receiver, as a viewer may read it. Tight says how often the receiver has found
+// what it takes too large.
+func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver, tight int, v access.Viewer) (Parcel, error) {
+	ctx = pictures.For(ctx, v.Account)
+	t := r.Takes
+	p := Parcel{Parcel: receivers.Parcel{Title: doc.Title, Form: t.Text, Sender: doc.ChangedName, Link: w.Address + "/d/" + doc.ID}}
+	var err error
+	if p.Text, err = w.textFor(ctx, doc, t.Text, v); err != nil {
+		return p, err
+	}
+	files, err := w.filesFor(ctx, doc, t, v)
+	if err != nil {
+		return p, err
+	}
+	sizes := make([]int64, len(files))
+	for i, f := range files {
+		sizes[i] = int64(len(f.Data))
+	}
+	if tight > 0 {
+		t = tighter(t, sizes, tight)
+	}
+	for i, most := range t.Shares(sizes) {
+		f := files[i]
+		share := 1.0
+		if most > 0 && sizes[i] > most {
+			smaller, got, err := f.smaller(ctx, most)
+			switch {
+			case errors.Is(err, picture.ErrTooLarge) && f.spare:
+				p.Left = fmt.Sprintf("The pages as a PDF stay out: they have %s.", sizeSaid(sizes[i]))
+				continue
+			case errors.Is(err, picture.ErrTooLarge): // it is told as what it is over
+			case err != nil:
+				return p, err
+			default:
+				f.File, share = smaller, got
+			}
+		}
+		p.Files, p.Shares = append(p.Files, f.File), append(p.Shares, share)
+	}
+	sizes = sizes[:0]
+	for _, f := range p.Files {
+		sizes = append(sizes, int64(len(f.Data)))
+	}
+	p.Over = t.Beyond(p.Text, sizes)
+	return p, nil
+}
+
+// tighter is what a receiver takes that finds what it said to be too large: halves of what was sent.
+func tighter(t receiver.Takes, sizes []int64, tight int) receiver.Takes {
+	var largest int64
+	for _, n := range sizes {
+		largest = max(largest, n)
+	}
+	if t.LargestFile > 0 {
+		largest = min(largest, t.LargestFile)
+	}
+	t.LargestFile = max(1, largest>>min(tight, tightest))
+	return t
+}
+
+func sizeSaid(n int64) string {
+	if n < 1_000_000 {
+		return fmt.Sprintf("%d KB", (n+999)/1000)
+	}
+	return fmt.Sprintf("%.1f MB", float64(n)/1e6)
+}
+
+// textFor is a document's text in the form that a receiver takes, without its title, which goes by itself.
+func (w *Works) textFor(ctx context.Context, doc store.Whole, form receiver.Form, v access.Viewer) (string, error) {
+	as := map[receiver.Form]string{receiver.Plain: "text"}[form]
+	if as == "" {
+		as = "markdown"
+	}
+	var out bytes.Buffer
+	if err := w.Copy(ctx, &out, as, Order{Document: doc.ID, Draft: true, bare: true}, v); err != nil {
+		return "", err
+	}
+	text := out.String()
+	if form != receiver.HTML {
+		return strings.TrimSpace(text) + "\n", nil
+	}
+	var html bytes.Buffer
+	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert([]byte(text), &html); err != nil {
+		return "", fmt.Errorf("writing text as HTML: %w", err)
+	}
+	return html.String(), nil
+}
+
+// sent is a file that goes, and how it can be made smaller.
+type sent struct {
+	receivers.File
+	spare   bool // the rest is of use without it
+	smaller func(ctx context.Context, most int64) (receivers.File, float64, error)
+}
+
+// filesFor are the files of a document for a receiver, as large as they are.
+func (w *Works) filesFor(ctx context.Context, doc store.Whole, t receiver.Takes, v access.Viewer) ([]sent, error) {
+	var all []sent
+	if len(t.Pictures) > 0 {
+		d := doc.Core()
+		n := d.Numbers()
+		for _, b := range d.Blocks {
+			for _, f := range b.Figures {
+				s, err := w.pictureFor(ctx, f, n.Markers[f.ID], len(all)+1, t.Pictures)
+				if err != nil {
+					return nil, err
+				}
+				all = append(all, s)
+			}
+		}
+	}
+	if t.PDF {
+		s, err := w.pdfFor(ctx, doc, v)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, s)
+	}
+	return all, nil
+}
+
+func (w *Works) pictureFor(ctx context.Context, f figure.Figure, first, number int, types []string) (sent, error) {
+	finished := func(ctx context.Context, most int64) (receivers.File, float64, error) {
+		kind := strings.TrimPrefix(types[0], "image/")
+		file, _, _, err := w.Pictures.Finish(ctx, pictures.Wanted{Figure: f, First: max(1, first), Type: kind, Quality: 90, Most: int(min(most, math.MaxInt32)), Types: types})
+		if err != nil {
+			return receivers.File{}, 0, err
+		}
+		ending := strings.TrimPrefix(file.Type, "image/")
+		return receivers.File{Name: fmt.Sprintf("picture-%d.%s", number, ending), Type: file.Type, Data: file.Data}, file.Share, nil
+	}
+	whole, _, err := finished(ctx, 0)
+	return sent{File: whole, smaller: finished}, err
+}
+
+// resolutions are those at which pages are tried, in dots to an inch; 0 is the style's.
+var resolutions = []int{0, 150, 100, 72}
+
+func (w *Works) pdfFor(ctx context.Context, doc store.Whole, v access.Viewer) (sent, error) {
+	f, _ := formats.Named("pdf")
+	name := fileName(doc.Title, "pdf")
+	write := func(ctx context.Context, dpi int) (receivers.File, error) {
+		var out bytes.Buffer
+		o := Order{Document: doc.ID, Draft: true}
+		o.Quality.DPI = dpi
+		err := w.write(ctx, &out, f, o, v, func(int, int) {})
+		return receivers.File{Name: name, Type: "application/pdf", Data: out.Bytes()}, err
+	}
+	whole, err := write(ctx, 0)
+	return sent{File: whole, spare: true, smaller: func(ctx context.Context, most int64) (receivers.File, float64, error) {
+		for _, dpi := range resolutions[1:] {
+			file, err := write(ctx, dpi)
+			if err != nil || int64(len(file.Data)) <= most {
+				return file, 1, err
+			}
+		}
+		return receivers.File{}, 0, picture.ErrTooLarge
+	}}, err
+}
