@@ -199,6 +199,30 @@ func (e HouseFileKind) Valid() bool {
 	}
 }
 
+// Defines values for IncomingState.
+const (
+	IncomingStateAnswered IncomingState = "answered"
+	IncomingStateClosed   IncomingState = "closed"
+	IncomingStateNew      IncomingState = "new"
+	IncomingStateTaken    IncomingState = "taken"
+)
+
+// Valid indicates whether the value is a known member of the IncomingState enum.
+func (e IncomingState) Valid() bool {
+	switch e {
+	case IncomingStateAnswered:
+		return true
+	case IncomingStateClosed:
+		return true
+	case IncomingStateNew:
+		return true
+	case IncomingStateTaken:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LinkingHow.
 const (
 	Does   LinkingHow = "does"
@@ -679,6 +703,27 @@ func (e CreateDocumentJSONBodyKind) Valid() bool {
 	}
 }
 
+// Defines values for SetAskedJSONBodyState.
+const (
+	SetAskedJSONBodyStateAnswered SetAskedJSONBodyState = "answered"
+	SetAskedJSONBodyStateClosed   SetAskedJSONBodyState = "closed"
+	SetAskedJSONBodyStateTaken    SetAskedJSONBodyState = "taken"
+)
+
+// Valid indicates whether the value is a known member of the SetAskedJSONBodyState enum.
+func (e SetAskedJSONBodyState) Valid() bool {
+	switch e {
+	case SetAskedJSONBodyStateAnswered:
+		return true
+	case SetAskedJSONBodyStateClosed:
+		return true
+	case SetAskedJSONBodyStateTaken:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ChangeCommentJSONBodyOutcome.
 const (
 	ChangeCommentJSONBodyOutcomeRefused ChangeCommentJSONBodyOutcome = "refused"
@@ -769,6 +814,30 @@ func (e ListHouseFilesParamsKind) Valid() bool {
 	case ListHouseFilesParamsKindFace:
 		return true
 	case ListHouseFilesParamsKindLogo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListInboxParamsState.
+const (
+	ListInboxParamsStateAnswered ListInboxParamsState = "answered"
+	ListInboxParamsStateClosed   ListInboxParamsState = "closed"
+	ListInboxParamsStateNew      ListInboxParamsState = "new"
+	ListInboxParamsStateTaken    ListInboxParamsState = "taken"
+)
+
+// Valid indicates whether the value is a known member of the ListInboxParamsState enum.
+func (e ListInboxParamsState) Valid() bool {
+	switch e {
+	case ListInboxParamsStateAnswered:
+		return true
+	case ListInboxParamsStateClosed:
+		return true
+	case ListInboxParamsStateNew:
+		return true
+	case ListInboxParamsStateTaken:
 		return true
 	default:
 		return false
@@ -929,6 +998,22 @@ type Arrival struct {
 
 	// Session Of a feed: the session's name; the day's own where it is missing.
 	Session *string `json:"session,omitempty"`
+}
+
+// Ask defines model for Ask.
+type Ask struct {
+	Follow Token   `json:"follow"`
+	Id     ID      `json:"id"`
+	Mail   *string `json:"mail,omitempty"`
+	Name   string  `json:"name"`
+
+	// Pictures Of shots that were brought in by the same door.
+	Pictures []Figure `json:"pictures"`
+	Reach    *string  `json:"reach,omitempty"`
+	Tried    *string  `json:"tried,omitempty"`
+	Urgent   *string  `json:"urgent,omitempty"`
+	Wanted   *string  `json:"wanted,omitempty"`
+	Wrong    string   `json:"wrong"`
 }
 
 // Band A header or a footer.
@@ -1172,6 +1257,14 @@ type Document struct {
 // DocumentSignal The most severe of its notices.
 type DocumentSignal string
 
+// Door defines model for Door.
+type Door struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	Id   ID        `json:"id"`
+	Name string    `json:"name"`
+}
+
 // Edge defines model for Edge.
 type Edge = figure.Edge
 
@@ -1390,6 +1483,25 @@ type Imported struct {
 	Left []string `json:"left"`
 }
 
+// Incoming defines model for Incoming.
+type Incoming struct {
+	// Address Of mail.
+	Address  string        `json:"address"`
+	Asker    string        `json:"asker"`
+	At       time.Time     `json:"at"`
+	Changed  time.Time     `json:"changed"`
+	Document ID            `json:"document"`
+	Mine     bool          `json:"mine"`
+	State    IncomingState `json:"state"`
+
+	// Taken By whom.
+	Taken string `json:"taken"`
+	Title string `json:"title"`
+}
+
+// IncomingState defines model for Incoming.State.
+type IncomingState string
+
 // Instead defines model for Instead.
 type Instead struct {
 	Id    string `json:"id"`
@@ -1585,7 +1697,10 @@ type OfPDF = output.PDF
 
 // Opening defines model for Opening.
 type Opening struct {
-	Comments  bool   `json:"comments"`
+	Comments bool `json:"comments"`
+
+	// Converses It is a request, and its reader the asker.
+	Converses bool   `json:"converses"`
 	Downloads bool   `json:"downloads"`
 	Opening   string `json:"opening"`
 	Title     string `json:"title"`
@@ -1988,6 +2103,9 @@ type Summary struct {
 	// Template A start for other documents.
 	Template *bool  `json:"template,omitempty"`
 	Title    string `json:"title"`
+
+	// Uses How often a stock answer was used.
+	Uses *int `json:"uses,omitempty"`
 }
 
 // SummaryDue defines model for Summary.Due.
@@ -2265,6 +2383,12 @@ type CreateDocumentJSONBody struct {
 	// Folder An id or nothing.
 	Folder *NoID `json:"folder,omitempty"`
 
+	// From The document, or the block of it, that this one is made of. Each knows the other.
+	From *struct {
+		Block    *ID `json:"block,omitempty"`
+		Document ID  `json:"document"`
+	} `json:"from,omitempty"`
+
 	// Kind A procedure where it is not given.
 	Kind *CreateDocumentJSONBodyKind `json:"kind,omitempty"`
 
@@ -2281,6 +2405,14 @@ type GetDocumentParams struct {
 	// Composed Of a manual, its chapters read in; readers always get it so.
 	Composed *bool `form:"composed,omitempty" json:"composed,omitempty"`
 }
+
+// SetAskedJSONBody defines parameters for SetAsked.
+type SetAskedJSONBody struct {
+	State SetAskedJSONBodyState `json:"state"`
+}
+
+// SetAskedJSONBodyState defines parameters for SetAsked.
+type SetAskedJSONBodyState string
 
 // GetChangesParams defines parameters for GetChanges.
 type GetChangesParams struct {
@@ -2332,6 +2464,12 @@ type ConfirmJSONBody struct {
 // CopyDocumentJSONBody defines parameters for CopyDocument.
 type CopyDocumentJSONBody struct {
 	As CopyDocumentJSONBodyAs `json:"as"`
+
+	// Bare Without its title and what stands under that, as an answer goes.
+	Bare *bool `json:"bare,omitempty"`
+
+	// Fill What places in braces in its words are filled in with, by their names.
+	Fill *map[string]string `json:"fill,omitempty"`
 
 	// Steps The blocks to take, by their ids; else all.
 	Steps *[]ID `json:"steps,omitempty"`
@@ -2506,6 +2644,11 @@ type TryStyleJSONBody struct {
 	Style HouseStyle `json:"style"`
 }
 
+// AddDoorJSONBody defines parameters for AddDoor.
+type AddDoorJSONBody struct {
+	Name string `json:"name"`
+}
+
 // MatchElementJSONBody defines parameters for MatchElement.
 type MatchElementJSONBody struct {
 	Action Action   `json:"action"`
@@ -2580,6 +2723,19 @@ type ImportFileParams struct {
 	Folder *ID    `form:"folder,omitempty" json:"folder,omitempty"`
 }
 
+// ListInboxParams defines parameters for ListInbox.
+type ListInboxParams struct {
+	// State All that are not closed where it is not given.
+	State *ListInboxParamsState `form:"state,omitempty" json:"state,omitempty"`
+
+	// Mine Those that the caller has taken.
+	Mine *bool   `form:"mine,omitempty" json:"mine,omitempty"`
+	Text *string `form:"text,omitempty" json:"text,omitempty"`
+}
+
+// ListInboxParamsState defines parameters for ListInbox.
+type ListInboxParamsState string
+
 // ReadNoticesJSONBody defines parameters for ReadNotices.
 type ReadNoticesJSONBody struct {
 	Id *ID `json:"id,omitempty"`
@@ -2646,6 +2802,12 @@ type GetSharedParams struct {
 // OpenSharedJSONBody defines parameters for OpenShared.
 type OpenSharedJSONBody struct {
 	Password *string `json:"password,omitempty"`
+}
+
+// ListSharedCommentsParams defines parameters for ListSharedComments.
+type ListSharedCommentsParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
 }
 
 // AddSharedCommentJSONBody defines parameters for AddSharedComment.
@@ -2841,6 +3003,9 @@ type AddDeviceJSONRequestBody AddDeviceJSONBody
 // CreateDocumentJSONRequestBody defines body for CreateDocument for application/json ContentType.
 type CreateDocumentJSONRequestBody CreateDocumentJSONBody
 
+// SetAskedJSONRequestBody defines body for SetAsked for application/json ContentType.
+type SetAskedJSONRequestBody SetAskedJSONBody
+
 // ChangeJSONRequestBody defines body for Change for application/json ContentType.
 type ChangeJSONRequestBody = Change
 
@@ -2909,6 +3074,12 @@ type TryStyleJSONRequestBody TryStyleJSONBody
 
 // WeighDeliveryJSONRequestBody defines body for WeighDelivery for application/json ContentType.
 type WeighDeliveryJSONRequestBody = Order
+
+// AskAtDoorJSONRequestBody defines body for AskAtDoor for application/json ContentType.
+type AskAtDoorJSONRequestBody = Ask
+
+// AddDoorJSONRequestBody defines body for AddDoor for application/json ContentType.
+type AddDoorJSONRequestBody AddDoorJSONBody
 
 // MatchElementJSONRequestBody defines body for MatchElement for application/json ContentType.
 type MatchElementJSONRequestBody MatchElementJSONBody
@@ -3113,6 +3284,12 @@ type ServerInterface interface {
 	// GetApproval What is asked for before a revision is released, and who may be asked.
 	// (GET /api/documents/{document}/approval)
 	GetApproval(c *gin.Context, document DocumentId)
+	// GetAsked How a request that came in stands; nothing where the document is none.
+	// (GET /api/documents/{document}/asked)
+	GetAsked(c *gin.Context, document DocumentId)
+	// SetAsked Take a request, say that it is answered, which its asker is told, or close it.
+	// (PUT /api/documents/{document}/asked)
+	SetAsked(c *gin.Context, document DocumentId)
 	// GetChanges The blocks that changed after a state of the document, removed ones included.
 	// (GET /api/documents/{document}/changes)
 	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams)
@@ -3203,6 +3380,9 @@ type ServerInterface interface {
 	// PutPresence Say where one is in a document, again every ten seconds. Where another writes the same block, one does not, unless it is taken over.
 	// (PUT /api/documents/{document}/presence)
 	PutPresence(c *gin.Context, document DocumentId)
+	// ListRelated The documents that one was made of, and those that were made of it, as far as the caller may open them.
+	// (GET /api/documents/{document}/related)
+	ListRelated(c *gin.Context, document DocumentId)
 	// GetRepeats The steps of the draft whose picture shows the same as the one of the step before, as captures do that were taken twice.
 	// (GET /api/documents/{document}/repeats)
 	GetRepeats(c *gin.Context, document DocumentId)
@@ -3272,9 +3452,30 @@ type ServerInterface interface {
 	// TryStyle The computed pages in a style that is being made.
 	// (POST /api/documents/{document}/tried)
 	TryStyle(c *gin.Context, document DocumentId)
+	// UseAnswer Count that a stock answer was used.
+	// (POST /api/documents/{document}/used)
+	UseAnswer(c *gin.Context, document DocumentId)
 	// WeighDelivery How large a delivery will be; it is made, and thrown away.
 	// (POST /api/documents/{document}/weighed)
 	WeighDelivery(c *gin.Context, document DocumentId)
+	// GetDoor Whose door it is.
+	// (GET /api/door/{token})
+	GetDoor(c *gin.Context, token Token)
+	// AskAtDoor Ask for help, without an account. The same request sent again is kept once. Throttled.
+	// (POST /api/door/{token})
+	AskAtDoor(c *gin.Context, token Token)
+	// PutDoorPicture Bring in a picture of a request. Throttled.
+	// (PUT /api/door/{token}/pictures/{shot})
+	PutDoorPicture(c *gin.Context, token Token, shot ID)
+	// ListDoors The doors by which people without an account ask for help.
+	// (GET /api/doors)
+	ListDoors(c *gin.Context)
+	// AddDoor Open a door. Its address is told this once.
+	// (POST /api/doors)
+	AddDoor(c *gin.Context)
+	// CloseDoor Close a door for good. What came in stays.
+	// (DELETE /api/doors/{door})
+	CloseDoor(c *gin.Context, door ID)
 	// GetEntrance How one gets in.
 	// (GET /api/entrance)
 	GetEntrance(c *gin.Context)
@@ -3380,6 +3581,9 @@ type ServerInterface interface {
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
 	ImportFile(c *gin.Context, params ImportFileParams)
+	// ListInbox Requests that came in by a door or as mail.
+	// (GET /api/inbox)
+	ListInbox(c *gin.Context, params ListInboxParams)
 	// ListNotices What concerns the caller, the last first.
 	// (GET /api/notices)
 	ListNotices(c *gin.Context)
@@ -3467,6 +3671,9 @@ type ServerInterface interface {
 	// OpenShared Open a link. Answers with what lets its reader go on. Throttled.
 	// (POST /api/shared/{token})
 	OpenShared(c *gin.Context, token Token)
+	// ListSharedComments What is said of a request, for its asker.
+	// (GET /api/shared/{token}/comments)
+	ListSharedComments(c *gin.Context, token Token, params ListSharedCommentsParams)
 	// AddSharedComment Comment under a given name, where the link lets one. Throttled.
 	// (POST /api/shared/{token}/comments)
 	AddSharedComment(c *gin.Context, token Token, params AddSharedCommentParams)
@@ -4369,6 +4576,56 @@ func (siw *ServerInterfaceWrapper) GetApproval(c *gin.Context) {
 	}
 
 	siw.Handler.GetApproval(c, document)
+}
+
+// GetAsked operation middleware
+func (siw *ServerInterfaceWrapper) GetAsked(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAsked(c, document)
+}
+
+// SetAsked operation middleware
+func (siw *ServerInterfaceWrapper) SetAsked(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetAsked(c, document)
 }
 
 // GetChanges operation middleware
@@ -5339,6 +5596,31 @@ func (siw *ServerInterfaceWrapper) PutPresence(c *gin.Context) {
 	siw.Handler.PutPresence(c, document)
 }
 
+// ListRelated operation middleware
+func (siw *ServerInterfaceWrapper) ListRelated(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRelated(c, document)
+}
+
 // GetRepeats operation middleware
 func (siw *ServerInterfaceWrapper) GetRepeats(c *gin.Context) {
 
@@ -5959,6 +6241,31 @@ func (siw *ServerInterfaceWrapper) TryStyle(c *gin.Context) {
 	siw.Handler.TryStyle(c, document)
 }
 
+// UseAnswer operation middleware
+func (siw *ServerInterfaceWrapper) UseAnswer(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UseAnswer(c, document)
+}
+
 // WeighDelivery operation middleware
 func (siw *ServerInterfaceWrapper) WeighDelivery(c *gin.Context) {
 
@@ -5982,6 +6289,141 @@ func (siw *ServerInterfaceWrapper) WeighDelivery(c *gin.Context) {
 	}
 
 	siw.Handler.WeighDelivery(c, document)
+}
+
+// GetDoor operation middleware
+func (siw *ServerInterfaceWrapper) GetDoor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDoor(c, token)
+}
+
+// AskAtDoor operation middleware
+func (siw *ServerInterfaceWrapper) AskAtDoor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskAtDoor(c, token)
+}
+
+// PutDoorPicture operation middleware
+func (siw *ServerInterfaceWrapper) PutDoorPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "shot" -------------
+	var shot ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutDoorPicture(c, token, shot)
+}
+
+// ListDoors operation middleware
+func (siw *ServerInterfaceWrapper) ListDoors(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDoors(c)
+}
+
+// AddDoor operation middleware
+func (siw *ServerInterfaceWrapper) AddDoor(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddDoor(c)
+}
+
+// CloseDoor operation middleware
+func (siw *ServerInterfaceWrapper) CloseDoor(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "door" -------------
+	var door ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "door", c.Param("door"), &door, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter door: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CloseDoor(c, door)
 }
 
 // GetEntrance operation middleware
@@ -6730,6 +7172,49 @@ func (siw *ServerInterfaceWrapper) ImportFile(c *gin.Context) {
 	siw.Handler.ImportFile(c, params)
 }
 
+// ListInbox operation middleware
+func (siw *ServerInterfaceWrapper) ListInbox(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListInboxParams
+
+	// ------------- Optional query parameter "state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "mine" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "mine", c.Request.URL.Query(), &params.Mine, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter mine: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", c.Request.URL.Query(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter text: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListInbox(c, params)
+}
+
 // ListNotices operation middleware
 func (siw *ServerInterfaceWrapper) ListNotices(c *gin.Context) {
 
@@ -7270,6 +7755,42 @@ func (siw *ServerInterfaceWrapper) OpenShared(c *gin.Context) {
 	}
 
 	siw.Handler.OpenShared(c, token)
+}
+
+// ListSharedComments operation middleware
+func (siw *ServerInterfaceWrapper) ListSharedComments(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListSharedCommentsParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSharedComments(c, token, params)
 }
 
 // AddSharedComment operation middleware
@@ -8585,6 +9106,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/shared/:token/figures/:figure", wrapper.GetSharedFigure)
 	router.GET(options.BaseURL+"/api/shared/:token/file/:page", wrapper.GetSharedPage)
 	router.GET(options.BaseURL+"/api/shared/:token/pdf", wrapper.GetSharedPDF)
+	router.GET(options.BaseURL+"/api/shared/:token/comments", wrapper.ListSharedComments)
 	router.POST(options.BaseURL+"/api/shared/:token/comments", wrapper.AddSharedComment)
 	router.DELETE(options.BaseURL+"/api/documents/:document/approval", wrapper.WithdrawComing)
 	router.GET(options.BaseURL+"/api/documents/:document/approval", wrapper.GetApproval)
@@ -8653,6 +9175,17 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/standings/:standing", wrapper.RepeatStanding)
 	router.POST(options.BaseURL+"/api/documents/:document/standings", wrapper.CreateStanding)
 	router.POST(options.BaseURL+"/api/documents/:document/weighed", wrapper.WeighDelivery)
+	router.GET(options.BaseURL+"/api/doors", wrapper.ListDoors)
+	router.POST(options.BaseURL+"/api/doors", wrapper.AddDoor)
+	router.DELETE(options.BaseURL+"/api/doors/:door", wrapper.CloseDoor)
+	router.GET(options.BaseURL+"/api/door/:token", wrapper.GetDoor)
+	router.POST(options.BaseURL+"/api/door/:token", wrapper.AskAtDoor)
+	router.PUT(options.BaseURL+"/api/door/:token/pictures/:shot", wrapper.PutDoorPicture)
+	router.GET(options.BaseURL+"/api/inbox", wrapper.ListInbox)
+	router.GET(options.BaseURL+"/api/documents/:document/asked", wrapper.GetAsked)
+	router.PUT(options.BaseURL+"/api/documents/:document/asked", wrapper.SetAsked)
+	router.POST(options.BaseURL+"/api/documents/:document/used", wrapper.UseAnswer)
+	router.GET(options.BaseURL+"/api/documents/:document/related", wrapper.ListRelated)
 	router.POST(options.BaseURL+"/api/documents/:document/copied", wrapper.CopyDocument)
 	router.GET(options.BaseURL+"/api/formats", wrapper.ListFormats)
 	router.GET(options.BaseURL+"/api/deliveries", wrapper.ListDeliveries)
@@ -8708,429 +9241,449 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rchs5li76KgieiXB3T0qyXa461dIvlV2q8u4q22OpxxO723sazARJNJMAKwGKZjkcMQ9yzt95sHmS",
-	"HVgLyBuBTCRFpt23H12ylBcksLCwrt/3cZLK1VoKJrSaXH6crGlBV0yzAv6V0rXeFOxlZv7BxeRysqZ6",
-	"MUkmgq7Y5NL9fZJMCvbLhhcsm1zqYsOSiUoXbEXNbf9SsNnkcvL/XFQvusC/qouXLyafPiWTjOX8nhW7",
-	"4HvcBQ9+kUw3KyZ0+EX2goe+KKc7udGvZ+Vrftng8O178O+T2Kf+hJebJ8s1E1zM7+SSCXNbxlRa8LXm",
-	"0rzm3YJqsqWKUKG2rGAZ2S6YIHrBSM7FEv5knsCy80niHZl9fmNoK/rhJybmejG5/OZZYqZMs8Lc+3/+",
-	"dH32v+nZr4/Pfv+fZ+9/9y+TZKJ3a/MYpQvzFDPigt1zxaXA2WiO9/WMUEEYLXLOCuKuTMh0R7hWRGxW",
-	"U1ZckZksiF5Ixch2IQnLuA4N3z2iOX4u+Gqzmlw+KcfHhWZzVsAA1UKGJcL88WHSAFOg1lIoBpvqTSGn",
-	"OVvB/pJCG2m7/Dih63XOU2rm5eKvSsLaxr3EPe8TbqU9cVjQNaw4ocKIA9VES5JJ/HR8hnnF9dSImF+i",
-	"uCJLIbeCyBmhxEzJI0Xs5j8nb3KaMkVowQgXZM0/sFyZK43UmWvNWq0LuWaF5jgFNMWnd3/YNV71KZnQ",
-	"LCuYUn75IWs6hzdTMi3kVrEiIVuuF3Kj8XNnMs/lVhFKftkwZe4kK1oszbBqkv308ePHe+KbTNJCrvsG",
-	"+pal2lzLcrZyipRrtlJ9N36PN5h77YtpUdCd+fdKCq5lYZ6wNyYhNfP+YS2NXBe9EoOX3TIGs1uwdU53",
-	"/R8JV4HQ0Jztr8UbXHgtCSUbwbUTgYyppZbr80o54LaGR8lNkcKzmDAb9E8TlRZmWMkkzfl6KmmRTZLJ",
-	"jOcMhMgITmp+nDGWTd571ktTqxhnslhRbXQ61exM8xWbeC7fcpHJbd+3v8OrcCs7RfAn+67yK6rhyOlf",
-	"jUgkkw9nc3lmf+n2C2602t/O+GotC43HrxHFSUFBM1yksmAX7pA1b79OU7lBhdHcURlXZnlegdLySAZb",
-	"UZ57/8Iz76/N9b3y+zNcBFfvAqrDSADFUZMV3ZFMJoQqkrGUZywz21YKRtZGhYBOd9vGyUPBaDbBQ4Rt",
-	"J8nEKH/4d86oMktK1+tC3sNPmVH0ymyAZCK3wi8frX0mQjMmBbvjK4+cX5sRg0CRVGbMKEeqliwzp1RN",
-	"yKdS5oziBpO4Xzq3l7mmLWA8cwdR0lhh+0icd7dW1ZD3BBEkx6ncpuBYnTVAUy25yOorlOY8XZoBys00",
-	"Z2funwWfL3T5L9BMk2SyZDszUrWQhU5hG6QLKWEhFTP/zAo6r3a8SguZ55NkMqXwGE2nRgZEYO+zD9p7",
-	"Rpi3XuJhwJWROSOVM87yjAi5PSev7bEGY7oE08PcYv+QLiRP7QmTc6WJLMzlOc9Y4Z4KD66eZb7C/IkV",
-	"jGiJvxRSL1hBNJ3iGzTXOTv/swgYTZUUwITHKhdc5gO1S86XzKNbnFHcIyO3m9WKFnhELGjhOyJYkTIB",
-	"J4OZAaXZWtW2TN0oq09AzSrHB3sFHPQAzffHn8qVmdae0T/Hq8LKTIL+mjK727Ukis9FQ2l1HrqsUGjN",
-	"tFVQsYlQD+YaM7EU9XVzcHcLRsxTjIxuZZHVJzUgVPBS+zz8ZO+kFoxGWzPODFrRDy/x+q9rJlX5uddF",
-	"wb3rRJ0F2mkUwkU1xe07cyRJaZ43DNC6pff11x7lseYpbIS66TDlgoJ3sXd1sRExxr/RakpZxesxXY0Z",
-	"c4njxOseKWI+7AotJ7p7pIixu1GToJZZcaW4mO+br31LTq3h4b7Ut+DfUZH5jrwFoxkrUPPNpNSs2Lfq",
-	"czbTLXfxqdemXvEsQ5HvvRROkbgr7S5qH7+fuhWn0rucncNnxytNuAke/V0u06VHlHP0AmiWcTOHNH/T",
-	"+Pve6D1SrDQVmQLfl9F0QeyyVbKQUvFIG4WkGEOfGY+1+aZgjxThWU0LVCucLqiYs+y7nXccNY+0W1ni",
-	"ZWH70QmDR+iN2kehByNK22PZ3GF+WzCwEAuQOHQrtcyzKyf4dgKEnMpsRxZUEaPEzn271Lh5NpQVWomu",
-	"r7yjnrX5UW5h7KBnH5GCzVjBhHGAtST2hSSXclmuCP4yvCLWHdqbLPMma1jAFaw2B3KGhkcmmbE7NEEL",
-	"Wxbm8oKt5D3zT4ksMt+7rA9vhjs1Ik3oSoo5/BvMFuV9mPOng465UsY3hxXGiJQyxnNCZJE493DGC6VB",
-	"JjC6UDCz8xJnV1krwYjBJVnILVkzuc4ZiAUexBgM2tcHOAk+lWC0MjqJh0iFc5v3F6uxTbkati/vWeEO",
-	"ih5zCE5sXMfqtmrrVmKfoB7y6nmzyM9BFYTnYUZzxdpafmrcLq8FYoeCy72lilhVc0UegxajRLAtipfP",
-	"6Dtc+fSfwqXU146RJ79/MkxsfMswRSfUrYa7u/oW3+Q/tzb33rExZXMqrnV8+AI2zxC3PqdKD3lB0D02",
-	"dpWKFVbrwrrPK4fhHtMxSe+4Xty6d7Xs+moaO8XFeTi1QUfZs3cQ3tkz2FsfWOVAOr7loI1mNkr8aOs7",
-	"umGENwKbpRU+o6nufeaNuah6Ztxu824T/Jbw3HiW95Dv97lX3QZP/DyUV/97WFNX2Q7/XxX7pbH3uNDf",
-	"PPPqwmGianaI79uVprp3g9zCRe11M0N109P6cPfcpJ5uscvVuQ1KR7y50guZZ+qmkKs9veQ/2KsZbrkp",
-	"ylkHxnj0GwZtN7j6gGoUgbG7GEjL1B+gTY3F6pXC6S7gFeRMh2wYlnH7t7iXx56V5jO5FPHCh7ftJTC4",
-	"YNGnKEQxzQ2JmU87UbWhVFPRsTZgw/YqWY+nRUmKT4BYrvGS0T1xcaekdDn0whjfHJ30LEF/GCQ/QYcA",
-	"Q1v2D6UpKKwsehRc3OSi8Rh37ZqLgZNwTSA8C4MWxrKmzji3X/BIQRwlwS9RNse3/0WLRrb1sSfhk0vV",
-	"a9+9kjZ0YpRa1Cdve9/7oSaK1W93nt+21SDmfz9MzNU+4YNlH3i005neM0efPvNFNaZsJgsWdamLfjcv",
-	"7I0KwW37H9YTNrEb5hz33IBws1Wjn2Dbihk3msubmKBVqmvvU4fo3BTfwvxh0x1Z0HtGyosgGwUODLxd",
-	"+RM69Yj4vtLesKhzLGhahw+4O5tRa4/aeFiQfxDM71n5w8YvNaERR2YygVSFd6z3NG94GhEhfHxYUi5w",
-	"6R7UazcwLI1Pr6+hX/1XVRSDNT9GO7hKiKI7BTUSaiG3HuVG1VL1BDpqAQw8AcwUMGWPk7L6QNuUkQ2J",
-	"nENKC5NprljD/OrDmqUafpQzDYnmKeRC4TAy/6UC/7wtJFTs6ILDvzfF3NUw0XThTZVNmeKZL37OplAp",
-	"hDMx4/lKRWc43rHpT1wsm97HE4/vkRZc8xRTAO2TCAJBGDBSS2XjBhnL+ZQVVDOyLpiCUNtcmmnXTZEN",
-	"7NGY0waP2Hir5waP5Jartf+xObtneSgSyiBdd0megMXw1AiQUUBbbgwNlzK0kX483J4mvoOuttWFhBKJ",
-	"3q+Gq/q1DSXpgq41K3BbWE1jxBk2J7Eqpxzfk8fwv75RKpZKkangS1EM6JKpxtO//eZZ/7PxN7WSEuaS",
-	"ouapZl/jdoXkM3ybd4uUB3unzMNFe2eqeZZ7QiVaPTlcJ7Hnz8tIXuyxWgo7nKsFy4zhTPOhdkkqs/6C",
-	"BxBVI6VmbxYslfes2DkTGco9QK1VRRF2i9bsEq/94s7DRqbumS9TR5UyUxuRFmqtiz1oygf4TpMXlc91",
-	"uKN3QMp8LplnOxh/1EyqIFI0cj4FU1oWGOSPGVP4PAaHC94emA4svfXkuHJ/kIN6ywgZjB8KUIuMDRh5",
-	"0Due7jSOJCKc0m2xyYarWruNFUWgBg8KVLxhcCNkVXJDcLVgcJIyr2k1k3nWX7Fnjyj7nYfEPZLJzAZY",
-	"PKUD9ggoDROzSiuaMWLugf0O7nBBZ/5H+2XXrTmcF4XcCkK3dBe/7MEQ9i6iTsCVTIcDEbXomDsptpRr",
-	"LH7eymKJP4FwJJMZ5TkG9qlIWZ4Hyg8hWeVP5a2o2JGtUZLpQiomnMpUcsXg937TvSxo9EuarbR1tdHg",
-	"F8AtVv4CYlda9HtWSTPwYZcepbQ/nAbWusfWtwteBQ7trFIo7rKRH4gCVdqoLAIDwXUT4ddR99bkaWqo",
-	"YGljxo6SA9kolsU/qCMxYkfk/TY+swnmqAh5IM7QEVfYd5irgPxeNSbNMpY18lzuvwUzJ6r9EeojsqrU",
-	"xCymtUsTW4YSU5tZxubjDHKa6tpseZ6X0ynzF8FWKfhQXdBh00xz7Vc9HfPvwl49gVP7hMS+PXGRKvNK",
-	"nyC1J8NZyft2L/WXqJT2cGAW2nWhCmW7LTJdhZsRdZBJKGDVk6bbmy5no1MQTlx/JyLVJqiM+Jooo1zG",
-	"TDIGkSIqgfbcl9pDj7sNWvPiEjxl+sYOuc9XKd9wXnvZAIelNsKGllO+2va6Cuz69uZ3O4OnN/f1etYd",
-	"5NIy+jFtR9Cdf/YIk1DIXQ7Sq/BrluppEqLHTnmCGfLQardaHZWtz8Z8Cli0VJVlNBxzLNsyEgo3Ei29",
-	"RTVYu9T3ra/xqmb1R3OMMJnKlrYYq81eCWGylAqSGituStNlEupWe9Ca2cRxc1DPYas2LLZHrupGNezs",
-	"k+eZ+Vz44nnGSl1JpYli92bWbOE32gKNwGdpHqR0Y6M1W1rYVsTMfJE/SqOsBx3vaGtvV4ex0HMp5rWS",
-	"M2NwEi3nzIjHkWoS29klO6xwoh2y8BG59e+zwQUmuZTL+oE9SSYLyoscrfFCbgSe3DOaBc5tufa5Jrc8",
-	"Y8p4i8bjU2QuoWBRXJKcaQ0lgDMimNpilnTT2Lq1eeo6fjCidg4fHX/o2Cyqefj3VdtLTJTfJguwZWRL",
-	"hVaX5H/+6/+DckkuMFf0P//1/3tdrZzRLJQ4yLlYXhofGS6C3jnbJgJNjUa5uApPyDyzXDF/uLujj8lv",
-	"gRZmViMr+l0D017YgQty/fbl9SWZbrSWIiHGOJvKD4nRh1MJP0m4PiErJjZGySQkXbB0CX9TW67TRUI0",
-	"nSYwGQkp5DYhumAMr8U2G/I///XfV4TmCoL+ELxLiPG1EnBxE5A2M0GgjlsVhjVlwdKCBSzyqhMwKoZo",
-	"G7BgFiN7c5zMHdac873QBfW6gWUR4J7uxTJUq5V2TF/VKm6nzBxZiriuuYLqUP+a6x1sh4VnsphLrZko",
-	"FwWOQoxOMm2ObHOr/6HrQt7zLFT3bMa5kBvFbAOEOWDOuDCfk9I8Z9kVoVPFhK7izu5jBevXuzhl9st8",
-	"6rRlRR/Hsw7sUb+AtRyWeHvcDP1wS/zGGYfDU6nOBoEqmjUtNIQP4UDFA8yTU8Xmzb3SXG+HB93ohYy7",
-	"NM2pUnxmG+rjbjE63Jan7ctjWYSOuh67dgq5mS/2A2bw1U+MboSCcJt+qhs7cLBjUsp3rLLZzPz1PhBg",
-	"zugO37Fd8HRhTg8oXWvlWJ74PpK5UH7zqT9LoRcKHyoFBoTZ1hxH5uME+6CbOb6nvTk4Fx4fIEXYEMVz",
-	"lpE3L2485VIDwv3eXJK364vOQ364WtCnX3/jwb/oMenwtqroGYbt3hSbArzB0OdB+T8uMvbB58RAstKm",
-	"1FdUbGj+yBzhGftAsB4AfYkyrGxeUMi8WQHQu5F62v+WbLcfSRrw0K98OfaBKQE0RH1T9NamQnCvXyfk",
-	"u4Q8J1wobfxQOSNPEvI0IV8FjLCBufdQ588P/B4yfilLwKIRZt/WrMO9re6bMrkVvme/W8iyF8ebnPU/",
-	"rWBU+YoEbmyGAL3Osplryow1tqIZaz3968DTob0/qO6mu0rZcWyvMr63JnROuYjRfN0FB1xjsUEjjQ3H",
-	"DZQFXYHhXXcNWZ4PL0zAtkHvR4KtQ+ACB37Dsyvy58mfJ67eYqM2NK/VW3SvVxnNaqTd+6sB4bZoLWWd",
-	"1oPUVL254NQtSP7U2pBAWDucjH0/4UjwTVmxO6QuNPf0uj4YlcZGBjrhHTLs8JgZQyI+1CzzrKmcv93X",
-	"zdFl57SYc9GPOAJX2d7O+KH+TItlxOG04q2Ef025y43ObSo5ruEfIC8iWnF+2dCiqgdG/fFVry6JLo7W",
-	"vJQqfN6zr2sPP3v2tadcWtuKiM72KHMNOM6ZXjRe8OSbr7591v0BvmRoLYHllvd9VBjI7rWDAkE3XGTe",
-	"phSauaTyvovnCvc9VSFu1w8ovzDmEIdmW6rJX7T8C9nKTZ7Z+OPCouMQOWuHG7m2V04ZgTSbvxF2E0hr",
-	"QEyW6109BrjaKH024x8w8aUXZ/QMwoTvB1UFY8Kkx052b08cFkVZGIwz37P2BaMZF0ypc7eE8etf3lsX",
-	"AeWLrFR/iSwKxaH4+mEYFh32Toy7MKle7z9gBFeLd1gDPOyYiesmqQpcwwEm25nu4voYWcL2Y09VaJ9O",
-	"W8nQayCHAJ6UEfoVxQJ4i5yxoMWaKU0KJnAKcCfNwIjCQqZzYp5i3mitKWGLcIiW0le/2hztE99of9nQ",
-	"3O4ejyP7v958/8MV+f3jBnSHkJrMjW3ffmXfu9olrWsQ97+uGdQqsel6kkzmfGbczGzm2ax74S+rMF0c",
-	"DC73S5ld+gHi1cIi6zVVS2yy3spPEfvIB5eINtG2OgtGwQoaOENyG4jKu1PCcyL39ypVWebIc9OM/LBT",
-	"s6xa9DbtKF+viSIrZoatEsidgTtbjz03wwy9xUFULb3O7QoerJbg3NYgvwJVkfNCbtZNBd/76kBdWTgF",
-	"402T3UkC4bipzHbWwdQS1KidJ0LzZjC7Hj2nRaiaNR5OqqMiDYaMk5xUq1pOl38fuOrUVpoRwi7++lBI",
-	"dVmfnvKMyI0mUkDySw3Mc2m2WudUdxZqhVdoK7r88oWrhw01m4RMIb9ycYZOE6Owo1TLX6wZV/a7XXiT",
-	"dy9t1JhYoCzIniTQ5om9P2CAX9V7Xu2JCWe9bxq6P9aJgRtRfcX84rQR2fWccuFN0nb0Bfqi0dpTmVZC",
-	"dWCMAOpOBfOaugsLi9XzyTNuC+p7bVdzuJzDJw4yWxGC9VMy+cHsw279eyp91qE1ytf7FvRHCvUEnfCC",
-	"wV7IUK1c3L7zVCRXD/aPdW1xsB/W778b2OD5sgZ6bZsJ8dJAbbg1PTybnuomimrZWrnlerFgedZvJcJD",
-	"7Euq6mzvdDGaYwygOVdKU71pFBBvWZ73v9ne530VD1XGBUK7W6rIzGw0j/fMm8VT50dq5an8q70+e4sI",
-	"4CrYysH5sbqwFTRa3NbWv+zLq+0Lkh1XFqh8sVB0Zfc/VsJWwfL2l8TFx2jhPe3WXIggbpe3j/ldYwCI",
-	"/l0rIQR/9KHjCmsUO16vsBrrYahzXrhyypbwIAY6ZubAQMKJN86wWsitbdsFlFp4xiVZaL1WlxcXHEpH",
-	"mD4Ha+acfaCrdc5CWb2nvVk9z5o5SoC9ukmXuHEThok1B2h3ST4uucg+JeTjjtHiE1geUtgsO1GbdEGo",
-	"Ih+FEJ9aaY9vukAgB9u+7gOCq3hjE9qthslNCORwRlN2SQo23+S0SMjUeDz/81//7W3Moiue7zqe41UO",
-	"C+agMfe3c7sUf4YgDbmcS69504Hy5XLgHuR0G/b1lbWZFyWTkg3gfHIpNnneGwYuc+e21B/GFVySW386",
-	"7Ue5rRej5FIuFWqqe3Q25pKpc4JyVNEWSG7hHtotsbkslNfSCtksebPhrDGbWeAvcqYDXk1MZwRcZZ9i",
-	"35+4EbrX+qbRgtSpVhWorU3Brp2ARWxEytevynNWkj+g84SF27wgtz9enz39+htPZUfIjDF/eKlpztMA",
-	"dpfbOPu9g+G7VlLIgFkGm9U/3ftdGYCC21vQbRyHRuvm/m5FbN3YJ+VUzDf2oHdrBr56ho0Gk2TS8KgO",
-	"b5yEA8WXGLEHkf+ITmUW+tNGZAzKi2N8qdrF7qFJ7d0+cQa148Pi9S53pUBbNrgg64I3rMEqDIf6rKPB",
-	"E63KBZ8vAkgsERo1VkviDeWgyk8KN4FhktUHtie1DkQeHZLv3h+K1gFUD1au+6OV5iL3kMQNwL7ON3ZP",
-	"8PdbL44ANhe0dJoFPPGefjA+z6TUW/98GLKpbnmmjd5i2wjcI+Y1XYu31DrNfLOwpmt/4LWQKjCUPUuh",
-	"Wig3p2V/5zMjPF9PXIlUB5FGW1oDqxw8whX/NdyAXGKptSkCatQxmq7Wvm6xgs50qOQdMqkx2gefUrvF",
-	"+wlujdvlKY1gUTVkMMtbcmkP6+A5m9NizlRgA27yoHA6AoY+dDNaYHAO35Lg4N2jvcFJfzDyXcvKh0Z0",
-	"iiQX4K606l+x8zv42T2oar09ZW+MBgd+mbJyD0jQ7OGJVeWelrF2QM/1rdsAV3n4uo1YqVRnElnJTpzl",
-	"WIWcSmurUjnl4V/aE0mNG87qAzyHK8VWyv77GGh7tJIPwbZ/+cJT/Lrioky9hang/vVffC7LS3hxXwww",
-	"MsjiB5h/Z6HbgNkFgFIANmBIains6QePppcoZdEIBJFhSwitBiry4K33XB+AnmfkyVscvFRQcxqA0gf8",
-	"i4BdpzGBewAMQoUCB8NyDytf6P1wjfR5rTyT/azWRFgGk5hKuXWzPqNmtW0KP25ABIAkDMB/kvtCplkI",
-	"bSaPCHNP7JXe11X8JnH2MUyY11d1nG0xc6rNyRLdaFYmq/ov3gPynVVMbOVrw5ZwecC0om80UPMVWIFk",
-	"UmhPb9S7gkNfFHRUgIlLtASGiyvyARLS2hJeMJGRkquGrgLpXmcs7Vva/viAhUQ9HgyqjSDZow3RUM1L",
-	"Ehd7CMhdH/tKygQ7h/084IQyN8Gj/8DW+i1LGb/32cSxlacdQJzVo3sEEq+zcD1RyPKqh/QhmWzpLpDc",
-	"YQUL1D5wTQD0kSkA6wVOs0tCyUIqnQC6L3rQCaEV6V58gm8LfHP4jXXuCRySb5+ZJQoE6q4bVe9UWd95",
-	"ydY+sOQNz/VLb8qMqAVfK9eJj/Bo+3Xftd0UKxhlvX7XpbVQJEACbXx98C+adjHXGLsHqDARLPIYSAni",
-	"psiNor5A+Cm+BfqpjAp1db0pBoUZSLZa9SVQTKDhCi5gCVt2PuI86a0EE3cDQDVQXlpshO3uNy6HJ2Ll",
-	"M2Z/crbxcGv2Jy6W3oRuuJq3dCVbPqrIdxUgmmvdXjQRvOr+N7YVu0nJENwKqi/Aw5wZT+B9PADacOsR",
-	"x+AKl92H+aThZ5qxW+c7euN+och2f0EpPjfkgrrH+0fFQ0E36xRZ/I2q4bjCldgCgATPgSWa3QdwJH4u",
-	"2w+GNKJ84VEzb9Wf/dKD6v6gjWJoTwufi1bQwxLAhZk86QbrHfcLsrhY1mqRpjtsUqQqUJgFTnjLjf29",
-	"t/u38HbLvaUZ30BWdSO4rsPfgo5NyNkTon7Z0KKJgvu0UdJ79sTPdmQdtNrEXJuNYHxV76xkVC1aN5hf",
-	"MQTd0zqA0uFM19ptGtlYlcx54J4I7CSHnDwHqJC9gRX+roG5q1yKefTCYWfUI7lSLzrUZf+xbv3EmkR8",
-	"9dTzuCXbuUxe+7s6Alft1CstCtBANs43lebsY3nO19BAhmWW1oYGXm9H34UBo5TR3NUZUJ0ujCrn80Vu",
-	"97/7b8Y0Ba+ZC6TRdUzg3pCiTJchV96LCaNTlDGVFnQ1RWQ/XHP/41Ug/irFlhaBF8s1Tb3V9JYz1u48",
-	"4yqVBYiBCnpvbwFUGrYlqckl2+JRV8fv9FIL2sQYaUdsg9FcGc+aEYqrO/Sdli6b7sgWEgQdCizQzUqL",
-	"QEbTR0Xhb2Tsh1Zz36U3RcBP2gi1CbANL+i6xBNDNxx7qaBKRrAt1LteGbMW2HnBhNWSKISp9YDE0N1e",
-	"Xgk2Z7opQuCG2zL9UpZjoC5YsYxvVmCcA4C/7+Zfpa9rDDmmYc8nZui1DfL08eO9fpbhrXi2/sLuA1SZ",
-	"5ZdEmxnLA40M5rri9/pK6DQYhDycAf+ILQBc3DtSpiDVCFouokIyIjumB4M6Bcjp4T2KzwVQQXO9aGK3",
-	"B4rq5VZ05bSrrA4g7ll89ybdfZ0CLZruHok4jwKh22zYwcUuUZrsCieVCFVLZb++mz3fPDYrwxhRMX5n",
-	"CAwotooJN9yWDm1oJuzeDXv8r9g2hJiclb/vhNnEq0B9W3DqnsA03uCuDwyqaioa4l74Kt5jus07+8Bt",
-	"g0Fvn5lHdTz43T7sGj/Ax5oFusiq7qCYk/Xgosl6r1BgTcs+hc++pJHT6v/EzsaGV2xbHVlfRJ/kA8Xy",
-	"SeT8BZBiotV/TOslPC0w629qXZ4D5l0g0kz//soP6B/FZgnzisCgy+jaIF4WYE0LeAeZ3IpcWkfZ49JR",
-	"pV+g3drLSeY6sIfS+YSEo1kt8JA23WbXzKDG8tiKJNCH+1kKQXhGZOE64dpl6M/CVRC/81ZBvJKaDYlC",
-	"x5UAu9CuHx29aaFDOc4rDDbE2ueQG/+Ew+eDaTaviQXzJQhrCJmoFHFBwUqlBCGEofLLePjXr25fkv/9",
-	"9Vdfn3sKhum99PWBAHCkJPDXfVyrrwKwf0KxXzYO5dFTTTKTeS63aq+RH16DKabetyzor3RPzP2XVlDK",
-	"D4NGbofZ8bHlUJpfntgpjQV+euWGdBDyE979enY8jqXY1Ek7OmcJZiclAlkyQe/G/ADYlDBn2QZbBnNG",
-	"FasRErruOG8MifraI945IcKskQ1N0PU6t1iVfggXW1zkaTwOdwDKyBSR9RfqPZJ4iFFLIZhN7Nf4lObr",
-	"2ZsXN4fghTYaiil58+Km6ndvC4WmEIH0JgSmG5HlrGzyvwrAr3soOKRc5swHOLKVtsFKOghPnllyR7Vg",
-	"DHlwzboBkxV42lD9iN5xYelyAslnxXB3DzFY5HO53vkFQEgodQz5AdX56lkCY7hDypa8LLXakq01VIGV",
-	"/EElhko/7NynofUfcqPXG31uRChKl+D18NjXoQbdBxlLsnrqoXlX94h64acdUf313s1UxDjAfvBdy9MG",
-	"6SlJpp59FKIPq5OWSVFxl8HlbVhZb6pkaGfJOpv1cjKAXmnC7HRd/2/2sm6CeLOfi5yzomysThzcomu7",
-	"BiAOhxuyLpgy5x258SqVbtCeABcYKC1LJyGhPDWpeqR45sAmKSJMHuTA+bMPDm/BV9HQWvVHipToDMj3",
-	"OKtDcid1jEpELqnfCqhCHju5B5QIxdO7L/TC2/TQUZEQgohIc6lCRwkgixfQUWtUodnIcKI4DIzpRpvl",
-	"LxFmYKvlnUVGA8KCYQqqgmlehOLeXfytNZLWK/K4Byrdz856MOZC3bZogy5E25m48Aeama9L8pdQE0Ev",
-	"Kcx+Y8FdDS/AdmDXm00tjUNzR3upad445On2Wa8HkBCDE+froc9de2ZcAhNY3H28LsbcGUAPg5WZPRX1",
-	"9qHlKBP70TFeK87aAW7rG1qkSP7WxsLLOyGDDkEdD5dH7aXxADVvk+cE2qmcPDmYiAX19z4FuNsCADxI",
-	"dOZwyHEsMbBD5osbzhItloBclkwWepXjAnJ/d1hHd8aW2tJnudFESfxmSNAyhah9fjCMez+aNaI3c0XM",
-	"BY1SasTOnu7IQm7JapMuLisG3bkchjYWrLOO1IZOA7pqaQnOIwqf/bb3XiVReOBOFjxg7w/oFu/rHWK0",
-	"SBfn8P4B1ZZwF+43SKhHZ8s6arCNX64CmU4Av2C2ElNFgFLxTlgB1INDKkTZ2t+yeyjZZLAD5Uik5hGl",
-	"/mUkEfUGfqKHInGNb9vF6e2cpgeFG7G2Zpi/fHCXw4eY78GeBRzXIU0Lb7A065Yx4e1e3fqL3HkZLXKn",
-	"A9eK5TO/9XnaKXCMRvZTDmQ0eoPO1bDmtZADC1JbniU7gP0g1A/pFFQ2QQAlIPoq5FaxImmQESyF3GI3",
-	"T7OftBaIK7ifVuZlDIie3WRVl5xLSJqf3aO9qsxFhbzRArUw/s2MQMRgwecLc/jKHMLLZMvzHOcv50sE",
-	"RzEPS4jeSsd/IG0rwH6Uoaqd218kxX9lSYW2khBjDtipVJbgwJxOOIQwCkMAewbAtMGOsu5qKte7kpJC",
-	"As+RlwqgPemu7AnfE7sZCn4wudebQk5zX1NjGDU6mQjGshBXHVcO7eyS0GYNENLuAVzUI1UWIdVr5s1V",
-	"ftTbHshqnyD+WxW/GRDVgu6TBS3WJdoYsTXWIXie5v2PbXcK1C9R255B9sq0v/6mL7OZrbmvnUdbsj7C",
-	"hZHeGmRI+fBvGnnJ//epV+z6+7fd/B3S81LvjRsUUkSGU/MS7Ksyi82UVmQur9Dgkqm6cP1x6nyV7S8N",
-	"z/q5kwZUu2Bb29Bcfy1E1F+MamNGMa1+z2meV2TpQ+9y7FhD74mDaqvwhEr/ZkiyIbbOo4tM8Z7mGxYz",
-	"6X6XFW/3A9hUMU4PD9R+aX8IzW45eAGiJbWy73svDRRA+EmS1s476X0sVlX3lgnp/QqXr6OyOkPbXFtl",
-	"0wut1458EeDrM3o/QfKZmFS2txfVqYde5F1c1PNSNQ6B33VtvjXVCtJxQp00ldnOc6VXqJleyGxv7yah",
-	"6MbHwem8wFw+RzCXQ+dxqHu38Po2R254r7e4L+JcwrcsPcwjfIu4zsMOabCnjRm/pUhVLch2wQShpNgI",
-	"y33FUgt82o55Bvp9S0zajQLsHGCYcbiqFdfa4TjachZwDKw/AmHAjRicO5KzCaJ8R9rqdsYPM9bflmR1",
-	"PjLTAA06FgZQtWTAfKD4XPg9d7jkekAdDNzwnR8qwC2Jn1jPZS0WFVEaUbyJAFPvpYTU2ZChZdxhV+15",
-	"1KWoAYnvbyw25G/PB1f6ZGho9JY2Qr/1TZCEqUWqivFozFYZVwLyaA1K/dB7AgHOlW0lDGYdzSLAUgap",
-	"JQOtIBudylULDhKJ2y27boZd5mZP+yuVgESgIwdiS6L2O5hQaBDzai56XzSkuutAya13qLBhmdlGTCim",
-	"CaeEkInvUkHDBe6rPnEQBUTEuzxo97VaNttk6rSGlcxK75TyUFfodiP7RvrWlntXUPMW0MzSNScVyXMy",
-	"aRC+eGXkrW14OzwLV/j59u9q8G+qVrPFPmjw312YgSug07gibLXWu3bVp59WfiG1CvUmmt3w3YDh4x23",
-	"oUfu5VIlRKpcdq9+d/PtbmK8a7gZzNbsokx4os1kUVb2NvSmq5k8J4hmDSY+huTM3hVSVED8VFdFKHAZ",
-	"hSZjwvVeCcq+TSMYy3zq4pbPBYWVtQ2SomJQxcjM173F7VJfl9Tjzae/Qmp9o/0UHmm6bPTbIgZUoONO",
-	"+BC/r0Xm2PqhqmYV6kOFwsNgnyH0/5mZBep4rFR0tMGeIsFS/bcGY3teajDz5rkVU7SthlKMFBLLBLUk",
-	"drMfXLrk6T1pu3+40j2WntN45283g+APS00Jlt5GDCARKuu9Qsdo6rD6uibkGq+qdX17SsR/7e8TNNfE",
-	"H1KWe9Pie7kTirY56rvYbG4xD3kAmU33cuPJiZPrU15YdLKfJPd6fuXSxAmnZivfabzt9x/Rb3QvjPIf",
-	"8UMOcSBvIRT3rhsz1etL1yCmupVgJ2f70+FE8K3pqkGJwYu8Cw1f6QPtc/gjgY1X2BhDHALhrn+3FLiE",
-	"5treOgoY8/ntZm4sKPzE+HIK/OBPHhF0LQF+SjWj8p1lU08Zp44u1tzuPw6QG3UeykErzfPc0rujnUTV",
-	"EkMDiKqwki0qnVBq03YWuPcldhn9K+8j0LsmM+BAZZn7vkcKUoykJJ5wRoNRb1gOBLNBC40oIjY5qJEk",
-	"RmFeklBtwfNogWQG3ANINwRYND5i5dUicYALMEkHAS6YO9/QwTTsLGdloX2UOv0eb2jqhq/8SCnRR9xe",
-	"nxOcYOXYIs+uYXNXO7tuWYg/uoEXWtOkRyAQO9Q55lXIxb/5MykC9UesRYw+HHbJJWeCKUBv1UUZZJ50",
-	"ZloCrEP1J5S1GoEWqzisT4cMSYVfS16r5ktTmufBlyrdAiXaUqzogGNwaTv8EEJxhnjIySSlImV5ziLy",
-	"8hwVbJnpKG0pjF3ZJ1so9rK+C8Feyk+01G9d0YpbJnQVFR2SCqmFTD3SGBnaezAKw77+aUQLewfggnP9",
-	"6RxPrG1gY4dHV7JfAlF1s87uCCzVQllvW8M8Ugwd1b34xIC+6lqMqYwglcArZoxeyfFjTfb1cHXFg7sb",
-	"vALBv0FN8jRjQ6Lg5vpAfN7PeG5b21zEolbGQgtGtkD5ft5Zge5BBi7ZkMGMa4L3tCkHh3ydbXcLxL/C",
-	"HYivBWvEj0LWaLCXi8z4B1b2tgA23JbuUP2WbS8B3syHRVOtGq2RapafWZsPu7qB9r9SLEp58m8P6av/",
-	"7qB+G1pfHUs6BHPhCIdKnqFgJfUt19pvFnX0bE3ZnIohsmdLMod0gA8DnEomesEDwWQpLPUlVcvo0nM3",
-	"4grvtvrscnD2rf55/ZUdki4PA2Z4Wxe3g+95iONiQeUPcFzCZljVEOvqP4HAGx1VqrGv20anfS3nD7bR",
-	"YylN8Igvzeu25t45o11IXbZh78O1Blp74yjCYy14B2kQrkza/8vGW4TMytICc/ASXXC2n10NznhXyyPV",
-	"JOfMFnwm5sxsTsAV5hwwrQM/ZpL5O44eeEqU3EFr2/sA09dNpHzbdggqHiqa7SZVK6gvdQY3PxRV40GU",
-	"1aLWPg4jD7SXell8Y2S17exTXgJVTHeBGd3l7G8MsvqfUNRt7y4eXnoYYvQpkaCPAKX8RYEid4IXjwU6",
-	"/I8AwDsca3cox1vdhKoSE/tfCbkE5GJEVB3bZ4UtJAKSytgpBOA4NXZ7X8S8M2qJ/VsLqjBVbd8q5Bbe",
-	"Vc9h1N97Tt5xvZAb7RgjC+C6N1+XGAsDiqrs9WohAxq34uvvsoFu7KR5S66gALOvzoozL2eypdiXMnNt",
-	"KsZIVbrGhIl+RsGIwuUaQGdfLfAb835vOtPl9rqeg9nFtrBWJUL267xncGsIewZKG5bLFpbSLLM1ZVhi",
-	"6pvUuJZnh0Ph7XyGESKv4H4gCr/venjlWiDiY2Oa7kvlPSsQXUxJ6W+ln5WwuENRzoZ0HsutCKKPuMCu",
-	"v2rS2nuCfdAErz0farQzdAPAyC3Lh4YhlnhNysCTHW1RGRLFQpdL8hUom+fdsfpudGaKgBxt+t8GOH4I",
-	"hueaAKY+6FrUWSXSiF9xPQCKxeUAHMloJbVJTei7IFs+JZM76onwhNI8Axria7MlI+Cl91rT8Qjtr1yx",
-	"x6f5jIMOzzu69DVx02kEGtb11IJhDaltdGXoXi9MMaVCCIJz6Tt5rBmTM80yrMFHWjKLd7RRTF1iVbQ2",
-	"LrsUFYDGFPE6ZDHEcT9m4LIdc2iatWkILmnt+qI78XAKS+jhThdPn7G1iqBAsVFkceU6bwlQmbpAR6vi",
-	"ovqQjWD3zN/zn/HZzFjPlORc6xwKG6DAwa0JLpqtvAwBHZojhqe+6FDNzmg+CHs/GiJVM7nt8Wz+czbd",
-	"6LN1CQNQ/iq1IBL7WcOI0HPNIvE1pkKJJaQnrwB/y+HWwSeUGJJRxtFbb7l1FwFiOwLuCm9dkAf3fjXp",
-	"5fqWYulXpEumDgP+KzPN0Al3BbKy4lDf0qh3bZHlIuH3DfdVfkLB8OB0YMkifrtZHfGZUphn3jlGmc6L",
-	"VxI/SfVfaiEIPQqiRvrvq3V71l3q9iyMHTQcR8kH3NOcktp48ZuSxtI21qQ+P7Ftkne2vfKg3r67kvu3",
-	"BWpgWeQ6eJeo5RrZAqvipdjkeeIvEDEPQw3MlaXzqdfs55iDG8bjtJdht2euW8EdTjfyC00s5VU/SgIG",
-	"jOBh5bf6tYGZN/UOEr0DY5cxxG2uqqBYxhdNAJ3PwKJOGIt7kfdDO0xhZyb31P3TnvxCjQh2SAB8L4Fe",
-	"VlIFcihDrLjYfIvz4zp7rO00/cFc22UvlcCC/j4OwIwlxo3C8M0VkSKv2l8UQgGbGf3rxpgM0HDKRfRJ",
-	"68YZQizEMYUrWjm2IBQbQfDPR6HMtU6RPdxLiDwcS50/16UYgliFNWn+QyuaYZV8JtMPRnzX+oPXHGrM",
-	"kIeYXPs6S19ZUz2lwqwf5DgBUD9kDObePsSXArpswKx8EqiZCDKNOzrqqMMLv8M7fQtX0xyuBYoSted4",
-	"Q5i2KyLT6ZyLiPeU4JkAoXTPshMk4NoQbR0pRNUI6MZFBv2bw5m05QJ4V42nS98Z30fHhvRbKlRmjuDj",
-	"hdINgKLo5swYZhk3Au9XOV6rVhd6jc/k6eMw8ce/eok/7mxx7YDTPA/7y5700rxgUE8khcTvY4UOlYn2",
-	"t6PcyQO7Ue4KyvPrtGHzpgWj2gZzSxaFinOhalSGovusViplr8S0t7EBIVpRcTBgp3OaYi2NwmxQaYZ6",
-	"Fa0Z30/c1zRURm7207v9LSTldw8s8o4gsogwKo7ABIGgcguJnV81Z7ZFclHtkz+qYXCZXV8aGcz0VFrg",
-	"C33j+3ea88xmUNsdxV2A2S7q6S+XEUrbk6rzJLGXdca+39kyda4ghMGVp2TFH47mXsaaW6jzByAQV/fk",
-	"hy4ISuNeTTrcD3vKBjDq23EjlsK4su+76mdasyxzgMDYLiSadNHVHjAy3zK/Y9OfbNj5VDg8M56vAqC7",
-	"7jOHEYUF+e4DUOjuGw8EQ3/Hhc3eH94bt1cBUEOkHgaDDG+NxGqxIz8Mq+WdLLJrrQt/8DvnYqksTvui",
-	"YLPE+D4Fm7GCiZSBU4Rk3O4i868rrKOmAmggZEFolqmyLZpX4Nb7zuoCJjlG3JzrV0do+sYbeCqWMTB7",
-	"e4hgfkydrvWAmOw5Tmb8YmzLtHFce+q+RoY+xpXMGBS5APCg+dUZ/MqLPEjdgvfls/FjkAVM23MpysWw",
-	"yfBG4M/bx7YfZBmioAZ/hwfY62mvJoK/doPtfROOakYAkx1xVD6RfIVwpUMlEiEMNwXXu1szl20G3P2C",
-	"YvMXAhS25+QlQv5Ch5cw9oJcugwMrAwcEowWkBaxwwXcO3itctYAN89OpVzysrGgHG51I13zP7AdjpmL",
-	"WaDO8PrNS7ND3uLd5+StA+1MaQF10Mzlcwi+8cqCOIClgPEtouSKYUhhtVGapHJVyzbVeMoewedbnqzf",
-	"WKgxy3rhoJIfKXLL0rMbptPF2S3XDDpwXxd8zgVBlEr123MCrUqpXDu8ir/YUf4FWInQF6RprXEJEZMe",
-	"KcSdgHHSPJfbS7AlEluFkIB+TojDnGEF+Q1CPICz8NvzP4vShrycvC3nvAwhTZ64/ha65pPLyVfnj8+/",
-	"snW8ICsXdM0vamDVa6pTSGiZTQyz9DKbXE6ew8z+jDVnFkn1OwvrV1M8tcm9+KvFzsdNPlBtrCjPI+K5",
-	"5qL9ELX57b4uaF6niw3DeMdaCoUvffr42b5U/oGtNcLkz+gmD9oZ5YMuHA5yfXNOLv/0sdoytm/8/af3",
-	"yUS5qp3JLUWWB2NDz5mGanluTvDpjphvOocn1tcLBm2zE83l+okr7bBPJntf+XjQqsWF1lmT16OMpu+R",
-	"z7zBvrpjz2i1Q9rzep3n1hk5x/yM8kzYdZZdl/jkh8p3J8tNSbAcJYhPjvbil+Kea2ojZHur8dIyyI+4",
-	"HFlGqO3bBL2JqIIAoQdY1G64VeGUBSMy1uqZ2QnE+h1XENTPbW26A0wzzueW5b79cvHR/vQJVV1BV0wD",
-	"v9Kf7DFm+xvsIUYbIlGtVxI79y8mn8zXdyrVh8vdML5uCiXb/qbUvyk270Ek3cc5DJ7bUpDxtgu+sdwx",
-	"jxSxQnlVEvwJqcmc3zNBlKY7dU7eLSS7Z4X5m1tvgD0BfEOgLKLIj9m5RUrfW428WTYe/fwjFdlrBAAY",
-	"YZegp9k72JaxLw80OoYdx639XF+jnmxhda1/nPtYuisqdiPK+s90WZXGA+IbOCdyBt0he4x1tvdfboXq",
-	"FuTqTBlZkr2mBh65ULc2+Qc693/g95UaI5QItsWjW0uSLqTx4WiZKLsqOU6lYBYyQBZ6UZZ1UrEjK1nU",
-	"NRiSKFv+Fu/Eg0v9HVwWrUd+5evmnJcR6CkX5sv2YwCjmneu6t+zxnUgnaMvtPFL/fu3KkkHn5taduva",
-	"StngZrf78txdNIb78tyFW/v9l7sqBKFGmdW7erTAvdnCj8oca55VAvoS+gSM/2jZa/dm/OKj/elTcO5/",
-	"YG7qHzrzERP+jusFAr12z/QoE31dhpZs9QnW4kHjH4CVov/YPD58Q6kucRP/MpsETZs3m8aEn9y4CXGA",
-	"1OoCnkTRV4xh7URt2s8vOt+xOQAHOgHaCMD+FYRntZBfzqFRZyEVElgBYTk3bi/bdm5WGCy1YLkPEkDv",
-	"wfgcn+4Ql/+hNr39drAwcbdDG6hbSGhjTBBpA7SCtqgptX6FroVzbRHHX7Tv75n4h1wxMCRxqWBrYYPJ",
-	"fn+JWaW0kOukJOg1y/rLhonUFeSuADgDHOi/blbr7qWEI+DBa+k7AV6bJ1drefIToMR6PxBqrrdoGl9w",
-	"tBD8CynYKKL1ZqOrvf+odvw7pxTNAHIHKScjNkaFZ2Qm81z2qHB41sVH859PD5KipPdi8444iwNQ9juF",
-	"brXJNV/TQl8Yx+cso5rGq4/rouCIQz6qYYAtjR5VdZJcjtceMFYTYgljRxdaAExkjePlnFjoVbACANbJ",
-	"KSRMXzY9XOC07LLbHeflfoDjlw0DX9VFOErgrnCEoxn97TcQA29Sk/pDXUHWGkA51f3ctvy89z6wVRem",
-	"qciUta2QGjUzar5G4+obgQMM9X2Yt8bp/SDRtE1YQwIEyYSv6JxdrBH165Bb1f38Xz+s8ubtnkCEh6rH",
-	"CMkY+Uzzsn97axdpZoxhK3VQHlgibSSEkqygWyPvAH2Ba9kQ+o6gzs90yW4XjI2VP6nHWw+HP11x4TIb",
-	"PUdpX9D2IVr1ANH1W38w/2PI1DW+y8gTyEVpk3P0plQCwAOUbAFPyPy0oumCi6ZEQdE1zEF3DOrn3fPG",
-	"taOEompvjIlHNUc4xiK8a9awVAioWhI7t6HZPk/VffcJVrvYdn+2jrO9AkjEv8NdcgUCITcAEWub7rYL",
-	"mdvWOysddQInFTo2ajXaw6L+PSKi2Qd9YadhoOoGyt3jrzA0MOytsUTsddeg4ApGM6h5Rt4jbTU5tNXB",
-	"llyt6JliZsU0ywhQ4NZzM67xoWvPvSibI06/19y7IsO+lS4ew4Z80cx3bVnBSpwLsw4pFVjaNqXpsif+",
-	"a4FEeU/M/UV12UjTD/CmMfNfG9pYxksZdK9mrzbN4Sm++OhwWz+hL2vWzBN1Awz8cg6iyg9K2Pwx5gDf",
-	"hugqMEaIf4dUd/hDjufYVQIT2KA1gTr59Pwot2RGi9r8EK7OyY0sIHUAuWvka0HcOUs1BhWdDeimA9IK",
-	"7o2dEcK3TBe78LI8HWVZvmPzjRhnyxa7+lqgOw2qE2knAD3eHGluE/Vt3gt4xPBYTeTirBnV/zirY3PD",
-	"YCoAoGE9ww/rsqIZS6o67TKLTFVJXbntXbKZBYPp01LWthygqWSqmT5TumB0dRSvyQw1sdapdXwdpdP5",
-	"aGdcyT5lRvNQRVQtzT1Pe00NvGYcOwP6IWKtPDuy0XP7BUshvqy665Tt13yuXPGTEXPFT45Zfu2koGvV",
-	"R1n0n5jFvILVJlOIFbtUA3blQIMOQprkWYkMhBXOAGrSUIQgr0YLmh86bc630ONTk6A+ixNvyMbZDHhE",
-	"uIkxO4LPF5rQLd0lrmS1NKjmUmbn5J2lg5kWcmOuxQpYjx7zlPll9Y10aJVfuQr1wGBY65VX9cQ13iEU",
-	"MEYwoL8nFKcowTBPFN8+UOeWdWkRrp2blAQ9K4dSBB7WaCdhzqcFLXbn5C02dRHFWLvmFNoQpowJBGPt",
-	"0NPPASviRRVDGkFZA4SAChBKmD3C5lxgyDQa8ui5HWcfalYd4rdTD8smLFS7QXFdyJRlm4K1Scuxwr0O",
-	"4lheCvBcYgOsXQWDtslyvieJY/5/78cJKHTskH098s/6e+Txts99/nWUiT63sCajVNvAu2o1oglS1EPT",
-	"Osov4rIrQi2Q8IKqZpVNuScvProfO888DPI1tmJvwUEVFzx9mA/eVZsSYwE4LCwHTwsn3lePSeZOt6B/",
-	"U31mX9ycEtw1CYQr0gVdA8sBQlmIK/gBgFuRkmzOQIkoGTqIYFaUZYZoxbUrPqn3pwwPVWAR4xZD+1NV",
-	"lYyDk1edLDiVygfrfYgLZl/TdME8m+SC5nzZ6R1fwwVjmAf4piHGwWj+WOvMBzAnJC9Ec4wXBADHXe4R",
-	"YW9Ou3A1itGQmnvH9SIr6Pa5XCHjab+ac7eI8cz7KU2XUApg0bIqPHtMclCAabQh1Ix2h5yvK7bOk+mU",
-	"8h0BnVJsRszJYb9fSTfpilBpNYtcOUK4LCmzdSu6M4cJ3HdSOUXLXXVmeO0lUWVKCBDV5aDtIzE7zprf",
-	"P27+r4e/5pTnkvvmUEWO+/MoUlQS1ag6ZkZmcSuon3A3IZa/BPuxuEjzTfZwYQp6TzCmE3Xi24eP3awQ",
-	"loFr81C0Np89/v0Yb7yVKyYFIyxXrBQAvWBqnACY7Wm2UggBHZoa998W7djyx6o6EmBf6MqNNVgqSRBc",
-	"X/k+j1p6JmSRB4JdBElBzzIpn2Q0LK4IDA2QWzDwBoTaWAiBwN6F1Oz8z6LbN7mog7+G290qgt3TW18W",
-	"pjYqIF4AGd24J5yDcK71Em4XPHfhgG3BtTZLBlA9MMBTaaLrLHNQvOPEcOyzazGGb/uLb4fTf8WCCJsv",
-	"d2VyRyOmPwiZOB4TuAQ20yUa88BWfqQ5NkvxpcMI+XbRLd3VILAa28iS3hltZjGrQKviVFsMFtCtXJEl",
-	"W++hRHTqt4uP9qeIcEx9U32W9o+AcWR8FCmYRQZzE2O8lgdqmMSbgkgbuuVEADN/EwrsJIqmRnLoCX9V",
-	"GuXKU6JTDzXHMCPWkdM9LOp/c1rEGmlg7ezvCEV3GKlVdOea61DdAuoM1HRwvYBLMIDfr0Viq7L/WZMd",
-	"qtj1VGKX7ccWRAuWyNi10EaDjJ3186FW4Xsym0ot76SdonGUUlnI1TZu3YavypxrhUkV1WJhgye2U9sH",
-	"4m85MRv41JPjA2F5zSlE1HtAP2dPD4p9QTn4oxlF12qs2oJrtXSI5I29sQ+W/inQNDmqwNbB1suw1ZNe",
-	"2uUOossvHf3yeV1dmeNjYfkG95VVba3iT5Qm9F/IOL3Vcm1HEhtEN7esR5RiF9wQkgCJWnESw/Q4EFg9",
-	"y7PmhyBaxEUQ5Xo3bvUFVR6+JEsYVLLl+YsQLM1ugFAcINyNBWrjHYwXhGfqCsNbNM+jizk8rYh9qp8e",
-	"q+8Q2p6QI3BY45OLCaG4XJIf737+CZRDja5UIdfn+eiJXVkgnIuwKUGo3k1Kovk05+uppEXWp6pi+3Ps",
-	"Df/s02kkbMtXtoMdrWadRgIeN5LcipMlMbAErF7hf/xkBkCHxO3Iv+eOgmas2HIZT2m6NBar6N9+ACED",
-	"fBmdzQO1y3rqa65LKwW0NteKINGIVdtNGKFQSY0ln6yVdnbagocMYq/NIlhnKuNHctIin9oihI6LRUWa",
-	"OWbmovZaMmV6y5ggeisxpdpSTifNw6M8c4SX6JZmNHMjcvFWFjvwQnpk86FClXz0NtEA+31AZnF3PcyI",
-	"DeGazHSJRnx43PaISMCQVIkPLPhZwy0vuhccXPFf/eSrSG46lXqBISbgMee/Ml+gpA0UZbFZ4NGJ+4YY",
-	"eGKz+Hg5NKFDlVZZMG/NwkeKANc5uJDIdn4FXOIVtDzsT1rACeJOAQ2jV+ejqQ4Yy1ZWzVilWYtDOq2u",
-	"2KCMsRN5Yi/c88MVuKOh4aZyvRsTCde8z2IkZAWd9cbAUZupi4/4QydIq83lDhUMZxG8nk08BoMmK6k0",
-	"FjVCyeOaf2A5bKOgkoUt1m5AQTX+7ZPfP63VXdXYv3rUupuSR8rWI5Ugmms6B/S/rboiK7pkyhH1QOjb",
-	"Zi9dLRMexqGB0ya2Ry8/ZYTCRnCm3x2lP9QqgZF82rbuOUlUaeZk9mRBpfYOukAHoH8j/YDX/Z2scNBE",
-	"dUCGuZRLNEjtICBtV9CtIFKQMwxkIABiWfBUXgrbD/RaTos59HNDhdZC6gSrordl0EakjOYsI6m8Z8WD",
-	"KwY/n1h1t5UPbyc/FvbWF9FF/ubFDQrTDIAWRvFxzKsuPprj4FPfyryhczb5O9bdcCbW5t8sRx1i7ySb",
-	"bk3nrA8/Eo/9p83qa2/AoHOpF1xpWey6lvlHe8kY4dAf6XrNRIMXMhwPfalVGYVRNrsOjQ7YP7JgeebA",
-	"iMcNVZhvwEqBjojpKTcwENd2relPcMEYK2reFLmep+tHCoa3m/1IOaOwaq7xCM5hwCFSdVC+Fd0RuQYK",
-	"bbY67TpK2bOOcEFPwBRrMVzbgXGWHmH+lwuADNVSXuLWAa7MqTn5PrAsaNvn+Wn7EKPk6oZD/XqMXNlL",
-	"x2lzczk15NShaA1WMRE3/cAyi+2hLiKBGgLojDHKvgKdtqZr43AVjIBCAy9MaYTNB4PzpBJoKbxPE7/4",
-	"gd+zV/iCE0a1OwIXZgAjIuvX8ijaBbUhZmYWXpiFx+l2PLkArPlIkTXVmhW9RRkgDZ3q4jVeEYdjnatm",
-	"BPlwSN7WBj1lCsN+oS97Vkvwj9gP1jpiSh0Ah40iWmJdIPTAwthtyWdZFzeTp93hQNHcJTRvqLepsGcA",
-	"Od3JjbahsAGBs1MKB35JyK+g8zEBMOVqvdEsw9cmzsIw7sWW5zlG+09uX6xpkbK8e/HhipMuCrwhuCr4",
-	"17FO7lZnlNzkGZlLNOULljJ+z4oE8PTM72a8DOGY/6NLpo7kELaUsXv1KQMxONUXH42j+6lfJr4QmL+R",
-	"6MuqUgicpsQm9Z2EnCj4lkfGAZ70d2F/TslyTWkPsyEDfCvYxjZKIeIwICbNVuvcZv+O07YyilH8s7wf",
-	"qebWvKlhFBsti3N8RWQBSSigb7F4RTNZWCMpsb3MPrJSvwgWTDFxSil0LxinIjYaWmsuRaDoAKKMUea8",
-	"Odj2qxNuCrkiW8uHvS24Zogm5WvhMH+2NTM9ZQswqjHoD6PcGVxVHRNlsE1CRjzZiN2oGFowTiRHOq16",
-	"wxFkbBlgNmsmiGKpFJlyvfwuYWXXrkQCgNLoxJI/MMtGsBE5Uw4uGJr2iLyH4EPnvisAi7nTv3hrLznW",
-	"eu5Vgccg0/IKEhKLxseCRCqLmyvPcAvxukZGsFoc6yiYxamN1xY7glXiCNJIJmv0BrhkesvT0+IpFWyd",
-	"013fgsMlo8AxIF9ZJPfwQmp1haE1RXe4n6Zyo8/xq87lzC2OsTnMZljRHUztZ6ArBlRbwPROFyxdghAV",
-	"G8df7AaG2WUYrpxVrHv1+tQr8xf4aJeiOLGEAPDeiWKKb/HpgzAJ7T3ZiPx1tOQbKa0f2wkfM3fZaSfv",
-	"ret1+6Ia8sw0/+Jv5vECK9UKm5AYf0EBeRaQTvfBrTp9J38rII7o/Zdryo/G7vmz0zStmvcttUZJ2VhI",
-	"XiLQmj3r9IIBHqbL4ipNd/aM2xHab9ejYdTd2vPWXjPGeYPvijlw3KhGCkVLc3KtGsEt2A5VY7rrZVd0",
-	"d+xkdUjf3DKR3cjCTtpp2nhumdBuVcYFBq6/tdXYan0Ki0kWuejJ5NnT43UaVVnRcMa0mRA+EWq4T58Y",
-	"wWhFBrDFPDE/ThmkVVkGyPWF/ZXDvYxUGRcf8YfOpuXvRVYTzj474nuRjWREvKMcwyFCQvjDAg+pk4Qh",
-	"i/r2fACQjh+xAgb+YA0wJHaCoOW1juIZF2ySTBxYpK+TGPL1+wjlvRDlewjpn8dGCKuikcGztralRSME",
-	"PbAV4ZREoA60d+6F4nNB9eahzsRnEPtbPhdjCn3G5wzHsYfWVBbNOdu4JuLfPPPshTVVyuyHCEIMh+vk",
-	"j0Aeuqnsx/xzU1lB2isscbxfJWKRPRshbI4rQrQ8J+Zm8EbVUpWd9W55MXzYvychfHgyhxSePjzXeNTe",
-	"JnBVxmxuQt+oWXZsi8XonJl1rfrYjPFu/gKFY2YXa7ZWVT++KySA0oKN0DyvRRprkNZ966yYNRe7PK1b",
-	"d9EoNDgsugKwHNc4dQQQXO90tKYspSuGvQR4Fp7KxfqOzblwUzVSPMdmlIeDg5a3Hqbanx7TacwChQen",
-	"QWGIdIKqIpR9JIarBq8PGlg0Bw6MxP7SdtDH7vWLj/anCLLduoh9SbhO5l2EElXCXWN5rhSgNLd0h9yl",
-	"XJ/Gd1KNnXeS6grsz+7Wy3jJKFrZvCpGJ2MLwlhpE+iIIFPjgPB00UA0sVhojt2eCmIRuk4IfI2zdJqA",
-	"1yu2tYswbrjrZ5qx2otbRSU0Y2NaUGa9ke+RZlkBmWvL+GibO/qxl3FfXXyE/0ZQP1Zr+uXEib6HE8RM",
-	"RoDl8SQ6rybcJ9J4LJ+drJLnFp4+iqkkoVEsUJ7DhTgx5PErqUfiu/8DY+u60oXmB5HtlXFdgXQK6WAJ",
-	"bAoJ56l3w2pa+SgnQx27tW8ZSUKKiIJDi1SW4D70UD9iTR0i+V05ziJgB2zFe/wxnLJ+szsy1DLmceju",
-	"bju4z07W6FZvrKhNxxnlgVcTcovtILbBy3rnCeECrP+ykKNsD4rYFPpEVY+3TN9qxGIeI2yf6nrM3s4M",
-	"vNuoB/hB84J5w/dcKB3BV+GKJo9VaGAL7dD5cuV2Zo1rzDdckWePf//QmgQzO38z5Qj/THsGFUOxrKsD",
-	"67yjz4KQPDVCuhkEcyHMh+QjNqoXFbctoXFP5ODA40fmZn4g7fKKC/vPJz3QvfaVX/BWu87GcjGus6wO",
-	"prxghIlsD5CxRxZ5np8BWvyJJPKW7m7NS/4d3jGKWBojNoLSOnF5nX6GA08ZGtt+yUJ4mk6ScHLZkqU0",
-	"Au9VoQgkShQBYUNqgis8xunOYTJBDzY+n6zkPVOkPyntunxOJbp3xe7ONRLFCu6Hs+12e2bE6WxT5Eyk",
-	"MsPxhRAucdVa4vq1D1Fdboo9X+DJE0sD2i2w9t4jgp4DFPwwzHOE9Bkt7jhlcy7EHlkY0YtCbuYLQomT",
-	"HzjOt2xqU3wuUD1l5uaSlm8G5/zMiFBV553JktexT1gLfkpBvdW7fCR3APvLe9Fn8CqgAtjlve1OPxqP",
-	"Cj9iT3jht59b2X6GDvZgI0Kjgx2rfGGSWqK7olmvk7plfL44mWC+M0//csDiH4JEPN1p14nah6gZAfT7",
-	"UisCT2xA93LbyU60RB4UY9e5VkwsEqEjAeD9KLcOB9FREewQH2HKrqxbbeQrsXSyhdwKQrfAbe4Ejgld",
-	"UNv5GepI+t5dc8KtW77DsxA/yu0x5nNv7syizhl0/NRn5L6TMtfMx30cXy4cwvA4b1t/72Fs3zOGKN2y",
-	"4p4VZ8DDiROQQBxnt2bkL06N/AXkuw7Z0gD9UgyzJ39xsvgX/KdaSHurrndoIQGGm/UZY9nFypFJ+jXV",
-	"z+bP3+dsRGqdNIb29Tp19HyKMdFfPMHEG2tkKf5r76l7a67xBLRsi435q33x5z5+b+RGZNfAeBfiRzA+",
-	"xwzwbo8i1Rm750Z3/aklzjcQ+0khxq4uyYy7yiJIX2uyUUAoX+E6Ow4KIuS2VohEXczShbywZBDbSe0d",
-	"QDnZDiqBOBcb0d3puRmLRRJ7XmMbPaGzxXzVEUN7kSsFzbtbAQoChmHm0IX4UirMGkA/ZyPfVc72xUfb",
-	"3vupZ97jQL5yKuYbRBttoIo4z+6rfR/wpAhNZuABQ4WmZecqL4h0Ka/RFq4sk4btgE1tG+H6URp7ZGhK",
-	"3S5po3UWVhzadS8+mv98Gm4cm9t6ct03jGW3C9l92Kw2ueZrWugLiChkVNP4Fb0uCn5P87E1te37PmWS",
-	"L0puiNxoxTMswbVw+pdkCj3A6DItpK7UMVdkKYwRa9nOgJzR6HSeVVkm93DkRzsntvQOkFIA8cGhNgBJ",
-	"OaCjkJea/FVyoRr6x5pMmM+imhil4FQRBC4QSJdwfW6MIgVCeb7KCPsAdHOA9/FnUVNTPLdenNe8AcDo",
-	"Fzf9eKUI7fRIwYhCOKTCEpz49NbTrz2KK4CAZEF9hvPLxBhnh2GRj5gP76l8d230Y0QVjHgQWkFse9IH",
-	"jkqhS8bMFW8sSPhpnH18xzsqoHzmoYrt6LBoDpqc/MeZnYezd8DVwxUWveI/hGUguapdBzVslnHAUveY",
-	"O2abPMfbzkeLL7VZM1w7xHxTtK1ZUKQ4WahKuVF9RrnyX9k5eWU1oVGubN0UpwJlKJjHvIErTiVGYHyO",
-	"u+GvLftsQHYcOe2xoxElQABMOaHZyiyvLqiWBaysIFwoTfMcPqqOjzuV2Y7smG2fUHxuwZGb7ggo8e4q",
-	"6Bt7zSjw1HioxKBT21GNhTxqZ6oyJ1qo5mi/BveDOyxPVLns5m3cTVF/6xh5dCf+rPBl0x0G3r54X3zE",
-	"HzqrkV/A72sL1VcGijeM+ZX4RrPpoQix+l6/09pCxayL4AP6ckMu0Rck4Y9HkPDnJyLzDK8+vjFGzFvk",
-	"zePJRkf9L87kP7mHR+IehjLYZqUlV1i+4ew+sx4dVB3Q3WMshqSTvXgmi7nUGsPbAd8CLhmpfMiShe6b",
-	"aAJy/xItIS7QRbe5B3a2ojx3PS/t4u6ve2u24a3vj9VfUILvHdWUhLZIJVcMQm7Q3GKmI11IqSpQS9fF",
-	"fk7uGrW2JZDiHhKF2kBjmI2HY2OCubuQWuesJSqrLlBLNDbxmnGMTfATo4xNHNV4xmaxUnt1WTbMbZU7",
-	"Mxs5ccWDuHFrk2026rp7rn/AS8aYanhVzEzbMY1HNIHzZFQmIiV12/H4HSczcuw0jWvF1176JRjxsCB7",
-	"gnzxEf4bYcFXS/TlGvD2I8m7hXRYf1yTXCqmbEBbV81bMcb9vCaXx7ftvxypf3x6qf+Mhn1b9BeM5tiZ",
-	"FiQZxCtOOE/2Db68PcuBYeTrx18dx0J5V5kWpDbgEqolo5pOqXJmSX2ipAVLCs4TXHDKaYIXBKKDOLzR",
-	"yFgWMs8qXCIkYnVNb+FNXk3R8Td5bXYOsIc/247c9s1mQ/6M69VtcME03MBlUWUGSy6yTqVeIvFhq2gu",
-	"59LTxzcOs2D5cXHcgvmINbeOEM5ME/Z8GXViZkt1m3vVN0Wtl02tdhLPNFKtKy7KZoDAssVsxgemwsYz",
-	"NWsy8pmpiWxnvZEI8pu7uxsjFK/vbn6LDYFGNMhv3rz6wfzzf735/offhpqHq50PiBefeg+hOEy23x2J",
-	"9fkk8xmi68/3WqxjTFe1oJ17xrI4Ti4n/+dPj89+T89m7z9+8+zTv3im4H1jVaCqPkIh3+J1Y+jIP7C1",
-	"tn0SEehrOK5RlSS2IgCnqlS2JUEt+LqOZ92pLB/ayhLdZjKq3qqtW4ACwy3qWIpLsG19xdoaCZfxYqM2",
-	"FDq9QkAEfzQXjNh+FNVO5EG4e0gbkceiPAlkRdicfAelYdjlU1XJW4hJW0AGrSSBZfwI/42IfbS2YG8A",
-	"ZCyegztMTuAMyI1250S6kDxlV222V5gPrsnSyDrXsQdJTYyPHANBf+AoCu7Ym6WuFJPJPSscJ0gP8oW7",
-	"MvlCWvS+IBVbxmNqfXmlVQPVNdCcR96W9BsgqNoNsrxjhxxSDisWUk7dW/xio/owCc11f1RHNFiaQsez",
-	"SHI7rnPm61ZqihnABuC1+xLWbwM5PqLxzCCfKrKS0JEslWsmgrzDJ9JVTox4xoSGLwy5HvJOvnQX9RQR",
-	"I/KOlmQuAexTtKNxobJiLUNFxU+8Pe7tmMRXmJHf2/fHYQVskspLlzVzgQG5FZAXPuOC/Ob1momXL8hz",
-	"KQRL9W9rG9bN9EXB9KYQwQl/C3++KeQqPO2+OUxlFizNDgC8+x+kLL6UP/Iw4EGsKGRxtAf9Z311ww+N",
-	"fypXapjUheYL9cJ/ds7bsCemcs1OsCNu+VxA5neSTIDCJc/IdrEjQurJpdjk+bE3i1UIgc2imMiUzZxC",
-	"fQjRsr5hVmtZYMbf7za+hAv8EbaHdDfEh+C+hG6Hv5n4HS6Xq97/zH0PDvTflUdAofuL18//IyE/3v38",
-	"E5EF+ZkWy8zIq5EcCPzCRb/y9ZplDt4RC4FKYtBVmW9yXAE1gRZS87THQntlrxkjoITvej2LsaXcuMYI",
-	"B0IeKpUiZYWoG0t+hrSN9wylWX0mT+5txRm+n77oEEQQQ7ZdtW6cGCjwowRFGpHw8rwm61KwM81dOV2Q",
-	"6Ou1YHd8NZJLPIBDZ48g2955tCDS69lslAX8o2JEGGscl4MYK1FVDO5VqR2hM80KMqM8t2qrk92ivnBH",
-	"Q1qxJZQeNF1FKAzdMjNzTX4j9Zpu9OK35xMfZBZLC1SxPfBYeF1Svvp9BITLO9fzv9ELY6Gn0FAjGMvG",
-	"0Y+wAMYL2SjWWlmovAQSTwsqAPT9It9ZGHLbCmQOLLOLp4wJMuf3rgPFm90v5D0bdZ+CJ9Peo31bFG4a",
-	"lcN+MOf5c9h7SA8uiyUsySgC8wO/r9beTNQVclgLgKtxRPalwJwTJAi0ncioMgApbcGsS9+QfK5ILlWg",
-	"breudAMl/hAxe+OuO1mlWPmGL62UxLdkNowohfFZqrrq6zwnWGtt71eEiaxTjZcLAX5Wp/H5Bi8Zw/Z8",
-	"AxXfMbvGDmq8ol7jtEFNL81z15vZmMic9lnxb/CSz6ZpXplPGC3qiRPSSN/b5K8FfidVSxHUoc8l0TIh",
-	"050FFoEZr82w41vqo5h2V42VfXdvjKOadqMbj/+sYBAxAR/UKlE34efkR4RAR+OgYDRdMMBmxeI0qaA8",
-	"jVR5SNv6CwaSgpuQ+3Yqs113Lr+cptOo8moVxs/jN9+9H8MoahIyUn74lmmyWddYynwb6eKj+zEiEdxY",
-	"v8+SBg5/rU0Gl4xse/ngc/Ku4lYVlujPAhBrlucKERcjUy1FU5RPkhk+wnY5AVNgXdcdkhh+IK3g47/3",
-	"bVvmid27kwaVoBXYBSN2SiuS2Yrp4tYqZ+z1Kiy9jDl2d1h+XKaRWzoB57TzZLVgiCenrnNYOJ8znRvq",
-	"pGulc2shMOyvgVhkc2pL7qAgTJy7ZtDs/srXRynpNM8ZyywsIbOM3WBhuFSCMEO/8rUFccslzSAnpSFK",
-	"5ZnNi7XMebo7dxLWN7Nv4PKHSm9vFAgsX3zViMdf+VLblo34LaqJUSYFWUGIj6YLLtqmNU5qQWEqztPi",
-	"Q9Sk0nSJmIUDZvXDWboo5IqdsQ+aCXeEPBxryY7l2NnKhtCCmNo3QcaSZeiwcIUuTtKQa9dvaxfH6Ghk",
-	"PpRujbAWbW8dNuuMaqbOPyCqft86/BEvj4QJ/jAYqh95O9XxwYiwjNEdZtZkc/Pr+sFBO5RTStUS5rg1",
-	"ccZv7/YMf969tVeNcYQ5SvoYnxBHNU4sw9rBgCXWhkm2vfmyANGmelOwGkAtmA1QYVrGBDH3pqQUrJZ+",
-	"c4uiGC3ScK/hLf45qozFyO0xakZs+9N+u9O6kCnLEKhuRcWG5pNkgiCKRlqMB11Z4pNkglPl64yKrp9x",
-	"r0ZO+wTsjV1JnpYFnt1KgbjFyTmzPb+hMoZDyg0C3wKolR2VKNGTkm38UyLvWWH/JqWIm4kWNEnOaKYc",
-	"obt/RjaKZS/FUWbEUoQm+0q1xhW6T75NC7sNMXpbWZaWJc9oxPKXoc9Q8Jjed3tvRbHeXwAsr0wmYrOa",
-	"Wqu0RXEUXokf5RYNDS0hRk0khB/8g4fAdFuUkGrPUdl0cu+N04fIoypLT4E63uOPlN4PqGlH/hXAk0Nt",
-	"vZLKqIsly3eosa9Kwu2tLDKV1CWupsuNU3kGV3RZJOh8voPLTkl1VXuNbyXwDyO5NJrRlS1ig/kBDBwp",
-	"Ukbzzvbo9lwdPyi6N00jkpFFrpBloBzjnbcWqYjlCqLiOU0Z4lGNIipv8Y2wCTtExkV8yqh8IOjjYzmt",
-	"71flPKtQWPeWz8XrjY6K59oaUcvgdHqKED4X5mWwfcKqRpVRxRMJ8XgQrRHlbxIigK5YtyPZYmbvpTiR",
-	"SnleMChAp/noKuUzAebeIrpbVDrd5d/7CtyMuXfrro3ZgN+LbKQag+9FBjluObN1BmVNwXSjMdKBEbmk",
-	"o6Mo+GmnCBZzrSMz4OW4xtmxRo3bMppy39bKVY3K9jjNOMSLjwq/61OPLAXV4GeXIlsA3ZSi2G4mu6jH",
-	"6WcCCPXs4qOWSyY6ARUAdj2bDOUNMeY1F/M7CTCLp+RleVHWw5++Xj6Y+sCa95yLZWJjccryX0cuLyzE",
-	"wYtrpzmMD/t6zUS5kl9cDfFnTXy+Rkn1ic9rSF+hUX68AolKtrwMsDhxjUrDo4uu+TArr60qRoydAS9f",
-	"KcLYp+ivW2wqEjOilWPw++xCf51lKPPPcVTHUGLjUMb3t6Rgg/DUDmSvh7ET9CiJbkB2SL+153/T93Rf",
-	"c7LtGIPhfnEAE816AxQVx26EVd8l+5Br0wNgX9glxvKL2RhIDqIuPuIPEUfuDVz4QJkNhDmBL8UfZPz2",
-	"ye+f1kKMT745KMbIV3TOLtZifkzWmKMv9rWXyUXXzvVRT+/Ejxvv5OD4dh+QYl18XNN5jEC+wcT2ae3A",
-	"vxXBAeJKS/tjHOA3L25szYajOPr8krN2lQjBPt1yl/s2eUBmLG1Yj6z4qNRO6DIcxmW2LzBm3Cf1E0BE",
-	"QFh8pwkHnlNNl0xYcHjstwL3WO3dgyRElc1IRWb+nfMVB4/Ezqga1wcJyA3me3sl59amhT+nu9kuBUUI",
-	"moi6zvLSmP44rKOxN5ymjsQ93nERYFugkNvPKBHdNSnXeX6LV40SKTOviomT/cTFUo0J057nsGIqhIkJ",
-	"9KvBmbzhArhTVS/ig1E1SMbMFcnoriQigWbJX23E6i9yNlNM/yWUtM7ormFNlto3w83cmyL/mYuNBl5/",
-	"o/LMf/5493y/HieXKc1haKGR4EADpu2zevL8DP65v6E/enzyoqye33KRye0jRaAgIDQKvGpofY4nIehW",
-	"wxoViWcMjl+lC7HjkGqhVihE5DsghC1L+JRma7JRTBHXO1vDsxRGcMwfQyPCXOPA+pDaIIBEXEg8EM14",
-	"8vySCIkE+mS6I5RgiDjDgUqgqmW0yDkrSr0YLIQR5vkDR3fjFoJ90GAfXhIEv9ALihssIbJIMM4CCZOX",
-	"GRL9m713z4odbjpzimM+xUKDSh1fLNLYeQgtEF18ZMc0uP6nfayVUgDIbG4ZzGelVJBUrhDGJqhMuEpp",
-	"kfXN/yiFLiVNUAx1O+rksYosSqUIWEHm1bVMCpiQ+6kU4Oyu5jcEWvoCr3AnyAhRr8aY2kudTMrTLmrR",
-	"MHa1oh9e4tVf16Gg3Aq2AA7sp1bjOFqYalwAUNSOVbsXr7VAQx02F3NE4IEtSK6R5XtPpytNd/b0gQ5V",
-	"tt6To0LKVWcttvn7KQn5zfNDdjX8bYRJh9q+Tbpo2in2oKTLslzYsm6YowHYjRH1iHALEbNoNh+1yfXD",
-	"LpOM6D/CmMrvvrSISu/comwmyAdxTl6xe9slg2kJr1vb4yeaB77MJl1EPHZOPwsN/JeCZnbEqjczmx5Z",
-	"Ogk0k0+IvgONB3SMLsZrY/uC8KxWGppz4H8z1ss5uWXYkc81oXPKBckkM44zsnUDJtCfhX+/XtCp3Oiu",
-	"XYtGxQkn3VotYStlPJ4crshSGAsFYqVgy5KbRiv9iu6IYiyAQR27n70rkVokko61cGAl43TAxAHymuuo",
-	"mOfYwIBM+M7/NB92he4V+j6iYpCfspnEzlhkiITfpydCYwmueMZnM1YohM5xQ66NDXoyyvKXo6/5goqs",
-	"e8l/xCtGqZOnrr7oywJhxkos3I9QoI+zBnbjWSMBBoK3bQQTwbzZPnC/hnL277heLGR+Knyj64LRk6Jd",
-	"HUcavF3VXJVoj+NAtGP5dQ23xgoMF8SYYjtUMNo1edRkCHf7OQEKKkByN7dz7L7fcr3ICroV5+QlEK4+",
-	"gqzHRmTNxubGtl7bfpuOff3GXvJ3bw9TjT0r3z5+7E6HLc+ObSF7l0GlNLeBg+Pu+1vz4NKdOXm8AQsg",
-	"htY9NGMG+IzD4gRPxrH1UrnejSOaQCurVthfZV5b0xda1k/8BAOk8EtMcqJS0YrlM4w7hJSARVnqb7ca",
-	"odXK31Czmc+Z0iepqA6b2MJNtFrITZ6RNSsWdG3sQddCw7JzUhsbxGFXXB1fP2hazJm3/O+hCuKGi+zO",
-	"Pv00toF9+jsqSvTtz2Ak4ChijIRr4frTjcZnNF2QFS2WLoPHC4IIKuMZlJA3xFk029+MRhEgl7VgjEZI",
-	"jQnARdk3kWBzaIVyl0u5tN2buzKxBc9jOdvrwqwLXyevyw9MH5XRpWsN/6giyefYerx8gTJvK1NKW6sz",
-	"kkZHdbBT9iiKwsIc9nHvuKtGKQCwb4tbrj2YxvEYcypkyBLFCsxqjE5RjfvfsiDVN4ibzouP7scIaLty",
-	"Wj5fD41vJqATaw8uc3dV8rkvqCLrDUSdMANGt3QXTRdU++YHYdh5z6+3bM2oDk+sh4fkOzbfiDFpHvZm",
-	"1pYKVcLUy/Y5ItHnK7pi2ZfK9Gn7mY1sZZbwszwSu2FBRyS/A/CXZlriq6eedgFPG8CTiC6DKG49x0fX",
-	"9K1s5sSh03wR7Hl1efvc9HmvapRpVzViFaKA5pLaMhIzf5hjxHqbvb0cT3vpxHIsjsj+c+dGFnOpNRtH",
-	"RZq3MU1ofUtfWRPXURM667U2zZqt1jlAkXVpzbvyqlFcDPu2qEhkObLxNKd9o4foOqQzyy86DuV/zOT9",
-	"wTwkWEo1hCLr28f/eCT1lQj6NamuiehYdM/unZeAaIjtHUByxQVZ6FVe7uWEUAApIYCRppQsHqmK/YqS",
-	"dcEUE9pSOe6rgot0wdIl6+R6YOkyLNR7dJLgXXMN7lqxEQT/HMTHgr9GVNf9zVUiDFJ/r2ScCjTXqVEz",
-	"5gj5qijPMIrqJAfZRdgUxNN6gpD3NTb7tuDmMPQKHPtAV2s47u1PnVVFboK+x2v7z6TfHSmZYvbQSJmU",
-	"ckphrudcWFQGILIr5OrSdnbBAggiZzOeMrPh5wVdJa7mGqGKENKhIvKP7bdhtfkNnRMlJqJMPxhFsNbw",
-	"H+zsgpCO+WfBIWaZTGYFnUOrsweX7v2+XHx0P0YYgDV19OWxnpfLuQ9034WYFP6mv3kRdy9rapDYvp/6",
-	"vDwoFkI1Ap62gyHmRXfNt5zY2fU4sd9G+LB4Vnqrkofj/X9uF/aLMruubVYAvNWGlGKfhDnsXIdUQbUs",
-	"sAEyZOt86mSPiDWm7tqochyLGyDYag6GkFFVp3QI7Rh/I/3fVb3nFylhoAddJxVADjbE7ZE6J7cwzqqY",
-	"hea53CLzj5C6ZIJMyEbkTCngNazLpmVpbmBwa54umTanLPzQbXPBJSctCsU3eGFapWIn6ECVyvYpQ66P",
-	"K4dDjLAZ5nw2V9Aab1sdSCPqnKpm7SQIMn9U7K7+ir9X5tW/eUjC521ZQlYuBCq8qjrmue0c3KyxMYP6",
-	"iQJre1jmWYsVakw6JK9U3sk8+25X40PyjWgBFWDVmP7j7NZB2J89/fqbIcGpg8NRfZ31010EVHoysaBS",
-	"7UzFY+/FCG3UZhG2GUJkmzgHSPt4RKMS9duzLXtTIBb0oPW+GMwkfOfR+tB+ZLTIToCEUnKMIW2YnJXZ",
-	"WEcudkmwXhjzi9AFi9fABTbKwfU5saC60CDLtSJLtrskLcHFc4SRH3++fn52++M1/M56fFOZYQP7gn2g",
-	"GUv5iubn5I7lue16w/SI3hpfvrujQxeUdzKN3MEFUfHmEoHwGMD6NI1/DozxGmQm+DTUx8cYmbGOH4YC",
-	"cOfaVzO6C7ayy4e941oQnoUejnXL/hdwob95Nkl6QHNGCWCaZf2JCzYIgz87RUimk1IF31nrSoZ+ZIBJ",
-	"mlGgDmpVGi2BaXnWsqLN156n6r53N97wnP1zR37pO/J9HCeTXfABnExfgKQDupOLuhmzhZ4pZuRRs4zc",
-	"03zDFPnN25vn5NmTbx//tibk9zTn2cVHJ5efjMmJ3TadXuO/m9vMYE9o0Zfv8Ez5j/Vz/QQeJAZ7KLEB",
-	"bkzLlbSPMGnn5N1CQt/DQubggYMqoWp5QM2im/+X2SSAqVYCNvXYzwHGFj/QGsxBce8GuSnyyeXkYvLp",
-	"/af/GwAA//8=",
+	"7P3tkhu5kS+M3wqC/42Q7a3uljSa+dvqTz3SaKTjmZFWLa82jj1nDVaBJMwiwCmATXEUitgLeZ6v58L2",
+	"Sp5AJlCvQBWKTZZkr/3B0+quFxSQSOTLL3/5cZbKzVYKJrSaPf0429KCbphmBfwrpVu9K9irzPyDi9nT",
+	"2Zbq1SyZCbphs6fu77NkVrBfdrxg2eypLnYsmal0xTbU3PYvBVvMns7+f1fVi67wr+rq1fPZp0/JLGM5",
+	"v2PFIfged8G9XyTT3YYJHX6RveC+L8rpQe7060X5ml92OHz7Hvz7LPapP+Dl5slyywQXy3dyzYS5LWMq",
+	"LfhWc2le835FNdlTRahQe1awjOxXTBC9YiTnYg1/Mk9g2eUs8Y7MPr8xtA398AMTS72aPf3mSWKmTLPC",
+	"3Pt//nxz8b/pxa8PL/7wnxc//+5fZslMH7bmMUoX5ilmxAW744pLgbPRHO/rBaGCMFrknBXEXZmQ+YFw",
+	"rYjYbeasuCYLWRC9koqR/UoSlnEdGr57RHP8XPDNbjN7+qgcHxeaLVkBA1QrGZYI88f7SQNMgdpKoRhs",
+	"qjeFnOdsA/tLCm2k7enHGd1uc55SMy9Xf1MS1jbuJe55n3ArdcRhRbew4oQKIw5UEy1JJvHT8RnmFTdz",
+	"I2J+ieKKrIXcCyIXhBIzJQ8UsZv/krzJacoUoQUjXJAt/8ByZa40UmeuNWu1LeSWFZrjFNAUn97/YTd4",
+	"1adkRrOsYEr55Yds6RLeTMm8kHvFioTsuV7JncbPXcg8l3tFKPllx5S5k2xosTbDqkn244cPH3bEN5ml",
+	"hdwODfQtS7W5luVs4xQp12yjhm78Dm8w99oX06KgB/PvjRRcy8I8oTMmITXz/mErjVwXgxKDl90yBrNb",
+	"sG1OD8MfCVeB0NCcddfiDS68loSSneDaiUDG1FrL7WWlHHBbw6PkrkjhWUyYDfrnmUoLM6xkluZ8O5e0",
+	"yGbJbMFzBkJkBCc1Py4Yy2Y/e9ZLU6sYF7LYUG10OtXsQvMNm3ku33ORyf3Qt7/Hq3ArO0XwZ/uu8iuq",
+	"4cj534xIJLMPF0t5YX/p9gtutNrfLvhmKwuNx68RxVlBQTNcpbJgV+6QNW+/SVO5Q4XR3FEZV2Z5fgKl",
+	"5ZEMtqE89/6FZ95fm+sH5fdHuAiuPgRUh5EAiqMmG3ogmUwIVSRjKc9YZratFIxsjQoBne62jZOHgtFs",
+	"hocI28+SmVH+8O+cUWWWlG63hbyDnzKj6JXZAMlM7oVfPlr7TIRmTAr2jm88cn5jRgwCRVKZMaMcqVqz",
+	"zJxSNSGfS5kzihtM4n7p3V7mmraA8cwdREljhe0jcd7dWlVD7ggiSI5TuU3BsTprhKZac5HVVyjNebo2",
+	"A5S7ec4u3D8Lvlzp8l+gmWbJbM0OZqRqJQudwjZIV1LCQipm/pkVdFnteJUWMs9nyWxO4TGazo0MiMDe",
+	"Zx+094wwb32KhwFXRuaMVC44yzMi5P6SvLbHGozpKZge5hb7h3QleWpPmJwrTWRhLs95xgr3VHhw9Szz",
+	"FeZPrGBES/ylkHrFCqLpHN+guc7Z5V9EwGiqpAAmPFa54DIfqV1yvmYe3eKM4gEZud1tNrTAI2JFC98R",
+	"wYqUCTgZzAwozbaqtmXqRll9AmpWOT7YK+CgB2jeHX8qN2ZaB0b/DK8KKzMJ+mvO7G7Xkii+FA2l1Xvo",
+	"skKhNdNWQcUuQj2Ya8zEUtTXzcG9WzFinmJkdC+LrD6pAaGCl9rn4Sd7J7VgNNqacWbQhn54hdd/XTOp",
+	"ys+9KQruXSfqLNBeoxAuqilu35kjSUrzvGGA1i29r7/2KI8tT2Ej1E2HORcUvIvO1cVOxBj/RqspZRWv",
+	"x3Q1ZsxTHCde90AR82HXaDnRwwNFjN2NmgS1zIYrxcWya74OLTm1hof7Uu+CqzUsRZZxM06av6kt0YLm",
+	"irVtebSuhyYD/dXS3BieN2evNNbtiWclnBzUndSHifH53D8fhVfb71IYmVFEgy9t5n1eyN1ypc3umh9w",
+	"teiGkUzigR+1OV7wJajZxvbw6AJG01X7u72OiS44y7pX+i7dFUurvluT1DWHqdCxT90XErVq7dIncGnv",
+	"3PtMHCtDpa2Dj66tkk9Uv6Ui81lnK0YzVuAhvZBSs6LrgOZsoaNmecOzLGdRl4LBE3elVfhtS/FT/xmv",
+	"9CFnl/DZ8ec73ASP/jaX6dqjdXN0WP1b3mMYexSu0lRkCsI0Rn6JXbdKbaVUPNDm7FSMYXgHLTCzJx4o",
+	"wrPagVWtcLqiYsmybw/ecdSCJ/3nOl4WdnWcMHj0s7FQUD+Dva+tBWnuML8tGDgzBUgcRkC0zLNrp6Pt",
+	"BAg5l9mBrKgi5ry99B0oG1qsbdQ1tBK9+pV61ual3MPYwSR4QAq2YAUTKQMn3b6Q5FKuyxXBX4ZXxHru",
+	"nckyb7I2MFzBanMgF2gjZ5IZE1kTdAZlYS4v2EbeMf+UyCLzvcuGm8xw50akCd1IsYR/g4WtvA9zoZ9g",
+	"DEkpurQrjMFTZfy8hMgicZGMBS+UBpnAQFjBzM5LnAtgDVojBk/JSu7JlsltzkAs0GbEuGVXH+Ak+FSC",
+	"MSAwnnGMVLgIT3exGtuUq3H78o4VzqYZsNxBu+M6VrdVW7cS+wT1kFfPm0V+BqpgpGkyp4r5jWU7FHvG",
+	"U0WsqrkmD0GLUSLYHsXL558cr3yGDZ9S6mvHyKM/PBonNr5lmGO8xK2Gu7v6Ft/kP7PuYefYmLMlFTc6",
+	"PtIGm2dMBCqnSo95QTCSA+ZcrLBaC8R9XjkM95ieSXrP9erWvavlglbT2CsuzhmvDTrKunxHrXndtCdb",
+	"H1il63q+5aiNZjZK/GjrO7phEDcszdImXtBUD9vX5qLqmXG7zbtN8FvCc+NZ3mO+3xcJ6Dd44uehvPrf",
+	"w5q6Ssz5/6rYL429x4X+5olXF44TVbNDfN+uNNWDG+QWLmqvmxmqm57Wh7vnJvXMoF2u3m1QxoyaK72S",
+	"eaZeFHLT0Uv+g72a4Zabopx1YIxHv2HQjthUH1CNIjB2F65rmfojtKmxWL1SOD8EvIKc6ZANwzJu/xb3",
+	"8uggARNmPuOFD2/r5Nq4YNGnKATczQ2JmU87UbWhVFPRszZgww4qWY+nRUmKT4C0w1zuNLonLkSalC6H",
+	"Xhnjm2M8KUvQHwbJT9AhwCis/UNpCgorix4FFze5aDzGXbvlYuQk3BDIJMCghbGsqTPO7Rc8UBC+SfBL",
+	"lE1Hd79o1QAGPPTkJnOpBu27n6SN8hmlFvXJ+8H3fqiJYvXbg+e3bTWIUIUPM3O1T/hg2Uce7XShO+bo",
+	"4ye+qMacLWTBoi51iZrmhYMBTLit+2EDYRO7YS5xz43IjFg1+gm2rVhwo7m8OTRaZWU7nzpG56b4FuaP",
+	"8B/Iit4xUl4EiVNwYODtyp97rCdvukp7x6LOsaBpHT7g3tnkb3vUxsOCVJlgfs/Kn+F4pQmNODKTGWTV",
+	"vGO9o3nD04jINuHDknKBS/egDjPCDAo+vb6GfvVfAX5Ga36MdnCVEEUPCuA8aiX3HuVG1VoNBDpqAQw8",
+	"AcwUMGWPkxIoo21204ZELiH7inlfhysyv/qwZamGH+VCAyZiDml7OIxmZVy5iuxi9LoMTbvAN4JRDt7s",
+	"7pwpnvlSPmwO4DackQXPNyo6Kv+ezX/gYt30Qh55fJC04JqnmLVqn0gQEMLAkVorGz/IWM7nrKCakW3B",
+	"FITcltJMv26KbmCvxpw6eNTGWz++HMRjz8fm7I7loYgogwzzU/IILIfHRpCMItpzY3C4LLdNTuEh9zjx",
+	"HXi1LS8koHoGvxquGtY6lKQrutWswO1hNY4Ra9ikxKqecnyPHsL/hkapWCpFpoIvRTGga6YaT//9N0+G",
+	"n42/qaGgmMvjm6ea/Y3bFvAS8G3eLVIe8L0yDxd1zlbzLPeESrQGYAdOYi+flRG92OO1FHY4XwuWGQOa",
+	"5mPtk1RmwxgdEFUjpWZvFiyVd6w4OFMZEEqg3iocj92ijcxWXO7Rn6Q0y2emNiI91FoXe+CUD/CdKs8r",
+	"3+t4h+8IlMdS+hKoxi81kyqIFI3cT8GUlgUG+2PGFD6XwfGCtwemA9HinlxX7g92UC/ylcH4ATNdZGzE",
+	"yINe8vygXdZ8MKzSb7nJhstau40VRQA2CpgqbzjcCFmV5BBcrRicpMxrYi1kng2DTO0RZb/zmPhHMlvY",
+	"QIsH7WKPgNJAMau0oRkj5h7Y7+AWF3Thf7Rfdt2aw3lRyL0gdE8P8cseDGUfIqAtDuUfDkjUomTupNhT",
+	"rhGvv5fFGn8C4UhmC8pzDPBTkbI8DyBmIWnlT+ltqDggBCJdScWEU5lKbhj83m/Clxhcv6RZcLiD84N/",
+	"ALdY+QuIXWnZd6ySZgDELj1K6XBYDax2j81vF7wKINpZpYBHtBEgiAZV2qjELYLguonw66g7a/I0NVQQ",
+	"jZuxk+RCdopl8Q/qSZDYEXm/jS9sojkqUh6IN/TEF7qOcxWY7wCIaZaxrJHvcv8tmDlR7Y+Ak8jqmJPS",
+	"Lk0scioGTlzG6OMMcprq2mx5npfTOfPjtqtUfC+4afQ001z7VU/P/Lvw10AA1T4hsW9PXMTKvNInSO3J",
+	"cFayB7bkh6qU9nBgFtpQZoWy3RaZPqxxBHQ3CQWuBtJ1nelyNjoF4cT1dyJSbYLKiK+JMsplzCRjMCkC",
+	"EdRxX2oPPe02aM2LS/SUaRw75CFfpXzDZe1lIxyW2ggbWk75yjHqKrDv25vf7QyewRzY60V/sEvL6Me0",
+	"HUF3/tkjTELtQTlIr8KvWarnSYyeOvUJZsh9UW81PJUtKcC8Cli0VJVwGo65ln0ZEYUbiZZecA1imIa+",
+	"9TVe1USBNMcIk1mHsdorIUyWUkFSY8XNabpOQgWW91ozm0BuDuoZbNWGxfbAoW9Uw84+e76ZL4Uvnmes",
+	"1I1Umih2Z2bN1iqgLdAIgJbmQUp3Nlqzp4Wtns3MF/mjNMp60PGOtvYWIhkLPZdiWYOeGYOTaLlkRjxO",
+	"hE1sZ5nssMIJd8jGR+TYn0t0VO+RpD70AIqGndOAldwHC7L2vu9zvstG42ZyKdd1+2OWzFaUFzk6F4Xc",
+	"CTREFjQLmCFy6/O0bnnGlHF+jQOryFICDlM8JTnTGpCNCyKY2mPyd9fQRLVZ6DtNMUB4CR8df4ba5LB5",
+	"+HdV4VlM8sLmQLBoa0+FVk/Jf//X/wMoUC4wBfbf//X/ej3HnNEslA/JuVg/NS4/XATVq7ZQC8qKja50",
+	"wFVIqLNcMX/0vqeS0G9QF2ZWI2tqXAlhJ4rCBbl5++rmKZnvtJYiIcbWnMsPiVHvcwk/Sbg+IRsmdkZn",
+	"JiRdsXQNf1N7rtNVQjSdJzAZCSnkPiG6YAyvxUI38t//9X+vCc0V5DAgFpkQszkT8NgTkDYzQXC6tICT",
+	"Nd3H0oIFHIyqFjcqJGpLIGEWI6vjnMwdVx73ndAF9Xq1Jbaxc5QgutYq2QPT1zUg8ZyZE1gRV7daUB2q",
+	"IHXVMO0o90IWS6k1E+WiwMmOwVamjQVibvU/dFvIO56F4NxmnCu5U8yWIJnz8oIL8zkpzXOWXRM6V0zo",
+	"KozuPlaw4WMEp8x+mU+dtpyC0wQK4jR+iQFt+F/x7oUZ+vGOxQtn647PEDuTCsBBW1poiIaCfYDnsSdV",
+	"jOXTHcSxt3CF7vRKxl2a5lQpvrCUFnG3GB1uUXddeSyx9ajrsW4OCrO68T/46kdGNwLO3WbT6rYb2CmY",
+	"Y/Mdq2yxMH+9C8TLM3rAd+xXPF2Z0wMQea2U0SPfRzKXmWg+9Ucp9ErhQ6XA+Dbbm+PIfJxgH3QzZfl4",
+	"MKXoov0jpAhLEnnOMvLm+QsPCmxE9sKbGvPWXdJlKKygVvTx1994GGgGLFS8rWa0aYiB4JtiM5ovMJJ7",
+	"VDqTi4x98PlkkHu1CIENFTuaPzBHeMY+EIQ3oGtURsnNCwqZNwENgxtpoAB3zQ7dwNiIh37lgwyMzHCg",
+	"Ieqborc2s4N7/SYh3ybkGeFCaeNWywV5lJDHCfkqYISNhBKECpq+53eQwExZAhaNMPu2Zh12trpvyuRe",
+	"+J79fiXLEiNvrtn/tIJR5cM8vLAJD3Siyxq1OTPW2IZmrPX0rwNPB4KNoLqbHyplx7FqjGXEnDpLykWM",
+	"5uvHT3CN2IlGVh6OG0A7XYPhXfd0WZ6Px1lgNaT3I8HWIXCBo5/i2TX5y+wvMwcf2akdzWvwkf71KoNz",
+	"zfrYQZAj3BatpawPfpSaqtdMnLuyyp8pHBPXa0fHsZwpHNh+UQKRx8Bdcx1X/TyKF8pGBnoJVjIsXFkY",
+	"QyI+ci7zrKmcf9/VzfEl98WSi2HOH7jKlqzGD/VHWqwjDqcNb+EXaspd7nRuM+NxlBtAOhNRYfTLjhYV",
+	"zBn1x1eDuiQa8615KVX4vCdf1x5+8eRrDwpcW4BHP6mCYOg4Z3rVeMGjb776/ZP+D/BFuWr5OLe8P0eF",
+	"gexeOyoQ9IKLzFtrQzOXI++6eK4ewQNycbt+BJrEmEMcaoipJn/V8q9kL3d5ZsOpK8tPReSiHT3l2l45",
+	"ZwSyhv763l0gSwMhZq4P9RjgZqf0xYJ/wDyeXl3QCwgT/jwK7Iz5nwE72b09cWwwJd4ZZ35g7QtGMy6Y",
+	"UpduCePXv7y3LgLKF1mp/hKJccWh+Mp8GGIoByfGXZhUr/cfMIKr1fuSMmMMaUpUkUyF1w0HmGzBvUtT",
+	"YGQJq6o9INchnbaRoddASgQ8KSP0G4q4fstds6LFlilNCiZwCnAnLcCIQlzWJTFPMW+01pSwmCKipfTB",
+	"cZujfeQb7S87mtvd43Fk/9eb776/Jn942CDPEVKTpbHt268celcbobsFcf/blgH0is23s2S25AvjZmYL",
+	"z2bthL+swnRxMLjcL2V26UeIV4sNcNBUZfdh2/E/8t6I1ybfXS/+FaygkTMk94GovDslPCfycAlWlTSP",
+	"PDfNyI87NUsQprcWSflKaBTZMDNslUAqENzZeuy5GWYYxDpR5IrqOLcbeLBag3NbI90LgDyXhdxtmwp+",
+	"8NUBmFw4BeNNk72TBMJxc5kdrIOpJahRO0+E5s1gdj16TosQODee0K0n1QhDxklOqlUtp8u/DxzYtpVm",
+	"hLCLH+4KqS7r01OeEbnTRApIfqmReS7NNtuc6l7cWXiF9qLPL185eG+odiZkCvmVizN0miyhPcgzP/Y0",
+	"DsW8X3mTd69s1JhYqjrIniSWfIyKDE5xdV0v5bUnJpz1vmno/1gnBm5E9RXzi9NOZDdLyoU3SdtT7uiL",
+	"RmsP0K5kIMEYAcBoBfOauivL9jXwyQuuAxn6tu1qDpdL+MRRZiuSIH9KZt+bfdivf8+lz3q0Rvl634K+",
+	"pIAn6CX4DJZ4hqB/cfvOA7CuHuwf69Yy0Z8DIRKuIHtVo523NZJ4aQDqbk0Pz6anusljXFaM7rlerVie",
+	"DVuJ8BD7kn7wyUtGc4wBNOdKaap3DTz0nuX58Jvtfd5X8RDQLxDa3VNFFmajebxn3sSCXZ6oMqnyrzr0",
+	"AZbowAHyysH5KciwwjVa3LbWvxzKq3UFyY4rCyBfLMNeSWqAwN4qWN7+krj4GC28p92WCxGkI/OWZ79v",
+	"DAD592uISPBH7zuusEax4/UKq7EexjrnhUOHtoQHuxBgZg4MJJx44wyrldzbKmTgiYZnPCUrrbfq6dUV",
+	"B+gI05dgzVyyD3SzzVkoq/d4MKvnWTPXlKMDA3WJGzdhmFhzPH1Pycc1F9mnhHw8MFp8AstDCptlJ2qX",
+	"rghV5KMQ4lMr7fFNH7flaNvXfUBwFV/YhHar/nMX4m5c0JQ9JQVb7nJaJGRuPJ7//q//660zoxueH3qe",
+	"41UOK+YYP7vbuV1ZsEDuiVwupde86SEvczlwT+8CG/b1wdrMi5JZ2Y/jcvZU7PJ8MAxc5s5t5QKMK7gk",
+	"t/502ku5r4NRcinXCjXVHTobS8nUJUE5qhqHSG5ZLNoVvrkslNfSCtksebN+rjGbWeAvcqEDXk1MoQdc",
+	"ZZ9i35+4EbrX+qbRcu+pFgrUYlOwCClgERuR8pXf8pyV7VfQeUIcOi/I7cubi8dff+NBdoTMGPOHV5rm",
+	"PA1QkrmN0wXhhu/aSCEDZhlsVv90d4tMgNx3EJ9uHIdGJWp3tyJlcOyTciqWO3vQuzUDXz3DuolZMmt4",
+	"VMfXgcKB4kuM2IPIf0SnMgv9aScyBvDiGF+qdrF7aFJ7t0+cQe34KIa9y10p0JYNLsi24A1rsArDoT7r",
+	"qVdFq3LFl6sAwUyERo3VknhDOajyk8I1bZhk9XEISq0DkUdHUNz5Q9E6gOrByu1wtNJc5B6SuAHY1/nG",
+	"7gn+/t5Li4C1Ei2dZvlbvKcfjM8zKfVKRh81bqpbnmmjVNrWNQ+IeU3X4i0DvONbuvUHXgupAkPpWArV",
+	"Qrk5LctVnxjh+XrmIFI9rWza0hpY5eARrviv4XrqkiKu3aSj1rxJ083WV/xW0IUOQd4hkxqjffAptVu8",
+	"n+DWuA1PaQSLqiGDWd6SS3tYB8/ZnBZLpgIbcJcHhdO1QBkibaMFBufwLQkO3j3aG5z0ByPft6x8qKun",
+	"2GYG3JUW/hUL2YOfPUAWN1gi98ZocOjwVCL3oA2hPTwRVe6pgGsH9FwZvg1wlYev24iVSnUmkZXsxFmO",
+	"VciptLYqlVMe/qU9kdS6M1p9gOdwpdhK2f85hrEfreRjKPtfPfeAX5vdFULNGP/1X3wuyyt48VAMMDLI",
+	"4ufNf28Z6aC3EvC+AAvCmNRS2NMPHk2vRBpgbO3rHdiqjaiFsdU6VB4/hs/PhrVPzsFj8VrxLCECeqe5",
+	"fnWuOSh02ZNqqJOeJ54gN6PI9yIY9mDCq06PFe2GG3Sdc9VNrF8SQN9EU2tEjhmC7AFsJrz1jusj6CGN",
+	"ZvHCxNcK0MeBXhFA7BKw8DWm8o/g96hoDmFY7mHlC70frrGVaSvjaD+rNRG2m1QMZnLbROrU7Pdd4SfE",
+	"iGBIhQH4bTpf8DwL0SjlETI+s1d6X1f1morzlGDCvFEL1z8zZk61sTGiSw7LtOXwxR2m6kXVFbN8bdgn",
+	"Kk2NVhyWBtB/gRVIZoX2VMm9LzhUyEFtDTg7REto4XJNPgA0QduOLkxkpOwbRjeBxL8zm7s+lz9SZDl/",
+	"T8fza2OJ1shBul/zksRFoQJyN9ReKGWCXcJ+HmGrmJvg0X9kW/2WpYzf+byje5ZkQ5ln+egBgcTr7AkW",
+	"1TpBDXQ1SWZ7egik+VjBAigYrgmwmjIFbNTQX/IpoWQllU6AvhoPu4TQqgFqfKp3D70/8RvrzVVwSL59",
+	"ZpYoELK9adQ/UGWjKGu29bGB73iuX3mTp0St+FY5ignk/etWANR2U6xglJUbfZfWgtLAdbXzETw8b3pI",
+	"XGMWBzjwRBDuM7LnjZsiN4r6AuGn+BbohzI+2Ff/qBhAdLDxdVWhQjGViiu4giVseXxIYKb3EpydHTAw",
+	"AdC42AlLW2GcT0/s0ufW/OC8pPF+zQ9crL3GehjXXQYVWka8yA8V058r4l81qenqkRgsMHeTkiFrG+Bw",
+	"INawMD7hz/HMfuOtRxyDg7C7D/NJw480Y7cuihB0anw5jmFoMT43FIxwj/ePiofCr9Y9tsQyVel5RZiy",
+	"B2YUnkPHfnYXIEj5sSxEGVOS9IXHT734T/ulRyFAoaBmbHUTX4pW+Mt2OAx3VaY7RL52oXlcrGuotPkB",
+	"y1WpCkD0IBzTCmj8wVsHXnjrJt/SjO8gv74TXNd5nUHHJuTiEVG/7GjRpHd+3AB3Xzzyt/OyDlptYm7M",
+	"RpglM+6dlYyqVesG8yuGbJJaB5xqZ7rWbtPYGVvJnAfuiSAFc5TgSyCN6Qys8NePLB2GLebRK8eiUo/p",
+	"S73qUZfDx7r1E2sS8dVjz+PW7OByuu3v6glhtpPwtChAA9mI71yas4/lOd9CKSECbq0NLaRmZX86DB2m",
+	"jOYOcUI1sNWv+HKV2/3v/psxTcFr5gJbmkNiO6DqzCEQcuW97EA6RRlTaUE3c6SsxDX3P14FIvFS7GkR",
+	"eLHc0tRbV2H7d9udZ1ylEooaqKXwVpkA5rQtSc2+3jVIFcACTl/zp1a0yTbTjt0H4/oyvi1MKMPieJha",
+	"umx+IHtIFfUosEBdMy0CuW1frxV/SeswZ6D7Lr0rAn7STqhdoPP7im5Lojx0w7GqDvBSgu0B+XxtzFro",
+	"lA4mrJZEIf+yhy6IHjoZRtic6a4IsXbuy0RcCcxBXbBhGd9twDiHDhW+m3+VvvpB7PcPez4xQ69tkMcP",
+	"H3Yqm8YXZVokjt0HqDLLL4k2M9ZHGhnM8SN0KozoPBiEbNUfheuNzlkMwsWd6zoW7KWDlouoOK3IgenR",
+	"9F7snZefD96j+FJAW36uV82mBIHyCrkXfeiGKr8HVJK2ccGiQRxV7/EXE8OT6C8rxsRJuKGbpVu42CVf",
+	"l13hpBKhaqns11dz6nNAzGOzMowRFeN3hsAI2F1MuOG2dGhDM2H3btjj/4ntQ1TgWfn7Xv5YvArUt83X",
+	"DASm8QZ3fWBQVXnZGPfCV/sQwzvQywhgS00GKw49quPe7/axGPmpXrYsUE9Y1YnFnKxHw2frVWOBNS0r",
+	"Vj77kkZOq/8Te0tcfmL76sj6Iipm7ymWjyLnL8AZFK3+Y4pw4WmBWX9Tq/cdMe8COYeG91d+RCUxls2Y",
+	"VwQGXUbXRjUcgraAAe8gk3uRS+soe1w6qvRztFsHm+65WvyxfapCwtHEjdynYLtZPzWKYiAWmwb6sJul",
+	"EIRnRBauJrJdkPAkjIf5nRcP85PUbEwUOg4M7kK7ftr/poUOwKyfMNgQa59DbvwTDp+P7iN7QyxLNUGC",
+	"S8hEpcgQC1YqJciNDRhA4+Hf/HT7ivzvr7/6+tIDHad30lcRBBSiksBfuwxnXwUIIIViv+wc36cHV7SQ",
+	"eS73qkPpAK/BFNPgW1b0V9oRc/+lFUf4/Ti/22F2fGw5lOaXJ3ZKYynAfnJDOooDDO9+vThd87DY1Ek7",
+	"Omc7KM9KLjoHVDI/AEspzFm2w+LRnFHFah03XZ2kN4ZEfYUy750QYdbIhibodptb1lI/mY8FF3lK0MO1",
+	"oDIyRWT9hTpACg8xantkZjP7NT6l+Xrx5vmLY5hjG6XllLx5/qJiPmgLhaYQgfQmBOY7keWspHu4DvQV",
+	"8PSWkXKdMx/1zF7aUjvpyFx5ZruXqhVj2OjZrBu0aANPG3Cw6B0Xtg9UIPmsGO7uMQaLfCa3B78ACAmg",
+	"15AfUJ2vniUwhjukbMmrUqut2VYDCqxsjFWy6QwTEH4ai/+QO73d6UsjQlG6BK+Hx74OlWr3G0upFHes",
+	"UMxLVgIRZteVFkk4uXb9DHCnqjUrQp1Ue80wWY332Iyue0QdXGy/tf76+kd6t2wR42b7yZ5tm0NIgkky",
+	"9+zWUPe9es8/KarWf3B5m8bYm5AZW8m0zRaDLU1AezVpnfqu/zd7WW85/43RGkXOWVEW8ieO3tOV+QPx",
+	"i+Op2RZMmVOVvPCqrn6SqEArPVCNthuLBDh0UtXk8cyRm1JkND3KTfTnOBy/hw830Vr1B4qUbCDYLnVR",
+	"p4BP6pyoyJRTvxVYrDzW+AAJFoqnd1/olbfIpgf3EKIksRBn76oAk30BFdxG4ZpNDeeW41yZ7zSgnR2j",
+	"EWy1vBfKNCL4GO7gVjDNi1B0va/9ca3H8TV5OEDN729ufDTHR92CaZN8RFuzuPBHGrOvy95JoaKVwZ5K",
+	"3UKWdzV+ClvxXy9utm1Dmjva29npjWM6b1sUekQPb3AVfZwNuSsHjkuTmsu9bZGMUTWiuxLiPwcqOOxD",
+	"y1Em9qNjfGOctSOc4ze0SLF3Ypt7Me+lqDqG5T4MwuokC4GlcZfnBMr3nDw5WpIV9dfaBVofBgifsE+g",
+	"473HscTQXJkvbrhktFgDU14yW+lNjgvI/dWIPdVAe2oB1nKniZL4zZAGZgpZIv3kK3d+9nRkC+eKmAsa",
+	"gG00E+cHspJ7stmlq6dVA+qlHMduF0RzR2pDpwEdJluCi4rCZ7/tZ6+SKDz0Oise8CpGsBMM1aoxWqSr",
+	"S3j/CEwn3IX7DdL20Tm5HqS38f5VIJ8KZCvM4j1VBAka76WxQD04BofKtv4S8WN7tQbrXNqMo65fCZqZ",
+	"lhMTKyHTFd2GEEYRBQVlvBL1Bn6ip8PoFt92iNPbOU2PCmoigmecV350LcWHmO/Byggc1zGlEW8QAHbL",
+	"mPBWS+9FyAG2sQ13OnCtWL7wW5/nnQLXQct+ypEdtN6gczWuRC7kwILUlmfJAWhmCPVTiAWVTZCwCxrL",
+	"FXKvWJE0ml+shdxjzVCzfrkW7iu4v43RqxjSRrvJqlo8l/Y0P7tHe1WZiz15owVqZfybBYGIwYovV+bw",
+	"lTkEscme5znOX87XSMZjHpYQvZeu34a0BQfdKEOF0OsukuK/sqRi90mIMQfsVCrbUMOcTjiEMOtHgOsI",
+	"yNvBjrLuaiq3h7IFioS+Wt7WE+1Jd+AqfE/sZij40c3k3hRynvtKJ8Ms5clMMJaFeiNy5dj1nhLaRBph",
+	"m0egJ3ugSqhTHZlvrvKzLA9QpPsE8d+q+M2IqBbUuKxosS3Z7YhFcofooJr3P7Q1MICSorYIhHTA4F9/",
+	"M5Q/zbbcVzSkbXNIwoWR3hpFTfnwbxrZz///Y6/YDfMFuPk7prKmXoE3KqSIDYLNS7B6ywZeFVnKazS4",
+	"ZKquXBWeutxk3aXh2XCvrhGYGiyeG4soqIWIhiGvNmYUU1D4jOZ5VdQ/9i7XjW3sPXHUgBV/VenfjElp",
+	"xKJJ+pp33tF8x2Im3e+y4u1+wqQqxunpO9YtIAixJ65HL0C0pFb2/eClAZiFvynX1nkng49F7PYgGEl3",
+	"cTRfR+WOxhbTtsDZK623rtkntEvI6N0Mmx3FJMy9Fa9OPQwyPeOiXpaqcQzdsysmrqlWkI4z6qS5zA6e",
+	"K71CzfRKZp29m4SiGx9HJw0Dc/kMyYOOncex7t3K69ucuKy+Xki/inMJ37L0OI/wLfKIjzukwZ42Zvye",
+	"Yqd3QfYrJgglxU7YXmsstUS77ZhnoKq45EDeKeBqgo5Gjse36u13PG+7XAQcA+uPQBhwJ0bnjuRihqzy",
+	"kba6nfHjjPW3ZXNEX/NcX5H5Owc/oGrNoNOG4kvh99zhkpsRaBu44Vs/IUGNcyicxoDaGnslUbzJM1NP",
+	"0EPqbMzQMu640joedSlq0DT6N5aL9LeXo/FEGRoagwBKqOp+EWz61Wrii/FozFYZVwLyaJezZPg9gQCn",
+	"o2cKZh3NIsBSBluZBgpOdjqVmxb9aAbb0HZzzrCWfReidsKmFT05EAu86tZJodAgx9pSDL7oSLasMZJb",
+	"r4Nh4zKzmwB9VjBaVBLVxNfCoOEC9/XzVgVbjkS8y0eoVSHmbCmr0xoVlZbVO6U81BW63ci+kb61oPKq",
+	"tYEl0LPtwZOqqXgyazQY8srIW1tWd3wWrnCVyV25cXSBqoYMYx80+O8uzMARVXRN2GarD21sqVc/QZOW",
+	"UAWk2Q3fjhg+3nEbemQnlyohUuWye/W7m293E+Ndw93o7uAuyoQn2kIWJX64oTcdMvOSIHs6mPgYkjN7",
+	"V0hRNX6gugKhwGUUSpkJ1x0IStemEYxlPnVxy5eCwsraMkxRdezFyMzXgxB6qW/KVvfNp/8kjX0Op7nC",
+	"I02X5YR7ZJoK1PUJH8P8jciIwEcCqmYTqnYFeGOwmhGqDM3M0oW26LiyTbUHiliq/9ZgbGVNra2BeW7V",
+	"mdyioRQjhUQwopbEbvajoUueCpe2+4crPWDpOY13+XY3im6z1JRg6e3EiKZVJd4rdIymjhGwb0Ju8Kpa",
+	"bbkHiP7rcDWiuSb+kLK9Xi2LmDuh7IjjuifdYh7yiOZJ/cuNJydOrk95IeikmyT3en7l0sQJp2Yb32m8",
+	"H/Yf0W90L4zyH/FDjnEgbyEU976fo9frS9eIrPqVYClHx7UoGdrUNcIyeJF3oeErfdSAjuUksPEKG2OI",
+	"4zk8DO+WApfQXDuIo4AxX97ulsaCwk+Mh1PgB3/yiKArPPC38DMq31k29ZRx6toTm9v9xwH24l2GctBK",
+	"8zwnc8bF0tpJVK0xNIDcDRvZat0USm3a+gX3vsQuo3/lfdyzN2QBPXdZ5r7vgYIUIykbnTijwag3hAPB",
+	"bNBCI1eJTQ5qbEqkMC9JqLYUfbTA5hncQ3s3hr40PmLl1SJxtA4wSUfROpg739DRbf9Zzko4f5Q6/Q5v",
+	"aOqGr/x8LNFHXKeaCk6wcmyRZ9e4uaudXbcs1K+8wUpa06QnaFh3rHPMq5BLqFJCBPBHrNWIfzy5k0vO",
+	"BFOAXtRFGWSe9WZaAl2u6k8osRqBQq44RlHHP0mFX0veqOZLU5rnwZd2mLn3FBEdcAyubR0hEjUukHU5",
+	"maVUpCzPWURenqOCLTMdpS2FsSv7ZEv9X+K7kFKm/ETbarAvWnHLhK6iomNSIbWQqUcaI0N79+Z66Oqf",
+	"RrRwcAAuODeczvHE2kYWdnh0JfslEFU36+yOwFItlHjbGrOSYuioduITI6q3azGmMoJU0ruYMXolx89o",
+	"OVRW3xcP7i/2CgT/RpXi04yNiYKb6wPxeX+HfVtA5yIWNRgLLRjZU6H9MKaQKgX+4bL7NphxTYqgdovL",
+	"MV9nS98C8a9wneNrwRrxo5A1GqzlIgv+gZW1LcBAt6cHVL9l2UugT+v9oqlWjdaauJafWZsPu7rBUkAr",
+	"FqU8+beH9OG/e1oNjsVXxza5grlwDa7KvlZBJPUt13qoAUfX2mFLKsbInoVkjqkzH0drlcz0igeCyVLY",
+	"VqtUraOh527E9d4W7rPLwdm3+uf1V3ZMujxMy+EtXdyPvuc+joulrj/CcQmbYVVBrMN/QsN4dFSpxupx",
+	"G532Fbbf20Yf172lNK/bmvvgjHYhdVns3SWFDZT2xrWkj7XgHXFCGJnU/cvOC0JmJbTAHLxEF5x1s6vB",
+	"Ge8reaSa5JxZwGdizszmBFxjzgHTOvBjJpm6T/+a0ClR9qra2toHmL7+xt23bYeg6ntGs8OsKgX1pc7g",
+	"5vtyd9yrRbqolY/DyAPlpd6u0TGy2nb2KS/pMOaHwIwecvZ3Roz9T8LrtncXT2I9jpf6nHzTJyBs/qKo",
+	"l3spkqeiNv6fQPM7ntF3bE/BuglVJSa6Xwm5BOz9idw9ts4KS0gEJJWxUggoeFyWIRAx741aYv3WiipM",
+	"Vdu3CrmHd9VzGPX3XpL3XK/kTrsOpQWhBL8uMRYGgKrs9WolAxrXTseADfTCTpoXcuX60vXirDjz9ugG",
+	"KIXSUmauTMUYqUrXOq+in1EwonC50FqKq8kvF/iNeb83nelye33PwexiW1griJD9Ou8Z3BpCx0Bpk39Z",
+	"YCnNMospQ4ipty9hVMmz46HwVj7DCLGPZTcQhd93Mx65Foj42Jim+1J5xwrkMFNS+kvpFyX57lgutTGV",
+	"x3IvguwjLrDrR01ae0+wD5rgtZdjjXaGbgAYuSV8aBxjidekDDzZNUcqQ6IIdHlKvgJl86w/Vt/PAU2R",
+	"kKPdbrpBwR+i4bkhwNwPuhZ1Vsk04ldcIQ8lme28PFov5Z7IhQaUuNJG4VrGcIf5jiiO9PG6uISC65Bb",
+	"bYGktoP6+F8+JbN31BMuCuWMRlTX16ZeRjBid+rc8TwehsHYs9h8xlEn8TvXYbXljMwjqLVu5pZZawxQ",
+	"0mHavS6dYkqFSA+XkqmgTZQzzTIE9GMnNUueZCTyKUKstfH/pajYOOZI/iGLMVGAU0ZB2wGMpo2chriX",
+	"tq7Iupdcp7A9SNxR5SlatiYWoB0biI1rV8ZLoPuqi5q04Bu1fS/YHfMTCGR8sTCmOCU51zoHlASgJdya",
+	"4KJZGGeIm9GcVzz1hZpqRkvzQVhI0hCpmv1uz3rzn4v5Tl9sS06B8lepZaTopiAj4tg188ZX5Qp4Tch1",
+	"XgOZlyPBg08oaS+jLK23Xux2X8/GdjjdoXhdxAj3fjXp5fqWYulXpGumjmMRLNPWUFZ3DbKy4QCWaYBn",
+	"W/19sVv9C+6DkQL6eHRusWyBf7vbnPCZUphnvnNNcHov3kj8JDV8qeUz9CgIiyoPAeee9OPmnoSJiMaT",
+	"MvlYgJpTUhsvflPSWNrGmtTnJ7bm8p2t1TyqUPBd2a64xZBgG9/1tIqitj3KHhpBPhW7PE/8aBPzMNTA",
+	"XNkORPUCgBwTeuNaT3XS9fbMdSt4wOnGlkgz26VrmHIBo0/wsPJb/drAzJt6D1njkYHQmF5zDqJQrOMR",
+	"GNCBaCRCFMbiXuT90B672tncA0UEdCBZUetdOyaa3snGl7CsQEJmjBUXm7xxTmFvwbadpj+aa/vspZKl",
+	"0F8UAgS0xPhkGAu6JlLkVS2NQvZiM6N/2xmTAapXsbY0Sn7cOEP0hzimMDyWYz1DsRME/3ySLr/WKbKH",
+	"e8m3h2Opt/x1+Yog8WFNmv/YCo1YJZ/J9IMR363+4DWHGjPk6aWufWWqP1lTPaXCrB8kTKEHQMgYzL1F",
+	"ja8ElOyAWfkoAMAINkd3HbSjDi/8Du/0rRxAOgwsihK1Z3hDuNNYRNrUORcR7ymZOIGP6Y5lZ8jmtfne",
+	"evKRqhEdjgsz+jeHM2nLBfCuGk/XvjN+qIMcdgwLEocjX3qhdIPtKLrSM6YZjhuB96tcK65WSXutBcvj",
+	"h+FeJf/q7VXyziJ1R5zmedhf9uSqlgUDcJIUEr+PFTqEOR2ubXknjyxteVdQnt+kDZs3LRjVNjJcNn6o",
+	"2kRUVc+A4M9quCt7JebQjQ0I0YqqbQSWTacpAnMUppZKM9SraM34fuC+CqQyctPNFQ/Xo5TfPRIxHtF7",
+	"I8KoOEHzCmSoW0ksI6s5s62+HNU++ZMax73Z96WR2A0PbANf6Bvfv9OcZzYd2y5P7mPfdlFPP/ZGKG1P",
+	"qt6TxF7WG0h/bzHvXEEIgysP/sUf2+beJju3UDQArCIOROXnQQhKYwfgDvfDnrIBjPp23Im1MK7sz31g",
+	"nNYsyxz4NPYriSZdNHQERuZb5vds/oMNO5+L1GfB802Awdd95rjeZsEW/QFedfeNRzKrv+fCQgGOL7Tr",
+	"wAlq9NbjOJXhrZHEL3bkxxG/vJdFdqN14Q9+51yslSV9XxVskRjfp2ALVjCRMnCKsH+4u8j86xpB2VRA",
+	"TwlZEJplqqyx5hVTdtdZXcEkx4ibc/3qdE/feANPxTqGs69DL+Yn6OlbD4jJXuJkxi/GvsxBx9W6djUy",
+	"FEVuZMYAMQMshuZXF/ArL40hdQs+lBzHj8FGNtqeS1Euhs2sNwJ/3qK4bpBljIIa/R0elrDHg5oI/trP",
+	"3PdNOKoZwXJ2wlH5RPIn5D4dK5HIh7gruD7cmrlsN+3topPNXwh03b0kr5A/GMrFhLEX5NplYGBl4JBg",
+	"tIC0iB0ukOjBa5WzBrh5dirlmpdVCuVwqxvplv+RHXDMXCwCoMWbN6/MDnmLd1+St44BNKUFgKqZy+cQ",
+	"fOO1ZYQASwHjW0TJDcOQwmanNEnlppZtqrVWewCfb1t7/cbyltkWGo53+YEityy9eMF0urq45ZpBOe/r",
+	"gi+5IEh5qX57SaDuKZVbR37xVzvKv0KLI/QFaVqrgkL6pQcKSSxgnDTP5f4p2BKJhTQkoJ8T4ghsWEF+",
+	"g3wR4Cz89vIvorQhn87elnNehpBmj1yxDN3y2dPZV5cPL7+yoGCQlSu65Vc15ust1SkktMwmhll6lc2e",
+	"zp7BzP6IADZLy/qt5QisKZ7a5F79zRLx4yYfqTY2lOcR8VxzUTdEbX7b1QXN63SxYxjv2EphUQuPHz7p",
+	"SuUf2VYj5/6C7vKgnVE+6MqRKtc35+zpnz9WW8YWof/86edkphwEaHZLsWWEsaGXTAP0npsTfH4g5psu",
+	"4Yn19YJB2+xEc7l+4Eo7IpVZ5ysfjlq1uNA6azYJKaPpnU42b7BI79QzWu2Q9rze5Ll1Ri4xP6M8E3aT",
+	"ZTcl2fmx8t3bMqfsCR0liI9O9uJX4o5raiNkndV4ZZveT7gcWUaoLQIFvYkUhcDHB8TWbrgVCssyGxlr",
+	"9cLsBGL9jmsI6ucW6O7Y14zzuWe5b79cfbQ/fUJVV9AN09Cs6c/2GLPFEvYQow2RqNYriZ3757NP5ut7",
+	"ler95W5ci3EK+G9/hevfVQPyUX3FT3MYPLNQkOm2C76x3DEPFLFCeV12CxRSkyW/Y4IoTQ/qkrxfSXbH",
+	"CvM3t97AoQJkidD/iGJLz94tUvreauLNsvPo55dUZK+RTWCCXYKe5uBgW8a+PNLoGHcct/ZzfY0GsoXV",
+	"tf5xdkGbGyoOE8r6j3Rd4eyBPg6cE7mAUpNO+ztLJCD3QvULcnWmTCzJXlMDj1zArc3+B5373/O7So0R",
+	"SgTb49GtJUlX0vhwtEyUXZcNU6Vgln9AFnpVwjqpOJCNLOoaDPs+22Yw3okHl/pbuCxaj/zKt805LyPQ",
+	"cy7Ml3VjAJOad66EwLPGdVaeky+08Uv9+7fCt4PPTW1D7tpK2eBmv/vyzF00hfvyzIVbh/2Xd1UIQk0y",
+	"q+/q0QL3ZstlKnPEPKsE9CUUHRj/0bbC7cz41Uf706fg3H/P3NTfd+YjJvw91ytkje2f6Ukm+qYMLVn0",
+	"CWLxoIoQmE/Rf2weH76hVJe4iX+VzYKmzZtdY8LPbtyEGorUcAGPonphTGHtRG3azy8637IlsBA6AdoJ",
+	"IBIWhGe1kF/OoepnJRV2w4Lu59y4vWzfu1lhsNQy795LAL0H4zN8uqNv/h+16e23g4WJux1qSt1CQk1k",
+	"grQdoBW0pWCp1Sv0LZwrizj9on13x8T/yBUDQxKXCrYWFph060vMKqWF3CZlt1+zrL/smEgdIHcDLBzg",
+	"QP9tt9n2LyUcAfdeS98J8No8uVrLs58AJXH8kbx1g6BpfMHJQvDPpWCTiNabna72/oPa8e+cUjQDyDtI",
+	"ORmxMSo8IwuZ53JAhcOzrj6a/3y6lxQlgxebd8RZHEDZ3yt0m12u+ZYW+so4PhcZ1TRefdwUBUdS80kN",
+	"Ayxp9Kiqs+RyvPaAsZqQmBgrutACYCJrHC+XxPK4ghUAHFFOIWH6sunhQoPMPrvdNdDsBjh+2THwVV2E",
+	"o2QBC0c4mtHfYQMx8CY1qz/UAbK2wPCp7pa25Odn7wNbuDBNRaasbYV9VjOj5ms9YX0jcOyjvg/zYpx+",
+	"HiWatghrTIAgmfENXbKrLVKIHXOrulv+64dN3rzdE4jw9P0xQjJFPtO87N/e2kVaGGPYSh3AA0vajoRQ",
+	"khV0b+QdeDRwLRtC3xPU+ZGu2e2KsanyJ/V46/FcqhsuXGZj4CgdCtreR6seIbp+6w/mfwqZusF3GXkC",
+	"uShtco7elEqAxYCSPZATmZ82NF1x0ZQoAF3DHPTHoH48PGtcO0koqvbGmHhUc4RTLML7JoalolPVkti5",
+	"Dc32Zaru+k+w2sW2+rN1nHUAkEimh7vkGgRC7oBv1hbd7Vcyt6V3Vjrq3aBU6NioYbTHRf0HRESzD/rK",
+	"TsNI1Q39e0+/wlDA0FljiUTurkDBAUYzwDxjEyVtNTmU1cGW3GzohWJmxTTLCPTTredmXOFD3557XhZH",
+	"nH+vuXdFhn0rXTyFDfm8me/as4KVPBdmHVIqENo2p+l6IP5rWUn5QMz9eXXZRNMPXKkx818b2lTGSxl0",
+	"r2avNs3hKb766EhgP6Eva9bME3UDQv1yDqLgByUH/xRzgG9DdhUYI8S/Q6o7/CGnc+wqgQls0JpAnX16",
+	"Xso9WdCiNj+Eq0vyQhaQOoDcNTZ/QRI727cMEJ0NHqgj0grujb0RwrdMF4fwsjyeZFm+ZcudmGbLFof6",
+	"WqA7DaoTe1gAFb050twmGtq8V/CI8bGayMXZMqr/56yOzQ2DqQDsiPUMP6zLhmYsqXDaZRaZqrIP5n5w",
+	"yRaWDGZIS1nbcoSmkqlm+kLpgtHNSbwmM9TEWqfW8XX9oS4nO+PKVlZmNPdVRNXS3PF00NTAa6axM6Ae",
+	"ItbKsyObPLdfsBTiy6ofp2y/5nPlih9NmCt+dEr4tZOCvlWfZNF/YJbzClabzCFW7FINWJUDBTpIaZJn",
+	"JTOQZU2UIj80FCHIq9GC5odem/Mt1PjUJGjI4sQbsmk2Ax4RbmLMjuDLlSZ0Tw+Jg6yWBtVSyuySvLe9",
+	"ZeaF3JlrEQHr0WMemF9W30jHovzKVagHBsNar7xqIK7xHnmFMYIB9T2hOEVJhnmm+PaROrfEpUW4dm5S",
+	"EvSsHEsReFiTnYQ5nxe0OFySt1jURRRjbcwplCHMGRPI7Nqjp58BV8TzKoY0gbIGCgEV6E5h9ghbcoEh",
+	"02jKo2d2nEOsWXW+4F49LDEe7ii+RtbRuvUo2bmRvxuMpsQhbUoeAqQSkotL8h1NV7YRX6MtdYD0YTie",
+	"P6bNSoj8wVeu6mqm24Wb20KmLNsVrN0ZHpH/dXLL8lKgLRM7aI1WMCgnLeVwlszwNPFz7mta6Nil9HEH",
+	"PBnmDsDbPrdd0AOffWbpXiZBIcG7atjZhLDNVh+gmB/3NZLfK6BQNo7Ciqom+qjUVVcf3Y+9tgAGPxsq",
+	"ahCIUcVLzx/+hHfVpsRYRo4jzNH2giXw1UOSuVM/6PdVnzmUT6AEd00CYZx0RbfQSgIpPsQ1/ACEttj3",
+	"bclAuSoZOqBhVpRtv9GK91dNu34+Z9isItGYFiTuT+FVMg7Ob3Xi4lQqH3f6Ma6pfU3TNfVskiua83Vv",
+	"1OAGLpjCbMI3jTGaJvNTW7YQkFxhh0g0U3lBgIjd5WTxGD7vwtX6uIbU3HuuV1lB98/kBtvKDqs5d4uY",
+	"zu2ZU2DFJ45FrGoagMkfCvSVNrSc0f5Q/E3VEvVsOqV8R0CnFLsJc5VYB1n29HTgXFrNIleu616WlFnM",
+	"DT2YwwTuO6+cmjf0Khi44KSVgc7QGywTS3FjBIpkPStrHzzF3ngp97CK8EbL8QGgeYHk6eq6xMqV1eJV",
+	"5LhkDr/f0gZQlLf1ZTs/ZrdNaeZa/7iy91kyS3OpYvpzh0jIviSGjN4AEcx2QhR1bTZ1nQAgsV3Yjao0",
+	"O69wgTQwoWGShi3nK4xCqF60ir0kCnKJZHd9waYuq7xr5vWHh83/DTT2Oqct6b45hC50f55E85cdvFSd",
+	"/yezHDzU34k8IbaxE9aWcpHmu+z+B0AwEgRjOhOriH341IVXYRm4MQ9FD/HJwz9M8cZbuWFSMMJyxUoB",
+	"0CumpgnmW34GK4UQnKapVgmxAER7PFVIb6CwMmeYJasKwb4JNgpRvs+jNu4FOgU7jyPhE0aDkvJJRivi",
+	"isDQgIUKkwgrmWcKQV3YpKCQml3+RQxpxRqRdbh0t+o8fn6PyVJuRyX3CujSOa1V6ujoa3XR+xXPXQhv",
+	"X3CtzZIB7RgM8Fya6CbLHK34NPFo++xaXPD3w4UE4/sixhKimy93kN8jK5+6Ye+jWNbj+c1LkkZdMsuP",
+	"DDdj/3ezFF86JZpvF93SQ43Or7GNbDdQo80s/x5oVZxqyycFupUrsmbbDuNNr367+mh/igih1jfVZyll",
+	"CxhHxlqWglmWQzcxc5qu76lhEm86NW3oljORZf1dKLCzKJpa91dPyLrSKNceuGE9PRTTMrbeBaITqf47",
+	"1CLWSANrp7sjFD1gdqX0J6k9ioFBC/BpXK/gEky6DWuR2AqTf9aXhKoPPFUlJZWCJQSEJTJ2LZQEYivj",
+	"+vlQq1Y4m02l1u+knaJplFIJSm0bt27DVyUbNZBl1YO2sAFPyzrha0himwU3uPZnpyf185pTyA56j9r0",
+	"gXo6+4Jy8CczijAWOAlPjVq77gqNvdFt/PApELqcVGDrjSPKsNWjwYa/PU17v3Qm32d1dWWOj5XtndpV",
+	"VrW1ij9RmjSmIeP0VsutHUls4svcsp1Qil1wQ0gCDSGLsximp6HzG1ieLT+GnScugii3h2mRZFR5er/Z",
+	"5mdl50+f4TinvsbO78uaTIVYRnsyU22zOGVNP7UlhcKFqZaSBZqQL3iehz+rYbR/7SWv9fQQBGceCD/m",
+	"hfvJDBobJZuj07yVASIXTUIki3fVx5cYtK8P5KuHvv5mrk17N4DuwtkS2hPWXsAzdY1RQJrn0fg9T/X5",
+	"0AlJT1VqDpWu2BZ2XK2rC53hrnpKXr778QfQobUO1XZtLifHrMgCGbyERTtY7OHCAhLTnG/nkhbZkEaP",
+	"Lcm0N/yzNLOBRSlf2Y4JteozG9gi3EhyL86W60HUb72o6/Q5H2CLituR/8hFZM2Qum1fP6fp2hj2Ynj7",
+	"AWsYtEjqrRerXTYAHbwpjTnQ2ubcwN5SVm03meNCaEHbb7iG5u81mY8ZRKeyLlhaIONHclb8Ym0RQsfF",
+	"quqTPGWCp/ZaMmd6z5ggei8x89xSTmeFGKE8c2QU6pdm9AYiIAtWFnsoogZk875ClXz01k0ud+H9g7vr",
+	"frZ+iMpqoUsC+uPD2yeEeKG5Gn2muxZ4nbbVzf6zNRtb8V/9/baxn/Vc6hVG4oxeMxf7TPU2+MjSccGj",
+	"E/cNP0eCz/BycBIAgFrWSFmz8IEie57pFXgYK8aXK30NILAaPszsT2PLywVxp4CG0avLyVQHjGUvq/rb",
+	"0qzFIZ1XV+xQxtiZHNbn7vnh4oLJCNBTuT1MSX5u3mdpcbKCLgZTBajN1NVH/KGXl9umvMcKhrMIXi9m",
+	"HoNBk41UtmwK0Nxb/oHlsI2CSha2WLvmENX47x/94XENnlZr+Dig1t2UPFAWtlXyJm/pEghf9+qabOia",
+	"KdebDTIENsnrIF94GIcGTpt0ToMtiSMUNvLx/e4klABWCUzk07Z1z1mCbwsns2eLvbV30BU6AMMb6Xu8",
+	"7h9khYMmquOuzaVco0FqBwHZzYLuBZGCXGAgAzlvS1xYeSlsP9BrOS2WQOEBQLaV1AkWfOzLoI1IGc1Z",
+	"RlJ5x4p7Ays/n1j1M4mMZxA5Fd3iF0Ec8ub5CxSmBXDrTOLjmFddfTTHwaehlXlDl2z2D6y74Uyszb9Z",
+	"jjqr6lk23ZYu2RBlMB77j5sgdW/AoHepV1xpWRz6lvmlvWSKcOhLut0y0WgFHI6HvtKqjMKoKtWxp1ga",
+	"t2J55vjnpw1VmG9AQEVPxPScGxh6lfet6Q9wwRQrat4UuZ7nK7UMhrebpZY5o7BqrqYSzmGgnlN1HtYN",
+	"PRC5ZRAJ3Zx3HaUcWEe4YCBgipAVV51hnKUHmCbnAliitZRPcetAe+S5Ofk+sCxo2+f5eUuso+TqBQeY",
+	"f4xc2UunqeB1OTVso0bRGqzVzNnph0wnVr67iARqCOhgj1H2Dei0Ld0ah6tgBBQaeGFKY6cUy69xRgnE",
+	"oPaZ4hff8zv2E77gjFHtnsCFGcCEzVRqeRTtgtoQMzMLL8zC43S71ujApfxAkS3VmhWD2BWQhl518Rqv",
+	"iGtdkKtmBPl4FvbWBj1nCsN+oS97VkvwT1g21zpiSh0Ah40iWiJ8Esr7YewWGVvCBxfyvDscuvL3Cc0b",
+	"6q29HBhATg9yp20obETg7JzCgV8S8ivockrOY7nZ7jTL8LWJszCMe7HneY7R/rPbF1tapCzvX3y44qyL",
+	"Am8Irgr+daqTu1VAJnd5RpYSTfmCpYzfsSJBvistyYKXIRzzf3TN1IkcwpYydq8+ZyAGp/rqo3F0Pw3L",
+	"xBfC7DpRx8oKCoHTlNikvpOQMwXf8sg4wKPhYvXPKVmudu/05BBvdrbabxK85jjuPc0229xm/05T3TOJ",
+	"UfyjvJsImmze1DCKjZbFOb4msoAkFHTsslRsC1lYIymxJd++/tR+ESyYYuKcUuheMA1wOJo1cClFAHQA",
+	"UcYoc94cbF10wotCbsh+JdkdK6C8miFRng9EbP5sMTMDsAUY1RQdb6PcGVxVHRNlsLVURjzZhEW7GFqw",
+	"PJzQCK9WlwUZWwY0/ZoJolgqRaYc5YFLWNm1KwkTABqd2H4/zDag2YmcKccQD7WNRN5B8KF33xUsp0Od",
+	"aN7aa061oAGy0Q4wnWfeXztq0G65Kc082+CVLln1XYwNXfo6WRady11ga5S0nv1cQlBe7jiIYYh2QIn9",
+	"Qh/L6RdPblfvSUDkIrHsGVKxWjMeN7Vcf/aAbAHdJHrd5bf2klNJc0cMY7j1eUVqjTUQU61vidWvAh17",
+	"WM5GgrvSNXYhjRzUxmuxu7DcrsUryWRNJlAD6T1P2bkXPKeHoQWHSyYhYcGOq3FCAFT31xgpVvSAxwMo",
+	"IvyqS7lwi2NMaKPbzU6C037ypgzIyw9dSdIVS9cgRMVOWEXhBoZgCRiuXFR9g+tw62vzF/hol3E7s4QA",
+	"Re6ZQuRv8emj2IPtPdmEHXhp2TGtNOYt/0XM3GXnnby3rsL1iyrDNdP8i782zUunVsPpsUJJAdkDxZCT",
+	"vEtp1xsK8BcA44h+/nI908n6k//oNE2rhMOYKmBjl+XE5BVaefas0ysGzNUOlKA0Pdgz7kDosJuKdr4a",
+	"MJfxminOG3xXzIHjRjVRZkWak2vTiNXCdqjoKByDhaKHU2MvQvrmlonshSzspJ2nKu2WCe1WZVoK//pb",
+	"W+Xs1kW2TISRi57Mnjw+XeFcleQPAwCa+IYz9T3x6RMjGK1AFxJLJObHOQOUgHETNfTbgF85hupIlXH1",
+	"EX/opSr4TmQ14RyyI74T2URGxHvKMbonJETzbFW6OktUvahvz3vQZ/l5amDg99YAY0KB2F6kxiOw4ILN",
+	"kpmjiPXxBwD8pNtLZLCZSKeXyeexEcKqaGLKvL2t0NLYLAYYFXBKIrhG2jv3SvGloHp3X2fiM4j9LV+K",
+	"KYU+40vLud7haCsxoM42ron4N088e2FLlTL7IaKll2Nz8wfUj91U9mP+uamsIHVwUi5KWPKU2bMRskC4",
+	"IkTLS2JuBm9UrVVJFOGWF6Phw3sSouFnc0jh6eNT5yct1QNXZcpaPfSNmih6i32kS2bWtSrLNMY78New",
+	"D+B1QUCxopdwuBhAyuyE5nkt0lhrPjG0zopZc7HP07p1F03SyI9FA1rLcU0Di4FcUa+jNWfQLQJi9HgW",
+	"nsvF+pYtuXBTNVE8xwIkxlMCl7cep9ofn9JpzAI4mvOQikQ6QRWmqkssct3owIcGFs2hW1Vif2kJIWL3",
+	"+tVH+1Ovj4Td+Osi9iWxuZl3EUpUSXKPWUZp+bPoAbuvc30e30k1dt5ZwEJIN9Cvl/GSSbSyeVWMTsaK",
+	"mqnSJlDgQ+YH24GFNnrxAAPi3nLBUUEsL98Z6e5xls4T8PqJ7e0iTBvu+pFmrPbiFkaKZmxKC8qsN3as",
+	"pllWABDD9qy2tUrDjOu4r64+wn8jmldXa/rlxIm+gxPETEagT/VZdF5NuM+k8Vi+OBsw7RaePompJKHu",
+	"MYA240Kcmej8J6nPQkrVRfD/kbFtXelCLY/IOqjEa5BOIR3Lhk0h4TwNblhNKx/lbCR6t/YtE0lIEYGf",
+	"tcR7Ce5DT5NmhIgiMeW16y4IfXxb8R5/DKeEI/dHhlrGPA7d3W0H99nbKrvVmypq03NGedgChdxjdZOt",
+	"V7TeeUK4AOu/BHKU1W4Rm0KfCcR7y/StRgb2KcL2qa7H7O3MwLuNeoAfNC+YN3zPhdIRXWocBvhUQAOL",
+	"G3VdABE9ata41u+KK/Lk4R/ui0kws/N3A0f4Z9ozqBiKdV0dWOcdfRZkmKq1jl1AMBfCfNhyyEb1ouK2",
+	"JdPzmRwcePw0zXCAmHpMmxFt0++t9gwbLuw/Hw0wUdtXfsFb7SabysW4ybI6N/iKESayDr/ogCzyPL+A",
+	"HhFnkshberg1L/l3eMckYmmM2G5uy5shg7zOcF8TDwyN7b9kITxPYVQ4uWxbJDUC7xVQBBIlioCwYUOS",
+	"azzG6cFRjAGlAD6fbOQdU2Q4Ke2K1s4luu+KwztXFxcruB8u9vv9hRGni12RM5HKDMcXImzFVWt3J/AI",
+	"q5K7ouMLPHpkm/8OdHfGe0/I4Q8NIMZR+CND1WRxxzlbciE6LQKJXhVyt1wRSpz8wHG+Z3Ob4nOB6jmD",
+	"HuKuGecCzvmFEaEK553JspvrkLAW/JyCeqsP+UTuANIlDJIp4VXQ2eKQD1bvvTQeFX5EtzW5+e3nVraf",
+	"gZAhWIjQIGRAlC9MUkt0NzQbdFKh3995pPJPiiHELCoy+0zuhJ7IcIJ3uTNLaZmunUtozq1dRE5+z/hy",
+	"dbaZe2+e/uW0jLgPH/n8oF09+hCvbgTd9yutCDyxQeDNLZ8F0RKbRhlz2BVkI7aGTkSD+VLuHRuqa0hy",
+	"QJaUObu20QizLV31YCH3gtA9PTQEThZXH7VcM9HLbfFcynuTUTUXC8Ja3kI+0eSDD5gZAnnc8TGx9O3m",
+	"c0+xNu1ukQof7dpZfPIzSTXzJzDpR+dP3sHdn3o7Q95Uy3b6PX2j1p+9E16noZvZgCuWbxNfnrdq0mzn",
+	"I9ikmbxbFVLrvKWbq61y5XBZVx/VSmIfvKlWPJSNkydofRzIlRkxemP5ZWOl6Z6sNuc8J7AvQ03F1IrP",
+	"kFre86eW+nEU9PZZMQroLFKPdYZglrlSYnBB7CKFRXmo7ZcsJur0ZVXycE2+GdF09fiyqAFJbLvTrlKB",
+	"DgBO66DiD8VK76mLx8Sk7AFa990H24b7jtcp0nit9A/COLx2ARzeUdLUBpLjzLtnT20sDArc6y1DcLcs",
+	"xoBZZAFugiz6cXu5VMxvvvk8I3P1RI6ReZX97AqpQoBuDmCzXECdaKw9lVX7675wFCZ0QS0rUsgi/s5d",
+	"c8Y4QPkOj4S+lPuTHybGozCuzpIBfUBN2tgd0KH0zQdeERfRg8d5jYPByJ59zxQO1i0r7lhxAVYiTkAC",
+	"SeHDlpG/Ouf6ryC7df6WBv+KYgjF+qvz0P6K/zT22l+rrp2O7gGbQ7pZXzCWXW2oTsEi8Z8sP5o/f5ez",
+	"CbvzptrW8ff6B6nr8K8YE8NIbCbe2Iit4r8OhvBuzTWe7Lit1zd/tS/+3LG8F3Inshtomh/qHbiniiyg",
+	"F8xJpDpjd9zorj+3xPkFJJJTAOyop2TBXZkCmDMaYlFEiqrnkevPSITc16oaqANAuPw51h8hN429IzNq",
+	"pJ2hBnEudqKfNsb8fQrD8xkS6MSyxkCZvPmqE+IEIlcKmID2AhQEDMPMocMLpFSYNQBymIaRX8721UfL",
+	"FfRpYN7jCLBzKpY77MTRYNx0puVX3YTSWdmLzcAD4TualjQ4vCDS4ecmW7iy5hK2AzJk7IQrbm/skbH4",
+	"XLukDR4eWHHg/gmHJQYea24bAM6+YCy7raIN/sNms8s139JCX0F6MqOajggtFQW/o/nUmtqSSJ0TMRgl",
+	"N0TutOIZ1vPZVnNPybxy9KFFVqmOuSJrIffCUcFhL3sqCM8qyJp7OPYOvyS2jgdYRCH+5RgNV5DMkQUD",
+	"Cpe/SS5UQ/9YkwnBcVRD33mniiALik1mCNeXxihSIJSXm4ywD9CKHbgw/yJqaornNrfhNW+gmdLzF8O9",
+	"PJD2+IGCEYV6dNigsVdvPf7ao7gC7MCW8HZ879UY4+y4Pl0TgmsHymgdJ9cUTqQRD0Kr9lMeLJJrM9gn",
+	"Y+aKsQHO0YBErlbvKeYd76vYTk4Z7tp2kf+4sPNw8R762HKFFXT4D2G7c17XroOCGNuNz7a1NXcsdnmO",
+	"t11OFrVrd5R0tdXLXdG2ZkGR4mShKuVG9Rnlyn9ll+QnqwltWqAhTgXKUDDQ9wKuOJcYgfE57Ya/wVhn",
+	"SHao+/OJoxEl2xhMOaHZxiyvLqiWBaysIFwoTfMcPqreO2YuswM5MFuLrfjSNg5quiOgxPvj4C/sNZO0",
+	"bsJDJaZzkx3VVF057ExV5kSLYLY/8P3CHZZnKoN08zbtpqi/dQpQrhN/VviguY4fviveVx/xh94g8XP4",
+	"fW2hhuLEeMOUX4lvNJseKpqq742JDS/qInj6/OiXJOEPJ5DwZ0gwMOHq4xtjxPzKBlptsHI62egpJsSZ",
+	"/HJAVqersym/aTIKDd8Z1aq0g5q6ZtkWV4gFd3afWY8e1nSgCjAWQ9Il4GjIXrGUWmN4O+BbwCXT5n27",
+	"JpoAILFES4gLdNFt7oFdbCjPXc6xXSn69ZMzZoo9B0vJ5H1SUxI4VpTcMAi5QaW8mY50JSEHaUv2HCUW",
+	"IoWqwr2Slb1Da6d2wDJh4+FY5eyHXKCrMWRs4jXTGJvgJ0YZmziq6YzNYqM6RR42zG2VOzMbOXGVSLhx",
+	"a5NtNuq2f66/x0ummGp4VcxM2zFN14QR58moTAS49Nvx+B1nM3LsNE1rxdde+iUY8bAgHUG++gj/jbDg",
+	"qyX6cg14+5Hk/Uo64nCuSS4VUzagrSsmiBjjflmTy9Pb9l+O1D88v9R/RsO+LforRnNEYgYb8OMVZ5wn",
+	"+wZf3p7l0H3z64dfnQpEXpoWpDbgkvcxo5rOqXJmSX2iHJA+OE9wwTmnCV4QiA7i8CZrVLqSeVaRnO5X",
+	"Mq8YNMKbvJqi02/y2uwcYQ9/th25H5rNhvwZ16vf4IJpeAGXRcEMbC+vsFIvab2RdyaXS+khBZmm6375",
+	"cXF99/MJC/hcs3QzTUggYdSJmS3Vb+5V3xS1Xja12tuUtZFq7Ucj//yF1Bk8Oq0eQBn5zG17LU2XkQjy",
+	"m3fvXhiheP3uxW+RXcSIBvnNm5++N//8X2+++/63ISaiaucDfd6nwUMojuD5d1e/+3LbIPu81qoNcn2W",
+	"YkxXtaK9e2ZLtWaFue///PnhxR/oxeLnj988+fQvnin4ubEqUKIboZBv8bopdOQf2VbbousIKmcc16RK",
+	"EuuaVVJvtKhWfFtvjtOrLO9bFx9dsz6p3qqtW6CfnlvUqRSXYPv6irU1Ei7j1U7tKNBGhFjN/mQumJDL",
+	"IIqbwEOXfR9OgjMWX0aak+8BGoaUARVK3vLVWwAZFFgHlvEj/Dci9tHagoMBkKmapr3D5ATOgNxpd06k",
+	"K8lTdt1u/QrzwTVZG1nnOvYgqYnxiWMg6A+cRMGderPUlWIyu2OFazA4ULzprky+EL6PL0jFlvGYGslH",
+	"adUAugaYPsjbspcfCKp2gyzvOGBDWtd4AlJO/Vv8aqeGCM7NdX9SJzRYmkLHs8jG76N7U/9ddqEGVWQl",
+	"4dgW02fSVU6MeMaEhi8MuR7ynXzlLhoAESONp5ZkKaFzgGhH40KwYi1DoOJHXsKsdkziK8zId/b9aTrm",
+	"N5b5e+myZi4wIPcC8sIXXJDfvN4y8eo5eSaFYKn+bW3Dupm+KpjeFSI44W/hzy8KuQlPu28OU5kFodmB",
+	"blH+BylLVuuPPIx4ECsKWZzsQf9ZX93wQ+OfypUaJ3Wh+UK98J+98zbuiancsjPsiFu+FJD5nSUz6AeZ",
+	"Z2S/OhAh9eyp2OX56ZldmIU2+zaLYiJTjhpgTtM10bK+YTZbWWDG3+82voIL/BG2+1Q3xIfgvoRqh7+b",
+	"+B0ul0Pvf+a6B9dBzMEjAOj+/PWz/0jIy3c//kBkQX6kxToz8mokBwK/cNGvfLtlmeOKRyCQcMGrTZlv",
+	"cgQ3dYEWc/mh1z57BVcMCPNNnlt0R8GgK0AKnAONtkbm10t+x4InbldZuXSAgF6LmiLVDmbLmDHE8DW+",
+	"FEHS3W9lAKhm6xjjF54bGtQGG4x2itlrLR38G0yzD3rUQTNJUuOVSOUmsvXaW9zr05iq7mW4Qo4rYn5w",
+	"ZBISrNQN5XlNeoXUPB3wL36y10wxu/iu14uY2XXjmiKYjfwbUqSsEHVT398sfOe1AGlWn8mzxwri3LZP",
+	"X3QALdhOxaeFAJ5KCYo0ksLndVmXgl1o7sCgwZ7XrwV7xzcTBXRGtJNtudHlnScLgb5eLCZZwD8pc8IR",
+	"txzE+Diq7IJTA4oSutCsIAvKc3vo9jZ6rC/cyVjRatRLrQNbEQpDJ2ol91BF9xupt3SnV7+9nPnYo1la",
+	"MD0cH7HXjWNmeu8YK3Z6ZfzLFMrBBGPZNPoRFsD40DvFWisLuOED2DVIibEwh5HID7Yjly1kM+aW2cVz",
+	"xoSzcoLYlELesUn3Kfjh7T06tEXhpimiqOXR2hG6oTP0Gew90KZ7WaxhSSYRmO/5XbX2ZqKuyaKQG2gQ",
+	"IwVIA1eVwFwSJDK2dfSoMoA0fMVsQKoh+VyRXIaI/upKN1CgAvHeN+66s+Ecyzd8aUAo35LZILgUxuOu",
+	"qgKM54KVAvZ+RZjIetV4uRAQJeg1Pt/gJVPYnm+gXiFm19hBTQdJNx4RINJpnrvK4sZE5nTIin+Dl3w2",
+	"TfOT+YTJYvY4IQ3wiYUu2B5opCqIgyqKpSRaJsZdQlocmPHaDLvWw/2T/La8airsiHtjnDvqRjddK/CC",
+	"QbwPIiiF81Bxwi/JS+wGhsZBwWi6YtCmBKGVUgG4klRZdFu4DgaSgpsWUF00l9mhH4lSTtN5VHm1CtOj",
+	"UJrv7kbgipqETIRuuGWa7La1ht2+jXT10f0YAWNorN9nATGEv9ZCGcrm5B00g6XvdK3wbaEc9uLRLM8V",
+	"RvkiE4VFU5TPgms4wXY5Q9P8uq47BtZwzw77D//Rt22JcnDvThrhZyuwK0bslOKJ6hw3bPp4a5VzGctG",
+	"XgKl6QHB8yUIoqUTcE57T1ZL5Xn2Lu6OyelzghFCdaAtMEItBIbVYRCLbE5t2UY3SHLorhk1u7/y7UkA",
+	"yeY5U5mFJeGbsRssiZxKkCTrV761FIS5pBlkVDVEqTyzebWVOU8Pl07Chmb2DVx+X+mN4ufGkU15/JUv",
+	"taQCyD6kmgx7UpANhPhouuKibVrjpBYUpuIyLT5ETSpN18i4OWJWP1ykq0Ju2AX7oJlwR8j9mcLsWE6d",
+	"a28ILYipfRPk21mGDgtX6OIkDbl21eJ2cSBRB7zp0q0RIik767DbZlQzdfkBG8wNrcOf8PJIkusPo7vW",
+	"Ac8sV/oMLWp4uioPM2uyufl1bAagHcopdY0NWhNn/PZ+z/DHw1t71RRHGL4rzifEUU0Ty7B2MDDhtUm+",
+	"LbOELEC0qd4VrEavDGYD4KPLmCDm3pSUgtXSb25RFKNFGq6UvcU/R4GwRieik97ivW52flvIlGVIs7ih",
+	"YkfzWTJDClAjLcaDrizxMn8fSNqPAwZA12R4OM0OZR/xOEDAjVucnDNbsR4CARwDlgl8C3Cu9uCooicl",
+	"2/mnRN6xwv5NShE3Ey1inZzRTKEKCc3ITrHslTjJjGy5ECwbxFi0a4loYbchRm8ry9I2jDcasfxlD+Sk",
+	"0OoofIdCse4uAIKDk5nYbebWKm11+w2vxEu5R0NDS4hREwnhB//gITDdFiXsOu+6uva2oZ+mipZH4aLP",
+	"wZk/4I+U3g+oadcHO8CGiNp6I5VRF2uWH1BjX5ftg/ayyFRSl7iaLjdO5QVc0WeRoPP5Hi47Z9fn2mt8",
+	"K4F/mMil0YxuLAQT5gcYnKRIGc17i/vbc3X6oGhnmibsyx25Qk8e/mGqd95ani2WK4iK5zRlyKY2EToM",
+	"3gibsEdkXMSnjMoHgj5gKSO/Vxn7qe9X5TyrUFj3li/F652OiudahLNtZnz+Bjd8KczLYPuEVY0qo4pn",
+	"EuLpCIYj4G8SIoAOat6TbDGz90qcSaU8KxiUT9B8cpXymeieb5GbMCqd7vLvQwA3Y+7dumtjNuB3IpsI",
+	"Y/CdyCDHLRcWZ1BiCuY77Tq+sfDOhHq44KedI1jMtY7MgJfjmmbHGjVuYTTlvq3BVY3K9jjNOMSrjwq/",
+	"69OALAXV4GeXIgvfb0pRbC2eXdTTVONBA4Aspp80NA3IZmO73hjzmoulbYV7zq5Cz8tqjvNXewRTH1ix",
+	"kXOxTmwsDrG/0bzXZ+4x/XrLRLmSXxyG+LMmPl+jpPrE5zWkr9AoPx1AopKtLpdliWFrIA1PLrq2j6mR",
+	"1xaKEWNn0FWyFGGssvXjFpuKxIxo09t/Eg5DuOeZu/TzqpZAgTnVjcxLRrUF6ntQ1HO7kbp/OAxDq+eH",
+	"mX1CYl56TPn5e8ubrSjPzpCQqB7eaFhdKTojp1+InrvJsoZ0nUK4zq4sIUo1XIWEjAZO2DpF170sbUk0",
+	"Y4KnJfU3IztSA5uCLXGF4X5xjDhNiAmKimvHhkD/sl2aqysGJnJQjMbYj9GF2M1IXX3EHyKsrBdw4T1l",
+	"NhDZdm3wPXHl3z/6w+NaVPnRN0eFlfmGLtnVVixP2ebq5It94209pWum3KSKLPE3unBycHpTH7r4XX3c",
+	"0mWMQL5BLMN5z+e/F8GBTru2T1nOMvLm+QsL03E92T6/5Gwd+CRILFDuct8mD8iM7XM4ICu+3o9nNOWO",
+	"a77YFRgz7rO6hiAiICy+04RDY2asVsduFlhiBxER1bkHu6ZVbgIVmfl3zjccnFA7o2pacywgN5jiH5Sc",
+	"W4sE+JxuQBv9i5xZPiivWfVffJWqddMYWbaoZmVTG7WCjvFJJaZc6G+ezJIhrHA5FnxxTOUlIrTsbedB",
+	"KLnHux4tWHAq5P4zCl6/13mT57d41SQxWPOqGOftBy7Wasr2FXkOK6ZCXMHQljo4ky+4gJ7SapAJx2g0",
+	"bFLPFcnooWzQBGW4v9pY6F/lYqGY/msIDpHRQ8NobXjkswjwxY9c7DSDfCLNAGj4p3fPukivXKY0h6GF",
+	"RoIDDVjQT+qwjAv4Z3dbf/REe4qyLmPPRSb3DxQBqEloFHjVWOSXJ9XsVsPaLolnDK7vVB+T0TE4tJbi",
+	"FPkBGmWX4FCl2ZbsFFPEVWXXeH6FERzzx9CIMIs9EnlUG8ROMXOk4rlrxpPnT4Hmhhm3ELlLsCULDlRC",
+	"C29Gi5yzotSLQYiVMM8fOboXbiHYBw1m6FOCpEB6RXGDJUQWCUbwIBX3KktQrrgid6w44KYzxgJm6ixl",
+	"stTxMKSYWFjI+bRjGo0sC5L9AGOlWwbzWSkVJJUbpPcKKhOuUlpkQ/M/CYSqbJ82dEAAqyho3KngO6VS",
+	"BA418+pajg4s1W6Szlx1Vc1viMz5OV7hTpAJgmuNMbWXOpmVp10c0RKEyDb0wyu8+us6RZ5bwRZ1hv3U",
+	"ahwni4ZNS4yM2rEqJOS14npA+HOxRGYy2ILkBu7o6nSl6cGePlD7zLYdOSqk3PSi/M3fz5gSgueH7Gr4",
+	"2wSTDqjRXbpq2in2oKTrEohuuxGZowG6viMbnHE5gHxo1Sxrwwn+aP4zEP+REZVtGLr53ZcWuBmcW5TN",
+	"BPvkXJKf2J2tv8KEl9d7HnBHzQNfZbO+BmV2Tk9IIBlPGPmlsDyeEE9pZtMjS2ch/fIJ0beg8aBNrQsl",
+	"2xSCIDyrgY5zDn0xjfVySW4Zcj1wTeiSckEyyYBGcWV+C2xTfxH+/XpF53Kn+3btO+q86jNNurVawlbK",
+	"dP3DuCJrYSwUCMmCLUteNEgaNvRAFGMBbv7Y/exdidRy3PSshaPBmaa2Ki5TbK6jYpljacyWf2B5GQcw",
+	"H3aN7hX6Pk4muSJztpBYc42dc+H36Zl4foIrnvHFghUKSZnckGtjg2qfElh18jVfUZH1L/lLvGKSCgzq",
+	"kGtfFjk9YvxwP0LpB84a2I0XjTwbCN6+EUzEKOk992sIGvCe69VK5udizropGD0rj9pppMFbr89VySM6",
+	"TesKBPbXGJGswHBBjCl2QAWjXflQTYZwt18SaM0HHS7M7Rx5HfZcr7KC7sUleQWNqB9AcmUnsmbJfGNb",
+	"b20lV8++fmMv+Ye3h6nGaqjfP3zoToc9z05tIXuXQaU0t4GD0+77W/Pg0p05e7wBcRZj4RXNmAE+47g4",
+	"waNpbL1Ubg/TiCa021YbrNwzr63pCy3rJ36CAVL4JeZSUaloxfIFxh1CSsDydw0X8k1QxOcv1dotl0zp",
+	"s2D1wya2cBOtVnKXZ2TLihXdGnvQFWex7JLUxgZx2A1Xp9cPmhZLu0InVhAvuMje2aefxzawT39PRdmV",
+	"4DMYCTiKGCPhRjjmA6PxGU1XZEOLtcvg8YIgN890BiXkDXEWzfY3o1EEmm5bmk8jpMYE4KKsyEmw7Lji",
+	"T8ylXNu64EOZ2ILnsZx16nvrwtfb7+p7pk/a6apvDf+kIptysu10+QJl3lamlPZWZySNWv1gDfZJFIUl",
+	"0BzqSeaumgQAYN8Wt1wdAtDpOolVnKMlPxqY1Ridohr3v+0OV98gbjqvProfI0gTy2n5fNVZvpmAGr8O",
+	"EevhGushuAbc1XYHUSfMgNE9PUS3Uat9873YEb3n11u2ZVSHJ9bTn+lbttyJKdvfdGbWQoUqYRrsgjxh",
+	"A+Sf6IZlX2oHZFspb2Qrs42QyyOxn3B2wqagQCvUTEt89dhTleCpNngUUcwQ1XPU9els+lY2c+J4j76I",
+	"rqJ1efvcbUV/qrWSvK41nCIK2v9SCyMx84c5RsTbdPZyfDtgJ5ZT9c4dPndeyGIptWbTqEjzNqYJrW/p",
+	"a2viupatznqtTbNmm20OJHd9WvNdedUkLoZ9W1QkshzZdJrTvrENfezRmeUXRbGyWa1yJKjVvuqP5iFB",
+	"KNWY1oG/Hyzc+sdr/leJoF+T6pqITtUG373zKXBlYhUJNP/jgqz0Ji/3ckIo0N8QYN9TShYPVNUVkJJt",
+	"wRQT2ra47aqCq3TF0jXr7SLC0nVYqDttdsG75hrctWInCP45yLwGf41A1/3dIRFGqb+fZJwKNNepSTPm",
+	"SCZc1fI6ycG+NWwO4qnKooU5Mzb7vuDmMPQKHPtAN1s47u1PvagiN0Hf4bXDZ9LvTpRMMXtookxKOaUw",
+	"10suLN8HNPgs5OapLSCDBRBELhY8ZWbDLwu6SRzmGkmwkCzEhVb4Nrash9XmN3ROlGybMoVOoFuNDUGh",
+	"gAxCOuafBYeYZTJbFHQJFdUexsOfu3Lx0f0YYQDW1NGXBnqs7ZBuC4U+Lq7wN/3di7h7WVODxNb91Ofl",
+	"XrEQqpFKtx0MMS9613zLmZ1djxP7+wgfFs9KLyp5fCeJz+3CflFm143NCoC32pBSrJMwh52rkCqolgXW",
+	"WYZsnU+9fUlijal3bb5CjuAGCLaagyFkVNWbhYR2jL9e/x8K7/lFShjoQVdJBWSWDXF7oC7JLYyzArPQ",
+	"PJd77CklpC57jCZkJ3KmFHTMrMum7V7fYHfXPF0zbU5Z+KHf5oJLzgoKxTd4mWmkYmeoQJXKlkNDro8r",
+	"x3CN7BzmfDZX0FpHwDpfR9Q5Vc3aWYhq/qTYu/or/lF7+v7dk10+a8sS9ntDCszrqjCf28rB3RYLM6i/",
+	"BWVtD8s8a/Ubm7LRllcq38k8+/ZQ67TlG9EKEGDVmP7j4tY1R7h4/PU3Y4JTR4ejhgr454cIEv5kZunK",
+	"2pmKh96LkUGpU/W/L13rPLuEZgnxxEkln7xnWw6mQCy3Qut9MdRM+M6T1aG9ZLTIzkC4Unavw4Z0clFm",
+	"Y13buqcE8cKYX4QqWLwGLrBRDq4viaVrhgJZrhVZs8NT0hJcPEcYefnjzbOL25c38Dvr8c1lhgXsK/aB",
+	"ZizlG5pfkncsz23VG6ZH9N748v0VHbqgvLeHzTu4ICreXHJbnqJlA03jnwNjvAGZCT4N9fEpRmas4/ux",
+	"ALxz5asZPQRL2eX93nEjCM9CD0fcsv8Fjgikn5tnkgCmWdYfuGCjujtk5wjJ9DbrwXfWqpKhHhnYmBYU",
+	"mlK1kEZr6OG9aFnR5msvU3U3uBtf8Jz9c0d+6Tvy57huX3bBR3T7+gIkHUikXNTNmC30QjEjj5pl5I7m",
+	"O6bIb96+eEaePPr9w9/WhPyO5jy7+ujk8pMxObHaptdr/HdzmxnsGS368h2eKX9ZP9fP4EFisIcSG+DG",
+	"tFzZUBQm7ZK8X0moe1jJHDxwUCVUrY/ALLr5f5XNAtRtNZ6nXvs50AvIz+cGc1DcuUHuinz2dHY1+/Tz",
+	"p/8vAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

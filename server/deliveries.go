@@ -146,7 +146,7 @@ func (s *Server) CopyDocument(c *gin.Context, id string) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
 	var buf bounded
-	err := s.Works.Copy(ctx, &buf, string(in.As), works.Order{Document: id, Steps: of(in.Steps), Draft: reviews(c)}, accountOf(c).Viewer())
+	err := s.Works.Copy(ctx, &buf, string(in.As), works.Order{Document: id, Steps: of(in.Steps), Draft: reviews(c), Bare: of(in.Bare), Fill: of(in.Fill)}, accountOf(c).Viewer())
 	if errors.Is(err, errTooMuch) || ctx.Err() != nil && c.Request.Context().Err() == nil {
 		err = refusal.New("That is too much for a clipboard. Choose fewer steps, or make a file of it.")
 	}

@@ -138,7 +138,7 @@ func summary(d store.Document) api.Summary {
 	out := api.Summary{
 		Id: d.ID, Kind: string(d.Kind), Title: d.Title, State: api.State(d.State), Steps: d.Steps,
 		ChangedBy: d.ChangedName, ChangedAt: d.ChangedAt, Revision: d.Revision, Number: d.Number, Owner: orNil(d.Owner), Folder: d.FolderID,
-		Template: orNil(d.Template),
+		Template: orNil(d.Template), Uses: orNil(d.Uses),
 	}
 	if d.Revision > 0 {
 		out.Said = orNil(d.Facts.SayRevision(d.Revision))
@@ -165,6 +165,12 @@ func (s *Server) CreateDocument(c *gin.Context) {
 	if !may(c, access.Edit, access.Thing{Folder: folder}) {
 		s.fail(c, store.ErrNotFound)
 		return
+	}
+	if in.From != nil {
+		if from, _, err := s.Store.Whereabouts(ctx, in.From.Document); err != nil || !may(c, access.Read, access.Thing{Folder: from}) {
+			s.fail(c, errors.Join(err, store.ErrNotFound))
+			return
+		}
 	}
 	kind := document.Procedure
 	if in.Kind != nil {
@@ -193,6 +199,9 @@ func (s *Server) CreateDocument(c *gin.Context) {
 		d, err = s.Store.CreateShowing(ctx, whole, folder, accountOf(c).Viewer())
 	default:
 		d, err = s.Store.Create(ctx, kind, in.Title, folder, by)
+	}
+	if err == nil && in.From != nil {
+		err = s.Store.Relate(ctx, d.ID, in.From.Document, of(in.From.Block))
 	}
 	s.created(c, d, err)
 }
@@ -276,7 +285,7 @@ func forReader(d *api.Document) {
 // blocks are rows as the API has them, with their numbers.
 func blocks(rows []store.Block, n document.Numbers) []api.Block {
 	out := make([]api.Block, 0, len(rows))
-	answers := slices.ContainsFunc(rows, func(r store.Block) bool { return r.Content.Asks != "" })
+	answers := slices.ContainsFunc(rows, func(r store.Block) bool { return r.Content.Asks == document.Happened })
 	stepped := false
 	for _, r := range rows {
 		content := r.Content

@@ -38,6 +38,7 @@ const (
 	mostUsual  = 256 << 10
 	mostFigure = 4 << 20
 	mostChange = 16 << 20
+	mostAtDoor = 10 << 20 // of a picture of someone without an account
 
 	mostUsualValues  = 20_000
 	mostFigureValues = 250_000
@@ -67,6 +68,8 @@ var bodyLimits = map[string]bodyLimit{
 	"OrderShots":      {1 << 20, mostUsualValues},
 	"PutSecretWords":  {1 << 20, mostUsualValues},
 	"PutShot":         {intake.MostBytes, 0},
+	"PutDoorPicture":  {mostAtDoor, 0},
+	"AskAtDoor":       {1 << 20, mostUsualValues},
 	"PutFeedShot":     {intake.MostBytes + mostAbout + 64<<10, 0},
 	"PutCapturedShot": {intake.MostBytes + mostAbout + 64<<10, 0},
 	"ImportBundle":    {bundle.MostBytes, 0},

@@ -106,6 +106,7 @@ func New(c Config) (*Server, error) {
 	s.sessions.Cookie.Secure = strings.HasPrefix(c.Address, "https://")
 	s.sessions.HashTokenInStore = true
 	c.Works.Told = s.noticed
+	c.Works.Asked = s.asked
 	c.Works.IsReleased = func(d store.Document) {
 		s.publish(d, "")
 		s.publishRevision(d)

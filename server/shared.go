@@ -32,6 +32,9 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 	if head.State == document.Retired {
 		return store.Whole{}, refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
 	}
+	if sh.Converses {
+		return s.followedRequest(ctx, sh)
+	}
 	number := sh.Revision
 	if number == 0 {
 		number = head.Revision
@@ -67,6 +70,47 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 	return w, err
 }
 
+// followedRequest is a request as its asker follows it: as it is written.
+func (s *Server) followedRequest(ctx context.Context, sh store.Share) (store.Whole, error) {
+	v, err := s.Store.GuestViewer(ctx, sh)
+	var w store.Whole
+	if err == nil {
+		w, err = s.Store.Whole(ctx, sh.DocumentID)
+	}
+	if err != nil {
+		return w, err
+	}
+	return s.Works.Read(ctx, w, false, v)
+}
+
+// ListSharedComments answers with what is said of a request, for its asker.
+func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListSharedCommentsParams) {
+	sh, ok := s.shared(c, token, p.Opening)
+	if !ok {
+		return
+	}
+	type said struct {
+		At   time.Time `json:"at"`
+		Body string    `json:"body"`
+		By   string    `json:"by"`
+	}
+	out := []said{}
+	if sh.Converses {
+		all, err := s.Store.Comments(c.Request.Context(), sh.DocumentID)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		for _, one := range all {
+			// What is said at a place of the text is said among those who help.
+			if !one.Deleted && one.Via == "" && one.Place.Block == "" {
+				out = append(out, said{one.MadeAt, one.Body, one.MadeName})
+			}
+		}
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
 // fromShare answers with something of the document that a link shows.
 func (s *Server) fromShare(c *gin.Context, token string, opening *string, answer func(store.Share, store.Whole)) {
 	sh, ok := s.shared(c, token, opening)
@@ -99,8 +143,9 @@ func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) 
 func (s *Server) GetSharedState(c *gin.Context, token string, p api.GetSharedStateParams) {
 	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
 		out := struct {
-			Revision int `json:"revision"`
-		}{w.Document.Revision}
+			Revision int   `json:"revision"`
+			Seq      int64 `json:"seq"`
+		}{w.Document.Revision, w.Seq}
 		s.answer(c, http.StatusOK, out)
 	})
 }
@@ -218,5 +263,8 @@ func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedC
 	err := s.Store.AddComment(c.Request.Context(), store.Comment{
 		ID: in.Id, DocumentID: sh.DocumentID, Place: comment.Place{Block: of(in.Block)}, Body: body, Mentions: []string{}, MadeBy: sh.MadeBy, Guest: name,
 	})
+	if err == nil && sh.Converses {
+		err = s.Works.AskedAgain(c.Request.Context(), sh.DocumentID, body, sh.MadeBy)
+	}
 	s.commented(c, sh.DocumentID, err)
 }

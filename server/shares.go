@@ -139,7 +139,7 @@ func (s *Server) OpenShared(c *gin.Context, token string) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, api.Opening{Opening: opening, Title: w.Title, Comments: sh.Comments, Downloads: sh.Downloads})
+	s.answer(c, http.StatusOK, api.Opening{Opening: opening, Title: w.Title, Comments: sh.Comments, Downloads: sh.Downloads, Converses: sh.Converses})
 }
 
 // opensWith tells whether a password is that of a link. Not so: it has answered.

@@ -43,6 +43,22 @@ func (t *throttle) forAccount(account, place string) time.Duration {
 	return t.take(t.accounts, account+" "+place, rate.NewLimiter(rate.Every(firstWait), freeFailures))
 }
 
+// What is asked for at a door: pictures and requests from one address, and from all together.
+const (
+	askedAtOnce = 15
+	askedEvery  = 10 * time.Second
+	doorAtOnce  = 120
+	doorEvery   = time.Second
+)
+
+// atDoor is how long someone has to wait before a door takes something else of them; 0 takes it.
+func (t *throttle) atDoor(door, place string) time.Duration {
+	if wait := t.take(t.accounts, "door "+door+" "+place, rate.NewLimiter(rate.Every(askedEvery), askedAtOnce)); wait > 0 {
+		return wait
+	}
+	return t.take(t.accounts, "door "+door, rate.NewLimiter(rate.Every(doorEvery), doorAtOnce))
+}
+
 func (t *throttle) take(of *expirable.LRU[string, *rate.Limiter], key string, fresh *rate.Limiter) time.Duration {
 	t.mu.Lock()
 	defer t.mu.Unlock()

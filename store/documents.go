@@ -38,6 +38,7 @@ type Document struct {
 	ChangedAt     time.Time
 	DeletedAt     *time.Time
 	DeletedBy     *string
+	Uses          int     // of a stock answer
 	ReplacedBy    *string // what is to be followed instead of a retired one
 	ChangedName   string  `gorm:"->;-:migration"` // display name of who changed it, where it was joined in
 }

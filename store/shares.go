@@ -26,6 +26,7 @@ type Share struct {
 	Openings     int
 	Comments     bool
 	Downloads    bool
+	Converses    bool // its reader is an asker, who follows a request as it is written, and what is said of it
 	MadeBy       string
 	MadeAt       time.Time
 	OpenedAt     *time.Time

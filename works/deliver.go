@@ -123,7 +123,7 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 			return err
 		}
 	}
-	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template, Own: own, PDF: o.PDF, Bare: o.bare})
+	return f.Write(ctx, to, in, output.Options{Layout: o.Layout, Quality: o.Quality, Template: o.Template, Own: own, PDF: o.PDF, Bare: o.Bare})
 }
 
 // FileKey is where a filed PDF is kept.

@@ -20,7 +20,7 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 	if err != nil {
 		return output.Input{}, err
 	}
-	told := told(doc, e.Style)
+	told := told(doc, e.Style).Filled(o.Fill)
 	if len(o.Steps) > 0 {
 		if told = told.Only(o.Steps); len(told.Blocks) == 0 {
 			return output.Input{}, refusal.New("None of the steps that were chosen is in the document any more.")

@@ -23,7 +23,8 @@ import (
 
 // Letter is what a mail to a person says.
 type Letter struct {
-	To       string   `json:"to"` // an e-mail address
+	To       string   `json:"to"`             // an e-mail address
+	Name     string   `json:"name,omitempty"` // of one who has no account
 	Subject  string   `json:"subject"`
 	Lines    []string `json:"lines"`
 	Link     string   `json:"link,omitempty"` // where it leads; forgotten once it is sent
@@ -50,6 +51,19 @@ func (w *Works) Write(ctx context.Context, to store.Account, l Letter) (bool, er
 	}
 	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: string(payload), Owner: to.ID})
 	return err == nil, err
+}
+
+// WriteTo queues a letter to someone without an account, as somebody of the house.
+func (w *Works) WriteTo(ctx context.Context, by string, l Letter) error {
+	if !w.Mail.On() {
+		return nil
+	}
+	payload, err := json.Marshal(l)
+	if err != nil {
+		return fmt.Errorf("writing a letter: %w", err)
+	}
+	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: string(payload), Owner: by})
+	return err
 }
 
 const (
@@ -107,6 +121,9 @@ func (w *Works) written(ctx context.Context, j store.Job, l Letter) (mail.Mail, 
 		Picture              bool
 	}{Letter: l, Name: to.DisplayName, House: w.House, Address: w.Address}
 	m := mail.Mail{ID: j.ID, To: l.To, Subject: strings.Join(strings.Fields(shown.Shown(l.Subject)), " ")}
+	if l.Name != "" {
+		about.Name = l.Name
+	}
 	if l.Document != "" {
 		m.Picture = w.pictureOf(ctx, l.Document)
 		about.Picture = m.Picture != nil

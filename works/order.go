@@ -34,8 +34,9 @@ type Order struct {
 	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
 	File     string        `json:"file"`               // its name
 
-	bare bool        // text that goes with files: see output.Options
-	own  *output.Own // a template that is not kept; of what is only looked at
+	Bare bool              `json:"-"` // text that goes with files: see output.Options
+	Fill map[string]string `json:"-"` // what places in its words are filled in with
+	own  *output.Own       // a template that is not kept; of what is only looked at
 }
 
 // Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such

@@ -106,7 +106,7 @@ func (w *Works) textFor(ctx context.Context, doc store.Whole, form receiver.Form
 		as = "markdown"
 	}
 	var out bytes.Buffer
-	if err := w.Copy(ctx, &out, as, Order{Document: doc.ID, Draft: true, bare: true}, v); err != nil {
+	if err := w.Copy(ctx, &out, as, Order{Document: doc.ID, Draft: true, Bare: true}, v); err != nil {
 		return "", err
 	}
 	text := out.String()

@@ -33,6 +33,7 @@ type Works struct {
 	Key      seal.Key    // of the secrets of receivers
 
 	Told       func(account string)   // is told whom notices came for; may be nil
+	Asked      func(document string)  // is told of a request that came in, or of which more is said; may be nil
 	IsReleased func(d store.Document) // is told of what the calendar released; may be nil
 
 	jobs, reads, mails, sends *jobs.Runner

@@ -23,12 +23,13 @@ const (
 	Tried  Question = "tried"
 	Urgent Question = "urgent"
 	Reach  Question = "reach"
+	Reply  Question = "reply" // written by whoever helps
 )
 
 // questions are how each is put to people; core/style has what is printed, in its languages.
 var questions = map[Question]string{
 	Happened: "What happened", Expected: "What was expected", Often: "How often", Bad: "How bad it is", Where: "Where",
-	Wanted: "What I want to do", Wrong: "What goes wrong", Tried: "What I tried", Urgent: "How urgent it is", Reach: "How to reach me",
+	Wanted: "What I want to do", Wrong: "What goes wrong", Tried: "What I tried", Urgent: "How urgent it is", Reach: "How to reach me", Reply: "Answer",
 }
 
 // choices are what most answers to a question are.

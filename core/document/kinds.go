@@ -40,7 +40,7 @@ var kinds = map[Kind]traits{
 	Filed:     {name: "Filed PDF"},
 	Report:    {name: "Bug report", blocks: []Type{Step, Passage}, asks: []Question{Happened, Expected, Often, Bad, Where}},
 	Answer:    {name: "Stock answer", blocks: []Type{Step, Passage}},
-	Request:   {name: "Support request", blocks: []Type{Step, Passage}, asks: []Question{Wanted, Wrong, Tried, Urgent, Reach}},
+	Request:   {name: "Support request", blocks: []Type{Step, Passage}, asks: []Question{Wanted, Wrong, Tried, Urgent, Reach, Reply}},
 }
 
 // Known tells whether there is such a kind.

@@ -68,7 +68,7 @@ func Of(d document.Document, around document.Around) Story {
 		if b.Asks != "" {
 			s.Blocks = append(s.Blocks, asked(b.ID, string(b.Asks), b.Asks.Said()))
 		}
-		if b.Type == document.Step && d.Kind.Asks() != nil && !repeats {
+		if b.Type == document.Step && d.Kind == document.Report && !repeats {
 			repeats = true
 			s.Blocks = append(s.Blocks, asked(b.ID, "repeat", document.Repeat))
 		}
@@ -103,6 +103,18 @@ func asked(over, question, said string) Block {
 		ID: id.Mended("asks " + question + " " + over), Type: document.Section, Depth: 1, Asks: question,
 		Label: said, Words: words.Plain(said), Figures: []Figure{},
 	}
+}
+
+// Filled is the story with the places in its words filled in, by their names.
+func (s Story) Filled(values map[string]string) Story {
+	if len(values) == 0 {
+		return s
+	}
+	s.Blocks = slices.Clone(s.Blocks)
+	for i, b := range s.Blocks {
+		s.Blocks[i].Words = b.Words.Filled(values)
+	}
+	return s
 }
 
 // Asked is the story with its questions put as a house does, by a way to say a key.

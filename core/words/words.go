@@ -355,3 +355,17 @@ func (n Node) Label() string {
 	}
 	return strings.TrimRight(line, " ,;:") + "…"
 }
+
+// Told is plain text as words: a paragraph for each line that has something on it.
+func Told(s string) Node {
+	n := Node{Type: "doc"}
+	for line := range strings.Lines(s) {
+		if line = strings.TrimSpace(line); line != "" {
+			n.Content = append(n.Content, Plain(line).Content...)
+		}
+	}
+	if len(n.Content) == 0 {
+		return Plain("")
+	}
+	return n
+}

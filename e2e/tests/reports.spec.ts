@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, drag, leaves, png, saved, signIn } from "./support";
+import { accessible, drag, leaves, makeDocument, png, saved, signIn } from "./support";
 
 const standins = Number(process.env.RACONTE_MAIL_PORT ?? 8422);
 const tracker = `http://127.0.0.1:${standins + 3}`;
@@ -96,4 +96,28 @@ test("from a picture on the clipboard to a report in the tracker: nine actions, 
   await expect(page.getByRole("listitem").first()).toContainText("Bug report");
   await accessible(page);
   await dev.context().close();
+});
+
+test("a step that fails is reported from where it is followed; the report becomes a procedure; each knows the other", async ({
+  page,
+}) => {
+  await signIn(page);
+  const title = `Print a label ${Date.now()}`;
+  const { id } = await makeDocument(page.request, title, [
+    { words: "Open the lid" },
+    { words: "Press Print", picture: screen },
+  ]);
+  await page.goto(`/d/${id}?step=2`);
+  await page.getByRole("button", { name: "It fails here: report step 2" }).click();
+  await expect(page.getByRole("textbox", { name: "Title" })).toHaveValue(`Step 2 of “${title}” fails`);
+  await page.keyboard.type("Nothing comes out");
+  await saved(page);
+  await expect(page.getByRole("group", { name: /What was expected/ })).toContainText("Press Print");
+  await expect(page.getByRole("button", { name: /Mark the picture of “What was expected”/ })).toBeVisible();
+  await expect(page.getByText("Made of")).toContainText(title);
+  await page.getByRole("button", { name: "Make a procedure of it" }).click();
+  await expect(page.getByText("Made of")).toContainText(`Step 2 of “${title}” fails`);
+  await expect(page.locator("[data-block]").first()).toContainText("Nothing comes out");
+  await page.goto(`/d/${id}/write`);
+  await expect(page.getByText("A bug report was made of it")).toContainText("fails");
 });

@@ -32,6 +32,7 @@ type Document struct {
 	Colors   style.Colors
 	Words    map[string]string // that are printed, by their keys
 	Manual   bool
+	Bare     bool // without its title and what stands under that
 
 	story story.Story
 }
@@ -96,7 +97,7 @@ func Read(ctx context.Context, in output.Input, o output.Options) *Document {
 	}
 	d := &Document{
 		Title: Clean(s.Title), Kind: st.Said(string(s.Kind)), Language: string(st.Language), Meta: Clean(e.Meta(s)), Address: e.Address,
-		Fields: e.Values(s), Notice: notice(s.Notice, st), Colors: st.Colors, Words: map[string]string{}, Manual: s.Kind == document.Manual, story: s,
+		Fields: e.Values(s), Notice: notice(s.Notice, st), Colors: st.Colors, Words: map[string]string{}, Manual: s.Kind == document.Manual, Bare: o.Bare, story: s,
 	}
 	for k, v := range d.Fields {
 		d.Fields[k] = Clean(v)

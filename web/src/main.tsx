@@ -17,6 +17,7 @@ import { Blank } from "./ui/controls";
 import { Nothing } from "./ui/Nothing";
 import { Notices } from "./ui/notices";
 
+const Ask = lazy(() => import("./ask/Ask"));
 const Shared = lazy(() => import("./share/Shared"));
 
 /** What only those need who edit: the core, the editors, capture. Readers never load it. */
@@ -61,6 +62,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               element={
                 <Suspense fallback={<Blank title="One moment…" />}>
                   <Shared />
+                </Suspense>
+              }
+            />
+            <Route
+              path="/ask/:token"
+              element={
+                <Suspense fallback={<Blank title="One moment…" />}>
+                  <Ask />
                 </Suspense>
               }
             />

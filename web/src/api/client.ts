@@ -61,6 +61,7 @@ export type Present = components["schemas"]["Present"];
 export type Share = components["schemas"]["Share"];
 export type Receiver = components["schemas"]["Receiver"];
 export type KeptReceiver = components["schemas"]["KeptReceiver"];
+export type Incoming = components["schemas"]["Incoming"];
 export type Sending = components["schemas"]["Sending"];
 export type Quality = components["schemas"]["Quality"];
 

@@ -13,6 +13,8 @@ type Listener = {
   comments?: (event: { document: string }) => void;
   /** A document is on its way to a receiver, has come there, or something is told of it. */
   sending?: (event: { document: string }) => void;
+  /** A request has come in, or stands otherwise. */
+  inbox?: (event: { document: string }) => void;
   /** Someone has answered, signed, or was asked to. */
   reviews?: (event: { document: string }) => void;
   /** Someone has come to a document, gone, or is elsewhere in it. */
@@ -49,6 +51,10 @@ function connect() {
   stream.addEventListener("sending", (e) => {
     const event = JSON.parse(e.data) as { document: string };
     listeners.forEach((l) => l.sending?.(event));
+  });
+  stream.addEventListener("inbox", (e) => {
+    const event = JSON.parse(e.data) as { document: string };
+    listeners.forEach((l) => l.inbox?.(event));
   });
   stream.addEventListener("reviews", (e) => {
     const event = JSON.parse(e.data) as { document: string };
@@ -94,6 +100,7 @@ export function useEvents(listener: Listener) {
       shot: (e) => latest.current.shot?.(e),
       comments: (e) => latest.current.comments?.(e),
       sending: (e) => latest.current.sending?.(e),
+      inbox: (e) => latest.current.inbox?.(e),
       reviews: (e) => latest.current.reviews?.(e),
       presence: (e) => latest.current.presence?.(e),
       notices: () => latest.current.notices?.(),

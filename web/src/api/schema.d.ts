@@ -1120,7 +1120,8 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** What is said of a request, for its asker. */
+        get: operations["listSharedComments"];
         put?: never;
         /** Comment under a given name, where the link lets one. Throttled. */
         post: operations["addSharedComment"];
@@ -2026,6 +2027,158 @@ export interface paths {
         put?: never;
         /** How large a delivery will be; it is made, and thrown away. */
         post: operations["weighDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/doors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The doors by which people without an account ask for help. */
+        get: operations["listDoors"];
+        put?: never;
+        /** Open a door. Its address is told this once. */
+        post: operations["addDoor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/doors/{door}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                door: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Close a door for good. What came in stays. */
+        delete: operations["closeDoor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        /** Whose door it is. */
+        get: operations["getDoor"];
+        put?: never;
+        /** Ask for help, without an account. The same request sent again is kept once. Throttled. */
+        post: operations["askAtDoor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/{token}/pictures/{shot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                shot: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Bring in a picture of a request. Throttled. */
+        put: operations["putDoorPicture"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Requests that came in by a door or as mail. */
+        get: operations["listInbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** How a request that came in stands; nothing where the document is none. */
+        get: operations["getAsked"];
+        /** Take a request, say that it is answered, which its asker is told, or close it. */
+        put: operations["setAsked"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count that a stock answer was used. */
+        post: operations["useAnswer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/related": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The documents that one was made of, and those that were made of it, as far as the caller may open them. */
+        get: operations["listRelated"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3096,6 +3249,8 @@ export interface components {
             folder?: string;
             /** @description A start for other documents. */
             template?: boolean;
+            /** @description How often a stock answer was used. */
+            uses?: number;
         };
         Document: {
             summary: components["schemas"]["Summary"];
@@ -3270,6 +3425,8 @@ export interface components {
             title: string;
             comments: boolean;
             downloads: boolean;
+            /** @description It is a request, and its reader the asker. */
+            converses: boolean;
         };
         Review: {
             id: string;
@@ -3521,7 +3678,7 @@ export interface components {
              * @description Of a passage of a report or a request: the question that it answers.
              * @enum {string}
              */
-            asks?: "happened" | "expected" | "often" | "bad" | "where" | "wanted" | "wrong" | "tried" | "urgent" | "reach";
+            asks?: "happened" | "expected" | "often" | "bad" | "where" | "wanted" | "wrong" | "tried" | "urgent" | "reach" | "reply";
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
         };
@@ -3763,6 +3920,42 @@ export interface components {
             at?: string;
             /** @description The document has changed since it was sent. */
             changed: boolean;
+        };
+        Door: {
+            id: components["schemas"]["ID"];
+            name: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Ask: {
+            id: components["schemas"]["ID"];
+            follow: components["schemas"]["Token"];
+            name: string;
+            mail?: string;
+            reach?: string;
+            wanted?: string;
+            wrong: string;
+            tried?: string;
+            urgent?: string;
+            /** @description Of shots that were brought in by the same door. */
+            pictures: components["schemas"]["Figure"][];
+        };
+        Incoming: {
+            document: components["schemas"]["ID"];
+            title: string;
+            asker: string;
+            /** @description Of mail. */
+            address: string;
+            /** @enum {string} */
+            state: "new" | "taken" | "answered" | "closed";
+            /** @description By whom. */
+            taken: string;
+            mine: boolean;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            changed: string;
         };
         SuggestionPiece: {
             /** @enum {string} */
@@ -5036,6 +5229,11 @@ export interface operations {
                      * @enum {string}
                      */
                     kind?: "procedure" | "manual" | "report" | "request" | "answer";
+                    /** @description The document, or the block of it, that this one is made of. Each knows the other. */
+                    from?: {
+                        document: components["schemas"]["ID"];
+                        block?: components["schemas"]["ID"];
+                    };
                     folder?: components["schemas"]["NoID"];
                     start?: components["schemas"]["NoID"];
                     /** @description That it begins with. */
@@ -6214,6 +6412,11 @@ export interface operations {
                 content: {
                     "application/json": {
                         revision: number;
+                        /**
+                         * Format: int64
+                         * @description Of a request, the state that is shown.
+                         */
+                        seq: number;
                     };
                 };
             };
@@ -6296,6 +6499,37 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSharedComments: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is said */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        by: string;
+                        body: string;
+                        /** Format: date-time */
+                        at: string;
+                    }[];
                 };
             };
             default: components["responses"]["Problem"];
@@ -8076,6 +8310,291 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listDoors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Doors */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Door"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addDoor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The door */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        door: components["schemas"]["Door"];
+                        address: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    closeDoor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                door: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Closed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDoor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The door */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                        house: string;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askAtDoor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putDoorPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                shot: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        width: number;
+                        height: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listInbox: {
+        parameters: {
+            query?: {
+                /** @description All that are not closed where it is not given. */
+                state?: "new" | "taken" | "answered" | "closed";
+                /** @description Those that the caller has taken. */
+                mine?: boolean;
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Requests */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Incoming"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAsked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The request */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        request?: components["schemas"]["Incoming"];
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setAsked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    state: "taken" | "answered" | "closed";
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    useAnswer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Counted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRelated: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Documents */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: string;
+                        title: string;
+                        kind: string;
+                        /** @description It was made of the one that is asked about. */
+                        made: boolean;
+                        block: string;
+                    }[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     copyDocument: {
         parameters: {
             query?: never;
@@ -8092,6 +8611,12 @@ export interface operations {
                     as: "html" | "text" | "markdown";
                     /** @description The blocks to take, by their ids; else all. */
                     steps?: components["schemas"]["ID"][];
+                    /** @description Without its title and what stands under that, as an answer goes. */
+                    bare?: boolean;
+                    /** @description What places in braces in its words are filled in with, by their names. */
+                    fill?: {
+                        [key: string]: string;
+                    };
                 };
             };
         };

@@ -14,7 +14,7 @@ import { useUndoKeys } from "../manuscript/useUndo";
 import { Places, TopBar } from "../shell/TopBar";
 import { Stage } from "../stage/Stage";
 import { joins } from "../stage/useStage";
-import { Blank, Button } from "../ui/controls";
+import { Actions, Blank, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { PlaceDialog } from "./PlaceDialog";
 import { beginReport, type ReportKind } from "../reports/begin";
@@ -162,9 +162,16 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
         <Button look="dark" onClick={() => setAsking(true)}>
           Place as a step
         </Button>
-        <Button look="dark" onClick={() => void hand("request")}>
-          Ask for help
-        </Button>
+        <Actions
+          label="What else to make of it"
+          className="rounded px-2 py-1.5 text-paper hover:bg-deep data-[state=open]:bg-deep"
+          choices={[
+            { label: "Ask for help", run: () => void hand("request") },
+            { label: "Write an answer", run: () => void hand("answer") },
+          ]}
+        >
+          …
+        </Actions>
         <Button look="call" onClick={() => void hand("report")}>
           Report a fault
         </Button>

@@ -272,6 +272,8 @@ export const core = {
   /** What a picture says of a fault: a title, and where it was. */
   faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
     call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
+  /** The names of the places to fill in, in braces. */
+  places: (words: Content["words"][]) => call<string[] | null>("places", words) ?? [],
   titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),
   writeUp: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("writeUp", { shots, how: { language: how.language, show: how.show } }),

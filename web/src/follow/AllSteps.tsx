@@ -5,6 +5,7 @@ import { NoticePanel, SignalWord } from "../ui/NoticePanel";
 import { shown } from "../ui/shown";
 import { WordsView } from "../words/WordsView";
 import { Confirm } from "./Confirm";
+import { Fails } from "./Fails";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
 import { isStep, parts, says, unanswered } from "./parts";
@@ -40,7 +41,9 @@ export function AllSteps(props: {
       {data.signal && <SignalWord signal={data.signal} />}
       <h1 className="text-2xl font-bold sm:text-3xl">{shown(summary.title)}</h1>
       <p className="mt-1 text-soft">
-        {shown([...said, `by ${summary.changedBy}`].join(", "))},{" "}
+        {shown(
+          [...said, ...(summary.kind === "request" ? [] : [`by ${summary.changedBy}`])].map((s) => `${s}, `).join(""),
+        )}
         {new Date(summary.changedAt).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}.{" "}
         {steps.length > 0 && (steps.length === 1 ? "1 step" : `${steps.length} steps`)}
         {data.time && `, ${data.time}`}
@@ -103,6 +106,7 @@ export function AllSteps(props: {
                     <div className="min-w-0">
                       {s.content.critical && <Critical />}
                       <Said block={s} data={data} eager={steps.indexOf(s) < 2} from={props.trailAt(s, false)} />
+                      <Fails account={account} data={data} step={s} />
                     </div>
                   </li>
                 ))}

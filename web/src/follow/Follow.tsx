@@ -13,6 +13,7 @@ import { AllSteps } from "./AllSteps";
 import { Newer, Printed } from "./Bars";
 import { Filed } from "./Filed";
 import { type Trail, useTrail, WayBack } from "./Leads";
+import { Fails } from "./Fails";
 import { OneStep } from "./OneStep";
 import { before, heads, isStep } from "./parts";
 import { useFollowed } from "./useFollowed";
@@ -130,6 +131,7 @@ export function Follow({ account }: { account: Account }) {
           onDone={(on) => followed.tick(one.id, on)}
           onBegin={followed.begin}
           from={trailAt(one, true)}
+          fails={<Fails account={account} data={data} step={one} />}
         />
       ) : (
         <AllSteps account={account} data={data} steps={steps} followed={followed} go={go} trailAt={trailAt} />

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Block, WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel } from "../ui/NoticePanel";
@@ -21,6 +21,8 @@ export function OneStep(props: {
   onDone: (on: boolean) => void;
   onBegin: (step: string) => void;
   from: Trail;
+  /** What one does where the step does not work. */
+  fails?: ReactNode;
 }) {
   const { data, step, section, number, count, done, onDone, onBegin } = props;
   const [sure, setSure] = useState(false);
@@ -104,6 +106,7 @@ export function OneStep(props: {
         ))}
         {step.content.critical && <Critical />}
         <Said block={step} data={data} eager large from={props.from} />
+        {props.fails}
       </div>
       {step.content.critical && (
         <label className="flex items-center gap-3 border-t-2 border-ink py-3 text-lg font-bold">

@@ -1,7 +1,7 @@
 import { BookOpen, Ellipsis, FileText, Pin } from "lucide-react";
 import { Link } from "react-router";
 import { figureAddress, type Hit, type Summary } from "../api/client";
-import { Actions, type Choice } from "../ui/controls";
+import { Actions, Button, type Choice } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { placeOf } from "./Filters";
 
@@ -30,9 +30,10 @@ export function DocumentRow(props: {
   hit: Hit;
   edits: boolean;
   choices?: Choice[];
+  act?: Choice;
   onPin?: (pinned: boolean) => void;
 }) {
-  const { hit, edits, onPin } = props;
+  const { hit, edits, onPin, act } = props;
   const d = hit.document;
   const to = addressOf(hit, edits);
   const Kind = d.kind === "manual" ? BookOpen : FileText;
@@ -69,7 +70,8 @@ export function DocumentRow(props: {
           </p>
         ) : null}
         <p className="text-sm text-soft">
-          {kinds[d.kind]}, {stateOf(d)}
+          {kinds[d.kind]}
+          {d.kind === "answer" ? `, used ${d.uses === 1 ? "once" : `${d.uses ?? 0} times`}` : `, ${stateOf(d)}`}
           {d.kind === "procedure" && `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}`}, {d.changedBy},{" "}
           {when(d.changedAt)}
           {d.due && (
@@ -91,6 +93,11 @@ export function DocumentRow(props: {
           >
             <Pin size={17} aria-hidden fill={hit.pinned ? "currentColor" : "none"} />
           </button>
+        )}
+        {act && act !== "line" && (
+          <Button aria-label={`${act.label} ${d.title}`} onClick={act.run}>
+            {act.label}
+          </Button>
         )}
         {edits && props.choices && (
           <Actions label={`Actions for ${d.title}`} choices={props.choices}>

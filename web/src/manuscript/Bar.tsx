@@ -25,6 +25,7 @@ export function Bar(props: {
   present: Present[];
   onTakeAll: () => void;
   onSend: () => void;
+  onUse: () => void;
 }) {
   const { id, account, draft, must, travel } = props;
   const { facts, revision } = draft;
@@ -61,7 +62,12 @@ export function Bar(props: {
         <Redo2 size={18} aria-hidden />
       </Button>
       <DocumentTabs id={id} account={account} />
-      {answers(draft.kind) ? (
+      {draft.kind === "answer" && (
+        <Button look="dark" onClick={props.onUse}>
+          Use
+        </Button>
+      )}
+      {answers(draft.kind) || draft.kind === "answer" ? (
         <Button look="call" onClick={props.onSend}>
           Send
         </Button>

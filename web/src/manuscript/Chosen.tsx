@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../api/client";
+import { useMaking } from "../reports/making";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { PickDocument } from "../ui/PickDocument";
@@ -43,6 +44,7 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
     },
     onError: (e) => notice({ text: e.message }),
   });
+  const making = useMaking();
   const busy = copy.isPending || extract.isPending;
   return (
     <div
@@ -74,6 +76,22 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
           Take out into a procedure
         </Button>
       )}
+      <Button
+        small
+        disabled={busy || making.isPending}
+        onClick={() =>
+          void draft.settled().then(() =>
+            making.mutate({
+              title: draft.title,
+              kind: "answer",
+              from: props.id,
+              blocks: chosen.map((r) => r.content),
+            }),
+          )
+        }
+      >
+        Make an answer of them
+      </Button>
       <Button
         small
         className="text-mustfix"

@@ -16,6 +16,7 @@ import { takeInto } from "../capture/into";
 import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
+import { UseAnswer } from "../answers/UseAnswer";
 import { SendTo } from "../receivers/SendTo";
 import { Stage } from "../stage/Stage";
 import { useReplacement } from "../stage/useReplacement";
@@ -183,6 +184,7 @@ export function Editor({
   const { take, takeAll } = useSuggestions(id, draft, commenting.threads);
   const [listing, setListing] = useState(false);
   const [sending, setSending] = useState(false);
+  const [using, setUsing] = useState(false);
   const goFromOutline = useCallback(
     (block: string) => {
       if (block === target) page.current?.show(block);
@@ -214,6 +216,7 @@ export function Editor({
             onTakeAll={takeAll}
             onHistory={() => setHistory(true)}
             onSend={() => setSending(true)}
+            onUse={() => setUsing(true)}
           />
           {open && figure ? (
             <Stage
@@ -326,6 +329,7 @@ export function Editor({
               </div>
             </Dragging>
           )}
+          {using && <UseAnswer id={id} onDone={() => setUsing(false)} />}
           {sending && (
             <SendTo
               id={id}

@@ -5,6 +5,9 @@ import { api, expect, type Layout } from "../api/client";
 import { core } from "../core/core";
 import { layoutName, layouts } from "../styles/layouts";
 import { styleOf, useHouseStyles } from "../styles/useHouseStyles";
+import { Asked } from "../inbox/Asked";
+import { useMaking } from "../reports/making";
+import { Related } from "../reports/Related";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
@@ -32,6 +35,7 @@ function Alike({ id }: { id: string }) {
 }
 
 export function Title({ id, draft }: { id: string; draft: Draft }) {
+  const making = useMaking();
   const [controlled, setControlled] = useState(false);
   const { facts } = draft;
   const styles = useHouseStyles();
@@ -44,6 +48,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
   };
   return (
     <div className="border-b border-line bg-paper px-4 py-4">
+      {draft.kind === "request" && <Asked id={id} onSaved={() => draft.settled()} />}
       <input
         aria-label="Title"
         maxLength={200}
@@ -58,6 +63,27 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
           {facts.number ? `${facts.number}, about this document` : "About this document"}
         </Button>
         <Alike id={id} />
+        <Related id={id} />
+        {draft.kind !== "procedure" && draft.kind !== "manual" && draft.kind !== "filed" && (
+          <Button
+            look="quiet"
+            className="-ml-3 text-sm"
+            disabled={making.isPending}
+            onClick={() =>
+              making.mutate({
+                title: draft.title,
+                kind: "procedure",
+                from: id,
+                blocks: draft
+                  .blocks()
+                  .map((r) => r.content)
+                  .filter((c) => !core.empty(c.words) || c.figures.length > 0),
+              })
+            }
+          >
+            Make a procedure of it
+          </Button>
+        )}
         {facts.review && <span>Review by {facts.review}</span>}
         {draft.kind === "procedure" && (
           <label className="flex items-center gap-1">

@@ -117,9 +117,10 @@ function One(props: {
           <>
             <input
               aria-label={`Media type. ${name}`}
+              placeholder="application/json, if nothing else is said"
               value={call.type ?? ""}
               onChange={(e) => set({ type: e.target.value })}
-              className="col-span-2 rounded border border-soft bg-paper px-2 py-1 font-mono text-sm"
+              className="col-span-2 rounded border border-soft bg-paper px-2 py-1 font-mono text-sm placeholder:text-soft"
             />
             <textarea
               aria-label={`Body. ${name}`}

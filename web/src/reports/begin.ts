@@ -1,9 +1,9 @@
 import { browserOf } from "../account/browserOf";
-import { api, type Content, expect, type Figure, type Taken } from "../api/client";
+import { api, type Block, type Content, expect, type Figure, type Taken, type WholeDocument } from "../api/client";
 import { core } from "../core/core";
 import { plain } from "../manuscript/model";
 
-export type ReportKind = "report" | "request";
+export type ReportKind = "report" | "request" | "answer";
 
 /** What the browser tells of itself, for whoever looks into a fault. Each can be taken out again before it goes. */
 const browser = () => [
@@ -25,7 +25,7 @@ const passage = (asks: Content["asks"], words: Content["words"], figures: Figure
 });
 
 /**
- * Makes a report or a request, of a marked picture and of the steps of a run where there are any. Its title is what the
+ * Makes a report, a request or an answer, of a marked picture and of the steps of a run where there are any. Its title is what the
  * picture says of the fault. The answer is its address, where the first answer is being written.
  */
 export async function beginReport(kind: ReportKind, shown?: { shot: Taken; figure: Figure }, steps: Content[] = []) {
@@ -34,9 +34,39 @@ export async function beginReport(kind: ReportKind, shown?: { shot: Taken; figur
   const blocks =
     kind === "report"
       ? [passage("happened", plain(""), figures), passage("where", fault.where), ...steps]
-      : [passage("wrong", plain(""), figures), ...steps];
-  const title = fault.title || (kind === "report" ? "A fault" : "A question");
-  const made = await expect(api.POST("/api/documents", { body: { title, kind, blocks } }));
+      : kind === "request"
+        ? [passage("wrong", plain(""), figures), ...steps]
+        : [{ type: "step" as const, words: plain(""), figures }, ...steps];
+  const title = fault.title || { report: "A fault", request: "A question", answer: "An answer" }[kind];
+  return begun({ title, kind, blocks });
+}
+
+/** Reports that a step of a procedure does not work: the report shows the step, and each knows the other. */
+export function reportStep(data: WholeDocument, step: Block) {
+  const { summary } = data;
+  const said = core.label(step.content);
+  const known = [
+    { name: "Procedure", value: [summary.number, summary.title].filter(Boolean).join(" ") },
+    { name: "Revision", value: summary.said ?? "draft" },
+    { name: "Step", value: `${step.number ?? ""} ${said}` },
+    ...browser(),
+  ];
+  return begun({
+    title: `Step ${step.number ?? ""} of “${summary.title}” fails`.slice(0, 200),
+    kind: "report",
+    blocks: [
+      passage("happened", plain("")),
+      passage("expected", step.content.words),
+      passage("where", core.faultOf([], nothing, known).where),
+    ].map((b) => (b.asks === "expected" ? { ...b, figures: step.content.figures } : b)),
+    from: { document: summary.id, block: step.id },
+  });
+}
+
+type Beginning = { title: string; kind: ReportKind; blocks: Content[]; from?: { document: string; block: string } };
+
+async function begun(body: Beginning) {
+  const made = await expect(api.POST("/api/documents", { body }));
   const whole = await expect(api.GET("/api/documents/{document}", { params: { path: { document: made.id } } }));
   return `/d/${made.id}/write?write=${whole.blocks[0]?.id ?? ""}`;
 }

@@ -5,7 +5,7 @@ import { Button, Field } from "../ui/controls";
 import { unsent } from "../ui/unsent";
 
 /** Where a link lets its reader comment, under a name that they give. */
-export function Say(props: { token: string; opening: string; steps: Block[]; at: Block | undefined }) {
+export function Say(props: { token: string; opening: string; steps: Block[]; at: Block | undefined; asks?: string }) {
   const { token, opening, steps } = props;
   const keep = `say ${token}`;
   const [name, setName] = useState("");
@@ -34,11 +34,11 @@ export function Say(props: { token: string; opening: string; steps: Block[]; at:
         }}
       >
         <h2 id="say" className="text-lg font-bold">
-          Tell those who wrote this
+          {props.asks ?? "Tell those who wrote this"}
         </h2>
         <div className="grid gap-3 sm:grid-cols-2">
           <Field label="Your name" value={name} onChange={setName} autoComplete="name" />
-          {!props.at && (
+          {!props.at && !props.asks && (
             <label className="block">
               <span className="mb-1 block text-sm text-soft">About</span>
               <select
@@ -57,7 +57,9 @@ export function Say(props: { token: string; opening: string; steps: Block[]; at:
           )}
         </div>
         <label className="block">
-          <span className="mb-1 block text-sm text-soft">What is wrong, or missing</span>
+          <span className="mb-1 block text-sm text-soft">
+            {props.asks ? "What you want to add" : "What is wrong, or missing"}
+          </span>
           <textarea
             rows={3}
             maxLength={4000}

@@ -1,12 +1,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { type Account, api, type Block, expect, Problem } from "../api/client";
 import { AllSteps } from "../follow/AllSteps";
 import { Newer } from "../follow/Bars";
 import type { Trail } from "../follow/Leads";
 import { OneStep } from "../follow/OneStep";
-import { before, heads, isStep } from "../follow/parts";
+import { before, heads, isStep, unanswered } from "../follow/parts";
 import { Source } from "../follow/source";
 import { useFollowed } from "../follow/useFollowed";
 import { Door } from "../signin";
@@ -14,6 +14,7 @@ import { Button, Field } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 import { Refer } from "../words/refer";
+import { Said } from "./Said";
 import { Say } from "./Say";
 import { SharedFile } from "./SharedFile";
 
@@ -63,7 +64,7 @@ export default function Shared() {
   return <Password message={problem.message} busy={opened.isPending} onGive={(p) => opened.mutate(p)} />;
 }
 
-type Opened = { opening: string; title: string; comments: boolean; downloads: boolean };
+type Opened = { opening: string; title: string; comments: boolean; downloads: boolean; converses?: boolean };
 
 /** A link is opened by a press, so that what only looks ahead at addresses uses none of its openings up. */
 const First = ({ onOpen }: { onOpen: () => void }) => (
@@ -115,6 +116,11 @@ function Reading({ token, opening, onEnded }: { token: string; opening: Opened; 
   });
   useTitle(shown(opening.title));
   const data = whole.data;
+  const { refetch } = whole;
+  const written = state.data?.seq;
+  useEffect(() => {
+    if (opening.converses && data && written !== undefined && written !== data.seq) void refetch();
+  }, [opening.converses, data, written, refetch]);
   const followed = useFollowed(`link ${token}`, data?.summary.id ?? "");
   const blocks = data?.blocks ?? none;
   const steps = useMemo(() => blocks.filter(isStep), [blocks]);
@@ -131,7 +137,8 @@ function Reading({ token, opening, onEnded }: { token: string; opening: Opened; 
   );
   const refer = useMemo(() => ({ names: data?.names ?? {} }), [data]);
   if (!data) return <Door says="One moment…">{null}</Door>;
-  const newer = state.data && state.data.revision > data.summary.revision ? state.data.revision : 0;
+  const newer =
+    !opening.converses && state.data && state.data.revision > data.summary.revision ? state.data.revision : 0;
   return (
     <Source.Provider value={source}>
       <Refer.Provider value={refer}>
@@ -167,7 +174,21 @@ function Reading({ token, opening, onEnded }: { token: string; opening: Opened; 
         ) : (
           <AllSteps account={nobody} data={data} steps={steps} followed={followed} go={go} trailAt={() => noTrail} />
         )}
-        {opening.comments && <Say token={token} opening={opening.opening} steps={steps} at={one} />}
+        {opening.converses && !blocks.some((b) => b.content.asks === "reply" && !unanswered(b)) && (
+          <p role="status" className="mx-auto max-w-4xl bg-paper px-4 pb-4 text-soft sm:px-10">
+            Nobody has answered yet. The answer appears here.
+          </p>
+        )}
+        {opening.converses && <Said token={token} opening={opening.opening} />}
+        {opening.comments && (
+          <Say
+            token={token}
+            opening={opening.opening}
+            steps={opening.converses ? none : steps}
+            at={one}
+            {...(opening.converses && { asks: "Say more" })}
+          />
+        )}
       </Refer.Provider>
     </Source.Provider>
   );

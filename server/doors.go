@@ -1,0 +1,172 @@
+package server
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"io"
+	"net/http"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/text"
+	"raconte/pictures"
+	"raconte/store"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+const doorClosed = "This door is closed. Ask whoever gave you its address for another."
+
+// ListDoors answers with the doors that are open.
+func (s *Server) ListDoors(c *gin.Context) {
+	all, err := s.Store.Doors(c.Request.Context())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := []api.Door{}
+	for _, d := range all {
+		out = append(out, api.Door{Id: d.ID, Name: d.Name, By: d.MadeName, At: d.MadeAt})
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// AddDoor opens a door.
+func (s *Server) AddDoor(c *gin.Context) {
+	var in api.AddDoorJSONBody
+	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" || strings.ContainsAny(in.Name, "\n\r\x00") {
+		problem(c, http.StatusUnprocessableEntity, "Say whom the door is for, in a line.")
+		return
+	}
+	token := newToken()
+	d, err := s.Store.AddDoor(c.Request.Context(), store.Door{Name: strings.TrimSpace(in.Name), TokenHash: hashToken(token), MadeBy: accountOf(c).ID})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := struct {
+		Door    api.Door `json:"door"`
+		Address string   `json:"address"`
+	}{api.Door{Id: d.ID, Name: d.Name, By: accountOf(c).DisplayName, At: d.MadeAt}, s.Address + "/ask/" + token}
+	s.answer(c, http.StatusCreated, out)
+}
+
+// CloseDoor closes one for good.
+func (s *Server) CloseDoor(c *gin.Context, id string) {
+	s.done(c, s.Store.CloseDoor(c.Request.Context(), id))
+}
+
+// door is the one that a request came by. Not ok: it has answered. What takes room waits for its turn, by address and by door.
+func (s *Server) door(c *gin.Context, token string, costs bool) (store.Door, bool) {
+	c.Header("X-Robots-Tag", "noindex, nofollow")
+	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
+		return store.Door{}, false
+	}
+	d, err := s.Store.DoorWith(c.Request.Context(), hashToken(token))
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		problem(c, http.StatusNotFound, doorClosed)
+	case err != nil:
+		s.fail(c, err)
+	case costs && s.mustWait(c, s.throttle.atDoor(d.ID, c.ClientIP())):
+	default:
+		return d, true
+	}
+	return d, false
+}
+
+// GetDoor answers with whose door it is.
+func (s *Server) GetDoor(c *gin.Context, token string) {
+	if d, ok := s.door(c, token, false); ok {
+		out := struct {
+			Name  string `json:"name"`
+			House string `json:"house"`
+		}{d.Name, s.Works.House}
+		s.answer(c, http.StatusOK, out)
+	}
+}
+
+// throughDoor is the id of a shot that came in by a door: nobody can name a shot that did not.
+func throughDoor(door, shot string) string {
+	sum := sha256.Sum256([]byte(door + " " + shot))
+	return "door-" + hex.EncodeToString(sum[:24])
+}
+
+// PutDoorPicture takes a picture of a request in.
+func (s *Server) PutDoorPicture(c *gin.Context, token, shot string) {
+	d, ok := s.door(c, token, true)
+	if !ok {
+		return
+	}
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		s.failBody(c, err, "The picture did not arrive whole. Send it again.")
+		return
+	}
+	kept, err := s.Pictures.Keep(pictures.For(c.Request.Context(), "door "+d.ID), pictures.Arrival{ID: throughDoor(d.ID, shot), Name: "picture", Data: data, By: d.MadeBy})
+	if errors.Is(err, store.ErrTaken) {
+		problem(c, http.StatusConflict, "Another picture was sent under the same id.")
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.Works.Arrived(c.Request.Context(), kept)
+	out := struct {
+		Height int `json:"height"`
+		Width  int `json:"width"`
+	}{kept.Height, kept.Width}
+	s.answer(c, http.StatusOK, out)
+}
+
+// AskAtDoor keeps a request of someone without an account.
+func (s *Server) AskAtDoor(c *gin.Context, token string) {
+	var in api.Ask
+	if err := c.ShouldBindJSON(&in); err != nil {
+		problem(c, http.StatusBadRequest, "Say who you are and what goes wrong.")
+		return
+	}
+	d, ok := s.door(c, token, true)
+	if !ok {
+		return
+	}
+	ctx := c.Request.Context()
+	came := "door " + d.ID + " " + in.Id
+	asked := store.Incoming{DoorID: &d.ID, CameAs: &came, Asker: text.Plain(strings.TrimSpace(in.Name)), Address: strings.TrimSpace(of(in.Mail))}
+	if asked.Asker == "" || strings.TrimSpace(in.Wrong) == "" || asked.Address != "" && !strings.Contains(asked.Address, "@") || strings.ContainsAny(asked.Address, " \n\r\x00,;") {
+		problem(c, http.StatusUnprocessableEntity, "Say who you are and what goes wrong; an e-mail address is one address.")
+		return
+	}
+	var figures []figure.Figure
+	for _, f := range in.Pictures {
+		f = f.Clone()
+		f.ID, f.Shot = uuid.NewString(), throughDoor(d.ID, f.Shot)
+		if err := f.Check(); err != nil || len(f.Shots()) > 1 {
+			problem(c, http.StatusUnprocessableEntity, "A picture is not in order. Take it out and try again.")
+			return
+		}
+		if _, err := s.Store.Shot(ctx, f.Shot); err != nil {
+			problem(c, http.StatusUnprocessableEntity, "A picture has not arrived. Send it again.")
+			return
+		}
+		figures = append(figures, f)
+	}
+	said := map[document.Question]string{
+		document.Wanted: of(in.Wanted), document.Wrong: in.Wrong, document.Tried: of(in.Tried), document.Urgent: of(in.Urgent), document.Reach: of(in.Reach),
+	}
+	_, err := s.Works.Receive(ctx, asked, said, figures, d.MadeBy, in.Follow, hashToken(in.Follow))
+	if errors.Is(err, store.ErrConflict) { // it is there already
+		c.Status(http.StatusNoContent)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}

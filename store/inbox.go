@@ -1,0 +1,198 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"raconte/core/access"
+	"raconte/core/document"
+	"raconte/core/refusal"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Door is a link by which people without an account ask for help.
+type Door struct {
+	ID        string
+	Name      string
+	TokenHash string
+	MadeBy    string
+	MadeAt    time.Time
+	RevokedAt *time.Time
+	MadeName  string `gorm:"->;-:migration"`
+}
+
+// The most that doors take.
+const (
+	mostDoors  = 50
+	MostADay   = 200 // requests by one door in a day
+	mostInside = 200 // requests that are listed
+)
+
+// Doors are those that are open.
+func (s *Store) Doors(ctx context.Context) ([]Door, error) {
+	all := []Door{}
+	err := s.doors(ctx).Order("doors.made_at DESC").Limit(mostDoors).Find(&all).Error
+	return all, err
+}
+
+func (s *Store) doors(ctx context.Context) *gorm.DB {
+	return s.db.WithContext(ctx).Table("doors").Select("doors.*, a.display_name AS made_name").
+		Joins("JOIN accounts a ON a.id = doors.made_by AND a.disabled_at IS NULL").Where("doors.revoked_at IS NULL")
+}
+
+// DoorWith is the door with a token. ErrNotFound where it was closed, or whoever made it disabled.
+func (s *Store) DoorWith(ctx context.Context, tokenHash string) (Door, error) {
+	var d Door
+	err := s.doors(ctx).Where("doors.token_hash = ?", tokenHash).Take(&d).Error
+	return d, found(err)
+}
+
+// AddDoor opens a door.
+func (s *Store) AddDoor(ctx context.Context, d Door) (Door, error) {
+	var n int64
+	if err := s.db.WithContext(ctx).Table("doors").Where("revoked_at IS NULL").Count(&n).Error; err != nil {
+		return d, err
+	}
+	if n >= mostDoors {
+		return d, refusal.New("There are as many doors as a house may have. Close one first.")
+	}
+	d.ID, d.MadeAt = uuid.NewString(), s.now()
+	if err := s.db.WithContext(ctx).Omit("made_name").Create(&d).Error; err != nil {
+		return d, fmt.Errorf("keeping a door: %w", err)
+	}
+	return d, s.note(s.db.WithContext(ctx), Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
+}
+
+// CloseDoor closes a door for good. What came in stays, and those who asked still follow it.
+func (s *Store) CloseDoor(ctx context.Context, id string) error {
+	return one(s.db.WithContext(ctx).Table("doors").Where("id = ? AND revoked_at IS NULL", id).Update("revoked_at", s.now()))
+}
+
+// The states of a request that came in.
+const (
+	AskedNew      = "new"
+	AskedTaken    = "taken"
+	AskedAnswered = "answered"
+	AskedClosed   = "closed"
+)
+
+// Incoming is a request that came in.
+type Incoming struct {
+	DocumentID string `gorm:"primaryKey"`
+	DoorID     *string
+	CameAs     *string // the id of the mail or the sending that it is
+	Asker      string
+	Address    string // of mail
+	Link       string // by which its asker follows it, sealed
+	State      string
+	TakenBy    *string
+	AskedAt    time.Time
+	ChangedAt  time.Time
+
+	Title     string `gorm:"->;-:migration"`
+	TakenName string `gorm:"->;-:migration"`
+}
+
+// TableName is that of requests that came in.
+func (Incoming) TableName() string { return "inbox" }
+
+// Receive keeps a request that came in by a door or as a mail: its document, of someone who answers for it, and the link by
+// which its asker follows it. ErrConflict where that mail came before; a refusal where a door has taken as many as it may in
+// a day.
+func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by, linkHash string) (Incoming, error) {
+	now := s.now()
+	if a.DoorID != nil {
+		var today int64
+		if err := s.db.WithContext(ctx).Table("inbox").Where("door_id = ? AND asked_at > ?", *a.DoorID, now.Add(-24*time.Hour)).Count(&today).Error; err != nil {
+			return a, err
+		}
+		if today >= MostADay {
+			return a, refusal.New("So many have asked here today that no more are taken. Try again tomorrow, or ask by telephone.")
+		}
+	}
+	if a.CameAs != nil {
+		var there int64
+		if err := s.db.WithContext(ctx).Table("inbox").Where("came_as = ?", *a.CameAs).Count(&there).Error; err != nil || there > 0 {
+			return a, orConflict(err)
+		}
+	}
+	doc, err := s.CreateWhole(ctx, d, "", by)
+	if err != nil {
+		return a, err
+	}
+	a.DocumentID, a.State, a.AskedAt, a.ChangedAt = doc.ID, AskedNew, now, now
+	err = s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Omit("title", "taken_name").Create(&a).Error; err != nil {
+			return fmt.Errorf("keeping a request: %w", err)
+		}
+		share := Share{ID: uuid.NewString(), DocumentID: doc.ID, TokenHash: linkHash, Name: a.Asker, Comments: true, Converses: true, MadeBy: by, MadeAt: now}
+		if err := tx.Omit("made_name", "title").Create(&share).Error; err != nil {
+			return fmt.Errorf("keeping an asker's link: %w", err)
+		}
+		return nil
+	})
+	a.Title = doc.Title
+	return a, err
+}
+
+func orConflict(err error) error {
+	if err == nil {
+		return ErrConflict
+	}
+	return err
+}
+
+func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
+	q := s.db.WithContext(ctx).Table("inbox").Select("inbox.*, documents.title, COALESCE(t.display_name, '') AS taken_name").
+		Joins("JOIN documents ON documents.id = inbox.document_id AND documents.deleted_at IS NULL").Joins("LEFT JOIN accounts t ON t.id = inbox.taken_by")
+	return open(q, v)
+}
+
+// Inbox are the requests that came in, as a viewer may open them: those in a state ("" is all that are not closed), taken by
+// someone, with all words of a text in their title, their asker or what they say.
+func (s *Store) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text string) ([]Incoming, error) {
+	q := s.inbox(ctx, v)
+	if state != "" {
+		q = q.Where("inbox.state = ?", state)
+	} else if strings.TrimSpace(text) == "" {
+		q = q.Where("inbox.state <> 'closed'")
+	}
+	if takenBy != "" {
+		q = q.Where("inbox.taken_by = ?", takenBy)
+	}
+	for i, word := range strings.Fields(text) {
+		if i == mostWords {
+			break
+		}
+		like := "%" + escapeLike(word) + "%"
+		q = q.Where("(documents.title LIKE ? OR inbox.asker LIKE ? OR EXISTS (SELECT 1 FROM blocks b WHERE b.document_id = documents.id AND NOT b.removed AND b.content LIKE ?))", like, like, like)
+	}
+	all := []Incoming{}
+	err := q.Order("FIELD(inbox.state, 'new', 'taken', 'answered', 'closed'), inbox.changed_at DESC, inbox.document_id").Limit(mostInside).Find(&all).Error
+	return all, err
+}
+
+// AskedOf is the request that a document is; ErrNotFound where it is none.
+func (s *Store) AskedOf(ctx context.Context, document string) (Incoming, error) {
+	var a Incoming
+	err := s.inbox(ctx, access.Viewer{Role: access.Administrator}).Where("inbox.document_id = ?", document).Take(&a).Error
+	return a, found(err)
+}
+
+// SetAsked changes how a request stands, and who has taken it ("" leaves that).
+func (s *Store) SetAsked(ctx context.Context, document, state, takenBy string) error {
+	set := map[string]any{"state": state, "changed_at": s.now()}
+	if takenBy != "" {
+		set["taken_by"] = takenBy
+	}
+	return one(s.db.WithContext(ctx).Table("inbox").Where("document_id = ?", document).Updates(set))
+}
+
+// AskedAgain says that an asker has said more: a request that was answered or closed is someone's again, or new.
+func (s *Store) AskedAgain(ctx context.Context, document string) error {
+	return s.db.WithContext(ctx).Exec("UPDATE inbox SET state = IF(taken_by IS NULL, 'new', 'taken'), changed_at = ? WHERE document_id = ?", s.now(), document).Error
+}

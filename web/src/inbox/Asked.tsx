@@ -1,0 +1,43 @@
+import { Button } from "../ui/controls";
+import { shown } from "../ui/shown";
+import { standing } from "./standing";
+import { useAsked } from "./useInbox";
+
+/** Over a request that came in: who asks, how it stands, and what to do about it. */
+export function Asked({ id, onSaved }: { id: string; onSaved: () => Promise<unknown> }) {
+  const { asked, set } = useAsked(id);
+  if (!asked) return null;
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-l-[3px] border-call bg-desk px-3 py-2">
+      <span className="min-w-0 flex-1">
+        <b>{shown(asked.asker)}</b> asks{asked.address && `, ${shown(asked.address)}`}. {standing(asked)}.
+      </span>
+      {!asked.mine && (
+        <Button small disabled={set.isPending} onClick={() => set.mutate("taken")}>
+          Take it
+        </Button>
+      )}
+      {asked.state !== "answered" && (
+        <Button
+          small
+          look="main"
+          disabled={set.isPending}
+          title="Whoever asked sees the answer, and is told by mail if they left an address"
+          onClick={() => void onSaved().then(() => set.mutate("answered"))}
+        >
+          It is answered
+        </Button>
+      )}
+      {asked.state !== "closed" && (
+        <Button small disabled={set.isPending} onClick={() => set.mutate("closed")}>
+          Close
+        </Button>
+      )}
+      {set.error && (
+        <span role="alert" className="text-mustfix">
+          {set.error.message}
+        </span>
+      )}
+    </div>
+  );
+}

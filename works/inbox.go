@@ -1,0 +1,124 @@
+package works
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/words"
+	"raconte/store"
+
+	"github.com/google/uuid"
+)
+
+// Receive keeps a request that came in: what its asker answered to each question, and their pictures. By is who answers for
+// the door; follow is the token of the link by which the asker follows it.
+func (w *Works) Receive(ctx context.Context, a store.Incoming, said map[document.Question]string, figures []figure.Figure, by, follow, hash string) (store.Incoming, error) {
+	d := document.Document{ID: "new", Kind: document.Request, Facts: document.Facts{Title: titleOf(said)}}
+	for _, q := range document.Request.Asks() {
+		b := document.NewPassage(uuid.NewString(), words.Told(said[q]))
+		if b.Asks = q; q == document.Wrong {
+			b.Figures = append(b.Figures, figures...)
+		}
+		d.Blocks = append(d.Blocks, b)
+	}
+	if err := d.Check(); err != nil {
+		return a, fmt.Errorf("a request that came in: %w", err)
+	}
+	if sealed, err := w.Key.Seal(follow, "asker"); err == nil {
+		a.Link = sealed
+	}
+	a, err := w.Store.Receive(ctx, a, d, by, hash)
+	if err != nil {
+		return a, err
+	}
+	w.tellAsked(ctx, a, fmt.Sprintf("%s asks: %s", a.Asker, a.Title), by)
+	return a, nil
+}
+
+// titleOf is what a request is called: the first line of what goes wrong.
+func titleOf(said map[document.Question]string) string {
+	for _, q := range []document.Question{document.Wrong, document.Wanted} {
+		line, _, _ := strings.Cut(strings.TrimSpace(said[q]), "\n")
+		if r := []rune(strings.Join(strings.Fields(line), " ")); len(r) > 0 {
+			if len(r) > 80 {
+				return string(r[:79]) + "…"
+			}
+			return string(r)
+		}
+	}
+	return "A question"
+}
+
+// tellAsked tells whoever answers for a request of something about it. The request is kept whether or not that succeeds.
+func (w *Works) tellAsked(ctx context.Context, a store.Incoming, told, to string) {
+	d, err := w.Store.Head(ctx, a.DocumentID)
+	if err == nil {
+		err = w.Tell(ctx, d, store.Notice{Kind: store.AboutTold, Ref: uuid.NewString(), Who: a.Asker, Told: told}, to)
+	}
+	if err != nil {
+		w.Log.Error("telling of a request", "document", a.DocumentID, "error", err)
+	}
+	if w.Asked != nil {
+		w.Asked(a.DocumentID)
+	}
+}
+
+// AskedAgain says that an asker has said more.
+func (w *Works) AskedAgain(ctx context.Context, document, said, by string) error {
+	a, err := w.Store.AskedOf(ctx, document)
+	if err == nil {
+		err = w.Store.AskedAgain(ctx, document)
+	}
+	if err != nil {
+		return err
+	}
+	if a.TakenBy != nil {
+		by = *a.TakenBy
+	}
+	w.tellAsked(ctx, a, fmt.Sprintf("%s says of “%s”: %s", a.Asker, a.Title, said), by)
+	return nil
+}
+
+// Answered says that a request is answered, and writes to its asker where they have left an address.
+func (w *Works) Answered(ctx context.Context, document, by string) error {
+	if err := w.Store.SetAsked(ctx, document, store.AskedAnswered, by); err != nil {
+		return err
+	}
+	a, err := w.Store.AskedOf(ctx, document)
+	if err != nil || a.Address == "" {
+		return err
+	}
+	whole, err := w.Store.Whole(ctx, document)
+	if err != nil {
+		return err
+	}
+	l := Letter{To: a.Address, Name: a.Asker, Subject: "Re: " + a.Title, Lines: answerOf(whole)}
+	if token, err := w.Key.Open(a.Link, "asker"); err == nil {
+		l.Link, l.Press = w.Address+"/s/"+token, "See the answer with its pictures"
+	}
+	return w.WriteTo(ctx, by, l)
+}
+
+// answerOf are the lines of what was answered.
+func answerOf(whole store.Whole) []string {
+	lines := []string{}
+	d := whole.Core()
+	n := d.Numbers()
+	for _, b := range d.Blocks {
+		if b.Asks != document.Reply && b.Type != document.Step || b.Words.Empty() {
+			continue
+		}
+		said := b.Words.Reading(n.Markers)
+		if number := n.Blocks[b.ID]; number != "" {
+			said = number + ". " + said
+		}
+		lines = append(lines, strings.Split(said, "\n")...)
+	}
+	if len(lines) == 0 {
+		lines = append(lines, "Your request is answered.")
+	}
+	return lines
+}
