@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, drag, leaves, png, saved, signIn } from "./support";
+import { accessible, drag, leaves, notices, png, saved, signIn } from "./support";
 
 const screen = png(800, 450, (x, y) => (x > 500 && y > 300 ? [200, 230, 240] : [240, 240, 236]));
 
@@ -143,10 +143,10 @@ test("a stock answer with a fresh picture: six actions", async ({ page }) => {
     [...fresh],
   );
   await page.keyboard.press("Control+v"); // 4
-  await expect(page.getByText(/The picture is fresh/)).toBeVisible({ timeout: 20_000 });
+  await expect(dialog.getByText(/The picture is fresh/)).toBeVisible({ timeout: 20_000 });
   await dialog.getByLabel("name").fill("Ruta"); // 5
   await dialog.getByRole("button", { name: "Copy with pictures" }).click(); // 6
-  await expect(page.getByText("The answer is on the clipboard.")).toBeVisible();
+  await expect(notices(page).getByText("The answer is on the clipboard.")).toBeVisible();
   const html = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
     return (await item?.getType("text/html"))?.text();

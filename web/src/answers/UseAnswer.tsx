@@ -25,14 +25,7 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
   const places = core.places(data?.blocks.map((b) => b.content.words) ?? []);
   const fresh = useMutation({
     mutationFn: async (picture: Blob) => (data ? freshPicture(data, picture) : 0),
-    onSuccess: (unsure) => {
-      void whole.refetch();
-      notice({
-        text: unsure
-          ? `The picture is fresh. ${unsure === 1 ? "1 mark" : `${unsure} marks`} may be in the wrong place: look at it.`
-          : "The picture is fresh, and each mark has its place.",
-      });
-    },
+    onSuccess: () => void whole.refetch(),
   });
   useEffect(() => {
     const paste = (e: ClipboardEvent) => {
@@ -99,10 +92,14 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
               </div>
             ))}
           </div>
-          <p className="mt-2 text-sm text-soft">
+          <p role="status" className="mt-2 text-sm text-soft">
             {fresh.isPending
               ? "Looking for each mark’s place in the new picture …"
-              : "Paste a fresh picture to replace the first one: its marks go along."}
+              : fresh.data === undefined
+                ? "Paste a fresh picture to replace the first one: its marks go along."
+                : fresh.data === 0
+                  ? "The picture is fresh, and each mark has its place."
+                  : `The picture is fresh. ${fresh.data === 1 ? "1 mark" : `${fresh.data} marks`} may be in the wrong place: look at it.`}
           </p>
           {error && (
             <p role="alert" className="mt-2 text-mustfix">
