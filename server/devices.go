@@ -1,8 +1,6 @@
 package server
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"net/http"
 	"strings"
@@ -18,10 +16,7 @@ import (
 // A device token is 32 random bytes. A hash without salt is enough for what can't be guessed.
 const tokenBytes = 32
 
-func hashToken(token string) string {
-	sum := sha256.Sum256([]byte(token))
-	return hex.EncodeToString(sum[:])
-}
+func hashToken(token string) string { return store.HashToken(token) }
 
 // authorizeDevice lets a recorder in by its token, as its owner, while the owner may edit.
 func (s *Server) authorizeDevice(c *gin.Context) {

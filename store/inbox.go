@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
 	"strings"
 	"time"
@@ -195,4 +197,25 @@ func (s *Store) SetAsked(ctx context.Context, document, state, takenBy string) e
 // AskedAgain says that an asker has said more: a request that was answered or closed is someone's again, or new.
 func (s *Store) AskedAgain(ctx context.Context, document string) error {
 	return s.db.WithContext(ctx).Exec("UPDATE inbox SET state = IF(taken_by IS NULL, 'new', 'taken'), changed_at = ? WHERE document_id = ?", s.now(), document).Error
+}
+
+// AskedBy is the last request from an address with a title.
+func (s *Store) AskedBy(ctx context.Context, address, title string) (Incoming, error) {
+	var a Incoming
+	err := s.inbox(ctx, access.Viewer{Role: access.Administrator}).Where("inbox.address = ? AND documents.title = ?", address, title).
+		Order("inbox.asked_at DESC").Limit(1).Take(&a).Error
+	return a, found(err)
+}
+
+// FirstAdministrator is who answers for what comes in by itself: the first administrator by name.
+func (s *Store) FirstAdministrator(ctx context.Context) (string, error) {
+	var a Account
+	err := s.db.WithContext(ctx).Where("role = ? AND disabled_at IS NULL", access.Administrator).Order("name").Limit(1).Take(&a).Error
+	return a.ID, found(err)
+}
+
+// HashToken is what is kept of a token that lets someone in: its SHA-256, in hexadecimal.
+func HashToken(token string) string {
+	sum := sha256.Sum256([]byte(token))
+	return hex.EncodeToString(sum[:])
 }

@@ -127,10 +127,10 @@ func (s *Store) Sending(ctx context.Context, id string) (Sending, error) {
 	return n, found(err)
 }
 
-// SendingAt is what a receiver knows by a number.
+// SendingAt is what a receiver knows by a number: what was sent last, where it has begun to count anew.
 func (s *Store) SendingAt(ctx context.Context, receiver, number string) (Sending, error) {
 	var n Sending
-	err := s.sendings(ctx).Where("sendings.receiver_id = ? AND sendings.number = ?", receiver, number).Take(&n).Error
+	err := s.sendings(ctx).Where("sendings.receiver_id = ? AND sendings.number = ?", receiver, number).Order("sendings.sent_at DESC").Limit(1).Take(&n).Error
 	return n, found(err)
 }
 

@@ -285,7 +285,7 @@ var calls = map[string]call{
 			Where words.Node `json:"where"`
 		}{report.TitleOf(a.Words, a.About), report.Listed(report.WhereOf(a.About, a.Browser))}, nil
 	}),
-	"places": takes(func(all []words.Node) (any, error) { return words.Node{Content: all}.Places(), nil }),
+	"places":  takes(func(all []words.Node) (any, error) { return words.Node{Content: all}.Places(), nil }),
 	"titleOf": takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
 	"stepsOf": takes(func(a struct {
 		Shots []capture.Taken `json:"shots"`

@@ -50,7 +50,9 @@ type settings struct {
 	Mail string `env:"RACONTE_MAIL"`
 	// Standins says that the stand-ins run, from a port on; the demo sets them up as receivers.
 	Standins string `env:"RACONTE_STANDIN"` // on or off
-	MailPort int    `env:"RACONTE_MAIL_PORT" envDefault:"8422"`
+	// MailIn is a port of 127.0.0.1 at which mails are taken as requests, by SMTP; 0 takes none.
+	MailIn   int `env:"RACONTE_MAIL_IN_PORT"`
+	MailPort int `env:"RACONTE_MAIL_PORT" envDefault:"8422"`
 	// Key seals what is secret of receivers: 32 bytes in base64. Where it is not given, one is kept in a file in Data.
 	Key string `env:"RACONTE_KEY"`
 	// The house's identity provider, by OpenID Connect; no Issuer is none.
@@ -229,6 +231,13 @@ func serve(cmd *cobra.Command, _ []string) error {
 	if err != nil {
 		return fmt.Errorf("port %d can't be used: %w; set RACONTE_PORT to another", h.Port, err)
 	}
+	var mails net.Listener
+	if h.MailIn > 0 {
+		if mails, err = net.Listen("tcp", "127.0.0.1:"+strconv.Itoa(h.MailIn)); err != nil {
+			return fmt.Errorf("port %d can't be used: %w; set RACONTE_MAIL_IN_PORT to another", h.MailIn, err)
+		}
+		context.AfterFunc(ctx, func() { _ = mails.Close() })
+	}
 	h.log.Info("serving", "address", h.Address)
 	idle := make(chan struct{})
 	go func() {
@@ -236,6 +245,13 @@ func serve(cmd *cobra.Command, _ []string) error {
 		var all sync.WaitGroup
 		all.Go(func() { h.works.Run(ctx, workers) })
 		all.Go(func() { h.sweep(ctx) })
+		if mails != nil {
+			all.Go(func() {
+				if err := mail.Listen(mails, func(m mail.Arrived) error { return h.works.Arrive(ctx, m) }); err != nil && ctx.Err() == nil {
+					h.log.Error("taking mails", "error", err)
+				}
+			})
+		}
 		all.Wait()
 	}()
 	err = h.server.Serve(ctx, listener)
