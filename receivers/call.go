@@ -24,7 +24,7 @@ var client = &http.Client{
 func call(ctx context.Context, method, address string, body io.Reader, prepare func(*http.Request)) ([]byte, error) {
 	req, err := http.NewRequestWithContext(ctx, method, address, body)
 	if err != nil {
-		return nil, Refused{"Its address is none. Tell your administrator."}
+		return nil, Refused{Why: "Its address is none. Tell your administrator."}
 	}
 	prepare(req)
 	res, err := client.Do(req)
@@ -59,13 +59,13 @@ func meaning(res *http.Response) error {
 	case s >= 500 || s == http.StatusRequestTimeout || s == http.StatusTooEarly:
 		return Busy{Why: fmt.Sprintf("It fails at the moment (%d).", s)}
 	case s == http.StatusUnauthorized || s == http.StatusForbidden:
-		return Refused{fmt.Sprintf("It does not let Raconte in (%d). Your administrator can look at its sign-in.", s)}
+		return Refused{fmt.Sprintf("It does not let Raconte in (%d). Your administrator can look at its sign-in.", s), s}
 	case s == http.StatusNotFound || s == http.StatusGone:
-		return Refused{fmt.Sprintf("There is nothing at its address (%d). Tell your administrator.", s)}
+		return Refused{fmt.Sprintf("There is nothing at its address (%d). Tell your administrator.", s), s}
 	case s >= 300 && s < 400:
-		return Refused{fmt.Sprintf("It points elsewhere (%d), where Raconte does not follow. Tell your administrator.", s)}
+		return Refused{fmt.Sprintf("It points elsewhere (%d), where Raconte does not follow. Tell your administrator.", s), s}
 	default:
-		return Refused{fmt.Sprintf("It refuses it (%d).", s)}
+		return Refused{fmt.Sprintf("It refuses it (%d).", s), s}
 	}
 }
 

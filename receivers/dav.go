@@ -49,7 +49,7 @@ func (d dav) signed(r *http.Request) {
 // there tells whether a folder could not be made since it is there (405 of RFC 4918, 9.3.1).
 func there(err error) bool {
 	var r Refused
-	return errors.As(err, &r) && strings.Contains(r.Why, "(405)")
+	return errors.As(err, &r) && r.Status == http.StatusMethodNotAllowed
 }
 
 // filesOf are a parcel's text as a file, and its files.

@@ -30,7 +30,7 @@ func (l letter) Send(ctx context.Context, p Parcel, kept Kept) error {
 	err := l.server.Send(ctx, m)
 	switch {
 	case errors.Is(err, mail.ErrRefused):
-		return errors.Join(Refused{"The mail server does not take it."}, err)
+		return errors.Join(Refused{Why: "The mail server does not take it."}, err)
 	case err != nil && ctx.Err() == nil:
 		return errors.Join(Busy{Why: "The mail server can’t be reached."}, err)
 	case err != nil:

@@ -66,7 +66,10 @@ func (b Busy) Error() string { return b.Why }
 var ErrTooLarge = errors.New("the receiver says that it is too large")
 
 // Refused is the error of a receiver that will never take it.
-type Refused struct{ Why string }
+type Refused struct {
+	Why    string // for people
+	Status int    // of HTTP, where it answered with one
+}
 
 // Error is why.
 func (r Refused) Error() string { return r.Why }
@@ -84,7 +87,7 @@ func Of(r receiver.Receiver, m Means) (Driver, error) {
 		return web{r.Reached}, nil
 	case receiver.Mail:
 		if !m.Mail.On() {
-			return nil, Refused{"This Raconte has no mail server. Tell your administrator."}
+			return nil, Refused{Why: "This Raconte has no mail server. Tell your administrator."}
 		}
 		return letter{m.Mail, r.Reached.To}, nil
 	case receiver.WebDAV:
@@ -92,11 +95,11 @@ func Of(r receiver.Receiver, m Means) (Driver, error) {
 	case receiver.Folder:
 		bucket := m.Place(r.Reached.Place)
 		if bucket == nil {
-			return nil, Refused{fmt.Sprintf("There is no place “%s” in this house. Tell your administrator.", r.Reached.Place)}
+			return nil, Refused{Why: fmt.Sprintf("There is no place “%s” in this house. Tell your administrator.", r.Reached.Place)}
 		}
 		return folder{bucket}, nil
 	}
-	return nil, Refused{"This Raconte knows no way to it."}
+	return nil, Refused{Why: "This Raconte knows no way to it."}
 }
 
 const (

@@ -3,6 +3,7 @@ package receivers
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"mime/multipart"
 	"net/http"
@@ -42,7 +43,11 @@ func (w web) Send(ctx context.Context, p Parcel, kept Kept) error {
 	made := Made{Number: p.Number}
 	if p.Handed == 0 {
 		var err error
-		if made, err = w.text(ctx, p, v); err != nil {
+		if made, err = w.text(ctx, p, v); gone(err) && p.Number != "" { // it was deleted there: it is made anew
+			p.Number, v["number"] = "", ""
+			made, err = w.text(ctx, p, v)
+		}
+		if err != nil {
 			return err
 		}
 		if err := kept(made, 1); err != nil {
@@ -62,6 +67,12 @@ func (w web) Send(ctx context.Context, p Parcel, kept Kept) error {
 		}
 	}
 	return nil
+}
+
+// gone tells whether something is not there any more.
+func gone(err error) bool {
+	var r Refused
+	return errors.As(err, &r) && (r.Status == http.StatusNotFound || r.Status == http.StatusGone)
 }
 
 // text makes a thing of a parcel's text, or changes the one that is there.

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
-import { accessible, drag, leaves, makeDocument, png, saved, signIn } from "./support";
+import { arrived, choices, openCapture, startPractice } from "./capturing";
+import { accessible, drag, leaves, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
 
 const standins = Number(process.env.RACONTE_MAIL_PORT ?? 8422);
 const tracker = `http://127.0.0.1:${standins + 3}`;
@@ -120,4 +121,24 @@ test("a step that fails is reported from where it is followed; the report become
   await expect(page.locator("[data-block]").first()).toContainText("Nothing comes out");
   await page.goto(`/d/${id}/write`);
   await expect(page.getByText("A bug report was made of it")).toContainText("fails");
+});
+
+test("what happens after a shot is chosen for its source, and one key keeps the next one only", async ({ page }) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, `In hand ${Date.now()}`, [{ words: "Begin" }]);
+  await openManuscript(page, id); // it is the document in hand
+  await openCapture(page, { what: "monitor" });
+  await startPractice(page);
+  await choices(page);
+  await page.getByLabel("Add each shot to the document in hand").check();
+  await accessible(page);
+  const steps = async () => (await onServer(page, id)).blocks.length;
+  await page.getByRole("button", { name: "Take" }).click();
+  await expect.poll(steps, { timeout: 20_000 }).toBe(2);
+  await expect(page.getByText(/Added to “In hand/)).toBeVisible();
+  await page.getByRole("button", { name: "Only keep the next" }).click();
+  await page.getByRole("button", { name: "Take" }).click();
+  await arrived(page, 2);
+  await page.getByRole("button", { name: "Take" }).click();
+  await expect.poll(steps, { timeout: 20_000 }).toBe(3); // the one between was kept in the session alone
 });

@@ -3,12 +3,12 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Account } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
+import { doAfter } from "./after";
 import { BrowserRecorder } from "./BrowserRecorder";
 import { FloatingControl, useCaptureKeys } from "./Floating";
 import { handInto } from "./into";
 import { Live } from "./Live";
 import { useEvents } from "../api/events";
-import { settings } from "../shots/settings";
 import { shots } from "../shots/shots";
 import { SessionList } from "./SessionList";
 import { Summary } from "./Summary";
@@ -34,12 +34,14 @@ export function Capture({ account }: { account: Account }) {
   const [target, step] = [search.get("document"), search.get("step")];
   const [late, setLate] = useState(false);
   useEffect(() => {
-    rec.onTook = (item) => {
+    rec.onTook = (item, after) => {
       if (target && step) {
         void handInto(target, step, item).then((there) =>
           there ? navigate(`/d/${target}/write?block=${step}`) : setLate(true),
         );
-      } else if (settings().open) void navigate(`/shot/${item.id}`);
+      } else if (after) {
+        void doAfter(item, after, (text, bad) => rec.say(text, bad)).then((to) => to && navigate(to));
+      }
     };
     return () => void (rec.onTook = undefined);
   }, [rec, navigate, target, step]);
@@ -95,6 +97,14 @@ function Bar() {
       </Button>
       <Button aria-pressed={rec.paused} onClick={() => rec.pause()}>
         {rec.paused ? "Go on" : "Pause"} <Key name="P" />
+      </Button>
+      <Button
+        aria-pressed={rec.plain}
+        title="The next shot is kept in the session, and nothing else is done with it"
+        className="aria-pressed:border-action aria-pressed:bg-action aria-pressed:text-paper"
+        onClick={() => rec.keepNext()}
+      >
+        Only keep the next <Key name="K" />
       </Button>
       <span className="flex-1 truncate text-sm text-soft">
         {rec.source?.kind === "practice" ? "Inside the workstation, hold Alt with these keys." : ""}

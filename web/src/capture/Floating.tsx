@@ -83,6 +83,7 @@ export function useCaptureKeys(on: Document, alone = false) {
       else if (e.code === "KeyT") void rec.take();
       else if (e.code === "KeyA") void rec.again();
       else if (e.code === "KeyP") rec.pause();
+      else if (e.code === "KeyK" && rec.source) rec.keepNext();
       else return;
       e.preventDefault();
     };

@@ -5,7 +5,8 @@ import { core } from "../core/core";
 import { ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { recorder } from "./recorder";
-import { change, type Settings, useSettings, type When } from "../shots/settings";
+import { afterOf, afters } from "./after";
+import { type After, change, type Settings, useSettings, type When } from "../shots/settings";
 import { SharedScreen } from "./sources/screen";
 import { languages, type PointerChoice, type What } from "../core/capture";
 import { bringFiles } from "./useInflow";
@@ -38,7 +39,8 @@ const pointers: [PointerChoice, string][] = [
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What is taken and when, and what else matters of it, in words. */
-export function summary(s: Settings, knowsPointer: boolean): [string, string] {
+export function summary(s: Settings, knowsPointer: boolean, source?: string): [string, string] {
+  const after = afterOf(s, source);
   const what = whats.find(([w]) => w === s.what)?.[1] ?? "";
   const when = {
     now: "when I say so",
@@ -47,9 +49,9 @@ export function summary(s: Settings, knowsPointer: boolean): [string, string] {
     settled: "when it has settled",
   };
   const pointer = { out: "pointer left out", in: "pointer in the picture", apart: "pointer as a mark" }[s.pointer];
-  const then = [...(s.copy ? ["copied"] : []), ...(s.open ? ["opened"] : [])];
-  const after = then.length > 0 ? `each ${then.join(" and ")} at once` : "nothing opens after";
-  return [`${what}, ${when[s.when]}`, lower([...(knowsPointer ? [pointer] : []), after].join(", "))];
+  const then = (Object.keys(afters) as (keyof After)[]).filter((a) => after[a]).map((a) => afters[a].said);
+  const said = then.length > 0 ? `each ${then.join(" and ")} at once` : "nothing opens after";
+  return [`${what}, ${when[s.when]}`, lower([...(knowsPointer ? [pointer] : []), said].join(", "))];
 }
 
 /** How to capture: where from, what, when, and what then. */
@@ -58,6 +60,7 @@ export function Options() {
   const rec = useRecorder();
   const notice = useNotice();
   const source = rec.source;
+  const after = afterOf(s, source?.kind);
   const set = (some: Partial<Settings>) => {
     change(some);
     recorder.follow();
@@ -146,9 +149,21 @@ export function Options() {
         </fieldset>
       )}
       <fieldset>
-        <legend className="mb-1 font-bold">Then</legend>
-        <Check label="Copy each shot at once" on={s.copy} choose={(copy) => set({ copy })} />
-        <Check label="Open each shot at once" on={s.open} choose={(open) => set({ open })} />
+        <legend className="mb-1 font-bold">
+          {source ? `Then, from ${source.kind === "practice" ? "the workstation" : "the shared screen"}` : "Then"}
+        </legend>
+        {(Object.keys(afters) as (keyof After)[])
+          .filter((name) => source ?? (name === "copy" || name === "open"))
+          .map((name) => (
+            <Check
+              key={name}
+              label={afters[name].label}
+              on={after[name]}
+              choose={(on) =>
+                set(source ? { after: { ...s.after, [source.kind]: { ...after, [name]: on } } } : { [name]: on })
+              }
+            />
+          ))}
         <Pattern pattern={s.pattern} />
         <Language language={s.language} />
         <ShowOf show={s.show} />

@@ -9,7 +9,7 @@ export function Summary() {
   const [open, setOpen] = useState(false);
   const s = useSettings();
   const rec = useRecorder();
-  const [what, more] = summary(s, rec.source?.knows.pointer ?? false);
+  const [what, more] = summary(s, rec.source?.knows.pointer ?? false, rec.source?.kind);
   return (
     <section aria-label="How to capture" className={open ? "flex min-h-0 flex-1 flex-col" : ""}>
       <div className="m-3 mb-1 flex items-start gap-2 rounded border border-line px-3 py-2">

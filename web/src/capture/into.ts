@@ -1,5 +1,6 @@
 import type { Content } from "../api/client";
-import { type Item, shots } from "../shots/shots";
+import type { Item } from "../shots/shots";
+import { arrived } from "./after";
 import { stepsOf } from "./placing";
 
 /** A shot that was taken for a step that is being written. */
@@ -7,22 +8,14 @@ export type Into = { document: string; step: string; content: Content; item: Ite
 
 let into: Into | undefined;
 
-const longest = 20_000; // milliseconds that a shot may take to arrive
-const look = 80; // milliseconds between looks
-
 /** Hands a shot to the step that it was taken for, once the server has it; false where it does not arrive. */
 export async function handInto(document: string, step: string, item: Item): Promise<boolean> {
-  for (let waited = 0; waited < longest; waited += look) {
-    const there = shots.list().find((i) => i.id === item.id && i.taken);
-    if (there) {
-      const [content] = await stepsOf([there]);
-      if (!content) return false;
-      into = { document, step, content, item: there };
-      return true;
-    }
-    await new Promise((done) => setTimeout(done, look));
-  }
-  return false;
+  const there = await arrived(item.id);
+  if (!there) return false;
+  const [content] = await stepsOf([there]);
+  if (!content) return false;
+  into = { document, step, content, item: there };
+  return true;
 }
 
 /** The shot that was taken for a step of a document, once. */

@@ -2,7 +2,8 @@ import { core, CoreError } from "../core/core";
 import { Practice } from "./sources/practice";
 import { SharedScreen } from "./sources/screen";
 import type { Source, Told } from "./sources/source";
-import { change, settings } from "../shots/settings";
+import { afterOf } from "./after";
+import { type After, change, settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { type Captured, studio } from "./studio";
 import type { Rect } from "../api/client";
@@ -32,7 +33,9 @@ class Recorder {
   /** What to tell the person now. */
   said: { text: string; bad: boolean } | undefined;
   /** Told of every shot that was taken. */
-  onTook: ((item: Item) => void) | undefined;
+  onTook: ((item: Item, after: After | undefined) => void) | undefined;
+  /** Whether the next shot is only kept. */
+  plain = false;
 
   private listeners = new Set<() => void>();
   private stamp = 0;
@@ -50,7 +53,7 @@ class Recorder {
     this.stamp++;
     this.listeners.forEach((l) => l());
   }
-  private say(text: string, bad = false) {
+  say(text: string, bad = false) {
     if (!text && !this.said) return;
     this.said = text ? { text, bad } : undefined;
     this.told();
@@ -266,12 +269,22 @@ class Recorder {
     if (cut.kept) change({ region: cut.kept });
     const about = { ...cut.about, taken: new Date().toISOString() };
     const item = await shots.add({ blob, thumb, width, height, about });
-    if (settings().copy) {
+    const after = afterOf(settings(), this.source?.kind);
+    const plain = this.plain;
+    this.plain = false;
+    if (after.copy && !plain) {
       await navigator.clipboard
         .write([new ClipboardItem({ "image/png": blob })])
         .catch(() => this.say("The shot is kept, but the browser did not let it be copied.", true));
     }
-    this.onTook?.(item);
+    this.onTook?.({ ...item, blob }, plain ? undefined : after);
+    if (plain) this.told();
+  }
+
+  /** The next shot is only kept, whatever is usually done after one. */
+  keepNext() {
+    this.plain = !this.plain;
+    this.told();
   }
 }
 

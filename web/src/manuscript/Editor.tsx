@@ -17,6 +17,7 @@ import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
 import { UseAnswer } from "../answers/UseAnswer";
+import { takeInHand } from "../capture/after";
 import { SendTo } from "../receivers/SendTo";
 import { Stage } from "../stage/Stage";
 import { useReplacement } from "../stage/useReplacement";
@@ -62,6 +63,7 @@ export function Editor({
 }) {
   useChanges({ draft, uploads });
   useTitle(shown(draft.title));
+  useEffect(() => takeInHand(id, draft.title), [id, draft.title]);
   const [search, setSearch] = useSearchParams();
   const [writing, write] = useState(search.get("write") ?? undefined);
   const presence = usePresence(id, account, writing, () => write(undefined));

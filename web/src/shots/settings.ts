@@ -5,6 +5,9 @@ import type { Language, PointerChoice, Region, Show, What } from "../core/captur
 export type When = "now" | "delay" | "click" | "settled";
 export type Preset = { name: string; w: number; h: number };
 
+/** What happens with a shot as soon as it is taken. */
+export type After = { copy: boolean; save: boolean; add: boolean; open: boolean; report: boolean };
+
 /** How a person likes to capture, kept in this browser from one session to the next. */
 export type Settings = {
   what: What;
@@ -19,6 +22,7 @@ export type Settings = {
   region?: Region;
   copy: boolean;
   open: boolean;
+  after?: Record<string, After>; // by the source, where it is chosen for that
   language: Language; // of the sentences
   show: Show; // of shots of a run, in their steps
 };

@@ -1,0 +1,85 @@
+import { local } from "../account/storage";
+import { api, expect } from "../api/client";
+import { beginReport } from "../reports/begin";
+import type { After, Settings } from "../shots/settings";
+import { type Item, shots } from "../shots/shots";
+import { stepsOf } from "./placing";
+
+/** What can be done with a shot as soon as it is taken, in the order in which it is done. */
+export const afters: Record<keyof After, { label: string; said: string }> = {
+  copy: { label: "Copy each shot", said: "copied" },
+  save: { label: "Save each shot as a file, named by the pattern", said: "saved" },
+  add: { label: "Add each shot to the document in hand", said: "added to the document in hand" },
+  open: { label: "Open each shot", said: "opened" },
+  report: { label: "Begin a bug report with each shot", said: "made a report" },
+};
+
+const none: After = { copy: false, save: false, add: false, open: false, report: false };
+
+/** What happens after a shot from a source. */
+export const afterOf = (s: Settings, source = ""): After =>
+  s.after?.[source] ?? { ...none, copy: s.copy, open: s.open };
+
+const inHand = "raconte-in-hand";
+
+/** The document that was written last is the one in hand. */
+export const takeInHand = (id: string, title: string) => local.set(inHand, JSON.stringify({ id, title }));
+
+const longest = 20_000; // milliseconds that a shot may take to arrive
+const look = 80; // milliseconds between looks
+
+/** A shot as the server has it, once it does; nothing where it does not arrive. */
+export async function arrived(id: string): Promise<Item | undefined> {
+  for (let waited = 0; waited < longest; waited += look) {
+    const there = shots.list().find((i) => i.id === id && i.taken);
+    if (there) return there;
+    await new Promise((done) => setTimeout(done, look));
+  }
+  return undefined;
+}
+
+/** Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that leads. */
+export async function doAfter(item: Item, after: After, say: (text: string, bad?: boolean) => void): Promise<string> {
+  if (after.save && item.blob) save(item.blob, item.name);
+  if (!after.add && !after.report) return after.open ? `/shot/${item.id}` : "";
+  const there = await arrived(item.id);
+  if (!there?.taken) {
+    say("The shot is kept in the session; it is not on the server yet, and nothing else was done with it.", true);
+    return "";
+  }
+  try {
+    if (after.add) await add(there, say);
+    if (after.report) {
+      const [content] = await stepsOf([there]);
+      const figure = content?.figures[0];
+      if (figure) return await beginReport("report", { shot: there.taken, figure });
+    }
+  } catch (e) {
+    say(`The shot is kept in the session. ${(e as Error).message}`, true);
+  }
+  return after.open ? `/shot/${item.id}` : "";
+}
+
+async function add(item: Item, say: (text: string, bad?: boolean) => void) {
+  const kept = local.get(inHand);
+  if (!kept) {
+    say("No document is in hand: open one under Write first. The shot is kept in the session.", true);
+    return;
+  }
+  const { id, title } = JSON.parse(kept) as { id: string; title: string };
+  await expect(
+    api.POST("/api/documents/{document}/steps", {
+      params: { path: { document: id } },
+      body: { blocks: await stepsOf([item]) },
+    }),
+  );
+  say(`Added to “${title}”.`);
+}
+
+function save(blob: Blob, name: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}
