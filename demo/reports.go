@@ -17,8 +17,17 @@ import (
 	"raconte/works"
 )
 
-// loadReports makes a bug report and a support request of pictures that the procedures show.
+// loadReports makes a bug report and a support request of pictures that the procedures show, and a stock answer.
 func loadReports(ctx context.Context, s *store.Store, people, made map[string]string) error {
+	answer := document.Document{ID: "new", Kind: document.Answer, Facts: document.Facts{Title: "The labels come out blank"}, Blocks: []document.Block{
+		document.NewPassage(id("blank labels", 1), words.Plain("Dear {name},")),
+		document.NewStep(id("blank labels", 2), words.Plain("Open the lid of the label printer and take the roll out.")),
+		document.NewStep(id("blank labels", 3), words.Plain("Put it in again with the smooth side up: the printer writes on that side alone.")),
+		document.NewStep(id("blank labels", 4), words.Plain("Close the lid and print the labels of lot {lot} again.")),
+	}}
+	if _, err := s.CreateWhole(ctx, answer, "", people["tomasz"]); err != nil {
+		return fmt.Errorf("loading a stock answer: %w", err)
+	}
 	for _, r := range []struct {
 		kind    document.Kind
 		title   string

@@ -22,6 +22,7 @@ import (
 	"raconte/intake/prose"
 	"raconte/output/bundle"
 	"raconte/output/office"
+	"raconte/store"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -69,6 +70,7 @@ var bodyLimits = map[string]bodyLimit{
 	"PutSecretWords":  {1 << 20, mostUsualValues},
 	"PutShot":         {intake.MostBytes, 0},
 	"PutDoorPicture":  {mostAtDoor, 0},
+	"AddAttachment":   {store.MostAttached, 0},
 	"AskAtDoor":       {1 << 20, mostUsualValues},
 	"PutFeedShot":     {intake.MostBytes + mostAbout + 64<<10, 0},
 	"PutCapturedShot": {intake.MostBytes + mostAbout + 64<<10, 0},

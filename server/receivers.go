@@ -150,7 +150,12 @@ func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
 		s.fail(c, ctx.Err())
 		return works.Parcel{}, false
 	}
-	key := fmt.Sprintf("%s %d %s %s", id, w.Seq, to, jsonText(r.Takes))
+	attached, err := s.Store.Attachments(ctx, id)
+	if err != nil {
+		s.fail(c, err)
+		return works.Parcel{}, false
+	}
+	key := fmt.Sprintf("%s %d %s %s %s", id, w.Seq, to, jsonText(r.Takes), jsonText(attached))
 	if p, known := s.parcels.Get(key); known {
 		return p, true
 	}
@@ -201,7 +206,11 @@ func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.G
 		return
 	}
 	c.Header("Cache-Control", "private, no-store")
-	c.Header("Content-Disposition", "inline")
+	how := "inline"
+	if !strings.HasPrefix(p.Files[file].Type, "image/") && p.Files[file].Type != "application/pdf" {
+		how = "attachment" // it may be anything
+	}
+	c.Header("Content-Disposition", how)
 	c.Data(http.StatusOK, p.Files[file].Type, p.Files[file].Data)
 }
 

@@ -60,7 +60,7 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 			smaller, got, err := f.smaller(ctx, most)
 			switch {
 			case errors.Is(err, picture.ErrTooLarge) && f.spare:
-				p.Left = fmt.Sprintf("The pages as a PDF stay out: they have %s.", sizeSaid(sizes[i]))
+				p.Left = strings.TrimSpace(fmt.Sprintf("%s “%s” stays out: it has %s.", p.Left, f.Name, sizeSaid(sizes[i])))
 				continue
 			case errors.Is(err, picture.ErrTooLarge): // it is told as what it is over
 			case err != nil:
@@ -71,12 +71,25 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 		}
 		p.Files, p.Shares = append(p.Files, f.File), append(p.Shares, share)
 	}
+	apart(p.Files)
 	sizes = sizes[:0]
 	for _, f := range p.Files {
 		sizes = append(sizes, int64(len(f.Data)))
 	}
 	p.Over = t.Beyond(p.Text, sizes)
 	return p, nil
+}
+
+// apart gives files of one name different ones, and none that of the text.
+func apart(files []receivers.File) {
+	seen := map[string]bool{"text.md": true, "text.txt": true, "text.html": true}
+	for i, f := range files {
+		name := f.Name
+		for n := 2; seen[strings.ToLower(name)]; n++ {
+			name = fmt.Sprintf("%d-%s", n, f.Name)
+		}
+		seen[strings.ToLower(name)], files[i].Name = true, name
+	}
 }
 
 // tighter is what a receiver takes that finds what it said to be too large: halves of what was sent.
@@ -143,6 +156,13 @@ func (w *Works) filesFor(ctx context.Context, doc store.Whole, t receiver.Takes,
 			}
 		}
 	}
+	if len(t.Pictures) > 0 || t.PDF {
+		attached, err := w.attachedTo(ctx, doc.ID)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, attached...)
+	}
 	if t.PDF {
 		s, err := w.pdfFor(ctx, doc, v)
 		if err != nil {
@@ -165,6 +185,31 @@ func (w *Works) pictureFor(ctx context.Context, f figure.Figure, first, number i
 	}
 	whole, _, err := finished(ctx, 0)
 	return sent{File: whole, smaller: finished}, err
+}
+
+// AttachedKey is where a file beside a report is kept.
+func AttachedKey(sha string) string { return "attached/" + sha }
+
+// attachedTo are the files beside a document. They go as they are, or stay out.
+func (w *Works) attachedTo(ctx context.Context, document string) ([]sent, error) {
+	files, err := w.Store.Attachments(ctx, document)
+	if err != nil {
+		return nil, err
+	}
+	var all []sent
+	for _, a := range files {
+		data, err := w.Blobs.Get(ctx, AttachedKey(a.SHA256))
+		if err != nil {
+			return nil, fmt.Errorf("reading an attachment: %w", err)
+		}
+		all = append(all, sent{
+			File: receivers.File{Name: a.Name, Type: "application/octet-stream", Data: data}, spare: true,
+			smaller: func(context.Context, int64) (receivers.File, float64, error) {
+				return receivers.File{}, 0, picture.ErrTooLarge
+			},
+		})
+	}
+	return all, nil
 }
 
 // resolutions are those at which pages are tried, in dots to an inch; 0 is the style's.

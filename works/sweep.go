@@ -24,6 +24,9 @@ func (w *Works) Sweep(ctx context.Context, now time.Time) error {
 	if err := w.Pictures.SweepBlobs(ctx, "files/", now, w.Store.HasFiles); err != nil {
 		return err
 	}
+	if err := w.Pictures.SweepBlobs(ctx, "attached/", now, w.Store.HasAttached); err != nil {
+		return err
+	}
 	if err := w.Store.DropPages(ctx); err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package readiness
 
 import (
+	"fmt"
 	"github.com/stretchr/testify/require"
 	"testing"
 
@@ -65,4 +66,21 @@ func TestDoubtAfterANewShotIsAFindingUntilAPersonHasSaid(t *testing.T) {
 	assert.True(t, Blocks(Check(d, nil, nil)))
 	d.Blocks[0].Figures[0].Marks[0].Unsure = false
 	assert.Empty(t, Check(d, nil, nil))
+}
+
+func TestAReportSaysWhatItLeavesOpen(t *testing.T) {
+	n := 0
+	d := document.Document{ID: "d", Kind: document.Report, Facts: document.Facts{Title: "T"}}
+	d.Blocks = document.Asked(d.Kind, nil, func() string { n++; return fmt.Sprint("b", n) })
+	rules := func() (all []string) {
+		for _, f := range Check(d, nil, nil) {
+			all = append(all, f.Rule)
+		}
+		return all
+	}
+	assert.Equal(t, []string{"no-happened", "no-expected", "no-picture", "no-way-again"}, rules(), "and no empty passages besides")
+	d.Blocks[0].Words = words.Plain("It stays on.")
+	d.Blocks[1].Words = words.Plain("It goes off.")
+	d.Blocks = append(d.Blocks, document.NewStep("s", words.Plain("Open it."), figure.Figure{ID: "f", Shot: "s", Alt: "A"}))
+	assert.Empty(t, rules())
 }

@@ -1,6 +1,7 @@
 package story
 
 import (
+	"fmt"
 	"testing"
 
 	"raconte/core/document"
@@ -41,4 +42,18 @@ func TestAStoryTellsWhereStepsLead(t *testing.T) {
 	assert.Equal(t, "A document that is not here", Of(d, nil).Blocks[0].Does.Said())
 	closed := Of(d, document.Around{"p": {ID: "p", Closed: true, Title: "Secret"}})
 	assert.Equal(t, "A closed document", closed.Blocks[0].Does.Said())
+}
+
+func TestQuestionsAreHeadingsOverTheirAnswers(t *testing.T) {
+	n := 0
+	d := document.Document{ID: "d", Kind: document.Report, Facts: document.Facts{Title: "T"}}
+	d.Blocks = document.Asked(d.Kind, nil, func() string { n++; return fmt.Sprint("b", n) })
+	d.Blocks[0].Words = words.Plain("It stays on, {name}.")
+	d.Blocks = append(d.Blocks, document.NewStep("s", words.Plain("Open it.")), document.NewStep("s2", words.Plain("Look.")))
+	s := Of(d, nil).Filled(map[string]string{"name": "Ruta"}).Asked(func(key string, _ ...string) string { return map[string]string{"asks happened": "Was geschah"}[key] })
+	var said []string
+	for _, b := range s.Blocks {
+		said = append(said, b.Number+b.Words.Reading(nil))
+	}
+	assert.Equal(t, []string{"Was geschah", "It stays on, Ruta.", document.Repeat, "1Open it.", "2Look."}, said, "what nobody answered stays out")
 }

@@ -2147,6 +2147,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/attachments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The files beside a document, which go along when it is sent. */
+        get: operations["listAttachments"];
+        put?: never;
+        /** Keep a file of any kind beside a document, at most 5 MB. The same file is kept once. */
+        post: operations["addAttachment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/attachments/{attachment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                attachment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A file beside a document. */
+        get: operations["getAttachment"];
+        put?: never;
+        post?: never;
+        /** Take a file from a document. */
+        delete: operations["deleteAttachment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/used": {
         parameters: {
             query?: never;
@@ -3956,6 +3997,12 @@ export interface components {
             at: string;
             /** Format: date-time */
             changed: string;
+        };
+        Attachment: {
+            id: components["schemas"]["ID"];
+            name: string;
+            /** Format: int64 */
+            bytes: number;
         };
         SuggestionPiece: {
             /** @enum {string} */
@@ -8535,6 +8582,102 @@ export interface operations {
         };
         responses: {
             /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAttachments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attachment"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAttachment: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAttachment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                attachment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteAttachment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                attachment: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -23,7 +23,7 @@ import { Compare } from "./Compare";
 import { joinAsPage } from "./join";
 import { PlaceDialog } from "./PlaceDialog";
 import type { Item } from "../shots/shots";
-import { writeUp } from "./placing";
+import { reportRun, writeUp } from "./placing";
 import { useInflow } from "./useInflow";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
@@ -89,6 +89,7 @@ export function ContactSheet({ account }: { account: Account }) {
   // What a recorder sent is one run, from its beginning to its end.
   const isRun = all.length > 0 && all.every((i) => i.about.source === "feed" && !i.about.replay);
   const write = async () => navigate(await writeUp(all, shots.session?.name ?? ""));
+  const report = async (items: Item[]) => navigate(await reportRun(items));
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work();
@@ -188,6 +189,7 @@ export function ContactSheet({ account }: { account: Account }) {
               >
                 Delete
               </Button>
+              <Button onClick={() => void attempt(() => report(picked))}>Report a fault</Button>
               <Button look="main" onClick={() => ask(picked)}>
                 Place {picked.length} as steps
               </Button>
@@ -198,7 +200,12 @@ export function ContactSheet({ account }: { account: Account }) {
               <Actions
                 label="More"
                 className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
-                choices={[{ label: "Compare all again", run: () => void compareAgain() }]}
+                choices={[
+                  { label: "Compare all again", run: () => void compareAgain() },
+                  ...(all.length > 0 && all.every((i) => i.taken)
+                    ? [{ label: "Report a fault with this run", run: () => void attempt(() => report(all)) }]
+                    : []),
+                ]}
               >
                 More
               </Actions>

@@ -1,6 +1,7 @@
 import { api, type Content, expect, type Figure } from "../api/client";
 import { core } from "../core/core";
 import { readFigure } from "../account/upgrade";
+import { beginReport } from "../reports/begin";
 import { settings } from "../shots/settings";
 import type { Item } from "../shots/shots";
 import { studio } from "./studio";
@@ -48,6 +49,18 @@ export async function writeUp(items: Item[], fallback: string): Promise<string> 
   const { id } = await expect(api.POST("/api/documents", { body: { title } }));
   place({ document: id, after: 0, steps, shots: kept });
   return `/d/${id}/write`;
+}
+
+/**
+ * Makes a bug report of a run: its last shot shows what happened, and all of it, without repeats, is how it happens again.
+ * The answer is its address.
+ */
+export async function reportRun(items: Item[]): Promise<string> {
+  const kept = items.filter((i) => i.taken?.verdict !== "same");
+  const steps = (await stepsOf(kept)).filter((c) => c.type === "step");
+  const figure = steps.at(-1)?.figures[0];
+  const shot = kept.at(-1)?.taken;
+  return beginReport("report", shot && figure && { shot, figure }, steps);
 }
 
 /** Hands steps to the document that is opened next. */

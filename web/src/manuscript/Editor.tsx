@@ -18,6 +18,7 @@ import { core } from "../core/core";
 import type { Item } from "../shots/shots";
 import { UseAnswer } from "../answers/UseAnswer";
 import { takeInHand } from "../capture/after";
+import { Attachments } from "../reports/Attachments";
 import { SendTo } from "../receivers/SendTo";
 import { Stage } from "../stage/Stage";
 import { useReplacement } from "../stage/useReplacement";
@@ -306,6 +307,7 @@ export function Editor({
                       <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
                     )}
                     {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
+                    {answers(draft.kind) && <Attachments id={id} />}
                     {pictured && (
                       <Button
                         title="The program was updated: give each picture a new shot, one after the other"

@@ -7,6 +7,7 @@ import { layoutName, layouts } from "../styles/layouts";
 import { styleOf, useHouseStyles } from "../styles/useHouseStyles";
 import { Asked } from "../inbox/Asked";
 import { useMaking } from "../reports/making";
+import { Proposed } from "../reports/Proposed";
 import { Related } from "../reports/Related";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
@@ -63,6 +64,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
           {facts.number ? `${facts.number}, about this document` : "About this document"}
         </Button>
         <Alike id={id} />
+        <Proposed draft={draft} />
         <Related id={id} />
         {draft.kind !== "procedure" && draft.kind !== "manual" && draft.kind !== "filed" && (
           <Button

@@ -148,7 +148,7 @@ function Preview({ id, receiver, parcel, seq }: { id: string; receiver: KeptRece
       {parcel.files.length > 0 && (
         <ul className="mt-2 flex flex-wrap gap-3" aria-label="Files that go with it">
           {parcel.files.map((f, i) => (
-            <li key={f.name} className="w-36 text-sm">
+            <li key={`${i} ${f.name}`} className="w-36 text-sm">
               <a href={parcelFile(id, receiver.id, i, seq)} target="_blank" rel="noreferrer" className="block">
                 {f.type.startsWith("image/") ? (
                   <img
@@ -158,7 +158,7 @@ function Preview({ id, receiver, parcel, seq }: { id: string; receiver: KeptRece
                   />
                 ) : (
                   <span className="grid h-20 place-items-center border border-line bg-desk text-action underline">
-                    PDF
+                    {f.type === "application/pdf" ? "PDF" : "File"}
                   </span>
                 )}
               </a>

@@ -3,6 +3,9 @@ import { api, type Block, type Content, expect, type Figure, type Taken, type Wh
 import { core } from "../core/core";
 import { plain } from "../manuscript/model";
 
+/** What is called so until it gets a title of its own. */
+export const unnamed = { report: "A fault", request: "A question", answer: "An answer" };
+
 export type ReportKind = "report" | "request" | "answer";
 
 /** What the browser tells of itself, for whoever looks into a fault. Each can be taken out again before it goes. */
@@ -37,7 +40,7 @@ export async function beginReport(kind: ReportKind, shown?: { shot: Taken; figur
       : kind === "request"
         ? [passage("wrong", plain(""), figures), ...steps]
         : [{ type: "step" as const, words: plain(""), figures }, ...steps];
-  const title = fault.title || { report: "A fault", request: "A question", answer: "An answer" }[kind];
+  const title = fault.title || unnamed[kind];
   return begun({ title, kind, blocks });
 }
 

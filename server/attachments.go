@@ -1,0 +1,80 @@
+package server
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"io"
+	"mime"
+	"net/http"
+	"strings"
+
+	"raconte/api"
+	"raconte/core/text"
+	"raconte/store"
+	"raconte/works"
+
+	"github.com/gin-gonic/gin"
+)
+
+// ListAttachments answers with the files beside a document.
+func (s *Server) ListAttachments(c *gin.Context, id string) {
+	all, err := s.Store.Attachments(c.Request.Context(), id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	out := []api.Attachment{}
+	for _, a := range all {
+		out = append(out, api.Attachment{Id: a.ID, Name: a.Name, Bytes: a.Bytes})
+	}
+	s.answer(c, http.StatusOK, out)
+}
+
+// AddAttachment keeps a file beside a document, whatever it is: it is only ever handed out as a file.
+func (s *Server) AddAttachment(c *gin.Context, id string, params api.AddAttachmentParams) {
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		s.failBody(c, err, "The file did not arrive whole. Send it again.")
+		return
+	}
+	name := strings.TrimSpace(text.Plain(params.Name))
+	if i := strings.LastIndexAny(name, `/\`); i >= 0 {
+		name = name[i+1:]
+	}
+	if name == "" || name == "." || name == ".." || len(data) == 0 {
+		problem(c, http.StatusUnprocessableEntity, "The file has no name, or nothing in it.")
+		return
+	}
+	ctx := c.Request.Context()
+	sum := sha256.Sum256(data)
+	sha := hex.EncodeToString(sum[:])
+	if _, err = s.Store.Head(ctx, id); err == nil {
+		err = s.Works.Blobs.Put(ctx, works.AttachedKey(sha), bytes.NewReader(data))
+	}
+	if err == nil {
+		err = s.Store.Attach(ctx, store.Attachment{DocumentID: id, Name: name, Bytes: int64(len(data)), SHA256: sha, AddedBy: accountOf(c).ID})
+	}
+	s.done(c, err)
+}
+
+// GetAttachment answers with a file beside a document, to be kept and never shown in the browser.
+func (s *Server) GetAttachment(c *gin.Context, id, attachment string) {
+	a, err := s.Store.Attachment(c.Request.Context(), id, attachment)
+	var data []byte
+	if err == nil {
+		data, err = s.Works.Blobs.Get(c.Request.Context(), works.AttachedKey(a.SHA256))
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": a.Name}))
+	c.Header("Cache-Control", "private, no-store")
+	c.Data(http.StatusOK, "application/octet-stream", data)
+}
+
+// DeleteAttachment takes a file from a document.
+func (s *Server) DeleteAttachment(c *gin.Context, id, attachment string) {
+	s.done(c, s.Store.Detach(c.Request.Context(), id, attachment))
+}
