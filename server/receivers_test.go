@@ -95,7 +95,7 @@ func startSending(t *testing.T) *sender {
 	s.tracker = &tracker.Tracker{Tell: h.Address + "/api/told/" + tracker.Receiver, Key: tracker.Token, Log: slog.Default()}
 	s.chat = chat.New("")
 	admin := h.browser(t, "admin")
-	for _, r := range demo.Receivers(0) {
+	for _, r := range demo.Receivers(70_000) {
 		handler := map[string]http.Handler{tracker.Receiver: s.tracker, "standin-chat": s.chat}[r.ID]
 		if handler == nil {
 			continue
@@ -106,7 +106,7 @@ func startSending(t *testing.T) *sender {
 		s.moods[r.ID] = m
 		raw, err := json.Marshal(r)
 		require.NoError(t, err)
-		for _, port := range []string{"3", "4"} {
+		for _, port := range []string{"70003", "70004"} { // no real address holds them
 			raw = bytes.ReplaceAll(raw, []byte("http://127.0.0.1:"+port), []byte(web.URL))
 		}
 		if r.ID == tracker.Receiver {
@@ -316,13 +316,14 @@ func TestReceiversAreSetUpByAdministratorsAndTheirSecretsAreNobodys(t *testing.T
 		return admin.do("PUT", "/api/receivers/"+id, map[string]any{"version": version, "receiver": r})
 	}
 	r := *kept.Receiver
-	r.Name = "Faults"
+	r.Name, r.Takes.Around = "Faults", "Seen by {sender}\n\n{text}"
 	code, body := change(r, kept.Version)
 	require.Equal(t, 200, code, body)
 	code, _ = change(r, kept.Version)
 	assert.Equal(t, 409, code, "someone else has changed it")
 	report := noisy(t, ines, "Sealed")
 	require.Equal(t, api.SendingState("done"), s.sends(t, ines, report, tracker.Receiver).State, "it still lets us in")
+	assert.Contains(t, s.tracker.Issues()[0].Text, "Seen by Ines Brackwater\n\n## What happened")
 	r.Reached.Make.Address = strings.Replace(r.Reached.Make.Address, "127.0.0.1", "evil.example", 1)
 	code, body = change(r, kept.Version+1)
 	assert.Equal(t, 422, code, "secrets do not go along to another host: %s", body)

@@ -108,6 +108,9 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 	if err != nil {
 		return err
 	}
+	if o.Style != "" && !read.Revised {
+		read.Facts.Style, read.Style = o.Style, nil
+	}
 	in, err := w.input(ctx, read, o, progress)
 	if err != nil {
 		return err

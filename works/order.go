@@ -34,9 +34,10 @@ type Order struct {
 	Draft    bool          `json:"draft"`              // it holds what only those who edit may see
 	File     string        `json:"file"`               // its name
 
-	Bare bool              `json:"-"` // text that goes with files: see output.Options
-	Fill map[string]string `json:"-"` // what places in its words are filled in with
-	own  *output.Own       // a template that is not kept; of what is only looked at
+	Style string            `json:"-"` // the house style of a draft's pages; "" is its own
+	Bare  bool              `json:"-"` // text that goes with files: see output.Options
+	Fill  map[string]string `json:"-"` // what places in its words are filled in with
+	own   *output.Own       // a template that is not kept; of what is only looked at
 }
 
 // Order begins a delivery of a document as its owner sees it. The error is a refusal where there is no such

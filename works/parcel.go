@@ -37,10 +37,17 @@ const tightest = 5
 func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver, tight int, v access.Viewer) (Parcel, error) {
 	ctx = pictures.For(ctx, v.Account)
 	t := r.Takes
-	p := Parcel{Parcel: receivers.Parcel{Title: doc.Title, Form: t.Text, Sender: doc.ChangedName, Link: w.Address + "/d/" + doc.ID}}
-	var err error
+	p := Parcel{Parcel: receivers.Parcel{Title: doc.Title, Form: t.Text, Link: w.Address + "/d/" + doc.ID}}
+	sender, err := w.Store.Account(ctx, v.Account)
+	if err != nil {
+		return p, fmt.Errorf("reading who sends: %w", err)
+	}
+	p.Sender = sender.DisplayName
 	if p.Text, err = w.textFor(ctx, doc, t.Text, v); err != nil {
 		return p, err
+	}
+	if t.Around != "" {
+		p.Text = receiver.Filled(t.Around, "", receiver.Values{"text": p.Text, "title": p.Title, "sender": p.Sender, "link": p.Link})
 	}
 	files, err := w.filesFor(ctx, doc, t, v)
 	if err != nil {
@@ -164,7 +171,7 @@ func (w *Works) filesFor(ctx context.Context, doc store.Whole, t receiver.Takes,
 		all = append(all, attached...)
 	}
 	if t.PDF {
-		s, err := w.pdfFor(ctx, doc, v)
+		s, err := w.pdfFor(ctx, doc, t.Style, v)
 		if err != nil {
 			return nil, err
 		}
@@ -215,12 +222,12 @@ func (w *Works) attachedTo(ctx context.Context, document string) ([]sent, error)
 // resolutions are those at which pages are tried, in dots to an inch; 0 is the style's.
 var resolutions = []int{0, 150, 100, 72}
 
-func (w *Works) pdfFor(ctx context.Context, doc store.Whole, v access.Viewer) (sent, error) {
+func (w *Works) pdfFor(ctx context.Context, doc store.Whole, in string, v access.Viewer) (sent, error) {
 	f, _ := formats.Named("pdf")
 	name := fileName(doc.Title, "pdf")
 	write := func(ctx context.Context, dpi int) (receivers.File, error) {
 		var out bytes.Buffer
-		o := Order{Document: doc.ID, Draft: true}
+		o := Order{Document: doc.ID, Draft: true, Style: in}
 		o.Quality.DPI = dpi
 		err := w.write(ctx, &out, f, o, v, func(int, int) {})
 		return receivers.File{Name: name, Type: "application/pdf", Data: out.Bytes()}, err

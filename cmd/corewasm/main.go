@@ -285,6 +285,12 @@ var calls = map[string]call{
 			Where words.Node `json:"where"`
 		}{report.TitleOf(a.Words, a.About), report.Listed(report.WhereOf(a.About, a.Browser))}, nil
 	}),
+	"filled": takes(func(a struct {
+		Words  words.Node        `json:"words"`
+		Values map[string]string `json:"values"`
+	}) (any, error) {
+		return a.Words.Filled(a.Values), nil
+	}),
 	"places":  takes(func(all []words.Node) (any, error) { return words.Node{Content: all}.Places(), nil }),
 	"titleOf": takes(func(a []capture.Taken) (any, error) { return capture.TitleOf(a), nil }),
 	"stepsOf": takes(func(a struct {

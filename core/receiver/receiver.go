@@ -41,6 +41,9 @@ type Takes struct {
 	LargestFile int64    `json:"largestFile"` // bytes
 	LargestSum  int64    `json:"largestSum"`  // bytes of all files
 	MostFiles   int      `json:"mostFiles"`
+	// Around is what stands around the text, with {text} where it goes, and {title}, {sender} and {link}; "" is the text alone.
+	Around string `json:"around,omitempty"`
+	Style  string `json:"style,omitempty"` // the house style of the pages, by its id; "" is the document's own
 }
 
 // Call is a request to a receiver. Address and Body may hold placeholders: {title}, {text}, {id}, {number}, {sender} and
@@ -107,6 +110,12 @@ func (r Receiver) Check() error {
 		return errors.New("the text is Markdown, HTML or plain")
 	case r.Takes.LongestText < 0 || r.Takes.LargestFile < 0 || r.Takes.LargestSum < 0 || r.Takes.MostFiles < 0:
 		return errors.New("a limit is a number, or 0 for none")
+	}
+	if len(r.Takes.Around) > longestBody || r.Takes.Around != "" && !strings.Contains(r.Takes.Around, "{text}") {
+		return errors.New("what stands around the text says {text} where that goes")
+	}
+	if len(r.Takes.Style) > longestName {
+		return errors.New("there is no such house style")
 	}
 	for _, p := range r.Takes.Pictures {
 		if !slices.Contains(Pictures, p) {

@@ -8,6 +8,14 @@ test("someone without an account asks with a marked picture, is answered with an
   browser,
 }) => {
   await signIn(page);
+  const stock = `Greeting${Date.now()}`;
+  const words = {
+    type: "doc",
+    content: [{ type: "paragraph", content: [{ type: "text", text: "Dear {name}, thank you." }] }],
+  };
+  await page.request.post("/api/documents", {
+    data: { title: stock, kind: "answer", blocks: [{ type: "passage", words, figures: [] }] },
+  });
   await page.goto("/reports?kind=inbox");
   await page.getByRole("button", { name: "Open a door" }).click();
   const dialog = page.getByRole("dialog", { name: "Open a door" });
@@ -50,6 +58,13 @@ test("someone without an account asks with a marked picture, is answered with an
   await expect(page.getByRole("textbox", { name: /“Answer”/ })).toBeFocused();
   await page.keyboard.type("Open the lid and put the roll in the other way round.");
   await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Use a stock answer" }).click();
+  await page.getByRole("dialog").getByRole("textbox").fill(stock);
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: new RegExp(stock) })
+    .click();
+  await expect(notices(page).getByText("The answer stands at the end.")).toBeVisible();
   await saved(page);
   await page.getByRole("button", { name: "It is answered" }).click();
   await expect(page.getByText(/asks/)).toContainText("Answered by Ines Brackwater");
@@ -58,6 +73,7 @@ test("someone without an account asks with a marked picture, is answered with an
   await asker.goto(followed.pathname);
   await asker.getByRole("button", { name: "Open it" }).click();
   await expect(asker.getByText("put the roll in the other way round")).toBeVisible();
+  await expect(asker.getByText("Dear Ruta Mercer <b>, thank you.")).toBeVisible();
   const shown = asker.getByRole("button", { name: /Open the picture large/ }).locator("img");
   await expect(shown).toBeVisible();
   await accessible(asker);

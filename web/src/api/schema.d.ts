@@ -3912,6 +3912,10 @@ export interface components {
              */
             largestSum: number;
             mostFiles: number;
+            /** @description What stands around the text, with {text} where it goes. */
+            around?: string;
+            /** @description The house style of the pages; the document's own where it is not given. */
+            style?: string;
         };
         KeptReceiver: {
             id: components["schemas"]["ID"];

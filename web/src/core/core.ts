@@ -272,6 +272,9 @@ export const core = {
   /** What a picture says of a fault: a title, and where it was. */
   faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
     call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
+  /** Words with places filled in, by their names. */
+  filled: (words: Content["words"], values: Record<string, string>) =>
+    call<Content["words"]>("filled", { words, values }),
   /** The names of the places to fill in, in braces. */
   places: (words: Content["words"][]) => call<string[] | null>("places", words) ?? [],
   titleOf: (shots: { shot: string; size: Size; about: About }[]) => call<string>("titleOf", shots),

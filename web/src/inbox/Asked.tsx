@@ -1,11 +1,17 @@
+import { useState } from "react";
+import { useInsert } from "../answers/useInsert";
+import type { Draft } from "../manuscript/draft";
 import { Button } from "../ui/controls";
+import { PickDocument } from "../ui/PickDocument";
 import { shown } from "../ui/shown";
 import { standing } from "./standing";
 import { useAsked } from "./useInbox";
 
 /** Over a request that came in: who asks, how it stands, and what to do about it. */
-export function Asked({ id, onSaved }: { id: string; onSaved: () => Promise<unknown> }) {
+export function Asked({ id, draft }: { id: string; draft: Draft }) {
   const { asked, set } = useAsked(id);
+  const [picking, setPicking] = useState(false);
+  const insert = useInsert(draft);
   if (!asked) return null;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-l-[3px] border-call bg-desk px-3 py-2">
@@ -17,13 +23,16 @@ export function Asked({ id, onSaved }: { id: string; onSaved: () => Promise<unkn
           Take it
         </Button>
       )}
+      <Button small disabled={insert.isPending} onClick={() => setPicking(true)}>
+        Use a stock answer
+      </Button>
       {asked.state !== "answered" && (
         <Button
           small
           look="main"
           disabled={set.isPending}
           title="Whoever asked sees the answer, and is told by mail if they left an address"
-          onClick={() => void onSaved().then(() => set.mutate("answered"))}
+          onClick={() => void draft.settled().then(() => set.mutate("answered"))}
         >
           It is answered
         </Button>
@@ -32,6 +41,16 @@ export function Asked({ id, onSaved }: { id: string; onSaved: () => Promise<unkn
         <Button small disabled={set.isPending} onClick={() => set.mutate("closed")}>
           Close
         </Button>
+      )}
+      {picking && (
+        <PickDocument
+          title="Use a stock answer"
+          kind="answer"
+          onDone={(chosen) => {
+            setPicking(false);
+            if (chosen) insert.mutate({ answer: chosen.id, name: asked.asker });
+          }}
+        />
       )}
       {set.error && (
         <span role="alert" className="text-mustfix">

@@ -49,7 +49,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
   };
   return (
     <div className="border-b border-line bg-paper px-4 py-4">
-      {draft.kind === "request" && <Asked id={id} onSaved={() => draft.settled()} />}
+      {draft.kind === "request" && <Asked id={id} draft={draft} />}
       <input
         aria-label="Title"
         maxLength={200}

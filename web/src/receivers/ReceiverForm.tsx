@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import type { Receiver } from "../api/client";
+import { useHouseStyles } from "../styles/useHouseStyles";
 import { Button, Field, Panel } from "../ui/controls";
 import { Toggles } from "../ui/toggles";
 import { Calls } from "./Calls";
@@ -19,6 +20,7 @@ const kinds = { "image/png": "PNG", "image/jpeg": "JPEG", "image/webp": "WebP", 
 /** How a receiver is reached, and what it takes. */
 export function ReceiverForm({ initial, anew, busy, error, onSave, onDone }: Props) {
   const [r, setR] = useState(initial);
+  const styles = useHouseStyles();
   const { takes, reached } = r;
   const take = (part: Partial<Receiver["takes"]>) => setR({ ...r, takes: { ...takes, ...part } });
   const reach = (part: Partial<Receiver["reached"]>) => setR({ ...r, reached: { ...reached, ...part } });
@@ -94,6 +96,34 @@ export function ReceiverForm({ initial, anew, busy, error, onSave, onDone }: Pro
             <Limit label="Characters" value={takes.longestText} onChange={(longestText) => take({ longestText })} />
           </div>
           <p className="text-sm text-soft">Empty is no limit. Pictures are made to fit.</p>
+          <label className="block">
+            <span className="mb-1 block text-sm text-soft">
+              {"What stands around the text, with {text} where it goes, and {title}, {sender}, {link}"}
+            </span>
+            <textarea
+              rows={2}
+              value={takes.around ?? ""}
+              onChange={(e) => take({ around: e.target.value || undefined })}
+              className="w-full rounded border border-soft bg-paper px-2 py-1"
+            />
+          </label>
+          {takes.pdf && (
+            <label className="block">
+              <span className="mb-1 block text-sm text-soft">House style of the pages</span>
+              <select
+                value={takes.style ?? ""}
+                onChange={(e) => take({ style: e.target.value || undefined })}
+                className="w-full rounded border border-soft bg-paper px-2 py-1.5"
+              >
+                <option value="">the document’s own</option>
+                {styles.data?.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.style.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
         </fieldset>
         <Secret
           label="Key by which it signs what it tells of, if it does"

@@ -7,7 +7,7 @@ import { shown } from "./shown";
 /** Chooses a document that is not retired by a few letters of its title or number. */
 export function PickDocument(props: {
   title: string;
-  kind?: "procedure" | "manual";
+  kind?: "procedure" | "manual" | "answer";
   without?: string[];
   onDone: (chosen: Summary | undefined) => void;
 }) {
