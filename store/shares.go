@@ -156,10 +156,10 @@ func (s *Store) SetFrames(ctx context.Context, origins []string) error {
 
 // Frames are the origins of pages that may show links in a frame.
 func (s *Store) Frames(ctx context.Context) ([]string, error) {
-	var lines []*string
-	err := s.db.WithContext(ctx).Table("house").Where("id = 1").Pluck("frames", &lines).Error
-	if err != nil || len(lines) == 0 || lines[0] == nil {
+	var lines []string
+	err := s.db.WithContext(ctx).Raw("SELECT COALESCE(frames, '') FROM house WHERE id = 1").Scan(&lines).Error
+	if err != nil || len(lines) == 0 {
 		return nil, err
 	}
-	return strings.Fields(*lines[0]), nil
+	return strings.Fields(lines[0]), nil
 }

@@ -9,6 +9,7 @@ export type Filter = (typeof filters)[number];
 
 const page = 40; // what the server answers with at a time
 const quiet = 150; // milliseconds without a key before it is asked
+const findable = [1500, 4000]; // milliseconds after which what has changed should be found
 
 type Query = NonNullable<Parameters<typeof search>[0]>;
 
@@ -65,7 +66,12 @@ export function useLibrary() {
     getNextPageParam: (last, all) => (last.length < page ? undefined : all.length * page),
     placeholderData: (old) => old,
   });
-  const refresh = useCallback(() => void client.invalidateQueries({ queryKey: ["documents"] }), [client]);
+  // What has changed is found by its words a moment later, so that a search is asked again.
+  const refresh = useCallback(() => {
+    const ask = () => void client.invalidateQueries({ queryKey: ["documents"] });
+    ask();
+    if (asked) for (const after of findable) setTimeout(ask, after);
+  }, [client, asked]);
   useEvents({ document: refresh, opened: refresh });
   const filtered = Object.keys(chosen).some((name) => name !== "sort") || pinned;
   return { text, setText, asked, value, set, pinned, filtered, list, refresh, hits: list.data?.pages.flat() ?? [] };
