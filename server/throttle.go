@@ -48,7 +48,7 @@ const (
 	askedAtOnce = 15
 	askedEvery  = 10 * time.Second
 	doorAtOnce  = 120
-	doorEvery   = time.Second
+	doorEvery   = 90 * time.Second // a thousand pictures and requests a day: what a flood leaves behind is bounded, and goes after 30 days
 )
 
 // atDoor is how long someone has to wait before a door takes something else of them; 0 takes it.

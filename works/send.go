@@ -115,6 +115,9 @@ func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r recei
 	all := 1 + len(p.Files)
 	progress(n.Handed, all)
 	err = d.Send(ctx, p.Parcel, func(m receivers.Made, handed int) error {
+		if n.Handed == 0 { // the text is there: what is written from now on is not
+			n.Seq = doc.Seq
+		}
 		n.Number, n.Handed = m.Number, handed
 		if m.Link != "" {
 			n.Link = m.Link
@@ -126,7 +129,7 @@ func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r recei
 		return err
 	}
 	now := w.Store.Clock()
-	n.SentAt, n.Seq = &now, doc.Seq
+	n.SentAt = &now
 	return w.Store.KeepSending(context.WithoutCancel(ctx), *n)
 }
 
