@@ -107,7 +107,7 @@ function Bar() {
         Only keep the next <Key name="K" />
       </Button>
       <span className="flex-1 truncate text-sm text-soft">
-        {rec.source?.kind === "practice" ? "Inside the workstation, hold Alt with these keys." : ""}
+        {rec.source?.kind === "practice" ? "Inside it, hold Alt." : ""}
       </span>
       <Monitors />
       <FloatingControl />
