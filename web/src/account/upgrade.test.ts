@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { expect, test, vi } from "vitest";
 import type { Content, Figure } from "../api/client";
 import { Past } from "../manuscript/past";
-import { enter, storage } from "./storage";
+import { enter, format, storage } from "./storage";
 import { draftOf, editOf, readFigure } from "./upgrade";
 
 // The core's chain of upgrades is tested where it is; here it only marks what has gone through it.
@@ -36,7 +36,7 @@ test("a draft of format 3 keeps its unsaved steps and its unsaved title", () => 
     position: 5,
   });
   const now = {
-    format: 7,
+    format,
     pending: [{ id: "x", base: 2, state: old("One") }],
     position: 5,
     facts: { base: 7, facts: { title: "T" } },
