@@ -655,6 +655,30 @@ func (e ValidityState) Valid() bool {
 	}
 }
 
+// Defines values for MakeClipJSONBodyForm.
+const (
+	MakeClipJSONBodyFormGif  MakeClipJSONBodyForm = "gif"
+	MakeClipJSONBodyFormMp4  MakeClipJSONBodyForm = "mp4"
+	MakeClipJSONBodyFormWebm MakeClipJSONBodyForm = "webm"
+	MakeClipJSONBodyFormWebp MakeClipJSONBodyForm = "webp"
+)
+
+// Valid indicates whether the value is a known member of the MakeClipJSONBodyForm enum.
+func (e MakeClipJSONBodyForm) Valid() bool {
+	switch e {
+	case MakeClipJSONBodyFormGif:
+		return true
+	case MakeClipJSONBodyFormMp4:
+		return true
+	case MakeClipJSONBodyFormWebm:
+		return true
+	case MakeClipJSONBodyFormWebp:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetCodeParamsAs.
 const (
 	GetCodeParamsAsPdf GetCodeParamsAs = "pdf"
@@ -1106,6 +1130,9 @@ type Changes struct {
 	State        State  `json:"state"`
 }
 
+// Clip How the recording behind a picture is shown. Times are milliseconds of the recording.
+type Clip = figure.Clip
+
 // Coming defines model for Coming.
 type Coming struct {
 	HoldsFrom openapi_types.Date `json:"holdsFrom"`
@@ -1151,6 +1178,9 @@ type Confirmation struct {
 
 // Content What a block is, says and shows.
 type Content = document.Content
+
+// Corner Where the speaker's camera stands, as shares of the picture.
+type Corner = figure.Corner
 
 // Credentials defines model for Credentials.
 type Credentials struct {
@@ -1388,6 +1418,9 @@ type Format struct {
 // FoundAgain defines model for FoundAgain.
 type FoundAgain = replay.Found
 
+// Freeze defines model for Freeze.
+type Freeze = figure.Freeze
+
 // Group defines model for Group.
 type Group struct {
 	Accounts []string `json:"accounts"`
@@ -1585,6 +1618,16 @@ type MadeShare struct {
 // Mails How notices come by mail.
 type Mails string
 
+// Making How far a clip is that is being made.
+type Making struct {
+	Done  int     `json:"done"`
+	Error *string `json:"error,omitempty"`
+
+	// Key By which it can be had; empty until it is there.
+	Key   string `json:"key"`
+	Total int    `json:"total"`
+}
+
 // Margin defines model for Margin.
 type Margin = figure.Margin
 
@@ -1611,6 +1654,9 @@ type Member struct {
 	Role   Role       `json:"role"`
 	SeenAt *time.Time `json:"seenAt,omitempty"`
 }
+
+// Moved How far a mark has moved at a moment.
+type Moved = figure.Place
 
 // NamedStyle defines model for NamedStyle.
 type NamedStyle struct {
@@ -1829,6 +1875,16 @@ type Receiver = receiver.Receiver
 // ReceiverCall defines model for ReceiverCall.
 type ReceiverCall = receiver.Call
 
+// Recording defines model for Recording.
+type Recording struct {
+	// Camera Whether the speaker's camera was recorded beside it.
+	Camera bool   `json:"camera"`
+	Ms     int    `json:"ms"`
+	Poster int    `json:"poster"`
+	Sounds bool   `json:"sounds"`
+	Type   string `json:"type"`
+}
+
 // Rect defines model for Rect.
 type Rect = scene.Rect
 
@@ -1997,10 +2053,11 @@ type Share struct {
 
 // Shot defines model for Shot.
 type Shot struct {
-	Height int    `json:"height"`
-	Id     string `json:"id"`
-	Name   string `json:"name"`
-	Width  int    `json:"width"`
+	Clip   *Recording `json:"clip,omitempty"`
+	Height int        `json:"height"`
+	Id     string     `json:"id"`
+	Name   string     `json:"name"`
+	Width  int        `json:"width"`
 }
 
 // Sitting defines model for Sitting.
@@ -2017,6 +2074,9 @@ type Sitting struct {
 
 // Size defines model for Size.
 type Size = figure.Size
+
+// Span defines model for Span.
+type Span = figure.Span
 
 // Standing A delivery that is made again at each release.
 type Standing struct {
@@ -2055,6 +2115,9 @@ type StateOf struct {
 	// Said As people read it.
 	Said string `json:"said"`
 }
+
+// Stretch defines model for Stretch.
+type Stretch = figure.Stretch
 
 // Style defines model for Style.
 type Style = figure.Style
@@ -2128,7 +2191,8 @@ type Taken struct {
 	Bytes int64 `json:"bytes"`
 
 	// Capture Its session.
-	Capture *string `json:"capture,omitempty"`
+	Capture *string    `json:"capture,omitempty"`
+	Clip    *Recording `json:"clip,omitempty"`
 
 	// Goes Of a deleted shot that nothing uses: from then on it can't be restored.
 	Goes   *time.Time `json:"goes,omitempty"`
@@ -2348,6 +2412,24 @@ type OrderShotsJSONBody struct {
 	Shots []ID `json:"shots"`
 }
 
+// MakeClipJSONBody defines parameters for MakeClip.
+type MakeClipJSONBody struct {
+	Figure Figure               `json:"figure"`
+	First  int                  `json:"first"`
+	Form   MakeClipJSONBodyForm `json:"form"`
+
+	// Most Bytes that it may have; 0 is as many as it takes.
+	Most *int64 `json:"most,omitempty"`
+}
+
+// MakeClipJSONBodyForm defines parameters for MakeClip.
+type MakeClipJSONBodyForm string
+
+// GetMadeClipParams defines parameters for GetMadeClip.
+type GetMadeClipParams struct {
+	Form string `form:"form" json:"form"`
+}
+
 // GetCodeParams defines parameters for GetCode.
 type GetCodeParams struct {
 	Address string           `form:"address" json:"address"`
@@ -2519,6 +2601,13 @@ type GetFigureParams struct {
 
 	// At The document's state that the page shows; makes browsers ask again after a change.
 	At *int64 `form:"at,omitempty" json:"at,omitempty"`
+}
+
+// GetFigureClipParams defines parameters for GetFigureClip.
+type GetFigureClipParams struct {
+	// Revision Of an earlier revision, by its number; for those who edit.
+	Revision *RevisionOf `form:"revision,omitempty" json:"revision,omitempty"`
+	At       *int64      `form:"at,omitempty" json:"at,omitempty"`
 }
 
 // GetLooksParams defines parameters for GetLooks.
@@ -2844,6 +2933,12 @@ type GetSharedFigureParams struct {
 	Width   *int          `form:"width,omitempty" json:"width,omitempty"`
 }
 
+// GetSharedClipParams defines parameters for GetSharedClip.
+type GetSharedClipParams struct {
+	// Opening What was answered when the link was opened.
+	Opening *OpeningToken `form:"opening,omitempty" json:"opening,omitempty"`
+}
+
 // GetSharedPageParams defines parameters for GetSharedPage.
 type GetSharedPageParams struct {
 	// Opening What was answered when the link was opened.
@@ -2900,6 +2995,38 @@ type DiscardShotsJSONBody struct {
 type PutShotParams struct {
 	// Name The file's name.
 	Name *string `form:"name,omitempty" json:"name,omitempty"`
+}
+
+// GetClipParams defines parameters for GetClip.
+type GetClipParams struct {
+	// Camera That of the camera.
+	Camera *bool `form:"camera,omitempty" json:"camera,omitempty"`
+}
+
+// PutClipMultipartBody defines parameters for PutClip.
+type PutClipMultipartBody struct {
+	// About What is known of a shot's capture. Places are in pixels of the shot.
+	About  *About              `json:"about,omitempty"`
+	Camera *openapi_types.File `json:"camera,omitempty"`
+	Clip   *openapi_types.File `json:"clip,omitempty"`
+	Name   *string             `json:"name,omitempty"`
+}
+
+// PutClipParams defines parameters for PutClip.
+type PutClipParams struct {
+	// Capture The session at whose end it stands.
+	Capture *ID `form:"capture,omitempty" json:"capture,omitempty"`
+}
+
+// FollowInClipJSONBody defines parameters for FollowInClip.
+type FollowInClipJSONBody struct {
+	At   int  `json:"at"`
+	Part Rect `json:"part"`
+}
+
+// GetClipFrameParams defines parameters for GetClipFrame.
+type GetClipFrameParams struct {
+	At int `form:"at" json:"at"`
 }
 
 // ScaleShotJSONBody defines parameters for ScaleShot.
@@ -3005,6 +3132,9 @@ type OrderShotsJSONRequestBody OrderShotsJSONBody
 
 // PutCapturedShotMultipartRequestBody defines body for PutCapturedShot for multipart/form-data ContentType.
 type PutCapturedShotMultipartRequestBody = Arrival
+
+// MakeClipJSONRequestBody defines body for MakeClip for application/json ContentType.
+type MakeClipJSONRequestBody MakeClipJSONBody
 
 // MakeSheetJSONRequestBody defines body for MakeSheet for application/json ContentType.
 type MakeSheetJSONRequestBody MakeSheetJSONBody
@@ -3168,6 +3298,12 @@ type AddSharedCommentJSONRequestBody AddSharedCommentJSONBody
 // DiscardShotsJSONRequestBody defines body for DiscardShots for application/json ContentType.
 type DiscardShotsJSONRequestBody DiscardShotsJSONBody
 
+// PutClipMultipartRequestBody defines body for PutClip for multipart/form-data ContentType.
+type PutClipMultipartRequestBody PutClipMultipartBody
+
+// FollowInClipJSONRequestBody defines body for FollowInClip for application/json ContentType.
+type FollowInClipJSONRequestBody FollowInClipJSONBody
+
 // WithholdJSONRequestBody defines body for Withhold for application/json ContentType.
 type WithholdJSONRequestBody = Area
 
@@ -3233,6 +3369,12 @@ type ServerInterface interface {
 	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
 	// (PUT /api/captures/{capture}/shots/{shot})
 	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
+	// MakeClip Make the finished clip of a figure as it is now. Asked again, it tells how far it is.
+	// (POST /api/clips)
+	MakeClip(c *gin.Context)
+	// GetMadeClip A finished clip, by ranges.
+	// (GET /api/clips/{clip})
+	GetMadeClip(c *gin.Context, clip string, params GetMadeClipParams)
 	// GetCode The QR code of an address, as a picture, a drawing or a page.
 	// (GET /api/code)
 	GetCode(c *gin.Context, params GetCodeParams)
@@ -3365,6 +3507,9 @@ type ServerInterface interface {
 	// GetFigure A finished picture.
 	// (GET /api/documents/{document}/figures/{figure})
 	GetFigure(c *gin.Context, document DocumentId, figure ID, params GetFigureParams)
+	// GetFigureClip A finished clip, by ranges. 202 while it is being made.
+	// (GET /api/documents/{document}/figures/{figure}/clip)
+	GetFigureClip(c *gin.Context, document DocumentId, figure ID, params GetFigureClipParams)
 	// GetFigureGround What another look of a picture is drawn on - of its shot what the picture shows, as large as the shot, with what is concealed covered.
 	// (GET /api/documents/{document}/figures/{figure}/ground)
 	GetFigureGround(c *gin.Context, document DocumentId, figure ID)
@@ -3704,6 +3849,9 @@ type ServerInterface interface {
 	// GetSharedFigure A finished picture of the document.
 	// (GET /api/shared/{token}/figures/{figure})
 	GetSharedFigure(c *gin.Context, token Token, figure ID, params GetSharedFigureParams)
+	// GetSharedClip A finished clip of the document, by ranges. 202 while it is being made.
+	// (GET /api/shared/{token}/figures/{figure}/clip)
+	GetSharedClip(c *gin.Context, token Token, figure ID, params GetSharedClipParams)
 	// GetSharedPage A page of a filed PDF, as a picture.
 	// (GET /api/shared/{token}/file/{page})
 	GetSharedPage(c *gin.Context, token Token, page int, params GetSharedPageParams)
@@ -3737,6 +3885,24 @@ type ServerInterface interface {
 	// GetChanged What differs from the shot before it in its session.
 	// (GET /api/shots/{shot}/changed)
 	GetChanged(c *gin.Context, shot ShotId)
+	// GetClip The recording behind a shot, as it was made, by ranges. Never for readers.
+	// (GET /api/shots/{shot}/clip)
+	GetClip(c *gin.Context, shot ShotId, params GetClipParams)
+	// PutClip Bring in a recording (MP4, WebM, MOV or GIF, at most 10 minutes and 500 MB). Sending it again does nothing more.
+	// (PUT /api/shots/{shot}/clip)
+	PutClip(c *gin.Context, shot ShotId, params PutClipParams)
+	// FollowInClip Find where a part of what is seen at a moment of a recording is at every other.
+	// (POST /api/shots/{shot}/clip/follow)
+	FollowInClip(c *gin.Context, shot ShotId)
+	// GetClipFrame What is seen at a moment of a recording. Never for readers.
+	// (GET /api/shots/{shot}/clip/frame)
+	GetClipFrame(c *gin.Context, shot ShotId, params GetClipFrameParams)
+	// GetClipStills Where nothing moves in a recording for two seconds or more.
+	// (GET /api/shots/{shot}/clip/stills)
+	GetClipStills(c *gin.Context, shot ShotId)
+	// GetClipStrip Some 24 moments of a recording beside each other. Never for readers.
+	// (GET /api/shots/{shot}/clip/strip)
+	GetClipStrip(c *gin.Context, shot ShotId)
 	// GetHanded Where a shot was handed out - the documents of which revisions show it.
 	// (GET /api/shots/{shot}/handed)
 	GetHanded(c *gin.Context, shot ShotId)
@@ -4126,6 +4292,55 @@ func (siw *ServerInterfaceWrapper) PutCapturedShot(c *gin.Context) {
 	}
 
 	siw.Handler.PutCapturedShot(c, capture, shot)
+}
+
+// MakeClip operation middleware
+func (siw *ServerInterfaceWrapper) MakeClip(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeClip(c)
+}
+
+// GetMadeClip operation middleware
+func (siw *ServerInterfaceWrapper) GetMadeClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "clip" -------------
+	var clip string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "clip", c.Param("clip"), &clip, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter clip: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetMadeClipParams
+
+	// ------------- Required query parameter "form" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "form", c.Request.URL.Query(), &params.Form, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter form: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetMadeClip(c, clip, params)
 }
 
 // GetCode operation middleware
@@ -5332,6 +5547,59 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 	}
 
 	siw.Handler.GetFigure(c, document, figure, params)
+}
+
+// GetFigureClip operation middleware
+func (siw *ServerInterfaceWrapper) GetFigureClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "figure" -------------
+	var figure ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "figure", c.Param("figure"), &figure, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter figure: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFigureClipParams
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFigureClip(c, document, figure, params)
 }
 
 // GetFigureGround operation middleware
@@ -8035,6 +8303,51 @@ func (siw *ServerInterfaceWrapper) GetSharedFigure(c *gin.Context) {
 	siw.Handler.GetSharedFigure(c, token, figure, params)
 }
 
+// GetSharedClip operation middleware
+func (siw *ServerInterfaceWrapper) GetSharedClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token Token
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "figure" -------------
+	var figure ID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "figure", c.Param("figure"), &figure, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter figure: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSharedClipParams
+
+	// ------------- Optional query parameter "opening" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "opening", c.Request.URL.Query(), &params.Opening, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter opening: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSharedClip(c, token, figure, params)
+}
+
 // GetSharedPage operation middleware
 func (siw *ServerInterfaceWrapper) GetSharedPage(c *gin.Context) {
 
@@ -8391,6 +8704,189 @@ func (siw *ServerInterfaceWrapper) GetChanged(c *gin.Context) {
 	}
 
 	siw.Handler.GetChanged(c, shot)
+}
+
+// GetClip operation middleware
+func (siw *ServerInterfaceWrapper) GetClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetClipParams
+
+	// ------------- Optional query parameter "camera" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "camera", c.Request.URL.Query(), &params.Camera, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter camera: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClip(c, shot, params)
+}
+
+// PutClip operation middleware
+func (siw *ServerInterfaceWrapper) PutClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PutClipParams
+
+	// ------------- Optional query parameter "capture" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "capture", c.Request.URL.Query(), &params.Capture, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter capture: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutClip(c, shot, params)
+}
+
+// FollowInClip operation middleware
+func (siw *ServerInterfaceWrapper) FollowInClip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FollowInClip(c, shot)
+}
+
+// GetClipFrame operation middleware
+func (siw *ServerInterfaceWrapper) GetClipFrame(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetClipFrameParams
+
+	// ------------- Required query parameter "at" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "at", c.Request.URL.Query(), &params.At, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter at: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClipFrame(c, shot, params)
+}
+
+// GetClipStills operation middleware
+func (siw *ServerInterfaceWrapper) GetClipStills(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClipStills(c, shot)
+}
+
+// GetClipStrip operation middleware
+func (siw *ServerInterfaceWrapper) GetClipStrip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "shot" -------------
+	var shot ShotId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "shot", c.Param("shot"), &shot, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter shot: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetClipStrip(c, shot)
 }
 
 // GetHanded operation middleware
@@ -9257,6 +9753,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/shared/:token", wrapper.OpenShared)
 	router.GET(options.BaseURL+"/api/shared/:token/state", wrapper.GetSharedState)
 	router.GET(options.BaseURL+"/api/shared/:token/figures/:figure", wrapper.GetSharedFigure)
+	router.GET(options.BaseURL+"/api/shared/:token/figures/:figure/clip", wrapper.GetSharedClip)
 	router.GET(options.BaseURL+"/api/shared/:token/file/:page", wrapper.GetSharedPage)
 	router.GET(options.BaseURL+"/api/shared/:token/pdf", wrapper.GetSharedPDF)
 	router.GET(options.BaseURL+"/api/shared/:token/comments", wrapper.ListSharedComments)
@@ -9318,6 +9815,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/templates/:template", wrapper.ChangeTemplate)
 	router.POST(options.BaseURL+"/api/documents/:document/templated", wrapper.TryTemplate)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure", wrapper.GetFigure)
+	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure/clip", wrapper.GetFigureClip)
 	router.GET(options.BaseURL+"/api/documents/:document/figures/:figure/ground", wrapper.GetFigureGround)
 	router.GET(options.BaseURL+"/api/documents/:document/deliveries", wrapper.ListDocumentDeliveries)
 	router.POST(options.BaseURL+"/api/documents/:document/deliveries", wrapper.CreateDelivery)
@@ -9354,6 +9852,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/bundles", wrapper.ImportBundle)
 	router.GET(options.BaseURL+"/api/shots/:shot", wrapper.GetShot)
 	router.PUT(options.BaseURL+"/api/shots/:shot", wrapper.PutShot)
+	router.GET(options.BaseURL+"/api/shots/:shot/clip", wrapper.GetClip)
+	router.PUT(options.BaseURL+"/api/shots/:shot/clip", wrapper.PutClip)
+	router.GET(options.BaseURL+"/api/shots/:shot/clip/frame", wrapper.GetClipFrame)
+	router.GET(options.BaseURL+"/api/shots/:shot/clip/strip", wrapper.GetClipStrip)
+	router.GET(options.BaseURL+"/api/shots/:shot/clip/stills", wrapper.GetClipStills)
+	router.POST(options.BaseURL+"/api/shots/:shot/clip/follow", wrapper.FollowInClip)
 	router.GET(options.BaseURL+"/api/shots/:shot/preview", wrapper.GetPreview)
 	router.GET(options.BaseURL+"/api/shots/:shot/about", wrapper.GetTaken)
 	router.POST(options.BaseURL+"/api/shots/:shot/scaled", wrapper.ScaleShot)
@@ -9364,6 +9868,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/shots/:shot/handed", wrapper.Withhold)
 	router.POST(options.BaseURL+"/api/shots/:shot/targets", wrapper.FindTargets)
 	router.POST(options.BaseURL+"/api/finished", wrapper.FinishPicture)
+	router.POST(options.BaseURL+"/api/clips", wrapper.MakeClip)
+	router.GET(options.BaseURL+"/api/clips/:clip", wrapper.GetMadeClip)
 	router.GET(options.BaseURL+"/api/secret-words", wrapper.GetSecretWords)
 	router.PUT(options.BaseURL+"/api/secret-words", wrapper.PutSecretWords)
 	router.GET(options.BaseURL+"/api/styles", wrapper.ListStyles)
@@ -9398,453 +9904,478 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3dkhu5lS4M3wqC30TI9mRVSWp1f7bqqFpqtbTd3dKo5NHEtnuPwUyQhJkE2AmwKLZCEXMh73u6L2yu",
-	"5A2sBeQvkIlkkSnZYx+4S1X5gwQWFtbv83ycpXKzlYIJrWZPP862tKAbplkB/0rpVu8K9ioz/+Bi9nS2",
-	"pXo1S2aCbtjsqfv7LJkV7JcdL1g2e6qLHUtmKl2xDTW3/UvBFrOns//fVfWiK/yrunr1fPbpUzLLWM7v",
-	"WHEIvsddcO8XyXS3YUKHX2QvuO+LcnqQO/16Ub7mlx0O374H/z6LfeoPeLl5stwywcXynVwzYW7LmEoL",
-	"vtVcmte8X1FN9lQRKtSeFSwj+xUTRK8YyblYw5/ME1h2OUu8I7PPbwxtQz/8wMRSr2ZPv3mSmCnTrDD3",
-	"/p8/31z8b3rx68OLP/znxc+/+5dZMtOHrXmM0oV5ihlxwe644lLgbDTH+3pBqCCMFjlnBXFXJmR+IFwr",
-	"InabOSuuyUIWRK+kYmS/koRlXIeG7x7RHD8XfLPbzJ4+KsfHhWZLVsAA1UqGJcL88X7SAFOgtlIoBpvq",
-	"TSHnOdvA/pJCG2l7+nFGt9ucp9TMy9XflIS1jXuJe94n3EodcVjRLaw4ocKIA9VES5JJ/HR8hnnFzdyI",
-	"mF+iuCJrIfeCyAWhxEzJA0Xs5r8kb3KaMkVowQgXZMs/sFyZK43UmWvNWm0LuWWF5jgFNMWn93/YDV71",
-	"KZnRLCuYUn75IVu6hDdTMi/kXrEiIXuuV3Kn8XMXMs/lXhFKftkxZe4kG1qszbBqkv344cOHHfFNZmkh",
-	"t0MDfctSba5lOds4Rco126ihG7/DG8y99sW0KOjB/HsjBdeyME/ojElIzbx/2Eoj18WgxOBlt4zB7BZs",
-	"m9PD8EfCVSA0NGfdtXiDC68loWQnuHYikDG11nJ7WSkH3NbwKLkrUngWE2aD/nmm0sIMK5mlOd/OJS2y",
-	"WTJb8JyBEBnBSc2PC8ay2c+e9dLUKsaFLDZUG51ONbvQfMNmnsv3XGRyP/Tt7/Eq3MpOEfzZvqv8imo4",
-	"cv43IxLJ7MPFUl7YX7r9ghut9rcLvtnKQuPxa0RxVlDQDFepLNiVO2TN22/SVO5QYTR3VMaVWZ6fQGl5",
-	"JINtKM+9f+GZ99fm+kH5/REugqsPAdVhJIDiqMmGHkgmE0IVyVjKM5aZbSsFI1ujQkCnu23j5KFgNJvh",
-	"IcL2s2RmlD/8O2dUmSWl220h7+CnzCh6ZTZAMpN74ZeP1j4ToRmTgr3jG4+c35gRg0CRVGbMKEeq1iwz",
-	"p1RNyOdS5oziBpO4X3q3l7mmLWA8cwdR0lhh+0icd7dW1ZA7ggiS41RuU3CszhqhqdZcZPUVSnOers0A",
-	"5W6eswv3z4IvV7r8F2imWTJbs4MZqVrJQqewDdKVlLCQipl/ZgVdVjtepYXM81kym1N4jKZzIwMisPfZ",
-	"B+09I8xbn+JhwJWROSOVC87yjAi5vySv7bEGY3oKpoe5xf4hXUme2hMm50oTWZjLc56xwj0VHlw9y3yF",
-	"+RMrGNESfymkXrGCaDrHN2iuc3b5FxEwmiopgAmPVS64zEdql5yvmUe3OKN4QEZud5sNLfCIWNHCd0Sw",
-	"ImUCTgYzA0qzraptmbpRVp+AmlWOD/YKOOgBmnfHn8qNmdaB0T/Dq8LKTIL+mjO727Ukii9FQ2n1Hrqs",
-	"UGjNtFVQsYtQD+YaM7EU9XVzcO9WjJinGBndyyKrT2pAqOCl9nn4yd5JLRiNtmacGbShH17h9V/XTKry",
-	"c2+KgnvXiToLtNcohItqitt35kiS0jxvGKB1S+/rrz3KY8tT2Ah102HOBQXvonN1sRMxxr/RakpZxesx",
-	"XY0Z8xTHidc9UMR82DVaTvTwQBFjd6MmQS2z4Upxseyar0NLTq3h4b7Uu+BqDUuRZdyMk+Zvaku0oLli",
-	"bVsereuhyUB/tTQ3hufN2SuNdXviWQknB3Un9WFifD73z0fh1fa7FEZmFNHgS5t5nxdyt1xps7vmB1wt",
-	"umEkk3jgR22OF3wJaraxPTy6gNF01f5ur2OiC86y7pW+S3fF0qrv1iR1zWEqdOxT94VErVq79Alc2jv3",
-	"PhPHylBp6+Cja6vkFVWtabpyB1NTKOcH7aTTbmUu9DdPPEdNvEQGLMUekw1H4Rv7t1RkPstyxWjGCjQw",
-	"FlJqVnSd55wtdJSEbHiW5SzqUjDW4q60h1Xbyv3Ub58ofcjZJXx2vG0CN8Gjv81luvacGDk623515THq",
-	"PYeF0lRkCkJMZu8RK3OVyk2peKDNua8Yw9AUWo9mPz9QhGe1w7Za4XRFxZJl3x6846gFfvptErws7KY5",
-	"YfCcLca6wrMFfBVtrV9zh/ltwcARK0DiMHqjZZ5du/PFToCQc5kdyIoqYmyFS99huKHF2kaMQyvRezZQ",
-	"z9q8lHsYO5gzD0jBFqxgImUQYLAvJLmU63JF8JfhFbFRh85kmTdZ+x2uYLU5kAu07zPJjHmvCTqysjCX",
-	"F2wj75h/SmSR+d5lQ2VmuHMj0oRupFjCv8E7UN6HubBVMP6lFF3aFcbArzI+akJkkbgozIIXSoNMYBCv",
-	"YGbnJc59sca4EYOnZCX3ZMvkNmcgFmjvYsy1qw9wEnwqwRg/GIs5RipcdKq7WI1tytW4fXnHCmePDXgd",
-	"oMlxHavbqq1biX2Cesir580iPwNVMNKsmlPF/Ia+HYq1T6giVtVck4egxSgRbI/idek98I5VPsNHZCn1",
-	"tWPk0R8ejRMb3zLMMdbjVsPdXX2Lb/KfWde2ax2wJRU3Oj5KCJtnTPQsp0qPeUEwCgWmaKywOrPDfl45",
-	"DPeYnkl6z/Xq1r2r5T5X09grLi6QUBt0lGX8jlrXoGkLtz6wSjX2fMtRG81slPjR1nd0w5hvWMmlPb+g",
-	"qR72DcxF1TPjdpt3m+C3hOfGs7zHfL8vitFv8MTPQ3n1v4c1dZVU9P9VsV8ijf9xomp2iO/blaZ6cIPc",
-	"wkXtdTNDddPT+nD33KSe1bTL1bsNynhXc6VXMs/Ui0JuOnrJf7BXM9xyU5SzDozx6DcM2tGm6gOqUQTG",
-	"7vfo6AhtaixWrxTODwGvIGc6ZMOwjNu/xb08OsDBhJnPeOHD2zp5Qi5Y9CkKyQJzQ2Lm005UbSjVVPSs",
-	"Ddiwg0rW42lRkuITIGUylzuN7okL7yaly6FXxvjmGAvLEvSHQfITdAgwgmz/UJqCwsqiR8HFTS4aj3HX",
-	"brkYOQk3BLIgMGhhLGvqjHP7BQ8UhJ4S/BJlU+ndL1o1ihoeevKquVSD9t1P0kYojVKL+uT94Hs/1ESx",
-	"+u3B89u2GsQyiw8zc7VP+GDZRx7tdKE75ujjJ76oxpwtZMGiLnVJpuaFg8FXuK37YQNhE7thLnHPjcjq",
-	"WDX6CbatWHCjubz5P1pllDufOkbnpvgW5s9OHMiK3jFSXgRJX3Bg4O3KnzetJ566SnvHos6xoGkdPuDe",
-	"2cR1e9TGw4I0n2B+z8qfnXmlCY04MpMZZAS9Y72jecPTiMiU4cOScoFL96BeIoXZH3x6fQ396r8qVhqt",
-	"+THawVVCFD0oKEVSK7n3KDeq1mog0FELYOAJYKaAKXuclEU+2mZmbUjkEjLHmLN2NVHmVx+2LNXwo1xo",
-	"qOeYQ8kBHEazMiZeRaUx8l6G1V3QHgtpDt7M9JwpnvnSVWwOhXk4Iwueb1R0RuE9m//AxbrphTzy+CBp",
-	"wTVPMePWPpEgIISBI7VWNn6QsZzPWUE1I9uCKQi5LaWZft0U3cBejTl18KiNt358+ZPHno/N2R3LQxFR",
-	"Btnxp+QRWA6PjSAZRbTnxuBwGXqbWMND7nHiO/BqW15IqEga/Gq4aljrUJKu6FazAreH1ThGrGGTEqt6",
-	"yvE9egj/GxqlYqkUmQq+FMWArplqPP333zwZfjb+plbBxVwNgnmq2d+4baHWA77Nu0XKA75X5uGiztlq",
-	"nuWeUInWQMmEk9jLZ2VEL/Z4LYUdzteCZcaApvlY+ySV2XB9EYiqkVKzNwuWyjtWHJypDNVVoN6qGiS7",
-	"RRtZubi8qT/BapbPTG1Eeqi1LvbAKR/gO1WeV77X8Q7fERUqS+lL/hq/1EyqIFI0cj8FU1oWGOyPGVP4",
-	"XAbHC94emA6sdPfkunJ/sIN6q3YZjB/qvYuMjRh50Esek1Ptt9xkw2Wt3caKIlDyCvVg3nC4EbIqySG4",
-	"WjE4SZnXxFrIPBsukLVHlP3OY+IfyWxhAy2eSh17BJQGilmlDc0YMffAfge3uKAL/6P9suvWHM6LQu4F",
-	"oXt6iF/2YCj7EFGW4zoUwgGJWpTMnRR7yjX2GuxlscafQDiS2YLyHAP8VKQszwPVvpC08qf0NlQcsHwj",
-	"XUnFhFOZSm4Y/N5vwpf1w35Js4XtrhUB/AO4xcpfQOxKy75jlTQDIHbpUUqHw2pgtXtsfrvgVQDRziqF",
-	"WkobAYJoUKWNyppLEFw3EX4ddWdNnqaGClYSZ+wkuZCdYln8g3oSJHZE3m/jC5tojoqUB+INPfGFruNc",
-	"BeY7xc80y1jWyHe5/xbMnKj2R6iTyOr1MqVdmtiqr5hS6DJGH2eQ01TXZsvzvJzOmb/mvErF9xZmjZ5m",
-	"mmu/6umZfxf+Ggig2ick9u2Ji1iZV/oEqT0Zzkr2lFz5S1VKezgwC+0ybIWy3RaZvjrpiLLjJBS4GkjX",
-	"dabL2egUhBPX34lItQkqI74myiiXMZOMwaSIiqCO+1J76Gm3QWteXKKnTOPYIQ/5KuUbLmsvG+Gw1EbY",
-	"0HLK10pSV4F93978bmfwDObAXi/6g11aRj+m7Qi6888eYRL6JspBehV+zVI9T2L01KlPMEPuW/VWq6ey",
-	"7RCYVwGLlqqynIZjrmVfRkThRqKlt7gGa5iGvvU1XtWsAmmOESazXoJrr4QwWUoFSY0VN6fpOgk1h95r",
-	"zWwCuTmoZ7BVGxbbA1d9oxp29tnzzXwpfPE8Y6VupNJEsTsza7bPAm2BRgC0NA9SurPRmj0tbOdvZr7I",
-	"H6VR1oOOd7S1t4nKWOi5FMta6ZkxOImWS2bE40S1ie0skx1WOOEO2fiIHPtziY7qPZLUh56CovNUI6O9",
-	"7/uc77LRdTO5lOu6/TFLZivKixydi0LuBBoiC5oFzBC59Xlatzxjyji/xoFVZCmhDlM8JTnTGiobF0Qw",
-	"tcfk766hiWqz0HeaYoDwEj46/gy1yWHz8O+qprmY5IXNgWDD2Z4KrZ6S//6v/weqQLnAFNh//9f/6/Uc",
-	"c0azUD4k52L91Lj8cBF03tomM2iJNrrSFa5CQp3livmj9z1dkH6DujCzGtkP5NofO1EULsjN21c3T8l8",
-	"p7UUCTG25lx+SIx6n0v4ScL1CdkwsTM6MyHpiqVr+Jvac52uEqLpPIHJSEgh9wnRBWN4LTbpkf/+r/97",
-	"TWiuIIcBsciEmM2ZgMeegLSZCYLTpVU4WdN9LC1YwMGo+oijQqK2fRNmMbKzz8ncca193wldUK9XW9Y2",
-	"do4SrK61SvbA9HWtkHjOzAmsiOu5LagOdb+6Tp52lHshi6XUmolyUeBkx2Ar08YCMbf6H7ot5B3PQuXc",
-	"ZpwruVPMtk+Z8/KCC/M5Kc1zll0TOldM6CqM7j5WsOFjBKfMfplPnbacgtMECuI0flkD2vC/4t0LM/Tj",
-	"HYsXztYdnyF2JhUUB21poSEaCvYBnseeVDG2fncqjr2NK3SnVzLu0jSnSvGFheOIu8XocFt115XHsrYe",
-	"dT32/EFTWTf+B1/9yOhGqHO32bS67QZ2CubYfMcqWyzMX+8C8fKMHvAd+xVPV+b0gIq8Vsroke8jmctM",
-	"NJ/6oxR6pfChUmB8m+3NcWQ+TrAPupmyfDyYUnTR/hFShO2UPGcZefP8hacKbET2wpsa8/aM0mUorKBW",
-	"9PHX33jQcwYsVLyt1ULm3hSb0XyBkdyj0plcZOyDzyeD3KutENhQsaP5A3OEZ+wDwfIGdI3KKLl5QSHz",
-	"ZkHD4EYaaB5es0M3MDbioV/5SgZGZjjQEPVN0Vub2cG9fpOQbxPyjHChtHGr5YI8SsjjhHwVMMJGlhKE",
-	"Gpq+53eQwExZAhaNMPu2Zh12trpvyuRe+J79fiXLFiNvrtn/tIJR5at5eGETHuhElz1qc2assQ3NWOvp",
-	"XweeDuAgQXU3P1TKjmPXGMuIOXWWlIsYzddfP8E11k40svJw3EC10zUY3nVPl+X5+DoL7Ib0fiTYOgQu",
-	"cNBZPLsmf5n9ZebKR3ZqR/Na+Uj/epXBuWZv72CRI9wWraWsD36Umqr3TJy7s8qfKRwT12tHx7GdKRzY",
-	"flEWIo8pd811XOf2KEwrGxnoBYfJsHFlYQyJ+Mi5zLOmcv59VzfHwwUUSy6G8YrgKtuyGj/UH2mxjjic",
-	"NrxVv1BT7nKnc5sZj4MLAcCciA6jX3a0qMqcUX98NahLomu+NS+lCp/35Ovawy+efO2pAte2wKMfEEIw",
-	"dJwzvWq84NE3X/3+Sf8H+KJctXycW96fo8JAdq8dFQh6wUXm7bWhmcuRd10814/gKXJxu35ENYkxhzj0",
-	"EFNN/qrlX8le7vLMhlNXFluLyEU7esq1vXLOCGQN/f29u0CWBkLMXB/qMcDNTumLBf+AeTy9uqAXECb8",
-	"eVSxM+Z/Buxk9/bEIdmU9c448wNrXzCaccGUunRLGL/+5b11EVC+yEr1l8gaVxyKr82HYQ3l4MS4C5Pq",
-	"9f4DRnC1el/CfYwBfIlqkqnqdcMBJttw79IUGFnCrmpPkeuQTtvI0GsgJQKelBH6DcW6fou7s6LFlilN",
-	"CiZwCnAnLcCIwrqsS2KeYt5orSlha4qIltJXjtsc7SPfaH/Z0dzuHo8j+7/efPf9NfnDwwbwj5CaLI1t",
-	"337l0LvaFbpbEPe/bRmUXrH5dpbMlnxh3Mxs4dmsnfCXVZguDgaX+6XMLv0I8WohGQ6aquw+SEH+R967",
-	"4rWJ1ddb/wpW0MgZkvtAVN6dEp4TebgFq0qaR56bZuTHnZplEaa3F0n5WmgU2TAzbJVAKhDc2XrsuRlm",
-	"GKx1oohz1XFuN/BgtQbntgYYGCjyXBZyt20q+MFXB8rkwikYb5rsnSQQjpvL7GAdTC1Bjdp5IjRvBrPr",
-	"0XNahIpz48HoelKNMGSc5KRa1XK6/PvAFdu20owQdvGXu0Kqy/r0lGdE7jSRApJfamSeS7PNNqe6t+4s",
-	"vEJ70eeXr1x5b6h3JmQK+ZWLM3SaCKc9lWf+2tO4Kub9ypu8e2WjxsTC7EH2JLHAaVRkcIqr63orrz0x",
-	"4az3TUP/xzoxcCOqr5hfnHYiu1lSLrxJ2p52R180WnsK7UoEEowRQBmtYF5Td2XRvgY+ecF1IEPftl3N",
-	"4XIJnzjKbEUA50/J7HuzD/v177n0WY/WKF/vW9CXFOoJesFJgy2eodK/uH3nKbCuHuwf69ai6J+jQiTc",
-	"QfaqBplveyTx0kCpuzU9PJue6iYGc9kxuud6tWJ5NmwlwkPsS/qLT14ymmMMoDlXSlO9a9RD71meD7/Z",
-	"3ud9FQ8V+gVCu3uqyMJsNI/3zJu1YJcn6kyq/KsOfIAFOnAFeeXg/BBk2OEaLW5b618O5dW6gmTHlQUq",
-	"XyzCXglqgIW9VbC8/SVx8TFaeE+7LRciCEfmbc9+3xgAcgfUKiLBH73vuMIaxY7XK6zGehjrnBeuOrQl",
-	"PMiggJk5MJBw4o0zrFZyb7uQAeManvGUrLTeqqdXVxxKR5i+BGvmkn2gm23OQlm9x4NZPc+aOUKRThmo",
-	"S9y4CcPEmsPpe0o+rrnIPiXk44HR4hNYHlLYLDtRu3RFqCIfhRCfWmmPb/qwLUfbvu4Dgqv4wia0W/2f",
-	"uxB244Km7Ckp2HKX0yIhc+Px/Pd//V9vnxnd8PzQ8xyvclgxh/jZ3c7tzoIFYk/kcim95k0PeJnLgXt4",
-	"F2zY11fWZl6UzEoukcvZU7HL88EwcJk7t50LMK7gktz602kv5b5ejJJLuVaoqe7Q2VhKpi4JylFFeiK5",
-	"RbFod/jmslBeSytks+TN/rnGbGaBv8iFDng1MY0ecJV9in1/4kboXuubRou9p1pVoLY2BZuQAhaxESlf",
-	"+y3PWUkdg84T1qHzgty+vLl4/PU3nsqOkBlj/vBK05ynAUgyt3G6RbjhuzZSyIBZBpvVP93dJhMA9x2s",
-	"TzeOQ6MTtbtbETI49kk5FcudPejdmoGvnmHfxCyZNTyq4/tA4UDxJUbsQeQ/olOZhf60ExmD8uIYX6p2",
-	"sXtoUnu3T5xB7fgghr3LXSnQlg0uyLbgDWuwCsOhPuvpV0WrcsWXqwDATIRGjdWSeEM5qPKTwj1tmGT1",
-	"YQhKrQORRwdQ3PlD0TqA6sHK7XC00lzkHpK4AdjX+cbuCf7+3guLgL0SLZ1m8Vu8px+MzzMp9U5GHzRu",
-	"qlueaaNV2vY1D4h5TdfiLQOY6Vu69QdeC6kCQ+lYCtVCuTkt21WfGOH5euZKpHpoeNrSGljl4BGu+K/h",
-	"fuoSIq5NMFIjntJ0s/U1vxV0oUMl75BJjdE++JTaLd5PcGvcLk9pBIuqIYNZ3pJLe1gHz9mcFkumAhtw",
-	"lweF09G3DIG20QKDc/iWBAfvHu0NTvqDke9bVj701VOkyAF3pVX/io3swc8eAIsbbJF7YzQ4sFOVlXtA",
-	"oWgPT6wq93TAtQN6rg3fBrjKw9dtxEqlOpPISnbiLMcq5FRaW5XKKQ//0p5IasySVh/gOVwptlL2f45B",
-	"7Ecr+RjI/lfPPcWvTWaIEJHkv/6Lz2V5BS8eigFGBln8uPnvLSId8EIB7gugIIxJLYU9/eDR9EqkAcTW",
-	"Pt7DVm9ELYyt1qH2+DF4fjasfXIMHluvFY8SIoD3zXHtOWJTYAiUaogF0BNPkJtR4HsRCHsw4RVLZQW7",
-	"4QZdx1x1E+uXBNA30dAakWOGIHugNhPeesf1EfCQRrN4y8TXCqqPA1wRAOwSsPA1pvKPwPeoYA5hWO5h",
-	"5Qu9H66RhrWVcbSf1ZoIy4QVUzO5bVbq1Oz3XeEHxIhASIUB+G06X/A8C8Eo5REyPrNXel9X8WTFeUow",
-	"Yd6oheP+jJlTbWyM6JbDMm05fHEHqXpRMXqWrw37RKWp0YrD0kD1X2AFklmhPV1y7wsOHXLQWwPODtES",
-	"KFyuyQcoTdCW0YWJjJScZ3QTSPw7s7nrc/kjRRbz93Q4vzaWaI0chPs1L0lcFCogd0P0QikT7BL28whb",
-	"xdwEj/4j2+q3LGX8zucd3bMlG9o8y0cPCCReZ0+wKOoENcBqksz29BBI87GCBapguCaAasoUoFEDN+ZT",
-	"QslKKp0AfDUedgmhFXlrfKp3D7yl+I11chUckm+fmSUKhGxvGv0PVNkoypptfWjgO57rV97kKVErvlUO",
-	"YgJx/7odALXdFCsYZedG36W1oDRgXe18AA/Pmx4S15jFAQw8ESz3Gcl546bIjaK+QPgpvgX6oYwP9vU/",
-	"KgYlOkjaXXWoUEyl4gquYAlbHh8CmOm9BGdnBwhMUGhc7ISFrTDOpyd26XNrfnBe0ni/5gcu1l5jPVzX",
-	"XQYVWka8yA8V0p9r4l81oenqkRhsMHeTkiFqG9ThQKxhYXzCn+OR/cZbjzgGV8LuPswnDT/SjN26KELQ",
-	"qfHlOIZLi/G5oWCEe7x/VDwUfrXusQWWqVrPK8CUPSCj8NxoLmip8871j2UjypiWpC88fuqt/7RfelQF",
-	"KDTUjO1u4kvRCn9ZhsMwIzTdYeVrtzSPi3WtKm1+wHZVqgIlehCOaQU0/uDtAy+8fZNvacZ3kF/fCa7r",
-	"uM6gYxNy8YioX3a0aMI7P24Ud1888tN5WQetNjE3ZiPMkhn3zkpG1ap1g/kVQzRJrQNOtTNda7dpZPVW",
-	"MueBeyJAwRwk+BJAYzoDK/z9I0tXwxbz6JVDUanH9KVe9ajL4WPd+ok1ifjqsedxa3ZwOd32d/WEMNtJ",
-	"eFoUoIFsxHcuzdnH8pxvoZUQC26tDS2kZiU/HYYOU0ZzV3FCNaDVr/hyldv97/6bMU3Ba+YC6dghsR1Q",
-	"deYQCLnyXnQgnaKMqbSgmzlCVuKa+x+vApF4Kfa0CLxYbmnq7auw3ON25xlXqSxFDfRSeLtMoOa0LUlN",
-	"TvJaSRWUBZy+50+taBNtph27D8b1ZTwtTCjD4nCYWrpsfiB7SBX1KLBAXzMtArltH9eKv6V1GDPQfZfe",
-	"FQE/aSfULsBav6LbEigP3XDsqoN6KcH2UPl8bcxaYHkHE1ZLohB/2QMXRA+dDCNsznRXhFA792UirizM",
-	"QV2wYRnfbcA4B4YK382/Sl//IJTb4J5PzNBrG+Txw4edzqbxTZm2EsfuA1SZ5ZdEmxnrI40M5vAROh1G",
-	"dB4MQrb6j8L9RudsBuHizrGOBbl00HIRFaYVOTA9Gt6LvfPi88F7FF8KI+JQEdkgJQi0V8i96KtuqPJ7",
-	"ACVpiQsWDeCoOsdfTAxPor+sGBMnwYZutm7hYpd4XXaFk0qEqqWyX1/Nqc8BMY/NyjBGVIzfGQIjyu5i",
-	"wg23pUMbmgm7d8Me/09sH4ICz8rf9+LH4lWgvm2+ZiAwjTe46wODqtrLxrgXvt6HGNyBXkQA22oy2HHo",
-	"UR33frcPxcgP9bJlgX7Cqk8s5mQ9uny23jUWWNOyY+WzL2nktPo/sbfF5Se2r46sL6Jj9p5i+Shy/gKY",
-	"QdHqP6YJF54WmPU3tX7fEfMuEHNoeH/lR3QSY9uMeUVg0GV0bRThENACBryDTO5FLq2j7HHpqNLP0W4d",
-	"JN1zvfhjeapCwtGsG7lPw3azf2oUxEBsbRrow26WQhCeEVm4nsh2Q8KTcD3M77z1MD9JzcZEoeOKwV1o",
-	"1w/737TQoTDrJww2xNrnkBv/hMPno3lkb4hFqSYIcAmZqBQRYsFKpQSxsaEG0Hj4Nz/dviL/++uvvr70",
-	"lI7TO+nrCAIIUUngr12Es68CAJBCsV92Du/TU1e0kHku96oD6QCvwRTT4FtW9FfaEXP/pRVG+P0wv9th",
-	"dnxsOZTmlyd2SmMhwH5yQzoKAwzvfr04HXlYbOqkHZ2zDMqzEovOFSqZHwClFOYs22HzaM6oYjXGTdcn",
-	"6Y0hUV+jzHsnRJg1sqEJut3mFrXUD+Zji4s8LejhXlAZmSKy/kK9QAoPMWo5MrOZ/Rqf0ny9ePP8xTHI",
-	"sY3WckrePH9RIR+0hUJTiEB6EwLznchyVsI9XAd4BTzcMlKuc+aDntlL22onHZgrzyx7qVoxhkTPZt2A",
-	"og08baiDRe+4sDxQgeSzYri7xxgs8pncHvwCICQUvYb8gOp89SyBMdwhZUtelVptzbYaqsBKYqwSTWcY",
-	"gPDT2PoPudPbnb40IhSlS/B6eOzrUKt2v7GUSnHHCsW8YCUQYXastAjCybXjM8CdqtasCDGp9pphshrv",
-	"sRld94h6cbH91vrr6x/p3bJFjJvtB3u2NIeQBJNk7tmtIfa9OuefFBX1H1zehjH2JmTGdjJts8UgpQlo",
-	"ryasU9/1/2Yv623nvzFao8g5K8pG/sTBe7o2fwB+cTg124Ipc6qSF17V1Q8SFaDSA9Vo2VgklEMnVU8e",
-	"zxy4KUVE06PcRH+Ow+F7+OomWqv+QJESDQTpUhd1CPikjomKSDn1WwHFymOND4BgoXh694VeeZtseuoe",
-	"QpAktsTZuyqAZF9AB7dRuGZTw7nlMFfmOw3Vzg7RCLZa3lvKNCL4GGZwK5jmRSi63kd/XOM4viYPB6D5",
-	"/eTGR2N81C2YNshHtDWLC3+kMfu65E4KNa0Mcip1G1ne1fApbMd/vbnZ0oY0d7SX2emNQzpvWxR6BIc3",
-	"uIo+zIbctQPHpUnN5V5aJGNUjWBXwvrPgQ4O+9BylIn96BjfGGftCOf4DS1S5E5sYy/mvRBVx6Dch4uw",
-	"OslCQGnc5TmB9j0nTw6WZEX9vXYB6sMA4BPyBDrcexxLDMyV+eKGS0aLNSDlJbOV3uS4gNzfjdjTDbSn",
-	"tsBa7jRREr8Z0sBMIUqkH3zlzo+ejmjhXBFzQaNgG83E+YGs5J5sdunqaUVAvZTj0O2C1dyR2tBpQFeT",
-	"LcFFReGz3/azV0kUHnidFQ94FSPQCYZ61Rgt0tUlvH9ETSfchfsN0vbRObmeSm/j/atAPhXAVpit91QR",
-	"IGi8F8YC9eCYOlS29beIH8vVGuxzaSOOOr4SNDMtJiZ2QqYrug1VGEU0FJTxStQb+IkehtEtvu0Qp7dz",
-	"mh4V1MQKnnFe+dG9FB9ivgc7I3Bcx7RGvMECsFvGhLdbei9CDrCNbbjTgWvF8oXf+jzvFDgGLfspRzJo",
-	"vUHnalyLXMiBBaktz5IDwMwQ6ocQCyqbIGAXEMsVcq9YkTTIL9ZC7rFnqNm/XAv3FdxPY/QqBrTRbrKq",
-	"F8+lPc3P7tFeVeZiT95ogVoZ/2ZBIGKw4suVOXxlDkFssud5jvOX8zWC8ZiHJUTvpePbkLbhoBtlqCr0",
-	"uouk+K8sqdB9EmLMATuVyhJqmNMJhxBG/QhgHQF4O9hR1l1N5fZQUqBI4NXyUk+0J90VV+F7YjdDwY8m",
-	"k3tTyHnua50Mo5QnM8FYFuJG5Mqh6z0ltFlphDSPAE/2QJWlTvXKfHOVH2V5ACLdJ4j/VsVvRkS1oMdl",
-	"RYttiW5HbCV3CA6qef9D2wMDVVLUNoGQTjH4198M5U+zLfc1DWlLDkm4MNJbg6gpH/5NI/v5/3/sFbth",
-	"vAA3f8d01tQ78EaFFJEg2LwEu7ds4FWRpbxGg0um6sp14anLTdZdGp4Nc3WNqKnB5rmxFQW1ENFwyauN",
-	"GcU0FD6jeV419Y+9y7Gxjb0nDhqwwq8q/ZsxKY3YapI+8s47mu9YzKT7XVa83Q+YVMU4Pbxj3QaCEHri",
-	"evQCREtqZd8PXhoos/CTcm2ddzL4WKzdHixG0t06mq+jckdjm2lbxdkrrbeO7BPoEjJ6N0Oyo5iEubfj",
-	"1amHQaRnXNTLUjWOgXt2zcQ11QrScUadNJfZwXOlV6iZXsmss3eTUHTj4+ikYWAunyF40LHzONa9W3l9",
-	"mxO31dcb6VdxLuFblh7nEb5FHPFxhzTY08aM31Nkehdkv2KCUFLshOVaY6kF2m3HPANdxSUG8k4BVhMw",
-	"Gjkc34rb73jcdrkIOAbWH4Ew4E6Mzh3JxQxR5SNtdTvjxxnrb0tyRB95rq/J/J0rP6BqzYBpQ/Gl8Hvu",
-	"cMnNiGobuOFbPyBBDXMonMaA3hp7JVG8iTNTT9BD6mzM0DLusNI6HnUpakAa/RuLRfrby9H1RBkaGoMF",
-	"lNDV/SJI+tUi8cV4NGarjCsBebTLWTL8nkCA08EzBbOOZhFgKYNUpoGGk51O5aYFP5rBNrRszhn2su9C",
-	"0E5IWtGTA7GFV90+KRQaxFhbisEXHYmWNUZy630wbFxmdhOAzwpGi0qgmvheGDRc4L5+3Kog5UjEu3yA",
-	"WlXFnG1ldVqjgtKyeqeUh7pCtxvZN9K3tqi8ojawAHqWHjypSMWTWYNgyCsjb21b3fFZuMJ1JnflxsEF",
-	"qlplGPugwX93YQaOVUXXhG22+tCuLfXqJyBpCXVAmt3w7Yjh4x23oUd2cqkSIlUuu1e/u/l2NzHeNdyN",
-	"Zgd3USY80RayKOuHG3rTVWZeEkRPBxMfQ3Jm7wopKuIHqqsiFLiMQisz4bpTgtK1aQRjmU9d3PKloLCy",
-	"tg1TVIy9GJn5erCEXuqbkuq++fSfpLHP4TRXeKTpsp1wj0hTgb4+4UOYvxEZEfhIqKrZhLpdobwx2M0I",
-	"XYZmZulC2+q4kqbaU4pYqv/WYGxnTY3WwDy3Yia31VCKkUJiMaKWxG72o0uXPB0ubfcPV3rA0nMa7/Lt",
-	"bhTcZqkpwdLbiRGkVWW9V+gYTR0iYN+E3OBVtd5yTyH6r8PdiOaa+EPKcr1aFDF3QtkRx7En3WIe8gjy",
-	"pP7lxpMTJ9envLDopJsk93p+5dLECadmG99pvB/2H9FvdC+M8h/xQ45xIG8hFPe+H6PX60vXgKz6lWAp",
-	"R8dRlAxt6hpgGbzIu9DwlT5oQIdyEth4hY0xxOEcHoZ3S4FLaK4drKOAMV/e7pbGgsJPjC+nwA/+5BFB",
-	"13jgp/AzKt9ZNvWUceroic3t/uMAuXiXoRy00jzPyZxxsbR2ElVrDA0gdsNGtqibQqlN27/g3pfYZfSv",
-	"vA979oYsgHOXZe77HihIMZKS6MQZDUa9YTkQzAYtNGKV2OSgRlIihXlJQrWF6KMFkmdwD+zdGPjS+IiV",
-	"V4vEwTrAJB0F62DufENH0/6znJXl/FHq9Du8oakbvvLjsUQfcZ1uKjjByrFFnl3j5q52dt2yEF95A5W0",
-	"pklPQFh3rHPMq5BLqFNCBOqPWIuIfzy4k0vOBFOA3qqLMsg86820BFiu6k8oazUCjVxxiKIOf5IKv5a8",
-	"Uc2XpjTPgy/tIHPvKVZ0wDG4tn2ECNS4QNTlZJZSkbI8ZxF5eY4Ktsx0lLYUxq7sky30f1nfhZAy5Sda",
-	"qsG+aMUtE7qKio5JhdRCph5pjAzt3Rvroat/GtHCwQG44NxwOscTaxvZ2OHRleyXQFTdrLM7Aku1UNbb",
-	"1pCVFENHtROfGNG9XYsxlRGkEt7FjNErOX5Ey6G2+r54cH+zVyD4N6oVn2ZsTBTcXB+Iz/sZ9m0DnYtY",
-	"1MpYaMHIngrtL2MKqVLAHy7Zt8GMa0IEtSkux3ydbX0LxL/CfY6vBWvEj0LWaLCXiyz4B1b2tgAC3Z4e",
-	"UP2WbS8Bntb7RVOtGq2RuJafWZsPu7rBVkArFqU8+beH9NV/91ANjq2vjiW5grlwBFclr1WwkvqWaz1E",
-	"wNG1dtiSijGyZ0syx/SZj4O1SmZ6xQPBZCks1SpV6+jSczfiOreF++xycPat/nn9lR2TLg/DcnhbF/ej",
-	"77mP42Kh649wXMJmWNUQ6+o/gTAeHVWqsXvcRqd9je33ttHHsbeU5nVbcx+c0S6kLpu9u6CwgdbeOEr6",
-	"WAveASeEK5O6f9l5i5BZWVpgDl6iC8662dXgjPe1PFJNcs5swWdizszmBFxjzgHTOvBjJpm6D39N6JQo",
-	"uaq2tvcBpq+fuPu27RBUvGc0O8yqVlBf6gxuvi92x70o0kWtfRxGHmgv9bJGx8hq29mnvITDmB8CM3rI",
-	"2d8ZMPY/Aa/b3l08iPU4XOpz4k2fALD5i4Je7oVIngra+H8CzO94RN+xnIJ1E6pKTHS/EnIJyP2J2D22",
-	"zwpbSAQklbFTCCB4XJYhEDHvjVpi/9aKKkxV27cKuYd31XMY9fdekvdcr+ROO4bSglCCX5cYCwOKquz1",
-	"aiUDGtdOx4AN9MJOmrfkyvHS9dZZcebl6IZSCqWlzFybijFSla4xr6KfUTCicLnQWorryS8X+I15vzed",
-	"6XJ7fc/B7GJbWKsSIft13jO4NYSOgdIG/7KFpTTLbE0Zlph6eQmjWp4dDoW38xlGiDyW3UAUft/N+Mq1",
-	"QMTHxjTdl8o7ViCGmZLS30q/KMF3x2Kpjek8lnsRRB9xgV1/1aS19wT7oAleeznWaGfoBoCRW5YPjUMs",
-	"8ZqUgSc7cqQyJIqFLk/JV6BsnvXH6vsxoCkCcrTpphsQ/CEYnhsCyP2ga1FnlUgjfsUV8lCS2c6Lo/VS",
-	"7olcaKgSV9ooXIsY7mq+I5ojfbguLqHgGHKrLZDUdlAf/sunZPaOesJFoZzRiO762tTLCETsTp87nsfD",
-	"ZTD2LDafcdRJ/M4xrLackXkEtNbN3CJrjSmUdDXtXpdOMaVCoIdLyVTQJsqZZhkW9COTmgVPMhL5FEus",
-	"tfH/pajQOOYI/iGLMVGAU0ZB2wGMpo2chrCXtq7Juhdcp7AcJO6o8jQtWxMLqh0bFRvXro2XAPuqi5q0",
-	"yjdq+16wO+YHEMj4YmFMcUpyrnUOVRJQLeHWBBfNlnGGsBnNecVTX6ipZrQ0H4SNJA2Rqtnv9qw3/7mY",
-	"7/TFtsQUKH+VWkSKbgoyIo5dM298Xa5Qrwm5zmsA83IgePAJJexllKX11lu73cfZ2A6nuypeFzHCvV9N",
-	"erm+pVj6FemaqeNQBMu0NbTVXYOsbDgUyzSKZ9ulMM5D9xq2VGTK1fK6wiQLLvzR/PypKrJe2lhcRLeb",
-	"pch/wX21q1DyPDqhWT70drc54TOlMM9855h3ei/eSPwkNXypBVH0aCVbyh6q1nvSX6z3xJNh9tOEvnPl",
-	"2JZm0lqCgNB63bCwkN+/A9S85HdMRKCXVrpzPBaVD/youSi1GcNZbQpXQyrqKxTbavrOtqge1R/5rmRp",
-	"bgFDWL6/HoYsallh9sB/+VTs8jzxF9mYh+HBw5UlXqovVY55zHGMWx0ZsqaGW8EDTjcyQc0sOdkw0gQG",
-	"3eBh5bf6laCZN/UekuUj478xFHuuMqNYxxeeAPHSyMJYGIt7kfdDe9wJ52oM9E7QgRxNjbJ3TBKhU4RQ",
-	"VqMF8lBjjNfYnJXzhXv71O00/dFc22cmluCM/l4YwN0lxhXFENg1kSKvWogUgjabGf3bzlhK0LSLLbVR",
-	"8uPGGUJ9xDGFq4I5tnEUO0HwzychN7a+oLVpSphBHEud6dilaYJ4jzVp/mMrImSVfCbTD0Z8t/qD1wps",
-	"zJCHQl77unN/sh5KSoVZP8gTg3USsoFzby/nKwGdSmBNPwrUnQQ54R1xeNThhd/hnb6VqwsP11NFidoz",
-	"vCFMsBaRLXY+VcR7SgBSgKG6Y9kZkphtmLueNKxqBMXjoqv+zeEs+XIBvKvG07XvjB8izkOitCBeOsLE",
-	"F0o3QJ6iG1xjOIDcCLxf5RjIWp38NeaZxw/DFC3/6qVoeWcLlEec5nk4TOBJ0S0LBjVZUkj8PlboUKnt",
-	"cEvPO3lkR8+7gvL8Jm3YvGnBqLYB8ZLvomLHqJq9oXEhq5Wb2SuxdMDYgBCkqdgysFs8TbEeSWFGrTRD",
-	"vYrWjO8H7mu8KgNW3RT5cBtO+d0jC+UjKEcijIoTcHYgMN9KYvdczYdv0ZFU++RPahzkaN+XRpaseKpV",
-	"8IW+8f07zXlms9Dtruw+0HEX7PWXHAml7UnVe5LYy3rzB+9tqT9XELnhylP24w/pcy+30C30SgCYiqsd",
-	"88M/BKWxU9cP98OesnGb+nbcibUwruzPfTVIrVmWOcCI7FcSTbroihkYmW+Z37P5Dzbafi4sowXPNwHg",
-	"YveZ4yjd3Ntj4eTdNx4JKP+eC1sBcXx/YaeKoobqPQ5KGt4aiXdjR34c3s17WWQ3Whf+mH/OxVpZrPtV",
-	"wRaJ8X0KtmAFEykDpwhp091F5l/XWItOBVBpyILQLFNlazmvAMK7zuoKJjlG3JzrVw8ufeMNfRXrGKjC",
-	"DqqaH5eobz0gFH2Jkxm/GPsy9R7X4tvVyNALupEZg0IhAG80v7qAX3nRG6lb8KGaAPwY5O/R9lyKcjFs",
-	"QUEj9OjtBewGWcYoqNHf4QFHezyoieCv/YCF34RR5SPC3ScclU8kf0LI17ESiTCQu4Lrw62ZyzZXcbco",
-	"2/yFANnwJXmFsMnQJSeMvSDXLvEEKwOHBKMFZIPscAE7EF6rnDXAzbNTKde8bM4oh1vdSLf8j+yAY+Zi",
-	"EajVvHnzyuyQt3j3JXnrgE9TWkAtOXNpLIJvvLZAGGApYHyLKLlhGFLY7JQmqdzUkmw1RjkbFUdGs99Y",
-	"uDbLHOLgph8ocsvSixdMp6uLW64ZdDG/LviSC4JIn+q3lwTavVK5dZgff7Wj/CswO6EvSNNa8xeiTj1Q",
-	"iN0B46R5LvdPwZZIbCVHAvo5IQ63hxXkNwiTAc7Cby//Ikob8unsbTnnZQhp9sj1CNEtnz2dfXX58PIr",
-	"WwsNsnJFt/yqBvi9pTqFPJ7ZxDBLr7LZ09kzmNkfsW7PotF+a6ERa4qnNrlXf7P8A7jJR6qNDeV5RDzX",
-	"XNQNUZvfdnVB8zpd7BjGO7ZS2GKNxw+fdKXyj2yrkWpgQXd50M4oH3TlsKTrm3P29M8fqy1je+9//vRz",
-	"MlOu8ml2S5Epw9jQS6YhQ8PNCT4/EPNNl/DE+nrBoG12orlcP3ClHX7MrPOVD0etWlxonTW5UcpoeofA",
-	"5w32Jp56Rqsd0p7Xmzy3zsgl5meUZ8JusuymxHg/Vr57mYJKKuwoQXx0she/EndcUxsh66zGK8v1P+Fy",
-	"ZBmhtvcV9CYiMwIMIeB5u+FWxWcW0MlYqxdmJxDrd1xDUD+39f0OdM44n3uW+/bL1Uf70ydUdQXdMA0c",
-	"VX+2x5jtEbGHGG2IRLVeSezcP599Ml/fq1TvL3fjmNUplL37G3v/rnjXR9Gpn+YweGYrYKbbLvjGcsc8",
-	"UMQK5XVJklhm8onS9KAuyfuVZHesMH9z6w3QMYARCbRPFJlMe7dI6XuriTfLzqOfX1KRvUYQhQl2CXqa",
-	"g4NtGfvySKNj3HHc2s/1NRrIFlbX+sfZrVXdUHGYUNZ/pOuqvQBQ88A5kQvosOmw/ln8BLkXql+QqzNl",
-	"Ykn2mhp45EK53ux/0Ln/Pb+r1BihRLA9Ht1aknQljQ9Hy0TZdckTKwWzsAuy0KuympWKA9nIoq7BkO7a",
-	"cuB4Jx5c6m/hsmg98ivfNue8jEDPuTBf1o0BTGreuc4JzxrXwYhOvtDGL/Xv36qsH3xuannIaytlg5v9",
-	"7sszd9EU7sszF24d9l/eVSEINcmsvqtHC9ybLYSrzLHUWyWgL6HXwviPlgG4M+NXH+1Pn4Jz/z1zU3/f",
-	"mY+Y8PdcrxAst3+mJ5nomzK0ZKtPsBYPmicB8BX9x+bx4RtKdYmb+FfZLGjavNk1Jvzsxk2IR6VWF/Ao",
-	"igJkCmsnatN+ftH5li0BfNEJ0E4AfrIgPKuF/HIOzU4rqZAEDEjfuXF72b53s8JgqQUcvpcAeg/GZ/h0",
-	"h1r9P2rT228HCxN3O7TSuoWEVtAE0UpAK2iLPFNr0+hbONcNcvpF++6Oif+RKwaGJC4VbC3sq+m21ZhV",
-	"Sgu5TUqSY7Osv+yYSF1B7gbAR8CB/ttus+1fSjgC7r2WvhPgtXlytZZnPwFKvPwj4foGi6bxBScLwT+X",
-	"gk0iWm92utr7D2rHv3NK0Qwg7yDlZMTGqPCMLGSeywEVDs+6+mj+8+leUpQMXmzeEWdxAFNBr9Btdrnm",
-	"W1roK+P4XGRU03j1cVMUHLHcJzUMsJPTo6rOksvx2gPGakI8ZmxkQwuAiaxxvFwSC18LVgBAYzmFhOnL",
-	"pocLvKB9drvjDe0GOH7ZMfBVXYSjBD8LRzia0d9hAzHwJjWrP9QVZG0B2FTdLW3Lz8/eB7bqwrCTDW0r",
-	"pJfNjJqvUeH6RuBAV30f5q1x+nmUaNo2sDEBgmTGN3TJrraInHbMrepu+a8fNnnzdk8gwkN3ZIRkinym",
-	"edm/vbWLtDDGsJU6KA8s0UoSQklW0L2Rd4APwbVsCH1PUOdHuma3K8amyp/U463HQ8huuHCZjYGjdCho",
-	"ex+teoTo+q0/mP8pZOoG32XkCeSitMk5elMqAfAGSvaAyWR+2tB0xUVToqDoGuagPwb14+FZ49pJQlG1",
-	"N8bEo5ojnGIR3jdrWCoUWS2JndvQbF+m6q7/BKtdbLs/W8dZpwASMQRxl1yDQMgdwOzaprv9Sua29c5K",
-	"R50ES4WOjVqN9rio/4CIaPZBX9lpGKm6gbb49CsMDQydNZaIX+8aFFzBaAY1z8gdpa0mh7Y62JKbDb1Q",
-	"zKyYZhkBGuF6bsY1PvTtuedlc8T595p7V2TYt9LFU9iQz5v5rj0rWAnvYdYhpQJL2+Y0XQ/Efy0YKx+I",
-	"uT+vLpto+gEiNmb+a0Obyngpg+7V7NWmOTzFVx8d9u0n9GXNmnmibsAjUM5BVPlBST0wxRzg2xBUBsYI",
-	"8e+Q6g5/yOkcu0pgAhu0JlBnn56Xck8WtKjND+HqkryQBaQOIHeNnDeI3Wfp2qCiswHOcERawb2xN0L4",
-	"luniEF6Wx5Msy7dsuRPTbNniUF8LdKdBdSJ1ByDwmyPNbaKhzXsFjxgfq4lcnC2j+n/O6tjcMJgKAApZ",
-	"z/DDumxoxpKqTrvMIlNVIpbsB5dsYeFohrSUtS1HaCqZaqYvlC4Y3ZzEazJDTax1ah1fR4t1OdkZVzJ4",
-	"mdHcVxFVS3PH00FTA6+Zxs6AfohYK8+ObPLcfsFSiC+r/jpl+zWfK1f8aMJc8aNTll87Kehb9UkW/Qdm",
-	"ob5gtckcYsUu1YBdOdCgg5AmeVYiA1mwSCnyQ0MRgrwaLWh+6LU530KPT02ChixOvCGbZjPgEeEmxuwI",
-	"vlxpQvf0kLiS1dKgWkqZXZL3llJnXsiduRYrYD16zFPml9U30rFVfuUq1AODYa1XXjUQ13iPcMoYwYD+",
-	"nlCcosQAPVN8+0idW9alRbh2blIS9KwcShF4WJOdhDmfF7Q4XJK32NRFFGPtmlNoQ5gzJhDQtkdPPwOs",
-	"iOdVDGkCZQ0QAipAymH2CFtygSHTaMijZ3acQ6hZdZjkXj0sMR7uIL5G9tG69ShByRG2HIymxFXalDgE",
-	"CCUkF5fkO5quLP9gg407APowHM8fwy4TAn/wtau6nul24+a2kCnLdgULY/iVqTV3KcCWiR0wwhUM2klL",
-	"OZwlMzxN/FQDmhY6dil92AFPhrED8LbPbRf0lM8+s3Avk1QhwbtqtbMJYZutPkAzP+5rxPxXgBxtHIUV",
-	"Vc3qo1JXXX10P/baAhj8bKiowUKMKl56/vAnvKs2JcYychhhDq0YLIGvHpLMnfpBv6/6zKF8AiW4axII",
-	"46QrugUGDYT4ENfwA+D4It3dkoFyVTJ0QMOsKMs60or3V1xlP58zbFaBaExbJO5P4VUyDs5vdeLiVCof",
-	"ZPwxrql9TdM19WySK5rzdW/U4AYumMJswjeNMZom81NbthCAXCExJpqpvCCAP+9ysngMn3fhavS1ITX3",
-	"nutVVtD9M7lBNt1hNeduEdO5PXMKZADEoYhVXAmY/KEAX2lDyxntD8XfVEywZ9Mp5TsCOqXYTZirxD7I",
-	"ksrUFefSaha5cmSDWVJmMTf0YA4TuO+8cmre0Ktg4IKTdgY6Q2+wTSzFjRFokvWsrH3wFHvjpdzDKsIb",
-	"LcYHFM0Li2t+XdbKld3iVeS4BEy/39IGqihv68t2/prdNqSZYzxybe+zZJbmUsXQkodAyL4khIzeABHM",
-	"dkIUdeyiug4AkFjyeaMqzc4rXCANTGiYpGHL+YpqTdPVcEjnpnbdJBZC+b4YMwGR0qcyERbmbRZGrOHM",
-	"4IIsJTA6LBHbDxdNHZkAbW3QIKhHNVtRhbEltXREVWxE19TPsbrhntmlL3nX/pGxba1IyBiMay4yn5hQ",
-	"TTZSafI1+fFbi6lktD3cyhVZs20Ht2Bo7159rP4R4Q435OUL6kx4V0uf2rbaRvlA0LDo+Z7Js50TdXHC",
-	"JHWk655KJvEjBTSn94RphLo4Y0Bc9RZO2kuilBzirvYNuEux4ug0//Cw+b8Bas1zhjXcN4cK3d2fJ3FC",
-	"Sg5NVYeiyywcHATtKh6ISuNZakWEOeAizXfZ/X2RYFICxnQmgCv78Kl7gMMycGMeisHKJw//MMUbb+WG",
-	"ScEIyxUrBUCvmJpG81moICuFkCelqVYJsbXw1lOqmo60O2AtbmKoA4kgVZfyfR61KRjQKfBEiz2IiYmk",
-	"fJIx0HFFYGgAiIj57JXMM4X1xciXU0jNLv8iBg75OqdCGEXCXTSFaW7ZH6LqTArgyZ42QOKYUWoQHfsV",
-	"2Fbw533BtTZLBgiYMMAzWuaO4WKa1Kh9ds16//1wT9t4ZuJYbg7z5a775Mgm3G4G9ijCj3iqjRIvWJck",
-	"JyMznwDBDkvxpaNz+nbRLT3UkGUb28jycRttVnNbrIKy0IagW8c4MU6/XX20P0W4L/VN9Vl8l4BxZLwX",
-	"KZgF3HUTM6fp+ixmedrQLWfCbfy7UGBnUTQ1/nVP9rTSKNeeyvd6pUIMaXudkKiTNP071CLWSANrp7sj",
-	"FD1gor8MbVJ7FAOYI5RKc72CS7D+Y1iLxDY7/rPVMdQI52lwLFF9LDYtLJGxa6E7XWkps2Zkq2qcO5tN",
-	"pdbvpJ2iaZRS2R/RNm7dhq+6B2v1/hULfGFzbxYAyceNZen6G7Qvs9Pjy3rNKQSqvgdMykBrt31BOfiT",
-	"GUWYlpok2KbWjuinsTe6HESfAlm0SQW2zmFUhq0eDVLu99Dmf+mg8s/q6socHyvLXt5VVrW1ij9Rmoja",
-	"IeP0VsutHUlsDYa5ZTuhFLvghpAEuImL88SLT4IsO7A8W34MUFxcBFFuD9MWNVPloSG1PJwlCbXPcJzT",
-	"gvlLexAeQGFZvT2ZK6J0By9DbXe7cGEqx43ePaQWPM/Dn9Uw2r/24qh76GzBmQfsqXnhfjKDBuYXODrN",
-	"Wxk0h6BJiLwlDgjDsnrXB/LVQx/VpmZb5ediceFsCUy5tRfwTF1jFJDmeXQpuQcIZeiEpKdCPQHQBWQo",
-	"Hwe74EJnuKuekpfvfvwBdCgQrVvaclyby8nLJ2WBYJLCFt7ZMviFrY1Pc76dS1pkQxo9Fh3A3vBPlIBG",
-	"WWT5ynZMqAUV0ChzxY0k9+JsuR5sQKn3F58+5wPAhXE78h+5n7kZUoduPazoNIa9GN5+AGAJbH29rcu1",
-	"ywaq2G9KYw60tjk3kObQqu0miGmocN1S39dqX3pN5mMG0WnyDna5yfiRnLWUvrYIoeNiVVH2T5ngqb2W",
-	"zJneMyaI3kvMPLeU01mrXVGeOYLb9UszegMRJQtWFnvqsgZk875ClXz0FrUsd+H9g7vrfrZ+CFVxoUsu",
-	"lOPD2yesNkZzNfpMd2ys7ZiLalKh12xsxX/1Ma2/XzEAZp1LvcJInNFr5mKfqd6ug7XIkPDoxH3Dz5F1",
-	"0Hg5OAnQC1G261qz8IEie57pFXgYK8aXK30N9ci1UmWzP40tLxfEnQIaRq8uJ1MdMJa9rKAgSrMWh3Re",
-	"XbFDGWNnclifu+eH+9wm4+JI5fYwJQ+HeZ9FaMsKuhhMFaA2U1cf8Ydeigib8h4rGM4ieL2YeQwGW/0J",
-	"rUPQWLTlH1gO2yioZGGLtdvfUY3//tEfHtfK02rcwwNq3U3JA2XLtkoI/y1dAvb4Xl2TDV0z5WhCIUNg",
-	"k7yu5AsP49DAaRNZcJAdP0JhIzTs705Sr2mVwEQ+bVv3nCX4tnAye7bYW3sHXaEDMLyRvsfr/kFWOGii",
-	"Ohj1XMo1GqR2EJDdLOheECnIBQYyEH69rAsrL4XtB3otp8US0KSgkG0ldYK9h/syaCNSRnOWkVTeseLe",
-	"hZWfT6z6Qa3Gg1mdCvn3i8CwevP8BQrTAmDeJvFxzKuuPprj4NPQyryhSzb7B9bdcCbW5t8sRx3g+yyb",
-	"bkuXg306eOw/bhapewMGvUu94krL4tC3zC/tJVOEQ1/S7ZaJBit9OB76SqsyCqOqVMeeYpf2iuWZo0KZ",
-	"NlRhvgELKnoipufcwDkX695w2w9wwRQrat4UuZ7n6/oPhrebXf85o7Bqrr0fzmFAQVV1SPANPRC5ZRAJ",
-	"3Zx3HaUcWEe4YCBgiiUrrjvDOEsPME3OBRAWaCmf4tYBpv65Ofk+GHsiYNvn+XnRPqLk6gWHMv+4NlG4",
-	"dJpOUZdTQ0ZPitZgrX3bTj9kOhGExUUkUENo9sFF2Teg07Z0axyughFQaOCFKY2kXRbq6YwSiEHtM8Uv",
-	"vud37Cd8wRmj2j2BCzOACXm9ankU7YLaEDMzCy/MwuN022Q0wvo/UGRLtWbFYO0KSEOvuniNV8Sx6OSq",
-	"GUE+nhCktUHPmcKwX+jLntUS/BO2zbWOmFIHwGGjiJZYPglIMzB2Wxlblg8u5Hl3uDE2e4XmDfX2Xg4M",
-	"IKcHudM2FDYicHZO4cAvCfkVdDkl/L7cbHeaZfjaxFkYxr3Y8zzHaP/Z7YstLVKW9y8+XHHWRYE3BFcF",
-	"/zrVyd1qIJO7PCNLiaZ8wVLG71iRIPSilmTByxCO+T+6ZupEDmFLGbtXnzMQg1N99dE4up+GZeILARmf",
-	"su0eg3rw9YlN6jsJOVPwLY+MAzwablb/nJLlevdOj1P0Zme7/Sap1xwHA6vZZpvb7N9punsmMYp/lHcT",
-	"lSabNzWMYqNlcY6viSwgCQXkkRYVdCELayQltuUb7KYWkaRfBAummDinFLoXTFM4HA1gu5QiUHQAUcYo",
-	"c94cbN3qhBeF3JD9SrI7VkB7NUPMVl8RsfmzrZkZKFuAUU1Bvh7lzuCqRoFR2V4qI55swqZdDC1YSGjg",
-	"ZK31ZUHGlgFjjGaCKJZKkSkHeeASVnbtSsAEKI1OLPUcs1xoO5Ez5chKoLeRyDsIPvTuu4LldIgU7a29",
-	"5lQLGsC97hSm88z7a4dS3W03pZlnG7zSJcGLi7GhS1/HbaRzuQtsjRJhuh/WDtrLHRw+DNEOKLFf6APc",
-	"/uJxVuv0OEQuEoueIRWr8cK5qeX6swdkCyA26nWX39pLTiXNHTGMoXnhFb8C9kBMtb5lrX4V6NjDcjYS",
-	"3JWusQtp5KA2Xlu7C8vt2MZJJmsygRpI73nKzr3gOT0MLThcMgkIC5J/xwkBsK5cY6RY0QMeD6CI8Ksu",
-	"5cItjjGhjW43OwlO+8n5gZAiBtDf0hVL1yBExU5YReEGhsUSMFy5qCjs6+XW1+Yv8NEu43ZmCQG09jOF",
-	"yN/i00cB2dt7sgnJ4GlJ3lka8xb/ImbusvNO3lvX4fpFteGaaf7F35vmhVOr1emxQkkB2QPFkB6jC2nX",
-	"GwrwNwDjiH7+cj3TyQApf3SaptXCYUwVsLHLdmLyCq08e9bpFQMSBVeUoDQ92DPuQOiwm4p2vhowl/Ga",
-	"Kc4bfFfMgeNGNVFmRZqTa9OI1VLE202qShCYdUUPp669COmbWyayF7Kwk3aerrRbJrRblWnZZOpvbbWz",
-	"WxfZIhFGLnoye/L4dI1zVZI/XADQrG84EwWXT58YwWgFuhBYIjE/zhlUCRg3UQP1E/zKkSVEqoyrj/hD",
-	"L1TBdyKrCeeQHfGdyCYyIt5TjtE9ISGaZ7vS1Vmi6kV9e94DPsuPUwMDv7cGGBMKRKarGo7Aggs2S2YO",
-	"ItaHHwDlJ11aq0Feqw6t1uexEcKqaGLIvL3t0NLIWwaICjglEVgj7Z17pfhSUL27rzPxGcT+li/FlEKf",
-	"8aWl/+hgtJU1oM42ron4N088e2FLlTL7IYJd0qG5+QPqx24q+zH/3FRWkDp1Ui5KWOKU2bMRskC4IkTL",
-	"S2JuBm9UrVUJFOGWF6Phw3sSouFnc0jh6eNT5ydt1QNXZcpePfSNmlX0tvaRLplZ16ot0xjvgF/DPoDX",
-	"BQHFCl7C1cVApcxOaJ7XIo01HqShdVbMmot9ntatu2gSTlkWXdBajmuashjIFfU6WnMGxEUQo8ez8Fwu",
-	"1rdsyYWbqoniObZAYjwkcHnrcar98SmdxixQR3MeUJFIJ6iqqeoCi1w3yGDRwKI5ECcm9pcWECJ2r199",
-	"tD/1+kjPqEhZXhexLwnNzbyLUKJKkHvMMkqLn0UP5kgEQr2z+E6qsfPOUiyEcAP9ehkvmUQrm1fF6GTs",
-	"qJkqbQINPmR+sNxTtEELBwiIe4sFRwWxuHxnhLvHWTpPwOsntreLMG2460easdqLWzVSNGNTWlBmvS/J",
-	"K60IzbICCjGQ9c31Kg0jruO+uvoI/+3VgG/ZnVyzak2/nDjRd3CCmMkAOi3z2UgFIguylPI8LdCqJtxn",
-	"0ngsX5ytMO0Wnj6JqSSh7zFQbcaFODPQ+U9SnwWUqlvBb1nfquyQJisqsk5V4jVIp5AOZcOmkHCeBjes",
-	"ppWPcjYQvVv7lokkpIion7XAewnuwy4AtC0RRWDKa0d0C5TyrXiPP4ZTliP3R4ZaxjwO3d1tB/fZGf7d",
-	"6k0Vtek5ozxogULusbvJ9ita7zwhXID1XxZylN1uEZtCn6mI95bpW40I7FOE7VNdj9nbmYF3G/UAP2he",
-	"MG/4ngulI1hqXA3wqQoNbN2oI6TF6lGzxjW+K67Ik4d/uG9Ngpmdv5tyhH+mPYOKoVjX1YF13tFnQYSp",
-	"Gov5AoK5EOZDyiEb1YuK25ZIz2dycODx05DhADD1GJoRbdPvLXqGDRf2n48GkKjtK7/grXaTTeVi3GRZ",
-	"HRt8xQgTWQdfdEAWeZ5fAEfEmSTylh5uzUv+Hd4xiVgaI7ab2/JmyCCvM8xr4ilDY/svWQjP0xgVTi5b",
-	"iqRG4L0qFIFEiSIgbEhIco3HOD04iDGAFMDnk428Y4oMJ6Vd09q5RPddcXjn+uJiBffDxX6/vzDidLEr",
-	"ciZSmeH4QoCtuGptdgKPsCq5Kzq+wKNHlvy3X2DtvSfE8AcCiHEQ/ohQNVnccc6WXIgORSDRq0LulitC",
-	"iZMfOM73bG5TfC5QPWfm5pKMcwHn/MKIUFXnncmSzXVIWAt+TkG91Yd8IncA4RIGwZTwKmC2OOSD3Xsv",
-	"jUeFH9ERXvjt51a2nwGQIdiI0ABkwCpfmKSW6G5oNuikAt/feaTyT4phiVlUZPaZ3Ak9keEE73JnltIy",
-	"XTuX0Jxbu4ic/J7x5epsM/fePP3LoYy4Dx75/KBdP/oQrm4E3PcrrQg8sQHgzS2eBdESSaOMOewasrG2",
-	"hk4Eg/lS7h0aqiMkOSBKypxd22iE2Zaue7CQe0Honh4aAieLq49arpnoxbZ4LuW9waiaiwVhLW8jn2ji",
-	"wQfMDIE47viYWPh287mnWJs2W6TCRzs6i09+JKlm/gQm/ej8yTu4+1MvM+RNtWyn39M3av3ZmfA6hG5m",
-	"A65Yvk18ed6KpNnOR5CkmbxbFVLrvKWbq61y5eqyrj6qlUQevKlWPJSNkyegPg7kyowYvbH4srHSdE9U",
-	"m3OeE8jLUFMxteYzhJb3/KmlfhwEvX1WjAI6i9RjnyGYZa6VGFwQu0hhUR6i/ZLFRExfViUP9+SbEU3X",
-	"jy+LWiGJpTvtKhVgAHBaBxV/KFZ6T108JiZlD9C67z5IG+47XqdI47XSP1jG4bUL4PCOkqZ2ITnOvHv2",
-	"1MbCoMC93jIs7pbFmGIWWYCbIIv+ur1cKuY333yekbl6IsfIvMp+dlWpQgBuDspmuYA+0Vh7Kqv2133L",
-	"UZjQBbWoSCGL+Dt3zRnjAOU7PBL6Uu5PfpgYj8K4OksG8AE1aWN3AIfSNx94RVxEDx7nNQ4GI3v2PVM4",
-	"WLesuGPFBViJOAEJJIUPW0b+6pzrv4Ls1vFbGvgrimEp1l+dh/ZX/Kex1/5asXY6uAckh3SzvmAsu9pQ",
-	"nYJF4j9ZfjR//i5nE7Lzptr28ff6B6lj+FeMieFKbCbe2Iit4r8OhvBuzTWe7Ljt1zd/tS/+3LG8F3In",
-	"shsgzQ9xB+6pIgvggjmJVGfsjhvd9eeWOL+ARHIKBTvqKVlw16YA5oyGWBSRouI8cvyMRMh9rauBugII",
-	"lz/H/iPEprF3ZEaNtDPUIM7FTvTDxpi/T2F4PkMAnVjUGGiTN191wjqByJUCJKC9AAUBwzBz6OoFUirM",
-	"GgA4TMPIL2f76qPFCvo0MO9xANg5FcsdMnE0EDedaflVN6F0VvRiM/BA+I6mJQwOL4h09XOTLVzZcwnb",
-	"AREydsI1tzf2yNj6XLukDRweWHHA/gmHJQYea24bKJx9wVh2W0Ub/IfNZpdrvqWFvoL0ZEY1HRFaKgp+",
-	"R/OpNbUFkTpnxWCU3BC504pn2M9nqeaeknnl6ANFVqmOuSJrIffCQcEhlz0VhGdVyZp7OHKHXxLbxwMo",
-	"ohD/coiGK0jmyIIBhMvfJBeqoX+syYTFcVQD77xTRZAFRZIZwvWlMYoUCOXlJiPsA1CxAxbmX0RNTfHc",
-	"5ja85g2QKT1/MczlgbDHDxSMKMTRYYPGXr31+GuP4gqgA1vA2/HcqzHG2XE8XRMW1w600TpMrimcSCMe",
-	"hFb0U55aJEcz2Cdj5oqxAc7RBYlcrd5TzDveV7GdHDLc0XaR/7iw83DxHnhsucIOOvyHsOyc17XroCHG",
-	"svFZWltzx2KX53jb5WRRuzajpOutXu6KtjULihQnC1UpN6rPKFf+K7skP1lNaNMCDXEqUIaCgb4XcMW5",
-	"xAiMz2k3/A3GOkOyQ92fTxyNKNHGYMoJzTZmeXVBtSxgZQXhQmma5/BRde6YucwO5MBsL7biS0sc1HRH",
-	"QIn3x8Ff2GsmoW7CQyWGucmOaipWDjtTlTnRApjtD3y/cIflmdog3bxNuynqb52iKNeJPyt8pbkOH74r",
-	"3lcf8YfeIPFz+H1toYbixHjDlF+JbzSbHjqaqu+NiQ0v6iJ4+vzolyThDyeQ8GcIMDDh6uMbY8T8ygZa",
-	"bbByOtnoaSbEmfxyiqxO12dTftNkEBq+M6rVaQc9dc22La6wFtzZfWY9elDTASrAWAxJF4CjIXvFUmqN",
-	"4e2AbwGXTJv37ZpoAgqJJVpCXKCLbnMP7GJDee5yju1O0a+fnDFT7DlYSiTvk5qSgLGi5IZByA065c10",
-	"pCsJOUjbsucgsbBSqGrcK1HZO7B2agcoEzYejl3O/pILdDWGjE28ZhpjE/zEKGMTRzWdsVlsVKfJw4a5",
-	"rXJnZiMnrhMJN25tss1G3fbP9fd4yRRTDa+KmWk7pulIGHGejMrEApd+Ox6/42xGjp2maa342ku/BCMe",
-	"FqQjyFcf4b8RFny1RF+uAW8/krxfSQcczjXJpWLKBrR1hQQRY9wva3J5etv+y5H6h+eX+s9o2LdFf8Vo",
-	"jpWYQQJ+vOKM82Tf4MvbsxzYN79++NWpishL04LUBlziPmZU0zlVziypT5QrpA/OE1xwzmmCFwSigzi8",
-	"yYhKVzLPKpDT/UrmFYJGeJNXU3T6TV6bnSPs4c+2I/dDs9mQP+N69RtcMA0v4LKoMgPL5RVW6iWsN+LO",
-	"5HIpPaAg07Dulx8Xx7ufT9jA58jSzTQhgIRRJ2a2VL+5V31T1HrZ1GovKWsj1dpfjfzzF9Jn8Oi0egBl",
-	"5DPT9lqYLiMR5Dfv3r0wQvH63YvfIrqIEQ3ymzc/fW/++b/efPf9b0NIRNXOB/i8T4OHUBzA8++ufvfl",
-	"0iD7vNaKBrk+SzGmq1rR3j2zpVqzwtz3f/788OIP9GLx88dvnnz6F88U/NxYFWjRjVDIt3jdFDryj2yr",
-	"bdN1BJQzjmtSJYl9zSqpEy2qFd/WyXF6leV9++Kje9Yn1Vu1dQvw6blFnUpxCbavr1hbI+EyXu3UjgJs",
-	"RAjV7E/mggmxDKKwCTxw2ffBJDhj82WkOfkeSsMQMqCqkrd49baADBqsA8v4Ef4bEftobcHBAMhUpGnv",
-	"MDmBMyB32p0T6UrylF23qV9hPrgmayPrXMceJDUxPnEMBP2Bkyi4U2+WulJMZnescASDA82b7srkC8H7",
-	"+IJUbBmPqYF8lFYNVNcA0gd5W3L5gaBqN8jyjgMS0jriCUg59W/xq50aAjg31/1JndBgaQodzyKJ30dz",
-	"U/9dslCDKrKScCzF9Jl0lRMjnjGh4QtDrod8J1+5iwaKiBHGU0uylMAcINrRuFBZsZahouJHXsCsdkzi",
-	"K8zId/b9aRjzG8v8vXRZMxcYkHsBeeELLshvXm+ZePWcPJNCsFT/trZh3UxfFUzvChGc8Lfw5xeF3ISn",
-	"3TeHqcyCpdkBtij/g5QFq/VHHkY8iBWFLE72oP+sr274ofFP5UqNk7rQfKFe+M/eeRv3xFRu2Rl2xC1f",
-	"Csj8zpIZ8EHmGdmvDkRIPXsqdnl+emQXZkubfZtFMZEpBw0wp+maaFnfMJutLDDj73cbX8EF/gjbfbob",
-	"4kNwX0K3w99N/A6Xy1Xvf+a+B8cg5sojoND9+etn/5GQl+9+/IHIgvxIi3Vm5NVIDgR+4aJf+XbLMocV",
-	"j4VAwgWvNmW+yQHc1AVazOWHXvvsFVwxIMw3eW6rOwoGrAApYA40aI3Mr5f8jgVP3K6ycukAAVyLmiLU",
-	"DmbLmDHE8DW+FEHS3W9lAKhm6xjjF54bGtQGCUY7zew1Sgf/BtPsgx510EyS1HglUrmJpF57i3t9GlPV",
-	"vQxXyGFFzA8OTEKClbqhPK9Jr5CapwP+xU/2milmF9/1ehEzu25cUwSzEX9DipQVom7q+8nCd14LkGb1",
-	"mTx7rCDObfv0RQfQgnQqPi0E5amUoEgjKHxel3Up2IXmrhg0yHn9WrB3fDNRQGcEnWzLjS7vPFkI9PVi",
-	"MckC/kmZE4645SDGx1ElC06tUJTQhWYFWVCe20O3l+ixvnAnQ0WrQS+1DmxFKAydqJXcQxfdb6Te0p1e",
-	"/fZy5kOPZmnB9HB8xF43DpnpvUOs2OmV8S9TaAcTjGXT6EdYAOND7xRrrSzUDR/ArkFIjIU5jER+sIxc",
-	"tpHNmFtmF88ZE87KCdamFPKOTbpPwQ9v79GhLQo3TRFFLY/WjtANnaHPYO+BNt3LYg1LMonAfM/vqrU3",
-	"E3VNFoXcAEGMFCANXFUCc0kQyNj20aPKANDwFbMBqYbkc0VyGQL6qyvdQIMKxHvfuOvOVudYvuFLK4Ty",
-	"LZkNgkthPO6qK8B4LtgpYO9XhImsV42XCwFRgl7j8w1eMoXt+Qb6FWJ2jR3UdCXpxiOCinSa566zuDGR",
-	"OR2y4t/gJZ9N0/xkPmGymD1OSKP4xJYuWA40UjXEQRfFUhItE+MuISwOzHhthh31cP8kvy2vmqp2xL0x",
-	"zh11o5uOCrxgEO+DCErhPFSc8EvyEtnA0DgoGE1XDGhKsLRSKiiuJFUW3Taug4Gk4KYFdBfNZXbor0Qp",
-	"p+k8qrxahemrUJrv7kbgipqETFTdcMs02W1rhN2+jXT10f0YUcbQWL/PUsQQ/lpbylCSk3eqGSx8p6PC",
-	"t41yyMWjWZ4rjPJFJgqLpiifpa7hBNvlDKT5dV13TFnDPRn2H/6jb9uyysG9O2mEn63ArhixU4onqnPc",
-	"kPTx1irnMpaNuARK0wMWz5dFEC2dgHPae7JaKM+zs7g7JKfPWYwQ6gNtFSPUQmDYHQaxyObUljS6QZBD",
-	"d82o2f2Vb09SkGyeM5VZWAK+GbvBgsipBEGyfuVbC0GYS5pBRlVDlMozm1dbmfP0cOkkbGhm38Dl95Xe",
-	"KHxuHNmUx1/5UgsqgOhDqomwJwXZQIiPpisu2qY1TmpBYSou0+JD1KTSdI2ImyNm9cNFuirkhl2wD5oJ",
-	"d4TcHynMjuXUufaG0IKY2jdBvp1l6LBwhS5O0pBr1y1uFwcSdYCbLt0aYSVlZx1224xqpi4/IMHc0Dr8",
-	"CS+PBLn+MJq1DnBmudJnoKjh6ao8zKzJ5ubXoRmAdiin1BEbtCbO+O39nuGPh7f2qimOMHxXnE+Io5om",
-	"lmHtYEDCa4N8W2QJWYBoU70rWA1eGcwGqI8uY4KYe1NSClZLv7lFUYwWabhT9hb/HFWENToRnfQ273Wz",
-	"89tCpixDmMUNFTuaz5IZQoAaaTEedGWJl/n7QNJ+XGEAsCbDw2l2KHnE4woCbtzi5JzZjvVQEcAxxTKB",
-	"bwHM1Z46quhJyXb+KZF3rLB/k1LEzUQLWCdnNFOoQkIzslMseyVOMiNbLgTLBmss2r1EtLDbEKO3lWVp",
-	"CeONRix/2VNyUmh1VH2HQrHuLgAWByczsdvMrVXaYvsNr8RLuUdDQ0uIURMJ4Qf/4CEw3RYlZJ13rK69",
-	"NPTTdNHyqLroc2DmD/gjpfcDatrxYAfQEFFbb6Qy6mLN8gNq7OuSPmgvi0wldYmr6XLjVF7AFX0WCTqf",
-	"7+Gyc7I+117jWwn8w0QujWZ0Y0swYX4AwUmKlNG8t7m/PVenD4p2pmlCXu7IFXry8A9TvfPW4myxXEFU",
-	"PKcpQzS1iarD4I2wCXtExkV8yqh8IOgDljLie5Wxn/p+Vc6zCoV1b/lSvN7pqHiurXC2ZMbnJ7jhS2Fe",
-	"BtsnrGpUGVU8kxBPBzAcUf4mIQLoSs17ki1m9l6JM6mUZwWD9gmaT65SPhPc8y1iE0al013+fajAzZh7",
-	"t+7amA34ncgmqjH4TmSQ45YLW2dQ1hTMd9oxvrHwzoR+uOCnnSNYzLWOzICX45pmxxo1bstoyn1bK1c1",
-	"KtvjNOMQrz4q/K5PA7IUVIOfXYps+X5TimJ78eyinqYbDwgAshg+aSANyGZjWW+Mec3F0lLhnpNV6HnZ",
-	"zXH+bo9g6gM7NnIu1omNxWHtbzTu9Zk5pl9vmShX8ourIf6sic/XKKk+8XkN6Ss0yk9XIFHJVhfLsqxh",
-	"a1Qanlx0LY+pkddWFSPGzoBVshRh7LL11y02FYkZ0aaXfxIOQ7jnmbv086qWQIM51Y3MS0a1LdT3VFHP",
-	"7Ubq/uEwXFo9P8zsExLz0mPaz99b3GxFeXaGhET18AZhdaXojJx+IXruJssa0nUK4Tq7soQo1XAXEiIa",
-	"OGHrNF33orQl0YgJHkrqb0YyUgOagm1xheF+cYg4zRITFBVHx4aF/iVdmusrBiRyUIzG2I/RhchmpK4+",
-	"4g8RVtYLuPCeMhuIbDsafE9c+feP/vC4FlV+9M1RYWW+oUt2tRXLU9JcnXyxb7zUU7pmyk2qyBI/0YWT",
-	"g9Ob+sDid/VxS5cxAvkGaxnOez7/vQgOMO1anrKcZeTN8xe2TMdxsn1+ydm64pMgsEC5y32bPCAzludw",
-	"QFZ83I9nNOWOI1/sCowZ91ldQxAREBbfacKBmBm71ZHNAlvsICKiOvcga1rlJlCRmX/nfMPBCbUzqqY1",
-	"xwJygyn+Qcm5tZUAn9MNaFf/ImaWr5TXrPovvk7VummMKFtUs5LURq2AMT6pxJQL/c2TWTJUK1yOBV8c",
-	"03mJFVr2tvNUKLnHO44WbDgVcv8ZBa/f67zJ81u8apIYrHlVjPP2AxdrNSV9RZ7DiqkQVjDQUgdn8gUX",
-	"wCmtBpFwjEZDknquSEYPJUETtOH+amOhf5WLhWL6r6FyiIweGkZrwyOfRRRf/MjFTjPIJ9IMCg3/9O5Z",
-	"t9IrlynNYWihkeBAAxb0k3pZxgX8s7utP3qiPUXZl7HnIpP7B4pAqUloFHjV2MovT6rZrYa1XRLPGBzv",
-	"VB+S0TF1aC3FKfIDEGWXxaFKsy3ZKaaI68qu4fwKIzjmj6ERYRZ7ZOVRbRA7xcyRiueuGU+ePwWYG2bc",
-	"QsQuQUoWHKgECm9Gi5yzotSLwRIrYZ4/cnQv3EKwDxrM0KcEQYH0iuIGS4gsEozgQSruVZagXHFF7lhx",
-	"wE1njAXM1FnIZKnjy5BiYmEh59OOaXRlWRDsBxAr3TKYz0qpIKncILxXUJlwldIiG5r/SUqoSvq0oQMC",
-	"UEVB405VvlMqRcBQM6+u5ejAUu0m6cxVV9X8hsCcn+MV7gSZILjWGFN7qZNZedrFAS1BiGxDP7zCq7+u",
-	"Q+S5FWxBZ9hPrcZxsmjYtMDIqB2rRkJea66HCn8ulohMBluQ3MAdXZ2uND3Y0wd6n9m2I0eFlJveKn/z",
-	"9zOmhOD5Ibsa/jbBpEPV6C5dNe0Ue1DSdVmIbtmIzNEArO+IBmdcDgAfWjXb2nCCP5r/DMR/ZERnG4Zu",
-	"fvelBW4G5xZlM0GenEvyE7uz/VeY8PJ6zwPuqHngq2zWR1Bm5/SEAJLxgJFfCsrjCespzWx6ZOksoF8+",
-	"IfoWNB7Q1LpQsk0hCMKzWtFxzoEX01gvl+SWIdYD14QuKRckkwxgFFfmt4A29Rfh369XdC53um/XvqPO",
-	"qz7TpFurJWylTMcfxhVZC2OhQEgWbFnyogHSsKEHohgLYPPH7mfvSqQW46ZnLRwMzjS9VXGZYnMdFcsc",
-	"W2O2/APLyziA+bBrdK/Q93EyyRWZs4XEnmtkzoXfp2fC+QmueMYXC1YoBGVyQ66NDbp9ysKqk6/5ioqs",
-	"f8lf4hWTdGBQV7n2ZYHTY40f7kdo/cBZA7vxopFnA8HbN4KJGCW9534NlQa853q1kvm5kLNuCkbPiqN2",
-	"Gmnw9utzVeKITkNdgYX9NUQkKzBcEGOKHVDBaNc+VJMh3O2XBKj5gOHC3M4R12HP9Sor6F5ckldARP0A",
-	"kis7kTVb5hvbems7uXr29Rt7yT+8PUw1dkP9/uFDdzrseXZqC9m7DCqluQ0cnHbf35oHl+7M2eMNWGcx",
-	"tryiGTPAZxwXJ3g0ja2Xyu1hGtEEum21wc4989qavtCyfuInGCCFX2IuFZWKVixfYNwhpAQsftdwI98E",
-	"TXz+Vq3dcsmUPkutftjEFm6i1Uru8oxsWbGiW2MPuuYsll2S2tggDrvh6vT6QdNiaVfoxAriBRfZO/v0",
-	"89gG9unvqShZCT6DkYCjiDESboRDPjAan9F0RTa0WLsMHi8IYvNMZ1BC3hBn0Wx/MxpFgHTbwnwaITUm",
-	"ABdlR06CbccVfmIu5dr2BR/KxBY8j+Ws099bF75evqvvmT4p01XfGv5JRZJysu10+QJl3lamlPZWZySN",
-	"Xv1gD/ZJFIUF0BziJHNXTVIAYN8Wt1wdANDpmMQqzNESHw3MaoxOUY3737LD1TeIm86rj+7HCNDEclo+",
-	"X3eWbyagx68DxHq4xn4IrqHuaruDqBNmwOieHqJp1GrffC90RO/59ZZtGdXhifXwM33LljsxJf1NZ2Zt",
-	"qVAlTIMsyBMSIP9ENyz7UhmQbae8ka3MEiGXR2I/4OyEpKAAK9RMS3z12NOV4Ok2eBTRzBDFOep4Opu+",
-	"lc2cONyjL4JVtC5vn5tW9KcaleR1jXCKKKD/pbaMxMwf5hix3qazl+PpgJ1YTsWdO3zuvJDFUmrNplGR",
-	"5m1ME1rf0tfWxHWUrc56rU2zZpttDiB3fVrzXXnVJC6GfVtUJLIc2XSa076xXfrYozPLL4pCZbNa5cii",
-	"VvuqP5qHBEupxlAH/n6wcesfj/yvEkG/JtU1EZ2KBt+98ylgZWIXCZD/cUFWepOXezkhFOBvCKDvKSWL",
-	"B6piBaRkWzDFhLYUt11VcJWuWLpmvSwiLF2HhbpDswveNdfgrhU7QfDPQeQ1+GtEdd3fXSXCKPX3k4xT",
-	"geY6NWnGHMGEq15eJznIW8PmIJ6qbFqYM2Oz7wtuDkOvwLEPdLOF497+1FtV5CboO7x2+Ez63YmSKWYP",
-	"TZRJKacU5nrJhcX7AILPQm6e2gYyWABB5GLBU2Y2/LKgm8TVXCMIFoKFuNAK38a29bDa/IbOiRJtU6bA",
-	"BLrVSAgKDWQQ0jH/LDjELJPZoqBL6Kj2IB7+3JWLj+7HCAOwpo6+tKLH2g7pUij0YXGFv+nvXsTdy5oa",
-	"JLbvpz4v94qFUI1Quu1giHnRu+ZbzuzsepzY30f4sHhWequSxzNJfG4X9osyu25sVgC81YaUYp+EOexc",
-	"h1RBtSywzzJk63zq5SWJNabetfEKORY3QLDVHAwho6pOFhLaMf5+/X+oes8vUsJAD7pOKgCzbIjbA3VJ",
-	"bmGcVTELzXO5R04pIXXJMZqQnciZUsCYWZdNy17fQHfXPF0zbU5Z+KHf5oJLzloUim/wItNIxc7QgSqV",
-	"bYeGXB9XDuEa0TnM+WyuoDVGwDpeR9Q5Vc3aWYBq/qTYu/or/lE5ff/uwS6ftWUJ+d4QAvO6aszntnNw",
-	"t8XGDOqnoKztYZlnLb6xKYm2vFL5TubZt4ca05ZvRCuoAKvG9B8Xt44c4eLx19+MCU4dHY4aauCfHyJA",
-	"+JOZhStrZyoeei9GBKVO1/++dK3z7BLIEuKBk0o8ec+2HEyBWGyF1vtioJnwnSfrQ3vJaJGdAXClZK9D",
-	"Qjq5KLOxjrbuKcF6YcwvQhcsXgMX2CgH15fEwjVDgyzXiqzZ4SlpCS6eI4y8/PHm2cXtyxv4nfX45jLD",
-	"BvYV+0AzlvINzS/JO5bntusN0yN6b3z5/o4OXVDey2HzDi6IijeX2JanoGygafxzYIw3IDPBp6E+PsXI",
-	"jHV8PxSAd659NaOHYCu7vN87bgThWejhWLfsf4EDAunH5pkkgGmW9Qcu2Ch2h+wcIZlesh58Z60rGfqR",
-	"AY1pQYGUqlVptAYO70XLijZfe5mqu8Hd+ILn7J878kvfkT/HsX3ZBR/B9vUFSDqASLmomzFb6IViRh41",
-	"y8gdzXdMkd+8ffGMPHn0+4e/rQn5Hc15dvXRyeUnY3Jit02v1/jv5jYz2DNa9OU7PFP+sn6un8GDxGAP",
-	"JTbAjWm5klAUJu2SvF9J6HtYyRw8cFAlVK2PqFl08/8qmwWg22o4T732c4ALyI/nBnNQ3LlB7op89nR2",
-	"Nfv086f/LwAA//8=",
+	"7P3tkhs3lieM3wqC/4lQ92yqSpJl/7tVn8qyZWvbsrQq9Whju73bYCZIoisJ0ABYFK1QxFzI83zdC5sr",
+	"eQLnAPlGIBPJIlPqnvEXl6ryBQkcHJyX3/mdj7NcrjdSMGH07NnH2YYqumaGKfhXTjdmq9jLwv6Di9mz",
+	"2Yaa1SybCbpms2f+77NsptivW65YMXtm1JZlM52v2Jra2/5FscXs2ez/d1m/6BL/qi9ffjf79CmbFazk",
+	"d0zto+/xF9z7RTLfrpkw8Re5C+77opLu5da8XlSv+XWLw3fvwb/PUp/6E15unyw3THCxfCdvmbC3FUzn",
+	"im8Ml/Y171fUkB3VhAq9Y4oVZLdigpgVIyUXt/An+wRWXMyy4Mjc81tDW9MPPzGxNKvZs2+eZnbKDFP2",
+	"3v/9l+uH/4s+/O3Rwz/+n4e//Ou/zLKZ2W/sY7RR9il2xIrdcc2lwNloj/f1glBBGFUlZ4r4KzMy3xNu",
+	"NBHb9ZypK7KQipiV1IzsVpKwgpvY8P0j2uPngq+369mzx9X4uDBsyRQMUK9kXCLsH+8nDTAFeiOFZrCp",
+	"3ig5L9ka9pcUxkrbs48zutmUPKd2Xi7/riWsbdpL/PM+4VY6EIcV3cCKEyqsOFBDjCSFxE/HZ9hXXM+t",
+	"iIUlimtyK+ROELkglNgpeaCJ2/wX5E1Jc6YJVYxwQTb8Ayu1vdJKnb3WrtVGyQ1ThuMU0Byf3v9h13jV",
+	"p2xGi0IxrcPyQzZ0CW+mZK7kTjOVkR03K7k1+LkLWZZypwklv26ZtneSNVW3dlgNyX7y6NGjA/HNZrmS",
+	"m6GBvmW5sdeykq29IuWGrfXQjd/jDfZe92KqFN3bf6+l4EYq+4SDMQlpWPAPG2nlWg1KDF52wxjMrmKb",
+	"ku6HPxKuAqGhJTtcize48EYSSraCGy8CBdO3Rm4uauWA2xoeJbcqh2cxYTfoX2Y6V3ZY2Swv+WYuqSpm",
+	"2WzBSwZCZAUntz8uGCtmvwTWy1CnGBdSramxOp0a9tDwNZsFLt9xUcjd0Le/x6twK3tF8Bf3ruor6uHI",
+	"+d+tSGSzDw+X8qH7pd8vuNEaf3vI1xupDB6/VhRnioJmuMylYpf+kLVvv85zuUWF0d5RBdd2eX4GpRWQ",
+	"DLamvAz+hRfBX9vrB+X3FVwEV+8jqsNKAMVRkzXdk0JmhGpSsJwXrLDbVgpGNlaFgE7328bLg2K0mOEh",
+	"wnazbGaVP/y7ZFTbJaWbjZJ38FNhFb22GyCbyZ0Iy0dnn4nYjEnB3vF1QM6v7YhBoEguC2aVI9W3rLCn",
+	"VEPI51KWjOIGk7hfereXvaYrYLzwB1HWWmH3SJx3v1b1kA8EESTHq9y24DidNUJT3XJRNFcoL3l+awco",
+	"t/OSPfT/VHy5MtW/QDPNstkt29uR6pVUJodtkK+khIXUzP6zUHRZ73idK1mWs2w2p/AYQ+dWBkRk77MP",
+	"JnhG2Lc+w8OAaytzVioXnJUFEXJ3QV67Yw3G9AxMD3uL+0O+kjx3J0zJtSFS2ctLXjDlnwoPrp9lv8L+",
+	"iSlGjMRfCmlWTBFD5/gGw03JLv4qIkZTLQUw4anKBZf5SO1S8lsW0C3eKB6QkZvtek0VHhErqkJHBFM5",
+	"E3Ay2BnQhm10Y8s0jbLmBDSscnxwUMBBD9DycPy5XNtpHRj9c7wqrswk6K85c7vdSKL5UrSUVu+hy5RG",
+	"a6argtQ2QT3Ya+zEUtTX7cG9WzFin2JldCdV0ZzUiFDBS93z8JODk6oYTbZmvBm0ph9e4vVfN0yq6nOv",
+	"leLBdaLeAu01CuGihuIOnTmS5LQsWwZo09L7+uuA8tjwHDZC03SYc0HBuzi4Wm1FivFvtZrWTvEGTFdr",
+	"xjzDceJ1DzSxH3aFlhPdP9DE2t2oSVDLrLnWXCwPzdehJafO8PBfGlxwfQtLURTcjpOWbxpLtKClZl1b",
+	"Hq3roclAf7UyN4bnzdsrrXV7GlgJLwdNJ/VRZn0+/8/H8dUOuxRWZjQx4EvbeZ8ruV2ujN1d8z2uFl0z",
+	"Ukg88JM2xwu+BDXb2h4BXcBovup+d9AxMYqz4vDK0KVbtXTquzNJh+YwFSb1qTslUas2Ln0Kl/bOfcjE",
+	"cTJU2Tr46MYqBUXVGJqv/MHUFsr53njpdFuZC/PN08BRky6REUuxx2TDUYTG/i0VRciyXDFaMIUGxkJK",
+	"w9Sh81yyhUmSkDUvipIlXQrGWtqV7rDqWrmf+u0TbfYlu4DPTrdN4CZ49LelzG8DJ0aJznZYXQWM+sBh",
+	"oQ0VhYYQk917xMlcrXJzKh4Ye+5rxjA0hdaj3c8PNOFF47CtVzhfUbFkxbf74DgagZ9+mwQvi7tpXhgC",
+	"Z4u1rvBsAV/FOOvX3mF/qxg4YgokDqM3RpbFlT9f3AQIOZfFnqyoJtZWuAgdhmuqbl3EOLYSvWcDDazN",
+	"j3IHYwdz5gFRbMEUEzmDAIN7ISmlvK1WBH8ZXxEXdTiYLPsmZ7/DFawxB3KB9n0hmTXvDUFHVip7uWJr",
+	"ecfCUyJVEXqXC5XZ4c6tSBO6lmIJ/wbvQAcf5sNW0fiX1nTpVhgDv9r6qBmRKvNRmAVX2oBMYBBPMbvz",
+	"Mu++OGPcisEzspI7smFyUzIQC7R3MeZ6qA9wEkIqwRo/GIs5Rip8dOpwsVrblOtx+/KOKW+PDXgdoMlx",
+	"Hevb6q1bi32Geiio5+0iPwdVMNKsmlPNwoa+G4qzT6gmTtVckUegxSgRbIfidRE88I5VPsNHZCX1jWPk",
+	"8R8fjxOb0DLMMdbjV8PfXX9LaPKfO9f20DpgSyquTXqUEDbPmOhZSbUZ84JoFApM0VRh9WaH+7xqGP4x",
+	"PZP0npvVjX9Xx32up7FXXHwgoTHoJMv4HXWuQdsW7nxgnWrs+ZajNprdKOmjbe7oljHfspIre35BczPs",
+	"G9iL6mem7bbgNsFvic9NYHmP+f5QFKPf4Emfh+rqf4tr6jqpGP6rZr8mGv/jRNXukNC3a0PN4Aa5gYu6",
+	"62aH6qen8+H+uVkzq+mWq3cblHwzuAnC1pZiuVSFtXzmbMVFYa2LxkG7kjtxQd7xtUv3rXlZcs1yaS1o",
+	"Z2hUjzj0XHK6ZooOnztK4OIsFGO/sfTleQHXt7fl49CuXOuwGVh6Y6yeB65doAUzyN88euRd3GhKOZut",
+	"t4aFLaINVUbHs6www5DaJnDWXREhBaYYyvJi9kxsyzIx4HBjFDP5KmE2NlKbkLH6HsPXK1bJgOk4TBwN",
+	"EGuAwSz5SXkU3Gq8dFZH2vg3OGMDg9dyKwodnuw7yfNgAgduIlxow2jho9FyVwMPbn68fvjk6286MbZv",
+	"ng5FM9Z6KFCP9ukF7NF0T3jhokd2d1fR7PbmWsmy0C+UXB9YHWGzvdafndnR3va3rmHY7O/Gkmv1VI8i",
+	"qJnkOhyvoSNsJeuPBs+Y+T7i85fMxDwUVnD3t7SXJ4cvmbDzma678LYDRcUFS7aR9zN3Q2bn001UYyj1",
+	"VPSsDXioI08P0F6U5PgE0FZzuTUYfPDJm6wKKJgVKlaIdBcZRrvgXMvQ3ccd6f5QnT/CyWLAfEmbXLeJ",
+	"kq7dcDFyEq4J5Dhh0MKejtSfiO4LHoB6Nxl+iXZAmcMvWrUgS48CqIlS6kHv7Wfp8g/WZEn65N3gez80",
+	"RLH+7T7w266RgyCqDzN7dUj4YNlHGu50YQ6czSdPQzHLOVtIxZIu9Snk9oWDqRW47fDDBoKibsNc4J4b",
+	"kbN1ahSPA7HgVnMFs/u0xoscfOoYnZvjW1g497gnK3rHSHURQDrAVoC36zAqoplWPlTaW5Z0jkUd5/gB",
+	"987BUrqjviKPMIkvWDhuEs69vjSEJhyZ2Qzy/cGx3tGyFUdIyIPjw7JqgSvnvwmAxNwuPr25hmH1X0MR",
+	"R2t+jGVynRFN9xqAhtaSDSg3qm/1QBizEZ7EE8BOAdPuOKkgfMbhLlzA8wJwIYhI8YhH+6sPG5Yb+FEu",
+	"DKC15gAogsNoVmW86pwT5tWqpJlPySFMbh/EncyZ5kUoGc3mALvFGVnwcq2T84Xv2fwnLm67FnDA71bc",
+	"8Bzz6Qd2rmEbFxbWt9pFBwtW8jlT1DCyUUxDQH0p7fSbtuhG9mrKqYNH7QjPLZAdfRL42JLdsTKW72CA",
+	"fXlGHoPl8MQKklVEO24NDo+/aXlzT4Z8FiGNcyH6vxquGtY6lOQrujFM4fZwGseKNWxS4lRPNb7Hj7ru",
+	"ZtizQg88+lIUA3rL2r7sH755Ovxs/E0Dn8k8wsg+1e5v3LaA5IJvC26R6oDvlXm46OBstc/yT6hFa8DP",
+	"8hJ78byK16cer5Ww4/kK0YixatF7znrDKGalMPjhvGdIvQGWSXesxEOVuXP2iFuki6+bS3bx6OuYoVZL",
+	"UdZv1u1HXN1ZG7TorO2Y6PbibB7n+CpWWFeGlmMtxVwWwzhOUBpWX1gtqVgu75jae6cFUKxw0NRYT6cs",
+	"W+iHNHxKGMhiN5IV8oQ0fGcV3NFfPSB0vn9Xe8HHu95HIAGXMgSyeaHk2k6qIFK0cuyKaSMVJlVTxhS3",
+	"kMAFhrdHpgMrigKYgjIcVKbB6ggmfBQMAnbpI4/GK8ZgV/ptaNkKHjRuY0pFSgsAdxtMO1ohq5PJgusV",
+	"A5uGBY3dhSyL4UIEZyy47zwmEpXNFi7kFUBEusO4MhXtKq1pwYi9B/Y7BCgUXYQfHZZdv+Zwciu5E4Tu",
+	"6D592aMpw30C/NFXgsVDQ41shD+zd5QbrOnaSXWLP4FwZLMF5SUmUqnIWVlGqioAHBCOma+p2CNMLl9J",
+	"zYRXmVquGfw+7ExVdRphSXPHoi/5Ak8NbnHyFxG7ysc6sA/boSi39CilwwFO8J8C3pdb8DpR42aVAmbd",
+	"xeIgLldrowrbDoLrJyKso+6c8dnWUNGKjYKdJOe81axIf1BPItqNKPhtfOEAPUkZyUjkpyfScxjCqBOg",
+	"B0UmtChY0cIV+P8rZk9U9yPg0YomLrHyEDKHrk0pOalyoWmuEc1NY7YCzyvpnIVre2rIUy8AdvQ009KE",
+	"VU/P/PtA5EAo2z0hc2/PfOzQvjIkSN3J8P5KANoahgRWnklkFrrlLhpluysyffUoCeUdWSyEOACLOJgu",
+	"7y1REE5cfy8i9Sao3amGKKNcpkwyhvUSkJcHjmTjoafdBp158Qn1Kl3uhjzkNVZvuGi8bITr2BhhS8vp",
+	"UMleUwX2fXv7u73BM4g1eL3oDzsamfyYrkvuzz93hEmoT6sGGVT4DUv1PACUU0NMwAy5L7q4gVt1ZWeY",
+	"4QKLluoKtsgx67WrYtNwIzEyCGJErOjQt77Gq9pou/YYYTKbpQ7uSghY5lSQ3Fpxc5rfZrEi/HutmQPq",
+	"tAf1HLZqy2J74FGOumVnnx3Xw5ciFFm1VupaakM0u7Oz5hAEaAu0QtGVeZDTrYub7ahyDAuF/aJwvEw7",
+	"Dzrd0TbBYtUK1VJDfK3BSYxcMiseJ8KAd/N9blhxYBOgnhKwTN9JdFTvARfY9wA3z1P1gfZ+6HO+L0bj",
+	"E0spb5v2xyybrShXJToXSm4FGiILWkTMELkJeVo3vGDaOr/WgdVkKQHvLp6RkhkDCPIFEUzvMA2/bWmi",
+	"xiwkBP3go48K+X1fFyenpJFcNgoLe3dUGP2M/Me//z+AtucCk5H/8e//b9BzLBktYpmpkovbZ9blh4uA",
+	"4cAV8wL1hNWVvkAAoA2s1CycR+mpNg8b1MrOamLdpS8zP4iicEGu3768fkbmW2OkyIi1NefyQ2bV+1zC",
+	"TxKuz8iaia3VmRnJVyy/hb/pHTf5KiOGzjOYjIwoucuIUYzhtVgMTf7j3//vFaGlhmwSxCIzYjdnBh57",
+	"BtJmJwhOlw5AvaH7WK5YxMGo+RqSQqKuTB5mMbGC2svccSXU3wujaNCrrTDkB0cJgiudkt0zc9Uo2Jgz",
+	"ewJr4rkNFDUxlgFfMdmNci+kWkpjmKgWBU52DLYyYy0Qe2v4oRsl73gRK5ux41zJrWauTNWelw+5sJ+T",
+	"07JkxRWhc82EqcPo/mMFGz5GcMrcl4XUaccpOE2gIE3jV1j7lv+V7l7YoR/vWLzwtu74XL03qQCmtaHK",
+	"QDQU7AM8jwNJe6TYOKjsCBYI0q1ZybRL85JqzReO9ijtFqvDHf7xUB6rGibU9VhbDcW7h/E/+OrHVjdC",
+	"PZHLazZtN7BTMNsZOlbZYmH/eheJlxd0j+/YrXi+sqcHYCM7KaPHoY9kPjPRfuorKcxK40OlwPg229nj",
+	"yH6cYB9MO3n8ZDC566P9I6QIy9Z5yQry5rsXATzeiOxFMDUWrM2ny1hYQa/ok6+/CbCUDVioeFunVNe/",
+	"KTW3/AIjuUcllrko2IeQTwZZcIfVWFOxpeUDe4QX7ANBoAm6RlWU3L5AybINLRncSAMkDbdsfxgYG/HQ",
+	"r0LgjZEZDjREQ1P01mV2cK9fZ+TbjDxv4rkfZ+RJRr6KGGEjQR2xwtEf+B0kMHOWgUUj7L5tWIcHWz00",
+	"ZXInwth7WZVyBnPN4acpRnUIffLCJTzQia5qgefMWmNrWrDO07+OPB1ImKLqbr6vlR3H6lxWEHvqLCkX",
+	"KZqvH8nCDaJYWll5OG4Ad3YFhnfT02VlOR7xglXnwY8EW4fABb5SgBdX5K+zv848kGert7RsAHn616sK",
+	"zrU5FAbhpnBbspZyPvhRaqpZm3buCtZwpnBMXK8bHcey0Xhg+0UFCR8DPC5NGkNG7gqxequd7DVjeQZd",
+	"FKGXsKvAYsKFNTrSo+yyLNqK/A+HejydwkUtuRjmkIOrHI1A+lBfUXWbcJCteQfr0DgI5NaULoueRuEE",
+	"JGYJVZ+/bqmqwemoa74a1DvJSH3DKwnE5z1tYsIePg1BwowDg/ST9AiGTnZhVm1Q2Ddf/eFp/weEImKN",
+	"3J1f3jScmNuXRwWNXnBRBCukaOHz6YfuoK8iCQBivIYYgTzZueJBUHB/M/JvZCe3ZeFCryvHd0jkohtp",
+	"5cZdOWcEMoxhzoVtJKMD4Whu9s144XqrzcMF/4A5P7N6SB9CSPGXURB1zBUN2NT+7ZlnF6tQ6jjzA2uv",
+	"GC24YFpf+CVMX//q3qYI6FAUpv5LIjIZhxIqzmKIfB2cGH9hVr8+fBgJrlfvKwqmMSRcSaVNNco6Hoxy",
+	"JCg+pYFRKGS6CECTh3TaWsZeA+kT8Lqs0K8pVmM4LrQVVRumDVFM4BTgTlqAwYUYrgtin2Lf6Cwv4fBH",
+	"xEgZAlEnlO3+uqWl2z0Bp/e/v/n+hyvyx0ctMjYhDVlaP6D7yqF3dXHVGxD3v28YwLTYfDPLZku+sC5p",
+	"sQhs1oNQmVOYPmYGl4elzC39CPHqsMsOmrXsPuxt4UfeGx3b5k/txcqCFTRyhuQuEsH3p0TgRB4unKsT",
+	"7Innph35cadmBdgMVpDpUOGTJmtmh60zSBuC69uMU7dDEoO4KIrcgweO8BoerG/BEW6QuEYAoUslt5u2",
+	"gh98dQRSF0/XBFNq7ySB0N1cFnvnjBoJatTNE6FlO/DdZgaIAXnTCUJ70pIwZJzkrF7VarrC+8ADczsp",
+	"SQjRhKGxkBZz/j/lBZFbQ6SARJkemRMzbL0pqenFqMVXaCf6fPiVhwLHKp5iplBYuXhDp8063YNSC+NU",
+	"0xDPu1Uw0ffSRZiJoz6FTEvmyCypKOAU11fNAmx3YsJZH5qG/o/1YuBH1FyxsDhtRXG9pFwEE7o9Raqh",
+	"yLUJgPIqViiMJwDkVrCgqbtyDIwDn7zgJpLN79qu9nC5gE8cZbYiqb6dHSQvGRmKaPuB3yQZZQupDu/K",
+	"hrpktJhkDaJwUk8l/LSjzqUfrHrqP5bOpeZ7lGn1+pCc/0gBktHLox2tV46hJ9PUUQCjXj84PNaNa/hy",
+	"DpBNvBzyZaO7iyv4xUsj1QLOIgvoQmra7QKq8ucdN6sVK4th4xke4l7Sj9/5kdESQyPtudKGmm0LUr5j",
+	"ZTn8Zndf8FU8hpWMRMd3VJOF1T+BoAJvw+kuTlTcVbudB1wYjrXDYxqrwYXZMrFcO1ncNs7tHkpNHgqS",
+	"G1cRAQ85bqOKoQOx0XW+ofslaWFDqoJGwIYLEWXODHINvG8NANvcNECl4Kbfd1xxjeLGGxRWa1SNjVko",
+	"D7DtCA82+8HkJtiNOPFruoeyaVdSD+0Y4BnPyMqYjX52eckBfcPMBRh5F+wDXW9KFkuMPhlMjAbWzPe+",
+	"OkDS+tyXnzDMTXpK2Wfk4y0XxaeMfNwzqj6BQSaFAyoQvc1XhGryUQjxqcs61UfDPNol8B8QXcUXDhPQ",
+	"KaHdxmiGFzRnz4hiy21JVUbm1hH8j3//v8FSPbrm5b7nOUHlsGKenPpwO3eLMxZIpFLKpQxafT08mx5G",
+	"EGgR5KLhIWSgfRHQtXk2H0fRNmBAVfADV/wB44ouyU04I/mj3DXxPKWUtxo11R36YEvJ9AVBOar7c0nu",
+	"KFm6RdKlVDpoacVslrJdgtiazSLyF7kwEWcvpVYGrnJPce/P/Aj9a0PT6GhidQdI6+A9WMcVcRSsSIUq",
+	"mHlZ1+6jT4lQfq6a7HGd4ztmxtg/vDS05HmEPdNvnEMcc/yutRQyYpbBZg1P92GdDvDQD0L8rT/VKuY9",
+	"3K3Ibp/6pJKK5dYd9H7NIIRRYOnJLJu1HM3jS2nhQAnli9xBFD6ic1nE/rQVBQOEdoqL2bjYPzRrvDsk",
+	"zqB2Qmz4weWuFWjHBhdko3jLGqyjk6jPekp+0apc8eUqwpaUoFFTtSTeUA2q+qR4WSDmnkN0t9KYSEDW",
+	"c+kf/EF1DqBmDHczHMS1F/mHZH4A7nWhsQdi4n8IMktguUlHpzkyouDpB+MLTEqzGDTE4p6bjmfaqjZ3",
+	"peEDYt7QtXjLQHuPDd2E49FK6shQDiyFeqH8nFYVv0+t8Hw98yizno5xXWmNrHL0CNf8t3hJesV32O2F",
+	"1eiRaOh6E6ofVHRhYlUDkGBO0T74lMYtwU/wa9xF+LRiaPWQwSzvyKU7rKPnbEnVkunIBtyWUeH0ncaG",
+	"GAipwpglviXDwftHB2O24Rjt+46VD9QEFLu5gbvSgRAjF0D0sweYDwerDN9YDc5aZLbQ7dcdngjMDxQR",
+	"duOcnsnABbiqw9dvxFqlepPISXbmLcc65FRZW7XKqQ7/yp7IGk2QnT7Ac7hWbJXs/5LSXAat5GO6y7z8",
+	"LoAfbjcxivU8/m//EnJZXsKLh2KAiUGWcIuX945eEVoYAnUOEEmMybjFPf3o0fRS5BH64b4WvZ3ykkZ0",
+	"X9/GGAbGkFO6aP/JaYwcjC2daEVAi1LfFtb34IZmtlIPNawNxBPkehSTZAJdJEx43VC5Zi7xg24SCPuJ",
+	"DUsC6JtkdpLEMUOQPQJvhbfecXME16nVLEGk/a0GAHekrRFw40QsfIMIhyMoUmrOThiWf1j1wuCHG+wY",
+	"3knEus/qTIRr2pgCJd20AUwN+32rwpwiCXS/MICwTRcKnhcxJqoyQcZn7srg6+qWjmmeEkxYMGrh21Sn",
+	"zKmxNkZy1WaVzR2++IB2fVE3n65eG/eJKlOjE4elEVBkZAWymTKBQsP3ikORIZQngbNDjIRuY1fkAyA2",
+	"jGs+xkRBqvacdB3BQ3iz+dDnCkeKHIH16UirXSzRGTk102Hmo1ARuRvqhJczwS5gP4+wVexN8Og/sY15",
+	"y3LG70Le0T2r2qFStnr0gEDide4ES+ryowcacGWzHd1H0nxMsQg4iBsCFL1MA7U6tHF+RihZSW0y4GLH",
+	"wy4jtO4znp7q3UGLbfzGZh8wHFJon9klioRsr1slJFS7KMot24So7be8NC+DyVOiV3yjPUsHUiceFlE0",
+	"dlOqYFTFL32XNoLSQBe2DXFkfNf2kLjBLA7QCIooCmpkezY/RX4UzQXCTwkt0E9VfLCvhFQzQC5RcOrq",
+	"Ih+KqVRcwRUsYcfjQw44s5Pg7GyBxArw12orHPOHdT4DscuQW/OT95LG+zU/cXEbNNbjcPcqqNAx4kW5",
+	"r8kSPQ/Cqs3u14zEYI2+n5QCie8AngSxhoX1CX9JJ0ccbz3iGDyy339YSBpe0YLd+ChC1KkJ5TiGEdf4",
+	"3Fgwwj8+PCoeC78699hx89TV+zXnzA7IZXhpNRdUJQbn+hW9jVZSL6gilOQl3yB2IFQv2PVsx7ON3rJ9",
+	"TyYVeWGtalvR4oqw9cbsCdjKNaRBRXggpaFlghKxA6hYG/Gm8GL4SqYx9W9feKQ5CNVyX3oUVAsqssaW",
+	"0vGl6AQKXdtiK89hj5luETp9iO3k4rYBa5zvsTaa6gjGEwJXndDPH4OkAypYpPuWFnwLSISt4KZJ5w6n",
+	"UUYePib61y1VbVb3Jy203cPH4R6dzpVtTMy1VRmzbMaDs1JQvercYH/FkLrUmEj4odgqpwRSmnF5l6Dx",
+	"EsMx9ypLHn5DCl+d7xuwBD6jg89Q4XKlpccGpjx65Ql+mrkSaVY9x9CwueT874b8fPUkC+o5nyvvfldP",
+	"aLgLbqBKgWZ3kfS5tDYFK0u+gSpXxHc730RIw6oWtRiSzRktPZKHGmhpseLLVem0hf9/wQyFaAQXGtxJ",
+	"AAxEjhB7uMZCJEHiKpOjROpc0fUc2VRxzcOP15EMhxQ7qiIvlhuaB8t43jCVM2HcPrUuaIV8jpTuBPGz",
+	"PoqRVqYKkOQWruhpsGYUgNNd+aQqLBoI4jh94ape0Ta9UjfTEs3CyPSOVLF8mCce6+jT+Z7sILHXo0Qj",
+	"hfxURZAIoTZP4RruYZJM/11mqyJe7VboIEzyDVMruqmYITFogqWhgG4TbAfw/SvrhDClpQCHw0iikXA8",
+	"wI9F9wf5YNjy+VbFaGp3Vdq0glGhhlmzgm/X4EpBc5zQzb/JUBEsgKNQk2R26I1t9+TRo4PyvPGVxQ43",
+	"5fYBKuLqS5JNndsjDR3mCUEOyuToPBoy7hTRxYvmzlnRxMWdb3gYbeOF1pOoSdzInpnRfHbsXZCQEt6j",
+	"+VJYEQf8aqsLR6RGSO5EHxalzsYCd6rr1LFoMaU1mwenRFwlRjc0Y+IkZOjt+kNc7Iqgzq1wVotQvVTu",
+	"6+s5DXoont91ZNNf9POsmYAlUUj+auzvpEeKn6DkZL5PPqJqZTmAXMAel/vE3T62x15ju9slK6qAXlK2",
+	"y5tuIwCoKYG3myq0E5Mypxfjsa+f2S7WV6Coft9LRo1XwdHoMpcDKRq8wV8fGVRdfzrGfQxVAaUQk/RS",
+	"hrhatMGS5IBavve7Q5RoYd6oDRPRFtMjOrUdDSRvlpVG1rSq3frsS5o4reFP7C32+pntanPgiyipv6dY",
+	"Pk6cvwgBWfLRmlKlD0+LzPqbBiHAiHkXbJe2v8ojqAawgMy+IjLoKs48qnsZdHuNeF6F3IlS0lgL9JJq",
+	"8x36BIO9VD1Zx9j2gzHhaCOo7sPo0K4kHMVBkorSBH14mK8ThBdEKl80HWgIH0OG/WsQGfazNGxMPiat",
+	"LMInOcI9RNr2EEAUf8bwUKoxBCiRTzh8Pro9+DVxlPcE2XIhJ5sj3TR4AJQg0T6gYYlckOufb16S//X1",
+	"V19fBIoo6J0M1cYBH7Ek8NdDusSvImyyQrNft548OICwW8iylDt9wPkCr8Fk6+BbVvQ3eiDm4UvrhgP3",
+	"ayDQTTjhY6uhtL88c1Oayif4sx/SUYSCePfrxek6EaYmEbvxVNcYf1YRW3rInv0BKI9hzootllGXjGrW",
+	"aKTsK4aD8TkaKhl774UI86cu7EM3m9JRIIfZvhzMLsBREa+KlonJUucvNKGCeIhR1/q4mLmvCSnN14s3",
+	"3704hoa6xT1ByZvvXtTUKF2hMBRixsGEz3wripJVfDBXkSYlgUZVUt6WLMRNtZOu6FR6ZmheuKbUesUY",
+	"9u+36wb9HiGKAdlKjDwo11QuAsPQDHf3GINFPpebfVgAhAT4d8wPqM/XwBJYwx3AC+RlpdVu2cYAHrLq",
+	"slfRbQ2zmX4ai4SSW7PZmgsrQkm6BK+Hx76OkRb0G0u5FHdMaRZkM4KcgG82joy+3PjmKLhT9S1TsQbZ",
+	"vWaYrMd7LLbBP6IJs3ff2nx98yODW1YVR7QzRuZ41zMVkpySzAO7NdbKs9lAVIq6jyhc3uVED6bQxtb0",
+	"bYrFYH8k0F5t3re+6/+Hu6yX2OLaag1VcqYqSovMcwV7wgtghvJEVhvFtD1VyYug6upnkYv05QTV6Fo7",
+	"SSgMyOrqVF54pmSK9MhHuYnh/JEnAAohiDqr/kCTii4Iey8vmv0ksibBMlJpNW8FmruANT7AkofiGdwX",
+	"ZhUsN+tBAMU4ixzYP7gq0BZDAZeBVbh2U8O55UmZ5lsDuH9PeQZbrewF9Y0IPsbbQSpmuIplLvq62jda",
+	"11+RRwN9PsI9649mu2laMF26m2RrFhf+SGP2ddWILVa+Ndig7bCk612DqcVhr5pl/q4HUXtHB9vEvfFt",
+	"E7oWRZdTbYAHP9h1FPKUI1LQEH8P9VizRtWIVm2IhB6oZXIPrUaZuY9O8Y1x1o5wjt9QlWMj1i45a9nL",
+	"YXdMy4w4HPEgEQs0rtuyJFDI6uXJE/SsaLjqNNJHNcIIh01HfRMNHEsKD5794pZLRtUtUGlms5VZl7iA",
+	"PFyX21MXt6Ou1EBuDdESvxlS7EwjjWyYhugu3IoBWw9wTewFrdIFNBPne7KSO7Le5qtndTf7pRxHfxmt",
+	"a0jUhl4D+uoECS4qCp/7tl+CSkIFiKZWPOJVjODpGKraZFTlqwt4/wh0M9yF+w0gEck5uZ6aB+v960iu",
+	"GmiHmEM+6wSWRN5L6IJ6cAwim23CZAnHNn6OVnx1KYl98yM0Mx1pLtYE5yu6iWHCEkprqngl6g38xEC7",
+	"4g2+bZ+mt0dmeGu9LZ0PPcIrP7qq6EPK92CNEI7rmCKhNwjZu2FMBHkDdiLmALvYhj8duNGsXIStz/NO",
+	"gW/H5z7lyHZ8b9C5GlcsGnNgQWqrs2QPhEuEhsn0osomSl0HXSqV3GmmslYnnVshd1g9167kb4T7FA/3",
+	"RHuZwurqNlldlerTnvZn/+igKvOxp2C0QK+sf7MgEDFY8eXKHr6yhCA22fGyxPkr+S3SUtmHZcTspG/e",
+	"I13pzWGUoUY/Hi6S5r+xrOa5yog1B9xUatedx55OOIQ4/02E9Qu6O4Ad5dzVXG72VX2EhCZ9wT423Un3",
+	"wDV8T+pmUPzozpRvlJyXoSLieBuDbCYYK2KNVrn2PJPPCG2juLBnLBD1PdAVjKxZo2KvCtOwD/RQCAni",
+	"/6jjNyPhT9BpoOJ5JA6pHyNGa9//yFWDAQKNumoUcgD2//qbofxpseGh8jnjOs0SLqz0NsiamuCrxsP/",
+	"/0+CYjfMnOHn75gas2Yt6qiQInYbty/BOkYXeNVkKa/Q4JK5vvT1qPpiXRwuDS+GG/+NwNRgGelYREEj",
+	"RDQMJ3Yxo5TS2ue0LGt6i7F3+daOY+9JI8msmdwq/2ZMSiMVTdLXCfiOlluWMulhlxVvD1OH1THOQBPD",
+	"w5KPGI/o7egFSJbU2r4fvDQCswh3+Nt472TwsYiLHwQjmUMczddJuaOxZeUd4PvKmI3vHAz9VAp6N8Nu",
+	"aCkJ82Dtt1cPg1TwuKgXlWocwwfvy+obqhWk44w6aS6LfeDKoFAzs5LFwd7NYtGNj6OThpG5fI40WsfO",
+	"I/bjCqQL6ZopGm9kAXGeDaO3TD3QBK+G6JKCZ7LCtWSNtpFYRyLcG6nbramboXG5FbFEYlpYbg2hT3xF",
+	"9bzMf21Pc6C3rt38CFFbBd3AE3NxNNk3Vmne81uWH+c8v8WeDOPsGXA9rMdjhQO4lMhuxQShRG2F63HJ",
+	"csfO3Q0PR6gIKuL0rQaCN+gO58m/656qx/fAkIuID+VcN4iYbsXoNJtczLBDR6Jb42b8OL/mbdWUNtS0",
+	"PMRM8c4jNai+ZdC1SPOlCO9fuOR6BDAJbvg2zGLSICqLZ3ygDsNdSTRvk1M1sQyQZRwztIJ7gsWD4EMl",
+	"atCs/3eOwPj3F6OhVwXaZINYU6CCeBFtoNhpno6he0zsWa8LUo4Xs2z4PZFYsOd0iyZo7SLAUkZbSEfq",
+	"nrYml+sOZ3EB29B10S+QAGMb44PDBkA96SKHUTss10OhQWLGpRh80ZEUe2Mkt1mOxcYlsdcRzr1oYK1i",
+	"t0ovyUIbD+7rJ7uLtm9KeFeIha8GF7o6ba81av49p3cqeWgqdLeRgwe4w9/X/VAc6yb2ya7FEFkAG83a",
+	"gjLy1lV3Hp+wVL7s/lBuPMeoboDo2AcDoQ4fkeEIwPLsHx0YblA/QcOrWCGu3Q3fjhg+3nETe+RB2llC",
+	"UM8nQpt3t9/uJya4hq4k5whQJZ5oC6kqqHVLb3oQ6wXBlgvgDWH00u5dIUXdLYaaGq8Dl1Go0yfcHKB1",
+	"Dm0awVgRUhc3fCkorKyrBhZ1p3QMYn09WG0gzTXK8sHTf5bWlYHTXOORZqqq1h3S00XKS0WoLcW1KIjA",
+	"RwIAaR0rugYkaLSoFopd7czShXEuhbTORaQNYKX+O4NxRUiNXij2ueh+6Bo4phlREnGbRhK32Y9GeQWK",
+	"gbqeMq70gKXnNd7F2+0ojt5KU4KltxUjGgBW0LjYMZp7GtG+CbnGqxoUBwHM/m/DhZv2mvRDyvXNdtSD",
+	"/oRyI07rRHeDKdsjGtH1LzeenDi5IeWF+JxDPEHQ86uWJk04DVuHTuPdsP+IfqN/YZL/iB9yjAN5A1HL",
+	"9/3E3kFfusF+168EKzk6rq/R0KZusBzCi4ILDV8Z4hP1FD6RjadcjCGNHHU/vFsULqG9dhByAmO+uNku",
+	"rQWFn5iOPMEP/hQQQV+jEY8iecummV3Pfat3e3v4OMC+5stYul4bXpaOlg3tJKpvMTSAFCJ1Ff9AFtiV",
+	"evj3ZW4ZwysfIqy+JgvoX84K/30PNGRjSdUdyRsNVr0hcgpmgyqDRDwuj2qwk5nGFC6hxvF6UoUdd3iI",
+	"lWAE53F6xCqoRdL4BmCSjqIbsHe+cQnZEbqDlayqfEhSp9/jDW3d8FWYFij5iDsoPIMTrBpb4tk1bu4a",
+	"Z9cNE+FALy3LsEtwgi6XxzrHvA65xIpKxlMqpjKX+TxWNFsaBKhU8fhZb1IqQujYfEIFa4nUvKXREHvS",
+	"WirCWvJat1+a07KMvvSAzn9HEfwCx+CtK7lErsgFUrVns5yKnJUlS4AwcFSwVVKosqUwduWe7PqFVFA4",
+	"ZDaqPtH1J+2LVtwwYeqo6JisUSNkGpDGxNDevWkxDvVPK1o4OAAfnBvOfAVibSNrYAK6kv0aiarbdfZH",
+	"YKUWKmhyg+BLM3RUD+ITIwrdGzGmKoJUsQzZMQYlJ0yDO8RA0BcP7q+LiwT/RrEW0IKNiYLb6yPxeU+A",
+	"0FF9WHjnIxYNxA9VjOyoMGHEV0yVAmm5VK4ADMy4NlNVty/umK9zVYKxrGO0JPS1YK34UcwajZa9kQX/",
+	"wKoyIKBX3NE9qt+qQijS3Pl+0VSnRhudn6vPbMyHW91o1aQTi0qewttDBqCkeck3CaanS0EPNDQdi11P",
+	"baUHk+fb6FXd86Io9RtuzFCbn0PziC2pGCOsDu46poZ/HB1bNjMrHok+S+EaOlN9mwzr9yNudtDxn10N",
+	"zr01PK+jW/yv+ilPgmWhu9H33MfT4cf29gdW4bFNo9EIGMk/V6GV0m/qlo4qiYwPqbNiv+24WYlbs3UJ",
+	"tkccW23l/H1qkK/ABfljzH33cnXGdc6qvJTuAbj3vo+QpqIXOCSOjhSTX2uCJg2EPGLWfKoj5Kk64li4",
+	"w79sg7B3ViE0rP1CjOLsMEkdnfG+IltqSMmZgxhn1vRoT8AVpm4wOwY/FpLp+/QOix22VZ/Ajau2gelz",
+	"TkmktPqm61fVPSdpsZ/VxcehDCTcfF+2mIg0x6f8ZaNaXzQIC2DkkYLmYMf+FFntxkworwhYQvSWMCmK",
+	"mXw1je7UG8aKHvJVO+lgFi+s1GNPmyZEztmDj1tpvj8E39psdzC5wnZzeqTO3pfsH6z3wT9vT4NjuhSM",
+	"6zwwrpnAOZsEnIBl/+x8+WOY7XsZ6Kdijv/PwKI+njB9bIPdpn6sE26HXwk5MmyEjfRdrtQSq8gEgCWw",
+	"WBBYuHz2LJIJ6o3GYwnnimqEYLi3CrmDdzVzc833XpD33Kzk1vh23YpQgl+X2dMOwILuer2SEY3rpmPA",
+	"KH3hJi0IJfRNWnvxg5zlLFazp42Uha9Us16DNo025OgOK0Y0Lhear2m0HNUCv7HvD6bpfc667zmYNe8K",
+	"aw19c18XNIo6QziwGLv8fw4wTYvCYSUROh1s0pvEeuCpaILkBzBCbOp8GELC77sej8iMRDJdrN5/qbxj",
+	"CmkMtZRhNo1Fxb89lk5xDPmA3IkoAZFPWITRwM4AF+yDIXjtxVgviqFfBl5HBYsbR1oUtPEjT/adAqtQ",
+	"PwK4npGvQNk8789B9dPAU+TkqTBOoQ4nMSauawKNUUDXos6qyIbCiivmMmazbZBKz3oGcmGg+kEbq3Bd",
+	"QwZfy5BQHx2idvKJMt8uvt4CWWMH9VFAfcpm72ggqhnLhY4g2GhMvUwgxT+gusDzeBje5c5i+xlHncTv",
+	"fLvxjjMyT2DXu547cr0xAGBfqxH0sTXTOsZ7OjquvpRMR42okhlWYGUL9iF1hGtWhJ9hrYFZMUGkqBl8",
+	"5kgYJNWYOM4po/vdEFTbqM5jfG0bT8zQS8ilXMMNf7YFiA6cTQaw3xZ06cqX/tf9GNHlb+GYGopCsDsW",
+	"Jh0p+GJhbXdKSm5MCXAhgA35NcFFc3jmWJ2dPeB4HgoWNqyc9oOwoqolgw2D3xkH9n8P51vzcFPxkFS/",
+	"yh2LzWEuPiE/07CHQpXxAFyGpP8VEAB64kz4hIoqN8k0exssYujreNxNE3k4u4/5obKoJ71a30osw5r3",
+	"lunjmEcr/AaU4l6BrKw5oMZaKPIuJsy79EFLmIpCe1C7R+g5QvKP9udPdbXB0kVTEypkS6qsFfqCh0Dc",
+	"gP0fndmvHnqzXZ/wmVLYZ77zndB6L15L/CQ9fKkjXg1oJVfTEYOtPu1HrT4NQC3CTbbf+boE16TZmY7A",
+	"6nzVMskeAKfOAbn7kt8xkcB4XOvO8fx1IcK09qI0ZgxntS1cLalorlBqefo7V9Z+VE31O/vuQDJ87XrA",
+	"9nQspK5L1w6a9z4T27LMwmgzaEsFBw/XrhFec6lKTOiP64B4IEPONvEruMfpxs58M9eCcpidBqN08LDq",
+	"W8NK0M6bfg+okSPj9ykQJXWbjsCCRngjEeIuuo4vCn5oj//hfZOBIiI6kGVrNLwfkwY6QONUsMxIJnGM",
+	"tZuadfTOcy+3hZumP9lr+8zEitA1XBQGXN3E+q4YM7siUpR1LZ1Gonc7o3/fWksJqtextjxJfvw4Y0yx",
+	"OKY4PJ5jPZPaCoJ/jpp43rMf4Tw6m6aiJsWxZI0SB59oi3LENqT5T50QklPyhcw/WPHdmA9BK7A1Q4cF",
+	"E9SEytR/dh6K64EOmX6wTmI2cBksan4poGQPrOnHEQBWjHkURCSR7TNz3xGcvpUvkIgDC5NE7TneEG94",
+	"mZDv9z5Vwnsq0mKgrnMdFk+chu5SY/Yk0nUrip4Wjg1vDm/JVwsQXDWe34bO+KFGpti4MtpjAVtLKG1a",
+	"xHDJld4pfcP8CIJf5bsWdigtGt2qnjyKt3X6b8G2Tu8cUn/EaV7GwwSBnN5SMQAnSiHx+5gyMcz5cG3b",
+	"O3lkads7RXl5nbds3lwxalwEveqRU3fUqVkPoIKnaOAu3ZUI/rA2IARp6g47SJuQ54iz05iCq8zQoKK1",
+	"4/uJhyoQqwjXYU59uB6t+u6RFSMJbYoSjIoT9PlBMs+VxDLShg/faWFU75M/63E0xX1fmgg6CuCN8IWh",
+	"8f0bLXnh0tZdeoK+RgU+OhwGjQlt3EnVe5K4y3oTDu9dzQvXELnhOgDcCucAeLAf2Q0UDQGrkEf/hXlQ",
+	"otJ4UOAC98OecnGb5nbcilthXdlf+lBknVmWJfDp7FYSTbpkzBOMLLTM79n8JxeePxf/2YKX6wjblv/M",
+	"cW0g/dtTW1D4bzyyCcV7Lhxk4vhC2wPYRQOKNY5+Ht6aSPzkRn4c8dN7qYprY1Q45l9ycatdf4yVYovM",
+	"+j6KLZhiImfgFFnnlSl/kf3XFRZlUAHtd6QitCh0xbHA66YCh87qCiY5Rdy869cMLn0TDH2p2xR60wMm",
+	"xjBBV996QCj6AiczfTF2Va4+rdb9UCNDUfRaFgyQRUD4an/1EH4VZHylfsGHQAT4Mdjzy7hzKcnFcAiE",
+	"VugxWBR7GGQZo6BGf0eAUPHJoCaKEv3VH/dNvBNFQrj7hKMKieTPSBM9ViKROnaruNnf2Lns9jc/hNXb",
+	"vxBoUH5BXiLVOpSLCmsvyFufeIKVgUOCUQXZIDdc4BuF12pvDXD77FzKW15VKVXDrW+kG/4ntscxc7GI",
+	"gDuv37y0O+Qt3n1B3nqy5JwqqAZgPo1F8I1XjhEGLAWMbxEt1wxDCuutNiSX60aSrdGF0kXFsQvi7xxv",
+	"oes25CnqH2hyw/KHL5jJVw9vuGFQzv9a8SUXBNmB9e8vCNQ95nLjyW/+5kb5N+gGh74gzRtVkEi/9kAj",
+	"iQ2Mk5al3D0DWyJz0I8M9HNGPIEVU+R3yBcDzsLvL/4qKhvy2extNedVCGn22BfL0Q2fPZt9dfHo4iuH",
+	"ZgdZuaQbftloErChDm9tNzHM0sti9mz2HGb2FQL9HIP1t45OtaF4GpN7+XfXswQ3+Ui1saa8TIjn2osO",
+	"Q9T2t4e6oH2dUVuG8Y6NFA7d8eTR00Op/BPbGGxPsqDbMmpnVA+69Pzzzc05e/aXj/WWcSQUv3z6JZtp",
+	"D5Wa3VDsrmNt6CUzkKHh9gSf74n9pgt4YnO9YNAuO9Ferp+4Np5IaXbwlY9GrVpaaJ21+ylV0fSDpl9v",
+	"sEj31DNa75DuvF6XpXNGLjwh7eGEXRfFddUX4lj57u0uVrXPTxLExyd78Utxxw11EbKD1YC/smLK5SgK",
+	"Ql0ROOhNpCgFPk7oAeCHW6PVHLOZtVYf2p1AnN9xBUH90hUEePZF63zuWBnaL5cf3U+fUNUpumYG+tr9",
+	"xR1jrsrHHWK0JRL1emWpc//d7JP9+l6len+5G6FXC64p4OTDFe7tgOdgVpgB7XgKPfo9uRIeh+xSJROY",
+	"/6Vr33Caw+C5Q8BMt13wjdWOeaCJE8qrqrFqlckn2tC9viDvV5LdMWX/5tcbOJSALBVaxVHsfty7RSrf",
+	"W0+8WbYB/fwjFcVrZBOZYJegpzk42I6xL480OsYdx5393FyjgWxhfW14nOGytwll/RW9resRgD4SnBO5",
+	"gJKcg06hjkhE7oTuF+T6TJlYkoOmBh65ANeb/Sc693/gd7UaI5QItsOj20iSr6T14WiVKLuqektLwRz/",
+	"iFRmVaFZqdiTtVRNDYYt8l3frODEg0v9LVyWrEd+Q2xuPedVBHrOhf2ywxjApOadL7UIrHGTlevkC239",
+	"0vD+resAwOemBBemsVIuuNnvvjz3F03hvjz34dZh/+VdHYLQk8zqu2a0wL/ZcRnLEqHeOgN9CcUZ1n90",
+	"XcMPZvzyo/vpU3Tuf2B+6u878wkT/p6bFbJG98/0JBN9XYWWHPoEsXhQbQnMx+g/to+P0FDqS/zEvyxm",
+	"UdPmzbY14Wc3bmK9lxq4gMdJbYOmsHaSNu3nF51v2RJYSL0AbQUQiQvCi0bIr+RQHbWSGhsH2lkk3Lq9",
+	"bNe7WWGw1DFv30sAgwfjc3y6p2//T7Xp3beDhYm7HWpv/UJC7WiGfDOgFYxjVGqUafQtnK8GOf2ifX/H",
+	"xH/KFQNDEpcKthbW1RyW1dhVypXcZFVjdLusv26ZyD0gdw30MeBA/3273vQvJRwB917L0Anw2j65Xsuz",
+	"nwBV44gjeSsHQdP4gpOF4L+Tgk0iWm+2pt77DxrHv3dK0Qwg7yDlZMXGqvCCLGRZygEVDs+6/Gj/9+le",
+	"UpQNXmzfkWZxQMuOXqFbb0vDN1SZS+v4PCyooenq41opjk0NJjUMsPQzoKrOkssJ2gPWakJicixkQwuA",
+	"iaJ1vFwQx+MMVgCQm3mFhOnLtoebl3zT499a9+t5yTfTKJGxLA/gkrS4jv5o/xti+LNS1yo82jzFPpfr",
+	"WTZb8gX+YxMEb4VpTqGOzDOwA3prRe/YIekpxwoBfV+CWjdRfgbcJ31u4/kVva2iFYeBvwVVWHs0XdwA",
+	"0dKOWN9KOu4UnD23HhDs3l2Qa2BvdbaZXSdWlhqSp9XAu9vm8qP9X6/b+4oW9f7pnfY7XjB5+a9HBIYC",
+	"fdjsG6dxb1vTC733FTRSC/m1gbBoXuuWcEy0CSV/9PCP9OHil4/fPP30LyFUpHvDr1sGU+VeAVuj7xXj",
+	"1cCnXyo5kAXrDXv4Vu2HE9EZZs2JGh9pO3k27F9H3qRnoc/fAEG6vlu6islfgg/swGqxEBhdU+zoX1gr",
+	"GcKuSyyzDozAk7eHPiwIEf1llNZyVbRjtlE242u6ZJcbpA495lZ9t/xvH9Zl+/a07WqFZAo4iH3Z/3jr",
+	"FmlBqPBZb0BXV+xQGaGkUHRnzQWga8K1/NQU+gGb4WbF2FTp52a66ngq+jUXPjE84IkM5bzuc+AeIbph",
+	"5xnmfwqZusZ3WXkCuahCGhyDUToDshxKdsCBZ39a03zFRVuioGYF5qA/hP9q/7x17SSR/MYbU8L57RFO",
+	"sQjv2xDAmo3eSOLmNjbbF7m+6z/BGhe74vnOcXaAH0cSXdwlVyAQcguWsatZ3q1k6SqXnXQ0m2nq2LHR",
+	"KHEZlzQdEBHDPphLNw0jVfeCl+dQ3VD/dbDGEvvg+Pouj7cvoGQEe1Aap8mhKhm25HpNH2pmV8ywgtzR",
+	"csuahqyvG+vbc99VtWXn32v+XYlZs1oXT2HufteGC+yYYhU7kl2HnApEBs9pfjuQPnNs5HwgZfldfdlE",
+	"0w8c6Snz3xjaVMZLlbOsZ68xzfEpvvzoyd8/ofNu1yyQtIB+RNUcJKG3qhZGU8wBvg05uWCM4GbFVHf8",
+	"Q07n89cCE9mgDYE6+/T4MEM9P9ZrJy+kgswrQH+wdx5ypbq2rwCIb3HbHJGV9W/sTbC8ZUbt48vyZJJl",
+	"+ZYtt2KaLav2zbXAaCSoTmwBBp187JHmN9HQ5r2ER4wPdScuzoZR859ndRy0BkwFIOFtAqRgXda0YFld",
+	"5lKBcFqRs6ElWzg2ryEt5WzLEZpK5oaZh9ooRtcn8ZrsUDNnnTrH17fXvJjsjKsianY091VE9dLc8XzQ",
+	"1MBrprEzoJws1cpzI5scGuXaMCjdX+bhvuZzQW0eTwi1eXzK6hUvBX2rPsmi/8QcUyKsNplDqs1narGo",
+	"EeobkRGqLCpiNUfOK0W5bylCkFerBe0PvTbnWyiRbEjQkMWJNxTTbAY8IvzE2B3BlytD6I7uM4/4rwyq",
+	"pZTFBXnvsmBzJbf2WiwgSEsHFM2NdCxIulqFZmAwrvWqqwbiGu+Rvh4jGFAeGYtTVJzLZ4pvH6lzK1hv",
+	"gmvnJyVDz8qTvGG6caqTsORzRdX+grzFmliiGetC9qGKa86YQALxHj39HKh2vqtjSBMoa2Bg0ZGuVHaP",
+	"sCUXGDJNZox77sY5RDrYpKXv1cMS4+GeIXEkDYFfj6oJBLaJAKMp80DFisYFmdjk4oJ8T/OV62MM+Dez",
+	"ws7IEc6c4Xj+mPZqMe6cULW/p5zo1r1vlMxZsVUsToFapdb8pcD6KLbQWVYxqMav5HCWzfA0Cbd2MVSZ",
+	"1KUMUa88HaZewds+t13QU33w3LFlTQLihHc1Sg8ywtYbswcuFNzX2GNFA1O/dRRWVLfBm5Wuuvzof+y1",
+	"BTD42VJRgzi2Ol56/vAnvKsxJdYy8hSLnuwdLIGvHpHCn/pRv6/+zKF8AiW4azII4+QruoGORciQJK7g",
+	"B6BBx7a5SwbKVcvYAQ2zol2Xp068v25h+ss5w2Y1B9G0NTbhFF4t4+D81icuTqUOteg4xjV1r2m7poFN",
+	"cklLftsbNbiGC6Ywm/BNY4ymyfzUji0EHIGINUMzlSsC/T58ThaP4fMuXKMNfkzNvedmVSi6ey7X2JV/",
+	"WM35W8R0bs+cQvMV4kkY6940mPyhwP7rQssF7Q/FX9cd5c+mU6p3RHSK2k6Yq8Qy8qoluq9toPUscu27",
+	"7RZZlcVc0709TOC+88qpfUOvgoELTlpY7Q29wSrbHDdGhGMgsLLuwVPsjR/lDlYR3ugokqDmSLi2EFcV",
+	"1Lgi26gjx1W/ifstbQSEftNctvOXPHQZIX2HOc8aMstmeSl1jGo2hcPxSyIY6g0QwWxnRNN9BYNu8KdY",
+	"u4LnWP9od57ygTQwoWGShi3nS2oMzVfDIZ3rxnWTWAjV+1LMBGw0MZWJsLBvcyyMLWcGF2QpoSHOEqlR",
+	"cdH0kQnQzgaNciLVs5UEjHVg0SRUbELR6S+puuGe2aUvedf+ibFNAyRkDcZbLoqQmFBD1lIb8jV59a2j",
+	"pLPaHm7lmtyyzQHty9DevfxY/yPBHW7JyxdU2PWukT51rAQt+EDUsOj5nsmznZNVCZTsULruqWSyMNFK",
+	"e3pPmEZoijMGxHUvcNJdkqTkkLa6b8CH5UJVzdOj9n8DlUTnDGv4b44B3f2fJ3FCqp7FusnkWTg2TQja",
+	"1W10ao3nWtkiSwwXebkt7u+LRJMSMKYz8QO6h09NoRCXgWv7UAxWPn30xyneeCPXTApGWKlZJQBmxfQ0",
+	"ms8xrTkphDwpzY3OiMPCO0+prtk0/oB1tLOxAk6CnQ516POoS8GAToEnOupWTExk1ZOsgY4rAkMDPlnM",
+	"Z69kWWjEF2O7MSUNu/irGDjkmy1p4iQ8/qIpTHPXPCcJZ2Kv1BMHSHxjqQbD0W4FthX8eae4MXbJgEAY",
+	"BnhGy9w3CJomNeqe3bDe/zBc0za+E3xqayP75b765EgOg8MM7FH9ktI7FVV066bqETUy8wkdLGApvnRy",
+	"49AuuqH7BjF3axthbg60WcNtcQrKMcOCbh3jxHj9dvnR/ZTgvjQ31WfxXSLGkfVepGCOr9xPzJzmt2cx",
+	"y/OWbjkT7e0/hAI7i6KRW5PLNYt08K41ylUA+d5EKvgQpmKLrY60ZW72cztImv4DahFnpIG1c7gjNN1j",
+	"or8KbVJ3FAMXLkCluVnBJYj/GNYiqcWO/1XqGCuECxQ4VqRojtoblsjatVCdro2URTuyVRfOnc2m0rfv",
+	"pJuiaZRSVR/RNW79hq+rBxt4/yonB6xlSIQB/HGh1oLFlh30cJudnp47aE4hz/89WKYGSrvdC6rBn8wo",
+	"wrTUJME2fev7pLX2xmELt0+RLNqkAttsAdfH2tNZqOq2f7yeHM+b6soeHyuqI8qqsVbpJ0q7IUHMOL0x",
+	"cuNGkorBsLdsJpRiH9wQkkBrd3WeePFJiLkHlmfDj+HZTIsgys1+WlAz1YEuzq6NcdXDP2Q4zqliYWgP",
+	"0gNohNW7k5kaByio6GWoq24XPky1lEildXhILXhZxj+rZbR/HWxDEegGDs48UPfNlf/JDhoaZ8HRad/K",
+	"oDgETUJs++SJMC4waN8cyFePQp2KDdvocCsrH86WQCPWeAEv9BVGAWlZJkPJA0QoQyckPRXrCZAubEpn",
+	"roygXfChM9xVz8iP7179BDrUnnGOwcatzcXk8EmpkItXOOCdg8EvHDY+L/lmLqkqhjR6KjuAu+G/WAJa",
+	"sMjqld2YUIcqoAVzxY0kd+JsuR4sQGnWF58+5wO8r2k78p+5nrkdUodqPUR0WsNeDG8/4P+FZqe9pcuN",
+	"ywZQ7NeVMQda254b2CXWqe02B3QMuA41Oi3sS6/JfMwgDoq8o1VuMn0kZ4XSNxYhdlwAb86Z+iz1JHga",
+	"ryVzZnaMCWJ2EjPPHeV0VrQryjNHcrt+aUZvIAGy4GSxB5c1IJv3FarsYxDUstzG9w/urvvZ+jFWxYWp",
+	"WkkdH94+IdoYzdXkM903s+7GXLSrNz+0sTX/jelQ63YGvNZzaVYYibN6zV4cMtW7OFjHDAmPzvw3/JKI",
+	"g8bLwUmAWoiqXNeZhQ802fHCrMDDWDG+XJkrwCM3oMp2f1pbXi6IPwUMjF5fTKY6YCw7WVNBVGYtDum8",
+	"umKLMsbO5LB+558fr3ObrJVRLjf7KdsY2fc5hrZC0cVgqgC1mb78iD/0Ug2/8JzQ49bMWwSvF7OAweDQ",
+	"n1A6BIVFG/6BlbCNokoWtli3/B3V+B8e//FJk537m1S17qfkgXawraoDyoYuoXXDTl+RNb1l2ndZhgyB",
+	"S/J6yBcexrGB0zaz4AHi7gizBqlhT8Pq7JTARD5tV/ecJfhW8ZifLfbW3UHA3D28jRxn97220kQihsTh",
+	"683Tk1KHn9I9/Fy88AOC3WUsJ08ePWmhr+YM8Ha0+KcRfvR+h8X/B7zun0S9Rf0z34KllPIWvTE3CEjt",
+	"K7oTRAryEKN42LqlAkVWl8LZA4d6SdUSqNQAxbmSJsPC210VsRQ5o6UVPXnH1L1RxZ9PrPoZ3cYzuZ2K",
+	"9vqLIHB7890L32fCrvUkDr591eVHawt9GlqZN3TJZv/EhgsYhI35t8vRZLc/y6bb0OVgkRravE/aFRrB",
+	"aFnvUq+4NlLt+5b5R3fJFLmAH+lmw4TLmg0lA14aXYUgdZ3n21GkKFixsvBt1KaN09lvQDRRT7rgnBu4",
+	"5OK2N9b8E1wwxYraNyWu5/koL6K5nTblRckorJrntoBzGCiAdZMPf033RG4YpAHW511HKQfWES4YyBYg",
+	"XsuXJim6MA8QI8IFdOswUj7DrbPeakPm9uT7YO2JiGNbluelukmSqxccalzSaqTh0mnKpH1CGbuBU7QG",
+	"G9wFbvohzY8MRD4chxrCsA8+xbQGnbahG6YgiAgKDUIQ2mDDT8dzdkYJxIzOmYJ3P/A79jO+4IwpnZ6o",
+	"nR3AhD1BG0lE4zM6EDC2Cy/swuN0OyQG9rR4oIlrWzUU3wNp6FUXr/GKtBZSpW6nT47vhtPZoOfM37kv",
+	"DKWOG+iWCWtGO0dMpQPgsNHESMQOA80SjN3Bwivs7EKed4dbY7NXaN7QYOHxwABKupdb44JXI0Jd5xQO",
+	"/JKYX0GXU/aekOvN1rACX5t5C8O6FztelpjqOrt9saEqZ2X/4sMVZ10UeEN0VfCvU53cnepJuS0LspRo",
+	"yiuWM37HVIa8o0aSBa9COLRqxnkSh7CjjP2rzxmIwam+/Ggd3U/DMvGFMOxPyTmBQT34+swhWryEnCn4",
+	"VibGAR4PMzV8TsnyhaunJ+l6s3WlrtO0FB7FgWzYelO61PdpStsmMYpfybuJcPn2TS2j2GpZnOMrIhVk",
+	"YKHxtKPEXUjljKTM8R2A3dRpQh0WQcU0E+eUQv+CaVDzyezNSykiiBuIMiaZ8/ZgO4TmvFByTXYrye6Y",
+	"Am4BhoTFIQS9/bMDjA1gdmBUU/SeTnJncFWTmNhcIaEVTzZhxTqGFhwfOvRzbxQlAlyBQbskwwTRLJei",
+	"0J7vwyes3NpVbCFQF5C5vovMNQLcipJp36kHCnuJvIPgQ+++U6ykQx0B37prTrWgEdL3g6oMXgR/7Sna",
+	"D2utaRHYBi9N1d3Ix9jQpW+SltK53Ea2RkWv3s/pCNwKvhcEDNENKHNfGGKb/+JJhpu9oYhcZI46RmrW",
+	"aIrop5abzx6QVdDVq9ddfusuOZU0H4hhSo8jXjcXwQKgqda3KlSpAx07WM5WgrvWNW4hrRw0xuuA67Dc",
+	"Od04tKJsyARqILPjOTv3gpd0P7TgcMkkDETAqJAoBNBy6AojxZru8XgARYRfdSEXfnGsCW11u91JcNpP",
+	"3hwL+yMB9WG+YvktCJHaCqco/MAQLAHDlYuqqVKr1uDK/gU+2mfcziwh0KrgTCHyt/j0UV0c3D3T2PDf",
+	"QncrWnWurYx5R/6SMnfFeSfvrS/v/qJq0O00/xouzAxyCTZAqkxpKSB7oBn2hjnkc+wNBYSr33FEv3y5",
+	"nulkbKyvvKbp1C9ZUwVs7KqWnrxEK8+ddWbFoIOIByVoQ/fujNsTOuymop2vB8xlvGaK8wbflXLg+FFN",
+	"lFmR9uRat2K1FMmmsxoJArOu6f7U2IuYvrlhonghlZu085Rk3jBh/KpM20qp+dYOl4NzkR0NZ+KiZ7On",
+	"T04HC66T/HEAQBvfcKb+cyF9YgWjE+hCVpXM/jhngBKwbqKBvmfwK98pJFFlXH7EH3p5Or4XRUM4h+yI",
+	"70UxkRHxnnKM7gkJ0TxHyaDPElVXze15D+64MEkTDPzeGmBMKBDbvDVINBZcsFk28/zIIfIMgJ8c9nQb",
+	"bOp20FPu89gIcVU0MV/kzpUnGmzaB3QiOCUJRDvdnXup+VJQs72vM/EZxP6GL8WUQl/wpet9c0BQWGFA",
+	"vW3cEPFvngb2woZqbfdDQmtVT2UYDqgfu6ncx/zXpnKCdICT8lHCiqTPnY2QBcIVIUZeEHszeKP6Vlcs",
+	"KX55MRo+vCchGn42hxSePj51ftI6VXBVpixURd+ojaJ32Ee6ZHZd65pka7wDeRP7AF4XBBRrbhWPiwGk",
+	"zFYYXjYijY0mYEPrrJkzF/s8rRt/0SQNlVkyoLUa1zSwGMgV9TpacwZduyBGj2fhuVysb9mSCz9VE8Vz",
+	"HEBiPB92detxqv3JKZ3GIoKjOQ+jTqITVGOqDll1rlqdkNHAoiV0Dc3cLx0bSupev/zofur1kZ5TkbOy",
+	"KWJfEpWhfRehRFcdHjDLKB15HN3bIxG6SZ7Fd9KtnXcWsBBybfTrZbxkEq1sX5Wik7GiZqq0CRT4kPne",
+	"NV6jrZ6IQP+5c0SIVBBHSnnGXg84S+cJeP3Mdm4Rpg13vaIFa7y4g5GiBZvSgrLrfUFeGk1oUSgAYmDL",
+	"Q1+rNNxuAPfV5Uf4f68GfMvu5C2r1/TLiRN9DyeInQzoJWc/G/vgSEWWUp6nBFo3hPtMGo+Vi7MB027g",
+	"6ZOYShLqHiNoMy7EmVn+f5bmLIxshwh+1/Kwzg4ZsqKiOEAlXoF0CukpZlwKCedpcMMaWvsoZ2OQvHFv",
+	"mUhCVAJ+1rFOZrgPD9nPHUQUWVmvfJdntt6YfSfeE47hVHDk/shQx5jHofu73eCOM+xPyEjlV2+qqE3P",
+	"GRWgyhRyh9VNrl7ReecZ4QKs/wrIUVW7JWwKcyYQ7w0zNwbbD0wRts9NM2bvZgbebdUD/GC4YsHwPRfa",
+	"JLRo8hjgUwENHG7Ud2NG9Khd40azN67J00d/vC8mwc7OPwwc4b/SnlHFoG6b6sA57+izIL1ao4X/AoK5",
+	"EObDflsuqpcUt61ozs/k4MDjp+kEBazsY3rsGJd+7/QmWXPh/vl4gIbdvfIL3mrXxVQuxnVRNInxV4ww",
+	"URyQ6w7IIi/Lh9Ag5UwSeUP3N/Yl/wbvmEQsrRF7mNsKZsggrzPc1CcAQ2O7L1kIz1MYFU8uu/5grcB7",
+	"DRSBRIkmIGzYjecKj3G69xRjQCmAzydrecc0GU5K+6K1c4nuO7V/5+viUgX3w8PdbvfQitPDrSqZyGWB",
+	"44uxFeOqdVtzBIRVy6068AUeP3adr/sF1t17wgYW0P1kXP8KZKiaLO44Z0suxEF/TGJWSm6XK0KJlx84",
+	"znds7lJ8PlCNLIhVJ9oFnPMLK0I1zruQVSvjIWFV/JyCemP25UTuANIlDJIp4VXQ1mVfDlbv/Wg9KvyI",
+	"A+GF335uZfsZCBmihQgtQgZE+cIkdUTXEXj2iiU0uzyPVP5ZM4SYJUVmn8utMBMZTvAuf2ZpI/Nb7xLa",
+	"c2ubkJPfMb5cnW3m3tunfzn9Uu5Dxj/fG1+PPsT4m8B1/9JoAk9ssddzx2dBjMSOadYc9gXZiK2hE9Fg",
+	"/ih3ng3Vd+PZI0vKnF25aITdlr56UMmdIHRH9y2Bk+ryo5G3TPRyW3wn5b3JqNqLBWGtYCGfaDdDiJgZ",
+	"ApsY4GNSexfYzz3F2nRbpWp8tO/l8inMJNXOn8CkH50/eQd3f+pti3pdL9vp9/S1vv3sbSAPuhnaDbhi",
+	"5SYL5XnrDuVuPqIdysm7lZLGlB3dXG+VS4/LuvyoVxKbQE614rFsnDxB3+9IrsyK0RvHL5sqTfdktTnn",
+	"OYFNSRoqplF8hn0VAn/qqB/ff8E9K0UBnUXqsc4QzDJfSgwuiFukuCgP9byTaqI2d04lD9fk2xFNV48v",
+	"VQNI4nr9HioVaH/htQ4q/lis9J66eExMyh2gTd99sGd+6HidIo3XSf8gjCNoF8DhnSRNXSA5zrx/9tTG",
+	"wqDAvd4wBHdLNQbMIhW4CVL14/ZKqVnYfAt5RvbqiRwj+yr32TVShQDdHMBmuYA60VR7qqj3133hKEwY",
+	"RR0rUswi/t5fc8Y4QPWOcFePkx8m1qOwrs6SAX1AQ9rYHdCh9M0HXpEW0YPHBY2Dwciee88UDtYNU3dM",
+	"PQQrEScgg6TwfsPI37xz/TeQ3SZ/S4t/RTOEYv3Ne2h/w39ae+1vdctaT/eAnVH9rC8YKy7X1ORgkYRP",
+	"llf2z9+XbMLW1Llxdfy9/gFeBVPOxDASm4k3LmKr+W+DIbwbe00gO+7q9e1f3Ys/dyzvhdyK4tr6GNHG",
+	"mTuqyQJ6wZxEqgt2x63u+ktHnF9AIjkHwI5+RhbclymAOWMgFkWkqBt++eakRMhdo6qBegCEz59j/RFy",
+	"07g7CqtGuhlqEGe1Ff20MfbvUxiez5FAJ5U1Bsrk7VedECeQuFLABLQToCBgGHYOPV4gp8KuAZDDtIz8",
+	"arYvPzquoE8D855GgF1SsdxiJ44W46Y3Lb86TCidlb3YDjwSvqN5RYPDFZEePzfZwlU1l7AdkCFjK3xx",
+	"e2uPjMXnuiVt8fDAigP3TzwsMfBYe9sAcPYFY8VNHW0IHzbrbWn4hipzCenJgho6IrSkFL+j5dSa2pFI",
+	"nRMxmCQ3RG6N5gXW87k+i8/IvHb0oUVWpY65JrdC7oSngtuKgimr03lRQ9b8w7Fx/gVxdTzAIgrxL89o",
+	"uIJkjlQMKFz+LrnQLf3jTCYEx1FDrFLwqgiyoNhkhnBzYY0iDUJ5sS4I+7Apqf0zNxd/FQ01xUuX2wia",
+	"N9BM6bsXw708kPb4gYYRxXp0uKBxUG89+TqguCLswI7wdnzj4RTj7Lg+XROCawfKaD0n1xROpBUPQuv2",
+	"UwEskm9F2Cdj9oqxAc7RgESuV+8p5h3vq9hOThnu23aR//nQzcPD99DEmWusoMN/CNea9qpxHRTEuG58",
+	"rqezvWOxLUu87WKyqF23naqvrV5uVdeaBUWKk4WqlFvVZ5Ur/41dkJ+dJnRpgZY4KZShaKDvBVxxLjEC",
+	"43PaDX+Nsc6Y7FD/5xNHIyq2MZhyQou1XV6jqJEKVlYQLrShZQkf1ewdM5fFnuyZq8XWfOkaB7XdEVDi",
+	"/XHwF+6aSVo34aGS0rnJjWqqrhxupmpzokMw2x/4fuEPyzOVQfp5m3ZTNN86BSjXiz9TIWiu54c/FO/L",
+	"j/hDb5D4O/h9Y6GG4sR4w5RfiW+0mx4qmurvTYkNL5oiePr86Jck4Y8mkPDnSDAw4erjG1PE/NIFWl2w",
+	"cjrZ6CkmxJn8ckBWp6uzqb5pMgqN0BnVqbSDmrp22RbXiAX3dp9djx7WdKAKsBZDdkjA0ZI9tZTGYHg7",
+	"4lvAJdPmfQ9NNAFAYomWEBfoorvcA3u4prz0OcdupejXT8+YKQ4cLBWT90lNSeBY0XLNIOQGlfJ2OvKV",
+	"hBykK9nzlFiIFKoL9ypW9gNaO70FlgkXD8cq5zDkAl2NIWMTr5nG2AQ/McnYxFFNZ2yqtT4o8nBhbqfc",
+	"md3Ima9Ewo3bmGy7UTf9c/0DXjLFVMOrUmbajWm6Jow4T1ZlIsCl347H7zibkeOmaVorvvHSL8GIhwU5",
+	"EOTLj/D/BAu+XqIv14B3H0ner6QnDueGlFIz7QLapmaCSDHulw25PL1t/+VI/aPzS/1nNOy7or9itEQk",
+	"ZrQBP15xxnlybwjl7VkJ3Te/fvTVqUDklWlBGgOueB8Lauicam+WNCfKA+mj8wQXnHOa4AWR6CAOb7JG",
+	"pStZFjXJ6W4ly5pBI77J6yk6/SZvzM4R9vBn25G7odlsyZ91vfoNLpiGF3BZEszA9fKKK/WK1ht5Z0q5",
+	"lAFSkGm67lcfl9Z3v5ywgM83S7fThAQSVp3Y2dL95l79TUnr5VKrvU1ZW6nWfjTyL19IncHj0+oBlJHP",
+	"3LbX0XRZiSC/e/fuhRWK1+9e/B7ZRaxokN+9+fkH+8///ub7H34fYyKqdz7Q530aPITSCJ7/9fJfv9w2",
+	"yCGvtW6D3JylFNNVr2jvntlQY5iy9/3vvzx6+Ef6cPHLx2+efvqXwBT80loVKNFNUMg3eN0UOvJPbGNc",
+	"0XUClTOOa1IliXXNOms2WtQrvmk2x+lVlveti0+uWZ9UbzXWLdJPzy/qVIpLsF1zxboaCZfxcqu3FGgj",
+	"Yqxmf7YXTMhlkMRNEKDLvg8nwRmLLxPNyfcADUPKgBol7/jqHYAMCqwjy/gR/p8Q++hswcEAyFRN095h",
+	"cgJnQG6NPyfyleQ5u+q2foX54IbcWlnnJvUgaYjxiWMg6A+cRMGderM0lWI2u2PKNxgcKN70V2ZfCN/H",
+	"F6Riq3hMg+SjsmoAXQNMH+Rt1csPBNX4QVZ37LEhrW88ASmn/i1+udVDBOf2uj/rExosbaHjRWLj99G9",
+	"qf8hu1CDKnKScGyL6TPpKi9GvGDCwBfGXA/5Tr70Fw2AiJHG00iylNA5QHSjcTFYsZExUPHjIGFWNybx",
+	"FWbkD/b9aTrmt5b5B+mzZj4wIHcC8sIPuSC/e71h4uV35LkUguXm940N62f6UjGzVSI64W/hzy+UXMen",
+	"PTSHuSyi0OxIt6jwg7Qjqw1HHkY8iCkl1cke9H+aqxt/aPpTudbjpC42X6gX/k/vvI17Yi437Aw74oYv",
+	"BWR+Z9kM+kGWBdmt9kRIM3smtmV5emYX5qDNoc2imSi0pwaY0/yWGNncMOuNVJjxD7uNL+GCcITtPtUN",
+	"6SG4L6Ha4R8mfofL5dH7n7nuwXcQ8/AIALp/9/r5/8zIj+9e/USkIq+oui2svFrJgcAvXPQb32xY4bni",
+	"EQgkfPBqXeWbPMFNU6DFXH7otc9ewhUDwnxdlg7doRh0BciBc6DV1sj+esnvWPTEPVRWPh0goNeioUi1",
+	"g9kyZg0xfE0oRZAd7rcqANSwdazxC8+NDWqNDUYPitkbLR3CG8ywD2bUQTNJUuOlyOU6sfXaW9zr05iq",
+	"/mW4Qp4rYr73ZBISrNQ15WVDeoU0PB/wL35210wxu/iu14uU2fXjmiKYjfwbUuRMiaapH24Wvg1agLRo",
+	"zuTZYwVpbtunLzqAFm2nEtJCAE+lBEUaSeHLpqxLwR4a7sGg0Z7XrwV7x9cTBXRGtJPtuNHVnScLgb5e",
+	"LCZZwD9re8IRvxzE+ji66oLTAIoSujBMkQXlpTt0exs9NhfuZKxoDeqlzoGtCYWhE72SO6ii+500G7o1",
+	"q99fzELs0SxXzAzHR9x145iZ3nvGiq1ZWf8yh3IwwVgxjX6EBbA+9FazzsoCbngPdg1SYizsYSTKvevI",
+	"5QrZrLlld/GcMeGtnCg2Rck7Nuk+BT+8u0eHtijcNEUUtTpaD4Ru6Ax9DnsPtOlOqltYkkkE5gd+V6+9",
+	"nagrslByDQ1ipABp4LoWmAuCRMaujh5VBpCGr5gLSLUkn2tSyhjRX1PpRgpUIN77xl93Npxj9YYvDQgV",
+	"WjIXBJfCetx1VYD1XLBSwN2vCRNFrxqvFgKiBL3G5xu8ZArb8w3UK6TsGjeo6SDp1iMCRDotS19Z3JrI",
+	"kg5Z8W/wks+maX62nzBZzB4npAU+cdAF1wON1AVxUEWxlMTIzLpLSIsDM96YYd96uH+S31ZXTYUd8W9M",
+	"c0f96KZrBa4YxPsggqK8h4oTfkF+xG5gaBwoRvMVgzYlCK2UGsCVpM6iu8J1MJA03LSA6qK5LPb9SJRq",
+	"ms6jyutVmB6F0n73YQRONSRkInTDDTNku2k07A5tpMuP/scEGENr/T4LiCH+tQ7KUDUnP0AzOPpO3wrf",
+	"FcphLx7DylJjlC8xUajaonwWXMMJtssZmuY3dd0xsIZ7dth/9M++bSuUg3931go/O4FdMeKmFE9U77hh",
+	"08cbp5yrWDbyEmhD9wier0AQHZ2Ac9p7sjoqz7N3cfdMTp8TjBCrA+2AERohMKwOg1hke2qrNrpRkkN/",
+	"zajZ/Y1vTgJIts+ZyiysCN+s3eBI5HSGJFm/8Y2jICwlLSCjaiBKFZjNy40seb6/8BI2NLNv4PL7Sm8S",
+	"PzeObMrjr3qpIxVA9iHdZtiTgqwhxEfzFRdd0xonVVGYiotcfUiaVJrfIuPmiFn98DBfKblmD9kHw4Q/",
+	"Qu7PFObGcupce0toQUzdmyDfzgp0WLhGFydrybWvFneLA4k64E2Xfo0QSXmwDttNQQ3TFx+wwdzQOvwZ",
+	"L08kuf4wumsd8Mxybc7Qoobnq+owcyabn1/PZgDaoZpS39igM3HWb+/3DF/t37qrpjjC8F1pPiGOappY",
+	"hrODgQmvS/LtmCWkAtGmZqtYg14ZzAbAR1cxQcy9aSkFa6Tf/KJoRlUer5S9wT8ngbBGJ6Kz3uK9w+z8",
+	"RsmcFUizuKZiS8tZNkMKUCst1oOuLfEqfx9J2o8DBkDXZHg4LfZVH/E0QMC1X5ySM1exHgMBHAOWiXwL",
+	"cK724KiSJ6XYhqdE3jHl/ialSJuJDrFOyWihUYXEZmSrWfFSnGRGNlwIVgxiLLq1RFS5bYjR29qydA3j",
+	"rUasftkDOVFGH4Xv0CjWhwuA4OBsJrbrubNKO91+4yvxo9yhoWEkxKiJhPBDePAQmO6KEnad911de9vQ",
+	"T1NFy5Nw0efgzB/wRyrvB9S074MdYUNEbb2W2qqLW1buUWNfVe2DdlIVOmtKXEOXW6fyIVzRZ5Gg8/ke",
+	"Ljtn1+fGa0IrgX+YyKUxjK4dBBPmBxicpMgZLXuL+7tzdfqg6ME0TdiXO3GFnj7641TvvHE8W6zUEBUv",
+	"ac6QTW0idBi8ETZhj8j4iE8VlY8EfcBSRn6vKvbT3K/ae1axsO4NX4rXW5MUz3UIZ9fM+PwNbvhS2JfB",
+	"9omrGl1FFc8kxNMRDCfA3yREAD3UvCfZYmfvpTiTSnmuGJRP0HJylfKZ6J5vkJswKZ3u8+9DADdr7t34",
+	"a1M24PeimAhj8L0oIMctFw5nUGEK5lvjO76x+M6Eerjop50jWMyNScyAV+OaZsdaNe5gNNW+bcBVrcoO",
+	"OM04xMuPGr/r04AsRdXgZ5ciB99vS1FqLZ5b1NNU40EDgCKlnzQ0DShmY7veWPOai6VrhXvOrkLfVdUc",
+	"56/2iKY+sGKj5OI2c7E4xP4m816fucf06w0T1Up+cRjiz5r4fI2SGhKf15C+QqP8dACJWrYOuSwrDFsL",
+	"aXhy0XV9TK28dlCMGDuDrpKVCGOVbRi32FYkdkTr3v6TcBjCPc/9pZ9XtUQKzKlpZV4KahxQP4CinruN",
+	"dPiH/TC0er6fuSdk9qXHlJ+/d7zZmvLiDAmJ+uGthtW1orNy+oXoueuiaEnXKYTr7MoSolTDVUjIaOCF",
+	"7aDoupelLUtmTAi0pP5mZEdqYFNwJa4w3C+OEacNMUFR8e3YEOhftUvzdcXARA6K0Rr7KboQuxnpy4/4",
+	"Q4KV9QIuvKfMRiLbvg1+IK78h8d/fNKIKj/+5qiwMl/TJbvciOUp21ydfLGvg62nTMOUm1SRZeFGF14O",
+	"Tm/qH0jlZV4iaKZfNJ/bq859Ut/xgsnL9ebpSUQIPuxTdtIuGq/obeSNP8odsK4ALu2cYms/qyuzABJX",
+	"VCyZviBPHj0huxUvPUZuzqBTJC3YP71ol+zy44YuU3TtG4TpnFeg/1F0IjSRdi34SlaQN9+9cAg0327w",
+	"80vOxuOqopwZ1QEWOr8iMuNaeA7ISqit6Rm9lOP6ih4KjB33WaMeICIgLCFDiUPPcSRiwEYtWD0KwT59",
+	"cA82BKw9YCoK+++SrznEV9yM6mk9jYjcIHplUHJuHMjlc3q4XWA70sGFUOp21X8NFWE3vT4kkKOGVf2a",
+	"9ErugGqjElMuzDdPZ9kQDL4aC744pagYwYfutvOA7/zjffshrKUWcvcZBa8/oHJdljd41STpBfuqlLjE",
+	"T1zc6ik7s5QlrJiO0WBDx/XoTL7gAtql60GSJ6vRCKSduSYF3Ve9x6DC/DcX5v+bXCw0M3+LIX0Kum/5",
+	"Y61g0ywBV/SKi61hkCqnBWBo//zu+SGIsZQ5LWFosZHgQCPO4dMm4ugh/PNwW38MBDJVVXK046KQuwea",
+	"AIoqNgq8aiyoMYCi8KvhbJcsMAbfUq2PpOsYiGVHcYpyDz3gK9yzNmxDtppp4gkHGhTWwgqO/WNsRAjQ",
+	"GAmqawxiq5k9UvHcteMpy2fA4MTumKflwW5DOFAJ3ekZVSVnqtKLUfSgsM8fOboXfiHYBwNm6DOCfFdm",
+	"RXGDZUSqDIPTkGV+WWQoV1yTO6b2uOmssYBJaMcGLk06wi4lzBuLq7gxjQZNRnmsgIzVL4P9rJwKkss1",
+	"MtdFlQnXOVXF0PxPgg6sOgMOHRBAmAsadypkWqUUgR7QvrqRfgZL9TD/bK+6rOc3xlP+HV7hT5AJ4sat",
+	"MXWXOptVp10ahxhEf9f0w0u8+usm+6NfwQ4rjPvUehwnC/ROy/mN2rGukeUN3ggoXuFiiaR7sAXJNdxx",
+	"qNO1oXt3+kBZP9scyJGSct1bwGL/fsZsJzw/ZlfD3yaYdABEb/NV205xByW9rWosXKMtezRwUREdWpcD",
+	"eLVW7YpNnOCP9n8D8R+ZULSJoZt//dICN4Nzi7KZYQuoC/Izu3OlhZjLDXrPA+6ofeDLYtbXe8/N6Qm5",
+	"UdO5UL8UAtMTQoXtbAZk6Sx8diEh+hY0HnRg9lkSlx0ThBcNPH3JoeWrtV4uyA1DGhNuCF1SLkghGTCE",
+	"riAALRW7+KsI79dLOpdb07dr31HvVZ9p0p3VErdSpmuNxzW5FdZCgZAs2LLkRYt/ZE33RDMWaTuRup+D",
+	"K5E7+qaetfAMT9OUDaaBIOx1VCxLrPra8A+srOIA9sOu0L1C38fLJGRHFhLpBLApNPw+PxOFVXTFC75Y",
+	"MKWRb8wPuTE2KGSrMIOnX/OBHGA4+9fdJrTmGKFrpmhMw+Nf7+uoYLLwNAc0lhk7pMSEVf9W1uZsxa3z",
+	"6s5tCnHznWvf0UrsTXSWpy0288JIrM8KiokBIzXSWen44m8MZgBPxVG+3paGb6gy0Lr9YUEN7WXP9CdN",
+	"L7J+7io7nKymiFY289so4VIPs/nCwJDRQ/BzmB71HvndqzdPM/KezV9l5NXrf7Oq+oeXLzIrelC99/gR",
+	"WbtgqPUcvn70iLz69vdJFknEHrFLebmQZSl3iGc9dpMFYWov4MEvhdtqE8QKEM9YRXW/SSglBRVg0s7n",
+	"TmSAOmfATEs12ovckHd4oA8SKSIp4eTAETj1gQHgRACSwa32ggtP5k+reP3OJ/UYA9VOyVrWCPd6S3Jt",
+	"/8ogAgvF2v07STl912dhvFDo+iXQH1Az1D4jXc7/kXEcyf7EwHKe2LiICwLUbuohSbjBqybJZm6oSOtz",
+	"qpjJV/85NMP7lpe0lnfoVTX3P6QZd5JolktRQJzUnadnkRo17KDcwEWJe/nvG/aPt5lv5JqRJ0/dFtZd",
+	"lTxnmheMMJqvnEqeYFevqCj6owU/4hWT8FJQX8/3ZbXse+8OWfDqrW+HswYph4ctJKfGM7iJQ0GAzT1D",
+	"PTFL9D03q5Usz8Unfq0Y/WwmX7o0BFkMua66q0zT0BPpDho80U5guEA7C7Wx8aQqDRnCQNEFecFLhoED",
+	"eztHtssdN6tC0Z24IC8Nyal4ALi8rSjaRIKtbb1x/DY9+/qNu+SfPpXivcw/PHrkA4s7XrAptKvOaely",
+	"zqfd9zf2wVUm7OzuJ1afjC06aTuV+IzjHMrH06QJcrnZTyOaBUQM18hnZF/b0BdGNoPFGWJr4JcIw0Wl",
+	"YjQrF5iyjikBx2o+TG80AbVRmMBmu1wybc7CYBD3poSfaL2S27IgG6ZWdKOtUnWUNay4II2xAYRnzfXp",
+	"9YOhaulW6NQhKi6Kd+7p57EN3NPfU1H1avwMRgKOIsVIuBaeD9JqfLCy11TdevAnVwQZi6czKAFyirNo",
+	"t78djSbSDtM1P7FCak0ALiqekgzJ2OquEqWUt44tbV9hIuF5rGQHrGdN4evtAv4DMyft/923hn/WLM2F",
+	"Z5vpoGbavq1CI+6qBE+TwTDKTHcSReHaigx1avdXTRJtcW9LW66DtijT9VevO7FUrPFgVmMagRrc/65n",
+	"fnOD+Om8/Oh/TGglUU3L5+OsCc3E95iX7KzD/soFiQ2U7Gy2EGBE8CTd0X1yc/nGN9+rZ0Tw/HrLNoya",
+	"+MQGulZ/y5ZbMWVT4IOZdVUmtTDtSza0feGSSfqg0jUr4H1puxcGNjHlpJWtguC8VUdifxse/KJJvCAg",
+	"W24j2r560pMc7pIID1A8wGcPa2BYwI5v5UB3ng0arvncHUma8hZBZXlhPLuI2bHAht2X7KrRhpto+wdB",
+	"XQWCnT+Ep2KpxsFetqfCvmRJR8K+jCXDuoq0FuDjtejwufNCqqU0hk2jIu3bmCG0uaWvnIl7i+12K+u1",
+	"Mc2GrTclUP/3ac131VWTuBjubUmRyGpk02lO98Zu1VyPzqy+KClZ67TKkfWQ7lV/sg+JVuE4/dWbEfaq",
+	"8w+DdDZfCqL4hFGrSgTDmtQ0RPTsUgfdsmn1zmeAPkACgh/fvfrJeqsrsy6rvZwRCqTABHoSaC3VAw1I",
+	"cmyoTTaKaSYMzEtIFVzmK5bfst7eqiy/jQt1l24L6xK4AXdNbQXBP0f56OGvCXjHfzgQ+yj197NMU4H2",
+	"Oj0pOAJbLNUMZ15ysJsvm4N46qreHQlVdorbwzAocOwD/f/YO7/ftGEgjv8rFi/7IaDdtE0Ve2LVqk7a",
+	"Xtbsx0sfXGyKhRujOEBRxf8++c4OTkiCaUnJpj2VVgG75uzznX2f790M3L19VVuQ4gboMz672ye9PtBh",
+	"iplDz3SSkg0pjPWtiC0FVS1juPQ8sOwR+AJiosZjMeJmwt8m9K7rynURDY4IVZdaEbNQIgT3xrfKT2Qa",
+	"JGp0bxaCWQo/kD0CKR3zayIgZ9ntjBN6C5y5Eh2I6227eHAvAzaA3nLUtno5b4ZsC0vWEcqr/6e/3sRd",
+	"Y/kVJBQZ4Y/Lk3IhNEWBoWIyxDQU5VtpONgtCWLPAmJY9JWlBa3762seO4Rt1bZraE8FIFrNWSmW2Btn",
+	"5+AaCU1Vgoieqr3OulatNXQzFRVVHLziB3AMVZsqX0K1asaU3/T8p0oFW2lhsA46CAdIfOTM7YXukyvo",
+	"5+YyC5VSLVFpO1YpAVlGlfAumceSa232BDnbJJrHTOc171IxmvLUeFl4Ub/ngkcarSfEFkp5vUrzBuBF",
+	"SluSFpz1Ce10v5BZavyzeYJmhK08xTTIT21GrRF87w/NI7+JVlHKfQeTvfPYHuZIEiDnRVtCFXwUBvm4",
+	"YboJC52Zz7CmH3Q08GzaARZ47KdJUyVZQYX9OeXHS60yUpJ9Wnn642U9msANsE2ffveunGRk7+37D/sk",
+	"px6djtrFfrtZBUgTdjsW4l48qTgtfRi50lvAuGUWWkvWBwnJcJx0prJXMi13HoFYLF+hvRBgNbZ5MITJ",
+	"JacJa4DVmWn6o0x/VrKzEfMfELwvbCsxIXpeZmr/Nssh0j6xIlbAVhKpJlO+GpCC4aIf4eTy2/C8d3U5",
+	"hL/ZiO9GMWSfTfg9ZXwk7qjsk4hLaYEpeDySLk0sXw8DSBMqapV9I3ggKN+cKX4cQsiSjsI/B/o4xHq4",
+	"qk/D9fgQPTO746cB5CJHPmJ0VUlBU09rYxgTwao+HO8tlzfgGJL1WNdnSWCar/WriPlempesiZRMrYQx",
+	"tukBrQBlBSXlYwpS3YWbRtNYLe1aUJiJ/ZFe7JyNF0Ly/zOy7TPyOkwD3X7he2igt8DSgT/ssm5m20J7",
+	"mht7TDkjCyrnXJOX3y/Oybs3Z6evPCNfUCnYyYOzy7XZcmK1TW3U+NO8zXS2wR191kZFRWDm1xuIIDHZ",
+	"Q4lNcOOxnNBWcRMGrU9+TRTUPUyUhAgclhKqp4+4s+jG/wvrVFC/PURwQLnvlkJyOQocxiBZuE7OE9kZ",
+	"dE466+v1nwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -10,6 +10,7 @@ import (
 	"io"
 	"net/http"
 	"net/http/cookiejar"
+	"path"
 	"strings"
 	"sync"
 	"time"
@@ -118,6 +119,21 @@ func Attack(ctx context.Context, author, reader *Person, seed uint64, every int,
 				}
 			}
 			return r
+		})
+	}
+	made = author.Send(ctx, "a door", "POST", "/api/doors", []byte(`{"name":"Attacked"}`), "application/json")
+	var door struct{ Address string }
+	if err := json.Unmarshal([]byte(made.Said), &door); err != nil {
+		return fmt.Errorf("opening a door: %d %s", made.Code, made.Said)
+	}
+	open := "/api/door/" + path.Base(door.Address)
+	stranger := &Person{&http.Client{Timeout: 2 * time.Minute}, author.address}
+	for n, f := range append(Pictures(seed), Asks(seed)...) {
+		add(n, func() Result {
+			if json.Valid(f.Data) {
+				return stranger.Send(ctx, f.Name, "POST", open, f.Data, "application/json")
+			}
+			return stranger.Send(ctx, "at the door, picture "+f.Name, "PUT", open+"/pictures/"+uuid.NewString(), f.Data, "application/octet-stream")
 		})
 	}
 	for n, f := range Bundles(seed) {

@@ -23,6 +23,20 @@ func nasty(random *rand.Rand) string {
 	return all[random.IntN(len(all))]
 }
 
+// Asks are requests of people without an account.
+func Asks(seed uint64) []File {
+	random := rand.New(rand.NewPCG(seed, 7))
+	var all []File
+	for n := range 200 {
+		fields := []string{
+			fmt.Sprintf(`"id":"%08d"`, n), `"follow":"` + strings.Repeat("f", 43) + `"`, `"name":` + nasty(random), `"mail":` + nasty(random),
+			`"wrong":` + nasty(random), `"tried":` + nasty(random), `"pictures":` + nasty(random), `"` + fmt.Sprint(n) + `":` + nasty(random),
+		}
+		all = append(all, File{fmt.Sprintf("request %d", n), []byte("{" + strings.Join(fields[:5+random.IntN(4)], ",") + "}")})
+	}
+	return all
+}
+
 // right is a stretch of things that are as the description says, however extreme; else some are not.
 type right bool
 

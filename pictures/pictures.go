@@ -44,6 +44,7 @@ type Maker struct {
 	reading together.Group[*image.RGBA]
 	room    *room
 	recent  *kept.Cache[*image.RGBA] // pixels of the last shots that came in, to compare the next with
+	moving  chan struct{}            // a place for each recording that is being read or written
 	gates   [64]sync.Mutex           // by the first byte of a sum: held while a blob has no row yet, and while one is swept
 }
 
@@ -52,7 +53,7 @@ const mostRecent = 128 << 20
 
 // New makes a Maker.
 func New(s *store.Store, b *blobs.Bucket, log *slog.Logger) *Maker {
-	return &Maker{store: s, blobs: b, log: log, room: newRoom(), recent: kept.New(mostRecent, func(img *image.RGBA) int { return len(img.Pix) })}
+	return &Maker{store: s, blobs: b, log: log, room: newRoom(), moving: make(chan struct{}, movingAtOnce), recent: kept.New(mostRecent, func(img *image.RGBA) int { return len(img.Pix) })}
 }
 
 // gate is what a blob's keeping and its sweeping wait for each other at.
@@ -258,11 +259,15 @@ func key(parts ...string) string {
 
 // Kept is a picture that is made of something else than a shot, and kept under a name that tells all it was made of.
 func (m *Maker) Kept(ctx context.Context, name, mediaType string, make func(context.Context) ([]byte, error)) (File, error) {
-	sum := sha256.Sum256([]byte(name))
-	return m.rendition(ctx, hex.EncodeToString(sum[:]), func(ctx context.Context) (picture.File, error) {
+	return m.rendition(ctx, nameOf(name), func(ctx context.Context) (picture.File, error) {
 		data, err := make(ctx)
 		return picture.File{Data: data, Type: mediaType}, err
 	})
+}
+
+func nameOf(name string) string {
+	sum := sha256.Sum256([]byte(name))
+	return hex.EncodeToString(sum[:])
 }
 
 // rendition is a kept picture, made where it is missing; many who ask at once wait for one.

@@ -26,6 +26,9 @@ func (m *Maker) Sweep(ctx context.Context, now time.Time) error {
 	if err := m.SweepBlobs(ctx, "shots/", now, m.store.HasBlobs); err != nil {
 		return err
 	}
+	if err := m.SweepBlobs(ctx, "clips/", now, m.store.HasRecordings); err != nil {
+		return err
+	}
 	return m.SweepBlobs(ctx, "renditions/", now, m.store.HasRenditions)
 }
 

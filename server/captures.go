@@ -274,7 +274,7 @@ func framed(shot store.Shot) figure.Size {
 func takenAnswer(shot store.Shot) api.Taken {
 	out := api.Taken{
 		Id: shot.ID, Name: shot.Name, Width: shot.Width, Height: shot.Height, Bytes: shot.Bytes, Capture: shot.CaptureID,
-		Place: shot.Place, About: shot.About, Verdict: api.TakenVerdict(shot.Verdict), Text: shot.FoundText, Placed: shot.Placed,
+		Place: shot.Place, About: shot.About, Verdict: api.TakenVerdict(shot.Verdict), Text: shot.FoundText, Placed: shot.Placed, Clip: recordingAnswer(shot.Recording),
 	}
 	if shot.DiscardedAt != nil && !shot.Used {
 		goes := later(shot.CreatedAt, *shot.DiscardedAt).Add(pictures.KeepDeleted)

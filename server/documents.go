@@ -331,7 +331,7 @@ func shots(rows []store.Shot) []api.Shot {
 }
 
 func shotAnswer(r store.Shot) api.Shot {
-	return api.Shot{Id: r.ID, Width: r.Width, Height: r.Height, Name: r.Name}
+	return api.Shot{Id: r.ID, Width: r.Width, Height: r.Height, Name: r.Name, Clip: recordingAnswer(r.Recording)}
 }
 
 // DeleteDocument deletes a document; it can be restored.

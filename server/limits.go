@@ -20,6 +20,7 @@ import (
 	"raconte/intake/face"
 	"raconte/intake/pdf"
 	"raconte/intake/prose"
+	"raconte/media"
 	"raconte/output/bundle"
 	"raconte/output/office"
 	"raconte/store"
@@ -68,6 +69,8 @@ var bodyLimits = map[string]bodyLimit{
 	"DiscardShots":    {1 << 20, mostUsualValues},
 	"OrderShots":      {1 << 20, mostUsualValues},
 	"PutSecretWords":  {1 << 20, mostUsualValues},
+	"PutClip":         {2*media.MostBytes + mostAbout + 64<<10, 0},
+	"MakeClip":        {mostFigure, mostFigureValues},
 	"PutShot":         {intake.MostBytes, 0},
 	"PutDoorPicture":  {mostAtDoor, 0},
 	"AddAttachment":   {store.MostAttached, 0},

@@ -42,7 +42,7 @@ func (s *Server) recoverPanics(c *gin.Context) {
 
 // policy is the content security policy: everything from here, WebAssembly allowed, pictures also
 // from memory, since a pasted picture is shown before it is sent.
-const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' blob: data:; " +
+const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self'; img-src 'self' blob: data:; media-src 'self' blob:; " +
 	"font-src 'self'; connect-src 'self'; frame-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // secured gives every answer the headers that keep it where it belongs, refusals and redirects included.
@@ -54,7 +54,7 @@ func (s *Server) secured(next http.Handler) http.Handler {
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
-		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), display-capture=(self)")
+		h.Set("Permissions-Policy", "camera=(self), microphone=(self), geolocation=(), display-capture=(self)")
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store")
 		}
@@ -66,7 +66,7 @@ func (s *Server) secured(next http.Handler) http.Handler {
 }
 
 // untimed are operations that last as long as files take to come and go, or for ever.
-var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots"}
+var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots", "PutClip", "GetClip", "GetMadeClip", "GetFigureClip", "GetSharedClip"}
 
 // timed ends the work of a request that takes too long.
 func timed(ops map[string]operation) gin.HandlerFunc {

@@ -16,7 +16,7 @@ import (
 var openOperations = map[string]bool{
 	"GetHealth": true, "SignIn": true, "GetRecorderPackage": true, "GetRecorderUpdates": true, "GetEntrance": true, "AddFirst": true, "Forgot": true,
 	"GetTicket": true, "UseTicket": true, "GetValidity": true, "GoToIdentity": true, "ReturnFromIdentity": true,
-	"GetShared": true, "OpenShared": true, "GetSharedState": true, "GetSharedFigure": true, "GetSharedPage": true, "GetSharedPDF": true, "AddSharedComment": true,
+	"GetShared": true, "OpenShared": true, "GetSharedState": true, "GetSharedFigure": true, "GetSharedClip": true, "GetSharedPage": true, "GetSharedPDF": true, "AddSharedComment": true,
 	"ListSharedComments": true, "GetDoor": true, "AskAtDoor": true, "PutDoorPicture": true, "ToldByReceiver": true,
 }
 

@@ -98,7 +98,7 @@ const isUsed = `(EXISTS (SELECT 1 FROM block_shots u WHERE u.shot_id = shots.id)
 // FindShots are an account's shots: of a session in its order, else the last taken first.
 func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
 	db := s.db.WithContext(ctx).Table("shots").Omit("words").
-		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, "+isPlaced+" AS placed, "+isUsed+" AS used").
+		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, clip_sha256, clip_media_type, clip_ms, clip_poster, clip_sounds, clip_camera, "+isPlaced+" AS placed, "+isUsed+" AS used").
 		Where("created_by = ?", owner)
 	if q.Discarded {
 		db = db.Where("discarded_at IS NOT NULL")

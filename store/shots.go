@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -37,9 +38,23 @@ type Shot struct {
 	Words       []sight.Word  `gorm:"serializer:json"` // nil until the picture was read
 	FoundText   *string
 	DiscardedAt *time.Time
-	Placed      bool `gorm:"->;-:migration"` // whether a block of a document uses it, where that was asked for
-	Used        bool `gorm:"->;-:migration"` // whether anything does: a removed block or an old revision too
+	Recording   Recording `gorm:"embedded;embeddedPrefix:clip_"` // behind it; the zero one of a still picture
+	Placed      bool      `gorm:"->;-:migration"`                // whether a block of a document uses it, where that was asked for
+	Used        bool      `gorm:"->;-:migration"`                // whether anything does: a removed block or an old revision too
 }
+
+// Recording is the moving picture that a shot stands for; the shot's own pixels are one of its. Its files are blobs.
+type Recording struct {
+	SHA256    string `gorm:"column:sha256"` // "" of a still picture
+	MediaType string
+	Ms        int // how long it is, in milliseconds
+	Poster    int // where in it the shot's picture is from
+	Sounds    bool
+	Camera    string // the recording of the speaker's camera beside it, by SHA-256; "" where there is none
+}
+
+// Moves tells whether there is one.
+func (r Recording) Moves() bool { return r.SHA256 != "" }
 
 // ErrTaken says that an id is in use for something else.
 var ErrTaken = errors.New("the id is taken")
@@ -145,6 +160,17 @@ func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
 // HasBlobs are those of some SHA-256 sums that shots have.
 func (s *Store) HasBlobs(ctx context.Context, sums []string) (map[string]bool, error) {
 	return s.present(ctx, "shots", "sha256", sums, "TRUE")
+}
+
+// HasRecordings are those of some SHA-256 sums that recordings, or those of cameras, have.
+func (s *Store) HasRecordings(ctx context.Context, sums []string) (map[string]bool, error) {
+	all, err := s.present(ctx, "shots", "clip_sha256", sums, "TRUE")
+	if err != nil {
+		return nil, err
+	}
+	more, err := s.present(ctx, "shots", "clip_camera", sums, "TRUE")
+	maps.Copy(all, more)
+	return all, err
 }
 
 // Rendition is a picture made from shots.

@@ -36,9 +36,11 @@ type Works struct {
 	Asked      func(document string)  // is told of a request that came in, or of which more is said; may be nil
 	IsReleased func(d store.Document) // is told of what the calendar released; may be nil
 
-	jobs, reads, mails, sends *jobs.Runner
-	lastShot                  atomic.Int64  // when the last shot came in, in nanoseconds of the Unix epoch
-	reading                   chan struct{} // a place for each picture whose text is being read
+	jobs, reads, mails, sends, clips *jobs.Runner
+	movingGate                       sync.Mutex
+	movings                          map[string]string // the jobs that make clips, by what they make
+	lastShot                         atomic.Int64      // when the last shot came in, in nanoseconds of the Unix epoch
+	reading                          chan struct{}     // a place for each picture whose text is being read
 }
 
 // Kinds of jobs.
@@ -48,6 +50,8 @@ const (
 	readJob    = "read"
 	mailJob    = "mail"
 	sendJob    = "send"
+	movingJob  = "moving"
+	followJob  = "follow"
 )
 
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
@@ -56,6 +60,8 @@ func (w *Works) Begin(changed func(store.Job)) {
 	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview, store.PublishJob: w.publish}}
 	w.mails = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{mailJob: w.mail}}
 	w.sends = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{sendJob: w.send}}
+	w.movings = map[string]string{}
+	w.clips = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{movingJob: w.moving, followJob: w.follow}}
 	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
 }
 
@@ -65,6 +71,7 @@ func (w *Works) Run(ctx context.Context, workers int) {
 	all.Go(func() { w.findable(ctx) })
 	all.Go(func() { w.reads.Run(ctx, 1) })
 	all.Go(func() { w.mails.Run(ctx, 1) })
+	all.Go(func() { w.clips.Run(ctx, 1) })
 	all.Go(func() { w.sends.Run(ctx, sendWorkers) })
 	all.Go(func() { w.Calendar(ctx) })
 	all.Go(func() { w.jobs.Run(ctx, workers) })

@@ -80,6 +80,26 @@ var calls = map[string]call{
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
 	}),
+	"clipMoment": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		At     int           `json:"at"`
+	}) (any, error) {
+		return a.Figure.Moment(a.At), nil
+	}),
+	"clipEdited": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		At     int           `json:"at"`
+		Now    figure.Figure `json:"now"`
+	}) (any, error) {
+		return a.Figure.Edited(a.At, a.Now), nil
+	}),
+	"clipRuns": takes(func(c figure.Clip) (any, error) { return c.Runs(), nil }),
+	"clipWithout": takes(func(a struct {
+		Clip figure.Clip   `json:"clip"`
+		Out  []figure.Span `json:"out"`
+	}) (any, error) {
+		return a.Clip.Without(a.Out...), nil
+	}),
 	"counts": takes(func(b document.Block) (any, error) { return b.Counts(), nil }),
 	"numbers": takes(func(a struct {
 		Blocks   []document.Counted `json:"blocks"`

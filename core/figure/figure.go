@@ -59,6 +59,9 @@ type Mark struct {
 	Shot   string `json:"shot,omitempty"`   // of an inset
 	Lost   bool   `json:"lost,omitempty"`   // its target was not found in a new shot
 	Unsure bool   `json:"unsure,omitempty"` // its target was perhaps found in a new shot: a person has to say
+	// Of a clip: when it is there, nil being the whole time, and how it moves with what it is about, in order of time.
+	During *Span   `json:"during,omitempty"`
+	Path   []Place `json:"path,omitempty"`
 }
 
 // Figure is one use of a shot.
@@ -69,6 +72,7 @@ type Figure struct {
 	Crop *scene.Rect `json:"crop,omitempty"` // of the upright picture; nil: all of it
 	View
 	Marks []Mark `json:"marks"`
+	Clip  *Clip  `json:"clip,omitempty"` // of a recording: how it is shown; nil of a still picture
 }
 
 // View is how the picture itself is shown. The zero View shows it as it was taken.
@@ -143,6 +147,9 @@ func (f Figure) Check() error {
 	if err := f.View.check(); err != nil {
 		return fmt.Errorf("picture %s: %w", f.ID, err)
 	}
+	if err := f.Clip.check(); err != nil {
+		return fmt.Errorf("picture %s: %w", f.ID, err)
+	}
 	if len(f.Shots()) > MostInsets+1 {
 		return fmt.Errorf("picture %s has more than %d other shots set into it", f.ID, MostInsets)
 	}
@@ -208,6 +215,9 @@ func (m Mark) check() error {
 	if err := m.Style.Check(); err != nil {
 		return fmt.Errorf("mark %s: %w", m.ID, err)
 	}
+	if !m.checkTimes() {
+		return fmt.Errorf("mark %s comes, goes or moves at times that can't be", m.ID)
+	}
 	for _, p := range m.Points {
 		if !finite(p.X, p.Y) {
 			return fmt.Errorf("mark %s has a point that is no place", m.ID)
@@ -269,9 +279,14 @@ func (f Figure) Clone() Figure {
 	}
 	f.Outline, f.Folds = slices.Clone(f.Outline), slices.Clone(f.Folds)
 	f.Marks = slices.Clone(f.Marks)
-	for i := range f.Marks {
-		f.Marks[i].Points = slices.Clone(f.Marks[i].Points)
+	for i, m := range f.Marks {
+		f.Marks[i].Points, f.Marks[i].Path = slices.Clone(m.Points), slices.Clone(m.Path)
+		if m.During != nil {
+			during := *m.During
+			f.Marks[i].During = &during
+		}
 	}
+	f.Clip = f.Clip.clone()
 	return f
 }
 

@@ -63,6 +63,7 @@ func (l *laid) stillIs(m Mark, label string, unit float64, ground int) bool {
 
 // Layout is the look of each mark in painting order; first is the number of the first marker.
 func (l *Layouter) Layout(f Figure, shot Size, first int) []Piece {
+	f = f.Still(first)
 	g := f.Geometry(shot)
 	shown := make([]Mark, len(f.Marks))
 	for i, m := range f.Marks {

@@ -12,7 +12,10 @@ test.skip(!process.env.RACONTE_DATABASE, "run by make test, which says where the
 let server: ChildProcess | undefined;
 
 async function startServer() {
-  server = spawn("../bin/raconte", ["serve"], { env: { ...process.env, RACONTE_PORT: String(port) }, stdio: "ignore" });
+  server = spawn("../bin/raconte", ["serve"], {
+    env: { ...process.env, RACONTE_PORT: String(port), RACONTE_MAIL_IN_PORT: "0" },
+    stdio: "ignore",
+  });
   await expect
     .poll(async () => (await fetch(`${address}/api/health`).catch(() => undefined))?.ok, { timeout: 20_000 })
     .toBe(true);

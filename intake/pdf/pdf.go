@@ -13,6 +13,7 @@ import (
 	"strings"
 	"time"
 
+	"raconte/confined"
 	"raconte/core/refusal"
 )
 
@@ -124,48 +125,9 @@ func Page(ctx context.Context, file string, page int) ([]byte, error) {
 	return out, nil
 }
 
-var errTooMuch = errors.New("it wrote more than is allowed")
-
 // run runs one of poppler's programs; it may write at most so many bytes.
 func run(ctx context.Context, most int, name string, args ...string) (out []byte, said string, err error) {
-	ctx, cancel := context.WithTimeout(ctx, longest)
-	defer cancel()
-	limits := []string{fmt.Sprintf("--as=%d", mostMemory), fmt.Sprintf("--cpu=%d", int(longest.Seconds())), "--core=0", name}
-	cmd := exec.CommandContext(ctx, "prlimit", append(limits, args...)...)
-	cmd.WaitDelay = time.Second
-	var errs bytes.Buffer
-	cmd.Stderr = &limited{to: &errs, left: 4096}
-	kept := &limited{left: most}
-	var buf bytes.Buffer
-	kept.to = &buf
-	kept.full = cancel
-	cmd.Stdout = kept
-	err = cmd.Run()
-	if kept.over {
-		return nil, "", errTooMuch
-	}
-	return buf.Bytes(), errs.String(), err
-}
-
-// limited takes as many bytes as are left, and none after that.
-type limited struct {
-	to   *bytes.Buffer
-	left int
-	over bool
-	full func()
-}
-
-func (l *limited) Write(p []byte) (int, error) {
-	if len(p) > l.left {
-		l.over = true
-		if l.full != nil {
-			l.full()
-		}
-	} else {
-		l.to.Write(p)
-		l.left -= len(p)
-	}
-	return len(p), nil
+	return confined.Run(ctx, confined.Limits{Memory: mostMemory, Longest: longest, Output: most}, name, args...)
 }
 
 // told is what went wrong in words for people, where it is the file's fault.
@@ -174,7 +136,7 @@ func told(err error, said string) error {
 	switch {
 	case strings.Contains(said, "Incorrect password"):
 		return refuse("The PDF is locked by a password. Save it without one and file it again.")
-	case errors.Is(err, errTooMuch):
+	case errors.Is(err, confined.ErrTooMuch):
 		return refuse("The PDF unpacks to more than is allowed.")
 	case errors.Is(err, context.Canceled):
 		return err

@@ -25,6 +25,7 @@ func Flatten(ctx context.Context, f figure.Figure, shots map[string]*image.RGBA,
 	if f.Weight() > figure.MostWeight {
 		return nil, refusal.New("This picture has more and larger marks than can be drawn. Take some of them out.")
 	}
+	f = f.Still(first)
 	limited, cancel := context.WithTimeout(ctx, Longest)
 	defer cancel()
 	shots = concealed(f, shots)

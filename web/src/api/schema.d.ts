@@ -1072,6 +1072,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/{token}/figures/{figure}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A finished clip of the document, by ranges. 202 while it is being made. */
+        get: operations["getSharedClip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared/{token}/file/{page}": {
         parameters: {
             query?: never;
@@ -1882,6 +1902,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/figures/{figure}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        /** A finished clip, by ranges. 202 while it is being made. */
+        get: operations["getFigureClip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/figures/{figure}/ground": {
         parameters: {
             query?: never;
@@ -2375,6 +2415,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** The recording behind a shot, as it was made, by ranges. Never for readers. */
+        get: operations["getClip"];
+        /** Bring in a recording (MP4, WebM, MOV or GIF, at most 10 minutes and 500 MB). Sending it again does nothing more. */
+        put: operations["putClip"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/clip/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** What is seen at a moment of a recording. Never for readers. */
+        get: operations["getClipFrame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/clip/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** Some 24 moments of a recording beside each other. Never for readers. */
+        get: operations["getClipStrip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/clip/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** Where nothing moves in a recording for two seconds or more. */
+        get: operations["getClipStills"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shots/{shot}/clip/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find where a part of what is seen at a moment of a recording is at every other. */
+        post: operations["followInClip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/preview": {
         parameters: {
             query?: never;
@@ -2539,6 +2675,44 @@ export interface paths {
         put?: never;
         /** The finished picture of a figure as it is now, in a format and within a size. Nothing is kept. */
         post: operations["finishPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the finished clip of a figure as it is now. Asked again, it tells how far it is. */
+        post: operations["makeClip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}": {
+        parameters: {
+            query: {
+                form: "mp4" | "webm" | "gif" | "webp";
+            };
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        /** A finished clip, by ranges. */
+        get: operations["getMadeClip"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3761,6 +3935,65 @@ export interface components {
             edge?: components["schemas"]["Edge"];
             tone?: components["schemas"]["Tone"];
             marks: components["schemas"]["Mark"][];
+            clip?: components["schemas"]["Clip"];
+        };
+        /** @description How the recording behind a picture is shown. Times are milliseconds of the recording. */
+        Clip: {
+            /** @description How long the recording is. */
+            ms: number;
+            /** @description Where the picture that stands for it was seen. */
+            poster?: number;
+            sounds?: boolean;
+            /** @description What is shown */
+            parts?: components["schemas"]["Stretch"][];
+            freezes?: components["schemas"]["Freeze"][];
+            mute?: boolean;
+            silent?: components["schemas"]["Span"][];
+            /** @description A sound instead of its own, by its SHA-256. */
+            voice?: string;
+            camera?: components["schemas"]["Corner"];
+        };
+        Span: {
+            from: number;
+            to: number;
+        };
+        Stretch: {
+            from: number;
+            to: number;
+            /** @description How many times as fast as it was recorded; 0 is 1. */
+            speed?: number;
+        };
+        Freeze: {
+            at: number;
+            for: number;
+        };
+        /** @description Where the speaker's camera stands, as shares of the picture. */
+        Corner: {
+            x: number;
+            y: number;
+            w: number;
+        };
+        /** @description How far a mark has moved at a moment. */
+        Moved: {
+            at: number;
+            by: components["schemas"]["Point"];
+            unsure?: boolean;
+        };
+        Recording: {
+            ms: number;
+            poster: number;
+            sounds: boolean;
+            /** @description Whether the speaker's camera was recorded beside it. */
+            camera: boolean;
+            type: string;
+        };
+        /** @description How far a clip is that is being made. */
+        Making: {
+            /** @description By which it can be had; empty until it is there. */
+            key: string;
+            done: number;
+            total: number;
+            error?: string;
         };
         Style: {
             ink: string;
@@ -4199,6 +4432,8 @@ export interface components {
             lost?: boolean;
             /** @description Perhaps in the right place in a new shot; a person has to say. */
             unsure?: boolean;
+            during?: components["schemas"]["Span"];
+            path?: components["schemas"]["Moved"][];
         };
         Point: {
             x: number;
@@ -4248,6 +4483,7 @@ export interface components {
             width: number;
             height: number;
             name: string;
+            clip?: components["schemas"]["Recording"];
         };
         Arrival: {
             about: components["schemas"]["About"];
@@ -4368,6 +4604,7 @@ export interface components {
              */
             goes?: string;
             print?: components["schemas"]["Print"];
+            clip?: components["schemas"]["Recording"];
         };
         /** @description What a shot of very high resolution will look like in print, two steps to a page. */
         Print: {
@@ -6502,6 +6739,42 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getSharedClip: {
+        parameters: {
+            query?: {
+                /** @description What was answered when the link was opened. */
+                opening?: components["parameters"]["openingToken"];
+            };
+            header?: never;
+            path: {
+                token: components["schemas"]["Token"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The clip */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+            /** @description How far it is */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getSharedPage: {
         parameters: {
             query?: {
@@ -8114,6 +8387,43 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getFigureClip: {
+        parameters: {
+            query?: {
+                /** @description Of an earlier revision, by its number; for those who edit. */
+                revision?: components["parameters"]["revisionOf"];
+                at?: number;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                figure: components["schemas"]["ID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The clip */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+            /** @description How far it is */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getFigureGround: {
         parameters: {
             query?: never;
@@ -9013,6 +9323,188 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getClip: {
+        parameters: {
+            query?: {
+                /** @description That of the camera. */
+                camera?: boolean;
+            };
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The recording */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putClip: {
+        parameters: {
+            query?: {
+                /** @description The session at whose end it stands. */
+                capture?: components["schemas"]["ID"];
+            };
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    about?: components["schemas"]["About"];
+                    name?: string;
+                    /** Format: binary */
+                    clip?: string;
+                    /** Format: binary */
+                    camera?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getClipFrame: {
+        parameters: {
+            query: {
+                at: number;
+            };
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getClipStrip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getClipStills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stretches */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Span"][];
+                };
+            };
+            /** @description How far the search is */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    followInClip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    at: number;
+                    part: components["schemas"]["Rect"];
+                };
+            };
+        };
+        responses: {
+            /** @description Places */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"][];
+                };
+            };
+            /** @description How far the search is */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getPreview: {
         parameters: {
             query?: never;
@@ -9254,6 +9746,66 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeClip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    figure: components["schemas"]["Figure"];
+                    first: number;
+                    /** @enum {string} */
+                    form: "mp4" | "webm" | "gif" | "webp";
+                    /**
+                     * Format: int64
+                     * @description Bytes that it may have; 0 is as many as it takes.
+                     */
+                    most?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description How far it is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMadeClip: {
+        parameters: {
+            query: {
+                form: "mp4" | "webm" | "gif" | "webp";
+            };
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The clip */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/*": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -5,8 +5,9 @@ import { core } from "../core/core";
 import { ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { recorder } from "./recorder";
-import { afterOf, afters } from "./after";
-import { type After, change, type Settings, useSettings, type When } from "../shots/settings";
+import { useReceivers } from "../receivers/useReceivers";
+import { afterOf, afters, froms } from "./after";
+import { type After, change, type From, type Settings, useSettings, type When } from "../shots/settings";
 import { SharedScreen } from "./sources/screen";
 import { languages, type PointerChoice, type What } from "../core/capture";
 import { bringFiles } from "./useInflow";
@@ -36,6 +37,8 @@ const pointers: [PointerChoice, string][] = [
   ["apart", "As a mark that can be moved"],
 ];
 
+const names = Object.keys(afters) as (keyof typeof afters)[];
+
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** What is taken and when, and what else matters of it, in words. */
@@ -49,7 +52,8 @@ export function summary(s: Settings, knowsPointer: boolean, source?: string): [s
     settled: "when it has settled",
   };
   const pointer = { out: "pointer left out", in: "pointer in the picture", apart: "pointer as a mark" }[s.pointer];
-  const then = (Object.keys(afters) as (keyof After)[]).filter((a) => after[a]).map((a) => afters[a].said);
+  const then = names.filter((a) => after[a]).map((a) => afters[a].said);
+  if (after.send) then.push("shown for sending");
   const said = then.length > 0 ? `each ${then.join(" and ")} at once` : "nothing opens after";
   return [`${what}, ${when[s.when]}`, lower([...(knowsPointer ? [pointer] : []), said].join(", "))];
 }
@@ -60,7 +64,6 @@ export function Options() {
   const rec = useRecorder();
   const notice = useNotice();
   const source = rec.source;
-  const after = afterOf(s, source?.kind);
   const set = (some: Partial<Settings>) => {
     change(some);
     recorder.follow();
@@ -149,21 +152,8 @@ export function Options() {
         </fieldset>
       )}
       <fieldset>
-        <legend className="mb-1 font-bold">
-          {source ? `Then, from ${source.kind === "practice" ? "the workstation" : "the shared screen"}` : "Then"}
-        </legend>
-        {(Object.keys(afters) as (keyof After)[])
-          .filter((name) => source ?? (name === "copy" || name === "open"))
-          .map((name) => (
-            <Check
-              key={name}
-              label={afters[name].label}
-              on={after[name]}
-              choose={(on) =>
-                set(source ? { after: { ...s.after, [source.kind]: { ...after, [name]: on } } } : { [name]: on })
-              }
-            />
-          ))}
+        <legend className="mb-1 font-bold">Then</legend>
+        <Then key={source?.kind} open={source?.kind ?? "clipboard"} />
         <Pattern pattern={s.pattern} />
         <Language language={s.language} />
         <ShowOf show={s.show} />
@@ -186,6 +176,56 @@ export function Options() {
         </p>
       </div>
     </div>
+  );
+}
+
+/** What is done after a shot, for each place that shots come from. */
+function Then({ open }: { open: From }) {
+  const s = useSettings();
+  const receivers = useReceivers();
+  const [from, setFrom] = useState(open);
+  const after = afterOf(s, from);
+  const set = (some: Partial<After>) => change({ after: { ...s.after, [from]: { ...after, ...some } } });
+  return (
+    <>
+      <label className="mb-1 block text-sm">
+        <span className="text-soft">with a shot from</span>
+        <select
+          value={from}
+          onChange={(e) => setFrom(e.target.value as From)}
+          className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
+        >
+          {Object.entries(froms).map(([f, name]) => (
+            <option key={f} value={f}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {names
+        .filter((name) => name !== "copy" || from !== "clipboard")
+        .map((name) => (
+          <Check key={name} label={afters[name].label} on={after[name]} choose={(on) => set({ [name]: on })} />
+        ))}
+      {(receivers.data?.length ?? 0) > 0 && (
+        <label className="mt-1 block text-sm">
+          <span className="text-soft">Report it to</span>
+          <select
+            value={after.send ?? ""}
+            onChange={(e) => set({ send: e.target.value })}
+            className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
+          >
+            <option value="">nobody</option>
+            {receivers.data?.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+          <span className="text-soft">The report opens with what will go; you press Send.</span>
+        </label>
+      )}
+    </>
   );
 }
 

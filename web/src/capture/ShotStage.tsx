@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { type Account, api, expect, type Figure, type Content, type Taken } from "../api/client";
 import { type FigureDeed, storage } from "../account/storage";
 import { readFigure } from "../account/upgrade";
+import { clipOf } from "../clips/time";
 import { core } from "../core/core";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
@@ -100,7 +101,11 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }], settings())[0] as Content;
       const kept = await readFigure(shot.id);
       past.current = new Past(kept?.deeds, kept?.position);
-      setContent({ type: made.type, words: made.words, figures: kept ? [kept.figure] : made.figures });
+      setContent({
+        type: made.type,
+        words: made.words,
+        figures: kept ? [kept.figure] : made.figures.map((f) => (shot.clip ? { ...f, clip: clipOf(shot.clip) } : f)),
+      });
     })();
   }, [shot]);
   const show = (figure: Figure) => {

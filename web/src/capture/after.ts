@@ -1,12 +1,12 @@
 import { local } from "../account/storage";
 import { api, expect } from "../api/client";
 import { beginReport } from "../reports/begin";
-import type { After, Settings } from "../shots/settings";
+import type { After, From, Settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { stepsOf } from "./placing";
 
 /** What can be done with a shot as soon as it is taken, in the order in which it is done. */
-export const afters: Record<keyof After, { label: string; said: string }> = {
+export const afters: Record<Exclude<keyof After, "send">, { label: string; said: string }> = {
   copy: { label: "Copy each shot", said: "copied" },
   save: { label: "Save each shot as a file, named by the pattern", said: "saved" },
   add: { label: "Add each shot to the document in hand", said: "added to the document in hand" },
@@ -16,9 +16,21 @@ export const afters: Record<keyof After, { label: string; said: string }> = {
 
 const none: After = { copy: false, save: false, add: false, open: false, report: false };
 
-/** What happens after a shot from a source. */
-export const afterOf = (s: Settings, source = ""): After =>
-  s.after?.[source] ?? { ...none, copy: s.copy, open: s.open };
+/** Whence shots come, as people read it. */
+export const froms: Record<From, string> = {
+  screen: "the shared screen",
+  practice: "the workstation",
+  clipboard: "the clipboard",
+  file: "files",
+};
+
+const isFrom = (source: string): source is From => source in froms;
+
+/** What happens after a shot from a source. With what comes from a live one, what was chosen before sources had a choice each. */
+export function afterOf(s: Settings, source = ""): After {
+  const chosen = isFrom(source) ? s.after?.[source] : undefined;
+  return chosen ?? (source === "clipboard" || source === "file" ? none : { ...none, copy: s.copy, open: s.open });
+}
 
 const inHand = "raconte-in-hand";
 
@@ -41,7 +53,7 @@ export async function arrived(id: string): Promise<Item | undefined> {
 /** Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that leads. */
 export async function doAfter(item: Item, after: After, say: (text: string, bad?: boolean) => void): Promise<string> {
   if (after.save && item.blob) save(item.blob, item.name);
-  if (!after.add && !after.report) return after.open ? `/shot/${item.id}` : "";
+  if (!after.add && !after.report && !after.send) return after.open ? `/shot/${item.id}` : "";
   const there = await arrived(item.id);
   if (!there?.taken) {
     say("The shot is kept in the session; it is not on the server yet, and nothing else was done with it.", true);
@@ -49,10 +61,12 @@ export async function doAfter(item: Item, after: After, say: (text: string, bad?
   }
   try {
     if (after.add) await add(there, say);
-    if (after.report) {
+    if (after.report || after.send) {
       const [content] = await stepsOf([there]);
       const figure = content?.figures[0];
-      if (figure) return await beginReport("report", { shot: there.taken, figure });
+      if (!figure) return "";
+      const to = await beginReport("report", { shot: there.taken, figure });
+      return after.send ? `${to}&send=${encodeURIComponent(after.send)}` : to;
     }
   } catch (e) {
     say(`The shot is kept in the session. ${(e as Error).message}`, true);

@@ -1,6 +1,7 @@
 import { api, type Content, expect, type Figure } from "../api/client";
 import { core } from "../core/core";
 import { readFigure } from "../account/upgrade";
+import { clipOf } from "../clips/time";
 import { beginReport } from "../reports/begin";
 import { settings } from "../shots/settings";
 import type { Item } from "../shots/shots";
@@ -30,7 +31,11 @@ function finished(made: ({ id: string } & Content)[], items: Item[]): Promise<Co
       figures: await Promise.all(
         figures.map(async (f) => {
           const marked = await readFigure(f.shot);
-          return marked ? { ...marked.figure, id: f.id } : inked(f, items.find((i) => i.id === f.shot)?.width ?? 1);
+          if (marked) return { ...marked.figure, id: f.id };
+          const item = items.find((i) => i.id === f.shot);
+          const clip = item?.taken?.clip;
+          const made = inked(f, item?.width ?? 1);
+          return clip ? { ...(await made), clip: clipOf(clip) } : made;
         }),
       ),
     })),

@@ -269,15 +269,21 @@ class Recorder {
     if (cut.kept) change({ region: cut.kept });
     const about = { ...cut.about, taken: new Date().toISOString() };
     const item = await shots.add({ blob, thumb, width, height, about });
-    const after = afterOf(settings(), this.source?.kind);
+    await this.then({ ...item, blob }, afterOf(settings(), this.source?.kind));
+  }
+
+  /** Does what is done after a shot, where shots are taken. */
+  async then(item: Item, after: After) {
+    if (!this.onTook) return;
+    const { blob } = item;
     const plain = this.plain;
     this.plain = false;
-    if (after.copy && !plain) {
+    if (after.copy && blob && !plain) {
       await navigator.clipboard
         .write([new ClipboardItem({ "image/png": blob })])
         .catch(() => this.say("The shot is kept, but the browser did not let it be copied.", true));
     }
-    this.onTook?.({ ...item, blob }, plain ? undefined : after);
+    this.onTook(item, plain ? undefined : after);
     if (plain) this.told();
   }
 

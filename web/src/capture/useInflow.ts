@@ -3,7 +3,10 @@ import { useNavigate } from "react-router";
 import { core, loadCore } from "../core/core";
 import { isPicture, useArriving } from "../ui/arriving";
 import { useNotice } from "../ui/notices";
-import { shots } from "../shots/shots";
+import { settings } from "../shots/settings";
+import { type Item, shots } from "../shots/shots";
+import { afterOf } from "./after";
+import { recorder } from "./recorder";
 import { studio } from "./studio";
 
 /** Takes pictures from files in natural order. */
@@ -25,11 +28,17 @@ export async function bring(blob: Blob, source: "file" | "clipboard", taken: Dat
   try {
     const small = await studio("thumb", { blob });
     const parts = source === "clipboard" ? await studio("monitors", { blob }) : [];
-    return await shots.add({ blob, ...small, about, name, parts: parts.length > 1 ? parts : undefined });
+    return await kept({ blob, ...small, about, name, parts: parts.length > 1 ? parts : undefined });
   } catch {
     // The browser can't show it (TIFF, or broken): the server reads more kinds and says what is wrong.
-    return shots.add({ blob, thumb: new Blob(), width: 0, height: 0, about, name });
+    return kept({ blob, thumb: new Blob(), width: 0, height: 0, about, name });
   }
+}
+
+async function kept(picture: Parameters<typeof shots.add>[0]): Promise<Item> {
+  const item = await shots.add(picture);
+  await recorder.then({ ...item, blob: picture.blob }, afterOf(settings(), picture.about.source));
+  return item;
 }
 
 /** Pictures come in by paste and by dropping files and folders anywhere on the page. */

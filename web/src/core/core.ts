@@ -1,6 +1,7 @@
 import type {
   CommentPin,
   About,
+  Clip,
   Content,
   Facts,
   Figure,
@@ -10,6 +11,7 @@ import type {
   Mark,
   Other,
   Rect,
+  Span,
   Style,
   Tags,
   Target,
@@ -24,6 +26,8 @@ export type Point = { x: number; y: number };
 export type Fit = { layout: Layout; left: number };
 
 export type Size = { w: number; h: number };
+/** A stretch of a finished clip, from start on, and what of the recording runs in it. All in milliseconds. */
+export type Run = { start: number; length: number; from: number; to: number };
 export type Matrix = { a: number; b: number; c: number; d: number; e: number; f: number };
 export type Tone = { look?: string; light?: number };
 /** One drawing primitive of a scene; exactly one field is set. */
@@ -272,6 +276,12 @@ export const core = {
   /** What a picture says of a fault: a title, and where it was. */
   faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
     call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
+  /** A clip's figure as it is at a moment of its recording, to be marked; and the whole of it after that was done. */
+  clipMoment: (figure: Figure, at: number) => call<Figure>("clipMoment", { figure, at }),
+  clipEdited: (figure: Figure, at: number, now: Figure) => call<Figure>("clipEdited", { figure, at, now }),
+  /** What a finished clip is made of, one after the other. */
+  clipRuns: (clip: Clip) => call<Run[] | null>("clipRuns", clip) ?? [],
+  clipWithout: (clip: Clip, out: Span[]) => call<Clip>("clipWithout", { clip, out }),
   /** Words with places filled in, by their names. */
   filled: (words: Content["words"], values: Record<string, string>) =>
     call<Content["words"]>("filled", { words, values }),

@@ -186,7 +186,7 @@ export function Editor({
   const pinned = useMemo(() => ({ threads: commenting.threads, onGo: goToComment }), [commenting.threads, goToComment]);
   const { take, takeAll } = useSuggestions(id, draft, commenting.threads);
   const [listing, setListing] = useState(false);
-  const [sending, setSending] = useState(false);
+  const [sending, setSending] = useState(search.has("send"));
   const [using, setUsing] = useState(false);
   const goFromOutline = useCallback(
     (block: string) => {
@@ -340,6 +340,7 @@ export function Editor({
               seq={draft.seen}
               saved={draft.status.kind === "saved"}
               findings={findings.all}
+              to={search.get("send") ?? undefined}
               onDone={() => setSending(false)}
             />
           )}

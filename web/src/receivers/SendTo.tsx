@@ -12,11 +12,18 @@ import { parcelFile, useParcel, useReceivers, useSendings } from "./useReceivers
 const last = "raconte-receiver";
 
 /** What will go where, as it will be there, and the button that sends it. */
-export function SendTo(props: { id: string; seq: number; saved: boolean; findings: Finding[]; onDone: () => void }) {
+export function SendTo(props: {
+  id: string;
+  seq: number;
+  saved: boolean;
+  findings: Finding[];
+  to?: string;
+  onDone: () => void;
+}) {
   const { id, seq, saved, findings } = props;
   const receivers = useReceivers();
   const { list, send, stop } = useSendings(id);
-  const [picked, setPicked] = useState(local.taste(last) ?? "");
+  const [picked, setPicked] = useState(props.to ?? local.taste(last) ?? "");
   const all = receivers.data ?? [];
   const chosen = all.find((r) => r.id === picked) ?? all[0];
   const sending = list.data?.find((n) => n.receiver === chosen?.id);

@@ -5,8 +5,11 @@ import type { Language, PointerChoice, Region, Show, What } from "../core/captur
 export type When = "now" | "delay" | "click" | "settled";
 export type Preset = { name: string; w: number; h: number };
 
-/** What happens with a shot as soon as it is taken. */
-export type After = { copy: boolean; save: boolean; add: boolean; open: boolean; report: boolean };
+/** What happens with a shot as soon as it is taken. Send: the receiver that a report of it is shown for, by its id. */
+export type After = { copy: boolean; save: boolean; add: boolean; open: boolean; report: boolean; send?: string };
+
+/** Where shots come from. */
+export type From = "screen" | "practice" | "clipboard" | "file";
 
 /** How a person likes to capture, kept in this browser from one session to the next. */
 export type Settings = {
@@ -22,7 +25,7 @@ export type Settings = {
   region?: Region;
   copy: boolean;
   open: boolean;
-  after?: Record<string, After>; // by the source, where it is chosen for that
+  after?: Partial<Record<From, After>>; // where it is chosen for a source
   language: Language; // of the sentences
   show: Show; // of shots of a run, in their steps
 };

@@ -1,5 +1,9 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 import type { Content, Shot } from "../api/client";
+import { Timeline } from "../clips/Timeline";
+import { takeFrame } from "../clips/takeFrame";
+import { useFrames } from "../clips/useFrames";
 import { core, type Numbers } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
@@ -52,6 +56,7 @@ export function Stage(props: Props) {
   const first = numbers.markers[figureID] ?? 1;
   const tags = useMemo(() => core.tags(row.content.figures, numbers), [row.content.figures, numbers]);
   const notice = useNotice();
+  const navigate = useNavigate();
   const editor = useRef<HTMLTextAreaElement>(null);
   const [insetting, setInsetting] = useState(false);
 
@@ -60,21 +65,39 @@ export function Stage(props: Props) {
       ...row.content,
       figures: row.content.figures.map((f, i) => (i === place ? { ...f, ...part } : f)),
     });
+  // Of a clip a moment is on the stage; what is done to it is put into the whole.
+  const clip = picture?.progress === undefined ? figure?.clip : undefined;
+  const frames = useFrames(figure?.shot, clip);
+  const { at, frame } = frames;
+  const moment = useMemo(() => (figure && clip ? core.clipMoment(figure, at) : figure), [figure, clip, at]);
+  const shot = figure?.shot;
   const pixels = useCallback(
-    (shot: string) => {
-      const p = pictureOf(shot);
-      return { href: p.whole, size: p.size };
+    (of: string) => {
+      const p = pictureOf(of);
+      return { href: of === shot && frame ? frame : p.whole, size: p.size };
     },
-    [pictureOf],
+    [pictureOf, shot, frame],
   );
-  const { stage, painting, view, show, take, opened } = useStage(figure, size, first, pixels, (done, label) =>
+  const { stage, painting, view, show, take, opened } = useStage(moment, size, first, pixels, (done, label) => {
+    const next = figure && clip ? core.clipEdited(figure, at, done) : done;
     onChange(label, {
       ...row.content,
-      figures: row.content.figures.map((f, i) => (i === place ? { ...done, alt: f.alt } : f)),
-    }),
-  );
+      figures: row.content.figures.map((f, i) => (i === place ? { ...next, alt: f.alt } : f)),
+    });
+  });
   const taken = useTaken(figure?.shot, picture);
   useGround(stage, picture, size, taken, opened, show);
+  const grab = () => {
+    if (figure)
+      void takeFrame(figure.shot, at).then(
+        (item) =>
+          notice({
+            text: "The frame is among your shots.",
+            action: { label: "Open it", run: () => void navigate(`/shot/${item.id}`) },
+          }),
+        (e: Error) => notice({ text: e.message }),
+      );
+  };
   useEffect(() => {
     void scrollTo(0, 0); // newer browsers give a promise, which an effect must not
   }, [figureID]);
@@ -146,6 +169,16 @@ export function Stage(props: Props) {
               take={take}
               copies
               label={`Picture of step ${number}. Choose from the pad, then drag, or press Enter to place`}
+            />
+          )}
+          {clip && figure && (
+            <Timeline
+              figure={figure}
+              clip={clip}
+              frames={frames}
+              mark={figure.marks.find((m) => m.id === view?.selected?.id)}
+              onChange={change}
+              onShot={grab}
             />
           )}
           {row.content.figures.length > 1 && (

@@ -1,5 +1,6 @@
 import type { ReactNode, RefObject } from "react";
 import type { Content, Figure, Taken } from "../api/client";
+import { FinishedClip } from "../clips/FinishedClip";
 import { core, type View } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
@@ -94,8 +95,13 @@ export function StageColumn(props: Props) {
           </Group>
         )}
         {props.reshoot && !props.walking && <Group name="New shot">{props.reshoot}</Group>}
+        {figure?.clip && (
+          <Group name="Finished clip">
+            <FinishedClip figure={figure} first={props.first} name={picture?.name ?? "clip"} />
+          </Group>
+        )}
         {figure && (
-          <Group name="Finished picture">
+          <Group name={figure.clip ? "Its picture" : "Finished picture"}>
             <Finished figure={figure} first={props.first} name={picture?.name ?? "picture"} />
           </Group>
         )}

@@ -1,0 +1,375 @@
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import type { Clip, Figure, Mark, Span } from "../api/client";
+import { core } from "../core/core";
+import { Button } from "../ui/controls";
+import { Camera } from "./Camera";
+import { MarkTimes } from "./MarkTimes";
+import { Stills } from "./Stills";
+import { clipLength, readMs, sayMs } from "./time";
+import type { Frames } from "./useFrames";
+
+const frame = 67; // milliseconds: a step of the handles
+
+type Props = {
+  figure: Figure;
+  clip: Clip;
+  frames: Frames;
+  /** The chosen mark, as it is kept. */
+  mark: Mark | undefined;
+  onChange: (label: string, part: Partial<Figure>) => void;
+  /** Takes what is seen now as a shot of its own. */
+  onShot: () => void;
+};
+
+/** A recording laid out in time: what of it is shown, how fast, with which sound, and when its marks are there. */
+export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props) {
+  const [range, setRange] = useState<Span>();
+  const strip = useRef<HTMLDivElement>(null);
+  const from = useRef<number>(undefined);
+  const { at, go } = frames;
+  const set = (label: string, part: Partial<Clip>) => onChange(label, { clip: { ...clip, ...part } });
+  const parts = clip.parts ?? [{ from: 0, to: clip.ms }];
+  const here = range ?? { from: at, to: at };
+  const wide = here.to > here.from;
+
+  useEffect(() => {
+    const key = (e: globalThis.KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      if (target.closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")) return;
+      if (e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === "," || e.key === ".") go(at + (e.key === "." ? frame : -frame));
+      else if (e.key === "g") onShot();
+      else if (e.key === "p") frames.play();
+      else return;
+      e.preventDefault();
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  });
+
+  const place = (e: PointerEvent) => {
+    const box = strip.current?.getBoundingClientRect() ?? new DOMRect(0, 0, 1, 1);
+    return Math.round(Math.min(1, Math.max(0, (e.clientX - box.left) / box.width)) * clip.ms);
+  };
+  const cut = (label: string, next: Clip) => onChange(label, { clip: next });
+  const keepOnly = () =>
+    cut(
+      "Trim a clip",
+      core.clipWithout(
+        clip,
+        [
+          { from: 0, to: here.from },
+          { from: here.to, to: clip.ms },
+        ].filter((s) => s.to > s.from),
+      ),
+    );
+  const speed = (times: number) => {
+    const whole = core.clipWithout(clip, [here]).parts ?? [];
+    const inside = parts
+      .map((p) => ({ ...p, from: Math.max(p.from, here.from), to: Math.min(p.to, here.to), speed: times }))
+      .filter((p) => p.to > p.from)
+      .map(({ speed: s, ...p }) => (s === 1 ? p : { ...p, speed: s }));
+    const all = here.from <= 0 && here.to >= clip.ms ? inside : [...whole, ...inside];
+    set("Change how fast a clip runs", { parts: all.sort((a, b) => a.from - b.from) });
+  };
+  const ends = (side: "from" | "to", ms: number) => {
+    const next = { from: parts[0]?.from ?? 0, to: parts.at(-1)?.to ?? clip.ms, [side]: ms };
+    if (next.to - next.from < frame) return;
+    const out = [
+      { from: 0, to: next.from },
+      { from: next.to, to: clip.ms },
+    ].filter((s) => s.to > s.from);
+    // A handle that is drawn outwards brings back what it passes.
+    const grown = parts.map((p, i) => ({
+      ...p,
+      ...(i === 0 && side === "from" && { from: Math.min(p.from, ms) }),
+      ...(i === parts.length - 1 && side === "to" && { to: Math.max(p.to, ms) }),
+    }));
+    cut("Trim a clip", core.clipWithout({ ...clip, parts: grown }, out));
+    go(side === "from" ? next.from : next.to - 1);
+  };
+  const percent = (ms: number) => `${(100 * ms) / clip.ms}%`;
+  const gone = gaps(parts, clip.ms);
+  return (
+    <section aria-label="Clip" className="mt-2 space-y-2 border-t border-line pt-2">
+      <div className="flex flex-wrap items-center gap-2 text-sm">
+        <Button small onClick={frames.play} aria-pressed={frames.playing}>
+          {frames.playing ? "Stop" : "Play"}
+        </Button>
+        <label className="flex items-center gap-1">
+          <span className="text-soft">At</span>
+          <Time label="At" value={at} onTime={go} />
+        </label>
+        <span role="status" className="text-soft">
+          {sayMs(clipLength(clip), true)} long, of {sayMs(clip.ms, true)} that were recorded
+        </span>
+        <span className="flex-1" />
+        <Button small onClick={onShot} title="What is seen now becomes a shot of its own">
+          Take this frame <kbd className="font-mono text-xs text-soft">G</kbd>
+        </Button>
+        {clip.sounds && (
+          <label className="flex items-center gap-1">
+            <input
+              type="checkbox"
+              className="accent-action"
+              checked={!clip.mute}
+              onChange={(e) =>
+                set(e.target.checked ? "Let a clip be heard" : "Mute a clip", { mute: !e.target.checked })
+              }
+            />
+            With sound
+          </label>
+        )}
+      </div>
+      <div
+        ref={strip}
+        className="relative h-14 touch-none overflow-hidden rounded border border-soft bg-ink select-none"
+        onPointerDown={(e) => {
+          if ((e.target as HTMLElement).closest("[role=slider]")) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          from.current = place(e);
+          setRange(undefined);
+          go(from.current);
+        }}
+        onPointerMove={(e) => {
+          if (from.current === undefined) return;
+          const to = place(e);
+          if (Math.abs(to - from.current) > clip.ms / 200)
+            setRange({ from: Math.min(from.current, to), to: Math.max(from.current, to) });
+          go(to);
+        }}
+        onPointerUp={() => (from.current = undefined)}
+      >
+        <img src={`/api/shots/${figure.shot}/clip/strip`} alt="" draggable={false} className="size-full object-fill" />
+        {gone.map((s) => (
+          <span
+            key={s.from}
+            title="Cut out"
+            className="absolute inset-y-0 bg-ink/80"
+            style={{ left: percent(s.from), width: percent(s.to - s.from) }}
+          />
+        ))}
+        {(clip.silent ?? []).map((s) => (
+          <span
+            key={s.from}
+            title="Silent"
+            className="absolute bottom-0 h-1.5 bg-mustfix"
+            style={{ left: percent(s.from), width: percent(s.to - s.from) }}
+          />
+        ))}
+        {wide && (
+          <span
+            className="absolute inset-y-0 border-x-2 border-call bg-call/25"
+            style={{ left: percent(here.from), width: percent(here.to - here.from) }}
+          />
+        )}
+        <span className="absolute inset-y-0 w-0.5 bg-call" style={{ left: percent(at) }} />
+        <Handle
+          label="Beginning"
+          at={parts[0]?.from ?? 0}
+          ms={clip.ms}
+          onMove={(ms) => ends("from", ms)}
+          place={place}
+        />
+        <Handle
+          label="End"
+          at={parts.at(-1)?.to ?? clip.ms}
+          ms={clip.ms}
+          onMove={(ms) => ends("to", ms)}
+          place={place}
+        />
+      </div>
+      <div className="flex flex-wrap items-center gap-1.5 text-sm">
+        <span className="text-soft">From</span>
+        <Time label="From" value={here.from} onTime={(ms) => setRange({ from: ms, to: Math.max(ms, here.to) })} />
+        <span className="text-soft">to</span>
+        <Time label="to" value={here.to} onTime={(ms) => setRange({ from: Math.min(here.from, ms), to: ms })} />
+        <Button small disabled={!wide} onClick={() => cut("Cut out of a clip", core.clipWithout(clip, [here]))}>
+          Cut out
+        </Button>
+        <Button small disabled={!wide} onClick={keepOnly}>
+          Keep only this
+        </Button>
+        <select
+          aria-label="How fast"
+          value=""
+          disabled={!wide}
+          onChange={(e) => speed(Number(e.target.value))}
+          className="rounded border border-soft bg-paper px-1.5 py-0.5 disabled:opacity-60"
+        >
+          <option value="" disabled>
+            How fast …
+          </option>
+          {[0.5, 1, 2, 4, 8].map((k) => (
+            <option key={k} value={k}>
+              {k === 1 ? "As recorded" : `${k} times as fast`}
+            </option>
+          ))}
+        </select>
+        {clip.sounds && (
+          <Button
+            small
+            disabled={!wide}
+            onClick={() => set("Silence a part of a clip", { silent: joined([...(clip.silent ?? []), here]) })}
+          >
+            Silence
+          </Button>
+        )}
+        <Button small onClick={() => set("Freeze a clip", { freezes: [...(clip.freezes ?? []), { at, for: 2000 }] })}>
+          Freeze here for 2 s
+        </Button>
+        {(clip.parts ?? clip.freezes ?? clip.silent) && (
+          <Button
+            small
+            onClick={() => {
+              const { ms, poster, sounds, camera } = clip;
+              onChange("Show all of a recording", { clip: { ms, poster, sounds, camera } });
+            }}
+          >
+            All of it again
+          </Button>
+        )}
+      </div>
+      {(clip.freezes?.length ?? 0) > 0 && (
+        <ul className="flex flex-wrap gap-1.5 text-sm" aria-label="Freezes">
+          {clip.freezes?.map((f, i) => (
+            <li key={i} className="flex items-center gap-1 rounded border border-line bg-paper px-1.5">
+              <button type="button" className="text-action underline" onClick={() => go(f.at)}>
+                {sayMs(f.at, true)}
+              </button>
+              stands for
+              <select
+                aria-label={`How long it stands at ${sayMs(f.at, true)}`}
+                value={f.for}
+                onChange={(e) =>
+                  set("Freeze a clip", {
+                    freezes: clip.freezes?.map((g, j) => (i === j ? { ...g, for: Number(e.target.value) } : g)),
+                  })
+                }
+                className="bg-paper"
+              >
+                {[1000, 2000, 3000, 5000, 10_000].map((ms) => (
+                  <option key={ms} value={ms}>
+                    {ms / 1000} s
+                  </option>
+                ))}
+              </select>
+              <button
+                type="button"
+                aria-label={`Let it run at ${sayMs(f.at, true)}`}
+                onClick={() => set("Freeze a clip", { freezes: clip.freezes?.filter((_, j) => j !== i) })}
+                className="px-1 text-soft hover:text-ink"
+              >
+                ×
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <MarkTimes
+        figure={figure}
+        clip={clip}
+        mark={mark}
+        at={at}
+        go={go}
+        range={wide ? here : undefined}
+        onChange={onChange}
+      />
+      {clip.camera && <Camera clip={clip} onChange={(label, camera) => set(label, { camera })} />}
+      <Stills shot={figure.shot} clip={clip} go={go} onChange={cut} onFaster={(s) => setFaster(s)} />
+    </section>
+  );
+
+  function setFaster(s: Span) {
+    const whole = core.clipWithout(clip, [s]).parts ?? [];
+    set("Let it run faster where nothing moves", {
+      parts: [...whole, { ...s, speed: 8 }].sort((a, b) => a.from - b.from),
+    });
+  }
+}
+
+/** What of a recording is cut out. */
+function gaps(parts: Span[], ms: number): Span[] {
+  const out: Span[] = [];
+  let end = 0;
+  for (const p of parts) {
+    if (p.from > end) out.push({ from: end, to: p.from });
+    end = p.to;
+  }
+  if (end < ms) out.push({ from: end, to: ms });
+  return out;
+}
+
+/** Stretches in order, those that touch as one. */
+function joined(spans: Span[]): Span[] {
+  const out: Span[] = [];
+  for (const s of [...spans].sort((a, b) => a.from - b.from)) {
+    const last = out.at(-1);
+    if (last && s.from <= last.to) last.to = Math.max(last.to, s.to);
+    else out.push({ ...s });
+  }
+  return out;
+}
+
+/** A time that can be typed. */
+export function Time({ label, value, onTime }: { label: string; value: number; onTime: (ms: number) => void }) {
+  const [text, setText] = useState<string>();
+  const done = () => {
+    const ms = text === undefined ? undefined : readMs(text);
+    if (ms !== undefined) onTime(ms);
+    setText(undefined);
+  };
+  return (
+    <input
+      aria-label={label}
+      value={text ?? sayMs(value, true)}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={done}
+      onKeyDown={(e) => e.key === "Enter" && done()}
+      className="w-20 rounded border border-soft bg-paper px-1.5 py-0.5 font-mono text-sm"
+    />
+  );
+}
+
+/** One end of what is shown: dragged, or moved by arrow keys, a frame or a second at a time. */
+function Handle(props: {
+  label: string;
+  at: number;
+  ms: number;
+  onMove: (ms: number) => void;
+  place: (e: PointerEvent) => number;
+}) {
+  const { at, ms, onMove } = props;
+  const [held, setHeld] = useState<number>();
+  const key = (e: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+    if (!by) return;
+    e.preventDefault();
+    e.stopPropagation();
+    onMove(Math.min(ms, Math.max(0, at + by * (e.shiftKey ? 1000 : frame))));
+  };
+  const shown = held ?? at;
+  return (
+    <span
+      role="slider"
+      tabIndex={0}
+      aria-label={props.label}
+      aria-valuemin={0}
+      aria-valuemax={ms}
+      aria-valuenow={shown}
+      aria-valuetext={sayMs(shown, true)}
+      onKeyDown={key}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setHeld(at);
+      }}
+      onPointerMove={(e) => held !== undefined && setHeld(props.place(e))}
+      onPointerUp={() => {
+        if (held !== undefined && held !== at) onMove(held);
+        setHeld(undefined);
+      }}
+      className="absolute inset-y-0 -ml-1.5 w-3 cursor-ew-resize rounded-sm border-2 border-ink bg-call"
+      style={{ left: `clamp(6px, ${(100 * shown) / ms}%, calc(100% - 6px))` }}
+    />
+  );
+}

@@ -1,0 +1,26 @@
+import { api, expect, type Figure, type Making } from "../api/client";
+
+export type ClipForm = "mp4" | "webm" | "gif" | "webp";
+
+export const clipForms: Record<ClipForm, string> = { mp4: "MP4", webm: "WebM", gif: "GIF", webp: "WebP" };
+
+const often = 400; // milliseconds between questions
+
+/** Where a finished clip can be had, once it is made; told tells how far it is, as a share. */
+export async function makeClip(
+  figure: Figure,
+  first: number,
+  form: ClipForm,
+  most: number,
+  told: (share: number) => void,
+  gone?: () => boolean,
+): Promise<string> {
+  for (;;) {
+    const made: Making = await expect(api.POST("/api/clips", { body: { figure, first, form, most } }));
+    if (made.key) return `/api/clips/${made.key}?form=${form}`;
+    if (made.error) throw new Error(made.error);
+    told(made.total > 0 ? made.done / made.total : 0);
+    await new Promise((done) => setTimeout(done, often));
+    if (gone?.()) throw new DOMException("Not wanted any more", "AbortError");
+  }
+}
