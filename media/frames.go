@@ -35,6 +35,10 @@ func Open(ctx context.Context, path string, rate, from, width int) (*Frames, err
 	if err != nil {
 		return nil, err
 	}
+	return info.open(ctx, path, rate, from, width)
+}
+
+func (info Info) open(ctx context.Context, path string, rate, from, width int) (*Frames, error) {
 	size := image.Pt(info.Width, info.Height)
 	if info.turned {
 		size = image.Pt(size.Y, size.X)
@@ -97,10 +101,18 @@ func (f *Frames) Close() {
 
 // Frame is what is seen at a moment of a recording, in milliseconds.
 func Frame(ctx context.Context, path string, at, width int) (*image.RGBA, error) {
+	info, err := Probe(ctx, path)
+	if err != nil {
+		return nil, err
+	}
+	return info.frame(ctx, path, at, width)
+}
+
+func (info Info) frame(ctx context.Context, path string, at, width int) (*image.RGBA, error) {
 	ctx, cancel := context.WithTimeout(ctx, 30*time.Second)
 	defer cancel()
 	for {
-		f, err := Open(ctx, path, mostRate, at, width)
+		f, err := info.open(ctx, path, mostRate, at, width)
 		if err != nil {
 			return nil, err
 		}
@@ -131,7 +143,7 @@ func Strip(ctx context.Context, path string, ms, n, height int) ([]byte, error) 
 	group.SetLimit(2)
 	for i := range n {
 		group.Go(func() error {
-			img, err := Frame(ctx, path, (2*i+1)*ms/(2*n), width)
+			img, err := info.frame(ctx, path, (2*i+1)*ms/(2*n), width)
 			if err != nil {
 				return err
 			}

@@ -25,6 +25,7 @@ import (
 type studio struct {
 	desk   *workstation.Desk
 	frame  *image.RGBA // what the desk shows now
+	bare   bool        // without its pointer
 	settle capture.Settle
 	parts  []*image.RGBA // of a page that is being taken
 }
@@ -62,11 +63,17 @@ func (s *studio) call(name string, args json.RawMessage, given *image.RGBA) (ans
 		s.desk = workstation.New(now)
 		s.frame = image.NewRGBA(image.Rect(0, 0, int(workstation.Both.W), int(workstation.Both.H)))
 	case "draw":
-		if s.desk.Draw(s.frame, true) {
+		if s.desk.Draw(s.frame, !s.bare) {
 			return answer{pixels: s.frame}, nil
 		}
 	case "screen":
 		return answer{value: s.desk.Screen()}, nil
+	case "pointer":
+		shown := true
+		if err := read(&shown); err != nil {
+			return answer{}, err
+		}
+		s.bare = !shown
 	case "move", "press", "wheel", "before":
 		if err := read(&p); err != nil {
 			return answer{}, err

@@ -41,7 +41,18 @@ export type Outgoing = {
   error?: string; // why the server refused it; it waits for a person
   document?: string; // that it was brought into
   taken?: Taking; // of a shot that was captured
+  clip?: boolean; // it is a recording
+  camera?: Blob; // that of the speaker's camera beside it
 };
+/** A recording that is under way, or was when the page ended. Its pieces lie beside it, in their order. */
+export type Filming = {
+  shot: string;
+  name: string;
+  type: string;
+  camera?: string; // the media type of the camera's recording
+  taken: Taking;
+};
+export type Piece = { shot: string; of: "clip" | "camera"; blob: Blob };
 export type Taking = { capture: string; session: string; about: About; thumb: Blob; width: number; height: number };
 
 interface Kept extends DBSchema {
@@ -49,6 +60,8 @@ interface Kept extends DBSchema {
   edits: { key: [string, number]; value: KeptEdit | OldEdit };
   outgoing: { key: number; value: Outgoing };
   figures: { key: string; value: MarkedShot | OldMarkedShot }; // of shots that are marked without a document, by the shot's id
+  filming: { key: string; value: Filming };
+  pieces: { key: number; value: Piece; indexes: { shot: string } };
 }
 
 let opened: { account: string; db: Promise<IDBPDatabase<Kept>> } | undefined;
@@ -67,12 +80,16 @@ export const whose = () => opened?.account ?? "";
 const nameOf = (account: string) => `raconte ${account}`;
 
 async function open(account: string) {
-  const db = await openDB<Kept>(nameOf(account), 3, {
-    upgrade(made) {
-      made.createObjectStore("drafts");
-      made.createObjectStore("edits");
-      made.createObjectStore("outgoing", { keyPath: "n", autoIncrement: true });
-      made.createObjectStore("figures");
+  const db = await openDB<Kept>(nameOf(account), 4, {
+    upgrade(made, from) {
+      if (from < 3) {
+        made.createObjectStore("drafts");
+        made.createObjectStore("edits");
+        made.createObjectStore("outgoing", { keyPath: "n", autoIncrement: true });
+        made.createObjectStore("figures");
+      }
+      made.createObjectStore("filming", { keyPath: "shot" });
+      made.createObjectStore("pieces", { autoIncrement: true }).createIndex("shot", "shot");
     },
     // A tab of a newer Raconte waits for this one to let go.
     blocking: (_from, _to, event) => (event.target as IDBDatabase).close(),
@@ -186,6 +203,26 @@ export const storage = {
   },
   async dropOutgoing(n: number) {
     await (await db()).delete("outgoing", n);
+  },
+  async beginFilming(film: Filming) {
+    await (await db()).put("filming", film);
+  },
+  async addPiece(piece: Piece) {
+    await (await db()).add("pieces", piece);
+  },
+  async filming() {
+    return (await db()).getAll("filming");
+  },
+  /** The pieces of a recording, in their order. */
+  async pieces(shot: string) {
+    return (await db()).getAllFromIndex("pieces", "shot", shot);
+  },
+  async dropFilming(shot: string) {
+    const tx = (await db()).transaction(["filming", "pieces"], "readwrite");
+    void tx.objectStore("filming").delete(shot);
+    for (const key of await tx.objectStore("pieces").index("shot").getAllKeys(shot))
+      void tx.objectStore("pieces").delete(key);
+    await tx.done;
   },
   async figure(shot: string) {
     return (await db()).get("figures", shot);

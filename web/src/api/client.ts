@@ -117,6 +117,7 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
 
 /** The kinds of picture files that can be brought in. */
 export const pictureTypes = "image/png,image/jpeg,image/gif,image/webp,image/bmp,image/tiff";
+export const movingTypes = "video/mp4,video/webm,video/quicktime";
 
 /** What an account may do is decided by the server, in one place. */
 export const mayEdit = (account: Account) => account.may.includes("edit");

@@ -5,6 +5,8 @@ import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { doAfter } from "./after";
 import { BrowserRecorder } from "./BrowserRecorder";
+import { FilmBar, useFilming } from "./FilmBar";
+import { filming } from "./filming";
 import { FloatingControl, useCaptureKeys } from "./Floating";
 import { handInto } from "./into";
 import { Live } from "./Live";
@@ -33,6 +35,7 @@ export function Capture({ account }: { account: Account }) {
   const [search] = useSearchParams();
   const [target, step] = [search.get("document"), search.get("step")];
   const [late, setLate] = useState(false);
+  useEffect(() => void filming.recover(), []);
   useEffect(() => {
     rec.onTook = (item, after) => {
       if (target && step) {
@@ -85,9 +88,11 @@ export function Capture({ account }: { account: Account }) {
 
 function Bar() {
   const rec = useRecorder();
+  const filming = useFilming().state !== "off";
   const joining = rec.parts > 0;
   return (
     <div className="flex h-12 shrink-0 items-center gap-2 px-4">
+      {filming && <FilmBar />}
       <Button look="main" onClick={() => void rec.take()}>
         {joining ? "Take the next part" : "Take"} <Key name="T" />
       </Button>
@@ -95,17 +100,22 @@ function Bar() {
       <Button onClick={() => void rec.again()}>
         Same area <Key name="A" />
       </Button>
-      <Button aria-pressed={rec.paused} onClick={() => rec.pause()}>
-        {rec.paused ? "Go on" : "Pause"} <Key name="P" />
-      </Button>
-      <Button
-        aria-pressed={rec.plain}
-        title="The next shot is kept in the session, and nothing else is done with it"
-        className="aria-pressed:border-action aria-pressed:bg-action aria-pressed:text-paper"
-        onClick={() => rec.keepNext()}
-      >
-        Only keep the next <Key name="K" />
-      </Button>
+      {!filming && (
+        <>
+          <Button aria-pressed={rec.paused} onClick={() => rec.pause()}>
+            {rec.paused ? "Go on" : "Pause"} <Key name="P" />
+          </Button>
+          <Button
+            aria-pressed={rec.plain}
+            title="Only keep the next: it stays in the session, and nothing else is done with it"
+            className="aria-pressed:border-action aria-pressed:bg-action aria-pressed:text-paper"
+            onClick={() => rec.keepNext()}
+          >
+            Only keep the next <Key name="K" />
+          </Button>
+        </>
+      )}
+      {!filming && <FilmBar />}
       <span className="flex-1 truncate text-sm text-soft">
         {rec.source?.kind === "practice" ? "Inside it, hold Alt." : ""}
       </span>

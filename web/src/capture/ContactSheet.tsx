@@ -25,6 +25,7 @@ import { PlaceDialog } from "./PlaceDialog";
 import type { Item } from "../shots/shots";
 import { reportRun, writeUp } from "./placing";
 import { useInflow } from "./useInflow";
+import { Length } from "../shots/Length";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 
 const least = rem(17.3); // the width of a cell
@@ -397,9 +398,10 @@ function Cell({
           e.preventDefault();
           onMove(item, step < 0 ? number - 2 : number + 1);
         }}
-        className="min-h-0 flex-1 bg-desk"
+        className="relative min-h-0 flex-1 bg-desk"
       >
         <img src={src} alt={altOf(item)} draggable={false} className="h-full w-full object-contain" />
+        <Length of={item} />
       </button>
       <div className="flex items-baseline gap-2 px-2 py-1">
         <span className="font-bold">{number}</span>

@@ -7,6 +7,7 @@ import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { useInflow } from "./useInflow";
+import { Length } from "../shots/Length";
 import { altOf, captionOf } from "../shots/use";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
@@ -151,13 +152,14 @@ export function Finder({ account }: { account: Account }) {
         <ul aria-label="Shots" className="grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4">
           {shots.map((t) => (
             <li key={t.id} className="overflow-hidden rounded border border-line bg-paper">
-              <Link to={`/shot/${t.id}`} className="block h-36 bg-desk">
+              <Link to={`/shot/${t.id}`} className="relative block h-36 bg-desk">
                 <img
                   src={`/api/shots/${t.id}/preview`}
                   loading="lazy"
                   alt={altOf(t)}
                   className="h-full w-full object-cover object-top"
                 />
+                <Length of={{ taken: t }} />
               </Link>
               <div className="px-2 py-1.5 text-sm">
                 <label className="flex items-baseline gap-2">

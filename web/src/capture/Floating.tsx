@@ -4,6 +4,8 @@ import { Button } from "../ui/controls";
 import { fields } from "../ui/fields";
 import { letterKeys } from "../ui/letterKeys";
 import { useShots } from "../shots/use";
+import { FilmBar } from "./FilmBar";
+import { filming } from "./filming";
 import { useRecorder } from "./use";
 
 type PictureInPicture = { requestWindow(size: { width: number; height: number }): Promise<Window> };
@@ -17,7 +19,7 @@ export function FloatingControl() {
   useEffect(() => () => win?.close(), [win]);
   if (!pip) return null;
   const open = async () => {
-    const made = await pip.requestWindow({ width: 420, height: 96 });
+    const made = await pip.requestWindow({ width: 420, height: 132 });
     for (const sheet of document.querySelectorAll("link[rel=stylesheet], style")) {
       made.document.head.append(sheet.cloneNode(true));
     }
@@ -66,7 +68,8 @@ function Controls() {
           Stop
         </Button>
       </div>
-      <p className="truncate text-sm text-soft">{rec.said?.text ?? "T takes, A the same area, P pauses"}</p>
+      <FilmBar />
+      <p className="truncate text-sm text-soft">{rec.said?.text ?? "T takes, A the same area, P pauses, R records"}</p>
     </div>
   );
 }
@@ -82,7 +85,11 @@ export function useCaptureKeys(on: Document, alone = false) {
       if (e.key === "Escape" && rec.countdown !== undefined) rec.cancel();
       else if (e.code === "KeyT") void rec.take();
       else if (e.code === "KeyA") void rec.again();
-      else if (e.code === "KeyP") rec.pause();
+      else if (e.code === "KeyP") {
+        if (filming.state === "off") rec.pause();
+        else filming.pause();
+      } else if (e.code === "KeyR") void rec.film(e.shiftKey);
+      else if (e.code === "KeyM") filming.mute();
       else if (e.code === "KeyK" && rec.source) rec.keepNext();
       else return;
       e.preventDefault();

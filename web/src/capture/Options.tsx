@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { pictureTypes } from "../api/client";
+import { movingTypes, pictureTypes } from "../api/client";
 import { core } from "../core/core";
 import { ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { FilmOptions } from "./FilmOptions";
 import { recorder } from "./recorder";
 import { useReceivers } from "../receivers/useReceivers";
 import { afterOf, afters, froms } from "./after";
@@ -75,7 +76,7 @@ export function Options() {
     const { left } = await bringFiles(files);
     if (left > 0)
       notice({
-        text: `${left} ${left === 1 ? "file is no picture and was" : "files are no pictures and were"} left out.`,
+        text: `${left} ${left === 1 ? "file is no picture or recording and was" : "files are no pictures or recordings and were"} left out.`,
       });
   };
   const unknown = source && !source.knows.windows && ["window", "band", "element"].includes(s.what);
@@ -151,6 +152,7 @@ export function Options() {
           ))}
         </fieldset>
       )}
+      {source && <FilmOptions />}
       <fieldset>
         <legend className="mb-1 font-bold">Then</legend>
         <Then key={source?.kind} open={source?.kind ?? "clipboard"} />
@@ -164,7 +166,12 @@ export function Options() {
           Paste with Ctrl+V, as often as you like, or drop files and folders anywhere.
         </p>
         <div className="flex flex-wrap gap-2">
-          <ChooseFiles label="Choose pictures" accept={pictureTypes} many onFiles={(f) => void bring(f)} />
+          <ChooseFiles
+            label="Choose pictures"
+            accept={`${pictureTypes},${movingTypes}`}
+            many
+            onFiles={(f) => void bring(f)}
+          />
           <ChooseFiles label="Choose a folder" accept="" folder onFiles={(f) => void bring(f)} />
         </div>
         <p className="mt-2 text-sm text-soft">

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { core } from "../core/core";
 import { settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
+import { Length } from "../shots/Length";
 import { altOf, captionOf, useShots, useThumb } from "../shots/use";
 import { Actions, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -128,9 +129,10 @@ const Shot = memo(function Shot(props: {
       <Link
         to={`/shot/${item.id}`}
         title={`Open ${item.name}`}
-        className="block h-[3.3rem] w-[5.3rem] shrink-0 overflow-hidden border border-line bg-desk hover:border-soft"
+        className="relative block h-[3.3rem] w-[5.3rem] shrink-0 overflow-hidden border border-line bg-desk hover:border-soft"
       >
         <img src={src} alt={altOf(item)} className="h-full w-full object-cover object-top" />
+        <Length of={item} />
       </Link>
       <div className="min-w-0 flex-1 text-sm leading-[1.4]">
         <Said item={item} />

@@ -3,6 +3,7 @@ import { Practice } from "./sources/practice";
 import { SharedScreen } from "./sources/screen";
 import type { Source, Told } from "./sources/source";
 import { afterOf } from "./after";
+import { filming } from "./filming";
 import { type After, change, settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { type Captured, studio } from "./studio";
@@ -86,6 +87,7 @@ class Recorder {
 
   /** Ends the source; what was taken is kept. */
   stop() {
+    void filming.stop();
     this.cancel();
     this.source?.close();
     this.source = undefined;
@@ -174,6 +176,13 @@ class Recorder {
     this.picking = undefined;
     this.told();
     if (!what || !source) return;
+    if (this.filmNext) {
+      this.filmNext = false;
+      const region = area.region ?? { x: 0, y: 0, ...source.size() };
+      const kept = core.cut(await source.screen(), { ...this.wish(), what: "region", region, pointer: "out" }).kept;
+      if (kept) change({ region: kept });
+      return this.count(settings().film.countdown, () => filming.begin(source, region));
+    }
     if (what === "page" && source instanceof SharedScreen && area.region) {
       this.pageArea = area.region;
       await this.part(source);
@@ -200,10 +209,11 @@ class Recorder {
     clearInterval(this.counting);
     this.countdown = undefined;
     this.picking = undefined;
+    this.filmNext = false;
     this.told();
   }
 
-  private later(seconds: number, wish?: Wish) {
+  private later(seconds: number, wish?: Wish, then?: () => Promise<void>) {
     this.countdown = seconds;
     this.said = undefined;
     this.told();
@@ -217,7 +227,7 @@ class Recorder {
       clearInterval(this.counting);
       this.countdown = undefined;
       this.told();
-      void painted().then((since) => this.shoot(wish ?? this.wish(), "", since));
+      void painted().then((since) => (then ? then() : this.shoot(wish ?? this.wish(), "", since)));
     }, 1000);
   }
 
@@ -285,6 +295,53 @@ class Recorder {
     }
     this.onTook(item, plain ? undefined : after);
     if (plain) this.told();
+  }
+
+  /** Begins a recording of what the choice of "what" means now, or ends the one under way. */
+  async film(again = false) {
+    const source = this.source;
+    if (!source) return;
+    if (filming.state !== "off") return filming.stop();
+    const { what, film } = settings();
+    if (again) {
+      const kept = settings().region;
+      if (!kept)
+        return this.say("There is no area yet. Record a region first; then this records the same one again.", true);
+      return this.count(film.countdown, async () =>
+        filming.begin(source, core.again(await source.screen(), kept).rect),
+      );
+    }
+    if (what === "region" || what === "outline") {
+      this.picking = "region";
+      this.filmNext = true;
+      this.said = undefined;
+      return this.told();
+    }
+    const part = what === "everything" ? undefined : await this.area(source);
+    this.count(film.countdown, () => filming.begin(source, part));
+  }
+
+  /** A recording has come to be. */
+  filmed(item: Item) {
+    const after = afterOf(settings(), this.source?.kind);
+    this.onTook?.(item, { ...after, copy: false, save: false });
+  }
+
+  private filmNext = false;
+
+  private async area(source: Source): Promise<Rect | undefined> {
+    const { what } = settings();
+    const wish = { ...this.wish(), what: what === "page" || what === "band" || what === "element" ? "window" : what };
+    try {
+      return core.cut(await source.screen(), { ...wish, shadow: false, pointer: "out" } as Wish).rect;
+    } catch {
+      return undefined; // no window is known there: all of it
+    }
+  }
+
+  private count(seconds: number, then: () => Promise<void>) {
+    if (seconds > 0) this.later(seconds, undefined, then);
+    else void then();
   }
 
   /** The next shot is only kept, whatever is usually done after one. */

@@ -14,6 +14,8 @@ export type StudioCall = {
   move: { args: { at: Point }; gives: undefined };
   press: { args: { at: Point; kind: string; record?: Wish }; gives: Captured[] };
   release: { args: object; gives: undefined };
+  /** Whether the workstation shows its pointer. */
+  pointer: { args: { shown: boolean }; gives: undefined };
   wheel: { args: { at: Point; by: number }; gives: undefined };
   key: { args: { key: string; record?: Wish }; gives: Captured[] };
   pass: { args: { ms: number }; gives: undefined };

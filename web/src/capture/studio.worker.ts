@@ -142,6 +142,10 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
   async screen() {
     return value(call("screen"));
   },
+  async pointer({ shown }) {
+    call("pointer", shown);
+    show();
+  },
   async move({ at }) {
     call("move", at);
     show();

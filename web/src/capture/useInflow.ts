@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { useNavigate } from "react-router";
 import { core, loadCore } from "../core/core";
-import { isPicture, useArriving } from "../ui/arriving";
+import { isMoving, isPicture, mayMove, useArriving } from "../ui/arriving";
 import { useNotice } from "../ui/notices";
 import { settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
@@ -12,12 +12,13 @@ import { studio } from "./studio";
 /** Takes pictures from files in natural order. */
 export async function bringFiles(files: File[]) {
   await loadCore();
-  const pictures = files.filter(isPicture);
+  const pictures = files.filter((f) => isPicture(f) || mayMove(f));
   const path = (f: File) => f.webkitRelativePath || f.name;
   const order = core.order(pictures.map((f) => ({ name: path(f), taken: new Date(f.lastModified).toISOString() })));
   for (const i of order) {
     const file = pictures[i] as File;
-    await bring(file, "file", new Date(file.lastModified), file.name);
+    if (await isMoving(file)) await shots.addClip(file, file.name, new Date(file.lastModified));
+    else await bring(file, "file", new Date(file.lastModified), file.name);
   }
   return { taken: pictures.length, left: files.length - pictures.length };
 }
@@ -60,7 +61,9 @@ export function useInflow(away = false) {
       for (const p of pictures)
         queue.current = queue.current
           .then(() => loadCore())
-          .then(() => bring(p, "clipboard", new Date()))
+          .then(async () =>
+            (await isMoving(p)) ? shots.addClip(p, p.name, new Date()) : bring(p, "clipboard", new Date()),
+          )
           .then(() => undefined);
       tell();
     },
@@ -71,8 +74,8 @@ export function useInflow(away = false) {
           notice({
             text:
               left === 1
-                ? "1 file is no picture and was left out."
-                : `${left} files are no pictures and were left out.`,
+                ? "1 file is no picture or recording and was left out."
+                : `${left} files are no pictures or recordings and were left out.`,
           });
       }),
   });

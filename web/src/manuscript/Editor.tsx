@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { type Account, type Thread, type Content, pictureTypes } from "../api/client";
+import { type Account, type Thread, type Content, movingTypes, pictureTypes } from "../api/client";
 import { PickDocument } from "../ui/PickDocument";
 import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
@@ -295,7 +295,7 @@ export function Editor({
                       <>
                         <ChooseFiles
                           label="Add pictures"
-                          accept={pictureTypes}
+                          accept={`${pictureTypes},${movingTypes}`}
                           many
                           look="main"
                           onFiles={(files) => bringIn(files)}
@@ -406,7 +406,7 @@ export function Editor({
             multiple
             tabIndex={-1}
             aria-label="Pictures for this step"
-            accept={pictureTypes}
+            accept={`${pictureTypes},${movingTypes}`}
             onChange={(e) => {
               bringIn([...(e.target.files ?? [])], undefined, filesFor.current);
               e.target.value = "";

@@ -6,6 +6,7 @@ import { api, type Content, expect, type Taken } from "../api/client";
 import { useEvents } from "../api/events";
 import { stepsOf } from "../capture/placing";
 import type { Item } from "../shots/shots";
+import { Length } from "../shots/Length";
 import { altOf, captionOf } from "../shots/use";
 import { useNotice } from "../ui/notices";
 import { rem } from "../ui/rem";
@@ -132,12 +133,15 @@ function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot
       onClick={(e) => onPlace(e.currentTarget.closest("li") as HTMLElement, shot.id)}
       className={`flex h-14 w-full cursor-grab items-start gap-2.5 rounded px-2 py-1 text-left hover:bg-paper ${drag.isDragging ? "opacity-40" : ""}`}
     >
-      <img
-        src={`/api/shots/${shot.id}/preview`}
-        alt={altOf(shot)}
-        draggable={false}
-        className="h-11 w-[4.6rem] shrink-0 border border-line bg-desk object-cover object-top"
-      />
+      <span className="relative shrink-0">
+        <img
+          src={`/api/shots/${shot.id}/preview`}
+          alt={altOf(shot)}
+          draggable={false}
+          className="h-11 w-[4.6rem] shrink-0 border border-line bg-desk object-cover object-top"
+        />
+        <Length of={{ taken: shot }} />
+      </span>
       <span className="line-clamp-2 text-sm leading-[1.35]">{caption}</span>
     </button>
   );

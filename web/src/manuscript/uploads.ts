@@ -45,6 +45,26 @@ export class Uploads {
     return sending && { ...sending, size };
   }
 
+  /** Takes a recording in; the promise is kept when the server has it. */
+  addClip(file: File): Promise<Shot> {
+    const shot = newID();
+    const arrived = new Promise<Shot>((resolve, reject) => {
+      const stop = [
+        outbox.onArrived((a) => a.record.shot === shot && done(() => resolve(a.shot))),
+        outbox.subscribe(() => {
+          const error = outbox.get(shot)?.error;
+          if (error) done(() => (reject(new Error(error)), this.drop(shot)));
+        }),
+      ];
+      const done = (then: () => void) => {
+        stop.forEach((s) => s());
+        then();
+      };
+    });
+    void outbox.add({ shot, document: this.document, name: file.name, blob: file, clip: true });
+    return arrived;
+  }
+
   /** Takes pictures in and returns the ids of their shots. */
   add(files: File[]): string[] {
     return files.map((file) => {

@@ -2,7 +2,9 @@ import { type Figure } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
 import { pictured, withPictures, wordsOf } from "../words/pasted";
-import { useArriving } from "../ui/arriving";
+import { clipOf } from "../clips/time";
+import { isMoving, mayMove, useArriving } from "../ui/arriving";
+import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
 import { emptyPassage, emptyStep } from "./model";
 import type { Uploads } from "./uploads";
@@ -14,11 +16,35 @@ export function useBringIn(
   target: () => string | undefined,
   onMade?: (block: string) => void,
 ) {
-  const bringIn = (files: File[], at?: number, into?: string) => {
+  const notice = useNotice();
+  // A recording is put in once the server has made it ready: until then nobody knows its pictures.
+  const bringClip = async (file: File, put: (figures: Figure[]) => void) => {
+    if (!uploads) return;
+    notice({ text: `${file.name} is on its way; it is put in when it is there.` });
+    try {
+      const shot = await uploads.addClip(file);
+      put([{ id: newID(), shot: shot.id, alt: "", marks: [], ...(shot.clip && { clip: clipOf(shot.clip) }) }]);
+    } catch (e) {
+      notice({ text: `${file.name}: ${(e as Error).message}` });
+    }
+  };
+  const bringIn = (all: File[], at?: number, into?: string) => {
+    const files = all.filter((f) => !mayMove(f) && f.type !== "image/gif");
+    for (const f of all.filter((f) => mayMove(f) || f.type === "image/gif"))
+      void isMoving(f).then((moves) =>
+        moves ? bringClip(f, (figures) => put(figures, at, into)) : bringPictures([f], at, into),
+      );
+    bringPictures(files, at, into);
+  };
+  const bringPictures = (files: File[], at?: number, into?: string) => {
     if (!draft || !uploads || files.length === 0 || draft.kind === "filed") return;
     const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
     const sorted = order.map((i) => files[i] as File);
     const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
+    put(figures, at, into);
+  };
+  const put = (figures: Figure[], at?: number, into?: string) => {
+    if (!draft) return;
     const rows = draft.blocks();
     // What is pasted on a report shows what happened, unless it is put into a step.
     const answer = at === undefined ? rows.find((r) => r.content.asks) : undefined;

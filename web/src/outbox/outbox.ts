@@ -170,13 +170,15 @@ class Outbox {
   /** Sends one picture; true when nothing is left to do for it. */
   private async send(record: Outgoing): Promise<boolean> {
     try {
-      const answer = record.taken
-        ? await this.capture(record, record.taken)
-        : await bring(record, (progress) => this.change(record, { progress }));
+      const answer = record.clip
+        ? await this.clip(record)
+        : record.taken
+          ? await this.capture(record, record.taken)
+          : await bring(record, (progress) => this.change(record, { progress }));
       this.trouble = "";
       const taken = record.taken && (answer as Taken);
-      const { id, name, width, height } = answer;
-      const arrived: Arrived = { record, shot: { id, name, width, height }, ...(taken && { taken }) };
+      const { id, name, width, height, clip } = answer;
+      const arrived: Arrived = { record, shot: { id, name, width, height, clip }, ...(taken && { taken }) };
       if (record.n !== undefined) {
         await storage.dropOutgoing(record.n);
         this.channel?.postMessage({ arrived: record.n, shot: arrived.shot, taken } satisfies Told);
@@ -209,12 +211,31 @@ class Outbox {
     this.told();
   }
 
-  private async capture(record: Outgoing, { capture, session, about }: Taking): Promise<Taken> {
-    if (!this.begun.has(capture)) {
-      const path = { capture };
-      await expect(api.PUT("/api/captures/{capture}", { params: { path }, body: { name: session } }));
-      this.begun.add(capture);
-    }
+  private async session({ capture, session }: Taking) {
+    if (this.begun.has(capture)) return;
+    await expect(api.PUT("/api/captures/{capture}", { params: { path: { capture } }, body: { name: session } }));
+    this.begun.add(capture);
+  }
+
+  /** Brings a recording up. The browser keeps it until then, however long that takes. */
+  private async clip(record: Outgoing): Promise<Taken> {
+    const { taken, camera } = record;
+    if (taken) await this.session(taken);
+    const form = new FormData();
+    form.set("about", JSON.stringify(taken?.about ?? { taken: new Date().toISOString(), source: "file" }));
+    form.set("name", record.name);
+    form.set("clip", record.blob, "clip");
+    if (camera) form.set("camera", camera, "camera");
+    const to = taken ? `?capture=${encodeURIComponent(taken.capture)}` : "";
+    const answer = await fetch(`/api/shots/${record.shot}/clip${to}`, { method: "PUT", body: form });
+    const said = (await answer.json().catch(() => ({}))) as Taken & { message?: string };
+    if (!answer.ok) throw new Problem(answer.status, said.message ?? "The server refused this recording.");
+    return said;
+  }
+
+  private async capture(record: Outgoing, taking: Taking): Promise<Taken> {
+    const { capture, about } = taking;
+    await this.session(taking);
     const form = new FormData();
     form.set("about", JSON.stringify(about));
     form.set("name", record.name);

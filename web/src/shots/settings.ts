@@ -11,6 +11,9 @@ export type After = { copy: boolean; save: boolean; add: boolean; open: boolean;
 /** Where shots come from. */
 export type From = "screen" | "practice" | "clipboard" | "file";
 
+/** How recordings are made: the ids of devices are the browser's own; "" is none. */
+export type Film = { microphone: string; camera: string; pointer: boolean; countdown: number };
+
 /** How a person likes to capture, kept in this browser from one session to the next. */
 export type Settings = {
   what: What;
@@ -28,6 +31,7 @@ export type Settings = {
   after?: Partial<Record<From, After>>; // where it is chosen for a source
   language: Language; // of the sentences
   show: Show; // of shots of a run, in their steps
+  film: Film;
 };
 
 const usual: Settings = {
@@ -47,6 +51,7 @@ const usual: Settings = {
   open: false,
   language: "en",
   show: "",
+  film: { microphone: "", camera: "", pointer: true, countdown: 0 },
 };
 
 const key = "raconte-capture";

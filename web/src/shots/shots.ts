@@ -28,6 +28,7 @@ export type Item = {
   blob?: Blob;
   error?: string;
   parts?: Rect[]; // the monitors that it seems to span
+  moves?: boolean; // it is a recording
   taken?: Taken;
 };
 
@@ -187,6 +188,30 @@ class Shots {
     return item;
   }
 
+  /** A name for something that is not a picture, by the pattern and without its ending. */
+  nameOf = (about: About) => this.nameFor(about);
+
+  /** Takes a recording into the session, from a file. */
+  async addClip(blob: Blob, name: string, taken: Date): Promise<Item> {
+    if (!this.session) this.begin();
+    const session = this.session as Pick<Session, "id" | "name">;
+    const about: About = { taken: taken.toISOString(), source: "file" };
+    const taking = { capture: session.id, session: session.name, about, thumb: new Blob(), width: 0, height: 0 };
+    const record = { shot: newID(), name, blob, clip: true, taken: taking };
+    const item = this.show(record);
+    await outbox.add(record);
+    return item;
+  }
+
+  /** Shows something of the session that is on its way. */
+  show(record: Outgoing & { taken: Taking }): Item {
+    const item = itemOf(record, record.taken);
+    if (record.taken.capture !== this.session?.id) return item;
+    this.put(item);
+    this.told();
+    return item;
+  }
+
   private nameFor(about: About): string {
     const at = new Date(about.taken);
     const offset = -at.getTimezoneOffset();
@@ -283,8 +308,9 @@ const itemOf = (r: Outgoing, { about, thumb, width, height }: Taking): Item => (
   height,
   about,
   thumb,
-  blob: r.blob,
+  blob: r.clip ? undefined : r.blob,
   error: r.error,
+  ...(r.clip && { moves: true }),
 });
 
 const ofServer = (t: Taken): Item => ({
@@ -294,6 +320,7 @@ const ofServer = (t: Taken): Item => ({
   height: t.height,
   about: t.about,
   taken: t,
+  ...(t.clip && { moves: true }),
 });
 
 export const shots = new Shots();

@@ -27,6 +27,13 @@ export function useThumb(item: Pick<Item, "id" | "thumb" | "taken">): string {
 export const altOf = (item: Pick<Item, "name" | "about">) =>
   [item.about.window?.title, item.name].filter(Boolean).join(", ");
 
+/** How long a clip is, as it stands on its picture; "" of a still one. */
+export function lengthOn(item: { moves?: boolean; taken?: { clip?: { ms: number } } }): string {
+  const ms = item.taken?.clip?.ms;
+  if (ms === undefined) return item.moves ? "clip" : "";
+  return `${Math.floor(ms / 60_000)}:${String(Math.round(ms / 1000) % 60).padStart(2, "0")}`;
+}
+
 const captions = new WeakMap<About, { language: string; words: string }>(); // rows are drawn more often than their words change
 
 /** A shot in one short line: what was done, the window, or its name. */

@@ -18,6 +18,8 @@ export function Board(props: {
   label: string;
   /** Copying puts the finished picture on the clipboard. */
   copies: boolean;
+  /** It leaves room for what stands below it. */
+  low?: boolean;
   take: (view: View, label?: string) => void;
 }) {
   const { view, zoom, take } = props;
@@ -45,7 +47,7 @@ export function Board(props: {
           </Button>
         )}
       </div>
-      <Canvas painting={props.painting} view={view} zoom={zoom} onView={take} label={props.label} />
+      <Canvas painting={props.painting} view={view} zoom={zoom} onView={take} label={props.label} low={props.low} />
     </>
   );
 }

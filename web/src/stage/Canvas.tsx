@@ -13,13 +13,15 @@ type Props = {
   zoom: Zoom;
   label: string;
   onView: (view: View) => void;
+  /** It leaves room for what stands below it. */
+  low?: boolean;
 };
 
 /** Grips under a finger are larger; both in pixels of the screen. */
 const gripSize = matchMedia("(pointer: coarse)").matches ? 24 : 9;
 
 /** The open picture. Pointer events go to the core, which answers with what to draw. */
-export function Canvas({ view, painting, zoom, label, onView }: Props) {
+export function Canvas({ view, painting, zoom, label, onView, low }: Props) {
   const stage = useStageCore();
   const root = useRef<SVGSVGElement>(null);
   const layer = useRef<SVGGElement>(null);
@@ -129,7 +131,7 @@ export function Canvas({ view, painting, zoom, label, onView }: Props) {
       ref={root}
       viewBox={`${shown.x} ${shown.y} ${shown.w} ${shown.h}`}
       style={{ aspectRatio: `${view.frame.w} / ${view.frame.h}` }}
-      className="isolate block max-h-[calc(100dvh-12.2rem)] min-h-40 w-full touch-none border border-line bg-desk outline-offset-2 select-none"
+      className={`isolate block min-h-40 ${low ? "max-h-[calc(100dvh-23.5rem)]" : "max-h-[calc(100dvh-12.2rem)]"} w-full touch-none border border-line bg-desk outline-offset-2 select-none`}
       role="application"
       tabIndex={0}
       aria-label={label}

@@ -168,6 +168,7 @@ export function Stage(props: Props) {
               zoom={zoom}
               take={take}
               copies
+              low={clip !== undefined}
               label={`Picture of step ${number}. Choose from the pad, then drag, or press Enter to place`}
             />
           )}

@@ -3,6 +3,23 @@ import { useLayoutEffect, useRef } from "react";
 
 export const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);
 
+/** Whether a file is one of moving pictures; a GIF is where it has more than one. */
+export async function isMoving(f: File): Promise<boolean> {
+  if (f.type.startsWith("video/") || /\.(mp4|webm|mov|m4v)$/i.test(f.name)) return true;
+  if (f.type !== "image/gif" || !("ImageDecoder" in globalThis)) return false;
+  const reader = new ImageDecoder({ data: f.stream(), type: f.type });
+  try {
+    await reader.completed;
+    return (reader.tracks.selectedTrack?.frameCount ?? 1) > 1;
+  } catch {
+    return false; // the server says what is wrong with it
+  } finally {
+    reader.close();
+  }
+}
+
+export const mayMove = (f: File) => f.type.startsWith("video/") || /\.(mp4|webm|mov|m4v)$/i.test(f.name);
+
 const isField = (target: EventTarget | null) =>
   target instanceof Element && target.closest(`${fields}, [contenteditable]`) !== null;
 
@@ -24,7 +41,7 @@ export function useArriving(taker: Taker) {
   useLayoutEffect(() => {
     const paste = (e: ClipboardEvent) => {
       const told = e.clipboardData;
-      const pictures = [...(told?.files ?? [])].filter(isPicture);
+      const pictures = [...(told?.files ?? [])].filter((f) => isPicture(f) || mayMove(f));
       if (pictures.length > 0) {
         e.preventDefault();
         latest.current.onPaste(pictures);

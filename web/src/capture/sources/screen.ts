@@ -143,6 +143,15 @@ export class SharedScreen implements Source {
     return "VideoFrame" in globalThis ? new VideoFrame(this.video) : createImageBitmap(this.video);
   }
 
+  /** What is shared, to be recorded: with the pointer or without, as far as the browser can. */
+  async track(pointer: boolean): Promise<MediaStreamTrack> {
+    const track = this.stream.getVideoTracks()[0] as MediaStreamTrack;
+    await track
+      .applyConstraints({ cursor: pointer ? "always" : "never" } as MediaTrackConstraints)
+      .catch(() => undefined);
+    return track.clone();
+  }
+
   async take(wish: Wish, since?: number) {
     const frame = await this.frame(since);
     const screen = { ...(await this.screen()), ...sizeOf(frame) };
