@@ -22,6 +22,7 @@ type About struct {
 	Extension string // of its files, without the dot
 	MediaType string // of its files
 	Paged     bool   // it is laid out on pages, so that a layout is chosen
+	Plays     bool   // clips play in it: nothing needs to lead to them
 	Whole     bool   // it holds shots and marks: only those who edit may have it
 	Main      string // of a folder, written as a zip file: the file in it that is the document; "" of one file
 	Templates []Template
@@ -100,8 +101,16 @@ type Input struct {
 	// Shot is a shot by its SHA-256; only for formats that are Whole.
 	Shot func(ctx context.Context, sha string) (Shot, error)
 	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
-	House    func(ctx context.Context, sha string) ([]byte, error)
+	House func(ctx context.Context, sha string) ([]byte, error)
+	// Clip is a finished clip by its figure's id, in a form of media; nil where moving pictures can't be had.
+	Clip     func(ctx context.Context, figure, form string) (Clip, error)
 	Progress func(done, all int) // may be called from several goroutines
+}
+
+// Clip is a finished clip. Whoever asked for it closes it.
+type Clip struct {
+	Data  io.ReadCloser
+	Bytes int64
 }
 
 // Shot is a shot's file and what is known of it. Whoever asked for it closes it.

@@ -8,9 +8,13 @@ import (
 	"raconte/core/document"
 	"raconte/core/page"
 	"raconte/core/refusal"
+	"raconte/core/story"
 	"raconte/core/style"
+	"raconte/media"
 	"raconte/output"
+	"raconte/output/formats"
 	"raconte/output/picture"
+	"raconte/pictures"
 	"raconte/store"
 )
 
@@ -25,6 +29,9 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 		if told = told.Only(o.Steps); len(told.Blocks) == 0 {
 			return output.Input{}, refusal.New("None of the steps that were chosen is in the document any more.")
 		}
+	}
+	if f, known := formats.Named(o.Format); !known || !f.About().Plays {
+		told = told.Leading(e.Address, e.Style.Said)
 	}
 	in := output.Input{
 		Story: told, Edition: e, House: w.HouseFile, Made: doc.ChangedAt, Progress: progress,
@@ -49,7 +56,31 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
 		},
 	}
+	if media.Found() {
+		in.Clip = func(ctx context.Context, id, form string) (output.Clip, error) { return w.clipOf(ctx, told, id, form) }
+	}
 	return in, nil
+}
+
+// clipOf is a finished clip of a story.
+func (w *Works) clipOf(ctx context.Context, told story.Story, id, form string) (output.Clip, error) {
+	f, in, ok := told.Figure(id)
+	as, known := formNamed(form)
+	if !ok || !known {
+		return output.Clip{}, fmt.Errorf("the document has no clip %s as %s", id, form)
+	}
+	key, err := w.Pictures.Moving(ctx, pictures.Moving{Figure: f.Figure, First: f.First, Form: as})
+	if reason, refused := refusal.Reason(err); refused {
+		err = refusal.New("The clip of %s %s can't be made: %s", in.Type, in.Number, reason)
+	}
+	if err != nil {
+		return output.Clip{}, err
+	}
+	file, err := w.Pictures.OpenMoving(ctx, key)
+	if err != nil {
+		return output.Clip{}, err
+	}
+	return output.Clip{Data: file, Bytes: file.Size()}, nil
 }
 
 // whole gives a format that holds shots the document as it is kept, with its chapters.

@@ -26,7 +26,7 @@ var Languages = []struct {
 var said = map[Language]map[string]string{
 	English: {
 		"step": "Step", "steps": "Steps", "contents": "Contents", "page": "Page", "pages": "Page {page} of {pages}", "picture": "Picture",
-		"critical": "Critical step: make sure of it before you go on", "do": "Do", "film": "Film", "index": "Index",
+		"critical": "Critical step: make sure of it before you go on", "do": "Do", "clip": "Clip of {time}", "play": "Play the clip", "film": "Film", "index": "Index",
 		"procedure": "Procedure", "manual": "Manual", "filed": "Filed PDF",
 		"report": "Bug report", "request": "Support request", "answer": "Answer",
 		"asks happened": "What happened", "asks expected": "What was expected", "asks often": "How often", "asks bad": "How bad it is", "asks where": "Where",
@@ -41,7 +41,7 @@ var said = map[Language]map[string]string{
 	},
 	German: {
 		"step": "Schritt", "steps": "Schritte", "contents": "Inhalt", "page": "Seite", "pages": "Seite {page} von {pages}", "picture": "Bild",
-		"critical": "Kritischer Schritt: vor dem Weitergehen prüfen", "do": "Ausführen", "film": "Film", "index": "Stichwörter",
+		"critical": "Kritischer Schritt: vor dem Weitergehen prüfen", "do": "Ausführen", "clip": "Clip von {time}", "play": "Clip abspielen", "film": "Film", "index": "Stichwörter",
 		"procedure": "Anleitung", "manual": "Handbuch", "filed": "Abgelegtes PDF",
 		"report": "Fehlerbericht", "request": "Supportanfrage", "answer": "Antwort",
 		"asks happened": "Was geschah", "asks expected": "Was erwartet war", "asks often": "Wie oft", "asks bad": "Wie schlimm", "asks where": "Wo",
@@ -56,7 +56,7 @@ var said = map[Language]map[string]string{
 	},
 	French: {
 		"step": "Étape", "steps": "Étapes", "contents": "Sommaire", "page": "Page", "pages": "Page {page} sur {pages}", "picture": "Image",
-		"critical": "Étape critique : vérifier avant de continuer", "do": "Faire", "film": "Film", "index": "Index",
+		"critical": "Étape critique : vérifier avant de continuer", "do": "Faire", "clip": "Séquence de {time}", "play": "Voir la séquence", "film": "Film", "index": "Index",
 		"procedure": "Procédure", "manual": "Manuel", "filed": "PDF classé",
 		"report": "Rapport d’anomalie", "request": "Demande d’aide", "answer": "Réponse",
 		"asks happened": "Ce qui s’est passé", "asks expected": "Ce qui était attendu", "asks often": "À quelle fréquence", "asks bad": "Gravité", "asks where": "Où",
@@ -71,7 +71,7 @@ var said = map[Language]map[string]string{
 	},
 	Spanish: {
 		"step": "Paso", "steps": "Pasos", "contents": "Contenido", "page": "Página", "pages": "Página {page} de {pages}", "picture": "Imagen",
-		"critical": "Paso crítico: compruébelo antes de seguir", "do": "Hacer", "film": "Película", "index": "Índice",
+		"critical": "Paso crítico: compruébelo antes de seguir", "do": "Hacer", "clip": "Clip de {time}", "play": "Ver el clip", "film": "Película", "index": "Índice",
 		"procedure": "Procedimiento", "manual": "Manual", "filed": "PDF archivado",
 		"report": "Informe de error", "request": "Solicitud de ayuda", "answer": "Respuesta",
 		"asks happened": "Qué ocurrió", "asks expected": "Qué se esperaba", "asks often": "Con qué frecuencia", "asks bad": "Gravedad", "asks where": "Dónde",

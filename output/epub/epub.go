@@ -25,7 +25,7 @@ type Format struct{}
 
 // About names it.
 func (Format) About() output.About {
-	return output.About{Name: "epub", Title: "EPUB, for readers and phones", Extension: "epub", MediaType: "application/epub+zip"}
+	return output.About{Name: "epub", Plays: true, Title: "EPUB, for readers and phones", Extension: "epub", MediaType: "application/epub+zip"}
 }
 
 // part is a file of the book: what stands under one heading.
@@ -157,7 +157,11 @@ func block(out *strings.Builder, b flow.Block) {
 		fmt.Fprintf(out, "<p><strong>%s</strong></p>\n", said)
 	}
 	for _, p := range b.Pictures {
-		fmt.Fprintf(out, "<figure id=\"%s\"><img src=\"%s\" alt=\"%s\"/>", p.ID, p.Name, esc(p.Alt))
+		picture := fmt.Sprintf("<img src=\"%s\" alt=\"%s\"/>", p.Name, esc(p.Alt))
+		if p.Film != "" { // what can't play it shows its picture
+			picture = fmt.Sprintf("<video controls=\"controls\" poster=\"%s\" src=\"%s\" aria-label=\"%s\">%s</video>", p.Name, p.Film, esc(p.Alt), picture)
+		}
+		fmt.Fprintf(out, "<figure id=\"%s\">%s", p.ID, picture)
 		if p.Caption != "" {
 			fmt.Fprintf(out, "<figcaption>%s</figcaption>", esc(p.Caption))
 		}
@@ -216,6 +220,9 @@ func opf(d *flow.Document, in output.Input, parts []part) string {
 			kind = "image/jpeg"
 		}
 		fmt.Fprintf(&items, "<item id=\"i%d\" href=\"%s\" media-type=\"%s\"/>\n", i, p.Name, kind)
+		if p.Film != "" {
+			fmt.Fprintf(&items, "<item id=\"v%d\" href=\"%s\" media-type=\"video/mp4\"/>\n", i, p.Film)
+		}
 	}
 	author := d.Fields["author"]
 	if author != "" {

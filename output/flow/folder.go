@@ -54,6 +54,30 @@ func (f *Folder) Pictures(ctx context.Context, d *Document, path, from string) e
 			return err
 		}
 		p.Name = from + name
+		if !p.Moves() {
+			continue
+		}
+		clip := fmt.Sprintf("%03d.mp4", i+1)
+		if err := f.clip(path+clip, p); err != nil {
+			return err
+		}
+		p.Film = from + clip
+	}
+	return nil
+}
+
+func (f *Folder) clip(name string, p *Picture) error {
+	c, err := p.Clip()
+	if err != nil {
+		return err
+	}
+	defer c.Data.Close()
+	to, err := f.Create(name, true)
+	if err == nil {
+		_, err = io.Copy(to, c.Data)
+	}
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", name, err)
 	}
 	return nil
 }

@@ -10,6 +10,7 @@ import (
 	"image"
 	_ "image/jpeg" // sizes of finished pictures are read
 	_ "image/png"
+	"io"
 	"runtime"
 	"strings"
 	"sync"
@@ -35,6 +36,8 @@ type Picture struct {
 
 	// Name, where it is set, is the file beside the document that holds the picture; else it stands in the document.
 	Name string
+	// Film is the file beside the document that holds the clip; "" where there is none, or it stands in the document.
+	Film string
 
 	at    int
 	maker *maker
@@ -130,6 +133,41 @@ func (p *Picture) Src() (template.URL, error) {
 		return "", err
 	}
 	return template.URL("data:" + file.Type + ";base64," + base64.StdEncoding.EncodeToString(file.Data)), nil
+}
+
+// mostInside is how large a clip may be that stands in a document of one file, in bytes.
+const mostInside = 24 << 20
+
+// Moves tells whether a clip can be had of it.
+func (p *Picture) Moves() bool { return p.Figure.Moves() && p.maker.in.Clip != nil }
+
+// Clip is the finished clip.
+func (p *Picture) Clip() (output.Clip, error) {
+	c, err := p.maker.in.Clip(p.maker.ctx, p.Figure.ID, "mp4")
+	if err != nil {
+		return c, fmt.Errorf("making the clip %s: %w", p.ID, err)
+	}
+	return c, nil
+}
+
+// Movie is the address of the clip for a page: its file, or its data; "" of one that is too large to stand in a page.
+func (p *Picture) Movie() (template.URL, error) {
+	if p.Film != "" {
+		return template.URL(p.Film), nil
+	}
+	c, err := p.Clip()
+	if err != nil {
+		return "", err
+	}
+	defer c.Data.Close()
+	if c.Bytes > mostInside {
+		return "", nil
+	}
+	data, err := io.ReadAll(c.Data)
+	if err != nil {
+		return "", fmt.Errorf("making the clip %s: %w", p.ID, err)
+	}
+	return template.URL("data:video/mp4;base64," + base64.StdEncoding.EncodeToString(data)), nil
 }
 
 // Extension is the ending of the names of files of a type.

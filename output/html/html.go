@@ -30,9 +30,9 @@ type Format struct{ Folder bool }
 // About names it.
 func (f Format) About() output.About {
 	if f.Folder {
-		return output.About{Name: "html-folder", Title: "Web page with a folder of pictures", Extension: "zip", MediaType: "application/zip", Main: "index.html", Templates: Templates, Own: "html"}
+		return output.About{Name: "html-folder", Title: "Web page with a folder of pictures", Extension: "zip", MediaType: "application/zip", Main: "index.html", Plays: true, Templates: Templates, Own: "html"}
 	}
-	return output.About{Name: "html", Title: "Web page", Extension: "html", MediaType: "text/html; charset=utf-8", Templates: Templates, Own: "html"}
+	return output.About{Name: "html", Title: "Web page", Extension: "html", MediaType: "text/html; charset=utf-8", Plays: true, Templates: Templates, Own: "html"}
 }
 
 // executor writes a document through a template.

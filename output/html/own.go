@@ -147,7 +147,7 @@ var allowed = names("and or not len index slice eq ne lt le gt ge printf print p
 // fields are all that a template may ask for; docs/templates.md tells of each.
 var fields = names(`Title Kind Language Meta Address Draft Fields Notice Signal Contents Blocks Colors Words Manual
 	ID Number Depth Heads Word Lines Type HTML Text Critical Time Links Pictures Under Before After Step Heading
-	Said Inside Alt Caption Src Soft Line Accent Shade`)
+	Said Inside Alt Caption Src Moves Movie Soft Line Accent Shade`)
 
 // mapped are the fields whose names are not ours to know.
 var mapped = names("Fields Words")

@@ -21,7 +21,7 @@ type Format struct{}
 
 // About names it.
 func (Format) About() output.About {
-	return output.About{Name: "md", Title: "Markdown with a folder of pictures", Extension: "md", MediaType: "application/zip", Main: "document.md"}
+	return output.About{Name: "md", Plays: true, Title: "Markdown with a folder of pictures", Extension: "md", MediaType: "application/zip", Main: "document.md"}
 }
 
 // Words is Markdown without pictures, for the clipboard: what stands for them is written.
@@ -104,6 +104,9 @@ func document(d *flow.Document, bare bool) []byte {
 				say("*%s*\n\n", alt)
 			} else {
 				say("![%s](%s)\n\n", alt, p.Name)
+				if p.Film != "" {
+					say("[%s](%s)\n\n", Escape(d.Words["play"]), p.Film)
+				}
 			}
 			if p.Caption != "" {
 				say("*%s*\n\n", Escape(p.Caption))

@@ -54,7 +54,7 @@ func (k *deck) frame(in output.Input) error {
 		{"ppt/theme/theme1.xml", k.theme()},
 		{"docProps/core.xml", k.core(in)},
 		{"_rels/.rels", relations(`<Relationship Id="r1" Type="` + kindOf + `officeDocument" Target="ppt/presentation.xml"/><Relationship Id="r2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/>`)},
-		{"[Content_Types].xml", `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Default Extension="png" ContentType="image/png"/><Default Extension="jpg" ContentType="image/jpeg"/>` +
+		{"[Content_Types].xml", `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Default Extension="png" ContentType="image/png"/><Default Extension="jpg" ContentType="image/jpeg"/><Default Extension="mp4" ContentType="video/mp4"/>` +
 			contentTypes() + types.String() + `<Override PartName="/docProps/core.xml" ContentType="application/vnd.openxmlformats-package.core-properties+xml"/></Types>`},
 	} {
 		if err := k.folder.Put(part.name, []byte(declaration+part.data), false); err != nil {

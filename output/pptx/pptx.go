@@ -21,7 +21,8 @@ type Format struct{}
 // About names it.
 func (Format) About() output.About {
 	return output.About{
-		Own: "pptx", Name: "pptx", Title: "Presentation (PPTX)", Extension: "pptx",
+		Plays: true,
+		Own:   "pptx", Name: "pptx", Title: "Presentation (PPTX)", Extension: "pptx",
 		MediaType: "application/vnd.openxmlformats-officedocument.presentationml.presentation",
 	}
 }
@@ -282,6 +283,23 @@ func paragraphs(said string, size float64, more, color string) string {
 
 func esc(s string) string { return html.EscapeString(s) }
 
+// clip puts a clip into the file.
+func (k *deck) clip(name string, p *flow.Picture) error {
+	c, err := p.Clip()
+	if err != nil {
+		return err
+	}
+	defer c.Data.Close()
+	to, err := k.folder.Create("ppt/media/"+name, true)
+	if err == nil {
+		_, err = io.Copy(to, c.Data)
+	}
+	if err != nil {
+		return fmt.Errorf("writing %s: %w", name, err)
+	}
+	return nil
+}
+
 // slide writes one slide in a layout, with its picture and its notes.
 func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 	k.slides++
@@ -298,11 +316,22 @@ func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 			return err
 		}
 		related += fmt.Sprintf(`<Relationship Id="p" Type="%simage" Target="../media/%s"/>`, kindOf, name)
+		click, movie := "", "<p:nvPr/>"
+		if p.picture.Moves() {
+			clip := fmt.Sprintf("%sclip%03d.mp4", k.name, k.drawn)
+			if err := k.clip(clip, p.picture); err != nil {
+				return err
+			}
+			// The film of ECMA-376 leads to the file; that of 2010, which programs play today, has it embedded.
+			related += fmt.Sprintf(`<Relationship Id="v" Type="%svideo" Target="../media/%s"/><Relationship Id="m" Type="http://schemas.microsoft.com/office/2007/relationships/media" Target="../media/%s"/>`, kindOf, clip, clip)
+			click = `<a:hlinkClick r:id="" action="ppaction://media"/>`
+			movie = `<p:nvPr><a:videoFile r:link="v"/><p:extLst><p:ext uri="{DAA4B4D4-6D71-4841-9C94-3DE7FCFB9230}"><p14:media xmlns:p14="http://schemas.microsoft.com/office/powerpoint/2010/main" r:embed="m"/></p:ext></p:extLst></p:nvPr>`
+		}
 		by := min(p.w/float64(w), p.h/float64(h), 2*k.style.Steps.Largest)
 		wide, high := float64(w)*by, float64(h)*by
-		shapes += fmt.Sprintf(`<p:pic><p:nvPicPr><p:cNvPr id="7" name="%s" descr="%s"/><p:cNvPicPr><a:picLocks noChangeAspect="1"/></p:cNvPicPr><p:nvPr/></p:nvPicPr><p:blipFill><a:blip r:embed="p"/><a:stretch><a:fillRect/></a:stretch></p:blipFill>`+
+		shapes += fmt.Sprintf(`<p:pic><p:nvPicPr><p:cNvPr id="7" name="%s" descr="%s">%s</p:cNvPr><p:cNvPicPr><a:picLocks noChangeAspect="1"/></p:cNvPicPr>%s</p:nvPicPr><p:blipFill><a:blip r:embed="p"/><a:stretch><a:fillRect/></a:stretch></p:blipFill>`+
 			`<p:spPr><a:xfrm><a:off x="%d" y="%d"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr></p:pic>`,
-			name, esc(p.picture.Alt), emu(p.x+(p.w-wide)/2), emu(p.y+(p.h-high)/2), emu(wide), emu(high))
+			name, esc(p.picture.Alt), click, movie, emu(p.x+(p.w-wide)/2), emu(p.y+(p.h-high)/2), emu(wide), emu(high))
 	}
 	put := func(name, data string) error { return k.folder.Put(name, []byte(declaration+data), false) }
 	if err := put("ppt/slides/"+own+".xml", `<p:sld `+spaces+`><p:cSld><p:spTree>`+group+shapes+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>`); err != nil {

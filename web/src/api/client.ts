@@ -125,5 +125,8 @@ export const mayRead = (account: Account) => account.may.includes("read");
 export const mayReview = (account: Account) => account.may.includes("review");
 export const mayAdminister = (account: Account) => account.may.includes("administer");
 
+export const clipAddress = (document: string, figure: string, seq: number) =>
+  `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}/clip?at=${seq}`;
+
 export const figureAddress = (document: string, figure: string, width: number, seq: number) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=${width}&at=${seq}`;

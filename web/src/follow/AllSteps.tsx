@@ -9,6 +9,7 @@ import { Fails } from "./Fails";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
 import { isStep, parts, says, unanswered } from "./parts";
+import { PlayedClip } from "./PlayedClip";
 import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
 
@@ -149,7 +150,7 @@ export const Critical = () => (
 export function Said(props: { block: Block; data: WholeDocument; eager: boolean; from: Trail; large?: boolean }) {
   const { block, data, eager, from, large } = props;
   const id = data.summary.id;
-  const { figure, over, around } = useContext(Source);
+  const { figure, clip, over, around } = useContext(Source);
   return (
     <>
       {block.question && <p className="mb-1 font-bold">{block.question}</p>}
@@ -171,7 +172,18 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
             over={over?.(f.id)}
           />
         );
-        return <Fragment key={f.id}>{around?.(f, picture) ?? picture}</Fragment>;
+        const shown = around?.(f, picture) ?? picture;
+        return (
+          <Fragment key={f.id}>
+            {f.clip ? (
+              <PlayedClip address={clip(id, f.id, data.seq)} alt={block.alts[f.id] ?? "Clip"} ms={f.clip.ms}>
+                {shown}
+              </PlayedClip>
+            ) : (
+              shown
+            )}
+          </Fragment>
+        );
       })}
     </>
   );

@@ -1,8 +1,9 @@
 import { createContext, type ReactNode } from "react";
-import { type Figure, figureAddress } from "../api/client";
+import { clipAddress, type Figure, figureAddress } from "../api/client";
 
 type Source = {
   figure: typeof figureAddress;
+  clip: typeof clipAddress;
   guest: boolean;
   /** What lies over a picture, by its figure. */
   over?: (figure: string) => ReactNode;
@@ -11,4 +12,4 @@ type Source = {
 };
 
 /** Where the pictures of what is followed come from, and whether its reader has an account that opens other documents. */
-export const Source = createContext<Source>({ figure: figureAddress, guest: false });
+export const Source = createContext<Source>({ figure: figureAddress, clip: clipAddress, guest: false });

@@ -2,6 +2,7 @@ import { useCallback, useContext, useRef } from "react";
 import type { Figure } from "../api/client";
 import { Pinned } from "../comments/commenting";
 import { Pins } from "../comments/Pins";
+import { clipLength, sayMs } from "../clips/time";
 import { Drawn, useDrawn } from "../stage/Drawn";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
@@ -49,6 +50,11 @@ export function FigureView({
         style={{ aspectRatio: `${frame.w} / ${frame.h}`, maxHeight: highest }}
       >
         {drawing && <Drawn drawing={drawing} pixels={pixels} />}
+        {figure.clip && (
+          <span className="absolute right-1 bottom-1 bg-ink px-1 font-mono text-xs text-paper">
+            Clip, {sayMs(clipLength(figure.clip))}
+          </span>
+        )}
         {!size && !own.error && <span className="text-soft">Reading {own.name} …</span>}
       </button>
       {size && near && (

@@ -60,7 +60,7 @@ export function Reading(props: {
     );
   };
   return (
-    <Source.Provider value={{ figure: figureAddress, guest: false, over, around }}>
+    <Source.Provider value={{ figure: figureAddress, clip: clipAddress, guest: false, over, around }}>
       <article className="rounded border border-line bg-paper px-4 py-6 sm:px-8">
         {data.signal && <SignalWord signal={data.signal} />}
         <h1 className="text-2xl font-bold">{shown(summary.title)}</h1>

@@ -132,6 +132,8 @@ function Reading({ token, opening, onEnded }: { token: string; opening: Opened; 
       guest: true,
       figure: (_: string, figure: string, width: number) =>
         `/api/shared/${token}/figures/${encodeURIComponent(figure)}?width=${width}&opening=${opening.opening}`,
+      clip: (_: string, figure: string) =>
+        `/api/shared/${token}/figures/${encodeURIComponent(figure)}/clip?opening=${opening.opening}`,
     }),
     [token, opening],
   );
