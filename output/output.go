@@ -100,6 +100,9 @@ type Input struct {
 	Picture func(ctx context.Context, figure string, width int) (picture.File, error)
 	// Shot is a shot by its SHA-256; only for formats that are Whole.
 	Shot func(ctx context.Context, sha string) (Shot, error)
+	// Recording is a recording by its SHA-256, only for formats that are Whole; Voice is one of what is said.
+	Recording func(ctx context.Context, sha string) (io.ReadCloser, error)
+	Voice     func(ctx context.Context, sha string) (io.ReadCloser, error)
 	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
 	House func(ctx context.Context, sha string) ([]byte, error)
 	// Clip is a finished clip by its figure's id, in a form of media; nil where moving pictures can't be had.
@@ -119,6 +122,15 @@ type Shot struct {
 	Type  string // media type
 	Name  string // the name it came with
 	About *capture.About
+	Clip  *Recording // that it stands for; nil of a still picture
+}
+
+// Recording is a recording as it was made.
+type Recording struct {
+	SHA256, Type string
+	Camera       string // the recording of the speaker's camera, by SHA-256; "" where there is none
+	Ms, Poster   int
+	Sounds       bool
 }
 
 // Format is a kind of file that a document can be written as. Write streams it, stops soon after ctx is done, and gives

@@ -188,23 +188,32 @@ func (m *Maker) OpenClip(ctx context.Context, shot store.Shot, camera bool) (blo
 	return m.blobs.Open(ctx, clipKey(sha))
 }
 
+// OpenRecording opens a recording by its SHA-256; the caller closes it.
+func (m *Maker) OpenRecording(ctx context.Context, sha string) (io.ReadCloser, error) {
+	return m.blobs.Open(ctx, clipKey(sha))
+}
+
 // fetch writes a recording into a folder, where ffmpeg finds it.
 func (m *Maker) fetch(ctx context.Context, sha, dir string) (string, error) {
 	if sha == "" {
 		return "", nil
 	}
-	from, err := m.blobs.Open(ctx, clipKey(sha))
+	path := filepath.Join(dir, sha)
+	return path, m.toFile(ctx, clipKey(sha), path)
+}
+
+func (m *Maker) toFile(ctx context.Context, key, path string) error {
+	from, err := m.blobs.Open(ctx, key)
 	if err != nil {
-		return "", err
+		return err
 	}
 	defer from.Close()
-	path := filepath.Join(dir, sha)
 	to, err := os.Create(path)
 	if err != nil {
-		return "", fmt.Errorf("reading a recording: %w", err)
+		return fmt.Errorf("reading a recording: %w", err)
 	}
 	_, err = io.Copy(to, from)
-	return path, errors.Join(err, to.Close())
+	return errors.Join(err, to.Close())
 }
 
 // with hands a shot's recording to what reads it.
@@ -323,8 +332,11 @@ func (m *Maker) request(ctx context.Context, w Moving, shot store.Shot, dir, pat
 	if r.Camera, err = m.fetch(ctx, shot.Recording.Camera, dir); err != nil {
 		return r, err
 	}
-	if r.Voice, err = m.fetch(ctx, r.Figure.Clip.Voice, dir); err != nil {
-		return r, err
+	if sha := r.Figure.Clip.Voice; sha != "" {
+		r.Voice = filepath.Join(dir, "voice.wav")
+		if err := m.toFile(ctx, "files/"+sha, r.Voice); err != nil {
+			return r, err
+		}
 	}
 	for _, id := range w.Figure.Shots()[1:] {
 		inset, err := m.store.Shot(ctx, id)

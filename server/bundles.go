@@ -8,11 +8,14 @@ import (
 	"io"
 	"net/http"
 	"os"
+	"path/filepath"
+	"strings"
 	"time"
 
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/intake/pdf"
+	"raconte/media"
 	"raconte/output/bundle"
 	"raconte/pictures"
 	"raconte/store"
@@ -79,7 +82,12 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 			return store.Document{}, err
 		}
 		id := uuid.NewString()
-		_, err = s.Pictures.Restore(ctx, arrivalOf(b.Shots[sha], id, data, by))
+		in := arrivalOf(b.Shots[sha], id, data, by)
+		if clip := b.Shots[sha].Clip; clip != nil {
+			err = s.unpackClip(ctx, b, in, *clip)
+		} else {
+			_, err = s.Pictures.Restore(ctx, in)
+		}
 		if reason, refused := refusal.Reason(err); refused {
 			return store.Document{}, refusal.New("The shot %.12s… can't be used: %s", sha, reason)
 		}
@@ -96,6 +104,9 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 		if err := s.unpackPDF(ctx, b); err != nil {
 			return store.Document{}, err
 		}
+	}
+	if err := s.unpackVoices(ctx, b); err != nil {
+		return store.Document{}, err
 	}
 	made := map[string]string{} // the chapters' new ids, by their old ones
 	for _, chapter := range b.Chapters {
@@ -155,6 +166,61 @@ func (s *Server) unpackPDF(ctx context.Context, b *bundle.Bundle) error {
 		}
 		return s.Store.AddPages(ctx, file.SHA256, texts)
 	})
+}
+
+// unpackClip keeps a recording of a bundle with the picture that stands for it.
+func (s *Server) unpackClip(ctx context.Context, b *bundle.Bundle, in pictures.Arrival, clip bundle.Clip) error {
+	dir, err := os.MkdirTemp("", "raconte-unpacked-*")
+	if err != nil {
+		return fmt.Errorf("unpacking a recording: %w", err)
+	}
+	defer os.RemoveAll(dir)
+	path, camera := filepath.Join(dir, "clip"), ""
+	if err := b.Extract(clip.File, path); err != nil {
+		return err
+	}
+	if clip.Camera != "" {
+		camera = filepath.Join(dir, "camera")
+		if err := b.Extract(clip.Camera, camera); err != nil {
+			return err
+		}
+	}
+	rec := store.Recording{MediaType: "video/mp4", Ms: clip.Ms, Poster: clip.Poster, Sounds: clip.Sounds}
+	if strings.HasSuffix(clip.File, ".webm") {
+		rec.MediaType = "video/webm"
+	}
+	_, err = s.Pictures.RestoreClip(ctx, in, rec, path, camera)
+	return err
+}
+
+// unpackVoices keeps what is spoken in a bundle's documents, as far as it is there.
+func (s *Server) unpackVoices(ctx context.Context, b *bundle.Bundle) error {
+	for _, d := range append([]document.Document{b.Document}, b.Chapters...) {
+		for _, sha := range d.Voices() {
+			name := bundle.VoiceName(sha)
+			if !b.Has(name) {
+				continue
+			}
+			err := onDisk(bytes.NewReader(nil), func(path string) error {
+				if err := b.Extract(name, path); err != nil {
+					return err
+				}
+				if _, err := media.SoundMs(path); err != nil {
+					return refusal.New("A voice in the bundle is no sound that can be used.")
+				}
+				f, err := os.Open(path)
+				if err != nil {
+					return fmt.Errorf("unpacking a voice: %w", err)
+				}
+				defer f.Close()
+				return s.Works.Blobs.Put(ctx, works.FileKey(sha), f)
+			})
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // arrivalOf is a bundle's shot as it comes in.

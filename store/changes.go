@@ -224,6 +224,7 @@ func saveBlocks(tx *gorm.DB, rows []Block) error {
 	type blockFigure struct{ DocumentID, FigureID, BlockID string }
 	ids := make([]string, 0, len(rows))
 	var uses []blockShot
+	var voices []documentFile
 	var figures []blockFigure
 	for i, r := range rows {
 		raw, err := json.Marshal(document.Store(r.Content))
@@ -236,6 +237,9 @@ func saveBlocks(tx *gorm.DB, rows []Block) error {
 		ids = append(ids, r.ID)
 		for _, shot := range r.Content.Shots() {
 			uses = append(uses, blockShot{r.DocumentID, r.ID, shot})
+		}
+		for _, sha := range (document.Document{Blocks: []document.Block{{Content: r.Content}}}).Voices() {
+			voices = append(voices, documentFile{r.DocumentID, sha})
 		}
 		for _, f := range r.Content.Figures {
 			if !r.Removed {
@@ -259,6 +263,11 @@ func saveBlocks(tx *gorm.DB, rows []Block) error {
 			return refusal.New("A picture stands in two steps under one id. Copy it anew.")
 		}
 		if err != nil {
+			return err
+		}
+	}
+	if len(voices) > 0 { // kept as long as the document is: earlier revisions may use them
+		if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&voices).Error; err != nil {
 			return err
 		}
 	}

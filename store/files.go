@@ -19,6 +19,12 @@ type filePage struct {
 // TableName is that of the migrations.
 func (filePage) TableName() string { return "file_pages" }
 
+// documentFile is a file that a document uses: a filed PDF, or a voice.
+type documentFile struct {
+	DocumentID string
+	SHA256     string `gorm:"column:sha256"`
+}
+
 // AddPages keeps the text of a PDF's pages, from the first.
 func (s *Store) AddPages(ctx context.Context, sha string, texts []string) error {
 	rows := make([]filePage, 0, len(texts))

@@ -56,6 +56,7 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
 		},
 	}
+	in.Voice = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
 	if media.Found() {
 		in.Clip = func(ctx context.Context, id, form string) (output.Clip, error) { return w.clipOf(ctx, told, id, form) }
 	}
@@ -110,8 +111,13 @@ func (w *Works) whole(ctx context.Context, in *output.Input, doc store.Whole, ar
 	in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
 		shot := bySHA[sha]
 		data, err := w.Pictures.Open(ctx, shot)
-		return output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}, err
+		out := output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}
+		if r := shot.Recording; r.Moves() {
+			out.Clip = &output.Recording{SHA256: r.SHA256, Type: r.MediaType, Camera: r.Camera, Ms: r.Ms, Poster: r.Poster, Sounds: r.Sounds}
+		}
+		return out, err
 	}
+	in.Recording = w.Pictures.OpenRecording
 	in.PDF = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
 	return nil
 }

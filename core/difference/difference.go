@@ -152,7 +152,7 @@ func compare(out *Block, old, now document.Block, was, is string) {
 	for _, f := range []Fact{
 		{"time", seconds(old.Seconds), seconds(now.Seconds)}, {"critical", yes(old.Critical), yes(now.Critical)},
 		{"links", links(old.Beside), links(now.Beside)}, {"leads to", old.Document, now.Document},
-		{"revision", revision(old.Revision), revision(now.Revision)}, {"level", level(old), level(now)},
+		{"revision", revision(old.Revision), revision(now.Revision)}, {"film", told(old.Film), told(now.Film)}, {"level", level(old), level(now)},
 	} {
 		if f.Before != f.After {
 			out.Facts = append(out.Facts, f)

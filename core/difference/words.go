@@ -87,6 +87,45 @@ func split(text string) []string {
 	return all
 }
 
+// film is how a document is told as a film, in words.
+func film(f *document.Film) string {
+	if f == nil {
+		return ""
+	}
+	w, h := f.Pixels()
+	all := []string{fmt.Sprintf("%d × %d", w, h)}
+	for _, one := range []struct {
+		is   bool
+		said string
+	}{
+		{f.Captions != "", "captions: " + f.Captions}, {f.Pace != 0, fmt.Sprintf("pace %d %%", f.Pace)}, {f.Pause != 0, fmt.Sprintf("pauses of %d ms", f.Pause)},
+		{f.Still, "nothing moves"}, {f.Silent, "no synthetic voice"}, {f.Within, "linked procedures within"},
+	} {
+		if one.is {
+			all = append(all, one.said)
+		}
+	}
+	return strings.Join(all, ", ")
+}
+
+// told is how a block is told in a film, in words.
+func told(t *document.Told) string {
+	if t == nil {
+		return ""
+	}
+	var all []string
+	if t.Show != "" {
+		all = append(all, t.Show)
+	}
+	if t.Said != "" {
+		all = append(all, "“"+t.Said+"”")
+	}
+	if t.Voice != nil {
+		all = append(all, fmt.Sprintf("own voice, %d s (%.8s)", (t.Voice.Ms+500)/1000, t.Voice.SHA256))
+	}
+	return strings.Join(all, ", ")
+}
+
 // facts are those of a document that are others.
 func facts(before, after document.Facts) []Fact {
 	out := []Fact{}
@@ -98,6 +137,7 @@ func facts(before, after document.Facts) []Fact {
 		{"indexed", strings.Join(before.Indexed, ", "), strings.Join(after.Indexed, ", ")}, {"notice", said(before.Notice), said(after.Notice)},
 		{"time", seconds(before.Seconds), seconds(after.Seconds)}, {"style", before.Style, after.Style}, {"layout", string(before.Layout), string(after.Layout)},
 		{"counting", string(before.Counting), string(after.Counting)}, {"file", file(before.File), file(after.File)},
+		{"film", film(before.Film), film(after.Film)},
 	} {
 		if f.Before != f.After {
 			out = append(out, f)

@@ -31,6 +31,7 @@ type Content struct {
 	Asks     Question        `json:"asks,omitempty"`   // of a passage: the question that it answers
 	Words    words.Node      `json:"words"`
 	Figures  []figure.Figure `json:"figures"`
+	Film     *Told           `json:"film,omitempty"` // how it is told in a film
 }
 
 // NewStep is a step.
@@ -58,6 +59,9 @@ func (c Content) Depth() int { return max(1, c.Level) }
 
 // Check tells what is wrong with a block that came from outside; nil where nothing is.
 func (b Block) Check() error {
+	if err := b.Film.check(); err != nil {
+		return fmt.Errorf("%s %s: %w", b.Type, b.ID, err)
+	}
 	if !id.Valid(b.ID) {
 		return errors.New("a block has no usable id")
 	}

@@ -35,6 +35,7 @@ type Facts struct {
 	File   *File        `json:"file,omitempty"` // of a filed PDF
 	// Indexed are words that a manual's index lists besides the names of controls.
 	Indexed []string `json:"indexed,omitempty"`
+	Film    *Film    `json:"film,omitempty"` // how it is told as a film; nil as usual
 	Control
 }
 
@@ -94,6 +95,9 @@ func CheckTitle(title string) error {
 
 // Check tells what is wrong with facts that came from outside; nil where nothing is.
 func (f Facts) Check() error {
+	if err := f.Film.Check(); err != nil {
+		return err
+	}
 	if f.Counting != Through && f.Counting != Anew {
 		return fmt.Errorf("there is no such way of counting steps as %q", f.Counting)
 	}

@@ -20,7 +20,8 @@ import (
 //	6  passages, chapters, tables and references; steps link to procedures and to the web; facts control the document
 //	7  layouts have names, where steps to a page were counted; a document may have a house style
 //	8  bug reports and support requests, whose passages answer questions
-const Format = 8
+//	9  pictures may stand for clips, marks have times; documents are told as films
+const Format = 9
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
@@ -31,6 +32,7 @@ var upgrades = map[int]func(Block) Block{
 	5: func(b Block) Block { return b }, // format 6 only adds
 	6: func(b Block) Block { return b }, // style.Layout reads how layouts were called before
 	7: func(b Block) Block { return b }, // format 8 only adds
+	8: func(b Block) Block { return b }, // format 9 only adds
 }
 
 // Upgraded is a block of an older format in today's.

@@ -18,7 +18,7 @@ const (
 // Limits of a bundle. Whatever document is within its own limits makes a bundle within these.
 const (
 	MostBytes    = 1 << 30 // of the zip file
-	mostEntries  = 2*document.MostShots + 2
+	mostEntries  = 4*document.MostShots + document.MostBlocks + 2
 	mostJSON     = 64 << 20
 	mostValues   = 3_000_000
 	mostAbout    = 1 << 20
@@ -33,6 +33,16 @@ type Shot struct {
 	// About is what is known of its capture; nil where nothing is. Since version 3 it lies in a file of its own,
 	// "shots/<sha-256>.json".
 	About *capture.About `json:"about,omitempty"`
+	Clip  *Clip          `json:"clip,omitempty"` // the recording that it stands for, since version 9
+}
+
+// Clip is the recording behind a shot.
+type Clip struct {
+	File   string `json:"file"`             // "clips/<sha-256>.mp4" or ".webm"
+	Camera string `json:"camera,omitempty"` // that of the speaker's camera, named alike
+	Ms     int    `json:"ms"`
+	Poster int    `json:"poster,omitempty"`
+	Sounds bool   `json:"sounds,omitempty"`
 }
 
 // manifest is document.json.
@@ -58,6 +68,15 @@ func fileName(sha, mediaType string) string {
 	}
 	return "shots/" + sha + ".png"
 }
+
+func clipName(sha, mediaType string) string {
+	if mediaType == "video/webm" {
+		return "clips/" + sha + ".webm"
+	}
+	return "clips/" + sha + ".mp4"
+}
+
+func voiceName(sha string) string { return "voices/" + sha + ".wav" }
 
 func pdfName(sha string) string { return "files/" + sha + ".pdf" }
 

@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"slices"
 	"strings"
 	"sync"
@@ -95,6 +96,9 @@ func (b *Bundle) index(files []*zip.File) error {
 			return refuse("The bundle holds %.80q twice.", f.Name)
 		}
 		limit := uint64(MostShot) // of a PDF too
+		if strings.HasPrefix(f.Name, "clips/") {
+			limit = mostClip
+		}
 		switch {
 		case f.Name == "document.json":
 			limit = mostJSON
@@ -116,6 +120,12 @@ const MostShot = 256 << 20
 func known(name string) bool {
 	if name == "document.json" {
 		return true
+	}
+	for folder, endings := range map[string][]string{"clips/": {".mp4", ".webm"}, "voices/": {".wav"}} {
+		if rest, in := strings.CutPrefix(name, folder); in && len(rest) > 64 {
+			_, err := hex.DecodeString(rest[:64])
+			return err == nil && slices.Contains(endings, rest[64:])
+		}
 	}
 	if len(name) < len("shots/")+64 || name[:6] != "shots/" && name[:6] != "files/" {
 		return false
@@ -239,6 +249,45 @@ func (b *Bundle) Shot(sha string) ([]byte, error) {
 	}
 	return data, nil
 }
+
+// Extract writes a recording or a voice into a file, checked against the SHA-256 in its name.
+func (b *Bundle) Extract(name, path string) error {
+	f := b.files[name]
+	at := strings.IndexByte(name, '/') + 1
+	if f == nil || len(name) < at+64 {
+		return refuse("The bundle lacks %.80s.", name)
+	}
+	from, err := f.Open()
+	if err != nil {
+		return refuse("%.80s in the bundle can't be read.", name)
+	}
+	defer from.Close()
+	to, err := os.Create(path)
+	if err != nil {
+		return fmt.Errorf("unpacking: %w", err)
+	}
+	sum := sha256.New()
+	_, err = io.Copy(io.MultiWriter(to, sum), io.LimitReader(from, mostClip+1))
+	if closed := to.Close(); err == nil {
+		err = closed
+	}
+	if err != nil {
+		return refuse("%.80s in the bundle is damaged.", name)
+	}
+	if hex.EncodeToString(sum.Sum(nil)) != name[at:at+64] {
+		return refuse("%.80s in the bundle is damaged: its content is not what its name promises.", name)
+	}
+	return nil
+}
+
+// VoiceName is how the voice with a SHA-256 is named in bundles.
+func VoiceName(sha string) string { return voiceName(sha) }
+
+// Has tells whether the bundle has a file.
+func (b *Bundle) Has(name string) bool { return b.files[name] != nil }
+
+// mostClip is the most bytes that a recording in a bundle may have.
+const mostClip = 500 << 20
 
 // PDF is the file of a filed PDF, checked against its SHA-256.
 func (b *Bundle) PDF() ([]byte, error) {

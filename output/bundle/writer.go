@@ -25,16 +25,20 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.
 	}
 	slices.Sort(shots)
 	shots = slices.Compact(shots)
+	clips := map[string]bool{}
 	for i, sha := range shots {
 		if err := ctx.Err(); err != nil {
 			return fmt.Errorf("bundling: %w", err)
 		}
-		shot, err := pack(ctx, z, in, sha)
+		shot, err := pack(ctx, z, in, sha, clips)
 		if err != nil {
 			return fmt.Errorf("bundling the shot %s: %w", sha, err)
 		}
 		m.Shots[sha] = shot
 		in.Progress(i+1, len(shots))
+	}
+	if err := packVoices(ctx, z, in, m.Documents); err != nil {
+		return err
 	}
 	if file := in.Document.Facts.File; file != nil {
 		if err := packPDF(ctx, z, in, file.SHA256); err != nil {
@@ -54,7 +58,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.
 }
 
 // pack puts one shot in, with what is known of it.
-func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string) (Shot, error) {
+func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string, clips map[string]bool) (Shot, error) {
 	c, err := in.Shot(ctx, sha)
 	if err != nil {
 		return Shot{}, err
@@ -71,20 +75,59 @@ func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string) (Shot
 	if err == nil {
 		_, err = io.Copy(f, c.Data)
 	}
-	return shot, err
+	if err != nil || c.Clip == nil {
+		return shot, err
+	}
+	shot.Clip = &Clip{File: clipName(c.Clip.SHA256, c.Clip.Type), Ms: c.Clip.Ms, Poster: c.Clip.Poster, Sounds: c.Clip.Sounds}
+	files := map[string]string{c.Clip.SHA256: shot.Clip.File}
+	if c.Clip.Camera != "" {
+		shot.Clip.Camera = clipName(c.Clip.Camera, "video/webm")
+		files[c.Clip.Camera] = shot.Clip.Camera
+	}
+	for sha, name := range files {
+		if clips[sha] {
+			continue
+		}
+		clips[sha] = true
+		if err := packFile(ctx, z, name, sha, in.Recording); err != nil {
+			return shot, err
+		}
+	}
+	return shot, nil
 }
 
-func packPDF(ctx context.Context, z *zip.Writer, in output.Input, sha string) error {
-	data, err := in.PDF(ctx, sha)
+// packVoices puts in what was spoken.
+func packVoices(ctx context.Context, z *zip.Writer, in output.Input, documents []document.Document) error {
+	seen := map[string]bool{}
+	for _, d := range documents {
+		for _, sha := range d.Voices() {
+			if seen[sha] {
+				continue
+			}
+			seen[sha] = true
+			if err := packFile(ctx, z, voiceName(sha), sha, in.Voice); err != nil {
+				return fmt.Errorf("bundling a voice: %w", err)
+			}
+		}
+	}
+	return nil
+}
+
+func packFile(ctx context.Context, z *zip.Writer, name, sha string, open func(context.Context, string) (io.ReadCloser, error)) error {
+	data, err := open(ctx, sha)
 	if err != nil {
 		return err
 	}
 	defer data.Close()
-	f, err := z.CreateHeader(&zip.FileHeader{Name: pdfName(sha), Method: zip.Store})
+	f, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store})
 	if err == nil {
 		_, err = io.Copy(f, data)
 	}
 	return err
+}
+
+func packPDF(ctx context.Context, z *zip.Writer, in output.Input, sha string) error {
+	return packFile(ctx, z, pdfName(sha), sha, in.PDF)
 }
 
 func writeJSON(z *zip.Writer, name string, v any) error {

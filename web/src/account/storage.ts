@@ -8,7 +8,7 @@ import type { Edit, BlockState } from "../manuscript/model";
 // signs in on the same browser finds what is theirs, and nothing else.
 
 /** The format of figures and steps that are kept here, as core/document counts it. Older ones are read up. */
-export const format = 8;
+export const format = 9;
 
 /** One change of a shot that is marked without a document. */
 export type FigureDeed = Deed & { before: Figure; after: Figure };

@@ -3797,6 +3797,7 @@ export interface components {
             layout?: components["schemas"]["Layout"];
             /** @description Words for a manual's index besides the names of controls. */
             indexed?: string[];
+            film?: components["schemas"]["Film"];
             /** @description Of a filed PDF. */
             file?: {
                 sha256: string;
@@ -3896,6 +3897,42 @@ export interface components {
             asks?: "happened" | "expected" | "often" | "bad" | "where" | "wanted" | "wrong" | "tried" | "urgent" | "reach" | "reply";
             words: components["schemas"]["Words"];
             figures: components["schemas"]["Figure"][];
+            film?: components["schemas"]["Told"];
+        };
+        /** @description How a document is told as a film. */
+        Film: {
+            /**
+             * @description "" is 1920 × 1080.
+             * @enum {string}
+             */
+            size?: "" | "720p" | "upright";
+            /**
+             * @description "" is a track that can be shown.
+             * @enum {string}
+             */
+            captions?: "" | "picture" | "both" | "none";
+            /** @description Of a synthetic voice, in percent of its usual; 0 is 100. */
+            pace?: number;
+            /** @description Milliseconds of silence around what is said; 0 is the usual. */
+            pause?: number;
+            /** @description Pictures stay whole. */
+            still?: boolean;
+            /** @description Without a synthetic voice. */
+            silent?: boolean;
+            /** @description Linked procedures are told within it. */
+            within?: boolean;
+        };
+        /** @description How a block is told in a film. */
+        Told: {
+            /** @enum {string} */
+            show?: "" | "in" | "out";
+            /** @description What is spoken, where that is not its words. */
+            said?: string;
+            voice?: components["schemas"]["Voice"];
+        };
+        Voice: {
+            sha256: string;
+            ms: number;
         };
         WebLink: {
             address: string;
