@@ -63,3 +63,12 @@ func WriteWAV(path string, pcm []int16) error {
 
 // Pause are samples of silence, for so many milliseconds.
 func Pause(ms int) []int16 { return make([]int16, ms*soundRate/1000) }
+
+// Samples are those of a WAV file of one channel with 16 bits, soundRate a second.
+func Samples(data []byte) ([]int16, error) { return samples(data) }
+
+// Ms is how long so many samples are, in milliseconds; At is how many samples a time has.
+func Ms(n int) int { return n * 1000 / soundRate }
+
+// At is how many samples come before a time in milliseconds.
+func At(ms int) int { return ms * soundRate / 1000 }

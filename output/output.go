@@ -4,11 +4,13 @@ package output
 
 import (
 	"context"
+	"image"
 	"io"
 	"time"
 
 	"raconte/core/capture"
 	"raconte/core/document"
+	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/story"
 	"raconte/core/style"
@@ -23,6 +25,7 @@ type About struct {
 	MediaType string // of its files
 	Paged     bool   // it is laid out on pages, so that a layout is chosen
 	Plays     bool   // clips play in it: nothing needs to lead to them
+	Slow      bool   // it takes long to make: nobody waits for its size
 	Whole     bool   // it holds shots and marks: only those who edit may have it
 	Main      string // of a folder, written as a zip file: the file in it that is the document; "" of one file
 	Templates []Template
@@ -106,8 +109,21 @@ type Input struct {
 	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
 	House func(ctx context.Context, sha string) ([]byte, error)
 	// Clip is a finished clip by its figure's id, in a form of media; nil where moving pictures can't be had.
-	Clip     func(ctx context.Context, figure, form string) (Clip, error)
-	Progress func(done, all int) // may be called from several goroutines
+	Clip func(ctx context.Context, figure, form string) (Clip, error)
+	// Of films: a figure as it is drawn, at most width pixels wide, the number of its first marker being first; what is said by a
+	// synthetic voice, a WAV file of one channel, nil where nothing speaks; and what was made before, nil where nothing is kept.
+	Drawn    func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error)
+	Speak    func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error)
+	Parts    Parts
+	Sizes    map[string]figure.Size // of its shots
+	Progress func(done, all int)    // may be called from several goroutines
+}
+
+// Parts keeps parts of what is made by names that tell all they were made of, so that a change makes anew what it concerns.
+type Parts interface {
+	// Fetch writes a part into a file; false where it is not kept.
+	Fetch(ctx context.Context, name, path string) (bool, error)
+	KeepPart(ctx context.Context, name, path string) error
 }
 
 // Clip is a finished clip. Whoever asked for it closes it.

@@ -22,6 +22,7 @@ import (
 	"raconte/intake"
 	"raconte/media"
 	"raconte/output/clip"
+	"raconte/output/picture"
 	"raconte/raster"
 	"raconte/store"
 )
@@ -363,4 +364,31 @@ func (m *Maker) keepMoving(ctx context.Context, name string, form media.Form, pa
 		return err
 	}
 	return m.store.AddRendition(ctx, name, form.Type)
+}
+
+// Fetch writes a part that was kept into a file; false where it is not.
+func (m *Maker) Fetch(ctx context.Context, name, path string) (bool, error) {
+	if !m.HasMoving(ctx, name) {
+		return false, nil
+	}
+	if err := m.toFile(ctx, renditionKey(name), path); err != nil {
+		return false, err
+	}
+	return true, nil
+}
+
+// KeepPart keeps a part of a film for as long as finished pictures are kept.
+func (m *Maker) KeepPart(ctx context.Context, name, path string) error {
+	return m.keepMoving(ctx, name, media.MP4, path)
+}
+
+// Drawn is a figure as it is drawn on its shots, at most width pixels wide; nothing is kept. First is the number of its first
+// marker.
+func (m *Maker) Drawn(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
+	pixels, release, err := m.load(ctx, f, width)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
+	return picture.Flatten(ctx, f, pixels, first, width)
 }

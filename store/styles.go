@@ -70,12 +70,8 @@ func (s *Store) SecretWords(ctx context.Context) (words []string, version int, e
 // SetSecretWords replaces them, where they are still the version that the person has seen; else ErrConflict.
 func (s *Store) SetSecretWords(ctx context.Context, words []string, version int) error {
 	return s.within(ctx, func(tx *gorm.DB) error {
-		res := tx.Exec("UPDATE list_versions SET version = version + 1 WHERE list = ? AND version = ?", secretWords, version)
-		if res.Error == nil && res.RowsAffected == 0 {
-			return ErrConflict
-		}
-		if res.Error != nil {
-			return res.Error
+		if err := replaced(tx, secretWords, version); err != nil {
+			return err
 		}
 		if err := tx.Exec("DELETE FROM secret_words").Error; err != nil {
 			return err

@@ -6,6 +6,7 @@ import (
 	"io"
 
 	"raconte/core/document"
+	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/refusal"
 	"raconte/core/story"
@@ -55,6 +56,15 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 			}
 			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
 		},
+	}
+	in.Sizes = map[string]figure.Size{}
+	for _, shot := range doc.Shots {
+		in.Sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
+	}
+	in.Parts = w.Pictures
+	in.Drawn = w.Pictures.Drawn
+	if w.Speaker != nil {
+		in.Speak = w.Say
 	}
 	in.Voice = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
 	if media.Found() {

@@ -17,6 +17,7 @@ import (
 	"raconte/pictures"
 	"raconte/seal"
 	"raconte/store"
+	"raconte/voice"
 )
 
 // Works does the work of one house.
@@ -29,8 +30,9 @@ type Works struct {
 	Address  string // of the application, as colleagues reach it: "http://127.0.0.1:8420"
 	House    string // at the foot of each page
 	Places   []Place
-	Mail     mail.Server // the zero Server sends nothing
-	Key      seal.Key    // of the secrets of receivers
+	Mail     mail.Server  // the zero Server sends nothing
+	Speaker  voice.Engine // nil where nothing speaks
+	Key      seal.Key     // of the secrets of receivers
 
 	Told       func(account string)   // is told whom notices came for; may be nil
 	Asked      func(document string)  // is told of a request that came in, or of which more is said; may be nil

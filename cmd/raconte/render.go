@@ -108,6 +108,8 @@ func renderCommand() *cobra.Command {
 				return pages, err
 			},
 		}
+		in.Sizes = sizes
+		filmed(&in, b, "", nil)
 		if f.About().Main != "" && filepath.Ext(*out) != ".zip" {
 			o.Beside = strings.TrimSuffix(filepath.Base(*out), filepath.Ext(*out)) + "-files"
 			return writeFolder(*out, f.About().Main, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })

@@ -26,6 +26,7 @@ import (
 	"raconte/seal"
 	"raconte/server"
 	"raconte/store"
+	"raconte/voice"
 	"raconte/web"
 	"raconte/works"
 
@@ -55,6 +56,8 @@ type settings struct {
 	MailPort int `env:"RACONTE_MAIL_PORT" envDefault:"8422"`
 	// Key seals what is secret of receivers: 32 bytes in base64. Where it is not given, one is kept in a file in Data.
 	Key string `env:"RACONTE_KEY"`
+	// Voice is a command that reads a text and writes what is said as WAV; espeak-ng where none is set.
+	Voice string `env:"RACONTE_VOICE"`
 	// The house's identity provider, by OpenID Connect; no Issuer is none.
 	Identity struct {
 		Issuer string            `env:"ISSUER"`
@@ -126,7 +129,7 @@ func openHouse(ctx context.Context) (*house, error) {
 	if err != nil {
 		h.log.Warn("text in pictures is not read", "reason", err.Error())
 	}
-	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House}
+	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House, Speaker: voice.Find(c.Voice)}
 	if h.works.Places, err = openPlaces(ctx, c.Places); err != nil {
 		return nil, err
 	}

@@ -89,7 +89,7 @@ func LogoRef(sha string) string { return "logo:" + sha }
 func (s *setter) worst(x, y float64, signal document.Signal) {
 	var word scene.Scene
 	w := s.drawSignal(&word, signal, x+5, y)
-	s.sheet().Fill(scene.Rounded(scene.Rect{X: x, Y: y, W: w + 10, H: signalBand}, 0), signalColors[signal][0])
+	s.sheet().Fill(scene.Rounded(scene.Rect{X: x, Y: y, W: w + 10, H: signalBand}, 0), SignalColors[signal][0])
 	s.sheet().Items = append(s.sheet().Items, word.Items...)
 }
 

@@ -9,8 +9,8 @@ import (
 	"raconte/core/text"
 )
 
-// signalColors are those of ANSI Z535.1: the panel's, and of the letters on it.
-var signalColors = map[document.Signal][2]scene.Color{
+// SignalColors are those of ANSI Z535.1: the panel's, and of the letters on it.
+var SignalColors = map[document.Signal][2]scene.Color{
 	document.Danger:  {scene.Hex("#c8102e"), scene.Hex("#ffffff")},
 	document.Warning: {scene.Hex("#ff8200"), scene.Hex("#000000")},
 	document.Caution: {scene.Hex("#ffd100"), scene.Hex("#000000")},
@@ -38,7 +38,7 @@ func (l *look) setNotice(n *document.Notice, width float64) setting {
 	}
 	y := signalBand + 6
 	s.height = y + float64(len(lines))*l.body*leading + 5
-	panel := signalColors[n.Signal][0]
+	panel := SignalColors[n.Signal][0]
 	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), panel)
 	s.drawn.Fill(scene.Rounded(scene.Rect{W: width, H: signalBand}, 0), panel)
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 0)
@@ -61,8 +61,8 @@ func (l *look) besidePanel(n *document.Notice, width float64) setting {
 		lines = append(lines, l.wrap(text.Regular, l.body, width-panel-2*noticePad, said)...)
 	}
 	s.height = math.Max(y+float64(len(lines))*l.body*leading+5, signalBand+4)
-	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), signalColors[n.Signal][0])
-	s.drawn.Fill(scene.Rounded(scene.Rect{W: panel, H: s.height}, 0), signalColors[n.Signal][0])
+	s.drawn.Fill(scene.Frame(scene.Rect{W: width, H: s.height}, 0, 1.4), SignalColors[n.Signal][0])
+	s.drawn.Fill(scene.Rounded(scene.Rect{W: panel, H: s.height}, 0), SignalColors[n.Signal][0])
 	l.drawSignal(&s.drawn, n.Signal, noticePad, 2)
 	s.drawn.Open("P")
 	for _, line := range lines {
@@ -76,7 +76,7 @@ func (l *look) besidePanel(n *document.Notice, width float64) setting {
 // drawSignal sets a signal word on its panel, with the safety alert symbol where people may be hurt; the answer is how
 // wide it is.
 func (l *look) drawSignal(sheet *scene.Scene, signal document.Signal, x, y float64) float64 {
-	letters, face := signalColors[signal][1], text.Bold
+	letters, face := SignalColors[signal][1], text.Bold
 	at := x
 	if signal == document.Damage {
 		face = text.BoldItalic
@@ -84,7 +84,7 @@ func (l *look) drawSignal(sheet *scene.Scene, signal document.Signal, x, y float
 		p := func(dx, dy float64) scene.Point { return scene.Point{X: at + dx, Y: y + dy} }
 		sheet.Begin(scene.Tag{Role: "Artifact"}) // the word says it
 		sheet.Fill(scene.Polygon(p(0, 15), p(7, 3), p(14, 15)), letters)
-		l.set(sheet, text.Bold, 9, at+7-l.measure(text.Bold, 9, "!")/2, y+14, "!", signalColors[signal][0])
+		l.set(sheet, text.Bold, 9, at+7-l.measure(text.Bold, 9, "!")/2, y+14, "!", SignalColors[signal][0])
 		sheet.Close(1)
 		at += 19
 	}

@@ -23,6 +23,7 @@ type Story struct {
 	Steps   int              // how many there are
 	Seconds int              // that they take together, as far as it was said
 	Blocks  []Block
+	Film    document.Film // how it is told as a film
 }
 
 // Block is a block with its number.
@@ -42,6 +43,7 @@ type Block struct {
 	Words    words.Node
 	Tags     map[string]figure.Tag // how the markers look that the words refer to, by their ids
 	Figures  []Figure
+	Told     *document.Told // how it is told in a film
 }
 
 // Figure is a picture with what stands for it.
@@ -60,6 +62,9 @@ func Of(d document.Document, around document.Around) Story {
 		Kind: d.Kind, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
 		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
 	}
+	if d.Facts.Film != nil {
+		s.Film = *d.Facts.Film
+	}
 	repeats := false
 	for _, b := range d.Blocks {
 		if b.Asks != "" && b.Unanswered() {
@@ -74,7 +79,7 @@ func Of(d document.Document, around document.Around) Story {
 		}
 		out := Block{
 			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Critical: b.Critical, Beside: b.Beside,
-			Number: n.Blocks[b.ID], Label: b.Label(), Words: b.Words.Named(names), Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
+			Number: n.Blocks[b.ID], Label: b.Label(), Told: b.Film, Words: b.Words.Named(names), Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
 		}
 		if b.Type == document.Chapter {
 			out.Document = b.Document

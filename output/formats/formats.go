@@ -8,6 +8,7 @@ import (
 	"raconte/output/dita"
 	"raconte/output/docx"
 	"raconte/output/epub"
+	"raconte/output/film"
 	"raconte/output/html"
 	"raconte/output/markdown"
 	"raconte/output/pdf"
@@ -19,6 +20,7 @@ import (
 // All are the formats, in the order in which people are offered them.
 var All = []output.Format{
 	pdf.Format{}, docx.Format{}, pptx.Format{}, html.Format{}, html.Format{Folder: true}, markdown.Format{}, epub.Format{}, dita.Format{}, text.Format{}, pictures.Format{}, data.Format{},
+	film.Format{Kind: film.MP4}, film.Format{Kind: film.WebM}, film.Format{Kind: film.Captions}, film.Format{Kind: film.Transcript}, film.Format{Kind: film.Sound},
 	bundle.Format{},
 }
 
