@@ -20,6 +20,7 @@ import (
 	"raconte/core/difference"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/film"
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/receiver"
@@ -1341,6 +1342,22 @@ type Figure = figure.Figure
 // Film How a document is told as a film.
 type Film = document.Film
 
+// FilmOf defines model for FilmOf.
+type FilmOf struct {
+	Captions bool `json:"captions"`
+	Chapters []struct {
+		Block string `json:"block"`
+		Name  string `json:"name"`
+		Start int    `json:"start"`
+	} `json:"chapters"`
+
+	// Length Milliseconds.
+	Length int `json:"length"`
+
+	// Making How far a clip is that is being made.
+	Making Making `json:"making"`
+}
+
 // Finding defines model for Finding.
 type Finding = readiness.Finding
 
@@ -1961,6 +1978,15 @@ type Run struct {
 	Steps []replay.Step `json:"steps"`
 }
 
+// Saying defines model for Saying.
+type Saying = film.Saying
+
+// Sayings defines model for Sayings.
+type Sayings struct {
+	Version int      `json:"version"`
+	Words   []Saying `json:"words"`
+}
+
 // Scene defines model for Scene.
 type Scene = scene.Scene
 
@@ -2080,6 +2106,13 @@ type Size = figure.Size
 
 // Span defines model for Span.
 type Span = figure.Span
+
+// Speech defines model for Speech.
+type Speech struct {
+	Language string `json:"language"`
+	Pace     *int   `json:"pace,omitempty"`
+	Text     string `json:"text"`
+}
 
 // Standing A delivery that is made again at each release.
 type Standing struct {
@@ -2754,6 +2787,15 @@ type TryStyleJSONBody struct {
 	Style HouseStyle `json:"style"`
 }
 
+// AddVoiceParams defines parameters for AddVoice.
+type AddVoiceParams struct {
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+	To   *int `form:"to,omitempty" json:"to,omitempty"`
+
+	// Of The one to be trimmed, instead of a recording.
+	Of *string `form:"of,omitempty" json:"of,omitempty"`
+}
+
 // AddDoorJSONBody defines parameters for AddDoor.
 type AddDoorJSONBody struct {
 	Name string `json:"name"`
@@ -3043,6 +3085,13 @@ type ScaleShotJSONBody struct {
 	Width int `json:"width"`
 }
 
+// SpeechLengthsJSONBody defines parameters for SpeechLengths.
+type SpeechLengthsJSONBody struct {
+	Language string   `json:"language"`
+	Pace     *int     `json:"pace,omitempty"`
+	Texts    []string `json:"texts"`
+}
+
 // AddStyleJSONBody defines parameters for AddStyle.
 type AddStyleJSONBody struct {
 	Kind  string `json:"kind"`
@@ -3292,6 +3341,9 @@ type AddReceiverJSONRequestBody = Receiver
 // ChangeReceiverJSONRequestBody defines body for ChangeReceiver for application/json ContentType.
 type ChangeReceiverJSONRequestBody ChangeReceiverJSONBody
 
+// PutSayingsJSONRequestBody defines body for PutSayings for application/json ContentType.
+type PutSayingsJSONRequestBody = Sayings
+
 // PutSecretWordsJSONRequestBody defines body for PutSecretWords for application/json ContentType.
 type PutSecretWordsJSONRequestBody = SecretWords
 
@@ -3321,6 +3373,12 @@ type ScaleShotJSONRequestBody ScaleShotJSONBody
 
 // FindTargetsJSONRequestBody defines body for FindTargets for application/json ContentType.
 type FindTargetsJSONRequestBody = TargetsWanted
+
+// SpeakJSONRequestBody defines body for Speak for application/json ContentType.
+type SpeakJSONRequestBody = Speech
+
+// SpeechLengthsJSONRequestBody defines body for SpeechLengths for application/json ContentType.
+type SpeechLengthsJSONRequestBody SpeechLengthsJSONBody
 
 // AddStyleJSONRequestBody defines body for AddStyle for application/json ContentType.
 type AddStyleJSONRequestBody AddStyleJSONBody
@@ -3528,6 +3586,12 @@ type ServerInterface interface {
 	// GetFilePage A page of a filed PDF as a picture.
 	// (GET /api/documents/{document}/file/{page})
 	GetFilePage(c *gin.Context, document DocumentId, page int)
+	// GetFilm The film of a document's valid revision, how far it is, and its chapters. Where nobody has made it, it is begun.
+	// (GET /api/documents/{document}/film)
+	GetFilm(c *gin.Context, document DocumentId)
+	// GetFilmPart The film itself by ranges, or its captions.
+	// (GET /api/documents/{document}/film/{part})
+	GetFilmPart(c *gin.Context, document DocumentId, part string)
 	// GetHistory What happened to a document, the last first.
 	// (GET /api/documents/{document}/history)
 	GetHistory(c *gin.Context, document DocumentId)
@@ -3633,6 +3697,12 @@ type ServerInterface interface {
 	// UseAnswer Count that a stock answer was used.
 	// (POST /api/documents/{document}/used)
 	UseAnswer(c *gin.Context, document DocumentId)
+	// AddVoice Bring in what a person says of a step, or trim what was brought in. Its loudness is made even.
+	// (POST /api/documents/{document}/voices)
+	AddVoice(c *gin.Context, document DocumentId, params AddVoiceParams)
+	// GetVoice What a person has said of a step.
+	// (GET /api/documents/{document}/voices/{voice})
+	GetVoice(c *gin.Context, document DocumentId, voice string)
 	// WeighDelivery How large a delivery will be; it is made, and thrown away.
 	// (POST /api/documents/{document}/weighed)
 	WeighDelivery(c *gin.Context, document DocumentId)
@@ -3816,6 +3886,12 @@ type ServerInterface interface {
 	// ListMyReviews What waits for the caller's answer or signature, and what they have asked for, the soonest first.
 	// (GET /api/reviews)
 	ListMyReviews(c *gin.Context)
+	// GetSayings How the house says words.
+	// (GET /api/sayings)
+	GetSayings(c *gin.Context)
+	// PutSayings Replace how the house says words, where they are still the version that the person has seen.
+	// (PUT /api/sayings)
+	PutSayings(c *gin.Context)
 	// Search Documents and blocks that the caller may open, the most likely first; without words, documents.
 	// (GET /api/search)
 	Search(c *gin.Context, params SearchParams)
@@ -3933,6 +4009,12 @@ type ServerInterface interface {
 	// GetUses The steps that show a shot, of documents that the caller may open.
 	// (GET /api/shots/{shot}/uses)
 	GetUses(c *gin.Context, shot ShotId)
+	// Speak What the house's synthetic voice says, as WAV.
+	// (POST /api/speech)
+	Speak(c *gin.Context)
+	// SpeechLengths How long texts take to be spoken, in milliseconds; -1 of those that could not be spoken in a few seconds. Asked again, more are known.
+	// (POST /api/speech/lengths)
+	SpeechLengths(c *gin.Context)
 	// ListStandings The deliveries that are made again at each release.
 	// (GET /api/standings)
 	ListStandings(c *gin.Context)
@@ -5704,6 +5786,65 @@ func (siw *ServerInterfaceWrapper) GetFilePage(c *gin.Context) {
 	siw.Handler.GetFilePage(c, document, page)
 }
 
+// GetFilm operation middleware
+func (siw *ServerInterfaceWrapper) GetFilm(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFilm(c, document)
+}
+
+// GetFilmPart operation middleware
+func (siw *ServerInterfaceWrapper) GetFilmPart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "part" -------------
+	var part string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "part", c.Param("part"), &part, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFilmPart(c, document, part)
+}
+
 // GetHistory operation middleware
 func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 
@@ -6694,6 +6835,92 @@ func (siw *ServerInterfaceWrapper) UseAnswer(c *gin.Context) {
 	}
 
 	siw.Handler.UseAnswer(c, document)
+}
+
+// AddVoice operation middleware
+func (siw *ServerInterfaceWrapper) AddVoice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddVoiceParams
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddVoice(c, document, params)
+}
+
+// GetVoice operation middleware
+func (siw *ServerInterfaceWrapper) GetVoice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "document" -------------
+	var document DocumentId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "document", c.Param("document"), &document, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter document: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "voice" -------------
+	var voice string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "voice", c.Param("voice"), &voice, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter voice: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetVoice(c, document, voice)
 }
 
 // WeighDelivery operation middleware
@@ -7903,6 +8130,32 @@ func (siw *ServerInterfaceWrapper) ListMyReviews(c *gin.Context) {
 	siw.Handler.ListMyReviews(c)
 }
 
+// GetSayings operation middleware
+func (siw *ServerInterfaceWrapper) GetSayings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSayings(c)
+}
+
+// PutSayings operation middleware
+func (siw *ServerInterfaceWrapper) PutSayings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutSayings(c)
+}
+
 // Search operation middleware
 func (siw *ServerInterfaceWrapper) Search(c *gin.Context) {
 
@@ -9073,6 +9326,32 @@ func (siw *ServerInterfaceWrapper) GetUses(c *gin.Context) {
 	siw.Handler.GetUses(c, shot)
 }
 
+// Speak operation middleware
+func (siw *ServerInterfaceWrapper) Speak(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Speak(c)
+}
+
+// SpeechLengths operation middleware
+func (siw *ServerInterfaceWrapper) SpeechLengths(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SpeechLengths(c)
+}
+
 // ListStandings operation middleware
 func (siw *ServerInterfaceWrapper) ListStandings(c *gin.Context) {
 
@@ -9879,6 +10158,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/finished", wrapper.FinishPicture)
 	router.POST(options.BaseURL+"/api/clips", wrapper.MakeClip)
 	router.GET(options.BaseURL+"/api/clips/:clip", wrapper.GetMadeClip)
+	router.POST(options.BaseURL+"/api/speech", wrapper.Speak)
+	router.POST(options.BaseURL+"/api/speech/lengths", wrapper.SpeechLengths)
+	router.GET(options.BaseURL+"/api/sayings", wrapper.GetSayings)
+	router.PUT(options.BaseURL+"/api/sayings", wrapper.PutSayings)
+	router.POST(options.BaseURL+"/api/documents/:document/voices", wrapper.AddVoice)
+	router.GET(options.BaseURL+"/api/documents/:document/voices/:voice", wrapper.GetVoice)
+	router.GET(options.BaseURL+"/api/documents/:document/film", wrapper.GetFilm)
+	router.GET(options.BaseURL+"/api/documents/:document/film/:part", wrapper.GetFilmPart)
 	router.GET(options.BaseURL+"/api/secret-words", wrapper.GetSecretWords)
 	router.PUT(options.BaseURL+"/api/secret-words", wrapper.PutSecretWords)
 	router.GET(options.BaseURL+"/api/styles", wrapper.ListStyles)
@@ -9913,483 +10200,497 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3dkhs3tib6KgieHaHuPVk/kmVPW3VVlly2pi1Lo1JvTUy3ZxrMBEl0JQE6ARZFKxSx3+LcnHM7L3Le",
-	"ZD/JCawF5C+QiWSRKXX39o1LVfmDBBYW1s+3vvVxlsr1RgomtJo9+zjb0IKumWYF/CulG70t2MvM/IOL",
-	"2bPZhurVLJkJumazZ+7vs2RWsF+3vGDZ7JkutiyZqXTF1tTc9i8FW8yezf6vi+pFF/hXdfHyxezTp2SW",
-	"sZzfs2IffI+74MEvkul2zYQOv8he8NAX5XQvt/r1onzNr1scvn0P/n0W+9Sf8HLzZLlhgovlO3nHhLkt",
-	"Yyot+EZzaV7zfkU12VFFqFA7VrCM7FZMEL1iJOfiDv5knsCy81niHZl9fmNoa/rhJyaWejV79s3TxEyZ",
-	"ZoW593/9+frsf9Kz3y7Pvv3fZ7/867/Mkpneb8xjlC7MU8yIC3bPFZcCZ6M53tcLQgVhtMg5K4i7MiHz",
-	"PeFaEbFdz1lxRRayIHolFSO7lSQs4zo0fPeI5vi54OvtevbscTk+LjRbsgIGqFYyLBHmjw+TBpgCtZFC",
-	"MdhUbwo5z9ka9pcU2kjbs48zutnkPKVmXi7+piSsbdxL3PM+4VbqiMOKbmDFCRVGHKgmWpJM4qfjM8wr",
-	"rudGxPwSxRW5E3IniFwQSsyUPFLEbv5z8ianKVOEFoxwQTb8A8uVudJInbnWrNWmkBtWaI5TQFN8ev+H",
-	"XeNVn5IZzbKCKeWXH7KhS3gzJfNC7hQrErLjeiW3Gj93IfNc7hSh5NctU+ZOsqbFnRlWTbKfXF5edsQ3",
-	"maWF3AwN9C1LtbmW5WztFCnXbK2GbvwebzD32hfToqB78++1FFzLwjyhMyYhNfP+YSONXBeDEoOX3TIG",
-	"s1uwTU73wx8JV4HQ0Jx11+INLryWhJKt4NqJQMbUnZab80o54LaGR8ltkcKzmDAb9M8zlRZmWMkszflm",
-	"LmmRzZLZgucMhMgITmp+XDCWzX7xrJemVjEuZLGm2uh0qtmZ5ms281y+4yKTu6Fvf49X4VZ2iuDP9l3l",
-	"V1TDkfO/GZFIZh/OlvLM/tLtF9xotb+d8fVGFhqPXyOKs4KCZrhIZcEu3CFr3n6dpnKLCqO5ozKuzPL8",
-	"DErLIxlsTXnu/QvPvL821w/K7yu4CK7eB1SHkQCKoyZruieZTAhVJGMpz1hmtq0UjGyMCgGd7raNk4eC",
-	"0WyGhwjbzZKZUf7w75xRZZaUbjaFvIefMqPoldkAyUzuhF8+WvtMhGZMCvaOrz1yfm1GDAJFUpkxoxyp",
-	"umOZOaVqQj6XMmcUN5jE/dK7vcw1bQHjmTuIksYK20fivLu1qobcEUSQHKdym4JjddYITXXHRVZfoTTn",
-	"6Z0ZoNzOc3bm/lnw5UqX/wLNNEtmd2xvRqpWstApbIN0JSUspGLmn1lBl9WOV2kh83yWzOYUHqPp3MiA",
-	"COx99kF7zwjz1md4GHBlZM5I5YKzPCNC7s7Ja3uswZiegelhbrF/SFeSp/aEybnSRBbm8pxnrHBPhQdX",
-	"zzJfYf7ECka0xF8KqVesIJrO8Q2a65yd/0UEjKZKCmDCY5ULLvOB2iXnd8yjW5xRPCAjt9v1mhZ4RKxo",
-	"4TsiWJEyASeDmQGl2UbVtkzdKKtPQM0qxwd7BRz0AM2740/l2kzrwOif41VhZSZBf82Z3e1aEsWXoqG0",
-	"eg9dVii0ZtoqqNhGqAdzjZlYivq6Obh3K0bMU4yM7mSR1Sc1IFTwUvs8/GTvpBaMRlszzgxa0w8v8fqv",
-	"ayZV+bnXRcG960SdBdprFMJFNcXtO3MkSWmeNwzQuqX39dce5bHhKWyEuukw54KCd9G5utiKGOPfaDWl",
-	"rOL1mK7GjHmG48TrHiliPuwKLSe6f6SIsbtRk6CWWXOluFh2zdehJafW8HBf6l1wdQdLkWXcjJPmb2pL",
-	"tKC5Ym1bHq3roclAf7U0N4bnzdkrjXV76lkJJwd1J/UyMT6f++fj8Gr7XQojM4po8KXNvM8LuV2utNld",
-	"8z2uFl0zkkk88KM2xw1fgpptbA+PLmA0XbW/2+uY6IKzrHul79JtsbTquzVJXXOYCh371F0hUavWLn0K",
-	"l/bOvc/EsTJU2jr46NoqeUVVa5qu3MHUFMr5XjvptFuZC/3NU89REy+RAUuxx2TDUfjG/h0Vmc+yXDGa",
-	"sQINjIWUmhVd5zlnCx0lIWueZTmLuhSMtbgr7WHVtnI/9dsnSu9zdg6fHW+bwE3w6O9ymd55TowcnW2/",
-	"uvIY9Z7DQmkqMgUhJrP3iJW5SuWmVDzS5txXjGFoCq1Hs58fKcKz2mFbrXC6omLJsu/23nHUAj/9Ngle",
-	"FnbTnDB4zhZjXeHZAr6KttavucP8tmDgiBUgcRi90TLPrtz5YidAyLnM9mRFFTG2wrnvMFzT4s5GjEMr",
-	"0Xs2UM/a/Ch3MHYwZx6Rgi1YwUTKIMBgX0hyKe/KFcFfhlfERh06k2XeZO13uILV5kAu0L7PJDPmvSbo",
-	"yMrCXF6wtbxn/imRReZ7lw2VmeHOjUgTupZiCf8G70B5H+bCVsH4l1J0aVcYA7/K+KgJkUXiojALXigN",
-	"MoFBvIKZnZc498Ua40YMnpGV3JENk5ucgVigvYsx164+wEnwqQRj/GAs5hCpcNGp7mI1tilX4/blPSuc",
-	"PTbgdYAmx3Wsbqu2biX2Ceohr543i/wcVMFIs2pOFfMb+nYo1j6hilhVc0UuQYtRItgOxevce+AdqnyG",
-	"j8hS6mvHyONvH48TG98yzDHW41bD3V19i2/yn1vXtmsdsCUV1zo+SgibZ0z0LKdKj3lBMAoFpmissDqz",
-	"w35eOQz3mJ5Jes/16ta9q+U+V9PYKy4ukFAbdJRl/I5a16BpC7c+sEo19nzLQRvNbJT40dZ3dMOYb1jJ",
-	"pT2/oKke9g3MRdUz43abd5vgt4TnxrO8h3y/L4rRb/DEz0N59b+FNXWVVPT/VbFfI43/caJqdojv25Wm",
-	"enCD3MJF7XUzQ3XT0/pw99ykntW0y9W7DXK+GdwEfmurYKksMmP5zNmKi8xYF7WDdiV34py842ub7lvz",
-	"POeKpdJY0NbQKB/R9VxSumYFHT53CoGLsygY+43FL88NXN/clo99u3Kt/GZg7oyxah64soEWzCB/c3np",
-	"XNxgSjmZrbea+S2iDS20CmdZYYYhtU3grLsiQgpMMeT5+eyZ2OZ5ZMDhVhdMp6uI2dhIpX3G6nsMX69Y",
-	"KQO65TBxNECMAQaz5Cbl0rvVeG6tjrjxb3DGBgav5FZkyj/Z95Kn3gQO3ES4UJrRzEWj5a4CHtz+eH32",
-	"5OtvWjG2b54ORTPWaihQj/bpOezReE94YaNHZneX0ezm5lrJPFM3hVx3rA6/2V7pz9bsKGf7G9fQb/a3",
-	"Y8mVeqpG4dVMcu2P19ARtpLxR71nzHwf8PlzpkMeCsu4/Vvcy6PDl0yY+YzXXXhbR1FxwaJt5P3M3pCY",
-	"+bQTVRtKNRU9awMe6sjTA7QXJSk+AbTVXG41Bh9c8iYpAwp6hYoVIt1ZgtEuONcSdPdxR9o/lOePsLLo",
-	"MV/iJtduoqhrN1yMnIRrAjlOGLQwpyN1J6L9gkeg3nWCX6IsUKb7RasGZOnSg5rIpRr03n6WNv9gTJao",
-	"T94NvvdDTRSr3+49v20bOQii+jAzV/uED5Z9pOFOF7rjbD556otZztlCFizqUpdCbl44mFqB27ofNhAU",
-	"tRvmHPfciJytVaN4HIgFN5rLm92nFV6k86ljdG6Kb2H+3OOerOg9I+VFAOkAWwHervyoiHpauau0tyzq",
-	"HAs6zuED7p2FpbRHfUUuMYkvmD9u4s+9vtSERhyZyQzy/d6x3tO8EUeIyIPjw5JygUvnvw6AxNwuPr2+",
-	"hn71X0ERR2t+jGVylRBF9wqAhsaS9Sg3qu7UQBizFp7EE8BMAVP2OCkhfNriLmzA8xxwIYhIcYhH86sP",
-	"G5Zq+FEuNKC15gAogsNoVma8qpwT5tXKpJlLySFMbu/FncyZ4pkvGc3mALvFGVnwfK2i84Xv2fwnLu7a",
-	"FrDH7y645inm0zt2rmYbGxZWd8pGBzOW8zkrqGZkUzAFAfWlNNOvm6Ib2Ksxpw4etSM8N0929IkvnMLz",
-	"9XCqOc8wNXLP8lBuhAFO5hl5DFbGEyN0RmntuDFOHFan4fk9GfJvhNTW3eifIbhqWENRkq7oRrMCt5LV",
-	"TmYLwIYmVk2V43t82XZN/V4YeuvBl6LI0DvW9Hv/8M3T4Wfjb2pYTubQSOapRhfgFgfUF3ybdzuVxkDv",
-	"/oCLOueweZZ7QiWGAz6Zk+7z52VsP/YoLjcGnsUQuRirQp2XrTaMYgYLAyXW04Y0HeCeVMui7KrXnbVd",
-	"7CKdf11fsvPLr0NGXSVFSb8JuB9xdWtt0Pozdmaki4yzeZiTXLDMuD00H2tVpjIbxnyC0jD6wmjUgqXy",
-	"nhV75+AA4hUOpQoXahVrAykRh2Xxg17MRjJCHpGyb62CNRPKB/hsgReVx3y4m34AanApfYCcm0KuzaQK",
-	"IkUjH18wpWWBCdiYMYWtKXCX4e2B6cDqIw/+IPcHoKm3koIJFzGD4F78yIOxjTE4l357WzYCDbXbWFEE",
-	"yhAAo+tNURohqxLPgqsVA/uHeQ3jhcyz4aIFa1jY7zwkapXMFjY85kFP2sO4NCvNKq1pxoi5B/Y7BDMK",
-	"uvA/2i+7bs3h5C7kThC6o/v4ZQ+mF/cRUElXNRYOI9UyF+7M3lGusf5rJ4s7/AmEI5ktKM8x6UpFyvI8",
-	"UIEBQAJ/fH1NxR4hdelKKiacylRyzeD3fserrOnwS5o9Fl15GHh1cIuVv4DYlf5Yxz5shq3s0qOUDgdD",
-	"wdfyeGp2waukjp1VCvh2G7eDGF6ljUocPAiumwi/jrq3xmdTQwWrOzJ2lPz0VrEs/kE9SWs7Iu+38YUF",
-	"/0RlLwNRop6oUDfcUSVLOwUpNMtY1sAguP8XzJyo9kfArmV1DGPpISQWiRtTnlLmTePcKJrq2mx5npfT",
-	"OfPXAVXwqF6w7Ohpprn2q56e+XdBy4Gwt31CYt+euDijeaVPkNqT4fwVDwzWDx8sPZPALLRLYxTKdltk",
-	"+mpXIkpBklC4cQBC0Zku5y1REE5cfyci1Sao3KmaKKNcxkwyhgAjUJodR7L20ONug9a8uOR7mVq3Qx7y",
-	"Gss3nNdeNsJ1rI2woeWUr7yvrgL7vr353c7gGcQlvF70hyi1jH5M2yV35589wiTUspWD9Cr8mqV6GrDK",
-	"seEoYIY8FIlcw7jaEjXMhoFFS1UJceSYIduVcWy4kWjpBTwirnToW1/jVU1kXnOMMJn1sgh7JQQ3UypI",
-	"aqy4OU3vklDB/oPWzIJ6moN6Dlu1YbE9cohI1bCzT44B4kvhi8IaK3UtlSaK3ZtZs2gDtAUaYevSPEjp",
-	"1sbNdrSwbAyZ+SJ/vExZDzre0dbewtYSAVPBgY3BSbRcMiMeR8KLt3ODdlhhEBQgpCJwTy8kOqoPgBbs",
-	"e0Cep6kQQXvf9znfZ6OxjLmUd3X7Y5bMVpQXOToXhdwKNEQWNAuYIXLj87RuecaUcX6NA6vIUgI2Xjwj",
-	"OdMa0OYLIpjaYcp+29BEtVmICPrBRx8U8vu+KmSOSTnZzBUWAe+o0OoZ+Y9//38Amc8FJi7/49//X6/n",
-	"mDOahbJYORd3z4zLDxcBG4It/AWaCqMrXTEBwCBYrpg/59JTme43qAszq5E1mq4kvRNF4YJcv315/YzM",
-	"t1pLkRBja87lh8So97mEnyRcn5A1E1ujMxOSrlh6B39TO67TVUI0nScwGQkp5C4humAMr8XCafIf//5/",
-	"rgjNFWSeIBaZELM5E/DYE5A2M0FwurTA7DXdx9KCBRyMitshKiRqS+phFiOrrZ3MHVZu/b3QBfV6tSXe",
-	"vHOUIBDTKtk901e14o45MyewIo4HoaA6xEjgqivbUe6FLJZSaybKRYGTHYOtTBsLxNzqf+imkPc8C5XY",
-	"mHGu5FYxW9JqzsszLsznpDTPWXZF6FwxoaswuvtYwYaPEZwy+2U+ddpyCo4TKIjT+CUuv+F/xbsXZuiH",
-	"OxY3ztYdn9d3JhVAuja00BANBfsAz2NPgh/pODpVIN5iQrrVKxl3aZpTpfjCUiTF3WJ0uMVKduWxrHdC",
-	"XY912FDo243/wVc/NroRao9sXrNuu4GdgtlO37HKFgvz1/tAvDyje3zHbsXTlTk9AEfZShk99n0kc5mJ",
-	"5lNfSaFXCh8qBca32c4cR+bjBPugm8njJ4PJXRftHyFFWOLOc5aRNy9uPNi9EdkLb2rMW8dPl6GwglrR",
-	"J19/42E0G7BQ8bZWWa97U2xu+QYjuQcllmNgDzfmGmOsiox98PlvkDG3GJA1FVuaPzLHfcY+EASwoBtV",
-	"RtTNYAqZNyErg5tugPzhju27QbQRD/3q0hfTHJcNQaPVN0VvbRYI9cJ1Qr5LyPM6TvxxQp4k5KuAwTYS",
-	"ABIqSP2B30OyM2UJWD/C7PGaJdlRC74pkzvhx/TLskTUm5f2P61gVPmQKjc2OYIOd1ljPGfGclvTjLWe",
-	"/nXg6UDuFFSN832lGDlW/bKMmBNqSbmI0ZL9qBeuEfHSyODD0QR4tisw0uteMcvz8egYrGb3fiTYRQQu",
-	"cBUIPLsif5n9ZeZAP1u1pXkN9NO/XmUgr8nNMAhjhduiNZr11w9SafWat1NXxvqzimNigO1IOpajhoPg",
-	"NyXUfAygOddxzBupLfDqraIy14zlL7QRh14isAyLFBfGQImPyFtMXqXI/9DV4/HUMMWSi2FuOrjK0hPE",
-	"D/UVLe4iDrI1b+EiageB3OrcZtzjqKGAHC2imvTXLS0q0Dvqmq8G9U50BYDmpQTi857W8WNnT33wMW2B",
-	"I/2ITMHQIc/0qgkg++arPzzt/wBf9KyW53PLG4cps/vyoADTjTXCRpZVNr0oLfOMUIV28dpXIrkp64aa",
-	"z3KHASW6oOmdxdejc46FmU13xLE8JbO5REJbswq/eC3mlIVwsnuhV0zzlEAtHdSubJokbnAwWXTq48vL",
-	"JmZ2+FTc0K1Pnb9qVZZC8WDKCIUgZknlpyjPashYGEsXFRtfmdgyliyLbGce/Paf4r+x8Lo9/vbJJfn/",
-	"/m/y+PIPl62l+q9PLjezZLbdIA2PH1TD89zHuYoZWaI0NUaSzANjQ2Bz9wE/cWFsqU0hU5bBk1xg32Gh",
-	"/ZDwT/Fez/pgE4GLzFvqSDMHdunGalw5mAet5o7kEbCwna0Chs32Vy3/SnZym2c2L7KyxKVELtppEK7t",
-	"lXNGIP3vJ0/ZBtKtkCviel8P5q+3Sp8t+AdMyOvVGT2DeP8vo2pNMJE74PC6tyeOJrAsN8GZH1C2BaMZ",
-	"F0ypc7eE8RJQ3lsXAeULkVZ/iSwxwKH4qiwZwtIHJ8ZdmFSv91t/gqvV+5JLbQybXlSNYlUuEY4UWzYj",
-	"p6YxRIyUNZ66gSEVuZah10BuE0IiRujXFMuqLKnhihYbpjQpmMApwJ20AA8HAZbnxDzFvNFqcWHBgURL",
-	"6atwiKi//3VLc7t7PIfaf3vz/Q9X5NvLBquikJosjePdfuXQu9pFDxsQ979tGGAo2dxo9iVfmBM5W3g2",
-	"ayeObS0UF9CGy/1SZpd+hHi1aKIH/Uj2EBpG/yMfDF1vEiH3AtnB7Rg5Q3IXSK+5U8JjAg9XwFbol0hD",
-	"1Yz8MDO1RFN7S0GVr4JRkTUzw1YJHv1aNpNIzRjgIGiRIoloJ/K0hgerO4g81diYA2jtZSG3m6aCH3x1",
-	"AO8azqV6893vJIG4+lxmexv90RLUqJ0nQvNmVqpJ8RFC2ccz/fZgBmDIOMlJtarldPn3gUPNt/ACEBP1",
-	"49YhZ20DbpRnxBjCUkAWW41MWGu23uRU9wJIwyu0E31Bs5XD6YdKF0OmkF+5OEOnSR/fAyH1g8jjyhHA",
-	"XvdWFEP6h1gOY0iDJpaVlooMTnF1VWdSsCcmnPUBc73nY50YuBHVV8wvTluRXS8pF160RU+1uS+tpD2I",
-	"2ZLeDQN4gIcPeK8rS6U68MkLrgNQm7btag6Xc/jEUWYrdscws4MsRCNjf83AyzdRRtlCFt27kqF2Nw1K",
-	"aI0QudhTCT/toHPpB6Oe+o+lU6n5HmVavt4n5z9SwEv1EuIHiQdC0OY4deQpIKke7B/rxnZuOgUCLlyr",
-	"/LLWpslW7uOlgVIea5F5dCHVzb4fJY/BjuvViuXZsPEMD7Ev6QfX/chojrHI5lwpTfW2Ue+xY3k+/GZ7",
-	"n/dVPARkDqSjdlSRhdE/nqACb2Jdz49UeVm5nR1SG0u/4wDH5eD8tLfIuxAtbhvrdg/hBjxxQxxXFkD2",
-	"WZKykmoHw2RVgq/9JXFxelp4jYANFyJIgeslDXnfGAD2q6ohvsFNf+i4whrFjtcrrNKGY8fELAqHfm8J",
-	"D3btQjQB2I048Wu6h4i15caAvirwjGdkpfVGPbu44ACNY/ocjLxz9oGuNzkLIRGeDCIRPGvmmth1YO4u",
-	"2ewmDEOijhv6Gfl4x0X2KSEf94wWn8Agk8KiiIjapitCFfkohPjUpo/r41Mf7RK4Dwiu4o0F7LQSDNsQ",
-	"X/iCpuwZKdhym9MiIXPjCP7Hv/8fbx0tXfN83/Mcr3JYMccy393O7cqpBTIi5XIpvVZfD2Guw/h4en3Z",
-	"9JMPtmteBLyLjpbLci0OGFAlNshWZsG4gkty64cAtNJEuZR3CjXVPfpgS8nUOUE5qhrtSW65ldoMBrks",
-	"lNfSCtksebM+uDGbWeAvcqEDzl5MIRtcZZ9i35+4EbrX+qbR8j2rFsrdYu9UX5rLiJSPXoDnFbEG+pRY",
-	"Z8OLOg1k6/gOmTHmDy81zXkaoMF1G6dbZBC+ay2FDJhlsFn9090tooOGEoP1N8afalTad3crtqmIfVJO",
-	"xXJrD3q3ZhDCyLAubJbMGo7m4XXucKD48kX2IPIf0anMQn/aioxB+USMi1m72D00qb3bJ86gdnxtLbzL",
-	"XSnQlg0uyKbgDWuwik6iPuupx0ercsWXqwDtWYRGjdWSeEM5qPKTwjW7CPbw8VZLrQMBWdcUo/OHonUA",
-	"1WO4m+EgrrnIPSRxA7Cv843dExP/g5f2BWvBWjrNsop5Tz8Yn2dS6pXavnYMqW55pg0qCMvbMCDmNV2L",
-	"twz06dnQjT8eXUgVGErHUqgWys1pWY7/1AjP1zMH6+xp/diW1sAqB49wf37f8kWUxKXtpna1Zqearje+",
-	"4t6CLnSopAcSzDHaB59Su8X7CW6N25C6RgytGjKY5S25tId18JzNabFkKrABt3lQOF3LwCEqUVpgzBLf",
-	"kuDg3aO9MVt/jPZ9y8oH3hCKbRnBXWmhNJCoI/jZAxSmgyXAb4wGZw1WamjbbQ9PrJrxVPi245yOZsQG",
-	"uMrD123ESqU6k8hKduIsxyrkVFpblcopD//Snkhq3cytPsBzuFJspez/EtMlCq3kQ9pEvXzhAfc3u5GF",
-	"mpf/l3/xuSwv4cVDMcDIIIu/V9N7y5MKvUiB1wpYXsZk3MKefvBoeinSAI94X6/tVu1XLbqv7kL0H2NY",
-	"Zm20/+gcYxY3Gs+CJKDXsOvv7JrpQ1dqqYY6T3viCXI9ihI2gvcVJrzqjF7RCrlB15nA3cT6JQH0TTR1",
-	"UOSYIcgewJPDW++5PoC02GgWb2nLnYKKiUB/MiCuClj4GhEOB/AXVeS7MCz3sPKF3g/X2Pq/lYi1n9Wa",
-	"CNt9NQa7vWkCmGr2+7bwE/5E8HbDAPw2nS94noVo4vIIGZ/ZK72vq3qzxnlKMGHeqIXrNx8zp9rYGNEl",
-	"1WU2d/jiTv+ERdVFvnxt2CcqTY1WHJYGQJGBFUhmhfZgSt8XHCqAoXYQnB2iJbQNvCIfALGhbRdBJjJS",
-	"9tml6wFYbNfn8keKLBP98djnbSzRGjkVDWniolABuRtqaZkywc5hP4+wVcxN8Og/so1+y1LG733e0QMp",
-	"J6CMvXz0gEDidfYEi2rXpQY66SWzHd0H0nysYAFwENcEuLaZApw59GN/RihZSaUTaKqAh11CKOJuz0cx",
-	"zO2gVz5+Y72hHw7Jt8/MEgVCtteNmi2qbBTljm18PSq2PNcvvclTolZ8oxyFDvKadquWarspVjDKarO+",
-	"S2tBaeDy2/oIbF40PSSuMYsDHJ8iiIIa2WfRTZEbRX2B8FN8C/RTGR/sq+9WDJBLFJy6qqqOYioVV3AF",
-	"S9jy+JCgUe8kODtbYJgD/HWxFZaWxzifntilz635yXlJ4/2an7i48xrrYbh7GVRoGfEi31dMpo6kZNWk",
-	"3qxHYpBAw01KhqyUAE+CWMPC+IS/xDOXjrcecQwO2e8+zCcNr2jGbl0UIejU+HIcw4hrfG4oGOEe7x8V",
-	"D4VfrXtsibMqao2KEGoHzE88N5oLyoC9c/2K3gVpDha0IJSkOd8gdsBXoNv2bMdTAd+xfU8mlZeFSiua",
-	"XRG23ug9AVu5gjQUAZJWqWkeoUTMAEpKVbzJvxiudHBMwekXHmn2QrXslx4E1YISyLG1q3wpWoFC23/c",
-	"yLPfY6ZbhE53sZ1c3NVgjfM9khFQFcB4QuCqFfr51ssIUnir4t/SjG8BibAVXKt2RVlCzh4T9euWFqyn",
-	"vO3ssb/ZrnVlaxNzbVTGLJlx76xkVK1aN5hfMeQV1joQfsi2hVUCMV31nEtQe4nmmHuVOfe/IYZM0jUA",
-	"WUKdXuczCn+50tJhA2MevXLsW/VcidSrnmNo2Fyy/ndNfr56knj1nMuVt7+rJzTcBjfQogDNbiPpc2ls",
-	"CpbnfANl5Yjvtr6JkJqVvaYxJJsymjskD9XQm2bFl6vcagv3/4xpCtEILhS4kwAYCBwh5nANhUi8rHI6",
-	"RYlUaUHXc6Q6xjX3P14FMhxS7GgReLHc0NRbxvMGS1DtPjUuaIl8DpTuBGpPMYoRVxcOkOQGruipt0gb",
-	"gNNt+aRFoPYWQBzHrxRXK9rkPmtnWoJZGBnfWi6UD3OsgC19Ot+THST2xtYIK02LABLB16/NT5owzGDr",
-	"vktvi4BXuxXKC5N8w4oV3ZS0rRg0wdJQQLcJtgP4/pVxQlihpACHQ0uisBuAp2CX7jv5YNjy6bYIcUjv",
-	"yrRpCaNCDbNmGd+uwZWCLle+m3+TviJYAEehJklc5bddzietYu/Hg4h1n5FvcVN2H6AiLr8k2tS5O9DQ",
-	"YY6Bp1MmR+fBkHGriC5cNHfKiiYu7l3n0mA/PrSeRMWwSPZMjyabZO+8bLHwHsWXwog44FcbLXICNUJy",
-	"J/qwKFU2FoiNbRudRYPGsN4FPCbiKjG6oRgTR+lU0Kw/xMUu2SPtCieVCFVLZb++mlOvh+LIl0fSTKCf",
-	"Z8wELIlCZmZtficdUvwIJSfzffQRVSnLAeQCNqvdR+72sc0ya9vdLFlWBvSisl3OdBsBQI0JvN2WoZ2Q",
-	"lFm9GI59/cx2oaYfWfn7XqZ4vAqORpu5HEjR4A3u+sCgqvrTMe6jrwoohgmol6PH1qINliR71PKD3+3j",
-	"K/QTtW2YCPaKH9Fy8WAgeb2sNLCmZe3WZ1/SyGn1f2JvsdfPbFeZA19ESf0DxfJx5PwFGP+ij9aYKn14",
-	"WmDW39QIAUbMu2C7uP2VH0A1gAVk5hWBQZdx5lGtBaFtc8DzyuRO5NKGNjxOOFX6BfoEg02RHVnH2N6g",
-	"IeFoIqgewujQrCQcxUESi9IEfdjN1wnCMyILVzTdLs15GkaG/asXGfaz1GxMPiauLMIlOfwNfpr2EEAU",
-	"f8bwUKwxBCiRTzh8PrrP/zWx/SgIUllDTjZFLnjwACjBLhiAhiVyQa5/vn1J/ufXX3197imioPfSVxsH",
-	"ZOGSwF+7/KRfBaiehWK/bh2ztwdht5B5Lneqw/kCr8Fk6+BbVvQ32hFz/6VVN5CHdfdoJ5zwseVQml+e",
-	"2CmNJfD82Q3pIHouvPv14nhtQmOTiO14qrkfZ9QyyTrInvkB+MhhzrItllHnjCpW64juKob93Hi+krH3",
-	"Togwf2rDPnSzyS0/uZ/ty8LsPBwV4apoGZkstf5CHSqIhxi1Pcyzmf0an9J8vXjz4uYQjvgG9wQlb17c",
-	"VNQobaHQFGLG3oTPfCuynJV8MFeBDkKeLnJS3uXMx021k7boVDradp7Z7vJqxZhO3LpBM1aIYkC2EiMP",
-	"he34GIBhKIa7e4zBIp/Lzd4vAEIC/DvkB1Tnq2cJjOEO4AXystRqd2yjAQ9ZtsAs6baG6YM/jUVCya3e",
-	"bPW5EaEoXYLXw2Nfh0gL+o2lVIp7VijmZTNClkyzQxgChzKArGHnItyp6o4VoU73vWaYrMZ7KLbBPaIO",
-	"s7ffWn99/SO9W7bIDug1jm0dbENjJCQlc89uDfXZrXf3laJq8guXtxsWeFNoY2v6NtlisHkZaK8m71vf",
-	"9f/dXtZLbHFttEaRc1aUlBaJI+d2hBfADOWIrDYFU+ZUJTde1dXPIhdomguq0fZdk1AYkFTVqTxz1OQU",
-	"+cgPchP9+SNHAORDELVW/ZEiJV0QNkZf1Ju9JHVGc6TSqt8KNHcea3yAJQ/F07sv9MpbbtaDAApxFlmw",
-	"v3dVoGdNAVwGRuGaTQ3nliNlmm814P4d5Znl/u0D9Y0IPoZ7tRZM8yKUuQhLO9Cn05wDl8EVuRxowlOX",
-	"3Ipa/2C2m7oF06a7ibZmceEPNGZfl10SQ+Vbg90TuyVd72pMLRZ7VS/ztw3Cmjva28Pxjetp0rYo2pxq",
-	"A40nvC2BIU85IgUN8XdfA0RjVI3oo4hI6IFaJvvQcpSJ/egY3xhn7QDn+A0tUuyS3CZnzXs57A7pZxOG",
-	"I3YSsUDjus1zAoWsTp4cQc+K+qtOA02OA4xw2BHYdbjBscTw4JkvbrhktLgDKs1kttLrHBeQ++tye+ri",
-	"dtSWGsitJkriN0OKnSmkkfXTEN37e59grw+uiLmgUbqAZuJ8T1ZyR9bbdPXMohYfabKU4+gvg3UNkdrQ",
-	"aUBXnSDBRUXhs9/2i1dJFB6iqRUPeBUjeDqGqjYZLdLVObx/BLoZ7sL9BpCI6JxcT82D8f5VIFcNtEPM",
-	"Ip9VBEsi7yV0QT04BpHNNn6yhEO7sgcrvtqUxK4zGZqZljQXa4LTFd2EMGERpTVlvBL1Bn6ip5f4Bt+2",
-	"j9PbIzO8ld6W1oce4ZUfXFX0IeZ7sEYIx3VIkdAbhOzdMia8vAE7EXKAbWzDnQ5cK5Yv/NbnaafA9cq0",
-	"n3Jgr8w36FyNKxYNObAgteVZsgfCJUL9ZHpBZROkroMWsoXcKVYkjdZVd0LusHquWclfC/cV3N+w8GUM",
-	"q6vdZFVVqkt7mp/do72qzMWevNECtZLQ7AMiBiu+XJnDV+YQxCY7nuc4fzm/Q1oq87CE6J103bKkLb3p",
-	"Rhkq9GN3kRT/zfYbgYsSYswBO5W26wj0psUhhPlvAqxf0N0B7CjrrqZysy/rIyR00PQ2jmpPugOu4Xti",
-	"N0PBD24b+6aQ89xXRBxuY5DMBGNZqAsyV45n8hmhTRQXNnQGor5HqoSR1WtUzFV+GvaBHgo+QfzvVfxm",
-	"JPwJOg2UPI/EIvVDxGjN+y9tNRgg0KitRiEdsP/X3wzlT7MN95XPadsGmnBhpLdG1lQHX9Ue/l+feMVu",
-	"mDnDzd8hNWb1WtRRIUUzWQUzL8E6Rht4VWQpr9Dgkqm6cPWo6nyddZeGZ8NdOUdgarCMdCyioBYiGoYT",
-	"25hRTGntc5rnFb3F2Ltc39Wx98SRZFZMbqV/MyalEYsm6WvTfU/zLYuZdL/Lirf7qcOqGKena2i35CPE",
-	"I3o3egGiJbWy7wcvDcAs/C01N847GXws4uIHwUi6i6P5Oip3NLasvAV8X2m9cW29oZ9KRu9n2H4wJmHu",
-	"rf126mGQCh4X9bxUjWP44F1ZfU21gnScUCfNZbb3XOkVaqZXMuvs3SQU3fg4OmkYmMvnSKN16DxiPy5P",
-	"upCuWUHDjSwgzrNh9I4VjxTBqyG6VMAzWWZ7IAfbSKwDEe6NVM2+8fXQuNyKUCIxLiy3htAnvqJ8XuK+",
-	"tqc5EPCMjBO1ldcNPDIXR519YxXnPb9l6WHO81vsyTDOngHXw3g8RjiAS4nsVkwQSoqtsE1lWWrZudvh",
-	"4QAVQUmcvlVA8Abd4Rz5d9XE+PAeGHIR8KGs6wYR060YnWaTixl26Ih0a+yMH+bXvC27QLdUoEPw+MN6",
-	"tMB8PnQtUnwp/PsXLrkeAUyCG77zs5jUiMrCGR+ow7BXEsVFqG0kZhnHDC3jjmCxE3woRU2ZEfzOEhj/",
-	"/nw09CpDm2wQawpUEDfBBooZ3SORUImtKbPpxuuClOP5LBl+TyAW7DjdgglaswiwlMGe7YG6p61O5brF",
-	"WZzBNkSBxIpXttiG+OCwAVBPushi1Lrleig0SMy4FIMvOpBib4zk1sux2Lgk9jrAuRcMrJXsVvElWWjj",
-	"wX39ZHfB9k0R7/Kx8FXgQlun7bRGxb9n9U4pD3WFbjey9wC3+PuqH4pl3cTG9JUYIgtgrVmbV0be2urO",
-	"wxOWhSu778qN4xhVNRAd+6Ah1OEiMhwBWI79owXD9eonaHgVKsQ1u+G7EcPHO25Dj+yknSUE9VwitH53",
-	"8+1uYrxraEtyDgBV4om2kEUJtW7oTQdiPSfYcgG8IYxemr0rpKi6xVBd4XXgMttDmesOWqdr0wjGMp+6",
-	"uOVLQWFlbTWwA4iUIa2vB6sNpL5GWe48/WdpXBk4zRUeabqsat0hPV2gvFT42lJci4wIfCQAkNahomtA",
-	"ggaLaqHY1cwsXWjrUkjjXATaAJbqvzUYW4RU64Vinovuh6qAY4qRQiJuU0tiN/vBKC9PMVDbU8aVHrD0",
-	"nMY7f7sdxdFbakqw9LZiRAPAEhoXOkZTRyPaNyHXeFWN4sCD2f9tuHDTXBN/SNlG9ZZ60J1QdsRxnehu",
-	"MWV7QCO6/uXGkxMn16e8EJ/TxRN4Pb9yaeKEU7O17zTeDfuP6De6F0b5j/ghhziQtxC1fN9P7O31pWvs",
-	"d/1KsJSjw/oaDW3qGsshvMi70PCVPj5RR+ET2HiFjTHEkaPuh3dLgUtorh2EnMCYz2+3S2NB4SfGI0/w",
-	"gz95RNDVaISjSM6yqWfXU9fq3dzuPw6wr/kylK6H/v6Wlg3tJKruMDSAFCJVFf9AFtiWerj3JXYZ/Svv",
-	"I6y+JgvoX84y932PFGRjSdkdyRkNRr0hcgpmgxYaiXhsHlVjJzOFKVxCteX1pAV23OE+VoIRnMfxESuv",
-	"FonjG4BJOohuwNz5xiZkR+gOlrOy8iFKnX6PNzR1w1d+WqDoI65TeAYnWDm2yLNr3NzVzq5bJvyBXprn",
-	"fpfgCF0uD3WOeRVyCRWVjKdUjGUuc3msYLbUC1Ap4/Gz3qRUgNCx/oQS1hKoeYujIXaktVT4teS1ar40",
-	"pXkefGmHzn9HEfwCx+CdLblErsgFUrUns5SKlOU5i4AwcFSwZVKotKUwdmWfbPuFlFA4ZDYqP9H2J+2L",
-	"Vtwyoauo6JisUS1k6pHGyNDeg2kxuvqnES0cHIALzg1nvjyxtpE1MB5dyX4NRNXNOrsjsFQLJTS5RvCl",
-	"GDqqnfjEiEL3WoypjCCVLENmjF7J8dPgDjEQ9MWD++viAsG/UawFNGNjouDm+kB83hEgtFQfFt65iEUN",
-	"8UMLRnZUaD/iK6RKgbRcFrYADMy4JlNVuy/umK+zVYKhrGOwJPS1YI34UcgaDZa9kQX/wMoyIKBX3NE9",
-	"qt+yQijQ3Plh0VSrRmudn8vPrM2HXd1g1aQVi1Ke/NtDeqCkac43EaanTUEPNDQdi12PbaUHk+fa6JXd",
-	"84Io9Vuu9VCbn655xJZUjBFWC3cdU8M/jo4tmekVD0SfpbANnam6i4b1uxHXO+i4zy4HZ9/qn9fRLf5X",
-	"/ZQn3rLQ3eh7HuLp8EN7+wOr8Nim0WgEjOSfK9FK8Te1S0cLiYwPsbNivu2wWQlbs1UJtkMcG21l/X2q",
-	"ka/ABvlDzH0PcnXGdc4qvZT2Abh3vo+QuqQX6BJHB4rJrxVBkwZCHiFrPtYRclQdYSxc9y9bL+ydlQgN",
-	"Y78QXXDWTVIHZ7yvyJZqknNmIcaJMT2aE3CFqRvMjsGPmWTqIb3DQodt2SdwY6ttYPqsUxIorb5t+1VV",
-	"z0ma7WdV8bEvAwk3P5QtJiDN4Sl/WavWFzXCAhh5oKDZ27E/RlbbMRPKSwIWH70lTErBdLqaRneqDWNZ",
-	"D/mqmXQwixdG6rGnTR0iZ+3Bx4003x+8b623O5hcYds5PVBn73P2d9b74B+3p8EhXQrGdR4Y10zglE0C",
-	"jsCyf3K+/DHM9r0M9FMxx/8zsKiPJ0wf22C3rh+rhFv3KyFHho2wkb7LllpiFZkAsAQWCwILl8ueBTJB",
-	"vdF4LOFcUYUQDPtWIXfwrnpurv7ec/Ke65XcateuuyCU4Ncl5rQDsKC9Xq1kQOPa6RgwSm/spHmhhK5J",
-	"ay9+kLOUhWr2lJYyc5VqxmtQutaGHN3hghGFy4XmaxwtR7nAb8z7vWl6l7Puew5mzdvCWkHf7Nd5jaLW",
-	"EDoWY5v/zwKmaZZZrCRCp71NeqNYDxwVjZf8AEaITZ27IST8vuvxiMxAJNPG6t2XyntWII2hktLPprEo",
-	"+bfH0imOIR+QOxEkIHIJCz8a2Brggn3QBK89H+tFMfTLwOsoYXHjSIu8Nn7gya5TYBnqRwDXM/IVKJvn",
-	"/Tmofhp4ipw8JcbJ1+EkxMR1TaAxCuha1Fkl2ZBfcYVcxmS29VLpGc9ALjRUPyhtFK5tyOBqGSLqo33U",
-	"Ti5R5trFV1sgqe2gPgqoT8nsHfVENUO50BEEG7WplxGk+B2qCzyPh+Fd9iw2n3HQSfzOtRtvOSPzCHa9",
-	"67kl1xsDAHa1Gl4fWzGlQryno+PqS8lU0IjKmWYZVrZgH1JLuGZE+BnWGugVE0SKisFnjoRBshgTxzlm",
-	"dL8dgmoa1WmIr23jiBl6CbkK23DDnW0eogNrkwHstwFdunKl/1U/RnT5GzimmqIQ7J75SUcyvlgY252S",
-	"nGudA1wIYENuTXDRLJ45VGdnDjie+oKFNSun+SCsqGrIYM3gt8aB+d/ZfKvPNiUPSfmr1LLYdHPxEfmZ",
-	"mj3kq4wH4DIk/a+AANARZ8InlFS5UabZW28RQ1/H43aayMHZXcwPlUU16eX6lmLp17x3TB3GPFriN6AU",
-	"9wpkZc0BNdZAkbcxYc6l91rCVGTKgdodQs8Skn80P3+qqg2WNpoaUSGb08JYoTfcB+IG7P/ozH750Nvt",
-	"+ojPlMI8853rhNZ78VriJ6nhSy3xqkcr2ZqOEGz1aT9q9akHauFvsv3O1SXYJs3WdARW56uGSfYIOHU6",
-	"5O5Lfs9EBONxpTvH89f5CNOai1KbMZzVpnA1pKK+QrHl6e9sWftBNdXvzLs9yfC17QHb07GQ2i5dO2je",
-	"+0xs8zzxo82gLRUcPFzZRnj1pcoxoT+uA2JHhqxt4lZwj9ONnflmtgXlMDsNRungYeW3+pWgmTf1HlAj",
-	"B8bvYyBKxV08Agsa4Y1EiNvoOr7I+6E9/ofzTQaKiOhAlq3W8H5MGqiDxilhmYFM4hhrNzbr6JznXm4L",
-	"O01/NNf2mYkloau/KAy4uonxXTFmdkWkyKtaOoVE72ZG/7Y1lhJUr2NteZT8uHGGmGJxTGF4PMd6pmIr",
-	"CP45aOI5z36E82htmpKaFMeS1EocXKItyBFbk+Y/tkJIVslnMv1gxHejP3itwMYMdQsmqPaVqf9sPRTb",
-	"Ax0y/WCdhGzg3FvU/FJAyR5Y048DAKwQ8yiISCTbZ2K/wzt9K1cgEQYWRonac7wh3PAyIt/vfKqI95Sk",
-	"xUBdZzssHjkN3abG7Emkq0YUPS4c698czpIvF8C7ajy9853xQ41MsXFlsMcCtpYolG4Qw0VXesf0DXMj",
-	"8H6V61rYorSodat6chlu6/RfvG2d3lmao5H0c9QmJCzLO5bsLHi+7h6G/tCjU/FqY74qKSOZtLRljX4H",
-	"T7Nlzz71uy9qhcm3mifMjZI0Dp9Ps93LiJaR/wYXDXH9lIzs77ADzUGE7O9sycQIsyoPx2s8ydVlwQAl",
-	"KoVEQWOFDoH/h4sM38kDawzfFZTn12nD+UgLRrVNZZTNiqrWRhX9BJRSZTUArL0SUThGUCFaVrU6Qv6K",
-	"NEXAo8JcaOkPeE88M76fuK8UtAw1dsENw4WB5XePLN2J6BcVYd0doeESsqquJNbz1oIprV5SlcL6kxrH",
-	"F933pZHoLw/wC1/oG9+/0ZxnFj/Q5ono6xjhwvR+9J5Q2poMvUe6vaw38/PeFh9xBSE0rjwIOn8yhnsb",
-	"w91C9RbQOzlN6yekCUpjp9II7oc9ZQNo9e24FXdC7vxpu3JBW7NsThMtoZMM2NbR4DMYmXeZZUznv1Y0",
-	"QPWjuPw9bVb0ydffDBN7dmrm4TagXIvt/YHfdOBR857Nf7KJo1Mx8xlTIMAD59Z9XINS9/bYCXLfeOgU",
-	"cWHBPIeXgHcAQTWQ4LjGCPDWSEoyO/LDKMneyyK71rrwZ6NyLu6U7dyyKtgiMV55wRasYCJl4K6vaXHH",
-	"CneR+dcVlgtRAY2hZEFolqmS/YNX7S66luMKJjlG3FxQoh72/MYblC3uYoh3Oxyh/l3ctx5ouuJkxi/G",
-	"rkSRxLEwdI8oKNdfy4wB5g2oiM2vzuBXXi5i6hZ8CN6CH4Pd6LQ9qKOcX4uNaQTFveXa3fDfGAU1+js8",
-	"VJ9PBjVRkIKy+rhvwj1SIhIxRxyVTyR/RgLzsRKJpMbbguv9rZnLduf9bsGH+QuB1vnn5CU2AYBCZmEM",
-	"KHnnUqKwMnBIMFpAntIOF5hw4bXKmUfcPDuV8o6X9XPlcKsb6Yb/ke1xzFwsArDj6zcvzQ55i3efk7eO",
-	"xjulBdSpMJdgJfjGK8tVBKYTRl6JkmuGwa71VmmSynUt/Vvrj2rzNdif83eWUdP2wXLNEx4pcsvSsxum",
-	"09XZLdcMiCZeF3zJBUHeavX7cwIVuancOFqmv9pR/hX6FGKUgqa1+lwkBnykkF4JxknzXO6egXGVWFBS",
-	"Avo5IY5ajRXkd8hkBN7T78//Ikqj+tnsbTnnZXBz9tiVcdINnz2bfXV+ef6VrbMAWbmgG35Ra1+xobYS",
-	"wGximKWX2ezZ7DnM7CuEoFpu9e8s0W9N8dQm9+JvtpsObvKxph7leUSmwVzUTZ6Y33Z1QfM6XWwZRuI2",
-	"Uljc0ZPLp12p/CPbaGycs6DbPGhnlA+6cJ0R6ptz9uzPH6stY+lRfvn0SzJTDsQ3u6XY98k4FUumId7C",
-	"zQk+3xPzTefwxPp6waBt3qy5XD9xpR3F16zzlZejVi0u6cOanb7KPE+nHd0bLB8/9oxWO6Q9r9d5br2z",
-	"c0eV3J2w6yy7LjuWHCrfvX3v2M7NUYwgPj7ai1+Ke66pjd12VgP+yrIplyPLCLX0BKA3kTwXmGKhO4Ub",
-	"boWjtJx7xlo9MzuBWL/jCsKRuS1Vcbygxhvfsdy3Xy4+2p8+oaor6Jpp6Lj4Z3uM2foze4jRhkhU65XE",
-	"zv2L2Sfz9b1K9eFyN0KvZlxRqODwcy80Q/GDeAUGhPgxxP0PZPF47LNLCxnRk0LmzNtL+rDD4LnFZk23",
-	"XfCN5Y55pIgVyquy5W+JMSFK0706J+9Xkt2zwvzNrTdE9YHGF5oYUuzL3btFSt9bTbxZth79/CMV2Wvk",
-	"uZlgl6CnOTjYlrEvDzQ6xh3Hrf1cX6OBPHZ1rX+c/oLMCWX9Fb2rKmWA2BScE7mAYrFOD1tLcSN3QvUL",
-	"cnWmTCzJXlMDj1wAks7+ic79H/h9pcYIJYLt8OjWkqQraXw4WqZwr8qu51Iwy4wjC70qcdZU7MlaFnUN",
-	"Nt+KLHcd3bwTDy71d3BZtB75DVHj1ZyXIfk5F+bLujGASc07VwTkWeM6X9zRF9r4pf79W1WogM9NCS5M",
-	"baVscLPffXnuLprCfXnuwq3D/su7KgShJpnVd/VogXuzZdmWORYhqAT0JZQNGf/R9rPvzPjFR/vTp+Dc",
-	"/8Dc1D905iMm/D3XK+Qz75/pSSb6ugwtWVwUokShDhg4udF/bB4fvqFUl7iJf5nNgqbNm21jwk9u3IS6",
-	"gtUQK4+jGlpNYe1EbdrPLzrfsSWAbZwAbQVQ3AvCs1rIL+dQt7eSCltamlkk3Li9bNe7WWGw1HLCP0gA",
-	"vQfjc3y6ayzwT7Xp7beDhYm7HarC3UJCVXOCTEigFbTl+qoVEPUtnKtTOv6ifX/PxD/lioEhiUsFWwsr",
-	"vroFX2aV0kJukrJlv1nWX7dMpA4qvgZiI3Cg/7Zdb/qXEo6AB6+l7wR4bZ5creXJT4CypcmBjKqDcH58",
-	"wdFC8C+kYJOI1putrvb+o9rx75xSNAPIO0g5GbExKjwjC5nnckCFw7MuPpr/fXqQFCWDF5t3xFkc0Eym",
-	"V+jW21zzDS30hXF8zjKqabz6uC4Kju02JjUMsCjZo6pOksvx2gPGakL8LZZYogXARNY4Xs6JZRgHKwBo",
-	"95xCwvRl08NNc77p8W+N+/U855tplMhY/hFwSRr4rW/Nf0PwLSN1jZK4zVPswLqeJbMlX+A/Nl40m5+A",
-	"FyocXW8AgLOt6D3r0vFyrF1RD6VOthPlZsB+0uc2nl/RuzJa0Q38LWiBVXHTxQ0Qx29bPhhJx52Cs2fX",
-	"A4Ldu3NyDbzC1jYz68TyXEHytBx4e9tcfDT/63V7X9Gs2j+9037PMyYv/vWAwJCnQ6B54zTubWN6EzLf",
-	"kwJa/Pn8Wk9YNK10iz8mWi9yuDz7lp4tfvn4zdNP/+KDido3/LplMFX2FbA1+l4xXg18+qWUA5mx3rAH",
-	"YnB8E9EaZsXWGx5pM3k27F8H3qRmvs/fAHW/ul/aWt5fvA9s4YyxRB1dU/BHZWasZAi7LpEAwDMC11bA",
-	"92FeiOgvo7SWre8es42SGV/TJbvYIKntIbeq++V/+bDOm7fHbVcjJFPAQczL/vtbu0gLQoXLegPcvOQt",
-	"SwglWUF3xlwAIjFcy091oR+wGW5XjE2Vfq6nqw5vkrDmwiWGBzyRoZzXQw7cA0TX7zzD/E8hU9f4LiNP",
-	"IBdlSINjMEolQONEyQ7YGc1Pa5quuGhKFBTxwBz0h/Bf7Z83rp0kkl97Y0w4vznCKRbhfRMCWPVJ0JLY",
-	"uQ3N9nmq7vtPsNrFltahdZx18ONI74y75AoEQm7BMrbV9LuVzG1NvZWOeptXFTo2ajU/45KmAyKi2Qd9",
-	"YadhpOpe8PwUqhsK4jprLLFDkyt4c3j7DGposDuqtpoc6uVhS67X9Ewxs2KaZeSe5ltWN2RdIV3fnntR",
-	"Ftudfq+5d0VmzSpdPIW5+6IJF9ixgpW8XWYdUioQGTyn6d1A+szy5POBlOWL6rKJph/Y+2Pmvza0qYyX",
-	"MmdZzV5tmsNTfPHRtSX4hM67WTNP0gI6ZZVzEIXeKptrTTEH+DZki4MxgpsVUt3hDzmez18JTGCD1gTq",
-	"5NPjwgzV/BivndzIAjKvAP3Bro7I4msbEgMgvsG6dEBW1r2xN8HyluliH16WJ5Msy3dsuRXTbNliX18L",
-	"jEaC6sTmdNBjyhxpbhMNbd4LeMT4UHfk4mwY1f88q2OhNWAqAD10HSAF67KmGUuqMpcShNOInA0t2cLy",
-	"zA1pKWtbjtBUMtVMnyldMLo+itdkhppY69Q6vq7x6/lkZ1wZUTOjeagiqpbmnqeDpgZeM42dAeVksVae",
-	"Hdnk0CjbIKRQ/WUe9ms+F9Tm8YRQm8fHrF5xUtC36pMs+k/McnjCapM5pNpcphaLGqG+sU6DA2wNljZa",
-	"inzfUIQgr0YLmh96bc63UCJZk6AhixNvyKbZDHhEuIkxO4IvV5rQHd0nDvFfGlRLKbNz8t5mweaF3Jpr",
-	"sYAgLh2Q1TfSoSDpchXqgcGw1iuvGohrvMfGChjBgPLIUJyiZAM/UXz7QJ1bwnojXDs3KQl6Vo5+ENON",
-	"U52EOZ8XtNifk7dYE0sUY23IPlRxzRkTSG3fo6efA/fQiyqGNIGyBkoaFeiXZvYIW3KBIdNoLsPndpxD",
-	"dJj1hgm9elhiPNxxd46kIXDrUbYnQb4wMJoSB1QseW2QI1Auzsn3NF3ZDtuAf9Mr7NkdIBEajuePafwX",
-	"IhPyVfs7yol23fumkCnLtgULk/OWqTV3KRCciS30PC4YVOOXcjhLZnia+JsOaVro2KX0Ua88HaZewds+",
-	"t13QU33w3NKHTQLihHfVSg8SwtYbvQcuFNzX2P1HQQ8J4yisqGqCN0tddfHR/dhrC2Dws6GiBnFsVbz0",
-	"9OFPeFdtSoxl5Mg/XRsCsAS+uiSZO/WDfl/1mUP5BEpw1yQQxklXdAO9tJAySlzBD0DQjw2dlwyUq5Kh",
-	"AxpmRdn+Y614f9Vc95dThs0qDqJpa2z8KbxKxsH5rU5cnErlax5ziGtqX9N0TT2b5ILm/K43anANF0xh",
-	"NuGbxhhNk/mpLVsISBMRa4ZmKi8IdKJxOVk8hk+7cK6pf4+ae8/1Kivo7rlccwCdDKs5d4uYzu2ZU2gL",
-	"RBwrZdU1CZM/FHipbWg5o/2h+Gs3LSfUKeU7Ajql2E6Yq8Qy8rJZv6ttoNUscuX6QGdJmcVc0705TOC+",
-	"08qpeUOvgoELjlpY7Qy9wSrbFDdGgGPAs7L2wVPsDSQFtm+0FElQcyRsw5KrEmpckm1UkeOyE8rDljYA",
-	"Qr+tL9vpSx7aFJmu96FjDZklszSXKsS9G0Nq+SURDPUGiGC2E6LovoRB1/hTjF3BU6x/NDuvcIE0MKFh",
-	"koYt5wuqNU1XwyGd69p1k1gI5ftizARsgTKVibAwb7MsjA1nBhdkKaFV0xK5YnHR1IEJ0NYGDXIiVbMV",
-	"BYy1YNEoVGxE0ekvsbrhgdmlL3nX/pGxTQ0kZAzGOy4yn5hQTdZSafI1efWdpaQz2h5u5YrcsU2H9mVo",
-	"7158rP4R4Q435OULKux6V0ufWlaCBnwgaFj0fM/k2c7JqgRy1pWuByqZxE+00pzeI6YR6uKMAXHVC5y0",
-	"l0QpOeTx7htwt1yorHm6bP43UEl0yrCG++YQ0N39eRInpOymrepMnpll04SgXdXgqdJ4tskyssRwkebb",
-	"7OG+SDApAWM6ET+gffjUFAphGbg2D8Vg5dPLb6d4461cMykYYblipQDoFVPTaD7LtGalEPKkNNUqIRYL",
-	"bz2lqmZTuwPW0s6GCjgJ9uBUvs9zLVtAp8ATLXUrJiaS8knGQMcVgaEBnyzms1cyzxTii7ERXiE1O/+L",
-	"GDjk682SwiQ87qIpTHPb1ikKZ2KuVBMHSFzLsxrD0W4FthX8eVdwrc2SAYEwDPCElrlrXTVNatQ+u2a9",
-	"/2G4pi0ZXSMc23TLfLmrPjmQw6CbgT2ok1d8D62Sbl2X3ctGZj6hpQcsxZdObuzbRbd0XyPmbmwjzM2B",
-	"Nqu5LVZBWWZY0K1jnBin3y4+2p8i3Jf6pvosvkvAODLeixTM8pW7iZnT9O4kZnna0C0nor39u1BgJ1E0",
-	"cqtTuWaB3vKVRrnyIN/rSAUXwizYYqsCDcPrnQY7SdO/Qy1ijTSwdro7QtE9JvrL0Ca1RzFw4QJUmusV",
-	"XIL4j2EtElvs+J+ljqFCOE+BY0mKZqm9YYmMXQvV6UpLmTUjW1Xh3MlsKnX3TtopmkYplfURbePWbfiq",
-	"erCG9y9zcsBahkQYwB/na3qZbVmnqd3s+PTcXnMKef4fwDI1UNptX1AO/mhGEaalJgm2qTvXOK6xN7o9",
-	"7T4FsmiTCmy9J14fa09rocrb/v56cjyvqytzfKyoCiir2lrFnyjNhgQh4/RWy40dSSwGw9yymVCKXXBD",
-	"SJJLsTyIKzUiXnwUYu6B5dnwQ3g24yKIcrOfFtRMlae/uG2wvabFXRbqBDmnBfNDe5AeQCGs3p7MVFtA",
-	"QUkvQ211u3BhqqVEKq3uIbXgeR7+rIbR/rW3DYWniTE480DdNy/cT2XvYjg6zVsZFIegSYhtnxwRhm1v",
-	"XB/IV5e+HtqabZS/lZULZ0ugEau9gGfqCqOANM+joeQeIpShE5Iei/UESBc2uTVXRtAuuNAZ7qpn5Md3",
-	"r34CHWrOOMtgY9fmfHL4pCyQi1dY4J2FwS8sNj7N+WYuaZENafRYdgB7w3+yBDRgkeUr2zGhFlVAA+aK",
-	"G0nuxMlyPViAUq8vPn7OB3hf43bkP3I9czOkDtV6iOg0hr0Y3n7A/wvNTntLl2uXDaDYr0tjDrS2OTew",
-	"S6xV200O6BBwHWp0GtiXXpP5kEF0iryDVW4yfiQnhdLXFiF0XABvzon6LPUkeGqvJXOmd4wJoncSM88t",
-	"5XRStCvKM0dyu35pRm8gArJgZbEHlzUgmw8VquSjF9Sy3Ib3D+6uh9n6IVbFhS5bSR0e3j4i2hjN1egz",
-	"3TWzbsdclK0379rYiv/GlK+XPQNe67nUK4zEGb1mLvaZ6m0crGWGhEcn7ht+icRB4+XgJEAtRFmua83C",
-	"R4rseKZX4GGsGF+u9BXgkWtQZbM/jS0vF8SdAhpGr84nUx0wlp2sqCBKsxaHdFpdsUUZYydyWF+454fr",
-	"3CZrZZTKzX7KNkbmfZahLSvoYjBVgNpMXXzEH3qphm8cJ/S4NXMWwevFzGMwWPQnlA5BYdGGf2A5bKOg",
-	"koUt1i5/RzX+h8ffPqmzc38Tq9bdlDxSFrZVdkDZ0CW0btipK7Kmd0y5LsuQIbBJXgf5wsM4NHDaZBbs",
-	"IO4OMGuQGvY4rM5WCUzk07Z1z0mCbyWP+clib+0dBMzdw9vIcnY/aCtNJGJIHL7ePD0qdfgx3cPPxQs/",
-	"INhtxnLy5PJJA301Z4C3o9k/jPCj9zss/j/gdf8g6i3on7kWLLmUd+iN2UFAar+gO0GkIGcYxcPWLSUo",
-	"srwUzh441HNaLIFKDVCcK6kTLLzdlRFLkTKaG9GT96x4MKr484lVP6PbeCa3Y9FefxEEbm9e3Lg+E2at",
-	"J3HwzasuPhpb6NPQyryhSzb7BzZcwCCszb9Zjjq7/Uk23YYuB4vU0OZ90qzQ8EbLepd6xZWWxb5vmX+0",
-	"l0yRC/iRbjZM2KzZUDLgpVZlCFJVeb4dRYqCFcsz10Zt2jid+QZEE/WkC065gXMu7npjzT/BBVOsqHlT",
-	"5HqejvIimNtpUl7kjMKqOW4LOIeBAljV+fDXdE/khkEaYH3adZRyYB3hgoFsAeK1XGlSQRf6EWJEuIBu",
-	"HVrKZ7h11lulydycfB+MPRFwbPP8tFQ3UXJ1w6HGJa5GGi6dpkzaJZSxGzhFa7DGXWCnH9L8yEDkwnGo",
-	"ITT74FJMa9BpG7phBQQRQaFBCEJpbPhpec5OKIGY0TlR8O4Hfs9+xhecMKXTE7UzA5iwJ2gtiahdRgcC",
-	"xmbhhVl4nG6LxMCeFo8UsW2rhuJ7IA296uI1XhHXQipXzfTJ4d1wWhv0lPk7+4W+1HEN3TJhzWjriCl1",
-	"ABw2imiJ2GGgWYKxW1h4iZ1dyNPucGNs9grNG+otPB4YQE73cqtt8GpEqOuUwoFfEvIr6HLK3hNyvdlq",
-	"luFrE2dhGPdix/McU10nty82tEhZ3r/4cMVJFwXeEFwV/OtUJ3erelJu84wsJZryBUsZv2dFgryjWpIF",
-	"L0M4tGzGeRSHsKWM3atPGYjBqb74aBzdT8My8YUw7E/JOYFBPfj6xCJanIScKPiWR8YBHg8zNXxOyXKF",
-	"q8cn6XqztaWu07QUHsWBrNl6k9vU93FK2yYxil/J+4lw+eZNDaPYaFmc4ysiC8jAQuNpS4m7kIU1khLL",
-	"dwB2U6sJtV8EC6aYOKUUuhdMg5qPZm9eShFA3ECUMcqcNwdbF5pzU8g12a0ku2cFcAswJCz2IejNny1g",
-	"bACzA6Oaovd0lDuDqxrFxGYLCY14sgkr1jG0YPnQoZ97rSgR4AoM2iVpJohiqRSZcnwfLmFl165kC4G6",
-	"gMT2XWS2EeBW5Ey5Tj1Q2EvkPQQfevddwXI61BHwrb3mWAsaIH3vVGXwzPtrR9HerbWmmWcbvNRldyMX",
-	"Y0OXvk5aSudyG9gaJb16P6cjcCu4XhAwRDugxH6hj23+iycZrveGInKRWOoYqVitKaKbWq4/e0C2gK5e",
-	"ve7yW3vJsaS5I4YxPY541VwEC4CmWt+yUKUKdOxgORsJ7krX2IU0clAbrwWuw3KndGPRirImE6iB9I6n",
-	"7NQLntP90ILDJZMwEAGjQqQQQMuhK4wUK7rH4wEUEX7VuVy4xTEmtNHtZifBaT95cyzsjwTUh+mKpXcg",
-	"RMVWWEXhBoZgCRiuXJRNlRq1BlfmL/DRLuN2YgmBVgUnCpG/xaeP6uJg75nGhv8OulvRsnNtacxb8peY",
-	"uctOO3lvXXn3F1WDbqb5V39hppdLsAZSZYWSArIHimFvmC6fY28owF/9jiP65cv1TCdjY33lNE2rfsmY",
-	"KmBjl7X05CVaefas0ysGHUQcKEFpurdn3J7QYTcV7Xw1YC7jNVOcN/iumAPHjWqizIo0J9e6EaulSDad",
-	"VEgQmHVF98fGXoT0zS0T2Y0s7KSdpiTzlgntVmXaVkr1t7a4HKyLbGk4Ixc9mT19cjxYcJXkDwMAmviG",
-	"E/Wf8+kTIxitQBeyqiTmxzkDlIBxEzX0PYNfuU4hkSrj4iP+0MvT8b3IasI5ZEd8L7KJjIj3lGN0T0iI",
-	"5llKBnWSqHpR354P4I7zkzTBwB+sAcaEArHNW41EY8EFmyUzx4/sI88A+Em3p9tgU7dOT7nPYyOEVdHE",
-	"fJE7W56osWkf0InglEQQ7bR37oXiS0H19qHOxGcQ+1u+FFMKfcaXtvdNh6CwxIA627gm4t889eyFDVXK",
-	"7IeI1qqOytAfUD90U9mP+c9NZQWpg5NyUcKSpM+ejZAFwhUhWp4TczN4o+pOlSwpbnkxGj68JyEafjKH",
-	"FJ4+PnV+1DpVcFWmLFRF36iJorfYR7pkZl2rmmRjvAN5E/sAXhcEFCtuFYeLAaTMVmie1yKNtSZgQ+us",
-	"mDUX+zytW3fRJA2VWTSgtRzXNLAYyBX1OlpzBl27IEaPZ+GpXKzv2JILN1UTxXMsQGI8H3Z562Gq/ckx",
-	"ncYsgKM5DaNOpBNUYaq6rDpXjU7IaGDRHLqGJvaXlg0ldq9ffLQ/9fpIz6lIWV4XsS+JytC8i1Ciyg4P",
-	"mGWUljyO7s2RCN0kT+I7qcbOOwlYCLk2+vUyXjKJVjavitHJWFEzVdoECnzIfG8br9FGT0Sg/9xZIkQq",
-	"iCWlPGGvB5yl0wS8fmY7uwjThrte0YzVXtzCSNGMTWlBmfU+Jy+1IjTLCgBiYMtDV6s03G4A99XFR/h/",
-	"rwZ8y+7lHavW9MuJE30PJ4iZDOglZz4b++DIgiylPE0JtKoJ94k0HssXJwOm3cLTJzGVJNQ9BtBmXIgT",
-	"s/z/LPVJGNm6CH7b8rDKDmmyoiLroBKvQDqFdBQzNoWE8zS4YTWtfJSTMUje2rdMJCFFBH7Wsk4muA+7",
-	"7OcWIoqsrFeuyzNbb/S+Fe/xx3BKOHJ/ZKhlzOPQ3d12cIcZ9kdkpHKrN1XUpueM8lBlCrnD6iZbr2i9",
-	"84RwAdZ/CeQoq90iNoU+EYj3lulbje0Hpgjbp7oes7czA+826gF+0Lxg3vA9F0pHtGhyGOBjAQ0sbtR1",
-	"Y0b0qFnjWrM3rsjTy28fikkws/N3A0f4z7RnUDEUd3V1YJ139FmQXq3Wwn8BwVwI82G/LRvVi4rbljTn",
-	"J3Jw4PHTdIICVvYxPXa0Tb+3epOsubD/fDxAw25f+QVvtetsKhfjOsvqxPgrRpjIOuS6A7LI8/wMGqSc",
-	"SCJv6f7WvOTf4B2TiKUxYru5LW+GDPI6w019PDA0tvuShfA0hVHh5LLtD9YIvFdAEUiUKALCht14rvAY",
-	"p3tHMQaUAvh8spb3TJHhpLQrWjuV6L4r9u9cXVys4H442+12Z0aczrZFzkQqMxxfiK0YV63dmsMjrEpu",
-	"i44v8Pix7XzdL7D23iM2sIDuJ+P6VyBD1WRxxzlbciE6/TGJXhVyu1wRSpz8wHG+Y3Ob4nOBamRBLDvR",
-	"LuCcXxgRqnDemSxbGQ8Ja8FPKai3ep9P5A4gXcIgmRJeBW1d9vlg9d6PxqPCj+gIL/z2cyvbz0DIECxE",
-	"aBAyIMoXJqklupbAs1csodnlaaTyT4ohxCwqMvtcboWeyHCCd7kzS2mZ3jmX0Jxb24ic/I7x5epkM/fe",
-	"PP3L6ZfyEDL++V67evQhxt8IrvuXWhF4YoO9nls+C6Ildkwz5rAryEZsDZ2IBvNHuXNsqK4bzx5ZUubs",
-	"ykYjzLZ01YOF3AlCd3TfEDhZXHzU8o6JXm6LF1I+mIyquVgQ1vIW8olmM4SAmSGwiQE+JrZ3gfncY6xN",
-	"u1Wqwke7Xi6f/ExSzfwJTPrB+ZN3cPen3rao19WyHX9PX6u7z94GstPN0GzAFcs3iS/PW3Uot/MR7FBO",
-	"3q0KqXXe0s3VVrlwuKyLj2olsQnkVCseysbJI/T9DuTKjBi9sfyysdL0QFabU54T2JSkpmJqxWfYV8Hz",
-	"p5b6cf0X7LNiFNBJpB7rDMEsc6XE4ILYRQqL8lDPO1lM1ObOquThmnwzounq8WVRA5LYXr9dpQLtL5zW",
-	"QcUfipU+UBePiUnZA7Tuuw/2zPcdr1Ok8VrpH4RxeO0COLyjpKkNJMeZd8+e2lgYFLjXG4bgblmMAbPI",
-	"AtwEWfTj9nKpmN9883lG5uqJHCPzKvvZFVKFAN0cwGa5gDrRWHsqq/bXQ+EoTOiCWlakkEX8vbvmhHGA",
-	"8h3+rh5HP0yMR2FcnSUD+oCatLF7oEPpmw+8Ii6iB4/zGgeDkT37nikcrFtW3LPiDKxEnIAEksL7DSN/",
-	"dc71X0F26/wtDf4VxRCK9Vfnof0V/2nstb9WLWsd3QN2RnWzvmAsu1hTnYJF4j9ZXpk/f5+zCVtTp9rW",
-	"8ff6B3gVTDkTw0hsJt7YiK3ivw2G8G7NNZ7suK3XN3+1L/7csbwbuRXZtfExgo0zd1SRBfSCOYpUZ+ye",
-	"G93155Y430AiOQXAjnpGFtyVKYA5oyEWRaSoGn655qREyF2tqoE6AITLn2P9EXLT2Dsyo0baGWoQ52Ir",
-	"+mljzN+nMDyfI4FOLGsMlMmbrzoiTiBypYAJaCdAQcAwzBw6vEBKhVkDIIdpGPnlbF98tFxBnwbmPY4A",
-	"O6diucVOHA3GTWdaftVNKJ2UvdgMPBC+o2lJg8MLIh1+brKFK2suYTsgQ8ZWuOL2xh4Zi8+1S9rg4YEV",
-	"B+6fcFhi4LHmtgHg7A1j2W0VbfAfNuttrvmGFvoC0pMZ1XREaKko+D3Np9bUlkTqlIjBKLkhcqsVz7Ce",
-	"z/ZZfEbmlaMPLbJKdcwVuRNyJxwV3FZkrDA6nWcVZM09HBvnnxNbxwMsohD/coyGK0jmyIIBhcvfJBeq",
-	"oX+syYTgOKqJUQpOFUEWFJvMEK7PjVGkQCjP1xlhHzY5NX/m+vwvoqameG5zG17zBpopvbgZ7uWBtMeP",
-	"FIwo1KPDBo29euvJ1x7FFWAHtoS34xsPxxhnh/XpmhBcO1BG6zi5pnAijXgQWrWf8mCRXCvCPhkzV4wN",
-	"cI4GJHK1ek8x7/hQxXZ0ynDXtov8jzM7D2fvoYkzV1hBh/8QtjXtVe06KIix3fhsT2dzx2Kb53jb+WRR",
-	"u3Y7VVdbvdwWbWsWFClOFqpSblSfUa78N3ZOfraa0KYFGuJUoAwFA303cMWpxAiMz2k3/DXGOkOyQ92f",
-	"jxyNKNnGYMoJzdZmeXVBtSxgZQXhQmma5/BR9d4xc5ntyZ7ZWmzFl7ZxUNMdASXeHwe/sddM0roJD5WY",
-	"zk12VFN15bAzVZkTLYLZ/sD3jTssT1QG6eZt2k1Rf+sUoFwn/qzwQXMdP3xXvC8+4g+9QeIX8PvaQg3F",
-	"ifGGKb8S32g2PVQ0Vd8bExte1EXw+PnRL0nCLyeQ8OdIMDDh6uMbY8T8wgZabbByOtnoKSbEmfxyQFbH",
-	"q7Mpv2kyCg3fGdWqtIOaumbZFleIBXd2n1mPHtZ0oAowFkPSJeBoyF6xlFpjeDvgW8Al0+Z9uyaaACCx",
-	"REuIC3TRbe6Bna0pz13OsV0p+vXTE2aKPQdLyeR9VFMSOFaUXDMIuUGlvJmOdCUhB2lL9hwlFiKFqsK9",
-	"kpW9Q2untsAyYePhWOXsh1ygqzFkbOI10xib4CdGGZs4qumMzWKtOkUeNsxtlTszGzlxlUi4cWuTbTbq",
-	"pn+uf8BLpphqeFXMTNsxTdeEEefJqEwEuPTb8fgdJzNy7DRNa8XXXvolGPGwIB1BvvgI/4+w4Ksl+nIN",
-	"ePuR5P1KOuJwrkkuFVM2oK0rJogY435Zk8vj2/ZfjtRfnl7qP6Nh3xb9FaM5IjGDDfjxihPOk32DL2/P",
-	"cui++fXlV8cCkZemBakNuOR9zKimc6qcWVKfKAekD84TXHDKaYIXBKKDOLzJGpWuZJ5VJKe7lcwrBo3w",
-	"Jq+m6PibvDY7B9jDn21H7oZmsyF/xvXqN7hgGm7gsiiYge3lFVbqJa038s7kcik9pCDTdN0vPy6u734+",
-	"YQGfa5ZupgkJJIw6MbOl+s296pui1sumVnubsjZSrf1o5F++kDqDx8fVAygjn7ltr6XpMhJBfvfu3Y0R",
-	"itfvbn6P7CJGNMjv3vz8g/nnf3vz/Q+/DzERVTsf6PM+DR5CcQTP/3rxr19uG2Sf11q1Qa7PUozpqla0",
-	"d89sqNasMPf9rz9fnn1Lzxa/fPzm6ad/8UzBL41VgRLdCIV8i9dNoSP/yDbaFl1HUDnjuCZVkljXrJJ6",
-	"o0W14pt6c5xeZfnQuvjomvVJ9VZt3QL99NyiTqW4BNvVV6ytkXAZL7ZqS4E2IsRq9idzwYRcBlHcBB66",
-	"7IdwEpyw+DLSnHwP0DCkDKhQ8pav3gLIoMA6sIwf4f8RsY/WFhwMgEzVNO0dJidwBuRWu3MiXUmesqt2",
-	"61eYD67JnZF1rmMPkpoYHzkGgv7AURTcsTdLXSkms3tWuAaDA8Wb7srkC+H7+IJUbBmPqZF8lFYNoGuA",
-	"6YO8LXv5gaBqN8jyjj02pHWNJyDl1L/FL7ZqiODcXPcndUSDpSl0PIts/D66N/XfZRdqUEVWEg5tMX0i",
-	"XeXEiGdMaPjCkOsh38mX7qIBEDHSeGpJlhI6B4h2NC4EK9YyBCp+7CXMasckvsKMfGffH6djfmOZf5Au",
-	"a+YCA3InIC98xgX53esNEy9fkOdSCJbq39c2rJvpi4LpbSGCE/4W/nxTyHV42n1zmMosCM0OdIvyP0hZ",
-	"slp/5GHEg1hRyOJoD/rf9dUNPzT+qVypcVIXmi/UC/+7d97GPTGVG3aCHXHLlwIyv7NkBv0g84zsVnsi",
-	"pJ49E9s8Pz6zC7PQZt9mUUxkylEDzGl6R7Ssb5j1RhaY8fe7jS/hAn+E7SHVDfEhuC+h2uHvJn6Hy+XQ",
-	"+5+57sF1EHPwCAC6v3j9/H8k5Md3r34isiCvaHGXGXk1kgOBX7joN77ZsMxxxSMQSLjg1brMNzmCm7pA",
-	"i7n80GufvYQrBoT5Os8tuqNg0BUgBc6BRlsj8+slv2fBE7errFw6QECvRU2RagezZcwYYvgaX4og6e63",
-	"MgBUs3WM8QvPDQ1qjQ1GO8XstZYO/g2m2Qc96qCZJKnxUqRyHdl67S3u9WlMVfcyXCHHFTHfOzIJCVbq",
-	"mvK8Jr1Cap4O+Bc/22ummF181+tFzOy6cU0RzEb+DSlSVoi6qe9vFr71WoA0q8/kyWMFcW7bpy86gBZs",
-	"p+LTQgBPpQRFGknh87qsS8HONHdg0GDP69eCvePriQI6I9rJttzo8s6jhUBfLxaTLOCflDnhiFsOYnwc",
-	"VXbBqQFFCV1oVpAF5bk9dHsbPdYX7misaDXqpdaBrQiFoRO1kjuoovud1Bu61avfn8987NEsLZgejo/Y",
-	"68YxM713jBVbvTL+ZQrlYIKxbBr9CAtgfOitYq2VBdzwHuwapMRYmMNI5HvbkcsWshlzy+ziOWPCWTlB",
-	"bEoh79mk+xT88PYeHdqicNMUUdTyaO0I3dAZ+hz2HmjTnSzuYEkmEZgf+H219mairsiikGtoECMFSANX",
-	"lcCcEyQytnX0qDKANHzFbECqIflckVyGiP7qSjdQoALx3jfuupPhHMs3fGlAKN+S2SC4FMbjrqoCjOeC",
-	"lQL2fkWYyHrVeLkQECXoNT7f4CVT2J5voF4hZtfYQU0HSTceESDSaZ67yuLGROZ0yIp/g5d8Nk3zs/mE",
-	"yWL2OCEN8ImFLtgeaKQqiIMqiqUkWibGXUJaHJjx2gy71sP9k/y2vGoq7Ih7Y5w76kY3XSvwgkG8DyIo",
-	"hfNQccLPyY/YDQyNg4LRdMWgTQlCK6UCcCWpsui2cB0MJAU3LaC6aC6zfT8SpZym06jyahWmR6E0392N",
-	"wBU1CZkI3XDLNNluag27fRvp4qP7MQLG0Fi/zwJiCH+thTKUzck7aAZL3+la4dtCOezFo1meK4zyRSYK",
-	"i6YonwTXcITtcoKm+XVddwis4YEd9i//0bdtiXJw704a4WcrsCtG7JTiieocN2z6eGuVcxnLRl4Cpeke",
-	"wfMlCKKlE3BOe09WS+V58i7ujsnpc4IRQnWgLTBCLQSG1WEQi2xObdlGN0hy6K4ZNbu/8c1RAMnmOVOZ",
-	"hSXhm7EbLImcSpAk6ze+sRSEuaQZZFQ1RKk8s3mxkTlP9+dOwoZm9g1c/lDpjeLnxpFNefyVL7WkAsg+",
-	"pJoMe1KQNYT4aLriom1a46QWFKbiPC0+RE0qTe+QcXPErH44S1eFXLMz9kEz4Y6QhzOF2bEcO9feEFoQ",
-	"U/smyLezDB0WrtDFSRpy7arF7eJAog5406VbI0RSdtZhu8moZur8AzaYG1qHP+HlkSTXH0Z3rQOeWa70",
-	"CVrU8HRVHmbWZHPz69gMQDuUU+oaG7Qmzvjt/Z7hq/1be9UURxi+K84nxFFNE8uwdjAw4bVJvi2zhCxA",
-	"tKneFqxGrwxmA+Cjy5gg5t6UlILV0m9uURSjRRqulL3FP0eBsEYnopPe4r1udn5TyJRlSLO4pmJL81ky",
-	"QwpQIy3Gg64s8TJ/H0jajwMGQNdkeDjN9mUf8ThAwLVbnJwzW7EeAgEcApYJfAtwrvbgqKInJdv6p0Te",
-	"s8L+TUoRNxMtYp2c0UyhCgnNyFax7KU4yoxsuBAsG8RYtGuJaGG3IUZvK8vSNow3GrH8ZQ/kpNDqIHyH",
-	"QrHuLgCCg5OZ2K7n1iptdfsNr8SPcoeGhpYQoyYSwg/+wUNgui1K2HXedXXtbUM/TRUtj8JFn4Izf8Af",
-	"Kb0fUNOuD3aADRG19Voqoy7uWL5HjX1Vtg/aySJTSV3iarrcOJVncEWfRYLO53u47JRdn2uv8a0E/mEi",
-	"l0YzurYQTJgfYHCSImU07y3ub8/V8YOinWmasC935Ao9vfx2qnfeWp4tliuIiuc0ZcimNhE6DN4Im7BH",
-	"ZFzEp4zKB4I+YCkjv1cZ+6nvV+U8q1BY95YvxeutjornWoSzbWZ8+gY3fCnMy2D7hFWNKqOKJxLi6QiG",
-	"I+BvEiKADmrek2wxs/dSnEilPC8YlE/QfHKV8pnonm+RmzAqne7y70MAN2Pu3bprYzbg9yKbCGPwvcgg",
-	"xy0XFmdQYgrmW+06vrHwzoR6uOCnnSJYzLWOzICX45pmxxo1bmE05b6twVWNyvY4zTjEi48Kv+vTgCwF",
-	"1eBnlyIL329KUWwtnl3U41TjQQOALKafNDQNyGZju94Y85qLpW2Fe8quQi/Kao7TV3sEUx9YsZFzcZfY",
-	"WBxif6N5r0/cY/r1holyJb84DPFnTXy+Rkn1ic9rSF+hUX48gEQlW10uyxLD1kAaHl10bR9TI68tFCPG",
-	"zqCrZCnCWGXrxy02FYkZ0bq3/yQchnDPc3fp51UtgQJzqhuZl4xqC9T3oKjndiN1/7AfhlbP9zP7hMS8",
-	"9JDy8/eWN1tRnp0gIVE9vNGwulJ0Rk6/ED13nWUN6TqGcJ1cWUKUargKCRkNnLB1iq57WdqSaMYET0vq",
-	"b0Z2pAY2BVviCsP94hhxmhATFBXXjg2B/mW7NFdXDEzkoBiNsR+jC7Gbkbr4iD9EWFk3cOEDZTYQ2XZt",
-	"8D1x5T88/vZJLar8+JuDwsp8TZfsYiOWx2xzdfTFvva2ntI1U25SRZb4G104OTi+qd+Ryos0R9BMv2g+",
-	"N1ed+qS+5xmTF+vN06OIEHzYp+SoXTRe0bvAG3+UO2BdAVzaKcXWfFZbZgEkXlCxZOqcPLl8QnYrnjuM",
-	"3JxBp0iasX940c7ZxccNXcbo2jcI0zmtQP+96ERoIm1b8OUsI29e3FgEmms3+PklZ+NwVUHOjPIA851f",
-	"AZmxLTwHZMXX1vSEXsphfUW7AmPGfdKoB4gICIvPUOLQcxyJGLBRC1aPQrBPde7BhoCVB0xFZv6d8zWH",
-	"+IqdUTWtpxGQG0SvDErOrQW5fE4Ptw1sRzo4H0rdrPqvviLsuteHBHJUs7Jfk1rJHVBtlGLKhf7m6SwZ",
-	"gsGXY8EXxxQVI/jQ3nYa8J17vGs/hLXUQu4+o+D1B1Su8/wWr5okvWBeFROX+ImLOzVlZ5Y8hxVTIRps",
-	"6LgenMkbLqBduhokeTIajUDamSuS0X3ZewwqzH+zYf6/ysVCMf3XENIno/uGP9YINs0icEWvuNhqBqly",
-	"mgGG9k/vnndBjLlMaQ5DC40EBxpwDp/WEUdn8M/utv7oCWQWZcnRjotM7h4pAiiq0CjwqrGgRg+Kwq2G",
-	"tV0SzxhcS7U+kq5DIJYtxSnyPfSAL3HPSrMN2SqmiCMcqFFYCyM45o+hESFAYySorjaIrWLmSMVz14wn",
-	"z58BgxO7Z46WB7sN4UAldKdntMg5K0q9GEQPCvP8kaO7cQvBPmgwQ58R5LvSK4obLCGySDA4DVnml1mC",
-	"csUVuWfFHjedMRYwCW3ZwKWOR9jFhHlDcRU7ptGgySCPFZCxumUwn5VSQVK5Rua6oDLhKqVFNjT/k6AD",
-	"y86AQwcEEOaCxp0KmVYqRaAHNK+upZ/BUu3mn81VF9X8hnjKX+AV7gSZIG7cGFN7qZNZedrFcYhB9HdN",
-	"P7zEq7+usz+6FWyxwthPrcZxtEDvtJzfqB2rGlle442A4hUulki6B1uQXMMdXZ2uNN3b0wfK+tmmI0eF",
-	"lOveAhbz9xNmO+H5Ibsa/jbBpAMgepuumnaKPSjpXVljYRttmaOBi5Lo0LgcwKu1alZs4gR/NP8biP/I",
-	"iKJNDN3865cWuBmcW5TNBFtAnZOf2b0tLcRcrtd7HnBHzQNfZrO+3nt2To/IjRrPhfqlEJgeESpsZtMj",
-	"Syfhs/MJ0Xeg8aADs8uS2OyYIDyr4elzDi1fjfVyTm4Z0phwTeiSckEyyYAhdAUBaFmw878I/369oHO5",
-	"1X279h11XvWJJt1aLWErZbrWeFyRO2EsFAjJgi1Lbhr8I2u6J4qxQNuJ2P3sXYnU0jf1rIVjeJqmbDAO",
-	"BGGuo2KZY9XXhn9geRkHMB92he4V+j5OJiE7spBIJ4BNoeH36YkorIIrnvHFghUK+cbckGtjg0K2EjN4",
-	"/DUfyAH6s3/tbUIrjhG6ZgUNaXj860MdFUwWHueAxjJji5SYsOrfyNqcrbhxXu25TSFuvrPtOxqJvYnO",
-	"8rjFZk4YifFZQTExYKRGOisVXvyNxgzgsTjK19tc8w0tNLRuP8uopr3sme6k6UXWz21lh5XVGNFKZm4b",
-	"RVzqYDZfGBgyeAh+DtOj2iO/e/XmaULes/mrhLx6/W9GVf/w8iYxogfVe48vydoGQ43n8PXlJXn13e+j",
-	"LJKAPWKW8mIh81zuEM966CbzwtRu4MEvhd1qE8QKEM9YRnW/iSglBRWg487nVmSAWmdAT0s12ovckPd4",
-	"oA8SKSIp4eTAETj1gQHgSACSwa12w4Uj86dlvH7nknqMgWqnZC0rhHu1Jbkyf2UQgYVi7f6dVFh912dh",
-	"3BTo+kXQH1A91D4jXs7/nnEc0f7EwHIe2bgICwLUbqohSbjFqybJZm6oiOtzWjCdrv45NMP7hpe0lvfo",
-	"VdX3P6QZd5IolkqRQZzUnqcnkZpi2EG5hYsi9/LfNuzvbzPfyjUjT57aLazaKnnOFM8YYTRdWZU8wa5e",
-	"UZH1Rwt+xCsm4aWgrp7vy2rZ994esuDVG98OZw1SDmcNJKfCM7iOQ0GAzQNDPSFL9D3Xq5XMT8Unfl0w",
-	"+tlMvnhp8LIYclV2V5mmoSfSHdR4oq3AcIF2Fmpj7UhVajKEgaJzcsNzhoEDcztHtssd16usoDtxTl5q",
-	"klLxCHB5W5E1iQQb23pj+W169vUbe8k/fCrFeZl/uLx0gcUdz9gU2lWlNLc55+Pu+1vz4DITdnL3E6tP",
-	"xhadNJ1KfMZhDuXjadIEqdzspxHNDCKGa+QzMq+t6Qst68HiBLE18EuE4aJS0YrlC0xZh5SAZTUfpjea",
-	"gNrIT2CzXS6Z0idhMAh7U8JNtFrJbZ6RDStWdKOMUrWUNSw7J7WxAYRnzdXx9YOmxdKu0LFDVFxk7+zT",
-	"T2Mb2Ke/p6Ls1fgZjAQcRYyRcC0cH6TR+GBlr2lx58CfvCDIWDydQQmQU5xFs/3NaBSRZpi2+YkRUmMC",
-	"cFHylCRIxlZ1lcilvLNsafsSEwnPYznrsJ7Vha+3C/gPTB+1/3ffGv5JsTgXnm2mg5op87YSjbgrEzx1",
-	"BsMgM91RFIVtKzLUqd1dNUm0xb4tbrk6bVGm669edWIpWePBrMY0AtW4/23P/PoGcdN58dH9GNFKopyW",
-	"z8dZ45uJ7zEv2VqH/ZUNEmso2dlsIcCI4Em6o/vo5vK1b35Qzwjv+fWWbRjV4Yn1dK3+ji23YsqmwJ2Z",
-	"tVUmlTDtcza0feGSSfqg0jXL/n/2ru43kRuI/ysWL9dWhFyvH4rIE40apepdH5rtx0senF0nWJg1WpsQ",
-	"dMr/XnnGNmbZD5OwC1fd03HBMMY7nvGMZ34/kBe3e2FiPUNOGt3KCK6bd4nNNDz4i3qJggBsebui7YcP",
-	"DZfDZRDhFogH+NntFhgeYCm2skV3Dg0axhybkSTUt5qqLKeMnauYmQts2LVglwENN1HmjZzaDgSzflie",
-	"iq0aO3vZeIW1YFEuYS3qLsPKhnSjwK+3ou1+51oWj1Jr1o+JNNKYJjTc0pf2iDtDul1/eg2WWbP5QgD0",
-	"f5PVTPyoXkIMKy0qE+ln1p/ltBLLXXMNNtP/oqjLWmtVXtkPaUX9br6ktgvH2q/GG2FnOi9a4WxOpaL4",
-	"gFkrr4LVllQHKtq51gFbNvUyx1B9gAAEN8mnjyZaneq58Ht5SCiAAhPgJFBKFu8UVJIjoTZZFEyxXMO6",
-	"VJmC83TK0hlr5FZl6axeqctwW9iXwDWEa8UyJ/h2LR49vBtR7/jFFbHvZf7+kHEm0IxTvRZHIMXSBuHM",
-	"aQ6y+bJ7UE/l+90RUGVVcOMMKxWOPdP5Aty9fdXYkOIW6Fcc2+6TvjvQZYrZQz3dpPglhbV+5LlFQZWr",
-	"HIqexxZ7BB5ATuTDA0+Z2fCPBZ0PXbsuQoMjhKpLrfBFLCIEC9a3zk94DhKZPhtDsNDwD2KPQErH/Lfg",
-	"kLMcDh4K+gg4cxU8EHe7evHZvYw4AAbm6NT65YIdskss2YRQXv+bvngVd8K2LUgsZES4Lm/KhVCNBEPl",
-	"ZIgRlGxL6TjYrQhiLyJiWPSVlQ2t+/NrHjuEPalj18TeCkC0uqWl2GJvnJ0D1yiolgVC9NSddV4a2Vpj",
-	"D1NJmcUhaH4Ax1B3qAopVOt2THWl5/+qVfAkNQzsoAPhAIqPLXV7p0bkFua5KWahQsgVMm3nUhOgZZQF",
-	"G5JlLphS5kywpZtEsTxT25x3mqczpo2XhRfNZy4Y0mk/IUqoxOuVinUAXiSVRdKCuz6uHO8XYpYa/2xG",
-	"UI+wtY1iGuWnNqvWCXzvX4oloYiTQikPHYz/5LE9zJEoQK7KuoQs+EgMcrnBdOMWdGa5wJ5+4NHAu2kH",
-	"sMDyME2qpchKLOx90o9XamUiRfbLOuAfr5rRFCrANnP69+zWUUaeffjp532SU69OR7Vhv92vI6gJhwML",
-	"4l6+qXhfORhxpXcA41Y+tBbZCCgk4+GkPctexbZsvQKxsHwleTGA1SjzYBAmN4wWWQdYnZ7TH2n6fcvO",
-	"hsx/TLBe2HZiQvS88mz/NsvB9YhYEivAVuJakRlbj0lJcdGPMHLzaXJ1dnszgb/ZiO9eZoh9NmXPNGMp",
-	"n1MxIgkTwgKm4PWIXplYvhkMQBeUNzL7JjAgKt/sGT8OQWRJ0/jvgTlOsB+u7tvQHh9iZuZ0/DYAucQh",
-	"H2V0XYuCJt8mY5ITntV9OdYtVwtwGJLNsK69JDDNY/3Ic7YX52XWRUqmkcIYZQaAVgBlBS3lDxSoukuV",
-	"RrNcrqwtKO3EUaqeWnfjNRfs64489R15F8eBbh/4HhzoJ6DpgD/ssm7m2ELPFDP6qFlGnqhYMkW++fP6",
-	"ivz4/cX7bwMlf6KCZ+efnV6+mCMndts0Ro1/m4+ZyXZ4ovcyajoCvV/vIILEZA8lNsGN13JcWcZNWLQR",
-	"+Wcqoe9hKgVE4GBKqJq9ombRrf9v2aAG9TuACI5o991hSK6GAoc1KJ7cJJeFGIwH54OXu5f/AgAA//8=",
+	"7L3dkhs3tib6KgieHaHuPakqSZY9bemqLFm2pi1Lo1JvTUy3ZxrMBEl0JQEaAIuiFYrYb3FuzrmdFzlv",
+	"sp/kBNYC8o9AJpJFptTd2zcuVeUPElhYWD/f+tbHWS7XGymYMHr25ONsQxVdM8MU/CunG7NV7GVh/8HF",
+	"7MlsQ81qls0EXbPZE//3WTZT7NctV6yYPTFqy7KZzldsTe1t/6LYYvZk9n9d1i+6xL/qy5fPZ58+ZbOC",
+	"lfyWqX30Pf6CO79I5ts1Eyb+InfBXV9U0r3cmteL6jW/bnH47j3491nqU3/Cy+2T5YYJLpbv5A0T9raC",
+	"6VzxjeHSvub9ihqyo5pQoXdMsYLsVkwQs2Kk5OIG/mSfwIqLWRYcmXt+a2hr+uEnJpZmNXvyzePMTplh",
+	"yt77v/58df9/0vu/Pbj/7f++/8u//sssm5n9xj5GG2WfYkes2C3XXAqcjfZ4Xy8IFYRRVXKmiL8yI/M9",
+	"4UYTsV3PmXpKFlIRs5Kakd1KElZwExu+f0R7/Fzw9XY9e/KwGh8Xhi2ZggHqlYxLhP3j3aQBpkBvpNAM",
+	"NtUbJeclW8P+ksJYaXvycUY3m5Ln1M7L5d+0hLVNe4l/3ifcSgfisKIbWHFChRUHaoiRpJD46fgM+4qr",
+	"uRWxsERxTW6E3AkiF4QSOyX3NHGb/4K8KWnONKGKES7Ihn9gpbZXWqmz19q12ii5YcpwnAKa49P7P+wK",
+	"r/qUzWhRKKZ1WH7Ihi7hzZTMldxppjKy42YltwY/dyHLUu40oeTXLdP2TrKm6sYOqyHZjx48eHAgvtks",
+	"V3IzNNC3LDf2WlaytVek3LC1Hrrxe7zB3uteTJWie/vvtRTcSGWfcDAmIQ0L/mEjrVyrQYnBy64Zg9lV",
+	"bFPS/fBHwlUgNLRkh2vxBhfeSELJVnDjRaBg+sbIzUWtHHBbw6PkVuXwLCbsBv3zTOfKDiub5SXfzCVV",
+	"xSybLXjJQIis4OT2xwVjxeyXwHoZ6hTjQqo1NVanU8PuG75ms8DlOy4KuRv69vd4FW5lrwj+7N5VfUU9",
+	"HDn/mxWJbPbh/lLed7/0+wU3WuNv9/l6I5XB49eK4kxR0AyXuVTs0h+y9u1XeS63qDDaO6rg2i7Pz6C0",
+	"ApLB1pSXwb/wIvhre/2g/L6Ci+DqfUR1WAmgOGqypntSyIxQTQqW84IVdttKwcjGqhDQ6X7beHlQjBYz",
+	"PETYbpbNrPKHf5eMarukdLNR8hZ+Kqyi13YDZDO5E2H56OwzEZsxKdg7vg7I+ZUdMQgUyWXBrHKk+oYV",
+	"9pRqCPlcypJR3GAS90vv9rLXdAWMF/4gylor7B6J8+7Xqh7ygSCC5HiV2xYcp7NGaKobLormCuUlz2/s",
+	"AOV2XrL7/p+KL1em+hdoplk2u2F7O1K9ksrksA3ylZSwkJrZfxaKLusdr3Mly3KWzeYUHmPo3MqAiOx9",
+	"9sEEzwj71id4GHBtZc5K5YKzsiBC7i7Ia3eswZiegOlhb3F/yFeS5+6EKbk2RCp7eckLpvxT4cH1s+xX",
+	"2D8xxYiR+EshzYopYugc32C4KdnFX0TEaKqlACY8VbngMh+pXUp+wwK6xRvFAzJyvV2vqcIjYkVV6Ihg",
+	"KmcCTgY7A9qwjW5smaZR1pyAhlWODw4KOOgBWh6OP5drO60Do3+GV8WVmQT9NWdutxtJNF+KltLqPXSZ",
+	"0mjNdFWQ2iaoB3uNnViK+ro9uHcrRuxTrIzupCqakxoRKnipex5+cnBSFaPJ1ow3g9b0w0u8/uuGSVV9",
+	"7pVSPLhO1FugvUYhXNRQ3KEzR5KclmXLAG1ael9/HVAeG57DRmiaDnMuKHgXB1errUgx/q1W09op3oDp",
+	"as2YJzhOvO6eJvbDnqLlRPf3NLF2N2oS1DJrrjUXy0PzdWjJqTM8/JcGF1zfwFIUBbfjpOWbxhItaKlZ",
+	"15ZH63poMtBfrcyN4Xnz9kpr3R4HVsLLQdNJfZBZn8//82F8tcMuhZUZTQz40nbe50pulytjd9d8j6tF",
+	"14wUEg/8pM3xgi9Bzba2R0AXMJqvut8ddEyM4qw4vDJ06VYtnfruTNKhOUyFSX3qTknUqo1LH8OlvXMf",
+	"MnGcDFW2Dj66sUpBUTWG5it/MLWFcr43XjrdVubCfPM4cNSkS2TEUuwx2XAUobF/R0URsixXjBZMoYGx",
+	"kNIwdeg8l2xhkiRkzYuiZEmXgrGWdqU7rLpW7qd++0Sbfcku4LPTbRO4CR79XSnzm8CJUaKzHVZXAaM+",
+	"cFhoQ0WhIcRk9x5xMler3JyKe8ae+5oxDE2h9Wj38z1NeNE4bOsVzldULFnx3T44jkbgp98mwcvibpoX",
+	"hsDZYq0rPFvAVzHO+rV32N8qBo6YAonD6I2RZfHUny9uAoScy2JPVlQTaytchA7DNVU3LmIcW4nes4EG",
+	"1uZHuYOxgzlzjyi2YIqJnEGAwb2QlFLeVCuCv4yviIs6HEyWfZOz3+EK1pgDuUD7vpDMmveGoCMrlb1c",
+	"sbW8ZeEpkaoIvcuFyuxw51akCV1LsYR/g3eggw/zYato/EtrunQrjIFfbX3UjEiV+SjMgittQCYwiKeY",
+	"3XmZd1+cMW7F4AlZyR3ZMLkpGYgF2rsYcz3UBzgJIZVgjR+MxRwjFT46dbhYrW3K9bh9ecuUt8cGvA7Q",
+	"5LiO9W311q3FPkM9FNTzdpGfgSoYaVbNqWZhQ98NxdknVBOnap6SB6DFKBFsh+J1ETzwjlU+w0dkJfWN",
+	"Y+Thtw/HiU1oGeYY6/Gr4e+uvyU0+c+ca3toHbAlFVcmPUoIm2dM9Kyk2ox5QTQKBaZoqrB6s8N9XjUM",
+	"/5ieSXrPzerav6vjPtfT2CsuPpDQGHSSZfyOOtegbQt3PrBONfZ8y1EbzW6U9NE2d3TLmG9ZyZU9v6C5",
+	"GfYN7EX1M9N2W3Cb4LfE5yawvMd8fyiK0W/wpM9DdfW/xTV1nVQM/1WzXxON/3GiandI6Nu1oWZwg1zD",
+	"Rd11s0P109P5cP/crJnVdMvVuw1KvhncBGFrS7FcqsJaPnO24qKw1kXjoF3Jnbgg7/japfvWvCy5Zrm0",
+	"FrQzNKpHHHouOV0zRYfPHSVwcRaKsd9Y+vK8gOvb2/JhaFeuddgMLL0xVs8D1y7Qghnkbx488C5uNKWc",
+	"zdZbw8IW0YYqo+NZVphhSG0TOOueEiEFphjK8mL2RGzLMjHgcG0UM/kqYTY2UpuQsfoew9crVsmA6ThM",
+	"HA0Qa4DBLPlJeRDcarx0Vkfa+Dc4YwOD13IrCh2e7FvJ82ACB24iXGjDaOGj0XJXAw+uf7y6/+jrbzox",
+	"tm8eD0Uz1nooUI/26QXs0XRPeOGiR3Z3V9Hs9uZaybLQL5RcH1gdYbO91p+d2dHe9reuYdjs78aSa/VU",
+	"jyKomeQ6HK+hI2wl648Gz5j5PuLzl8zEPBRWcPe3tJcnhy+ZsPOZrrvwtgNFxQVLtpH3M3dDZufTTVRj",
+	"KPVU9KwNeKgjTw/QXpTk+ATQVnO5NRh88MmbrAoomBUqVoh0FxlGu+Bcy9Ddxx3p/lCdP8LJYsB8SZtc",
+	"t4mSrt1wMXISrgjkOGHQwp6O1J+I7gvugXo3GX6JdkCZwy9atSBLDwKoiVLqQe/tZ+nyD9ZkSfrk3eB7",
+	"PzREsf7tPvDbrpGDIKoPM3t1SPhg2Uca7nRhDpzNR49DMcs5W0jFki71KeT2hYOpFbjt8MMGgqJuw1zg",
+	"nhuRs3VqFI8DseBWcwWz+7TGixx86hidm+NbWDj3uCcrestIdRFAOsBWgLfrMCqimVY+VNpblnSORR3n",
+	"+AH3zsFSuqN+Sh5gEl+wcNwknHt9aQhNODKzGeT7g2O9pWUrjpCQB8eHZdUCV85/EwCJuV18enMNw+q/",
+	"hiKO1vwYy+Q6I5ruNQANrSUbUG5U3+iBMGYjPIkngJ0Cpt1xUkH4jMNduIDnBeBCEJHiEY/2Vx82LDfw",
+	"o1wYQGvNAVAEh9GsynjVOSfMq1VJM5+SQ5jcPog7mTPNi1Ayms0BdoszsuDlWifnC9+z+U9c3HQt4IDf",
+	"rbjhOebTD+xcwzYuLKxvtIsOFqzkc6aoYWSjmIaA+lLa6Tdt0Y3s1ZRTB4/aEZ5bIDv6KBRO4eV6ONVc",
+	"FpgauWVlLDfCACfzhDwEK+ORFTqrtHbcGiceq9Py/B4N+TdCGudu9M8QXDWsoSjJV3RjmMKt5LST3QKw",
+	"oYlTU9X4Hj7ouqZhLwy99ehLUWToDWv7vX/45vHws/E3DSwn82gk+1SrC3CLA+oLvi24nSpjoHd/wEUH",
+	"57B9ln9CLYYDPpmX7otnVWw/9SiuNgaexRC5GKtCvZetN4xiBgsDJc7ThjQd4J50x6I8VK87Z7u4Rbr4",
+	"urlkFw++jhl1tRRl/SbgfsTVnbVB68/amYkuMs7mcU6yYoV1e2g51qrMZTGM+QSlYfWF1aiK5fKWqb13",
+	"cADxCodSjQt1irWFlEjDsoRBL3YjWSFPSNl3VsGZCdUDQrbA89pjPt5NPwI1uJQhQM4LJdd2UgWRopWP",
+	"V0wbqTABmzKmuDUF7jK8PTIdWH0UwB+U4QA0DVZSMOEjZhDcSx95NLYxBufSb2/LVqChcRtTKlKGABjd",
+	"YIrSClmdeBZcrxjYPyxoGC9kWQwXLTjDwn3nMVGrbLZw4bEAetIdxpVZaVdpTQtG7D2w3yGYoegi/Oiw",
+	"7Po1h5NbyZ0gdEf36cseTS/uE6CSvmosHkZqZC78mb2j3GD9106qG/wJhCObLSgvMelKRc7KMlKBAUCC",
+	"cHx9TcUeIXX5SmomvMrUcs3g92HHq6rpCEuaOxZ9eRh4dXCLk7+I2FX+2IF92A5buaVHKR0OhoKvFfDU",
+	"3ILXSR03qxTw7S5uBzG8WhtVOHgQXD8RYR1164zPtoaKVncU7CT56a1mRfqDepLWbkTBb+MLB/5Jyl5G",
+	"okQ9UaHDcEedLD0oSKFFwYoWBsH/XzF7orofAbtWNDGMlYeQOSRuSnlKlTdNc6NobhqzFXheSecsXAdU",
+	"w6N6wbKjp5mWJqx6eubfBy0Hwt7uCZl7e+bjjPaVIUHqTob3VwIw2DB8sPJMIrPQLY3RKNtdkemrXUko",
+	"Bcli4cYBCMXBdHlviYJw4vp7Eak3Qe1ONUQZ5TJlkjEEmIDSPHAkGw897TbozItPvlepdTfkIa+xesNF",
+	"42UjXMfGCFtaTofK+5oqsO/b29/tDZ5BXMLrRX+I0sjkx3Rdcn/+uSNMQi1bNcigwm9YqucBq5wajgJm",
+	"yF2RyA2MqytRw2wYWLRUVxBHjhmyXRXHhhuJkUHAI+JKh771NV7VRua1xwiT2SyLcFdCcDOnguTWipvT",
+	"/CaLFezfac0cqKc9qGewVVsW2z2PiNQtO/vsGCC+FKEorLVS11IbotmtnTWHNkBboBW2rsyDnG5d3GxH",
+	"lWNjKOwXheNl2nnQ6Y62CRa2VgiYGg5sDU5i5JJZ8TgRXrybG3TDioOgACGVgHt6LtFRvQO0YN8D8jxP",
+	"hQja+6HP+b4YjWUspbxp2h+zbLaiXJXoXCi5FWiILGgRMUPkJuRpXfOCaev8WgdWk6UEbLx4QkpmDKDN",
+	"F0QwvcOU/baliRqzkBD0g48+KuT3fV3InJJycpkrLALeUWH0E/If//7/ADKfC0xc/se//79Bz7FktIhl",
+	"sUoubp5Ylx8uAjYEV/gLNBVWV/piAoBBsFKzcM6lpzI9bFArO6uJNZq+JP0gisIFuXr78uoJmW+NkSIj",
+	"1tacyw+ZVe9zCT9JuD4jaya2VmdmJF+x/Ab+pnfc5KuMGDrPYDIyouQuI0Yxhtdi4TT5j3//P08JLTVk",
+	"niAWmRG7OTPw2DOQNjtBcLp0wOwN3cdyxSIORs3tkBQSdSX1MIuJ1dZe5o4rt/5eGEWDXm2FNz84ShCI",
+	"6ZTsnpmnjeKOObMnsCaeB0FRE2Mk8NWV3Sj3QqqlNIaJalHgZMdgKzPWArG3hh+6UfKWF7ESGzvOldxq",
+	"5kpa7Xl5nwv7OTktS1Y8JXSumTB1GN1/rGDDxwhOmfuykDrtOAWnCRSkafwKl9/yv9LdCzv04x2LF97W",
+	"HZ/X9yYVQLo2VBmIhoJ9gOdxIMGPdBwHVSDBYkK6NSuZdmleUq35wlEkpd1idbjDSh7KY1XvhLoe67Ch",
+	"0Pcw/gdf/dDqRqg9cnnNpu0GdgpmO0PHKlss7F9vI/Hygu7xHbsVz1f29AAcZSdl9DD0kcxnJtpPfSWF",
+	"WWl8qBQY32Y7exzZjxPsg2knjx8NJnd9tH+EFGGJOy9ZQd48fxHA7o3IXgRTY8E6frqMhRX0ij76+psA",
+	"o9mAhYq3dcp6/ZtSc8svMJJ7VGI5Bfbwwl5jjVVRsA8h/w0y5g4DsqZiS8t79rgv2AeCABZ0o6qIuh2M",
+	"kmUbsjK46QbIH27Y/jCINuKhXz0IxTTHZUPQaA1N0VuXBUK9cJWR7zLyrIkTf5iRRxn5KmKwjQSAxApS",
+	"f+C3kOzMWQbWj7B7vGFJHqiF0JTJnQhj+mVVIhrMS4efphjVIaTKC5ccQYe7qjGeM2u5rWnBOk//OvJ0",
+	"IHeKqsb5vlaMHKt+WUHsCbWkXKRoyX7UCzeIeGll8OFoAjzbUzDSm14xK8vx6BisZg9+JNhFBC7wFQi8",
+	"eEr+MvvLzIN+tnpLywbop3+9qkBem5thEMYKtyVrNOevH6XSmjVv566MDWcVx8QAu5F0LEeNB8FfVFDz",
+	"MYDm0qQxb+SuwKu3ispeM5a/0EUceonACixSXFgDJT0i7zB5tSL/w6EeT6eGUUsuhrnp4CpHT5A+1FdU",
+	"3SQcZGvewUU0DgK5NaXLuKdRQwE5WkI16a9bqmrQO+qarwb1TnIFgOGVBOLzHjfxY/cfh+BjxgFH+hGZ",
+	"gqFDXphVG0D2zVd/eNz/AaHoWSPP55c3DVPm9uVRAaYXzggbWVbZ9qKMLAtCNdrF61CJ5KaqG2o/yx8G",
+	"lBhF8xuHr0fnHAsz2+6IZ3nKZnOJhLZ2FX4JWsw5i+Fk98KsmOE5gVo6qF3ZtEnc4GBy6NSHDx60MbPD",
+	"p+KGbkPq/FWnshSKB3NGKAQxKyo/TXnRQMbCWA5RsemViR1jybHIHsxD2P7T/DcWX7eH3z56QP6//5s8",
+	"fPCHB52l+q+PHmxm2Wy7QRqeMKiGl2WIcxUzskQbao0kWUbGhsDmwwf8xIW1pTZK5qyAJ/nAvsdChyHh",
+	"n9K9nvXRJgIv10gaHd8jh1/qkMV9afqqZmwED4OhyiSUaOB1tasIb0pJk5fuyO/bCGE7Zk1vEugNX+FV",
+	"BwWr1GG8qmmrhpLVEx02cUQRLESlhYciHUbSohNf1+aNAO3tXI02qMK/GvlXspPbsnBZq5WjlSVy0U1S",
+	"ceOunDMC4Iwwtc02kgyHTB43+2aqZb3V5v6Cf0C4hFndp/chG/PLqEogTLMPhCP82zNP4lgVA+HMDxyF",
+	"itGCC6b1hV/C9P1Z3es2KNyvQwHs+i+JBSA4lFANLMOigcGJ8Rdm9esjgsv16n3FdDeG6zCpgrQuZonH",
+	"8R3XlD9EMYCPhEKBqo6hA2wtY6+BzDMErKzQrykWvTnKyRVVG6YNUUzgFOBOWoD/ifDXC2KfYt/ozljh",
+	"oJvESBmqP0lgR/h1S0u3ewImx3978/0PT8m3D1qcl0IasuS3THRfOfSubknKBsT9bxsGCFc2t+fuki+s",
+	"vVQsApv1IMvg7EefboDLw1Lmln6EeHVIvAe9fHYXkszwI+9cWNCmqe4tMwCncOQMyV0k+elPiYCDMlyf",
+	"XGOTEt0IO/LjnIgK6x4s1NWh+lJN1swOW2domBnZTvG1I7SDkFKKFK8HccE1PFjfQFywwZUdwdIvldxu",
+	"2gp+8NURNHI80x1EI7yTBLIec1nsXWzOSFCjbp4ILds5wzYBS6wGIp2HuQfRAUPGSc7qVa2mK7wPfE1D",
+	"B80BEetwVQEgClw4lPKCWDdFCsAY6JFwAsPWm5KaXnhvfIV2oi+kufJVFLHC0pgpFFYu3tBpk/v3AHzD",
+	"EP+0YhHwpoL13pCcI45hGpLUmeMMpqKAU1w/bfJcuBMTzvqIM9XzsV4M/IiaKxYWp60orpaUiyAWpocL",
+	"IJT0MwE8c0W+h+FVqFaIxBZWjuh24JMX3ESAUF3b1R4uF/CJo8xW7F1iZwc5okZGZtthsW+SjLKFVId3",
+	"ZUPNiFqE3QYBjKmnEn7aUefSD1Y99R9L51LzPcq0en1Izn+kgGbrbVcQpYWIAc/T1FGgvKd+cHisG9dX",
+	"6xz4xHgl+ctGEy3Hq4CXRgqtnEUW0IXUtLuyVCwTO25WK1YWw8YzPMS9pB/6+COjJQZD2nOlDTXbVjXO",
+	"jpXl8JvdfcFXcdMTIAokC3dUk4XVP4GgAm8jkS9OVBdbu50HlEOOHMnDwavBhUmJkRUjWdw2zu0eQnUE",
+	"oro4riKCu3QUchUREgYx6/Rr90vSsihUBY2ADRciSlAcpHR53xoAdhNr4PHBTb/ruOIaxY03KKzSBcvH",
+	"xCyUr03oCA/2VEOsB9iNOPFruod8gmMuga438IwnZGXMRj+5vOQAXGTmAoy8C/aBrjcli+FEHg3iRAJr",
+	"5lsMHhQheCiAnzAMWHvm7ifk4w0XxaeMfNwzqj6BQSaFw3gRvc1XhGryUQjxqUvu18d2P9ol8B8QXcUX",
+	"Dk7VCW1vY2zuC5qzJ0Sx5bakKiNz6wj+x7//n2CVM13zct/znKByWDHfA+BwO3fr2hbIV1XKpQxafT10",
+	"xh6BFejEVoTi3wiqti8CVkxPmuaYMIei8R655ermYFzRJbkOAzQ6SbxSyhuNmuoWfbClZPqCoBzVbRAl",
+	"d8xXXX6JUiodtLRiNkvZrt5uzWYR+YtcmIizl1JmCFe5p7j3Z36E/rWhaXRs3LpTg+CQkbovCWlFKkT+",
+	"wMua9gR9SqyC4qpJ0tk5vmNmjP3DS0NLnkdIiv3GOSwBid+1lkJGzDLYrOHpPixxhHYfg9VR1p9q8SAc",
+	"7lZsIpL6pJKK5dYd9H7NIIRRYNXeLJu1HM3jWQjgQAnli9xBFMnnySL2p60oGBS3pLiYjYv9Q7PGu0Pi",
+	"DGon1HQkuNy1Au3Y4IJsFG9Zg3V0EvVZD1sCWpUrvlxFSOkSNGqqlsQbqkFVnxSvqEYoTijFKo2JBGR9",
+	"y5KDP6jOAdSM4W6Gg7j2Iv+QzA/AvS409kBM/A9BUh6s1OvoNMf5Fjz9YHyBSWnW0YeaZeQ9ae2KVWNA",
+	"zBu6Fm8Z6KK0oZtwPFpJHRnKgaVQL5Sf04os4bEVnq9nHnTb05izK62RVY4e4WH0hWPzqGhluy0HG61o",
+	"DV1vQqXXii5MrOAKEswp2gef0rgl+Al+jbuAx1YMrR4ymOUduXSHdfScLalaMh3ZgNsyKpy+oeMQ0StV",
+	"GLPEt2Q4eP/oYMw2HKN937HygdWFYtNMcFc6GBqkUYl+9gDB7GCB9hurwVmLMxyaqrvDE2uaAvXX3Tin",
+	"J4FxAa7q8PUbsVap3iRykp15y7EOOVXWVq1yqsO/sieyRq95pw/wHK4VWyX7v6T08EIr+ZgmXi+fB0ov",
+	"2r3iYq3l/8u/hFyWl/DioRhgYpAl3EnrvWOxhU6xwDoGHDxjMm5xTz96NL0UeYTlva8TeqcyrxHd1zcx",
+	"cpYxHMAu2n9yBjiH6k3nqBLQCdp338ZyBjTrSqmH+oIH4glyPYqwN4GVFya87ltfkz75QTd52v3EhiUB",
+	"9E0ysVPimCHIHkH7w1tvuTmCUtpqlmDh0Y2GepZI9zigFYtY+AYRDkewS9XUyDAs/7DqhcEPN2wdSMS6",
+	"z+pMhOuNm4Ks37QBTA37favCdEwJrOowgLBNFwqeFzESvzJBxmfuyuDr6s65aZ4STFgwagF99BPn1Fgb",
+	"I7ngvcrmDl980N1iUff4r14b94kqU6MTh6URUGRkBbKZMgHE73vFoT4bKjvB2SFGQlPHp+QDIDaM6/HI",
+	"REGqLsh0PQBaPvS5wpEi1yfgdL0BXCzRGTk1SWzmo1ARuRtqOJozwS5gP4+wVexN8Og/so15y3LGb0Pe",
+	"0R0JQYBkoHr0gEDide4ES2qmpgf6HGazHd1H0nxMsQg4iBsCTOhMQxUAdMt/QihZSW0yaHmBh11GKOJu",
+	"L0bx/9kh+W9stlvEIYX2mV2iSMj2qlVRR7WLotywTaiDyJaX5mUweUr0im+0JzhC1tnDmrLGbkoVjKoW",
+	"sO/SRlAamBa3IXqh520PiRvM4gADq4iioEZ2wfRT5EfRXCD8lNAC/VTFB/uq7zUD5BIFp66ueaSYSsUV",
+	"XMESdjw+pM80OwnOzhb4/wB/rbbCkSZZ5zMQuwy5NT95L2m8X/MTFzdBYz0Od6+CCh0jXpT7mmfWU8is",
+	"2sSozUgM0pv4SSmQMxTgSRBrWFif8Jd0Xtnx1iOOwSP7/YeFpOEVLdi1jyJEnZpQjmMYcY3PjQUj/OPD",
+	"o+Kx8Ktzjx2tWU18UtN17YCXi5dWc0GRdnCuX1X1GYfvWFBFKMlLvkHsQKh8uuvZjidqvmH7nkwqr8rI",
+	"VrR4Sth6Y/YEbOUa0qAiFLrS0DJBidgBVIS3eFN4MXxh55hy4C880hyEarkvPQqqBQWqYyuL+VJ0AoWu",
+	"O7yV57DHTLcInT7EdnJx04A1zvdIFUF1BOMJgatO6OfbIF+LCnIWvKUF3wISYSu40d16v4zcf0j0r1uq",
+	"WE/x4f2H4VbIzpVtTMyVVRmzbMaDs1JQvercYH/FkPXZmEj4odiqhCIt3/PQuwSNlxiOuVdZ8vAbUqg+",
+	"fXuWJVRRHnyGCpcrLT02MOXRK8+N1syVSLPqOYaGzSXnfzfk56tHWVDP+Vx597t6QsNdcANVCjS7i6TP",
+	"pbUpWFnyDRT9I77b+SZCGlZ1AseQbM5o6ZE81EDnoBVfrkqnLfz/C2YoRCO40OBOAmAgcoTYwzUWIgly",
+	"/pkcJVLniq7nSESNax5+vI5kOKTYURV5sdzQPFjG8wYLhN0+tS5ohXyOlO5EKoMxipFWtQ+Q5Bau6HGw",
+	"hB6A0135pCpSGQ0gjtPX8esVbTPTdTMt0SyMTG/8F8uHec7Gjj6d78kOEntjK7ijpbHhbnphSothfmH/",
+	"XWarIl7tVuggTPINUyu6qUh1MWiCpaGAbhNsB/D9p9YJYUpLAQ6HkURjr4ZAOTXdH+SDYcvnWxVj+N5V",
+	"adMKRoUaZs0Kvl2DKwU9yEI3/yZDRbAAjkJNkvm6fLecjzql+A8HEeshI9/hptw+QEVcfUmyqXNzpKHD",
+	"PD/SQZkcnUdDxp0iunjR3Dkrmri49X1lo90S0XoSNf8l2TMzmgqUvQty+cJ7NF8KK+KAX201MIrUCMmd",
+	"6MOi1NlYoJ12TY4WLZLJZo/2lIirxOiGZkycpI9Eu/4QF7vi9nQrnNUiVC+V+/p6ToMeiqfGHkkCgn6e",
+	"NROwJAp5s439nfRI8ROUnMz3yUdUrSwHkAvYSnifuNvHtjJtbHe7ZEUV0EvKdnnTbQyPQ0Lg7boK7cSk",
+	"zOnFeOzrZ7aLtWQpqt/38vjjVXA0uszlQIoGb/DXRwZV15+OcR9DVUApPE29DEquFm2wJDmglu/87hCb",
+	"ZJhGb8NEtJP/iIaYRwPJm2WlkTWtarc++5ImTmv4E3uLvX5mu9oc+CJK6u8olg8T5y/Cx5h8tKZU6cPT",
+	"IrP+pkEIMGLeBdul7a/yCKoBLCCzr4gMuoozj2r8CE21I55XIXeilC60EXDCqTbP0ScYbFntyTrGdm6N",
+	"CUcbQXUXRod2JeEoDpJUlCbow8N8nSC8IFL5ouluac7jODLsX4PIsJ+lYWPyMWllET7JEW6/1LaHAKL4",
+	"M4aHUo0hQIl8wuE7E2GEnXlFXLcQgkTjkJPNkakfPABKsEcJoGGJXJCrn69fkv/59VdfXwSKKOitDNXG",
+	"AZW7JPDXQ/bYryJE3EKzX7eedz2AsFvIspQ7fcD5Aq/BZOvgW1b0N3og5uFL614td+u90k044WOrobS/",
+	"PHNTmkqv+rMf0lHkaXh3iD7t2CauqUnEbjzV3o8z6nh+PWTP/gBs8TBnxRbLqEtGNWv0q/cVw2HmwlDJ",
+	"2HsvRJg/dWEfutmUjj0+zPblYHYBjop4VbRMTJY6f6EJFcRDjLoO88XMfU1Iab5evHn+4hgG/xb3BCVv",
+	"nr+oqVG6QmEoxIyDCZ/5VhQlq/hgnkb6OwV6/El5U7IQN9VOuqJT6Un1eeF6/+sVYybz6watciGKAdlK",
+	"jDwo148zAsPQDHf3GINFPpObfVgAhAT4d8wPqM/XwBJYwx3AC+RlpdVu2MYAHrJqUFrRbQ2TO38ai4SS",
+	"W7PZmgsrQkm6BK+Hx76OkRb0G0u5FLdMaRZkM0IOU7tDGAKHCoCsYV8p3Kn6hkX6lgyYYbIe77HYBv+I",
+	"JszefWvz9c2PDG5ZVRzRCR6bbrh200gXS+aB3RrrgtzsvSxF3YIZLu+2kwim0MbW9G2KxWBrOdBebd63",
+	"vuv/u7usl9jiymoNVXKmKkqLzFOne8ILYIbyRFYbxbQ9VcmLoOrqZ5GLtDQG1ei64kkoDMjq6lReeOJ4",
+	"imzxR7mJ4fyRJwAKIYg6q35Pk4ouCNvWL5qteLIm3zxSaTVvBZq7gDU+wJKH4hncF2YVLDfrQQDFOIsc",
+	"2D+4KtBRSAGXgVW4dlPDueVJmeZbA7h/T3nmmJn7QH0jgo/xTrqKGa5imYu4tAO5PS05cBk8JQ8GWiQ1",
+	"JbdufHA0203TgunS3SRbs7jwRxqzr6selrHyrcHeloclXe8aTC0Oe9Us83ft29o7Othh843vONO1KLqc",
+	"agNtQYINmyFPOSIFDfH3UHtKa1SN6HKJSOiBWib30GqUmfvoFN8YZ+0I5/gNVTn2sO6Ss5a9HHbHdBuK",
+	"wxEPErFA47otSwKFrF6ePEHPioarTiMtqCOMcNiv2fcfwrGk8ODZL265ZFTdAJVmNluZdYkLyMN1uT11",
+	"cTvqSg3k1hAt8Zshxc400siGaYhuw51psBML18Re0CpdQDNxvicruSPrbb564lCL9wxZynH0l9G6hkRt",
+	"6DWgr06Q4KKi8Llv+yWoJFSAaGrFI17FCJ6OoapNRlW+uniDvOTJ6Ga4C/cbQCKSc3I9NQ/W+9eRXDXQ",
+	"DjGHfNYJLIm8l9AF9eAYRDbbhMkSju2ZH6346lIS+75xaGY60lysCXak7MF9mVBaU8UrUW/gJwY6vW/w",
+	"bfs0vT0yw1vrbel86BFe+dFVRR9SvgdrhHBcxxQJvUHI3jVjIsgbsBMxB9jFNvzpwI1m5SJsfZ53Cnwn",
+	"U/cpR3YyfYPO1bhi0ZgDC1JbnSV7IFwiNEymF1U2Ueo6aPCr5E4zlbUai90IucPquXYlfyPcp3i4neTL",
+	"FFZXt8nqqlSf9rQ/+0cHVZmPPQWjBXoloRULRAxWfLmyh68sIYhNdrwscf5KfoO0VPZhGTE76XuZSVd6",
+	"cxhlqNGPh4uk+W+uGwxclBFrDripdD1hoHMwDiHOfxNh/YLuDmBHOXc1l5t9VR8hob9psK1Xd9I9cA3f",
+	"k7oZFD+6qe8bJedlqIg43sYgmwnGiliPaq49z+QTQtsoLmy3DUR993QFI2vWqNirwjTsAz0UQoL43+v4",
+	"zUj4E3QaqHgeiUPqx4jR2vc/cNVggECjrhqFHID9v/5mKH9abHiofM64Jt2ECyu9DbKmJviq8fD/+igo",
+	"dsPMGX7+jqkxa9aijgop2slSzL4E6xhd4FWTpXyKBpfM9aWvR9UX6+JwaXgx3DN1BKYGy0jHIgoaIaJh",
+	"OLGLGaWU1j6jZVnTW4y9y3fFHXtPGklmzeRW+TdjUhqpaJK+Juq3tNyylEkPu6x4e5g6rI5xBtohHZZ8",
+	"xHhEb0YvQLKk1vb94KURmEW44enGeyeDj0Vc/CAYyRziaL5Oyh2NLSvvAN9Xxmx803Xop1LQ2xk2h0xJ",
+	"mAdrv716GKSCx0W9qFTjGD54X1bfUK0gHWfUSXNZ7ANXBoWamZUsDvZuFotufBydNIzM5TOk0Tp2HrEf",
+	"V6hj25opGm9kAXGeDaM3TN3TBK+G6JKCZ7LCdaiOtpFYRyLcG6nbXf2boXG5FbFEYlpYbg2hT3xF9bzM",
+	"f21PcyDgGRknaqugG3hiLo4m+8YqzXt+2/lDsvP8FnsyjLNnwPWwHo8VDuBSIrsVE4QStRWu5S/LHTt3",
+	"NzwcoSKoiNO3GgjeoDucJ/+uW0wf3wNDLiI+lHPdIGK6FaPTbHIxww4diW6Nm/Hj/Jq3VY/ujgr0CJ5w",
+	"WI8qzOdD1yLNlyK8f+GSqxHAJLjhuzCLSYOoLJ7xgToMdyXRXMSaemKWcczQCu4JFg+CD5WoaTuC3zkC",
+	"499fjIZeFWiTDWJNgQriRbSBYkH3SCRUYWuqbLr1uiDleDHLht8TiQV7TrdogtYuAixltKN+pO5pa3K5",
+	"7nAWF7ANUSCx4pUttjE+OGwA1JMuchi1w3I9FBokZlyKwRcdSbE3RnKb5VhsXBJ7HeHciwbWKnar9JIs",
+	"tPHgvn6yu2j7poR3hVj4anChq9P2WqPm33N6p5KHpkJ3Gzl4gDv8fd0PxbFu0q1ZyRrZ6FgAG83agjLy",
+	"1lV3Hp+wVL7s/lBuPMeoboDo2AcDoQ4fkeEIwPLsHx0YblA/QcOrWCGu3Q3fjRg+3nEde+RB2llCUM8n",
+	"Qpt3t9/uJya4hq4k5whQJZ5oC6kqqHVLb3oQ6wXBlgvgDWH00u5dIUXdLYaaGq8Dl7kO19wcoHUObRrB",
+	"WBFSF9d8KSisrKsG9gCRKqT19WC1gTRXKMsHT/9ZWlcGTnONR5qpqlp3SE8XKS8VobYUV6IgAh8JAKR1",
+	"rOgakKDRoloodrUzSxfGuRTSOheRNoCV+u8MxhUhNXqh2Oei+6Fr4JhmREnEbRpJ3GY/GuUVKAbqesq4",
+	"0gOWntd4F2+3ozh6K00Jlt5WjGgAWEHjYsdo7mlE+ybkCq9qUBwEMPu/DRdu2mvSDyl4V0U96E8oN+K0",
+	"TnTXmLI9ohFd/3LjyYmTG1Je13TvPO0RPqTvdjQYEAwEsh4Oh/zgLtdTabBauFxfuG8YUyxcruGteOfY",
+	"eGg/JaIXmTR4FA59qCIyMEFNdsPgwoKDfAgUCbr01VjTtI5h65CZtRsODGBAwL8wKTCAH3JMZOAawtHv",
+	"+xnbh1a4/3Q7XO1RDauGFrpBXwkvCi40fGWIKNZzM0U0qnLBozTW2/2wGlS4hPbaQSwRjPnieru0pjF+",
+	"YjqkCD/4U0AEffFNPDzoTdYmbCL3Pfzt7eFzHhvWL2M4DG14WTq+PTSAqb7BmA9yw9T0DAPpfVfD49+X",
+	"uWUMr3yIifyKLKAxPSv8993TkGYnVdsrbw3acwshcTAbVBlkWHIJcoMt6jTm5gk1jrCVKmylxEN0EyPI",
+	"rNNDkUEtkkYkAZN0FI+EvfONy7SP0B2sZFVJS5I6/R5vaOuGr8J8T8m2y0FFIZgm1dgSjZJxc9cwSq6Z",
+	"CEfwaVmGz80TtC89NurB61harFpoPFdmKiWdT1BG0+BB5FGVaJn1ZhsjTJ3NJ1R4pUgxYxq/tGcjpiKs",
+	"Ja90+6U5LcvoSw/6NOwooprgGLxxtbRIArpADv5sllORs7JkCdgUjgq2yvZVRjIGJd2TXSOYCuOIlFXV",
+	"J7rGs31hqGsmTB3uHpMObMTCA9KYGLO9M9/Jof5phYEHB+CjrsMpzUAQdWRxU0BXsl8j6RK7zv4IrNRC",
+	"hTlvMLdphhGIg8DTCAaDRvCwCg1W9FF2jEHJCfMbD1FL9AX6+wseI1HdUXQUtGBj0hv2+kjixTNbdFQf",
+	"VlT6UFQDykUVIzsqTBjKF1OlwEYvlavsAzOuTUHWbXg85utc+WcsnRyt9X0tWCswGLNGo/WMZME/sKq+",
+	"C3gzd3SP6rcq/Yp07b5bmNyp0UZL7+ozG/PhVjdaDuvEopKn8PaQAYxwXvJNgunpsAUDnWrHFiWk9kiE",
+	"yfP9Eau2iNHyg2tuzFD/pkPziC2pGCOsDsc8hpxhHM9eNjMrHkkrSOE6dVN9k1yv4UfcbI3kP7sanHtr",
+	"eF5/Y8cAJ+JcNsF6393oe+7i6bjOJ0d4OhsqRncDRyNgJLFgBUNLv6lbE6wkUnmkzor9tiNnhbF8NXJe",
+	"ml1whzBXmxq8l0ySG2DC/frBIHtTuC1zNdbgDonb8jWzgAfSW13toh3UIA2Hy13FCCnv5OiNawhX+Wjd",
+	"43/vPT8hTcWacciHHuFIuNIEDToI+MR8mVQ30DPQxCGeh3/ZBqs5WAU8stYbMYqzQ+xFdMb7asepISVn",
+	"DjmfWcOrPQFPMSOJSV/4sZBM36UlXszUqNpfblwRGUyfc8kijAHXXa+ybqVKi/2srqkPJdbh5ruSIEWk",
+	"OT7lLxskFKLBwwEjj9Tp0xDZVoqsdiNGlFe8QiHWVpgUxcxoDXnkyaE3jBU9nMJ20sEpWFipx1ZNTeSn",
+	"s4YftrLXfwi+tdnFY/Ljys3pcSeWJ6X9O2rp8Y/bquOY5hvjGmqM65Fxzt4XJ2gecfY2EGMaNvQ2Vpiq",
+	"IcI/Q3OA8X0AxvaNburHOt14+JWQIcT+7shK5yqIsThSAAYIa2CBXM7nDiN5sN5cBFYmr6hGZJF7q5A7",
+	"eFczM9l87wV5z81Kbo3vQq8IJfh1mT3tAAPrrtcrGdG4bjoGjNIXbtKCCFnfe7gXFstZzmKlqNpIWfgC",
+	"TOs1aNPoro/BAMWIxuVC8zUNTlEt8Bv7/iBIwWfs+56DmIGusNaITvd1QaOoM4QDi7FLa+nqAGhROAgw",
+	"VgQEe08nkXl4hqUgpweMEHuVHwbQ8PuuxgONI3Fcl6nwXypvmUJ2Ti1lmCRmUdHKj2UJHcOpIXciyqvl",
+	"0zVhkLszwAX7YAheezHWi2Lol4HXUaE9x3FxBW38yJN9A8wq0YG4xCfkK1A2z/ozcP3dDShSTVXQvVC4",
+	"IkYwd0Wg3w/oWtRZFYdWWHHFXMZstg0yRFrPQC4MFPVoYxWu6zPiS3QSyv5DjGU+TYhf3dwCWWMH9TGb",
+	"fcpm72ggphvLBI/gjWlMvUzo9XDA4ILn8TBq0Z3F9jOOOonf+S76HWdknkAaeTV3nJFjcO2+BCnoY2um",
+	"dYzOd3RWYSlD0uiMqJIZVmDBFrbXdTyCVoSfYAmNWTFBpKiJqebIgyXVmDjOKXMb3RBU26jOYzSEG883",
+	"0sszp1wfGX+2Bfg7nE0GaPYWcOupZ7So24yiy99CcTUUhWC3LMylU/DFwtrulJTcmBLAUgCa8muCi+Zg",
+	"+rHyUXvA8TwULGxYOe0HYaFgSwYbBr8zDuz/7s+35v6motepfpU7cqZDJEJCdqphD4UIHwCPD5CHp8Br",
+	"6flg4RMqBugk0+xtsDanr5F3N0nmqzR8zA+VRT3p1fpWYhnWvDdMH0eoW6FXoML8KcjKmgNmrlUc0UXE",
+	"eZc+aAlTUWhfq+HxiY5n/6P9+VNdRLN00dSEwu+SKmuFvuCh2gQoaRmNa6geer1dn/CZUthnvvNpjd6L",
+	"1xI/SQ9f6viEA1rJlSrFQLuP+zG7jwNAk3Dv+He+3Mb1HnemI5CVP22ZZPeAKuqgZ8GS3zKRQORd687x",
+	"tIyRxFBjURozhrPaFq6WVDRXKJV14Z1jaziKKuCdfXcACrB2rY17GnFS13xuBz2pn4htWWZhrB10W4OD",
+	"h2vX37G5VCXCGcY19jyQIWeb+BXc43Rjw8mZ66w6TLqEUTp4WPWtYSVo502/B8zMkfH7FICWuknHn0F/",
+	"x5H4eBddxxcFP7TH//C+yUBtHB3IsrlzN900m++DWKQKlBrJJI6xdlOzjt557qVscdP0R3ttn5lY8RSH",
+	"ax2Bgp5Y3xVjZk+JFGVdIqqxf4Gd0b9traUEpAxImZAkP36cMQJkHFO8OIBjmZ7aCoJ/jpp4seKfHufR",
+	"2TQV4y6OJWsUePhEW5T6uCHNf+yEkJySL2T+wYrvxnwIWoGtGTosF6EmxL7ws/NQXGt/yPSDdRKzgctg",
+	"rf5LAZWoYE0/jMDPYoS6ICKJJLaZ+47g9K18eUgcVpkkas/whngf14R8v/epEt5TcXEDI6NrHHriNHSX",
+	"8bUnka5bUfS0cGx4c3hLvlqA4Krx/CZ0xg/158V+rNHWIdgxRWnT4jtMJjBIaYfnRxD8Kt+Ms8PU0oDx",
+	"PHoQ71b2X4Ldyt459q6RrIrUJSRc8wIsWILKylms8jOs4vXGflVWRTJpZcta/Q6eZseefRx2X/QKk28N",
+	"T5hbJWkdvpBmu5UJnVD/DS4aorCqGg28w8ZKR/UZeOcKRsYAx+LxmkBydakYYGSlkChoTJlY6cNwieU7",
+	"eWSF5TtFeXmVt5yPXDFqXCqj6sFVd+yqWVWgkKxowH/dlYjCsYIK0bK6gxfSsuQ5wj015kIrfyB44tnx",
+	"/cRDhbBVqPEQ3DBcFll998jCpYQ2aAnW3Qn6iCFZ8EpimXojmNJpkVYrrD/pcTTofV+aiP4KAL/whaHx",
+	"/RsteeHwA136k75GKD5MH0bvCW2cydB7pLvLejM/713pFdcQQuM6gKALJ2N4sN/hNdSuAWuZ17RhnqWo",
+	"NB7UWcH9sKdcAK25HbfiRshdOG1XLWhnlu1pYiQ0SALbOhl8BiMLLrNMaWjZiQbofhRXuFXTij76+pth",
+	"vtoDKgi4DZgEU1va4DcdedS8Z/OfXOLoXISTQJcQpjf06z6u765/e+oE+W88doq4cGCe4wvgDwBBDZDg",
+	"uH4f8NZEpj038uOY9t5LVVwZo8LZqJKLG+0aEq0UW2TWK1dswRQTOQN3fU3VDVP+Ivuvp1gsRQX0O5OK",
+	"0KLQFakNr7u4HFqOK5jkFHHzQYlm2PObYFBW3aTwSR9Q34Z3cd96oOmKk5m+GLsKRZLGQXF4RAFZwVoW",
+	"DDBvwLBtf3UffhWk2KZ+wYfgLfgx2GTRuIM6yfl12JhWUDxYrH4Y/hujoEZ/R4DB9tGgJooyq9Yf9028",
+	"9U9CIuaEowqJ5M/Iyz9WIpGre6u42V/bufRu8i3PWbjgw/6FGOveXZCX2NsCyriFNaDkjU+JwsrAIcGo",
+	"gjylGy4QPMNrtTePuH12LuUNr6oHq+HWN9IN/yPb45i5WERgx1dvXtod8hbvviBvPTt9ThXUqTCfYCX4",
+	"xqeOggtMJ4y8Ei3XDINd6602JJfrRvq30fbX5Wuw7ezvHFGsa+/me4Lc0+Sa5fdfMJOv7l9zw4Bm47Xi",
+	"Sy4I0rHr318QqEfO5cazjf3VjfKv0H4ToxQ0b1QnI9/lPY2sYTBOWpZy9wSMq8yBkjLQzxnxjIFMkd8h",
+	"QRd4T7+/+IuojOons7fVnFfBzdlDX8RKN3z2ZPbVxYOLr1ydBcjKJd3wy0ZXlg11lQB2E8MsvSxmT2bP",
+	"YGZfIQTVtQz4zvFXNxRPY3Iv/+aaROEmH2vqUV4mZBrsRYfJE/vbQ13Qvs6oLcNI3EYKhzt69ODxoVT+",
+	"kW0M9oNa0G0ZtTOqB136hh/NzTl78ueP9ZZx5DC/fPolm2kP4ptdU2xnZp2KJTMQb+H2BJ/vif2mC3hi",
+	"c71g0C5v1l6un7g2nrludvCVD0atWlrSh7Ub2FV5noMui2+weP7UM1rvkO68XpWl884uPAP44YRdFcVV",
+	"1YjnWPnubefIdn6OUgTx4cle/FLcckNd7PZgNeCvrJhyOYqCUEfOAHoTOaGBABmarvjh1jhKRyVprdX7",
+	"dicQ53c8hXBk6UpVPN2t9cZ3rAztl8uP7qdPqOoUXTMDjUT/7I4xV3/mDjHaEol6vbLUuX8++2S/vlep",
+	"3l3uRujVgmsKFRxh5ol2KH4Qr8Cgz0NKP4o7cpg8DNmlSia0WpElC7ZIP+4weOawWdNtF3xjtWPuaeKE",
+	"8mnVybrCmBBt6F5fkPcryW6Zsn/z6w1RfWCnht6cFNvN926RyvfWE2+WbUA//0hF8RpZfibYJehpDg62",
+	"Y+zLI42OccdxZz8312ggj11fGx5nuCBzQll/RW/qShng6wXnRC6gWOygNbMj+JE7ofsFuT5TJpbkoKmB",
+	"Ry4ASWf/ROf+D/y2VmOEEsF2eHQbSfKVtD4crVK4T6tm/lIwxwsklVlVOGsq9mQtVVODzbeiKH2jwuDE",
+	"g0v9HVyWrEd+Q9R4PedVSH7Ohf2ywxjApOadLwIKrHGTLe/kC2390vD+rStUwOemBBemsVIuuNnvvjzz",
+	"F03hvjzz4dZh/+VdHYLQk8zqu2a0wL/ZkcfLEosQdAb6EsqGrP8IgIjAjF9+dD99is79D8xP/V1nPmHC",
+	"33OzQpr+/pmeZKKvqtCSw0UhShTqgIFqHv3H9vERGkp9iZ/4l8Usatq82bYm/OzGTazZ3RjimQjP1emt",
+	"naRN+/lF5zu2BLCNF6CtgM4NgvCiEfIrOdTtraTGTq12Fgm3bi/b9W5WGCx1rQ7uJIDBg/EZPt33y/in",
+	"2vTu28HCxN0OVeF+IaGqOUMmJNAKxjGdNQqI+hbO1ymdftG+v2Xin3LFwJDEpYKthRVfhwVfdpVyJTcZ",
+	"0dK7DNqqV5F7qPgaiI3Agf7bdr3pX0o4Au68lqET4LV9cr2WZz8Bqk49R/LJDsL58QUnC8E/l4JNIlpv",
+	"tqbe+/cax793StEMIO8g5WTFxqrwgixkWcoBFQ7Puvxo//fpTlKUDV5s35FmcUCPpF6hW29LwzdUmUvr",
+	"+NwvqKHp6uNKKY5dZCY1DLAoOaCqzpLLCdoD1mpC/C2WWKIFwETROl4uiONXBysAaPe8QsL0ZdvDzUu+",
+	"6fFvrfv1rOSbaZTIWP4RcEla+K1v7X9D8C0rda2SuM1jbCy8nmWzJV/gPzZBNFuYfhgqHH1nBICzregt",
+	"OyQj5li7ou9KHO0mys+A+6TPbTy/ojdVtOIw8LegCqviposbII7fNbywko47BWfPrQcEu3cX5ApYlZ1t",
+	"ZteJlaWG5Gk18O62ufxo/9fr9r6iRb1/eqf9lhdMXv7rEYGhQONL+8Zp3NvW9GZkvicKOleG/NpAWDSv",
+	"dUs4Jtoscnhw/1t6f/HLx28ef/qXEEzUveHXLYOpcq+ArdH3ivFq4NMvlRzIgvWGPRCDE5qIzjBrruL4",
+	"SNvJs2H/OvImPQt9/gYaF+jbpavl/SX4wA7OGEvU0TUFf1QW1kqGsOsSCQACI/BNFUIfFoSI/jJKa7n6",
+	"7jHbKJvxNV2yyw2S2h5zq75d/pcP67J9e9p2tUIyBRzEvuy/v3WLtCBU+Kw3wM0r3rKMUFIourPmAhCJ",
+	"4Vp+agr9gM1wvWJsqvRzM111fIuINRc+MTzgiQzlvO5y4B4humHnGeZ/Cpm6wndZeQK5qEIaHINROgMa",
+	"J0p2wM5of1rTfMVFW6KgiAfmoD+E/2r/rHXtJJH8xhtTwvntEU6xCO/bEMC6S4SRxM1tbLYvcn3bf4I1",
+	"Lna0Dp3j7AA/jvTOuEuegkDILVjGrpp+t5Klq6l30tHsXqxjx0aj5mdc0nRARAz7YC7dNIxU3QtenkN1",
+	"Q0HcwRpL7E/lC9483r6AGhps+mucJod6ediS6zW9r5ldMcMKckvLLWsasr6Qrm/PPa+K7c6/1/y7ErNm",
+	"tS6ewtx93oYL7JhiFW+XXYecCkQGz2l+M5A+czz5fCBl+by+bKLpB/b+lPlvDG0q46XKWdaz15jm+BRf",
+	"fvRtCT6h827XLJC0gD5h1Rwkobeq1mJTzAG+DdniYIzgZsVUd/xDTufz1wIT2aANgTr79PgwQz0/1msn",
+	"L6SCzCtAf7CnJbL4uj7bAIhvsS4dkZX1b+xNsLxlRu3jy/JokmX5ji23Ypotq/bNtcBoJKhObM0HHbbs",
+	"keY30dDmvYRHjA91Jy7OhlHzz7M6DloDpgLQQzcBUrAua1qwrC5zqUA4rcjZ0JItHM/ckJZytuUITSVz",
+	"w8x9bRSj65N4TXaombNOnePr295eTHbGVRE1O5q7KqJ6aW55Pmhq4DXT2BlQTpZq5bmRTQ6Ncg1ClO4v",
+	"83Bf87mgNg8nhNo8PGX1ipeCvlWfZNF/Yo7DE1abzCHV5jO1WNQI9Y1NGhxga3C00VKU+5YiBHm1WtD+",
+	"0GtzvoUSyYYEDVmceEMxzWbAI8JPjN0RfLkyhO7oPvOI/8qgWkpZXJD3Lgs2V3Jrr8UCgrR0QNHcSMeC",
+	"pKtVaAYG41qvumogrvEeGytgBAPKI2NxiooN/Ezx7SN1bgXrTXDt/KRk6Fl5+kFMN051EpZ8rqjaX5C3",
+	"WBNLNGNdyD5Ucc0ZE0ht36OnnwH30PM6hjSBsgZKGh3pl2b3CFtygSHTZC7DZ26cQ3SYzYYJvXpYYjzc",
+	"c3eOpCHw61G1J0G+MDCaMg9UrHhtkCNQLi7I9zRfuf7igH8zK+xYHiERGo7nj2n8FyMTClX7e8qJbt37",
+	"RsmcFVvF4uS8VWrNXwoEZ2ILHZ8Vg2r8Sg5n2QxPk3DTIUOVSV3KEPXK42HqFbztc9sFPdUHzxx92CQg",
+	"TnhXo/QgI2y9MXvgQsF9jd1/NPSQsI7Ciuo2eLPSVZcf/Y+9tgAGP1sqahDHVsdLzx/+hHc1psRaRp78",
+	"07chAEvgqwek8Kd+1O+rP3Mon0AJ7poMwjj5im6glxZSRomn8AMQ9GM76yUD5apl7ICGWdGu/1gn3l+3",
+	"Fv7lnGGzmoNo2hqbcAqvlnFwfusTF6dSh5rHHOOaute0XdPAJrmkJb/pjRpcwQVTmE34pjFG02R+ascW",
+	"AtJExJqhmcoVgU40PieLx/B5Fw44HD1ZcFjNvedmVSi6eybXHEAnw2rO3yKmc3vmFNoCEc9KWXdNwuQP",
+	"BV5qF1ouaH8o/spPyxl1SvWOiE5R2wlzlVhGjkloO0mutoHWs8i17wNdZFUWc0339jCB+84rp/YNvQoG",
+	"LjhpYbU39AarbHPcGBGOgcDKugdPsTeQFNi90VEkQc2RcA1LnlZQ44pso44cV51Q7ra0ERD6dXPZzl/y",
+	"0KXI9L0PPWvILJvlpdQx7t0UUssviWCoN0AEs50RTfcVDLrBn2LtCp5j/aPdecoH0sCEhkkatpwvqTE0",
+	"Xw2HdK4a101iIVTvSzETsAXKVCbCwr7NsTC2nBlckKWEVk1L5IrFRdNHJkA7GzTKiVTPVhIw1oFFk1Cx",
+	"CUWnv6Tqhjtml77kXftHxjYNkJA1GG+4KEJiQg1ZS23I1+TVd46Szmp7uJVrcsM2B7QvQ3v38mP9jwR3",
+	"uCUvX1Bh17tG+tSxErTgA1HDoud7Js92TlYlULJD6bqjksnCRCvt6T1hGqEpzhgQ173ASXdJkpJDHu++",
+	"AR+WC1U1Tw/a/w1UEp0zrOG/OQZ093+exAmpumnrJpNn4dg0IWhXN3iqNZ5rsowsMVzk5ba4uy8STUrA",
+	"mM7ED+gePjWFQlwGruxDMVj5+MG3U7zxWq6ZFIywUrNKAMyK6Wk0n2Nac1IIeVKaG50Rh4V3nlJds2n8",
+	"AetoZ2MFnAR7cOrQ5/mWLaBT4ImOuhUTE1n1JGug44rA0IBPFvPZK1kWGvHF2AhPScMu/iIGDvlms6Q4",
+	"CY+/aArT3LV1SsKZ2Cv1xAES3/KswXC0W4FtBX/eKW6MXTIgEIYBntEy962rpkmNumc3rPc/DNe0ZaNr",
+	"hFObbtkv99UnR3IYHGZgj+rkld5Dq6JbN1X3spGZT2jpAUvxpZMbh3bRNd03iLlb2whzc6DNGm6LU1CO",
+	"GRZ06xgnxuu3y4/upwT3pbmpPovvEjGOrPciBXN85X5i5jS/OYtZnrd0y5lob/8uFNhZFI3cmlyuWaS3",
+	"fK1RngaQ702kgg9hKrbY6kjD8GanwYOk6d+hFnFGGlg7hztC0z0m+qvQJnVHMXDhAlSamxVcgviPYS2S",
+	"Wuz4n6WOsUK4QIFjRYrmqL1hiaxdC9Xp2khZtCNbdeHc2WwqffNOuimaRilV9RFd49Zv+Lp6sIH3r3Jy",
+	"wFqGRBjAHxdqells2UFTu9np6bmD5hTy/N+BZWqgtNu9oBr8yYwiTEtNEmzTN75xXGtvHPa0+xTJok0q",
+	"sM2eeH2sPZ2Fqm77++vJ8aypruzxsaI6oqwaa5V+orQbEsSM02sjN24kqRgMe8tmQin2wQ0hSSnF8iiu",
+	"1IR48UmIuQeWZ8OP4dlMiyDKzX5aUDPVgf7irsH2mqqbItYJck4VC0N7kB5AI6zenczUOEBBRS9DXXW7",
+	"8GGqpUQqrcNDasHLMv5ZLaP962AbikATY3DmgbpvrvxPVe9iODrtWxkUh6BJiG2fPBGGa2/cHMhXD0I9",
+	"tA3b6HArKx/OlkAj1ngBL/RTjALSskyGkgeIUIZOSHoq1hMgXdiUzlwZQbvgQ2e4q56QH9+9+gl0qD3j",
+	"HIONW5uLyeGTUiEXr3DAOweDXzhsfF7yzVxSVQxp9FR2AHfDf7IEtGCR1Su7MaEOVUAL5oobSe7E2XI9",
+	"WIDSrC8+fc4HeF/TduQ/cj1zO6QO1XqI6LSGvRjefsD/C81Oe0uXG5cNoNivKmMOtLY9N7BLrFPbbQ7o",
+	"GHAdanRa2Jdek/mYQRwUeUer3GT6SM4KpW8sQuy4AN6cM/VZ6knwNF5L5szsGBPE7CRmnjvK6axoV5Rn",
+	"juR2/dKM3kACZMHJYg8ua0A27ypU2ccgqGW5je8f3F13s/VjrIoLU7WSOj68fUK0MZqryWe6b2bdjblo",
+	"V29+aGNr/hvToV72DHit59KsMBJn9Zq9OGSqd3GwjhkSHp35b/glEQeNl4OTALUQVbmuMwvvabLjhVmB",
+	"h7FifLkyTwGP3IAq2/1pbXm5IP4UMDB6fTGZ6oCx7GRNBVGZtTik8+qKLcoYO5PD+tw/P17nNlkro1xu",
+	"9lO2MbLvcwxthaKLwVQBajN9+RF/6KUafuE5ocetmbcIXi9mAYPBoT+hdAgKizb8AythG0WVLGyxbvk7",
+	"qvE/PPz2UZOd+5tUte6n5J52sK2qA8qGLqF1w04/JWt6w7TvsgwZApfk9ZAvPIxjA6dtZsEDxN0RZg1S",
+	"w56G1dkpgYl82q7uOUvwreIxP1vsrbuDgLl7eBs5zu47baWJRAyJw9ebxyelDj+le/i5eOEHBLvLWE4e",
+	"PXjUQl/NGeDtaPEPI/zo/Q6L/w943T+Ieov6Z74FSynlDXpjbhCQ2ld0J4gU5D5G8bB1SwWKrC6FswcO",
+	"9ZKqJVCpAYpzJU2Ghbe7KmIpckZLK3rylqk7o4o/n1j1M7qNZ3I7Fe31F0Hg9ub5C99nwq71JA6+fdXl",
+	"R2sLfRpamTd0yWb/wIYLGISN+bfL0WS3P8um29DlYJEa2ryP2hUawWjZ0FKvB9Z4fc4yc/t8a+FEd+B6",
+	"QqrEct2Oot3THZhD1m7hgrCfJouIh9ILOZfFHkJ2wFHETVaZAcutOPfuXdvdq8zQ7l2/ocrMJrYJp19T",
+	"bjQrF7Vthug6u2p0g6z159nEyozoFHNrTG9vmOBSr7g2Uu37lvlHd8kUmbwf6WbDhMt5D6XyXhpd7Std",
+	"Z+l3FAlGVqwsfBPEaaPs9hsQC9iT7DvnBi65uOnNFP0EF0yxovZNiet5PsKaaGa2TVhTMgqr5plpwIoG",
+	"Am/d7GaxpnsiNwySeOvzrqOUA+sIFwzk+hBt6QsLFV2Ye4jw4gJ67Rgpn+DWWW+1IXOr9D5YbyASlirL",
+	"8xJVJcnVCw4VamkMB3DpNCQHHg6Cvfwp+nIN5hE3/QDSQf4wH0xHDWHYB58gXoNO29ANU5ACAIUGAURt",
+	"sF2vYyk8owRiPvZMofcf+C37GV9wRgOxJ+ZuBzBhR98GBMD4fCyke+zCC7vwON0OR4Udae5p4prODUXn",
+	"QRp61cVrvCKtAVyp28nP43tZdTboObPv7gtDwI8GNm3Ciu/OEVPpADhsNDESXQAgSYOxu6KOCvm+kOfd",
+	"4dZV7BWaNzRIGzAwgJLu5da40POIQPU5hQO/JBYVoMspO8fI9WZrWIGvzbyF8eb5C7LjZYmJ6rPbFxuq",
+	"clb2Lz5ccdZFgTdEVwX/OtXJ3al9ltuyIEuJprxiOeO3TGXokRtJFrwKwNKqle5JPMGOMvavPmcYFaf6",
+	"8uOCl/1RO1yxL6Q/xpSMMRiSh6/PHB7NS8iZQudlYhTv4TDPyueULF92fnqKvTdbV6g+TUPwUQzmhq03",
+	"pQOunKYwdRKj+JW8naiqxr6pZRRbLYtz/JRIBfgJaBvvCK0XUjkjKXNsJWA3dVrIh0VQMc3EOaXQv2Ca",
+	"mpdk7vWlFBG8HOQIksx5e7AdAuteKLkmu5Vkt0wBMwhDuvFQ/Yv9s4N7DiDuYFRTdI5PcmdwVZN4FF0Z",
+	"sBVPNiHfBIYWXDcDLtolxQA2YtDszDBBNMulKKoUg083u7WruH6gqidzXVOZa+O5FSXTvs8WlOUTeQvB",
+	"h959p1hJh/p5vnXXnGpBIy0bDmqqeBH8tW+wcMiUQIvANnhpqt5kPsaGLn2TcpjO5TayNarmCP2MrMCM",
+	"4ju5wBDdgDL3haFeEV88RXizsxuRi8wRP0nNGi1N/dRy89kDsgp68vW6y2/dJaeS5gMxTOlQxuvWQFi+",
+	"N9X6VmVmdaBjB8vZgqfUusYtpJWDxnhd2Qksd043DmssGzKBGsjseM7OveAl3Q8tOFwyCX8Y8KEkCgE0",
+	"DHuKkWJN93g8gCLCr7qQC7841oS2ut3uJDjtJ29th93NgLg0X7H8BoRIbYVTFH5gCHWC4cpF1RKtVSn0",
+	"1P4FPtpn3M4sIdBo5Ewh8rf49FE9WNw909jw30FvOlr1na6MeUfdlDJ3xXkn760nZ/iiGCTsNP8aLqsO",
+	"MoE2IOZMaSkge6AZdnY6ZGPtDQWEuStwRL98uZ7pZFzKr7ym6VQfWlMFbOyKCYO8RCvPnXVmxaD/jwcl",
+	"aEP37ozbEzrspqKdrwfMZbxmivMG35Vy4PhRTZRZkfbkWrditRSp4rMaCQKzrun+1NiLmL65ZqJ4IZWb",
+	"tPMUVF8zYfyqTNsIrfnWDhOLc5EdiW7iomezx48enRAG6JP8cQBAG99wpu6RIX1iBaMT6EJOpMz+OGeA",
+	"ErBuooGuhfAr3+cnUWVcfsQfell2vhdFQziH7IjvRTGREfGecozuCQnRPEeoch5YnWpuzzswP4Yp1mDg",
+	"d9YAY0KB2KSxAQdccMFm2cyzm4eobwB+ctiRcbAl40FHyM9jI8RV0cRsrztXXGyw5SaQAeGUJNBkdXfu",
+	"peZLQc32rs7EZxD7a74UUwp9wZeuc9UBvWiFAfW2cUPEv3kc2AsbqrXdDwmNkT0RaTigfuymch/zn5vK",
+	"CdIBTspHCSuKTXc2QhYIV4QYeUHszeCN6htdcRz55cVo+PCehGj42RxSePr41PlJq8zBVZmyzBx9o3YN",
+	"jMM+0iWz61ozCvh6CMBB2l1s2EbXzEgeFwNIma0wvGxEGhst/IbWWTNnLvZ5Wtf+oknaobNkQGs1rmlg",
+	"MZAr6nW05gx67kGMHs/Cc7lY37ElF36qJornOIDEeDb76tbjVPujUzqNRQRHcx4+rEQnqMZUHXJiPW31",
+	"MUcDi5bQ89dXQjkuo9S9fvnR/dTrIz2jImdlU8S+JCJS+y5Cia76s2CWUTrqR7q3RyL0gj2L76RbO+8s",
+	"YCFkyunXy3jJJFrZvipFJ2NFzVRpEyjwIfO9a5tIWx1Ngbx352hMqSCOUvaMnVpwls4T8PqZ7dwiTBvu",
+	"ekUL1nhxByNFCzalBWXX+4K8NJrQolAAxMCGpb5WabhZCO6ry4/w/14N+JbdyhtWr+mXEyf6Hk4QOxnQ",
+	"CdJ+NnaxkoospTwPgYFuCPeZNB4rF2cDpl3D0ycxlSTUPUbQZlyIM/fo+Fmas/ApHiL4XcPSOjtkyIqK",
+	"4gCV+BSkU0hPEOVSSDhPgxvW0NpHORv/67V7y0QSohLws44zNsN9eNi7wEFEkVP5qe/RztYbs+/Ee8Ix",
+	"nAqO3B8Z6hjzOHR/txvccYb9Cfnk/OpNFbXpOaMCRLdC7rC6ydUrOu88I1yA9V8BOapqt4RNYc4E4r1m",
+	"5tpg85Apwva5acbs3czAu616gB8MVywYvudCm4QGax4DfCqggcON+l7qiB61a9xo1cg1efzg27tiEuzs",
+	"/N3AEf4z7RlVDOqmqQ6c844+C5Ij1lAKMOIUhvmwW56L6iXFbasmBWdycODx0/Rxg54KYzpkGZd+73QW",
+	"WnPh/vlwoImCe+UXvNWuiqlcjKuiaLa1WDHCRHFAjT0gi7ws7wPvz5kk8prur+1L/g3eMYlYWiP2MLcV",
+	"zJBBXme4JVcAhsZ2X7IQnqcwKp5cdt39WoH3GigCiRJNQNiQZOopHuN07wkCgVIAn0/W8pZpMpyU9kVr",
+	"5xLdd2r/ztfFpQruh/u73e6+Faf7W1UykcsCxxfjGsdV6zbWCQirllt14As8fOj61vcLrLv3hO1noHfR",
+	"uO4zyC83WdxxzpZciIPutsSslNwuV4QSLz9wnO/Y3KX4fKAaOUyrPtILOOcXVoRqnHchq0bkQ8Kq+DkF",
+	"9drsy4ncAaRLGCRTwqugKdO+HKze+9F6VPgRB8ILv/3cyvYzEDJECxFahAyI8oVJ6oiuo9/tFUtoVXse",
+	"qfyTZggxS4rMPpNbYSYynOBd/szSRuY33iW059Y2ISd/K7nrEHEeI/7f7PNHNRMJVNp/486GY2rtu91E",
+	"xj7zcI9ApSHARY3i6zUrMuJiA6igFculKkCThsm85KI1JMc0NHsy+19/fnD/W3p/8cvHbx5/+peA9fZL",
+	"ql68I+3DdME0lI/PGUnDYhouEFVBfQAGirdgPa2bC86xXe4a6jaH09cQLjBJVMptIVyWCKon2S0Tadvv",
+	"8iP8v5cAxG+koXNhW3B5uaO3dyb7uCK3uDZT0cDQVuyL8qKe/rPkmG6rGY3lmMbszN5l3jG+XJ3tfHpv",
+	"n/7l9JS7S8Oi+d541o+hrggJ/YDstoQntjr8cMcaRIzErrJWm3vaC0Qw0omown+UO88Y7zsW7pGLas6e",
+	"upiv1SW+RlvJnSB0R/ctvSLV5Ucjb5joVSDPpbwz5V97sSB5ECyXFu2GURFnTmCjJ3xMan8n+7mnWJtu",
+	"O3mNj/b97j6FTZa2BoFJPzpL/Q7u/tTbOv6qXrbT7+krffPZW2UfdHy2G3DFyk0WQtOQd76G3c0HgCId",
+	"5wbX5IZtEKFgr1TSmLJjAddb5dKjXy8/6pVE0u2pVjyGeZDm7qUCEUSCFaM3joP/CzEi76R6oHFbQ8U0",
+	"Snyx91TgTx3143tUuWelKKCzSH1lgNatR5wfAYsUF+WhvsBSTdQK2KnkYeYTO6LpWE+kasD1sPYvoFSg",
+	"RZjXOqj4Y87sHXXxmMi/O0CbEVLnrVb/zlKO1ynAEp0kO4LlgnYBHN5J0tQt18GZ98+e2lgYFLjXG4Yl",
+	"NFKNgQxKBW6CVP3o6FJqFjbfQvEne/VE4Sf7KvfZNR6QgDcHxQlcQDV+qj1V1PvrrqA/JoyijnsuZhF/",
+	"7685Y7S1eke489nJDxPrUVhXZ8mApKUhbewWSKf65gOvSMubwOOCxsFgZMG9ZwoH65qpW6bug5WIE5AB",
+	"9Ga/YeSv3rn+K8hukyWrxXKlGQJe/+o9tL/iP6299te6rb8n1cHu8X7WF4wVl2tqcrBIwifLK/vn70tW",
+	"kc1MAYRybCm9/gFeBVPOxHC9CxNvXF5M898GEyXX9poABsmxoti/uhd/7ozJC7kVxZX1MaLNxXdUkwX0",
+	"yzuJVBfsllvd9eeOOL8AuE4OsEj9hCy4LwYDc8ZAxJ9IUTdF9Q3ciZC7Ru1YFWrzKCWs8kQGMHdHYdVI",
+	"FwcE4qy2op+cy/59CsPzGdKUpXJzARmJ/aoTorESVwr41nYCFAQMw86hR2XlVNg1AAqulpFfzfblR8fI",
+	"9mlg3tMyLSUVyy12K2tlRrxp+dXXkdTDuaqgtyIWvqN5RTbGFZEepTzZwlXhftgOyEO0FZ5CpLVHxkao",
+	"3ZK22M5gxYFhLR6WGHisvW2gPOEFY8V1HW0IHzbrbWn4hipzCSCQgho6IrSkFL+l5dSa2lH1nTOblCQ3",
+	"RG6N5gVWTbte1E/IvHb0oY1opY65JjdC7oQn3NyKgimr03lRA4P9w0m+kppdEFctCVzNEP/yvLErSJlL",
+	"xYAo62+SC93SP85kQggyNcQqBa+KAGuCrbwINxfWKNIglBfrgrAPm5LaP3Nz8RfRUFO8dLmNoHkDDSef",
+	"vxjumITk8vc0jCiWPHVB46DeevR1QHFF8sKOVnxsfC3NODuul+mEJQwDZAWe+XAKJ9KKB6F1i84A4tO3",
+	"a+6TMXvF2ADnaNg316v3FNEdd1VsJ2/M4Fubkv9x383D/fe8sPtYY50y/kO49v1PG9dB2aHrWEwV81DG",
+	"xbYs8baLyaJ23ZbznsFiuVVdaxYUKU4WqlJuVZ9Vrvw3dkF+dprQpQVa4qRQhqKBvhdwxbnECIzPaTf8",
+	"FcY6Y7JD/Z9PHI2oOB1hygkt1nZ5jaJGKlhZAdAZWpbwUc0OXdCJdc8c44XmS9eere2OgBLvj4O/cNdM",
+	"0iAPD5WU/nhuVJO1VMX31eZEh8a7P/D9wh+WZyo29/M27aZovnWK0gcv/kyFCiB8F45D8b78iD/0Bomf",
+	"w+8bCzUUJ8YbpvxKfKPd9FA3Wn9vSmx40RTB0+dHvyQJfzCBhD9DGpcJVx/fmCLmly7QyoPA1DPKRk/J",
+	"Ns7klwOyOl01Y/VNkxEVhc6oTj0zVC63i2O5b+vu7D67Hj29KYCQxVoM2SHNUUv21FIag+HtiG8Bl0yb",
+	"9z000QSUa0i0hLhAF93lHtj9NeWlzzl26/G/fnzGTHHgYKn6JZzUlAQmKy3XDEJuwEdipyNfSchBusJo",
+	"TzyISKG6PLrqfXFAHqq3wOXj4uHIJRGGXKCrMWRs4jXTGJvgJyYZmziq6YxNtdYHpXQuzO2UO7MbOfP1",
+	"nrhxG5NtN+qmf65/wEummGp4VcpMuzFN1+oW58mqTAS49Nvx+B1nM3LcNE1rxTde+iUY8bAgB4J8+RH+",
+	"n2DB10v05Rrw7iPJ+5X07Rm4IaXUTLuAtqn5dlKM+2VDLk9v2385Uv/g/FL/GQ37ruivGC0RiRnLWP6I",
+	"V5xxntwbQnl7VkKP468ffHUqEHllWpDGgCt23YIaOqfamyXNifJA+ug8wQXnnCZ4QSQ6iMObrA5oJcui",
+	"ppLerWRZ8xTFN3k9Raff5I3ZOcIe/mw7cjc0my35s65Xv8EF0/ACLkuCGbiOiXGlXjVPQHavUi5lgHrp",
+	"ztCDJBOv+rgkgxomYaqcCCzPPevo5gxpejjUGy6l7jf36m9KWi+XWu1tfd1Ktfajkf/xilUbMvKZm6M7",
+	"MkQrEeR37969sELx+t2L3yOHkxUN8rs3P/9g//nf3nz/w+9jfG/1zgeS0k+Dh1Aajf6/Xv7rl9tsPuS1",
+	"1s3mm7OUYrrqFT15DSm8H4gQEhTyNV43hY78I9sYR22RQJiP45pUSSJ7hM6a7Wz1im+aLch6leVd2UeS",
+	"mUEm1VuNdYt0LfWLOpXiEmzXXLGuRsJlvNzqLQVynhh35J/sBRMyxiQxwASaEtyF+eWMxZeJ5uR7gIYh",
+	"MUuNknddQRyADAqsI8v4Ef6fEPvobMHBAMhUrSnfYXICZ0BujT8n8pXkOXvabbAN88ENubGyzk3qQdIQ",
+	"4xPHQNAfOImCO/VmaSrFbHbLlG/jOlC86a/MvhBWpS9IxVbxmAaVUmXVALoG+JTI26pjKgiq8YOs7thj",
+	"22/f3gdSTv1b/HKrh9pI2Ov+pE9osLSFjhcpO8V39R+kKACmR7z277LXP6giJwnHNvI/k67yYsQLJgx8",
+	"Ycz1kO/kS3/RAIgYyZKNJEsJ/VlENxoXgxUf0kQ16m4fDMckvsKM/MG+V+zkmdAfpM+a+cCA3AnIC9/n",
+	"gvzu9YaJl8/JMykEy83vGxvWz/SlYmarRHTC38KfXyi5jk97aA5zWUSh2ZGefOEHaUcJHo48jHgQU0qq",
+	"kz3ofzdXN/7Q9KdyrcdJXWy+UC/87955G/fEXG7YGXbENV8KyPzOshl03S0LslvtiZBm9kRsy/L0zC7M",
+	"QZtDm0UzUWhPDTCn+Q0xsrlh1hupMOMfdhtfwgXhCNtdqhvSQ3BfQrXD3038DpfLo/c/c92D79Po4REA",
+	"dH/++tn/yMiP7179RKQir6i6Kay8WsmBwC9c9BvfbFjhO3IgEEj44NW6yjd5gpumQIu5/NBrn72EKwaE",
+	"+aosHbpDMei9kgPnQKt5nP31kt+y6Il7qKx8OkBAR1tDkWoHs2XMGmL4mlCKIEDUWAWAGraONX7hubFB",
+	"rbGN80Exe6NxToRmkn0wow6aSZIaL0Uu14kNLt/iXp/GVPUvwxXyXBHzvSeTkGClrikvG9IrpPFkpVH5",
+	"/dldM8Xs4rteL1Jm149rimA28m9IkTMlmqZ+Bj9D+XEjHroNWoC0aM7k2WMFaW7bpy86gBZtWhXSQgBP",
+	"pQRFGltvlE1Zl4LdN9yDQcNBs+9F8Vqwd3w9UUBnRNPujhtd3XmyEOjrxWKSBfyTticc8ctBrI+jq15j",
+	"DaAooQvDFFlQXrpDt7edbnPhTsaK1qBe6hzYmlAYOtEruYMqut9Js6Fbs/r9xSzE0c9yxcxwfMRdN46Z",
+	"6b1nrNialfUvcygHE4wV0+hHWADrQ28166ws4Ib3YNcgJcbCHkai3Lu+h66QzZpbdhfPGRPeyoliU5S8",
+	"ZZPuU/DDu3t0aIvCTVNEUauj9UDohs7QZ7D3QJvupLqBJZlEYH7gt/Xa24l6ShZKrqENlxQgDVzXAnNB",
+	"kC7e1dGjyoDWDCvmAlItyeealDJG9NdUupECFYj3vvHXnQ3nWL3hSwNChZbMBcGlsB53XRVgPResFHD3",
+	"a8JE0avGq4WAKEGv8fkGL5nC9nwD9Qopu8YNajpIuvWIkDq9LH1lcWsiSzpkxb/BSz6bpvnZfsJkMXuc",
+	"kBb4xEEXXKdJUhfEQRXFUhIjM+suIS0OzHhjhn2D9/5JfltdNRV2xL8xzR31o5sGeIqZLoj3QQRFeQ8V",
+	"J/yC/Ig9F9E4UIzmKwbNoBBaKTWAK0mdRXeF62AgabhpAdVFc1ns+5Eo1TSdR5XXqzA9CqX97sMInGpI",
+	"yETohmtmyHaDfTvg3aGNdPnR/5gAY2it32cBMcS/1kEZ/NccohkcfecO+o9C7aXdGdjxzLCy1BjlS0wU",
+	"qrYonwXXcILtMsK4rr4oeZcdB2uo3vMlIBu+wG1boRz8u7NW+NkJ7IoRN6V4onrHDVvrXjvlXMWykZdA",
+	"G7pH8HwFgujoBJzT3pPVUXme+1itmJw+JxghVgfaASM0QmBYHQaxyPbUVs3KoySH/ppRs/sb35wEkGyf",
+	"M5VZWBG+WbvBkcjpDEmyfuMbR0FYSlpARtVAlCowm5cbWfJ8f+ElbGhm38Dld5XeJH5uHNmUx1/1Ukcq",
+	"gOxDus2wJwVZQ4iP5isuuqY1TqqiMBUXufqQNKk0v0HGzRGz+uF+vlJyze6zD4YJf4TcnSnMjeXUufaW",
+	"0IKYujdBvp0V6LBwjS5O1pJrXy3uFgcSdcCbLv0aIZLyYB22m4Iapi8+YBvPoXX4E16eSHL9YXRvUOCZ",
+	"5dqcoUUNz1fVYeZMNj+/ns0AtEM1pb6xQWfirN/e7xm+2r91V01xhOG70nxCHNU0sQxnBwMTXpfk2zFL",
+	"SAWiTc1WsQa9MpgNgI+uYoKYe9NSCtZIv/lF0XQPDeV7BPjaXXLONszuFaGQvVTFNJ64c7N9dQDda7Kz",
+	"L+8t/mxOzukd5ta8TNgVO2E5Hj/4dor3XTveFVZqiJKUNGfIrjMRWgDeSFYR2fCmfxWeiVj/oDIbPQZZ",
+	"q0GjZlTl8XL1a/xzEhJyNBok662gPYTIbJTMWYFcp2sqtrScZTPk4bUSuZGqQVhUgWgiyJlx6JxC0QU+",
+	"nBZoJRrYDymonCuvIUvOHG1EDIlzDGIt8i1AfNwDZkyelGIbnhJ5y5T7m5QibSY67FYlo4XGczw2I1vN",
+	"ipfiJDOy4UKwYhDo1C3oo8qdhZhCqd27Rv/b6pc9uC9l9FEgK41ifbgAiNDPZmK7njvXEE/0hJWwBw5Y",
+	"+0ZCoohIiAGGBw/ZoXBD4YcpDYWnKWXnScUJ52hcMRAUqEIQYCvNS5nfxClJ0WRaS23VxQ0r92g2Pa16",
+	"eDnd35C4hi7PFTP34Ypeqwquw+P0nEd54zWf1bqy7olhdO1w0DA/QKMmRc5o2W9kdebqDIZWd5omNLYS",
+	"V+ikBlf/O78Qo8v0i8ypbC/twxux3Mo1X4rXW5OUVHFlBnI7DcrPvs6+DLZPXNXoKrR/JiGejuU7AYMq",
+	"IQzv6z16Mp529l6KM6mUZ4pBDRMtJ1cpn4lz/RoJQpMwLR4EM4Qytebetb82ZQN+L4qJgD7fiwKAJnLh",
+	"wD4VsGe+Nb7tIovvTChKjX7aOTI23JhEGEo1rml2rFXjDstW7dsGZtyq7MPIlRvi5UeN3/VpQJaiavCz",
+	"S5GroWlLUWpBrFvU05TEQheOIqWpO3TuKGZjW09Z85qLpetHfc7WXs+rkqrzl1xF849YNlVycZO5gDgC",
+	"8JPJ58/c6P31holqJb84IP9nRR+8RkkNic9ryCGjUX46lFItW4eEshWQtAX3PbnoumbCVl47UGKMnUFr",
+	"10qEsdQ9DB5uKxI7onVvE1g4DOGeZ/7Sz6taIiwP1LTSnwU1rlomUMowdxvp8A/74fqG+X7mnpDZlx7D",
+	"AfHekddryoszZAXrh7e6xteKzsrpF6LnroqiJV2nEK6zK0uIUg2XAiKtiBe2A+aDXqrELJm2JNAX/puR",
+	"beGB0sTVmcNwvzhaqjbOC0XF90TEapuqZ6Ev7od2AKAYrbGfoguxpZi+/Ig/JFhZL+DCO8psJLINXdbC",
+	"ceU/PPz2USOq/PCbo8LKfE2X7HIjlqfsNXfyxb4K9n8zDVNuUkWWhbvNeDk4val/IJWXeYnItX7RfGav",
+	"OvdJfcsLJi/Xm8cnESH4sE/ZSVvZvKI3kTf+KHdAfQTg0HOKrf2srsxCpYaiYsn0BXn04BHZrXjpgapz",
+	"Bu1aacH+4UW7ZJcfN3SZomvfIFbuvAL996IToZO764NZsoK8ef7CwUB9z8/PLzkbD26MEtdUB1jo/IrI",
+	"jOujOyArod7CZ/RSjmvueygwdtxnjXqAiICwhAwlDo3/kQ0FuyVhCTcE+/TBPdiVs/aAqSjsv0u+5hBf",
+	"cTOqp/U0InKD6JVBybl2IJfP6eF2q0uQkzFUKmJX/dcQE0LT60MWR2pY1TRNr+QO+G4qMeXCfPN4lg3V",
+	"olRjwRenVPYjAtjddh4ErH+87wGGhAZC7j6j4PUHVK7K8hqvmiS9YF+VEpf4iYsbPWV7pLKEFdMxLnq9",
+	"kj2hqRdcFNdwxRDTmtVoBNLOXJOC7qsGgEDz8JsL8/9VLhaamb/GkD4F3bf8sVawaZaAK3rFxdYwSJXT",
+	"AoDsf3r37BBJXMqcljC02EhwoBHn8HETcXQf/nm4rT8GApmqqvvbcVHI3T1NAEUVGwVeNRbUGEBR+NVw",
+	"tksWGIPva9jHlHcMxLKjOEW5JyB0vvhAG7YhW8008awfDR55YQXH/jE2IgRojATVNQax1cweqXju2vGU",
+	"5ROgUWO3zHNjYcsvHKhU0EqXqpIzVenFKHpQ2OePHN0LvxDsgwEz9AlB0jmzorjBMiJVhsFpyDK/LDKU",
+	"K67JLVN73HTWWMAktKPklyYdYZcS5o3FVdyYRoMmo2RywIjsl8F+Vk4FyeUa6SOjyoTrnKpiaP4nQQdW",
+	"7TmHDghgrQaNOxUyrVKKwNFpX91IP4Oleph/tldd1vMbaxbwHK/wJ8gEcePWmLpLnc2q0y6NyA+iv2v6",
+	"4SVe/XWTgtWvYIeayX1qPY6TBXqnJd5H7VgXqvMGeQtUkHGxROZL2ILkCu441Ona0L07fYBbg20O5EhJ",
+	"ue6tIrN/P2O2E54fs6vhbxNV4Ky3+aptp7iDkt5UhU6u2509Grio2EatywHkdqt22TRO8Ef7v4H4j0yo",
+	"nMbQzb9+aYGbwblF2cywD9sF+ZnduvpezOUGvecBd9Q+8GUx62uA6eb0hATF6YTEXwqL8AmhwnY2A7J0",
+	"FlLJkBB9BxoP2qD7LInLjgnCiwaevuTQd9laLxfkmiGXEDeELikXpJAMaHpXEICWil38RYT36yWdy63p",
+	"27XvqPeqzzTpzmqJWynT9afkmtwIa6FASBZsWfKiRQK0pnuiGYv0fkndz8GVyB2HWs9aeJq1aWp300AQ",
+	"9joqliVWfW34B1ZWcQD7YU/RvULfx8skZEcWEjk9sDM7/D4/E49cdMULvlgwpZH0zw+5MTYoZKswg6df",
+	"84EcYDj7190mtCb6oWumaEzD41/v6qhgsvA0BzTW+jukxITUG1bW5mzFrfPqzm0KcfOd66HTSuxNdJan",
+	"LTbzwkiszwqKiQEtPHLK6fjibwxmAE/VKGC9LQ3fUGUu7erfL6ihvRS2/qTpRdbPXWWHk9UU0cpmfhsl",
+	"XOphNl8YGDJ6CH4O06PeI7979eZxRt6z+auMvHr9b1ZV//DyRWZFD6r3Hj4gaxcMtZ7D1w8ekFff/T7J",
+	"IonYI3YpLxeyLOUO8azHbrIgTO0FPPilcFttglgB4hmrqO43CaWkoAJM2vnciQxQ5wyYafl+e5Eb8hYP",
+	"9EE2U2QGnRw4Aqc+MACcCEAyuNVecOE7atAqXr/zST3GQLVTspY1wr3eklzbvzKIwEKxdv9OUk7f9VkY",
+	"LxS6fgn0B9QM9bBJl/O/ZxxHsj8xsJwnNi7iggC1m3pIEq7xqkmymRsq0poNK2by1T+HZnjf8pLW8ha9",
+	"qub+hzTjThLNcikKiJO68/QsUqOGHZRruChxL/9tw/7+NvO1XDPy6LHbwrqrkudM84IRRvOVU8kT7OoV",
+	"FUV/tOBHvGISXgrq6/m+rL6Z790hC1699e1w1iDlcL+F5NR4BjdxKP8/e9fX27YNxL8KkZdug2O32ToE",
+	"yZNbNEvRdhgat9lLH1jpYhOmRUGkoxhBvvvAO1KmbElWEktJiz3VjWWRoo53x/vz+1GBzSNDPXWe6KUw",
+	"s5mSXYH6jzPgT+bytZeGSihRoQuKo35YdQnuIABrdwIjEvKzSBsbD6oSyBAFiobsTEigwIH9uSDI2VyY",
+	"WZzxPBmy94ZFPHmBdXnLJC6jeZa2derwbRr29T/ukp8+leJPmccvX/rAYi5i6EO76ohLl3Pe776/sDcu",
+	"MmGdHz+p++S+TSflQyXd42EHylf9pAkila76Ec0YI4YLwjOywwb6wqgwWDyg2hr8I5XhklIxGuQVpazr",
+	"lICjFtgNb9QDtFE1gM1yOgVtOkEwqD9NJX6h9UwtZcxSyGY81VapOsgaiIcsmBuW8CyE3r9+MDybuje0",
+	"7xCVSOKJu3s3voG7+yVPCsLUJ3ASaBZtnIRx4kFZrcZHL3vBs7kv/hQZI9jw/hxKLDmlVbTb385GM2Wn",
+	"6RiIrJBaF0AkBU7JgMDY1tQuUqm5Q0tbFTWReD+QsIV6FgpfIxX/X2D2SsLf9A6/aGh3hIe0v1IzbUcr",
+	"qhHzIsETIhjWItPtRVGkAIQ2WuMCpMDnXeGs0dgP29TLWKhRzq8f7TD6WfRlGUIScL1KzAyMiNi1EhFh",
+	"yWJ273L8NdxQOMWRxAIX3fiyIJp9dJf14rNJnkyXfApbcKYV6ayUR1By7452ZxcM3GzUJwajvK5igA/r",
+	"E4921yfSAIP1g/SRjCiv4UJX0YSFi1B6gMGBtpuygl/z0hfDORx2q07KEhawbAb11qUFWSAoKo3QptnG",
+	"i1tfNYFS2fOtfWtYBuj4J3Sq5pCgmV0IKYWLOJ6yw1dUb1CUTkfojiVYOeF+Rt7aFeQ+UDlkY4RVwXzg",
+	"AGOWaCKx4CbcmI4ZbQeUSXFVL7FqN1o7Y7fF7Nab6QvI5AriGwxKUBKWG/KeMpDAyw06fjlHt/5jCzas",
+	"YlmeDvGraiXeUVXHxntYnboUm8GGx3SJ6RkqPec5X7WFAwuf+VG0V5Xm5jOkwE39wh5tL+wbmC6TXhb2",
+	"EzGMba2s69FbC9NKwq7ti5f0QuXOFxDjeO12L06sZ8BeK1sxo3UrDhTNTIL0RL34IwhVX/YSfj9qKK3Z",
+	"hGDfAZCDj71bA+ML3LCrrmTZY+njNU9NqhbKW01NqxfGzkXMzgU37ErCqUdBxKym/SLhrn/Lrh8V91Oj",
+	"29ZetlZhJaGVSSCxbKNI1wL8cC262+6cqWyqjIF+VKQdDQzj4ZY+dQGCOUAanv2DZTawSCWyFzVpzUlx",
+	"VS8BGjdaqzxOMbP+NKcbcbPnuEFnFk/UqtTFaZUHdpO7oT7Ym9T2MDr91VhP41Xn8U4wsOfSj7HHmH8h",
+	"gtWa1AQi2rnUfbDblxdjnmDtFsG3nE8+fbQHnplZyGIvDxhHSHWGjC5aq+yFxj6cAfb3sjQDDYnBdalS",
+	"BaNoBtEcGunhIZrXC3X1QVYYDHZly4TR17VsHvhti2rxH64F6F7q72/VTgXa63SvpWXulF7gQ3rJwTB5",
+	"Dt9RPHWBFkJwVHkmrDGsFDi44YsUzb371NjO5xfoHV272yb9tqdUtN1DPeWhiyXFtZ6KxGFIqzzBlpET",
+	"h9yELyBh6upKRGA3/DTji4EHOyBiBQKg9oFpkbbF04FgfevsRMHgpKIbqwhSg/8QchMGxO1/M4EZn8HB",
+	"VcaniNJZwaLzbVsubv3HFg5goI6eW7dxsEO2ubGb+B3qn+mHF3E/WFmDtAXcCdflUbEQbihhshkMsQNN",
+	"yqN0fNitOMQetzjDkq2shAO4P0X4Ux9hn5XbNXY5VTytlqSUAEqssfPQRBk3KiOAszpf566RcL6tMzXZ",
+	"5MAJWsfQMNQ5VSELfN2Oqa6T/6karZ+lhKEe9BBGSJBUErcXesgucJ7rUkAupcoBgyeJMgyZpVUGA7ZM",
+	"JGhtfYKSbDINSazLtL1GRHMw1srih2afCy/ptBubRqhEO1caOoB+U9rhEGKlhNCeNZEQn619tlfwAp+w",
+	"jAHdyk6tV60T8PMvGibhEM+K4yE0MMUvn9rCPBGB0ttNWcLwpyZapdM1IqZwkF3LlBBRkIWIKns8PA0k",
+	"YZjUKBmPbjOIQFxDdldRFlYhlv7yjlJJEyXjN6vP60GqZjTD+tn1nP49vPCs14dHr/+8T3DqweGoXbn8",
+	"76sWxK6DA0eBsZmpqK5nIFT+LbjNvDhay3iIBLztwfgLjtKKbbkzBeJATTfGawP3T2PuDQDqHHgWd4B0",
+	"7IWdGZBSrxseyY5qSMwJo24L18eOp+fcG1of5RBmyBwFICLTCaPZHFYnbENwyY4AO/80fnt4cT7Gv7kT",
+	"33cVE3LkDG54DJFYcDlkE5DSwU1ResTk9izfDKViMi5ko8HGC1rFmwu+pH3QAPOo/X1wjmPqJq67G+nj",
+	"fczMesePg9+ceNy4mK9qMSTV48YYJ0zEdTenro/qATwCbzModi8BTPtaP4oE7sUYHHcRkvGczRVxTD9m",
+	"AAeIQIBYsnfFM/vPRp3mPFG50wUbO3EY6eudu/FMSPh/Rz73Hbl7ixi4MSP3wrcOz/XhtWcg6Yje7qNu",
+	"1m3hhxqsPBqI2TWXS9Dsl89nb9kfr45f/hoI+TWXIh7derm8sy4n9So2nhq/2p/ZyXbo0Rdj1PRTF3a9",
+	"gxMkBXs4cwFuSssJ7fiKcdGG7HKmsGtspiSewFGVcD1/QMW3X//38UENZ0IAsN4CLGGLX76aSAHXILv2",
+	"k1xm8uDkYHRw9+3uvwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

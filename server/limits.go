@@ -24,6 +24,7 @@ import (
 	"raconte/output/bundle"
 	"raconte/output/office"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -70,6 +71,8 @@ var bodyLimits = map[string]bodyLimit{
 	"OrderShots":      {1 << 20, mostUsualValues},
 	"PutSecretWords":  {1 << 20, mostUsualValues},
 	"PutClip":         {2*media.MostBytes + mostAbout + 64<<10, 0},
+	"AddVoice":        {works.MostVoice, 0},
+	"SpeechLengths":   {4 << 20, 10_000},
 	"MakeClip":        {mostFigure, mostFigureValues},
 	"PutShot":         {intake.MostBytes, 0},
 	"PutDoorPicture":  {mostAtDoor, 0},

@@ -66,7 +66,7 @@ func (s *Server) secured(next http.Handler) http.Handler {
 }
 
 // untimed are operations that last as long as files take to come and go, or for ever.
-var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots", "PutClip", "GetClip", "GetMadeClip", "GetFigureClip", "GetSharedClip"}
+var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots", "PutClip", "GetClip", "GetMadeClip", "GetFigureClip", "GetSharedClip", "AddVoice", "GetFilmPart"}
 
 // timed ends the work of a request that takes too long.
 func timed(ops map[string]operation) gin.HandlerFunc {

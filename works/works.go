@@ -54,6 +54,7 @@ const (
 	sendJob    = "send"
 	movingJob  = "moving"
 	followJob  = "follow"
+	filmJob    = "film"
 )
 
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
@@ -63,7 +64,7 @@ func (w *Works) Begin(changed func(store.Job)) {
 	w.mails = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{mailJob: w.mail}}
 	w.sends = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{sendJob: w.send}}
 	w.movings = map[string]string{}
-	w.clips = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{movingJob: w.moving, followJob: w.follow}}
+	w.clips = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{movingJob: w.moving, followJob: w.follow, filmJob: w.film}}
 	w.reads = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{readJob: w.read}}
 }
 

@@ -17,6 +17,7 @@ import (
 	"raconte/core/comment"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/film"
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/report"
@@ -79,6 +80,43 @@ var calls = map[string]call{
 			Frame  scene.Rect    `json:"frame"`
 			Shapes []stage.Shape `json:"shapes"`
 		}{a.Figure.Frame(a.Shot), stage.Shapes(a.Figure, a.Shot, a.First)}, nil
+	}),
+	"filmPlan": takes(func(a struct {
+		Document document.Document      `json:"document"`
+		Around   document.Around        `json:"around"`
+		Sizes    map[string]figure.Size `json:"sizes"`
+		Lengths  map[string]int         `json:"lengths"`
+	}) (any, error) {
+		told := story.Of(a.Document, a.Around)
+		return film.Of(told, told.Film, a.Sizes, func(said string) (int, bool) {
+			ms, known := a.Lengths[said]
+			return ms, known
+		}), nil
+	}),
+	"filmFrame": takes(func(a struct {
+		Scene   film.Scene   `json:"scene"`
+		Segment film.Segment `json:"segment"`
+		T       float64      `json:"t"`
+		W       float64      `json:"w"`
+		H       float64      `json:"h"`
+		Style   style.Style  `json:"style"`
+		House   string       `json:"house"`
+		Meta    string       `json:"meta"`
+		Picture scene.Rect   `json:"picture"`
+	}) (any, error) {
+		f := film.Look{Style: a.Style, House: a.House, Meta: a.Meta, W: a.W, H: a.H}.At(a.Scene, a.Segment, a.T, a.Picture)
+		return struct {
+			Items  []scene.Item `json:"items"`
+			Area   scene.Rect   `json:"area"`
+			Source scene.Rect   `json:"source"`
+		}{f.Scene.Items, f.Area, f.Source}, nil
+	}),
+	"filmFigure": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		First  int           `json:"first"`
+		Hidden []string      `json:"hidden"`
+	}) (any, error) {
+		return a.Figure.Without(a.First, a.Hidden), nil
 	}),
 	"clipMoment": takes(func(a struct {
 		Figure figure.Figure `json:"figure"`

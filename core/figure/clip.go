@@ -262,6 +262,19 @@ func (f Figure) During(at, first int) Figure {
 	return f
 }
 
+// Without is the figure without marks that are not there yet; the others keep their numbers, and what conceals stays.
+func (f Figure) Without(first int, hidden []string) Figure {
+	numbers := f.Numbers(first)
+	f = f.Clone()
+	f.Marks = slices.DeleteFunc(f.Marks, func(m Mark) bool { return slices.Contains(hidden, m.ID) && !m.Kind.Ground() })
+	for i, m := range f.Marks {
+		if m.Kind == Marker {
+			f.Marks[i].Start = numbers[m.ID].N
+		}
+	}
+	return f
+}
+
 // Still is the figure that stands for a clip where nothing moves.
 func (f Figure) Still(first int) Figure {
 	if f.Clip == nil {

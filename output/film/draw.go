@@ -9,13 +9,10 @@ import (
 	"io"
 	"path/filepath"
 	"runtime"
-	"slices"
 	"sync"
 
-	"raconte/core/figure"
 	"raconte/core/film"
 	"raconte/core/scene"
-	"raconte/core/story"
 	"raconte/media"
 	"raconte/raster"
 
@@ -168,25 +165,12 @@ func (m *maker) picture(ctx context.Context, s film.Segment) (*image.RGBA, scene
 	if s.From != film.Whole || s.To != nil {
 		width *= 2
 	}
-	img, err := m.in.Drawn(ctx, Without(f, s.Hidden), f.First, width)
+	img, err := m.in.Drawn(ctx, f.Figure.Without(f.First, s.Hidden), f.First, width)
 	if err != nil {
 		return nil, scene.Rect{}, err
 	}
 	own := f.Figure.Frame(m.in.Sizes[f.Shot])
 	return img, scene.Rect{W: own.W, H: own.H}, nil
-}
-
-// Without is a figure without marks that are not there yet; the others keep their numbers.
-func Without(f story.Figure, hidden []string) figure.Figure {
-	out := f.Figure.Clone()
-	numbers := out.Numbers(f.First)
-	out.Marks = slices.DeleteFunc(out.Marks, func(m figure.Mark) bool { return slices.Contains(hidden, m.ID) && !m.Kind.Ground() })
-	for i, m := range out.Marks {
-		if m.Kind == figure.Marker {
-			out.Marks[i].Start = numbers[m.ID].N
-		}
-	}
-	return out
 }
 
 // paint makes pixels of a frame.

@@ -21,6 +21,7 @@ import { AllLinks } from "./share/AllLinks";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
+const FilmPlanView = lazy(() => import("./film/FilmPlanView"));
 const TemplateEditor = lazy(() => import("./templates/TemplateEditor"));
 
 /** The screens of those who edit, and of those who review. */
@@ -55,6 +56,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/templates/:id" element={<TemplateEditor account={account} />} />
         <Route path="/d/:id/changes" element={<Changes account={account} />} />
         <Route path="/d/:id/review" element={<ReviewPage account={account} />} />
+        <Route path="/d/:id/film" element={<FilmPlanView account={account} />} />
         <Route path="/d/:id/write" element={<Manuscript account={account} />} />
         <Route path="*" element={<Nothing />} />
       </Routes>

@@ -1,14 +1,12 @@
 import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { About, Facts, Figure } from "../api/client";
+import { format } from "../format";
 import type { Deed } from "../manuscript/past";
 import type { Edit, BlockState } from "../manuscript/model";
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
 // reload, a crash or a lost network loses nothing. Each account has a database of its own: whoever
 // signs in on the same browser finds what is theirs, and nothing else.
-
-/** The format of figures and steps that are kept here, as core/document counts it. Older ones are read up. */
-export const format = 9;
 
 /** One change of a shot that is marked without a document. */
 export type FigureDeed = Deed & { before: Figure; after: Figure };

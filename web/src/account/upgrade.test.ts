@@ -2,7 +2,8 @@ import "fake-indexeddb/auto";
 import { expect, test, vi } from "vitest";
 import type { Content, Figure } from "../api/client";
 import { Past } from "../manuscript/past";
-import { enter, format, storage } from "./storage";
+import { format } from "../format";
+import { enter, storage } from "./storage";
 import { draftOf, editOf, readFigure } from "./upgrade";
 
 // The core's chain of upgrades is tested where it is; here it only marks what has gone through it.

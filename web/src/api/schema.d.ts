@@ -2719,6 +2719,136 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/speech": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the house's synthetic voice says, as WAV. */
+        post: operations["speak"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/speech/lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How long texts take to be spoken, in milliseconds; -1 of those that could not be spoken in a few seconds. Asked again, more are known. */
+        post: operations["speechLengths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sayings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the house says words. */
+        get: operations["getSayings"];
+        /** Replace how the house says words, where they are still the version that the person has seen. */
+        put: operations["putSayings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/voices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in what a person says of a step, or trim what was brought in. Its loudness is made even. */
+        post: operations["addVoice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/voices/{voice}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                voice: string;
+            };
+            cookie?: never;
+        };
+        /** What a person has said of a step. */
+        get: operations["getVoice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        /** The film of a document's valid revision, how far it is, and its chapters. Where nobody has made it, it is begun. */
+        get: operations["getFilm"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/film/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                part: "mp4" | "vtt";
+            };
+            cookie?: never;
+        };
+        /** The film itself by ranges, or its captions. */
+        get: operations["getFilmPart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/secret-words": {
         parameters: {
             query?: never;
@@ -3929,6 +4059,30 @@ export interface components {
             /** @description What is spoken, where that is not its words. */
             said?: string;
             voice?: components["schemas"]["Voice"];
+        };
+        Speech: {
+            text: string;
+            language: string;
+            pace?: number;
+        };
+        Sayings: {
+            words: components["schemas"]["Saying"][];
+            version: number;
+        };
+        Saying: {
+            word: string;
+            said: string;
+        };
+        FilmOf: {
+            making: components["schemas"]["Making"];
+            /** @description Milliseconds. */
+            length: number;
+            captions: boolean;
+            chapters: {
+                start: number;
+                name: string;
+                block: string;
+            }[];
         };
         Voice: {
             sha256: string;
@@ -9843,6 +9997,222 @@ export interface operations {
                 };
                 content: {
                     "video/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    speak: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Speech"];
+            };
+        };
+        responses: {
+            /** @description Speech */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    speechLengths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    texts: string[];
+                    language: string;
+                    pace?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Lengths */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ms: number[];
+                        /** @description Whether there is a synthetic voice. */
+                        speaks: boolean;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSayings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sayings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSayings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sayings"];
+            };
+        };
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sayings"];
+                };
+            };
+            /** @description Someone else replaced them */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sayings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addVoice: {
+        parameters: {
+            query?: {
+                from?: number;
+                to?: number;
+                /** @description The one to be trimmed, instead of a recording. */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Voice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVoice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                voice: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A voice */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "audio/wav": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFilm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The film */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmOf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFilmPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+                part: "mp4" | "vtt";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The film */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -26,6 +26,36 @@ export type Point = { x: number; y: number };
 export type Fit = { layout: Layout; left: number };
 
 export type Size = { w: number; h: number };
+/** A stretch of a film: see core/film. Times are milliseconds. */
+export type FilmSegment = {
+  start: number;
+  length: number;
+  figure?: string;
+  clip?: boolean;
+  at?: number;
+  hidden?: string[];
+  from: Rect;
+  to?: Rect;
+  caption?: string;
+};
+export type FilmScene = {
+  id: string;
+  kind: "title" | "section" | "step" | "card";
+  number: string;
+  heading: string;
+  words: string;
+  said: string;
+  missing?: string;
+  start: number;
+  length: number;
+  speaks: number;
+  spoken: number;
+  guessed: boolean;
+  voice?: { sha256: string; ms: number };
+  captions: { from: number; to: number; text: string }[] | null;
+  segments: FilmSegment[] | null;
+};
+export type FilmPlan = { w: number; h: number; length: number; scenes: FilmScene[] };
 /** A stretch of a finished clip, from start on, and what of the recording runs in it. All in milliseconds. */
 export type Run = { start: number; length: number; from: number; to: number };
 export type Matrix = { a: number; b: number; c: number; d: number; e: number; f: number };
@@ -135,8 +165,6 @@ export type Numbers = {
 };
 /** A document as the core reads it. */
 export type Whole = { format: number; id: string; kind: string; facts: Facts; blocks: ({ id: string } & Content)[] };
-/** The format of what this page hands to the core. */
-export const format = 6;
 
 let asked: Record<string, { said: string; choices: string[] }> | undefined;
 const sentences = new WeakMap<About, { language: Language; words: Content["words"] }>();
@@ -276,6 +304,28 @@ export const core = {
   /** What a picture says of a fault: a title, and where it was. */
   faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
     call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
+  /** How a document is told as a film; lengths are how long texts take to be spoken, as far as that is known. */
+  filmPlan: (
+    document: object,
+    around: Record<string, Other>,
+    sizes: Record<string, Size>,
+    lengths: Record<string, number>,
+  ) => call<FilmPlan>("filmPlan", { document, around, sizes, lengths }),
+  /** One picture of a film, and the place in it of the finished picture, of which the source is seen, in shares of it. */
+  filmFrame: (of: {
+    scene: FilmScene;
+    segment: FilmSegment;
+    t: number;
+    w: number;
+    h: number;
+    style: HouseStyle;
+    house: string;
+    meta: string;
+    picture: Rect;
+  }) => call<{ items: SceneItem[]; area: Rect; source: Rect }>("filmFrame", of),
+  /** A figure without the marks that are not there yet. */
+  filmFigure: (figure: Figure, first: number, hidden: string[]) =>
+    call<Figure>("filmFigure", { figure, first, hidden }),
   /** A clip's figure as it is at a moment of its recording, to be marked; and the whole of it after that was done. */
   clipMoment: (figure: Figure, at: number) => call<Figure>("clipMoment", { figure, at }),
   clipEdited: (figure: Figure, at: number, now: Figure) => call<Figure>("clipEdited", { figure, at, now }),

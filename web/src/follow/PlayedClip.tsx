@@ -4,7 +4,17 @@ import { Button } from "../ui/controls";
 const often = 700; // milliseconds between questions whether it is made
 
 /** A clip in its step: its picture until it is played. What has not been made yet is waited for, and can be waited for here. */
-export function PlayedClip({ address, alt, ms, children }: { address: string; alt: string; ms: number; children: ReactNode }) {
+export function PlayedClip({
+  address,
+  alt,
+  ms,
+  children,
+}: {
+  address: string;
+  alt: string;
+  ms: number;
+  children: ReactNode;
+}) {
   const [wanted, setWanted] = useState(false);
   const [ready, setReady] = useState(false);
   const [said, setSaid] = useState("");

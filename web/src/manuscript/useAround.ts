@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useMemo } from "react";
 import { api, expect, type Other } from "../api/client";
 import { useEvents } from "../api/events";
-import { core, format, type Numbers } from "../core/core";
+import { core, type Numbers } from "../core/core";
+import { format } from "../format";
 import type { Node } from "../words/WordsView";
 import type { RefersTo } from "../words/refer";
 import type { Draft } from "./draft";

@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { api, expect } from "../api/client";
 import type { Facts, Finding, Other } from "../api/client";
-import { core, format } from "../core/core";
+import { core } from "../core/core";
+import { format } from "../format";
 import { type Row, same } from "./model";
 import type { Picture } from "./picture";
 

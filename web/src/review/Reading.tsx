@@ -3,6 +3,7 @@ import {
   type Block,
   type CommentPlace,
   type Figure,
+  clipAddress,
   figureAddress,
   type Thread,
   type WholeDocument,

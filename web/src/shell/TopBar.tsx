@@ -30,7 +30,10 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
 export function DocumentTabs({ id, account }: { id: string; account: Account }) {
   const tabs = [
     ...(mayEdit(account)
-      ? [{ to: `/d/${id}/write`, name: "Write" }]
+      ? [
+          { to: `/d/${id}/write`, name: "Write" },
+          { to: `/d/${id}/film`, name: "Film" },
+        ]
       : mayReview(account)
         ? [{ to: `/d/${id}/review`, name: "Review" }]
         : []),
