@@ -127,13 +127,13 @@ func (s *Server) GetVoice(c *gin.Context, id, voice string) {
 }
 
 // GetFilm answers with how far a document's film is, and with its chapters.
-func (s *Server) GetFilm(c *gin.Context, id string) {
+func (s *Server) GetFilm(c *gin.Context, id string, p api.GetFilmParams) {
 	w, err := s.valid(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	making, plan, err := s.Works.Film(c.Request.Context(), w, accountOf(c).ID)
+	making, plan, err := s.Works.Film(c.Request.Context(), w, of(p.Still), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -152,13 +152,13 @@ func (s *Server) GetFilm(c *gin.Context, id string) {
 }
 
 // GetFilmPart answers with a document's film, or its captions.
-func (s *Server) GetFilmPart(c *gin.Context, id string, part string) {
+func (s *Server) GetFilmPart(c *gin.Context, id, part string, p api.GetFilmPartParams) {
 	w, err := s.valid(c, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	making, plan, err := s.Works.Film(c.Request.Context(), w, accountOf(c).ID)
+	making, plan, err := s.Works.Film(c.Request.Context(), w, of(p.Still), accountOf(c).ID)
 	if err == nil && making.Key == "" {
 		err = store.ErrNotFound
 	}

@@ -19,6 +19,7 @@ import (
 	"raconte/core/receiver"
 	"raconte/core/refusal"
 	"raconte/core/text"
+	"raconte/media"
 	"raconte/store"
 	"raconte/works"
 
@@ -159,7 +160,11 @@ func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
 	if p, known := s.parcels.Get(key); known {
 		return p, true
 	}
-	p, err := s.Works.Parcel(ctx, w, r, 0, accountOf(c).Viewer())
+	p, err := s.Works.Parcel(ctx, w, r, 0, accountOf(c).Viewer(), false)
+	if making, ok := errors.AsType[works.StillMaking](err); ok {
+		s.answer(c, http.StatusAccepted, makingAnswer(making.Making))
+		return p, false
+	}
 	if err != nil {
 		s.fail(c, err)
 		return p, false
@@ -207,7 +212,7 @@ func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.G
 	}
 	c.Header("Cache-Control", "private, no-store")
 	how := "inline"
-	if !strings.HasPrefix(p.Files[file].Type, "image/") && p.Files[file].Type != "application/pdf" {
+	if !strings.HasPrefix(p.Files[file].Type, "image/") && p.Files[file].Type != media.MP4.Type && p.Files[file].Type != "application/pdf" {
 		how = "attachment" // it may be anything
 	}
 	c.Header("Content-Disposition", how)

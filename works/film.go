@@ -18,6 +18,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/film"
 	"raconte/core/refusal"
+	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/jobs"
 	"raconte/media"
@@ -107,14 +108,17 @@ func (w *Works) Lengths(ctx context.Context, texts []string, language style.Lang
 // filmOrder is what the job is told that makes the film that readers watch.
 type filmOrder struct {
 	Document string `json:"document"`
-	Number   int    `json:"number"`
+	Still    bool   `json:"still,omitempty"`
 	Key      string `json:"key"`
 }
 
 // Film is the film of a document that has been read, as its readers watch it: how far it is, and its plan once its speech is
 // known.
-func (w *Works) Film(ctx context.Context, read store.Whole, account string) (Making, film.Plan, error) {
-	in, err := w.input(ctx, read, Order{Document: read.ID, Format: films.MP4}, func(int, int) {})
+func (w *Works) Film(ctx context.Context, read store.Whole, still bool, account string) (Making, film.Plan, error) {
+	if read.Facts.Film == nil || !read.Facts.Film.Offered {
+		return Making{}, film.Plan{}, refusal.New("No film of this document is offered.")
+	}
+	in, err := w.input(ctx, stilled(read, still), Order{Document: read.ID, Format: films.MP4}, func(int, int) {})
 	if err != nil {
 		return Making{}, film.Plan{}, err
 	}
@@ -126,7 +130,7 @@ func (w *Works) Film(ctx context.Context, read store.Whole, account string) (Mak
 		return Making{}, film.Plan{}, err
 	}
 	if !w.Pictures.HasMoving(ctx, key) {
-		payload, err := json.Marshal(filmOrder{read.ID, read.Document.Revision, key})
+		payload, err := json.Marshal(filmOrder{read.ID, still, key})
 		if err != nil {
 			return Making{}, film.Plan{}, fmt.Errorf("ordering a film: %w", err)
 		}
@@ -142,6 +146,46 @@ func (w *Works) Film(ctx context.Context, read store.Whole, account string) (Mak
 		return media.Ms(len(pcm)), err == nil
 	})
 	return Making{Key: key}, plan, nil
+}
+
+// stilled is a document of whose film nothing moves, for those who have asked for that.
+func stilled(read store.Whole, still bool) store.Whole {
+	if f := read.Facts.Film; f != nil && still {
+		now := *f
+		now.Still = true
+		read.Facts.Film = &now
+	}
+	return read
+}
+
+// within is a story with the procedures that its steps hand over to told after those steps, as far as whoever asked may read
+// them; what those hand over to is named. Sizes come to hold those of their shots.
+func (w *Works) within(ctx context.Context, told story.Story, sizes map[string]figure.Size) (story.Story, error) {
+	var blocks []story.Block
+	for _, b := range told.Blocks {
+		blocks = append(blocks, b)
+		if b.Does == nil || b.Does.Closed || b.Does.Revision == 0 {
+			continue
+		}
+		other, err := w.Store.Revision(ctx, b.Does.ID, b.Does.Revision)
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return told, err
+		}
+		for _, shot := range other.Shots {
+			sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
+		}
+		for _, inner := range story.Of(other.Core(), nil).Blocks {
+			if inner.Number != "" {
+				inner.Number = b.Number + "." + inner.Number
+			}
+			blocks = append(blocks, inner)
+		}
+	}
+	told.Blocks = blocks
+	return told, nil
 }
 
 // filmKey names the film of an input by all that is told and shown in it.
@@ -176,7 +220,7 @@ func (w *Works) film(ctx context.Context, j store.Job, progress func(done, all i
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	in, err := w.input(ctx, read, Order{Document: read.ID, Format: films.MP4}, progress)
+	in, err := w.input(ctx, stilled(read, o.Still), Order{Document: read.ID, Format: films.MP4}, progress)
 	if err != nil {
 		return jobs.Result{}, err
 	}

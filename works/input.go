@@ -13,6 +13,7 @@ import (
 	"raconte/core/style"
 	"raconte/media"
 	"raconte/output"
+	films "raconte/output/film"
 	"raconte/output/formats"
 	"raconte/output/picture"
 	"raconte/pictures"
@@ -29,6 +30,15 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 	if len(o.Steps) > 0 {
 		if told = told.Only(o.Steps); len(told.Blocks) == 0 {
 			return output.Input{}, refusal.New("None of the steps that were chosen is in the document any more.")
+		}
+	}
+	sizes := map[string]figure.Size{}
+	for _, shot := range doc.Shots {
+		sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
+	}
+	if told.Film.Within && films.Makes(o.Format) {
+		if told, err = w.within(ctx, told, sizes); err != nil {
+			return output.Input{}, err
 		}
 	}
 	if f, known := formats.Named(o.Format); !known || !f.About().Plays {
@@ -57,10 +67,7 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
 		},
 	}
-	in.Sizes = map[string]figure.Size{}
-	for _, shot := range doc.Shots {
-		in.Sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
-	}
+	in.Sizes = sizes
 	in.Parts = w.Pictures
 	in.Drawn = w.Pictures.Drawn
 	if w.Speaker != nil {

@@ -3,6 +3,7 @@ package works
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 
 	"raconte/core/figure"
@@ -10,6 +11,7 @@ import (
 	"raconte/core/scene"
 	"raconte/jobs"
 	"raconte/media"
+	"raconte/output/picture"
 	"raconte/pictures"
 	"raconte/store"
 )
@@ -94,6 +96,9 @@ func (w *Works) once(ctx context.Context, name string, job store.Job, there func
 	return Making{}, nil
 }
 
+// tooLargeSaid is what is said of a clip that can't be made as small as it should be.
+const tooLargeSaid = "The clip can’t be made that small and still be watched. Cut it, or send a link."
+
 // mostMovings bounds how many jobs are known by what they make.
 const mostMovings = 1000
 
@@ -142,6 +147,9 @@ func (w *Works) moving(ctx context.Context, j store.Job, progress func(done, all
 	ctx = pictures.For(ctx, j.Owner)
 	if o.Most > 0 {
 		key, _, bytes, err := w.Pictures.FitMoving(ctx, order, o.Most, []media.Form{form})
+		if errors.Is(err, picture.ErrTooLarge) {
+			err = refusal.New(tooLargeSaid)
+		}
 		return jobs.Result{File: key, Bytes: bytes}, err
 	}
 	key, err := w.Pictures.Moving(ctx, order)

@@ -5,12 +5,16 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"math"
+	"slices"
 	"strings"
 
 	"raconte/core/access"
 	"raconte/core/figure"
 	"raconte/core/receiver"
+	"raconte/core/refusal"
+	"raconte/media"
 	"raconte/output/formats"
 	"raconte/output/picture"
 	"raconte/pictures"
@@ -33,8 +37,8 @@ type Parcel struct {
 const tightest = 5
 
 // Parcel makes what of a document goes to a receiver, as a viewer may read it. Tight says how often the receiver has found
-// what it takes too large.
-func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver, tight int, v access.Viewer) (Parcel, error) {
+// what it takes too large. Clips take long: who does not wait for them hears that they are being made, as StillMaking.
+func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver, tight int, v access.Viewer, waits bool) (Parcel, error) {
 	ctx = pictures.For(ctx, v.Account)
 	t := r.Takes
 	p := Parcel{Parcel: receivers.Parcel{Title: doc.Title, Form: t.Text, Link: w.Address + "/d/" + doc.ID}}
@@ -49,7 +53,7 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 	if t.Around != "" {
 		p.Text = receiver.Filled(t.Around, "", receiver.Values{"text": p.Text, "title": p.Title, "sender": p.Sender, "link": p.Link})
 	}
-	files, err := w.filesFor(ctx, doc, t, v)
+	files, err := w.filesFor(ctx, doc, t, v, waits)
 	if err != nil {
 		return p, err
 	}
@@ -148,14 +152,18 @@ type sent struct {
 }
 
 // filesFor are the files of a document for a receiver, as large as they are.
-func (w *Works) filesFor(ctx context.Context, doc store.Whole, t receiver.Takes, v access.Viewer) ([]sent, error) {
+func (w *Works) filesFor(ctx context.Context, doc store.Whole, t receiver.Takes, v access.Viewer, waits bool) ([]sent, error) {
 	var all []sent
 	if len(t.Pictures) > 0 {
 		d := doc.Core()
 		n := d.Numbers()
 		for _, b := range d.Blocks {
 			for _, f := range b.Figures {
-				s, err := w.pictureFor(ctx, f, n.Markers[f.ID], len(all)+1, t.Pictures)
+				file := w.pictureFor
+				if form, moves := clipForm(f, t.Pictures); moves {
+					file = w.clipFor(form, v.Account, waits)
+				}
+				s, err := file(ctx, f, n.Markers[f.ID], len(all)+1, stillTypes(t.Pictures))
 				if err != nil {
 					return nil, err
 				}
@@ -192,6 +200,77 @@ func (w *Works) pictureFor(ctx context.Context, f figure.Figure, first, number i
 	}
 	whole, _, err := finished(ctx, 0)
 	return sent{File: whole, smaller: finished}, err
+}
+
+// stillTypes are those of pictures that stand still; PNG where only clips are taken.
+func stillTypes(types []string) []string {
+	still := slices.DeleteFunc(slices.Clone(types), func(t string) bool { return strings.HasPrefix(t, "video/") })
+	if len(still) == 0 {
+		return []string{"image/png"}
+	}
+	return still
+}
+
+// clipForm is the form in which a clip goes to who takes these types; false where it goes as a picture.
+func clipForm(f figure.Figure, types []string) (media.Form, bool) {
+	if f.Clip == nil || !media.Found() {
+		return media.Form{}, false
+	}
+	for _, form := range []media.Form{media.MP4, media.WebP, media.GIF} {
+		if slices.Contains(types, form.Type) {
+			return form, true
+		}
+	}
+	return media.Form{}, false
+}
+
+// mostClip is how large a clip is that goes to a receiver which names no limit, in bytes.
+const mostClip = 50 << 20
+
+// StillMaking says that a clip is not made yet.
+type StillMaking struct{ Making }
+
+func (StillMaking) Error() string { return "a clip is being made" }
+
+// clipFor makes clips of a form that go to a receiver: shorter, smaller, with fewer pictures, as its limits want.
+func (w *Works) clipFor(form media.Form, account string, waits bool) func(context.Context, figure.Figure, int, int, []string) (sent, error) {
+	return func(ctx context.Context, f figure.Figure, first, number int, _ []string) (sent, error) {
+		made := func(ctx context.Context, most int64) (receivers.File, float64, error) {
+			if most <= 0 {
+				most = mostClip
+			}
+			first := max(1, first)
+			var key string
+			if waits {
+				var err error
+				if key, _, _, err = w.Pictures.FitMoving(ctx, pictures.Moving{Figure: f, First: first}, most, []media.Form{form}); err != nil {
+					return receivers.File{}, 0, err
+				}
+			} else {
+				m, err := w.Moving(ctx, f, first, form.Name, most, account)
+				switch {
+				case err != nil:
+					return receivers.File{}, 0, err
+				case m.Error == tooLargeSaid:
+					return receivers.File{}, 0, picture.ErrTooLarge
+				case m.Error != "":
+					return receivers.File{}, 0, refusal.New("%s", m.Error)
+				case m.Key == "":
+					return receivers.File{}, 0, StillMaking{m}
+				}
+				key = m.Key
+			}
+			file, err := w.Pictures.OpenMoving(ctx, key)
+			if err != nil {
+				return receivers.File{}, 0, err
+			}
+			defer file.Close()
+			data, err := io.ReadAll(file)
+			return receivers.File{Name: fmt.Sprintf("clip-%d.%s", number, form.Extension), Type: form.Type, Data: data}, 1, err
+		}
+		whole, _, err := made(ctx, 0)
+		return sent{File: whole, smaller: made}, err
+	}
 }
 
 // AttachedKey is where a file beside a report is kept.

@@ -104,7 +104,7 @@ func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r recei
 	if err != nil {
 		return fmt.Errorf("reading what is sent: %w", err)
 	}
-	p, err := w.Parcel(ctx, doc, r, tight, owner.Viewer())
+	p, err := w.Parcel(ctx, doc, r, tight, owner.Viewer(), true)
 	if err != nil {
 		return err
 	}

@@ -99,7 +99,7 @@ func film(f *document.Film) string {
 		said string
 	}{
 		{f.Captions != "", "captions: " + f.Captions}, {f.Pace != 0, fmt.Sprintf("pace %d %%", f.Pace)}, {f.Pause != 0, fmt.Sprintf("pauses of %d ms", f.Pause)},
-		{f.Still, "nothing moves"}, {f.Silent, "no synthetic voice"}, {f.Within, "linked procedures within"},
+		{f.Still, "nothing moves"}, {f.Silent, "no synthetic voice"}, {f.Within, "linked procedures within"}, {f.Offered, "offered to readers"},
 	} {
 		if one.is {
 			all = append(all, one.said)

@@ -14,6 +14,7 @@ type Film struct {
 	Still    bool   `json:"still,omitempty"`    // pictures stay whole: nothing moves to where the marks are
 	Silent   bool   `json:"silent,omitempty"`   // without a synthetic voice
 	Within   bool   `json:"within,omitempty"`   // linked procedures are told within it; else a card names them
+	Offered  bool   `json:"offered,omitempty"`  // readers can watch it
 }
 
 // Told is how a block is told in a film. The zero Told is told where the film proposes it, by its own words.

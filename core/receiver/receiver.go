@@ -36,7 +36,7 @@ const (
 type Takes struct {
 	Text        Form     `json:"text"`
 	LongestText int      `json:"longestText"` // characters
-	Pictures    []string `json:"pictures"`    // media types, the preferred first; none where it takes no files
+	Pictures    []string `json:"pictures"`    // media types, of clips too, the preferred first; none where it takes no files
 	PDF         bool     `json:"pdf"`         // all of it as pages beside the text
 	LargestFile int64    `json:"largestFile"` // bytes
 	LargestSum  int64    `json:"largestSum"`  // bytes of all files
@@ -141,8 +141,8 @@ func (r Receiver) Check() error {
 	return nil
 }
 
-// Pictures are the media types in which pictures can be sent.
-var Pictures = []string{"image/png", "image/jpeg", "image/webp", "image/gif"}
+// Pictures are the media types in which pictures and clips can be sent.
+var Pictures = []string{"image/png", "image/jpeg", "image/webp", "image/gif", "video/mp4"}
 
 func (r Reached) checkHTTP(files bool) error {
 	if r.Make.Address == "" || files && r.File.Address == "" {

@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 
 	"raconte/core/film"
 	"raconte/core/refusal"
@@ -39,6 +40,11 @@ func (f Format) About() output.About {
 	}[f.Kind]
 	about.Name, about.Plays, about.Slow = f.Kind, true, true
 	return about
+}
+
+// Makes tells whether a format is a film, or a part of one, by its name.
+func Makes(name string) bool {
+	return slices.Contains([]string{MP4, WebM, Captions, Transcript, Sound}, name)
 }
 
 // mostLength is how long a film may be, in milliseconds.

@@ -28,7 +28,7 @@ var page = template.Must(template.New("").Funcs(template.FuncMap{"written": func
 {{define "issue"}}{{template "head"}}<p><a href="/">All issues</a></p><h1>{{.Number}} {{.Title}}</h1>
 <p>{{.State}}, by {{.Reporter}}{{if .Changes}}, changed {{.Changes}} times{{end}}. {{if .Link}}<a href="{{.Link}}" rel="noreferrer">Where it comes from</a>{{end}}</p>
 <div>{{written .Text}}</div>
-{{$n := .Number}}{{range $k, $f := .Files}}<h3>{{$f.Name}}, {{$f.Size}} bytes</h3>{{if eq $f.Type "image/png" "image/jpeg" "image/gif" "image/webp"}}<img src="/issues/{{$n}}/files/{{$k}}" alt="{{$f.Name}}">{{else}}<a href="/issues/{{$n}}/files/{{$k}}">Open</a>{{end}}{{end}}
+{{$n := .Number}}{{range $k, $f := .Files}}<h3>{{$f.Name}}, {{$f.Size}} bytes</h3>{{if eq $f.Type "image/png" "image/jpeg" "image/gif" "image/webp"}}<img src="/issues/{{$n}}/files/{{$k}}" alt="{{$f.Name}}">{{else if eq $f.Type "video/mp4"}}<video controls preload="none" src="/issues/{{$n}}/files/{{$k}}"></video>{{else}}<a href="/issues/{{$n}}/files/{{$k}}">Open</a>{{end}}{{end}}
 <h2>Said</h2>{{range .Comments}}<p><b>{{.By}}</b> {{.At.Format "15:04"}}<br>{{.Said}}</p>{{else}}<p>Nothing yet.</p>{{end}}
 <form method="post"><p><label>State <select name="state">{{$s := .State}}{{range states}}<option{{if eq . $s}} selected{{end}}>{{.}}</option>{{end}}</select></label>
 <label>You <input name="by" maxlength="60" value="Mira, development"></label></p><p><label>Say something<br><textarea name="said" rows="3" maxlength="3000"></textarea></label></p><p><button>Keep</button></p></form>{{end}}`))

@@ -100,7 +100,7 @@ func (t *Tracker) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	mux.HandleFunc("GET /issues/{number}", t.show)
 	mux.HandleFunc("POST /issues/{number}", t.act)
 	mux.HandleFunc("GET /issues/{number}/files/{file}", t.download)
-	w.Header().Set("Content-Security-Policy", "default-src 'none'; img-src 'self'; style-src 'unsafe-inline'; form-action 'self'")
+	w.Header().Set("Content-Security-Policy", "default-src 'none'; img-src 'self'; media-src 'self'; style-src 'unsafe-inline'; form-action 'self'")
 	w.Header().Set("X-Content-Type-Options", "nosniff")
 	mux.ServeHTTP(w, r)
 }

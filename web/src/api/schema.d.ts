@@ -4051,6 +4051,8 @@ export interface components {
             silent?: boolean;
             /** @description Linked procedures are told within it. */
             within?: boolean;
+            /** @description Readers can watch it. */
+            offered?: boolean;
         };
         /** @description How a block is told in a film. */
         Told: {
@@ -7874,6 +7876,15 @@ export interface operations {
                     "application/json": components["schemas"]["Parcel"];
                 };
             };
+            /** @description A clip of it is being made */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
             default: components["responses"]["Problem"];
         };
     };
@@ -10173,7 +10184,10 @@ export interface operations {
     };
     getFilm: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Nothing moves in it but clips. */
+                still?: boolean;
+            };
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];
@@ -10196,7 +10210,9 @@ export interface operations {
     };
     getFilmPart: {
         parameters: {
-            query?: never;
+            query?: {
+                still?: boolean;
+            };
             header?: never;
             path: {
                 document: components["parameters"]["documentId"];

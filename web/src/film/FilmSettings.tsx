@@ -65,6 +65,24 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
         />
         Go closer to where the marks are
       </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-action"
+          checked={film.within ?? false}
+          onChange={(e) => set({ within: e.target.checked })}
+        />
+        Tell linked procedures within it; else a card names them
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-action"
+          checked={film.offered ?? false}
+          onChange={(e) => set({ offered: e.target.checked })}
+        />
+        Readers can watch it, from the next release on
+      </label>
       <p className="text-soft">
         How words are said by a synthetic voice, such as names and acronyms, is kept for the house under{" "}
         <Link to="/setup" className="text-action underline">

@@ -1,4 +1,4 @@
-import { Fragment, useContext, useEffect, useMemo } from "react";
+import { Fragment, lazy, Suspense, useContext, useEffect, useMemo, useState } from "react";
 import { type Account, type Block, mayEdit, mayRead, mayReview, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
@@ -9,9 +9,12 @@ import { Fails } from "./Fails";
 import { FollowedPicture } from "./FollowedPicture";
 import { Leads, type Trail } from "./Leads";
 import { isStep, parts, says, unanswered } from "./parts";
+import { Loading } from "../ui/states";
 import { PlayedClip } from "./PlayedClip";
 import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
+
+const Watch = lazy(() => import("./Watch").then((m) => ({ default: m.Watch })));
 
 /** All of a document on a page, to be read, followed and printed. */
 export function AllSteps(props: {
@@ -24,6 +27,7 @@ export function AllSteps(props: {
 }) {
   const { account, data, steps, followed, go } = props;
   const { summary, facts } = data;
+  const [watching, setWatching] = useState(false);
   const ids = useMemo(() => steps.map((s) => s.id), [steps]);
   const last = steps.findIndex((s) => s.id === followed.at);
   useEffect(() => {
@@ -70,6 +74,11 @@ export function AllSteps(props: {
               Begin anew
             </Button>
           )}
+          {facts.film?.offered && summary.revision > 0 && (
+            <Button aria-expanded={watching} onClick={() => setWatching(!watching)}>
+              Watch the film
+            </Button>
+          )}
           <Button look="quiet" onClick={() => print()}>
             Print
           </Button>
@@ -80,6 +89,15 @@ export function AllSteps(props: {
             {mayEdit(account) ? "There are no steps yet. Write them first." : "There are no steps yet."}
           </p>
         )
+      )}
+      {watching && (
+        <Suspense fallback={<Loading what="the film" />}>
+          <Watch
+            id={summary.id}
+            onDone={() => setWatching(false)}
+            goTo={(block) => document.getElementById(block)?.scrollIntoView()}
+          />
+        </Suspense>
       )}
       {parts(data.blocks).map(({ heading, blocks }) => (
         <section key={heading?.id ?? ""} aria-labelledby={heading?.id} className="mt-6">

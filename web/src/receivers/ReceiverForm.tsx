@@ -15,7 +15,13 @@ type Props = {
   onDone: () => void;
 };
 
-const kinds = { "image/png": "PNG", "image/jpeg": "JPEG", "image/webp": "WebP", "image/gif": "GIF" };
+const kinds = {
+  "image/png": "PNG",
+  "image/jpeg": "JPEG",
+  "image/webp": "WebP",
+  "image/gif": "GIF",
+  "video/mp4": "MP4, of clips",
+};
 
 /** How a receiver is reached, and what it takes. */
 export function ReceiverForm({ initial, anew, busy, error, onSave, onDone }: Props) {

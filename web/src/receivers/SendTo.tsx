@@ -157,7 +157,15 @@ function Preview({ id, receiver, parcel, seq }: { id: string; receiver: KeptRece
           {parcel.files.map((f, i) => (
             <li key={`${i} ${f.name}`} className="w-36 text-sm">
               <a href={parcelFile(id, receiver.id, i, seq)} target="_blank" rel="noreferrer" className="block">
-                {f.type.startsWith("image/") ? (
+                {f.type.startsWith("video/") ? (
+                  <video
+                    controls
+                    preload="none"
+                    src={parcelFile(id, receiver.id, i, seq)}
+                    aria-label={f.name}
+                    className="max-h-40 max-w-full border border-line"
+                  />
+                ) : f.type.startsWith("image/") ? (
                   <img
                     src={parcelFile(id, receiver.id, i, seq)}
                     alt={f.name}

@@ -1,10 +1,26 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, expect } from "../api/client";
+import type { components } from "../api/schema";
 import { useEvents } from "../api/events";
 
 /** Where reports and requests can go. */
 export const useReceivers = () =>
   useQuery({ queryKey: ["receivers"], queryFn: () => expect(api.GET("/api/receivers")), staleTime: 30_000 });
+
+type Parcel = components["schemas"]["Parcel"];
+
+/** What would go; clips are waited for that are being made. */
+async function parcelOf(document: string, receiver: string, signal: AbortSignal): Promise<Parcel> {
+  for (;;) {
+    const answer = await api.GET("/api/documents/{document}/parcel", {
+      params: { path: { document }, query: { receiver } },
+      signal,
+    });
+    if (answer.response.status !== 202) return (await expect(Promise.resolve(answer))) as Parcel;
+    await new Promise((done) => setTimeout(done, 800));
+    signal.throwIfAborted();
+  }
+}
 
 /** What of a document would go to a receiver. */
 export const useParcel = (document: string, receiver: string, seq: number) =>
@@ -12,10 +28,7 @@ export const useParcel = (document: string, receiver: string, seq: number) =>
     queryKey: ["parcel", document, receiver, seq],
     enabled: receiver !== "",
     retry: false,
-    queryFn: ({ signal }) =>
-      expect(
-        api.GET("/api/documents/{document}/parcel", { params: { path: { document }, query: { receiver } }, signal }),
-      ),
+    queryFn: ({ signal }) => parcelOf(document, receiver, signal),
   });
 
 export const parcelFile = (document: string, receiver: string, file: number, seq: number) =>

@@ -7,6 +7,7 @@ import { letterKeys } from "../ui/letterKeys";
 import { Folders } from "./Folders";
 import { HouseStyles } from "../styles/HouseStyles";
 import { Templates } from "../templates/Templates";
+import { Sayings } from "./Sayings";
 import { SecretWords } from "./SecretWords";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -106,6 +107,7 @@ export function Setup({ account }: { account: Account }) {
         <HouseStyles account={account} />
         <Templates account={account} />
         <SecretWords />
+        <Sayings />
         {account.role === "administrator" && <Folders />}
       </main>
       {asking && (
