@@ -1,11 +1,13 @@
 package server_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
 	"raconte/api"
 	"raconte/mail"
+	standin "raconte/standin/mail"
 	"raconte/store"
 	"raconte/works"
 
@@ -45,7 +47,17 @@ func TestPeopleAreRemindedOnceAndSummedUpOnceADay(t *testing.T) {
 		require.NoError(t, h.Works.Today(t.Context(), late))
 	}
 	assert.Contains(t, told()[0], "was due on")
-	sent := mails("adaeze@pellworth.example", 1)
+	// Where the day's hour has struck already, what the demo asks her went out before.
+	of := func() (sent []standin.Received) {
+		for _, m := range mails("adaeze@pellworth.example", 1) {
+			if strings.Contains(m.Text, "Grease the hinge") {
+				sent = append(sent, m)
+			}
+		}
+		return sent
+	}
+	require.Eventually(t, func() bool { return len(of()) > 0 }, 10*time.Second, 50*time.Millisecond)
+	sent := of()
 	require.Len(t, sent, 1, "one mail for all that there was")
 	assert.Equal(t, "What concerns you in Raconte", sent[0].Subject)
 	assert.Contains(t, sent[0].Text, "Ines Brackwater asks you to approve “Grease the hinge”.")
