@@ -249,14 +249,20 @@ func documentAnswer(w store.Whole) api.Document {
 		sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
 	}
 	for i, b := range out.Blocks {
-		seen := map[string]api.Seen{}
+		seen, clips := map[string]api.Seen{}, map[string]int{}
 		for _, f := range b.Content.Figures {
+			if f.Clip != nil {
+				clips[f.ID] = f.Clip.Length()
+			}
 			if size, known := sizes[f.Shot]; known {
 				seen[f.ID] = f.Seen(size)
 			}
 		}
 		if len(seen) > 0 {
 			out.Blocks[i].Seen = &seen
+		}
+		if len(clips) > 0 {
+			out.Blocks[i].Clips = &clips
 		}
 		if time := document.AboutTime(left[b.Id]); time != "" {
 			out.Blocks[i].Left = &time

@@ -216,7 +216,7 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	again, err := ReadContent(raw)
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
-	assert.Contains(t, string(raw), `"format":8,"type":"step"`)
+	assert.Contains(t, string(raw), `"format":9,"type":"step"`)
 	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[{"id":"f","shot":"s","alt":"","marks":[
 		{"id":"l","kind":"loupe","points":[{"x":1,"y":1},{"x":9,"y":9},{"x":40,"y":40}],"ink":"red","weight":"fine"}]}]}`))
 	require.NoError(t, err)
@@ -252,7 +252,7 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, 1, d.Numbers().Steps)
 		written, err := json.Marshal(d)
 		require.NoError(t, err)
-		assert.Contains(t, string(written), `"format":8,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
+		assert.Contains(t, string(written), `"format":9,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
 	}
 	for counted, named := range map[string]style.Layout{"0": "", "2": style.Two, "4": style.Running} {
 		var d Document
@@ -260,7 +260,7 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, named, d.Facts.Layout)
 	}
 	var d Document
-	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":9}`), &d), "reads up to")
+	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":10}`), &d), "reads up to")
 }
 
 func FuzzReadContent(f *testing.F) {

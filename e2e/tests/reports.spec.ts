@@ -1,6 +1,18 @@
 import { expect, test } from "@playwright/test";
 import { arrived, choices, openCapture, startPractice } from "./capturing";
-import { accessible, drag, leaves, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
+import {
+  accessible,
+  copy,
+  drag,
+  grey,
+  leaves,
+  makeDocument,
+  onServer,
+  openManuscript,
+  png,
+  saved,
+  signIn,
+} from "./support";
 
 const standins = Number(process.env.RACONTE_MAIL_PORT ?? 8422);
 const tracker = `http://127.0.0.1:${standins + 3}`;
@@ -141,4 +153,14 @@ test("what happens after a shot is chosen for its source, and one key keeps the 
   await arrived(page, 2);
   await page.getByRole("button", { name: "Take" }).click();
   await expect.poll(steps, { timeout: 20_000 }).toBe(3); // the one between was kept in the session alone
+
+  // What is pasted has choices of its own: it is shown as it would go to a receiver, and goes when a person says so.
+  await choices(page);
+  await page.getByLabel("with a shot from").selectOption("clipboard");
+  await page.getByLabel("Report it to").selectOption({ index: 1 });
+  await copy(page, grey(90));
+  await page.locator("body").press("Control+v");
+  const send = page.getByRole("dialog", { name: "Send" });
+  await expect(send).toBeVisible({ timeout: 30_000 });
+  await expect(send.getByRole("list", { name: "Files that go with it" })).toContainText("picture-1");
 });

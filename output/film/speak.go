@@ -30,7 +30,6 @@ type maker struct {
 
 	mu     sync.Mutex
 	speech map[string][]int16 // what is said by a synthetic voice
-	done   int
 }
 
 // speak has all that is said spoken, and plans the film by how long that takes.

@@ -3981,6 +3981,10 @@ export interface components {
             seen?: {
                 [key: string]: components["schemas"]["Seen"];
             };
+            /** @description How long each finished clip is, in milliseconds, by the figure's id. */
+            clips?: {
+                [key: string]: number;
+            };
             /** @description What stands for each picture where it can't be seen, by the figure's id. */
             alts: {
                 [key: string]: string;

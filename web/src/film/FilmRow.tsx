@@ -50,10 +50,10 @@ export function FilmRow(props: Props) {
       <span className="pt-0.5 text-right font-bold">{props.number}</span>
       <div className="min-w-0">
         {row && kind !== "chapter" ? (
-          <label className="flex items-baseline gap-2 text-sm text-soft">
+          <label className="flex items-center gap-2 text-sm text-soft">
             <input
               type="checkbox"
-              className="accent-action"
+              className="size-6 shrink-0 accent-action"
               checked={scene !== undefined}
               onChange={(e) =>
                 set(e.target.checked ? "Tell a step" : "Leave a step out", { show: e.target.checked ? "in" : "out" })

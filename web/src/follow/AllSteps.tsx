@@ -193,8 +193,12 @@ export function Said(props: { block: Block; data: WholeDocument; eager: boolean;
         const shown = around?.(f, picture) ?? picture;
         return (
           <Fragment key={f.id}>
-            {f.clip ? (
-              <PlayedClip address={clip(id, f.id, data.seq)} alt={block.alts[f.id] ?? "Clip"} ms={f.clip.ms}>
+            {block.clips?.[f.id] ? (
+              <PlayedClip
+                address={clip(id, f.id, data.seq)}
+                alt={block.alts[f.id] ?? "Clip"}
+                ms={block.clips[f.id] ?? 0}
+              >
                 {shown}
               </PlayedClip>
             ) : (
