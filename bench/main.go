@@ -40,7 +40,7 @@ const out = "bench/out"
 
 func main() {
 	fonts.Register()
-	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching}
+	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching, "moving": moving}
 	if len(os.Args) > 1 { // a part alone
 		must(os.MkdirAll(out, 0o755))
 		for _, name := range os.Args[1:] {
@@ -56,6 +56,7 @@ func main() {
 	reanchor()
 	print120()
 	searching()
+	moving()
 }
 
 func must(err error) {
