@@ -76,7 +76,9 @@ func filmed(ctx context.Context) {
 	make1 := func() int {
 		told := story.Of(d, nil)
 		in := output.Input{Story: told, Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: parts, Progress: func(int, int) {},
-			Drawn: func(_ context.Context, f figure.Figure, first, width int) (*image.RGBA, error) { return flat(f, shots[f.Shot], first, width), nil }}
+			Drawn: func(_ context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
+				return flat(f, shots[f.Shot], first, width), nil
+			}}
 		if engine != nil {
 			in.Speak = func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
 				return voice.Speak(ctx, engine, text, string(language), pace)

@@ -256,7 +256,7 @@ func told(ctx context.Context, err error, said string) error {
 	case ctx.Err() != nil:
 		return ctx.Err()
 	case strings.Contains(said, "No space left on device"):
-		return fmt.Errorf("the server's disk is full: %w", err)
+		return refuse("The server’s disk is full. What there was before is kept; tell your administrator, and try again.")
 	case errors.As(err, &exit) && (strings.Contains(said, "Broken pipe") || strings.Contains(said, "Conversion failed")):
 		return fmt.Errorf("ffmpeg: %s: %w", said, err)
 	case errors.Is(err, confined.ErrTooMuch), errors.As(err, &exit):

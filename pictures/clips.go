@@ -255,6 +255,15 @@ func (m *Maker) ClipFrame(ctx context.Context, shot store.Shot, at int) (File, e
 	})
 }
 
+// standing are the pixels of a clip at a moment of its recording.
+func (m *Maker) standing(ctx context.Context, shot store.Shot, at int) (*image.RGBA, error) {
+	file, err := m.ClipFrame(ctx, shot, at)
+	if err != nil {
+		return nil, err
+	}
+	return intake.Decode(ctx, file.Data)
+}
+
 // Moments of a recording that its strip shows, and how high they are.
 const (
 	StripFrames = 24

@@ -330,7 +330,12 @@ func (m *Maker) load(ctx context.Context, f figure.Figure, width int) (pixels ma
 	}
 	pixels = map[string]*image.RGBA{}
 	for id, shot := range shots {
-		if pixels[id], err = m.pixels(ctx, shot); err != nil {
+		if id == f.Shot && f.Clip != nil && f.Clip.Stands() != shot.Recording.Poster {
+			pixels[id], err = m.standing(ctx, shot, f.Clip.Stands())
+		} else {
+			pixels[id], err = m.pixels(ctx, shot)
+		}
+		if err != nil {
 			release()
 			return nil, nil, err
 		}

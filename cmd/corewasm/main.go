@@ -131,7 +131,8 @@ var calls = map[string]call{
 	}) (any, error) {
 		return a.Figure.Edited(a.At, a.Now), nil
 	}),
-	"clipRuns": takes(func(c figure.Clip) (any, error) { return c.Runs(), nil }),
+	"clipStands": takes(func(c figure.Clip) (any, error) { return c.Stands(), nil }),
+	"clipRuns":   takes(func(c figure.Clip) (any, error) { return c.Runs(), nil }),
 	"clipWithout": takes(func(a struct {
 		Clip figure.Clip   `json:"clip"`
 		Out  []figure.Span `json:"out"`

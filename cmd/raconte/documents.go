@@ -122,6 +122,12 @@ func bundleShots(ctx context.Context, b *bundle.Bundle, f figure.Figure) (map[st
 			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
 		}
 	}
+	if rec := b.Shots[f.Shot].Clip; rec != nil && f.Clip != nil && f.Clip.Stands() != rec.Poster {
+		var err error
+		if shots[f.Shot], err = bundleMoment(ctx, b, rec.File, f.Clip.Stands()); err != nil {
+			return nil, err
+		}
+	}
 	return shots, nil
 }
 

@@ -137,7 +137,11 @@ func filmed(in *output.Input, b *bundle.Bundle, command string, words []film.Say
 		}
 	}
 	in.Voice = func(_ context.Context, sha string) (io.ReadCloser, error) {
-		return extracted(b, bundle.VoiceName(sha))
+		file, err := extracted(b, bundle.VoiceName(sha))
+		if err != nil {
+			return nil, err
+		}
+		return file, nil
 	}
 	if media.Found() {
 		told := in.Story
@@ -156,21 +160,28 @@ func (g gone) Close() error {
 	return err
 }
 
-func extracted(b *bundle.Bundle, name string) (io.ReadCloser, error) {
+func extracted(b *bundle.Bundle, name string) (gone, error) {
 	tmp, err := os.CreateTemp("", "raconte-extracted-*")
 	if err != nil {
-		return nil, err
+		return gone{}, err
 	}
 	tmp.Close()
 	if err := b.Extract(name, tmp.Name()); err != nil {
 		os.Remove(tmp.Name())
-		return nil, err
+		return gone{}, err
 	}
 	f, err := os.Open(tmp.Name())
+	return gone{f}, err
+}
+
+// bundleMoment is what is seen at a moment of a bundle's recording.
+func bundleMoment(ctx context.Context, b *bundle.Bundle, name string, at int) (*image.RGBA, error) {
+	file, err := extracted(b, name)
 	if err != nil {
 		return nil, err
 	}
-	return gone{f}, nil
+	defer file.Close()
+	return media.Frame(ctx, file.Name(), at, 0)
 }
 
 // bundleClip makes a finished clip of a bundle's recording.

@@ -23,7 +23,7 @@ const (
 // milliseconds from its beginning.
 type Clip struct {
 	Ms      int       `json:"ms"`                // how long the recording is
-	Poster  int       `json:"poster,omitempty"`  // where the picture that stands for it was seen
+	Poster  int       `json:"poster,omitempty"`  // where the picture that stands for it is seen; see Stands
 	Sounds  bool      `json:"sounds,omitempty"`  // whether it has sound
 	Parts   []Stretch `json:"parts,omitempty"`   // what is shown of it, in the order of the recording; none is all
 	Freezes []Freeze  `json:"freezes,omitempty"` // where it stands still for a while
@@ -174,6 +174,15 @@ func (c Clip) At(ms int) int {
 	return runs[len(runs)-1].To
 }
 
+// Stands is where in the recording the picture is that stands for the clip: where it was chosen, unless that is cut out; then
+// where the clip begins. What is cut out is not seen in any picture of it.
+func (c Clip) Stands() int {
+	if len(c.Parts) == 0 || slices.ContainsFunc(c.Parts, func(p Stretch) bool { return p.Holds(c.Poster) }) {
+		return c.Poster
+	}
+	return c.Parts[0].From
+}
+
 // Silenced tells whether the clip is silent at a moment of its recording.
 func (c Clip) Silenced(at int) bool {
 	return c.Mute || slices.ContainsFunc(c.Silent, func(s Span) bool { return s.Holds(at) })
@@ -280,7 +289,7 @@ func (f Figure) Still(first int) Figure {
 	if f.Clip == nil {
 		return f
 	}
-	return f.During(f.Clip.Poster, first)
+	return f.During(f.Clip.Stands(), first)
 }
 
 // Edited is a clip's figure after what Moment gave for a moment was changed to what is now: marks of other moments stay,

@@ -101,6 +101,11 @@ func Check(d document.Document, sizes map[string]figure.Size, around document.Ar
 					Title:  fmt.Sprintf("In the new picture of %s, it is not sure that %s in the right place", name, areOrIs(unsure, "mark")),
 					Advice: "Open the picture and say of each whether it is, or move it."})
 			}
+			if n := unsureMoments(f); n > 0 {
+				findings = append(findings, Finding{Severity: WorthLook, Rule: "unsure-cover", Block: b.ID, Figure: f.ID,
+					Title:  fmt.Sprintf("In the clip of %s, what is concealed was not found for certain at %s", name, counted(n, "moment")),
+					Advice: "Open the clip, look at those moments, and drag the cover where it belongs."})
+			}
 			if size, known := sizes[f.Shot]; known {
 				if cut := f.CutOff(size); len(cut) > 0 {
 					findings = append(findings, Finding{Severity: WorthLook, Rule: "cut-off", Block: b.ID, Figure: f.ID,
@@ -116,6 +121,21 @@ func Check(d document.Document, sizes map[string]figure.Size, around document.Ar
 		}
 	}
 	return append(findings, spelling(d)...)
+}
+
+// unsureMoments are how many moments there are of a clip at which what is concealed was not found for certain.
+func unsureMoments(f figure.Figure) (n int) {
+	for _, m := range f.Marks {
+		if m.Kind != figure.Concealment || f.Clip == nil {
+			continue
+		}
+		for _, p := range m.Path {
+			if p.Unsure && (m.During == nil || m.During.Holds(p.At)) {
+				n++
+			}
+		}
+	}
+	return n
 }
 
 // notice finds what is to settle of a notice; whose it is begins the sentence.

@@ -166,7 +166,7 @@ async function shareTab(page: Page, context: BrowserContext) {
 test("of a recording that a crash cuts short all but two seconds is there", async ({ page, context }) => {
   test.setTimeout(120_000);
   await signIn(page);
-  await openCapture(page, { what: "everything" });
+  await openCapture(page, { what: "everything", film: { ...film, microphone: "", camera: "default" } });
   await shareTab(page, context);
   await page.keyboard.press("r");
   const timer = page.getByRole("group", { name: "Recording" }).getByRole("timer");
@@ -179,6 +179,8 @@ test("of a recording that a crash cuts short all but two seconds is there", asyn
   const kept = await probed(again, `/api/shots/${shot?.id}/clip`);
   expect(kept.seconds).toBeGreaterThan(4.9);
   expect(kept.streams.filter((s) => s.codec_type === "audio")).toHaveLength(0);
+  const camera = await probed(again, `/api/shots/${shot?.id}/clip?camera=true`);
+  expect(camera.seconds, "the camera was recorded beside it").toBeGreaterThan(4);
   await other?.close();
 });
 

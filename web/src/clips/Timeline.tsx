@@ -1,8 +1,10 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { useMatch } from "react-router";
 import type { Clip, Figure, Mark, Span } from "../api/client";
 import { core } from "../core/core";
 import { Button } from "../ui/controls";
 import { Camera } from "./Camera";
+import { ClipSound } from "./ClipSound";
 import { MarkTimes } from "./MarkTimes";
 import { Stills } from "./Stills";
 import { clipLength, readMs, sayMs } from "./time";
@@ -24,6 +26,7 @@ type Props = {
 /** A recording laid out in time: what of it is shown, how fast, with which sound, and when its marks are there. */
 export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props) {
   const [range, setRange] = useState<Span>();
+  const document = useMatch("/d/:id/write")?.params.id;
   const strip = useRef<HTMLDivElement>(null);
   const from = useRef<number>(undefined);
   const { at, go } = frames;
@@ -106,6 +109,9 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         <span className="flex-1" />
         <Button small onClick={onShot} title="What is seen now becomes a shot of its own">
           Take this frame <kbd className="font-mono text-xs text-soft">G</kbd>
+        </Button>
+        <Button small onClick={() => set("Choose the picture of a clip", { poster: at })}>
+          Use it as the picture
         </Button>
         {clip.sounds && (
           <label className="flex items-center gap-1">
@@ -222,8 +228,8 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
           <Button
             small
             onClick={() => {
-              const { ms, poster, sounds, camera } = clip;
-              onChange("Show all of a recording", { clip: { ms, poster, sounds, camera } });
+              const { ms, poster, sounds, camera, voice } = clip;
+              onChange("Show all of a recording", { clip: { ms, poster, sounds, camera, voice } });
             }}
           >
             All of it again
@@ -275,6 +281,13 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         range={wide ? here : undefined}
         onChange={onChange}
       />
+      {document && (
+        <ClipSound
+          document={document}
+          clip={clip}
+          onChange={(voice) => set(voice ? "Replace the sound of a clip" : "Let a clip have its own sound", { voice })}
+        />
+      )}
       {clip.camera && <Camera clip={clip} onChange={(label, camera) => set(label, { camera })} />}
       <Stills shot={figure.shot} clip={clip} go={go} onChange={cut} onFaster={(s) => setFaster(s)} />
     </section>

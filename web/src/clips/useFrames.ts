@@ -86,9 +86,16 @@ export function useFrames(shot: string | undefined, clip: Clip | undefined) {
       const there = run.from + ((t - run.start) * (run.to - run.from)) / run.length;
       setAt(Math.round(there));
       if (made) made.currentTime = Math.max(0.001, there / 1000);
+      // What is heard keeps to what is seen: over a cut it is sought, where it is silenced or stands it is not heard.
+      if (now) {
+        const silent = clip.silent?.some((s) => there >= s.from && there < s.to) || run.to === run.from;
+        now.volume = silent ? 0 : 1;
+        now.playbackRate = Math.min(8, Math.max(0.25, (run.to - run.from) / run.length || 1));
+        if (Math.abs(now.currentTime - there / 1000) > 0.35) now.currentTime = there / 1000;
+      }
     }, often);
     return () => clearInterval(timer);
-  }, [playing, clip]);
+  }, [playing, clip, now]);
   useEffect(() => () => now?.pause(), [now]);
 
   const play = () => {

@@ -329,6 +329,8 @@ export const core = {
   /** A clip's figure as it is at a moment of its recording, to be marked; and the whole of it after that was done. */
   clipMoment: (figure: Figure, at: number) => call<Figure>("clipMoment", { figure, at }),
   clipEdited: (figure: Figure, at: number, now: Figure) => call<Figure>("clipEdited", { figure, at, now }),
+  /** Where in the recording the picture is that stands for a clip. */
+  clipStands: (clip: Clip) => call<number>("clipStands", clip),
   /** What a finished clip is made of, one after the other. */
   clipRuns: (clip: Clip) => call<Run[] | null>("clipRuns", clip) ?? [],
   clipWithout: (clip: Clip, out: Span[]) => call<Clip>("clipWithout", { clip, out }),

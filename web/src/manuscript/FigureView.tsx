@@ -3,6 +3,7 @@ import type { Figure } from "../api/client";
 import { Pinned } from "../comments/commenting";
 import { Pins } from "../comments/Pins";
 import { clipLength, sayMs } from "../clips/time";
+import { core } from "../core/core";
 import { Drawn, useDrawn } from "../stage/Drawn";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
@@ -33,10 +34,12 @@ export function FigureView({
   const pixels = useCallback(
     (shot: string) => {
       const p = picture(shot);
+      if (shot === figure.shot && figure.clip && p.progress === undefined)
+        return { href: `/api/shots/${shot}/clip/frame?at=${core.clipStands(figure.clip)}`, size: p.size };
       const small = shot !== figure.shot || (p.size && frame.w > p.size.w / 2);
       return { href: small ? p.preview : p.whole, size: p.size };
     },
-    [picture, figure.shot, frame.w],
+    [picture, figure.shot, figure.clip, frame.w],
   );
   return (
     <div ref={ref} className="relative">
