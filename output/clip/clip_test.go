@@ -207,6 +207,15 @@ func TestMarksComeAndGoAndKeepTheirNumbers(t *testing.T) {
 	assert.Equal(t, 5, f.During(3000, 4).Numbers(4)["two"].N, "the first is away and counts all the same")
 }
 
+func TestWithoutFfmpegThatIsSaid(t *testing.T) {
+	in := recording(t)
+	t.Setenv("PATH", "")
+	_, _, err := media.Take(t.Context(), in, t.TempDir())
+	assert.ErrorIs(t, err, media.ErrMissing)
+	err = clip.Request{Figure: figure.Figure{ID: "f", Shot: "s", Clip: &figure.Clip{Ms: 4000}}, Recording: in}.Make(t.Context(), filepath.Join(t.TempDir(), "out.mp4"), media.MP4, media.Look{})
+	assert.ErrorIs(t, err, media.ErrMissing)
+}
+
 func TestHostileRecordingsAreRefused(t *testing.T) {
 	good, err := os.ReadFile(recording(t))
 	require.NoError(t, err)

@@ -1,10 +1,12 @@
 import type { Delivery } from "../api/client";
 import { Button } from "../ui/controls";
 import { sizeOf } from "./size";
+import { sayLeft, useLeft } from "./useLeft";
 import { useDeliveryAct } from "./useDeliveries";
 
 /** How far a delivery is, and what can be done about it. */
 export function Progress({ of: d }: { of: Delivery }) {
+  const left = useLeft(d);
   const cancel = useDeliveryAct("cancel");
   const retry = useDeliveryAct("retry");
   const failed = cancel.error ?? retry.error;
@@ -24,6 +26,7 @@ export function Progress({ of: d }: { of: Delivery }) {
               : d.all
                 ? `${d.done} of ${d.all} ${d.folder ? "documents" : "pictures"}`
                 : "Being made"}
+            {left !== undefined && `, ${sayLeft(left)}`}
           </span>
           {d.mine && (
             <Button small onClick={() => cancel.mutate(d.id)}>
