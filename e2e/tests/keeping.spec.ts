@@ -244,18 +244,19 @@ test("what is concealed in a shot that was handed out is asked about, and concea
 test("a list of words that can't be read can't be emptied, nor one that someone else has changed", async ({ page }) => {
   await signIn(page);
   await page.route("**/api/secret-words", (r) => r.abort());
+  const words = page.getByRole("region", { name: "Words to conceal" });
   await page.goto("/setup");
-  await expect(page.getByText("The list can’t be read now")).toBeVisible({ timeout: 20_000 });
-  await expect(page.getByLabel("One on each line")).toBeDisabled();
+  await expect(words.getByText("The list can’t be read now")).toBeVisible({ timeout: 20_000 });
+  await expect(words.getByLabel("One on each line")).toBeDisabled();
   await page.unroute("**/api/secret-words");
   await page.reload();
-  const list = page.getByLabel("One on each line");
+  const list = words.getByLabel("One on each line");
   await expect(list).toBeEnabled();
   const now = (await (await page.request.get("/api/secret-words")).json()) as { version: number; words: string[] };
   await page.request.put("/api/secret-words", { data: { version: now.version, words: ["Swordfish"] } });
   await list.fill("Marlin");
-  await page.getByRole("button", { name: "Save the list" }).click();
-  await expect(page.getByRole("alert")).toContainText("Swordfish");
-  await page.getByRole("button", { name: "Save the list" }).click();
+  await words.getByRole("button", { name: "Save the list" }).click();
+  await expect(words.getByRole("alert")).toContainText("Swordfish");
+  await words.getByRole("button", { name: "Save the list" }).click();
   await expect(notices(page).getByText("1 word is on the list.")).toBeVisible();
 });
