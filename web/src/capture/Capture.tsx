@@ -3,6 +3,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Account } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
+import { Key } from "../ui/Key";
 import { doAfter } from "./after";
 import { BrowserRecorder } from "./BrowserRecorder";
 import { FilmBar, useFilming } from "./FilmBar";
@@ -151,12 +152,6 @@ function Monitors() {
     </select>
   );
 }
-
-const Key = ({ name }: { name: string }) => (
-  <kbd aria-hidden className="rounded border border-current px-1 font-mono text-xs opacity-70">
-    {name}
-  </kbd>
-);
 
 function Begin() {
   const rec = useRecorder();

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { Button } from "../ui/controls";
+import { Key } from "../ui/Key";
 import { sayMs } from "../clips/time";
 import { filming } from "./filming";
 import { useRecorder } from "./use";
@@ -54,9 +55,3 @@ export function FilmBar() {
     </div>
   );
 }
-
-const Key = ({ name }: { name: string }) => (
-  <kbd aria-hidden className="rounded border border-current px-1 font-mono text-xs opacity-70">
-    {name}
-  </kbd>
-);
