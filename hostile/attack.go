@@ -121,6 +121,12 @@ func Attack(ctx context.Context, author, reader *Person, seed uint64, every int,
 			return r
 		})
 	}
+	clips, kind := Recordings(seed)
+	for n, f := range clips {
+		add(n, func() Result {
+			return author.Send(ctx, "recording "+f.Name, "PUT", "/api/shots/"+uuid.NewString()+"/clip", f.Data, kind)
+		})
+	}
 	made = author.Send(ctx, "a door", "POST", "/api/doors", []byte(`{"name":"Attacked"}`), "application/json")
 	var door struct{ Address string }
 	if err := json.Unmarshal([]byte(made.Said), &door); err != nil {

@@ -4,7 +4,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { arrived, openCapture, sessionShots, startPractice } from "./capturing";
 import { leaves, password } from "./support";
 
-const port = Number(process.env.RACONTE_PORT ?? 8420) + 5;
+const port = Number(process.env.RACONTE_PORT ?? 8420) + 20; // beyond those of the stand-ins
 const address = `http://127.0.0.1:${port}`;
 test.use({ baseURL: address });
 test.skip(!process.env.RACONTE_DATABASE, "run by make test, which says where the database is");
