@@ -25,7 +25,7 @@ func Take(ctx context.Context, path, dir string) (string, Info, error) {
 	switch {
 	case info.codec == "h264" && info.pixels == "yuv420p" && !info.turned:
 		args = append(args, "-c:v", "copy")
-	case (info.codec == "vp8" || info.codec == "vp9" || info.codec == "av1") && !info.turned:
+	case (info.codec == "vp8" || info.codec == "vp9" || info.codec == "av1") && info.pixels == "yuv420p" && !info.turned:
 		ending, args = "webm", append(args, "-c:v", "copy")
 	default:
 		args = append(args, "-fps_mode", "vfr", "-vf", fmt.Sprintf("fps=fps='min(%d,source_fps)',%s", mostRate, even), "-c:v", "libx264", "-preset", "veryfast", "-crf", "16", "-pix_fmt", "yuv420p")
