@@ -1,16 +1,16 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { useMatch } from "react-router";
 import type { Clip, Figure, Mark, Span } from "../api/client";
 import { core } from "../core/core";
 import { Button } from "../ui/controls";
 import { Camera } from "./Camera";
 import { ClipSound } from "./ClipSound";
+import { frame, Handle } from "./Handle";
 import { MarkTimes } from "./MarkTimes";
 import { Stills } from "./Stills";
-import { clipLength, readMs, sayMs } from "./time";
+import { TimeTyped } from "./TimeTyped";
+import { clipLength, sayMs } from "./time";
 import type { Frames } from "./useFrames";
-
-const frame = 67; // milliseconds: a step of the handles
 
 type Props = {
   figure: Figure;
@@ -75,6 +75,10 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
     const all = here.from <= 0 && here.to >= clip.ms ? inside : [...whole, ...inside];
     set("Change how fast a clip runs", { parts: all.sort((a, b) => a.from - b.from) });
   };
+  const faster = (s: Span) =>
+    set("Let it run faster where nothing moves", {
+      parts: [...(core.clipWithout(clip, [s]).parts ?? []), { ...s, speed: 8 }].sort((a, b) => a.from - b.from),
+    });
   const ends = (side: "from" | "to", ms: number) => {
     const next = { from: parts[0]?.from ?? 0, to: parts.at(-1)?.to ?? clip.ms, [side]: ms };
     if (next.to - next.from < frame) return;
@@ -101,7 +105,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         </Button>
         <label className="flex items-center gap-1">
           <span className="text-soft">At</span>
-          <Time label="At" value={at} onTime={go} />
+          <TimeTyped label="At" value={at} onTime={go} />
         </label>
         <span role="status" className="text-soft">
           {sayMs(clipLength(clip), true)} long, of {sayMs(clip.ms, true)} that were recorded
@@ -187,9 +191,9 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
       </div>
       <div className="flex flex-wrap items-center gap-1.5 text-sm">
         <span className="text-soft">From</span>
-        <Time label="From" value={here.from} onTime={(ms) => setRange({ from: ms, to: Math.max(ms, here.to) })} />
+        <TimeTyped label="From" value={here.from} onTime={(ms) => setRange({ from: ms, to: Math.max(ms, here.to) })} />
         <span className="text-soft">to</span>
-        <Time label="to" value={here.to} onTime={(ms) => setRange({ from: Math.min(here.from, ms), to: ms })} />
+        <TimeTyped label="to" value={here.to} onTime={(ms) => setRange({ from: Math.min(here.from, ms), to: ms })} />
         <Button small disabled={!wide} onClick={() => cut("Cut out of a clip", core.clipWithout(clip, [here]))}>
           Cut out
         </Button>
@@ -289,16 +293,9 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         />
       )}
       {clip.camera && <Camera clip={clip} onChange={(label, camera) => set(label, { camera })} />}
-      <Stills shot={figure.shot} clip={clip} go={go} onChange={cut} onFaster={(s) => setFaster(s)} />
+      <Stills shot={figure.shot} clip={clip} go={go} onChange={cut} onFaster={faster} />
     </section>
   );
-
-  function setFaster(s: Span) {
-    const whole = core.clipWithout(clip, [s]).parts ?? [];
-    set("Let it run faster where nothing moves", {
-      parts: [...whole, { ...s, speed: 8 }].sort((a, b) => a.from - b.from),
-    });
-  }
 }
 
 /** What of a recording is cut out. */
@@ -322,67 +319,4 @@ function joined(spans: Span[]): Span[] {
     else out.push({ ...s });
   }
   return out;
-}
-
-/** A time that can be typed. */
-export function Time({ label, value, onTime }: { label: string; value: number; onTime: (ms: number) => void }) {
-  const [text, setText] = useState<string>();
-  const done = () => {
-    const ms = text === undefined ? undefined : readMs(text);
-    if (ms !== undefined) onTime(ms);
-    setText(undefined);
-  };
-  return (
-    <input
-      aria-label={label}
-      value={text ?? sayMs(value, true)}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={done}
-      onKeyDown={(e) => e.key === "Enter" && done()}
-      className="w-20 rounded border border-soft bg-paper px-1.5 py-0.5 font-mono text-sm"
-    />
-  );
-}
-
-/** One end of what is shown: dragged, or moved by arrow keys, a frame or a second at a time. */
-function Handle(props: {
-  label: string;
-  at: number;
-  ms: number;
-  onMove: (ms: number) => void;
-  place: (e: PointerEvent) => number;
-}) {
-  const { at, ms, onMove } = props;
-  const [held, setHeld] = useState<number>();
-  const key = (e: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-    if (!by) return;
-    e.preventDefault();
-    e.stopPropagation();
-    onMove(Math.min(ms, Math.max(0, at + by * (e.shiftKey ? 1000 : frame))));
-  };
-  const shown = held ?? at;
-  return (
-    <span
-      role="slider"
-      tabIndex={0}
-      aria-label={props.label}
-      aria-valuemin={0}
-      aria-valuemax={ms}
-      aria-valuenow={shown}
-      aria-valuetext={sayMs(shown, true)}
-      onKeyDown={key}
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        setHeld(at);
-      }}
-      onPointerMove={(e) => held !== undefined && setHeld(props.place(e))}
-      onPointerUp={() => {
-        if (held !== undefined && held !== at) onMove(held);
-        setHeld(undefined);
-      }}
-      className="absolute inset-y-0 -ml-1.5 w-3 cursor-ew-resize rounded-sm border-2 border-ink bg-call"
-      style={{ left: `clamp(6px, ${(100 * shown) / ms}%, calc(100% - 6px))` }}
-    />
-  );
 }

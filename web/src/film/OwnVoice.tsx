@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { type Content, expect, api } from "../api/client";
-import { Time } from "../clips/Timeline";
+import { TimeTyped } from "../clips/TimeTyped";
 import { sayMs } from "../clips/time";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -141,9 +141,9 @@ function Trim({ voice, onTrim }: { voice: Voice; onTrim: (from: number, to: numb
   return (
     <div className="space-y-1">
       <span className="flex items-center gap-1">
-        <Time label="Begin at" value={from} onTime={(ms) => setFrom(Math.min(ms, voice.ms))} />
+        <TimeTyped label="Begin at" value={from} onTime={(ms) => setFrom(Math.min(ms, voice.ms))} />
         to
-        <Time label="End at" value={to} onTime={(ms) => setTo(Math.min(ms, voice.ms))} />
+        <TimeTyped label="End at" value={to} onTime={(ms) => setTo(Math.min(ms, voice.ms))} />
       </span>
       <Button small disabled={to - from < 200} onClick={() => onTrim(from, to)}>
         Keep only that
