@@ -3,6 +3,7 @@ package works
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"raconte/core/film"
 	"raconte/core/style"
@@ -18,6 +19,9 @@ func (w *Works) Say(ctx context.Context, text string, language style.Language, p
 	}
 	if w.Speaker == nil {
 		return nil, voice.ErrMissing
+	}
+	if !slices.Contains([]style.Language{style.English, style.German, style.French, style.Spanish}, language) {
+		language = style.English // it may stand in the house's own command
 	}
 	spoken := film.Spoken(text, all)
 	file, err := w.Pictures.Kept(ctx, fmt.Sprintf("said %q %q %d %q", w.Speaker.Name(), language, pace, spoken), "audio/wav", func(ctx context.Context) ([]byte, error) {
