@@ -24,7 +24,7 @@ export type Recording = {
 export async function withRecorder(dense = false): Promise<Recording> {
   const folder = mkdtempSync(join(tmpdir(), "raconte-recorder-"));
   const api = await request.newContext();
-  await api.post(`${base}/api/session`, { data: { name: "ines", password } });
+  await api.post(`${base}/api/session`, { data: { name: "tomasz", password } });
   const zip = await api.get(`${base}/api/recorder`);
   writeFileSync(join(folder, "recorder.zip"), await zip.body());
   await api.dispose();
@@ -41,7 +41,7 @@ export async function withRecorder(dense = false): Promise<Recording> {
   const worker = context.serviceWorkers()[0] ?? (await context.waitForEvent("serviceworker"));
   const page = await context.newPage();
   leaves(page);
-  await page.request.post(`${base}/api/session`, { data: { name: "ines", password } });
+  await page.request.post(`${base}/api/session`, { data: { name: "tomasz", password } });
   const panel = await context.newPage();
   const over = async (address: string) => {
     const tab = await worker.evaluate(
