@@ -203,7 +203,7 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
   // Dragged out, it is a file of its own, for another page and for the desktop. The browser under test does not carry
   // files in a drag, so what the drag is given is looked at.
   await page.keyboard.press("Escape");
-  const out = page.getByTitle("Drag the finished picture");
+  const out = page.getByTitle("Drag it to the desktop");
   await group(page, "Finished picture");
   await expect(out).toHaveText("Drag it out");
   await out.hover();

@@ -1,6 +1,6 @@
-import { GripVertical } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Figure } from "../api/client";
+import { DragOut, type Made } from "../stage/DragOut";
 import { Pick } from "../stage/fields";
 import { sizeOf } from "../stage/finished";
 import { Button } from "../ui/controls";
@@ -14,7 +14,7 @@ const limits = {
   "10000000": "At most 10 MB",
 };
 
-type Ready = { of: Figure; how: string; file: File; url: string };
+type Ready = Made & { of: Figure; how: string };
 
 /** Takes the finished clip out: played as it will be, copied, saved, or dragged. */
 export function FinishedClip({ figure, first, name }: { figure: Figure; first: number; name: string }) {
@@ -96,21 +96,10 @@ export function FinishedClip({ figure, first, name }: { figure: Figure; first: n
       {playing && fresh && (form === "gif" || form === "webp") && (
         <img src={fresh.url} alt="The finished clip" className="w-full" />
       )}
-      <div
-        draggable={fresh !== undefined}
-        onDragStart={(e) => {
-          if (!fresh) return;
-          e.dataTransfer.effectAllowed = "copy";
-          e.dataTransfer.items.add(fresh.file);
-          e.dataTransfer.setData("DownloadURL", `${fresh.file.type}:${fresh.file.name}:${fresh.url}`);
-        }}
-        className={`flex items-center gap-1.5 rounded border border-dashed border-soft px-2 py-1 text-sm ${fresh ? "cursor-grab" : "text-soft"}`}
-      >
-        <GripVertical size={14} aria-hidden className="shrink-0" />
-        <span className="truncate">
-          {fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}: drag it out` : "Play it first, then drag it out"}
-        </span>
-      </div>
+      <DragOut
+        made={fresh}
+        says={fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}: drag it out` : "Play it first, then drag it out"}
+      />
     </section>
   );
 }

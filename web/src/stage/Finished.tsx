@@ -1,8 +1,8 @@
-import { GripVertical } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Figure } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { DragOut, type Made } from "./DragOut";
 import { copyFinished, endings, finish, type FinishedPicture, sizeOf } from "./finished";
 import { NumberField, Pick } from "./fields";
 
@@ -94,30 +94,15 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
           <NumberField label="Quality" value={quality} min={1} max={100} onChange={setQuality} />
         )}
       </div>
-      <div
-        draggable
-        title="Drag the finished picture to the desktop or another tab"
-        // It is made while the pointer comes near, so that it is there when the drag begins.
-        onPointerEnter={() => void make()}
-        onDragStart={(e) => {
-          if (fresh) carry(e.dataTransfer, fresh);
-          else e.preventDefault();
-        }}
-        className={`flex items-center gap-1.5 rounded border border-dashed border-soft px-2 py-1 text-sm ${fresh ? "cursor-grab" : "cursor-progress text-soft"}`}
-      >
-        <GripVertical size={14} aria-hidden className="shrink-0" />
-        <span className="truncate">{fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}` : "Drag it out"}</span>
-      </div>
+      {/* It is made while the pointer comes near, so that it is there when the drag begins. */}
+      <DragOut
+        made={fresh}
+        says={fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}` : "Drag it out"}
+        onNear={() => void make()}
+      />
     </section>
   );
 }
 
 /** A finished picture as a file, of a figure as it was and in a format. */
-type Ready = { of: Figure; how: string; made: FinishedPicture; file: File; url: string };
-
-/** Puts a file into a drag: for pages, that take files, and for the desktop. */
-function carry(to: DataTransfer, { file, url }: Ready) {
-  to.effectAllowed = "copy";
-  to.items.add(file);
-  to.setData("DownloadURL", `${file.type}:${file.name}:${url}`);
-}
+type Ready = Made & { of: Figure; how: string; made: FinishedPicture };
