@@ -250,7 +250,12 @@ class Filming {
       if (film.shot === this.film?.shot) continue;
       await navigator.locks.request(`filming ${film.shot}`, { ifAvailable: true }, async (lock) => {
         if (!lock) return;
-        const item = await finish(film).catch(() => undefined);
+        const item = await finish(film).catch((e: Error) => {
+          recorder.say(
+            `A recording that was cut short can’t be put together: ${e.message}. It is kept, and tried again.`,
+          );
+          return undefined;
+        });
         if (item)
           recorder.say(
             "A recording that was cut short is among your shots: all of it but at most its last two seconds is there.",
