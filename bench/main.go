@@ -147,7 +147,7 @@ func flatten() {
 		}
 	}
 	args := []string{in}
-	for _, p := range f.Scene(figure.Size{W: 3840, H: 2160}, 1).Items {
+	for _, p := range f.Still(1).Scene(figure.Size{W: 3840, H: 2160}, 1).Items {
 		if p.Path != nil {
 			args = append(args, "-fill", p.Path.Fill.String(), "-draw", "path '"+p.Path.Outline.String()+"'")
 		}
@@ -283,7 +283,7 @@ func chromium(d document.Document, shots map[string][]byte, ours time.Duration, 
 		f := s.Figures[0]
 		must(os.WriteFile(filepath.Join(out, f.Shot+".png"), shots[f.Shot], 0o600))
 		fmt.Fprintf(&html, `<div class=s><b>%d</b><div class=p><img src="%s.png"><svg viewBox="0 0 1600 900">`, i+1, f.Shot)
-		for _, item := range f.Scene(figure.Size{W: 1600, H: 900}, 1).Items {
+		for _, item := range f.Still(1).Scene(figure.Size{W: 1600, H: 900}, 1).Items {
 			if item.Path != nil {
 				fmt.Fprintf(&html, `<path d="%s" fill="%s"/>`, item.Path.Outline, item.Path.Fill)
 			}
@@ -313,7 +313,7 @@ func chromium(d document.Document, shots map[string][]byte, ours time.Duration, 
 }
 
 func flat(f figure.Figure, shot *image.RGBA, first, width int) *image.RGBA {
-	img, err := picture.Flatten(context.Background(), f, map[string]*image.RGBA{f.Shot: shot}, first, width)
+	img, err := picture.Flatten(context.Background(), f.Still(first), map[string]*image.RGBA{f.Shot: shot}, first, width)
 	must(err)
 	return img
 }

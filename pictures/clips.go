@@ -394,10 +394,11 @@ func (m *Maker) KeepPart(ctx context.Context, name, path string) error {
 // Drawn is a figure as it is drawn on its shots, at most width pixels wide; nothing is kept. First is the number of its first
 // marker.
 func (m *Maker) Drawn(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
-	pixels, release, err := m.load(ctx, f, width)
+	now := f.Still(first)
+	pixels, release, err := m.load(ctx, now, width)
 	if err != nil {
 		return nil, err
 	}
 	defer release()
-	return picture.Flatten(ctx, f, pixels, first, width)
+	return picture.Flatten(ctx, now, pixels, first, width)
 }

@@ -35,12 +35,13 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 		return file, 0, 0, err
 	}
 	size := figure.Size{W: shot.Width, H: shot.Height}
-	pixels, release, err := m.load(ctx, w.Figure, 0)
+	now := w.Figure.Still(w.First)
+	pixels, release, err := m.load(ctx, now, 0)
 	if err != nil {
 		return file, 0, 0, err
 	}
 	defer release()
-	img, err := picture.Flatten(ctx, w.Figure, pixels, w.First, 0)
+	img, err := picture.Flatten(ctx, now, pixels, w.First, 0)
 	if err != nil {
 		return file, 0, 0, err
 	}
@@ -60,7 +61,7 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 		if share == 1 {
 			return img
 		}
-		smaller, err := picture.Flatten(ctx, w.Figure, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
+		smaller, err := picture.Flatten(ctx, now, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
 		if err != nil {
 			failed = err
 			return img

@@ -30,7 +30,7 @@ import (
 )
 
 // look changes whenever pictures are drawn differently, so that kept ones are made anew.
-const look = "5"
+const look = "6"
 
 // PreviewWidth is the most that a preview is wide, in pixels.
 const PreviewWidth = 800
@@ -233,12 +233,13 @@ func (m *Maker) Ground(ctx context.Context, f figure.Figure) (File, error) {
 		return File{}, err
 	}
 	return m.rendition(ctx, key("ground", name), func(ctx context.Context) (picture.File, error) {
-		pixels, release, err := m.load(ctx, f.Ground(), 0)
+		ground := f.Ground()
+		pixels, release, err := m.load(ctx, ground, 0)
 		if err != nil {
 			return picture.File{}, err
 		}
 		defer release()
-		img, err := picture.Flatten(ctx, f.Ground(), pixels, 1, 0)
+		img, err := picture.Flatten(ctx, ground, pixels, 1, 0)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -297,12 +298,7 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 }
 
 func (m *Maker) flatten(ctx context.Context, shot store.Shot, f figure.Figure, first, width int, effort raster.Effort) (picture.File, error) {
-	pixels, release, err := m.load(ctx, f, width)
-	if err != nil {
-		return picture.File{}, err
-	}
-	defer release()
-	img, err := picture.Flatten(ctx, f, pixels, first, width)
+	img, err := m.Drawn(ctx, f, first, width)
 	if err != nil {
 		return picture.File{}, err
 	}
@@ -311,7 +307,7 @@ func (m *Maker) flatten(ctx context.Context, shot store.Shot, f figure.Figure, f
 
 // load decodes all shots that a figure shows; they and the finished picture are weighed before the first is. The caller
 // releases the room that they take.
-func (m *Maker) load(ctx context.Context, f figure.Figure, width int) (pixels map[string]*image.RGBA, release func(), err error) {
+func (m *Maker) load(ctx context.Context, f figure.Shown, width int) (pixels map[string]*image.RGBA, release func(), err error) {
 	shots := map[string]store.Shot{}
 	weight := int64(0)
 	for _, id := range f.Shots() {
@@ -322,7 +318,7 @@ func (m *Maker) load(ctx context.Context, f figure.Figure, width int) (pixels ma
 		shots[id] = shot
 		weight += pixelsOf(shot)
 		if id == f.Shot {
-			weight += picture.Pixels(f, figure.Size{W: shot.Width, H: shot.Height}, width)
+			weight += picture.Pixels(f.Figure, figure.Size{W: shot.Width, H: shot.Height}, width)
 		}
 	}
 	if release, err = m.room.take(ctx, weight); err != nil {
@@ -330,8 +326,8 @@ func (m *Maker) load(ctx context.Context, f figure.Figure, width int) (pixels ma
 	}
 	pixels = map[string]*image.RGBA{}
 	for id, shot := range shots {
-		if id == f.Shot && f.Clip != nil && f.Clip.Stands() != shot.Recording.Poster {
-			pixels[id], err = m.standing(ctx, shot, f.Clip.Stands())
+		if id == f.Shot && f.Moves && f.At != shot.Recording.Poster {
+			pixels[id], err = m.standing(ctx, shot, f.At)
 		} else {
 			pixels[id], err = m.pixels(ctx, shot)
 		}

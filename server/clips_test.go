@@ -163,6 +163,32 @@ func TestAClipIsConcealedAndPlaysForReaders(t *testing.T) {
 		assert.Equal(t, 1, films, "the clip is in "+format)
 	}
 
+	// Who reviews draws on the picture of the moment that was chosen, with what is covered then.
+	later := step.Content
+	later.Figures = []figure.Figure{f.Clone()}
+	later.Figures[0].Clip.Poster = 2300
+	code, body = author.do("POST", document+"/changes", api.Change{Id: "later", Blocks: []api.BlockChange{{Id: "s", Order: "001000", Base: 1, Content: later}}})
+	require.Equal(t, 200, code, body)
+	code, ground := h.browser(t, "adaeze").do("GET", document+"/figures/f/ground", nil)
+	require.Equal(t, 200, code, ground)
+	assert.False(t, shows(t, []byte(ground)))
+
+	// What is concealed afterwards follows what it covers in what was handed out before, too.
+	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Shown too soon"})
+	soon := decoded[api.Summary](t, body)
+	open := step.Content
+	open.Figures = []figure.Figure{f.Clone()}
+	open.Figures[0].Marks = []figure.Mark{}
+	code, body = author.do("POST", "/api/documents/"+soon.Id+"/changes", api.Change{Id: "soon", Blocks: []api.BlockChange{{Id: "s", Order: "001000", Content: open}}})
+	require.Equal(t, 200, code, body)
+	code, body = author.ready(soon.Id)
+	require.Equal(t, 200, code, body)
+	code, body = author.do("POST", "/api/shots/moving/handed", []figure.Area{{Rect: part, Path: path}})
+	require.Equal(t, 200, code, body)
+	code, body = reader.once(t, "GET", "/api/documents/"+soon.Id+"/figures/f/clip", nil)
+	require.Equal(t, 200, code, body)
+	inFilm(t, []byte(body), "withheld")
+
 	// It goes elsewhere whole, and comes back.
 	bundle := delivered(t, author, document, "bundle")
 	code, body = author.do("POST", "/api/bundles", bundle, "Content-Type", "application/zip")

@@ -194,6 +194,12 @@ func (s *Server) Withhold(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
+	for _, area := range in {
+		if err := area.Check(); err != nil {
+			problem(c, http.StatusBadRequest, "The places to conceal can't be read. Nothing was changed.")
+			return
+		}
+	}
 	handed, err := s.Store.Withhold(c.Request.Context(), id, in, accountOf(c).ID)
 	s.Works.Rouse() // what lies at places of the house is made anew
 	s.sendHanded(c)(handed, err)

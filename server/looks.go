@@ -6,7 +6,6 @@ import (
 	"raconte/api"
 	"raconte/core/document"
 	"raconte/core/readiness"
-	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/store"
 
@@ -23,28 +22,17 @@ func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
 		s.fail(c, err)
 		return
 	}
-	shots, err := s.Store.WordsOf(ctx, w.Core().Shots())
+	read, own, err := s.Store.Read(ctx, w.Core())
 	if err != nil {
 		s.fail(c, err)
 		return
-	}
-	own, _, err := s.Store.SecretWords(ctx)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	read := make(map[string]readiness.Read, len(shots))
-	for shot, r := range shots {
-		read[shot] = readiness.Read{
-			Size: figure.Size{W: r.Width, H: r.Height}, Words: r.Words, Secrets: secrets.Find(r.Words, r.About.Elements, own),
-		}
 	}
 	st, err := s.Works.StyleOf(ctx, w)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	findings := readiness.Pictured(w.Core(), st, read)
+	findings := append(readiness.Repeated(w.Core(), read, own), readiness.Pictured(w.Core(), st, read)...)
 	if of(p.All) {
 		around, err := s.Works.Around(ctx, id, false, accountOf(c).Viewer())
 		if err != nil {

@@ -115,7 +115,11 @@ func (s *Store) readyToRelease(tx *gorm.DB, d Document) (document.Document, []re
 	if err != nil {
 		return whole, nil, err
 	}
-	if findings := readiness.Check(whole, nil, around); readiness.Blocks(findings) {
+	read, own, err := s.Read(tx.Statement.Context, whole)
+	if err != nil {
+		return whole, nil, err
+	}
+	if findings := append(readiness.Repeated(whole, read, own), readiness.Check(whole, nil, around)...); readiness.Blocks(findings) {
 		return whole, findings, nil
 	}
 	return whole, nil, nil

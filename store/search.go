@@ -10,7 +10,10 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/readiness"
 	"raconte/core/search"
+	"raconte/core/secrets"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -329,7 +332,7 @@ func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, e
 	out := map[string]Shot{}
 	for part := range slices.Chunk(shots, 200) {
 		var some []Shot
-		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words, about").Where("id IN ?", part).Find(&some).Error; err != nil {
+		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words, about, clip_poster").Where("id IN ?", part).Find(&some).Error; err != nil {
 			return nil, err
 		}
 		for _, shot := range some {
@@ -337,6 +340,20 @@ func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, e
 		}
 	}
 	return out, nil
+}
+
+// Read is what is known of the pictures of a document, and the house's words to conceal.
+func (s *Store) Read(ctx context.Context, d document.Document) (read map[string]readiness.Read, own []string, err error) {
+	shots, err := s.WordsOf(ctx, d.Shots())
+	if err == nil {
+		own, _, err = s.SecretWords(ctx)
+	}
+	read = make(map[string]readiness.Read, len(shots))
+	for id, r := range shots {
+		read[id] = readiness.Read{Size: figure.Size{W: r.Width, H: r.Height}, At: r.Recording.Poster, Words: r.Words, Elements: r.About.Elements,
+			Secrets: secrets.Find(r.Words, r.About.Elements, own)}
+	}
+	return read, own, err
 }
 
 // Opened notes that a person opened a document.

@@ -8,8 +8,8 @@ import (
 	"time"
 
 	"raconte/core/access"
+	"raconte/core/figure"
 	"raconte/core/refusal"
-	"raconte/core/scene"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -19,7 +19,7 @@ import (
 type Withheld struct {
 	ID     string
 	ShotID string
-	Areas  []scene.Rect `gorm:"serializer:json"`
+	Areas  []figure.Area `gorm:"serializer:json"`
 	MadeBy string
 	MadeAt time.Time
 }
@@ -62,7 +62,7 @@ func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
 
 // Withhold conceals areas of a shot in every revision that shows it, and withdraws the files that were made of those:
 // it returns the documents that this concerns. It is written into the history of each.
-func (s *Store) Withhold(ctx context.Context, shot string, areas []scene.Rect, by string) ([]Handed, error) {
+func (s *Store) Withhold(ctx context.Context, shot string, areas []figure.Area, by string) ([]Handed, error) {
 	if len(areas) == 0 || len(areas) > mostWithheld {
 		return nil, refusal.New("Name 1 to %d places to conceal.", mostWithheld)
 	}
@@ -124,8 +124,8 @@ func counted(n int, what string) string {
 }
 
 // withheldFrom are the areas withheld of some shots.
-func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]scene.Rect, error) {
-	areas := map[string][]scene.Rect{}
+func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]figure.Area, error) {
+	areas := map[string][]figure.Area{}
 	for part := range slices.Chunk(shots, 1000) {
 		var rows []Withheld
 		if err := s.db.WithContext(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {

@@ -140,5 +140,9 @@ func counted(b document.Block) map[string]int {
 }
 
 func showing(shot store.Shot, f figure.Figure) []sight.Word {
-	return secrets.Showing(shot.Words, f, figure.Size{W: shot.Width, H: shot.Height})
+	now, seen := f.Taken(shot.Recording.Poster)
+	if !seen {
+		return nil
+	}
+	return secrets.Showing(shot.Words, now, figure.Size{W: shot.Width, H: shot.Height})
 }

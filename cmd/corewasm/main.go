@@ -267,7 +267,7 @@ var calls = map[string]call{
 		Figure figure.Figure        `json:"figure"`
 		Found  []secrets.Suggestion `json:"found"`
 	}) (any, error) {
-		return secrets.Left(a.Found, a.Figure), nil
+		return secrets.Left(a.Found, a.Figure.Still(1)), nil
 	}),
 	"label": takes(func(c document.Content) (any, error) { return c.Label(), nil }),
 	"order": takes(func(files []capture.File) (any, error) { return capture.Order(files), nil }),

@@ -102,7 +102,7 @@ func bundlePicture(b *bundle.Bundle, told story.Story) func(context.Context, str
 		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
 			mediaType = "image/jpeg"
 		}
-		img, err := picture.Flatten(ctx, f.Figure, shots, f.First, width)
+		img, err := picture.Flatten(ctx, f.Figure.Still(f.First), shots, f.First, width)
 		if err != nil {
 			return picture.File{}, err
 		}
@@ -155,7 +155,7 @@ func flattenCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		img, err := picture.Flatten(cmd.Context(), f.Figure, shots, f.First, 0)
+		img, err := picture.Flatten(cmd.Context(), f.Figure.Still(f.First), shots, f.First, 0)
 		if err != nil {
 			return err
 		}

@@ -129,7 +129,7 @@ func filmed(in *output.Input, b *bundle.Bundle, command string, words []film.Say
 		if err != nil {
 			return nil, err
 		}
-		return picture.Flatten(ctx, f, shots, first, width)
+		return picture.Flatten(ctx, f.Still(first), shots, first, width)
 	}
 	if engine := voice.Find(command); engine != nil {
 		in.Speak = func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {

@@ -177,10 +177,14 @@ func (c Clip) At(ms int) int {
 // Stands is where in the recording the picture is that stands for the clip: where it was chosen, unless that is cut out; then
 // where the clip begins. What is cut out is not seen in any picture of it.
 func (c Clip) Stands() int {
-	if len(c.Parts) == 0 || slices.ContainsFunc(c.Parts, func(p Stretch) bool { return p.Holds(c.Poster) }) {
+	if c.shows(c.Poster) {
 		return c.Poster
 	}
 	return c.Parts[0].From
+}
+
+func (c Clip) shows(at int) bool {
+	return len(c.Parts) == 0 || slices.ContainsFunc(c.Parts, func(p Stretch) bool { return p.Holds(at) })
 }
 
 // Silenced tells whether the clip is silent at a moment of its recording.
@@ -230,47 +234,6 @@ func (m Mark) shift(at int) scene.Point {
 	return a.By.Plus(b.By.Minus(a.By).Times(k))
 }
 
-// swept is a concealment that covers all of the way between the two known places around a moment: what moves at once,
-// as a page that is scrolled, is never seen beside its cover.
-func (m Mark) swept(at int) Mark {
-	if m.Kind != Concealment || len(m.Path) < 2 {
-		return m.ShiftedBy(m.shift(at))
-	}
-	i, there := slices.BinarySearchFunc(m.Path, at, func(p Place, at int) int { return p.At - at })
-	if there || i == 0 || i == len(m.Path) {
-		return m.ShiftedBy(m.shift(at))
-	}
-	r := scene.Between(m.Points[0], m.Points[1])
-	move := func(by scene.Point) scene.Rect { return scene.Rect{X: r.X + by.X, Y: r.Y + by.Y, W: r.W, H: r.H} }
-	all := move(m.Path[i-1].By).Union(move(m.Path[i].By))
-	m = m.ShiftedBy(scene.Point{})
-	m.Points = []scene.Point{{X: all.X, Y: all.Y}, {X: all.X + all.W, Y: all.Y + all.H}}
-	return m
-}
-
-// During is a clip's figure as it is at a moment of its recording: the marks of that moment, where they are then. Markers
-// keep the numbers that they have in the whole, the first being first. Other figures stay as they are.
-func (f Figure) During(at, first int) Figure {
-	if f.Clip == nil {
-		return f
-	}
-	numbers := f.Numbers(first)
-	marks := make([]Mark, 0, len(f.Marks))
-	for _, m := range f.Marks {
-		if m.During != nil && !m.During.Holds(at) {
-			continue
-		}
-		m = m.swept(at)
-		if m.Kind == Marker {
-			m.Start = numbers[m.ID].N
-		}
-		m.During, m.Path = nil, nil
-		marks = append(marks, m)
-	}
-	f.Marks, f.Clip = marks, nil
-	return f
-}
-
 // Without is the figure without marks that are not there yet; the others keep their numbers, and what conceals stays.
 func (f Figure) Without(first int, hidden []string) Figure {
 	numbers := f.Numbers(first)
@@ -282,14 +245,6 @@ func (f Figure) Without(first int, hidden []string) Figure {
 		}
 	}
 	return f
-}
-
-// Still is the figure that stands for a clip where nothing moves.
-func (f Figure) Still(first int) Figure {
-	if f.Clip == nil {
-		return f
-	}
-	return f.During(f.Clip.Stands(), first)
 }
 
 // Edited is a clip's figure after what Moment gave for a moment was changed to what is now: marks of other moments stay,
@@ -328,7 +283,7 @@ func (f Figure) Edited(at int, now Figure) Figure {
 	return out
 }
 
-// Moment is what is edited of a clip at a moment: as During, but markers are numbered as they stand and nothing is swept.
+// Moment is what is edited of a clip at a moment: as Shown, but markers are numbered as they stand and nothing is swept.
 func (f Figure) Moment(at int) Figure {
 	if f.Clip == nil {
 		return f

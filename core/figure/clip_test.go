@@ -28,7 +28,7 @@ func TestAMarkThatFollowsIsPutRightForAMoment(t *testing.T) {
 	now := f.Moment(500)
 	require.Len(t, now.Marks, 1)
 	assert.Equal(t, scene.Point{X: 60, Y: 10}, now.Marks[0].Points[0], "evenly between")
-	swept := f.During(500, 1).Marks[0]
+	swept := f.Shown(500, 0, 1).Marks[0]
 	assert.Equal(t, []scene.Point{{X: 10, Y: 10}, {X: 130, Y: 20}}, swept.Points, "and all of the way is covered")
 	for i := range now.Marks[0].Points { // a person drags it 7 down
 		now.Marks[0].Points[i].Y += 7

@@ -89,7 +89,7 @@ func TestFrameStaysInTheShot(t *testing.T) {
 
 // piece is the look of the first mark of a figure.
 func piece(t *testing.T, l *Layouter, f Figure) Piece {
-	for _, p := range l.Layout(f, shot, 1) {
+	for _, p := range l.Layout(f.Still(1), shot, 1) {
 		if p.Mark == f.Marks[0].ID {
 			return p
 		}
@@ -110,7 +110,7 @@ func TestEveryKindIsDrawnWhereItIs(t *testing.T) {
 			assert.NotEqual(t, before.Key, after.Key)
 		})
 	}
-	s := Figure{ID: "f", Shot: "s", Crop: &scene.Rect{X: 200, Y: 100, W: 900, H: 600}, Marks: []Mark{one(Box)}}.Scene(shot, 1)
+	s := Figure{ID: "f", Shot: "s", Crop: &scene.Rect{X: 200, Y: 100, W: 900, H: 600}, Marks: []Mark{one(Box)}}.Still(1).Scene(shot, 1)
 	assert.Equal(t, scene.Rect{X: 200, Y: 100, W: 900, H: 600}, s.Items[0].Picture.Source)
 	assert.InDelta(t, 300-200, s.Items[1].Path.Outline.Bounds().X, 25, "marks stay on their target when the crop changes")
 }
@@ -120,7 +120,7 @@ func TestLayouterLaysOutOnlyWhatChanged(t *testing.T) {
 	f := Figure{ID: "f", Marks: []Mark{one(Arrow), one(Text), one(Marker), one(Detail), one(Concealment)}}
 	keys := func(f Figure) map[string]string {
 		out := map[string]string{}
-		for _, p := range l.Layout(f, shot, 1) {
+		for _, p := range l.Layout(f.Still(1), shot, 1) {
 			out[p.Mark] = p.Key
 		}
 		return out

@@ -19,6 +19,7 @@ type Geometry struct {
 	folds    []Fold
 	gap      float64 // what a fold leaves
 	odd      bool    // turned so that width and height change places
+	blank    bool    // all of the crop is folded away: nothing shows
 }
 
 // Geometry is that of the figure on a shot of the given size.
@@ -42,6 +43,7 @@ func (f Figure) Geometry(shot Size) Geometry {
 		g.back = g.to.Inverse()
 	}
 	cut := f.cut(sheet)
+	cut, g.blank = trimmed(cut, f.Folds)
 	g.gap = math.Round(14 * Unit(cut)) // in whole pixels, so that the parts stay sharp
 	g.folds = tidied(f.Folds, cut)
 	g.whole = g.to == scene.Same && len(g.folds) == 0
@@ -78,6 +80,31 @@ func Cut(f Figure, shot Size) scene.Rect {
 	return f.cut(scene.Rect{W: float64(up.W), H: float64(up.H)})
 }
 
+// trimmed is a crop without the folded bands at its sides: what is taken out stays out, wherever the crop ends. Blank tells
+// that nothing is left of it.
+func trimmed(cut scene.Rect, folds []Fold) (left scene.Rect, blank bool) {
+	x0, y0, x1, y1 := cut.X, cut.Y, cut.X+cut.W, cut.Y+cut.H
+	for range folds { // one that is trimmed may lead to the next
+		for _, f := range folds {
+			low, high := &y0, &y1
+			if f.Down {
+				low, high = &x0, &x1
+			}
+			from, to := math.Round(f.From), math.Round(f.To)
+			if from <= *low && to > *low {
+				*low = to
+			}
+			if to >= *high && from < *high {
+				*high = from
+			}
+		}
+	}
+	if x1-x0 < 1 || y1-y0 < 1 {
+		return cut, true
+	}
+	return scene.Rect{X: x0, Y: y0, W: x1 - x0, H: y1 - y0}, false
+}
+
 // tidied are the folds that take something out of the middle of the crop, in order and apart.
 func tidied(folds []Fold, cut scene.Rect) []Fold {
 	var kept []Fold
@@ -94,8 +121,10 @@ func tidied(folds []Fold, cut scene.Rect) []Fold {
 			}
 		}
 		slices.SortFunc(along, func(a, b Fold) int { return int(a.From - b.From) })
-		for i, f := range along {
-			if i > 0 && f.From <= along[i-1].To {
+		first := len(kept)
+		for _, f := range along {
+			if last := len(kept) - 1; last >= first && f.From <= kept[last].To { // one band
+				kept[last].To = math.Max(kept[last].To, f.To)
 				continue
 			}
 			kept = append(kept, f)
@@ -217,6 +246,9 @@ func mapRect(a, b scene.Point, to func(scene.Point) scene.Point, odd bool) (scen
 
 // parts are the pieces of the upright picture that show, each with where it shows.
 func (g Geometry) parts() (from, to []scene.Rect) {
+	if g.blank {
+		return nil, nil
+	}
 	cuts := func(down bool, low, high float64) [][2]float64 {
 		spans := [][2]float64{}
 		at := low

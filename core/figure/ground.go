@@ -57,7 +57,7 @@ func (f Figure) tilted(m Mark, g Geometry) scene.Outline {
 
 // Scene is the finished figure, its top left corner at the origin, in pixels of the shot; first is the
 // number of its first marker.
-func (f Figure) Scene(shot Size, first int) scene.Scene {
+func (f Shown) Scene(shot Size, first int) scene.Scene {
 	g := f.Geometry(shot)
 	var l Layouter
 	var items []scene.Item

@@ -62,14 +62,13 @@ func (l *laid) stillIs(m Mark, label string, unit float64, ground int) bool {
 }
 
 // Layout is the look of each mark in painting order; first is the number of the first marker.
-func (l *Layouter) Layout(f Figure, shot Size, first int) []Piece {
-	f = f.Still(first)
+func (l *Layouter) Layout(f Shown, shot Size, first int) []Piece {
 	g := f.Geometry(shot)
 	shown := make([]Mark, len(f.Marks))
 	for i, m := range f.Marks {
 		shown[i] = g.ShowMark(m)
 	}
-	return l.Lay(f, g, shown, first)
+	return l.Lay(f.Figure, g, shown, first)
 }
 
 // Lay is Layout for marks that are in the places of the finished picture already; f's own are not looked at.

@@ -10,9 +10,10 @@ import (
 
 // Ground is the figure with nothing but what changes the picture itself, shown as it was taken: what others draw on who
 // may see what the figure shows and no more of its shot. What it cuts off is told by Visible.
-func (f Figure) Ground() Figure {
-	f = f.Still(1)
-	return Figure{ID: f.ID, Shot: f.Shot, Marks: f.grounds()}
+func (f Figure) Ground() Shown {
+	s := f.Still(1)
+	s.Figure = Figure{ID: f.ID, Shot: f.Shot, Marks: s.grounds()}
+	return s
 }
 
 func (f Figure) grounds() []Mark {

@@ -1,7 +1,6 @@
 package figure
 
 import (
-	"fmt"
 	"slices"
 
 	"raconte/core/scene"
@@ -44,24 +43,6 @@ func (m Mark) Follows(from, to scene.Point, scale float64) Mark {
 		return m
 	}
 	return m.ShiftedBy(by)
-}
-
-// Withholding is the figure with areas of its shots concealed, whatever its own marks say: plain, in the house's dark
-// ink. Areas are by shot, in its pixels. An inset of which something is withheld shows nothing of its shot.
-func (f Figure) Withholding(areas map[string][]scene.Rect) Figure {
-	cover := func(id string, r scene.Rect) Mark {
-		return Mark{ID: id, Kind: Concealment, Style: Style{Ink: "dark", Weight: Fine}, Points: []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}}}
-	}
-	out := f
-	for i, r := range areas[f.Shot] {
-		out = out.with(cover(fmt.Sprint("withheld-", i), r))
-	}
-	for i, m := range f.Marks {
-		if m.Kind == Inset && len(areas[m.Shot]) > 0 {
-			out = out.with(cover(fmt.Sprint("withheld-inset-", i), scene.Between(m.Points[0], m.Points[1])))
-		}
-	}
-	return out
 }
 
 func (f Figure) with(m Mark) Figure {

@@ -42,7 +42,7 @@ func TestNoMarkIsLaidOutFarBeyondThePicture(t *testing.T) {
 		"dotted pen":          zigzag,
 	} {
 		f := Figure{ID: "f", Shot: "s", Marks: []Mark{m}}
-		n := segments(f.Scene(Size{W: 1600, H: 900}, 1).Items)
+		n := segments(f.Still(1).Scene(Size{W: 1600, H: 900}, 1).Items)
 		assert.Less(t, n, 350_000, name)
 		mended := f.Mended()
 		for _, q := range mended.Marks[0].Points {
@@ -52,7 +52,7 @@ func TestNoMarkIsLaidOutFarBeyondThePicture(t *testing.T) {
 	// A line through the picture still shows in it where it did.
 	line := Figure{ID: "f", Shot: "s", Marks: []Mark{far(Line, Style{})}}
 	line.Marks[0].Points = []scene.Point{p(-1e5, 450), p(1e5, 450)}
-	b := bounds(line.Scene(Size{W: 1600, H: 900}, 1).Items[1:])
+	b := bounds(line.Still(1).Scene(Size{W: 1600, H: 900}, 1).Items[1:])
 	assert.True(t, b.Contains(p(0, 450)) && b.Contains(p(1600, 450)))
 }
 
@@ -65,7 +65,7 @@ func TestTheWeightOfAFigureIsKnownBeforeItIsDrawn(t *testing.T) {
 		usual.Marks = append(usual.Marks, m)
 	}
 	require.NoError(t, usual.Check(), "hundreds of ordinary marks are no burden")
-	estimate, drawn := usual.Weight(), segments(usual.Scene(Size{W: 1600, H: 900}, 1).Items)
+	estimate, drawn := usual.Weight(), segments(usual.Still(1).Scene(Size{W: 1600, H: 900}, 1).Items)
 	assert.Greater(t, 3*estimate, drawn, "the estimate is not far too low")
 	heavy := func(fill func(m *Mark)) Figure {
 		f := Figure{ID: "f", Shot: "s"}

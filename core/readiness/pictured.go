@@ -20,10 +20,21 @@ import (
 
 // Read is a shot whose text was read. One without words says nothing, and nothing is said of it.
 type Read struct {
-	Size  figure.Size
-	Words []sight.Word
+	Size     figure.Size
+	At       int // of a recording: the moment that its picture is of, in milliseconds
+	Words    []sight.Word
+	Elements []capture.Element
 	// Secrets are what should perhaps be concealed in it.
 	Secrets []secrets.Suggestion
+}
+
+// shown are the words that a figure shows of its shot.
+func (r Read) shown(f figure.Figure) []sight.Word {
+	now, seen := f.Taken(r.At)
+	if !seen {
+		return nil
+	}
+	return secrets.Showing(r.Words, now, r.Size)
 }
 
 // SmallestPrint is the least size, in points, at which text in pictures can be read on paper.
@@ -73,7 +84,7 @@ func smallPrint(b story.Block, name string, st style.Style, layout style.Layout,
 	for i, k := range page.Shrunk(b, st, layout, sizes) {
 		f := b.Figures[i]
 		r := read[f.Shot]
-		height := sight.TextHeight(secrets.Showing(r.Words, f.Figure, r.Size))
+		height := sight.TextHeight(r.shown(f.Figure))
 		if points := height * k; points > 0 && points < SmallestPrint {
 			findings = append(findings, Finding{Severity: WorthLook, Rule: "small-print", Block: b.ID, Figure: f.ID,
 				Title:  fmt.Sprintf("The text in the picture of %s prints at %.1f pt", name, points),
@@ -124,7 +135,7 @@ func named(b document.Block, step string, read map[string]Read) []Finding {
 	var seen []string // the words that show, in their order
 	for _, f := range b.Figures {
 		r := read[f.Shot]
-		for _, w := range secrets.Showing(r.Words, f, r.Size) {
+		for _, w := range r.shown(f) {
 			seen = append(seen, w.Text)
 		}
 	}
@@ -167,14 +178,14 @@ func shown(b document.Block, step string, read map[string]Read) []Finding {
 	said := search.Words(b.Words.Reading(nil))
 	for _, f := range b.Figures {
 		r := read[f.Shot]
-		if left := secrets.Left(r.Secrets, f); len(left) > 0 && slices.ContainsFunc(left, func(s secrets.Suggestion) bool {
-			return len(secrets.Showing([]sight.Word{{Text: "x", Rect: s.Rect}}, f, r.Size)) > 0
-		}) {
+		now, _ := f.Taken(r.At)
+		left := slices.DeleteFunc(secrets.Left(r.Secrets, now), func(s secrets.Suggestion) bool { return !secrets.Peeks(s.Rect, now, r.Size) })
+		if len(left) > 0 {
 			findings = append(findings, Finding{Severity: WorthLook, Rule: "secrets", Block: b.ID, Figure: f.ID,
 				Title:  fmt.Sprintf("The picture of %s shows what should perhaps be concealed", step),
 				Advice: "Open the picture and look at what is suggested: " + left[0].Why + "."})
 		}
-		visible := secrets.Showing(r.Words, f, r.Size)
+		visible := r.shown(f)
 		for _, m := range f.Marks {
 			if m.Kind != figure.Box && m.Kind != figure.Ellipse || len(m.Points) < 2 {
 				continue

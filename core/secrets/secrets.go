@@ -50,12 +50,10 @@ func Find(words []sight.Word, elements []capture.Element, own []string) []Sugges
 
 // Left are the suggestions of which something still shows: those that the figure's concealments and patches do not
 // cover whole. Both are in pixels of the shot, so that it does not matter how the figure is turned, cropped or folded.
-func Left(found []Suggestion, f figure.Figure) []Suggestion {
+func Left(found []Suggestion, f figure.Shown) []Suggestion {
 	var covers []scene.Rect
-	for _, m := range f.Marks {
-		if m.Kind.Covers() {
-			covers = append(covers, scene.Between(m.Points[0], m.Points[1]))
-		}
+	for _, m := range f.Covers() {
+		covers = append(covers, scene.Between(m.Points[0], m.Points[1]))
 	}
 	left := []Suggestion{}
 	for _, s := range found {
@@ -75,7 +73,7 @@ func Alike(f figure.Figure, concealed []figure.Mark, found []reshoot.Found, newI
 		if t.Sure == reshoot.Lost || i < 0 || len(t.Points) != 2 || len(f.Marks) >= figure.MostMarks {
 			continue
 		}
-		if len(Left([]Suggestion{{Rect: scene.Between(t.Points[0], t.Points[1])}}, f)) == 0 {
+		if len(Left([]Suggestion{{Rect: scene.Between(t.Points[0], t.Points[1])}}, f.Still(1))) == 0 {
 			continue
 		}
 		m := concealed[i]

@@ -8,17 +8,11 @@ import (
 
 // Showing are the words of a shot that a figure of it shows: not cropped or folded away, and touched by no concealment or
 // patch. Size is the shot's; places are in its pixels.
-func Showing(words []sight.Word, f figure.Figure, size figure.Size) []sight.Word {
-	var covers []scene.Rect
-	for _, m := range f.Marks {
-		if m.Kind.Covers() && len(m.Points) >= 2 {
-			covers = append(covers, scene.Between(m.Points[0], m.Points[1]))
-		}
-	}
+func Showing(words []sight.Word, f figure.Shown, size figure.Size) []sight.Word {
 	g := f.Geometry(size)
 	out := []sight.Word{}
 	for _, w := range words {
-		if !touched(w.Rect, covers) && shows(g, f.Folds, w.Rect) && (len(f.Outline) < 3 || inside(g.Upright(g.Show(center(w.Rect))), f.Outline)) {
+		if !f.Hides(w.Rect) && shows(g, f.Folds, w.Rect) && (len(f.Outline) < 3 || inside(g.Upright(g.Show(center(w.Rect))), f.Outline)) {
 			out = append(out, w)
 		}
 	}
@@ -27,10 +21,20 @@ func Showing(words []sight.Word, f figure.Figure, size figure.Size) []sight.Word
 
 func center(r scene.Rect) scene.Point { return scene.Point{X: r.X + r.W/2, Y: r.Y + r.H/2} }
 
-func touched(r scene.Rect, covers []scene.Rect) bool {
-	for _, c := range covers {
-		if r.X < c.X+c.W && c.X < r.X+r.W && r.Y < c.Y+c.H && c.Y < r.Y+r.H {
-			return true
+// Peeks tells whether any of a place of the shot shows in a figure: what is cut off or folded away in part shows in part.
+func Peeks(r scene.Rect, f figure.Shown, size figure.Size) bool {
+	for _, o := range f.Visible(size) {
+		if b := r.Intersect(o.Bounds()); b.W < 1 || b.H < 1 {
+			return false
+		}
+	}
+	g := f.Geometry(size)
+	for _, x := range []float64{0.05, 0.25, 0.5, 0.75, 0.95} {
+		for _, y := range []float64{0.1, 0.5, 0.9} {
+			at := scene.Rect{X: r.X + x*r.W, Y: r.Y + y*r.H}
+			if shows(g, f.Folds, scene.Rect{X: at.X - 1, Y: at.Y, W: 2}) && (len(f.Outline) < 3 || inside(g.Upright(g.Show(at.Center())), f.Outline)) {
+				return true
+			}
 		}
 	}
 	return false

@@ -163,7 +163,7 @@ func shapeOf(p figure.Piece) Shape {
 func Shapes(f figure.Figure, shot figure.Size, first int) []Shape {
 	var l figure.Layouter
 	shapes := []Shape{}
-	for _, p := range l.Layout(f, shot, first) {
+	for _, p := range l.Layout(f.Still(first), shot, first) {
 		shapes = append(shapes, shapeOf(p))
 	}
 	return shapes

@@ -127,7 +127,7 @@ func (r Request) Each(ctx context.Context, do func(img *image.RGBA, rate int) er
 		if err := d.seek(from, camera, at*rate/1000); err != nil {
 			return err
 		}
-		img, err := d.picture(ctx, at)
+		img, err := d.picture(ctx, at, 1+1000/rate)
 		if err != nil {
 			return err
 		}
@@ -184,8 +184,8 @@ func (d *drawing) seek(from, camera *media.Frames, n int) error {
 	return nil
 }
 
-func (d *drawing) picture(ctx context.Context, at int) (*image.RGBA, error) {
-	now := d.request.Figure.During(at, d.request.First)
+func (d *drawing) picture(ctx context.Context, at, within int) (*image.RGBA, error) {
+	now := d.request.Figure.Shown(at, within, d.request.First)
 	if d.drawn == nil || !bytes.Equal(d.before, d.frame.Pix) || !reflect.DeepEqual(d.marks, now.Marks) {
 		shots := map[string]*image.RGBA{now.Shot: d.frame}
 		for name, img := range d.request.Insets {

@@ -21,7 +21,7 @@ import (
 )
 
 // look changes whenever films are drawn differently, so that kept parts are made anew.
-const look = "1"
+const look = "2"
 
 // Pictures a second: of what stands still, and of what moves.
 const (

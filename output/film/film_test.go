@@ -71,7 +71,7 @@ func filmed(t *testing.T, ctx context.Context, kind string, p *parts, change fun
 	change(&d)
 	in := output.Input{Story: story.Of(d, nil), Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: p, Progress: func(int, int) {},
 		Drawn: func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
-			return picture.Flatten(ctx, f, shots, first, width)
+			return picture.Flatten(ctx, f.Still(first), shots, first, width)
 		}}
 	told := in
 	told.Story.Film.Silent = true

@@ -12,7 +12,7 @@ import (
 // concealed are a figure's shots with what is concealed painted over in their own pixels, before anything is
 // scaled, turned or enlarged: a filter that mixes neighbours would carry colours out from under a cover that is
 // only laid on top (rule 12). The shots that are given stay as they are.
-func concealed(f figure.Figure, shots map[string]*image.RGBA) map[string]*image.RGBA {
+func concealed(f figure.Shown, shots map[string]*image.RGBA) map[string]*image.RGBA {
 	own := shots[f.Shot].Bounds().Size()
 	g := f.Geometry(figure.Size{W: own.X, H: own.Y})
 	out := maps.Clone(shots)

@@ -21,17 +21,16 @@ const mostPixels = 80e6
 // Flatten draws a figure on its shots, which are given by the names that the figure has for them; first is
 // the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
 // drawn sharp at that size. It stops, with ctx's error, soon after ctx is done; what takes longer than Longest is refused.
-func Flatten(ctx context.Context, f figure.Figure, shots map[string]*image.RGBA, first, mostWidth int) (*image.RGBA, error) {
+func Flatten(ctx context.Context, f figure.Shown, shots map[string]*image.RGBA, first, mostWidth int) (*image.RGBA, error) {
 	if f.Weight() > figure.MostWeight {
 		return nil, refusal.New("This picture has more and larger marks than can be drawn. Take some of them out.")
 	}
-	f = f.Still(first)
 	limited, cancel := context.WithTimeout(ctx, Longest)
 	defer cancel()
 	shots = concealed(f, shots)
 	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
-	width := widthOf(f, s.W, s.H, mostWidth)
+	width := widthOf(f.Figure, s.W, s.H, mostWidth)
 	img, err := raster.DrawWithin(limited, s, width/s.W, func(name string) *image.RGBA { return shots[name] })
 	if err != nil && ctx.Err() == nil {
 		return nil, refusal.New("This picture takes longer than %d seconds to draw. Take some of its marks out, or make them smaller.", int(Longest.Seconds()))

@@ -26,7 +26,7 @@ func screen(w, h int) *image.RGBA {
 
 func flat(t *testing.T, f figure.Figure, shots map[string]*image.RGBA, first, width int) *image.RGBA {
 	t.Helper()
-	img, err := Flatten(t.Context(), f, shots, first, width)
+	img, err := Flatten(t.Context(), f.Still(first), shots, first, width)
 	require.NoError(t, err)
 	return img
 }

@@ -19,6 +19,7 @@ export type Figure = components["schemas"]["Figure"];
 export type Tags = Record<string, components["schemas"]["Tag"]>;
 export type Mark = components["schemas"]["Mark"];
 export type Rect = components["schemas"]["Rect"];
+export type HiddenPlace = components["schemas"]["HiddenPlace"];
 export type Shot = components["schemas"]["Shot"];
 export type Recording = components["schemas"]["Recording"];
 export type Clip = components["schemas"]["Clip"];

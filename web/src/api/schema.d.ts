@@ -4238,7 +4238,16 @@ export interface components {
             version: number;
             words: string[];
         };
-        Area: components["schemas"]["Rect"][];
+        Area: components["schemas"]["HiddenPlace"][];
+        /** @description A place of a shot, in its pixels; of a recording also when it is there and how it moves. */
+        HiddenPlace: {
+            x: number;
+            y: number;
+            w: number;
+            h: number;
+            during?: components["schemas"]["Span"];
+            path?: components["schemas"]["Moved"][];
+        };
         Use: {
             document: string;
             title: string;

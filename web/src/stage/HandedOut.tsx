@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Figure, type Rect } from "../api/client";
+import { api, expect, type Figure, type HiddenPlace } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 
+/** What a cover covers, and when. */
+const covered = ({ points, during, path }: Figure["marks"][number]) => JSON.stringify([points, during, path]);
 const areasOf = (figure: Figure) => figure.marks.filter((m) => m.kind === "concealment" || m.kind === "patch");
 
 /**
@@ -15,8 +17,8 @@ export function HandedOut({ figure }: { figure: Figure }) {
   const notice = useNotice();
   const client = useQueryClient();
   // What was concealed when the picture was opened, or has been asked about.
-  const [settled, setSettled] = useState(() => new Set(areasOf(figure).map((m) => JSON.stringify(m.points))));
-  const fresh = areasOf(figure).filter((m) => !settled.has(JSON.stringify(m.points)));
+  const [settled, setSettled] = useState(() => new Set(areasOf(figure).map(covered)));
+  const fresh = areasOf(figure).filter((m) => !settled.has(covered(m)));
   const params = { params: { path: { shot: figure.shot } } };
   const query = useQuery({
     queryKey: ["handed", figure.shot],
@@ -25,10 +27,12 @@ export function HandedOut({ figure }: { figure: Figure }) {
   });
   const where = query.data ?? [];
   if (fresh.length === 0 || where.length === 0) return null;
-  const settle = () => setSettled(new Set([...settled, ...fresh.map((m) => JSON.stringify(m.points))]));
+  const settle = () => setSettled(new Set([...settled, ...fresh.map(covered)]));
   const withhold = async () => {
-    const body = fresh.flatMap(({ points: [a, b] }): Rect[] =>
-      a && b ? [{ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y) }] : [],
+    const body = fresh.flatMap(({ points: [a, b], during, path }): HiddenPlace[] =>
+      a && b
+        ? [{ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y), during, path }]
+        : [],
     );
     try {
       await expect(api.POST("/api/shots/{shot}/handed", { ...params, body }));
