@@ -95,7 +95,7 @@ func sniff(file string) error {
 
 // Texts are the texts of a PDF's pages, in reading order as far as poppler finds it.
 func Texts(ctx context.Context, file string, pages int) ([]string, error) {
-	out, said, err := run(ctx, mostText, "pdftotext", "-enc", "UTF-8", "-eol", "unix", file, "-")
+	out, said, err := run(ctx, mostText, "pdftotext", "-cropbox", "-enc", "UTF-8", "-eol", "unix", file, "-")
 	if err != nil {
 		return nil, told(err, said)
 	}
@@ -115,7 +115,7 @@ func Texts(ctx context.Context, file string, pages int) ([]string, error) {
 // Page is a page, counted from 1, as a PNG picture of at most 1600 pixels.
 func Page(ctx context.Context, file string, page int) ([]byte, error) {
 	n := strconv.Itoa(page)
-	out, said, err := run(ctx, 40<<20, "pdftoppm", "-png", "-singlefile", "-f", n, "-l", n, "-scale-to", strconv.Itoa(pageSide), file)
+	out, said, err := run(ctx, 40<<20, "pdftoppm", "-cropbox", "-png", "-singlefile", "-f", n, "-l", n, "-scale-to", strconv.Itoa(pageSide), file)
 	if err != nil {
 		return nil, told(err, said)
 	}

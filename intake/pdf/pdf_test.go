@@ -87,3 +87,15 @@ func TestReadingStopsWhenNobodyWaits(t *testing.T) {
 	_, err := Texts(ctx, made(t, nil, "x"), 1)
 	assert.Error(t, err)
 }
+
+func TestWhatAnAuthorCroppedOffAPageIsNotRead(t *testing.T) {
+	file := kept(t, made(t, func(f *fpdf.Fpdf) { f.SetPageBox("crop", 0, 100, 210, 197) }, "SECRET"))
+	texts, err := Texts(t.Context(), file, 1)
+	require.NoError(t, err)
+	assert.NotContains(t, texts[0], "SECRET")
+	data, err := Page(t.Context(), file, 1)
+	require.NoError(t, err)
+	size, err := png.DecodeConfig(bytes.NewReader(data))
+	require.NoError(t, err)
+	assert.Greater(t, size.Width, size.Height, "the page is as it was cropped")
+}

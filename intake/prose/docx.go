@@ -3,9 +3,11 @@ package prose
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"io/fs"
 	"path"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -18,7 +20,7 @@ import (
 const mostXML = 12 << 20 // bytes of one part of a DOCX file
 
 // readDOCX reads a file of Office Open XML (ECMA-376, WordprocessingML).
-func readDOCX(files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+func readDOCX(ctx context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
 	raw, err := readFile(files, name, MostBytes)
 	if err != nil {
 		return nil, nil, err
@@ -33,7 +35,7 @@ func readDOCX(files fs.FS, name string) (*source, func(string) ([]byte, error), 
 			return nil, nil, refuse("%s unpacks to more than is allowed.", path.Base(name))
 		}
 	}
-	r := &docxReader{source: &source{}, zip: z}
+	r := &docxReader{source: &source{}, ctx: ctx, zip: z}
 	main, err := r.part("word/document.xml")
 	if err != nil {
 		return nil, nil, refuse("%s is no DOCX file, or it is damaged.", path.Base(name))
@@ -63,6 +65,7 @@ var headOrFoot = regexp.MustCompile(`^word/(header|footer)\d*\.xml$`)
 
 type docxReader struct {
 	*source
+	ctx     context.Context // of the reading
 	zip     *zip.Reader
 	styles  map[string]docxStyle
 	lists   map[string]map[string]bool // whether a level of a list is numbered, by the list's id and the level
@@ -74,6 +77,7 @@ type docxStyle struct {
 	title   bool
 	list    string // its list's id
 	based   string
+	hidden  bool   // its text is not shown
 }
 
 func (r *docxReader) part(name string) (*etree.Element, error) {
@@ -108,6 +112,9 @@ func (r *docxReader) readStyles() {
 			s.heading, _ = strconv.Atoi(n) // 0 for one that only sounds like a heading
 		}
 		s.title = name == "title"
+		if p := e.SelectElement("rPr"); p != nil {
+			s.hidden = on(p, "vanish")
+		}
 		if p := e.SelectElement("pPr"); p != nil {
 			if level, err := strconv.Atoi(value(p, "outlineLvl")); err == nil && level < 9 && s.heading == 0 {
 				s.heading = level + 1
@@ -169,6 +176,7 @@ func (r *docxReader) readTargets() {
 
 // picture is a file of the package by its relationship's id.
 func (r *docxReader) picture(id string) ([]byte, error) {
+	id, crop, _ := strings.Cut(id, cropMark)
 	target := r.targets[id]
 	at := path.Join("word", target)
 	if strings.HasPrefix(target, "/") {
@@ -177,7 +185,11 @@ func (r *docxReader) picture(id string) ([]byte, error) {
 	if target == "" || !fs.ValidPath(at) {
 		return nil, refuse("It is not in the file.")
 	}
-	return readFile(r.zip, at, intake.MostBytes)
+	data, err := readFile(r.zip, at, intake.MostBytes)
+	if err != nil {
+		return nil, err
+	}
+	return cropped(r.ctx, data, crop)
 }
 
 func (r *docxReader) flow(parent *etree.Element) {
@@ -219,6 +231,10 @@ func (r *docxReader) paragraph(p *etree.Element) {
 	id := ""
 	if pr := p.SelectElement("pPr"); pr != nil {
 		id = value(pr, "pStyle")
+	}
+	if r.hiddenStyle(id) {
+		r.leave("What was hidden or deleted.")
+		return
 	}
 	style := r.style(id)
 	inline, shows := r.runs(p, words.Style{}, 0)
@@ -272,10 +288,14 @@ func (r *docxReader) item(inline []words.Node, shows []string, numbered bool, le
 func (r *docxReader) rows(table *etree.Element) []row {
 	rows := []row{}
 	for _, tr := range table.SelectElements("tr") {
+		if pr := tr.SelectElement("trPr"); pr != nil && (pr.SelectElement("del") != nil || on(pr, "hidden")) {
+			r.leave("What was hidden or deleted.")
+			continue
+		}
 		var out row
 		head := tr.FindElement("trPr/tblHeader") != nil
 		for _, tc := range tr.SelectElements("tc") {
-			inner := &docxReader{source: &source{left: r.left}, zip: r.zip, styles: r.styles, lists: r.lists, targets: r.targets}
+			inner := &docxReader{source: &source{left: r.left}, ctx: r.ctx, zip: r.zip, styles: r.styles, lists: r.lists, targets: r.targets}
 			inner.flow(tc)
 			r.left = inner.left
 			c := cell{head: head}
@@ -314,7 +334,9 @@ func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (o
 				l = words.Style{Type: "link", Attrs: &words.Attrs{Href: href}}
 			}
 			text, pictures = r.runs(e, l, depth+1)
-		case "ins", "smartTag", "fldSimple", "sdt", "sdtContent":
+		case "del", "moveFrom":
+			r.leave("What was hidden or deleted.")
+		case "ins", "moveTo", "smartTag", "fldSimple", "sdt", "sdtContent":
 			text, pictures = r.runs(e, link, depth+1)
 		case "oMath", "oMathPara":
 			r.leave("A drawing or a formula.")
@@ -326,9 +348,13 @@ func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (o
 
 func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, shows []string) {
 	var styles []words.Style
+	if r.vanishes(e.SelectElement("rPr"), "rStyle") {
+		r.leave("What was hidden or deleted.")
+		return nil, nil
+	}
 	if pr := e.SelectElement("rPr"); pr != nil {
 		for tag, style := range map[string]string{"b": "bold", "i": "italic"} {
-			if on := pr.SelectElement(tag); on != nil && on.SelectAttrValue("val", "1") != "0" && on.SelectAttrValue("val", "1") != "false" {
+			if on(pr, tag) {
 				styles = append(styles, words.Style{Type: style})
 			}
 		}
@@ -360,19 +386,55 @@ func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, 
 	return out, shows
 }
 
+// on tells whether a property is set that is either on or off (ST_OnOff).
+func on(pr *etree.Element, tag string) bool {
+	e := pr.SelectElement(tag)
+	return e != nil && !slices.Contains([]string{"0", "false", "off"}, e.SelectAttrValue("val", "1"))
+}
+
+// vanishes tells whether properties hide the text that they are of, by themselves or by the style that they name.
+func (r *docxReader) vanishes(pr *etree.Element, style string) bool {
+	if pr == nil {
+		return false
+	}
+	if v := pr.SelectElement("vanish"); v != nil {
+		return on(pr, "vanish")
+	}
+	return r.hiddenStyle(value(pr, style))
+}
+
+// hiddenStyle tells whether a style, or one that it is based on, hides its text.
+func (r *docxReader) hiddenStyle(id string) bool {
+	for n := 0; id != "" && n < 10; n++ {
+		s := r.styles[id]
+		if s.hidden {
+			return true
+		}
+		id = s.based
+	}
+	return false
+}
+
+func hiddenDrawing(e *etree.Element) bool {
+	p := e.SelectElement("docPr")
+	return p != nil && (p.SelectAttrValue("hidden", "0") == "1" || p.SelectAttrValue("hidden", "") == "true")
+}
+
 // drawn are the pictures of a drawing; of two ways to draw it, the first.
 func (r *docxReader) drawn(e *etree.Element) []string {
 	var ids []string
 	var look func(*etree.Element)
-	boxed := false
+	boxed, hidden := false, false
 	look = func(e *etree.Element) {
 		for _, c := range e.ChildElements() {
 			switch {
 			case c.Tag == "Fallback" && len(ids) > 0:
+			case (c.Tag == "inline" || c.Tag == "anchor") && hiddenDrawing(c):
+				hidden = true
 			case c.Tag == "blip" && c.SelectAttrValue("embed", "") != "":
-				ids = append(ids, c.SelectAttrValue("embed", ""))
+				ids = append(ids, c.SelectAttrValue("embed", "")+cropOf(c))
 			case c.Tag == "imagedata" && c.SelectAttrValue("id", "") != "":
-				ids = append(ids, c.SelectAttrValue("id", ""))
+				ids = append(ids, c.SelectAttrValue("id", "")+cropOf(c))
 			case c.Tag == "txbxContent":
 				boxed = true
 			default:
@@ -384,6 +446,8 @@ func (r *docxReader) drawn(e *etree.Element) []string {
 	switch {
 	case boxed:
 		r.leave("A text box.")
+	case hidden:
+		r.leave("What was hidden or deleted.")
 	case len(ids) == 0:
 		r.leave("A drawing or a formula.")
 	}

@@ -2,6 +2,7 @@ package prose
 
 import (
 	"bytes"
+	"context"
 	"encoding/base64"
 	"io/fs"
 	"net/url"
@@ -18,19 +19,19 @@ import (
 )
 
 // readMarkdown reads CommonMark with tables.
-func readMarkdown(files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+func readMarkdown(_ context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
 	raw, err := readFile(files, name, mostText)
 	if err != nil {
 		return nil, nil, err
 	}
 	var out bytes.Buffer
-	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(raw, &out); err != nil {
+	if err := goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough)).Convert(raw, &out); err != nil {
 		return nil, nil, refuse("%s can't be read as Markdown.", path.Base(name))
 	}
 	return parseHTML(files, name, out.Bytes())
 }
 
-func readHTML(files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+func readHTML(_ context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
 	raw, err := readFile(files, name, mostText+intake.MostBytes)
 	if err != nil {
 		return nil, nil, err
@@ -44,6 +45,9 @@ func parseHTML(files fs.FS, name string, raw []byte) (*source, func(string) ([]b
 		return nil, nil, refuse("%s can't be read as HTML.", path.Base(name))
 	}
 	r := &htmlReader{source: &source{}}
+	if unhidden(root) {
+		r.leave("What was hidden or deleted.")
+	}
 	r.flow(root, 0)
 	return r.source, func(picture string) ([]byte, error) { return beside(files, name, picture) }, nil
 }

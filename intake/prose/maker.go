@@ -235,13 +235,13 @@ func (m *maker) show(text string, pictures func(string) ([]byte, error), names [
 		if !known {
 			data, err := pictures(name)
 			if err != nil {
-				m.leave("The picture " + cut(name, 120) + " is not there, or can't be read.")
+				m.leave("The picture " + cut(strings.ReplaceAll(name, cropMark, "-"), 120) + " is not there, or can't be read.")
 				continue
 			}
 			sum := fmt.Sprintf("%x", sha256.Sum256(data))
 			if at, known = m.index[sum]; !known {
 				at = len(m.made.Pictures)
-				m.made.Pictures = append(m.made.Pictures, Picture{path.Base(name), data})
+				m.made.Pictures = append(m.made.Pictures, Picture{path.Base(strings.ReplaceAll(name, cropMark, "-")), data})
 			}
 			m.index[key], m.index[sum] = at, at
 		}

@@ -86,7 +86,7 @@ func Read(ctx context.Context, name string, files fs.FS, newID func() string) (M
 		if err := ctx.Err(); err != nil {
 			return Made{}, fmt.Errorf("reading %s: %w", t, err)
 		}
-		s, pictures, err := open(files, t)
+		s, pictures, err := open(ctx, files, t)
 		if err != nil {
 			return Made{}, err
 		}
@@ -113,15 +113,15 @@ func Read(ctx context.Context, name string, files fs.FS, newID func() string) (M
 	return m.made, nil
 }
 
-var readers = map[string]func(fs.FS, string) (*source, func(string) ([]byte, error), error){
+var readers = map[string]func(context.Context, fs.FS, string) (*source, func(string) ([]byte, error), error){
 	".docx": readDOCX, ".html": readHTML, ".htm": readHTML, ".md": readMarkdown, ".markdown": readMarkdown,
 }
 
 // Readable tells whether a file's name is that of a text which can be read.
 func Readable(name string) bool { return readers[strings.ToLower(path.Ext(name))] != nil }
 
-func open(files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
-	return readers[strings.ToLower(path.Ext(name))](files, name)
+func open(ctx context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+	return readers[strings.ToLower(path.Ext(name))](ctx, files, name)
 }
 
 // find are the texts of a folder, in natural order; those in the folder itself first.
