@@ -95,11 +95,26 @@ func sniff(file string) error {
 
 // Texts are the texts of a PDF's pages, in reading order as far as poppler finds it.
 func Texts(ctx context.Context, file string, pages int) ([]string, error) {
-	out, said, err := run(ctx, mostText, "pdftotext", "-cropbox", "-enc", "UTF-8", "-eol", "unix", file, "-")
+	texts, err := read(ctx, file)
 	if err != nil {
-		return nil, told(err, said)
+		return nil, err
 	}
-	texts := strings.Split(strings.ToValidUTF8(string(out), "\uFFFD"), "\f")
+	cut, err := cropped(ctx, file, pages)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range cut {
+		some, err := read(ctx, file, c.only()...)
+		if err != nil {
+			return nil, err
+		}
+		for n := c.from; n <= c.to && n <= len(texts); n++ {
+			texts[n-1] = ""
+			if n-c.from < len(some) {
+				texts[n-1] = some[n-c.from]
+			}
+		}
+	}
 	all := make([]string, pages)
 	for i := range all {
 		if i < len(texts) {

@@ -89,10 +89,11 @@ func TestReadingStopsWhenNobodyWaits(t *testing.T) {
 }
 
 func TestWhatAnAuthorCroppedOffAPageIsNotRead(t *testing.T) {
-	file := kept(t, made(t, func(f *fpdf.Fpdf) { f.SetPageBox("crop", 0, 100, 210, 197) }, "SECRET"))
-	texts, err := Texts(t.Context(), file, 1)
+	file := made(t, func(f *fpdf.Fpdf) { f.SetPageBox("crop", 0, 300, 595, 300) }, "SECRET", "SECRET\n\n\n\n\n\n\n\n\n\n\n\nkept")
+	texts, err := Texts(t.Context(), file, 2)
 	require.NoError(t, err)
-	assert.NotContains(t, texts[0], "SECRET")
+	assert.NotContains(t, texts[0]+texts[1], "SECRET")
+	assert.Contains(t, texts[1], "kept")
 	data, err := Page(t.Context(), file, 1)
 	require.NoError(t, err)
 	size, err := png.DecodeConfig(bytes.NewReader(data))
