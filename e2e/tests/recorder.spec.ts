@@ -199,6 +199,48 @@ test("each picture shows the state before the act, whatever the page does at onc
   expect(await colourAt(r, shots[3] as Shot, 303 + 250, 203 + 150), "the frame before its effect").toBe("255,255,255");
 });
 
+test("what must not be seen stays so when the page changes its address, in frames that tell nothing, and when the recorder begins again", async () => {
+  const { page, context } = r;
+  const field = "position:absolute;left:20px;width:120px;height:30px;border:0;background:#ff00c8";
+  const inner = await serve({ "/": `<input autocomplete="cc-number" style="${field};top:20px" value="planted">` });
+  const site = await serve({
+    "/": `<title>Payment</title><input type="password" style="${field};top:300px" value="planted">
+      <button style="position:absolute;left:20px;top:20px;width:120px;height:40px" onclick="history.pushState({},'','/paid')">Pay</button>
+      <button style="position:absolute;left:20px;top:80px;width:120px;height:40px">Look</button>
+      <object type="text/html" data="${inner.address}/" style="position:absolute;left:300px;top:100px;width:300px;height:100px"></object>
+      <iframe src="${inner.address.replace("127.0.0.1", "localhost")}/" style="position:absolute;left:300px;top:300px;width:300px;height:100px;border:0"></iframe>`,
+  });
+  await record(r, site.address, async () => {
+    await page.waitForTimeout(500);
+    await page.mouse.click(80, 40);
+    await page.waitForURL("**/paid");
+    await page.waitForTimeout(300);
+    await page.mouse.click(80, 100);
+    await page.waitForTimeout(300);
+    // The browser ends a background script whenever it likes; the next act begins it again.
+    const devtools = await context.newCDPSession(page);
+    const { targetInfos } = await devtools.send("Target.getTargets");
+    for (const t of targetInfos.filter((t) => t.type === "service_worker"))
+      await devtools.send("Target.closeTarget", { targetId: t.targetId });
+    await page.waitForTimeout(300);
+    await page.mouse.click(80, 100);
+    await page.waitForTimeout(600);
+  });
+  inner.server.close();
+  site.server.close();
+  const shots = await run(r);
+  expect(acts(shots)).toEqual(["click button Pay", "click button Look", "click button Look", "end"]);
+  for (const [i, shot] of shots.entries()) {
+    for (const [x, y] of [
+      [60, 310],
+      [360, 130],
+      [360, 330],
+    ] as const)
+      expect(await colourAt(r, shot, x, y), `picture ${i + 1} at ${x}, ${y}`).toBe("107,119,128");
+    expect(await colourAt(r, shot, 900, 600), `and the rest of picture ${i + 1} is seen`).toBe("255,255,255");
+  }
+});
+
 test("acts of every kind are told apart; what a password was is in nothing that is sent, shown or not", async () => {
   const { page } = r;
   const site = await serve({

@@ -1,7 +1,7 @@
 import { askHouse } from "./ask";
 import { develop, look } from "./camera";
 import * as check from "./check";
-import { forgets, offsetOf, secretsOf, told as frameTold } from "./layout";
+import { forgets, frameTold, moves, offsetOf, readLayouts, secretsOf } from "./layouts";
 import * as queue from "./queue";
 import { idle, isNever, keep, keepRun, kept, readCheck, readRun } from "./state";
 import type { Act, Message, Rect, Run, Status, Told } from "./types";
@@ -18,14 +18,16 @@ const inTurn = <T>(f: () => Promise<T>): Promise<T> => {
 };
 
 let run: Run = idle;
-const ready = Promise.all([readRun(), readCheck()]).then(([r, c]) => {
+const ready = Promise.all([readRun(), readCheck(), readLayouts()]).then(([r, c]) => {
   run = r;
   if (c) check.resume(c);
   void queue.send();
 });
 
-const spares = new Map<number, Promise<ImageBitmap>>();
-const hovered = new Map<number, { at: number; picture: Promise<ImageBitmap> }>();
+/** A picture, with what on it must not be seen. */
+type Seen = { picture: Promise<ImageBitmap>; secrets: Rect[] | undefined };
+const spares = new Map<number, Seen>();
+const hovered = new Map<number, Seen & { at: number }>();
 let lastTab: number | undefined;
 
 function change(some: Partial<Run>) {
@@ -46,7 +48,7 @@ const records = (tab: number | undefined) =>
   run.state === "recording" && tab !== undefined && (run.tab === undefined || run.tab === tab);
 
 /** Takes a picture now, in the moment before an act takes effect. */
-function shoot(told: Told, tab: chrome.tabs.Tab) {
+function shoot(told: Told, tab: chrome.tabs.Tab): Seen {
   const id = tab.id as number;
   if (told.spare === "use") {
     const spare = spares.get(id);
@@ -55,19 +57,24 @@ function shoot(told: Told, tab: chrome.tabs.Tab) {
   }
   const before = hovered.get(id);
   hovered.delete(id);
-  if (before && Date.now() - before.at < 5000) return before.picture;
-  return look(tab.windowId);
+  if (before && Date.now() - before.at < 5000) return before;
+  return { ...seen(tab), secrets: [] }; // what the page tells with it is of the same moment
 }
+
+/** Takes the picture of a tab, with what must not be seen on it. */
+const seen = (tab: chrome.tabs.Tab): Seen => ({ picture: look(tab.windowId), secrets: secretsOf(tab.id as number) });
+
+const both = (a: Rect[] | undefined, b: Rect[] | undefined) => a && b && [...a, ...b];
 
 async function take(told: Told, tab: chrome.tabs.Tab, frame: number) {
   const id = tab.id as number;
   const taken = new Date();
-  frameTold(id, frame, told.frame);
   const seeing = shoot(told, tab); // first of all: the page is held for it
-  seeing.catch(() => undefined);
-  if (told.spare === "keep") spares.set(id, seeing);
-  const secrets = secretsOf(id);
-  const at = offsetOf(id, told.frame.key);
+  if (told.frame) frameTold(id, frame, told.frame);
+  seeing.picture.catch(() => undefined);
+  const secrets = both(seeing.secrets, secretsOf(id)); // now: the page may be another when the picture is there
+  if (told.spare === "keep") spares.set(id, { picture: seeing.picture, secrets });
+  const at = offsetOf(id, told.frame?.key ?? "");
   const acts = [...(lastTab !== undefined && lastTab !== id ? [{ kind: "tab", text: told.title }] : []), ...told.acts];
   lastTab = id;
   if (acts.length === 0) return;
@@ -77,7 +84,7 @@ async function take(told: Told, tab: chrome.tabs.Tab, frame: number) {
       return change({ said: "This address is on the list of those never to record. Nothing was taken of it." });
     }
     try {
-      await file(await seeing, acts, told, { secrets, at, taken });
+      await file(await seeing.picture, acts, told, { secrets, at, taken });
       if (run.said) change({ said: undefined });
     } catch (e) {
       change({ said: `A picture could not be taken: ${(e as Error).message}` });
@@ -210,7 +217,6 @@ async function stop() {
         title: its.title ?? "",
         address: "",
         ratio: 1,
-        frame: { key: "", secrets: [], frames: [], strangers: [] },
       };
       const secrets = secretsOf(its.id);
       const { never } = await kept();
@@ -280,8 +286,7 @@ async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<u
   const tab = sender.tab;
   if ("ask" in m && m.ask === "record") {
     if (m.back && records(tab?.id) && tab) {
-      const frame = { key: "", secrets: [], frames: [], strangers: [] };
-      await take({ acts: [{ kind: "back" }], title: tab.title ?? "", address: "", ratio: 1, frame }, tab, 0);
+      await take({ acts: [{ kind: "back" }], title: tab.title ?? "", address: "", ratio: 1 }, tab, 0);
     }
     return records(tab?.id);
   }
@@ -319,7 +324,7 @@ chrome.runtime.onMessage.addListener((m: Message, sender, answer) => {
       if ("told" in m) void take(m.told, tab, sender.frameId ?? 0);
       else if ("amend" in m) void inTurn(() => queue.amend(m.amend));
       else if ("frame" in m) frameTold(tab.id as number, sender.frameId ?? 0, m.frame);
-      else hovered.set(tab.id as number, { at: Date.now(), picture: look(tab.windowId) });
+      else hovered.set(tab.id as number, { at: Date.now(), ...seen(tab) });
     };
     if (run.state === "recording") hear();
     else void ready.then(hear);
@@ -333,7 +338,7 @@ chrome.runtime.onMessage.addListener((m: Message, sender, answer) => {
 chrome.tabs.onUpdated.addListener((tab, info) => {
   if (info.status !== "loading") return;
   void ready.then(async () => {
-    forgets(tab);
+    moves(tab);
     hovered.delete(tab);
     if (!records(tab)) return;
     if (!(await inject(tab)) && run.tab === tab) {
@@ -343,7 +348,13 @@ chrome.tabs.onUpdated.addListener((tab, info) => {
     }
   });
 });
-chrome.tabs.onRemoved.addListener((tab) => void ready.then(() => (run.tab === tab ? stop() : undefined)));
+chrome.tabs.onRemoved.addListener(
+  (tab) =>
+    void ready.then(() => {
+      forgets(tab);
+      return run.tab === tab ? stop() : undefined;
+    }),
+);
 
 chrome.commands.onCommand.addListener((name, tab) => {
   void ready.then(async () => {

@@ -1,6 +1,6 @@
 import { askHouse } from "./ask";
 import { develop, look } from "./camera";
-import { offsetOf, secretsOf } from "./layout";
+import { offsetOf, secretsOf } from "./layouts";
 import * as queue from "./queue";
 import { isNever, keepCheck, kept } from "./state";
 import type { Act, Check, Element, Rect } from "./types";

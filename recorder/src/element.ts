@@ -28,10 +28,13 @@ export function shadowOf(element: Element): ShadowRoot | null {
 }
 
 /** All elements that a selector finds, inside shadow roots too. */
+// What a shadow root, closed ones too, can be attached to (DOM, 4.2.14).
+const mayHost = /-|^(article|aside|blockquote|body|div|footer|h[1-6]|header|main|nav|p|section|span)$/;
+
 export function* everywhere(selector: string, root: Document | ShadowRoot = document): Generator<Element> {
   for (const e of root.querySelectorAll("*")) {
     if (e.matches(selector)) yield e;
-    const inner = e.localName.includes("-") || e.shadowRoot ? shadowOf(e) : null;
+    const inner = mayHost.test(e.localName) || e.shadowRoot ? shadowOf(e) : null;
     if (inner) yield* everywhere(selector, inner);
   }
 }

@@ -1,44 +1,63 @@
 import type { FrameState, Rect } from "./types";
 
-const pages = new Map<number, Map<number, FrameState>>(); // what each frame of a tab told last
-
-export function told(tab: number, frame: number, state: FrameState) {
-  const frames = pages.get(tab) ?? new Map<number, FrameState>();
-  pages.set(tab, frames.set(frame, state));
-}
-
-export const forgets = (tab: number) => pages.delete(tab);
-
-/** Where a frame begins in the picture of the page, in CSS pixels; undefined where no other frame has told. */
-export function offsetOf(tab: number, key: string): { x: number; y: number } | undefined {
-  if (key === "") return { x: 0, y: 0 };
-  for (const parent of pages.get(tab)?.values() ?? []) {
-    const seat = parent.key !== key && parent.frames.find((f) => f.key === key);
-    const before = seat && offsetOf(tab, parent.key);
-    if (seat && before) return { x: before.x + seat.rect.x, y: before.y + seat.rect.y };
-  }
-  return undefined;
-}
-
 /**
- * Everything on the page that must not be seen, in CSS pixels of the page. Where a frame holds a secret and nobody can
- * tell where it lies, all that it may be is covered; undefined: the whole page.
+ * What the frames of a tab told of themselves: where they lie, and what must not be seen. What is not known is covered:
+ * a frame that has not told, and all of a page whose own document has not.
  */
-export function secretsOf(tab: number): Rect[] | undefined {
-  const all: Rect[] = [];
-  for (const frame of pages.get(tab)?.values() ?? []) {
-    if (frame.secrets.length === 0) continue;
-    const at = offsetOf(tab, frame.key);
-    if (at) {
-      all.push(...frame.secrets.map((r) => ({ ...r, x: r.x + at.x, y: r.y + at.y })));
-      continue;
-    }
-    const strangers = [...(pages.get(tab)?.values() ?? [])].flatMap((f) => {
-      const its = offsetOf(tab, f.key);
-      return its ? f.strangers.map((r) => ({ ...r, x: r.x + its.x, y: r.y + its.y })) : [];
-    });
-    if (strangers.length === 0) return undefined;
-    all.push(...strangers);
+export class Layout {
+  private frames = new Map<number, FrameState>();
+  private doubted = false;
+
+  constructor(kept?: [number, FrameState][]) {
+    this.frames = new Map(kept);
   }
-  return all;
+
+  get kept() {
+    return [...this.frames];
+  }
+
+  /** A frame tells. Another document in the page itself makes all that was known of the one before void: answers true. */
+  told(frame: number, state: FrameState): boolean {
+    const fresh = state.key === "" && this.top?.document !== state.document;
+    if (fresh) this.frames.clear();
+    if (state.key === "") this.doubted = false;
+    this.frames.set(frame, state);
+    return fresh;
+  }
+
+  /** The page may be another by now; until it tells, nothing of it is known. */
+  doubt() {
+    this.doubted = true;
+  }
+
+  private get top() {
+    return [...this.frames.values()].find((f) => f.key === "");
+  }
+
+  /** Where a frame begins in the picture of the page, in CSS pixels; undefined where no other frame has told. */
+  offsetOf(key: string, deep = 0): { x: number; y: number } | undefined {
+    if (key === "") return { x: 0, y: 0 };
+    if (deep > 50) return undefined;
+    for (const parent of this.frames.values()) {
+      const seat = parent.key !== key && parent.frames.find((f) => f.key === key);
+      const before = seat && this.offsetOf(parent.key, deep + 1);
+      if (seat && before) return { x: before.x + seat.rect.x, y: before.y + seat.rect.y };
+    }
+    return undefined;
+  }
+
+  /** Everything on the page that must not be seen, in CSS pixels of the page; undefined: the whole page. */
+  secrets(): Rect[] | undefined {
+    if (!this.top || this.doubted) return undefined;
+    const known = new Set([...this.frames.values()].map((f) => f.key));
+    const all: Rect[] = [];
+    for (const frame of this.frames.values()) {
+      const at = this.offsetOf(frame.key);
+      if (!at) continue; // it is gone, or lies in a frame that is covered whole
+      const silent = frame.frames.filter((f) => !known.has(f.key)).map((f) => f.rect);
+      for (const r of [...frame.secrets, ...frame.strangers, ...silent])
+        all.push({ ...r, x: r.x + at.x, y: r.y + at.y });
+    }
+    return all;
+  }
 }

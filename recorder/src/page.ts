@@ -1,6 +1,6 @@
 import { bring, collect, perform, settled } from "./again";
 import { innermost, meant, nameOf, rectOf, roleOf, told } from "./element";
-import { frameState, greet, key as frameKey, meetFrames } from "./frames";
+import { askFrames, frameState, greet, key as frameKey, meetFrames } from "./frames";
 import type { Act, Message, Told } from "./types";
 
 // Runs in every frame of a page that is recorded. It looks on: nothing is cancelled, replayed or changed. Before an act
@@ -194,6 +194,7 @@ function turn(on: boolean) {
   seenAt = { x: scrollX, y: scrollY };
   if (!on) return;
   greet();
+  askFrames();
   look();
 }
 
@@ -217,8 +218,13 @@ function begin() {
     attributes: true,
     attributeFilter: ["type", "autocomplete", "src", "style", "class", "hidden"],
   });
-  chrome.runtime.onMessage.addListener((m: { record?: boolean }) => {
+  chrome.runtime.onMessage.addListener((m: { record?: boolean; tell?: boolean }) => {
     if (m.record !== undefined) turn(m.record);
+    if (m.tell && (recording || checked)) {
+      greet();
+      askFrames();
+      say({ frame: frameState() });
+    }
   });
   const back =
     (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming | undefined)?.type === "back_forward";
@@ -244,6 +250,7 @@ const again = {
   settled() {
     checked = true;
     greet();
+    askFrames();
     look();
     return settled();
   },

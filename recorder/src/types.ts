@@ -19,9 +19,10 @@ export type Act = { kind: string; element?: Element; text?: string };
 /** What a frame tells of itself: where its own frames are, and what in it must never be seen. */
 export type FrameState = {
   key: string; // by which its parent knows it; "" of the page itself
+  document: string; // another for each document
   secrets: Rect[];
   frames: { key: string; rect: Rect }[];
-  strangers: Rect[]; // frames that have not told who they are
+  strangers: Rect[]; // frames that have not told who they are, and other things with pages of their own
 };
 
 /** One act with what the frame knows of the moment before it takes effect. */
@@ -31,7 +32,7 @@ export type Told = {
   title: string;
   address: string; // without query and fragment
   ratio: number; // pixels of the picture to one CSS pixel
-  frame: FrameState;
+  frame?: FrameState; // nothing where it is not the page that tells
   spare?: "keep" | "use"; // keep this picture for an act to come; use the one that was kept
 };
 
