@@ -5,8 +5,12 @@ package seal
 import (
 	"crypto/aes"
 	"crypto/cipher"
+	"crypto/hkdf"
+	"crypto/hmac"
 	"crypto/rand"
+	"crypto/sha256"
 	"encoding/base64"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -15,7 +19,10 @@ import (
 )
 
 // Key seals and opens. The zero Key does neither.
-type Key struct{ aead cipher.AEAD }
+type Key struct {
+	aead cipher.AEAD
+	mac  []byte // of what is signed; derived, so that nothing that is signed tells of what is sealed
+}
 
 const bytesOfKey = 32
 
@@ -33,7 +40,11 @@ func Parse(s string) (Key, error) {
 	if err != nil {
 		return Key{}, fmt.Errorf("making a key: %w", err)
 	}
-	return Key{aead}, nil
+	mac, err := hkdf.Key(sha256.New, raw, nil, "raconte signs", 32) // RFC 5869
+	if err != nil {
+		return Key{}, fmt.Errorf("making a key: %w", err)
+	}
+	return Key{aead, mac}, nil
 }
 
 // File reads the key that a file holds; where there is no such file, one with a fresh key is made that its owner alone can read.
@@ -78,4 +89,16 @@ func (k Key) Open(sealed, belongs string) (string, error) {
 		return "", errors.New("a secret was sealed with another key")
 	}
 	return string(open), nil
+}
+
+// Sign is what shows that this house said something to someone: HMAC-SHA-256 (RFC 2104), in hexadecimal digits.
+func (k Key) Sign(said, to string) string {
+	h := hmac.New(sha256.New, k.mac)
+	fmt.Fprintf(h, "%d %s %s", len(said), said, to)
+	return hex.EncodeToString(h.Sum(nil))
+}
+
+// Signed tells whether a signature is that of something said to someone.
+func (k Key) Signed(signature, said, to string) bool {
+	return k.mac != nil && hmac.Equal([]byte(signature), []byte(k.Sign(said, to)))
 }

@@ -99,8 +99,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	shown := func(d document.Document) document.Document {
 		return d.WithShots(func(sha string) string { return ids[sha] })
 	}
-	d := b.Document
-	if file := d.Facts.File; file != nil {
+	if b.Document.Facts.File != nil {
 		if err := s.unpackPDF(ctx, b); err != nil {
 			return store.Document{}, err
 		}
@@ -108,6 +107,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	if err := s.unpackVoices(ctx, b); err != nil {
 		return store.Document{}, err
 	}
+	d := b.Document
 	made := map[string]string{} // the chapters' new ids, by their old ones
 	for _, chapter := range b.Chapters {
 		kept, err := s.Store.CreateWhole(ctx, shown(chapter), "", by)
@@ -193,8 +193,9 @@ func (s *Server) unpackClip(ctx context.Context, b *bundle.Bundle, in pictures.A
 	return err
 }
 
-// unpackVoices keeps what is spoken in a bundle's documents, as far as it is there.
+// unpackVoices keeps what is spoken in a bundle's documents, as far as it is there; what is named and not there is left out.
 func (s *Server) unpackVoices(ctx context.Context, b *bundle.Bundle) error {
+	brought := map[string]bool{}
 	for _, d := range append([]document.Document{b.Document}, b.Chapters...) {
 		for _, sha := range d.Voices() {
 			name := bundle.VoiceName(sha)
@@ -218,7 +219,14 @@ func (s *Server) unpackVoices(ctx context.Context, b *bundle.Bundle) error {
 			if err != nil {
 				return err
 			}
+			brought[sha] = true
 		}
+	}
+	here := func(sha string) bool { return brought[sha] }
+	b.Document = b.Document.OnlyVoices(here)
+	for i, d := range b.Chapters {
+		b.Chapters[i] = d.OnlyVoices(here)
+		b.Chapters[i].Facts.File = nil // a chapter is no filed PDF; a bundle holds one file at most
 	}
 	return nil
 }

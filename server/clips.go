@@ -248,10 +248,16 @@ func (s *Server) MakeClip(c *gin.Context) {
 			return
 		}
 	}
+	if clip := in.Figure.Clip; clip != nil && clip.Voice != "" && !s.plays(c, clip.Voice) {
+		return
+	}
 	m, err := s.Works.Moving(c.Request.Context(), in.Figure, in.First, string(in.Form), of(in.Most), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
+	}
+	if m.Key != "" {
+		m.Key += "." + s.Works.Key.Sign(m.Key, accountOf(c).ID)
 	}
 	s.answer(c, http.StatusOK, makingAnswer(m))
 }
@@ -264,8 +270,13 @@ func makingAnswer(m works.Making) api.Making {
 	return out
 }
 
-// GetMadeClip answers with a finished clip.
-func (s *Server) GetMadeClip(c *gin.Context, key string, p api.GetMadeClipParams) {
+// GetMadeClip answers with a finished clip, to whom it was made for.
+func (s *Server) GetMadeClip(c *gin.Context, clip string, p api.GetMadeClipParams) {
+	key, signed, _ := strings.Cut(clip, ".")
+	if !s.Works.Key.Signed(signed, key, accountOf(c).ID) {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
 	for _, f := range media.Forms {
 		if f.Name == string(p.Form) {
 			file, err := s.Pictures.OpenMoving(c.Request.Context(), key)

@@ -85,13 +85,20 @@ func (s *Server) PutSayings(c *gin.Context) {
 
 // AddVoice keeps what a person says of a step.
 func (s *Server) AddVoice(c *gin.Context, id string, p api.AddVoiceParams) {
+	ctx := c.Request.Context()
 	if _, _, err := s.visible(c, id, true); err != nil {
 		s.fail(c, err)
+		return
+	}
+	if p.Of != nil && !s.plays(c, *p.Of) {
 		return
 	}
 	v, err := s.Works.AddVoice(c.Request.Context(), c.Request.Body, of(p.Of), figure.Span{From: of(p.From), To: of(p.To)})
 	if large := bodyError(err); large != nil {
 		err = large
+	}
+	if err == nil {
+		err = s.Store.KeepVoice(ctx, id, v.SHA256)
 	}
 	if reason, refused := refusal.Reason(err); refused {
 		problem(c, http.StatusUnprocessableEntity, reason)
@@ -104,19 +111,33 @@ func (s *Server) AddVoice(c *gin.Context, id string, p api.AddVoiceParams) {
 	s.answer(c, http.StatusCreated, v)
 }
 
+// plays tells whether the caller may take over voices, and answers where not.
+func (s *Server) plays(c *gin.Context, voices ...string) bool {
+	may, err := s.Store.MayPlay(c.Request.Context(), voices, accountOf(c).Viewer())
+	if err == nil && !may {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		s.fail(c, err)
+	}
+	return err == nil
+}
+
 // GetVoice answers with what a person has said of a step.
 func (s *Server) GetVoice(c *gin.Context, id, voice string) {
-	w, _, err := s.visible(c, id, true)
+	_, _, err := s.visible(c, id, true)
+	holds := false
+	if err == nil {
+		holds, err = s.Store.HasVoice(c.Request.Context(), id, voice)
+	}
+	if err == nil && !holds {
+		err = store.ErrNotFound
+	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	file, err := s.Works.Blobs.Open(c.Request.Context(), works.FileKey(voice))
-	// A filed PDF is a file too, and one that is named here belongs to the document.
-	if err == nil && w.Facts.File != nil {
-		file.Close()
-		err = store.ErrNotFound
-	}
 	if err != nil {
 		s.sendPicture(c, pictures.File{}, err)
 		return

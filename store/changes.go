@@ -87,6 +87,9 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 		if err := mayShow(tx, rows, who); err != nil {
 			return err
 		}
+		if err := mayPlay(tx, documentID, rows, who); err != nil {
+			return err
+		}
 		before, err := measure(tx, documentID)
 		if err != nil {
 			return err
@@ -267,8 +270,10 @@ func saveBlocks(tx *gorm.DB, rows []Block) error {
 		}
 	}
 	if len(voices) > 0 { // kept as long as the document is: earlier revisions may use them
-		if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&voices).Error; err != nil {
-			return err
+		for _, table := range []string{"document_files", "voices"} {
+			if err := tx.Table(table).Clauses(clause.OnConflict{DoNothing: true}).Create(&voices).Error; err != nil {
+				return err
+			}
 		}
 	}
 	if len(uses) == 0 {

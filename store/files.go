@@ -3,8 +3,11 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 
+	"raconte/core/access"
 	"raconte/core/document"
+	"raconte/core/refusal"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -51,6 +54,49 @@ func (s *Store) PagesOf(ctx context.Context, sha string) ([]string, error) {
 // HasFiles are those of some SHA-256 sums of PDFs that documents hold.
 func (s *Store) HasFiles(ctx context.Context, sums []string) (map[string]bool, error) {
 	return s.present(ctx, "document_files", "sha256", sums, "1 = 1")
+}
+
+// KeepVoice notes that a voice was brought in for a document.
+func (s *Store) KeepVoice(ctx context.Context, documentID, sha string) error {
+	return s.db.WithContext(ctx).Exec("INSERT IGNORE INTO voices (document_id, sha256) VALUES (?, ?)", documentID, sha).Error
+}
+
+// HasVoice tells whether a document holds a voice.
+func (s *Store) HasVoice(ctx context.Context, documentID, sha string) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Table("voices").Where("document_id = ? AND sha256 = ?", documentID, sha).Count(&n).Error
+	return n > 0, err
+}
+
+// MayPlay tells whether an account may take over all of some voices: those of documents that it may open. A file is never
+// had by its sum alone.
+func (s *Store) MayPlay(ctx context.Context, voices []string, who access.Viewer) (bool, error) {
+	return mayPlayAll(s.db.WithContext(ctx), "", voices, who)
+}
+
+func mayPlayAll(db *gorm.DB, documentID string, voices []string, who access.Viewer) (bool, error) {
+	for part := range slices.Chunk(unique(voices), 1000) {
+		var may []string
+		here := db.Session(&gorm.Session{NewDB: true}).Where("voices.document_id = ?", documentID).Or("voices.document_id IN (?)", open(db.Table("documents").Select("id"), who))
+		err := db.Table("voices").Where("voices.sha256 IN ?", part).Where(here).Distinct().Pluck("voices.sha256", &may).Error
+		if err != nil || len(may) < len(part) {
+			return false, err
+		}
+	}
+	return true, nil
+}
+
+// mayPlay refuses rows that hold a voice which the account may not take over.
+func mayPlay(tx *gorm.DB, documentID string, rows []Block, who access.Viewer) error {
+	var voices []string
+	for _, r := range rows {
+		voices = append(voices, (document.Document{Blocks: []document.Block{{Content: r.Content}}}).Voices()...)
+	}
+	may, err := mayPlayAll(tx, documentID, voices, who)
+	if err == nil && !may {
+		err = refusal.New("A step holds a voice that has not arrived. Bring it in first.")
+	}
+	return err
 }
 
 // DropPages forgets the text of PDFs that no document holds any more.

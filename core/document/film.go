@@ -2,6 +2,7 @@ package document
 
 import (
 	"errors"
+	"slices"
 	"unicode/utf8"
 )
 
@@ -103,4 +104,25 @@ func (d Document) Voices() []string {
 		}
 	}
 	return all
+}
+
+// OnlyVoices is the document without the voices that are not to be kept.
+func (d Document) OnlyVoices(keep func(sha string) bool) Document {
+	d.Blocks = slices.Clone(d.Blocks)
+	for i, b := range d.Blocks {
+		if b.Film != nil && b.Film.Voice != nil && !keep(b.Film.Voice.SHA256) {
+			told := *b.Film
+			told.Voice = nil
+			d.Blocks[i].Film = &told
+		}
+		for j, f := range b.Figures {
+			if f.Clip != nil && f.Clip.Voice != "" && !keep(f.Clip.Voice) {
+				d.Blocks[i].Figures = slices.Clone(d.Blocks[i].Figures)
+				clip := *f.Clip
+				clip.Voice = ""
+				d.Blocks[i].Figures[j].Clip = &clip
+			}
+		}
+	}
+	return d
 }
