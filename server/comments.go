@@ -193,6 +193,6 @@ func (s *Server) commented(c *gin.Context, id string, err error) {
 		s.fail(c, err)
 		return
 	}
-	s.events.send(event{kind: "comments", data: documentEvent{Document: id}, to: toReviewers})
+	s.tellReviewers("comments", id, documentEvent{Document: id})
 	c.Status(http.StatusNoContent)
 }

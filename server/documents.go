@@ -547,12 +547,12 @@ const longestLayout = 7 * time.Second
 
 // publish tells other browsers that a document changed. Readers learn of revisions only.
 func (s *Server) publish(d store.Document, change string) {
-	s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: d.Seq, Change: change}, to: toReviewers})
+	s.tellReviewers("document", d.ID, documentEvent{Document: d.ID, Seq: d.Seq, Change: change})
 }
 
 // publishRevision tells readers that there is another revision, or that there is none for them any more.
 func (s *Server) publishRevision(d store.Document) {
 	if d.Revision > 0 {
-		s.events.send(event{kind: "document", data: documentEvent{Document: d.ID, Seq: int64(d.Revision)}, to: toReaders})
+		s.tellReaders("document", d.ID, documentEvent{Document: d.ID, Seq: int64(d.Revision)})
 	}
 }

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"sync"
@@ -25,9 +26,33 @@ type event struct {
 // audience tells whether an account may know of an event.
 type audience func(store.Account) bool
 
-func toReviewers(a store.Account) bool { return access.May(a.Viewer(), access.Review, access.Thing{}) }
-func toReaders(a store.Account) bool   { return !toReviewers(a) }
-func toOwner(id string) audience       { return func(a store.Account) bool { return a.ID == id } }
+func toOwner(id string) audience { return func(a store.Account) bool { return a.ID == id } }
+
+// tellReviewers tells of a document those who may see its draft.
+func (s *Server) tellReviewers(kind, document string, data any) {
+	s.tellOf(kind, document, data, func(v access.Viewer, in access.Thing) bool { return access.May(v, access.Review, in) })
+}
+
+// tellReaders tells of a document those who may follow it and see no drafts.
+func (s *Server) tellReaders(kind, document string, data any) {
+	s.tellOf(kind, document, data, func(v access.Viewer, in access.Thing) bool {
+		return access.May(v, access.Read, in) && !access.May(v, access.Review, in)
+	})
+}
+
+// tellOf tells of a document whom it may be told to: where it lies is asked each time, and where that is not known nobody is.
+func (s *Server) tellOf(kind, document string, data any, may func(access.Viewer, access.Thing) bool) {
+	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	folder, err := s.Store.FolderOf(ctx, document)
+	if err != nil {
+		if !errors.Is(err, store.ErrNotFound) {
+			s.Log.Warn("telling of a document", "document", document, "error", err)
+		}
+		return
+	}
+	s.events.send(event{kind: kind, data: data, to: func(a store.Account) bool { return may(a.Viewer(), access.Thing{Folder: folder}) }})
+}
 
 type documentEvent struct {
 	Document string `json:"document"`
@@ -81,6 +106,15 @@ func (b *broker) send(e event) {
 	}
 }
 
+// endAll closes all streams, as when folders are closed: those that may still listen connect again.
+func (b *broker) endAll() {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for ch := range b.listeners {
+		b.drop(ch)
+	}
+}
+
 // end closes all streams of an account, as when it signs out; those that may still listen connect again.
 func (b *broker) end(account string) {
 	b.mu.Lock()
@@ -103,7 +137,7 @@ func (s *Server) jobChanged(j store.Job) {
 		return
 	}
 	if j.DocumentID != nil {
-		s.events.send(event{kind: "sending", data: documentEvent{Document: *j.DocumentID}, to: toReviewers})
+		s.tellReviewers("sending", *j.DocumentID, documentEvent{Document: *j.DocumentID})
 	}
 }
 

@@ -49,7 +49,7 @@ func TestAFileIsNotHadByItsSum(t *testing.T) {
 		spoken.Film = &document.Told{Voice: &document.Voice{SHA256: sha, Ms: 1000}}
 		shown := document.NewStep("t", words.Plain("Show it"), fig)
 		for _, b := range []document.Block{spoken, shown} {
-			code, body = tomasz.do("POST", "/api/documents/"+mine+"/changes", api.Change{Id: b.ID + sha[:9], Blocks: []api.BlockChange{{Id: b.ID, Order: "0" + b.ID, Content: b.Content}}})
+			code, body = tomasz.do("POST", "/api/documents/"+mine+"/changes", api.Change{Id: b.ID + sha[:9], Blocks: []api.BlockChange{{Id: b.ID, Order: "001" + b.ID, Content: b.Content}}})
 			assert.Equal(t, 422, code, body)
 		}
 		code, body = tomasz.do("POST", "/api/bundles", naming(t, spoken), "Content-Type", "application/zip")
@@ -57,16 +57,16 @@ func TestAFileIsNotHadByItsSum(t *testing.T) {
 		_, body = tomasz.do("GET", "/api/documents/"+decoded[api.Summary](t, body).Id, nil)
 		assert.NotContains(t, body, sha, "a bundle brings what it names, or it is left out")
 	}
-	code, body = adaeze.do("GET", "/api/clips/"+sum+"."+sum+"?form=mp4", nil)
+	code, body = tomasz.do("GET", "/api/clips/"+sum+"."+sum+"?form=mp4", nil)
 	assert.Equal(t, 404, code, body)
 
 	// Who may open a document takes its voices over, and has them then.
-	_, body = adaeze.do("POST", "/api/documents", map[string]string{"title": "Open"})
+	_, body = h.browser(t, "ines").do("POST", "/api/documents", map[string]string{"title": "Open"})
 	open := decoded[api.Summary](t, body).Id
 	require.NoError(t, h.Store.KeepVoice(t.Context(), open, voice))
 	own := document.NewStep("s", words.Plain("Say it"))
 	own.Film = &document.Told{Voice: &document.Voice{SHA256: voice, Ms: 1000}}
-	code, body = tomasz.do("POST", "/api/documents/"+mine+"/changes", api.Change{Id: "taken", Blocks: []api.BlockChange{{Id: "s", Order: "001", Content: own.Content}}})
+	code, body = tomasz.do("POST", "/api/documents/"+mine+"/changes", api.Change{Id: "taken", Blocks: []api.BlockChange{{Id: "s", Order: "001000", Content: own.Content}}})
 	require.Equal(t, 200, code, body)
 	code, body = tomasz.do("GET", "/api/documents/"+mine+"/voices/"+voice, nil)
 	assert.Equal(t, 200, code)

@@ -77,5 +77,5 @@ func (s *Server) SetAsked(c *gin.Context, id string) {
 
 // asked tells that a request has come in, or stands otherwise.
 func (s *Server) asked(document string) {
-	s.events.send(event{kind: "inbox", data: documentEvent{Document: document}, to: toReviewers})
+	s.tellReviewers("inbox", document, documentEvent{Document: document})
 }

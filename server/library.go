@@ -205,6 +205,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 		s.fail(c, err)
 		return
 	}
+	s.events.endAll() // what is open to whom may have changed
 	s.answer(c, code, folderAnswer(f))
 }
 
@@ -266,12 +267,14 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 		s.fail(c, err)
 		return
 	}
+	s.events.endAll() // what is open to whom may have changed
 	s.answer(c, code, groupAnswer(g))
 }
 
 // DeleteGroup deletes a group.
 func (s *Server) DeleteGroup(c *gin.Context, id string) {
 	s.done(c, s.Store.DeleteCircle(c.Request.Context(), id))
+	s.events.endAll()
 }
 
 // GetHouse answers with what holds for the whole house.

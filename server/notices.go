@@ -13,7 +13,7 @@ import (
 // ListNotices answers with what concerns the caller.
 func (s *Server) ListNotices(c *gin.Context) {
 	me := accountOf(c)
-	all, err := s.Store.Notices(c.Request.Context(), me.ID)
+	all, err := s.Store.Notices(c.Request.Context(), me.Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return

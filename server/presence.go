@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/core/access"
 	"raconte/core/id"
 	"raconte/store"
 
@@ -125,7 +124,5 @@ type presentEvent struct {
 
 // present tells those who are in a document, or may come to it, who is there: in a closed folder that is its members' alone.
 func (s *Server) present(d store.Document, all []api.Present, taken string) {
-	s.events.send(event{kind: "presence", data: presentEvent{d.ID, all, taken}, to: func(a store.Account) bool {
-		return access.May(a.Viewer(), access.Review, access.Thing{Folder: of(d.FolderID)})
-	}})
+	s.tellReviewers("presence", d.ID, presentEvent{d.ID, all, taken})
 }

@@ -290,7 +290,7 @@ func (s *Server) CancelSending(c *gin.Context, id, sending string) {
 		s.fail(c, err)
 		return
 	}
-	s.events.send(event{kind: "sending", data: documentEvent{Document: id}, to: toReviewers})
+	s.tellReviewers("sending", id, documentEvent{Document: id})
 	c.Status(http.StatusNoContent)
 }
 
@@ -353,10 +353,10 @@ func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in 
 		if err := s.Store.AddComment(ctx, c); err != nil {
 			return err
 		}
-		s.events.send(event{kind: "comments", data: documentEvent{Document: n.DocumentID}, to: toReviewers})
+		s.tellReviewers("comments", n.DocumentID, documentEvent{Document: n.DocumentID})
 		told = append(told, fmt.Sprintf("%s says of “%s”: %s", by, d.Title, said))
 	}
-	s.events.send(event{kind: "sending", data: documentEvent{Document: n.DocumentID}, to: toReviewers})
+	s.tellReviewers("sending", n.DocumentID, documentEvent{Document: n.DocumentID})
 	for i, t := range told {
 		notice := store.Notice{Kind: store.AboutTold, Ref: fmt.Sprint(in.Id, i), Who: receiver, Told: t}
 		if err := s.Works.Tell(ctx, d, notice, n.SentBy); err != nil {

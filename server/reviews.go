@@ -231,7 +231,7 @@ func (s *Server) SendForReview(c *gin.Context, id string) {
 
 // reviewed tells the screens that show a document's reviews.
 func (s *Server) reviewed(id string) {
-	s.events.send(event{kind: "reviews", data: documentEvent{Document: id}, to: toReviewers})
+	s.tellReviewers("reviews", id, documentEvent{Document: id})
 }
 
 // EndReview waits for no more answers.

@@ -69,26 +69,26 @@ func (s *Store) StopConfirming(ctx context.Context, document, account string) er
 // ConfirmationsOf are those that a document asks for.
 func (s *Store) ConfirmationsOf(ctx context.Context, document string) ([]Confirmation, error) {
 	all := []Confirmation{}
-	err := s.confirmations(ctx).Where("c.document_id = ?", document).Order("a.display_name, a.id").Find(&all).Error
+	err := s.confirmations(ctx, "documents.title").Where("c.document_id = ?", document).Order("a.display_name, a.id").Find(&all).Error
 	return all, err
 }
 
 // ConfirmationsAsked are those that someone is asked for, as far as they may open the documents.
 func (s *Store) ConfirmationsAsked(ctx context.Context, v access.Viewer) ([]Confirmation, error) {
 	all := []Confirmation{}
-	err := open(s.confirmations(ctx), v).Where("c.account_id = ?", v.Account).Order("c.due IS NULL, c.due, c.asked_at").Limit(mostListed).Find(&all).Error
+	err := scope(s.confirmations(ctx, titleFor(v)), v).Where("c.account_id = ?", v.Account).Order("c.due IS NULL, c.due, c.asked_at").Limit(mostListed).Find(&all).Error
 	return all, err
 }
 
 // AllConfirmations are all that are asked for in the house.
 func (s *Store) AllConfirmations(ctx context.Context) ([]Confirmation, error) {
 	all := []Confirmation{}
-	err := s.confirmations(ctx).Order("a.display_name, a.id, documents.title").Limit(100_000).Find(&all).Error
+	err := s.confirmations(ctx, "documents.title").Order("a.display_name, a.id, documents.title").Limit(100_000).Find(&all).Error
 	return all, err
 }
 
-func (s *Store) confirmations(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.title, documents.revision AS valid").
+func (s *Store) confirmations(ctx context.Context, title string) *gorm.DB {
+	return s.db.WithContext(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.revision AS valid, "+title).
 		Joins("JOIN accounts a ON a.id = c.account_id").Joins("JOIN documents ON documents.id = c.document_id").
 		Where("documents.deleted_at IS NULL AND documents.state <> 'retired' AND a.disabled_at IS NULL")
 }

@@ -98,9 +98,9 @@ const mostWords = 12
 // List is the library as a viewer may see it: documents whose title has all the words asked for, last changed first.
 // For one who only reads, a document is what its last ready revision was: its title, its steps, who made it and when.
 func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
-	q := open(s.documents(ctx), v)
+	q := scope(s.documents(ctx), v)
 	if !access.May(v, access.Review, access.Thing{}) {
-		q = open(s.released(ctx), v).Where("state <> 'retired'")
+		q = scope(s.released(ctx), v).Where("state <> 'retired'")
 	}
 	q = q.Where("deleted_at IS NULL")
 	for i, word := range strings.Fields(title) {
@@ -129,7 +129,7 @@ func (s *Store) released(ctx context.Context) *gorm.DB {
 // Deleted are the documents that were deleted and can come back, the last one first, with who deleted them.
 func (s *Store) Deleted(ctx context.Context, v access.Viewer) ([]Document, error) {
 	var docs []Document
-	err := open(s.db.WithContext(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
+	err := scope(s.db.WithContext(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = COALESCE(documents.deleted_by, documents.changed_by)").
 		Where("deleted_at IS NOT NULL").Order("deleted_at DESC, documents.id").Limit(mostListed).Find(&docs).Error
 	return docs, err

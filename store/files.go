@@ -77,7 +77,7 @@ func (s *Store) MayPlay(ctx context.Context, voices []string, who access.Viewer)
 func mayPlayAll(db *gorm.DB, documentID string, voices []string, who access.Viewer) (bool, error) {
 	for part := range slices.Chunk(unique(voices), 1000) {
 		var may []string
-		here := db.Session(&gorm.Session{NewDB: true}).Where("voices.document_id = ?", documentID).Or("voices.document_id IN (?)", open(db.Table("documents").Select("id"), who))
+		here := db.Session(&gorm.Session{NewDB: true}).Where("voices.document_id = ?", documentID).Or("voices.document_id IN (?)", scope(db.Table("documents").Select("id"), who))
 		err := db.Table("voices").Where("voices.sha256 IN ?", part).Where(here).Distinct().Pluck("voices.sha256", &may).Error
 		if err != nil || len(may) < len(part) {
 			return false, err

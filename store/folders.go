@@ -118,14 +118,6 @@ func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask
 	return folder, ask, err
 }
 
-// open leaves out the documents of folders that are closed to a viewer.
-func open(q *gorm.DB, v access.Viewer) *gorm.DB {
-	if len(v.Closed) == 0 {
-		return q
-	}
-	return q.Where("(documents.folder_id IS NULL OR documents.folder_id NOT IN ?)", v.Closed)
-}
-
 // PutFolder adds a folder, where it has no id, or changes one. The error is a refusal where it can't be so.
 func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
 	f.Name = strings.TrimSpace(f.Name)
@@ -245,7 +237,7 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 	if folder != "" {
 		to = &folder
 	}
-	res := open(s.db.WithContext(ctx).Table("documents"), v).Where("id IN ?", ids).Update("folder_id", to)
+	res := scope(s.db.WithContext(ctx).Table("documents"), v).Where("id IN ?", ids).Update("folder_id", to)
 	if errors.Is(res.Error, gorm.ErrForeignKeyViolated) {
 		return refusal.New("The folder is not there any more.")
 	}

@@ -151,7 +151,7 @@ func orConflict(err error) error {
 func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
 	q := s.db.WithContext(ctx).Table("inbox").Select("inbox.*, documents.title, COALESCE(t.display_name, '') AS taken_name").
 		Joins("JOIN documents ON documents.id = inbox.document_id AND documents.deleted_at IS NULL").Joins("LEFT JOIN accounts t ON t.id = inbox.taken_by")
-	return open(q, v)
+	return scope(q, v)
 }
 
 // Inbox are the requests that came in, as a viewer may open them: those in a state ("" is all that are not closed), taken by

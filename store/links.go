@@ -129,13 +129,13 @@ type Linking struct {
 // LinkedFrom are the documents that lead to one, as far as a viewer may open them.
 func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]Linking, error) {
 	q := s.db.WithContext(ctx).Table("document_links l").Joins("JOIN documents ON documents.id = l.document_id").
-		Select("documents.id, documents.title, l.how, MIN(l.block_id) AS block, MAX(l.valid) = 0 AS draft").
+		Select("documents.id, "+titleFor(v)+", l.how, MIN(l.block_id) AS block, MAX(l.valid) = 0 AS draft").
 		Where("l.to_id = ? AND documents.deleted_at IS NULL", id).Group("documents.id, documents.title, l.how").Order("documents.title, documents.id")
-	if !access.May(v, access.Review, access.Thing{}) {
+	if !reviews(v) {
 		q = q.Where("l.valid")
 	}
 	all := []Linking{}
-	err := open(q, v).Limit(mostListed).Scan(&all).Error
+	err := scope(q, v).Limit(mostListed).Scan(&all).Error
 	return all, err
 }
 
@@ -155,7 +155,7 @@ func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (docu
 		FolderID  *string
 		Ask       *string
 	}
-	err := s.db.WithContext(ctx).Raw(`SELECT d.id, COALESCE(r.title, d.title) AS title, COALESCE(r.kind, d.kind) AS kind, d.number, d.state, d.revision, d.folder_id, f.ask
+	err := s.db.WithContext(ctx).Raw(`SELECT d.id, COALESCE(r.title, d.title) AS title, COALESCE(r.kind, d.kind) AS kind, IF(r.number IS NULL, d.number, JSON_VALUE(r.content, '$.facts.number')) AS number, d.state, d.revision, d.folder_id, f.ask
 		FROM documents d LEFT JOIN folders f ON f.id = d.folder_id LEFT JOIN revisions r ON r.document_id = d.id AND r.number = d.revision
 		WHERE d.id IN ? AND d.deleted_at IS NULL`, unique(slices.Clone(ids))).Scan(&rows).Error
 	if err != nil {
@@ -163,7 +163,9 @@ func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (docu
 	}
 	for _, row := range rows {
 		o := document.Other{ID: row.ID, Kind: row.Kind, Title: row.Title, Revision: row.Revision, Retired: row.State == document.Retired}
-		if row.Number != nil {
+		if row.Revision == 0 && !reviews(v) {
+			o = document.Other{ID: row.ID, Kind: row.Kind, Title: "A document that is not ready yet"}
+		} else if row.Number != nil {
 			o.Number = *row.Number
 		}
 		if row.FolderID != nil && !access.May(v, access.Read, access.Thing{Folder: *row.FolderID}) {

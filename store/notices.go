@@ -5,7 +5,10 @@ import (
 	"fmt"
 	"time"
 
+	"raconte/core/access"
+
 	"github.com/google/uuid"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -50,18 +53,20 @@ func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
 	return n, res.RowsAffected > 0, nil
 }
 
-// Notices are someone's, the last first.
-func (s *Store) Notices(ctx context.Context, account string) ([]Notice, error) {
-	all := []Notice{}
-	err := s.db.WithContext(ctx).Where("account_id = ?", account).Order("at DESC, id").Limit(mostNotices).Find(&all).Error
-	return all, err
+// noticesOf are someone's notices of documents that they may know of by now.
+func (s *Store) noticesOf(ctx context.Context, v access.Viewer) *gorm.DB {
+	q := s.db.WithContext(ctx).Table("notices").Where("account_id = ?", v.Account)
+	if len(v.Closed) == 0 {
+		return q
+	}
+	return q.Where("document_id IS NULL OR document_id NOT IN (SELECT id FROM documents WHERE folder_id IN ?)", v.Closed)
 }
 
-// Unread is how many of someone's notices they have not read.
-func (s *Store) Unread(ctx context.Context, account string) (int, error) {
-	var n int64
-	err := s.db.WithContext(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account).Count(&n).Error
-	return int(n), err
+// Notices are someone's, the last first.
+func (s *Store) Notices(ctx context.Context, v access.Viewer) ([]Notice, error) {
+	all := []Notice{}
+	err := s.noticesOf(ctx, v).Order("at DESC, id").Limit(mostNotices).Find(&all).Error
+	return all, err
 }
 
 // HaveRead keeps that someone has read a notice, or, where id is "", all of theirs.

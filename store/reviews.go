@@ -206,12 +206,12 @@ func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, erro
 	q := s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL").
 		Where("EXISTS (SELECT 1 FROM review_people p WHERE p.review_id = reviews.id AND p.account_id = ? AND p.answer = '')", v.Account).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at")
-	return s.reviews(ctx, open(q, v))
+	return s.reviews(ctx, scope(q, v))
 }
 
 // AskedFor are the open reviews that someone has asked for.
 func (s *Store) AskedFor(ctx context.Context, v access.Viewer) ([]Review, error) {
-	return s.reviews(ctx, open(s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
+	return s.reviews(ctx, scope(s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at"))
 }
 

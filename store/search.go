@@ -80,9 +80,9 @@ func (s *Store) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm
 	if !edits {
 		db, columns = s.released(ctx).Where("state <> 'retired'"), releasedColumns
 	}
-	db = open(db, v).Where("deleted_at IS NULL AND template = ?", q.Starts).
+	db = scope(db, v).Where("deleted_at IS NULL AND template = ?", q.Starts).
 		Joins("LEFT JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account)
-	db, err = s.filtered(ctx, db, q, edits)
+	db, err = s.filtered(ctx, db, q, v)
 	return db, columns + shelved, err
 }
 
@@ -146,7 +146,8 @@ func (s *Store) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]
 }
 
 // filtered asks for what a query says apart from its words.
-func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, edits bool) (*gorm.DB, error) {
+func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Viewer) (*gorm.DB, error) {
+	edits := reviews(v)
 	kind := "documents.kind"
 	if !edits {
 		kind = "r.kind"
@@ -175,7 +176,8 @@ func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, edits bool) 
 		db = db.Where("review BETWEEN ? AND ?", today.Format(time.DateOnly), today.AddDate(0, 0, document.Soon).Format(time.DateOnly))
 	}
 	if q.UsedIn != "" {
-		db = db.Where("documents.id IN (SELECT to_id FROM document_links WHERE document_id = ? AND (? OR valid))", q.UsedIn, edits)
+		db = db.Where("documents.id IN (SELECT to_id FROM document_links WHERE document_id IN (?) AND (? OR valid))",
+			scope(s.db.WithContext(ctx).Table("documents").Select("id"), v).Where("id = ? AND deleted_at IS NULL", q.UsedIn), edits)
 	}
 	if q.Pinned {
 		db = db.Where("shelf.pinned")
@@ -375,7 +377,7 @@ func (s *Store) Recent(ctx context.Context, v access.Viewer, most int) ([]Docume
 		db = s.released(ctx).Where("state <> 'retired'")
 	}
 	docs := []Document{}
-	err := open(db, v).Joins("JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account).
+	err := scope(db, v).Joins("JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account).
 		Where("deleted_at IS NULL AND opened_at IS NOT NULL").Order("opened_at DESC").Limit(most).Find(&docs).Error
 	return docs, err
 }

@@ -75,7 +75,7 @@ func (s *Store) shares(ctx context.Context) *gorm.DB {
 
 // Shares are the links of a document, the last made first, or, where document is "", of all that a viewer may open.
 func (s *Store) Shares(ctx context.Context, document string, v access.Viewer) ([]Share, error) {
-	q := open(s.shares(ctx), v)
+	q := scope(s.shares(ctx), v)
 	if document != "" {
 		q = q.Where("shares.document_id = ?", document)
 	}

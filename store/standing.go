@@ -64,7 +64,7 @@ func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, err
 	all := []Standing{}
 	q := s.db.WithContext(ctx).Table("standings").Select("standings.*, documents.title AS title, accounts.display_name AS made_name").
 		Joins("JOIN documents ON documents.id = standings.document_id AND documents.deleted_at IS NULL").Joins("JOIN accounts ON accounts.id = standings.made_by")
-	err := open(q, v).Where("NOT standings.deleted").Order("documents.title, standings.id").Limit(500).Find(&all).Error
+	err := scope(q, v).Where("NOT standings.deleted").Order("documents.title, standings.id").Limit(500).Find(&all).Error
 	return all, err
 }
 

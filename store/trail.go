@@ -107,7 +107,7 @@ func (s *Store) Trail(ctx context.Context, q Asked, v access.Viewer) ([]Act, err
 		db = db.Where("trail.id < ?", q.Before)
 	}
 	if !access.May(v, access.Administer, access.Thing{}) {
-		db = open(db.Joins("JOIN documents ON documents.id = trail.document_id"), v)
+		db = scope(db.Joins("JOIN documents ON documents.id = trail.document_id"), v)
 	}
 	all := []Act{}
 	err := db.Find(&all).Error

@@ -166,7 +166,7 @@ type Use struct {
 // Uses are the steps of drafts that show a shot, of documents that a viewer may open.
 func (s *Store) Uses(ctx context.Context, shot string, v access.Viewer) ([]Use, error) {
 	all := []Use{}
-	err := open(s.db.WithContext(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
+	err := scope(s.db.WithContext(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
 		Joins("JOIN blocks b ON b.document_id = u.document_id AND b.id = u.block_id"), v).
 		Select("documents.id AS document_id, documents.title, u.block_id").
 		Where("u.shot_id = ? AND NOT b.removed AND documents.deleted_at IS NULL", shot).Order("documents.title, b.order_key").Limit(mostListed).Scan(&all).Error

@@ -2,7 +2,9 @@ package works
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"strings"
 
 	"raconte/core/access"
 	"raconte/store"
@@ -42,7 +44,16 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 		if to.DisabledAt != nil || !access.May(to.Viewer(), access.Read, access.Thing{Folder: folder}) {
 			continue
 		}
+		n := n
 		n.AccountID = id
+		title, err := w.Store.TitleFor(ctx, d.ID, to.Viewer())
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return fmt.Errorf("telling someone: %w", err)
+		}
+		n.Told = strings.ReplaceAll(n.Told, "“"+d.Title+"”", "“"+title+"”") // by which they know it
 		told, fresh, err := w.Store.Tell(ctx, n)
 		if err != nil || !fresh {
 			if err != nil {
@@ -57,7 +68,7 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 			continue
 		}
 		sent, err := w.Write(ctx, to, Letter{
-			Subject: subject(told, d.Title), Lines: []string{told.Told}, Link: w.Address + Where(told, to), Press: "Open the document", Document: d.ID,
+			Subject: subject(told, title), Lines: []string{told.Told}, Link: w.Address + Where(told, to), Press: "Open the document", Document: d.ID,
 		})
 		if err == nil && sent {
 			err = w.Store.Mailed(ctx, told.ID)

@@ -1,0 +1,62 @@
+package store
+
+import (
+	"context"
+
+	"raconte/core/access"
+
+	"gorm.io/gorm"
+)
+
+// scope leaves of a query of documents what a viewer may know of: nothing in folders that are closed to them, and, for who
+// only reads, nothing that was never released. Every list, count, event and link asks it.
+func scope(q *gorm.DB, v access.Viewer) *gorm.DB {
+	if !reviews(v) {
+		q = q.Where("documents.revision > 0")
+	}
+	if len(v.Closed) == 0 {
+		return q
+	}
+	return q.Where("(documents.folder_id IS NULL OR documents.folder_id NOT IN ?)", v.Closed)
+}
+
+// reviews tells whether a viewer may see drafts.
+func reviews(v access.Viewer) bool { return access.May(v, access.Review, access.Thing{}) }
+
+// titleFor is the column of the title by which a viewer knows a document: who only reads, by that of its valid revision.
+func titleFor(v access.Viewer) string {
+	if reviews(v) {
+		return "documents.title"
+	}
+	return "(SELECT r.title FROM revisions r WHERE r.document_id = documents.id AND r.number = documents.revision) AS title"
+}
+
+// TitleFor is the title by which a viewer knows a document; ErrNotFound where they may not know of it.
+func (s *Store) TitleFor(ctx context.Context, id string, v access.Viewer) (string, error) {
+	var titles []string
+	err := scope(s.db.WithContext(ctx).Table("documents"), v).Where("documents.id = ? AND deleted_at IS NULL", id).Pluck(titleFor(v), &titles).Error
+	if err == nil && len(titles) == 0 {
+		err = ErrNotFound
+	}
+	return first(titles), err
+}
+
+func first(all []string) string {
+	if len(all) == 0 {
+		return ""
+	}
+	return all[0]
+}
+
+// FolderOf is the folder that a document lies in, deleted ones too; "" for none.
+func (s *Store) FolderOf(ctx context.Context, id string) (string, error) {
+	var folders []*string
+	err := s.db.WithContext(ctx).Table("documents").Where("id = ?", id).Pluck("folder_id", &folders).Error
+	if err == nil && len(folders) == 0 {
+		err = ErrNotFound
+	}
+	if err != nil || folders[0] == nil {
+		return "", err
+	}
+	return *folders[0], nil
+}
