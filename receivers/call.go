@@ -37,6 +37,9 @@ func call(ctx context.Context, method, address string, body io.Reader, prepare f
 		if errors.As(err, &failed) && failed.Timeout() {
 			why = "It does not answer."
 		}
+		if failed != nil {
+			err = failed.Err // without the address, which may let someone in
+		}
 		return nil, errors.Join(Busy{Why: why}, err)
 	}
 	defer res.Body.Close()

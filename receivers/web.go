@@ -23,7 +23,7 @@ func (w web) Open(ctx context.Context) (bool, error) {
 	if w.Ask.Address == "" || w.Files == "" {
 		return true, nil
 	}
-	answer, err := call(ctx, or(w.Ask.Method, http.MethodGet), receiver.FilledAddress(w.Ask.Address, nil), nil, w.signed)
+	answer, err := call(ctx, or(w.Ask.Method, http.MethodGet), at(w.Ask.Address, nil), nil, w.signed)
 	if err != nil {
 		return false, err
 	}
@@ -83,7 +83,7 @@ func (w web) text(ctx context.Context, p Parcel, v receiver.Values) (Made, error
 	}
 	mediaType := or(c.Type, "application/json")
 	body := strings.NewReader(receiver.Filled(c.Body, mediaType, v))
-	answer, err := call(ctx, or(c.Method, http.MethodPost), receiver.FilledAddress(c.Address, v), body, func(r *http.Request) {
+	answer, err := call(ctx, or(c.Method, http.MethodPost), at(c.Address, v), body, func(r *http.Request) {
 		r.Header.Set("Content-Type", mediaType)
 		r.Header.Set("Idempotency-Key", p.ID)
 		w.signed(r)
@@ -118,12 +118,23 @@ func (w web) file(ctx context.Context, f File, key string, v receiver.Values) er
 	if err != nil {
 		return fmt.Errorf("writing a form: %w", err)
 	}
-	_, err = call(ctx, or(w.File.Method, http.MethodPost), receiver.FilledAddress(w.File.Address, v), &body, func(r *http.Request) {
+	_, err = call(ctx, or(w.File.Method, http.MethodPost), at(w.File.Address, v), &body, func(r *http.Request) {
 		r.Header.Set("Content-Type", form.FormDataContentType())
 		r.Header.Set("Idempotency-Key", key)
 		w.signed(r)
 	})
 	return err
+}
+
+// at is an address with its placeholders filled in; "", which is no address, where that leads to another host than it was
+// set up with.
+func at(template string, v receiver.Values) string {
+	plain, err := url.Parse(strings.NewReplacer("{", "", "}", "").Replace(template))
+	filled, failed := url.Parse(receiver.FilledAddress(template, v))
+	if err != nil || failed != nil || plain.Host != filled.Host || plain.Scheme != filled.Scheme || filled.Host == "" {
+		return ""
+	}
+	return filled.String()
 }
 
 func (w web) signed(r *http.Request) {

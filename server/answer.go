@@ -64,7 +64,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 		c.Header("Retry-After", "5")
 		problem(c, http.StatusTooManyRequests, "This took too long, or too much of yours is under way already, so it was ended. Nothing was changed. Try again in a moment.")
 	default:
-		s.Log.Error("a request failed", "request", c.GetString("request"), "path", c.Request.URL.Path, "error", err)
+		s.Log.Error("a request failed", "request", c.GetString("request"), "path", patternOf(c), "error", err)
 		problem(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Nothing of yours was changed. Try again; if it stays, tell your administrator the request id "+c.GetString("request")+".")
 	}
 }

@@ -58,7 +58,11 @@ func NewIdentity(name, issuer, id, secret, address string, roles map[access.Role
 	return p
 }
 
-var identityClient = &http.Client{Timeout: 5 * time.Second}
+// identityClient follows nobody: what it sends, a code and a secret, goes where it was set up to go.
+var identityClient = &http.Client{
+	Timeout:       5 * time.Second,
+	CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+}
 
 // How a way through the house's own sign-in may end. The page has the words for it: what stands in an address could be
 // anybody's.

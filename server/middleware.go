@@ -20,9 +20,17 @@ func (s *Server) trace(c *gin.Context) {
 	began := time.Now()
 	c.Next()
 	if strings.HasPrefix(c.Request.URL.Path, "/api/") {
-		s.Log.Info("request", "request", id, "method", c.Request.Method, "path", c.Request.URL.Path,
+		s.Log.Info("request", "request", id, "method", c.Request.Method, "path", patternOf(c),
 			"status", c.Writer.Status(), "ms", time.Since(began).Milliseconds(), "account", accountOf(c).ID)
 	}
+}
+
+// patternOf is a request's route: what stands in its places may let someone in, and is in no log.
+func patternOf(c *gin.Context) string {
+	if p := c.FullPath(); p != "" {
+		return p
+	}
+	return "(no such address)"
 }
 
 func (s *Server) recoverPanics(c *gin.Context) {

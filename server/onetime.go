@@ -46,7 +46,11 @@ func stepOf(secret, code string, now time.Time) (int64, bool) {
 // codeIs tells whether a code, one-time or for recovery, lets an account in. Each does so once.
 func (s *Server) codeIs(c *gin.Context, a store.Account, code string) (bool, error) {
 	ctx := c.Request.Context()
-	if step, ok := stepOf(a.OTPSecret, code, time.Now()); ok {
+	secret, err := s.Works.OpenCode(a.ID, a.OTPSecret)
+	if err != nil {
+		return false, err
+	}
+	if step, ok := stepOf(secret, code, time.Now()); ok {
 		return s.Store.UseStep(ctx, a.ID, step)
 	}
 	return s.Store.UseRecovery(ctx, a.ID, hashToken(plainCode(code)))
@@ -56,16 +60,28 @@ func plainCode(code string) string {
 	return strings.ToUpper(strings.NewReplacer("-", "", " ", "").Replace(code))
 }
 
+// codesOn says why another authenticator can't just take the place of one.
+const codesOn = "One-time codes are on already. To use another authenticator, turn them off first, with your password and a code."
+
 // BeginOneTime makes a secret for an authenticator. It is kept in the session until a first code proves it.
 func (s *Server) BeginOneTime(c *gin.Context) {
 	a := accountOf(c)
+	if a.OTPSecret != "" {
+		problem(c, http.StatusConflict, codesOn)
+		return
+	}
 	key, err := totp.Generate(totp.GenerateOpts{Issuer: "Raconte", AccountName: a.Name, Period: codePeriod, Digits: otp.DigitsSix, Algorithm: otp.AlgorithmSHA1})
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	ctx := c.Request.Context()
-	s.sessions.Put(ctx, "one-time", key.Secret())
+	sealed, err := s.Works.SealCode(a.ID, key.Secret())
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.sessions.Put(ctx, "one-time", sealed)
 	if _, _, err := s.sessions.Commit(ctx); err != nil {
 		s.fail(c, err)
 		return
@@ -88,8 +104,19 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 	if s.mustWait(c, s.throttle.forAccount(a.ID, "one-time")) {
 		return
 	}
-	secret := s.sessions.GetString(ctx, "one-time")
-	if _, ok := stepOf(secret, in.Code, time.Now()); secret == "" || !ok {
+	if a.OTPSecret != "" {
+		problem(c, http.StatusConflict, codesOn)
+		return
+	}
+	sealed := s.sessions.GetString(ctx, "one-time")
+	secret, err := s.Works.OpenCode(a.ID, sealed)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	step, ok := stepOf(secret, in.Code, time.Now())
+	if secret == "" || !ok {
+		s.throttle.failed(a.ID, "one-time")
 		problem(c, http.StatusUnprocessableEntity, "The code is another one. Wait for the next, and check that the clock of your authenticator is right.")
 		return
 	}
@@ -100,7 +127,7 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 		code := base32.StdEncoding.EncodeToString(raw)
 		codes[i], hashes[i] = code[:4]+"-"+code[4:8]+"-"+code[8:12]+"-"+code[12:], hashToken(code)
 	}
-	if err := s.Store.SetOneTime(ctx, a.ID, secret, hashes); err != nil {
+	if err := s.Store.SetOneTime(ctx, a.ID, sealed, step, hashes); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -116,13 +143,26 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 func (s *Server) EndOneTime(c *gin.Context) {
 	var in api.EndOneTimeJSONRequestBody
 	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give your password.")
+		problem(c, http.StatusBadRequest, "Give your password and a code.")
 		return
 	}
 	if !s.itIsThem(c, in.Password) {
 		return
 	}
-	s.done(c, s.Store.SetOneTime(c.Request.Context(), accountOf(c).ID, "", nil))
+	a := accountOf(c)
+	if a.OTPSecret != "" {
+		let, err := s.codeIs(c, a, in.Code)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		if !let {
+			s.throttle.failed(a.ID, "signed in")
+			problem(c, http.StatusUnprocessableEntity, "The code is another one, or was used before. Wait for the next. Nothing was changed.")
+			return
+		}
+	}
+	s.done(c, s.Store.SetOneTime(c.Request.Context(), a.ID, "", 0, nil))
 }
 
 // itIsThem asks for the caller's password again. Not so: it has answered.

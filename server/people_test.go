@@ -98,10 +98,24 @@ func TestAPersonIsInvitedSignsInWithACodeAndIsDisabled(t *testing.T) {
 	}
 	require.Equal(t, 401, sign(""))
 	assert.Contains(t, body, `"needs":"code"`)
-	assert.Equal(t, 200, sign(now))
-	assert.Equal(t, 401, sign(now), "a code is taken once")
+	assert.Equal(t, 401, sign(now), "a code is taken once, also the one that proved them")
+	next, err := totp.GenerateCode(secret, time.Now().Add(30*time.Second))
+	require.NoError(t, err)
+	assert.Equal(t, 200, sign(next))
+	assert.Equal(t, 401, sign(next))
+	code, body = wren.do("POST", "/api/one-time", nil)
+	assert.Equal(t, 409, code, "no other authenticator takes its place: "+body)
+	for _, c := range []string{"", next, "000000"} {
+		code, body = wren.do("DELETE", "/api/one-time", map[string]string{"password": password, "code": c})
+		assert.Equal(t, 422, code, "they are not turned off without a code that was not used: "+body)
+	}
 	assert.Equal(t, 200, sign(strings.ToLower(recovery[0])))
 	assert.Equal(t, 401, sign(recovery[0]))
+	code, body = wren.do("DELETE", "/api/one-time", map[string]string{"password": "another one", "code": recovery[1]})
+	assert.Equal(t, 422, code, body)
+	code, body = wren.do("DELETE", "/api/one-time", map[string]string{"password": password, "code": recovery[1]})
+	assert.Equal(t, 204, code, body)
+	assert.Equal(t, 200, sign(""))
 
 	// Sessions are seen and ended one by one.
 	_, body = wren.do("GET", "/api/sessions", nil)

@@ -36,13 +36,20 @@ func (s *Server) ListReceivers(c *gin.Context) {
 	}
 	out := []api.KeptReceiver{}
 	for _, r := range all {
-		out = append(out, receiverAnswer(r, may(c, access.Administer, access.Thing{})))
+		out = append(out, s.receiverAnswer(r, may(c, access.Administer, access.Thing{})))
 	}
 	s.answer(c, http.StatusOK, out)
 }
 
 // receiverAnswer is a receiver; how it is reached is for those who administer, and its secrets are for nobody.
-func receiverAnswer(r store.Receiver, whole bool) api.KeptReceiver {
+func (s *Server) receiverAnswer(r store.Receiver, whole bool) api.KeptReceiver {
+	r.Content.ID = r.ID
+	if addressed, err := s.Works.WithAddresses(r.Content); err == nil {
+		r.Content = addressed
+	} else {
+		s.Log.Error("opening the addresses of a receiver", "receiver", r.Name, "error", err)
+		r.Content.Reached = receiver.Reached{} // they can be entered again
+	}
 	out := api.KeptReceiver{Id: r.ID, Name: r.Name, Way: string(r.Content.Way), Takes: r.Content.Takes, Version: r.Version, Where: whereTo(r.Content)}
 	if whole {
 		shown := works.Shown(r.Content)
@@ -97,7 +104,7 @@ func (s *Server) ChangeReceiver(c *gin.Context, id string) {
 }
 
 func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Receiver, code int) {
-	in.ID = was.ID
+	in.ID, was.Content.ID = was.ID, was.ID
 	in.Name = strings.TrimSpace(in.Name)
 	if err := in.Check(); err != nil {
 		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Nothing was changed.")
@@ -118,7 +125,7 @@ func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Re
 	case err != nil:
 		s.fail(c, err)
 	default:
-		s.answer(c, code, receiverAnswer(r, true))
+		s.answer(c, code, s.receiverAnswer(r, true))
 	}
 }
 

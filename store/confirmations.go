@@ -88,7 +88,7 @@ func (s *Store) AllConfirmations(ctx context.Context) ([]Confirmation, error) {
 }
 
 func (s *Store) confirmations(ctx context.Context, title string) *gorm.DB {
-	return s.db.WithContext(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.revision AS valid, "+title).
+	return s.db.WithContext(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.revision AS valid, " + title).
 		Joins("JOIN accounts a ON a.id = c.account_id").Joins("JOIN documents ON documents.id = c.document_id").
 		Where("documents.deleted_at IS NULL AND documents.state <> 'retired' AND a.disabled_at IS NULL")
 }

@@ -181,7 +181,7 @@ func (s *Store) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text
 // AskedOf is the request that a document is; ErrNotFound where it is none.
 func (s *Store) AskedOf(ctx context.Context, document string) (Incoming, error) {
 	var a Incoming
-	err := s.inbox(ctx, access.Viewer{Role: access.Administrator}).Where("inbox.document_id = ?", document).Take(&a).Error
+	err := s.inbox(ctx, access.House).Where("inbox.document_id = ?", document).Take(&a).Error
 	return a, found(err)
 }
 
@@ -202,7 +202,7 @@ func (s *Store) AskedAgain(ctx context.Context, document string) error {
 // AskedBy is the last request from an address with a title.
 func (s *Store) AskedBy(ctx context.Context, address, title string) (Incoming, error) {
 	var a Incoming
-	err := s.inbox(ctx, access.Viewer{Role: access.Administrator}).Where("inbox.address = ? AND documents.title = ?", address, title).
+	err := s.inbox(ctx, access.House).Where("inbox.address = ? AND documents.title = ?", address, title).
 		Order("inbox.asked_at DESC").Limit(1).Take(&a).Error
 	return a, found(err)
 }

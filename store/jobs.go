@@ -225,3 +225,23 @@ func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
 func (s *Store) FilesOfJobs(ctx context.Context, ids []string) (map[string]bool, error) {
 	return s.present(ctx, "jobs", "id", ids, "state IN ('done', 'working', 'waiting')")
 }
+
+// EachPayload changes what jobs of some kinds are told, where change gives something else.
+func (s *Store) EachPayload(ctx context.Context, kinds []string, change func(Job) (string, error)) error {
+	for last := ""; ; {
+		var some []Job
+		if err := s.db.WithContext(ctx).Select("id", "kind", "payload").Where("kind IN ? AND id > ?", kinds, last).Order("id").Limit(200).Find(&some).Error; err != nil || len(some) == 0 {
+			return err
+		}
+		for _, j := range some {
+			last = j.ID
+			payload, err := change(j)
+			if err == nil && payload != j.Payload {
+				err = s.db.WithContext(ctx).Table("jobs").Where("id = ? AND payload = ?", j.ID, j.Payload).Update("payload", payload).Error
+			}
+			if err != nil {
+				return fmt.Errorf("rewriting what the job %s is told: %w", j.ID, err)
+			}
+		}
+	}
+}

@@ -299,10 +299,27 @@ func (s *Store) SetMails(ctx context.Context, id, mails string) error {
 	return s.db.WithContext(ctx).Exec("UPDATE accounts SET mails = ? WHERE id = ?", mails, id).Error
 }
 
-// SetOneTime turns one-time codes on, with the hashes of the codes for recovery, or off.
-func (s *Store) SetOneTime(ctx context.Context, id, secret string, recovery []string) error {
+// OneTimeSecrets are the secrets of one-time codes as they are kept, by account.
+func (s *Store) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
+	var all []Account
+	err := s.db.WithContext(ctx).Select("id", "otp_secret").Where("otp_secret <> ''").Find(&all).Error
+	secrets := map[string]string{}
+	for _, a := range all {
+		secrets[a.ID] = a.OTPSecret
+	}
+	return secrets, err
+}
+
+// SealOneTime keeps the secret of an account's one-time codes, sealed.
+func (s *Store) SealOneTime(ctx context.Context, id, sealed string) error {
+	return s.db.WithContext(ctx).Model(&Account{}).Where("id = ?", id).Update("otp_secret", sealed).Error
+}
+
+// SetOneTime turns one-time codes on, with the step of the code that proved them, which is used by that, and the hashes of the
+// codes for recovery; or off.
+func (s *Store) SetOneTime(ctx context.Context, id, secret string, step int64, recovery []string) error {
 	return s.db.WithContext(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
-		Updates(Account{OTPSecret: secret, Recovery: recovery}).Error
+		Updates(Account{OTPSecret: secret, OTPStep: step, Recovery: recovery}).Error
 }
 
 // UseStep takes a one-time code's step; false where it, or a later one, was used before.

@@ -40,6 +40,19 @@ func (s *Store) Receiver(ctx context.Context, id string) (Receiver, error) {
 	return r, found(err)
 }
 
+// EveryReceiver are all that are kept, those that were taken out too.
+func (s *Store) EveryReceiver(ctx context.Context) ([]Receiver, error) {
+	var all []Receiver
+	err := s.db.WithContext(ctx).Order("id").Find(&all).Error
+	return all, err
+}
+
+// SealReceiver keeps a receiver as it is, with more of it sealed.
+func (s *Store) SealReceiver(ctx context.Context, r Receiver) error {
+	r.Content.ID = ""
+	return s.db.WithContext(ctx).Model(&Receiver{}).Where("id = ? AND version = ?", r.ID, r.Version).Select("content").Updates(r).Error
+}
+
 // NewReceiver is the id of a receiver that is to be made.
 func NewReceiver() string { return uuid.NewString() }
 

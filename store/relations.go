@@ -27,7 +27,7 @@ func (s *Store) Related(ctx context.Context, id string, v access.Viewer) ([]Rela
 	all := []Relation{}
 	ask := func(join, where string, made bool) error {
 		var some []Relation
-		q := s.db.WithContext(ctx).Table("documents").Select("documents.id, "+titleFor(v)+", documents.kind, relations.block").Joins(join)
+		q := s.db.WithContext(ctx).Table("documents").Select("documents.id, " + titleFor(v) + ", documents.kind, relations.block").Joins(join)
 		err := scope(q, v).Where("documents.deleted_at IS NULL").Where(where, id).Order("documents.changed_at DESC").Limit(50).Find(&some).Error
 		for _, r := range some {
 			r.Made = made

@@ -26,6 +26,10 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	if !ok || !known {
 		return jobs.Result{}, refusal.New("This Raconte does not know the format %q.", o.Format)
 	}
+	o, err := w.openOrder(o)
+	if err != nil {
+		return jobs.Result{}, err
+	}
 	owner, err := w.Store.Account(ctx, j.Owner)
 	if err == nil {
 		owner.Closed, err = w.Store.ClosedTo(ctx, owner)

@@ -3,7 +3,6 @@ package works
 import (
 	"archive/zip"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"html"
@@ -38,11 +37,11 @@ func (w *Works) OrderFolder(ctx context.Context, folder store.Folder, o Order, v
 	}
 	o.Document, o.Folder, o.Title, o.Revision = "", folder.ID, folder.Name, "what is valid"
 	o.File, o.Locked = fileName(folder.Name, "zip"), o.PDF.Seal.Password != ""
-	payload, err := json.Marshal(o)
+	payload, err := w.sealedOrder(o)
 	if err != nil {
-		return store.Job{}, fmt.Errorf("writing an order: %w", err)
+		return store.Job{}, err
 	}
-	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: string(payload), Owner: v.Account})
+	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: payload, Owner: v.Account})
 }
 
 // writeFolder writes all that is valid in a folder into a zip file: in folders as in the library, with a page that leads

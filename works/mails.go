@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	_ "embed"
-	"encoding/json"
 	"errors"
 	"fmt"
 	html "html/template"
@@ -45,11 +44,11 @@ func (w *Works) Write(ctx context.Context, to store.Account, l Letter) (bool, er
 		return false, nil
 	}
 	l.To = *to.Email
-	payload, err := json.Marshal(l)
+	payload, err := w.sealedLetter(l)
 	if err != nil {
-		return false, fmt.Errorf("writing a letter: %w", err)
+		return false, err
 	}
-	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: string(payload), Owner: to.ID})
+	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: payload, Owner: to.ID})
 	return err == nil, err
 }
 
@@ -58,11 +57,11 @@ func (w *Works) WriteTo(ctx context.Context, by string, l Letter) error {
 	if !w.Mail.On() {
 		return nil
 	}
-	payload, err := json.Marshal(l)
+	payload, err := w.sealedLetter(l)
 	if err != nil {
-		return fmt.Errorf("writing a letter: %w", err)
+		return err
 	}
-	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: string(payload), Owner: by})
+	_, err = w.mails.Add(ctx, store.Job{Kind: mailJob, Payload: payload, Owner: by})
 	return err
 }
 
@@ -74,9 +73,9 @@ const (
 
 // mail sends a letter. A server that is down is asked again, after waits that grow with the letter's age.
 func (w *Works) mail(ctx context.Context, j store.Job, _ func(done, all int)) (jobs.Result, error) {
-	var l Letter
-	if err := json.Unmarshal([]byte(j.Payload), &l); err != nil {
-		return jobs.Result{}, fmt.Errorf("reading a letter: %w", err)
+	l, err := w.openLetter(j.Payload)
+	if err != nil {
+		return jobs.Result{}, err
 	}
 	m, err := w.written(ctx, j, l)
 	if err != nil {
@@ -87,8 +86,8 @@ func (w *Works) mail(ctx context.Context, j store.Job, _ func(done, all int)) (j
 	switch {
 	case err == nil:
 		l.Link = "" // it may let someone in
-		sent, err := json.Marshal(l)
-		return jobs.Result{Payload: string(sent)}, err
+		sent, err := w.sealedLetter(l)
+		return jobs.Result{Payload: sent}, err
 	case errors.Is(err, mail.ErrRefused):
 		return jobs.Result{}, refusal.New("The mail server does not take mail for %s.", l.To)
 	case age > tryFor:

@@ -3,7 +3,6 @@ package works
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"strings"
 
 	"raconte/blobs"
@@ -64,11 +63,11 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 	default:
 		o.Revision = "Draft"
 	}
-	payload, err := json.Marshal(o)
+	payload, err := w.sealedOrder(o)
 	if err != nil {
-		return store.Job{}, fmt.Errorf("writing an order: %w", err)
+		return store.Job{}, err
 	}
-	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: string(payload), Owner: owner, DocumentID: &doc.ID})
+	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: payload, Owner: owner, DocumentID: &doc.ID})
 }
 
 // Retry begins a delivery again that failed or was cancelled.

@@ -139,6 +139,9 @@ func openHouse(ctx context.Context) (*house, error) {
 	if h.works.Key, err = c.key(); err != nil {
 		return nil, fmt.Errorf("RACONTE_KEY: %w", err)
 	}
+	if err := h.works.SealKept(ctx); err != nil {
+		return nil, err
+	}
 	identity, err := c.identity()
 	if err != nil {
 		return nil, err

@@ -2,6 +2,7 @@ package receiver
 
 import (
 	"encoding/json"
+	"encoding/xml"
 	"net/url"
 	"strings"
 )
@@ -10,15 +11,18 @@ import (
 type Values map[string]string
 
 // Filled is a text with its placeholders filled in, each written so that it stays what it is: within JSON as the inside of
-// a string (RFC 8259), within a form or an address percent-encoded (RFC 3986), elsewhere as it is. What is filled in is not
+// a string (RFC 8259), within XML and HTML as text, within a form or an address percent-encoded (RFC 3986), elsewhere as it is. What is filled in is not
 // looked at again, so that a title that reads {text} stays one.
 func Filled(template, mediaType string, v Values) string {
 	write := func(s string) string { return s }
+	mediaType = strings.ToLower(mediaType)
 	switch {
 	case strings.Contains(mediaType, "json"):
 		write = inJSON
 	case strings.Contains(mediaType, "form-urlencoded"):
 		write = url.QueryEscape
+	case strings.Contains(mediaType, "xml") || strings.Contains(mediaType, "html"):
+		write = inXML
 	}
 	return filled(template, write, v)
 }
@@ -50,6 +54,13 @@ func filled(template string, write func(string) string, v Values) string {
 		out.WriteByte('{')
 		template = rest
 	}
+}
+
+// inXML is a text within an element or an attribute's value (XML 1.0).
+func inXML(s string) string {
+	var out strings.Builder
+	_ = xml.EscapeText(&out, []byte(s)) // a strings.Builder takes everything
+	return out.String()
 }
 
 func inJSON(s string) string {

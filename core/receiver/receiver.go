@@ -182,8 +182,12 @@ func webAddress(s string) error {
 	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.User != nil || len(s) > longestAddress || oneLine(s) != nil {
 		return errors.New("an address begins with http:// or https:// and names a host, without a name or password in it")
 	}
-	before, _, _ := strings.Cut(strings.TrimPrefix(strings.TrimPrefix(s, "https://"), "http://"), "/")
-	if strings.ContainsAny(before, "{}") {
+	scheme, rest, _ := strings.Cut(s, "://")
+	host := rest
+	if end := strings.IndexAny(rest, "/?#"); end >= 0 {
+		host = rest[:end]
+	}
+	if strings.ContainsAny(scheme+host, "{}\\") {
 		return errors.New("placeholders stand behind the host of an address")
 	}
 	return nil

@@ -13,6 +13,7 @@ import (
 
 	"raconte/blobs"
 	"raconte/pictures"
+	"raconte/seal"
 	"raconte/server"
 	"raconte/store"
 	"raconte/store/storetest"
@@ -39,7 +40,9 @@ func Start(t *testing.T, log io.Writer, change ...func(*server.Config)) House {
 	quiet := slog.New(slog.NewTextHandler(log, &slog.HandlerOptions{Level: slog.LevelError}))
 	const address = "http://raconte.example"
 	maker := pictures.New(s, b, quiet)
-	w := &works.Works{Store: s, Pictures: maker, Blobs: b, Log: quiet, Address: address}
+	key, err := seal.Parse("cmFjb250ZSB0ZXN0cyBzZWFsIHdpdGggdGhpcyBrZXk=")
+	require.NoError(t, err)
+	w := &works.Works{Store: s, Pictures: maker, Blobs: b, Log: quiet, Address: address, Key: key}
 	config := server.Config{Store: s, Pictures: maker, Works: w, Log: quiet, Address: address,
 		Key: filepath.Join(t.TempDir(), "recorder.pem"),
 		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}}

@@ -9,6 +9,7 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
   const [begun, setBegun] = useState<{ secret: string; address: string }>();
   const [recovery, setRecovery] = useState<string[]>();
   const [typed, setTyped] = useState("");
+  const [password, setPassword] = useState("");
   const [ending, setEnding] = useState(false);
   const attempt = async (work: () => Promise<void>) => {
     try {
@@ -17,6 +18,7 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
       onSaid((e as Error).message);
     }
     setTyped("");
+    setPassword("");
     void client.invalidateQueries({ queryKey: ["session"] });
   };
   const begin = () => attempt(async () => setBegun(await expect(api.POST("/api/one-time"))));
@@ -27,7 +29,7 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
     });
   const end = () =>
     attempt(async () => {
-      await expect(api.DELETE("/api/one-time", { body: { password: typed } }));
+      await expect(api.DELETE("/api/one-time", { body: { password, code: typed } }));
       setEnding(false);
       onSaid("Your password alone lets you in again.");
     });
@@ -86,12 +88,13 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
             <Field
               label="Your password"
               type="password"
-              value={typed}
-              onChange={setTyped}
+              value={password}
+              onChange={setPassword}
               autoFocus
               autoComplete="current-password"
             />
-            <Button type="submit" disabled={!typed}>
+            <Field label="A code" value={typed} onChange={setTyped} autoComplete="one-time-code" />
+            <Button type="submit" disabled={!typed || !password}>
               Turn off
             </Button>
           </form>

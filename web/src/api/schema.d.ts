@@ -5587,6 +5587,8 @@ export interface operations {
             content: {
                 "application/json": {
                     password: string;
+                    /** @description A one-time code, or one for recovery. */
+                    code: string;
                 };
             };
         };
