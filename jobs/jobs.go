@@ -156,6 +156,7 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	beating.Go(func() {
 		tick := time.NewTicker(beat)
 		defer tick.Stop()
+		seen := time.Now()
 		for {
 			select {
 			case <-ended:
@@ -164,7 +165,11 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 				mu.Lock()
 				d, a := done, all
 				mu.Unlock()
-				if alive, err := r.Store.Progress(work, j.ID, d, a); err == nil && !alive {
+				alive, err := r.Store.Progress(work, j, d, a)
+				if err == nil {
+					seen = time.Now()
+				}
+				if err == nil && !alive || time.Since(seen) > silent-2*beat { // another may have it by now
 					cancel()
 				}
 				r.tell(work, j.ID)
@@ -182,18 +187,18 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	var later Later
 	switch {
 	case ctx.Err() != nil: // the server stops
-		err = r.Store.ReleaseJob(last, j.ID)
-	case work.Err() != nil: // cancelled: the state says so already
+		err = r.Store.ReleaseJob(last, j)
+	case work.Err() != nil: // cancelled, or another has it: the state says so already
 		err = nil
 	case errors.As(err, &later):
 		r.Log.Warn("a job is tried again later", "job", j.ID, "kind", j.Kind, "after", later.After, "error", err)
-		err = r.Store.PostponeJob(last, j.ID, later.After, forPeople(err))
+		err = r.Store.PostponeJob(last, j, later.After, forPeople(err))
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
-		err = r.Store.FinishJob(last, j.ID, store.Outcome{Failure: forPeople(err)})
+		err = r.Store.FinishJob(last, j, store.Outcome{Failure: forPeople(err)})
 	default:
-		if _, err = r.Store.Progress(last, j.ID, all, all); err == nil {
-			err = r.Store.FinishJob(last, j.ID, store.Outcome{Result: result.File, Bytes: result.Bytes, Payload: result.Payload})
+		if _, err = r.Store.Progress(last, j, all, all); err == nil {
+			err = r.Store.FinishJob(last, j, store.Outcome{Result: result.File, Bytes: result.Bytes, Payload: result.Payload})
 		}
 	}
 	if err != nil {

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,6 +34,7 @@ type Job struct {
 	Done       int
 	Total      int
 	Attempts   int
+	Token      int64      // of whoever works on it: what an older one writes is not taken
 	NotBefore  *time.Time // of one that is tried again later
 	Error      string
 	Result     string // the key of the file that was made
@@ -118,7 +120,7 @@ const mostDeliveries = 200
 // RetryJob queues a job again that failed or was cancelled, as if it had been asked for now.
 func (s *Store) RetryJob(ctx context.Context, id string) error {
 	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Failed, Cancelled}).Updates(map[string]any{
-		"state": Waiting, "attempts": 0, "done": 0, "total": 0, "error": "", "result": "", "created_at": s.now(), "alive_at": nil, "finished_at": nil,
+		"state": Waiting, "attempts": 0, "token": newer, "not_before": nil, "done": 0, "total": 0, "error": "", "result": "", "created_at": s.now(), "alive_at": nil, "finished_at": nil,
 	}).Error
 }
 
@@ -140,13 +142,15 @@ func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...str
 func (s *Store) claim(ctx context.Context, kind string, state JobState, silent time.Duration) (Job, error) {
 	var j Job
 	work := func(tx *gorm.DB) error {
-		now := s.now()
 		j = Job{}
 		q := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("kind = ? AND state = ?", kind, state)
 		if state == Working {
-			q = q.Where("alive_at < ?", now.Add(-silent)).Order("alive_at")
+			q = q.Where("alive_at < "+dbNow+" - INTERVAL ? MICROSECOND", silent.Microseconds()).Order("alive_at")
 		} else {
-			q = q.Where("not_before IS NULL OR not_before <= ?", now).Order("created_at")
+			q = q.Where("not_before IS NULL OR not_before <= " + dbNow).Order("created_at")
+			if kind == PublishJob { // one at a time of each standing delivery
+				q = q.Where("NOT EXISTS (SELECT 1 FROM jobs w WHERE w.kind = jobs.kind AND w.payload = jobs.payload AND w.state = ?)", Working)
+			}
 		}
 		if err := q.Limit(1).Take(&j).Error; err != nil {
 			return found(err)
@@ -154,23 +158,34 @@ func (s *Store) claim(ctx context.Context, kind string, state JobState, silent t
 		if j.Attempts >= mostAttempts {
 			j.State = Failed
 			return tx.Table("jobs").Where("id = ?", j.ID).Updates(map[string]any{
-				"state": Failed, "finished_at": now,
+				"state": Failed, "finished_at": s.now(), "token": newer,
 				"error": "Raconte stopped twice while this was being made, so it is set aside. Nothing of yours was changed. Make the document smaller, or tell your administrator.",
 			}).Error
 		}
-		j.State, j.AliveAt, j.Attempts = Working, &now, j.Attempts+1
+		j.State, j.Attempts, j.Token = Working, j.Attempts+1, j.Token+1
 		return tx.Table("jobs").Where("id = ?", j.ID).Updates(map[string]any{
-			"state": Working, "alive_at": now, "attempts": j.Attempts,
+			"state": Working, "alive_at": gorm.Expr(dbNow), "attempts": j.Attempts, "token": j.Token,
 		}).Error
 	}
 	err := s.within(ctx, work, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
 	return j, err
 }
 
-// Progress records how far a job is; false says that it was cancelled meanwhile.
-func (s *Store) Progress(ctx context.Context, id string, done, total int) (bool, error) {
-	res := s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
-		Updates(map[string]any{"done": done, "total": total, "alive_at": s.now()})
+// dbNow is the time by the database's clock, by which leases run: those of servers differ.
+const dbNow = "UTC_TIMESTAMP(3)"
+
+// newer is a job's next token: whoever held it until now holds it no longer.
+var newer = gorm.Expr("token + 1")
+
+// held asks for a job that is worked on by whoever holds its newest token.
+func (s *Store) held(ctx context.Context, j Job) *gorm.DB {
+	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ? AND token = ?", j.ID, Working, j.Token)
+}
+
+// Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was cancelled, or
+// another has taken it.
+func (s *Store) Progress(ctx context.Context, j Job, done, total int) (bool, error) {
+	res := s.held(ctx, j).Updates(map[string]any{"done": done, "total": total, "alive_at": gorm.Expr("GREATEST(" + dbNow + ", alive_at + INTERVAL 1000 MICROSECOND)")})
 	return res.RowsAffected > 0, res.Error
 }
 
@@ -182,8 +197,8 @@ type Outcome struct {
 	Failure string // what people are told; "" where it is done
 }
 
-// FinishJob ends a job, unless it was cancelled meanwhile.
-func (s *Store) FinishJob(ctx context.Context, id string, o Outcome) error {
+// FinishJob ends a job, unless it is another's by now.
+func (s *Store) FinishJob(ctx context.Context, j Job, o Outcome) error {
 	state := Done
 	if o.Failure != "" {
 		state = Failed
@@ -192,25 +207,25 @@ func (s *Store) FinishJob(ctx context.Context, id string, o Outcome) error {
 	if o.Payload != "" {
 		set["payload"] = o.Payload
 	}
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).Updates(set).Error
+	return s.held(ctx, j).Updates(set).Error
 }
 
 // ReleaseJob puts a begun job back, as when the server stops.
-func (s *Store) ReleaseJob(ctx context.Context, id string) error {
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
-		Updates(map[string]any{"state": Waiting, "attempts": gorm.Expr("attempts - 1")}).Error
+func (s *Store) ReleaseJob(ctx context.Context, j Job) error {
+	return s.held(ctx, j).Updates(map[string]any{"state": Waiting, "attempts": gorm.Expr("attempts - 1")}).Error
 }
 
 // PostponeJob puts a begun job back for a while: it could not be done now, for a reason that people are told.
-func (s *Store) PostponeJob(ctx context.Context, id string, wait time.Duration, reason string) error {
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ?", id, Working).
-		Updates(map[string]any{"state": Waiting, "attempts": 0, "error": cut(reason, 500), "not_before": s.now().Add(wait)}).Error
+func (s *Store) PostponeJob(ctx context.Context, j Job, wait time.Duration, reason string) error {
+	return s.held(ctx, j).Updates(map[string]any{
+		"state": Waiting, "attempts": 0, "error": cut(reason, 500), "not_before": gorm.Expr(dbNow+" + INTERVAL ? MICROSECOND", wait.Microseconds()),
+	}).Error
 }
 
 // CancelJob cancels a job that has not ended.
 func (s *Store) CancelJob(ctx context.Context, id string) error {
 	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Waiting, Working}).
-		Updates(map[string]any{"state": Cancelled, "finished_at": s.now()}).Error
+		Updates(map[string]any{"state": Cancelled, "finished_at": s.now(), "token": newer}).Error
 }
 
 // DropJobs forgets jobs that ended before a time.
@@ -221,9 +236,24 @@ func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
 	return nil
 }
 
-// FilesOfJobs are those of some jobs that are done, or may still be: whose files are in use.
-func (s *Store) FilesOfJobs(ctx context.Context, ids []string) (map[string]bool, error) {
-	return s.present(ctx, "jobs", "id", ids, "state IN ('done', 'working', 'waiting')")
+// FilesOfJobs are those of some files of jobs that are in use: of jobs that are done, or may still be. A file is named by its
+// job, and by the token of whoever made it.
+func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]bool, error) {
+	ids := make([]string, len(names))
+	for i, name := range names {
+		ids[i], _, _ = strings.Cut(name, ".")
+	}
+	var all []Job
+	if err := s.db.WithContext(ctx).Select("id", "state", "result").Where("id IN ? AND state IN ?", ids, []JobState{Done, Working, Waiting}).Find(&all).Error; err != nil {
+		return nil, err
+	}
+	used := map[string]bool{}
+	for i, name := range names {
+		for _, j := range all {
+			used[name] = used[name] || j.ID == ids[i] && (j.State != Done || strings.HasSuffix(j.Result, "/"+name))
+		}
+	}
+	return used, nil
 }
 
 // EachPayload changes what jobs of some kinds are told, where change gives something else.

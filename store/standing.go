@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"raconte/core/access"
+	"raconte/core/document"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -29,6 +30,7 @@ type Standing struct {
 	MadeAt     time.Time
 	PutAt      *time.Time
 	Deleted    bool
+	Turn       int64 // of whoever puts it: an older one puts nothing any more
 
 	Title    string `gorm:"->;-:migration"` // of the document
 	MadeName string `gorm:"->;-:migration"`
@@ -82,6 +84,45 @@ func (s *Store) StandingAt(ctx context.Context, place, file, but string) (bool, 
 	return there > 0, err
 }
 
+// BeginStanding takes a turn at putting a standing delivery: whoever began before has none any more.
+func (s *Store) BeginStanding(ctx context.Context, id string) (Standing, error) {
+	var n Standing
+	err := s.within(ctx, func(tx *gorm.DB) error {
+		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&n).Error; err != nil {
+			return found(err)
+		}
+		n.Turn++
+		return tx.Table("standings").Where("id = ?", id).Update("turn", n.Turn).Error
+	})
+	return n, err
+}
+
+// StillStands tells whether a turn is the newest, and a document still is at a revision with all that was withheld of it.
+func (s *Store) StillStands(ctx context.Context, n Standing, revision int, composition string) (bool, error) {
+	now, err := s.Standing(ctx, n.ID)
+	if err != nil || now.Turn != n.Turn || now.Deleted != n.Deleted {
+		return false, err
+	}
+	head, err := s.Head(ctx, n.DocumentID)
+	if errors.Is(err, ErrNotFound) {
+		return revision == 0, nil
+	}
+	if err != nil || head.State == document.Retired {
+		return revision == 0 && err == nil, err
+	}
+	is, err := s.Stands(ctx, n.DocumentID)
+	return head.Revision == revision && is == composition, err
+}
+
+// Stands names all that what is put of a document depends on and may change: what is withheld, and what its chapters are.
+func (s *Store) Stands(ctx context.Context, documentID string) (string, error) {
+	around, err := s.AroundOf(ctx, documentID, true, access.House)
+	if err != nil {
+		return "", err
+	}
+	return s.Composition(ctx, around)
+}
+
 // Put notes what a standing delivery has put where, or why it could not.
 func (s *Store) Put(ctx context.Context, n Standing) error {
 	if r := []rune(n.Error); len(r) > 500 {
@@ -89,7 +130,7 @@ func (s *Store) Put(ctx context.Context, n Standing) error {
 	}
 	now := s.now()
 	n.PutAt = &now
-	return s.db.WithContext(ctx).Model(&Standing{}).Where("id = ?", n.ID).Select("revision", "files", "error", "put_at").Updates(n).Error
+	return s.db.WithContext(ctx).Model(&Standing{}).Where("id = ? AND turn = ?", n.ID, n.Turn).Select("revision", "files", "error", "put_at").Updates(n).Error
 }
 
 // DeleteStanding ends a standing delivery: nothing is put any more, and what was is to be taken away.

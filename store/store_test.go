@@ -263,7 +263,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 		require.NoError(t, err)
 	}
 	var mu sync.Mutex
-	seen := map[string]int{}
+	seen, claimed := map[string]int{}, map[string]store.Job{}
 	var group sync.WaitGroup
 	for range 6 {
 		group.Go(func() {
@@ -277,6 +277,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 				}
 				mu.Lock()
 				seen[j.ID]++
+				claimed[j.ID] = j
 				mu.Unlock()
 			}
 		})
@@ -286,10 +287,10 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	for id, n := range seen {
 		assert.Equal(t, 1, n)
 		require.NoError(t, s.CancelJob(ctx, id))
-		alive, err := s.Progress(ctx, id, 1, 2)
+		alive, err := s.Progress(ctx, claimed[id], 1, 2)
 		require.NoError(t, err)
 		assert.False(t, alive, "a cancelled job learns of it")
-		require.NoError(t, s.FinishJob(ctx, id, store.Outcome{Result: "late", Bytes: 1}))
+		require.NoError(t, s.FinishJob(ctx, claimed[id], store.Outcome{Result: "late", Bytes: 1}))
 		j, err := s.Job(ctx, id)
 		require.NoError(t, err)
 		assert.Equal(t, store.Cancelled, j.State)
@@ -317,6 +318,41 @@ func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 	assert.Equal(t, j.ID, again.ID)
 	assert.Equal(t, 1, again.Attempts)
 	assert.Empty(t, again.Error)
+}
+
+func TestWhoHasLostAJobWritesNothingOfIt(t *testing.T) {
+	s, a, _ := start(t)
+	added, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+	require.NoError(t, err)
+	first, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	require.NoError(t, err)
+	second, err := s.ClaimJob(ctx, -time.Second, "deliver") // the first was not heard of
+	require.NoError(t, err)
+	require.Equal(t, first.ID, second.ID)
+	require.NoError(t, s.CancelJob(ctx, added.ID))
+	require.NoError(t, s.RetryJob(ctx, added.ID))
+	third, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	require.NoError(t, err)
+	for name, late := range map[string]store.Job{"one that was silent": first, "one that was cancelled": second} {
+		alive, err := s.Progress(ctx, late, 1, 2)
+		require.NoError(t, err)
+		assert.False(t, alive, name)
+		require.NoError(t, s.FinishJob(ctx, late, store.Outcome{Result: "late"}))
+		require.NoError(t, s.PostponeJob(ctx, late, time.Hour, "late"))
+		require.NoError(t, s.ReleaseJob(ctx, late))
+		j, err := s.Job(ctx, added.ID)
+		require.NoError(t, err)
+		assert.Equal(t, store.Working, j.State, name)
+		assert.Empty(t, j.Result, name)
+	}
+	alive, err := s.Progress(ctx, third, 1, 2)
+	require.NoError(t, err)
+	assert.True(t, alive)
+	require.NoError(t, s.FinishJob(ctx, third, store.Outcome{Result: "deliveries/" + added.ID + ".4"}))
+	used, err := s.FilesOfJobs(ctx, []string{added.ID + ".1", added.ID + ".4"})
+	require.NoError(t, err)
+	assert.False(t, used[added.ID+".1"], "what an older one made is swept")
+	assert.True(t, used[added.ID+".4"])
 }
 
 func TestAClaimLeavesOtherJobsToOtherWorkers(t *testing.T) {

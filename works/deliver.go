@@ -47,7 +47,7 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 		}
 	}
 	go func() { to.CloseWithError(write()) }()
-	key := "deliveries/" + j.ID
+	key := fmt.Sprintf("deliveries/%s.%d", j.ID, j.Token) // of this try alone: another may be under way
 	err = w.Blobs.Put(ctx, key, from)
 	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops
 	if err != nil {

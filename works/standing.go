@@ -11,6 +11,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
 	"raconte/blobs"
 	"raconte/core/document"
@@ -80,7 +81,7 @@ func OrderOfStanding(n store.Standing) (o Order) {
 
 // publish is the job that makes a standing delivery: what is valid now lies at its place then, and nothing else.
 func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, all int)) (jobs.Result, error) {
-	n, err := w.Store.Standing(ctx, j.Payload)
+	n, err := w.Store.BeginStanding(ctx, j.Payload)
 	if errors.Is(err, store.ErrNotFound) {
 		return jobs.Result{}, nil
 	}
@@ -88,12 +89,15 @@ func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, al
 		return jobs.Result{}, err
 	}
 	files, revision, err := w.put(ctx, n, progress)
+	if errors.Is(err, errOvertaken) { // nothing was put: what is valid now is made at once
+		return jobs.Result{}, jobs.Later{Err: err}
+	}
 	if ctx.Err() != nil {
 		return jobs.Result{}, ctx.Err() // it is done again
 	}
 	reason, refused := refusal.Reason(err)
 	if err != nil && !refused {
-		reason = "Something went wrong at the place. It is tried again with the next release."
+		reason = "Something went wrong at the place. It is tried again."
 		w.Log.Error("a standing delivery failed", "standing", n.ID, "place", n.Place, "error", err)
 	}
 	if err == nil {
@@ -110,8 +114,17 @@ func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, al
 		return jobs.Result{}, w.Store.ForgetStanding(ctx, n.ID)
 	}
 	n.Files, n.Revision, n.Error = files, revision, reason
-	return jobs.Result{}, errors.Join(err, w.Store.Put(ctx, n))
+	if failed := w.Store.Put(ctx, n); failed != nil || err == nil || refused {
+		return jobs.Result{}, errors.Join(err, failed)
+	}
+	return jobs.Result{}, jobs.Later{After: placeAgain, Err: err} // what lies there may hold what is concealed by now
 }
+
+// placeAgain is how long a place that failed is left alone.
+const placeAgain = time.Minute
+
+// errOvertaken says that what was made of a document is not what is valid of it any more.
+var errOvertaken = errors.New("the document was released again, or something in it concealed, while its file was made")
 
 // put writes the files of a standing delivery, and tells their names and of which revision they are: none where no
 // revision is valid.
@@ -119,6 +132,10 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 	bucket := w.place(n.Place)
 	if bucket == nil {
 		return nil, 0, refusal.New("There is no place “%s” any more.", n.Place)
+	}
+	composition, err := w.Store.Stands(ctx, n.DocumentID)
+	if err != nil {
+		return nil, 0, err
 	}
 	doc, err := w.Store.LastRevision(ctx, n.DocumentID)
 	gone := errors.Is(err, store.ErrNotFound) || err == nil && doc.State == document.Retired
@@ -140,7 +157,17 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 	if err != nil {
 		return nil, 0, fmt.Errorf("reading whose delivery it is: %w", err)
 	}
-	write := func(to io.Writer) error { return w.write(ctx, to, f, o, owner.Viewer(), progress) }
+	// Asked when all of it is made, and before any of it is where others read.
+	write := func(to io.Writer) error {
+		if err := w.write(ctx, to, f, o, owner.Viewer(), progress); err != nil {
+			return err
+		}
+		stands, err := w.Store.StillStands(ctx, n, doc.Revision, composition)
+		if err == nil && !stands {
+			err = errOvertaken
+		}
+		return err
+	}
 	name := path.Join(n.Path, nameOf(doc.Facts.Number, doc.Title, f.About().Extension))
 	if f.About().Main != "" {
 		files, err := w.putFolder(ctx, bucket, strings.TrimSuffix(name, path.Ext(name)), n, write)
