@@ -85,8 +85,8 @@ func (s *Server) GetApproval(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	rule, err := s.Store.RuleOf(ctx, d)
-	out := api.Approval{Rule: rule, Said: rule.Said(), May: []api.Person{}}
+	rule, err := s.Store.RulesOf(ctx, d)
+	out := api.Approval{Rule: rule.Strictest(), Said: rule.Said(), May: []api.Person{}}
 	for _, a := range all {
 		if err != nil {
 			break

@@ -52,7 +52,7 @@ func TestADocumentIsReviewedApprovedAndReleasedOnItsDay(t *testing.T) {
 	id := ines.written(t, "Weigh a bin", "Put the bin on the scale.")
 	code, body := ines.ready(id)
 	assert.Equal(t, 422, code)
-	assert.Contains(t, body, "One person approves, not those who have written it in this folder. Ask for approval.")
+	assert.Contains(t, body, "One person approves, not those who have written it in this folder")
 
 	// Looked at first: the approver may comment and answer, and change nothing.
 	code, _, body = ines.ask(t, id, map[string]any{"approval": false, "people": []string{who["ruben"]}})

@@ -126,6 +126,9 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 		if err := tx.Table("documents").Where("id = ?", documentID).Updates(update).Error; err != nil {
 			return err
 		}
+		if err := wrote(tx, documentID, by, seq); err != nil {
+			return err
+		}
 		return tx.Exec("INSERT INTO changes (document_id, id, seq, made_at) VALUES (?, ?, ?, ?)", documentID, c.ID, seq, s.now()).Error
 	})
 	return seq, numbered(err, number)

@@ -72,6 +72,9 @@ func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (D
 			}
 		}
 		set, err := beside(d.Facts)
+		if err == nil {
+			err = wrote(tx, id, who.Account, d.Seq+1)
+		}
 		if err != nil {
 			return err
 		}

@@ -187,6 +187,9 @@ func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, b
 		if err := tx.Create(&d).Error; err != nil {
 			return err
 		}
+		if err := wrote(tx, d.ID, by, 0); err != nil {
+			return err
+		}
 		return s.noteOf(tx, d, by, ActCreated, "")
 	})
 	if err != nil {
@@ -235,6 +238,9 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by
 			return err
 		}
 		if err := saveLinks(tx, id, rows); err != nil {
+			return err
+		}
+		if err := wrote(tx, id, by, 1); err != nil {
 			return err
 		}
 		if f := d.Facts.File; f != nil {
@@ -333,6 +339,7 @@ func lock(tx *gorm.DB, id string) (Document, error) {
 // Revision is an immutable state of a document.
 type Revision struct {
 	DocumentID string
+	Seq        int64 // of the document, when it was made
 	Number     int
 	Kind       document.Kind
 	Content    document.Document `gorm:"serializer:json"`

@@ -129,6 +129,9 @@ func (s *Store) Rewrite(ctx context.Context, id string, change Change, by string
 		}
 		set["kind"], set["state"], set["seq"], set["steps"] = d.Kind, "draft", d.Seq+1, Whole{Document: d, Rows: rows}.Core().Numbers().Steps
 		set["facts_version"], set["changed_by"], set["changed_at"], set["found_seq"] = d.FactsVersion+1, by, s.now(), -1
+		if err := wrote(tx, id, by, d.Seq+1); err != nil {
+			return err
+		}
 		return tx.Table("documents").Where("id = ?", id).Updates(set).Error
 	})
 }

@@ -237,11 +237,44 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 	if folder != "" {
 		to = &folder
 	}
-	res := scope(s.db.WithContext(ctx).Table("documents"), v).Where("id IN ?", ids).Update("folder_id", to)
-	if errors.Is(res.Error, gorm.ErrForeignKeyViolated) {
-		return refusal.New("The folder is not there any more.")
-	}
-	return res.Error
+	return s.within(ctx, func(tx *gorm.DB) error {
+		names := map[string]string{"": "no folder"}
+		var folders []Folder
+		if err := tx.Find(&folders).Error; err != nil {
+			return err
+		}
+		for _, f := range folders {
+			names[f.ID] = "“" + f.Name + "”"
+		}
+		if names[folder] == "" {
+			return refusal.New("The folder is not there any more.")
+		}
+		var docs []Document
+		if err := scope(tx.Table("documents"), v).Clauses(forUpdate).Where("documents.id IN ?", ids).Find(&docs).Error; err != nil {
+			return err
+		}
+		for _, d := range docs {
+			from := ""
+			if d.FolderID != nil {
+				from = *d.FolderID
+			}
+			if from == folder {
+				continue
+			}
+			// The rule that held there holds until the next release.
+			err := tx.Exec("INSERT INTO document_places (document_id, folder_id, seq) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE seq = GREATEST(seq, VALUES(seq))", d.ID, from, d.Seq).Error
+			if err == nil {
+				err = tx.Table("documents").Where("id = ?", d.ID).Update("folder_id", to).Error
+			}
+			if err == nil {
+				err = s.noteOf(tx, d, v.Account, ActMoved, "From "+names[from]+" to "+names[folder])
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }
 
 // Circles are all groups by their names, with the people in them.

@@ -35,12 +35,12 @@ func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq i
 			return ErrConflict
 		}
 		if state == document.Ready {
-			rule, err := s.ruleOf(tx, d)
+			rules, err := s.rulesOf(tx, d)
 			if err != nil {
 				return err
 			}
-			if rule.Needed > 0 {
-				return refusal.New("%s in this folder. Ask for approval.", rule.Said())
+			if rules.Needed() > 0 {
+				return refusal.New("%s in this folder, or in one that it has been in since it was released last. Ask for approval.", rules.Said())
 			}
 			findings, err = s.release(tx, d, revising{by: who.Account})
 			return err
@@ -85,7 +85,7 @@ func (s *Store) release(tx *gorm.DB, d Document, r revising) ([]readiness.Findin
 	if len(r.signatures) > 0 {
 		whole.Facts.Approver = cut(namesOf(r.signatures), 100)
 	}
-	if err := s.keepRevision(tx, whole, d.Revision+1, r); err != nil {
+	if err := s.keepRevision(tx, whole, d.Revision+1, d.Seq, r); err != nil {
 		return nil, err
 	}
 	if r.holdsFrom != nil {
@@ -141,6 +141,9 @@ func (s *Store) makeValid(tx *gorm.DB, d Document, whole document.Document, numb
 	if err := keepLinks(tx, whole); err != nil {
 		return err
 	}
+	if err := settled(tx, d.ID, number); err != nil {
+		return err
+	}
 	if err := tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error; err != nil {
 		return err
 	}
@@ -167,8 +170,9 @@ func (s *Store) saysTheSame(tx *gorm.DB, d Document, revised document.Document) 
 	return a == b, err
 }
 
-func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, how revising) error {
+func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq int64, how revising) error {
 	r := Revision{
+		Seq: seq,
 		DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: how.by, MadeAt: s.now(),
 		Digest: orNil(how.digest), Signatures: how.signatures, HoldsFrom: how.holdsFrom,
 	}
@@ -250,16 +254,41 @@ func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
 	})
 }
 
-// RuleOf is what is asked for before a revision of a document is released.
-func (s *Store) RuleOf(ctx context.Context, d Document) (approval.Rule, error) {
-	return s.ruleOf(s.db.WithContext(ctx), d)
+// RulesOf are what is asked for before a revision of a document is released: the rule of where it lies, and of where it has lain
+// since it was released last.
+func (s *Store) RulesOf(ctx context.Context, d Document) (approval.Rules, error) {
+	return s.rulesOf(s.db.WithContext(ctx), d)
 }
 
-func (s *Store) ruleOf(tx *gorm.DB, d Document) (approval.Rule, error) {
+func (s *Store) rulesOf(tx *gorm.DB, d Document) (approval.Rules, error) {
+	rule, err := s.ruleIn(tx, d.FolderID)
+	if err != nil {
+		return nil, err
+	}
+	rules := approval.Rules{rule}
+	var places []string
+	if err := tx.Session(&gorm.Session{NewDB: true}).Table("document_places").Where("document_id = ?", d.ID).Order("seq, folder_id").Pluck("folder_id", &places).Error; err != nil {
+		return nil, err
+	}
+	for _, folder := range places {
+		if rule, err = s.ruleIn(tx, orNil(folder)); err != nil {
+			return nil, err
+		}
+		rules = append(rules, rule)
+	}
+	return rules, nil
+}
+
+// ruleIn is the rule of a folder, nil being none.
+func (s *Store) ruleIn(tx *gorm.DB, folder *string) (approval.Rule, error) {
 	tx = tx.Session(&gorm.Session{NewDB: true})
-	for folder := d.FolderID; folder != nil; {
+	for folder != nil {
 		var f Folder
-		if err := tx.Where("id = ?", *folder).Take(&f).Error; err != nil {
+		err := tx.Where("id = ?", *folder).Take(&f).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			break // it was deleted since
+		}
+		if err != nil {
 			return approval.Rule{}, fmt.Errorf("reading the folder's rule: %w", err)
 		}
 		if f.Rule != nil {

@@ -142,7 +142,7 @@ func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, s
 
 // mayReview refuses people who may not see a document, or not sign it.
 func (s *Store) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign bool, people []Account, by string) error {
-	rule, err := s.ruleOf(tx, d)
+	rule, err := s.rulesOf(tx, d)
 	if err != nil {
 		return err
 	}
@@ -172,27 +172,71 @@ func (s *Store) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign b
 			return refusal.New("%s can't be asked: %s", p.DisplayName, reason)
 		}
 	}
-	if toSign && len(people) < rule.Needed {
-		return refusal.New("%s. Choose %d.", rule.Said(), rule.Needed)
+	if !toSign {
+		return nil
+	}
+	if len(people) < rule.Needed() {
+		return refusal.New("%s. Choose %d.", rule.Said(), rule.Needed())
+	}
+	all := make([]approval.Signature, len(people))
+	for i, p := range people {
+		all[i].Account = p.ID
+	}
+	if !rule.Enough(all, "", mayUnder(people, folder)) {
+		return refusal.New("%s. Those who were chosen are not all who must.", rule.Said())
 	}
 	return nil
 }
 
-// writers are those who have changed a document since it was released last, and who asks.
-func (s *Store) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
-	var released *time.Time
-	if d.Revision > 0 {
-		err := tx.Session(&gorm.Session{NewDB: true}).Table("revisions").Where("document_id = ? AND number = ?", d.ID, d.Revision).Pluck("made_at", &released).Error
+// mayUnder tells of each of some people whether they may sign under a rule.
+func mayUnder(people []Account, folder string) func(approval.Rule, string) bool {
+	return func(r approval.Rule, account string) bool {
+		i := slices.IndexFunc(people, func(p Account) bool { return p.ID == account })
+		return i >= 0 && r.May(people[i].Viewer(), folder, nil) == nil
+	}
+}
+
+// signers is mayUnder for those who were asked to sign a document.
+func (s *Store) signers(ctx context.Context, asked []Reviewer, d Document) (func(approval.Rule, string) bool, error) {
+	people := make([]Account, len(asked))
+	for i, p := range asked {
+		var err error
+		if people[i], err = s.Account(ctx, p.AccountID); err == nil {
+			people[i].Closed, err = s.ClosedTo(ctx, people[i])
+		}
 		if err != nil {
 			return nil, err
 		}
 	}
-	var all []string
-	q := tx.Session(&gorm.Session{NewDB: true}).Table("blocks").Where("document_id = ?", d.ID).Distinct()
-	if released != nil {
-		q = q.Where("changed_at > ?", *released)
+	folder := ""
+	if d.FolderID != nil {
+		folder = *d.FolderID
 	}
-	err := q.Pluck("changed_by", &all).Error
+	return mayUnder(people, folder), nil
+}
+
+// wrote keeps that someone has written in a document; seq is its state after that.
+func wrote(tx *gorm.DB, documentID, account string, seq int64) error {
+	return tx.Exec("INSERT INTO document_writers (document_id, account_id, seq) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE seq = GREATEST(seq, VALUES(seq))",
+		documentID, account, seq).Error
+}
+
+// settled forgets what approval keeps of a document up to a revision that is valid now. Who has written since, and where it has
+// lain since, is kept.
+func settled(tx *gorm.DB, documentID string, number int) error {
+	for _, table := range []string{"document_writers", "document_places"} {
+		err := tx.Exec("DELETE FROM "+table+" WHERE document_id = ? AND seq <= (SELECT r.seq FROM revisions r WHERE r.document_id = ? AND r.number = ?)", documentID, documentID, number).Error
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// writers are all who have written in a document, its blocks or its facts, since it was released last, and who asks.
+func (s *Store) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
+	var all []string
+	err := tx.Session(&gorm.Session{NewDB: true}).Table("document_writers").Where("document_id = ?", d.ID).Pluck("account_id", &all).Error
 	return append(all, by), err
 }
 
@@ -327,7 +371,7 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 		if r.Digest != present || digest != present || d.Seq != seen.Seq {
 			return refusal.New("The document has changed since approval was asked for. %s has to ask again.", s.nameOf(tx, r.AskedBy))
 		}
-		rule, err := s.ruleOf(tx, d)
+		rule, err := s.rulesOf(tx, d)
 		if err != nil {
 			return err
 		}
@@ -351,7 +395,11 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 			return err
 		}
 		signed = append(signed, approval.Signature{Account: who.ID, Name: who.DisplayName, At: s.now(), Digest: digest})
-		if !rule.Enough(signed, digest) {
+		may, err := s.signers(ctx, people, d)
+		if err != nil {
+			return err
+		}
+		if !rule.Enough(signed, digest, may) {
 			return nil
 		}
 		how := revising{by: r.AskedBy, signatures: signed, digest: digest}
@@ -377,7 +425,7 @@ func refuseFindings(all []readiness.Finding) error {
 }
 
 // maySign refuses who may not sign now, and returns the signatures that there are.
-func (s *Store) maySign(tx *gorm.DB, d Document, rule approval.Rule, r Review, people []Reviewer, who Account) ([]approval.Signature, error) {
+func (s *Store) maySign(tx *gorm.DB, d Document, rule approval.Rules, r Review, people []Reviewer, who Account) ([]approval.Signature, error) {
 	var asked, have []string
 	var signed []approval.Signature
 	for _, p := range people {

@@ -33,6 +33,7 @@ const (
 	ActShared     = "shared"
 	ActDownloaded = "downloaded"
 	ActRetired    = "retired"
+	ActMoved      = "moved" // to another folder
 	ActDeleted    = "deleted"
 	ActConfirmed  = "confirmed"
 	ActAccess     = "access"

@@ -3544,7 +3544,7 @@ export interface components {
             this: boolean;
         };
         /** @enum {string} */
-        TrailAct: "created" | "released" | "review" | "approved" | "shared" | "downloaded" | "retired" | "deleted" | "confirmed" | "access" | "sent" | "receiver";
+        TrailAct: "created" | "released" | "review" | "approved" | "shared" | "downloaded" | "retired" | "moved" | "deleted" | "confirmed" | "access" | "sent" | "receiver";
         TrailLine: {
             /** Format: int64 */
             id: number;

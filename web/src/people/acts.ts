@@ -8,6 +8,7 @@ export const acts: Record<TrailAct, string> = {
   approved: "approved",
   shared: "shared",
   downloaded: "took a file of",
+  moved: "moved",
   retired: "retired",
   deleted: "deleted",
   confirmed: "confirmed",
