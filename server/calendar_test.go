@@ -93,7 +93,7 @@ func TestAMailServerThatIsDownLosesNoMail(t *testing.T) {
 	}
 	require.Eventually(t, func() bool { return waits().NotBefore != nil }, 10*time.Second, 50*time.Millisecond)
 	assert.Equal(t, store.Waiting, waits().State)
-	mails := h.mailed(t) // it is up again
+	mails := h.mailed(t)                                                                                      // it is up again
 	_, err = h.Store.SQL().Exec("UPDATE jobs SET not_before = UTC_TIMESTAMP(3) WHERE not_before IS NOT NULL") // its time has come
 	require.NoError(t, err)
 	got := mails("tomasz@pellworth.example", 1)

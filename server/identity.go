@@ -4,9 +4,11 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 	"time"
@@ -72,7 +74,11 @@ const (
 	identityRefused  = "refused"
 	identityNoRole   = "role"
 	identityDisabled = "disabled"
+	identityStale    = "stale" // it let them through without asking
 )
+
+// clockSlack is how far the provider's clock may be behind ours.
+const clockSlack = time.Minute
 
 // errNoRole and errDisabled say why someone may not sign in.
 var (
@@ -94,26 +100,74 @@ func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) {
 		return
 	}
 	state, nonce, verifier := newToken(), newToken(), oauth2.GenerateVerifier()
-	for key, value := range map[string]string{"state": state, "nonce": nonce, "verifier": verifier, "to": localPath(of(p.To))} {
-		s.sessions.Put(ctx, "identity "+key, value)
-	}
-	token, expiry, err := s.sessions.Commit(ctx)
-	if err != nil {
+	if err := s.setOut(c, way{state, nonce, verifier, localPath(of(p.To)), of(p.Fresh), time.Now()}); err != nil {
 		s.fail(c, err)
 		return
 	}
-	s.sessions.WriteSessionCookie(ctx, c.Writer, token, expiry)
 	client := s.Identity.client
 	client.Endpoint = provider.Endpoint()
-	c.Redirect(http.StatusFound, client.AuthCodeURL(state, oidc.Nonce(nonce), oauth2.S256ChallengeOption(verifier)))
+	options := []oauth2.AuthCodeOption{oidc.Nonce(nonce), oauth2.S256ChallengeOption(verifier)}
+	if of(p.Fresh) { // a person has to show who they are, now (Core 1.0, 3.1.2.1)
+		options = append(options, oauth2.SetAuthURLParam("max_age", "0"), oauth2.SetAuthURLParam("prompt", "login"))
+	}
+	c.Redirect(http.StatusFound, client.AuthCodeURL(state, options...))
+}
+
+// way is one's way through the house's sign-in. It is kept in a cookie, sealed, and not on the server: anybody may begin one.
+type way struct {
+	State, Nonce, Verifier, To string
+	Fresh                      bool
+	Begun                      time.Time
+}
+
+const (
+	wayCookie  = "raconte-way"
+	wayLasts   = 10 * time.Minute
+	wayThrough = "/api/identity"
+)
+
+func (s *Server) setOut(c *gin.Context, w way) error {
+	raw, err := json.Marshal(w)
+	if err != nil {
+		return fmt.Errorf("going to the identity provider: %w", err)
+	}
+	sealed, err := s.Works.Key.Seal(string(raw), wayCookie)
+	if err != nil {
+		return err
+	}
+	s.wayIs(c, base64.RawURLEncoding.EncodeToString([]byte(sealed)), int(wayLasts.Seconds()))
+	return nil
+}
+
+func (s *Server) wayIs(c *gin.Context, value string, seconds int) {
+	http.SetCookie(c.Writer, &http.Cookie{Name: wayCookie, Value: value, Path: wayThrough, MaxAge: seconds, HttpOnly: true, SameSite: http.SameSiteLaxMode, Secure: s.sessions.Cookie.Secure})
+}
+
+// cameBack is the way that a browser set out on; it is used up by that.
+func (s *Server) cameBack(c *gin.Context) (w way, ok bool) {
+	value, err := c.Cookie(wayCookie)
+	if err != nil {
+		return w, false
+	}
+	s.wayIs(c, "", -1)
+	sealed, err := base64.RawURLEncoding.DecodeString(value)
+	if err != nil {
+		return w, false
+	}
+	raw, err := s.Works.Key.Open(string(sealed), wayCookie)
+	if err != nil || json.Unmarshal([]byte(raw), &w) != nil {
+		return way{}, false
+	}
+	return w, time.Since(w.Begun) < wayLasts
 }
 
 // localPath is where one goes on, which is never another site.
 func localPath(path string) string {
-	if !strings.HasPrefix(path, "/") || strings.HasPrefix(path, "//") || strings.ContainsAny(path, "\\\r\n") {
+	u, err := url.Parse(path)
+	if err != nil || strings.ContainsFunc(path+u.Path, func(r rune) bool { return r < ' ' || r == 0x7f || r == '\\' }) || u.Scheme != "" || u.Opaque != "" || u.Host != "" || u.User != nil || !strings.HasPrefix(u.Path, "/") || strings.HasPrefix(u.Path, "//") {
 		return "/"
 	}
-	return path
+	return (&url.URL{Path: u.Path, RawQuery: u.RawQuery, Fragment: u.Fragment}).String()
 }
 
 // ReturnFromIdentity signs in whom the house's own sign-in knows.
@@ -123,11 +177,8 @@ func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityPara
 		return
 	}
 	ctx := c.Request.Context()
-	kept := map[string]string{}
-	for _, key := range []string{"state", "nonce", "verifier", "to"} {
-		kept[key] = s.sessions.PopString(ctx, "identity "+key)
-	}
-	if kept["state"] == "" || of(p.State) != kept["state"] {
+	kept, ok := s.cameBack(c)
+	if !ok || of(p.State) != kept.State {
 		s.leaveIdentity(c, identityForeign)
 		return
 	}
@@ -135,10 +186,14 @@ func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityPara
 		s.leaveIdentity(c, identityRefused)
 		return
 	}
-	claims, err := s.Identity.claims(ctx, *p.Code, kept["verifier"], kept["nonce"])
+	claims, err := s.Identity.claims(ctx, *p.Code, kept.Verifier, kept.Nonce)
 	if err != nil {
 		s.Log.Error("signing in by the identity provider", "error", err)
 		s.leaveIdentity(c, identityDown)
+		return
+	}
+	if kept.Fresh && (claims.AuthTime == 0 || time.Unix(claims.AuthTime, 0).Before(kept.Begun.Add(-clockSlack))) {
+		s.leaveIdentity(c, identityStale)
 		return
 	}
 	a, err := s.known(ctx, claims)
@@ -153,12 +208,12 @@ func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityPara
 		s.fail(c, err)
 		return
 	}
-	s.sessions.Put(c.Request.Context(), "signed-in", time.Now().Unix())
+	s.sessions.Put(c.Request.Context(), "signed-in", min(claims.AuthTime, time.Now().Unix())) // as the provider says; 0 where it does not
 	if _, _, err := s.sessions.Commit(c.Request.Context()); err != nil {
 		s.fail(c, err)
 		return
 	}
-	c.Redirect(http.StatusFound, kept["to"])
+	c.Redirect(http.StatusFound, kept.To)
 }
 
 // leaveIdentity goes back to the sign-in with what went wrong.
@@ -175,6 +230,7 @@ type claims struct {
 	Verified bool     `json:"email_verified"`
 	Groups   []string `json:"groups"`
 	Nonce    string   `json:"nonce"`
+	AuthTime int64    `json:"auth_time"` // when they showed who they are, in seconds since 1970
 }
 
 // claims exchanges a code for what the provider says of someone, and checks that it is said to us, now.
@@ -259,7 +315,7 @@ func (s *Server) known(ctx context.Context, said claims) (store.Account, error) 
 	if err != nil {
 		return a, err
 	}
-	if err := s.Store.SetSubject(ctx, a, &groups); err != nil {
+	if err := s.Store.SetSubject(ctx, a, groups, s.Identity.Name); err != nil {
 		return a, err
 	}
 	return s.Store.Account(ctx, a.ID)
@@ -270,7 +326,7 @@ func (s *Server) sharedGroups(ctx context.Context, named []string) ([]string, er
 	all, err := s.Store.Circles(ctx)
 	shared := []string{}
 	for _, c := range all {
-		if slices.ContainsFunc(named, func(n string) bool { return strings.EqualFold(n, c.Name) }) {
+		if slices.ContainsFunc(named, func(n string) bool { return n == c.Name }) {
 			shared = append(shared, c.ID)
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"net/url"
 	"strings"
 	"testing"
+	"time"
 
 	"raconte/api"
 	"raconte/core/access"
@@ -29,9 +30,15 @@ func TestTheHousesOwnSignInGivesRoleAndGroups(t *testing.T) {
 	})
 	admin := h.browser(t, "admin")
 	// way goes through the sign-in as someone, up to the address that it leads back to.
-	way := func(b browser, who string) string {
+	way := func(b browser, who string, more ...string) string {
 		b.CheckRedirect = nil
-		res, err := b.Get(h.Address + "/api/identity?to=/reviews")
+		query := "to=/reviews"
+		if len(more) > 0 && strings.HasPrefix(more[0], "to=") {
+			query = more[0]
+		} else if len(more) > 0 {
+			query += "&" + more[0]
+		}
+		res, err := b.Get(h.Address + "/api/identity?" + query)
 		require.NoError(t, err)
 		_ = res.Body.Close()
 		require.Equal(t, at.URL, res.Request.URL.Scheme+"://"+res.Request.URL.Host)
@@ -71,10 +78,59 @@ func TestTheHousesOwnSignInGivesRoleAndGroups(t *testing.T) {
 	code, _ = admin.do("PATCH", "/api/accounts/"+me.Id, map[string]any{"disabled": true})
 	require.Equal(t, 204, code)
 	assert.Equal(t, "/?identity=disabled", back(wren, way(wren, "1001")))
-	evil := h.browser(t, "")
-	evil.CheckRedirect = servertest.Stay
-	res, err := evil.Get(h.Address + "/api/identity?to=//evil.example")
-	require.NoError(t, err)
-	_ = res.Body.Close()
-	assert.NotContains(t, res.Header.Get("Location"), "evil")
+	for _, to := range []string{"//evil.example", "/%09/evil.example", "/%5Cevil.example", "/%0A/evil.example", "https://evil.example", "javascript:alert(1)"} {
+		evil := h.browser(t, "")
+		at := strings.Replace(way(evil, "1002", "to="+url.QueryEscape(to)), "http://raconte.example", h.Address, 1)
+		assert.NotContains(t, back(evil, at), "evil", to)
+		evil = h.browser(t, "")
+		assert.NotContains(t, back(evil, way(evil, "1002", "to="+to)), "evil", to)
+	}
+	var rows int
+	require.NoError(t, h.Store.SQL().QueryRow("SELECT COUNT(*) FROM sessions").Scan(&rows))
+	for range 20 {
+		nobody := h.browser(t, "")
+		nobody.CheckRedirect = servertest.Stay
+		res, err := nobody.Get(h.Address + "/api/identity")
+		require.NoError(t, err)
+		_ = res.Body.Close()
+	}
+	var now int
+	require.NoError(t, h.Store.SQL().QueryRow("SELECT COUNT(*) FROM sessions").Scan(&now))
+	assert.Equal(t, rows, now, "who sets out leaves nothing behind")
+
+	// An address alone ties nobody who looks like it; the last administrator stays one, which the trail tells.
+	_, body = admin.do("GET", "/api/accounts", nil)
+	for _, m := range decoded[[]api.Member](t, body) {
+		if m.Name == "admin" {
+			code, body := admin.do("PATCH", "/api/accounts/"+m.Id, map[string]any{"email": "séfa@pellworth.example"})
+			require.Equal(t, 204, code, body)
+		}
+	}
+	identity.People[2].Groups = []string{"pellworth-readers"}
+	defer func() { identity.People[2].Groups = nil }()
+	assert.Equal(t, "/reviews", back(sefa, way(sefa, "1003")))
+	_, body = sefa.do("GET", "/api/session", nil)
+	assert.Equal(t, "sefa", decoded[api.Account](t, body).Name, "séfa@ is somebody else")
+	boss := identity.Person{Subject: "1004", Username: "boss", Name: "Maud", Email: "séfa@pellworth.example", Groups: []string{"pellworth-readers"}}
+	identity.People = append(identity.People, boss)
+	defer func() { identity.People = identity.People[:3] }()
+	maud := h.browser(t, "")
+	assert.Equal(t, "/reviews", back(maud, way(maud, "1004")))
+	_, body = maud.do("GET", "/api/session", nil)
+	assert.EqualValues(t, "administrator", decoded[api.Account](t, body).Role)
+	_, body = maud.do("GET", "/api/trail", nil)
+	assert.Contains(t, body, "The last administrator stays one")
+	assert.Contains(t, body, "Tied to the sign-in of Pellworth")
+
+	// To be let through silently is no signature.
+	signs := func(b browser) string {
+		_, body := b.do("POST", "/api/documents/"+admin.documents()["Reprint a lot label"]+"/reviews/none/signature", map[string]any{"digest": strings.Repeat("0", 64)})
+		return body
+	}
+	provider.ShowedAt("1003", time.Now().Add(-time.Hour))
+	identity.People[2].Groups = []string{"pellworth-authors"}
+	assert.Equal(t, "/reviews", back(sefa, way(sefa, "1003")))
+	assert.Contains(t, signs(sefa), "sign in there once more")
+	assert.Equal(t, "/reviews", back(sefa, way(sefa, "1003", "fresh=true")))
+	assert.NotContains(t, signs(sefa), "sign in there once more")
 }

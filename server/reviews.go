@@ -335,7 +335,7 @@ func (s *Server) signsThemselves(c *gin.Context, password string) bool {
 	}
 	at := time.Unix(s.sessions.GetInt64(c.Request.Context(), "signed-in"), 0)
 	if time.Since(at) > freshSignIn {
-		problem(c, http.StatusUnprocessableEntity, "Sign out and in again, then sign within five minutes: your house's sign-in has to say that it is you.")
+		problem(c, http.StatusUnprocessableEntity, "Your house’s sign-in has to say that it is you: sign in there once more, and sign within five minutes. Nothing was signed.")
 		return false
 	}
 	return true

@@ -271,6 +271,7 @@ func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 func accountAnswer(a store.Account) api.Account {
 	out := api.Account{
 		Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Role: api.Role(a.Role), May: []api.AccountMay{}, Email: a.Email, Mails: api.Mails(a.Mails), OneTime: a.OTPSecret != "",
+		Password: a.PasswordHash != "",
 	}
 	for _, act := range access.Acts {
 		if access.May(a.Viewer(), act, access.Thing{}) {

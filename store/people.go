@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/mail"
+	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -355,24 +356,61 @@ func (s *Store) AccountOf(ctx context.Context, subject, email string) (Account, 
 	return a, found(err)
 }
 
-// SetSubject ties an account to whom the identity provider knows, with the role and the groups that it gives.
-func (s *Store) SetSubject(ctx context.Context, a Account, groups *[]string) error {
+// SetSubject ties an account to whom the identity provider knows, with the role and the groups that it gives. The last
+// administrator stays one, and what changes is in the trail, as the provider's act.
+func (s *Store) SetSubject(ctx context.Context, a Account, groups []string, provider string) error {
 	return s.within(ctx, func(tx *gorm.DB) error {
-		set := map[string]any{"subject": a.Subject, "role": a.Role, "display_name": a.DisplayName}
+		if _, err := lockHouse(tx); err != nil {
+			return err
+		}
+		var was Account
+		if err := tx.Clauses(forUpdate).Where("id = ?", a.ID).Take(&was).Error; err != nil {
+			return found(err)
+		}
+		var told []string
+		if was.Subject == nil {
+			told = append(told, "Tied to the sign-in of "+provider)
+		}
+		if a.Role != was.Role && was.Role == access.Administrator {
+			var others int64
+			if err := tx.Table("accounts").Where("role = ? AND disabled_at IS NULL AND id <> ?", access.Administrator, a.ID).Count(&others).Error; err != nil {
+				return err
+			}
+			if others == 0 {
+				a.Role = was.Role
+				told = append(told, "The last administrator stays one, whatever "+provider+" says")
+			}
+		}
+		epoch := was.Epoch
+		if a.Role != was.Role {
+			epoch++
+			told = append(told, fmt.Sprintf("Was %s, is %s", was.Role, a.Role))
+		}
+		set := map[string]any{"subject": a.Subject, "role": a.Role, "display_name": a.DisplayName, "epoch": epoch}
 		if err := tx.Table("accounts").Where("id = ?", a.ID).Updates(set).Error; err != nil {
 			return taken(err, a)
 		}
-		if groups == nil {
+		var before []string
+		if err := tx.Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &before).Error; err != nil {
+			return err
+		}
+		if !slices.Equal(unique(before), unique(slices.Clone(groups))) {
+			told = append(told, "Groups changed")
+			if err := joinCircles(tx, a.ID, groups); err != nil {
+				return err
+			}
+		}
+		if len(told) == 0 {
 			return nil
 		}
-		return joinCircles(tx, a.ID, *groups)
+		return s.note(tx, Act{Act: ActAccess, Who: provider, About: a.DisplayName, Told: strings.Join(told, ". ")})
 	})
 }
 
 // OwnerOf is the account that a document's owner names; "" where nobody is called so.
 func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
 	var ids []string
-	err := s.db.WithContext(ctx).Table("accounts").Where("display_name = ? AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
+	err := s.db.WithContext(ctx).Table("accounts").Where("display_name = ? COLLATE utf8mb4_nopad_bin AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
 	if len(ids) == 0 {
 		return "", err
 	}

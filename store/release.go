@@ -172,7 +172,7 @@ func (s *Store) saysTheSame(tx *gorm.DB, d Document, revised document.Document) 
 
 func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq int64, how revising) error {
 	r := Revision{
-		Seq: seq,
+		Seq:        seq,
 		DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: how.by, MadeAt: s.now(),
 		Digest: orNil(how.digest), Signatures: how.signatures, HoldsFrom: how.holdsFrom,
 	}

@@ -45,7 +45,7 @@ const codeLasts = time.Minute
 type grant struct {
 	person                       Person
 	nonce, challenge, redirectTo string
-	until                        time.Time
+	until, at                    time.Time
 }
 
 // Provider is the stand-in, as an http.Handler.
@@ -57,6 +57,7 @@ type Provider struct {
 
 	mu     sync.Mutex
 	grants map[string]grant
+	showed map[string]time.Time // when each showed who they are, by subject: after that they are let through silently
 }
 
 // New is a provider at an address.
@@ -71,7 +72,7 @@ func New(issuer string) (*Provider, error) {
 	}
 	p := &Provider{
 		issuer: issuer, signer: signer, public: jose.JSONWebKey{Key: key.Public(), KeyID: "1", Algorithm: "ES256", Use: "sig"},
-		mux: http.NewServeMux(), grants: map[string]grant{},
+		mux: http.NewServeMux(), grants: map[string]grant{}, showed: map[string]time.Time{},
 	}
 	p.mux.HandleFunc("GET /.well-known/openid-configuration", p.discover)
 	p.mux.HandleFunc("GET /keys", func(w http.ResponseWriter, _ *http.Request) {
@@ -124,6 +125,23 @@ func (p *Provider) authorize(w http.ResponseWriter, r *http.Request) {
 	_ = page.Execute(w, map[string]any{"Query": template.URL(q.Encode()), "People": People}) //nolint:gosec // G203: it was encoded
 }
 
+// shown is when someone showed who they are: now, where that is asked for or they never did.
+func (p *Provider) shown(one Person, q url.Values) time.Time {
+	at, before := p.showed[one.Subject]
+	if !before || q.Get("prompt") == "login" || q.Get("max_age") == "0" {
+		at = time.Now()
+		p.showed[one.Subject] = at
+	}
+	return at
+}
+
+// ShowedAt has someone be let through silently who showed who they are at a time.
+func (p *Provider) ShowedAt(subject string, at time.Time) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.showed[subject] = at
+}
+
 func (p *Provider) choose(w http.ResponseWriter, r *http.Request) {
 	q, ok := p.asked(r)
 	if !ok {
@@ -138,7 +156,7 @@ func (p *Provider) choose(w http.ResponseWriter, r *http.Request) {
 		_, _ = rand.Read(raw) // never fails: Go 1.24 and newer
 		code := base64.RawURLEncoding.EncodeToString(raw)
 		p.mu.Lock()
-		p.grants[code] = grant{one, q.Get("nonce"), q.Get("code_challenge"), q.Get("redirect_uri"), time.Now().Add(codeLasts)}
+		p.grants[code] = grant{one, q.Get("nonce"), q.Get("code_challenge"), q.Get("redirect_uri"), time.Now().Add(codeLasts), p.shown(one, q)}
 		p.mu.Unlock()
 		http.Redirect(w, r, q.Get("redirect_uri")+"?"+url.Values{"code": {code}, "state": {q.Get("state")}}.Encode(), http.StatusSeeOther)
 		return
@@ -164,7 +182,7 @@ func (p *Provider) token(w http.ResponseWriter, r *http.Request) {
 	token, err := jwt.Signed(p.signer).Claims(jwt.Claims{
 		Issuer: p.issuer, Subject: g.person.Subject, Audience: jwt.Audience{Client}, IssuedAt: jwt.NewNumericDate(time.Now()), Expiry: jwt.NewNumericDate(time.Now().Add(5 * time.Minute)),
 	}).Claims(map[string]any{
-		"nonce": g.nonce, "name": g.person.Name, "preferred_username": g.person.Username, "email": g.person.Email, "email_verified": true, "groups": g.person.Groups,
+		"nonce": g.nonce, "auth_time": g.at.Unix(), "name": g.person.Name, "preferred_username": g.person.Username, "email": g.person.Email, "email_verified": true, "groups": g.person.Groups,
 	}).Serialize()
 	if err != nil {
 		answer(w, http.StatusInternalServerError, map[string]string{"error": "server_error"})

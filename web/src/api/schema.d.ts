@@ -3571,6 +3571,8 @@ export interface components {
             mails: components["schemas"]["Mails"];
             /** @description A one-time code is asked for. */
             oneTime: boolean;
+            /** @description They have a password here; else the house's own sign-in alone knows them. */
+            password: boolean;
         };
         Summary: {
             id: string;
@@ -5163,6 +5165,8 @@ export interface operations {
             query?: {
                 /** @description Where to go on in the application. */
                 to?: string;
+                /** @description One has to show who one is, now, as for a signature. */
+                fresh?: boolean;
             };
             header?: never;
             path?: never;

@@ -78,7 +78,7 @@ export function Answers({ id, account }: { id: string; account: Account }) {
           )}
           <People review={r} />
           {r.people.some((p) => p.me && !p.answer) &&
-            (r.approval ? !r.changed && <Sign review={r} onDone={refresh} /> : <Answer review={r} onDone={refresh} />)}
+            (r.approval ? !r.changed && <Sign account={account} review={r} onDone={refresh} /> : <Answer review={r} onDone={refresh} />)}
           {mayEdit(account) && r.mine && (
             <Button small className="mt-3" onClick={() => end.mutate(r.id)}>
               Wait no longer
@@ -181,7 +181,7 @@ function Answer({ review, onDone }: { review: Review; onDone: () => void }) {
 }
 
 /** Signs, with the password again, or refuses to. */
-function Sign({ review, onDone }: { review: Review; onDone: () => void }) {
+function Sign({ review, account, onDone }: { review: Review; account: Account; onDone: () => void }) {
   const keep = `answer to ${review.id}`;
   const [words, setWords] = useState(unsent.get(keep) ?? "");
   const [password, setPassword] = useState("");
@@ -208,13 +208,25 @@ function Sign({ review, onDone }: { review: Review; onDone: () => void }) {
     >
       <Words keep={keep} label="In a few words, if you like" value={words} onChange={setWords} />
       <div className="mt-2">
-        <Field
-          label="Your password, to sign"
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={setPassword}
-        />
+        {account.password ? (
+          <Field
+            label="Your password, to sign"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={setPassword}
+          />
+        ) : (
+          <p className="text-sm">
+            Your house’s sign-in has to say that it is you, within the five minutes before you sign:{" "}
+            <a
+              className="text-action underline"
+              href={`/api/identity?${new URLSearchParams({ to: location.pathname + location.search, fresh: "true" })}`}
+            >
+              Sign in there once more
+            </a>
+          </p>
+        )}
       </div>
       <p className="mt-1 text-sm text-soft">
         You sign exactly what stands here: <span className="font-mono">{review.digest.slice(0, 12)}</span>. Your name,
@@ -226,7 +238,7 @@ function Sign({ review, onDone }: { review: Review; onDone: () => void }) {
         </p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={sign.isPending || !password}>
+        <Button look="main" type="submit" disabled={sign.isPending || (account.password && !password)}>
           Sign
         </Button>
         <Button disabled={sign.isPending} onClick={() => sign.mutate(true)}>

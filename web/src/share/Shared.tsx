@@ -26,6 +26,7 @@ const nobody: Account = {
   may: [],
   mails: "never",
   oneTime: false,
+  password: false,
 };
 
 const none: Block[] = [];
