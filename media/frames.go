@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"raconte/confined"
+	"raconte/together"
 
 	"golang.org/x/image/draw"
 	"golang.org/x/sync/errgroup"
@@ -142,14 +143,14 @@ func Strip(ctx context.Context, path string, ms, n, height int) ([]byte, error) 
 	group, ctx := errgroup.WithContext(ctx)
 	group.SetLimit(2)
 	for i := range n {
-		group.Go(func() error {
+		group.Go(together.Safe(func() error {
 			img, err := info.frame(ctx, path, (2*i+1)*ms/(2*n), width)
 			if err != nil {
 				return err
 			}
 			draw.ApproxBiLinear.Scale(strip, image.Rect(i*width, 0, (i+1)*width, height), img, img.Rect, draw.Src, nil)
 			return nil
-		})
+		}))
 	}
 	if err := group.Wait(); err != nil {
 		return nil, err

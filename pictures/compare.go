@@ -11,6 +11,7 @@ import (
 	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/store"
+	"raconte/together"
 
 	"golang.org/x/sync/errgroup"
 )
@@ -78,7 +79,7 @@ func (m *Maker) CompareAgain(ctx context.Context, shots []store.Shot) error {
 	group, ctx := errgroup.WithContext(ctx)
 	part := (len(shots) + atOnce - 1) / atOnce
 	for from := 1; part > 0 && from < len(shots); from += part {
-		group.Go(func() error {
+		group.Go(together.Safe(func() error {
 			// Each part decodes a shot once: the one before is still at hand.
 			kept := map[string]*image.RGBA{}
 			pixels := func(ctx context.Context, s store.Shot) (*image.RGBA, error) {
@@ -114,7 +115,7 @@ func (m *Maker) CompareAgain(ctx context.Context, shots []store.Shot) error {
 				}
 			}
 			return nil
-		})
+		}))
 	}
 	return group.Wait()
 }

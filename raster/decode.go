@@ -11,6 +11,8 @@ import (
 	"io"
 
 	"github.com/klauspost/compress/flate"
+
+	"raconte/together"
 )
 
 // DecodePNG reads a PNG as image/png does, and several times as fast where it is as screens are kept: 8 bits a channel,
@@ -94,8 +96,7 @@ func (p plainPNG) decode() (image.Image, error) {
 		empty <- make([]byte, many*length)
 	}
 	still := make([]byte, length-1)
-	go func() {
-		defer close(full)
+	unpack := func() error {
 		sum := uint32(1)
 		for y := 0; y < p.h; y += many {
 			block := (<-empty)[:min(many, p.h-y)*length]
@@ -107,8 +108,15 @@ func (p plainPNG) decode() (image.Image, error) {
 				err = ended(z, from, sum)
 			}
 			if full <- (unpacked{block, err}); err != nil {
-				return
+				return nil
 			}
+		}
+		return nil
+	}
+	go func() {
+		defer close(full)
+		if err := together.Guarded(unpack); err != nil {
+			full <- unpacked{nil, err}
 		}
 	}()
 	img := image.NewRGBA(image.Rect(0, 0, p.w, p.h))

@@ -8,8 +8,10 @@ import (
 	"hash/crc32"
 	"image"
 	"io"
+	"raconte/together"
 	"runtime"
 	"sync"
+	"sync/atomic"
 
 	"github.com/klauspost/compress/flate"
 	"golang.org/x/sync/errgroup"
@@ -87,7 +89,7 @@ func compress(img *image.RGBA, index []byte, channels int, effort Effort) ([]byt
 	var group errgroup.Group
 	group.SetLimit(runtime.GOMAXPROCS(0))
 	for _, p := range parts {
-		group.Go(func() error { return p.compress(img, index, channels, effort, still) })
+		group.Go(together.Safe(func() error { return p.compress(img, index, channels, effort, still) }))
 	}
 	if err := group.Wait(); err != nil {
 		return nil, err
@@ -208,13 +210,13 @@ func fillRow(row []byte, img *image.RGBA, index []byte, y int) {
 
 // opaque tells whether every pixel is.
 func opaque(img *image.RGBA) bool {
-	middle := img.Rect.Dy() / 2
-	var low bool
-	var group sync.WaitGroup
-	group.Go(func() { low = opaqueRows(img, middle, img.Rect.Dy()) })
-	top := opaqueRows(img, 0, middle)
-	group.Wait()
-	return top && low
+	var clear atomic.Bool
+	bands(img.Rect.Dy(), func(from, to int) {
+		if !opaqueRows(img, from, to) {
+			clear.Store(true)
+		}
+	})
+	return !clear.Load()
 }
 
 // opaqueRows looks at two pixels at a time.

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"time"
 
 	"raconte/api"
 	"raconte/core/refusal"
@@ -47,6 +48,18 @@ func each[T, A any](s *Server, c *gin.Context, items []T, of func(T) A) []json.R
 // statusGone is for those who have gone before they were answered; nobody reads it but the log.
 const statusGone = 499
 
+// late tells whether a request has taken as long as it may.
+func late(c *gin.Context) bool {
+	return errors.Is(context.Cause(c.Request.Context()), context.DeadlineExceeded)
+}
+
+// databaseAnswers tells whether the database can be asked now.
+func (s *Server) databaseAnswers() bool {
+	ctx, cancel := context.WithTimeout(context.Background(), 500*time.Millisecond)
+	defer cancel()
+	return s.Store.Ping(ctx) == nil
+}
+
 // fail answers for an error: what is meant for people is told, the rest is logged.
 func (s *Server) fail(c *gin.Context, err error) {
 	var large *http.MaxBytesError
@@ -58,9 +71,16 @@ func (s *Server) fail(c *gin.Context, err error) {
 		problem(c, http.StatusNotFound, "This is not there, or not any more, or you may not see it.")
 	case errors.As(err, &large):
 		problem(c, http.StatusRequestEntityTooLarge, tooLarge(large))
-	case c.Request.Context().Err() != nil && errors.Is(err, context.Canceled):
+	case errors.Is(err, store.ErrConflict):
+		problem(c, http.StatusConflict, "Someone else changed this since you saw it. Nothing of yours was changed. Look at it again, then try once more.")
+	case errors.Is(err, store.ErrLimit):
+		problem(c, http.StatusUnprocessableEntity, "There are as many of these as there may be. Take one out first.")
+	case context.Cause(c.Request.Context()) != nil && !late(c) && errors.Is(err, context.Canceled):
 		c.AbortWithStatus(statusGone)
-	case errors.Is(err, context.DeadlineExceeded):
+	case store.Unreachable(err), (late(c) || errors.Is(err, context.DeadlineExceeded)) && !s.databaseAnswers():
+		c.Header("Retry-After", "5")
+		problem(c, http.StatusServiceUnavailable, "The database does not answer at the moment. What you sent was not kept; it is still with you. Try again in a moment.")
+	case late(c), errors.Is(err, context.DeadlineExceeded):
 		c.Header("Retry-After", "5")
 		problem(c, http.StatusTooManyRequests, "This took too long, or too much of yours is under way already, so it was ended. Nothing was changed. Try again in a moment.")
 	default:

@@ -217,6 +217,11 @@ func (s *Server) created(c *gin.Context, d store.Document, err error) {
 
 // GetDocument answers with a document, whole.
 func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentParams) {
+	key, keeps := keptAnswer(c, id)
+	if raw, there := s.answers.Get(key); there && keeps {
+		c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
+		return
+	}
 	w, _, err := s.visible(c, id, of(params.Composed))
 	if err != nil {
 		s.fail(c, err)
@@ -229,7 +234,22 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 	} else {
 		forReader(&out)
 	}
-	s.answer(c, http.StatusOK, out)
+	raw, err := json.Marshal(out)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if keeps {
+		s.answers.Add(key, raw)
+	}
+	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
+}
+
+// keptAnswer names what one who only reads gets of a document: it is the same for all to whom the same is open, until something
+// is released or closed. Not so for others, who see it change.
+func keptAnswer(c *gin.Context, id string) (key string, keeps bool) {
+	v := versionsOf(c.Request.Context())
+	return fmt.Sprint(id, v, accountOf(c).Closed), !reviews(c) && v.released > 0
 }
 
 // documentAnswer is a document as the API has it, with what those need who see drafts.

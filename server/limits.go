@@ -147,6 +147,7 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 			problem(c, http.StatusRequestEntityTooLarge, tooLarge(&http.MaxBytesError{Limit: op.limit.bytes}))
 			return
 		}
+		begun(c)
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, op.limit.bytes)
 		if op.body == nil {
 			return

@@ -76,16 +76,26 @@ func (s *Server) secured(next http.Handler) http.Handler {
 // untimed are operations that last as long as files take to come and go, or for ever.
 var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots", "PutClip", "GetClip", "GetMadeClip", "GetFigureClip", "GetSharedClip", "AddVoice", "GetFilmPart"}
 
-// timed ends the work of a request that takes too long.
+// timed ends the work of a request that takes too long; it comes before all that asks anything. Of an operation that lasts as
+// long as a file does, only what comes before it is timed: see begun.
 func timed(ops map[string]operation) gin.HandlerFunc {
 	return func(c *gin.Context) {
+		ctx, cancel := context.WithCancelCause(c.Request.Context())
+		defer cancel(nil)
+		end := time.AfterFunc(longestRequest, func() { cancel(context.DeadlineExceeded) })
+		defer end.Stop()
 		if slices.Contains(untimed, ops[c.Request.Method+" "+c.FullPath()].OperationID) {
-			return
+			c.Set("begun", end)
 		}
-		ctx, cancel := context.WithTimeout(c.Request.Context(), longestRequest)
-		defer cancel()
 		c.Request = c.Request.WithContext(ctx)
 		c.Next()
+	}
+}
+
+// begun ends the timing of an operation that lasts as long as a file does, once it is known who asks.
+func begun(c *gin.Context) {
+	if end, is := c.Get("begun"); is {
+		end.(*time.Timer).Stop()
 	}
 }
 
@@ -94,6 +104,8 @@ func timed(ops map[string]operation) gin.HandlerFunc {
 func (s *Server) securedLink(ctx context.Context, h http.Header) {
 	h.Set("X-Robots-Tag", "noindex, nofollow")
 	h.Set("Referrer-Policy", "no-referrer")
+	ctx, cancel := context.WithTimeout(ctx, 3*time.Second)
+	defer cancel()
 	frames, err := s.Store.Frames(ctx)
 	if err != nil {
 		s.Log.Error("reading which pages may frame links", "error", err) // then none may

@@ -211,21 +211,40 @@ func (s *Server) Forgot(c *gin.Context) {
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
 		return
 	}
-	ctx := c.Request.Context()
-	a, err := s.Store.AccountNamed(ctx, in.Name)
+	select {
+	case s.forgetting <- struct{}{}:
+	default:
+		c.Header("Retry-After", "10")
+		problem(c, http.StatusTooManyRequests, "Many ask for that at the moment. Try again in a moment.")
+		return
+	}
+	// Whether there is such a person can't be told by how long the answer takes.
+	ctx := context.WithoutCancel(c.Request.Context())
+	go func() {
+		defer func() { <-s.forgetting }()
+		ctx, cancel := context.WithTimeout(ctx, longestRequest)
+		defer cancel()
+		if err := s.forgot(ctx, in.Name); err != nil {
+			s.Log.Error("sending someone a link for another password", "error", err)
+		}
+	}()
+	c.Status(http.StatusNoContent)
+}
+
+func (s *Server) forgot(ctx context.Context, name string) error {
+	a, err := s.Store.AccountNamed(ctx, name)
 	if errors.Is(err, store.ErrNotFound) {
-		if address, bad := store.NormalAddress(in.Name); bad == nil && address != nil {
+		if address, bad := store.NormalAddress(name); bad == nil && address != nil {
 			a, err = s.Store.AccountAt(ctx, *address)
 		}
 	}
 	if err == nil && a.DisabledAt == nil && s.throttle.forAccount(a.ID, "forgotten") == 0 {
 		_, _, err = s.ticket(ctx, a, false, "")
 	}
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		s.fail(c, err)
-		return
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
 	}
-	c.Status(http.StatusNoContent)
+	return err
 }
 
 const ticketGone = "This link has been used, or is too old. Ask for a new one."

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"raconte/api"
+	"raconte/core/access"
 	"raconte/core/id"
 	"raconte/store"
 
@@ -32,6 +33,7 @@ type here struct {
 const (
 	awayAfter = 25 * time.Second // pages say that they are there every ten
 	mostHere  = 500              // pages of one document
+	mostOfOne = 20               // of one person
 )
 
 func newPresence() *presence { return &presence{open: map[string]map[string]here{}} }
@@ -61,8 +63,23 @@ func (p *presence) put(document, page string, h here, take bool, now time.Time) 
 		}
 	}
 	was, there := pages[page]
-	if !there && len(pages) >= mostHere {
+	if there && was.account != h.account {
 		return p.list(document), news, taken
+	}
+	if !there { // one person's many pages hide nobody: the one that was not heard of for longest makes room
+		oldest, own := "", 0
+		for other, o := range pages {
+			if o.account == h.account {
+				if own++; oldest == "" || o.seen.Before(pages[oldest].seen) {
+					oldest = other
+				}
+			}
+		}
+		if own >= mostOfOne {
+			delete(pages, oldest)
+		} else if len(pages) >= mostHere {
+			return p.list(document), news, taken
+		}
 	}
 	h.seen = now
 	pages[page] = h
@@ -71,9 +88,12 @@ func (p *presence) put(document, page string, h here, take bool, now time.Time) 
 }
 
 // leave says that a page is gone.
-func (p *presence) leave(document, page string) []api.Present {
+func (p *presence) leave(document, page, account string) []api.Present {
 	p.mu.Lock()
 	defer p.mu.Unlock()
+	if p.open[document][page].account != account {
+		return p.list(document) // nobody sends another away
+	}
 	delete(p.open[document], page)
 	if len(p.open[document]) == 0 {
 		delete(p.open, document)
@@ -104,12 +124,14 @@ func (s *Server) PutPresence(c *gin.Context, document string) {
 	}
 	me := accountOf(c)
 	if of(in.Gone) {
-		s.present(d, s.presence.leave(document, in.Page), "")
+		s.present(d, s.presence.leave(document, in.Page, me.ID), "")
 		s.answer(c, http.StatusOK, []api.Present{})
 		return
 	}
 	h := here{account: me.ID, name: me.DisplayName, at: of(in.At), writing: of(in.Writing)}
-	all, news, taken := s.presence.put(document, in.Page, h, of(in.Take), time.Now())
+	writes := may(c, access.Edit, access.Thing{Folder: of(d.FolderID)}) // who only reviews takes nothing over
+	h.writing = h.writing && writes
+	all, news, taken := s.presence.put(document, in.Page, h, of(in.Take) && writes, time.Now())
 	if news {
 		s.present(d, all, taken)
 	}

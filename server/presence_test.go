@@ -1,6 +1,7 @@
 package server
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -29,6 +30,16 @@ func TestAStepIsWrittenByOneUntilItIsTakenOver(t *testing.T) {
 	all, news, _ = p.put("d", "2", at("tomasz", "a", true), false, now.Add(awayAfter+time.Second))
 	assert.True(t, news)
 	assert.Len(t, all, 1, "who says nothing any more is gone")
-	assert.Empty(t, p.leave("d", "2"))
+	assert.Len(t, p.leave("d", "2", "ines"), 1, "nobody sends another away")
+	all, _, _ = p.put("d", "2", at("ines", "a", true), true, now.Add(awayAfter+time.Second))
+	assert.Equal(t, "tomasz", all[0].Account, "nor sits in their place")
+	for i := range 600 {
+		p.put("d", fmt.Sprint("many", i), at("ines", "", false), false, now.Add(awayAfter+time.Duration(i)*time.Millisecond))
+	}
+	all, _, _ = p.put("d", "3", at("adaeze", "", false), false, now.Add(awayAfter+2*time.Second))
+	assert.Len(t, all, mostOfOne+2, "one person's pages hide nobody else")
+	for _, here := range all {
+		p.leave("d", here.Page, here.Account)
+	}
 	assert.Empty(t, p.open, "nothing is kept of a document that nobody has open")
 }

@@ -43,21 +43,24 @@ type Config struct {
 // Server answers requests. It implements the interface generated from api/openapi.yaml.
 type Server struct {
 	Config
-	sessions  *scs.SessionManager
-	swept     *mysqlstore.MySQLStore
-	throttle  *throttle
-	events    *broker
-	presence  *presence
-	documents *kept.Cache[store.Whole]
-	pages     *kept.Cache[[]byte] // as they are answered
-	laying    together.Group[[]byte]
-	closing   chan struct{}
-	checking  chan struct{} // a place for each password that is being checked
-	importing chan struct{} // and for each bundle that is being unpacked
-	parcels   *kept.Cache[works.Parcel]
-	weighing  chan struct{} // and for each delivery that is being weighed
-	packing   sync.Mutex
-	packaged  recorder.Package
+	sessions   *scs.SessionManager
+	swept      *mysqlstore.MySQLStore
+	throttle   *throttle
+	asks       *asks
+	events     *broker
+	presence   *presence
+	documents  *kept.Cache[store.Whole]
+	answers    *kept.Cache[[]byte] // of documents, as readers get them
+	pages      *kept.Cache[[]byte] // as they are answered
+	laying     together.Group[[]byte]
+	closing    chan struct{}
+	checking   chan struct{} // a place for each password that is being checked
+	importing  chan struct{} // and for each bundle that is being unpacked
+	parcels    *kept.Cache[works.Parcel]
+	forgetting chan struct{} // and for each link that is sent to who has forgotten a password
+	weighing   chan struct{} // and for each delivery that is being weighed
+	packing    sync.Mutex
+	packaged   recorder.Package
 }
 
 var _ api.ServerInterface = (*Server)(nil)
@@ -92,14 +95,14 @@ func weightOf(p works.Parcel) int {
 // New makes a server.
 func New(c Config) (*Server, error) {
 	s := &Server{
-		Config: c, throttle: newThrottle(), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
-		documents: kept.New(mostDocuments, sizeOf), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
+		Config: c, throttle: newThrottle(), asks: newAsks(c.Store), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
+		documents: kept.New(mostDocuments, sizeOf), answers: kept.New(mostPages, func(raw []byte) int { return len(raw) }), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
 		parcels:  kept.New(mostParcels, weightOf),
-		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1),
+		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1), forgetting: make(chan struct{}, 4),
 	}
 	s.swept = mysqlstore.New(c.Store.SQL())
 	s.sessions = scs.New()
-	s.sessions.Store = s.swept
+	s.sessions.Store = sessionStore{s.swept, c.Store.SQL()}
 	s.sessions.Lifetime = 14 * time.Hour // a working day
 	s.sessions.Cookie.Name = "raconte"
 	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
@@ -132,7 +135,7 @@ func (s *Server) Handler() (http.Handler, error) {
 	if err := r.SetTrustedProxies(s.Proxies); err != nil {
 		return nil, fmt.Errorf("RACONTE_TRUSTED_PROXIES names no addresses: %w", err)
 	}
-	r.Use(s.trace, s.recoverPanics, paced)
+	r.Use(s.trace, s.recoverPanics, timed(ops), paced)
 	r.NoRoute(func(c *gin.Context) {
 		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 			problem(c, http.StatusNotFound, "There is nothing at this address.")
@@ -140,7 +143,7 @@ func (s *Server) Handler() (http.Handler, error) {
 		}
 		s.serveWeb(c)
 	})
-	group := r.Group("", s.authorize(needs), s.within(ops), timed(ops))
+	group := r.Group("", s.authorize(needs), s.within(ops))
 	api.RegisterHandlersWithOptions(group, s, api.GinServerOptions{
 		ErrorHandler: func(c *gin.Context, err error, code int) {
 			problem(c, code, "The request is not in order: "+err.Error())

@@ -14,11 +14,13 @@ import (
 	"raconte/core/comment"
 	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/core/text"
 	"raconte/pictures"
 	"raconte/store"
 	"raconte/works"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/time/rate"
 )
 
 // sharedDocument is the document of a link as its reader has it: the valid revision, or the fixed one.
@@ -46,6 +48,10 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 	}
 	if err != nil {
 		return store.Whole{}, err
+	}
+	if withheld != "" && number != head.Revision {
+		// Its pictures conceal it; its words may still tell it.
+		return store.Whole{}, refusal.New("Something in this revision was concealed since, so that it is not shown any more. Ask whoever gave you the link for one to the valid revision.")
 	}
 	around, err := s.Store.AroundOf(ctx, sh.DocumentID, true, v)
 	made := ""
@@ -195,7 +201,9 @@ func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFPa
 		data, err = s.sharedPDF(c, w)
 	}
 	if part := c.GetHeader("Range"); err == nil && (part == "" || strings.HasPrefix(part, "bytes=0-")) { // what follows is the same download
-		err = s.Store.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
+		if s.throttle.take(s.throttle.accounts, "taken by "+sh.ID, rate.NewLimiter(rate.Every(15*time.Minute), 100)) == 0 { // a line for each of a million would be no trail
+			err = s.Store.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
+		}
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -255,8 +263,8 @@ func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedC
 	if s.mustWait(c, s.throttle.forAccount("comments by "+sh.ID, c.ClientIP())) {
 		return
 	}
-	name, body := strings.TrimSpace(in.Name), strings.TrimSpace(in.Body)
-	if name == "" || body == "" || strings.ContainsAny(name, "\n\r\x00") {
+	name, body := strings.TrimSpace(text.Plain(in.Name)), strings.TrimSpace(strings.ReplaceAll(in.Body, "\x00", ""))
+	if name == "" || body == "" {
 		problem(c, http.StatusUnprocessableEntity, "Say something, and who you are.")
 		return
 	}

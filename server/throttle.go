@@ -48,12 +48,17 @@ const (
 	askedAtOnce = 15
 	askedEvery  = 10 * time.Second
 	doorAtOnce  = 120
+	oneAtOnce   = 60
+	oneEvery    = 8 * time.Minute  // of one address, whatever it asks: a fifth of what a door takes in a day
 	doorEvery   = 90 * time.Second // a thousand pictures and requests a day: what a flood leaves behind is bounded, and goes after 30 days
 )
 
 // atDoor is how long someone has to wait before a door takes something else of them; 0 takes it.
 func (t *throttle) atDoor(door, place string) time.Duration {
 	if wait := t.take(t.accounts, "door "+door+" "+place, rate.NewLimiter(rate.Every(askedEvery), askedAtOnce)); wait > 0 {
+		return wait
+	}
+	if wait := t.take(t.accounts, "door "+door+" all day "+place, rate.NewLimiter(rate.Every(oneEvery), oneAtOnce)); wait > 0 {
 		return wait
 	}
 	return t.take(t.accounts, "door "+door, rate.NewLimiter(rate.Every(doorEvery), doorAtOnce))

@@ -62,7 +62,7 @@ func NormalName(name string) (string, bool) {
 // Account is the account with an id.
 func (s *Store) Account(ctx context.Context, id string) (Account, error) {
 	var a Account
-	err := s.db.WithContext(ctx).Where("id = ?", id).First(&a).Error
+	err := s.on(ctx).Where("id = ?", id).First(&a).Error
 	return a, found(err)
 }
 
@@ -73,7 +73,7 @@ func (s *Store) AccountNamed(ctx context.Context, name string) (Account, error) 
 		return Account{}, ErrNotFound
 	}
 	var a Account
-	err := s.db.WithContext(ctx).Where("name = ?", normal).First(&a).Error
+	err := s.on(ctx).Where("name = ?", normal).First(&a).Error
 	return a, found(err)
 }
 
@@ -87,7 +87,7 @@ func (s *Store) CreateAccount(ctx context.Context, a Account) (Account, error) {
 	if a.Mails == "" {
 		a.Mails = Now
 	}
-	if err := s.db.WithContext(ctx).Create(&a).Error; err != nil {
+	if err := s.on(ctx).Create(&a).Error; err != nil {
 		return a, fmt.Errorf("creating the account %s: %w", a.Name, taken(err, a))
 	}
 	return a, nil
@@ -105,7 +105,7 @@ func taken(err error, a Account) error {
 // is: nobody signs in with it until an administrator gives it another.
 func (s *Store) normalizeNames(ctx context.Context) error {
 	var all []Account
-	if err := s.db.WithContext(ctx).Find(&all).Error; err != nil {
+	if err := s.on(ctx).Find(&all).Error; err != nil {
 		return fmt.Errorf("reading accounts: %w", err)
 	}
 	for _, a := range all {
@@ -113,7 +113,7 @@ func (s *Store) normalizeNames(ctx context.Context) error {
 		if !ok || normal == a.Name {
 			continue
 		}
-		err := s.db.WithContext(ctx).Exec("UPDATE IGNORE accounts SET name = ? WHERE id = ?", normal, a.ID).Error
+		err := s.on(ctx).Exec("UPDATE IGNORE accounts SET name = ? WHERE id = ?", normal, a.ID).Error
 		if err != nil {
 			return fmt.Errorf("normalizing the name of an account: %w", err)
 		}
@@ -124,7 +124,7 @@ func (s *Store) normalizeNames(ctx context.Context) error {
 // SetPassword gives an account another password, where its hash is still the one that was checked; all its sessions
 // end. It returns the new epoch. ErrConflict says that the password was changed meanwhile.
 func (s *Store) SetPassword(ctx context.Context, a Account, hash string) (int, error) {
-	res := s.db.WithContext(ctx).Table("accounts").Where("id = ? AND password_hash = ?", a.ID, a.PasswordHash).
+	res := s.on(ctx).Table("accounts").Where("id = ? AND password_hash = ?", a.ID, a.PasswordHash).
 		Updates(map[string]any{"password_hash": hash, "epoch": gorm.Expr("epoch + 1")})
 	if res.Error == nil && res.RowsAffected == 0 {
 		return 0, ErrConflict
@@ -134,7 +134,7 @@ func (s *Store) SetPassword(ctx context.Context, a Account, hash string) (int, e
 
 // EndSessions ends all sessions of an account and returns the new epoch.
 func (s *Store) EndSessions(ctx context.Context, id string) (int, error) {
-	if err := s.db.WithContext(ctx).Exec("UPDATE accounts SET epoch = epoch + 1 WHERE id = ?", id).Error; err != nil {
+	if err := s.on(ctx).Exec("UPDATE accounts SET epoch = epoch + 1 WHERE id = ?", id).Error; err != nil {
 		return 0, fmt.Errorf("ending sessions: %w", err)
 	}
 	a, err := s.Account(ctx, id)
@@ -146,7 +146,7 @@ const mostPlaces = 20
 
 // AddPlace remembers that an account signed in from a browser, named by a hash of what its cookie holds.
 func (s *Store) AddPlace(ctx context.Context, account, tokenHash string) error {
-	db := s.db.WithContext(ctx)
+	db := s.on(ctx)
 	err := db.Table("places").Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"seen_at"})}).
 		Create(map[string]any{"account": account, "token_hash": tokenHash, "seen_at": s.now()}).Error
 	if err != nil {
@@ -159,7 +159,7 @@ func (s *Store) AddPlace(ctx context.Context, account, tokenHash string) error {
 // KnowsPlace tells whether an account has signed in from a browser within the last months.
 func (s *Store) KnowsPlace(ctx context.Context, account, tokenHash string) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("places").Where("account = ? AND token_hash = ? AND seen_at > ?", account, tokenHash, s.now().Add(-keepPlaces)).Count(&n).Error
+	err := s.on(ctx).Table("places").Where("account = ? AND token_hash = ? AND seen_at > ?", account, tokenHash, s.now().Add(-keepPlaces)).Count(&n).Error
 	return n > 0, err
 }
 

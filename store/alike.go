@@ -22,7 +22,7 @@ const (
 // Alike are the documents whose drafts share many of their steps' words, or shots, with one, the most first.
 func (s *Store) Alike(ctx context.Context, id string, v access.Viewer) ([]Alike, error) {
 	var steps int
-	err := s.db.WithContext(ctx).Raw(`SELECT COUNT(*) FROM findable WHERE document_id = ? AND NOT valid AND block_id <> '' AND CHAR_LENGTH(words) >= ?`, id, shortest).Scan(&steps).Error
+	err := s.on(ctx).Raw(`SELECT COUNT(*) FROM findable WHERE document_id = ? AND NOT valid AND block_id <> '' AND CHAR_LENGTH(words) >= ?`, id, shortest).Scan(&steps).Error
 	if err != nil || steps < leastSteps {
 		return []Alike{}, err
 	}

@@ -32,21 +32,21 @@ const (
 // Attachments are those of a document, in the order in which they came.
 func (s *Store) Attachments(ctx context.Context, document string) ([]Attachment, error) {
 	all := []Attachment{}
-	err := s.db.WithContext(ctx).Where("document_id = ?", document).Order("added_at, id").Find(&all).Error
+	err := s.on(ctx).Where("document_id = ?", document).Order("added_at, id").Find(&all).Error
 	return all, err
 }
 
 // Attachment is one of a document's.
 func (s *Store) Attachment(ctx context.Context, document, id string) (Attachment, error) {
 	var a Attachment
-	err := s.db.WithContext(ctx).Where("document_id = ? AND id = ?", document, id).Take(&a).Error
+	err := s.on(ctx).Where("document_id = ? AND id = ?", document, id).Take(&a).Error
 	return a, found(err)
 }
 
 // Attach keeps that a file is beside a document. The same file attached again is kept once.
 func (s *Store) Attach(ctx context.Context, a Attachment) error {
 	a.ID, a.AddedAt = uuid.NewString(), s.now()
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lock(tx, a.DocumentID); err != nil {
 			return err
 		}
@@ -66,7 +66,7 @@ func (s *Store) Attach(ctx context.Context, a Attachment) error {
 
 // Detach takes a file from a document.
 func (s *Store) Detach(ctx context.Context, document, id string) error {
-	return one(s.db.WithContext(ctx).Where("document_id = ? AND id = ?", document, id).Delete(&Attachment{}))
+	return one(s.on(ctx).Where("document_id = ? AND id = ?", document, id).Delete(&Attachment{}))
 }
 
 // HasAttached are those of some SHA-256 sums of files that documents have beside them.

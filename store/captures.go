@@ -34,7 +34,7 @@ type Capture struct {
 // BeginCapture opens a session under the id that the client chose, or gives an open one another name.
 func (s *Store) BeginCapture(ctx context.Context, id, name, owner string) (Capture, error) {
 	c := Capture{ID: id, Owner: owner, Name: name, BeganAt: s.now(), LastAt: s.now()}
-	err := s.db.WithContext(ctx).Create(&c).Error
+	err := s.on(ctx).Create(&c).Error
 	if !errors.Is(err, gorm.ErrDuplicatedKey) {
 		return c, err
 	}
@@ -42,7 +42,7 @@ func (s *Store) BeginCapture(ctx context.Context, id, name, owner string) (Captu
 		return c, err
 	}
 	c.Name = name
-	return c, s.db.WithContext(ctx).Table("captures").Where("id = ?", id).Update("name", name).Error
+	return c, s.on(ctx).Table("captures").Where("id = ?", id).Update("name", name).Error
 }
 
 const withShots = `captures.*,
@@ -52,14 +52,14 @@ const withShots = `captures.*,
 // Capture is a session of an account.
 func (s *Store) Capture(ctx context.Context, id, owner string) (Capture, error) {
 	var c Capture
-	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("id = ? AND owner = ?", id, owner).Take(&c).Error
+	err := s.on(ctx).Table("captures").Select(withShots).Where("id = ? AND owner = ?", id, owner).Take(&c).Error
 	return c, found(err)
 }
 
 // Captures are an account's sessions, the last one first; those without shots are left out.
 func (s *Store) Captures(ctx context.Context, owner string) ([]Capture, error) {
 	var all []Capture
-	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
+	err := s.on(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
 		Having("shots > 0").Order("last_at DESC").Limit(mostListed).Find(&all).Error
 	return all, err
 }
@@ -70,7 +70,7 @@ const mostRuns = 50
 // Runs are an account's last sessions in which it is known what was done.
 func (s *Store) Runs(ctx context.Context, owner string) ([]Capture, error) {
 	var all []Capture
-	err := s.db.WithContext(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
+	err := s.on(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
 		Where("EXISTS (SELECT 1 FROM shots WHERE capture_id = captures.id AND source = 'feed' AND discarded_at IS NULL AND JSON_EXISTS(about, '$.action') AND NOT JSON_EXISTS(about, '$.replay'))").
 		Order("last_at DESC").Limit(mostRuns).Find(&all).Error
 	return all, err
@@ -97,7 +97,7 @@ const isUsed = `(EXISTS (SELECT 1 FROM block_shots u WHERE u.shot_id = shots.id)
 
 // FindShots are an account's shots: of a session in its order, else the last taken first.
 func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
-	db := s.db.WithContext(ctx).Table("shots").Omit("words").
+	db := s.on(ctx).Table("shots").Omit("words").
 		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, clip_sha256, clip_media_type, clip_ms, clip_poster, clip_sounds, clip_camera, "+isPlaced+" AS placed, "+isUsed+" AS used").
 		Where("created_by = ?", owner)
 	if q.Discarded {
@@ -166,7 +166,7 @@ func escapeLike(s string) string {
 // MaySeeShot tells whether one who edits may see a shot: their own, or one that a document uses which they may open.
 func (s *Store) MaySeeShot(ctx context.Context, id string, who access.Viewer) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("shots").Where("id = ?", id).Where(seenBy(who)).Count(&n).Error
+	err := s.on(ctx).Table("shots").Where("id = ?", id).Where(seenBy(who)).Count(&n).Error
 	return n > 0, err
 }
 
@@ -186,13 +186,13 @@ func (s *Store) Before(ctx context.Context, shot Shot) (Shot, error) {
 	if shot.CaptureID == nil {
 		return before, ErrNotFound
 	}
-	err := s.db.WithContext(ctx).Where("capture_id = ? AND place < ?", *shot.CaptureID, shot.Place).Order("place DESC").Take(&before).Error
+	err := s.on(ctx).Where("capture_id = ? AND place < ?", *shot.CaptureID, shot.Place).Order("place DESC").Take(&before).Error
 	return before, found(err)
 }
 
 // SetVerdict records how a shot compares with the one before it.
 func (s *Store) SetVerdict(ctx context.Context, id string, v sight.Verdict) error {
-	return s.db.WithContext(ctx).Table("shots").Where("id = ?", id).Update("verdict", v).Error
+	return s.on(ctx).Table("shots").Where("id = ?", id).Update("verdict", v).Error
 }
 
 // SetRead records the words that were found in a picture.
@@ -205,7 +205,7 @@ func (s *Store) SetRead(ctx context.Context, id string, words []sight.Word) erro
 		words = []sight.Word{}
 	}
 	all := strings.TrimSpace(text.String())
-	return s.db.WithContext(ctx).Model(&Shot{}).Where("id = ?", id).Select("words", "found_text").
+	return s.on(ctx).Model(&Shot{}).Where("id = ?", id).Select("words", "found_text").
 		Updates(Shot{Words: words, FoundText: &all}).Error
 }
 
@@ -234,7 +234,7 @@ func (s *Store) Even(ctx context.Context, owner, captureID string) error {
 
 // inOrder does something with a session's shots while nobody else changes them or their order.
 func (s *Store) inOrder(ctx context.Context, owner, captureID string, work func(tx *gorm.DB) error) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", captureID, owner).Take(&Capture{}).Error; err != nil {
 			return found(err)
 		}
@@ -252,7 +252,7 @@ func (s *Store) Discard(ctx context.Context, owner string, ids []string, discard
 		now := s.now()
 		at = &now
 	}
-	return s.db.WithContext(ctx).Table("shots").Where("created_by = ? AND id IN ?", owner, ids).Update("discarded_at", at).Error
+	return s.on(ctx).Table("shots").Where("created_by = ? AND id IN ?", owner, ids).Update("discarded_at", at).Error
 }
 
 // Reorder puts a session's shots in the given order. Shots that are not named follow, as they were.
@@ -309,7 +309,7 @@ type Room struct {
 // Room measures an account's shots.
 func (s *Store) Room(ctx context.Context, owner string) (Room, error) {
 	var r Room
-	err := s.db.WithContext(ctx).Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS bytes,
+	err := s.on(ctx).Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS bytes,
 		COALESCE(SUM(unused), 0) AS unused_shots, COALESCE(SUM(bytes * unused), 0) AS unused_bytes
 		FROM (SELECT bytes, (NOT `+isUsed+`) AS unused FROM shots WHERE created_by = ? AND discarded_at IS NULL) mine`, owner).Scan(&r).Error
 	if err != nil {

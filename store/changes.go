@@ -57,7 +57,7 @@ func (Conflict) Is(err error) bool { return err == ErrConflict }
 func (s *Store) Apply(ctx context.Context, documentID string, c Change, who access.Viewer) (int64, error) {
 	var seq int64
 	by, number := who.Account, ""
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if c.leads() {
 			if _, err := lockHouse(tx); err != nil {
 				return err
@@ -311,7 +311,7 @@ const atATime = 200
 
 func (s *Store) deleteInParts(ctx context.Context, table, where string, args ...any) error {
 	for {
-		res := s.db.WithContext(ctx).Exec("DELETE FROM "+table+" WHERE "+where+fmt.Sprintf(" LIMIT %d", atATime), args...)
+		res := s.on(ctx).Exec("DELETE FROM "+table+" WHERE "+where+fmt.Sprintf(" LIMIT %d", atATime), args...)
 		if transient(res.Error) {
 			continue
 		}

@@ -63,7 +63,7 @@ func (s *Store) Comments(ctx context.Context, document string) ([]Comment, error
 }
 
 func (s *Store) comments(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, IF(comments.via = '', ' (by a link)', CONCAT(' (', comments.via, ')')))) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
+	return s.on(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, IF(comments.via = '', ' (by a link)', CONCAT(' (', comments.via, ')')))) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
 		Joins("JOIN accounts m ON m.id = comments.made_by").Joins("LEFT JOIN accounts r ON r.id = comments.resolved_by")
 }
 
@@ -81,7 +81,7 @@ func (s *Store) AddComment(ctx context.Context, c Comment) error {
 	if c.Thread == "" {
 		c.Thread = c.ID
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lock(tx, c.DocumentID); err != nil {
 			return err
 		}
@@ -117,7 +117,7 @@ func (s *Store) AddComment(ctx context.Context, c Comment) error {
 func (s *Store) RewordComment(ctx context.Context, document, id, by, body string, mentions []string) error {
 	now := s.now()
 	c := Comment{Body: body, Mentions: mentions, EditedAt: &now}
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
+	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
 		Select("body", "mentions", "edited_at").Updates(c))
 }
 
@@ -127,25 +127,25 @@ func (s *Store) ResolveComments(ctx context.Context, document, thread, by string
 	if now := s.now(); resolved {
 		c.ResolvedBy, c.ResolvedAt = &by, &now
 	}
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id", document, thread).
+	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id", document, thread).
 		Select("resolved_by", "resolved_at").Updates(c))
 }
 
 // MoveComment keeps where what a comment is about is now.
 func (s *Store) MoveComment(ctx context.Context, id string, place comment.Place) error {
-	return s.db.WithContext(ctx).Model(&Comment{}).Where("id = ?", id).Select("place").Updates(Comment{Place: place}).Error
+	return s.on(ctx).Model(&Comment{}).Where("id = ?", id).Select("place").Updates(Comment{Place: place}).Error
 }
 
 // DecideSuggestion keeps what came of an open suggestion, and settles its thread.
 func (s *Store) DecideSuggestion(ctx context.Context, document, thread, by, outcome string) error {
 	now := s.now()
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id AND suggestion IS NOT NULL AND outcome = ''", document, thread).
+	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id AND suggestion IS NOT NULL AND outcome = ''", document, thread).
 		Select("outcome", "resolved_by", "resolved_at").Updates(Comment{Outcome: outcome, ResolvedBy: &by, ResolvedAt: &now}))
 }
 
 // DeleteComment takes back someone's own comment: its words are gone. Others that answered it stay.
 func (s *Store) DeleteComment(ctx context.Context, document, id, by string) error {
-	return one(s.db.WithContext(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
+	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
 		Select("body", "mentions", "deleted").Updates(Comment{Mentions: []string{}, Deleted: true}))
 }
 

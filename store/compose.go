@@ -19,7 +19,7 @@ const mostComposed = 6000
 // AroundOf is what a document leads to, and what its chapters lead to, as a viewer may see it.
 func (s *Store) AroundOf(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
 	var ids []string
-	err := s.db.WithContext(ctx).Raw(`SELECT to_id FROM document_links WHERE document_id = ? AND valid = ?
+	err := s.on(ctx).Raw(`SELECT to_id FROM document_links WHERE document_id = ? AND valid = ?
 		UNION SELECT l.to_id FROM document_links c JOIN document_links l ON l.document_id = c.to_id AND l.valid
 			WHERE c.document_id = ? AND c.valid = ? AND c.how = 'holds'`, id, valid, id, valid).Scan(&ids).Error
 	if err != nil {
@@ -32,7 +32,7 @@ func (s *Store) AroundOf(ctx context.Context, id string, valid bool, v access.Vi
 // anything was released or withheld since, of whatever document.
 func (s *Store) Composition(ctx context.Context, around document.Around) (string, error) {
 	var n struct{ Revisions, Withheld int }
-	err := s.db.WithContext(ctx).Raw("SELECT (SELECT COUNT(*) FROM revisions) AS revisions, (SELECT COUNT(*) FROM withheld) AS withheld").Scan(&n).Error
+	err := s.on(ctx).Raw("SELECT (SELECT COUNT(*) FROM revisions) AS revisions, (SELECT COUNT(*) FROM withheld) AS withheld").Scan(&n).Error
 	return fmt.Sprint(n, around), err // maps are printed in the order of their keys
 }
 

@@ -34,7 +34,7 @@ func (s *Store) AskToConfirm(ctx context.Context, d Document, people []string, d
 	if d.Revision == 0 {
 		return ErrNotFound
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		for _, p := range unique(people) {
 			c := Confirmation{DocumentID: d.ID, AccountID: p, AskedAt: s.now(), Due: due, FromRev: d.Revision}
 			set := map[string]any{"asked_at": s.now(), "due": due}
@@ -51,7 +51,7 @@ func (s *Store) AskToConfirm(ctx context.Context, d Document, people []string, d
 
 // Confirm keeps that someone has read and understood a revision.
 func (s *Store) Confirm(ctx context.Context, d Document, revision int, account string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		err := one(tx.Table("confirmations").Where("document_id = ? AND account_id = ?", d.ID, account).
 			Updates(map[string]any{"revision": revision, "confirmed_at": s.now()}))
 		if err != nil {
@@ -63,7 +63,7 @@ func (s *Store) Confirm(ctx context.Context, d Document, revision int, account s
 
 // StopConfirming asks someone no longer.
 func (s *Store) StopConfirming(ctx context.Context, document, account string) error {
-	return one(s.db.WithContext(ctx).Table("confirmations").Where("document_id = ? AND account_id = ?", document, account).Delete(nil))
+	return one(s.on(ctx).Table("confirmations").Where("document_id = ? AND account_id = ?", document, account).Delete(nil))
 }
 
 // ConfirmationsOf are those that a document asks for.
@@ -80,6 +80,13 @@ func (s *Store) ConfirmationsAsked(ctx context.Context, v access.Viewer) ([]Conf
 	return all, err
 }
 
+// DueConfirmations are those that were not confirmed and are due by a day.
+func (s *Store) DueConfirmations(ctx context.Context, by string) ([]Confirmation, error) {
+	all := []Confirmation{}
+	err := s.confirmations(ctx, "documents.title").Where("c.due <= ? AND (c.revision = 0 OR c.revision < c.from_rev)", by).Order("c.due, c.document_id, c.account_id").Limit(10_000).Find(&all).Error
+	return all, err
+}
+
 // AllConfirmations are all that are asked for in the house.
 func (s *Store) AllConfirmations(ctx context.Context) ([]Confirmation, error) {
 	all := []Confirmation{}
@@ -88,7 +95,7 @@ func (s *Store) AllConfirmations(ctx context.Context) ([]Confirmation, error) {
 }
 
 func (s *Store) confirmations(ctx context.Context, title string) *gorm.DB {
-	return s.db.WithContext(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.revision AS valid, " + title).
+	return s.on(ctx).Table("confirmations c").Select("c.*, a.display_name AS name, documents.revision AS valid, " + title).
 		Joins("JOIN accounts a ON a.id = c.account_id").Joins("JOIN documents ON documents.id = c.document_id").
 		Where("documents.deleted_at IS NULL AND documents.state <> 'retired' AND a.disabled_at IS NULL")
 }

@@ -47,7 +47,7 @@ func numbered(err error, number string) error {
 
 // GiveNumber gives a document that has none the next number by the house's pattern.
 func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (Document, error) {
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		h, err := lockHouse(tx)
 		if err != nil {
 			return err
@@ -95,7 +95,7 @@ func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (D
 // House is what holds for the whole house.
 func (s *Store) House(ctx context.Context) (House, error) {
 	var h House
-	err := s.within(ctx, func(tx *gorm.DB) (err error) {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) (err error) {
 		h, err = lockHouse(tx)
 		return err
 	})
@@ -107,7 +107,7 @@ func (s *Store) SetPattern(ctx context.Context, p document.Pattern) error {
 	if err := p.Check(); err != nil {
 		return refusal.New("%s.", err)
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil {
 			return err
 		}
@@ -117,6 +117,6 @@ func (s *Store) SetPattern(ctx context.Context, p document.Pattern) error {
 
 // SetTemplate makes a document a start for others, or not.
 func (s *Store) SetTemplate(ctx context.Context, id string, template bool) error {
-	res := s.db.WithContext(ctx).Exec("UPDATE documents SET template = ? WHERE id = ? AND deleted_at IS NULL", template, id)
+	res := s.on(ctx).Exec("UPDATE documents SET template = ? WHERE id = ? AND deleted_at IS NULL", template, id)
 	return res.Error
 }

@@ -85,7 +85,7 @@ func (w Whole) Core() document.Document {
 const withName = "documents.*, accounts.display_name AS changed_name"
 
 func (s *Store) documents(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("documents").Select(withName).
+	return s.on(ctx).Table("documents").Select(withName).
 		Joins("JOIN accounts ON accounts.id = documents.changed_by")
 }
 
@@ -121,7 +121,7 @@ const releasedColumns = `documents.id, r.kind AS kind, JSON_OBJECT('title', r.ti
 
 // released are documents as readers know them.
 func (s *Store) released(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("documents").Select(releasedColumns).
+	return s.on(ctx).Table("documents").Select(releasedColumns).
 		Joins("JOIN revisions r ON r.document_id = documents.id AND r.number = documents.revision").
 		Joins("JOIN accounts ON accounts.id = r.made_by")
 }
@@ -129,7 +129,7 @@ func (s *Store) released(ctx context.Context) *gorm.DB {
 // Deleted are the documents that were deleted and can come back, the last one first, with who deleted them.
 func (s *Store) Deleted(ctx context.Context, v access.Viewer) ([]Document, error) {
 	var docs []Document
-	err := scope(s.db.WithContext(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
+	err := scope(s.on(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = COALESCE(documents.deleted_by, documents.changed_by)").
 		Where("deleted_at IS NOT NULL").Order("deleted_at DESC, documents.id").Limit(mostListed).Find(&docs).Error
 	return docs, err
@@ -171,7 +171,7 @@ func (s *Store) ChangedBlocks(ctx context.Context, id string, since int64) ([]Bl
 
 func (s *Store) blocks(ctx context.Context, where string, args ...any) ([]Block, error) {
 	var rows []Block
-	err := s.db.WithContext(ctx).Table("blocks").Select("blocks.*, accounts.display_name AS changed_name").
+	err := s.on(ctx).Table("blocks").Select("blocks.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = blocks.changed_by").
 		Where(where, args...).Order("order_key, blocks.id").Find(&rows).Error
 	return rows, err
@@ -183,7 +183,7 @@ func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, b
 		ID: uuid.NewString(), FoundSeq: -1, Kind: kind, FolderID: orNil(folder), Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
 		ChangedBy: by, ChangedAt: s.now(),
 	}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Create(&d).Error; err != nil {
 			return err
 		}
@@ -209,7 +209,7 @@ func orNil(s string) *string {
 // kept. A number that belongs to another is left out.
 func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by string) (Document, error) {
 	id := uuid.NewString()
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if d.Facts.Number != "" {
 			var taken int64
 			if err := tx.Table("documents").Where("number = ?", d.Facts.Number).Count(&taken).Error; err != nil {
@@ -269,7 +269,7 @@ func (s *Store) CreateShowing(ctx context.Context, d document.Document, folder s
 	for _, b := range d.Blocks {
 		rows = append(rows, Block{Content: b.Content})
 	}
-	if err := mayShow(s.db.WithContext(ctx), rows, who); err != nil {
+	if err := mayShow(s.on(ctx), rows, who); err != nil {
 		return Document{}, err
 	}
 	return s.CreateWhole(ctx, d, folder, who.Account)
@@ -307,7 +307,7 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 		set = map[string]any{"deleted_at": s.now(), "deleted_by": by}
 	}
 	var d Document
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		res := tx.Table("documents").Where("id = ? AND (deleted_at IS NULL) = ?", id, deleted).Updates(set)
 		if res.Error != nil {
 			return fmt.Errorf("deleting or restoring a document: %w", res.Error)
@@ -381,7 +381,7 @@ func (s *Store) Revision(ctx context.Context, id string, number int) (Whole, err
 func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, error) {
 	id := d.ID
 	var r Revision
-	err := s.db.WithContext(ctx).Select("revisions.*, accounts.display_name AS made_name").Joins("JOIN accounts ON accounts.id = revisions.made_by").
+	err := s.on(ctx).Select("revisions.*, accounts.display_name AS made_name").Joins("JOIN accounts ON accounts.id = revisions.made_by").
 		Where("document_id = ? AND number = ?", id, number).Take(&r).Error
 	if err != nil {
 		return Whole{}, found(err)

@@ -1,7 +1,9 @@
 package store
 
 import (
+	"database/sql/driver"
 	"errors"
+	"net"
 
 	"github.com/go-sql-driver/mysql"
 )
@@ -11,4 +13,10 @@ import (
 func transient(err error) bool {
 	var e *mysql.MySQLError
 	return errors.As(err, &e) && (e.Number == 1213 || e.Number == 1205 || e.Number == 1020)
+}
+
+// Unreachable tells whether an error is that the database could not be asked, or did not answer.
+func Unreachable(err error) bool {
+	var n *net.OpError
+	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) || errors.As(err, &n) && n.Op == "dial"
 }

@@ -37,7 +37,7 @@ func (s *Store) AddPages(ctx context.Context, sha string, texts []string) error 
 	if len(rows) == 0 {
 		return nil
 	}
-	err := s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(rows, 200).Error
+	err := s.on(ctx).Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(rows, 200).Error
 	if err != nil {
 		return fmt.Errorf("keeping the pages of a PDF: %w", err)
 	}
@@ -47,7 +47,7 @@ func (s *Store) AddPages(ctx context.Context, sha string, texts []string) error 
 // PagesOf are the texts of a PDF's pages.
 func (s *Store) PagesOf(ctx context.Context, sha string) ([]string, error) {
 	var texts []string
-	err := s.db.WithContext(ctx).Table("file_pages").Where("sha256 = ?", sha).Order("page").Pluck("text", &texts).Error
+	err := s.on(ctx).Table("file_pages").Where("sha256 = ?", sha).Order("page").Pluck("text", &texts).Error
 	return texts, err
 }
 
@@ -58,20 +58,20 @@ func (s *Store) HasFiles(ctx context.Context, sums []string) (map[string]bool, e
 
 // KeepVoice notes that a voice was brought in for a document.
 func (s *Store) KeepVoice(ctx context.Context, documentID, sha string) error {
-	return s.db.WithContext(ctx).Exec("INSERT IGNORE INTO voices (document_id, sha256) VALUES (?, ?)", documentID, sha).Error
+	return s.on(ctx).Exec("INSERT IGNORE INTO voices (document_id, sha256) VALUES (?, ?)", documentID, sha).Error
 }
 
 // HasVoice tells whether a document holds a voice.
 func (s *Store) HasVoice(ctx context.Context, documentID, sha string) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("voices").Where("document_id = ? AND sha256 = ?", documentID, sha).Count(&n).Error
+	err := s.on(ctx).Table("voices").Where("document_id = ? AND sha256 = ?", documentID, sha).Count(&n).Error
 	return n > 0, err
 }
 
 // MayPlay tells whether an account may take over all of some voices: those of documents that it may open. A file is never
 // had by its sum alone.
 func (s *Store) MayPlay(ctx context.Context, voices []string, who access.Viewer) (bool, error) {
-	return mayPlayAll(s.db.WithContext(ctx), "", voices, who)
+	return mayPlayAll(s.on(ctx), "", voices, who)
 }
 
 func mayPlayAll(db *gorm.DB, documentID string, voices []string, who access.Viewer) (bool, error) {
@@ -101,13 +101,13 @@ func mayPlay(tx *gorm.DB, documentID string, rows []Block, who access.Viewer) er
 
 // DropPages forgets the text of PDFs that no document holds any more.
 func (s *Store) DropPages(ctx context.Context) error {
-	return s.db.WithContext(ctx).Exec("DELETE FROM file_pages WHERE sha256 NOT IN (SELECT sha256 FROM document_files)").Error
+	return s.on(ctx).Exec("DELETE FROM file_pages WHERE sha256 NOT IN (SELECT sha256 FROM document_files)").Error
 }
 
 // Rewrite makes a procedure of a filed PDF: a draft with the same facts, number and history, whose last revision stays
 // the PDF until the draft is released.
 func (s *Store) Rewrite(ctx context.Context, id string, change Change, by string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err

@@ -45,11 +45,11 @@ const (
 // Folders are all folders by their names, with their members.
 func (s *Store) Folders(ctx context.Context) ([]Folder, error) {
 	var all []Folder
-	if err := s.db.WithContext(ctx).Order("name, id").Find(&all).Error; err != nil {
+	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
 		return nil, err
 	}
 	var members []folderMember
-	if err := s.db.WithContext(ctx).Table("folder_members").Find(&members).Error; err != nil {
+	if err := s.on(ctx).Table("folder_members").Find(&members).Error; err != nil {
 		return nil, err
 	}
 	for i, f := range all {
@@ -83,7 +83,7 @@ func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 		return nil, err
 	}
 	var circles []string
-	if err := s.db.WithContext(ctx).Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &circles).Error; err != nil {
+	if err := s.on(ctx).Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &circles).Error; err != nil {
 		return nil, err
 	}
 	byID := map[string]Folder{}
@@ -108,7 +108,7 @@ func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 // Whereabouts is the folder of a document, "" for none, and whom to ask for what is in it.
 func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask string, err error) {
 	var row struct{ FolderID, Ask *string }
-	err = s.db.WithContext(ctx).Raw(`SELECT d.folder_id, f.ask FROM documents d LEFT JOIN folders f ON f.id = d.folder_id WHERE d.id = ?`, documentID).Scan(&row).Error
+	err = s.on(ctx).Raw(`SELECT d.folder_id, f.ask FROM documents d LEFT JOIN folders f ON f.id = d.folder_id WHERE d.id = ?`, documentID).Scan(&row).Error
 	if row.FolderID != nil {
 		folder = *row.FolderID
 	}
@@ -132,7 +132,7 @@ func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 	if len(f.Accounts)+len(f.Circles) > mostMembers {
 		return f, refusal.New("A folder has at most %d members. Make a group of them.", mostMembers)
 	}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var all []Folder
 		if err := tx.Clauses(forUpdate).Find(&all).Error; err != nil {
 			return err
@@ -216,7 +216,7 @@ func fits(all []Folder, f Folder) error {
 
 // DeleteFolder deletes an empty folder.
 func (s *Store) DeleteFolder(ctx context.Context, id string) error {
-	res := s.db.WithContext(ctx).Exec("DELETE FROM folders WHERE id = ?", id)
+	res := s.on(ctx).Exec("DELETE FROM folders WHERE id = ?", id)
 	switch {
 	case errors.Is(res.Error, gorm.ErrForeignKeyViolated):
 		return refusal.New("There is something in the folder, perhaps among what was deleted. Move it elsewhere first.")
@@ -237,7 +237,7 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 	if folder != "" {
 		to = &folder
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		names := map[string]string{"": "no folder"}
 		var folders []Folder
 		if err := tx.Find(&folders).Error; err != nil {
@@ -280,11 +280,11 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 // Circles are all groups by their names, with the people in them.
 func (s *Store) Circles(ctx context.Context) ([]Circle, error) {
 	var all []Circle
-	if err := s.db.WithContext(ctx).Order("name, id").Find(&all).Error; err != nil {
+	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
 		return nil, err
 	}
 	var members []circleMember
-	if err := s.db.WithContext(ctx).Table("circle_members").Find(&members).Error; err != nil {
+	if err := s.on(ctx).Table("circle_members").Find(&members).Error; err != nil {
 		return nil, err
 	}
 	for i, c := range all {
@@ -305,7 +305,7 @@ func (s *Store) PutCircle(ctx context.Context, c Circle, by Account) (Circle, er
 	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
 		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
 	}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if c.ID == "" {
 			c.ID = uuid.NewString()
 			if err := tx.Create(&c).Error; err != nil {
@@ -345,7 +345,7 @@ func (s *Store) PutCircle(ctx context.Context, c Circle, by Account) (Circle, er
 
 // DeleteCircle deletes a group; who was in it loses what it opened.
 func (s *Store) DeleteCircle(ctx context.Context, id string) error {
-	res := s.db.WithContext(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
+	res := s.on(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}
@@ -355,6 +355,6 @@ func (s *Store) DeleteCircle(ctx context.Context, id string) error {
 // Accounts are all people, by their names.
 func (s *Store) Accounts(ctx context.Context) ([]Account, error) {
 	var all []Account
-	err := s.db.WithContext(ctx).Order("display_name, id").Find(&all).Error
+	err := s.on(ctx).Order("display_name, id").Find(&all).Error
 	return all, err
 }

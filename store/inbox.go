@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"errors"
 	"fmt"
 	"strings"
 	"time"
@@ -42,7 +43,7 @@ func (s *Store) Doors(ctx context.Context) ([]Door, error) {
 }
 
 func (s *Store) doors(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("doors").Select("doors.*, a.display_name AS made_name").
+	return s.on(ctx).Table("doors").Select("doors.*, a.display_name AS made_name").
 		Joins("JOIN accounts a ON a.id = doors.made_by AND a.disabled_at IS NULL").Where("doors.revoked_at IS NULL")
 }
 
@@ -56,22 +57,22 @@ func (s *Store) DoorWith(ctx context.Context, tokenHash string) (Door, error) {
 // AddDoor opens a door.
 func (s *Store) AddDoor(ctx context.Context, d Door) (Door, error) {
 	var n int64
-	if err := s.db.WithContext(ctx).Table("doors").Where("revoked_at IS NULL").Count(&n).Error; err != nil {
+	if err := s.on(ctx).Table("doors").Where("revoked_at IS NULL").Count(&n).Error; err != nil {
 		return d, err
 	}
 	if n >= mostDoors {
 		return d, refusal.New("There are as many doors as a house may have. Close one first.")
 	}
 	d.ID, d.MadeAt = uuid.NewString(), s.now()
-	if err := s.db.WithContext(ctx).Omit("made_name").Create(&d).Error; err != nil {
+	if err := s.on(ctx).Omit("made_name").Create(&d).Error; err != nil {
 		return d, fmt.Errorf("keeping a door: %w", err)
 	}
-	return d, s.note(s.db.WithContext(ctx), Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
+	return d, s.note(s.on(ctx), Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
 }
 
 // CloseDoor closes a door for good. What came in stays, and those who asked still follow it.
 func (s *Store) CloseDoor(ctx context.Context, id string) error {
-	return one(s.db.WithContext(ctx).Table("doors").Where("id = ? AND revoked_at IS NULL", id).Update("revoked_at", s.now()))
+	return one(s.on(ctx).Table("doors").Where("id = ? AND revoked_at IS NULL", id).Update("revoked_at", s.now()))
 }
 
 // The states of a request that came in.
@@ -107,37 +108,48 @@ func (Incoming) TableName() string { return "inbox" }
 // a day.
 func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by, linkHash string) (Incoming, error) {
 	now := s.now()
-	if a.DoorID != nil {
-		var today int64
-		if err := s.db.WithContext(ctx).Table("inbox").Where("door_id = ? AND asked_at > ?", *a.DoorID, now.Add(-24*time.Hour)).Count(&today).Error; err != nil {
-			return a, err
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		if a.DoorID != nil { // one after the other: the same may be sent thirty times at once
+			var door Door
+			if err := tx.Clauses(forUpdate).Where("id = ?", *a.DoorID).Omit("made_name").Take(&door).Error; err != nil {
+				return found(err)
+			}
+			var today int64
+			if err := tx.Table("inbox").Where("door_id = ? AND asked_at > ?", *a.DoorID, now.Add(-24*time.Hour)).Count(&today).Error; err != nil {
+				return err
+			}
+			if today >= MostADay {
+				return refusal.New("So many have asked here today that no more are taken. Try again tomorrow, or ask by telephone.")
+			}
 		}
-		if today >= MostADay {
-			return a, refusal.New("So many have asked here today that no more are taken. Try again tomorrow, or ask by telephone.")
+		if a.CameAs != nil {
+			var there int64
+			if err := tx.Table("inbox").Where("came_as = ?", *a.CameAs).Count(&there).Error; err != nil || there > 0 {
+				return orConflict(err)
+			}
 		}
-	}
-	if a.CameAs != nil {
-		var there int64
-		if err := s.db.WithContext(ctx).Table("inbox").Where("came_as = ?", *a.CameAs).Count(&there).Error; err != nil || there > 0 {
-			return a, orConflict(err)
+		doc, err := s.CreateWhole(ctx, d, "", by)
+		if err != nil {
+			return err
 		}
-	}
-	doc, err := s.CreateWhole(ctx, d, "", by)
-	if err != nil {
-		return a, err
-	}
-	a.DocumentID, a.State, a.AskedAt, a.ChangedAt = doc.ID, AskedNew, now, now
-	err = s.within(ctx, func(tx *gorm.DB) error {
-		if err := tx.Omit("title", "taken_name").Create(&a).Error; err != nil {
+		a.DocumentID, a.Title, a.State, a.AskedAt, a.ChangedAt = doc.ID, doc.Title, AskedNew, now, now
+		err = tx.Omit("title", "taken_name").Create(&a).Error
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return ErrConflict
+		}
+		if err != nil {
 			return fmt.Errorf("keeping a request: %w", err)
 		}
 		share := Share{ID: uuid.NewString(), DocumentID: doc.ID, TokenHash: linkHash, Name: a.Asker, Comments: true, Converses: true, MadeBy: by, MadeAt: now}
-		if err := tx.Omit("made_name", "title").Create(&share).Error; err != nil {
+		err = tx.Omit("made_name", "title").Create(&share).Error
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return refusal.New("Another request is followed by the same link. Open the page anew and send this one again. Nothing of it was kept.")
+		}
+		if err != nil {
 			return fmt.Errorf("keeping an asker's link: %w", err)
 		}
 		return nil
 	})
-	a.Title = doc.Title
 	return a, err
 }
 
@@ -149,7 +161,7 @@ func orConflict(err error) error {
 }
 
 func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
-	q := s.db.WithContext(ctx).Table("inbox").Select("inbox.*, documents.title, COALESCE(t.display_name, '') AS taken_name").
+	q := s.on(ctx).Table("inbox").Select("inbox.*, documents.title, COALESCE(t.display_name, '') AS taken_name").
 		Joins("JOIN documents ON documents.id = inbox.document_id AND documents.deleted_at IS NULL").Joins("LEFT JOIN accounts t ON t.id = inbox.taken_by")
 	return scope(q, v)
 }
@@ -191,12 +203,12 @@ func (s *Store) SetAsked(ctx context.Context, document, state, takenBy string) e
 	if takenBy != "" {
 		set["taken_by"] = takenBy
 	}
-	return one(s.db.WithContext(ctx).Table("inbox").Where("document_id = ?", document).Updates(set))
+	return one(s.on(ctx).Table("inbox").Where("document_id = ?", document).Updates(set))
 }
 
 // AskedAgain says that an asker has said more: a request that was answered or closed is someone's again, or new.
 func (s *Store) AskedAgain(ctx context.Context, document string) error {
-	return s.db.WithContext(ctx).Exec("UPDATE inbox SET state = IF(taken_by IS NULL, 'new', 'taken'), changed_at = ? WHERE document_id = ?", s.now(), document).Error
+	return s.on(ctx).Exec("UPDATE inbox SET state = IF(taken_by IS NULL, 'new', 'taken'), changed_at = ? WHERE document_id = ?", s.now(), document).Error
 }
 
 // AskedBy is the last request from an address with a title.
@@ -210,7 +222,7 @@ func (s *Store) AskedBy(ctx context.Context, address, title string) (Incoming, e
 // FirstAdministrator is who answers for what comes in by itself: the first administrator by name.
 func (s *Store) FirstAdministrator(ctx context.Context) (string, error) {
 	var a Account
-	err := s.db.WithContext(ctx).Where("role = ? AND disabled_at IS NULL", access.Administrator).Order("name").Limit(1).Take(&a).Error
+	err := s.on(ctx).Where("role = ? AND disabled_at IS NULL", access.Administrator).Order("name").Limit(1).Take(&a).Error
 	return a.ID, found(err)
 }
 

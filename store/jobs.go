@@ -54,7 +54,7 @@ const mostAttempts = 2
 // AddJob puts a job in the queue: its kind, payload, owner and document are given.
 func (s *Store) AddJob(ctx context.Context, j Job) (Job, error) {
 	j.ID, j.State, j.CreatedAt = uuid.NewString(), Waiting, s.now()
-	if err := s.db.WithContext(ctx).Create(&j).Error; err != nil {
+	if err := s.on(ctx).Create(&j).Error; err != nil {
 		return j, fmt.Errorf("queueing a %s job: %w", j.Kind, err)
 	}
 	return j, nil
@@ -73,7 +73,7 @@ const takenBy = `COALESCE((SELECT GROUP_CONCAT(t.display_name ORDER BY d.at, t.d
 
 // Taken keeps that an account has taken the file of a delivery.
 func (s *Store) Taken(ctx context.Context, j Job, title, format, account string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Exec("INSERT INTO downloads (job_id, account_id, at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE at = VALUES(at)", j.ID, account, s.now()).Error; err != nil {
 			return err
 		}
@@ -82,7 +82,7 @@ func (s *Store) Taken(ctx context.Context, j Job, title, format, account string)
 }
 
 func (s *Store) named(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
+	return s.on(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
 }
 
 // Deliveries are the last deliveries of documents that are not deleted, and of folders, the last first: those of one owner, of one
@@ -119,7 +119,7 @@ const mostDeliveries = 200
 
 // RetryJob queues a job again that failed or was cancelled, as if it had been asked for now.
 func (s *Store) RetryJob(ctx context.Context, id string) error {
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Failed, Cancelled}).Updates(map[string]any{
+	return s.on(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Failed, Cancelled}).Updates(map[string]any{
 		"state": Waiting, "attempts": 0, "token": newer, "not_before": nil, "done": 0, "total": 0, "error": "", "result": "", "created_at": s.now(), "alive_at": nil, "finished_at": nil,
 	}).Error
 }
@@ -141,7 +141,7 @@ func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...str
 
 func (s *Store) claim(ctx context.Context, kind string, state JobState, silent time.Duration) (Job, error) {
 	var j Job
-	work := func(tx *gorm.DB) error {
+	work := func(ctx context.Context, tx *gorm.DB) error {
 		j = Job{}
 		q := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("kind = ? AND state = ?", kind, state)
 		if state == Working {
@@ -179,7 +179,7 @@ var newer = gorm.Expr("token + 1")
 
 // held asks for a job that is worked on by whoever holds its newest token.
 func (s *Store) held(ctx context.Context, j Job) *gorm.DB {
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state = ? AND token = ?", j.ID, Working, j.Token)
+	return s.on(ctx).Table("jobs").Where("id = ? AND state = ? AND token = ?", j.ID, Working, j.Token)
 }
 
 // Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was cancelled, or
@@ -224,7 +224,7 @@ func (s *Store) PostponeJob(ctx context.Context, j Job, wait time.Duration, reas
 
 // CancelJob cancels a job that has not ended.
 func (s *Store) CancelJob(ctx context.Context, id string) error {
-	return s.db.WithContext(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Waiting, Working}).
+	return s.on(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Waiting, Working}).
 		Updates(map[string]any{"state": Cancelled, "finished_at": s.now(), "token": newer}).Error
 }
 
@@ -244,7 +244,7 @@ func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]boo
 		ids[i], _, _ = strings.Cut(name, ".")
 	}
 	var all []Job
-	if err := s.db.WithContext(ctx).Select("id", "state", "result").Where("id IN ? AND state IN ?", ids, []JobState{Done, Working, Waiting}).Find(&all).Error; err != nil {
+	if err := s.on(ctx).Select("id", "state", "result").Where("id IN ? AND state IN ?", ids, []JobState{Done, Working, Waiting}).Find(&all).Error; err != nil {
 		return nil, err
 	}
 	used := map[string]bool{}
@@ -260,14 +260,14 @@ func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]boo
 func (s *Store) EachPayload(ctx context.Context, kinds []string, change func(Job) (string, error)) error {
 	for last := ""; ; {
 		var some []Job
-		if err := s.db.WithContext(ctx).Select("id", "kind", "payload").Where("kind IN ? AND id > ?", kinds, last).Order("id").Limit(200).Find(&some).Error; err != nil || len(some) == 0 {
+		if err := s.on(ctx).Select("id", "kind", "payload").Where("kind IN ? AND id > ?", kinds, last).Order("id").Limit(200).Find(&some).Error; err != nil || len(some) == 0 {
 			return err
 		}
 		for _, j := range some {
 			last = j.ID
 			payload, err := change(j)
 			if err == nil && payload != j.Payload {
-				err = s.db.WithContext(ctx).Table("jobs").Where("id = ? AND payload = ?", j.ID, j.Payload).Update("payload", payload).Error
+				err = s.on(ctx).Table("jobs").Where("id = ? AND payload = ?", j.ID, j.Payload).Update("payload", payload).Error
 			}
 			if err != nil {
 				return fmt.Errorf("rewriting what the job %s is told: %w", j.ID, err)

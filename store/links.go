@@ -128,7 +128,7 @@ type Linking struct {
 
 // LinkedFrom are the documents that lead to one, as far as a viewer may open them.
 func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]Linking, error) {
-	q := s.db.WithContext(ctx).Table("document_links l").Joins("JOIN documents ON documents.id = l.document_id").
+	q := s.on(ctx).Table("document_links l").Joins("JOIN documents ON documents.id = l.document_id").
 		Select("documents.id, "+titleFor(v)+", l.how, MIN(l.block_id) AS block, MAX(l.valid) = 0 AS draft").
 		Where("l.to_id = ? AND documents.deleted_at IS NULL", id).Group("documents.id, documents.title, l.how").Order("documents.title, documents.id")
 	if !reviews(v) {
@@ -155,7 +155,7 @@ func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (docu
 		FolderID  *string
 		Ask       *string
 	}
-	err := s.db.WithContext(ctx).Raw(`SELECT d.id, COALESCE(r.title, d.title) AS title, COALESCE(r.kind, d.kind) AS kind, IF(r.number IS NULL, d.number, JSON_VALUE(r.content, '$.facts.number')) AS number, d.state, d.revision, d.folder_id, f.ask
+	err := s.on(ctx).Raw(`SELECT d.id, COALESCE(r.title, d.title) AS title, COALESCE(r.kind, d.kind) AS kind, IF(r.number IS NULL, d.number, JSON_VALUE(r.content, '$.facts.number')) AS number, d.state, d.revision, d.folder_id, f.ask
 		FROM documents d LEFT JOIN folders f ON f.id = d.folder_id LEFT JOIN revisions r ON r.document_id = d.id AND r.number = d.revision
 		WHERE d.id IN ? AND d.deleted_at IS NULL`, unique(slices.Clone(ids))).Scan(&rows).Error
 	if err != nil {
@@ -231,6 +231,6 @@ func (s *Store) timed(ctx context.Context, known, around document.Around, v acce
 // content is what a revision holds, as it was made.
 func (s *Store) content(ctx context.Context, id string, number int) (document.Document, error) {
 	var r Revision
-	err := s.db.WithContext(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error
+	err := s.on(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error
 	return r.Content, found(err)
 }

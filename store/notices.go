@@ -46,7 +46,7 @@ const (
 // Tell keeps a notice; false where that person was told of the same before.
 func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
 	n.ID, n.At, n.Told = uuid.NewString(), s.now(), cut(n.Told, 500)
-	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&n)
+	res := s.on(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&n)
 	if res.Error != nil {
 		return n, false, fmt.Errorf("keeping a notice: %w", res.Error)
 	}
@@ -55,7 +55,7 @@ func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
 
 // noticesOf are someone's notices of documents that they may know of by now.
 func (s *Store) noticesOf(ctx context.Context, v access.Viewer) *gorm.DB {
-	q := s.db.WithContext(ctx).Table("notices").Where("account_id = ?", v.Account)
+	q := s.on(ctx).Table("notices").Where("account_id = ?", v.Account)
 	if len(v.Closed) == 0 {
 		return q
 	}
@@ -71,7 +71,7 @@ func (s *Store) Notices(ctx context.Context, v access.Viewer) ([]Notice, error) 
 
 // HaveRead keeps that someone has read a notice, or, where id is "", all of theirs.
 func (s *Store) HaveRead(ctx context.Context, account, id string) error {
-	q := s.db.WithContext(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account)
+	q := s.on(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account)
 	if id != "" {
 		q = q.Where("id = ?", id)
 	}
@@ -80,17 +80,17 @@ func (s *Store) HaveRead(ctx context.Context, account, id string) error {
 
 // Mailed keeps that notices went out by mail.
 func (s *Store) Mailed(ctx context.Context, ids ...string) error {
-	return s.db.WithContext(ctx).Table("notices").Where("id IN ?", ids).Update("mailed_at", s.now()).Error
+	return s.on(ctx).Table("notices").Where("id IN ?", ids).Update("mailed_at", s.now()).Error
 }
 
 // ToSum are the notices of those who get them once a day, whose last summary was made before a time: unread, and not mailed
 // yet. The summary is taken for made.
 func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notice, error) {
 	var ids []string
-	err := s.db.WithContext(ctx).Table("accounts").Where("mails = ? AND disabled_at IS NULL AND email IS NOT NULL AND (summed_at IS NULL OR summed_at < ?)", Daily, before).Pluck("id", &ids).Error
+	err := s.on(ctx).Table("accounts").Where("mails = ? AND disabled_at IS NULL AND email IS NOT NULL AND (summed_at IS NULL OR summed_at < ?)", Daily, before).Pluck("id", &ids).Error
 	all := map[string][]Notice{}
 	for _, id := range ids {
-		res := s.db.WithContext(ctx).Exec("UPDATE accounts SET summed_at = ? WHERE id = ? AND (summed_at IS NULL OR summed_at < ?)", s.now(), id, before)
+		res := s.on(ctx).Exec("UPDATE accounts SET summed_at = ? WHERE id = ? AND (summed_at IS NULL OR summed_at < ?)", s.now(), id, before)
 		if res.Error != nil {
 			return all, res.Error
 		}
@@ -98,7 +98,7 @@ func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notic
 			continue
 		}
 		var mine []Notice
-		if err := s.db.WithContext(ctx).Where("account_id = ? AND mailed_at IS NULL AND read_at IS NULL", id).Order("at").Limit(mostNotices).Find(&mine).Error; err != nil {
+		if err := s.on(ctx).Where("account_id = ? AND mailed_at IS NULL AND read_at IS NULL", id).Order("at").Limit(mostNotices).Find(&mine).Error; err != nil {
 			return all, err
 		}
 		if len(mine) > 0 {
@@ -108,16 +108,27 @@ func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notic
 	return all, err
 }
 
-// DueDocuments are those whose next review is due by a day, with who answers for them.
-func (s *Store) DueDocuments(ctx context.Context, by string) ([]Document, error) {
-	var all []Document
-	err := s.documents(ctx).Where("review <= ? AND deleted_at IS NULL AND state <> 'retired' AND owner <> ''", by).Order("review").Limit(mostListed).Find(&all).Error
+// DueDocument is a document whose next review is due, and the account that answers for it.
+type DueDocument struct {
+	Document
+	OwnerID string
+}
+
+// DueDocuments are those whose next review is due by a day and of which their owner was not told yet, the next ones after an id.
+// Those whose owner is nobody's name are not among them: the library shows them as due.
+func (s *Store) DueDocuments(ctx context.Context, by, after string) ([]DueDocument, error) {
+	all := []DueDocument{}
+	err := s.on(ctx).Table("documents").Select("documents.*, a.id AS owner_id").
+		Joins("JOIN accounts a ON a.display_name = documents.owner COLLATE utf8mb4_nopad_bin AND a.disabled_at IS NULL").
+		Where("documents.id > ? AND review <= ? AND deleted_at IS NULL AND state <> 'retired'", after, by).
+		Where("NOT EXISTS (SELECT 1 FROM notices n WHERE n.account_id = a.id AND n.kind = ? AND n.ref = CONCAT(documents.id, ' ', documents.review))", AboutDue).
+		Order("documents.id").Limit(mostListed).Find(&all).Error
 	return all, err
 }
 
 // Following are the accounts that have pinned a document.
 func (s *Store) Following(ctx context.Context, document string) ([]string, error) {
 	var all []string
-	err := s.db.WithContext(ctx).Table("shelf").Where("document_id = ? AND pinned", document).Pluck("account_id", &all).Error
+	err := s.on(ctx).Table("shelf").Where("document_id = ? AND pinned", document).Pluck("account_id", &all).Error
 	return all, err
 }

@@ -53,7 +53,7 @@ func (s *Store) AddPerson(ctx context.Context, a Account, groups []string, by Ac
 	if err != nil {
 		return a, err
 	}
-	return a, s.within(ctx, func(tx *gorm.DB) error {
+	return a, s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := joinCircles(tx, a.ID, groups); err != nil {
 			return err
 		}
@@ -67,7 +67,7 @@ func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
 	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
 		return a, err
 	}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil { // so that two who come at once are not both the first
 			return err
 		}
@@ -88,7 +88,7 @@ func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
 // HasAccounts tells whether there is any.
 func (s *Store) HasAccounts(ctx context.Context) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("accounts").Limit(1).Count(&n).Error
+	err := s.on(ctx).Table("accounts").Limit(1).Count(&n).Error
 	return n > 0, err
 }
 
@@ -121,7 +121,7 @@ type PersonChange struct {
 // disabled can send nothing more, and their links are revoked. The last administrator stays one.
 func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by Account) (Account, error) {
 	var a Account
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		a = Account{}
 		if _, err := lockHouse(tx); err != nil { // so that two administrators do not disable each other at once
 			return err
@@ -197,11 +197,11 @@ func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by 
 // HandOver makes someone the owner of all documents that another owns, and tells how many.
 func (s *Store) HandOver(ctx context.Context, from, to Account, by access.Viewer) (int, error) {
 	var ids []string
-	if err := s.db.WithContext(ctx).Table("documents").Where("owner = ? AND deleted_at IS NULL", from.DisplayName).Pluck("id", &ids).Error; err != nil {
+	if err := s.on(ctx).Table("documents").Where("owner = ? AND deleted_at IS NULL", from.DisplayName).Pluck("id", &ids).Error; err != nil {
 		return 0, err
 	}
 	for _, id := range ids {
-		err := s.within(ctx, func(tx *gorm.DB) error {
+		err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 			d, err := lock(tx, id)
 			if err != nil || d.Owner != from.DisplayName {
 				return err
@@ -234,7 +234,7 @@ func (s *Store) Owned(ctx context.Context) (map[string]int, error) {
 		Owner string
 		N     int
 	}
-	err := s.db.WithContext(ctx).Table("documents").Select("owner, COUNT(*) AS n").Where("owner <> '' AND deleted_at IS NULL").Group("owner").Scan(&rows).Error
+	err := s.on(ctx).Table("documents").Select("owner, COUNT(*) AS n").Where("owner <> '' AND deleted_at IS NULL").Group("owner").Scan(&rows).Error
 	all := map[string]int{}
 	for _, r := range rows {
 		all[r.Owner] = r.N
@@ -251,11 +251,12 @@ type Ticket struct {
 	EndsAt    time.Time
 }
 
-// AddTicket gives someone a ticket for a while; those that they had are worth nothing any more.
+// AddTicket gives someone a ticket for a while; those of its kind that they had are worth nothing any more.
 func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) error {
 	t.MadeAt, t.EndsAt = s.now(), s.now().Add(lasts)
-	return s.within(ctx, func(tx *gorm.DB) error {
-		if err := tx.Exec("DELETE FROM tickets WHERE account_id = ?", t.AccountID).Error; err != nil {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		// Anybody may say that a password was forgotten: that ends no invitation.
+		if err := tx.Exec("DELETE FROM tickets WHERE account_id = ? AND invites = ?", t.AccountID, t.Invites).Error; err != nil {
 			return err
 		}
 		return tx.Create(&t).Error
@@ -265,7 +266,7 @@ func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) er
 // TicketWith is the ticket with a hash, and whose it is. ErrNotFound where it was used, is over, or its person disabled.
 func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, error) {
 	var t Ticket
-	if err := s.db.WithContext(ctx).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
+	if err := s.on(ctx).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
 		return t, Account{}, found(err)
 	}
 	a, err := s.Account(ctx, t.AccountID)
@@ -278,12 +279,12 @@ func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, e
 // UseTicket sets a password by a ticket; it is used up, and all sessions of the account end.
 func (s *Store) UseTicket(ctx context.Context, hash, passwordHash string) (Account, error) {
 	var a Account
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var t Ticket
 		if err := tx.Clauses(forUpdate).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
 			return found(err)
 		}
-		if err := tx.Exec("DELETE FROM tickets WHERE hash = ?", hash).Error; err != nil {
+		if err := tx.Exec("DELETE FROM tickets WHERE account_id = ?", t.AccountID).Error; err != nil {
 			return err
 		}
 		err := tx.Exec("UPDATE accounts SET password_hash = ?, epoch = epoch + 1 WHERE id = ? AND disabled_at IS NULL", passwordHash, t.AccountID).Error
@@ -297,13 +298,13 @@ func (s *Store) UseTicket(ctx context.Context, hash, passwordHash string) (Accou
 
 // SetMails says how someone gets notices by mail.
 func (s *Store) SetMails(ctx context.Context, id, mails string) error {
-	return s.db.WithContext(ctx).Exec("UPDATE accounts SET mails = ? WHERE id = ?", mails, id).Error
+	return s.on(ctx).Exec("UPDATE accounts SET mails = ? WHERE id = ?", mails, id).Error
 }
 
 // OneTimeSecrets are the secrets of one-time codes as they are kept, by account.
 func (s *Store) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
 	var all []Account
-	err := s.db.WithContext(ctx).Select("id", "otp_secret").Where("otp_secret <> ''").Find(&all).Error
+	err := s.on(ctx).Select("id", "otp_secret").Where("otp_secret <> ''").Find(&all).Error
 	secrets := map[string]string{}
 	for _, a := range all {
 		secrets[a.ID] = a.OTPSecret
@@ -313,26 +314,26 @@ func (s *Store) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
 
 // SealOneTime keeps the secret of an account's one-time codes, sealed.
 func (s *Store) SealOneTime(ctx context.Context, id, sealed string) error {
-	return s.db.WithContext(ctx).Model(&Account{}).Where("id = ?", id).Update("otp_secret", sealed).Error
+	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Update("otp_secret", sealed).Error
 }
 
 // SetOneTime turns one-time codes on, with the step of the code that proved them, which is used by that, and the hashes of the
 // codes for recovery; or off.
 func (s *Store) SetOneTime(ctx context.Context, id, secret string, step int64, recovery []string) error {
-	return s.db.WithContext(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
+	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
 		Updates(Account{OTPSecret: secret, OTPStep: step, Recovery: recovery}).Error
 }
 
 // UseStep takes a one-time code's step; false where it, or a later one, was used before.
 func (s *Store) UseStep(ctx context.Context, id string, step int64) (bool, error) {
-	res := s.db.WithContext(ctx).Exec("UPDATE accounts SET otp_step = ? WHERE id = ? AND otp_step < ?", step, id, step)
+	res := s.on(ctx).Exec("UPDATE accounts SET otp_step = ? WHERE id = ? AND otp_step < ?", step, id, step)
 	return res.RowsAffected > 0, res.Error
 }
 
 // UseRecovery takes one of the codes for recovery; false where it is none of them, or was used.
 func (s *Store) UseRecovery(ctx context.Context, id, hash string) (bool, error) {
 	used := false
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var a Account
 		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&a).Error; err != nil {
 			return found(err)
@@ -352,14 +353,14 @@ func (s *Store) UseRecovery(ctx context.Context, id, hash string) (bool, error) 
 // AccountOf is the account that the house's identity provider, or an e-mail address, names.
 func (s *Store) AccountOf(ctx context.Context, subject, email string) (Account, error) {
 	var a Account
-	err := s.db.WithContext(ctx).Where("subject = ? OR (subject IS NULL AND email = ? AND ? <> '')", subject, email, email).Order("subject IS NULL").Take(&a).Error
+	err := s.on(ctx).Where("subject = ? OR (subject IS NULL AND email = ? AND ? <> '')", subject, email, email).Order("subject IS NULL").Take(&a).Error
 	return a, found(err)
 }
 
 // SetSubject ties an account to whom the identity provider knows, with the role and the groups that it gives. The last
 // administrator stays one, and what changes is in the trail, as the provider's act.
 func (s *Store) SetSubject(ctx context.Context, a Account, groups []string, provider string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil {
 			return err
 		}
@@ -410,7 +411,7 @@ func (s *Store) SetSubject(ctx context.Context, a Account, groups []string, prov
 // OwnerOf is the account that a document's owner names; "" where nobody is called so.
 func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
 	var ids []string
-	err := s.db.WithContext(ctx).Table("accounts").Where("display_name = ? COLLATE utf8mb4_nopad_bin AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
+	err := s.on(ctx).Table("accounts").Where("display_name = ? COLLATE utf8mb4_nopad_bin AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
 	if len(ids) == 0 {
 		return "", err
 	}
@@ -420,6 +421,6 @@ func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
 // AccountAt is the account with an e-mail address.
 func (s *Store) AccountAt(ctx context.Context, address string) (Account, error) {
 	var a Account
-	err := s.db.WithContext(ctx).Where("email = ?", address).Take(&a).Error
+	err := s.on(ctx).Where("email = ?", address).Take(&a).Error
 	return a, found(err)
 }

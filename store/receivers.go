@@ -29,28 +29,28 @@ const mostReceivers = 100
 // Receivers are those of the house, by name.
 func (s *Store) Receivers(ctx context.Context) ([]Receiver, error) {
 	all := []Receiver{}
-	err := s.db.WithContext(ctx).Where("NOT deleted").Order("name, id").Limit(mostReceivers).Find(&all).Error
+	err := s.on(ctx).Where("NOT deleted").Order("name, id").Limit(mostReceivers).Find(&all).Error
 	return all, err
 }
 
 // Receiver is one of them; one that was taken out too.
 func (s *Store) Receiver(ctx context.Context, id string) (Receiver, error) {
 	var r Receiver
-	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&r).Error
+	err := s.on(ctx).Where("id = ?", id).Take(&r).Error
 	return r, found(err)
 }
 
 // EveryReceiver are all that are kept, those that were taken out too.
 func (s *Store) EveryReceiver(ctx context.Context) ([]Receiver, error) {
 	var all []Receiver
-	err := s.db.WithContext(ctx).Order("id").Find(&all).Error
+	err := s.on(ctx).Order("id").Find(&all).Error
 	return all, err
 }
 
 // SealReceiver keeps a receiver as it is, with more of it sealed.
 func (s *Store) SealReceiver(ctx context.Context, r Receiver) error {
 	r.Content.ID = ""
-	return s.db.WithContext(ctx).Model(&Receiver{}).Where("id = ? AND version = ?", r.ID, r.Version).Select("content").Updates(r).Error
+	return s.on(ctx).Model(&Receiver{}).Where("id = ? AND version = ?", r.ID, r.Version).Select("content").Updates(r).Error
 }
 
 // NewReceiver is the id of a receiver that is to be made.
@@ -62,7 +62,7 @@ func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiv
 	r.Content.ID, r.Content.Name = "", ""
 	seen := r.Version
 	r.ChangedBy, r.ChangedAt, r.Version = by, s.now(), seen+1
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if seen > 0 {
 			res := tx.Model(&Receiver{}).Where("id = ? AND version = ? AND NOT deleted", r.ID, seen).Select("name", "content", "version", "changed_by", "changed_at").Updates(r)
 			if res.Error == nil && res.RowsAffected == 0 {
@@ -80,7 +80,7 @@ func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiv
 		return tx.Create(&r).Error
 	})
 	if err == nil {
-		err = s.note(s.db.WithContext(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name})
+		err = s.note(s.on(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name})
 	}
 	return r, err
 }
@@ -91,10 +91,10 @@ func (s *Store) DeleteReceiver(ctx context.Context, id, by string) error {
 	if err != nil {
 		return err
 	}
-	if err := one(s.db.WithContext(ctx).Model(&Receiver{}).Where("id = ? AND NOT deleted", id).Update("deleted", true)); err != nil {
+	if err := one(s.on(ctx).Model(&Receiver{}).Where("id = ? AND NOT deleted", id).Update("deleted", true)); err != nil {
 		return err
 	}
-	return s.note(s.db.WithContext(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
+	return s.note(s.on(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
 }
 
 // Sending is what a document is at a receiver.
@@ -121,7 +121,7 @@ type Sending struct {
 }
 
 func (s *Store) sendings(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("sendings").
+	return s.on(ctx).Table("sendings").
 		Select("sendings.*, r.name AS receiver_name, a.display_name AS sent_name, COALESCE(j.state, '') AS job_state, COALESCE(j.error, '') AS job_error, COALESCE(j.done, 0) AS job_done, COALESCE(j.total, 0) AS job_total").
 		Joins("JOIN receivers r ON r.id = sendings.receiver_id").Joins("JOIN accounts a ON a.id = sendings.sent_by").Joins("LEFT JOIN jobs j ON j.id = sendings.job_id")
 }
@@ -150,7 +150,7 @@ func (s *Store) SendingAt(ctx context.Context, receiver, number string) (Sending
 // BeginSending queues a document for a receiver, once: while it is on its way, it is not sent again (ErrConflict).
 func (s *Store) BeginSending(ctx context.Context, document, receiver, by, kind string) (Sending, error) {
 	var n Sending
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, document)
 		if err != nil {
 			return err
@@ -193,10 +193,10 @@ var joined = []string{"receiver_name", "sent_name", "job_state", "job_error", "j
 
 // KeepSending keeps how far a sending has come: what is there, how much of it, and of which state of the document.
 func (s *Store) KeepSending(ctx context.Context, n Sending) error {
-	return s.db.WithContext(ctx).Model(&Sending{}).Where("id = ?", n.ID).Select("handed", "number", "link", "seq", "sent_at").Updates(n).Error
+	return s.on(ctx).Model(&Sending{}).Where("id = ?", n.ID).Select("handed", "number", "link", "seq", "sent_at").Updates(n).Error
 }
 
 // SetStanding keeps how what was sent stands at its receiver.
 func (s *Store) SetStanding(ctx context.Context, id, standing string) error {
-	return s.db.WithContext(ctx).Model(&Sending{}).Where("id = ?", id).Update("standing", cut(standing, 60)).Error
+	return s.on(ctx).Model(&Sending{}).Where("id = ?", id).Update("standing", cut(standing, 60)).Error
 }

@@ -19,7 +19,7 @@ type Relation struct {
 
 // Relate keeps that a document was made of another, or of a block of it.
 func (s *Store) Relate(ctx context.Context, made, from, block string) error {
-	return s.db.WithContext(ctx).Exec("INSERT IGNORE INTO relations (made, made_from, block) VALUES (?, ?, ?)", made, from, block).Error
+	return s.on(ctx).Exec("INSERT IGNORE INTO relations (made, made_from, block) VALUES (?, ?, ?)", made, from, block).Error
 }
 
 // Related are the documents that one was made of, and those that were made of it, as far as a viewer may open them.
@@ -27,7 +27,7 @@ func (s *Store) Related(ctx context.Context, id string, v access.Viewer) ([]Rela
 	all := []Relation{}
 	ask := func(join, where string, made bool) error {
 		var some []Relation
-		q := s.db.WithContext(ctx).Table("documents").Select("documents.id, " + titleFor(v) + ", documents.kind, relations.block").Joins(join)
+		q := s.on(ctx).Table("documents").Select("documents.id, " + titleFor(v) + ", documents.kind, relations.block").Joins(join)
 		err := scope(q, v).Where("documents.deleted_at IS NULL").Where(where, id).Order("documents.changed_at DESC").Limit(50).Find(&some).Error
 		for _, r := range some {
 			r.Made = made
@@ -44,5 +44,5 @@ func (s *Store) Related(ctx context.Context, id string, v access.Viewer) ([]Rela
 
 // Used counts that a stock answer was used.
 func (s *Store) Used(ctx context.Context, id string) error {
-	return one(s.db.WithContext(ctx).Table("documents").Where("id = ? AND deleted_at IS NULL", id).Update("uses", gorm.Expr("uses + 1")))
+	return one(s.on(ctx).Table("documents").Where("id = ? AND deleted_at IS NULL", id).Update("uses", gorm.Expr("uses + 1")))
 }

@@ -22,7 +22,7 @@ import (
 // folder asks for approval is refused. Instead is what to follow instead of a document that is retired; "" for nothing.
 func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq int64, instead string, who access.Viewer) ([]readiness.Finding, error) {
 	var findings []readiness.Finding
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err
@@ -184,28 +184,35 @@ func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq i
 	if err := tx.Create(&r).Error; err != nil {
 		return err
 	}
-	for _, shot := range d.Shots() {
-		err := tx.Exec("INSERT INTO revision_shots (document_id, number, shot_id) VALUES (?, ?, ?)", d.ID, number, shot).Error
-		if err != nil {
-			return err
-		}
+	type revisionShot struct {
+		DocumentID string
+		Number     int
+		ShotID     string
 	}
-	return nil
+	var shots []revisionShot
+	for _, shot := range d.Shots() {
+		shots = append(shots, revisionShot{d.ID, number, shot})
+	}
+	if len(shots) == 0 {
+		return nil
+	}
+	return tx.Table("revision_shots").CreateInBatches(shots, 500).Error
 }
 
 // ReleaseDue makes valid what was approved for today or an earlier day, and tells which documents those are.
 func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
 	var due []Revision
-	err := s.db.WithContext(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
+	err := s.on(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
 		Where("revisions.number > documents.revision AND holds_from <= ? AND documents.deleted_at IS NULL AND documents.state <> 'retired'", s.now().Format(time.DateOnly)).
 		Limit(50).Find(&due).Error
 	if err != nil {
 		return nil, fmt.Errorf("looking for what is released today: %w", err)
 	}
 	var released []Document
+	var failed []error
 	for _, r := range due {
 		var d Document
-		err := s.within(ctx, func(tx *gorm.DB) error {
+		err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 			var err error
 			if d, err = lock(tx, r.DocumentID); err != nil || d.Revision >= r.Number {
 				return errors.Join(err, ErrNotFound)
@@ -218,27 +225,28 @@ func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
 		if errors.Is(err, ErrNotFound) { // another server was first, or it was deleted
 			continue
 		}
-		if err != nil {
-			return released, err
+		if err != nil { // it keeps no other from its day
+			failed = append(failed, fmt.Errorf("releasing %s: %w", r.DocumentID, err))
+			continue
 		}
 		if d, err = s.Head(ctx, r.DocumentID); err == nil {
 			released = append(released, d)
 		}
 	}
-	return released, nil
+	return released, errors.Join(failed...)
 }
 
 // Coming is the revision of a document that is approved and waits for its day; ErrNotFound where there is none.
 func (s *Store) Coming(ctx context.Context, id string) (Revision, error) {
 	var r Revision
-	err := s.db.WithContext(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
+	err := s.on(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
 		Where("document_id = ? AND revisions.number > documents.revision", id).Take(&r).Error
 	return r, found(err)
 }
 
 // Withdraw takes back a revision that waits for its day.
 func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err
@@ -257,7 +265,7 @@ func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
 // RulesOf are what is asked for before a revision of a document is released: the rule of where it lies, and of where it has lain
 // since it was released last.
 func (s *Store) RulesOf(ctx context.Context, d Document) (approval.Rules, error) {
-	return s.rulesOf(s.db.WithContext(ctx), d)
+	return s.rulesOf(s.on(ctx), d)
 }
 
 func (s *Store) rulesOf(tx *gorm.DB, d Document) (approval.Rules, error) {
@@ -309,7 +317,7 @@ func (s *Store) SetRule(ctx context.Context, r approval.Rule) error {
 	if err := r.Check(); err != nil {
 		return err
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		h, err := lockHouse(tx)
 		if err != nil {
 			return err
@@ -322,13 +330,13 @@ func (s *Store) SetRule(ctx context.Context, r approval.Rule) error {
 // RevisionHead is what a revision is called, who made it and when.
 func (s *Store) RevisionHead(ctx context.Context, id string, number int) (Revision, error) {
 	var r Revision
-	err := s.db.WithContext(ctx).Table("revisions").Select("document_id, number, title, made_by, made_at").Where("document_id = ? AND number = ?", id, number).Take(&r).Error
+	err := s.on(ctx).Table("revisions").Select("document_id, number, title, made_by, made_at").Where("document_id = ? AND number = ?", id, number).Take(&r).Error
 	return r, found(err)
 }
 
 // StillValid keeps that a document was looked at and is still valid, and moves the day of its next review on.
 func (s *Store) StillValid(ctx context.Context, id, review, note, by string) (Document, error) {
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err
@@ -348,7 +356,7 @@ func (s *Store) StillValid(ctx context.Context, id, review, note, by string) (Do
 // Signatures are those of a revision.
 func (s *Store) Signatures(ctx context.Context, id string, number int) ([]approval.Signature, error) {
 	var r []Revision
-	err := s.db.WithContext(ctx).Select("signatures").Where("document_id = ? AND number = ?", id, number).Limit(1).Find(&r).Error
+	err := s.on(ctx).Select("signatures").Where("document_id = ? AND number = ?", id, number).Limit(1).Find(&r).Error
 	if err != nil || len(r) == 0 {
 		return nil, err
 	}

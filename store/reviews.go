@@ -97,7 +97,7 @@ func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, s
 		return r, nil, err
 	}
 	var findings []readiness.Finding
-	err = s.within(ctx, func(tx *gorm.DB) error {
+	err = s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, r.DocumentID)
 		if err != nil {
 			return err
@@ -242,12 +242,12 @@ func (s *Store) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
 
 // Reviews are those of a document, the last first.
 func (s *Store) Reviews(ctx context.Context, document string) ([]Review, error) {
-	return s.reviews(ctx, s.db.WithContext(ctx).Where("reviews.document_id = ?", document).Order("reviews.asked_at DESC, reviews.id"))
+	return s.reviews(ctx, s.on(ctx).Where("reviews.document_id = ?", document).Order("reviews.asked_at DESC, reviews.id"))
 }
 
 // WaitingFor are open reviews that someone has still to answer, the soonest first.
 func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, error) {
-	q := s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL").
+	q := s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL").
 		Where("EXISTS (SELECT 1 FROM review_people p WHERE p.review_id = reviews.id AND p.account_id = ? AND p.answer = '')", v.Account).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at")
 	return s.reviews(ctx, scope(q, v))
@@ -255,13 +255,13 @@ func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, erro
 
 // AskedFor are the open reviews that someone has asked for.
 func (s *Store) AskedFor(ctx context.Context, v access.Viewer) ([]Review, error) {
-	return s.reviews(ctx, scope(s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
+	return s.reviews(ctx, scope(s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at"))
 }
 
 // OpenReviews are all that are open, for reminding.
 func (s *Store) OpenReviews(ctx context.Context) ([]Review, error) {
-	return s.reviews(ctx, s.db.WithContext(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.due IS NOT NULL").Order("reviews.due"))
+	return s.reviews(ctx, s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.due IS NOT NULL").Order("reviews.due"))
 }
 
 func (s *Store) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
@@ -276,7 +276,7 @@ func (s *Store) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
 		ids[i] = r.ID
 	}
 	var people []Reviewer
-	err = s.db.WithContext(ctx).Table("review_people").Select("review_people.*, accounts.display_name AS name").
+	err = s.on(ctx).Table("review_people").Select("review_people.*, accounts.display_name AS name").
 		Joins("JOIN accounts ON accounts.id = review_people.account_id").Where("review_id IN ?", ids).Order("place").Find(&people).Error
 	for _, p := range people {
 		i := slices.Index(ids, p.ReviewID)
@@ -291,7 +291,7 @@ func (s *Store) Answer(ctx context.Context, document, review, account, answer, w
 	if err != nil {
 		return Review{}, err
 	}
-	err = s.within(ctx, func(tx *gorm.DB) error {
+	err = s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, document)
 		if err != nil {
 			return err
@@ -336,7 +336,7 @@ func (s *Store) review(ctx context.Context, document, review string) (Review, er
 
 // EndReview ends an open review before all have answered.
 func (s *Store) EndReview(ctx context.Context, document, review string) error {
-	return one(s.db.WithContext(ctx).Table("reviews").Where("id = ? AND document_id = ? AND closed_at IS NULL", review, document).
+	return one(s.on(ctx).Table("reviews").Where("id = ? AND document_id = ? AND closed_at IS NULL", review, document).
 		Updates(map[string]any{"closed_at": s.now(), "outcome": Ended}))
 }
 
@@ -352,7 +352,7 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 	if err != nil {
 		return Review{}, err
 	}
-	err = s.within(ctx, func(tx *gorm.DB) error {
+	err = s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err

@@ -13,7 +13,7 @@ const sayings = "sayings"
 // Sayings are how the house says words, in order, and how often the list was replaced.
 func (s *Store) Sayings(ctx context.Context) (all []film.Saying, version int, err error) {
 	all = []film.Saying{}
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.within(ctx, func(_ context.Context, tx *gorm.DB) error {
 		if err := tx.Table("list_versions").Where("list = ?", sayings).Pluck("version", &version).Error; err != nil {
 			return err
 		}
@@ -24,7 +24,7 @@ func (s *Store) Sayings(ctx context.Context) (all []film.Saying, version int, er
 
 // SetSayings replaces them, where they are still the version that the person has seen; else ErrConflict.
 func (s *Store) SetSayings(ctx context.Context, all []film.Saying, version int) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := replaced(tx, sayings, version); err != nil {
 			return err
 		}

@@ -34,7 +34,7 @@ func titleFor(v access.Viewer) string {
 // TitleFor is the title by which a viewer knows a document; ErrNotFound where they may not know of it.
 func (s *Store) TitleFor(ctx context.Context, id string, v access.Viewer) (string, error) {
 	var titles []string
-	err := scope(s.db.WithContext(ctx).Table("documents"), v).Where("documents.id = ? AND deleted_at IS NULL", id).Pluck(titleFor(v), &titles).Error
+	err := scope(s.on(ctx).Table("documents"), v).Where("documents.id = ? AND deleted_at IS NULL", id).Pluck(titleFor(v), &titles).Error
 	if err == nil && len(titles) == 0 {
 		err = ErrNotFound
 	}
@@ -51,7 +51,7 @@ func first(all []string) string {
 // FolderOf is the folder that a document lies in, deleted ones too; "" for none.
 func (s *Store) FolderOf(ctx context.Context, id string) (string, error) {
 	var folders []*string
-	err := s.db.WithContext(ctx).Table("documents").Where("id = ?", id).Pluck("folder_id", &folders).Error
+	err := s.on(ctx).Table("documents").Where("id = ?", id).Pluck("folder_id", &folders).Error
 	if err == nil && len(folders) == 0 {
 		err = ErrNotFound
 	}

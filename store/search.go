@@ -177,7 +177,7 @@ func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Vie
 	}
 	if q.UsedIn != "" {
 		db = db.Where("documents.id IN (SELECT to_id FROM document_links WHERE document_id IN (?) AND (? OR valid))",
-			scope(s.db.WithContext(ctx).Table("documents").Select("id"), v).Where("id = ? AND deleted_at IS NULL", q.UsedIn), edits)
+			scope(s.on(ctx).Table("documents").Select("id"), v).Where("id = ? AND deleted_at IS NULL", q.UsedIn), edits)
 	}
 	if q.Pinned {
 		db = db.Where("shelf.pinned")
@@ -244,7 +244,7 @@ func (v *vocabulary) known(ctx context.Context, s *Store) []string {
 	v.mu.Lock()
 	defer v.mu.Unlock()
 	if !v.read {
-		if s.db.WithContext(ctx).Table("findable_words").Order("word").Pluck("word", &v.words).Error == nil {
+		if s.on(ctx).Table("findable_words").Order("word").Pluck("word", &v.words).Error == nil {
 			slices.Sort(v.words)
 			v.read = true
 		}
@@ -266,7 +266,7 @@ func (v *vocabulary) learn(ctx context.Context, s *Store, words []string) error 
 	if len(fresh) == 0 {
 		return nil
 	}
-	if err := s.db.WithContext(ctx).Table("findable_words").Clauses(clause.Insert{Modifier: "IGNORE"}).CreateInBatches(fresh, 500).Error; err != nil {
+	if err := s.on(ctx).Table("findable_words").Clauses(clause.Insert{Modifier: "IGNORE"}).CreateInBatches(fresh, 500).Error; err != nil {
 		return fmt.Errorf("keeping new words: %w", err)
 	}
 	v.mu.Lock()
@@ -280,8 +280,13 @@ func (v *vocabulary) learn(ctx context.Context, s *Store, words []string) error 
 // Unfound are documents of which the search does not know the last state yet.
 func (s *Store) Unfound(ctx context.Context, most int) ([]Document, error) {
 	var docs []Document
-	err := s.db.WithContext(ctx).Table("documents").Where("(found_seq < seq OR found_revision < revision) AND deleted_at IS NULL").Limit(most).Find(&docs).Error
+	err := s.on(ctx).Table("documents").Where("unfound").Limit(most).Find(&docs).Error
 	return docs, err
+}
+
+// SetAsideFinding takes a document for read as it is, though it could not be.
+func (s *Store) SetAsideFinding(ctx context.Context, d Document) error {
+	return s.on(ctx).Exec("UPDATE documents SET found_seq = GREATEST(found_seq, ?), found_revision = GREATEST(found_revision, ?) WHERE id = ?", d.Seq, d.Revision, d.ID).Error
 }
 
 // PutFindable makes a document's draft, or its valid revision, be found as rows say. Where whole is false, blocks that no
@@ -299,7 +304,7 @@ func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []
 	if err := s.words.learn(ctx, s, words); err != nil {
 		return err
 	}
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if whole {
 			if err := tx.Exec("DELETE FROM findable WHERE document_id = ? AND valid = ?", d.ID, valid).Error; err != nil {
 				return err
@@ -325,7 +330,7 @@ func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []
 
 // FindAnew has the documents that show a shot be read anew: the text in it was read, or something of it was withheld.
 func (s *Store) FindAnew(ctx context.Context, shot string) error {
-	return s.db.WithContext(ctx).Exec(`UPDATE documents SET found_seq = -1, found_revision = 0 WHERE
+	return s.on(ctx).Exec(`UPDATE documents SET found_seq = -1, found_revision = 0 WHERE
 		id IN (SELECT document_id FROM block_shots WHERE shot_id = ?) OR id IN (SELECT document_id FROM revision_shots WHERE shot_id = ?)`, shot, shot).Error
 }
 
@@ -334,7 +339,7 @@ func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, e
 	out := map[string]Shot{}
 	for part := range slices.Chunk(shots, 200) {
 		var some []Shot
-		if err := s.db.WithContext(ctx).Table("shots").Select("id, width, height, words, about, clip_poster").Where("id IN ?", part).Find(&some).Error; err != nil {
+		if err := s.on(ctx).Table("shots").Select("id, width, height, words, about, clip_poster").Where("id IN ?", part).Find(&some).Error; err != nil {
 			return nil, err
 		}
 		for _, shot := range some {
@@ -360,13 +365,13 @@ func (s *Store) Read(ctx context.Context, d document.Document) (read map[string]
 
 // Opened notes that a person opened a document.
 func (s *Store) Opened(ctx context.Context, account, documentID string) error {
-	return s.db.WithContext(ctx).Exec(`INSERT INTO shelf (account_id, document_id, opened_at) VALUES (?, ?, ?)
+	return s.on(ctx).Exec(`INSERT INTO shelf (account_id, document_id, opened_at) VALUES (?, ?, ?)
 		ON DUPLICATE KEY UPDATE opened_at = VALUES(opened_at)`, account, documentID, s.now()).Error
 }
 
 // Pin keeps a document at hand for a person, or not any more.
 func (s *Store) Pin(ctx context.Context, account, documentID string, pinned bool) error {
-	return s.db.WithContext(ctx).Exec(`INSERT INTO shelf (account_id, document_id, pinned) VALUES (?, ?, ?)
+	return s.on(ctx).Exec(`INSERT INTO shelf (account_id, document_id, pinned) VALUES (?, ?, ?)
 		ON DUPLICATE KEY UPDATE pinned = VALUES(pinned)`, account, documentID, pinned).Error
 }
 

@@ -44,7 +44,7 @@ const (
 // AddShare keeps a link.
 func (s *Store) AddShare(ctx context.Context, sh Share) (Share, error) {
 	sh.ID, sh.MadeAt = uuid.NewString(), s.now()
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, sh.DocumentID)
 		if err != nil {
 			return err
@@ -68,7 +68,7 @@ func (s *Store) AddShare(ctx context.Context, sh Share) (Share, error) {
 }
 
 func (s *Store) shares(ctx context.Context) *gorm.DB {
-	return s.db.WithContext(ctx).Table("shares").Select("shares.*, a.display_name AS made_name, documents.title").
+	return s.on(ctx).Table("shares").Select("shares.*, a.display_name AS made_name, documents.title").
 		Joins("JOIN accounts a ON a.id = shares.made_by").Joins("JOIN documents ON documents.id = shares.document_id").
 		Where("shares.revoked_at IS NULL AND documents.deleted_at IS NULL").Order("shares.made_at DESC, shares.id")
 }
@@ -86,7 +86,7 @@ func (s *Store) Shares(ctx context.Context, document string, v access.Viewer) ([
 
 // RevokeShare ends a link of a document, at once and for good.
 func (s *Store) RevokeShare(ctx context.Context, document, id, by string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var sh Share
 		if err := tx.Where("id = ? AND document_id = ? AND revoked_at IS NULL", id, document).Take(&sh).Error; err != nil {
 			return found(err)
@@ -113,7 +113,7 @@ func (s *Store) ShareWith(ctx context.Context, tokenHash string) (Share, error) 
 // OpenShare counts an opening of a link, and keeps the hash of what lets its reader go on. ErrLimit where it has been opened as
 // often as it may.
 func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		res := tx.Exec("UPDATE shares SET openings = openings + 1, opened_at = ? WHERE id = ? AND (most = 0 OR openings < most)", s.now(), id)
 		if res.Error == nil && res.RowsAffected == 0 {
 			return ErrLimit
@@ -131,7 +131,7 @@ func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
 // HasOpened tells whether what lets a reader go on is of a link, and not too old.
 func (s *Store) HasOpened(ctx context.Context, id, openingHash string) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Table("share_openings").Where("hash = ? AND share_id = ? AND opened_at > ?", openingHash, id, s.now().Add(-openingLasts)).Count(&n).Error
+	err := s.on(ctx).Table("share_openings").Where("hash = ? AND share_id = ? AND opened_at > ?", openingHash, id, s.now().Add(-openingLasts)).Count(&n).Error
 	return n > 0, err
 }
 
@@ -146,7 +146,7 @@ func (s *Store) GuestViewer(ctx context.Context, sh Share) (access.Viewer, error
 
 // SetFrames changes which pages may show links in a frame, by their origins.
 func (s *Store) SetFrames(ctx context.Context, origins []string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil {
 			return err
 		}
@@ -157,7 +157,7 @@ func (s *Store) SetFrames(ctx context.Context, origins []string) error {
 // Frames are the origins of pages that may show links in a frame.
 func (s *Store) Frames(ctx context.Context) ([]string, error) {
 	var lines []string
-	err := s.db.WithContext(ctx).Raw("SELECT COALESCE(frames, '') FROM house WHERE id = 1").Scan(&lines).Error
+	err := s.on(ctx).Raw("SELECT COALESCE(frames, '') FROM house WHERE id = 1").Scan(&lines).Error
 	if err != nil || len(lines) == 0 {
 		return nil, err
 	}

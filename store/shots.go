@@ -73,7 +73,7 @@ func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 	if r := shot.About.Replay; r != nil && r.Fit != capture.FitGone {
 		shot.Replays = &r.Of
 	}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if shot.CaptureID != nil {
 			if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", *shot.CaptureID, shot.CreatedBy).Take(&Capture{}).Error; err != nil {
 				return found(err)
@@ -102,7 +102,7 @@ func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 // Shot is the shot with an id.
 func (s *Store) Shot(ctx context.Context, id string) (Shot, error) {
 	var shot Shot
-	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&shot).Error
+	err := s.on(ctx).Where("id = ?", id).Take(&shot).Error
 	return shot, found(err)
 }
 
@@ -116,7 +116,7 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
 	}
 	for part := range slices.Chunk(ids, 1000) {
 		var some []Shot
-		if err := s.db.WithContext(ctx).Omit("words", "found_text", "placed", "used").Where("id IN ?", part).Find(&some).Error; err != nil {
+		if err := s.on(ctx).Omit("words", "found_text", "placed", "used").Where("id IN ?", part).Find(&some).Error; err != nil {
 			return shots, err
 		}
 		shots = append(shots, some...)
@@ -129,7 +129,7 @@ func (s *Store) Replays(ctx context.Context, owner string, shots []string) ([]Sh
 	last := map[string]Shot{}
 	for part := range slices.Chunk(shots, 1000) {
 		var some []Shot
-		err := s.db.WithContext(ctx).Omit("words", "found_text", "placed", "used").Order("taken_at").
+		err := s.on(ctx).Omit("words", "found_text", "placed", "used").Order("taken_at").
 			Where("replays IN ? AND created_by = ? AND discarded_at IS NULL", part, owner).Find(&some).Error
 		if err != nil {
 			return nil, err
@@ -183,14 +183,14 @@ type Rendition struct {
 // Rendition is the record of a made picture.
 func (s *Store) Rendition(ctx context.Context, key string) (Rendition, error) {
 	var r Rendition
-	err := s.db.WithContext(ctx).Where("cache_key = ?", key).Take(&r).Error
+	err := s.on(ctx).Where("cache_key = ?", key).Take(&r).Error
 	return r, found(err)
 }
 
 // AddRendition records a made picture; made twice, the first stays.
 func (s *Store) AddRendition(ctx context.Context, key, mediaType string) error {
 	r := Rendition{key, mediaType, s.now()}
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&r).Error
+	return s.on(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&r).Error
 }
 
 // DropRenditions forgets made pictures from before a time.

@@ -29,7 +29,7 @@ func (s *Store) BeginSitting(ctx context.Context, account, browser, address stri
 		browser = string(r[:200])
 	}
 	at := Sitting{ID: uuid.NewString(), AccountID: account, Browser: browser, Address: address, BeganAt: s.now(), SeenAt: s.now()}
-	if err := s.db.WithContext(ctx).Create(&at).Error; err != nil {
+	if err := s.on(ctx).Create(&at).Error; err != nil {
 		return "", fmt.Errorf("keeping that someone has signed in: %w", err)
 	}
 	return at.ID, s.deleteInParts(ctx, "sittings", "seen_at < ?", s.now().Add(-keepSitting))
@@ -38,12 +38,12 @@ func (s *Store) BeginSitting(ctx context.Context, account, browser, address stri
 // Sits tells whether someone is still signed in there, and keeps that they were seen.
 func (s *Store) Sits(ctx context.Context, account, id string) (bool, error) {
 	var at []Sitting
-	err := s.db.WithContext(ctx).Where("id = ? AND account_id = ?", id, account).Limit(1).Find(&at).Error
+	err := s.on(ctx).Where("id = ? AND account_id = ?", id, account).Limit(1).Find(&at).Error
 	if err != nil || len(at) == 0 {
 		return false, err
 	}
 	if s.now().Sub(at[0].SeenAt) > lookAgain {
-		err = s.db.WithContext(ctx).Exec("UPDATE sittings SET seen_at = ? WHERE id = ?", s.now(), id).Error
+		err = s.on(ctx).Exec("UPDATE sittings SET seen_at = ? WHERE id = ?", s.now(), id).Error
 	}
 	return true, err
 }
@@ -51,13 +51,13 @@ func (s *Store) Sits(ctx context.Context, account, id string) (bool, error) {
 // Sittings are the places where someone is signed in, the last seen first.
 func (s *Store) Sittings(ctx context.Context, account string) ([]Sitting, error) {
 	all := []Sitting{}
-	err := s.db.WithContext(ctx).Where("account_id = ? AND seen_at > ?", account, s.now().Add(-keepSitting)).Order("seen_at DESC, id").Find(&all).Error
+	err := s.on(ctx).Where("account_id = ? AND seen_at > ?", account, s.now().Add(-keepSitting)).Order("seen_at DESC, id").Find(&all).Error
 	return all, err
 }
 
 // EndSitting ends one of someone's.
 func (s *Store) EndSitting(ctx context.Context, account, id string) error {
-	res := s.db.WithContext(ctx).Exec("DELETE FROM sittings WHERE id = ? AND account_id = ?", id, account)
+	res := s.on(ctx).Exec("DELETE FROM sittings WHERE id = ? AND account_id = ?", id, account)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}
@@ -66,7 +66,7 @@ func (s *Store) EndSitting(ctx context.Context, account, id string) error {
 
 // EndSittings ends all of someone's.
 func (s *Store) EndSittings(ctx context.Context, account string) error {
-	return s.db.WithContext(ctx).Exec("DELETE FROM sittings WHERE account_id = ?", account).Error
+	return s.on(ctx).Exec("DELETE FROM sittings WHERE account_id = ?", account).Error
 }
 
 // SeenLast is when each account was last seen, of those that were lately.
@@ -75,7 +75,7 @@ func (s *Store) SeenLast(ctx context.Context) (map[string]time.Time, error) {
 		AccountID string
 		At        time.Time
 	}
-	err := s.db.WithContext(ctx).Table("sittings").Select("account_id, MAX(seen_at) AS at").Group("account_id").Scan(&rows).Error
+	err := s.on(ctx).Table("sittings").Select("account_id, MAX(seen_at) AS at").Group("account_id").Scan(&rows).Error
 	all := map[string]time.Time{}
 	for _, r := range rows {
 		all[r.AccountID] = r.At

@@ -42,7 +42,7 @@ const mostStandings = 20
 // AddStanding keeps a standing delivery, and queues it once.
 func (s *Store) AddStanding(ctx context.Context, n Standing) (Standing, error) {
 	n.ID, n.MadeAt, n.Files = uuid.NewString(), s.now(), []string{}
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var there int64
 		if err := tx.Model(&Standing{}).Where("document_id = ? AND NOT deleted", n.DocumentID).Count(&there).Error; err != nil {
 			return err
@@ -64,7 +64,7 @@ var ErrLimit = errors.New("there are as many as may be")
 // Standings are the standing deliveries of documents that a viewer may open, by the title of these.
 func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, error) {
 	all := []Standing{}
-	q := s.db.WithContext(ctx).Table("standings").Select("standings.*, documents.title AS title, accounts.display_name AS made_name").
+	q := s.on(ctx).Table("standings").Select("standings.*, documents.title AS title, accounts.display_name AS made_name").
 		Joins("JOIN documents ON documents.id = standings.document_id AND documents.deleted_at IS NULL").Joins("JOIN accounts ON accounts.id = standings.made_by")
 	err := scope(q, v).Where("NOT standings.deleted").Order("documents.title, standings.id").Limit(500).Find(&all).Error
 	return all, err
@@ -73,21 +73,21 @@ func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, err
 // Standing is one of them, also one whose files are still to be taken away.
 func (s *Store) Standing(ctx context.Context, id string) (Standing, error) {
 	var n Standing
-	err := s.db.WithContext(ctx).Where("id = ?", id).Take(&n).Error
+	err := s.on(ctx).Where("id = ?", id).Take(&n).Error
 	return n, found(err)
 }
 
 // StandingAt tells whether another standing delivery has put a file at a place.
 func (s *Store) StandingAt(ctx context.Context, place, file, but string) (bool, error) {
 	var there int64
-	err := s.db.WithContext(ctx).Model(&Standing{}).Where("place = ? AND id <> ? AND JSON_CONTAINS(files, JSON_QUOTE(?))", place, but, file).Count(&there).Error
+	err := s.on(ctx).Model(&Standing{}).Where("place = ? AND id <> ? AND JSON_CONTAINS(files, JSON_QUOTE(?))", place, but, file).Count(&there).Error
 	return there > 0, err
 }
 
 // BeginStanding takes a turn at putting a standing delivery: whoever began before has none any more.
 func (s *Store) BeginStanding(ctx context.Context, id string) (Standing, error) {
 	var n Standing
-	err := s.within(ctx, func(tx *gorm.DB) error {
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&n).Error; err != nil {
 			return found(err)
 		}
@@ -130,12 +130,12 @@ func (s *Store) Put(ctx context.Context, n Standing) error {
 	}
 	now := s.now()
 	n.PutAt = &now
-	return s.db.WithContext(ctx).Model(&Standing{}).Where("id = ? AND turn = ?", n.ID, n.Turn).Select("revision", "files", "error", "put_at").Updates(n).Error
+	return s.on(ctx).Model(&Standing{}).Where("id = ? AND turn = ?", n.ID, n.Turn).Select("revision", "files", "error", "put_at").Updates(n).Error
 }
 
 // DeleteStanding ends a standing delivery: nothing is put any more, and what was is to be taken away.
 func (s *Store) DeleteStanding(ctx context.Context, id string) error {
-	return s.within(ctx, func(tx *gorm.DB) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var n Standing
 		if err := tx.Where("id = ? AND NOT deleted", id).Take(&n).Error; err != nil {
 			return found(err)
@@ -149,14 +149,14 @@ func (s *Store) DeleteStanding(ctx context.Context, id string) error {
 
 // ForgetStanding removes one whose files are gone.
 func (s *Store) ForgetStanding(ctx context.Context, id string) error {
-	return s.db.WithContext(ctx).Exec("DELETE FROM standings WHERE id = ? AND deleted", id).Error
+	return s.on(ctx).Exec("DELETE FROM standings WHERE id = ? AND deleted", id).Error
 }
 
 // QueueStanding queues one of them.
 func (s *Store) QueueStanding(ctx context.Context, id string) error {
 	n, err := s.Standing(ctx, id)
 	if err == nil {
-		err = s.queue(s.db.WithContext(ctx), n)
+		err = s.queue(s.on(ctx), n)
 	}
 	return err
 }

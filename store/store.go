@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"time"
 
+	driver "github.com/go-sql-driver/mysql"
 	"github.com/pressly/goose/v3"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
@@ -32,7 +33,16 @@ type Store struct {
 
 // Open connects to the database that a DSN of the Go MySQL driver names and brings its tables up to date.
 func Open(ctx context.Context, dsn string) (*Store, error) {
-	db, err := gorm.Open(mysql.Open(dsn), &gorm.Config{
+	if err := migrate(ctx, dsn); err != nil {
+		return nil, err
+	}
+	limited, err := driver.ParseDSN(dsn)
+	if err != nil {
+		return nil, fmt.Errorf("reading the database's address: %w", err)
+	}
+	// A database that does not answer ends each question, and is asked anew by the next. Questions are put in one round trip.
+	limited.Timeout, limited.ReadTimeout, limited.WriteTimeout, limited.InterpolateParams = 4*time.Second, longestAnswer, longestAnswer, true
+	db, err := gorm.Open(mysql.Open(limited.FormatDSN()), &gorm.Config{
 		Logger: logger.Discard, SkipDefaultTransaction: true, TranslateError: true,
 	})
 	if err != nil {
@@ -40,16 +50,27 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	}
 	s := &Store{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }}
 	pool := s.SQL()
-	pool.SetMaxOpenConns(24)
-	pool.SetMaxIdleConns(12)
+	pool.SetMaxOpenConns(mostConnections)
+	pool.SetMaxIdleConns(mostConnections) // else each of many who ask at once opens one, and closes it again
 	pool.SetConnMaxLifetime(10 * time.Minute)
-	if err := MigrateTo(ctx, pool, latest); err != nil {
-		return nil, err
-	}
 	return s, s.normalizeNames(ctx)
 }
 
-const latest = 1 << 60 // of all migrations
+const (
+	latest          = 1 << 60 // of all migrations
+	mostConnections = 24
+	longestAnswer   = 8 * time.Second // that is waited for the database
+)
+
+// migrate brings the tables up to date, which may take as long as it takes.
+func migrate(ctx context.Context, dsn string) error {
+	db, err := sql.Open("mysql", dsn)
+	if err != nil {
+		return fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer db.Close()
+	return MigrateTo(ctx, db, latest)
+}
 
 // MigrateTo brings a database's tables to a migration.
 func MigrateTo(ctx context.Context, db *sql.DB, migration int64) error {
@@ -79,11 +100,30 @@ func (s *Store) Close() error { return s.SQL().Close() }
 // Ping tells whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
 
-// within runs work in one transaction; a deadlock or lock time-out is tried again.
-func (s *Store) within(ctx context.Context, work func(tx *gorm.DB) error, options ...*sql.TxOptions) error {
+// under is what a context carries within a transaction: everything that is asked in it is asked there. A second connection
+// beside the transaction's own could wait for ever for one that waits for the transaction.
+type under struct{}
+
+// on is what queries begin with: the transaction that ctx is in, or the pool.
+func (s *Store) on(ctx context.Context) *gorm.DB {
+	if tx, in := ctx.Value(under{}).(*gorm.DB); in {
+		return tx.Session(&gorm.Session{NewDB: true, Context: ctx})
+	}
+	return s.db.WithContext(ctx)
+}
+
+// within runs work in one transaction, that which ctx is in already or one of its own; a deadlock or lock time-out is tried again.
+// All that work asks, it asks with the context that it is given.
+func (s *Store) within(ctx context.Context, work func(ctx context.Context, tx *gorm.DB) error, options ...*sql.TxOptions) error {
+	if _, in := ctx.Value(under{}).(*gorm.DB); in {
+		return work(ctx, s.on(ctx))
+	}
 	var err error
 	for range 4 {
-		err = s.db.WithContext(ctx).Transaction(work, options...)
+		err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+			inner := context.WithValue(ctx, under{}, tx)
+			return work(inner, tx.WithContext(inner))
+		}, options...)
 		if !transient(err) {
 			break
 		}
@@ -108,7 +148,7 @@ func (s *Store) present(ctx context.Context, table, column string, keys []string
 		return there, nil
 	}
 	var got []string
-	err := s.db.WithContext(ctx).Table(table).Where(column+" IN ?", keys).Where(where).Distinct().Pluck(column, &got).Error
+	err := s.on(ctx).Table(table).Where(column+" IN ?", keys).Where(where).Distinct().Pluck(column, &got).Error
 	for _, key := range got {
 		there[key] = true
 	}

@@ -64,7 +64,7 @@ func (s *Store) noteOf(tx *gorm.DB, d Document, by, act, told string) error {
 
 // Note adds what someone did with a document to the trail.
 func (s *Store) Note(ctx context.Context, d Document, by, act, told string) error {
-	return s.noteOf(s.db.WithContext(ctx), d, by, act, told)
+	return s.noteOf(s.on(ctx), d, by, act, told)
 }
 
 func cut(text string, most int) string {
@@ -88,7 +88,7 @@ type Asked struct {
 // Trail is what was done, the last first, as far as a viewer may know of it: of documents that are open to them, and,
 // for administrators, of all else.
 func (s *Store) Trail(ctx context.Context, q Asked, v access.Viewer) ([]Act, error) {
-	db := s.db.WithContext(ctx).Order("trail.id DESC").Limit(q.Most)
+	db := s.on(ctx).Order("trail.id DESC").Limit(q.Most)
 	if q.Document != "" {
 		db = db.Where("trail.document_id = ?", q.Document)
 	}

@@ -55,7 +55,7 @@ const mostWithheld = 500
 // HandedOut tells where a shot was handed out.
 func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
 	all := []Handed{}
-	err := s.db.WithContext(ctx).Raw(`SELECT d.id AS document_id, d.title, d.folder_id, COUNT(*) AS revisions FROM revision_shots r
+	err := s.on(ctx).Raw(`SELECT d.id AS document_id, d.title, d.folder_id, COUNT(*) AS revisions FROM revision_shots r
 		JOIN documents d ON d.id = r.document_id WHERE r.shot_id = ? GROUP BY d.id, d.title, d.folder_id ORDER BY d.title`, shot).Scan(&all).Error
 	return all, err
 }
@@ -70,7 +70,7 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []figure.Area, 
 	if err != nil || len(where) == 0 {
 		return where, err
 	}
-	err = s.within(ctx, func(tx *gorm.DB) error {
+	err = s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		w := Withheld{ID: uuid.NewString(), ShotID: shot, Areas: areas, MadeBy: by, MadeAt: s.now()}
 		if err := tx.Create(&w).Error; err != nil {
 			return err
@@ -128,7 +128,7 @@ func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]
 	areas := map[string][]figure.Area{}
 	for part := range slices.Chunk(shots, 1000) {
 		var rows []Withheld
-		if err := s.db.WithContext(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {
+		if err := s.on(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {
 			return nil, fmt.Errorf("reading what is withheld: %w", err)
 		}
 		for _, w := range rows {
@@ -141,7 +141,7 @@ func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]
 // WithheldKey names all that is withheld of the shots of a document's revision: it is another one when more is.
 func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int) (string, error) {
 	var ids []string
-	err := s.db.WithContext(ctx).Raw(`SELECT w.id FROM withheld w JOIN revision_shots r ON r.shot_id = w.shot_id
+	err := s.on(ctx).Raw(`SELECT w.id FROM withheld w JOIN revision_shots r ON r.shot_id = w.shot_id
 		WHERE r.document_id = ? AND r.number = ? ORDER BY w.made_at, w.id`, documentID, revision).Scan(&ids).Error
 	return strings.Join(ids, " "), err
 }
@@ -149,7 +149,7 @@ func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int
 // History is what happened to a document, the last first: its revisions, and what was withheld of them.
 func (s *Store) History(ctx context.Context, documentID string) ([]Event, error) {
 	all := []Event{}
-	err := s.db.WithContext(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
+	err := s.on(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
 			SELECT document_id, what, told, made_by, made_at, 0 AS number FROM history WHERE document_id = ?
 			UNION ALL SELECT document_id, 'revision', CONCAT('Revision ', number, ': “', title, '”.', IFNULL(CONCAT(' ', JSON_VALUE(content, '$.facts.reason')), '')), made_by, made_at, number FROM revisions WHERE document_id = ?
 		) h JOIN accounts a ON a.id = h.made_by ORDER BY h.made_at DESC LIMIT 500`, documentID, documentID).Scan(&all).Error
@@ -166,7 +166,7 @@ type Use struct {
 // Uses are the steps of drafts that show a shot, of documents that a viewer may open.
 func (s *Store) Uses(ctx context.Context, shot string, v access.Viewer) ([]Use, error) {
 	all := []Use{}
-	err := scope(s.db.WithContext(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
+	err := scope(s.on(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
 		Joins("JOIN blocks b ON b.document_id = u.document_id AND b.id = u.block_id"), v).
 		Select("documents.id AS document_id, documents.title, u.block_id").
 		Where("u.shot_id = ? AND NOT b.removed AND documents.deleted_at IS NULL", shot).Order("documents.title, b.order_key").Limit(mostListed).Scan(&all).Error

@@ -77,3 +77,17 @@ func (g *Group[T]) forget(key string, c *call[T]) {
 		delete(g.calls, key)
 	}
 }
+
+// Guarded does work so that a panic in it is its error. What is begun in a goroutine of its own goes through it: a panic there would
+// end the whole server.
+func Guarded(work func() error) (err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			err = fmt.Errorf("%w: %v\n%s", ErrPanicked, p, debug.Stack())
+		}
+	}()
+	return work()
+}
+
+// Safe is work that is guarded, for those who begin it elsewhere.
+func Safe(work func() error) func() error { return func() error { return Guarded(work) } }

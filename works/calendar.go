@@ -2,11 +2,14 @@ package works
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"raconte/core/access"
 	"raconte/store"
+	"raconte/together"
 )
 
 const (
@@ -19,9 +22,7 @@ func (w *Works) Calendar(ctx context.Context) {
 	tick := time.NewTicker(lookEvery)
 	defer tick.Stop()
 	for {
-		if err := w.Today(ctx, time.Now()); err != nil && ctx.Err() == nil {
-			w.Log.Error("looking at the calendar", "error", err)
-		}
+		_ = w.Today(ctx, time.Now()) // what failed was told
 		select {
 		case <-ctx.Done():
 			return
@@ -30,18 +31,35 @@ func (w *Works) Calendar(ctx context.Context) {
 	}
 }
 
-// Today does what a day brings, once.
+// Today does what a day brings, once. What fails, or panics, keeps nothing else from being done.
 func (w *Works) Today(ctx context.Context, now time.Time) error {
-	released, err := w.Store.ReleaseDue(ctx)
-	for _, d := range released {
-		w.Released(ctx, d)
+	return errors.Join(
+		w.each(ctx, "releases", func() error {
+			released, err := w.Store.ReleaseDue(ctx)
+			for _, d := range released {
+				w.Released(ctx, d)
+			}
+			return err
+		}),
+		w.each(ctx, "reviews", func() error { return w.remindReviews(ctx, now) }),
+		w.each(ctx, "documents", func() error { return w.remindDocuments(ctx, now) }),
+		w.each(ctx, "confirmations", func() error { return w.remindConfirmations(ctx, now) }),
+		w.each(ctx, "summaries", func() error { return w.summaries(ctx, now) }),
+	)
+}
+
+// each does one thing of the calendar. That it failed, and how, is told once a day.
+func (w *Works) each(ctx context.Context, what string, do func() error) error {
+	err := together.Guarded(do)
+	if err == nil || ctx.Err() != nil {
+		return err
 	}
-	for _, remind := range []func(context.Context, time.Time) error{w.remindReviews, w.remindDocuments, w.remindConfirmations, w.summaries} {
-		if err == nil {
-			err = remind(ctx, now)
-		}
+	said, _, _ := strings.Cut(err.Error(), "\n")
+	told := day(time.Now()) + what + said
+	if _, before := w.failed.LoadOrStore(told, true); !before {
+		w.Log.Error("something of the calendar failed", "what", what, "error", err)
 	}
-	return err
+	return fmt.Errorf("%s: %w", what, err)
 }
 
 // Released tells of a revision that readers follow from now on: those who have pinned the document, who answers for it, and
@@ -88,6 +106,7 @@ func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
+	var failed []error
 	for _, r := range open {
 		when, said := "", ""
 		switch due := day(*r.Due); {
@@ -108,63 +127,59 @@ func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
 				people = append(people, p.AccountID)
 			}
 		}
-		d, err := w.Store.Head(ctx, r.DocumentID)
-		if err == nil {
-			err = w.Tell(ctx, d, store.Notice{Kind: kind, Ref: r.ID + " " + when, Told: fmt.Sprintf("Your %s on “%s” %s.", what, d.Title, said)}, people...)
-		}
-		if err != nil {
+		failed = append(failed, w.each(ctx, "review "+r.ID, func() error {
+			d, err := w.Store.Head(ctx, r.DocumentID)
+			if err == nil {
+				err = w.Tell(ctx, d, store.Notice{Kind: kind, Ref: r.ID + " " + when, Told: fmt.Sprintf("Your %s on “%s” %s.", what, d.Title, said)}, people...)
+			}
 			return err
-		}
+		}))
 	}
-	return nil
+	return errors.Join(failed...)
 }
 
 // remindDocuments tells owners of documents that are due to be looked at again.
 func (w *Works) remindDocuments(ctx context.Context, now time.Time) error {
-	due, err := w.Store.DueDocuments(ctx, day(now))
-	if err != nil {
-		return err
-	}
-	for _, d := range due {
-		owner, err := w.Store.OwnerOf(ctx, d.Facts)
-		if err != nil || owner == "" {
-			continue // nobody of that name is here: the library shows it as due
+	var failed []error
+	for after := ""; ; {
+		due, err := w.Store.DueDocuments(ctx, day(now), after)
+		if err != nil || len(due) == 0 {
+			return errors.Join(append(failed, err)...)
 		}
-		err = w.Tell(ctx, d, store.Notice{
-			Kind: store.AboutDue, Ref: d.ID + " " + day(*d.Review), Told: fmt.Sprintf("“%s” is due for its review. Say that it is still valid, or revise it.", d.Title),
-		}, owner)
-		if err != nil {
-			return err
+		for _, d := range due {
+			after = d.ID
+			failed = append(failed, w.each(ctx, "document "+d.ID, func() error {
+				return w.Tell(ctx, d.Document, store.Notice{
+					Kind: store.AboutDue, Ref: d.ID + " " + day(*d.Review), Told: fmt.Sprintf("“%s” is due for its review. Say that it is still valid, or revise it.", d.Title),
+				}, d.OwnerID)
+			}))
 		}
 	}
-	return nil
 }
 
 // remindConfirmations reminds those who have not confirmed, the day before it is due, and when it is late.
 func (w *Works) remindConfirmations(ctx context.Context, now time.Time) error {
-	all, err := w.Store.AllConfirmations(ctx)
+	all, err := w.Store.DueConfirmations(ctx, day(now.AddDate(0, 0, 1)))
 	if err != nil {
 		return err
 	}
+	var failed []error
 	for _, c := range all {
-		if c.Due == nil || c.Confirmed() || day(*c.Due) > day(now.AddDate(0, 0, 1)) {
-			continue
-		}
 		when, said := "soon", "by "+c.Due.Format("2 January")
 		if day(*c.Due) < day(now) {
 			when, said = "late", "and it was due on "+c.Due.Format("2 January")
 		}
-		d, err := w.Store.Head(ctx, c.DocumentID)
-		if err == nil {
-			err = w.Tell(ctx, d, store.Notice{
-				Kind: store.AboutConfirm, Ref: fmt.Sprintf("%s %d %s", d.ID, c.FromRev, when), Told: fmt.Sprintf("You are asked to read “%s” and to confirm it, %s.", d.Title, said),
-			}, c.AccountID)
-		}
-		if err != nil {
+		failed = append(failed, w.each(ctx, "confirmation of "+c.DocumentID+" by "+c.AccountID, func() error {
+			d, err := w.Store.Head(ctx, c.DocumentID)
+			if err == nil {
+				err = w.Tell(ctx, d, store.Notice{
+					Kind: store.AboutConfirm, Ref: fmt.Sprintf("%s %d %s", d.ID, c.FromRev, when), Told: fmt.Sprintf("You are asked to read “%s” and to confirm it, %s.", d.Title, said),
+				}, c.AccountID)
+			}
 			return err
-		}
+		}))
 	}
-	return nil
+	return errors.Join(failed...)
 }
 
 // summaries sends once a day what people were told and have not read.
@@ -177,11 +192,20 @@ func (w *Works) summaries(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
+	var failed []error
 	for id, notices := range all {
-		to, err := w.Store.Account(ctx, id)
-		if err != nil {
-			return err
-		}
+		failed = append(failed, w.each(ctx, "summary for "+id, func() error { return w.summary(ctx, id, notices) }))
+	}
+	return errors.Join(failed...)
+}
+
+// summary sends someone what they were told and have not read.
+func (w *Works) summary(ctx context.Context, id string, notices []store.Notice) error {
+	to, err := w.Store.Account(ctx, id)
+	if err != nil {
+		return err
+	}
+	{
 		l := Letter{Subject: "What concerns you in Raconte", Lines: []string{"since the last summary:"}}
 		var ids []string
 		for _, n := range notices {

@@ -17,6 +17,7 @@ import (
 	"raconte/output/text"
 	"raconte/pictures"
 	"raconte/store"
+	"raconte/together"
 )
 
 // deliver is the job that makes files of documents. The file goes to the blobs as it is written.
@@ -46,7 +47,7 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 			return w.writeFolder(ctx, counted, f, o, owner.Viewer(), func(id string) { told.Holds = append(told.Holds, id) }, progress)
 		}
 	}
-	go func() { to.CloseWithError(write()) }()
+	go func() { to.CloseWithError(together.Guarded(write)) }()
 	key := fmt.Sprintf("deliveries/%s.%d", j.ID, j.Token) // of this try alone: another may be under way
 	err = w.Blobs.Put(ctx, key, from)
 	from.CloseWithError(io.ErrClosedPipe) // where keeping it failed, the writer stops

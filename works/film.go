@@ -26,6 +26,7 @@ import (
 	films "raconte/output/film"
 	"raconte/pictures"
 	"raconte/store"
+	"raconte/together"
 
 	"golang.org/x/sync/errgroup"
 )
@@ -92,14 +93,14 @@ func (w *Works) Lengths(ctx context.Context, texts []string, language style.Lang
 		if text == "" || w.Speaker == nil {
 			continue
 		}
-		group.Go(func() error {
+		group.Go(together.Safe(func() error {
 			if data, err := w.Say(limited, text, language, pace); err == nil {
 				if pcm, err := media.Samples(data); err == nil {
 					out[i] = media.Ms(len(pcm))
 				}
 			}
 			return nil
-		})
+		}))
 	}
 	_ = group.Wait() // what failed is −1
 	return out

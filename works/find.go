@@ -2,6 +2,7 @@ package works
 
 import (
 	"context"
+	"errors"
 	"strings"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/store"
+	"raconte/together"
 )
 
 const (
@@ -21,15 +23,16 @@ const (
 func (w *Works) findable(ctx context.Context) {
 	for tick := time.NewTicker(findEvery); ; {
 		docs, err := w.Store.Unfound(ctx, findAtA)
+		if err != nil && ctx.Err() == nil {
+			w.Log.Warn("looking for documents to make findable", "error", err)
+		}
+		failed := 0
 		for _, d := range docs {
-			if err == nil {
-				err = w.makeFindable(ctx, d)
+			if !w.found(ctx, d) {
+				failed++
 			}
 		}
-		if err != nil && ctx.Err() == nil {
-			w.Log.Warn("making documents findable", "error", err)
-		}
-		if len(docs) == findAtA && err == nil {
+		if len(docs) == findAtA && failed == 0 {
 			continue // there are more
 		}
 		select {
@@ -41,6 +44,24 @@ func (w *Works) findable(ctx context.Context) {
 	}
 }
 
+// found makes a document findable; false where that failed, for reasons that may pass. One that can't be read is set aside as it
+// is, told once: it keeps no other from being found.
+func (w *Works) found(ctx context.Context, d store.Document) bool {
+	err := together.Guarded(func() error { return w.makeFindable(ctx, d) })
+	if err == nil || ctx.Err() != nil {
+		return err == nil
+	}
+	if store.Unreachable(err) || errors.Is(err, context.DeadlineExceeded) {
+		return false
+	}
+	w.Log.Error("a document can't be made findable and is set aside until it changes", "document", d.ID, "error", err)
+	if err := w.Store.SetAsideFinding(ctx, d); err != nil {
+		w.Log.Warn("setting a document aside", "document", d.ID, "error", err)
+		return false
+	}
+	return true
+}
+
 // FindAll makes all documents findable that are not yet.
 func (w *Works) FindAll(ctx context.Context) error {
 	for {
@@ -49,8 +70,8 @@ func (w *Works) FindAll(ctx context.Context) error {
 			return err
 		}
 		for _, d := range docs {
-			if err := w.makeFindable(ctx, d); err != nil {
-				return err
+			if !w.found(ctx, d) {
+				return errors.Join(ctx.Err(), errors.New("the database does not answer"))
 			}
 		}
 	}

@@ -7,6 +7,8 @@ import (
 
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/refusal"
+	"raconte/core/text"
 	"raconte/core/words"
 	"raconte/store"
 
@@ -18,14 +20,14 @@ import (
 func (w *Works) Receive(ctx context.Context, a store.Incoming, said map[document.Question]string, figures []figure.Figure, by, follow, hash string) (store.Incoming, error) {
 	d := document.Document{ID: "new", Kind: document.Request, Facts: document.Facts{Title: titleOf(said)}}
 	for _, q := range document.Request.Asks() {
-		b := document.NewPassage(uuid.NewString(), words.Told(said[q]))
+		b := document.NewPassage(uuid.NewString(), words.Told(readable(said[q])))
 		if b.Asks = q; q == document.Wrong {
 			b.Figures = append(b.Figures, figures...)
 		}
 		d.Blocks = append(d.Blocks, b)
 	}
 	if err := d.Check(); err != nil {
-		return a, fmt.Errorf("a request that came in: %w", err)
+		return a, refusal.New("The request can’t be taken as it is: %s. Nothing of it was kept.", err)
 	}
 	if sealed, err := w.Key.Seal(follow, "asker"); err == nil {
 		a.Link = sealed
@@ -38,10 +40,19 @@ func (w *Works) Receive(ctx context.Context, a store.Incoming, said map[document
 	return a, nil
 }
 
+// readable is a text as people write it: without characters that steer, but with its lines.
+func readable(s string) string {
+	lines := strings.Split(s, "\n")
+	for i, line := range lines {
+		lines[i] = text.Plain(line)
+	}
+	return strings.Join(lines, "\n")
+}
+
 // titleOf is what a request is called: the first line of what goes wrong.
 func titleOf(said map[document.Question]string) string {
 	for _, q := range []document.Question{document.Wrong, document.Wanted} {
-		line, _, _ := strings.Cut(strings.TrimSpace(said[q]), "\n")
+		line, _, _ := strings.Cut(strings.TrimSpace(readable(said[q])), "\n")
 		if r := []rune(strings.Join(strings.Fields(line), " ")); len(r) > 0 {
 			if len(r) > 80 {
 				return string(r[:79]) + "…"

@@ -16,9 +16,11 @@ import (
 	"raconte/blobs"
 	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/core/text"
 	"raconte/jobs"
 	"raconte/output/formats"
 	"raconte/store"
+	"raconte/together"
 )
 
 // Place is where standing deliveries go: a folder of the server, or an object store.
@@ -54,6 +56,9 @@ func (w *Works) Stand(ctx context.Context, doc store.Whole, o Order, place, dir,
 		return store.Standing{}, refusal.New("There is no place “%s”.", place)
 	}
 	dir = strings.Trim(path.Clean("/"+strings.ReplaceAll(dir, `\`, "/")), "/")
+	if text.Plain(dir) != dir {
+		return store.Standing{}, refusal.New("The folder’s name holds characters that no name has. Type it anew.")
+	}
 	if len(dir) > 200 {
 		return store.Standing{}, refusal.New("The folder's name is too long.")
 	}
@@ -177,7 +182,7 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 		return nil, 0, err
 	}
 	from, to := io.Pipe()
-	go func() { to.CloseWithError(write(to)) }()
+	go func() { to.CloseWithError(together.Guarded(func() error { return write(to) })) }()
 	err = bucket.Put(ctx, name, from)
 	from.CloseWithError(io.ErrClosedPipe)
 	return []string{name}, doc.Revision, err

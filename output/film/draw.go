@@ -15,6 +15,7 @@ import (
 	"raconte/core/scene"
 	"raconte/media"
 	"raconte/raster"
+	"raconte/together"
 
 	"golang.org/x/image/draw"
 	"golang.org/x/sync/errgroup"
@@ -53,7 +54,7 @@ func (m *maker) draw(ctx context.Context) ([]string, error) {
 	done := 0
 	for i, one := range all {
 		files[i] = one.path
-		group.Go(func() error {
+		group.Go(together.Safe(func() error {
 			if err := m.part(ctx, one); err != nil {
 				return err
 			}
@@ -62,7 +63,7 @@ func (m *maker) draw(ctx context.Context) ([]string, error) {
 			done += cost(one.segment)
 			m.in.Progress(done, total)
 			return nil
-		})
+		}))
 	}
 	return files, group.Wait()
 }

@@ -16,6 +16,7 @@ import (
 	"raconte/core/style"
 	"raconte/media"
 	"raconte/output"
+	"raconte/together"
 
 	"golang.org/x/sync/errgroup"
 )
@@ -43,7 +44,7 @@ func (m *maker) speak(ctx context.Context) error {
 			if s.Said == "" || s.Voice != nil {
 				continue
 			}
-			group.Go(func() error { return m.say(ctx, s.Said) })
+			group.Go(together.Safe(func() error { return m.say(ctx, s.Said) }))
 		}
 		if err := group.Wait(); err != nil {
 			return err

@@ -18,6 +18,7 @@ import (
 	"raconte/core/story"
 	"raconte/output"
 	"raconte/output/picture"
+	"raconte/together"
 )
 
 // widest is how wide pictures are that flow, in points of print: their share of a page of A4 between its margins.
@@ -90,9 +91,12 @@ func (m *maker) begin(at int) *made {
 		m.begun[at] = one
 		go func() {
 			defer close(one.ready)
-			if one.err = m.ctx.Err(); one.err == nil {
-				one.file, one.err = m.in.Picture(m.ctx, m.all[at].Figure.ID, m.width)
-			}
+			one.err = together.Guarded(func() (err error) {
+				if err = m.ctx.Err(); err == nil {
+					one.file, err = m.in.Picture(m.ctx, m.all[at].Figure.ID, m.width)
+				}
+				return err
+			})
 		}()
 	}
 	return one

@@ -16,6 +16,7 @@ import (
 	"raconte/output"
 	"raconte/output/flow"
 	"raconte/output/picture"
+	"raconte/together"
 )
 
 // Format is the PDF.
@@ -134,9 +135,12 @@ func (d *drawing) fetch(ctx context.Context, pages page.Pages, in output.Input, 
 			}
 			go func() {
 				defer close(one.made)
-				if one.err = ctx.Err(); one.err == nil {
-					one.file, one.err = made(ctx, in, one.ref, one.width)
-				}
+				one.err = together.Guarded(func() (err error) {
+					if err = ctx.Err(); err == nil {
+						one.file, err = made(ctx, in, one.ref, one.width)
+					}
+					return err
+				})
 			}()
 		}
 	}()

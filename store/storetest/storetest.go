@@ -126,7 +126,7 @@ var schema = sync.OnceValues(func() ([]string, error) {
 		}
 		all = append(all, create)
 	}
-	all = append(all, "INSERT INTO list_versions VALUES ('secret-words', 1), ('sayings', 1)", "SET FOREIGN_KEY_CHECKS = 1")
+	all = append(all, "INSERT INTO list_versions VALUES ('secret-words', 1), ('sayings', 1)", "INSERT INTO versions VALUES ('access', 1), ('released', 1)", "SET FOREIGN_KEY_CHECKS = 1")
 	return all, errors.Join(rows.Err(), triggers.Err())
 })
 
