@@ -84,7 +84,7 @@ func timed(ops map[string]operation) gin.HandlerFunc {
 		defer cancel(nil)
 		end := time.AfterFunc(longestRequest, func() { cancel(context.DeadlineExceeded) })
 		defer end.Stop()
-		if slices.Contains(untimed, ops[c.Request.Method+" "+c.FullPath()].OperationID) {
+		if op, known := ops[c.Request.Method+" "+c.FullPath()]; known && slices.Contains(untimed, op.OperationID) {
 			c.Set("begun", end)
 		}
 		c.Request = c.Request.WithContext(ctx)

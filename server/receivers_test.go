@@ -142,6 +142,8 @@ func (s *sender) ends(t *testing.T, b browser, document, to string) api.Sending 
 		if n.State == "waiting" && n.Error != nil && time.Since(leapt) > 2500*time.Millisecond { // a worker looks every two seconds
 			leapt = time.Now()
 			s.ahead.Add(int64(time.Hour))
+			_, err := s.Store.SQL().Exec("UPDATE jobs SET not_before = UTC_TIMESTAMP(3) WHERE not_before IS NOT NULL") // leases and waits run by the database's clock
+			require.NoError(t, err)
 		}
 		return n.State == "done" || n.State == "failed"
 	}, 40*time.Second, 200*time.Millisecond, "%+v", &n)
@@ -227,9 +229,12 @@ func TestWhateverAReceiverDoesAReportGetsThereOnce(t *testing.T) {
 	require.NoError(t, err)
 	res.Body.Close()
 	require.Eventually(t, func() bool { return s.sent(t, ines, id, tracker.Receiver).Standing == "fixed" }, 10*time.Second, 100*time.Millisecond)
-	_, body = ines.do("GET", "/api/documents/"+id+"/comments", nil)
-	threads := decoded[[]api.Thread](t, body)
-	require.Len(t, threads, 1)
+	var threads []api.Thread
+	require.Eventually(t, func() bool {
+		_, body := ines.do("GET", "/api/documents/"+id+"/comments", nil)
+		threads = decoded[[]api.Thread](t, body)
+		return len(threads) == 1
+	}, 10*time.Second, 100*time.Millisecond)
 	assert.Equal(t, "Mira (Lotroom’s tracker (a stand-in))", threads[0].Comments[0].By)
 	assert.False(t, threads[0].Comments[0].Mine)
 	forged := []byte(`{"id": "x", "number": "1", "state": "closed"}`)

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 
 	"raconte/core/access"
 
@@ -50,13 +52,10 @@ func first(all []string) string {
 
 // FolderOf is the folder that a document lies in, deleted ones too; "" for none.
 func (s *Store) FolderOf(ctx context.Context, id string) (string, error) {
-	var folders []*string
-	err := s.on(ctx).Table("documents").Where("id = ?", id).Pluck("folder_id", &folders).Error
-	if err == nil && len(folders) == 0 {
+	var folder string
+	err := s.on(ctx).Raw("SELECT COALESCE(folder_id, '') FROM documents WHERE id = ?", id).Row().Scan(&folder)
+	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
-	if err != nil || folders[0] == nil {
-		return "", err
-	}
-	return *folders[0], nil
+	return folder, err
 }
