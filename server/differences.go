@@ -172,5 +172,5 @@ func (s *Server) RestoreRevision(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }

@@ -99,7 +99,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, each(s, c, docs, summary))
+	s.answer(c, http.StatusOK, each(s, c, docs, s.summary))
 }
 
 // ListDeleted answers with the documents that can be restored.
@@ -110,7 +110,7 @@ func (s *Server) ListDeleted(c *gin.Context) {
 		return
 	}
 	s.answer(c, http.StatusOK, each(s, c, docs, func(d store.Document) api.Deleted {
-		return api.Deleted{Document: summary(d), At: *d.DeletedAt, Goes: d.DeletedAt.Add(pictures.KeepDeleted)}
+		return api.Deleted{Document: s.summary(d), At: *d.DeletedAt, Goes: d.DeletedAt.Add(pictures.KeepDeleted)}
 	}))
 }
 
@@ -134,7 +134,7 @@ func (s *Server) GetHistory(c *gin.Context, id string) {
 	}))
 }
 
-func summary(d store.Document) api.Summary {
+func (s *Server) summary(d store.Document) api.Summary {
 	out := api.Summary{
 		Id: d.ID, Kind: string(d.Kind), Title: d.Title, State: api.State(d.State), Steps: d.Steps,
 		ChangedBy: d.ChangedName, ChangedAt: d.ChangedAt, Revision: d.Revision, Number: d.Number, Owner: orNil(d.Owner), Folder: d.FolderID,
@@ -145,7 +145,7 @@ func summary(d store.Document) api.Summary {
 	}
 	if d.Review != nil {
 		review := d.Review.Format(time.DateOnly)
-		out.Review, out.Due = &review, (*api.SummaryDue)(orNil(document.Due(review, today())))
+		out.Review, out.Due = &review, (*api.SummaryDue)(orNil(document.Due(review, s.Store.Today())))
 	}
 	return out
 }
@@ -212,12 +212,12 @@ func (s *Server) created(c *gin.Context, d store.Document, err error) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusCreated, summary(d))
+	s.answer(c, http.StatusCreated, s.summary(d))
 }
 
 // GetDocument answers with a document, whole.
 func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentParams) {
-	key, keeps := keptAnswer(c, id)
+	key, keeps := s.keptAnswer(c, id)
 	if raw, there := s.answers.Get(key); there && keeps {
 		c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
 		return
@@ -227,7 +227,7 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 		s.fail(c, err)
 		return
 	}
-	out := documentAnswer(w)
+	out := s.documentAnswer(w)
 	if reviews(c) {
 		removed := blocks(w.Removed, document.Numbers{})
 		out.Removed = &removed
@@ -247,20 +247,20 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 
 // keptAnswer names what one who only reads gets of a document: it is the same for all to whom the same is open, until something
 // is released or closed. Not so for others, who see it change.
-func keptAnswer(c *gin.Context, id string) (key string, keeps bool) {
+func (s *Server) keptAnswer(c *gin.Context, id string) (key string, keeps bool) {
 	v := versionsOf(c.Request.Context())
-	return fmt.Sprint(id, v, accountOf(c).Closed), !reviews(c) && v.released > 0
+	return fmt.Sprint(id, v, accountOf(c).Closed, s.Store.Today()), !reviews(c) && v.released > 0
 }
 
 // documentAnswer is a document as the API has it, with what those need who see drafts.
-func documentAnswer(w store.Whole) api.Document {
+func (s *Server) documentAnswer(w store.Whole) api.Document {
 	d := w.Core().Timed(w.Around)
 	names, others := d.Names(w.Around.Titles()), w.Around
 	if others == nil {
 		others = document.Around{}
 	}
 	out := api.Document{
-		Summary: summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, d.Numbers()), Shots: shots(w.Shots),
+		Summary: s.summary(w.Document), Facts: w.Facts, FactsVersion: w.FactsVersion, Seq: w.Seq, Blocks: blocks(w.Rows, d.Numbers()), Shots: shots(w.Shots),
 		Names: &names, Others: (*api.Others)(&others),
 	}
 	left := d.Left()
@@ -513,7 +513,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 	if in.Act == api.SetStateJSONBodyActRelease {
 		s.Works.Released(c.Request.Context(), d)
 	}
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetPages answers with the computed pages.

@@ -57,7 +57,7 @@ func (s *Server) AddDoor(c *gin.Context) {
 
 // CloseDoor closes one for good.
 func (s *Server) CloseDoor(c *gin.Context, id string) {
-	s.done(c, s.Store.CloseDoor(c.Request.Context(), id))
+	s.done(c, s.Store.CloseDoor(c.Request.Context(), id, accountOf(c).ID))
 }
 
 // door is the one that a request came by. Not ok: it has answered. What takes room waits for its turn, by address and by door.

@@ -217,7 +217,7 @@ func (s *Server) RewriteFile(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 func (s *Server) rewrite(ctx context.Context, head store.Document, by string) error {

@@ -217,7 +217,7 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 	} else {
 		f.Kind = "face"
 		var about face.About
-		about, err = face.Check(data)
+		about, err = face.Check(c.Request.Context(), data)
 		f.Media, f.About.Family, f.About.Cut = about.Media, about.Family, about.Cut
 	}
 	if reason, refused := refusal.Reason(err); refused {

@@ -47,7 +47,7 @@ func (s *Server) ImportFile(c *gin.Context, p api.ImportFileParams) {
 		s.fail(c, err)
 	default:
 		s.publish(d, "")
-		s.answer(c, http.StatusCreated, api.Imported{Document: summary(d), Left: left})
+		s.answer(c, http.StatusCreated, api.Imported{Document: s.summary(d), Left: left})
 	}
 }
 

@@ -5,7 +5,6 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"time"
 
 	"raconte/api"
 	"raconte/core/access"
@@ -57,11 +56,11 @@ func (s *Server) Search(c *gin.Context, p api.SearchParams) {
 	slices.SortStableFunc(hits, func(a, b store.Hit) int {
 		return cmp.Compare(likely(b, meant), likely(a, meant))
 	})
-	s.answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return hitAnswer(h, meant) }))
+	s.answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return s.hitAnswer(h, meant) }))
 }
 
-func hitAnswer(h store.Hit, meant []string) api.Hit {
-	out := api.Hit{Document: summary(h.Document), Pinned: h.Pinned, Opened: h.OpenedAt, Figure: orNil(h.FigureID)}
+func (s *Server) hitAnswer(h store.Hit, meant []string) api.Hit {
+	out := api.Hit{Document: s.summary(h.Document), Pinned: h.Pinned, Opened: h.OpenedAt, Figure: orNil(h.FigureID)}
 	if len(meant) == 0 {
 		return out
 	}
@@ -109,7 +108,7 @@ func (s *Server) ListRecent(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	s.answer(c, http.StatusOK, each(s, c, docs, summary))
+	s.answer(c, http.StatusOK, each(s, c, docs, s.summary))
 }
 
 // PutShelf notes what the caller keeps at hand, and has opened.
@@ -157,7 +156,7 @@ func (s *Server) PutPlace(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 // ListFolders answers with the folders that the caller may open; who their members are is told to administrators.
@@ -304,6 +303,3 @@ func (s *Server) PutHouse(c *gin.Context) {
 	}
 	s.done(c, err)
 }
-
-// today is the day on which something is due, as 2006-01-02.
-func today() string { return time.Now().UTC().Format(time.DateOnly) }

@@ -86,7 +86,7 @@ func (s *Server) AddSteps(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, change.ID)
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 // anew is content that may stand beside what it was copied from: its figures have ids of their own.
@@ -105,7 +105,7 @@ func (s *Server) GiveNumber(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetAlike answers with the documents that share many of their steps with one.
@@ -116,6 +116,6 @@ func (s *Server) GetAlike(c *gin.Context, id string) {
 		return
 	}
 	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Alike) api.Alike {
-		return api.Alike{Document: summary(a.Document), Share: a.Share}
+		return api.Alike{Document: s.summary(a.Document), Share: a.Share}
 	}))
 }

@@ -353,7 +353,7 @@ func (s *Server) SayStillValid(c *gin.Context, id string) {
 	}
 	me := accountOf(c)
 	review := in.Review.Format(time.DateOnly)
-	if review <= today() {
+	if review <= s.Store.Today() {
 		problem(c, http.StatusUnprocessableEntity, "The next review lies ahead. Choose a later day.")
 		return
 	}
@@ -370,7 +370,7 @@ func (s *Server) SayStillValid(c *gin.Context, id string) {
 		return
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, summary(d))
+	s.answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetValidity tells whoever holds a printed page whether it is still valid. The document's name is told to who may read it.

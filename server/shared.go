@@ -134,7 +134,7 @@ func (s *Server) fromShare(c *gin.Context, token string, opening *string, answer
 // GetShared answers with the document of a link.
 func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) {
 	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
-		out := documentAnswer(w)
+		out := s.documentAnswer(w)
 		forReader(&out)
 		out.Summary.Folder = nil
 		for id, o := range *out.Others { // they are not opened by this link

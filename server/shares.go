@@ -50,7 +50,7 @@ func (s *Server) AddShare(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Say whom or what the link is for.")
 		return
 	}
-	if in.LastDay != nil && in.LastDay.Format("2006-01-02") < today() {
+	if in.LastDay != nil && in.LastDay.Format("2006-01-02") < s.Store.Today() {
 		problem(c, http.StatusUnprocessableEntity, "The last day is over already.")
 		return
 	}

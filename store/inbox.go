@@ -56,23 +56,35 @@ func (s *Store) DoorWith(ctx context.Context, tokenHash string) (Door, error) {
 
 // AddDoor opens a door.
 func (s *Store) AddDoor(ctx context.Context, d Door) (Door, error) {
-	var n int64
-	if err := s.on(ctx).Table("doors").Where("revoked_at IS NULL").Count(&n).Error; err != nil {
-		return d, err
-	}
-	if n >= mostDoors {
-		return d, refusal.New("There are as many doors as a house may have. Close one first.")
-	}
 	d.ID, d.MadeAt = uuid.NewString(), s.now()
-	if err := s.on(ctx).Omit("made_name").Create(&d).Error; err != nil {
-		return d, fmt.Errorf("keeping a door: %w", err)
-	}
-	return d, s.note(s.on(ctx), Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		var n int64
+		if err := tx.Table("doors").Where("revoked_at IS NULL").Count(&n).Error; err != nil {
+			return err
+		}
+		if n >= mostDoors {
+			return refusal.New("There are as many doors as a house may have. Close one first.")
+		}
+		if err := tx.Omit("made_name").Create(&d).Error; err != nil {
+			return fmt.Errorf("keeping a door: %w", err)
+		}
+		return s.note(tx, Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
+	})
+	return d, err
 }
 
 // CloseDoor closes a door for good. What came in stays, and those who asked still follow it.
-func (s *Store) CloseDoor(ctx context.Context, id string) error {
-	return one(s.on(ctx).Table("doors").Where("id = ? AND revoked_at IS NULL", id).Update("revoked_at", s.now()))
+func (s *Store) CloseDoor(ctx context.Context, id, by string) error {
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		var d Door
+		if err := tx.Omit("made_name").Where("id = ? AND revoked_at IS NULL", id).Take(&d).Error; err != nil {
+			return found(err)
+		}
+		if err := tx.Table("doors").Where("id = ?", id).Update("revoked_at", s.now()).Error; err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActShared, AccountID: orNil(by), About: d.Name, Told: "A door for requests was closed"})
+	})
 }
 
 // The states of a request that came in.

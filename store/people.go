@@ -49,16 +49,17 @@ func (s *Store) AddPerson(ctx context.Context, a Account, groups []string, by Ac
 	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
 		return a, err
 	}
-	a, err := s.CreateAccount(ctx, a)
-	if err != nil {
-		return a, err
-	}
-	return a, s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		if err := joinCircles(tx, a.ID, groups); err != nil {
+	made := a
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) (err error) {
+		if made, err = s.CreateAccount(ctx, a); err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: a.DisplayName, Told: "Added as " + string(a.Role)})
+		if err := joinCircles(tx, made.ID, groups); err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: made.DisplayName, Told: "Added as " + string(made.Role)})
 	})
+	return made, err
 }
 
 // FirstPerson adds the first administrator. ErrConflict where there is an account already.
@@ -78,7 +79,7 @@ func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
 		if n > 0 {
 			return ErrConflict
 		}
-		made, err := (&Store{db: tx, now: s.now}).CreateAccount(ctx, a)
+		made, err := s.CreateAccount(ctx, a)
 		a = made
 		return err
 	})
@@ -196,24 +197,33 @@ func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by 
 
 // HandOver makes someone the owner of all documents that another owns, and tells how many.
 func (s *Store) HandOver(ctx context.Context, from, to Account, by access.Viewer) (int, error) {
-	var ids []string
-	if err := s.on(ctx).Table("documents").Where("owner = ? AND deleted_at IS NULL", from.DisplayName).Pluck("id", &ids).Error; err != nil {
-		return 0, err
-	}
-	for _, id := range ids {
-		err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-			d, err := lock(tx, id)
-			if err != nil || d.Owner != from.DisplayName {
-				return err
-			}
-			d.Facts.Owner = to.DisplayName
-			return s.setFacts(tx, d, by.Account)
-		})
-		if err != nil && !errors.Is(err, ErrNotFound) {
-			return 0, fmt.Errorf("handing a document over: %w", err)
+	n := 0
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		n = 0
+		var ids []string
+		if err := tx.Table("documents").Where("owner = ? COLLATE utf8mb4_nopad_bin AND deleted_at IS NULL", from.DisplayName).Order("id").Pluck("id", &ids).Error; err != nil {
+			return err
 		}
-	}
-	return len(ids), nil
+		for _, id := range ids {
+			d, err := lock(tx, id)
+			if errors.Is(err, ErrNotFound) || err == nil && d.Owner != from.DisplayName {
+				continue
+			}
+			if err == nil {
+				d.Facts.Owner = to.DisplayName
+				err = s.setFacts(tx, d, by.Account)
+			}
+			if err != nil {
+				return fmt.Errorf("handing a document over: %w", err)
+			}
+			n++
+		}
+		if n == 0 {
+			return nil
+		}
+		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.Account), About: from.DisplayName, Told: fmt.Sprintf("Handed %s over to %s", counted(n, "document"), to.DisplayName)})
+	})
+	return n, err
 }
 
 // setFacts writes changed facts that lead to no other state: who answers for a document is no part of what it says.

@@ -62,7 +62,7 @@ func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiv
 	r.Content.ID, r.Content.Name = "", ""
 	seen := r.Version
 	r.ChangedBy, r.ChangedAt, r.Version = by, s.now(), seen+1
-	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+	save := func(tx *gorm.DB) error {
 		if seen > 0 {
 			res := tx.Model(&Receiver{}).Where("id = ? AND version = ? AND NOT deleted", r.ID, seen).Select("name", "content", "version", "changed_by", "changed_at").Updates(r)
 			if res.Error == nil && res.RowsAffected == 0 {
@@ -78,23 +78,28 @@ func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiv
 			return ErrLimit
 		}
 		return tx.Create(&r).Error
-	})
-	if err == nil {
-		err = s.note(s.on(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name})
 	}
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		if err := save(tx); err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name})
+	})
 	return r, err
 }
 
 // DeleteReceiver takes a receiver out of the choice. What was sent there still tells where.
 func (s *Store) DeleteReceiver(ctx context.Context, id, by string) error {
-	r, err := s.Receiver(ctx, id)
-	if err != nil {
-		return err
-	}
-	if err := one(s.on(ctx).Model(&Receiver{}).Where("id = ? AND NOT deleted", id).Update("deleted", true)); err != nil {
-		return err
-	}
-	return s.note(s.on(ctx), Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		r, err := s.Receiver(ctx, id)
+		if err != nil {
+			return err
+		}
+		if err := one(tx.Model(&Receiver{}).Where("id = ? AND NOT deleted", id).Update("deleted", true)); err != nil {
+			return err
+		}
+		return s.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
+	})
 }
 
 // Sending is what a document is at a receiver.

@@ -81,7 +81,7 @@ func (s *Store) release(tx *gorm.DB, d Document, r revising) ([]readiness.Findin
 	if coming > 0 {
 		return nil, refusal.New("A revision is approved already and waits for its day. Withdraw it first.")
 	}
-	whole.Facts.Review = whole.Facts.NextReview(s.now().Format(time.DateOnly))
+	whole.Facts.Review = whole.Facts.NextReview(s.Today())
 	if len(r.signatures) > 0 {
 		whole.Facts.Approver = cut(namesOf(r.signatures), 100)
 	}
@@ -203,7 +203,7 @@ func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq i
 func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
 	var due []Revision
 	err := s.on(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
-		Where("revisions.number > documents.revision AND holds_from <= ? AND documents.deleted_at IS NULL AND documents.state <> 'retired'", s.now().Format(time.DateOnly)).
+		Where("revisions.number > documents.revision AND holds_from <= ? AND documents.deleted_at IS NULL AND documents.state <> 'retired'", s.Today()).
 		Limit(50).Find(&due).Error
 	if err != nil {
 		return nil, fmt.Errorf("looking for what is released today: %w", err)

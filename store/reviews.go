@@ -403,7 +403,7 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 			return nil
 		}
 		how := revising{by: r.AskedBy, signatures: signed, digest: digest}
-		if r.HoldsFrom != nil && r.HoldsFrom.Format(time.DateOnly) > s.now().Format(time.DateOnly) {
+		if r.HoldsFrom != nil && r.HoldsFrom.Format(time.DateOnly) > s.Today() {
 			how.holdsFrom = r.HoldsFrom
 		}
 		if findings, err := s.release(tx, d, how); err != nil || len(findings) > 0 {

@@ -106,7 +106,7 @@ func (s *Store) RevokeShare(ctx context.Context, document, id, by string) error 
 // deleted, or whoever made it disabled.
 func (s *Store) ShareWith(ctx context.Context, tokenHash string) (Share, error) {
 	var sh Share
-	err := s.shares(ctx).Where("shares.token_hash = ? AND a.disabled_at IS NULL AND (shares.last_day IS NULL OR shares.last_day >= ?)", tokenHash, s.now().Format(time.DateOnly)).Take(&sh).Error
+	err := s.shares(ctx).Where("shares.token_hash = ? AND a.disabled_at IS NULL AND (shares.last_day IS NULL OR shares.last_day >= ?)", tokenHash, s.Today()).Take(&sh).Error
 	return sh, found(err)
 }
 

@@ -29,6 +29,7 @@ type Store struct {
 	db    *gorm.DB
 	words vocabulary
 	now   func() time.Time
+	zone  *time.Location // of the house: in which days are days
 }
 
 // Open connects to the database that a DSN of the Go MySQL driver names and brings its tables up to date.
@@ -42,13 +43,14 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	}
 	// A database that does not answer ends each question, and is asked anew by the next. Questions are put in one round trip.
 	limited.Timeout, limited.ReadTimeout, limited.WriteTimeout, limited.InterpolateParams = 4*time.Second, longestAnswer, longestAnswer, true
+	limited.ClientFoundRows = true // a row that is so already was found: it is not missing
 	db, err := gorm.Open(mysql.Open(limited.FormatDSN()), &gorm.Config{
 		Logger: logger.Discard, SkipDefaultTransaction: true, TranslateError: true,
 	})
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	s := &Store{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }}
+	s := &Store{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }, zone: time.Local}
 	pool := s.SQL()
 	pool.SetMaxOpenConns(mostConnections)
 	pool.SetMaxIdleConns(mostConnections) // else each of many who ask at once opens one, and closes it again
@@ -154,6 +156,15 @@ func (s *Store) present(ctx context.Context, table, column string, keys []string
 	}
 	return there, err
 }
+
+// In has days be days of a zone: that of the house. Usually it is the server's.
+func (s *Store) In(zone *time.Location) { s.zone = zone }
+
+// Zone is the house's.
+func (s *Store) Zone() *time.Location { return s.zone }
+
+// Today is the day that it is in the house.
+func (s *Store) Today() string { return s.now().In(s.zone).Format(time.DateOnly) }
 
 // SetClock makes a store date rows, and compare days, by another clock: for tests of what days bring.
 func (s *Store) SetClock(now func() time.Time) { s.now = now }

@@ -14,7 +14,7 @@ import (
 
 const (
 	lookEvery   = time.Minute
-	summaryHour = 7 // of the server's clock, from which the daily summaries go out
+	summaryHour = 7 // of the house's zone, from which the daily summaries go out
 )
 
 // Calendar does what days bring until ctx is cancelled: releases, reminders, daily summaries.
@@ -33,6 +33,7 @@ func (w *Works) Calendar(ctx context.Context) {
 
 // Today does what a day brings, once. What fails, or panics, keeps nothing else from being done.
 func (w *Works) Today(ctx context.Context, now time.Time) error {
+	now = now.In(w.Store.Zone())
 	return errors.Join(
 		w.each(ctx, "releases", func() error {
 			released, err := w.Store.ReleaseDue(ctx)
@@ -55,7 +56,7 @@ func (w *Works) each(ctx context.Context, what string, do func() error) error {
 		return err
 	}
 	said, _, _ := strings.Cut(err.Error(), "\n")
-	told := day(time.Now()) + what + said
+	told := w.Store.Today() + what + said
 	if _, before := w.failed.LoadOrStore(told, true); !before {
 		w.Log.Error("something of the calendar failed", "what", what, "error", err)
 	}

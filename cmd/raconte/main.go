@@ -43,7 +43,7 @@ func main() {
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return exit{exitUsage, err.Error()} })
-	root.AddCommand(renderCommand(), filmCommand(), flattenCommand(), checkCommand(), compareCommand(), orderCommand(), bundleCommand(), practiceCommand(), recorderCommand())
+	root.AddCommand(renderCommand(), filmCommand(), flattenCommand(), checkCommand(), compareCommand(), orderCommand(), bundleCommand(), practiceCommand(), recorderCommand(), tryFaceCommand())
 	root.AddCommand(serverCommands()...)
 	err := root.Execute()
 	if err == nil {

@@ -40,6 +40,7 @@ type settings struct {
 	Data     string `env:"RACONTE_DATA" envDefault:".data"`
 	Database string `env:"RACONTE_DATABASE"` // a DSN of the Go MySQL driver
 	Address  string `env:"RACONTE_ADDRESS"`
+	Zone     string `env:"RACONTE_ZONE"` // of the house, as Europe/London: in which a day is a day; the server's where none is given
 	House    string `env:"RACONTE_HOUSE" envDefault:"Pellworth Growers’ Cooperative"`
 	Pictures string `env:"RACONTE_PICTURES"` // a folder, by default pictures in Data
 	Reads    string `env:"RACONTE_OCR_LANGUAGES" envDefault:"eng"`
@@ -116,6 +117,13 @@ func openHouse(ctx context.Context) (*house, error) {
 	h := &house{settings: c, log: slog.New(slog.NewJSONHandler(os.Stderr, nil))}
 	if h.store, err = store.Open(ctx, c.Database); err != nil {
 		return nil, err
+	}
+	if c.Zone != "" {
+		zone, err := time.LoadLocation(c.Zone)
+		if err != nil {
+			return nil, fmt.Errorf("RACONTE_ZONE: %w", err)
+		}
+		h.store.In(zone)
 	}
 	if h.bucket, err = blobs.OpenFolder(ctx, c.Pictures); err != nil {
 		return nil, err

@@ -3,8 +3,15 @@ package face
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
 
+	"raconte/confined"
 	"raconte/core/refusal"
 	"raconte/core/text"
 
@@ -22,8 +29,55 @@ type About struct {
 	Cut    string // as people read it: "bold italic"
 }
 
-// Check reads a font file; the error is a refusal that says what is wrong with it.
-func Check(data []byte) (About, error) {
+// Check reads a font file, and sets words of every script in it, in a process of its own where that can be; the error is a refusal
+// that says what is wrong with it.
+func Check(ctx context.Context, data []byte) (About, error) {
+	a, err := read(data)
+	if err != nil {
+		return a, err
+	}
+	return a, trial(ctx, data)
+}
+
+// Own is the command of this program by which a face is tried in a process of its own.
+const Own = "try-face"
+
+// limits of the process in which a face is tried.
+var limits = confined.Limits{Memory: 4 << 30, Longest: 20 * time.Second, Output: 4096}
+
+// trial sets words in a face: in a process of its own, or, where this program is not the one that knows how to, in this one.
+func trial(ctx context.Context, data []byte) error {
+	own, err := os.Executable()
+	if err != nil || filepath.Base(own) != "raconte" {
+		return tried(text.Trial(data))
+	}
+	dir, err := os.MkdirTemp("", "raconte-face-*")
+	if err != nil {
+		return fmt.Errorf("trying a face: %w", err)
+	}
+	defer os.RemoveAll(dir)
+	file := filepath.Join(dir, "face")
+	if err := os.WriteFile(file, data, 0o600); err != nil {
+		return fmt.Errorf("trying a face: %w", err)
+	}
+	_, said, err := confined.Run(ctx, limits, own, Own, file)
+	if err != nil && ctx.Err() == nil && said != "" {
+		err = errors.Join(err, errors.New(said))
+	}
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	return tried(err)
+}
+
+func tried(err error) error {
+	if err == nil {
+		return nil
+	}
+	return errors.Join(refusal.New("The face is damaged: words set in it end whatever sets them. Take another copy of it from its maker."), err)
+}
+
+func read(data []byte) (About, error) {
 	var a About
 	if len(data) > MostBytes {
 		return a, refusal.New("A face has at most %d MB.", MostBytes>>20)

@@ -77,7 +77,7 @@ type docxStyle struct {
 	title   bool
 	list    string // its list's id
 	based   string
-	hidden  bool   // its text is not shown
+	hidden  bool // its text is not shown
 }
 
 func (r *docxReader) part(name string) (*etree.Element, error) {

@@ -12,14 +12,14 @@ import (
 
 	"raconte/core/refusal"
 
+	"github.com/tdewolff/parse/v2"
+	"github.com/tdewolff/parse/v2/css"
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 )
 
-// The bounds of what a template of the house writes, in bytes: in all, and one tag (a picture is one).
-const (
-	mostPage = 400 << 20
-	mostTag  = 64 << 20
-)
+// mostPage is how many bytes a template of the house writes: it is all read before any of it goes out.
+const mostPage = 160 << 20
 
 // forbidden is what a page of the house may not have.
 type forbidden struct {
@@ -30,155 +30,144 @@ type forbidden struct {
 
 func (f forbidden) Error() string { return f.what }
 
-// guarded passes on what is written to it, and stops at what would run, or would fetch something from elsewhere. The page
-// is told to the browser to be such as well, at its beginning.
-func guarded(ctx context.Context, to io.Writer, script bool, write func(io.Writer) error) error {
-	from, into := io.Pipe()
-	done := make(chan error, 1)
-	go func() {
-		err := write(into)
-		into.CloseWithError(err)
-		done <- err
-	}()
-	g := &guard{to: to, script: script, left: mostPage}
-	err := g.pass(ctx, html.NewTokenizer(from))
-	from.CloseWithError(errStopped)
-	if written := <-done; written != nil && !errors.Is(written, errStopped) {
-		return written
+// page is what a template writes, within bounds, as long as someone waits for it.
+type page struct {
+	ctx context.Context
+	bytes.Buffer
+}
+
+func (p *page) Write(b []byte) (int, error) {
+	if err := p.ctx.Err(); err != nil {
+		return 0, err
 	}
-	return err
+	if p.Len()+len(b) > mostPage {
+		return 0, refusal.New("The page has more than %d MB with this template.", mostPage>>20)
+	}
+	return p.Buffer.Write(b)
 }
 
-var errStopped = errors.New("the page is not read on")
-
-type guard struct {
-	to      io.Writer
-	script  bool
-	left    int
-	policed bool
-	foreign int // SVG and MathML that are open: in them a browser reads some elements in another way
-}
-
-func (g *guard) pass(ctx context.Context, z *html.Tokenizer) error {
-	z.SetMaxBuf(mostTag)
-	styled := false
-	for {
-		kind := z.Next()
-		if kind == html.ErrorToken {
-			if errors.Is(z.Err(), io.EOF) {
-				return ctx.Err()
-			}
-			if errors.Is(z.Err(), html.ErrBufferExceeded) {
-				return refusal.New("A tag of the page has more than %d MB.", mostTag>>20)
-			}
-			return fmt.Errorf("reading the page: %w", z.Err())
-		}
-		raw := bytes.Clone(z.Raw())
-		if g.left -= len(raw); g.left < 0 {
-			return refusal.New("The page has more than %d MB with this template.", mostPage>>20)
-		}
+// guarded writes a page as browsers read it: it is parsed by their rules (HTML, 13.2), looked at, and what was parsed is written
+// out, so that nothing can be one thing to this guard and another to a browser. The browser is told besides, at the beginning of
+// each page, that nothing may run and nothing be fetched.
+func guarded(ctx context.Context, to io.Writer, script bool, write func(io.Writer) error) error {
+	made := &page{ctx: ctx}
+	if err := write(made); err != nil {
+		return err
+	}
+	root, err := html.Parse(&made.Buffer)
+	if err != nil {
+		return refusal.New("The page can't be read: %s.", err)
+	}
+	g := guard{script: script}
+	for n := range root.Descendants() {
 		if err := ctx.Err(); err != nil {
 			return err
 		}
-		if kind == html.TextToken && styled {
-			if err := styles(string(raw)); err != nil {
-				return err
-			}
-		}
-		styled = false
-		after := ""
-		switch kind {
-		case html.StartTagToken, html.SelfClosingTagToken:
-			name, more := z.TagName()
-			tag := string(name)
-			if err := g.element(tag); err != nil {
-				return err
-			}
-			if err := g.attributes(tag, z, more); err != nil {
-				return err
-			}
-			styled = tag == "style"
-			if (tag == "svg" || tag == "math") && kind == html.StartTagToken {
-				g.foreign++
-			}
-			if !g.policed && (tag == "html" || tag == "head") {
-				g.policed, after = true, g.policy()
-			} else if !g.policed && tag == "body" {
-				g.policed, raw = true, append([]byte(g.policy()), raw...)
-			}
-		case html.EndTagToken:
-			if name, _ := z.TagName(); g.foreign > 0 && (string(name) == "svg" || string(name) == "math") {
-				g.foreign--
-			}
-		}
-		if _, err := g.to.Write(append(raw, after...)); err != nil {
+		if err := g.node(n); err != nil {
 			return err
 		}
 	}
-}
-
-// policy tells the browser what the page may fetch and run, for what this guard does not know of.
-func (g *guard) policy() string {
-	script := ""
-	if g.script {
-		script = "; script-src 'unsafe-inline'"
-	}
-	return `<meta http-equiv="Content-Security-Policy" content="default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; font-src data:` + script + `">`
-}
-
-// refused are elements that fetch something, that send something, or whose content browsers read in different ways.
-var refused = names("iframe frame frameset object embed applet base form portal noscript noembed noframes xmp plaintext animate set animatemotion animatetransform")
-
-// raw are the elements whose content is no markup in HTML, and is in SVG and MathML.
-var raw = names("script style title textarea")
-
-func (g *guard) element(tag string) error {
-	switch {
-	case tag == "script" && !g.script:
-		return forbidden{"A template can't run script unless the administrator allows it.", "<script", ""}
-	case refused[tag]:
-		return forbidden{fmt.Sprintf("A template can't have <%s>.", tag), "<" + tag, ""}
-	case g.foreign > 0 && raw[tag]:
-		return forbidden{fmt.Sprintf("A template can't have <%s> in SVG or MathML.", tag), "<" + tag, ""}
+	g.policy(root)
+	if err := html.Render(to, root); err != nil {
+		return fmt.Errorf("writing the page: %w", err)
 	}
 	return nil
 }
 
-// fetched are attributes whose address is fetched when a page is opened; others are followed by readers.
-var fetched = names("src srcset poster background data code codebase lowsrc dynsrc archive profile manifest imagesrcset")
+type guard struct{ script bool }
+
+// policy tells the browser what the page may fetch and run, first of all in its head.
+func (g guard) policy(root *html.Node) {
+	content := "default-src 'none'; img-src 'self' data:; media-src 'self' data:; style-src 'unsafe-inline'; font-src data:"
+	if g.script {
+		content += "; script-src 'unsafe-inline'"
+	}
+	meta := &html.Node{Type: html.ElementNode, Data: "meta", DataAtom: atom.Meta, Attr: []html.Attribute{{Key: "http-equiv", Val: "Content-Security-Policy"}, {Key: "content", Val: content}}}
+	for n := range root.Descendants() {
+		if n.DataAtom == atom.Head {
+			n.InsertBefore(meta, n.FirstChild)
+			break
+		}
+	}
+	if first := root.FirstChild; first == nil || first.Type != html.DoctypeNode {
+		root.InsertBefore(&html.Node{Type: html.DoctypeNode, Data: "html"}, first)
+	}
+}
+
+func (g guard) node(n *html.Node) error {
+	switch n.Type {
+	case html.CommentNode: // nobody reads it, and browsers do not agree where it ends
+		n.Data = ""
+		return nil
+	case html.TextNode:
+		if n.Parent != nil && n.Parent.Data == "style" {
+			return sheet(n.Data, false)
+		}
+		return nil
+	case html.ElementNode:
+	default:
+		return nil
+	}
+	tag := strings.ToLower(n.Data)
+	switch {
+	case tag == "script" && !g.script:
+		return forbidden{"A template can't run script unless the administrator allows it.", "<script", ""}
+	case n.Namespace == "svg" && (tag == "script" || tag == "style"):
+		return forbidden{fmt.Sprintf("A template can't have <%s> in SVG or MathML.", tag), "<" + tag, ""}
+	case !elements[tag], n.Namespace != "" && (n.Namespace != "svg" || !drawn[n.Data]):
+		return forbidden{fmt.Sprintf("A template can't have <%s>.", tag), "<" + tag, ""}
+	}
+	for _, a := range n.Attr {
+		if err := g.attribute(tag, a, n.Attr); err != nil {
+			return err
+		}
+	}
+	return nil
+}
 
 // followed are the schemes of links that readers may follow.
 var followed = regexp.MustCompile(`(?i)^(https?:|mailto:|tel:|#|[^:]*$|[^:]*[/?#])`)
 
 // inside are addresses of what is in the page or beside it.
-var inside = regexp.MustCompile(`(?i)^(data:image/|data:font/|#|[\pL\pN_-][\pL\pN ._/-]*$)`)
+var inside = regexp.MustCompile(`(?i)^(data:image/|data:font/|data:video/|data:audio/|#|[\pL\pN_-][\pL\pN ._/-]*$)`)
 
-func (g *guard) attributes(tag string, z *html.Tokenizer, more bool) error {
-	for more {
-		var key, val []byte
-		key, val, more = z.TagAttr()
-		name, value := string(key), strings.TrimSpace(string(val))
-		_, local, colon := strings.Cut(name, ":")
-		if !colon {
-			local = name
+func (g guard) attribute(tag string, a html.Attribute, all []html.Attribute) error {
+	name, value := strings.ToLower(a.Key), strings.TrimSpace(a.Val)
+	if strings.HasPrefix(name, "on") {
+		if g.script {
+			return nil
 		}
-		switch {
-		case strings.HasPrefix(local, "on") && !g.script:
-			return forbidden{fmt.Sprintf("A template can't run script unless the administrator allows it: %s.", name), name, ""}
-		case local == "style":
-			if err := styles(value); err != nil {
-				return err
-			}
-		case fetched[local], local == "href" && tag != "a" && tag != "area":
-			if value != "" && (!inside.MatchString(value) || strings.Contains(value, "..")) {
-				return forbidden{fmt.Sprintf("A template can't fetch what is not in it: %s=%q.", name, shortened(value)), shortened(value), ""}
-			}
-		case local == "href", local == "action", local == "formaction", local == "ping", local == "cite":
-			if !followed.MatchString(value) {
-				return forbidden{fmt.Sprintf("A link leads where none may lead: %s=%q.", name, shortened(value)), shortened(value), ""}
-			}
-		case tag == "meta" && local == "http-equiv" && !strings.EqualFold(value, "content-security-policy") && !strings.EqualFold(value, "content-type"):
-			return forbidden{fmt.Sprintf("A template can't have <meta http-equiv=%q>.", value), value, ""}
+		return forbidden{fmt.Sprintf("A template can't run script unless the administrator allows it: %s.", name), name, ""}
+	}
+	if name == "srcset" || name == "imagesrcset" {
+		return forbidden{fmt.Sprintf("A template can't fetch what is not in it: %s=%q.", name, shortened(value)), shortened(value), ""}
+	}
+	if a.Namespace == "xmlns" || name == "xmlns" || strings.HasPrefix(name, "xmlns:") {
+		return nil
+	}
+	_, local, colon := strings.Cut(name, ":")
+	if !colon {
+		local = name
+	}
+	if !attributes[local] && !named.MatchString(local) {
+		return forbidden{fmt.Sprintf("A template can't have the attribute %s.", name), name, ""}
+	}
+	switch {
+	case local == "style":
+		return sheet(value, true)
+	case local == "href" && (tag == "a" || tag == "area"), local == "cite":
+		if !followed.MatchString(value) || strings.ContainsFunc(value, func(r rune) bool { return r < ' ' }) {
+			return forbidden{fmt.Sprintf("A link leads where none may lead: %s=%q.", name, shortened(value)), shortened(value), ""}
+		}
+	case local == "src", local == "poster", local == "href":
+		if value != "" && (!inside.MatchString(value) || strings.Contains(value, "..")) {
+			return forbidden{fmt.Sprintf("A template can't fetch what is not in it: %s=%q.", name, shortened(value)), shortened(value), ""}
+		}
+	case tag == "meta" && local == "http-equiv" && !strings.EqualFold(value, "content-security-policy") && !strings.EqualFold(value, "content-type"):
+		return forbidden{fmt.Sprintf("A template can't have <meta http-equiv=%q>.", value), value, ""}
+	case strings.Contains(value, "(") || strings.Contains(value, "\\"):
+		if _, free := map[string]bool{"content": true, "alt": true, "title": true, "value": true, "placeholder": true, "label": true, "pattern": true}[local]; !free && !named.MatchString(local) {
+			return fetchless(value) // fill, mask, clip-path and the like take the values of CSS
 		}
 	}
 	return nil
@@ -192,14 +181,15 @@ func shortened(s string) string {
 }
 
 var (
-	escaped = regexp.MustCompile(`\\([0-9a-fA-F]{1,6})\s?|\\(.)`)
-	fetches = regexp.MustCompile(`(?i)@import|url\(\s*["']?\s*([^"')\s]*)|image-set\(|\bsrc\(`)
-	beside  = regexp.MustCompile(`(?i)^(data:image/|data:font/|#|$)`)
+	escaped  = regexp.MustCompile(`\\([0-9a-fA-F]{1,6})\s?|\\(.)`)
+	comments = regexp.MustCompile(`(?s)/\*.*?\*/`)
+	fetches  = regexp.MustCompile(`(?i)@import|url\(\s*["']?\s*([^"')\s]*)|image-set\(|image\(|cross-fade\(|element\(|paint\(|\bsrc\(|expression\(`)
+	beside   = regexp.MustCompile(`(?i)^(data:image/|data:font/|#|$)`)
 )
 
-// styles refuses what CSS would fetch. Characters may be written as numbers in it.
-func styles(css string) error {
-	plain := escaped.ReplaceAllStringFunc(css, func(s string) string {
+// unescaped is CSS with characters that are written as numbers written out.
+func unescaped(s string) string {
+	return escaped.ReplaceAllStringFunc(s, func(s string) string {
 		m := escaped.FindStringSubmatch(s)
 		if m[1] == "" {
 			return m[2]
@@ -207,11 +197,41 @@ func styles(css string) error {
 		n, _ := strconv.ParseInt(m[1], 16, 32)
 		return string(rune(n))
 	})
-	for _, m := range fetches.FindAllStringSubmatch(plain, -1) {
+}
+
+// fetchless refuses values of CSS that would fetch something.
+func fetchless(s string) error {
+	for _, m := range fetches.FindAllStringSubmatch(unescaped(comments.ReplaceAllString(s, "")), -1) {
 		if strings.HasPrefix(strings.ToLower(m[0]), "url(") && beside.MatchString(m[1]) {
 			continue
 		}
-		return forbidden{fmt.Sprintf("Styles can't fetch what is not in the template: %s.", shortened(m[0])), m[0], css}
+		return forbidden{fmt.Sprintf("Styles can't fetch what is not in the template: %s.", shortened(m[0])), m[0], s}
 	}
 	return nil
+}
+
+// sheet looks at a style sheet, or, inline, at the declarations of an element: properties and rules are those that are allowed.
+func sheet(s string, inline bool) error {
+	if err := fetchless(s); err != nil {
+		return err
+	}
+	p := css.NewParser(parse.NewInputString(s), inline)
+	for {
+		kind, _, data := p.Next()
+		name := strings.ToLower(unescaped(string(data)))
+		switch kind {
+		case css.ErrorGrammar:
+			if errors.Is(p.Err(), io.EOF) {
+				return nil
+			}
+		case css.DeclarationGrammar, css.CustomPropertyGrammar:
+			if !properties.MatchString(name) {
+				return forbidden{fmt.Sprintf("Styles can't set %s.", shortened(name)), string(data), s}
+			}
+		case css.AtRuleGrammar, css.BeginAtRuleGrammar:
+			if !rules[name] {
+				return forbidden{fmt.Sprintf("Styles can't have %s.", shortened(name)), string(data), s}
+			}
+		}
+	}
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"html/template"
 	"io"
+	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
@@ -65,6 +66,10 @@ func parseOwn(o *output.Own) (own, []output.Note) {
 		return own{}, fatal(1, "The template is no text in UTF-8.")
 	case strings.TrimSpace(source) == "":
 		return own{}, fatal(1, "The template is empty.")
+	}
+	// html/template looks at each loop twice, and at one within it four times: how deep they go is bounded before it does.
+	if notes := shallow(source); len(notes) > 0 {
+		return own{}, notes
 	}
 	t, err := template.New(ownName).Funcs(functions(func() error { return nil })).Parse(source)
 	if err != nil {
@@ -127,18 +132,97 @@ const turnName = "countedTurn"
 
 // functions are those that a template has, in the place of the usual ones that could make too much.
 func functions(turn func() error) template.FuncMap {
-	bounded := func(said string) (string, error) {
-		if len(said) > mostSaid {
+	// How long what is put together will be is known before it is.
+	said := func(format string, all []any, put func() string) (string, error) {
+		if err := turn(); err != nil {
+			return "", err
+		}
+		if len(all) > mostPut {
+			return "", refusal.New("At most %d values are put together at a time.", mostPut)
+		}
+		length := len(format)
+		for _, one := range all {
+			switch v := reflect.ValueOf(one); v.Kind() {
+			case reflect.String:
+				length += v.Len() * (1 + strings.Count(format, "%"))
+			case reflect.Bool, reflect.Int, reflect.Int8, reflect.Int16, reflect.Int32, reflect.Int64, reflect.Uint, reflect.Uint8, reflect.Uint16, reflect.Uint32, reflect.Uint64, reflect.Float32, reflect.Float64:
+				length += 64
+			default:
+				return "", refusal.New("Words and numbers are put together, and nothing else.")
+			}
+		}
+		if wide.MatchString(format) {
+			return "", refusal.New("A width in a format has at most two digits.")
+		}
+		if length += 100 * strings.Count(format, "%"); length > mostSaid {
 			return "", refusal.New("A value that is put together has more than %d KB.", mostSaid>>10)
 		}
-		return said, nil
+		return put(), nil
 	}
 	return template.FuncMap{
-		turnName:  func() (string, error) { return "", turn() },
-		"printf":  func(format string, a ...any) (string, error) { return bounded(fmt.Sprintf(format, a...)) },
-		"print":   func(a ...any) (string, error) { return bounded(fmt.Sprint(a...)) },
-		"println": func(a ...any) (string, error) { return bounded(fmt.Sprintln(a...)) },
+		turnName: func() (string, error) { return "", turn() },
+		"printf": func(format string, a ...any) (string, error) {
+			return said(format, a, func() string { return fmt.Sprintf(format, a...) })
+		},
+		"print":   func(a ...any) (string, error) { return said("", a, func() string { return fmt.Sprint(a...) }) },
+		"println": func(a ...any) (string, error) { return said("", a, func() string { return fmt.Sprintln(a...) }) },
 	}
+}
+
+// mostPut is how many values are put together at a time, and deepestLoop how deep loops go within each other.
+const (
+	mostPut     = 50
+	deepestLoop = 8
+)
+
+// wide is a width or precision of more than two digits, or one that a value gives.
+var wide = regexp.MustCompile(`%[^a-zA-Z%]*(\d{3}|\*)`)
+
+// shallow says where loops, conditions or parts go too deep within each other. What can't be read is said by whoever reads it next.
+func shallow(source string) []output.Note {
+	tree := parse.New(ownName)
+	tree.Mode = parse.SkipFuncCheck
+	trees := map[string]*parse.Tree{}
+	if _, err := tree.Parse(source, "", "", trees); err != nil {
+		return nil
+	}
+	for _, one := range trees {
+		if n := tooDeep(one.Root, 0, 0); n != nil {
+			at := min(int(n.Position()), len(source))
+			return fatal(1+strings.Count(source[:at], "\n"), "Loops stand more than %d times within each other.", deepestLoop)
+		}
+	}
+	return nil
+}
+
+// tooDeep is the first piece that lies deeper than it may: in loops, or in conditions, which are many more.
+func tooDeep(list *parse.ListNode, loops, all int) parse.Node {
+	if list == nil {
+		return nil
+	}
+	for _, n := range list.Nodes {
+		var b *parse.BranchNode
+		in := loops
+		switch n := n.(type) {
+		case *parse.IfNode:
+			b = &n.BranchNode
+		case *parse.WithNode:
+			b = &n.BranchNode
+		case *parse.RangeNode:
+			b, in = &n.BranchNode, loops+1
+		default:
+			continue
+		}
+		if in > deepestLoop || all > 8*deepestLoop {
+			return n
+		}
+		for _, l := range []*parse.ListNode{b.List, b.ElseList} {
+			if found := tooDeep(l, in, all+1); found != nil {
+				return found
+			}
+		}
+	}
+	return nil
 }
 
 // allowed are the functions that a template may call.

@@ -42,7 +42,7 @@ func postScript(t *testing.T) []byte {
 // looks at it in two programs.
 func TestAFaceOfPostScriptOutlinesLooksAsItsTrueTypeDoes(t *testing.T) {
 	otf := postScript(t)
-	about, err := face.Check(otf)
+	about, err := face.Check(t.Context(), otf)
 	require.NoError(t, err)
 	assert.Equal(t, "font/otf", about.Media)
 	require.NoError(t, text.Register(text.House(text.Regular, "otf"), otf))
