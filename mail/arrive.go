@@ -32,6 +32,7 @@ const (
 	mostPicture  = 10 << 20
 	mostText     = 64 << 10
 	mostParts    = 100
+	mostNested   = 60
 )
 
 // ErrUnwanted says that a mail is not for a person: it was written by a program, or tells of one that was not delivered.
@@ -106,6 +107,10 @@ func (b *bringing) Logout() error { return nil }
 
 // Read takes a mail apart (RFC 5322, RFC 2045). What can't be read of it is left out.
 func Read(raw []byte) (Arrived, error) {
+	// Each part within a part is read through all around it.
+	if n := bytes.Count(bytes.ToLower(raw), []byte("boundary=")); n > mostNested {
+		return Arrived{}, fmt.Errorf("%w: it has %d parts within each other", ErrUnwanted, n)
+	}
 	r, err := gomail.CreateReader(bytes.NewReader(raw))
 	if err != nil && !message.IsUnknownCharset(err) {
 		return Arrived{}, fmt.Errorf("%w, or it is no mail: %w", ErrUnwanted, err)

@@ -2,6 +2,7 @@ package mail_test
 
 import (
 	"errors"
+	"fmt"
 	"net"
 	"net/smtp"
 	"strings"
@@ -33,6 +34,16 @@ func TestAMailIsTakenApartAndAProgramsIsNot(t *testing.T) {
 	for _, hostile := range []string{"", "\x00\x00", "Content-Type: multipart/mixed; boundary=\r\n\r\n--", strings.Repeat("Content-Type: multipart/mixed; boundary=a\r\n\r\n--a\r\n", 300)} {
 		assert.NotPanics(t, func() { _, _ = mail.Read([]byte(hostile)) })
 	}
+}
+
+func TestAMailNestedTenThousandDeepIsNotTaken(t *testing.T) {
+	var deep strings.Builder
+	deep.WriteString("From: a@b.c\r\n")
+	for i := range 10_000 {
+		fmt.Fprintf(&deep, "Content-Type: multipart/mixed; boundary=b%d\r\n\r\n--b%d\r\n", i, i)
+	}
+	_, err := mail.Read([]byte(deep.String()))
+	assert.ErrorIs(t, err, mail.ErrUnwanted)
 }
 
 func TestMailsComeInBySMTP(t *testing.T) {

@@ -65,7 +65,7 @@ func write(ctx context.Context, path string, size image.Point, rate int, sound s
 	args := append(quiet(), "-f", "rawvideo", "-pix_fmt", "rgba", "-s", fmt.Sprintf("%dx%d", size.X, size.Y), "-r", strconv.Itoa(rate), "-i", "pipe:0")
 	args[0] = "-hide_banner" // it reads what it is given
 	if sound != "" {
-		args = append(args, "-i", "file:"+sound, "-map", "0:v", "-map", "1:a")
+		args = append(args, "-protocol_whitelist", "file,pipe", "-f", "wav", "-i", "file:"+sound, "-map", "0:v", "-map", "1:a")
 	}
 	args = append(append(args, codec...), "-fflags", "+bitexact", "-flags:v", "+bitexact", "-map_metadata", "-1", path)
 	ctx, cancel := context.WithTimeout(ctx, limits.Longest)
@@ -123,12 +123,12 @@ func Convert(ctx context.Context, master, sound, path string, form Form, look Lo
 	if look.Width > 0 {
 		scale += fmt.Sprintf(",scale=%d:-1:flags=lanczos", look.Width)
 	}
-	in := []string{"-i", "file:" + master}
+	in := []string{"-protocol_whitelist", "file,pipe", "-f", "matroska", "-i", "file:" + master}
 	if form == GIF {
 		return gif(ctx, in, path, scale, look)
 	}
 	if sound != "" && form.Sounds {
-		in = append(in, "-i", "file:"+sound, "-map", "0:v", "-map", "1:a")
+		in = append(in, "-protocol_whitelist", "file,pipe", "-f", "wav", "-i", "file:"+sound, "-map", "0:v", "-map", "1:a")
 	}
 	if form != WebP {
 		scale += "," + even
@@ -144,5 +144,5 @@ func gif(ctx context.Context, in []string, path, scale string, look Look) error 
 	if err := run(ctx, append(in, "-vf", fmt.Sprintf("%s,palettegen=max_colors=%d:stats_mode=diff", scale, colors), palette)...); err != nil {
 		return err
 	}
-	return run(ctx, append(in, "-i", "file:"+palette, "-lavfi", scale+"[a];[a][1:v]paletteuse=dither=bayer:bayer_scale=4:diff_mode=rectangle", "-loop", "0", path)...)
+	return run(ctx, append(in, "-protocol_whitelist", "file,pipe", "-f", "png_pipe", "-i", "file:"+palette, "-lavfi", scale+"[a];[a][1:v]paletteuse=dither=bayer:bayer_scale=4:diff_mode=rectangle", "-loop", "0", path)...)
 }

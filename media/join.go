@@ -47,7 +47,7 @@ func Join(ctx context.Context, j Joined, out string) error {
 	if err := os.WriteFile(about, []byte(j.about()), 0o600); err != nil {
 		return fmt.Errorf("joining a film: %w", err)
 	}
-	args := []string{"-protocol_whitelist", "file,pipe", "-f", "concat", "-safe", "0", "-i", parts, "-i", "file:" + j.Sound, "-f", "ffmetadata", "-i", about}
+	args := []string{"-protocol_whitelist", "file,pipe", "-f", "concat", "-safe", "0", "-i", parts, "-protocol_whitelist", "file,pipe", "-f", "wav", "-i", "file:" + j.Sound, "-f", "ffmetadata", "-i", about}
 	if j.Captions != "" {
 		args = append(args, "-f", "webvtt", "-i", "file:"+j.Captions)
 	}
@@ -87,10 +87,14 @@ func (j Joined) about() string {
 
 // Encode makes a file of sound alone (AAC in MPEG-4) of a WAV file.
 func Encode(ctx context.Context, sound, out string) error {
-	return run(ctx, "-i", "file:"+sound, "-vn", "-c:a", "aac", "-b:a", "96k", "-map_metadata", "-1", "-movflags", "+faststart", "-fflags", "+bitexact", "-f", "ipod", out)
+	return run(ctx, "-protocol_whitelist", "file,pipe", "-f", "wav", "-i", "file:"+sound, "-vn", "-c:a", "aac", "-b:a", "96k", "-map_metadata", "-1", "-movflags", "+faststart", "-fflags", "+bitexact", "-f", "ipod", out)
 }
 
 // Mono is the sound of a file as a WAV file of one channel.
 func Mono(ctx context.Context, path, out string) error {
-	return run(ctx, "-i", "file:"+path, "-vn", "-ac", "1", "-ar", strconv.Itoa(soundRate), "-c:a", "pcm_s16le", out)
+	in, err := soundInput(ctx, path)
+	if err != nil {
+		return err
+	}
+	return run(ctx, append(in, "-vn", "-ac", "1", "-ar", strconv.Itoa(soundRate), "-c:a", "pcm_s16le", out)...)
 }

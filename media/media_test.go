@@ -2,6 +2,7 @@ package media_test
 
 import (
 	"bytes"
+	"encoding/binary"
 	"image"
 	"image/color"
 	"image/gif"
@@ -9,6 +10,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"raconte/core/figure"
 	"raconte/core/refusal"
@@ -99,4 +101,25 @@ func TestVoicesAreMadeEven(t *testing.T) {
 	require.NoError(t, os.WriteFile(bad, []byte("no sound"), 0o600))
 	_, err = media.Voice(t.Context(), bad, bad+".wav", figure.Span{})
 	assert.Error(t, err)
+
+	// A voice is what its bytes say, and leads nowhere; what it says of itself is looked at before anything of it is read.
+	secret := filepath.Join(t.TempDir(), "other.wav")
+	require.NoError(t, media.WriteWAV(secret, make([]int16, 48000)))
+	wav, err := os.ReadFile(secret)
+	require.NoError(t, err)
+	slow, fast := append([]byte{}, wav...), append([]byte{}, wav...)
+	binary.LittleEndian.PutUint32(slow[24:], 1)
+	binary.LittleEndian.PutUint32(fast[24:], 1<<31)
+	for name, data := range map[string][]byte{
+		"a playlist":           []byte("#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\n" + secret + "\n#EXT-X-ENDLIST\n"),
+		"a list of files":      []byte("ffconcat version 1.0\nfile " + secret + "\n"),
+		"one sample":           slow,
+		"two thousand million": fast,
+	} {
+		require.NoError(t, os.WriteFile(bad, data, 0o600))
+		began := time.Now()
+		_, err = media.Voice(t.Context(), bad, bad+".wav", figure.Span{})
+		_, refused := refusal.Reason(err)
+		assert.True(t, refused, "%s: %v after %s", name, err, time.Since(began))
+	}
 }

@@ -27,7 +27,11 @@ func Sound(ctx context.Context, path, other string, c figure.Clip, dir string) (
 	length := seconds(c.Length())
 	last := []string{"-ar", strconv.Itoa(soundRate), "-ac", "2", "-c:a", "pcm_s16le", out}
 	if other != "" {
-		return out, run(ctx, append([]string{"-i", "file:" + other, "-vn", "-af", "apad,atrim=duration=" + length}, last...)...)
+		in, err := soundInput(ctx, other)
+		if err != nil {
+			return "", err
+		}
+		return out, run(ctx, append(append(in, "-vn", "-af", "apad,atrim=duration="+length), last...)...)
 	}
 	in, err := input(path)
 	if err != nil {
@@ -114,7 +118,11 @@ func heard(ctx context.Context, path, filter string) (string, error) {
 	l.Longest = 2 * time.Minute
 	ctx, cancel := context.WithTimeout(ctx, l.Longest)
 	defer cancel()
-	cmd := confined.Command(ctx, l, "ffmpeg", "-nostdin", "-hide_banner", "-i", "file:"+path, "-vn", "-af", filter, "-f", "null", "-")
+	in, err := soundInput(ctx, path)
+	if err != nil {
+		return "", err
+	}
+	cmd := confined.Command(ctx, l, "ffmpeg", append(append([]string{"-nostdin", "-hide_banner"}, in...), "-vn", "-af", filter, "-f", "null", "-")...)
 	said := &confined.Limited{Left: 1 << 20}
 	cmd.Stderr = said
 	if err := cmd.Run(); err != nil {
@@ -135,7 +143,11 @@ func Voice(ctx context.Context, in, out string, cut figure.Span) (int, error) {
 		return 0, err
 	}
 	filter += ",loudnorm=I=-18:TP=-2:LRA=11:linear=true" + measured(said)
-	if err := run(ctx, "-i", "file:"+in, "-vn", "-af", filter+fmt.Sprintf(",aresample=%d", soundRate), "-ac", "1", "-c:a", "pcm_s16le", "-map_metadata", "-1", "-fflags", "+bitexact", out); err != nil {
+	from, err := soundInput(ctx, in)
+	if err != nil {
+		return 0, err
+	}
+	if err := run(ctx, append(from, "-vn", "-af", filter+fmt.Sprintf(",aresample=%d", soundRate), "-ac", "1", "-c:a", "pcm_s16le", "-map_metadata", "-1", "-fflags", "+bitexact", out)...); err != nil {
 		return 0, err
 	}
 	return SoundMs(out)

@@ -177,6 +177,15 @@ func (m *Maker) moves(ctx context.Context) error {
 
 func (m *Maker) moved() { <-m.moving }
 
+// AtOnce does something with a recording or a sound when it is its turn: few are read or written at the same time.
+func (m *Maker) AtOnce(ctx context.Context, do func() error) error {
+	if err := m.moves(ctx); err != nil {
+		return err
+	}
+	defer m.moved()
+	return do()
+}
+
 // OpenClip opens a shot's recording, or that of its camera; the caller closes it. It is blobs.ErrNotFound of a still picture.
 func (m *Maker) OpenClip(ctx context.Context, shot store.Shot, camera bool) (blobs.Blob, error) {
 	sha := shot.Recording.SHA256

@@ -200,9 +200,25 @@ func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
 	s.answer(c, http.StatusOK, each(s, c, seen, deliveryFor(accountOf(c).ID)))
 }
 
+// seesAsMuch tells whether the caller may see all that a delivery's owner had put in it: chapters of an open manual may lie in
+// folders that are closed to them.
+func (s *Server) seesAsMuch(c *gin.Context, j store.Job) bool {
+	if j.DocumentID == nil || len(accountOf(c).Closed) == 0 {
+		return true
+	}
+	holds, err := s.Store.HoldsIn(c.Request.Context(), *j.DocumentID, accountOf(c).Closed)
+	if err != nil {
+		s.Log.Error("looking at what a delivery holds", "job", j.ID, "error", err)
+	}
+	return err == nil && !holds
+}
+
 // maySee tells whether the caller may see a delivery: its owner, while they may still see what it holds, and those who
 // edit the document.
 func (s *Server) maySee(c *gin.Context, j store.Job) bool {
+	if j.Owner != accountOf(c).ID && !s.seesAsMuch(c, j) {
+		return false
+	}
 	o, is := works.OrderOf(j)
 	if o.Folder != "" { // it holds what its owner may read, and others perhaps may not
 		return j.Owner == accountOf(c).ID && may(c, access.Read, access.Thing{Folder: o.Folder})

@@ -163,7 +163,7 @@ func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
 		s.fail(c, err)
 		return works.Parcel{}, false
 	}
-	key := fmt.Sprintf("%s %d %s %s %s", id, w.Seq, to, jsonText(r.Takes), jsonText(attached))
+	key := fmt.Sprintf("%s %d %s %s %s %s", id, w.Seq, to, jsonText(r.Takes), jsonText(attached), accountOf(c).Closed) // per what its viewer may see
 	if p, known := s.parcels.Get(key); known {
 		return p, true
 	}

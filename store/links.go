@@ -139,6 +139,14 @@ func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]L
 	return all, err
 }
 
+// HoldsIn tells whether a document, its draft or its valid revision, holds chapters that lie in some folders.
+func (s *Store) HoldsIn(ctx context.Context, id string, folders []string) (bool, error) {
+	var n int64
+	err := s.on(ctx).Table("document_links l").Joins("JOIN documents d ON d.id = l.to_id").
+		Where("l.document_id = ? AND l.how <> 'refers' AND d.folder_id IN ?", id, folders).Count(&n).Error
+	return n > 0, err
+}
+
 // Around are the documents with some ids, as a viewer may see them; those that were deleted are not among them. Of a
 // closed one nothing is told but whom to ask. How long they take is told by Timed.
 func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (document.Around, error) {

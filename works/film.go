@@ -62,7 +62,11 @@ func (w *Works) AddVoice(ctx context.Context, recorded io.Reader, of string, cut
 	if err != nil {
 		return document.Voice{}, err
 	}
-	ms, err := media.Voice(ctx, in, out, cut)
+	ms := 0
+	err = w.Pictures.AtOnce(ctx, func() (err error) {
+		ms, err = media.Voice(ctx, in, out, cut)
+		return err
+	})
 	if err != nil {
 		return document.Voice{}, err
 	}

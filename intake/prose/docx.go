@@ -85,6 +85,9 @@ func (r *docxReader) part(name string) (*etree.Element, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := boundXML(name, raw); err != nil {
+		return nil, err
+	}
 	doc := etree.NewDocument()
 	if err := doc.ReadFromBytes(raw); err != nil || doc.Root() == nil {
 		return nil, refuse("%s is damaged.", name)

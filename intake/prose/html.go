@@ -24,6 +24,9 @@ func readMarkdown(_ context.Context, files fs.FS, name string) (*source, func(st
 	if err != nil {
 		return nil, nil, err
 	}
+	if err := boundMarkdown(name, raw); err != nil {
+		return nil, nil, err
+	}
 	var out bytes.Buffer
 	if err := goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough)).Convert(raw, &out); err != nil {
 		return nil, nil, refuse("%s can't be read as Markdown.", path.Base(name))

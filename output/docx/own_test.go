@@ -128,6 +128,40 @@ func TestBadTemplatesAreRefused(t *testing.T) {
 		Data []byte
 		Why  string
 	}{saying(t, `<w:p><w:r><w:instrText>DDE</w:instrText></w:r><w:r><w:instrText>AUTO c:\\x</w:instrText></w:r></w:p>`), "fetches something"}
+	for name, body := range map[string]string{
+		"a field in small letters":   `<w:p><w:r><w:instrText> includepicture "http://192.0.2.1/x" </w:instrText></w:r></w:p>`,
+		"a simple field":             `<w:p><w:fldSimple w:instr=" DATABASE \\d x "/></w:p>`,
+		"one with another prefix":    `<x:p xmlns:x="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><x:fldSimple x:instr="LINK Excel.Sheet c"/></x:p>`,
+		"one that was deleted":       `<w:p><w:del><w:r><w:delInstrText>DDEAUTO</w:delInstrText></w:r></w:del></w:p>`,
+		"a field in parts":           `<w:p><w:r><w:instrText>INCLUDE</w:instrText></w:r><w:r><w:instrText>TEXT x</w:instrText></w:r></w:p>`,
+		"a document of another kind": `<w:altChunk r:id="rId9" xmlns:r="r"/>`,
+		"four million elements":      `<w:p>` + strings.Repeat("<w:r/>", 1_500_000) + `</w:p>`,
+	} {
+		why := "fetches something"
+		switch {
+		case strings.Contains(body, "altChunk"):
+			why = "of another program"
+		case len(body) > 1<<20:
+			why = "elements"
+		}
+		bad[name] = struct {
+			Data []byte
+			Why  string
+		}{saying(t, body), why}
+	}
+	rels := func(rel string) []byte {
+		return outputtest.Repacked(t, example(t), map[string]string{"word/_rels/document.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">` + rel + `</Relationships>`})
+	}
+	for name, rel := range map[string]string{
+		"a mode with a blank":     `<Relationship Id="r1" Type="x/image" Target="http://192.0.2.1/x.png" TargetMode=" external "/>`,
+		"a mode in other letters": `<Relationship Id="r1" Type="x/image" Target="http://192.0.2.1/x.png" targetMode="EXTERNAL"/>`,
+		"no mode at all":          `<Relationship Id="r1" Type="x/image" Target="\\\\192.0.2.1\x.png"/>`,
+	} {
+		bad[name] = struct {
+			Data []byte
+			Why  string
+		}{rels(rel), "fetch something from elsewhere"}
+	}
 	for name, c := range bad {
 		_, err := docx.Format{}.Check(t.Context(), output.Own{Data: c.Data})
 		reason, refused := refusal.Reason(err)

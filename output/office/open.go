@@ -24,7 +24,8 @@ const (
 	mostUnpacked = 100 << 20
 	mostXML      = 16 << 20
 	mostParts    = 3000
-	mostDepth    = 200 // elements in each other
+	mostDepth    = 200     // elements in each other
+	mostElements = 700_000 // of all parts: a part of 16 MB may be four million of the smallest
 )
 
 // Package is an opened document: its parts by their names.
@@ -32,13 +33,18 @@ type Package struct {
 	Parts map[string][]byte
 	Names []string // in the order of the file
 	Notes []string // what was left out of it
+
+	elements int // of the parts that were read
 }
 
 // outside are the relations that may lead out of the document: links that a reader follows.
 var outside = regexp.MustCompile(`(?i)^(https?://|mailto:|#)`)
 
 // fields of a word processor that fetch something when the document is opened.
-var fetching = regexp.MustCompile(`(?i)\b(DDE|DDEAUTO|INCLUDETEXT|INCLUDEPICTURE|IMPORT|LINK|RD)\s`)
+var fetching = regexp.MustCompile(`(?im)(^|[\s{"\\])(DDE|DDEAUTO|INCLUDE|INCLUDETEXT|INCLUDEPICTURE|IMPORT|LINK|RD|DATABASE|EMBED|CONTROL|ADDIN|MACROBUTTON|PRINT|MERGEREC|DATA)([\s}"\\]|$)`)
+
+// elsewhere are targets that lead out of a document whatever their mode says.
+var elsewhere = regexp.MustCompile(`(?i)^([a-z][a-z0-9+.-]*:|//|\\\\)`)
 
 // Open reads a document and refuses, with the reason, one that is broken, too large, holds macros or programs, or would
 // fetch something from elsewhere. main is the part that it must have.
@@ -121,6 +127,8 @@ func (p *Package) check() error {
 		switch {
 		case strings.Contains(lower, "vbaproject"), strings.Contains(lower, "vbadata"):
 			return refusal.New("The template holds a macro (%s). Save it without macros and add it again.", name)
+		case bytes.HasPrefix(p.Parts[name], []byte("PK")) && bytes.Contains(bytes.ToLower(p.Parts[name]), []byte("vbaproject")):
+			return refusal.New("The template holds a document with a macro (%s). Take it out and add the template again.", name)
 		case strings.Contains(lower, "activex"), strings.HasSuffix(lower, ".bin"), strings.HasSuffix(lower, ".exe"), strings.HasSuffix(lower, ".ole"):
 			return refusal.New("The template holds an object with a program (%s). Take it out and add the template again.", name)
 		}
@@ -133,7 +141,7 @@ func (p *Package) check() error {
 		}
 		switch {
 		case name == "[Content_Types].xml":
-			if bytes.Contains(bytes.ToLower(p.Parts[name]), []byte("macroenabled")) {
+			if types := bytes.ToLower(p.Parts[name]); bytes.Contains(types, []byte("macroenabled")) || bytes.Contains(types, []byte("vbaproject")) || bytes.Contains(types, []byte("vbadata")) || bytes.Contains(types, []byte("activex")) || bytes.Contains(types, []byte("oleobject")) {
 				return refusal.New("The template may hold macros. Save it as one without macros and add it again.")
 			}
 		case strings.HasSuffix(lower, ".rels"):
@@ -162,8 +170,16 @@ func fetches(name string, root *etree.Element) error {
 		switch e.Tag {
 		case "instrText":
 			said.WriteString(e.Text())
+		case "delInstrText":
+			said.WriteString(e.Text())
+		case "altChunk", "object", "OLEObject", "control":
+			return refusal.New("The template holds something of another program (<%s> in %s). Take it out and add the template again.", e.Tag, name)
 		case "fldSimple":
-			said.WriteString(e.SelectAttrValue("w:instr", "") + "\n")
+			for _, a := range e.Attr { // whatever its prefix
+				if a.Key == "instr" {
+					said.WriteString("\n" + a.Value + "\n")
+				}
+			}
 		case "fldChar":
 			said.WriteString("\n")
 		}
@@ -178,7 +194,7 @@ func fetches(name string, root *etree.Element) error {
 		return err
 	}
 	if found := fetching.FindString(said.String()); found != "" {
-		return refusal.New("The template has a field that fetches something from elsewhere (%s in %s). Take it out and add the template again.", strings.TrimSpace(found), name)
+		return refusal.New("The template has a field that fetches something from elsewhere (%s in %s). Take it out and add the template again.", strings.Trim(found, " \t\r\n{}\"\\"), name)
 	}
 	return nil
 }
@@ -188,12 +204,19 @@ func fetches(name string, root *etree.Element) error {
 func (p *Package) links(name string, doc *etree.Document) error {
 	changed := false
 	for _, r := range doc.Root().ChildElements() {
-		kind := path.Base(r.SelectAttrValue("Type", ""))
-		target := strings.TrimSpace(r.SelectAttrValue("Target", ""))
-		if kind == "vbaProject" {
+		said := map[string]string{} // attributes whatever their prefix and case
+		for _, a := range r.Attr {
+			said[strings.ToLower(a.Key)] = strings.TrimSpace(a.Value)
+		}
+		kind, target, mode := path.Base(said["type"]), said["target"], said["targetmode"]
+		switch strings.ToLower(kind) {
+		case "afchunk", "oleobject", "control", "activexcontrolbinary", "keymapcustomizations", "attachedtoolbars", "recipientdata", "mailmergesource", "mailmergeheadersource":
+			return refusal.New("The template holds something of another program, or leads to one (%s). Take it out and add the template again.", kind)
+		}
+		if strings.EqualFold(kind, "vbaProject") {
 			return refusal.New("The template holds a macro. Save it without macros and add it again.")
 		}
-		if !strings.EqualFold(r.SelectAttrValue("TargetMode", ""), "External") {
+		if (mode == "" || strings.EqualFold(mode, "Internal")) && !elsewhere.MatchString(target) {
 			continue
 		}
 		switch {
@@ -236,6 +259,9 @@ func (p *Package) XML(name string) (*etree.Document, error) {
 	head := raw
 	if bytes.Contains(head, []byte("<!DOCTYPE")) || bytes.Contains(head, []byte("<!ENTITY")) {
 		return nil, refusal.New("The part %s declares entities, which documents of this kind never do. The template is refused.", name)
+	}
+	if p.elements += bytes.Count(raw, []byte("<")) / 2; p.elements > mostElements {
+		return nil, refusal.New("The file has more than %d elements.", mostElements)
 	}
 	doc := etree.NewDocument()
 	if err := doc.ReadFromBytes(raw); err != nil || doc.Root() == nil {

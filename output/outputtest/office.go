@@ -131,7 +131,7 @@ func BadTemplates(t *testing.T, good []byte, main string) map[string]struct {
 		"no document":               {[]byte("hello"), "damaged"},
 		"a macro":                   {with(filepath.Dir(main)+"/vbaProject.bin", "x"), "macro"},
 		"a picture from elsewhere":  {relation("image", "http://192.0.2.1/spy.png"), "fetch something from elsewhere"},
-		"an object from elsewhere":  {relation("oleObject", "file:///etc/passwd"), "fetch something from elsewhere"},
+		"an object from elsewhere":  {relation("oleObject", "file:///etc/passwd"), "of another program"},
 		"a link that runs":          {relation("hyperlink", "javascript:alert(1)"), "fetch something from elsewhere"},
 		"entities":                  {with(main, `<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;&a;">]><x>&b;</x>`), "declares entities"},
 		"more than may be unpacked": {with("media/x.raw", strings.Repeat("0", 101<<20)), "unpacks to more than 100 MB"},
