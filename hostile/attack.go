@@ -127,6 +127,11 @@ func Attack(ctx context.Context, author, reader *Person, seed uint64, every int,
 			return author.Send(ctx, "recording "+f.Name, "PUT", "/api/shots/"+uuid.NewString()+"/clip", f.Data, kind)
 		})
 	}
+	for n, u := range Uploads(seed) {
+		add(n, func() Result {
+			return author.Send(ctx, u.Name, "POST", strings.ReplaceAll(u.Path, "DOC", d.ID), u.Data, "application/octet-stream")
+		})
+	}
 	made = author.Send(ctx, "a door", "POST", "/api/doors", []byte(`{"name":"Attacked"}`), "application/json")
 	var door struct{ Address string }
 	if err := json.Unmarshal([]byte(made.Said), &door); err != nil {

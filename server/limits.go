@@ -147,6 +147,21 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 			problem(c, http.StatusRequestEntityTooLarge, tooLarge(&http.MaxBytesError{Limit: op.limit.bytes}))
 			return
 		}
+		if op.limit.bytes > mostChange { // before any of it is taken in
+			leave, ok := s.arriving.enter(accountOf(c).ID + c.GetString("device") + c.ClientIP())
+			if !ok {
+				c.Header("Retry-After", "5")
+				problem(c, http.StatusTooManyRequests, "Many files of yours are coming in already. Nothing of this one was kept; send it again in a moment.")
+				return
+			}
+			defer leave()
+			begun(c)
+			c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, op.limit.bytes)
+			if op.body == nil {
+				c.Next() // it leaves when all of it is done
+				return
+			}
+		}
 		begun(c)
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, op.limit.bytes)
 		if op.body == nil {

@@ -58,6 +58,7 @@ type Server struct {
 	importing  chan struct{} // and for each bundle that is being unpacked
 	parcels    *kept.Cache[works.Parcel]
 	forgetting chan struct{} // and for each link that is sent to who has forgotten a password
+	arriving   arriving
 	weighing   chan struct{} // and for each delivery that is being weighed
 	packing    sync.Mutex
 	packaged   recorder.Package

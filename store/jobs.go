@@ -60,6 +60,13 @@ func (s *Store) AddJob(ctx context.Context, j Job) (Job, error) {
 	return j, nil
 }
 
+// UnderWay is how many jobs of a kind of one owner wait or are worked on.
+func (s *Store) UnderWay(ctx context.Context, kind, owner string) (int, error) {
+	var n int64
+	err := s.on(ctx).Table("jobs").Where("kind = ? AND state IN ? AND owner = ?", kind, []JobState{Waiting, Working}, owner).Count(&n).Error
+	return int(n), err
+}
+
 // Job is the job with an id.
 func (s *Store) Job(ctx context.Context, id string) (Job, error) {
 	var j Job

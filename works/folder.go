@@ -37,6 +37,9 @@ func (w *Works) OrderFolder(ctx context.Context, folder store.Folder, o Order, v
 	}
 	o.Document, o.Folder, o.Title, o.Revision = "", folder.ID, folder.Name, "what is valid"
 	o.File, o.Locked = fileName(folder.Name, "zip"), o.PDF.Seal.Password != ""
+	if err := w.room(ctx, v.Account); err != nil {
+		return store.Job{}, err
+	}
 	payload, err := w.sealedOrder(o)
 	if err != nil {
 		return store.Job{}, err

@@ -53,6 +53,9 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 	if about.Main != "" {
 		extension = "zip"
 	}
+	if err := w.room(ctx, owner); err != nil {
+		return store.Job{}, err
+	}
 	o.Locked = o.PDF.Seal.Password != ""
 	o.Document, o.Title, o.File = doc.ID, doc.Title, fileName(doc.Title, extension)
 	switch {
@@ -68,6 +71,18 @@ func (w *Works) Order(ctx context.Context, doc store.Whole, o Order, owner strin
 		return store.Job{}, err
 	}
 	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: payload, Owner: owner, DocumentID: &doc.ID})
+}
+
+// mostOrdered is how many deliveries of one person wait or are made at a time.
+const mostOrdered = 50
+
+// room refuses another delivery of who has as many under way as may be.
+func (w *Works) room(ctx context.Context, owner string) error {
+	n, err := w.Store.UnderWay(ctx, deliverJob, owner)
+	if err == nil && n >= mostOrdered {
+		err = refusal.New("%d of your deliveries are under way already. Wait until some are there, or cancel some.", n)
+	}
+	return err
 }
 
 // Retry begins a delivery again that failed or was cancelled.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"image"
 	"image/color"
@@ -77,6 +78,10 @@ func kills(ctx context.Context, address string, times int) error {
 		}
 	}
 	time.Sleep(time.Second)
+	if err := stopDatabase(ctx, address); err != nil {
+		stop()
+		return err
+	}
 	stop()
 	group.Wait()
 	defer func() { _ = server.Process.Signal(syscall.SIGTERM); _ = server.Wait() }()
@@ -106,14 +111,71 @@ func startServer(address string) (*exec.Cmd, error) {
 	return nil, fmt.Errorf("the server did not come up")
 }
 
-func killDatabase() error {
+// stopDatabase has the database stand still for a while: every request ends within ten seconds and says why, and afterwards all
+// goes on by itself.
+func stopDatabase(ctx context.Context, address string) error {
+	pid, err := databasePID()
+	if err != nil {
+		return err
+	}
+	asking, err := hostile.SignIn(address, "ines", demo.Password)
+	if err != nil {
+		return fmt.Errorf("signing in: %w", err)
+	}
+	if err := syscall.Kill(pid, syscall.SIGSTOP); err != nil {
+		return fmt.Errorf("stopping the database: %w", err)
+	}
+	var group sync.WaitGroup
+	var mu sync.Mutex
+	var wrong []string
+	longest := time.Duration(0)
+	for i := range 60 {
+		group.Go(func() {
+			paths := []string{"/api/documents", "/api/search?text=lot", "/api/session", "/api/notices", "/api/health"}
+			began := time.Now()
+			r := asking.Send(ctx, "while the database stands still", "GET", paths[i%len(paths)], nil, "")
+			took := time.Since(began)
+			mu.Lock()
+			defer mu.Unlock()
+			longest = max(longest, took)
+			if took > 10*time.Second || r.Code != http.StatusServiceUnavailable {
+				wrong = append(wrong, fmt.Sprintf("%s: %d after %s: %.100s", paths[i%len(paths)], r.Code, took.Round(time.Millisecond), r.Said))
+			}
+		})
+	}
+	group.Wait()
+	if err := syscall.Kill(pid, syscall.SIGCONT); err != nil {
+		return fmt.Errorf("letting the database go on: %w", err)
+	}
+	if len(wrong) > 0 {
+		return fmt.Errorf("with the database standing still, %d of 60 requests did not end as promised: %s", len(wrong), wrong[0])
+	}
+	for range 50 {
+		if r := asking.Send(ctx, "afterwards", "GET", "/api/documents", nil, ""); r.Code == http.StatusOK {
+			fmt.Printf("With the database standing still, 60 requests ended within %s and said why; all went on by itself.\n", longest.Round(time.Millisecond))
+			return nil
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	return errors.New("after the database stood still, nothing goes on within five seconds")
+}
+
+func databasePID() (int, error) {
 	raw, err := os.ReadFile(os.Getenv("RACONTE_DATA") + "/database.pid")
 	if err != nil {
-		return fmt.Errorf("finding the database: %w", err)
+		return 0, fmt.Errorf("finding the database: %w", err)
 	}
 	pid, err := strconv.Atoi(strings.TrimSpace(string(raw)))
 	if err != nil {
-		return fmt.Errorf("finding the database: %w", err)
+		return 0, fmt.Errorf("finding the database: %w", err)
+	}
+	return pid, nil
+}
+
+func killDatabase() error {
+	pid, err := databasePID()
+	if err != nil {
+		return err
 	}
 	_ = syscall.Kill(pid, syscall.SIGKILL)
 	for range 200 { // until it is gone, or a zombie that nobody waits for

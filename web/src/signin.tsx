@@ -67,7 +67,8 @@ const endings: Record<string, string> = {
   foreign: "This sign-in was not begun here, or it took too long. Try again.",
   refused: "The house’s sign-in did not let you in.",
   role: "Your account at the house gives you no role here. Ask your administrator.",
-  stale: "The house’s sign-in let you through without asking who you are, which is no signature. Try again; if it stays, tell your administrator.",
+  stale:
+    "The house’s sign-in let you through without asking who you are, which is no signature. Try again; if it stays, tell your administrator.",
   disabled: "This account is disabled. Ask your administrator.",
 };
 

@@ -78,7 +78,11 @@ export function Answers({ id, account }: { id: string; account: Account }) {
           )}
           <People review={r} />
           {r.people.some((p) => p.me && !p.answer) &&
-            (r.approval ? !r.changed && <Sign account={account} review={r} onDone={refresh} /> : <Answer review={r} onDone={refresh} />)}
+            (r.approval ? (
+              !r.changed && <Sign account={account} review={r} onDone={refresh} />
+            ) : (
+              <Answer review={r} onDone={refresh} />
+            ))}
           {mayEdit(account) && r.mine && (
             <Button small className="mt-3" onClick={() => end.mutate(r.id)}>
               Wait no longer

@@ -31,7 +31,16 @@ export function HandedOut({ figure }: { figure: Figure }) {
   const withhold = async () => {
     const body = fresh.flatMap(({ points: [a, b], during, path }): HiddenPlace[] =>
       a && b
-        ? [{ x: Math.min(a.x, b.x), y: Math.min(a.y, b.y), w: Math.abs(a.x - b.x), h: Math.abs(a.y - b.y), during, path }]
+        ? [
+            {
+              x: Math.min(a.x, b.x),
+              y: Math.min(a.y, b.y),
+              w: Math.abs(a.x - b.x),
+              h: Math.abs(a.y - b.y),
+              during,
+              path,
+            },
+          ]
         : [],
     );
     try {
