@@ -87,6 +87,18 @@ func TestWhatIsInAClosedFolderIsNobodyElses(t *testing.T) {
 	assert.NotContains(t, body, "Scan the bin card")
 	assert.Contains(t, body, "Unlock the dock", "what else stands there stays")
 	assert.Contains(t, body, "closed folder: ask Adaeze Quillan for it", "and whom to ask is told")
+
+	// Nor is it had by way of a file that a member made of the manual.
+	h.Work(t)
+	assert.Contains(t, string(h.deliver(adaeze, handbook, "html")), "Scan the bin card")
+	var made []api.Delivery
+	_, body = adaeze.do("GET", "/api/deliveries", nil)
+	require.NoError(t, json.Unmarshal([]byte(body), &made))
+	for _, who := range []browser{tomasz, ruben} {
+		code, body := who.do("GET", "/api/deliveries/"+made[0].Id+"/file", nil)
+		assert.Equal(t, http.StatusNotFound, code)
+		assert.NotContains(t, body, "Scan the bin card")
+	}
 }
 
 func TestManualsHaveTheirChaptersInEveryForm(t *testing.T) {
