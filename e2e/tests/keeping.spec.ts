@@ -1,5 +1,6 @@
 // What is kept in a browser belongs to one account, goes up wherever its person is, and comes back when it was deleted.
 import { expect, type Page, test } from "@playwright/test";
+import { createHmac } from "node:crypto";
 import { arrived, openCapture, pixel, startPractice } from "./capturing";
 import {
   accessible,
@@ -200,6 +201,61 @@ test("an invited person chooses a password, changes it, and ends other sessions"
   await page.getByLabel("Password").fill("nine sheds of plum");
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.getByRole("alert")).toContainText("This account is disabled.");
+  await admin.context().close();
+});
+
+/** What an authenticator shows for a secret (RFC 6238: SHA-1, 30 seconds, six digits). */
+function oneTimeCode(secret: string) {
+  const bits = [...secret]
+    .map((c) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".indexOf(c).toString(2).padStart(5, "0"))
+    .join("");
+  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((b) => parseInt(b, 2)));
+  const step = Buffer.alloc(8);
+  step.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000)));
+  const sum = createHmac("sha1", key).update(step).digest();
+  const number = sum.readUInt32BE((sum.at(-1) ?? 0) & 15) & 0x7fffffff;
+  return String(number % 1_000_000).padStart(6, "0");
+}
+
+test("one-time codes are turned on, asked for, and turned off with password and code", async ({ page, browser }) => {
+  const admin = await browserOf(browser, "admin");
+  const someone = await person(admin.request, "author");
+  await page.goto(someone.link);
+  await page.getByLabel("Password, at least 10 characters").fill(goodPassword);
+  await page.getByRole("button", { name: "Begin" }).click();
+  await account(page, "Your account");
+  const codes = page.getByRole("region", { name: "One-time codes" });
+  await codes.getByRole("button", { name: "Turn on" }).click();
+  const code = oneTimeCode(await codes.locator("[data-secret]").innerText());
+  await codes.getByLabel("The code that it shows").fill(code);
+  await codes.getByRole("button", { name: "Turn on" }).click();
+  const recovery = await codes.locator("[data-recovery] li").allInnerTexts();
+  expect(recovery).toHaveLength(10);
+  await codes.getByRole("button", { name: "I have them" }).click();
+
+  const there = await browserOf(browser, "");
+  await there.goto("/");
+  await there.getByLabel("Name").fill(someone.name);
+  await there.getByLabel("Password").fill(goodPassword);
+  await there.getByRole("button", { name: "Sign in" }).click();
+  await there.getByLabel("One-time code").fill(code);
+  await there.getByRole("button", { name: "Sign in" }).click();
+  await expect(there.getByRole("alert")).toContainText("was used before");
+  await there.getByLabel("One-time code").fill(recovery[0]);
+  await there.getByRole("button", { name: "Sign in" }).click();
+  await expect(there.getByRole("heading", { name: "Documents" })).toBeVisible();
+
+  await codes.getByRole("button", { name: "Turn off" }).click();
+  await accessible(page);
+  const end = async (proof: string) => {
+    await codes.getByLabel("Your password").fill(goodPassword);
+    await codes.getByLabel("A code").fill(proof);
+    await codes.getByRole("button", { name: "Turn off" }).click();
+  };
+  await end(recovery[0]);
+  await expect(page.getByRole("status").last()).toContainText("The code is another one");
+  await end(recovery[1]);
+  await expect(codes.getByRole("button", { name: "Turn on" })).toBeVisible();
   await admin.context().close();
 });
 

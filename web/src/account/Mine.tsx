@@ -23,7 +23,7 @@ export default function Mine({ account, onDone }: { account: Account; onDone: ()
   };
   return (
     <Panel title={account.displayName} onDone={onDone}>
-      <div className="max-h-[68vh] space-y-5 overflow-y-auto pr-2">
+      <div className="-ml-1 max-h-[68vh] space-y-5 overflow-y-auto pr-2 pl-1">
         <section aria-labelledby="mails">
           <h3 id="mails" className="mb-1 font-bold">
             Notices by mail
