@@ -46,7 +46,7 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
     void attempt(expect(api.PUT("/api/documents/{document}/place", { ...path, body })));
   return (
     <Panel title="About this document" wide onDone={onDone}>
-      <div className="grid max-h-[62vh] gap-x-6 gap-y-3 overflow-y-auto pr-2 sm:grid-cols-2">
+      <div className="grid max-h-[62vh] gap-x-6 gap-y-3 overflow-y-auto pr-2 pl-1 -ml-1 sm:grid-cols-2">
         <Line label="Number" meaning="Given once; no other document ever gets it.">
           {draft.knownNumber ? (
             <p className="py-1 font-bold">{shown(facts.number ?? "")}</p>

@@ -53,7 +53,7 @@ export function ShareDialog(props: { document: string; title: string; revision: 
   );
   return (
     <Panel title="Share" wide onDone={props.onDone}>
-      <div className="max-h-[70vh] space-y-5 overflow-y-auto pr-2">
+      <div className="max-h-[70vh] space-y-5 overflow-y-auto pr-2 pl-1 -ml-1">
         <section aria-labelledby="for-members">
           <h3 id="for-members" className="mb-1 font-bold">
             For people with an account
