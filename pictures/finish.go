@@ -56,21 +56,12 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 	if height > 0 {
 		least = math.Min(1, leastLetters/height)
 	}
-	var failed error
-	file, err = picture.Fit(func(share float64) *image.RGBA {
+	file, err = picture.Fit(func(share float64) (*image.RGBA, error) {
 		if share == 1 {
-			return img
+			return img, nil
 		}
-		smaller, err := picture.Flatten(ctx, now, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
-		if err != nil {
-			failed = err
-			return img
-		}
-		return smaller
+		return picture.Flatten(ctx, now, pixels, w.First, max(1, int(math.Round(float64(full)*share))))
 	}, w.Most, least, w.Types...)
-	if failed != nil {
-		err = failed
-	}
 	return file, int(math.Round(float64(full) * file.Share)), height * file.Share, err
 }
 

@@ -39,6 +39,7 @@ type Share struct {
 const (
 	mostShares   = 200 // of one document
 	openingLasts = 12 * time.Hour
+	mostOpen     = 5_000 // openings of one link that let their readers go on; the oldest go first
 )
 
 // AddShare keeps a link.
@@ -122,6 +123,10 @@ func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
 			return res.Error
 		}
 		if err := tx.Exec("DELETE FROM share_openings WHERE opened_at < ?", s.now().Add(-openingLasts)).Error; err != nil {
+			return err
+		}
+		if err := tx.Exec(`DELETE FROM share_openings WHERE share_id = ? AND opened_at <= (SELECT opened_at FROM
+			(SELECT opened_at FROM share_openings WHERE share_id = ? ORDER BY opened_at DESC LIMIT 1 OFFSET ?) oldest)`, id, id, mostOpen-1).Error; err != nil {
 			return err
 		}
 		return tx.Exec("INSERT INTO share_openings (hash, share_id, opened_at) VALUES (?, ?, ?)", openingHash, id, s.now()).Error

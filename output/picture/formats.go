@@ -60,7 +60,6 @@ func onWhite(img *image.RGBA) *image.RGBA {
 	return out
 }
 
-// reduced is a picture in 256 colours: its own where it has no more, else those of a median cut.
 // Reduce is a picture with at most so many colours, as a PNG; 0 leaves it as it is, and so does one that has no more.
 func Reduce(f File, colors int) (File, error) {
 	if colors == 0 {
@@ -79,6 +78,7 @@ func Reduce(f File, colors int) (File, error) {
 	return File{buf.Bytes(), "image/png"}, nil
 }
 
+// reduced is a picture in so many colours: its own where it has no more, else those of a median cut.
 func reduced(img *image.RGBA, most int) *image.Paletted {
 	colors := median.Quantizer(most).Palette(img).ColorPalette()
 	if len(colors) == 0 {
@@ -126,14 +126,14 @@ var ErrTooLarge = errors.New("no rendition that can still be read is small enoug
 var shares = []float64{1, 0.85, 0.75, 0.66, 0.5, 0.4, 0.33, 0.25, 0.2}
 
 // Fit makes the sharpest rendition of at most so many bytes (rule 18): the largest scale at which one form
-// fits, and at that scale the form that loses least. draw gives the picture at a share of its full width.
+// fits, and at that scale the form that loses least. drawAt gives the picture at a share of its full width.
 // least is the smallest share at which it can still be read. Only the media types that are named are tried; without any, all.
-func Fit(drawAt func(share float64) *image.RGBA, most int, least float64, types ...string) (Fitted, error) {
-	for _, share := range shares {
-		if share < least && share < 1 {
-			break
+func Fit(drawAt func(share float64) (*image.RGBA, error), most int, least float64, types ...string) (Fitted, error) {
+	fits := func(share float64) (Fitted, error) {
+		img, err := drawAt(share)
+		if err != nil {
+			return Fitted{}, err
 		}
-		img := drawAt(share)
 		for _, form := range []func() (File, error){
 			func() (File, error) { return As(img, "png", 0) },
 			func() (File, error) { return fewColours(img) },
@@ -148,8 +148,35 @@ func Fit(drawAt func(share float64) *image.RGBA, most int, least float64, types 
 				return Fitted{file, share}, nil
 			}
 		}
+		return Fitted{}, ErrTooLarge
 	}
-	return Fitted{}, ErrTooLarge
+	best, err := fits(1) // it may be smaller than a softer one of fewer pixels
+	if !errors.Is(err, ErrTooLarge) {
+		return best, err
+	}
+	smaller := shares[1:]
+	for len(smaller) > 0 && smaller[len(smaller)-1] < least {
+		smaller = smaller[:len(smaller)-1]
+	}
+	if len(smaller) == 0 {
+		return Fitted{}, ErrTooLarge
+	}
+	low, high := 0, len(smaller)-1
+	if best, err = fits(smaller[high]); err != nil {
+		return Fitted{}, err
+	}
+	for low < high { // smaller[high] fits, nothing before low does
+		between := (low + high) / 2
+		switch tried, err := fits(smaller[between]); {
+		case err == nil:
+			best, high = tried, between
+		case errors.Is(err, ErrTooLarge):
+			low = between + 1
+		default:
+			return Fitted{}, err
+		}
+	}
+	return best, nil
 }
 
 // fewColours is a PNG in 256 colours.

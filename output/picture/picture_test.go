@@ -70,7 +70,11 @@ func noise(w, h int) *image.RGBA {
 }
 
 func TestTheSharpestRenditionThatFits(t *testing.T) {
-	at := func(share float64) *image.RGBA { return noise(int(200*share), int(150*share)) }
+	drawn := 0
+	at := func(share float64) (*image.RGBA, error) {
+		drawn++
+		return noise(int(200*share), int(150*share)), nil
+	}
 	whole, err := Fit(at, 1_000_000, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 1.0, whole.Share)
@@ -82,10 +86,19 @@ func TestTheSharpestRenditionThatFits(t *testing.T) {
 	larger, err := Fit(at, 15_000, 0)
 	require.NoError(t, err)
 	assert.Greater(t, larger.Share*float64(len(larger.Data)), smaller.Share*float64(len(smaller.Data)), "more room is used")
+	for _, sharper := range shares {
+		if img, _ := at(sharper); sharper > larger.Share {
+			least, err := As(img, "jpeg", 70)
+			require.NoError(t, err)
+			assert.Greater(t, len(least.Data), 15_000, "at %v of its width it would not have fitted", sharper)
+		}
+	}
+	drawn = 0
 	_, err = Fit(at, 8_000, 0.9)
 	assert.ErrorIs(t, err, ErrTooLarge, "smaller could not be read")
 	_, err = Fit(at, 100, 0)
 	assert.ErrorIs(t, err, ErrTooLarge)
+	assert.Equal(t, 1+2, drawn, "what fits at no scale is found out at once")
 }
 
 func TestNothingConcealedIsInAnyPixelAtAnyScale(t *testing.T) {
