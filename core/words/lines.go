@@ -50,3 +50,33 @@ func Joined(a, b Node) Node {
 	}
 	return Node{Type: "doc", Content: append(slices.Clone(a.Content), b.Content...)}
 }
+
+// Growing is a text that others are joined to, counted as it grows: a joining costs what is added and not what there is.
+type Growing struct {
+	Node  Node
+	count checker
+	full  bool
+}
+
+// Grow begins with a text, which is left as it is.
+func Grow(n Node) Growing {
+	g := Growing{Node: Node{Type: "doc", Content: slices.Clone(n.Content)}}
+	if n.Empty() {
+		g.Node.Content = nil
+	}
+	g.full = g.count.blocks(g.Node.Content, 0) != nil
+	return g
+}
+
+// Join adds a text; false, and nothing is added, where it would be more than a text may hold (Node.Check).
+func (g *Growing) Join(n Node) bool {
+	then := g.count
+	if n.Empty() {
+		return !g.full
+	}
+	if g.full || then.blocks(n.Content, 0) != nil {
+		return false
+	}
+	g.Node.Content, g.count = append(g.Node.Content, n.Content...), then
+	return true
+}

@@ -22,6 +22,9 @@ type maker struct {
 	newID func() string
 	made  Made
 	index map[string]int // of pictures, by text and name, and by what they hold
+
+	grown   words.Growing // the words of the block that was added last
+	grownAt int           // how many blocks there were then
 }
 
 // text adds what one text holds. Of several, each is a section.
@@ -77,6 +80,18 @@ func (m *maker) add(b document.Block) {
 	}
 }
 
+// join adds words to those of the block that was added last; false where they would be too many.
+func (m *maker) join(last *document.Block, w words.Node) bool {
+	if n := len(m.made.Document.Blocks); m.grownAt != n {
+		m.grown, m.grownAt = words.Grow(last.Words), n
+	}
+	if !m.grown.Join(w) {
+		return false
+	}
+	last.Words = m.grown.Node
+	return true
+}
+
 func (m *maker) leave(line string) {
 	if len(m.made.Left) < mostLeft && !slices.Contains(m.made.Left, line) {
 		m.made.Left = append(m.made.Left, line)
@@ -103,10 +118,7 @@ func (m *maker) prose(name string, pictures func(string) ([]byte, error), p piec
 	says := !words.Node{Type: "doc", Content: blocks}.Empty()
 	joins := there && (b.Type == document.Passage || b.Type == document.Step && (!says || stepsFollow(rest)))
 	if joins && says {
-		joined := words.Joined(b.Words, m.words(blocks))
-		if joins = joined.Check() == nil; joins {
-			b.Words = joined
-		}
+		joins = m.join(b, m.words(blocks))
 	}
 	if !joins {
 		if !says && len(p.shows) == 0 {
@@ -190,20 +202,10 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 		}
 		return
 	}
-	b, there := m.last()
-	if joined := words.Joined(of(b, there), w); there && b.Type == document.Passage && joined.Check() == nil {
-		b.Words = joined
-	} else {
+	if b, there := m.last(); !there || b.Type != document.Passage || !m.join(b, w) {
 		m.add(document.NewPassage(m.newID(), w))
 	}
 	m.show(name, pictures, shows)
-}
-
-func of(b *document.Block, there bool) words.Node {
-	if !there {
-		return words.Node{}
-	}
-	return b.Words
 }
 
 // words is a text of blocks, or, where they are beyond the model, what can be read of them.
