@@ -11,6 +11,8 @@ const (
 	deepestBlock  = 60 // quotations and lists within each other
 	mostLinks     = 60_000
 	mostLinksOf   = 4_000 // one paragraph
+	mostStyled    = 200_000
+	mostStyledOf  = 8_000 // one paragraph
 	mostElements  = 600_000
 	deepestMarkup = 400
 )
@@ -21,18 +23,26 @@ var opener = regexp.MustCompile(`>|[-*+](?:[ \t]|$)|\d{1,9}[.)]`)
 
 // boundMarkdown refuses a text that would take too long to be read.
 func boundMarkdown(name string, raw []byte) error {
-	links, here := 0, 0
+	links, here, styled, styledHere := 0, 0, 0, 0
 	for line := range bytes.Lines(raw) {
 		if start := within.Find(line); len(start) > deepestBlock && len(opener.FindAll(start, deepestBlock+1)) > deepestBlock {
 			return refuse("%s has quotations or lists more than %d deep within each other.", path.Base(name), deepestBlock)
 		}
 		if len(bytes.TrimSpace(line)) == 0 {
-			here = 0
+			here, styledHere = 0, 0
 		}
 		n := bytes.Count(line, []byte("["))
 		links, here = links+n, here+n
 		if links > mostLinks || here > mostLinksOf {
 			return refuse("%s has more links than can be read: at most %d, and %d in one paragraph.", path.Base(name), mostLinks, mostLinksOf)
+		}
+		for _, b := range line {
+			if b == '*' || b == '_' || b == '~' || b == '`' {
+				styled, styledHere = styled+1, styledHere+1
+			}
+		}
+		if styled > mostStyled || styledHere > mostStyledOf {
+			return refuse("%s has more stars, lines and ticks that style words than can be read: at most %d, and %d in one paragraph.", path.Base(name), mostStyled, mostStyledOf)
 		}
 	}
 	return nil

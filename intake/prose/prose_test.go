@@ -122,6 +122,7 @@ func TestWhatIsNoTextIsRefused(t *testing.T) {
 	for name, data := range map[string][]byte{
 		"no.docx": []byte("hello"), "half.docx": docx[:len(docx)/2], "bomb.docx": bomb(), "empty.md": nil, "blank.html": []byte("<p> </p>"), "photo.png": []byte("\x89PNG"),
 		"quoted.md": bytes.Repeat([]byte(">"), 300_000), "listed.md": bytes.Repeat([]byte("1. "), 100_000), "linked.md": bytes.Repeat([]byte("[a]("), 80_000),
+		"starred.md": bytes.Repeat([]byte("*a"), 150_000),
 	} {
 		_, err := Read(t.Context(), name, File(name, data), func() string { return "id" })
 		_, refused := refusal.Reason(err)
