@@ -29,10 +29,7 @@ type house struct{ servertest.House }
 func start(t *testing.T) house { return startWith(t) }
 
 func startWith(t *testing.T, change ...func(*server.Config)) house {
-	h := servertest.Start(t, os.Stderr, change...)
-	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs))
-	require.NoError(t, demo.Load(context.Background(), h.Store, h.Pictures, h.Works.Blobs), "loading it again does nothing")
-	return house{h}
+	return house{servertest.StartDemo(t, os.Stderr, change...)}
 }
 
 type browser struct {

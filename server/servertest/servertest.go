@@ -2,16 +2,22 @@
 package servertest
 
 import (
+	"bytes"
 	"context"
+	"errors"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"path/filepath"
+	"sync"
 	"testing"
 	"testing/fstest"
+	"time"
 
 	"raconte/blobs"
+	"raconte/demo"
 	"raconte/pictures"
 	"raconte/seal"
 	"raconte/server"
@@ -34,9 +40,50 @@ type House struct {
 // before Work.
 func Start(t *testing.T, log io.Writer, change ...func(*server.Config)) House {
 	t.Helper()
-	s := storetest.Open(t)
 	b, err := blobs.Open(context.Background(), "mem://")
 	require.NoError(t, err)
+	return serve(t, storetest.Open(t), b, log, change...)
+}
+
+// demoHouse is the demo's house, made once for all tests of a process.
+var demoHouse = sync.OnceValues(func() (h struct {
+	mould *storetest.Mould
+	files *blobs.Bucket
+}, err error) {
+	ctx := context.Background()
+	if h.files, err = blobs.Open(ctx, "mem://"); err != nil {
+		return h, err
+	}
+	h.mould, err = storetest.NewMould(func(s *store.Store) error {
+		maker := pictures.New(s, h.files, slog.New(slog.DiscardHandler))
+		return errors.Join(demo.Load(ctx, s, maker, h.files), demo.Load(ctx, s, maker, h.files)) // again: it does nothing
+	})
+	return h, err
+})
+
+// StartDemo is Start for a house with the demo's people and documents.
+func StartDemo(t *testing.T, log io.Writer, change ...func(*server.Config)) House {
+	t.Helper()
+	if os.Getenv("RACONTE_TEST_DATABASE") == "" {
+		t.Skip("RACONTE_TEST_DATABASE is not set: run make test")
+	}
+	h, err := demoHouse()
+	require.NoError(t, err)
+	ctx := context.Background()
+	b, err := blobs.Open(ctx, "mem://")
+	require.NoError(t, err)
+	require.NoError(t, h.files.Each(ctx, "", func(key string, _ time.Time) error {
+		data, err := h.files.Get(ctx, key)
+		if err == nil {
+			err = b.Put(ctx, key, bytes.NewReader(data))
+		}
+		return err
+	}))
+	return serve(t, h.mould.Open(t), b, log, change...)
+}
+
+func serve(t *testing.T, s *store.Store, b *blobs.Bucket, log io.Writer, change ...func(*server.Config)) House {
+	t.Helper()
 	quiet := slog.New(slog.NewTextHandler(log, &slog.HandlerOptions{Level: slog.LevelError}))
 	const address = "http://raconte.example"
 	maker := pictures.New(s, b, quiet)
