@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -72,7 +73,7 @@ func (s *Server) ImportBundle(c *gin.Context) {
 	s.fail(c, err)
 }
 
-// unpack keeps a checked bundle's shots, each under a new id, then the document in one transaction.
+// unpack keeps a checked bundle's shots, each under a new id, then its documents in one transaction.
 // Shots whose document was refused after all are used nowhere and swept.
 func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store.Document, error) {
 	ids := map[string]string{}
@@ -107,41 +108,32 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	if err := s.unpackVoices(ctx, b); err != nil {
 		return store.Document{}, err
 	}
-	d := b.Document
-	made := map[string]string{} // the chapters' new ids, by their old ones
-	for _, chapter := range b.Chapters {
-		kept, err := s.Store.CreateWhole(ctx, shown(chapter), "", by)
-		if err != nil {
-			return store.Document{}, errors.Join(err, s.undone(ctx, made, by))
-		}
-		made[chapter.ID] = kept.ID
-	}
-	for i, block := range d.Blocks {
-		if id, there := made[block.Document]; there {
-			d.Blocks[i].Document, d.Blocks[i].Revision = id, 0
-		}
-		d.Blocks[i].Words = block.Words.Renamed(func(id string) string {
-			if now, there := made[id]; there {
-				return now
+	var kept store.Document
+	err := s.Store.AllOrNothing(ctx, func(ctx context.Context) (err error) {
+		d, made := b.Document, map[string]string{} // the chapters' new ids, by their old ones
+		for _, chapter := range b.Chapters {
+			kept, err := s.Store.CreateWhole(ctx, shown(chapter), "", by)
+			if err != nil {
+				return err
 			}
-			return id
-		})
-	}
-	kept, err := s.Store.CreateWhole(ctx, shown(d), "", by)
-	if err != nil {
-		err = errors.Join(err, s.undone(ctx, made, by))
-	}
+			made[chapter.ID] = kept.ID
+		}
+		d.Blocks = slices.Clone(d.Blocks)
+		for i, block := range d.Blocks {
+			if id, there := made[block.Document]; there {
+				d.Blocks[i].Document, d.Blocks[i].Revision = id, 0
+			}
+			d.Blocks[i].Words = block.Words.Renamed(func(id string) string {
+				if now, there := made[id]; there {
+					return now
+				}
+				return id
+			})
+		}
+		kept, err = s.Store.CreateWhole(ctx, shown(d), "", by)
+		return err
+	})
 	return kept, err
-}
-
-// undone deletes the chapters of a manual that could not be imported.
-func (s *Server) undone(ctx context.Context, made map[string]string, by string) error {
-	var errs []error
-	for _, id := range made {
-		_, err := s.Store.SetDeleted(ctx, id, true, by)
-		errs = append(errs, err)
-	}
-	return errors.Join(errs...)
 }
 
 // unpackPDF keeps the PDF of a bundle, checked as one that is filed.

@@ -114,6 +114,12 @@ func (s *Store) on(ctx context.Context) *gorm.DB {
 	return s.db.WithContext(ctx)
 }
 
+// AllOrNothing has all that is done with the context that work is given be kept, or none of it. Work may be done again, after a
+// deadlock.
+func (s *Store) AllOrNothing(ctx context.Context, work func(ctx context.Context) error) error {
+	return s.within(ctx, func(ctx context.Context, _ *gorm.DB) error { return work(ctx) })
+}
+
 // within runs work in one transaction, that which ctx is in already or one of its own; a deadlock or lock time-out is tried again.
 // All that work asks, it asks with the context that it is given.
 func (s *Store) within(ctx context.Context, work func(ctx context.Context, tx *gorm.DB) error, options ...*sql.TxOptions) error {
@@ -160,11 +166,11 @@ func (s *Store) present(ctx context.Context, table, column string, keys []string
 // In has days be days of a zone: that of the house. Usually it is the server's.
 func (s *Store) In(zone *time.Location) { s.zone = zone }
 
-// Zone is the house's.
-func (s *Store) Zone() *time.Location { return s.zone }
+// Here is a time as the house's clocks tell it.
+func (s *Store) Here(t time.Time) time.Time { return t.In(s.zone) }
 
 // Today is the day that it is in the house.
-func (s *Store) Today() string { return s.now().In(s.zone).Format(time.DateOnly) }
+func (s *Store) Today() string { return s.Here(s.now()).Format(time.DateOnly) }
 
 // SetClock makes a store date rows, and compare days, by another clock: for tests of what days bring.
 func (s *Store) SetClock(now func() time.Time) { s.now = now }

@@ -4,13 +4,13 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"raconte/core/access"
 	"strconv"
 	"strings"
 	"sync"
 	"testing"
 	"time"
 
+	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/readiness"
@@ -83,6 +83,29 @@ func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t2", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "Stale"}}}, a.Viewer())
 	assert.ErrorIs(t, err, store.ErrConflict)
+}
+
+func TestSeveralDocumentsAreMadeOrNone(t *testing.T) {
+	s := storetest.Open(t)
+	by := storetest.Account(t, s, "author", access.Author)
+	made := func(failed error) error {
+		return s.AllOrNothing(t.Context(), func(ctx context.Context) error {
+			for _, title := range []string{"A chapter", "A manual"} {
+				_, err := s.CreateWhole(ctx, document.Document{Kind: document.Procedure, Facts: document.Facts{Title: title}}, "", by.ID)
+				require.NoError(t, err)
+			}
+			return failed
+		})
+	}
+	there := func() (n int) {
+		require.NoError(t, s.SQL().QueryRow("SELECT COUNT(*) FROM documents").Scan(&n))
+		return n
+	}
+	failed := errors.New("the last is refused")
+	assert.ErrorIs(t, made(failed), failed)
+	assert.Zero(t, there())
+	require.NoError(t, made(nil))
+	assert.Equal(t, 2, there())
 }
 
 func TestManyPeopleAtOnceLoseNothing(t *testing.T) {

@@ -109,6 +109,23 @@ func rebuilt(t *testing.T, change func(files map[string]string)) []byte {
 	return buf.Bytes()
 }
 
+func TestAShotThatNoDocumentUsesStaysOut(t *testing.T) {
+	other := sum("another")
+	b, err := read(rebuilt(t, func(files map[string]string) {
+		files["shots/"+other+".png"] = "another"
+		var doc map[string]any
+		require.NoError(t, json.Unmarshal([]byte(files["document.json"]), &doc))
+		shots := doc["shots"].(map[string]any)
+		shots[other] = shots[sum(pixels)]
+		changed, err := json.Marshal(doc)
+		require.NoError(t, err)
+		files["document.json"] = string(changed)
+	}))
+	require.NoError(t, err)
+	assert.Len(t, b.Shots, 1)
+	assert.Contains(t, b.Shots, sum(pixels))
+}
+
 func TestOpenRefusesWithTheReason(t *testing.T) {
 	shot := "shots/" + sum(pixels) + ".png"
 	edit := func(change func(doc map[string]any)) func(map[string]string) {

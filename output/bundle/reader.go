@@ -178,20 +178,23 @@ func (b *Bundle) readManifest() error {
 	if m.Document != nil {
 		m.Documents = []document.Document{*m.Document}
 	}
+	if len(m.Shots) > document.MostShots {
+		return refuse("The bundle lists more than %d shots.", document.MostShots)
+	}
+	used := map[string]Shot{} // what was taken out of a document is not brought in with it
 	for _, d := range m.Documents {
 		if err := d.Check(); err != nil {
 			return refuse("The bundle's document is not in order: %s.", err)
 		}
 		for _, sha := range d.Shots() {
-			if _, ok := m.Shots[sha]; !ok {
+			shot, ok := m.Shots[sha]
+			if !ok {
 				return refuse("The bundle's document uses a shot that the bundle does not list: %.12s….", sha)
 			}
+			used[sha] = shot
 		}
 	}
-	if len(m.Shots) > document.MostShots {
-		return refuse("The bundle lists more than %d shots.", document.MostShots)
-	}
-	b.Document, b.Chapters, b.Shots = m.Documents[0], m.Documents[1:], m.Shots // the schema wants one
+	b.Document, b.Chapters, b.Shots = m.Documents[0], m.Documents[1:], used // the schema wants one
 	if file := b.Document.Facts.File; file != nil && b.files[pdfName(file.SHA256)] == nil {
 		return refuse("The bundle lacks the PDF that was filed.")
 	}
