@@ -130,7 +130,7 @@ func (s *Server) PutFeedShot(c *gin.Context, id string) {
 	in.About.Source = "feed"
 	owner := accountOf(c).ID
 	if in.session == "" {
-		in.session = c.GetString("device") + ", " + in.About.Taken.Format("2 January 2006")
+		in.session = c.GetString("device") + ", " + s.Store.Here(in.About.Taken).Format("2 January 2006")
 	}
 	if r := []rune(in.session); len(r) > 200 {
 		in.session = string(r[:200])

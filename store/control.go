@@ -62,7 +62,7 @@ func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (D
 		}
 		for {
 			h.Numbered++
-			d.Facts.Number = h.Pattern.Number(d.Kind, s.now().Year(), h.Numbered)
+			d.Facts.Number = h.Pattern.Number(d.Kind, s.Here(s.now()).Year(), h.Numbered)
 			var taken int64
 			if err := tx.Table("documents").Where("number = ?", d.Facts.Number).Count(&taken).Error; err != nil {
 				return err

@@ -168,7 +168,7 @@ func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Vie
 		}
 		db = db.Where("documents.folder_id IN ?", within)
 	}
-	today := s.now().In(s.zone)
+	today := s.Here(s.now())
 	switch q.Due {
 	case "overdue":
 		db = db.Where("review < ?", today.Format(time.DateOnly))

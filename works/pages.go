@@ -46,13 +46,18 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 	st, err := w.StyleOf(ctx, doc)
 	e := output.Edition{
 		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready && doc.Kind.Asks() == nil, // a report is what it is
-		Changed: doc.ChangedName, At: doc.ChangedAt,
+		Changed: doc.ChangedName, At: w.Store.Here(doc.ChangedAt),
 	}
 	if doc.State == document.Ready {
 		e.Revision = doc.Facts.SayRevision(doc.Revision)
 		e.Address += fmt.Sprintf("?printed=%d", doc.Revision) // where one is told whether it is still valid
-		if e.Signed = doc.Signed; !doc.Revised && err == nil {
-			e.Signed, err = w.Store.Signatures(ctx, doc.ID, doc.Revision)
+		signed := doc.Signed
+		if !doc.Revised && err == nil {
+			signed, err = w.Store.Signatures(ctx, doc.ID, doc.Revision)
+		}
+		for _, one := range signed {
+			one.At = w.Store.Here(one.At)
+			e.Signed = append(e.Signed, one)
 		}
 	}
 	if doc.Revised && doc.Latest > doc.Revision {

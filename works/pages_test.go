@@ -26,7 +26,9 @@ func kept(state document.State, revision int) store.Whole {
 }
 
 func said(t *testing.T, w store.Whole) string {
-	pages, err := (&works.Works{Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, style.Running)
+	house := &store.Store{}
+	house.In(time.UTC)
+	pages, err := (&works.Works{Store: house, Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, style.Running)
 	require.NoError(t, err)
 	all := ""
 	for _, item := range pages.Sheets[0].Items {
