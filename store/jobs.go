@@ -192,7 +192,7 @@ func (s *Store) held(ctx context.Context, j Job) *gorm.DB {
 // Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was cancelled, or
 // another has taken it.
 func (s *Store) Progress(ctx context.Context, j Job, done, total int) (bool, error) {
-	res := s.held(ctx, j).Updates(map[string]any{"done": done, "total": total, "alive_at": gorm.Expr("GREATEST(" + dbNow + ", alive_at + INTERVAL 1000 MICROSECOND)")})
+	res := s.held(ctx, j).Updates(map[string]any{"done": done, "total": total, "alive_at": gorm.Expr(dbNow)})
 	return res.RowsAffected > 0, res.Error
 }
 

@@ -176,11 +176,11 @@ func (s *Store) queueStandings(tx *gorm.DB, document string) error {
 	return nil
 }
 
-// queue queues a standing delivery, unless it waits already.
+// queue queues a standing delivery; one that waits already, for its place to be there again, waits no longer.
 func (s *Store) queue(tx *gorm.DB, n Standing) error {
-	var waits int64
-	if err := tx.Table("jobs").Where("kind = ? AND payload = ? AND state = ?", PublishJob, n.ID, Waiting).Count(&waits).Error; err != nil || waits > 0 {
-		return err
+	waits := tx.Table("jobs").Where("kind = ? AND payload = ? AND state = ?", PublishJob, n.ID, Waiting).Update("not_before", nil)
+	if waits.Error != nil || waits.RowsAffected > 0 {
+		return waits.Error
 	}
 	j := Job{ID: uuid.NewString(), Kind: PublishJob, Payload: n.ID, State: Waiting, Owner: n.MadeBy, DocumentID: &n.DocumentID, CreatedAt: s.now()}
 	return tx.Omit("owner_name", "taken_by").Create(&j).Error

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strings"
 	"time"
 
 	"raconte/core/access"
@@ -33,7 +32,7 @@ func (w *Works) Calendar(ctx context.Context) {
 
 // Today does what a day brings, once. What fails, or panics, keeps nothing else from being done.
 func (w *Works) Today(ctx context.Context, now time.Time) error {
-	now = now.In(w.Store.Zone())
+	now = w.Store.Here(now)
 	return errors.Join(
 		w.each(ctx, "releases", func() error {
 			released, err := w.Store.ReleaseDue(ctx)
@@ -49,18 +48,22 @@ func (w *Works) Today(ctx context.Context, now time.Time) error {
 	)
 }
 
-// each does one thing of the calendar. That it failed, and how, is told once a day.
+// each does one thing of the calendar. That it failed is told once a day.
 func (w *Works) each(ctx context.Context, what string, do func() error) error {
 	err := together.Guarded(do)
 	if err == nil || ctx.Err() != nil {
 		return err
 	}
-	said, _, _ := strings.Cut(err.Error(), "\n")
-	told := w.Store.Today() + what + said
-	if _, before := w.failed.LoadOrStore(told, true); !before {
+	if today := w.Store.Today(); !w.toldOn(what, today) {
 		w.Log.Error("something of the calendar failed", "what", what, "error", err)
 	}
 	return fmt.Errorf("%s: %w", what, err)
+}
+
+// toldOn tells whether it was told on a day already that something of the calendar failed, and notes that it is told now.
+func (w *Works) toldOn(what, day string) bool {
+	last, _ := w.failed.Swap(what, day)
+	return last == day
 }
 
 // Released tells of a revision that readers follow from now on: those who have pinned the document, who answers for it, and
@@ -206,26 +209,24 @@ func (w *Works) summary(ctx context.Context, id string, notices []store.Notice) 
 	if err != nil {
 		return err
 	}
-	{
-		l := Letter{Subject: "What concerns you in Raconte", Lines: []string{"since the last summary:"}}
-		var ids []string
-		for _, n := range notices {
-			ids = append(ids, n.ID)
-			if may, err := w.mayKnow(ctx, to, n.DocumentID); err != nil || !may {
-				continue
-			}
+	l := Letter{Subject: "What concerns you in Raconte", Lines: []string{"since the last summary:"}}
+	var ids []string
+	for _, n := range notices {
+		ids = append(ids, n.ID)
+		may, err := w.mayKnow(ctx, to, n.DocumentID)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+		if may {
 			l.Items = append(l.Items, Item{Told: n.Told, Link: w.Address + Where(n, to)})
 		}
-		if len(l.Items) > 0 {
-			if _, err := w.Write(ctx, to, l); err != nil {
-				return err
-			}
-		}
-		if err := w.Store.Mailed(ctx, ids...); err != nil {
+	}
+	if len(l.Items) > 0 {
+		if _, err := w.Write(ctx, to, l); err != nil {
 			return err
 		}
 	}
-	return nil
+	return w.Store.Mailed(ctx, ids...)
 }
 
 // mayKnow tells whether someone may still know of a document that they were told of.

@@ -82,7 +82,7 @@ func (w *Works) mail(ctx context.Context, j store.Job, _ func(done, all int)) (j
 		return jobs.Result{}, err
 	}
 	err = w.Mail.Send(ctx, m)
-	age := w.Store.Clock().Sub(j.CreatedAt)
+	age := w.age(j)
 	switch {
 	case err == nil:
 		l.Link = "" // it may let someone in

@@ -122,10 +122,11 @@ func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, al
 	if failed := w.Store.Put(ctx, n); failed != nil || err == nil || refused {
 		return jobs.Result{}, errors.Join(err, failed)
 	}
-	return jobs.Result{}, jobs.Later{After: placeAgain, Err: err} // what lies there may hold what is concealed by now
+	// What lies there may hold what is concealed by now.
+	return jobs.Result{}, jobs.Later{After: min(max(w.age(j), placeAgain), longestWait), Err: err}
 }
 
-// placeAgain is how long a place that failed is left alone.
+// placeAgain is how long a place that failed is left alone at the least.
 const placeAgain = time.Minute
 
 // errOvertaken says that what was made of a document is not what is valid of it any more.

@@ -40,7 +40,7 @@ type Works struct {
 
 	jobs, reads, mails, sends, clips *jobs.Runner
 	movingGate                       sync.Mutex
-	failed                           sync.Map          // what of the calendar failed today, and was told
+	failed                           sync.Map          // what of the calendar failed, and on which day that was told
 	movings                          map[string]string // the jobs that make clips, by what they make
 	lastShot                         atomic.Int64      // when the last shot came in, in nanoseconds of the Unix epoch
 	reading                          chan struct{}     // a place for each picture whose text is being read
