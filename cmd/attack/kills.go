@@ -13,6 +13,8 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
+	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -51,7 +53,12 @@ func kills(ctx context.Context, address string, times int) error {
 	if err != nil {
 		return err
 	}
+	defer func() { // however it ends, none is left running
+		_ = server.Process.Signal(syscall.SIGTERM)
+		_ = server.Wait()
+	}()
 	working, stop := context.WithCancel(ctx)
+	defer stop()
 	var group sync.WaitGroup
 	for n := range writers {
 		group.Go(func() { write(working, address, n, ack) })
@@ -61,16 +68,16 @@ func kills(ctx context.Context, address string, times int) error {
 		time.Sleep(time.Duration(200+random.IntN(900)) * time.Millisecond)
 		if n%5 == 0 {
 			if err := killDatabase(); err != nil {
-				stop()
 				return err
 			}
 		}
 		_ = server.Process.Signal(syscall.SIGKILL)
 		_ = server.Wait() // it was killed
-		if server, err = startServer(address); err != nil {
-			stop()
+		next, err := startServer(address)
+		if err != nil {
 			return err
 		}
+		server = next
 		if n%10 == 0 {
 			ack.mu.Lock()
 			fmt.Printf("%d kills, %d shots acknowledged\n", n, len(ack.shots))
@@ -79,12 +86,10 @@ func kills(ctx context.Context, address string, times int) error {
 	}
 	time.Sleep(time.Second)
 	if err := stopDatabase(ctx, address); err != nil {
-		stop()
 		return err
 	}
 	stop()
 	group.Wait()
-	defer func() { _ = server.Process.Signal(syscall.SIGTERM); _ = server.Wait() }()
 	return look(ctx, address, ack, times)
 }
 
@@ -108,6 +113,8 @@ func startServer(address string) (*exec.Cmd, error) {
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
+	_ = cmd.Process.Kill()
+	_ = cmd.Wait()
 	return nil, fmt.Errorf("the server did not come up")
 }
 
@@ -125,6 +132,7 @@ func stopDatabase(ctx context.Context, address string) error {
 	if err := syscall.Kill(pid, syscall.SIGSTOP); err != nil {
 		return fmt.Errorf("stopping the database: %w", err)
 	}
+	until(func() bool { return !running(pid) })
 	var group sync.WaitGroup
 	var mu sync.Mutex
 	var wrong []string
@@ -172,19 +180,32 @@ func databasePID() (int, error) {
 	return pid, nil
 }
 
+// running tells whether any thread of a process is at work or could be: it is not stopped, not gone, and no zombie that nobody
+// waits for.
+func running(pid int) bool {
+	threads, _ := filepath.Glob(fmt.Sprintf("/proc/%d/task/*/stat", pid))
+	return slices.ContainsFunc(threads, func(thread string) bool {
+		state, err := os.ReadFile(thread)
+		return err == nil && !strings.Contains(string(state), ") T ") && !strings.Contains(string(state), ") Z ")
+	})
+}
+
+func until(done func() bool) {
+	for range 200 {
+		if done() {
+			return
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+}
+
 func killDatabase() error {
 	pid, err := databasePID()
 	if err != nil {
 		return err
 	}
 	_ = syscall.Kill(pid, syscall.SIGKILL)
-	for range 200 { // until it is gone, or a zombie that nobody waits for
-		state, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
-		if err != nil || strings.Contains(string(state), ") Z ") {
-			break
-		}
-		time.Sleep(20 * time.Millisecond)
-	}
+	until(func() bool { return !running(pid) })
 	if out, err := exec.Command("scripts/database").CombinedOutput(); err != nil {
 		return fmt.Errorf("starting the database again: %w: %s", err, out)
 	}
