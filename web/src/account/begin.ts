@@ -1,5 +1,6 @@
 import type { Account } from "../api/client";
 import { loadCore } from "../core/core";
+import { prune } from "../manuscript/keeping";
 import { resumeDrafts } from "../manuscript/useDraft";
 import { outbox } from "../outbox/outbox";
 import { enter } from "./storage";
@@ -14,5 +15,6 @@ export function begin(account: Account) {
   void loadCore() // warm it up while something else is read
     .then(() => outbox.start())
     .then(() => resumeDrafts(account))
+    .then(prune)
     .catch(() => (begun = "")); // the next screen tries again
 }

@@ -20,7 +20,10 @@ export type DraftRecord = {
   format?: number;
   pending: Pending[];
   facts?: { base: number; facts: Facts };
+  /** What was sent and has no answer: the server may have it. */
+  sent?: { id: string; state: BlockState }[];
   position: number;
+  at?: number; // when it was kept
 };
 /** An edit as it is kept; until format 3 it told of steps and of the title. */
 export type KeptEdit = Edit & { format?: number };
@@ -63,14 +66,34 @@ interface Kept extends DBSchema {
 }
 
 let opened: { account: string; db: Promise<IDBPDatabase<Kept>> } | undefined;
+/** A database that is to be opened again. */
+const refused = new Promise<never>(() => undefined);
+
+/** Whether this browser keeps anything. Where it does not, all works from memory, and the person is told. */
+export const keeps = {
+  works: true,
+  listeners: new Set<() => void>(),
+  subscribe: (listener: () => void) => {
+    keeps.listeners.add(listener);
+    return () => void keeps.listeners.delete(listener);
+  },
+  say(works: boolean) {
+    if (works === keeps.works) return;
+    keeps.works = works;
+    keeps.listeners.forEach((l) => l());
+  },
+};
 
 /** Opens what is kept for an account. Another account in the same page is another page: it is loaded anew. */
 export function enter(account: string) {
   if (opened?.account === account) return;
   if (opened) location.reload();
+  enterAnew(account);
+}
+
+function enterAnew(account: string) {
   opened = { account, db: open(account) };
-  // A browser that keeps nothing tells so where something is to be kept.
-  opened.db.catch(() => undefined);
+  opened.db.catch(() => keeps.say(false));
 }
 
 export const whose = () => opened?.account ?? "";
@@ -91,6 +114,10 @@ async function open(account: string) {
     },
     // A tab of a newer Raconte waits for this one to let go.
     blocking: (_from, _to, event) => (event.target as IDBDatabase).close(),
+    // The browser has thrown it away, or broke down: it is made anew when something is to be kept.
+    terminated: () => {
+      if (opened?.account === account) opened = { account, db: refused };
+    },
   });
   await adopt(account, db);
   return db;
@@ -153,9 +180,17 @@ const captured = ({ shot, name, blob, error, capture, session, about, thumb, wid
   taken: { capture, session, about, thumb, width, height },
 });
 
-function db() {
+async function db() {
   if (!opened) throw new Error("Nothing is kept before someone is signed in.");
-  return opened.db;
+  if (opened.db === refused) enterAnew(opened.account);
+  try {
+    const kept = await opened.db;
+    keeps.say(true);
+    return kept;
+  } catch (e) {
+    keeps.say(false);
+    throw e;
+  }
 }
 
 const all = (key: string) => IDBKeyRange.bound([key, 0], [key, Infinity]);
@@ -168,17 +203,35 @@ export const storage = {
   async saveDraft(key: string, draft: DraftRecord) {
     await (await db()).put("drafts", { ...draft, format }, key);
   },
+  /** The records of a document, of all pages; of all documents with "". Until version 5 a document had one. */
+  async draftKeys(about: string): Promise<string[]> {
+    const keys = await (await db()).getAllKeys("drafts");
+    return keys.filter((key) => about === "" || key === about || key.startsWith(`${about} `));
+  },
+  async saveHistory(key: string, edits: Edit[]) {
+    const tx = (await db()).transaction("edits", "readwrite");
+    void tx.store.delete(all(key));
+    edits.forEach((edit, index) => void tx.store.put({ ...edit, format }, [key, index]));
+    await tx.done;
+  },
+  async dropDraft(key: string) {
+    const tx = (await db()).transaction(["drafts", "edits"], "readwrite");
+    void tx.objectStore("drafts").delete(key);
+    void tx.objectStore("edits").delete(all(key));
+    await tx.done;
+  },
   /** The documents of which something is not on the server yet. */
   async unsaved(): Promise<string[]> {
     const kept = await db();
     const keys = await kept.getAllKeys("drafts");
     const drafts = await Promise.all(keys.map((key) => kept.get("drafts", key)));
-    return keys.flatMap((key, i) => {
+    const ids = keys.flatMap((key, i) => {
       const draft = drafts[i];
       const open =
         draft && (draft.pending.length > 0 || ("facts" in draft ? draft.facts : "title" in draft && draft.title));
-      return open ? [key.slice(key.indexOf(" ") + 1)] : [];
+      return open ? (key.split(" ")[1] ?? []) : [];
     });
+    return [...new Set(ids)];
   },
   /** Puts an edit in its place in the history and forgets those after it. */
   async saveEdit(key: string, index: number, edit: Edit) {

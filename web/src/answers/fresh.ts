@@ -16,7 +16,7 @@ export async function freshPicture(whole: WholeDocument, picture: Blob): Promise
       headers: { "Content-Type": "application/octet-stream" },
     }),
   );
-  const next = await reshoot(figure, { ...shot, taken: shot } as unknown as Taken);
+  const next = (await reshoot(figure, { ...shot, taken: shot } as unknown as Taken))(figure);
   const figures = block.content.figures.map((f) => (f === figure ? { ...next, alt: figure.alt } : f));
   await expect(
     api.POST("/api/documents/{document}/changes", {

@@ -89,6 +89,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
   const [content, setContent] = useState<Content>();
   const [asking, setAsking] = useState(false);
   const past = useRef(new Past<FigureDeed>());
+  const now = useRef<Figure>(undefined);
   // From this browser while it is not on the server, and for as long as it is open: it does not blink.
   const [own] = useState(() => blob && URL.createObjectURL(blob));
   useEffect(() => () => void (own && URL.revokeObjectURL(own)), [own]);
@@ -101,14 +102,13 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }], settings())[0] as Content;
       const kept = await readFigure(shot.id);
       past.current = new Past(kept?.deeds, kept?.position);
-      setContent({
-        type: made.type,
-        words: made.words,
-        figures: kept ? [kept.figure] : made.figures.map((f) => (shot.clip ? { ...f, clip: clipOf(shot.clip) } : f)),
-      });
+      const [fresh] = made.figures.map((f) => (shot.clip ? { ...f, clip: clipOf(shot.clip) } : f));
+      now.current = kept?.figure ?? fresh;
+      setContent({ type: made.type, words: made.words, figures: now.current ? [now.current] : [] });
     })();
   }, [shot]);
   const show = (figure: Figure) => {
+    now.current = figure;
     setContent((c) => c && { ...c, figures: [figure] });
     const { deeds, position } = past.current;
     void storage.saveFigure(shot.id, { figure, deeds, position });
@@ -196,10 +196,10 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
           row={row}
           figureID={row.content.figures[0]?.id ?? ""}
           picture={picture}
-          onChange={(label, next) => {
-            const [before] = row.content.figures;
-            const [after] = next.figures;
-            if (!before || !after) return;
+          onFigure={(label, change) => {
+            const before = now.current;
+            if (!before) return;
+            const after = change(before);
             past.current.add({ label, at: Date.now(), before, after }, (last) =>
               joins(label) ? { ...last, after, at: Date.now() } : undefined,
             );

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, expect } from "../api/client";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
@@ -44,8 +44,14 @@ export function Compose(props: {
     field.current?.focus();
     requestAnimationFrame(() => field.current?.setSelectionRange(before.length, before.length));
   };
+  const said = useRef(""); // pressed twice it is said once; what failed can be said again
+  useEffect(() => {
+    if (props.error) said.current = "";
+  }, [props.error]);
   const say = () => {
-    if (body.trim()) props.onSay(body, mentioned(body, people.data ?? []));
+    if (!body.trim() || body === said.current) return;
+    said.current = body;
+    props.onSay(body, mentioned(body, people.data ?? []));
   };
   return (
     <form

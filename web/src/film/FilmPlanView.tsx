@@ -10,7 +10,7 @@ import type { Draft } from "../manuscript/draft";
 import { pictureOf } from "../manuscript/picture";
 import { useAround } from "../manuscript/useAround";
 import { useChanges, useDraft } from "../manuscript/useDraft";
-import { useUndo, useUndoKeys } from "../manuscript/useUndo";
+import { useUndo } from "../manuscript/useUndo";
 import type { Uploads } from "../manuscript/uploads";
 import { DocumentTabs, StateBadge, TopBar } from "../shell/TopBar";
 import { styleOf, useHouseStyles } from "../styles/useHouseStyles";
@@ -53,8 +53,7 @@ function Planned(props: { id: string; account: Account; draft: Draft; uploads: U
   const { id, account, draft, uploads } = props;
   useChanges({ draft, uploads });
   useTitle(`Film of ${shown(draft.title)}`);
-  const travel = useUndo(draft);
-  useUndoKeys(travel);
+  useUndo(draft);
   const rows = draft.blocks();
   const numbers = core.numbers(rows, draft.facts.counting);
   const { shown: known } = useAround(id, draft, rows, numbers);
@@ -93,7 +92,7 @@ function Planned(props: { id: string; account: Account; draft: Draft; uploads: U
   const [playing, setPlaying] = useState<"" | "scene" | "all">("");
   const scene = plan.scenes.findIndex((s) => at < s.start + s.length);
   const now = plan.scenes[scene < 0 ? plan.scenes.length - 1 : scene];
-  const setFilm = (label: string, next: Facts["film"]) => draft.setFacts(label, { ...draft.facts, film: next });
+  const setFilm = (label: string, next: Facts["film"]) => draft.setFacts(label, { film: next });
   useEffect(() => setPlaying(""), [key]);
   const told = new Map(plan.scenes.map((s) => [s.id, s]));
   const missing = plan.scenes.filter((s) => s.missing).length;

@@ -3,7 +3,7 @@ import type { Content } from "../api/client";
 import { sayMs } from "../clips/time";
 import { core, type FilmScene } from "../core/core";
 import type { Draft } from "../manuscript/draft";
-import { type Row, tidy } from "../manuscript/model";
+import type { Row } from "../manuscript/model";
 import { Button } from "../ui/controls";
 import { OwnVoice } from "./OwnVoice";
 
@@ -27,12 +27,13 @@ export function FilmRow(props: Props) {
   const told = row?.content.film;
   const set = (label: string, part: NonNullable<Content["film"]>) => {
     if (!row || !draft) return;
-    const film = { ...told, ...part };
-    const empty = !film.show && !film.said && !film.voice;
-    draft.write(
-      row.id,
+    draft.patch(
       label,
-      tidy({ ...row.content, film: empty ? undefined : film }),
+      [row.id],
+      ({ content }) => {
+        const film = { ...content.film, ...part };
+        return { ...content, film: film.show || film.said || film.voice ? film : undefined };
+      },
       label === "Change what is said",
     );
   };

@@ -40,7 +40,7 @@ export function Bar(props: {
       <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
       <Here present={props.present} />
       <span className="flex-1" />
-      <Saved status={draft.status} />
+      <Saved status={draft.status} keeps={draft.kept} />
       <Button
         look="dark"
         className="px-2"
@@ -78,13 +78,15 @@ export function Bar(props: {
   );
 }
 
-function Saved({ status }: { status: Status }) {
+function Saved({ status, keeps }: { status: Status; keeps: boolean }) {
   const time = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   const text = {
     saved: () => (status.kind === "saved" && status.at ? `Saved ${time(status.at)}` : "Saved"),
     saving: () => "Saving …",
-    kept: () => (status.kind === "kept" ? `${status.why}. Kept in this browser.` : ""),
+    kept: () =>
+      status.kind === "kept" ? `${status.why}. ${keeps ? "Kept in this browser." : "Keep this page open."}` : "",
     conflict: () => "Choose between two versions",
+    refused: () => "Not all can be saved: see beside it",
   }[status.kind]();
   return (
     <span

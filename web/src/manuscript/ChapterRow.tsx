@@ -36,7 +36,7 @@ export const ChapterRow = memo(function ChapterRow({
   const fixed = content.revision ?? 0;
   const valid = other?.revision ?? 0;
   const set = (revision: number, label: string) =>
-    actions.write(row.id, label, { ...content, revision: revision || undefined });
+    actions.change(row.id, label, (c) => ({ ...c, revision: revision || undefined }));
   const title = other ? saidOf(other) : "A procedure that is not here";
   return (
     <li

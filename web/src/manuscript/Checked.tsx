@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Content, expect } from "../api/client";
+import { api, expect } from "../api/client";
+import type { FigureChange } from "../stage/change";
 import { reshoot } from "../stage/reshoot";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
+import { withFigures } from "./model";
 
 const count = (n: number) => (n === 1 ? "the picture" : `${n} pictures`);
 
@@ -22,30 +24,21 @@ export function Checked({ id, draft }: { id: string; draft: Draft }) {
   if (figures.length === 0) return null;
 
   const take = async () => {
-    const changed = new Map<string, Content>();
-    let [n, lost] = [0, 0];
+    const reshot = new Map<string, FigureChange>();
+    let lost = 0;
     try {
-      for (const row of rows) {
-        const next = [];
-        for (const figure of row.content.figures) {
-          const shot = of(figure.shot);
-          if (!shot) {
-            next.push(figure);
-            continue;
-          }
-          setAt(++n);
-          const made = await reshoot(figure, shot);
-          draft.shotArrived({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
-          lost += made.marks.filter((m) => m.lost).length;
-          next.push(made);
-        }
-        changed.set(row.id, { ...row.content, figures: next });
+      for (const figure of figures) {
+        const shot = of(figure.shot);
+        if (!shot) continue;
+        setAt(reshot.size + 1);
+        reshot.set(figure.id, await reshoot(figure, shot));
+        draft.shotArrived({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
       }
-      draft.edit(
-        "Take the pictures of a check",
-        draft.blocks().flatMap((r) => {
-          const content = changed.get(r.id);
-          return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
+      draft.patchAll("Take the pictures of a check", ({ content }) =>
+        withFigures(content, (f) => {
+          const made = reshot.get(f.id)?.(f) ?? f;
+          if (made !== f) lost += made.marks.filter((m) => m.lost).length;
+          return made;
         }),
       );
       const marks =

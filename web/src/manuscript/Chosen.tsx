@@ -35,10 +35,12 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
   const extract = useMutation({
     mutationFn: async (title: string) => {
       await draft.settled(); // pictures that are on their way are there then
-      return expect(api.POST("/api/documents", { body: { title, blocks: chosen.map((r) => r.content) } }));
+      const taken = draft.blocks().filter((r) => ids.includes(r.id));
+      const body = { title, blocks: taken.map((r) => r.content) };
+      return { made: await expect(api.POST("/api/documents", { body })), taken };
     },
-    onSuccess: (made) => {
-      draft.replaceAll("Take steps out into a procedure", ids, leadingTo("step", made.id));
+    onSuccess: ({ made, taken }) => {
+      draft.replaceAll("Take steps out into a procedure", taken, leadingTo("step", made.id));
       notice({ text: `${steps} now stand in “${shown(made.title)}”, and a step leads there.`, action: undo });
       onDone();
     },

@@ -32,7 +32,7 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
     queryFn: () => expect(api.GET("/api/documents/{document}/alike", path)),
   });
   const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
-  const set = (label: string, change: Partial<Facts>) => draft.setFacts(label, { ...facts, ...change }, true);
+  const set = (label: string, change: Partial<Facts>) => draft.setFacts(label, change, true);
   const attempt = async (work: Promise<Summary>) => {
     try {
       client.setQueryData(["document", id, "summary"], await work);

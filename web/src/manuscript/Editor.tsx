@@ -5,7 +5,7 @@ import { PickDocument } from "../ui/PickDocument";
 import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
-import { answers, leadingTo } from "./model";
+import { answers, leadingTo, withFigures } from "./model";
 import { targetsOf, useAround } from "./useAround";
 import { FindingsList } from "./FindingsList";
 import { Repeats } from "./Repeats";
@@ -128,7 +128,12 @@ export function Editor({
         : "step" in linking
           ? rows.find((r) => r.id === linking.step)
           : undefined;
-    if (at) draft.write(at.id, "Lead to another procedure", { ...at.content, document, revision: undefined });
+    if (at)
+      draft.patch("Lead to another procedure", [at.id], ({ content }) => ({
+        ...content,
+        document,
+        revision: undefined,
+      }));
   };
   const actions = useActions({
     draft,
@@ -161,15 +166,14 @@ export function Editor({
   }, [id, bringShots]);
   useEffect(() => {
     const taken = takeInto(id);
-    const step = taken && draft.blocks().find((r) => r.id === taken.step);
-    if (!taken || !step) return;
+    if (!taken) return;
     const { content, item } = taken;
     draft.shotArrived({ id: item.id, name: item.name, width: item.width, height: item.height });
-    draft.write(step.id, "Take a shot for a step", {
+    draft.patch("Take a shot for a step", [taken.step], (step) => ({
       ...step.content,
       words: core.empty(step.content.words) ? content.words : step.content.words,
       figures: [...step.content.figures, ...content.figures],
-    });
+    }));
   }, [id, draft]);
   const unplaced = useUnplaced(rows, (steps, items, at) => {
     const here = rows.findIndex((r) => r.id === writing);
@@ -228,16 +232,15 @@ export function Editor({
               figureID={figure}
               numbers={numbers}
               picture={picture}
-              onChange={(label, content) => draft.write(open.id, label, content, joins(label))}
-              onChangeAll={(label, contents) =>
-                draft.edit(
+              onFigure={(label, change) =>
+                draft.patch(
                   label,
-                  rows.flatMap((r) => {
-                    const content = contents.get(r.id);
-                    return content ? [{ id: r.id, after: { order: r.order, removed: false, content } }] : [];
-                  }),
+                  [open.id],
+                  ({ content }) => withFigures(content, (f) => (f.id === figure ? change(f) : f)),
+                  joins(label),
                 )
               }
+              onFigures={(label, change) => draft.patchAll(label, ({ content }) => withFigures(content, change))}
               onShot={(shot) => draft.shotArrived(shot)}
               replacement={replacement}
               onOpen={(id) => setSearch({ picture: id }, { replace: true })}
@@ -383,10 +386,10 @@ export function Editor({
               onDone={(link) => {
                 setWebLink(undefined);
                 if (link)
-                  draft.write(webLinked.id, "Add a web link", {
-                    ...webLinked.content,
-                    beside: [...(webLinked.content.beside ?? []), link],
-                  });
+                  draft.patch("Add a web link", [webLinked.id], ({ content }) => ({
+                    ...content,
+                    beside: [...(content.beside ?? []), link],
+                  }));
               }}
             />
           )}

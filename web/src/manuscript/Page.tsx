@@ -23,6 +23,7 @@ import { ThreadView } from "../comments/ThreadView";
 import { Anchored } from "./Anchored";
 import { ChapterRow } from "./ChapterRow";
 import { Conflict } from "./Conflict";
+import { Refused } from "./Refused";
 import { Remark } from "./Remark";
 import type { Row } from "./model";
 import type { Picture } from "./picture";
@@ -149,7 +150,12 @@ export function Page(props: {
         ),
       })),
   ];
+  const refused = new Set(draft.refusals().map((r) => r.id));
   const remarks = [
+    // What was deleted is not on the page.
+    ...[...refused]
+      .filter((id) => id !== "" && !place.has(id))
+      .map((id) => ({ key: `refused ${id}`, at: 0, node: <Refused draft={draft} id={id} what="What was deleted" /> })),
     ...said(undefined, 0),
     ...findings.all.filter((f) => !f.block).map((f) => ({ key: f.rule, at: 0, node: <Remark finding={f} /> })),
     ...seen.flatMap((v) => {
@@ -172,6 +178,15 @@ export function Page(props: {
                     settle={(choice) => actions.settle(row.id, choice)}
                   />
                 ),
+              },
+            ]
+          : []),
+        ...(refused.has(row.id)
+          ? [
+              {
+                key: `refused ${row.id}`,
+                at,
+                node: <Refused draft={draft} id={row.id} what={`This ${row.content.type}`} />,
               },
             ]
           : []),

@@ -42,7 +42,7 @@ export const SectionRow = memo(function SectionRow({
     { label: "Add a passage below", run: () => actions.passage(index + 1) },
     {
       label: deep ? "Make it a section of its own" : "Make it part of the section above",
-      run: () => actions.write(row.id, "Change a section’s level", { ...content, level: deep ? 1 : 2 }),
+      run: () => actions.change(row.id, "Change a section’s level", (c) => ({ ...c, level: deep ? 1 : 2 })),
     },
     "line",
     { label: "Move section up", run: () => actions.moveSection(row.id, -1) },
@@ -82,7 +82,7 @@ export const SectionRow = memo(function SectionRow({
         placeholder="What is done in this section"
         className={`min-w-0 flex-1 rounded bg-transparent font-bold ${deep ? "text-base" : "text-xl"}`}
         onChange={(e) =>
-          actions.write(row.id, "Write a heading", { ...content, words: headingOf(e.target.value) }, true)
+          actions.change(row.id, "Write a heading", (c) => ({ ...c, words: headingOf(e.target.value) }), true)
         }
         onKeyDown={(e) => {
           if (e.key === "Enter" && folded === undefined && !inManual) actions.insert(index + 1);

@@ -2,6 +2,7 @@ import { core } from "../core/core";
 import type { Show } from "../core/capture";
 import { Actions, type Choice } from "../ui/controls";
 import type { Draft } from "./draft";
+import { withFigures } from "./model";
 
 const ways: [Show, string][] = [
   ["", "The whole shot"],
@@ -14,15 +15,14 @@ export function Shown({ draft }: { draft: Draft }) {
   const rows = draft.blocks().filter((r) => r.content.figures.some((f) => f.marks.some((m) => m.kind === "box")));
   if (rows.length === 0) return null;
   const show = (how: Show) =>
-    draft.edit(
+    draft.patch(
       "Show more or less of all pictures",
-      rows.map((r) => {
-        const figures = r.content.figures.map((f) => {
+      rows.map((r) => r.id),
+      ({ content }) =>
+        withFigures(content, (f) => {
           const shot = draft.shots.get(f.shot);
           return shot ? core.shown(f, { w: shot.width, h: shot.height }, how) : f;
-        });
-        return { id: r.id, after: { order: r.order, removed: false, content: { ...r.content, figures } } };
-      }),
+        }),
     );
   const choices: Choice[] = ways.map(([how, label]) => ({ label, run: () => show(how) }));
   return (

@@ -80,7 +80,7 @@ export const StepRow = memo(function StepRow(props: Props) {
           ? [
               {
                 label: "Warn before this step",
-                run: () => actions.write(row.id, "Add a notice", { ...content, notice: emptyNotice }),
+                run: () => actions.change(row.id, "Add a notice", (c) => ({ ...c, notice: emptyNotice })),
               },
             ]
           : []),
@@ -89,10 +89,10 @@ export const StepRow = memo(function StepRow(props: Props) {
               {
                 label: content.critical ? "It is not critical" : "It is a critical step",
                 run: () =>
-                  actions.write(row.id, "Say whether a step is critical", {
-                    ...content,
+                  actions.change(row.id, "Say whether a step is critical", (c) => ({
+                    ...c,
                     critical: content.critical ? undefined : true,
-                  }),
+                  })),
               },
               { label: "Hand over to a procedure", run: () => actions.link({ step: row.id }) },
             ]
@@ -118,11 +118,11 @@ export const StepRow = memo(function StepRow(props: Props) {
               {
                 label: `Turn into a ${isStep ? "passage" : "step"}`,
                 run: () =>
-                  actions.write(row.id, "Turn a block into another", {
-                    ...content,
+                  actions.change(row.id, "Turn a block into another", (c) => ({
+                    ...c,
                     type: isStep ? "passage" : "step",
                     ...(isStep && { notice: undefined, critical: undefined, document: undefined, seconds: undefined }),
-                  }),
+                  })),
               },
             ]),
         { label: `Choose this ${content.type}`, run: () => props.onChoose(row.id, false) },
@@ -172,7 +172,7 @@ export const StepRow = memo(function StepRow(props: Props) {
             label={`Time that step ${number} takes`}
             seconds={content.seconds}
             className="mt-1 -ml-1 w-15 text-xs placeholder:opacity-0 hover:placeholder:opacity-100 focus:placeholder:opacity-100"
-            onChange={(seconds) => actions.write(row.id, "Say how long a step takes", { ...content, seconds })}
+            onChange={(seconds) => actions.change(row.id, "Say how long a step takes", (c) => ({ ...c, seconds }))}
           />
         )}
         <div className="mt-1 -ml-1.5 flex items-center">
@@ -199,7 +199,7 @@ export const StepRow = memo(function StepRow(props: Props) {
             notice={row.content.notice}
             whose={`step ${number}`}
             onChange={(notice) =>
-              actions.write(row.id, notice ? "Write a notice" : "Delete a notice", { ...row.content, notice }, true)
+              actions.change(row.id, notice ? "Write a notice" : "Delete a notice", (c) => ({ ...c, notice }), true)
             }
           />
         </div>
@@ -250,7 +250,7 @@ function Choices({ row, choices, actions }: { row: Row; choices: string[]; actio
           aria-pressed={said === choice}
           className="aria-pressed:border-action aria-pressed:bg-action aria-pressed:text-paper"
           onClick={() =>
-            actions.write(row.id, "Answer a question", { ...row.content, words: plain(said === choice ? "" : choice) })
+            actions.change(row.id, "Answer a question", (c) => ({ ...c, words: plain(said === choice ? "" : choice) }))
           }
         >
           {choice}
@@ -353,7 +353,7 @@ function Words({
         <Does
           other={does}
           document={content.document}
-          onDrop={() => actions.write(row.id, "Take a link away", { ...content, document: undefined })}
+          onDrop={() => actions.change(row.id, "Take a link away", (c) => ({ ...c, document: undefined }))}
         />
       )}
     </>
@@ -362,7 +362,7 @@ function Words({
     <Beside
       content={content}
       onChange={(beside) =>
-        actions.write(row.id, "Change web links", { ...content, beside: beside.length > 0 ? beside : undefined })
+        actions.change(row.id, "Change web links", (c) => ({ ...c, beside: beside.length > 0 ? beside : undefined }))
       }
     />
   );

@@ -13,6 +13,7 @@ import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { emptyNotice, NoticeEditor } from "./NoticeEditor";
 import { Control } from "./Control";
+import { Refused } from "./Refused";
 import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
 import { answers } from "./model";
@@ -95,9 +96,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
               seconds={draft.facts.seconds}
               hint={ofSteps ? `${core.sayTime(ofSteps)}, by its steps` : "12 min"}
               className="w-40"
-              onChange={(seconds) =>
-                draft.setFacts("Say how long it takes", { ...draft.facts, seconds: seconds || undefined })
-              }
+              onChange={(seconds) => draft.setFacts("Say how long it takes", { seconds: seconds || undefined })}
             />
           </label>
         )}
@@ -108,7 +107,6 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
               value={facts.layout ?? ""}
               onChange={(e) =>
                 draft.setFacts("Write for another layout", {
-                  ...facts,
                   layout: (e.target.value || undefined) as Layout | undefined,
                 })
               }
@@ -128,9 +126,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
             Style
             <select
               value={facts.style ?? ""}
-              onChange={(e) =>
-                draft.setFacts("Give it another style", { ...facts, style: e.target.value || undefined })
-              }
+              onChange={(e) => draft.setFacts("Give it another style", { style: e.target.value || undefined })}
               className="max-w-40 rounded border border-soft bg-paper px-1 py-0.5 text-ink"
             >
               <option value="">the usual</option>
@@ -152,7 +148,6 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
               value={draft.facts.counting ?? ""}
               onChange={(e) =>
                 draft.setFacts("Count steps otherwise", {
-                  ...draft.facts,
                   counting: e.target.value === "section" ? "section" : undefined,
                 })
               }
@@ -167,7 +162,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
           <Button
             look="quiet"
             className="-ml-3 text-sm"
-            onClick={() => draft.setFacts("Add a notice", { ...draft.facts, notice: emptyNotice })}
+            onClick={() => draft.setFacts("Add a notice", { notice: emptyNotice })}
           >
             Warn before the whole document
           </Button>
@@ -178,11 +173,12 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
           <NoticeEditor
             notice={draft.facts.notice}
             whose="the document"
-            onChange={(notice) => draft.setFacts("Write a notice", { ...draft.facts, notice }, true)}
+            onChange={(notice) => draft.setFacts("Write a notice", { notice }, true)}
           />
         </div>
       )}
       {controlled && <Control id={id} draft={draft} onDone={() => setControlled(false)} />}
+      <Refused draft={draft} id="" what="What stands here" />
       {draft.factsConflict && (
         <div role="alert" className="mt-2 border-l-[3px] border-mustfix pl-3">
           {draft.factsConflict.title === draft.facts.title ? (

@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, test, vi } from "vitest";
 import type { Block, Change, Changes, Content, Facts, WholeDocument } from "../api/client";
-import { enter } from "../account/storage";
+import { enter, storage } from "../account/storage";
 import { Draft } from "./draft";
 import { tidy } from "./model";
 
@@ -11,9 +11,11 @@ const server = vi.hoisted(() => ({
   seq: 0,
   facts: { title: "Title" } as Facts,
   factsVersion: 1,
-  applied: new Map<string, unknown>(),
+  applied: new Map<string, number>(),
+  refuses: "", // words that it takes in no step
   posts: [] as Change[],
-  down: "" as "" | "before" | "after" | "broken", // the network fails before the server hears or answers; it breaks after it heard
+  // The network fails before the server hears or answers; it breaks after it heard; it has too much to do.
+  down: "" as "" | "before" | "after" | "broken" | "busy",
 }));
 type Row = { id: string; order: string; version: number; removed: boolean; content: Content; seq: number };
 
@@ -25,8 +27,10 @@ function answer(rows: Row[]): Changes {
 }
 
 function apply(change: Change): { status: number; body: Changes } {
-  const known = server.applied.get(change.id);
-  if (known) return { status: 200, body: known as Changes };
+  const then = server.applied.get(change.id);
+  const now = () => answer(change.blocks.flatMap((s) => server.rows.get(s.id) ?? []));
+  if (then) return { status: 200, body: { ...now(), seq: then } };
+  if (change.blocks.some((b) => read(b.content) === server.refuses)) return { status: 422, body: {} as Changes };
   const stale = change.blocks.filter((s) => (server.rows.get(s.id)?.version ?? 0) !== s.base);
   const restated = change.facts && change.facts.base !== server.factsVersion;
   if (stale.length || restated) {
@@ -35,9 +39,8 @@ function apply(change: Change): { status: number; body: Changes } {
   server.seq++;
   for (const s of change.blocks) server.rows.set(s.id, { ...structuredClone(s), version: s.base + 1, seq: server.seq });
   if (change.facts) Object.assign(server, { facts: change.facts.facts, factsVersion: server.factsVersion + 1 });
-  const body = answer(change.blocks.flatMap((s) => server.rows.get(s.id) ?? []));
-  server.applied.set(change.id, body);
-  return { status: 200, body };
+  server.applied.set(change.id, server.seq);
+  return { status: 200, body: now() };
 }
 
 vi.mock("../core/core", () => ({
@@ -63,6 +66,13 @@ vi.mock("../api/client", () => ({
   api: {
     POST: async (_: string, { body }: { body: Change }) => {
       if (server.down === "before") throw new TypeError("network");
+      if (server.down === "busy") {
+        server.down = "";
+        return {
+          error: { message: "Later." },
+          response: { status: 429, headers: new Headers({ "Retry-After": "7" }) },
+        };
+      }
       server.posts.push(structuredClone(body));
       const { status, body: out } = apply(body);
       if (server.down === "after") throw new TypeError("network");
@@ -83,12 +93,25 @@ const says = (text: string): Content =>
   }) as never;
 const read = (content: Content) => JSON.stringify(content.words).match(/"text":"(.*?)"/)?.[1] ?? "";
 
+// Locks as browsers have them, as far as they are asked for here.
+const held = new Set<string>();
+vi.stubGlobal("navigator", {
+  locks: {
+    request: async (name: string, _: object, work: (lock: object | null) => unknown) => {
+      if (held.has(name)) return work(null);
+      held.add(name);
+      await work({});
+      held.delete(name);
+    },
+  },
+});
+
 let account = 0;
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "Date"] });
   server.rows.clear();
   server.applied.clear();
-  Object.assign(server, { seq: 1, facts: { title: "Title" }, factsVersion: 1, posts: [], down: "" });
+  Object.assign(server, { seq: 1, facts: { title: "Title" }, factsVersion: 1, posts: [], down: "", refuses: "" });
   for (const [i, id] of ["a", "b", "c"].entries()) {
     server.rows.set(id, { id, order: `00${i + 1}000`, version: 1, removed: false, content: says(id), seq: 1 });
   }
@@ -152,9 +175,9 @@ describe("saving", () => {
 
   test("what is typed while a save is under way is saved next, from the new version", async () => {
     const draft = await open();
-    draft.write("a", "Write words", says("one"), true);
+    draft.patch("Write words", ["a"], () => says("one"), true);
     const saving = pass(400);
-    draft.write("a", "Write words", says("two"), true);
+    draft.patch("Write words", ["a"], () => says("two"), true);
     await saving;
     await pass();
     expect(read((server.rows.get("a") as Row).content)).toBe("two");
@@ -166,10 +189,10 @@ describe("saving", () => {
     async (how) => {
       const draft = await open();
       server.down = how;
-      draft.write("a", "Write words", says("once"));
+      draft.patch("Write words", ["a"], () => says("once"));
       await pass();
       expect(draft.status).toMatchObject({ kind: "kept" });
-      draft.write("a", "Write words", says("once and more"));
+      draft.patch("Write words", ["a"], () => says("once and more"));
       server.down = "";
       await pass(8000);
       expect(server.posts[0]?.id).toBe(server.posts[1]?.id);
@@ -178,6 +201,53 @@ describe("saving", () => {
     },
   );
 
+  test("a colleague who goes on from a change whose answer was lost is not written over, and is no conflict", async () => {
+    const draft = await open();
+    server.down = "after";
+    draft.patch("Write words", ["a"], () => says("mine"));
+    await pass();
+    server.down = "";
+    elsewhere("a", "mine, and more");
+    await draft.heard({ seq: server.seq });
+    await pass(8000);
+    await pass();
+    expect(draft.conflicts.size).toBe(0);
+    expect(words(draft)[0]).toBe("mine, and more");
+    expect(read((server.rows.get("a") as Row).content)).toBe("mine, and more");
+  });
+
+  test("what is refused for now is sent again when the server says", async () => {
+    const draft = await open();
+    server.down = "busy";
+    draft.patch("Write words", ["a"], () => says("later"));
+    await pass();
+    expect(draft.status).toMatchObject({ kind: "kept", why: "Later" });
+    await pass(5000);
+    expect(server.posts).toEqual([]);
+    await pass(2000);
+    expect(read((server.rows.get("a") as Row).content)).toBe("later");
+    expect(draft.status.kind).toBe("saved");
+  });
+
+  test("what the server does not take is set aside with its reason, and all else is saved", async () => {
+    fill(["a", "b", "c", "d", "e"]);
+    const draft = await open();
+    server.refuses = "bad";
+    draft.patchAll("Write words", ({ content }) => (read(content) === "d" ? says("bad") : says("good")));
+    draft.rename("Renamed");
+    await pass();
+    for (let n = 0; n < 8; n++) await pass(20);
+    expect([...server.rows.values()].map((r) => read(r.content)).sort()).toEqual(["d", "good", "good", "good", "good"]);
+    expect(server.facts.title).toBe("Renamed");
+    expect(draft.refusals()).toEqual([{ id: "d", why: "Raconte refused the change" }]);
+    expect(draft.status.kind).toBe("refused");
+    await draft.settled();
+    draft.patch("Write words", ["d"], () => says("better"));
+    await pass();
+    expect(read((server.rows.get("d") as Row).content)).toBe("better");
+    expect(draft.status.kind).toBe("saved");
+  });
+
   test("a step whose picture is on its way waits; the others do not", async () => {
     const draft = await open();
     let arrived = false;
@@ -185,7 +255,7 @@ describe("saving", () => {
     const said: string[] = [];
     draft.subscribe(() => said.push(draft.status.kind));
     draft.insert("Add a picture", 3, [{ ...says("picture"), figures: [{ id: "f", shot: "s", alt: "", marks: [] }] }]);
-    draft.write("a", "Write words", says("meanwhile"));
+    draft.patch("Write words", ["a"], () => says("meanwhile"));
     await pass();
     expect(server.rows.size).toBe(3);
     expect(read((server.rows.get("a") as Row).content)).toBe("meanwhile");
@@ -199,7 +269,7 @@ describe("saving", () => {
   test("what was not saved when the page went is there again, and goes up", async () => {
     const draft = await open();
     server.down = "before";
-    draft.write("b", "Write words", says("kept"));
+    draft.patch("Write words", ["b"], () => says("kept"));
     draft.rename("New title");
     await pass();
     draft.close();
@@ -213,6 +283,71 @@ describe("saving", () => {
   });
 });
 
+describe("several pages of one person", () => {
+  test("keep records of their own; those of pages that ended go to the next, and neither's words are lost", async () => {
+    const one = await open();
+    const two = await open();
+    server.down = "before";
+    one.patch("Write words", ["a"], () => says("of one"));
+    one.patch("Write words", ["c"], () => says("c of one"));
+    await pass();
+    two.patch("Write words", ["a"], () => says("of two"));
+    two.patch("Write words", ["b"], () => says("b of two"));
+    await pass();
+    const beside = await open();
+    expect(words(beside), "what is another's, while that lives").toEqual(["a", "b", "c"]);
+    one.close();
+    await pass();
+    two.close();
+    await pass();
+    const three = await open();
+    expect(words(three)).toEqual(["of two", "b of two", "c of one"]);
+    expect(read(three.conflicts.get("a")?.content as Content)).toBe("of one");
+    server.down = "";
+    three.settle("a", "theirs");
+    await pass(8000);
+    expect(["a", "b", "c"].map((id) => read((server.rows.get(id) as Row).content))).toEqual([
+      "of one",
+      "b of two",
+      "c of one",
+    ]);
+    while (three.canUndo()) expect(three.undo()).toBe("");
+    three.close();
+    await pass();
+    expect(await storage.unsaved()).not.toContain("d");
+  });
+
+  test("a page that ended after its last save was heard, and before it was answered, is no conflict", async () => {
+    const draft = await open();
+    server.down = "after";
+    draft.patch("Write words", ["a"], () => says("one"));
+    await pass();
+    draft.patch("Write words", ["a"], () => says("one two"));
+    await draft.keep();
+    draft.close();
+    server.down = "";
+    const again = await open();
+    expect(again.conflicts.size).toBe(0);
+    expect(words(again)[0]).toBe("one two");
+  });
+
+  test("in a browser that keeps nothing a document opens, is saved, and says so", async () => {
+    const denied = vi.spyOn(IDBFactory.prototype, "open").mockImplementation(() => {
+      throw new DOMException("denied", "SecurityError");
+    });
+    vi.spyOn(IDBDatabase.prototype, "transaction").mockImplementation(() => {
+      throw new DOMException("gone", "InvalidStateError");
+    });
+    const draft = await open();
+    draft.patch("Write words", ["a"], () => says("from memory"));
+    expect(draft.kept).toBe(false);
+    await pass();
+    expect(read((server.rows.get("a") as Row).content)).toBe("from memory");
+    denied.mockRestore();
+    vi.restoreAllMocks();
+  });
+});
+
 describe("several people", () => {
   test("another's change of a step that is untouched here is taken at once", async () => {
     const draft = await open();
@@ -223,14 +358,14 @@ describe("several people", () => {
 
   test("both versions are kept until a person chooses; nothing is overwritten meanwhile", async () => {
     const draft = await open();
-    draft.write("b", "Write words", says("mine"));
+    draft.patch("Write words", ["b"], () => says("mine"));
     elsewhere("b", "theirs");
     await pass();
     expect(read((server.rows.get("b") as Row).content)).toBe("theirs");
     expect(words(draft)[1]).toBe("mine");
     expect(read(draft.conflicts.get("b")?.content as Content)).toBe("theirs");
     expect(draft.status.kind).toBe("conflict");
-    draft.write("a", "Write words", says("goes on"));
+    draft.patch("Write words", ["a"], () => says("goes on"));
     await pass();
     expect(read((server.rows.get("a") as Row).content)).toBe("goes on");
     draft.settle("b", "mine");
@@ -240,7 +375,7 @@ describe("several people", () => {
 
   test("taking theirs can be undone", async () => {
     const draft = await open();
-    draft.write("b", "Write words", says("mine"));
+    draft.patch("Write words", ["b"], () => says("mine"));
     elsewhere("b", "theirs");
     await pass();
     draft.settle("b", "theirs");
@@ -252,7 +387,7 @@ describe("several people", () => {
 
   test("the same change made by both is no conflict", async () => {
     const draft = await open();
-    draft.write("b", "Write words", says("same"));
+    draft.patch("Write words", ["b"], () => says("same"));
     elsewhere("b", "same");
     await pass();
     expect(draft.conflicts.size).toBe(0);
@@ -287,7 +422,7 @@ describe("several people", () => {
 
   test("a change that was heard of while saving is asked for afterwards", async () => {
     const draft = await open();
-    draft.write("a", "Write words", says("mine"));
+    draft.patch("Write words", ["a"], () => says("mine"));
     const saving = vi.advanceTimersByTimeAsync(400);
     elsewhere("c", "theirs");
     await draft.heard({ seq: server.seq });
@@ -334,11 +469,26 @@ describe("undo", () => {
     expect(server.facts.title).toBe("Renamed");
   });
 
+  test("what was awaited changes blocks as they are by then, not as they were", async () => {
+    const draft = await open();
+    const answer = new Promise<number>((done) => setTimeout(() => done(60), 500));
+    const later = answer.then((seconds) => draft.patchAll("Say how long", ({ content }) => ({ ...content, seconds })));
+    draft.type("a", says("typed meanwhile").words);
+    elsewhere("b", "a colleague’s");
+    await draft.heard({ seq: 99 });
+    await pass();
+    await later;
+    expect(words(draft)).toEqual(["typed meanwhile", "a colleague’s", "c"]);
+    expect(draft.blocks().map((r) => r.content.seconds)).toEqual([60, 60, 60]);
+    await pass();
+    expect(draft.conflicts.size).toBe(0);
+  });
+
   test("typing in one go is one edit, and a new edit forgets what could be done again", async () => {
     const draft = await open();
-    for (const text of ["x", "xy"]) draft.write("a", "Write words", says(text), true);
+    for (const text of ["x", "xy"]) draft.patch("Write words", ["a"], () => says(text), true);
     await pass(2000);
-    draft.write("a", "Write words", says("xyz"), true);
+    draft.patch("Write words", ["a"], () => says("xyz"), true);
     draft.undo();
     expect(words(draft)[0]).toBe("xy");
     draft.undo();
@@ -365,7 +515,7 @@ describe("undo", () => {
 
   test("leaves alone what someone else has changed since, and says so", async () => {
     const draft = await open();
-    draft.write("a", "Write words", says("mine"));
+    draft.patch("Write words", ["a"], () => says("mine"));
     await pass();
     elsewhere("a", "theirs");
     await draft.heard({ seq: server.seq });
@@ -413,18 +563,24 @@ describe("several blocks that were chosen", () => {
   test("are duplicated with pictures of their own, replaced by one, and deleted, each undone in one", async () => {
     fill(["a", "b", "c", "d", "e"]);
     const draft = await open();
-    draft.write("b", "Add a picture", {
-      ...says("b"),
+    draft.patch("Add a picture", ["b"], ({ content }) => ({
+      ...content,
       figures: [{ id: "f", shot: "s", alt: "", marks: [] }],
-    } as Content);
+    }));
     const made = draft.duplicateAll(["b", "c"]);
     expect(said(draft)).toBe("abcbcde");
     const copy = draft.blocks().find((r) => r.id === made[0]);
     expect(copy?.content.figures[0]?.shot).toBe("s");
     expect(copy?.content.figures[0]?.id).not.toBe("f");
     draft.undo();
-    draft.replaceAll("Take out", ["b", "d"], says("x"));
+    const read = draft.blocks().filter((r) => ["b", "d"].includes(r.id));
+    draft.replaceAll("Take out", read, says("x"));
     expect(said(draft)).toBe("axce");
+    draft.undo();
+    draft.type("d", says("written on").words);
+    draft.replaceAll("Take out", read, says("x"));
+    expect(words(draft), "what was written meanwhile stays").toEqual(["a", "x", "c", "written on", "e"]);
+    draft.undo();
     draft.undo();
     expect(said(draft)).toBe("abcde");
     draft.removeAll(["a", "e"]);

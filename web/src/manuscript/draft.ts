@@ -1,10 +1,19 @@
-import { api, type Block, type Change, type Changes, type Facts, type Shot, type WholeDocument } from "../api/client";
+import {
+  api,
+  type Block,
+  type Change,
+  type Changes,
+  type Content,
+  type Facts,
+  type Shot,
+  type WholeDocument,
+} from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
 import { type Edit, type Known, type Row, same, type Status, type BlockState, tidy } from "./model";
-import { type DraftRecord, storage } from "../account/storage";
+import type { DraftRecord } from "../account/storage";
+import { Keeping } from "./keeping";
 import { Past } from "./past";
-import { draftOf, editOf } from "../account/upgrade";
 
 const saveAfter = 400; // milliseconds of quiet before saving
 const tellAfter = 120; // milliseconds until what stands beside the words follows the letters typed
@@ -43,9 +52,9 @@ export class Draft {
   readonly kind: string;
   revision: number;
 
-  constructor(
+  private constructor(
     readonly id: string,
-    private readonly key: string,
+    private readonly keeping: Keeping,
     whole: WholeDocument,
   ) {
     this.seq = whole.seq;
@@ -63,22 +72,38 @@ export class Draft {
 
   /** Opens a document with what this browser still keeps of it. */
   static async open(account: string, whole: WholeDocument): Promise<Draft> {
-    const draft = new Draft(whole.summary.id, `${account} ${whole.summary.id}`, whole);
-    const loaded = await storage.load(draft.key);
-    const kept = loaded.draft && draftOf(loaded.draft);
-    draft.past = new Past(loaded.edits.map(editOf), kept?.position ?? 0);
-    for (const p of kept?.pending ?? []) {
-      const known = draft.known.get(p.id);
-      if (known && same(strip(known), p.state)) continue;
-      draft.local.set(p.id, p.state);
-      if (known && known.version !== p.base) draft.conflicts.set(p.id, known);
-    }
-    if (kept?.facts && !same(kept.facts.facts, draft.facts)) {
-      if (kept.facts.base !== draft.knownFacts.version) draft.factsConflict = draft.facts;
-      draft.facts = tidy(kept.facts.facts);
-    }
+    const { keeping, left } = await Keeping.begin(account, whole.summary.id);
+    const draft = new Draft(whole.summary.id, keeping, whole);
+    draft.past = new Past(left.edits, left.position);
+    for (const record of left.records) draft.goOn(record);
     draft.schedule(0);
     return draft;
+  }
+
+  /** Takes up what a page that has ended had not saved; the newest comes first. */
+  private goOn({ pending, facts, sent }: Omit<DraftRecord, "position">) {
+    for (const p of pending) {
+      const known = this.known.get(p.id);
+      const mine = this.local.get(p.id);
+      if (known && same(strip(known), p.state)) continue;
+      if (mine && !same(mine, known && strip(known)) && !same(mine, p.state)) {
+        // Two pages of one person wrote it: neither is lost.
+        this.conflicts.set(p.id, { ...p.state, version: known?.version ?? 0, by: "Another tab of yours" });
+        continue;
+      }
+      this.local.set(p.id, p.state);
+      const ours = known && sent?.some((s) => s.id === p.id && same(s.state, strip(known)));
+      if (known && known.version !== p.base && !ours) this.conflicts.set(p.id, known);
+    }
+    if (facts && !same(facts.facts, this.facts)) {
+      if (facts.base !== this.knownFacts.version) this.factsConflict = this.facts;
+      this.facts = tidy(facts.facts);
+    }
+  }
+
+  /** Whether this browser keeps what the server does not have. */
+  get kept() {
+    return this.keeping.works;
   }
 
   /** Whether the server knows a number: it is the document's for good then. */
@@ -126,8 +151,28 @@ export class Draft {
   }
   private lastRows = new Map<string, Row>();
 
-  /** Changes blocks in one edit; a block's new state is made from its present one. */
-  edit(label: string, changes: { id: string; after: BlockState }[], joins = false, shown = false) {
+  /**
+   * Changes blocks as they are now, in one edit: what change makes of one takes its place, and undefined takes it away. So
+   * what was read before, or awaited, never writes over what was typed since.
+   */
+  patch(label: string, ids: readonly string[], change: (row: Row) => Content | undefined, joins = false) {
+    const rows = this.blocks().filter((r) => ids.includes(r.id));
+    this.edit(
+      label,
+      rows.map((r) => {
+        const content = change(r);
+        return { id: r.id, after: { order: r.order, removed: !content, content: content ?? r.content } };
+      }),
+      joins,
+    );
+  }
+
+  /** patch for every block of the page. */
+  patchAll(label: string, change: (row: Row) => Content) {
+    this.patch(label, [...this.local.keys()], change);
+  }
+
+  private edit(label: string, changes: { id: string; after: BlockState }[], joins = false, shown = false) {
     const blocks = changes.map(({ id, after }) => ({
       id,
       before: this.local.get(id) ?? tidy({ ...after, removed: true }),
@@ -150,10 +195,15 @@ export class Draft {
   }
 
   rename(title: string) {
-    if (title !== this.facts.title) this.setFacts("Change the title", { ...this.facts, title });
+    if (title !== this.facts.title) this.setFacts("Change the title", { title });
   }
 
-  setFacts(label: string, facts: Facts, joins = false) {
+  /** Changes some of the facts; those that are undefined go. */
+  setFacts(label: string, part: Partial<Facts>, joins = false) {
+    this.putFacts(label, { ...this.facts, ...part }, joins);
+  }
+
+  private putFacts(label: string, facts: Facts, joins = false) {
     const after = tidy(facts);
     const at = Date.now();
     this.record({ label, blocks: [], facts: { before: this.facts, after }, at }, (last) =>
@@ -167,7 +217,7 @@ export class Draft {
 
   private record(edit: Edit, join?: (last: Edit) => Edit | undefined) {
     const now = this.past.add(edit, join);
-    void storage.saveEdit(this.key, this.past.position - 1, now);
+    void this.keeping.saveEdit(this.past.position - 1, now);
   }
 
   /** Typing is kept in the browser a moment later; everything else at once. */
@@ -195,7 +245,10 @@ export class Draft {
       })),
     };
     if (!same(this.facts, this.knownFacts.facts)) record.facts = { base: this.knownFacts.version, facts: this.facts };
-    await storage.saveDraft(this.key, record);
+    if (this.unanswered) record.sent = this.unanswered.blocks.map((b) => ({ id: b.id, state: strip(b) }));
+    const before = this.kept;
+    await this.keeping.save(record);
+    if (this.kept !== before) this.changed();
   }
 
   private dirty(): string[] {
@@ -244,10 +297,13 @@ export class Draft {
   private async save() {
     if (this.saving || this.closed) return;
     const dirty = this.dirty();
-    const ready = dirty.filter((id) => !this.conflicts.has(id) && !this.waitsFor(id));
-    const stated = this.factsOpen();
-    if (ready.length === 0 && !stated) {
+    const open = dirty.filter((id) => !this.conflicts.has(id) && !this.isRefused(id) && !this.waitsFor(id));
+    const ready = open.slice(0, this.atOnce);
+    const stated = this.factsOpen() && !this.isRefused("") && open.length <= ready.length;
+    if (ready.length === 0 && !stated && !this.unanswered) {
+      this.atOnce = Infinity;
       if (this.conflicts.size > 0 || this.factsConflict !== undefined) this.setStatus({ kind: "conflict" });
+      else if (this.refusals().length > 0) this.setStatus({ kind: "refused" });
       else if (dirty.length > 0) this.setStatus({ kind: "kept", why: "A picture is not in yet" });
       else if (this.status.kind !== "saved") this.setStatus({ kind: "saved", at: new Date() });
       await this.keep();
@@ -266,6 +322,7 @@ export class Draft {
     this.unanswered = body;
     this.saving = body.id;
     this.setStatus({ kind: "saving" });
+    void this.keep(); // what is sent is known for this person's own, also to a page that comes after this one
     try {
       const { data, error, response } = await api.POST("/api/documents/{document}/changes", {
         params: { path: { document: this.id } },
@@ -274,8 +331,8 @@ export class Draft {
       this.wait = 1000;
       if (response.status < 500) this.unanswered = undefined; // a server that broke down may have applied it before
       if (response.status === 409) this.clash(error as unknown as Changes);
-      else if (data) this.saved(data, body.facts !== undefined);
-      else this.refused(response.status, (error as { message?: string } | undefined)?.message ?? "");
+      else if (data) this.saved(data, body);
+      else this.refuse(response, (error as { message?: string } | undefined)?.message ?? "", body);
     } catch {
       this.setStatus({ kind: "kept", why: "Raconte can't be reached" });
       this.schedule(this.wait);
@@ -284,16 +341,28 @@ export class Draft {
       this.saving = undefined;
       this.changed();
       await this.keep();
+      if (this.behind) void this.catchUp();
     }
   }
 
-  private saved(answer: Changes, stated: boolean) {
-    for (const s of answer.blocks) this.known.set(s.id, knownOf(s));
+  private saved(answer: Changes, { blocks, facts }: Change) {
+    const now = new Map(answer.blocks.map((s) => [s.id, knownOf(s)]));
+    for (const sent of blocks) {
+      const theirs = now.get(sent.id);
+      // Whoever changed it since did so knowing what was sent.
+      this.known.set(sent.id, { ...tidy(strip(sent)), version: sent.base + 1 });
+      if (theirs) this.theirs(sent.id, theirs);
+    }
+    const stated = facts !== undefined;
     answer.shots.forEach((s) => this.shots.set(s.id, s)); // an undo may have brought back one that this page did not know
-    if (stated) this.knownFacts = { facts: tidy(answer.facts), version: answer.factsVersion };
+    if (stated) {
+      this.knownFacts = { facts: tidy(facts.facts), version: facts.base + 1 };
+      if (answer.factsVersion !== this.knownFacts.version) this.theirFacts(answer);
+      else this.settledFacts(tidy(answer.facts));
+    }
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;
-    if (Math.max(answer.seq, this.newest) > this.seq) void this.catchUp();
+    if (Math.max(answer.seq, this.newest) > this.seq) this.behind = true;
     // Only what is left decides whether all is saved: the next round says it.
     this.setStatus(this.dirty().length === 0 ? { kind: "saved", at: new Date() } : { kind: "saving" });
     this.schedule(0);
@@ -302,14 +371,52 @@ export class Draft {
   private clash(answer: Changes) {
     for (const s of answer.blocks) this.theirs(s.id, knownOf(s));
     if (answer.factsVersion !== this.knownFacts.version) this.theirFacts(answer);
+    if (this.newest > this.seq) this.behind = true;
     this.schedule(0);
   }
 
-  private refused(status: number, message: string) {
-    if (status === 401) message = "You are signed out. Sign in again in another tab";
-    if (status >= 500) message = "The server has a problem and is asked again";
-    this.setStatus({ kind: "kept", why: message.replace(/\.$/, "") || "Raconte refused the change" });
-    if (status >= 500 || status === 401) this.schedule(5000);
+  /**
+   * What is refused for now is sent again, when the server says. Of what it will never take, the part that it does not take is
+   * looked for by halves, and set aside until it is written anew; all else is saved.
+   */
+  private refuse({ status, headers }: Response, message: string, { blocks, facts }: Change) {
+    const why = message.replace(/\.$/, "") || "Raconte refused the change";
+    const later = status >= 500 || status === 429 || status === 408 || status === 401;
+    const parts = blocks.length + (facts ? 1 : 0);
+    if (later || status === 403 || status === 404) {
+      const words: Record<number, string> = { 401: "You are signed out. Sign in again in another tab" };
+      this.setStatus({
+        kind: "kept",
+        why: words[status] ?? (status >= 500 ? "The server has a problem and is asked again" : why),
+      });
+      const seconds = Number(headers?.get("Retry-After"));
+      if (later) this.schedule(seconds > 0 ? Math.min(seconds, 600) * 1000 : 5000);
+      return;
+    }
+    if (parts > 1) this.atOnce = Math.ceil(blocks.length / 2);
+    else if (facts) this.refusedParts.set("", { why, of: this.facts });
+    else for (const { id } of blocks) this.refusedParts.set(id, { why, of: this.local.get(id) });
+    this.schedule(0);
+  }
+
+  private atOnce = Infinity; // blocks of one change
+  private refusedParts = new Map<string, { why: string; of: unknown }>(); // by block; "" is the facts
+
+  private isRefused = (id: string) =>
+    same(this.refusedParts.get(id)?.of, id === "" ? this.facts : this.local.get(id)) && this.refusedParts.has(id);
+
+  /** What the server does not take as it is now, by block, and why; "" is the facts. */
+  refusals = (): { id: string; why: string }[] =>
+    [...this.refusedParts].flatMap(([id, { why }]) => (this.isRefused(id) ? [{ id, why }] : []));
+
+  /** Sends again what was refused. */
+  tryAgain() {
+    this.refusedParts.clear();
+    this.schedule(0);
+  }
+
+  private settledFacts(facts: Facts) {
+    this.knownFacts.facts = facts; // the server gives what is its own to say
   }
 
   private theirFacts(answer: Changes) {
@@ -349,18 +456,23 @@ export class Draft {
   settleFacts(choice: "mine" | "theirs") {
     const theirs = this.factsConflict;
     this.factsConflict = undefined;
-    if (choice === "theirs" && theirs !== undefined) this.setFacts("Take the other version", theirs);
+    if (choice === "theirs" && theirs !== undefined) this.putFacts("Take the other version", theirs);
     this.afterChange();
   }
 
   /** Someone changed the document. */
   async heard(event: { seq: number }) {
     this.newest = Math.max(this.newest, event.seq);
-    if (this.saving) return; // asked when that is answered
     if (event.seq > this.seq || event.seq === 0) await this.catchUp();
   }
 
+  private behind = false; // something happened that is to be asked for
+
+  /** Asks for what others have done. While a change has no answer, what comes may be that change: first the answer, then this. */
   async catchUp() {
+    this.behind = true;
+    if (this.saving || this.unanswered) return;
+    this.behind = false;
     try {
       const { data } = await api.GET("/api/documents/{document}/changes", {
         params: { path: { document: this.id }, query: { since: this.seq } },
@@ -405,7 +517,8 @@ export class Draft {
     return new Promise((resolve) => {
       const look = () => {
         const open = this.dirty().filter((id) => !this.conflicts.has(id));
-        const refused = this.status.kind === "kept" && !this.unanswered && !open.some((id) => this.waitsFor(id));
+        const kept = this.status.kind === "kept" && !this.unanswered && !open.some((id) => this.waitsFor(id));
+        const refused = kept || this.status.kind === "refused";
         const stated = this.factsOpen();
         if (!this.closed && !refused && (open.length > 0 || stated || this.saving)) return;
         stop();
@@ -424,6 +537,7 @@ export class Draft {
     if (this.timer) void this.save();
     this.closed = true;
     clearTimeout(this.timer);
+    this.keeping.end();
   }
 
   // Edits that need places. The core chooses the keys.
@@ -543,9 +657,10 @@ export class Draft {
     this.edit("Move what was chosen", [...changes, ...anew(others, place.anew)]);
   }
 
-  /** Puts one block in the place of several. */
-  replaceAll(label: string, ids: string[], content: BlockState["content"]) {
+  /** Puts one block in the place of several; those that were changed since they were read stay behind it. */
+  replaceAll(label: string, read: Row[], content: BlockState["content"]) {
     const rows = this.blocks();
+    const ids = read.filter((r) => same(r.content, rows.find((now) => now.id === r.id)?.content)).map((r) => r.id);
     const first = rows.findIndex((r) => ids.includes(r.id));
     const place = core.arrange(
       rows.map((r) => r.order),
@@ -558,11 +673,6 @@ export class Draft {
       .filter((r) => ids.includes(r.id))
       .map((r) => ({ id: r.id, after: { order: r.order, removed: true, content: r.content } }));
     this.edit(label, [made, ...keys, ...gone]);
-  }
-
-  write(id: string, label: string, content: BlockState["content"], joins = false) {
-    const s = this.local.get(id);
-    if (s) this.edit(label, [{ id, after: { ...s, content } }], joins);
   }
 
   /** Words as they are typed. The editor shows its letters itself, so that no key waits for the rest of the page. */
@@ -578,7 +688,7 @@ const copyOf = (content: BlockState["content"]): BlockState["content"] => ({
   figures: content.figures.map((f) => ({ ...f, id: newID() })),
 });
 
-const strip = (known: Known): BlockState => ({ content: known.content, order: known.order, removed: known.removed });
+const strip = ({ content, order, removed }: BlockState): BlockState => ({ content, order, removed });
 
 const knownOf = (s: Block): Known =>
   tidy({ order: s.order, removed: s.removed ?? false, content: s.content, version: s.version, by: s.changedBy });

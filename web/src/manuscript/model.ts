@@ -1,4 +1,4 @@
-import type { Content, Facts } from "../api/client";
+import type { Content, Facts, Figure } from "../api/client";
 
 /** A block as it is on the page. Removed blocks stay known, so that removing can be undone. */
 export type BlockState = { order: string; removed: boolean; content: Content };
@@ -20,7 +20,8 @@ export type Status =
   | { kind: "saved"; at?: Date }
   | { kind: "saving" }
   | { kind: "kept"; why: string } // not on the server yet, kept in this browser
-  | { kind: "conflict" };
+  | { kind: "conflict" }
+  | { kind: "refused" }; // the server does not take some of it as it is
 
 export const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);
 
@@ -54,6 +55,12 @@ export const leadingTo = (type: "step" | "chapter", document: string): Content =
 
 /** Whether a kind of documents answers questions, and is sent rather than released. */
 export const answers = (kind: string) => kind === "report" || kind === "request";
+
+/** Content with other figures; itself where none is another. */
+export function withFigures(content: Content, change: (figure: Figure) => Figure): Content {
+  const figures = content.figures.map(change);
+  return figures.every((f, i) => f === content.figures[i]) ? content : { ...content, figures };
+}
 
 /** One line of words. */
 export const plain = (text: string): Content["words"] =>

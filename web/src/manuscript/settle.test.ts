@@ -37,6 +37,17 @@ function draftOf(rows: Row[]) {
   const edits: { label: string; after: Record<string, Content> }[] = [];
   const draft = {
     blocks: () => rows,
+    patch: (label: string, ids: string[], change: (row: Row) => Content) => {
+      const changed = rows.filter((r) => ids.includes(r.id)).map((r) => [r, change(r)] as const);
+      const after = Object.fromEntries(changed.flatMap(([r, c]) => (c === r.content ? [] : [[r.id, c]])));
+      edits.push({ label, after });
+    },
+    patchAll: (label: string, change: (row: Row) => Content) =>
+      draft.patch(
+        label,
+        rows.map((r) => r.id),
+        change,
+      ),
     shots: new Map([["s", { id: "s", width: 1600, height: 900, name: "s" }]]),
     facts: { title: "T" },
     edit: (label: string, changes: { id: string; after: { content: Content } }[]) =>

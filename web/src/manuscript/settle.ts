@@ -1,7 +1,7 @@
-import type { Finding, Layout } from "../api/client";
+import type { Figure, Finding, Layout } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
-import type { Row } from "./model";
+import { withFigures } from "./model";
 
 /** What settles findings with one action, for one or for all. */
 export type Settle = {
@@ -17,26 +17,18 @@ export type Settle = {
 
 export function settleIn(draft: Draft, layout: () => Layout): Settle {
   const rows = () => draft.blocks();
-  const after = (r: Row, content: Row["content"]) => ({ id: r.id, after: { order: r.order, removed: false, content } });
   const sizeOf = (shot: string) => {
     const s = draft.shots.get(shot);
     return s && { w: s.width, h: s.height };
   };
   return {
     reword: (findings) => {
-      const changed = new Map<string, Row["content"]>();
-      for (const f of findings) {
-        const row = rows().find((r) => r.id === f.block);
-        if (!row || !f.to) continue;
-        const content = changed.get(row.id) ?? row.content;
-        changed.set(row.id, { ...content, words: core.reworded(content.words, f.from ?? "", f.to) });
-      }
-      draft.edit(
+      draft.patchAll(
         findings.length > 1 ? "Take the proposed wording everywhere" : "Take the proposed wording",
-        rows().flatMap((r) => {
-          const content = changed.get(r.id);
-          return content ? [after(r, content)] : [];
-        }),
+        ({ id, content }) =>
+          findings
+            .filter((f) => f.block === id && f.to)
+            .reduce((c, f) => ({ ...c, words: core.reworded(c.words, f.from ?? "", f.to as string) }), content),
       );
     },
     crop: (finding) => {
@@ -45,12 +37,13 @@ export function settleIn(draft: Draft, layout: () => Layout): Settle {
       const size = figure && sizeOf(figure.shot);
       if (!row || !figure || !size || !figure.marks.some((m) => m.kind === "box")) return false;
       const cropped = core.shown(figure, size, "near");
-      const figures = row.content.figures.map((f) => (f.id === figure.id ? cropped : f));
-      draft.edit("Crop to what matters", [after(row, { ...row.content, figures })]);
+      draft.patch("Crop to what matters", [row.id], ({ content }) =>
+        withFigures(content, (f) => (f.id === figure.id ? cropped : f)),
+      );
       return true;
     },
     even: () => {
-      const changes: ReturnType<typeof after>[] = [];
+      const evened = new Map<string, Figure>();
       let frame: { w: number; h: number } | undefined;
       for (const r of rows()) {
         const figure = r.content.figures[0];
@@ -63,12 +56,13 @@ export function settleIn(draft: Draft, layout: () => Layout): Settle {
         const near = (a: number, b: number) => Math.abs(a - b) <= 0.08 * Math.max(a, b);
         if (frame && (now.w !== frame.w || now.h !== frame.h) && near(now.w, frame.w) && near(now.h, frame.h)) {
           const even = core.evened(figure, size, frame);
-          changes.push(after(r, { ...r.content, figures: [even, ...r.content.figures.slice(1)] }));
+          evened.set(figure.id, even);
         } else frame = { w: Math.round(now.w), h: Math.round(now.h) };
       }
-      draft.edit("Give pictures the same crop", changes);
+      draft.patchAll("Give pictures the same crop", ({ content }) =>
+        withFigures(content, (f) => evened.get(f.id) ?? f),
+      );
     },
-    roomier: () =>
-      draft.setFacts("Write for another layout", { ...draft.facts, layout: core.roomier(layout()) || layout() }),
+    roomier: () => draft.setFacts("Write for another layout", { layout: core.roomier(layout()) || layout() }),
   };
 }

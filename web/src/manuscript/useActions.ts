@@ -9,7 +9,7 @@ import type { Travel } from "./useUndo";
 
 /** What a person can do to a step. They stay the same for as long as the document is open. */
 export type StepActions = {
-  write: (id: string, label: string, content: Content, joins?: boolean) => void;
+  change: (id: string, label: string, change: (content: Content) => Content, joins?: boolean) => void;
   /** Keeps words as they are typed. */
   type: (id: string, words: Content["words"]) => void;
   insert: (at: number) => void;
@@ -60,13 +60,13 @@ export function useActions(props: {
   });
   return useMemo<StepActions>(() => {
     const step = (id: string) => draft.blocks().find((r) => r.id === id) as Row;
-    const without = (row: Row, figure: string) => ({
-      order: row.order,
-      removed: core.empty(row.content.words) && row.content.figures.length === 1 && !row.content.document,
-      content: { ...row.content, figures: row.content.figures.filter((f) => f.id !== figure) },
-    });
+    /** What is left of a step without a picture; nothing where it had nothing else. */
+    const without = ({ content }: Row, figure: string) =>
+      core.empty(content.words) && content.figures.length === 1 && !content.document
+        ? undefined
+        : { ...content, figures: content.figures.filter((f) => f.id !== figure) };
     return {
-      write: (id, label, content, joins) => draft.write(id, label, content, joins),
+      change: (id, label, change, joins) => draft.patch(label, [id], (r) => change(r.content), joins),
       type: (id, words) => draft.type(id, words),
       insert: (at) => latest.current.onWriting(draft.insert("Add a step", at, [emptyStep()])[0]),
       section: (at) => {
@@ -89,10 +89,7 @@ export function useActions(props: {
         if (!above || !below) return;
         const { content, why } = core.join(above.content, below.content);
         if (why) return notice({ text: why });
-        draft.edit("Join two steps", [
-          { id: above.id, after: { order: above.order, removed: false, content } },
-          { id, after: { order: below.order, removed: true, content: below.content } },
-        ]);
+        draft.patch("Join two steps", [above.id, id], (r) => (r.id === id ? undefined : content));
       },
       eachLine: (id) => {
         const at = draft.blocks().findIndex((r) => r.id === id);
@@ -122,14 +119,10 @@ export function useActions(props: {
         notice({ text, action: { label: "Undo", run: () => travel("undo") } });
       },
       merge: (id, figure, to) => {
-        const from = step(id);
-        const into = step(to);
-        const moving = from.content.figures.filter((f) => f.id === figure);
-        const figures = [...into.content.figures, ...moving];
-        draft.edit("Move a picture to another step", [
-          { id: into.id, after: { order: into.order, removed: false, content: { ...into.content, figures } } },
-          { id, after: without(from, figure) },
-        ]);
+        const moving = step(id).content.figures.filter((f) => f.id === figure);
+        draft.patch("Move a picture to another step", [id, to], (r) =>
+          r.id === id ? without(r, figure) : { ...r.content, figures: [...r.content.figures, ...moving] },
+        );
       },
       open: (figure) => latest.current.onOpen(figure),
       addPictures: (id) => latest.current.onAddPictures(id),
@@ -137,7 +130,7 @@ export function useActions(props: {
       dropPicture: (id, figure) => {
         const row = step(id);
         const shot = row.content.figures.find((f) => f.id === figure)?.shot;
-        draft.edit("Delete a picture", [{ id, after: without(row, figure) }]);
+        draft.patch("Delete a picture", [id], (r) => without(r, figure));
         if (shot && uploads.get(shot)?.error) uploads.drop(shot);
       },
       settle: (id, choice) => draft.settle(id, choice),

@@ -50,7 +50,10 @@ export function useBringIn(
     const answer = at === undefined ? rows.find((r) => r.content.asks) : undefined;
     const step = rows.find((r) => r.id === into) ?? rows.find((r) => r.content.asks && r.id === target()) ?? answer;
     if (step) {
-      draft.write(step.id, "Add pictures", { ...step.content, figures: [...step.content.figures, ...figures] });
+      draft.patch("Add pictures", [step.id], ({ content }) => ({
+        ...content,
+        figures: [...content.figures, ...figures],
+      }));
       return;
     }
     draft.insert(

@@ -2,20 +2,18 @@ import { useCallback } from "react";
 import type { Thread } from "../api/client";
 import { useSay } from "../comments/useComments";
 import type { Draft } from "./draft";
+import { withFigures } from "./model";
 
 /** Takes what was suggested into the draft, one or all; each can be undone like any other change. */
 export function useSuggestions(id: string, draft: Draft, threads: Thread[]) {
   const { change } = useSay(id);
   const take = useCallback(
     (t: Thread) => {
-      const row = draft.blocks().find((r) => r.id === t.place.block);
       const { words, figure } = t.suggestion ?? {};
-      if (!row) return;
-      draft.write(row.id, "Take a suggestion", {
-        ...row.content,
+      draft.patch("Take a suggestion", [t.place.block ?? ""], ({ content }) => ({
+        ...withFigures(content, (f) => (f.id === figure?.id ? figure : f)),
         ...(words && { words }),
-        ...(figure && { figures: row.content.figures.map((f) => (f.id === figure.id ? figure : f)) }),
-      });
+      }));
     },
     [draft],
   );

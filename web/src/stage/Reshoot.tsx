@@ -7,6 +7,7 @@ import { captionOf } from "../shots/use";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { BeforeAfter } from "./BeforeAfter";
+import type { FigureChange } from "./change";
 import { reshoot } from "./reshoot";
 import { ShotPicker } from "./ShotPicker";
 import type { Replacement } from "./useReplacement";
@@ -18,12 +19,12 @@ type Props = {
   numbers: Numbers;
   replacement: Replacement;
   onShot: (shot: Shot) => void;
-  onChange: (label: string, figure: Figure) => void;
+  onFigure: (label: string, change: FigureChange) => void;
   onOpen: (figure: string) => void;
 };
 
 /** Replaces the shot of a figure by a new one, and goes on to the next figure of the document. */
-export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onChange, onOpen }: Props) {
+export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onFigure, onOpen }: Props) {
   const notice = useNotice();
   const [picking, setPicking] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -34,13 +35,17 @@ export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onC
   const replace = async (shot: Taken) => {
     setBusy(true);
     try {
-      const next = await reshoot(figure, shot);
+      const reshot = await reshoot(figure, shot);
       onShot({ id: shot.id, width: shot.width, height: shot.height, name: shot.name });
-      onChange("Replace the shot", next);
+      let [all, lost] = [0, 0];
+      onFigure("Replace the shot", (f) => {
+        const next = reshot(f);
+        all = next.marks.length;
+        lost = next.marks.filter((m) => m.lost).length;
+        return next;
+      });
       replacement.set(figure.id, { before: replaced?.before ?? figure });
       replacement.use(shot);
-      const all = figure.marks.length;
-      const lost = next.marks.filter((m) => m.lost).length;
       notice({
         text: `The shot is replaced. ${all - lost} of ${all} marks have their place; undo brings all back.`,
       });
@@ -50,10 +55,10 @@ export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onC
     setBusy(false);
   };
   const settle = (id: string, right: boolean) =>
-    onChange(right ? "Confirm the place of a mark" : "Say that a mark is in the wrong place", {
-      ...figure,
-      marks: figure.marks.map((m) => (m.id === id ? { ...m, unsure: undefined, lost: right ? m.lost : true } : m)),
-    });
+    onFigure(right ? "Confirm the place of a mark" : "Say that a mark is in the wrong place", (f) => ({
+      ...f,
+      marks: f.marks.map((m) => (m.id === id ? { ...m, unsure: undefined, lost: right ? m.lost : true } : m)),
+    }));
   const lost = figure.marks.filter((m) => m.lost).length;
   const asking = figure.marks.filter((m) => m.unsure);
   return (

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Content, type Figure, type Rect } from "../api/client";
+import { api, expect, type Figure, type Rect, type Target } from "../api/client";
 import { core, type View } from "../core/core";
+import type { FigureChange } from "./change";
 import { useStageCore } from "./core";
 import type { Row } from "../manuscript/model";
 import { Button } from "../ui/controls";
@@ -12,10 +13,10 @@ export function Secrets(props: {
   figure: Figure;
   rows: Row[];
   onTake: (view: View, label?: string) => void;
-  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
+  onFigures?: (label: string, change: FigureChange) => void;
 }) {
   const stage = useStageCore();
-  const { figure, rows, onTake, onChangeAll } = props;
+  const { figure, rows, onTake, onFigures } = props;
   const notice = useNotice();
   const [asked, setAsked] = useState("");
   const [dismissed, setDismissed] = useState<string[]>([]);
@@ -33,30 +34,21 @@ export function Secrets(props: {
   // The same things, found by their looks, are concealed in the document's other pictures too.
   const everywhere = async () => {
     setSearching(true);
-    const contents = new Map<string, Content>();
+    const found = new Map<string, Target[]>(); // by shot
     let count = 0;
     try {
-      for (const r of rows) {
-        const figures: Figure[] = [];
-        for (const f of r.content.figures) {
-          if (f.id === figure.id) {
-            figures.push(f);
-            continue;
-          }
-          const found = await expect(
-            api.POST("/api/shots/{shot}/targets", {
-              params: { path: { shot: f.shot } },
-              body: { from: figure.shot, marks: concealed },
-            }),
-          );
-          const next = core.concealAlike(f, concealed, found);
-          const fresh = next.marks.length - f.marks.length;
-          count += fresh;
-          figures.push(fresh > 0 ? next : f);
-        }
-        if (figures.some((f, i) => f !== r.content.figures[i])) contents.set(r.id, { ...r.content, figures });
+      for (const { shot } of rows.flatMap((r) => r.content.figures).filter((f) => f.id !== figure.id)) {
+        if (found.has(shot)) continue;
+        const body = { from: figure.shot, marks: concealed };
+        found.set(shot, await expect(api.POST("/api/shots/{shot}/targets", { params: { path: { shot } }, body })));
       }
-      if (contents.size > 0) onChangeAll?.("Conceal the same in other pictures", contents);
+      onFigures?.("Conceal the same in other pictures", (f) => {
+        const targets = f.id !== figure.id && found.get(f.shot);
+        const next = targets ? core.concealAlike(f, concealed, targets) : f;
+        const fresh = next.marks.length - f.marks.length;
+        count += fresh;
+        return fresh > 0 ? next : f;
+      });
       notice({
         text:
           count === 0
@@ -114,7 +106,7 @@ export function Secrets(props: {
           )}
         </>
       )}
-      {onChangeAll && concealed.length > 0 && rows.length > 1 && (
+      {onFigures && concealed.length > 0 && rows.length > 1 && (
         <Button small disabled={searching} onClick={() => void everywhere()}>
           {searching ? "Looking …" : "Conceal the same in the other pictures"}
         </Button>

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Content, Shot } from "../api/client";
+import type { Figure, Shot } from "../api/client";
 import { Timeline } from "../clips/Timeline";
 import { takeFrame } from "../clips/takeFrame";
 import { useFrames } from "../clips/useFrames";
@@ -12,6 +12,7 @@ import { useNotice } from "../ui/notices";
 import { WordsView } from "../words/WordsView";
 import { Board } from "./Board";
 import { StageProvider } from "./core";
+import type { FigureChange } from "./change";
 import { copyFinished } from "./finished";
 import { HandedOut } from "./HandedOut";
 import { InsetDialog } from "./InsetDialog";
@@ -30,9 +31,10 @@ type Props = {
   figureID: string;
   numbers: Numbers;
   picture: (shot: string) => Picture;
-  onChange: (label: string, content: Content) => void;
-  /** Changes several blocks at once; not given where there is one picture only. */
-  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
+  /** Changes the open figure as it is now. */
+  onFigure: (label: string, change: FigureChange) => void;
+  /** Changes all figures in one edit; not given where there is one picture only. */
+  onFigures?: (label: string, change: FigureChange) => void;
   onOpen: (figure: string) => void;
   onClose: () => void;
   /** A shot came to be known that the document did not use before. */
@@ -45,7 +47,7 @@ const nothing = { x: 0, y: 0, w: 16, h: 9 };
 
 /** A picture opened in place; the other steps are slim lines, the left column is the pad. */
 export function Stage(props: Props) {
-  const { rows, row, figureID, numbers, onChange, onChangeAll, onClose, replacement } = props;
+  const { rows, row, figureID, numbers, onFigure, onFigures, onClose, replacement } = props;
   const position = rows.indexOf(row);
   const number = numbers.blocks[row.id];
   const place = row.content.figures.findIndex((f) => f.id === figureID);
@@ -60,11 +62,7 @@ export function Stage(props: Props) {
   const editor = useRef<HTMLTextAreaElement>(null);
   const [insetting, setInsetting] = useState(false);
 
-  const change = (label: string, part: object) =>
-    onChange(label, {
-      ...row.content,
-      figures: row.content.figures.map((f, i) => (i === place ? { ...f, ...part } : f)),
-    });
+  const change = (label: string, part: Partial<Figure>) => onFigure(label, (f) => ({ ...f, ...part }));
   // Of a clip a moment is on the stage; what is done to it is put into the whole.
   const clip = picture?.progress === undefined ? figure?.clip : undefined;
   const frames = useFrames(figure?.shot, clip);
@@ -78,13 +76,9 @@ export function Stage(props: Props) {
     },
     [pictureOf, shot, frame],
   );
-  const { stage, painting, view, show, take, opened } = useStage(moment, size, first, pixels, (done, label) => {
-    const next = figure && clip ? core.clipEdited(figure, at, done) : done;
-    onChange(label, {
-      ...row.content,
-      figures: row.content.figures.map((f, i) => (i === place ? { ...next, alt: f.alt } : f)),
-    });
-  });
+  const { stage, painting, view, show, take, opened } = useStage(moment, size, first, pixels, (done, label) =>
+    onFigure(label, (f) => ({ ...(clip ? core.clipEdited(f, at, done) : done), alt: f.alt })),
+  );
   const taken = useTaken(figure?.shot, picture);
   useGround(stage, picture, size, taken, opened, show);
   const grab = () => {
@@ -122,7 +116,7 @@ export function Stage(props: Props) {
       numbers={numbers}
       replacement={replacement}
       onShot={props.onShot}
-      onChange={(label, next) => change(label, { ...next, alt: figure.alt })}
+      onFigure={onFigure}
       onOpen={props.onOpen}
     />
   );
@@ -140,7 +134,7 @@ export function Stage(props: Props) {
           taken={taken}
           take={take}
           change={change}
-          onChangeAll={onChangeAll}
+          onFigures={onFigures}
           onInset={() => setInsetting(true)}
           reshoot={reshoot}
           walking={replacement?.walking ?? false}
@@ -148,7 +142,7 @@ export function Stage(props: Props) {
         <main className="min-w-0 bg-paper px-4 py-2">
           <SlimLines rows={rows.slice(0, position)} numbers={numbers} before onOpen={props.onOpen} />
           <div className="my-1 flex items-baseline gap-3 border-t border-line pt-2">
-            {onChangeAll && <span className="text-xl font-bold">{number}</span>}
+            {onFigures && <span className="text-xl font-bold">{number}</span>}
             <div className="line-clamp-2 min-w-0 flex-1">
               <WordsView words={row.content.words} markers={tags} />
             </div>
@@ -159,7 +153,7 @@ export function Stage(props: Props) {
               Close the picture
             </Button>
           </div>
-          {figure && onChangeAll && <HandedOut key={figure.id + figure.shot} figure={figure} />}
+          {figure && onFigures && <HandedOut key={figure.id + figure.shot} figure={figure} />}
           {view && figure && picture && size && (
             <Board
               view={view}

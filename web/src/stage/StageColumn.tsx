@@ -1,10 +1,11 @@
 import type { ReactNode, RefObject } from "react";
-import type { Content, Figure, Taken } from "../api/client";
+import type { Figure, Taken } from "../api/client";
 import { FinishedClip } from "../clips/FinishedClip";
 import { core, type View } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
 import { useNotice } from "../ui/notices";
+import type { FigureChange } from "./change";
 import { useStageCore } from "./core";
 import { CropPanel } from "./CropPanel";
 import { Finished } from "./Finished";
@@ -29,8 +30,8 @@ type Props = {
   pictureOf: (shot: string) => Picture;
   taken: Taken | undefined;
   take: (view: View, label?: string) => void;
-  change: (label: string, part: object) => void;
-  onChangeAll?: (label: string, contents: Map<string, Content>) => void;
+  change: (label: string, part: Partial<Figure>) => void;
+  onFigures?: (label: string, change: FigureChange) => void;
   onInset: () => void;
   reshoot: ReactNode;
   walking: boolean;
@@ -38,30 +39,23 @@ type Props = {
 
 /** The pad and what belongs to the chosen mark, always in sight; below them, grouped, what concerns the picture. */
 export function StageColumn(props: Props) {
-  const { view, figure, rows, picture, take, onChangeAll } = props;
+  const { view, figure, rows, picture, take, onFigures } = props;
   const stage = useStageCore();
   const notice = useNotice();
   const size = picture?.size;
-  /** Changes the figures of all blocks together. */
-  const changeAll = (label: string, next: (f: Figure) => Figure) => {
-    const contents = new Map<string, Content>();
-    for (const r of rows) {
-      const figures = r.content.figures.map(next);
-      if (figures.some((f, i) => f !== r.content.figures[i])) contents.set(r.id, { ...r.content, figures });
-    }
-    onChangeAll?.(label, contents);
-    return contents.size;
-  };
   const sameCrop = () => {
-    const n = changeAll("Give pictures the same crop", (f) => {
+    let n = 0;
+    onFigures?.("Give pictures the same crop", (f) => {
       const other = props.pictureOf(f.shot).size;
       const fits = f.id !== figure?.id && other && size && other.w === size.w && other.h === size.h && !f.quarter;
-      return fits ? { ...f, crop: figure?.crop } : f;
+      if (!fits) return f;
+      n++;
+      return { ...f, crop: figure?.crop };
     });
-    notice({ text: `${n === 1 ? "1 step has" : `${n} steps have`} this crop now.` });
+    notice({ text: `${n === 1 ? "1 picture has" : `${n} pictures have`} this crop now.` });
   };
   const restyle = (kind: string, style: object) =>
-    void changeAll("Apply a style to all", (f) =>
+    onFigures?.("Apply a style to all", (f) =>
       f.marks.some((m) => m.kind === kind) ? core.restyle(f, kind, style) : f,
     );
   return (
@@ -74,7 +68,7 @@ export function StageColumn(props: Props) {
       {view?.crop && <CropPanel view={view} onTake={take} />}
       {view && view.chosen.length > 1 && <Several count={view.chosen.length} onTake={take} />}
       {view && <MarkWords view={view} editor={props.editor} take={take} />}
-      {view && <Styles view={view} marks={figure?.marks ?? []} onTake={take} onAll={onChangeAll && restyle} />}
+      {view && <Styles view={view} marks={figure?.marks ?? []} onTake={take} onAll={onFigures && restyle} />}
       {view && <MarkList view={view} onTake={take} />}
       {figure && picture && size && <Known figure={figure} taken={props.taken} onTake={take} />}
       <Groups>
@@ -85,13 +79,13 @@ export function StageColumn(props: Props) {
               view={view}
               take={take}
               onInset={props.onInset}
-              onSameCrop={onChangeAll && rows.length > 1 ? sameCrop : undefined}
+              onSameCrop={onFigures && rows.length > 1 ? sameCrop : undefined}
             />
           </Group>
         )}
         {figure && size && (
           <Group name="Conceal">
-            <Secrets figure={figure} rows={rows} onTake={take} onChangeAll={onChangeAll} />
+            <Secrets figure={figure} rows={rows} onTake={take} onFigures={onFigures} />
           </Group>
         )}
         {props.reshoot && !props.walking && <Group name="New shot">{props.reshoot}</Group>}
