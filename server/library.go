@@ -180,7 +180,7 @@ func (s *Server) ListFolders(c *gin.Context) {
 
 func folderAnswer(f store.Folder) api.Folder {
 	return api.Folder{
-		Id: f.ID, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask, Rule: f.Rule,
+		Id: f.ID, Version: f.Version, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask, Rule: f.Rule,
 		Accounts: append([]string{}, f.Accounts...), Groups: append([]string{}, f.Circles...),
 	}
 }
@@ -198,7 +198,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 		return
 	}
 	f, err := s.Store.PutFolder(c.Request.Context(), store.Folder{
-		ID: id, ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Circles: of(in.Groups),
+		ID: id, Version: of(in.Version), ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Circles: of(in.Groups),
 	}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
@@ -246,7 +246,7 @@ func (s *Server) ListGroups(c *gin.Context) {
 }
 
 func groupAnswer(g store.Circle) api.Group {
-	return api.Group{Id: g.ID, Name: g.Name, Accounts: append([]string{}, g.Accounts...)}
+	return api.Group{Id: g.ID, Version: g.Version, Name: g.Name, Accounts: append([]string{}, g.Accounts...)}
 }
 
 // AddGroup adds a group.
@@ -261,7 +261,7 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 		problem(c, http.StatusBadRequest, "Give the group a name.")
 		return
 	}
-	g, err := s.Store.PutCircle(c.Request.Context(), store.Circle{ID: id, Name: in.Name, Accounts: in.Accounts}, accountOf(c))
+	g, err := s.Store.PutCircle(c.Request.Context(), store.Circle{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -284,22 +284,28 @@ func (s *Server) GetHouse(c *gin.Context) {
 		return
 	}
 	frames := strings.Fields(of(h.Frames))
-	s.answer(c, http.StatusOK, api.House{Pattern: string(h.Pattern), Rule: &h.Rule, Frames: &frames})
+	pattern := string(h.Pattern)
+	s.answer(c, http.StatusOK, api.House{Version: h.Version, Pattern: &pattern, Rule: &h.Rule, Frames: &frames})
 }
 
 // PutHouse changes what holds for the whole house.
 func (s *Server) PutHouse(c *gin.Context) {
 	var in api.House
 	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the pattern.")
+		problem(c, http.StatusBadRequest, "Say what is to be changed, and which version of it was seen.")
 		return
 	}
-	err := s.Store.SetPattern(c.Request.Context(), document.Pattern(in.Pattern))
-	if err == nil && in.Rule != nil {
-		err = s.Store.SetRule(c.Request.Context(), *in.Rule)
+	change := store.HouseChange{Version: in.Version, Rule: in.Rule}
+	if in.Pattern != nil {
+		p := document.Pattern(*in.Pattern)
+		change.Pattern = &p
 	}
-	if err == nil && in.Frames != nil {
-		err = s.setFrames(c.Request.Context(), *in.Frames)
+	var err error
+	if in.Frames != nil {
+		change.Frames, err = framesOf(*in.Frames)
+	}
+	if err == nil {
+		err = s.Store.ChangeHouse(c.Request.Context(), change)
 	}
 	s.done(c, err)
 }

@@ -29,7 +29,7 @@ func (b browser) ask(t *testing.T, id string, order map[string]any) (int, api.Re
 func approving(t *testing.T, rule string) (h house, admin, ines, adaeze, ruben browser, who map[string]string) {
 	h = start(t)
 	admin, ines, adaeze, ruben = h.browser(t, "admin"), h.browser(t, "ines"), h.browser(t, "adaeze"), h.browser(t, "ruben")
-	code, body := admin.do("PUT", "/api/house", []byte(`{"pattern":"{kind}-{nnn}","rule":`+rule+`}`))
+	code, body := admin.do("PUT", "/api/house", []byte(`{"version":1,"rule":`+rule+`}`))
 	require.Equal(t, 204, code, body)
 	who = map[string]string{}
 	_, body = admin.do("GET", "/api/accounts", nil)

@@ -1,7 +1,6 @@
 package server
 
 import (
-	"context"
 	"errors"
 	"net/http"
 	"net/url"
@@ -163,10 +162,10 @@ func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) bool
 	return match
 }
 
-// setFrames keeps which pages may show links in a frame. The error is a refusal where one is no origin (RFC 6454): nothing else
-// may get into the header that lists them.
-func (s *Server) setFrames(ctx context.Context, all []string) error {
-	var origins []string
+// framesOf are the origins of pages that may show links in a frame. The error is a refusal where one is no origin (RFC 6454):
+// nothing else may get into the header that lists them.
+func framesOf(all []string) ([]string, error) {
+	origins := []string{}
 	for _, one := range all {
 		one = strings.TrimSuffix(strings.TrimSpace(one), "/")
 		if one == "" {
@@ -174,9 +173,9 @@ func (s *Server) setFrames(ctx context.Context, all []string) error {
 		}
 		u, err := url.Parse(one)
 		if err != nil || (u.Scheme != "https" && u.Scheme != "http") || u.Host == "" || one != u.Scheme+"://"+u.Host || strings.ContainsAny(one, " ;,'\"*") {
-			return refusal.New("“%.60s” is no address of a site, as in https://intranet.house.example.", one)
+			return nil, refusal.New("“%.60s” is no address of a site, as in https://intranet.house.example.", one)
 		}
 		origins = append(origins, one)
 	}
-	return s.Store.SetFrames(ctx, origins)
+	return origins, nil
 }

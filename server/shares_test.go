@@ -111,7 +111,7 @@ func TestALinkShowsItsDocumentAndNothingElse(t *testing.T) {
 
 	// Framed by whom the administrator lists, and by nobody else.
 	frames := func(all ...string) int {
-		code, _ := admin.do("PUT", "/api/house", map[string]any{"pattern": "{kind}-{nnn}", "frames": all})
+		code, _ := admin.do("PUT", "/api/house", map[string]any{"version": 1, "frames": all})
 		return code
 	}
 	assert.Equal(t, 422, frames("https://intranet.example; script-src *"))

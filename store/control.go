@@ -5,8 +5,10 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 
 	"raconte/core/access"
+	"raconte/core/approval"
 	"raconte/core/document"
 	"raconte/core/refusal"
 
@@ -102,16 +104,47 @@ func (s *Store) House(ctx context.Context) (House, error) {
 	return h, err
 }
 
-// SetPattern changes how documents are numbered from now on.
-func (s *Store) SetPattern(ctx context.Context, p document.Pattern) error {
-	if err := p.Check(); err != nil {
-		return refusal.New("%s.", err)
+// HouseChange is what of a house is to be another; nil stays as it is.
+type HouseChange struct {
+	Version int // of the house as it was seen
+	Pattern *document.Pattern
+	Rule    *approval.Rule
+	Frames  []string // origins of pages that may show links in a frame
+}
+
+// ChangeHouse changes what holds for the whole house from now on. The error is ErrConflict where the house is not any more what
+// was seen, and a refusal where it can't be so.
+func (s *Store) ChangeHouse(ctx context.Context, c HouseChange) error {
+	if c.Pattern != nil {
+		if err := c.Pattern.Check(); err != nil {
+			return refusal.New("%s.", err)
+		}
 	}
-	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		if _, err := lockHouse(tx); err != nil {
+	if c.Rule != nil {
+		if err := c.Rule.Check(); err != nil {
 			return err
 		}
-		return tx.Exec("UPDATE house SET pattern = ? WHERE id = 1", string(p)).Error
+	}
+	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		h, err := lockHouse(tx)
+		if err != nil {
+			return err
+		}
+		if h.Version != c.Version {
+			return ErrConflict
+		}
+		h.Version++
+		if c.Pattern != nil {
+			h.Pattern = *c.Pattern
+		}
+		if c.Rule != nil {
+			h.Rule = *c.Rule
+		}
+		if c.Frames != nil {
+			frames := strings.Join(c.Frames, "\n")
+			h.Frames = &frames
+		}
+		return tx.Select("pattern", "rule", "frames", "version").Updates(&h).Error
 	})
 }
 

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -24,14 +25,16 @@ type Folder struct {
 	Open     bool
 	Ask      string         // whom to ask for what is in it
 	Rule     *approval.Rule `gorm:"serializer:json"` // before a revision is released; nil is that of the folder around it
-	Accounts []string       `gorm:"-"`               // members
-	Circles  []string       `gorm:"-"`               // groups that are members
+	Version  int            // counts its changes, from 1
+	Accounts []string       `gorm:"-"` // members
+	Circles  []string       `gorm:"-"` // groups that are members
 }
 
 // Circle is a group of people.
 type Circle struct {
 	ID       string
 	Name     string
+	Version  int      // counts its changes, from 1
 	Accounts []string `gorm:"-"`
 }
 
@@ -118,7 +121,8 @@ func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask
 	return folder, ask, err
 }
 
-// PutFolder adds a folder, where it has no id, or changes one. The error is a refusal where it can't be so.
+// PutFolder adds a folder, where it has no id, or changes one that is still the version it says. The error is ErrConflict where it
+// is not, and a refusal where it can't be so.
 func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
 	f.Name = strings.TrimSpace(f.Name)
 	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {
@@ -144,12 +148,16 @@ func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 			return err
 		}
 		if f.ID == "" {
-			f.ID = uuid.NewString()
+			f.ID, f.Version = uuid.NewString(), 1
 			if err := tx.Create(&f).Error; err != nil {
 				return err
 			}
-		} else if res := tx.Model(&Folder{}).Where("id = ?", f.ID).Select("parent_id", "name", "open", "ask", "rule").Updates(f); res.Error != nil {
-			return res.Error
+		} else {
+			seen := f.Version
+			f.Version++
+			if res := tx.Model(&Folder{}).Where("id = ? AND version = ?", f.ID, seen).Select("parent_id", "name", "open", "ask", "rule", "version").Updates(f); res.Error != nil || res.RowsAffected == 0 {
+				return cmp.Or(res.Error, ErrConflict)
+			}
 		}
 		if err := tx.Exec("DELETE FROM folder_members WHERE folder_id = ?", f.ID).Error; err != nil {
 			return err
@@ -307,16 +315,20 @@ func (s *Store) PutCircle(ctx context.Context, c Circle, by Account) (Circle, er
 	}
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if c.ID == "" {
-			c.ID = uuid.NewString()
+			c.ID, c.Version = uuid.NewString(), 1
 			if err := tx.Create(&c).Error; err != nil {
 				return err
 			}
 		} else {
-			var there int64
-			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Count(&there).Error; err != nil || there == 0 {
-				return errors.Join(err, ErrNotFound)
+			var now Circle
+			if err := tx.Clauses(forUpdate).Where("id = ?", c.ID).Take(&now).Error; err != nil {
+				return found(err)
 			}
-			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Update("name", c.Name).Error; err != nil {
+			if now.Version != c.Version {
+				return ErrConflict
+			}
+			c.Version++
+			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Select("name", "version").Updates(c).Error; err != nil {
 				return err
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"raconte/core/access"
+	"raconte/core/approval"
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/store"
@@ -98,7 +99,9 @@ func TestARetiredProcedureIsAFindingWhereItIsLinked(t *testing.T) {
 
 func TestANumberIsGivenOnceAndNeverToAnother(t *testing.T) {
 	s, a, d := start(t)
-	require.NoError(t, s.SetPattern(ctx, "Q-{nn}"))
+	pattern := document.Pattern("Q-{nn}")
+	require.NoError(t, s.ChangeHouse(ctx, store.HouseChange{Version: 1, Pattern: &pattern}))
+	assert.ErrorIs(t, s.ChangeHouse(ctx, store.HouseChange{Version: 1, Rule: &approval.Rule{}}), store.ErrConflict, "someone else has changed it")
 	given := map[string]bool{}
 	var mu sync.Mutex
 	var all sync.WaitGroup
@@ -129,7 +132,8 @@ func TestANumberIsGivenOnceAndNeverToAnother(t *testing.T) {
 	copied, err := s.Duplicate(ctx, d.ID, "", nil, a.ID)
 	require.NoError(t, err)
 	assert.Empty(t, copied.Facts.Number)
-	assert.ErrorContains(t, s.SetPattern(ctx, "none"), "one count")
+	pattern = "none"
+	assert.ErrorContains(t, s.ChangeHouse(ctx, store.HouseChange{Version: 2, Pattern: &pattern}), "one count")
 }
 
 func TestFoldersAreInThreeLevelsAndCloseWhatIsInThem(t *testing.T) {

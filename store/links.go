@@ -30,6 +30,7 @@ type House struct {
 	Style    string        // of documents that name none
 	Frames   *string       // addresses of pages that may show links in a frame, one on each line
 	Rule     approval.Rule `gorm:"serializer:json"` // of what lies in no folder, or in one that says nothing
+	Version  int           // counts the changes of its pattern, frames and rule, from 1
 }
 
 // TableName is that of the migrations.

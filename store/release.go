@@ -312,21 +312,6 @@ func (s *Store) ruleIn(tx *gorm.DB, folder *string) (approval.Rule, error) {
 	return h[0].Rule, nil
 }
 
-// SetRule changes what is asked for before what lies in no folder, or in one that says nothing, is released.
-func (s *Store) SetRule(ctx context.Context, r approval.Rule) error {
-	if err := r.Check(); err != nil {
-		return err
-	}
-	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		h, err := lockHouse(tx)
-		if err != nil {
-			return err
-		}
-		h.Rule = r
-		return tx.Select("rule").Updates(&h).Error
-	})
-}
-
 // RevisionHead is what a revision is called, who made it and when.
 func (s *Store) RevisionHead(ctx context.Context, id string, number int) (Revision, error) {
 	var r Revision

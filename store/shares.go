@@ -149,16 +149,6 @@ func (s *Store) GuestViewer(ctx context.Context, sh Share) (access.Viewer, error
 	return v, err
 }
 
-// SetFrames changes which pages may show links in a frame, by their origins.
-func (s *Store) SetFrames(ctx context.Context, origins []string) error {
-	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		if _, err := lockHouse(tx); err != nil {
-			return err
-		}
-		return tx.Exec("UPDATE house SET frames = ? WHERE id = 1", strings.Join(origins, "\n")).Error
-	})
-}
-
 // Frames are the origins of pages that may show links in a frame.
 func (s *Store) Frames(ctx context.Context) ([]string, error) {
 	var lines []string

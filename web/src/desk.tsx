@@ -1,6 +1,7 @@
 import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
+import { KeepsNothing } from "./account/KeepsNothing";
 import { type Account, mayAdminister, mayEdit } from "./api/client";
 import { Changes } from "./changes/Changes";
 import { Capture } from "./capture/Capture";
@@ -39,6 +40,7 @@ export default function Desk({ account }: { account: Account }) {
     );
   return (
     <CoreGate>
+      <KeepsNothing />
       <Routes>
         <Route path="/capture" element={<Capture account={account} />} />
         <Route path="/capture/shots" element={<Finder account={account} />} />

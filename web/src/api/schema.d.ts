@@ -3670,6 +3670,7 @@ export interface components {
             reviews?: boolean;
         };
         Folder: {
+            version: number;
             id: string;
             parent?: string;
             name: string;
@@ -3683,6 +3684,8 @@ export interface components {
             groups: string[];
         };
         NewFolder: {
+            /** @description Of the folder as it was seen that is changed. */
+            version?: number;
             parent?: components["schemas"]["NoID"];
             name: string;
             open: boolean;
@@ -3693,16 +3696,21 @@ export interface components {
         };
         Group: {
             id: string;
+            version: number;
             name: string;
             accounts: string[];
         };
         NewGroup: {
+            /** @description Of the group as it was seen that is changed. */
+            version?: number;
             name: string;
             accounts: components["schemas"]["ID"][];
         };
         House: {
+            /** @description Counts its changes. Whoever changes it says which one they saw. */
+            version: number;
             /** @description By which documents are numbered: {kind}, {year} and one count such as {nnn}. */
-            pattern: string;
+            pattern?: string;
             rule?: components["schemas"]["Rule"];
             /** @description Addresses of pages that may show links in a frame: https://intranet.house.example. */
             frames?: string[];

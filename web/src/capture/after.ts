@@ -1,3 +1,4 @@
+import { saveAs } from "../ui/saveAs";
 import { local } from "../account/storage";
 import { api, expect } from "../api/client";
 import { beginReport } from "../reports/begin";
@@ -52,7 +53,7 @@ export async function arrived(id: string): Promise<Item | undefined> {
 
 /** Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that leads. */
 export async function doAfter(item: Item, after: After, say: (text: string, bad?: boolean) => void): Promise<string> {
-  if (after.save && item.blob) save(item.blob, item.name);
+  if (after.save && item.blob) saveAs(item.blob, item.name);
   if (!after.add && !after.report && !after.send) return after.open ? `/shot/${item.id}` : "";
   const there = await arrived(item.id);
   if (!there?.taken) {
@@ -88,12 +89,4 @@ async function add(item: Item, say: (text: string, bad?: boolean) => void) {
     }),
   );
   say(`Added to “${title}”.`);
-}
-
-function save(blob: Blob, name: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

@@ -275,8 +275,16 @@ async function finish(film: Film): Promise<Item | undefined> {
   }
   const blob = new Blob(of("clip"), { type: film.type.split(";")[0] });
   const camera = of("camera").length > 0 ? new Blob(of("camera"), { type: "video/webm" }) : undefined;
-  await outbox.add({ shot: film.shot, name: film.name, blob, camera, clip: true, taken: film.taken });
-  await storage.dropFilming(film.shot);
+  const kept = await outbox.add({ shot: film.shot, name: film.name, blob, camera, clip: true, taken: film.taken });
+  if (kept) await storage.dropFilming(film.shot);
+  else {
+    // Its pieces are all that is kept of it until the server has it.
+    const stop = outbox.onArrived(({ record }) => {
+      if (record.shot !== film.shot) return;
+      stop();
+      void storage.dropFilming(film.shot);
+    });
+  }
   return shots.show({ shot: film.shot, name: film.name, blob: new Blob(), clip: true, taken: film.taken });
 }
 

@@ -1,3 +1,4 @@
+import { saveAs } from "../ui/saveAs";
 import { Problem } from "../api/client";
 
 /** Saves a sheet of the codes of documents, each with its name, to be hung up where they are followed. */
@@ -11,9 +12,5 @@ export async function sheetOfCodes(documents: string[]) {
     const said = (await answer.json().catch(() => undefined)) as { message?: string } | undefined;
     throw new Problem(answer.status, said?.message ?? "The sheet could not be made. Try again.");
   }
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(await answer.blob());
-  link.download = "codes.pdf";
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  saveAs(await answer.blob(), "codes.pdf");
 }

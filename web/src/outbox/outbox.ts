@@ -2,7 +2,7 @@ import { api, expect, Problem, type Shot, type Taken } from "../api/client";
 import { type Outgoing, storage, type Taking, whose } from "../account/storage";
 
 /** A picture on its way, or refused. */
-export type Sending = Outgoing & { progress: number };
+export type Sending = Outgoing & { progress: number; unkept?: boolean };
 
 /** A picture that has arrived: what the server answered. */
 export type Arrived = { record: Outgoing; shot: Shot; taken?: Taken };
@@ -25,6 +25,7 @@ class Outbox {
 
   private all = new Map<string, Sending>();
   private sending = new Set<string>();
+  private done = new Set<string>(); // what has arrived, or nobody wants
   private listeners = new Set<() => void>();
   private arrivals = new Set<(a: Arrived) => void>();
   private stamp = 0;
@@ -86,7 +87,8 @@ class Outbox {
   private async read() {
     const kept = await storage.outgoing().catch(() => []);
     const there = new Set(kept.map((r) => r.shot));
-    for (const r of kept) if (!this.all.has(r.shot)) this.all.set(r.shot, { ...r, progress: 0 });
+    for (const r of kept)
+      if (!this.all.has(r.shot) && !this.done.has(r.shot)) this.all.set(r.shot, { ...r, progress: 0 });
     for (const s of this.list()) if (s.n !== undefined && !there.has(s.shot)) this.all.delete(s.shot);
     this.told();
   }
@@ -105,8 +107,11 @@ class Outbox {
     this.wakeUp();
   }
 
-  /** Takes a picture in. It is kept when the promise is fulfilled, and seen at once. */
-  async add(record: Outgoing): Promise<void> {
+  /**
+   * Takes a picture in, which is seen at once. The answer is whether this browser keeps it; where it does not (it is full, or
+   * private), this page sends it from memory, and whoever sees the page is told.
+   */
+  async add(record: Outgoing): Promise<boolean> {
     this.all.set(record.shot, { ...record, progress: 0 });
     this.told();
     try {
@@ -115,15 +120,22 @@ class Outbox {
       if (now) now.n = n;
       this.channel?.postMessage({ added: n } satisfies Told);
       this.wakeUp();
+      return true;
     } catch {
-      // The browser keeps nothing (full, or private): it is sent from memory, by this page.
+      this.change(record, { unkept: true });
       if (!record.error) void this.insist(record);
+      return false;
     }
   }
 
+  /** What is in the memory of this page alone. */
+  get unkept() {
+    return this.list().filter((s) => s.unkept);
+  }
+
   private async insist(record: Outgoing) {
-    for (let wait = 500; !this.stopped && !(await this.send(record)); wait = Math.min(wait * 2, 8000))
-      await pause(wait);
+    const wanted = () => !this.stopped && this.all.has(record.shot);
+    for (let wait = 500; wanted() && !(await this.send(record)); wait = Math.min(wait * 2, 8000)) await pause(wait);
   }
 
   /** Forgets a picture that nobody wants. */
@@ -131,8 +143,9 @@ class Outbox {
     const record = this.all.get(shot);
     this.all.delete(shot);
     this.told();
+    this.done.add(shot);
     if (record?.n === undefined) return;
-    await storage.dropOutgoing(record.n);
+    await storage.dropOutgoing(record.n).catch(() => undefined);
     this.channel?.postMessage({ changed: record.n } satisfies Told);
   }
 
@@ -180,7 +193,8 @@ class Outbox {
       const { id, name, width, height, clip } = answer;
       const arrived: Arrived = { record, shot: { id, name, width, height, clip }, ...(taken && { taken }) };
       if (record.n !== undefined) {
-        await storage.dropOutgoing(record.n);
+        this.done.add(record.shot);
+        await storage.dropOutgoing(record.n).catch(() => undefined); // tried again by the next page, which hears that it is there
         this.channel?.postMessage({ arrived: record.n, shot: arrived.shot, taken } satisfies Told);
       }
       this.all.delete(record.shot);
@@ -198,7 +212,9 @@ class Outbox {
       this.change(record, { error });
       if (record.n !== undefined) {
         // A brought file that is of no use is not kept; what was captured can't be had again.
-        await storage.putOutgoing({ ...record, error, ...(!record.taken && { blob: new Blob() }) });
+        await storage
+          .putOutgoing({ ...record, error, ...(!record.taken && { blob: new Blob() }) })
+          .catch(() => undefined);
         this.channel?.postMessage({ changed: record.n } satisfies Told);
       }
       return true;

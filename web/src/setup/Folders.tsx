@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
-import { api, expect, type Folder, type Group, type Person } from "../api/client";
+import { type ReactNode, useEffect, useState } from "react";
+import { api, expect, type Folder, type Group, type Person, Problem } from "../api/client";
 import { FolderChoice, laidOut, useFolders } from "../library/FolderChoice";
 import { Button, Field, Panel } from "../ui/controls";
 import { RuleFields } from "./RuleFields";
 import { HouseRule } from "./HouseRule";
+import { useHouse } from "./useHouse";
 import { Choices } from "../ui/Choices";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
@@ -26,11 +27,18 @@ export function Folders() {
       return true;
     } catch (e) {
       notice({ text: (e as Error).message });
+      if (e instanceof Problem && e.status === 409) await seen();
       return false;
     } finally {
       void client.invalidateQueries({ queryKey: ["folders"] });
       void client.invalidateQueries({ queryKey: ["groups"] });
     }
+  };
+  /** What others have saved is shown behind the dialog: what was written in it counts as written on that. */
+  const seen = async () => {
+    const [f, g] = [(await folders.refetch()).data, (await groups.refetch()).data];
+    setFolder((mine) => mine && { ...mine, version: f?.find((one) => one.id === mine.id)?.version });
+    setGroup((mine) => mine && { ...mine, version: g?.find((one) => one.id === mine.id)?.version });
   };
   const named = (f: Folder) =>
     f.open
@@ -112,8 +120,8 @@ export function Folders() {
           people={people.data ?? []}
           groups={groups.data ?? []}
           onDone={async (f) => {
-            const { id, name = "", open = true, parent, ask, accounts, groups, rule } = f ?? {};
-            const body = { name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups, rule };
+            const { id, version, name = "", open = true, parent, ask, accounts, groups, rule } = f ?? {};
+            const body = { version, name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups, rule };
             const done =
               !f ||
               (await attempt(
@@ -130,7 +138,7 @@ export function Folders() {
           group={group}
           people={people.data ?? []}
           onDone={async (g) => {
-            const body = { name: g?.name ?? "", accounts: g?.accounts ?? [] };
+            const body = { version: g?.version, name: g?.name ?? "", accounts: g?.accounts ?? [] };
             const done =
               !g ||
               (await attempt(
@@ -150,20 +158,7 @@ const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one 
 
 /** How documents are numbered. */
 function Numbering() {
-  const notice = useNotice();
-  const client = useQueryClient();
-  const house = useQuery({ queryKey: ["house"], queryFn: () => expect(api.GET("/api/house")) });
-  const [pattern, setPattern] = useState<string>();
-  const save = async () => {
-    try {
-      await expect(api.PUT("/api/house", { body: { pattern: pattern ?? "" } }));
-      notice({ text: "New numbers follow the pattern. Those that were given stay." });
-      setPattern(undefined);
-      void client.invalidateQueries({ queryKey: ["house"] });
-    } catch (e) {
-      notice({ text: (e as Error).message });
-    }
-  };
+  const pattern = useHouse("pattern");
   return (
     <section aria-labelledby="numbering" className={box}>
       <h2 id="numbering" className="mb-2 text-lg font-bold">
@@ -172,10 +167,13 @@ function Numbering() {
       <div className="flex items-end gap-2">
         <Field
           label="Pattern: {kind} for two letters, {year}, and one count such as {nnn}"
-          value={pattern ?? house.data?.pattern ?? ""}
-          onChange={setPattern}
+          value={pattern.value ?? ""}
+          onChange={pattern.set}
         />
-        <Button disabled={pattern === undefined} onClick={() => void save()}>
+        <Button
+          disabled={!pattern.changed}
+          onClick={() => void pattern.save("New numbers follow the pattern. Those that were given stay.")}
+        >
           Save
         </Button>
       </div>
@@ -213,6 +211,7 @@ function FolderDialog(props: {
   onDone: (folder: Partial<Folder> | undefined) => void;
 }) {
   const [f, setF] = useState(props.folder);
+  useEffect(() => setF((mine) => ({ ...mine, version: props.folder.version })), [props.folder.version]);
   return (
     <Asked
       title={f.id ? "Change the folder" : "Add a folder"}
@@ -271,6 +270,7 @@ function GroupDialog(props: {
   onDone: (group: Partial<Group> | undefined) => void;
 }) {
   const [g, setG] = useState(props.group);
+  useEffect(() => setG((mine) => ({ ...mine, version: props.group.version })), [props.group.version]);
   return (
     <Asked
       title={g.id ? "Change the group" : "Add a group"}

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { expect } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { useEdited } from "../ui/useEdited";
 
 export type Lines = { version: number; lines: string[] };
 
@@ -23,13 +24,16 @@ export function HouseList(props: {
   const notice = useNotice();
   const key = [props.name];
   const query = useQuery({ queryKey: key, queryFn: async () => expect(props.load()) });
-  const [text, setText] = useState<string>();
+  const edited = useEdited(
+    props.name,
+    query.data && { version: query.data.version, value: query.data.lines.join("\n") },
+  );
   const [theirs, setTheirs] = useState<string[]>();
-  const shown = text ?? (query.data?.lines ?? []).join("\n");
+  const shown = edited.value ?? "";
   const save = async () => {
     try {
       const { data, error, response } = await props.save({
-        version: query.data?.version ?? 0,
+        version: edited.version,
         lines: shown.split("\n"),
       });
       if (response.status === 409) {
@@ -38,12 +42,13 @@ export function HouseList(props: {
           text: "Someone else changed the list meanwhile. What you wrote is still here: compare, then save it.",
         });
         setTheirs((error as Lines).lines);
+        edited.seen((error as Lines).version);
         return;
       }
       const kept = await expect(Promise.resolve({ data, error: error as never, response }));
       client.setQueryData(key, kept);
       props.onSaved?.();
-      setText(undefined);
+      edited.done();
       setTheirs(undefined);
       notice({
         text: kept.lines.length === 1 ? "1 word is on the list." : `${kept.lines.length} words are on the list.`,
@@ -64,7 +69,7 @@ export function HouseList(props: {
           rows={5}
           value={shown}
           disabled={!query.data}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => edited.set(e.target.value)}
           className="w-full rounded border border-soft bg-paper px-3 py-2"
         />
       </label>
@@ -79,13 +84,13 @@ export function HouseList(props: {
         </p>
       )}
       <div className="mt-2 flex gap-2">
-        <Button look="main" disabled={text === undefined || !query.data} onClick={() => void save()}>
+        <Button look="main" disabled={!edited.changed || !query.data} onClick={() => void save()}>
           Save the list
         </Button>
-        {text !== undefined && (
+        {edited.changed && (
           <Button
             onClick={() => {
-              setText(undefined);
+              edited.done();
               setTheirs(undefined);
             }}
           >

@@ -1,10 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { type Account, api, expect } from "../api/client";
 import { Places, TopBar } from "../shell/TopBar";
 import { SetupTabs } from "../shell/SetupTabs";
 import { Button } from "../ui/controls";
-import { useNotice } from "../ui/notices";
+import { useHouse } from "../setup/useHouse";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
 import { ShareList } from "./ShareList";
@@ -42,21 +41,7 @@ export function AllLinks({ account }: { account: Account }) {
 }
 
 function Frames() {
-  const client = useQueryClient();
-  const notice = useNotice();
-  const house = useQuery({ queryKey: ["house"], queryFn: () => expect(api.GET("/api/house")) });
-  const [text, setText] = useState<string>();
-  const save = async () => {
-    try {
-      const frames = (text ?? "").split(/\s+/).filter(Boolean);
-      await expect(api.PUT("/api/house", { body: { pattern: house.data?.pattern ?? "", frames } }));
-      notice({ text: "Kept." });
-      setText(undefined);
-    } catch (e) {
-      notice({ text: (e as Error).message });
-    }
-    void client.invalidateQueries({ queryKey: ["house"] });
-  };
+  const frames = useHouse("frames");
   return (
     <section aria-labelledby="frames" className="mt-6 rounded border border-line bg-paper p-5">
       <h2 id="frames" className="mb-1 text-lg font-bold">
@@ -69,12 +54,12 @@ function Frames() {
         aria-labelledby="frames"
         aria-describedby="frames-help"
         rows={3}
-        value={text ?? house.data?.frames?.join("\n") ?? ""}
-        onChange={(e) => setText(e.target.value)}
+        value={frames.value?.join("\n") ?? ""}
+        onChange={(e) => frames.set(e.target.value.split("\n"))}
         className="w-full max-w-xl rounded border border-soft px-2 py-1 font-mono text-sm"
       />
       <div>
-        <Button className="mt-2" disabled={text === undefined} onClick={() => void save()}>
+        <Button className="mt-2" disabled={!frames.changed} onClick={() => void frames.save("Kept.")}>
           Save
         </Button>
       </div>

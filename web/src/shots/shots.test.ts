@@ -216,6 +216,38 @@ describe("shots", () => {
     expect((await page()).waiting).toBe(0);
   });
 
+  test("that this browser has no room for are told of, stay in memory, and go up all the same", async () => {
+    server.up = false;
+    const shots = await page();
+    open.push(shots);
+    const { outbox } = await import("../outbox/outbox");
+    const full = vi.spyOn(IDBObjectStore.prototype, "add").mockImplementation(() => {
+      throw new DOMException("no room", "QuotaExceededError");
+    });
+    const { id } = await shots.add(picture());
+    full.mockRestore();
+    expect(outbox.unkept.map((s) => s.shot)).toEqual([id]);
+    expect(outbox.unkept[0]?.blob.size).toBe(1);
+    server.up = true;
+    await vi.waitFor(() => expect(server.kept).toEqual([id]), { timeout: 5000 });
+    await vi.waitFor(() => expect(outbox.unkept).toEqual([]));
+  });
+
+  test("that are up and can't be let go of are not sent again and again", async () => {
+    const shots = await page();
+    open.push(shots);
+    const stuck = vi.spyOn(IDBObjectStore.prototype, "delete").mockImplementation(() => {
+      throw new DOMException("gone", "InvalidStateError");
+    });
+    const asked = server.asked;
+    await shots.add(picture());
+    await vi.waitFor(() => expect(shots.waiting).toBe(0));
+    await shots.add(picture());
+    await vi.waitFor(() => expect(shots.waiting).toBe(0));
+    stuck.mockRestore();
+    expect(server.asked - asked).toBe(2);
+  });
+
   test("that the server refuses say why, do not stop the others, and stay until a person removes them", async () => {
     server.refuse = "shot 2.png";
     const shots = await page();

@@ -1,15 +1,18 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { type Account, api, expect, figureAddress, type HouseStyle, type KeptStyle } from "../api/client";
+import { type Account, api, expect, figureAddress, type HouseStyle, type KeptStyle, Problem } from "../api/client";
 import { Sheet } from "../pages/Sheet";
 import { TopBar } from "../shell/TopBar";
 import { PickDocument } from "../ui/PickDocument";
 import { Blank, Button, ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
+import { saveAs } from "../ui/saveAs";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
+import { unsent } from "../ui/unsent";
+import { useAskFirst } from "../ui/useEdited";
 import { Handles } from "./Handles";
 import { Settings } from "./Settings";
 import { settingAt } from "./settingAt";
@@ -27,7 +30,14 @@ export function StyleEditor({ account }: { account: Account }) {
 }
 
 function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; all: KeptStyle[] }) {
-  const { style, set, undo, redo, undoes, redoes } = useSteps<HouseStyle>(kept.style);
+  // The version that the changes were begun on, and what was not kept when another screen was opened.
+  const keep = `style ${kept.id}`;
+  const [left] = useState(() => {
+    const raw = unsent.get(keep);
+    return raw ? (JSON.parse(raw) as { begun: KeptStyle; style: HouseStyle }) : undefined;
+  });
+  const [begun, setBegun] = useState(left?.begun ?? kept);
+  const { style, set, undo, redo, undoes, redoes } = useSteps<HouseStyle>(left?.style ?? kept.style);
   const [document, setDocument] = useState<string>();
   const [choosing, setChoosing] = useState(false);
   const client = useQueryClient();
@@ -35,21 +45,40 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
   const notice = useNotice();
   const settings = useRef<HTMLDivElement>(null);
   useTitle(`Style ${shown(style.name)}`);
-  const changed = JSON.stringify(style) !== JSON.stringify(kept.style);
+  const changed = JSON.stringify(style) !== JSON.stringify(begun.style);
+  useAskFirst(changed);
+  useEffect(() => {
+    if (changed) unsent.set(keep, JSON.stringify({ begun, style }));
+    else unsent.delete(keep);
+  }, [changed, keep, begun, style]);
+  useEffect(() => {
+    if (changed || kept.version === begun.version) return;
+    setBegun(kept); // someone else has changed it, and nothing was changed here
+    set(kept.style);
+  }, [changed, kept, begun, set]);
   const save = useMutation({
     mutationFn: async () => {
       if (!kept.builtIn)
         return expect(
           api.PUT("/api/housestyles/{style}", {
             params: { path: { style: kept.id } },
-            body: { version: kept.version, style },
+            body: { version: begun.version, style },
           }),
         );
       // What ships stays as it is: a copy of it is kept.
       const name = all.some((s) => s.style.name === style.name) ? `${style.name}, ours` : style.name;
       return expect(api.POST("/api/housestyles", { body: { ...style, name } }));
     },
+    onError: async (e) => {
+      if (!(e instanceof Problem) || e.status !== 409) return;
+      // They are told: what they keep next is meant to stand in the place of the other's.
+      await client.invalidateQueries({ queryKey: stylesKey });
+      const now = client.getQueryData<KeptStyle[]>(stylesKey)?.find((s) => s.id === kept.id);
+      if (now) setBegun({ ...begun, version: now.version });
+    },
     onSuccess: async (now) => {
+      if (!kept.builtIn) setBegun(now);
+      unsent.delete(keep);
       await client.invalidateQueries({ queryKey: stylesKey });
       notice({
         text: kept.builtIn
@@ -192,13 +221,11 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
 /** A style goes out as a file and comes in from one. */
 function Exchange({ style, set }: { style: HouseStyle; set: (style: HouseStyle) => void }) {
   const notice = useNotice();
-  const file = () => {
-    const a = window.document.createElement("a");
-    a.href = URL.createObjectURL(new Blob([JSON.stringify(style, null, 2)], { type: "application/json" }));
-    a.download = `${style.name.replace(/[\\/:*?"<>|]/g, " ")}.style.json`;
-    a.click();
-    setTimeout(() => URL.revokeObjectURL(a.href), 1000);
-  };
+  const file = () =>
+    saveAs(
+      new Blob([JSON.stringify(style, null, 2)], { type: "application/json" }),
+      `${style.name.replace(/[\\/:*?"<>|]/g, " ")}.style.json`,
+    );
   const take = async (file: File | undefined) => {
     try {
       const read = JSON.parse((await file?.text()) ?? "") as HouseStyle;

@@ -10,6 +10,7 @@ import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { unsent } from "../ui/unsent";
 import { useTitle } from "../ui/title";
+import { useAskFirst } from "../ui/useEdited";
 import { Fields } from "./Fields";
 import { Source } from "./Source";
 import { changeTemplate, checkTemplate, templatesKey, textOf, useTemplates } from "./useTemplates";
@@ -47,12 +48,7 @@ function Editing({ account, kept, initial: text }: { account: Account; kept: Tem
     return () => clearTimeout(timer);
   }, [source]);
   const unsaved = source !== saved;
-  useEffect(() => {
-    if (!unsaved) return;
-    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
-    addEventListener("beforeunload", ask);
-    return () => removeEventListener("beforeunload", ask);
-  }, [unsaved]);
+  useAskFirst(unsaved);
   const checked = useQuery({
     queryKey: ["template checked", kept.id, kept.script, settled],
     queryFn: ({ signal }) => checkTemplate(settled, kept.script, signal),
