@@ -3,8 +3,8 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "tests",
   outputDir: "results",
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
   workers: 2,
   // A machine that is shared can starve a browser for seconds; a test that fails twice is broken. Playwright lists what
   // passed only the second time as flaky: look into it.

@@ -9,6 +9,7 @@ import (
 	"image/jpeg"
 	"io"
 	"math"
+	"sync"
 	"time"
 
 	"raconte/confined"
@@ -24,7 +25,6 @@ type Frames struct {
 	Rate   int // pictures a second
 	out    io.Reader
 	img    *image.RGBA
-	n      int
 	wait   func() error
 	cancel context.CancelFunc
 }
@@ -69,12 +69,12 @@ func (info Info) open(ctx context.Context, path string, rate, from, width int) (
 		cancel()
 		return nil, fmt.Errorf("reading a recording: %w", err)
 	}
-	return &Frames{Size: size, Rate: rate, out: out, cancel: cancel, wait: func() error {
+	return &Frames{Size: size, Rate: rate, out: out, cancel: cancel, wait: sync.OnceValue(func() error {
 		if err := cmd.Wait(); err != nil {
 			return told(ctx, err, errs.String())
 		}
 		return nil
-	}}, nil
+	})}, nil
 }
 
 // Next is the next picture; io.EOF after the last. Its pixels are written over by the one after it.
@@ -83,14 +83,11 @@ func (f *Frames) Next() (*image.RGBA, error) {
 		f.img = image.NewRGBA(image.Rectangle{Max: f.Size})
 	}
 	if _, err := io.ReadFull(f.out, f.img.Pix); err != nil {
-		if f.n == 0 || errors.Is(err, io.ErrUnexpectedEOF) {
-			if failed := f.wait(); failed != nil {
-				return nil, failed
-			}
+		if failed := f.wait(); failed != nil { // also where it died between two pictures
+			return nil, failed
 		}
 		return nil, io.EOF
 	}
-	f.n++
 	return f.img, nil
 }
 

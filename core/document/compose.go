@@ -20,6 +20,9 @@ func (d Document) Composed(chapter func(Block) (Document, bool)) Document {
 		seen[b.ID] = true
 		for _, f := range b.Figures {
 			seen[f.ID] = true
+			for _, m := range f.Marks {
+				seen[m.ID] = true
+			}
 		}
 	}
 	blocks := d.Blocks
@@ -66,6 +69,9 @@ func (d Document) apartFrom(seen map[string]bool, within string) Document {
 		once(b.ID)
 		for _, f := range b.Figures {
 			once(f.ID)
+			for _, m := range f.Marks {
+				once(m.ID)
+			}
 		}
 	}
 	name := func(old string) string {
@@ -82,7 +88,12 @@ func (d Document) apartFrom(seen map[string]bool, within string) Document {
 		d.Blocks[i].ID, d.Blocks[i].Words = name(b.ID), b.Words.Renamed(name)
 		d.Blocks[i].Figures = slices.Clone(b.Figures)
 		for j, f := range b.Figures {
-			d.Blocks[i].Figures[j].ID = name(f.ID)
+			f = f.Clone()
+			f.ID = name(f.ID)
+			for k, m := range f.Marks {
+				f.Marks[k].ID, f.Marks[k].From, f.Marks[k].To = name(m.ID), name(m.From), name(m.To)
+			}
+			d.Blocks[i].Figures[j] = f
 		}
 	}
 	return d

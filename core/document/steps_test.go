@@ -39,10 +39,17 @@ func TestStepsAreJoinedAndTakenApart(t *testing.T) {
 	assert.Empty(t, why)
 	assert.Equal(t, whole.Notice, both.Notice, "the one notice there is")
 	assert.Len(t, both.Figures, 1)
+	leads := Content{Type: Step, Words: words.Plain("Print"), Document: "other", Revision: 2, Critical: true, Beside: []WebLink{{Address: "https://a.example"}}, Film: &Told{Said: "We print."}}
+	one, why = Join(parts[1], leads)
+	assert.Empty(t, why)
+	assert.Equal(t, []any{"other", 2, true, leads.Beside}, []any{one.Document, one.Revision, one.Critical, one.Beside})
+	assert.Equal(t, "Press\nWe print.", one.Film.Said, "nothing of it is lost")
 	for name, c := range map[string][2]Content{
-		"two notices":   {whole, whole},
-		"a heading":     {{Type: Section}, parts[1]},
-		"many pictures": {{Type: Step, Figures: make([]figure.Figure, MostFigures)}, whole},
+		"two procedures": {leads, leads},
+		"a voice":        {parts[1], {Type: Step, Words: words.Plain("x"), Film: &Told{Voice: &Voice{}}}},
+		"two notices":    {whole, whole},
+		"a heading":      {{Type: Section}, parts[1]},
+		"many pictures":  {{Type: Step, Figures: make([]figure.Figure, MostFigures)}, whole},
 	} {
 		_, why := Join(c[0], c[1])
 		assert.NotEmpty(t, why, name)

@@ -160,18 +160,21 @@ func (c Clip) Length() int {
 	return last.Start + last.Length
 }
 
-// At is what of the recording is seen at a moment of the finished clip.
-func (c Clip) At(ms int) int {
+// At is what of the recording is seen at a moment of the finished clip, in milliseconds both.
+func (c Clip) At(ms int) int { return int(math.Round(c.Exactly(float64(ms)))) }
+
+// Exactly is At for moments between milliseconds, as most pictures are.
+func (c Clip) Exactly(ms float64) float64 {
 	runs := c.Runs()
 	for _, r := range runs {
-		if ms < r.Start+r.Length {
-			return r.From + int(math.Round(float64(ms-r.Start)*float64(r.To-r.From)/float64(r.Length)))
+		if ms < float64(r.Start+r.Length) {
+			return float64(r.From) + (ms-float64(r.Start))*float64(r.To-r.From)/float64(r.Length)
 		}
 	}
 	if len(runs) == 0 {
 		return 0
 	}
-	return runs[len(runs)-1].To
+	return float64(runs[len(runs)-1].To)
 }
 
 // Stands is where in the recording the picture is that stands for the clip: where it was chosen, unless that is cut out; then

@@ -39,6 +39,9 @@ func (s *Stage) Nudge(by scene.Point, reshape bool) View {
 			}
 			m.Points[i] = m.Points[i].Plus(by)
 		}
+		if !m.Locked {
+			m.Lost, m.Unsure = false, false // a person has put it there
+		}
 		s.inkOf(m)
 	})
 	return s.view()
@@ -58,6 +61,9 @@ func (s *Stage) Place() View {
 	c, u := s.geo.Inner.Center(), s.unit()
 	pts := s.tool.InMiddle(func(x, y float64) scene.Point { return scene.Point{X: c.X + x*u, Y: c.Y + y*u} })
 	if pts == nil {
+		return s.view()
+	}
+	if s.full() {
 		return s.view()
 	}
 	s.add(s.made(s.tool, pts...))

@@ -112,7 +112,7 @@ func (s *Stage) place(kind figure.Kind, pts ...scene.Point) {
 
 // put adds a finished mark.
 func (s *Stage) put(m figure.Mark) {
-	if len(s.fig.Marks) >= figure.MostMarks {
+	if s.full() {
 		return
 	}
 	s.dropEmpty("")

@@ -57,6 +57,8 @@ func (s *Stage) Down(p Pointer) View {
 		d.trail = []scene.Point{p.At}
 	case s.tool == Fold:
 		d.sweep = &scene.Rect{}
+	case s.tool != "" && s.full():
+		return s.view()
 	case s.tool != "":
 		s.begin(d, p)
 	default:

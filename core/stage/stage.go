@@ -276,7 +276,7 @@ func (s *Stage) remove(ids ...string) {
 	s.selected = slices.DeleteFunc(slices.Clone(s.selected), gone)
 }
 
-// add puts a new mark on top and selects it.
+// add puts a new mark on top of a picture that is not full, and selects it.
 func (s *Stage) add(m figure.Mark) {
 	s.fig = s.fig.Clone()
 	m.ID = s.NewID()
@@ -286,6 +286,9 @@ func (s *Stage) add(m figure.Mark) {
 	s.fig.Marks = append(s.fig.Marks, m)
 	s.selected = []string{m.ID}
 }
+
+// full tells whether the picture has as many marks as it can have.
+func (s *Stage) full() bool { return len(s.fig.Marks) >= figure.MostMarks }
 
 // made is a new mark of a kind, in the manner of the last of its kind.
 func (s *Stage) made(kind figure.Kind, pts ...scene.Point) figure.Mark {

@@ -160,6 +160,32 @@ func TestCropByDragKeysAndBack(t *testing.T) {
 	assert.Nil(t, s.ApplyCrop().Figure.Crop, "a crop of everything is none")
 }
 
+func TestAPictureTakesAsManyMarksAsItCanHave(t *testing.T) {
+	var marks []figure.Mark
+	for i := range figure.MostMarks - 1 {
+		marks = append(marks, box(fmt.Sprint("m", i), 100, 100, 200, 200))
+	}
+	s := open(marks...)
+	s.Choose(figure.Box, true)
+	for range 2 {
+		s.Down(at(300, 300))
+		s.Move(at(400, 400))
+		s.Up(at(400, 400))
+		s.Place()
+	}
+	v := s.Redraw()
+	assert.Len(t, v.List, figure.MostMarks)
+	assert.True(t, v.Full)
+}
+
+func TestAMarkThatWasLostIsFoundOnceItIsMovedByKey(t *testing.T) {
+	lost := box("a", 100, 100, 200, 200)
+	lost.Lost = true
+	s := open(lost)
+	s.Select("a", false)
+	assert.False(t, s.Nudge(scene.Point{X: 5}, false).Figure.Marks[0].Lost)
+}
+
 func TestWithoutAPointer(t *testing.T) {
 	for _, kind := range figure.Kinds {
 		if kind == figure.Inset {

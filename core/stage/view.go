@@ -15,7 +15,8 @@ import (
 type View struct {
 	Frame    scene.Rect     `json:"frame"`
 	Shapes   []Shape        `json:"shapes"`
-	Listed   bool           `json:"listed"` // whether Order and List are told
+	Listed   bool           `json:"listed"`         // whether Order and List are told
+	Full     bool           `json:"full,omitempty"` // it has as many marks as it can have
 	Order    []string       `json:"order,omitempty"`
 	List     []Entry        `json:"list,omitempty"`
 	Grips    []figure.Grip  `json:"grips"`
@@ -104,6 +105,7 @@ func (s *Stage) view() View {
 		}
 		v.Typing = s.drag == nil && s.fresh == m.ID
 	}
+	v.Full = s.full()
 	if s.changed && s.drag == nil {
 		f := s.fig.Clone()
 		f.Marks = s.kept()

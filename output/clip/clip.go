@@ -123,11 +123,11 @@ func (r Request) Each(ctx context.Context, do func(img *image.RGBA, rate int) er
 	all := c.Length() * rate / 1000
 	d := drawing{request: r, width: width}
 	for n := range max(1, all) {
-		at := c.At(n * 1000 / rate)
-		if err := d.seek(from, camera, at*rate/1000); err != nil {
+		at := c.Exactly(float64(n) * 1000 / float64(rate))
+		if err := d.seek(from, camera, int(at*float64(rate)/1000+1e-6)); err != nil {
 			return err
 		}
-		img, err := d.picture(ctx, at, 1+1000/rate)
+		img, err := d.picture(ctx, int(at), 1+1000/rate)
 		if err != nil {
 			return err
 		}

@@ -135,6 +135,42 @@ func TestAClipIsCutHeldAndSpedUpAndItsSoundGoesWithIt(t *testing.T) {
 	}
 }
 
+func TestEveryPictureOfARecordingIsInItsClip(t *testing.T) {
+	for _, rate := range []int{15, 24, 30} {
+		path := filepath.Join(t.TempDir(), "moving.mp4")
+		size := image.Pt(320, 64)
+		w, err := media.Write(t.Context(), path, media.MP4, size, media.Look{Rate: rate}, "")
+		require.NoError(t, err)
+		for n := range 2 * rate {
+			img := image.NewRGBA(image.Rectangle{Max: size})
+			draw.Draw(img, img.Rect, image.White, image.Point{}, draw.Src)
+			draw.Draw(img, image.Rect(0, 0, 4*(n+1), 64), image.Black, image.Point{}, draw.Src)
+			require.NoError(t, w.Add(img))
+		}
+		require.NoError(t, w.Close())
+		wide := func(img *image.RGBA) (n int) {
+			for x := range 320 {
+				if img.RGBAAt(x, 32).R < 128 {
+					n = x + 1
+				}
+			}
+			return n / 4
+		}
+		for from, c := range map[int]figure.Clip{
+			0:  {Ms: 2000},
+			37: figure.Clip{Ms: 2000}.Without(figure.Span{From: 0, To: 37}),
+		} {
+			seen := map[int]bool{}
+			r := clip.Request{Figure: figure.Figure{ID: "f", Shot: "s", Clip: &c}, First: 1, Recording: path}
+			require.NoError(t, r.Each(t.Context(), func(img *image.RGBA, _ int) error {
+				seen[wide(img)] = true
+				return nil
+			}))
+			assert.GreaterOrEqual(t, len(seen), 2*rate-from*rate/1000-2, "of %d a second, from %d ms on", rate, from)
+		}
+	}
+}
+
 func TestWhatIsConcealedInAClipIsInNoneOfItsPictures(t *testing.T) {
 	in := recording(t)
 	var path []figure.Place

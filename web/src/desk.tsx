@@ -1,4 +1,4 @@
-import { lazy } from "react";
+import { part } from "./ui/part";
 import { Route, Routes } from "react-router";
 import { begin } from "./account/begin";
 import { KeepsNothing } from "./account/KeepsNothing";
@@ -22,8 +22,8 @@ import { AllLinks } from "./share/AllLinks";
 import { Setup } from "./setup/Setup";
 import { Nothing } from "./ui/Nothing";
 
-const FilmPlanView = lazy(() => import("./film/FilmPlanView"));
-const TemplateEditor = lazy(() => import("./templates/TemplateEditor"));
+const FilmPlanView = part(() => import("./film/FilmPlanView"));
+const TemplateEditor = part(() => import("./templates/TemplateEditor"));
 
 /** The screens of those who edit, and of those who review. */
 export default function Desk({ account }: { account: Account }) {

@@ -1,5 +1,6 @@
+import { part } from "./ui/part";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { type Account, mayReview, Problem } from "./api/client";
@@ -17,11 +18,11 @@ import { Blank } from "./ui/controls";
 import { Nothing } from "./ui/Nothing";
 import { Notices } from "./ui/notices";
 
-const Ask = lazy(() => import("./ask/Ask"));
-const Shared = lazy(() => import("./share/Shared"));
+const Ask = part(() => import("./ask/Ask"), <Blank title="One moment…" />);
+const Shared = part(() => import("./share/Shared"), <Blank title="One moment…" />);
 
 /** What only those need who edit: the core, the editors, capture. Readers never load it. */
-const Desk = lazy(() => import("./desk"));
+const Desk = part(() => import("./desk"), <Blank title="One moment…" />);
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -35,16 +36,14 @@ function Screens({ account }: { account: Account }) {
     <>
       <Finished />
       <Boundary key={pathname}>
-        <Suspense fallback={<Blank title="One moment…" />}>
-          <Routes>
-            <Route path="/" element={<Library account={account} />} />
-            <Route path="/d/:id" element={<Follow account={account} />} />
-            <Route path="/d/:id/pages" element={<PagesView account={account} />} />
-            <Route path="/deliveries" element={<Deliveries account={account} />} />
-            <Route path="/reviews" element={<Reviews account={account} />} />
-            <Route path="*" element={mayReview(account) ? <Desk account={account} /> : <Nothing />} />
-          </Routes>
-        </Suspense>
+        <Routes>
+          <Route path="/" element={<Library account={account} />} />
+          <Route path="/d/:id" element={<Follow account={account} />} />
+          <Route path="/d/:id/pages" element={<PagesView account={account} />} />
+          <Route path="/deliveries" element={<Deliveries account={account} />} />
+          <Route path="/reviews" element={<Reviews account={account} />} />
+          <Route path="*" element={mayReview(account) ? <Desk account={account} /> : <Nothing />} />
+        </Routes>
       </Boundary>
     </>
   );
@@ -57,22 +56,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <Notices>
           <Routes>
             <Route path="/welcome/:ticket" element={<Welcome />} />
-            <Route
-              path="/s/:token"
-              element={
-                <Suspense fallback={<Blank title="One moment…" />}>
-                  <Shared />
-                </Suspense>
-              }
-            />
-            <Route
-              path="/ask/:token"
-              element={
-                <Suspense fallback={<Blank title="One moment…" />}>
-                  <Ask />
-                </Suspense>
-              }
-            />
+            <Route path="/s/:token" element={<Shared />} />
+            <Route path="/ask/:token" element={<Ask />} />
             <Route path="*" element={<Session>{(account) => <Screens account={account} />}</Session>} />
           </Routes>
         </Notices>

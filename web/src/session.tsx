@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState } from "react";
 import { type Account, api, expect, Problem } from "./api/client";
 import { onSignedOut } from "./api/signedout";
-import { SignIn, SignInForm } from "./signin";
+import { ByHouse, SignIn, SignInForm } from "./signin";
 import { Blank, Button } from "./ui/controls";
 
 /** Shows its children to whoever is signed in. */
@@ -62,6 +62,7 @@ function Again({ account, onDone }: { account: Account; onDone: (account: Accoun
           <Dialog.Title className="text-lg font-bold">Sign in again to go on</Dialog.Title>
           <p className="mt-1 mb-4 text-soft">Your session has ended. What you have written is kept in this browser.</p>
           <SignInForm name={account.name} onDone={onDone} />
+          <ByHouse />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -25,11 +25,7 @@ export function Door({ says, children }: { says: string; children: ReactNode }) 
 /** Signs someone in, or makes the first account of a new installation. */
 export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
   useTitle("Sign in");
-  const entrance = useQuery({
-    queryKey: ["entrance"],
-    staleTime: Infinity,
-    queryFn: () => expect(api.GET("/api/entrance")),
-  });
+  const entrance = useEntrance();
   const [forgotten, setForgotten] = useState(false);
   if (entrance.data?.first) return <First onDone={onDone} />;
   if (forgotten) return <Forgotten onDone={() => setForgotten(false)} />;
@@ -37,7 +33,7 @@ export function SignIn({ onDone }: { onDone: (account: Account) => void }) {
     <Door says="Sign in to write and follow procedures">
       <PrintedPage />
       <SignInForm problem={endings[new URLSearchParams(location.search).get("identity") ?? ""]} onDone={onDone} />
-      {entrance.data?.provider && <Provider name={entrance.data.provider} />}
+      <ByHouse />
       {entrance.data?.mail && (
         <Button look="quiet" className="mt-3 w-full justify-center" onClick={() => setForgotten(true)}>
           I have forgotten my password
@@ -72,15 +68,22 @@ const endings: Record<string, string> = {
   disabled: "This account is disabled. Ask your administrator.",
 };
 
-/** The way through the house's own sign-in, which comes back to where one is. */
-const Provider = ({ name }: { name: string }) => (
-  <a
-    href={`/api/identity?${new URLSearchParams({ to: location.pathname + location.search })}`}
-    className="mt-3 block rounded border border-line px-3 py-1.5 text-center hover:border-soft"
-  >
-    Sign in with {name}
-  </a>
-);
+/** The way through the house's own sign-in, where it has one, which comes back to where one is. */
+export function ByHouse() {
+  const { data } = useEntrance();
+  if (!data?.provider) return null;
+  return (
+    <a
+      href={`/api/identity?${new URLSearchParams({ to: location.pathname + location.search })}`}
+      className="mt-3 block rounded border border-line px-3 py-1.5 text-center hover:border-soft"
+    >
+      Sign in with {data.provider}
+    </a>
+  );
+}
+
+const useEntrance = () =>
+  useQuery({ queryKey: ["entrance"], staleTime: Infinity, queryFn: () => expect(api.GET("/api/entrance")) });
 
 /** Asks for name and password, and for a one-time code where one is wanted; the name may be known already. */
 export function SignInForm(props: { name?: string; problem?: string; onDone: (account: Account) => void }) {

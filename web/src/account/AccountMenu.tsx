@@ -1,19 +1,28 @@
-import { lazy, Suspense, useState } from "react";
-import { type Account, api, mayEdit } from "../api/client";
+import { part } from "../ui/part";
+import { useState } from "react";
+import { type Account, api, expect, mayEdit } from "../api/client";
 import { Actions } from "../ui/controls";
+import { useNotice } from "../ui/notices";
 
-const Mine = lazy(() => import("./Mine"));
-const LeaveDialog = lazy(() => import("./LeaveDialog"));
+const Mine = part(() => import("./Mine"));
+const LeaveDialog = part(() => import("./LeaveDialog"));
 
 /** The person who is signed in, and what is theirs alone. */
 export function AccountMenu({ account }: { account: Account }) {
   const [open, setOpen] = useState<"mine" | "leaving">();
+  const notice = useNotice();
   const signOut = async () => {
-    await api.DELETE("/api/session");
+    try {
+      await expect(api.DELETE("/api/session"));
+    } catch {
+      notice({ text: "Raconte can’t be reached, so you are still signed in here. Sign out when it is there again." });
+      return;
+    }
     location.assign("/"); // a page of its own for the next person: nothing of this one's is left in its memory
   };
   const leave = async () => {
-    const waits = mayEdit(account) && (await (await import("./leaving")).somethingWaits());
+    // Where that part can't be loaded, signing out can't be done either, and says so.
+    const waits = mayEdit(account) && (await import("./leaving").then((m) => m.somethingWaits()).catch(() => false));
     if (waits) setOpen("leaving");
     else await signOut();
   };
@@ -33,16 +42,8 @@ export function AccountMenu({ account }: { account: Account }) {
           {initials(account.displayName)}
         </span>
       </Actions>
-      {open === "leaving" && (
-        <Suspense>
-          <LeaveDialog onLeave={() => void signOut()} onStay={() => setOpen(undefined)} />
-        </Suspense>
-      )}
-      {open === "mine" && (
-        <Suspense>
-          <Mine account={account} onDone={() => setOpen(undefined)} />
-        </Suspense>
-      )}
+      {open === "leaving" && <LeaveDialog onLeave={() => void signOut()} onStay={() => setOpen(undefined)} />}
+      {open === "mine" && <Mine account={account} onDone={() => setOpen(undefined)} />}
     </>
   );
 }

@@ -5,85 +5,115 @@ export type DocumentEvent = { document: string; seq: number; change?: string };
 
 export type PresenceEvent = { document: string; present: Present[]; taken?: string };
 
-type Listener = {
-  document?: (event: DocumentEvent) => void;
-  delivery?: (event: Delivery) => void;
-  shot?: (event: Taken) => void;
+/** What the server tells of, by its names. */
+type Told = {
+  document: DocumentEvent;
+  delivery: Delivery;
+  shot: Taken;
   /** Something else is said of a document. */
-  comments?: (event: { document: string }) => void;
+  comments: { document: string };
   /** A document is on its way to a receiver, has come there, or something is told of it. */
-  sending?: (event: { document: string }) => void;
+  sending: { document: string };
   /** A request has come in, or stands otherwise. */
-  inbox?: (event: { document: string }) => void;
+  inbox: { document: string };
   /** Someone has answered, signed, or was asked to. */
-  reviews?: (event: { document: string }) => void;
+  reviews: { document: string };
   /** Someone has come to a document, gone, or is elsewhere in it. */
-  presence?: (event: PresenceEvent) => void;
+  presence: PresenceEvent;
   /** What concerns this person is another. */
-  notices?: () => void;
+  notices: undefined;
   /** The stream is open again after a gap: what happened meanwhile must be asked for. */
-  opened?: () => void;
+  opened: undefined;
 };
+type Kind = keyof Told;
+type Listener = { [K in Kind]?: (event: Told[K]) => void };
+
+const kinds: Kind[] = [
+  "document",
+  "delivery",
+  "shot",
+  "comments",
+  "sending",
+  "inbox",
+  "reviews",
+  "presence",
+  "notices",
+  "opened",
+];
 
 const listeners = new Set<Listener>();
-let stream: EventSource | undefined;
 
-function connect() {
-  if (stream) return;
-  stream = new EventSource("/api/events");
-  stream.addEventListener("open", () => listeners.forEach((l) => l.opened?.()));
-  stream.addEventListener("document", (e) => {
-    const event = JSON.parse(e.data) as DocumentEvent;
-    listeners.forEach((l) => l.document?.(event));
-  });
-  stream.addEventListener("delivery", (e) => {
-    const event = JSON.parse(e.data) as Delivery;
-    listeners.forEach((l) => l.delivery?.(event));
-  });
-  stream.addEventListener("shot", (e) => {
-    const event = JSON.parse(e.data) as Taken;
-    listeners.forEach((l) => l.shot?.(event));
-  });
-  stream.addEventListener("comments", (e) => {
-    const event = JSON.parse(e.data) as { document: string };
-    listeners.forEach((l) => l.comments?.(event));
-  });
-  stream.addEventListener("sending", (e) => {
-    const event = JSON.parse(e.data) as { document: string };
-    listeners.forEach((l) => l.sending?.(event));
-  });
-  stream.addEventListener("inbox", (e) => {
-    const event = JSON.parse(e.data) as { document: string };
-    listeners.forEach((l) => l.inbox?.(event));
-  });
-  stream.addEventListener("reviews", (e) => {
-    const event = JSON.parse(e.data) as { document: string };
-    listeners.forEach((l) => l.reviews?.(event));
-  });
-  stream.addEventListener("presence", (e) => {
-    const event = JSON.parse(e.data) as PresenceEvent;
-    listeners.forEach((l) => l.presence?.(event));
-  });
-  stream.addEventListener("notices", () => listeners.forEach((l) => l.notices?.()));
-  stream.onerror = () => {
-    if (stream?.readyState === EventSource.CLOSED) {
-      stream = undefined;
-      void api.GET("/api/session").catch(() => undefined); // where the session has ended, this finds it out
-      if (listeners.size > 0) setTimeout(connect, 2000);
+/** Tells the listeners of this tab. */
+const tell = (kind: Kind, data: unknown) => listeners.forEach((l) => l[kind]?.(data as never));
+
+/**
+ * One tab of a browser has the stream, and tells the others: over HTTP/1.1 a browser has six connections to a server, of which
+ * each stream takes one. It ends with its tab, and another's begins.
+ */
+class Stream {
+  private source: EventSource | undefined;
+  private readonly channel =
+    typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("raconte-events");
+  private readonly waits = new AbortController();
+  private release: () => void = () => undefined;
+  private ended = false;
+
+  constructor() {
+    if (this.channel)
+      this.channel.onmessage = ({ data }: MessageEvent<{ kind: Kind; data: unknown }>) => tell(data.kind, data.data);
+    const locks = globalThis.navigator?.locks;
+    if (!locks || !this.channel) {
+      this.open();
+      return;
     }
+    locks
+      .request("raconte-events", { signal: this.waits.signal }, () => {
+        this.open();
+        return new Promise<void>((done) => (this.release = done));
+      })
+      .catch(() => undefined); // it was not wanted any more
+  }
+
+  private say(kind: Kind, data: unknown) {
+    tell(kind, data);
+    this.channel?.postMessage({ kind, data });
+  }
+
+  private open = () => {
+    if (this.ended) return;
+    this.source = new EventSource("/api/events");
+    this.source.addEventListener("open", () => this.say("opened", undefined));
+    for (const kind of kinds.filter((k) => k !== "opened"))
+      this.source.addEventListener(kind, ({ data }: MessageEvent<string>) =>
+        this.say(kind, kind === "notices" ? undefined : JSON.parse(data)),
+      );
+    this.source.onerror = () => {
+      if (this.source?.readyState !== EventSource.CLOSED) return;
+      void api.GET("/api/session").catch(() => undefined); // where the session has ended, this finds it out
+      setTimeout(this.open, 2000);
+    };
   };
+
+  end() {
+    this.ended = true;
+    this.source?.close();
+    this.channel?.close();
+    this.waits.abort();
+    this.release();
+  }
 }
 
-/** Listens to live events until the answer is called; all share one stream. */
+let stream: Stream | undefined;
+
+/** Listens to live events until the answer is called. */
 export function listen(listener: Listener) {
   listeners.add(listener);
-  connect();
+  stream ??= new Stream();
   return () => {
     listeners.delete(listener);
-    if (listeners.size === 0) {
-      stream?.close();
-      stream = undefined;
-    }
+    if (listeners.size > 0) return;
+    stream?.end();
+    stream = undefined;
   };
 }
 
@@ -94,18 +124,7 @@ export function useEvents(listener: Listener) {
     latest.current = listener;
   });
   useEffect(() => {
-    const mine: Listener = {
-      document: (e) => latest.current.document?.(e),
-      delivery: (e) => latest.current.delivery?.(e),
-      shot: (e) => latest.current.shot?.(e),
-      comments: (e) => latest.current.comments?.(e),
-      sending: (e) => latest.current.sending?.(e),
-      inbox: (e) => latest.current.inbox?.(e),
-      reviews: (e) => latest.current.reviews?.(e),
-      presence: (e) => latest.current.presence?.(e),
-      notices: () => latest.current.notices?.(),
-      opened: () => latest.current.opened?.(),
-    };
+    const mine = Object.fromEntries(kinds.map((kind) => [kind, (e: never) => latest.current[kind]?.(e)]));
     return listen(mine);
   }, []);
 }

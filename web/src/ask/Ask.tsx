@@ -1,5 +1,6 @@
+import { part } from "../ui/part";
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import { api, expect, type Figure } from "../api/client";
 import { newID } from "../api/id";
@@ -10,7 +11,7 @@ import { Button, ChooseFiles, Field } from "../ui/controls";
 import { shown } from "../ui/shown";
 import { useTitle } from "../ui/title";
 
-const Marking = lazy(() => import("./Marking"));
+const Marking = part(() => import("./Marking"));
 
 /** A picture of a request: where it is on this page, how large it is, and what was marked on it. */
 export type Held = { figure: Figure; blob: Blob; address: string; size: { w: number; h: number } };
@@ -78,15 +79,13 @@ export default function Ask() {
   if (marked)
     return (
       <CoreGate>
-        <Suspense>
-          <Marking
-            held={marked}
-            onChange={(figure) =>
-              setPictures((all) => all.map((p) => (p.figure.id === figure.id ? { ...p, figure } : p)))
-            }
-            onDone={() => setMarking(undefined)}
-          />
-        </Suspense>
+        <Marking
+          held={marked}
+          onChange={(figure) =>
+            setPictures((all) => all.map((p) => (p.figure.id === figure.id ? { ...p, figure } : p)))
+          }
+          onDone={() => setMarking(undefined)}
+        />
       </CoreGate>
     );
   const set = (name: keyof typeof said) => (value: string) => setSaid({ ...said, [name]: value });

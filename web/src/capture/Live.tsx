@@ -7,6 +7,7 @@ import { Practice } from "./sources/practice";
 import type { Rect } from "../api/client";
 import type { Screen } from "../core/capture";
 import type { Point } from "../core/core";
+import { fields } from "../ui/fields";
 import { useRecorder } from "./use";
 
 /** The live picture, fitted into the page, with what the choice of "what" means under the pointer. */
@@ -90,7 +91,7 @@ export function Live() {
   const lit = picksByPointing && target && (aiming || !practice) && !rec.picking;
 
   const keys = (e: React.KeyboardEvent) => {
-    if (!practice) return;
+    if (!practice || (e.target as HTMLElement).closest(`${fields}, button`)) return; // fields get their keys
     const steps: Record<string, Point> = {
       ArrowLeft: { x: -1, y: 0 },
       ArrowRight: { x: 1, y: 0 },

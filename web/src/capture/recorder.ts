@@ -7,6 +7,7 @@ import { filming } from "./filming";
 import { type After, change, settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { type Captured, studio } from "./studio";
+import { everyNow } from "./ticks";
 import type { Rect } from "../api/client";
 import type { Wish } from "../core/capture";
 import type { Point } from "../core/core";
@@ -40,7 +41,7 @@ class Recorder {
 
   private listeners = new Set<() => void>();
   private stamp = 0;
-  private watching: ReturnType<typeof setInterval> | undefined;
+  private watching: (() => void) | undefined;
   private looking = false;
   private counting: ReturnType<typeof setInterval> | undefined;
   private queue: Promise<unknown> = Promise.resolve();
@@ -64,6 +65,7 @@ class Recorder {
     took: (shot) => void this.keep(shot),
     resized: ({ w, h }) =>
       this.say(`What is shared is ${w} × ${h} pixels now. Everything taken is kept; “Same area” is fitted to it.`),
+    still: (why) => this.say(why, why !== ""),
     ended: (why) => {
       this.stop();
       this.say(`${why} Share a screen again to go on in the same session.`, true);
@@ -100,7 +102,7 @@ class Recorder {
   /** Follows the choice of when: clicks, or changes of the screen. */
   follow() {
     const { when, quiet } = settings();
-    clearInterval(this.watching);
+    this.watching?.();
     this.watching = undefined;
     const source = this.source;
     if (source instanceof Practice) {
@@ -110,7 +112,7 @@ class Recorder {
     }
     if (source && when === "settled" && !this.paused) {
       void studio("watch", { quiet: quiet * 1000 });
-      this.watching = setInterval(() => void this.look(source), sample);
+      this.watching = everyNow(sample, () => void this.look(source));
     }
     this.told();
   }

@@ -58,6 +58,14 @@ export function studio<N extends keyof StudioCall>(
       if (error !== undefined) asked?.reject(new Error(error));
       else asked?.resolve(value as never);
     });
+    // It could not be loaded, as while the network is away: the next call tries again.
+    worker.addEventListener("error", () => {
+      worker?.terminate();
+      worker = undefined;
+      const lost = [...waiting.values()];
+      waiting.clear();
+      lost.forEach((asked) => asked.reject(new Error("A part of Raconte could not be loaded. Try again.")));
+    });
   }
   const id = ++next;
   return new Promise((resolve, reject) => {

@@ -74,6 +74,8 @@ export type View = {
   frame: Rect;
   shapes: Shape[];
   listed: boolean;
+  /** It has as many marks as it can have. */
+  full?: boolean;
   order: string[];
   list: Entry[];
   grips: Grip[];

@@ -1,4 +1,5 @@
-import { Fragment, lazy, Suspense, useContext, useEffect, useMemo, useState } from "react";
+import { part } from "../ui/part";
+import { type ComponentProps, Fragment, useContext, useEffect, useMemo, useState } from "react";
 import { type Account, type Block, mayEdit, mayRead, mayReview, type WholeDocument } from "../api/client";
 import { Button } from "../ui/controls";
 import { NoticePanel, SignalWord } from "../ui/NoticePanel";
@@ -14,7 +15,10 @@ import { PlayedClip } from "./PlayedClip";
 import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
 
-const Watch = lazy(() => import("./Watch").then((m) => ({ default: m.Watch })));
+const Watch = part<ComponentProps<typeof import("./Watch").Watch>>(
+  () => import("./Watch").then((m) => ({ default: m.Watch })),
+  <Loading what="the film" />,
+);
 
 /** All of a document on a page, to be read, followed and printed. */
 export function AllSteps(props: {
@@ -91,13 +95,11 @@ export function AllSteps(props: {
         )
       )}
       {watching && (
-        <Suspense fallback={<Loading what="the film" />}>
-          <Watch
-            id={summary.id}
-            onDone={() => setWatching(false)}
-            goTo={(block) => document.getElementById(block)?.scrollIntoView()}
-          />
-        </Suspense>
+        <Watch
+          id={summary.id}
+          onDone={() => setWatching(false)}
+          goTo={(block) => document.getElementById(block)?.scrollIntoView()}
+        />
       )}
       {parts(data.blocks).map(({ heading, blocks }) => (
         <section key={heading?.id ?? ""} aria-labelledby={heading?.id} className="mt-6">

@@ -1,4 +1,5 @@
-import { lazy, Suspense, useState } from "react";
+import { part } from "../ui/part";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, mayEdit, type Summary } from "../api/client";
 import { newID } from "../api/id";
@@ -22,7 +23,7 @@ import { useLibrary } from "./useLibrary";
 const checkTitle = (text: string) =>
   !text ? "Give it a title." : text.length > 200 ? "Use at most 200 characters." : "";
 
-const Inflow = lazy(() => import("../capture/Inflow"));
+const Inflow = part(() => import("../capture/Inflow"));
 
 type Asking = { begin: "procedure" | "manual" } | { rename: Summary } | { move: Summary } | { instead: Summary };
 
@@ -134,11 +135,7 @@ export function Library({ account }: { account: Account }) {
       <TopBar account={account}>
         <Places account={account} />
       </TopBar>
-      {edits && (
-        <Suspense>
-          <Inflow account={account} />
-        </Suspense>
-      )}
+      {edits && <Inflow account={account} />}
       <div className="mx-auto grid max-w-7xl gap-6 px-4 py-5 md:grid-cols-[13.5rem_minmax(0,1fr)]">
         <aside aria-label="Folders and filters" className="hidden md:block">
           <Filters account={account} library={library} />

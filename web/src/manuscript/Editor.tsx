@@ -70,6 +70,7 @@ export function Editor({
   const presence = usePresence(id, account, writing, () => write(undefined));
   const { others: present, mayWrite } = presence;
   const setWriting = useCallback((block: string | undefined) => mayWrite(block) && write(block), [mayWrite]);
+  const leaveWriting = useCallback((block: string) => write((now) => (now === block ? undefined : now)), []);
   const [history, setHistory] = useState(false);
   const page = useRef<PageHandle>(null);
   const chooser = useRef<HTMLInputElement>(null);
@@ -279,6 +280,7 @@ export function Editor({
                     onChoose={chosen.choose}
                     writing={writing}
                     onWriting={setWriting}
+                    onLeft={leaveWriting}
                     present={present}
                     onTake={take}
                     document={id}

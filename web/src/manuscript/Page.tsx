@@ -59,6 +59,7 @@ export function Page(props: {
   onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
   onWriting: (id: string | undefined) => void;
+  onLeft: (id: string) => void;
   document: string;
   commenting: Commenting;
   /** Writes the words that a comment suggests. */
@@ -99,16 +100,21 @@ export function Page(props: {
         ? defaultRangeExtractor(range)
         : [...new Set([...defaultRangeExtractor(range), written])].sort((a, b) => a - b),
   });
-  useImperativeHandle(props.ref, () => ({
-    show: (block, focus) => {
-      const over = [...hidden].find(([, inside]) => inside.some((r) => r.id === block));
-      if (over) fold(over[0], false);
-      const at = rows.findIndex((r) => r.id === (over?.[0] ?? block));
-      if (at < 0) return;
-      cells.scrollToIndex(at, { align: "start" });
-      if (focus) setTimeout(() => focusOn(block), 60); // it is on the page then
-    },
-  }));
+  const wanted = useRef<{ block: string; focus?: boolean }>(undefined);
+  const show = (block: string, focus?: boolean) => {
+    const over = [...hidden].find(([, inside]) => inside.some((r) => r.id === block));
+    if (over) fold(over[0], false);
+    const at = rows.findIndex((r) => r.id === (over?.[0] ?? block));
+    wanted.current = at < 0 ? { block, focus } : undefined;
+    if (at < 0) return; // it was made just now, and is shown as soon as it is among the rows
+    cells.scrollToIndex(at, { align: "start" });
+    if (focus) focusOn(block);
+  };
+  useImperativeHandle(props.ref, () => ({ show }));
+  useLayoutEffect(() => {
+    const { block, focus } = wanted.current ?? {};
+    if (block && rows.some((r) => r.id === block)) show(block, focus);
+  });
   const seen = cells.getVirtualItems();
   const first = seen[0];
   const end = seen[seen.length - 1];
@@ -284,6 +290,7 @@ export function Page(props: {
                   writing={v.index === written}
                   by={byOf(props.present, row.id)}
                   onWriting={props.onWriting}
+                  onLeft={props.onLeft}
                 />
               )
             );
@@ -322,9 +329,12 @@ function unfolded(all: Row[], folded: ReadonlySet<string>) {
   return { rows, hidden };
 }
 
-function focusOn(block: string) {
+/** Gives the keyboard to a block, as soon as it is on the page: those far away come there by scrolling. */
+function focusOn(block: string, tries = 30) {
   const row = document.querySelector(`[data-block="${CSS.escape(block)}"]`);
-  row
-    ?.querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words], a[data-words]")
-    ?.focus({ preventScroll: true });
+  if (row)
+    row
+      .querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words], a[data-words]")
+      ?.focus({ preventScroll: true });
+  else if (tries > 0) requestAnimationFrame(() => focusOn(block, tries - 1));
 }

@@ -41,6 +41,8 @@ type Props = {
   /** Who else is at it: a name, marked where they write it; "" is nobody. */
   by: string;
   onWriting: (id: string | undefined) => void;
+  /** Its words are not written any more. */
+  onLeft: (id: string) => void;
   /** The procedure that the step hands over to. */
   does: Other | undefined;
   /** Pictures stand above the words, as layouts have them that are not for manuals. */
@@ -337,6 +339,7 @@ function Words({
   actions,
   writing,
   onWriting,
+  onLeft,
   markers,
   does,
   style,
@@ -376,7 +379,7 @@ function Words({
           markers={markers}
           at={at}
           onChange={(words) => actions.type(row.id, words)}
-          onLeave={() => onWriting(undefined)}
+          onLeave={() => onLeft(row.id)}
           onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />
         {content.type === "step" && style && (
@@ -399,15 +402,8 @@ function Words({
         data-words
         aria-label={label}
         className={`${content.type === "passage" || content.document ? "min-h-8" : "min-h-24"} min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]`}
-        // Answers lie close to each other: the press counts, since its release may hit another when the tools of the one
-        // that was written go away.
-        onMouseDown={(e) => {
-          if (!content.asks || e.button !== 0 || (e.target as HTMLElement).closest("a, button")) return;
-          e.preventDefault();
-          open();
-        }}
         onClick={(e) => {
-          if (!content.asks && !(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
+          if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
         }}
       >
         {empty ? (

@@ -1,10 +1,11 @@
-import { lazy, type ReactNode, Suspense } from "react";
+import { part } from "../ui/part";
+import { type ReactNode } from "react";
 import { Link, NavLink } from "react-router";
 import { AccountMenu } from "../account/AccountMenu";
 import { type Account, mayEdit, mayReview } from "../api/client";
 
-const NoticesMenu = lazy(() => import("../notices/NoticesMenu"));
-const Waiting = lazy(() => import("./Waiting"));
+const NoticesMenu = part(() => import("../notices/NoticesMenu"));
+const Waiting = part(() => import("./Waiting"));
 
 export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
   return (
@@ -13,14 +14,10 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
         racont<span className="text-call">e</span>
       </Link>
       <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
-      {mayEdit(account) && (
-        <Suspense>
-          <Waiting account={account} />
-        </Suspense>
-      )}
-      <Suspense>
-        <NoticesMenu />
-      </Suspense>
+      {mayEdit(account) && <Waiting account={account} />}
+
+      <NoticesMenu />
+
       <AccountMenu account={account} />
     </header>
   );

@@ -25,16 +25,23 @@ export function Board(props: {
   const { view, zoom, take } = props;
   return (
     <>
-      <div className="mb-1.5 flex min-h-9 items-center gap-3">
+      <div className="relative mb-1.5 flex h-9 items-center gap-3">
         <div className="min-w-0 flex-1">
           {view.chosen.length > 0 ? (
-            <Strip view={view} marks={props.figure.marks} onTake={take} />
+            // What needs two lines floats over the picture, which stays where it is.
+            <div className="absolute inset-x-0 top-0 z-10 flex min-h-9 items-center bg-paper pr-28">
+              <Strip view={view} marks={props.figure.marks} onTake={take} />
+            </div>
           ) : (
-            <p className="text-sm text-soft">{hint(view.tool, props.copies)}</p>
+            <p className="text-sm text-soft">
+              {view.full
+                ? "This picture has 500 marks, as many as it can have. Delete some first."
+                : hint(view.tool, props.copies)}
+            </p>
           )}
         </div>
         {zoom.k > 1 && (
-          <span className="flex items-center gap-1 text-sm">
+          <span className="z-20 flex items-center gap-1 text-sm">
             {Math.round(zoom.k * 100)} %
             <Button small onClick={zoom.fit}>
               Fit
@@ -42,7 +49,7 @@ export function Board(props: {
           </span>
         )}
         {zoom.k === 1 && oneToOne(view) > 1.05 && (
-          <Button small onClick={() => zoom.to(oneToOne(view))}>
+          <Button small className="z-20" onClick={() => zoom.to(oneToOne(view))}>
             1 : 1
           </Button>
         )}

@@ -42,9 +42,12 @@ export function Actions({
   /** Marks the list, for what closes when the focus goes elsewhere. */
   mark?: string;
 }) {
+  const trigger = useRef<HTMLButtonElement>(null);
+  const chosen = useRef<() => void>(undefined);
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
+        ref={trigger}
         aria-label={label}
         className={className ?? "rounded px-2 py-1 text-soft hover:bg-desk hover:text-ink data-[state=open]:bg-desk"}
       >
@@ -54,6 +57,15 @@ export function Actions({
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
+          // What was chosen is done when the list is gone and the keyboard is back where it was: so it can take it elsewhere.
+          onCloseAutoFocus={(e) => {
+            const run = chosen.current;
+            chosen.current = undefined;
+            if (!run) return;
+            e.preventDefault();
+            trigger.current?.focus();
+            run();
+          }}
           {...(mark && { [`data-${mark}`]: "" })}
           className="z-40 max-h-[var(--radix-dropdown-menu-content-available-height)] min-w-52 overflow-y-auto rounded border border-soft bg-paper p-1 text-ink"
         >
@@ -63,7 +75,7 @@ export function Actions({
             ) : (
               <DropdownMenu.Item
                 key={c.label}
-                onSelect={c.run}
+                onSelect={() => (chosen.current = c.run)}
                 className={`rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-desk ${c.danger ? "text-mustfix" : ""}`}
               >
                 {c.label}

@@ -24,6 +24,7 @@ import { extensions, insertMarker, insertReference, MarkerTags, toModel } from "
 import { Names, Refer } from "./refer";
 import { ReferDialog } from "./ReferDialog";
 import { insertTable, tableActions } from "./table";
+import { afterPress } from "../ui/press";
 import { Tip } from "../ui/tip";
 
 type Words = Content["words"];
@@ -60,9 +61,14 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
   const change = useRef(onChange);
   const divide = useRef(onDivide);
   const [linking, setLinking] = useState<string>();
+  // Whoever presses something else leaves; its tools stay where they are until the press has reached what was meant.
+  const left = useRef(onLeave);
+  const leaving = useRef<() => void>(() => undefined);
+  useEffect(() => () => leaving.current(), []);
   useEffect(() => {
     change.current = onChange;
     divide.current = onDivide;
+    left.current = onLeave;
     tags.set(markers);
     names.set(refer.names);
   });
@@ -159,10 +165,14 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
   ];
   return (
     <div
+      onFocus={() => leaving.current()}
       onBlur={(e) => {
         const away = !e.currentTarget.contains(e.relatedTarget);
         const within = e.relatedTarget?.closest("[data-words-menu]");
-        if (away && !within && linking === undefined && !referring) onLeave();
+        if (away && !within && linking === undefined && !referring) {
+          leaving.current();
+          leaving.current = afterPress(() => left.current());
+        }
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") onLeave();

@@ -7,8 +7,8 @@ import type { Screen, Wish } from "../../core/capture";
 import type { Source, Told } from "./source";
 
 const patience = 60_000; // a browser that can't share never answers
-const frameWait = 50; // milliseconds: what stands still gives no new frame, and the last one is it
 const lateWait = 500; // milliseconds: the browser's capture lags behind what it shows, more where the machine is busy
+const hidden = "The shared window is hidden or minimised, so it sends no picture. It goes on when it is shown again.";
 
 const noScreen = "Nothing is shared: this browser finds no screen or window to share. Paste a picture instead.";
 const refused = "Nothing is shared: it was not allowed or you cancelled.";
@@ -34,14 +34,13 @@ export class SharedScreen implements Source {
     private readonly video: HTMLVideoElement,
     told: Told,
   ) {
-    const track = stream.getVideoTracks()[0] as MediaStreamTrack;
+    const track = this.shared();
     let last = this.size();
     track.addEventListener("ended", () => {
       if (!this.closed) told.ended("Sharing has stopped. Everything taken so far is kept.");
     });
-    track.addEventListener("mute", () => {
-      if (!this.closed) told.ended("The shared window is hidden or minimised, so it sends no picture.");
-    });
+    track.addEventListener("mute", () => void (this.closed || told.still(hidden)));
+    track.addEventListener("unmute", () => void (this.closed || told.still("")));
     video.addEventListener("resize", () => {
       const now = this.size();
       if (!this.closed && now.w > 0 && (now.w !== last.w || now.h !== last.h)) {
@@ -78,6 +77,11 @@ export class SharedScreen implements Source {
     try {
       stream = await Promise.race([asked, late]);
     } catch (e) {
+      // What is chosen later is not shared: nothing would say so, nor end it.
+      void asked.then(
+        (chosen) => chosen.getTracks().forEach((t) => t.stop()),
+        () => undefined,
+      );
       const { name } = e as Error; // ours is called "Error", a browser's by its reason
       throw name === "Error" ? e : new Error(refusals[name] ?? refused);
     }
@@ -95,9 +99,19 @@ export class SharedScreen implements Source {
     return { w: this.video.videoWidth, h: this.video.videoHeight };
   }
 
+  private readonly seen = document.createElement("video");
+
+  /** What is looked at is a video of its own: browsers pause one that leaves the page, which would give old pictures. */
   face() {
-    return this.video;
+    if (this.seen.srcObject !== this.stream) {
+      this.seen.muted = true;
+      this.seen.srcObject = this.stream;
+    }
+    void this.seen.play().catch(() => undefined); // another look at it has begun meanwhile
+    return this.seen;
   }
+
+  private shared = () => this.stream.getVideoTracks()[0] as MediaStreamTrack;
 
   async screen(): Promise<Screen> {
     const { w, h } = this.size();
@@ -119,23 +133,43 @@ export class SharedScreen implements Source {
   }
 
   /**
-   * The newest frame; on a still page that is the one before. Since: one that was captured after that moment is wanted, if
-   * one comes.
+   * A frame that was captured after a moment. The source is asked for one, since what stands still sends none; where none
+   * comes in time, what is shown is what is there.
    */
-  private async frame(since = 0): Promise<Frame> {
+  private async frame(since = performance.now()): Promise<Frame> {
     if (this.closed || this.size().w === 0)
       throw new Error("Nothing is shared any more. Share a screen again to go on.");
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, since > 0 ? lateWait : frameWait);
+    if (this.shared().muted) throw new Error(hidden);
+    if (this.video.paused) await this.video.play();
+    const asked = this.ask();
+    if (await this.shows(since)) {
+      void asked.then((frame) => frame?.close());
+      return this.shown();
+    }
+    return (await asked) ?? this.shown();
+  }
+
+  /** Has the source send a frame, as far as the browser can; also where the page is hidden and paints nothing. */
+  private ask(): Promise<ImageBitmap | undefined> {
+    if (!("ImageCapture" in globalThis)) return Promise.resolve(undefined);
+    const capture = new ImageCapture(this.shared()) as ImageCapture & { grabFrame(): Promise<ImageBitmap> };
+    const frame = capture.grabFrame().catch(() => undefined);
+    return Promise.race([frame, new Promise<undefined>((resolve) => setTimeout(resolve, 2 * lateWait))]);
+  }
+
+  /** Whether the video shows within a while what was captured after a moment. */
+  private shows(since: number): Promise<boolean> {
+    if (document.visibilityState === "hidden") return Promise.resolve(false);
+    return new Promise((resolve) => {
+      const timer = setTimeout(() => resolve(false), lateWait);
       const next = () =>
         this.video.requestVideoFrameCallback((_, { captureTime, presentationTime }) => {
           if ((captureTime ?? presentationTime) < since) return void next();
           clearTimeout(timer);
-          resolve();
+          resolve(true);
         });
       next();
     });
-    return this.shown();
   }
 
   /** What the video shows. A video frame is only handed on: its pixels are made in the studio, not on the page. */
@@ -145,7 +179,7 @@ export class SharedScreen implements Source {
 
   /** What is shared, to be recorded: with the pointer or without, as far as the browser can. */
   async track(pointer: boolean): Promise<MediaStreamTrack> {
-    const track = this.stream.getVideoTracks()[0] as MediaStreamTrack;
+    const track = this.shared();
     await track
       .applyConstraints({ cursor: pointer ? "always" : "never" } as MediaTrackConstraints)
       .catch(() => undefined);
@@ -168,13 +202,13 @@ export class SharedScreen implements Source {
   }
 
   async print() {
-    const frame = await this.shown();
+    const frame = await (document.visibilityState === "hidden" ? this.frame() : this.shown());
     return studio("printFrame", { frame }, [frame]);
   }
 
   close() {
     this.closed = true;
     this.stream.getTracks().forEach((t) => t.stop());
-    this.video.srcObject = null;
+    this.video.srcObject = this.seen.srcObject = null;
   }
 }

@@ -8,6 +8,8 @@ export type Told = {
   took: (shot: Captured) => void;
   /** It shows something of another size now. */
   resized: (size: Size) => void;
+  /** It sends nothing for now, and why; "" when it does again. */
+  still: (why: string) => void;
   /** It ended without being asked to; what was taken is kept. */
   ended: (why: string) => void;
 };
@@ -22,7 +24,7 @@ export interface Source {
   readonly knows: { windows: boolean; elements: boolean; clicks: boolean; pointer: boolean };
   size(): Size;
   screen(): Promise<Screen>;
-  /** Since: what was seen before that moment (performance.now) is not wanted, where the source lags behind. */
+  /** What is seen when it is called, or after since (performance.now); never what was seen before, though the source lags behind. */
   take(wish: Wish, since?: number): Promise<Captured>;
   /** Something that changes when what is seen does, but for the noise of video, the pointer and the caret. */
   print(): Promise<number | string>;
