@@ -231,7 +231,7 @@ func print120() {
 		d.Blocks = append(d.Blocks, document.Block{ID: fmt.Sprint(i), Content: document.Content{Type: document.Step, Words: words.Plain(text), Figures: []figure.Figure{
 			{ID: fmt.Sprint("f", i), Shot: id, Marks: marks(4, 1600, 900)}}}})
 	}
-	told := story.Of(d, nil)
+	told := story.Of(d, nil, nil)
 	edition := output.Edition{Style: style.Default(), State: "Ready"}
 	pages, err := edition.Pages(context.Background(), told, sizes, style.Running)
 	must(err)

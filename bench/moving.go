@@ -74,7 +74,7 @@ func filmed(ctx context.Context) {
 	parts := &kept{}
 	engine := voice.Find("")
 	make1 := func() int {
-		told := story.Of(d, nil)
+		told := story.Of(d, nil, nil)
 		in := output.Input{Story: told, Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: parts, Progress: func(int, int) {},
 			Drawn: func(_ context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
 				return flat(f, shots[f.Shot], first, width), nil

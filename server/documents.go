@@ -255,7 +255,7 @@ func (s *Server) keptAnswer(c *gin.Context, id string) (key string, keeps bool) 
 // documentAnswer is a document as the API has it, with what those need who see drafts.
 func (s *Server) documentAnswer(w store.Whole) api.Document {
 	d := w.Core().Timed(w.Around)
-	names, others := d.Names(w.Around.Titles()), w.Around
+	names, others := d.Names(w.Around.Titles(), nil), w.Around
 	if others == nil {
 		others = document.Around{}
 	}

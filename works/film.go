@@ -182,7 +182,7 @@ func (w *Works) within(ctx context.Context, told story.Story, sizes map[string]f
 		for _, shot := range other.Shots {
 			sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
 		}
-		for _, inner := range story.Of(other.Core(), nil).Blocks {
+		for _, inner := range story.Of(other.Core(), nil, nil).Blocks {
 			if inner.Number != "" {
 				inner.Number = b.Number + "." + inner.Number
 			}

@@ -26,7 +26,7 @@ func (w *Works) Pages(ctx context.Context, doc store.Whole, layout style.Layout)
 
 // told is a document as a story, in the words of a style.
 func told(doc store.Whole, st style.Style) story.Story {
-	return story.Of(doc.Core(), doc.Around).Asked(st.Said)
+	return story.Of(doc.Core(), doc.Around, st.Said)
 }
 
 // pages lays out what is told of a document.

@@ -87,7 +87,7 @@ var calls = map[string]call{
 		Sizes    map[string]figure.Size `json:"sizes"`
 		Lengths  map[string]int         `json:"lengths"`
 	}) (any, error) {
-		told := story.Of(a.Document, a.Around)
+		told := story.Of(a.Document, a.Around, nil)
 		return film.Of(told, told.Film, a.Sizes, func(said string) (int, bool) {
 			ms, known := a.Lengths[said]
 			return ms, known
@@ -179,7 +179,7 @@ var calls = map[string]call{
 		Sizes   map[string]figure.Size `json:"sizes"`
 	}) (any, error) {
 		d := document.Document{Kind: document.Procedure, Blocks: []document.Block{{ID: "step", Content: a.Content}}}
-		step := story.Of(d, nil).Blocks[0]
+		step := story.Of(d, nil, nil).Blocks[0]
 		type fit struct {
 			Layout style.Layout `json:"layout"`
 			Left   int          `json:"left"`
@@ -222,7 +222,7 @@ var calls = map[string]call{
 		Document document.Document `json:"document"`
 		Titles   map[string]string `json:"titles"`
 	}) (any, error) {
-		return a.Document.Names(a.Titles), nil
+		return a.Document.Names(a.Titles, nil), nil
 	}),
 	"tags": takes(func(a struct {
 		Figures []figure.Figure `json:"figures"`

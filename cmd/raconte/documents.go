@@ -147,7 +147,7 @@ func flattenCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		f, _, ok := story.Of(b.Whole(), nil).Figure(*id)
+		f, _, ok := story.Of(b.Whole(), nil, nil).Figure(*id)
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}

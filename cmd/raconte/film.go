@@ -77,7 +77,7 @@ func filmCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		s := story.Of(b.Whole(), nil)
+		s := story.Of(b.Whole(), nil, nil)
 		if *steps != "" {
 			ids, err := s.Numbered(*steps)
 			if err != nil {

@@ -74,7 +74,7 @@ func renderCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		told := story.Of(b.Whole(), nil)
+		told := story.Of(b.Whole(), nil, nil)
 		if *steps != "" {
 			ids, err := told.Numbered(*steps)
 			if err != nil {

@@ -103,26 +103,10 @@ func (b Block) Check() error {
 }
 
 // Label is the block in one short line: its first sentence.
-func (c Content) Label() string {
-	if label := c.Words.Label(); label != "" {
-		return label
-	}
-	switch c.Type {
-	case Section:
-		return "No heading yet"
-	case Chapter:
-		return "A procedure"
-	}
-	return "No words yet"
-}
+func (c Content) Label() string { return c.LabelIn(nil) }
 
 // Alt is what stands for a figure where it can't be seen: its own text, or the block's first sentence.
-func (c Content) Alt(f figure.Figure) string {
-	if f.Alt != "" {
-		return f.Alt
-	}
-	return "Picture: " + c.Label()
-}
+func (c Content) Alt(f figure.Figure) string { return c.AltIn(f, nil) }
 
 // Alts are what stands for each of the block's figures, by the figure's id.
 func (c Content) Alts() map[string]string {

@@ -131,7 +131,7 @@ func (p Pattern) Check() error {
 	return nil
 }
 
-var letters = map[Kind]string{Procedure: "PR", Manual: "MA", Filed: "FI"}
+var letters = map[Kind]string{Procedure: "PR", Manual: "MA", Filed: "FI", Report: "RE", Request: "RQ", Answer: "AN"}
 
 // Number is the number that the n-th document gets.
 func (p Pattern) Number(kind Kind, year, n int) string {

@@ -33,14 +33,14 @@ func chapter(id, of string) Block {
 func TestReferencesReadAsWhatIsCountedNow(t *testing.T) {
 	d := procedure("P", 3)
 	d.Blocks[3].Figures[0].Marks = []figure.Mark{{ID: "arrow", Kind: figure.Arrow}, {ID: "m", Kind: figure.Marker, Style: figure.Style{Count: "A"}}}
-	names := d.Names(map[string]string{"other": "PR-001 Other"})
+	names := d.Names(map[string]string{"other": "PR-001 Other"}, nil)
 	assert.Equal(t, []string{"section 1", "step 3", "picture 3", "A in picture 3", "the arrow in picture 3", "PR-001 Other"},
 		[]string{names["head"], names["s2"], names["f2"], names["m"], names["arrow"], names["other"]})
 	d.Blocks = append([]Block{NewStep("new", words.Plain("First"))}, d.Blocks...)
-	assert.Equal(t, "step 4", d.Names(nil)["s2"], "a step before it counts")
-	said := refer(words.ToStep, "s2").Named(d.Names(nil)).Reading(nil)
+	assert.Equal(t, "step 4", d.Names(nil, nil)["s2"], "a step before it counts")
+	said := refer(words.ToStep, "s2").Named(d.Names(nil, nil)).Reading(nil)
 	assert.Equal(t, "See step 4", said)
-	assert.Equal(t, "See ?", refer(words.ToStep, "gone").Named(d.Names(nil)).Reading(nil))
+	assert.Equal(t, "See ?", refer(words.ToStep, "gone").Named(d.Names(nil, nil)).Reading(nil))
 }
 
 func TestAManualHasItsChaptersReadIn(t *testing.T) {
@@ -71,7 +71,7 @@ func TestAManualHasItsChaptersReadIn(t *testing.T) {
 	}, told)
 	assert.Equal(t, Danger, whole.Signal(), "the manual bears what its chapters warn of")
 	second := whole.Blocks[9]
-	assert.Equal(t, "See step 3", second.Words.Named(whole.Names(nil)).Reading(nil), "references lead within their own chapter")
+	assert.Equal(t, "See step 3", second.Words.Named(whole.Names(nil, nil)).Reading(nil), "references lead within their own chapter")
 	assert.Len(t, d.Blocks, 4, "and the manual itself is as it was")
 	assert.Equal(t, []Lead{{"c1", "One", Holds}, {"c2", "Two", Holds}, {"c3", "Gone", Holds}}, d.Leads())
 }

@@ -1,14 +1,46 @@
 package document
 
 import (
-	"fmt"
+	"strconv"
+	"strings"
 
 	"raconte/core/figure"
 )
 
-// Names are what references in the document read as, by the ids of what they refer to. Titles are those of other
-// documents, by their ids.
-func (d Document) Names(titles map[string]string) map[string]string {
+// Said is how a word is put in the language that a document goes out in, by its key; values are what its placeholders stand
+// for, by turns a name and a value.
+type Said func(key string, values ...string) string
+
+// english is how references read on the screens of those who write.
+func english(key string, values ...string) string {
+	word := map[string]string{
+		"to step": "step {n}", "to section": "section {n}", "to chapter": "chapter {n}", "to picture": "picture {n}", "to mark": "{mark} in {picture}",
+		"picture": "Picture", "do": "Do", "no words": "No words yet", "no heading": "No heading yet", "procedure": "A procedure", "not here": "A document that is not here",
+	}[key]
+	if kind, is := strings.CutPrefix(key, "mark "); is {
+		word = "the " + figure.Kind(kind).Word()
+	}
+	for i := 0; i+1 < len(values); i += 2 {
+		word = strings.ReplaceAll(word, "{"+values[i]+"}", values[i+1])
+	}
+	return word
+}
+
+// Put is a word by its key, in English where said is nil.
+func Put(said Said, key string) string { return said.or()(key) }
+
+// or is English where nothing else is chosen.
+func (said Said) or() Said {
+	if said == nil {
+		return english
+	}
+	return said
+}
+
+// Names are what references in the document read as, by the ids of what they refer to, in English where said is nil. Titles are
+// those of other documents, by their ids.
+func (d Document) Names(titles map[string]string, said Said) map[string]string {
+	said = said.or()
 	n := d.Numbers()
 	names := make(map[string]string, len(titles)+len(d.Blocks))
 	for id, title := range titles {
@@ -16,22 +48,54 @@ func (d Document) Names(titles map[string]string) map[string]string {
 	}
 	for _, b := range d.Blocks {
 		if number := n.Blocks[b.ID]; number != "" {
-			names[b.ID] = fmt.Sprintf("%s %s", b.Type, number)
-		} else if b.Type == Passage {
-			names[b.ID] = b.Label()
+			names[b.ID] = said("to "+string(b.Type), "n", number)
 		}
 		tags := n.Tags(b.Figures)
 		for _, f := range b.Figures {
-			picture := fmt.Sprintf("picture %d", n.Figures[f.ID])
+			picture := said("to picture", "n", strconv.Itoa(n.Figures[f.ID]))
 			names[f.ID] = picture
 			for _, m := range f.Marks {
-				what := "the " + m.Kind.Word()
-				if m.Kind == figure.Marker {
-					what = tags[m.ID].Label
+				what := tags[m.ID].Label
+				if m.Kind != figure.Marker {
+					what = said("mark " + string(m.Kind))
 				}
-				names[m.ID] = what + " in " + picture
+				names[m.ID] = said("to mark", "mark", what, "picture", picture)
 			}
 		}
 	}
+	for _, b := range d.Blocks { // they may refer to what comes after them
+		if b.Type == Passage {
+			names[b.ID] = b.Named(names).LabelIn(said)
+		}
+	}
 	return names
+}
+
+// Named is the block's content with the references in its words written out.
+func (c Content) Named(names map[string]string) Content {
+	c.Words = c.Words.Named(names)
+	return c
+}
+
+// LabelIn is Label in another language.
+func (c Content) LabelIn(said Said) string {
+	said = said.or()
+	if label := c.Words.Label(); label != "" {
+		return label
+	}
+	switch c.Type {
+	case Section:
+		return said("no heading")
+	case Chapter:
+		return said("procedure")
+	}
+	return said("no words")
+}
+
+// AltIn is Alt in another language.
+func (c Content) AltIn(f figure.Figure, said Said) string {
+	if f.Alt != "" {
+		return f.Alt
+	}
+	return said.or()("picture") + ": " + c.LabelIn(said)
 }

@@ -88,7 +88,7 @@ func TestReferencesFollowWhatTheyNameWhateverMoves(t *testing.T) {
 			if random.IntN(4) == 0 && len(d.Blocks) > 1 {
 				d.Blocks = slices.Delete(slices.Clone(d.Blocks), 0, 1)
 			}
-			n, names := d.Numbers(), d.Names(nil)
+			n, names := d.Numbers(), d.Names(nil, nil)
 			for _, b := range d.Blocks {
 				for _, r := range b.Words.Refers() {
 					said := strings.TrimPrefix(b.Words.Named(names).Reading(nil), "See ")

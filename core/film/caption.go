@@ -3,6 +3,10 @@ package film
 import (
 	"fmt"
 	"strings"
+	"unicode/utf8"
+
+	"raconte/core/text"
+	"raconte/core/words"
 )
 
 // longestCaption is what can be read at once, in letters: two lines.
@@ -10,8 +14,8 @@ const longestCaption = 84
 
 // captions are a text in parts that can be read at once, each there while it is spoken. Parts end where sentences do, else
 // where a clause does, else between words.
-func captions(text string, from, spoken, length int) []Caption {
-	parts := divided(text)
+func captions(said string, from, spoken, length int) []Caption {
+	parts := divided(said)
 	letters := 0
 	for _, p := range parts {
 		letters += len([]rune(p))
@@ -38,44 +42,33 @@ func captions(text string, from, spoken, length int) []Caption {
 
 func down(ms int) int { return ms / Beat * Beat }
 
-func divided(text string) []string {
+func divided(said string) []string {
 	var parts []string
-	for _, sentence := range sentences(text) {
-		words := strings.Fields(sentence)
+	for _, sentence := range words.Sentences(said) {
+		pieces := text.Breaks(sentence)
+		rest := utf8.RuneCountInString(sentence)
 		part := ""
-		for i, w := range words {
-			longer := strings.TrimSpace(part + " " + w)
-			if part != "" && len([]rune(longer)) > longestCaption {
-				parts, longer = append(parts, part), w
+		end := func() {
+			if part = strings.TrimSpace(part); part != "" {
+				parts = append(parts, part)
 			}
-			part = longer
+			part = ""
+		}
+		for _, piece := range pieces {
+			if part != "" && utf8.RuneCountInString(strings.TrimSpace(part+piece)) > longestCaption {
+				end()
+			}
+			part += piece
+			rest -= utf8.RuneCountInString(piece)
 			// A clause that fills most of a part ends it, unless little follows.
-			rest := len([]rune(strings.Join(words[i+1:], " ")))
-			if strings.HasSuffix(w, ",") && len([]rune(part)) > longestCaption*2/3 && rest > longestCaption/4 {
-				parts, part = append(parts, part), ""
+			clause := strings.HasSuffix(strings.TrimSpace(piece), ",") || strings.HasSuffix(piece, "，")
+			if clause && utf8.RuneCountInString(part) > longestCaption*2/3 && rest > longestCaption/4 {
+				end()
 			}
 		}
-		if part != "" {
-			parts = append(parts, part)
-		}
+		end()
 	}
 	return parts
-}
-
-func sentences(text string) []string {
-	var all []string
-	begin := 0
-	runes := []rune(strings.Join(strings.Fields(text), " "))
-	for i, r := range runes {
-		if strings.ContainsRune(".!?:。！？", r) && (i+1 == len(runes) || runes[i+1] == ' ') {
-			all = append(all, strings.TrimSpace(string(runes[begin:i+1])))
-			begin = i + 1
-		}
-	}
-	if rest := strings.TrimSpace(string(runes[begin:])); rest != "" {
-		all = append(all, rest)
-	}
-	return all
 }
 
 // VTT are the captions of a film as WebVTT (W3C), in lines of half a caption.
@@ -106,15 +99,15 @@ func lines(s string) string {
 	if len([]rune(s)) <= longestCaption/2 {
 		return s
 	}
-	words := strings.Fields(s)
+	pieces := text.Breaks(s)
 	best, at := len(s), 0
-	for i := 1; i < len(words); i++ {
-		first := len(strings.Join(words[:i], " "))
+	for i := 1; i < len(pieces); i++ {
+		first := len(strings.Join(pieces[:i], ""))
 		if off := max(first, len(s)-first); off < best {
 			best, at = off, i
 		}
 	}
-	return strings.Join(words[:at], " ") + "\n" + strings.Join(words[at:], " ")
+	return strings.TrimSpace(strings.Join(pieces[:at], "")) + "\n" + strings.Join(pieces[at:], "")
 }
 
 // Transcript is what is said, with the time of each scene.

@@ -32,7 +32,7 @@ func told(change ...func(*document.Document)) story.Story {
 	for _, c := range change {
 		c(&d)
 	}
-	return story.Of(d, nil)
+	return story.Of(d, nil, nil)
 }
 
 var sizes = map[string]figure.Size{"s": {W: 1600, H: 900}}

@@ -45,7 +45,7 @@ func handbook(chapters, steps int) story.Story {
 		}
 		return p, true
 	})
-	return story.Of(whole, document.Around{"p0": {ID: "p0", Title: "Chapter of p0", Number: "PR-001", Revision: 1, Address: "http://127.0.0.1/d/p0"}})
+	return story.Of(whole, document.Around{"p0": {ID: "p0", Title: "Chapter of p0", Number: "PR-001", Revision: 1, Address: "http://127.0.0.1/d/p0"}}, nil)
 }
 
 func TestAManualHasATitlePageContentsChaptersAndAnIndex(t *testing.T) {
@@ -110,7 +110,7 @@ func TestTextFitIsThatOfThePrintedPage(t *testing.T) {
 		if random.IntN(3) == 0 {
 			b.Notice = &document.Notice{Signal: document.Caution, Hazard: "Hot.", Avoid: "Wait."}
 		}
-		told := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil)
+		told := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil, nil)
 		fit := FitOf(told.Blocks[0], plain, layout, sizes)
 		s := newSetter(Request{Story: told, Style: plain, Layout: layout, Sizes: sizes})
 		tight := s.fit(told.Blocks[0], s.share()).tight
@@ -127,7 +127,7 @@ func TestTextFitIsThatOfThePrintedPage(t *testing.T) {
 			said = append(said, words.Node{Type: "paragraph", Content: []words.Node{{Type: "hardBreak"}}})
 		}
 		b.Words.Content = said
-		more := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil)
+		more := story.Of(document.Document{Kind: document.Procedure, Blocks: []document.Block{b}}, nil, nil)
 		assert.Less(t, FitOf(more.Blocks[0], plain, layout, sizes).Left, 0)
 	}
 }
@@ -136,7 +136,7 @@ func TestWhatStepsLeadToStandsWithItsCode(t *testing.T) {
 	d := document.Document{Kind: document.Procedure, Blocks: []document.Block{document.NewStep("s", words.Plain("Do it"))}}
 	d.Blocks[0].Critical = true
 	d.Blocks[0].Beside = []document.WebLink{{Address: "https://films.example/lift", Title: "Lifting", Film: true}}
-	told := story.Of(d, nil)
+	told := story.Of(d, nil, nil)
 	require.Equal(t, []string{"https://films.example/lift"}, told.Addresses())
 	pages := lay(t, Request{Story: told, Style: plain, Layout: style.Running, Codes: map[string][][]bool{"https://films.example/lift": {{true}}}})
 	page := said(pages.Sheets[0])

@@ -26,7 +26,7 @@ func TestLinesThatReadFromRightToLeftEndAtTheRight(t *testing.T) {
 		{Type: "text", Text: " " + strings.Repeat("وانتظر قليلا ", 20)},
 	}}}}
 	d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "t"}, Blocks: []document.Block{document.NewStep("s", said)}}
-	pages, err := page.Lay(context.Background(), page.Request{Story: story.Of(d, nil), Style: style.Default(), Layout: style.Running})
+	pages, err := page.Lay(context.Background(), page.Request{Story: story.Of(d, nil, nil), Style: style.Default(), Layout: style.Running})
 	require.NoError(t, err)
 	st := style.Default()
 	type line struct{ left, right float64 }

@@ -40,7 +40,7 @@ func manual(n int, text func(i int) string, shotAt func(i int) string) Request {
 		}
 		d.Blocks = append(d.Blocks, s)
 	}
-	return Request{Story: story.Of(d, nil), Style: plain, Layout: style.Running, Meta: "Draft", Values: map[string]string{"house": "House", "title": "Receive a lot"},
+	return Request{Story: story.Of(d, nil, nil), Style: plain, Layout: style.Running, Meta: "Draft", Values: map[string]string{"house": "House", "title": "Receive a lot"},
 		Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}, "tall": {W: 400, H: 4000}, "tiny": {W: 1, H: 1}}}
 }
 
@@ -232,7 +232,7 @@ func TestSectionsStandAboveTheirStepsAndInTheContents(t *testing.T) {
 			}
 			d.Blocks = append(d.Blocks, document.NewStep(fmt.Sprint("s", i), words.Plain("Do it"), figure.Figure{ID: fmt.Sprint("f", i), Shot: "wide"}))
 		}
-		req := Request{Story: story.Of(d, nil), Style: plain, Layout: layout, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}}
+		req := Request{Story: story.Of(d, nil, nil), Style: plain, Layout: layout, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}}
 		pages := lay(t, req)
 		assert.Contains(t, said(pages.Sheets[0]), "Contents")
 		require.Len(t, pages.Places, len(d.Blocks))

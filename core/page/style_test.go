@@ -28,7 +28,7 @@ func TestHeaderAndFooterSayWhatIsKnownOfEachPage(t *testing.T) {
 	s.Header = style.Band{Left: "{number} · {section}", Right: "{state}", Rule: true}
 	s.Footer = style.Band{Middle: "{page of pages}"}
 	s.Words = map[string]string{"contents": "Table"}
-	pages := lay(t, Request{Story: story.Of(d, nil), Style: s, Values: map[string]string{"number": "", "state": "Révision 3"}, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}})
+	pages := lay(t, Request{Story: story.Of(d, nil, nil), Style: s, Values: map[string]string{"number": "", "state": "Révision 3"}, Sizes: map[string]figure.Size{"wide": {W: 1600, H: 900}}})
 	require.Greater(t, len(pages.Sheets), 3)
 	assert.Contains(t, said(pages.Sheets[0]), "Table", "worded by the house")
 	assert.Contains(t, said(pages.Sheets[0]), "Procédure", "in the language of the style")

@@ -51,7 +51,7 @@ func Pictured(d document.Document, st style.Style, read map[string]Read) []Findi
 	}
 	findings := []Finding{}
 	var before document.Block
-	for _, b := range story.Of(d, nil).Blocks {
+	for _, b := range story.Of(d, nil, nil).Blocks {
 		if b.Type != document.Step {
 			before = document.Block{}
 			continue

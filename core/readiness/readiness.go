@@ -35,7 +35,7 @@ type Finding struct {
 // that is missing is not looked for. Around is what the document leads to; where it is nil, that is not looked at.
 func Check(d document.Document, sizes map[string]figure.Size, around document.Around) []Finding {
 	findings := []Finding{}
-	numbers, names := d.Numbers(), d.Names(around.Titles())
+	numbers, names := d.Numbers(), d.Names(around.Titles(), nil)
 	if d.Kind.Needs() == document.Chapter && !slices.ContainsFunc(d.Blocks, func(b document.Block) bool { return b.Type == document.Chapter }) {
 		findings = append(findings, Finding{Severity: MustFix, Rule: "no-chapters", Title: "No chapters yet", Advice: "Add a procedure as a chapter."})
 	}

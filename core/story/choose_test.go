@@ -19,7 +19,7 @@ func parts() Story {
 		document.NewSection("two", 1, words.Plain("Two")), document.NewStep("c", words.Plain("C")), document.NewStep("d", words.Plain("D")),
 	}}
 	d.Blocks[2].Seconds, d.Blocks[6].Seconds = 20, 30
-	return Of(d, nil)
+	return Of(d, nil, nil)
 }
 
 func ids(s Story) string {

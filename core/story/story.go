@@ -3,6 +3,7 @@
 package story
 
 import (
+	"cmp"
 	"slices"
 
 	"raconte/core/document"
@@ -54,10 +55,11 @@ type Figure struct {
 	Alt    string // what stands for it where it can't be seen
 }
 
-// Of reads a document, a manual with its chapters read in; around is what it leads to.
-func Of(d document.Document, around document.Around) Story {
+// Of reads a document, a manual with its chapters read in; around is what it leads to. What stands in it beside what was written
+// is put as a house says it, in English where said is nil.
+func Of(d document.Document, around document.Around, said document.Said) Story {
 	d = d.Timed(around)
-	n, names := d.Numbers(), d.Names(around.Titles())
+	n, names := d.Numbers(), d.Names(around.Titles(), said)
 	s := Story{
 		Kind: d.Kind, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
 		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
@@ -71,39 +73,45 @@ func Of(d document.Document, around document.Around) Story {
 			continue
 		}
 		if b.Asks != "" {
-			s.Blocks = append(s.Blocks, asked(b.ID, string(b.Asks), b.Asks.Said()))
+			s.Blocks = append(s.Blocks, asked(b.ID, string(b.Asks), b.Asks.Said(), said))
 		}
 		if b.Type == document.Step && d.Kind == document.Report && !repeats {
 			repeats = true
-			s.Blocks = append(s.Blocks, asked(b.ID, "repeat", document.Repeat))
+			s.Blocks = append(s.Blocks, asked(b.ID, "repeat", document.Repeat, said))
 		}
 		out := Block{
 			ID: b.ID, Type: b.Type, Depth: b.Depth(), Seconds: b.Seconds, Notice: b.Notice, Critical: b.Critical, Beside: b.Beside,
-			Number: n.Blocks[b.ID], Label: b.Label(), Told: b.Film, Words: b.Words.Named(names), Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
+			Number: n.Blocks[b.ID], Told: b.Film, Tags: n.Tags(b.Figures), Figures: make([]Figure, 0, len(b.Figures)),
 		}
+		named := b.Named(names)
+		out.Words, out.Label = named.Words, named.LabelIn(said)
 		if b.Type == document.Chapter {
 			out.Document = b.Document
 		}
 		if b.Type == document.Step && b.Document != "" {
 			other, there := around[b.Document]
 			if !there {
-				other = document.Other{ID: b.Document, Title: "A document that is not here"}
+				other = document.Other{ID: b.Document, Title: document.Put(said, "not here")}
 			}
 			out.Does = &other
 			if b.Words.Empty() {
-				out.Label = "Do: " + other.Said()
+				out.Label = document.Put(said, "do") + ": " + other.Said()
 			}
 		}
 		for _, f := range b.Figures {
-			out.Figures = append(out.Figures, Figure{f, n.Figures[f.ID], n.Markers[f.ID], b.Alt(f)})
+			out.Figures = append(out.Figures, Figure{f, n.Figures[f.ID], n.Markers[f.ID], named.AltIn(f, said)})
 		}
 		s.Blocks = append(s.Blocks, out)
 	}
 	return s
 }
 
-// asked is a heading over what answers a question.
-func asked(over, question, said string) Block {
+// asked is a heading over what answers a question, put as a house does or as it is usually put.
+func asked(over, question, usually string, in document.Said) Block {
+	said := usually
+	if in != nil {
+		said = cmp.Or(in("asks "+question), usually)
+	}
 	return Block{
 		ID: id.Mended("asks " + question + " " + over), Type: document.Section, Depth: 1, Asks: question,
 		Label: said, Words: words.Plain(said), Figures: []Figure{},
@@ -119,21 +127,6 @@ func (s Story) Filled(values map[string]string) Story {
 	for i, b := range s.Blocks {
 		s.Blocks[i].Words = b.Words.Filled(values)
 	}
-	return s
-}
-
-// Asked is the story with its questions put as a house does, by a way to say a key.
-func (s Story) Asked(said func(key string, values ...string) string) Story {
-	blocks := slices.Clone(s.Blocks)
-	for i, b := range blocks {
-		if b.Asks == "" {
-			continue
-		}
-		if word := said("asks " + b.Asks); word != "" {
-			blocks[i].Label, blocks[i].Words = word, words.Plain(word)
-		}
-	}
-	s.Blocks = blocks
 	return s
 }
 

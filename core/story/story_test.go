@@ -5,6 +5,9 @@ import (
 	"testing"
 
 	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/scene"
+	"raconte/core/style"
 	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
@@ -28,20 +31,50 @@ func TestTheIndexListsNamesAndChosenWordsByTheAlphabet(t *testing.T) {
 	}}
 	assert.Equal(t, []Entry{
 		{"card", []string{"b"}}, {"kg", []string{"b"}}, {"Print", []string{"a"}}, {"Receive lot", []string{"a", "c"}}, {"Äpfel", []string{"c"}},
-	}, Of(d, nil).Index(), "whole words only, no headings, one entry however it is spelt")
+	}, Of(d, nil, nil).Index(), "whole words only, no headings, one entry however it is spelt")
 }
 
 func TestAStoryTellsWhereStepsLead(t *testing.T) {
 	step := document.NewStep("s", words.Plain(""))
 	step.Document, step.Beside = "p", []document.WebLink{{Address: "https://a.example", Title: "A"}, {Address: "https://b.example"}}
 	d := document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: []document.Block{step}}
-	s := Of(d, document.Around{"p": {ID: "p", Title: "Part", Number: "PR-001", Seconds: 90, Address: "http://here/d/p"}})
+	s := Of(d, document.Around{"p": {ID: "p", Title: "Part", Number: "PR-001", Seconds: 90, Address: "http://here/d/p"}}, nil)
 	assert.Equal(t, []any{"Do: PR-001 Part", 90, "PR-001 Part"}, []any{s.Blocks[0].Label, s.Seconds, s.Blocks[0].Does.Said()})
 	assert.Equal(t, []string{"http://here/d/p", "https://a.example", "https://b.example"}, s.Addresses())
 	assert.Equal(t, "https://b.example", s.Blocks[0].Beside[1].Said(), "a link without a title says its address")
-	assert.Equal(t, "A document that is not here", Of(d, nil).Blocks[0].Does.Said())
-	closed := Of(d, document.Around{"p": {ID: "p", Closed: true, Title: "Secret"}})
+	assert.Equal(t, "A document that is not here", Of(d, nil, nil).Blocks[0].Does.Said())
+	closed := Of(d, document.Around{"p": {ID: "p", Closed: true, Title: "Secret"}}, nil)
 	assert.Equal(t, "A closed document", closed.Blocks[0].Does.Said())
+}
+
+func TestReferencesAreReadInTheLanguageOfThePages(t *testing.T) {
+	refer := func(kind words.Kind, to string) words.Node {
+		return words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: []words.Node{{Type: "text", Text: "Siehe "}, {Type: "reference", Attrs: &words.Attrs{Kind: kind, To: to}}}}}}
+	}
+	marks := []figure.Mark{{ID: "m", Kind: figure.Box, Points: []scene.Point{{}, {X: 9, Y: 9}}}}
+	d := document.Document{Kind: document.Procedure, Blocks: []document.Block{
+		document.NewStep("a", refer(words.ToMark, "m"), figure.Figure{ID: "f", Shot: "s", Marks: marks}),
+		document.NewStep("b", refer(words.ToStep, "a")),
+		document.NewPassage("c", refer(words.ToStep, "b")),
+		document.NewStep("d", refer(words.ToStep, "c")),
+	}}
+	st := style.Default()
+	st.Language = style.German
+	var said []string
+	s := Of(d, nil, st.Said)
+	for _, b := range s.Blocks {
+		said = append(said, b.Label)
+	}
+	assert.Equal(t, []string{"Siehe Rahmen in Bild 1", "Siehe Schritt 1", "Siehe Schritt 2", "Siehe Siehe Schritt 2"}, said)
+	assert.Equal(t, "Bild: Siehe Rahmen in Bild 1", s.Blocks[0].Figures[0].Alt, "what is listed and what is heard say it too")
+	for _, l := range style.Languages {
+		st.Language = l.Tag
+		for _, kind := range figure.Kinds {
+			if kind != figure.Marker {
+				assert.NotEmpty(t, st.Said("mark "+string(kind)), "%s in %s", kind, l.Name)
+			}
+		}
+	}
 }
 
 func TestQuestionsAreHeadingsOverTheirAnswers(t *testing.T) {
@@ -50,7 +83,7 @@ func TestQuestionsAreHeadingsOverTheirAnswers(t *testing.T) {
 	d.Blocks = document.Asked(d.Kind, nil, func() string { n++; return fmt.Sprint("b", n) })
 	d.Blocks[0].Words = words.Plain("It stays on, {name}.")
 	d.Blocks = append(d.Blocks, document.NewStep("s", words.Plain("Open it.")), document.NewStep("s2", words.Plain("Look.")))
-	s := Of(d, nil).Filled(map[string]string{"name": "Ruta"}).Asked(func(key string, _ ...string) string { return map[string]string{"asks happened": "Was geschah"}[key] })
+	s := Of(d, nil, func(key string, _ ...string) string { return map[string]string{"asks happened": "Was geschah"}[key] }).Filled(map[string]string{"name": "Ruta"})
 	var said []string
 	for _, b := range s.Blocks {
 		said = append(said, b.Number+b.Words.Reading(nil))

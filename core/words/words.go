@@ -339,12 +339,12 @@ func (n Node) Label() string {
 		}
 	}
 	line, _, _ = strings.Cut(line, "\n")
-	for i, r := range line {
-		rest := line[i:]
-		if (r == '.' || r == '!' || r == '?') && (len(rest) == 1 || rest[1] == ' ') && i > 3 {
-			line = line[:i]
-			break
+	if all := Sentences(line); len(all) > 0 {
+		// A colon leads on to what it is about.
+		for line = all[0]; strings.HasSuffix(line, ":") && len(all) > 1; all = all[1:] {
+			line += " " + all[1]
 		}
+		line = strings.TrimRight(line, ".!?。！？")
 	}
 	if utf8.RuneCountInString(line) <= longestLabel {
 		return line

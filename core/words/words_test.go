@@ -39,6 +39,10 @@ func TestLabel(t *testing.T) {
 		"Press Go. Wait.":                 "Press Go",
 		"Version 1.2 is shown":            "Version 1.2 is shown",
 		"No. 5 first":                     "No. 5 first",
+		"Öffnen Sie z. B. die Tür. Dann":  "Öffnen Sie z. B. die Tür",
+		"Siehe Abb. Drucker links. Gut":   "Siehe Abb. Drucker links",
+		"Wählen: Raum. Dann":              "Wählen: Raum",
+		"打开房间。然后等待。":                      "打开房间",
 		"Ready?":                          "Ready",
 		strings.Repeat("long words ", 20): "long words long words long words long words long words long…",
 	} {

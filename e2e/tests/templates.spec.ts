@@ -50,7 +50,7 @@ test("a page of the house's own is written beside what it shows; errors point to
   await page
     .getByRole("listitem")
     .filter({ has: page.locator(`a[href="${made}"]`) })
-    .getByRole("button", { name: /What to do with Our page/ })
+    .getByRole("button", { name: /More for Our page/ })
     .click();
   await page.getByRole("menuitem", { name: "Rename" }).click();
   await page.getByRole("dialog").getByLabel("Name").fill(name);

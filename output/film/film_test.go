@@ -69,7 +69,7 @@ func filmed(t *testing.T, ctx context.Context, kind string, p *parts, change fun
 		d.Blocks = append(d.Blocks, document.NewStep(fmt.Sprint("b", i), words.Plain(fmt.Sprintf("This is colour %d of three.", i+1)), figure.Figure{ID: fmt.Sprint("f", i), Shot: id, Marks: []figure.Mark{}}))
 	}
 	change(&d)
-	in := output.Input{Story: story.Of(d, nil), Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: p, Progress: func(int, int) {},
+	in := output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: p, Progress: func(int, int) {},
 		Drawn: func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
 			return picture.Flatten(ctx, f.Still(first), shots, first, width)
 		}}

@@ -32,7 +32,7 @@ func Sample() output.Input {
 	_ = png.Encode(&buf, image.NewGray(image.Rect(0, 0, 16, 9))) // into memory, which does not fail
 	file := picture.File{Data: buf.Bytes(), Type: "image/png"}
 	return output.Input{
-		Story: story.Of(d, nil), Edition: output.Edition{Style: style.Default(), Address: "http://127.0.0.1/d/sample", Draft: true},
+		Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default(), Address: "http://127.0.0.1/d/sample", Draft: true},
 		Progress: func(int, int) {},
 		Picture:  func(context.Context, string, int) (picture.File, error) { return file, nil },
 	}

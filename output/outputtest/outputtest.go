@@ -90,7 +90,7 @@ func titled(title string) document.Document {
 
 // Input is what a format is given of a document.
 func Input(d document.Document) output.Input {
-	told := story.Of(d, nil)
+	told := story.Of(d, nil, nil)
 	e := output.Edition{Style: style.Default(), Address: "http://127.0.0.1:1/d/d"}
 	return output.Input{
 		Story: told, Edition: e, Document: d, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},

@@ -7,7 +7,7 @@ import { useEvents } from "../api/events";
 import { stepsOf } from "../capture/placing";
 import type { Item } from "../shots/shots";
 import { Length } from "../shots/Length";
-import { altOf, captionOf } from "../shots/use";
+import { altOf, captionOf, lengthOn } from "../shots/use";
 import { useNotice } from "../ui/notices";
 import { rem } from "../ui/rem";
 import { Failed } from "../ui/states";
@@ -122,11 +122,12 @@ function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot
   const drag = useDraggable({ id: `shot ${shot.id}`, data });
   const { onMouseDown, onTouchStart } = (drag.listeners ?? {}) as Record<"onMouseDown" | "onTouchStart", () => void>;
   const caption = captionOf(shot);
+  const length = lengthOn({ taken: shot });
   return (
     <button
       ref={drag.setNodeRef}
       type="button"
-      aria-label={`Place the shot “${caption}”`}
+      aria-label={length ? `Place the shot: Clip, ${length} ${caption}` : `Place the shot “${caption}”`}
       title={caption}
       onMouseDown={onMouseDown}
       onTouchStart={onTouchStart}

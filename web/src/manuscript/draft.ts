@@ -420,6 +420,11 @@ export class Draft {
   }
 
   private theirFacts(answer: Changes) {
+    const sent = this.unanswered?.facts;
+    if (sent && answer.factsVersion > sent.base + 1) {
+      this.behind = true;
+      return;
+    }
     const mine = !same(this.facts, this.knownFacts.facts);
     const facts = tidy(answer.facts);
     this.knownFacts = { facts, version: answer.factsVersion };
@@ -434,6 +439,15 @@ export class Draft {
   private theirs(id: string, theirs: Known) {
     const known = this.known.get(id);
     if (known && known.version >= theirs.version) return;
+    const sent = this.unanswered?.blocks.find((b) => b.id === id);
+    if (sent && theirs.version > sent.base + 1) {
+      this.behind = true; // it may have been made of what was sent and not answered: the answer tells
+      return;
+    }
+    if (sent && same(tidy(strip(sent)), strip(theirs))) {
+      this.known.set(id, theirs); // it is what was sent
+      return;
+    }
     const mine = this.local.get(id);
     const untouched = known ? same(mine, strip(known)) : !mine || mine.removed;
     this.known.set(id, theirs);
@@ -468,10 +482,10 @@ export class Draft {
 
   private behind = false; // something happened that is to be asked for
 
-  /** Asks for what others have done. While a change has no answer, what comes may be that change: first the answer, then this. */
+  /** Asks for what others have done. */
   async catchUp() {
     this.behind = true;
-    if (this.saving || this.unanswered) return;
+    if (this.saving) return; // first the answer, then this
     this.behind = false;
     try {
       const { data } = await api.GET("/api/documents/{document}/changes", {
@@ -481,7 +495,7 @@ export class Draft {
       data.shots.forEach((s) => this.shots.set(s.id, s));
       data.blocks.forEach((s) => this.theirs(s.id, knownOf(s)));
       if (data.factsVersion !== this.knownFacts.version) this.theirFacts(data);
-      this.seq = Math.max(this.seq, data.seq);
+      if (!this.behind) this.seq = Math.max(this.seq, data.seq);
       this.state = data.state;
       this.revision = data.revision;
       if (this.conflicts.size > 0) this.setStatus({ kind: "conflict" });

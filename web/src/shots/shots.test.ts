@@ -234,7 +234,7 @@ describe("shots", () => {
   });
 
   test("that are up and can't be let go of are not sent again and again", async () => {
-    const shots = await page();
+    const shots = await page("stuck");
     open.push(shots);
     const stuck = vi.spyOn(IDBObjectStore.prototype, "delete").mockImplementation(() => {
       throw new DOMException("gone", "InvalidStateError");

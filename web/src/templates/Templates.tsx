@@ -133,7 +133,7 @@ export function Templates({ account }: { account: Account }) {
               </span>
             </span>
             <Actions
-              label={`What to do with ${t.name}`}
+              label={`More for ${t.name}`}
               className="rounded border border-line px-2 py-0.5 text-sm hover:border-soft"
               choices={[
                 { label: "Rename", run: () => setRenamed(t) },
