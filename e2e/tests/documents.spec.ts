@@ -172,7 +172,10 @@ test("steps are chosen together: moved, copied to another document, taken out in
     .click();
   await expect(page.getByRole("alert").filter({ hasText: "lead back to" })).toBeVisible();
   await page.getByLabel("Title", { exact: true }).fill(`Kept ${stamp}`);
-  await expect.poll(async () => (await onServer(page, new URL(page.url()).pathname.split("/")[2] ?? "")).summary.title).toBe(`Kept ${stamp}`);
+  await page.keyboard.press("Enter");
+  await expect
+    .poll(async () => (await onServer(page, new URL(page.url()).pathname.split("/")[2] ?? "")).summary.title)
+    .toBe(`Kept ${stamp}`);
 });
 
 test("a manual is made of procedures, has a title page and an index, and shows revisions that are newer", async ({

@@ -127,7 +127,7 @@ function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot
     <button
       ref={drag.setNodeRef}
       type="button"
-      aria-label={length ? `Place the shot: Clip, ${length} ${caption}` : `Place the shot “${caption}”`}
+      aria-label={length ? undefined : `Place the shot “${caption}”`}
       title={caption}
       onMouseDown={onMouseDown}
       onTouchStart={onTouchStart}
@@ -143,7 +143,10 @@ function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot
         />
         <Length of={{ taken: shot }} />
       </span>
-      <span className="line-clamp-2 text-sm leading-[1.35]">{caption}</span>
+      <span className="line-clamp-2 text-sm leading-[1.35]">
+        {length && <span className="sr-only">: place the shot </span>}
+        {caption}
+      </span>
     </button>
   );
 }
