@@ -2,6 +2,8 @@ package mail
 
 import (
 	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -123,7 +125,6 @@ func Read(raw []byte) (Arrived, error) {
 	if p := strings.ToLower(h.Get("Precedence")); p == "bulk" || p == "list" || p == "junk" {
 		return m, ErrUnwanted
 	}
-	m.ID, _ = h.MessageID()
 	m.Subject, _ = h.Subject()
 	if all, err := h.AddressList("From"); err == nil && len(all) > 0 {
 		m.From, m.Name = all[0].Address, all[0].Name
@@ -150,7 +151,19 @@ func Read(raw []byte) (Arrived, error) {
 		m.Text = plain(html)
 	}
 	m.Text = fresh(m.Text)
+	id, _ := h.MessageID()
+	m.ID = m.is(id, h.Get("Date"))
 	return m, nil
+}
+
+// is by what a mail is known when it comes again: its Message-ID alone may be missing, or that of another.
+func (m Arrived) is(messageID, date string) string {
+	sum := sha256.New()
+	for _, part := range append([][]byte{[]byte(messageID), []byte(date), []byte(m.From), []byte(m.Subject), []byte(m.Text)}, m.Pictures...) {
+		fmt.Fprintf(sum, "%d ", len(part))
+		sum.Write(part)
+	}
+	return hex.EncodeToString(sum.Sum(nil))
 }
 
 func text(r io.Reader) string {

@@ -43,8 +43,8 @@ func (e Edition) state() string {
 // Meta is the line under the title.
 func (e Edition) Meta(s story.Story) string {
 	meta := e.state() + ", " + e.Style.CountedSteps(s.Steps)
-	if s.Seconds > 0 {
-		meta += ", " + e.About(s.Seconds)
+	if s.Time.Seconds > 0 {
+		meta += ", " + e.About(s.Time)
 	}
 	meta += "."
 	if e.Changed != "" {
@@ -57,9 +57,14 @@ func (e Edition) Meta(s story.Story) string {
 	return meta
 }
 
-// About is a time as it is told: "about 12 min".
-func (e Edition) About(seconds int) string {
-	return e.Style.Said("about", "time", document.SayTime((seconds+59)/60*60))
+// About is a time as it is told: "about 12 min", "at least 30 s".
+func (e Edition) About(t document.Time) string {
+	t = t.Rounded()
+	key := "about"
+	if t.Least {
+		key = "least"
+	}
+	return e.Style.Said(key, "time", document.SayTime(t.Seconds))
 }
 
 // date is the day of the last change: in words in English, as ISO 8601 has it elsewhere.

@@ -284,14 +284,14 @@ func (s *Server) documentAnswer(w store.Whole) api.Document {
 		if len(clips) > 0 {
 			out.Blocks[i].Clips = &clips
 		}
-		if time := document.AboutTime(left[b.Id]); time != "" {
+		if time := left[b.Id].About(); time != "" {
 			out.Blocks[i].Left = &time
 		}
 	}
 	if signal := d.Signal(); signal != "" {
 		out.Signal = (*api.DocumentSignal)(&signal)
 	}
-	if time := document.AboutTime(d.Seconds()); time != "" {
+	if time := d.Time().About(); time != "" {
 		out.Time = &time
 	}
 	return out

@@ -231,7 +231,7 @@ func (s *Store) timed(ctx context.Context, known, around document.Around, v acce
 				return err
 			}
 		}
-		o.Seconds = d.Timed(known).Seconds()
+		o.Seconds = d.Timed(known).Time().Seconds
 		known[id] = o
 	}
 	return nil

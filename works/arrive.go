@@ -6,10 +6,12 @@ import (
 	"encoding/base64"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/refusal"
 	"raconte/core/text"
 	"raconte/mail"
 	"raconte/pictures"
@@ -39,22 +41,12 @@ func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 			return err
 		}
 	}
-	var figures []figure.Figure
-	for i, data := range m.Pictures {
-		id := uuid.NewSHA1(uuid.NameSpaceURL, fmt.Append(nil, "mail ", m.ID, " ", i)).String()
-		shot, err := w.Pictures.Keep(pictures.For(ctx, by), pictures.Arrival{ID: id, Name: "picture", Data: data, By: by})
-		if err != nil {
-			w.Log.Warn("a picture of a mail is left out", "error", err)
-			continue
-		}
-		w.Arrived(ctx, shot)
-		figures = append(figures, figure.Figure{ID: uuid.NewString(), Shot: shot.ID, Marks: []figure.Mark{}})
+	figures, left, err := w.keepPictures(ctx, m, by)
+	if err != nil {
+		return err
 	}
-	came := "mail " + cutTo(m.ID, 240)
-	a := store.Incoming{Asker: cutTo(text.Plain(m.Name), 60), Address: m.From}
-	if m.ID != "" {
-		a.CameAs = &came
-	}
+	came := "mail " + m.ID
+	a := store.Incoming{Asker: cutTo(text.Plain(m.Name), 60), Address: m.From, CameAs: &came}
 	if a.Asker == "" {
 		a.Asker = cutTo(m.From, 60)
 	}
@@ -62,6 +54,7 @@ func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 	if subject != "" {
 		wrong = strings.TrimSpace(subject + "\n" + said)
 	}
+	wrong = strings.TrimSpace(wrong + left)
 	var secret [32]byte
 	_, _ = rand.Read(secret[:]) // never fails: Go 1.24 and newer
 	follow := base64.RawURLEncoding.EncodeToString(secret[:])
@@ -72,10 +65,43 @@ func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 	return err
 }
 
-// sayAgain adds a mail to the request that it answers.
+// keepPictures keeps the pictures of a mail. Left says in words which could not be taken, and why; the error is one that may be gone
+// when the mail is sent again.
+func (w *Works) keepPictures(ctx context.Context, m mail.Arrived, by string) (figures []figure.Figure, left string, err error) {
+	for i, data := range m.Pictures {
+		id := uuid.NewSHA1(uuid.NameSpaceURL, fmt.Append(nil, "mail ", m.ID, " ", i)).String()
+		shot, err := w.Pictures.Keep(pictures.For(ctx, by), pictures.Arrival{ID: id, Name: "picture", Data: data, By: by})
+		var refused refusal.Error
+		if errors.As(err, &refused) {
+			left += fmt.Sprintf("\n(Picture %d of the mail could not be taken: %s)", i+1, refused.Reason)
+			continue
+		}
+		if err != nil {
+			return nil, "", fmt.Errorf("keeping a picture of a mail: %w", err)
+		}
+		w.Arrived(ctx, shot)
+		figures = append(figures, figure.Figure{ID: uuid.NewString(), Shot: shot.ID, Marks: []figure.Mark{}})
+	}
+	return figures, left, nil
+}
+
+// sayAgain adds a mail to the request that it answers, its pictures to those that the request came with.
 func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, said, by string) error {
+	figures, left, err := w.keepPictures(ctx, m, by)
+	if err != nil {
+		return err
+	}
+	said = strings.TrimSpace(said + left)
+	if len(figures) > 0 {
+		said = strings.TrimSpace(fmt.Sprintf("%s\n(With %d of their pictures, among those of the question.)", said, len(figures)))
+	}
 	if said == "" {
 		return nil
+	}
+	if len(figures) > 0 {
+		if err := w.addPictures(ctx, a.DocumentID, figures, m.ID, by); err != nil {
+			return err
+		}
 	}
 	c := store.Comment{
 		ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+m.ID+a.DocumentID)).String(), DocumentID: a.DocumentID, Body: said, Mentions: []string{}, MadeBy: by, Guest: a.Asker,
@@ -84,6 +110,36 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 		return err
 	}
 	return w.AskedAgain(ctx, a.DocumentID, said, by)
+}
+
+// addPictures puts pictures to those of what goes wrong, once for each mail; someone may be writing in the request meanwhile.
+func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Figure, mail, by string) error {
+	account, err := w.Store.Account(ctx, by)
+	for range 4 {
+		if err != nil {
+			return err
+		}
+		var whole store.Whole
+		if whole, err = w.Store.Whole(ctx, id); err != nil {
+			return err
+		}
+		at := slices.IndexFunc(whole.Rows, func(b store.Block) bool { return b.Content.Asks == document.Wrong })
+		if at < 0 {
+			return nil
+		}
+		b := whole.Rows[at]
+		b.Content.Figures = append(slices.Clone(b.Content.Figures), figures...)
+		b.Content.Figures = b.Content.Figures[:min(len(b.Content.Figures), document.MostFigures)]
+		_, err = w.Store.Apply(ctx, id, store.Change{
+			ID:     uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+mail)).String(),
+			Blocks: []store.BlockEdit{{ID: b.ID, Base: b.Version, OrderKey: b.OrderKey, Content: b.Content}},
+		}, account.Viewer())
+		if !errors.Is(err, store.ErrConflict) {
+			return err
+		}
+		err = nil
+	}
+	return store.ErrConflict
 }
 
 // answers tells whether a subject is that of an answer, and to what.

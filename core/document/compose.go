@@ -35,6 +35,7 @@ func (d Document) Composed(chapter func(Block) (Document, bool)) Document {
 		p, ok := chapter(b)
 		if ok {
 			b.Words = words.Plain(p.Facts.Title)
+			b.Seconds = p.Facts.Seconds // as its author says; else as its steps do
 		}
 		d.Blocks = append(d.Blocks, b)
 		if !ok {

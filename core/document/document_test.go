@@ -166,16 +166,36 @@ func TestTimesAreWrittenAndRead(t *testing.T) {
 		_, ok := ReadTime(said)
 		assert.False(t, ok, said)
 	}
-	assert.Equal(t, "about 2 min", AboutTime(61))
+	for said, about := range map[string]Time{"about 1 min 10 s": {Seconds: 61}, "about 4 min": {Seconds: 181}, "at least 30 s": {39, true}, "at least 4 min": {299, true}, "": {}} {
+		assert.Equal(t, said, about.About())
+	}
 	d := Document{Blocks: []Block{step("a"), NewSection("s", 1, words.Plain("S")), step("b"), step("c")}}
 	assert.Empty(t, d.Left())
 	d.Facts.Seconds = 90
-	assert.Equal(t, map[string]int{"a": 90, "b": 60, "c": 30}, d.Left(), "evenly where no step says")
+	assert.Equal(t, map[string]Time{"a": {90, false}, "b": {60, false}, "c": {30, false}}, d.Left(), "evenly where no step says")
 	d.Blocks[0].Seconds, d.Blocks[3].Seconds = 10, 20
-	assert.Equal(t, map[string]int{"a": 90, "b": 60, "c": 60}, d.Left(), "as the steps say")
+	assert.Equal(t, map[string]Time{"a": {90, false}, "b": {80, false}, "c": {20, false}}, d.Left(), "what the steps say, and what is left evenly")
 	d.Facts.Seconds = 0
-	assert.Equal(t, 30, d.Seconds())
-	assert.Empty(t, AboutTime(0))
+	assert.Equal(t, Time{30, true}, d.Time(), "a step is not timed")
+	d.Blocks[2].Seconds = 5
+	assert.Equal(t, map[string]Time{"a": {35, false}, "b": {25, false}, "c": {20, false}}, d.Left())
+
+	// A manual takes as long as its chapters, each as its author says or as its steps do.
+	chapter := func(id string) Block { return Block{ID: id, Content: Content{Type: Chapter, Document: id}} }
+	manual := Document{Kind: Manual, Blocks: []Block{chapter("own"), chapter("steps"), chapter("gone")}}
+	whole := manual.Composed(func(b Block) (Document, bool) {
+		p := Document{Kind: Procedure, Blocks: []Block{step("x" + b.ID), step("y" + b.ID)}}
+		p.Blocks[0].Seconds = 10
+		if b.ID == "own" {
+			p.Facts.Seconds = 240
+		} else {
+			p.Blocks[1].Seconds = 20
+		}
+		return p, b.ID != "gone"
+	})
+	assert.Equal(t, Time{270, false}, whole.Time())
+	assert.Equal(t, 260, whole.Left()["yown"].Seconds)
+	assert.Equal(t, 30, whole.Left()["xsteps"].Seconds)
 }
 
 func TestStatesFollowActs(t *testing.T) {

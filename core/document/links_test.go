@@ -81,9 +81,9 @@ func TestTimeHasWhatIsHandedOverTo(t *testing.T) {
 	d.Blocks[1].Seconds = 60
 	d.Blocks[2].Document = "other"
 	around := Around{"other": {ID: "other", Seconds: 300}}
-	assert.Equal(t, 360, d.Timed(around).Seconds())
-	assert.Equal(t, 300, d.Timed(around).Left()["s1"])
-	assert.Equal(t, 60, d.Seconds(), "what is stored stays")
+	assert.Equal(t, 360, d.Timed(around).Time().Seconds)
+	assert.Equal(t, 300, d.Timed(around).Left()["s1"].Seconds)
+	assert.Equal(t, 60, d.Time().Seconds, "what is stored stays")
 }
 
 func TestControl(t *testing.T) {

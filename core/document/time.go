@@ -2,7 +2,9 @@ package document
 
 import (
 	"fmt"
+	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -22,12 +24,38 @@ func SayTime(seconds int) string {
 	return strings.Join(parts, " ")
 }
 
-// AboutTime is a time in seconds as it is told to readers: "about 12 min"; "" for none.
-func AboutTime(seconds int) string {
-	if seconds <= 0 {
-		return ""
+// Time is how long something takes. At least: some of its steps are not timed, nor the whole.
+type Time struct {
+	Seconds int
+	Least   bool
+}
+
+// Rounded is the time as exactly as it is told: up to whole minutes, and up to ten seconds below two minutes; what it takes at
+// the least is rounded down.
+func (t Time) Rounded() Time {
+	unit := 60
+	if t.Seconds < 120 {
+		unit = 10
 	}
-	return "about " + SayTime((seconds+59)/60*60)
+	if t.Least {
+		if t.Seconds >= unit {
+			t.Seconds = t.Seconds / unit * unit
+		}
+		return t
+	}
+	t.Seconds = (t.Seconds + unit - 1) / unit * unit
+	return t
+}
+
+// About is the time as it is told to readers: "about 12 min", "at least 30 s"; "" for none.
+func (t Time) About() string {
+	switch t = t.Rounded(); {
+	case t.Seconds <= 0:
+		return ""
+	case t.Least:
+		return "at least " + SayTime(t.Seconds)
+	}
+	return "about " + SayTime(t.Seconds)
 }
 
 var clock = regexp.MustCompile(`^(\d{1,2}):([0-5]\d)$`)
@@ -52,44 +80,87 @@ func ReadTime(s string) (int, bool) {
 	return sum, sum <= LongestStep
 }
 
-// Seconds is the time that the document takes: the author's, or the sum of its steps' as far as it was said (rule 15).
-func (d Document) Seconds() int {
-	if d.Facts.Seconds > 0 {
-		return d.Facts.Seconds
-	}
-	return sum(d.Blocks)
+// Time is how long the document takes: as its author says, or as its steps and chapters do (rule 15).
+func (d Document) Time() Time {
+	shares, least := d.shares()
+	return total(shares, least)
 }
 
-// Left is the time that is left at each step, itself included, by the block's id: the document's time shared out as its
-// steps say, or evenly where none does. It is empty where nobody has said.
-func (d Document) Left() map[string]int {
-	left := map[string]int{}
-	whole, said := d.Seconds(), sum(d.Blocks)
-	if whole == 0 {
+// Left is the time that is left at each step, itself included, by the block's id. It is empty where nobody has said.
+func (d Document) Left() map[string]Time {
+	shares, least := d.shares()
+	left := map[string]Time{}
+	if total(shares, least).Seconds == 0 {
 		return left
 	}
-	steps, done := d.Numbers().Steps, 0
-	for _, b := range d.Blocks {
-		if b.Type != Step {
-			continue
-		}
-		if said == 0 {
-			left[b.ID] = whole * (steps - done) / steps
-			done++
-		} else {
-			left[b.ID] = whole * (said - done) / said
-			done += b.Seconds
-		}
+	for i, s := range shares {
+		left[s.id] = total(shares[i:], least)
 	}
 	return left
 }
 
-func sum(blocks []Block) int {
-	n := 0
-	for _, b := range blocks {
-		if b.Type == Step {
-			n += b.Seconds
+// share is what a step, or a chapter without any, has of the time, in seconds.
+type share struct {
+	id      string
+	seconds float64
+}
+
+func total(shares []share, least bool) Time {
+	sum := 0.0
+	for _, s := range shares {
+		sum += s.seconds
+	}
+	return Time{Seconds: int(math.Round(sum)), Least: least}
+}
+
+// shares are those of all steps: as they say, and where the document or their chapter says how long it takes, so that they are
+// that together. Least tells that some are not known.
+func (d Document) shares() (all []share, least bool) {
+	begin, whole, chapter := 0, 0, ""
+	end := func() {
+		if len(all) == begin && whole > 0 {
+			all = append(all, share{chapter, float64(whole)}) // nothing of it is here
+		}
+		shareOut(all[begin:], whole)
+		least = least || slices.ContainsFunc(all[begin:], share.open)
+		begin = len(all)
+	}
+	for _, b := range d.Blocks {
+		switch b.Type {
+		case Chapter:
+			end()
+			chapter, whole = b.ID, b.Seconds
+		case Step:
+			all = append(all, share{b.ID, float64(b.Seconds)})
 		}
 	}
-	return n
+	end()
+	if d.Facts.Seconds > 0 {
+		shareOut(all, d.Facts.Seconds)
+		return all, false
+	}
+	return all, least
+}
+
+func (s share) open() bool { return s.seconds == 0 }
+
+// shareOut makes shares be a whole together: those of which nothing was said share evenly what the others leave; where those
+// leave nothing, all shrink to it.
+func shareOut(shares []share, whole int) {
+	said, open := 0.0, 0
+	for _, s := range shares {
+		said += s.seconds
+		if s.open() {
+			open++
+		}
+	}
+	for i, s := range shares {
+		switch left := float64(whole) - said; {
+		case whole <= 0:
+		case open > 0 && left > 0 && s.open():
+			shares[i].seconds = left / float64(open)
+		case said > 0 && (open == 0 || left <= 0):
+			shares[i].seconds = s.seconds * float64(whole) / said
+		}
+	}
 }

@@ -31,6 +31,7 @@ const (
 	Token    = "Token or key"
 	Password = "Password field"
 	Own      = "On your list: "
+	Named    = "Beside the word: "
 )
 
 // Find suggests what to conceal, from the top of the picture to its foot.
@@ -41,8 +42,14 @@ func Find(words []sight.Word, elements []capture.Element, own []string) []Sugges
 			found = append(found, Suggestion{e.Rect, Password})
 		}
 	}
-	for _, line := range lines(words) {
+	rows := lines(words)
+	for _, line := range rows {
 		found = append(found, line.suggestions(own)...)
+	}
+	for _, s := range beside(rows) {
+		if !slices.ContainsFunc(found, func(o Suggestion) bool { return Covered(s.Rect, []scene.Rect{o.Rect}) }) {
+			found = append(found, s)
+		}
 	}
 	slices.SortStableFunc(found, func(a, b Suggestion) int { return int(math.Round(a.Rect.Y - b.Rect.Y)) })
 	return found

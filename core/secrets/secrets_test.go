@@ -66,6 +66,50 @@ func TestTheSuggestionCoversTheWordsAndNotTheRest(t *testing.T) {
 	assert.Len(t, Find(far, nil, nil), 1, "what stands far off is not part of the number")
 }
 
+func TestWhatStandsBesideAWordThatNamesASecretIsSuggested(t *testing.T) {
+	at := func(text string, x, y float64) sight.Word {
+		return sight.Word{Text: text, Rect: scene.Rect{X: x, Y: y, W: float64(len(text)) * 10, H: 20}}
+	}
+	for text, want := range map[string]string{
+		"Password: harvest":            "harvest",
+		"Your Kennwort Herbst24!":      "Herbst24!",
+		"Mot de passe : octobre":       "octobre",
+		"Contraseña = otoño":           "otoño",
+		"PIN 4711 of the door":         "4711",
+		"API key: abc":                 "abc",
+		"Password: ••••••":             "",
+		"Forgotten your password?":     "",
+		"The token has expired today":  "",
+		"Enter the PIN of your card":   "",
+		"Spinning 4711 bins":           "",
+		"Change the password in Setup": "",
+	} {
+		words := row(text, 50)
+		found := Find(words, nil, nil)
+		if want == "" {
+			assert.Empty(t, found, text)
+			continue
+		}
+		require.Len(t, found, 1, text)
+		for _, w := range words {
+			if w.Text == want {
+				assert.True(t, Covered(w.Rect, []scene.Rect{found[0].Rect}), text)
+			}
+		}
+	}
+	for name, words := range map[string][]sight.Word{
+		"in the next cell": {at("Password", 100, 50), at("h4rvest", 400, 50), at("Name", 100, 90), at("Ines", 400, 90)},
+		"right below it":   {at("Password", 100, 50), at("h4rvest", 104, 80), at("Cancel", 100, 200)},
+		"behind a colon":   {at("Password:", 100, 50), at("harvest", 400, 50)},
+	} {
+		found := Find(words, nil, nil)
+		require.Len(t, found, 1, name)
+		assert.Equal(t, Named+"password", found[0].Why, name)
+		assert.True(t, Covered(words[1].Rect, []scene.Rect{found[0].Rect}), name)
+	}
+	assert.Empty(t, Find([]sight.Word{at("Password", 100, 50), at("Cancel", 400, 50)}, nil, nil))
+}
+
 func TestPasswordFieldsAreSuggestedWithoutReading(t *testing.T) {
 	found := Find(nil, []capture.Element{{Name: "PIN", Role: "password", Rect: scene.Rect{X: 1, Y: 2, W: 3, H: 4}}, {Role: "button"}}, nil)
 	require.Len(t, found, 1)

@@ -13,7 +13,7 @@ import (
 // are in the whole.
 func (s Story) Only(ids []string) Story {
 	out := s
-	out.Blocks, out.Steps, out.Seconds = nil, 0, 0
+	out.Blocks, out.Steps, out.Time = nil, 0, document.Time{}
 	var heads []Block
 	for _, b := range s.Blocks {
 		if b.Heads() {
@@ -31,7 +31,8 @@ func (s Story) Only(ids []string) Story {
 		out.Blocks = append(out.Blocks, b)
 		if b.Type == document.Step {
 			out.Steps++
-			out.Seconds += b.Seconds
+			out.Time.Seconds += b.Seconds
+			out.Time.Least = out.Time.Least || b.Seconds == 0
 		}
 	}
 	return out

@@ -47,7 +47,7 @@ func TestChosenStepsKeepTheirHeadingsAndTheirNumbers(t *testing.T) {
 	}
 	got := whole.Only([]string{"c", "d"})
 	assert.Equal(t, 2, got.Steps)
-	assert.Equal(t, 30, got.Seconds)
+	assert.Equal(t, 30, got.Time.Seconds)
 	assert.False(t, got.HasPictures())
 	assert.True(t, whole.HasPictures())
 	assert.Equal(t, "b", whole.Where()["m"], "a mark is where its step is")

@@ -22,7 +22,7 @@ type Story struct {
 	Indexed []string         // words for the index besides the names of controls
 	Others  document.Around  // what it leads to
 	Steps   int              // how many there are
-	Seconds int              // that they take together, as far as it was said
+	Time    document.Time    // that they take together
 	Blocks  []Block
 	Film    document.Film // how it is told as a film
 }
@@ -62,7 +62,7 @@ func Of(d document.Document, around document.Around, said document.Said) Story {
 	n, names := d.Numbers(), d.Names(around.Titles(), said)
 	s := Story{
 		Kind: d.Kind, Title: d.Facts.Title, Control: d.Facts.Control, Notice: d.Facts.Notice,
-		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Seconds: d.Seconds(), Blocks: make([]Block, 0, len(d.Blocks)),
+		Signal: d.Signal(), Indexed: d.Facts.Indexed, Others: around, Steps: n.Steps, Time: d.Time(), Blocks: make([]Block, 0, len(d.Blocks)),
 	}
 	if d.Facts.Film != nil {
 		s.Film = *d.Facts.Film

@@ -39,7 +39,7 @@ func TestAStoryTellsWhereStepsLead(t *testing.T) {
 	step.Document, step.Beside = "p", []document.WebLink{{Address: "https://a.example", Title: "A"}, {Address: "https://b.example"}}
 	d := document.Document{Kind: document.Procedure, Facts: document.Facts{Title: "T"}, Blocks: []document.Block{step}}
 	s := Of(d, document.Around{"p": {ID: "p", Title: "Part", Number: "PR-001", Seconds: 90, Address: "http://here/d/p"}}, nil)
-	assert.Equal(t, []any{"Do: PR-001 Part", 90, "PR-001 Part"}, []any{s.Blocks[0].Label, s.Seconds, s.Blocks[0].Does.Said()})
+	assert.Equal(t, []any{"Do: PR-001 Part", 90, "PR-001 Part"}, []any{s.Blocks[0].Label, s.Time.Seconds, s.Blocks[0].Does.Said()})
 	assert.Equal(t, []string{"http://here/d/p", "https://a.example", "https://b.example"}, s.Addresses())
 	assert.Equal(t, "https://b.example", s.Blocks[0].Beside[1].Said(), "a link without a title says its address")
 	assert.Equal(t, "A document that is not here", Of(d, nil, nil).Blocks[0].Does.Said())

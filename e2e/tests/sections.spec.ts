@@ -62,7 +62,7 @@ test("sections: headings, counting, folding, moving with their steps; readers se
   await page.goto(`/d/${id}`);
   await expect(page.getByRole("heading", { level: 2, name: "1 After" })).toBeVisible();
   await expect(page.getByRole("heading", { level: 3, name: "1.1 Before" })).toBeVisible();
-  await expect(page.getByText("3 steps, about 2 min.")).toBeVisible();
+  await expect(page.getByText("3 steps, at least 1 min 10 s.")).toBeVisible();
   await accessible(page);
   await page.getByRole("button", { name: "Follow one step at a time" }).click();
   await expect(page.getByText("After", { exact: true })).toBeVisible();

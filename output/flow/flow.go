@@ -136,7 +136,7 @@ func Read(ctx context.Context, in output.Input, o output.Options) *Document {
 			out.Critical = st.Said("critical")
 		}
 		if b.Type == document.Step && b.Seconds > 0 {
-			out.Time = e.About(b.Seconds)
+			out.Time = e.About(document.Time{Seconds: b.Seconds})
 		}
 		if b.Does != nil {
 			l := Link{Said: st.Said("do") + ": " + Clean(b.Does.Said()), Address: b.Does.Address}
