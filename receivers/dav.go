@@ -61,5 +61,5 @@ func filesOf(p Parcel) []File {
 	case receiver.HTML:
 		name, mediaType = "text.html", "text/html; charset=utf-8"
 	}
-	return append([]File{{name, mediaType, []byte(p.Text)}}, p.Files...)
+	return append([]File{{Name: name, Type: mediaType, Data: []byte(p.Text)}}, p.Files...)
 }

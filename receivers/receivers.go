@@ -24,15 +24,16 @@ type Parcel struct {
 	Link   string // to the document
 	Number string // of what is there of an earlier sending; "" makes something new
 	Files  []File
-	// Handed is how much of it has been handed over by an earlier try: 1 for the text, and 1 for each file.
+	// Handed is how much of it has been handed over by an earlier try: 1 for the text, and 1 for each file's place.
 	Handed int
 }
 
 // File is one file of a parcel.
 type File struct {
-	Name string
-	Type string // its media type
-	Data []byte
+	Name  string
+	Type  string // its media type
+	Data  []byte
+	Place int // among all files of what is sent, from 0: it stays the same when others are left out
 }
 
 // Made is what is there now.

@@ -55,14 +55,14 @@ func (w web) Send(ctx context.Context, p Parcel, kept Kept) error {
 		}
 		v["number"] = made.Number
 	}
-	for i, f := range p.Files {
-		if i+1 < p.Handed {
+	for _, f := range p.Files {
+		if f.Place+1 < p.Handed {
 			continue
 		}
-		if err := w.file(ctx, f, p.ID+"-"+strconv.Itoa(i), v); err != nil {
+		if err := w.file(ctx, f, p.ID+"-"+strconv.Itoa(f.Place), v); err != nil {
 			return err
 		}
-		if err := kept(made, i+2); err != nil {
+		if err := kept(made, f.Place+2); err != nil {
 			return err
 		}
 	}

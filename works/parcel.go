@@ -80,6 +80,7 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 				f.File, share = smaller, got
 			}
 		}
+		f.Place = i // also where some before it stay out this time
 		p.Files, p.Shares = append(p.Files, f.File), append(p.Shares, share)
 	}
 	apart(p.Files)

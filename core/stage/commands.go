@@ -118,14 +118,17 @@ func (s *Stage) ApplyCrop() View {
 			}
 		} else {
 			f.Crop = &r
-			if f.Edge.Open == "" {
-				f.Edge.Open = "auto"
-			}
 		}
 		return f
 	})
 	s.changed = true
 	return s.view()
+}
+
+// uncropped tells whether the frame of the crop is around all of the picture.
+func (s *Stage) uncropped() bool {
+	up := s.fig.Upright(s.shot)
+	return s.crop == scene.Rect{W: float64(up.W), H: float64(up.H)}
 }
 
 // cutOut crops to a shape drawn freehand.

@@ -50,7 +50,7 @@ func (s *Stage) Down(p Pointer) View {
 	switch {
 	case s.tool == Crop:
 		d.grip = nearest(figure.RectGrips(s.crop), p)
-		if d.grip == "" && !s.crop.Contains(p.At) {
+		if d.grip == "" && (!s.crop.Contains(p.At) || s.uncropped()) {
 			d.grip, d.fresh = "se", true
 		}
 	case s.tool == Cutout:
@@ -402,8 +402,11 @@ func (s *Stage) Up(p Pointer) View {
 	s.drag, s.guides = nil, nil
 	switch {
 	case s.tool == Crop:
-		if d.fresh && (s.crop.W < figure.SmallestCut || s.crop.H < figure.SmallestCut) {
+		switch {
+		case d.fresh && (s.crop.W < figure.SmallestCut || s.crop.H < figure.SmallestCut):
 			s.crop = d.crop
+		case d.fresh:
+			return s.ApplyCrop()
 		}
 	case s.tool == Cutout:
 		s.cutOut(d.trail, p.Scale)
@@ -573,7 +576,7 @@ func nearest(grips []figure.Grip, p Pointer) string {
 func (s *Stage) Cursor(p Pointer) string {
 	grip := ""
 	if s.tool == Crop {
-		if grip = nearest(figure.RectGrips(s.crop), p); grip == "" && s.crop.Contains(p.At) {
+		if grip = nearest(figure.RectGrips(s.crop), p); grip == "" && s.crop.Contains(p.At) && !s.uncropped() {
 			return "move"
 		}
 	} else if m := s.chosen(); m != nil && s.tool == "" && !m.Locked {

@@ -269,6 +269,22 @@ func TestACutoutKeepsTheShapeThatWasDrawn(t *testing.T) {
 	assert.Equal(t, scene.Rect{X: 100, Y: 100, W: 320, H: 300}, *v.Figure.Crop)
 }
 
+func TestAPictureIsCroppedByOneDragWithStraightEdges(t *testing.T) {
+	s := open()
+	s.Choose(Crop, false)
+	s.Down(at(200, 100))
+	s.Move(at(600, 400))
+	v := s.Up(at(600, 400))
+	require.NotNil(t, v.Figure)
+	assert.Equal(t, &scene.Rect{X: 200, Y: 100, W: 400, H: 300}, v.Figure.Crop)
+	assert.Empty(t, v.Figure.Edge.Open, "nothing is nibbled off unless it is asked for")
+	assert.Empty(t, v.Tool)
+	s.Choose(Crop, false)
+	s.Down(at(300, 200))
+	v = s.Up(at(300, 200))
+	assert.Nil(t, v.Figure, "a press changes nothing")
+}
+
 func TestACropOfExactSizeAndRatio(t *testing.T) {
 	s := open()
 	s.Choose(Crop, false)

@@ -17,9 +17,9 @@ test("a notice stands before its step, in words and form; the title bears the wo
   await page.getByLabel("What the hazard is, step 1").fill("Ammonia is poisonous.");
   await page.getByLabel("What may follow, step 1").fill("It burns the lungs.");
   await expect(page.getByText("Step 1’s danger does not say what the hazard is, or how to avoid it")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Mark ready" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Release", exact: true })).toBeDisabled();
   await page.getByLabel("How to avoid it, step 1").fill("Wear the mask.");
-  await expect(page.getByRole("button", { name: "Mark ready" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Release", exact: true })).toBeEnabled();
   await accessible(page);
 
   // The whole takes 10 minutes, as the author says; a reader is told how much is left.

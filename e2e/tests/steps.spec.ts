@@ -156,7 +156,7 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   ]);
   await openManuscript(page, id);
   await expect(page.getByText("Must fix: Step 2 has no words")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Mark ready" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Release", exact: true })).toBeDisabled();
   const { seq } = (await (await page.request.get(`/api/documents/${id}`)).json()) as { seq: number };
   const put = (seen: number) => page.request.put(`/api/documents/${id}/state`, { data: { act: "release", seq: seen } });
   expect((await put(seq)).status()).toBe(422);
@@ -166,7 +166,7 @@ test("a step without words is a must-fix finding and blocks; once fixed, ready m
   await page.keyboard.type("Then that");
   await page.keyboard.press("Escape");
   await saved(page);
-  await page.getByRole("button", { name: "Mark ready" }).click();
+  await page.getByRole("button", { name: "Release", exact: true }).click();
   await expect(page.getByText("Ready, revision 1")).toBeVisible();
 
   await write(page, 1, " changed afterwards");

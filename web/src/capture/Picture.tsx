@@ -21,7 +21,8 @@ export function usePictureOpens() {
     }
     await loadCore();
     const item = await bring(file, source, new Date(), source === "file" ? file.name : undefined);
-    await navigate(`/shot/${item.id}`);
+    // The empty page is no place to come back to.
+    await navigate(`/shot/${item.id}`, { replace: location.pathname === "/picture" });
   };
   useArriving({
     onPaste: ([picture]) => void open(picture, "clipboard"),

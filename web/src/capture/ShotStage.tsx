@@ -62,6 +62,9 @@ export function ShotStage({ account }: { account: Account }) {
   );
 }
 
+/** Whether another screen was there before this one, in this tab. */
+const cameFrom = () => ((history.state as { idx?: number } | null)?.idx ?? 0) > 0;
+
 /** Where a shot is used: the first step that shows it, and how many more do. */
 function Uses({ shot }: { shot: string }) {
   const uses = useQuery({
@@ -206,7 +209,8 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
             show(after);
           }}
           onOpen={() => undefined}
-          onClose={() => void navigate(-1)}
+          onEscape={() => undefined} // what was worked on stays in sight
+          onClose={() => void (cameFrom() ? navigate(-1) : navigate("/capture/shots"))}
         />
       )}
       {asking && (

@@ -22,6 +22,8 @@ export function Handle(props: {
     onMove(Math.min(ms, Math.max(0, at + by * (e.shiftKey ? 1000 : frame))));
   };
   const shown = held ?? at;
+  // The time of the beginning stands before it and that of the end behind it, where there is room.
+  const outside = props.label === "Beginning" ? shown > 0.08 * ms : shown > 0.92 * ms;
   return (
     <span
       role="slider"
@@ -41,8 +43,16 @@ export function Handle(props: {
         if (held !== undefined && held !== at) onMove(held);
         setHeld(undefined);
       }}
-      className="absolute inset-y-0 -ml-1.5 w-3 cursor-ew-resize rounded-sm border-2 border-ink bg-call"
-      style={{ left: `clamp(6px, ${(100 * shown) / ms}%, calc(100% - 6px))` }}
-    />
+      className="absolute top-0 -ml-3 h-7 w-6 cursor-ew-resize rounded"
+      style={{ left: `${(100 * shown) / ms}%` }}
+    >
+      <span aria-hidden className="absolute top-0 left-1/2 h-3.5 w-1 -translate-x-1/2 bg-action" />
+      <span
+        aria-hidden
+        className={`absolute top-2.5 font-mono text-xs whitespace-nowrap text-action ${outside ? "right-1/2 pr-1" : "left-1/2 pl-1"}`}
+      >
+        {sayMs(shown, true)}
+      </span>
+    </span>
   );
 }

@@ -79,7 +79,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
     set("Let it run faster where nothing moves", {
       parts: [...(core.clipWithout(clip, [s]).parts ?? []), { ...s, speed: 8 }].sort((a, b) => a.from - b.from),
     });
-  const ends = (side: "from" | "to", ms: number) => {
+  const moveEnd = (side: "from" | "to", ms: number) => {
     const next = { from: parts[0]?.from ?? 0, to: parts.at(-1)?.to ?? clip.ms, [side]: ms };
     if (next.to - next.from < frame) return;
     const out = [
@@ -97,6 +97,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
   };
   const percent = (ms: number) => `${(100 * ms) / clip.ms}%`;
   const gone = gaps(parts, clip.ms);
+  const [begins, finishes] = [parts[0]?.from ?? 0, parts.at(-1)?.to ?? clip.ms];
   return (
     <section aria-label="Clip" className="mt-2 space-y-2 border-t border-line pt-2">
       <div className="flex flex-wrap items-center gap-2 text-sm">
@@ -133,7 +134,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
       </div>
       <div
         ref={strip}
-        className="relative h-14 touch-none overflow-hidden rounded border border-soft bg-ink select-none"
+        className="relative mb-0 h-14 touch-none overflow-hidden bg-ink select-none"
         onPointerDown={(e) => {
           if ((e.target as HTMLElement).closest("[role=slider]")) return;
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -169,25 +170,21 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         ))}
         {wide && (
           <span
-            className="absolute inset-y-0 border-x-2 border-call bg-call/25"
+            className="absolute inset-y-0 bg-action/40"
             style={{ left: percent(here.from), width: percent(here.to - here.from) }}
           />
         )}
-        <span className="absolute inset-y-0 w-0.5 bg-call" style={{ left: percent(at) }} />
-        <Handle
-          label="Beginning"
-          at={parts[0]?.from ?? 0}
-          ms={clip.ms}
-          onMove={(ms) => ends("from", ms)}
-          place={place}
+        <span className="absolute inset-y-0 w-0.5 bg-paper ring-1 ring-ink" style={{ left: percent(at) }} />
+      </div>
+      {/* What is kept: bracketed below the strip, each end with its time. */}
+      <div className="relative h-7 touch-none select-none">
+        <span
+          aria-hidden
+          className="absolute top-0 h-2.5 border-x-2 border-b-2 border-action"
+          style={{ left: percent(begins), width: percent(finishes - begins) }}
         />
-        <Handle
-          label="End"
-          at={parts.at(-1)?.to ?? clip.ms}
-          ms={clip.ms}
-          onMove={(ms) => ends("to", ms)}
-          place={place}
-        />
+        <Handle label="Beginning" at={begins} ms={clip.ms} onMove={(ms) => moveEnd("from", ms)} place={place} />
+        <Handle label="End" at={finishes} ms={clip.ms} onMove={(ms) => moveEnd("to", ms)} place={place} />
       </div>
       <div className="flex flex-wrap items-center gap-1.5 text-sm">
         <span className="text-soft">From</span>

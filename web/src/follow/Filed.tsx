@@ -49,7 +49,7 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
           </a>
           {mayEdit(account) && summary.state !== "ready" && (
             <Button disabled={release.isPending} onClick={() => release.mutate()}>
-              Mark ready
+              Release
             </Button>
           )}
           {mayEdit(account) && (

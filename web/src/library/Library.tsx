@@ -110,7 +110,7 @@ export function Library({ account }: { account: Account }) {
     ...(d.kind === "filed" && d.state === "draft"
       ? [
           {
-            label: "Mark ready",
+            label: "Release",
             run: () => state(d, "release", `“${shown(d.title)}” is ready: readers find it now.`),
           },
         ]

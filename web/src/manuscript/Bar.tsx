@@ -1,13 +1,13 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo } from "react";
 import { core } from "../core/core";
-import type { Account, Present } from "../api/client";
+import type { Account, Finding, Present } from "../api/client";
 import type { Commenting } from "../comments/commenting";
 import { CommentsMenu } from "../comments/CommentsMenu";
 import { DocumentTabs, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";
 import { Here } from "../presence/Here";
-import { Release, Standing } from "../review/Release";
+import { Others, Release, Standing } from "../review/Release";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
 import { answers, type Status } from "./model";
@@ -19,6 +19,7 @@ export function Bar(props: {
   account: Account;
   draft: Draft;
   must: number;
+  findings: Finding[];
   travel: Travel;
   onHistory: () => void;
   commenting: Commenting;
@@ -62,6 +63,7 @@ export function Bar(props: {
         <Redo2 size={18} aria-hidden />
       </Button>
       <DocumentTabs id={id} account={account} />
+      <Others id={id} draft={draft} />
       {draft.kind === "answer" && (
         <Button look="dark" onClick={props.onUse}>
           Use
@@ -72,7 +74,7 @@ export function Bar(props: {
           Send
         </Button>
       ) : (
-        <Release id={id} draft={draft} must={must} />
+        <Release id={id} draft={draft} must={must} threads={props.commenting.threads} findings={props.findings} />
       )}
     </TopBar>
   );

@@ -218,6 +218,7 @@ export function Editor({
             account={account}
             draft={draft}
             must={must}
+            findings={findings.all}
             travel={travel}
             commenting={commenting}
             present={present}

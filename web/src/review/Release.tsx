@@ -1,41 +1,59 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { api, expect } from "../api/client";
+import { Link, useNavigate } from "react-router";
+import { api, expect, type Finding, type Thread } from "../api/client";
 import type { Draft } from "../manuscript/draft";
-import { Actions, Button } from "../ui/controls";
+import { Actions, Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { ShareDialog } from "../share/ShareDialog";
-import { stateSaid } from "../shell/TopBar";
+import { StateBadge } from "../shell/TopBar";
 import { AskToConfirm } from "./AskToConfirm";
 import { SendDialog } from "./SendDialog";
 import { useApproval, useReviews } from "./useReviews";
 
-/** How far a draft has come: looked at, approved, released; with what can be asked of others. */
+/** How far a draft has come: looked at, approved, released. */
 export function Standing({ id, draft, said }: { id: string; draft: Draft; said: string | undefined }) {
+  const reviews = useReviews(id);
+  const open = reviews.data?.filter((r) => !r.closedAt) ?? [];
+  if (open.length === 0) return <StateBadge state={draft.state} revision={draft.revision} said={said} />;
+  return (
+    <Link to={`/d/${id}/review`} className="text-sm whitespace-nowrap text-mist underline hover:text-paper">
+      In review, {counted(open.flatMap((r) => r.people))}
+    </Link>
+  );
+}
+
+/** What can be asked of others: to look at the draft, to follow it by a link, to confirm what is valid. */
+export function Others({ id, draft }: { id: string; draft: Draft }) {
   const navigate = useNavigate();
   const saved = useSaved(draft);
   const reviews = useReviews(id);
   const [asking, setAsking] = useState<"review" | "confirm" | "share">();
-  const open = reviews.data?.filter((r) => !r.closedAt) ?? [];
+  const more = [
+    ...((reviews.data?.length ?? 0) > 0
+      ? [{ label: "See what was answered", run: () => void navigate(`/d/${id}/review`) }]
+      : []),
+    ...(draft.revision > 0
+      ? [{ label: "Ask people to confirm that they have read it", run: () => setAsking("confirm") }]
+      : []),
+  ];
   return (
     <>
-      <Actions
-        className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist hover:bg-deep data-[state=open]:bg-deep"
-        choices={[
-          { label: "Send for review", run: () => saved(() => setAsking("review")) },
-          { label: "See what was answered", run: () => void navigate(`/d/${id}/review`) },
-          "line" as const,
-          { label: "Share by a link or a code", run: () => setAsking("share") },
-          ...(draft.revision > 0
-            ? [{ label: "Ask people to confirm that they have read it", run: () => setAsking("confirm") }]
-            : []),
-        ]}
-      >
-        {open.length > 0
-          ? `In review, ${counted(open.flatMap((r) => r.people))}`
-          : stateSaid(draft.state, draft.revision, said)}
-      </Actions>
+      <Button look="dark" className="px-2 text-sm" onClick={() => setAsking("share")}>
+        Share
+      </Button>
+      <Button look="dark" className="-ml-2 px-2 text-sm" onClick={() => saved(() => setAsking("review"))}>
+        Ask for review
+      </Button>
+      {more.length > 0 && (
+        <Actions
+          label="More of others"
+          className="-ml-2 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
+          choices={more}
+        >
+          …
+        </Actions>
+      )}
       {asking === "review" && <SendDialog document={id} seq={draft.seen} onDone={() => setAsking(undefined)} />}
       {asking === "share" && (
         <ShareDialog document={id} title={draft.title} revision={draft.revision} onDone={() => setAsking(undefined)} />
@@ -55,7 +73,8 @@ function useSaved(draft: Draft) {
 }
 
 /** Releases a draft, or, where its folder says so, asks for approval. */
-export function Release({ id, draft, must }: { id: string; draft: Draft; must: number }) {
+export function Release(props: { id: string; draft: Draft; must: number; threads: Thread[]; findings: Finding[] }) {
+  const { id, draft, must } = props;
   const notice = useNotice();
   const saved = useSaved(draft);
   const approval = useApproval(id);
@@ -75,19 +94,59 @@ export function Release({ id, draft, must }: { id: string; draft: Draft; must: n
     onError: (e) => notice({ text: e.message }),
   });
   const toApprove = (approval.data?.rule.needed ?? 0) > 0;
+  // What is left open is said once, and whoever releases all the same knows it.
+  const left = leftOpen(props.threads, props.findings);
+  const [warning, setWarning] = useState(false);
+  const go = () => saved(() => (toApprove ? setAsking(true) : release.mutate()));
   return (
     <>
       <Button
         look="call"
         disabled={must > 0 || draft.state === "ready" || release.isPending || approval.isPending}
-        title={must > 0 ? "Fix what must be fixed first" : ""}
-        onClick={() => saved(() => (toApprove ? setAsking(true) : release.mutate()))}
+        title={
+          must > 0
+            ? "Fix what must be fixed first"
+            : draft.state === "ready"
+              ? "Nothing was changed since it was released"
+              : "Readers follow it from then on"
+        }
+        onClick={() => (left ? setWarning(true) : go())}
       >
-        {draft.state === "ready" ? "Ready" : toApprove ? "Ask for approval" : "Mark ready"}
+        {draft.state === "ready" ? "Released" : toApprove ? "Ask for approval" : "Release"}
       </Button>
+      {warning && (
+        <Panel title="Something is left open" onDone={() => setWarning(false)}>
+          <p>{left}. Readers see none of it, but nobody may have settled it.</p>
+          <div className="mt-5 flex justify-end gap-2">
+            <Button onClick={() => setWarning(false)}>Look at it first</Button>
+            <Button
+              look="main"
+              onClick={() => {
+                setWarning(false);
+                go();
+              }}
+            >
+              {toApprove ? "Ask for approval all the same" : "Release all the same"}
+            </Button>
+          </div>
+        </Panel>
+      )}
       {asking && <SendDialog document={id} seq={draft.seen} approval={approval.data} onDone={() => setAsking(false)} />}
     </>
   );
+}
+
+/** What is not settled, in words; "" where all is. */
+function leftOpen(threads: Thread[], findings: Finding[]): string {
+  const n = (many: number, one: string, more: string) => (many === 0 ? [] : [many === 1 ? one : `${many} ${more}`]);
+  const open = threads.filter((t) => !t.resolved);
+  const suggested = open.filter((t) => t.suggestion && !t.suggestion.outcome);
+  const secrets = new Set(findings.filter((f) => f.rule === "secrets").map((f) => f.figure ?? f.block));
+  return [
+    ...n(open.length - suggested.length, "1 comment is open", "comments are open"),
+    ...n(suggested.length, "1 suggestion is open", "suggestions are open"),
+    ...n(secrets.size, "1 picture may show a secret", "pictures may show secrets"),
+  ].join(", ");
 }
 
 const counted = (people: { answer?: string }[]) => `${people.filter((p) => p.answer).length} of ${people.length}`;

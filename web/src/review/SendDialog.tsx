@@ -42,7 +42,7 @@ export function SendDialog(props: { document: string; seq: number; approval?: Ap
     }
   };
   return (
-    <Panel title={approval ? "Ask for approval" : "Send for review"} onDone={onDone}>
+    <Panel title={approval ? "Ask for approval" : "Ask for review"} onDone={onDone}>
       <form
         className="space-y-3"
         onSubmit={(e) => {

@@ -37,6 +37,8 @@ type Props = {
   onFigures?: (label: string, change: FigureChange) => void;
   onOpen: (figure: string) => void;
   onClose: () => void;
+  /** What Escape does where nothing is chosen; closes the picture where that leads back to its step. */
+  onEscape?: () => void;
   /** A shot came to be known that the document did not use before. */
   onShot?: (shot: Shot) => void;
   /** What new shots became of the document's pictures; not given where there is no document. */
@@ -104,7 +106,7 @@ export function Stage(props: Props) {
   const copy = () => {
     if (figure) void copyFinished(figure, first, (text) => notice({ text }));
   };
-  useKeys({ stage, view, zoom, take, onClose, onCopyPicture: copy, write: () => editor.current?.focus() });
+  useKeys({ stage, view, zoom, take, onClose: props.onEscape ?? onClose, onCopyPicture: copy, write: () => editor.current?.focus() });
   if (!stage) return null;
 
   const reshoot = figure && props.onShot && replacement && (

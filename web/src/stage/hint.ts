@@ -5,7 +5,7 @@ export function hint(tool: string | undefined, copies: boolean): string {
     case "":
       return `Choose from the pad, or click a mark.${copies ? " Copy puts the finished picture on the clipboard." : ""}`;
     case "crop":
-      return "Drag the frame, or its corners. Enter crops.";
+      return "Drag over what is to stay. Or drag the corners; Enter crops.";
     case "marker":
       return "Click where it belongs.";
     case "note":
