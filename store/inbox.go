@@ -107,6 +107,7 @@ type Incoming struct {
 	TakenBy    *string
 	AskedAt    time.Time
 	ChangedAt  time.Time
+	Folder     string `gorm:"-"` // where its document is put, as it comes in
 
 	Title     string `gorm:"->;-:migration"`
 	TakenName string `gorm:"->;-:migration"`
@@ -140,7 +141,7 @@ func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by
 				return orConflict(err)
 			}
 		}
-		doc, err := s.CreateWhole(ctx, d, "", by)
+		doc, err := s.CreateWhole(ctx, d, a.Folder, by)
 		if err != nil {
 			return err
 		}

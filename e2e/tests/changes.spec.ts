@@ -19,7 +19,8 @@ test("what changed since the release is seen word by word, and an earlier revisi
   await page.getByRole("button", { name: /^Actions for step 2/ }).click();
   await page.getByRole("menuitem", { name: "Delete step" }).click();
   await saved(page);
-  await page.getByRole("button", { name: "History" }).click();
+  await page.getByRole("button", { name: "More for this document" }).click();
+  await page.getByRole("menuitem", { name: "History" }).click();
   await page.getByRole("link", { name: "Compare with the draft" }).click();
   const main = page.getByRole("main");
   await expect(main).toContainText("1 removed, 1 reworded.");
@@ -34,7 +35,8 @@ test("what changed since the release is seen word by word, and an earlier revisi
   await page.getByRole("combobox", { name: "to" }).selectOption("1");
   await expect(page.getByText("Nothing has changed.")).toBeVisible();
   await openManuscript(page, id);
-  await page.getByRole("button", { name: "History" }).click();
+  await page.getByRole("button", { name: "More for this document" }).click();
+  await page.getByRole("menuitem", { name: "History" }).click();
   await page.getByRole("button", { name: "Make a draft of it" }).click();
   await expect(words(page, 1)).toContainText("Scan the bin card");
   await expect(words(page, 2)).toContainText("Press Go");

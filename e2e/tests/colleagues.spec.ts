@@ -172,7 +172,7 @@ test("three people: written, reviewed, changed, approved, replaced while it is r
 
   // Asked to confirm: only once all was on the screen.
   await expect(standing(page, /^Ready, revision 1$/)).toBeVisible();
-  await page.getByRole("button", { name: "More of others" }).click();
+  await page.getByRole("button", { name: "More for this document" }).click();
   await page.getByRole("menuitem", { name: /Ask people to confirm/ }).click();
   const confirming = page.getByRole("dialog", { name: "Read and understood" });
   await confirming.getByLabel("Ruben Hask").check();

@@ -291,7 +291,8 @@ test("what is concealed in a shot that was handed out is asked about, and concea
   await expect(notices(page).getByText("Concealed in what was handed out too.")).toBeVisible();
   expect(await corner()).not.toEqual([120, 120, 120]);
   await page.getByRole("button", { name: "Close the picture" }).click();
-  await page.getByRole("button", { name: "History" }).click();
+  await page.getByRole("button", { name: "More for this document" }).click();
+  await page.getByRole("menuitem", { name: "History" }).click();
   await expect(page.getByRole("dialog")).toContainText(
     "Concealed in what was handed out before: 1 place in 1 revision.",
   );

@@ -130,6 +130,7 @@ test("two people change one step: the second is shown both and chooses, and undo
   await write(page, 1, " from Ines");
   await page.keyboard.press("Escape");
   await other.keyboard.press("Escape");
+  await expect(other.getByText("is writing")).toBeHidden(); // else they are asked whether to take it over
   await write(other, 1, " from Tomasz");
   await saved(other);
   const conflict = page.getByRole("alert", { name: "Two versions of step 1" });

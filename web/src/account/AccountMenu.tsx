@@ -8,7 +8,7 @@ const Mine = part(() => import("./Mine"));
 const LeaveDialog = part(() => import("./LeaveDialog"));
 
 /** The person who is signed in, and what is theirs alone. */
-export function AccountMenu({ account }: { account: Account }) {
+export function AccountMenu({ account, tight }: { account: Account; tight?: boolean }) {
   const [open, setOpen] = useState<"mine" | "leaving">();
   const notice = useNotice();
   const signOut = async () => {
@@ -37,8 +37,8 @@ export function AccountMenu({ account }: { account: Account }) {
         ]}
       >
         <span className="sr-only">Account of </span>
-        <span className="max-sm:sr-only">{account.displayName}</span>
-        <span aria-hidden className="sm:hidden">
+        <span className={tight ? "max-[1400px]:sr-only" : "max-sm:sr-only"}>{account.displayName}</span>
+        <span aria-hidden className={tight ? "min-[1401px]:hidden" : "sm:hidden"}>
           {initials(account.displayName)}
         </span>
       </Actions>

@@ -2110,6 +2110,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell that a step fails, where one follows it. It becomes a request, which its teller follows by a link. The same sent again is kept once. Throttled. */
+        post: operations["tellFailure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/door/{token}": {
         parameters: {
             query?: never;
@@ -3668,6 +3687,13 @@ export interface components {
             name: string;
             /** @description They may see drafts. */
             reviews?: boolean;
+        };
+        Failure: {
+            id: components["schemas"]["ID"];
+            block: components["schemas"]["ID"];
+            /** @description What happens instead. */
+            wrong: string;
+            follow: components["schemas"]["Token"];
         };
         Folder: {
             version: number;
@@ -8963,6 +8989,31 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Closed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellFailure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: components["parameters"]["documentId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Failure"];
+            };
+        };
+        responses: {
+            /** @description Kept */
             204: {
                 headers: {
                     [name: string]: unknown;

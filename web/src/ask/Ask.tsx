@@ -1,3 +1,4 @@
+import { secret } from "../api/secret";
 import { part } from "../ui/part";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -176,15 +177,6 @@ export default function Ask() {
       </main>
     </>
   );
-}
-
-/** A secret that only this page knows: by it its asker follows the request. */
-function secret(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(32));
-  return btoa(String.fromCharCode(...bytes))
-    .replaceAll("+", "-")
-    .replaceAll("/", "_")
-    .replaceAll("=", "");
 }
 
 const Lines = (props: { label: string; value: string; needed?: boolean; onChange: (value: string) => void }) => (

@@ -32,12 +32,11 @@ export function Bar(props: {
   const { facts, revision } = draft;
   const said = useMemo(() => core.sayRevision(facts, revision), [facts, revision]);
   return (
-    <TopBar account={account}>
-      <span className="min-w-0 truncate font-bold">{shown(draft.title)}</span>
+    <TopBar account={account} tight>
+      <span className="min-w-16 truncate font-bold" title={shown(draft.title)}>
+        {shown(draft.title)}
+      </span>
       <Standing id={id} draft={draft} said={said} />
-      <Button look="dark" className="px-2 text-sm" onClick={props.onHistory}>
-        History
-      </Button>
       <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
       <Here present={props.present} />
       <span className="flex-1" />
@@ -63,7 +62,7 @@ export function Bar(props: {
         <Redo2 size={18} aria-hidden />
       </Button>
       <DocumentTabs id={id} account={account} />
-      <Others id={id} draft={draft} />
+      <Others id={id} draft={draft} onHistory={props.onHistory} />
       {draft.kind === "answer" && (
         <Button look="dark" onClick={props.onUse}>
           Use
@@ -94,7 +93,7 @@ function Saved({ status, keeps }: { status: Status; keeps: boolean }) {
     <span
       role="status"
       title={text}
-      className={`max-w-64 min-w-24 truncate text-right text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
+      className={`max-w-64 min-w-12 truncate text-right text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
     >
       {text}
     </span>

@@ -24,12 +24,13 @@ export function Standing({ id, draft, said }: { id: string; draft: Draft; said: 
 }
 
 /** What can be asked of others: to look at the draft, to follow it by a link, to confirm what is valid. */
-export function Others({ id, draft }: { id: string; draft: Draft }) {
+export function Others({ id, draft, onHistory }: { id: string; draft: Draft; onHistory: () => void }) {
   const navigate = useNavigate();
   const saved = useSaved(draft);
   const reviews = useReviews(id);
   const [asking, setAsking] = useState<"review" | "confirm" | "share">();
   const more = [
+    { label: "History", run: onHistory },
     ...((reviews.data?.length ?? 0) > 0
       ? [{ label: "See what was answered", run: () => void navigate(`/d/${id}/review`) }]
       : []),
@@ -39,21 +40,23 @@ export function Others({ id, draft }: { id: string; draft: Draft }) {
   ];
   return (
     <>
-      <Button look="dark" className="px-2 text-sm" onClick={() => setAsking("share")}>
+      <Button look="dark" className="-ml-2 px-2 text-sm" onClick={() => setAsking("share")}>
         Share
       </Button>
-      <Button look="dark" className="-ml-2 px-2 text-sm" onClick={() => saved(() => setAsking("review"))}>
+      <Button
+        look="dark"
+        className="-ml-3 px-2 text-sm whitespace-nowrap"
+        onClick={() => saved(() => setAsking("review"))}
+      >
         Ask for review
       </Button>
-      {more.length > 0 && (
-        <Actions
-          label="More of others"
-          className="-ml-2 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
-          choices={more}
-        >
-          …
-        </Actions>
-      )}
+      <Actions
+        label="More for this document"
+        className="-ml-3 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
+        choices={more}
+      >
+        …
+      </Actions>
       {asking === "review" && <SendDialog document={id} seq={draft.seen} onDone={() => setAsking(undefined)} />}
       {asking === "share" && (
         <ShareDialog document={id} title={draft.title} revision={draft.revision} onDone={() => setAsking(undefined)} />

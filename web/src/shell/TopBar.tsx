@@ -7,7 +7,9 @@ import { type Account, mayEdit, mayReview } from "../api/client";
 const NoticesMenu = part(() => import("../notices/NoticesMenu"));
 const Waiting = part(() => import("./Waiting"));
 
-export function TopBar({ account, children }: { account: Account; children?: ReactNode }) {
+/** Tight: the account is told by its initials where there is little room. */
+export function TopBar(props: { account: Account; tight?: boolean; children?: ReactNode }) {
+  const { account, tight, children } = props;
   return (
     <header className="on-dark sticky top-0 z-20 flex h-12 items-center gap-4 bg-ink px-4 text-paper print:hidden">
       <Link to="/" className="text-lg font-bold tracking-tight" aria-label="Raconte, to the library">
@@ -18,7 +20,7 @@ export function TopBar({ account, children }: { account: Account; children?: Rea
 
       <NoticesMenu />
 
-      <AccountMenu account={account} />
+      <AccountMenu account={account} tight={tight} />
     </header>
   );
 }

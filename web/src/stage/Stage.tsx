@@ -106,7 +106,15 @@ export function Stage(props: Props) {
   const copy = () => {
     if (figure) void copyFinished(figure, first, (text) => notice({ text }));
   };
-  useKeys({ stage, view, zoom, take, onClose: props.onEscape ?? onClose, onCopyPicture: copy, write: () => editor.current?.focus() });
+  useKeys({
+    stage,
+    view,
+    zoom,
+    take,
+    onClose: props.onEscape ?? onClose,
+    onCopyPicture: copy,
+    write: () => editor.current?.focus(),
+  });
   if (!stage) return null;
 
   const reshoot = figure && props.onShot && replacement && (
