@@ -40,19 +40,19 @@ export function Others({ id, draft, onHistory }: { id: string; draft: Draft; onH
   ];
   return (
     <>
-      <Button look="dark" className="-ml-2 px-2 text-sm" onClick={() => setAsking("share")}>
+      <Button look="dark" className="-ml-2 shrink-0 px-2 text-sm" onClick={() => setAsking("share")}>
         Share
       </Button>
       <Button
         look="dark"
-        className="-ml-3 px-2 text-sm whitespace-nowrap"
+        className="-ml-2 shrink-0 px-2 text-sm whitespace-nowrap"
         onClick={() => saved(() => setAsking("review"))}
       >
         Ask for review
       </Button>
       <Actions
         label="More for this document"
-        className="-ml-3 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
+        className="-ml-2 min-w-7 shrink-0 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
         choices={more}
       >
         …
