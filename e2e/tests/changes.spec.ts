@@ -11,7 +11,7 @@ test("what changed since the release is seen word by word, and an earlier revisi
     { words: "Wait for the label" },
   ]);
   await openManuscript(page, id);
-  await page.getByRole("button", { name: "Ready" }).click();
+  await page.getByRole("button", { name: "Release", exact: true }).click();
   await expect(page.getByText("Ready, revision 1")).toBeVisible();
   await words(page, 1).click();
   await page.keyboard.press("ControlOrMeta+a");

@@ -71,7 +71,7 @@ test("a style is made on the pages themselves; what ships stays, documents name 
   await openManuscript(page, id);
   await page.getByRole("combobox", { name: "Style", exact: true }).selectOption({ label: name });
   await saved(page);
-  await page.getByRole("button", { name: "Ready" }).click();
+  await page.getByRole("button", { name: "Release", exact: true }).click();
   await expect(page.getByText("Ready, revision 1")).toBeVisible(); // a page that is left too soon asks for nothing
   await page.goto(`/d/${id}/pages`);
   const pdf = await delivered(page, () => page.getByRole("button", { name: "Make the PDF" }).click());
