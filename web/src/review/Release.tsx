@@ -113,7 +113,7 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
               ? "Nothing was changed since it was released"
               : "Readers follow it from then on"
         }
-        onClick={() => (left ? setWarning(true) : go())}
+        onClick={() => (left && told.get(id) !== left ? setWarning(true) : go())}
       >
         {draft.state === "ready" ? "Released" : toApprove ? "Ask for approval" : "Release"}
       </Button>
@@ -125,6 +125,7 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
             <Button
               look="main"
               onClick={() => {
+                told.set(id, left);
                 setWarning(false);
                 go();
               }}
@@ -138,6 +139,9 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
     </>
   );
 }
+
+/** What was said to be left open, by document: it is said once. */
+const told = new Map<string, string>();
 
 /** What is not settled, in words; "" where all is. */
 function leftOpen(threads: Thread[], findings: Finding[]): string {
