@@ -33,6 +33,11 @@ func (s *Server) TellFailure(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
+	// A manual's chapters may lie elsewhere: what stands in one is told of where it is followed by itself.
+	if w.Kind != document.Procedure {
+		problem(c, http.StatusUnprocessableEntity, "Steps of procedures are told of. Open the procedure itself.")
+		return
+	}
 	d := w.Core()
 	at := slices.IndexFunc(d.Blocks, func(b document.Block) bool { return b.ID == in.Block })
 	if at < 0 {

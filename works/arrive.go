@@ -93,15 +93,14 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 	}
 	said = strings.TrimSpace(said + left)
 	if len(figures) > 0 {
-		said = strings.TrimSpace(fmt.Sprintf("%s\n(With %d of their pictures, among those of the question.)", said, len(figures)))
+		fit, err := w.addPictures(ctx, a.DocumentID, figures, m.ID, by)
+		if err != nil {
+			return err
+		}
+		said = strings.TrimSpace(fmt.Sprintf("%s\n(%d of %d pictures of this mail are among those of the question.)", said, fit, len(figures)))
 	}
 	if said == "" {
 		return nil
-	}
-	if len(figures) > 0 {
-		if err := w.addPictures(ctx, a.DocumentID, figures, m.ID, by); err != nil {
-			return err
-		}
 	}
 	c := store.Comment{
 		ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+m.ID+a.DocumentID)).String(), DocumentID: a.DocumentID, Body: said, Mentions: []string{}, MadeBy: by, Guest: a.Asker,
@@ -112,34 +111,34 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 	return w.AskedAgain(ctx, a.DocumentID, said, by)
 }
 
-// addPictures puts pictures to those of what goes wrong, once for each mail; someone may be writing in the request meanwhile.
-func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Figure, mail, by string) error {
+// addPictures puts pictures to those of what goes wrong, once for each mail, as many as fit; someone may be writing in the request
+// meanwhile.
+func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Figure, mail, by string) (fit int, err error) {
 	account, err := w.Store.Account(ctx, by)
+	if err != nil {
+		return 0, err
+	}
 	for range 4 {
+		whole, err := w.Store.Whole(ctx, id)
 		if err != nil {
-			return err
-		}
-		var whole store.Whole
-		if whole, err = w.Store.Whole(ctx, id); err != nil {
-			return err
+			return 0, err
 		}
 		at := slices.IndexFunc(whole.Rows, func(b store.Block) bool { return b.Content.Asks == document.Wrong })
 		if at < 0 {
-			return nil
+			return 0, nil
 		}
 		b := whole.Rows[at]
-		b.Content.Figures = append(slices.Clone(b.Content.Figures), figures...)
-		b.Content.Figures = b.Content.Figures[:min(len(b.Content.Figures), document.MostFigures)]
+		fit = min(len(figures), document.MostFigures-len(b.Content.Figures))
+		b.Content.Figures = append(slices.Clone(b.Content.Figures), figures[:fit]...)
 		_, err = w.Store.Apply(ctx, id, store.Change{
 			ID:     uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+mail)).String(),
 			Blocks: []store.BlockEdit{{ID: b.ID, Base: b.Version, OrderKey: b.OrderKey, Content: b.Content}},
 		}, account.Viewer())
 		if !errors.Is(err, store.ErrConflict) {
-			return err
+			return fit, err
 		}
-		err = nil
 	}
-	return store.ErrConflict
+	return 0, store.ErrConflict
 }
 
 // answers tells whether a subject is that of an answer, and to what.

@@ -2,29 +2,14 @@ package document
 
 import (
 	"strconv"
-	"strings"
 
 	"raconte/core/figure"
+	"raconte/core/style"
 )
 
 // Said is how a word is put in the language that a document goes out in, by its key; values are what its placeholders stand
 // for, by turns a name and a value.
 type Said func(key string, values ...string) string
-
-// english is how references read on the screens of those who write.
-func english(key string, values ...string) string {
-	word := map[string]string{
-		"to step": "step {n}", "to section": "section {n}", "to chapter": "chapter {n}", "to picture": "picture {n}", "to mark": "{mark} in {picture}",
-		"picture": "Picture", "do": "Do", "no words": "No words yet", "no heading": "No heading yet", "procedure": "A procedure", "not here": "A document that is not here",
-	}[key]
-	if kind, is := strings.CutPrefix(key, "mark "); is {
-		word = "the " + figure.Kind(kind).Word()
-	}
-	for i := 0; i+1 < len(values); i += 2 {
-		word = strings.ReplaceAll(word, "{"+values[i]+"}", values[i+1])
-	}
-	return word
-}
 
 // Put is a word by its key, in English where said is nil.
 func Put(said Said, key string) string { return said.or()(key) }
@@ -32,7 +17,7 @@ func Put(said Said, key string) string { return said.or()(key) }
 // or is English where nothing else is chosen.
 func (said Said) or() Said {
 	if said == nil {
-		return english
+		return style.Style{Language: style.English}.Said
 	}
 	return said
 }

@@ -200,6 +200,9 @@ export const storage = {
     const kept = await db();
     return { draft: await kept.get("drafts", key), edits: await kept.getAll("edits", all(key)) };
   },
+  async draft(key: string) {
+    return (await db()).get("drafts", key);
+  },
   async saveDraft(key: string, draft: DraftRecord) {
     await (await db()).put("drafts", { ...draft, format }, key);
   },

@@ -25,7 +25,7 @@ export function Fails({ account, data, step }: { account: Account; data: WholeDo
     onSuccess: (address) => void navigate(address),
     onError: (e) => notice({ text: e.message }),
   });
-  if (data.summary.kind !== "procedure" && data.summary.kind !== "manual") return null;
+  if (data.summary.kind !== "procedure") return null;
   return (
     <>
       <Button
@@ -34,7 +34,7 @@ export function Fails({ account, data, step }: { account: Account; data: WholeDo
         className="-ml-2 print:hidden"
         aria-label={`It fails here: report step ${step.number ?? ""}`}
         disabled={report.isPending}
-        onClick={() => (mayEdit(account) && data.summary.kind === "procedure" ? report.mutate() : setTelling(true))}
+        onClick={() => (mayEdit(account) ? report.mutate() : setTelling(true))}
       >
         It fails here
       </Button>

@@ -13,6 +13,7 @@ const server = vi.hoisted(() => ({
   factsVersion: 1,
   applied: new Map<string, number>(),
   refuses: "", // words that it takes in no step
+  tried: 0,
   posts: [] as Change[],
   // The network fails before the server hears or answers; it breaks after it heard; it has too much to do.
   down: "" as "" | "before" | "after" | "broken" | "busy",
@@ -74,6 +75,7 @@ vi.mock("../api/client", () => ({
         };
       }
       server.posts.push(structuredClone(body));
+      server.tried++;
       const { status, body: out } = apply(body);
       if (server.down === "after") throw new TypeError("network");
       if (server.down === "broken") return { error: { message: "broken" }, response: { status: 500 } };
@@ -142,6 +144,7 @@ const pass = async (ms = 500) => {
   await vi.advanceTimersByTimeAsync(20);
 };
 const words = (draft: Draft) => draft.blocks().map((r) => read(r.content));
+const strip = (id: string) => ({ order: (server.rows.get(id) as Row).order, removed: false });
 /** Someone else writes a step on the server. */
 const elsewhere = (id: string, text: string) => {
   const row = server.rows.get(id) as Row;
@@ -248,6 +251,20 @@ describe("saving", () => {
     expect(draft.status.kind).toBe("saved");
   });
 
+  test("one step and a title that are both refused are not sent again and again", async () => {
+    const draft = await open();
+    server.refuses = "bad";
+    draft.patch("Write words", ["c"], () => says("bad"));
+    draft.rename("Good");
+    await pass();
+    for (let n = 0; n < 8; n++) await pass(20);
+    const sent = server.tried;
+    for (let n = 0; n < 8; n++) await pass(500);
+    expect(server.tried).toBe(sent);
+    expect(server.facts.title).toBe("Good");
+    expect(draft.refusals().map((r) => r.id)).toEqual(["c"]);
+  });
+
   test("a step whose picture is on its way waits; the others do not", async () => {
     const draft = await open();
     let arrived = false;
@@ -300,6 +317,11 @@ describe("several pages of one person", () => {
     await pass();
     two.close();
     await pass();
+    const early = await open();
+    expect(early.conflicts.has("a")).toBe(true);
+    await pass();
+    early.close(); // before anything was chosen
+    await pass();
     const three = await open();
     expect(words(three)).toEqual(["of two", "b of two", "c of one"]);
     expect(read(three.conflicts.get("a")?.content as Content)).toBe("of one");
@@ -329,6 +351,19 @@ describe("several pages of one person", () => {
     const again = await open();
     expect(again.conflicts.size).toBe(0);
     expect(words(again)[0]).toBe("one two");
+  });
+
+  test("what an earlier Raconte kept of a document, in its one record, is there", async () => {
+    const record = {
+      position: 0,
+      pending: [{ id: "b", base: 1, state: { ...strip("b"), content: says("kept long ago") } }],
+    };
+    enter("tester");
+    await storage.saveDraft(`account ${account} d`, record);
+    const draft = await open();
+    expect(words(draft)).toEqual(["a", "kept long ago", "c"]);
+    await pass();
+    expect(read((server.rows.get("b") as Row).content)).toBe("kept long ago");
   });
 
   test("in a browser that keeps nothing a document opens, is saved, and says so", async () => {

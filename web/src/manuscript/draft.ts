@@ -11,7 +11,7 @@ import {
 import { newID } from "../api/id";
 import { core } from "../core/core";
 import { type Edit, type Known, type Row, same, type Status, type BlockState, tidy } from "./model";
-import type { DraftRecord } from "../account/storage";
+import type { DraftRecord, Pending } from "../account/storage";
 import { Keeping } from "./keeping";
 import { Past } from "./past";
 
@@ -33,6 +33,7 @@ export class Draft {
 
   private known = new Map<string, Known>();
   private local = new Map<string, BlockState>();
+  private beside = new Map<string, Pending>(); // what stands against this page's words from another of this person's
   private past = new Past<Edit>();
   private seq: number;
   private knownFacts: { facts: Facts; version: number };
@@ -89,6 +90,7 @@ export class Draft {
       if (mine && !same(mine, known && strip(known)) && !same(mine, p.state)) {
         // Two pages of one person wrote it: neither is lost.
         this.conflicts.set(p.id, { ...p.state, version: known?.version ?? 0, by: "Another tab of yours" });
+        this.beside.set(p.id, p);
         continue;
       }
       this.local.set(p.id, p.state);
@@ -244,6 +246,9 @@ export class Draft {
         state: this.local.get(id) as BlockState,
       })),
     };
+    // What another page of this person had written, until they have chosen.
+    for (const [id, { base, state }] of this.beside)
+      if (this.conflicts.has(id)) record.pending.push({ id, base, state });
     if (!same(this.facts, this.knownFacts.facts)) record.facts = { base: this.knownFacts.version, facts: this.facts };
     if (this.unanswered) record.sent = this.unanswered.blocks.map((b) => ({ id: b.id, state: strip(b) }));
     const before = this.kept;
@@ -299,7 +304,8 @@ export class Draft {
     const dirty = this.dirty();
     const open = dirty.filter((id) => !this.conflicts.has(id) && !this.isRefused(id) && !this.waitsFor(id));
     const ready = open.slice(0, this.atOnce);
-    const stated = this.factsOpen() && !this.isRefused("") && open.length <= ready.length;
+    // While what the server does not take is looked for, the facts go by themselves, last.
+    const stated = this.factsOpen() && !this.isRefused("") && (this.atOnce === Infinity || ready.length === 0);
     if (ready.length === 0 && !stated && !this.unanswered) {
       this.atOnce = Infinity;
       if (this.conflicts.size > 0 || this.factsConflict !== undefined) this.setStatus({ kind: "conflict" });
@@ -358,7 +364,7 @@ export class Draft {
     if (stated) {
       this.knownFacts = { facts: tidy(facts.facts), version: facts.base + 1 };
       if (answer.factsVersion !== this.knownFacts.version) this.theirFacts(answer);
-      else this.settledFacts(tidy(answer.facts));
+      else this.knownFacts.facts = tidy(answer.facts); // the server gives what is its own to say
     }
     this.state = answer.state;
     if (answer.seq === this.seq + 1) this.seq = answer.seq;
@@ -393,9 +399,9 @@ export class Draft {
       if (later) this.schedule(seconds > 0 ? Math.min(seconds, 600) * 1000 : 5000);
       return;
     }
-    if (parts > 1) this.atOnce = Math.ceil(blocks.length / 2);
-    else if (facts) this.refusedParts.set("", { why, of: this.facts });
-    else for (const { id } of blocks) this.refusedParts.set(id, { why, of: this.local.get(id) });
+    if (parts > 1) this.atOnce = Math.max(1, Math.ceil(blocks.length / 2));
+    else if (facts) this.refusedParts.set("", { why, of: facts.facts });
+    else for (const sent of blocks) this.refusedParts.set(sent.id, { why, of: tidy(strip(sent)) });
     this.schedule(0);
   }
 
@@ -413,10 +419,6 @@ export class Draft {
   tryAgain() {
     this.refusedParts.clear();
     this.schedule(0);
-  }
-
-  private settledFacts(facts: Facts) {
-    this.knownFacts.facts = facts; // the server gives what is its own to say
   }
 
   private theirFacts(answer: Changes) {

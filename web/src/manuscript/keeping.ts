@@ -1,4 +1,4 @@
-import { type DraftRecord, type Pending, storage } from "../account/storage";
+import { type DraftRecord, storage } from "../account/storage";
 import { draftOf, editOf } from "../account/upgrade";
 import { newID } from "../api/id";
 import type { Edit } from "./model";
@@ -43,7 +43,7 @@ export class Keeping {
       if (cut > 0) await storage.saveHistory(keeping.key, left.edits);
       if (older.length > 0) {
         // What they had not saved is in one record before theirs go.
-        const pending = joined(records.map((r) => r.pending));
+        const pending = records.flatMap((r) => r.pending); // of one block all that they had
         await keeping.save({ ...records[0], pending, position: left.position });
         for (const { key, release } of older) {
           if (keeping.works) await storage.dropDraft(key);
@@ -79,9 +79,6 @@ export class Keeping {
   }
 }
 
-/** What several pages had not saved of the same document; of one block all that they had. */
-const joined = (all: Pending[][]) => all.flat();
-
 const at = (record: object | undefined) => (record && "at" in record ? (record.at as number) : 0);
 
 /** Takes a record of a page that has ended; undefined where that lives. The page before a reload is waited for. */
@@ -110,7 +107,7 @@ const remember = (about: string, key: string) => globalThis.sessionStorage?.setI
 /** Forgets the histories of documents that were not opened for long, and of which nothing is unsaved. */
 export async function prune() {
   for (const key of await storage.draftKeys("")) {
-    const { draft } = await storage.load(key);
+    const draft = await storage.draft(key);
     if (!draft || draft.pending.length > 0 || ("facts" in draft && draft.facts) || "title" in draft) continue;
     if (at(draft) === 0) await storage.saveDraft(key, { ...draftOf(draft), at: Date.now() });
     else if (at(draft) < Date.now() - longest) {

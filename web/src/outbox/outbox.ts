@@ -130,7 +130,7 @@ class Outbox {
 
   /** What is in the memory of this page alone. */
   get unkept() {
-    return this.list().filter((s) => s.unkept);
+    return this.list().filter((s) => s.unkept && !s.error);
   }
 
   private async insist(record: Outgoing) {
