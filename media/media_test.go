@@ -3,9 +3,11 @@ package media_test
 import (
 	"bytes"
 	"encoding/binary"
+	"fmt"
 	"image"
 	"image/color"
 	"image/gif"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -122,4 +124,25 @@ func TestVoicesAreMadeEven(t *testing.T) {
 		_, refused := refusal.Reason(err)
 		assert.True(t, refused, "%s: %v after %s", name, err, time.Since(began))
 	}
+}
+
+func TestAReaderThatDiesBetweenTwoPicturesIsNotTheEnd(t *testing.T) {
+	in := made(t, "cut.mp4", "-c:v", "libx264", "-pix_fmt", "yuv444p")
+	path, info, err := media.Take(t.Context(), in, t.TempDir())
+	require.NoError(t, err)
+	real, err := exec.LookPath("ffmpeg")
+	require.NoError(t, err)
+	// It gives one whole picture, and ends as one does that was killed.
+	dir := t.TempDir()
+	script := fmt.Sprintf("#!/bin/sh\ncase \"$*\" in *rawvideo*) head -c %d /dev/zero; exit 137;; esac\nexec %s \"$@\"\n", 4*info.Width*info.Height, real)
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ffmpeg"), []byte(script), 0o700))
+	t.Setenv("PATH", dir+":"+os.Getenv("PATH"))
+	frames, err := media.Open(t.Context(), path, 10, 0, 0)
+	require.NoError(t, err)
+	defer frames.Close()
+	_, err = frames.Next()
+	require.NoError(t, err)
+	_, err = frames.Next()
+	require.Error(t, err)
+	assert.NotErrorIs(t, err, io.EOF)
 }
