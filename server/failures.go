@@ -25,7 +25,7 @@ func (s *Server) TellFailure(c *gin.Context, id string) {
 		return
 	}
 	who, ctx := accountOf(c), c.Request.Context()
-	if s.mustWait(c, s.throttle.atDoor("failures", who.ID)) {
+	if s.mustWait(c, s.throttle.atDoor("failures", who.ID)) { // as at a door that is open to everybody in the house
 		return
 	}
 	w, _, err := s.visible(c, id, false)

@@ -35,10 +35,6 @@ const colors = ["rgb(200,30,30)", "rgb(30,160,60)", "rgb(30,60,200)"];
 async function shareTab(page: Page, context: BrowserContext) {
   other = await context.newPage();
   await other.setContent(`<title>${shared}</title><body style="margin:0;background:white">`);
-  await other.evaluate(() => {
-    // Something that moves a little, as cursors do, so that there are frames.
-    setInterval(() => (document.body.style.outlineWidth = `${Date.now() % 2}px`), 100);
-  });
   await page.bringToFront();
   await page.getByRole("button", { name: "Share a screen" }).click();
   await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible({ timeout: 30_000 }); // a busy machine
@@ -49,9 +45,20 @@ const drivers: Driver[] = [
     source: "screen",
     open: shareTab,
     async take(page, n) {
-      await other?.evaluate((c) => (document.body.style.background = c), colors[n % 3] as string);
-      await page.waitForTimeout(600); // for the video to show it
-      await page.keyboard.press("t");
+      // Elsewhere and back: what is shared was not looked at meanwhile, and stands still.
+      if (n === 1) {
+        await page.getByRole("link", { name: "Deliveries" }).click();
+        await expect(page.getByRole("heading", { name: "Deliveries" }).first()).toBeVisible();
+        await page.getByRole("link", { name: "Capture" }).click();
+      }
+      await other?.evaluate(
+        async (c) => {
+          document.body.style.background = c;
+          for (let n = 0; n < 2; n++) await new Promise((painted) => requestAnimationFrame(painted));
+        },
+        colors[n % 3] as string,
+      );
+      await page.keyboard.press("t"); // at once: a shot is never older than its press
     },
     async lose() {
       await other?.close();

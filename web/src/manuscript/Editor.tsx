@@ -123,14 +123,8 @@ export function Editor({
   const linked = (document: string) => {
     if (!linking) return;
     if ("before" in linking) draft.insert("Add a chapter", linking.before, [leadingTo("chapter", document)]);
-    const at =
-      "chapter" in linking
-        ? rows[linking.chapter]
-        : "step" in linking
-          ? rows.find((r) => r.id === linking.step)
-          : undefined;
-    if (at)
-      draft.patch("Lead to another procedure", [at.id], ({ content }) => ({
+    else
+      draft.patch("Lead to another procedure", [linking.block], ({ content }) => ({
         ...content,
         document,
         revision: undefined,

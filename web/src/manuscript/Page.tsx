@@ -205,9 +205,7 @@ export function Page(props: {
               finding={f}
               settle={props.settle}
               onWrite={() => (row.content.type === "section" ? focusOn(row.id) : props.onWriting(row.id))}
-              onLink={() =>
-                actions.link(row.content.type === "chapter" ? { chapter: place.get(row.id) ?? 0 } : { step: row.id })
-              }
+              onLink={() => actions.link({ block: row.id })}
               onOpen={actions.open}
             />
           ),

@@ -307,6 +307,7 @@ describe("several pages of one person", () => {
     server.down = "before";
     one.patch("Write words", ["a"], () => says("of one"));
     one.patch("Write words", ["c"], () => says("c of one"));
+    one.rename("Title of one");
     await pass();
     two.patch("Write words", ["a"], () => says("of two"));
     two.patch("Write words", ["b"], () => says("b of two"));
@@ -324,6 +325,7 @@ describe("several pages of one person", () => {
     await pass();
     const three = await open();
     expect(words(three)).toEqual(["of two", "b of two", "c of one"]);
+    expect(three.title).toBe("Title of one");
     expect(read(three.conflicts.get("a")?.content as Content)).toBe("of one");
     server.down = "";
     three.settle("a", "theirs");

@@ -98,6 +98,10 @@ export class Draft {
       if (known && known.version !== p.base && !ours) this.conflicts.set(p.id, known);
     }
     if (facts && !same(facts.facts, this.facts)) {
+      if (!same(this.facts, this.knownFacts.facts)) {
+        this.factsConflict = tidy(facts.facts); // two pages of one person changed them
+        return;
+      }
       if (facts.base !== this.knownFacts.version) this.factsConflict = this.facts;
       this.facts = tidy(facts.facts);
     }

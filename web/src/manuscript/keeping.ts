@@ -26,8 +26,8 @@ export class Keeping {
   static async begin(account: string, document: string): Promise<{ keeping: Keeping; left: Left }> {
     const about = `${account} ${document}`;
     const fresh = `${about} ${newID()}`;
+    const found = [];
     try {
-      const found = [];
       for (const key of await storage.draftKeys(about)) {
         const release = await own(key, key === remembered(about));
         if (release) found.push({ key, release, ...(await storage.load(key)) });
@@ -43,8 +43,12 @@ export class Keeping {
       if (cut > 0) await storage.saveHistory(keeping.key, left.edits);
       if (older.length > 0) {
         // What they had not saved is in one record before theirs go.
-        const pending = records.flatMap((r) => r.pending); // of one block all that they had
-        await keeping.save({ ...records[0], pending, position: left.position });
+        await keeping.save({
+          pending: records.flatMap((r) => r.pending), // of one block all that they had
+          facts: records.find((r) => r.facts)?.facts,
+          sent: records.flatMap((r) => r.sent ?? []),
+          position: left.position,
+        });
         for (const { key, release } of older) {
           if (keeping.works) await storage.dropDraft(key);
           release();
@@ -52,6 +56,7 @@ export class Keeping {
       }
       return { keeping, left };
     } catch {
+      found.forEach(({ release }) => release()); // for a page that can read them
       const keeping = new Keeping(fresh, () => undefined);
       keeping.works = false;
       return { keeping, left: none };

@@ -38,7 +38,7 @@ export type StepActions = {
 };
 
 /** What a procedure is chosen for. */
-export type Linked = { step: string } | { before: number } | { chapter: number };
+export type Linked = { block: string } | { before: number };
 
 export function useActions(props: {
   draft: Draft;

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Block } from "../api/client";
+import { newID } from "../api/id";
 import { useSay } from "../comments/useComments";
 import { Button } from "../ui/controls";
 import { WordsEditor } from "../words/WordsEditor";
@@ -9,10 +10,11 @@ export function Suggest({ document, block, onDone }: { document: string; block: 
   const { say } = useSay(document);
   const [words, setWords] = useState(block.content.words);
   const [why, setWhy] = useState("");
+  const [id] = useState(newID); // pressed twice it is said once
   const send = () =>
     say.mutate(
       {
-        id: crypto.randomUUID(),
+        id,
         place: { block: block.id },
         body: why.trim() || "Other words for this.",
         mentions: [],

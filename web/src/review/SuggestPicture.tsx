@@ -1,5 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Block, Figure } from "../api/client";
+import { newID } from "../api/id";
 import { groundAddress, offGround, onGround } from "../comments/ground";
 import { useSay } from "../comments/useComments";
 import type { Size } from "../core/core";
@@ -26,6 +27,7 @@ export function SuggestPicture(props: {
     return begun ? (JSON.parse(begun) as Figure) : onGround(props.figure);
   });
   const [why, setWhy] = useState("");
+  const [id] = useState(newID); // pressed twice it is said once
   const { say } = useSay(document);
   const [ground] = useState(() => groundAddress(document, props.figure.id, props.seq)); // the one that was begun on
   const pixels = usePixels(ground, size);
@@ -36,7 +38,7 @@ export function SuggestPicture(props: {
   const send = () =>
     say.mutate(
       {
-        id: crypto.randomUUID(),
+        id,
         place: { block: block.id, figure: props.figure.id },
         body: why.trim() || "Another look of this picture.",
         mentions: [],
