@@ -78,7 +78,10 @@ func (s *Server) imported(ctx context.Context, r io.ReaderAt, size int64, name, 
 	shots := map[string]string{} // by the pictures' indexes
 	for i, p := range made.Pictures {
 		shot := uuid.NewString()
-		_, err := s.Pictures.Restore(ctx, pictures.Arrival{ID: shot, Name: p.Name, Data: p.Data, By: by})
+		data, err := p.Data()
+		if err == nil {
+			_, err = s.Pictures.Restore(ctx, pictures.Arrival{ID: shot, Name: p.Name, Data: data, By: by})
+		}
 		if reason, refused := refusal.Reason(err); refused {
 			left = append(left, fmt.Sprintf("The picture %s: %s", p.Name, reason))
 			continue

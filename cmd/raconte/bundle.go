@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -9,7 +8,6 @@ import (
 	"io"
 	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
 	"slices"
 	"strconv"
@@ -18,6 +16,7 @@ import (
 	"raconte/core/capture"
 	"raconte/core/document"
 	"raconte/core/figure"
+	"raconte/core/refusal"
 	"raconte/core/text"
 	"raconte/core/words"
 	"raconte/intake"
@@ -40,28 +39,43 @@ func bundleCommand() *cobra.Command {
 	}
 	out := outputFlag(cmd, "the bundle to write")
 	cmd.RunE = run(func(cmd *cobra.Command, args []string) error {
-		p := &packed{cmd: cmd, shots: map[string]intake.Shot{}, names: map[string]string{}}
+		kept, err := os.MkdirTemp("", "raconte-bundle-*")
+		if err != nil {
+			return err
+		}
+		defer os.RemoveAll(kept)
+		p := &packed{cmd: cmd, folder: kept, shots: map[string]packedShot{}}
 		d, err := p.document(args[0])
 		if err != nil {
 			return err
 		}
-		return writeFile(*out, func(w io.Writer) error {
-			return bundle.Format{}.Write(cmd.Context(), w, output.Input{
-				Document: d, Progress: func(int, int) {},
-				Shot: func(_ context.Context, sha string) (output.Shot, error) {
-					return output.Shot{Data: io.NopCloser(bytes.NewReader(p.shots[sha].Data)), Type: p.shots[sha].Type, Name: p.names[sha]}, nil
-				},
-			}, output.Options{})
+		return writeFile(*out, func(f *os.File) error {
+			err := bundle.Format{}.Write(cmd.Context(), f, output.Input{Document: d, Progress: func(int, int) {}, Shot: p.open}, output.Options{})
+			if err != nil {
+				return err
+			}
+			size, err := f.Seek(0, io.SeekEnd)
+			if err == nil {
+				_, err = bundle.Open(cmd.Context(), f, size) // what is written opens, or it is said why not
+			}
+			return err
 		})
 	})
 	return cmd
 }
 
-// packed are the pictures that go into a bundle, by the SHA-256 of their files.
+// packed are the pictures that go into a bundle, by the SHA-256 of their files, which lie in a folder meanwhile.
 type packed struct {
-	cmd   *cobra.Command
-	shots map[string]intake.Shot
-	names map[string]string
+	cmd    *cobra.Command
+	folder string
+	shots  map[string]packedShot
+}
+
+type packedShot struct{ name, mediaType string }
+
+func (p *packed) open(_ context.Context, sha string) (output.Shot, error) {
+	f, err := os.Open(filepath.Join(p.folder, sha))
+	return output.Shot{Data: f, Type: p.shots[sha].mediaType, Name: p.shots[sha].name}, err
 }
 
 func (p *packed) leave(what string, err error) {
@@ -80,7 +94,7 @@ func (p *packed) document(at string) (document.Document, error) {
 	}
 	files, name := os.DirFS(at), filepath.Base(at)
 	if !info.IsDir() {
-		data, err := readBounded(at)
+		data, err := readBounded(at, prose.MostBytes)
 		if err != nil {
 			return document.Document{}, err
 		}
@@ -132,6 +146,7 @@ func (p *packed) written(name string, files fs.FS) (document.Document, error) {
 		fmt.Fprintln(p.cmd.ErrOrStderr(), text.Shown("left out: "+l))
 	}
 	d := made.Document
+	taken := map[int]string{}
 	for i, b := range d.Blocks {
 		kept := b.Figures[:0]
 		for _, f := range b.Figures {
@@ -139,8 +154,14 @@ func (p *packed) written(name string, files fs.FS) (document.Document, error) {
 			if err != nil {
 				return d, err
 			}
-			picture := made.Pictures[n]
-			if sha, ok := p.take(picture.Name, picture.Data); ok {
+			sha, known := taken[n]
+			if !known {
+				if sha, err = p.shown(made.Pictures[n]); err != nil {
+					return d, err
+				}
+				taken[n] = sha
+			}
+			if sha != "" {
 				f.Shot = sha
 				kept = append(kept, f)
 			}
@@ -150,17 +171,33 @@ func (p *packed) written(name string, files fs.FS) (document.Document, error) {
 	return d, d.Check()
 }
 
-// take keeps a picture; false where it is none.
-func (p *packed) take(name string, data []byte) (sha string, ok bool) {
+// shown keeps a picture of a text; "" where it can't be taken.
+func (p *packed) shown(picture prose.Picture) (sha string, err error) {
+	data, err := picture.Data()
+	if _, refused := refusal.Reason(err); refused {
+		p.leave(picture.Name, err)
+		return "", nil
+	}
+	if err != nil {
+		return "", err
+	}
+	return p.take(picture.Name, data)
+}
+
+// take keeps a picture; "" where it is none.
+func (p *packed) take(name string, data []byte) (sha string, err error) {
 	shot, err := intake.Read(p.cmd.Context(), data)
 	if err != nil {
+		if p.cmd.Context().Err() != nil {
+			return "", err
+		}
 		p.leave(name, err)
-		return "", false
+		return "", nil
 	}
 	sum := sha256.Sum256(shot.Data)
 	sha = hex.EncodeToString(sum[:])
-	p.shots[sha], p.names[sha] = shot, name
-	return sha, true
+	p.shots[sha] = packedShot{name, shot.Type}
+	return sha, os.WriteFile(filepath.Join(p.folder, sha), shot.Data, 0o600)
 }
 
 // pictured makes a document of pictures: a step of each, a section of each sub-folder, both in natural order.
@@ -177,7 +214,7 @@ func (p *packed) pictured(name string, files fs.FS) (document.Document, error) {
 			inner = append(inner, e.Name())
 		}
 	}
-	for _, i := range capture.Order(filesOf(inner)) {
+	for _, i := range capture.Order(filesOf(files, inner)) {
 		folders = append(folders, inner[i])
 	}
 	for _, folder := range folders {
@@ -207,9 +244,13 @@ func (p *packed) steps(files fs.FS, folder string) ([]document.Block, error) {
 			names = append(names, e.Name())
 		}
 	}
+	sub, err := fs.Sub(files, folder)
+	if err != nil {
+		return nil, err
+	}
 	var steps []document.Block
-	for _, i := range capture.Order(filesOf(names)) {
-		f, err := files.Open(path.Join(folder, names[i]))
+	for _, i := range capture.Order(filesOf(sub, names)) {
+		f, err := sub.Open(names[i])
 		if err != nil {
 			return nil, err
 		}
@@ -218,7 +259,11 @@ func (p *packed) steps(files fs.FS, folder string) ([]document.Block, error) {
 		if err != nil {
 			return nil, err
 		}
-		if sha, ok := p.take(names[i], data); ok {
+		sha, err := p.take(names[i], data)
+		if err != nil {
+			return nil, err
+		}
+		if sha != "" {
 			steps = append(steps, document.NewStep(uuid.NewString(), words.Plain(""), figure.Figure{ID: uuid.NewString(), Shot: sha, Marks: []figure.Mark{}}))
 		}
 	}

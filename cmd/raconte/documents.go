@@ -40,7 +40,7 @@ func openBundle(ctx context.Context, path string) (*bundle.Bundle, io.Closer, er
 }
 
 // writeFile writes a result so that a failure leaves no half of it and keeps what was there.
-func writeFile(path string, write func(io.Writer) error) error {
+func writeFile(path string, write func(*os.File) error) error {
 	tmp, err := os.CreateTemp(filepath.Dir(path), ".raconte-*")
 	if err != nil {
 		return fmt.Errorf("writing %s: %w", path, err)
@@ -159,7 +159,7 @@ func flattenCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return writeFile(*out, func(w io.Writer) error { return raster.EncodePNG(w, img, raster.Quick) })
+		return writeFile(*out, func(w *os.File) error { return raster.EncodePNG(w, img, raster.Quick) })
 	})
 	return cmd
 }

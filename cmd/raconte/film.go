@@ -100,7 +100,7 @@ func filmCommand() *cobra.Command {
 			in.Parts = folder(*parts)
 		}
 		f, _ := formats.Named(kind)
-		return writeFile(*out, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, output.Options{}) })
+		return writeFile(*out, func(w *os.File) error { return f.Write(cmd.Context(), w, in, output.Options{}) })
 	})
 	return cmd
 }

@@ -3,15 +3,18 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"image"
 	"image/png"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"raconte/core/document"
 	"raconte/core/figure"
@@ -189,6 +192,58 @@ func TestBundleCompareAndOrder(t *testing.T) {
 	assert.Contains(t, stdout, `"result": "changed"`)
 	_, stdout, _ = raconte(t, "order", "b 10.png", "b 9.png", "a.png")
 	assert.Equal(t, "a.png\nb 9.png\nb 10.png\n", stdout)
+}
+
+func TestWhateverIsBundledOpensWhole(t *testing.T) {
+	dir := t.TempDir()
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewRGBA(image.Rect(0, 0, 600, 400))))
+	data := base64.StdEncoding.EncodeToString(picture.Bytes())
+	page, out := filepath.Join(dir, "page.html"), filepath.Join(dir, "page.bundle")
+	said := "<h1>Page</h1><!--" + strings.Repeat("x", 48<<20) + `--><ol><li>First<img alt="Here" src="data:image/png;base64,` + data + `"><li>Last</ol>`
+	require.NoError(t, os.WriteFile(page, []byte(said), 0o600))
+	code, _, stderr := raconte(t, "bundle", page, "-o", out)
+	require.Zero(t, code, stderr)
+	opened, file, err := openBundle(t.Context(), out)
+	require.NoError(t, err)
+	defer file.Close()
+	require.Len(t, opened.Document.Blocks, 2, "the end of a large page is there")
+	assert.Equal(t, "Here", opened.Document.Blocks[0].Figures[0].Alt)
+	for _, s := range opened.Shots {
+		assert.Equal(t, "picture", s.Name)
+	}
+
+	require.NoError(t, os.WriteFile(page, []byte(said+strings.Repeat(" ", 20<<20)), 0o600))
+	code, _, stderr = raconte(t, "bundle", page, "-o", filepath.Join(dir, "none.bundle"))
+	assert.Equal(t, exitFailed, code)
+	assert.Contains(t, stderr, "larger than")
+	assert.NoFileExists(t, filepath.Join(dir, "none.bundle"))
+
+	folder := filepath.Join(dir, "shots")
+	require.NoError(t, os.Mkdir(folder, 0o700))
+	var names []string
+	for i, name := range []string{"shot.jpg", "shot.png", "shot.gif"} { // by their names all are alike
+		img := image.NewRGBA(image.Rect(0, 0, 10+i, 10))
+		picture.Reset()
+		require.NoError(t, png.Encode(&picture, img))
+		path := filepath.Join(folder, name)
+		require.NoError(t, os.WriteFile(path, picture.Bytes(), 0o600))
+		at := time.Date(2026, 3, 9-i, 8, 0, 0, 0, time.UTC)
+		require.NoError(t, os.Chtimes(path, at, at))
+		names = append(names, path)
+	}
+	_, ordered, _ := raconte(t, append([]string{"order"}, names...)...)
+	code, _, stderr = raconte(t, "bundle", folder, "-o", out)
+	require.Zero(t, code, stderr)
+	opened, again, err := openBundle(t.Context(), out)
+	require.NoError(t, err)
+	defer again.Close()
+	var bundled string
+	for _, b := range opened.Document.Blocks {
+		bundled += filepath.Join(folder, opened.Shots[b.Figures[0].Shot].Name) + "\n"
+	}
+	assert.Equal(t, ordered, bundled, "files are in one order, whoever asks")
+	assert.True(t, strings.HasPrefix(ordered, names[2]), "the oldest first")
 }
 
 func TestWrongCallsAndBrokenFilesSayWhatIsWrong(t *testing.T) {

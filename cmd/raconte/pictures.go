@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"image"
 	"io"
+	"io/fs"
 	"os"
 
 	"raconte/core/capture"
@@ -30,7 +31,7 @@ func compareCommand() *cobra.Command {
 		RunE: run(func(cmd *cobra.Command, args []string) error {
 			var shots [2]*image.RGBA
 			for i, path := range args {
-				data, err := readBounded(path)
+				data, err := readBounded(path, intake.MostBytes)
 				if err != nil {
 					return err
 				}
@@ -51,14 +52,18 @@ func compareCommand() *cobra.Command {
 	}
 }
 
-// readBounded reads a file that may be a picture: one byte more than allowed tells that it is too large.
-func readBounded(path string) ([]byte, error) {
+// readBounded reads a file of so many bytes at the most.
+func readBounded(path string, most int64) ([]byte, error) {
 	f, err := os.Open(path)
 	if err != nil {
 		return nil, err
 	}
 	defer f.Close()
-	return io.ReadAll(io.LimitReader(f, intake.MostBytes+1))
+	data, err := io.ReadAll(io.LimitReader(f, most+1))
+	if err == nil && int64(len(data)) > most {
+		err = fmt.Errorf("%s is larger than %d MB", path, most>>20)
+	}
+	return data, err
 }
 
 func orderCommand() *cobra.Command {
@@ -72,7 +77,7 @@ func orderCommand() *cobra.Command {
 			if info, err := os.Stdout.Stat(); err == nil && info.Mode()&os.ModeCharDevice != 0 {
 				shown = text.Shown
 			}
-			for _, i := range capture.Order(filesOf(args)) {
+			for _, i := range capture.Order(filesOf(system{}, args)) {
 				fmt.Fprintln(cmd.OutOrStdout(), shown(args[i]))
 			}
 			return nil
@@ -80,11 +85,21 @@ func orderCommand() *cobra.Command {
 	}
 }
 
-func filesOf(paths []string) []capture.File {
+// system are all files of the machine, by paths of any form.
+type system struct{}
+
+// Open opens one.
+func (system) Open(name string) (fs.File, error) { return os.Open(name) }
+
+// Stat tells of one.
+func (system) Stat(name string) (fs.FileInfo, error) { return os.Stat(name) }
+
+// filesOf are files as they are put in order: by their names and the times at which they were last changed.
+func filesOf(in fs.FS, paths []string) []capture.File {
 	files := make([]capture.File, len(paths))
 	for i, p := range paths {
 		files[i].Name = p
-		if info, err := os.Stat(p); err == nil {
+		if info, err := fs.Stat(in, p); err == nil {
 			files[i].Taken = info.ModTime()
 		}
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
 
@@ -52,12 +51,12 @@ func practiceCommand() *cobra.Command {
 			name := capture.Unique(n.Name(), func(s string) bool { return taken[s] })
 			taken[name] = true
 			entries = append(entries, entry{name + ".png", shot.About})
-			err := writeFile(filepath.Join(*out, name+".png"), func(w io.Writer) error { return raster.EncodePNG(w, shot.Image, raster.Small) })
+			err := writeFile(filepath.Join(*out, name+".png"), func(w *os.File) error { return raster.EncodePNG(w, shot.Image, raster.Small) })
 			if err != nil {
 				return err
 			}
 		}
-		return writeFile(filepath.Join(*out, "session.json"), func(w io.Writer) error { return writeJSON(w, entries) })
+		return writeFile(filepath.Join(*out, "session.json"), func(w *os.File) error { return writeJSON(w, entries) })
 	})
 	return cmd
 }

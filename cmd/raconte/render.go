@@ -114,7 +114,7 @@ func renderCommand() *cobra.Command {
 			o.Beside = strings.TrimSuffix(filepath.Base(*out), filepath.Ext(*out)) + "-files"
 			return writeFolder(*out, f.About().Main, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
 		}
-		return writeFile(*out, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })
+		return writeFile(*out, func(w *os.File) error { return f.Write(cmd.Context(), w, in, o) })
 	})
 	return cmd
 }
@@ -195,7 +195,7 @@ func writeFolder(path, document string, write func(io.Writer) error) error {
 		if err != nil {
 			return fmt.Errorf("writing %s: %w", to, err)
 		}
-		err = writeFile(to, func(w io.Writer) error { _, err := io.Copy(w, r); return err })
+		err = writeFile(to, func(w *os.File) error { _, err := io.Copy(w, r); return err })
 		if err := errors.Join(err, r.Close()); err != nil {
 			return err
 		}

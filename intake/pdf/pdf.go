@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"regexp"
 	"strconv"
 	"strings"
 	"time"
@@ -36,6 +37,9 @@ type About struct {
 	Pages int
 }
 
+// address is what browsers call a page that has no title: where it was.
+var address = regexp.MustCompile(`^[A-Za-z][A-Za-z0-9+.-]*:\S*$`)
+
 // Check reads what a PDF file says of itself. The error is a refusal where it is none, broken, locked or too large.
 func Check(ctx context.Context, file string) (About, error) {
 	info, err := os.Stat(file)
@@ -58,7 +62,9 @@ func Check(ctx context.Context, file string) (About, error) {
 		value = strings.TrimSpace(value)
 		switch name {
 		case "Title":
-			about.Title = value
+			if !address.MatchString(value) {
+				about.Title = value
+			}
 		case "Pages":
 			about.Pages, _ = strconv.Atoi(value) // checked below
 		case "Encrypted":

@@ -42,6 +42,14 @@ func kept(t *testing.T, data []byte) string {
 	return path
 }
 
+func TestAnAddressIsNoTitle(t *testing.T) {
+	for title, want := range map[string]string{"about:blank": "", "file:///home/a/b.html": "", "Note: read me": "Note: read me"} {
+		about, err := Check(t.Context(), made(t, func(pdf *fpdf.Fpdf) { pdf.SetTitle(title, true) }, "x"))
+		require.NoError(t, err)
+		assert.Equal(t, want, about.Title)
+	}
+}
+
 func TestAPDFIsRead(t *testing.T) {
 	file := made(t, nil, "First page\n1. Go", "Second")
 	about, err := Check(t.Context(), file)

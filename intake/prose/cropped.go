@@ -14,11 +14,8 @@ import (
 	"github.com/beevik/etree"
 )
 
-// cropMark stands between a picture's name and its crop: no relationship's id has it.
-const cropMark = "\x00"
-
-// cropOf is what a drawing cuts off its picture (a:srcRect, ECMA-376 20.1.8.55; in VML cropleft and so on), as it is added
-// to the picture's name: thousandths of a percent from the left, top, right and bottom.
+// cropOf is what a drawing cuts off its picture (a:srcRect, ECMA-376 20.1.8.55; in VML cropleft and so on): thousandths of a
+// percent from the left, top, right and bottom; "" for nothing.
 func cropOf(blip *etree.Element) string {
 	var cut [4]int
 	any := false
@@ -50,7 +47,26 @@ func cropOf(blip *etree.Element) string {
 	if !any {
 		return ""
 	}
-	return fmt.Sprint(cropMark, cut[0], " ", cut[1], " ", cut[2], " ", cut[3])
+	return fmt.Sprint(cut[0], " ", cut[1], " ", cut[2], " ", cut[3])
+}
+
+func readCrop(crop string) (cut [4]int, err error) {
+	if _, err := fmt.Sscan(crop, &cut[0], &cut[1], &cut[2], &cut[3]); err != nil {
+		return cut, refuse("Its crop can't be read.")
+	}
+	if cut[0]+cut[2] >= 100_000 || cut[1]+cut[3] >= 100_000 {
+		return cut, refuse("Nothing of it is shown.")
+	}
+	return cut, nil
+}
+
+// checkCrop refuses a crop that leaves nothing.
+func checkCrop(crop string) error {
+	if crop == "" {
+		return nil
+	}
+	_, err := readCrop(crop)
+	return err
 }
 
 // cropped is a picture without what its author cut off: nobody who has the document has more than they showed.
@@ -58,9 +74,9 @@ func cropped(ctx context.Context, data []byte, crop string) ([]byte, error) {
 	if crop == "" {
 		return data, nil
 	}
-	var cut [4]int
-	if _, err := fmt.Sscan(crop, &cut[0], &cut[1], &cut[2], &cut[3]); err != nil {
-		return nil, refuse("Its crop can't be read.")
+	cut, err := readCrop(crop)
+	if err != nil {
+		return nil, err
 	}
 	img, err := intake.Decode(ctx, data)
 	if err != nil {
@@ -68,7 +84,7 @@ func cropped(ctx context.Context, data []byte, crop string) ([]byte, error) {
 	}
 	w, h := img.Rect.Dx(), img.Rect.Dy()
 	r := image.Rect(w*cut[0]/100_000, h*cut[1]/100_000, w-w*cut[2]/100_000, h-h*cut[3]/100_000)
-	if r.Empty() || cut[0]+cut[2] >= 100_000 || cut[1]+cut[3] >= 100_000 {
+	if r.Empty() {
 		return nil, refuse("Nothing of it is shown.")
 	}
 	var out bytes.Buffer

@@ -20,7 +20,7 @@ import (
 const mostXML = 12 << 20 // bytes of one part of a DOCX file
 
 // readDOCX reads a file of Office Open XML (ECMA-376, WordprocessingML).
-func readDOCX(ctx context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
+func readDOCX(_ context.Context, files fs.FS, name string) (*source, func(string) ([]byte, error), error) {
 	raw, err := readFile(files, name, MostBytes)
 	if err != nil {
 		return nil, nil, err
@@ -35,23 +35,27 @@ func readDOCX(ctx context.Context, files fs.FS, name string) (*source, func(stri
 			return nil, nil, refuse("%s unpacks to more than is allowed.", path.Base(name))
 		}
 	}
-	r := &docxReader{source: &source{}, ctx: ctx, zip: z}
+	r := &docxReader{source: &source{}, zip: z, count: &listCount{last: map[string]string{}}, notes: &notes{of: map[string][]words.Node{}}}
 	main, err := r.part("word/document.xml")
 	if err != nil {
 		return nil, nil, refuse("%s is no DOCX file, or it is damaged.", path.Base(name))
 	}
+	r.readTitle()
 	r.readStyles()
 	r.readNumbering()
 	r.readTargets()
+	r.notes.read(r)
 	if body := main.FindElement("//body"); body != nil {
 		r.flow(body)
 	}
-	for part, what := range map[string]string{"word/footnotes.xml": "Footnotes.", "word/comments.xml": "Comments."} {
-		if p, err := r.part(part); err == nil && strings.TrimSpace(text(p)) != "" {
-			r.leave("%s", what)
-		}
+	r.after = r.notes.said
+	if p, err := r.part("word/comments.xml"); err == nil && strings.TrimSpace(text(p)) != "" {
+		r.leave("Comments.")
 	}
 	for _, f := range z.File {
+		if r.own {
+			break // what they say is the house's
+		}
 		if headOrFoot.MatchString(f.Name) {
 			if p, err := r.part(f.Name); err == nil && strings.TrimSpace(text(p)) != "" {
 				r.leave("Headers and footers.")
@@ -65,16 +69,26 @@ var headOrFoot = regexp.MustCompile(`^word/(header|footer)\d*\.xml$`)
 
 type docxReader struct {
 	*source
-	ctx     context.Context // of the reading
 	zip     *zip.Reader
 	styles  map[string]docxStyle
-	lists   map[string]map[string]bool // whether a level of a list is numbered, by the list's id and the level
-	targets map[string]string          // of relationships, by their ids
+	lists   map[string]docxList // by their ids
+	targets map[string]string   // of relationships, by their ids
+	count   *listCount
+	notes   *notes
+}
+
+type docxList struct {
+	abstract string
+	numbered map[string]bool // by the level
+	anew     bool            // it begins at 1 though another counts like it
+	first    bool            // what it begins with is 1
 }
 
 type docxStyle struct {
+	name    string // in small letters
 	heading int
 	title   bool
+	caption bool
 	list    string // its list's id
 	based   string
 	hidden  bool // its text is not shown
@@ -109,12 +123,12 @@ func (r *docxReader) readStyles() {
 		return
 	}
 	for _, e := range root.SelectElements("style") {
-		s := docxStyle{based: value(e, "basedOn")}
 		name := strings.ToLower(value(e, "name"))
+		s := docxStyle{name: name, based: value(e, "basedOn")}
 		if n, is := strings.CutPrefix(name, "heading "); is {
 			s.heading, _ = strconv.Atoi(n) // 0 for one that only sounds like a heading
 		}
-		s.title = name == "title"
+		s.title, s.caption = name == "title", name == "caption"
 		if p := e.SelectElement("rPr"); p != nil {
 			s.hidden = on(p, "vanish")
 		}
@@ -127,6 +141,21 @@ func (r *docxReader) readStyles() {
 			}
 		}
 		r.styles[e.SelectAttrValue("styleId", "")] = s
+	}
+	there := map[string]bool{}
+	for _, s := range r.styles {
+		there[s.name] = true
+	}
+	r.own = there[ownKind] && there[ownMore]
+}
+
+// readTitle reads what the file says that it is called (Dublin Core, in the core properties).
+func (r *docxReader) readTitle() {
+	if core, err := r.part("docProps/core.xml"); err == nil {
+		if t := core.SelectElement("title"); t != nil {
+			r.title = strings.Join(strings.Fields(t.Text()), " ")
+			r.named = r.title != ""
+		}
 	}
 }
 
@@ -141,29 +170,59 @@ func (r *docxReader) style(id string) docxStyle {
 		if s.list == "" {
 			s.list = b.list
 		}
+		s.caption = s.caption || b.caption
 		based = b.based
 	}
 	return s
 }
 
 func (r *docxReader) readNumbering() {
-	r.lists = map[string]map[string]bool{}
+	r.lists = map[string]docxList{}
 	root, err := r.part("word/numbering.xml")
 	if err != nil {
 		return
 	}
-	abstract := map[string]map[string]bool{}
+	type kind struct {
+		numbered map[string]bool
+		start    string
+	}
+	abstract := map[string]kind{}
 	for _, a := range root.SelectElements("abstractNum") {
-		levels := map[string]bool{}
+		k := kind{map[string]bool{}, "1"}
 		for _, l := range a.SelectElements("lvl") {
-			format := value(l, "numFmt")
-			levels[l.SelectAttrValue("ilvl", "0")] = format != "bullet" && format != "none" && format != ""
+			format, level := value(l, "numFmt"), l.SelectAttrValue("ilvl", "0")
+			k.numbered[level] = format != "bullet" && format != "none" && format != ""
+			if start := value(l, "start"); level == "0" && start != "" {
+				k.start = start
+			}
 		}
-		abstract[a.SelectAttrValue("abstractNumId", "")] = levels
+		abstract[a.SelectAttrValue("abstractNumId", "")] = k
 	}
 	for _, n := range root.SelectElements("num") {
-		r.lists[n.SelectAttrValue("numId", "")] = abstract[value(n, "abstractNumId")]
+		a := value(n, "abstractNumId")
+		list := docxList{abstract: a, numbered: abstract[a].numbered}
+		start := abstract[a].start
+		for _, o := range n.SelectElements("lvlOverride") {
+			if at := value(o, "startOverride"); at != "" && o.SelectAttrValue("ilvl", "0") == "0" {
+				list.anew, start = true, at
+			}
+		}
+		list.first = start == "1"
+		r.lists[n.SelectAttrValue("numId", "")] = list
 	}
+}
+
+// listCount knows which lists have begun.
+type listCount struct {
+	last map[string]string // the list that counted last, by the abstract one that it counts like
+}
+
+// begins tells whether a list begins at 1 with the paragraph at hand. Lists of one abstract one count on from each other,
+// but where one says that it begins anew.
+func (c *listCount) begins(id string, l docxList) bool {
+	before, counted := c.last[l.abstract]
+	c.last[l.abstract] = id
+	return l.first && (!counted || l.anew && before != id)
 }
 
 func (r *docxReader) readTargets() {
@@ -179,7 +238,6 @@ func (r *docxReader) readTargets() {
 
 // picture is a file of the package by its relationship's id.
 func (r *docxReader) picture(id string) ([]byte, error) {
-	id, crop, _ := strings.Cut(id, cropMark)
 	target := r.targets[id]
 	at := path.Join("word", target)
 	if strings.HasPrefix(target, "/") {
@@ -188,11 +246,7 @@ func (r *docxReader) picture(id string) ([]byte, error) {
 	if target == "" || !fs.ValidPath(at) {
 		return nil, refuse("It is not in the file.")
 	}
-	data, err := readFile(r.zip, at, intake.MostBytes)
-	if err != nil {
-		return nil, err
-	}
-	return cropped(r.ctx, data, crop)
+	return readFile(r.zip, at, intake.MostBytes)
 }
 
 func (r *docxReader) flow(parent *etree.Element) {
@@ -205,8 +259,11 @@ func (r *docxReader) flow(parent *etree.Element) {
 		case "p":
 			r.paragraph(e)
 		case "tbl":
-			r.pieces = append(r.pieces, piece{table: r.rows(e)})
+			r.pieces = append(r.pieces, piece{table: r.rows(e), ours: r.oursOf(e)})
 		case "sdt":
+			if g := e.FindElement("sdtPr/docPartObj/docPartGallery"); g != nil && g.SelectAttrValue("val", "") == "Table of Contents" {
+				continue // it is made anew
+			}
 			if c := e.SelectElement("sdtContent"); c != nil {
 				r.flow(c)
 			}
@@ -214,9 +271,10 @@ func (r *docxReader) flow(parent *etree.Element) {
 	}
 }
 
-// place is what a paragraph is in its list: whether it is in one, how deep, and whether that is numbered.
-func (r *docxReader) place(p *etree.Element, s docxStyle) (in bool, level int, numbered bool) {
-	list, at := s.list, "0"
+// place is what a paragraph is in its list: whether it is in one, which, how deep, and whether that is numbered.
+func (r *docxReader) place(p *etree.Element, s docxStyle) (in bool, list string, level int, numbered bool) {
+	at := "0"
+	list = s.list
 	if pr := p.FindElement("pPr/numPr"); pr != nil {
 		list = value(pr, "numId")
 		if l := value(pr, "ilvl"); l != "" {
@@ -224,38 +282,55 @@ func (r *docxReader) place(p *etree.Element, s docxStyle) (in bool, level int, n
 		}
 	}
 	if list == "" || list == "0" {
-		return false, 0, false
+		return false, "", 0, false
 	}
 	level, _ = strconv.Atoi(at) // the outermost, where it is none
-	return true, level, r.lists[list][at]
+	return true, list, level, r.lists[list].numbered[at]
+}
+
+// styleID is the id of a paragraph's style; "" where it has none, or is none.
+func styleID(p *etree.Element) string {
+	if p == nil {
+		return ""
+	}
+	if pr := p.SelectElement("pPr"); pr != nil {
+		return value(pr, "pStyle")
+	}
+	return ""
 }
 
 func (r *docxReader) paragraph(p *etree.Element) {
-	id := ""
-	if pr := p.SelectElement("pPr"); pr != nil {
-		id = value(pr, "pStyle")
-	}
+	id := styleID(p)
 	if r.hiddenStyle(id) {
 		r.leave("What was hidden or deleted.")
 		return
 	}
 	style := r.style(id)
+	if strings.HasPrefix(style.name, "toc ") || style.name == "toc heading" {
+		return // contents are made anew
+	}
 	inline, shows := r.runs(p, words.Style{}, 0)
 	inline = tidied(inline)
-	switch in, level, numbered := r.place(p, style); {
-	case style.title && r.title == "" && len(r.pieces) == 0:
+	if r.own && r.ourParagraph(p, style.name, inline, shows) {
+		return
+	}
+	said := r.oursOf(p)
+	switch in, list, level, numbered := r.place(p, style); {
+	case style.title && len(r.pieces) == 0 && (r.title == "" || r.title == plain(inline)):
 		r.title = plain(inline)
 	case style.heading > 0:
-		r.pieces = append(r.pieces, piece{heading: style.heading, inline: inline})
+		r.pieces = append(r.pieces, piece{heading: style.heading, inline: inline, ours: said})
 		if len(shows) > 0 {
 			r.pieces = append(r.pieces, piece{shows: shows})
 		}
+	case style.caption && len(shows) == 0 && len(inline) > 0:
+		r.pieces = append(r.pieces, piece{inline: inline, caption: true})
 	case in && level == 0 && numbered:
-		r.pieces = append(r.pieces, piece{item: true, blocks: paragraphs(inline), shows: shows})
+		r.pieces = append(r.pieces, piece{item: true, begins: r.count.begins(list, r.lists[list]), blocks: paragraphs(inline), shows: shows, ours: said})
 	case in:
-		r.item(inline, shows, numbered, level)
-	case len(inline) > 0 || len(shows) > 0:
-		r.pieces = append(r.pieces, piece{inline: inline, shows: shows})
+		r.item(inline, shows, numbered, level, said)
+	case len(inline) > 0 || len(shows) > 0 || said.apart:
+		r.pieces = append(r.pieces, piece{inline: inline, shows: shows, ours: said})
 	}
 }
 
@@ -267,16 +342,16 @@ func paragraphs(inline []words.Node) []words.Node {
 }
 
 // item adds to the list that is going on: in the step before it where it lies deeper, else to a list of its own.
-func (r *docxReader) item(inline []words.Node, shows []string, numbered bool, level int) {
+func (r *docxReader) item(inline []words.Node, shows []shown, numbered bool, level int, said ours) {
 	kind := "bulletList"
 	if numbered {
 		kind = "orderedList"
 	}
 	item := words.Node{Type: "listItem", Content: []words.Node{{Type: "paragraph", Content: inline}}}
 	n := len(r.pieces)
-	goesOn := n > 0 && (level > 0 && r.pieces[n-1].item || r.pieces[n-1].blocks != nil && !r.pieces[n-1].item)
+	goesOn := n > 0 && !said.apart && (level > 0 && r.pieces[n-1].item || r.pieces[n-1].blocks != nil && !r.pieces[n-1].item)
 	if !goesOn {
-		r.pieces = append(r.pieces, piece{blocks: []words.Node{{Type: kind, Content: []words.Node{item}}}, shows: shows})
+		r.pieces = append(r.pieces, piece{blocks: []words.Node{{Type: kind, Content: []words.Node{item}}}, shows: shows, ours: said})
 		return
 	}
 	p := &r.pieces[n-1]
@@ -298,10 +373,15 @@ func (r *docxReader) rows(table *etree.Element) []row {
 		var out row
 		head := tr.FindElement("trPr/tblHeader") != nil
 		for _, tc := range tr.SelectElements("tc") {
-			inner := &docxReader{source: &source{left: r.left}, ctx: r.ctx, zip: r.zip, styles: r.styles, lists: r.lists, targets: r.targets}
+			c := cell{head: head || r.own && r.style(styleID(tc.SelectElement("p"))).name == ownHead}
+			span, _ := strconv.Atoi(spanOf(tc))
+			if m := tc.FindElement("tcPr/vMerge"); span > 1 || m != nil {
+				r.leave(mergedCells)
+			}
+			inner := *r
+			inner.source = &source{left: r.left, own: r.own}
 			inner.flow(tc)
 			r.left = inner.left
-			c := cell{head: head}
 			for _, p := range inner.pieces {
 				c.shows = append(c.shows, p.shows...)
 				c.blocks = append(append(c.blocks, paragraphs(p.inline)...), p.blocks...)
@@ -312,6 +392,9 @@ func (r *docxReader) rows(table *etree.Element) []row {
 				}
 			}
 			out = append(out, c)
+			for range min(span, mostSpan) - 1 {
+				out = append(out, cell{head: head})
+			}
 		}
 		if len(out) > 0 {
 			rows = append(rows, out)
@@ -320,14 +403,26 @@ func (r *docxReader) rows(table *etree.Element) []row {
 	return rows
 }
 
+// mergedCells is said of tables whose cells span several: columns stay where they are, words stand in the first.
+const mergedCells = "That cells of a table were merged: their words stand in the first, and the others are empty."
+
+const mostSpan = 60 // columns or rows of one cell
+
+func spanOf(tc *etree.Element) string {
+	if s := tc.FindElement("tcPr/gridSpan"); s != nil {
+		return s.SelectAttrValue("val", "")
+	}
+	return ""
+}
+
 // runs reads the words and pictures in a paragraph, or in a part of one.
-func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (out []words.Node, shows []string) {
+func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (out []words.Node, shows []shown) {
 	if depth > deepest {
 		return nil, nil
 	}
 	for _, e := range parent.ChildElements() {
 		var text []words.Node
-		var pictures []string
+		var pictures []shown
 		switch e.Tag {
 		case "r":
 			text, pictures = r.run(e, link)
@@ -337,6 +432,9 @@ func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (o
 				l = words.Style{Type: "link", Attrs: &words.Attrs{Href: href}}
 			}
 			text, pictures = r.runs(e, l, depth+1)
+			if to := e.SelectAttrValue("anchor", ""); r.own && to != "" && len(text) > 0 {
+				text = []words.Node{{Type: "reference", Text: plain(text), Attrs: &words.Attrs{To: to, Kind: words.ToStep}}}
+			}
 		case "del", "moveFrom":
 			r.leave("What was hidden or deleted.")
 		case "ins", "moveTo", "smartTag", "fldSimple", "sdt", "sdtContent":
@@ -349,7 +447,7 @@ func (r *docxReader) runs(parent *etree.Element, link words.Style, depth int) (o
 	return out, shows
 }
 
-func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, shows []string) {
+func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, shows []shown) {
 	var styles []words.Style
 	if r.vanishes(e.SelectElement("rPr"), "rStyle") {
 		r.leave("What was hidden or deleted.")
@@ -364,6 +462,9 @@ func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, 
 		if len(styles) == 2 && styles[0].Type == "italic" {
 			styles[0], styles[1] = styles[1], styles[0]
 		}
+	}
+	if kind := letters[r.letterStyle(e)]; r.own && kind != "" {
+		styles = append(styles, words.Style{Type: kind})
 	}
 	if link.Type != "" {
 		styles = append(styles, link)
@@ -380,6 +481,8 @@ func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, 
 			if c.SelectAttrValue("type", "") == "" {
 				out = append(out, words.Node{Type: "hardBreak"})
 			}
+		case "footnoteReference", "endnoteReference":
+			out = append(out, r.notes.refer(c)...)
 		case "noBreakHyphen":
 			out = append(out, words.Node{Type: "text", Text: "\u2011", Marks: styles})
 		case "drawing", "pict", "object", "AlternateContent":
@@ -387,6 +490,14 @@ func (r *docxReader) run(e *etree.Element, link words.Style) (out []words.Node, 
 		}
 	}
 	return out, shows
+}
+
+// letterStyle is the name of the style of letters that a run has; "" for none.
+func (r *docxReader) letterStyle(run *etree.Element) string {
+	if pr := run.SelectElement("rPr"); pr != nil {
+		return r.styles[value(pr, "rStyle")].name
+	}
+	return ""
 }
 
 // on tells whether a property is set that is either on or off (ST_OnOff).
@@ -424,37 +535,44 @@ func hiddenDrawing(e *etree.Element) bool {
 }
 
 // drawn are the pictures of a drawing; of two ways to draw it, the first.
-func (r *docxReader) drawn(e *etree.Element) []string {
-	var ids []string
-	var look func(*etree.Element)
+func (r *docxReader) drawn(e *etree.Element) []shown {
+	var all []shown
+	var look func(e *etree.Element, alt string)
 	boxed, hidden := false, false
-	look = func(e *etree.Element) {
+	look = func(e *etree.Element, alt string) {
 		for _, c := range e.ChildElements() {
 			switch {
-			case c.Tag == "Fallback" && len(ids) > 0:
+			case c.Tag == "Fallback" && len(all) > 0:
 			case (c.Tag == "inline" || c.Tag == "anchor") && hiddenDrawing(c):
 				hidden = true
 			case c.Tag == "blip" && c.SelectAttrValue("embed", "") != "":
-				ids = append(ids, c.SelectAttrValue("embed", "")+cropOf(c))
+				all = append(all, shown{c.SelectAttrValue("embed", ""), cropOf(c), alt})
 			case c.Tag == "imagedata" && c.SelectAttrValue("id", "") != "":
-				ids = append(ids, c.SelectAttrValue("id", "")+cropOf(c))
+				all = append(all, shown{c.SelectAttrValue("id", ""), cropOf(c), alt})
 			case c.Tag == "txbxContent":
 				boxed = true
+			case c.Tag == "inline" || c.Tag == "anchor":
+				if p := c.SelectElement("docPr"); p != nil {
+					alt = p.SelectAttrValue("descr", "")
+				}
+				look(c, alt)
+			case c.Tag == "shape":
+				look(c, c.SelectAttrValue("alt", ""))
 			default:
-				look(c)
+				look(c, alt)
 			}
 		}
 	}
-	look(e)
+	look(e, "")
 	switch {
 	case boxed:
 		r.leave("A text box.")
 	case hidden:
 		r.leave("What was hidden or deleted.")
-	case len(ids) == 0:
+	case len(all) == 0:
 		r.leave("A drawing or a formula.")
 	}
-	return ids
+	return all
 }
 
 func text(e *etree.Element) string {

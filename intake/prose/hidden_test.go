@@ -33,29 +33,37 @@ func striped(t *testing.T) []byte {
 	return out.Bytes()
 }
 
+// wordFile is a DOCX file of a body and the insides of other parts, with a picture under the relation rId1.
+func wordFile(t *testing.T, body string, parts map[string]string) []byte {
+	var out bytes.Buffer
+	z := zip.NewWriter(&out)
+	put := func(name, data string) {
+		f, err := z.Create(name)
+		require.NoError(t, err)
+		_, err = f.Write([]byte(data))
+		require.NoError(t, err)
+	}
+	const spaces = ` xmlns:w="w" xmlns:a="a" xmlns:r="r" xmlns:wp="wp" xmlns:pic="pic" xmlns:dc="dc"`
+	put("word/document.xml", `<w:document`+spaces+`><w:body>`+body+`</w:body></w:document>`)
+	for name, inner := range parts {
+		put(name, `<w:part`+spaces+`>`+inner+`</w:part>`)
+	}
+	put("word/_rels/document.xml.rels", `<Relationships><Relationship Id="rId1" Target="media/a.png"/></Relationships>`)
+	put("word/media/a.png", string(striped(t)))
+	require.NoError(t, z.Close())
+	return out.Bytes()
+}
+
 func TestWhatAnAuthorHidDeletedOrCroppedStaysOut(t *testing.T) {
-	const w = `xmlns:w="w" xmlns:a="a" xmlns:r="r" xmlns:wp="wp" xmlns:pic="pic"`
 	drawing := func(of, crop string) string {
 		return `<w:p><w:r><w:drawing><wp:inline><wp:docPr ` + of + `/><pic:blipFill><a:blip r:embed="rId1"/>` + crop + `</pic:blipFill></wp:inline></w:drawing></w:r></w:p>`
 	}
 	docx := func(body string) []byte {
-		var out bytes.Buffer
-		z := zip.NewWriter(&out)
-		for name, data := range map[string]string{
-			"word/document.xml":            `<w:document ` + w + `><w:body>` + body + `</w:body></w:document>`,
-			"word/styles.xml":              `<w:styles ` + w + `><w:style w:styleId="base"><w:name w:val="base"/><w:rPr><w:vanish/></w:rPr></w:style><w:style w:styleId="gone"><w:name w:val="gone"/><w:basedOn w:val="base"/></w:style></w:styles>`,
-			"word/_rels/document.xml.rels": `<Relationships><Relationship Id="rId1" Target="media/a.png"/></Relationships>`,
-			"word/media/a.png":             string(striped(t)),
-		} {
-			f, err := z.Create(name)
-			require.NoError(t, err)
-			_, err = f.Write([]byte(data))
-			require.NoError(t, err)
-		}
-		require.NoError(t, z.Close())
-		return out.Bytes()
+		return wordFile(t, body, map[string]string{
+			"word/styles.xml": `<w:style w:styleId="base"><w:name w:val="base"/><w:rPr><w:vanish/></w:rPr></w:style><w:style w:styleId="gone"><w:name w:val="gone"/><w:basedOn w:val="base"/></w:style>`,
+		})
 	}
-	data := "data:image/png;base64," + base64.StdEncoding.EncodeToString(striped(t))
+	page := "data:image/png;base64," + base64.StdEncoding.EncodeToString(striped(t))
 	for name, c := range map[string]struct {
 		file string
 		data []byte
@@ -68,7 +76,7 @@ func TestWhatAnAuthorHidDeletedOrCroppedStaysOut(t *testing.T) {
 		"a hidden drawing":        {"a.docx", docx(`<w:p><w:r><w:t>kept</w:t></w:r></w:p>` + drawing(`hidden="1"`, ""))},
 		"deleted words of a page": {"a.html", []byte(`<p>kept <del>SECRET</del>`)},
 		"hidden ones":             {"a.html", []byte(`<p>kept <span hidden>SECRET</span><b style="color:red; Display : NONE !important">SECRET</b><i style="visibility:hidden">SECRET</i><i style="font-size:0">SECRET</i>`)},
-		"by a rule of the page":   {"a.html", []byte(`<style>.a, div > .off:not(.on) { color: red; display: none }</style><p>kept<p class="a">SECRET<div><p class="off">SECRET<img src="` + data + `"></div>`)},
+		"by a rule of the page":   {"a.html", []byte(`<style>.a, div > .off:not(.on) { color: red; display: none }</style><p>kept<p class="a">SECRET<div><p class="off">SECRET<img src="` + page + `"></div>`)},
 		"struck words":            {"a.md", []byte("kept ~~SECRET~~ <!-- SECRET -->\n")},
 	} {
 		made := read(t, c.file, File(c.file, c.data))
@@ -86,7 +94,7 @@ func TestWhatAnAuthorHidDeletedOrCroppedStaysOut(t *testing.T) {
 	for name, crop := range map[string]string{"by shares": `<a:srcRect r="60000" t="10000"/>`, "by percents": `<a:srcRect r="60%" t="10%"/>`} {
 		made := read(t, "a.docx", File("a.docx", docx(drawing("", "")+drawing("", crop))))
 		require.Len(t, made.Pictures, 2, "%s: the same picture whole, and cropped", name)
-		img, err := intake.Decode(t.Context(), made.Pictures[1].Data)
+		img, err := intake.Decode(t.Context(), data(t, made.Pictures[1]))
 		require.NoError(t, err)
 		assert.Equal(t, image.Pt(40, 54), img.Rect.Size(), name)
 		for x := range 40 {

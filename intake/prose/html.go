@@ -7,13 +7,16 @@ import (
 	"io/fs"
 	"net/url"
 	"path"
+	"strconv"
 	"strings"
 
 	"raconte/core/words"
 	"raconte/intake"
 
+	"github.com/andybalholm/cascadia"
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
+	markup "github.com/yuin/goldmark/renderer/html"
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
 )
@@ -28,7 +31,9 @@ func readMarkdown(_ context.Context, files fs.FS, name string) (*source, func(st
 		return nil, nil, err
 	}
 	var out bytes.Buffer
-	if err := goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough)).Convert(raw, &out); err != nil {
+	md := goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough, extension.Footnote),
+		goldmark.WithRendererOptions(markup.WithUnsafe())) // what is HTML in it is read as HTML is
+	if err := md.Convert(raw, &out); err != nil {
 		return nil, nil, refuse("%s can't be read as Markdown.", path.Base(name))
 	}
 	return parseHTML(files, name, out.Bytes())
@@ -47,11 +52,13 @@ func parseHTML(files fs.FS, name string, raw []byte) (*source, func(string) ([]b
 	if err != nil {
 		return nil, nil, refuse("%s can't be read as HTML.", path.Base(name))
 	}
-	r := &htmlReader{source: &source{}}
+	r := &htmlReader{source: &source{}, notes: &notes{of: map[string][]words.Node{}}}
 	if unhidden(root) {
 		r.leave("What was hidden or deleted.")
 	}
+	r.readNotes(root)
 	r.flow(root, 0)
+	r.after = r.notes.said
 	return r.source, func(picture string) ([]byte, error) { return beside(files, name, picture) }, nil
 }
 
@@ -82,7 +89,10 @@ func beside(files fs.FS, text, picture string) ([]byte, error) {
 
 const deepest = 200 // elements within each other
 
-type htmlReader struct{ *source }
+type htmlReader struct {
+	*source
+	notes *notes
+}
 
 // flow reads what stands on its own: headings, paragraphs, lists, tables.
 func (r *htmlReader) flow(n *html.Node, depth int) {
@@ -91,7 +101,7 @@ func (r *htmlReader) flow(n *html.Node, depth int) {
 		return
 	}
 	var inline []words.Node
-	var shows []string
+	var shows []shown
 	flush := func() {
 		if said := tidied(inline); len(said) > 0 || len(shows) > 0 {
 			r.pieces = append(r.pieces, piece{inline: said, shows: shows})
@@ -121,6 +131,10 @@ func (r *htmlReader) flow(n *html.Node, depth int) {
 		case c.Type == html.ElementNode && c.DataAtom == atom.Table:
 			flush()
 			r.pieces = append(r.pieces, piece{table: r.rows(c, depth)})
+		case c.Type == html.ElementNode && c.DataAtom == atom.Figcaption:
+			flush()
+			text, pictures := r.inline(c, nil, depth)
+			r.pieces = append(r.pieces, piece{inline: tidied(text), shows: pictures, caption: len(pictures) == 0})
 		case c.Type == html.ElementNode && block(c):
 			flush()
 			r.flow(c, depth+1)
@@ -134,22 +148,25 @@ func (r *htmlReader) flow(n *html.Node, depth int) {
 
 // steps reads a numbered list: each item is a step.
 func (r *htmlReader) steps(list *html.Node, depth int) {
+	start := attribute(list, "start")
+	begins := start == "" || start == "1"
 	for li := list.FirstChild; li != nil; li = li.NextSibling {
 		if li.Type != html.ElementNode {
 			continue
 		}
 		blocks, shows := r.blocks(li, depth+1)
-		r.pieces = append(r.pieces, piece{item: true, blocks: blocks, shows: shows})
+		r.pieces = append(r.pieces, piece{item: true, begins: begins, blocks: blocks, shows: shows})
+		begins = false
 	}
 }
 
 // list reads a list that stays one.
-func (r *htmlReader) list(n *html.Node, depth int) (words.Node, []string) {
+func (r *htmlReader) list(n *html.Node, depth int) (words.Node, []shown) {
 	out := words.Node{Type: "bulletList"}
 	if n.DataAtom == atom.Ol {
 		out.Type = "orderedList"
 	}
-	var shows []string
+	var shows []shown
 	for li := n.FirstChild; li != nil; li = li.NextSibling {
 		if li.Type != html.ElementNode || depth > deepest {
 			continue
@@ -165,7 +182,7 @@ func (r *htmlReader) list(n *html.Node, depth int) (words.Node, []string) {
 }
 
 // blocks reads what stands in a list item or a cell.
-func (r *htmlReader) blocks(n *html.Node, depth int) (blocks []words.Node, shows []string) {
+func (r *htmlReader) blocks(n *html.Node, depth int) (blocks []words.Node, shows []shown) {
 	var inline []words.Node
 	flush := func() {
 		if t := tidied(inline); len(t) > 0 {
@@ -174,10 +191,12 @@ func (r *htmlReader) blocks(n *html.Node, depth int) (blocks []words.Node, shows
 		inline = nil
 	}
 	for c := n.FirstChild; c != nil && depth < deepest; c = c.NextSibling {
-		var pictures []string
+		var pictures []shown
 		switch {
 		case c.Type == html.ElementNode && ignored(c):
 			r.note(c)
+		case c.Type == html.ElementNode && c.DataAtom == atom.Figcaption && len(shows) > 0 && described(shows[len(shows)-1].alt) == "":
+			shows[len(shows)-1].alt = numberedAs.ReplaceAllString(strings.Join(strings.Fields(textOf(c)), " "), "")
 		case c.Type == html.ElementNode && (c.DataAtom == atom.Ul || c.DataAtom == atom.Ol):
 			flush()
 			var list words.Node
@@ -202,18 +221,17 @@ func (r *htmlReader) blocks(n *html.Node, depth int) (blocks []words.Node, shows
 
 func (r *htmlReader) rows(n *html.Node, depth int) []row {
 	rows := []row{}
+	below := map[int]int{} // how many rows further down a cell reaches, by its column
 	for c := n.FirstChild; c != nil && depth < deepest; c = c.NextSibling {
 		switch {
 		case c.DataAtom == atom.Tr:
-			var out row
-			for td := c.FirstChild; td != nil; td = td.NextSibling {
-				if td.DataAtom == atom.Td || td.DataAtom == atom.Th {
-					blocks, shows := r.blocks(td, depth+1)
-					out = append(out, cell{td.DataAtom == atom.Th, blocks, shows})
-				}
-			}
-			if len(out) > 0 {
+			if out := r.row(c, below, depth); len(out) > 0 {
 				rows = append(rows, out)
+			}
+		case c.DataAtom == atom.Caption:
+			text, pictures := r.inline(c, nil, depth)
+			if said := tidied(text); len(said) > 0 || len(pictures) > 0 {
+				r.pieces = append(r.pieces, piece{inline: said, shows: pictures})
 			}
 		case c.Type == html.ElementNode:
 			rows = append(rows, r.rows(c, depth+1)...)
@@ -222,8 +240,44 @@ func (r *htmlReader) rows(n *html.Node, depth int) []row {
 	return rows
 }
 
+// row reads a row of a table. Where cells span several, the others are empty, so that columns stay where they are.
+func (r *htmlReader) row(tr *html.Node, below map[int]int, depth int) (out row) {
+	covered := func() {
+		for below[len(out)] > 0 {
+			below[len(out)]--
+			out = append(out, cell{})
+		}
+	}
+	for td := tr.FirstChild; td != nil; td = td.NextSibling {
+		if td.DataAtom != atom.Td && td.DataAtom != atom.Th {
+			continue
+		}
+		covered()
+		blocks, shows := r.blocks(td, depth+1)
+		wide, tall := span(td, "colspan"), span(td, "rowspan")
+		if wide > 1 || tall > 1 {
+			r.leave(mergedCells)
+		}
+		for i := range wide {
+			below[len(out)] = tall - 1
+			c := cell{head: td.DataAtom == atom.Th}
+			if i == 0 {
+				c.blocks, c.shows = blocks, shows
+			}
+			out = append(out, c)
+		}
+	}
+	covered()
+	return out
+}
+
+func span(td *html.Node, name string) int {
+	n, _ := strconv.Atoi(attribute(td, name)) // 1 where it is none
+	return max(1, min(n, mostSpan))
+}
+
 // inline reads the words in an element.
-func (r *htmlReader) inline(n *html.Node, styles []words.Style, depth int) (out []words.Node, shows []string) {
+func (r *htmlReader) inline(n *html.Node, styles []words.Style, depth int) (out []words.Node, shows []shown) {
 	for c := n.FirstChild; c != nil; c = c.NextSibling {
 		text, pictures := r.inlineOf(c, styles, depth+1)
 		out, shows = append(out, text...), append(shows, pictures...)
@@ -231,7 +285,7 @@ func (r *htmlReader) inline(n *html.Node, styles []words.Style, depth int) (out 
 	return out, shows
 }
 
-func (r *htmlReader) inlineOf(n *html.Node, styles []words.Style, depth int) (out []words.Node, shows []string) {
+func (r *htmlReader) inlineOf(n *html.Node, styles []words.Style, depth int) (out []words.Node, shows []shown) {
 	if depth > deepest {
 		return nil, nil
 	}
@@ -246,17 +300,49 @@ func (r *htmlReader) inlineOf(n *html.Node, styles []words.Style, depth int) (ou
 	case ignored(n):
 		r.note(n)
 		return nil, nil
+	case r.notes.of[noteOf(n)] != nil:
+		return r.notes.add(r.notes.of[noteOf(n)]), nil
 	}
 	switch n.DataAtom {
 	case atom.Br:
 		return []words.Node{{Type: "hardBreak"}}, nil
 	case atom.Img:
 		if src := attribute(n, "src"); src != "" {
-			return nil, []string{src}
+			return nil, []shown{{name: src, alt: attribute(n, "alt")}}
 		}
 		return nil, nil
 	}
 	return r.inline(n, styled(n, styles), depth)
+}
+
+// readNotes takes the notes at the end out of a page (DPUB-ARIA 1.0, doc-endnotes and doc-noteref).
+func (r *htmlReader) readNotes(root *html.Node) {
+	for _, at := range endnotes.MatchAll(root) {
+		for _, li := range noteItems.MatchAll(at) {
+			for _, back := range backlinks.MatchAll(li) {
+				back.Parent.RemoveChild(back)
+			}
+			text, _ := r.inline(li, nil, 0)
+			r.notes.of["#"+attribute(li, "id")] = tidied(text)
+		}
+		if at.Parent != nil {
+			at.Parent.RemoveChild(at)
+		}
+	}
+}
+
+var (
+	endnotes  = cascadia.MustCompile(`[role="doc-endnotes"]`)
+	noteItems = cascadia.MustCompile(`li[id]`)
+	backlinks = cascadia.MustCompile(`[role="doc-backlink"]`)
+)
+
+// noteOf is what a reference to a note leads to; "" for anything else.
+func noteOf(n *html.Node) string {
+	if n.DataAtom == atom.A && attribute(n, "role") == "doc-noteref" {
+		return attribute(n, "href")
+	}
+	return ""
 }
 
 var marks = map[atom.Atom]string{

@@ -2,29 +2,34 @@ package prose
 
 import (
 	"cmp"
-	"crypto/sha256"
+	"context"
 	"fmt"
 	"io"
-	"io/fs"
 	"path"
 	"slices"
 	"strings"
 
 	"raconte/core/capture"
 	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/words"
 )
 
 // maker makes blocks of pieces.
 type maker struct {
-	files fs.FS
+	ctx   context.Context // of the reading
 	newID func() string
 	made  Made
 	index map[string]int // of pictures, by text and name, and by what they hold
 
 	grown   words.Growing // the words of the block that was added last
 	grownAt int           // how many blocks there were then
+
+	own      bool             // the text is Raconte's
+	warns    *document.Notice // that stands before the next step
+	critical bool             // the next step is
+	counted  counted
+	parts    []string                  // sections that were begun for a list that begins again
+	anchors  map[string]document.Block // what links within a text of Raconte's own lead to
 }
 
 // text adds what one text holds. Of several, each is a section.
@@ -33,10 +38,14 @@ func (m *maker) text(name string, s *source, pictures func(string) ([]byte, erro
 		m.leave(l)
 	}
 	pieces := s.pieces
+	m.own = s.own
+	unnumbered(pieces)
 	title := s.title
 	base := 0 // levels above the first level of sections
 	if len(pieces) > 0 && pieces[0].heading == 1 && !slices.ContainsFunc(pieces[1:], func(p piece) bool { return p.heading == 1 }) {
-		title, pieces, base = plain(pieces[0].inline), pieces[1:], 1
+		if first := plain(pieces[0].inline); title == "" || title == first || !s.named {
+			title, pieces, base = first, pieces[1:], 1
+		}
 	}
 	d := &m.made.Document
 	if several {
@@ -47,31 +56,72 @@ func (m *maker) text(name string, s *source, pictures func(string) ([]byte, erro
 		if folder == "." && len(d.Blocks) == 0 && d.Facts.Title == "" {
 			d.Facts.Title = title
 		} else {
-			m.add(document.NewSection(m.newID(), 1, words.Plain(cut(title, document.LongestTitle))))
+			m.section(1, title)
 			base--
 		}
 	} else if d.Facts.Title == "" {
 		d.Facts.Title = title
 	}
-	for i, p := range pieces {
+	for i := 0; i < len(pieces); i++ {
+		p := pieces[i]
+		if !s.own && p.heading == 0 && !p.item && p.table == nil {
+			if n, used := signalled(pieces[i:]); n != nil {
+				m.warn(n, false)
+				i += used - 1
+				m.show(name, pictures, p.shows)
+				continue
+			}
+		}
 		switch {
+		case p.caption && m.describe(pieces, i):
 		case p.heading > 0:
 			level := min(2, max(1, p.heading-base))
 			if several {
 				level = 2
 			}
 			if heading := plain(p.inline); heading != "" {
-				m.add(document.NewSection(m.newID(), level, words.Plain(cut(heading, document.LongestTitle))))
+				m.section(level, heading)
 			}
 		case p.item:
-			m.add(document.NewStep(m.newID(), m.words(p.blocks)))
+			m.step(p.blocks, p.begins)
 			m.show(name, pictures, p.shows)
 		case p.table != nil:
-			m.table(name, pictures, p.table)
+			m.table(name, pictures, p)
 		default:
 			m.prose(name, pictures, p, pieces[i+1:])
 		}
+		m.say(p.ours)
 	}
+	m.unwarned()
+	for _, p := range s.after {
+		m.prose(name, pictures, p, nil)
+	}
+}
+
+func (m *maker) section(level int, heading string) {
+	m.unwarned()
+	m.counted.section()
+	m.add(document.NewSection(m.newID(), level, words.Plain(cut(heading, document.LongestTitle))))
+}
+
+// step adds a step. Begins: a list begins with it, which where steps were counted before in the section is another section.
+func (m *maker) step(blocks []words.Node, begins bool) {
+	if m.counted.step(begins) {
+		m.divide()
+		m.counted.section()
+		m.counted.step(begins)
+	}
+	if n, rest := warned(blocks); n != nil && m.warns == nil && !m.own {
+		blocks = rest
+		m.warns = n
+		if len(blocks) == 0 {
+			return // that is before the next one
+		}
+	}
+	b := document.NewStep(m.newID(), m.words(blocks))
+	b.Notice, b.Critical = m.warns, m.critical
+	m.warns, m.critical = nil, false
+	m.add(b)
 }
 
 func (m *maker) add(b document.Block) {
@@ -107,8 +157,8 @@ func (m *maker) last() (*document.Block, bool) {
 	return &blocks[len(blocks)-1], true
 }
 
-// prose adds a paragraph or a bulleted list: to the step before it where more steps follow in the same section, else to
-// a passage. Pictures go to the step or passage before them.
+// prose adds a paragraph or a bulleted list: to the step before it where more steps of its list follow, else to a passage.
+// Pictures go to the step or passage before them.
 func (m *maker) prose(name string, pictures func(string) ([]byte, error), p piece, rest []piece) {
 	blocks := p.blocks
 	if len(p.inline) > 0 {
@@ -117,13 +167,17 @@ func (m *maker) prose(name string, pictures func(string) ([]byte, error), p piec
 	b, there := m.last()
 	says := !words.Node{Type: "doc", Content: blocks}.Empty()
 	joins := there && (b.Type == document.Passage || b.Type == document.Step && (!says || stepsFollow(rest)))
+	if m.own { // which says where a block begins
+		joins = there && b.Type != document.Section && !p.apart
+	}
 	if joins && says {
 		joins = m.join(b, m.words(blocks))
 	}
 	if !joins {
-		if !says && len(p.shows) == 0 {
+		if !says && len(p.shows) == 0 && !p.apart {
 			return
 		}
+		m.unwarned()
 		m.add(document.NewPassage(m.newID(), m.words(blocks)))
 	}
 	m.show(name, pictures, p.shows)
@@ -133,7 +187,7 @@ func stepsFollow(rest []piece) bool {
 	for _, p := range rest {
 		switch {
 		case p.item:
-			return true
+			return !p.begins
 		case p.heading > 0 || p.table != nil:
 			return false
 		}
@@ -141,8 +195,14 @@ func stepsFollow(rest []piece) bool {
 	return false
 }
 
-// table makes a step of each row that has a picture beside words; another table stays one, in a passage.
-func (m *maker) table(name string, pictures func(string) ([]byte, error), rows []row) {
+// table makes a step of each row that has a picture beside words, and a notice of one that says nothing but what a signal
+// word warns of; another table stays one, in a passage, or in a step of Raconte's own.
+func (m *maker) table(name string, pictures func(string) ([]byte, error), p piece) {
+	rows := p.table
+	if n := boxed(rows); n != nil {
+		m.warn(n, p.whole)
+		return
+	}
 	pictured := 0
 	for _, r := range rows {
 		for _, c := range r {
@@ -152,11 +212,11 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 			}
 		}
 	}
-	if pictured*2 >= len(rows) && pictured > 0 {
+	if pictured*2 >= len(rows) && pictured > 0 && !m.own {
 		for i, r := range rows {
 			first := i == 0 && pictured == len(rows)-1 // that alone has no picture: headings, whatever they are called
 			var said []words.Node
-			var shows []string
+			var shows []shown
 			for i, c := range r {
 				shows = append(shows, c.shows...)
 				// A first cell that only counts is not said: steps count by themselves.
@@ -168,13 +228,13 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 			if (head || first) && len(shows) == 0 || len(said) == 0 && len(shows) == 0 {
 				continue // a row of headings
 			}
-			m.add(document.NewStep(m.newID(), m.words(said)))
+			m.step(said, false)
 			m.show(name, pictures, shows)
 		}
 		return
 	}
 	table := words.Node{Type: "table"}
-	var shows []string
+	var shows []shown
 	for _, r := range rows {
 		out := words.Node{Type: "tableRow"}
 		for _, c := range r {
@@ -202,7 +262,8 @@ func (m *maker) table(name string, pictures func(string) ([]byte, error), rows [
 		}
 		return
 	}
-	if b, there := m.last(); !there || b.Type != document.Passage || !m.join(b, w) {
+	if b, there := m.last(); !there || b.Type != document.Passage && (!m.own || b.Type != document.Step) || p.apart || !m.join(b, w) {
+		m.unwarned()
 		m.add(document.NewPassage(m.newID(), w))
 	}
 	m.show(name, pictures, shows)
@@ -219,36 +280,6 @@ func (m *maker) words(blocks []words.Node) words.Node {
 	}
 	m.leave("Some words had a form that steps do not have; they are there without it.")
 	return words.Plain(cut(strings.Join(strings.Fields(w.Reading(nil)), " "), 15_000))
-}
-
-// show gives the last block pictures.
-func (m *maker) show(text string, pictures func(string) ([]byte, error), names []string) {
-	b, there := m.last()
-	if !there {
-		return
-	}
-	for _, name := range names {
-		if len(b.Figures) >= document.MostFigures {
-			m.leave(fmt.Sprintf("Pictures beyond the %dth of one step.", document.MostFigures))
-			return
-		}
-		key := text + "\x00" + name
-		at, known := m.index[key]
-		if !known {
-			data, err := pictures(name)
-			if err != nil {
-				m.leave("The picture " + cut(strings.ReplaceAll(name, cropMark, "-"), 120) + " is not there, or can't be read.")
-				continue
-			}
-			sum := fmt.Sprintf("%x", sha256.Sum256(data))
-			if at, known = m.index[sum]; !known {
-				at = len(m.made.Pictures)
-				m.made.Pictures = append(m.made.Pictures, Picture{path.Base(strings.ReplaceAll(name, cropMark, "-")), data})
-			}
-			m.index[key], m.index[sum] = at, at
-		}
-		b.Figures = append(b.Figures, figure.Figure{ID: m.newID(), Shot: fmt.Sprint(at), Marks: []figure.Mark{}})
-	}
 }
 
 func plain(inline []words.Node) string {

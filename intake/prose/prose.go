@@ -28,12 +28,6 @@ const (
 
 var refuse = refusal.New
 
-// Picture is a picture's file under the name that figures have for it.
-type Picture struct {
-	Name string
-	Data []byte
-}
-
 // Made is a document, its figures naming pictures by an index as text, the pictures, and what could not be taken.
 type Made struct {
 	Document document.Document
@@ -48,7 +42,10 @@ type piece struct {
 	table   []row        // whole
 	inline  []words.Node // of a heading or a paragraph
 	blocks  []words.Node // of a list item or a bulleted list
-	shows   []string     // pictures, by the names they have in the text
+	shows   []shown      // pictures
+	caption bool         // it describes the picture beside it
+	begins  bool         // of a step: its list begins with it, at 1
+	ours                 // what only Raconte's own files say
 }
 
 type row []cell
@@ -56,14 +53,17 @@ type row []cell
 type cell struct {
 	head   bool
 	blocks []words.Node
-	shows  []string
+	shows  []shown
 }
 
 // source is what a text is read into.
 type source struct {
 	title  string
 	pieces []piece
+	after  []piece // notes, at its end
 	left   []string
+	named  bool // the title is one that the file has, beside its words
+	own    bool // Raconte wrote it
 }
 
 func (s *source) leave(format string, args ...any) {
@@ -80,7 +80,7 @@ func Read(ctx context.Context, name string, files fs.FS, newID func() string) (M
 	if err != nil {
 		return Made{}, err
 	}
-	m := &maker{files: files, newID: newID, index: map[string]int{}}
+	m := &maker{ctx: ctx, newID: newID, index: map[string]int{}, anchors: map[string]document.Block{}}
 	m.made.Document = document.Document{ID: newID(), Kind: document.Procedure, Blocks: []document.Block{}}
 	for _, t := range texts {
 		if err := ctx.Err(); err != nil {
@@ -92,6 +92,7 @@ func Read(ctx context.Context, name string, files fs.FS, newID func() string) (M
 		}
 		m.text(t, s, pictures, len(texts) > 1)
 	}
+	m.finish()
 	d := &m.made.Document
 	if d.Facts.Title == "" {
 		d.Facts.Title = strings.TrimSuffix(path.Base(name), path.Ext(name))

@@ -55,7 +55,7 @@ func (b *body) document(ctx context.Context) error {
 	b.paragraph("Kind", "", kind)
 	b.paragraph("Title", rtl(d.Title), run("", d.Title))
 	b.paragraph("Meta", "", run("", d.Meta))
-	b.warn(d.Notice)
+	b.warn(d.Notice, `<w:bookmarkStart w:id="0" w:name="whole_document"/><w:bookmarkEnd w:id="0"/>`)
 	b.contents()
 	for _, block := range d.Blocks {
 		if err := ctx.Err(); err != nil {
@@ -166,7 +166,7 @@ func (b *body) block(block flow.Block) error {
 	if block.Critical != "" {
 		b.paragraph("Critical", "", run("", block.Critical))
 	}
-	b.warn(block.Notice)
+	b.warn(block.Notice, "")
 	b.words(block)
 	if block.Time != "" {
 		b.paragraph("Meta", "", run("", block.Time))
@@ -196,8 +196,8 @@ func (b *body) link(l flow.Link) string {
 
 var panels = map[string][2]string{"danger": {"C8102E", "FFFFFF"}, "warning": {"FF8200", "000000"}, "caution": {"FFD100", "000000"}, "notice": {"0067B1", "FFFFFF"}}
 
-// warn writes a notice as a table of one cell, its word on its panel.
-func (b *body) warn(n *flow.Notice) {
+// warn writes a notice as a table of one cell, its word on its panel, behind what marks whose it is.
+func (b *body) warn(n *flow.Notice, whose string) {
 	if n == nil {
 		return
 	}
@@ -212,7 +212,7 @@ func (b *body) warn(n *flow.Notice) {
 	}
 	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblW w:w="5000" w:type="pct"/><w:tblBorders>%s</w:tblBorders></w:tblPr><w:tblGrid><w:gridCol w:w="%d"/></w:tblGrid>`, edge, twips(b.room.wide))
 	fmt.Fprintf(b, `<w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/><w:shd w:val="clear" w:color="auto" w:fill="%s"/></w:tcPr>`, panel[0])
-	b.paragraph("NoticeWord", "", run(italic+`<w:color w:val="`+panel[1]+`"/>`, n.Word))
+	b.paragraph("NoticeWord", "", whose+run(italic+`<w:color w:val="`+panel[1]+`"/>`, n.Word))
 	b.WriteString(`</w:tc></w:tr><w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/></w:tcPr>`)
 	for _, l := range n.Lines {
 		b.paragraph("NoticeText", rtl(l), run("", l))

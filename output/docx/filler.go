@@ -106,7 +106,7 @@ func (f *filler) text(text *etree.Element) error {
 			f.paragraph("Draft", "", run("", f.doc.Draft))
 		}
 		if placed && !f.seen["document"] && !f.seen["notice"] {
-			f.warn(f.doc.Notice)
+			f.warn(f.doc.Notice, "")
 		}
 		f.put(text, 0)
 	}
@@ -116,7 +116,7 @@ func (f *filler) text(text *etree.Element) error {
 // whole writes what a document holds, without its head.
 func (f *filler) whole() error {
 	if !f.seen["notice"] {
-		f.warn(f.doc.Notice)
+		f.warn(f.doc.Notice, "")
 	}
 	for _, b := range f.doc.Blocks {
 		if err := f.ctx.Err(); err != nil {
@@ -389,7 +389,7 @@ func (f *filler) alone(name string, p *etree.Element, s scope) (bool, error) {
 		f.contents()
 		return true, nil
 	case "notice":
-		f.warn(f.doc.Notice)
+		f.warn(f.doc.Notice, "")
 		return true, nil
 	}
 	if s.step == nil || !slices.Contains(ofStep, name) {
@@ -407,7 +407,7 @@ func (f *filler) alone(name string, p *etree.Element, s scope) (bool, error) {
 		plain.Type = "passage" // its number has a place of its own
 		f.words(plain)
 	case "step notice":
-		f.warn(s.step.Notice)
+		f.warn(s.step.Notice, "")
 	case "step links":
 		for _, l := range s.step.Links {
 			f.paragraph("BodyText", "", f.link(l))

@@ -23,8 +23,12 @@ func (b *body) words(block flow.Block) {
 			if first && block.Step() {
 				b.lead(block, "")
 			}
+			begins := ""
+			if first && !block.Step() {
+				begins = b.bookmark(block.ID, "")
+			}
 			first = false
-			b.table(block, cells)
+			b.table(block, cells, begins)
 			i += len(cells) - 1
 			continue
 		}
@@ -42,8 +46,11 @@ func (b *body) words(block flow.Block) {
 		}
 		first = false
 	}
-	if first && block.Step() {
+	switch {
+	case first && block.Step():
 		b.lead(block, "")
+	case first:
+		b.paragraph("BodyText", "", b.bookmark(block.ID, ""))
 	}
 }
 
@@ -143,8 +150,8 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 // letters is the property of a run in a style of letters.
 func (b *body) letters(style string) string { return `<w:rStyle w:val="` + b.styled(style) + `"/>` }
 
-// table writes a table of the words.
-func (b *body) table(block flow.Block, cells []words.Paragraph) {
+// table writes a table of the words, behind what stands before its first.
+func (b *body) table(block flow.Block, cells []words.Paragraph, before string) {
 	columns := cells[0].Cell.Columns
 	room := b.room.wide - b.room.indent
 	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblStyle w:val="%s"/><w:tblW w:w="%d" w:type="dxa"/><w:tblInd w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, b.styled("Grid"), twips(room), twips(b.room.indent))
@@ -170,7 +177,8 @@ func (b *body) table(block flow.Block, cells []words.Paragraph) {
 				style = "TableHead"
 			}
 			for _, runs := range said {
-				b.paragraph(style, "", runs)
+				b.paragraph(style, "", before+runs)
+				before = ""
 			}
 			if len(said) == 0 {
 				b.paragraph("TableText", "", "")
