@@ -13,6 +13,7 @@ import (
 
 	"raconte/confined"
 	"raconte/core/figure"
+	"raconte/core/film"
 	"raconte/core/refusal"
 	"raconte/media"
 )
@@ -30,8 +31,8 @@ var ErrMissing = refusal.New("A synthetic voice needs espeak-ng on the server, w
 // limits of a voice: some minutes of speech.
 var limits = confined.Limits{Memory: 4 << 30, Longest: 2 * time.Minute, Output: 1 << 20}
 
-// longest is the most letters that are spoken at once.
-const longest = 5000
+// longest is the most letters that are spoken at once, with words as they are said, which may be longer.
+const longest = 4 * film.LongestSaid
 
 // Find is the engine of this machine: the command of the house where one is set, else espeak-ng; nil where there is neither.
 // A command is a program with its arguments, in which {language}, {pace} and {out} stand for what they name; it reads the text

@@ -3,9 +3,11 @@
 package film
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"raconte/core/document"
 	"raconte/core/figure"
@@ -24,6 +26,9 @@ const (
 	going      = 1000 // to where the marks are
 	early      = 200  // that a mark is there before it is named
 )
+
+// LongestSaid is the most letters of one scene that are spoken: some six minutes.
+const LongestSaid = 5000
 
 // A picture is gone closer to where its marks are within this share of it, and by no more than this.
 const (
@@ -203,6 +208,10 @@ func (d *director) add(s Scene, b *story.Block) {
 		if s.Kind == Step {
 			s.Missing = "Nobody speaks it: record it, or let a synthetic voice."
 		}
+	}
+	if s.Voice == nil && !d.film.Silent && utf8.RuneCountInString(s.Said) > LongestSaid {
+		s.Missing = fmt.Sprintf("It is not spoken: what is said is longer than %d letters. Divide it, or record it.", LongestSaid)
+		s.Said = ""
 	}
 	s.Speaks = up(d.film.Around())
 	switch {

@@ -50,6 +50,8 @@ func Makes(name string) bool {
 // mostLength is how long a film may be, in milliseconds.
 const mostLength = 2 * 60 * 60 * 1000
 
+var errTooLong = refusal.New("The film would be longer than two hours. Choose fewer steps.")
+
 // Write makes it.
 func (f Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.Options) error {
 	if !media.Found() {
@@ -63,9 +65,6 @@ func (f Format) Write(ctx context.Context, w io.Writer, in output.Input, _ outpu
 	m := &maker{in: in, dir: dir, style: in.Edition.Style, told: in.Story.Film}
 	if err := m.speak(ctx); err != nil {
 		return err
-	}
-	if m.plan.Length > mostLength {
-		return refusal.New("The film would be longer than two hours. Choose fewer steps.")
 	}
 	switch f.Kind {
 	case Captions:

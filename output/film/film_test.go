@@ -7,6 +7,7 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -80,6 +81,35 @@ func filmed(t *testing.T, ctx context.Context, kind string, p *parts, change fun
 	path := filepath.Join(t.TempDir(), "film."+film.Format{Kind: kind}.About().Extension)
 	require.NoError(t, os.WriteFile(path, out.Bytes(), 0o600))
 	return path, film.Plan(told, func(string) (int, bool) { return 0, false }), err
+}
+
+func TestWhatIsTooLongIsRefusedBeforeItIsSpoken(t *testing.T) {
+	spoken := 0
+	in := func(steps, letters int) output.Input {
+		d := document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "Long", Film: &document.Film{}}}
+		for i := range steps {
+			b := document.NewStep(fmt.Sprint("b", i), words.Plain("Wait."))
+			b.Film = &document.Told{Show: "in", Said: strings.Repeat("a", letters)}
+			d.Blocks = append(d.Blocks, b)
+		}
+		d.Blocks = append(d.Blocks, document.NewStep("last", words.Plain("Go.")))
+		d.Blocks[steps].Film = &document.Told{Show: "in"}
+		return output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Progress: func(int, int) {},
+			Speak: func(context.Context, string, style.Language, int) ([]byte, error) {
+				spoken++
+				path := filepath.Join(t.TempDir(), "a.wav")
+				require.NoError(t, media.WriteWAV(path, media.Pause(500)))
+				return os.ReadFile(path)
+			}}
+	}
+	err := film.Format{Kind: film.Transcript}.Write(t.Context(), io.Discard, in(30, plans.LongestSaid), output.Options{})
+	assert.ErrorContains(t, err, "longer than two hours")
+	assert.Zero(t, spoken)
+	require.NoError(t, film.Format{Kind: film.Transcript}.Write(t.Context(), io.Discard, in(1, plans.LongestSaid+1), output.Options{}))
+	assert.Equal(t, 2, spoken, "the title and the other step: one that is too long stops itself alone")
+	plan := film.Plan(in(1, plans.LongestSaid+1), func(string) (int, bool) { return 500, true })
+	assert.Contains(t, plan.Scenes[1].Missing, "is not spoken")
+	assert.Empty(t, plan.Scenes[2].Missing)
 }
 
 func TestAFilmShowsEachStepInItsTime(t *testing.T) {

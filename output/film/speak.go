@@ -38,13 +38,22 @@ func (m *maker) speak(ctx context.Context) error {
 	m.speech = map[string][]int16{}
 	if m.in.Speak != nil && !m.told.Silent {
 		guess := Plan(m.in, func(string) (int, bool) { return 0, false })
+		if guess.Length > mostLength {
+			return errTooLong // before anything is spoken
+		}
 		group, ctx := errgroup.WithContext(ctx)
 		group.SetLimit(2)
 		for _, s := range guess.Scenes {
 			if s.Said == "" || s.Voice != nil {
 				continue
 			}
-			group.Go(together.Safe(func() error { return m.say(ctx, s.Said) }))
+			group.Go(together.Safe(func() error {
+				err := m.say(ctx, s.Said)
+				if reason, refused := refusal.Reason(err); refused && s.Number != "" {
+					return refusal.New("Step %s: %s", s.Number, reason)
+				}
+				return err
+			}))
 		}
 		if err := group.Wait(); err != nil {
 			return err
@@ -58,6 +67,9 @@ func (m *maker) speak(ctx context.Context) error {
 		pcm, there := m.speech[said]
 		return media.Ms(len(pcm)), there
 	})
+	if m.plan.Length > mostLength {
+		return errTooLong
+	}
 	return ctx.Err()
 }
 
