@@ -88,10 +88,17 @@ func TestADoorLetsARequestInAndNothingElse(t *testing.T) {
 	whole := decoded[api.Document](t, body)
 	reply := whole.Blocks[len(whole.Blocks)-1]
 	require.Equal(t, document.Reply, reply.Content.Asks)
-	change := map[string]any{"id": "c1", "blocks": []any{map[string]any{"id": reply.Id, "base": reply.Version, "order": reply.Order, "removed": false,
-		"content": map[string]any{"type": "passage", "asks": "reply", "words": saying("Turn the roll."), "figures": []any{}}}}}
-	code, body = ines.do("POST", "/api/documents/"+id+"/changes", change)
-	require.Equal(t, 200, code, body)
+	for i, said := range []string{"Turn the roll of {lot}.", "Turn the roll."} {
+		code, body = ines.do("POST", "/api/documents/"+id+"/changes", map[string]any{"id": fmt.Sprint("c", i), "blocks": []any{map[string]any{
+			"id": reply.Id, "base": reply.Version + i, "order": reply.Order, "removed": false,
+			"content": map[string]any{"type": "passage", "asks": "reply", "words": saying(said), "figures": []any{}}}}})
+		require.Equal(t, 200, code, body)
+		if i == 0 {
+			code, body = ines.do("PUT", "/api/documents/"+id+"/asked", map[string]string{"state": "answered"})
+			assert.Equal(t, 422, code, "what is not filled in is not sent")
+			assert.Contains(t, body, "{lot}")
+		}
+	}
 	code, body = ines.do("PUT", "/api/documents/"+id+"/asked", map[string]string{"state": "answered"})
 	require.Equal(t, 204, code, body)
 	got := mails("ruta@dock.example", 1)

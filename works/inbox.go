@@ -95,15 +95,18 @@ func (w *Works) AskedAgain(ctx context.Context, document, said, by string) error
 
 // Answered says that a request is answered, and writes to its asker where they have left an address.
 func (w *Works) Answered(ctx context.Context, document, by string) error {
+	whole, err := w.Store.Whole(ctx, document)
+	if err != nil {
+		return err
+	}
+	if open := whole.Core().Unfilled(); len(open) > 0 {
+		return refusal.New("The answer still has a place to fill in: {%s}. It was not sent. Write what belongs there, then send it.", strings.Join(open, "}, {"))
+	}
 	if err := w.Store.SetAsked(ctx, document, store.AskedAnswered, by); err != nil {
 		return err
 	}
 	a, err := w.Store.AskedOf(ctx, document)
 	if err != nil || a.Address == "" {
-		return err
-	}
-	whole, err := w.Store.Whole(ctx, document)
-	if err != nil {
 		return err
 	}
 	l := Letter{To: a.Address, Name: a.Asker, Subject: "Re: " + a.Title, Lines: answerOf(whole)}

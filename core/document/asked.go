@@ -88,3 +88,14 @@ func (d Document) Answer(q Question) (Block, bool) {
 
 // Unanswered tells whether nothing is said and shown in a block.
 func (b Block) Unanswered() bool { return b.Words.Empty() && len(b.Figures) == 0 }
+
+// Unfilled are the places that are still to be filled in of what answers a request, each once: what has one is not sent.
+func (d Document) Unfilled() []string {
+	all := words.Node{}
+	for _, b := range d.Blocks {
+		if b.Asks == Reply || b.Asks == "" {
+			all.Content = append(all.Content, b.Words)
+		}
+	}
+	return all.Places()
+}

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, drag, leaves, notices, png, saved, signIn } from "./support";
+import { accessible, copy, drag, leaves, notices, png, saved, signIn } from "./support";
 
 const screen = png(800, 450, (x, y) => (x > 500 && y > 300 ? [200, 230, 240] : [240, 240, 236]));
 
@@ -11,7 +11,7 @@ test("someone without an account asks with a marked picture, is answered with an
   const stock = `Greeting${Date.now()}`;
   const words = {
     type: "doc",
-    content: [{ type: "paragraph", content: [{ type: "text", text: "Dear {name}, thank you." }] }],
+    content: [{ type: "paragraph", content: [{ type: "text", text: "Dear {name}, thank you. It is about {lot}." }] }],
   };
   await page.request.post("/api/documents", {
     data: { title: stock, kind: "answer", blocks: [{ type: "passage", words, figures: [] }] },
@@ -45,6 +45,9 @@ test("someone without an account asks with a marked picture, is answered with an
   const follow = asker.getByRole("link", { name: /\/s\// });
   await expect(follow).toBeVisible();
   const followed = new URL((await follow.getAttribute("href")) ?? "");
+  await asker.reload();
+  await expect(asker.getByRole("link", { name: followed.pathname })).toBeVisible();
+  await expect(asker.getByText(wrong)).toBeVisible();
 
   // It is in the inbox at once; whoever takes it answers in place.
   const row = page.getByRole("listitem").filter({ hasText: wrong });
@@ -64,7 +67,19 @@ test("someone without an account asks with a marked picture, is answered with an
     .getByRole("dialog")
     .getByRole("button", { name: new RegExp(stock) })
     .click();
-  await expect(notices(page).getByText("The answer stands at the end.")).toBeVisible();
+  // Every place is asked for, and seen filled in; it is written under the answer.
+  const filling = page.getByRole("dialog", { name: /Answer with/ });
+  await expect(filling.getByLabel("name")).toHaveValue("Ruta Mercer <b>");
+  await expect(filling).toContainText("Dear Ruta Mercer <b>, thank you.");
+  await expect(filling.getByRole("button", { name: "Put it under Answer" })).toBeDisabled();
+  await filling.getByLabel("lot").fill("L-77");
+  await filling.getByRole("button", { name: "Put it under Answer" }).click();
+  await expect(notices(page).getByText("It stands under Answer.")).toBeVisible();
+  await expect(page.getByRole("group", { name: /“Answer”/ })).toContainText("Dear Ruta Mercer <b>, thank you. It is about L-77.");
+  // So is a picture that is pasted.
+  await copy(page, png(80, 60, () => [30, 90, 160]));
+  await page.keyboard.press("Control+v");
+  await expect(page.getByRole("button", { name: /Mark the picture of “Answer”/ })).toBeVisible();
   await saved(page);
   await page.getByRole("button", { name: "It is answered" }).click();
   await expect(page.getByText(/asks/)).toContainText("Answered by Ines Brackwater");
@@ -73,8 +88,9 @@ test("someone without an account asks with a marked picture, is answered with an
   await asker.goto(followed.pathname);
   await asker.getByRole("button", { name: "Open it" }).click();
   await expect(asker.getByText("put the roll in the other way round")).toBeVisible();
-  await expect(asker.getByText("Dear Ruta Mercer <b>, thank you.")).toBeVisible();
-  const shown = asker.getByRole("button", { name: /Open the picture large/ }).locator("img");
+  await expect(asker.getByText("Dear Ruta Mercer <b>, thank you. It is about L-77.")).toBeVisible();
+  await expect(asker.getByText("Nobody has answered yet")).toHaveCount(0);
+  const shown = asker.getByRole("button", { name: /Open the picture large/ }).first().locator("img");
   await expect(shown).toBeVisible();
   await accessible(asker);
   await asker.getByLabel("Your name").fill("Ruta Mercer");
@@ -151,13 +167,7 @@ test("a stock answer with a fresh picture: six actions", async ({ page }) => {
   const fresh = png(600, 400, (x, y) =>
     x > 300 && x < 360 && y > 220 && y < 250 ? [20, 90, ((x - 200) * (y - 120)) % 255] : [235, 238, 240],
   );
-  await page.evaluate(
-    async (data) => {
-      const blob = new Blob([new Uint8Array(data)], { type: "image/png" });
-      await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
-    },
-    [...fresh],
-  );
+  await copy(page, fresh);
   await page.keyboard.press("Control+v"); // 4
   await expect(dialog.getByText(/The picture is fresh/)).toBeVisible({ timeout: 20_000 });
   await dialog.getByLabel("name").fill("Ruta"); // 5

@@ -314,6 +314,10 @@ export const local = {
     }
   },
   remove(key: string) {
-    localStorage.removeItem(`${key} ${whose()}`);
+    try {
+      localStorage.removeItem(`${key} ${whose()}`);
+    } catch {
+      // It was not kept.
+    }
   },
 };

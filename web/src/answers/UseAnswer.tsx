@@ -1,14 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { api, expect, figureAddress } from "../api/client";
-import { core } from "../core/core";
+import { api, expect } from "../api/client";
 import { copyDocument } from "../deliveries/copy";
-import { Button, Field, Panel } from "../ui/controls";
+import { Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
-import { WordsView } from "../words/WordsView";
+import { type Fill, Filling, open } from "./Filling";
 import { freshPicture } from "./fresh";
 
 /** A stock answer made ready: its places filled in, a fresh picture pasted, and copied. */
@@ -20,9 +19,8 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
     queryKey: ["document", id],
     queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path } })),
   });
-  const [fill, setFill] = useState<Record<string, string>>({});
+  const [fill, setFill] = useState<Fill>({});
   const data = whole.data;
-  const places = core.places(data?.blocks.map((b) => b.content.words) ?? []);
   const fresh = useMutation({
     mutationFn: async (picture: Blob) => (data ? freshPicture(data, picture) : 0),
     onSuccess: () => void whole.refetch(),
@@ -54,6 +52,7 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
       onDone();
     },
   });
+  const lacks = data ? open(data, fill) : [];
   const error = fresh.error ?? copy.error;
   return (
     <Panel title={data ? `Answer with “${shown(data.summary.title)}”` : "Answer"} wide onDone={onDone}>
@@ -61,42 +60,14 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
       {whole.error && <Failed error={whole.error} again={() => void whole.refetch()} />}
       {data && (
         <>
-          {places.length > 0 && (
-            <div className="mb-4 grid gap-3 sm:grid-cols-3">
-              {places.map((p, i) => (
-                <Field
-                  key={p}
-                  label={shown(p)}
-                  value={fill[p] ?? ""}
-                  onChange={(value) => setFill({ ...fill, [p]: value })}
-                  autoFocus={i === 0}
-                />
-              ))}
-            </div>
-          )}
-          <div className="max-h-[46dvh] overflow-y-auto border border-line p-3">
-            {data.blocks.map((b) => (
-              <div key={b.id} className="mb-3 flex gap-2">
-                {b.number && <b>{b.number}</b>}
-                <div className="min-w-0">
-                  <WordsView words={b.content.words} markers={b.markers} />
-                  {b.content.figures.map((f) => (
-                    <img
-                      key={f.id}
-                      src={figureAddress(id, f.id, 800, data.seq)}
-                      alt={b.alts[f.id] ?? ""}
-                      className="mt-1 max-h-64 max-w-full border border-line"
-                    />
-                  ))}
-                </div>
-              </div>
-            ))}
-          </div>
+          <Filling whole={data} fill={fill} onFill={setFill} />
           <p role="status" className="mt-2 text-sm text-soft">
             {fresh.isPending
               ? "Looking for each mark’s place in the new picture …"
               : fresh.data === undefined
-                ? "Paste a fresh picture to replace the first one: its marks go along."
+                ? data.blocks.some((b) => b.content.figures.length > 0)
+                  ? "Paste a fresh picture to replace the first one: its marks go along."
+                  : "Paste a picture to show what the answer says."
                 : fresh.data === 0
                   ? "The picture is fresh, and each mark has its place."
                   : `The picture is fresh. ${fresh.data === 1 ? "1 mark" : `${fresh.data} marks`} may be in the wrong place: look at it.`}
@@ -110,10 +81,15 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
             <Link to={`/d/${id}/write`} className="mr-auto self-center text-action underline">
               Edit the answer
             </Link>
-            <Button disabled={copy.isPending} onClick={() => copy.mutate("link")}>
+            {lacks.length > 0 && <span className="self-center text-sm text-soft">Fill in: {lacks.join(", ")}.</span>}
+            <Button disabled={copy.isPending || lacks.length > 0} onClick={() => copy.mutate("link")}>
               Copy text and a link
             </Button>
-            <Button look="main" disabled={copy.isPending || fresh.isPending} onClick={() => copy.mutate("rich")}>
+            <Button
+              look="main"
+              disabled={copy.isPending || fresh.isPending || lacks.length > 0}
+              onClick={() => copy.mutate("rich")}
+            >
               Copy with pictures
             </Button>
           </div>

@@ -2,11 +2,15 @@ import { api, expect, type Taken, type WholeDocument } from "../api/client";
 import { newID } from "../api/id";
 import { reshoot } from "../stage/reshoot";
 
-/** Gives the first picture of an answer a fresh shot; its marks go where their targets are. The answer is how many are unsure. */
+/**
+ * Gives the first picture of an answer a fresh shot; its marks go where their targets are. An answer without a picture gets one. The answer
+ * is how many marks are unsure.
+ */
 export async function freshPicture(whole: WholeDocument, picture: Blob): Promise<number> {
-  const block = whole.blocks.find((b) => b.content.figures.length > 0);
-  const figure = block?.content.figures[0];
-  if (!block || !figure) throw new Error("The answer has no picture that could be replaced.");
+  const block =
+    whole.blocks.find((b) => b.content.figures.length > 0) ?? whole.blocks.find((b) => b.content.type !== "section");
+  if (!block) throw new Error("The answer is empty. Write it first, then paste the picture.");
+  const figure = block.content.figures[0];
   const id = newID();
   const shot = await expect(
     api.PUT("/api/shots/{shot}", {
@@ -16,8 +20,10 @@ export async function freshPicture(whole: WholeDocument, picture: Blob): Promise
       headers: { "Content-Type": "application/octet-stream" },
     }),
   );
-  const next = (await reshoot(figure, { ...shot, taken: shot } as unknown as Taken))(figure);
-  const figures = block.content.figures.map((f) => (f === figure ? { ...next, alt: figure.alt } : f));
+  const next = figure
+    ? { ...(await reshoot(figure, { ...shot, taken: shot } as unknown as Taken))(figure), alt: figure.alt }
+    : { id: newID(), shot: shot.id, alt: "", marks: [] };
+  const figures = [next, ...block.content.figures.slice(1)];
   await expect(
     api.POST("/api/documents/{document}/changes", {
       params: { path: { document: whole.summary.id } },

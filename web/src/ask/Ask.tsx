@@ -5,6 +5,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { api, expect, type Figure } from "../api/client";
 import { newID } from "../api/id";
+import { visit } from "../api/visit";
 import { CoreGate } from "../core/CoreGate";
 import { Door } from "../signin";
 import { isPicture, useArriving } from "../ui/arriving";
@@ -37,6 +38,7 @@ export default function Ask() {
   const [problem, setProblem] = useState("");
   // The same however often it is sent, so that it is kept once.
   const [ids] = useState(() => ({ id: newID(), follow: secret() }));
+  const [sent, setSent] = useState(() => sentBefore(token));
   const bring = async (files: File[]) => {
     setProblem("");
     for (const file of files) {
@@ -72,10 +74,15 @@ export default function Ask() {
         }),
       );
     },
+    onSuccess: () => {
+      const now = { follow: ids.follow, mail: Boolean(said.mail), wrong: said.wrong };
+      visit.set(sentKey(token), JSON.stringify(now));
+      setSent(now);
+    },
   });
   if (door.error) return <Door says={door.error.message}>{null}</Door>;
   if (!door.data) return <Door says="One moment…">{null}</Door>;
-  if (send.isSuccess) return <Kept follow={ids.follow} mail={said.mail} />;
+  if (sent) return <Kept {...sent} onAgain={send.isSuccess ? undefined : () => setSent(undefined)} />;
   const marked = pictures.find((p) => p.figure.id === marking);
   if (marked)
     return (
@@ -193,10 +200,20 @@ const Lines = (props: { label: string; value: string; needed?: boolean; onChange
   </label>
 );
 
-function Kept({ follow, mail }: { follow: string; mail: string }) {
+/** What was sent through a door in this tab, so that its page still shows it after a reload. */
+type Sent = { follow: string; mail: boolean; wrong: string };
+const sentKey = (token: string) => `raconte sent ${token}`;
+
+function sentBefore(token: string): Sent | undefined {
+  const kept = visit.get(sentKey(token));
+  return kept ? (JSON.parse(kept) as Sent) : undefined;
+}
+
+function Kept({ follow, mail, wrong, onAgain }: Sent & { onAgain?: (() => void) | undefined }) {
   const address = `${location.origin}/s/${follow}`;
   return (
     <Door says="It is sent. Somebody will look at it.">
+      <blockquote className="mb-3 border-l-[3px] border-line pl-3 whitespace-pre-line">{shown(wrong)}</blockquote>
       <p className="mb-3">
         Here you see the answer, and can say more. Keep the address
         {mail ? "; you get it by mail with the answer, too" : ""}.
@@ -204,6 +221,11 @@ function Kept({ follow, mail }: { follow: string; mail: string }) {
       <a href={address} className="block font-bold break-all text-action underline">
         {address}
       </a>
+      {onAgain && (
+        <Button className="mt-4 w-full justify-center" onClick={onAgain}>
+          Ask something else
+        </Button>
+      )}
     </Door>
   );
 }

@@ -29,3 +29,6 @@ export const says = (b: Block) => /"(text|mark|to)":/.test(JSON.stringify(b.cont
 
 /** Whether nobody has answered the question of a passage. */
 export const unanswered = (b: Block) => b.content.asks !== undefined && !says(b) && b.content.figures.length === 0;
+
+/** Whether a block of a request answers it: the answer, or what stands below it. */
+export const answers = (b: Block) => (b.content.asks === "reply" ? !unanswered(b) : b.content.asks === undefined);

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useInsert } from "../answers/useInsert";
+import { InsertAnswer } from "../answers/InsertAnswer";
 import type { Draft } from "../manuscript/draft";
 import { Button } from "../ui/controls";
 import { PickDocument } from "../ui/PickDocument";
@@ -11,7 +11,7 @@ import { useAsked } from "./useInbox";
 export function Asked({ id, draft }: { id: string; draft: Draft }) {
   const { asked, set } = useAsked(id);
   const [picking, setPicking] = useState(false);
-  const insert = useInsert(draft);
+  const [answer, setAnswer] = useState<string>();
   if (!asked) return null;
   return (
     <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-l-[3px] border-call bg-desk px-3 py-2">
@@ -23,7 +23,7 @@ export function Asked({ id, draft }: { id: string; draft: Draft }) {
           Take it
         </Button>
       )}
-      <Button small disabled={insert.isPending} onClick={() => setPicking(true)}>
+      <Button small onClick={() => setPicking(true)}>
         Use a stock answer
       </Button>
       {asked.state !== "answered" && (
@@ -48,10 +48,11 @@ export function Asked({ id, draft }: { id: string; draft: Draft }) {
           kind="answer"
           onDone={(chosen) => {
             setPicking(false);
-            if (chosen) insert.mutate({ answer: chosen.id, name: asked.asker });
+            setAnswer(chosen?.id);
           }}
         />
       )}
+      {answer && <InsertAnswer answer={answer} name={asked.asker} draft={draft} onDone={() => setAnswer(undefined)} />}
       {set.error && (
         <span role="alert" className="text-mustfix">
           {set.error.message}

@@ -17,6 +17,7 @@ import { takePlacing } from "../capture/placing";
 import { core } from "../core/core";
 import type { Item } from "../shots/shots";
 import { UseAnswer } from "../answers/UseAnswer";
+import { useAsked } from "../inbox/useInbox";
 import { takeInHand } from "../capture/after";
 import { Attachments } from "../reports/Attachments";
 import { SendTo } from "../receivers/SendTo";
@@ -107,6 +108,7 @@ export function Editor({
 
   const navigate = useNavigate();
   const notice = useNotice();
+  const { asked } = useAsked(id);
   const bringIn = useBringIn(
     draft,
     uploads,
@@ -117,6 +119,7 @@ export function Editor({
           requestAnimationFrame(() => page.current?.show(block));
           notice({ text: "Each line is a step now.", action: { label: "Undo", run: () => travel("undo") } });
         },
+    !!asked,
   );
   const [linking, setLinking] = useState<Linked>();
   const [webLink, setWebLink] = useState<string>();

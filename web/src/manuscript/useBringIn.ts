@@ -9,12 +9,16 @@ import type { Draft } from "./draft";
 import { emptyPassage, emptyStep } from "./model";
 import type { Uploads } from "./uploads";
 
-/** Brings pictures into a document: by paste, by dropping, by choosing. */
+/**
+ * Brings pictures into a document: by paste, by dropping, by choosing. Answers: it is a request that came in, so that what is brought
+ * in is of the answer, never of the question.
+ */
 export function useBringIn(
   draft: Draft | undefined,
   uploads: Uploads | undefined,
   target: () => string | undefined,
   onMade?: (block: string) => void,
+  answers = false,
 ) {
   const notice = useNotice();
   // A recording is put in once the server has made it ready: until then nobody knows its pictures.
@@ -47,8 +51,9 @@ export function useBringIn(
     if (!draft) return;
     const rows = draft.blocks();
     // What is pasted on a report shows what happened, unless it is put into a step.
-    const answer = at === undefined ? rows.find((r) => r.content.asks) : undefined;
-    const step = rows.find((r) => r.id === into) ?? rows.find((r) => r.content.asks && r.id === target()) ?? answer;
+    const first = rows.find((r) => (answers ? r.content.asks === "reply" : r.content.asks));
+    const chosen = rows.find((r) => r.id === into) ?? rows.find((r) => r.content.asks && r.id === target());
+    const step = answers && chosen?.content.asks ? first : (chosen ?? (at === undefined ? first : undefined));
     if (step) {
       draft.patch("Add pictures", [step.id], ({ content }) => ({
         ...content,

@@ -2,11 +2,12 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { type Account, api, type Block, expect, Problem } from "../api/client";
+import { visit } from "../api/visit";
 import { AllSteps } from "../follow/AllSteps";
 import { Newer } from "../follow/Bars";
 import type { Trail } from "../follow/Leads";
 import { OneStep } from "../follow/OneStep";
-import { before, heads, isStep, unanswered } from "../follow/parts";
+import { answers, before, heads, isStep } from "../follow/parts";
 import { Source } from "../follow/source";
 import { useFollowed } from "../follow/useFollowed";
 import { Door } from "../signin";
@@ -37,13 +38,13 @@ export default function Shared() {
   const { token = "" } = useParams();
   const path = { token };
   const kept = `raconte-opened ${token}`;
-  const [opening, setOpening] = useState(() => sessionStorage.getItem(kept) ?? "");
+  const [opening, setOpening] = useState(() => visit.get(kept) ?? "");
   const [problem, setProblem] = useState<Error>();
   const opened = useMutation({
     mutationFn: (password?: string) =>
       expect(api.POST("/api/shared/{token}", { params: { path }, body: { password } })),
     onSuccess: (o) => {
-      sessionStorage.setItem(kept, JSON.stringify(o));
+      visit.set(kept, JSON.stringify(o));
       setProblem(undefined);
       setOpening(JSON.stringify(o));
     },
@@ -51,7 +52,7 @@ export default function Shared() {
   });
   const ended = useCallback(
     (e: Error) => {
-      sessionStorage.removeItem(kept);
+      visit.remove(kept);
       setOpening("");
       setProblem(e);
     },
@@ -177,7 +178,7 @@ function Reading({ token, opening, onEnded }: { token: string; opening: Opened; 
         ) : (
           <AllSteps account={nobody} data={data} steps={steps} followed={followed} go={go} trailAt={() => noTrail} />
         )}
-        {opening.converses && !blocks.some((b) => b.content.asks === "reply" && !unanswered(b)) && (
+        {opening.converses && !blocks.some(answers) && (
           <p role="status" className="mx-auto max-w-4xl bg-paper px-4 pb-4 text-soft sm:px-10">
             Nobody has answered yet. The answer appears here.
           </p>
