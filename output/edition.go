@@ -3,6 +3,7 @@ package output
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"raconte/core/approval"
@@ -29,11 +30,13 @@ type Edition struct {
 	Draft    bool // stamped as such
 }
 
-// state is what the edition is, in words.
-func (e Edition) state() string {
+// state is what the edition is, in words; "" of what is sent rather than released.
+func (e Edition) state(of document.Kind) string {
 	switch {
 	case e.State != "":
 		return e.State
+	case e.Revision == "" && of.Sent():
+		return ""
 	case e.Revision == "":
 		return e.Style.Said("draft")
 	}
@@ -42,13 +45,18 @@ func (e Edition) state() string {
 
 // Meta is the line under the title.
 func (e Edition) Meta(s story.Story) string {
-	meta := e.state() + ", " + e.Style.CountedSteps(s.Steps)
-	if s.Time.Seconds > 0 {
-		meta += ", " + e.About(s.Time)
+	meta := e.state(s.Kind)
+	if s.Steps > 0 || !s.Kind.Sent() {
+		meta = joined(meta, e.Style.CountedSteps(s.Steps))
 	}
-	meta += "."
+	if s.Time.Seconds > 0 {
+		meta = joined(meta, e.About(s.Time))
+	}
+	if meta != "" {
+		meta += "."
+	}
 	if e.Changed != "" {
-		meta += " " + e.Style.Said("changed", "name", e.Changed, "date", e.date())
+		meta = strings.TrimSpace(meta + " " + e.Style.Said("changed", "name", e.Changed, "date", e.date()))
 	}
 	for _, one := range e.Signed {
 		// The beginning of the digest is enough to tell revisions apart; the whole stands in the trail.
@@ -56,6 +64,9 @@ func (e Edition) Meta(s story.Story) string {
 	}
 	return meta
 }
+
+// joined are two parts of a line.
+func joined(a, b string) string { return strings.TrimPrefix(a+", "+b, ", ") }
 
 // About is a time as it is told: "about 12 min", "at least 30 s".
 func (e Edition) About(t document.Time) string {
@@ -86,7 +97,7 @@ func (e Edition) day(t time.Time) string {
 func (e Edition) Values(s story.Story) map[string]string {
 	c := s.Control
 	return map[string]string{
-		"title": s.Title, "kind": e.Style.Said(string(s.Kind)), "number": c.Number, "revision": e.Revision, "state": e.state(),
+		"title": s.Title, "kind": e.Style.Said(string(s.Kind)), "number": c.Number, "revision": e.Revision, "state": e.state(s.Kind),
 		"date": e.date(), "effective": c.Effective, "review": c.Review, "owner": c.Owner, "author": c.Author, "approver": c.Approver,
 		"classification": c.Classification, "house": e.House,
 	}

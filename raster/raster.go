@@ -25,8 +25,8 @@ type Canvas struct {
 	done     <-chan struct{}
 }
 
-// Draw is the scene as an image of scale pixels to a unit: on white, or, where it begins with a clip as
-// pictures with a shape of their own do, on nothing.
+// Draw is the scene as an image of scale pixels to a unit: on white, or, where it is clear, or begins with
+// a clip as pictures with a shape of their own do, on nothing.
 func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *image.RGBA {
 	img, _ := DrawWithin(context.Background(), s, scale, pictures) // nothing ends it
 	return img
@@ -36,7 +36,7 @@ func Draw(s scene.Scene, scale float64, pictures func(string) *image.RGBA) *imag
 func DrawWithin(ctx context.Context, s scene.Scene, scale float64, pictures func(string) *image.RGBA) (*image.RGBA, error) {
 	img := image.NewRGBA(image.Rect(0, 0, max(1, int(math.Round(s.W*scale))), max(1, int(math.Round(s.H*scale)))))
 	c := &Canvas{Image: img, Scale: scale, Pictures: pictures, bare: true, done: ctx.Done()}
-	if len(s.Items) > 0 && s.Items[0].Clip != nil {
+	if s.Clear || len(s.Items) > 0 && s.Items[0].Clip != nil {
 		c.bare = false
 	} else if !covered(s) {
 		c.ground()

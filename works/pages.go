@@ -45,7 +45,7 @@ func (w *Works) pages(ctx context.Context, doc store.Whole, told story.Story, e 
 func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, error) {
 	st, err := w.StyleOf(ctx, doc)
 	e := output.Edition{
-		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready && doc.Kind.Asks() == nil, // a report is what it is
+		Style: st, Address: w.Address + "/d/" + doc.ID, House: w.House, Draft: doc.State != document.Ready && !doc.Kind.Sent(),
 		Changed: doc.ChangedName, At: w.Store.Here(doc.ChangedAt),
 	}
 	if doc.State == document.Ready {

@@ -1,6 +1,7 @@
 package works_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -51,6 +52,10 @@ func TestThePagesSayWhatTheyAre(t *testing.T) {
 		"http://house.example/d/d1", "Pellworth · Move a lot", "Picture: Open Rooms", "Page 1 of 1"} {
 		assert.Contains(t, draft, part)
 	}
+	report := kept(document.Draft, 0)
+	report.Kind = document.Report
+	assert.Contains(t, said(t, report), "\n1 step. Changed by Ines Brackwater")
+	assert.NotContains(t, strings.ToLower(said(t, report)), "draft", "what is sent is no draft")
 	ready := said(t, kept(document.Ready, 3))
 	assert.Contains(t, ready, "Revision 3, 1 step.")
 	assert.NotContains(t, ready, "DRAFT")

@@ -212,17 +212,22 @@ func stillTypes(types []string) []string {
 	return still
 }
 
-// clipForm is the form in which a clip goes to who takes these types; false where it goes as a picture.
+// clipForm is the form in which a clip goes to who takes these types: that which was chosen for it, where they take that; false where it goes as a picture.
 func clipForm(f figure.Figure, types []string) (media.Form, bool) {
 	if f.Clip == nil || !media.Found() {
 		return media.Form{}, false
 	}
-	for _, form := range []media.Form{media.MP4, media.WebP, media.GIF} {
-		if slices.Contains(types, form.Type) {
+	var best media.Form
+	for _, form := range []media.Form{media.MP4, media.WebP, media.GIF, media.WebM} {
+		switch {
+		case !slices.Contains(types, form.Type):
+		case form.Name == f.Clip.Form:
 			return form, true
+		case best.Name == "":
+			best = form
 		}
 	}
-	return media.Form{}, false
+	return best, best.Name != ""
 }
 
 // mostClip is how large a clip is that goes to a receiver which names no limit, in bytes.

@@ -141,6 +141,15 @@ func (s *studio) call(name string, args json.RawMessage, given *image.RGBA) (ans
 		}
 		raster.KeepInside(given, scene.Polygon(outline...))
 		return answer{pixels: given}, nil
+	case "recolour":
+		var a struct {
+			Figure figure.Figure `json:"figure"`
+			Scale  float64       `json:"scale"` // pixels that are given to one of the shot
+		}
+		if err := read(&a); err != nil {
+			return answer{}, err
+		}
+		return answer{pixels: raster.Recoloured(given, a.Figure.Recolours, a.Figure.Still(1).Hidden(), a.Scale)}, nil
 	case "part":
 		s.parts = append(s.parts, given)
 		return answer{value: len(s.parts)}, nil

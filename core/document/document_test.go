@@ -236,14 +236,14 @@ func TestStoredBlocksOfEveryFormatAreReadUp(t *testing.T) {
 	again, err := ReadContent(raw)
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
-	assert.Contains(t, string(raw), `"format":9,"type":"step"`)
+	assert.Contains(t, string(raw), `"format":10,"type":"step"`)
 	third, err := ReadContent([]byte(`{"format":3,"words":{"type":"doc"},"figures":[{"id":"f","shot":"s","alt":"","marks":[
 		{"id":"l","kind":"loupe","points":[{"x":1,"y":1},{"x":9,"y":9},{"x":40,"y":40}],"ink":"red","weight":"fine"}]}]}`))
 	require.NoError(t, err)
 	assert.Equal(t, Step, third.Type)
 	assert.Equal(t, figure.Detail, third.Figures[0].Marks[0].Kind)
 	assert.NoError(t, Block{"t", third}.Check())
-	_, err = ReadContent([]byte(`{"format":99,"words":{"type":"doc"},"figures":[]}`))
+	_, err = ReadContent([]byte(`{"format":109,"words":{"type":"doc"},"figures":[]}`))
 	assert.ErrorContains(t, err, "reads up to")
 	d := Document{ID: "d", Kind: Procedure, Facts: Facts{Title: "T"}, Blocks: []Block{b, b}}
 	d.Blocks[1].ID = "t"
@@ -272,7 +272,7 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, 1, d.Numbers().Steps)
 		written, err := json.Marshal(d)
 		require.NoError(t, err)
-		assert.Contains(t, string(written), `"format":9,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
+		assert.Contains(t, string(written), `"format":10,"id":"d","kind":"procedure","facts":{"title":"T"},"blocks":[{`)
 	}
 	for counted, named := range map[string]style.Layout{"0": "", "2": style.Two, "4": style.Running} {
 		var d Document
@@ -280,7 +280,7 @@ func TestDocumentsOfEveryFormatAreReadUp(t *testing.T) {
 		assert.Equal(t, named, d.Facts.Layout)
 	}
 	var d Document
-	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":10}`), &d), "reads up to")
+	assert.ErrorContains(t, json.Unmarshal([]byte(`{"format":11}`), &d), "reads up to")
 }
 
 func FuzzReadContent(f *testing.F) {

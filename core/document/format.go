@@ -21,7 +21,8 @@ import (
 //	7  layouts have names, where steps to a page were counted; a document may have a house style
 //	8  bug reports and support requests, whose passages answer questions
 //	9  pictures may stand for clips, marks have times; documents are told as films
-const Format = 9
+//	10 the form that a clip goes out in is chosen; colours of a picture become others
+const Format = 10
 
 // upgrades lead a block from each format to the next. One that is here is never changed: what it makes is stored.
 var upgrades = map[int]func(Block) Block{
@@ -33,6 +34,7 @@ var upgrades = map[int]func(Block) Block{
 	6: func(b Block) Block { return b }, // style.Layout reads how layouts were called before
 	7: func(b Block) Block { return b }, // format 8 only adds
 	8: func(b Block) Block { return b }, // format 9 only adds
+	9: func(b Block) Block { return b }, // format 10 only adds
 }
 
 // Upgraded is a block of an older format in today's.

@@ -32,15 +32,16 @@ type traits struct {
 	blocks []Type // that it is made of
 	needs  Type   // it can't be ready without one of these
 	asks   []Question
+	sent   bool // it is sent rather than released: never a draft
 }
 
 var kinds = map[Kind]traits{
 	Procedure: {name: "Procedure", blocks: []Type{Section, Step, Passage}, needs: Step},
 	Manual:    {name: "Manual", blocks: []Type{Section, Passage, Chapter}, needs: Chapter},
 	Filed:     {name: "Filed PDF"},
-	Report:    {name: "Bug report", blocks: []Type{Step, Passage}, asks: []Question{Happened, Expected, Often, Bad, Where}},
-	Answer:    {name: "Stock answer", blocks: []Type{Step, Passage}},
-	Request:   {name: "Support request", blocks: []Type{Step, Passage}, asks: []Question{Wanted, Wrong, Tried, Urgent, Reach, Reply}},
+	Report:    {name: "Bug report", blocks: []Type{Step, Passage}, asks: []Question{Happened, Expected, Often, Bad, Where}, sent: true},
+	Answer:    {name: "Stock answer", blocks: []Type{Step, Passage}, sent: true},
+	Request:   {name: "Support request", blocks: []Type{Step, Passage}, asks: []Question{Wanted, Wrong, Tried, Urgent, Reach, Reply}, sent: true},
 }
 
 // Known tells whether there is such a kind.
@@ -48,6 +49,9 @@ func (k Kind) Known() bool { return kinds[k].name != "" }
 
 // Name is the kind as people read it.
 func (k Kind) Name() string { return kinds[k].name }
+
+// Sent tells whether documents of the kind are sent rather than released, and so are never drafts.
+func (k Kind) Sent() bool { return kinds[k].sent }
 
 // Has tells whether documents of the kind are made of such blocks.
 func (k Kind) Has(t Type) bool { return slices.Contains(kinds[k].blocks, t) }

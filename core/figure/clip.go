@@ -3,6 +3,7 @@ package figure
 import (
 	"cmp"
 	"errors"
+	"fmt"
 	"math"
 	"slices"
 
@@ -31,7 +32,11 @@ type Clip struct {
 	Silent  []Span    `json:"silent,omitempty"` // where its sound is silenced
 	Voice   string    `json:"voice,omitempty"`  // a sound of the house instead of its own, by SHA-256
 	Camera  *Corner   `json:"camera,omitempty"` // where the speaker's camera is shown; nil: nowhere
+	Form    string    `json:"form,omitempty"`   // in which it is taken out and sent, one of ClipForms; "" as whoever takes it has it best
 }
+
+// ClipForms are the forms in which clips go out.
+var ClipForms = []string{"mp4", "webm", "gif", "webp"}
 
 // Span is a stretch of the recording, To excluded.
 type Span struct {
@@ -88,6 +93,9 @@ func (c *Clip) check() error {
 	}
 	if k := c.Camera; k != nil {
 		bad = bad || !finite(k.X, k.Y, k.W) || k.X < 0 || k.Y < 0 || k.W < 0.05 || k.W > 0.5 || k.X+k.W > 1
+	}
+	if c.Form != "" && !slices.Contains(ClipForms, c.Form) {
+		return fmt.Errorf("a clip goes out in no form %.20q", c.Form)
 	}
 	if bad {
 		return errors.New("its recording is cut, held or silenced in a way that can't be")

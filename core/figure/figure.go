@@ -86,6 +86,9 @@ type View struct {
 	Width   int           `json:"width,omitempty"`   // of the finished picture in pixels; 0: its own
 	Edge    Edge          `json:"edge,omitzero"`
 	Tone    scene.Tone    `json:"tone,omitzero"`
+	// Recolours are colours of the picture that become others, one after the other, before it is turned and toned. What is
+	// concealed is neither changed by them nor gone across.
+	Recolours []scene.Recolour `json:"recolours,omitempty"`
 }
 
 // Fold is a band taken out of the upright picture, from one side to the other.
@@ -173,6 +176,12 @@ func (v View) check() error {
 	bad := len(v.Outline) > MostPoints || len(v.Folds) > MostFolds || v.Quarter < 0 || v.Quarter > 3 ||
 		!finite(v.Tilt) || math.Abs(v.Tilt) > 45 || v.Width < 0 || v.Width > widest || math.Abs(float64(v.Tone.Light)) > 100 ||
 		!slices.Contains(scene.Looks, v.Tone.Look) || !slices.Contains([]string{"", "hairline", "rounded", "faded"}, v.Edge.Look)
+	if len(v.Recolours) > scene.MostRecolours {
+		bad = true
+	}
+	for _, r := range v.Recolours {
+		bad = bad || r.Check() != nil
+	}
 	for _, p := range v.Outline {
 		bad = bad || !finite(p.X, p.Y)
 	}

@@ -1,6 +1,10 @@
 package figure
 
-import "raconte/core/scene"
+import (
+	"slices"
+
+	"raconte/core/scene"
+)
 
 // ground is the picture itself as it shows: the shot's parts, the shots set into it, and what covers
 // them. Everything else is drawn on it, and details show nothing but it.
@@ -34,6 +38,11 @@ func (f Figure) pictures(g Geometry) []scene.Item {
 	return items
 }
 
+// Clears tells whether some colour of the picture becomes transparent.
+func (v View) Clears() bool {
+	return slices.ContainsFunc(v.Recolours, func(r scene.Recolour) bool { return r.To == "" })
+}
+
 // Covered is the area that a concealment or patch covers in the finished picture.
 func (f Figure) Covered(m Mark, g Geometry) scene.Rect {
 	if f.Tilt != 0 {
@@ -64,7 +73,7 @@ func (f Shown) Scene(shot Size, first int) scene.Scene {
 	for _, p := range l.Layout(f, shot, first) {
 		items = append(items, p.Items...)
 	}
-	s := scene.Scene{W: g.Frame.W, H: g.Frame.H}
+	s := scene.Scene{W: g.Frame.W, H: g.Frame.H, Clear: f.Clears()}
 	s.Items = scene.MovedAll(items, 1, scene.Point{X: -g.Frame.X, Y: -g.Frame.Y})
 	return s
 }

@@ -76,6 +76,15 @@ func (s Shown) Covers() []Mark {
 	return covers
 }
 
+// Hidden are the places of the shot that lie under covers.
+func (s Shown) Hidden() []scene.Rect {
+	var all []scene.Rect
+	for _, m := range s.Covers() {
+		all = append(all, m.corners().Outward())
+	}
+	return all
+}
+
 // Hides tells whether any of a place of the shot lies under a cover.
 func (s Shown) Hides(r scene.Rect) bool {
 	return slices.ContainsFunc(s.Covers(), func(m Mark) bool {

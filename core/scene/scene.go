@@ -18,6 +18,8 @@ type Scene struct {
 	W     float64 `json:"w"`
 	H     float64 `json:"h"`
 	Items []Item  `json:"items"`
+	// Clear says that no white lies under the items: where they are transparent, the drawing is.
+	Clear bool `json:"clear,omitempty"`
 }
 
 // Item is one primitive: exactly one of its fields is set.

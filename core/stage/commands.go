@@ -53,6 +53,9 @@ func (s *Stage) Place() View {
 	if s.tool == Crop {
 		return s.ApplyCrop()
 	}
+	if s.tool == Colour {
+		return s.pick(s.geo.Inner.Center())
+	}
 	if s.tool == Fold {
 		third := s.geo.Inner.H / 3
 		s.foldAway(&drag{moved: true, sweep: &scene.Rect{X: s.geo.Inner.X, Y: s.geo.Inner.Y + third, W: s.geo.Inner.W, H: third}})
@@ -227,6 +230,17 @@ func (s *Stage) Look(patch json.RawMessage) (View, error) {
 	}
 	s.changed = true
 	return s.view(), nil
+}
+
+// pick tells which place of the shot a colour is taken from.
+func (s *Stage) pick(at scene.Point) View {
+	s.setTool("")
+	v := s.view()
+	if s.geo.Inner.Contains(at) {
+		kept := s.geo.Keep(at)
+		v.Picked = &kept
+	}
+	return v
 }
 
 // WholeShot takes away all that was done to the picture itself; marks stay.

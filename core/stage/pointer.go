@@ -57,6 +57,7 @@ func (s *Stage) Down(p Pointer) View {
 		d.trail = []scene.Point{p.At}
 	case s.tool == Fold:
 		d.sweep = &scene.Rect{}
+	case s.tool == Colour: // where it is let go
 	case s.tool != "" && s.full():
 		return s.view()
 	case s.tool != "":
@@ -166,6 +167,7 @@ func (s *Stage) follow(p Pointer) {
 	switch {
 	case s.tool == Crop:
 		s.moveCrop(p)
+	case s.tool == Colour:
 	case s.tool == Cutout:
 		d.trail = append(d.trail, p.At)
 	case s.tool == Fold:
@@ -410,6 +412,8 @@ func (s *Stage) Up(p Pointer) View {
 		}
 	case s.tool == Cutout:
 		s.cutOut(d.trail, p.Scale)
+	case s.tool == Colour:
+		return s.pick(p.At)
 	case s.tool == Fold:
 		s.foldAway(d)
 	case d.sweep != nil:

@@ -18,6 +18,7 @@ const (
 	Crop   figure.Kind = "crop"   // frames the picture anew
 	Cutout figure.Kind = "cutout" // frames it freehand
 	Fold   figure.Kind = "fold"   // takes a band out
+	Colour figure.Kind = "colour" // takes a colour from the picture
 )
 
 // Stage holds one open figure. NewID makes ids for new marks.

@@ -34,6 +34,7 @@ type View struct {
 	Chosen   []string       `json:"chosen"`
 	Typing   bool           `json:"typing"`           // what is typed goes into the chosen mark
 	Figure   *figure.Figure `json:"figure,omitempty"` // set when a change is finished
+	Picked   *scene.Point   `json:"picked,omitempty"` // the place of the shot that a colour was taken from just now
 }
 
 // Shape is the look of one piece.

@@ -75,9 +75,14 @@ test("someone without an account asks with a marked picture, is answered with an
   await filling.getByLabel("lot").fill("L-77");
   await filling.getByRole("button", { name: "Put it under Answer" }).click();
   await expect(notices(page).getByText("It stands under Answer.")).toBeVisible();
-  await expect(page.getByRole("group", { name: /“Answer”/ })).toContainText("Dear Ruta Mercer <b>, thank you. It is about L-77.");
+  await expect(page.getByRole("group", { name: /“Answer”/ })).toContainText(
+    "Dear Ruta Mercer <b>, thank you. It is about L-77.",
+  );
   // So is a picture that is pasted.
-  await copy(page, png(80, 60, () => [30, 90, 160]));
+  await copy(
+    page,
+    png(80, 60, () => [30, 90, 160]),
+  );
   await page.keyboard.press("Control+v");
   await expect(page.getByRole("button", { name: /Mark the picture of “Answer”/ })).toBeVisible();
   await saved(page);
@@ -90,7 +95,10 @@ test("someone without an account asks with a marked picture, is answered with an
   await expect(asker.getByText("put the roll in the other way round")).toBeVisible();
   await expect(asker.getByText("Dear Ruta Mercer <b>, thank you. It is about L-77.")).toBeVisible();
   await expect(asker.getByText("Nobody has answered yet")).toHaveCount(0);
-  const shown = asker.getByRole("button", { name: /Open the picture large/ }).first().locator("img");
+  const shown = asker
+    .getByRole("button", { name: /Open the picture large/ })
+    .first()
+    .locator("img");
   await expect(shown).toBeVisible();
   await accessible(asker);
   await asker.getByLabel("Your name").fill("Ruta Mercer");

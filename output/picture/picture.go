@@ -28,6 +28,7 @@ func Flatten(ctx context.Context, f figure.Shown, shots map[string]*image.RGBA, 
 	limited, cancel := context.WithTimeout(ctx, Longest)
 	defer cancel()
 	shots = concealed(f, shots)
+	shots[f.Shot] = raster.Recoloured(shots[f.Shot], f.Recolours, f.Hidden(), 1)
 	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
 	width := widthOf(f.Figure, s.W, s.H, mostWidth)

@@ -126,6 +126,43 @@ func TestNothingConcealedIsInAnyPixelAtAnyScale(t *testing.T) {
 	assert.Equal(t, before, shot.Pix, "the shot itself stays as it is")
 }
 
+func TestColoursBecomeOthersAndWhatIsConcealedDoesNot(t *testing.T) {
+	ground, ink, soft := color.RGBA{240, 240, 236, 255}, color.RGBA{20, 90, 200, 255}, color.RGBA{30, 100, 210, 255}
+	shot := image.NewRGBA(image.Rect(0, 0, 100, 60))
+	fill := func(r image.Rectangle, c color.RGBA) {
+		draw.Draw(shot, r, image.NewUniform(c), image.Point{}, draw.Src)
+	}
+	fill(shot.Rect, ground)
+	fill(image.Rect(10, 10, 90, 20), ink) // a bar, of which the middle is concealed
+	fill(image.Rect(10, 12, 12, 14), soft)
+	fill(image.Rect(10, 40, 30, 50), ink) // another
+	cover := figure.Mark{ID: "c", Kind: figure.Concealment, Points: []scene.Point{{X: 40, Y: 5}, {X: 60, Y: 25}}, Style: figure.Style{Ink: "blue", Weight: figure.Fine}}
+	for name, c := range map[string]struct {
+		r    scene.Recolour
+		want map[image.Point]color.RGBA
+	}{
+		"all over": {scene.Recolour{From: "#145ac8", Near: 5, To: "#c81e14"}, map[image.Point]color.RGBA{
+			{X: 20, Y: 15}: {200, 30, 20, 255}, {X: 11, Y: 13}: {210, 40, 30, 255}, {X: 80, Y: 15}: {200, 30, 20, 255}, {X: 20, Y: 45}: {200, 30, 20, 255}, {X: 5, Y: 5}: ground}},
+		"where it hangs together, and not across what is concealed": {scene.Recolour{From: "#145ac8", Near: 5, At: &scene.Point{X: 20, Y: 15}}, map[image.Point]color.RGBA{
+			{X: 20, Y: 15}: {}, {X: 80, Y: 15}: ink, {X: 20, Y: 45}: ink}},
+		"no nearer than is said": {scene.Recolour{From: "#145ac8", To: "#c81e14"}, map[image.Point]color.RGBA{{X: 11, Y: 13}: soft, {X: 20, Y: 15}: {200, 30, 20, 255}}},
+	} {
+		f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{cover}, View: figure.View{Recolours: []scene.Recolour{c.r}}}
+		require.NoError(t, f.Check(), name)
+		img := flat(t, f, map[string]*image.RGBA{"s": shot}, 1, 0)
+		for p, want := range c.want {
+			assert.Equal(t, want, img.RGBAAt(p.X, p.Y), "%s: %v", name, p)
+		}
+		f.Recolours = nil
+		plain := flat(t, f, map[string]*image.RGBA{"s": shot}, 1, 0)
+		assert.Equal(t, plain.RGBAAt(50, 15), img.RGBAAt(50, 15), "%s: the cover stays as it was", name)
+	}
+	assert.Equal(t, ink, shot.RGBAAt(20, 15), "the shot itself stays as it is")
+	for _, bad := range []scene.Recolour{{From: "red"}, {From: "#145ac8", Near: 101}, {From: "#145ac8", To: "#xyz"}} {
+		assert.Error(t, figure.Figure{ID: "f", Shot: "s", View: figure.View{Recolours: []scene.Recolour{bad}}}.Check())
+	}
+}
+
 func TestAHostileFigureTakesNoMoreThanItsPicture(t *testing.T) {
 	far := []scene.Point{{X: -9e4, Y: -9e4}, {X: 9e4, Y: 9e4}}
 	f := figure.Figure{ID: "f", Shot: "s", Marks: []figure.Mark{

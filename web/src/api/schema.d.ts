@@ -4167,8 +4167,18 @@ export interface components {
             width?: number;
             edge?: components["schemas"]["Edge"];
             tone?: components["schemas"]["Tone"];
+            recolours?: components["schemas"]["Recolour"][];
             marks: components["schemas"]["Mark"][];
             clip?: components["schemas"]["Clip"];
+        };
+        /** @description A colour of a picture that becomes another one. */
+        Recolour: {
+            from: string;
+            /** @description How far from it still counts, in percent. */
+            near?: number;
+            at?: components["schemas"]["Point"];
+            /** @description Absent: transparent. */
+            to?: string;
         };
         /** @description How the recording behind a picture is shown. Times are milliseconds of the recording. */
         Clip: {
@@ -4185,6 +4195,11 @@ export interface components {
             /** @description A sound instead of its own, by its SHA-256. */
             voice?: string;
             camera?: components["schemas"]["Corner"];
+            /**
+             * @description In which it is taken out and sent; absent as whoever takes it has it best.
+             * @enum {string}
+             */
+            form?: "mp4" | "webm" | "gif" | "webp";
         };
         Span: {
             from: number;

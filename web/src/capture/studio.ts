@@ -1,4 +1,4 @@
-import type { Rect } from "../api/client";
+import type { Figure, Rect } from "../api/client";
 import type { Cut, Screen, Wish } from "../core/capture";
 import type { Frame } from "./frame";
 import type { Point } from "../core/core";
@@ -31,6 +31,8 @@ export type StudioCall = {
   parts: { args: { blob: Blob; rects: Rect[] }; gives: Picture[] };
   thumb: { args: { blob: Blob }; gives: { thumb: Blob; width: number; height: number } };
   ink: { args: { blob: Blob; frame: Rect; width: number }; gives: string };
+  /** A copy of a shot of some width, with its colours as the figure has them. */
+  recolour: { args: { frame: Frame; figure: Figure; width: number }; gives: Picture };
   part: { args: { frame: Frame; rect: Rect }; gives: number };
   stitch: { args: object; gives: Picture };
   forget: { args: object; gives: undefined };

@@ -234,6 +234,11 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     bitmap.close();
     return value<string>(call("ink", { x: frame.x * k, y: frame.y * k, w: frame.w * k, h: frame.h * k }, pixels));
   },
+  async recolour({ frame, figure, width }) {
+    const pixels = pixelsOf(frame);
+    frame.close();
+    return encodeImage(image(call("recolour", { figure, scale: pixels.width / width }, pixels)));
+  },
   async part({ frame, rect }) {
     const n = value<number>(call("part", null, pixelsOf(frame, rect)));
     frame.close();
@@ -252,7 +257,10 @@ addEventListener("message", (e: MessageEvent<Request>) => {
   void (async () => {
     let reply: Reply;
     try {
-      started ??= load();
+      started ??= load().catch((e: unknown) => {
+        started = undefined; // the next call tries again
+        throw e;
+      });
       await started;
       reply = { id, value: await (does[name] as (args: unknown) => Promise<unknown>)(args) };
     } catch (error) {

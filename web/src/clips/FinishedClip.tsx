@@ -16,10 +16,11 @@ const limits = {
 
 type Ready = Made & { of: Figure; how: string };
 
-/** Takes the finished clip out: played as it will be, copied, saved, or dragged. */
-export function FinishedClip({ figure, first, name }: { figure: Figure; first: number; name: string }) {
+/** Takes the finished clip out: played as it will be, copied, saved, or dragged; the form that is chosen is the one that is sent, too. */
+export function FinishedClip(props: { figure: Figure; first: number; name: string; onForm: (form: ClipForm) => void }) {
+  const { figure, first, name } = props;
   const notice = useNotice();
-  const [form, setForm] = useState<ClipForm>("mp4");
+  const form = figure.clip?.form ?? "mp4";
   const [most, setMost] = useState("0");
   const [ready, setReady] = useState<Ready>();
   const [share, setShare] = useState<number>();
@@ -81,7 +82,7 @@ export function FinishedClip({ figure, first, name }: { figure: Figure; first: n
         )}
       </div>
       <div className="flex flex-wrap gap-1">
-        <Pick label="Form" value={form} options={clipForms} onPick={(f) => setForm(f as ClipForm)} />
+        <Pick label="Form" value={form} options={clipForms} onPick={(f) => props.onForm(f as ClipForm)} />
         <Pick label="Size" value={most} options={limits} onPick={setMost} />
       </div>
       {busy && (

@@ -93,6 +93,8 @@ export type View = {
   chosen: string[];
   typing: boolean;
   figure?: Figure;
+  /** The place of the shot that a colour was taken from just now. */
+  picked?: Point;
 };
 export type Pointer = { at: Point; scale: number; shift: boolean; alt: boolean; touch?: boolean };
 export type Drawing = { frame: Rect; shapes: Shape[] };

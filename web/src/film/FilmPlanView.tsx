@@ -107,7 +107,7 @@ function Planned(props: { id: string; account: Account; draft: Draft; uploads: U
           Library
         </Link>
         <span className="min-w-0 flex-1 truncate font-bold">{shown(draft.title)}</span>
-        <StateBadge state={draft.state} revision={draft.revision} />
+        <StateBadge kind={draft.kind} state={draft.state} revision={draft.revision} />
         <DocumentTabs id={id} account={account} />
       </TopBar>
       <main className="grid grid-cols-[minmax(0,1fr)_27rem] gap-5 px-5 py-3">

@@ -6,6 +6,7 @@ import { core, type FilmPlan, type FilmSegment } from "../core/core";
 import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
 import { Drawn, useDrawn } from "../stage/Drawn";
+import { useColours } from "../stage/useColours";
 import { paint } from "../stage/paint";
 import { Button } from "../ui/controls";
 import { speech } from "./speech";
@@ -58,13 +59,14 @@ export function FilmPlayer(props: Props) {
     return hidden?.length ? core.filmFigure(figure, first, hidden) : figure;
   }, [figure, one.clip, frames.at, hidden, first]);
   const { drawing, frame } = useDrawn(drawnFigure, own?.size, first, figure !== undefined);
-  const pixels = useCallback(
+  const bare = useCallback(
     (shot: string) => {
       const p = picture(shot);
       return { href: one.clip && shot === figure?.shot && frames.frame ? frames.frame : p.whole, size: p.size };
     },
     [picture, one.clip, figure?.shot, frames.frame],
   );
+  const pixels = useColours(drawnFigure, bare);
   const t = one.length > 0 ? Math.min(1, (inside - one.start) / one.length) : 0;
   const drawn = useMemo(
     () =>

@@ -2,6 +2,7 @@ import { BookOpen, Ellipsis, FileText, Pin } from "lucide-react";
 import { Link } from "react-router";
 import { figureAddress, type Hit, type Summary } from "../api/client";
 import { Actions, Button, type Choice } from "../ui/controls";
+import { stateSaid } from "../shell/TopBar";
 import { shown } from "../ui/shown";
 import { placeOf } from "./Filters";
 
@@ -22,8 +23,7 @@ const kinds: Record<string, string> = {
   answer: "Stock answer",
 };
 
-const stateOf = (d: Summary) =>
-  d.state === "retired" ? "Retired" : d.state === "ready" ? `Ready, revision ${d.said}` : "Draft";
+const stateOf = (d: Summary) => stateSaid(d.kind, d.state, d.state === "draft" ? 0 : d.revision, d.said);
 
 /** A document in the library, or a step of one that was found. */
 export function DocumentRow(props: {
@@ -71,7 +71,9 @@ export function DocumentRow(props: {
         ) : null}
         <p className="text-sm text-soft">
           {kinds[d.kind]}
-          {d.kind === "answer" ? `, used ${d.uses === 1 ? "once" : `${d.uses ?? 0} times`}` : `, ${stateOf(d)}`}
+          {d.kind === "answer"
+            ? `, used ${d.uses === 1 ? "once" : `${d.uses ?? 0} times`}`
+            : stateOf(d) && `, ${stateOf(d)}`}
           {d.kind === "procedure" && `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}`}, {d.changedBy},{" "}
           {when(d.changedAt)}
           {d.due && (

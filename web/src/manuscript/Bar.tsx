@@ -10,7 +10,8 @@ import { Here } from "../presence/Here";
 import { Others, Release, Standing } from "../review/Release";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
-import { answers, type Status } from "./model";
+import { isSent } from "../api/kinds";
+import type { Status } from "./model";
 import type { Travel } from "./useUndo";
 
 /** The top bar of the manuscript. */
@@ -68,7 +69,7 @@ export function Bar(props: {
           Use
         </Button>
       )}
-      {answers(draft.kind) || draft.kind === "answer" ? (
+      {isSent(draft.kind) ? (
         <Button look="call" onClick={props.onSend}>
           Send
         </Button>

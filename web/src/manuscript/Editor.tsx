@@ -5,7 +5,8 @@ import { PickDocument } from "../ui/PickDocument";
 import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
-import { answers, leadingTo, withFigures } from "./model";
+import { asksOf } from "../api/kinds";
+import { leadingTo, withFigures } from "./model";
 import { targetsOf, useAround } from "./useAround";
 import { FindingsList } from "./FindingsList";
 import { Repeats } from "./Repeats";
@@ -306,11 +307,11 @@ export function Editor({
                         <Button onClick={() => actions.insert(rows.length)}>Add a step without a picture</Button>
                       </>
                     )}
-                    {!isFiled && !answers(draft.kind) && (
+                    {!isFiled && !asksOf(draft.kind) && (
                       <Button onClick={() => actions.section(rows.length)}>Begin a section</Button>
                     )}
                     {!isFiled && <Button onClick={() => actions.passage(rows.length)}>Add a passage</Button>}
-                    {answers(draft.kind) && <Attachments id={id} />}
+                    {asksOf(draft.kind) && <Attachments id={id} />}
                     {pictured && (
                       <Button
                         title="The program was updated: give each picture a new shot, one after the other"

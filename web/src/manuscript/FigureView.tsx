@@ -5,6 +5,7 @@ import { Pins } from "../comments/Pins";
 import { clipLength, sayMs } from "../clips/time";
 import { core } from "../core/core";
 import { Drawn, useDrawn } from "../stage/Drawn";
+import { useColours } from "../stage/useColours";
 import type { Picture } from "./picture";
 import { useNear } from "./useNear";
 
@@ -31,7 +32,7 @@ export function FigureView({
   const size = own.size;
   const { drawing, frame } = useDrawn(figure, size, first, near);
   // A small copy will do, unless a small part of the picture is shown large.
-  const pixels = useCallback(
+  const bare = useCallback(
     (shot: string) => {
       const p = picture(shot);
       if (shot === figure.shot && figure.clip && p.progress === undefined)
@@ -41,6 +42,7 @@ export function FigureView({
     },
     [picture, figure.shot, figure.clip, frame.w],
   );
+  const pixels = useColours(figure, bare);
   return (
     <div ref={ref} className="relative">
       <button

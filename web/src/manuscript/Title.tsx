@@ -16,7 +16,7 @@ import { Control } from "./Control";
 import { Refused } from "./Refused";
 import { TimeField } from "./TimeField";
 import type { Draft } from "./draft";
-import { answers } from "./model";
+import { asksOf } from "../api/kinds";
 
 /** A quiet hint that another document says much the same. */
 function Alike({ id }: { id: string }) {
@@ -158,7 +158,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
             </select>
           </label>
         )}
-        {!draft.facts.notice && !answers(draft.kind) && (
+        {!draft.facts.notice && !asksOf(draft.kind) && (
           <Button
             look="quiet"
             className="-ml-3 text-sm"

@@ -53,9 +53,6 @@ export const emptyPassage = (): Content => tidy({ ...emptyStep(), type: "passage
 export const leadingTo = (type: "step" | "chapter", document: string): Content =>
   tidy({ ...emptyStep(), type, document } as Content);
 
-/** Whether a kind of documents answers questions, and is sent rather than released. */
-export const answers = (kind: string) => kind === "report" || kind === "request";
-
 /** Content with other figures; itself where none is another. */
 export function withFigures(content: Content, change: (figure: Figure) => Figure): Content {
   const figures = content.figures.map(change);

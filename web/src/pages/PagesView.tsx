@@ -70,7 +70,7 @@ export function PagesView({ account }: { account: Account }) {
           Library
         </Link>
         <span className="min-w-0 flex-1 truncate font-bold">{shown(summary?.title ?? "")}</span>
-        {summary && <StateBadge state={summary.state} revision={summary.revision} />}
+        {summary && <StateBadge kind={summary.kind} state={summary.state} revision={summary.revision} />}
         <DocumentTabs id={id} account={account} />
       </TopBar>
       <div className="sticky top-12 z-10 flex print:hidden flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">

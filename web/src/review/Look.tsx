@@ -2,12 +2,13 @@ import type { Figure } from "../api/client";
 import { groundAddress, onGround } from "../comments/ground";
 import type { Size } from "../core/core";
 import { Drawn, useDrawn, usePixels } from "../stage/Drawn";
+import { useColours } from "../stage/useColours";
 
 /** Another look of a picture, as it was suggested. */
 export function Look(props: { document: string; seq: number; figure: Figure; size: Size; first: number }) {
   const { figure, size } = props;
   const { drawing, frame } = useDrawn(onGround(figure), size, props.first);
-  const pixels = usePixels(groundAddress(props.document, figure.id, props.seq), size);
+  const pixels = useColours(figure, usePixels(groundAddress(props.document, figure.id, props.seq), size));
   return (
     <div
       role="img"

@@ -15,7 +15,8 @@ import { useApproval, useReviews } from "./useReviews";
 export function Standing({ id, draft, said }: { id: string; draft: Draft; said: string | undefined }) {
   const reviews = useReviews(id);
   const open = reviews.data?.filter((r) => !r.closedAt) ?? [];
-  if (open.length === 0) return <StateBadge state={draft.state} revision={draft.revision} said={said} />;
+  if (open.length === 0)
+    return <StateBadge kind={draft.kind} state={draft.state} revision={draft.revision} said={said} />;
   return (
     <Link to={`/d/${id}/review`} className="text-sm whitespace-nowrap text-mist underline hover:text-paper">
       In review, {counted(open.flatMap((r) => r.people))}

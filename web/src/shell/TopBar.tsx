@@ -1,6 +1,7 @@
 import { part } from "../ui/part";
 import { type ReactNode } from "react";
 import { Link, NavLink } from "react-router";
+import { isSent } from "../api/kinds";
 import { AccountMenu } from "../account/AccountMenu";
 import { type Account, mayEdit, mayReview } from "../api/client";
 
@@ -43,18 +44,20 @@ export function DocumentTabs({ id, account }: { id: string; account: Account }) 
 }
 
 /** How far a document has come, in words. */
-export function stateSaid(state: string, revision: number, said?: string) {
+export function stateSaid(kind: string, state: string, revision: number, said?: string) {
   const called = said ?? revision;
   if (state === "retired") return "Retired";
   if (state === "ready") return `Ready, revision ${called}`;
+  if (isSent(kind)) return "";
   return revision > 0 ? `Draft after revision ${called}` : "Draft";
 }
 
-export const StateBadge = (props: { state: string; revision: number; said?: string }) => (
-  <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">
-    {stateSaid(props.state, props.revision, props.said)}
-  </span>
-);
+export function StateBadge(props: { kind: string; state: string; revision: number; said?: string | undefined }) {
+  const said = stateSaid(props.kind, props.state, props.revision, props.said);
+  return (
+    said && <span className="rounded border border-soft px-2 py-0.5 text-sm whitespace-nowrap text-mist">{said}</span>
+  );
+}
 
 /** The places of the application. */
 export function Places({ account }: { account: Account }) {

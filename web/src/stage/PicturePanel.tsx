@@ -34,7 +34,8 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
     figure.edge?.look ||
     figure.edge?.open ||
     figure.tone?.look ||
-    figure.tone?.light,
+    figure.tone?.light ||
+    figure.recolours?.length,
   );
   const size = `${Math.round(view.frame.w)} by ${Math.round(view.frame.h)}`;
   return (

@@ -10,6 +10,7 @@ import { MarkList } from "./MarkList";
 import { MarkWords } from "./MarkWords";
 import { Pad } from "./Pad";
 import type { Pixels } from "./paint";
+import { useColours } from "./useColours";
 import { Several } from "./Several";
 import { useKeys } from "./useKeys";
 import { useStage } from "./useStage";
@@ -35,7 +36,8 @@ export function Sketch(props: {
   const { figure, onChange } = props;
   const [past] = useState(() => new Past<Deed>());
   const editor = useRef<HTMLTextAreaElement>(null);
-  const { stage, painting, view, take } = useStage(figure, props.size, props.first, props.pixels, (next, label) => {
+  const pixels = useColours(figure, props.pixels);
+  const { stage, painting, view, take } = useStage(figure, props.size, props.first, pixels, (next, label) => {
     past.add({ label, at: Date.now(), before: figure, after: next });
     onChange(next);
   });

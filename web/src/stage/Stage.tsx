@@ -16,6 +16,7 @@ import type { FigureChange } from "./change";
 import { copyFinished } from "./finished";
 import { HandedOut } from "./HandedOut";
 import { InsetDialog } from "./InsetDialog";
+import { useColours } from "./useColours";
 import { Reshoot } from "./Reshoot";
 import { SlimLines } from "./SlimLines";
 import { StageColumn } from "./StageColumn";
@@ -71,18 +72,26 @@ export function Stage(props: Props) {
   const { at, frame } = frames;
   const moment = useMemo(() => (figure && clip ? core.clipMoment(figure, at) : figure), [figure, clip, at]);
   const shot = figure?.shot;
-  const pixels = useCallback(
+  const bare = useCallback(
     (of: string) => {
       const p = pictureOf(of);
       return { href: of === shot && frame ? frame : p.whole, size: p.size };
     },
     [pictureOf, shot, frame],
   );
+  const pixels = useColours(moment, bare);
   const { stage, painting, view, show, take, opened } = useStage(moment, size, first, pixels, (done, label) =>
     onFigure(label, (f) => ({ ...(clip ? core.clipEdited(f, at, done) : done), alt: f.alt })),
   );
   const taken = useTaken(figure?.shot, picture);
-  useGround(stage, picture, size, taken, opened, show);
+  useGround(
+    stage,
+    figure && picture?.progress === undefined ? pixels(figure.shot).href : picture?.whole,
+    size,
+    taken,
+    opened,
+    show,
+  );
   const grab = () => {
     if (figure)
       void takeFrame(figure.shot, at).then(
@@ -143,6 +152,7 @@ export function Stage(props: Props) {
           pictureOf={pictureOf}
           taken={taken}
           take={take}
+          pixels={pixels}
           change={change}
           onFigures={onFigures}
           onInset={() => setInsetting(true)}

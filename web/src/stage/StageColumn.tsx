@@ -6,6 +6,8 @@ import type { Row } from "../manuscript/model";
 import type { Picture } from "../manuscript/picture";
 import { useNotice } from "../ui/notices";
 import type { FigureChange } from "./change";
+import { Colours } from "./Colours";
+import type { Pixels } from "./paint";
 import { useStageCore } from "./core";
 import { CropPanel } from "./CropPanel";
 import { Finished } from "./Finished";
@@ -30,6 +32,8 @@ type Props = {
   pictureOf: (shot: string) => Picture;
   taken: Taken | undefined;
   take: (view: View, label?: string) => void;
+  /** Its pixels, in the colours that it has. */
+  pixels: Pixels;
   change: (label: string, part: Partial<Figure>) => void;
   onFigures?: (label: string, change: FigureChange) => void;
   onInset: () => void;
@@ -83,6 +87,11 @@ export function StageColumn(props: Props) {
             />
           </Group>
         )}
+        {figure && view && (
+          <Group name="Colours">
+            <Colours figure={figure} view={view} pixels={props.pixels} take={take} />
+          </Group>
+        )}
         {figure && size && (
           <Group name="Conceal">
             <Secrets figure={figure} rows={rows} onTake={take} onFigures={onFigures} />
@@ -91,7 +100,12 @@ export function StageColumn(props: Props) {
         {props.reshoot && !props.walking && <Group name="New shot">{props.reshoot}</Group>}
         {figure?.clip && (
           <Group name="Finished clip">
-            <FinishedClip figure={figure} first={props.first} name={picture?.name ?? "clip"} />
+            <FinishedClip
+              figure={figure}
+              first={props.first}
+              name={picture?.name ?? "clip"}
+              onForm={(form) => figure.clip && props.change("Choose a clip’s form", { clip: { ...figure.clip, form } })}
+            />
           </Group>
         )}
         {figure && (

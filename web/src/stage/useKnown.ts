@@ -21,13 +21,12 @@ const widest = 1920; // pixels across that inks and edges are looked for in
 /** Gives the stage the picture's pixels, when the browser has time, and the elements and words that are known of it. */
 export function useGround(
   stage: StageCore | undefined,
-  picture: Picture | undefined,
+  address: string | undefined,
   size: Size | undefined,
   taken: Taken | undefined,
   open: string,
   show: (view: View) => void,
 ) {
-  const address = picture?.whole;
   const known = JSON.stringify({
     elements: (taken?.about.elements ?? []).map((e) => e.rect),
     words: taken?.words ?? [],

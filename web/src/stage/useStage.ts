@@ -11,9 +11,14 @@ const manners = "raconte-manners";
 
 /** Changes that are undone in one go where they follow each other at once, as letters typed do. */
 export const joins = (label: string) =>
-  ["Write in a picture", "Describe a picture", "Nudge a mark", "Change the tone", "Straighten a picture"].includes(
-    label,
-  );
+  [
+    "Write in a picture",
+    "Describe a picture",
+    "Nudge a mark",
+    "Change the tone",
+    "Change colours",
+    "Straighten a picture",
+  ].includes(label);
 
 const drawn = (f: Figure | undefined) => f && { ...f, alt: "" };
 

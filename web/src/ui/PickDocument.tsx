@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Summary } from "../api/client";
+import { isSent } from "../api/kinds";
 import { PickLine } from "./PickLine";
 import { shown } from "./shown";
 
@@ -39,7 +40,7 @@ export function PickDocument(props: {
               {d.number ? `${shown(d.number)} ` : ""}
               {shown(d.title)}
             </span>
-            <span className="text-soft">{d.revision > 0 ? `Revision ${d.said}` : "Draft"}</span>
+            <span className="text-soft">{d.revision > 0 ? `Revision ${d.said}` : isSent(d.kind) ? "" : "Draft"}</span>
           </>
         ),
       }))}
