@@ -16,6 +16,7 @@ import (
 	"raconte/api"
 	"raconte/core/capture"
 	"raconte/core/scene"
+	"raconte/core/sight"
 	"raconte/ocr"
 
 	"github.com/stretchr/testify/assert"
@@ -312,6 +313,10 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 	}
 	read(shot.Id)
 	require.Len(t, find("Temperature%20siren"), 1)
+	_, body = ines.do("GET", "/api/shots/"+shot.Id+"/words", nil)
+	assert.Contains(t, sight.Text(decoded[api.ReadWords](t, body).Words), "Temperature")
+	code, _ := h.browser(t, "ruben").do("GET", "/api/shots/"+shot.Id+"/words", nil)
+	assert.Equal(t, 403, code, "who only reads has not the words under what is concealed")
 
 	// The same shot with its heading declared a password field tells nothing of the heading.
 	kept, err := h.Store.Shot(t.Context(), shot.Id)

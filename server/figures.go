@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -14,6 +15,7 @@ import (
 	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/secrets"
+	"raconte/core/sight"
 	"raconte/output/picture"
 	"raconte/pictures"
 	"raconte/store"
@@ -96,16 +98,10 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, words, read, reading, err := s.wordsOf(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
-	}
-	read := shot.FoundText != nil
-	words, reading := shot.Words, false
-	if !read && s.Works.Reads() {
-		words, read = s.Works.ReadNow(c.Request.Context(), shot)
-		reading = !read
 	}
 	own, _, err := s.Store.SecretWords(c.Request.Context())
 	if err != nil {
@@ -117,6 +113,33 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 		found = []secrets.Suggestion{}
 	}
 	s.answer(c, http.StatusOK, api.Secrets{Read: read, Reading: reading, Found: found})
+}
+
+// wordsOf are the words in a shot. Where they were not read yet, that is done now; reading says that it takes longer than
+// somebody waits.
+func (s *Server) wordsOf(ctx context.Context, id string) (shot store.Shot, words []sight.Word, read, reading bool, err error) {
+	if shot, err = s.Store.Shot(ctx, id); err != nil {
+		return shot, nil, false, false, err
+	}
+	words, read = shot.Words, shot.FoundText != nil
+	if !read && s.Works.Reads() {
+		words, read = s.Works.ReadNow(ctx, shot)
+		reading = !read
+	}
+	return shot, words, read, reading, nil
+}
+
+// GetWords answers with the words in a shot.
+func (s *Server) GetWords(c *gin.Context, id string) {
+	if !s.seesShot(c, id) {
+		return
+	}
+	_, words, read, reading, err := s.wordsOf(c.Request.Context(), id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.answer(c, http.StatusOK, api.ReadWords{Read: read, Reading: reading, Words: append([]sight.Word{}, words...)})
 }
 
 // GetSecretWords answers with the team's own words to conceal.

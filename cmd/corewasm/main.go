@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"runtime/debug"
+	"slices"
 	"strings"
 	"syscall/js"
 
@@ -262,6 +263,20 @@ var calls = map[string]call{
 		From    int              `json:"from"`
 	}) (any, error) {
 		return document.Upgraded(document.Block{Content: a.Content}, a.From).Content, nil
+	}),
+	"read": takes(func(a struct {
+		Figure figure.Figure `json:"figure"`
+		Shot   figure.Size   `json:"shot"`
+		Words  []sight.Word  `json:"words"`
+		Area   *scene.Rect   `json:"area"`
+	}) (any, error) {
+		seen := a.Figure.Still(1)
+		if a.Figure.Clip != nil { // words are those of the picture that stood for it when it was taken
+			seen, _ = a.Figure.Taken(a.Figure.Clip.Poster)
+		}
+		return sight.Text(slices.DeleteFunc(a.Words, func(w sight.Word) bool {
+			return !seen.Shows(a.Shot, w.Rect) || a.Area != nil && !a.Area.Contains(w.Rect.Center())
+		})), nil
 	}),
 	"secretsLeft": takes(func(a struct {
 		Figure figure.Figure        `json:"figure"`

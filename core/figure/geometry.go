@@ -168,6 +168,18 @@ func (g Geometry) unfold(q scene.Point) scene.Point {
 	return q
 }
 
+// foldsAway tells whether a place of the shot lies in a band that is taken out.
+func (g Geometry) foldsAway(p scene.Point) bool {
+	upright := g.to.Apply(p)
+	return !g.whole && slices.ContainsFunc(g.folds, func(f Fold) bool {
+		at := upright.Y
+		if f.Down {
+			at = upright.X
+		}
+		return at > f.From && at < f.To
+	})
+}
+
 // Show is where a place of the shot lies in the finished picture.
 func (g Geometry) Show(p scene.Point) scene.Point {
 	if g.whole {

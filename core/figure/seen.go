@@ -14,6 +14,13 @@ type Seen struct {
 	Area *scene.Rect `json:"area,omitempty"`
 }
 
+// Shows tells whether the finished picture shows what stands at a place of the shot, whose size is told: its middle is neither cropped
+// nor folded away, and nothing of it is covered.
+func (s Shown) Shows(shot Size, r scene.Rect) bool {
+	g, middle := s.Geometry(shot), r.Center()
+	return g.Inner.Contains(g.Show(middle)) && !g.foldsAway(middle) && !s.Hides(r)
+}
+
 const around = 0.08 // of the picture, that is seen around what its marks point at
 
 // Seen tells how the figure of a shot is seen.

@@ -44,3 +44,19 @@ func TestEvenedCropsLieInTheShot(t *testing.T) {
 		assert.Equal(t, c.want, c.figure.Evened(size, c.frame).Frame(size), name)
 	}
 }
+
+func TestWhatIsCroppedFoldedOrCoveredIsNotShown(t *testing.T) {
+	f := Figure{
+		Crop:  &scene.Rect{X: 100, Y: 100, W: 600, H: 400},
+		View:  View{Folds: []Fold{{From: 200, To: 300}}},
+		Marks: []Mark{{Kind: Concealment, Points: []scene.Point{{X: 400, Y: 400}, {X: 500, Y: 450}}}},
+	}
+	at := func(x, y float64) bool {
+		return f.Still(1).Shows(Size{W: 1000, H: 700}, scene.Rect{X: x, Y: y, W: 40, H: 20})
+	}
+	assert.True(t, at(150, 120))
+	assert.False(t, at(20, 120), "cropped away")
+	assert.False(t, at(150, 240), "folded away")
+	assert.False(t, at(490, 420), "partly covered")
+	assert.True(t, at(150, 420))
+}

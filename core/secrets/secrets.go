@@ -110,22 +110,7 @@ type line struct {
 
 // lines puts words that stand on one level and near each other in rows.
 func lines(words []sight.Word) []line {
-	rest := slices.Clone(words)
-	slices.SortStableFunc(rest, func(a, b sight.Word) int { return int(math.Round(a.Rect.X - b.Rect.X)) })
-	var rows [][]sight.Word
-	for _, w := range rest {
-		at := slices.IndexFunc(rows, func(row []sight.Word) bool {
-			last := row[len(row)-1].Rect
-			overlap := math.Min(last.Y+last.H, w.Rect.Y+w.Rect.H) - math.Max(last.Y, w.Rect.Y)
-			gap := w.Rect.X - last.X - last.W
-			return overlap > 0.5*math.Min(last.H, w.Rect.H) && gap < 2.5*math.Max(last.H, w.Rect.H) && gap > -w.Rect.H
-		})
-		if at < 0 {
-			rows = append(rows, []sight.Word{w})
-		} else {
-			rows[at] = append(rows[at], w)
-		}
-	}
+	rows := sight.Rows(words)
 	all := make([]line, 0, len(rows))
 	for _, row := range rows {
 		l := line{words: row}

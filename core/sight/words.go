@@ -1,7 +1,11 @@
 package sight
 
 import (
+	"cmp"
+	"math"
+	"slices"
 	"sort"
+	"strings"
 
 	"raconte/core/scene"
 )
@@ -27,4 +31,63 @@ func TextHeight(words []Word) float64 {
 	}
 	sort.Float64s(heights)
 	return heights[len(heights)/2]
+}
+
+// beside tells whether two places stand on one level: most of the lower of them is beside the other.
+func beside(a, b scene.Rect) bool {
+	return math.Min(a.Y+a.H, b.Y+b.H)-math.Max(a.Y, b.Y) > 0.5*math.Min(a.H, b.H)
+}
+
+// Rows puts words that stand on one level and near each other together, from left to right.
+func Rows(words []Word) [][]Word {
+	rest := slices.Clone(words)
+	slices.SortStableFunc(rest, func(a, b Word) int { return int(math.Round(a.Rect.X - b.Rect.X)) })
+	var rows [][]Word
+	for _, w := range rest {
+		at := slices.IndexFunc(rows, func(row []Word) bool {
+			last := row[len(row)-1].Rect
+			gap := w.Rect.X - last.X - last.W
+			return beside(last, w.Rect) && gap < 2.5*math.Max(last.H, w.Rect.H) && gap > -w.Rect.H
+		})
+		if at < 0 {
+			rows = append(rows, []Word{w})
+		} else {
+			rows[at] = append(rows[at], w)
+		}
+	}
+	return rows
+}
+
+// Text is what words say, line by line from the top; rows that stand beside each other, as in tables, are parted by a tab.
+func Text(words []Word) string {
+	type row struct {
+		said string
+		rect scene.Rect
+	}
+	var rows []row
+	for _, r := range Rows(words) {
+		one := row{rect: r[0].Rect}
+		var said []string
+		for _, w := range r {
+			said, one.rect = append(said, w.Text), one.rect.Union(w.Rect)
+		}
+		one.said = strings.Join(said, " ")
+		rows = append(rows, one)
+	}
+	slices.SortStableFunc(rows, func(a, b row) int { return cmp.Compare(a.rect.Y+a.rect.H/2, b.rect.Y+b.rect.H/2) })
+	var lines []string
+	for len(rows) > 0 {
+		n := 1
+		for n < len(rows) && beside(rows[0].rect, rows[n].rect) {
+			n++
+		}
+		line := rows[:n]
+		slices.SortStableFunc(line, func(a, b row) int { return cmp.Compare(a.rect.X, b.rect.X) })
+		var said []string
+		for _, r := range line {
+			said = append(said, r.said)
+		}
+		lines, rows = append(lines, strings.Join(said, "\t")), rows[n:]
+	}
+	return strings.Join(lines, "\n")
 }

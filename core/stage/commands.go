@@ -56,6 +56,9 @@ func (s *Stage) Place() View {
 	if s.tool == Colour {
 		return s.pick(s.geo.Inner.Center())
 	}
+	if s.tool == Area {
+		return s.part(s.geo.Inner)
+	}
 	if s.tool == Fold {
 		third := s.geo.Inner.H / 3
 		s.foldAway(&drag{moved: true, sweep: &scene.Rect{X: s.geo.Inner.X, Y: s.geo.Inner.Y + third, W: s.geo.Inner.W, H: third}})
@@ -198,8 +201,16 @@ func (s *Stage) Look(patch json.RawMessage) (View, error) {
 		return View{}, fmt.Errorf("reading how to show the picture: %w", err)
 	}
 	next := s.fig.Clone()
+	folds, recolours := next.Folds, next.Recolours
+	next.Folds, next.Recolours = nil, nil // JSON would be read into what stands there: what it leaves out would stay
 	if err := json.Unmarshal(patch, &next.View); err != nil {
 		return View{}, fmt.Errorf("reading how to show the picture: %w", err)
+	}
+	if next.Folds == nil {
+		next.Folds = folds
+	}
+	if next.Recolours == nil {
+		next.Recolours = recolours
 	}
 	if m := next.Margin; m != nil && *m == (figure.Margin{}) {
 		next.Margin = nil
@@ -239,6 +250,17 @@ func (s *Stage) pick(at scene.Point) View {
 	if s.geo.Inner.Contains(at) {
 		kept := s.geo.Keep(at)
 		v.Picked = &kept
+	}
+	return v
+}
+
+// part tells which part of the shot was taken to read.
+func (s *Stage) part(r scene.Rect) View {
+	s.setTool("")
+	v := s.view()
+	if !r.Empty() {
+		kept := scene.Between(s.geo.Keep(scene.Point{X: r.X, Y: r.Y}), s.geo.Keep(scene.Point{X: r.X + r.W, Y: r.Y + r.H}))
+		v.Part = &kept
 	}
 	return v
 }

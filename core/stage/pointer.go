@@ -58,6 +58,8 @@ func (s *Stage) Down(p Pointer) View {
 	case s.tool == Fold:
 		d.sweep = &scene.Rect{}
 	case s.tool == Colour: // where it is let go
+	case s.tool == Area:
+		d.sweep = &scene.Rect{}
 	case s.tool != "" && s.full():
 		return s.view()
 	case s.tool != "":
@@ -414,6 +416,8 @@ func (s *Stage) Up(p Pointer) View {
 		s.cutOut(d.trail, p.Scale)
 	case s.tool == Colour:
 		return s.pick(p.At)
+	case s.tool == Area:
+		return s.part(*d.sweep)
 	case s.tool == Fold:
 		s.foldAway(d)
 	case d.sweep != nil:

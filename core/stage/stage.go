@@ -19,6 +19,7 @@ const (
 	Cutout figure.Kind = "cutout" // frames it freehand
 	Fold   figure.Kind = "fold"   // takes a band out
 	Colour figure.Kind = "colour" // takes a colour from the picture
+	Area   figure.Kind = "area"   // takes a part of the picture to read
 )
 
 // Stage holds one open figure. NewID makes ids for new marks.

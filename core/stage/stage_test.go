@@ -242,6 +242,11 @@ func TestMarksStayOnTheirTargetsHoweverThePictureIsShown(t *testing.T) {
 	v = s.WholeShot()
 	assert.Equal(t, figure.View{}, v.Figure.View)
 	assert.Len(t, v.Figure.Marks, 2)
+	recolours := mustLook(t, s, `{"recolours":[{"from":"#112233","near":8,"to":"#445566"}]}`).Figure.Recolours
+	require.Len(t, recolours, 1)
+	recolours = mustLook(t, s, `{"recolours":[{"from":"#112233"}]}`).Figure.Recolours
+	assert.Equal(t, []scene.Recolour{{From: "#112233"}}, recolours, "what is left out is gone")
+	mustLook(t, s, `{"recolours":[]}`)
 	_, err := s.Look([]byte(`{"tilt":90}`))
 	assert.Error(t, err)
 }

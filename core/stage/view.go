@@ -35,6 +35,7 @@ type View struct {
 	Typing   bool           `json:"typing"`           // what is typed goes into the chosen mark
 	Figure   *figure.Figure `json:"figure,omitempty"` // set when a change is finished
 	Picked   *scene.Point   `json:"picked,omitempty"` // the place of the shot that a colour was taken from just now
+	Part     *scene.Rect    `json:"part,omitempty"`   // the part of the shot that was taken to read just now
 }
 
 // Shape is the look of one piece.

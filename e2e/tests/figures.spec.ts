@@ -314,3 +314,59 @@ test("what the capture knows is marked with one action", async ({ page }) => {
   await pointer.click();
   await expect(page.getByRole("listitem").getByRole("button", { name: "Mouse pointer" })).toHaveCount(showed ? 0 : 1);
 });
+
+test("the text in a picture is copied and put into the words; a colour becomes another, and back", async ({ page }) => {
+  const picture = await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(1200, 700);
+    const on = canvas.getContext("2d") as OffscreenCanvasRenderingContext2D;
+    on.fillStyle = "#f0f3f2";
+    on.fillRect(0, 0, 1200, 700);
+    on.fillStyle = "#102028";
+    on.font = "44px sans-serif";
+    on.fillText("Receive the lot", 100, 140);
+    on.fillText("Print its labels", 100, 480);
+    return [...new Uint8Array(await (await canvas.convertToBlob()).arrayBuffer())];
+  });
+  const id = await openPicture(page, "Read", [{ words: "One", picture: Buffer.from(picture) }]);
+  await page.getByRole("button", { name: "Text in it" }).click(); // 1
+  await expect(page.getByLabel("Text in the picture")).toHaveValue("Receive the lot\nPrint its labels");
+  await page.getByRole("button", { name: "Copy the text" }).click(); // 2
+  await expect(notices(page).getByText("The text is on the clipboard.")).toBeVisible();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe("Receive the lot\nPrint its labels");
+  await page.getByRole("button", { name: "Only a part of it" }).click();
+  await drag(page, [0.05, 0.05], [0.6, 0.4]);
+  await expect(page.getByLabel("Text in the part")).toHaveValue("Receive the lot");
+  await page.getByRole("button", { name: "Put it into the words" }).click();
+  await accessible(page);
+  await saved(page);
+  const { blocks } = await onServer(page, id);
+  expect(JSON.stringify(blocks[0]?.content.words)).toMatch(/One.*Receive the lot/);
+  await page.getByRole("button", { name: "Text in it" }).click();
+
+  await page.getByRole("button", { name: "Colours", exact: true }).click();
+  await page.getByRole("button", { name: "Take a colour from the picture" }).click();
+  await drag(page, [0.01, 0.97], [0.01, 0.97]);
+  await page.getByLabel("What colour 1 becomes").fill("#c81e14");
+  await accessible(page);
+  const figure = await figureOf(page, id);
+  expect(figure.recolours).toMatchObject([{ near: 8, to: "#c81e14" }]);
+  const corner = async () => {
+    const file = await page.request.get(`/api/documents/${id}/figures/${figure.id}`);
+    return page.evaluate(
+      async (data) => {
+        const bitmap = await createImageBitmap(new Blob([new Uint8Array(data)]));
+        const on = new OffscreenCanvas(bitmap.width, bitmap.height).getContext(
+          "2d",
+        ) as OffscreenCanvasRenderingContext2D;
+        on.drawImage(bitmap, 0, 0);
+        return [...on.getImageData(8, bitmap.height - 12, 1, 1).data.slice(0, 3)];
+      },
+      [...(await file.body())],
+    );
+  };
+  await expect.poll(corner).toEqual([200, 30, 20]);
+  await page.getByLabel("transparent").check();
+  await page.getByRole("button", { name: "Leave colour 1 as it was" }).click();
+  await saved(page);
+  await expect.poll(corner).not.toEqual([200, 30, 20]);
+});

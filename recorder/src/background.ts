@@ -172,24 +172,27 @@ async function start(tab: number | undefined, any: boolean) {
   run = { ...idle, state: "recording", id: crypto.randomUUID(), house, ...(!any && { tab }) };
   lastTab = undefined;
   change({});
-  if (free) {
-    await chrome.scripting.unregisterContentScripts({ ids: ["page"] }).catch(() => undefined);
-    await chrome.scripting.registerContentScripts([
-      {
-        id: "page",
-        js: [script],
-        matches: ["<all_urls>"],
-        allFrames: true,
-        matchOriginAsFallback: true,
-        runAt: "document_start",
-        persistAcrossSessions: false,
-      },
-    ]);
-  }
+  if (free) await listenToPages();
   const tabs = its && !any ? [its] : await chrome.tabs.query({});
   const done = await Promise.all(tabs.map((t) => (t.id === undefined ? false : inject(t.id))));
   if (!done.some(Boolean)) return change({ ...idle, said: "This page does not let itself be recorded." });
   await tellPages(true);
+}
+
+/** Has the script of pages run in each that is opened from now on. */
+async function listenToPages() {
+  await chrome.scripting.unregisterContentScripts({ ids: ["page"] }).catch(() => undefined);
+  await chrome.scripting.registerContentScripts([
+    {
+      id: "page",
+      js: [script],
+      matches: ["<all_urls>"],
+      allFrames: true,
+      matchOriginAsFallback: true,
+      runAt: "document_start",
+      persistAcrossSessions: false,
+    },
+  ]);
 }
 
 /** Tells every page that it is recorded, or that it is left alone. */
@@ -247,7 +250,8 @@ async function status(): Promise<Status> {
     run,
     check: check.now(),
     waiting: await queue.waiting(),
-    trouble: queue.trouble,
+    trouble: queue.trouble(),
+    held: await queue.held(),
     house,
     houses: houses.map(({ address, name }) => ({ address, name })),
     never,
@@ -306,6 +310,7 @@ async function obey(m: Message, sender: chrome.runtime.MessageSender): Promise<u
     await listenToHouses();
     void queue.send();
   } else if ("decide" in m) check.decide(m.decide);
+  else if ("drop" in m) await Promise.all(m.drop.map(queue.drop));
   else if ("choose" in m) await keep({ house: m.choose });
   else if ("forget" in m) {
     await keep({ houses: (await kept()).houses.filter((h) => h.address !== m.forget) });
@@ -370,3 +375,11 @@ void chrome.alarms.create("send", { periodInMinutes: 0.5 });
 chrome.alarms.onAlarm.addListener(() => void queue.send());
 queue.onChange(show);
 chrome.permissions.onAdded.addListener(() => void listenToHouses());
+// An update of the recorder or of the browser takes registered scripts away.
+chrome.runtime.onInstalled.addListener(
+  () =>
+    void ready.then(async () => {
+      await listenToHouses();
+      if (run.state !== "idle" && (await chrome.permissions.contains(everywhere))) await listenToPages();
+    }),
+);

@@ -132,7 +132,9 @@ async function step(): Promise<void> {
       if (!action.element) break;
     }
     target = whose(seen, found.at);
-    await picture(shot, action, found, seen.find((s) => s.frame === 0)?.it as Seen);
+    // Once for each step, though the background be ended and begun again in between.
+    if (check.pictured !== check.at) await picture(shot, action, found, seen.find((s) => s.frame === 0)?.it as Seen);
+    set({ pictured: check.at });
     set({ fits: [...check.fits, found.fit] });
     if (check.state !== "going") return;
     if (found.ask) return set({ state: "asking", ask: found.ask, hand: found.hand });
@@ -213,7 +215,7 @@ async function picture(of: string, action: Act, found: Found, main: Seen) {
   const secrets = secretsOf(check.tab)?.map((r) => ({ x: r.x * k, y: r.y * k, w: r.w * k, h: r.h * k }));
   const seen = await develop(await look(tab.windowId), secrets);
   await queue.add({
-    id: crypto.randomUUID(),
+    id: `${check.as}-${check.at}`, // the same if this is cut short before it is known
     house: check.house,
     run: check.as,
     session: `Check of ${check.name}`.slice(0, 120),

@@ -1,3 +1,4 @@
+import * as queue from "./queue";
 import type { Check, House, Message, Status } from "./types";
 
 // The small panel that the button opens: connects, starts, pauses, stops, and tells what waits.
@@ -68,6 +69,43 @@ function drawCheck(c: Check) {
   at<HTMLAnchorElement>("see-check").href = `${c.house}/capture/${c.as}`;
 }
 
+/** Shots that don't go out by themselves: each with the reason, to be saved as a file or dropped. */
+function drawHeld(all: Status["held"]) {
+  at("held").hidden = all.length === 0;
+  const told = all.map((h) => h.n).join();
+  if (at("held-list").dataset.told === told) return;
+  at("held-list").dataset.told = told;
+  const button = (label: string, act: () => Promise<void>) => {
+    const made = Object.assign(document.createElement("button"), { textContent: label });
+    made.addEventListener("click", () => void act().catch((e: Error) => (wrong = e.message)));
+    return made;
+  };
+  at("held-list").replaceChildren(
+    ...all.map((h) => {
+      const row = document.createElement("li");
+      const says = Object.assign(document.createElement("p"), { textContent: `${h.name || h.session}: ${h.why}` });
+      row.append(
+        says,
+        button("Save it", () => saveFile(h)),
+        button("Drop it", async () => draw(await ask({ drop: [h.n] }))),
+      );
+      return row;
+    }),
+  );
+  at("drop-all").hidden = all.length < 2;
+  at("drop-all").onclick = () => void ask({ drop: all.map((h) => h.n) }).then(draw);
+}
+
+/** Saves the picture of a shot that waits. */
+async function saveFile({ n, name, session }: Status["held"][number]) {
+  const picture = await queue.picture(n);
+  if (!picture) return;
+  const href = URL.createObjectURL(picture);
+  const file = `${(name || session).replace(/[\\/:*?"<>|]+/g, " ").trim() || "picture"}.png`;
+  Object.assign(document.createElement("a"), { href, download: file }).click();
+  setTimeout(() => URL.revokeObjectURL(href), 10_000);
+}
+
 function draw(s: Status) {
   const going = s.run.state !== "idle";
   const known = s.houses.length > 0;
@@ -94,11 +132,16 @@ function draw(s: Status) {
   at("apart").hidden = !known || location.search.includes("&window");
   at("waiting").textContent =
     s.waiting === 0 ? "" : s.waiting === 1 ? "1 picture is not sent yet." : `${s.waiting} pictures are not sent yet.`;
+  drawHeld(s.held);
   if (document.activeElement !== at("list")) at<HTMLTextAreaElement>("list").value = s.never.join("\n");
 }
 
+/** The same once it is known: permission has to be asked for in the press itself, before anything is waited for. */
+let shown: chrome.tabs.Tab | undefined;
+
 async function offer() {
   const tab = await over;
+  shown = tab;
   const status = await ask({ ask: "status" });
   const address = tab?.url ? new URL(tab.url).origin : "";
   if (tab?.id && /^https?:/.test(address) && !status.houses.some((h) => h.address === address)) {
@@ -120,16 +163,19 @@ function on(id: string, act: () => Promise<Status | undefined>) {
 }
 
 async function start(any: boolean) {
-  const tab = await over;
+  const tab = shown;
   // The browser asks a person for this; where they say no, the tab alone is recorded, as far as it stays on its site.
   if (any && !(await chrome.permissions.request(whole))) return undefined;
   return tab?.id === undefined ? undefined : ask({ do: "start", tab: tab.id, any });
 }
 
 on("connect", async () => {
-  const tab = await over;
+  const tab = shown;
   if (!offered || tab?.id === undefined) return undefined;
   const system = navigator.userAgent.includes("Firefox/") ? "Firefox" : "Chromium";
+  // In the press itself, and before anything is made that needs it: so that its Capture place can start and stop. All else
+  // works without.
+  await chrome.permissions.request({ origins: [`${offered.address.replace(/:\d+$/, "")}/*`] }).catch(() => false);
   const made = await inPage(tab.id, makeToken, `Browser recorder (${system})`);
   if (!made?.token) {
     at("said").hidden = false;
@@ -138,8 +184,6 @@ on("connect", async () => {
   }
   const connect = { ...offered, token: made.token };
   offered = undefined;
-  // So that its Capture place can start and stop; all else works without.
-  await chrome.permissions.request({ origins: [`${connect.address.replace(/:\d+$/, "")}/*`] }).catch(() => false);
   return ask({ connect });
 });
 on("here", () => start(false));

@@ -60,6 +60,7 @@ export type Check = {
   as: string; // the session that its pictures go to
   steps: { shot: string; size: { w: number; h: number }; words: string; action: Act }[];
   at: number;
+  pictured?: number; // the last step whose picture waits or is sent
   fits: ("same" | "moved" | "changed" | "gone")[];
   ask?: string; // what a person must decide
   hand?: boolean; // or do
@@ -71,6 +72,7 @@ export type Status = {
   check: Check;
   waiting: number;
   trouble: string;
+  held: { n: number; name: string; session: string; why: string }[]; // that a person has to save or drop
   house: string;
   houses: { address: string; name: string }[];
   never: string[];
@@ -93,4 +95,5 @@ export type Message =
   | { decide: "do" | "done" | "leave" | "stop" }
   | { choose: string } // the house that runs go to
   | { forget: string }
+  | { drop: number[] } // shots that don't go out by themselves
   | { never: string[] };

@@ -2625,6 +2625,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{shot}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        /** The words that were read in a shot, in its pixels. Reading can miss. */
+        get: operations["getWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{shot}/uses": {
         parameters: {
             query?: never;
@@ -4590,6 +4609,17 @@ export interface components {
             found: {
                 rect: components["schemas"]["Rect"];
                 why: string;
+            }[];
+        };
+        ReadWords: {
+            /** @description Whether the text in the picture could be read. */
+            read: boolean;
+            /** @description It is still being read; ask again in a moment. */
+            reading: boolean;
+            words: {
+                text: string;
+                rect: components["schemas"]["Rect"];
+                sure: number;
             }[];
         };
         TargetsWanted: {
@@ -9916,6 +9946,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Secrets"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shot: components["parameters"]["shotId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Words */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadWords"];
                 };
             };
             default: components["responses"]["Problem"];

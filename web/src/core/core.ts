@@ -95,6 +95,8 @@ export type View = {
   figure?: Figure;
   /** The place of the shot that a colour was taken from just now. */
   picked?: Point;
+  /** The part of the shot that was taken to read just now. */
+  part?: Rect;
 };
 export type Pointer = { at: Point; scale: number; shift: boolean; alt: boolean; touch?: boolean };
 export type Drawing = { frame: Rect; shapes: Shape[] };
@@ -268,6 +270,8 @@ export const core = {
   /** A block's content of an older format in today's. */
   upgrade: (content: Content, from: number) => call<Content>("upgrade", { content, from }),
   /** The suggestions of which something still shows. */
+  /** What a figure shows of the words in its shot, or in a part of it, line by line. */
+  read: (asked: { figure: Figure; shot: Size; words: { text: string; rect: Rect }[]; area?: Rect }) => call<string>("read", asked),
   secretsLeft: <T extends { rect: Rect; why: string }>(figure: Figure, found: T[]) =>
     call<T[]>("secretsLeft", { figure, found }),
   /** The marks, and the crop as one, whose targets are to be found in a new shot; and the figure with that shot. */

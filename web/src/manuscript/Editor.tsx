@@ -6,7 +6,7 @@ import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
 import { asksOf } from "../api/kinds";
-import { leadingTo, withFigures } from "./model";
+import { leadingTo, saying, withFigures } from "./model";
 import { targetsOf, useAround } from "./useAround";
 import { FindingsList } from "./FindingsList";
 import { Repeats } from "./Repeats";
@@ -240,6 +240,10 @@ export function Editor({
                   joins(label),
                 )
               }
+              onSay={(text) => {
+                draft.patch("Put text into the words", [open.id], ({ content }) => saying(content, text));
+                notice({ text: "It stands in the words.", action: { label: "Undo", run: () => travel("undo") } });
+              }}
               onFigures={(label, change) => draft.patchAll(label, ({ content }) => withFigures(content, change))}
               onShot={(shot) => draft.shotArrived(shot)}
               replacement={replacement}

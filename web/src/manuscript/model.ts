@@ -63,6 +63,15 @@ export function withFigures(content: Content, change: (figure: Figure) => Figure
 export const plain = (text: string): Content["words"] =>
   tidy({ type: "doc", content: [{ type: "paragraph", ...(text && { content: [{ type: "text", text }] }) }] });
 
+/** Content with more said at its end: a paragraph for each line. */
+export function saying(content: Content, text: string): Content {
+  const before = content.words.content ?? [];
+  const empty = before.length === 1 && before[0]?.type === "paragraph" && !before[0].content?.length;
+  const lines = text.split("\n").filter((line) => line.trim());
+  const more = lines.flatMap((line) => plain(line.replaceAll("\t", "  ").trim()).content ?? []);
+  return { ...content, words: { ...content.words, content: [...(empty ? [] : before), ...more] } };
+}
+
 export const emptyStep = (): Content =>
   tidy({
     type: "step",

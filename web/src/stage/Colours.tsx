@@ -69,7 +69,7 @@ export function Colours(props: {
             transparent
           </label>
           <label className="block">
-            <span className="text-soft">How far from it still counts: {r.near ?? 0} %</span>
+            <span className="text-soft">How near counts: {r.near ?? 0} %</span>
             <input
               type="range"
               min={0}

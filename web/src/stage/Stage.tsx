@@ -36,6 +36,8 @@ type Props = {
   onFigure: (label: string, change: FigureChange) => void;
   /** Changes all figures in one edit; not given where there is one picture only. */
   onFigures?: (label: string, change: FigureChange) => void;
+  /** Puts text that was read in the picture into the words of its step. */
+  onSay?: (text: string) => void;
   onOpen: (figure: string) => void;
   onClose: () => void;
   /** What Escape does where nothing is chosen; closes the picture where that leads back to its step. */
@@ -153,6 +155,7 @@ export function Stage(props: Props) {
           taken={taken}
           take={take}
           pixels={pixels}
+          onSay={props.onSay}
           change={change}
           onFigures={onFigures}
           onInset={() => setInsetting(true)}

@@ -7,6 +7,7 @@ import type { Picture } from "../manuscript/picture";
 import { useNotice } from "../ui/notices";
 import type { FigureChange } from "./change";
 import { Colours } from "./Colours";
+import { Reading } from "./Reading";
 import type { Pixels } from "./paint";
 import { useStageCore } from "./core";
 import { CropPanel } from "./CropPanel";
@@ -32,6 +33,8 @@ type Props = {
   pictureOf: (shot: string) => Picture;
   taken: Taken | undefined;
   take: (view: View, label?: string) => void;
+  /** Puts text into the words of its step. */
+  onSay?: ((text: string) => void) | undefined;
   /** Its pixels, in the colours that it has. */
   pixels: Pixels;
   change: (label: string, part: Partial<Figure>) => void;
@@ -85,6 +88,11 @@ export function StageColumn(props: Props) {
               onInset={props.onInset}
               onSameCrop={onFigures && rows.length > 1 ? sameCrop : undefined}
             />
+          </Group>
+        )}
+        {figure && view && size && picture?.progress === undefined && (
+          <Group name="Text in it">
+            <Reading key={figure.shot} figure={figure} size={size} view={view} take={take} onSay={props.onSay} />
           </Group>
         )}
         {figure && view && (
