@@ -96,32 +96,55 @@ const longestSend = 30 * time.Second
 // ErrRefused says that the server will never take a mail: trying again is of no use.
 var ErrRefused = errors.New("the mail server refuses the mail")
 
-// Send hands a mail to the server.
-func (s Server) Send(ctx context.Context, m Mail) error {
+// message is a mail as it is written down, without its sender and whom it is for.
+func (m Mail) message() (*gomail.Msg, error) {
 	msg := gomail.NewMsg()
-	if err := msg.From(s.From); err != nil {
-		return fmt.Errorf("%w: its sender: %w", ErrRefused, err)
-	}
-	if err := msg.To(m.To); err != nil {
-		return fmt.Errorf("%w: its address: %w", ErrRefused, err)
-	}
 	msg.Subject(m.Subject)
-	msg.SetMessageIDWithValue(m.ID + "@" + s.Host)
-	msg.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's absence answers it
 	msg.SetBodyString(gomail.TypeTextPlain, m.Text)
 	if m.HTML != "" {
 		msg.AddAlternativeString(gomail.TypeTextHTML, m.HTML)
 	}
 	for _, f := range m.Files {
 		if err := msg.AttachReader(f.Name, bytes.NewReader(f.Data), gomail.WithFileContentType(gomail.ContentType(f.Type))); err != nil {
-			return fmt.Errorf("adding a file: %w", err)
+			return nil, fmt.Errorf("adding a file: %w", err)
 		}
 	}
 	if m.Picture != nil {
 		if err := msg.EmbedReader("picture", bytes.NewReader(m.Picture), gomail.WithFileContentType("image/png"), gomail.WithFileContentID("picture")); err != nil {
-			return fmt.Errorf("adding the picture: %w", err)
+			return nil, fmt.Errorf("adding the picture: %w", err)
 		}
 	}
+	return msg, nil
+}
+
+// Draft is a mail as a file (RFC 5322) that a person's own mail program opens, to be addressed and sent.
+func (m Mail) Draft() ([]byte, error) {
+	msg, err := m.message()
+	if err != nil {
+		return nil, err
+	}
+	msg.SetGenHeader("X-Unsent", "1") // programs that know it let it be written on
+	var out bytes.Buffer
+	if _, err := msg.WriteTo(&out); err != nil {
+		return nil, fmt.Errorf("writing a mail: %w", err)
+	}
+	return out.Bytes(), nil
+}
+
+// Send hands a mail to the server.
+func (s Server) Send(ctx context.Context, m Mail) error {
+	msg, err := m.message()
+	if err != nil {
+		return err
+	}
+	if err := msg.From(s.From); err != nil {
+		return fmt.Errorf("%w: its sender: %w", ErrRefused, err)
+	}
+	if err := msg.To(m.To); err != nil {
+		return fmt.Errorf("%w: its address: %w", ErrRefused, err)
+	}
+	msg.SetMessageIDWithValue(m.ID + "@" + s.Host)
+	msg.SetGenHeader("Auto-Submitted", "auto-generated") // RFC 3834: nobody's absence answers it
 	options := []gomail.Option{gomail.WithTimeout(longestSend), gomail.WithTLSPolicy(map[string]gomail.TLSPolicy{
 		Always: gomail.TLSMandatory, Offered: gomail.TLSOpportunistic, Never: gomail.NoTLS,
 	}[s.TLS]), gomail.WithPort(s.Port)}

@@ -11,11 +11,13 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
+	"raconte/core/capture"
 	"raconte/core/figure"
 	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/sight"
+	"raconte/mail"
 	"raconte/output/picture"
 	"raconte/pictures"
 	"raconte/store"
@@ -35,6 +37,10 @@ func (s *Server) FinishPicture(c *gin.Context) {
 		return
 	}
 	want := pictures.Wanted{Figure: in.Figure, First: in.First, Type: string(in.Type), Quality: 90}
+	mailed := in.Type == "eml"
+	if mailed {
+		want.Type, want.Most, want.Types = "png", mostMailed, []string{"image/png", "image/jpeg"}
+	}
 	if in.Quality != nil {
 		want.Quality = *in.Quality
 	}
@@ -60,11 +66,23 @@ func (s *Server) FinishPicture(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
+	if mailed {
+		name := capture.SafeName(of(in.Name))
+		draft, err := mail.Mail{Subject: name, Files: []mail.File{{Name: name + "." + strings.TrimPrefix(file.Type, "image/"), Type: file.Type, Data: file.Data}}}.Draft()
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		file.Data, file.Type = draft, "message/rfc822"
+	}
 	c.Header("X-Picture-Width", strconv.Itoa(width))
 	c.Header("X-Picture-Share", strconv.FormatFloat(file.Share, 'f', 2, 64))
 	c.Header("X-Picture-Letters", strconv.FormatFloat(letters, 'f', 1, 64))
 	c.Data(http.StatusOK, file.Type, file.Data)
 }
+
+// mostMailed is how large a picture is that goes by mail: what most mail servers take, in bytes.
+const mostMailed = 7_000_000
 
 func bytesIn(n int) string {
 	if n >= 1_000_000 {

@@ -29,6 +29,7 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/core/words"
+	"raconte/mail"
 	"raconte/media"
 	"raconte/output/formats"
 	"raconte/raster"
@@ -412,6 +413,13 @@ func TestAFinishedPictureIsMadeInEveryFormatAndWithinASize(t *testing.T) {
 		require.Equal(t, 200, code, kind)
 		assert.True(t, strings.HasPrefix(body, start), kind)
 	}
+	code, mailed := finish(map[string]any{"type": "eml", "name": "Etikett größer"})
+	require.Equal(t, 200, code)
+	arrived, err := mail.Read([]byte(mailed))
+	require.NoError(t, err)
+	assert.Equal(t, "Etikett größer", arrived.Subject)
+	require.Len(t, arrived.Pictures, 1)
+	assert.True(t, bytes.HasPrefix(arrived.Pictures[0], []byte("\x89PNG")))
 	_, full := finish(map[string]any{"type": "png"})
 	code, small := finish(map[string]any{"type": "png", "most": len(full) / 3})
 	require.Equal(t, 200, code)

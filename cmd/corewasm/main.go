@@ -383,6 +383,7 @@ var calls = map[string]call{
 		}
 		return capture.Unique(a.Name(), func(folded string) bool { return used[folded] }), nil
 	}),
+	"safeName":     takes(func(a string) (any, error) { return capture.SafeName(a), nil }),
 	"checkPattern": takes(func(a string) (any, error) { return capture.CheckPattern(a), nil }),
 	"quoteOf": takes(func(a struct {
 		Text     string `json:"text"`

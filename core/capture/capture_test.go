@@ -249,6 +249,12 @@ func TestNames(t *testing.T) {
 	n.Pattern = "{n:2} {session}"
 	n.Session = " ..\u202etxt.exe. "
 	assert.Equal(t, "07 ..txt.exe", n.Name())
+	for pattern, want := range map[string]string{
+		"{date} - {window} - {n}": "2026-11-23 - 007", "{window} {n}": "007", "{n} ({window})": "007", "{window}": "shot",
+		"{session}{window}_{n}": "007", "Lots {window}/{n}": "Lots 007",
+	} {
+		assert.Equal(t, want, Naming{Pattern: pattern, Taken: at, N: 7}.Name(), "no hole where there is no window: %s", pattern)
+	}
 	for in, want := range map[string]string{"con": "_con", "NUL.txt": "_NUL.txt", "..": "shot", "a\x00b\tc": "abc", "": "shot"} {
 		assert.Equal(t, want, SafeName(in), "%q", in)
 	}

@@ -43,24 +43,56 @@ func (n Naming) Name() string {
 	if CheckPattern(pattern) != "" {
 		pattern = DefaultPattern
 	}
-	return SafeName(placeholder.ReplaceAllStringFunc(pattern, func(p string) string {
+	return SafeName(withoutHoles(placeholder.ReplaceAllStringFunc(pattern, func(p string) string {
 		m := placeholder.FindStringSubmatch(p)
-		switch m[1] {
-		case "date":
-			return n.Taken.Format("2006-01-02")
-		case "time":
-			return n.Taken.Format("15.04.05")
-		case "window":
-			return n.Window
-		case "session":
-			return n.Session
+		said := n.said(m)
+		if strings.TrimSpace(said) == "" {
+			return hole
 		}
-		digits := 3
-		if m[2] != "" {
-			digits = max(1, int(m[2][0]-'0'))
+		return said
+	})))
+}
+
+// hole stands where a placeholder has nothing to say; no name has it.
+const hole = "\x00"
+
+var aroundHole = regexp.MustCompile(`([\s._,;:|/()\[\]–—-]*)(?:` + hole + `[\s._,;:|/()\[\]–—-]*)+`)
+
+// withoutHoles closes holes: of what stands around one, that before it parts what is left.
+func withoutHoles(s string) string {
+	for {
+		at := aroundHole.FindStringSubmatchIndex(s)
+		if at == nil {
+			return s
 		}
-		return fmt.Sprintf("%0*d", digits, n.N)
-	}))
+		before, after := s[:at[0]], s[at[1]:]
+		if before != "" && after != "" {
+			before += s[at[2]:at[3]]
+			if at[2] == at[3] {
+				before += " "
+			}
+		}
+		s = before + after
+	}
+}
+
+// said is what a placeholder stands for; m is its name and its digits.
+func (n Naming) said(m []string) string {
+	switch m[1] {
+	case "date":
+		return n.Taken.Format("2006-01-02")
+	case "time":
+		return n.Taken.Format("15.04.05")
+	case "window":
+		return strings.ReplaceAll(n.Window, hole, "")
+	case "session":
+		return strings.ReplaceAll(n.Session, hole, "")
+	}
+	digits := 3
+	if m[2] != "" {
+		digits = max(1, int(m[2][0]-'0'))
+	}
+	return fmt.Sprintf("%0*d", digits, n.N)
 }
 
 // longestFile leaves room, of the 255 bytes that file systems take, for a count and an ending.

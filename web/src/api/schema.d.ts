@@ -4637,8 +4637,13 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** @description The number of its first marker. */
             first: number;
-            /** @enum {string} */
-            type: "png" | "jpeg" | "webp" | "gif" | "pdf";
+            /**
+             * @description eml: a mail that carries it, to be opened by a mail program.
+             * @enum {string}
+             */
+            type: "png" | "jpeg" | "webp" | "gif" | "pdf" | "eml";
+            /** @description Of the file in a mail, and its subject. */
+            name?: string;
             /** @description Of a JPEG; 90 where it is not given. */
             quality?: number;
             /** @description The most bytes it may have: the sharpest rendition that fits is made. The type is then chosen too. */

@@ -354,6 +354,8 @@ export const core = {
   shown: (figure: Figure, shot: Size, show: Show) => call<Figure>("shown", { figure, shot, show }),
   stepsOf: (shots: { shot: string; size: Size; about: About }[], how: { language: Language; show: Show }) =>
     call<({ id: string } & Content)[]>("stepsOf", { shots, how: { language: how.language, show: how.show } }),
+  /** A name that every system takes for a file. */
+  safeName: (name: string) => call<string>("safeName", name),
   shotName: (naming: { pattern: string; taken: string; window: string; session: string; n: number; used: string[] }) =>
     call<string>("shotName", naming),
   checkPattern: (pattern: string) => call<string>("checkPattern", pattern),

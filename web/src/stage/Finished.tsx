@@ -1,55 +1,30 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Figure } from "../api/client";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
-import { DragOut, type Made } from "./DragOut";
-import { copyFinished, endings, finish, type FinishedPicture, sizeOf } from "./finished";
+import { DragOut } from "./DragOut";
+import { copyFinished, finish, sizeOf } from "./finished";
+import { SaveAs } from "./SaveAs";
+import { type How, useTakeOut } from "./useTakeOut";
 import { NumberField, Pick } from "./fields";
 
 const limits = { "0": "Full size", "200000": "At most 200 KB", "1000000": "At most 1 MB", "10000000": "At most 10 MB" };
 const types = { png: "PNG", jpeg: "JPEG", webp: "WebP", gif: "GIF", pdf: "PDF" };
 
-/** Takes the finished picture out: copied, saved, printed, or dragged. */
+/** Takes the finished picture out: copied, saved under a name, printed, mailed, or dragged. */
 export function Finished({ figure, first, name }: { figure: Figure; first: number; name: string }) {
   const notice = useNotice();
   const [type, setType] = useState<keyof typeof types>("png");
   const [quality, setQuality] = useState(90);
   const [most, setMost] = useState("0");
-  const [ready, setReady] = useState<Ready>();
-  const [busy, setBusy] = useState(false);
-  const base = name.replace(/\.[a-z]{3,4}$/i, "") || "picture";
-  useEffect(() => () => void (ready && URL.revokeObjectURL(ready.url)), [ready]);
-
-  const how = `${type} ${quality} ${most}`;
-  const fresh = ready?.of === figure && ready.how === how ? ready : undefined;
-  const make = async (): Promise<Ready | undefined> => {
-    if (fresh) return fresh;
-    setBusy(true);
-    try {
-      const made = await finish(figure, first, { type, quality, ...(most !== "0" && { most: Number(most) }) });
-      const file = new File([made.blob], `${base}.${endings[made.blob.type] ?? "png"}`, { type: made.blob.type });
-      const all = { of: figure, how, made, file, url: URL.createObjectURL(file) };
-      setReady(all);
-      return all;
-    } catch (e) {
-      notice({ text: (e as Error).message });
-      return undefined;
-    } finally {
-      setBusy(false);
-    }
-  };
-  const save = async () => {
-    const all = await make();
-    if (!all) return;
-    const { made, url } = all;
-    const file = all.file.name;
-    Object.assign(document.createElement("a"), { href: url, download: file }).click();
-    const letters = made.letters > 0 ? ` Its usual text is ${made.letters.toFixed(0)} pixels high.` : "";
-    const share = made.share < 1 ? `, ${Math.round(made.share * 100)} % of its width` : "";
-    notice({ text: `${file}: ${sizeOf(made.blob.size)}, ${made.width} pixels wide${share}.${letters}` });
-  };
+  const [naming, setNaming] = useState(false);
+  const [printing, setPrinting] = useState(false);
+  const out = useTakeOut(figure, first, name);
+  const busy = out.busy || printing;
+  const how: How = { type, quality, ...(most !== "0" && { most: Number(most) }) };
+  const fresh = out.fresh(how);
   const print = async () => {
-    setBusy(true);
+    setPrinting(true);
     try {
       const { blob } = await finish(figure, first, { type: "png" });
       const frame = document.createElement("iframe");
@@ -71,7 +46,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
     } catch (e) {
       notice({ text: `The picture was not printed: ${(e as Error).message}` });
     } finally {
-      setBusy(false);
+      setPrinting(false);
     }
   };
   return (
@@ -80,11 +55,14 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
         <Button small onClick={() => void copyFinished(figure, first, (text) => notice({ text }))}>
           Copy
         </Button>
-        <Button small disabled={busy} onClick={() => void save()}>
+        <Button small disabled={busy} onClick={() => setNaming(true)}>
           Save
         </Button>
         <Button small disabled={busy} onClick={() => void print()}>
           Print
+        </Button>
+        <Button small disabled={busy} onClick={() => void out.mail()}>
+          Mail
         </Button>
       </div>
       <div className="flex flex-wrap gap-1">
@@ -98,11 +76,9 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
       <DragOut
         made={fresh}
         says={fresh ? `${fresh.file.name}, ${sizeOf(fresh.file.size)}` : "Drag it out"}
-        onNear={() => void make()}
+        onNear={() => void out.make(how)}
       />
+      {naming && <SaveAs name={name} onSave={(as) => void out.save(how, as)} onDone={() => setNaming(false)} />}
     </section>
   );
 }
-
-/** A finished picture as a file, of a figure as it was and in a format. */
-type Ready = Made & { of: Figure; how: string; made: FinishedPicture };

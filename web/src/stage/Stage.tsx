@@ -14,6 +14,9 @@ import { Board } from "./Board";
 import { StageProvider } from "./core";
 import type { FigureChange } from "./change";
 import { copyFinished } from "./finished";
+import { nameOf } from "./name";
+import { SaveAs } from "./SaveAs";
+import { useTakeOut } from "./useTakeOut";
 import { HandedOut } from "./HandedOut";
 import { InsetDialog } from "./InsetDialog";
 import { useColours } from "./useColours";
@@ -126,6 +129,12 @@ export function Stage(props: Props) {
     onCopyPicture: copy,
     write: () => editor.current?.focus(),
   });
+  const [naming, setNaming] = useState(false);
+  const named = useMemo(
+    () => nameOf(picture?.name, taken, numbers.figures[figureID] ?? 1),
+    [picture?.name, taken, numbers, figureID],
+  );
+  const out = useTakeOut(figure, first, named);
   if (!stage) return null;
 
   const reshoot = figure && props.onShot && replacement && (
@@ -156,6 +165,7 @@ export function Stage(props: Props) {
           take={take}
           pixels={pixels}
           onSay={props.onSay}
+          name={named}
           change={change}
           onFigures={onFigures}
           onInset={() => setInsetting(true)}
@@ -171,6 +181,12 @@ export function Stage(props: Props) {
             </div>
             <Button small onClick={copy}>
               Copy the picture
+            </Button>
+            <Button small disabled={out.busy} onClick={() => setNaming(true)}>
+              Save it
+            </Button>
+            <Button small disabled={out.busy} onClick={() => void out.mail()}>
+              Mail it
             </Button>
             <Button small onClick={onClose}>
               Close the picture
@@ -210,6 +226,9 @@ export function Stage(props: Props) {
           )}
           <SlimLines rows={rows.slice(position + 1)} numbers={numbers} onOpen={props.onOpen} />
         </main>
+        {naming && (
+          <SaveAs name={named} onSave={(as) => void out.save({ type: "png" }, as)} onDone={() => setNaming(false)} />
+        )}
         {insetting && <InsetDialog onTake={take} onDone={() => setInsetting(false)} />}
       </div>
     </StageProvider>

@@ -33,6 +33,8 @@ type Props = {
   pictureOf: (shot: string) => Picture;
   taken: Taken | undefined;
   take: (view: View, label?: string) => void;
+  /** What files of it are called. */
+  name: string;
   /** Puts text into the words of its step. */
   onSay?: ((text: string) => void) | undefined;
   /** Its pixels, in the colours that it has. */
@@ -111,14 +113,14 @@ export function StageColumn(props: Props) {
             <FinishedClip
               figure={figure}
               first={props.first}
-              name={picture?.name ?? "clip"}
+              name={props.name}
               onForm={(form) => figure.clip && props.change("Choose a clip’s form", { clip: { ...figure.clip, form } })}
             />
           </Group>
         )}
         {figure && (
           <Group name={figure.clip ? "Its picture" : "Finished picture"}>
-            <Finished figure={figure} first={props.first} name={picture?.name ?? "picture"} />
+            <Finished figure={figure} first={props.first} name={props.name} />
           </Group>
         )}
         {figure && (

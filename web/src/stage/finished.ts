@@ -9,7 +9,7 @@ export type FinishedPicture = { blob: Blob; width: number; share: number; letter
 export async function finish(
   figure: Figure,
   first: number,
-  how: { type: Type; quality?: number; most?: number },
+  how: { type: Type; quality?: number; most?: number; name?: string },
 ): Promise<FinishedPicture> {
   const ask = () => api.POST("/api/finished", { body: { figure, first, ...how }, parseAs: "blob" });
   let answer = await ask();

@@ -148,6 +148,8 @@ export function Field(props: {
   onChange: (value: string) => void;
   type?: string;
   autoFocus?: boolean;
+  /** What stands in it is chosen at first, so that typing replaces it. */
+  chosen?: boolean;
   autoComplete?: string;
 }) {
   return (
@@ -158,6 +160,7 @@ export function Field(props: {
         type={props.type ?? "text"}
         value={props.value}
         autoFocus={props.autoFocus}
+        onFocus={props.chosen ? (e) => e.currentTarget.select() : undefined}
         autoComplete={props.autoComplete ?? "off"}
         onChange={(e) => props.onChange(e.target.value)}
       />
