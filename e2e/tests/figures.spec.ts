@@ -1,4 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
+import { readFileSync } from "node:fs";
 import { figureOf, openPicture, screen } from "./figures";
 import {
   accessible,
@@ -222,8 +223,17 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
   await page.keyboard.press("Escape");
   await page.getByLabel("Size", { exact: true }).selectOption("200000");
   const download = page.waitForEvent("download");
-  await page.getByRole("button", { name: "Save" }).click();
-  expect((await download).suggestedFilename()).toMatch(/^[\w .,-]+\.(png|jpg)$/);
+  const finished = page.getByRole("region", { name: "Finished picture" });
+  await finished.getByRole("button", { name: "Save", exact: true }).click();
+  await page.keyboard.type("Lot: where to press"); // what is filled in is chosen
+  await accessible(page);
+  await page.keyboard.press("Enter");
+  expect((await download).suggestedFilename()).toMatch(/^Lot- where to press\.(png|jpg)$/);
+  const mail = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Mail it" }).click();
+  const draft = readFileSync(await (await mail).path(), "utf8");
+  expect(draft).toMatch(/^X-Unsent: 1/m);
+  expect(draft).toMatch(/Content-Type: image\/png; name="[^"]+\.png"/);
   await page.reload();
   await expect(page.getByRole("button", { name: "Note, Press here" })).toBeVisible();
   await page.keyboard.press("Control+z");
