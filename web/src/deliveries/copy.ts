@@ -27,8 +27,12 @@ export async function copyDocument(
   as: "rich" | "plain" | "markdown",
   steps?: string[],
   answer?: Answer,
+  saved?: Promise<unknown>,
 ) {
-  const blob = async (of: As, type: string) => new Blob([await fetched(document, of, steps, answer)], { type });
+  const blob = async (of: As, type: string) => {
+    await saved; // the server copies what it has
+    return new Blob([await fetched(document, of, steps, answer)], { type });
+  };
   const data: Record<string, Promise<Blob>> = as === "rich"
     ? { "text/html": blob("html", "text/html"), "text/plain": blob("text", "text/plain") }
     : { "text/plain": blob(as === "plain" ? "text" : "markdown", "text/plain") };

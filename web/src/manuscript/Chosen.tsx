@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../api/client";
+import { copyDocument } from "../deliveries/copy";
 import { useMaking } from "../reports/making";
 import { AskDialog, Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
@@ -69,6 +70,17 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
         }}
       >
         Duplicate
+      </Button>
+      <Button
+        small
+        onClick={() =>
+          void copyDocument(props.id, "rich", ids, undefined, draft.settled()).then(
+            () => notice({ text: `${steps} are on the clipboard, with their pictures.` }),
+            (e: Error) => notice({ text: `Nothing was copied: ${e.message}` }),
+          )
+        }
+      >
+        Copy with pictures
       </Button>
       <Button small disabled={busy} onClick={() => setAsking("copy")}>
         Copy to another document

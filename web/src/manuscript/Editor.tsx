@@ -103,8 +103,12 @@ export function Editor({
     if (open) setSearch({ block: open.id });
   };
   const target = search.get("block");
+  const toWrite = useRef<string>(undefined); // it was chosen in the outline
   useEffect(() => {
-    if (target && !figure) page.current?.show(target, true);
+    if (!target || figure) return;
+    if (toWrite.current === target) page.current?.write(target);
+    else page.current?.show(target, true);
+    toWrite.current = undefined;
   }, [target, figure]);
 
   const navigate = useNavigate();
@@ -193,8 +197,9 @@ export function Editor({
   const [using, setUsing] = useState(false);
   const goFromOutline = useCallback(
     (block: string) => {
-      if (block === target) page.current?.show(block);
-      else setSearch({ block });
+      if (block === target) return page.current?.write(block);
+      toWrite.current = block;
+      setSearch({ block });
     },
     [target, setSearch],
   );

@@ -37,6 +37,8 @@ import type { Findings } from "./useFindings";
 export type PageHandle = {
   /** Brings a block into view; with focus, its first picture, or its words, has the keyboard then. */
   show: (block: string, focus?: boolean) => void;
+  /** Brings a block into view, and the keyboard into its words. */
+  write: (block: string) => void;
 };
 
 const usual = 300; // pixels that a block is expected to be high
@@ -110,7 +112,24 @@ export function Page(props: {
     cells.scrollToIndex(at, { align: "start" });
     if (focus) focusOn(block);
   };
-  useImperativeHandle(props.ref, () => ({ show }));
+  const write = (block: string) => {
+    const row = all.find((r) => r.id === block);
+    const words = row?.content.type === "step" || row?.content.type === "passage";
+    show(block, !words);
+    if (words) props.onWriting(block);
+  };
+  useImperativeHandle(props.ref, () => ({ show, write }));
+  const next = useRef<(block: string, by: 1 | -1) => void>(() => undefined);
+  useLayoutEffect(() => {
+    next.current = (block, by) => {
+      const to = rows[rows.findIndex((r) => r.id === block) + by];
+      if (!to || to.content.type === "chapter") return;
+      if (to.content.type === "section") focusOn(to.id);
+      else props.onWriting(to.id);
+      cells.scrollToIndex(rows.indexOf(to), { align: "auto" });
+    };
+  });
+  const goNext = useCallback((block: string, by: 1 | -1) => next.current(block, by), []);
   useLayoutEffect(() => {
     const { block, focus } = wanted.current ?? {};
     if (block && rows.some((r) => r.id === block)) show(block, focus);
@@ -239,6 +258,7 @@ export function Page(props: {
                   actions={actions}
                   folded={inside?.filter((r) => r.content.type === "step").length}
                   onFold={fold}
+                  onNext={goNext}
                   measure={cells.measureElement}
                 />
               );
@@ -289,6 +309,7 @@ export function Page(props: {
                   by={byOf(props.present, row.id)}
                   onWriting={props.onWriting}
                   onLeft={props.onLeft}
+                  onNext={goNext}
                 />
               )
             );

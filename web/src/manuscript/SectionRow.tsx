@@ -17,6 +17,8 @@ type Props = {
   /** How many blocks are hidden under the heading; undefined where it is unfolded. */
   folded: number | undefined;
   onFold: (id: string) => void;
+  /** To the words of the block after it, or before. */
+  onNext: (id: string, by: 1 | -1) => void;
   measure: (element: HTMLElement | null) => void;
 };
 
@@ -30,6 +32,7 @@ export const SectionRow = memo(function SectionRow({
   actions,
   folded,
   onFold,
+  onNext,
   measure,
 }: Props) {
   const { sortable, ref, style } = useSortableRow(row.id, measure);
@@ -85,6 +88,10 @@ export const SectionRow = memo(function SectionRow({
           actions.change(row.id, "Write a heading", (c) => ({ ...c, words: headingOf(e.target.value) }), true)
         }
         onKeyDown={(e) => {
+          if ((e.ctrlKey || e.metaKey) && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
+            e.preventDefault();
+            onNext(row.id, e.key === "ArrowDown" ? 1 : -1);
+          }
           if (e.key === "Enter" && folded === undefined && !inManual) actions.insert(index + 1);
         }}
       />

@@ -43,6 +43,8 @@ type Props = {
   onWriting: (id: string | undefined) => void;
   /** Its words are not written any more. */
   onLeft: (id: string) => void;
+  /** To the words of the block after it, or before. */
+  onNext: (id: string, by: 1 | -1) => void;
   /** The procedure that the step hands over to. */
   does: Other | undefined;
   /** Pictures stand above the words, as layouts have them that are not for manuals. */
@@ -340,6 +342,7 @@ function Words({
   writing,
   onWriting,
   onLeft,
+  onNext,
   markers,
   does,
   style,
@@ -380,6 +383,7 @@ function Words({
           at={at}
           onChange={(words) => actions.type(row.id, words)}
           onLeave={() => onLeft(row.id)}
+          onNext={(by) => onNext(row.id, by)}
           onDivide={content.type === "step" ? (before, behind) => actions.divide(row.id, before, behind) : undefined}
         />
         {content.type === "step" && style && (

@@ -13,6 +13,7 @@ import {
   SquareMousePointer,
   Table2,
 } from "lucide-react";
+import { Toolbar } from "radix-ui";
 import { useContext, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Content, Tags } from "../api/client";
 import { Comment } from "../comments/commenting";
@@ -39,6 +40,8 @@ type Props = {
   onLeave: () => void;
   /** The words are divided at the caret: what stands before it, and what behind. */
   onDivide?: (before: Words, behind: Words) => void;
+  /** To the words of the next block, or of the one before. */
+  onNext?: (by: 1 | -1) => void;
 };
 
 /** What is selected now, as the browser has it: a key that follows at once comes before the editor has heard of it. */
@@ -51,7 +54,7 @@ function selected(view: EditorView): [number, number] {
 }
 
 /** A step's words, to be written. */
-export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide }: Props) {
+export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDivide, onNext }: Props) {
   const [tags] = useState(() => new MarkerTags(markers));
   const refer = useContext(Refer);
   const comment = useContext(Comment);
@@ -176,14 +179,18 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
       }}
       onKeyDown={(e) => {
         if (e.key === "Escape") onLeave();
+        if ((e.ctrlKey || e.metaKey) && !e.altKey && !e.shiftKey && (e.key === "ArrowDown" || e.key === "ArrowUp")) {
+          e.preventDefault();
+          onNext?.(e.key === "ArrowDown" ? 1 : -1);
+        }
       }}
     >
       <EditorContent editor={editor} className="words rounded ring-2 ring-action ring-offset-4" />
-      <div role="toolbar" aria-label="Style of the words" className="mt-2.5 flex flex-wrap items-center gap-0.5">
+      {/* One stop for the tabulator: arrows go from tool to tool. */}
+      <Toolbar.Root aria-label="Style of the words" className="mt-2.5 flex flex-wrap items-center gap-0.5">
         {tools.map((t) => (
           <Tip key={t.name} text={t.title}>
-            <button
-              type="button"
+            <Toolbar.Button
               aria-label={t.title}
               aria-pressed={on?.[t.name] ?? false}
               onMouseDown={(e) => e.preventDefault()}
@@ -191,7 +198,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
               className={`rounded p-1.5 ${on?.[t.name] ? "bg-action text-paper" : "text-soft hover:bg-desk hover:text-ink"}`}
             >
               <t.icon size={16} aria-hidden />
-            </button>
+            </Toolbar.Button>
           </Tip>
         ))}
         {on?.table && (
@@ -211,9 +218,8 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
           </Actions>
         )}
         {Object.entries(markers).map(([id, tag]) => (
-          <button
+          <Toolbar.Button
             key={id}
-            type="button"
             title={`Refer to marker ${tag.label}`}
             aria-label={`Refer to marker ${tag.label}`}
             onMouseDown={(e) => e.preventDefault()}
@@ -222,9 +228,9 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
             style={{ background: tag.ink, color: tag.on }}
           >
             {tag.label}
-          </button>
+          </Toolbar.Button>
         ))}
-      </div>
+      </Toolbar.Root>
       {referring && (
         <ReferDialog
           targets={refer.targets?.() ?? []}
