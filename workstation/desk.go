@@ -26,6 +26,7 @@ type Desk struct {
 	pointer scene.Point
 	windows []*window // back to front
 	focus   string    // the id of the control that has the keyboard
+	marked  bool      // all of it is chosen, so that what is typed takes its place
 	open    string    // the id of the control whose list or menu is open
 	drag    *drag
 	program *lotroom
@@ -122,7 +123,7 @@ func (d *Desk) Wheel(p scene.Point, by float64) {
 // then was not typed into it.
 func (d *Desk) leave(next string) {
 	before := d.focus
-	d.focus = next
+	d.focus, d.marked = next, false
 	if before == next {
 		return
 	}

@@ -37,6 +37,13 @@ func (d *Desk) edit(key string) bool {
 				continue
 			}
 			value := []rune(*c.field.value)
+			if d.marked && (key == "Backspace" || len(key) > 0 && utf8.RuneCountInString(key) == 1) {
+				value, *c.field.value = nil, ""
+			}
+			d.marked = key == "Control+a"
+			if d.marked {
+				return true
+			}
 			switch r, size := utf8.DecodeRuneInString(key); {
 			case key == "Backspace":
 				*c.field.value = string(value[:max(0, len(value)-1)])

@@ -6,8 +6,8 @@ import (
 )
 
 // draw is the look of a mark that is not part of the picture itself; ground is what a detail shows.
-func (m Mark) draw(unit float64, label string, ground []scene.Item) []scene.Item {
-	d := drawing{Mark: m, label: label, ground: ground, unit: unit, w: m.Weight.of(unit), edge: 1.5 * unit, ink: InkColor(m.Ink)}
+func (m Mark) draw(unit float64, label string, ground []scene.Item, frame scene.Rect) []scene.Item {
+	d := drawing{Mark: m, label: label, ground: ground, frame: frame, unit: unit, w: m.Weight.of(unit), edge: 1.5 * unit, ink: InkColor(m.Ink)}
 	if draw := shapes[m.Kind].draw; draw != nil {
 		draw(&d)
 	}
@@ -19,6 +19,7 @@ type drawing struct {
 	Mark
 	s             scene.Scene
 	label         string       // of a marker
+	frame         scene.Rect   // that the picture is shown in
 	ground        []scene.Item // what a detail shows
 	unit, w, edge float64
 	ink           scene.Color

@@ -2,6 +2,7 @@ package figure
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"raconte/core/scene"
@@ -202,7 +203,8 @@ func TestHits(t *testing.T) {
 		"inside a box is free": {Box, p(450, 300), false},
 		"on a text's plate":    {Text, p(400, 215), true},
 		"on a marker":          {Marker, p(305, 205), true},
-		"off a marker":         {Marker, p(360, 200), false},
+		"on a marker's word":   {Marker, p(340, 200), true},
+		"off a marker":         {Marker, p(360, 260), false},
 		"on an ellipse":        {Ellipse, p(450, 200), true},
 		"its corner is off it": {Ellipse, p(305, 205), false},
 		"in a concealment":     {Concealment, p(450, 300), true},
@@ -245,4 +247,26 @@ func TestWordsOnAnInkAreLegible(t *testing.T) {
 	for _, ink := range Inks {
 		assert.GreaterOrEqual(t, scene.Contrast(ink.Color, OnInk(ink.Color)), 4.5, ink.Name)
 	}
+}
+
+func TestAMarkersWordStandsBesideItWhereThereIsRoom(t *testing.T) {
+	size := Size{W: 800, H: 600}
+	bounds := func(x float64, word string) scene.Rect {
+		f := Figure{Marks: []Mark{{ID: "m", Kind: Marker, Points: []scene.Point{{X: x, Y: 300}}, Text: word, Style: Style{Ink: "red", Weight: Medium}}}}
+		var l Layouter
+		for _, p := range l.Layout(f.Still(1), size, 1) {
+			if p.Mark == "m" {
+				return p.Bounds
+			}
+		}
+		return scene.Rect{}
+	}
+	bare := bounds(300, "")
+	right, left := bounds(300, "The door"), bounds(780, "The door")
+	assert.Equal(t, bare.X, right.X)
+	assert.Greater(t, right.W, 2*bare.W)
+	assert.Less(t, left.X, 780-2*bare.W, "at its left, where it would not fit")
+	assert.LessOrEqual(t, left.X+left.W, 800.0)
+	long := Mark{Kind: Marker, Text: strings.Repeat("x", 5000)}
+	assert.Less(t, long.weight(), 60*perLetter+usualMark+1, "no word is longer than can be read")
 }

@@ -133,8 +133,11 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 		if m.Kind == Detail {
 			ground = l.ground.version
 		}
+		if m.Kind == Marker && m.Text != "" { // its word stands where there is room in the frame
+			ground = int(g.Frame.X) ^ int(g.Frame.W)<<20
+		}
 		put(m, numbers[m.ID].Label, ground, func() []scene.Item {
-			return m.draw(unit, numbers[m.ID].Label, l.ground.items)
+			return m.draw(unit, numbers[m.ID].Label, l.ground.items, g.Frame)
 		})
 	}
 	if len(l.kept) > len(pieces) {

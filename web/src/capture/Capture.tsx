@@ -36,6 +36,7 @@ export function Capture({ account }: { account: Account }) {
   const [search] = useSearchParams();
   const [target, step] = [search.get("document"), search.get("step")];
   const [late, setLate] = useState(false);
+  const [choosing, setChoosing] = useState(false);
   useEffect(() => void filming.recover(), []);
   useEffect(() => {
     rec.onTook = (item, after) => {
@@ -54,11 +55,13 @@ export function Capture({ account }: { account: Account }) {
       <TopBar account={account}>
         <Places account={account} />
       </TopBar>
-      <main className="grid min-h-0 flex-1 grid-cols-[18rem_minmax(0,1fr)]">
+      <main
+        className={`grid min-h-0 flex-1 ${choosing ? "grid-cols-[minmax(20rem,46rem)_minmax(0,1fr)]" : "grid-cols-[18rem_minmax(0,1fr)]"}`}
+      >
         <h1 className="sr-only">Capture</h1>
         <div className="flex min-h-0 flex-col border-r border-line bg-paper">
-          <Summary />
-          <SessionList />
+          <Summary open={choosing} onOpen={setChoosing} />
+          {!choosing && <SessionList />}
         </div>
         <div className="flex min-h-0 min-w-0 flex-col">
           {target && step && (
@@ -72,15 +75,23 @@ export function Capture({ account }: { account: Account }) {
             </p>
           )}
           {rec.source && <Bar />}
-          {rec.said && (
-            <p
-              role={rec.said.bad ? "alert" : "status"}
-              className={`border-l-[3px] bg-paper px-4 py-2 ${rec.said.bad ? "border-mustfix" : "border-call"}`}
-            >
-              {rec.said.text}
-            </p>
-          )}
-          {rec.source ? <Live /> : <Begin />}
+          <div className="relative flex min-h-0 flex-1 flex-col">
+            {rec.said && (
+              // Over what is shown: nothing is pushed down by it.
+              <p
+                role={rec.said.bad ? "alert" : "status"}
+                className={`absolute inset-x-4 top-2 z-10 rounded border border-line border-l-[3px] bg-paper px-4 py-2 ${rec.said.bad ? "border-l-mustfix" : "border-l-call"}`}
+              >
+                {rec.said.text}
+              </p>
+            )}
+            {rec.source ? <Live /> : <Begin />}
+            {rec.source?.kind === "practice" && (
+              <p className="bg-desk px-4 py-1 text-sm text-soft">
+                Keys and clicks go to the workstation. Hold Alt to see what would be taken; Shift and Tab leave it.
+              </p>
+            )}
+          </div>
         </div>
       </main>
     </div>
@@ -92,7 +103,7 @@ function Bar() {
   const filming = useFilming().state !== "off";
   const joining = rec.parts > 0;
   return (
-    <div className="flex h-12 shrink-0 items-center gap-2 px-4">
+    <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-2 px-4 py-1.5">
       {filming && <FilmBar />}
       <Button look="main" onClick={() => void rec.take()}>
         {joining ? "Take the next part" : "Take"} <Key name="T" />
@@ -117,9 +128,7 @@ function Bar() {
         </>
       )}
       {!filming && <FilmBar />}
-      <span className="flex-1 truncate text-sm text-soft">
-        {rec.source?.kind === "practice" ? "Inside it, hold Alt." : ""}
-      </span>
+      <span className="flex-1" />
       <Monitors />
       <FloatingControl />
       <Button onClick={() => rec.stop()}>{rec.source?.kind === "screen" ? "Stop sharing" : "Stop"}</Button>

@@ -16,6 +16,7 @@ import { type Account, api, expect } from "../api/client";
 import { loadCore } from "../core/core";
 import { Places, TopBar } from "../shell/TopBar";
 import { Actions, AskDialog, Blank, Button } from "../ui/controls";
+import { fields } from "../ui/fields";
 import { useNotice } from "../ui/notices";
 import { rem } from "../ui/rem";
 import { useTitle } from "../ui/title";
@@ -105,6 +106,9 @@ export function ContactSheet({ account }: { account: Account }) {
       setChosen(new Set());
       notice({ text, action: { label: "Undo", run: () => void attempt(() => shots.discard(ids, false)) } });
     });
+  const removePicked = () =>
+    void remove(picked, picked.length === 1 ? "The shot is deleted." : `${picked.length} shots are deleted.`);
+  useDeleteKey(picked.length > 0 && !asking ? removePicked : undefined);
   const move = (ids: ReadonlySet<string>, to: number) =>
     attempt(async () => {
       const rest = all.filter((i) => !ids.has(i.id));
@@ -180,16 +184,7 @@ export function ContactSheet({ account }: { account: Account }) {
               {picked.length > 1 && (
                 <Button onClick={() => void attempt(() => joinAsPage(picked))}>Join as one page</Button>
               )}
-              <Button
-                onClick={() =>
-                  void remove(
-                    picked,
-                    picked.length === 1 ? "The shot is deleted." : `${picked.length} shots are deleted.`,
-                  )
-                }
-              >
-                Delete
-              </Button>
+              <Button onClick={removePicked}>Delete</Button>
               <Button onClick={() => void attempt(() => report(picked))}>Report a fault</Button>
               <Button look="main" onClick={() => ask(picked)}>
                 Place {picked.length} as steps
@@ -433,4 +428,19 @@ function Cell({
       )}
     </div>
   );
+}
+
+/** The key deletes what is chosen, unless something is being written or asked. */
+function useDeleteKey(run: (() => void) | undefined) {
+  useEffect(() => {
+    if (!run) return;
+    const key = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      if (e.key !== "Delete" || target.closest(`${fields}, [role=dialog], [role=menu]`)) return;
+      e.preventDefault();
+      run();
+    };
+    addEventListener("keydown", key);
+    return () => removeEventListener("keydown", key);
+  }, [run]);
 }

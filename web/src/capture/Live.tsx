@@ -105,6 +105,8 @@ export function Live() {
       void practice.move(rec.at).then(aim);
     } else if (e.altKey && e.key === "Enter") {
       void practice.press(rec.at, "click").then(() => practice.release());
+    } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "a") {
+      void practice.key("Control+a", rec.at);
     } else if (e.altKey || e.ctrlKey || e.metaKey || (e.key === "Tab" && e.shiftKey) || e.key === "Shift") {
       return;
     } else {

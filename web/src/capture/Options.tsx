@@ -67,7 +67,7 @@ export function Options() {
   const source = rec.source;
   const set = (some: Partial<Settings>) => {
     change(some);
-    recorder.follow();
+    recorder.chosen();
     if (some.what && source instanceof SharedScreen && ["window", "band", "element"].includes(some.what)) {
       void source.guess().then(() => recorder.follow());
     }
@@ -81,7 +81,7 @@ export function Options() {
   };
   const unknown = source && !source.knows.windows && ["window", "band", "element"].includes(s.what);
   return (
-    <div className="space-y-5 p-4">
+    <div className="columns-[13rem] gap-6 p-4 [&>*]:mb-5 [&>*]:break-inside-avoid">
       <fieldset>
         <legend className="mb-1 font-bold">Take</legend>
         {whats.map(([what, name, hint]) => (
@@ -153,13 +153,6 @@ export function Options() {
         </fieldset>
       )}
       {source && <FilmOptions />}
-      <fieldset>
-        <legend className="mb-1 font-bold">Then</legend>
-        <Then key={source?.kind} open={source?.kind ?? "clipboard"} />
-        <Pattern pattern={s.pattern} />
-        <Language language={s.language} />
-        <ShowOf show={s.show} />
-      </fieldset>
       <div>
         <h2 className="mb-1 font-bold">Bring in</h2>
         <p className="mb-2 text-sm text-soft">
@@ -182,6 +175,13 @@ export function Options() {
           .
         </p>
       </div>
+      <fieldset>
+        <legend className="mb-1 font-bold">Then</legend>
+        <Then key={source?.kind} open={source?.kind ?? "clipboard"} />
+        <Pattern pattern={s.pattern} />
+        <Language language={s.language} />
+        <ShowOf show={s.show} />
+      </fieldset>
     </div>
   );
 }

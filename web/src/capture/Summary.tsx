@@ -1,12 +1,10 @@
-import { useState } from "react";
 import { useSettings } from "../shots/settings";
 import { Button } from "../ui/controls";
 import { Options, summary } from "./Options";
 import { useRecorder } from "./use";
 
-/** What is taken and when, in two lines; opened to change it. */
-export function Summary() {
-  const [open, setOpen] = useState(false);
+/** What is taken and when, in two lines; opened, all choices are seen. */
+export function Summary({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
   const s = useSettings();
   const rec = useRecorder();
   const [what, more] = summary(s, rec.source?.knows.pointer ?? false, rec.source?.kind);
@@ -17,7 +15,7 @@ export function Summary() {
           <strong>{what}</strong>
           <span className="block text-sm text-soft">{more}</span>
         </p>
-        <Button look="quiet" className="-my-1 -mr-2 font-bold" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Button look="quiet" className="-my-1 -mr-2 font-bold" aria-expanded={open} onClick={() => onOpen(!open)}>
           {open ? "Done" : "Change"}
         </Button>
       </div>

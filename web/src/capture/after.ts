@@ -1,3 +1,5 @@
+import { core } from "../core/core";
+import { captionOf } from "../shots/use";
 import { saveAs } from "../ui/saveAs";
 import { local } from "../account/storage";
 import { api, expect } from "../api/client";
@@ -9,7 +11,7 @@ import { stepsOf } from "./placing";
 /** What can be done with a shot as soon as it is taken, in the order in which it is done. */
 export const afters: Record<Exclude<keyof After, "send">, { label: string; said: string }> = {
   copy: { label: "Copy each shot", said: "copied" },
-  save: { label: "Save each shot as a file, named by the pattern", said: "saved" },
+  save: { label: "Save each shot as a file", said: "saved" },
   add: { label: "Add each shot to the document in hand", said: "added to the document in hand" },
   open: { label: "Open each shot", said: "opened" },
   report: { label: "Begin a bug report with each shot", said: "made a report" },
@@ -51,9 +53,16 @@ export async function arrived(id: string): Promise<Item | undefined> {
   return undefined;
 }
 
+/** What the file of a shot is called: by the words of what was done in it, else by the pattern. */
+function fileNameOf(item: Item): string {
+  if (!item.about.action) return item.name;
+  const ending = /\.[a-z0-9]+$/i.exec(item.name)?.[0] ?? ".png";
+  return `${core.safeName(captionOf(item))}${ending}`;
+}
+
 /** Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that leads. */
 export async function doAfter(item: Item, after: After, say: (text: string, bad?: boolean) => void): Promise<string> {
-  if (after.save && item.blob) saveAs(item.blob, item.name);
+  if (after.save && item.blob) saveAs(item.blob, fileNameOf(item));
   if (!after.add && !after.report && !after.send) return after.open ? `/shot/${item.id}` : "";
   const there = await arrived(item.id);
   if (!there?.taken) {

@@ -99,6 +99,12 @@ class Recorder {
     this.follow();
   }
 
+  /** Other choices were made: what was said of those before is over. */
+  chosen() {
+    this.goesOn();
+    this.follow();
+  }
+
   /** Follows the choice of when: clicks, or changes of the screen. */
   follow() {
     const { when, quiet } = settings();
@@ -130,6 +136,7 @@ class Recorder {
   }
 
   pause() {
+    this.goesOn();
     this.paused = !this.paused;
     this.follow();
   }
@@ -139,17 +146,22 @@ class Recorder {
     return { what: s.what, at: this.at, share: s.share, shadow: s.shadow, pointer: s.pointer };
   }
 
+  /** What was said was about what was done before. */
+  private goesOn() {
+    this.said = undefined;
+  }
+
   /** Takes what the settings say, when they say it. */
   async take() {
     const { what, when, delay } = settings();
     if (!this.source || this.countdown !== undefined) return;
+    this.goesOn();
     if (
       what === "region" ||
       what === "outline" ||
       (what === "page" && this.source.kind === "screen" && this.parts === 0)
     ) {
       this.picking = what;
-      this.said = undefined;
       this.told();
       return;
     }
@@ -167,6 +179,7 @@ class Recorder {
       this.say("There is no area yet. Take a region first; then this takes the same one again.", true);
       return;
     }
+    this.goesOn();
     const { rect, note } = core.again(await source.screen(), kept);
     await this.shoot({ ...this.wish(), what: "region", region: rect }, note);
   }

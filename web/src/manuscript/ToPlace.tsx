@@ -1,7 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Content, expect, type Taken } from "../api/client";
 import { useEvents } from "../api/events";
 import { stepsOf } from "../capture/placing";
@@ -61,7 +61,12 @@ const height = rem(4); // of a row
 
 /** The list of shots to place: dragged onto the page, or placed by a click, a tap, Space or Enter. */
 export function ToPlace({ unplaced }: { unplaced: Unplaced }) {
-  const { items } = unplaced;
+  const [all, setAll] = useState(false);
+  const last = unplaced.items[unplaced.items.length - 1]?.capture;
+  // What was taken last is what a writer most likely wants now; what older sessions have is put away until it is asked for.
+  const now = unplaced.items.filter((t) => t.capture === last);
+  const older = unplaced.items.length - now.length;
+  const items = all ? [...now, ...unplaced.items.filter((t) => t.capture !== last).reverse()] : now;
   const room = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: items.length,
@@ -69,13 +74,6 @@ export function ToPlace({ unplaced }: { unplaced: Unplaced }) {
     estimateSize: () => height,
     overscan: 4,
   });
-  // What was taken last is what a writer most likely wants now: its first shot is in view.
-  const last = items[items.length - 1]?.capture;
-  const newest = items.findIndex((t) => t.capture === last);
-  useEffect(() => {
-    if (newest >= 0) rows.scrollToIndex(newest, { align: "start" });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when another session is the last
-  }, [last]);
   if (unplaced.error && items.length === 0) {
     return (
       <section aria-label="To place" className="border-t border-line px-3">
@@ -113,6 +111,20 @@ export function ToPlace({ unplaced }: { unplaced: Unplaced }) {
           })}
         </ul>
       </div>
+      {older > 0 && (
+        <button
+          type="button"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+          className="mx-3 mb-2 rounded px-2 py-1 text-left text-sm text-action hover:bg-paper"
+        >
+          {all
+            ? "Put older sessions away"
+            : older === 1
+              ? "1 shot of older sessions"
+              : `${older} shots of older sessions`}
+        </button>
+      )}
     </section>
   );
 }

@@ -15,7 +15,7 @@ export function MarkWords(props: {
   if (!mark || (!marker && mark.kind !== "text" && mark.kind !== "note")) return null;
   return (
     <label className="block">
-      <span className="text-sm text-soft">{marker ? "What it marks" : "Words"}</span>
+      <span className="text-sm text-soft">{marker ? "A word beside it" : "Words"}</span>
       <textarea
         ref={props.editor}
         data-words

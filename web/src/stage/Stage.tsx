@@ -131,8 +131,8 @@ export function Stage(props: Props) {
   });
   const [naming, setNaming] = useState(false);
   const named = useMemo(
-    () => nameOf(picture?.name, taken, numbers.figures[figureID] ?? 1),
-    [picture?.name, taken, numbers, figureID],
+    () => nameOf(picture?.name, taken, numbers.figures[figureID] ?? 1, core.label(row.content)),
+    [picture?.name, taken, numbers, figureID, row.content],
   );
   const out = useTakeOut(figure, first, named);
   if (!stage) return null;

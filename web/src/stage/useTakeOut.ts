@@ -2,15 +2,13 @@ import { useEffect, useRef, useState } from "react";
 import type { Figure } from "../api/client";
 import { core } from "../core/core";
 import { useNotice } from "../ui/notices";
+import { saveAs } from "../ui/saveAs";
 import { endings, finish, type FinishedPicture, sizeOf } from "./finished";
 
 export type How = Parameters<typeof finish>[2];
 
 /** A finished picture as a file, of a figure as it was and in a format. */
 export type Ready = { of: Figure; how: string; made: FinishedPicture; file: File; url: string };
-
-const handOver = (url: string, name: string) =>
-  Object.assign(document.createElement("a"), { href: url, download: name }).click();
 
 /** Takes the finished picture out as a file: made once for a format, saved under a name, or put into a mail. */
 export function useTakeOut(figure: Figure | undefined, first: number, name: string) {
@@ -47,7 +45,7 @@ export function useTakeOut(figure: Figure | undefined, first: number, name: stri
     if (!all) return;
     const { made } = all;
     const file = `${core.safeName(as)}.${endings[made.blob.type] ?? "png"}`;
-    handOver(all.url, file);
+    saveAs(made.blob, file);
     const letters = made.letters > 0 ? ` Its usual text is ${made.letters.toFixed(0)} pixels high.` : "";
     const share = made.share < 1 ? `, ${Math.round(made.share * 100)} % of its width` : "";
     notice({ text: `${file}: ${sizeOf(made.blob.size)}, ${made.width} pixels wide${share}.${letters}` });
@@ -58,9 +56,7 @@ export function useTakeOut(figure: Figure | undefined, first: number, name: stri
     setBusy(true);
     try {
       const { blob } = await finish(figure, first, { type: "eml", name });
-      const url = URL.createObjectURL(blob);
-      handOver(url, `${core.safeName(name)}.eml`);
-      setTimeout(() => URL.revokeObjectURL(url), 60_000);
+      saveAs(blob, `${core.safeName(name)}.eml`);
       notice({
         text: "A mail with the picture is among your downloads. Open it, and your mail program lets you send it.",
       });
