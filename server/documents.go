@@ -499,7 +499,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 	}
 	if readiness.Blocks(findings) {
 		s.answer(c, http.StatusUnprocessableEntity, api.Findings{
-			Message: "The document can't be marked ready before these are fixed.", Findings: findings,
+			Message: "The document can't be released before these are fixed.", Findings: findings,
 		})
 		return
 	}

@@ -117,7 +117,7 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 	step, ok := stepOf(secret, in.Code, time.Now())
 	if secret == "" || !ok {
 		s.throttle.failed(a.ID, "one-time")
-		problem(c, http.StatusUnprocessableEntity, "The code is another one. Wait for the next, and check that the clock of your authenticator is right.")
+		problem(c, http.StatusUnprocessableEntity, "The code is wrong. Wait for the next, and check that the clock of your authenticator is right.")
 		return
 	}
 	codes, hashes := make([]string, recoveryHave), make([]string, recoveryHave)
@@ -158,7 +158,7 @@ func (s *Server) EndOneTime(c *gin.Context) {
 		}
 		if !let {
 			s.throttle.failed(a.ID, "signed in")
-			problem(c, http.StatusUnprocessableEntity, "The code is another one, or was used before. Wait for the next. Nothing was changed.")
+			problem(c, http.StatusUnprocessableEntity, "The code is wrong, or was used before. Wait for the next. Nothing was changed.")
 			return
 		}
 	}
@@ -177,7 +177,7 @@ func (s *Server) itIsThem(c *gin.Context, password string) bool {
 	}
 	if !match {
 		s.throttle.failed(a.ID, "signed in")
-		problem(c, http.StatusUnprocessableEntity, "The password is another one. Nothing was changed.")
+		problem(c, http.StatusUnprocessableEntity, "The password is wrong. Nothing was changed.")
 		return false
 	}
 	s.throttle.succeeded(a.ID, "signed in")

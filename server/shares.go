@@ -154,7 +154,7 @@ func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) bool
 	match, ok := s.passwordIs(c, password, sh.PasswordHash)
 	if ok && !match {
 		s.throttle.failed("link "+sh.ID, c.ClientIP())
-		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "The password is another one.", Needs: &needs})
+		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "The password is wrong.", Needs: &needs})
 	}
 	if match {
 		s.throttle.succeeded("link "+sh.ID, c.ClientIP())

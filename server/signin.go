@@ -88,7 +88,7 @@ func (s *Server) SignIn(c *gin.Context) {
 		}
 		if !fits {
 			s.throttle.failed(who, place)
-			s.needCode(c, "The code is another one, or was used before. Give the next that your authenticator shows, or one for recovery.")
+			s.needCode(c, "The code is wrong, or was used before. Give the next that your authenticator shows, or one for recovery.")
 			return
 		}
 	}

@@ -114,7 +114,7 @@ func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, 
 		list.add(dir, name, strings.TrimSpace(doc.Facts.Number+" "+doc.Title))
 	}
 	if len(list.rows) == 0 {
-		return refusal.New("Nothing in the folder is valid yet: mark a document ready first.")
+		return refusal.New("Nothing in the folder is valid yet: release a document first.")
 	}
 	progress(len(hits), len(hits))
 	page, err := z.Create("index.html")

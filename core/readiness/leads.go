@@ -32,7 +32,7 @@ func leads(b document.Block, name string, names map[string]string, around docume
 		case o.Retired:
 			add(MustFix, "retired-link", fmt.Sprintf("%s leads to “%s”, which is retired", capital(name), o.Title), "Choose what took its place, or take the link away.")
 		case o.Revision == 0 && !o.Closed && l.How != document.Refers:
-			add(MustFix, "no-revision", fmt.Sprintf("%s leads to “%s”, which nobody has marked ready", capital(name), o.Title), "Mark it ready first: readers could not open it.")
+			add(MustFix, "no-revision", fmt.Sprintf("%s leads to “%s”, which was never released", capital(name), o.Title), "Release it first: readers could not open it.")
 		case b.Revision > 0 && o.Revision > b.Revision:
 			add(WorthLook, "newer-revision", fmt.Sprintf("There is a newer revision of %s", name), "Look at it, and take it if it fits.")
 		}

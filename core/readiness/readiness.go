@@ -13,7 +13,7 @@ import (
 // Severity tells how much a finding matters.
 type Severity string
 
-// A document with a finding that must be fixed can't be marked ready.
+// A document with a finding that must be fixed can't be released.
 const (
 	MustFix   Severity = "must-fix"
 	WorthLook Severity = "worth-a-look"

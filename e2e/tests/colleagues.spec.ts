@@ -286,7 +286,7 @@ test("a link is made, read without an account, commented by, and revoked while i
   await guest.getByRole("button", { name: "Open it" }).click();
   await guest.getByLabel("Password").fill("larks");
   await guest.getByRole("button", { name: "Open it" }).click();
-  await expect(guest.getByRole("alert")).toContainText("The password is another one.");
+  await expect(guest.getByRole("alert")).toContainText("The password is wrong.");
   await guest.getByLabel("Password").fill("owls");
   await guest.getByRole("button", { name: "Open it" }).click();
   await expect(guest.getByText("Close the gate")).toBeVisible();

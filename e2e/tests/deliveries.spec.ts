@@ -30,7 +30,7 @@ test("a file lies at a place of the house from one release to the next", async (
   const title = `Standing ${Date.now()}`;
   const { id } = await makeDocument(page.request, title, [{ words: "Scan the card", picture: grey(161) }]);
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("radio", { name: "Web page", exact: true }).check();
   await dialog.getByRole("radio", { name: "To a place of the house, again at each release" }).check();

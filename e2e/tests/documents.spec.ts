@@ -67,7 +67,7 @@ test("a procedure has a passage with a table, refers by name, hands over, and is
   await page.keyboard.press("Escape");
   await expect(words(page, 1)).toContainText("then step 4"); // it counts as the page does
 
-  await act(page, "step 3", "Hand over to a procedure");
+  await act(page, "step 3", "Do another procedure here");
   await page.getByLabel("Title or number").fill(`print label ${stamp}`);
   await page
     .getByRole("dialog")
@@ -164,7 +164,7 @@ test("steps are chosen together: moved, copied to another document, taken out in
   await expect(page.getByLabel("Title", { exact: true })).toHaveValue(`Taken ${stamp}`);
   await expect(steps(page)).toHaveCount(2);
   // It can't lead back: whoever saves that is told so, and nothing is lost.
-  await act(page, "step 1", "Hand over to a procedure");
+  await act(page, "step 1", "Do another procedure here");
   await page.getByLabel("Title or number").fill(`Chosen ${stamp}`);
   await page
     .getByRole("dialog")

@@ -187,7 +187,7 @@ test("an invited person chooses a password, changes it, and ends other sessions"
     await page.getByRole("button", { name: "Change the password" }).click();
   };
   await change("wrong", "nine sheds of plum");
-  await expect(page.getByRole("alert")).toContainText("The password is another one.");
+  await expect(page.getByRole("alert")).toContainText("The password is wrong.");
   await change(goodPassword, "nine sheds of plum");
   await expect(page.getByRole("status").filter({ hasText: "Your password is changed." })).toBeVisible();
   await there.reload();
@@ -253,7 +253,7 @@ test("one-time codes are turned on, asked for, and turned off with password and 
     await codes.getByRole("button", { name: "Turn off" }).click();
   };
   await end(recovery[0]);
-  await expect(page.getByRole("status").last()).toContainText("The code is another one");
+  await expect(page.getByRole("status").last()).toContainText("The code is wrong");
   await end(recovery[1]);
   await expect(codes.getByRole("button", { name: "Turn on" })).toBeVisible();
   await admin.context().close();

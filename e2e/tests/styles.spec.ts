@@ -104,7 +104,7 @@ test("a file is chosen by form, steps and quality, with the size that it will ha
     { words: "Gamma" },
   ]);
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   const dialog = page.getByRole("dialog");
   await accessible(page);
   await dialog.getByRole("radio", { name: "Word processor (DOCX)" }).check();
@@ -128,7 +128,7 @@ test("a file is chosen by form, steps and quality, with the size that it will ha
   expect(Math.abs(Number(weighs) - usual) / usual, "as was said").toBeLessThan(0.1);
   // A PDF is closed by a password, which is not kept.
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   await dialog.getByText("Booklet, password and more").click();
   await dialog.getByLabel("Password that opens it").fill("pear tree");
   await dialog.getByLabel("It may not be printed").check();
@@ -149,7 +149,7 @@ test("a procedure is copied with its pictures, and printed as its pages are", as
     { words: "Beta", picture: grey(124) },
   ]);
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   await page.getByRole("button", { name: "Copy with pictures" }).click();
   await expect(page.getByText("Copied with its pictures.").first()).toBeVisible();
   const pasted = await page.evaluate(async () => {

@@ -58,7 +58,7 @@ test("a page of the house's own is written beside what it shows; errors point to
   await expect(page.getByRole("link", { name })).toBeVisible();
   // A document goes out through it.
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   await page.getByRole("radio", { name: "Web page", exact: true }).check();
   await page.getByRole("combobox", { name: "Template" }).selectOption({ label: name });
   await page.getByRole("button", { name: "Make it" }).click();
@@ -105,7 +105,7 @@ test("a word processor file of the house is filled in, and what it asks for in v
     .setInputFiles({ name: "bad.docx", mimeType: "x/y", buffer: Buffer.from("hello") });
   await expect(page.getByRole("region", { name: /^Notices/ })).toContainText("The file is damaged");
   await page.goto(`/d/${id}/pages`);
-  await page.getByRole("button", { name: "Other forms" }).click();
+  await page.getByRole("button", { name: "Other formats" }).click();
   await page.getByRole("radio", { name: "Word processor (DOCX)" }).check();
   await page.getByRole("combobox", { name: "Template" }).selectOption({ label: name });
   await page.getByRole("button", { name: "Make it" }).click();

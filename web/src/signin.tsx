@@ -135,7 +135,12 @@ export function SignInForm(props: { name?: string; problem?: string; onDone: (ac
         look="main"
         type="submit"
         className="mt-6 w-full justify-center"
-        disabled={busy || !name || !password || code === ""}
+        disabled={busy}
+        why={
+          (!name && "Type your name.") ||
+          (!password && "Type your password.") ||
+          (code === "" && "Type the code that your authenticator shows.")
+        }
       >
         Sign in
       </Button>

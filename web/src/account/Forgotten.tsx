@@ -38,7 +38,13 @@ export function Forgotten({ onDone }: { onDone: () => void }) {
             {said.text}
           </p>
         )}
-        <Button look="main" type="submit" className="mt-5 w-full justify-center" disabled={!name.trim() || said?.done}>
+        <Button
+          look="main"
+          type="submit"
+          className="mt-5 w-full justify-center"
+          disabled={said?.done}
+          why={!name.trim() && "Type the name that you sign in with."}
+        >
           Send me a link
         </Button>
       </form>

@@ -106,7 +106,11 @@ function Password({ account, onSaid }: { account: Account; onSaid: (text: string
             {problem}
           </p>
         )}
-        <Button className="mt-2" type="submit" disabled={!old || !fresh}>
+        <Button
+          className="mt-2"
+          type="submit"
+          why={(!old && "Type your password as it is.") || (!fresh && "Type the new one.")}
+        >
           Change the password
         </Button>
       </form>

@@ -56,7 +56,8 @@ export function NewPassword(props: {
         look="main"
         type="submit"
         className="mt-5 w-full justify-center"
-        disabled={busy || password.length < 10 || props.ready === false}
+        disabled={busy || props.ready === false}
+        why={password.length < 10 && "A password has at least 10 characters."}
       >
         {props.confirm}
       </Button>

@@ -71,7 +71,7 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
               {begun.secret}
             </p>
             <Field label="The code that it shows" value={typed} onChange={setTyped} autoComplete="one-time-code" />
-            <Button look="main" type="submit" disabled={!typed}>
+            <Button look="main" type="submit" why={!typed && "Type the code that your authenticator shows."}>
               Turn on
             </Button>
           </div>
@@ -94,7 +94,10 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
               autoComplete="current-password"
             />
             <Field label="A code" value={typed} onChange={setTyped} autoComplete="one-time-code" />
-            <Button type="submit" disabled={!typed || !password}>
+            <Button
+              type="submit"
+              why={(!typed && "Type the code that your authenticator shows.") || (!password && "Type your password.")}
+            >
               Turn off
             </Button>
           </form>

@@ -51,7 +51,12 @@ export function InsertAnswer(props: { answer: string; name: string; draft: Draft
           )}
           <div className="mt-4 flex flex-wrap items-center justify-end gap-2">
             {lacks.length > 0 && <span className="text-sm text-soft">Fill in: {lacks.join(", ")}.</span>}
-            <Button look="main" type="submit" disabled={insert.isPending || lacks.length > 0}>
+            <Button
+              look="main"
+              type="submit"
+              disabled={insert.isPending}
+              why={lacks.length > 0 && `Fill in: ${lacks.join(", ")}.`}
+            >
               Put it under Answer
             </Button>
           </div>

@@ -53,6 +53,7 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
     },
   });
   const lacks = data ? open(data, fill) : [];
+  const lack = lacks.length > 0 && `Fill in: ${lacks.join(", ")}.`;
   const error = fresh.error ?? copy.error;
   return (
     <Panel title={data ? `Answer with “${shown(data.summary.title)}”` : "Answer"} wide onDone={onDone}>
@@ -82,12 +83,13 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
               Edit the answer
             </Link>
             {lacks.length > 0 && <span className="self-center text-sm text-soft">Fill in: {lacks.join(", ")}.</span>}
-            <Button disabled={copy.isPending || lacks.length > 0} onClick={() => copy.mutate("link")}>
+            <Button disabled={copy.isPending} why={lack} onClick={() => copy.mutate("link")}>
               Copy text and a link
             </Button>
             <Button
               look="main"
-              disabled={copy.isPending || fresh.isPending || lacks.length > 0}
+              disabled={copy.isPending || fresh.isPending}
+              why={lack}
               onClick={() => copy.mutate("rich")}
             >
               Copy with pictures

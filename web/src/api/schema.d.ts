@@ -928,7 +928,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Mark a document ready, which makes a revision for readers, or a draft again. */
+        /** Release a document, which makes a revision for readers, or make it a draft again. */
         put: operations["setState"];
         post?: never;
         delete?: never;

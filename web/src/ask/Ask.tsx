@@ -175,7 +175,12 @@ export default function Ask() {
             </p>
           )}
           <div className="flex items-center gap-3">
-            <Button look="main" type="submit" disabled={!said.name.trim() || !said.wrong.trim() || send.isPending}>
+            <Button
+              look="main"
+              type="submit"
+              disabled={send.isPending}
+              why={(!said.wrong.trim() && "Say what goes wrong.") || (!said.name.trim() && "Say who you are.")}
+            >
               {send.isPending ? "Sending …" : "Send"}
             </Button>
             <span className="text-sm text-soft">Your name and what goes wrong are enough.</span>

@@ -208,11 +208,19 @@ export function ContactSheet({ account }: { account: Account }) {
               <Link to="/capture" className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft">
                 Take more
               </Link>
-              <Button look={isRun ? "plain" : "main"} disabled={all.length === 0} onClick={() => ask(all)}>
+              <Button
+                look={isRun ? "plain" : "main"}
+                why={all.length === 0 && "There is no shot yet."}
+                onClick={() => ask(all)}
+              >
                 Place all as steps
               </Button>
               {isRun && (
-                <Button look="main" disabled={all.some((i) => !i.taken)} onClick={() => void attempt(write)}>
+                <Button
+                  look="main"
+                  why={all.some((i) => !i.taken) && "Some shots are not on the server yet."}
+                  onClick={() => void attempt(write)}
+                >
                   Make a procedure
                 </Button>
               )}

@@ -17,7 +17,7 @@ export function FilmBar() {
   if (film.state === "off") {
     return (
       <Button
-        disabled={!rec.source}
+        why={!rec.source && "Share a screen first."}
         title="A clip of what the choice under “Take” means"
         onClick={() => void rec.film()}
       >

@@ -138,7 +138,7 @@ export function Finder({ account }: { account: Account }) {
                 <Button onClick={() => setChosen(new Set(shots.map((s) => s.id)))}>Choose these</Button>
               </>
             ) : (
-              <Button disabled={room.data.unusedShots === 0} onClick={() => set({ unused: true })}>
+              <Button why={room.data.unusedShots === 0 && "Every shot is used."} onClick={() => set({ unused: true })}>
                 Show those used nowhere
               </Button>
             )}

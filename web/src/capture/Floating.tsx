@@ -55,16 +55,16 @@ function Controls() {
     <div className="flex h-dvh flex-col justify-center gap-1 bg-paper px-3">
       <div className="flex items-center gap-2">
         <strong className="min-w-10 text-lg">{rec.countdown ?? shots.count}</strong>
-        <Button look="main" disabled={!rec.source} onClick={() => void rec.take()}>
+        <Button look="main" why={!rec.source && "Share a screen first."} onClick={() => void rec.take()}>
           Take
         </Button>
-        <Button disabled={!rec.source} onClick={() => void rec.again()}>
+        <Button why={!rec.source && "Share a screen first."} onClick={() => void rec.again()}>
           Same area
         </Button>
-        <Button disabled={!rec.source} onClick={() => rec.pause()}>
+        <Button why={!rec.source && "Share a screen first."} onClick={() => rec.pause()}>
           {rec.paused ? "Go on" : "Pause"}
         </Button>
-        <Button disabled={!rec.source} onClick={() => rec.stop()}>
+        <Button why={!rec.source && "Share a screen first."} onClick={() => rec.stop()}>
           Stop
         </Button>
       </div>

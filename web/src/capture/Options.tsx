@@ -60,7 +60,7 @@ export function summary(s: Settings, knowsPointer: boolean, source?: string): [s
 }
 
 /** How to capture: where from, what, when, and what then. */
-export function Options() {
+export function Options({ onBrought }: { onBrought: () => void }) {
   const s = useSettings();
   const rec = useRecorder();
   const notice = useNotice();
@@ -74,6 +74,7 @@ export function Options() {
   };
   const bring = async (files: File[]) => {
     const { left } = await bringFiles(files);
+    onBrought();
     if (left > 0)
       notice({
         text: `${left} ${left === 1 ? "file is no picture or recording and was" : "files are no pictures or recordings and were"} left out.`,

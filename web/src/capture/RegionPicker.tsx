@@ -164,7 +164,7 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
           {rect && <option value="add">Add this size</option>}
         </select>
         <Button onClick={() => recorder.cancel()}>Cancel</Button>
-        <Button look="main" disabled={!rect} onClick={take}>
+        <Button look="main" why={!rect && "Draw a region first, or type its width and height."} onClick={take}>
           Take region
         </Button>
       </div>

@@ -21,7 +21,7 @@ export function Summary({ open, onOpen }: { open: boolean; onOpen: (open: boolea
       </div>
       {open && (
         <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={0} role="group" aria-label="Choices">
-          <Options />
+          <Options onBrought={() => onOpen(false)} />
         </div>
       )}
     </section>

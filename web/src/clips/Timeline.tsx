@@ -34,6 +34,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
   const parts = clip.parts ?? [{ from: 0, to: clip.ms }];
   const here = range ?? { from: at, to: at };
   const wide = here.to > here.from;
+  const narrow = !wide && "Choose a stretch first: drag along the strip, or move its ends.";
 
   useEffect(() => {
     const key = (e: globalThis.KeyboardEvent) => {
@@ -191,10 +192,10 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         <TimeTyped label="From" value={here.from} onTime={(ms) => setRange({ from: ms, to: Math.max(ms, here.to) })} />
         <span className="text-soft">to</span>
         <TimeTyped label="to" value={here.to} onTime={(ms) => setRange({ from: Math.min(here.from, ms), to: ms })} />
-        <Button small disabled={!wide} onClick={() => cut("Cut out of a clip", core.clipWithout(clip, [here]))}>
+        <Button small why={narrow} onClick={() => cut("Cut out of a clip", core.clipWithout(clip, [here]))}>
           Cut out
         </Button>
-        <Button small disabled={!wide} onClick={keepOnly}>
+        <Button small why={narrow} onClick={keepOnly}>
           Keep only this
         </Button>
         <select
@@ -216,7 +217,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         {clip.sounds && (
           <Button
             small
-            disabled={!wide}
+            why={narrow}
             onClick={() => set("Silence a part of a clip", { silent: joined([...(clip.silent ?? []), here]) })}
           >
             Silence

@@ -106,7 +106,7 @@ export function Compose(props: {
         </p>
       )}
       <div className="flex gap-2">
-        <Button small look="main" type="submit" disabled={!body.trim() || props.busy}>
+        <Button small look="main" type="submit" disabled={props.busy} why={!body.trim() && "Write something first."}>
           {props.confirm}
         </Button>
         {props.onLeave && (

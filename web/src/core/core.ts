@@ -271,7 +271,8 @@ export const core = {
   upgrade: (content: Content, from: number) => call<Content>("upgrade", { content, from }),
   /** The suggestions of which something still shows. */
   /** What a figure shows of the words in its shot, or in a part of it, line by line. */
-  read: (asked: { figure: Figure; shot: Size; words: { text: string; rect: Rect }[]; area?: Rect }) => call<string>("read", asked),
+  read: (asked: { figure: Figure; shot: Size; words: { text: string; rect: Rect }[]; area?: Rect }) =>
+    call<string>("read", asked),
   secretsLeft: <T extends { rect: Rect; why: string }>(figure: Figure, found: T[]) =>
     call<T[]>("secretsLeft", { figure, found }),
   /** The marks, and the crop as one, whose targets are to be found in a new shot; and the figure with that shot. */

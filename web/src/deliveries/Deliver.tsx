@@ -48,6 +48,7 @@ export function Deliver(props: {
   const form = formats.data?.find((f) => f.name === name);
   const steps = places.filter((p) => p.type !== "section" && p.type !== "chapter").map((p) => p.block);
   const taken = steps.filter((id) => !left.has(id));
+  const none = taken.length === 0 && "Choose at least one step.";
   const wanted: Order = {
     format: name,
     ...(form?.layouts && layout && { layout }),
@@ -134,20 +135,18 @@ export function Deliver(props: {
         </p>
       )}
       <div className="mt-5 flex flex-wrap items-center justify-end gap-2">
-        <Button
-          disabled={taken.length === 0}
-          onClick={() => copy("rich", "Copied with its pictures. Paste it where it is needed.")}
-        >
+        <Button why={none} onClick={() => copy("rich", "Copied with its pictures. Paste it where it is needed.")}>
           Copy with pictures
         </Button>
-        <Button disabled={taken.length === 0} onClick={() => copy("markdown", "Copied as Markdown, without pictures.")}>
+        <Button why={none} onClick={() => copy("markdown", "Copied as Markdown, without pictures.")}>
           Copy as Markdown
         </Button>
         <span className="flex-1" />
         <Button onClick={props.onDone}>Cancel</Button>
         <Button
           look="main"
-          disabled={!form || taken.length === 0 || order.isPending || stand.isPending}
+          disabled={order.isPending || stand.isPending}
+          why={none || (!form && "Choose a format first.")}
           onClick={() => {
             if (!where || form?.whole) return order.mutate({ document, ...wanted }, { onSuccess: props.onDone });
             stand.mutate(

@@ -57,7 +57,12 @@ export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => 
       )}
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onDone}>Cancel</Button>
-        <Button look="main" disabled={!form || order.isPending} onClick={() => order.mutate()}>
+        <Button
+          look="main"
+          disabled={order.isPending}
+          why={!form && "Choose a format first."}
+          onClick={() => order.mutate()}
+        >
           Make them
         </Button>
       </div>

@@ -202,7 +202,8 @@ function Make({ id, saved }: { id: string; saved: boolean }) {
         </select>
         <Button
           look="main"
-          disabled={!saved || order.isPending}
+          disabled={order.isPending}
+          why={!saved && "Your last changes are still being saved."}
           onClick={() => order.mutate({ document: id, format: form })}
         >
           Make the film

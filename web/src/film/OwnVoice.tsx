@@ -145,7 +145,11 @@ function Trim({ voice, onTrim }: { voice: Voice; onTrim: (from: number, to: numb
         to
         <TimeTyped label="End at" value={to} onTime={(ms) => setTo(Math.min(ms, voice.ms))} />
       </span>
-      <Button small disabled={to - from < 200} onClick={() => onTrim(from, to)}>
+      <Button
+        small
+        why={to - from < 200 && "What is left would be too short to be heard."}
+        onClick={() => onTrim(from, to)}
+      >
         Keep only that
       </Button>
     </div>

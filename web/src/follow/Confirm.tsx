@@ -67,7 +67,12 @@ export function Confirm({ document, revision, steps }: { document: string; revis
             {mine.due && ` by ${new Date(mine.due).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}`}.
           </p>
           <div className="mt-2 flex flex-wrap items-center gap-3">
-            <Button look="main" disabled={left > 0 || confirm.isPending} onClick={() => confirm.mutate()}>
+            <Button
+              look="main"
+              disabled={confirm.isPending}
+              why={left > 0 && "Look at all of it first."}
+              onClick={() => confirm.mutate()}
+            >
               I have read and understood it
             </Button>
             {left > 0 && (

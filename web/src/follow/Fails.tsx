@@ -97,7 +97,12 @@ function Telling({ data, step, onDone }: { data: WholeDocument; step: Block; onD
         )}
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={onDone}>Cancel</Button>
-          <Button look="main" type="submit" disabled={!wrong.trim() || tell.isPending}>
+          <Button
+            look="main"
+            type="submit"
+            disabled={tell.isPending}
+            why={!wrong.trim() && "Say what happens instead."}
+          >
             Tell it
           </Button>
         </div>

@@ -60,7 +60,7 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
           {mayEdit(account) && (
             <Button
               disabled={rewrite.isPending}
-              title="Its pages become pictures and its numbered lines steps. Readers keep the PDF until you mark that ready."
+              title="Its pages become pictures and its numbered lines steps. Readers keep the PDF until you release that."
               onClick={() => rewrite.mutate()}
             >
               {rewrite.isPending ? "Reading its pages …" : "Rewrite it as a procedure"}

@@ -111,7 +111,7 @@ export function Library({ account }: { account: Account }) {
       ? [
           {
             label: "Release",
-            run: () => state(d, "release", `“${shown(d.title)}” is ready: readers find it now.`),
+            run: () => state(d, "release", `“${shown(d.title)}” is released: readers find it now.`),
           },
         ]
       : []),

@@ -47,7 +47,7 @@ export function Bar(props: {
         className="px-2"
         aria-label="Undo"
         title={draft.canUndo() ? `Undo: ${draft.canUndo()}` : "Nothing to undo"}
-        disabled={!draft.canUndo()}
+        why={!draft.canUndo() && "Nothing to undo"}
         onClick={() => travel("undo")}
       >
         <Undo2 size={18} aria-hidden />
@@ -57,7 +57,7 @@ export function Bar(props: {
         className="-ml-3 px-2"
         aria-label="Redo"
         title={draft.canRedo() ? `Redo: ${draft.canRedo()}` : "Nothing to redo"}
-        disabled={!draft.canRedo()}
+        why={!draft.canRedo() && "Nothing to redo"}
         onClick={() => travel("redo")}
       >
         <Redo2 size={18} aria-hidden />

@@ -382,7 +382,7 @@ export function Editor({
           )}
           {linking && (
             <PickDocument
-              title={inManual ? "Add a procedure as a chapter" : "Hand over to a procedure"}
+              title={inManual ? "Add a procedure as a chapter" : "Do another procedure here"}
               kind="procedure"
               without={[id, ...(inManual ? rows.flatMap((r) => r.content.document ?? []) : [])]}
               onDone={(d) => {

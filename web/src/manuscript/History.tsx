@@ -67,7 +67,8 @@ export function History(props: {
                 )}
                 <Button
                   small
-                  disabled={!props.settled || restore.isPending}
+                  disabled={restore.isPending}
+                  why={!props.settled && "Your last changes are still being saved."}
                   onClick={() => restore.mutate(h.revision ?? 0)}
                 >
                   Make a draft of it

@@ -98,7 +98,7 @@ export const StepRow = memo(function StepRow(props: Props) {
                     critical: content.critical ? undefined : true,
                   })),
               },
-              { label: "Hand over to a procedure", run: () => actions.link({ block: row.id }) },
+              { label: "Do another procedure here", run: () => actions.link({ block: row.id }) },
             ]
           : []),
         { label: `Comment on this ${content.type}`, run: () => comment?.({ block: row.id }) },

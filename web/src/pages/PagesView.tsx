@@ -167,7 +167,7 @@ function Make({
         </Link>
       )}
       <Button onClick={() => print()}>Print</Button>
-      <Button onClick={() => setChoosing(true)}>Other forms</Button>
+      <Button onClick={() => setChoosing(true)}>Other formats</Button>
       <Button
         look="main"
         disabled={order.isPending}

@@ -44,7 +44,7 @@ export function HandOver(props: {
       </label>
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onDone}>Leave them</Button>
-        <Button look="main" disabled={!to} onClick={() => void give()}>
+        <Button look="main" why={!to && "Choose somebody."} onClick={() => void give()}>
           Give them over
         </Button>
       </div>

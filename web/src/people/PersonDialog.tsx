@@ -68,7 +68,14 @@ export function PersonDialog(props: {
         )}
         <div className="flex justify-end gap-2 pt-2">
           <Button onClick={() => onDone()}>Cancel</Button>
-          <Button look="main" type="submit" disabled={!displayName.trim() || (!id && !name.trim())}>
+          <Button
+            look="main"
+            type="submit"
+            why={
+              (!displayName.trim() && "Write the person’s name.") ||
+              (!id && !name.trim() && "Write the name to sign in with.")
+            }
+          >
             {id ? "Save" : "Invite"}
           </Button>
         </div>

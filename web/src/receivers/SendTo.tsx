@@ -99,7 +99,14 @@ export function SendTo(props: {
           <Button
             look="main"
             autoFocus
-            disabled={!saved || !parcel.data || over || goes || send.isPending}
+            disabled={!parcel.data || send.isPending}
+            why={
+              !saved
+                ? "Your last changes are still being saved."
+                : over
+                  ? "It does not fit: see what it is over."
+                  : goes && "It is on its way already."
+            }
             onClick={go}
           >
             {sending?.number ? "Send again" : "Send"}

@@ -242,7 +242,12 @@ function Sign({ review, account, onDone }: { review: Review; account: Account; o
         </p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={sign.isPending || (account.password && !password)}>
+        <Button
+          look="main"
+          type="submit"
+          disabled={sign.isPending}
+          why={account.password && !password && "Type your password: it is your signature."}
+        >
           Sign
         </Button>
         <Button disabled={sign.isPending} onClick={() => sign.mutate(true)}>

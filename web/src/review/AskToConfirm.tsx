@@ -121,7 +121,7 @@ export function AskToConfirm({ document, onDone }: { document: string; onDone: (
             />
             Ask those of them again who confirmed an earlier revision
           </label>
-          <Button look="main" type="submit" disabled={chosen.length + inGroups.length === 0}>
+          <Button look="main" type="submit" why={chosen.length + inGroups.length === 0 && "Choose somebody."}>
             Ask them
           </Button>
         </form>

@@ -94,7 +94,7 @@ function StillValid({ document, onDone }: { document: Summary; onDone: () => voi
         )}
         <div className="flex justify-end gap-2">
           <Button onClick={onDone}>Cancel</Button>
-          <Button look="main" type="submit" disabled={!review}>
+          <Button look="main" type="submit" why={!review && "Say on which day."}>
             Keep it
           </Button>
         </div>

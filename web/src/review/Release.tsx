@@ -106,13 +106,12 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
     <>
       <Button
         look="call"
-        disabled={must > 0 || draft.state === "ready" || release.isPending || approval.isPending}
-        title={
+        disabled={release.isPending || approval.isPending}
+        title="Readers follow it from then on"
+        why={
           must > 0
-            ? "Fix what must be fixed first"
-            : draft.state === "ready"
-              ? "Nothing was changed since it was released"
-              : "Readers follow it from then on"
+            ? `Fix what must be fixed first: ${must === 1 ? "1 thing" : `${must} things`}, in the margin and below the outline.`
+            : draft.state === "ready" && "Nothing was changed since it was released."
         }
         onClick={() => (left && told.get(id) !== left ? setWarning(true) : go())}
       >

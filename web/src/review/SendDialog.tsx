@@ -93,7 +93,7 @@ export function SendDialog(props: { document: string; seq: number; approval?: Ap
         )}
         <div className="flex justify-end gap-2">
           <Button onClick={onDone}>Cancel</Button>
-          <Button look="main" type="submit" disabled={chosen.length + inGroups.length === 0}>
+          <Button look="main" type="submit" why={chosen.length + inGroups.length === 0 && "Choose somebody."}>
             Send
           </Button>
         </div>

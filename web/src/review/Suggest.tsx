@@ -49,7 +49,13 @@ export function Suggest({ document, block, onDone }: { document: string; block: 
         </p>
       )}
       <div className="mt-2 flex gap-2">
-        <Button small look="main" disabled={say.isPending || words === block.content.words} onClick={send}>
+        <Button
+          small
+          look="main"
+          disabled={say.isPending}
+          why={words === block.content.words && "Nothing was changed in the words."}
+          onClick={send}
+        >
           Suggest it
         </Button>
         <Button small onClick={onDone}>

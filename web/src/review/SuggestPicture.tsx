@@ -74,7 +74,12 @@ export function SuggestPicture(props: {
           onChange={(e) => setWhy(e.target.value)}
           className="min-w-48 flex-1 rounded border border-soft px-2 py-1 placeholder:text-soft"
         />
-        <Button look="main" disabled={say.isPending || !unsent.has(keep)} onClick={send}>
+        <Button
+          look="main"
+          disabled={say.isPending}
+          why={!unsent.has(keep) && "Nothing was changed in the picture."}
+          onClick={send}
+        >
           Suggest it
         </Button>
         <Button onClick={leave}>Cancel</Button>

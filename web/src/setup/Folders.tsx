@@ -171,7 +171,7 @@ function Numbering() {
           onChange={pattern.set}
         />
         <Button
-          disabled={!pattern.changed}
+          why={!pattern.changed && "Nothing was changed."}
           onClick={() => void pattern.save("New numbers follow the pattern. Those that were given stay.")}
         >
           Save

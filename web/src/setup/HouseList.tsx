@@ -84,7 +84,12 @@ export function HouseList(props: {
         </p>
       )}
       <div className="mt-2 flex gap-2">
-        <Button look="main" disabled={!edited.changed || !query.data} onClick={() => void save()}>
+        <Button
+          look="main"
+          disabled={!query.data}
+          why={!edited.changed && "Nothing was changed."}
+          onClick={() => void save()}
+        >
           Save the list
         </Button>
         {edited.changed && (

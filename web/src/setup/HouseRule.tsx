@@ -20,7 +20,7 @@ export function HouseRule({ people }: { people: Person[] }) {
         />
         <Button
           className="mt-3"
-          disabled={!rule.changed}
+          why={!rule.changed && "Nothing was changed."}
           onClick={() => void rule.save("Kept. What is valid stays so.")}
         >
           Save

@@ -59,7 +59,11 @@ function Frames() {
         className="w-full max-w-xl rounded border border-soft px-2 py-1 font-mono text-sm"
       />
       <div>
-        <Button className="mt-2" disabled={!frames.changed} onClick={() => void frames.save("Kept.")}>
+        <Button
+          className="mt-2"
+          why={!frames.changed && "Nothing was changed."}
+          onClick={() => void frames.save("Kept.")}
+        >
           Save
         </Button>
       </div>

@@ -77,7 +77,12 @@ export function Say(props: { token: string; opening: string; steps: Block[]; at:
           </p>
         )}
         <p className="flex items-center gap-3">
-          <Button look="main" type="submit" disabled={!name.trim() || !body.trim() || say.isPending}>
+          <Button
+            look="main"
+            type="submit"
+            disabled={say.isPending}
+            why={(!body.trim() && "Write what you want to say.") || (!name.trim() && "Say who you are.")}
+          >
             Send
           </Button>
           <span role="status">{say.isSuccess && !body ? "Thank you. It is sent." : ""}</span>

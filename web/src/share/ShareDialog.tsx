@@ -106,7 +106,7 @@ export function ShareDialog(props: { document: string; title: string; revision: 
                 {tick("They may take the PDF", downloads, setDownloads)}
                 {tick(`Always revision ${revision}, whatever comes`, fixed, setFixed)}
               </div>
-              <Button look="main" type="submit" disabled={!name.trim()}>
+              <Button look="main" type="submit" why={!name.trim() && "Say whom it is for."}>
                 Make the link
               </Button>
             </form>

@@ -91,7 +91,13 @@ function Password(props: { message: string; busy: boolean; onGive: (password: st
         <p role="alert" className="mt-3">
           {props.message}
         </p>
-        <Button look="main" type="submit" className="mt-4 w-full justify-center" disabled={!password || props.busy}>
+        <Button
+          look="main"
+          type="submit"
+          className="mt-4 w-full justify-center"
+          disabled={props.busy}
+          why={!password && "Type the password."}
+        >
           Open it
         </Button>
       </form>

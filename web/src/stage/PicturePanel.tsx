@@ -101,7 +101,7 @@ export function PicturePanel({ figure, view, take, onSameCrop, onInset }: Props)
             <Pick
               label="Tone"
               value={figure.tone?.look}
-              options={{ "": "As it is", grey: "Grey", mono: "Black and white", inverted: "Inverted" }}
+              options={{ "": "As it is", grey: "Shades of grey", mono: "Black and white", inverted: "Inverted" }}
               onPick={(l) => look({ tone: { ...figure.tone, look: l } }, "Change the tone")}
             />
           </div>
@@ -171,7 +171,7 @@ function OpenSides({ figure, look }: { figure: Figure; look: (patch: object, lab
   const set = (value: string) => look({ edge: { ...figure.edge, open: value } }, "Change the open edges");
   return (
     <fieldset className="text-sm">
-      <legend className="text-soft">Open edge</legend>
+      <legend className="text-soft">Shown as going on</legend>
       <label className="mr-3 inline-flex min-h-7 items-center gap-1.5">
         <input type="checkbox" checked={open === "auto"} onChange={(e) => set(e.target.checked ? "auto" : "")} />
         where it is cropped

@@ -57,11 +57,11 @@ export function Reading(props: {
         <p>{area ? "There is no text in this part." : "There is no text in this picture."}</p>
       )}
       <div className="flex flex-wrap gap-1">
-        <Button small disabled={!text} onClick={() => void copy()}>
+        <Button small why={!text && "There is no text here."} onClick={() => void copy()}>
           Copy the text
         </Button>
         {onSay && (
-          <Button small disabled={!text} onClick={() => onSay(text)}>
+          <Button small why={!text && "There is no text here."} onClick={() => onSay(text)}>
             Put it into the words
           </Button>
         )}

@@ -144,13 +144,18 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
           House styles
         </Link>
         <span className="min-w-0 flex-1 truncate font-bold">{shown(style.name)}</span>
-        <Button look="dark" disabled={!undoes} onClick={undo}>
+        <Button look="dark" why={!undoes && "Nothing to undo."} onClick={undo}>
           Undo
         </Button>
-        <Button look="dark" disabled={!redoes} onClick={redo}>
+        <Button look="dark" why={!redoes && "Nothing to redo."} onClick={redo}>
           Redo
         </Button>
-        <Button look="call" disabled={!changed || save.isPending} onClick={() => save.mutate()}>
+        <Button
+          look="call"
+          disabled={save.isPending}
+          why={!changed && "Nothing was changed."}
+          onClick={() => save.mutate()}
+        >
           {kept.builtIn ? "Keep as a style of ours" : "Keep"}
         </Button>
       </TopBar>

@@ -76,7 +76,12 @@ function Editing({ account, kept, initial: text }: { account: Account; kept: Tem
           Templates
         </Link>
         <h1 className="min-w-0 flex-1 truncate font-bold">{shown(kept.name)}</h1>
-        <Button look="call" disabled={!unsaved || save.isPending} onClick={() => save.mutate()}>
+        <Button
+          look="call"
+          disabled={save.isPending}
+          why={!unsaved && "Nothing was changed."}
+          onClick={() => save.mutate()}
+        >
           Keep
         </Button>
       </TopBar>

@@ -1,4 +1,5 @@
 import { Dialog, DropdownMenu } from "radix-ui";
+import { useNotice } from "./notices";
 import { type ComponentProps, type ReactNode, useRef, useState } from "react";
 
 const looks = {
@@ -13,14 +14,28 @@ export function Button({
   look = "plain",
   small = false,
   className = "",
+  why = "",
   ...rest
-}: ComponentProps<"button"> & { look?: keyof typeof looks; small?: boolean }) {
+}: ComponentProps<"button"> & {
+  look?: keyof typeof looks;
+  small?: boolean;
+  /** Why it can't be pressed now: told to whoever points at it, comes to it or presses it. "" where it can. */
+  why?: string | false | undefined;
+}) {
+  const notice = useNotice();
   const room = small ? "px-2 py-0.5 text-left text-sm" : "px-3 py-1.5 whitespace-nowrap";
   return (
     <button
       type="button"
-      className={`inline-flex items-center gap-1.5 rounded disabled:opacity-60 ${room} ${looks[look]} ${className}`}
+      className={`inline-flex items-center gap-1.5 rounded disabled:opacity-60 aria-disabled:opacity-60 ${room} ${looks[look]} ${className}`}
       {...rest}
+      {...(why && {
+        type: "button" as const,
+        "aria-disabled": true,
+        title: why,
+        "aria-description": why,
+        onClick: () => notice({ text: why }),
+      })}
     />
   );
 }
