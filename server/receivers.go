@@ -191,7 +191,7 @@ func (s *Server) GetParcel(c *gin.Context, id string, params api.GetParcelParams
 	if !ok {
 		return
 	}
-	out := api.Parcel{Title: p.Title, Text: p.Text, Form: api.ParcelForm(p.Form), Left: orNil(p.Left), Over: []string{}}
+	out := api.Parcel{Title: p.Title, Text: p.Text, Said: p.Said, Form: api.ParcelForm(p.Form), Left: orNil(p.Left), Over: []string{}}
 	out.Files = make([]struct {
 		Bytes int64   `json:"bytes"`
 		Name  string  `json:"name"`

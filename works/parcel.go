@@ -28,6 +28,7 @@ import (
 // Parcel is what of a document goes to a receiver, made to fit what that takes.
 type Parcel struct {
 	receivers.Parcel
+	Said   string          // its text as people read it, without the marks of its form
 	Over   []receiver.Over // limits that it is beyond all the same: it can't go
 	Shares []float64       // of each file: the share of its full width that a picture has; 1 of other files
 	Left   string          // what was left out so that the rest fits, for people; "" where nothing was
@@ -50,8 +51,16 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 	if p.Text, err = w.textFor(ctx, doc, t.Text, v); err != nil {
 		return p, err
 	}
+	if p.Said = p.Text; t.Text != receiver.Plain {
+		if p.Said, err = w.textFor(ctx, doc, receiver.Plain, v); err != nil {
+			return p, err
+		}
+	}
 	if t.Around != "" {
-		p.Text = receiver.Filled(t.Around, "", receiver.Values{"text": p.Text, "title": p.Title, "sender": p.Sender, "link": p.Link})
+		around := func(text string) string {
+			return receiver.Filled(t.Around, "", receiver.Values{"text": text, "title": p.Title, "sender": p.Sender, "link": p.Link})
+		}
+		p.Text, p.Said = around(p.Text), around(p.Said)
 	}
 	files, err := w.filesFor(ctx, doc, t, v, waits)
 	if err != nil {

@@ -270,12 +270,8 @@ var calls = map[string]call{
 		Words  []sight.Word  `json:"words"`
 		Area   *scene.Rect   `json:"area"`
 	}) (any, error) {
-		seen := a.Figure.Still(1)
-		if a.Figure.Clip != nil { // words are those of the picture that stood for it when it was taken
-			seen, _ = a.Figure.Taken(a.Figure.Clip.Poster)
-		}
-		return sight.Text(slices.DeleteFunc(a.Words, func(w sight.Word) bool {
-			return !seen.Shows(a.Shot, w.Rect) || a.Area != nil && !a.Area.Contains(w.Rect.Center())
+		return sight.Text(slices.DeleteFunc(shownWords(a.Figure, a.Shot, a.Words), func(w sight.Word) bool {
+			return a.Area != nil && !a.Area.Contains(w.Rect.Center())
 		})), nil
 	}),
 	"secretsLeft": takes(func(a struct {
@@ -350,10 +346,15 @@ var calls = map[string]call{
 		return all, nil
 	}),
 	"faultOf": takes(func(a struct {
-		Words   []sight.Word  `json:"words"`
-		About   capture.About `json:"about"`
-		Browser []report.Fact `json:"browser"`
+		Words   []sight.Word   `json:"words"`
+		About   capture.About  `json:"about"`
+		Browser []report.Fact  `json:"browser"`
+		Figure  *figure.Figure `json:"figure"` // of which only what it shows is said
+		Shot    figure.Size    `json:"shot"`
 	}) (any, error) {
+		if a.Figure != nil {
+			a.Words = shownWords(*a.Figure, a.Shot, a.Words)
+		}
 		return struct {
 			Title string     `json:"title"`
 			Where words.Node `json:"where"`
@@ -483,4 +484,13 @@ func encode(v any) string {
 type acted struct {
 	About    capture.About    `json:"about"`
 	Language capture.Language `json:"language"`
+}
+
+// shownWords are the words of a shot that a figure shows.
+func shownWords(f figure.Figure, shot figure.Size, all []sight.Word) []sight.Word {
+	seen := f.Still(1)
+	if f.Clip != nil { // words are those of the picture that stood for it when it was taken
+		seen, _ = f.Taken(f.Clip.Poster)
+	}
+	return slices.DeleteFunc(all, func(w sight.Word) bool { return !seen.Shows(shot, w.Rect) })
 }

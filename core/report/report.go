@@ -4,12 +4,10 @@ package report
 
 import (
 	"net/url"
-	"slices"
 	"strings"
 	"unicode"
 
 	"raconte/core/capture"
-	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/core/words"
 )
@@ -28,7 +26,7 @@ const longestTitle = 120 // characters of a title that is proposed
 // TitleOf is the line of a picture's text that tells most of a fault; where none does, what is open in it, or "".
 func TitleOf(read []sight.Word, about capture.About) string {
 	best, most := "", 0
-	for _, line := range lines(read) {
+	for _, line := range sight.Lines(read) {
 		tells := 0
 		for _, w := range strings.FieldsFunc(strings.ToLower(line), func(r rune) bool { return !unicode.IsLetter(r) && r != '\'' && r != '’' }) {
 			tells += telling[strings.ReplaceAll(w, "’", "'")]
@@ -47,38 +45,6 @@ func TitleOf(read []sight.Word, about capture.About) string {
 		best = strings.TrimSpace(string(r[:longestTitle])) + "…"
 	}
 	return best
-}
-
-// lines are the words of a text put together where they stand beside each other, from the top down.
-func lines(read []sight.Word) []string {
-	type line struct {
-		words []sight.Word
-		rect  scene.Rect
-	}
-	var all []*line
-	sorted := slices.Clone(read)
-	slices.SortStableFunc(sorted, func(a, b sight.Word) int { return int(a.Rect.X - b.Rect.X) })
-	for _, w := range sorted {
-		at := slices.IndexFunc(all, func(l *line) bool {
-			middle := w.Rect.Y + w.Rect.H/2
-			return middle > l.rect.Y && middle < l.rect.Y+l.rect.H && w.Rect.X-(l.rect.X+l.rect.W) < 2*max(l.rect.H, w.Rect.H)
-		})
-		if at < 0 {
-			all = append(all, &line{[]sight.Word{w}, w.Rect})
-			continue
-		}
-		all[at].words, all[at].rect = append(all[at].words, w), all[at].rect.Union(w.Rect)
-	}
-	slices.SortStableFunc(all, func(a, b *line) int { return int(a.rect.Y - b.rect.Y) })
-	out := make([]string, 0, len(all))
-	for _, l := range all {
-		said := make([]string, len(l.words))
-		for i, w := range l.words {
-			said[i] = w.Text
-		}
-		out = append(out, strings.Join(said, " "))
-	}
-	return out
 }
 
 // Fact is one thing that is known of where a fault was.

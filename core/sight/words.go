@@ -58,13 +58,15 @@ func Rows(words []Word) [][]Word {
 	return rows
 }
 
-// Text is what words say, line by line from the top; rows that stand beside each other, as in tables, are parted by a tab.
-func Text(words []Word) string {
-	type row struct {
-		said string
-		rect scene.Rect
-	}
-	var rows []row
+// row is words that stand together, and where.
+type row struct {
+	said string
+	rect scene.Rect
+}
+
+// rows are what Rows finds, from the top down.
+func rows(words []Word) []row {
+	var all []row
 	for _, r := range Rows(words) {
 		one := row{rect: r[0].Rect}
 		var said []string
@@ -72,22 +74,36 @@ func Text(words []Word) string {
 			said, one.rect = append(said, w.Text), one.rect.Union(w.Rect)
 		}
 		one.said = strings.Join(said, " ")
-		rows = append(rows, one)
+		all = append(all, one)
 	}
-	slices.SortStableFunc(rows, func(a, b row) int { return cmp.Compare(a.rect.Y+a.rect.H/2, b.rect.Y+b.rect.H/2) })
+	slices.SortStableFunc(all, func(a, b row) int { return cmp.Compare(a.rect.Y+a.rect.H/2, b.rect.Y+b.rect.H/2) })
+	return all
+}
+
+// Lines are what words say that stand together, from the top down; those beside each other are lines of their own.
+func Lines(words []Word) []string {
 	var lines []string
-	for len(rows) > 0 {
+	for _, r := range rows(words) {
+		lines = append(lines, r.said)
+	}
+	return lines
+}
+
+// Text is what words say, line by line from the top; rows that stand beside each other, as in tables, are parted by a tab.
+func Text(words []Word) string {
+	var lines []string
+	for left := rows(words); len(left) > 0; {
 		n := 1
-		for n < len(rows) && beside(rows[0].rect, rows[n].rect) {
+		for n < len(left) && beside(left[0].rect, left[n].rect) {
 			n++
 		}
-		line := rows[:n]
+		line := left[:n]
 		slices.SortStableFunc(line, func(a, b row) int { return cmp.Compare(a.rect.X, b.rect.X) })
 		var said []string
 		for _, r := range line {
 			said = append(said, r.said)
 		}
-		lines, rows = append(lines, strings.Join(said, "\t")), rows[n:]
+		lines, left = append(lines, strings.Join(said, "\t")), left[n:]
 	}
 	return strings.Join(lines, "\n")
 }

@@ -4439,6 +4439,8 @@ export interface components {
         Parcel: {
             title: string;
             text: string;
+            /** @description The text as people read it, without the marks of its form. */
+            said: string;
             /** @enum {string} */
             form: "markdown" | "html" | "plain";
             files: {

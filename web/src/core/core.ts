@@ -311,8 +311,13 @@ export const core = {
   /** The questions of reports and requests: how people are asked, and what most answers are. */
   questions: () => (asked ??= call<Record<string, { said: string; choices: string[] }>>("questions", {})),
   /** What a picture says of a fault: a title, and where it was. */
-  faultOf: (words: object[], about: About, browser: { name: string; value: string }[]) =>
-    call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser }),
+  /** What a picture says of a fault: a title, and where it was. Of a figure only what it shows is said. */
+  faultOf: (
+    words: object[],
+    about: About,
+    browser: { name: string; value: string }[],
+    of?: { figure: Figure; shot: Size },
+  ) => call<{ title: string; where: Content["words"] }>("faultOf", { words, about, browser, ...of }),
   /** How a document is told as a film; lengths are how long texts take to be spoken, as far as that is known. */
   filmPlan: (
     document: object,

@@ -153,7 +153,7 @@ function Preview({ id, receiver, parcel, seq }: { id: string; receiver: KeptRece
         aria-label="The text as it will be"
         className="mt-1 max-h-56 overflow-auto border border-line bg-desk p-2 font-sans text-sm whitespace-pre-wrap"
       >
-        {parcel.text.split("\n").map(shown).join("\n")}
+        {parcel.said.split("\n").map(shown).join("\n")}
       </pre>
       <p className="mt-1 text-sm text-soft">
         {parcel.form === "markdown" ? "Markdown" : parcel.form === "html" ? "HTML" : "Plain text"},{" "}

@@ -1,31 +1,44 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { api, expect } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "../manuscript/draft";
-import { Button } from "../ui/controls";
-import { shown } from "../ui/shown";
-import { unnamed } from "./begin";
+import { type ReportKind, unnamed } from "./begin";
 
-const lookEvery = 3000; // milliseconds
-const looks = 12;
-
-/** A title for a report that has none yet, from the error that stands in its picture, once the picture was read. */
+/**
+ * Gives a report that has no title yet the one that its picture says, as soon as that was read; where it says none, the first line of
+ * what was written. It is undone like anything else, and not given again.
+ */
 export function Proposed({ draft }: { draft: Draft }) {
-  const shot = draft.blocks().find((r) => r.content.figures.length > 0)?.content.figures[0]?.shot;
-  const wanted = draft.kind === "report" && draft.title === unnamed.report && shot !== undefined;
-  const taken = useQuery({
+  const rows = draft.blocks();
+  const figure = rows.find((r) => r.content.figures.length > 0)?.content.figures[0];
+  const shot = figure?.shot;
+  const wanted = draft.title === unnamed[draft.kind as ReportKind] && !draft.canUndo()?.startsWith("Change the title");
+  const about = useQuery({
     queryKey: ["shot", shot],
-    enabled: wanted,
-    refetchInterval: (q) =>
-      (q.state.data?.words?.length ?? 0) > 0 || q.state.dataUpdateCount > looks ? false : lookEvery,
+    enabled: wanted && shot !== undefined,
     queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: shot ?? "" } } })),
   });
-  if (!wanted || !taken.data?.words?.length) return null;
-  const { title } = core.faultOf(taken.data.words, taken.data.about, []);
-  if (!title) return null;
-  return (
-    <Button small look="quiet" onClick={() => draft.rename(title)}>
-      Call it “{shown(title)}”
-    </Button>
-  );
+  // Who asks for the words has them read at once.
+  const read = useQuery({
+    queryKey: ["words", shot],
+    enabled: wanted && shot !== undefined,
+    queryFn: () => expect(api.GET("/api/shots/{shot}/words", { params: { path: { shot: shot ?? "" } } })),
+    refetchInterval: ({ state }) => (state.data?.reading ? 2000 : false),
+  });
+  const taken = about.data;
+  const seen =
+    wanted && figure && taken && read.data && !read.data.reading
+      ? core.faultOf(read.data.words, taken.about, [], { figure, shot: { w: taken.width, h: taken.height } }).title
+      : "";
+  const first = rows[0];
+  const written = first && !core.empty(first.content.words) ? core.label(first.content) : "";
+  const settled = shot === undefined || (read.data !== undefined && !read.data.reading) || read.isError;
+  useEffect(() => {
+    if (!wanted) return;
+    if (seen) return draft.rename(seen.slice(0, 200));
+    const writing = document.activeElement?.closest<HTMLElement>("[data-block]")?.dataset.block;
+    if (settled && written && writing !== first?.id) draft.rename(written.slice(0, 200));
+  });
+  return null;
 }

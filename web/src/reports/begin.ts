@@ -32,7 +32,12 @@ const passage = (asks: Content["asks"], words: Content["words"], figures: Figure
  * picture says of the fault. The answer is its address, where the first answer is being written.
  */
 export async function beginReport(kind: ReportKind, shown?: { shot: Taken; figure: Figure }, steps: Content[] = []) {
-  const fault = core.faultOf(shown?.shot.words ?? [], shown?.shot.about ?? nothing, browser());
+  const fault = core.faultOf(
+    shown?.shot.words ?? [],
+    shown?.shot.about ?? nothing,
+    browser(),
+    shown && { figure: shown.figure, shot: { w: shown.shot.width, h: shown.shot.height } },
+  );
   const figures = shown ? [shown.figure] : [];
   const blocks =
     kind === "report"
