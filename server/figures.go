@@ -121,12 +121,17 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
+	faces, err := s.Works.FacesIn(c.Request.Context(), shot)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
 	own, _, err := s.Store.SecretWords(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	found := secrets.Find(words, shot.About.Elements, own)
+	found := secrets.Find(words, shot.About.Elements, own, faces...)
 	if found == nil {
 		found = []secrets.Suggestion{}
 	}

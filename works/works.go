@@ -6,6 +6,7 @@ package works
 import (
 	"context"
 	"log/slog"
+	"raconte/core/sight"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -25,7 +26,8 @@ type Works struct {
 	Store    *store.Store
 	Pictures *pictures.Maker
 	Blobs    *blobs.Bucket
-	Reader   ocr.Reader // of text in pictures; the zero Reader reads none
+	Reader   ocr.Reader     // of text in pictures; the zero Reader reads none
+	Likeness *sight.Cascade // finds faces in pictures; nil where nothing does
 	Log      *slog.Logger
 	Address  string // of the application, as colleagues reach it: "http://127.0.0.1:8420"
 	House    string // at the foot of each page

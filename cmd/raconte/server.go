@@ -137,7 +137,11 @@ func openHouse(ctx context.Context) (*house, error) {
 	if err != nil {
 		h.log.Warn("text in pictures is not read", "reason", err.Error())
 	}
-	h.works = &works.Works{Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House, Speaker: voice.Find(c.Voice)}
+	finder, err := works.FindsFaces()
+	if err != nil {
+		return nil, err
+	}
+	h.works = &works.Works{Likeness: finder, Store: h.store, Pictures: h.maker, Blobs: h.bucket, Reader: reader, Log: h.log, Address: c.Address, House: c.House, Speaker: voice.Find(c.Voice)}
 	if h.works.Places, err = openPlaces(ctx, c.Places); err != nil {
 		return nil, err
 	}

@@ -152,3 +152,10 @@ func TestTheSameIsConcealedInAnotherPicture(t *testing.T) {
 	assert.Equal(t, at(200), got.Marks[1].Points)
 	assert.Len(t, f.Marks, 1)
 }
+
+func TestFacesAreSuggestedWithWhatIsAroundThem(t *testing.T) {
+	found := Find(row("Write to ines@pellworth.example today", 50), nil, nil, scene.Rect{X: 300, Y: 400, W: 100, H: 100})
+	require.Len(t, found, 2)
+	assert.Equal(t, EMail, found[0].Why)
+	assert.Equal(t, Suggestion{scene.Rect{X: 285, Y: 385, W: 130, H: 130}, Face}, found[1])
+}
