@@ -129,7 +129,7 @@ func Receivers(mailPort int) []receiver.Receiver {
 	return []receiver.Receiver{
 		{
 			ID: tracker.Receiver, Name: "Lotroom’s tracker (a stand-in)", Way: receiver.HTTP,
-			Takes: receiver.Takes{Text: receiver.Markdown, LongestText: 20_000, Pictures: append([]string{"video/mp4"}, pictures...), LargestFile: 2_000_000, LargestSum: 8_000_000, MostFiles: 20},
+			Takes: receiver.Takes{Text: receiver.Markdown, LongestText: 20_000, Pictures: append(append([]string{"video/mp4"}, pictures...), "image/gif"), LargestFile: 2_000_000, LargestSum: 8_000_000, MostFiles: 20},
 			Reached: receiver.Reached{
 				Make:   receiver.Call{Address: faults + "/api/issues", Body: issue},
 				Change: receiver.Call{Method: "PUT", Address: faults + "/api/issues/{number}", Body: issue},

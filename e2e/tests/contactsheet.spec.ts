@@ -1,4 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
+import { job } from "./jobs";
 import { randomUUID } from "node:crypto";
 import { openCapture, startPractice } from "./capturing";
 import { accessible, grey, makeDocument, notices, openManuscript, order, saved, signIn, steps } from "./support";
@@ -94,8 +95,10 @@ test("shots to place lie beside the manuscript: Enter, a click and a drag place 
   await accessible(page);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(steps(page)).toHaveCount(1);
-  await shot.click();
+  const { act, done } = job("shot to place");
+  await act(() => shot.click());
   await expect(steps(page)).toHaveCount(2);
+  done();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(shot).toBeVisible();
 

@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { readFileSync } from "node:fs";
+import { job } from "./jobs";
 import { figureOf, openPicture, screen } from "./figures";
 import {
   accessible,
@@ -178,14 +179,16 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
     const blob = new Blob([new Uint8Array(data)], { type: "image/png" });
     await navigator.clipboard.write([new ClipboardItem({ "image/png": blob })]);
   }, data);
-  await page.keyboard.press("Control+v");
+  const { act, done } = job("just one picture, marked and copied");
+  await act(() => page.keyboard.press("Control+v"));
   await expect(page.getByRole("application")).toBeVisible();
-  await page.keyboard.press("w");
-  await drag(page, [0.24, 0.27], [0.42, 0.39]);
-  await page.keyboard.press("d");
-  await drag(page, [0.42, 0.33], [0.55, 0.5]);
-  await page.keyboard.type("Press here");
-  await page.keyboard.press("Control+c");
+  await act(() => page.keyboard.press("w"));
+  await act(() => drag(page, [0.24, 0.27], [0.42, 0.39]));
+  await act(() => page.keyboard.press("d"));
+  await act(() => drag(page, [0.42, 0.33], [0.55, 0.5]));
+  await act(() => page.keyboard.type("Press here"));
+  await act(() => page.keyboard.press("Control+c"));
+  done();
   await expect(notices(page).getByText("The finished picture is on the clipboard.")).toBeVisible();
   const copied = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
@@ -270,13 +273,15 @@ test("what is secret in a picture is suggested where it stands, concealed, and f
     { words: "One", picture: await written(200, 300) },
     { words: "Two", picture: await written(420, 480) },
   ]);
-  await group(page, "Conceal");
-  await page.getByRole("button", { name: "Suggest what to conceal" }).click();
+  const { act, done } = job("secret concealed everywhere");
+  await act(() => group(page, "Conceal"));
+  await act(() => page.getByRole("button", { name: "Suggest what to conceal" }).click());
   const suggestion = page.getByRole("list", { name: "Suggestions" }).getByRole("listitem");
   await expect(suggestion).toContainText("E-mail address", { timeout: 30_000 });
-  await suggestion.getByRole("button", { name: "Conceal" }).click();
+  await act(() => suggestion.getByRole("button", { name: "Conceal" }).click());
   await expect(page.getByText("Nothing more to suggest.")).toBeVisible();
-  await page.getByRole("button", { name: "Conceal the same in the other pictures" }).click();
+  await act(() => page.getByRole("button", { name: "Conceal the same in the other pictures" }).click());
+  done();
   await expect(notices(page).getByText("Concealed 1 place in other pictures.")).toBeVisible();
   for (const [step, x, y] of [
     [0, 200, 300],
@@ -362,6 +367,7 @@ test("the text in a picture is copied and put into the words; a colour becomes a
   expect(figure.recolours).toMatchObject([{ near: 8, to: "#c81e14" }]);
   const corner = async () => {
     const file = await page.request.get(`/api/documents/${id}/figures/${figure.id}`);
+    if (!file.ok()) return [file.status(), await file.text()];
     return page.evaluate(
       async (data) => {
         const bitmap = await createImageBitmap(new Blob([new Uint8Array(data)]));

@@ -1,4 +1,5 @@
 import { expect, test } from "@playwright/test";
+import { job } from "./jobs";
 import { accessible, copy, drag, leaves, notices, png, saved, signIn } from "./support";
 
 const screen = png(800, 450, (x, y) => (x > 500 && y > 300 ? [200, 230, 240] : [240, 240, 236]));
@@ -61,19 +62,22 @@ test("someone without an account asks with a marked picture, is answered with an
   await expect(page.getByRole("textbox", { name: /“Answer”/ })).toBeFocused();
   await page.keyboard.type("Open the lid and put the roll in the other way round.");
   await page.keyboard.press("Escape");
-  await page.getByRole("button", { name: "Use a stock answer" }).click();
-  await page.getByRole("dialog").getByRole("textbox").fill(stock);
-  await page
-    .getByRole("dialog")
-    .getByRole("button", { name: new RegExp(stock) })
-    .click();
+  const answering = job("request answered with a stock answer");
+  await answering.act(() => page.getByRole("button", { name: "Use a stock answer" }).click());
+  await answering.act(() => page.getByRole("dialog").getByRole("textbox").fill(stock));
+  await answering.act(() =>
+    page
+      .getByRole("dialog")
+      .getByRole("button", { name: new RegExp(stock) })
+      .click(),
+  );
   // Every place is asked for, and seen filled in; it is written under the answer.
   const filling = page.getByRole("dialog", { name: /Answer with/ });
   await expect(filling.getByLabel("name")).toHaveValue("Ruta Mercer <b>");
   await expect(filling).toContainText("Dear Ruta Mercer <b>, thank you.");
   await expect(filling.getByRole("button", { name: "Put it under Answer" })).toBeDisabled();
-  await filling.getByLabel("lot").fill("L-77");
-  await filling.getByRole("button", { name: "Put it under Answer" }).click();
+  await answering.act(() => filling.getByLabel("lot").fill("L-77"));
+  await answering.act(() => filling.getByRole("button", { name: "Put it under Answer" }).click());
   await expect(notices(page).getByText("It stands under Answer.")).toBeVisible();
   await expect(page.getByRole("group", { name: /“Answer”/ })).toContainText(
     "Dear Ruta Mercer <b>, thank you. It is about L-77.",
@@ -86,8 +90,9 @@ test("someone without an account asks with a marked picture, is answered with an
   await page.keyboard.press("Control+v");
   await expect(page.getByRole("button", { name: /Mark the picture of “Answer”/ })).toBeVisible();
   await saved(page);
-  await page.getByRole("button", { name: "It is answered" }).click();
+  await answering.act(() => page.getByRole("button", { name: "It is answered" }).click());
   await expect(page.getByText(/asks/)).toContainText("Answered by Ines Brackwater");
+  answering.done();
 
   // The asker sees it, with the picture as it was marked, and says more.
   await asker.goto(followed.pathname);
@@ -165,9 +170,10 @@ test("a stock answer with a fresh picture: six actions", async ({ page }) => {
     })
   ).json()) as { id: string };
   await page.goto("/reports");
-  await page.getByRole("radio", { name: "Stock answers" }).click(); // 1
-  await page.getByRole("searchbox").fill(key.slice(0, -2)); // 2
-  await page.getByRole("button", { name: `Use Turn the ${key}` }).click(); // 3
+  const { act, done } = job("stock answer with a fresh picture");
+  await act(() => page.getByRole("radio", { name: "Stock answers" }).click());
+  await act(() => page.getByRole("searchbox").fill(key.slice(0, -2)));
+  await act(() => page.getByRole("button", { name: `Use Turn the ${key}` }).click());
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByText("Dear {name}, turn the roll.")).toBeVisible();
   await accessible(page);
@@ -176,11 +182,12 @@ test("a stock answer with a fresh picture: six actions", async ({ page }) => {
     x > 300 && x < 360 && y > 220 && y < 250 ? [20, 90, ((x - 200) * (y - 120)) % 255] : [235, 238, 240],
   );
   await copy(page, fresh);
-  await page.keyboard.press("Control+v"); // 4
+  await act(() => page.keyboard.press("Control+v"));
   await expect(dialog.getByText(/The picture is fresh/)).toBeVisible({ timeout: 20_000 });
-  await dialog.getByLabel("name").fill("Ruta"); // 5
-  await dialog.getByRole("button", { name: "Copy with pictures" }).click(); // 6
+  await act(() => dialog.getByLabel("name").fill("Ruta"));
+  await act(() => dialog.getByRole("button", { name: "Copy with pictures" }).click());
   await expect(notices(page).getByText("The answer is on the clipboard.")).toBeVisible();
+  done();
   const html = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
     return (await item?.getType("text/html"))?.text();

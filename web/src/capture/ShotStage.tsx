@@ -96,9 +96,23 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
   // From this browser while it is not on the server, and for as long as it is open: it does not blink.
   const [own] = useState(() => blob && URL.createObjectURL(blob));
   useEffect(() => () => void (own && URL.revokeObjectURL(own)), [own]);
+  const show = useCallback(
+    (figure: Figure) => {
+      now.current = figure;
+      setContent((c) => c && { ...c, figures: [figure] });
+      const { deeds, position } = past.current;
+      void storage.saveFigure(shot.id, { figure, deeds, position });
+    },
+    [shot.id],
+  );
   const made = useRef(false);
   useEffect(() => {
-    if (made.current) return;
+    if (made.current) {
+      // What is known of a recording may come after its picture.
+      const { current } = now;
+      if (shot.clip && current && !current.clip) show({ ...current, clip: clipOf(shot.clip) });
+      return;
+    }
     made.current = true;
     void (async () => {
       const size = { w: shot.width, h: shot.height };
@@ -109,13 +123,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
       now.current = kept?.figure ?? fresh;
       setContent({ type: made.type, words: made.words, figures: now.current ? [now.current] : [] });
     })();
-  }, [shot]);
-  const show = (figure: Figure) => {
-    now.current = figure;
-    setContent((c) => c && { ...c, figures: [figure] });
-    const { deeds, position } = past.current;
-    void storage.saveFigure(shot.id, { figure, deeds, position });
-  };
+  }, [shot, show]);
   const travel = (how: "undo" | "redo") => {
     const deed = how === "undo" ? past.current.back() : past.current.on();
     if (deed) show(how === "undo" ? deed.before : deed.after);

@@ -5,7 +5,7 @@ import { Pick } from "../stage/fields";
 import { sizeOf } from "../stage/finished";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
-import { type ClipForm, clipForms, makeClip } from "./make";
+import { type ClipForm, clipForms, keepForm, makeClip } from "./make";
 
 const limits = {
   "0": "As large as it gets",
@@ -82,7 +82,15 @@ export function FinishedClip(props: { figure: Figure; first: number; name: strin
         )}
       </div>
       <div className="flex flex-wrap gap-1">
-        <Pick label="Form" value={form} options={clipForms} onPick={(f) => props.onForm(f as ClipForm)} />
+        <Pick
+          label="Form"
+          value={form}
+          options={clipForms}
+          onPick={(f) => {
+            keepForm(f as ClipForm);
+            props.onForm(f as ClipForm);
+          }}
+        />
         <Pick label="Size" value={most} options={limits} onPick={setMost} />
       </div>
       {busy && (

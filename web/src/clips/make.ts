@@ -1,8 +1,19 @@
+import { local } from "../account/storage";
 import { api, expect, type Figure, type Making } from "../api/client";
 
 export type ClipForm = "mp4" | "webm" | "gif" | "webp";
 
 export const clipForms: Record<ClipForm, string> = { mp4: "MP4", webm: "WebM", gif: "GIF", webp: "WebP" };
+
+const chosenForm = "raconte-clip-form";
+
+/** The form that a person chose last; undefined where none was. */
+export function lastForm(): ClipForm | undefined {
+  const form = local.taste(chosenForm) ?? "";
+  return form in clipForms ? (form as ClipForm) : undefined;
+}
+
+export const keepForm = (form: ClipForm) => local.set(chosenForm, form);
 
 const often = 400; // milliseconds between questions
 

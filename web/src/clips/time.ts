@@ -1,12 +1,14 @@
 import type { Clip, Recording } from "../api/client";
+import { lastForm } from "./make";
 import { core, type Run } from "../core/core";
 
-/** How a recording is shown to begin with: all of it. */
+/** How a recording is shown to begin with: all of it, in the form that was chosen last. */
 export const clipOf = (r: Recording): Clip => ({
   ms: r.ms,
   poster: r.poster,
   ...(r.sounds && { sounds: true }),
   ...(r.camera && { camera: { x: 0.77, y: 0.72, w: 0.2 } }),
+  ...(lastForm() && { form: lastForm() }),
 });
 
 /** A time as people read and type it: 0:04.2. */

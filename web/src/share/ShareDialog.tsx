@@ -91,7 +91,7 @@ export function ShareDialog(props: { document: string; title: string; revision: 
               }}
             >
               <div className="grid gap-3 sm:grid-cols-2">
-                <Field label="Whom or what it is for" value={name} onChange={setName} />
+                <Field label="Whom or what it is for" value={name} onChange={setName} autoFocus />
                 <Field
                   label="Password, if one is to be asked for"
                   value={password}
