@@ -28,9 +28,9 @@ func Recoloured(src *image.RGBA, all []scene.Recolour, closed []scene.Rect, scal
 	}
 	for _, r := range all {
 		if r.At == nil {
-			everywhere(out, r, shut)
+			everywhere(out, r.Ready(), shut)
 		} else {
-			connected(out, r, r.At.Times(scale), shut)
+			connected(out, r.Ready(), r.At.Times(scale), shut)
 		}
 	}
 	return out
@@ -44,7 +44,7 @@ func put(pix []uint8, i int, c scene.Color) {
 	pix[4*i], pix[4*i+1], pix[4*i+2], pix[4*i+3] = c.R, c.G, c.B, c.A
 }
 
-func everywhere(img *image.RGBA, r scene.Recolour, shut []bool) {
+func everywhere(img *image.RGBA, r scene.Recolouring, shut []bool) {
 	bands(len(shut), func(from, to int) {
 		var was, made scene.Color
 		known, counts := false, false
@@ -67,7 +67,7 @@ func everywhere(img *image.RGBA, r scene.Recolour, shut []bool) {
 }
 
 // connected changes what hangs together with a place, over sides but not over corners, row by row.
-func connected(img *image.RGBA, r scene.Recolour, at scene.Point, shut []bool) {
+func connected(img *image.RGBA, r scene.Recolouring, at scene.Point, shut []bool) {
 	w, h := img.Rect.Dx(), img.Rect.Dy()
 	x, y := int(math.Floor(at.X)), int(math.Floor(at.Y))
 	if !(image.Point{X: x, Y: y}).In(image.Rect(0, 0, w, h)) {

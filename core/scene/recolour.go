@@ -28,22 +28,36 @@ func (r Recolour) Check() error {
 	return nil
 }
 
+// Recolouring is a change of colour made ready for many pixels.
+type Recolouring struct {
+	from, to Color
+	near     int
+	clears   bool
+}
+
+// Ready is the change made ready for many pixels.
+func (r Recolour) Ready() Recolouring {
+	ready := Recolouring{from: Hex(r.From), near: r.Near * 255 / 100, clears: r.To == ""}
+	if !ready.clears {
+		ready.to = Hex(r.To)
+	}
+	return ready
+}
+
 // Counts tells whether a colour is near enough to the one that becomes another.
-func (r Recolour) Counts(c Color) bool {
-	from, near := Hex(r.From), r.Near*255/100
-	return c.A > 0 && apart(c.R, from.R) <= near && apart(c.G, from.G) <= near && apart(c.B, from.B) <= near
+func (r Recolouring) Counts(c Color) bool {
+	return c.A > 0 && apart(c.R, r.from.R) <= r.near && apart(c.G, r.from.G) <= r.near && apart(c.B, r.from.B) <= r.near
 }
 
 func apart(a, b uint8) int { return max(int(a)-int(b), int(b)-int(a)) }
 
 // Apply is what a colour that counts becomes: as much lighter or darker than the new one as it was than the old one, so
 // that the edges of letters stay soft.
-func (r Recolour) Apply(c Color) Color {
-	if r.To == "" {
+func (r Recolouring) Apply(c Color) Color {
+	if r.clears {
 		return Color{}
 	}
-	from, to := Hex(r.From), Hex(r.To)
 	moved := func(v, from, to uint8) uint8 { return uint8(max(0, min(int(c.A), int(v)+int(to)-int(from)))) }
-	c.R, c.G, c.B = moved(c.R, from.R, to.R), moved(c.G, from.G, to.G), moved(c.B, from.B, to.B)
+	c.R, c.G, c.B = moved(c.R, r.from.R, r.to.R), moved(c.G, r.from.G, r.to.G), moved(c.B, r.from.B, r.to.B)
 	return c
 }
