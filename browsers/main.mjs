@@ -120,6 +120,23 @@ async function path(kind, p) {
   );
   done("followed it");
 
+  // Words are being written, and a press beside them reaches what was pressed, at once.
+  const report = await fetched("/api/documents", {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ title: `Fault in ${kind}`, kind: "report", blocks: [] }),
+  });
+  await p.browser.goto(`${base}/d/${report.id}/write`);
+  await p.press("Write the words of “What happened”");
+  await p.browser.type("It stays dark");
+  await p.press("Every time");
+  await p.until("“Every time” pressed", () =>
+    p.browser.run(() =>
+      [...document.querySelectorAll("button[aria-pressed=true]")].some((b) => b.innerText === "Every time"),
+    ),
+  );
+  done("pressed beside words that were being written");
+
   await p.browser.goto(`${base}/capture`);
   await p.press("Share a screen");
   const shared = await p.until("a shared screen, or why not", () =>
@@ -138,4 +155,19 @@ async function path(kind, p) {
   await p.press("Take");
   await p.until("the shot on the server", async () => (await ids()).some((id) => !before.includes(id)));
   done("captured from a shared screen");
+
+  // Away and back: what is shared is still seen to move, and a shot is of the moment of the press.
+  await p.press("Deliveries");
+  await p.sees("Deliveries");
+  await p.press("Capture");
+  await p.until("the picture of what is shared, moving", () =>
+    p.browser.run(() => {
+      const v = document.querySelector("video");
+      return v && !v.paused && v.readyState >= 2;
+    }),
+  );
+  const seen = await ids();
+  await p.press("Take");
+  await p.until("another shot on the server", async () => (await ids()).some((id) => !seen.includes(id)));
+  done("took another after having been elsewhere");
 }
