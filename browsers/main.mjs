@@ -127,7 +127,7 @@ async function path(kind, p) {
     body: JSON.stringify({ title: `Fault in ${kind}`, kind: "report", blocks: [] }),
   });
   await p.browser.goto(`${base}/d/${report.id}/write`);
-  await p.press("Write the words of “What happened”");
+  await p.press("Words of “What happened”");
   await p.browser.type("It stays dark");
   await p.press("Every time");
   await p.until("“Every time” pressed", () =>
