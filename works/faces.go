@@ -33,16 +33,11 @@ func (w *Works) FacesIn(ctx context.Context, shot store.Shot) ([]scene.Rect, err
 	if w.Likeness == nil {
 		return nil, nil
 	}
-	select { // as many at a time as are read
-	case w.reading <- struct{}{}:
-		defer func() { <-w.reading }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-	file, err := w.Pictures.Original(ctx, shot.ID)
+	file, done, err := w.inTurn(ctx, shot)
 	if err != nil {
 		return nil, err
 	}
+	defer done()
 	img, err := intake.Decode(ctx, file.Data)
 	if err != nil {
 		return nil, err

@@ -78,18 +78,27 @@ func (w *Works) ReadNow(ctx context.Context, shot store.Shot) (found []sight.Wor
 // soonRead is how long someone waits for a picture to be read.
 const soonRead = 6 * time.Second
 
+// inTurn is the file of a shot to be looked through, once its turn has come: of all requests and jobs, few look at a time.
+func (w *Works) inTurn(ctx context.Context, shot store.Shot) (file pictures.File, done func(), err error) {
+	select {
+	case w.reading <- struct{}{}:
+	case <-ctx.Done():
+		return file, nil, ctx.Err()
+	}
+	done = func() { <-w.reading }
+	if file, err = w.Pictures.Original(ctx, shot.ID); err != nil {
+		done()
+	}
+	return file, done, err
+}
+
 // words finds the words in a shot and keeps them, once its turn has come.
 func (w *Works) words(ctx context.Context, shot store.Shot) ([]sight.Word, error) {
-	select { // of all requests and jobs, few read at a time
-	case w.reading <- struct{}{}:
-		defer func() { <-w.reading }()
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-	file, err := w.Pictures.Original(ctx, shot.ID)
+	file, done, err := w.inTurn(ctx, shot)
 	if err != nil {
 		return nil, err
 	}
+	defer done()
 	found, err := w.Reader.Words(ctx, file.Data)
 	if err != nil {
 		return nil, err

@@ -5,6 +5,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"image"
@@ -149,7 +150,8 @@ func (s *studio) call(name string, args json.RawMessage, given *image.RGBA) (ans
 		if err := read(&a); err != nil {
 			return answer{}, err
 		}
-		return answer{pixels: raster.Recoloured(given, a.Figure.Recolours, a.Figure.Still(1).Hidden(), a.Scale)}, nil
+		img, err := raster.Recoloured(context.Background(), given, a.Figure.Recolours, a.Figure.Still(1).Hidden(), a.Scale)
+		return answer{pixels: img}, err
 	case "part":
 		s.parts = append(s.parts, given)
 		return answer{value: len(s.parts)}, nil

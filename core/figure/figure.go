@@ -286,7 +286,7 @@ func (f Figure) Clone() Figure {
 		margin := *f.Margin
 		f.Margin = &margin
 	}
-	f.Outline, f.Folds = slices.Clone(f.Outline), slices.Clone(f.Folds)
+	f.Outline, f.Folds, f.Recolours = slices.Clone(f.Outline), slices.Clone(f.Folds), slices.Clone(f.Recolours)
 	f.Marks = slices.Clone(f.Marks)
 	for i, m := range f.Marks {
 		f.Marks[i].Points, f.Marks[i].Path = slices.Clone(m.Points), slices.Clone(m.Path)

@@ -40,18 +40,13 @@ const longestLead = 120 // characters of a line that leads to a list
 // divide begins a section amid another, for a list that begins again: headed by the line that leads to it, or as the one that
 // it is in.
 func (m *maker) divide() {
-	level, heading := 1, m.made.Document.Facts.Title
-	nth := 2
-	for _, b := range m.made.Document.Blocks {
-		if b.Type == document.Section && !m.divided(b.ID) {
-			level, heading, nth = 2, b.Words.Reading(nil), 2
-		} else if b.Type == document.Section {
-			nth++
-		}
+	level, heading := 2, m.head
+	if heading == "" {
+		level, heading = 1, m.made.Document.Facts.Title
 	}
+	m.part++
 	m.unwarned()
-	section := document.NewSection(m.newID(), level, words.Plain(cut(fmt.Sprintf("%s (%d)", heading, nth), document.LongestTitle)))
-	m.parts = append(m.parts, section.ID)
+	section := document.NewSection(m.newID(), level, words.Plain(cut(fmt.Sprintf("%s (%d)", heading, m.part+1), document.LongestTitle)))
 	b, there := m.last()
 	if there && b.Type == document.Passage && len(b.Figures) == 0 && len(b.Words.Content) == 1 && b.Words.Content[0].Type == "paragraph" {
 		if lead := strings.TrimRight(plain(b.Words.Content[0].Content), ":： "); lead != "" && utf8.RuneCountInString(lead) <= longestLead {
@@ -63,8 +58,6 @@ func (m *maker) divide() {
 	}
 	m.add(section)
 }
-
-func (m *maker) divided(section string) bool { return slices.Contains(m.parts, section) }
 
 // counting is how the steps of the document count.
 func (m *maker) counting() {

@@ -28,7 +28,8 @@ type maker struct {
 	warns    *document.Notice // that stands before the next step
 	critical bool             // the next step is
 	counted  counted
-	parts    []string                  // sections that were begun for a list that begins again
+	head     string                    // of the section at hand
+	part     int                       // lists that began again in it
 	anchors  map[string]document.Block // what links within a text of Raconte's own lead to
 }
 
@@ -101,6 +102,7 @@ func (m *maker) text(name string, s *source, pictures func(string) ([]byte, erro
 func (m *maker) section(level int, heading string) {
 	m.unwarned()
 	m.counted.section()
+	m.head, m.part = heading, 0
 	m.add(document.NewSection(m.newID(), level, words.Plain(cut(heading, document.LongestTitle))))
 }
 

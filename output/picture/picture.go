@@ -28,11 +28,14 @@ func Flatten(ctx context.Context, f figure.Shown, shots map[string]*image.RGBA, 
 	limited, cancel := context.WithTimeout(ctx, Longest)
 	defer cancel()
 	shots = concealed(f, shots)
-	shots[f.Shot] = raster.Recoloured(shots[f.Shot], f.Recolours, f.Hidden(), 1)
 	size := shots[f.Shot].Bounds().Size()
 	s := f.Scene(figure.Size{W: size.X, H: size.Y}, first)
 	width := widthOf(f.Figure, s.W, s.H, mostWidth)
-	img, err := raster.DrawWithin(limited, s, width/s.W, func(name string) *image.RGBA { return shots[name] })
+	var img *image.RGBA
+	coloured, err := raster.Recoloured(limited, shots[f.Shot], f.Recolours, f.Hidden(), 1)
+	if shots[f.Shot] = coloured; err == nil {
+		img, err = raster.DrawWithin(limited, s, width/s.W, func(name string) *image.RGBA { return shots[name] })
+	}
 	if err != nil && ctx.Err() == nil {
 		return nil, refusal.New("This picture takes longer than %d seconds to draw. Take some of its marks out, or make them smaller.", int(Longest.Seconds()))
 	}

@@ -2,6 +2,7 @@ package picture
 
 import (
 	"bytes"
+	"context"
 	"image"
 	"image/color"
 	"image/draw"
@@ -11,6 +12,7 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/raster"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -158,6 +160,10 @@ func TestColoursBecomeOthersAndWhatIsConcealedDoesNot(t *testing.T) {
 		assert.Equal(t, plain.RGBAAt(50, 15), img.RGBAAt(50, 15), "%s: the cover stays as it was", name)
 	}
 	assert.Equal(t, ink, shot.RGBAAt(20, 15), "the shot itself stays as it is")
+	gone, cancel := context.WithCancel(t.Context())
+	cancel()
+	_, err := raster.Recoloured(gone, shot, []scene.Recolour{{From: "#145ac8", To: "#c81e14"}}, nil, 1)
+	assert.ErrorIs(t, err, context.Canceled, "nobody waits for it any more")
 	for _, bad := range []scene.Recolour{{From: "red"}, {From: "#145ac8", Near: 101}, {From: "#145ac8", To: "#xyz"}} {
 		assert.Error(t, figure.Figure{ID: "f", Shot: "s", View: figure.View{Recolours: []scene.Recolour{bad}}}.Check())
 	}
