@@ -90,7 +90,7 @@ func TestADatabaseOfBeforeKeepsEveryRow(t *testing.T) {
 	assert.EqualValues(t, 8, seq)
 	var raw string
 	require.NoError(t, s.SQL().QueryRow("SELECT content FROM blocks WHERE id = 'one'").Scan(&raw))
-	assert.Contains(t, raw, `"format":9`)
+	assert.Contains(t, raw, fmt.Sprintf(`"format":%d,`, document.Format))
 }
 
 func TestIdsAreTheSameBytesEverywhere(t *testing.T) {
