@@ -75,7 +75,10 @@ test("someone without an account asks with a marked picture, is answered with an
   const filling = page.getByRole("dialog", { name: /Answer with/ });
   await expect(filling.getByLabel("name")).toHaveValue("Ruta Mercer <b>");
   await expect(filling).toContainText("Dear Ruta Mercer <b>, thank you.");
-  await expect(filling.getByRole("button", { name: "Put it under Answer" })).toBeDisabled();
+  const put = filling.getByRole("button", { name: "Put it under Answer" });
+  await expect(put).toBeDisabled();
+  await put.click({ force: true }); // a dim button says why it is dim
+  await expect(notices(page).getByText("Fill in: lot.")).toBeVisible();
   await answering.act(() => filling.getByLabel("lot").fill("L-77"));
   await answering.act(() => filling.getByRole("button", { name: "Put it under Answer" }).click());
   await expect(notices(page).getByText("It stands under Answer.")).toBeVisible();

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { Block, Folder } from "../api/client";
 import { laidOut } from "../library/FolderChoice";
-import { before, heads, isStep, parts, says } from "./parts";
+import { answers, before, heads, isStep, parts, says } from "./parts";
 
 const block = (id: string, type: string, text = id): Block =>
   ({
@@ -57,4 +57,12 @@ test("folders lie below those around them, and at the top where those can't be o
   const folder = (id: string, parent?: string) => ({ id, name: id, parent }) as Folder;
   const all = [folder("deep", "inner"), folder("inner", "top"), folder("other", "shut"), folder("top")];
   expect(laidOut(all).map((f) => `${f.folder.id} ${f.depth}`)).toEqual(["other 0", "top 0", "inner 1", "deep 2"]);
+});
+
+test("a request is answered by its answer, or by what stands below it", () => {
+  const asks = (b: Block, question: string) => ({ ...b, content: { ...b.content, asks: question } }) as Block;
+  const wrong = asks(block("a", "passage", "It is dark"), "wrong");
+  expect([wrong, asks(block("b", "passage", ""), "reply")].some(answers)).toBe(false);
+  expect([wrong, asks(block("b", "passage", "Press it"), "reply")].some(answers)).toBe(true);
+  expect([wrong, asks(block("b", "passage", ""), "reply"), block("c", "step")].some(answers)).toBe(true);
 });

@@ -1,6 +1,6 @@
 import { Dialog, DropdownMenu } from "radix-ui";
 import { useNotice } from "./notices";
-import { type ComponentProps, type ReactNode, useRef, useState } from "react";
+import { type ComponentProps, type MouseEvent, type ReactNode, useRef, useState } from "react";
 
 const looks = {
   plain: "border border-line bg-paper text-ink hover:border-soft",
@@ -30,11 +30,14 @@ export function Button({
       className={`inline-flex items-center gap-1.5 rounded disabled:opacity-60 aria-disabled:opacity-60 ${room} ${looks[look]} ${className}`}
       {...rest}
       {...(why && {
-        type: "button" as const,
         "aria-disabled": true,
         title: why,
         "aria-description": why,
-        onClick: () => notice({ text: why }),
+        // Enter in the form that it would send comes here, too.
+        onClick: (e: MouseEvent) => {
+          e.preventDefault();
+          notice({ text: why });
+        },
       })}
     />
   );
