@@ -36,7 +36,7 @@ generate:
 	cd web && npx openapi-typescript ../api/openapi.yaml -o src/api/schema.d.ts
 
 format:
-	gofmt -w api blobs cmd core demo docs fonts hostile intake jobs kept mail ocr output pictures passwords raster recorder server standin store together works web/*.go workstation
+	gofmt -w $$(find . -name node_modules -prune -o -name "*.go" -print)
 	cd web && npx prettier --log-level warn --write .
-	cd e2e && npx prettier --log-level warn --write . ../browsers
+	cd proof/e2e && npx prettier --log-level warn --write . ../browsers
 	cd recorder && npx prettier --log-level warn --write .

@@ -17,7 +17,7 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/refusal"
-	"raconte/raster"
+	"raconte/engines/raster"
 
 	"github.com/bep/imagemeta"
 	"golang.org/x/image/bmp"

@@ -8,7 +8,7 @@ import (
 	"testing"
 
 	"raconte/api"
-	"raconte/mail"
+	"raconte/platform/mail"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

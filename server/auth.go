@@ -11,8 +11,8 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/id"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

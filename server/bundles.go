@@ -15,12 +15,12 @@ import (
 
 	"raconte/core/document"
 	"raconte/core/refusal"
+	"raconte/engines/media"
 	"raconte/intake/pdf"
-	"raconte/media"
 	"raconte/output/bundle"
-	"raconte/pictures"
 	"raconte/store"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

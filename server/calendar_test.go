@@ -6,8 +6,8 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/mail"
-	standin "raconte/standin/mail"
+	"raconte/platform/mail"
+	standin "raconte/practice/standin/mail"
 	"raconte/store"
 	"raconte/works"
 

@@ -19,8 +19,8 @@ import (
 	"raconte/core/sight"
 	"raconte/core/style"
 	"raconte/intake"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

@@ -17,7 +17,7 @@ import (
 	"raconte/core/capture"
 	"raconte/core/scene"
 	"raconte/core/sight"
-	"raconte/ocr"
+	"raconte/engines/ocr"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -13,14 +13,14 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/engines/media"
 	"raconte/intake"
-	"raconte/media"
-	"raconte/pictures"
+	"raconte/platform/blobs"
 	"raconte/store"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

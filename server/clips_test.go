@@ -21,8 +21,8 @@ import (
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/words"
-	"raconte/media"
-	"raconte/voice"
+	"raconte/engines/media"
+	"raconte/engines/voice"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -7,8 +7,8 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

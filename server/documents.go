@@ -17,8 +17,8 @@ import (
 	"raconte/core/readiness"
 	"raconte/core/refusal"
 	"raconte/core/style"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

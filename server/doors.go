@@ -12,8 +12,8 @@ import (
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/text"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

@@ -12,7 +12,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/document"
-	"raconte/seal"
+	"raconte/platform/seal"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -17,10 +17,10 @@ import (
 	"raconte/core/scene"
 	"raconte/core/secrets"
 	"raconte/core/sight"
-	"raconte/mail"
 	"raconte/output/picture"
-	"raconte/pictures"
+	"raconte/platform/mail"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

@@ -19,9 +19,9 @@ import (
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/intake/pdf"
-	"raconte/pictures"
 	"raconte/store"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

@@ -11,10 +11,10 @@ import (
 	"raconte/core/film"
 	"raconte/core/refusal"
 	"raconte/core/style"
-	"raconte/media"
-	"raconte/pictures"
+	"raconte/engines/media"
 	"raconte/store"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

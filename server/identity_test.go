@@ -9,9 +9,9 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
+	"raconte/practice/standin/identity"
 	"raconte/server"
 	"raconte/server/servertest"
-	"raconte/standin/identity"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

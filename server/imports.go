@@ -16,8 +16,8 @@ import (
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/intake/prose"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"

@@ -16,11 +16,11 @@ import (
 
 	"raconte/api"
 	"raconte/core/refusal"
+	"raconte/engines/media"
 	"raconte/intake"
 	"raconte/intake/face"
 	"raconte/intake/pdf"
 	"raconte/intake/prose"
-	"raconte/media"
 	"raconte/output/bundle"
 	"raconte/output/office"
 	"raconte/store"

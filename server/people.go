@@ -11,7 +11,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
-	"raconte/passwords"
+	"raconte/platform/passwords"
 	"raconte/store"
 	"raconte/works"
 

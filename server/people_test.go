@@ -11,9 +11,9 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/mail"
+	"raconte/platform/mail"
+	standin "raconte/practice/standin/mail"
 	"raconte/server/servertest"
-	standin "raconte/standin/mail"
 
 	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/assert"

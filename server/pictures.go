@@ -9,9 +9,9 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
-	"raconte/pictures"
+	"raconte/platform/blobs"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 )

@@ -12,7 +12,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/receiver"
-	"raconte/mail"
+	"raconte/platform/mail"
 	"raconte/server"
 
 	"github.com/stretchr/testify/assert"

@@ -19,7 +19,7 @@ import (
 	"raconte/core/receiver"
 	"raconte/core/refusal"
 	"raconte/core/text"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/store"
 	"raconte/works"
 

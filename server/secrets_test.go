@@ -29,10 +29,10 @@ import (
 	"raconte/core/secrets"
 	"raconte/core/sight"
 	"raconte/core/words"
-	"raconte/mail"
-	"raconte/media"
+	"raconte/engines/media"
+	"raconte/engines/raster"
 	"raconte/output/formats"
-	"raconte/raster"
+	"raconte/platform/mail"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -15,12 +15,12 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/kept"
-	"raconte/pictures"
+	"raconte/platform/kept"
+	"raconte/platform/together"
 	"raconte/recorder"
 	"raconte/store"
-	"raconte/together"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/alexedwards/scs/mysqlstore"
 	"github.com/alexedwards/scs/v2"

@@ -15,7 +15,7 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/demo"
+	"raconte/practice/demo"
 	"raconte/server"
 	"raconte/server/servertest"
 

@@ -10,14 +10,14 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
 	"raconte/core/comment"
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/core/text"
-	"raconte/pictures"
+	"raconte/platform/blobs"
 	"raconte/store"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"

@@ -8,7 +8,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/refusal"
-	"raconte/passwords"
+	"raconte/platform/passwords"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"

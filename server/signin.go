@@ -10,7 +10,7 @@ import (
 
 	"raconte/api"
 	"raconte/core/access"
-	"raconte/passwords"
+	"raconte/platform/passwords"
 	"raconte/store"
 
 	"github.com/gin-gonic/gin"

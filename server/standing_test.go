@@ -12,8 +12,8 @@ import (
 	"time"
 
 	"raconte/api"
-	"raconte/blobs"
 	"raconte/core/scene"
+	"raconte/platform/blobs"
 	"raconte/works"
 
 	"github.com/stretchr/testify/assert"

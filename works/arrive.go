@@ -13,9 +13,9 @@ import (
 	"raconte/core/figure"
 	"raconte/core/refusal"
 	"raconte/core/text"
-	"raconte/mail"
-	"raconte/pictures"
+	"raconte/platform/mail"
 	"raconte/store"
+	"raconte/works/pictures"
 
 	"github.com/google/uuid"
 )

@@ -7,8 +7,8 @@ import (
 	"time"
 
 	"raconte/core/access"
+	"raconte/platform/together"
 	"raconte/store"
-	"raconte/together"
 )
 
 const (

@@ -9,15 +9,15 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/refusal"
-	"raconte/jobs"
 	"raconte/output"
 	"raconte/output/formats"
 	"raconte/output/html"
 	"raconte/output/markdown"
 	"raconte/output/text"
-	"raconte/pictures"
+	"raconte/platform/together"
 	"raconte/store"
-	"raconte/together"
+	"raconte/works/jobs"
+	"raconte/works/pictures"
 )
 
 // deliver is the job that makes files of documents. The file goes to the blobs as it is written.

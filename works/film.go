@@ -20,13 +20,13 @@ import (
 	"raconte/core/refusal"
 	"raconte/core/story"
 	"raconte/core/style"
-	"raconte/jobs"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output"
 	films "raconte/output/film"
-	"raconte/pictures"
+	"raconte/platform/together"
 	"raconte/store"
-	"raconte/together"
+	"raconte/works/jobs"
+	"raconte/works/pictures"
 
 	"golang.org/x/sync/errgroup"
 )

@@ -10,8 +10,8 @@ import (
 	"raconte/core/figure"
 	"raconte/core/secrets"
 	"raconte/core/sight"
+	"raconte/platform/together"
 	"raconte/store"
-	"raconte/together"
 )
 
 const (

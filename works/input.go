@@ -11,13 +11,13 @@ import (
 	"raconte/core/refusal"
 	"raconte/core/story"
 	"raconte/core/style"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output"
 	films "raconte/output/film"
 	"raconte/output/formats"
 	"raconte/output/picture"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/pictures"
 )
 
 // input is a document as formats ask for it.

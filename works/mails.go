@@ -15,9 +15,9 @@ import (
 	"raconte/core/document"
 	"raconte/core/refusal"
 	shown "raconte/core/text"
-	"raconte/jobs"
-	"raconte/mail"
+	"raconte/platform/mail"
 	"raconte/store"
+	"raconte/works/jobs"
 )
 
 // Letter is what a mail to a person says.

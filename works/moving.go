@@ -9,11 +9,11 @@ import (
 	"raconte/core/figure"
 	"raconte/core/refusal"
 	"raconte/core/scene"
-	"raconte/jobs"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output/picture"
-	"raconte/pictures"
 	"raconte/store"
+	"raconte/works/jobs"
+	"raconte/works/pictures"
 )
 
 // movingOrder is what the job is told that makes a finished clip.

@@ -5,13 +5,13 @@ import (
 	"encoding/json"
 	"strings"
 
-	"raconte/blobs"
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/output"
 	"raconte/output/formats"
+	"raconte/platform/blobs"
 	"raconte/store"
 )
 

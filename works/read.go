@@ -2,12 +2,14 @@ package works
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"raconte/core/sight"
-	"raconte/jobs"
-	"raconte/pictures"
+	"raconte/intake"
 	"raconte/store"
+	"raconte/works/jobs"
+	"raconte/works/pictures"
 )
 
 // Reads tells whether the text in pictures can be read.
@@ -99,7 +101,11 @@ func (w *Works) words(ctx context.Context, shot store.Shot) ([]sight.Word, error
 		return nil, err
 	}
 	defer done()
-	found, err := w.Reader.Words(ctx, file.Data)
+	pixels, err := intake.Decode(ctx, file.Data)
+	if err != nil {
+		return nil, fmt.Errorf("reading the text in a picture: %w", err)
+	}
+	found, err := w.Reader.Words(ctx, pixels)
 	if err != nil {
 		return nil, err
 	}

@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"raconte/core/receiver"
-	"raconte/seal"
+	"raconte/platform/seal"
 )
 
 // errNoSecret says that a header or a sign-in is secret and nothing was given for it.

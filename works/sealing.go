@@ -5,7 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"raconte/seal"
+	"raconte/platform/seal"
 	"raconte/store"
 )
 

@@ -8,9 +8,9 @@ import (
 
 	"raconte/core/receiver"
 	"raconte/core/refusal"
-	"raconte/jobs"
-	"raconte/receivers"
+	"raconte/platform/receivers"
 	"raconte/store"
+	"raconte/works/jobs"
 )
 
 const (

@@ -7,7 +7,7 @@ import (
 
 	"raconte/core/film"
 	"raconte/core/style"
-	"raconte/voice"
+	"raconte/engines/voice"
 )
 
 // Say has a text said by the house's synthetic voice, with its words as they are said: a WAV file of one channel. What was

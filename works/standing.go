@@ -13,14 +13,14 @@ import (
 	"strings"
 	"time"
 
-	"raconte/blobs"
 	"raconte/core/document"
 	"raconte/core/refusal"
 	"raconte/core/text"
-	"raconte/jobs"
 	"raconte/output/formats"
+	"raconte/platform/blobs"
+	"raconte/platform/together"
 	"raconte/store"
-	"raconte/together"
+	"raconte/works/jobs"
 )
 
 // Place is where standing deliveries go: a folder of the server, or an object store.

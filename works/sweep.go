@@ -4,7 +4,7 @@ import (
 	"context"
 	"time"
 
-	"raconte/pictures"
+	"raconte/works/pictures"
 )
 
 // KeepDeliveries is how long deliveries and their files are kept.

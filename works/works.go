@@ -11,14 +11,14 @@ import (
 	"sync/atomic"
 	"time"
 
-	"raconte/blobs"
-	"raconte/jobs"
-	"raconte/mail"
-	"raconte/ocr"
-	"raconte/pictures"
-	"raconte/seal"
+	"raconte/engines/ocr"
+	"raconte/engines/voice"
+	"raconte/platform/blobs"
+	"raconte/platform/mail"
+	"raconte/platform/seal"
 	"raconte/store"
-	"raconte/voice"
+	"raconte/works/jobs"
+	"raconte/works/pictures"
 )
 
 // Works does the work of one house.

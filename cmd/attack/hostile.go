@@ -13,8 +13,8 @@ import (
 	"syscall"
 	"time"
 
-	"raconte/demo"
-	"raconte/hostile"
+	"raconte/practice/demo"
+	"raconte/proof/hostile"
 
 	"github.com/spf13/cobra"
 )

@@ -21,9 +21,9 @@ import (
 	"syscall"
 	"time"
 
-	"raconte/demo"
-	"raconte/hostile"
 	"raconte/intake"
+	"raconte/practice/demo"
+	"raconte/proof/hostile"
 
 	"github.com/google/uuid"
 	"github.com/spf13/cobra"

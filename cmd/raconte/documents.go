@@ -13,11 +13,11 @@ import (
 	"raconte/core/figure"
 	"raconte/core/readiness"
 	"raconte/core/story"
-	"raconte/fonts"
+	"raconte/engines/fonts"
+	"raconte/engines/raster"
 	"raconte/intake"
 	"raconte/output/bundle"
 	"raconte/output/picture"
-	"raconte/raster"
 
 	"github.com/spf13/cobra"
 )

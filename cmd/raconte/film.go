@@ -15,15 +15,15 @@ import (
 	"raconte/core/film"
 	"raconte/core/story"
 	"raconte/core/style"
-	"raconte/fonts"
-	"raconte/media"
+	"raconte/engines/fonts"
+	"raconte/engines/media"
+	"raconte/engines/voice"
 	"raconte/output"
 	"raconte/output/bundle"
 	"raconte/output/clip"
 	films "raconte/output/film"
 	"raconte/output/formats"
 	"raconte/output/picture"
-	"raconte/voice"
 
 	"github.com/spf13/cobra"
 )

@@ -5,7 +5,7 @@ import (
 	"path/filepath"
 	"testing"
 
-	"raconte/media"
+	"raconte/engines/media"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

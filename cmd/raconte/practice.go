@@ -6,8 +6,8 @@ import (
 	"path/filepath"
 
 	"raconte/core/capture"
-	"raconte/raster"
-	"raconte/workstation"
+	"raconte/engines/raster"
+	"raconte/practice/workstation"
 
 	"github.com/spf13/cobra"
 )

@@ -17,7 +17,7 @@ import (
 	"raconte/core/refusal"
 	"raconte/core/story"
 	"raconte/core/style"
-	"raconte/fonts"
+	"raconte/engines/fonts"
 	"raconte/output"
 	"raconte/output/formats"
 	"raconte/output/office"

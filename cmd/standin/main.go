@@ -16,10 +16,10 @@ import (
 	"syscall"
 	"time"
 
-	"raconte/standin/chat"
-	"raconte/standin/identity"
-	"raconte/standin/mail"
-	"raconte/standin/tracker"
+	"raconte/practice/standin/chat"
+	"raconte/practice/standin/identity"
+	"raconte/practice/standin/mail"
+	"raconte/practice/standin/tracker"
 
 	"github.com/caarlos0/env/v11"
 )

@@ -18,8 +18,8 @@ import (
 	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/core/text"
-	"raconte/raster"
-	"raconte/workstation"
+	"raconte/engines/raster"
+	"raconte/practice/workstation"
 )
 
 // studio is what lasts between calls.

@@ -10,7 +10,7 @@ import (
 	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/core/words"
-	"raconte/fonts"
+	"raconte/engines/fonts"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

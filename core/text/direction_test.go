@@ -7,7 +7,7 @@ import (
 
 	"raconte/core/scene"
 	"raconte/core/text"
-	"raconte/fonts"
+	"raconte/engines/fonts"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -11,9 +11,9 @@ import (
 	"path/filepath"
 	"time"
 
-	"raconte/confined"
 	"raconte/core/refusal"
 	"raconte/core/text"
+	"raconte/engines/confined"
 
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/font/opentype"

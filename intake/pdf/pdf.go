@@ -14,8 +14,8 @@ import (
 	"strings"
 	"time"
 
-	"raconte/confined"
 	"raconte/core/refusal"
+	"raconte/engines/confined"
 )
 
 // Limits of a PDF.

@@ -14,7 +14,7 @@ import (
 	"reflect"
 
 	"raconte/core/figure"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output/picture"
 
 	"golang.org/x/image/draw"

@@ -17,7 +17,7 @@ import (
 	"raconte/core/figure"
 	"raconte/core/scene"
 	"raconte/core/sight"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output/clip"
 
 	"github.com/stretchr/testify/assert"

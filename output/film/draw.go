@@ -13,9 +13,9 @@ import (
 
 	"raconte/core/film"
 	"raconte/core/scene"
-	"raconte/media"
-	"raconte/raster"
-	"raconte/together"
+	"raconte/engines/media"
+	"raconte/engines/raster"
+	"raconte/platform/together"
 
 	"golang.org/x/image/draw"
 	"golang.org/x/sync/errgroup"

@@ -13,7 +13,7 @@ import (
 
 	"raconte/core/film"
 	"raconte/core/refusal"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output"
 )
 

@@ -21,7 +21,7 @@ import (
 	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/core/words"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output"
 	"raconte/output/film"
 	"raconte/output/picture"

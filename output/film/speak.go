@@ -14,9 +14,9 @@ import (
 	"raconte/core/film"
 	"raconte/core/refusal"
 	"raconte/core/style"
-	"raconte/media"
+	"raconte/engines/media"
 	"raconte/output"
-	"raconte/together"
+	"raconte/platform/together"
 
 	"golang.org/x/sync/errgroup"
 )

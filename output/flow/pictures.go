@@ -18,7 +18,7 @@ import (
 	"raconte/core/story"
 	"raconte/output"
 	"raconte/output/picture"
-	"raconte/together"
+	"raconte/platform/together"
 )
 
 // widest is how wide pictures are that flow, in points of print: their share of a page of A4 between its margins.

@@ -26,10 +26,10 @@ import (
 	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/core/words"
-	"raconte/fonts"
+	"raconte/engines/fonts"
+	"raconte/engines/raster"
 	"raconte/output"
 	"raconte/output/picture"
-	"raconte/raster"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -16,7 +16,7 @@ import (
 	"raconte/output"
 	"raconte/output/flow"
 	"raconte/output/picture"
-	"raconte/together"
+	"raconte/platform/together"
 )
 
 // Format is the PDF.

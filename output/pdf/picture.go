@@ -9,8 +9,8 @@ import (
 	"image/draw"
 	"image/jpeg"
 
+	"raconte/engines/raster"
 	"raconte/output/picture"
-	"raconte/raster"
 )
 
 // image writes a finished picture: as it is where a PDF can hold it so, else its pixels on white, as paper is.

@@ -13,7 +13,7 @@ import (
 	"math"
 	"slices"
 
-	"raconte/raster"
+	"raconte/engines/raster"
 
 	"codeberg.org/go-pdf/fpdf"
 	"github.com/HugoSmits86/nativewebp"

@@ -12,7 +12,7 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/refusal"
-	"raconte/raster"
+	"raconte/engines/raster"
 )
 
 // mostPixels bounds a finished picture, whatever its margins and its width: 80 megapixels, 320 MB while it is drawn.

@@ -12,7 +12,7 @@ import (
 
 	"raconte/core/figure"
 	"raconte/core/scene"
-	"raconte/raster"
+	"raconte/engines/raster"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -16,14 +16,14 @@ import (
 	"testing/fstest"
 	"time"
 
-	"raconte/blobs"
-	"raconte/demo"
-	"raconte/pictures"
-	"raconte/seal"
+	"raconte/platform/blobs"
+	"raconte/platform/seal"
+	"raconte/practice/demo"
 	"raconte/server"
 	"raconte/store"
 	"raconte/store/storetest"
 	"raconte/works"
+	"raconte/works/pictures"
 
 	"github.com/stretchr/testify/require"
 )

@@ -16,7 +16,7 @@ export type Told = {
 
 /**
  * A source is something live that shots are taken from. It is opened once for a session, gives a picture whenever it
- * is asked, and tells what it knows of the screen. e2e/tests/sources.spec.ts holds every source to this.
+ * is asked, and tells what it knows of the screen. proof/e2e/tests/sources.spec.ts holds every source to this.
  */
 export interface Source {
   readonly kind: "screen" | "practice";
