@@ -58,7 +58,7 @@ func TestOneConnectionIsEnough(t *testing.T) {
 		assert.Less(t, code, 300, name+": "+body)
 	}
 	require.NoError(t, h.Works.FindAll(t.Context()))
-	require.NoError(t, h.Works.Today(t.Context(), time.Now()))
+	require.NoError(t, h.Works.Today(t.Context()))
 	require.NoError(t, h.Works.Sweep(t.Context(), time.Now()))
 	var all sync.WaitGroup
 	for i := range 12 { // and many at once wait for each other, and for nothing else

@@ -80,7 +80,7 @@ func TestADocumentIsReviewedApprovedAndReleasedOnItsDay(t *testing.T) {
 	require.Len(t, told, 3)
 	assert.Equal(t, "mention due", string(told[1].Kind)+" "+string(told[2].Kind), "and the demo's document that is due")
 	assert.Equal(t, "Adaeze Quillan asks for changes in “Weigh a bin”. Say which bin.", told[0].Told)
-	require.NoError(t, h.Works.Today(t.Context(), time.Now()))
+	require.NoError(t, h.Works.Today(t.Context()))
 	_, body = adaeze.do("GET", "/api/notices", nil)
 	assert.Len(t, decoded[[]api.NoticeOf](t, body), 2, "who has answered is not reminded; the other is the demo's")
 
@@ -116,7 +116,7 @@ func TestADocumentIsReviewedApprovedAndReleasedOnItsDay(t *testing.T) {
 	change(2, "Put the empty bin on the new scale.")
 
 	h.Store.SetClock(func() time.Time { return time.Now().UTC().AddDate(0, 0, 4).Truncate(time.Millisecond) })
-	require.NoError(t, h.Works.Today(t.Context(), time.Now()))
+	require.NoError(t, h.Works.Today(t.Context()))
 	_, body = ruben.do("GET", "/api/documents/"+id, nil)
 	assert.Contains(t, body, "Put the empty bin on the scale.")
 	assert.NotContains(t, body, "new scale", "what was written since is still a draft")

@@ -169,8 +169,11 @@ func (s *Store) In(zone *time.Location) { s.zone = zone }
 // Here is a time as the house's clocks tell it.
 func (s *Store) Here(t time.Time) time.Time { return t.In(s.zone) }
 
+// Now is what the house's clocks tell.
+func (s *Store) Now() time.Time { return s.Here(s.now()) }
+
 // Today is the day that it is in the house.
-func (s *Store) Today() string { return s.Here(s.now()).Format(time.DateOnly) }
+func (s *Store) Today() string { return s.Now().Format(time.DateOnly) }
 
 // SetClock makes a store date rows, and compare days, by another clock: for tests of what days bring.
 func (s *Store) SetClock(now func() time.Time) { s.now = now }

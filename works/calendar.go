@@ -21,7 +21,7 @@ func (w *Works) Calendar(ctx context.Context) {
 	tick := time.NewTicker(lookEvery)
 	defer tick.Stop()
 	for {
-		_ = w.Today(ctx, time.Now()) // what failed was told
+		_ = w.Today(ctx) // what failed was told
 		select {
 		case <-ctx.Done():
 			return
@@ -31,8 +31,8 @@ func (w *Works) Calendar(ctx context.Context) {
 }
 
 // Today does what a day brings, once. What fails, or panics, keeps nothing else from being done.
-func (w *Works) Today(ctx context.Context, now time.Time) error {
-	now = w.Store.Here(now)
+func (w *Works) Today(ctx context.Context) error {
+	now := w.Store.Now()
 	return errors.Join(
 		w.each(ctx, "releases", func() error {
 			released, err := w.Store.ReleaseDue(ctx)

@@ -194,8 +194,8 @@ test("a fault is reported with a marked picture, and with a clip as GIF", async 
   await clip.act(() => page.getByRole("button", { name: /^Record/ }).click());
   await clickDesk(page, ...desk.rooms);
   await clip.act(() => page.getByRole("button", { name: /^End/ }).click());
-  await arrived(page, 1);
-  await clip.act(() => page.locator("[data-shot] a").last().click());
+  const recorded = (await arrived(page, 2)).at(-1); // after the picture that was pasted
+  await clip.act(() => page.locator(`[data-shot="${recorded?.id}"] a`).click());
   await expect(page.getByRole("button", { name: "Finished clip" })).toBeVisible();
   await clip.act(() => page.getByRole("button", { name: "Report a fault" }).click());
   await expect(page.getByRole("textbox", { name: /What happened/ })).toBeFocused();

@@ -160,7 +160,8 @@ export async function group(page: Page, name: string) {
 }
 
 /** What the page tells at its foot. */
-export const notices = (page: Page) => page.getByRole("region", { name: /^Notices/ });
+// Behind a dialog it is hidden from the tree that roles are found in; what it says is announced all the same.
+export const notices = (page: Page) => page.getByRole("region", { name: /^Notices/, includeHidden: true });
 
 export const steps = (page: Page) => page.locator("[data-block]");
 
