@@ -119,7 +119,7 @@ func Master(ctx context.Context, path string, size image.Point, rate int) (*Writ
 
 // Convert makes a file of a master, with sound where there is some and the form has it.
 func Convert(ctx context.Context, master, sound, path string, form Form, look Look) error {
-	scale := fmt.Sprintf("fps=%d", look.Rate)
+	scale := fmt.Sprintf("fps=%d:eof_action=pass", look.Rate)
 	if look.Width > 0 {
 		scale += fmt.Sprintf(",scale=%d:-1:flags=lanczos", look.Width)
 	}

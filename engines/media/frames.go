@@ -56,7 +56,7 @@ func (info Info) open(ctx context.Context, path string, rate, from, width int) (
 		args = append(args, "-ss", seconds(from))
 	}
 	args = append(append(args, in...), "-map", "0:v:0", "-an", "-sn", "-dn",
-		"-vf", fmt.Sprintf("fps=%d:start_time=0,scale=%d:%d:flags=bicubic", rate, size.X, size.Y), "-f", "rawvideo", "-pix_fmt", "rgba", "pipe:1")
+		"-vf", fmt.Sprintf("fps=%d:start_time=0:eof_action=pass,scale=%d:%d:flags=bicubic", rate, size.X, size.Y), "-f", "rawvideo", "-pix_fmt", "rgba", "pipe:1")
 	ctx, cancel := context.WithTimeout(ctx, limits.Longest)
 	cmd := confined.Command(ctx, limits, "ffmpeg", args...)
 	errs := &confined.Limited{Left: 4096}

@@ -62,6 +62,19 @@ func TestRecordingsOfEveryKindBecomeWhatBrowsersPlay(t *testing.T) {
 	assert.ErrorContains(t, err, "10 minutes")
 }
 
+// Of a program that hardly moves, a recorder writes one picture, or a few at once.
+func TestARecordingOfAMomentHasAPicture(t *testing.T) {
+	path := made(t, "moment.webm", "-map", "0:v", "-frames:v", "2", "-c:v", "libvpx")
+	for _, rate := range []int{1, 4, 30} {
+		f, err := media.Open(t.Context(), path, rate, 0, 0)
+		require.NoError(t, err)
+		img, err := f.Next()
+		require.NoError(t, err, "at %d a second", rate)
+		assert.Equal(t, 161, img.Rect.Dx())
+		f.Close()
+	}
+}
+
 func TestAGIFMovesWhereItHasMorePicturesThanOne(t *testing.T) {
 	frame := image.NewPaletted(image.Rect(0, 0, 9, 9), color.Palette{color.Black, color.White})
 	for n := 1; n <= 3; n++ {

@@ -28,7 +28,7 @@ func Take(ctx context.Context, path, dir string) (string, Info, error) {
 	case (info.codec == "vp8" || info.codec == "vp9" || info.codec == "av1") && info.pixels == "yuv420p" && !info.turned:
 		ending, args = "webm", append(args, "-c:v", "copy")
 	default:
-		args = append(args, "-fps_mode", "vfr", "-vf", fmt.Sprintf("fps=fps='min(%d,source_fps)',%s", mostRate, even), "-c:v", "libx264", "-preset", "veryfast", "-crf", "16", "-pix_fmt", "yuv420p")
+		args = append(args, "-fps_mode", "vfr", "-vf", fmt.Sprintf("fps=fps='min(%d,source_fps)':eof_action=pass,%s", mostRate, even), "-c:v", "libx264", "-preset", "veryfast", "-crf", "16", "-pix_fmt", "yuv420p")
 	}
 	switch {
 	case ending == "mp4" && (info.sound == "aac" || info.sound == "mp3" || info.sound == "opus"), ending == "webm" && (info.sound == "opus" || info.sound == "vorbis"):

@@ -123,7 +123,9 @@ func TestAClipIsCutHeldAndSpedUpAndItsSoundGoesWithIt(t *testing.T) {
 		assert.InDelta(t, 2.7, seconds, 0.1, form.Name)
 		assert.Equal(t, [2]int{640, 360}, [2]int{w, h})
 		each(t, out, func(ms int, img *image.RGBA) {
-			assert.InDelta(t, c.At(ms), bar(img, 10), 130, "%s at %d ms", form.Name, ms)
+			if ms < c.Length() { // the reader may give the last one twice
+				assert.InDelta(t, c.At(ms), bar(img, 10), 130, "%s at %d ms", form.Name, ms)
+			}
 		})
 		if form.Sounds {
 			quiet, err := media.Silences(t.Context(), out, -50, 300)
