@@ -172,6 +172,19 @@ async function shareTab(page: Page, context: BrowserContext) {
   await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible({ timeout: 30_000 });
 }
 
+test("a recording that is ended at once has a picture, three times", async ({ page }) => {
+  await signIn(page);
+  await openCapture(page, { what: "window", film: { countdown: 0 } });
+  await startPractice(page);
+  for (let n = 1; n <= 3; n++) {
+    await page.getByRole("button", { name: /^Record/ }).click();
+    await page.getByRole("button", { name: /^End/ }).click();
+    const shot = (await arrived(page, n)).at(-1);
+    const first = await page.request.get(`/api/shots/${shot?.id}/clip/frame?at=0`);
+    expect(first.status(), await first.text()).toBe(200);
+  }
+});
+
 test("of a recording that a crash cuts short all but two seconds is there", async ({ page, context }) => {
   test.setTimeout(120_000);
   await signIn(page);

@@ -15,6 +15,7 @@ const most = 10 * 60 * 1000; // milliseconds
 const mostBytes = 500 * 1024 * 1024;
 const pieces = 1000; // milliseconds of each piece: with keys every two seconds no more than those are lost
 const keys = 2000;
+const mostWait = 3000; // for the first picture
 
 const types = (w: number, h: number, sound: boolean) => {
   const level = w * h <= 1280 * 720 ? "1F" : w * h <= 2048 * 1088 ? "28" : "33";
@@ -214,6 +215,7 @@ class Filming {
     if (!film || this.state === "off" || this.state === "waiting") return;
     this.state = "waiting";
     this.told();
+    await this.begun();
     await Promise.all(
       this.recorders.map(
         (r) =>
@@ -234,6 +236,19 @@ class Filming {
     this.state = "off";
     this.told();
     if (item) recorder.filmed(item);
+    else if (this.bytes === 0)
+      recorder.say("Nothing was recorded: no picture came before it was ended. Record it once more.", true);
+  }
+
+  /** However soon it is ended, a recording has its first picture. */
+  private async begun() {
+    for (let n = 0; this.bytes === 0 && n < mostWait / 50; n++) {
+      this.recorders.forEach((r) => {
+        if (r.state === "paused") r.resume();
+        if (r.state === "recording") r.requestData();
+      });
+      await new Promise((done) => setTimeout(done, 50));
+    }
   }
 
   private release() {
