@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import { First } from "./account/First";
 import { Forgotten } from "./account/Forgotten";
 import { type Account, api, expect, Problem } from "./api/client";
-import { useValidity, validitySaid } from "./follow/Bars";
+import { useValidity, validitySaid } from "./api/validity";
 import { Button, Field } from "./ui/controls";
 import { useTitle } from "./ui/title";
 

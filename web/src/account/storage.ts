@@ -1,8 +1,18 @@
 import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { About, Facts, Figure } from "../api/client";
-import { format } from "../format";
-import type { Deed } from "../manuscript/past";
-import type { Edit, BlockState } from "../manuscript/model";
+import type { About, Content, Facts, Figure } from "../api/client";
+import { format } from "../api/format";
+
+/** A block as it is on the page. Removed blocks stay known, so that removing can be undone. */
+export type BlockState = { order: string; removed: boolean; content: Content };
+
+/** One thing a person did, to be undone and done again. */
+export type Deed = { label: string; at: number };
+
+/** What a person did to a document, to be undone in one go. */
+export type Edit = Deed & {
+  blocks: { id: string; before: BlockState; after: BlockState }[];
+  facts?: { before: Facts; after: Facts };
+};
 
 // What is not on the server yet, and the history of edits, are kept in the browser, so that a
 // reload, a crash or a lost network loses nothing. Each account has a database of its own: whoever

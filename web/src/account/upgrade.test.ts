@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { expect, test, vi } from "vitest";
 import type { Content, Figure } from "../api/client";
 import { Past } from "../manuscript/past";
-import { format } from "../format";
+import { format } from "../api/format";
 import { enter, storage } from "./storage";
 import { draftOf, editOf, readFigure } from "./upgrade";
 

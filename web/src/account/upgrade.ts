@@ -1,7 +1,8 @@
 import type { Content, Facts, Figure } from "../api/client";
 import { core } from "../core/core";
-import { format } from "../format";
-import { type BlockState, type Edit, tidy } from "../manuscript/model";
+import { format } from "../api/format";
+import { tidy } from "../api/content";
+import type { BlockState, Edit } from "./storage";
 import { type DraftRecord, type KeptEdit, type MarkedShot, type OldDraft, type OldEdit, storage } from "./storage";
 
 // What was kept by an older Raconte is read up by the core's one chain of upgrades, as everything stored is.

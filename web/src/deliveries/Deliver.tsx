@@ -7,7 +7,7 @@ import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { OfPDFs } from "./OfPDFs";
 import { copyDocument } from "./copy";
-import { sizeOf } from "./size";
+import { sizeOf } from "../format";
 import { TemplateChoice } from "./TemplateChoice";
 import { useStand } from "./useStandings";
 import { type Where, Whereto } from "./Whereto";

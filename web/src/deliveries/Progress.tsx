@@ -1,6 +1,6 @@
 import type { Delivery } from "../api/client";
 import { Button } from "../ui/controls";
-import { sizeOf } from "./size";
+import { sizeOf } from "../format";
 import { sayLeft, useLeft } from "./useLeft";
 import { useDeliveryAct } from "./useDeliveries";
 

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
-import { format } from "../format";
+import { format } from "../api/format";
 import { type Account, type Facts } from "../api/client";
 import { sayMs } from "../clips/time";
 import { core, type FilmPlan } from "../core/core";

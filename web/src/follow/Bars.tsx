@@ -1,12 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { api, expect, type Validity } from "../api/client";
+import { useValidity, validitySaid } from "../api/validity";
 import { Button } from "../ui/controls";
 import { shown } from "../ui/shown";
-
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
 
 const Bar = ({ warns, children }: { warns: boolean; children: ReactNode }) => (
   <div
@@ -28,34 +24,6 @@ export const Newer = ({ revision, onShow }: { revision: number; onShow: () => vo
     </Button>
   </Bar>
 );
-
-/** What a printed page is worth. */
-export function useValidity(document: string, printed: number) {
-  return useQuery({
-    queryKey: ["valid", document, printed],
-    enabled: printed > 0,
-    queryFn: () =>
-      expect(api.GET("/api/valid/{document}/{revision}", { params: { path: { document, revision: printed } } })),
-  });
-}
-
-/** The same in words. */
-export function validitySaid(v: Validity): { said: string; valid: boolean } {
-  const since = v.since ? day(v.since) : "";
-  switch (v.state) {
-    case "valid":
-      return { said: `Your printed page is valid: revision ${v.revision ?? ""}, since ${since}.`, valid: true };
-    case "replaced":
-      return {
-        said: `Your printed page is revision ${v.revision ?? ""}. It was replaced by revision ${v.by ?? ""} on ${since}.`,
-        valid: false,
-      };
-    case "retired":
-      return { said: "Your printed page is retired: nobody should follow it any more.", valid: false };
-    default:
-      return { said: "Nothing is known of this printed page. Do not follow it.", valid: false };
-  }
-}
 
 /** Says whether the printed page that someone came from is still valid. */
 export function Printed({ document, revision }: { document: string; revision: number }) {

@@ -2,9 +2,8 @@ import { BookOpen, Ellipsis, FileText, Pin } from "lucide-react";
 import { Link } from "react-router";
 import { figureAddress, type Hit, type Summary } from "../api/client";
 import { Actions, Button, type Choice } from "../ui/controls";
-import { stateSaid } from "../shell/TopBar";
 import { shown } from "../ui/shown";
-import { placeOf } from "./Filters";
+import { placeOf, stateSaid } from "../api/kinds";
 
 const when = (iso: string) => {
   const d = new Date(iso);

@@ -1,3 +1,4 @@
+import { placeOf } from "../api/kinds";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { type Account, api, expect, mayEdit } from "../api/client";
@@ -111,10 +112,6 @@ export function Filters({ account, library }: { account: Account; library: Libra
     </div>
   );
 }
-
-/** Where a document is opened from the library. */
-export const placeOf = (d: { id: string; kind: string }, edits: boolean) =>
-  edits && d.kind !== "filed" ? `/d/${d.id}/write` : `/d/${d.id}`;
 
 function Choice(props: { label: string; depth?: number; on: boolean; onPick: () => void }) {
   return (

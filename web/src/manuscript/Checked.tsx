@@ -6,7 +6,7 @@ import { reshoot } from "../stage/reshoot";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
-import { withFigures } from "./model";
+import { withFigures } from "../api/content";
 
 const count = (n: number) => (n === 1 ? "the picture" : `${n} pictures`);
 

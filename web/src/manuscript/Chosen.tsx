@@ -8,7 +8,8 @@ import { useNotice } from "../ui/notices";
 import { PickDocument } from "../ui/PickDocument";
 import { shown } from "../ui/shown";
 import type { Draft } from "./draft";
-import { leadingTo, type Row } from "./model";
+import { leadingTo } from "../api/content";
+import type { Row } from "./model";
 import type { Travel } from "./useUndo";
 
 /** What is done to several blocks that were chosen. */

@@ -6,7 +6,7 @@ import { Refer } from "../words/refer";
 import { WebLinkDialog } from "./Beside";
 import { Chosen } from "./Chosen";
 import { asksOf } from "../api/kinds";
-import { leadingTo, saying, withFigures } from "./model";
+import { leadingTo, saying, withFigures } from "../api/content";
 import { targetsOf, useAround } from "./useAround";
 import { FindingsList } from "./FindingsList";
 import { Repeats } from "./Repeats";

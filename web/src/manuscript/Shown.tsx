@@ -2,7 +2,7 @@ import { core } from "../core/core";
 import type { Show } from "../core/capture";
 import { Actions, type Choice } from "../ui/controls";
 import type { Draft } from "./draft";
-import { withFigures } from "./model";
+import { withFigures } from "../api/content";
 
 const ways: [Show, string][] = [
   ["", "The whole shot"],

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, test, vi } from "vitest";
 import type { Block, Change, Changes, Content, Facts, WholeDocument } from "../api/client";
 import { enter, storage } from "../account/storage";
 import { Draft } from "./draft";
-import { tidy } from "./model";
+import { tidy } from "../api/content";
 
 // A server in memory that keeps the promises of POST and GET changes: all or nothing, versions, once for each id.
 const server = vi.hoisted(() => ({

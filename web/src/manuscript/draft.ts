@@ -10,7 +10,9 @@ import {
 } from "../api/client";
 import { newID } from "../api/id";
 import { core } from "../core/core";
-import { type Edit, type Known, type Row, same, type Status, type BlockState, tidy } from "./model";
+import { same, tidy } from "../api/content";
+import type { Edit, BlockState } from "../account/storage";
+import type { Known, Row, Status } from "./model";
 import type { DraftRecord, Pending } from "../account/storage";
 import { Keeping } from "./keeping";
 import { Past } from "./past";

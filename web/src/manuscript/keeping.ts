@@ -1,7 +1,7 @@
 import { type DraftRecord, storage } from "../account/storage";
 import { draftOf, editOf } from "../account/upgrade";
 import { newID } from "../api/id";
-import type { Edit } from "./model";
+import type { Edit } from "../account/storage";
 
 /** What pages that have ended left of a document: what they had not saved, the newest first, and the last one's history. */
 export type Left = { edits: Edit[]; position: number; records: Omit<DraftRecord, "position">[] };

@@ -1,5 +1,4 @@
-/** One thing a person did. */
-export type Deed = { label: string; at: number };
+import type { Deed } from "../account/storage";
 
 const together = 1500; // milliseconds within which deeds of one kind are undone in one go
 

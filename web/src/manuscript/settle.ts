@@ -1,7 +1,7 @@
 import type { Figure, Finding, Layout } from "../api/client";
 import { core } from "../core/core";
 import type { Draft } from "./draft";
-import { withFigures } from "./model";
+import { withFigures } from "../api/content";
 
 /** What settles findings with one action, for one or for all. */
 export type Settle = {

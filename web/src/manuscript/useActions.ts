@@ -3,7 +3,8 @@ import type { Content } from "../api/client";
 import { core } from "../core/core";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
-import { emptyPassage, emptySection, emptyStep, type Row } from "./model";
+import { emptyPassage, emptySection, emptyStep } from "../api/content";
+import type { Row } from "./model";
 import type { Uploads } from "./uploads";
 import type { Travel } from "./useUndo";
 

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { api, expect, type Other } from "../api/client";
 import { useEvents } from "../api/events";
 import { core, type Numbers } from "../core/core";
-import { format } from "../format";
+import { format } from "../api/format";
 import type { Node } from "../words/WordsView";
 import type { RefersTo } from "../words/refer";
 import type { Draft } from "./draft";

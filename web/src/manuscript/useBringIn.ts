@@ -6,7 +6,7 @@ import { clipOf } from "../clips/time";
 import { isMoving, mayMove, useArriving } from "../ui/arriving";
 import { useNotice } from "../ui/notices";
 import type { Draft } from "./draft";
-import { emptyPassage, emptyStep } from "./model";
+import { emptyPassage, emptyStep } from "../api/content";
 import type { Uploads } from "./uploads";
 
 /**

@@ -3,8 +3,9 @@ import { useEffect, useMemo, useState } from "react";
 import { api, expect } from "../api/client";
 import type { Facts, Finding, Other } from "../api/client";
 import { core } from "../core/core";
-import { format } from "../format";
-import { type Row, same } from "./model";
+import { format } from "../api/format";
+import { same } from "../api/content";
+import type { Row } from "./model";
 import type { Picture } from "./picture";
 
 export type Findings = { all: Finding[]; of: (block: string) => Finding[] };

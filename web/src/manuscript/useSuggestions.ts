@@ -2,7 +2,7 @@ import { useCallback } from "react";
 import type { Thread } from "../api/client";
 import { useSay } from "../comments/useComments";
 import type { Draft } from "./draft";
-import { withFigures } from "./model";
+import { withFigures } from "../api/content";
 
 /** Takes what was suggested into the draft, one or all; each can be undone like any other change. */
 export function useSuggestions(id: string, draft: Draft, threads: Thread[]) {

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, type KeptReceiver, type Receiver } from "../api/client";
-import { sizeOf } from "../deliveries/size";
+import { sizeOf } from "../format";
 import { SetupTabs } from "../shell/SetupTabs";
 import { Places, TopBar } from "../shell/TopBar";
 import { Button } from "../ui/controls";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { local } from "../account/storage";
 import type { Finding, KeptReceiver, Sending } from "../api/client";
-import { sizeOf } from "../deliveries/size";
+import { sizeOf } from "../format";
 import { Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";

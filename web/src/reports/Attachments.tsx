@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, expect } from "../api/client";
-import { sizeOf } from "../deliveries/size";
+import { sizeOf } from "../format";
 import { Button, ChooseFiles } from "../ui/controls";
 import { shown } from "../ui/shown";
 

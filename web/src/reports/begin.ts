@@ -1,7 +1,7 @@
 import { browserOf } from "../account/browserOf";
 import { api, type Block, type Content, expect, type Figure, type Taken, type WholeDocument } from "../api/client";
 import { core } from "../core/core";
-import { plain } from "../manuscript/model";
+import { plain } from "../api/content";
 
 /** What is called so until it gets a title of its own. */
 export const unnamed = { report: "A fault", request: "A question", answer: "An answer" };

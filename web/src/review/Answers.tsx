@@ -5,7 +5,8 @@ import { Button, Field } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
 import { unsent } from "../ui/unsent";
-import { sayDay, until, useApproval, useReviews } from "./useReviews";
+import { sayDay, until } from "../format";
+import { useApproval, useReviews } from "./useReviews";
 
 const answers = { fine: "No objection", changes: "Asks for changes", signed: "Signed", refused: "Does not approve" };
 

@@ -5,7 +5,7 @@ import { Choices } from "../ui/Choices";
 import { Button, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
-import { sayDay } from "./useReviews";
+import { sayDay } from "../format";
 
 /** Asks people to confirm that they have read and understood the valid revision, and tells who has. */
 export function AskToConfirm({ document, onDone }: { document: string; onDone: () => void }) {

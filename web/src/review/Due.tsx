@@ -5,7 +5,7 @@ import { type Account, api, expect, mayEdit, type Summary } from "../api/client"
 import { Button, Field, Panel } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";
-import { until } from "./useReviews";
+import { until } from "../format";
 
 /** Documents that this person answers for and that are due to be looked at again. */
 export function Due({ account }: { account: Account }) {

@@ -7,7 +7,7 @@ import { shown } from "../ui/shown";
 import { Failed, Loading } from "../ui/states";
 import { useTitle } from "../ui/title";
 import { Due } from "./Due";
-import { until } from "./useReviews";
+import { until } from "../format";
 
 /** What waits for this person, the soonest first, and what they wait for. */
 export function Reviews({ account }: { account: Account }) {

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, expect, type Share } from "../api/client";
-import { sayDay } from "../review/useReviews";
+import { sayDay } from "../format";
 import { Button } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";

@@ -1,7 +1,7 @@
 import { part } from "../ui/part";
 import { type ReactNode } from "react";
 import { Link, NavLink } from "react-router";
-import { isSent } from "../api/kinds";
+import { stateSaid } from "../api/kinds";
 import { AccountMenu } from "../account/AccountMenu";
 import { type Account, mayEdit, mayReview } from "../api/client";
 
@@ -41,15 +41,6 @@ export function DocumentTabs({ id, account }: { id: string; account: Account }) 
     { to: `/d/${id}`, name: "Follow" },
   ];
   return <Tabs label="Views of this document" tabs={tabs} />;
-}
-
-/** How far a document has come, in words. */
-export function stateSaid(kind: string, state: string, revision: number, said?: string) {
-  const called = said ?? revision;
-  if (state === "retired") return "Retired";
-  if (state === "ready") return `Ready, revision ${called}`;
-  if (isSent(kind)) return "";
-  return revision > 0 ? `Draft after revision ${called}` : "Draft";
 }
 
 export function StateBadge(props: { kind: string; state: string; revision: number; said?: string | undefined }) {

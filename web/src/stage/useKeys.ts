@@ -2,7 +2,7 @@ import { fields } from "../ui/fields";
 import { useLayoutEffect } from "react";
 import type { Mark } from "../api/client";
 import type { View } from "../core/core";
-import { same } from "../manuscript/model";
+import { same } from "../api/content";
 import type { StageCore } from "./core";
 import { letterKeys } from "../ui/letterKeys";
 import { pad } from "./pad";

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react
 import { local } from "../account/storage";
 import type { Figure } from "../api/client";
 import { core, fetchFaces, type Size, type View } from "../core/core";
-import { same, tidy } from "../manuscript/model";
+import { same, tidy } from "../api/content";
 import { openStage, type StageCore } from "./core";
 import type { Pixels } from "./paint";
 import { Painting } from "./painting";

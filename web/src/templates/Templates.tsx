@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type Template, type TemplateKind } from "../api/client";
-import { sizeOf } from "../deliveries/size";
+import { sizeOf } from "../format";
 import { Actions, AskDialog, ChooseFiles } from "../ui/controls";
 import { useNotice } from "../ui/notices";
 import { shown } from "../ui/shown";

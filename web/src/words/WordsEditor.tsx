@@ -19,7 +19,7 @@ import type { Content, Tags } from "../api/client";
 import { Comment } from "../comments/commenting";
 import { chosenWords } from "../comments/marked";
 import { core } from "../core/core";
-import { same, tidy } from "../manuscript/model";
+import { same, tidy } from "../api/content";
 import { Actions, AskDialog } from "../ui/controls";
 import { extensions, insertMarker, insertReference, MarkerTags, toModel } from "./extensions";
 import { Names, Refer } from "./refer";

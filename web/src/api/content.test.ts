@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
-import type { Content } from "../api/client";
-import { emptyStep, plain, saying, tidy } from "./model";
+import type { Content } from "./client";
+import { emptyStep, plain, saying, tidy } from "./content";
 
 test("what is in order already stays the same object, so that pictures are not drawn anew for each letter", () => {
   const figures = tidy([{ alt: "x", id: "f", marks: [{ id: "m", points: [{ x: 1, y: 2 }] }] }]);
