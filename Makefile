@@ -33,7 +33,7 @@ browsers:
 
 generate:
 	go tool oapi-codegen -config api/generate.yaml api/openapi.yaml
-	cd web && npx openapi-typescript ../api/openapi.yaml -o src/api/schema.d.ts
+	cd web && npx openapi-typescript ../api/openapi.yaml -o src/base/api/schema.d.ts
 
 format:
 	gofmt -w $$(find . -name node_modules -prune -o -name "*.go" -print)

@@ -12,7 +12,7 @@ import (
 )
 
 func TestWhatABrowserKeepsIsOfTodaysFormat(t *testing.T) {
-	page, err := os.ReadFile("src/api/format.ts")
+	page, err := os.ReadFile("src/base/api/format.ts")
 	require.NoError(t, err)
 	assert.Contains(t, string(page), fmt.Sprintf("export const format = %d;\n", document.Format))
 }

@@ -1,0 +1,30 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, expect, type Role } from "../../base/api/client";
+import { useNotice } from "../../base/ui/notices";
+
+/** What each role may do, in a few words. */
+export const roles: Record<Role, string> = {
+  reader: "reads and follows what is released",
+  author: "writes, and releases where the folder asks for no approval",
+  approver: "sees drafts, comments and approves; changes nothing",
+  administrator: "may do all, and looks after accounts and folders",
+};
+
+/** All people, and doing something with them that says so when it fails. */
+export function usePeople() {
+  const client = useQueryClient();
+  const notice = useNotice();
+  const list = useQuery({ queryKey: ["accounts"], queryFn: () => expect(api.GET("/api/accounts")) });
+  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")) });
+  const attempt = async <T>(work: Promise<T>): Promise<T | undefined> => {
+    try {
+      return await work;
+    } catch (e) {
+      notice({ text: (e as Error).message });
+      return undefined;
+    } finally {
+      for (const queryKey of [["accounts"], ["groups"], ["people"]]) void client.invalidateQueries({ queryKey });
+    }
+  };
+  return { list, groups, attempt, notice };
+}

@@ -1,0 +1,218 @@
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { type Account, api, expect, type Taken } from "../../base/api/client";
+import { loadCore } from "../../base/core/core";
+import { Places, TopBar } from "../../parts/bar/TopBar";
+import { Button } from "../../base/ui/controls";
+import { useNotice } from "../../base/ui/notices";
+import { useInflow } from "../../parts/capture/useInflow";
+import { Length } from "../../parts/shots/Length";
+import { altOf, captionOf } from "../../parts/shots/use";
+import { Failed, Loading } from "../../base/ui/states";
+import { useTitle } from "../../base/ui/title";
+
+const mega = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
+const offset = () => -new Date().getTimezoneOffset();
+
+type Filter = { day: string; window: string; text: string; placed: "" | "true" | "false"; unused: boolean };
+
+/** All of a person's shots: to find one again, and to make room. */
+export function Finder({ account }: { account: Account }) {
+  useTitle("My shots");
+  const client = useQueryClient();
+  const notice = useNotice();
+  useInflow(true);
+  const navigate = useNavigate();
+  const [filter, setFilter] = useState<Filter>({ day: "", window: "", text: "", placed: "", unused: false });
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const set = (some: Partial<Filter>) => {
+    setFilter({ ...filter, ...some });
+    setChosen(new Set());
+  };
+  const room = useQuery({ queryKey: ["room"], queryFn: () => expect(api.GET("/api/shots/room")) });
+  const sessions = useQuery({ queryKey: ["captures"], queryFn: () => expect(api.GET("/api/captures")) });
+  const found = useInfiniteQuery({
+    queryKey: ["shots", filter],
+    initialPageParam: undefined as Taken | undefined,
+    queryFn: async ({ pageParam }) => {
+      await loadCore();
+      return expect(
+        api.GET("/api/shots", {
+          params: {
+            query: {
+              ...(filter.day && { day: filter.day, offset: offset() }),
+              ...(filter.window && { window: filter.window }),
+              ...(filter.text && { text: filter.text }),
+              ...(filter.placed && { placed: filter.placed === "true" }),
+              ...(filter.unused && { unused: true }),
+              ...(pageParam && { after: pageParam.about.taken, afterId: pageParam.id }),
+            },
+          },
+        }),
+      );
+    },
+    getNextPageParam: (page) => (page.length < 120 ? undefined : page[page.length - 1]),
+    placeholderData: (old) => old,
+  });
+  const shots = found.data?.pages.flat() ?? [];
+  const refresh = () => {
+    for (const key of ["shots", "room", "captures", "unplaced"]) void client.invalidateQueries({ queryKey: [key] });
+  };
+  const discard = async (ids: string[], discarded: boolean) => {
+    try {
+      await expect(api.PUT("/api/shots/discarded", { body: { shots: ids, discarded } }));
+      setChosen(new Set());
+      if (discarded) {
+        notice({
+          text: `${ids.length === 1 ? "The shot is" : `${ids.length} shots are`} deleted and can be restored for 30 days.`,
+          action: { label: "Undo", run: () => void discard(ids, false) },
+        });
+      }
+    } catch (e) {
+      notice({ text: (e as Error).message });
+    }
+    refresh();
+  };
+  const sessionOf = (t: Taken) => sessions.data?.find((s) => s.id === t.capture);
+  const toggle = (id: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  return (
+    <>
+      <TopBar account={account}>
+        <Places account={account} />
+      </TopBar>
+      <main className="mx-auto max-w-6xl px-4 py-6">
+        <div className="mb-4 flex flex-wrap items-end gap-3">
+          <h1 className="mr-auto text-2xl font-bold">
+            My shots
+            <Link to="/deleted" className="ml-3 rounded px-2 py-1 text-base font-normal text-action hover:bg-paper">
+              Deleted
+            </Link>
+          </h1>
+          <label className="block">
+            <span className="block text-sm text-soft">Session</span>
+            <select
+              value=""
+              onChange={(e) => void navigate(`/capture/${e.target.value}`)}
+              className="w-36 rounded border border-soft bg-paper px-2 py-1.5"
+            >
+              <option value="">All sessions</option>
+              {(sessions.data ?? []).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Filtered label="Text in the picture" value={filter.text} onChange={(text) => set({ text })} />
+          <Filtered label="Window" value={filter.window} onChange={(window) => set({ window })} />
+          <Filtered label="Day" type="date" value={filter.day} onChange={(day) => set({ day })} />
+          <label className="block">
+            <span className="block text-sm text-soft">Placed</span>
+            <select
+              value={filter.placed}
+              onChange={(e) => set({ placed: e.target.value as Filter["placed"] })}
+              className="rounded border border-soft bg-paper px-2 py-1.5"
+            >
+              <option value="">All</option>
+              <option value="true">In a document</option>
+              <option value="false">Not placed yet</option>
+            </select>
+          </label>
+        </div>
+        {room.data && (
+          <div className="mb-4 flex flex-wrap items-center gap-3 border-l-[3px] border-line bg-paper px-4 py-2">
+            <span className="flex-1">
+              {room.data.shots} shots take {mega(room.data.bytes)}.{" "}
+              {room.data.unusedShots > 0 &&
+                `${room.data.unusedShots} of them, ${mega(room.data.unusedBytes)}, are used nowhere.`}
+              {room.data.reads === "" && " Text in pictures is not read here."}
+            </span>
+            {filter.unused ? (
+              <>
+                <Button onClick={() => set({ unused: false })}>Show all</Button>
+                <Button onClick={() => setChosen(new Set(shots.map((s) => s.id)))}>Choose these</Button>
+              </>
+            ) : (
+              <Button why={room.data.unusedShots === 0 && "Every shot is used."} onClick={() => set({ unused: true })}>
+                Show those used nowhere
+              </Button>
+            )}
+            {chosen.size > 0 && (
+              <Button onClick={() => void discard([...chosen], true)}>
+                Delete {chosen.size === 1 ? "1 shot" : `${chosen.size} shots`}
+              </Button>
+            )}
+          </div>
+        )}
+        <ul aria-label="Shots" className="grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4">
+          {shots.map((t) => (
+            <li key={t.id} className="overflow-hidden rounded border border-line bg-paper">
+              <Link to={`/shot/${t.id}`} className="relative block h-36 bg-desk">
+                <img
+                  src={`/api/shots/${t.id}/preview`}
+                  loading="lazy"
+                  alt={altOf(t)}
+                  className="h-full w-full object-cover object-top"
+                />
+                <Length of={{ taken: t }} />
+              </Link>
+              <div className="px-2 py-1.5 text-sm">
+                <label className="flex items-baseline gap-2">
+                  <input
+                    type="checkbox"
+                    checked={chosen.has(t.id)}
+                    onChange={() => toggle(t.id)}
+                    className="translate-y-0.5 accent-action"
+                  />
+                  <span className="truncate font-bold">{captionOf(t)}</span>
+                </label>
+                <p className="truncate text-soft">
+                  {new Date(t.about.taken).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+                  {t.placed ? ", placed" : ""}
+                </p>
+                <p className="truncate">
+                  {sessionOf(t) ? (
+                    <Link to={`/capture/${t.capture}`} className="text-action underline">
+                      {sessionOf(t)?.name}
+                    </Link>
+                  ) : (
+                    <span className="text-soft">Brought into a document</span>
+                  )}
+                </p>
+              </div>
+            </li>
+          ))}
+        </ul>
+        {found.isPending && <Loading what="your shots" />}
+        {found.error && <Failed error={found.error} again={() => void found.refetch()} />}
+        {found.data && shots.length === 0 && (
+          <p className="py-10 text-center text-soft">No shot fits what you ask for.</p>
+        )}
+        {found.hasNextPage && (
+          <p className="py-6 text-center">
+            <Button onClick={() => void found.fetchNextPage()}>Show earlier ones</Button>
+          </p>
+        )}
+      </main>
+    </>
+  );
+}
+
+function Filtered(props: { label: string; value: string; type?: string; onChange: (v: string) => void }) {
+  return (
+    <label className="block">
+      <span className="block text-sm text-soft">{props.label}</span>
+      <input
+        type={props.type ?? "search"}
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+        className="w-40 rounded border border-soft bg-paper px-3 py-1.5"
+      />
+    </label>
+  );
+}

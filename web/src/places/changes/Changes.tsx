@@ -1,0 +1,101 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { type Account, api, expect } from "../../base/api/client";
+import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { Blank, Button } from "../../base/ui/controls";
+import { shown } from "../../base/ui/shown";
+import { Loading } from "../../base/ui/states";
+import { useTitle } from "../../base/ui/title";
+import { Differing } from "../../parts/differences/Differing";
+
+/** What has changed between two states of a document, on screen and on paper. */
+export function Changes({ account }: { account: Account }) {
+  const { id = "" } = useParams();
+  const [search, setSearch] = useSearchParams();
+  const [all, setAll] = useState(false);
+  const from = Number(search.get("from")) || undefined;
+  const to = Number(search.get("to")) || undefined;
+  const query = useQuery({
+    queryKey: ["differences", id, from, to],
+    staleTime: 0,
+    queryFn: () =>
+      expect(
+        api.GET("/api/documents/{document}/differences", { params: { path: { document: id }, query: { from, to } } }),
+      ),
+    retry: false,
+  });
+  const history = useQuery({
+    queryKey: ["history", id],
+    queryFn: () => expect(api.GET("/api/documents/{document}/history", { params: { path: { document: id } } })),
+  });
+  const revisions = history.data?.flatMap((h) => (h.revision ? [h.revision] : [])) ?? [];
+  useTitle(query.data && `Changes of ${shown(query.data.title)}`);
+  const d = query.data;
+  const choose = (name: "from" | "to", value: string) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setSearch(next, { replace: true });
+  };
+  const pick = (name: "from" | "to", label: string, value: number | undefined, draft?: string) => (
+    <label className="flex items-center gap-2">
+      {label}
+      <select
+        value={value ?? ""}
+        onChange={(e) => choose(name, e.target.value)}
+        className="rounded border border-soft bg-paper px-2 py-1"
+      >
+        {draft && <option value="">{draft}</option>}
+        {revisions.map((r) => (
+          <option key={r} value={r}>
+            Revision {r}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <>
+      <TopBar account={account}>
+        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
+          Library
+        </Link>
+        <span className="min-w-0 flex-1 truncate font-bold">{shown(d?.title ?? "")}</span>
+        <DocumentTabs id={id} account={account} />
+      </TopBar>
+      {query.isPending && <Loading what="the changes" />}
+      {query.error && (
+        <Blank title="Nothing to compare">
+          {query.error.message}{" "}
+          <Link to={`/d/${id}/write`} className="text-action underline">
+            Back to the document
+          </Link>
+        </Blank>
+      )}
+      {d && (
+        <>
+          <div className="sticky top-12 z-10 flex flex-wrap items-center gap-4 border-b border-line bg-desk px-4 py-2 print:hidden">
+            {pick("from", "From", d.from.revision)}
+            {pick("to", "to", d.to.revision, "the document as it is")}
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={all}
+                onChange={(e) => setAll(e.target.checked)}
+                className="accent-action"
+              />
+              Show what has not changed
+            </label>
+            <span className="flex-1" />
+            <Button onClick={() => print()}>Print</Button>
+          </div>
+          <main className="mx-auto max-w-5xl px-4 py-6 print:max-w-none print:p-0">
+            <h1 className="text-2xl font-bold">{shown(d.title)}</h1>
+            <Differing id={id} d={d} all={all} />
+          </main>
+        </>
+      )}
+    </>
+  );
+}

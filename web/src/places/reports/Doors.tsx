@@ -1,0 +1,78 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, expect } from "../../base/api/client";
+import { AskDialog, Button } from "../../base/ui/controls";
+import { shown } from "../../base/ui/shown";
+
+/** The addresses by which people without an account ask for help. */
+export function Doors() {
+  const client = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const list = useQuery({ queryKey: ["doors"], queryFn: () => expect(api.GET("/api/doors")) });
+  const settled = { onSettled: () => client.invalidateQueries({ queryKey: ["doors"] }) };
+  const add = useMutation({
+    mutationFn: (name: string) => expect(api.POST("/api/doors", { body: { name } })),
+    ...settled,
+  });
+  const close = useMutation({
+    mutationFn: (door: string) => expect(api.DELETE("/api/doors/{door}", { params: { path: { door } } })),
+    ...settled,
+  });
+  const error = add.error ?? close.error ?? list.error;
+  return (
+    <section aria-labelledby="doors" className="mt-6 rounded border border-line bg-paper p-4">
+      <div className="flex items-center gap-3">
+        <h2 id="doors" className="flex-1 font-bold">
+          Doors
+        </h2>
+        <Button onClick={() => setAsking(true)}>Open a door</Button>
+      </div>
+      <p className="mt-1 text-sm text-soft">
+        Whoever has a door’s address asks for help without an account, with pictures, and follows the answer.
+      </p>
+      {add.data && (
+        <div role="status" className="mt-3 border-l-[3px] border-call pl-3">
+          <p>The address of “{shown(add.data.door.name)}”. It is shown this once:</p>
+          <p className="flex items-center gap-2 py-1">
+            <code className="overflow-x-auto rounded border border-soft px-2 py-1 font-mono text-sm">
+              {add.data.address}
+            </code>
+            <Button small onClick={() => void navigator.clipboard.writeText(add.data.address)}>
+              Copy
+            </Button>
+          </p>
+        </div>
+      )}
+      <ul className="mt-2 divide-y divide-line">
+        {list.data?.map((d) => (
+          <li key={d.id} className="flex items-center gap-3 py-1.5">
+            <span className="flex-1">
+              {shown(d.name)} <span className="text-sm text-soft">opened by {shown(d.by)}</span>
+            </span>
+            <Button small aria-label={`Close the door ${d.name}`} onClick={() => close.mutate(d.id)}>
+              Close
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {error && (
+        <p role="alert" className="text-mustfix">
+          {error.message}
+        </p>
+      )}
+      {asking && (
+        <AskDialog
+          title="Open a door"
+          label="Whom is it for?"
+          initial=""
+          confirm="Open it"
+          check={(t) => (t && t.length <= 100 ? "" : "Use 1 to 100 characters.")}
+          onDone={(name) => {
+            setAsking(false);
+            if (name) add.mutate(name);
+          }}
+        />
+      )}
+    </section>
+  );
+}

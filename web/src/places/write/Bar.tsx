@@ -1,0 +1,102 @@
+import { Redo2, Undo2 } from "lucide-react";
+import { useMemo } from "react";
+import { core } from "../../base/core/core";
+import type { Account, Finding, Present } from "../../base/api/client";
+import type { Commenting } from "../../parts/comments/commenting";
+import { CommentsMenu } from "../../parts/comments/CommentsMenu";
+import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { Button } from "../../base/ui/controls";
+import { Here } from "../../parts/presence/Here";
+import { Others, Release, Standing } from "../../parts/reviews/Release";
+import { shown } from "../../base/ui/shown";
+import type { Draft } from "../../parts/document/draft";
+import { isSent } from "../../base/api/kinds";
+import type { Status } from "../../parts/document/model";
+import type { Travel } from "../../parts/document/useUndo";
+
+/** The top bar of the manuscript. */
+export function Bar(props: {
+  id: string;
+  account: Account;
+  draft: Draft;
+  must: number;
+  findings: Finding[];
+  travel: Travel;
+  onHistory: () => void;
+  commenting: Commenting;
+  present: Present[];
+  onTakeAll: () => void;
+  onSend: () => void;
+  onUse: () => void;
+}) {
+  const { id, account, draft, must, travel } = props;
+  const { facts, revision } = draft;
+  const said = useMemo(() => core.sayRevision(facts, revision), [facts, revision]);
+  return (
+    <TopBar account={account} tight>
+      <span className="min-w-16 truncate font-bold" title={shown(draft.title)}>
+        {shown(draft.title)}
+      </span>
+      <Standing id={id} draft={draft} said={said} />
+      <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
+      <Here present={props.present} />
+      <span className="flex-1" />
+      <Saved status={draft.status} keeps={draft.kept} />
+      <Button
+        look="dark"
+        className="px-2"
+        aria-label="Undo"
+        title={draft.canUndo() ? `Undo: ${draft.canUndo()}` : "Nothing to undo"}
+        why={!draft.canUndo() && "Nothing to undo"}
+        onClick={() => travel("undo")}
+      >
+        <Undo2 size={18} aria-hidden />
+      </Button>
+      <Button
+        look="dark"
+        className="-ml-3 px-2"
+        aria-label="Redo"
+        title={draft.canRedo() ? `Redo: ${draft.canRedo()}` : "Nothing to redo"}
+        why={!draft.canRedo() && "Nothing to redo"}
+        onClick={() => travel("redo")}
+      >
+        <Redo2 size={18} aria-hidden />
+      </Button>
+      <DocumentTabs id={id} account={account} />
+      <Others id={id} draft={draft} onHistory={props.onHistory} />
+      {draft.kind === "answer" && (
+        <Button look="dark" onClick={props.onUse}>
+          Use
+        </Button>
+      )}
+      {isSent(draft.kind) ? (
+        <Button look="call" onClick={props.onSend}>
+          Send
+        </Button>
+      ) : (
+        <Release id={id} draft={draft} must={must} threads={props.commenting.threads} findings={props.findings} />
+      )}
+    </TopBar>
+  );
+}
+
+function Saved({ status, keeps }: { status: Status; keeps: boolean }) {
+  const time = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  const text = {
+    saved: () => (status.kind === "saved" && status.at ? `Saved ${time(status.at)}` : "Saved"),
+    saving: () => "Saving …",
+    kept: () =>
+      status.kind === "kept" ? `${status.why}. ${keeps ? "Kept in this browser." : "Keep this page open."}` : "",
+    conflict: () => "Choose between two versions",
+    refused: () => "Not all can be saved: see beside it",
+  }[status.kind]();
+  return (
+    <span
+      role="status"
+      title={text}
+      className={`max-w-64 min-w-12 truncate text-right text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
+    >
+      {text}
+    </span>
+  );
+}

@@ -1,4 +1,0 @@
-import type { Figure } from "../api/client";
-
-/** What is done to a figure, as it is when that is done. */
-export type FigureChange = (figure: Figure) => Figure;
