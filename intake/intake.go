@@ -76,8 +76,8 @@ var formats = []format{
 	{"TIFF", starts("II*\x00", "MM\x00*"), tiff.DecodeConfig, tiff.Decode, imagemeta.TIFF},
 }
 
-// Read takes a picture. An error of type Refusal says, for people, why the file can't be used. Decoding stops soon after
-// ctx is done.
+// Read takes a picture. An error of type Refusal says, for people, why the file can't be used. Decoding stops soon
+// after ctx is done.
 func Read(ctx context.Context, data []byte) (Shot, error) { return read(ctx, data, MostBytes) }
 
 // Restore takes a picture that was kept before, as from a bundle: it may have grown past MostBytes
@@ -155,7 +155,8 @@ func sniff(data []byte, most int) (format, error) {
 	return format{}, refuse("This is not a picture that Raconte reads. It reads PNG, JPEG, GIF, WebP, BMP and TIFF.")
 }
 
-// safely decodes; a decoder that panics on hostile data is a refusal, not a crash, and one that takes too long is ended.
+// safely decodes; a decoder that panics on hostile data is a refusal, not a crash, and one that takes too long is
+// ended.
 func (f format) safely(ctx context.Context, data []byte) (img image.Image, err error) {
 	limited, cancel := context.WithTimeout(ctx, longestDecode)
 	defer cancel()

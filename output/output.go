@@ -110,8 +110,9 @@ type Input struct {
 	House func(ctx context.Context, sha string) ([]byte, error)
 	// Clip is a finished clip by its figure's id, in a form of media; nil where moving pictures can't be had.
 	Clip func(ctx context.Context, figure, form string) (Clip, error)
-	// Of films: a figure as it is drawn, at most width pixels wide, the number of its first marker being first; what is said by a
-	// synthetic voice, a WAV file of one channel, nil where nothing speaks; and what was made before, nil where nothing is kept.
+	// Of films: a figure as it is drawn, at most width pixels wide, the number of its first marker being first; what is
+	// said by a synthetic voice, a WAV file of one channel, nil where nothing speaks; and what was made before, nil where
+	// nothing is kept.
 	Drawn    func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error)
 	Speak    func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error)
 	Parts    Parts
@@ -119,7 +120,8 @@ type Input struct {
 	Progress func(done, all int)    // may be called from several goroutines
 }
 
-// Parts keeps parts of what is made by names that tell all they were made of, so that a change makes anew what it concerns.
+// Parts keeps parts of what is made by names that tell all they were made of, so that a change makes anew what it
+// concerns.
 type Parts interface {
 	// Fetch writes a part into a file; false where it is not kept.
 	Fetch(ctx context.Context, name, path string) (bool, error)

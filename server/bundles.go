@@ -185,7 +185,8 @@ func (s *Server) unpackClip(ctx context.Context, b *bundle.Bundle, in pictures.A
 	return err
 }
 
-// unpackVoices keeps what is spoken in a bundle's documents, as far as it is there; what is named and not there is left out.
+// unpackVoices keeps what is spoken in a bundle's documents, as far as it is there; what is named and not there is left
+// out.
 func (s *Server) unpackVoices(ctx context.Context, b *bundle.Bundle) error {
 	brought := map[string]bool{}
 	for _, d := range append([]document.Document{b.Document}, b.Chapters...) {

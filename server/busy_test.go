@@ -18,8 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// TestOneConnectionIsEnough does all that is done in transactions with a pool of one connection: what asks for a second within one
-// would wait for itself.
+// TestOneConnectionIsEnough does all that is done in transactions with a pool of one connection: what asks for a second
+// within one would wait for itself.
 func TestOneConnectionIsEnough(t *testing.T) {
 	h, admin, ines, adaeze, _, who := approving(t, `{"needed":1,"notAuthor":true}`)
 	h.Store.SQL().SetMaxOpenConns(1)

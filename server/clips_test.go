@@ -76,8 +76,8 @@ func (b browser) once(t *testing.T, method, path string, in any, headers ...stri
 	return code, body
 }
 
-// TestAClipIsConcealedAndPlaysForReaders takes a recording through all that can be had of it: what is concealed in it, and
-// follows what it covers, is in nothing that a reader gets.
+// TestAClipIsConcealedAndPlaysForReaders takes a recording through all that can be had of it: what is concealed in it,
+// and follows what it covers, is in nothing that a reader gets.
 func TestAClipIsConcealedAndPlaysForReaders(t *testing.T) {
 	h := start(t)
 	h.Work(t)
@@ -214,7 +214,8 @@ func delivered(t *testing.T, who browser, document, format string) []byte {
 	return []byte(data)
 }
 
-// TestAFilmIsOfferedToReaders has a film made of a revision, with what a person has recorded and what a synthetic voice says.
+// TestAFilmIsOfferedToReaders has a film made of a revision, with what a person has recorded and what a synthetic voice
+// says.
 func TestAFilmIsOfferedToReaders(t *testing.T) {
 	h := start(t)
 	h.Works.Speaker = voice.Find("")

@@ -17,8 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// TestWhatIsInAClosedFolderIsNobodyElses goes through all operations on a document of a closed folder as someone who may
-// not open it, and looks for its title wherever documents are told of.
+// TestWhatIsInAClosedFolderIsNobodyElses goes through all operations on a document of a closed folder as someone who
+// may not open it, and looks for its title wherever documents are told of.
 func TestWhatIsInAClosedFolderIsNobodyElses(t *testing.T) {
 	h := start(t)
 	require.NoError(t, h.Works.FindAll(t.Context()))
@@ -224,7 +224,8 @@ func TestAPDFIsFiledSearchedAndRewritten(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 }
 
-// TestWhatIsWithheldIsWithheldFromManualsAndTheSearch conceals something of a shot after it was handed out in a chapter.
+// TestWhatIsWithheldIsWithheldFromManualsAndTheSearch conceals something of a shot after it was handed out in a
+// chapter.
 func TestWhatIsWithheldIsWithheldFromManualsAndTheSearch(t *testing.T) {
 	h := start(t)
 	h.Work(t)

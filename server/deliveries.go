@@ -200,8 +200,8 @@ func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
 	s.answer(c, http.StatusOK, each(s, c, seen, deliveryFor(accountOf(c).ID)))
 }
 
-// seesAsMuch tells whether the caller may see all that a delivery's owner had put in it: chapters of an open manual may lie in
-// folders that are closed to them.
+// seesAsMuch tells whether the caller may see all that a delivery's owner had put in it: chapters of an open manual may
+// lie in folders that are closed to them.
 func (s *Server) seesAsMuch(c *gin.Context, j store.Job) bool {
 	if j.DocumentID == nil || len(accountOf(c).Closed) == 0 {
 		return true

@@ -27,9 +27,9 @@ import (
 // reviews tells whether the caller sees drafts.
 func reviews(c *gin.Context) bool { return may(c, access.Review, access.Thing{}) }
 
-// visible is the document as the caller may see it: readers see its last ready revision. Where it is composed, as it always
-// is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept, since a
-// page of pictures asks for the same one many times.
+// visible is the document as the caller may see it: readers see its last ready revision. Where it is composed, as it
+// always is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept,
+// since a page of pictures asks for the same one many times.
 func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whole, key string, err error) {
 	head, err := s.Store.Head(c.Request.Context(), id)
 	if err != nil {
@@ -245,8 +245,8 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
 }
 
-// keptAnswer names what one who only reads gets of a document: it is the same for all to whom the same is open, until something
-// is released or closed. Not so for others, who see it change.
+// keptAnswer names what one who only reads gets of a document: it is the same for all to whom the same is open, until
+// something is released or closed. Not so for others, who see it change.
 func (s *Server) keptAnswer(c *gin.Context, id string) (key string, keeps bool) {
 	v := versionsOf(c.Request.Context())
 	return fmt.Sprint(id, v, accountOf(c).Closed, s.Store.Today()), !reviews(c) && v.released > 0

@@ -60,7 +60,8 @@ func (s *Server) CloseDoor(c *gin.Context, id string) {
 	s.done(c, s.Store.CloseDoor(c.Request.Context(), id, accountOf(c).ID))
 }
 
-// door is the one that a request came by. Not ok: it has answered. What takes room waits for its turn, by address and by door.
+// door is the one that a request came by. Not ok: it has answered. What takes room waits for its turn, by address and
+// by door.
 func (s *Server) door(c *gin.Context, token string, costs bool) (store.Door, bool) {
 	c.Header("X-Robots-Tag", "noindex, nofollow")
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {

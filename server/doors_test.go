@@ -82,7 +82,8 @@ func TestADoorLetsARequestInAndNothingElse(t *testing.T) {
 		assert.Equal(t, 403, code, who)
 	}
 
-	// It is answered: its asker is told by mail, and sees the answer, and what they concealed is concealed from who only reads.
+	// It is answered: its asker is told by mail, and sees the answer, and what they concealed is concealed from who only
+	// reads.
 	id := inbox[0].Document
 	_, body = ines.do("GET", "/api/documents/"+id, nil)
 	whole := decoded[api.Document](t, body)

@@ -40,7 +40,8 @@ func (s *Server) tellReaders(kind, document string, data any) {
 	})
 }
 
-// tellOf tells of a document whom it may be told to: where it lies is asked each time, and where that is not known nobody is.
+// tellOf tells of a document whom it may be told to: where it lies is asked each time, and where that is not known
+// nobody is.
 func (s *Server) tellOf(kind, document string, data any, may func(access.Viewer, access.Thing) bool) {
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()

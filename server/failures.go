@@ -16,8 +16,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// TellFailure keeps what someone says who follows a document, and fails at a step: as a request of theirs, with the step and its
-// picture, in the document's folder, for whoever answers for the document.
+// TellFailure keeps what someone says who follows a document, and fails at a step: as a request of theirs, with the
+// step and its picture, in the document's folder, for whoever answers for the document.
 func (s *Server) TellFailure(c *gin.Context, id string) {
 	var in api.Failure
 	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Wrong) == "" {

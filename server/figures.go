@@ -138,8 +138,8 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 	s.answer(c, http.StatusOK, api.Secrets{Read: read, Reading: reading, Found: found})
 }
 
-// wordsOf are the words in a shot. Where they were not read yet, that is done now; reading says that it takes longer than
-// somebody waits.
+// wordsOf are the words in a shot. Where they were not read yet, that is done now; reading says that it takes longer
+// than somebody waits.
 func (s *Server) wordsOf(ctx context.Context, id string) (shot store.Shot, words []sight.Word, read, reading bool, err error) {
 	if shot, err = s.Store.Shot(ctx, id); err != nil {
 		return shot, nil, false, false, err

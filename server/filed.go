@@ -27,7 +27,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// arrived keeps a request's body in a file of its own while it is read. The caller closes and removes it by calling gone.
+// arrived keeps a request's body in a file of its own while it is read. The caller closes and removes it by calling
+// gone.
 func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64, gone func(), ok bool) {
 	tmp, err := os.CreateTemp("", pattern)
 	if err != nil {

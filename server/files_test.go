@@ -20,7 +20,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// TestAFileIsNotHadByItsSum tries all ways in which somebody who knows the sum of a file in a closed folder could have it.
+// TestAFileIsNotHadByItsSum tries all ways in which somebody who knows the sum of a file in a closed folder could have
+// it.
 func TestAFileIsNotHadByItsSum(t *testing.T) {
 	h := start(t)
 	adaeze, tomasz := h.browser(t, "adaeze"), h.browser(t, "tomasz")

@@ -22,8 +22,8 @@ import (
 	"golang.org/x/oauth2"
 )
 
-// Identity is the house's own identity provider, by OpenID Connect (Core 1.0, with the authorization code flow and PKCE,
-// RFC 7636).
+// Identity is the house's own identity provider, by OpenID Connect (Core 1.0, with the authorization code flow and
+// PKCE, RFC 7636).
 type Identity struct {
 	Name   string                 // as the button says it
 	Roles  map[access.Role]string // the groups of the provider that give each role
@@ -31,8 +31,8 @@ type Identity struct {
 	client oauth2.Config
 }
 
-// NewIdentity is a provider at an address, to which Raconte is known by an id and a secret. It is first asked when someone
-// signs in, so that a provider that is down keeps nobody else out.
+// NewIdentity is a provider at an address, to which Raconte is known by an id and a secret. It is first asked when
+// someone signs in, so that a provider that is down keeps nobody else out.
 func NewIdentity(name, issuer, id, secret, address string, roles map[access.Role]string) *Identity {
 	p := &Identity{Name: name, Roles: roles, client: oauth2.Config{
 		ClientID: id, ClientSecret: secret, RedirectURL: address + "/api/identity/return", Scopes: []string{oidc.ScopeOpenID, "profile", "email", "groups"},
@@ -113,7 +113,8 @@ func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) {
 	c.Redirect(http.StatusFound, client.AuthCodeURL(state, options...))
 }
 
-// way is one's way through the house's sign-in. It is kept in a cookie, sealed, and not on the server: anybody may begin one.
+// way is one's way through the house's sign-in. It is kept in a cookie, sealed, and not on the server: anybody may
+// begin one.
 type way struct {
 	State, Nonce, Verifier, To string
 	Fresh                      bool
@@ -275,9 +276,9 @@ func (p *Identity) role(groups []string) access.Role {
 	return ""
 }
 
-// known is the account of whom the provider knows: the one that is tied to them, else the one with their e-mail address, which
-// the provider must have checked, else a new one. Role and groups are those that the provider says. The error is errNoRole or
-// errDisabled where they may not sign in.
+// known is the account of whom the provider knows: the one that is tied to them, else the one with their e-mail
+// address, which the provider must have checked, else a new one. Role and groups are those that the provider says. The
+// error is errNoRole or errDisabled where they may not sign in.
 func (s *Server) known(ctx context.Context, said claims) (store.Account, error) {
 	role := s.Identity.role(said.Groups)
 	if role == "" {

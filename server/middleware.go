@@ -76,8 +76,8 @@ func (s *Server) secured(next http.Handler) http.Handler {
 // untimed are operations that last as long as files take to come and go, or for ever.
 var untimed = []string{"PutShot", "PutDoorPicture", "AddAttachment", "GetAttachment", "PutFeedShot", "PutCapturedShot", "ImportBundle", "FilePDF", "ImportFile", "GetFile", "RewriteFile", "GetDeliveryFile", "GetShot", "GetEvents", "CompareShots", "PutClip", "GetClip", "GetMadeClip", "GetFigureClip", "GetSharedClip", "AddVoice", "GetFilmPart"}
 
-// timed ends the work of a request that takes too long; it comes before all that asks anything. Of an operation that lasts as
-// long as a file does, only what comes before it is timed: see begun.
+// timed ends the work of a request that takes too long; it comes before all that asks anything. Of an operation that
+// lasts as long as a file does, only what comes before it is timed: see begun.
 func timed(ops map[string]operation) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		ctx, cancel := context.WithCancelCause(c.Request.Context())
@@ -99,8 +99,8 @@ func begun(c *gin.Context) {
 	}
 }
 
-// securedLink gives the page of a link its own headers: it may be framed by the pages that the administrator lists, search
-// engines stay out, and its address is told to nobody that it leads to.
+// securedLink gives the page of a link its own headers: it may be framed by the pages that the administrator lists,
+// search engines stay out, and its address is told to nobody that it leads to.
 func (s *Server) securedLink(ctx context.Context, h http.Header) {
 	h.Set("X-Robots-Tag", "noindex, nofollow")
 	h.Set("Referrer-Policy", "no-referrer")

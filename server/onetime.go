@@ -16,8 +16,8 @@ import (
 	"github.com/pquerna/otp/totp"
 )
 
-// One-time codes are those of RFC 6238: six digits, new every 30 seconds, by HMAC-SHA-1, which all authenticators know. The
-// code before and the one after the present one are taken too, for clocks that differ.
+// One-time codes are those of RFC 6238: six digits, new every 30 seconds, by HMAC-SHA-1, which all authenticators know.
+// The code before and the one after the present one are taken too, for clocks that differ.
 const (
 	codePeriod   = 30 // seconds
 	codeSlack    = 1  // codes

@@ -66,8 +66,9 @@ func (ids theirs) of(name string, ref *openapi3.SchemaRef, all bool, depth int) 
 	return strings.Repeat("x", max(1, int(s.MinLength)))
 }
 
-// TestIdsOfOthersTellAndChangeNothing calls every operation, with ids of what lies in a closed folder wherever an address, its
-// query or a body takes one, as authors, readers and nobody: none hears a word of it, and it stays as it is.
+// TestIdsOfOthersTellAndChangeNothing calls every operation, with ids of what lies in a closed folder wherever an
+// address, its query or a body takes one, as authors, readers and nobody: none hears a word of it, and it stays as it
+// is.
 func TestIdsOfOthersTellAndChangeNothing(t *testing.T) {
 	h := start(t)
 	require.NoError(t, h.Works.FindAll(t.Context()))

@@ -75,8 +75,8 @@ func person(name, displayName, email string, role access.Role) (store.Account, e
 	return store.Account{Name: name, DisplayName: strings.TrimSpace(displayName), Email: address, Role: role}, err
 }
 
-// hashOf is a password that someone has chosen, as it is stored. The error is a refusal where it is too easy to guess. Few
-// are hashed at once, as they are checked.
+// hashOf is a password that someone has chosen, as it is stored. The error is a refusal where it is too easy to guess.
+// Few are hashed at once, as they are checked.
 func (s *Server) hashOf(c *gin.Context, password string, a store.Account) (string, error) {
 	if err := passwords.Check(password, a.Name, a.DisplayName, of(a.Email), s.Works.House); err != nil {
 		return "", err

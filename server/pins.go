@@ -13,8 +13,8 @@ import (
 // mostMoved bounds the pins that are looked for again while someone waits; the next who asks finds the rest.
 const mostMoved = 4
 
-// follow moves pins of comments to where their places are in shots that took the place of earlier ones. What was looked for in
-// vain stays as it was, and says so.
+// follow moves pins of comments to where their places are in shots that took the place of earlier ones. What was looked
+// for in vain stays as it was, and says so.
 func (s *Server) follow(ctx context.Context, all []store.Comment, d document.Document) {
 	figures := map[string]figure.Figure{}
 	for _, b := range d.Blocks {

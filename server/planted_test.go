@@ -45,7 +45,8 @@ func logging(log *heardLog) func(*server.Config) {
 	}
 }
 
-// TestWhatOpensSomethingIsInNoLogAndNoDump uses all that lets somebody in, and looks for it in the log and in every row.
+// TestWhatOpensSomethingIsInNoLogAndNoDump uses all that lets somebody in, and looks for it in the log and in every
+// row.
 func TestWhatOpensSomethingIsInNoLogAndNoDump(t *testing.T) {
 	log := &heardLog{}
 	h := startWith(t, logging(log))

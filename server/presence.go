@@ -15,8 +15,8 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// Who has which document open, in memory: each of their pages says so again and again, and is forgotten when it does not.
-// Servers that share a database do not know of each other's.
+// Who has which document open, in memory: each of their pages says so again and again, and is forgotten when it does
+// not. Servers that share a database do not know of each other's.
 type presence struct {
 	mu   sync.Mutex
 	open map[string]map[string]here // by document, and by page
@@ -38,8 +38,8 @@ const (
 
 func newPresence() *presence { return &presence{open: map[string]map[string]here{}} }
 
-// put says where a page is; it tells who are in the document, whether that is news to the others, and the page that was taken
-// over from, "" for none. Someone else's writing of the same block goes on, unless it is taken over.
+// put says where a page is; it tells who are in the document, whether that is news to the others, and the page that was
+// taken over from, "" for none. Someone else's writing of the same block goes on, unless it is taken over.
 func (p *presence) put(document, page string, h here, take bool, now time.Time) (all []api.Present, news bool, taken string) {
 	p.mu.Lock()
 	defer p.mu.Unlock()
@@ -144,7 +144,8 @@ type presentEvent struct {
 	Taken    string        `json:"taken,omitempty"` // the page that has to stop writing
 }
 
-// present tells those who are in a document, or may come to it, who is there: in a closed folder that is its members' alone.
+// present tells those who are in a document, or may come to it, who is there: in a closed folder that is its members'
+// alone.
 func (s *Server) present(d store.Document, all []api.Present, taken string) {
 	s.tellReviewers("presence", d.ID, presentEvent{d.ID, all, taken})
 }

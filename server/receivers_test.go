@@ -192,7 +192,8 @@ func TestWhateverAReceiverDoesAReportGetsThereOnce(t *testing.T) {
 	title := `Alarm "stays" on, {text} \ é`
 	id := noisy(t, ines, title)
 	m := s.moods[tracker.Receiver]
-	// Down, its answer lost on the way, busy, talking nonsense, breaking off after the text, and finding the picture too large, one after the other.
+	// Down, its answer lost on the way, busy, talking nonsense, breaking off after the text, and finding the picture too
+	// large, one after the other.
 	m.moods = []func(http.ResponseWriter, *http.Request) bool{
 		says(503, "down"), lost(s.tracker), says(429, "slow", "Retry-After", "2"), says(200, "<html>welcome</html>"), onFiles(says(500, "oh")), onFiles(says(413, "large")),
 	}

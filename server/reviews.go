@@ -327,8 +327,8 @@ func (s *Server) SignReview(c *gin.Context, id, review string) {
 	s.answered(c, r, err, told, words)
 }
 
-// signsThemselves asks for the password again, or, of who has none since the house's own sign-in knows them, that they have
-// just come through it. Not so: it has answered.
+// signsThemselves asks for the password again, or, of who has none since the house's own sign-in knows them, that they
+// have just come through it. Not so: it has answered.
 func (s *Server) signsThemselves(c *gin.Context, password string) bool {
 	if accountOf(c).PasswordHash != "" {
 		return s.itIsThem(c, password)
@@ -373,7 +373,8 @@ func (s *Server) SayStillValid(c *gin.Context, id string) {
 	s.answer(c, http.StatusOK, s.summary(d))
 }
 
-// GetValidity tells whoever holds a printed page whether it is still valid. The document's name is told to who may read it.
+// GetValidity tells whoever holds a printed page whether it is still valid. The document's name is told to who may read
+// it.
 func (s *Server) GetValidity(c *gin.Context, id string, number int) {
 	ctx := c.Request.Context()
 	d, err := s.Store.Head(ctx, id)

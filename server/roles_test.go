@@ -23,11 +23,13 @@ var openOperations = map[string]bool{
 // endsSomething are operations that end the session with which they are called, or never end.
 var endsSomething = map[string]bool{"SignOut": true, "GetEvents": true, "EndOtherSessions": true}
 
-// ofOneDocument are operations that tell of a document to those who review, and of the whole house to administrators alone.
+// ofOneDocument are operations that tell of a document to those who review, and of the whole house to administrators
+// alone.
 var ofOneDocument = map[string]bool{"GetTrail": true, "GetTrailFile": true, "GetConfirmationsFile": true}
 
-// TestEveryOperationForEveryRole goes through all operations of the API's description as somebody of each role, as one who
-// was disabled while signed in, and as nobody. What is in closed folders is tried by TestWhatIsInAClosedFolderIsNobodyElses.
+// TestEveryOperationForEveryRole goes through all operations of the API's description as somebody of each role, as one
+// who was disabled while signed in, and as nobody. What is in closed folders is tried by
+// TestWhatIsInAClosedFolderIsNobodyElses.
 func TestEveryOperationForEveryRole(t *testing.T) {
 	h := start(t)
 	roles := map[string]access.Role{"ruben": access.Reader, "ines": access.Author, "adaeze": access.Approver, "admin": access.Administrator}

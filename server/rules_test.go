@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// TestARuleIsNotWalkedAround moves a document to where nobody asks for approval, and signs what others, or they themselves, have
-// written in other ways.
+// TestARuleIsNotWalkedAround moves a document to where nobody asks for approval, and signs what others, or they
+// themselves, have written in other ways.
 func TestARuleIsNotWalkedAround(t *testing.T) {
 	h, admin, ines, adaeze, _, who := approving(t, `{"needed":1,"notAuthor":true}`)
 	code, body := admin.do("POST", "/api/folders", map[string]any{"name": "Free", "open": true, "rule": map[string]any{"needed": 0}})

@@ -271,8 +271,8 @@ func inEveryForm(t *testing.T, h house, reader browser, document string) {
 	}
 }
 
-// inFilm looks for the secret in the pictures of a film, a few a second; the answer is how many there were. They are looked
-// at small: single pixels at edges are coloured by their coding.
+// inFilm looks for the secret in the pictures of a film, a few a second; the answer is how many there were. They are
+// looked at small: single pixels at edges are coloured by their coding.
 func inFilm(t *testing.T, data []byte, name string) (n int) {
 	path := filepath.Join(t.TempDir(), "film")
 	require.NoError(t, os.WriteFile(path, data, 0o600))

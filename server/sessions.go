@@ -14,7 +14,8 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 )
 
-// versions are those of what is kept in memory: who may do what, and what was released. They are 0 where nobody is signed in.
+// versions are those of what is kept in memory: who may do what, and what was released. They are 0 where nobody is
+// signed in.
 type versions struct{ access, released int64 }
 
 type versionsKey struct{}

@@ -181,7 +181,8 @@ func (s *Server) sharedFile(ctx context.Context, w store.Whole) (blobs.Blob, err
 	return s.Works.Blobs.Open(ctx, works.FileKey(w.Facts.File.SHA256))
 }
 
-// GetSharedPDF answers with the document as a PDF. Where a link asks for no password and has no limit, its address is enough.
+// GetSharedPDF answers with the document as a PDF. Where a link asks for no password and has no limit, its address is
+// enough.
 func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFParams) {
 	ctx := c.Request.Context()
 	sh, err := s.Store.ShareWith(ctx, hashToken(token))

@@ -162,8 +162,8 @@ func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) bool
 	return match
 }
 
-// framesOf are the origins of pages that may show links in a frame. The error is a refusal where one is no origin (RFC 6454):
-// nothing else may get into the header that lists them.
+// framesOf are the origins of pages that may show links in a frame. The error is a refusal where one is no origin (RFC
+// 6454): nothing else may get into the header that lists them.
 func framesOf(all []string) ([]string, error) {
 	origins := []string{}
 	for _, one := range all {

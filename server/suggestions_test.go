@@ -35,7 +35,8 @@ func TestAnotherLookOfAPictureIsDrawnOnWhatThePictureShows(t *testing.T) {
 	two := func(x, y, w, h float64) []scene.Point { return []scene.Point{{X: x, Y: y}, {X: x + w, Y: y + h}} }
 	secret := figure.Mark{ID: "m1", Kind: figure.Concealment, Points: two(150, 100, 50, 40), Style: figure.Style{Ink: "dark", Weight: figure.Fine}}
 	f := figure.Figure{ID: "f", Shot: "ground-shot", Marks: []figure.Mark{secret}}
-	// Turned by a quarter: the crop is measured in the turned picture, 300 wide, where the shown part begins at 100 and 100.
+	// Turned by a quarter: the crop is measured in the turned picture, 300 wide, where the shown part begins at 100 and
+	// 100.
 	f.Quarter, f.Crop = 1, &scene.Rect{X: 100, Y: 100, W: 150, H: 200}
 	show := func(base int) {
 		code, body := ines.do("POST", path+"/changes", []byte(fmt.Sprintf(`{"id":"c%d","blocks":[{"id":"b","base":%d,"order":"a00000","removed":false,"content":{"type":"step","words":{"type":"doc"},"figures":[%s]}}]}`, base, base, jsonOf(t, f))))

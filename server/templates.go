@@ -229,7 +229,8 @@ func (s *Server) CheckTemplate(c *gin.Context, p api.CheckTemplateParams) {
 	s.answer(c, http.StatusOK, notesOf(notes))
 }
 
-// sandboxed is the policy of a page that is tried: it can do nothing and ask nothing, and stands in a frame of ours alone.
+// sandboxed is the policy of a page that is tried: it can do nothing and ask nothing, and stands in a frame of ours
+// alone.
 const sandboxed = "sandbox; default-src 'none'; img-src data:; style-src 'unsafe-inline'; frame-ancestors 'self'"
 
 // scriptedFrame is that of one that may run script, in a world of its own.

@@ -101,8 +101,8 @@ func taken(err error, a Account) error {
 	return err
 }
 
-// normalizeNames brings names from before there was one spelling into it. One that is taken, or can be none, stays as it
-// is: nobody signs in with it until an administrator gives it another.
+// normalizeNames brings names from before there was one spelling into it. One that is taken, or can be none, stays as
+// it is: nobody signs in with it until an administrator gives it another.
 func (s *Store) normalizeNames(ctx context.Context) error {
 	var all []Account
 	if err := s.on(ctx).Find(&all).Error; err != nil {

@@ -273,7 +273,8 @@ func (s *Store) PlaceBehind(ctx context.Context, owner, captureID, shot, behind 
 	})
 }
 
-// arrange numbers a session's shots in the order that is wanted of those that are there; those that it leaves out follow.
+// arrange numbers a session's shots in the order that is wanted of those that are there; those that it leaves out
+// follow.
 func arrange(tx *gorm.DB, captureID string, wanted func(there []string) []string) error {
 	var there []string
 	if err := tx.Table("shots").Where("capture_id = ?", captureID).Order("place, id").Pluck("id", &there).Error; err != nil {

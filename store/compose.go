@@ -51,8 +51,8 @@ func missing(o document.Other) string {
 	return o.Title + " (not ready yet)"
 }
 
-// Composed is a manual with its chapters read in, as far as a viewer may open them; anything else is as it is. A chapter
-// shows the valid revision of its procedure, or the one that is named.
+// Composed is a manual with its chapters read in, as far as a viewer may open them; anything else is as it is. A
+// chapter shows the valid revision of its procedure, or the one that is named.
 func (s *Store) Composed(ctx context.Context, w Whole, v access.Viewer) (Whole, error) {
 	if w.Kind != document.Manual {
 		return w, nil

@@ -10,7 +10,8 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Confirmation is that someone is asked to confirm that they have read and understood a document, and whether they have.
+// Confirmation is that someone is asked to confirm that they have read and understood a document, and whether they
+// have.
 type Confirmation struct {
 	DocumentID  string
 	AccountID   string

@@ -112,8 +112,8 @@ type HouseChange struct {
 	Frames  []string // origins of pages that may show links in a frame
 }
 
-// ChangeHouse changes what holds for the whole house from now on. The error is ErrConflict where the house is not any more what
-// was seen, and a refusal where it can't be so.
+// ChangeHouse changes what holds for the whole house from now on. The error is ErrConflict where the house is not any
+// more what was seen, and a refusal where it can't be so.
 func (s *Store) ChangeHouse(ctx context.Context, c HouseChange) error {
 	if c.Pattern != nil {
 		if err := c.Pattern.Check(); err != nil {

@@ -68,8 +68,8 @@ func (s *Store) HasVoice(ctx context.Context, documentID, sha string) (bool, err
 	return n > 0, err
 }
 
-// MayPlay tells whether an account may take over all of some voices: those of documents that it may open. A file is never
-// had by its sum alone.
+// MayPlay tells whether an account may take over all of some voices: those of documents that it may open. A file is
+// never had by its sum alone.
 func (s *Store) MayPlay(ctx context.Context, voices []string, who access.Viewer) (bool, error) {
 	return mayPlayAll(s.on(ctx), "", voices, who)
 }

@@ -121,8 +121,8 @@ func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask
 	return folder, ask, err
 }
 
-// PutFolder adds a folder, where it has no id, or changes one that is still the version it says. The error is ErrConflict where it
-// is not, and a refusal where it can't be so.
+// PutFolder adds a folder, where it has no id, or changes one that is still the version it says. The error is
+// ErrConflict where it is not, and a refusal where it can't be so.
 func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
 	f.Name = strings.TrimSpace(f.Name)
 	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {

@@ -116,9 +116,9 @@ type Incoming struct {
 // TableName is that of requests that came in.
 func (Incoming) TableName() string { return "inbox" }
 
-// Receive keeps a request that came in by a door or as a mail: its document, of someone who answers for it, and the link by
-// which its asker follows it. ErrConflict where that mail came before; a refusal where a door has taken as many as it may in
-// a day.
+// Receive keeps a request that came in by a door or as a mail: its document, of someone who answers for it, and the
+// link by which its asker follows it. ErrConflict where that mail came before; a refusal where a door has taken as many
+// as it may in a day.
 func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by, linkHash string) (Incoming, error) {
 	now := s.now()
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
@@ -179,8 +179,8 @@ func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
 	return scope(q, v)
 }
 
-// Inbox are the requests that came in, as a viewer may open them: those in a state ("" is all that are not closed), taken by
-// someone, with all words of a text in their title, their asker or what they say.
+// Inbox are the requests that came in, as a viewer may open them: those in a state ("" is all that are not closed),
+// taken by someone, with all words of a text in their title, their asker or what they say.
 func (s *Store) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text string) ([]Incoming, error) {
 	q := s.inbox(ctx, v)
 	if state != "" {

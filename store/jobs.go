@@ -92,8 +92,8 @@ func (s *Store) named(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
 }
 
-// Deliveries are the last deliveries of documents that are not deleted, and of folders, the last first: those of one owner, of one
-// document, or of both; "" asks for all.
+// Deliveries are the last deliveries of documents that are not deleted, and of folders, the last first: those of one
+// owner, of one document, or of both; "" asks for all.
 func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, error) {
 	all := []Job{}
 	q := s.named(ctx).Joins("LEFT JOIN documents ON documents.id = jobs.document_id").
@@ -108,7 +108,8 @@ func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, 
 	return all, err
 }
 
-// JobsSince are the jobs of some kinds that wait or are worked on, and those that have ended since a time, whoever did so.
+// JobsSince are the jobs of some kinds that wait or are worked on, and those that have ended since a time, whoever did
+// so.
 func (s *Store) JobsSince(ctx context.Context, since time.Time, kinds ...string) ([]Job, error) {
 	var open, ended []Job
 	err := s.named(ctx).Where("jobs.kind IN ? AND jobs.state IN ?", kinds, []JobState{Waiting, Working}).Order("jobs.created_at, jobs.id").Limit(500).Find(&open).Error
@@ -189,8 +190,8 @@ func (s *Store) held(ctx context.Context, j Job) *gorm.DB {
 	return s.on(ctx).Table("jobs").Where("id = ? AND state = ? AND token = ?", j.ID, Working, j.Token)
 }
 
-// Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was cancelled, or
-// another has taken it.
+// Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was
+// cancelled, or another has taken it.
 func (s *Store) Progress(ctx context.Context, j Job, done, total int) (bool, error) {
 	res := s.held(ctx, j).Updates(map[string]any{"done": done, "total": total, "alive_at": gorm.Expr(dbNow)})
 	return res.RowsAffected > 0, res.Error
@@ -243,8 +244,8 @@ func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
 	return nil
 }
 
-// FilesOfJobs are those of some files of jobs that are in use: of jobs that are done, or may still be. A file is named by its
-// job, and by the token of whoever made it.
+// FilesOfJobs are those of some files of jobs that are in use: of jobs that are done, or may still be. A file is named
+// by its job, and by the token of whoever made it.
 func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]bool, error) {
 	ids := make([]string, len(names))
 	for i, name := range names {

@@ -23,7 +23,8 @@ func does(id, document string) store.BlockEdit {
 	return edit(id, 0, c)
 }
 
-// TestNoChainLeadsBackToItselfWhoeverSavesFirst closes a ring of procedures from all sides at once: one save is refused.
+// TestNoChainLeadsBackToItselfWhoeverSavesFirst closes a ring of procedures from all sides at once: one save is
+// refused.
 func TestNoChainLeadsBackToItselfWhoeverSavesFirst(t *testing.T) {
 	s, a, _ := start(t)
 	const ring = 4

@@ -83,8 +83,8 @@ func (s *Store) Mailed(ctx context.Context, ids ...string) error {
 	return s.on(ctx).Table("notices").Where("id IN ?", ids).Update("mailed_at", s.now()).Error
 }
 
-// ToSum are the notices of those who get them once a day, whose last summary was made before a time: unread, and not mailed
-// yet. The summary is taken for made.
+// ToSum are the notices of those who get them once a day, whose last summary was made before a time: unread, and not
+// mailed yet. The summary is taken for made.
 func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notice, error) {
 	var ids []string
 	err := s.on(ctx).Table("accounts").Where("mails = ? AND disabled_at IS NULL AND email IS NOT NULL AND (summed_at IS NULL OR summed_at < ?)", Daily, before).Pluck("id", &ids).Error
@@ -114,8 +114,8 @@ type DueDocument struct {
 	OwnerID string
 }
 
-// DueDocuments are those whose next review is due by a day and of which their owner was not told yet, the next ones after an id.
-// Those whose owner is nobody's name are not among them: the library shows them as due.
+// DueDocuments are those whose next review is due by a day and of which their owner was not told yet, the next ones
+// after an id. Those whose owner is nobody's name are not among them: the library shows them as due.
 func (s *Store) DueDocuments(ctx context.Context, by, after string) ([]DueDocument, error) {
 	all := []DueDocument{}
 	err := s.on(ctx).Table("documents").Select("documents.*, a.id AS owner_id").

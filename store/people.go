@@ -273,7 +273,8 @@ func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) er
 	})
 }
 
-// TicketWith is the ticket with a hash, and whose it is. ErrNotFound where it was used, is over, or its person disabled.
+// TicketWith is the ticket with a hash, and whose it is. ErrNotFound where it was used, is over, or its person
+// disabled.
 func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, error) {
 	var t Ticket
 	if err := s.on(ctx).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
@@ -327,8 +328,8 @@ func (s *Store) SealOneTime(ctx context.Context, id, sealed string) error {
 	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Update("otp_secret", sealed).Error
 }
 
-// SetOneTime turns one-time codes on, with the step of the code that proved them, which is used by that, and the hashes of the
-// codes for recovery; or off.
+// SetOneTime turns one-time codes on, with the step of the code that proved them, which is used by that, and the hashes
+// of the codes for recovery; or off.
 func (s *Store) SetOneTime(ctx context.Context, id, secret string, step int64, recovery []string) error {
 	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
 		Updates(Account{OTPSecret: secret, OTPStep: step, Recovery: recovery}).Error

@@ -56,8 +56,8 @@ func (s *Store) SealReceiver(ctx context.Context, r Receiver) error {
 // NewReceiver is the id of a receiver that is to be made.
 func NewReceiver() string { return uuid.NewString() }
 
-// SaveReceiver keeps a receiver: a new one of version 0, or a change of the version that someone has seen. ErrConflict where
-// it is another by now; ErrLimit where there are as many as may be.
+// SaveReceiver keeps a receiver: a new one of version 0, or a change of the version that someone has seen. ErrConflict
+// where it is another by now; ErrLimit where there are as many as may be.
 func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiver, error) {
 	r.Content.ID, r.Content.Name = "", ""
 	seen := r.Version

@@ -262,8 +262,8 @@ func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
 	})
 }
 
-// RulesOf are what is asked for before a revision of a document is released: the rule of where it lies, and of where it has lain
-// since it was released last.
+// RulesOf are what is asked for before a revision of a document is released: the rule of where it lies, and of where it
+// has lain since it was released last.
 func (s *Store) RulesOf(ctx context.Context, d Document) (approval.Rules, error) {
 	return s.rulesOf(s.on(ctx), d)
 }

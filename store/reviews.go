@@ -84,10 +84,10 @@ func digestOf(d document.Document, shots []Shot) (string, error) {
 	return d.Digest(func(id string) string { return sums[id] })
 }
 
-// SendForReview sends a document to people. Where findings must be fixed first, nothing is sent and they are returned; what
-// was sent of the same kind before and is still open has ended. The error is a refusal where someone of them may not see
-// the document, or, of an approval, may not sign it, or they are too few. Seq is the state that the person has seen;
-// ErrConflict where it is another now.
+// SendForReview sends a document to people. Where findings must be fixed first, nothing is sent and they are returned;
+// what was sent of the same kind before and is still open has ended. The error is a refusal where someone of them may
+// not see the document, or, of an approval, may not sign it, or they are too few. Seq is the state that the person has
+// seen; ErrConflict where it is another now.
 func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, seq int64, by Account) (Review, []readiness.Finding, error) {
 	if len(people) == 0 || len(people) > mostReviewers {
 		return r, nil, refusal.New("Choose between 1 and %d people.", mostReviewers)
@@ -221,8 +221,8 @@ func wrote(tx *gorm.DB, documentID, account string, seq int64) error {
 		documentID, account, seq).Error
 }
 
-// settled forgets what approval keeps of a document up to a revision that is valid now. Who has written since, and where it has
-// lain since, is kept.
+// settled forgets what approval keeps of a document up to a revision that is valid now. Who has written since, and
+// where it has lain since, is kept.
 func settled(tx *gorm.DB, documentID string, number int) error {
 	for _, table := range []string{"document_writers", "document_places"} {
 		err := tx.Exec("DELETE FROM "+table+" WHERE document_id = ? AND seq <= (SELECT r.seq FROM revisions r WHERE r.document_id = ? AND r.number = ?)", documentID, documentID, number).Error

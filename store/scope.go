@@ -10,8 +10,8 @@ import (
 	"gorm.io/gorm"
 )
 
-// scope leaves of a query of documents what a viewer may know of: nothing in folders that are closed to them, and, for who
-// only reads, nothing that was never released. Every list, count, event and link asks it.
+// scope leaves of a query of documents what a viewer may know of: nothing in folders that are closed to them, and, for
+// who only reads, nothing that was never released. Every list, count, event and link asks it.
 func scope(q *gorm.DB, v access.Viewer) *gorm.DB {
 	if !reviews(v) {
 		q = q.Where("documents.revision > 0")
@@ -25,7 +25,8 @@ func scope(q *gorm.DB, v access.Viewer) *gorm.DB {
 // reviews tells whether a viewer may see drafts.
 func reviews(v access.Viewer) bool { return access.May(v, access.Review, access.Thing{}) }
 
-// titleFor is the column of the title by which a viewer knows a document: who only reads, by that of its valid revision.
+// titleFor is the column of the title by which a viewer knows a document: who only reads, by that of its valid
+// revision.
 func titleFor(v access.Viewer) string {
 	if reviews(v) {
 		return "documents.title"

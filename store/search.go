@@ -199,8 +199,8 @@ func (s *Store) within3(ctx context.Context, folder string) ([]string, error) {
 	return ids, err
 }
 
-// against is what is looked for in the words of MariaDB's full-text index: all words, or beginnings of them; one that is
-// not known stands for those that it may have meant.
+// against is what is looked for in the words of MariaDB's full-text index: all words, or beginnings of them; one that
+// is not known stands for those that it may have meant.
 func (s *Store) against(ctx context.Context, asked []string) string {
 	known := s.words.known(ctx, s)
 	var all []string
@@ -289,8 +289,8 @@ func (s *Store) SetAsideFinding(ctx context.Context, d Document) error {
 	return s.on(ctx).Exec("UPDATE documents SET found_seq = GREATEST(found_seq, ?), found_revision = GREATEST(found_revision, ?) WHERE id = ?", d.Seq, d.Revision, d.ID).Error
 }
 
-// PutFindable makes a document's draft, or its valid revision, be found as rows say. Where whole is false, blocks that no
-// row is of stay as they are, but for the removed ones. Seq and revision are the states that were read.
+// PutFindable makes a document's draft, or its valid revision, be found as rows say. Where whole is false, blocks that
+// no row is of stay as they are, but for the removed ones. Seq and revision are the states that were read.
 func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []Findable, whole bool, removed []string) error {
 	var words []string
 	ids := removed

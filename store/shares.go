@@ -103,16 +103,16 @@ func (s *Store) RevokeShare(ctx context.Context, document, id, by string) error 
 	})
 }
 
-// ShareWith is the link with a token, as long as it holds. ErrNotFound where it was revoked, its last day is over, its document
-// deleted, or whoever made it disabled.
+// ShareWith is the link with a token, as long as it holds. ErrNotFound where it was revoked, its last day is over, its
+// document deleted, or whoever made it disabled.
 func (s *Store) ShareWith(ctx context.Context, tokenHash string) (Share, error) {
 	var sh Share
 	err := s.shares(ctx).Where("shares.token_hash = ? AND a.disabled_at IS NULL AND (shares.last_day IS NULL OR shares.last_day >= ?)", tokenHash, s.Today()).Take(&sh).Error
 	return sh, found(err)
 }
 
-// OpenShare counts an opening of a link, and keeps the hash of what lets its reader go on. ErrLimit where it has been opened as
-// often as it may.
+// OpenShare counts an opening of a link, and keeps the hash of what lets its reader go on. ErrLimit where it has been
+// opened as often as it may.
 func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		res := tx.Exec("UPDATE shares SET openings = openings + 1, opened_at = ? WHERE id = ? AND (most = 0 OR openings < most)", s.now(), id)
@@ -140,8 +140,8 @@ func (s *Store) HasOpened(ctx context.Context, id, openingHash string) (bool, er
 	return n > 0, err
 }
 
-// GuestViewer is what someone without an account may see of what a document leads to: what a reader may who is a member of
-// no closed folder. That the link's own document may be read is decided by the link.
+// GuestViewer is what someone without an account may see of what a document leads to: what a reader may who is a member
+// of no closed folder. That the link's own document may be read is decided by the link.
 func (s *Store) GuestViewer(ctx context.Context, sh Share) (access.Viewer, error) {
 	v := access.Viewer{Account: "guest of " + sh.ID, Role: access.Reader}
 	var err error

@@ -148,7 +148,8 @@ func (s *Store) Replays(ctx context.Context, owner string, shots []string) ([]Sh
 }
 
 // DropUnused forgets shots that came in before a time and that no block, removed or not, and no
-// revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept later.
+// revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept
+// later.
 func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
 	err := s.deleteInParts(ctx, "shots", `created_at < ? AND (capture_id IS NULL OR discarded_at < ?) AND NOT `+isUsed, before, before)
 	if err != nil {

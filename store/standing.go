@@ -97,7 +97,8 @@ func (s *Store) BeginStanding(ctx context.Context, id string) (Standing, error) 
 	return n, err
 }
 
-// StillStands tells whether a turn is the newest, and a document still is at a revision with all that was withheld of it.
+// StillStands tells whether a turn is the newest, and a document still is at a revision with all that was withheld of
+// it.
 func (s *Store) StillStands(ctx context.Context, n Standing, revision int, composition string) (bool, error) {
 	now, err := s.Standing(ctx, n.ID)
 	if err != nil || now.Turn != n.Turn || now.Deleted != n.Deleted {
@@ -114,7 +115,8 @@ func (s *Store) StillStands(ctx context.Context, n Standing, revision int, compo
 	return head.Revision == revision && is == composition, err
 }
 
-// Stands names all that what is put of a document depends on and may change: what is withheld, and what its chapters are.
+// Stands names all that what is put of a document depends on and may change: what is withheld, and what its chapters
+// are.
 func (s *Store) Stands(ctx context.Context, documentID string) (string, error) {
 	around, err := s.AroundOf(ctx, documentID, true, access.House)
 	if err != nil {

@@ -41,7 +41,8 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the database's address: %w", err)
 	}
-	// A database that does not answer ends each question, and is asked anew by the next. Questions are put in one round trip.
+	// A database that does not answer ends each question, and is asked anew by the next. Questions are put in one round
+	// trip.
 	limited.Timeout, limited.ReadTimeout, limited.WriteTimeout, limited.InterpolateParams = 4*time.Second, longestAnswer, longestAnswer, true
 	limited.ClientFoundRows = true // a row that is so already was found: it is not missing
 	db, err := gorm.Open(mysql.Open(limited.FormatDSN()), &gorm.Config{
@@ -102,8 +103,8 @@ func (s *Store) Close() error { return s.SQL().Close() }
 // Ping tells whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
 
-// under is what a context carries within a transaction: everything that is asked in it is asked there. A second connection
-// beside the transaction's own could wait for ever for one that waits for the transaction.
+// under is what a context carries within a transaction: everything that is asked in it is asked there. A second
+// connection beside the transaction's own could wait for ever for one that waits for the transaction.
 type under struct{}
 
 // on is what queries begin with: the transaction that ctx is in, or the pool.
@@ -114,14 +115,14 @@ func (s *Store) on(ctx context.Context) *gorm.DB {
 	return s.db.WithContext(ctx)
 }
 
-// AllOrNothing has all that is done with the context that work is given be kept, or none of it. Work may be done again, after a
-// deadlock.
+// AllOrNothing has all that is done with the context that work is given be kept, or none of it. Work may be done again,
+// after a deadlock.
 func (s *Store) AllOrNothing(ctx context.Context, work func(ctx context.Context) error) error {
 	return s.within(ctx, func(ctx context.Context, _ *gorm.DB) error { return work(ctx) })
 }
 
-// within runs work in one transaction, that which ctx is in already or one of its own; a deadlock or lock time-out is tried again.
-// All that work asks, it asks with the context that it is given.
+// within runs work in one transaction, that which ctx is in already or one of its own; a deadlock or lock time-out is
+// tried again. All that work asks, it asks with the context that it is given.
 func (s *Store) within(ctx context.Context, work func(ctx context.Context, tx *gorm.DB) error, options ...*sql.TxOptions) error {
 	if _, in := ctx.Value(under{}).(*gorm.DB); in {
 		return work(ctx, s.on(ctx))

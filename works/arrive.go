@@ -20,8 +20,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// Arrive keeps a mail that came in as a request, with its pictures; one that answers a request that is there is said of that.
-// The same mail that comes twice is kept once.
+// Arrive keeps a mail that came in as a request, with its pictures; one that answers a request that is there is said of
+// that. The same mail that comes twice is kept once.
 func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 	if m.From == "" || !strings.Contains(m.From, "@") || len(m.From) > 254 {
 		return mail.ErrUnwanted
@@ -65,8 +65,8 @@ func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 	return err
 }
 
-// keepPictures keeps the pictures of a mail. Left says in words which could not be taken, and why; the error is one that may be gone
-// when the mail is sent again.
+// keepPictures keeps the pictures of a mail. Left says in words which could not be taken, and why; the error is one
+// that may be gone when the mail is sent again.
 func (w *Works) keepPictures(ctx context.Context, m mail.Arrived, by string) (figures []figure.Figure, left string, err error) {
 	for i, data := range m.Pictures {
 		id := uuid.NewSHA1(uuid.NameSpaceURL, fmt.Append(nil, "mail ", m.ID, " ", i)).String()
@@ -111,8 +111,8 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 	return w.AskedAgain(ctx, a.DocumentID, said, by)
 }
 
-// addPictures puts pictures to those of what goes wrong, once for each mail, as many as fit; someone may be writing in the request
-// meanwhile.
+// addPictures puts pictures to those of what goes wrong, once for each mail, as many as fit; someone may be writing in
+// the request meanwhile.
 func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Figure, mail, by string) (fit int, err error) {
 	account, err := w.Store.Account(ctx, by)
 	if err != nil {

@@ -60,14 +60,15 @@ func (w *Works) each(ctx context.Context, what string, do func() error) error {
 	return fmt.Errorf("%s: %w", what, err)
 }
 
-// toldOn tells whether it was told on a day already that something of the calendar failed, and notes that it is told now.
+// toldOn tells whether it was told on a day already that something of the calendar failed, and notes that it is told
+// now.
 func (w *Works) toldOn(what, day string) bool {
 	last, _ := w.failed.Swap(what, day)
 	return last == day
 }
 
-// Released tells of a revision that readers follow from now on: those who have pinned the document, who answers for it, and
-// the screens that show it.
+// Released tells of a revision that readers follow from now on: those who have pinned the document, who answers for it,
+// and the screens that show it.
 func (w *Works) Released(ctx context.Context, d store.Document) {
 	if w.IsReleased != nil {
 		w.IsReleased(d)

@@ -34,8 +34,8 @@ import (
 // MostVoice is the most bytes that the recording of a voice may have.
 const MostVoice = 40 << 20
 
-// AddVoice keeps what a person says, with its ends trimmed and its loudness made even. Of is one that was kept, instead of a
-// recording, "" where it is none. The error is a refusal where it can't be used.
+// AddVoice keeps what a person says, with its ends trimmed and its loudness made even. Of is one that was kept, instead
+// of a recording, "" where it is none. The error is a refusal where it can't be used.
 func (w *Works) AddVoice(ctx context.Context, recorded io.Reader, of string, cut figure.Span) (document.Voice, error) {
 	dir, err := os.MkdirTemp("", "raconte-voice-*")
 	if err != nil {
@@ -117,8 +117,8 @@ type filmOrder struct {
 	Key      string `json:"key"`
 }
 
-// Film is the film of a document that has been read, as its readers watch it: how far it is, and its plan once its speech is
-// known.
+// Film is the film of a document that has been read, as its readers watch it: how far it is, and its plan once its
+// speech is known.
 func (w *Works) Film(ctx context.Context, read store.Whole, still bool, account string) (Making, film.Plan, error) {
 	if read.Facts.Film == nil || !read.Facts.Film.Offered {
 		return Making{}, film.Plan{}, refusal.New("No film of this document is offered.")
@@ -163,8 +163,8 @@ func stilled(read store.Whole, still bool) store.Whole {
 	return read
 }
 
-// within is a story with the procedures that its steps hand over to told after those steps, as far as whoever asked may read
-// them; what those hand over to is named. Sizes come to hold those of their shots.
+// within is a story with the procedures that its steps hand over to told after those steps, as far as whoever asked may
+// read them; what those hand over to is named. Sizes come to hold those of their shots.
 func (w *Works) within(ctx context.Context, told story.Story, sizes map[string]figure.Size) (story.Story, error) {
 	var blocks []story.Block
 	for _, b := range told.Blocks {

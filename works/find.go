@@ -44,8 +44,8 @@ func (w *Works) findable(ctx context.Context) {
 	}
 }
 
-// found makes a document findable; false where that failed, for reasons that may pass. One that can't be read is set aside as it
-// is, told once: it keeps no other from being found.
+// found makes a document findable; false where that failed, for reasons that may pass. One that can't be read is set
+// aside as it is, told once: it keeps no other from being found.
 func (w *Works) found(ctx context.Context, d store.Document) bool {
 	err := together.Guarded(func() error { return w.makeFindable(ctx, d) })
 	if err == nil || ctx.Err() != nil {

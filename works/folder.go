@@ -47,8 +47,8 @@ func (w *Works) OrderFolder(ctx context.Context, folder store.Folder, o Order, v
 	return w.jobs.Add(ctx, store.Job{Kind: deliverJob, Payload: payload, Owner: v.Account})
 }
 
-// writeFolder writes all that is valid in a folder into a zip file: in folders as in the library, with a page that leads
-// to all of it. Holds is told of every document that is in it.
+// writeFolder writes all that is valid in a folder into a zip file: in folders as in the library, with a page that
+// leads to all of it. Holds is told of every document that is in it.
 func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, o Order, v access.Viewer, holds func(id string), progress func(done, all int)) error {
 	if !access.May(v, access.Read, access.Thing{Folder: o.Folder}) {
 		return refusal.New("The folder is closed to you.")

@@ -15,8 +15,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// Receive keeps a request that came in: what its asker answered to each question, and their pictures. By is who answers for
-// the door; follow is the token of the link by which the asker follows it.
+// Receive keeps a request that came in: what its asker answered to each question, and their pictures. By is who answers
+// for the door; follow is the token of the link by which the asker follows it.
 func (w *Works) Receive(ctx context.Context, a store.Incoming, said map[document.Question]string, figures []figure.Figure, by, follow, hash string) (store.Incoming, error) {
 	d := document.Document{ID: "new", Kind: document.Request, Facts: document.Facts{Title: titleOf(said)}}
 	for _, q := range document.Request.Asks() {
@@ -63,7 +63,8 @@ func titleOf(said map[document.Question]string) string {
 	return "A question"
 }
 
-// tellAsked tells whoever answers for a request of something about it. The request is kept whether or not that succeeds.
+// tellAsked tells whoever answers for a request of something about it. The request is kept whether or not that
+// succeeds.
 func (w *Works) tellAsked(ctx context.Context, a store.Incoming, told, to string) {
 	d, err := w.Store.Head(ctx, a.DocumentID)
 	if err == nil {

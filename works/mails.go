@@ -137,8 +137,8 @@ func (w *Works) written(ctx context.Context, j store.Job, l Letter) (mail.Mail, 
 
 const mailedWidth = 480 // pixels of a picture in a mail
 
-// pictureOf is the first picture of a document's valid revision, finished; nil where it has none. A draft's is not sent:
-// a mail lies about for years.
+// pictureOf is the first picture of a document's valid revision, finished; nil where it has none. A draft's is not
+// sent: a mail lies about for years.
 func (w *Works) pictureOf(ctx context.Context, id string) []byte {
 	doc, err := w.Store.LastRevision(ctx, id)
 	if err != nil {

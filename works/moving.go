@@ -68,8 +68,8 @@ func (w *Works) Moving(ctx context.Context, f figure.Figure, first int, form str
 	})
 }
 
-// once tells how far a job is that makes something of a recording, and begins it where nobody has. There tells whether what
-// a finished one has made is still kept.
+// once tells how far a job is that makes something of a recording, and begins it where nobody has. There tells whether
+// what a finished one has made is still kept.
 func (w *Works) once(ctx context.Context, name string, job store.Job, there func(store.Job) bool) (Making, error) {
 	w.movingGate.Lock()
 	defer w.movingGate.Unlock()

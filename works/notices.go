@@ -25,8 +25,8 @@ func Where(n store.Notice, to store.Account) string {
 	return "/d/" + n.DocumentID + path
 }
 
-// Tell tells people of what concerns them, as far as they may know of the document; those who want it get a mail at once.
-// What they were told before they are not told again.
+// Tell tells people of what concerns them, as far as they may know of the document; those who want it get a mail at
+// once. What they were told before they are not told again.
 func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, people ...string) error {
 	n.DocumentID = d.ID
 	folder := ""

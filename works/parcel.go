@@ -37,8 +37,9 @@ type Parcel struct {
 // tightest is how often what a receiver takes is halved where it says that even that is too large.
 const tightest = 5
 
-// Parcel makes what of a document goes to a receiver, as a viewer may read it. Tight says how often the receiver has found
-// what it takes too large. Clips take long: who does not wait for them hears that they are being made, as StillMaking.
+// Parcel makes what of a document goes to a receiver, as a viewer may read it. Tight says how often the receiver has
+// found what it takes too large. Clips take long: who does not wait for them hears that they are being made, as
+// StillMaking.
 func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver, tight int, v access.Viewer, waits bool) (Parcel, error) {
 	ctx = pictures.For(ctx, v.Account)
 	t := r.Takes
@@ -221,7 +222,8 @@ func stillTypes(types []string) []string {
 	return still
 }
 
-// clipForm is the form in which a clip goes to who takes these types: that which was chosen for it, where they take that; false where it goes as a picture.
+// clipForm is the form in which a clip goes to who takes these types: that which was chosen for it, where they take
+// that; false where it goes as a picture.
 func clipForm(f figure.Figure, types []string) (media.Form, bool) {
 	if f.Clip == nil || !media.Found() {
 		return media.Form{}, false

@@ -80,7 +80,8 @@ func (w *Works) ReadNow(ctx context.Context, shot store.Shot) (found []sight.Wor
 // soonRead is how long someone waits for a picture to be read.
 const soonRead = 6 * time.Second
 
-// inTurn is the file of a shot to be looked through, once its turn has come: of all requests and jobs, few look at a time.
+// inTurn is the file of a shot to be looked through, once its turn has come: of all requests and jobs, few look at a
+// time.
 func (w *Works) inTurn(ctx context.Context, shot store.Shot) (file pictures.File, done func(), err error) {
 	select {
 	case w.reading <- struct{}{}:

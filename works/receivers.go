@@ -12,8 +12,8 @@ import (
 // errNoSecret says that a header or a sign-in is secret and nothing was given for it.
 var errNoSecret = errors.New("a secret is missing")
 
-// Sealed is a receiver as it is kept: its secrets sealed. Those that are not given again stay what they were, unless they
-// would go to a host that did not get them before.
+// Sealed is a receiver as it is kept: its secrets sealed. Those that are not given again stay what they were, unless
+// they would go to a host that did not get them before.
 func (w *Works) Sealed(r, was receiver.Receiver) (receiver.Receiver, error) {
 	was, err := w.WithAddresses(was)
 	if err != nil {
@@ -49,8 +49,8 @@ func (w *Works) opened(r receiver.Receiver) (receiver.Receiver, error) {
 	})
 }
 
-// WithAddresses is a receiver with its addresses as they were written: those of chats let in whoever knows them, and are sealed
-// where they are kept.
+// WithAddresses is a receiver with its addresses as they were written: those of chats let in whoever knows them, and
+// are sealed where they are kept.
 func (w *Works) WithAddresses(r receiver.Receiver) (receiver.Receiver, error) {
 	return eachAddress(r, func(name, address string) (string, error) {
 		if !seal.Sealed(address) {

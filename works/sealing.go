@@ -9,8 +9,8 @@ import (
 	"raconte/store"
 )
 
-// What opens something is sealed where it is kept: secrets and addresses of receivers, secrets of one-time codes, letters that
-// wait to be sent, passwords of files that are to be made.
+// What opens something is sealed where it is kept: secrets and addresses of receivers, secrets of one-time codes,
+// letters that wait to be sent, passwords of files that are to be made.
 
 // SealCode is the secret of an account's one-time codes as it is kept.
 func (w *Works) SealCode(account, secret string) (string, error) {

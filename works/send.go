@@ -135,8 +135,8 @@ func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r recei
 
 func (w *Works) age(j store.Job) time.Duration { return w.Store.Clock().Sub(j.CreatedAt) }
 
-// again says what becomes of a sending that failed: it is tried again after waits that grow, for three days, or it has come
-// to its end.
+// again says what becomes of a sending that failed: it is tried again after waits that grow, for three days, or it has
+// come to its end.
 func (w *Works) again(ctx context.Context, j store.Job, name string, err error) error {
 	var busy receivers.Busy
 	switch {

@@ -10,8 +10,8 @@ import (
 	"raconte/engines/voice"
 )
 
-// Say has a text said by the house's synthetic voice, with its words as they are said: a WAV file of one channel. What was
-// said once is kept.
+// Say has a text said by the house's synthetic voice, with its words as they are said: a WAV file of one channel. What
+// was said once is kept.
 func (w *Works) Say(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
 	all, _, err := w.Store.Sayings(ctx)
 	if err != nil {

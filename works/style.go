@@ -11,8 +11,8 @@ import (
 	"raconte/store"
 )
 
-// StyleOf is the style that a kept document goes out in: a revision's is that which it was released with, and so is that
-// of a document which has not changed since. The faces that it names are ready.
+// StyleOf is the style that a kept document goes out in: a revision's is that which it was released with, and so is
+// that of a document which has not changed since. The faces that it names are ready.
 func (w *Works) StyleOf(ctx context.Context, doc store.Whole) (style.Style, error) {
 	st := style.Default() // of revisions from before there were several
 	var err error

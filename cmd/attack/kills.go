@@ -118,8 +118,8 @@ func startServer(address string) (*exec.Cmd, error) {
 	return nil, fmt.Errorf("the server did not come up")
 }
 
-// stopDatabase has the database stand still for a while: every request ends within ten seconds and says why, and afterwards all
-// goes on by itself.
+// stopDatabase has the database stand still for a while: every request ends within ten seconds and says why, and
+// afterwards all goes on by itself.
 func stopDatabase(ctx context.Context, address string) error {
 	pid, err := databasePID()
 	if err != nil {
@@ -180,8 +180,8 @@ func databasePID() (int, error) {
 	return pid, nil
 }
 
-// running tells whether any thread of a process is at work or could be: it is not stopped, not gone, and no zombie that nobody
-// waits for.
+// running tells whether any thread of a process is at work or could be: it is not stopped, not gone, and no zombie that
+// nobody waits for.
 func running(pid int) bool {
 	threads, _ := filepath.Glob(fmt.Sprintf("/proc/%d/task/*/stat", pid))
 	return slices.ContainsFunc(threads, func(thread string) bool {

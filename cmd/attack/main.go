@@ -1,5 +1,5 @@
-// Attack tries what docs/security.md promises, on a running server: "hostile" sends what nobody should send, "kills" kills
-// the server and its database under writers. scripts/attack gives it a server of its own.
+// Attack tries what docs/security.md promises, on a running server: "hostile" sends what nobody should send, "kills"
+// kills the server and its database under writers. scripts/attack gives it a server of its own.
 package main
 
 import (

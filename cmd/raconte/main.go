@@ -28,8 +28,8 @@ type exit struct {
 
 func (e exit) Error() string { return e.message }
 
-// mostMemory is from how much on the collector of garbage works harder, in bytes: what is really in use is bounded where
-// it is made.
+// mostMemory is from how much on the collector of garbage works harder, in bytes: what is really in use is bounded
+// where it is made.
 const mostMemory = 1 << 30
 
 func main() {

@@ -72,13 +72,18 @@ func bundles(t *testing.T) (dir, ready, unready string) {
 func TestRenderFlattenAndCheck(t *testing.T) {
 	dir, ready, unready := bundles(t)
 	out := filepath.Join(dir, "out.pdf")
-	for _, layout := range []string{"running", "six"} {
+	var as [3][]byte
+	for i, layout := range []string{"six", "running", "4"} {
 		code, _, stderr := raconte(t, "render", ready, "-o", out, "--layout", layout)
 		require.Zero(t, code, stderr)
-		data, err := os.ReadFile(out)
+		assert.Equal(t, layout == "4", strings.Contains(stderr, `"running" now`), "what is called otherwise now is taken, with a word")
+		var err error
+		as[i], err = os.ReadFile(out)
 		require.NoError(t, err)
-		assert.True(t, bytes.HasPrefix(data, []byte("%PDF-")))
+		assert.True(t, bytes.HasPrefix(as[i], []byte("%PDF-")))
 	}
+	assert.Equal(t, len(as[1]), len(as[2]))
+	assert.NotEqual(t, len(as[0]), len(as[1]))
 	// The form is known by the ending; styles, steps and the folder of pictures are those that were asked for.
 	for ending, begins := range map[string]string{"docx": "PK", "pptx": "PK", "html": "<!doctype html>", "epub": "PK", "md": "# ", "dita": "<?xml", "txt": "", "json": "{"} {
 		file := filepath.Join(dir, "form."+ending)
@@ -93,7 +98,7 @@ func TestRenderFlattenAndCheck(t *testing.T) {
 	assert.Contains(t, string(said), "#### Step 2")
 	assert.NotContains(t, string(said), "#### Step 1")
 	assert.FileExists(t, filepath.Join(dir, "form-files", "001.png"))
-	for _, bad := range [][]string{{"-o", "x.odt"}, {"-o", "x.pdf", "--steps", "99"}, {"-o", "x.pdf", "--style", "none"}, {"-o", "x.pdf", "--layout", "4"}, {"-o", "x.pdf", "--quality", "1"}} {
+	for _, bad := range [][]string{{"-o", "x.odt"}, {"-o", "x.pdf", "--steps", "99"}, {"-o", "x.pdf", "--style", "none"}, {"-o", "x.pdf", "--layout", "5"}, {"-o", "x.pdf", "--quality", "1"}} {
 		code, _, stderr := raconte(t, append([]string{"render", ready}, bad...)...)
 		assert.Equal(t, exitUsage, code, stderr)
 	}

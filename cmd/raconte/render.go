@@ -55,12 +55,16 @@ func renderCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		o := output.Options{Layout: style.Layout(*layout), Quality: style.Quality{DPI: *dpi}, PDF: pdf}
+		set, err := style.Called(*layout)
+		if err != nil {
+			return exit{exitUsage, err.Error()}
+		}
+		if string(set) != *layout {
+			fmt.Fprintf(cmd.ErrOrStderr(), "The layout %q is called %q now.\n", *layout, set)
+		}
+		o := output.Options{Layout: set, Quality: style.Quality{DPI: *dpi}, PDF: pdf}
 		if pdf != (output.PDF{}) && f.About().Name != "pdf" {
 			return exit{exitUsage, "only a PDF can be a booklet, or closed"}
-		}
-		if o.Layout != style.Own && !o.Layout.Known() {
-			return exit{exitUsage, fmt.Sprintf("there is no layout %q", *layout)}
 		}
 		if *dpi < 72 || *dpi > 600 {
 			return exit{exitUsage, "--quality is 72 to 600 dots to an inch"}

@@ -1,5 +1,5 @@
-// Standin runs the stand-ins for what a house has outside Raconte: a mail server, an identity provider, a tracker of faults and
-// a support chat. They listen on 127.0.0.1 only.
+// Standin runs the stand-ins for what a house has outside Raconte: a mail server, an identity provider, a tracker of
+// faults and a support chat. They listen on 127.0.0.1 only.
 package main
 
 import (

@@ -1,4 +1,5 @@
-// Package approval holds the rules by which a revision is approved: who may sign, in which order, and when it is enough.
+// Package approval holds the rules by which a revision is approved: who may sign, in which order, and when it is
+// enough.
 package approval
 
 import (
@@ -13,7 +14,8 @@ import (
 // Most is the most signatures that a rule can ask for.
 const Most = 5
 
-// Rule is what a folder asks for before a revision is released. The zero Rule asks for nothing: authors release by themselves.
+// Rule is what a folder asks for before a revision is released. The zero Rule asks for nothing: authors release by
+// themselves.
 type Rule struct {
 	Needed    int      `json:"needed"`              // signatures; 0 is none
 	Ordered   bool     `json:"ordered,omitempty"`   // they sign one after the other, in the order in which they were asked

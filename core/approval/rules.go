@@ -24,8 +24,8 @@ func (rs Rules) asking() Rules {
 	return slices.DeleteFunc(slices.Clone(rs), func(r Rule) bool { return r.Needed == 0 })
 }
 
-// May tells whether someone may sign under at least one of the rules, and no rule keeps them from it as a writer; where not, why,
-// as a refusal.
+// May tells whether someone may sign under at least one of the rules, and no rule keeps them from it as a writer; where
+// not, why, as a refusal.
 func (rs Rules) May(who access.Viewer, folder string, writers []string) error {
 	asking := rs.asking()
 	if len(asking) == 0 {
@@ -42,7 +42,8 @@ func (rs Rules) May(who access.Viewer, folder string, writers []string) error {
 	return refused
 }
 
-// Enough tells whether the signatures of one digest are as many as each of the rules asks for, of people who may sign under it.
+// Enough tells whether the signatures of one digest are as many as each of the rules asks for, of people who may sign
+// under it.
 func (rs Rules) Enough(signed []Signature, digest string, may func(r Rule, account string) bool) bool {
 	if len(rs.asking()) == 0 {
 		return Rule{}.Enough(signed, digest)

@@ -1,4 +1,3 @@
-// Package capture holds the rules of taking shots: so far, the natural order of files.
 package capture
 
 import (

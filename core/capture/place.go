@@ -122,8 +122,8 @@ var answers = regexp.MustCompile(`(?i)^(yes|no|ok|okay|cancel|close|next|back|co
 	`ja|nein|abbrechen|schließen|weiter|zurück|fertig|anmelden|oui|non|annuler|fermer|suivant|retour|terminer|se connecter|` +
 	`sí|cancelar|cerrar|siguiente|atrás|terminar|iniciar sesión)([\s,.!]|$)`)
 
-// TitleOf proposes a title for what was done in shots: the last button that tells of a job, or the page it was done on; ""
-// where nothing is known.
+// TitleOf proposes a title for what was done in shots: the last button that tells of a job, or the page it was done on;
+// "" where nothing is known.
 func TitleOf(shots []Taken) string {
 	page := ""
 	for i := len(shots) - 1; i >= 0; i-- {

@@ -131,7 +131,8 @@ const (
 	latest       = 2199
 )
 
-// Check tells what in a is no place, scale or time; nil where nothing is. What is too long is no fault: Trimmed cuts it.
+// Check tells what in a is no place, scale or time; nil where nothing is. What is too long is no fault: Trimmed cuts
+// it.
 func (a About) Check() error {
 	if y := a.Taken.Year(); !a.Taken.IsZero() && (y < earliest || y > latest) {
 		return errors.New("the time the shot was taken can't be right")

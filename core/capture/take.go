@@ -1,3 +1,5 @@
+// Package capture holds the rules of taking shots: what is meant of a screen, the same area again, when it has settled,
+// how shots are named, ordered and worded, and how a run of them becomes steps.
 package capture
 
 import (

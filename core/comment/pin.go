@@ -8,7 +8,8 @@ import (
 	"raconte/core/scene"
 )
 
-// Pin is a point or an area of a shot, in its pixels, so that it stays where it is however the picture is cropped or turned.
+// Pin is a point or an area of a shot, in its pixels, so that it stays where it is however the picture is cropped or
+// turned.
 type Pin struct {
 	Shot string  `json:"shot"`
 	X    float64 `json:"x"`
@@ -29,7 +30,8 @@ func (p Pin) usable() bool {
 	return id.Valid(p.Shot) && p.W >= 0 && p.H >= 0 && (p.Lost == "" || id.Valid(p.Lost))
 }
 
-// Shown is where a pin lies in the finished picture, as shares of its width and height; false where it lies outside of it.
+// Shown is where a pin lies in the finished picture, as shares of its width and height; false where it lies outside of
+// it.
 func (p Pin) Shown(f figure.Figure, shot figure.Size) (scene.Rect, bool) {
 	g := f.Geometry(shot)
 	box := bounds(g.Show, scene.Rect{X: p.X, Y: p.Y, W: p.W, H: p.H})

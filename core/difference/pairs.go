@@ -14,8 +14,8 @@ const alike = 0.6
 // mostLikened bounds how many blocks without a pair are looked at for likeness: each is held against each.
 const mostLikened = 400
 
-// paired is, for each later block, the place of the earlier one that it is; -1 where it is new. Blocks are paired by their
-// ids, then by likeness.
+// paired is, for each later block, the place of the earlier one that it is; -1 where it is new. Blocks are paired by
+// their ids, then by likeness.
 func paired(before, after []document.Block) []int {
 	places := make(map[string]int, len(before))
 	for i, b := range before {

@@ -54,8 +54,8 @@ const Repeat = "Steps to make it happen again"
 // Asks are the questions of a kind of documents, in their order. One that none are asked of is written freely.
 func (k Kind) Asks() []Question { return kinds[k].asks }
 
-// Asked are blocks in which every question of the kind has its passage: those that are missing are added, empty, and all
-// answers come first, in the order of the questions. What else there is follows as it was.
+// Asked are blocks in which every question of the kind has its passage: those that are missing are added, empty, and
+// all answers come first, in the order of the questions. What else there is follows as it was.
 func Asked(kind Kind, blocks []Block, newID func() string) []Block {
 	var out []Block
 	for _, q := range kind.Asks() {
@@ -89,7 +89,8 @@ func (d Document) Answer(q Question) (Block, bool) {
 // Unanswered tells whether nothing is said and shown in a block.
 func (b Block) Unanswered() bool { return b.Words.Empty() && len(b.Figures) == 0 }
 
-// Unfilled are the places that are still to be filled in of what answers a request, each once: what has one is not sent.
+// Unfilled are the places that are still to be filled in of what answers a request, each once: what has one is not
+// sent.
 func (d Document) Unfilled() []string {
 	all := words.Node{}
 	for _, b := range d.Blocks {

@@ -7,8 +7,8 @@ import (
 	"raconte/core/style"
 )
 
-// Said is how a word is put in the language that a document goes out in, by its key; values are what its placeholders stand
-// for, by turns a name and a value.
+// Said is how a word is put in the language that a document goes out in, by its key; values are what its placeholders
+// stand for, by turns a name and a value.
 type Said func(key string, values ...string) string
 
 // Put is a word by its key, in English where said is nil.
@@ -22,8 +22,8 @@ func (said Said) or() Said {
 	return said
 }
 
-// Names are what references in the document read as, by the ids of what they refer to, in English where said is nil. Titles are
-// those of other documents, by their ids.
+// Names are what references in the document read as, by the ids of what they refer to, in English where said is nil.
+// Titles are those of other documents, by their ids.
 func (d Document) Names(titles map[string]string, said Said) map[string]string {
 	said = said.or()
 	n := d.Numbers()

@@ -50,8 +50,8 @@ func (d Document) Numbers() Numbers {
 	return Count(blocks, d.Facts.Counting)
 }
 
-// Span is how many blocks belong to the one at an index, itself included: a section has all that follows, up to the next
-// that lies no deeper.
+// Span is how many blocks belong to the one at an index, itself included: a section has all that follows, up to the
+// next that lies no deeper.
 func Span(blocks []Counted, at int) int {
 	if at < 0 || at >= len(blocks) || blocks[at].Type != Section {
 		return 1

@@ -40,8 +40,8 @@ func some(random *rand.Rand, kind Kind) Document {
 	return d
 }
 
-// TestNumbersCountWithoutGapsWhateverTheOrder holds for any order of blocks: steps and pictures count by one, anew where
-// that is wanted, and sections lie below those before them.
+// TestNumbersCountWithoutGapsWhateverTheOrder holds for any order of blocks: steps and pictures count by one, anew
+// where that is wanted, and sections lie below those before them.
 func TestNumbersCountWithoutGapsWhateverTheOrder(t *testing.T) {
 	random := rand.New(rand.NewPCG(1, 2))
 	for range 400 {
@@ -107,8 +107,8 @@ func TestReferencesFollowWhatTheyNameWhateverMoves(t *testing.T) {
 	}
 }
 
-// TestManualsOfAnyProceduresAreSound composes manuals of procedures that share ids: what comes out has each id once, all
-// that the procedures hold, and steps that count anew in each chapter.
+// TestManualsOfAnyProceduresAreSound composes manuals of procedures that share ids: what comes out has each id once,
+// all that the procedures hold, and steps that count anew in each chapter.
 func TestManualsOfAnyProceduresAreSound(t *testing.T) {
 	random := rand.New(rand.NewPCG(5, 6))
 	for range 200 {

@@ -16,9 +16,9 @@ var (
 
 const longestParagraph = 15_000 // characters
 
-// Rewritten makes blocks of the pages of a PDF: a line that begins with "1." or "Step 1:" becomes a step, with the lines
-// that go on with it; one like "2 Preparing" a heading; what stands before, between and behind becomes passages. The
-// first block of each page shows the page's picture. Shots are the pictures' ids, page by page; newID makes ids.
+// Rewritten makes blocks of the pages of a PDF: a line that begins with "1." or "Step 1:" becomes a step, with the
+// lines that go on with it; one like "2 Preparing" a heading; what stands before, between and behind becomes passages.
+// The first block of each page shows the page's picture. Shots are the pictures' ids, page by page; newID makes ids.
 func Rewritten(texts, shots []string, newID func() string) []Block {
 	var blocks []Block
 	for page, text := range texts {

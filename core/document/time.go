@@ -30,8 +30,8 @@ type Time struct {
 	Least   bool
 }
 
-// Rounded is the time as exactly as it is told: up to whole minutes, and up to ten seconds below two minutes; what it takes at
-// the least is rounded down.
+// Rounded is the time as exactly as it is told: up to whole minutes, and up to ten seconds below two minutes; what it
+// takes at the least is rounded down.
 func (t Time) Rounded() Time {
 	unit := 60
 	if t.Seconds < 120 {
@@ -61,8 +61,8 @@ func (t Time) About() string {
 var clock = regexp.MustCompile(`^(\d{1,2}):([0-5]\d)$`)
 var amounts = regexp.MustCompile(`^(?:(\d+)\s*h)?\s*(?:(\d+)\s*(?:min|m))?\s*(?:(\d+)\s*s?)?$`)
 
-// ReadTime reads what a person writes for a time: "90", "90 s", "1:30", "1 min 30 s", "2 h". The answer is in seconds, 0
-// for none; false where it is no time or more than LongestStep.
+// ReadTime reads what a person writes for a time: "90", "90 s", "1:30", "1 min 30 s", "2 h". The answer is in seconds,
+// 0 for none; false where it is no time or more than LongestStep.
 func ReadTime(s string) (int, bool) {
 	s = strings.ToLower(strings.TrimSpace(s))
 	if len(s) > 20 {
@@ -113,8 +113,8 @@ func total(shares []share, least bool) Time {
 	return Time{Seconds: int(math.Round(sum)), Least: least}
 }
 
-// shares are those of all steps: as they say, and where the document or their chapter says how long it takes, so that they are
-// that together. Least tells that some are not known.
+// shares are those of all steps: as they say, and where the document or their chapter says how long it takes, so that
+// they are that together. Least tells that some are not known.
 func (d Document) shares() (all []share, least bool) {
 	begin, whole, chapter := 0, 0, ""
 	end := func() {
@@ -144,8 +144,8 @@ func (d Document) shares() (all []share, least bool) {
 
 func (s share) open() bool { return s.seconds == 0 }
 
-// shareOut makes shares be a whole together: those of which nothing was said share evenly what the others leave; where those
-// leave nothing, all shrink to it.
+// shareOut makes shares be a whole together: those of which nothing was said share evenly what the others leave; where
+// those leave nothing, all shrink to it.
 func shareOut(shares []share, whole int) {
 	said, open := 0.0, 0
 	for _, s := range shares {

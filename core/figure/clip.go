@@ -185,8 +185,8 @@ func (c Clip) Exactly(ms float64) float64 {
 	return float64(runs[len(runs)-1].To)
 }
 
-// Stands is where in the recording the picture is that stands for the clip: where it was chosen, unless that is cut out; then
-// where the clip begins. What is cut out is not seen in any picture of it.
+// Stands is where in the recording the picture is that stands for the clip: where it was chosen, unless that is cut
+// out; then where the clip begins. What is cut out is not seen in any picture of it.
 func (c Clip) Stands() int {
 	if c.shows(c.Poster) {
 		return c.Poster
@@ -258,8 +258,8 @@ func (f Figure) Without(first int, hidden []string) Figure {
 	return f
 }
 
-// Edited is a clip's figure after what Moment gave for a moment was changed to what is now: marks of other moments stay,
-// those that follow something are put right for that moment, and new ones are there for the whole clip.
+// Edited is a clip's figure after what Moment gave for a moment was changed to what is now: marks of other moments
+// stay, those that follow something are put right for that moment, and new ones are there for the whole clip.
 func (f Figure) Edited(at int, now Figure) Figure {
 	was := f.Moment(at)
 	out := now.Clone()
@@ -294,7 +294,8 @@ func (f Figure) Edited(at int, now Figure) Figure {
 	return out
 }
 
-// Moment is what is edited of a clip at a moment: as Shown, but markers are numbered as they stand and nothing is swept.
+// Moment is what is edited of a clip at a moment: as Shown, but markers are numbered as they stand and nothing is
+// swept.
 func (f Figure) Moment(at int) Figure {
 	if f.Clip == nil {
 		return f

@@ -6,8 +6,8 @@ import (
 	"raconte/core/scene"
 )
 
-// Evened is the figure of a shot cropped to the size of a frame, around the middle of what it shows and within the shot;
-// one that is turned, tilted or folded, or whose shot is too small, stays as it is.
+// Evened is the figure of a shot cropped to the size of a frame, around the middle of what it shows and within the
+// shot; one that is turned, tilted or folded, or whose shot is too small, stays as it is.
 func (f Figure) Evened(shot, frame Size) Figure {
 	if f.Quarter != 0 || f.Tilt != 0 || f.Mirror || len(f.Folds) > 0 || frame.W > shot.W || frame.H > shot.H || f.Margin != nil {
 		return f

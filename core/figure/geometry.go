@@ -80,8 +80,8 @@ func Cut(f Figure, shot Size) scene.Rect {
 	return f.cut(scene.Rect{W: float64(up.W), H: float64(up.H)})
 }
 
-// trimmed is a crop without the folded bands at its sides: what is taken out stays out, wherever the crop ends. Blank tells
-// that nothing is left of it.
+// trimmed is a crop without the folded bands at its sides: what is taken out stays out, wherever the crop ends. Blank
+// tells that nothing is left of it.
 func trimmed(cut scene.Rect, folds []Fold) (left scene.Rect, blank bool) {
 	x0, y0, x1, y1 := cut.X, cut.Y, cut.X+cut.W, cut.Y+cut.H
 	for range folds { // one that is trimmed may lead to the next

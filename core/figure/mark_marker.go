@@ -47,7 +47,8 @@ func (m Mark) word() string {
 	return string(r[:min(len(r), longestWord)])
 }
 
-// beside draws a marker's own word on a plate at its right, or at its left where it would not fit into the picture there.
+// beside draws a marker's own word on a plate at its right, or at its left where it would not fit into the picture
+// there.
 func (d *drawing) beside(r scene.Rect, word string) {
 	size, pad := r.H*0.5, 6*d.unit
 	plate := scene.Rect{X: r.X + r.W + 3*d.unit, Y: r.Y + r.H*0.1, W: text.Width(text.Bold, size, word) + 2*pad, H: r.H * 0.8}

@@ -6,16 +6,16 @@ import (
 	"raconte/core/scene"
 )
 
-// Seen is how a finished picture is seen: its size in pixels of the shot, and the part of it that its marks point at, in
-// shares of it; nil where no mark points.
+// Seen is how a finished picture is seen: its size in pixels of the shot, and the part of it that its marks point at,
+// in shares of it; nil where no mark points.
 type Seen struct {
 	W    float64     `json:"w"`
 	H    float64     `json:"h"`
 	Area *scene.Rect `json:"area,omitempty"`
 }
 
-// Shows tells whether the finished picture shows what stands at a place of the shot, whose size is told: its middle is neither cropped
-// nor folded away, and nothing of it is covered.
+// Shows tells whether the finished picture shows what stands at a place of the shot, whose size is told: its middle is
+// neither cropped nor folded away, and nothing of it is covered.
 func (s Shown) Shows(shot Size, r scene.Rect) bool {
 	g, middle := s.Geometry(shot), r.Center()
 	return g.Inner.Contains(g.Show(middle)) && !g.foldsAway(middle) && !s.Hides(r)

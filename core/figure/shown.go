@@ -16,13 +16,13 @@ type Shown struct {
 	Moves  bool
 }
 
-// Slack is how much earlier than it is said, in milliseconds, what a cover follows may have been at a place: it is looked
-// for so often. All the way since then stays covered, so that what jumps is never seen beside its cover.
+// Slack is how much earlier than it is said, in milliseconds, what a cover follows may have been at a place: it is
+// looked for so often. All the way since then stays covered, so that what jumps is never seen beside its cover.
 const Slack = 200
 
 // Shown is the figure at a moment of its recording. A picture said to be of that moment may be of one up to within
-// milliseconds before or after it, as pictures at a steady rate are. Markers keep the numbers that they have in the whole,
-// the first being first.
+// milliseconds before or after it, as pictures at a steady rate are. Markers keep the numbers that they have in the
+// whole, the first being first.
 func (f Figure) Shown(at, within, first int) Shown {
 	if f.Clip == nil {
 		return Shown{Figure: f}
@@ -51,8 +51,8 @@ func (f Figure) Shown(at, within, first int) Shown {
 	return Shown{f, at, true}
 }
 
-// Taken is the figure as it covers the picture that was taken of its shot, whose words are known: of a recording, that of a
-// moment. False where the figure does not show that moment.
+// Taken is the figure as it covers the picture that was taken of its shot, whose words are known: of a recording, that
+// of a moment. False where the figure does not show that moment.
 func (f Figure) Taken(at int) (Shown, bool) {
 	return f.Shown(at, Slack, 1), f.Clip == nil || f.Clip.shows(at)
 }
@@ -65,7 +65,8 @@ func (f Figure) Still(first int) Shown {
 	return f.Shown(f.Clip.Stands(), Slack, first)
 }
 
-// Covers are the concealments and patches of the moment, in pixels of the shot: what lies under them is nobody's to see.
+// Covers are the concealments and patches of the moment, in pixels of the shot: what lies under them is nobody's to
+// see.
 func (s Shown) Covers() []Mark {
 	var covers []Mark
 	for _, m := range s.Marks {

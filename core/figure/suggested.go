@@ -41,8 +41,8 @@ func (f Figure) Visible(shot Size) []scene.Outline {
 	return []scene.Outline{all, scene.Polygon(f.Outline...).Through(g.back)}
 }
 
-// CheckSuggested tells what is wrong with a figure that is suggested in the place of f by someone who has seen its Ground;
-// nil where nothing is. What conceals stays, and so does what is set in: they could not see what is under it.
+// CheckSuggested tells what is wrong with a figure that is suggested in the place of f by someone who has seen its
+// Ground; nil where nothing is. What conceals stays, and so does what is set in: they could not see what is under it.
 func (f Figure) CheckSuggested(to Figure) error {
 	if err := to.Check(); err != nil {
 		return err

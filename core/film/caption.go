@@ -12,8 +12,8 @@ import (
 // longestCaption is what can be read at once, in letters: two lines.
 const longestCaption = 84
 
-// captions are a text in parts that can be read at once, each there while it is spoken. Parts end where sentences do, else
-// where a clause does, else between words.
+// captions are a text in parts that can be read at once, each there while it is spoken. Parts end where sentences do,
+// else where a clause does, else between words.
 func captions(said string, from, spoken, length int) []Caption {
 	parts := divided(said)
 	letters := 0

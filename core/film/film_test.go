@@ -15,7 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// told is a procedure of a section with three steps: two with a picture, of which the second's words name their marker late.
+// told is a procedure of a section with three steps: two with a picture, of which the second's words name their marker
+// late.
 func told(change ...func(*document.Document)) story.Story {
 	marked := figure.Figure{ID: "f2", Shot: "s", Marks: []figure.Mark{
 		{ID: "m", Kind: figure.Marker, Points: []scene.Point{{X: 200, Y: 150}}},

@@ -9,8 +9,8 @@ import (
 	"raconte/core/text"
 )
 
-// Frame is one picture of a film: what is drawn, and in it the place of the finished picture or clip, of which Source is seen, as
-// shares of it.
+// Frame is one picture of a film: what is drawn, and in it the place of the finished picture or clip, of which Source
+// is seen, as shares of it.
 type Frame struct {
 	Scene  scene.Scene
 	Area   scene.Rect // nothing of a card
@@ -34,7 +34,8 @@ type Look struct {
 	W, H  float64
 }
 
-// At draws the picture of a segment at a share of its time. Picture is the size of the finished picture, nothing of a card.
+// At draws the picture of a segment at a share of its time. Picture is the size of the finished picture, nothing of a
+// card.
 func (l Look) At(s Scene, one Segment, t float64, picture scene.Rect) Frame {
 	c := l.colors()
 	f := Frame{Scene: scene.Scene{W: l.W, H: l.H}, Source: one.Between(t)}

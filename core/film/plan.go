@@ -1,5 +1,5 @@
-// Package film tells a story as moving pictures: what is seen and said when. It draws nothing and speaks nothing; whoever
-// does knows how long what is said takes, and tells it. Times are in milliseconds, all in whole Beats.
+// Package film tells a story as moving pictures: what is seen and said when. It draws nothing and speaks nothing;
+// whoever does knows how long what is said takes, and tells it. Times are in milliseconds, all in whole Beats.
 package film
 
 import (
@@ -109,7 +109,8 @@ func Guess(said string, pace int) int {
 	return len([]rune(said)) * 1000 / 14 * 100 / pace
 }
 
-// Of plans a film of a story. Sizes are those of its shots; clips are how long the finished clips are, by their figures.
+// Of plans a film of a story. Sizes are those of its shots; clips are how long the finished clips are, by their
+// figures.
 func Of(s story.Story, f document.Film, sizes map[string]figure.Size, lengths Lengths) Plan {
 	w, h := f.Pixels()
 	p := Plan{W: w, H: h}
@@ -129,8 +130,8 @@ func Of(s story.Story, f document.Film, sizes map[string]figure.Size, lengths Le
 	return p
 }
 
-// proposed are the blocks that a film tells, by their ids: those that were chosen, steps and passages with pictures where nobody
-// has, and the sections that those stand in.
+// proposed are the blocks that a film tells, by their ids: those that were chosen, steps and passages with pictures
+// where nobody has, and the sections that those stand in.
 func proposed(s story.Story) map[string]bool {
 	shown := map[string]bool{}
 	var heads []string
@@ -370,8 +371,8 @@ func (d *director) cut(s Scene, one Segment, named map[string]int) []Segment {
 	return all
 }
 
-// near is the part of a picture that its marks are in, with the picture's own sides; false where going there shows little
-// more.
+// near is the part of a picture that its marks are in, with the picture's own sides; false where going there shows
+// little more.
 func (d *director) near(f story.Figure) (scene.Rect, bool) {
 	size, known := d.sizes[f.Shot]
 	if d.film.Still || !known {

@@ -34,8 +34,8 @@ func CheckSayings(all []Saying) error {
 	return nil
 }
 
-// Spoken is a text with the house's words as they are said. Words are whole and written as in the list; of two that could
-// stand at a place the longer one does.
+// Spoken is a text with the house's words as they are said. Words are whole and written as in the list; of two that
+// could stand at a place the longer one does.
 func Spoken(text string, all []Saying) string {
 	var b strings.Builder
 	runes := []rune(text)

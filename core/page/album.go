@@ -31,8 +31,8 @@ type album struct {
 	height  float64
 }
 
-// pictures fits a block's pictures into a width, one below the other; room is the height that pictures with words beside
-// them have, left is what other words leave.
+// pictures fits a block's pictures into a width, one below the other; room is the height that pictures with words
+// beside them have, left is what other words leave.
 func (l *look) pictures(b story.Block, width, room, left float64, beside bool) album {
 	var a album
 	if len(b.Figures) == 0 {

@@ -13,8 +13,8 @@ type Fit struct {
 	Left int `json:"left"` // lines that are left; where it is negative, lines that are over
 }
 
-// FitOf tells how a step fits its share of a page in a style's layout, its words in their full size: measured as the page
-// is.
+// FitOf tells how a step fits its share of a page in a style's layout, its words in their full size: measured as the
+// page is.
 func FitOf(step story.Block, st style.Style, layout style.Layout, sizes map[string]figure.Size) Fit {
 	s := newSetter(Request{Style: st, Layout: layout, Sizes: sizes})
 	share := s.share()

@@ -54,8 +54,8 @@ func (s *setter) follows(blocks []story.Block) float64 {
 	return height
 }
 
-// heading sets the heading of a section, which is the first of some blocks; what follows begins on the same sheet, unless
-// nothing else fits there.
+// heading sets the heading of a section, which is the first of some blocks; what follows begins on the same sheet,
+// unless nothing else fits there.
 func (s *setter) heading(blocks []story.Block) {
 	b := blocks[0]
 	t := s.titleOf(b)

@@ -335,7 +335,8 @@ func leads(p piece) string {
 	return p.span.Link
 }
 
-// readOut is what stands for a link where it is read out: where it leads, or for a place in the document what it is called.
+// readOut is what stands for a link where it is read out: where it leads, or for a place in the document what it is
+// called.
 func readOut(row []placed, to string) string {
 	if !strings.HasPrefix(to, toBlock) {
 		return to

@@ -14,8 +14,8 @@ import (
 )
 
 // Repeated finds where a document's own words tell what its pictures conceal: its title and keywords, words of steps,
-// notices, descriptions, texts of marks and what a film says. It must be mended where that is on the house's list of words
-// to conceal, own.
+// notices, descriptions, texts of marks and what a film says. It must be mended where that is on the house's list of
+// words to conceal, own.
 func Repeated(d document.Document, read map[string]Read, own []string) []Finding {
 	hidden := map[string]bool{} // whether it must be mended
 	for _, b := range d.Blocks {
@@ -118,7 +118,8 @@ func concealed(hidden map[string]bool, f figure.Figure, r Read, own []string) {
 	}
 }
 
-// tells tells whether a word may be what was concealed, rather than the label beside it: a name, or something with digits.
+// tells tells whether a word may be what was concealed, rather than the label beside it: a name, or something with
+// digits.
 func tells(w string) bool {
 	if strings.ContainsFunc(w, unicode.IsDigit) {
 		return utf8.RuneCountInString(w) >= 3

@@ -10,9 +10,9 @@ import (
 // Values are what placeholders stand for, by their names.
 type Values map[string]string
 
-// Filled is a text with its placeholders filled in, each written so that it stays what it is: within JSON as the inside of
-// a string (RFC 8259), within XML and HTML as text, within a form or an address percent-encoded (RFC 3986), elsewhere as it is. What is filled in is not
-// looked at again, so that a title that reads {text} stays one.
+// Filled is a text with its placeholders filled in, each written so that it stays what it is: within JSON as the inside
+// of a string (RFC 8259), within XML and HTML as text, within a form or an address percent-encoded (RFC 3986),
+// elsewhere as it is. What is filled in is not looked at again, so that a title that reads {text} stays one.
 func Filled(template, mediaType string, v Values) string {
 	write := func(s string) string { return s }
 	mediaType = strings.ToLower(mediaType)

@@ -33,8 +33,9 @@ func bytes(n int64) string {
 	return fmt.Sprintf("%d KB", (n+999)/1000)
 }
 
-// Shares are how large each of some files may be, in bytes, so that none is larger than a receiver takes and all together
-// are within its sum: those that are small keep their size, and the others share what is left alike. 0 is no limit.
+// Shares are how large each of some files may be, in bytes, so that none is larger than a receiver takes and all
+// together are within its sum: those that are small keep their size, and the others share what is left alike. 0 is no
+// limit.
 func (t Takes) Shares(sizes []int64) []int64 {
 	shares := make([]int64, len(sizes))
 	for i := range shares {

@@ -1,5 +1,5 @@
-// Package receiver knows where reports and requests go: how a receiver is reached, what it takes, and how what is sent is
-// made to fit.
+// Package receiver knows where reports and requests go: how a receiver is reached, what it takes, and how what is sent
+// is made to fit.
 package receiver
 
 import (
@@ -41,13 +41,14 @@ type Takes struct {
 	LargestFile int64    `json:"largestFile"` // bytes
 	LargestSum  int64    `json:"largestSum"`  // bytes of all files
 	MostFiles   int      `json:"mostFiles"`
-	// Around is what stands around the text, with {text} where it goes, and {title}, {sender} and {link}; "" is the text alone.
+	// Around is what stands around the text, with {text} where it goes, and {title}, {sender} and {link}; "" is the text
+	// alone.
 	Around string `json:"around,omitempty"`
 	Style  string `json:"style,omitempty"` // the house style of the pages, by its id; "" is the document's own
 }
 
-// Call is a request to a receiver. Address and Body may hold placeholders: {title}, {text}, {id}, {number}, {sender} and
-// {link}; see Filled.
+// Call is a request to a receiver. Address and Body may hold placeholders: {title}, {text}, {id}, {number}, {sender}
+// and {link}; see Filled.
 type Call struct {
 	Method  string `json:"method,omitempty"`
 	Address string `json:"address,omitempty"`
@@ -64,7 +65,8 @@ type Header struct {
 
 // Reached says how a receiver is reached.
 type Reached struct {
-	// Over HTTP: making a thing, changing one that is there (by {number}), sending a file to it, and asking what it takes now.
+	// Over HTTP: making a thing, changing one that is there (by {number}), sending a file to it, and asking what it takes
+	// now.
 	Make   Call     `json:"make,omitzero"`
 	Change Call     `json:"change,omitzero"`
 	File   Call     `json:"file,omitzero"` // Type is the field's name of multipart/form-data (RFC 7578)
@@ -176,7 +178,8 @@ func (r Reached) checkHTTP(files bool) error {
 	return nil
 }
 
-// webAddress tells what is wrong with an address; its host may hold no placeholder, so that nothing else is ever reached.
+// webAddress tells what is wrong with an address; its host may hold no placeholder, so that nothing else is ever
+// reached.
 func webAddress(s string) error {
 	u, err := url.Parse(strings.NewReplacer("{", "", "}", "").Replace(s))
 	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.User != nil || len(s) > longestAddress || oneLine(s) != nil {

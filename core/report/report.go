@@ -1,5 +1,5 @@
-// Package report says of a picture what a report of it needs: a title from the error that stands in it, and where it was
-// taken.
+// Package report says of a picture what a report of it needs: a title from the error that stands in it, and where it
+// was taken.
 package report
 
 import (
@@ -53,8 +53,8 @@ type Fact struct {
 	Value string `json:"value"`
 }
 
-// WhereOf is what a capture knows of where it was taken, with what the browser says of itself; empty values are left out.
-// Of an address stays where it is, without what was asked there.
+// WhereOf is what a capture knows of where it was taken, with what the browser says of itself; empty values are left
+// out. Of an address stays where it is, without what was asked there.
 func WhereOf(about capture.About, browser []Fact) []Fact {
 	var all []Fact
 	add := func(name, value string) {

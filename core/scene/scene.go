@@ -68,8 +68,8 @@ type Words struct {
 }
 
 // Picture places Source, a part of a picture known to the renderer by Ref, into Target.
-// An empty Source means the whole picture, as does an empty Whole: else Source is a part of Whole, in the same unit. With a Matrix, the whole picture is placed by it, in pixels
-// of the picture, and shows inside Target only.
+// An empty Source means the whole picture, as does an empty Whole: else Source is a part of Whole, in the same unit.
+// With a Matrix, the whole picture is placed by it, in pixels of the picture, and shows inside Target only.
 type Picture struct {
 	Ref    string  `json:"ref"`
 	Source Rect    `json:"source"`

@@ -46,8 +46,8 @@ func Asked(question string) []string {
 	return out
 }
 
-// Near are the words of a vocabulary that a misspelt one may have meant: those one letter off, one too many, too few, or
-// two swapped. The vocabulary is folded.
+// Near are the words of a vocabulary that a misspelt one may have meant: those one letter off, one too many, too few,
+// or two swapped. The vocabulary is folded.
 func Near(word string, vocabulary []string) []string {
 	if utf8.RuneCountInString(word) < 3 {
 		return nil // nearly everything is near to it

@@ -14,7 +14,8 @@ var named = regexp.MustCompile(`(?i)(?:^|[^\p{L}])(pass ?(?:word|phrase|code)|pa
 // valued is a value that follows at once, behind a colon or an equals sign or not.
 var valued = regexp.MustCompile(`^\s*([:=]?)\s*(\S+)`)
 
-// beside are the places of what stands beside a word that names a secret: behind it, in the next cell, or right below it.
+// beside are the places of what stands beside a word that names a secret: behind it, in the next cell, or right below
+// it.
 func beside(all []line) []Suggestion {
 	var found []Suggestion
 	for i, l := range all {
@@ -61,7 +62,8 @@ func neighbour(all []line, at int) (next line, there bool) {
 	return next, there
 }
 
-// secretive tells whether a word looks like a password or a PIN: of letters and digits, or signs, or of four digits and more.
+// secretive tells whether a word looks like a password or a PIN: of letters and digits, or signs, or of four digits and
+// more.
 func secretive(s string) bool {
 	letters, digits, signs := 0, 0, 0
 	for _, r := range s {

@@ -38,8 +38,8 @@ const (
 // aroundFace is how much around a face is concealed with it, as a share of its height: hair and chin tell, too.
 const aroundFace = 0.15
 
-// Find suggests what to conceal, from the top of the picture to its foot: in its words, of what its capture knows, of a team's own
-// words, and the faces that were found in it, with what is around them.
+// Find suggests what to conceal, from the top of the picture to its foot: in its words, of what its capture knows, of a
+// team's own words, and the faces that were found in it, with what is around them.
 func Find(words []sight.Word, elements []capture.Element, own []string, faces ...scene.Rect) []Suggestion {
 	var found []Suggestion
 	for _, f := range faces {

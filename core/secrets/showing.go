@@ -6,8 +6,8 @@ import (
 	"raconte/core/sight"
 )
 
-// Showing are the words of a shot that a figure of it shows: not cropped or folded away, and touched by no concealment or
-// patch. Size is the shot's; places are in its pixels.
+// Showing are the words of a shot that a figure of it shows: not cropped or folded away, and touched by no concealment
+// or patch. Size is the shot's; places are in its pixels.
 func Showing(words []sight.Word, f figure.Shown, size figure.Size) []sight.Word {
 	g := f.Geometry(size)
 	out := []sight.Word{}
@@ -21,7 +21,8 @@ func Showing(words []sight.Word, f figure.Shown, size figure.Size) []sight.Word 
 
 func center(r scene.Rect) scene.Point { return scene.Point{X: r.X + r.W/2, Y: r.Y + r.H/2} }
 
-// Peeks tells whether any of a place of the shot shows in a figure: what is cut off or folded away in part shows in part.
+// Peeks tells whether any of a place of the shot shows in a figure: what is cut off or folded away in part shows in
+// part.
 func Peeks(r scene.Rect, f figure.Shown, size figure.Size) bool {
 	for _, o := range f.Visible(size) {
 		if b := r.Intersect(o.Bounds()); b.W < 1 || b.H < 1 {

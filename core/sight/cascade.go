@@ -12,8 +12,8 @@ import (
 )
 
 // Cascade finds things of one kind in pictures, as faces that look at one, by a trained cascade of boosted trees of
-// rectangle features (P. Viola and M. Jones, Rapid Object Detection using a Boosted Cascade of Simple Features, 2001; with
-// trees, R. Lienhart and J. Maydt, 2002).
+// rectangle features (P. Viola and M. Jones, Rapid Object Detection using a Boosted Cascade of Simple Features, 2001;
+// with trees, R. Lienhart and J. Maydt, 2002).
 type Cascade struct {
 	w, h     int
 	stages   []stageOf
@@ -43,7 +43,8 @@ type weighed struct {
 	weight     float64
 }
 
-// ReadCascade reads a cascade as OpenCV writes it (XML, type opencv-cascade-classifier, features HAAR that are not tilted).
+// ReadCascade reads a cascade as OpenCV writes it (XML, type opencv-cascade-classifier, features HAAR that are not
+// tilted).
 func ReadCascade(data []byte) (*Cascade, error) {
 	var in struct {
 		Cascade struct {
@@ -209,8 +210,8 @@ func (c *Cascade) laid(width int) [][]corners {
 	return all
 }
 
-// holds tells whether the window at a place holds the thing. Features are measured by how much the window varies within a
-// border of one pixel.
+// holds tells whether the window at a place holds the thing. Features are measured by how much the window varies within
+// a border of one pixel.
 func (c *Cascade) holds(s sums, laid [][]corners, x, y int) bool {
 	area := float64((c.w - 2) * (c.h - 2))
 	sum := float64(of(s.sum, s.w, x+1, y+1, c.w-2, c.h-2))

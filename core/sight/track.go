@@ -29,8 +29,8 @@ func NewTrack(img *image.RGBA, part scene.Rect) *Track {
 	return t
 }
 
-// In tells how far the part has moved in another picture, and whether that is sure. Where it is not found, it stays where
-// it was last.
+// In tells how far the part has moved in another picture, and whether that is sure. Where it is not found, it stays
+// where it was last.
 func (t *Track) In(img *image.RGBA) (by scene.Point, sure bool) {
 	here := scene.Rect{X: t.part.X + t.last.X, Y: t.part.Y + t.last.Y, W: t.part.W, H: t.part.H}
 	if apart(t.shown, pixelsIn(img, here)) <= steady {
@@ -77,8 +77,8 @@ func apart(a, b []uint8) float64 {
 	return float64(sum) / float64(len(a))
 }
 
-// Stood tells whether two pictures of a recording show the same but for the noise of coding, a caret or a clock: whether
-// nothing moves that is worth watching.
+// Stood tells whether two pictures of a recording show the same but for the noise of coding, a caret or a clock:
+// whether nothing moves that is worth watching.
 func Stood(a, b *image.RGBA) bool {
 	if a.Rect != b.Rect {
 		return false

@@ -89,7 +89,8 @@ func Lines(words []Word) []string {
 	return lines
 }
 
-// Text is what words say, line by line from the top; rows that stand beside each other, as in tables, are parted by a tab.
+// Text is what words say, line by line from the top; rows that stand beside each other, as in tables, are parted by a
+// tab.
 func Text(words []Word) string {
 	var lines []string
 	for left := rows(words); len(left) > 0; {

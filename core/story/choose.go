@@ -9,8 +9,8 @@ import (
 	"raconte/core/document"
 )
 
-// Only is the story with some of its blocks, by their ids; headings stay above what is left of them. Numbers stay as they
-// are in the whole.
+// Only is the story with some of its blocks, by their ids; headings stay above what is left of them. Numbers stay as
+// they are in the whole.
 func (s Story) Only(ids []string) Story {
 	out := s
 	out.Blocks, out.Steps, out.Time = nil, 0, document.Time{}
@@ -38,8 +38,8 @@ func (s Story) Only(ids []string) Story {
 	return out
 }
 
-// Numbered are the ids of the steps that a person names by their numbers, as in "1-3, 7": through the document, whichever
-// way they are counted. The error says what could not be read, or is not there.
+// Numbered are the ids of the steps that a person names by their numbers, as in "1-3, 7": through the document,
+// whichever way they are counted. The error says what could not be read, or is not there.
 func (s Story) Numbered(list string) ([]string, error) {
 	var steps []string
 	for _, b := range s.Blocks {
@@ -66,8 +66,8 @@ func (s Story) Numbered(list string) ([]string, error) {
 	return ids, nil
 }
 
-// Where is in which block all stands that can be referred to, by its id: blocks, pictures, marks, and documents that are
-// chapters.
+// Where is in which block all stands that can be referred to, by its id: blocks, pictures, marks, and documents that
+// are chapters.
 func (s Story) Where() map[string]string {
 	where := map[string]string{}
 	for _, b := range s.Blocks {

@@ -24,8 +24,8 @@ func (f Figure) Lasts() string {
 	return fmt.Sprintf("%d:%02d", seconds/60, seconds%60)
 }
 
-// Leading is the story where nothing moves: beside each picture of a clip stands where it plays, below the address at which
-// the document is read. Without an address nothing can lead there.
+// Leading is the story where nothing moves: beside each picture of a clip stands where it plays, below the address at
+// which the document is read. Without an address nothing can lead there.
 func (s Story) Leading(address string, said func(key string, values ...string) string) Story {
 	if address == "" || !s.Clips() {
 		return s

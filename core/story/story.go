@@ -55,8 +55,8 @@ type Figure struct {
 	Alt    string // what stands for it where it can't be seen
 }
 
-// Of reads a document, a manual with its chapters read in; around is what it leads to. What stands in it beside what was written
-// is put as a house says it, in English where said is nil.
+// Of reads a document, a manual with its chapters read in; around is what it leads to. What stands in it beside what
+// was written is put as a house says it, in English where said is nil.
 func Of(d document.Document, around document.Around, said document.Said) Story {
 	d = d.Timed(around)
 	n, names := d.Numbers(), d.Names(around.Titles(), said)

@@ -3,6 +3,7 @@ package style
 import (
 	"encoding/json"
 	"fmt"
+	"strconv"
 )
 
 // Layout says how steps are set on a page.
@@ -41,6 +42,20 @@ func (l Layout) Runs() bool { return l == Running || l == Bands }
 
 // counted are the layouts as they were called until format 6 of documents: by how many steps a page has.
 var counted = map[int]Layout{0: Own, 2: Two, 4: Running}
+
+// Called is the layout of a name, or of what people called it until format 6 of documents ("4"). An empty name is that
+// of the style.
+func Called(name string) (Layout, error) {
+	if l := Layout(name); l == Own || l.Known() {
+		return l, nil
+	}
+	if n, err := strconv.Atoi(name); err == nil {
+		if l, known := counted[n]; known {
+			return l, nil
+		}
+	}
+	return Own, fmt.Errorf("there is no layout %q", name)
+}
 
 // UnmarshalJSON reads a layout of any format of documents.
 func (l *Layout) UnmarshalJSON(raw []byte) error {

@@ -2,8 +2,8 @@ package style
 
 import "maps"
 
-// How references read in the middle of a sentence, by language: said has them by these keys. {n} is a number, {mark} and
-// {picture} are read by other keys.
+// How references read in the middle of a sentence, by language: said has them by these keys. {n} is a number, {mark}
+// and {picture} are read by other keys.
 func init() {
 	for language, words := range map[Language]map[string]string{
 		English: {

@@ -86,8 +86,8 @@ var said = map[Language]map[string]string{
 	},
 }
 
-// Said is a word that is printed, in the style's own wording or its language; values are what its placeholders stand for,
-// by turns a name and a value.
+// Said is a word that is printed, in the style's own wording or its language; values are what its placeholders stand
+// for, by turns a name and a value.
 func (s Style) Said(key string, values ...string) string {
 	word, own := s.Words[key]
 	if !own || word == "" {

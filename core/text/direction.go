@@ -40,8 +40,9 @@ func classOf(r rune) bidi.Class {
 	return p.Class()
 }
 
-// Levels are the embedding levels of the letters of a line, by the bidirectional algorithm (UAX #9): odd ones are written
-// from right to left. Characters that embed or override are not looked at: text that is set shows them as what they are.
+// Levels are the embedding levels of the letters of a line, by the bidirectional algorithm (UAX #9): odd ones are
+// written from right to left. Characters that embed or override are not looked at: text that is set shows them as what
+// they are.
 func Levels(line string, rightToLeft bool) []uint8 {
 	letters := []rune(line)
 	base := uint8(0)

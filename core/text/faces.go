@@ -153,8 +153,8 @@ func candidates(name string, r rune) [4]string {
 // rightToLeft are the faces of scripts that are written so.
 var rightToLeft = map[string]bool{Arabic: true, ArabicBold: true, Hebrew: true, HebrewBold: true}
 
-// joins tells whether a character belongs to the one before it: what makes one sign of several, and what stands above or
-// below a letter.
+// joins tells whether a character belongs to the one before it: what makes one sign of several, and what stands above
+// or below a letter.
 func joins(r rune) bool {
 	return r >= 0x300 && (unicode.In(r, unicode.Mn, unicode.Me) || r == 0x200c || r == 0x200d || r >= 0x1f3fb && r <= 0x1f3ff)
 }

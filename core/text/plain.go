@@ -7,8 +7,8 @@ import (
 )
 
 // steers tells whether a character steers a terminal or the direction of writing instead of being read: control
-// characters, and the overrides, embeddings and isolates of UAX 9. The marks by which a writer of Arabic or Hebrew keeps
-// punctuation in place (U+200E, U+200F, U+061C) stay.
+// characters, and the overrides, embeddings and isolates of UAX 9. The marks by which a writer of Arabic or Hebrew
+// keeps punctuation in place (U+200E, U+200F, U+061C) stay.
 func steers(r rune) bool {
 	return unicode.IsControl(r) || (r >= 0x202a && r <= 0x202e) || (r >= 0x2066 && r <= 0x2069)
 }

@@ -174,7 +174,8 @@ func Outline(w scene.Words) scene.Outline {
 	return o
 }
 
-// Form is the outline of a glyph of a face at a place and a size, in the unit of the size; nil where the face is not known.
+// Form is the outline of a glyph of a face at a place and a size, in the unit of the size; nil where the face is not
+// known.
 func Form(name string, glyph uint16, at scene.Point, size float64) scene.Outline {
 	f := lookup(name)
 	if f == nil {

@@ -51,7 +51,8 @@ func Joined(a, b Node) Node {
 	return Node{Type: "doc", Content: append(slices.Clone(a.Content), b.Content...)}
 }
 
-// Growing is a text that others are joined to, counted as it grows: a joining costs what is added and not what there is.
+// Growing is a text that others are joined to, counted as it grows: a joining costs what is added and not what there
+// is.
 type Growing struct {
 	Node  Node
 	count checker

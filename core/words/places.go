@@ -26,8 +26,8 @@ func (n Node) Places() []string {
 	return names
 }
 
-// Filled is the text with its places filled in; one for which there is nothing stays as it is. What is filled in is not looked
-// at again.
+// Filled is the text with its places filled in; one for which there is nothing stays as it is. What is filled in is not
+// looked at again.
 func (n Node) Filled(values map[string]string) Node {
 	if n.Text != "" {
 		n.Text = place.ReplaceAllStringFunc(n.Text, func(s string) string {

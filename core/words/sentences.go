@@ -16,8 +16,9 @@ func init() {
 	}
 }
 
-// Sentences divides a text, each with what ends it: . ! ? : … and their like in Chinese and Japanese, where no space follows. A
-// full stop behind one letter, an abbreviation or before a small letter or a digit ends none (after UAX #29, rules SB6 to SB8).
+// Sentences divides a text, each with what ends it: . ! ? : … and their like in Chinese and Japanese, where no space
+// follows. A full stop behind one letter, an abbreviation or before a small letter or a digit ends none (after UAX #29,
+// rules SB6 to SB8).
 func Sentences(text string) []string {
 	var all []string
 	runes := []rune(strings.Join(strings.Fields(text), " "))

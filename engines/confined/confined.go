@@ -1,5 +1,5 @@
-// Package confined runs programs on what came from outside: in processes of their own, whose time, memory and output are
-// limited, and which end when whoever asked is gone.
+// Package confined runs programs on what came from outside: in processes of their own, whose time, memory and output
+// are limited, and which end when whoever asked is gone.
 package confined
 
 import (
@@ -11,11 +11,12 @@ import (
 	"time"
 )
 
-// Limits of a process. Memory is in bytes of address space; Longest counts by the clock and for the processor.
+// Limits of a process. Memory is in bytes of address space. Longest is by the clock, of Run; the processor may work
+// four times as long, since of several threads each second counts.
 type Limits struct {
 	Memory  int64
 	Longest time.Duration
-	Output  int // bytes that it may write; 0 is as many as it likes
+	Output  int // bytes that it may write to one who runs it with Run; 0 is none
 }
 
 // ErrTooMuch says that a process wrote more than it may.
@@ -23,7 +24,6 @@ var ErrTooMuch = errors.New("it wrote more than is allowed")
 
 // Command is a command within limits; the one who runs it also gives it a context that ends in time.
 func Command(ctx context.Context, l Limits, name string, args ...string) *exec.Cmd {
-	// Of several threads each second counts.
 	limits := []string{fmt.Sprintf("--as=%d", l.Memory), fmt.Sprintf("--cpu=%d", 4*int(l.Longest.Seconds())), "--core=0", name}
 	cmd := exec.CommandContext(ctx, "prlimit", append(limits, args...)...)
 	cmd.WaitDelay = time.Second

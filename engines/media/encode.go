@@ -29,7 +29,8 @@ var (
 // Forms are all of them.
 var Forms = []Form{MP4, WebM, GIF, WebP}
 
-// Look is how much of a picture is kept: Width 0 is its own, Worse 0 is usual and every step is some 15 % of the bytes less.
+// Look is how much of a picture is kept: Width 0 is its own, Worse 0 is usual and every step is some 15 % of the bytes
+// less.
 type Look struct {
 	Width, Rate, Worse int
 }

@@ -29,8 +29,8 @@ type Frames struct {
 	cancel context.CancelFunc
 }
 
-// Open begins to read a recording's pictures, at a steady rate, from a moment on (in milliseconds) and scaled to a width; 0
-// is its own. The caller closes it.
+// Open begins to read a recording's pictures, at a steady rate, from a moment on (in milliseconds) and scaled to a
+// width; 0 is its own. The caller closes it.
 func Open(ctx context.Context, path string, rate, from, width int) (*Frames, error) {
 	info, err := Probe(ctx, path)
 	if err != nil {
@@ -128,8 +128,8 @@ func (info Info) frame(ctx context.Context, path string, at, width int) (*image.
 	}
 }
 
-// Strip is one picture of so many moments of a recording, evenly apart, beside each other, each so high, as a JPEG. It asks
-// for one after the other, so that a long recording takes no longer than a short one.
+// Strip is one picture of so many moments of a recording, evenly apart, beside each other, each so high, as a JPEG. It
+// asks for one after the other, so that a long recording takes no longer than a short one.
 func Strip(ctx context.Context, path string, ms, n, height int) ([]byte, error) {
 	info, err := Probe(ctx, path)
 	if err != nil {

@@ -1,5 +1,6 @@
-// Package media reads and writes moving pictures and sound by ffmpeg, in processes that are limited. It knows nothing of
-// figures: it hands out frames as pixels and takes frames as pixels. Where ffmpeg is not installed, ErrMissing says so.
+// Package media reads and writes moving pictures and sound by ffmpeg, in processes that are limited. It knows nothing
+// of figures: it hands out frames as pixels and takes frames as pixels. Where ffmpeg is not installed, ErrMissing says
+// so.
 package media
 
 import (
@@ -74,12 +75,14 @@ var containers = []container{
 	{"gif", func(b []byte) bool { return bytes.HasPrefix(b, []byte("GIF8")) }},
 }
 
-// Moving tells by its first bytes whether a file is one of moving pictures: MP4, MOV, WebM. A GIF may be one: see Animated.
+// Moving tells by its first bytes whether a file is one of moving pictures: MP4, MOV, WebM. A GIF may be one: see
+// Animated.
 func Moving(head []byte) bool {
 	return containers[0].is(head) || containers[1].is(head)
 }
 
-// Animated tells whether a GIF has more than one picture: whether a second image descriptor follows the first, as GIF89a has it.
+// Animated tells whether a GIF has more than one picture: whether a second image descriptor follows the first, as
+// GIF89a has it.
 func Animated(data []byte) bool {
 	if !containers[2].is(data) || len(data) < 13 {
 		return false

@@ -32,8 +32,8 @@ const (
 	mostChannels = 8
 )
 
-// soundInput are ffmpeg's words for a file of sound: read as the kind that its bytes say, and as nothing that it may lead to, as
-// playlists do. What it says of itself is looked at first.
+// soundInput are ffmpeg's words for a file of sound: read as the kind that its bytes say, and as nothing that it may
+// lead to, as playlists do. What it says of itself is looked at first.
 func soundInput(ctx context.Context, path string) ([]string, error) {
 	if !Found() {
 		return nil, ErrMissing

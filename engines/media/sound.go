@@ -17,8 +17,8 @@ import (
 // soundRate are the samples a second of all sound that is made.
 const soundRate = 48000
 
-// Sound makes the sound of a finished clip: the recording's own, or that of another file from its beginning, cut, held and
-// silenced as the clip is. It answers "" where there is none to be heard.
+// Sound makes the sound of a finished clip: the recording's own, or that of another file from its beginning, cut, held
+// and silenced as the clip is. It answers "" where there is none to be heard.
 func Sound(ctx context.Context, path, other string, c figure.Clip, dir string) (string, error) {
 	if c.Mute && other == "" || !c.Sounds && other == "" {
 		return "", nil
@@ -131,8 +131,9 @@ func heard(ctx context.Context, path, filter string) (string, error) {
 	return said.String(), nil
 }
 
-// Voice makes a spoken recording ready: mono, its loudness made even (EBU R 128, at −18 LUFS), its ends trimmed. In is a
-// file that a browser recorded or a WAV file; out is a WAV file of 48,000 samples a second. Its length is in milliseconds.
+// Voice makes a spoken recording ready: mono, its loudness made even (EBU R 128, at −18 LUFS), its ends trimmed. In is
+// a file that a browser recorded or a WAV file; out is a WAV file of 48,000 samples a second. Its length is in
+// milliseconds.
 func Voice(ctx context.Context, in, out string, cut figure.Span) (int, error) {
 	filter := "aformat=channel_layouts=mono"
 	if cut.To > cut.From {

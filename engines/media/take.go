@@ -10,7 +10,8 @@ import (
 )
 
 // Take makes a recording of a file from outside, as a new file in dir: what browsers play, with its length told and
-// turned upright. Pictures that browsers can show are taken as they are. The error is a refusal where the file can't be used.
+// turned upright. Pictures that browsers can show are taken as they are. The error is a refusal where the file can't be
+// used.
 func Take(ctx context.Context, path, dir string) (string, Info, error) {
 	info, err := Probe(ctx, path)
 	if err != nil {

@@ -45,7 +45,8 @@ func (m mask) each(call func(block int)) {
 	}
 }
 
-// reached are, for each block of a row of source pixels, the results that it goes into: from the first, up to the second.
+// reached are, for each block of a row of source pixels, the results that it goes into: from the first, up to the
+// second.
 func reached(across []kernel, pixels int) [][2]int {
 	all := make([][2]int, (pixels+block-1)/block)
 	for i := range all {

@@ -118,7 +118,8 @@ func TestScaleKeepsColoursAndPlaces(t *testing.T) {
 	assert.Zero(t, Scale(src, image.Rect(500, 500, 600, 600), 4, 4).RGBAAt(1, 1).A)
 }
 
-// TestScalingLeavesNothingOut holds what is computed where rows differ against all of it computed: the same, bit by bit.
+// TestScalingLeavesNothingOut holds what is computed where rows differ against all of it computed: the same, bit by
+// bit.
 func TestScalingLeavesNothingOut(t *testing.T) {
 	random := rand.New(rand.NewSource(3))
 	for range 40 {

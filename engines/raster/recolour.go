@@ -8,10 +8,10 @@ import (
 	"raconte/core/scene"
 )
 
-// Recoloured is a picture with some of its colours become others, one after the other; the picture itself where there are
-// none. What is closed is neither changed nor gone across: what hangs together does so without it, so that nothing of what is
-// hidden shows in how far it reaches. Places are of the picture at its own size, of which src is a copy at a scale. It stops,
-// with ctx's error, soon after ctx is done.
+// Recoloured is a picture with some of its colours become others, one after the other; the picture itself where there
+// are none. What is closed is neither changed nor gone across: what hangs together does so without it, so that nothing
+// of what is hidden shows in how far it reaches. Places are of the picture at its own size, of which src is a copy at a
+// scale. It stops, with ctx's error, soon after ctx is done.
 func Recoloured(ctx context.Context, src *image.RGBA, all []scene.Recolour, closed []scene.Rect, scale float64) (*image.RGBA, error) {
 	if len(all) == 0 {
 		return src, nil

@@ -18,8 +18,8 @@ import (
 	"raconte/engines/media"
 )
 
-// Engine speaks. Say writes what is said as a WAV file, in a language ("en", "de") and at a pace in percent of its usual; Name
-// changes whenever it would say the same otherwise.
+// Engine speaks. Say writes what is said as a WAV file, in a language ("en", "de") and at a pace in percent of its
+// usual; Name changes whenever it would say the same otherwise.
 type Engine interface {
 	Name() string
 	Say(ctx context.Context, text, language string, pace int, path string) error
@@ -34,9 +34,9 @@ var limits = confined.Limits{Memory: 4 << 30, Longest: 2 * time.Minute, Output: 
 // longest is the most letters that are spoken at once, with words as they are said, which may be longer.
 const longest = 4 * film.LongestSaid
 
-// Find is the engine of this machine: the command of the house where one is set, else espeak-ng; nil where there is neither.
-// A command is a program with its arguments, in which {language}, {pace} and {out} stand for what they name; it reads the text
-// from its input and writes WAV to {out}, or to its output where no {out} is named.
+// Find is the engine of this machine: the command of the house where one is set, else espeak-ng; nil where there is
+// neither. A command is a program with its arguments, in which {language}, {pace} and {out} stand for what they name;
+// it reads the text from its input and writes WAV to {out}, or to its output where no {out} is named.
 func Find(command string) Engine {
 	if fields := strings.Fields(command); len(fields) > 0 {
 		return own{fields}

@@ -29,8 +29,8 @@ type About struct {
 	Cut    string // as people read it: "bold italic"
 }
 
-// Check reads a font file, and sets words of every script in it, in a process of its own where that can be; the error is a refusal
-// that says what is wrong with it.
+// Check reads a font file, and sets words of every script in it, in a process of its own where that can be; the error
+// is a refusal that says what is wrong with it.
 func Check(ctx context.Context, data []byte) (About, error) {
 	a, err := read(data)
 	if err != nil {
@@ -45,7 +45,8 @@ const Own = "try-face"
 // limits of the process in which a face is tried.
 var limits = confined.Limits{Memory: 4 << 30, Longest: 20 * time.Second, Output: 4096}
 
-// trial sets words in a face: in a process of its own, or, where this program is not the one that knows how to, in this one.
+// trial sets words in a face: in a process of its own, or, where this program is not the one that knows how to, in this
+// one.
 func trial(ctx context.Context, data []byte) error {
 	own, err := os.Executable()
 	if err != nil || filepath.Base(own) != "raconte" {

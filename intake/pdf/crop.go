@@ -28,7 +28,8 @@ type crop struct {
 // mostCrops is how many runs of pages may be cut each in another way.
 const mostCrops = 40
 
-// only are pdftotext's words for what is left of the pages: it reads all of a page otherwise, whatever box it is shown by.
+// only are pdftotext's words for what is left of the pages: it reads all of a page otherwise, whatever box it is shown
+// by.
 func (c crop) only() []string {
 	n := func(v float64) string { return strconv.Itoa(int(math.Ceil(v))) }
 	return []string{"-f", strconv.Itoa(c.from), "-l", strconv.Itoa(c.to), "-r", "72", "-x", n(c.x), "-y", n(c.y), "-W", n(c.w), "-H", n(c.h)}

@@ -6,7 +6,8 @@ import (
 	"regexp"
 )
 
-// What is counted before a text is read: readers of Markdown take time by the square of these, and readers of XML memory by them.
+// What is counted before a text is read: readers of Markdown take time by the square of these, and readers of XML
+// memory by them.
 const (
 	deepestBlock  = 60 // quotations and lists within each other
 	mostLinks     = 60_000

@@ -37,8 +37,8 @@ func (c *counted) step(begins bool) bool {
 
 const longestLead = 120 // characters of a line that leads to a list
 
-// divide begins a section amid another, for a list that begins again: headed by the line that leads to it, or as the one that
-// it is in.
+// divide begins a section amid another, for a list that begins again: headed by the line that leads to it, or as the
+// one that it is in.
 func (m *maker) divide() {
 	level, heading := 2, m.head
 	if heading == "" {
@@ -72,8 +72,8 @@ func (m *maker) counting() {
 
 var typed = regexp.MustCompile(`^(\d{1,2}(?:\.\d{1,2})*)([.)]?)[\s\x{a0}]+(?:[–—-][\s\x{a0}]+)?(\S.*)$`)
 
-// unnumbered takes from headings the numbers that were typed into them, where they count: sections count by themselves. A
-// number alone, as in "2 scales", counts where another one does.
+// unnumbered takes from headings the numbers that were typed into them, where they count: sections count by themselves.
+// A number alone, as in "2 scales", counts where another one does.
 func unnumbered(pieces []piece) {
 	type found struct {
 		at   int
@@ -108,7 +108,8 @@ func unnumbered(pieces []piece) {
 	}
 }
 
-// follows tells whether a number of parts counts on from the last: the next beside it or above it, or the first below it.
+// follows tells whether a number of parts counts on from the last: the next beside it or above it, or the first below
+// it.
 func follows(last, n []int) bool {
 	k := len(n) - 1
 	if last == nil {

@@ -14,8 +14,8 @@ import (
 	"github.com/beevik/etree"
 )
 
-// cropOf is what a drawing cuts off its picture (a:srcRect, ECMA-376 20.1.8.55; in VML cropleft and so on): thousandths of a
-// percent from the left, top, right and bottom; "" for nothing.
+// cropOf is what a drawing cuts off its picture (a:srcRect, ECMA-376 20.1.8.55; in VML cropleft and so on): thousandths
+// of a percent from the left, top, right and bottom; "" for nothing.
 func cropOf(blip *etree.Element) string {
 	var cut [4]int
 	any := false

@@ -217,8 +217,8 @@ type listCount struct {
 	last map[string]string // the list that counted last, by the abstract one that it counts like
 }
 
-// begins tells whether a list begins at 1 with the paragraph at hand. Lists of one abstract one count on from each other,
-// but where one says that it begins anew.
+// begins tells whether a list begins at 1 with the paragraph at hand. Lists of one abstract one count on from each
+// other, but where one says that it begins anew.
 func (c *listCount) begins(id string, l docxList) bool {
 	before, counted := c.last[l.abstract]
 	c.last[l.abstract] = id

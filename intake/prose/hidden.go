@@ -18,8 +18,8 @@ const (
 	mostMatching = 20_000_000 // selectors times elements
 )
 
-// unhidden takes out of a page what its author deleted or does not show: marked as deleted, hidden by an attribute, a style
-// of its own or a rule of the page's style sheets. It tells whether there was anything.
+// unhidden takes out of a page what its author deleted or does not show: marked as deleted, hidden by an attribute, a
+// style of its own or a rule of the page's style sheets. It tells whether there was anything.
 func unhidden(root *html.Node) (any bool) {
 	var sheets strings.Builder
 	elements := 0

@@ -106,7 +106,8 @@ func (m *maker) section(level int, heading string) {
 	m.add(document.NewSection(m.newID(), level, words.Plain(cut(heading, document.LongestTitle))))
 }
 
-// step adds a step. Begins: a list begins with it, which where steps were counted before in the section is another section.
+// step adds a step. Begins: a list begins with it, which where steps were counted before in the section is another
+// section.
 func (m *maker) step(blocks []words.Node, begins bool) {
 	if m.counted.step(begins) {
 		m.divide()
@@ -159,8 +160,8 @@ func (m *maker) last() (*document.Block, bool) {
 	return &blocks[len(blocks)-1], true
 }
 
-// prose adds a paragraph or a bulleted list: to the step before it where more steps of its list follow, else to a passage.
-// Pictures go to the step or passage before them.
+// prose adds a paragraph or a bulleted list: to the step before it where more steps of its list follow, else to a
+// passage. Pictures go to the step or passage before them.
 func (m *maker) prose(name string, pictures func(string) ([]byte, error), p piece, rest []piece) {
 	blocks := p.blocks
 	if len(p.inline) > 0 {
@@ -197,8 +198,8 @@ func stepsFollow(rest []piece) bool {
 	return false
 }
 
-// table makes a step of each row that has a picture beside words, and a notice of one that says nothing but what a signal
-// word warns of; another table stays one, in a passage, or in a step of Raconte's own.
+// table makes a step of each row that has a picture beside words, and a notice of one that says nothing but what a
+// signal word warns of; another table stays one, in a passage, or in a step of Raconte's own.
 func (m *maker) table(name string, pictures func(string) ([]byte, error), p piece) {
 	rows := p.table
 	if n := boxed(rows); n != nil {

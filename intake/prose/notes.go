@@ -8,8 +8,8 @@ import (
 	"github.com/beevik/etree"
 )
 
-// notes are the footnotes and endnotes of a text: where one is referred to stands its number in brackets, and they stand
-// at the text's end.
+// notes are the footnotes and endnotes of a text: where one is referred to stands its number in brackets, and they
+// stand at the text's end.
 type notes struct {
 	of   map[string][]words.Node // by their kind and id
 	said []piece

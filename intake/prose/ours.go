@@ -114,7 +114,8 @@ func (m *maker) finish() {
 	}
 }
 
-// referring are words whose references lead to blocks of the document, or, where these are not there, say what they said.
+// referring are words whose references lead to blocks of the document, or, where these are not there, say what they
+// said.
 func (m *maker) referring(n words.Node) words.Node {
 	if n.Type == "reference" {
 		kind := map[document.Type]words.Kind{document.Step: words.ToStep, document.Section: words.ToSection}

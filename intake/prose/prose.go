@@ -73,8 +73,8 @@ func (s *source) leave(format string, args ...any) {
 	}
 }
 
-// Read makes a document of a file, or of a folder in which it finds one text, or several in sub-folders. NewID makes ids.
-// The error is a refusal where nothing can be made of it.
+// Read makes a document of a file, or of a folder in which it finds one text, or several in sub-folders. NewID makes
+// ids. The error is a refusal where nothing can be made of it.
 func Read(ctx context.Context, name string, files fs.FS, newID func() string) (Made, error) {
 	texts, err := find(files, name)
 	if err != nil {

@@ -97,8 +97,8 @@ func described(alt string) string {
 	return cut(alt, figure.LongestText)
 }
 
-// describe makes a caption the description of the picture before it, or of the one after it; false where there is none, or it
-// has one: then it is words.
+// describe makes a caption the description of the picture before it, or of the one after it; false where there is none,
+// or it has one: then it is words.
 func (m *maker) describe(pieces []piece, i int) bool {
 	said := described(numberedAs.ReplaceAllString(plain(pieces[i].inline), ""))
 	if i > 0 && len(pieces[i-1].shows) > 0 {

@@ -25,8 +25,8 @@ const longestLine = 300 // characters of a notice's line
 
 var signalling = regexp.MustCompile(`^(\p{L}+)[\s\x{a0}]*[:!–—]+[\s\x{a0}]*(.*)$`)
 
-// signal is the signal word that a text is; "" where it is none. "Notice", and its like, is one in capitals only: else it
-// tells something, and warns of nothing.
+// signal is the signal word that a text is; "" where it is none. "Notice", and its like, is one in capitals only: else
+// it tells something, and warns of nothing.
 func signal(word string) document.Signal {
 	s := signals[strings.ToUpper(word)]
 	if s == document.Damage && word != strings.ToUpper(word) {
@@ -59,8 +59,8 @@ func notice(s document.Signal, lines []string) *document.Notice {
 	return &document.Notice{Signal: s, Hazard: out[0], Consequence: out[1], Avoid: out[2]}
 }
 
-// signalled is the notice that pieces begin with, and how many of them it takes: a paragraph that begins with a signal word,
-// or is one and the next says what it warns of.
+// signalled is the notice that pieces begin with, and how many of them it takes: a paragraph that begins with a signal
+// word, or is one and the next says what it warns of.
 func signalled(pieces []piece) (*document.Notice, int) {
 	if pieces[0].blocks != nil {
 		return nil, 0

@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// outline is a document in lines: how its sections and steps count, what they say and warn of, and what their pictures are
-// described as.
+// outline is a document in lines: how its sections and steps count, what they say and warn of, and what their pictures
+// are described as.
 func outline(m Made) []string {
 	numbers := m.Document.Numbers()
 	out := []string{m.Document.Facts.Title}

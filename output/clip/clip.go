@@ -1,5 +1,5 @@
-// Package clip makes finished clips: a figure's cuts, crop and marks on its recording, in one file. Every picture is drawn
-// as a still one is, so that what is concealed is in none of them.
+// Package clip makes finished clips: a figure's cuts, crop and marks on its recording, in one file. Every picture is
+// drawn as a still one is, so that what is concealed is in none of them.
 package clip
 
 import (
@@ -20,8 +20,8 @@ import (
 	"golang.org/x/image/draw"
 )
 
-// Request says what is made: a figure of a recording. First is the number of its first marker, Insets are the other shots
-// that are set into it, by the names that the figure has for them. Camera and Voice are files; "" is none.
+// Request says what is made: a figure of a recording. First is the number of its first marker, Insets are the other
+// shots that are set into it, by the names that the figure has for them. Camera and Voice are files; "" is none.
 type Request struct {
 	Figure    figure.Figure
 	First     int

@@ -28,8 +28,8 @@ const rate = 10
 
 var secret = color.RGBA{R: 250, G: 20, B: 240, A: 255}
 
-// recording is four seconds: a bar that grows with time at the top, and a striped field with a secret colour in it that moves
-// down from the second second to the third, as a page does that is scrolled. It beeps in its second half.
+// recording is four seconds: a bar that grows with time at the top, and a striped field with a secret colour in it that
+// moves down from the second second to the third, as a page does that is scrolled. It beeps in its second half.
 func recording(t *testing.T) string {
 	dir := t.TempDir()
 	path := filepath.Join(dir, "made.mp4")
@@ -215,8 +215,8 @@ func TestWhatIsConcealedInAClipIsInNoneOfItsPictures(t *testing.T) {
 	assert.Greater(t, seen, 1000, "without it the secret is there to see")
 }
 
-// A page that is scrolled, and whatever jumps, is at its new place from one picture to the next. Places are looked for five
-// times a second, pictures are made at any rate, and the secret is covered in each of them.
+// A page that is scrolled, and whatever jumps, is at its new place from one picture to the next. Places are looked for
+// five times a second, pictures are made at any rate, and the secret is covered in each of them.
 func TestWhatIsConcealedStaysSoWhereItJumps(t *testing.T) {
 	const made = 30
 	jumps := []int{430, 1110, 1790, 2370, 2950, 3510} // milliseconds

@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// TestAFileOfOursComesBackAsItWas writes a document, reads it again as any file that is brought in, and after a word processor has
-// saved it.
+// TestAFileOfOursComesBackAsItWas writes a document, reads it again as any file that is brought in, and after a word
+// processor has saved it.
 func TestAFileOfOursComesBackAsItWas(t *testing.T) {
 	said := func(s string, style words.Style) words.Node {
 		return words.Node{Type: "text", Text: s, Marks: []words.Style{style}}

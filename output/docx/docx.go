@@ -1,5 +1,5 @@
-// Package docx writes a document as Office Open XML (ECMA-376, WordprocessingML) that can be edited afterwards: headings
-// and steps are paragraphs of styles with automatic numbers, pictures have their alternative texts.
+// Package docx writes a document as Office Open XML (ECMA-376, WordprocessingML) that can be edited afterwards:
+// headings and steps are paragraphs of styles with automatic numbers, pictures have their alternative texts.
 package docx
 
 import (

@@ -72,8 +72,8 @@ func (f *filler) scan(root *etree.Element) {
 	}
 }
 
-// text fills in the text. What has to be said wherever a document goes stands at its head where the template has no place
-// for it, and the document at its end.
+// text fills in the text. What has to be said wherever a document goes stands at its head where the template has no
+// place for it, and the document at its end.
 func (f *filler) text(text *etree.Element) error {
 	kept := f.seen
 	f.seen = nil

@@ -6,8 +6,9 @@ import (
 	"strings"
 )
 
-// numbering are the lists of the document: headings, steps and lists of words count by themselves in the word processor,
-// and read as they do in Raconte. Where a count does not go on from the one before, a list of its own begins there.
+// numbering are the lists of the document: headings, steps and lists of words count by themselves in the word
+// processor, and read as they do in Raconte. Where a count does not go on from the one before, a list of its own begins
+// there.
 type numbering struct {
 	lists  []list
 	heads  [2]int // the numbers of the last headings

@@ -1,5 +1,5 @@
-// Package film makes films of documents: what core/film plans is drawn, spoken and joined. Each stretch is a part of its own,
-// kept by all that went into it, so that changing one step makes that step anew.
+// Package film makes films of documents: what core/film plans is drawn, spoken and joined. Each stretch is a part of
+// its own, kept by all that went into it, so that changing one step makes that step anew.
 package film
 
 import (

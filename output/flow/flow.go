@@ -225,8 +225,8 @@ func reading(b story.Block) string {
 // Anchor is an id as links lead to it: a name of XML.
 func Anchor(id string) string { return "b-" + id }
 
-// Clean is text that every format can hold: characters that steer are seen as what they are, and those that XML does not
-// have are left out.
+// Clean is text that every format can hold: characters that steer are seen as what they are, and those that XML does
+// not have are left out.
 func Clean(s string) string {
 	return strings.Map(func(r rune) rune {
 		switch {

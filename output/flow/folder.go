@@ -38,8 +38,8 @@ func (f *Folder) Create(name string, packed bool) (io.Writer, error) {
 	return f.zip.CreateHeader(h)
 }
 
-// Pictures puts all pictures of a document into the folder, below a path, each named by its place in the document; from is
-// how the document finds that path.
+// Pictures puts all pictures of a document into the folder, below a path, each named by its place in the document; from
+// is how the document finds that path.
 func (f *Folder) Pictures(ctx context.Context, d *Document, path, from string) error {
 	for i, p := range d.All() {
 		if err := ctx.Err(); err != nil {

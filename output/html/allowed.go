@@ -2,8 +2,8 @@ package html
 
 import "regexp"
 
-// What a page of a house's template may have. What is not named here is refused: it could fetch, send or run something in some
-// browser, now or later.
+// What a page of a house's template may have. What is not named here is refused: it could fetch, send or run something
+// in some browser, now or later.
 
 // elements that a page may have, in HTML and in SVG.
 var elements = names(`html head title meta link style body header footer main nav section article aside h1 h2 h3 h4 h5 h6 hgroup p div span a img picture

@@ -46,9 +46,9 @@ func (p *page) Write(b []byte) (int, error) {
 	return p.Buffer.Write(b)
 }
 
-// guarded writes a page as browsers read it: it is parsed by their rules (HTML, 13.2), looked at, and what was parsed is written
-// out, so that nothing can be one thing to this guard and another to a browser. The browser is told besides, at the beginning of
-// each page, that nothing may run and nothing be fetched.
+// guarded writes a page as browsers read it: it is parsed by their rules (HTML, 13.2), looked at, and what was parsed
+// is written out, so that nothing can be one thing to this guard and another to a browser. The browser is told besides,
+// at the beginning of each page, that nothing may run and nothing be fetched.
 func guarded(ctx context.Context, to io.Writer, script bool, write func(io.Writer) error) error {
 	made := &page{ctx: ctx}
 	if err := write(made); err != nil {
@@ -210,7 +210,8 @@ func fetchless(s string) error {
 	return nil
 }
 
-// sheet looks at a style sheet, or, inline, at the declarations of an element: properties and rules are those that are allowed.
+// sheet looks at a style sheet, or, inline, at the declarations of an element: properties and rules are those that are
+// allowed.
 func sheet(s string, inline bool) error {
 	if err := fetchless(s); err != nil {
 		return err

@@ -178,7 +178,8 @@ const (
 // wide is a width or precision of more than two digits, or one that a value gives.
 var wide = regexp.MustCompile(`%[^a-zA-Z%]*(\d{3}|\*)`)
 
-// shallow says where loops, conditions or parts go too deep within each other. What can't be read is said by whoever reads it next.
+// shallow says where loops, conditions or parts go too deep within each other. What can't be read is said by whoever
+// reads it next.
 func shallow(source string) []output.Note {
 	tree := parse.New(ownName)
 	tree.Mode = parse.SkipFuncCheck

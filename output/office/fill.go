@@ -115,8 +115,8 @@ func Names(text string) []string {
 	return all
 }
 
-// Value are the runs that stand for a placeholder, after the properties of the run that it stands in (nil where that has
-// none); false leaves it as it is.
+// Value are the runs that stand for a placeholder, after the properties of the run that it stands in (nil where that
+// has none); false leaves it as it is.
 type Value func(name string, properties *etree.Element) ([]*etree.Element, bool)
 
 // Fill puts values in the place of placeholders in a paragraph, also where one is split over runs.

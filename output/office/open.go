@@ -1,5 +1,5 @@
-// Package office opens documents of Office Open XML (ECMA-376) that the house has made to be filled in, and refuses what
-// could do harm; it finds and fills the placeholders in their paragraphs. What a part means, docx and pptx know.
+// Package office opens documents of Office Open XML (ECMA-376) that the house has made to be filled in, and refuses
+// what could do harm; it finds and fills the placeholders in their paragraphs. What a part means, docx and pptx know.
 package office
 
 import (
@@ -106,8 +106,8 @@ func (p *Package) Remove(name string) {
 	p.Names = slices.DeleteFunc(p.Names, func(n string) bool { return n == name })
 }
 
-// Each hands out the parts in the order of the file, as long as someone waits for them; packed tells which can't be made
-// smaller.
+// Each hands out the parts in the order of the file, as long as someone waits for them; packed tells which can't be
+// made smaller.
 func (p *Package) Each(ctx context.Context, do func(name string, data []byte, packed bool) error) error {
 	for _, name := range p.Names {
 		if err := ctx.Err(); err != nil {

@@ -104,8 +104,8 @@ func Repacked(t *testing.T, data []byte, parts map[string]string) []byte {
 	return buf.Bytes()
 }
 
-// BadTemplates are changes of a template of an office program that it must be refused for, and words of the reason. main
-// is its main part.
+// BadTemplates are changes of a template of an office program that it must be refused for, and words of the reason.
+// main is its main part.
 func BadTemplates(t *testing.T, good []byte, main string) map[string]struct {
 	Data []byte
 	Why  string

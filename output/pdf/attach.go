@@ -13,7 +13,8 @@ import (
 // mostAttached bounds a bundle in a PDF, in bytes: it is made whole before it is written.
 const mostAttached = 200 << 20
 
-// attach puts the bundle of the document into the file (7.11.4), and answers with the entries of the catalog that name it.
+// attach puts the bundle of the document into the file (7.11.4), and answers with the entries of the catalog that name
+// it.
 func (d *drawing) attach(ctx context.Context, in output.Input) (string, error) {
 	var data bounded
 	in.Progress = func(int, int) {}

@@ -32,7 +32,8 @@ type bookmark struct {
 	count      int
 }
 
-// outline writes the bookmarks (12.3.3): of what is listed, each below what it lies in. The answer is its object, 0 of none.
+// outline writes the bookmarks (12.3.3): of what is listed, each below what it lies in. The answer is its object, 0 of
+// none.
 func (d *drawing) outline(places []page.Place, sheets []scene.Scene) int {
 	top := bookmark{id: d.reserve()}
 	var all []*bookmark

@@ -15,8 +15,9 @@ import (
 	"raconte/core/text"
 )
 
-// font is a TrueType face, or one with PostScript outlines, of which only what is used goes into the file. A code of the file stands for a letter form and
-// what it means, so that copying gives the text even where one form stands for several letters.
+// font is a TrueType face, or one with PostScript outlines, of which only what is used goes into the file. A code of
+// the file stands for a letter form and what it means, so that copying gives the text even where one form stands for
+// several letters.
 type font struct {
 	name, res string
 	id        int // its object
@@ -99,8 +100,8 @@ func (f *font) bearer(glyphs []text.Glyph) text.Glyph {
 	return slices.MaxFunc(glyphs, func(a, b text.Glyph) int { return cmp.Compare(f.advance(a.ID), f.advance(b.ID)) })
 }
 
-// code is the code of some glyphs that stand together. As one, they are found and copied as the letters that they are in
-// every reader.
+// code is the code of some glyphs that stand together. As one, they are found and copied as the letters that they are
+// in every reader.
 func (f *font) code(glyphs []text.Glyph) uint16 {
 	first := f.bearer(glyphs)
 	k := code{glyph: first.ID, text: glyphs[0].Text}

@@ -1,6 +1,6 @@
-// Package pdf writes computed pages as a tagged PDF. It places what core/page has laid out, measures nothing itself, and
-// keeps the structure that the pages carry: what is read out, searched and copied comes in its order.
-// Sections that are named are those of ISO 32000-1.
+// Package pdf writes computed pages as a tagged PDF. It places what core/page has laid out, measures nothing itself,
+// and keeps the structure that the pages carry: what is read out, searched and copied comes in its order. Sections that
+// are named are those of ISO 32000-1.
 package pdf
 
 import (
@@ -103,8 +103,8 @@ type wanted struct {
 	err   error
 }
 
-// fetch makes all pictures, several at a time, and writes them in the order of the pages as they come: no more than a few
-// are in memory at once. They are most of the work.
+// fetch makes all pictures, several at a time, and writes them in the order of the pages as they come: no more than a
+// few are in memory at once. They are most of the work.
 func (d *drawing) fetch(ctx context.Context, pages page.Pages, in output.Input, q style.Quality) error {
 	var all []*wanted
 	seen := map[string]*wanted{}

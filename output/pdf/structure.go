@@ -38,8 +38,8 @@ func (e *element) begin(role, alt string) *element {
 	return k
 }
 
-// pruned leaves out parts with nothing in them, and tells whether anything is left. A Link without a place to lead to is
-// a Span.
+// pruned leaves out parts with nothing in them, and tells whether anything is left. A Link without a place to lead to
+// is a Span.
 func (e *element) pruned() bool {
 	kept := e.kids[:0]
 	leads := false

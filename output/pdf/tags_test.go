@@ -54,8 +54,8 @@ func mapsOnly(t *testing.T, raw []byte) []byte {
 	return out
 }
 
-// TestThePDFIsTagged holds what is painted against the structure: everything painted is in a part or is an artifact, parts
-// and pages agree on what belongs where, links have theirs, and what is read out comes in its order.
+// TestThePDFIsTagged holds what is painted against the structure: everything painted is in a part or is an artifact,
+// parts and pages agree on what belongs where, links have theirs, and what is read out comes in its order.
 func TestThePDFIsTagged(t *testing.T) {
 	if _, err := exec.LookPath("qpdf"); err != nil {
 		t.Skip("qpdf is not installed")

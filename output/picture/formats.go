@@ -25,8 +25,8 @@ var Types = map[string]string{
 	"png": "image/png", "jpeg": "image/jpeg", "webp": "image/webp", "gif": "image/gif", "pdf": "application/pdf",
 }
 
-// As writes a picture in a format; quality, 1 to 100, is that of JPEG alone. WebP is lossless. What can't be
-// seen through in a format lies on white.
+// As writes a picture in a format; quality, 1 to 100, is that of JPEG alone. WebP is lossless. Where a
+// format knows no transparency, the picture lies on white.
 func As(img *image.RGBA, format string, quality int) (File, error) {
 	var buf bytes.Buffer
 	var err error
@@ -127,7 +127,8 @@ var shares = []float64{1, 0.85, 0.75, 0.66, 0.5, 0.4, 0.33, 0.25, 0.2}
 
 // Fit makes the sharpest rendition of at most so many bytes (rule 18): the largest scale at which one form
 // fits, and at that scale the form that loses least. drawAt gives the picture at a share of its full width.
-// least is the smallest share at which it can still be read. Only the media types that are named are tried; without any, all.
+// least is the smallest share at which it can still be read. Only the media types that are named are tried; without
+// any, all.
 func Fit(drawAt func(share float64) (*image.RGBA, error), most int, least float64, types ...string) (Fitted, error) {
 	fits := func(share float64) (Fitted, error) {
 		img, err := drawAt(share)

@@ -20,7 +20,8 @@ const mostPixels = 80e6
 
 // Flatten draws a figure on its shots, which are given by the names that the figure has for them; first is
 // the number of its first marker. With mostWidth > 0 a wider picture is scaled down to it, the marks being
-// drawn sharp at that size. It stops, with ctx's error, soon after ctx is done; what takes longer than Longest is refused.
+// drawn sharp at that size. It stops, with ctx's error, soon after ctx is done; what takes longer than Longest is
+// refused.
 func Flatten(ctx context.Context, f figure.Shown, shots map[string]*image.RGBA, first, mostWidth int) (*image.RGBA, error) {
 	if f.Weight() > figure.MostWeight {
 		return nil, refusal.New("This picture has more and larger marks than can be drawn. Take some of them out.")

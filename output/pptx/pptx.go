@@ -1,5 +1,5 @@
-// Package pptx writes a document as a presentation (ECMA-376, PresentationML): a slide for each step with its picture as
-// large as it goes, the full words as notes, and a slide for each section.
+// Package pptx writes a document as a presentation (ECMA-376, PresentationML): a slide for each step with its picture
+// as large as it goes, the full words as notes, and a slide for each section.
 package pptx
 
 import (

@@ -55,7 +55,8 @@ func OpenFolder(ctx context.Context, dir string) (*Bucket, error) {
 	return b, err
 }
 
-// OpenPlace opens a place that others read, such as the folder of an intranet: a folder by its path, or a store by its URL.
+// OpenPlace opens a place that others read, such as the folder of an intranet: a folder by its path, or a store by its
+// URL.
 func OpenPlace(ctx context.Context, address string) (*Bucket, error) {
 	if strings.Contains(address, "://") {
 		return Open(ctx, address)

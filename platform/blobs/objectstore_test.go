@@ -16,7 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// objectStore stands in for an object store that speaks the S3 protocol: objects are put, read and removed by their path.
+// objectStore stands in for an object store that speaks the S3 protocol: objects are put, read and removed by their
+// path.
 type objectStore struct {
 	mu      sync.Mutex
 	objects map[string]string

@@ -37,11 +37,12 @@ const (
 	mostNested   = 60
 )
 
-// ErrUnwanted says that a mail is not for a person: it was written by a program, or tells of one that was not delivered.
+// ErrUnwanted says that a mail is not for a person: it was written by a program, or tells of one that was not
+// delivered.
 var ErrUnwanted = errors.New("it was written by a program")
 
-// Listen takes mails by SMTP until the listener closes. An error of take refuses the mail for now, so that whoever brings it
-// tries again; ErrUnwanted refuses it for good.
+// Listen takes mails by SMTP until the listener closes. An error of take refuses the mail for now, so that whoever
+// brings it tries again; ErrUnwanted refuses it for good.
 func Listen(l net.Listener, take func(Arrived) error) error {
 	s := smtp.NewServer(backend(take))
 	s.Domain = "localhost"

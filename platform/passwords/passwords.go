@@ -1,4 +1,5 @@
-// Package passwords hashes passwords and compares them, with Argon2id (RFC 9106). Each takes 64 MB and a core for a while.
+// Package passwords hashes passwords and compares them, with Argon2id (RFC 9106). Each takes 64 MB and a core for a
+// while.
 package passwords
 
 import (

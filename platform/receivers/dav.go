@@ -11,8 +11,8 @@ import (
 	"raconte/core/receiver"
 )
 
-// dav is a folder on the network, by WebDAV (RFC 4918). What is sent lies in a folder of its own, named by its number: the
-// id of its first sending. Putting the same again changes nothing.
+// dav is a folder on the network, by WebDAV (RFC 4918). What is sent lies in a folder of its own, named by its number:
+// the id of its first sending. Putting the same again changes nothing.
 type dav struct{ receiver.Reached }
 
 // Open is always: a folder takes what fits.

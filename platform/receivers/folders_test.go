@@ -23,8 +23,8 @@ func parcel(id string) receivers.Parcel {
 	}
 }
 
-// TestFoldersHoldWhatWasSentOnce sends to a WebDAV folder, by golang.org/x/net/webdav, and to a place of the house: again after it
-// broke off, and again after it was changed.
+// TestFoldersHoldWhatWasSentOnce sends to a WebDAV folder, by golang.org/x/net/webdav, and to a place of the house:
+// again after it broke off, and again after it was changed.
 func TestFoldersHoldWhatWasSentOnce(t *testing.T) {
 	files := webdav.NewMemFS()
 	fails := 0

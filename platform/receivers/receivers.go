@@ -49,8 +49,8 @@ type Kept func(m Made, handed int) error
 type Driver interface {
 	// Open tells whether files are taken at the moment, as far as the receiver says.
 	Open(ctx context.Context) (bool, error)
-	// Send hands over what of a parcel has not been handed over. Kept is told of each part that the receiver has, so that it
-	// does not get it twice.
+	// Send hands over what of a parcel has not been handed over. Kept is told of each part that the receiver has, so that
+	// it does not get it twice.
 	Send(ctx context.Context, p Parcel, kept Kept) error
 }
 

@@ -126,8 +126,8 @@ func (w web) file(ctx context.Context, f File, key string, v receiver.Values) er
 	return err
 }
 
-// at is an address with its placeholders filled in; "", which is no address, where that leads to another host than it was
-// set up with.
+// at is an address with its placeholders filled in; "", which is no address, where that leads to another host than it
+// was set up with.
 func at(template string, v receiver.Values) string {
 	plain, err := url.Parse(strings.NewReplacer("{", "", "}", "").Replace(template))
 	filled, failed := url.Parse(receiver.FilledAddress(template, v))

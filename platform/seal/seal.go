@@ -1,5 +1,5 @@
-// Package seal keeps secrets of the house so that they can be used and not read: with AES-256 in GCM (NIST SP 800-38D), by
-// a key that is not in the database.
+// Package seal keeps secrets of the house so that they can be used and not read: with AES-256 in GCM (NIST SP 800-38D),
+// by a key that is not in the database.
 package seal
 
 import (
@@ -47,7 +47,8 @@ func Parse(s string) (Key, error) {
 	return Key{aead, mac}, nil
 }
 
-// File reads the key that a file holds; where there is no such file, one with a fresh key is made that its owner alone can read.
+// File reads the key that a file holds; where there is no such file, one with a fresh key is made that its owner alone
+// can read.
 func File(name string) (Key, error) {
 	raw, err := os.ReadFile(name)
 	if errors.Is(err, fs.ErrNotExist) {

@@ -78,8 +78,8 @@ func (g *Group[T]) forget(key string, c *call[T]) {
 	}
 }
 
-// Guarded does work so that a panic in it is its error. What is begun in a goroutine of its own goes through it: a panic there would
-// end the whole server.
+// Guarded does work so that a panic in it is its error. What is begun in a goroutine of its own goes through it: a
+// panic there would end the whole server.
 func Guarded(work func() error) (err error) {
 	defer func() {
 		if p := recover(); p != nil {

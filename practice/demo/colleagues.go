@@ -11,8 +11,8 @@ import (
 	"raconte/store"
 )
 
-// loadColleagues makes what several people do with the house's documents: one is reworded and waits for an answer, one is
-// to be read and confirmed, and what lies in the quality folder has to be approved from now on.
+// loadColleagues makes what several people do with the house's documents: one is reworded and waits for an answer, one
+// is to be read and confirmed, and what lies in the quality folder has to be approved from now on.
 func loadColleagues(ctx context.Context, s *store.Store, people, made map[string]string) error {
 	folders, err := s.Folders(ctx)
 	if err != nil {

@@ -93,7 +93,8 @@ func loadReports(ctx context.Context, s *store.Store, people, made map[string]st
 	return nil
 }
 
-// SetUp sets up the stand-ins as receivers, where they are not there yet; mailPort is the first of the stand-ins' ports.
+// SetUp sets up the stand-ins as receivers, where they are not there yet; mailPort is the first of the stand-ins'
+// ports.
 func SetUp(ctx context.Context, w *works.Works, mailPort int) error {
 	admin, err := w.Store.AccountNamed(ctx, Accounts[len(Accounts)-1].Name)
 	if err != nil {

@@ -14,7 +14,8 @@ import (
 	"raconte/engines/media"
 )
 
-// Recordings are forms with moving pictures that nobody should send, and their media type. None where ffmpeg is not there.
+// Recordings are forms with moving pictures that nobody should send, and their media type. None where ffmpeg is not
+// there.
 func Recordings(seed uint64) (all []File, kind string) {
 	var files []File
 	for _, f := range recorded() {

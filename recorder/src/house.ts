@@ -1,7 +1,7 @@
 import type { Message } from "./types";
 
-// Runs in pages of a Raconte that the recorder is connected with: the Capture place starts, pauses and stops through it,
-// and hears how far the run is.
+// Runs in pages of a Raconte that the recorder is connected with: the Capture place starts, pauses and stops through
+// it, and hears how far the run is.
 
 type Asked = { toRecorder: "status" | "start" | "pause" | "go-on" | "stop" };
 

@@ -173,8 +173,8 @@ on("connect", async () => {
   const tab = shown;
   if (!offered || tab?.id === undefined) return undefined;
   const system = navigator.userAgent.includes("Firefox/") ? "Firefox" : "Chromium";
-  // In the press itself, and before anything is made that needs it: so that its Capture place can start and stop. All else
-  // works without.
+  // In the press itself, and before anything is made that needs it: so that its Capture place can start and stop. All
+  // else works without.
   await chrome.permissions.request({ origins: [`${offered.address.replace(/:\d+$/, "")}/*`] }).catch(() => false);
   const made = await inPage(tab.id, makeToken, `Browser recorder (${system})`);
   if (!made?.token) {

@@ -36,8 +36,8 @@ type House struct {
 	Works    *works.Works
 }
 
-// Start serves an empty house until the test ends; errors are logged to log, and the configuration can be changed. Nothing is worked on
-// before Work.
+// Start serves an empty house until the test ends; errors are logged to log, and the configuration can be changed.
+// Nothing is worked on before Work.
 func Start(t *testing.T, log io.Writer, change ...func(*server.Config)) House {
 	t.Helper()
 	b, err := blobs.Open(context.Background(), "mem://")

@@ -19,7 +19,8 @@ import (
 
 var made atomic.Int64
 
-// address is the DSN of a database on the server that RACONTE_TEST_DATABASE names, a DSN without a database that scripts/test sets.
+// address is the DSN of a database on the server that RACONTE_TEST_DATABASE names, a DSN without a database that
+// scripts/test sets.
 func address(name string) string {
 	return strings.Replace(os.Getenv("RACONTE_TEST_DATABASE"), "/?", "/"+name+"?", 1)
 }

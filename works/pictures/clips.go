@@ -32,9 +32,9 @@ const longestTaking = 10 * time.Minute
 
 func clipKey(sha string) string { return "clips/" + sha }
 
-// KeepClip takes a recording in from a file, and that of the speaker's camera beside it ("" is none). What stands for it
-// is a picture of its first second. Taking the same again does nothing more. An error that is a refusal says to people why
-// it can't be kept.
+// KeepClip takes a recording in from a file, and that of the speaker's camera beside it ("" is none). What stands for
+// it is a picture of its first second. Taking the same again does nothing more. An error that is a refusal says to
+// people why it can't be kept.
 func (m *Maker) KeepClip(ctx context.Context, a Arrival, path, camera string) (store.Shot, error) {
 	if there, err := m.store.Shot(ctx, a.ID); err == nil && there.CreatedBy == a.By && there.Recording.Moves() {
 		return there, nil // sent again: its answer was lost
@@ -84,8 +84,8 @@ func (m *Maker) KeepClip(ctx context.Context, a Arrival, path, camera string) (s
 	return m.keepPoster(ctx, a, rec, size, poster)
 }
 
-// RestoreClip takes a recording in as it was kept before, as from a bundle: its file, that of the camera ("" is none), and
-// the picture that stands for it.
+// RestoreClip takes a recording in as it was kept before, as from a bundle: its file, that of the camera ("" is none),
+// and the picture that stands for it.
 func (m *Maker) RestoreClip(ctx context.Context, a Arrival, rec store.Recording, path, camera string) (store.Shot, error) {
 	img, err := intake.Decode(ctx, a.Data)
 	if err != nil {
@@ -131,8 +131,8 @@ func (m *Maker) keepPoster(ctx context.Context, a Arrival, rec store.Recording, 
 	return m.record(ctx, shot, data)
 }
 
-// naming is a PNG that names the recording that it stands for (tEXt, "Source"), so that two recordings that begin with the
-// same picture are two shots.
+// naming is a PNG that names the recording that it stands for (tEXt, "Source"), so that two recordings that begin with
+// the same picture are two shots.
 func naming(png []byte, sha string) []byte {
 	const header = 8 + 25 // the signature and IHDR
 	body := append([]byte("tEXtSource\x00"), sha...)
@@ -186,7 +186,8 @@ func (m *Maker) AtOnce(ctx context.Context, do func() error) error {
 	return do()
 }
 
-// OpenClip opens a shot's recording, or that of its camera; the caller closes it. It is blobs.ErrNotFound of a still picture.
+// OpenClip opens a shot's recording, or that of its camera; the caller closes it. It is blobs.ErrNotFound of a still
+// picture.
 func (m *Maker) OpenClip(ctx context.Context, shot store.Shot, camera bool) (blobs.Blob, error) {
 	sha := shot.Recording.SHA256
 	if camera {
@@ -320,7 +321,8 @@ func (m *Maker) OpenMoving(ctx context.Context, key string) (blobs.Blob, error) 
 	return m.blobs.Open(ctx, renditionKey(key))
 }
 
-// Moving makes a finished clip where it is missing, and answers the key that it is kept by. Many who ask at once wait for one.
+// Moving makes a finished clip where it is missing, and answers the key that it is kept by. Many who ask at once wait
+// for one.
 func (m *Maker) Moving(ctx context.Context, w Moving) (string, error) {
 	name, shot, err := m.MovingKey(ctx, w)
 	if err != nil || m.HasMoving(ctx, name) {
@@ -400,8 +402,8 @@ func (m *Maker) KeepPart(ctx context.Context, name, path string) error {
 	return m.keepMoving(ctx, name, media.MP4, path)
 }
 
-// Drawn is a figure as it is drawn on its shots, at most width pixels wide; nothing is kept. First is the number of its first
-// marker.
+// Drawn is a figure as it is drawn on its shots, at most width pixels wide; nothing is kept. First is the number of its
+// first marker.
 func (m *Maker) Drawn(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
 	now := f.Still(first)
 	pixels, release, err := m.load(ctx, now, width)

@@ -25,8 +25,8 @@ const (
 	leastStill = 2000 // milliseconds
 )
 
-// Follow finds where a part of what is seen at a moment of a recording is at every other: its moves, where they change, and
-// where it was not found for certain. What it finds is kept.
+// Follow finds where a part of what is seen at a moment of a recording is at every other: its moves, where they change,
+// and where it was not found for certain. What it finds is kept.
 func (m *Maker) Follow(ctx context.Context, shot store.Shot, part scene.Rect, at int) ([]figure.Place, error) {
 	var path []figure.Place
 	err := m.found(ctx, followName(shot, part, at), &path, func(ctx context.Context) (any, error) {
@@ -149,8 +149,8 @@ func (m *Maker) Stills(ctx context.Context, shot store.Shot) ([]figure.Span, err
 	return all, err
 }
 
-// FitMoving makes a finished clip that has at most so many bytes, in the first of some forms that can: smaller, with fewer
-// pictures a second, in fewer colours, then without what stands still. It is picture.ErrTooLarge where none does.
+// FitMoving makes a finished clip that has at most so many bytes, in the first of some forms that can: smaller, with
+// fewer pictures a second, in fewer colours, then without what stands still. It is picture.ErrTooLarge where none does.
 func (m *Maker) FitMoving(ctx context.Context, w Moving, most int64, forms []media.Form) (key string, form media.Form, bytes int64, err error) {
 	shot, err := m.store.Shot(ctx, w.Figure.Shot)
 	if err != nil {

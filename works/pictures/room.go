@@ -10,8 +10,8 @@ import (
 	"golang.org/x/sync/semaphore"
 )
 
-// Megapixels, 4 bytes each, that are decoded or drawn at one time: in all, and for one person. Whoever waits for their own
-// pictures does not stand in anybody else's way.
+// Megapixels, 4 bytes each, that are decoded or drawn at one time: in all, and for one person. Whoever waits for their
+// own pictures does not stand in anybody else's way.
 const (
 	mostAtOnce   = 160
 	mostOfPerson = 80

@@ -65,7 +65,8 @@ func (m *Maker) SweepBlobs(ctx context.Context, prefix string, now time.Time, us
 	return nil
 }
 
-// sweepOne removes a blob that nothing used a moment ago, unless something does now. Whoever keeps that very blob waits.
+// sweepOne removes a blob that nothing used a moment ago, unless something does now. Whoever keeps that very blob
+// waits.
 func (m *Maker) sweepOne(ctx context.Context, prefix, name string, used func(context.Context, []string) (map[string]bool, error)) error {
 	gate := m.gate(name)
 	gate.Lock()

@@ -1,5 +1,5 @@
-// Package chat stands in for a house's support chat: rooms in which people write, and an agent who lets files in or does
-// not. It has an API and pages of its own, and keeps the last messages in memory.
+// Package chat stands in for a house's support chat: rooms in which people write, and an agent who lets files in or
+// does not. It has an API and pages of its own, and keeps the last messages in memory.
 package chat
 
 import (

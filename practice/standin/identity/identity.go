@@ -1,5 +1,6 @@
-// Package identity stands in for a house's identity provider: OpenID Connect (Core 1.0) with the authorization code flow and
-// PKCE, a handful of made-up people, and no passwords, since whoever reaches it may be anybody. Nothing leaves the machine.
+// Package identity stands in for a house's identity provider: OpenID Connect (Core 1.0) with the authorization code
+// flow and PKCE, a handful of made-up people, and no passwords, since whoever reaches it may be anybody. Nothing leaves
+// the machine.
 package identity
 
 import (

@@ -15,8 +15,8 @@ import (
 	"time"
 )
 
-// Certificate is a fresh certificate for 127.0.0.1, signed by itself and written to a file in PEM, so that whoever reads the
-// file can trust it. Its key is nowhere but in memory.
+// Certificate is a fresh certificate for 127.0.0.1, signed by itself and written to a file in PEM, so that whoever
+// reads the file can trust it. Its key is nowhere but in memory.
 func Certificate(file string) (tls.Certificate, error) {
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	if err != nil {

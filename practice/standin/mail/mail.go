@@ -1,5 +1,5 @@
-// Package mail stands in for a house's mail server: it takes mails by SMTP, keeps the last ones in memory, and shows them
-// on a web page. Nothing leaves the machine.
+// Package mail stands in for a house's mail server: it takes mails by SMTP, keeps the last ones in memory, and shows
+// them on a web page. Nothing leaves the machine.
 package mail
 
 import (
@@ -176,7 +176,8 @@ func read(raw []byte) Received {
 	}
 }
 
-// ServeHTTP shows the mails: /, /mail?id=3, /html?id=3, /part?id=3&cid=picture, /raw?id=3, and as JSON-free text nothing else.
+// ServeHTTP shows the mails: /, /mail?id=3, /html?id=3, /part?id=3&cid=picture, /raw?id=3, and as JSON-free text
+// nothing else.
 func (b *Box) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("X-Content-Type-Options", "nosniff")
 	// What a mail says runs nothing and fetches nothing.

@@ -1,5 +1,5 @@
-// Package tracker stands in for a house's tracker of faults: issues with text, pictures, states and comments, an API, and
-// pages of its own. It keeps the last ones in memory, and tells of what happens to whoever it was told to tell.
+// Package tracker stands in for a house's tracker of faults: issues with text, pictures, states and comments, an API,
+// and pages of its own. It keeps the last ones in memory, and tells of what happens to whoever it was told to tell.
 package tracker
 
 import (

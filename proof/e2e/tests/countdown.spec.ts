@@ -22,8 +22,9 @@ test("a countdown is never in the shot", async ({ page }) => {
   if (!plate) throw new Error("no countdown is shown");
   const [shot] = await arrived(page, 1);
   const k = (shot?.width ?? 0) / 1280;
-  // Its plate is dark, and where it stood is none of that; the bar at the top, which is as dark, is there. The shot shows
-  // the page within the page, smaller and earlier, and in those the countdown may stand: none covers all four corners.
+  // Its plate is dark, and where it stood is none of that; the bar at the top, which is as dark, is there. The shot
+  // shows the page within the page, smaller and earlier, and in those the countdown may stand: none covers all four
+  // corners.
   const dark = async (x: number, y: number) => {
     const [r = 0, g = 0, b = 0] = await pixel(page, shot?.id ?? "", Math.round(x * k), Math.round(y * k));
     return Math.abs(r - 22) + Math.abs(g - 39) + Math.abs(b - 45) < 40;

@@ -107,7 +107,8 @@ test("what is answered late does not write over what was typed meanwhile, nor is
   await saved(page);
   expect((await said(page, id))[1]).toBe("Two and more");
 
-  // Its answer is lost on the way; a colleague saves another step meanwhile: nobody is told that anybody else was at it.
+  // Its answer is lost on the way; a colleague saves another step meanwhile: nobody is told that anybody else was at
+  // it.
   await page.route(changes, async (route) => {
     await route.fetch();
     await route.abort("connectionreset");

@@ -47,8 +47,8 @@ const listeners = new Set<Listener>();
 const tell = (kind: Kind, data: unknown) => listeners.forEach((l) => l[kind]?.(data as never));
 
 /**
- * One tab of a browser has the stream, and tells the others: over HTTP/1.1 a browser has six connections to a server, of which
- * each stream takes one. It ends with its tab, and another's begins.
+ * One tab of a browser has the stream, and tells the others: over HTTP/1.1 a browser has six connections to a server,
+ * of which each stream takes one. It ends with its tab, and another's begins.
  */
 class Stream {
   private source: EventSource | undefined;

@@ -75,7 +75,8 @@ export function Actions({
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
-          // What was chosen is done when the list is gone and the keyboard is back where it was: so it can take it elsewhere.
+          // What was chosen is done when the list is gone and the keyboard is back where it was: so it can take it
+          // elsewhere.
           onCloseAutoFocus={(e) => {
             const run = chosen.current;
             chosen.current = undefined;

@@ -2,8 +2,8 @@ import { type ComponentType, type ReactNode, useEffect, useState } from "react";
 import { Button } from "./controls";
 
 /**
- * A part of the interface that comes when it is first shown. While it is on its way its fallback stands there; where it can't be
- * had, as without a network, it says so in its own place and all around it goes on.
+ * A part of the interface that comes when it is first shown. While it is on its way its fallback stands there; where it
+ * can't be had, as without a network, it says so in its own place and all around it goes on.
  */
 export function part<P extends object>(load: () => Promise<{ default: ComponentType<P> }>, fallback?: ReactNode) {
   let loaded: ComponentType<P> | undefined;

@@ -14,8 +14,8 @@ export function useAskFirst(unsaved: boolean) {
 type Versioned<T> = { version: number; value: T };
 
 /**
- * What someone changes of what the house has, begun on the version that they saw: what others save meanwhile is never written
- * over unseen. It is there again after another screen was opened.
+ * What someone changes of what the house has, begun on the version that they saw: what others save meanwhile is never
+ * written over unseen. It is there again after another screen was opened.
  */
 export function useEdited<T>(keep: string, live: Versioned<T> | undefined) {
   const [edited, setEdited] = useState<Versioned<T> | undefined>(() => {

@@ -3,8 +3,8 @@ import { newID } from "../../base/api/id";
 import { reshoot } from "../stage/reshoot";
 
 /**
- * Gives the first picture of an answer a fresh shot; its marks go where their targets are. An answer without a picture gets one. The answer
- * is how many marks are unsure.
+ * Gives the first picture of an answer a fresh shot; its marks go where their targets are. An answer without a picture
+ * gets one. The answer is how many marks are unsure.
  */
 export async function freshPicture(whole: WholeDocument, picture: Blob): Promise<number> {
   const block =

@@ -43,8 +43,8 @@ function finished(made: ({ id: string } & Content)[], items: Item[]): Promise<Co
 }
 
 /**
- * Makes a procedure of a run at once: without its repeats, under the headings and the title that are proposed. The answer
- * is its address.
+ * Makes a procedure of a run at once: without its repeats, under the headings and the title that are proposed. The
+ * answer is its address.
  */
 export async function writeUp(items: Item[], fallback: string): Promise<string> {
   const kept = items.filter((i) => i.taken?.verdict !== "same");
@@ -57,8 +57,8 @@ export async function writeUp(items: Item[], fallback: string): Promise<string> 
 }
 
 /**
- * Makes a bug report of a run: its last shot shows what happened, and all of it, without repeats, is how it happens again.
- * The answer is its address.
+ * Makes a bug report of a run: its last shot shows what happened, and all of it, without repeats, is how it happens
+ * again. The answer is its address.
  */
 export async function reportRun(items: Item[]): Promise<string> {
   const kept = items.filter((i) => i.taken?.verdict !== "same");

@@ -18,8 +18,8 @@ const fetched = async (document: string, as: As, steps?: string[], answer?: Answ
 };
 
 /**
- * Puts a document, or some steps of it, on the clipboard: as rich text with its pictures and as plain text beside it, so
- * that whatever it is pasted into takes what it can; or as Markdown. The clipboard is asked at once, while the press
+ * Puts a document, or some steps of it, on the clipboard: as rich text with its pictures and as plain text beside it,
+ * so that whatever it is pasted into takes what it can; or as Markdown. The clipboard is asked at once, while the press
  * still counts.
  */
 export async function copyDocument(

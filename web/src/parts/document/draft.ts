@@ -160,8 +160,8 @@ export class Draft {
   private lastRows = new Map<string, Row>();
 
   /**
-   * Changes blocks as they are now, in one edit: what change makes of one takes its place, and undefined takes it away. So
-   * what was read before, or awaited, never writes over what was typed since.
+   * Changes blocks as they are now, in one edit: what change makes of one takes its place, and undefined takes it away.
+   * So what was read before, or awaited, never writes over what was typed since.
    */
   patch(label: string, ids: readonly string[], change: (row: Row) => Content | undefined, joins = false) {
     const rows = this.blocks().filter((r) => ids.includes(r.id));
@@ -388,8 +388,8 @@ export class Draft {
   }
 
   /**
-   * What is refused for now is sent again, when the server says. Of what it will never take, the part that it does not take is
-   * looked for by halves, and set aside until it is written anew; all else is saved.
+   * What is refused for now is sent again, when the server says. Of what it will never take, the part that it does not
+   * take is looked for by halves, and set aside until it is written anew; all else is saved.
    */
   private refuse({ status, headers }: Response, message: string, { blocks, facts }: Change) {
     const why = message.replace(/\.$/, "") || "Raconte refused the change";

@@ -12,8 +12,8 @@ const longest = 30 * 24 * 3600_000; // milliseconds that the history of a docume
 const reloads = 2000; // milliseconds in which the page before has ended
 
 /**
- * Keeping is what one page keeps of a document that it edits, in this browser. Each page has a record of its own, held by a
- * lock for as long as it lives, so that none writes over another's; those of pages that have ended go to the next.
+ * Keeping is what one page keeps of a document that it edits, in this browser. Each page has a record of its own, held
+ * by a lock for as long as it lives, so that none writes over another's; those of pages that have ended go to the next.
  */
 export class Keeping {
   /** Whether all was kept that was to be; where it was not, it lasts as long as the page. */

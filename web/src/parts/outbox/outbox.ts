@@ -14,8 +14,8 @@ const broughtAtOnce = 3;
 /**
  * The outbox brings every picture to the server that this browser keeps for the account: shots that were captured, in
  * the order taken, and pictures that were brought into documents, a few at a time. It goes on across screens, reloads
- * and sign-ins; of many tabs one sends, and the others hear of it. One that the server refuses for good is kept and told
- * of, and does not stop those behind it.
+ * and sign-ins; of many tabs one sends, and the others hear of it. One that the server refuses for good is kept and
+ * told of, and does not stop those behind it.
  */
 class Outbox {
   /** Why pictures wait, in words for people; "" while they are on their way. */
@@ -108,8 +108,8 @@ class Outbox {
   }
 
   /**
-   * Takes a picture in, which is seen at once. The answer is whether this browser keeps it; where it does not (it is full, or
-   * private), this page sends it from memory, and whoever sees the page is told.
+   * Takes a picture in, which is seen at once. The answer is whether this browser keeps it; where it does not (it is
+   * full, or private), this page sends it from memory, and whoever sees the page is told.
    */
   async add(record: Outgoing): Promise<boolean> {
     this.all.set(record.shot, { ...record, progress: 0 });

@@ -9,8 +9,8 @@ import { useNotice } from "../../base/ui/notices";
 import { unsent } from "../../base/ui/unsent";
 
 /**
- * Where a step does not work, its follower says so: whoever writes makes a report of it, with the step, its picture and the
- * document; whoever reads says what happens, to those who answer for the document.
+ * Where a step does not work, its follower says so: whoever writes makes a report of it, with the step, its picture and
+ * the document; whoever reads says what happens, to those who answer for the document.
  */
 export function Fails({ account, data, step }: { account: Account; data: WholeDocument; step: Block }) {
   const navigate = useNavigate();

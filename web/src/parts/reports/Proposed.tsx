@@ -6,8 +6,8 @@ import type { Draft } from "../document/draft";
 import { type ReportKind, unnamed } from "./begin";
 
 /**
- * Gives a report that has no title yet the one that its picture says, as soon as that was read; where it says none, the first line of
- * what was written. It is undone like anything else, and not given again.
+ * Gives a report that has no title yet the one that its picture says, as soon as that was read; where it says none, the
+ * first line of what was written. It is undone like anything else, and not given again.
  */
 export function Proposed({ draft }: { draft: Draft }) {
   const rows = draft.blocks();

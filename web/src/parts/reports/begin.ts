@@ -36,8 +36,8 @@ const passage = (asks: Content["asks"], words: Content["words"], figures: Figure
 });
 
 /**
- * Makes a report, a request or an answer, of a marked picture and of the steps of a run where there are any. Its title is what the
- * picture says of the fault. The answer is its address, where the first answer is being written.
+ * Makes a report, a request or an answer, of a marked picture and of the steps of a run where there are any. Its title
+ * is what the picture says of the fault. The answer is its address, where the first answer is being written.
  */
 export async function beginReport(kind: ReportKind, shown?: { shot: Taken; figure: Figure }, steps: Content[] = []) {
   const fault = core.faultOf(

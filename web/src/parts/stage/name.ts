@@ -6,8 +6,8 @@ import { settings } from "../shots/settings";
 const nameless = /^(image|picture|shot|screenshot|clipboard|unbenannt|bild)?[\s_-]*\d*$/i;
 
 /**
- * What files of a picture are called: of a run, by the words of its step; else as its file was, or by the pattern; n is which
- * picture it is.
+ * What files of a picture are called: of a run, by the words of its step; else as its file was, or by the pattern; n is
+ * which picture it is.
  */
 export function nameOf(file: string | undefined, taken: Taken | undefined, n: number, words: string): string {
   if (taken?.about.action && words) return core.safeName(words);

@@ -3,8 +3,9 @@ import { core } from "../../base/core/core";
 import type { FigureChange } from "./change";
 
 /**
- * What gives a figure another shot, its marks where the server found their targets; see core/reshoot. Marks that came to it
- * while the server looked are lost until someone moves them, and so are all of one that shows yet another shot by then.
+ * What gives a figure another shot, its marks where the server found their targets; see core/reshoot. Marks that came
+ * to it while the server looked are lost until someone moves them, and so are all of one that shows yet another shot by
+ * then.
  */
 export async function reshoot(figure: Figure, shot: Taken): Promise<FigureChange> {
   const found = await expect(

@@ -63,7 +63,8 @@ const height = rem(4); // of a row
 export function ToPlace({ unplaced }: { unplaced: Unplaced }) {
   const [all, setAll] = useState(false);
   const last = unplaced.items[unplaced.items.length - 1]?.capture;
-  // What was taken last is what a writer most likely wants now; what older sessions have is put away until it is asked for.
+  // What was taken last is what a writer most likely wants now; what older sessions have is put away until it is asked
+  // for.
   const now = unplaced.items.filter((t) => t.capture === last);
   const older = unplaced.items.length - now.length;
   const items = all ? [...now, ...unplaced.items.filter((t) => t.capture !== last).reverse()] : now;

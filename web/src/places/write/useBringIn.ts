@@ -10,8 +10,8 @@ import { emptyPassage, emptyStep } from "../../base/api/content";
 import type { Uploads } from "../../parts/document/uploads";
 
 /**
- * Brings pictures into a document: by paste, by dropping, by choosing. Answers: it is a request that came in, so that what is brought
- * in is of the answer, never of the question.
+ * Brings pictures into a document: by paste, by dropping, by choosing. Answers: it is a request that came in, so that
+ * what is brought in is of the answer, never of the question.
  */
 export function useBringIn(
   draft: Draft | undefined,

@@ -133,8 +133,8 @@ export class SharedScreen implements Source {
   }
 
   /**
-   * A frame that was captured after a moment. The source is asked for one, since what stands still sends none; where none
-   * comes in time, what is shown is what is there.
+   * A frame that was captured after a moment. The source is asked for one, since what stands still sends none; where
+   * none comes in time, what is shown is what is there.
    */
   private async frame(since = performance.now()): Promise<Frame> {
     if (this.closed || this.size().w === 0)
