@@ -149,6 +149,7 @@ test("clicks become steps with words and boxes, and repeats are folded away", as
   await clickDesk(page, ...desk.middle);
   await choices(page);
   await page.getByRole("radio", { name: "When I say so" }).check();
+  await page.getByRole("button", { name: "Done" }).click();
   for (let i = 0; i < 2; i++) await page.getByRole("button", { name: /^Take/ }).click();
   await arrived(page, 9);
   await page.getByRole("link", { name: "Contact sheet" }).click();

@@ -50,6 +50,7 @@ const drivers: Driver[] = [
         await page.getByRole("link", { name: "Deliveries" }).click();
         await expect(page.getByRole("heading", { name: "Deliveries" }).first()).toBeVisible();
         await page.getByRole("link", { name: "Capture" }).click();
+        await expect(page.getByRole("button", { name: /^Take/ })).toBeVisible();
       }
       await other?.evaluate(
         async (c) => {
