@@ -6,7 +6,6 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
@@ -16,6 +15,7 @@ import (
 
 	"raconte/api"
 	"raconte/platform/kept"
+	"raconte/platform/packed"
 	"raconte/platform/together"
 	"raconte/recorder"
 	"raconte/store"
@@ -32,7 +32,7 @@ type Config struct {
 	Store    *store.Store
 	Pictures *pictures.Maker
 	Works    *works.Works
-	Web      fs.FS // the built interface
+	Web      *packed.Tree // the built interface
 	Log      *slog.Logger
 	Address  string    // as colleagues reach it
 	Proxies  []string  // addresses or networks of the proxies that are believed when they say who asks

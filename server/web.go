@@ -2,33 +2,44 @@ package server
 
 import (
 	"bytes"
-	"io/fs"
 	"mime"
 	"net/http"
 	"path"
+	"strconv"
 	"strings"
 	"time"
+
+	"raconte/engines/fonts"
 
 	"github.com/gin-gonic/gin"
 )
 
 // serveWeb answers with the built interface: a file where the path names one, else the one page,
-// which finds its way by itself. Large files lie there compressed as well and are sent so.
+// which finds its way by itself. What lies packed is sent so to those who take it.
 func (s *Server) serveWeb(c *gin.Context) {
 	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
 		problem(c, http.StatusMethodNotAllowed, "This address can only be read.")
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+	files := s.Web
+	if face, is := strings.CutPrefix(name, "fonts/"); is && fonts.Files.Has(face) {
+		files, name = fonts.Files, face
+	}
 	if name == "practice" {
 		name = "practice.html"
 	}
-	if info, err := fs.Stat(s.Web, name); name == "" || err != nil || info.IsDir() {
+	if !files.Has(name) {
 		if strings.HasPrefix(name, "assets/") || path.Ext(name) != "" {
 			problem(c, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
 		name = "index.html"
+	}
+	sum, err := files.Sum(name)
+	if err != nil {
+		problem(c, http.StatusNotFound, "The interface is not built. Run make build.")
+		return
 	}
 	if strings.HasPrefix(name, "assets/") { // named by their content
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
@@ -37,20 +48,15 @@ func (s *Server) serveWeb(c *gin.Context) {
 	}
 	c.Header("Content-Type", mediaType(name))
 	c.Header("Vary", "Accept-Encoding")
-	for _, enc := range []struct{ name, suffix string }{{"br", ".br"}, {"gzip", ".gz"}} {
-		if strings.Contains(c.GetHeader("Accept-Encoding"), enc.name) {
-			if data, err := fs.ReadFile(s.Web, name+enc.suffix); err == nil {
-				c.Header("Content-Encoding", enc.name)
-				http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
-				return
-			}
-		}
-	}
-	data, err := fs.ReadFile(s.Web, name)
-	if err != nil {
-		problem(c, http.StatusNotFound, "The interface is not built. Run make build.")
+	data, err := files.Packed(name)
+	if err == nil && strings.Contains(c.GetHeader("Accept-Encoding"), "br") {
+		c.Header("Content-Encoding", "br")
+		sum += "-br"
+	} else if data, err = files.Read(name); err != nil {
+		s.fail(c, err)
 		return
 	}
+	c.Header("ETag", strconv.Quote(sum))
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
 }
 

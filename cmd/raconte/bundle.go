@@ -44,7 +44,7 @@ func bundleCommand() *cobra.Command {
 			return err
 		}
 		defer os.RemoveAll(kept)
-		p := &packed{cmd: cmd, folder: kept, shots: map[string]packedShot{}}
+		p := &gathered{cmd: cmd, folder: kept, shots: map[string]gatheredShot{}}
 		d, err := p.document(args[0])
 		if err != nil {
 			return err
@@ -64,26 +64,26 @@ func bundleCommand() *cobra.Command {
 	return cmd
 }
 
-// packed are the pictures that go into a bundle, by the SHA-256 of their files, which lie in a folder meanwhile.
-type packed struct {
+// gathered are the pictures that go into a bundle, by the SHA-256 of their files, which lie in a folder meanwhile.
+type gathered struct {
 	cmd    *cobra.Command
 	folder string
-	shots  map[string]packedShot
+	shots  map[string]gatheredShot
 }
 
-type packedShot struct{ name, mediaType string }
+type gatheredShot struct{ name, mediaType string }
 
-func (p *packed) open(_ context.Context, sha string) (output.Shot, error) {
+func (p *gathered) open(_ context.Context, sha string) (output.Shot, error) {
 	f, err := os.Open(filepath.Join(p.folder, sha))
 	return output.Shot{Data: f, Type: p.shots[sha].mediaType, Name: p.shots[sha].name}, err
 }
 
-func (p *packed) leave(what string, err error) {
+func (p *gathered) leave(what string, err error) {
 	fmt.Fprintln(p.cmd.ErrOrStderr(), text.Shown(fmt.Sprintf("left out %s: %v", what, err)))
 }
 
 // document makes a document of what lies at a path.
-func (p *packed) document(at string) (document.Document, error) {
+func (p *gathered) document(at string) (document.Document, error) {
 	info, err := os.Stat(at)
 	if err != nil {
 		return document.Document{}, err
@@ -137,7 +137,7 @@ func holdsText(files fs.FS) bool {
 }
 
 // written makes a document of texts.
-func (p *packed) written(name string, files fs.FS) (document.Document, error) {
+func (p *gathered) written(name string, files fs.FS) (document.Document, error) {
 	made, err := prose.Read(p.cmd.Context(), name, files, uuid.NewString)
 	if err != nil {
 		return document.Document{}, err
@@ -172,7 +172,7 @@ func (p *packed) written(name string, files fs.FS) (document.Document, error) {
 }
 
 // shown keeps a picture of a text; "" where it can't be taken.
-func (p *packed) shown(picture prose.Picture) (sha string, err error) {
+func (p *gathered) shown(picture prose.Picture) (sha string, err error) {
 	data, err := picture.Data()
 	if _, refused := refusal.Reason(err); refused {
 		p.leave(picture.Name, err)
@@ -185,7 +185,7 @@ func (p *packed) shown(picture prose.Picture) (sha string, err error) {
 }
 
 // take keeps a picture; "" where it is none.
-func (p *packed) take(name string, data []byte) (sha string, err error) {
+func (p *gathered) take(name string, data []byte) (sha string, err error) {
 	shot, err := intake.Read(p.cmd.Context(), data)
 	if err != nil {
 		if p.cmd.Context().Err() != nil {
@@ -196,12 +196,12 @@ func (p *packed) take(name string, data []byte) (sha string, err error) {
 	}
 	sum := sha256.Sum256(shot.Data)
 	sha = hex.EncodeToString(sum[:])
-	p.shots[sha] = packedShot{name, shot.Type}
+	p.shots[sha] = gatheredShot{name, shot.Type}
 	return sha, os.WriteFile(filepath.Join(p.folder, sha), shot.Data, 0o600)
 }
 
 // pictured makes a document of pictures: a step of each, a section of each sub-folder, both in natural order.
-func (p *packed) pictured(name string, files fs.FS) (document.Document, error) {
+func (p *gathered) pictured(name string, files fs.FS) (document.Document, error) {
 	d := document.Document{ID: uuid.NewString(), Kind: document.Procedure, Facts: document.Facts{Title: name}}
 	folders := []string{"."}
 	entries, err := fs.ReadDir(files, ".")
@@ -233,7 +233,7 @@ func (p *packed) pictured(name string, files fs.FS) (document.Document, error) {
 	return d, d.Check()
 }
 
-func (p *packed) steps(files fs.FS, folder string) ([]document.Block, error) {
+func (p *gathered) steps(files fs.FS, folder string) ([]document.Block, error) {
 	entries, err := fs.ReadDir(files, folder)
 	if err != nil {
 		return nil, err

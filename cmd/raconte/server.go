@@ -22,6 +22,7 @@ import (
 	"raconte/engines/voice"
 	"raconte/platform/blobs"
 	"raconte/platform/mail"
+	"raconte/platform/packed"
 	"raconte/platform/seal"
 	"raconte/practice/demo"
 	"raconte/server"
@@ -159,7 +160,7 @@ func openHouse(ctx context.Context) (*house, error) {
 		return nil, err
 	}
 	h.server, err = server.New(server.Config{
-		Store: h.store, Pictures: h.maker, Works: h.works, Web: files, Log: h.log, Address: c.Address, Proxies: c.Proxies,
+		Store: h.store, Pictures: h.maker, Works: h.works, Web: packed.New(files), Log: h.log, Address: c.Address, Proxies: c.Proxies,
 		Key: filepath.Join(c.Data, "recorder.pem"), Identity: identity,
 	})
 	return h, err

@@ -2,7 +2,7 @@
 // break, and what outlines the letters have. It knows nothing of documents.
 //
 // The family of the application is built in. Faces for other scripts are large; whoever runs the
-// core hands them in with Register (the server at start, the browser when Missing names one).
+// core hands them in with Offer (the server) or Register (the browser, when Missing names one).
 package text
 
 import (
@@ -50,6 +50,7 @@ type face struct {
 var (
 	facesMu sync.RWMutex
 	faces   = map[string]*face{}
+	offered = map[string]func(){} // each reads a face, once
 )
 
 func init() {
@@ -76,6 +77,22 @@ func Register(name string, ttf []byte) error {
 	return nil
 }
 
+// Offer makes a face known that is read when the first text needs it. One that can't be read then is a fault of the
+// program, and panics.
+func Offer(name string, read func() ([]byte, error)) {
+	facesMu.Lock()
+	defer facesMu.Unlock()
+	offered[name] = sync.OnceFunc(func() {
+		ttf, err := read()
+		if err == nil {
+			err = Register(name, ttf)
+		}
+		if err != nil {
+			panic(fmt.Sprintf("text: the face %s: %v", name, err))
+		}
+	})
+}
+
 // TTF is the file of a face, or nil where it is not registered.
 func TTF(name string) []byte {
 	if f := lookup(name); f != nil {
@@ -85,9 +102,18 @@ func TTF(name string) []byte {
 }
 
 func lookup(name string) *face {
+	f, read := known(name)
+	if f == nil && read != nil {
+		read()
+		f, _ = known(name)
+	}
+	return f
+}
+
+func known(name string) (*face, func()) {
 	facesMu.RLock()
 	defer facesMu.RUnlock()
-	return faces[name]
+	return faces[name], offered[name]
 }
 
 const houses = "house:"

@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"raconte/platform/blobs"
+	"raconte/platform/packed"
 	"raconte/platform/seal"
 	"raconte/practice/demo"
 	"raconte/server"
@@ -92,7 +93,7 @@ func serve(t *testing.T, s *store.Store, b *blobs.Bucket, log io.Writer, change 
 	w := &works.Works{Store: s, Pictures: maker, Blobs: b, Log: quiet, Address: address, Key: key}
 	config := server.Config{Store: s, Pictures: maker, Works: w, Log: quiet, Address: address,
 		Key: filepath.Join(t.TempDir(), "recorder.pem"),
-		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}}
+		Web: packed.New(fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}})}
 	for _, c := range change {
 		c(&config)
 	}
