@@ -1,4 +1,4 @@
-.PHONY: start stop build test bench hostile kills browsers generate format
+.PHONY: start stop build test busy bench hostile kills browsers generate format
 
 start: build
 	@scripts/start
@@ -12,6 +12,10 @@ build:
 
 test:
 	@scripts/test
+
+# The tests three times beside two programs that never rest.
+busy:
+	@proof/busy
 
 bench:
 	@scripts/install bench

@@ -171,12 +171,13 @@ async function start(tab: number | undefined, any: boolean) {
   }
   run = { ...idle, state: "recording", id: crypto.randomUUID(), house, ...(!any && { tab }) };
   lastTab = undefined;
-  change({});
   if (free) await listenToPages();
   const tabs = its && !any ? [its] : await chrome.tabs.query({});
   const done = await Promise.all(tabs.map((t) => (t.id === undefined ? false : inject(t.id))));
   if (!done.some(Boolean)) return change({ ...idle, said: "This page does not let itself be recorded." });
   await tellPages(true);
+  if (its?.id !== undefined) await isKnown(its.id);
+  change({}); // it says that it records when it does
 }
 
 /** Has the script of pages run in each that is opened from now on. */
@@ -204,6 +205,11 @@ async function tellPages(on: boolean) {
         t.id !== undefined && chrome.tabs.sendMessage(t.id, { record: on && records(t.id) }).catch(() => undefined),
     ),
   );
+}
+
+/** Waits until a page has told what on it must not be seen, a moment at most: until then nothing of it is. */
+async function isKnown(tab: number) {
+  for (let tries = 0; tries < 20 && !secretsOf(tab); tries++) await new Promise((r) => setTimeout(r, 50));
 }
 
 /** Ends the run; what the page shows then is its last picture. */

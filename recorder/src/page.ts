@@ -228,11 +228,14 @@ function begin() {
   });
   const back =
     (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming | undefined)?.type === "back_forward";
-  const arrived = (went: boolean) =>
+  // What is done until the answer is there is told, too: the background takes it only where the page is recorded.
+  const arrived = (went: boolean) => {
+    turn(true);
     void chrome.runtime
       .sendMessage({ ask: "record", back: went && globalThis.parent === globalThis.self } satisfies Message)
       .then((on) => turn(on === true))
-      .catch(() => undefined);
+      .catch(() => turn(false));
+  };
   arrived(back);
   addEventListener("pageshow", (e) => e.persisted && arrived(true));
 }

@@ -100,12 +100,11 @@ test("what is written and pasted while the server can't be reached is kept, and 
     .setInputFiles([file("a.png", grey(20))]);
   await write(page, 1, "Written without a network");
   await expect(page.getByRole("status").filter({ hasText: "Kept in this browser" })).toBeVisible();
-  await page.waitForTimeout(400);
   await page.unrouteAll();
   await page.reload();
   await expect(page.getByText("Written without a network").last()).toBeVisible();
   await expect(page.getByRole("button", { name: "Mark the picture of step 1" })).toBeEnabled();
   await expect
-    .poll(async () => JSON.stringify(await onServer(page, idOf(page.url()))), { timeout: 20_000 })
+    .poll(async () => JSON.stringify(await onServer(page, idOf(page.url()))))
     .toContain("Written without a network");
 });

@@ -78,7 +78,7 @@ export async function sessionShots(page: Page): Promise<TakenShot[]> {
 
 /** Waits until the server has so many shots of the session, and gives them. */
 export async function arrived(page: Page, count: number): Promise<TakenShot[]> {
-  await expect.poll(async () => (await sessionShots(page)).length, { timeout: 30_000 }).toBe(count);
+  await expect.poll(async () => (await sessionShots(page)).length).toBe(count);
   return sessionShots(page);
 }
 

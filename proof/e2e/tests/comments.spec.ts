@@ -24,7 +24,6 @@ test("two people talk about words of a step; the words are found again, or it is
   // Words are chosen and commented on, with a name that is offered.
   await words(page, 1).click();
   await expect(page.locator(".ProseMirror-focused")).toBeVisible();
-  await page.waitForTimeout(150); // the editor sets the caret where it was clicked a moment later
   await page.keyboard.press("Home");
   for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.down("Shift");
@@ -58,7 +57,6 @@ test("two people talk about words of a step; the words are found again, or it is
   const type = async (text: string) => {
     await words(page, 1).click();
     await expect(page.locator(".ProseMirror-focused")).toBeVisible();
-    await page.waitForTimeout(150);
     await page.keyboard.press("ControlOrMeta+a");
     await page.keyboard.type(text);
     await words(page, 2).click();

@@ -186,7 +186,7 @@ test("a stock answer with a fresh picture: six actions", async ({ page }) => {
   );
   await copy(page, fresh);
   await act(() => page.keyboard.press("Control+v"));
-  await expect(dialog.getByText(/The picture is fresh/)).toBeVisible({ timeout: 20_000 });
+  await expect(dialog.getByText(/The picture is fresh/)).toBeVisible();
   await act(() => dialog.getByLabel("name").fill("Ruta"));
   await act(() => dialog.getByRole("button", { name: "Copy with pictures" }).click());
   await expect(notices(page).getByText("The answer is on the clipboard.")).toBeVisible();

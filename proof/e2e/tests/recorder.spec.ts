@@ -10,6 +10,7 @@ import {
   run,
   serve,
   type Shot,
+  taken,
   withRecorder,
   writeUp,
 } from "./recorder";
@@ -158,20 +159,19 @@ test("each picture shows the state before the act, whatever the page does at onc
     r,
     site.address,
     async () => {
-      await page.waitForTimeout(500);
-      for (const [x, y] of [
-        [80, 40],
-        [80, 100],
-        [80, 220],
-      ] as const) {
+      for (const [i, [x, y]] of (
+        [
+          [80, 40],
+          [80, 100],
+          [80, 220],
+          [360, 245],
+        ] as const
+      ).entries()) {
         await page.mouse.click(x, y);
-        await page.waitForTimeout(350);
+        await taken(r, i + 1);
       }
-      await page.mouse.click(360, 245);
-      await page.waitForTimeout(350);
       await page.mouse.click(80, 160);
       await page.waitForURL("**/next");
-      await page.waitForTimeout(300);
       await page.getByRole("button", { name: "Done here" }).click();
     },
     true,
@@ -211,20 +211,24 @@ test("what must not be seen stays so when the page changes its address, in frame
       <iframe src="${inner.address.replace("127.0.0.1", "localhost")}/" style="position:absolute;left:300px;top:300px;width:300px;height:100px;border:0"></iframe>`,
   });
   await record(r, site.address, async () => {
-    await page.waitForTimeout(500);
     await page.mouse.click(80, 40);
     await page.waitForURL("**/paid");
-    await page.waitForTimeout(300);
+    await taken(r, 1);
     await page.mouse.click(80, 100);
-    await page.waitForTimeout(300);
+    await taken(r, 2);
     // The browser ends a background script whenever it likes; the next act begins it again.
     const devtools = await context.newCDPSession(page);
     const { targetInfos } = await devtools.send("Target.getTargets");
-    for (const t of targetInfos.filter((t) => t.type === "service_worker"))
-      await devtools.send("Target.closeTarget", { targetId: t.targetId });
-    await page.waitForTimeout(300);
+    for (const { targetId } of targetInfos.filter((t) => t.type === "service_worker")) {
+      const gone = new Promise<void>((done) =>
+        devtools.on("Target.targetDestroyed", (t) => t.targetId === targetId && done()),
+      );
+      await devtools.send("Target.setDiscoverTargets", { discover: true });
+      await devtools.send("Target.closeTarget", { targetId });
+      await gone;
+    }
     await page.mouse.click(80, 100);
-    await page.waitForTimeout(600);
+    await taken(r, 3);
   });
   inner.server.close();
   site.server.close();
@@ -260,7 +264,6 @@ test("acts of every kind are told apart; what a password was is in nothing that 
     await page.locator("#card").click();
     await page.keyboard.type("planted-card");
     await page.locator("#lot").dblclick();
-    await page.waitForTimeout(700);
     await page.locator("#lot").click({ button: "right" });
     await page.locator("#lot").dragTo(page.locator("#to"));
     await page.locator("#plan").click();
@@ -269,7 +272,7 @@ test("acts of every kind are told apart; what a password was is in nothing that 
     await page.locator("#far").click();
     await page.goto(`${site.address}/?q=planted-query`);
     await page.goBack();
-    await page.waitForTimeout(500);
+    await taken(r, 12);
   });
   site.server.close();
   const shots = await run(r);
@@ -373,9 +376,9 @@ test("places are right at twice the pixels and zoomed, twelve clicks in a second
     );
   await record(r, menu.address, async () => {
     await zoom(1.5);
-    await page.waitForTimeout(300);
+    await expect.poll(() => page.evaluate(() => devicePixelRatio)).toBe(1.5);
     await page.mouse.click(20, 10);
-    await page.waitForTimeout(200);
+    await taken(r, 1);
     await page.mouse.click(100, 40);
   });
   await zoom(1); // it is the host's, in other tests too

@@ -86,13 +86,15 @@ export async function record(r: Recording, address: string, act: () => Promise<v
   await r.panel.getByRole("button", { name: any ? "Record any page" : "Record this tab" }).click();
   await expect(r.panel.getByRole("button", { name: "Stop" })).toBeVisible();
   await r.page.bringToFront();
-  await r.page.waitForTimeout(300);
   await act();
-  await r.page.waitForTimeout(300);
   await r.panel.getByRole("button", { name: "Stop" }).dispatchEvent("click");
   await expect(r.panel.getByRole("link", { name: "See the run in Raconte" })).toBeVisible();
-  await expect(r.panel.getByText("not sent yet")).toHaveCount(0, { timeout: 30_000 });
+  await expect(r.panel.getByText("not sent yet")).toHaveCount(0);
 }
+
+/** Waits until so many pictures were taken in the run. */
+export const taken = ({ panel }: Recording, pictures: number) =>
+  expect(panel.locator("#count")).toHaveText(pictures === 1 ? "1 picture" : `${pictures} pictures`);
 
 export type Shot = {
   id: string;

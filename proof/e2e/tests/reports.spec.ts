@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import { arrived, choices, openCapture, startPractice } from "./capturing";
 import {
   accessible,
+  base,
   copy,
   drag,
   grey,
@@ -14,8 +15,8 @@ import {
   signIn,
 } from "./support";
 
-const standins = Number(process.env.RACONTE_MAIL_PORT ?? 8422);
-const tracker = `http://127.0.0.1:${standins + 3}`;
+const port = Number(new URL(base).port);
+const tracker = `http://127.0.0.1:${port + 5}`; // the stand-ins' ports begin two above the application's
 
 /** A screen with a window that says something went wrong. */
 const screen = png(900, 520, (x, y) =>
@@ -74,7 +75,7 @@ test("from a picture on the clipboard to a report in the tracker: nine actions, 
   await accessible(page);
   await act(() => dialog.getByRole("button", { name: "Send", exact: true }).click());
   const there = dialog.getByRole("status").getByRole("link");
-  await expect(there).toBeVisible({ timeout: 20_000 });
+  await expect(there).toBeVisible();
   const address = await there.getAttribute("href");
   expect(actions).toBeLessThanOrEqual(9);
 
@@ -146,13 +147,13 @@ test("what happens after a shot is chosen for its source, and one key keeps the 
   await accessible(page);
   const steps = async () => (await onServer(page, id)).blocks.length;
   await page.getByRole("button", { name: "Take" }).click();
-  await expect.poll(steps, { timeout: 20_000 }).toBe(2);
+  await expect.poll(steps).toBe(2);
   await expect(page.getByText(/Added to “In hand/)).toBeVisible();
   await page.getByRole("button", { name: "Only keep the next" }).click();
   await page.getByRole("button", { name: "Take" }).click();
   await arrived(page, 2);
   await page.getByRole("button", { name: "Take" }).click();
-  await expect.poll(steps, { timeout: 20_000 }).toBe(3); // the one between was kept in the session alone
+  await expect.poll(steps).toBe(3); // the one between was kept in the session alone
 
   // What is pasted has choices of its own: it is shown as it would go to a receiver, and goes when a person says so.
   await choices(page);
@@ -161,6 +162,6 @@ test("what happens after a shot is chosen for its source, and one key keeps the 
   await copy(page, grey(90));
   await page.locator("body").press("Control+v");
   const send = page.getByRole("dialog", { name: "Send" });
-  await expect(send).toBeVisible({ timeout: 30_000 });
+  await expect(send).toBeVisible();
   await expect(send.getByRole("list", { name: "Files that go with it" })).toContainText("picture-1");
 });

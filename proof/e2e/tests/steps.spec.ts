@@ -142,7 +142,7 @@ test("two people change one step: the second is shown both and chooses, and undo
   await expect(words(page, 1)).toContainText("from Tomasz");
   await page.getByRole("button", { name: "Undo", exact: true }).first().click();
   await expect(words(page, 1)).toContainText("from Ines");
-  await expect.poll(async () => JSON.stringify(await onServer(page, id)), { timeout: 20_000 }).toContain("from Ines");
+  await expect.poll(async () => JSON.stringify(await onServer(page, id))).toContain("from Ines");
   await other.context().close();
 });
 
@@ -190,7 +190,7 @@ test("what was written when the page crashed is there when it is opened again, a
   await openManuscript(page, id);
   await page.route("**/changes", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()));
   await write(page, 1, " and after");
-  await page.waitForTimeout(400); // a moment, as between the last key and a crash
+  await expect(page.getByRole("status").filter({ hasText: "Kept in this browser" })).toBeVisible();
   const crash = await context.newCDPSession(page);
   const gone = page.waitForEvent("crash");
   void crash.send("Page.crash").catch(() => undefined);

@@ -10,7 +10,6 @@ test("steps in hand: divided at the caret, joined, a step of each line, pasted l
   const said = () => steps(page).locator("[data-words], [role=textbox]").allInnerTexts();
   await words(page, 1).click();
   await expect(page.getByRole("textbox", { name: "Words of step 1" })).toBeFocused();
-  await page.waitForTimeout(200); // the editor puts the caret where the press was
   await page.keyboard.press("Home");
   for (let i = 0; i < "Open the door. ".length; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Control+Enter");
@@ -74,8 +73,8 @@ test("a shot is taken straight into the step that is written, and leads back to 
   await page.getByRole("menuitem", { name: "Take a shot for this step" }).click();
   await expect(page.getByText("The next shot you take goes into the step")).toBeVisible();
   await page.getByRole("button", { name: "Start the workstation" }).click();
-  await page.getByRole("button", { name: /^Take/ }).first().click({ timeout: 30_000 });
-  await page.waitForURL(/\/write\?block=/, { timeout: 30_000 });
+  await page.getByRole("button", { name: /^Take/ }).first().click();
+  await page.waitForURL(/\/write\?block=/);
   await expect(steps(page)).toHaveCount(2);
   await expect(steps(page).nth(1).locator("[data-figure]")).toHaveCount(1);
   await saved(page);

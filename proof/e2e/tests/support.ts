@@ -4,7 +4,10 @@ import { randomUUID } from "node:crypto";
 import { crc32, deflateSync } from "node:zlib";
 
 export const password = "pellworth";
-export const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
+
+/** A house for each worker: nobody who is signed in by a test is in another one's way. */
+export const houses = (process.env.RACONTE_HOUSES ?? "http://127.0.0.1:8420").split(" ");
+export const base = houses[Number(process.env.TEST_PARALLEL_INDEX ?? 0)] as string;
 
 /** Whoever leaves a page with something unsent is asked; a test that leaves it means it. */
 export const leaves = (page: Page) =>

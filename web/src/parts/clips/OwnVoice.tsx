@@ -19,6 +19,7 @@ export function OwnVoice(props: {
   const notice = useNotice();
   const [state, setState] = useState<"" | "recording" | "sending">("");
   const [level, setLevel] = useState(0);
+  const [lasts, setLasts] = useState(0);
   const [trimming, setTrimming] = useState(false);
   const end = useRef<() => void>(undefined);
   useEffect(() => () => end.current?.(), []);
@@ -55,7 +56,9 @@ export function OwnVoice(props: {
     const heard = context.createAnalyser();
     context.createMediaStreamSource(stream).connect(heard);
     const samples = new Float32Array(heard.fftSize);
+    const begun = performance.now();
     const meter = setInterval(() => {
+      setLasts(performance.now() - begun);
       heard.getFloatTimeDomainData(samples);
       setLevel(Math.min(1, samples.reduce((m, s) => Math.max(m, Math.abs(s)), 0) * 1.4));
     }, 100);
@@ -84,7 +87,12 @@ export function OwnVoice(props: {
   if (state === "recording") {
     return (
       <div role="group" aria-label={`Recording what is said at ${props.name}`}>
-        <meter aria-label="How loud the microphone is" min={0} max={1} value={level} className="w-full" />
+        <p className="flex items-center gap-2">
+          <meter aria-label="How loud the microphone is" min={0} max={1} value={level} className="min-w-0 flex-1" />
+          <span role="timer" className="text-sm tabular-nums text-soft">
+            {sayMs(lasts)}
+          </span>
+        </p>
         <Button small look="main" onClick={() => stop.current?.()}>
           End the recording
         </Button>
