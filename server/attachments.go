@@ -19,7 +19,7 @@ import (
 
 // ListAttachments answers with the files beside a document.
 func (s *Server) ListAttachments(c *gin.Context, id string) {
-	all, err := s.Store.Attachments(c.Request.Context(), id)
+	all, err := s.Store.Documents.Attachments(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -49,18 +49,18 @@ func (s *Server) AddAttachment(c *gin.Context, id string, params api.AddAttachme
 	ctx := c.Request.Context()
 	sum := sha256.Sum256(data)
 	sha := hex.EncodeToString(sum[:])
-	if _, err = s.Store.Head(ctx, id); err == nil {
+	if _, err = s.Store.Documents.Head(ctx, id); err == nil {
 		err = s.Works.Blobs.Put(ctx, works.AttachedKey(sha), bytes.NewReader(data))
 	}
 	if err == nil {
-		err = s.Store.Attach(ctx, store.Attachment{DocumentID: id, Name: name, Bytes: int64(len(data)), SHA256: sha, AddedBy: accountOf(c).ID})
+		err = s.Store.Documents.Attach(ctx, store.Attachment{DocumentID: id, Name: name, Bytes: int64(len(data)), SHA256: sha, AddedBy: accountOf(c).ID})
 	}
 	s.done(c, err)
 }
 
 // GetAttachment answers with a file beside a document, to be kept and never shown in the browser.
 func (s *Server) GetAttachment(c *gin.Context, id, attachment string) {
-	a, err := s.Store.Attachment(c.Request.Context(), id, attachment)
+	a, err := s.Store.Documents.Attachment(c.Request.Context(), id, attachment)
 	var data []byte
 	if err == nil {
 		data, err = s.Works.Blobs.Get(c.Request.Context(), works.AttachedKey(a.SHA256))
@@ -76,5 +76,5 @@ func (s *Server) GetAttachment(c *gin.Context, id, attachment string) {
 
 // DeleteAttachment takes a file from a document.
 func (s *Server) DeleteAttachment(c *gin.Context, id, attachment string) {
-	s.done(c, s.Store.Detach(c.Request.Context(), id, attachment))
+	s.done(c, s.Store.Documents.Detach(c.Request.Context(), id, attachment))
 }

@@ -112,7 +112,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 	err := s.Store.AllOrNothing(ctx, func(ctx context.Context) (err error) {
 		d, made := b.Document, map[string]string{} // the chapters' new ids, by their old ones
 		for _, chapter := range b.Chapters {
-			kept, err := s.Store.CreateWhole(ctx, shown(chapter), "", by)
+			kept, err := s.Store.Documents.CreateWhole(ctx, shown(chapter), "", by)
 			if err != nil {
 				return err
 			}
@@ -130,7 +130,7 @@ func (s *Server) unpack(ctx context.Context, b *bundle.Bundle, by string) (store
 				return id
 			})
 		}
-		kept, err = s.Store.CreateWhole(ctx, shown(d), "", by)
+		kept, err = s.Store.Documents.CreateWhole(ctx, shown(d), "", by)
 		return err
 	})
 	return kept, err
@@ -156,7 +156,7 @@ func (s *Server) unpackPDF(ctx context.Context, b *bundle.Bundle) error {
 		if err := s.Works.Blobs.Put(ctx, works.FileKey(file.SHA256), bytes.NewReader(data)); err != nil {
 			return fmt.Errorf("keeping the PDF of a bundle: %w", err)
 		}
-		return s.Store.AddPages(ctx, file.SHA256, texts)
+		return s.Store.Documents.AddPages(ctx, file.SHA256, texts)
 	})
 }
 

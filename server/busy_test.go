@@ -111,7 +111,7 @@ func TestASameRequestManyTimesAtOnceIsOne(t *testing.T) {
 		Door    api.Door
 		Address string
 	}](t, body)
-	door, err := h.Store.DoorWith(t.Context(), store.HashToken(made.Address[len("http://raconte.example/ask/"):]))
+	door, err := h.Store.Exchange.DoorWith(t.Context(), store.HashToken(made.Address[len("http://raconte.example/ask/"):]))
 	require.NoError(t, err)
 	var all sync.WaitGroup
 	var mu sync.Mutex

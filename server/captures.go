@@ -28,7 +28,7 @@ import (
 
 // ListCaptures answers with the caller's sessions.
 func (s *Server) ListCaptures(c *gin.Context) {
-	all, err := s.Store.Captures(c.Request.Context(), accountOf(c).ID)
+	all, err := s.Store.Captures.Captures(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -43,7 +43,7 @@ func (s *Server) PutCapture(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Give the session a name of at most 200 characters.")
 		return
 	}
-	made, err := s.Store.BeginCapture(c.Request.Context(), id, strings.TrimSpace(in.Name), accountOf(c).ID)
+	made, err := s.Store.Captures.BeginCapture(c.Request.Context(), id, strings.TrimSpace(in.Name), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -62,11 +62,11 @@ func (s *Server) GetCapture(c *gin.Context, id string) {
 }
 
 func (s *Server) session(c *gin.Context, id string) (store.Capture, []store.Shot, error) {
-	session, err := s.Store.Capture(c.Request.Context(), id, accountOf(c).ID)
+	session, err := s.Store.Captures.Capture(c.Request.Context(), id, accountOf(c).ID)
 	if err != nil {
 		return session, nil, err
 	}
-	shots, err := s.Store.FindShots(c.Request.Context(), accountOf(c).ID, store.ShotQuery{Capture: id})
+	shots, err := s.Store.Captures.FindShots(c.Request.Context(), accountOf(c).ID, store.ShotQuery{Capture: id})
 	return session, shots, err
 }
 
@@ -77,7 +77,7 @@ func (s *Server) OrderShots(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Name the session's shots in their new order.")
 		return
 	}
-	if err := s.Store.Reorder(c.Request.Context(), accountOf(c).ID, id, in.Shots); err != nil {
+	if err := s.Store.Captures.Reorder(c.Request.Context(), accountOf(c).ID, id, in.Shots); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -86,7 +86,7 @@ func (s *Server) OrderShots(c *gin.Context, id string) {
 
 // EvenShots gives shots that differ a little in size one crop.
 func (s *Server) EvenShots(c *gin.Context, id string) {
-	if err := s.Store.Even(c.Request.Context(), accountOf(c).ID, id); err != nil {
+	if err := s.Store.Captures.Even(c.Request.Context(), accountOf(c).ID, id); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -140,9 +140,9 @@ func (s *Server) PutFeedShot(c *gin.Context, id string) {
 		// The same name is the same session, so that a recorder need keep no ids.
 		session = uuid.NewSHA1(uuid.NameSpaceURL, []byte("feed "+owner+" "+in.session)).String()
 	}
-	_, err := s.Store.Capture(c.Request.Context(), session, owner)
+	_, err := s.Store.Captures.Capture(c.Request.Context(), session, owner)
 	if errors.Is(err, store.ErrNotFound) {
-		_, err = s.Store.BeginCapture(c.Request.Context(), session, in.session, owner)
+		_, err = s.Store.Captures.BeginCapture(c.Request.Context(), session, in.session, owner)
 	}
 	if err != nil {
 		s.fail(c, err)

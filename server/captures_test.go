@@ -180,7 +180,7 @@ func TestShotsAreFoundAgainAndRoomIsMade(t *testing.T) {
 	}
 	assert.NotEmpty(t, find("window=Season"))
 	assert.Empty(t, find("window=%25"), "a wildcard is a letter like any other")
-	require.NoError(t, h.Store.SetRead(t.Context(), unplaced[0].Id, nil))
+	require.NoError(t, h.Store.Captures.SetRead(t.Context(), unplaced[0].Id, nil))
 	assert.Empty(t, find("text=Flibbertigibbet"))
 	assert.Len(t, find("day=2026-11-23&offset=0"), all)
 	assert.Empty(t, find("day=2026-11-24&offset=0"))
@@ -286,7 +286,7 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 	_, err = h.Store.SQL().Exec("UPDATE shots SET found_text = NULL, words = NULL") // what the practice workstation knew
 	require.NoError(t, err)
 	read := func(id string) {
-		shot, err := h.Store.Shot(t.Context(), id)
+		shot, err := h.Store.Captures.Shot(t.Context(), id)
 		require.NoError(t, err)
 		require.Eventually(t, func() bool { // who waits for it waits a few seconds, which a busy machine may exceed
 			_, done := h.Works.ReadNow(t.Context(), shot)
@@ -319,14 +319,14 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 	assert.Equal(t, 403, code, "who only reads has not the words under what is concealed")
 
 	// The same shot with its heading declared a password field tells nothing of the heading.
-	kept, err := h.Store.Shot(t.Context(), shot.Id)
+	kept, err := h.Store.Captures.Shot(t.Context(), shot.Id)
 	require.NoError(t, err)
 	kept.About.Elements = append(kept.About.Elements, capture.Element{Name: "PIN", Role: "password", Secret: true, Rect: scene.Rect{X: 200, Y: 90, W: 800, H: 50}})
 	h.setAbout(t, shot.Id, kept.About)
 	_, err = h.Store.SQL().Exec("UPDATE shots SET found_text = NULL WHERE id = ?", shot.Id)
 	require.NoError(t, err)
 	read(shot.Id)
-	again, err := h.Store.Shot(t.Context(), shot.Id)
+	again, err := h.Store.Captures.Shot(t.Context(), shot.Id)
 	require.NoError(t, err)
 	assert.NotContains(t, *again.FoundText, "Temperature alarms")
 	assert.Contains(t, *again.FoundText, "siren")

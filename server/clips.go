@@ -127,7 +127,7 @@ func (s *Server) clipOf(c *gin.Context, id string) (store.Shot, bool) {
 	if !s.seesShot(c, id) {
 		return store.Shot{}, false
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err == nil && !shot.Recording.Moves() {
 		err = store.ErrNotFound
 	}

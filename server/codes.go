@@ -60,7 +60,7 @@ func (s *Server) MakeSheet(c *gin.Context) {
 	}
 	var all []codes.Named
 	for _, id := range in.Documents {
-		d, err := s.Store.Head(c.Request.Context(), id)
+		d, err := s.Store.Documents.Head(c.Request.Context(), id)
 		if err == nil && (!may(c, access.Read, access.Thing{Folder: of(d.FolderID)}) || d.Revision == 0 && !reviews(c)) {
 			err = store.ErrNotFound
 		}

@@ -20,10 +20,10 @@ import (
 
 // ListComments answers with what is said of a document.
 func (s *Server) ListComments(c *gin.Context, id string) {
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Comment
 	if err == nil {
-		all, err = s.Store.Comments(c.Request.Context(), id)
+		all, err = s.Store.Reviews.Comments(c.Request.Context(), id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -34,7 +34,7 @@ func (s *Server) ListComments(c *gin.Context, id string) {
 		s.answer(c, http.StatusOK, threads(all, accountOf(c).ID))
 		return
 	}
-	w, err := s.Store.Whole(c.Request.Context(), id)
+	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -82,15 +82,15 @@ func (s *Server) saying(c *gin.Context, id, body string, mentions []string) (str
 	if body == "" || utf8.RuneCountInString(body) > comment.Longest {
 		return "", nil, refusal.New("A comment has 1 to %d characters.", comment.Longest)
 	}
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		return "", nil, err
 	}
 	kept := []string{}
 	for _, m := range mentions {
-		a, err := s.Store.Account(c.Request.Context(), m)
+		a, err := s.Store.Identity.Account(c.Request.Context(), m)
 		if err == nil {
-			a.Closed, err = s.Store.ClosedTo(c.Request.Context(), a)
+			a.Closed, err = s.Store.Setup.ClosedTo(c.Request.Context(), a)
 		}
 		if errors.Is(err, store.ErrNotFound) {
 			return "", nil, refusal.New("Someone who is named is not here any more.")
@@ -125,7 +125,7 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 		suggestion, err = s.suggesting(c, id, place, in.Suggestion, in.Figure)
 	}
 	if err == nil {
-		err = s.Store.AddComment(c.Request.Context(), store.Comment{
+		err = s.Store.Reviews.AddComment(c.Request.Context(), store.Comment{
 			ID: in.Id, DocumentID: id, Thread: of(in.Thread), Place: place, Body: body, Mentions: mentions, MadeBy: accountOf(c).ID, Suggestion: suggestion,
 		})
 	}
@@ -144,7 +144,7 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 // tellNamed tells those whom a comment names. The comment is there whether or not that succeeds.
 func (s *Server) tellNamed(c *gin.Context, id, comment, body string, people []string) {
 	ctx, me := c.Request.Context(), accountOf(c)
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil {
 		n := store.Notice{Kind: store.AboutMention, Ref: comment, Who: me.DisplayName, Told: fmt.Sprintf("%s names you in a comment on “%s”: %s", me.DisplayName, d.Title, body)}
 		err = s.Works.Tell(ctx, d, n, people...)
@@ -166,7 +166,7 @@ func (s *Server) ChangeComment(c *gin.Context, id, commentID string) {
 		var body string
 		var mentions []string
 		if body, mentions, err = s.saying(c, id, *in.Body, of(in.Mentions)); err == nil {
-			err = s.Store.RewordComment(c.Request.Context(), id, commentID, accountOf(c).ID, body, mentions)
+			err = s.Store.Reviews.RewordComment(c.Request.Context(), id, commentID, accountOf(c).ID, body, mentions)
 		}
 	}
 	if err == nil && in.Outcome != nil {
@@ -174,17 +174,17 @@ func (s *Server) ChangeComment(c *gin.Context, id, commentID string) {
 			problem(c, http.StatusForbidden, denied[access.Edit])
 			return
 		}
-		err = s.Store.DecideSuggestion(c.Request.Context(), id, commentID, accountOf(c).ID, string(*in.Outcome))
+		err = s.Store.Reviews.DecideSuggestion(c.Request.Context(), id, commentID, accountOf(c).ID, string(*in.Outcome))
 	}
 	if err == nil && in.Resolved != nil {
-		err = s.Store.ResolveComments(c.Request.Context(), id, commentID, accountOf(c).ID, *in.Resolved)
+		err = s.Store.Reviews.ResolveComments(c.Request.Context(), id, commentID, accountOf(c).ID, *in.Resolved)
 	}
 	s.commented(c, id, err)
 }
 
 // DeleteComment takes one's own comment back.
 func (s *Server) DeleteComment(c *gin.Context, id, commentID string) {
-	s.commented(c, id, s.Store.DeleteComment(c.Request.Context(), id, commentID, accountOf(c).ID))
+	s.commented(c, id, s.Store.Reviews.DeleteComment(c.Request.Context(), id, commentID, accountOf(c).ID))
 }
 
 // commented tells everyone who edits that something else is said of a document.

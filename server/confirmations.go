@@ -25,17 +25,17 @@ func confirmationAnswer(c store.Confirmation) api.Confirmation {
 
 // ListConfirmations answers with who is asked to confirm a document.
 func (s *Server) ListConfirmations(c *gin.Context, id string) {
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Confirmation
 	if err == nil {
-		all, err = s.Store.ConfirmationsOf(c.Request.Context(), id)
+		all, err = s.Store.Reviews.ConfirmationsOf(c.Request.Context(), id)
 	}
 	s.answerConfirmations(c, all, err)
 }
 
 // ListMyConfirmations answers with what the caller is asked to confirm.
 func (s *Server) ListMyConfirmations(c *gin.Context) {
-	all, err := s.Store.ConfirmationsAsked(c.Request.Context(), accountOf(c).Viewer())
+	all, err := s.Store.Reviews.ConfirmationsAsked(c.Request.Context(), accountOf(c).Viewer())
 	s.answerConfirmations(c, all, err)
 }
 
@@ -55,7 +55,7 @@ func (s *Server) AskToConfirm(c *gin.Context, id string) {
 		return
 	}
 	ctx, me := c.Request.Context(), accountOf(c)
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && d.Revision == 0 {
 		err = refusal.New("There is no valid revision yet that could be confirmed. Release it first.")
 	}
@@ -67,12 +67,12 @@ func (s *Server) AskToConfirm(c *gin.Context, id string) {
 		if err != nil {
 			break
 		}
-		if p.Closed, err = s.Store.ClosedTo(ctx, p); err == nil && !access.May(p.Viewer(), access.Read, access.Thing{Folder: of(d.FolderID)}) {
+		if p.Closed, err = s.Store.Setup.ClosedTo(ctx, p); err == nil && !access.May(p.Viewer(), access.Read, access.Thing{Folder: of(d.FolderID)}) {
 			err = refusal.New("%s may not open the folder that the document lies in.", p.DisplayName)
 		}
 	}
 	if err == nil {
-		err = s.Store.AskToConfirm(ctx, d, ids(people), dayIn(in.Due), of(in.Again), me.ID)
+		err = s.Store.Reviews.AskToConfirm(ctx, d, ids(people), dayIn(in.Due), of(in.Again), me.ID)
 	}
 	if err == nil {
 		err = s.Works.Tell(ctx, d, store.Notice{
@@ -90,13 +90,13 @@ func (s *Server) Confirm(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Say which revision.")
 		return
 	}
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && in.Revision != d.Revision {
 		problem(c, http.StatusConflict, "There is a newer revision than the one you have read. Read that one.")
 		return
 	}
 	if err == nil {
-		err = s.Store.Confirm(c.Request.Context(), d, in.Revision, accountOf(c).ID)
+		err = s.Store.Reviews.Confirm(c.Request.Context(), d, in.Revision, accountOf(c).ID)
 	}
 	if err == nil {
 		s.reviewed(id)
@@ -106,7 +106,7 @@ func (s *Server) Confirm(c *gin.Context, id string) {
 
 // StopConfirming asks someone no longer.
 func (s *Server) StopConfirming(c *gin.Context, id, account string) {
-	s.done(c, s.Store.StopConfirming(c.Request.Context(), id, account))
+	s.done(c, s.Store.Reviews.StopConfirming(c.Request.Context(), id, account))
 }
 
 // GetConfirmationsFile answers with who has confirmed what, and who has not, as a file.
@@ -117,14 +117,14 @@ func (s *Server) GetConfirmationsFile(c *gin.Context, p api.GetConfirmationsFile
 	switch {
 	case p.Document != nil:
 		var folder string
-		if folder, _, err = s.Store.Whereabouts(ctx, *p.Document); err == nil && !may(c, access.Review, access.Thing{Folder: folder}) {
+		if folder, _, err = s.Store.Setup.Whereabouts(ctx, *p.Document); err == nil && !may(c, access.Review, access.Thing{Folder: folder}) {
 			err = store.ErrNotFound
 		}
 		if err == nil {
-			all, err = s.Store.ConfirmationsOf(ctx, *p.Document)
+			all, err = s.Store.Reviews.ConfirmationsOf(ctx, *p.Document)
 		}
 	case may(c, access.Administer, access.Thing{}):
-		all, err = s.Store.AllConfirmations(ctx)
+		all, err = s.Store.Reviews.AllConfirmations(ctx)
 	default:
 		problem(c, http.StatusForbidden, denied[access.Administer])
 		return

@@ -22,7 +22,7 @@ import (
 
 // ListFormats answers with the forms that a document can be delivered in.
 func (s *Server) ListFormats(c *gin.Context) {
-	own, err := s.Store.Templates(c.Request.Context())
+	own, err := s.Store.Setup.Templates(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -186,7 +186,7 @@ func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) {
 }
 
 func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
-	all, err := s.Store.Deliveries(c.Request.Context(), owner, document)
+	all, err := s.Store.Jobs.Deliveries(c.Request.Context(), owner, document)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -206,7 +206,7 @@ func (s *Server) seesAsMuch(c *gin.Context, j store.Job) bool {
 	if j.DocumentID == nil || len(accountOf(c).Closed) == 0 {
 		return true
 	}
-	holds, err := s.Store.HoldsIn(c.Request.Context(), *j.DocumentID, accountOf(c).Closed)
+	holds, err := s.Store.Documents.HoldsIn(c.Request.Context(), *j.DocumentID, accountOf(c).Closed)
 	if err != nil {
 		s.Log.Error("looking at what a delivery holds", "job", j.ID, "error", err)
 	}
@@ -228,7 +228,7 @@ func (s *Server) maySee(c *gin.Context, j store.Job) bool {
 
 // aDelivery is a delivery that the caller may see; own asks for one of their own.
 func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, error) {
-	j, err := s.Store.Job(c.Request.Context(), id)
+	j, err := s.Store.Jobs.Job(c.Request.Context(), id)
 	if err != nil {
 		return j, err
 	}
@@ -238,7 +238,7 @@ func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, erro
 	if j.DocumentID == nil {
 		return j, nil
 	}
-	d, err := s.Store.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
+	d, err := s.Store.Documents.Head(c.Request.Context(), *j.DocumentID) // what was deleted is not handed out any more
 	if err == nil && !may(c, access.Read, access.Thing{Folder: of(d.FolderID)}) {
 		err = store.ErrNotFound
 	}
@@ -259,13 +259,13 @@ func (s *Server) GetDelivery(c *gin.Context, id string) {
 func (s *Server) CancelDelivery(c *gin.Context, id string) {
 	j, err := s.aDelivery(c, id, true)
 	if err == nil {
-		err = s.Store.CancelJob(c.Request.Context(), j.ID)
+		err = s.Store.Jobs.CancelJob(c.Request.Context(), j.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	if j, err = s.Store.Job(c.Request.Context(), j.ID); err == nil {
+	if j, err = s.Store.Jobs.Job(c.Request.Context(), j.ID); err == nil {
 		s.jobChanged(j) // one that waited has no worker to tell of it
 	}
 	c.Status(http.StatusNoContent)
@@ -308,7 +308,7 @@ func (s *Server) RetryDelivery(c *gin.Context, id string) {
 		err = s.Works.Retry(c.Request.Context(), j.ID)
 	}
 	if err == nil {
-		j, err = s.Store.Job(c.Request.Context(), j.ID)
+		j, err = s.Store.Jobs.Job(c.Request.Context(), j.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -332,7 +332,7 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 	defer file.Close()
 	o, _ := works.OrderOf(j)
 	if part := c.GetHeader("Range"); part == "" || strings.HasPrefix(part, "bytes=0-") { // what follows is the same download
-		if err := s.Store.Taken(c.Request.Context(), j, o.Title, o.Format, accountOf(c).ID); err != nil {
+		if err := s.Store.Jobs.Taken(c.Request.Context(), j, o.Title, o.Format, accountOf(c).ID); err != nil {
 			s.fail(c, err)
 			return
 		}

@@ -26,10 +26,10 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 		problem(c, http.StatusUnauthorized, "Send the device's token in the header “Authorization: Bearer …”.")
 		return
 	}
-	d, err := s.Store.DeviceWith(c.Request.Context(), hashToken(strings.TrimSpace(token)))
+	d, err := s.Store.Identity.DeviceWith(c.Request.Context(), hashToken(strings.TrimSpace(token)))
 	var owner store.Account
 	if err == nil {
-		owner, err = s.Store.Account(c.Request.Context(), d.Owner)
+		owner, err = s.Store.Identity.Account(c.Request.Context(), d.Owner)
 	}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -48,7 +48,7 @@ func (s *Server) authorizeDevice(c *gin.Context) {
 
 // ListDevices answers with the caller's recorders.
 func (s *Server) ListDevices(c *gin.Context) {
-	all, err := s.Store.Devices(c.Request.Context(), accountOf(c).ID)
+	all, err := s.Store.Identity.Devices(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -64,7 +64,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 		return
 	}
 	token := newToken()
-	d, err := s.Store.AddDevice(c.Request.Context(), accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
+	d, err := s.Store.Identity.AddDevice(c.Request.Context(), accountOf(c).ID, strings.TrimSpace(in.Name), hashToken(token))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -74,7 +74,7 @@ func (s *Server) AddDevice(c *gin.Context) {
 
 // RevokeDevice takes a recorder's right away.
 func (s *Server) RevokeDevice(c *gin.Context, id string) {
-	if err := s.Store.RevokeDevice(c.Request.Context(), id, accountOf(c).ID); err != nil {
+	if err := s.Store.Identity.RevokeDevice(c.Request.Context(), id, accountOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
 	}

@@ -25,16 +25,16 @@ func (s *Server) revised(c *gin.Context, id string, number *int) (w store.Whole,
 	if number == nil || !reviews(c) {
 		return s.visible(c, id, true)
 	}
-	w, err = s.Store.Revision(c.Request.Context(), id, *number)
+	w, err = s.Store.Documents.Revision(c.Request.Context(), id, *number)
 	if err != nil {
 		return w, "", err
 	}
-	withheld, err := s.Store.WithheldKey(c.Request.Context(), id, *number)
+	withheld, err := s.Store.Releases.WithheldKey(c.Request.Context(), id, *number)
 	if err == nil {
 		w, err = s.Works.Read(c.Request.Context(), w, true, accountOf(c).Viewer())
 	}
 	// A replaced revision says by which it was.
-	head, headErr := s.Store.Head(c.Request.Context(), id)
+	head, headErr := s.Store.Documents.Head(c.Request.Context(), id)
 	return w, fmt.Sprintf("%s look at %d of %d %s", id, *number, head.Revision, withheld), errors.Join(err, headErr)
 }
 
@@ -54,9 +54,9 @@ func (s *Server) GetDifferences(c *gin.Context, id string, p api.GetDifferencesP
 func (s *Server) bothStates(c *gin.Context, id string, from, to *int) (after, before store.Whole, err error) {
 	ctx := c.Request.Context()
 	if to != nil {
-		after, err = s.Store.Revision(ctx, id, *to)
+		after, err = s.Store.Documents.Revision(ctx, id, *to)
 	} else {
-		after, err = s.Store.Whole(ctx, id)
+		after, err = s.Store.Documents.Whole(ctx, id)
 	}
 	if err != nil {
 		return after, before, err
@@ -71,7 +71,7 @@ func (s *Server) bothStates(c *gin.Context, id string, from, to *int) (after, be
 	if number < 1 {
 		return after, before, refusal.New("There is no earlier revision to compare it with.")
 	}
-	before, err = s.Store.Revision(ctx, id, number)
+	before, err = s.Store.Documents.Revision(ctx, id, number)
 	if errors.Is(err, store.ErrNotFound) {
 		err = refusal.New("There is no revision %d.", number)
 	}
@@ -158,14 +158,14 @@ func (s *Server) RestoreRevision(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Name a revision.")
 		return
 	}
-	err := s.Store.Restore(c.Request.Context(), id, in.Revision, in.Seq, accountOf(c).Viewer())
+	err := s.Store.Documents.Restore(c.Request.Context(), id, in.Revision, in.Seq, accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 		return
 	}
 	var d store.Document
 	if err == nil {
-		d, err = s.Store.Head(c.Request.Context(), id)
+		d, err = s.Store.Documents.Head(c.Request.Context(), id)
 	}
 	if err != nil {
 		s.fail(c, err)

@@ -31,31 +31,31 @@ func reviews(c *gin.Context) bool { return may(c, access.Review, access.Thing{})
 // always is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept,
 // since a page of pictures asks for the same one many times.
 func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whole, key string, err error) {
-	head, err := s.Store.Head(c.Request.Context(), id)
+	head, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		return store.Whole{}, "", err
 	}
 	key = fmt.Sprintf("%s draft %d", id, head.Seq)
-	load := s.Store.Whole
+	load := s.Store.Documents.Whole
 	if !reviews(c) {
 		if head.State == document.Retired {
 			return store.Whole{}, "", s.retired(c, head)
 		}
-		withheld, err := s.Store.WithheldKey(c.Request.Context(), id, head.Revision)
+		withheld, err := s.Store.Releases.WithheldKey(c.Request.Context(), id, head.Revision)
 		if err != nil {
 			return store.Whole{}, "", err
 		}
 		key = fmt.Sprintf("%s revision %d %s", id, head.Revision, withheld)
-		load = s.Store.LastRevision
+		load = s.Store.Documents.LastRevision
 	}
 	v := accountOf(c).Viewer()
-	around, err := s.Store.AroundOf(c.Request.Context(), id, !reviews(c), v)
+	around, err := s.Store.Documents.AroundOf(c.Request.Context(), id, !reviews(c), v)
 	if err != nil {
 		return store.Whole{}, "", err
 	}
 	composed = composed || !reviews(c)
 	if len(around) > 0 {
-		made, err := s.Store.Composition(c.Request.Context(), around)
+		made, err := s.Store.Documents.Composition(c.Request.Context(), around)
 		if err != nil {
 			return store.Whole{}, "", err
 		}
@@ -66,10 +66,10 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 	}
 	w, err = load(c.Request.Context(), id)
 	if err == nil {
-		around, err = s.Store.Timed(c.Request.Context(), around, v)
+		around, err = s.Store.Documents.Timed(c.Request.Context(), around, v)
 	}
 	if w.Around = s.Works.Addressed(around); err == nil && composed {
-		w, err = s.Store.Composed(c.Request.Context(), w, v)
+		w, err = s.Store.Documents.Composed(c.Request.Context(), w, v)
 	}
 	if err == nil && (!reviews(c) || w.Seq == head.Seq) {
 		s.documents.Add(key, w)
@@ -80,7 +80,7 @@ func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whol
 // retired is the refusal of a retired document, with what to follow instead.
 func (s *Server) retired(c *gin.Context, d store.Document) error {
 	if d.ReplacedBy != nil {
-		other, err := s.Store.Head(c.Request.Context(), *d.ReplacedBy)
+		other, err := s.Store.Documents.Head(c.Request.Context(), *d.ReplacedBy)
 		if err == nil && may(c, access.Read, access.Thing{Folder: of(other.FolderID)}) {
 			return refusal.New("“%s” is retired: it is not valid any more. “%s” takes its place.", d.Title, other.Title)
 		}
@@ -94,7 +94,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 	if params.Title != nil {
 		title = *params.Title
 	}
-	docs, err := s.Store.List(c.Request.Context(), title, accountOf(c).Viewer())
+	docs, err := s.Store.Documents.List(c.Request.Context(), title, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -104,7 +104,7 @@ func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
 
 // ListDeleted answers with the documents that can be restored.
 func (s *Server) ListDeleted(c *gin.Context) {
-	docs, err := s.Store.Deleted(c.Request.Context(), accountOf(c).Viewer())
+	docs, err := s.Store.Documents.Deleted(c.Request.Context(), accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -116,10 +116,10 @@ func (s *Server) ListDeleted(c *gin.Context) {
 
 // GetHistory answers with what happened to a document.
 func (s *Server) GetHistory(c *gin.Context, id string) {
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Event
 	if err == nil {
-		all, err = s.Store.History(c.Request.Context(), id)
+		all, err = s.Store.Releases.History(c.Request.Context(), id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -167,7 +167,7 @@ func (s *Server) CreateDocument(c *gin.Context) {
 		return
 	}
 	if in.From != nil {
-		if from, _, err := s.Store.Whereabouts(ctx, in.From.Document); err != nil || !may(c, access.Read, access.Thing{Folder: from}) {
+		if from, _, err := s.Store.Setup.Whereabouts(ctx, in.From.Document); err != nil || !may(c, access.Read, access.Thing{Folder: from}) {
 			s.fail(c, errors.Join(err, store.ErrNotFound))
 			return
 		}
@@ -180,12 +180,12 @@ func (s *Server) CreateDocument(c *gin.Context) {
 	var err error
 	switch {
 	case of(in.Start) != "":
-		from, ask, err2 := s.Store.Whereabouts(ctx, *in.Start)
+		from, ask, err2 := s.Store.Setup.Whereabouts(ctx, *in.Start)
 		if err2 == nil && !may(c, access.Read, access.Thing{Folder: from}) {
 			problem(c, http.StatusForbidden, closed(ask))
 			return
 		}
-		d, err = s.Store.Duplicate(ctx, *in.Start, in.Title, &folder, by)
+		d, err = s.Store.Documents.Duplicate(ctx, *in.Start, in.Title, &folder, by)
 	case in.Blocks != nil || kind.Asks() != nil:
 		whole := document.Document{ID: "new", Kind: kind, Facts: document.Facts{Title: in.Title}}
 		for _, content := range of(in.Blocks) {
@@ -196,12 +196,12 @@ func (s *Server) CreateDocument(c *gin.Context) {
 			problem(c, http.StatusUnprocessableEntity, sentence(err))
 			return
 		}
-		d, err = s.Store.CreateShowing(ctx, whole, folder, accountOf(c).Viewer())
+		d, err = s.Store.Documents.CreateShowing(ctx, whole, folder, accountOf(c).Viewer())
 	default:
-		d, err = s.Store.Create(ctx, kind, in.Title, folder, by)
+		d, err = s.Store.Documents.Create(ctx, kind, in.Title, folder, by)
 	}
 	if err == nil && in.From != nil {
-		err = s.Store.Relate(ctx, d.ID, in.From.Document, of(in.From.Block))
+		err = s.Store.Documents.Relate(ctx, d.ID, in.From.Document, of(in.From.Block))
 	}
 	s.created(c, d, err)
 }
@@ -367,7 +367,7 @@ func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id,
 func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
 
 func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
-	d, err := s.Store.SetDeleted(c.Request.Context(), id, deleted, accountOf(c).ID)
+	d, err := s.Store.Documents.SetDeleted(c.Request.Context(), id, deleted, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -380,19 +380,19 @@ func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
 
 // DuplicateDocument makes a copy.
 func (s *Server) DuplicateDocument(c *gin.Context, id string) {
-	d, err := s.Store.Duplicate(c.Request.Context(), id, "", nil, accountOf(c).ID)
+	d, err := s.Store.Documents.Duplicate(c.Request.Context(), id, "", nil, accountOf(c).ID)
 	s.created(c, d, err)
 }
 
 // GetChanges answers with what changed after a state of the document. The document is read before
 // its steps: its state number may then be too low, which only makes the client ask again.
 func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesParams) {
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.ChangedBlocks(c.Request.Context(), id, params.Since)
+	rows, err := s.Store.Documents.ChangedBlocks(c.Request.Context(), id, params.Since)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -401,7 +401,7 @@ func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesPara
 }
 
 func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Block) {
-	used, err := s.Store.ShotsOf(c.Request.Context(), rows)
+	used, err := s.Store.Captures.ShotsOf(c.Request.Context(), rows)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -424,7 +424,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	seq, err := s.Store.Apply(c.Request.Context(), id, change, accountOf(c).Viewer())
+	seq, err := s.Store.Documents.Apply(c.Request.Context(), id, change, accountOf(c).Viewer())
 	var conflict store.Conflict
 	code, touched := http.StatusOK, make([]string, 0, len(change.Blocks))
 	switch {
@@ -438,12 +438,12 @@ func (s *Server) Change(c *gin.Context, id string) {
 			touched = append(touched, e.ID)
 		}
 	}
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	rows, err := s.Store.BlocksByID(c.Request.Context(), id, touched)
+	rows, err := s.Store.Documents.BlocksByID(c.Request.Context(), id, touched)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -488,7 +488,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "A document is released or reopened.")
 		return
 	}
-	findings, err := s.Store.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, of(in.Instead), accountOf(c).Viewer())
+	findings, err := s.Store.Releases.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, of(in.Instead), accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 		return
@@ -503,7 +503,7 @@ func (s *Server) SetState(c *gin.Context, id string) {
 		})
 		return
 	}
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -23,7 +23,7 @@ const doorClosed = "This door is closed. Ask whoever gave you its address for an
 
 // ListDoors answers with the doors that are open.
 func (s *Server) ListDoors(c *gin.Context) {
-	all, err := s.Store.Doors(c.Request.Context())
+	all, err := s.Store.Exchange.Doors(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -43,7 +43,7 @@ func (s *Server) AddDoor(c *gin.Context) {
 		return
 	}
 	token := newToken()
-	d, err := s.Store.AddDoor(c.Request.Context(), store.Door{Name: strings.TrimSpace(in.Name), TokenHash: hashToken(token), MadeBy: accountOf(c).ID})
+	d, err := s.Store.Exchange.AddDoor(c.Request.Context(), store.Door{Name: strings.TrimSpace(in.Name), TokenHash: hashToken(token), MadeBy: accountOf(c).ID})
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -57,7 +57,7 @@ func (s *Server) AddDoor(c *gin.Context) {
 
 // CloseDoor closes one for good.
 func (s *Server) CloseDoor(c *gin.Context, id string) {
-	s.done(c, s.Store.CloseDoor(c.Request.Context(), id, accountOf(c).ID))
+	s.done(c, s.Store.Exchange.CloseDoor(c.Request.Context(), id, accountOf(c).ID))
 }
 
 // door is the one that a request came by. Not ok: it has answered. What takes room waits for its turn, by address and
@@ -67,7 +67,7 @@ func (s *Server) door(c *gin.Context, token string, costs bool) (store.Door, boo
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
 		return store.Door{}, false
 	}
-	d, err := s.Store.DoorWith(c.Request.Context(), hashToken(token))
+	d, err := s.Store.Exchange.DoorWith(c.Request.Context(), hashToken(token))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		problem(c, http.StatusNotFound, doorClosed)
@@ -151,7 +151,7 @@ func (s *Server) AskAtDoor(c *gin.Context, token string) {
 			problem(c, http.StatusUnprocessableEntity, "A picture is not in order. Take it out and try again.")
 			return
 		}
-		if _, err := s.Store.Shot(ctx, f.Shot); err != nil {
+		if _, err := s.Store.Captures.Shot(ctx, f.Shot); err != nil {
 			problem(c, http.StatusUnprocessableEntity, "A picture has not arrived. Send it again.")
 			return
 		}

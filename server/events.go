@@ -45,7 +45,7 @@ func (s *Server) tellReaders(kind, document string, data any) {
 func (s *Server) tellOf(kind, document string, data any, may func(access.Viewer, access.Thing) bool) {
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()
-	folder, err := s.Store.FolderOf(ctx, document)
+	folder, err := s.Store.Documents.FolderOf(ctx, document)
 	if err != nil {
 		if !errors.Is(err, store.ErrNotFound) {
 			s.Log.Warn("telling of a document", "document", document, "error", err)

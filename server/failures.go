@@ -45,11 +45,11 @@ func (s *Server) TellFailure(c *gin.Context, id string) {
 		return
 	}
 	step := d.Blocks[at]
-	folder, _, err := s.Store.Whereabouts(ctx, id)
+	folder, _, err := s.Store.Setup.Whereabouts(ctx, id)
 	by := w.ChangedBy
 	if err == nil {
-		if a, gone := s.Store.Account(ctx, by); gone != nil || a.DisabledAt != nil {
-			by, err = s.Store.FirstAdministrator(ctx)
+		if a, gone := s.Store.Identity.Account(ctx, by); gone != nil || a.DisabledAt != nil {
+			by, err = s.Store.Identity.FirstAdministrator(ctx)
 		}
 	}
 	if err != nil {

@@ -96,7 +96,7 @@ func (s *Server) GetChanged(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	rects := []scene.Rect{}
 	if err == nil {
 		var found []scene.Rect
@@ -126,7 +126,7 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	own, _, err := s.Store.SecretWords(c.Request.Context())
+	own, _, err := s.Store.Setup.SecretWords(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -141,7 +141,7 @@ func (s *Server) GetSecrets(c *gin.Context, id string) {
 // wordsOf are the words in a shot. Where they were not read yet, that is done now; reading says that it takes longer
 // than somebody waits.
 func (s *Server) wordsOf(ctx context.Context, id string) (shot store.Shot, words []sight.Word, read, reading bool, err error) {
-	if shot, err = s.Store.Shot(ctx, id); err != nil {
+	if shot, err = s.Store.Captures.Shot(ctx, id); err != nil {
 		return shot, nil, false, false, err
 	}
 	words, read = shot.Words, shot.FoundText != nil
@@ -188,7 +188,7 @@ func (s *Server) PutSecretWords(c *gin.Context) {
 			words = append(words, word)
 		}
 	}
-	switch err := s.Store.SetSecretWords(c.Request.Context(), words, in.Version); {
+	switch err := s.Store.Setup.SetSecretWords(c.Request.Context(), words, in.Version); {
 	case errors.Is(err, store.ErrConflict):
 		s.sendSecretWords(c, http.StatusConflict)
 	case err != nil:
@@ -199,7 +199,7 @@ func (s *Server) PutSecretWords(c *gin.Context) {
 }
 
 func (s *Server) sendSecretWords(c *gin.Context, code int) {
-	words, version, err := s.Store.SecretWords(c.Request.Context())
+	words, version, err := s.Store.Setup.SecretWords(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -212,7 +212,7 @@ func (s *Server) GetHanded(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	s.sendHanded(c)(s.Store.HandedOut(c.Request.Context(), id))
+	s.sendHanded(c)(s.Store.Releases.HandedOut(c.Request.Context(), id))
 }
 
 // GetUses answers with the steps that show a shot.
@@ -220,7 +220,7 @@ func (s *Server) GetUses(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	all, err := s.Store.Uses(c.Request.Context(), id, accountOf(c).Viewer())
+	all, err := s.Store.Releases.Uses(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -246,7 +246,7 @@ func (s *Server) Withhold(c *gin.Context, id string) {
 			return
 		}
 	}
-	handed, err := s.Store.Withhold(c.Request.Context(), id, in, accountOf(c).ID)
+	handed, err := s.Store.Releases.Withhold(c.Request.Context(), id, in, accountOf(c).ID)
 	s.Works.Rouse() // what lies at places of the house is made anew
 	s.sendHanded(c)(handed, err)
 }
@@ -267,7 +267,7 @@ func (s *Server) sendHanded(c *gin.Context) func([]store.Handed, error) {
 
 // ListStyles answers with the team's named styles.
 func (s *Server) ListStyles(c *gin.Context) {
-	all, err := s.Store.Styles(c.Request.Context())
+	all, err := s.Store.Setup.Styles(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -287,7 +287,7 @@ func (s *Server) AddStyle(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Give the style a name of 1 to 100 characters, and a kind and looks that marks can have.")
 		return
 	}
-	made, err := s.Store.AddStyle(c.Request.Context(), name, kind, in.Style, accountOf(c).ID)
+	made, err := s.Store.Setup.AddStyle(c.Request.Context(), name, kind, in.Style, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -297,7 +297,7 @@ func (s *Server) AddStyle(c *gin.Context) {
 
 // DeleteStyle forgets a named style.
 func (s *Server) DeleteStyle(c *gin.Context, id string) {
-	if err := s.Store.DeleteStyle(c.Request.Context(), id); err != nil {
+	if err := s.Store.Setup.DeleteStyle(c.Request.Context(), id); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -322,10 +322,10 @@ func (s *Server) FindTargets(c *gin.Context, id string) {
 	if !s.seesShot(c, id) || !s.seesShot(c, in.From) {
 		return
 	}
-	before, err := s.Store.Shot(c.Request.Context(), in.From)
+	before, err := s.Store.Captures.Shot(c.Request.Context(), in.From)
 	var after store.Shot
 	if err == nil {
-		after, err = s.Store.Shot(c.Request.Context(), id)
+		after, err = s.Store.Captures.Shot(c.Request.Context(), id)
 	}
 	var found []reshoot.Target
 	if err == nil {

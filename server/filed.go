@@ -104,9 +104,9 @@ func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, fold
 	if err := s.Works.Blobs.Put(ctx, works.FileKey(file.SHA256), tmp); err != nil {
 		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
 	}
-	d, err := s.Store.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)
+	d, err := s.Store.Documents.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)
 	if err == nil {
-		err = s.Store.AddPages(ctx, file.SHA256, texts)
+		err = s.Store.Documents.AddPages(ctx, file.SHA256, texts)
 	}
 	return d, err
 }
@@ -185,7 +185,7 @@ const mostRewritten = 60
 // RewriteFile makes a draft of a filed PDF: its numbered lines become steps, each under the picture of its page.
 func (s *Server) RewriteFile(c *gin.Context, id string) {
 	ctx := c.Request.Context()
-	head, err := s.Store.Head(ctx, id)
+	head, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && (head.Kind != document.Filed || head.Facts.File == nil) {
 		err = refusal.New("Only a filed PDF is rewritten.")
 	}
@@ -212,7 +212,7 @@ func (s *Server) RewriteFile(c *gin.Context, id string) {
 		s.fail(c, err)
 		return
 	}
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -223,7 +223,7 @@ func (s *Server) RewriteFile(c *gin.Context, id string) {
 
 func (s *Server) rewrite(ctx context.Context, head store.Document, by string) error {
 	file := head.Facts.File
-	texts, err := s.Store.PagesOf(ctx, file.SHA256)
+	texts, err := s.Store.Documents.PagesOf(ctx, file.SHA256)
 	if err != nil {
 		return err
 	}
@@ -257,5 +257,5 @@ func (s *Server) rewrite(ctx context.Context, head store.Document, by string) er
 	for i, b := range blocks {
 		change.Blocks = append(change.Blocks, store.BlockEdit{ID: b.ID, OrderKey: keys[i], Content: b.Content})
 	}
-	return s.Store.Rewrite(ctx, head.ID, change, by)
+	return s.Store.Documents.Rewrite(ctx, head.ID, change, by)
 }

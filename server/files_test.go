@@ -32,7 +32,7 @@ func TestAFileIsNotHadByItsSum(t *testing.T) {
 	sum := closed.Facts.File.SHA256
 	voice := "5ca1ab1e" + sum[8:]
 	require.NoError(t, h.Works.Blobs.Put(t.Context(), works.FileKey(voice), bytes.NewReader([]byte("a voice"))))
-	require.NoError(t, h.Store.KeepVoice(t.Context(), shut, voice))
+	require.NoError(t, h.Store.Documents.KeepVoice(t.Context(), shut, voice))
 
 	_, body = tomasz.do("POST", "/api/documents", map[string]string{"title": "Mine"})
 	mine := decoded[api.Summary](t, body).Id
@@ -64,7 +64,7 @@ func TestAFileIsNotHadByItsSum(t *testing.T) {
 	// Who may open a document takes its voices over, and has them then.
 	_, body = h.browser(t, "ines").do("POST", "/api/documents", map[string]string{"title": "Open"})
 	open := decoded[api.Summary](t, body).Id
-	require.NoError(t, h.Store.KeepVoice(t.Context(), open, voice))
+	require.NoError(t, h.Store.Documents.KeepVoice(t.Context(), open, voice))
 	own := document.NewStep("s", words.Plain("Say it"))
 	own.Film = &document.Told{Voice: &document.Voice{SHA256: voice, Ms: 1000}}
 	code, body = tomasz.do("POST", "/api/documents/"+mine+"/changes", api.Change{Id: "taken", Blocks: []api.BlockChange{{Id: "s", Order: "001000", Content: own.Content}}})

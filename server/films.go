@@ -52,7 +52,7 @@ func (s *Server) SpeechLengths(c *gin.Context) {
 func (s *Server) GetSayings(c *gin.Context) { s.sendSayings(c, http.StatusOK) }
 
 func (s *Server) sendSayings(c *gin.Context, code int) {
-	all, version, err := s.Store.Sayings(c.Request.Context())
+	all, version, err := s.Store.Setup.Sayings(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -71,7 +71,7 @@ func (s *Server) PutSayings(c *gin.Context) {
 		problem(c, http.StatusUnprocessableEntity, sentence(err))
 		return
 	}
-	err := s.Store.SetSayings(c.Request.Context(), in.Words, in.Version)
+	err := s.Store.Setup.SetSayings(c.Request.Context(), in.Words, in.Version)
 	if errors.Is(err, store.ErrConflict) {
 		s.sendSayings(c, http.StatusConflict)
 		return
@@ -98,7 +98,7 @@ func (s *Server) AddVoice(c *gin.Context, id string, p api.AddVoiceParams) {
 		err = large
 	}
 	if err == nil {
-		err = s.Store.KeepVoice(ctx, id, v.SHA256)
+		err = s.Store.Documents.KeepVoice(ctx, id, v.SHA256)
 	}
 	if reason, refused := refusal.Reason(err); refused {
 		problem(c, http.StatusUnprocessableEntity, reason)
@@ -113,7 +113,7 @@ func (s *Server) AddVoice(c *gin.Context, id string, p api.AddVoiceParams) {
 
 // plays tells whether the caller may take over voices, and answers where not.
 func (s *Server) plays(c *gin.Context, voices ...string) bool {
-	may, err := s.Store.MayPlay(c.Request.Context(), voices, accountOf(c).Viewer())
+	may, err := s.Store.Documents.MayPlay(c.Request.Context(), voices, accountOf(c).Viewer())
 	if err == nil && !may {
 		err = store.ErrNotFound
 	}
@@ -128,7 +128,7 @@ func (s *Server) GetVoice(c *gin.Context, id, voice string) {
 	_, _, err := s.visible(c, id, true)
 	holds := false
 	if err == nil {
-		holds, err = s.Store.HasVoice(c.Request.Context(), id, voice)
+		holds, err = s.Store.Documents.HasVoice(c.Request.Context(), id, voice)
 	}
 	if err == nil && !holds {
 		err = store.ErrNotFound
@@ -201,7 +201,7 @@ func (s *Server) valid(c *gin.Context, id string) (store.Whole, error) {
 	if _, _, err := s.visible(c, id, false); err != nil {
 		return store.Whole{}, err
 	}
-	doc, err := s.Store.LastRevision(ctx, id)
+	doc, err := s.Store.Documents.LastRevision(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && doc.Document.Revision == 0 {
 		return store.Whole{}, refusal.New("There is no valid revision yet, and so no film of one.")
 	}

@@ -23,10 +23,10 @@ import (
 
 // ListHouseStyles answers with the styles that ship, and those of the house.
 func (s *Server) ListHouseStyles(c *gin.Context) {
-	made, err := s.Store.HouseStyles(c.Request.Context())
+	made, err := s.Store.Setup.HouseStyles(c.Request.Context())
 	var usual string
 	if err == nil {
-		usual, err = s.Store.UsualStyle(c.Request.Context())
+		usual, err = s.Store.Setup.UsualStyle(c.Request.Context())
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -49,7 +49,7 @@ func (s *Server) AddHouseStyle(c *gin.Context) {
 	if !ok {
 		return
 	}
-	h, err := s.Store.AddHouseStyle(c.Request.Context(), st, accountOf(c).ID)
+	h, err := s.Store.Setup.AddHouseStyle(c.Request.Context(), st, accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -68,7 +68,7 @@ func (s *Server) ChangeHouseStyle(c *gin.Context, id string) {
 		problem(c, http.StatusUnprocessableEntity, "This style ships with Raconte and stays as it is. Keep what you changed as a style of the house.")
 		return
 	}
-	h, err := s.Store.ChangeHouseStyle(c.Request.Context(), id, in.Version, st, accountOf(c).ID)
+	h, err := s.Store.Setup.ChangeHouseStyle(c.Request.Context(), id, in.Version, st, accountOf(c).ID)
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone else has changed this style since. Open it again; what you changed can be kept as a style of its own.")
 		return
@@ -97,7 +97,7 @@ func (s *Server) styleSent(c *gin.Context, read func() (style.Style, error)) (st
 		names = append(names, st.Logo.SHA256)
 	}
 	for _, sha := range names {
-		if _, err := s.Store.HouseFile(c.Request.Context(), sha); err != nil {
+		if _, err := s.Store.Setup.HouseFile(c.Request.Context(), sha); err != nil {
 			if errors.Is(err, store.ErrNotFound) {
 				err = refusal.New("A face or the logo that the style names is not here. Add its file first.")
 			}
@@ -110,7 +110,7 @@ func (s *Server) styleSent(c *gin.Context, read func() (style.Style, error)) (st
 
 // DeleteHouseStyle takes a style out of the choice.
 func (s *Server) DeleteHouseStyle(c *gin.Context, id string) {
-	if err := s.Store.DeleteHouseStyle(c.Request.Context(), id); err != nil {
+	if err := s.Store.Setup.DeleteHouseStyle(c.Request.Context(), id); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -125,12 +125,12 @@ func (s *Server) SetUsualStyle(c *gin.Context) {
 		return
 	}
 	if _, ships := style.BuiltIn(in.Style); !ships {
-		if h, err := s.Store.HouseStyle(c.Request.Context(), in.Style); err != nil || h.Deleted {
+		if h, err := s.Store.Setup.HouseStyle(c.Request.Context(), in.Style); err != nil || h.Deleted {
 			s.fail(c, errors.Join(err, store.ErrNotFound))
 			return
 		}
 	}
-	if err := s.Store.SetUsualStyle(c.Request.Context(), in.Style); err != nil {
+	if err := s.Store.Setup.SetUsualStyle(c.Request.Context(), in.Style); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -139,7 +139,7 @@ func (s *Server) SetUsualStyle(c *gin.Context) {
 
 // ListStyleUses answers with the documents that name a style.
 func (s *Server) ListStyleUses(c *gin.Context, id string) {
-	docs, err := s.Store.StyleUses(c.Request.Context(), id)
+	docs, err := s.Store.Setup.StyleUses(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -182,7 +182,7 @@ func (s *Server) TryStyle(c *gin.Context, id string) {
 
 // ListHouseFiles answers with the faces or the logos of the house.
 func (s *Server) ListHouseFiles(c *gin.Context, p api.ListHouseFilesParams) {
-	all, err := s.Store.HouseFiles(c.Request.Context(), string(p.Kind))
+	all, err := s.Store.Setup.HouseFiles(c.Request.Context(), string(p.Kind))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -228,7 +228,7 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 		err = s.Works.Blobs.Put(c.Request.Context(), works.HouseKey(f.SHA256), bytes.NewReader(data))
 	}
 	if err == nil {
-		err = s.Store.AddHouseFile(c.Request.Context(), f)
+		err = s.Store.Setup.AddHouseFile(c.Request.Context(), f)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -255,7 +255,7 @@ func logo(data []byte, about *store.HouseAbout) error {
 
 // GetHouseFile answers with a file of the house.
 func (s *Server) GetHouseFile(c *gin.Context, sha string) {
-	f, err := s.Store.HouseFile(c.Request.Context(), sha)
+	f, err := s.Store.Setup.HouseFile(c.Request.Context(), sha)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -288,7 +288,7 @@ func (s *Server) known(ctx context.Context, said claims) (store.Account, error) 
 	if said.Verified {
 		email = strings.ToLower(strings.TrimSpace(said.Email))
 	}
-	a, err := s.Store.AccountOf(ctx, said.Subject, email)
+	a, err := s.Store.Identity.AccountOf(ctx, said.Subject, email)
 	if errors.Is(err, store.ErrNotFound) {
 		name := said.Username
 		if _, ok := store.NormalName(name); !ok {
@@ -302,7 +302,7 @@ func (s *Server) known(ctx context.Context, said claims) (store.Account, error) 
 		}
 		if a, err = person(name, display, email, role); err == nil {
 			a.Subject = &said.Subject
-			a, err = s.Store.AddPerson(ctx, a, nil, store.Account{DisplayName: s.Identity.Name})
+			a, err = s.Store.Identity.AddPerson(ctx, a, nil, store.Account{DisplayName: s.Identity.Name})
 		}
 	}
 	if err != nil {
@@ -316,15 +316,15 @@ func (s *Server) known(ctx context.Context, said claims) (store.Account, error) 
 	if err != nil {
 		return a, err
 	}
-	if err := s.Store.SetSubject(ctx, a, groups, s.Identity.Name); err != nil {
+	if err := s.Store.Identity.SetSubject(ctx, a, groups, s.Identity.Name); err != nil {
 		return a, err
 	}
-	return s.Store.Account(ctx, a.ID)
+	return s.Store.Identity.Account(ctx, a.ID)
 }
 
 // sharedGroups are the groups of the house that are called like those of the provider.
 func (s *Server) sharedGroups(ctx context.Context, named []string) ([]string, error) {
-	all, err := s.Store.Circles(ctx)
+	all, err := s.Store.Identity.Circles(ctx)
 	shared := []string{}
 	for _, c := range all {
 		if slices.ContainsFunc(named, func(n string) bool { return n == c.Name }) {

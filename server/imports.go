@@ -91,7 +91,7 @@ func (s *Server) imported(ctx context.Context, r io.ReaderAt, size int64, name, 
 		}
 		shots[strconv.Itoa(i)] = shot
 	}
-	d, err := s.Store.CreateWhole(ctx, Shown(made.Document, shots), folder, by)
+	d, err := s.Store.Documents.CreateWhole(ctx, Shown(made.Document, shots), folder, by)
 	return d, left, err
 }
 

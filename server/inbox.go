@@ -16,7 +16,7 @@ func (s *Server) ListInbox(c *gin.Context, p api.ListInboxParams) {
 	if of(p.Mine) {
 		by = accountOf(c).ID
 	}
-	all, err := s.Store.Inbox(c.Request.Context(), accountOf(c).Viewer(), string(of(p.State)), by, of(p.Text))
+	all, err := s.Store.Exchange.Inbox(c.Request.Context(), accountOf(c).Viewer(), string(of(p.State)), by, of(p.Text))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -37,7 +37,7 @@ func incoming(a store.Incoming, me string) api.Incoming {
 
 // GetAsked answers with how a request that came in stands.
 func (s *Server) GetAsked(c *gin.Context, id string) {
-	a, err := s.Store.AskedOf(c.Request.Context(), id)
+	a, err := s.Store.Exchange.AskedOf(c.Request.Context(), id)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		s.fail(c, err)
 		return
@@ -65,9 +65,9 @@ func (s *Server) SetAsked(c *gin.Context, id string) {
 	case store.AskedAnswered:
 		err = s.Works.Answered(ctx, id, me)
 	case store.AskedTaken:
-		err = s.Store.SetAsked(ctx, id, store.AskedTaken, me)
+		err = s.Store.Exchange.SetAsked(ctx, id, store.AskedTaken, me)
 	default:
-		err = s.Store.SetAsked(ctx, id, store.AskedClosed, "")
+		err = s.Store.Exchange.SetAsked(ctx, id, store.AskedClosed, "")
 	}
 	if err == nil {
 		s.asked(id)

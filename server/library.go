@@ -46,12 +46,12 @@ func (s *Server) Search(c *gin.Context, p api.SearchParams) {
 		s.answer(c, http.StatusOK, []api.Hit{})
 		return
 	}
-	hits, err := s.Store.Search(c.Request.Context(), q, accountOf(c).Viewer())
+	hits, err := s.Store.Search.Search(c.Request.Context(), q, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	meant := s.Store.Meant(c.Request.Context(), q.Text)
+	meant := s.Store.Search.Meant(c.Request.Context(), q.Text)
 	// What is said is more likely meant than what merely stands in a picture.
 	slices.SortStableFunc(hits, func(a, b store.Hit) int {
 		return cmp.Compare(likely(b, meant), likely(a, meant))
@@ -103,7 +103,7 @@ func likely(h store.Hit, meant []string) int {
 
 // ListRecent answers with what the caller opened last.
 func (s *Server) ListRecent(c *gin.Context) {
-	docs, err := s.Store.Recent(c.Request.Context(), accountOf(c).Viewer(), mostRecent)
+	docs, err := s.Store.Search.Recent(c.Request.Context(), accountOf(c).Viewer(), mostRecent)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -118,12 +118,12 @@ func (s *Server) PutShelf(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Say what to note.")
 		return
 	}
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && in.Pinned != nil {
-		err = s.Store.Pin(c.Request.Context(), accountOf(c).ID, id, *in.Pinned)
+		err = s.Store.Search.Pin(c.Request.Context(), accountOf(c).ID, id, *in.Pinned)
 	}
 	if err == nil && of(in.Opened) {
-		err = s.Store.Opened(c.Request.Context(), accountOf(c).ID, id)
+		err = s.Store.Search.Opened(c.Request.Context(), accountOf(c).ID, id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -140,16 +140,16 @@ func (s *Server) PutPlace(c *gin.Context, id string) {
 		return
 	}
 	ctx := c.Request.Context()
-	_, err := s.Store.Head(ctx, id)
+	_, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && in.Folder != nil {
-		err = s.Store.Move(ctx, []string{id}, *in.Folder, accountOf(c).Viewer())
+		err = s.Store.Setup.Move(ctx, []string{id}, *in.Folder, accountOf(c).Viewer())
 	}
 	if err == nil && in.Template != nil {
-		err = s.Store.SetTemplate(ctx, id, *in.Template)
+		err = s.Store.Documents.SetTemplate(ctx, id, *in.Template)
 	}
 	var d store.Document
 	if err == nil {
-		d, err = s.Store.Head(ctx, id)
+		d, err = s.Store.Documents.Head(ctx, id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -161,7 +161,7 @@ func (s *Server) PutPlace(c *gin.Context, id string) {
 
 // ListFolders answers with the folders that the caller may open; who their members are is told to administrators.
 func (s *Server) ListFolders(c *gin.Context) {
-	all, err := s.Store.Folders(c.Request.Context())
+	all, err := s.Store.Setup.Folders(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -197,7 +197,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 		problem(c, http.StatusBadRequest, "Give the folder a name.")
 		return
 	}
-	f, err := s.Store.PutFolder(c.Request.Context(), store.Folder{
+	f, err := s.Store.Setup.PutFolder(c.Request.Context(), store.Folder{
 		ID: id, Version: of(in.Version), ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Circles: of(in.Groups),
 	}, accountOf(c))
 	if err != nil {
@@ -210,7 +210,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 
 // DeleteFolder deletes an empty folder.
 func (s *Server) DeleteFolder(c *gin.Context, id string) {
-	s.done(c, s.Store.DeleteFolder(c.Request.Context(), id))
+	s.done(c, s.Store.Setup.DeleteFolder(c.Request.Context(), id))
 }
 
 // done answers that something was done, or why not.
@@ -224,7 +224,7 @@ func (s *Server) done(c *gin.Context, err error) {
 
 // ListPeople answers with the names of all accounts.
 func (s *Server) ListPeople(c *gin.Context) {
-	all, err := s.Store.Accounts(c.Request.Context())
+	all, err := s.Store.Identity.Accounts(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -237,7 +237,7 @@ func (s *Server) ListPeople(c *gin.Context) {
 
 // ListGroups answers with the groups of people.
 func (s *Server) ListGroups(c *gin.Context) {
-	all, err := s.Store.Circles(c.Request.Context())
+	all, err := s.Store.Identity.Circles(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -261,7 +261,7 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 		problem(c, http.StatusBadRequest, "Give the group a name.")
 		return
 	}
-	g, err := s.Store.PutCircle(c.Request.Context(), store.Circle{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
+	g, err := s.Store.Identity.PutCircle(c.Request.Context(), store.Circle{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -272,13 +272,13 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 
 // DeleteGroup deletes a group.
 func (s *Server) DeleteGroup(c *gin.Context, id string) {
-	s.done(c, s.Store.DeleteCircle(c.Request.Context(), id))
+	s.done(c, s.Store.Identity.DeleteCircle(c.Request.Context(), id))
 	s.events.endAll()
 }
 
 // GetHouse answers with what holds for the whole house.
 func (s *Server) GetHouse(c *gin.Context) {
-	h, err := s.Store.House(c.Request.Context())
+	h, err := s.Store.Setup.House(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -305,7 +305,7 @@ func (s *Server) PutHouse(c *gin.Context) {
 		change.Frames, err = framesOf(*in.Frames)
 	}
 	if err == nil {
-		err = s.Store.ChangeHouse(c.Request.Context(), change)
+		err = s.Store.Setup.ChangeHouse(c.Request.Context(), change)
 	}
 	s.done(c, err)
 }

@@ -13,7 +13,7 @@ import (
 
 // GetLinks answers with what leads to a document.
 func (s *Server) GetLinks(c *gin.Context, id string) {
-	all, err := s.Store.LinkedFrom(c.Request.Context(), id, accountOf(c).Viewer())
+	all, err := s.Store.Documents.LinkedFrom(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -29,8 +29,8 @@ func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) {
 	around, err := s.Works.Around(ctx, id, false, v)
 	if err == nil && p.Also != nil {
 		var more document.Around
-		if more, err = s.Store.Around(ctx, *p.Also, v); err == nil {
-			more, err = s.Store.Timed(ctx, more, v)
+		if more, err = s.Store.Documents.Around(ctx, *p.Also, v); err == nil {
+			more, err = s.Store.Documents.Timed(ctx, more, v)
 		}
 		if err == nil {
 			for other, o := range s.Works.Addressed(more) {
@@ -53,7 +53,7 @@ func (s *Server) AddSteps(c *gin.Context, id string) {
 		return
 	}
 	ctx := c.Request.Context()
-	w, err := s.Store.Whole(ctx, id)
+	w, err := s.Store.Documents.Whole(ctx, id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -76,11 +76,11 @@ func (s *Server) AddSteps(c *gin.Context, id string) {
 		r := w.Rows[i]
 		change.Blocks = append(change.Blocks, store.BlockEdit{ID: r.ID, Base: r.Version, OrderKey: key, Content: r.Content})
 	}
-	if _, err := s.Store.Apply(ctx, id, change, accountOf(c).Viewer()); err != nil {
+	if _, err := s.Store.Documents.Apply(ctx, id, change, accountOf(c).Viewer()); err != nil {
 		s.fail(c, err)
 		return
 	}
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -99,7 +99,7 @@ func anew(content document.Content) document.Content {
 
 // GiveNumber gives a document a number.
 func (s *Server) GiveNumber(c *gin.Context, id string) {
-	d, err := s.Store.GiveNumber(c.Request.Context(), id, accountOf(c).Viewer())
+	d, err := s.Store.Documents.GiveNumber(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -110,7 +110,7 @@ func (s *Server) GiveNumber(c *gin.Context, id string) {
 
 // GetAlike answers with the documents that share many of their steps with one.
 func (s *Server) GetAlike(c *gin.Context, id string) {
-	all, err := s.Store.Alike(c.Request.Context(), id, accountOf(c).Viewer())
+	all, err := s.Store.Search.Alike(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return

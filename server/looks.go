@@ -17,12 +17,12 @@ import (
 // GetLooks answers with what is worth a look where words, pictures and paper are held against each other.
 func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
 	ctx := c.Request.Context()
-	w, err := s.Store.Whole(ctx, id)
+	w, err := s.Store.Documents.Whole(ctx, id)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	read, own, err := s.Store.Read(ctx, w.Core())
+	read, own, err := s.Store.Documents.Read(ctx, w.Core())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -50,7 +50,7 @@ func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
 
 // GetRepeats answers with the steps whose picture shows the same as the one of the step before.
 func (s *Server) GetRepeats(c *gin.Context, id string) {
-	w, err := s.Store.Whole(c.Request.Context(), id)
+	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -106,7 +106,7 @@ func (s *Server) securedLink(ctx context.Context, h http.Header) {
 	h.Set("Referrer-Policy", "no-referrer")
 	ctx, cancel := context.WithTimeout(ctx, 3*time.Second)
 	defer cancel()
-	frames, err := s.Store.Frames(ctx)
+	frames, err := s.Store.Exchange.Frames(ctx)
 	if err != nil {
 		s.Log.Error("reading which pages may frame links", "error", err) // then none may
 		return

@@ -13,7 +13,7 @@ import (
 // ListNotices answers with what concerns the caller.
 func (s *Server) ListNotices(c *gin.Context) {
 	me := accountOf(c)
-	all, err := s.Store.Notices(c.Request.Context(), me.Viewer())
+	all, err := s.Store.Trail.Notices(c.Request.Context(), me.Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -33,7 +33,7 @@ func (s *Server) ReadNotices(c *gin.Context) {
 		return
 	}
 	me := accountOf(c).ID
-	err := s.Store.HaveRead(c.Request.Context(), me, of(in.Id))
+	err := s.Store.Trail.HaveRead(c.Request.Context(), me, of(in.Id))
 	if err == nil {
 		s.noticed(me)
 	}

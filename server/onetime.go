@@ -51,9 +51,9 @@ func (s *Server) codeIs(c *gin.Context, a store.Account, code string) (bool, err
 		return false, err
 	}
 	if step, ok := stepOf(secret, code, time.Now()); ok {
-		return s.Store.UseStep(ctx, a.ID, step)
+		return s.Store.Identity.UseStep(ctx, a.ID, step)
 	}
-	return s.Store.UseRecovery(ctx, a.ID, hashToken(plainCode(code)))
+	return s.Store.Identity.UseRecovery(ctx, a.ID, hashToken(plainCode(code)))
 }
 
 func plainCode(code string) string {
@@ -127,7 +127,7 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 		code := base32.StdEncoding.EncodeToString(raw)
 		codes[i], hashes[i] = code[:4]+"-"+code[4:8]+"-"+code[8:12]+"-"+code[12:], hashToken(code)
 	}
-	if err := s.Store.SetOneTime(ctx, a.ID, sealed, step, hashes); err != nil {
+	if err := s.Store.Identity.SetOneTime(ctx, a.ID, sealed, step, hashes); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -162,7 +162,7 @@ func (s *Server) EndOneTime(c *gin.Context) {
 			return
 		}
 	}
-	s.done(c, s.Store.SetOneTime(c.Request.Context(), a.ID, "", 0, nil))
+	s.done(c, s.Store.Identity.SetOneTime(c.Request.Context(), a.ID, "", 0, nil))
 }
 
 // itIsThem asks for the caller's password again. Not so: it has answered.

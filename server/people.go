@@ -26,7 +26,7 @@ const (
 
 // GetEntrance tells how one gets in.
 func (s *Server) GetEntrance(c *gin.Context) {
-	has, err := s.Store.HasAccounts(c.Request.Context())
+	has, err := s.Store.Identity.HasAccounts(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -53,7 +53,7 @@ func (s *Server) AddFirst(c *gin.Context) {
 		a.PasswordHash, err = s.hashOf(c, in.Password, a)
 	}
 	if err == nil {
-		a, err = s.Store.FirstPerson(c.Request.Context(), a)
+		a, err = s.Store.Identity.FirstPerson(c.Request.Context(), a)
 	}
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "There is an administrator already. Sign in, or ask to be invited.")
@@ -93,18 +93,18 @@ func (s *Server) hashOf(c *gin.Context, password string, a store.Account) (strin
 // ListAccounts answers with all people.
 func (s *Server) ListAccounts(c *gin.Context) {
 	ctx := c.Request.Context()
-	all, err := s.Store.Accounts(ctx)
+	all, err := s.Store.Identity.Accounts(ctx)
 	var groups []store.Circle
 	var owns map[string]int
 	var seen map[string]time.Time
 	if err == nil {
-		groups, err = s.Store.Circles(ctx)
+		groups, err = s.Store.Identity.Circles(ctx)
 	}
 	if err == nil {
-		owns, err = s.Store.Owned(ctx)
+		owns, err = s.Store.Documents.Owned(ctx)
 	}
 	if err == nil {
-		seen, err = s.Store.SeenLast(ctx)
+		seen, err = s.Store.Identity.SeenLast(ctx)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -138,7 +138,7 @@ func (s *Server) AddAccount(c *gin.Context) {
 	}
 	a, err := person(in.Name, in.DisplayName, of(in.Email), access.Role(in.Role))
 	if err == nil {
-		a, err = s.Store.AddPerson(c.Request.Context(), a, of(in.Groups), accountOf(c))
+		a, err = s.Store.Identity.AddPerson(c.Request.Context(), a, of(in.Groups), accountOf(c))
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -149,7 +149,7 @@ func (s *Server) AddAccount(c *gin.Context) {
 
 // InviteAgain gives a person a new link.
 func (s *Server) InviteAgain(c *gin.Context, account string) {
-	a, err := s.Store.Account(c.Request.Context(), account)
+	a, err := s.Store.Identity.Account(c.Request.Context(), account)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -182,7 +182,7 @@ func (s *Server) ticket(ctx context.Context, a store.Account, invites bool, by s
 		letter.Subject = by + " invites you to Raconte"
 		letter.Lines = []string{by + " has made an account for you. You sign in as " + a.Name + ". This link lets you choose your password. It works once, for three days."}
 	}
-	if err := s.Store.AddTicket(ctx, store.Ticket{Hash: hashToken(token), AccountID: a.ID, Invites: invites}, lasts); err != nil {
+	if err := s.Store.Identity.AddTicket(ctx, store.Ticket{Hash: hashToken(token), AccountID: a.ID, Invites: invites}, lasts); err != nil {
 		return "", false, err
 	}
 	letter.Link = s.Address + "/welcome/" + token
@@ -232,10 +232,10 @@ func (s *Server) Forgot(c *gin.Context) {
 }
 
 func (s *Server) forgot(ctx context.Context, name string) error {
-	a, err := s.Store.AccountNamed(ctx, name)
+	a, err := s.Store.Identity.AccountNamed(ctx, name)
 	if errors.Is(err, store.ErrNotFound) {
 		if address, bad := store.NormalAddress(name); bad == nil && address != nil {
-			a, err = s.Store.AccountAt(ctx, *address)
+			a, err = s.Store.Identity.AccountAt(ctx, *address)
 		}
 	}
 	if err == nil && a.DisabledAt == nil && s.throttle.forAccount(a.ID, "forgotten") == 0 {
@@ -254,7 +254,7 @@ func (s *Server) GetTicket(c *gin.Context, token string) {
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
 		return
 	}
-	t, a, err := s.Store.TicketWith(c.Request.Context(), hashToken(token))
+	t, a, err := s.Store.Identity.TicketWith(c.Request.Context(), hashToken(token))
 	if errors.Is(err, store.ErrNotFound) {
 		problem(c, http.StatusNotFound, ticketGone)
 		return
@@ -277,13 +277,13 @@ func (s *Server) UseTicket(c *gin.Context, token string) {
 		return
 	}
 	ctx := c.Request.Context()
-	_, a, err := s.Store.TicketWith(ctx, hashToken(token))
+	_, a, err := s.Store.Identity.TicketWith(ctx, hashToken(token))
 	var hash string
 	if err == nil {
 		hash, err = s.hashOf(c, in.Password, a)
 	}
 	if err == nil {
-		a, err = s.Store.UseTicket(ctx, hashToken(token), hash)
+		a, err = s.Store.Identity.UseTicket(ctx, hashToken(token), hash)
 	}
 	if errors.Is(err, store.ErrNotFound) {
 		problem(c, http.StatusNotFound, ticketGone)
@@ -318,7 +318,7 @@ func (s *Server) ChangeAccount(c *gin.Context, account string) {
 		role := access.Role(*in.Role)
 		change.Role = &role
 	}
-	a, err := s.Store.ChangePerson(c.Request.Context(), account, change, accountOf(c))
+	a, err := s.Store.Identity.ChangePerson(c.Request.Context(), account, change, accountOf(c))
 	if err == nil && (in.Role != nil || in.Disabled != nil || in.Groups != nil) {
 		s.events.end(a.ID) // whoever may still listen connects again, and is asked again
 	}
@@ -333,14 +333,14 @@ func (s *Server) HandOver(c *gin.Context, account string) {
 		return
 	}
 	ctx := c.Request.Context()
-	from, err := s.Store.Account(ctx, account)
+	from, err := s.Store.Identity.Account(ctx, account)
 	var to store.Account
 	if err == nil {
-		to, err = s.Store.Account(ctx, in.To)
+		to, err = s.Store.Identity.Account(ctx, in.To)
 	}
 	n := 0
 	if err == nil {
-		n, err = s.Store.HandOver(ctx, from, to, accountOf(c).Viewer())
+		n, err = s.Store.Documents.HandOver(ctx, from, to, accountOf(c).Viewer())
 	}
 	if err != nil {
 		s.fail(c, err)

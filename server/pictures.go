@@ -51,7 +51,7 @@ func (s *Server) take(c *gin.Context, a pictures.Arrival, answer func(store.Shot
 
 // seesShot tells whether the caller may see a shot, and answers where not.
 func (s *Server) seesShot(c *gin.Context, id string) bool {
-	may, err := s.Store.MaySeeShot(c.Request.Context(), id, accountOf(c).Viewer())
+	may, err := s.Store.Captures.MaySeeShot(c.Request.Context(), id, accountOf(c).Viewer())
 	if err == nil && !may {
 		err = store.ErrNotFound
 	}
@@ -66,7 +66,7 @@ func (s *Server) GetShot(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err != nil {
 		s.sendPicture(c, pictures.File{}, err)
 		return

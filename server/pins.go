@@ -35,7 +35,7 @@ func (s *Server) follow(ctx context.Context, all []store.Comment, d document.Doc
 		moved++
 		now := s.moved(ctx, *pin, f.Shot)
 		all[i].Place.Pin = &now
-		if err := s.Store.MoveComment(ctx, c.ID, all[i].Place); err != nil {
+		if err := s.Store.Reviews.MoveComment(ctx, c.ID, all[i].Place); err != nil {
 			s.Log.Warn("moving a comment's place", "comment", c.ID, "error", err) // it is looked for again
 		}
 	}
@@ -43,10 +43,10 @@ func (s *Server) follow(ctx context.Context, all []store.Comment, d document.Doc
 
 // moved is a pin on another shot: found by its looks, or lost.
 func (s *Server) moved(ctx context.Context, pin comment.Pin, shot string) comment.Pin {
-	before, err := s.Store.Shot(ctx, pin.Shot)
+	before, err := s.Store.Captures.Shot(ctx, pin.Shot)
 	var after store.Shot
 	if err == nil {
-		after, err = s.Store.Shot(ctx, shot)
+		after, err = s.Store.Captures.Shot(ctx, shot)
 	}
 	var found []reshoot.Target
 	if err == nil {

@@ -117,7 +117,7 @@ func (s *Server) PutPresence(c *gin.Context, document string) {
 		problem(c, http.StatusBadRequest, "Say where you are.")
 		return
 	}
-	d, err := s.Store.Head(c.Request.Context(), document)
+	d, err := s.Store.Documents.Head(c.Request.Context(), document)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -29,7 +29,7 @@ import (
 
 // ListReceivers answers with where reports and requests can go.
 func (s *Server) ListReceivers(c *gin.Context) {
-	all, err := s.Store.Receivers(c.Request.Context())
+	all, err := s.Store.Exchange.Receivers(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -94,7 +94,7 @@ func (s *Server) ChangeReceiver(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Say what it is called, how it is reached and what it takes.")
 		return
 	}
-	was, err := s.Store.Receiver(c.Request.Context(), id)
+	was, err := s.Store.Exchange.Receiver(c.Request.Context(), id)
 	if err != nil || was.Deleted {
 		s.fail(c, errors.Join(err, store.ErrNotFound))
 		return
@@ -116,7 +116,7 @@ func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Re
 		return
 	}
 	was.Name, was.Content = in.Name, sealed
-	r, err := s.Store.SaveReceiver(c.Request.Context(), was, accountOf(c).ID)
+	r, err := s.Store.Exchange.SaveReceiver(c.Request.Context(), was, accountOf(c).ID)
 	switch {
 	case errors.Is(err, store.ErrConflict):
 		problem(c, http.StatusConflict, "Someone else has changed it. Look at it again: nothing of yours was kept.")
@@ -131,7 +131,7 @@ func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Re
 
 // DeleteReceiver takes one out of the choice.
 func (s *Server) DeleteReceiver(c *gin.Context, id string) {
-	if err := s.Store.DeleteReceiver(c.Request.Context(), id, accountOf(c).ID); err != nil {
+	if err := s.Store.Exchange.DeleteReceiver(c.Request.Context(), id, accountOf(c).ID); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -140,7 +140,7 @@ func (s *Server) DeleteReceiver(c *gin.Context, id string) {
 
 // parcel makes what of a document goes to a receiver, and answers where it can't be made. Few are made at a time.
 func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
-	w, err := s.Store.Whole(c.Request.Context(), id)
+	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	var r receiver.Receiver
 	if err == nil {
 		r, err = s.Works.Receiver(c.Request.Context(), to)
@@ -158,7 +158,7 @@ func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
 		s.fail(c, ctx.Err())
 		return works.Parcel{}, false
 	}
-	attached, err := s.Store.Attachments(ctx, id)
+	attached, err := s.Store.Documents.Attachments(ctx, id)
 	if err != nil {
 		s.fail(c, err)
 		return works.Parcel{}, false
@@ -228,10 +228,10 @@ func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.G
 
 // ListSendings answers with where a document was sent.
 func (s *Server) ListSendings(c *gin.Context, id string) {
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Sending
 	if err == nil {
-		all, err = s.Store.Sendings(c.Request.Context(), id)
+		all, err = s.Store.Exchange.Sendings(c.Request.Context(), id)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -266,7 +266,7 @@ func (s *Server) BeginSending(c *gin.Context, id string) {
 		return
 	}
 	ctx := c.Request.Context()
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil {
 		_, err = s.Works.Receiver(ctx, in.Receiver)
 	}
@@ -275,7 +275,7 @@ func (s *Server) BeginSending(c *gin.Context, id string) {
 		n, err = s.Works.Send(ctx, id, in.Receiver, accountOf(c).ID)
 	}
 	if err == nil {
-		n, err = s.Store.Sending(ctx, n.ID)
+		n, err = s.Store.Exchange.Sending(ctx, n.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -286,12 +286,12 @@ func (s *Server) BeginSending(c *gin.Context, id string) {
 
 // CancelSending stops one that is on its way or waits.
 func (s *Server) CancelSending(c *gin.Context, id, sending string) {
-	n, err := s.Store.Sending(c.Request.Context(), sending)
+	n, err := s.Store.Exchange.Sending(c.Request.Context(), sending)
 	if err == nil && (n.DocumentID != id || n.JobID == nil) {
 		err = store.ErrNotFound
 	}
 	if err == nil {
-		err = s.Store.CancelJob(c.Request.Context(), *n.JobID)
+		err = s.Store.Jobs.CancelJob(c.Request.Context(), *n.JobID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -324,7 +324,7 @@ func (s *Server) ToldByReceiver(c *gin.Context, id string, params api.ToldByRece
 		problem(c, http.StatusBadRequest, "Say what it is about.")
 		return
 	}
-	n, err := s.Store.SendingAt(ctx, id, in.Number)
+	n, err := s.Store.Exchange.SendingAt(ctx, id, in.Number)
 	if err == nil {
 		err = s.hear(ctx, n, r.Name, in)
 	}
@@ -337,13 +337,13 @@ func (s *Server) ToldByReceiver(c *gin.Context, id string, params api.ToldByRece
 
 // hear keeps what a receiver has told, and tells who has sent it.
 func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in api.ToldByReceiverJSONBody) error {
-	d, err := s.Store.Head(ctx, n.DocumentID)
+	d, err := s.Store.Documents.Head(ctx, n.DocumentID)
 	if err != nil {
 		return err
 	}
 	told := []string{}
 	if state := text.Plain(of(in.State)); state != "" && state != n.Standing {
-		if err := s.Store.SetStanding(ctx, n.ID, state); err != nil {
+		if err := s.Store.Exchange.SetStanding(ctx, n.ID, state); err != nil {
 			return err
 		}
 		told = append(told, fmt.Sprintf("“%s” is “%s” at %s now.", d.Title, state, receiver))
@@ -357,7 +357,7 @@ func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in 
 			ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte("told "+n.ID+" "+in.Id)).String(), DocumentID: n.DocumentID, Place: comment.Place{}, Body: said, Mentions: []string{},
 			MadeBy: n.SentBy, Guest: by, Via: receiver,
 		}
-		if err := s.Store.AddComment(ctx, c); err != nil {
+		if err := s.Store.Reviews.AddComment(ctx, c); err != nil {
 			return err
 		}
 		s.tellReviewers("comments", n.DocumentID, documentEvent{Document: n.DocumentID})

@@ -313,7 +313,7 @@ func TestReceiversAreSetUpByAdministratorsAndTheirSecretsAreNobodys(t *testing.T
 	require.NotNil(t, kept.Receiver)
 	_, body = ines.do("GET", "/api/receivers", nil)
 	assert.NotContains(t, body, "Authorization", "authors see what it takes, not how it is reached")
-	row, err := s.Store.Receiver(context.Background(), id)
+	row, err := s.Store.Exchange.Receiver(context.Background(), id)
 	require.NoError(t, err)
 	assert.True(t, seal.Sealed(row.Content.Reached.Header[0].Value), "and the database has it sealed")
 

@@ -8,7 +8,7 @@ import (
 
 // UseAnswer counts that a stock answer was used.
 func (s *Server) UseAnswer(c *gin.Context, id string) {
-	if err := s.Store.Used(c.Request.Context(), id); err != nil {
+	if err := s.Store.Documents.Used(c.Request.Context(), id); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -17,7 +17,7 @@ func (s *Server) UseAnswer(c *gin.Context, id string) {
 
 // ListRelated answers with the documents that one was made of, and those that were made of it.
 func (s *Server) ListRelated(c *gin.Context, id string) {
-	all, err := s.Store.Related(c.Request.Context(), id, accountOf(c).Viewer())
+	all, err := s.Store.Documents.Related(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return

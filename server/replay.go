@@ -14,7 +14,7 @@ import (
 
 // GetRuns answers with the runs that can be checked.
 func (s *Server) GetRuns(c *gin.Context) {
-	runs, err := s.Store.Runs(c.Request.Context(), accountOf(c).ID)
+	runs, err := s.Store.Captures.Runs(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -55,7 +55,7 @@ func (s *Server) GetReplays(c *gin.Context, id string) {
 	w, _, err := s.visible(c, id, false)
 	var shots []store.Shot
 	if err == nil {
-		shots, err = s.Store.Replays(c.Request.Context(), accountOf(c).ID, w.Core().Shots())
+		shots, err = s.Store.Captures.Replays(c.Request.Context(), accountOf(c).ID, w.Core().Shots())
 	}
 	if err != nil {
 		s.fail(c, err)

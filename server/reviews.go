@@ -22,7 +22,7 @@ import (
 // people are accounts that are named, and those in groups, each once, in the order in which they are named.
 func (s *Server) people(ctx context.Context, named, groups []string) ([]store.Account, error) {
 	if len(groups) > 0 {
-		circles, err := s.Store.Circles(ctx)
+		circles, err := s.Store.Identity.Circles(ctx)
 		if err != nil {
 			return nil, err
 		}
@@ -32,7 +32,7 @@ func (s *Server) people(ctx context.Context, named, groups []string) ([]store.Ac
 			}
 		}
 	}
-	all, err := s.Store.Accounts(ctx)
+	all, err := s.Store.Identity.Accounts(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -76,16 +76,16 @@ func dayOut(t *time.Time) *openapi_types.Date {
 // GetApproval answers with what is asked for before a revision is released.
 func (s *Server) GetApproval(c *gin.Context, id string) {
 	ctx := c.Request.Context()
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	var all []store.Account
 	if err == nil {
-		all, err = s.Store.Accounts(ctx)
+		all, err = s.Store.Identity.Accounts(ctx)
 	}
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	rule, err := s.Store.RulesOf(ctx, d)
+	rule, err := s.Store.Releases.RulesOf(ctx, d)
 	out := api.Approval{Rule: rule.Strictest(), Said: rule.Said(), May: []api.Person{}}
 	for _, a := range all {
 		if err != nil {
@@ -94,11 +94,11 @@ func (s *Server) GetApproval(c *gin.Context, id string) {
 		if a.DisabledAt != nil {
 			continue
 		}
-		if a.Closed, err = s.Store.ClosedTo(ctx, a); err == nil && rule.May(a.Viewer(), of(d.FolderID), nil) == nil {
+		if a.Closed, err = s.Store.Setup.ClosedTo(ctx, a); err == nil && rule.May(a.Viewer(), of(d.FolderID), nil) == nil {
 			out.May = append(out.May, api.Person{Id: a.ID, Name: a.DisplayName})
 		}
 	}
-	if coming, missing := s.Store.Coming(ctx, id); missing == nil && coming.HoldsFrom != nil {
+	if coming, missing := s.Store.Releases.Coming(ctx, id); missing == nil && coming.HoldsFrom != nil {
 		out.Coming = &api.Coming{Revision: d.Facts.SayRevision(coming.Number), HoldsFrom: *dayOut(coming.HoldsFrom)}
 	}
 	if err != nil {
@@ -110,15 +110,15 @@ func (s *Server) GetApproval(c *gin.Context, id string) {
 
 // WithdrawComing takes back an approved revision before its day.
 func (s *Server) WithdrawComing(c *gin.Context, id string) {
-	s.done(c, s.Store.Withdraw(c.Request.Context(), id, accountOf(c).ID))
+	s.done(c, s.Store.Releases.Withdraw(c.Request.Context(), id, accountOf(c).ID))
 }
 
 // ListReviews answers with to whom a document was sent.
 func (s *Server) ListReviews(c *gin.Context, id string) {
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Review
 	if err == nil {
-		all, err = s.Store.Reviews(c.Request.Context(), id)
+		all, err = s.Store.Reviews.Reviews(c.Request.Context(), id)
 	}
 	s.answerReviews(c, all, err)
 }
@@ -126,10 +126,10 @@ func (s *Server) ListReviews(c *gin.Context, id string) {
 // ListMyReviews answers with what waits for the caller, and what they have asked for.
 func (s *Server) ListMyReviews(c *gin.Context) {
 	v := accountOf(c).Viewer()
-	all, err := s.Store.WaitingFor(c.Request.Context(), v)
+	all, err := s.Store.Reviews.WaitingFor(c.Request.Context(), v)
 	var asked []store.Review
 	if err == nil {
-		asked, err = s.Store.AskedFor(c.Request.Context(), v)
+		asked, err = s.Store.Reviews.AskedFor(c.Request.Context(), v)
 	}
 	for _, r := range asked {
 		if !slices.ContainsFunc(all, func(o store.Review) bool { return o.ID == r.ID }) {
@@ -148,7 +148,7 @@ func (s *Server) answerReviews(c *gin.Context, all []store.Review, err error) {
 	present := map[string]string{}
 	for _, r := range all {
 		if _, known := present[r.DocumentID]; !known && r.ClosedAt == nil {
-			if present[r.DocumentID], err = s.Store.DigestOf(c.Request.Context(), r.DocumentID); err != nil {
+			if present[r.DocumentID], err = s.Store.Reviews.DigestOf(c.Request.Context(), r.DocumentID); err != nil {
 				s.fail(c, err)
 				return
 			}
@@ -196,7 +196,7 @@ func (s *Server) SendForReview(c *gin.Context, id string) {
 	var findings []readiness.Finding
 	if err == nil {
 		r := store.Review{DocumentID: id, Approval: in.Approval, Note: strings.TrimSpace(of(in.Note)), Due: dayIn(in.Due), HoldsFrom: dayIn(in.HoldsFrom)}
-		sent, findings, err = s.Store.SendForReview(ctx, r, people, in.Seq, me)
+		sent, findings, err = s.Store.Reviews.SendForReview(ctx, r, people, in.Seq, me)
 	}
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
@@ -210,7 +210,7 @@ func (s *Server) SendForReview(c *gin.Context, id string) {
 		s.answer(c, http.StatusUnprocessableEntity, api.Findings{Message: "The document can't be sent before these are fixed.", Findings: findings})
 		return
 	}
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil {
 		n := store.Notice{Kind: store.AboutReview, Ref: sent.ID, Who: me.DisplayName, Told: fmt.Sprintf("%s asks you to look at “%s”.", me.DisplayName, d.Title)}
 		if in.Approval {
@@ -236,7 +236,7 @@ func (s *Server) reviewed(id string) {
 
 // EndReview waits for no more answers.
 func (s *Server) EndReview(c *gin.Context, id, review string) {
-	err := s.Store.EndReview(c.Request.Context(), id, review)
+	err := s.Store.Reviews.EndReview(c.Request.Context(), id, review)
 	if err == nil {
 		s.reviewed(id)
 	}
@@ -256,7 +256,7 @@ func (s *Server) AnswerReview(c *gin.Context, id, review string) {
 		return
 	}
 	ctx, me := c.Request.Context(), accountOf(c)
-	r, err := s.Store.Answer(ctx, id, review, me.ID, string(in.Answer), words)
+	r, err := s.Store.Reviews.Answer(ctx, id, review, me.ID, string(in.Answer), words)
 	said := map[api.AnswerReviewJSONBodyAnswer]string{api.AnswerReviewJSONBodyAnswerFine: "has no objection to", api.AnswerReviewJSONBodyAnswerChanges: "asks for changes in"}[in.Answer]
 	s.answered(c, r, err, fmt.Sprintf("%s %s “%s”.", me.DisplayName, said, r.Title), words)
 }
@@ -268,16 +268,16 @@ func (s *Server) answered(c *gin.Context, r store.Review, err error, told, words
 		return
 	}
 	ctx, me := c.Request.Context(), accountOf(c)
-	d, err := s.Store.Head(ctx, r.DocumentID)
+	d, err := s.Store.Documents.Head(ctx, r.DocumentID)
 	if err == nil {
-		ref := fmt.Sprintf("%s %s %d", r.ID, me.ID, s.Store.Clock().Unix())
+		ref := fmt.Sprintf("%s %s %d", r.ID, me.ID, s.Store.Jobs.Clock().Unix())
 		err = s.Works.Tell(ctx, d, store.Notice{Kind: store.AboutAnswer, Ref: ref, Who: me.DisplayName, Told: strings.TrimSpace(told + " " + words)}, r.AskedBy)
 	}
 	if err != nil {
 		s.Log.Error("telling of an answer", "document", r.DocumentID, "error", err)
 	}
 	s.reviewed(r.DocumentID)
-	present, err := s.Store.DigestOf(ctx, r.DocumentID)
+	present, err := s.Store.Reviews.DigestOf(ctx, r.DocumentID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -301,10 +301,10 @@ func (s *Server) SignReview(c *gin.Context, id, review string) {
 		return
 	}
 	ctx := c.Request.Context()
-	before, err := s.Store.Head(ctx, id)
+	before, err := s.Store.Documents.Head(ctx, id)
 	var r store.Review
 	if err == nil {
-		r, err = s.Store.Sign(ctx, id, review, me, in.Digest, words, of(in.Refuse))
+		r, err = s.Store.Reviews.Sign(ctx, id, review, me, in.Digest, words, of(in.Refuse))
 	}
 	told := fmt.Sprintf("%s has signed “%s”.", me.DisplayName, r.Title)
 	switch {
@@ -316,7 +316,7 @@ func (s *Server) SignReview(c *gin.Context, id, review string) {
 		told += " It is approved."
 	}
 	if err == nil {
-		if d, gone := s.Store.Head(ctx, id); gone == nil {
+		if d, gone := s.Store.Documents.Head(ctx, id); gone == nil {
 			s.publish(d, "")
 			if d.Revision > before.Revision {
 				s.publishRevision(d)
@@ -357,13 +357,13 @@ func (s *Server) SayStillValid(c *gin.Context, id string) {
 		problem(c, http.StatusUnprocessableEntity, "The next review lies ahead. Choose a later day.")
 		return
 	}
-	d, err := s.Store.Head(c.Request.Context(), id)
+	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && d.Owner != me.DisplayName && !may(c, access.Edit, access.Thing{}) && !may(c, access.Approve, access.Thing{}) {
 		problem(c, http.StatusForbidden, "This is for who answers for the document.")
 		return
 	}
 	if err == nil {
-		d, err = s.Store.StillValid(c.Request.Context(), id, review, strings.TrimSpace(of(in.Note)), me.ID)
+		d, err = s.Store.Releases.StillValid(c.Request.Context(), id, review, strings.TrimSpace(of(in.Note)), me.ID)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -377,7 +377,7 @@ func (s *Server) SayStillValid(c *gin.Context, id string) {
 // it.
 func (s *Server) GetValidity(c *gin.Context, id string, number int) {
 	ctx := c.Request.Context()
-	d, err := s.Store.Head(ctx, id)
+	d, err := s.Store.Documents.Head(ctx, id)
 	out := api.Validity{State: api.ValidityStateUnknown}
 	if errors.Is(err, store.ErrNotFound) {
 		s.answer(c, http.StatusOK, out)
@@ -389,7 +389,7 @@ func (s *Server) GetValidity(c *gin.Context, id string, number int) {
 	}
 	reads := may(c, access.Read, access.Thing{Folder: of(d.FolderID)})
 	if number <= d.Revision {
-		valid, err := s.Store.RevisionHead(ctx, id, d.Revision)
+		valid, err := s.Store.Releases.RevisionHead(ctx, id, d.Revision)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -400,7 +400,7 @@ func (s *Server) GetValidity(c *gin.Context, id string, number int) {
 		case d.State == "retired":
 			out.State = api.ValidityStateRetired
 			if d.ReplacedBy != nil && reads {
-				if other, gone := s.Store.Head(ctx, *d.ReplacedBy); gone == nil && may(c, access.Read, access.Thing{Folder: of(other.FolderID)}) {
+				if other, gone := s.Store.Documents.Head(ctx, *d.ReplacedBy); gone == nil && may(c, access.Read, access.Thing{Folder: of(other.FolderID)}) {
 					out.Instead = &api.Instead{Id: other.ID, Title: other.Title}
 				}
 			}

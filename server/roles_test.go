@@ -37,7 +37,7 @@ func TestEveryOperationForEveryRole(t *testing.T) {
 	for name := range roles {
 		browsers[name] = h.browser(t, name)
 	}
-	tomasz, err := h.Store.AccountNamed(t.Context(), "tomasz")
+	tomasz, err := h.Store.Identity.AccountNamed(t.Context(), "tomasz")
 	require.NoError(t, err)
 	code, body := browsers["admin"].do("PATCH", "/api/accounts/"+tomasz.ID, map[string]any{"disabled": true})
 	require.Equal(t, http.StatusNoContent, code, body)

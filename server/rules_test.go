@@ -66,7 +66,7 @@ func TestARuleIsNotWalkedAround(t *testing.T) {
 	code, body = admin.do("POST", "/api/documents/"+id+"/changes", api.Change{Id: "late", Blocks: []api.BlockChange{{Id: step.Id, Base: step.Version, Order: step.Order, Content: step.Content}}})
 	require.Equal(t, 200, code, body)
 	h.Store.SetClock(func() time.Time { return time.Now().UTC().AddDate(0, 0, 1).Truncate(time.Millisecond) })
-	released, err := h.Store.ReleaseDue(t.Context())
+	released, err := h.Store.Releases.ReleaseDue(t.Context())
 	require.NoError(t, err)
 	require.Len(t, released, 1)
 	code, _, body = ines.ask(t, id, map[string]any{"approval": true, "people": []string{who["admin"]}})

@@ -103,7 +103,7 @@ func TestNothingIsToldOfClosedFolders(t *testing.T) {
 }
 
 func accountID(t *testing.T, h house, name string) string {
-	all, err := h.Store.Accounts(t.Context())
+	all, err := h.Store.Identity.Accounts(t.Context())
 	require.NoError(t, err)
 	for _, a := range all {
 		if a.Name == name {

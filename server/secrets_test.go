@@ -102,11 +102,11 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	shot := "shot-with-secret"
 	code, body := author.do("PUT", "/api/shots/"+shot+"?name="+plantedWord+".png", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
-	kept, err := h.Store.Shot(t.Context(), shot)
+	kept, err := h.Store.Captures.Shot(t.Context(), shot)
 	require.NoError(t, err)
 	kept.About.Note = plantedWord
 	h.setAbout(t, shot, kept.About)
-	require.NoError(t, h.Store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
+	require.NoError(t, h.Store.Captures.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: scene.Rect{X: 420, Y: 280, W: 160, H: 40}, Sure: 99}}))
 	_, body = author.do("POST", "/api/documents", map[string]string{"title": "Keep it safe"})
 	var made api.Summary
 	require.NoError(t, json.Unmarshal([]byte(body), &made))
@@ -348,7 +348,7 @@ func TestSecretsAreSuggestedFromTheTeamsOwnWords(t *testing.T) {
 	code, body := author.do("PUT", "/api/shots/"+shot+"?name=a.png", withSecret(t), "Content-Type", "application/octet-stream")
 	require.Equal(t, 200, code, body)
 	at := scene.Rect{X: 420, Y: 280, W: 160, H: 40}
-	require.NoError(t, h.Store.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: at, Sure: 99}}))
+	require.NoError(t, h.Store.Captures.SetRead(t.Context(), shot, []sight.Word{{Text: plantedWord, Rect: at, Sure: 99}}))
 	asked := func() api.Secrets {
 		code, body := author.do("GET", "/api/shots/"+shot+"/secrets", nil)
 		require.Equal(t, 200, code, body)

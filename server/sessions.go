@@ -108,18 +108,18 @@ func (a *asks) sits(ctx context.Context, account, sitting string, epoch int) (st
 		}
 		return k.account, nil
 	}
-	is, err := a.store.Account(ctx, account)
+	is, err := a.store.Identity.Account(ctx, account)
 	if errors.Is(err, store.ErrNotFound) {
 		err = nil
 	}
 	if err != nil || epoch != is.Epoch || is.DisabledAt != nil {
 		return store.Account{}, err
 	}
-	there, err := a.store.Sits(ctx, account, sitting)
+	there, err := a.store.Identity.Sits(ctx, account, sitting)
 	if err != nil || !there {
 		return store.Account{}, err
 	}
-	if is.Closed, err = a.store.ClosedTo(ctx, is); err == nil {
+	if is.Closed, err = a.store.Setup.ClosedTo(ctx, is); err == nil {
 		a.known.Add(key, known{is, time.Now()})
 	}
 	return is, err
@@ -131,7 +131,7 @@ func (a *asks) whereabouts(ctx context.Context, document string) (whereabouts, e
 	if w, there := a.lies.Get(key); there && key.versions.released > 0 {
 		return w, nil
 	}
-	folder, ask, err := a.store.Whereabouts(ctx, document)
+	folder, ask, err := a.store.Setup.Whereabouts(ctx, document)
 	w := whereabouts{folder, ask}
 	if err == nil {
 		a.lies.Add(key, w)

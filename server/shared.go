@@ -27,7 +27,7 @@ import (
 func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, error) {
 	ctx := pictures.For(c.Request.Context(), "link "+sh.ID)
 	c.Request = c.Request.WithContext(ctx)
-	head, err := s.Store.Head(ctx, sh.DocumentID)
+	head, err := s.Store.Documents.Head(ctx, sh.DocumentID)
 	if err != nil {
 		return store.Whole{}, err
 	}
@@ -41,10 +41,10 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 	if number == 0 {
 		number = head.Revision
 	}
-	v, err := s.Store.GuestViewer(ctx, sh)
+	v, err := s.Store.Exchange.GuestViewer(ctx, sh)
 	var withheld string
 	if err == nil {
-		withheld, err = s.Store.WithheldKey(ctx, sh.DocumentID, number)
+		withheld, err = s.Store.Releases.WithheldKey(ctx, sh.DocumentID, number)
 	}
 	if err != nil {
 		return store.Whole{}, err
@@ -53,10 +53,10 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 		// Its pictures conceal it; its words may still tell it.
 		return store.Whole{}, refusal.New("Something in this revision was concealed since, so that it is not shown any more. Ask whoever gave you the link for one to the valid revision.")
 	}
-	around, err := s.Store.AroundOf(ctx, sh.DocumentID, true, v)
+	around, err := s.Store.Documents.AroundOf(ctx, sh.DocumentID, true, v)
 	made := ""
 	if err == nil && len(around) > 0 {
-		made, err = s.Store.Composition(ctx, around)
+		made, err = s.Store.Documents.Composition(ctx, around)
 	}
 	if err != nil {
 		return store.Whole{}, err
@@ -65,7 +65,7 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 	if w, ok := s.documents.Get(key); ok {
 		return w, nil
 	}
-	w, err := s.Store.Revision(ctx, sh.DocumentID, number)
+	w, err := s.Store.Documents.Revision(ctx, sh.DocumentID, number)
 	if err == nil {
 		w.State = document.Ready
 		w, err = s.Works.Read(ctx, w, true, v)
@@ -78,10 +78,10 @@ func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, er
 
 // followedRequest is a request as its asker follows it: as it is written.
 func (s *Server) followedRequest(ctx context.Context, sh store.Share) (store.Whole, error) {
-	v, err := s.Store.GuestViewer(ctx, sh)
+	v, err := s.Store.Exchange.GuestViewer(ctx, sh)
 	var w store.Whole
 	if err == nil {
-		w, err = s.Store.Whole(ctx, sh.DocumentID)
+		w, err = s.Store.Documents.Whole(ctx, sh.DocumentID)
 	}
 	if err != nil {
 		return w, err
@@ -102,7 +102,7 @@ func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListShar
 	}
 	out := []said{}
 	if sh.Converses {
-		all, err := s.Store.Comments(c.Request.Context(), sh.DocumentID)
+		all, err := s.Store.Reviews.Comments(c.Request.Context(), sh.DocumentID)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -185,7 +185,7 @@ func (s *Server) sharedFile(ctx context.Context, w store.Whole) (blobs.Blob, err
 // enough.
 func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFParams) {
 	ctx := c.Request.Context()
-	sh, err := s.Store.ShareWith(ctx, hashToken(token))
+	sh, err := s.Store.Exchange.ShareWith(ctx, hashToken(token))
 	if err != nil || sh.PasswordHash != "" || sh.Most > 0 {
 		var ok bool
 		if sh, ok = s.shared(c, token, p.Opening); !ok {
@@ -203,7 +203,7 @@ func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFPa
 	}
 	if part := c.GetHeader("Range"); err == nil && (part == "" || strings.HasPrefix(part, "bytes=0-")) { // what follows is the same download
 		if s.throttle.take(s.throttle.accounts, "taken by "+sh.ID, rate.NewLimiter(rate.Every(15*time.Minute), 100)) == 0 { // a line for each of a million would be no trail
-			err = s.Store.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
+			err = s.Store.Trail.Note(ctx, w.Document, "", store.ActDownloaded, "PDF, by the link for "+sh.Name)
 		}
 	}
 	if err != nil {
@@ -229,11 +229,11 @@ func (s *Server) sharedPDF(c *gin.Context, w store.Whole) ([]byte, error) {
 		_, err = out.ReadFrom(f)
 		return out.Bytes(), err
 	}
-	withheld, err := s.Store.WithheldKey(ctx, w.ID, w.Document.Revision)
+	withheld, err := s.Store.Releases.WithheldKey(ctx, w.ID, w.Document.Revision)
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.Store.Composition(ctx, w.Around)
+	made, err := s.Store.Documents.Composition(ctx, w.Around)
 	if err != nil {
 		return nil, err
 	}
@@ -269,7 +269,7 @@ func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedC
 		problem(c, http.StatusUnprocessableEntity, "Say something, and who you are.")
 		return
 	}
-	err := s.Store.AddComment(c.Request.Context(), store.Comment{
+	err := s.Store.Reviews.AddComment(c.Request.Context(), store.Comment{
 		ID: in.Id, DocumentID: sh.DocumentID, Place: comment.Place{Block: of(in.Block)}, Body: body, Mentions: []string{}, MadeBy: sh.MadeBy, Guest: name,
 	})
 	if err == nil && sh.Converses {

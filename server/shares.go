@@ -23,7 +23,7 @@ func shareAnswer(sh store.Share) api.Share {
 
 // ListShares answers with the links of a document.
 func (s *Server) ListShares(c *gin.Context, id string) {
-	_, err := s.Store.Head(c.Request.Context(), id)
+	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	s.answerShares(c, id, err)
 }
 
@@ -33,7 +33,7 @@ func (s *Server) ListAllShares(c *gin.Context) { s.answerShares(c, "", nil) }
 func (s *Server) answerShares(c *gin.Context, id string, err error) {
 	var all []store.Share
 	if err == nil {
-		all, err = s.Store.Shares(c.Request.Context(), id, accountOf(c).Viewer())
+		all, err = s.Store.Exchange.Shares(c.Request.Context(), id, accountOf(c).Viewer())
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -63,7 +63,7 @@ func (s *Server) AddShare(c *gin.Context, id string) {
 		sh.PasswordHash, err = passwords.Hash(*in.Password)
 	}
 	if err == nil {
-		sh, err = s.Store.AddShare(c.Request.Context(), sh)
+		sh, err = s.Store.Exchange.AddShare(c.Request.Context(), sh)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -75,7 +75,7 @@ func (s *Server) AddShare(c *gin.Context, id string) {
 
 // RevokeShare ends a link.
 func (s *Server) RevokeShare(c *gin.Context, id, share string) {
-	s.done(c, s.Store.RevokeShare(c.Request.Context(), id, share, accountOf(c).ID))
+	s.done(c, s.Store.Exchange.RevokeShare(c.Request.Context(), id, share, accountOf(c).ID))
 }
 
 const shareGone = "This link is not valid, or not any more. Ask whoever gave it to you."
@@ -83,10 +83,10 @@ const shareGone = "This link is not valid, or not any more. Ask whoever gave it 
 // shared is the link that a request came by, where its reader has opened it. Not ok: it has answered.
 func (s *Server) shared(c *gin.Context, token string, opening *string) (store.Share, bool) {
 	c.Header("X-Robots-Tag", "noindex, nofollow")
-	sh, err := s.Store.ShareWith(c.Request.Context(), hashToken(token))
+	sh, err := s.Store.Exchange.ShareWith(c.Request.Context(), hashToken(token))
 	opened := false
 	if err == nil && opening != nil {
-		opened, err = s.Store.HasOpened(c.Request.Context(), sh.ID, hashToken(*opening))
+		opened, err = s.Store.Exchange.HasOpened(c.Request.Context(), sh.ID, hashToken(*opening))
 	}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -113,7 +113,7 @@ func (s *Server) OpenShared(c *gin.Context, token string) {
 		return
 	}
 	ctx := c.Request.Context()
-	sh, err := s.Store.ShareWith(ctx, hashToken(token))
+	sh, err := s.Store.Exchange.ShareWith(ctx, hashToken(token))
 	if errors.Is(err, store.ErrNotFound) {
 		problem(c, http.StatusNotFound, shareGone)
 		return
@@ -128,7 +128,7 @@ func (s *Server) OpenShared(c *gin.Context, token string) {
 	w, err := s.sharedDocument(c, sh)
 	opening := newToken()
 	if err == nil {
-		err = s.Store.OpenShare(ctx, sh.ID, hashToken(opening))
+		err = s.Store.Exchange.OpenShare(ctx, sh.ID, hashToken(opening))
 	}
 	if errors.Is(err, store.ErrLimit) {
 		problem(c, http.StatusForbidden, "This link has been opened as often as it may be. Ask whoever gave it to you.")

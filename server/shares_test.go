@@ -102,7 +102,7 @@ func TestALinkShowsItsDocumentAndNothingElse(t *testing.T) {
 	kept := 0
 	require.NoError(t, h.Store.SQL().QueryRow("SELECT COUNT(*) FROM share_openings WHERE share_id = ?", often.Share.Id).Scan(&kept))
 	assert.LessOrEqual(t, kept, 5000, "who opens a link over and over takes no more room than that")
-	account, err := h.Store.AccountNamed(t.Context(), "ines")
+	account, err := h.Store.Identity.AccountNamed(t.Context(), "ines")
 	require.NoError(t, err)
 	code, _ = admin.do("PATCH", "/api/accounts/"+account.ID, map[string]any{"disabled": true})
 	require.Equal(t, 204, code)

@@ -53,7 +53,7 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 		q.From = p.Day.Time.Add(-time.Duration(offset) * time.Minute)
 		q.To = q.From.Add(24 * time.Hour)
 	}
-	shots, err := s.Store.FindShots(c.Request.Context(), accountOf(c).ID, q)
+	shots, err := s.Store.Captures.FindShots(c.Request.Context(), accountOf(c).ID, q)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -73,7 +73,7 @@ func (s *Server) GetTaken(c *gin.Context, id string) {
 	if !s.seesShot(c, id) {
 		return
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -94,7 +94,7 @@ func (s *Server) DiscardShots(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Name the shots, at most 5,000.")
 		return
 	}
-	if err := s.Store.Discard(c.Request.Context(), accountOf(c).ID, in.Shots, in.Discarded); err != nil {
+	if err := s.Store.Captures.Discard(c.Request.Context(), accountOf(c).ID, in.Shots, in.Discarded); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -103,7 +103,7 @@ func (s *Server) DiscardShots(c *gin.Context) {
 
 // GetRoom answers with how much the caller's shots take.
 func (s *Server) GetRoom(c *gin.Context) {
-	r, err := s.Store.Room(c.Request.Context(), accountOf(c).ID)
+	r, err := s.Store.Captures.Room(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -120,7 +120,7 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		problem(c, http.StatusBadRequest, "Say how wide the copy is to be.")
 		return
 	}
-	shot, err := s.Store.Shot(c.Request.Context(), id)
+	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err == nil && shot.CreatedBy != accountOf(c).ID {
 		err = store.ErrNotFound
 	}
@@ -142,7 +142,7 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		ID: uuid.NewString(), Name: shot.Name, Data: data, By: shot.CreatedBy, Capture: shot.CaptureID, About: shot.About.Scaled(k),
 	})
 	if err == nil && shot.CaptureID != nil {
-		err = s.Store.PlaceBehind(c.Request.Context(), shot.CreatedBy, *shot.CaptureID, copied.ID, shot.ID)
+		err = s.Store.Captures.PlaceBehind(c.Request.Context(), shot.CreatedBy, *shot.CaptureID, copied.ID, shot.ID)
 	}
 	if err != nil {
 		s.fail(c, err)

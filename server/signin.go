@@ -42,7 +42,7 @@ func (s *Server) SignIn(c *gin.Context) {
 	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
 		return
 	}
-	a, err := s.Store.AccountNamed(c.Request.Context(), in.Name)
+	a, err := s.Store.Identity.AccountNamed(c.Request.Context(), in.Name)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		s.fail(c, err)
 		return
@@ -141,7 +141,7 @@ func (s *Server) placeOf(c *gin.Context, account string) (string, error) {
 		if place == "" {
 			continue
 		}
-		known, err := s.Store.KnowsPlace(c.Request.Context(), account, hashToken(place))
+		known, err := s.Store.Identity.KnowsPlace(c.Request.Context(), account, hashToken(place))
 		if err != nil {
 			return "", fmt.Errorf("looking a browser up: %w", err)
 		}
@@ -167,7 +167,7 @@ func (s *Server) remember(c *gin.Context, account string) {
 		token = newToken()
 	}
 	for _, place := range []string{token, "address " + c.ClientIP()} {
-		if err := s.Store.AddPlace(c.Request.Context(), account, hashToken(place)); err != nil {
+		if err := s.Store.Identity.AddPlace(c.Request.Context(), account, hashToken(place)); err != nil {
 			s.Log.Warn("remembering a browser", "error", err) // then it may have to wait one day
 		}
 	}
@@ -185,7 +185,7 @@ func (s *Server) begin(c *gin.Context, a store.Account) error {
 	}
 	s.sessions.Put(ctx, "account", a.ID)
 	s.sessions.Put(ctx, "epoch", a.Epoch)
-	sitting, err := s.Store.BeginSitting(ctx, a.ID, c.Request.UserAgent(), c.ClientIP())
+	sitting, err := s.Store.Identity.BeginSitting(ctx, a.ID, c.Request.UserAgent(), c.ClientIP())
 	if err != nil {
 		return err
 	}
@@ -206,7 +206,7 @@ func (s *Server) GetSession(c *gin.Context) {
 // SignOut ends the session.
 func (s *Server) SignOut(c *gin.Context) {
 	ctx := c.Request.Context()
-	if err := s.Store.EndSitting(ctx, accountOf(c).ID, s.sessions.GetString(ctx, "sitting")); err != nil && !errors.Is(err, store.ErrNotFound) {
+	if err := s.Store.Identity.EndSitting(ctx, accountOf(c).ID, s.sessions.GetString(ctx, "sitting")); err != nil && !errors.Is(err, store.ErrNotFound) {
 		s.fail(c, err)
 		return
 	}
@@ -232,7 +232,7 @@ func (s *Server) ChangePassword(c *gin.Context) {
 	}
 	hash, err := s.hashOf(c, in.New, a)
 	if err == nil {
-		a.Epoch, err = s.Store.SetPassword(c.Request.Context(), a, hash)
+		a.Epoch, err = s.Store.Identity.SetPassword(c.Request.Context(), a, hash)
 	}
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "The password was changed elsewhere meanwhile. Sign in again.")
@@ -245,14 +245,14 @@ func (s *Server) ChangePassword(c *gin.Context) {
 func (s *Server) EndOtherSessions(c *gin.Context) {
 	a := accountOf(c)
 	var err error
-	a.Epoch, err = s.Store.EndSessions(c.Request.Context(), a.ID)
+	a.Epoch, err = s.Store.Identity.EndSessions(c.Request.Context(), a.ID)
 	s.goOn(c, a, err)
 }
 
 // goOn begins the caller's session anew where all of an earlier epoch have ended.
 func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 	if err == nil {
-		err = s.Store.EndSittings(c.Request.Context(), a.ID)
+		err = s.Store.Identity.EndSittings(c.Request.Context(), a.ID)
 	}
 	if err == nil {
 		err = s.begin(c, a)

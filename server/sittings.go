@@ -12,7 +12,7 @@ import (
 
 // ListSessions answers with where the caller is signed in.
 func (s *Server) ListSessions(c *gin.Context) {
-	all, err := s.Store.Sittings(c.Request.Context(), accountOf(c).ID)
+	all, err := s.Store.Identity.Sittings(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -25,7 +25,7 @@ func (s *Server) ListSessions(c *gin.Context) {
 
 // EndSession ends one of the caller's sessions.
 func (s *Server) EndSession(c *gin.Context, sitting string) {
-	err := s.Store.EndSitting(c.Request.Context(), accountOf(c).ID, sitting)
+	err := s.Store.Identity.EndSitting(c.Request.Context(), accountOf(c).ID, sitting)
 	if err == nil {
 		s.events.end(accountOf(c).ID)
 	}
@@ -39,5 +39,5 @@ func (s *Server) ChangeMine(c *gin.Context) {
 		problem(c, http.StatusBadRequest, "Say how you want to get notices.")
 		return
 	}
-	s.done(c, s.Store.SetMails(c.Request.Context(), accountOf(c).ID, string(in.Mails)))
+	s.done(c, s.Store.Identity.SetMails(c.Request.Context(), accountOf(c).ID, string(in.Mails)))
 }

@@ -21,7 +21,7 @@ func (s *Server) CreateFolderDelivery(c *gin.Context, folder string) {
 }
 
 func (s *Server) orderFolder(c *gin.Context, id string, o works.Order) {
-	all, err := s.Store.Folders(c.Request.Context())
+	all, err := s.Store.Setup.Folders(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -53,14 +53,14 @@ func (s *Server) ListPlaces(c *gin.Context) {
 
 // ListStandings answers with the standing deliveries of documents that the caller may open.
 func (s *Server) ListStandings(c *gin.Context) {
-	all, err := s.Store.Standings(c.Request.Context(), accountOf(c).Viewer())
+	all, err := s.Store.Exchange.Standings(c.Request.Context(), accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
 	out := []api.Standing{}
 	for _, n := range all {
-		d, err := s.Store.Head(c.Request.Context(), n.DocumentID)
+		d, err := s.Store.Documents.Head(c.Request.Context(), n.DocumentID)
 		if err != nil {
 			s.fail(c, err)
 			return
@@ -109,10 +109,10 @@ func (s *Server) CreateStanding(c *gin.Context, id string) {
 
 // aStanding is a standing delivery of a document that the caller may open.
 func (s *Server) aStanding(c *gin.Context, id string) (store.Standing, bool) {
-	n, err := s.Store.Standing(c.Request.Context(), id)
+	n, err := s.Store.Exchange.Standing(c.Request.Context(), id)
 	var d store.Document
 	if err == nil {
-		d, err = s.Store.Head(c.Request.Context(), n.DocumentID)
+		d, err = s.Store.Documents.Head(c.Request.Context(), n.DocumentID)
 	}
 	if err == nil && (n.Deleted || !may(c, access.Read, access.Thing{Folder: of(d.FolderID)})) {
 		err = store.ErrNotFound
@@ -129,7 +129,7 @@ func (s *Server) RepeatStanding(c *gin.Context, id string) {
 	if !ok {
 		return
 	}
-	if err := s.Store.QueueStanding(c.Request.Context(), n.ID); err != nil {
+	if err := s.Store.Exchange.QueueStanding(c.Request.Context(), n.ID); err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -143,7 +143,7 @@ func (s *Server) DeleteStanding(c *gin.Context, id string) {
 	if !ok {
 		return
 	}
-	if err := s.Store.DeleteStanding(c.Request.Context(), n.ID); err != nil {
+	if err := s.Store.Exchange.DeleteStanding(c.Request.Context(), n.ID); err != nil {
 		s.fail(c, err)
 		return
 	}

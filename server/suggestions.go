@@ -50,7 +50,7 @@ func suggested(out []api.Thread, all []store.Comment, d document.Document) {
 // suggesting checks other words that a comment suggests for a block, or another look of a picture of it, and keeps with
 // them what stands there.
 func (s *Server) suggesting(c *gin.Context, id string, at comment.Place, to *words.Node, look *figure.Figure) (*store.Suggestion, error) {
-	w, err := s.Store.Whole(c.Request.Context(), id)
+	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
 		return nil, err
 	}
@@ -85,7 +85,7 @@ func (s *Server) suggesting(c *gin.Context, id string, at comment.Place, to *wor
 // GetFigureGround answers with what another look of a picture can be drawn on: of its shot what the picture shows, and
 // nothing that is concealed.
 func (s *Server) GetFigureGround(c *gin.Context, id, figureID string) {
-	w, err := s.Store.Whole(c.Request.Context(), id)
+	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
 		s.fail(c, err)
 		return

@@ -21,7 +21,7 @@ import (
 
 // ListTemplates answers with the templates of the house.
 func (s *Server) ListTemplates(c *gin.Context) {
-	all, err := s.Store.Templates(c.Request.Context())
+	all, err := s.Store.Setup.Templates(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -83,7 +83,7 @@ func (s *Server) AddTemplate(c *gin.Context, p api.AddTemplateParams) {
 	t := store.Template{Kind: string(p.Kind), Name: p.Name, Bytes: int64(len(data)), ChangedBy: accountOf(c).ID}
 	var err error
 	if t.SHA256, err = s.Works.KeepTemplate(c.Request.Context(), data); err == nil {
-		t, err = s.Store.AddTemplate(c.Request.Context(), t)
+		t, err = s.Store.Setup.AddTemplate(c.Request.Context(), t)
 	}
 	if err != nil {
 		s.fail(c, err)
@@ -95,7 +95,7 @@ func (s *Server) AddTemplate(c *gin.Context, p api.AddTemplateParams) {
 
 // aTemplate is a template that can be changed.
 func (s *Server) aTemplate(c *gin.Context, id string) (store.Template, bool) {
-	t, err := s.Store.Template(c.Request.Context(), id)
+	t, err := s.Store.Setup.Template(c.Request.Context(), id)
 	if err == nil && t.Deleted {
 		err = store.ErrNotFound
 	}
@@ -108,7 +108,7 @@ func (s *Server) aTemplate(c *gin.Context, id string) (store.Template, bool) {
 
 func (s *Server) changeTemplate(c *gin.Context, t store.Template, notes []output.Note) {
 	t.ChangedBy = accountOf(c).ID
-	t, err := s.Store.ChangeTemplate(c.Request.Context(), t)
+	t, err := s.Store.Setup.ChangeTemplate(c.Request.Context(), t)
 	if errors.Is(err, store.ErrConflict) {
 		problem(c, http.StatusConflict, "Someone else has changed this template since. Open it again; what you have can be kept as a template of its own.")
 		return
@@ -168,7 +168,7 @@ func (s *Server) RenameTemplate(c *gin.Context, id string) {
 
 // DeleteTemplate takes a template out of the choice.
 func (s *Server) DeleteTemplate(c *gin.Context, id string) {
-	if err := s.Store.DeleteTemplate(c.Request.Context(), id); err != nil {
+	if err := s.Store.Setup.DeleteTemplate(c.Request.Context(), id); err != nil {
 		s.fail(c, err)
 		return
 	}

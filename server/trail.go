@@ -25,7 +25,7 @@ func (s *Server) GetTrail(c *gin.Context, p api.GetTrailParams) {
 		return
 	}
 	q.Before = of(p.Before)
-	all, err := s.Store.Trail(c.Request.Context(), q, accountOf(c).Viewer())
+	all, err := s.Store.Trail.Trail(c.Request.Context(), q, accountOf(c).Viewer())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -67,7 +67,7 @@ func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) {
 	_ = w.Write([]string{"at", "who", "act", "about", "told", "document"}) // a strings.Builder takes everything
 	for n := 0; n < trailFile; n += q.Most {
 		q.Most = 1000
-		all, err := s.Store.Trail(c.Request.Context(), q, accountOf(c).Viewer())
+		all, err := s.Store.Trail.Trail(c.Request.Context(), q, accountOf(c).Viewer())
 		if err != nil {
 			s.fail(c, err)
 			return

@@ -60,14 +60,14 @@ func NormalName(name string) (string, bool) {
 }
 
 // Account is the account with an id.
-func (s *Store) Account(ctx context.Context, id string) (Account, error) {
+func (s *Identity) Account(ctx context.Context, id string) (Account, error) {
 	var a Account
 	err := s.on(ctx).Where("id = ?", id).First(&a).Error
 	return a, found(err)
 }
 
 // AccountNamed is the account that signs in under a name, however that is spelt.
-func (s *Store) AccountNamed(ctx context.Context, name string) (Account, error) {
+func (s *Identity) AccountNamed(ctx context.Context, name string) (Account, error) {
 	normal, ok := NormalName(name)
 	if !ok {
 		return Account{}, ErrNotFound
@@ -78,7 +78,7 @@ func (s *Store) AccountNamed(ctx context.Context, name string) (Account, error) 
 }
 
 // CreateAccount adds an account and gives it its id.
-func (s *Store) CreateAccount(ctx context.Context, a Account) (Account, error) {
+func (s *Identity) CreateAccount(ctx context.Context, a Account) (Account, error) {
 	normal, ok := NormalName(a.Name)
 	if !ok {
 		return a, refusal.New("“%.40s” can't be a name to sign in with. Use letters and digits.", a.Name)
@@ -103,7 +103,7 @@ func taken(err error, a Account) error {
 
 // normalizeNames brings names from before there was one spelling into it. One that is taken, or can be none, stays as
 // it is: nobody signs in with it until an administrator gives it another.
-func (s *Store) normalizeNames(ctx context.Context) error {
+func (s *Identity) normalizeNames(ctx context.Context) error {
 	var all []Account
 	if err := s.on(ctx).Find(&all).Error; err != nil {
 		return fmt.Errorf("reading accounts: %w", err)
@@ -123,7 +123,7 @@ func (s *Store) normalizeNames(ctx context.Context) error {
 
 // SetPassword gives an account another password, where its hash is still the one that was checked; all its sessions
 // end. It returns the new epoch. ErrConflict says that the password was changed meanwhile.
-func (s *Store) SetPassword(ctx context.Context, a Account, hash string) (int, error) {
+func (s *Identity) SetPassword(ctx context.Context, a Account, hash string) (int, error) {
 	res := s.on(ctx).Table("accounts").Where("id = ? AND password_hash = ?", a.ID, a.PasswordHash).
 		Updates(map[string]any{"password_hash": hash, "epoch": gorm.Expr("epoch + 1")})
 	if res.Error == nil && res.RowsAffected == 0 {
@@ -133,7 +133,7 @@ func (s *Store) SetPassword(ctx context.Context, a Account, hash string) (int, e
 }
 
 // EndSessions ends all sessions of an account and returns the new epoch.
-func (s *Store) EndSessions(ctx context.Context, id string) (int, error) {
+func (s *Identity) EndSessions(ctx context.Context, id string) (int, error) {
 	if err := s.on(ctx).Exec("UPDATE accounts SET epoch = epoch + 1 WHERE id = ?", id).Error; err != nil {
 		return 0, fmt.Errorf("ending sessions: %w", err)
 	}
@@ -145,7 +145,7 @@ func (s *Store) EndSessions(ctx context.Context, id string) (int, error) {
 const mostPlaces = 20
 
 // AddPlace remembers that an account signed in from a browser, named by a hash of what its cookie holds.
-func (s *Store) AddPlace(ctx context.Context, account, tokenHash string) error {
+func (s *Identity) AddPlace(ctx context.Context, account, tokenHash string) error {
 	db := s.on(ctx)
 	err := db.Table("places").Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"seen_at"})}).
 		Create(map[string]any{"account": account, "token_hash": tokenHash, "seen_at": s.now()}).Error
@@ -157,7 +157,7 @@ func (s *Store) AddPlace(ctx context.Context, account, tokenHash string) error {
 }
 
 // KnowsPlace tells whether an account has signed in from a browser within the last months.
-func (s *Store) KnowsPlace(ctx context.Context, account, tokenHash string) (bool, error) {
+func (s *Identity) KnowsPlace(ctx context.Context, account, tokenHash string) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("places").Where("account = ? AND token_hash = ? AND seen_at > ?", account, tokenHash, s.now().Add(-keepPlaces)).Count(&n).Error
 	return n > 0, err

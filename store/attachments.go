@@ -30,21 +30,21 @@ const (
 )
 
 // Attachments are those of a document, in the order in which they came.
-func (s *Store) Attachments(ctx context.Context, document string) ([]Attachment, error) {
+func (s *Documents) Attachments(ctx context.Context, document string) ([]Attachment, error) {
 	all := []Attachment{}
 	err := s.on(ctx).Where("document_id = ?", document).Order("added_at, id").Find(&all).Error
 	return all, err
 }
 
 // Attachment is one of a document's.
-func (s *Store) Attachment(ctx context.Context, document, id string) (Attachment, error) {
+func (s *Documents) Attachment(ctx context.Context, document, id string) (Attachment, error) {
 	var a Attachment
 	err := s.on(ctx).Where("document_id = ? AND id = ?", document, id).Take(&a).Error
 	return a, found(err)
 }
 
 // Attach keeps that a file is beside a document. The same file attached again is kept once.
-func (s *Store) Attach(ctx context.Context, a Attachment) error {
+func (s *Documents) Attach(ctx context.Context, a Attachment) error {
 	a.ID, a.AddedAt = uuid.NewString(), s.now()
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lock(tx, a.DocumentID); err != nil {
@@ -65,11 +65,11 @@ func (s *Store) Attach(ctx context.Context, a Attachment) error {
 }
 
 // Detach takes a file from a document.
-func (s *Store) Detach(ctx context.Context, document, id string) error {
+func (s *Documents) Detach(ctx context.Context, document, id string) error {
 	return one(s.on(ctx).Where("document_id = ? AND id = ?", document, id).Delete(&Attachment{}))
 }
 
 // HasAttached are those of some SHA-256 sums of files that documents have beside them.
-func (s *Store) HasAttached(ctx context.Context, sums []string) (map[string]bool, error) {
+func (s *Documents) HasAttached(ctx context.Context, sums []string) (map[string]bool, error) {
 	return s.present(ctx, "attachments", "sha256", sums, "1 = 1")
 }

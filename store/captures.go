@@ -32,7 +32,7 @@ type Capture struct {
 }
 
 // BeginCapture opens a session under the id that the client chose, or gives an open one another name.
-func (s *Store) BeginCapture(ctx context.Context, id, name, owner string) (Capture, error) {
+func (s *Captures) BeginCapture(ctx context.Context, id, name, owner string) (Capture, error) {
 	c := Capture{ID: id, Owner: owner, Name: name, BeganAt: s.now(), LastAt: s.now()}
 	err := s.on(ctx).Create(&c).Error
 	if !errors.Is(err, gorm.ErrDuplicatedKey) {
@@ -50,14 +50,14 @@ const withShots = `captures.*,
 	COALESCE((SELECT id FROM shots WHERE capture_id = captures.id AND discarded_at IS NULL ORDER BY place LIMIT 1), '') AS first`
 
 // Capture is a session of an account.
-func (s *Store) Capture(ctx context.Context, id, owner string) (Capture, error) {
+func (s *Captures) Capture(ctx context.Context, id, owner string) (Capture, error) {
 	var c Capture
 	err := s.on(ctx).Table("captures").Select(withShots).Where("id = ? AND owner = ?", id, owner).Take(&c).Error
 	return c, found(err)
 }
 
 // Captures are an account's sessions, the last one first; those without shots are left out.
-func (s *Store) Captures(ctx context.Context, owner string) ([]Capture, error) {
+func (s *Captures) Captures(ctx context.Context, owner string) ([]Capture, error) {
 	var all []Capture
 	err := s.on(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
 		Having("shots > 0").Order("last_at DESC").Limit(mostListed).Find(&all).Error
@@ -68,7 +68,7 @@ func (s *Store) Captures(ctx context.Context, owner string) ([]Capture, error) {
 const mostRuns = 50
 
 // Runs are an account's last sessions in which it is known what was done.
-func (s *Store) Runs(ctx context.Context, owner string) ([]Capture, error) {
+func (s *Captures) Runs(ctx context.Context, owner string) ([]Capture, error) {
 	var all []Capture
 	err := s.on(ctx).Table("captures").Select(withShots).Where("owner = ?", owner).
 		Where("EXISTS (SELECT 1 FROM shots WHERE capture_id = captures.id AND source = 'feed' AND discarded_at IS NULL AND JSON_EXISTS(about, '$.action') AND NOT JSON_EXISTS(about, '$.replay'))").
@@ -96,7 +96,7 @@ const isPlaced = `EXISTS (SELECT 1 FROM block_shots u JOIN blocks p ON p.documen
 const isUsed = `(EXISTS (SELECT 1 FROM block_shots u WHERE u.shot_id = shots.id) OR EXISTS (SELECT 1 FROM revision_shots r WHERE r.shot_id = shots.id))`
 
 // FindShots are an account's shots: of a session in its order, else the last taken first.
-func (s *Store) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
+func (s *Captures) FindShots(ctx context.Context, owner string, q ShotQuery) ([]Shot, error) {
 	db := s.on(ctx).Table("shots").Omit("words").
 		Select("shots.id, sha256, media_type, width, height, bytes, name, created_by, created_at, capture_id, place, taken_at, source, window_title, about, verdict, found_text, discarded_at, clip_sha256, clip_media_type, clip_ms, clip_poster, clip_sounds, clip_camera, "+isPlaced+" AS placed, "+isUsed+" AS used").
 		Where("created_by = ?", owner)
@@ -164,7 +164,7 @@ func escapeLike(s string) string {
 }
 
 // MaySeeShot tells whether one who edits may see a shot: their own, or one that a document uses which they may open.
-func (s *Store) MaySeeShot(ctx context.Context, id string, who access.Viewer) (bool, error) {
+func (s *Captures) MaySeeShot(ctx context.Context, id string, who access.Viewer) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("shots").Where("id = ?", id).Where(seenBy(who)).Count(&n).Error
 	return n > 0, err
@@ -181,7 +181,7 @@ func seenBy(who access.Viewer) clause.Expr {
 }
 
 // Before is the shot before another in its session, discarded ones included.
-func (s *Store) Before(ctx context.Context, shot Shot) (Shot, error) {
+func (s *Captures) Before(ctx context.Context, shot Shot) (Shot, error) {
 	var before Shot
 	if shot.CaptureID == nil {
 		return before, ErrNotFound
@@ -191,12 +191,12 @@ func (s *Store) Before(ctx context.Context, shot Shot) (Shot, error) {
 }
 
 // SetVerdict records how a shot compares with the one before it.
-func (s *Store) SetVerdict(ctx context.Context, id string, v sight.Verdict) error {
+func (s *Captures) SetVerdict(ctx context.Context, id string, v sight.Verdict) error {
 	return s.on(ctx).Table("shots").Where("id = ?", id).Update("verdict", v).Error
 }
 
 // SetRead records the words that were found in a picture.
-func (s *Store) SetRead(ctx context.Context, id string, words []sight.Word) error {
+func (s *Captures) SetRead(ctx context.Context, id string, words []sight.Word) error {
 	var text strings.Builder
 	for _, w := range words {
 		text.WriteString(w.Text + " ")
@@ -210,7 +210,7 @@ func (s *Store) SetRead(ctx context.Context, id string, words []sight.Word) erro
 }
 
 // Even gives the shots of a session that differ a little in size the crops that make them even.
-func (s *Store) Even(ctx context.Context, owner, captureID string) error {
+func (s *Captures) Even(ctx context.Context, owner, captureID string) error {
 	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
 		var shots []Shot
 		err := tx.Omit("words", "found_text", "placed", "used").Where("capture_id = ? AND discarded_at IS NULL", captureID).Order("place, taken_at").Find(&shots).Error
@@ -233,7 +233,7 @@ func (s *Store) Even(ctx context.Context, owner, captureID string) error {
 }
 
 // inOrder does something with a session's shots while nobody else changes them or their order.
-func (s *Store) inOrder(ctx context.Context, owner, captureID string, work func(tx *gorm.DB) error) error {
+func (s *Captures) inOrder(ctx context.Context, owner, captureID string, work func(tx *gorm.DB) error) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Clauses(forUpdate).Where("id = ? AND owner = ?", captureID, owner).Take(&Capture{}).Error; err != nil {
 			return found(err)
@@ -243,7 +243,7 @@ func (s *Store) inOrder(ctx context.Context, owner, captureID string, work func(
 }
 
 // Discard takes shots out of their sessions, or brings them back. Shots of others are left alone.
-func (s *Store) Discard(ctx context.Context, owner string, ids []string, discarded bool) error {
+func (s *Captures) Discard(ctx context.Context, owner string, ids []string, discarded bool) error {
 	if len(ids) == 0 {
 		return nil
 	}
@@ -256,14 +256,14 @@ func (s *Store) Discard(ctx context.Context, owner string, ids []string, discard
 }
 
 // Reorder puts a session's shots in the given order. Shots that are not named follow, as they were.
-func (s *Store) Reorder(ctx context.Context, owner, captureID string, ids []string) error {
+func (s *Captures) Reorder(ctx context.Context, owner, captureID string, ids []string) error {
 	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
 		return arrange(tx, captureID, func([]string) []string { return ids })
 	})
 }
 
 // PlaceBehind puts a shot of a session right behind another one.
-func (s *Store) PlaceBehind(ctx context.Context, owner, captureID, shot, behind string) error {
+func (s *Captures) PlaceBehind(ctx context.Context, owner, captureID, shot, behind string) error {
 	return s.inOrder(ctx, owner, captureID, func(tx *gorm.DB) error {
 		return arrange(tx, captureID, func(there []string) []string {
 			rest := slices.DeleteFunc(slices.Clone(there), func(id string) bool { return id == shot })
@@ -308,7 +308,7 @@ type Room struct {
 }
 
 // Room measures an account's shots.
-func (s *Store) Room(ctx context.Context, owner string) (Room, error) {
+func (s *Captures) Room(ctx context.Context, owner string) (Room, error) {
 	var r Room
 	err := s.on(ctx).Raw(`SELECT COUNT(*) AS shots, COALESCE(SUM(bytes), 0) AS bytes,
 		COALESCE(SUM(unused), 0) AS unused_shots, COALESCE(SUM(bytes * unused), 0) AS unused_bytes

@@ -54,7 +54,7 @@ func (Conflict) Is(err error) bool { return err == ErrConflict }
 // Apply applies a change, all or nothing, and returns the document's new state number. Editing a
 // ready document makes it a draft again; its ready revision stays for readers. Where the document would be beyond its
 // limits, or shows a shot that the account may not see, the error is a refusal.
-func (s *Store) Apply(ctx context.Context, documentID string, c Change, who access.Viewer) (int64, error) {
+func (s *Documents) Apply(ctx context.Context, documentID string, c Change, who access.Viewer) (int64, error) {
 	var seq int64
 	by, number := who.Account, ""
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
@@ -135,7 +135,7 @@ func (s *Store) Apply(ctx context.Context, documentID string, c Change, who acce
 }
 
 // merge makes the new rows, or a Conflict where a row is not as the client knew it.
-func (s *Store) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) ([]Block, error) {
+func (s *Documents) merge(tx *gorm.DB, d Document, c Change, seq int64, by string) ([]Block, error) {
 	ids := make([]string, 0, len(c.Blocks))
 	for _, e := range c.Blocks {
 		ids = append(ids, e.ID)
@@ -291,7 +291,7 @@ func saveBlocks(tx *gorm.DB, rows []Block) error {
 
 // PurgeBefore forgets what has been deleted for good: documents deleted before a time, with their
 // blocks and revisions, and the records of changes applied before it.
-func (s *Store) PurgeBefore(ctx context.Context, t time.Time) error {
+func (s *Documents) PurgeBefore(ctx context.Context, t time.Time) error {
 	for _, what := range []struct{ table, where string }{
 		{"documents", "deleted_at < ?"}, {"blocks", "removed AND changed_at < ?"}, {"changes", "made_at < ?"}, {"places", "seen_at < ?"},
 	} {
@@ -309,20 +309,8 @@ func (s *Store) PurgeBefore(ctx context.Context, t time.Time) error {
 // atATime is how many rows are deleted at a time, so that nobody waits long for a lock.
 const atATime = 200
 
-func (s *Store) deleteInParts(ctx context.Context, table, where string, args ...any) error {
-	for {
-		res := s.on(ctx).Exec("DELETE FROM "+table+" WHERE "+where+fmt.Sprintf(" LIMIT %d", atATime), args...)
-		if transient(res.Error) {
-			continue
-		}
-		if res.Error != nil || res.RowsAffected < atATime {
-			return res.Error
-		}
-	}
-}
-
 // BlocksByID are blocks of a document, removed ones included.
-func (s *Store) BlocksByID(ctx context.Context, documentID string, ids []string) ([]Block, error) {
+func (s *Documents) BlocksByID(ctx context.Context, documentID string, ids []string) ([]Block, error) {
 	if len(ids) == 0 {
 		return []Block{}, nil
 	}

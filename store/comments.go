@@ -56,19 +56,19 @@ const Taken = "taken"
 const mostComments = 5000
 
 // Comments are those of a document, in the order in which they were made.
-func (s *Store) Comments(ctx context.Context, document string) ([]Comment, error) {
+func (s *Reviews) Comments(ctx context.Context, document string) ([]Comment, error) {
 	all := []Comment{}
 	err := s.comments(ctx).Where("comments.document_id = ?", document).Order("comments.made_at, comments.id <> comments.thread, comments.id").Limit(mostComments).Find(&all).Error
 	return all, err
 }
 
-func (s *Store) comments(ctx context.Context) *gorm.DB {
+func (s *Reviews) comments(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("comments").Select("comments.*, IF(comments.guest = '', m.display_name, CONCAT(comments.guest, IF(comments.via = '', ' (by a link)', CONCAT(' (', comments.via, ')')))) AS made_name, COALESCE(r.display_name, '') AS resolved_name").
 		Joins("JOIN accounts m ON m.id = comments.made_by").Joins("LEFT JOIN accounts r ON r.id = comments.resolved_by")
 }
 
 // Comment is one of a document's.
-func (s *Store) Comment(ctx context.Context, document, id string) (Comment, error) {
+func (s *Reviews) Comment(ctx context.Context, document, id string) (Comment, error) {
 	var c Comment
 	err := s.comments(ctx).Where("comments.document_id = ? AND comments.id = ? AND NOT comments.deleted", document, id).Take(&c).Error
 	return c, found(err)
@@ -76,7 +76,7 @@ func (s *Store) Comment(ctx context.Context, document, id string) (Comment, erro
 
 // AddComment keeps a comment. One that is there already, as it is sent again, is left as it is. ErrNotFound where the
 // thread that it belongs to is none of the document's; ErrLimit where there are as many as may be.
-func (s *Store) AddComment(ctx context.Context, c Comment) error {
+func (s *Reviews) AddComment(ctx context.Context, c Comment) error {
 	c.MadeAt = s.now()
 	if c.Thread == "" {
 		c.Thread = c.ID
@@ -114,7 +114,7 @@ func (s *Store) AddComment(ctx context.Context, c Comment) error {
 }
 
 // RewordComment changes what someone's own comment says.
-func (s *Store) RewordComment(ctx context.Context, document, id, by, body string, mentions []string) error {
+func (s *Reviews) RewordComment(ctx context.Context, document, id, by, body string, mentions []string) error {
 	now := s.now()
 	c := Comment{Body: body, Mentions: mentions, EditedAt: &now}
 	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
@@ -122,7 +122,7 @@ func (s *Store) RewordComment(ctx context.Context, document, id, by, body string
 }
 
 // ResolveComments says that a thread is done with, or is not any more.
-func (s *Store) ResolveComments(ctx context.Context, document, thread, by string, resolved bool) error {
+func (s *Reviews) ResolveComments(ctx context.Context, document, thread, by string, resolved bool) error {
 	c := Comment{}
 	if now := s.now(); resolved {
 		c.ResolvedBy, c.ResolvedAt = &by, &now
@@ -132,19 +132,19 @@ func (s *Store) ResolveComments(ctx context.Context, document, thread, by string
 }
 
 // MoveComment keeps where what a comment is about is now.
-func (s *Store) MoveComment(ctx context.Context, id string, place comment.Place) error {
+func (s *Reviews) MoveComment(ctx context.Context, id string, place comment.Place) error {
 	return s.on(ctx).Model(&Comment{}).Where("id = ?", id).Select("place").Updates(Comment{Place: place}).Error
 }
 
 // DecideSuggestion keeps what came of an open suggestion, and settles its thread.
-func (s *Store) DecideSuggestion(ctx context.Context, document, thread, by, outcome string) error {
+func (s *Reviews) DecideSuggestion(ctx context.Context, document, thread, by, outcome string) error {
 	now := s.now()
 	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND thread = id AND suggestion IS NOT NULL AND outcome = ''", document, thread).
 		Select("outcome", "resolved_by", "resolved_at").Updates(Comment{Outcome: outcome, ResolvedBy: &by, ResolvedAt: &now}))
 }
 
 // DeleteComment takes back someone's own comment: its words are gone. Others that answered it stay.
-func (s *Store) DeleteComment(ctx context.Context, document, id, by string) error {
+func (s *Reviews) DeleteComment(ctx context.Context, document, id, by string) error {
 	return one(s.on(ctx).Model(&Comment{}).Where("document_id = ? AND id = ? AND made_by = ? AND guest = '' AND NOT deleted", document, id, by).
 		Select("body", "mentions", "deleted").Updates(Comment{Mentions: []string{}, Deleted: true}))
 }

@@ -17,7 +17,7 @@ import (
 const mostComposed = 6000
 
 // AroundOf is what a document leads to, and what its chapters lead to, as a viewer may see it.
-func (s *Store) AroundOf(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
+func (s *Documents) AroundOf(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
 	var ids []string
 	err := s.on(ctx).Raw(`SELECT to_id FROM document_links WHERE document_id = ? AND valid = ?
 		UNION SELECT l.to_id FROM document_links c JOIN document_links l ON l.document_id = c.to_id AND l.valid
@@ -30,7 +30,7 @@ func (s *Store) AroundOf(ctx context.Context, id string, valid bool, v access.Vi
 
 // Composition names all that a document with what it leads to is made of besides itself: what is around, and whether
 // anything was released or withheld since, of whatever document.
-func (s *Store) Composition(ctx context.Context, around document.Around) (string, error) {
+func (s *Documents) Composition(ctx context.Context, around document.Around) (string, error) {
 	var n struct{ Revisions, Withheld int }
 	err := s.on(ctx).Raw("SELECT (SELECT COUNT(*) FROM revisions) AS revisions, (SELECT COUNT(*) FROM withheld) AS withheld").Scan(&n).Error
 	return fmt.Sprint(n, around), err // maps are printed in the order of their keys
@@ -53,7 +53,7 @@ func missing(o document.Other) string {
 
 // Composed is a manual with its chapters read in, as far as a viewer may open them; anything else is as it is. A
 // chapter shows the valid revision of its procedure, or the one that is named.
-func (s *Store) Composed(ctx context.Context, w Whole, v access.Viewer) (Whole, error) {
+func (s *Documents) Composed(ctx context.Context, w Whole, v access.Viewer) (Whole, error) {
 	if w.Kind != document.Manual {
 		return w, nil
 	}

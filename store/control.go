@@ -5,10 +5,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"strings"
 
 	"raconte/core/access"
-	"raconte/core/approval"
 	"raconte/core/document"
 	"raconte/core/refusal"
 
@@ -48,7 +46,7 @@ func numbered(err error, number string) error {
 }
 
 // GiveNumber gives a document that has none the next number by the house's pattern.
-func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (Document, error) {
+func (s *Documents) GiveNumber(ctx context.Context, id string, who access.Viewer) (Document, error) {
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		h, err := lockHouse(tx)
 		if err != nil {
@@ -94,62 +92,8 @@ func (s *Store) GiveNumber(ctx context.Context, id string, who access.Viewer) (D
 	return s.Head(ctx, id)
 }
 
-// House is what holds for the whole house.
-func (s *Store) House(ctx context.Context) (House, error) {
-	var h House
-	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) (err error) {
-		h, err = lockHouse(tx)
-		return err
-	})
-	return h, err
-}
-
-// HouseChange is what of a house is to be another; nil stays as it is.
-type HouseChange struct {
-	Version int // of the house as it was seen
-	Pattern *document.Pattern
-	Rule    *approval.Rule
-	Frames  []string // origins of pages that may show links in a frame
-}
-
-// ChangeHouse changes what holds for the whole house from now on. The error is ErrConflict where the house is not any
-// more what was seen, and a refusal where it can't be so.
-func (s *Store) ChangeHouse(ctx context.Context, c HouseChange) error {
-	if c.Pattern != nil {
-		if err := c.Pattern.Check(); err != nil {
-			return refusal.New("%s.", err)
-		}
-	}
-	if c.Rule != nil {
-		if err := c.Rule.Check(); err != nil {
-			return err
-		}
-	}
-	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		h, err := lockHouse(tx)
-		if err != nil {
-			return err
-		}
-		if h.Version != c.Version {
-			return ErrConflict
-		}
-		h.Version++
-		if c.Pattern != nil {
-			h.Pattern = *c.Pattern
-		}
-		if c.Rule != nil {
-			h.Rule = *c.Rule
-		}
-		if c.Frames != nil {
-			frames := strings.Join(c.Frames, "\n")
-			h.Frames = &frames
-		}
-		return tx.Select("pattern", "rule", "frames", "version").Updates(&h).Error
-	})
-}
-
 // SetTemplate makes a document a start for others, or not.
-func (s *Store) SetTemplate(ctx context.Context, id string, template bool) error {
+func (s *Documents) SetTemplate(ctx context.Context, id string, template bool) error {
 	res := s.on(ctx).Exec("UPDATE documents SET template = ? WHERE id = ? AND deleted_at IS NULL", template, id)
 	return res.Error
 }

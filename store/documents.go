@@ -2,14 +2,20 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"raconte/core/access"
 	"raconte/core/approval"
 	"raconte/core/document"
+	"raconte/core/figure"
+	"raconte/core/readiness"
 	"raconte/core/refusal"
+	"raconte/core/secrets"
 	"raconte/core/style"
 
 	"github.com/google/uuid"
@@ -84,7 +90,7 @@ func (w Whole) Core() document.Document {
 
 const withName = "documents.*, accounts.display_name AS changed_name"
 
-func (s *Store) documents(ctx context.Context) *gorm.DB {
+func (s *Documents) documents(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("documents").Select(withName).
 		Joins("JOIN accounts ON accounts.id = documents.changed_by")
 }
@@ -97,7 +103,7 @@ const mostWords = 12
 
 // List is the library as a viewer may see it: documents whose title has all the words asked for, last changed first.
 // For one who only reads, a document is what its last ready revision was: its title, its steps, who made it and when.
-func (s *Store) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
+func (s *Documents) List(ctx context.Context, title string, v access.Viewer) ([]Document, error) {
 	q := scope(s.documents(ctx), v)
 	if !access.May(v, access.Review, access.Thing{}) {
 		q = scope(s.released(ctx), v).Where("state <> 'retired'")
@@ -120,14 +126,14 @@ const releasedColumns = `documents.id, r.kind AS kind, JSON_OBJECT('title', r.ti
 	r.made_by AS changed_by, r.made_at AS changed_at, deleted_at, accounts.display_name AS changed_name`
 
 // released are documents as readers know them.
-func (s *Store) released(ctx context.Context) *gorm.DB {
+func (s *Documents) released(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("documents").Select(releasedColumns).
 		Joins("JOIN revisions r ON r.document_id = documents.id AND r.number = documents.revision").
 		Joins("JOIN accounts ON accounts.id = r.made_by")
 }
 
 // Deleted are the documents that were deleted and can come back, the last one first, with who deleted them.
-func (s *Store) Deleted(ctx context.Context, v access.Viewer) ([]Document, error) {
+func (s *Documents) Deleted(ctx context.Context, v access.Viewer) ([]Document, error) {
 	var docs []Document
 	err := scope(s.on(ctx).Table("documents"), v).Select("documents.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = COALESCE(documents.deleted_by, documents.changed_by)").
@@ -136,14 +142,14 @@ func (s *Store) Deleted(ctx context.Context, v access.Viewer) ([]Document, error
 }
 
 // Head is a document's row without its blocks.
-func (s *Store) Head(ctx context.Context, id string) (Document, error) {
+func (s *Documents) Head(ctx context.Context, id string) (Document, error) {
 	var d Document
 	err := s.documents(ctx).Where("documents.id = ? AND deleted_at IS NULL", id).Take(&d).Error
 	return d, found(err)
 }
 
 // Whole is a document with its blocks.
-func (s *Store) Whole(ctx context.Context, id string) (Whole, error) {
+func (s *Documents) Whole(ctx context.Context, id string) (Whole, error) {
 	var w Whole
 	var err error
 	if w.Document, err = s.Head(ctx, id); err != nil {
@@ -160,16 +166,16 @@ func (s *Store) Whole(ctx context.Context, id string) (Whole, error) {
 			w.Rows = append(w.Rows, r)
 		}
 	}
-	w.Shots, err = s.ShotsOf(ctx, rows)
+	w.Shots, err = s.captures.ShotsOf(ctx, rows)
 	return w, err
 }
 
 // ChangedBlocks are the blocks, removed ones included, that changed after a state of the document.
-func (s *Store) ChangedBlocks(ctx context.Context, id string, since int64) ([]Block, error) {
+func (s *Documents) ChangedBlocks(ctx context.Context, id string, since int64) ([]Block, error) {
 	return s.blocks(ctx, "document_id = ? AND seq > ?", id, since)
 }
 
-func (s *Store) blocks(ctx context.Context, where string, args ...any) ([]Block, error) {
+func (s *Documents) blocks(ctx context.Context, where string, args ...any) ([]Block, error) {
 	var rows []Block
 	err := s.on(ctx).Table("blocks").Select("blocks.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = blocks.changed_by").
@@ -178,7 +184,7 @@ func (s *Store) blocks(ctx context.Context, where string, args ...any) ([]Block,
 }
 
 // Create adds an empty document to a folder, "" for none.
-func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, by string) (Document, error) {
+func (s *Documents) Create(ctx context.Context, kind document.Kind, title, folder, by string) (Document, error) {
 	d := Document{
 		ID: uuid.NewString(), FoundSeq: -1, Kind: kind, FolderID: orNil(folder), Title: title, Facts: document.Facts{Title: title}, FactsVersion: 1, State: document.Draft,
 		ChangedBy: by, ChangedAt: s.now(),
@@ -190,7 +196,7 @@ func (s *Store) Create(ctx context.Context, kind document.Kind, title, folder, b
 		if err := wrote(tx, d.ID, by, 0); err != nil {
 			return err
 		}
-		return s.noteOf(tx, d, by, ActCreated, "")
+		return s.trail.noteOf(tx, d, by, ActCreated, "")
 	})
 	if err != nil {
 		return d, fmt.Errorf("creating a document: %w", err)
@@ -207,7 +213,7 @@ func orNil(s string) *string {
 
 // CreateWhole adds a document with its blocks to a folder, "" for none, all or nothing; its figures name shots that are
 // kept. A number that belongs to another is left out.
-func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by string) (Document, error) {
+func (s *Documents) CreateWhole(ctx context.Context, d document.Document, folder, by string) (Document, error) {
 	id := uuid.NewString()
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if d.Facts.Number != "" {
@@ -255,7 +261,7 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by
 		if err != nil {
 			return err
 		}
-		return s.noteOf(tx, row, by, ActCreated, "")
+		return s.trail.noteOf(tx, row, by, ActCreated, "")
 	})
 	if err != nil {
 		return Document{}, fmt.Errorf("creating a document: %w", err)
@@ -264,7 +270,7 @@ func (s *Store) CreateWhole(ctx context.Context, d document.Document, folder, by
 }
 
 // CreateShowing is CreateWhole for blocks that someone sent: of shots that they may not see the error is a refusal.
-func (s *Store) CreateShowing(ctx context.Context, d document.Document, folder string, who access.Viewer) (Document, error) {
+func (s *Documents) CreateShowing(ctx context.Context, d document.Document, folder string, who access.Viewer) (Document, error) {
 	rows := make([]Block, 0, len(d.Blocks))
 	for _, b := range d.Blocks {
 		rows = append(rows, Block{Content: b.Content})
@@ -277,7 +283,7 @@ func (s *Store) CreateShowing(ctx context.Context, d document.Document, folder s
 
 // Duplicate copies a document as a draft without a number. Title "" says whose copy it is; folder nil is that of the
 // document.
-func (s *Store) Duplicate(ctx context.Context, id, title string, folder *string, by string) (Document, error) {
+func (s *Documents) Duplicate(ctx context.Context, id, title string, folder *string, by string) (Document, error) {
 	w, err := s.Whole(ctx, id)
 	if err != nil {
 		return Document{}, err
@@ -301,7 +307,7 @@ func (s *Store) Duplicate(ctx context.Context, id, title string, folder *string,
 }
 
 // SetDeleted deletes a document, or brings it back, and returns its row.
-func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by string) (Document, error) {
+func (s *Documents) SetDeleted(ctx context.Context, id string, deleted bool, by string) (Document, error) {
 	set := map[string]any{"deleted_at": nil, "deleted_by": nil}
 	if deleted {
 		set = map[string]any{"deleted_at": s.now(), "deleted_by": by}
@@ -318,10 +324,10 @@ func (s *Store) SetDeleted(ctx context.Context, id string, deleted bool, by stri
 		if err := tx.Where("id = ?", id).Take(&d).Error; err != nil {
 			return err
 		}
-		if err := s.noteOf(tx, d, by, ActDeleted, map[bool]string{true: "", false: "Brought back"}[deleted]); err != nil {
+		if err := s.trail.noteOf(tx, d, by, ActDeleted, map[bool]string{true: "", false: "Brought back"}[deleted]); err != nil {
 			return err
 		}
-		return s.queueStandings(tx, id)
+		return s.jobs.queueStandings(tx, id)
 	})
 	if err != nil {
 		return Document{}, err
@@ -357,7 +363,7 @@ type Revision struct {
 
 // LastRevision is the ready revision that readers see, as a whole document: its state is ready, and
 // who changed it and when are those of the revision. What was withheld since is concealed in it.
-func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
+func (s *Documents) LastRevision(ctx context.Context, id string) (Whole, error) {
 	var d Document
 	if err := s.released(ctx).Where("documents.id = ? AND deleted_at IS NULL", id).Take(&d).Error; err != nil {
 		return Whole{}, found(err)
@@ -366,7 +372,7 @@ func (s *Store) LastRevision(ctx context.Context, id string) (Whole, error) {
 }
 
 // Revision is a ready revision of a document, with what was withheld since concealed in it.
-func (s *Store) Revision(ctx context.Context, id string, number int) (Whole, error) {
+func (s *Documents) Revision(ctx context.Context, id string, number int) (Whole, error) {
 	d, err := s.Head(ctx, id)
 	if err != nil {
 		return Whole{}, err
@@ -378,7 +384,7 @@ func (s *Store) Revision(ctx context.Context, id string, number int) (Whole, err
 	return w, err
 }
 
-func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, error) {
+func (s *Documents) asRevised(ctx context.Context, d Document, number int) (Whole, error) {
 	id := d.ID
 	var r Revision
 	err := s.on(ctx).Select("revisions.*, accounts.display_name AS made_name").Joins("JOIN accounts ON accounts.id = revisions.made_by").
@@ -398,7 +404,7 @@ func (s *Store) asRevised(ctx context.Context, d Document, number int) (Whole, e
 		}
 		w.Rows = append(w.Rows, Block{DocumentID: id, ID: b.ID, Type: b.Type, Content: b.Content})
 	}
-	w.Shots, err = s.ShotsOf(ctx, w.Rows)
+	w.Shots, err = s.captures.ShotsOf(ctx, w.Rows)
 	return w, err
 }
 
@@ -417,4 +423,53 @@ func tos(leads []document.Lead) []string {
 		ids = append(ids, l.To)
 	}
 	return ids
+}
+
+// withheldFrom are the areas withheld of some shots.
+func (s *Documents) withheldFrom(ctx context.Context, shots []string) (map[string][]figure.Area, error) {
+	areas := map[string][]figure.Area{}
+	for part := range slices.Chunk(shots, 1000) {
+		var rows []Withheld
+		if err := s.on(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {
+			return nil, fmt.Errorf("reading what is withheld: %w", err)
+		}
+		for _, w := range rows {
+			areas[w.ShotID] = append(areas[w.ShotID], w.Areas...)
+		}
+	}
+	return areas, nil
+}
+
+// Read is what is known of the pictures of a document, and the house's words to conceal.
+func (s *Documents) Read(ctx context.Context, d document.Document) (read map[string]readiness.Read, own []string, err error) {
+	shots, err := s.captures.WordsOf(ctx, d.Shots())
+	if err == nil {
+		own, _, err = s.setup.SecretWords(ctx)
+	}
+	read = make(map[string]readiness.Read, len(shots))
+	for id, r := range shots {
+		read[id] = readiness.Read{Size: figure.Size{W: r.Width, H: r.Height}, At: r.Recording.Poster, Words: r.Words, Elements: r.About.Elements,
+			Secrets: secrets.Find(r.Words, r.About.Elements, own)}
+	}
+	return read, own, err
+}
+
+// TitleFor is the title by which a viewer knows a document; ErrNotFound where they may not know of it.
+func (s *Documents) TitleFor(ctx context.Context, id string, v access.Viewer) (string, error) {
+	var titles []string
+	err := scope(s.on(ctx).Table("documents"), v).Where("documents.id = ? AND deleted_at IS NULL", id).Pluck(titleFor(v), &titles).Error
+	if err == nil && len(titles) == 0 {
+		err = ErrNotFound
+	}
+	return first(titles), err
+}
+
+// FolderOf is the folder that a document lies in, deleted ones too; "" for none.
+func (s *Documents) FolderOf(ctx context.Context, id string) (string, error) {
+	var folder string
+	err := s.on(ctx).Raw("SELECT COALESCE(folder_id, '') FROM documents WHERE id = ?", id).Row().Scan(&folder)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return folder, err
 }

@@ -29,7 +29,7 @@ type documentFile struct {
 }
 
 // AddPages keeps the text of a PDF's pages, from the first.
-func (s *Store) AddPages(ctx context.Context, sha string, texts []string) error {
+func (s *Documents) AddPages(ctx context.Context, sha string, texts []string) error {
 	rows := make([]filePage, 0, len(texts))
 	for i, t := range texts {
 		rows = append(rows, filePage{sha, i + 1, t})
@@ -45,24 +45,24 @@ func (s *Store) AddPages(ctx context.Context, sha string, texts []string) error 
 }
 
 // PagesOf are the texts of a PDF's pages.
-func (s *Store) PagesOf(ctx context.Context, sha string) ([]string, error) {
+func (s *Documents) PagesOf(ctx context.Context, sha string) ([]string, error) {
 	var texts []string
 	err := s.on(ctx).Table("file_pages").Where("sha256 = ?", sha).Order("page").Pluck("text", &texts).Error
 	return texts, err
 }
 
 // HasFiles are those of some SHA-256 sums of PDFs that documents hold.
-func (s *Store) HasFiles(ctx context.Context, sums []string) (map[string]bool, error) {
+func (s *Documents) HasFiles(ctx context.Context, sums []string) (map[string]bool, error) {
 	return s.present(ctx, "document_files", "sha256", sums, "1 = 1")
 }
 
 // KeepVoice notes that a voice was brought in for a document.
-func (s *Store) KeepVoice(ctx context.Context, documentID, sha string) error {
+func (s *Documents) KeepVoice(ctx context.Context, documentID, sha string) error {
 	return s.on(ctx).Exec("INSERT IGNORE INTO voices (document_id, sha256) VALUES (?, ?)", documentID, sha).Error
 }
 
 // HasVoice tells whether a document holds a voice.
-func (s *Store) HasVoice(ctx context.Context, documentID, sha string) (bool, error) {
+func (s *Documents) HasVoice(ctx context.Context, documentID, sha string) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("voices").Where("document_id = ? AND sha256 = ?", documentID, sha).Count(&n).Error
 	return n > 0, err
@@ -70,7 +70,7 @@ func (s *Store) HasVoice(ctx context.Context, documentID, sha string) (bool, err
 
 // MayPlay tells whether an account may take over all of some voices: those of documents that it may open. A file is
 // never had by its sum alone.
-func (s *Store) MayPlay(ctx context.Context, voices []string, who access.Viewer) (bool, error) {
+func (s *Documents) MayPlay(ctx context.Context, voices []string, who access.Viewer) (bool, error) {
 	return mayPlayAll(s.on(ctx), "", voices, who)
 }
 
@@ -100,13 +100,13 @@ func mayPlay(tx *gorm.DB, documentID string, rows []Block, who access.Viewer) er
 }
 
 // DropPages forgets the text of PDFs that no document holds any more.
-func (s *Store) DropPages(ctx context.Context) error {
+func (s *Documents) DropPages(ctx context.Context) error {
 	return s.on(ctx).Exec("DELETE FROM file_pages WHERE sha256 NOT IN (SELECT sha256 FROM document_files)").Error
 }
 
 // Rewrite makes a procedure of a filed PDF: a draft with the same facts, number and history, whose last revision stays
 // the PDF until the draft is released.
-func (s *Store) Rewrite(ctx context.Context, id string, change Change, by string) error {
+func (s *Documents) Rewrite(ctx context.Context, id string, change Change, by string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {

@@ -30,14 +30,6 @@ type Folder struct {
 	Circles  []string       `gorm:"-"` // groups that are members
 }
 
-// Circle is a group of people.
-type Circle struct {
-	ID       string
-	Name     string
-	Version  int      // counts its changes, from 1
-	Accounts []string `gorm:"-"`
-}
-
 const (
 	deepestFolder = 3
 	mostFolders   = 500
@@ -46,7 +38,7 @@ const (
 )
 
 // Folders are all folders by their names, with their members.
-func (s *Store) Folders(ctx context.Context) ([]Folder, error) {
+func (s *Setup) Folders(ctx context.Context) ([]Folder, error) {
 	var all []Folder
 	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
 		return nil, err
@@ -77,7 +69,7 @@ type folderMember struct {
 
 // ClosedTo are the folders that an account may not open: those of which, or of one around which, it is no member.
 // Administrators may open all.
-func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
+func (s *Setup) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 	if a.ID == "" || access.May(a.Viewer(), access.Administer, access.Thing{}) {
 		return nil, nil
 	}
@@ -109,7 +101,7 @@ func (s *Store) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 }
 
 // Whereabouts is the folder of a document, "" for none, and whom to ask for what is in it.
-func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask string, err error) {
+func (s *Setup) Whereabouts(ctx context.Context, documentID string) (folder, ask string, err error) {
 	var row struct{ FolderID, Ask *string }
 	err = s.on(ctx).Raw(`SELECT d.folder_id, f.ask FROM documents d LEFT JOIN folders f ON f.id = d.folder_id WHERE d.id = ?`, documentID).Scan(&row).Error
 	if row.FolderID != nil {
@@ -123,7 +115,7 @@ func (s *Store) Whereabouts(ctx context.Context, documentID string) (folder, ask
 
 // PutFolder adds a folder, where it has no id, or changes one that is still the version it says. The error is
 // ErrConflict where it is not, and a refusal where it can't be so.
-func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
+func (s *Setup) PutFolder(ctx context.Context, f Folder, by Account) (Folder, error) {
 	f.Name = strings.TrimSpace(f.Name)
 	if n := utf8.RuneCountInString(f.Name); n == 0 || n > longestFolder || strings.ContainsAny(f.Name, "\n\r\x00") {
 		return f, refusal.New("A folder needs a name of at most %d characters.", longestFolder)
@@ -178,7 +170,7 @@ func (s *Store) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 		if !f.Open {
 			told = fmt.Sprintf("For %d people and %d groups", len(f.Accounts), len(f.Circles))
 		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Folder " + f.Name, Told: told})
+		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Folder " + f.Name, Told: told})
 	})
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
 		err = refusal.New("A member of the folder, or the folder it lies in, is not there any more.")
@@ -223,7 +215,7 @@ func fits(all []Folder, f Folder) error {
 }
 
 // DeleteFolder deletes an empty folder.
-func (s *Store) DeleteFolder(ctx context.Context, id string) error {
+func (s *Setup) DeleteFolder(ctx context.Context, id string) error {
 	res := s.on(ctx).Exec("DELETE FROM folders WHERE id = ?", id)
 	switch {
 	case errors.Is(res.Error, gorm.ErrForeignKeyViolated):
@@ -237,7 +229,7 @@ func (s *Store) DeleteFolder(ctx context.Context, id string) error {
 }
 
 // Move puts documents into a folder, "" for none, as far as a viewer may open both.
-func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.Viewer) error {
+func (s *Setup) Move(ctx context.Context, ids []string, folder string, v access.Viewer) error {
 	if slices.Contains(v.Closed, folder) {
 		return ErrNotFound
 	}
@@ -275,7 +267,7 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 				err = tx.Table("documents").Where("id = ?", d.ID).Update("folder_id", to).Error
 			}
 			if err == nil {
-				err = s.noteOf(tx, d, v.Account, ActMoved, "From "+names[from]+" to "+names[folder])
+				err = s.trail.noteOf(tx, d, v.Account, ActMoved, "From "+names[from]+" to "+names[folder])
 			}
 			if err != nil {
 				return err
@@ -283,90 +275,4 @@ func (s *Store) Move(ctx context.Context, ids []string, folder string, v access.
 		}
 		return nil
 	})
-}
-
-// Circles are all groups by their names, with the people in them.
-func (s *Store) Circles(ctx context.Context) ([]Circle, error) {
-	var all []Circle
-	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
-		return nil, err
-	}
-	var members []circleMember
-	if err := s.on(ctx).Table("circle_members").Find(&members).Error; err != nil {
-		return nil, err
-	}
-	for i, c := range all {
-		for _, m := range members {
-			if m.CircleID == c.ID {
-				all[i].Accounts = append(all[i].Accounts, m.AccountID)
-			}
-		}
-	}
-	return all, nil
-}
-
-type circleMember struct{ CircleID, AccountID string }
-
-// PutCircle adds a group, where it has no id, or changes one.
-func (s *Store) PutCircle(ctx context.Context, c Circle, by Account) (Circle, error) {
-	c.Name = strings.TrimSpace(c.Name)
-	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
-		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
-	}
-	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		if c.ID == "" {
-			c.ID, c.Version = uuid.NewString(), 1
-			if err := tx.Create(&c).Error; err != nil {
-				return err
-			}
-		} else {
-			var now Circle
-			if err := tx.Clauses(forUpdate).Where("id = ?", c.ID).Take(&now).Error; err != nil {
-				return found(err)
-			}
-			if now.Version != c.Version {
-				return ErrConflict
-			}
-			c.Version++
-			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Select("name", "version").Updates(c).Error; err != nil {
-				return err
-			}
-		}
-		if err := tx.Exec("DELETE FROM circle_members WHERE circle_id = ?", c.ID).Error; err != nil {
-			return err
-		}
-		var members []circleMember
-		for _, a := range unique(c.Accounts) {
-			members = append(members, circleMember{c.ID, a})
-		}
-		if len(members) > 0 {
-			if err := tx.Table("circle_members").Create(&members).Error; err != nil {
-				return err
-			}
-		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Group " + c.Name, Told: fmt.Sprintf("%d people", len(members))})
-	})
-	switch {
-	case errors.Is(err, gorm.ErrDuplicatedKey):
-		err = refusal.New("There is a group “%s” already.", c.Name)
-	case errors.Is(err, gorm.ErrForeignKeyViolated):
-		err = refusal.New("Someone in the group is not there any more.")
-	}
-	return c, err
-}
-
-// DeleteCircle deletes a group; who was in it loses what it opened.
-func (s *Store) DeleteCircle(ctx context.Context, id string) error {
-	res := s.on(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return res.Error
-}
-
-// Accounts are all people, by their names.
-func (s *Store) Accounts(ctx context.Context) ([]Account, error) {
-	var all []Account
-	err := s.on(ctx).Order("display_name, id").Find(&all).Error
-	return all, err
 }

@@ -43,27 +43,27 @@ type HouseAbout struct {
 }
 
 // HouseStyles are the styles that the house has made, by name.
-func (s *Store) HouseStyles(ctx context.Context) ([]HouseStyle, error) {
+func (s *Setup) HouseStyles(ctx context.Context) ([]HouseStyle, error) {
 	var all []HouseStyle
 	err := s.on(ctx).Where("NOT deleted").Order("name, id").Find(&all).Error
 	return all, err
 }
 
 // HouseStyle is one of them; a deleted one too, since documents may still name it.
-func (s *Store) HouseStyle(ctx context.Context, id string) (HouseStyle, error) {
+func (s *Setup) HouseStyle(ctx context.Context, id string) (HouseStyle, error) {
 	var h HouseStyle
 	err := s.on(ctx).Where("id = ?", id).Take(&h).Error
 	return h, found(err)
 }
 
 // AddHouseStyle keeps a new style.
-func (s *Store) AddHouseStyle(ctx context.Context, content style.Style, by string) (HouseStyle, error) {
+func (s *Setup) AddHouseStyle(ctx context.Context, content style.Style, by string) (HouseStyle, error) {
 	h := HouseStyle{ID: uuid.NewString(), Name: content.Name, Content: content, Version: 1, ChangedBy: by, ChangedAt: s.now()}
 	return h, s.on(ctx).Create(&h).Error
 }
 
 // ChangeHouseStyle keeps another state of a style; ErrConflict where someone else has changed it since.
-func (s *Store) ChangeHouseStyle(ctx context.Context, id string, version int, content style.Style, by string) (HouseStyle, error) {
+func (s *Setup) ChangeHouseStyle(ctx context.Context, id string, version int, content style.Style, by string) (HouseStyle, error) {
 	h := HouseStyle{ID: id, Name: content.Name, Content: content, Version: version + 1, ChangedBy: by, ChangedAt: s.now()}
 	res := s.on(ctx).Model(&HouseStyle{}).Where("id = ? AND version = ? AND NOT deleted", id, version).
 		Select("name", "content", "version", "changed_by", "changed_at").Updates(h)
@@ -77,7 +77,7 @@ func (s *Store) ChangeHouseStyle(ctx context.Context, id string, version int, co
 }
 
 // DeleteHouseStyle takes a style out of the choice. Documents that name it keep it.
-func (s *Store) DeleteHouseStyle(ctx context.Context, id string) error {
+func (s *Setup) DeleteHouseStyle(ctx context.Context, id string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		res := tx.Exec("UPDATE house_styles SET deleted = TRUE WHERE id = ?", id)
 		if res.Error == nil && res.RowsAffected == 0 {
@@ -88,14 +88,14 @@ func (s *Store) DeleteHouseStyle(ctx context.Context, id string) error {
 }
 
 // UsualStyle is the style that documents have which name none; "" is the one that ships.
-func (s *Store) UsualStyle(ctx context.Context) (string, error) {
+func (s *Setup) UsualStyle(ctx context.Context) (string, error) {
 	var id string
 	err := s.on(ctx).Raw("SELECT style FROM house WHERE id = 1").Scan(&id).Error
 	return id, err
 }
 
 // SetUsualStyle says which style documents have that name none.
-func (s *Store) SetUsualStyle(ctx context.Context, id string) error {
+func (s *Setup) SetUsualStyle(ctx context.Context, id string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil {
 			return err
@@ -106,7 +106,7 @@ func (s *Store) SetUsualStyle(ctx context.Context, id string) error {
 
 // StyleNamed is a style by its id: one that ships or one of the house; "" is the house's usual one. One that is gone is
 // the default.
-func (s *Store) StyleNamed(ctx context.Context, id string) (style.Style, error) {
+func (s *Setup) StyleNamed(ctx context.Context, id string) (style.Style, error) {
 	return styleNamed(s.on(ctx), id)
 }
 
@@ -128,34 +128,34 @@ func styleNamed(db *gorm.DB, id string) (style.Style, error) {
 }
 
 // RevisionStyle is the style that a revision was released with; nil of one from before there were several.
-func (s *Store) RevisionStyle(ctx context.Context, document string, number int) (*style.Style, error) {
+func (s *Setup) RevisionStyle(ctx context.Context, document string, number int) (*style.Style, error) {
 	var r Revision
 	err := s.on(ctx).Select("document_id", "number", "style").Where("document_id = ? AND number = ?", document, number).Take(&r).Error
 	return r.Style, found(err)
 }
 
 // StyleUses are the documents that name a style, the first hundred by title.
-func (s *Store) StyleUses(ctx context.Context, id string) ([]Document, error) {
+func (s *Setup) StyleUses(ctx context.Context, id string) ([]Document, error) {
 	var all []Document
 	err := s.on(ctx).Where("deleted_at IS NULL AND JSON_VALUE(facts, '$.style') = ?", id).Order("title, id").Limit(100).Find(&all).Error
 	return all, err
 }
 
 // AddHouseFile keeps what is known of a file of the house; one that is there already is left as it is.
-func (s *Store) AddHouseFile(ctx context.Context, f HouseFile) error {
+func (s *Setup) AddHouseFile(ctx context.Context, f HouseFile) error {
 	f.AddedAt = s.now()
 	return s.on(ctx).Where("sha256 = ?", f.SHA256).FirstOrCreate(&f).Error
 }
 
 // HouseFile is what is known of a file of the house.
-func (s *Store) HouseFile(ctx context.Context, sha string) (HouseFile, error) {
+func (s *Setup) HouseFile(ctx context.Context, sha string) (HouseFile, error) {
 	var f HouseFile
 	err := s.on(ctx).Where("sha256 = ?", sha).Take(&f).Error
 	return f, found(err)
 }
 
 // HouseFiles are the files of the house of a kind, the newest first.
-func (s *Store) HouseFiles(ctx context.Context, kind string) ([]HouseFile, error) {
+func (s *Setup) HouseFiles(ctx context.Context, kind string) ([]HouseFile, error) {
 	var all []HouseFile
 	err := s.on(ctx).Where("kind = ?", kind).Order("added_at DESC, sha256").Limit(200).Find(&all).Error
 	return all, err

@@ -36,26 +36,26 @@ const (
 )
 
 // Doors are those that are open.
-func (s *Store) Doors(ctx context.Context) ([]Door, error) {
+func (s *Exchange) Doors(ctx context.Context) ([]Door, error) {
 	all := []Door{}
 	err := s.doors(ctx).Order("doors.made_at DESC").Limit(mostDoors).Find(&all).Error
 	return all, err
 }
 
-func (s *Store) doors(ctx context.Context) *gorm.DB {
+func (s *Exchange) doors(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("doors").Select("doors.*, a.display_name AS made_name").
 		Joins("JOIN accounts a ON a.id = doors.made_by AND a.disabled_at IS NULL").Where("doors.revoked_at IS NULL")
 }
 
 // DoorWith is the door with a token. ErrNotFound where it was closed, or whoever made it disabled.
-func (s *Store) DoorWith(ctx context.Context, tokenHash string) (Door, error) {
+func (s *Exchange) DoorWith(ctx context.Context, tokenHash string) (Door, error) {
 	var d Door
 	err := s.doors(ctx).Where("doors.token_hash = ?", tokenHash).Take(&d).Error
 	return d, found(err)
 }
 
 // AddDoor opens a door.
-func (s *Store) AddDoor(ctx context.Context, d Door) (Door, error) {
+func (s *Exchange) AddDoor(ctx context.Context, d Door) (Door, error) {
 	d.ID, d.MadeAt = uuid.NewString(), s.now()
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var n int64
@@ -68,13 +68,13 @@ func (s *Store) AddDoor(ctx context.Context, d Door) (Door, error) {
 		if err := tx.Omit("made_name").Create(&d).Error; err != nil {
 			return fmt.Errorf("keeping a door: %w", err)
 		}
-		return s.note(tx, Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
+		return s.trail.note(tx, Act{Act: ActShared, AccountID: &d.MadeBy, About: d.Name, Told: "A door for requests"})
 	})
 	return d, err
 }
 
 // CloseDoor closes a door for good. What came in stays, and those who asked still follow it.
-func (s *Store) CloseDoor(ctx context.Context, id, by string) error {
+func (s *Exchange) CloseDoor(ctx context.Context, id, by string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var d Door
 		if err := tx.Omit("made_name").Where("id = ? AND revoked_at IS NULL", id).Take(&d).Error; err != nil {
@@ -83,7 +83,7 @@ func (s *Store) CloseDoor(ctx context.Context, id, by string) error {
 		if err := tx.Table("doors").Where("id = ?", id).Update("revoked_at", s.now()).Error; err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActShared, AccountID: orNil(by), About: d.Name, Told: "A door for requests was closed"})
+		return s.trail.note(tx, Act{Act: ActShared, AccountID: orNil(by), About: d.Name, Told: "A door for requests was closed"})
 	})
 }
 
@@ -119,7 +119,7 @@ func (Incoming) TableName() string { return "inbox" }
 // Receive keeps a request that came in by a door or as a mail: its document, of someone who answers for it, and the
 // link by which its asker follows it. ErrConflict where that mail came before; a refusal where a door has taken as many
 // as it may in a day.
-func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by, linkHash string) (Incoming, error) {
+func (s *Exchange) Receive(ctx context.Context, a Incoming, d document.Document, by, linkHash string) (Incoming, error) {
 	now := s.now()
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if a.DoorID != nil { // one after the other: the same may be sent thirty times at once
@@ -141,7 +141,7 @@ func (s *Store) Receive(ctx context.Context, a Incoming, d document.Document, by
 				return orConflict(err)
 			}
 		}
-		doc, err := s.CreateWhole(ctx, d, a.Folder, by)
+		doc, err := s.documents.CreateWhole(ctx, d, a.Folder, by)
 		if err != nil {
 			return err
 		}
@@ -173,7 +173,7 @@ func orConflict(err error) error {
 	return err
 }
 
-func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
+func (s *Exchange) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
 	q := s.on(ctx).Table("inbox").Select("inbox.*, documents.title, COALESCE(t.display_name, '') AS taken_name").
 		Joins("JOIN documents ON documents.id = inbox.document_id AND documents.deleted_at IS NULL").Joins("LEFT JOIN accounts t ON t.id = inbox.taken_by")
 	return scope(q, v)
@@ -181,7 +181,7 @@ func (s *Store) inbox(ctx context.Context, v access.Viewer) *gorm.DB {
 
 // Inbox are the requests that came in, as a viewer may open them: those in a state ("" is all that are not closed),
 // taken by someone, with all words of a text in their title, their asker or what they say.
-func (s *Store) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text string) ([]Incoming, error) {
+func (s *Exchange) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text string) ([]Incoming, error) {
 	q := s.inbox(ctx, v)
 	if state != "" {
 		q = q.Where("inbox.state = ?", state)
@@ -204,14 +204,14 @@ func (s *Store) Inbox(ctx context.Context, v access.Viewer, state, takenBy, text
 }
 
 // AskedOf is the request that a document is; ErrNotFound where it is none.
-func (s *Store) AskedOf(ctx context.Context, document string) (Incoming, error) {
+func (s *Exchange) AskedOf(ctx context.Context, document string) (Incoming, error) {
 	var a Incoming
 	err := s.inbox(ctx, access.House).Where("inbox.document_id = ?", document).Take(&a).Error
 	return a, found(err)
 }
 
 // SetAsked changes how a request stands, and who has taken it ("" leaves that).
-func (s *Store) SetAsked(ctx context.Context, document, state, takenBy string) error {
+func (s *Exchange) SetAsked(ctx context.Context, document, state, takenBy string) error {
 	set := map[string]any{"state": state, "changed_at": s.now()}
 	if takenBy != "" {
 		set["taken_by"] = takenBy
@@ -220,23 +220,16 @@ func (s *Store) SetAsked(ctx context.Context, document, state, takenBy string) e
 }
 
 // AskedAgain says that an asker has said more: a request that was answered or closed is someone's again, or new.
-func (s *Store) AskedAgain(ctx context.Context, document string) error {
+func (s *Exchange) AskedAgain(ctx context.Context, document string) error {
 	return s.on(ctx).Exec("UPDATE inbox SET state = IF(taken_by IS NULL, 'new', 'taken'), changed_at = ? WHERE document_id = ?", s.now(), document).Error
 }
 
 // AskedBy is the last request from an address with a title.
-func (s *Store) AskedBy(ctx context.Context, address, title string) (Incoming, error) {
+func (s *Exchange) AskedBy(ctx context.Context, address, title string) (Incoming, error) {
 	var a Incoming
 	err := s.inbox(ctx, access.House).Where("inbox.address = ? AND documents.title = ?", address, title).
 		Order("inbox.asked_at DESC").Limit(1).Take(&a).Error
 	return a, found(err)
-}
-
-// FirstAdministrator is who answers for what comes in by itself: the first administrator by name.
-func (s *Store) FirstAdministrator(ctx context.Context) (string, error) {
-	var a Account
-	err := s.on(ctx).Where("role = ? AND disabled_at IS NULL", access.Administrator).Order("name").Limit(1).Take(&a).Error
-	return a.ID, found(err)
 }
 
 // HashToken is what is kept of a token that lets someone in: its SHA-256, in hexadecimal.

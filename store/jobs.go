@@ -52,7 +52,7 @@ type Job struct {
 const mostAttempts = 2
 
 // AddJob puts a job in the queue: its kind, payload, owner and document are given.
-func (s *Store) AddJob(ctx context.Context, j Job) (Job, error) {
+func (s *Jobs) AddJob(ctx context.Context, j Job) (Job, error) {
 	j.ID, j.State, j.CreatedAt = uuid.NewString(), Waiting, s.now()
 	if err := s.on(ctx).Create(&j).Error; err != nil {
 		return j, fmt.Errorf("queueing a %s job: %w", j.Kind, err)
@@ -61,14 +61,14 @@ func (s *Store) AddJob(ctx context.Context, j Job) (Job, error) {
 }
 
 // UnderWay is how many jobs of a kind of one owner wait or are worked on.
-func (s *Store) UnderWay(ctx context.Context, kind, owner string) (int, error) {
+func (s *Jobs) UnderWay(ctx context.Context, kind, owner string) (int, error) {
 	var n int64
 	err := s.on(ctx).Table("jobs").Where("kind = ? AND state IN ? AND owner = ?", kind, []JobState{Waiting, Working}, owner).Count(&n).Error
 	return int(n), err
 }
 
 // Job is the job with an id.
-func (s *Store) Job(ctx context.Context, id string) (Job, error) {
+func (s *Jobs) Job(ctx context.Context, id string) (Job, error) {
 	var j Job
 	err := s.named(ctx).Where("jobs.id = ?", id).Take(&j).Error
 	return j, found(err)
@@ -79,22 +79,22 @@ const takenBy = `COALESCE((SELECT GROUP_CONCAT(t.display_name ORDER BY d.at, t.d
 	JOIN accounts t ON t.id = d.account_id WHERE d.job_id = jobs.id), '') AS taken_by`
 
 // Taken keeps that an account has taken the file of a delivery.
-func (s *Store) Taken(ctx context.Context, j Job, title, format, account string) error {
+func (s *Jobs) Taken(ctx context.Context, j Job, title, format, account string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Exec("INSERT INTO downloads (job_id, account_id, at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE at = VALUES(at)", j.ID, account, s.now()).Error; err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActDownloaded, AccountID: &account, DocumentID: j.DocumentID, About: title, Told: format})
+		return s.trail.note(tx, Act{Act: ActDownloaded, AccountID: &account, DocumentID: j.DocumentID, About: title, Told: format})
 	})
 }
 
-func (s *Store) named(ctx context.Context) *gorm.DB {
+func (s *Jobs) named(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("jobs").Select("jobs.*, accounts.display_name AS owner_name, " + takenBy).Joins("JOIN accounts ON accounts.id = jobs.owner")
 }
 
 // Deliveries are the last deliveries of documents that are not deleted, and of folders, the last first: those of one
 // owner, of one document, or of both; "" asks for all.
-func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, error) {
+func (s *Jobs) Deliveries(ctx context.Context, owner, document string) ([]Job, error) {
 	all := []Job{}
 	q := s.named(ctx).Joins("LEFT JOIN documents ON documents.id = jobs.document_id").
 		Where("jobs.kind = 'deliver' AND (jobs.document_id IS NULL OR documents.id IS NOT NULL AND documents.deleted_at IS NULL)")
@@ -110,7 +110,7 @@ func (s *Store) Deliveries(ctx context.Context, owner, document string) ([]Job, 
 
 // JobsSince are the jobs of some kinds that wait or are worked on, and those that have ended since a time, whoever did
 // so.
-func (s *Store) JobsSince(ctx context.Context, since time.Time, kinds ...string) ([]Job, error) {
+func (s *Jobs) JobsSince(ctx context.Context, since time.Time, kinds ...string) ([]Job, error) {
 	var open, ended []Job
 	err := s.named(ctx).Where("jobs.kind IN ? AND jobs.state IN ?", kinds, []JobState{Waiting, Working}).Order("jobs.created_at, jobs.id").Limit(500).Find(&open).Error
 	if err == nil {
@@ -120,13 +120,13 @@ func (s *Store) JobsSince(ctx context.Context, since time.Time, kinds ...string)
 }
 
 // Clock is the time by which rows are dated.
-func (s *Store) Clock() time.Time { return s.now() }
+func (s *Jobs) Clock() time.Time { return s.now() }
 
 // mostDeliveries bounds a list of deliveries.
 const mostDeliveries = 200
 
 // RetryJob queues a job again that failed or was cancelled, as if it had been asked for now.
-func (s *Store) RetryJob(ctx context.Context, id string) error {
+func (s *Jobs) RetryJob(ctx context.Context, id string) error {
 	return s.on(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Failed, Cancelled}).Updates(map[string]any{
 		"state": Waiting, "attempts": 0, "token": newer, "not_before": nil, "done": 0, "total": 0, "error": "", "result": "", "created_at": s.now(), "alive_at": nil, "finished_at": nil,
 	}).Error
@@ -135,7 +135,7 @@ func (s *Store) RetryJob(ctx context.Context, id string) error {
 // ClaimJob takes the oldest job of some kinds that waits, or whose worker has not been heard of for the given
 // time; ErrNotFound where there is none. No two workers get the same job, and none locks what others look for: each
 // kind is asked for by an index that begins with the very job.
-func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...string) (Job, error) {
+func (s *Jobs) ClaimJob(ctx context.Context, silent time.Duration, kinds ...string) (Job, error) {
 	for _, kind := range kinds {
 		for _, state := range []JobState{Working, Waiting} {
 			j, err := s.claim(ctx, kind, state, silent)
@@ -147,7 +147,7 @@ func (s *Store) ClaimJob(ctx context.Context, silent time.Duration, kinds ...str
 	return Job{}, ErrNotFound
 }
 
-func (s *Store) claim(ctx context.Context, kind string, state JobState, silent time.Duration) (Job, error) {
+func (s *Jobs) claim(ctx context.Context, kind string, state JobState, silent time.Duration) (Job, error) {
 	var j Job
 	work := func(ctx context.Context, tx *gorm.DB) error {
 		j = Job{}
@@ -186,13 +186,13 @@ const dbNow = "UTC_TIMESTAMP(3)"
 var newer = gorm.Expr("token + 1")
 
 // held asks for a job that is worked on by whoever holds its newest token.
-func (s *Store) held(ctx context.Context, j Job) *gorm.DB {
+func (s *Jobs) held(ctx context.Context, j Job) *gorm.DB {
 	return s.on(ctx).Table("jobs").Where("id = ? AND state = ? AND token = ?", j.ID, Working, j.Token)
 }
 
 // Progress records how far a job is, as a sign of life; false says that it is not this worker's any more: it was
 // cancelled, or another has taken it.
-func (s *Store) Progress(ctx context.Context, j Job, done, total int) (bool, error) {
+func (s *Jobs) Progress(ctx context.Context, j Job, done, total int) (bool, error) {
 	res := s.held(ctx, j).Updates(map[string]any{"done": done, "total": total, "alive_at": gorm.Expr(dbNow)})
 	return res.RowsAffected > 0, res.Error
 }
@@ -206,7 +206,7 @@ type Outcome struct {
 }
 
 // FinishJob ends a job, unless it is another's by now.
-func (s *Store) FinishJob(ctx context.Context, j Job, o Outcome) error {
+func (s *Jobs) FinishJob(ctx context.Context, j Job, o Outcome) error {
 	state := Done
 	if o.Failure != "" {
 		state = Failed
@@ -219,25 +219,25 @@ func (s *Store) FinishJob(ctx context.Context, j Job, o Outcome) error {
 }
 
 // ReleaseJob puts a begun job back, as when the server stops.
-func (s *Store) ReleaseJob(ctx context.Context, j Job) error {
+func (s *Jobs) ReleaseJob(ctx context.Context, j Job) error {
 	return s.held(ctx, j).Updates(map[string]any{"state": Waiting, "attempts": gorm.Expr("attempts - 1")}).Error
 }
 
 // PostponeJob puts a begun job back for a while: it could not be done now, for a reason that people are told.
-func (s *Store) PostponeJob(ctx context.Context, j Job, wait time.Duration, reason string) error {
+func (s *Jobs) PostponeJob(ctx context.Context, j Job, wait time.Duration, reason string) error {
 	return s.held(ctx, j).Updates(map[string]any{
 		"state": Waiting, "attempts": 0, "error": cut(reason, 500), "not_before": gorm.Expr(dbNow+" + INTERVAL ? MICROSECOND", wait.Microseconds()),
 	}).Error
 }
 
 // CancelJob cancels a job that has not ended.
-func (s *Store) CancelJob(ctx context.Context, id string) error {
+func (s *Jobs) CancelJob(ctx context.Context, id string) error {
 	return s.on(ctx).Table("jobs").Where("id = ? AND state IN ?", id, []JobState{Waiting, Working}).
 		Updates(map[string]any{"state": Cancelled, "finished_at": s.now(), "token": newer}).Error
 }
 
 // DropJobs forgets jobs that ended before a time.
-func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
+func (s *Jobs) DropJobs(ctx context.Context, before time.Time) error {
 	if err := s.deleteInParts(ctx, "jobs", "finished_at < ?", before); err != nil {
 		return fmt.Errorf("dropping old jobs: %w", err)
 	}
@@ -246,7 +246,7 @@ func (s *Store) DropJobs(ctx context.Context, before time.Time) error {
 
 // FilesOfJobs are those of some files of jobs that are in use: of jobs that are done, or may still be. A file is named
 // by its job, and by the token of whoever made it.
-func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]bool, error) {
+func (s *Jobs) FilesOfJobs(ctx context.Context, names []string) (map[string]bool, error) {
 	ids := make([]string, len(names))
 	for i, name := range names {
 		ids[i], _, _ = strings.Cut(name, ".")
@@ -265,7 +265,7 @@ func (s *Store) FilesOfJobs(ctx context.Context, names []string) (map[string]boo
 }
 
 // EachPayload changes what jobs of some kinds are told, where change gives something else.
-func (s *Store) EachPayload(ctx context.Context, kinds []string, change func(Job) (string, error)) error {
+func (s *Jobs) EachPayload(ctx context.Context, kinds []string, change func(Job) (string, error)) error {
 	for last := ""; ; {
 		var some []Job
 		if err := s.on(ctx).Select("id", "kind", "payload").Where("kind IN ? AND id > ?", kinds, last).Order("id").Limit(200).Find(&some).Error; err != nil || len(some) == 0 {
@@ -282,4 +282,29 @@ func (s *Store) EachPayload(ctx context.Context, kinds []string, change func(Job
 			}
 		}
 	}
+}
+
+// queueStandings queues the standing deliveries of a document, and of manuals that hold it: with what changes its valid
+// revision, so that none is missed.
+func (s *Jobs) queueStandings(tx *gorm.DB, document string) error {
+	var all []Standing
+	if err := tx.Where("NOT deleted AND (document_id = ? OR document_id IN (SELECT document_id FROM document_links WHERE to_id = ? AND how = 'holds'))", document, document).Find(&all).Error; err != nil {
+		return err
+	}
+	for _, n := range all {
+		if err := s.queue(tx, n); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// queue queues a standing delivery; one that waits already, for its place to be there again, waits no longer.
+func (s *Jobs) queue(tx *gorm.DB, n Standing) error {
+	waits := tx.Table("jobs").Where("kind = ? AND payload = ? AND state = ?", PublishJob, n.ID, Waiting).Update("not_before", nil)
+	if waits.Error != nil || waits.RowsAffected > 0 {
+		return waits.Error
+	}
+	j := Job{ID: uuid.NewString(), Kind: PublishJob, Payload: n.ID, State: Waiting, Owner: n.MadeBy, DocumentID: &n.DocumentID, CreatedAt: s.now()}
+	return tx.Omit("owner_name", "taken_by").Create(&j).Error
 }

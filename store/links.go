@@ -128,7 +128,7 @@ type Linking struct {
 }
 
 // LinkedFrom are the documents that lead to one, as far as a viewer may open them.
-func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]Linking, error) {
+func (s *Documents) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]Linking, error) {
 	q := s.on(ctx).Table("document_links l").Joins("JOIN documents ON documents.id = l.document_id").
 		Select("documents.id, "+titleFor(v)+", l.how, MIN(l.block_id) AS block, MAX(l.valid) = 0 AS draft").
 		Where("l.to_id = ? AND documents.deleted_at IS NULL", id).Group("documents.id, documents.title, l.how").Order("documents.title, documents.id")
@@ -141,7 +141,7 @@ func (s *Store) LinkedFrom(ctx context.Context, id string, v access.Viewer) ([]L
 }
 
 // HoldsIn tells whether a document, its draft or its valid revision, holds chapters that lie in some folders.
-func (s *Store) HoldsIn(ctx context.Context, id string, folders []string) (bool, error) {
+func (s *Documents) HoldsIn(ctx context.Context, id string, folders []string) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("document_links l").Joins("JOIN documents d ON d.id = l.to_id").
 		Where("l.document_id = ? AND l.how <> 'refers' AND d.folder_id IN ?", id, folders).Count(&n).Error
@@ -150,7 +150,7 @@ func (s *Store) HoldsIn(ctx context.Context, id string, folders []string) (bool,
 
 // Around are the documents with some ids, as a viewer may see them; those that were deleted are not among them. Of a
 // closed one nothing is told but whom to ask. How long they take is told by Timed.
-func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (document.Around, error) {
+func (s *Documents) Around(ctx context.Context, ids []string, v access.Viewer) (document.Around, error) {
 	around := document.Around{}
 	if len(ids) == 0 {
 		return around, nil
@@ -192,7 +192,7 @@ func (s *Store) Around(ctx context.Context, ids []string, v access.Viewer) (docu
 const deepestLinks = 8
 
 // Timed is what is around with how long each takes, with all that it hands over to.
-func (s *Store) Timed(ctx context.Context, around document.Around, v access.Viewer) (document.Around, error) {
+func (s *Documents) Timed(ctx context.Context, around document.Around, v access.Viewer) (document.Around, error) {
 	known := document.Around{}
 	if err := s.timed(ctx, known, around, v, deepestLinks); err != nil {
 		return nil, err
@@ -204,7 +204,7 @@ func (s *Store) Timed(ctx context.Context, around document.Around, v access.View
 	return out, nil
 }
 
-func (s *Store) timed(ctx context.Context, known, around document.Around, v access.Viewer, deep int) error {
+func (s *Documents) timed(ctx context.Context, known, around document.Around, v access.Viewer, deep int) error {
 	for id, o := range around {
 		known[id] = o
 	}
@@ -238,7 +238,7 @@ func (s *Store) timed(ctx context.Context, known, around document.Around, v acce
 }
 
 // content is what a revision holds, as it was made.
-func (s *Store) content(ctx context.Context, id string, number int) (document.Document, error) {
+func (s *Documents) content(ctx context.Context, id string, number int) (document.Document, error) {
 	var r Revision
 	err := s.on(ctx).Where("document_id = ? AND number = ?", id, number).Take(&r).Error
 	return r.Content, found(err)

@@ -44,7 +44,7 @@ const (
 )
 
 // Tell keeps a notice; false where that person was told of the same before.
-func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
+func (s *Trail) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
 	n.ID, n.At, n.Told = uuid.NewString(), s.now(), cut(n.Told, 500)
 	res := s.on(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&n)
 	if res.Error != nil {
@@ -54,7 +54,7 @@ func (s *Store) Tell(ctx context.Context, n Notice) (Notice, bool, error) {
 }
 
 // noticesOf are someone's notices of documents that they may know of by now.
-func (s *Store) noticesOf(ctx context.Context, v access.Viewer) *gorm.DB {
+func (s *Trail) noticesOf(ctx context.Context, v access.Viewer) *gorm.DB {
 	q := s.on(ctx).Table("notices").Where("account_id = ?", v.Account)
 	if len(v.Closed) == 0 {
 		return q
@@ -63,14 +63,14 @@ func (s *Store) noticesOf(ctx context.Context, v access.Viewer) *gorm.DB {
 }
 
 // Notices are someone's, the last first.
-func (s *Store) Notices(ctx context.Context, v access.Viewer) ([]Notice, error) {
+func (s *Trail) Notices(ctx context.Context, v access.Viewer) ([]Notice, error) {
 	all := []Notice{}
 	err := s.noticesOf(ctx, v).Order("at DESC, id").Limit(mostNotices).Find(&all).Error
 	return all, err
 }
 
 // HaveRead keeps that someone has read a notice, or, where id is "", all of theirs.
-func (s *Store) HaveRead(ctx context.Context, account, id string) error {
+func (s *Trail) HaveRead(ctx context.Context, account, id string) error {
 	q := s.on(ctx).Table("notices").Where("account_id = ? AND read_at IS NULL", account)
 	if id != "" {
 		q = q.Where("id = ?", id)
@@ -79,13 +79,13 @@ func (s *Store) HaveRead(ctx context.Context, account, id string) error {
 }
 
 // Mailed keeps that notices went out by mail.
-func (s *Store) Mailed(ctx context.Context, ids ...string) error {
+func (s *Trail) Mailed(ctx context.Context, ids ...string) error {
 	return s.on(ctx).Table("notices").Where("id IN ?", ids).Update("mailed_at", s.now()).Error
 }
 
 // ToSum are the notices of those who get them once a day, whose last summary was made before a time: unread, and not
 // mailed yet. The summary is taken for made.
-func (s *Store) ToSum(ctx context.Context, before time.Time) (map[string][]Notice, error) {
+func (s *Trail) ToSum(ctx context.Context, before time.Time) (map[string][]Notice, error) {
 	var ids []string
 	err := s.on(ctx).Table("accounts").Where("mails = ? AND disabled_at IS NULL AND email IS NOT NULL AND (summed_at IS NULL OR summed_at < ?)", Daily, before).Pluck("id", &ids).Error
 	all := map[string][]Notice{}
@@ -116,7 +116,7 @@ type DueDocument struct {
 
 // DueDocuments are those whose next review is due by a day and of which their owner was not told yet, the next ones
 // after an id. Those whose owner is nobody's name are not among them: the library shows them as due.
-func (s *Store) DueDocuments(ctx context.Context, by, after string) ([]DueDocument, error) {
+func (s *Trail) DueDocuments(ctx context.Context, by, after string) ([]DueDocument, error) {
 	all := []DueDocument{}
 	err := s.on(ctx).Table("documents").Select("documents.*, a.id AS owner_id").
 		Joins("JOIN accounts a ON a.display_name = documents.owner COLLATE utf8mb4_nopad_bin AND a.disabled_at IS NULL").
@@ -127,7 +127,7 @@ func (s *Store) DueDocuments(ctx context.Context, by, after string) ([]DueDocume
 }
 
 // Following are the accounts that have pinned a document.
-func (s *Store) Following(ctx context.Context, document string) ([]string, error) {
+func (s *Trail) Following(ctx context.Context, document string) ([]string, error) {
 	var all []string
 	err := s.on(ctx).Table("shelf").Where("document_id = ? AND pinned", document).Pluck("account_id", &all).Error
 	return all, err

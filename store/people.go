@@ -45,7 +45,7 @@ func CheckPerson(displayName string, role access.Role) error {
 }
 
 // AddPerson adds an account to some groups, with a note in the trail.
-func (s *Store) AddPerson(ctx context.Context, a Account, groups []string, by Account) (Account, error) {
+func (s *Identity) AddPerson(ctx context.Context, a Account, groups []string, by Account) (Account, error) {
 	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
 		return a, err
 	}
@@ -57,13 +57,13 @@ func (s *Store) AddPerson(ctx context.Context, a Account, groups []string, by Ac
 		if err := joinCircles(tx, made.ID, groups); err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: made.DisplayName, Told: "Added as " + string(made.Role)})
+		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: made.DisplayName, Told: "Added as " + string(made.Role)})
 	})
 	return made, err
 }
 
 // FirstPerson adds the first administrator. ErrConflict where there is an account already.
-func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
+func (s *Identity) FirstPerson(ctx context.Context, a Account) (Account, error) {
 	a.Role = access.Administrator
 	if err := CheckPerson(a.DisplayName, a.Role); err != nil {
 		return a, err
@@ -87,7 +87,7 @@ func (s *Store) FirstPerson(ctx context.Context, a Account) (Account, error) {
 }
 
 // HasAccounts tells whether there is any.
-func (s *Store) HasAccounts(ctx context.Context) (bool, error) {
+func (s *Identity) HasAccounts(ctx context.Context) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("accounts").Limit(1).Count(&n).Error
 	return n > 0, err
@@ -120,7 +120,7 @@ type PersonChange struct {
 
 // ChangePerson changes someone's account. Whoever is disabled, or gets another role, is signed out; recorders of the
 // disabled can send nothing more, and their links are revoked. The last administrator stays one.
-func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by Account) (Account, error) {
+func (s *Identity) ChangePerson(ctx context.Context, id string, c PersonChange, by Account) (Account, error) {
 	var a Account
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		a = Account{}
@@ -190,66 +190,9 @@ func (s *Store) ChangePerson(ctx context.Context, id string, c PersonChange, by 
 		if len(told) == 0 {
 			return nil
 		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: a.DisplayName, Told: strings.Join(told, ". ")})
+		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: a.DisplayName, Told: strings.Join(told, ". ")})
 	})
 	return a, err
-}
-
-// HandOver makes someone the owner of all documents that another owns, and tells how many.
-func (s *Store) HandOver(ctx context.Context, from, to Account, by access.Viewer) (int, error) {
-	n := 0
-	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
-		n = 0
-		var ids []string
-		if err := tx.Table("documents").Where("owner = ? COLLATE utf8mb4_nopad_bin AND deleted_at IS NULL", from.DisplayName).Order("id").Pluck("id", &ids).Error; err != nil {
-			return err
-		}
-		for _, id := range ids {
-			d, err := lock(tx, id)
-			if errors.Is(err, ErrNotFound) || err == nil && d.Owner != from.DisplayName {
-				continue
-			}
-			if err == nil {
-				d.Facts.Owner = to.DisplayName
-				err = s.setFacts(tx, d, by.Account)
-			}
-			if err != nil {
-				return fmt.Errorf("handing a document over: %w", err)
-			}
-			n++
-		}
-		if n == 0 {
-			return nil
-		}
-		return s.note(tx, Act{Act: ActAccess, AccountID: orNil(by.Account), About: from.DisplayName, Told: fmt.Sprintf("Handed %s over to %s", counted(n, "document"), to.DisplayName)})
-	})
-	return n, err
-}
-
-// setFacts writes changed facts that lead to no other state: who answers for a document is no part of what it says.
-func (s *Store) setFacts(tx *gorm.DB, d Document, by string) error {
-	set, err := beside(d.Facts)
-	if err != nil {
-		return err
-	}
-	for k, v := range map[string]any{"facts_version": d.FactsVersion + 1, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()} {
-		set[k] = v
-	}
-	return tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error
-}
-
-// Owned is how many documents a person answers for.
-func (s *Store) Owned(ctx context.Context) (map[string]int, error) {
-	var rows []struct {
-		Owner string
-		N     int
-	}
-	err := s.on(ctx).Table("documents").Select("owner, COUNT(*) AS n").Where("owner <> '' AND deleted_at IS NULL").Group("owner").Scan(&rows).Error
-	all := map[string]int{}
-	for _, r := range rows {
-		all[r.Owner] = r.N
-	}
-	return all, err
 }
 
 // Ticket is a link that lets someone choose a password, once.
@@ -262,7 +205,7 @@ type Ticket struct {
 }
 
 // AddTicket gives someone a ticket for a while; those of its kind that they had are worth nothing any more.
-func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) error {
+func (s *Identity) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) error {
 	t.MadeAt, t.EndsAt = s.now(), s.now().Add(lasts)
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		// Anybody may say that a password was forgotten: that ends no invitation.
@@ -275,7 +218,7 @@ func (s *Store) AddTicket(ctx context.Context, t Ticket, lasts time.Duration) er
 
 // TicketWith is the ticket with a hash, and whose it is. ErrNotFound where it was used, is over, or its person
 // disabled.
-func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, error) {
+func (s *Identity) TicketWith(ctx context.Context, hash string) (Ticket, Account, error) {
 	var t Ticket
 	if err := s.on(ctx).Where("hash = ? AND ends_at > ?", hash, s.now()).Take(&t).Error; err != nil {
 		return t, Account{}, found(err)
@@ -288,7 +231,7 @@ func (s *Store) TicketWith(ctx context.Context, hash string) (Ticket, Account, e
 }
 
 // UseTicket sets a password by a ticket; it is used up, and all sessions of the account end.
-func (s *Store) UseTicket(ctx context.Context, hash, passwordHash string) (Account, error) {
+func (s *Identity) UseTicket(ctx context.Context, hash, passwordHash string) (Account, error) {
 	var a Account
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var t Ticket
@@ -308,12 +251,12 @@ func (s *Store) UseTicket(ctx context.Context, hash, passwordHash string) (Accou
 }
 
 // SetMails says how someone gets notices by mail.
-func (s *Store) SetMails(ctx context.Context, id, mails string) error {
+func (s *Identity) SetMails(ctx context.Context, id, mails string) error {
 	return s.on(ctx).Exec("UPDATE accounts SET mails = ? WHERE id = ?", mails, id).Error
 }
 
 // OneTimeSecrets are the secrets of one-time codes as they are kept, by account.
-func (s *Store) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
+func (s *Identity) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
 	var all []Account
 	err := s.on(ctx).Select("id", "otp_secret").Where("otp_secret <> ''").Find(&all).Error
 	secrets := map[string]string{}
@@ -324,25 +267,25 @@ func (s *Store) OneTimeSecrets(ctx context.Context) (map[string]string, error) {
 }
 
 // SealOneTime keeps the secret of an account's one-time codes, sealed.
-func (s *Store) SealOneTime(ctx context.Context, id, sealed string) error {
+func (s *Identity) SealOneTime(ctx context.Context, id, sealed string) error {
 	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Update("otp_secret", sealed).Error
 }
 
 // SetOneTime turns one-time codes on, with the step of the code that proved them, which is used by that, and the hashes
 // of the codes for recovery; or off.
-func (s *Store) SetOneTime(ctx context.Context, id, secret string, step int64, recovery []string) error {
+func (s *Identity) SetOneTime(ctx context.Context, id, secret string, step int64, recovery []string) error {
 	return s.on(ctx).Model(&Account{}).Where("id = ?", id).Select("otp_secret", "otp_step", "recovery").
 		Updates(Account{OTPSecret: secret, OTPStep: step, Recovery: recovery}).Error
 }
 
 // UseStep takes a one-time code's step; false where it, or a later one, was used before.
-func (s *Store) UseStep(ctx context.Context, id string, step int64) (bool, error) {
+func (s *Identity) UseStep(ctx context.Context, id string, step int64) (bool, error) {
 	res := s.on(ctx).Exec("UPDATE accounts SET otp_step = ? WHERE id = ? AND otp_step < ?", step, id, step)
 	return res.RowsAffected > 0, res.Error
 }
 
 // UseRecovery takes one of the codes for recovery; false where it is none of them, or was used.
-func (s *Store) UseRecovery(ctx context.Context, id, hash string) (bool, error) {
+func (s *Identity) UseRecovery(ctx context.Context, id, hash string) (bool, error) {
 	used := false
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var a Account
@@ -362,7 +305,7 @@ func (s *Store) UseRecovery(ctx context.Context, id, hash string) (bool, error) 
 }
 
 // AccountOf is the account that the house's identity provider, or an e-mail address, names.
-func (s *Store) AccountOf(ctx context.Context, subject, email string) (Account, error) {
+func (s *Identity) AccountOf(ctx context.Context, subject, email string) (Account, error) {
 	var a Account
 	err := s.on(ctx).Where("subject = ? OR (subject IS NULL AND email = ? AND ? <> '')", subject, email, email).Order("subject IS NULL").Take(&a).Error
 	return a, found(err)
@@ -370,7 +313,7 @@ func (s *Store) AccountOf(ctx context.Context, subject, email string) (Account, 
 
 // SetSubject ties an account to whom the identity provider knows, with the role and the groups that it gives. The last
 // administrator stays one, and what changes is in the trail, as the provider's act.
-func (s *Store) SetSubject(ctx context.Context, a Account, groups []string, provider string) error {
+func (s *Identity) SetSubject(ctx context.Context, a Account, groups []string, provider string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if _, err := lockHouse(tx); err != nil {
 			return err
@@ -415,12 +358,12 @@ func (s *Store) SetSubject(ctx context.Context, a Account, groups []string, prov
 		if len(told) == 0 {
 			return nil
 		}
-		return s.note(tx, Act{Act: ActAccess, Who: provider, About: a.DisplayName, Told: strings.Join(told, ". ")})
+		return s.trail.note(tx, Act{Act: ActAccess, Who: provider, About: a.DisplayName, Told: strings.Join(told, ". ")})
 	})
 }
 
 // OwnerOf is the account that a document's owner names; "" where nobody is called so.
-func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
+func (s *Identity) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
 	var ids []string
 	err := s.on(ctx).Table("accounts").Where("display_name = ? COLLATE utf8mb4_nopad_bin AND disabled_at IS NULL", f.Owner).Limit(1).Pluck("id", &ids).Error
 	if len(ids) == 0 {
@@ -430,8 +373,15 @@ func (s *Store) OwnerOf(ctx context.Context, f document.Facts) (string, error) {
 }
 
 // AccountAt is the account with an e-mail address.
-func (s *Store) AccountAt(ctx context.Context, address string) (Account, error) {
+func (s *Identity) AccountAt(ctx context.Context, address string) (Account, error) {
 	var a Account
 	err := s.on(ctx).Where("email = ?", address).Take(&a).Error
 	return a, found(err)
+}
+
+// FirstAdministrator is who answers for what comes in by itself: the first administrator by name.
+func (s *Identity) FirstAdministrator(ctx context.Context) (string, error) {
+	var a Account
+	err := s.on(ctx).Where("role = ? AND disabled_at IS NULL", access.Administrator).Order("name").Limit(1).Take(&a).Error
+	return a.ID, found(err)
 }

@@ -27,28 +27,28 @@ type Receiver struct {
 const mostReceivers = 100
 
 // Receivers are those of the house, by name.
-func (s *Store) Receivers(ctx context.Context) ([]Receiver, error) {
+func (s *Exchange) Receivers(ctx context.Context) ([]Receiver, error) {
 	all := []Receiver{}
 	err := s.on(ctx).Where("NOT deleted").Order("name, id").Limit(mostReceivers).Find(&all).Error
 	return all, err
 }
 
 // Receiver is one of them; one that was taken out too.
-func (s *Store) Receiver(ctx context.Context, id string) (Receiver, error) {
+func (s *Exchange) Receiver(ctx context.Context, id string) (Receiver, error) {
 	var r Receiver
 	err := s.on(ctx).Where("id = ?", id).Take(&r).Error
 	return r, found(err)
 }
 
 // EveryReceiver are all that are kept, those that were taken out too.
-func (s *Store) EveryReceiver(ctx context.Context) ([]Receiver, error) {
+func (s *Exchange) EveryReceiver(ctx context.Context) ([]Receiver, error) {
 	var all []Receiver
 	err := s.on(ctx).Order("id").Find(&all).Error
 	return all, err
 }
 
 // SealReceiver keeps a receiver as it is, with more of it sealed.
-func (s *Store) SealReceiver(ctx context.Context, r Receiver) error {
+func (s *Exchange) SealReceiver(ctx context.Context, r Receiver) error {
 	r.Content.ID = ""
 	return s.on(ctx).Model(&Receiver{}).Where("id = ? AND version = ?", r.ID, r.Version).Select("content").Updates(r).Error
 }
@@ -58,7 +58,7 @@ func NewReceiver() string { return uuid.NewString() }
 
 // SaveReceiver keeps a receiver: a new one of version 0, or a change of the version that someone has seen. ErrConflict
 // where it is another by now; ErrLimit where there are as many as may be.
-func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiver, error) {
+func (s *Exchange) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiver, error) {
 	r.Content.ID, r.Content.Name = "", ""
 	seen := r.Version
 	r.ChangedBy, r.ChangedAt, r.Version = by, s.now(), seen+1
@@ -83,13 +83,13 @@ func (s *Store) SaveReceiver(ctx context.Context, r Receiver, by string) (Receiv
 		if err := save(tx); err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name})
+		return s.trail.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name})
 	})
 	return r, err
 }
 
 // DeleteReceiver takes a receiver out of the choice. What was sent there still tells where.
-func (s *Store) DeleteReceiver(ctx context.Context, id, by string) error {
+func (s *Exchange) DeleteReceiver(ctx context.Context, id, by string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		r, err := s.Receiver(ctx, id)
 		if err != nil {
@@ -98,7 +98,7 @@ func (s *Store) DeleteReceiver(ctx context.Context, id, by string) error {
 		if err := one(tx.Model(&Receiver{}).Where("id = ? AND NOT deleted", id).Update("deleted", true)); err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
+		return s.trail.note(tx, Act{Act: ActReceiver, AccountID: &by, About: r.Name, Told: "taken out"})
 	})
 }
 
@@ -125,35 +125,35 @@ type Sending struct {
 	JobTotal     int      `gorm:"->;-:migration"`
 }
 
-func (s *Store) sendings(ctx context.Context) *gorm.DB {
+func (s *Exchange) sendings(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("sendings").
 		Select("sendings.*, r.name AS receiver_name, a.display_name AS sent_name, COALESCE(j.state, '') AS job_state, COALESCE(j.error, '') AS job_error, COALESCE(j.done, 0) AS job_done, COALESCE(j.total, 0) AS job_total").
 		Joins("JOIN receivers r ON r.id = sendings.receiver_id").Joins("JOIN accounts a ON a.id = sendings.sent_by").Joins("LEFT JOIN jobs j ON j.id = sendings.job_id")
 }
 
 // Sendings are those of a document, by the receiver's name.
-func (s *Store) Sendings(ctx context.Context, document string) ([]Sending, error) {
+func (s *Exchange) Sendings(ctx context.Context, document string) ([]Sending, error) {
 	all := []Sending{}
 	err := s.sendings(ctx).Where("sendings.document_id = ?", document).Order("r.name, sendings.id").Find(&all).Error
 	return all, err
 }
 
 // Sending is one of them.
-func (s *Store) Sending(ctx context.Context, id string) (Sending, error) {
+func (s *Exchange) Sending(ctx context.Context, id string) (Sending, error) {
 	var n Sending
 	err := s.sendings(ctx).Where("sendings.id = ?", id).Take(&n).Error
 	return n, found(err)
 }
 
 // SendingAt is what a receiver knows by a number: what was sent last, where it has begun to count anew.
-func (s *Store) SendingAt(ctx context.Context, receiver, number string) (Sending, error) {
+func (s *Exchange) SendingAt(ctx context.Context, receiver, number string) (Sending, error) {
 	var n Sending
 	err := s.sendings(ctx).Where("sendings.receiver_id = ? AND sendings.number = ?", receiver, number).Order("sendings.sent_at DESC").Limit(1).Take(&n).Error
 	return n, found(err)
 }
 
 // BeginSending queues a document for a receiver, once: while it is on its way, it is not sent again (ErrConflict).
-func (s *Store) BeginSending(ctx context.Context, document, receiver, by, kind string) (Sending, error) {
+func (s *Exchange) BeginSending(ctx context.Context, document, receiver, by, kind string) (Sending, error) {
 	var n Sending
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, document)
@@ -188,7 +188,7 @@ func (s *Store) BeginSending(ctx context.Context, document, receiver, by, kind s
 		if err != nil {
 			return err
 		}
-		return s.note(tx, Act{Act: ActSent, AccountID: &by, DocumentID: &document, About: d.Title, Told: r.Name})
+		return s.trail.note(tx, Act{Act: ActSent, AccountID: &by, DocumentID: &document, About: d.Title, Told: r.Name})
 	})
 	return n, err
 }
@@ -197,11 +197,11 @@ func (s *Store) BeginSending(ctx context.Context, document, receiver, by, kind s
 var joined = []string{"receiver_name", "sent_name", "job_state", "job_error", "job_done", "job_total"}
 
 // KeepSending keeps how far a sending has come: what is there, how much of it, and of which state of the document.
-func (s *Store) KeepSending(ctx context.Context, n Sending) error {
+func (s *Exchange) KeepSending(ctx context.Context, n Sending) error {
 	return s.on(ctx).Model(&Sending{}).Where("id = ?", n.ID).Select("handed", "number", "link", "seq", "sent_at").Updates(n).Error
 }
 
 // SetStanding keeps how what was sent stands at its receiver.
-func (s *Store) SetStanding(ctx context.Context, id, standing string) error {
+func (s *Exchange) SetStanding(ctx context.Context, id, standing string) error {
 	return s.on(ctx).Model(&Sending{}).Where("id = ?", id).Update("standing", cut(standing, 60)).Error
 }

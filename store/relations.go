@@ -18,12 +18,12 @@ type Relation struct {
 }
 
 // Relate keeps that a document was made of another, or of a block of it.
-func (s *Store) Relate(ctx context.Context, made, from, block string) error {
+func (s *Documents) Relate(ctx context.Context, made, from, block string) error {
 	return s.on(ctx).Exec("INSERT IGNORE INTO relations (made, made_from, block) VALUES (?, ?, ?)", made, from, block).Error
 }
 
 // Related are the documents that one was made of, and those that were made of it, as far as a viewer may open them.
-func (s *Store) Related(ctx context.Context, id string, v access.Viewer) ([]Relation, error) {
+func (s *Documents) Related(ctx context.Context, id string, v access.Viewer) ([]Relation, error) {
 	all := []Relation{}
 	ask := func(join, where string, made bool) error {
 		var some []Relation
@@ -43,6 +43,6 @@ func (s *Store) Related(ctx context.Context, id string, v access.Viewer) ([]Rela
 }
 
 // Used counts that a stock answer was used.
-func (s *Store) Used(ctx context.Context, id string) error {
+func (s *Documents) Used(ctx context.Context, id string) error {
 	return one(s.on(ctx).Table("documents").Where("id = ? AND deleted_at IS NULL", id).Update("uses", gorm.Expr("uses + 1")))
 }

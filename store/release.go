@@ -20,7 +20,7 @@ import (
 // readers. Where findings must be fixed first, nothing changes and they are returned. Seq is the state of the document
 // that the person has seen; where it is another now, nothing changes and the error is ErrConflict. A release where the
 // folder asks for approval is refused. Instead is what to follow instead of a document that is retired; "" for nothing.
-func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq int64, instead string, who access.Viewer) ([]readiness.Finding, error) {
+func (s *Releases) SetState(ctx context.Context, id string, act document.Act, seq int64, instead string, who access.Viewer) ([]readiness.Finding, error) {
 	var findings []readiness.Finding
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
@@ -48,14 +48,14 @@ func (s *Store) SetState(ctx context.Context, id string, act document.Act, seq i
 		set := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": who.Account, "changed_at": s.now(), "replaced_by": nil}
 		if state == document.Retired {
 			set["replaced_by"] = orNil(instead)
-			if err := s.noteOf(tx, d, who.Account, ActRetired, ""); err != nil {
+			if err := s.trail.noteOf(tx, d, who.Account, ActRetired, ""); err != nil {
 				return err
 			}
 		}
 		if err := tx.Table("documents").Where("id = ?", id).Updates(set).Error; err != nil {
 			return err
 		}
-		return s.queueStandings(tx, id)
+		return s.jobs.queueStandings(tx, id)
 	})
 	return findings, err
 }
@@ -69,7 +69,7 @@ type revising struct {
 }
 
 // release makes a revision of a locked document, unless there are findings that must be fixed first.
-func (s *Store) release(tx *gorm.DB, d Document, r revising) ([]readiness.Finding, error) {
+func (s *Releases) release(tx *gorm.DB, d Document, r revising) ([]readiness.Finding, error) {
 	whole, findings, err := s.readyToRelease(tx, d)
 	if err != nil || len(findings) > 0 {
 		return findings, err
@@ -105,17 +105,17 @@ func namesOf(signed []approval.Signature) (names string) {
 }
 
 // readyToRelease is a document as it would be released, or what must be fixed first.
-func (s *Store) readyToRelease(tx *gorm.DB, d Document) (document.Document, []readiness.Finding, error) {
+func (s *Releases) readyToRelease(tx *gorm.DB, d Document) (document.Document, []readiness.Finding, error) {
 	var rows []Block
 	if err := tx.Where("document_id = ? AND NOT removed", d.ID).Order("order_key, id").Find(&rows).Error; err != nil {
 		return document.Document{}, nil, err
 	}
 	whole := Whole{Document: d, Rows: rows}.Core()
-	around, err := s.Around(tx.Statement.Context, tos(whole.Leads()), access.House)
+	around, err := s.documents.Around(tx.Statement.Context, tos(whole.Leads()), access.House)
 	if err != nil {
 		return whole, nil, err
 	}
-	read, own, err := s.Read(tx.Statement.Context, whole)
+	read, own, err := s.documents.Read(tx.Statement.Context, whole)
 	if err != nil {
 		return whole, nil, err
 	}
@@ -126,7 +126,7 @@ func (s *Store) readyToRelease(tx *gorm.DB, d Document) (document.Document, []re
 }
 
 // makeValid makes a kept revision the one that readers follow. The document is ready where it still says the same.
-func (s *Store) makeValid(tx *gorm.DB, d Document, whole document.Document, number int, by string) error {
+func (s *Releases) makeValid(tx *gorm.DB, d Document, whole document.Document, number int, by string) error {
 	set := map[string]any{"revision": number, "seq": d.Seq + 1}
 	if same, err := s.saysTheSame(tx, d, whole); err != nil {
 		return err
@@ -147,14 +147,14 @@ func (s *Store) makeValid(tx *gorm.DB, d Document, whole document.Document, numb
 	if err := tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error; err != nil {
 		return err
 	}
-	if err := s.noteOf(tx, d, by, ActReleased, "Revision "+whole.Facts.SayRevision(number)); err != nil {
+	if err := s.trail.noteOf(tx, d, by, ActReleased, "Revision "+whole.Facts.SayRevision(number)); err != nil {
 		return err
 	}
-	return s.queueStandings(tx, d.ID)
+	return s.jobs.queueStandings(tx, d.ID)
 }
 
 // saysTheSame tells whether a document says what a revision of it does.
-func (s *Store) saysTheSame(tx *gorm.DB, d Document, revised document.Document) (bool, error) {
+func (s *Releases) saysTheSame(tx *gorm.DB, d Document, revised document.Document) (bool, error) {
 	var rows []Block
 	if err := tx.Where("document_id = ? AND NOT removed", d.ID).Order("order_key, id").Find(&rows).Error; err != nil {
 		return false, err
@@ -170,7 +170,7 @@ func (s *Store) saysTheSame(tx *gorm.DB, d Document, revised document.Document) 
 	return a == b, err
 }
 
-func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq int64, how revising) error {
+func (s *Releases) keepRevision(tx *gorm.DB, d document.Document, number int, seq int64, how revising) error {
 	r := Revision{
 		Seq:        seq,
 		DocumentID: d.ID, Number: number, Kind: d.Kind, Content: d, Title: d.Facts.Title, Steps: d.Numbers().Steps, MadeBy: how.by, MadeAt: s.now(),
@@ -200,7 +200,7 @@ func (s *Store) keepRevision(tx *gorm.DB, d document.Document, number int, seq i
 }
 
 // ReleaseDue makes valid what was approved for today or an earlier day, and tells which documents those are.
-func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
+func (s *Releases) ReleaseDue(ctx context.Context) ([]Document, error) {
 	var due []Revision
 	err := s.on(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
 		Where("revisions.number > documents.revision AND holds_from <= ? AND documents.deleted_at IS NULL AND documents.state <> 'retired'", s.Today()).
@@ -229,7 +229,7 @@ func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
 			failed = append(failed, fmt.Errorf("releasing %s: %w", r.DocumentID, err))
 			continue
 		}
-		if d, err = s.Head(ctx, r.DocumentID); err == nil {
+		if d, err = s.documents.Head(ctx, r.DocumentID); err == nil {
 			released = append(released, d)
 		}
 	}
@@ -237,7 +237,7 @@ func (s *Store) ReleaseDue(ctx context.Context) ([]Document, error) {
 }
 
 // Coming is the revision of a document that is approved and waits for its day; ErrNotFound where there is none.
-func (s *Store) Coming(ctx context.Context, id string) (Revision, error) {
+func (s *Releases) Coming(ctx context.Context, id string) (Revision, error) {
 	var r Revision
 	err := s.on(ctx).Table("revisions").Select("revisions.*").Joins("JOIN documents ON documents.id = revisions.document_id").
 		Where("document_id = ? AND revisions.number > documents.revision", id).Take(&r).Error
@@ -245,7 +245,7 @@ func (s *Store) Coming(ctx context.Context, id string) (Revision, error) {
 }
 
 // Withdraw takes back a revision that waits for its day.
-func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
+func (s *Releases) Withdraw(ctx context.Context, id string, by string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
@@ -258,17 +258,17 @@ func (s *Store) Withdraw(ctx context.Context, id string, by string) error {
 		if res.Error != nil {
 			return res.Error
 		}
-		return s.noteOf(tx, d, by, ActReview, "An approved revision was withdrawn before its day")
+		return s.trail.noteOf(tx, d, by, ActReview, "An approved revision was withdrawn before its day")
 	})
 }
 
 // RulesOf are what is asked for before a revision of a document is released: the rule of where it lies, and of where it
 // has lain since it was released last.
-func (s *Store) RulesOf(ctx context.Context, d Document) (approval.Rules, error) {
+func (s *Releases) RulesOf(ctx context.Context, d Document) (approval.Rules, error) {
 	return s.rulesOf(s.on(ctx), d)
 }
 
-func (s *Store) rulesOf(tx *gorm.DB, d Document) (approval.Rules, error) {
+func (s *Releases) rulesOf(tx *gorm.DB, d Document) (approval.Rules, error) {
 	rule, err := s.ruleIn(tx, d.FolderID)
 	if err != nil {
 		return nil, err
@@ -288,7 +288,7 @@ func (s *Store) rulesOf(tx *gorm.DB, d Document) (approval.Rules, error) {
 }
 
 // ruleIn is the rule of a folder, nil being none.
-func (s *Store) ruleIn(tx *gorm.DB, folder *string) (approval.Rule, error) {
+func (s *Releases) ruleIn(tx *gorm.DB, folder *string) (approval.Rule, error) {
 	tx = tx.Session(&gorm.Session{NewDB: true})
 	for folder != nil {
 		var f Folder
@@ -313,33 +313,33 @@ func (s *Store) ruleIn(tx *gorm.DB, folder *string) (approval.Rule, error) {
 }
 
 // RevisionHead is what a revision is called, who made it and when.
-func (s *Store) RevisionHead(ctx context.Context, id string, number int) (Revision, error) {
+func (s *Releases) RevisionHead(ctx context.Context, id string, number int) (Revision, error) {
 	var r Revision
 	err := s.on(ctx).Table("revisions").Select("document_id, number, title, made_by, made_at").Where("document_id = ? AND number = ?", id, number).Take(&r).Error
 	return r, found(err)
 }
 
 // StillValid keeps that a document was looked at and is still valid, and moves the day of its next review on.
-func (s *Store) StillValid(ctx context.Context, id, review, note, by string) (Document, error) {
+func (s *Releases) StillValid(ctx context.Context, id, review, note, by string) (Document, error) {
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, id)
 		if err != nil {
 			return err
 		}
 		d.Facts.Review = review
-		if err := s.setFacts(tx, d, by); err != nil {
+		if err := s.documents.setFacts(tx, d, by); err != nil {
 			return err
 		}
-		return s.noteOf(tx, d, by, ActReview, "Still valid, next review "+review+". "+note)
+		return s.trail.noteOf(tx, d, by, ActReview, "Still valid, next review "+review+". "+note)
 	})
 	if err != nil {
 		return Document{}, err
 	}
-	return s.Head(ctx, id)
+	return s.documents.Head(ctx, id)
 }
 
 // Signatures are those of a revision.
-func (s *Store) Signatures(ctx context.Context, id string, number int) ([]approval.Signature, error) {
+func (s *Releases) Signatures(ctx context.Context, id string, number int) ([]approval.Signature, error) {
 	var r []Revision
 	err := s.on(ctx).Select("signatures").Where("document_id = ? AND number = ?", id, number).Limit(1).Find(&r).Error
 	if err != nil || len(r) == 0 {

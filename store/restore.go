@@ -13,7 +13,7 @@ import (
 
 // Restore makes a document as it was in a revision, by a change like any other: it is a draft then, and what is
 // restored can be changed back. ErrConflict where it is not in the state that was seen.
-func (s *Store) Restore(ctx context.Context, id string, revision int, seen int64, who access.Viewer) error {
+func (s *Documents) Restore(ctx context.Context, id string, revision int, seen int64, who access.Viewer) error {
 	now, err := s.Whole(ctx, id)
 	if err != nil {
 		return err

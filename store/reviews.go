@@ -68,8 +68,8 @@ const (
 const mostReviewers = 200
 
 // DigestOf is the digest of a document as it is (core/document.Digest).
-func (s *Store) DigestOf(ctx context.Context, id string) (string, error) {
-	w, err := s.Whole(ctx, id)
+func (s *Reviews) DigestOf(ctx context.Context, id string) (string, error) {
+	w, err := s.documents.Whole(ctx, id)
 	if err != nil {
 		return "", err
 	}
@@ -88,7 +88,7 @@ func digestOf(d document.Document, shots []Shot) (string, error) {
 // what was sent of the same kind before and is still open has ended. The error is a refusal where someone of them may
 // not see the document, or, of an approval, may not sign it, or they are too few. Seq is the state that the person has
 // seen; ErrConflict where it is another now.
-func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, seq int64, by Account) (Review, []readiness.Finding, error) {
+func (s *Reviews) SendForReview(ctx context.Context, r Review, people []Account, seq int64, by Account) (Review, []readiness.Finding, error) {
 	if len(people) == 0 || len(people) > mostReviewers {
 		return r, nil, refusal.New("Choose between 1 and %d people.", mostReviewers)
 	}
@@ -108,7 +108,7 @@ func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, s
 		if d.State == document.Retired {
 			return refusal.New("The document is retired. Make it a draft again first.")
 		}
-		if _, findings, err = s.readyToRelease(tx, d); err != nil || len(findings) > 0 {
+		if _, findings, err = s.releases.readyToRelease(tx, d); err != nil || len(findings) > 0 {
 			return err
 		}
 		if err := s.mayReview(ctx, tx, d, r.Approval, people, by.ID); err != nil {
@@ -134,15 +134,15 @@ func (s *Store) SendForReview(ctx context.Context, r Review, people []Account, s
 		if r.Approval {
 			told = "To be approved"
 		}
-		return s.noteOf(tx, d, by.ID, ActReview, fmt.Sprintf("%s by %d", told, len(people)))
+		return s.trail.noteOf(tx, d, by.ID, ActReview, fmt.Sprintf("%s by %d", told, len(people)))
 	})
 	r.AskedName = by.DisplayName
 	return r, findings, err
 }
 
 // mayReview refuses people who may not see a document, or not sign it.
-func (s *Store) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign bool, people []Account, by string) error {
-	rule, err := s.rulesOf(tx, d)
+func (s *Reviews) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign bool, people []Account, by string) error {
+	rule, err := s.releases.rulesOf(tx, d)
 	if err != nil {
 		return err
 	}
@@ -155,7 +155,7 @@ func (s *Store) mayReview(ctx context.Context, tx *gorm.DB, d Document, toSign b
 		return err
 	}
 	for i, p := range people {
-		if p.Closed, err = s.ClosedTo(ctx, p); err != nil {
+		if p.Closed, err = s.setup.ClosedTo(ctx, p); err != nil {
 			return err
 		}
 		if p.DisabledAt != nil || !access.May(p.Viewer(), access.Review, access.Thing{Folder: folder}) {
@@ -197,12 +197,12 @@ func mayUnder(people []Account, folder string) func(approval.Rule, string) bool 
 }
 
 // signers is mayUnder for those who were asked to sign a document.
-func (s *Store) signers(ctx context.Context, asked []Reviewer, d Document) (func(approval.Rule, string) bool, error) {
+func (s *Reviews) signers(ctx context.Context, asked []Reviewer, d Document) (func(approval.Rule, string) bool, error) {
 	people := make([]Account, len(asked))
 	for i, p := range asked {
 		var err error
-		if people[i], err = s.Account(ctx, p.AccountID); err == nil {
-			people[i].Closed, err = s.ClosedTo(ctx, people[i])
+		if people[i], err = s.identity.Account(ctx, p.AccountID); err == nil {
+			people[i].Closed, err = s.setup.ClosedTo(ctx, people[i])
 		}
 		if err != nil {
 			return nil, err
@@ -234,19 +234,19 @@ func settled(tx *gorm.DB, documentID string, number int) error {
 }
 
 // writers are all who have written in a document, its blocks or its facts, since it was released last, and who asks.
-func (s *Store) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
+func (s *Reviews) writers(tx *gorm.DB, d Document, by string) ([]string, error) {
 	var all []string
 	err := tx.Session(&gorm.Session{NewDB: true}).Table("document_writers").Where("document_id = ?", d.ID).Pluck("account_id", &all).Error
 	return append(all, by), err
 }
 
 // Reviews are those of a document, the last first.
-func (s *Store) Reviews(ctx context.Context, document string) ([]Review, error) {
+func (s *Reviews) Reviews(ctx context.Context, document string) ([]Review, error) {
 	return s.reviews(ctx, s.on(ctx).Where("reviews.document_id = ?", document).Order("reviews.asked_at DESC, reviews.id"))
 }
 
 // WaitingFor are open reviews that someone has still to answer, the soonest first.
-func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, error) {
+func (s *Reviews) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, error) {
 	q := s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL").
 		Where("EXISTS (SELECT 1 FROM review_people p WHERE p.review_id = reviews.id AND p.account_id = ? AND p.answer = '')", v.Account).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at")
@@ -254,17 +254,17 @@ func (s *Store) WaitingFor(ctx context.Context, v access.Viewer) ([]Review, erro
 }
 
 // AskedFor are the open reviews that someone has asked for.
-func (s *Store) AskedFor(ctx context.Context, v access.Viewer) ([]Review, error) {
+func (s *Reviews) AskedFor(ctx context.Context, v access.Viewer) ([]Review, error) {
 	return s.reviews(ctx, scope(s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.asked_by = ?", v.Account), v).
 		Order("reviews.due IS NULL, reviews.due, reviews.asked_at"))
 }
 
 // OpenReviews are all that are open, for reminding.
-func (s *Store) OpenReviews(ctx context.Context) ([]Review, error) {
+func (s *Reviews) OpenReviews(ctx context.Context) ([]Review, error) {
 	return s.reviews(ctx, s.on(ctx).Where("reviews.closed_at IS NULL AND documents.deleted_at IS NULL AND reviews.due IS NOT NULL").Order("reviews.due"))
 }
 
-func (s *Store) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
+func (s *Reviews) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
 	all := []Review{}
 	err := q.Table("reviews").Select("reviews.*, a.display_name AS asked_name, documents.title").
 		Joins("JOIN accounts a ON a.id = reviews.asked_by").Joins("JOIN documents ON documents.id = reviews.document_id").Limit(mostListed).Find(&all).Error
@@ -286,7 +286,7 @@ func (s *Store) reviews(ctx context.Context, q *gorm.DB) ([]Review, error) {
 }
 
 // Answer keeps what someone says who was asked to look at a document.
-func (s *Store) Answer(ctx context.Context, document, review, account, answer, words string) (Review, error) {
+func (s *Reviews) Answer(ctx context.Context, document, review, account, answer, words string) (Review, error) {
 	digest, err := s.DigestOf(ctx, document)
 	if err != nil {
 		return Review{}, err
@@ -312,7 +312,7 @@ func (s *Store) Answer(ctx context.Context, document, review, account, answer, w
 				return err
 			}
 		}
-		return s.noteOf(tx, d, account, ActReview, map[string]string{Fine: "No objection", WantsChanges: "Changes asked"}[answer])
+		return s.trail.noteOf(tx, d, account, ActReview, map[string]string{Fine: "No objection", WantsChanges: "Changes asked"}[answer])
 	})
 	if err != nil {
 		return Review{}, err
@@ -320,12 +320,12 @@ func (s *Store) Answer(ctx context.Context, document, review, account, answer, w
 	return s.review(ctx, document, review)
 }
 
-func (s *Store) answered(tx *gorm.DB, r Review, account, answer, words, digest string) error {
+func (s *Reviews) answered(tx *gorm.DB, r Review, account, answer, words, digest string) error {
 	return one(tx.Table("review_people").Where("review_id = ? AND account_id = ?", r.ID, account).
 		Updates(map[string]any{"answer": answer, "words": words, "digest": digest, "answered_at": s.now()}))
 }
 
-func (s *Store) review(ctx context.Context, document, review string) (Review, error) {
+func (s *Reviews) review(ctx context.Context, document, review string) (Review, error) {
 	all, err := s.Reviews(ctx, document)
 	i := slices.IndexFunc(all, func(r Review) bool { return r.ID == review })
 	if err != nil || i < 0 {
@@ -335,7 +335,7 @@ func (s *Store) review(ctx context.Context, document, review string) (Review, er
 }
 
 // EndReview ends an open review before all have answered.
-func (s *Store) EndReview(ctx context.Context, document, review string) error {
+func (s *Reviews) EndReview(ctx context.Context, document, review string) error {
 	return one(s.on(ctx).Table("reviews").Where("id = ? AND document_id = ? AND closed_at IS NULL", review, document).
 		Updates(map[string]any{"closed_at": s.now(), "outcome": Ended}))
 }
@@ -343,8 +343,8 @@ func (s *Store) EndReview(ctx context.Context, document, review string) error {
 // Sign keeps that someone signs a document, or refuses to; digest is of what they have seen. Where the signatures are
 // enough, the revision is released at once, or kept for its day. The error is a refusal where the document has changed
 // since, or it is not theirs to sign.
-func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest, words string, refuse bool) (Review, error) {
-	seen, err := s.Whole(ctx, id)
+func (s *Reviews) Sign(ctx context.Context, id, review string, who Account, digest, words string, refuse bool) (Review, error) {
+	seen, err := s.documents.Whole(ctx, id)
 	if err != nil {
 		return Review{}, err
 	}
@@ -371,7 +371,7 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 		if r.Digest != present || digest != present || d.Seq != seen.Seq {
 			return refusal.New("The document has changed since approval was asked for. %s has to ask again.", s.nameOf(tx, r.AskedBy))
 		}
-		rule, err := s.rulesOf(tx, d)
+		rule, err := s.releases.rulesOf(tx, d)
 		if err != nil {
 			return err
 		}
@@ -386,12 +386,12 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 			if err := tx.Table("reviews").Where("id = ?", review).Updates(map[string]any{"closed_at": s.now(), "outcome": Refused}).Error; err != nil {
 				return err
 			}
-			return s.noteOf(tx, d, who.ID, ActReview, "Approval refused")
+			return s.trail.noteOf(tx, d, who.ID, ActReview, "Approval refused")
 		}
 		if err := s.answered(tx, r, who.ID, Signed, words, digest); err != nil {
 			return err
 		}
-		if err := s.noteOf(tx, d, who.ID, ActApproved, "SHA-256 "+digest); err != nil {
+		if err := s.trail.noteOf(tx, d, who.ID, ActApproved, "SHA-256 "+digest); err != nil {
 			return err
 		}
 		signed = append(signed, approval.Signature{Account: who.ID, Name: who.DisplayName, At: s.now(), Digest: digest})
@@ -406,7 +406,7 @@ func (s *Store) Sign(ctx context.Context, id, review string, who Account, digest
 		if r.HoldsFrom != nil && r.HoldsFrom.Format(time.DateOnly) > s.Today() {
 			how.holdsFrom = r.HoldsFrom
 		}
-		if findings, err := s.release(tx, d, how); err != nil || len(findings) > 0 {
+		if findings, err := s.releases.release(tx, d, how); err != nil || len(findings) > 0 {
 			return errors.Join(err, refuseFindings(findings))
 		}
 		return tx.Table("reviews").Where("id = ?", review).Updates(map[string]any{"closed_at": s.now(), "outcome": Approved}).Error
@@ -425,7 +425,7 @@ func refuseFindings(all []readiness.Finding) error {
 }
 
 // maySign refuses who may not sign now, and returns the signatures that there are.
-func (s *Store) maySign(tx *gorm.DB, d Document, rule approval.Rules, r Review, people []Reviewer, who Account) ([]approval.Signature, error) {
+func (s *Reviews) maySign(tx *gorm.DB, d Document, rule approval.Rules, r Review, people []Reviewer, who Account) ([]approval.Signature, error) {
 	var asked, have []string
 	var signed []approval.Signature
 	for _, p := range people {
@@ -449,7 +449,7 @@ func (s *Store) maySign(tx *gorm.DB, d Document, rule approval.Rules, r Review, 
 	return signed, rule.Turn(who.ID, asked, have, func(id string) string { return s.nameOf(tx, id) })
 }
 
-func (s *Store) nameOf(tx *gorm.DB, account string) string {
+func (s *Reviews) nameOf(tx *gorm.DB, account string) string {
 	var names []string
 	if tx.Session(&gorm.Session{NewDB: true}).Table("accounts").Where("id = ?", account).Pluck("display_name", &names).Error != nil || len(names) == 0 {
 		return "Someone"

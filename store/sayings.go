@@ -11,7 +11,7 @@ import (
 const sayings = "sayings"
 
 // Sayings are how the house says words, in order, and how often the list was replaced.
-func (s *Store) Sayings(ctx context.Context) (all []film.Saying, version int, err error) {
+func (s *Setup) Sayings(ctx context.Context) (all []film.Saying, version int, err error) {
 	all = []film.Saying{}
 	err = s.within(ctx, func(_ context.Context, tx *gorm.DB) error {
 		if err := tx.Table("list_versions").Where("list = ?", sayings).Pluck("version", &version).Error; err != nil {
@@ -23,7 +23,7 @@ func (s *Store) Sayings(ctx context.Context) (all []film.Saying, version int, er
 }
 
 // SetSayings replaces them, where they are still the version that the person has seen; else ErrConflict.
-func (s *Store) SetSayings(ctx context.Context, all []film.Saying, version int) error {
+func (s *Setup) SetSayings(ctx context.Context, all []film.Saying, version int) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := replaced(tx, sayings, version); err != nil {
 			return err

@@ -1,10 +1,6 @@
 package store
 
 import (
-	"context"
-	"database/sql"
-	"errors"
-
 	"raconte/core/access"
 
 	"gorm.io/gorm"
@@ -34,29 +30,9 @@ func titleFor(v access.Viewer) string {
 	return "(SELECT r.title FROM revisions r WHERE r.document_id = documents.id AND r.number = documents.revision) AS title"
 }
 
-// TitleFor is the title by which a viewer knows a document; ErrNotFound where they may not know of it.
-func (s *Store) TitleFor(ctx context.Context, id string, v access.Viewer) (string, error) {
-	var titles []string
-	err := scope(s.on(ctx).Table("documents"), v).Where("documents.id = ? AND deleted_at IS NULL", id).Pluck(titleFor(v), &titles).Error
-	if err == nil && len(titles) == 0 {
-		err = ErrNotFound
-	}
-	return first(titles), err
-}
-
 func first(all []string) string {
 	if len(all) == 0 {
 		return ""
 	}
 	return all[0]
-}
-
-// FolderOf is the folder that a document lies in, deleted ones too; "" for none.
-func (s *Store) FolderOf(ctx context.Context, id string) (string, error) {
-	var folder string
-	err := s.on(ctx).Raw("SELECT COALESCE(folder_id, '') FROM documents WHERE id = ?", id).Row().Scan(&folder)
-	if errors.Is(err, sql.ErrNoRows) {
-		err = ErrNotFound
-	}
-	return folder, err
 }

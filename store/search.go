@@ -10,10 +10,7 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/document"
-	"raconte/core/figure"
-	"raconte/core/readiness"
 	"raconte/core/search"
-	"raconte/core/secrets"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -64,7 +61,7 @@ type Hit struct {
 
 // Search finds blocks and documents that a viewer may open, the most likely first, or, where no words are asked for,
 // documents.
-func (s *Store) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
+func (s *Search) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
 	if asked := search.Asked(q.Text); len(asked) > 0 {
 		return s.findBlocks(ctx, q, asked, v)
 	}
@@ -74,11 +71,11 @@ func (s *Store) Search(ctx context.Context, q Query, v access.Viewer) ([]Hit, er
 const shelved = ", COALESCE(shelf.pinned, 0) AS pinned, shelf.opened_at"
 
 // mayList asks for the documents that a query is about, with the columns of a document.
-func (s *Store) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm.DB, columns string, err error) {
+func (s *Search) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm.DB, columns string, err error) {
 	edits := access.May(v, access.Review, access.Thing{})
-	db, columns = s.documents(ctx), withName
+	db, columns = s.documents.documents(ctx), withName
 	if !edits {
-		db, columns = s.released(ctx).Where("state <> 'retired'"), releasedColumns
+		db, columns = s.documents.released(ctx).Where("state <> 'retired'"), releasedColumns
 	}
 	db = scope(db, v).Where("deleted_at IS NULL AND template = ?", q.Starts).
 		Joins("LEFT JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account)
@@ -87,7 +84,7 @@ func (s *Store) mayList(ctx context.Context, q Query, v access.Viewer) (db *gorm
 }
 
 // findBlocks finds what has all of some words.
-func (s *Store) findBlocks(ctx context.Context, q Query, asked []string, v access.Viewer) ([]Hit, error) {
+func (s *Search) findBlocks(ctx context.Context, q Query, asked []string, v access.Viewer) ([]Hit, error) {
 	db, columns, err := s.mayList(ctx, q, v)
 	if err != nil {
 		return nil, err
@@ -113,7 +110,7 @@ var orders = map[string]string{
 
 // listDocuments lists documents. They are put in order by what that needs alone, and only those of the page are read
 // whole: their facts are long.
-func (s *Store) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
+func (s *Search) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]Hit, error) {
 	edits := access.May(v, access.Review, access.Thing{})
 	db, columns, err := s.mayList(ctx, q, v)
 	if err != nil {
@@ -146,7 +143,7 @@ func (s *Store) listDocuments(ctx context.Context, q Query, v access.Viewer) ([]
 }
 
 // filtered asks for what a query says apart from its words.
-func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Viewer) (*gorm.DB, error) {
+func (s *Search) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Viewer) (*gorm.DB, error) {
 	edits := reviews(v)
 	kind := "documents.kind"
 	if !edits {
@@ -186,8 +183,8 @@ func (s *Store) filtered(ctx context.Context, db *gorm.DB, q Query, v access.Vie
 }
 
 // within3 are a folder and all that lie in it.
-func (s *Store) within3(ctx context.Context, folder string) ([]string, error) {
-	all, err := s.Folders(ctx)
+func (s *Search) within3(ctx context.Context, folder string) ([]string, error) {
+	all, err := s.setup.Folders(ctx)
 	ids := []string{folder}
 	for range deepestFolder {
 		for _, f := range all {
@@ -201,7 +198,7 @@ func (s *Store) within3(ctx context.Context, folder string) ([]string, error) {
 
 // against is what is looked for in the words of MariaDB's full-text index: all words, or beginnings of them; one that
 // is not known stands for those that it may have meant.
-func (s *Store) against(ctx context.Context, asked []string) string {
+func (s *Search) against(ctx context.Context, asked []string) string {
 	known := s.words.known(ctx, s)
 	var all []string
 	for _, w := range asked {
@@ -221,7 +218,7 @@ func (s *Store) against(ctx context.Context, asked []string) string {
 }
 
 // Meant are the words that were asked for, a misspelt one with those that it may have meant.
-func (s *Store) Meant(ctx context.Context, text string) []string {
+func (s *Search) Meant(ctx context.Context, text string) []string {
 	known := s.words.known(ctx, s)
 	var all []string
 	for _, w := range search.Asked(text) {
@@ -240,7 +237,7 @@ type vocabulary struct {
 	words []string
 }
 
-func (v *vocabulary) known(ctx context.Context, s *Store) []string {
+func (v *vocabulary) known(ctx context.Context, s *Search) []string {
 	v.mu.Lock()
 	defer v.mu.Unlock()
 	if !v.read {
@@ -253,7 +250,7 @@ func (v *vocabulary) known(ctx context.Context, s *Store) []string {
 }
 
 // learn adds words that are new, to the database too.
-func (v *vocabulary) learn(ctx context.Context, s *Store, words []string) error {
+func (v *vocabulary) learn(ctx context.Context, s *Search, words []string) error {
 	known := v.known(ctx, s)
 	var fresh []map[string]any
 	var added []string
@@ -278,20 +275,20 @@ func (v *vocabulary) learn(ctx context.Context, s *Store, words []string) error 
 }
 
 // Unfound are documents of which the search does not know the last state yet.
-func (s *Store) Unfound(ctx context.Context, most int) ([]Document, error) {
+func (s *Search) Unfound(ctx context.Context, most int) ([]Document, error) {
 	var docs []Document
 	err := s.on(ctx).Table("documents").Where("unfound").Limit(most).Find(&docs).Error
 	return docs, err
 }
 
 // SetAsideFinding takes a document for read as it is, though it could not be.
-func (s *Store) SetAsideFinding(ctx context.Context, d Document) error {
+func (s *Search) SetAsideFinding(ctx context.Context, d Document) error {
 	return s.on(ctx).Exec("UPDATE documents SET found_seq = GREATEST(found_seq, ?), found_revision = GREATEST(found_revision, ?) WHERE id = ?", d.Seq, d.Revision, d.ID).Error
 }
 
 // PutFindable makes a document's draft, or its valid revision, be found as rows say. Where whole is false, blocks that
 // no row is of stay as they are, but for the removed ones. Seq and revision are the states that were read.
-func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []Findable, whole bool, removed []string) error {
+func (s *Search) PutFindable(ctx context.Context, d Document, valid bool, rows []Findable, whole bool, removed []string) error {
 	var words []string
 	ids := removed
 	for _, r := range rows {
@@ -329,57 +326,28 @@ func (s *Store) PutFindable(ctx context.Context, d Document, valid bool, rows []
 }
 
 // FindAnew has the documents that show a shot be read anew: the text in it was read, or something of it was withheld.
-func (s *Store) FindAnew(ctx context.Context, shot string) error {
+func (s *Search) FindAnew(ctx context.Context, shot string) error {
 	return s.on(ctx).Exec(`UPDATE documents SET found_seq = -1, found_revision = 0 WHERE
 		id IN (SELECT document_id FROM block_shots WHERE shot_id = ?) OR id IN (SELECT document_id FROM revision_shots WHERE shot_id = ?)`, shot, shot).Error
 }
 
-// WordsOf are the words that were read in shots, by the shots' ids.
-func (s *Store) WordsOf(ctx context.Context, shots []string) (map[string]Shot, error) {
-	out := map[string]Shot{}
-	for part := range slices.Chunk(shots, 200) {
-		var some []Shot
-		if err := s.on(ctx).Table("shots").Select("id, width, height, words, about, clip_poster").Where("id IN ?", part).Find(&some).Error; err != nil {
-			return nil, err
-		}
-		for _, shot := range some {
-			out[shot.ID] = shot
-		}
-	}
-	return out, nil
-}
-
-// Read is what is known of the pictures of a document, and the house's words to conceal.
-func (s *Store) Read(ctx context.Context, d document.Document) (read map[string]readiness.Read, own []string, err error) {
-	shots, err := s.WordsOf(ctx, d.Shots())
-	if err == nil {
-		own, _, err = s.SecretWords(ctx)
-	}
-	read = make(map[string]readiness.Read, len(shots))
-	for id, r := range shots {
-		read[id] = readiness.Read{Size: figure.Size{W: r.Width, H: r.Height}, At: r.Recording.Poster, Words: r.Words, Elements: r.About.Elements,
-			Secrets: secrets.Find(r.Words, r.About.Elements, own)}
-	}
-	return read, own, err
-}
-
 // Opened notes that a person opened a document.
-func (s *Store) Opened(ctx context.Context, account, documentID string) error {
+func (s *Search) Opened(ctx context.Context, account, documentID string) error {
 	return s.on(ctx).Exec(`INSERT INTO shelf (account_id, document_id, opened_at) VALUES (?, ?, ?)
 		ON DUPLICATE KEY UPDATE opened_at = VALUES(opened_at)`, account, documentID, s.now()).Error
 }
 
 // Pin keeps a document at hand for a person, or not any more.
-func (s *Store) Pin(ctx context.Context, account, documentID string, pinned bool) error {
+func (s *Search) Pin(ctx context.Context, account, documentID string, pinned bool) error {
 	return s.on(ctx).Exec(`INSERT INTO shelf (account_id, document_id, pinned) VALUES (?, ?, ?)
 		ON DUPLICATE KEY UPDATE pinned = VALUES(pinned)`, account, documentID, pinned).Error
 }
 
 // Recent are the documents that a person opened last, the last first.
-func (s *Store) Recent(ctx context.Context, v access.Viewer, most int) ([]Document, error) {
-	db := s.documents(ctx)
+func (s *Search) Recent(ctx context.Context, v access.Viewer, most int) ([]Document, error) {
+	db := s.documents.documents(ctx)
 	if !access.May(v, access.Review, access.Thing{}) {
-		db = s.released(ctx).Where("state <> 'retired'")
+		db = s.documents.released(ctx).Where("state <> 'retired'")
 	}
 	docs := []Document{}
 	err := scope(db, v).Joins("JOIN shelf ON shelf.document_id = documents.id AND shelf.account_id = ?", v.Account).

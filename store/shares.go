@@ -43,7 +43,7 @@ const (
 )
 
 // AddShare keeps a link.
-func (s *Store) AddShare(ctx context.Context, sh Share) (Share, error) {
+func (s *Exchange) AddShare(ctx context.Context, sh Share) (Share, error) {
 	sh.ID, sh.MadeAt = uuid.NewString(), s.now()
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		d, err := lock(tx, sh.DocumentID)
@@ -63,19 +63,19 @@ func (s *Store) AddShare(ctx context.Context, sh Share) (Share, error) {
 		if err := tx.Omit("made_name", "title").Create(&sh).Error; err != nil {
 			return fmt.Errorf("keeping a link: %w", err)
 		}
-		return s.noteOf(tx, d, sh.MadeBy, ActShared, "A link for "+sh.Name)
+		return s.trail.noteOf(tx, d, sh.MadeBy, ActShared, "A link for "+sh.Name)
 	})
 	return sh, err
 }
 
-func (s *Store) shares(ctx context.Context) *gorm.DB {
+func (s *Exchange) shares(ctx context.Context) *gorm.DB {
 	return s.on(ctx).Table("shares").Select("shares.*, a.display_name AS made_name, documents.title").
 		Joins("JOIN accounts a ON a.id = shares.made_by").Joins("JOIN documents ON documents.id = shares.document_id").
 		Where("shares.revoked_at IS NULL AND documents.deleted_at IS NULL").Order("shares.made_at DESC, shares.id")
 }
 
 // Shares are the links of a document, the last made first, or, where document is "", of all that a viewer may open.
-func (s *Store) Shares(ctx context.Context, document string, v access.Viewer) ([]Share, error) {
+func (s *Exchange) Shares(ctx context.Context, document string, v access.Viewer) ([]Share, error) {
 	q := scope(s.shares(ctx), v)
 	if document != "" {
 		q = q.Where("shares.document_id = ?", document)
@@ -86,7 +86,7 @@ func (s *Store) Shares(ctx context.Context, document string, v access.Viewer) ([
 }
 
 // RevokeShare ends a link of a document, at once and for good.
-func (s *Store) RevokeShare(ctx context.Context, document, id, by string) error {
+func (s *Exchange) RevokeShare(ctx context.Context, document, id, by string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var sh Share
 		if err := tx.Where("id = ? AND document_id = ? AND revoked_at IS NULL", id, document).Take(&sh).Error; err != nil {
@@ -99,13 +99,13 @@ func (s *Store) RevokeShare(ctx context.Context, document, id, by string) error 
 		if err := tx.Where("id = ?", document).Take(&d).Error; err != nil {
 			return found(err)
 		}
-		return s.noteOf(tx, d, by, ActShared, "The link for "+sh.Name+" was revoked")
+		return s.trail.noteOf(tx, d, by, ActShared, "The link for "+sh.Name+" was revoked")
 	})
 }
 
 // ShareWith is the link with a token, as long as it holds. ErrNotFound where it was revoked, its last day is over, its
 // document deleted, or whoever made it disabled.
-func (s *Store) ShareWith(ctx context.Context, tokenHash string) (Share, error) {
+func (s *Exchange) ShareWith(ctx context.Context, tokenHash string) (Share, error) {
 	var sh Share
 	err := s.shares(ctx).Where("shares.token_hash = ? AND a.disabled_at IS NULL AND (shares.last_day IS NULL OR shares.last_day >= ?)", tokenHash, s.Today()).Take(&sh).Error
 	return sh, found(err)
@@ -113,7 +113,7 @@ func (s *Store) ShareWith(ctx context.Context, tokenHash string) (Share, error) 
 
 // OpenShare counts an opening of a link, and keeps the hash of what lets its reader go on. ErrLimit where it has been
 // opened as often as it may.
-func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
+func (s *Exchange) OpenShare(ctx context.Context, id, openingHash string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		res := tx.Exec("UPDATE shares SET openings = openings + 1, opened_at = ? WHERE id = ? AND (most = 0 OR openings < most)", s.now(), id)
 		if res.Error == nil && res.RowsAffected == 0 {
@@ -134,7 +134,7 @@ func (s *Store) OpenShare(ctx context.Context, id, openingHash string) error {
 }
 
 // HasOpened tells whether what lets a reader go on is of a link, and not too old.
-func (s *Store) HasOpened(ctx context.Context, id, openingHash string) (bool, error) {
+func (s *Exchange) HasOpened(ctx context.Context, id, openingHash string) (bool, error) {
 	var n int64
 	err := s.on(ctx).Table("share_openings").Where("hash = ? AND share_id = ? AND opened_at > ?", openingHash, id, s.now().Add(-openingLasts)).Count(&n).Error
 	return n > 0, err
@@ -142,15 +142,15 @@ func (s *Store) HasOpened(ctx context.Context, id, openingHash string) (bool, er
 
 // GuestViewer is what someone without an account may see of what a document leads to: what a reader may who is a member
 // of no closed folder. That the link's own document may be read is decided by the link.
-func (s *Store) GuestViewer(ctx context.Context, sh Share) (access.Viewer, error) {
+func (s *Exchange) GuestViewer(ctx context.Context, sh Share) (access.Viewer, error) {
 	v := access.Viewer{Account: "guest of " + sh.ID, Role: access.Reader}
 	var err error
-	v.Closed, err = s.ClosedTo(ctx, Account{ID: v.Account, Role: v.Role})
+	v.Closed, err = s.setup.ClosedTo(ctx, Account{ID: v.Account, Role: v.Role})
 	return v, err
 }
 
 // Frames are the origins of pages that may show links in a frame.
-func (s *Store) Frames(ctx context.Context) ([]string, error) {
+func (s *Exchange) Frames(ctx context.Context) ([]string, error) {
 	var lines []string
 	err := s.on(ctx).Raw("SELECT COALESCE(frames, '') FROM house WHERE id = 1").Scan(&lines).Error
 	if err != nil || len(lines) == 0 {

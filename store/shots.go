@@ -62,7 +62,7 @@ var ErrTaken = errors.New("the id is taken")
 // AddShot records a shot under the id that the client chose, at the end of its session where it has one.
 // The same shot recorded again is fine; another one under the same id is ErrTaken. The shot is
 // returned as it is kept.
-func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
+func (s *Captures) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 	shot.CreatedAt = s.now()
 	if shot.TakenAt.IsZero() {
 		shot.TakenAt = shot.CreatedAt
@@ -100,14 +100,14 @@ func (s *Store) AddShot(ctx context.Context, shot Shot) (Shot, error) {
 }
 
 // Shot is the shot with an id.
-func (s *Store) Shot(ctx context.Context, id string) (Shot, error) {
+func (s *Captures) Shot(ctx context.Context, id string) (Shot, error) {
 	var shot Shot
 	err := s.on(ctx).Where("id = ?", id).Take(&shot).Error
 	return shot, found(err)
 }
 
 // ShotsOf are the shots that blocks show.
-func (s *Store) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
+func (s *Captures) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
 	w := Whole{Rows: rows}
 	shots := []Shot{}
 	ids := w.Core().Shots()
@@ -125,7 +125,7 @@ func (s *Store) ShotsOf(ctx context.Context, rows []Block) ([]Shot, error) {
 }
 
 // Replays are an account's shots that may take the place of others, which a document shows: of each the last taken.
-func (s *Store) Replays(ctx context.Context, owner string, shots []string) ([]Shot, error) {
+func (s *Captures) Replays(ctx context.Context, owner string, shots []string) ([]Shot, error) {
 	last := map[string]Shot{}
 	for part := range slices.Chunk(shots, 1000) {
 		var some []Shot
@@ -150,7 +150,7 @@ func (s *Store) Replays(ctx context.Context, owner string, shots []string) ([]Sh
 // DropUnused forgets shots that came in before a time and that no block, removed or not, and no
 // revision uses; of those taken in a session, only what a person has discarded before that time. Their blobs are swept
 // later.
-func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
+func (s *Captures) DropUnused(ctx context.Context, before time.Time) error {
 	err := s.deleteInParts(ctx, "shots", `created_at < ? AND (capture_id IS NULL OR discarded_at < ?) AND NOT `+isUsed, before, before)
 	if err != nil {
 		return fmt.Errorf("dropping unused shots: %w", err)
@@ -159,12 +159,12 @@ func (s *Store) DropUnused(ctx context.Context, before time.Time) error {
 }
 
 // HasBlobs are those of some SHA-256 sums that shots have.
-func (s *Store) HasBlobs(ctx context.Context, sums []string) (map[string]bool, error) {
+func (s *Captures) HasBlobs(ctx context.Context, sums []string) (map[string]bool, error) {
 	return s.present(ctx, "shots", "sha256", sums, "TRUE")
 }
 
 // HasRecordings are those of some SHA-256 sums that recordings, or those of cameras, have.
-func (s *Store) HasRecordings(ctx context.Context, sums []string) (map[string]bool, error) {
+func (s *Captures) HasRecordings(ctx context.Context, sums []string) (map[string]bool, error) {
 	all, err := s.present(ctx, "shots", "clip_sha256", sums, "TRUE")
 	if err != nil {
 		return nil, err
@@ -182,24 +182,39 @@ type Rendition struct {
 }
 
 // Rendition is the record of a made picture.
-func (s *Store) Rendition(ctx context.Context, key string) (Rendition, error) {
+func (s *Captures) Rendition(ctx context.Context, key string) (Rendition, error) {
 	var r Rendition
 	err := s.on(ctx).Where("cache_key = ?", key).Take(&r).Error
 	return r, found(err)
 }
 
 // AddRendition records a made picture; made twice, the first stays.
-func (s *Store) AddRendition(ctx context.Context, key, mediaType string) error {
+func (s *Captures) AddRendition(ctx context.Context, key, mediaType string) error {
 	r := Rendition{key, mediaType, s.now()}
 	return s.on(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&r).Error
 }
 
 // DropRenditions forgets made pictures from before a time.
-func (s *Store) DropRenditions(ctx context.Context, before time.Time) error {
+func (s *Captures) DropRenditions(ctx context.Context, before time.Time) error {
 	return s.deleteInParts(ctx, "renditions", "created_at < ?", before)
 }
 
 // HasRenditions are those of some keys under which made pictures are recorded.
-func (s *Store) HasRenditions(ctx context.Context, keys []string) (map[string]bool, error) {
+func (s *Captures) HasRenditions(ctx context.Context, keys []string) (map[string]bool, error) {
 	return s.present(ctx, "renditions", "cache_key", keys, "TRUE")
+}
+
+// WordsOf are the words that were read in shots, by the shots' ids.
+func (s *Captures) WordsOf(ctx context.Context, shots []string) (map[string]Shot, error) {
+	out := map[string]Shot{}
+	for part := range slices.Chunk(shots, 200) {
+		var some []Shot
+		if err := s.on(ctx).Table("shots").Select("id, width, height, words, about, clip_poster").Where("id IN ?", part).Find(&some).Error; err != nil {
+			return nil, err
+		}
+		for _, shot := range some {
+			out[shot.ID] = shot
+		}
+	}
+	return out, nil
 }

@@ -24,7 +24,7 @@ const (
 )
 
 // BeginSitting keeps that someone has signed in.
-func (s *Store) BeginSitting(ctx context.Context, account, browser, address string) (string, error) {
+func (s *Identity) BeginSitting(ctx context.Context, account, browser, address string) (string, error) {
 	if r := []rune(browser); len(r) > 200 {
 		browser = string(r[:200])
 	}
@@ -36,7 +36,7 @@ func (s *Store) BeginSitting(ctx context.Context, account, browser, address stri
 }
 
 // Sits tells whether someone is still signed in there, and keeps that they were seen.
-func (s *Store) Sits(ctx context.Context, account, id string) (bool, error) {
+func (s *Identity) Sits(ctx context.Context, account, id string) (bool, error) {
 	var at []Sitting
 	err := s.on(ctx).Where("id = ? AND account_id = ?", id, account).Limit(1).Find(&at).Error
 	if err != nil || len(at) == 0 {
@@ -49,14 +49,14 @@ func (s *Store) Sits(ctx context.Context, account, id string) (bool, error) {
 }
 
 // Sittings are the places where someone is signed in, the last seen first.
-func (s *Store) Sittings(ctx context.Context, account string) ([]Sitting, error) {
+func (s *Identity) Sittings(ctx context.Context, account string) ([]Sitting, error) {
 	all := []Sitting{}
 	err := s.on(ctx).Where("account_id = ? AND seen_at > ?", account, s.now().Add(-keepSitting)).Order("seen_at DESC, id").Find(&all).Error
 	return all, err
 }
 
 // EndSitting ends one of someone's.
-func (s *Store) EndSitting(ctx context.Context, account, id string) error {
+func (s *Identity) EndSitting(ctx context.Context, account, id string) error {
 	res := s.on(ctx).Exec("DELETE FROM sittings WHERE id = ? AND account_id = ?", id, account)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
@@ -65,12 +65,12 @@ func (s *Store) EndSitting(ctx context.Context, account, id string) error {
 }
 
 // EndSittings ends all of someone's.
-func (s *Store) EndSittings(ctx context.Context, account string) error {
+func (s *Identity) EndSittings(ctx context.Context, account string) error {
 	return s.on(ctx).Exec("DELETE FROM sittings WHERE account_id = ?", account).Error
 }
 
 // SeenLast is when each account was last seen, of those that were lately.
-func (s *Store) SeenLast(ctx context.Context) (map[string]time.Time, error) {
+func (s *Identity) SeenLast(ctx context.Context) (map[string]time.Time, error) {
 	var rows []struct {
 		AccountID string
 		At        time.Time

@@ -40,7 +40,7 @@ type Standing struct {
 const mostStandings = 20
 
 // AddStanding keeps a standing delivery, and queues it once.
-func (s *Store) AddStanding(ctx context.Context, n Standing) (Standing, error) {
+func (s *Exchange) AddStanding(ctx context.Context, n Standing) (Standing, error) {
 	n.ID, n.MadeAt, n.Files = uuid.NewString(), s.now(), []string{}
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var there int64
@@ -53,7 +53,7 @@ func (s *Store) AddStanding(ctx context.Context, n Standing) (Standing, error) {
 		if err := tx.Omit("title", "made_name").Create(&n).Error; err != nil {
 			return fmt.Errorf("keeping a standing delivery: %w", err)
 		}
-		return s.queueStandings(tx, n.DocumentID)
+		return s.jobs.queueStandings(tx, n.DocumentID)
 	})
 	return n, err
 }
@@ -62,7 +62,7 @@ func (s *Store) AddStanding(ctx context.Context, n Standing) (Standing, error) {
 var ErrLimit = errors.New("there are as many as may be")
 
 // Standings are the standing deliveries of documents that a viewer may open, by the title of these.
-func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, error) {
+func (s *Exchange) Standings(ctx context.Context, v access.Viewer) ([]Standing, error) {
 	all := []Standing{}
 	q := s.on(ctx).Table("standings").Select("standings.*, documents.title AS title, accounts.display_name AS made_name").
 		Joins("JOIN documents ON documents.id = standings.document_id AND documents.deleted_at IS NULL").Joins("JOIN accounts ON accounts.id = standings.made_by")
@@ -71,21 +71,21 @@ func (s *Store) Standings(ctx context.Context, v access.Viewer) ([]Standing, err
 }
 
 // Standing is one of them, also one whose files are still to be taken away.
-func (s *Store) Standing(ctx context.Context, id string) (Standing, error) {
+func (s *Exchange) Standing(ctx context.Context, id string) (Standing, error) {
 	var n Standing
 	err := s.on(ctx).Where("id = ?", id).Take(&n).Error
 	return n, found(err)
 }
 
 // StandingAt tells whether another standing delivery has put a file at a place.
-func (s *Store) StandingAt(ctx context.Context, place, file, but string) (bool, error) {
+func (s *Exchange) StandingAt(ctx context.Context, place, file, but string) (bool, error) {
 	var there int64
 	err := s.on(ctx).Model(&Standing{}).Where("place = ? AND id <> ? AND JSON_CONTAINS(files, JSON_QUOTE(?))", place, but, file).Count(&there).Error
 	return there > 0, err
 }
 
 // BeginStanding takes a turn at putting a standing delivery: whoever began before has none any more.
-func (s *Store) BeginStanding(ctx context.Context, id string) (Standing, error) {
+func (s *Exchange) BeginStanding(ctx context.Context, id string) (Standing, error) {
 	var n Standing
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := tx.Clauses(forUpdate).Where("id = ?", id).Take(&n).Error; err != nil {
@@ -99,12 +99,12 @@ func (s *Store) BeginStanding(ctx context.Context, id string) (Standing, error) 
 
 // StillStands tells whether a turn is the newest, and a document still is at a revision with all that was withheld of
 // it.
-func (s *Store) StillStands(ctx context.Context, n Standing, revision int, composition string) (bool, error) {
+func (s *Exchange) StillStands(ctx context.Context, n Standing, revision int, composition string) (bool, error) {
 	now, err := s.Standing(ctx, n.ID)
 	if err != nil || now.Turn != n.Turn || now.Deleted != n.Deleted {
 		return false, err
 	}
-	head, err := s.Head(ctx, n.DocumentID)
+	head, err := s.documents.Head(ctx, n.DocumentID)
 	if errors.Is(err, ErrNotFound) {
 		return revision == 0, nil
 	}
@@ -117,16 +117,16 @@ func (s *Store) StillStands(ctx context.Context, n Standing, revision int, compo
 
 // Stands names all that what is put of a document depends on and may change: what is withheld, and what its chapters
 // are.
-func (s *Store) Stands(ctx context.Context, documentID string) (string, error) {
-	around, err := s.AroundOf(ctx, documentID, true, access.House)
+func (s *Exchange) Stands(ctx context.Context, documentID string) (string, error) {
+	around, err := s.documents.AroundOf(ctx, documentID, true, access.House)
 	if err != nil {
 		return "", err
 	}
-	return s.Composition(ctx, around)
+	return s.documents.Composition(ctx, around)
 }
 
 // Put notes what a standing delivery has put where, or why it could not.
-func (s *Store) Put(ctx context.Context, n Standing) error {
+func (s *Exchange) Put(ctx context.Context, n Standing) error {
 	if r := []rune(n.Error); len(r) > 500 {
 		n.Error = string(r[:500])
 	}
@@ -136,7 +136,7 @@ func (s *Store) Put(ctx context.Context, n Standing) error {
 }
 
 // DeleteStanding ends a standing delivery: nothing is put any more, and what was is to be taken away.
-func (s *Store) DeleteStanding(ctx context.Context, id string) error {
+func (s *Exchange) DeleteStanding(ctx context.Context, id string) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		var n Standing
 		if err := tx.Where("id = ? AND NOT deleted", id).Take(&n).Error; err != nil {
@@ -145,45 +145,20 @@ func (s *Store) DeleteStanding(ctx context.Context, id string) error {
 		if err := tx.Exec("UPDATE standings SET deleted = TRUE WHERE id = ?", id).Error; err != nil {
 			return err
 		}
-		return s.queue(tx, n)
+		return s.jobs.queue(tx, n)
 	})
 }
 
 // ForgetStanding removes one whose files are gone.
-func (s *Store) ForgetStanding(ctx context.Context, id string) error {
+func (s *Exchange) ForgetStanding(ctx context.Context, id string) error {
 	return s.on(ctx).Exec("DELETE FROM standings WHERE id = ? AND deleted", id).Error
 }
 
 // QueueStanding queues one of them.
-func (s *Store) QueueStanding(ctx context.Context, id string) error {
+func (s *Exchange) QueueStanding(ctx context.Context, id string) error {
 	n, err := s.Standing(ctx, id)
 	if err == nil {
-		err = s.queue(s.on(ctx), n)
+		err = s.jobs.queue(s.on(ctx), n)
 	}
 	return err
-}
-
-// queueStandings queues the standing deliveries of a document, and of manuals that hold it: with what changes its valid
-// revision, so that none is missed.
-func (s *Store) queueStandings(tx *gorm.DB, document string) error {
-	var all []Standing
-	if err := tx.Where("NOT deleted AND (document_id = ? OR document_id IN (SELECT document_id FROM document_links WHERE to_id = ? AND how = 'holds'))", document, document).Find(&all).Error; err != nil {
-		return err
-	}
-	for _, n := range all {
-		if err := s.queue(tx, n); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// queue queues a standing delivery; one that waits already, for its place to be there again, waits no longer.
-func (s *Store) queue(tx *gorm.DB, n Standing) error {
-	waits := tx.Table("jobs").Where("kind = ? AND payload = ? AND state = ?", PublishJob, n.ID, Waiting).Update("not_before", nil)
-	if waits.Error != nil || waits.RowsAffected > 0 {
-		return waits.Error
-	}
-	j := Job{ID: uuid.NewString(), Kind: PublishJob, Payload: n.ID, State: Waiting, Owner: n.MadeBy, DocumentID: &n.DocumentID, CreatedAt: s.now()}
-	return tx.Omit("owner_name", "taken_by").Create(&j).Error
 }

@@ -24,12 +24,11 @@ var migrations embed.FS
 // ErrNotFound says that what was asked for is not there, or not there any more.
 var ErrNotFound = errors.New("not found")
 
-// Store is the database.
-type Store struct {
-	db    *gorm.DB
-	words vocabulary
-	now   func() time.Time
-	zone  *time.Location // of the house: in which days are days
+// base is the connection that all parts have, and the house's clock.
+type base struct {
+	db   *gorm.DB
+	now  func() time.Time
+	zone *time.Location // of the house: in which days are days
 }
 
 // Open connects to the database that a DSN of the Go MySQL driver names and brings its tables up to date.
@@ -51,12 +50,12 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	s := &Store{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }, zone: time.Local}
+	s := divided(&base{db: db, now: func() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }, zone: time.Local})
 	pool := s.SQL()
 	pool.SetMaxOpenConns(mostConnections)
 	pool.SetMaxIdleConns(mostConnections) // else each of many who ask at once opens one, and closes it again
 	pool.SetConnMaxLifetime(10 * time.Minute)
-	return s, s.normalizeNames(ctx)
+	return s, s.Identity.normalizeNames(ctx)
 }
 
 const (
@@ -89,7 +88,7 @@ func MigrateTo(ctx context.Context, db *sql.DB, migration int64) error {
 }
 
 // SQL is the pool of connections, for packages that keep tables of their own.
-func (s *Store) SQL() *sql.DB {
+func (s *base) SQL() *sql.DB {
 	pool, err := s.db.DB()
 	if err != nil {
 		panic(fmt.Sprintf("store: a GORM connection without a pool: %v", err))
@@ -98,17 +97,17 @@ func (s *Store) SQL() *sql.DB {
 }
 
 // Close ends all connections.
-func (s *Store) Close() error { return s.SQL().Close() }
+func (s *base) Close() error { return s.SQL().Close() }
 
 // Ping tells whether the database answers.
-func (s *Store) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
+func (s *base) Ping(ctx context.Context) error { return s.SQL().PingContext(ctx) }
 
 // under is what a context carries within a transaction: everything that is asked in it is asked there. A second
 // connection beside the transaction's own could wait for ever for one that waits for the transaction.
 type under struct{}
 
 // on is what queries begin with: the transaction that ctx is in, or the pool.
-func (s *Store) on(ctx context.Context) *gorm.DB {
+func (s *base) on(ctx context.Context) *gorm.DB {
 	if tx, in := ctx.Value(under{}).(*gorm.DB); in {
 		return tx.Session(&gorm.Session{NewDB: true, Context: ctx})
 	}
@@ -117,13 +116,13 @@ func (s *Store) on(ctx context.Context) *gorm.DB {
 
 // AllOrNothing has all that is done with the context that work is given be kept, or none of it. Work may be done again,
 // after a deadlock.
-func (s *Store) AllOrNothing(ctx context.Context, work func(ctx context.Context) error) error {
+func (s *base) AllOrNothing(ctx context.Context, work func(ctx context.Context) error) error {
 	return s.within(ctx, func(ctx context.Context, _ *gorm.DB) error { return work(ctx) })
 }
 
 // within runs work in one transaction, that which ctx is in already or one of its own; a deadlock or lock time-out is
 // tried again. All that work asks, it asks with the context that it is given.
-func (s *Store) within(ctx context.Context, work func(ctx context.Context, tx *gorm.DB) error, options ...*sql.TxOptions) error {
+func (s *base) within(ctx context.Context, work func(ctx context.Context, tx *gorm.DB) error, options ...*sql.TxOptions) error {
 	if _, in := ctx.Value(under{}).(*gorm.DB); in {
 		return work(ctx, s.on(ctx))
 	}
@@ -151,7 +150,7 @@ func found(err error) error {
 var forUpdate = clause.Locking{Strength: "UPDATE"}
 
 // present are those of some keys that a table has in a column, of the rows for which a condition holds.
-func (s *Store) present(ctx context.Context, table, column string, keys []string, where string) (map[string]bool, error) {
+func (s *base) present(ctx context.Context, table, column string, keys []string, where string) (map[string]bool, error) {
 	there := map[string]bool{}
 	if len(keys) == 0 {
 		return there, nil
@@ -165,16 +164,28 @@ func (s *Store) present(ctx context.Context, table, column string, keys []string
 }
 
 // In has days be days of a zone: that of the house. Usually it is the server's.
-func (s *Store) In(zone *time.Location) { s.zone = zone }
+func (s *base) In(zone *time.Location) { s.zone = zone }
 
 // Here is a time as the house's clocks tell it.
-func (s *Store) Here(t time.Time) time.Time { return t.In(s.zone) }
+func (s *base) Here(t time.Time) time.Time { return t.In(s.zone) }
 
 // Now is what the house's clocks tell.
-func (s *Store) Now() time.Time { return s.Here(s.now()) }
+func (s *base) Now() time.Time { return s.Here(s.now()) }
 
 // Today is the day that it is in the house.
-func (s *Store) Today() string { return s.Now().Format(time.DateOnly) }
+func (s *base) Today() string { return s.Now().Format(time.DateOnly) }
 
 // SetClock makes a store date rows, and compare days, by another clock: for tests of what days bring.
-func (s *Store) SetClock(now func() time.Time) { s.now = now }
+func (s *base) SetClock(now func() time.Time) { s.now = now }
+
+func (s *base) deleteInParts(ctx context.Context, table, where string, args ...any) error {
+	for {
+		res := s.on(ctx).Exec("DELETE FROM "+table+" WHERE "+where+fmt.Sprintf(" LIMIT %d", atATime), args...)
+		if transient(res.Error) {
+			continue
+		}
+		if res.Error != nil || res.RowsAffected < atATime {
+			return res.Error
+		}
+	}
+}

@@ -45,43 +45,43 @@ func change(id string, edits ...store.BlockEdit) store.Change {
 func start(t *testing.T) (*store.Store, store.Account, store.Document) {
 	s := storetest.Open(t)
 	a := storetest.Account(t, s, "ines", access.Author)
-	d, err := s.Create(ctx, document.Procedure, "Receive a lot", "", a.ID)
+	d, err := s.Documents.Create(ctx, document.Procedure, "Receive a lot", "", a.ID)
 	require.NoError(t, err)
 	return s, a, d
 }
 
 // ready marks a document ready as one who has seen it as it is now.
 func ready(t *testing.T, s *store.Store, id string, by access.Viewer) ([]readiness.Finding, error) {
-	head, err := s.Head(ctx, id)
+	head, err := s.Documents.Head(ctx, id)
 	require.NoError(t, err)
-	return s.SetState(ctx, id, document.Release, head.Seq, "", by)
+	return s.Releases.SetState(ctx, id, document.Release, head.Seq, "", by)
 }
 
 func TestChangesAreAppliedOnceAndAllOrNothing(t *testing.T) {
 	s, a, d := start(t)
 	c := change("c1", edit("a", 0, content("one")), edit("b", 0, content("two")))
-	seq, err := s.Apply(ctx, d.ID, c, a.Viewer())
+	seq, err := s.Documents.Apply(ctx, d.ID, c, a.Viewer())
 	require.NoError(t, err)
-	again, err := s.Apply(ctx, d.ID, c, a.Viewer())
+	again, err := s.Documents.Apply(ctx, d.ID, c, a.Viewer())
 	require.NoError(t, err)
 	assert.Equal(t, seq, again, "sent again, nothing more happens")
 
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("mine"))), a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, change("c2", edit("a", 1, content("mine"))), a.Viewer())
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, change("c3", edit("b", 1, content("lost?")), edit("a", 1, content("stale"))), a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, change("c3", edit("b", 1, content("lost?")), edit("a", 1, content("stale"))), a.Viewer())
 	var conflict store.Conflict
 	require.ErrorAs(t, err, &conflict)
 	assert.Equal(t, []string{"a"}, conflict.Blocks)
 	assert.ErrorIs(t, err, store.ErrConflict)
-	w, err := s.Whole(ctx, d.ID)
+	w, err := s.Documents.Whole(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "mine", w.Rows[0].Content.Words.Reading(nil))
 	assert.Equal(t, "two", w.Rows[1].Content.Words.Reading(nil), "nothing of the refused change was applied")
 	assert.Equal(t, 2, w.Steps)
 
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t1", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "New"}}}, a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, store.Change{ID: "t1", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "New"}}}, a.Viewer())
 	require.NoError(t, err)
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "t2", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "Stale"}}}, a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, store.Change{ID: "t2", Facts: &store.FactsEdit{Base: 1, Facts: document.Facts{Title: "Stale"}}}, a.Viewer())
 	assert.ErrorIs(t, err, store.ErrConflict)
 }
 
@@ -91,7 +91,7 @@ func TestSeveralDocumentsAreMadeOrNone(t *testing.T) {
 	made := func(failed error) error {
 		return s.AllOrNothing(t.Context(), func(ctx context.Context) error {
 			for _, title := range []string{"A chapter", "A manual"} {
-				_, err := s.CreateWhole(ctx, document.Document{Kind: document.Procedure, Facts: document.Facts{Title: title}}, "", by.ID)
+				_, err := s.Documents.CreateWhole(ctx, document.Document{Kind: document.Procedure, Facts: document.Facts{Title: title}}, "", by.ID)
 				require.NoError(t, err)
 			}
 			return failed
@@ -115,17 +115,17 @@ func TestManyPeopleAtOnceLoseNothing(t *testing.T) {
 		group.Go(func() {
 			for i := range 10 {
 				id := fmt.Sprintf("s%d-%d", n, i)
-				_, err := s.Apply(ctx, d.ID, change(id, edit(id, 0, content(id))), a.Viewer())
+				_, err := s.Documents.Apply(ctx, d.ID, change(id, edit(id, 0, content(id))), a.Viewer())
 				assert.NoError(t, err)
 			}
 		})
 	}
 	group.Wait()
-	w, err := s.Whole(ctx, d.ID)
+	w, err := s.Documents.Whole(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Len(t, w.Rows, 80)
 	assert.EqualValues(t, 80, w.Seq)
-	rows, err := s.ChangedBlocks(ctx, d.ID, 75)
+	rows, err := s.Documents.ChangedBlocks(ctx, d.ID, 75)
 	require.NoError(t, err)
 	assert.Len(t, rows, 5)
 }
@@ -142,10 +142,10 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 		}
 		all = append(all, store.BlockEdit{ID: fmt.Sprintf("b%02d", n), OrderKey: key, Content: c})
 	}
-	_, err := s.Apply(ctx, d.ID, change("all", all...), a.Viewer())
+	_, err := s.Documents.Apply(ctx, d.ID, change("all", all...), a.Viewer())
 	require.NoError(t, err)
 	move := func(who, round int) error {
-		w, err := s.Whole(ctx, d.ID)
+		w, err := s.Documents.Whole(ctx, d.ID)
 		if err != nil {
 			return err
 		}
@@ -161,7 +161,7 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 		for i, key := range document.Arrange(rest, 10*((who+round)%2), 5).Keys {
 			moved[i].OrderKey = key
 		}
-		_, err = s.Apply(ctx, d.ID, change(fmt.Sprintf("m%d-%d", who, round), moved...), a.Viewer())
+		_, err = s.Documents.Apply(ctx, d.ID, change(fmt.Sprintf("m%d-%d", who, round), moved...), a.Viewer())
 		return err
 	}
 	var group sync.WaitGroup
@@ -179,12 +179,12 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 	group.Go(func() {
 		for round := range 20 {
 			write := func() error {
-				rows, err := s.BlocksByID(ctx, d.ID, []string{"b03"})
+				rows, err := s.Documents.BlocksByID(ctx, d.ID, []string{"b03"})
 				if err != nil {
 					return err
 				}
 				said := rows[0].Content.Words.Reading(nil) + fmt.Sprint(" ", round)
-				_, err = s.Apply(ctx, d.ID, change(fmt.Sprint("w", round), store.BlockEdit{ID: "b03", Base: rows[0].Version, OrderKey: rows[0].OrderKey, Content: content(said)}), a.Viewer())
+				_, err = s.Documents.Apply(ctx, d.ID, change(fmt.Sprint("w", round), store.BlockEdit{ID: "b03", Base: rows[0].Version, OrderKey: rows[0].OrderKey, Content: content(said)}), a.Viewer())
 				return err
 			}
 			err := write()
@@ -195,7 +195,7 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 		}
 	})
 	group.Wait()
-	w, err := s.Whole(ctx, d.ID)
+	w, err := s.Documents.Whole(ctx, d.ID)
 	require.NoError(t, err)
 	require.Len(t, w.Rows, 15)
 	for _, row := range w.Rows {
@@ -211,9 +211,9 @@ func TestTwoPeopleMoveSectionsAtOnce(t *testing.T) {
 
 func TestAStepNeedsItsShots(t *testing.T) {
 	s, a, d := start(t)
-	_, err := s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x", "nowhere"))), a.Viewer())
+	_, err := s.Documents.Apply(ctx, d.ID, change("c", edit("a", 0, content("x", "nowhere"))), a.Viewer())
 	assert.ErrorAs(t, err, new(refusal.Error))
-	w, err := s.Whole(ctx, d.ID)
+	w, err := s.Documents.Whole(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Empty(t, w.Rows)
 }
@@ -222,11 +222,11 @@ func TestShotsAreRecordedOnceUnderAnID(t *testing.T) {
 	s, a, _ := start(t)
 	shot := store.Shot{ID: "s1", SHA256: strings.Repeat("a", 64), MediaType: "image/png", Width: 3, Height: 4, Bytes: 5, CreatedBy: a.ID}
 	for range 2 {
-		_, err := s.AddShot(ctx, shot)
+		_, err := s.Captures.AddShot(ctx, shot)
 		require.NoError(t, err)
 	}
 	shot.SHA256 = strings.Repeat("b", 64)
-	_, err := s.AddShot(ctx, shot)
+	_, err := s.Captures.AddShot(ctx, shot)
 	assert.ErrorIs(t, err, store.ErrTaken)
 }
 
@@ -235,20 +235,20 @@ func TestReadyMakesARevisionThatStays(t *testing.T) {
 	findings, err := ready(t, s, d.ID, a.Viewer())
 	require.NoError(t, err)
 	assert.NotEmpty(t, findings, "a document without steps can't be ready")
-	_, err = s.LastRevision(ctx, d.ID)
+	_, err = s.Documents.LastRevision(ctx, d.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
-	_, err = s.Apply(ctx, d.ID, change("c1", edit("a", 0, content("first"))), a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, change("c1", edit("a", 0, content("first"))), a.Viewer())
 	require.NoError(t, err)
 	findings, err = ready(t, s, d.ID, a.Viewer())
 	require.NoError(t, err)
 	assert.Empty(t, findings)
-	_, err = s.Apply(ctx, d.ID, change("c2", edit("a", 1, content("second"))), a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, change("c2", edit("a", 1, content("second"))), a.Viewer())
 	require.NoError(t, err)
-	head, err := s.Head(ctx, d.ID)
+	head, err := s.Documents.Head(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Equal(t, document.Draft, head.State, "edited, it is a draft again")
-	w, err := s.LastRevision(ctx, d.ID)
+	w, err := s.Documents.LastRevision(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "first", w.Rows[0].Content.Words.Reading(nil))
 	assert.Equal(t, document.Ready, w.State)
@@ -256,25 +256,25 @@ func TestReadyMakesARevisionThatStays(t *testing.T) {
 
 func TestLibrary(t *testing.T) {
 	s, a, d := start(t)
-	_, err := s.Create(ctx, document.Procedure, "100 % of Lots_moved", "", a.ID)
+	_, err := s.Documents.Create(ctx, document.Procedure, "100 % of Lots_moved", "", a.ID)
 	require.NoError(t, err)
 	for query, want := range map[string]int{"": 2, "LOT": 2, "lot receive": 1, "%": 1, "_": 1, "100 moved": 1, "none": 0} {
-		docs, err := s.List(ctx, query, a.Viewer())
+		docs, err := s.Documents.List(ctx, query, a.Viewer())
 		require.NoError(t, err)
 		assert.Len(t, docs, want, query)
 	}
-	docs, err := s.List(ctx, "", access.Viewer{Account: "r", Role: access.Reader})
+	docs, err := s.Documents.List(ctx, "", access.Viewer{Account: "r", Role: access.Reader})
 	require.NoError(t, err)
 	assert.Empty(t, docs, "readers see what has been ready")
-	_, err = s.SetDeleted(ctx, d.ID, true, a.ID)
+	_, err = s.Documents.SetDeleted(ctx, d.ID, true, a.ID)
 	require.NoError(t, err)
-	_, err = s.SetDeleted(ctx, d.ID, true, a.ID)
+	_, err = s.Documents.SetDeleted(ctx, d.ID, true, a.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	_, err = s.Apply(ctx, d.ID, change("c", edit("a", 0, content("x"))), a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, change("c", edit("a", 0, content("x"))), a.Viewer())
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	_, err = s.SetDeleted(ctx, d.ID, false, a.ID)
+	_, err = s.Documents.SetDeleted(ctx, d.ID, false, a.ID)
 	require.NoError(t, err)
-	copied, err := s.Duplicate(ctx, d.ID, "", nil, a.ID)
+	copied, err := s.Documents.Duplicate(ctx, d.ID, "", nil, a.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Copy of Receive a lot", copied.Title)
 }
@@ -282,7 +282,7 @@ func TestLibrary(t *testing.T) {
 func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	s, a, _ := start(t)
 	for range 20 {
-		_, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+		_, err := s.Jobs.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 		require.NoError(t, err)
 	}
 	var mu sync.Mutex
@@ -291,7 +291,7 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	for range 6 {
 		group.Go(func() {
 			for {
-				j, err := s.ClaimJob(ctx, time.Minute, "deliver")
+				j, err := s.Jobs.ClaimJob(ctx, time.Minute, "deliver")
 				if errors.Is(err, store.ErrNotFound) {
 					return
 				}
@@ -309,12 +309,12 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 	assert.Len(t, seen, 20)
 	for id, n := range seen {
 		assert.Equal(t, 1, n)
-		require.NoError(t, s.CancelJob(ctx, id))
-		alive, err := s.Progress(ctx, claimed[id], 1, 2)
+		require.NoError(t, s.Jobs.CancelJob(ctx, id))
+		alive, err := s.Jobs.Progress(ctx, claimed[id], 1, 2)
 		require.NoError(t, err)
 		assert.False(t, alive, "a cancelled job learns of it")
-		require.NoError(t, s.FinishJob(ctx, claimed[id], store.Outcome{Result: "late", Bytes: 1}))
-		j, err := s.Job(ctx, id)
+		require.NoError(t, s.Jobs.FinishJob(ctx, claimed[id], store.Outcome{Result: "late", Bytes: 1}))
+		j, err := s.Jobs.Job(ctx, id)
 		require.NoError(t, err)
 		assert.Equal(t, store.Cancelled, j.State)
 	}
@@ -322,21 +322,21 @@ func TestJobsAreClaimedOnceAndCancelled(t *testing.T) {
 
 func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 	s, a, _ := start(t)
-	j, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+	j, err := s.Jobs.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
 	for range 2 {
-		claimed, err := s.ClaimJob(ctx, -time.Second, "deliver")
+		claimed, err := s.Jobs.ClaimJob(ctx, -time.Second, "deliver")
 		require.NoError(t, err)
 		assert.Equal(t, store.Working, claimed.State)
 	}
-	last, err := s.ClaimJob(ctx, -time.Second, "deliver")
+	last, err := s.Jobs.ClaimJob(ctx, -time.Second, "deliver")
 	require.NoError(t, err)
 	assert.Equal(t, store.Failed, last.State)
-	j, err = s.Job(ctx, j.ID)
+	j, err = s.Jobs.Job(ctx, j.ID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, j.Error)
-	require.NoError(t, s.RetryJob(ctx, j.ID), "but a person may try it again")
-	again, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	require.NoError(t, s.Jobs.RetryJob(ctx, j.ID), "but a person may try it again")
+	again, err := s.Jobs.ClaimJob(ctx, time.Minute, "deliver")
 	require.NoError(t, err)
 	assert.Equal(t, j.ID, again.ID)
 	assert.Equal(t, 1, again.Attempts)
@@ -345,34 +345,34 @@ func TestAJobWhoseWorkerDiedIsTriedAgainButNotForEver(t *testing.T) {
 
 func TestWhoHasLostAJobWritesNothingOfIt(t *testing.T) {
 	s, a, _ := start(t)
-	added, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+	added, err := s.Jobs.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
-	first, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	first, err := s.Jobs.ClaimJob(ctx, time.Minute, "deliver")
 	require.NoError(t, err)
-	second, err := s.ClaimJob(ctx, -time.Second, "deliver") // the first was not heard of
+	second, err := s.Jobs.ClaimJob(ctx, -time.Second, "deliver") // the first was not heard of
 	require.NoError(t, err)
 	require.Equal(t, first.ID, second.ID)
-	require.NoError(t, s.CancelJob(ctx, added.ID))
-	require.NoError(t, s.RetryJob(ctx, added.ID))
-	third, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	require.NoError(t, s.Jobs.CancelJob(ctx, added.ID))
+	require.NoError(t, s.Jobs.RetryJob(ctx, added.ID))
+	third, err := s.Jobs.ClaimJob(ctx, time.Minute, "deliver")
 	require.NoError(t, err)
 	for name, late := range map[string]store.Job{"one that was silent": first, "one that was cancelled": second} {
-		alive, err := s.Progress(ctx, late, 1, 2)
+		alive, err := s.Jobs.Progress(ctx, late, 1, 2)
 		require.NoError(t, err)
 		assert.False(t, alive, name)
-		require.NoError(t, s.FinishJob(ctx, late, store.Outcome{Result: "late"}))
-		require.NoError(t, s.PostponeJob(ctx, late, time.Hour, "late"))
-		require.NoError(t, s.ReleaseJob(ctx, late))
-		j, err := s.Job(ctx, added.ID)
+		require.NoError(t, s.Jobs.FinishJob(ctx, late, store.Outcome{Result: "late"}))
+		require.NoError(t, s.Jobs.PostponeJob(ctx, late, time.Hour, "late"))
+		require.NoError(t, s.Jobs.ReleaseJob(ctx, late))
+		j, err := s.Jobs.Job(ctx, added.ID)
 		require.NoError(t, err)
 		assert.Equal(t, store.Working, j.State, name)
 		assert.Empty(t, j.Result, name)
 	}
-	alive, err := s.Progress(ctx, third, 1, 2)
+	alive, err := s.Jobs.Progress(ctx, third, 1, 2)
 	require.NoError(t, err)
 	assert.True(t, alive)
-	require.NoError(t, s.FinishJob(ctx, third, store.Outcome{Result: "deliveries/" + added.ID + ".4"}))
-	used, err := s.FilesOfJobs(ctx, []string{added.ID + ".1", added.ID + ".4"})
+	require.NoError(t, s.Jobs.FinishJob(ctx, third, store.Outcome{Result: "deliveries/" + added.ID + ".4"}))
+	used, err := s.Jobs.FilesOfJobs(ctx, []string{added.ID + ".1", added.ID + ".4"})
 	require.NoError(t, err)
 	assert.False(t, used[added.ID+".1"], "what an older one made is swept")
 	assert.True(t, used[added.ID+".4"])
@@ -380,16 +380,16 @@ func TestWhoHasLostAJobWritesNothingOfIt(t *testing.T) {
 
 func TestAClaimLeavesOtherJobsToOtherWorkers(t *testing.T) {
 	s, a, _ := start(t)
-	first, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+	first, err := s.Jobs.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
-	second, err := s.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
+	second, err := s.Jobs.AddJob(ctx, store.Job{Kind: "deliver", Payload: "{}", Owner: a.ID})
 	require.NoError(t, err)
 	tx, err := s.SQL().BeginTx(ctx, nil)
 	require.NoError(t, err)
 	defer tx.Rollback()
 	var locked string
 	require.NoError(t, tx.QueryRow("SELECT id FROM jobs WHERE kind = 'deliver' AND state = 'waiting' ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED").Scan(&locked))
-	j, err := s.ClaimJob(ctx, time.Minute, "deliver")
+	j, err := s.Jobs.ClaimJob(ctx, time.Minute, "deliver")
 	require.NoError(t, err, "what another worker looks at does not keep the rest")
 	assert.ElementsMatch(t, []string{first.ID, second.ID}, []string{locked, j.ID})
 }
@@ -399,13 +399,13 @@ func TestEveryShotIsOnOnePageAndFoundByTheBeginningsOfItsWords(t *testing.T) {
 	at := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
 	for i := range 30 {
 		shot := store.Shot{ID: fmt.Sprintf("s%02d", i), SHA256: strings.Repeat("a", 64), MediaType: "image/png", CreatedBy: a.ID, TakenAt: at, Name: fmt.Sprint("shot ", i)}
-		_, err := s.AddShot(ctx, shot)
+		_, err := s.Captures.AddShot(ctx, shot)
 		require.NoError(t, err)
 	}
 	seen := map[string]int{}
 	q := store.ShotQuery{Most: 7}
 	for {
-		shots, err := s.FindShots(ctx, a.ID, q)
+		shots, err := s.Captures.FindShots(ctx, a.ID, q)
 		require.NoError(t, err)
 		for _, shot := range shots {
 			seen[shot.ID]++
@@ -420,9 +420,9 @@ func TestEveryShotIsOnOnePageAndFoundByTheBeginningsOfItsWords(t *testing.T) {
 		assert.Equal(t, 1, n)
 	}
 	word := func(text string) sight.Word { return sight.Word{Text: text} }
-	require.NoError(t, s.SetRead(ctx, "s05", []sight.Word{word("Temperature"), word("alarm"), word("24-1187"), word("漢字表")}))
+	require.NoError(t, s.Captures.SetRead(ctx, "s05", []sight.Word{word("Temperature"), word("alarm"), word("24-1187"), word("漢字表")}))
 	for text, want := range map[string]int{"temp alarm": 1, "ALARM": 1, "24-11": 1, "larm": 0, "字": 1, "alarm none": 0, "+-*()~\"": 30, "shot": 30, strings.Repeat("x ", 400): 0} {
-		shots, err := s.FindShots(ctx, a.ID, store.ShotQuery{Text: text, Most: 100})
+		shots, err := s.Captures.FindShots(ctx, a.ID, store.ShotQuery{Text: text, Most: 100})
 		require.NoError(t, err, text)
 		assert.Len(t, shots, want, text)
 	}
@@ -430,11 +430,11 @@ func TestEveryShotIsOnOnePageAndFoundByTheBeginningsOfItsWords(t *testing.T) {
 
 func TestAShotIsPlacedBehindAnotherWhileOthersArrive(t *testing.T) {
 	s, a, _ := start(t)
-	_, err := s.BeginCapture(ctx, "c", "S", a.ID)
+	_, err := s.Captures.BeginCapture(ctx, "c", "S", a.ID)
 	require.NoError(t, err)
 	session := "c"
 	add := func(id string) {
-		_, err := s.AddShot(ctx, store.Shot{ID: id, SHA256: strings.Repeat("a", 64), MediaType: "image/png", CreatedBy: a.ID, CaptureID: &session, Width: 100, Height: 100})
+		_, err := s.Captures.AddShot(ctx, store.Shot{ID: id, SHA256: strings.Repeat("a", 64), MediaType: "image/png", CreatedBy: a.ID, CaptureID: &session, Width: 100, Height: 100})
 		assert.NoError(t, err)
 	}
 	for _, id := range []string{"a", "b", "c"} {
@@ -443,13 +443,13 @@ func TestAShotIsPlacedBehindAnotherWhileOthersArrive(t *testing.T) {
 	var group sync.WaitGroup
 	for i := range 10 {
 		group.Go(func() { add(fmt.Sprint("late", i)) })
-		group.Go(func() { assert.NoError(t, s.Even(ctx, a.ID, "c")) })
-		group.Go(func() { assert.NoError(t, s.Reorder(ctx, a.ID, "c", []string{"c", "a"})) })
+		group.Go(func() { assert.NoError(t, s.Captures.Even(ctx, a.ID, "c")) })
+		group.Go(func() { assert.NoError(t, s.Captures.Reorder(ctx, a.ID, "c", []string{"c", "a"})) })
 	}
 	group.Wait()
 	add("copy")
-	require.NoError(t, s.PlaceBehind(ctx, a.ID, "c", "copy", "a"))
-	shots, err := s.FindShots(ctx, a.ID, store.ShotQuery{Capture: "c"})
+	require.NoError(t, s.Captures.PlaceBehind(ctx, a.ID, "c", "copy", "a"))
+	shots, err := s.Captures.FindShots(ctx, a.ID, store.ShotQuery{Capture: "c"})
 	require.NoError(t, err)
 	require.Len(t, shots, 14)
 	places := map[int]bool{}

@@ -25,14 +25,14 @@ type NamedStyle struct {
 func (NamedStyle) TableName() string { return "styles" }
 
 // Styles are all named styles, by kind and name.
-func (s *Store) Styles(ctx context.Context) ([]NamedStyle, error) {
+func (s *Setup) Styles(ctx context.Context) ([]NamedStyle, error) {
 	var all []NamedStyle
 	err := s.on(ctx).Order("kind, name").Find(&all).Error
 	return all, err
 }
 
 // AddStyle names a style; one of the same name and kind is replaced.
-func (s *Store) AddStyle(ctx context.Context, name string, kind figure.Kind, style figure.Style, by string) (NamedStyle, error) {
+func (s *Setup) AddStyle(ctx context.Context, name string, kind figure.Kind, style figure.Style, by string) (NamedStyle, error) {
 	n := NamedStyle{ID: uuid.NewString(), Name: name, Kind: kind, Style: style, MadeBy: by, MadeAt: s.now()}
 	db := s.on(ctx)
 	err := db.Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"style", "made_by", "made_at"})}).Create(&n).Error
@@ -45,7 +45,7 @@ func (s *Store) AddStyle(ctx context.Context, name string, kind figure.Kind, sty
 }
 
 // DeleteStyle forgets a named style.
-func (s *Store) DeleteStyle(ctx context.Context, id string) error {
+func (s *Setup) DeleteStyle(ctx context.Context, id string) error {
 	res := s.on(ctx).Where("id = ?", id).Delete(&NamedStyle{})
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
@@ -56,7 +56,7 @@ func (s *Store) DeleteStyle(ctx context.Context, id string) error {
 const secretWords = "secret-words"
 
 // SecretWords are the team's own words to conceal, in order, and how often the list was replaced.
-func (s *Store) SecretWords(ctx context.Context) (words []string, version int, err error) {
+func (s *Setup) SecretWords(ctx context.Context) (words []string, version int, err error) {
 	words = []string{}
 	err = s.within(ctx, func(_ context.Context, tx *gorm.DB) error {
 		if err := tx.Table("list_versions").Where("list = ?", secretWords).Pluck("version", &version).Error; err != nil {
@@ -68,7 +68,7 @@ func (s *Store) SecretWords(ctx context.Context) (words []string, version int, e
 }
 
 // SetSecretWords replaces them, where they are still the version that the person has seen; else ErrConflict.
-func (s *Store) SetSecretWords(ctx context.Context, words []string, version int) error {
+func (s *Setup) SetSecretWords(ctx context.Context, words []string, version int) error {
 	return s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
 		if err := replaced(tx, secretWords, version); err != nil {
 			return err

@@ -25,7 +25,7 @@ type Template struct {
 }
 
 // Templates are the templates of the house, by name.
-func (s *Store) Templates(ctx context.Context) ([]Template, error) {
+func (s *Setup) Templates(ctx context.Context) ([]Template, error) {
 	var all []Template
 	err := s.on(ctx).Table("templates").Select("templates.*, accounts.display_name AS changed_name").
 		Joins("JOIN accounts ON accounts.id = templates.changed_by").Where("NOT deleted").Order("templates.name, templates.id").Limit(500).Find(&all).Error
@@ -33,21 +33,21 @@ func (s *Store) Templates(ctx context.Context) ([]Template, error) {
 }
 
 // Template is one of them; a deleted one too, since a delivery that waits may name it.
-func (s *Store) Template(ctx context.Context, id string) (Template, error) {
+func (s *Setup) Template(ctx context.Context, id string) (Template, error) {
 	var t Template
 	err := s.on(ctx).Where("id = ?", id).Take(&t).Error
 	return t, found(err)
 }
 
 // AddTemplate keeps a new template.
-func (s *Store) AddTemplate(ctx context.Context, t Template) (Template, error) {
+func (s *Setup) AddTemplate(ctx context.Context, t Template) (Template, error) {
 	t.ID, t.Version, t.ChangedAt = uuid.NewString(), 1, s.now()
 	return t, s.on(ctx).Omit("changed_name").Create(&t).Error
 }
 
 // ChangeTemplate keeps another state of a template, which was made from its version; ErrConflict where someone else has
 // changed it since.
-func (s *Store) ChangeTemplate(ctx context.Context, t Template) (Template, error) {
+func (s *Setup) ChangeTemplate(ctx context.Context, t Template) (Template, error) {
 	from := t.Version
 	t.Version, t.ChangedAt = from+1, s.now()
 	res := s.on(ctx).Model(&Template{}).Where("id = ? AND version = ? AND NOT deleted", t.ID, from).
@@ -62,7 +62,7 @@ func (s *Store) ChangeTemplate(ctx context.Context, t Template) (Template, error
 }
 
 // DeleteTemplate takes a template out of the choice.
-func (s *Store) DeleteTemplate(ctx context.Context, id string) error {
+func (s *Setup) DeleteTemplate(ctx context.Context, id string) error {
 	res := s.on(ctx).Exec("UPDATE templates SET deleted = TRUE WHERE id = ? AND NOT deleted", id)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound

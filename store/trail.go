@@ -42,7 +42,7 @@ const (
 )
 
 // note adds to the trail, in the transaction of what it tells of.
-func (s *Store) note(tx *gorm.DB, a Act) error {
+func (s *Trail) note(tx *gorm.DB, a Act) error {
 	a.At = s.now()
 	a.Who, a.About, a.Told = cut(a.Who, 100), cut(a.About, 250), cut(a.Told, 500)
 	if a.Who == "" && a.AccountID != nil {
@@ -58,12 +58,12 @@ func (s *Store) note(tx *gorm.DB, a Act) error {
 }
 
 // noteOf adds what someone did with a document.
-func (s *Store) noteOf(tx *gorm.DB, d Document, by, act, told string) error {
+func (s *Trail) noteOf(tx *gorm.DB, d Document, by, act, told string) error {
 	return s.note(tx, Act{Act: act, AccountID: orNil(by), DocumentID: &d.ID, About: d.Title, Told: told})
 }
 
 // Note adds what someone did with a document to the trail.
-func (s *Store) Note(ctx context.Context, d Document, by, act, told string) error {
+func (s *Trail) Note(ctx context.Context, d Document, by, act, told string) error {
 	return s.noteOf(s.on(ctx), d, by, act, told)
 }
 
@@ -87,7 +87,7 @@ type Asked struct {
 
 // Trail is what was done, the last first, as far as a viewer may know of it: of documents that are open to them, and,
 // for administrators, of all else.
-func (s *Store) Trail(ctx context.Context, q Asked, v access.Viewer) ([]Act, error) {
+func (s *Trail) Trail(ctx context.Context, q Asked, v access.Viewer) ([]Act, error) {
 	db := s.on(ctx).Order("trail.id DESC").Limit(q.Most)
 	if q.Document != "" {
 		db = db.Where("trail.document_id = ?", q.Document)

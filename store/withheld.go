@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -53,7 +52,7 @@ type Handed struct {
 const mostWithheld = 500
 
 // HandedOut tells where a shot was handed out.
-func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
+func (s *Releases) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
 	all := []Handed{}
 	err := s.on(ctx).Raw(`SELECT d.id AS document_id, d.title, d.folder_id, COUNT(*) AS revisions FROM revision_shots r
 		JOIN documents d ON d.id = r.document_id WHERE r.shot_id = ? GROUP BY d.id, d.title, d.folder_id ORDER BY d.title`, shot).Scan(&all).Error
@@ -62,7 +61,7 @@ func (s *Store) HandedOut(ctx context.Context, shot string) ([]Handed, error) {
 
 // Withhold conceals areas of a shot in every revision that shows it, and withdraws the files that were made of those:
 // it returns the documents that this concerns. It is written into the history of each.
-func (s *Store) Withhold(ctx context.Context, shot string, areas []figure.Area, by string) ([]Handed, error) {
+func (s *Releases) Withhold(ctx context.Context, shot string, areas []figure.Area, by string) ([]Handed, error) {
 	if len(areas) == 0 || len(areas) > mostWithheld {
 		return nil, refusal.New("Name 1 to %d places to conceal.", mostWithheld)
 	}
@@ -100,7 +99,7 @@ func (s *Store) Withhold(ctx context.Context, shot string, areas []figure.Area, 
 			if folders.Error != nil {
 				return folders.Error
 			}
-			if err := s.queueStandings(tx, d.DocumentID); err != nil {
+			if err := s.jobs.queueStandings(tx, d.DocumentID); err != nil {
 				return err
 			}
 			told := fmt.Sprintf("Concealed in what was handed out before: %s in %s.", counted(len(areas), "place"), counted(d.Revisions, "revision"))
@@ -123,23 +122,8 @@ func counted(n int, what string) string {
 	return fmt.Sprintf("%d %ss", n, what)
 }
 
-// withheldFrom are the areas withheld of some shots.
-func (s *Store) withheldFrom(ctx context.Context, shots []string) (map[string][]figure.Area, error) {
-	areas := map[string][]figure.Area{}
-	for part := range slices.Chunk(shots, 1000) {
-		var rows []Withheld
-		if err := s.on(ctx).Where("shot_id IN ?", part).Order("made_at, id").Find(&rows).Error; err != nil {
-			return nil, fmt.Errorf("reading what is withheld: %w", err)
-		}
-		for _, w := range rows {
-			areas[w.ShotID] = append(areas[w.ShotID], w.Areas...)
-		}
-	}
-	return areas, nil
-}
-
 // WithheldKey names all that is withheld of the shots of a document's revision: it is another one when more is.
-func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int) (string, error) {
+func (s *Releases) WithheldKey(ctx context.Context, documentID string, revision int) (string, error) {
 	var ids []string
 	err := s.on(ctx).Raw(`SELECT w.id FROM withheld w JOIN revision_shots r ON r.shot_id = w.shot_id
 		WHERE r.document_id = ? AND r.number = ? ORDER BY w.made_at, w.id`, documentID, revision).Scan(&ids).Error
@@ -147,7 +131,7 @@ func (s *Store) WithheldKey(ctx context.Context, documentID string, revision int
 }
 
 // History is what happened to a document, the last first: its revisions, and what was withheld of them.
-func (s *Store) History(ctx context.Context, documentID string) ([]Event, error) {
+func (s *Releases) History(ctx context.Context, documentID string) ([]Event, error) {
 	all := []Event{}
 	err := s.on(ctx).Raw(`SELECT h.*, a.display_name AS made_name FROM (
 			SELECT document_id, what, told, made_by, made_at, 0 AS number FROM history WHERE document_id = ?
@@ -164,7 +148,7 @@ type Use struct {
 }
 
 // Uses are the steps of drafts that show a shot, of documents that a viewer may open.
-func (s *Store) Uses(ctx context.Context, shot string, v access.Viewer) ([]Use, error) {
+func (s *Releases) Uses(ctx context.Context, shot string, v access.Viewer) ([]Use, error) {
 	all := []Use{}
 	err := scope(s.on(ctx).Table("block_shots u").Joins("JOIN documents ON documents.id = u.document_id").
 		Joins("JOIN blocks b ON b.document_id = u.document_id AND b.id = u.block_id"), v).

@@ -26,14 +26,14 @@ func (w *Works) Arrive(ctx context.Context, m mail.Arrived) error {
 	if m.From == "" || !strings.Contains(m.From, "@") || len(m.From) > 254 {
 		return mail.ErrUnwanted
 	}
-	by, err := w.Store.FirstAdministrator(ctx)
+	by, err := w.Store.Identity.FirstAdministrator(ctx)
 	if err != nil {
 		return err
 	}
 	subject := text.Plain(strings.Join(strings.Fields(m.Subject), " "))
 	said := cutTo(m.Text, 4000)
 	if again, is := answers(subject); is {
-		a, err := w.Store.AskedBy(ctx, m.From, again)
+		a, err := w.Store.Exchange.AskedBy(ctx, m.From, again)
 		if err == nil {
 			return w.sayAgain(ctx, a, m, said, by)
 		}
@@ -105,7 +105,7 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 	c := store.Comment{
 		ID: uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+m.ID+a.DocumentID)).String(), DocumentID: a.DocumentID, Body: said, Mentions: []string{}, MadeBy: by, Guest: a.Asker,
 	}
-	if err := w.Store.AddComment(ctx, c); err != nil {
+	if err := w.Store.Reviews.AddComment(ctx, c); err != nil {
 		return err
 	}
 	return w.AskedAgain(ctx, a.DocumentID, said, by)
@@ -114,12 +114,12 @@ func (w *Works) sayAgain(ctx context.Context, a store.Incoming, m mail.Arrived, 
 // addPictures puts pictures to those of what goes wrong, once for each mail, as many as fit; someone may be writing in
 // the request meanwhile.
 func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Figure, mail, by string) (fit int, err error) {
-	account, err := w.Store.Account(ctx, by)
+	account, err := w.Store.Identity.Account(ctx, by)
 	if err != nil {
 		return 0, err
 	}
 	for range 4 {
-		whole, err := w.Store.Whole(ctx, id)
+		whole, err := w.Store.Documents.Whole(ctx, id)
 		if err != nil {
 			return 0, err
 		}
@@ -130,7 +130,7 @@ func (w *Works) addPictures(ctx context.Context, id string, figures []figure.Fig
 		b := whole.Rows[at]
 		fit = min(len(figures), document.MostFigures-len(b.Content.Figures))
 		b.Content.Figures = append(slices.Clone(b.Content.Figures), figures[:fit]...)
-		_, err = w.Store.Apply(ctx, id, store.Change{
+		_, err = w.Store.Documents.Apply(ctx, id, store.Change{
 			ID:     uuid.NewSHA1(uuid.NameSpaceURL, []byte("mail "+mail)).String(),
 			Blocks: []store.BlockEdit{{ID: b.ID, Base: b.Version, OrderKey: b.OrderKey, Content: b.Content}},
 		}, account.Viewer())

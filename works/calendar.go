@@ -35,7 +35,7 @@ func (w *Works) Today(ctx context.Context) error {
 	now := w.Store.Now()
 	return errors.Join(
 		w.each(ctx, "releases", func() error {
-			released, err := w.Store.ReleaseDue(ctx)
+			released, err := w.Store.Releases.ReleaseDue(ctx)
 			for _, d := range released {
 				w.Released(ctx, d)
 			}
@@ -74,10 +74,10 @@ func (w *Works) Released(ctx context.Context, d store.Document) {
 		w.IsReleased(d)
 	}
 	w.Rouse()
-	people, err := w.Store.Following(ctx, d.ID)
+	people, err := w.Store.Trail.Following(ctx, d.ID)
 	var owner string
 	if err == nil {
-		owner, err = w.Store.OwnerOf(ctx, d.Facts)
+		owner, err = w.Store.Identity.OwnerOf(ctx, d.Facts)
 	}
 	if owner != "" {
 		people = append(people, owner)
@@ -107,7 +107,7 @@ func day(t time.Time) string { return t.Format(time.DateOnly) }
 
 // remindReviews reminds those who have not answered, the day before an answer is due, and when it is late.
 func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
-	open, err := w.Store.OpenReviews(ctx)
+	open, err := w.Store.Reviews.OpenReviews(ctx)
 	if err != nil {
 		return err
 	}
@@ -133,7 +133,7 @@ func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
 			}
 		}
 		failed = append(failed, w.each(ctx, "review "+r.ID, func() error {
-			d, err := w.Store.Head(ctx, r.DocumentID)
+			d, err := w.Store.Documents.Head(ctx, r.DocumentID)
 			if err == nil {
 				err = w.Tell(ctx, d, store.Notice{Kind: kind, Ref: r.ID + " " + when, Told: fmt.Sprintf("Your %s on “%s” %s.", what, d.Title, said)}, people...)
 			}
@@ -147,7 +147,7 @@ func (w *Works) remindReviews(ctx context.Context, now time.Time) error {
 func (w *Works) remindDocuments(ctx context.Context, now time.Time) error {
 	var failed []error
 	for after := ""; ; {
-		due, err := w.Store.DueDocuments(ctx, day(now), after)
+		due, err := w.Store.Trail.DueDocuments(ctx, day(now), after)
 		if err != nil || len(due) == 0 {
 			return errors.Join(append(failed, err)...)
 		}
@@ -164,7 +164,7 @@ func (w *Works) remindDocuments(ctx context.Context, now time.Time) error {
 
 // remindConfirmations reminds those who have not confirmed, the day before it is due, and when it is late.
 func (w *Works) remindConfirmations(ctx context.Context, now time.Time) error {
-	all, err := w.Store.DueConfirmations(ctx, day(now.AddDate(0, 0, 1)))
+	all, err := w.Store.Reviews.DueConfirmations(ctx, day(now.AddDate(0, 0, 1)))
 	if err != nil {
 		return err
 	}
@@ -175,7 +175,7 @@ func (w *Works) remindConfirmations(ctx context.Context, now time.Time) error {
 			when, said = "late", "and it was due on "+c.Due.Format("2 January")
 		}
 		failed = append(failed, w.each(ctx, "confirmation of "+c.DocumentID+" by "+c.AccountID, func() error {
-			d, err := w.Store.Head(ctx, c.DocumentID)
+			d, err := w.Store.Documents.Head(ctx, c.DocumentID)
 			if err == nil {
 				err = w.Tell(ctx, d, store.Notice{
 					Kind: store.AboutConfirm, Ref: fmt.Sprintf("%s %d %s", d.ID, c.FromRev, when), Told: fmt.Sprintf("You are asked to read “%s” and to confirm it, %s.", d.Title, said),
@@ -193,7 +193,7 @@ func (w *Works) summaries(ctx context.Context, now time.Time) error {
 		return nil
 	}
 	morning := time.Date(now.Year(), now.Month(), now.Day(), summaryHour, 0, 0, 0, now.Location())
-	all, err := w.Store.ToSum(ctx, morning.UTC())
+	all, err := w.Store.Trail.ToSum(ctx, morning.UTC())
 	if err != nil {
 		return err
 	}
@@ -206,7 +206,7 @@ func (w *Works) summaries(ctx context.Context, now time.Time) error {
 
 // summary sends someone what they were told and have not read.
 func (w *Works) summary(ctx context.Context, id string, notices []store.Notice) error {
-	to, err := w.Store.Account(ctx, id)
+	to, err := w.Store.Identity.Account(ctx, id)
 	if err != nil {
 		return err
 	}
@@ -227,14 +227,14 @@ func (w *Works) summary(ctx context.Context, id string, notices []store.Notice) 
 			return err
 		}
 	}
-	return w.Store.Mailed(ctx, ids...)
+	return w.Store.Trail.Mailed(ctx, ids...)
 }
 
 // mayKnow tells whether someone may still know of a document that they were told of.
 func (w *Works) mayKnow(ctx context.Context, to store.Account, document string) (bool, error) {
-	folder, _, err := w.Store.Whereabouts(ctx, document)
+	folder, _, err := w.Store.Setup.Whereabouts(ctx, document)
 	if err == nil {
-		to.Closed, err = w.Store.ClosedTo(ctx, to)
+		to.Closed, err = w.Store.Setup.ClosedTo(ctx, to)
 	}
 	return access.May(to.Viewer(), access.Read, access.Thing{Folder: folder}), err
 }

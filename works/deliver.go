@@ -31,9 +31,9 @@ func (w *Works) deliver(ctx context.Context, j store.Job, progress func(done, al
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	owner, err := w.Store.Account(ctx, j.Owner)
+	owner, err := w.Store.Identity.Account(ctx, j.Owner)
 	if err == nil {
-		owner.Closed, err = w.Store.ClosedTo(ctx, owner)
+		owner.Closed, err = w.Store.Setup.ClosedTo(ctx, owner)
 	}
 	if err != nil {
 		return jobs.Result{}, fmt.Errorf("reading whose delivery it is: %w", err)
@@ -92,13 +92,13 @@ func (w *Works) Copy(ctx context.Context, to io.Writer, as string, o Order, v ac
 // write writes a document as it was ordered, as far as a viewer may read it.
 func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Order, v access.Viewer, progress func(done, all int)) error {
 	ctx = pictures.For(ctx, v.Account)
-	load := w.Store.LastRevision
+	load := w.Store.Documents.LastRevision
 	if o.Draft {
-		load = w.Store.Whole
+		load = w.Store.Documents.Whole
 	}
 	doc, err := load(ctx, o.Document)
 	if o.Number > 0 {
-		doc, err = w.Store.Revision(ctx, o.Document, o.Number)
+		doc, err = w.Store.Documents.Revision(ctx, o.Document, o.Number)
 		if errors.Is(err, store.ErrNotFound) {
 			return refusal.New("There is no such revision.")
 		}
@@ -106,7 +106,7 @@ func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Orde
 	if err != nil {
 		return fmt.Errorf("reading the document: %w", err)
 	}
-	if folder, ask, err := w.Store.Whereabouts(ctx, doc.ID); err != nil || !access.May(v, access.Read, access.Thing{Folder: folder}) {
+	if folder, ask, err := w.Store.Setup.Whereabouts(ctx, doc.ID); err != nil || !access.May(v, access.Read, access.Thing{Folder: folder}) {
 		return errors.Join(err, refusal.New("The document is in a closed folder.%s", asked(ask)))
 	}
 	read, err := w.Read(ctx, doc, !o.Draft || o.Number > 0, v)

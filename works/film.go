@@ -172,7 +172,7 @@ func (w *Works) within(ctx context.Context, told story.Story, sizes map[string]f
 		if b.Does == nil || b.Does.Closed || b.Does.Revision == 0 {
 			continue
 		}
-		other, err := w.Store.Revision(ctx, b.Does.ID, b.Does.Revision)
+		other, err := w.Store.Documents.Revision(ctx, b.Does.ID, b.Does.Revision)
 		if errors.Is(err, store.ErrNotFound) {
 			continue
 		}
@@ -207,18 +207,18 @@ func (w *Works) film(ctx context.Context, j store.Job, progress func(done, all i
 		return jobs.Result{}, fmt.Errorf("reading the order of a film: %w", err)
 	}
 	ctx = pictures.For(ctx, j.Owner)
-	owner, err := w.Store.Account(ctx, j.Owner)
+	owner, err := w.Store.Identity.Account(ctx, j.Owner)
 	if err == nil {
-		owner.Closed, err = w.Store.ClosedTo(ctx, owner)
+		owner.Closed, err = w.Store.Setup.ClosedTo(ctx, owner)
 	}
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	doc, err := w.Store.LastRevision(ctx, o.Document)
+	doc, err := w.Store.Documents.LastRevision(ctx, o.Document)
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	if folder, _, err := w.Store.Whereabouts(ctx, doc.ID); err != nil || !access.May(owner.Viewer(), access.Read, access.Thing{Folder: folder}) {
+	if folder, _, err := w.Store.Setup.Whereabouts(ctx, doc.ID); err != nil || !access.May(owner.Viewer(), access.Read, access.Thing{Folder: folder}) {
 		return jobs.Result{}, errors.Join(err, refusal.New("The document is in a closed folder."))
 	}
 	read, err := w.Read(ctx, doc, true, owner.Viewer())

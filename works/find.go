@@ -22,7 +22,7 @@ const (
 // findable keeps the search in step with the documents until ctx is done.
 func (w *Works) findable(ctx context.Context) {
 	for tick := time.NewTicker(findEvery); ; {
-		docs, err := w.Store.Unfound(ctx, findAtA)
+		docs, err := w.Store.Search.Unfound(ctx, findAtA)
 		if err != nil && ctx.Err() == nil {
 			w.Log.Warn("looking for documents to make findable", "error", err)
 		}
@@ -55,7 +55,7 @@ func (w *Works) found(ctx context.Context, d store.Document) bool {
 		return false
 	}
 	w.Log.Error("a document can't be made findable and is set aside until it changes", "document", d.ID, "error", err)
-	if err := w.Store.SetAsideFinding(ctx, d); err != nil {
+	if err := w.Store.Search.SetAsideFinding(ctx, d); err != nil {
 		w.Log.Warn("setting a document aside", "document", d.ID, "error", err)
 		return false
 	}
@@ -65,7 +65,7 @@ func (w *Works) found(ctx context.Context, d store.Document) bool {
 // FindAll makes all documents findable that are not yet.
 func (w *Works) FindAll(ctx context.Context) error {
 	for {
-		docs, err := w.Store.Unfound(ctx, findAtA)
+		docs, err := w.Store.Search.Unfound(ctx, findAtA)
 		if err != nil || len(docs) == 0 {
 			return err
 		}
@@ -79,7 +79,7 @@ func (w *Works) FindAll(ctx context.Context) error {
 
 func (w *Works) makeFindable(ctx context.Context, d store.Document) error {
 	if d.FoundSeq < d.Seq {
-		rows, err := w.Store.ChangedBlocks(ctx, d.ID, d.FoundSeq)
+		rows, err := w.Store.Documents.ChangedBlocks(ctx, d.ID, d.FoundSeq)
 		if err != nil {
 			return err
 		}
@@ -96,14 +96,14 @@ func (w *Works) makeFindable(ctx context.Context, d store.Document) error {
 		if err != nil {
 			return err
 		}
-		if err := w.Store.PutFindable(ctx, d, false, found, d.FoundSeq < 0, removed); err != nil {
+		if err := w.Store.Search.PutFindable(ctx, d, false, found, d.FoundSeq < 0, removed); err != nil {
 			return err
 		}
 	}
 	if d.FoundRevision >= d.Revision {
 		return nil
 	}
-	last, err := w.Store.LastRevision(ctx, d.ID)
+	last, err := w.Store.Documents.LastRevision(ctx, d.ID)
 	if err != nil {
 		return err
 	}
@@ -111,7 +111,7 @@ func (w *Works) makeFindable(ctx context.Context, d store.Document) error {
 	if err != nil {
 		return err
 	}
-	return w.Store.PutFindable(ctx, d, true, found, true, nil)
+	return w.Store.Search.PutFindable(ctx, d, true, found, true, nil)
 }
 
 // told is what the search is told of a document: its title, each block's words and what is to be read in its pictures,
@@ -119,7 +119,7 @@ func (w *Works) makeFindable(ctx context.Context, d store.Document) error {
 func (w *Works) told(ctx context.Context, d document.Document, valid bool) ([]store.Findable, error) {
 	f := d.Facts
 	rows := []store.Findable{{DocumentID: d.ID, Valid: valid, Words: strings.Join(append([]string{f.Title, f.Number}, f.Keywords...), " ")}}
-	shots, err := w.Store.WordsOf(ctx, d.Shots())
+	shots, err := w.Store.Captures.WordsOf(ctx, d.Shots())
 	if err != nil {
 		return nil, err
 	}
@@ -140,7 +140,7 @@ func (w *Works) told(ctx context.Context, d document.Document, valid bool) ([]st
 		rows = append(rows, row)
 	}
 	if f.File != nil {
-		pages, err := w.Store.PagesOf(ctx, f.File.SHA256)
+		pages, err := w.Store.Documents.PagesOf(ctx, f.File.SHA256)
 		if err != nil {
 			return nil, err
 		}

@@ -53,11 +53,11 @@ func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, 
 	if !access.May(v, access.Read, access.Thing{Folder: o.Folder}) {
 		return refusal.New("The folder is closed to you.")
 	}
-	folders, err := w.Store.Folders(ctx)
+	folders, err := w.Store.Setup.Folders(ctx)
 	if err != nil {
 		return err
 	}
-	hits, err := w.Store.Search(ctx, store.Query{Folder: o.Folder, Sort: "title", Most: mostOfFolder + 1}, v)
+	hits, err := w.Store.Search.Search(ctx, store.Query{Folder: o.Folder, Sort: "title", Most: mostOfFolder + 1}, v)
 	if err != nil {
 		return err
 	}
@@ -76,7 +76,7 @@ func (w *Works) writeFolder(ctx context.Context, to io.Writer, f output.Format, 
 		}
 		progress(i, len(hits))
 		dir := below(folders, o.Folder, of(h.FolderID))
-		doc, err := w.Store.LastRevision(ctx, h.ID)
+		doc, err := w.Store.Documents.LastRevision(ctx, h.ID)
 		if errors.Is(err, store.ErrNotFound) || err == nil && doc.State == document.Retired {
 			list.leave(dir, h.Title, "no revision of it is valid")
 			continue

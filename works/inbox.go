@@ -32,7 +32,7 @@ func (w *Works) Receive(ctx context.Context, a store.Incoming, said map[document
 	if sealed, err := w.Key.Seal(follow, "asker"); err == nil {
 		a.Link = sealed
 	}
-	a, err := w.Store.Receive(ctx, a, d, by, hash)
+	a, err := w.Store.Exchange.Receive(ctx, a, d, by, hash)
 	if err != nil {
 		return a, err
 	}
@@ -66,7 +66,7 @@ func titleOf(said map[document.Question]string) string {
 // tellAsked tells whoever answers for a request of something about it. The request is kept whether or not that
 // succeeds.
 func (w *Works) tellAsked(ctx context.Context, a store.Incoming, told, to string) {
-	d, err := w.Store.Head(ctx, a.DocumentID)
+	d, err := w.Store.Documents.Head(ctx, a.DocumentID)
 	if err == nil {
 		err = w.Tell(ctx, d, store.Notice{Kind: store.AboutTold, Ref: uuid.NewString(), Who: a.Asker, Told: told}, to)
 	}
@@ -80,9 +80,9 @@ func (w *Works) tellAsked(ctx context.Context, a store.Incoming, told, to string
 
 // AskedAgain says that an asker has said more.
 func (w *Works) AskedAgain(ctx context.Context, document, said, by string) error {
-	a, err := w.Store.AskedOf(ctx, document)
+	a, err := w.Store.Exchange.AskedOf(ctx, document)
 	if err == nil {
-		err = w.Store.AskedAgain(ctx, document)
+		err = w.Store.Exchange.AskedAgain(ctx, document)
 	}
 	if err != nil {
 		return err
@@ -96,17 +96,17 @@ func (w *Works) AskedAgain(ctx context.Context, document, said, by string) error
 
 // Answered says that a request is answered, and writes to its asker where they have left an address.
 func (w *Works) Answered(ctx context.Context, document, by string) error {
-	whole, err := w.Store.Whole(ctx, document)
+	whole, err := w.Store.Documents.Whole(ctx, document)
 	if err != nil {
 		return err
 	}
 	if open := whole.Core().Unfilled(); len(open) > 0 {
 		return refusal.New("The answer still has a place to fill in: {%s}. It was not sent. Write what belongs there, then send it.", strings.Join(open, "}, {"))
 	}
-	if err := w.Store.SetAsked(ctx, document, store.AskedAnswered, by); err != nil {
+	if err := w.Store.Exchange.SetAsked(ctx, document, store.AskedAnswered, by); err != nil {
 		return err
 	}
-	a, err := w.Store.AskedOf(ctx, document)
+	a, err := w.Store.Exchange.AskedOf(ctx, document)
 	if err != nil || a.Address == "" {
 		return err
 	}

@@ -109,7 +109,7 @@ func (w *Works) whole(ctx context.Context, in *output.Input, doc store.Whole, ar
 		if l.How != document.Holds || o.Closed || o.Revision == 0 {
 			continue
 		}
-		chapter, err := w.Store.Revision(ctx, l.To, o.Revision)
+		chapter, err := w.Store.Documents.Revision(ctx, l.To, o.Revision)
 		if err != nil {
 			return err
 		}

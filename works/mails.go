@@ -110,7 +110,7 @@ var (
 
 // written is a letter as a mail.
 func (w *Works) written(ctx context.Context, j store.Job, l Letter) (mail.Mail, error) {
-	to, err := w.Store.Account(ctx, j.Owner)
+	to, err := w.Store.Identity.Account(ctx, j.Owner)
 	if err != nil {
 		return mail.Mail{}, fmt.Errorf("finding whom a mail is for: %w", err)
 	}
@@ -140,7 +140,7 @@ const mailedWidth = 480 // pixels of a picture in a mail
 // pictureOf is the first picture of a document's valid revision, finished; nil where it has none. A draft's is not
 // sent: a mail lies about for years.
 func (w *Works) pictureOf(ctx context.Context, id string) []byte {
-	doc, err := w.Store.LastRevision(ctx, id)
+	doc, err := w.Store.Documents.LastRevision(ctx, id)
 	if err != nil {
 		return nil
 	}

@@ -74,7 +74,7 @@ func (w *Works) once(ctx context.Context, name string, job store.Job, there func
 	w.movingGate.Lock()
 	defer w.movingGate.Unlock()
 	if id, begun := w.movings[name]; begun {
-		j, err := w.Store.Job(ctx, id)
+		j, err := w.Store.Jobs.Job(ctx, id)
 		switch {
 		case err == nil && j.State == store.Done && there(j):
 			return Making{Key: j.Result}, nil
@@ -127,7 +127,7 @@ func (w *Works) follow(ctx context.Context, j store.Job, _ func(done, all int)) 
 	if err := json.Unmarshal([]byte(j.Payload), &o); err != nil {
 		return jobs.Result{}, fmt.Errorf("reading what is looked for: %w", err)
 	}
-	shot, err := w.Store.Shot(ctx, o.Shot)
+	shot, err := w.Store.Captures.Shot(ctx, o.Shot)
 	if err == nil && o.Part != nil {
 		_, err = w.Pictures.Follow(ctx, shot, *o.Part, o.At)
 	} else if err == nil {

@@ -34,9 +34,9 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 		folder = *d.FolderID
 	}
 	for _, id := range people {
-		to, err := w.Store.Account(ctx, id)
+		to, err := w.Store.Identity.Account(ctx, id)
 		if err == nil {
-			to.Closed, err = w.Store.ClosedTo(ctx, to)
+			to.Closed, err = w.Store.Setup.ClosedTo(ctx, to)
 		}
 		if err != nil {
 			return fmt.Errorf("telling someone: %w", err)
@@ -46,7 +46,7 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 		}
 		n := n
 		n.AccountID = id
-		title, err := w.Store.TitleFor(ctx, d.ID, to.Viewer())
+		title, err := w.Store.Documents.TitleFor(ctx, d.ID, to.Viewer())
 		if errors.Is(err, store.ErrNotFound) {
 			continue
 		}
@@ -54,7 +54,7 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 			return fmt.Errorf("telling someone: %w", err)
 		}
 		n.Told = strings.ReplaceAll(n.Told, "“"+d.Title+"”", "“"+title+"”") // by which they know it
-		told, fresh, err := w.Store.Tell(ctx, n)
+		told, fresh, err := w.Store.Trail.Tell(ctx, n)
 		if err != nil || !fresh {
 			if err != nil {
 				return err
@@ -71,7 +71,7 @@ func (w *Works) Tell(ctx context.Context, d store.Document, n store.Notice, peop
 			Subject: subject(told, title), Lines: []string{told.Told}, Link: w.Address + Where(told, to), Press: "Open the document", Document: d.ID,
 		})
 		if err == nil && sent {
-			err = w.Store.Mailed(ctx, told.ID)
+			err = w.Store.Trail.Mailed(ctx, told.ID)
 		}
 		if err != nil {
 			return err

@@ -78,7 +78,7 @@ const mostOrdered = 50
 
 // room refuses another delivery of who has as many under way as may be.
 func (w *Works) room(ctx context.Context, owner string) error {
-	n, err := w.Store.UnderWay(ctx, deliverJob, owner)
+	n, err := w.Store.Jobs.UnderWay(ctx, deliverJob, owner)
 	if err == nil && n >= mostOrdered {
 		err = refusal.New("%d of your deliveries are under way already. Wait until some are there, or cancel some.", n)
 	}

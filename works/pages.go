@@ -53,7 +53,7 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 		e.Address += fmt.Sprintf("?printed=%d", doc.Revision) // where one is told whether it is still valid
 		signed := doc.Signed
 		if !doc.Revised && err == nil {
-			signed, err = w.Store.Signatures(ctx, doc.ID, doc.Revision)
+			signed, err = w.Store.Releases.Signatures(ctx, doc.ID, doc.Revision)
 		}
 		for _, one := range signed {
 			one.At = w.Store.Here(one.At)
@@ -74,14 +74,14 @@ func (w *Works) Read(ctx context.Context, doc store.Whole, valid bool, v access.
 		return doc, err
 	}
 	doc.Around = around
-	return w.Store.Composed(ctx, doc, v)
+	return w.Store.Documents.Composed(ctx, doc, v)
 }
 
 // Around is what a document leads to, as a viewer may see it, with the addresses where that is read.
 func (w *Works) Around(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
-	around, err := w.Store.AroundOf(ctx, id, valid, v)
+	around, err := w.Store.Documents.AroundOf(ctx, id, valid, v)
 	if err == nil {
-		around, err = w.Store.Timed(ctx, around, v)
+		around, err = w.Store.Documents.Timed(ctx, around, v)
 	}
 	return w.Addressed(around), err
 }

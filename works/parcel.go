@@ -44,7 +44,7 @@ func (w *Works) Parcel(ctx context.Context, doc store.Whole, r receiver.Receiver
 	ctx = pictures.For(ctx, v.Account)
 	t := r.Takes
 	p := Parcel{Parcel: receivers.Parcel{Title: doc.Title, Form: t.Text, Link: w.Address + "/d/" + doc.ID}}
-	sender, err := w.Store.Account(ctx, v.Account)
+	sender, err := w.Store.Identity.Account(ctx, v.Account)
 	if err != nil {
 		return p, fmt.Errorf("reading who sends: %w", err)
 	}
@@ -295,7 +295,7 @@ func AttachedKey(sha string) string { return "attached/" + sha }
 
 // attachedTo are the files beside a document. They go as they are, or stay out.
 func (w *Works) attachedTo(ctx context.Context, document string) ([]sent, error) {
-	files, err := w.Store.Attachments(ctx, document)
+	files, err := w.Store.Documents.Attachments(ctx, document)
 	if err != nil {
 		return nil, err
 	}

@@ -52,7 +52,7 @@ func (w *Works) read(ctx context.Context, j store.Job, _ func(done, all int)) (j
 	if err := w.awaitQuiet(ctx); err != nil {
 		return jobs.Result{}, err
 	}
-	shot, err := w.Store.Shot(ctx, j.Payload)
+	shot, err := w.Store.Captures.Shot(ctx, j.Payload)
 	if err != nil || shot.FoundText != nil {
 		return jobs.Result{}, err
 	}
@@ -121,8 +121,8 @@ func (w *Works) words(ctx context.Context, shot store.Shot) ([]sight.Word, error
 			kept = append(kept, word)
 		}
 	}
-	if err := w.Store.SetRead(ctx, shot.ID, kept); err != nil {
+	if err := w.Store.Captures.SetRead(ctx, shot.ID, kept); err != nil {
 		return nil, err
 	}
-	return kept, w.Store.FindAnew(ctx, shot.ID)
+	return kept, w.Store.Search.FindAnew(ctx, shot.ID)
 }

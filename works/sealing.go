@@ -78,7 +78,7 @@ func (w *Works) openOrder(o Order) (Order, error) {
 
 // SealKept seals what an earlier Raconte kept unsealed.
 func (w *Works) SealKept(ctx context.Context) error {
-	receivers, err := w.Store.EveryReceiver(ctx)
+	receivers, err := w.Store.Exchange.EveryReceiver(ctx)
 	if err != nil {
 		return err
 	}
@@ -87,13 +87,13 @@ func (w *Works) SealKept(ctx context.Context) error {
 		sealed, err := w.sealAddresses(r.Content)
 		if err == nil {
 			r.Content = sealed
-			err = w.Store.SealReceiver(ctx, r)
+			err = w.Store.Exchange.SealReceiver(ctx, r)
 		}
 		if err != nil {
 			return fmt.Errorf("sealing the receiver %s: %w", r.Name, err)
 		}
 	}
-	codes, err := w.Store.OneTimeSecrets(ctx)
+	codes, err := w.Store.Identity.OneTimeSecrets(ctx)
 	if err != nil {
 		return err
 	}
@@ -103,13 +103,13 @@ func (w *Works) SealKept(ctx context.Context) error {
 		}
 		sealed, err := w.SealCode(account, secret)
 		if err == nil {
-			err = w.Store.SealOneTime(ctx, account, sealed)
+			err = w.Store.Identity.SealOneTime(ctx, account, sealed)
 		}
 		if err != nil {
 			return fmt.Errorf("sealing one-time codes: %w", err)
 		}
 	}
-	return w.Store.EachPayload(ctx, []string{mailJob, deliverJob}, func(j store.Job) (string, error) {
+	return w.Store.Jobs.EachPayload(ctx, []string{mailJob, deliverJob}, func(j store.Job) (string, error) {
 		if j.Kind == deliverJob {
 			o, is := OrderOf(j)
 			if !is {

@@ -22,7 +22,7 @@ const (
 
 // Send queues a document for a receiver. While it is on its way there, that is a refusal.
 func (w *Works) Send(ctx context.Context, document, to, by string) (store.Sending, error) {
-	n, err := w.Store.BeginSending(ctx, document, to, by, sendJob)
+	n, err := w.Store.Exchange.BeginSending(ctx, document, to, by, sendJob)
 	if errors.Is(err, store.ErrConflict) {
 		return n, refusal.New("It is on its way there already.")
 	}
@@ -34,7 +34,7 @@ func (w *Works) Send(ctx context.Context, document, to, by string) (store.Sendin
 
 // Receiver is one that can be sent to, its secrets open.
 func (w *Works) Receiver(ctx context.Context, id string) (receiver.Receiver, error) {
-	r, err := w.Store.Receiver(ctx, id)
+	r, err := w.Store.Exchange.Receiver(ctx, id)
 	if err != nil {
 		return receiver.Receiver{}, err
 	}
@@ -60,7 +60,7 @@ func (w *Works) Driver(r receiver.Receiver) (receivers.Driver, error) {
 
 // send is the job that sends a document to a receiver.
 func (w *Works) send(ctx context.Context, j store.Job, progress func(done, all int)) (jobs.Result, error) {
-	n, err := w.Store.Sending(ctx, j.Payload)
+	n, err := w.Store.Exchange.Sending(ctx, j.Payload)
 	if err != nil {
 		return jobs.Result{}, err
 	}
@@ -93,14 +93,14 @@ func (w *Works) send(ctx context.Context, j store.Job, progress func(done, all i
 
 // hand hands over what a receiver does not have yet of a sending.
 func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r receiver.Receiver, d receivers.Driver, tight int, progress func(done, all int)) error {
-	owner, err := w.Store.Account(ctx, j.Owner)
+	owner, err := w.Store.Identity.Account(ctx, j.Owner)
 	if err == nil {
-		owner.Closed, err = w.Store.ClosedTo(ctx, owner)
+		owner.Closed, err = w.Store.Setup.ClosedTo(ctx, owner)
 	}
 	if err != nil {
 		return fmt.Errorf("reading who sends: %w", err)
 	}
-	doc, err := w.Store.Whole(ctx, n.DocumentID)
+	doc, err := w.Store.Documents.Whole(ctx, n.DocumentID)
 	if err != nil {
 		return fmt.Errorf("reading what is sent: %w", err)
 	}
@@ -123,17 +123,17 @@ func (w *Works) hand(ctx context.Context, j store.Job, n *store.Sending, r recei
 			n.Link = m.Link
 		}
 		progress(handed, all)
-		return w.Store.KeepSending(context.WithoutCancel(ctx), *n)
+		return w.Store.Exchange.KeepSending(context.WithoutCancel(ctx), *n)
 	})
 	if err != nil {
 		return err
 	}
-	now := w.Store.Clock()
+	now := w.Store.Jobs.Clock()
 	n.SentAt = &now
-	return w.Store.KeepSending(context.WithoutCancel(ctx), *n)
+	return w.Store.Exchange.KeepSending(context.WithoutCancel(ctx), *n)
 }
 
-func (w *Works) age(j store.Job) time.Duration { return w.Store.Clock().Sub(j.CreatedAt) }
+func (w *Works) age(j store.Job) time.Duration { return w.Store.Jobs.Clock().Sub(j.CreatedAt) }
 
 // again says what becomes of a sending that failed: it is tried again after waits that grow, for three days, or it has
 // come to its end.

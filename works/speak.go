@@ -13,7 +13,7 @@ import (
 // Say has a text said by the house's synthetic voice, with its words as they are said: a WAV file of one channel. What
 // was said once is kept.
 func (w *Works) Say(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
-	all, _, err := w.Store.Sayings(ctx)
+	all, _, err := w.Store.Setup.Sayings(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -67,7 +67,7 @@ func (w *Works) Stand(ctx context.Context, doc store.Whole, o Order, place, dir,
 	if err != nil {
 		return store.Standing{}, fmt.Errorf("writing an order: %w", err)
 	}
-	n, err := w.Store.AddStanding(ctx, store.Standing{DocumentID: doc.ID, Payload: string(payload), Place: place, Path: dir, MadeBy: owner})
+	n, err := w.Store.Exchange.AddStanding(ctx, store.Standing{DocumentID: doc.ID, Payload: string(payload), Place: place, Path: dir, MadeBy: owner})
 	if errors.Is(err, store.ErrLimit) {
 		return n, refusal.New("The document has as many standing deliveries as it may have.")
 	}
@@ -86,7 +86,7 @@ func OrderOfStanding(n store.Standing) (o Order) {
 
 // publish is the job that makes a standing delivery: what is valid now lies at its place then, and nothing else.
 func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, all int)) (jobs.Result, error) {
-	n, err := w.Store.BeginStanding(ctx, j.Payload)
+	n, err := w.Store.Exchange.BeginStanding(ctx, j.Payload)
 	if errors.Is(err, store.ErrNotFound) {
 		return jobs.Result{}, nil
 	}
@@ -116,10 +116,10 @@ func (w *Works) publish(ctx context.Context, j store.Job, progress func(done, al
 		files, revision = n.Files, n.Revision // what lay there still does
 	}
 	if n.Deleted && err == nil {
-		return jobs.Result{}, w.Store.ForgetStanding(ctx, n.ID)
+		return jobs.Result{}, w.Store.Exchange.ForgetStanding(ctx, n.ID)
 	}
 	n.Files, n.Revision, n.Error = files, revision, reason
-	if failed := w.Store.Put(ctx, n); failed != nil || err == nil || refused {
+	if failed := w.Store.Exchange.Put(ctx, n); failed != nil || err == nil || refused {
 		return jobs.Result{}, errors.Join(err, failed)
 	}
 	// What lies there may hold what is concealed by now.
@@ -139,11 +139,11 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 	if bucket == nil {
 		return nil, 0, refusal.New("There is no place “%s” any more.", n.Place)
 	}
-	composition, err := w.Store.Stands(ctx, n.DocumentID)
+	composition, err := w.Store.Exchange.Stands(ctx, n.DocumentID)
 	if err != nil {
 		return nil, 0, err
 	}
-	doc, err := w.Store.LastRevision(ctx, n.DocumentID)
+	doc, err := w.Store.Documents.LastRevision(ctx, n.DocumentID)
 	gone := errors.Is(err, store.ErrNotFound) || err == nil && doc.State == document.Retired
 	if n.Deleted || gone {
 		return []string{}, 0, nil
@@ -156,9 +156,9 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 	if !known {
 		return nil, 0, refusal.New("This Raconte does not know the format %q.", o.Format)
 	}
-	owner, err := w.Store.Account(ctx, n.MadeBy)
+	owner, err := w.Store.Identity.Account(ctx, n.MadeBy)
 	if err == nil {
-		owner.Closed, err = w.Store.ClosedTo(ctx, owner)
+		owner.Closed, err = w.Store.Setup.ClosedTo(ctx, owner)
 	}
 	if err != nil {
 		return nil, 0, fmt.Errorf("reading whose delivery it is: %w", err)
@@ -168,7 +168,7 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 		if err := w.write(ctx, to, f, o, owner.Viewer(), progress); err != nil {
 			return err
 		}
-		stands, err := w.Store.StillStands(ctx, n, doc.Revision, composition)
+		stands, err := w.Store.Exchange.StillStands(ctx, n, doc.Revision, composition)
 		if err == nil && !stands {
 			err = errOvertaken
 		}
@@ -191,7 +191,7 @@ func (w *Works) put(ctx context.Context, n store.Standing, progress func(done, a
 
 // free refuses a name that another standing delivery has.
 func (w *Works) free(ctx context.Context, n store.Standing, name string) error {
-	taken, err := w.Store.StandingAt(ctx, n.Place, name, n.ID)
+	taken, err := w.Store.Exchange.StandingAt(ctx, n.Place, name, n.ID)
 	if err == nil && taken {
 		err = refusal.New("Another document already has a file named “%s” there. Give this one a folder of its own.", path.Base(name))
 	}

@@ -19,13 +19,13 @@ func (w *Works) StyleOf(ctx context.Context, doc store.Whole) (style.Style, erro
 	kept := doc.Style
 	released := doc.Revised || doc.State == document.Ready
 	if released && !doc.Revised {
-		kept, err = w.Store.RevisionStyle(ctx, doc.ID, doc.Document.Revision)
+		kept, err = w.Store.Setup.RevisionStyle(ctx, doc.ID, doc.Document.Revision)
 	}
 	switch {
 	case kept != nil:
 		st = *kept
 	case err == nil && !released:
-		st, err = w.Store.StyleNamed(ctx, doc.Facts.Style)
+		st, err = w.Store.Setup.StyleNamed(ctx, doc.Facts.Style)
 	}
 	if err == nil {
 		err = w.Faces(ctx, st)

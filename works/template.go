@@ -39,7 +39,7 @@ func (w *Works) templateOf(ctx context.Context, about output.About, name string)
 	if name == "" || slices.ContainsFunc(about.Templates, func(t output.Template) bool { return t.Name == name }) {
 		return nil, nil
 	}
-	t, err := w.Store.Template(ctx, name)
+	t, err := w.Store.Setup.Template(ctx, name)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (about.Own == "" || t.Kind != about.Own) {
 		return nil, refusal.New("%s has no template %q.", about.Title, name)
 	}

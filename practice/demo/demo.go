@@ -40,7 +40,7 @@ var Accounts = []store.Account{
 
 // Load adds the demo's accounts and documents where they are not there yet.
 func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker, files *blobs.Bucket) error {
-	if _, err := s.AccountNamed(ctx, Accounts[len(Accounts)-1].Name); err == nil {
+	if _, err := s.Identity.AccountNamed(ctx, Accounts[len(Accounts)-1].Name); err == nil {
 		return nil
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return fmt.Errorf("looking for the demo: %w", err)
@@ -59,9 +59,9 @@ func Load(ctx context.Context, s *store.Store, pictures *pictures.Maker, files *
 				return err
 			}
 		}
-		made, err := s.AccountNamed(ctx, a.Name)
+		made, err := s.Identity.AccountNamed(ctx, a.Name)
 		if errors.Is(err, store.ErrNotFound) {
-			made, err = s.CreateAccount(ctx, a)
+			made, err = s.Identity.CreateAccount(ctx, a)
 		}
 		if err != nil {
 			return fmt.Errorf("loading the demo: %w", err)
@@ -83,13 +83,13 @@ func loadAll(ctx context.Context, s *store.Store, pictures *pictures.Maker, file
 		if err := p.Session.load(ctx, s, pictures, people[p.Author]); err != nil {
 			return err
 		}
-		d, err := s.CreateWhole(ctx, p.Document, "", people[p.Author])
+		d, err := s.Documents.CreateWhole(ctx, p.Document, "", people[p.Author])
 		if err != nil {
 			return fmt.Errorf("loading %q: %w", p.Document.Facts.Title, err)
 		}
 		made[d.Title] = d.ID
 		if p.Ready {
-			if findings, err := s.SetState(ctx, d.ID, document.Release, d.Seq, "", access.Viewer{Account: people["adaeze"], Role: access.Administrator}); err != nil || len(findings) > 0 {
+			if findings, err := s.Releases.SetState(ctx, d.ID, document.Release, d.Seq, "", access.Viewer{Account: people["adaeze"], Role: access.Administrator}); err != nil || len(findings) > 0 {
 				return fmt.Errorf("marking %q ready: %v %w", p.Document.Facts.Title, findings, err)
 			}
 		}
@@ -179,7 +179,7 @@ func (s *Session) take(p *workstation.Player, commands ...string) Shot {
 }
 
 func (s Session) load(ctx context.Context, st *store.Store, maker *pictures.Maker, by string) error {
-	if _, err := st.BeginCapture(ctx, s.id, s.Name, by); err != nil {
+	if _, err := st.Captures.BeginCapture(ctx, s.id, s.Name, by); err != nil {
 		return fmt.Errorf("loading the session %q: %w", s.Name, err)
 	}
 	for _, shot := range s.Shots {
@@ -189,7 +189,7 @@ func (s Session) load(ctx context.Context, st *store.Store, maker *pictures.Make
 		}
 		// What the practice workstation shows is known; it need not be read.
 		if shot.Words != nil {
-			if err := st.SetRead(ctx, shot.ID, shot.Words); err != nil {
+			if err := st.Captures.SetRead(ctx, shot.ID, shot.Words); err != nil {
 				return fmt.Errorf("keeping the words of a shot of %q: %w", s.Name, err)
 			}
 		}

@@ -21,14 +21,14 @@ import (
 // loadHouse adds folders, and the documents of the house, to the procedures that are there by their titles.
 func loadHouse(ctx context.Context, s *store.Store, files *blobs.Bucket, people, made map[string]string) error {
 	folders := map[string]string{}
-	circle, err := s.PutCircle(ctx, store.Circle{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}}, store.Account{})
+	circle, err := s.Identity.PutCircle(ctx, store.Circle{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}}, store.Account{})
 	if err != nil {
 		return fmt.Errorf("loading the demo's group: %w", err)
 	}
 	for _, f := range []store.Folder{
 		{Name: receiving, Open: true}, {Name: coldRooms, Open: true}, {Name: quality, Ask: "Adaeze Quillan", Circles: []string{circle.ID}},
 	} {
-		kept, err := s.PutFolder(ctx, f, store.Account{})
+		kept, err := s.Setup.PutFolder(ctx, f, store.Account{})
 		if err != nil {
 			return fmt.Errorf("loading the folder %q: %w", f.Name, err)
 		}
@@ -38,7 +38,7 @@ func loadHouse(ctx context.Context, s *store.Store, files *blobs.Bucket, people,
 	for title, folder := range map[string]string{
 		"Receive a lot into a cold room": receiving, "Reprint a lot label": receiving, "Move a lot between rooms": coldRooms, "Answer a temperature alarm": coldRooms,
 	} {
-		if err := s.Move(ctx, []string{made[title]}, folders[folder], all); err != nil {
+		if err := s.Setup.Move(ctx, []string{made[title]}, folders[folder], all); err != nil {
 			return fmt.Errorf("moving %q: %w", title, err)
 		}
 	}
@@ -70,25 +70,25 @@ func (w written) load(ctx context.Context, s *store.Store, folders, people, made
 			}
 		}
 	}
-	d, err := s.CreateWhole(ctx, document.Document{ID: "new", Kind: w.kind, Facts: w.facts, Blocks: w.blocks}, folders[w.folder], people[w.author])
+	d, err := s.Documents.CreateWhole(ctx, document.Document{ID: "new", Kind: w.kind, Facts: w.facts, Blocks: w.blocks}, folders[w.folder], people[w.author])
 	if err != nil {
 		return err
 	}
 	made[w.title] = d.ID
 	who := access.Viewer{Account: people["adaeze"], Role: access.Administrator}
 	if !w.start {
-		if d, err = s.GiveNumber(ctx, d.ID, who); err != nil {
+		if d, err = s.Documents.GiveNumber(ctx, d.ID, who); err != nil {
 			return err
 		}
 	}
 	if w.start {
-		return s.SetTemplate(ctx, d.ID, true)
+		return s.Documents.SetTemplate(ctx, d.ID, true)
 	}
 	for _, act := range w.acts() {
-		if d, err = s.Head(ctx, d.ID); err != nil {
+		if d, err = s.Documents.Head(ctx, d.ID); err != nil {
 			return err
 		}
-		if findings, err := s.SetState(ctx, d.ID, act, d.Seq, "", who); err != nil || len(findings) > 0 {
+		if findings, err := s.Releases.SetState(ctx, d.ID, act, d.Seq, "", who); err != nil || len(findings) > 0 {
 			return fmt.Errorf("%s: %v %w", act, findings, err)
 		}
 	}
@@ -137,17 +137,17 @@ func loadFiled(ctx context.Context, s *store.Store, files *blobs.Bucket, name, t
 	if err := files.Put(ctx, "files/"+file.SHA256, bytes.NewReader(out.Bytes())); err != nil {
 		return err
 	}
-	d, err := s.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)
+	d, err := s.Documents.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)
 	if err != nil {
 		return err
 	}
-	if err := s.AddPages(ctx, file.SHA256, texts); err != nil {
+	if err := s.Documents.AddPages(ctx, file.SHA256, texts); err != nil {
 		return err
 	}
 	who := access.Viewer{Account: by, Role: access.Administrator}
-	if d, err = s.GiveNumber(ctx, d.ID, who); err != nil {
+	if d, err = s.Documents.GiveNumber(ctx, d.ID, who); err != nil {
 		return err
 	}
-	_, err = s.SetState(ctx, d.ID, document.Release, d.Seq, "", who)
+	_, err = s.Releases.SetState(ctx, d.ID, document.Release, d.Seq, "", who)
 	return err
 }

@@ -25,7 +25,7 @@ func loadReports(ctx context.Context, s *store.Store, people, made map[string]st
 		document.NewStep(id("blank labels", 3), words.Plain("Put it in again with the smooth side up: the printer writes on that side alone.")),
 		document.NewStep(id("blank labels", 4), words.Plain("Close the lid and print the labels of lot {lot} again.")),
 	}}
-	if _, err := s.CreateWhole(ctx, answer, "", people["tomasz"]); err != nil {
+	if _, err := s.Documents.CreateWhole(ctx, answer, "", people["tomasz"]); err != nil {
 		return fmt.Errorf("loading a stock answer: %w", err)
 	}
 	for _, r := range []struct {
@@ -58,7 +58,7 @@ func loadReports(ctx context.Context, s *store.Store, people, made map[string]st
 			},
 		},
 	} {
-		from, err := s.Whole(ctx, made[r.from])
+		from, err := s.Documents.Whole(ctx, made[r.from])
 		if err != nil {
 			return fmt.Errorf("finding %q: %w", r.from, err)
 		}
@@ -84,7 +84,7 @@ func loadReports(ctx context.Context, s *store.Store, people, made map[string]st
 		for _, step := range r.again {
 			d.Blocks = append(d.Blocks, document.NewStep(newID(), words.Plain(step)))
 		}
-		doc, err := s.CreateWhole(ctx, d, "", people[r.author])
+		doc, err := s.Documents.CreateWhole(ctx, d, "", people[r.author])
 		if err != nil {
 			return fmt.Errorf("loading %q: %w", r.title, err)
 		}
@@ -96,12 +96,12 @@ func loadReports(ctx context.Context, s *store.Store, people, made map[string]st
 // SetUp sets up the stand-ins as receivers, where they are not there yet; mailPort is the first of the stand-ins'
 // ports.
 func SetUp(ctx context.Context, w *works.Works, mailPort int) error {
-	admin, err := w.Store.AccountNamed(ctx, Accounts[len(Accounts)-1].Name)
+	admin, err := w.Store.Identity.AccountNamed(ctx, Accounts[len(Accounts)-1].Name)
 	if err != nil {
 		return fmt.Errorf("finding the administrator: %w", err)
 	}
 	for _, r := range Receivers(mailPort) {
-		if _, err := w.Store.Receiver(ctx, r.ID); !errors.Is(err, store.ErrNotFound) {
+		if _, err := w.Store.Exchange.Receiver(ctx, r.ID); !errors.Is(err, store.ErrNotFound) {
 			if err != nil {
 				return err
 			}
@@ -114,7 +114,7 @@ func SetUp(ctx context.Context, w *works.Works, mailPort int) error {
 		if err != nil {
 			return err
 		}
-		if _, err := w.Store.SaveReceiver(ctx, store.Receiver{ID: r.ID, Name: r.Name, Content: sealed}, admin.ID); err != nil {
+		if _, err := w.Store.Exchange.SaveReceiver(ctx, store.Receiver{ID: r.ID, Name: r.Name, Content: sealed}, admin.ID); err != nil {
 			return err
 		}
 	}

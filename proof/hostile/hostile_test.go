@@ -35,7 +35,7 @@ func TestNothingHostileBreaksTheServer(t *testing.T) {
 	hash, err := passwords.Hash("password")
 	require.NoError(t, err)
 	for name, role := range map[string]access.Role{"author": access.Author, "reader": access.Reader} {
-		_, err := h.Store.CreateAccount(ctx, store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: hash})
+		_, err := h.Store.Identity.CreateAccount(ctx, store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: hash})
 		require.NoError(t, err)
 	}
 	h.Work(t)

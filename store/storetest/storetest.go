@@ -89,7 +89,7 @@ func OpenAfter(t testing.TB, migration int64, fill func(*sql.DB)) *store.Store {
 // Account adds an account of a role.
 func Account(t testing.TB, s *store.Store, name string, role access.Role) store.Account {
 	t.Helper()
-	a, err := s.CreateAccount(context.Background(), store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: "x"})
+	a, err := s.Identity.CreateAccount(context.Background(), store.Account{Name: name, DisplayName: name, Role: role, PasswordHash: "x"})
 	require.NoError(t, err)
 	return a
 }

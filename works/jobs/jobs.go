@@ -73,7 +73,7 @@ func (r *Runner) init() {
 // Add queues a job and wakes a worker.
 func (r *Runner) Add(ctx context.Context, j store.Job) (store.Job, error) {
 	r.init()
-	j, err := r.Store.AddJob(ctx, j)
+	j, err := r.Store.Jobs.AddJob(ctx, j)
 	if err == nil {
 		r.rouse()
 	}
@@ -83,7 +83,7 @@ func (r *Runner) Add(ctx context.Context, j store.Job) (store.Job, error) {
 // Retry queues a job again that failed or was cancelled; any other is left alone.
 func (r *Runner) Retry(ctx context.Context, id string) error {
 	r.init()
-	err := r.Store.RetryJob(ctx, id)
+	err := r.Store.Jobs.RetryJob(ctx, id)
 	if err == nil {
 		r.rouse()
 	}
@@ -129,7 +129,7 @@ func (r *Runner) Run(ctx context.Context, workers int) {
 
 // one claims and does a job; false where there was none.
 func (r *Runner) one(ctx context.Context) bool {
-	j, err := r.Store.ClaimJob(ctx, silent, slices.Collect(maps.Keys(r.Works))...)
+	j, err := r.Store.Jobs.ClaimJob(ctx, silent, slices.Collect(maps.Keys(r.Works))...)
 	if err != nil {
 		if !errors.Is(err, store.ErrNotFound) && ctx.Err() == nil {
 			r.Log.Error("claiming a job", "error", err)
@@ -165,7 +165,7 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 				mu.Lock()
 				d, a := done, all
 				mu.Unlock()
-				alive, err := r.Store.Progress(work, j, d, a)
+				alive, err := r.Store.Jobs.Progress(work, j, d, a)
 				if err == nil {
 					seen = time.Now()
 				}
@@ -187,18 +187,18 @@ func (r *Runner) do(ctx context.Context, j store.Job) {
 	var later Later
 	switch {
 	case ctx.Err() != nil: // the server stops
-		err = r.Store.ReleaseJob(last, j)
+		err = r.Store.Jobs.ReleaseJob(last, j)
 	case work.Err() != nil: // cancelled, or another has it: the state says so already
 		err = nil
 	case errors.As(err, &later):
 		r.Log.Warn("a job is tried again later", "job", j.ID, "kind", j.Kind, "after", later.After, "error", err)
-		err = r.Store.PostponeJob(last, j, later.After, forPeople(err))
+		err = r.Store.Jobs.PostponeJob(last, j, later.After, forPeople(err))
 	case err != nil:
 		r.Log.Warn("a job failed", "job", j.ID, "kind", j.Kind, "error", err)
-		err = r.Store.FinishJob(last, j, store.Outcome{Failure: forPeople(err)})
+		err = r.Store.Jobs.FinishJob(last, j, store.Outcome{Failure: forPeople(err)})
 	default:
-		if _, err = r.Store.Progress(last, j, all, all); err == nil {
-			err = r.Store.FinishJob(last, j, store.Outcome{Result: result.File, Bytes: result.Bytes, Payload: result.Payload})
+		if _, err = r.Store.Jobs.Progress(last, j, all, all); err == nil {
+			err = r.Store.Jobs.FinishJob(last, j, store.Outcome{Result: result.File, Bytes: result.Bytes, Payload: result.Payload})
 		}
 	}
 	if err != nil {
@@ -228,7 +228,7 @@ func (r *Runner) tell(ctx context.Context, id string) {
 	if r.Changed == nil {
 		return
 	}
-	if j, err := r.Store.Job(ctx, id); err == nil {
+	if j, err := r.Store.Jobs.Job(ctx, id); err == nil {
 		r.told.Add(j.ID, j.State)
 		r.Changed(j)
 	}
@@ -236,15 +236,15 @@ func (r *Runner) tell(ctx context.Context, id string) {
 
 // watch tells of what other servers do, which share the queue.
 func (r *Runner) watch(ctx context.Context) {
-	since := r.Store.Clock()
+	since := r.Store.Jobs.Clock()
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-time.After(idle):
 		}
-		next := r.Store.Clock().Add(-idle) // a row may be written a little after the time that it bears
-		all, err := r.Store.JobsSince(ctx, since, slices.Collect(maps.Keys(r.Works))...)
+		next := r.Store.Jobs.Clock().Add(-idle) // a row may be written a little after the time that it bears
+		all, err := r.Store.Jobs.JobsSince(ctx, since, slices.Collect(maps.Keys(r.Works))...)
 		if err != nil {
 			continue // the database is asked again
 		}

@@ -49,7 +49,7 @@ func (b bench) ends(t *testing.T, id string, as store.JobState) store.Job {
 	var j store.Job
 	require.Eventually(t, func() bool {
 		var err error
-		j, err = b.store.Job(ctx, id)
+		j, err = b.store.Jobs.Job(ctx, id)
 		return err == nil && j.State == as
 	}, 10*time.Second, 20*time.Millisecond, "it is %s", j.State)
 	return j
@@ -119,7 +119,7 @@ func TestACancelledJobStopsSoon(t *testing.T) {
 	}})
 	id := b.add(t, "long")
 	b.ends(t, id, store.Working)
-	require.NoError(t, b.store.CancelJob(ctx, id))
+	require.NoError(t, b.store.Jobs.CancelJob(ctx, id))
 	select {
 	case <-stopped:
 	case <-time.After(5 * time.Second):
@@ -138,7 +138,7 @@ func TestAServerThatStopsPutsItsJobsBack(t *testing.T) {
 	id := b.add(t, "long")
 	<-begun
 	b.stop()
-	j, err := b.store.Job(ctx, id)
+	j, err := b.store.Jobs.Job(ctx, id)
 	require.NoError(t, err)
 	assert.Equal(t, store.Waiting, j.State)
 	assert.Zero(t, j.Attempts, "a stop is no failure of the job's")

@@ -36,7 +36,7 @@ func clipKey(sha string) string { return "clips/" + sha }
 // it is a picture of its first second. Taking the same again does nothing more. An error that is a refusal says to
 // people why it can't be kept.
 func (m *Maker) KeepClip(ctx context.Context, a Arrival, path, camera string) (store.Shot, error) {
-	if there, err := m.store.Shot(ctx, a.ID); err == nil && there.CreatedBy == a.By && there.Recording.Moves() {
+	if there, err := m.store.Captures.Shot(ctx, a.ID); err == nil && there.CreatedBy == a.By && there.Recording.Moves() {
 		return there, nil // sent again: its answer was lost
 	}
 	if err := a.About.Check(); err != nil {
@@ -312,7 +312,7 @@ func (m *Maker) MovingKey(ctx context.Context, w Moving) (string, store.Shot, er
 
 // HasMoving tells whether a finished clip has been made.
 func (m *Maker) HasMoving(ctx context.Context, key string) bool {
-	_, err := m.store.Rendition(ctx, key)
+	_, err := m.store.Captures.Rendition(ctx, key)
 	return err == nil && m.blobs.Has(ctx, renditionKey(key)) == nil
 }
 
@@ -360,7 +360,7 @@ func (m *Maker) request(ctx context.Context, w Moving, shot store.Shot, dir, pat
 		}
 	}
 	for _, id := range w.Figure.Shots()[1:] {
-		inset, err := m.store.Shot(ctx, id)
+		inset, err := m.store.Captures.Shot(ctx, id)
 		if err != nil {
 			return r, err
 		}
@@ -383,7 +383,7 @@ func (m *Maker) keepMoving(ctx context.Context, name string, form media.Form, pa
 	if err := m.blobs.Put(ctx, renditionKey(name), f); err != nil {
 		return err
 	}
-	return m.store.AddRendition(ctx, name, form.Type)
+	return m.store.Captures.AddRendition(ctx, name, form.Type)
 }
 
 // Fetch writes a part that was kept into a file; false where it is not.

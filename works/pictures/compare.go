@@ -18,7 +18,7 @@ import (
 
 // compare says how a shot differs from the one before it in its session, and records it.
 func (m *Maker) compare(ctx context.Context, shot store.Shot) (sight.Verdict, error) {
-	before, err := m.store.Before(ctx, shot)
+	before, err := m.store.Captures.Before(ctx, shot)
 	if errors.Is(err, store.ErrNotFound) {
 		return "", nil
 	}
@@ -29,7 +29,7 @@ func (m *Maker) compare(ctx context.Context, shot store.Shot) (sight.Verdict, er
 	if err != nil {
 		return "", err
 	}
-	return v, m.store.SetVerdict(ctx, shot.ID, v)
+	return v, m.store.Captures.SetVerdict(ctx, shot.ID, v)
 }
 
 func (m *Maker) verdict(ctx context.Context, a, b store.Shot, pixels func(context.Context, store.Shot) (*image.RGBA, error)) (sight.Verdict, error) {
@@ -109,7 +109,7 @@ func (m *Maker) CompareAgain(ctx context.Context, shots []store.Shot) error {
 				}
 				if v != shots[i].Verdict {
 					shots[i].Verdict = v
-					if err := m.store.SetVerdict(ctx, shots[i].ID, v); err != nil {
+					if err := m.store.Captures.SetVerdict(ctx, shots[i].ID, v); err != nil {
 						return err
 					}
 				}

@@ -30,7 +30,7 @@ type Wanted struct {
 // Finish makes a finished picture of a figure as it is; it keeps nothing. It is picture.ErrTooLarge where no
 // rendition that can be read fits. Letters is how high the picture's usual text is in it, 0 where that is not known.
 func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, width int, letters float64, err error) {
-	shot, err := m.store.Shot(ctx, w.Figure.Shot)
+	shot, err := m.store.Captures.Shot(ctx, w.Figure.Shot)
 	if err != nil {
 		return file, 0, 0, err
 	}
@@ -67,7 +67,7 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 
 // Changed are the places in which a shot differs from the one before it in its session.
 func (m *Maker) Changed(ctx context.Context, shot store.Shot) ([]scene.Rect, error) {
-	before, err := m.store.Before(ctx, shot)
+	before, err := m.store.Captures.Before(ctx, shot)
 	if err != nil {
 		return nil, err
 	}

@@ -152,7 +152,7 @@ func (m *Maker) Stills(ctx context.Context, shot store.Shot) ([]figure.Span, err
 // FitMoving makes a finished clip that has at most so many bytes, in the first of some forms that can: smaller, with
 // fewer pictures a second, in fewer colours, then without what stands still. It is picture.ErrTooLarge where none does.
 func (m *Maker) FitMoving(ctx context.Context, w Moving, most int64, forms []media.Form) (key string, form media.Form, bytes int64, err error) {
-	shot, err := m.store.Shot(ctx, w.Figure.Shot)
+	shot, err := m.store.Captures.Shot(ctx, w.Figure.Shot)
 	if err != nil {
 		return "", form, 0, err
 	}

@@ -142,7 +142,7 @@ func (m *Maker) record(ctx context.Context, shot store.Shot, data []byte) (store
 	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), bytes.NewReader(data)); err != nil {
 		return store.Shot{}, err
 	}
-	return m.store.AddShot(ctx, shot)
+	return m.store.Captures.AddShot(ctx, shot)
 }
 
 // longestName is the most characters that are kept of a file's name.
@@ -164,7 +164,7 @@ func (m *Maker) Open(ctx context.Context, shot store.Shot) (blobs.Blob, error) {
 
 // Original is a shot's file.
 func (m *Maker) Original(ctx context.Context, id string) (File, error) {
-	shot, err := m.store.Shot(ctx, id)
+	shot, err := m.store.Captures.Shot(ctx, id)
 	if err != nil {
 		return File{}, err
 	}
@@ -174,7 +174,7 @@ func (m *Maker) Original(ctx context.Context, id string) (File, error) {
 
 // Preview is a shot at most PreviewWidth wide.
 func (m *Maker) Preview(ctx context.Context, id string) (File, error) {
-	shot, err := m.store.Shot(ctx, id)
+	shot, err := m.store.Captures.Shot(ctx, id)
 	if err != nil {
 		return File{}, err
 	}
@@ -194,13 +194,13 @@ func (m *Maker) Smaller(ctx context.Context, shot store.Shot, width int) ([]byte
 
 // FinishedKey names a finished picture without making it; width 0 is the figure's own size.
 func (m *Maker) FinishedKey(ctx context.Context, f figure.Figure, first, width int) (string, store.Shot, error) {
-	shot, err := m.store.Shot(ctx, f.Shot)
+	shot, err := m.store.Captures.Shot(ctx, f.Shot)
 	if err != nil {
 		return "", shot, err
 	}
 	shas := map[string]string{}
 	for _, id := range f.Shots() {
-		inset, err := m.store.Shot(ctx, id)
+		inset, err := m.store.Captures.Shot(ctx, id)
 		if err != nil {
 			return "", shot, err
 		}
@@ -273,7 +273,7 @@ func nameOf(name string) string {
 
 // rendition is a kept picture, made where it is missing; many who ask at once wait for one.
 func (m *Maker) rendition(ctx context.Context, name string, make func(context.Context) (picture.File, error)) (File, error) {
-	r, err := m.store.Rendition(ctx, name)
+	r, err := m.store.Captures.Rendition(ctx, name)
 	if err == nil {
 		data, err := m.blobs.Get(ctx, renditionKey(name))
 		if !errors.Is(err, blobs.ErrNotFound) {
@@ -293,7 +293,7 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 		if err := m.blobs.Put(ctx, renditionKey(name), bytes.NewReader(file.Data)); err != nil {
 			return File{}, err
 		}
-		return File{file.Data, file.Type, name}, m.store.AddRendition(ctx, name, file.Type)
+		return File{file.Data, file.Type, name}, m.store.Captures.AddRendition(ctx, name, file.Type)
 	})
 }
 
@@ -311,7 +311,7 @@ func (m *Maker) load(ctx context.Context, f figure.Shown, width int) (pixels map
 	shots := map[string]store.Shot{}
 	weight := int64(0)
 	for _, id := range f.Shots() {
-		shot, err := m.store.Shot(ctx, id)
+		shot, err := m.store.Captures.Shot(ctx, id)
 		if err != nil {
 			return nil, nil, err
 		}

@@ -92,17 +92,17 @@ func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 		require.NoError(t, err)
 	}
 	require.NoError(t, b.Put(ctx, "shots/stray", strings.NewReader("left by a crash")))
-	d, err := s.Create(ctx, document.Procedure, "T", "", a.ID)
+	d, err := s.Documents.Create(ctx, document.Procedure, "T", "", a.ID)
 	require.NoError(t, err)
 	use := func(step, shot string) store.BlockEdit {
 		b := document.NewStep(step, words.Plain("x"), figure.Figure{ID: step, Shot: shot, Marks: []figure.Mark{}})
 		return store.BlockEdit{ID: step, OrderKey: "00A00" + step, Content: b.Content}
 	}
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "1", Blocks: []store.BlockEdit{use("a", "used"), use("b", "undone")}}, a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, store.Change{ID: "1", Blocks: []store.BlockEdit{use("a", "used"), use("b", "undone")}}, a.Viewer())
 	require.NoError(t, err)
 	gone := use("b", "undone")
 	gone.Base, gone.Removed = 1, true
-	_, err = s.Apply(ctx, d.ID, store.Change{ID: "2", Blocks: []store.BlockEdit{gone}}, a.Viewer())
+	_, err = s.Documents.Apply(ctx, d.ID, store.Change{ID: "2", Blocks: []store.BlockEdit{gone}}, a.Viewer())
 	require.NoError(t, err)
 
 	there := func() (keys int) {
@@ -127,7 +127,7 @@ func TestSweepRemovesWhatNothingUsesAndNothingElse(t *testing.T) {
 func TestAFailedComparisonLosesNoShot(t *testing.T) {
 	m, s, b, a := start(t)
 	session := "session"
-	_, err := s.BeginCapture(ctx, session, "S", a.ID)
+	_, err := s.Captures.BeginCapture(ctx, session, "S", a.ID)
 	require.NoError(t, err)
 	first, err := m.Keep(ctx, pictures.Arrival{ID: "1", Data: picture(t, 20, 10, color.RGBA{1, 1, 1, 255}), By: a.ID, Capture: &session})
 	require.NoError(t, err)

@@ -17,19 +17,19 @@ const (
 
 // Sweep removes the shots and pictures that nothing uses any more: first rows, then the blobs that have none.
 func (m *Maker) Sweep(ctx context.Context, now time.Time) error {
-	if err := m.store.DropUnused(ctx, now.Add(-KeepDeleted)); err != nil {
+	if err := m.store.Captures.DropUnused(ctx, now.Add(-KeepDeleted)); err != nil {
 		return err
 	}
-	if err := m.store.DropRenditions(ctx, now.Add(-keepRenditions)); err != nil {
+	if err := m.store.Captures.DropRenditions(ctx, now.Add(-keepRenditions)); err != nil {
 		return fmt.Errorf("dropping old pictures: %w", err)
 	}
-	if err := m.SweepBlobs(ctx, "shots/", now, m.store.HasBlobs); err != nil {
+	if err := m.SweepBlobs(ctx, "shots/", now, m.store.Captures.HasBlobs); err != nil {
 		return err
 	}
-	if err := m.SweepBlobs(ctx, "clips/", now, m.store.HasRecordings); err != nil {
+	if err := m.SweepBlobs(ctx, "clips/", now, m.store.Captures.HasRecordings); err != nil {
 		return err
 	}
-	return m.SweepBlobs(ctx, "renditions/", now, m.store.HasRenditions)
+	return m.SweepBlobs(ctx, "renditions/", now, m.store.Captures.HasRenditions)
 }
 
 // sweptAtOnce is how many blobs the database is asked about at a time.

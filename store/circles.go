@@ -1,0 +1,108 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"raconte/core/refusal"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Circle is a group of people.
+type Circle struct {
+	ID       string
+	Name     string
+	Version  int      // counts its changes, from 1
+	Accounts []string `gorm:"-"`
+}
+
+type circleMember struct{ CircleID, AccountID string }
+
+// Circles are all groups by their names, with the people in them.
+func (s *Identity) Circles(ctx context.Context) ([]Circle, error) {
+	var all []Circle
+	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
+		return nil, err
+	}
+	var members []circleMember
+	if err := s.on(ctx).Table("circle_members").Find(&members).Error; err != nil {
+		return nil, err
+	}
+	for i, c := range all {
+		for _, m := range members {
+			if m.CircleID == c.ID {
+				all[i].Accounts = append(all[i].Accounts, m.AccountID)
+			}
+		}
+	}
+	return all, nil
+}
+
+// PutCircle adds a group, where it has no id, or changes one.
+func (s *Identity) PutCircle(ctx context.Context, c Circle, by Account) (Circle, error) {
+	c.Name = strings.TrimSpace(c.Name)
+	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
+		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
+	}
+	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
+		if c.ID == "" {
+			c.ID, c.Version = uuid.NewString(), 1
+			if err := tx.Create(&c).Error; err != nil {
+				return err
+			}
+		} else {
+			var now Circle
+			if err := tx.Clauses(forUpdate).Where("id = ?", c.ID).Take(&now).Error; err != nil {
+				return found(err)
+			}
+			if now.Version != c.Version {
+				return ErrConflict
+			}
+			c.Version++
+			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Select("name", "version").Updates(c).Error; err != nil {
+				return err
+			}
+		}
+		if err := tx.Exec("DELETE FROM circle_members WHERE circle_id = ?", c.ID).Error; err != nil {
+			return err
+		}
+		var members []circleMember
+		for _, a := range unique(c.Accounts) {
+			members = append(members, circleMember{c.ID, a})
+		}
+		if len(members) > 0 {
+			if err := tx.Table("circle_members").Create(&members).Error; err != nil {
+				return err
+			}
+		}
+		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Group " + c.Name, Told: fmt.Sprintf("%d people", len(members))})
+	})
+	switch {
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		err = refusal.New("There is a group “%s” already.", c.Name)
+	case errors.Is(err, gorm.ErrForeignKeyViolated):
+		err = refusal.New("Someone in the group is not there any more.")
+	}
+	return c, err
+}
+
+// DeleteCircle deletes a group; who was in it loses what it opened.
+func (s *Identity) DeleteCircle(ctx context.Context, id string) error {
+	res := s.on(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+// Accounts are all people, by their names.
+func (s *Identity) Accounts(ctx context.Context) ([]Account, error) {
+	var all []Account
+	err := s.on(ctx).Order("display_name, id").Find(&all).Error
+	return all, err
+}
