@@ -119,7 +119,7 @@ func (s *Server) whoAsks(r *http.Request) (context.Context, store.Account, error
 		return ctx, store.Account{}, nil
 	}
 	// A session from before there were epochs belongs to the first.
-	a, err := s.asks.sits(ctx, account, s.sessions.GetString(ctx, "sitting"), max(1, s.sessions.GetInt(ctx, "epoch")))
+	a, err := s.asks.stillIn(ctx, account, s.sessions.GetString(ctx, loginKey), max(1, s.sessions.GetInt(ctx, "epoch")))
 	return ctx, a, err
 }
 

@@ -324,7 +324,7 @@ func (s *Server) known(ctx context.Context, said claims) (store.Account, error) 
 
 // sharedGroups are the groups of the house that are called like those of the provider.
 func (s *Server) sharedGroups(ctx context.Context, named []string) ([]string, error) {
-	all, err := s.Store.Identity.Circles(ctx)
+	all, err := s.Store.Identity.Groups(ctx)
 	shared := []string{}
 	for _, c := range all {
 		if slices.ContainsFunc(named, func(n string) bool { return n == c.Name }) {

@@ -170,7 +170,7 @@ func (s *Server) ListFolders(c *gin.Context) {
 	for _, f := range all {
 		if may(c, access.Read, access.Thing{Folder: f.ID}) {
 			if !may(c, access.Administer, access.Thing{}) {
-				f.Accounts, f.Circles = nil, nil
+				f.Accounts, f.Groups = nil, nil
 			}
 			seen = append(seen, f)
 		}
@@ -181,7 +181,7 @@ func (s *Server) ListFolders(c *gin.Context) {
 func folderAnswer(f store.Folder) api.Folder {
 	return api.Folder{
 		Id: f.ID, Version: f.Version, Parent: f.ParentID, Name: f.Name, Open: f.Open, Ask: f.Ask, Rule: f.Rule,
-		Accounts: append([]string{}, f.Accounts...), Groups: append([]string{}, f.Circles...),
+		Accounts: append([]string{}, f.Accounts...), Groups: append([]string{}, f.Groups...),
 	}
 }
 
@@ -198,7 +198,7 @@ func (s *Server) putFolder(c *gin.Context, id string, code int) {
 		return
 	}
 	f, err := s.Store.Setup.PutFolder(c.Request.Context(), store.Folder{
-		ID: id, Version: of(in.Version), ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Circles: of(in.Groups),
+		ID: id, Version: of(in.Version), ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Groups: of(in.Groups),
 	}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
@@ -237,7 +237,7 @@ func (s *Server) ListPeople(c *gin.Context) {
 
 // ListGroups answers with the groups of people.
 func (s *Server) ListGroups(c *gin.Context) {
-	all, err := s.Store.Identity.Circles(c.Request.Context())
+	all, err := s.Store.Identity.Groups(c.Request.Context())
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -245,7 +245,7 @@ func (s *Server) ListGroups(c *gin.Context) {
 	s.answer(c, http.StatusOK, each(s, c, all, groupAnswer))
 }
 
-func groupAnswer(g store.Circle) api.Group {
+func groupAnswer(g store.Group) api.Group {
 	return api.Group{Id: g.ID, Version: g.Version, Name: g.Name, Accounts: append([]string{}, g.Accounts...)}
 }
 
@@ -261,7 +261,7 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 		problem(c, http.StatusBadRequest, "Give the group a name.")
 		return
 	}
-	g, err := s.Store.Identity.PutCircle(c.Request.Context(), store.Circle{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
+	g, err := s.Store.Identity.PutGroup(c.Request.Context(), store.Group{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -272,7 +272,7 @@ func (s *Server) putGroup(c *gin.Context, id string, code int) {
 
 // DeleteGroup deletes a group.
 func (s *Server) DeleteGroup(c *gin.Context, id string) {
-	s.done(c, s.Store.Identity.DeleteCircle(c.Request.Context(), id))
+	s.done(c, s.Store.Identity.DeleteGroup(c.Request.Context(), id))
 	s.events.endAll()
 }
 

@@ -94,11 +94,11 @@ func (s *Server) hashOf(c *gin.Context, password string, a store.Account) (strin
 func (s *Server) ListAccounts(c *gin.Context) {
 	ctx := c.Request.Context()
 	all, err := s.Store.Identity.Accounts(ctx)
-	var groups []store.Circle
+	var groups []store.Group
 	var owns map[string]int
 	var seen map[string]time.Time
 	if err == nil {
-		groups, err = s.Store.Identity.Circles(ctx)
+		groups, err = s.Store.Identity.Groups(ctx)
 	}
 	if err == nil {
 		owns, err = s.Store.Documents.Owned(ctx)

@@ -119,7 +119,7 @@ func TestAPersonIsInvitedSignsInWithACodeAndIsDisabled(t *testing.T) {
 
 	// Sessions are seen and ended one by one.
 	_, body = wren.do("GET", "/api/sessions", nil)
-	for _, at := range decoded[[]api.Sitting](t, body) {
+	for _, at := range decoded[[]api.Login](t, body) {
 		if !at.This {
 			code, _ = wren.do("DELETE", "/api/sessions/"+at.Id, nil)
 			assert.Equal(t, 204, code)

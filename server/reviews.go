@@ -22,13 +22,13 @@ import (
 // people are accounts that are named, and those in groups, each once, in the order in which they are named.
 func (s *Server) people(ctx context.Context, named, groups []string) ([]store.Account, error) {
 	if len(groups) > 0 {
-		circles, err := s.Store.Identity.Circles(ctx)
+		all, err := s.Store.Identity.Groups(ctx)
 		if err != nil {
 			return nil, err
 		}
-		for _, c := range circles {
-			if slices.Contains(groups, c.ID) {
-				named = append(named, c.Accounts...)
+		for _, g := range all {
+			if slices.Contains(groups, g.ID) {
+				named = append(named, g.Accounts...)
 			}
 		}
 	}

@@ -64,10 +64,10 @@ func (s sessionStore) DeleteCtx(_ context.Context, token string) error { return 
 // mostKnown bounds how many of those who ask are known.
 const mostKnown = 20_000
 
-// sitsAs is an account as it sits in one browser, known by the version of access.
-type sitsAs struct {
-	account, sitting string
-	version          int64
+// loginAs is an account as it is signed in with one browser, known by the version of access.
+type loginAs struct {
+	account, login string
+	version        int64
 }
 
 // known is who sits there, and when that was looked at.
@@ -79,7 +79,7 @@ type known struct {
 // asks keeps who asks, so that it need not be asked for again while nothing of it has changed.
 type asks struct {
 	store *store.Store
-	known *lru.Cache[sitsAs, known]
+	known *lru.Cache[loginAs, known]
 	lies  *lru.Cache[liesIn, whereabouts]
 }
 
@@ -91,17 +91,20 @@ type liesIn struct {
 type whereabouts struct{ folder, ask string }
 
 func newAsks(s *store.Store) *asks {
-	k, _ := lru.New[sitsAs, known](mostKnown) // it fails for sizes below 1 alone
+	k, _ := lru.New[loginAs, known](mostKnown) // it fails for sizes below 1 alone
 	l, _ := lru.New[liesIn, whereabouts](mostKnown)
 	return &asks{s, k, l}
 }
 
-// seenAgain is how long a sitting is taken for there without being noted as seen.
+// loginKey is where a session keeps its login: as it was called at first, so that nobody is signed out.
+const loginKey = "sitting"
+
+// seenAgain is how long a login is taken for there without being noted as seen.
 const seenAgain = 50 * time.Second
 
-// sits is the account that sits somewhere; empty where it does not, or is of another epoch.
-func (a *asks) sits(ctx context.Context, account, sitting string, epoch int) (store.Account, error) {
-	key := sitsAs{account, sitting, versionsOf(ctx).access}
+// stillIn is the account that is signed in somewhere; empty where nobody is, or one of another epoch.
+func (a *asks) stillIn(ctx context.Context, account, login string, epoch int) (store.Account, error) {
+	key := loginAs{account, login, versionsOf(ctx).access}
 	if k, there := a.known.Get(key); there && key.version > 0 && time.Since(k.at) < seenAgain {
 		if k.account.Epoch != epoch {
 			return store.Account{}, nil
@@ -115,7 +118,7 @@ func (a *asks) sits(ctx context.Context, account, sitting string, epoch int) (st
 	if err != nil || epoch != is.Epoch || is.DisabledAt != nil {
 		return store.Account{}, err
 	}
-	there, err := a.store.Identity.Sits(ctx, account, sitting)
+	there, err := a.store.Identity.StillIn(ctx, account, login)
 	if err != nil || !there {
 		return store.Account{}, err
 	}

@@ -185,11 +185,11 @@ func (s *Server) begin(c *gin.Context, a store.Account) error {
 	}
 	s.sessions.Put(ctx, "account", a.ID)
 	s.sessions.Put(ctx, "epoch", a.Epoch)
-	sitting, err := s.Store.Identity.BeginSitting(ctx, a.ID, c.Request.UserAgent(), c.ClientIP())
+	login, err := s.Store.Identity.BeginLogin(ctx, a.ID, c.Request.UserAgent(), c.ClientIP())
 	if err != nil {
 		return err
 	}
-	s.sessions.Put(ctx, "sitting", sitting)
+	s.sessions.Put(ctx, loginKey, login)
 	token, expiry, err := s.sessions.Commit(ctx)
 	if err != nil {
 		return fmt.Errorf("beginning a session: %w", err)
@@ -206,7 +206,7 @@ func (s *Server) GetSession(c *gin.Context) {
 // SignOut ends the session.
 func (s *Server) SignOut(c *gin.Context) {
 	ctx := c.Request.Context()
-	if err := s.Store.Identity.EndSitting(ctx, accountOf(c).ID, s.sessions.GetString(ctx, "sitting")); err != nil && !errors.Is(err, store.ErrNotFound) {
+	if err := s.Store.Identity.EndLogin(ctx, accountOf(c).ID, s.sessions.GetString(ctx, loginKey)); err != nil && !errors.Is(err, store.ErrNotFound) {
 		s.fail(c, err)
 		return
 	}
@@ -252,7 +252,7 @@ func (s *Server) EndOtherSessions(c *gin.Context) {
 // goOn begins the caller's session anew where all of an earlier epoch have ended.
 func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 	if err == nil {
-		err = s.Store.Identity.EndSittings(c.Request.Context(), a.ID)
+		err = s.Store.Identity.EndLogins(c.Request.Context(), a.ID)
 	}
 	if err == nil {
 		err = s.begin(c, a)

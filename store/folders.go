@@ -27,7 +27,7 @@ type Folder struct {
 	Rule     *approval.Rule `gorm:"serializer:json"` // before a revision is released; nil is that of the folder around it
 	Version  int            // counts its changes, from 1
 	Accounts []string       `gorm:"-"` // members
-	Circles  []string       `gorm:"-"` // groups that are members
+	Groups   []string       `gorm:"-"` // groups that are members
 }
 
 const (
@@ -53,8 +53,8 @@ func (s *Setup) Folders(ctx context.Context) ([]Folder, error) {
 			case m.FolderID != f.ID:
 			case m.AccountID != nil:
 				all[i].Accounts = append(all[i].Accounts, *m.AccountID)
-			case m.CircleID != nil:
-				all[i].Circles = append(all[i].Circles, *m.CircleID)
+			case m.GroupID != nil:
+				all[i].Groups = append(all[i].Groups, *m.GroupID)
 			}
 		}
 	}
@@ -64,7 +64,7 @@ func (s *Setup) Folders(ctx context.Context) ([]Folder, error) {
 type folderMember struct {
 	FolderID  string
 	AccountID *string
-	CircleID  *string
+	GroupID   *string
 }
 
 // ClosedTo are the folders that an account may not open: those of which, or of one around which, it is no member.
@@ -77,8 +77,8 @@ func (s *Setup) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 	if err != nil || !slices.ContainsFunc(all, func(f Folder) bool { return !f.Open }) {
 		return nil, err
 	}
-	var circles []string
-	if err := s.on(ctx).Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &circles).Error; err != nil {
+	var own []string
+	if err := s.on(ctx).Table("group_members").Where("account_id = ?", a.ID).Pluck("group_id", &own).Error; err != nil {
 		return nil, err
 	}
 	byID := map[string]Folder{}
@@ -88,7 +88,7 @@ func (s *Setup) ClosedTo(ctx context.Context, a Account) ([]string, error) {
 	var closed []string
 	for _, f := range all {
 		for in := f; ; in = byID[*in.ParentID] {
-			if !in.Open && !slices.Contains(in.Accounts, a.ID) && !slices.ContainsFunc(in.Circles, func(c string) bool { return slices.Contains(circles, c) }) {
+			if !in.Open && !slices.Contains(in.Accounts, a.ID) && !slices.ContainsFunc(in.Groups, func(c string) bool { return slices.Contains(own, c) }) {
 				closed = append(closed, f.ID)
 				break
 			}
@@ -125,7 +125,7 @@ func (s *Setup) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 			return f, err
 		}
 	}
-	if len(f.Accounts)+len(f.Circles) > mostMembers {
+	if len(f.Accounts)+len(f.Groups) > mostMembers {
 		return f, refusal.New("A folder has at most %d members. Make a group of them.", mostMembers)
 	}
 	err := s.within(ctx, func(ctx context.Context, tx *gorm.DB) error {
@@ -158,8 +158,8 @@ func (s *Setup) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 		for _, a := range unique(f.Accounts) {
 			members = append(members, folderMember{FolderID: f.ID, AccountID: &a})
 		}
-		for _, c := range unique(f.Circles) {
-			members = append(members, folderMember{FolderID: f.ID, CircleID: &c})
+		for _, c := range unique(f.Groups) {
+			members = append(members, folderMember{FolderID: f.ID, GroupID: &c})
 		}
 		if len(members) > 0 {
 			if err := tx.Table("folder_members").Create(&members).Error; err != nil {
@@ -168,7 +168,7 @@ func (s *Setup) PutFolder(ctx context.Context, f Folder, by Account) (Folder, er
 		}
 		told := "Open to everybody"
 		if !f.Open {
-			told = fmt.Sprintf("For %d people and %d groups", len(f.Accounts), len(f.Circles))
+			told = fmt.Sprintf("For %d people and %d groups", len(f.Accounts), len(f.Groups))
 		}
 		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: "Folder " + f.Name, Told: told})
 	})

@@ -140,12 +140,12 @@ func TestANumberIsGivenOnceAndNeverToAnother(t *testing.T) {
 func TestFoldersAreInThreeLevelsAndCloseWhatIsInThem(t *testing.T) {
 	s, ines, d := start(t)
 	ruben, maud := storetest.Account(t, s, "ruben", access.Reader), storetest.Account(t, s, "maud", access.Administrator)
-	put := func(name string, parent *string, open bool, circles ...string) store.Folder {
-		f, err := s.Setup.PutFolder(ctx, store.Folder{Name: name, ParentID: parent, Open: open, Circles: circles}, store.Account{})
+	put := func(name string, parent *string, open bool, groups ...string) store.Folder {
+		f, err := s.Setup.PutFolder(ctx, store.Folder{Name: name, ParentID: parent, Open: open, Groups: groups}, store.Account{})
 		require.NoError(t, err)
 		return f
 	}
-	team, err := s.Identity.PutCircle(ctx, store.Circle{Name: "Quality", Accounts: []string{ines.ID}}, store.Account{})
+	team, err := s.Identity.PutGroup(ctx, store.Group{Name: "Quality", Accounts: []string{ines.ID}}, store.Account{})
 	require.NoError(t, err)
 	top := put("Top", nil, false, team.ID)
 	inner := put("Inner", &top.ID, true)
@@ -165,7 +165,7 @@ func TestFoldersAreInThreeLevelsAndCloseWhatIsInThem(t *testing.T) {
 		return len(ids)
 	}
 	assert.Equal(t, []int{0, 3, 0}, []int{closed(ines), closed(ruben), closed(maud)}, "what lies in a closed folder is closed too")
-	require.NoError(t, s.Identity.DeleteCircle(ctx, team.ID))
+	require.NoError(t, s.Identity.DeleteGroup(ctx, team.ID))
 	assert.Equal(t, 3, closed(ines), "who was in the group loses what it opened")
 }
 

@@ -54,7 +54,7 @@ func (s *Identity) AddPerson(ctx context.Context, a Account, groups []string, by
 		if made, err = s.CreateAccount(ctx, a); err != nil {
 			return err
 		}
-		if err := joinCircles(tx, made.ID, groups); err != nil {
+		if err := joinGroups(tx, made.ID, groups); err != nil {
 			return err
 		}
 		return s.trail.note(tx, Act{Act: ActAccess, AccountID: orNil(by.ID), Who: by.DisplayName, About: made.DisplayName, Told: "Added as " + string(made.Role)})
@@ -93,12 +93,12 @@ func (s *Identity) HasAccounts(ctx context.Context) (bool, error) {
 	return n > 0, err
 }
 
-func joinCircles(tx *gorm.DB, account string, groups []string) error {
-	if err := tx.Exec("DELETE FROM circle_members WHERE account_id = ?", account).Error; err != nil {
+func joinGroups(tx *gorm.DB, account string, groups []string) error {
+	if err := tx.Exec("DELETE FROM group_members WHERE account_id = ?", account).Error; err != nil {
 		return err
 	}
 	for _, g := range unique(groups) {
-		err := tx.Exec("INSERT INTO circle_members (circle_id, account_id) VALUES (?, ?)", g, account).Error
+		err := tx.Exec("INSERT INTO group_members (group_id, account_id) VALUES (?, ?)", g, account).Error
 		if errors.Is(err, gorm.ErrForeignKeyViolated) {
 			return refusal.New("One of the groups is not there any more.")
 		}
@@ -182,7 +182,7 @@ func (s *Identity) ChangePerson(ctx context.Context, id string, c PersonChange, 
 			}
 		}
 		if c.Groups != nil {
-			if err := joinCircles(tx, id, *c.Groups); err != nil {
+			if err := joinGroups(tx, id, *c.Groups); err != nil {
 				return err
 			}
 			told = append(told, "Groups changed")
@@ -346,12 +346,12 @@ func (s *Identity) SetSubject(ctx context.Context, a Account, groups []string, p
 			return taken(err, a)
 		}
 		var before []string
-		if err := tx.Table("circle_members").Where("account_id = ?", a.ID).Pluck("circle_id", &before).Error; err != nil {
+		if err := tx.Table("group_members").Where("account_id = ?", a.ID).Pluck("group_id", &before).Error; err != nil {
 			return err
 		}
 		if !slices.Equal(unique(before), unique(slices.Clone(groups))) {
 			told = append(told, "Groups changed")
-			if err := joinCircles(tx, a.ID, groups); err != nil {
+			if err := joinGroups(tx, a.ID, groups); err != nil {
 				return err
 			}
 		}

@@ -41,7 +41,7 @@ func (d Document) Names(titles map[string]string, said Said) map[string]string {
 			names[f.ID] = picture
 			for _, m := range f.Marks {
 				what := tags[m.ID].Label
-				if m.Kind != figure.Marker {
+				if !m.Kind.Counts() {
 					what = said("mark " + string(m.Kind))
 				}
 				names[m.ID] = said("to mark", "mark", what, "picture", picture)

@@ -166,7 +166,7 @@ func (f Figure) Check() error {
 		}
 		seen[m.ID] = true
 	}
-	if f.Weight() > MostWeight {
+	if f.Cost() > MostCost {
 		return fmt.Errorf("picture %s has more and larger marks than can be drawn; take some of them out", f.ID)
 	}
 	return nil

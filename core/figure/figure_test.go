@@ -268,5 +268,5 @@ func TestAMarkersWordStandsBesideItWhereThereIsRoom(t *testing.T) {
 	assert.Less(t, left.X, 780-2*bare.W, "at its left, where it would not fit")
 	assert.LessOrEqual(t, left.X+left.W, 800.0)
 	long := Mark{Kind: Marker, Text: strings.Repeat("x", 5000)}
-	assert.Less(t, long.weight(), 60*perLetter+usualMark+1, "no word is longer than can be read")
+	assert.Less(t, long.cost(), 60*perLetter+usualMark+1, "no word is longer than can be read")
 }

@@ -17,6 +17,11 @@ type shape struct {
 	ground      bool   // it changes the picture itself, under all other marks and in every detail
 	speaks      bool   // it shows words, on a plate as wide as its first two points say
 	wire        bool   // it leads from its first point to its second, and may follow other marks
+	counts      bool   // it shows a number or letter that counts by itself
+	inked       bool   // its ink must stand out on the picture
+	tints       bool   // its ink colours what is under it
+	covers      bool   // nothing shows of what is under it
+	matches     bool   // it has the colour around it
 	stays       []int  // points that stay when it is moved by hand: what it points at
 	about       int    // the point that it is about, or one of the two below
 	usual       Style  // of the first mark of the kind; without an ink it gets the first
@@ -24,8 +29,12 @@ type shape struct {
 	grips       func(m Mark, unit float64) []Grip
 	hits        func(m Mark, h hit) bool
 	edge        func(m Mark, unit float64) []scene.Point // the way along which its ink must stand out
+	free        bool                                     // it begins where the press is, without snapping
+	pulled      func(m Mark, p Pull) []scene.Point
+	finished    func(m Mark, p Pull) (Mark, bool) // without one, a press alone draws nothing
+	ties        ties
 	inMiddle    func(at func(x, y float64) scene.Point) []scene.Point
-	weight      func(m Mark) int // in segments of outlines, without its dashes
+	cost        func(m Mark) int // in segments of outlines, without its dashes
 	dashed      int              // how often its line is drawn in dashes
 	draw        func(d *drawing)
 }
@@ -82,8 +91,23 @@ func (k Kind) Speaks() bool { return shapes[k].speaks }
 // Wire tells whether the kind leads from one place to another.
 func (k Kind) Wire() bool { return shapes[k].wire }
 
+// Counts tells whether the kind shows a number or letter that counts by itself.
+func (k Kind) Counts() bool { return shapes[k].counts }
+
+// Inked tells whether the kind has an ink that must stand out on the picture.
+func (k Kind) Inked() bool { return shapes[k].inked }
+
+// Tints tells whether the kind's ink colours what is under it.
+func (k Kind) Tints() bool { return shapes[k].tints }
+
 // Covers tells whether nothing shows of what is under the kind.
-func (k Kind) Covers() bool { return k == Concealment || k == Patch }
+func (k Kind) Covers() bool { return shapes[k].covers }
+
+// Matches tells whether the kind has the colour of what is around it.
+func (k Kind) Matches() bool { return shapes[k].matches }
+
+// ByHand tells whether the kind's points are the way of a hand.
+func (k Kind) ByHand() bool { return shapes[k].most == MostPoints }
 
 // Dot tells whether the kind is placed by one point.
 func (k Kind) Dot() bool { return shapes[k].most == 1 }

@@ -74,7 +74,7 @@ func (l *Layouter) Layout(f Shown, shot Size, first int) []Piece {
 // Lay is Layout for marks that are in the places of the finished picture already; f's own are not looked at.
 func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 	unit := Unit(g.Frame)
-	shown = tamed(Tied(shown, unit), g.Frame)
+	shown = clip(Tied(shown, unit), g.Frame)
 	f.Marks = shown
 	numbers := f.Numbers(first)
 	l.layGround(f, g, unit)
@@ -146,12 +146,12 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 	return pieces
 }
 
-// tamed are marks without what lies more than a picture's size off the picture.
-func tamed(marks []Mark, frame scene.Rect) []Mark {
+// clip are marks without what lies more than a picture's size off the picture.
+func clip(marks []Mark, frame scene.Rect) []Mark {
 	area := frame.Grow(math.Max(frame.W, frame.H))
 	out := make([]Mark, 0, len(marks))
 	for _, m := range marks {
-		if m, seen := m.tamed(area); seen {
+		if m, seen := m.clip(area); seen {
 			out = append(out, m)
 		}
 	}

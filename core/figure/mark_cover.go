@@ -12,14 +12,15 @@ import (
 func groundShape(name string) shape {
 	return shape{
 		name: name, least: 2, most: 2, corners: true, framed: true, ground: true, about: aboutCorners,
-		area: cornersArea, grips: cornersGrips, hits: cornersHit, edge: aroundArea(3), weight: plain(usualMark), draw: func(*drawing) {}, inMiddle: boxInMiddle,
+		pulled: pulledToCorner, finished: finishedFrame,
+		area: cornersArea, grips: cornersGrips, hits: cornersHit, edge: aroundArea(3), cost: plain(usualMark), draw: func(*drawing) {}, inMiddle: boxInMiddle,
 	}
 }
 
 func concealmentShape() shape {
 	s := groundShape("Concealment")
-	s.usual = Style{Ink: "dark"}
-	s.weight = func(m Mark) int {
+	s.usual, s.covers = Style{Ink: "dark"}, true
+	s.cost = func(m Mark) int {
 		switch m.Look {
 		case "hatched":
 			r := m.corners()
@@ -32,7 +33,11 @@ func concealmentShape() shape {
 	return s
 }
 
-func patchShape() shape { return groundShape("Patch") }
+func patchShape() shape {
+	s := groundShape("Patch")
+	s.covers, s.matches = true, true
+	return s
+}
 
 // cover is what a patch, concealment or inset puts over the picture. It is made of the mark alone: the
 // pixels under it are not used.

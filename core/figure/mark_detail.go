@@ -9,8 +9,11 @@ import (
 // detailShape is that of a part shown enlarged, as technical drawings do (ISO 128).
 func detailShape() shape {
 	return shape{
-		name: "Detail", least: 3, most: 3, corners: true, stays: []int{0, 1}, about: aboutCorners, usual: Style{Auto: true, Look: "round"},
-		area: func(m Mark, _ float64) scene.Rect { return m.lens() }, edge: aroundArea(0), weight: plain(usualMark), draw: (*drawing).detail,
+		name: "Detail", least: 3, most: 3, corners: true, inked: true, stays: []int{0, 1}, about: aboutCorners, usual: Style{Auto: true, Look: "round"},
+		area: func(m Mark, _ float64) scene.Rect { return m.lens() }, edge: aroundArea(0), cost: plain(usualMark), draw: (*drawing).detail,
+		pulled: pulledToCorner, ties: tiesEdge, finished: func(m Mark, p Pull) (Mark, bool) {
+			return m.withLens(p.Frame, p.Unit), p.Moved
+		},
 		inMiddle: inMiddle([2]float64{-60, -30}, [2]float64{60, 30}, [2]float64{}),
 		grips: func(m Mark, _ float64) []Grip {
 			lens := m.lens()
@@ -18,6 +21,28 @@ func detailShape() shape {
 		},
 		hits: func(m Mark, h hit) bool { return m.lens().Grow(h.tolerance).Contains(h.at) || h.onFrame(m.corners()) },
 	}
+}
+
+// withLens is a detail with its enlargement beside it, where there is most room.
+func (m Mark) withLens(frame scene.Rect, unit float64) Mark {
+	r, k := m.corners(), float64(m.zoom())/100
+	gap := 40 * unit
+	c := r.Center()
+	if c.X < frame.Center().X {
+		c.X = r.X + r.W + gap + r.W*k/2
+	} else {
+		c.X = r.X - gap - r.W*k/2
+	}
+	if c.Y < frame.Center().Y {
+		c.Y += r.H
+	} else {
+		c.Y -= r.H
+	}
+	m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}, {
+		X: math.Max(frame.X+r.W*k/2, math.Min(frame.X+frame.W-r.W*k/2, c.X)),
+		Y: math.Max(frame.Y+r.H*k/2, math.Min(frame.Y+frame.H-r.H*k/2, c.Y)),
+	}}
+	return m
 }
 
 // lens is where a detail's enlargement lies.

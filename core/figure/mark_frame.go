@@ -6,8 +6,9 @@ import (
 
 func frameShape(name string) shape {
 	return shape{
-		name: name, least: 2, most: 2, corners: true, framed: true, about: aboutCorners, usual: Style{Auto: true}, dashed: 2,
-		area: cornersArea, grips: cornersGrips, edge: aroundArea(0), weight: plain(usualMark), draw: (*drawing).box, inMiddle: boxInMiddle,
+		name: name, least: 2, most: 2, corners: true, framed: true, inked: true, about: aboutCorners, usual: Style{Auto: true}, dashed: 2,
+		pulled: pulledToCorner, finished: finishedFrame, ties: tiesEdge,
+		area: cornersArea, grips: cornersGrips, edge: aroundArea(0), cost: plain(usualMark), draw: (*drawing).box, inMiddle: boxInMiddle,
 		hits: func(m Mark, h hit) bool {
 			if m.Fill != "" {
 				return m.corners().Grow(h.width/2 + h.tolerance).Contains(h.at)
@@ -21,7 +22,7 @@ func boxShape() shape { return frameShape("Box") }
 
 func ellipseShape() shape {
 	s := frameShape("Ellipse")
-	s.weight = plain(perPoint * 120)
+	s.cost = plain(perPoint * 120)
 	s.edge = func(m Mark, _ float64) []scene.Point { return scene.AroundEllipse(m.corners()) }
 	s.hits = func(m Mark, h hit) bool {
 		if m.Fill != "" && m.corners().Contains(h.at) {
@@ -36,6 +37,7 @@ func ellipseShape() shape {
 // lightShape is that of an area that stays light: the layouter draws what dims all others, for all lights together.
 func lightShape() shape {
 	s := frameShape("Light")
+	s.ties, s.inked = tiesNot, false
 	s.usual, s.dashed, s.draw = Style{}, 0, func(*drawing) {}
 	s.hits = func(m Mark, h hit) bool { return h.onFrame(m.corners()) }
 	return s

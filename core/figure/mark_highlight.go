@@ -6,8 +6,15 @@ import (
 
 func highlightShape() shape {
 	return shape{
-		name: "Highlight", least: 2, most: 2, corners: true, framed: true, about: aboutCorners, usual: Style{Ink: "amber"},
-		area: cornersArea, grips: cornersGrips, hits: cornersHit, edge: aroundArea(3), weight: plain(usualMark),
+		name: "Highlight", least: 2, most: 2, corners: true, framed: true, tints: true, about: aboutCorners, usual: Style{Ink: "amber"},
+		pulled: pulledToCorner, ties: tiesEdge, finished: func(m Mark, p Pull) (Mark, bool) {
+			if p.Moved && p.Words != nil {
+				r := p.Words(m.corners())
+				m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}}
+			}
+			return finishedFrame(m, p)
+		},
+		area: cornersArea, grips: cornersGrips, hits: cornersHit, edge: aroundArea(3), cost: plain(usualMark),
 		draw: (*drawing).highlight, inMiddle: boxInMiddle,
 	}
 }

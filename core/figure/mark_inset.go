@@ -7,6 +7,7 @@ import (
 func insetShape() shape {
 	s := groundShape("Second shot")
 	s.about, s.inMiddle = aboutNothing, nil
+	s.pulled, s.ties = pulledFreely, tiesEdge
 	return s
 }
 

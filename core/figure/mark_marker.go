@@ -10,9 +10,10 @@ import (
 
 func markerShape() shape {
 	return shape{
-		name: "Marker", least: 1, most: 1, usual: Style{Auto: true}, edge: aroundArea(3),
-		weight: func(m Mark) int { return usualMark + utf8.RuneCountInString(m.word())*perLetter },
-		draw:   (*drawing).marker, inMiddle: inMiddle([2]float64{}),
+		name: "Marker", counts: true, inked: true, least: 1, most: 1, usual: Style{Auto: true}, edge: aroundArea(3),
+		cost: func(m Mark) int { return usualMark + utf8.RuneCountInString(m.word())*perLetter },
+		free: true, pulled: pulledAlong, finished: finishedAtOnce, ties: tiesOn,
+		draw: (*drawing).marker, inMiddle: inMiddle([2]float64{}),
 		area: func(m Mark, unit float64) scene.Rect {
 			side := m.Weight.pick(22, 30, 40) * unit
 			return scene.Rect{X: m.Points[0].X - side/2, Y: m.Points[0].Y - side/2, W: side, H: side}

@@ -11,7 +11,8 @@ import (
 
 func plateShape(name string) shape {
 	return shape{
-		name: name, least: 2, most: 2, speaks: true, about: aboutNothing, usual: Style{Auto: true},
+		name: name, least: 2, most: 2, speaks: true, inked: true, about: aboutNothing, usual: Style{Auto: true},
+		pulled: pulledFreely, finished: finishedText, ties: tiesOn,
 		edge: aroundArea(3), draw: (*drawing).text, inMiddle: inMiddle([2]float64{-130, -20}, [2]float64{130, -20}),
 		area: func(m Mark, unit float64) scene.Rect {
 			plate, _, _ := m.textPlate(unit)
@@ -22,7 +23,7 @@ func plateShape(name string) shape {
 			y := plate.Y + plate.H/2
 			return []Grip{{"w", scene.Point{X: plate.X, Y: y}}, {"e", scene.Point{X: plate.X + plate.W, Y: y}}}
 		},
-		weight: func(m Mark) int {
+		cost: func(m Mark) int {
 			letters := utf8.RuneCountInString(m.Text)
 			if m.Plate == "bare" && m.Kind == Text {
 				return usualMark + letters*perBare
@@ -38,6 +39,7 @@ func noteShape() shape {
 	s := plateShape("Note")
 	grips := s.grips
 	s.least, s.most, s.stays, s.about, s.draw = 3, 3, []int{2}, 2, (*drawing).note
+	s.pulled, s.finished = pulledFromTarget, finishedNote
 	s.inMiddle = inMiddle([2]float64{40, -120}, [2]float64{260, -120}, [2]float64{})
 	s.grips = func(m Mark, unit float64) []Grip { return append(grips(m, unit), Grip{"point", m.Points[2]}) }
 	s.hits = func(m Mark, h hit) bool {
@@ -47,12 +49,38 @@ func noteShape() shape {
 	return s
 }
 
+// finishedText is as wide as it was drawn, or as is usual where it was not drawn.
+func finishedText(m Mark, p Pull) (Mark, bool) {
+	left, right := math.Min(m.Points[0].X, m.Points[1].X), math.Max(m.Points[0].X, m.Points[1].X)
+	if !p.Moved {
+		right = left + textWidth*p.Unit
+	}
+	m.Points = []scene.Point{{X: left, Y: m.Points[0].Y}, {X: math.Max(right, left+2*narrowest*p.Unit), Y: m.Points[0].Y}}
+	return m, true
+}
+
+// pulledFromTarget draws a note from what it points at to where its words stand.
+func pulledFromTarget(m Mark, p Pull) []scene.Point {
+	return []scene.Point{p.At, p.At.Plus(scene.Point{X: noteWidth * p.Unit}), m.Points[2]}
+}
+
+// finishedNote stands above what it points at where it was not drawn.
+func finishedNote(m Mark, p Pull) (Mark, bool) {
+	if !p.Moved {
+		p.At = m.Points[2].Plus(scene.Point{X: 40 * p.Unit, Y: -90 * p.Unit})
+		m.Points = pulledFromTarget(m, p)
+	}
+	return m, true
+}
+
 // Sizes of a text mark in units.
 const (
 	textSize   = 20.0
 	textPad    = 8.0
 	lineHeight = 1.3
-	narrowest  = 40.0 // a text mark's width
+	narrowest  = 40.0  // a text mark's width
+	textWidth  = 260.0 // of one that was not drawn
+	noteWidth  = 220.0
 )
 
 func (m Mark) textPlate(unit float64) (plate scene.Rect, lines []string, size float64) {

@@ -6,7 +6,8 @@ import (
 
 func pointerShape() shape {
 	return shape{
-		name: "Mouse pointer", least: 1, most: 1, edge: aroundArea(3), weight: plain(usualMark), inMiddle: inMiddle([2]float64{}),
+		name: "Mouse pointer", least: 1, most: 1, edge: aroundArea(3), cost: plain(usualMark), inMiddle: inMiddle([2]float64{}),
+		pulled: pulledAlong, finished: finishedAtOnce,
 		area: func(m Mark, unit float64) scene.Rect {
 			size := pointerSize(m.Weight) * unit
 			return scene.Rect{X: m.Points[0].X, Y: m.Points[0].Y, W: size * 0.7, H: size}

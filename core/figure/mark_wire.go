@@ -9,7 +9,7 @@ import (
 
 func wireShape(name string, draw func(d *drawing)) shape {
 	return shape{
-		name: name, least: 2, most: 3, wire: true, about: 1, usual: Style{Auto: true}, dashed: 1,
+		name: name, least: 2, most: 3, wire: true, inked: true, about: 1, usual: Style{Auto: true}, dashed: 1,
 		area: spread, draw: draw, inMiddle: inMiddle([2]float64{-80, -60}, [2]float64{}),
 		grips: func(m Mark, _ float64) []Grip {
 			grips := []Grip{{"tail", m.Points[0]}, {"tip", m.Points[1]}}
@@ -29,7 +29,7 @@ func wireShape(name string, draw func(d *drawing)) shape {
 			}
 			return m.Points
 		},
-		weight: func(m Mark) int {
+		cost: func(m Mark) int {
 			if m.Way == "curved" {
 				return perPoint * 64
 			}

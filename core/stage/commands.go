@@ -29,7 +29,7 @@ func (s *Stage) Nudge(by scene.Point, reshape bool) View {
 	s.edit(func(m *figure.Mark) {
 		switch {
 		case m.Locked:
-		case !reshape || len(m.Points) == 1 || m.Kind == figure.Pen:
+		case !reshape || len(m.Points) == 1 || m.Kind.ByHand():
 			*m = s.moved(*m, by)
 		default:
 			i := len(m.Points) - 1
@@ -74,9 +74,7 @@ func (s *Stage) Place() View {
 	}
 	s.add(s.made(s.tool, pts...))
 	m := s.chosen()
-	if m.Kind == figure.Detail {
-		s.placeLens(m)
-	}
+	*m, _ = cloned(*m).Finished(figure.Pull{Moved: true, Scale: 1, Unit: u, Frame: s.geo.Frame})
 	s.settle()
 	if m.Kind.Speaks() {
 		s.fresh = m.ID

@@ -67,7 +67,7 @@ func (s *Stage) inkOf(m *figure.Mark) {
 	if s.ground.Image == nil {
 		return
 	}
-	if m.Kind == figure.Highlight {
+	if m.Kind.Tints() {
 		m.Ground = ""
 		if c := s.mean(m.Area(s.unit())); c.Luminance() < 0.18 {
 			m.Ground = "dark"
@@ -105,7 +105,7 @@ func (s *Stage) shared(except string) (string, bool) {
 		if m.ID == except {
 			return "", false // it is the first itself
 		}
-		if m.Auto && m.Kind != figure.Highlight {
+		if m.Auto && !m.Kind.Tints() {
 			return m.Ink, true
 		}
 	}
@@ -123,7 +123,7 @@ func keylineOn(colors []scene.Color, contrast float64) string {
 // InkSaid says which ink stands out best under the chosen mark, and how much; "" where that is not known.
 func (s *Stage) InkSaid() (name string, contrast float64) {
 	m := s.chosen()
-	if m == nil || m.Kind.Ground() || m.Kind == figure.Light || m.Kind == figure.Pointer || m.Kind == figure.Highlight {
+	if m == nil || !m.Kind.Inked() {
 		return "", 0
 	}
 	colors := s.under(*m)

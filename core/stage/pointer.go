@@ -78,7 +78,7 @@ func (s *Stage) Down(p Pointer) View {
 func (s *Stage) begin(d *drag, p Pointer) {
 	d.fresh = true
 	at := p.At
-	if s.tool != figure.Pen && s.tool != figure.Marker {
+	if !s.tool.Free() {
 		at = s.snapped(p, "")
 	}
 	if tie := s.tieAt(p, ""); tie != "" && s.tool.Wire() {
@@ -90,9 +90,6 @@ func (s *Stage) begin(d *drag, p Pointer) {
 		pts[i] = at
 	}
 	s.add(s.made(s.tool, pts...))
-	if s.tool == figure.Pen {
-		d.trail = []scene.Point{at}
-	}
 	if m := s.chosen(); m.Kind.Wire() {
 		m.From = s.tieAt(p, m.ID)
 		d.grip = "tip"
@@ -190,29 +187,23 @@ func (s *Stage) follow(p Pointer) {
 
 // draw goes on drawing a new mark.
 func (s *Stage) draw(p Pointer) {
-	d, m := s.drag, s.chosen()
-	switch m.Kind {
-	case figure.Marker, figure.Pointer:
-		m.Points = []scene.Point{p.At}
-	case figure.Pen:
-		if p.Shift {
-			d.trail = []scene.Point{d.start, p.At}
-		} else if p.At.Minus(d.trail[len(d.trail)-1]).Length()*p.Scale >= 2 && len(d.trail) < figure.MostPoints {
-			d.trail = append(d.trail, p.At)
-		}
-		m.Points = slices.Clone(d.trail)
-	case figure.Arrow, figure.Line:
-		s.pull(m, "tip", d.start, p)
-	case figure.Text:
-		m.Points = []scene.Point{d.start, p.At}
-	case figure.Note:
-		m.Points[0], m.Points[1] = p.At, p.At.Plus(scene.Point{X: noteWidth * s.unit()})
-	case figure.Inset:
-		m.Points = []scene.Point{d.start, p.At}
-	default:
-		to := s.snapped(p, m.ID)
-		m.Points = append([]scene.Point{d.start, figure.Steady(d.start, to, p.Shift, m.Kind)}, m.Points[2:]...)
+	if m := s.chosen(); m.Kind.Wire() {
+		s.pull(m, "tip", s.drag.start, p)
+	} else {
+		*m = m.Pulled(s.pulled(p, s.drag))
 	}
+}
+
+// pulled is how far the drawing of the chosen mark has come.
+func (s *Stage) pulled(p Pointer, d *drag) figure.Pull {
+	pull := figure.Pull{
+		From: d.start, At: p.At, Steady: p.Shift, Moved: d.moved, Scale: p.Scale, Unit: s.unit(), Frame: s.geo.Frame,
+		Snapped: func() scene.Point { return s.snapped(p, s.chosen().ID) },
+	}
+	if !p.Alt {
+		pull.Words = s.alongWords
+	}
+	return pull
 }
 
 // pull drags an end of an arrow: it follows the mark that it is pulled onto.
@@ -239,20 +230,9 @@ func (s *Stage) tieAt(p Pointer, except string) string {
 	if p.Alt {
 		return ""
 	}
-	near := p.reach()
-	for i := len(s.fig.Marks) - 1; i >= 0; i-- {
-		m := s.fig.Marks[i]
-		area := m.Area(s.unit())
-		if m.ID == except || !area.Grow(near).Contains(p.At) {
-			continue
-		}
-		switch m.Kind {
-		case figure.Text, figure.Note, figure.Marker:
+	for _, m := range slices.Backward(s.fig.Marks) {
+		if m.ID != except && m.Ties(p.At, s.unit(), p.reach()) {
 			return m.ID
-		case figure.Box, figure.Ellipse, figure.Highlight, figure.Detail, figure.Inset:
-			if inner := area.Grow(-near); inner.Empty() || !inner.Contains(p.At) {
-				return m.ID
-			}
 		}
 	}
 	return ""
@@ -452,7 +432,7 @@ func (s *Stage) settle() {
 	for i := range s.fig.Marks {
 		if m := &s.fig.Marks[i]; slices.Contains(s.selected, m.ID) {
 			s.inkOf(m)
-			if m.Kind == figure.Patch {
+			if m.Kind.Matches() {
 				m.Color = s.around(scene.Between(m.Points[0], m.Points[1])).String()
 			}
 			m.Lost, m.Unsure = false, false // a person has put it there
@@ -464,58 +444,18 @@ func (s *Stage) settle() {
 	}
 }
 
-// Widths of new texts and notes, in units.
-const (
-	textWidth = 260.0
-	noteWidth = 220.0
-)
-
 // finish ends the drawing of a mark.
 func (s *Stage) finish(d *drag, p Pointer) {
-	m, u := s.chosen(), s.unit()
-	if d.grip == "tip" {
-		*m = cloned(*m)
+	m := s.chosen()
+	done, drawn := cloned(*m).Finished(s.pulled(p, d))
+	if !drawn {
+		s.giveUp(d) // a press without a drag draws nothing
+		return
 	}
-	switch m.Kind {
-	case figure.Marker, figure.Pointer:
-	case figure.Pen:
-		m.Points = scene.Thinned(m.Points, 0.8/p.Scale)
-		if !d.moved {
-			s.giveUp(d)
-			return
-		}
-	case figure.Text:
-		left, right := math.Min(m.Points[0].X, m.Points[1].X), math.Max(m.Points[0].X, m.Points[1].X)
-		if !d.moved {
-			right = left + textWidth*u
-		}
-		m.Points = []scene.Point{{X: left, Y: m.Points[0].Y}, {X: math.Max(right, left+80*u), Y: m.Points[0].Y}}
-	case figure.Note:
-		if !d.moved {
-			up := scene.Point{X: 40 * u, Y: -90 * u}
-			m.Points[0] = m.Points[2].Plus(up)
-			m.Points[1] = m.Points[0].Plus(scene.Point{X: noteWidth * u})
-		}
-	case figure.Detail:
-		if !d.moved {
-			s.giveUp(d)
-			return
-		}
-		s.placeLens(m)
-	default:
-		r := scene.Between(m.Points[0], m.Points[1])
-		if m.Kind == figure.Highlight && d.moved && !p.Alt {
-			r = s.alongWords(r)
-			m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}}
-		}
-		if !d.moved || (m.Kind.Framed() && (r.W < 2 || r.H < 2)) {
-			s.giveUp(d) // a press without a drag draws nothing
-			return
-		}
-	}
+	*m = done
 	s.keepIn(m)
 	s.settle()
-	if m.Kind.Speaks() || (m.Kind == figure.Marker && !s.keep) {
+	if m.Kind.Speaks() || (m.Kind.Counts() && !s.keep) {
 		s.fresh = m.ID
 	}
 	if !s.keep {
@@ -526,30 +466,6 @@ func (s *Stage) finish(d *drag, p Pointer) {
 func (s *Stage) keepIn(m *figure.Mark) { *m = m.KeptIn(s.geo.Frame, s.unit()) }
 
 func (s *Stage) giveUp(d *drag) { s.fig, s.selected = d.before, nil }
-
-// placeLens puts a detail's enlargement beside it, where there is most room.
-func (s *Stage) placeLens(m *figure.Mark) {
-	r := scene.Between(m.Points[0], m.Points[1])
-	f, k := s.geo.Frame, 2.0
-	if m.Zoom > 0 {
-		k = float64(m.Zoom) / 100
-	}
-	gap := 40 * s.unit()
-	c := r.Center()
-	if c.X < f.Center().X {
-		c.X = r.X + r.W + gap + r.W*k/2
-	} else {
-		c.X = r.X - gap - r.W*k/2
-	}
-	if c.Y < f.Center().Y {
-		c.Y += r.H
-	} else {
-		c.Y -= r.H
-	}
-	m.Points = []scene.Point{{X: r.X, Y: r.Y}, {X: r.X + r.W, Y: r.Y + r.H}, {
-		X: math.Max(f.X+r.W*k/2, math.Min(f.X+f.W-r.W*k/2, c.X)), Y: math.Max(f.Y+r.H*k/2, math.Min(f.Y+f.H-r.H*k/2, c.Y)),
-	}}
-}
 
 // hit is the topmost mark under the pointer, or "".
 func (s *Stage) hit(p Pointer) string {

@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"raconte/core/figure"
 	"raconte/core/scene"
 )
 
@@ -87,7 +86,7 @@ func (s *Stage) lines(except string) (xs, ys []float64) {
 		add(scene.Between(s.geo.Show(scene.Point{X: r.X, Y: r.Y}), s.geo.Show(scene.Point{X: r.X + r.W, Y: r.Y + r.H})))
 	}
 	for _, m := range s.fig.Marks {
-		if m.ID == except || slices.Contains(s.selected, m.ID) || m.Kind == figure.Pen || m.Kind.Wire() {
+		if m.ID == except || slices.Contains(s.selected, m.ID) || m.Kind.ByHand() || m.Kind.Wire() {
 			continue
 		}
 		r := m.Area(s.unit())

@@ -31,7 +31,7 @@ func concealed(f figure.Shown, shots map[string]*image.RGBA) map[string]*image.R
 		draw.Draw(out[shot], area, image.NewUniform(c.RGBA()), image.Point{}, draw.Src)
 	}
 	for _, m := range f.Marks {
-		if m.Kind != figure.Concealment && m.Kind != figure.Patch {
+		if !m.Kind.Covers() {
 			continue
 		}
 		paint(f.Shot, scene.Between(m.Points[0], m.Points[1]), m)

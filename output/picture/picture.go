@@ -23,7 +23,7 @@ const mostPixels = 80e6
 // drawn sharp at that size. It stops, with ctx's error, soon after ctx is done; what takes longer than Longest is
 // refused.
 func Flatten(ctx context.Context, f figure.Shown, shots map[string]*image.RGBA, first, mostWidth int) (*image.RGBA, error) {
-	if f.Weight() > figure.MostWeight {
+	if f.Cost() > figure.MostCost {
 		return nil, refusal.New("This picture has more and larger marks than can be drawn. Take some of them out.")
 	}
 	limited, cancel := context.WithTimeout(ctx, Longest)

@@ -21,12 +21,12 @@ import (
 // loadHouse adds folders, and the documents of the house, to the procedures that are there by their titles.
 func loadHouse(ctx context.Context, s *store.Store, files *blobs.Bucket, people, made map[string]string) error {
 	folders := map[string]string{}
-	circle, err := s.Identity.PutCircle(ctx, store.Circle{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}}, store.Account{})
+	circle, err := s.Identity.PutGroup(ctx, store.Group{Name: "Quality team", Accounts: []string{people["adaeze"], people["ines"]}}, store.Account{})
 	if err != nil {
 		return fmt.Errorf("loading the demo's group: %w", err)
 	}
 	for _, f := range []store.Folder{
-		{Name: receiving, Open: true}, {Name: coldRooms, Open: true}, {Name: quality, Ask: "Adaeze Quillan", Circles: []string{circle.ID}},
+		{Name: receiving, Open: true}, {Name: coldRooms, Open: true}, {Name: quality, Ask: "Adaeze Quillan", Groups: []string{circle.ID}},
 	} {
 		kept, err := s.Setup.PutFolder(ctx, f, store.Account{})
 		if err != nil {

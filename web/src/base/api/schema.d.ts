@@ -325,12 +325,12 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sessions/{sitting}": {
+    "/api/sessions/{login}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                sitting: components["schemas"]["ID"];
+                login: components["schemas"]["ID"];
             };
             cookie?: never;
         };
@@ -3570,7 +3570,7 @@ export interface components {
             until: string;
             mailed: boolean;
         };
-        Sitting: {
+        Login: {
             id: string;
             browser: string;
             address: string;
@@ -5708,7 +5708,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sitting"][];
+                    "application/json": components["schemas"]["Login"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -5738,7 +5738,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                sitting: components["schemas"]["ID"];
+                login: components["schemas"]["ID"];
             };
             cookie?: never;
         };

@@ -38,7 +38,7 @@ export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
                 small
                 onClick={() =>
                   void attempt(
-                    expect(api.DELETE("/api/sessions/{sitting}", { params: { path: { sitting: s.id } } })),
+                    expect(api.DELETE("/api/sessions/{login}", { params: { path: { login: s.id } } })),
                     "That session has ended.",
                   )
                 }

@@ -12,20 +12,20 @@ import (
 
 // ListSessions answers with where the caller is signed in.
 func (s *Server) ListSessions(c *gin.Context) {
-	all, err := s.Store.Identity.Sittings(c.Request.Context(), accountOf(c).ID)
+	all, err := s.Store.Identity.Logins(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	this := s.sessions.GetString(c.Request.Context(), "sitting")
-	s.answer(c, http.StatusOK, each(s, c, all, func(at store.Sitting) api.Sitting {
-		return api.Sitting{Id: at.ID, Browser: at.Browser, Address: at.Address, BeganAt: at.BeganAt, SeenAt: at.SeenAt, This: at.ID == this}
+	this := s.sessions.GetString(c.Request.Context(), loginKey)
+	s.answer(c, http.StatusOK, each(s, c, all, func(at store.Login) api.Login {
+		return api.Login{Id: at.ID, Browser: at.Browser, Address: at.Address, BeganAt: at.BeganAt, SeenAt: at.SeenAt, This: at.ID == this}
 	}))
 }
 
 // EndSession ends one of the caller's sessions.
-func (s *Server) EndSession(c *gin.Context, sitting string) {
-	err := s.Store.Identity.EndSitting(c.Request.Context(), accountOf(c).ID, sitting)
+func (s *Server) EndSession(c *gin.Context, login string) {
+	err := s.Store.Identity.EndLogin(c.Request.Context(), accountOf(c).ID, login)
 	if err == nil {
 		s.events.end(accountOf(c).ID)
 	}

@@ -65,7 +65,7 @@ func TestTheWeightOfAFigureIsKnownBeforeItIsDrawn(t *testing.T) {
 		usual.Marks = append(usual.Marks, m)
 	}
 	require.NoError(t, usual.Check(), "hundreds of ordinary marks are no burden")
-	estimate, drawn := usual.Weight(), segments(usual.Still(1).Scene(Size{W: 1600, H: 900}, 1).Items)
+	estimate, drawn := usual.Cost(), segments(usual.Still(1).Scene(Size{W: 1600, H: 900}, 1).Items)
 	assert.Greater(t, 3*estimate, drawn, "the estimate is not far too low")
 	heavy := func(fill func(m *Mark)) Figure {
 		f := Figure{ID: "f", Shot: "s"}

@@ -6,9 +6,9 @@ import (
 	"raconte/core/scene"
 )
 
-// MostWeight is the most that a figure's marks may weigh together: some three million segments of outlines, of 56 bytes
-// each. Hundreds of ordinary marks weigh a hundredth of it.
-const MostWeight = 3_000_000
+// MostCost is the most that a figure's marks may cost together: some three million segments of outlines, of 56 bytes
+// each. Hundreds of ordinary marks cost a hundredth of it.
+const MostCost = 3_000_000
 
 // Segments that a mark's outlines have, at the most, for each thing it is made of.
 const (
@@ -20,19 +20,19 @@ const (
 	usualMark = 60
 )
 
-// Weight is how much drawing the figure takes, in segments of outlines: an estimate that is never far too low. It
+// Cost is how much drawing the figure takes, in segments of outlines: an estimate that is never far too low. It
 // needs no shot, so that it is known before any work begins.
-func (f Figure) Weight() int {
+func (f Figure) Cost() int {
 	ground, marks, details, lights := 0, 0, 0, 0
 	for _, m := range f.Marks {
-		w := m.weight()
+		cost := m.cost()
 		if m.Shadow {
-			w *= 5
+			cost *= 5
 		}
-		marks += w
+		marks += cost
 		switch {
 		case m.Kind.Ground():
-			ground += w
+			ground += cost
 		case m.Kind == Detail:
 			details++
 		case m.Kind == Light:
@@ -43,7 +43,7 @@ func (f Figure) Weight() int {
 	return marks + details*(ground+usualMark) + lights*lights*10
 }
 
-func (m Mark) weight() int {
+func (m Mark) cost() int {
 	length := 0.0
 	for i := 1; i < len(m.Points); i++ {
 		length += m.Points[i].Minus(m.Points[i-1]).Length()
@@ -52,7 +52,7 @@ func (m Mark) weight() int {
 	if m.Dash != "" {
 		dashes = perDash * int(math.Min(scene.MostDashes, 2*length/5))
 	}
-	return shapes[m.Kind].weight(m) + shapes[m.Kind].dashed*dashes
+	return shapes[m.Kind].cost(m) + shapes[m.Kind].dashed*dashes
 }
 
 // smoothed is how many points a pen's line has once it is smooth.
@@ -64,9 +64,9 @@ func smoothed(pts []scene.Point) int {
 	return int(math.Min(n, scene.MostSmooth)) + len(pts)
 }
 
-// tamed is a mark without what lies farther off the picture than the area: nobody sees it, and dashes, hatching and
+// clip is a mark without what lies farther off the picture than the area: nobody sees it, and dashes, hatching and
 // outlines would be laid out all along it. False where nothing of it is left.
-func (m Mark) tamed(area scene.Rect) (Mark, bool) {
+func (m Mark) clip(area scene.Rect) (Mark, bool) {
 	inside := true
 	for _, p := range m.Points {
 		inside = inside && area.Contains(p)

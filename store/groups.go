@@ -14,28 +14,28 @@ import (
 )
 
 // Circle is a group of people.
-type Circle struct {
+type Group struct {
 	ID       string
 	Name     string
 	Version  int      // counts its changes, from 1
 	Accounts []string `gorm:"-"`
 }
 
-type circleMember struct{ CircleID, AccountID string }
+type groupMember struct{ GroupID, AccountID string }
 
 // Circles are all groups by their names, with the people in them.
-func (s *Identity) Circles(ctx context.Context) ([]Circle, error) {
-	var all []Circle
+func (s *Identity) Groups(ctx context.Context) ([]Group, error) {
+	var all []Group
 	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
 		return nil, err
 	}
-	var members []circleMember
-	if err := s.on(ctx).Table("circle_members").Find(&members).Error; err != nil {
+	var members []groupMember
+	if err := s.on(ctx).Table("group_members").Find(&members).Error; err != nil {
 		return nil, err
 	}
 	for i, c := range all {
 		for _, m := range members {
-			if m.CircleID == c.ID {
+			if m.GroupID == c.ID {
 				all[i].Accounts = append(all[i].Accounts, m.AccountID)
 			}
 		}
@@ -44,7 +44,7 @@ func (s *Identity) Circles(ctx context.Context) ([]Circle, error) {
 }
 
 // PutCircle adds a group, where it has no id, or changes one.
-func (s *Identity) PutCircle(ctx context.Context, c Circle, by Account) (Circle, error) {
+func (s *Identity) PutGroup(ctx context.Context, c Group, by Account) (Group, error) {
 	c.Name = strings.TrimSpace(c.Name)
 	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
 		return c, refusal.New("A group needs a name of at most %d characters.", longestFolder)
@@ -56,7 +56,7 @@ func (s *Identity) PutCircle(ctx context.Context, c Circle, by Account) (Circle,
 				return err
 			}
 		} else {
-			var now Circle
+			var now Group
 			if err := tx.Clauses(forUpdate).Where("id = ?", c.ID).Take(&now).Error; err != nil {
 				return found(err)
 			}
@@ -64,19 +64,19 @@ func (s *Identity) PutCircle(ctx context.Context, c Circle, by Account) (Circle,
 				return ErrConflict
 			}
 			c.Version++
-			if err := tx.Model(&Circle{}).Where("id = ?", c.ID).Select("name", "version").Updates(c).Error; err != nil {
+			if err := tx.Model(&Group{}).Where("id = ?", c.ID).Select("name", "version").Updates(c).Error; err != nil {
 				return err
 			}
 		}
-		if err := tx.Exec("DELETE FROM circle_members WHERE circle_id = ?", c.ID).Error; err != nil {
+		if err := tx.Exec("DELETE FROM group_members WHERE group_id = ?", c.ID).Error; err != nil {
 			return err
 		}
-		var members []circleMember
+		var members []groupMember
 		for _, a := range unique(c.Accounts) {
-			members = append(members, circleMember{c.ID, a})
+			members = append(members, groupMember{c.ID, a})
 		}
 		if len(members) > 0 {
-			if err := tx.Table("circle_members").Create(&members).Error; err != nil {
+			if err := tx.Table("group_members").Create(&members).Error; err != nil {
 				return err
 			}
 		}
@@ -92,8 +92,8 @@ func (s *Identity) PutCircle(ctx context.Context, c Circle, by Account) (Circle,
 }
 
 // DeleteCircle deletes a group; who was in it loses what it opened.
-func (s *Identity) DeleteCircle(ctx context.Context, id string) error {
-	res := s.on(ctx).Exec("DELETE FROM circles WHERE id = ?", id)
+func (s *Identity) DeleteGroup(ctx context.Context, id string) error {
+	res := s.on(ctx).Exec("DELETE FROM `groups` WHERE id = ?", id)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}
