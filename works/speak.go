@@ -3,7 +3,6 @@ package works
 import (
 	"context"
 	"fmt"
-	"slices"
 
 	"raconte/core/film"
 	"raconte/core/style"
@@ -20,7 +19,7 @@ func (w *Works) Say(ctx context.Context, text string, language style.Language, p
 	if w.Speaker == nil {
 		return nil, voice.ErrMissing
 	}
-	if !slices.Contains([]style.Language{style.English, style.German, style.French, style.Spanish}, language) {
+	if !language.Known() {
 		language = style.English // it may stand in the house's own command
 	}
 	spoken := film.Spoken(text, all)

@@ -22,6 +22,9 @@ var Languages = []struct {
 	Name string
 }{{English, "English"}, {German, "Deutsch"}, {French, "Français"}, {Spanish, "Español"}}
 
+// Known tells whether words are printed in the language.
+func (l Language) Known() bool { return said[l] != nil }
+
 // said are the words printed, by language and key. Signal words are those of ANSI Z535.6 and its translations.
 var said = map[Language]map[string]string{
 	English: {
