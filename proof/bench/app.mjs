@@ -1,15 +1,10 @@
-// Measures the running application as a person meets it; skipped where it is not running. It makes documents
-// named "Bench …" and deletes them.
+// Measures the running application as a person meets it.
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
+import { say } from "./say.mjs";
 
-const base = process.env.RACONTE_URL ?? `http://127.0.0.1:${process.env.RACONTE_PORT ?? 8420}`;
-const say = (what, value) => console.log(what.padEnd(58), value);
-if (!(await fetch(`${base}/api/health`).then((r) => r.ok, () => false))) {
-  say("the running application", "skipped: run make start first");
-  process.exit(0);
-}
+const base = `http://127.0.0.1:${process.env.RACONTE_PORT}`;
 // The shots are those that the first part of the bench has written.
 const shot = (n) => readFileSync(`proof/bench/out/shot${n}.png`);
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });

@@ -1,10 +1,9 @@
-// Measures the core in a real browser: what one mark of a hundred costs while it is dragged, and, with the
-// application running, how soon a pasted shot is seen and a long document can be used.
+// Measures the core in a real browser: what one mark of a hundred costs while it is dragged.
 import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
+import { say } from "./say.mjs";
 
-const say = (what, value) => console.log(what.padEnd(58), value);
 const types = { "/": "text/html", "/core.wasm": "application/wasm", "/wasm_exec.js": "text/javascript" };
 const server = createServer((q, a) => {
   a.setHeader("Content-Type", types[q.url] ?? "text/plain");

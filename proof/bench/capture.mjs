@@ -1,15 +1,11 @@
 // Measures capture in the running application: a thousand shots in a row, the memory they take, what is shared through
-// the browser, and a long list. Skipped where the application is not running.
+// the browser, and a long list.
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
 import { tasks, told } from "./tasks.mjs";
+import { say } from "./say.mjs";
 
-const base = process.env.RACONTE_URL ?? `http://127.0.0.1:${process.env.RACONTE_PORT ?? 8420}`;
+const base = `http://127.0.0.1:${process.env.RACONTE_PORT}`;
 const many = Number(process.env.BENCH_SHOTS ?? 1000);
-const say = (what, value) => console.log(what.padEnd(58), value);
-if (!(await fetch(`${base}/api/health`).then((r) => r.ok, () => false))) {
-  say("capture in the running application", "skipped: run make start first");
-  process.exit(0);
-}
 const title = "Bench shared";
 const browser = await chromium.launch({
   executablePath: "/usr/bin/chromium",

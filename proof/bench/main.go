@@ -40,7 +40,7 @@ const out = "proof/bench/out"
 
 func main() {
 	fonts.Register()
-	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching, "moving": moving}
+	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching, "moving": moving, "readers": readingTogether}
 	if len(os.Args) > 1 { // a part alone
 		must(os.MkdirAll(out, 0o755))
 		for _, name := range os.Args[1:] {
@@ -57,6 +57,7 @@ func main() {
 	print120()
 	searching()
 	moving()
+	readingTogether()
 }
 
 func must(err error) {
@@ -79,7 +80,7 @@ func median(n int, work func()) time.Duration {
 }
 
 func say(what, format string, args ...any) {
-	fmt.Printf("%-58s %s\n", what, fmt.Sprintf(format, args...))
+	fmt.Printf("%s\t%s\n", strings.TrimSpace(what), fmt.Sprintf(format, args...))
 }
 
 func ms(d time.Duration) string { return fmt.Sprintf("%.1f ms", float64(d.Microseconds())/1000) }

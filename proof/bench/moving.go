@@ -75,12 +75,12 @@ func filmed(ctx context.Context) {
 	engine := voice.Find("")
 	make1 := func() int {
 		told := story.Of(d, nil, nil)
-		in := output.Input{Story: told, Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: parts, Progress: func(int, int) {},
+		in := output.Input{Story: told, Edition: output.Edition{Style: style.Default()}, Progress: func(int, int) {}, Film: output.Film{Sizes: sizes, Parts: parts,
 			Drawn: func(_ context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
 				return flat(f, shots[f.Shot], first, width), nil
-			}}
+			}}}
 		if engine != nil {
-			in.Speak = func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
+			in.Film.Speak = func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
 				return voice.Speak(ctx, engine, text, string(language), pace)
 			}
 		}

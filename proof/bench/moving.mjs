@@ -1,13 +1,9 @@
-// Measures what a recording costs the page, in the running application. Skipped where that is not running.
+// Measures what a recording costs the page, in the running application.
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
+import { say } from "./say.mjs";
 
-const base = process.env.RACONTE_URL ?? `http://127.0.0.1:${process.env.RACONTE_PORT ?? 8420}`;
+const base = `http://127.0.0.1:${process.env.RACONTE_PORT}`;
 const seconds = Number(process.env.BENCH_SECONDS ?? 60);
-const say = (what, value) => console.log(what.padEnd(58), value);
-if (!(await fetch(`${base}/api/health`).then((r) => r.ok, () => false))) {
-  say("recording in the running application", "skipped: run make start first");
-  process.exit(0);
-}
 const browser = await chromium.launch({
   executablePath: "/usr/bin/chromium",
   args: ["--no-sandbox", "--disable-gpu", "--enable-precise-memory-info"],

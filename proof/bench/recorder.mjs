@@ -5,9 +5,9 @@ import { createServer } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
+import { say } from "./say.mjs";
 
-const say = (what, value) => console.log(what.padEnd(58), value);
-const base = process.env.RACONTE_URL ?? "http://127.0.0.1:8420";
+const base = `http://127.0.0.1:${process.env.RACONTE_PORT}`;
 const hold = 130; // milliseconds, as recorder/src/page.ts has it
 const things = Array.from({ length: 500 }, (_, i) => `<label>Field ${i} <input></label><button>Key ${i}</button>`).join(" ");
 const server = createServer((_, a) => a.setHeader("Content-Type", "text/html").end(

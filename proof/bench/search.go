@@ -43,9 +43,9 @@ func searching() {
 	s, err := store.Open(ctx, strings.Replace(dsn, "/raconte?", "/"+name+"?", 1))
 	must(err)
 	defer s.Close()
-	a, err := s.CreateAccount(ctx, store.Account{Name: "bench", DisplayName: "Bench", Role: access.Author})
+	a, err := s.Identity.CreateAccount(ctx, store.Account{Name: "bench", DisplayName: "Bench", Role: access.Author})
 	must(err)
-	shut, err := s.PutFolder(ctx, store.Folder{Name: "Closed"}, store.Account{})
+	shut, err := s.Setup.PutFolder(ctx, store.Folder{Name: "Closed"}, store.Account{})
 	must(err)
 	began := time.Now()
 	words := fillSearch(ctx, s, a, shut.ID)
@@ -59,11 +59,11 @@ func searching() {
 		func() string { w := words[random.IntN(len(words))]; return w[:3] + w[4:] }, // a letter is missing
 		func() string { return "" },
 	}
-	s.Meant(ctx, "warm")
+	s.Search.Meant(ctx, "warm")
 	for i := range searchQuestions {
 		text := kinds[i%len(kinds)]()
 		began := time.Now()
-		_, err := s.Search(ctx, store.Query{Text: text, Most: 40}, viewer)
+		_, err := s.Search.Search(ctx, store.Query{Text: text, Most: 40}, viewer)
 		must(err)
 		all = append(all, time.Since(began))
 	}
@@ -90,7 +90,7 @@ func fillSearch(ctx context.Context, s *store.Store, a store.Account, shut strin
 			folder = shut
 		}
 		title := fmt.Sprintf("%s %s %d", word(), word(), n)
-		d, err := s.Create(ctx, document.Procedure, title, folder, a.ID)
+		d, err := s.Documents.Create(ctx, document.Procedure, title, folder, a.ID)
 		must(err)
 		rows := []store.Findable{{DocumentID: d.ID, Words: title}}
 		for step := range searchSteps {
@@ -100,7 +100,7 @@ func fillSearch(ctx context.Context, s *store.Store, a store.Account, shut strin
 			}
 			rows = append(rows, store.Findable{DocumentID: d.ID, BlockID: uuid.NewString(), Place: step, Words: strings.Join(said, " "), Pictured: word() + " " + word()})
 		}
-		must(s.PutFindable(ctx, d, false, rows, true, nil))
+		must(s.Search.PutFindable(ctx, d, false, rows, true, nil))
 	}
 	return words
 }

@@ -1,14 +1,9 @@
-// Fifty people in one document: how long a change takes to reach all, and what typing feels like meanwhile. Skipped where the
-// application is not running. It makes a document named "Bench …" and deletes it.
+// Fifty people in one document: how long a change takes to reach all, and what typing feels like meanwhile.
 import { randomUUID } from "node:crypto";
 import { chromium } from "../e2e/node_modules/@playwright/test/index.mjs";
+import { say } from "./say.mjs";
 
-const base = process.env.RACONTE_URL ?? `http://127.0.0.1:${process.env.RACONTE_PORT ?? 8420}`;
-const say = (what, value) => console.log(what.padEnd(58), value);
-if (!(await fetch(`${base}/api/health`).then((r) => r.ok, () => false))) {
-  say("fifty people in one document", "skipped: run make start first");
-  process.exit(0);
-}
+const base = `http://127.0.0.1:${process.env.RACONTE_PORT}`;
 const people = 50;
 const json = { "Content-Type": "application/json" };
 const at = (all, share) => all.sort((a, b) => a - b)[Math.min(all.length - 1, Math.floor(all.length * share))].toFixed(0);
