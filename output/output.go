@@ -90,34 +90,43 @@ type Templated interface {
 
 // Input is what a format is given. Formats ask for what they need; each of it is made then.
 type Input struct {
-	Story   story.Story
-	Edition Edition
-	// Document and, of a manual, its chapters, whole, their figures naming shots by SHA-256; PDF is the file of a filed
-	// one. Only for formats that are Whole.
-	Document document.Document
-	Chapters []document.Document
-	PDF      func(ctx context.Context, sha string) (io.ReadCloser, error)
-	Made     time.Time // when the document was last changed
+	Story    story.Story
+	Edition  Edition
+	Made     time.Time           // when the document was last changed
+	Progress func(done, all int) // may be called from several goroutines
 	Pages    func(ctx context.Context, layout style.Layout) (page.Pages, error)
 	// Picture is a finished picture by its figure's id, at most width pixels wide; 0 is its own size.
 	Picture func(ctx context.Context, figure string, width int) (picture.File, error)
-	// Shot is a shot by its SHA-256; only for formats that are Whole.
-	Shot func(ctx context.Context, sha string) (Shot, error)
-	// Recording is a recording by its SHA-256, only for formats that are Whole; Voice is one of what is said.
-	Recording func(ctx context.Context, sha string) (io.ReadCloser, error)
-	Voice     func(ctx context.Context, sha string) (io.ReadCloser, error)
-	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
-	House func(ctx context.Context, sha string) ([]byte, error)
 	// Clip is a finished clip by its figure's id, in a form of media; nil where moving pictures can't be had.
 	Clip func(ctx context.Context, figure, form string) (Clip, error)
-	// Of films: a figure as it is drawn, at most width pixels wide, the number of its first marker being first; what is
-	// said by a synthetic voice, a WAV file of one channel, nil where nothing speaks; and what was made before, nil where
-	// nothing is kept.
-	Drawn    func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error)
-	Speak    func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error)
-	Parts    Parts
-	Sizes    map[string]figure.Size // of its shots
-	Progress func(done, all int)    // may be called from several goroutines
+	// House is a file of the house that a style names, by its SHA-256: a logo, or a face. Nil where there are none.
+	House func(ctx context.Context, sha string) ([]byte, error)
+	Film  Film
+	Whole Whole
+}
+
+// Film is what films are made of.
+type Film struct {
+	Sizes map[string]figure.Size // of the story's shots
+	// Drawn is a figure as it is drawn, at most width pixels wide, the number of its first marker being first.
+	Drawn func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error)
+	// Speak is what is said by a synthetic voice, a WAV file of one channel; nil where nothing speaks.
+	Speak func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error)
+	Voice func(ctx context.Context, sha string) (io.ReadCloser, error) // what someone has said, by its SHA-256
+	Parts Parts                                                        // what was made before; nil where nothing is kept
+}
+
+// Whole is a document as it is kept, for formats that hold shots and marks.
+type Whole struct {
+	// Document and, of a manual, its chapters, their figures naming shots by SHA-256.
+	Document document.Document
+	Chapters []document.Document
+	// Shot, Recording, Voice and PDF are a shot, a recording, what someone has said and the file of a filed PDF, by
+	// their SHA-256.
+	Shot      func(ctx context.Context, sha string) (Shot, error)
+	Recording func(ctx context.Context, sha string) (io.ReadCloser, error)
+	Voice     func(ctx context.Context, sha string) (io.ReadCloser, error)
+	PDF       func(ctx context.Context, sha string) (io.ReadCloser, error)
 }
 
 // Parts keeps parts of what is made by names that tell all they were made of, so that a change makes anew what it

@@ -77,8 +77,8 @@ func TestAFileIsNotHadByItsSum(t *testing.T) {
 // naming is a bundle of one step, which names files that are not in it.
 func naming(t *testing.T, b document.Block) []byte {
 	var whole, out bytes.Buffer
-	in := output.Input{Document: document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "Named"}, Blocks: []document.Block{b}},
-		Voice: func(context.Context, string) (io.ReadCloser, error) { return io.NopCloser(strings.NewReader("")), nil }}
+	in := output.Input{Whole: output.Whole{Document: document.Document{ID: "d", Kind: document.Procedure, Facts: document.Facts{Title: "Named"}, Blocks: []document.Block{b}},
+		Voice: func(context.Context, string) (io.ReadCloser, error) { return io.NopCloser(strings.NewReader("")), nil }}}
 	require.NoError(t, bundle.Format{}.Write(t.Context(), &whole, in, output.Options{}))
 	from, err := zip.NewReader(bytes.NewReader(whole.Bytes()), int64(whole.Len()))
 	require.NoError(t, err)

@@ -18,7 +18,6 @@ import (
 	"raconte/core/figure"
 	"raconte/core/film"
 	"raconte/core/refusal"
-	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/engines/media"
 	"raconte/output"
@@ -161,36 +160,6 @@ func stilled(read store.Whole, still bool) store.Whole {
 		read.Facts.Film = &now
 	}
 	return read
-}
-
-// within is a story with the procedures that its steps hand over to told after those steps, as far as whoever asked may
-// read them; what those hand over to is named. Sizes come to hold those of their shots.
-func (w *Works) within(ctx context.Context, told story.Story, sizes map[string]figure.Size) (story.Story, error) {
-	var blocks []story.Block
-	for _, b := range told.Blocks {
-		blocks = append(blocks, b)
-		if b.Does == nil || b.Does.Closed || b.Does.Revision == 0 {
-			continue
-		}
-		other, err := w.Store.Documents.Revision(ctx, b.Does.ID, b.Does.Revision)
-		if errors.Is(err, store.ErrNotFound) {
-			continue
-		}
-		if err != nil {
-			return told, err
-		}
-		for _, shot := range other.Shots {
-			sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
-		}
-		for _, inner := range story.Of(other.Core(), nil, nil).Blocks {
-			if inner.Number != "" {
-				inner.Number = b.Number + "." + inner.Number
-			}
-			blocks = append(blocks, inner)
-		}
-	}
-	told.Blocks = blocks
-	return told, nil
 }
 
 // filmKey names the film of an input by all that is told and shown in it.

@@ -2,18 +2,15 @@ package works
 
 import (
 	"context"
-	"fmt"
+	"errors"
+	"image"
 	"io"
 
 	"raconte/core/document"
 	"raconte/core/figure"
-	"raconte/core/page"
-	"raconte/core/refusal"
-	"raconte/core/story"
-	"raconte/core/style"
 	"raconte/engines/media"
 	"raconte/output"
-	films "raconte/output/film"
+	"raconte/output/assemble"
 	"raconte/output/formats"
 	"raconte/output/picture"
 	"raconte/store"
@@ -26,79 +23,60 @@ func (w *Works) input(ctx context.Context, doc store.Whole, o Order, progress fu
 	if err != nil {
 		return output.Input{}, err
 	}
-	told := told(doc, e.Style).Filled(o.Fill)
-	if len(o.Steps) > 0 {
-		if told = told.Only(o.Steps); len(told.Blocks) == 0 {
-			return output.Input{}, refusal.New("None of the steps that were chosen is in the document any more.")
-		}
+	f, _ := formats.Named(o.Format) // none is that of what is copied
+	r := assemble.Request{
+		Document: doc.Core(), Around: doc.Around, Sizes: sizesOf(doc), Edition: e, Form: f, Steps: o.Steps, Fill: o.Fill, Quality: o.Quality,
+		Made: doc.ChangedAt, Progress: progress, House: w.HouseFile, Parts: w.Pictures,
 	}
-	sizes := map[string]figure.Size{}
-	for _, shot := range doc.Shots {
-		sizes[shot.ID] = figure.Size{W: shot.Width, H: shot.Height}
-	}
-	if told.Film.Within && films.Makes(o.Format) {
-		if told, err = w.within(ctx, told, sizes); err != nil {
-			return output.Input{}, err
-		}
-	}
-	if f, known := formats.Named(o.Format); !known || !f.About().Plays {
-		told = told.Leading(e.Address, e.Style.Said)
-	}
-	in := output.Input{
-		Story: told, Edition: e, House: w.HouseFile, Made: doc.ChangedAt, Progress: progress,
-		Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
-			return w.pages(ctx, doc, told, e, layout)
-		},
-		Picture: func(ctx context.Context, id string, width int) (picture.File, error) {
-			if err := ctx.Err(); err != nil {
-				return picture.File{}, err
-			}
-			f, in, ok := told.Figure(id)
-			if !ok {
-				return picture.File{}, fmt.Errorf("the document has no picture %s", id)
-			}
-			file, err := w.Pictures.Finished(ctx, f.Figure, f.First, width)
-			if reason, refused := refusal.Reason(err); refused {
-				err = refusal.New("The picture of %s %s can't be made: %s", in.Type, in.Number, reason)
-			}
-			if err != nil {
-				return picture.File{}, err
-			}
-			return picture.Reduce(picture.File{Data: file.Data, Type: file.Type}, o.Quality.Colors)
-		},
-	}
-	in.Sizes = sizes
-	in.Parts = w.Pictures
-	in.Drawn = w.Pictures.Drawn
 	if w.Speaker != nil {
-		in.Speak = w.Say
+		r.Speak = w.Say
 	}
-	in.Voice = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
-	if media.Found() {
-		in.Clip = func(ctx context.Context, id, form string) (output.Clip, error) { return w.clipOf(ctx, told, id, form) }
-	}
-	return in, nil
+	return assemble.Input(ctx, source{w}, r)
 }
 
-// clipOf is a finished clip of a story.
-func (w *Works) clipOf(ctx context.Context, told story.Story, id, form string) (output.Clip, error) {
-	f, in, ok := told.Figure(id)
-	as, known := formNamed(form)
-	if !ok || !known {
-		return output.Clip{}, fmt.Errorf("the document has no clip %s as %s", id, form)
-	}
-	key, err := w.Pictures.Moving(ctx, pictures.Moving{Figure: f.Figure, First: f.First, Form: as})
-	if reason, refused := refusal.Reason(err); refused {
-		err = refusal.New("The clip of %s %s can't be made: %s", in.Type, in.Number, reason)
-	}
+// source is the house as documents are assembled from it.
+type source struct{ *Works }
+
+func (s source) Finished(ctx context.Context, f figure.Figure, first, width int) (picture.File, error) {
+	file, err := s.Pictures.Finished(ctx, f, first, width)
+	return picture.File{Data: file.Data, Type: file.Type}, err
+}
+
+func (s source) Drawn(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
+	return s.Pictures.Drawn(ctx, f, first, width)
+}
+
+func (s source) Clip(ctx context.Context, f figure.Figure, first int, form media.Form) (output.Clip, error) {
+	key, err := s.Pictures.Moving(ctx, pictures.Moving{Figure: f, First: first, Form: form})
 	if err != nil {
 		return output.Clip{}, err
 	}
-	file, err := w.Pictures.OpenMoving(ctx, key)
+	file, err := s.Pictures.OpenMoving(ctx, key)
 	if err != nil {
 		return output.Clip{}, err
 	}
 	return output.Clip{Data: file, Bytes: file.Size()}, nil
+}
+
+func (s source) Voice(ctx context.Context, sha string) (io.ReadCloser, error) {
+	return s.Blobs.Open(ctx, FileKey(sha))
+}
+
+func (s source) Revision(ctx context.Context, other document.Other) (document.Document, map[string]figure.Size, bool, error) {
+	doc, err := s.Store.Documents.Revision(ctx, other.ID, other.Revision)
+	if errors.Is(err, store.ErrNotFound) {
+		return document.Document{}, nil, false, nil
+	}
+	return doc.Core(), sizesOf(doc), err == nil, err
+}
+
+// sizesOf are the sizes of a document's shots.
+func sizesOf(doc store.Whole) map[string]figure.Size {
+	sizes := make(map[string]figure.Size, len(doc.Shots))
+	for _, s := range doc.Shots {
+		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
+	}
+	return sizes
 }
 
 // whole gives a format that holds shots the document as it is kept, with its chapters.
@@ -124,8 +102,8 @@ func (w *Works) whole(ctx context.Context, in *output.Input, doc store.Whole, ar
 		}
 		all = append(all, p.Core().Apart().WithShots(func(id string) string { return byID[id].SHA256 }))
 	}
-	in.Document, in.Chapters = all[0], all[1:]
-	in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
+	in.Whole.Document, in.Whole.Chapters = all[0], all[1:]
+	in.Whole.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
 		shot := bySHA[sha]
 		data, err := w.Pictures.Open(ctx, shot)
 		out := output.Shot{Data: data, Type: shot.MediaType, Name: shot.Name, About: &shot.About}
@@ -134,7 +112,7 @@ func (w *Works) whole(ctx context.Context, in *output.Input, doc store.Whole, ar
 		}
 		return out, err
 	}
-	in.Recording = w.Pictures.OpenRecording
-	in.PDF = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
+	in.Whole.Recording, in.Whole.Voice = w.Pictures.OpenRecording, in.Film.Voice
+	in.Whole.PDF = func(ctx context.Context, sha string) (io.ReadCloser, error) { return w.Blobs.Open(ctx, FileKey(sha)) }
 	return nil
 }

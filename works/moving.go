@@ -31,18 +31,9 @@ type Making struct {
 	Error       string
 }
 
-func formNamed(name string) (media.Form, bool) {
-	for _, f := range media.Forms {
-		if f.Name == name {
-			return f, true
-		}
-	}
-	return media.Form{}, false
-}
-
 // Moving tells how far a finished clip is, and begins to make it where nobody has.
 func (w *Works) Moving(ctx context.Context, f figure.Figure, first int, form string, most int64, account string) (Making, error) {
-	as, known := formNamed(form)
+	as, known := media.Named(form)
 	if !known {
 		return Making{}, refusal.New("Clips are made as MP4, WebM, GIF and WebP.")
 	}
@@ -142,7 +133,7 @@ func (w *Works) moving(ctx context.Context, j store.Job, progress func(done, all
 	if err := json.Unmarshal([]byte(j.Payload), &o); err != nil {
 		return jobs.Result{}, fmt.Errorf("reading the order of a clip: %w", err)
 	}
-	form, _ := formNamed(o.Form)
+	form, _ := media.Named(o.Form)
 	order := pictures.Moving{Figure: o.Figure, First: o.First, Form: form, Progress: progress}
 	ctx = pictures.For(ctx, j.Owner)
 	if o.Most > 0 {

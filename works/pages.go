@@ -6,7 +6,6 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/page"
 	"raconte/core/story"
 	"raconte/core/style"
@@ -21,24 +20,10 @@ func (w *Works) Pages(ctx context.Context, doc store.Whole, layout style.Layout)
 	if err != nil {
 		return page.Pages{}, err
 	}
-	return w.pages(ctx, doc, told(doc, e.Style), e, layout)
-}
-
-// told is a document as a story, in the words of a style.
-func told(doc store.Whole, st style.Style) story.Story {
-	return story.Of(doc.Core(), doc.Around, st.Said)
-}
-
-// pages lays out what is told of a document.
-func (w *Works) pages(ctx context.Context, doc store.Whole, told story.Story, e output.Edition, layout style.Layout) (page.Pages, error) {
-	sizes := make(map[string]figure.Size, len(doc.Shots))
-	for _, s := range doc.Shots {
-		sizes[s.ID] = figure.Size{W: s.Width, H: s.Height}
-	}
 	if layout == style.Own {
 		layout = doc.Facts.Layout
 	}
-	return e.Pages(ctx, told, sizes, layout)
+	return e.Pages(ctx, story.Of(doc.Core(), doc.Around, e.Style.Said), sizesOf(doc), layout)
 }
 
 // edition says how a kept document goes out.

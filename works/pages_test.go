@@ -10,6 +10,7 @@ import (
 	"raconte/core/style"
 	"raconte/core/words"
 	"raconte/store"
+	"raconte/store/storetest"
 	"raconte/works"
 
 	"github.com/stretchr/testify/assert"
@@ -26,9 +27,7 @@ func kept(state document.State, revision int) store.Whole {
 	}
 }
 
-func said(t *testing.T, w store.Whole) string {
-	house := &store.Store{}
-	house.In(time.UTC)
+func said(t *testing.T, house *store.Store, w store.Whole) string {
 	pages, err := (&works.Works{Store: house, Address: "http://house.example", House: "Pellworth"}).Pages(t.Context(), w, style.Running)
 	require.NoError(t, err)
 	all := ""
@@ -47,16 +46,18 @@ func said(t *testing.T, w store.Whole) string {
 }
 
 func TestThePagesSayWhatTheyAre(t *testing.T) {
-	draft := said(t, kept(document.Draft, 3))
+	house := storetest.Open(t)
+	house.In(time.UTC)
+	draft := said(t, house, kept(document.Draft, 3))
 	for _, part := range []string{"Draft, 1 step. Changed by Ines Brackwater on 2 March 2026.", "DRAFT: not ready for use",
 		"http://house.example/d/d1", "Pellworth · Move a lot", "Picture: Open Rooms", "Page 1 of 1"} {
 		assert.Contains(t, draft, part)
 	}
 	report := kept(document.Draft, 0)
 	report.Kind = document.Report
-	assert.Contains(t, said(t, report), "\n1 step. Changed by Ines Brackwater")
-	assert.NotContains(t, strings.ToLower(said(t, report)), "draft", "what is sent is no draft")
-	ready := said(t, kept(document.Ready, 3))
+	assert.Contains(t, said(t, house, report), "\n1 step. Changed by Ines Brackwater")
+	assert.NotContains(t, strings.ToLower(said(t, house, report)), "draft", "what is sent is no draft")
+	ready := said(t, house, kept(document.Ready, 3))
 	assert.Contains(t, ready, "Revision 3, 1 step.")
 	assert.NotContains(t, ready, "DRAFT")
 }

@@ -50,7 +50,7 @@ func bundleCommand() *cobra.Command {
 			return err
 		}
 		return writeFile(*out, func(f *os.File) error {
-			err := bundle.Format{}.Write(cmd.Context(), f, output.Input{Document: d, Progress: func(int, int) {}, Shot: p.open}, output.Options{})
+			err := bundle.Format{}.Write(cmd.Context(), f, output.Input{Progress: func(int, int) {}, Whole: output.Whole{Document: d, Shot: p.open}}, output.Options{})
 			if err != nil {
 				return err
 			}

@@ -4,20 +4,21 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"image"
 	"io"
 	"os"
 	"path/filepath"
-	"strings"
+	"time"
 
-	"raconte/core/figure"
+	"raconte/core/film"
 	"raconte/core/readiness"
 	"raconte/core/story"
+	"raconte/core/style"
 	"raconte/engines/fonts"
 	"raconte/engines/raster"
-	"raconte/intake"
+	"raconte/engines/voice"
+	"raconte/output"
+	"raconte/output/assemble"
 	"raconte/output/bundle"
-	"raconte/output/picture"
 
 	"github.com/spf13/cobra"
 )
@@ -69,68 +70,6 @@ func outputFlag(cmd *cobra.Command, what string) *string {
 	return out
 }
 
-// sizesOf are the sizes of a bundle's shots.
-func sizesOf(b *bundle.Bundle) (map[string]figure.Size, error) {
-	sizes := map[string]figure.Size{}
-	for sha := range b.Shots {
-		data, err := b.Shot(sha)
-		if err == nil {
-			sizes[sha], err = intake.Measure(data)
-		}
-		if err != nil {
-			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
-		}
-	}
-	return sizes, nil
-}
-
-// bundlePicture finishes pictures from a bundle's shots.
-func bundlePicture(b *bundle.Bundle, told story.Story) func(context.Context, string, int) (picture.File, error) {
-	return func(ctx context.Context, id string, width int) (picture.File, error) {
-		if err := ctx.Err(); err != nil {
-			return picture.File{}, err
-		}
-		f, _, ok := told.Figure(id)
-		if !ok {
-			return picture.File{}, fmt.Errorf("the document has no picture %s", id)
-		}
-		shots, err := bundleShots(ctx, b, f.Figure)
-		if err != nil {
-			return picture.File{}, err
-		}
-		mediaType := "image/png"
-		if strings.HasSuffix(b.Shots[f.Shot].File, ".jpg") {
-			mediaType = "image/jpeg"
-		}
-		img, err := picture.Flatten(ctx, f.Figure.Still(f.First), shots, f.First, width)
-		if err != nil {
-			return picture.File{}, err
-		}
-		return picture.Encode(img, mediaType, raster.Small)
-	}
-}
-
-// bundleShots are the pixels of all shots that a figure shows.
-func bundleShots(ctx context.Context, b *bundle.Bundle, f figure.Figure) (map[string]*image.RGBA, error) {
-	shots := map[string]*image.RGBA{}
-	for _, sha := range f.Shots() {
-		data, err := b.Shot(sha)
-		if err != nil {
-			return nil, err
-		}
-		if shots[sha], err = intake.Decode(ctx, data); err != nil {
-			return nil, fmt.Errorf("the shot %.12s: %w", sha, err)
-		}
-	}
-	if rec := b.Shots[f.Shot].Clip; rec != nil && f.Clip != nil && f.Clip.Stands() != rec.Poster {
-		var err error
-		if shots[f.Shot], err = bundleMoment(ctx, b, rec.File, f.Clip.Stands()); err != nil {
-			return nil, err
-		}
-	}
-	return shots, nil
-}
-
 func flattenCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "flatten IN.bundle --figure ID -o OUT.png",
@@ -151,11 +90,7 @@ func flattenCommand() *cobra.Command {
 		if !ok {
 			return fmt.Errorf("%s has no figure %s", args[0], *id)
 		}
-		shots, err := bundleShots(cmd.Context(), b, f.Figure)
-		if err != nil {
-			return err
-		}
-		img, err := picture.Flatten(cmd.Context(), f.Figure.Still(f.First), shots, f.First, 0)
+		img, err := assemble.Bundle{Bundle: b}.Drawn(cmd.Context(), f.Figure, f.First, 0)
 		if err != nil {
 			return err
 		}
@@ -175,13 +110,13 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			defer file.Close()
-			sizes, err := sizesOf(b)
+			from, err := assemble.OfBundle(b)
 			if err != nil {
 				return err
 			}
-			findings := readiness.Check(b.Document, sizes, nil)
+			findings := readiness.Check(b.Document, from.Sizes, nil)
 			for _, chapter := range b.Chapters {
-				findings = append(findings, readiness.Check(chapter, sizes, nil)...)
+				findings = append(findings, readiness.Check(chapter, from.Sizes, nil)...)
 			}
 			if err := writeJSON(cmd.OutOrStdout(), findings); err != nil {
 				return err
@@ -191,6 +126,35 @@ func checkCommand() *cobra.Command {
 			}
 			return nil
 		}),
+	}
+}
+
+// assembled asks for what a form needs of a bundle, of the steps that are named; "" is all.
+func assembled(b *bundle.Bundle, st style.Style, form output.Format, steps string) (assemble.Bundle, assemble.Request, error) {
+	from, err := assemble.OfBundle(b)
+	if err != nil {
+		return from, assemble.Request{}, err
+	}
+	r := assemble.Request{
+		Document: b.Whole(), Around: from.Around(), Sizes: from.Sizes, Form: form, Made: time.Now(), Progress: func(int, int) {},
+		Edition: output.Edition{Style: st, State: "From a bundle"},
+	}
+	if steps != "" {
+		if r.Steps, err = story.Of(r.Document, r.Around, nil).Numbered(steps); err != nil {
+			err = exit{exitUsage, err.Error()}
+		}
+	}
+	return from, r, err
+}
+
+// spoken is how texts are said: by a command, or by what is installed; nil where nothing speaks.
+func spoken(command string, words []film.Saying) func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
+	engine := voice.Find(command)
+	if engine == nil {
+		return nil
+	}
+	return func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
+		return voice.Speak(ctx, engine, film.Spoken(text, words), string(language), pace)
 	}
 }
 

@@ -4,26 +4,19 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"image"
 	"io"
 	"os"
 	"path/filepath"
 	"strings"
 
 	"raconte/core/document"
-	"raconte/core/figure"
 	"raconte/core/film"
-	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/engines/fonts"
-	"raconte/engines/media"
-	"raconte/engines/voice"
 	"raconte/output"
-	"raconte/output/bundle"
-	"raconte/output/clip"
+	"raconte/output/assemble"
 	films "raconte/output/film"
 	"raconte/output/formats"
-	"raconte/output/picture"
 
 	"github.com/spf13/cobra"
 )
@@ -77,29 +70,24 @@ func filmCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		s := story.Of(b.Whole(), nil, nil)
-		if *steps != "" {
-			ids, err := s.Numbered(*steps)
-			if err != nil {
-				return exit{exitUsage, err.Error()}
-			}
-			s = s.Only(ids)
-		}
-		for _, name := range []string{"size", "captions", "pace", "still", "silent"} {
-			if cmd.Flags().Changed(name) {
-				s.Film = merged(s.Film, told, name)
-			}
-		}
-		sizes, err := sizesOf(b)
+		f, _ := formats.Named(kind)
+		from, r, err := assembled(b, st, f, *steps)
 		if err != nil {
 			return err
 		}
-		in := output.Input{Story: s, Edition: output.Edition{Style: st, State: "From a bundle"}, Sizes: sizes, Progress: func(int, int) {}}
-		filmed(&in, b, *command, words)
-		if *parts != "" {
-			in.Parts = folder(*parts)
+		in, err := assemble.Input(cmd.Context(), from, r)
+		if err != nil {
+			return err
 		}
-		f, _ := formats.Named(kind)
+		for _, name := range []string{"size", "captions", "pace", "still", "silent"} {
+			if cmd.Flags().Changed(name) {
+				in.Story.Film = merged(in.Story.Film, told, name)
+			}
+		}
+		in.Film.Speak = spoken(*command, words)
+		if *parts != "" {
+			in.Film.Parts = folder(*parts)
+		}
 		return writeFile(*out, func(w *os.File) error { return f.Write(cmd.Context(), w, in, output.Options{}) })
 	})
 	return cmd
@@ -120,129 +108,6 @@ func merged(f, to document.Film, name string) document.Film {
 		f.Silent = to.Silent
 	}
 	return f
-}
-
-// filmed gives an input what films and clips need of a bundle.
-func filmed(in *output.Input, b *bundle.Bundle, command string, words []film.Saying) {
-	in.Drawn = func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
-		shots, err := bundleShots(ctx, b, f)
-		if err != nil {
-			return nil, err
-		}
-		return picture.Flatten(ctx, f.Still(first), shots, first, width)
-	}
-	if engine := voice.Find(command); engine != nil {
-		in.Speak = func(ctx context.Context, text string, language style.Language, pace int) ([]byte, error) {
-			return voice.Speak(ctx, engine, film.Spoken(text, words), string(language), pace)
-		}
-	}
-	in.Voice = func(_ context.Context, sha string) (io.ReadCloser, error) {
-		file, err := extracted(b, bundle.VoiceName(sha))
-		if err != nil {
-			return nil, err
-		}
-		return file, nil
-	}
-	if media.Found() {
-		told := in.Story
-		in.Clip = func(ctx context.Context, id, form string) (output.Clip, error) {
-			return bundleClip(ctx, b, told, id, form)
-		}
-	}
-}
-
-// gone is a file that goes when it is closed.
-type gone struct{ *os.File }
-
-func (g gone) Close() error {
-	err := g.File.Close()
-	_ = os.Remove(g.Name()) // it is a temporary one
-	return err
-}
-
-func extracted(b *bundle.Bundle, name string) (gone, error) {
-	tmp, err := os.CreateTemp("", "raconte-extracted-*")
-	if err != nil {
-		return gone{}, err
-	}
-	tmp.Close()
-	if err := b.Extract(name, tmp.Name()); err != nil {
-		os.Remove(tmp.Name())
-		return gone{}, err
-	}
-	f, err := os.Open(tmp.Name())
-	return gone{f}, err
-}
-
-// bundleMoment is what is seen at a moment of a bundle's recording.
-func bundleMoment(ctx context.Context, b *bundle.Bundle, name string, at int) (*image.RGBA, error) {
-	file, err := extracted(b, name)
-	if err != nil {
-		return nil, err
-	}
-	defer file.Close()
-	return media.Frame(ctx, file.Name(), at, 0)
-}
-
-// bundleClip makes a finished clip of a bundle's recording.
-func bundleClip(ctx context.Context, b *bundle.Bundle, told story.Story, id, form string) (output.Clip, error) {
-	f, _, ok := told.Figure(id)
-	rec := b.Shots[f.Shot].Clip
-	if !ok || f.Clip == nil || rec == nil {
-		return output.Clip{}, fmt.Errorf("the document has no clip %s", id)
-	}
-	dir, err := os.MkdirTemp("", "raconte-clip-*")
-	if err != nil {
-		return output.Clip{}, err
-	}
-	defer os.RemoveAll(dir)
-	r := clip.Request{Figure: f.Figure, First: f.First, Recording: filepath.Join(dir, "recording")}
-	if err := b.Extract(rec.File, r.Recording); err != nil {
-		return output.Clip{}, err
-	}
-	if rec.Camera != "" {
-		r.Camera = filepath.Join(dir, "camera")
-		if err := b.Extract(rec.Camera, r.Camera); err != nil {
-			return output.Clip{}, err
-		}
-	}
-	if f.Clip.Voice != "" {
-		r.Voice = filepath.Join(dir, "voice.wav")
-		if err := b.Extract(bundle.VoiceName(f.Clip.Voice), r.Voice); err != nil {
-			return output.Clip{}, err
-		}
-	}
-	if r.Insets, err = bundleShots(ctx, b, f.Figure); err != nil {
-		return output.Clip{}, err
-	}
-	for _, as := range media.Forms {
-		if as.Name != form {
-			continue
-		}
-		tmp, err := os.CreateTemp("", "raconte-made-*."+as.Extension)
-		if err != nil {
-			return output.Clip{}, err
-		}
-		tmp.Close()
-		made := filepath.Join(dir, "made."+as.Extension)
-		if err := r.Make(ctx, made, as, media.Look{}); err != nil {
-			os.Remove(tmp.Name())
-			return output.Clip{}, err
-		}
-		if err := copyFile(made, tmp.Name()); err != nil {
-			return output.Clip{}, err
-		}
-		file, err := os.Open(tmp.Name())
-		if err != nil {
-			return output.Clip{}, err
-		}
-		info, err := file.Stat()
-		if err != nil {
-			return output.Clip{}, err
-		}
-		return output.Clip{Data: gone{file}, Bytes: info.Size()}, nil
-	}
-	return output.Clip{}, fmt.Errorf("clips are not made as %s", form)
 }
 
 func copyFile(from, to string) error {

@@ -57,7 +57,7 @@ func bundles(t *testing.T) (dir, ready, unready string) {
 	dir = t.TempDir()
 	for _, p := range demo.Procedures() {
 		var data bytes.Buffer
-		require.NoError(t, bundle.Format{}.Write(t.Context(), &data, output.Input{Document: p.Bundled(), Shot: p.Content, Progress: func(int, int) {}}, output.Options{}))
+		require.NoError(t, bundle.Format{}.Write(t.Context(), &data, output.Input{Progress: func(int, int) {}, Whole: output.Whole{Document: p.Bundled(), Shot: p.Content}}, output.Options{}))
 		path := filepath.Join(dir, p.Author+map[bool]string{true: "-ready", false: "-draft"}[p.Ready]+".bundle")
 		require.NoError(t, os.WriteFile(path, data.Bytes(), 0o600))
 		if p.Ready {
@@ -310,21 +310,21 @@ func TestAManualIsRenderedAndCheckedWithItsChapters(t *testing.T) {
 	parts := demo.Procedures()
 	manual := document.Document{ID: "m", Kind: document.Manual, Facts: document.Facts{Title: "Dock handbook"}}
 	manual.Blocks = append(manual.Blocks, document.NewPassage("intro", words.Plain("Read it once.")))
-	in := output.Input{Progress: func(int, int) {}, Shot: func(ctx context.Context, sha string) (output.Shot, error) {
+	in := output.Input{Progress: func(int, int) {}, Whole: output.Whole{Shot: func(ctx context.Context, sha string) (output.Shot, error) {
 		for _, p := range parts {
 			if shot, err := p.Content(ctx, sha); err == nil {
 				return shot, nil
 			}
 		}
 		return output.Shot{}, errors.New("there is no such shot")
-	}}
+	}}}
 	for i, p := range parts {
 		if p.Ready {
-			in.Chapters = append(in.Chapters, p.Bundled())
+			in.Whole.Chapters = append(in.Whole.Chapters, p.Bundled())
 			manual.Blocks = append(manual.Blocks, document.Block{ID: fmt.Sprint("c", i), Content: document.Content{Type: document.Chapter, Document: p.Document.ID, Figures: []figure.Figure{}}})
 		}
 	}
-	in.Document = manual
+	in.Whole.Document = manual
 	var data bytes.Buffer
 	require.NoError(t, bundle.Format{}.Write(t.Context(), &data, in, output.Options{}))
 	path, out := filepath.Join(dir, "m.bundle"), filepath.Join(dir, "m.pdf")
@@ -339,6 +339,6 @@ func TestAManualIsRenderedAndCheckedWithItsChapters(t *testing.T) {
 	for _, want := range []string{"Manual Dock handbook", "Contents", "Read it once.", "Reprint a lot label", "Index", "Receive lot"} {
 		assert.Contains(t, said, want)
 	}
-	shown, _, _ := raconte(t, "flatten", path, "--figure", in.Chapters[0].Blocks[0].Figures[0].ID, "-o", filepath.Join(dir, "f.png"))
+	shown, _, _ := raconte(t, "flatten", path, "--figure", in.Whole.Chapters[0].Blocks[0].Figures[0].ID, "-o", filepath.Join(dir, "f.png"))
 	assert.Zero(t, shown, "pictures of chapters are found")
 }

@@ -15,10 +15,10 @@ import (
 	"raconte/core/page"
 	"raconte/core/readiness"
 	"raconte/core/refusal"
-	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/engines/fonts"
 	"raconte/output"
+	"raconte/output/assemble"
 	"raconte/output/formats"
 	"raconte/output/office"
 
@@ -78,42 +78,32 @@ func renderCommand() *cobra.Command {
 		}
 		defer file.Close()
 		fonts.Register()
-		told := story.Of(b.Whole(), nil, nil)
-		if *steps != "" {
-			ids, err := told.Numbered(*steps)
-			if err != nil {
-				return exit{exitUsage, err.Error()}
-			}
-			told = told.Only(ids)
-		}
-		sizes, err := sizesOf(b)
+		from, r, err := assembled(b, st, f, *steps)
 		if err != nil {
 			return err
 		}
-		edition := output.Edition{Style: st, State: "From a bundle", Draft: readiness.Blocks(readiness.Check(b.Document, sizes, nil))}
-		if edition.Draft {
-			edition.State = ""
+		r.Quality = o.Quality
+		if r.Edition.Draft = readiness.Blocks(readiness.Check(b.Document, from.Sizes, nil)); r.Edition.Draft {
+			r.Edition.State = ""
 		}
-		if o.Layout == style.Own {
-			o.Layout = b.Document.Facts.Layout
+		in, err := assemble.Input(cmd.Context(), from, r)
+		if err != nil {
+			return err
 		}
-		in := output.Input{
-			Story: told, Edition: edition, Made: time.Now(), Picture: bundlePicture(b, told), Progress: func(int, int) {},
-			Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
-				ctx, cancel := context.WithTimeout(ctx, longestLayout)
-				defer cancel()
-				pages, err := edition.Pages(ctx, told, sizes, layout)
-				if errors.Is(err, context.DeadlineExceeded) {
-					return pages, refusal.New("the document has more words than can be laid out; make several documents of it")
-				}
-				for _, note := range pages.Notes {
-					fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
-				}
-				return pages, err
-			},
+		in.Film.Speak = spoken("", nil)
+		lay := in.Pages
+		in.Pages = func(ctx context.Context, layout style.Layout) (page.Pages, error) {
+			ctx, cancel := context.WithTimeout(ctx, longestLayout)
+			defer cancel()
+			pages, err := lay(ctx, layout)
+			if errors.Is(err, context.DeadlineExceeded) {
+				return pages, refusal.New("the document has more words than can be laid out; make several documents of it")
+			}
+			for _, note := range pages.Notes {
+				fmt.Fprintln(cmd.ErrOrStderr(), note.Text)
+			}
+			return pages, err
 		}
-		in.Sizes = sizes
-		filmed(&in, b, "", nil)
 		if f.About().Main != "" && filepath.Ext(*out) != ".zip" {
 			o.Beside = strings.TrimSuffix(filepath.Base(*out), filepath.Ext(*out)) + "-files"
 			return writeFolder(*out, f.About().Main, func(w io.Writer) error { return f.Write(cmd.Context(), w, in, o) })

@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 
 	"raconte/engines/confined"
@@ -28,6 +29,15 @@ var (
 
 // Forms are all of them.
 var Forms = []Form{MP4, WebM, GIF, WebP}
+
+// Named is the form with a name; false where there is none.
+func Named(name string) (Form, bool) {
+	i := slices.IndexFunc(Forms, func(f Form) bool { return f.Name == name })
+	if i < 0 {
+		return Form{}, false
+	}
+	return Forms[i], true
+}
 
 // Look is how much of a picture is kept: Width 0 is its own, Worse 0 is usual and every step is some 15 % of the bytes
 // less.

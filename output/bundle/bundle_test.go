@@ -44,11 +44,10 @@ func sample() document.Document {
 func written(t testing.TB) []byte {
 	var buf bytes.Buffer
 	require.NoError(t, Format{}.Write(context.Background(), &buf, output.Input{
-		Document: sample(), Progress: func(int, int) {},
-		Shot: func(context.Context, string) (output.Shot, error) {
+		Progress: func(int, int) {}, Whole: output.Whole{Document: sample(), Shot: func(context.Context, string) (output.Shot, error) {
 			about := &capture.About{Source: "practice", Action: &capture.Action{Kind: capture.Click}}
 			return output.Shot{Data: io.NopCloser(strings.NewReader(pixels)), Type: "image/png", Name: "a.png", About: about}, nil
-		},
+		}},
 	}, output.Options{}))
 	return buf.Bytes()
 }

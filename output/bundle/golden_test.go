@@ -58,11 +58,10 @@ func TestBundlesOfEveryEarlierVersionOpenWhole(t *testing.T) {
 func export(t *testing.T, b *Bundle) []byte {
 	var buf bytes.Buffer
 	require.NoError(t, Format{}.Write(t.Context(), &buf, output.Input{
-		Document: b.Document, Progress: func(int, int) {},
-		Shot: func(_ context.Context, sha string) (output.Shot, error) {
+		Progress: func(int, int) {}, Whole: output.Whole{Document: b.Document, Shot: func(_ context.Context, sha string) (output.Shot, error) {
 			data, err := b.Shot(sha)
 			return output.Shot{Data: io.NopCloser(bytes.NewReader(data)), Type: "image/png", Name: b.Shots[sha].Name, About: b.Shots[sha].About}, err
-		},
+		}},
 	}, output.Options{}))
 	return buf.Bytes()
 }
@@ -107,14 +106,13 @@ func TestWhatIsAtItsLimitsComesBack(t *testing.T) {
 		require.NoError(t, d.Check(), d.ID)
 		var buf bytes.Buffer
 		require.NoError(t, Format{}.Write(t.Context(), &buf, output.Input{
-			Document: d, Progress: func(int, int) {},
-			Shot: func(_ context.Context, sha string) (output.Shot, error) {
+			Progress: func(int, int) {}, Whole: output.Whole{Document: d, Shot: func(_ context.Context, sha string) (output.Shot, error) {
 				data, ok := bySum[sha]
 				if !ok {
 					data = "x"
 				}
 				return output.Shot{Data: io.NopCloser(strings.NewReader(data)), Type: "image/png", About: about}, nil
-			},
+			}},
 		}, output.Options{}))
 		b, err := read(buf.Bytes())
 		require.NoError(t, err, d.ID)

@@ -17,7 +17,7 @@ type Format struct{}
 
 // Write makes a bundle. Shots are asked for one at a time, and pass through.
 func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.Options) error {
-	m := manifest{Format: MediaFormat, Version: Version, Documents: append([]document.Document{in.Document}, in.Chapters...), Shots: map[string]Shot{}}
+	m := manifest{Format: MediaFormat, Version: Version, Documents: append([]document.Document{in.Whole.Document}, in.Whole.Chapters...), Shots: map[string]Shot{}}
 	z := zip.NewWriter(w)
 	var shots []string
 	for _, d := range m.Documents {
@@ -40,7 +40,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.
 	if err := packVoices(ctx, z, in, m.Documents); err != nil {
 		return err
 	}
-	if file := in.Document.Facts.File; file != nil {
+	if file := in.Whole.Document.Facts.File; file != nil {
 		if err := packPDF(ctx, z, in, file.SHA256); err != nil {
 			return fmt.Errorf("bundling the PDF: %w", err)
 		}
@@ -59,7 +59,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, _ output.
 
 // pack puts one shot in, with what is known of it.
 func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string, clips map[string]bool) (Shot, error) {
-	c, err := in.Shot(ctx, sha)
+	c, err := in.Whole.Shot(ctx, sha)
 	if err != nil {
 		return Shot{}, err
 	}
@@ -89,7 +89,7 @@ func pack(ctx context.Context, z *zip.Writer, in output.Input, sha string, clips
 			continue
 		}
 		clips[sha] = true
-		if err := packFile(ctx, z, name, sha, in.Recording); err != nil {
+		if err := packFile(ctx, z, name, sha, in.Whole.Recording); err != nil {
 			return shot, err
 		}
 	}
@@ -105,7 +105,7 @@ func packVoices(ctx context.Context, z *zip.Writer, in output.Input, documents [
 				continue
 			}
 			seen[sha] = true
-			if err := packFile(ctx, z, voiceName(sha), sha, in.Voice); err != nil {
+			if err := packFile(ctx, z, voiceName(sha), sha, in.Whole.Voice); err != nil {
 				return fmt.Errorf("bundling a voice: %w", err)
 			}
 		}
@@ -127,7 +127,7 @@ func packFile(ctx context.Context, z *zip.Writer, name, sha string, open func(co
 }
 
 func packPDF(ctx context.Context, z *zip.Writer, in output.Input, sha string) error {
-	return packFile(ctx, z, pdfName(sha), sha, in.PDF)
+	return packFile(ctx, z, pdfName(sha), sha, in.Whole.PDF)
 }
 
 func writeJSON(z *zip.Writer, name string, v any) error {

@@ -82,16 +82,16 @@ func (m *maker) part(ctx context.Context, one stretch) error {
 	if err != nil {
 		return err
 	}
-	if m.in.Parts != nil {
-		if there, err := m.in.Parts.Fetch(ctx, name, one.path); err != nil || there {
+	if m.in.Film.Parts != nil {
+		if there, err := m.in.Film.Parts.Fetch(ctx, name, one.path); err != nil || there {
 			return err
 		}
 	}
 	if err := m.make(ctx, one); err != nil {
 		return err
 	}
-	if m.in.Parts != nil {
-		return m.in.Parts.KeepPart(ctx, name, one.path)
+	if m.in.Film.Parts != nil {
+		return m.in.Film.Parts.KeepPart(ctx, name, one.path)
 	}
 	return nil
 }
@@ -166,11 +166,11 @@ func (m *maker) picture(ctx context.Context, s film.Segment) (*image.RGBA, scene
 	if s.From != film.Whole || s.To != nil {
 		width *= 2
 	}
-	img, err := m.in.Drawn(ctx, f.Figure.Without(f.First, s.Hidden), f.First, width)
+	img, err := m.in.Film.Drawn(ctx, f.Figure.Without(f.First, s.Hidden), f.First, width)
 	if err != nil {
 		return nil, scene.Rect{}, err
 	}
-	own := f.Figure.Frame(m.in.Sizes[f.Shot])
+	own := f.Figure.Frame(m.in.Film.Sizes[f.Shot])
 	return img, scene.Rect{W: own.W, H: own.H}, nil
 }
 
@@ -198,7 +198,7 @@ func (m *maker) play(ctx context.Context, one stretch, size image.Point, picture
 	if err != nil {
 		return err
 	}
-	own := f.Figure.Frame(m.in.Sizes[f.Shot])
+	own := f.Figure.Frame(m.in.Film.Sizes[f.Shot])
 	drawn := m.looks().At(one.scene, one.segment, 0, scene.Rect{W: own.W, H: own.H})
 	base, err := paint(ctx, drawn, nil)
 	if err != nil {

@@ -124,7 +124,7 @@ func (m *maker) film(ctx context.Context, kind, sound, out string) error {
 
 // Plan is how the story of an input is told, with the lengths that are known of what is said.
 func Plan(in output.Input, lengths film.Lengths) film.Plan {
-	return film.Of(in.Story, in.Story.Film, in.Sizes, lengths)
+	return film.Of(in.Story, in.Story.Film, in.Film.Sizes, lengths)
 }
 
 // size is a picture's own, for the frame that it is seen in.

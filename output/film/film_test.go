@@ -70,10 +70,10 @@ func filmed(t *testing.T, ctx context.Context, kind string, p *parts, change fun
 		d.Blocks = append(d.Blocks, document.NewStep(fmt.Sprint("b", i), words.Plain(fmt.Sprintf("This is colour %d of three.", i+1)), figure.Figure{ID: fmt.Sprint("f", i), Shot: id, Marks: []figure.Mark{}}))
 	}
 	change(&d)
-	in := output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Sizes: sizes, Parts: p, Progress: func(int, int) {},
+	in := output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Progress: func(int, int) {}, Film: output.Film{Sizes: sizes, Parts: p,
 		Drawn: func(ctx context.Context, f figure.Figure, first, width int) (*image.RGBA, error) {
 			return picture.Flatten(ctx, f.Still(first), shots, first, width)
-		}}
+		}}}
 	told := in
 	told.Story.Film.Silent = true
 	var out bytes.Buffer
@@ -94,13 +94,13 @@ func TestWhatIsTooLongIsRefusedBeforeItIsSpoken(t *testing.T) {
 		}
 		d.Blocks = append(d.Blocks, document.NewStep("last", words.Plain("Go.")))
 		d.Blocks[steps].Film = &document.Told{Show: "in"}
-		return output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Progress: func(int, int) {},
+		return output.Input{Story: story.Of(d, nil, nil), Edition: output.Edition{Style: style.Default()}, Progress: func(int, int) {}, Film: output.Film{
 			Speak: func(context.Context, string, style.Language, int) ([]byte, error) {
 				spoken++
 				path := filepath.Join(t.TempDir(), "a.wav")
 				require.NoError(t, media.WriteWAV(path, media.Pause(500)))
 				return os.ReadFile(path)
-			}}
+			}}}
 	}
 	err := film.Format{Kind: film.Transcript}.Write(t.Context(), io.Discard, in(30, plans.LongestSaid), output.Options{})
 	assert.ErrorContains(t, err, "longer than two hours")

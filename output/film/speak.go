@@ -36,7 +36,7 @@ type maker struct {
 // speak has all that is said spoken, and plans the film by how long that takes.
 func (m *maker) speak(ctx context.Context) error {
 	m.speech = map[string][]int16{}
-	if m.in.Speak != nil && !m.told.Silent {
+	if m.in.Film.Speak != nil && !m.told.Silent {
 		guess := Plan(m.in, func(string) (int, bool) { return 0, false })
 		if guess.Length > mostLength {
 			return errTooLong // before anything is spoken
@@ -60,7 +60,7 @@ func (m *maker) speak(ctx context.Context) error {
 		}
 	}
 	told := m.in
-	if m.in.Speak == nil {
+	if m.in.Film.Speak == nil {
 		told.Story.Film.Silent = true // it is read
 	}
 	m.plan = Plan(told, func(said string) (int, bool) {
@@ -74,7 +74,7 @@ func (m *maker) speak(ctx context.Context) error {
 }
 
 func (m *maker) say(ctx context.Context, said string) error {
-	data, err := m.in.Speak(ctx, said, m.style.Language, m.told.Pace)
+	data, err := m.in.Film.Speak(ctx, said, m.style.Language, m.told.Pace)
 	if err != nil {
 		return err
 	}
@@ -137,7 +137,7 @@ func (m *maker) sound(ctx context.Context) (string, error) {
 
 // voice is what a person has recorded for a scene.
 func (m *maker) voice(ctx context.Context, s film.Scene) ([]int16, error) {
-	from, err := m.in.Voice(ctx, s.Voice.SHA256)
+	from, err := m.in.Film.Voice(ctx, s.Voice.SHA256)
 	if err != nil {
 		return nil, refusal.New("What was recorded for step %s is not there any more. Record it again.", s.Number)
 	}

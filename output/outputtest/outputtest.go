@@ -93,17 +93,17 @@ func Input(d document.Document) output.Input {
 	told := story.Of(d, nil, nil)
 	e := output.Edition{Style: style.Default(), Address: "http://127.0.0.1:1/d/d"}
 	return output.Input{
-		Story: told, Edition: e, Document: d, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},
+		Story: told, Edition: e, Made: time.Unix(1_800_000_000, 0), Progress: func(int, int) {},
 		Pages: func(ctx context.Context, layout style.Layout) (page.Pages, error) {
 			return e.Pages(ctx, told, map[string]figure.Size{Sum(): {W: 160, H: 90}}, layout)
 		},
 		Picture: func(_ context.Context, _ string, width int) (picture.File, error) {
 			return finished(width)
 		},
-		Shot: func(context.Context, string) (output.Shot, error) {
+		Whole: output.Whole{Document: d, Shot: func(context.Context, string) (output.Shot, error) {
 			about := &capture.About{Source: "practice"}
 			return output.Shot{Data: io.NopCloser(bytes.NewReader(Shot)), Type: "image/png", Name: "a.png", About: about}, nil
-		},
+		}},
 	}
 }
 
@@ -212,14 +212,14 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 		ctx, cancel := context.WithCancel(t.Context())
 		in := Input(Document(400, "x"))
 		got := atomic.Int64{}
-		finish, shot := in.Picture, in.Shot
+		finish, shot := in.Picture, in.Whole.Shot
 		in.Picture = func(ctx context.Context, id string, width int) (picture.File, error) {
 			if got.Add(1) == 3 {
 				cancel()
 			}
 			return finish(ctx, id, width)
 		}
-		in.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
+		in.Whole.Shot = func(ctx context.Context, sha string) (output.Shot, error) {
 			cancel()
 			return shot(ctx, sha)
 		}
@@ -230,7 +230,7 @@ func Run(t *testing.T, f output.Format, said func(t *testing.T, data []byte) str
 		broken := errors.New("the disk is gone")
 		in := Input(Document(3, "x"))
 		in.Picture = func(context.Context, string, int) (picture.File, error) { return picture.File{}, broken }
-		in.Shot = func(context.Context, string) (output.Shot, error) { return output.Shot{}, broken }
+		in.Whole.Shot = func(context.Context, string) (output.Shot, error) { return output.Shot{}, broken }
 		assert.ErrorIs(t, f.Write(t.Context(), io.Discard, in, Options), broken)
 		assert.ErrorIs(t, f.Write(t.Context(), failing{broken}, Input(Document(3, "x")), Options), broken)
 	})
