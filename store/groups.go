@@ -13,7 +13,7 @@ import (
 	"gorm.io/gorm"
 )
 
-// Circle is a group of people.
+// Group is a group of people.
 type Group struct {
 	ID       string
 	Name     string
@@ -23,7 +23,7 @@ type Group struct {
 
 type groupMember struct{ GroupID, AccountID string }
 
-// Circles are all groups by their names, with the people in them.
+// Groups are all groups by their names, with the people in them.
 func (s *Identity) Groups(ctx context.Context) ([]Group, error) {
 	var all []Group
 	if err := s.on(ctx).Order("name, id").Find(&all).Error; err != nil {
@@ -43,7 +43,7 @@ func (s *Identity) Groups(ctx context.Context) ([]Group, error) {
 	return all, nil
 }
 
-// PutCircle adds a group, where it has no id, or changes one.
+// PutGroup adds a group, where it has no id, or changes one.
 func (s *Identity) PutGroup(ctx context.Context, c Group, by Account) (Group, error) {
 	c.Name = strings.TrimSpace(c.Name)
 	if n := utf8.RuneCountInString(c.Name); n == 0 || n > longestFolder || strings.ContainsAny(c.Name, "\n\r\x00") {
@@ -91,13 +91,21 @@ func (s *Identity) PutGroup(ctx context.Context, c Group, by Account) (Group, er
 	return c, err
 }
 
-// DeleteCircle deletes a group; who was in it loses what it opened.
+// DeleteGroup deletes a group; who was in it loses what it opened.
 func (s *Identity) DeleteGroup(ctx context.Context, id string) error {
-	res := s.on(ctx).Exec("DELETE FROM `groups` WHERE id = ?", id)
-	if res.Error == nil && res.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return res.Error
+	return s.within(ctx, func(_ context.Context, tx *gorm.DB) error {
+		// By hand: of rows that go with others no trigger hears, and who may open what would be remembered as it was.
+		for _, members := range []string{"group_members", "folder_members"} {
+			if err := tx.Exec("DELETE FROM "+members+" WHERE group_id = ?", id).Error; err != nil {
+				return err
+			}
+		}
+		res := tx.Exec("DELETE FROM `groups` WHERE id = ?", id)
+		if res.Error == nil && res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return res.Error
+	})
 }
 
 // Accounts are all people, by their names.

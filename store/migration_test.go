@@ -142,3 +142,40 @@ func TestOnlyWhatWasSeenIsReleased(t *testing.T) {
 	_, err = s.Documents.LastRevision(ctx, d.ID)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }
+
+// TestGroupsAndLoginsKeepTheirRows opens a database in which tables were called otherwise.
+func TestGroupsAndLoginsKeepTheirRows(t *testing.T) {
+	s := storetest.OpenAfter(t, 30, func(db *sql.DB) {
+		for _, q := range []string{
+			`INSERT INTO accounts (id, name, display_name, role, password_hash) VALUES ('a1', 'ines', 'Ines', 'author', 'x'), ('a2', 'ruben', 'Ruben', 'reader', 'x')`,
+			`INSERT INTO circles (id, name) VALUES ('g1', 'Dock')`,
+			`INSERT INTO circle_members (circle_id, account_id) VALUES ('g1', 'a2')`,
+			`INSERT INTO folders (id, name, open) VALUES ('f1', 'Closed', FALSE)`,
+			`INSERT INTO folder_members (folder_id, circle_id) VALUES ('f1', 'g1')`,
+			`INSERT INTO sittings (id, account_id, browser, address, began_at, seen_at) VALUES ('s1', 'a1', 'A browser', '127.0.0.1', NOW(3), NOW(3))`,
+		} {
+			_, err := db.Exec(q)
+			require.NoError(t, err, q)
+		}
+	})
+	groups, err := s.Identity.Groups(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []store.Group{{ID: "g1", Name: "Dock", Version: 1, Accounts: []string{"a2"}}}, groups)
+	for account, closed := range map[string][]string{"a1": {"f1"}, "a2": nil} {
+		to, err := s.Setup.ClosedTo(ctx, store.Account{ID: account, Role: access.Author})
+		require.NoError(t, err)
+		assert.ElementsMatch(t, closed, to, "folders closed to %s", account)
+	}
+	there, err := s.Identity.StillIn(ctx, "a1", "s1")
+	require.NoError(t, err)
+	assert.True(t, there, "nobody is signed out")
+	// Whoever loses a place in a group is looked at anew: the trigger is that of the renamed table.
+	version := func() (n int) {
+		require.NoError(t, s.SQL().QueryRow("SELECT n FROM versions WHERE what = 'access'").Scan(&n))
+		return n
+	}
+	before := version()
+	require.NoError(t, s.Identity.DeleteGroup(ctx, "g1"))
+	assert.Greater(t, version(), before)
+	assert.ErrorIs(t, s.Identity.DeleteGroup(ctx, "g1"), store.ErrNotFound)
+}
