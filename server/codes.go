@@ -33,7 +33,7 @@ func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
 		data, err = codes.SVG(p.Address)
 	case api.GetCodeParamsAsPdf:
 		media = "application/pdf"
-		data, err = codes.PDF(codes.Named{Name: of(p.Name), Address: p.Address})
+		data, err = codes.PDF(c.Request.Context(), codes.Named{Name: of(p.Name), Address: p.Address})
 	default:
 		data, err = codes.PNG(p.Address)
 	}
@@ -74,7 +74,7 @@ func (s *Server) MakeSheet(c *gin.Context) {
 		}
 		all = append(all, codes.Named{Name: name, Address: s.Address + "/d/" + d.ID})
 	}
-	data, err := codes.Sheet(all)
+	data, err := codes.Sheet(c.Request.Context(), all)
 	if err != nil {
 		s.fail(c, err)
 		return

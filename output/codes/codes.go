@@ -3,13 +3,16 @@ package codes
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"strings"
+	"time"
 
 	"raconte/core/refusal"
+	"raconte/core/scene"
 	"raconte/core/text"
+	"raconte/output/pdf"
 
-	"codeberg.org/go-pdf/fpdf"
 	"github.com/skip2/go-qrcode"
 )
 
@@ -80,66 +83,68 @@ const (
 )
 
 // PDF is one code in the middle of an A4 page, with its name.
-func PDF(n Named) ([]byte, error) {
-	return paper(1, []Named{n}, func(p *fpdf.Fpdf, n Named, _ int) error {
-		return draw(p, n, margin, 200, paperW-2*margin, 300, 20)
+func PDF(ctx context.Context, n Named) ([]byte, error) {
+	return paper(ctx, 1, []Named{n}, func(s *scene.Scene, n Named, _ int) error {
+		return draw(s, n, margin, 200, paperW-2*margin, 300, 20)
 	})
 }
 
 // Sheet is a page of codes with their names and lines to cut along, twelve to a page, as a PDF.
-func Sheet(all []Named) ([]byte, error) {
+func Sheet(ctx context.Context, all []Named) ([]byte, error) {
 	if len(all) == 0 || len(all) > Most {
 		return nil, refusal.New("A sheet has between 1 and %d codes.", Most)
 	}
-	return paper(columns*lines, all, func(p *fpdf.Fpdf, n Named, at int) error {
-		x, y := margin+float64(at%columns)*cellW, margin+float64(at/columns)*cellH
-		p.SetDrawColor(208, 216, 218)
-		p.SetLineWidth(0.5)
-		p.Rect(x, y, cellW, cellH, "D")
-		return draw(p, n, x, y+14, cellW, side, 10)
+	return paper(ctx, columns*lines, all, func(s *scene.Scene, n Named, at int) error {
+		cell := scene.Rect{X: margin + float64(at%columns)*cellW, Y: margin + float64(at/columns)*cellH, W: cellW, H: cellH}
+		s.Begin(scene.Tag{Role: "Artifact"})
+		s.Fill(scene.Frame(cell, 0, 0.5), scene.Color{R: 208, G: 216, B: 218, A: 255})
+		s.Close(1)
+		return draw(s, n, cell.X, cell.Y+14, cellW, side, 10)
 	})
 }
 
-func paper(perPage int, all []Named, set func(p *fpdf.Fpdf, n Named, at int) error) ([]byte, error) {
-	p := fpdf.New("P", "pt", "A4", "")
-	p.SetAutoPageBreak(false, 0)
-	p.SetTitle("Codes", true)
-	p.AddUTF8FontFromBytes("bold", "", text.TTF(text.Bold))
+func paper(ctx context.Context, perPage int, all []Named, set func(s *scene.Scene, n Named, at int) error) ([]byte, error) {
+	var sheets []scene.Scene
 	for i, n := range all {
 		if i%perPage == 0 {
-			p.AddPage()
+			sheets = append(sheets, scene.Scene{W: paperW, H: paperH})
 		}
-		if err := set(p, n, i%perPage); err != nil {
+		if err := set(&sheets[len(sheets)-1], n, i%perPage); err != nil {
 			return nil, err
 		}
 	}
 	var out bytes.Buffer
-	if err := p.Output(&out); err != nil {
+	if err := pdf.Scenes(ctx, &out, "Codes", time.Time{}, sheets, nil); err != nil {
 		return nil, fmt.Errorf("writing a sheet of codes: %w", err)
 	}
 	return out.Bytes(), nil
 }
 
+var ink = scene.Color{R: 22, G: 39, B: 45, A: 255}
+
 // draw sets a code in the middle of a width, and its name below in at most three lines.
-func draw(p *fpdf.Fpdf, n Named, x, y, w, side, size float64) error {
+func draw(s *scene.Scene, n Named, x, y, w, side, size float64) error {
 	rows, err := bitmap(n.Address)
 	if err != nil {
 		return err
 	}
 	module := side / float64(len(rows))
 	left := x + (w-side)/2
-	p.SetFillColor(0, 0, 0)
+	var modules scene.Outline
 	runs(rows, func(cx, cy, cw int) {
-		p.Rect(left+float64(cx)*module, y+float64(cy)*module, float64(cw)*module, module, "F")
+		r := scene.Rect{X: left + float64(cx)*module, Y: y + float64(cy)*module, W: float64(cw) * module, H: module}
+		modules = append(modules, scene.Rounded(r, 0)...)
 	})
-	p.SetFont("bold", "", size)
-	p.SetTextColor(22, 39, 45)
-	for i, line := range p.SplitText(text.Shown(n.Name), w-16) {
+	s.Begin(scene.Tag{Role: "Figure", Alt: n.Address})
+	s.Fill(modules, scene.Color{A: 255})
+	s.Close(1)
+	s.Open("P")
+	for i, line := range text.Wrap(text.Bold, size, w-16, text.Shown(n.Name)) {
 		if i == 3 {
 			break
 		}
-		p.SetXY(x, y+side+8+float64(i)*size*1.25)
-		p.CellFormat(w, size*1.25, line, "", 0, "C", false, 0, "")
+		text.Set(s, text.Bold, size, x+(w-text.Width(text.Bold, size, line))/2, y+side+8+(float64(i)+0.85)*size*1.25, line, ink)
 	}
+	s.Close(1)
 	return nil
 }

@@ -48,7 +48,7 @@ func TestCodesAreReadByAScanner(t *testing.T) {
 	svg, err := codes.SVG(address)
 	require.NoError(t, err)
 	assert.Contains(t, string(svg), "<svg xmlns=")
-	one, err := codes.PDF(codes.Named{Name: "Kühlraum 7", Address: address})
+	one, err := codes.PDF(t.Context(), codes.Named{Name: "Kühlraum 7", Address: address})
 	require.NoError(t, err)
 	assert.Equal(t, address, strings.TrimSpace(read(t, "one.pdf", one)))
 
@@ -56,13 +56,13 @@ func TestCodesAreReadByAScanner(t *testing.T) {
 	for i := range 14 {
 		all = append(all, codes.Named{Name: fmt.Sprintf("Door %d: what to do when it does not close any more after the last lot", i), Address: fmt.Sprintf("%s/%d", address, i)})
 	}
-	sheet, err := codes.Sheet(all)
+	sheet, err := codes.Sheet(t.Context(), all)
 	require.NoError(t, err)
 	found := read(t, "sheet.pdf", sheet)
 	for _, n := range all {
 		assert.Contains(t, found, n.Address+"\n")
 	}
-	_, err = codes.Sheet(nil)
+	_, err = codes.Sheet(t.Context(), nil)
 	assert.Error(t, err)
 	_, err = codes.SVG(strings.Repeat("x", 3000))
 	assert.Error(t, err)

@@ -9,6 +9,7 @@ import (
 	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/output/flow"
+	"raconte/output/office"
 )
 
 // body writes the paragraphs of a document.
@@ -19,7 +20,7 @@ type body struct {
 	folder  *flow.Folder
 	where   map[string]string
 	numbers numbering
-	related []relation
+	related []office.Relation
 	drawn   int // pictures
 	marked  int // bookmarks
 
@@ -97,7 +98,7 @@ func run(properties, said string) string {
 			out.WriteString("<w:r><w:br/></w:r>")
 		}
 		if l != "" {
-			out.WriteString("<w:r>" + properties + `<w:t xml:space="preserve">` + strings.ReplaceAll(esc(l), "\t", `</w:t><w:tab/><w:t xml:space="preserve">`) + "</w:t></w:r>")
+			out.WriteString("<w:r>" + properties + `<w:t xml:space="preserve">` + strings.ReplaceAll(office.Esc(l), "\t", `</w:t><w:tab/><w:t xml:space="preserve">`) + "</w:t></w:r>")
 		}
 	}
 	return out.String()
@@ -189,30 +190,28 @@ func (b *body) link(l flow.Link) string {
 	case l.Inside != "":
 		return `<w:hyperlink w:anchor="` + bookmarked(l.Inside) + `" w:history="1">` + said + `</w:hyperlink>`
 	case l.Address != "":
-		return `<w:hyperlink r:id="` + b.relate(relation{"hyperlink", l.Address, true}) + `" w:history="1">` + said + `</w:hyperlink>`
+		return `<w:hyperlink r:id="` + b.relate("hyperlink", l.Address, true) + `" w:history="1">` + said + `</w:hyperlink>`
 	}
 	return run("<w:b/>", l.Said)
 }
-
-var panels = map[string][2]string{"danger": {"C8102E", "FFFFFF"}, "warning": {"FF8200", "000000"}, "caution": {"FFD100", "000000"}, "notice": {"0067B1", "FFFFFF"}}
 
 // warn writes a notice as a table of one cell, its word on its panel, behind what marks whose it is.
 func (b *body) warn(n *flow.Notice, whose string) {
 	if n == nil {
 		return
 	}
-	panel := panels[n.Signal]
+	fill, ink := office.Panel(n.Signal)
 	edge := ""
 	for _, side := range []string{"top", "left", "bottom", "right"} {
-		edge += fmt.Sprintf(`<w:%s w:val="single" w:sz="12" w:space="0" w:color="%s"/>`, side, panel[0])
+		edge += fmt.Sprintf(`<w:%s w:val="single" w:sz="12" w:space="0" w:color="%s"/>`, side, fill)
 	}
 	italic := ""
 	if n.Signal == "notice" {
 		italic = "<w:i/>"
 	}
 	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblW w:w="5000" w:type="pct"/><w:tblBorders>%s</w:tblBorders></w:tblPr><w:tblGrid><w:gridCol w:w="%d"/></w:tblGrid>`, edge, twips(b.room.wide))
-	fmt.Fprintf(b, `<w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/><w:shd w:val="clear" w:color="auto" w:fill="%s"/></w:tcPr>`, panel[0])
-	b.paragraph("NoticeWord", "", whose+run(italic+`<w:color w:val="`+panel[1]+`"/>`, n.Word))
+	fmt.Fprintf(b, `<w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/><w:shd w:val="clear" w:color="auto" w:fill="%s"/></w:tcPr>`, fill)
+	b.paragraph("NoticeWord", "", whose+run(italic+`<w:color w:val="`+ink+`"/>`, n.Word))
 	b.WriteString(`</w:tc></w:tr><w:tr><w:trPr><w:cantSplit/></w:trPr><w:tc><w:tcPr><w:tcW w:w="5000" w:type="pct"/></w:tcPr>`)
 	for _, l := range n.Lines {
 		b.paragraph("NoticeText", rtl(l), run("", l))
@@ -268,7 +267,7 @@ func (b *body) drawing(p *flow.Picture, beside float64) (string, error) {
 		`<wp:cNvGraphicFramePr><a:graphicFrameLocks noChangeAspect="1"/></wp:cNvGraphicFramePr><a:graphic><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/picture">`+
 		`<pic:pic><pic:nvPicPr><pic:cNvPr id="%d" name="%s"/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed="%s"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill>`+
 		`<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>`,
-		emus(wide), emus(high), id, name[6:], esc(p.Alt), id, name[6:], b.relate(relation{"image", name, false}), emus(wide), emus(high)), nil
+		emus(wide), emus(high), id, name[6:], office.Esc(p.Alt), id, name[6:], b.relate("image", name, false), emus(wide), emus(high)), nil
 }
 
 // field is a field that the word processor fills, with what it reads now.

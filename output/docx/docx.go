@@ -5,13 +5,12 @@ package docx
 import (
 	"context"
 	"fmt"
-	"html"
 	"io"
-	"strings"
 
 	"raconte/core/style"
 	"raconte/output"
 	"raconte/output/flow"
+	"raconte/output/office"
 )
 
 // Format is DOCX.
@@ -26,8 +25,6 @@ func (Format) About() output.About {
 		MediaType: mediaType, Own: "docx",
 	}
 }
-
-const declaration = `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>` + "\n"
 
 const spaces = `xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main" ` +
 	`xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships" ` +
@@ -70,13 +67,11 @@ func (b *body) parts(text, header, footer, core string) error {
 		{"word/header1.xml", header},
 		{"word/footer1.xml", footer},
 		{"word/_rels/document.xml.rels", b.relations()},
-		{"_rels/.rels", `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">` +
-			`<Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/>` +
-			`<Relationship Id="r2" Type="http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties" Target="docProps/core.xml"/></Relationships>`},
-		{"docProps/core.xml", core},
-		{"[Content_Types].xml", b.contentTypes()},
+		{"_rels/.rels", office.FirstRelations(mainPart)},
+		{office.CorePart, core},
+		{"[Content_Types].xml", contentTypes()},
 	} {
-		if err := b.folder.Put(part.name, []byte(declaration+part.data), false); err != nil {
+		if err := b.folder.Put(part.name, []byte(office.Declaration+part.data), false); err != nil {
 			return err
 		}
 	}
@@ -84,66 +79,36 @@ func (b *body) parts(text, header, footer, core string) error {
 }
 
 func core(d *flow.Document, in output.Input) string {
-	author := ""
-	if a := d.Fields["author"]; a != "" {
-		author = "<dc:creator>" + esc(a) + "</dc:creator>"
-	}
-	at := in.Made.UTC().Format("2006-01-02T15:04:05Z")
-	return `<cp:coreProperties xmlns:cp="http://schemas.openxmlformats.org/package/2006/metadata/core-properties" xmlns:dc="http://purl.org/dc/elements/1.1/" ` +
-		`xmlns:dcterms="http://purl.org/dc/terms/" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"><dc:title>` + esc(d.Title) + `</dc:title>` + author +
-		`<dc:language>` + d.Language + `</dc:language><dcterms:created xsi:type="dcterms:W3CDTF">` + at + `</dcterms:created><dcterms:modified xsi:type="dcterms:W3CDTF">` + at + `</dcterms:modified></cp:coreProperties>`
+	return office.Properties{Title: d.Title, Author: d.Fields["author"], Language: d.Language, Made: in.Made}.XML()
 }
 
-func (b *body) contentTypes() string {
-	const kind = "application/vnd.openxmlformats-officedocument.wordprocessingml."
-	var out strings.Builder
-	out.WriteString(`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>` +
-		`<Default Extension="xml" ContentType="application/xml"/><Default Extension="png" ContentType="image/png"/><Default Extension="jpg" ContentType="image/jpeg"/>`)
+func contentTypes() string {
+	var parts []office.Part
 	for _, p := range []struct{ part, kind string }{
 		{"document", "document.main"}, {"styles", "styles"}, {"numbering", "numbering"}, {"settings", "settings"}, {"header1", "header"}, {"footer1", "footer"},
 	} {
-		fmt.Fprintf(&out, `<Override PartName="/word/%s.xml" ContentType="%s%s+xml"/>`, p.part, kind, p.kind)
+		parts = append(parts, office.Part{Name: "word/" + p.part + ".xml", Type: kindPart + p.kind + "+xml"})
 	}
-	out.WriteString(`<Override PartName="/docProps/core.xml" ContentType="application/vnd.openxmlformats-package.core-properties+xml"/></Types>`)
-	return out.String()
+	return office.ContentTypes(nil, parts)
 }
-
-// relation leads from the document to another part, or outside.
-type relation struct {
-	kind, target string
-	outside      bool
-}
-
-const kindOf = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/"
 
 func (b *body) relations() string {
-	var out strings.Builder
-	out.WriteString(`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">`)
+	var all []office.Relation
 	for i, name := range []string{"styles", "numbering", "settings"} {
-		fmt.Fprintf(&out, `<Relationship Id="s%d" Type="%s%s" Target="%s.xml"/>`, i, kindOf, name, name)
+		all = append(all, office.Relation{ID: fmt.Sprint("s", i), Kind: name, Target: name + ".xml"})
 	}
-	fmt.Fprintf(&out, `<Relationship Id="head" Type="%sheader" Target="header1.xml"/><Relationship Id="foot" Type="%sfooter" Target="footer1.xml"/>`, kindOf, kindOf)
-	for i, r := range b.related {
-		mode := ""
-		if r.outside {
-			mode = ` TargetMode="External"`
-		}
-		fmt.Fprintf(&out, `<Relationship Id="d%d" Type="%s%s" Target="%s"%s/>`, i, kindOf, r.kind, esc(r.target), mode)
-	}
-	out.WriteString(`</Relationships>`)
-	return out.String()
+	all = append(all, office.Relation{ID: "head", Kind: "header", Target: "header1.xml"}, office.Relation{ID: "foot", Kind: "footer", Target: "footer1.xml"})
+	return office.RelationList(append(all, b.related...)...)
 }
 
-// relate is the id of a relation to another part.
-func (b *body) relate(r relation) string {
-	for i, known := range b.related {
-		if known == r {
-			return fmt.Sprint(b.prefix, "d", i)
+// relate is the id of a relation to another part, or outside.
+func (b *body) relate(kind, target string, outside bool) string {
+	r := office.Relation{ID: fmt.Sprint(b.prefix, "d", len(b.related)), Kind: kind, Target: target, Outside: outside}
+	for _, known := range b.related {
+		if known.Kind == kind && known.Target == target && known.Outside == outside {
+			return known.ID
 		}
 	}
 	b.related = append(b.related, r)
-	return fmt.Sprint(b.prefix, "d", len(b.related)-1)
+	return r.ID
 }
-
-// esc is text for XML; line feeds are breaks by then.
-func esc(s string) string { return html.EscapeString(s) }

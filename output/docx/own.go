@@ -221,14 +221,14 @@ func (b *body) settle(pkg *office.Package, in output.Input) error {
 		office.Relate(relations, "raconteStyles", "styles", "styles.xml", false)
 		types[stylePart] = kindPart + "styles+xml"
 	}
-	for i, r := range b.related {
-		office.Relate(relations, fmt.Sprint(b.prefix, "d", i), r.kind, r.target, r.outside)
+	for _, r := range b.related {
+		office.Relate(relations, r.ID, r.Kind, r.Target, r.Outside)
 	}
 	if err := pkg.SetXML(office.RelationsOf(mainPart), relations); err != nil {
 		return err
 	}
-	if pkg.Parts["docProps/core.xml"] != nil {
-		pkg.Set("docProps/core.xml", []byte(declaration+core(b.doc, in)))
+	if pkg.Parts[office.CorePart] != nil {
+		pkg.Set(office.CorePart, []byte(office.Declaration+core(b.doc, in)))
 	}
 	return pkg.Types(types, map[string]string{"png": "image/png", "jpg": "image/jpeg"})
 }

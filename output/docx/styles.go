@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"raconte/core/style"
+	"raconte/output/office"
 )
 
 // styles are the styles of paragraphs, letters and tables, after the house style.
@@ -19,7 +20,7 @@ func styles(st style.Style, language string) string {
 	half := func(points float64) int { return int(points*2 + 0.5) }
 	fmt.Fprintf(&out, `<w:styles %s><w:docDefaults><w:rPrDefault><w:rPr><w:rFonts w:ascii="%s" w:hAnsi="%s" w:cs="%s" w:eastAsia="%s"/><w:color w:val="%s"/><w:sz w:val="%d"/><w:szCs w:val="%d"/><w:lang w:val="%s"/></w:rPr></w:rPrDefault>`+
 		`<w:pPrDefault><w:pPr><w:spacing w:after="80" w:line="276" w:lineRule="auto"/></w:pPr></w:pPrDefault></w:docDefaults>`,
-		spaces, esc(family), esc(family), esc(family), esc(family), ink, half(st.Size), half(st.Size), language)
+		spaces, office.Esc(family), office.Esc(family), office.Esc(family), office.Esc(family), ink, half(st.Size), half(st.Size), language)
 	paragraph := func(id, name, based, next, properties, letters string) {
 		if based != "" {
 			based = `<w:basedOn w:val="` + based + `"/>`

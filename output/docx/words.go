@@ -136,11 +136,11 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 		inside, there := b.where[s.To]
 		switch {
 		case s.Link != "":
-			runs = `<w:hyperlink r:id="` + b.relate(relation{"hyperlink", s.Link, true}) + `" w:history="1">` + runs + `</w:hyperlink>`
+			runs = `<w:hyperlink r:id="` + b.relate("hyperlink", s.Link, true) + `" w:history="1">` + runs + `</w:hyperlink>`
 		case s.To != "" && there:
 			runs = `<w:hyperlink w:anchor="` + bookmarked(flow.Anchor(inside)) + `" w:history="1">` + runs + `</w:hyperlink>`
 		case s.To != "" && b.doc.Story().Others[s.To].Address != "":
-			runs = `<w:hyperlink r:id="` + b.relate(relation{"hyperlink", b.doc.Story().Others[s.To].Address, true}) + `" w:history="1">` + runs + `</w:hyperlink>`
+			runs = `<w:hyperlink r:id="` + b.relate("hyperlink", b.doc.Story().Others[s.To].Address, true) + `" w:history="1">` + runs + `</w:hyperlink>`
 		}
 		out.WriteString(runs)
 	}

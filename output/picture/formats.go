@@ -10,12 +10,10 @@ import (
 	"image/gif"
 	"image/jpeg"
 	"image/png"
-	"math"
 	"slices"
 
 	"raconte/engines/raster"
 
-	"codeberg.org/go-pdf/fpdf"
 	"github.com/HugoSmits86/nativewebp"
 	"github.com/soniakeys/quant/median"
 )
@@ -25,7 +23,7 @@ var Types = map[string]string{
 	"png": "image/png", "jpeg": "image/jpeg", "webp": "image/webp", "gif": "image/gif", "pdf": "application/pdf",
 }
 
-// As writes a picture in a format; quality, 1 to 100, is that of JPEG alone. WebP is lossless. Where a
+// As writes a picture in a format but PDF, which output/pdf writes; quality, 1 to 100, is that of JPEG alone. WebP is lossless. Where a
 // format knows no transparency, the picture lies on white.
 func As(img *image.RGBA, format string, quality int) (File, error) {
 	var buf bytes.Buffer
@@ -39,8 +37,6 @@ func As(img *image.RGBA, format string, quality int) (File, error) {
 		err = nativewebp.Encode(&buf, img, nil)
 	case "gif":
 		err = gif.Encode(&buf, reduced(onWhite(img), 256), nil)
-	case "pdf":
-		err = writePDF(&buf, img)
 	default:
 		err = errors.New("the format is unknown")
 	}
@@ -87,30 +83,6 @@ func reduced(img *image.RGBA, most int) *image.Paletted {
 	out := image.NewPaletted(img.Rect, colors)
 	draw.Draw(out, out.Rect, img, img.Rect.Min, draw.Src)
 	return out
-}
-
-// dpi is how many pixels of a screenshot print on an inch, at most; larger ones are fitted to a page.
-const dpi = 96
-
-// writePDF puts a picture alone on a page of its own size, at most A4's.
-func writePDF(buf *bytes.Buffer, img *image.RGBA) error {
-	size := img.Rect.Size()
-	w, h := float64(size.X)*72/dpi, float64(size.Y)*72/dpi
-	if k := math.Min(1, math.Min(math.Max(842/w, 842/h), math.Min(1190/w, 1190/h))); k < 1 {
-		w, h = w*k, h*k
-	}
-	var png bytes.Buffer
-	if err := raster.EncodePNG(&png, onWhite(img), raster.Small); err != nil {
-		return err
-	}
-	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: w, Ht: h}})
-	doc.SetMargins(0, 0, 0)
-	doc.SetAutoPageBreak(false, 0)
-	doc.AddPage()
-	options := fpdf.ImageOptions{ImageType: "png"}
-	doc.RegisterImageOptionsReader("picture", options, &png)
-	doc.ImageOptions("picture", 0, 0, w, h, false, options, 0, "")
-	return doc.Output(buf)
 }
 
 // Fitted is the sharpest rendition of a picture that a receiving channel takes.

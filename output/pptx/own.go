@@ -284,8 +284,8 @@ func (h *house) close(k *deck, in output.Input) error {
 	if err := h.pkg.SetXML(mainPart, h.main); err != nil {
 		return err
 	}
-	if h.pkg.Parts["docProps/core.xml"] != nil {
-		h.pkg.Set("docProps/core.xml", []byte(declaration+k.core(in)))
+	if h.pkg.Parts[office.CorePart] != nil {
+		h.pkg.Set(office.CorePart, []byte(office.Declaration+k.core(in)))
 	}
 	if err := h.forget(); err != nil {
 		return err
@@ -315,7 +315,7 @@ func (h *house) notesMaster(k *deck, types map[string]string) error {
 	}
 	parts := k.notesParts("raconteTheme")
 	for _, name := range slices.Sorted(maps.Keys(parts)) {
-		h.pkg.Set(name, []byte(declaration+parts[name]))
+		h.pkg.Set(name, []byte(office.Declaration+parts[name]))
 	}
 	types["ppt/notesMasters/notesMaster1.xml"] = kindPart + "notesMaster+xml"
 	types["ppt/theme/raconteTheme.xml"] = "application/vnd.openxmlformats-officedocument.theme+xml"

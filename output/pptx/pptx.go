@@ -5,7 +5,6 @@ package pptx
 import (
 	"context"
 	"fmt"
-	"html"
 	"io"
 	"strings"
 
@@ -13,6 +12,7 @@ import (
 	"raconte/core/text"
 	"raconte/output"
 	"raconte/output/flow"
+	"raconte/output/office"
 )
 
 // Format is PPTX.
@@ -211,18 +211,16 @@ type placed struct {
 	frame
 }
 
-var panels = map[string][2]string{"danger": {"C8102E", "FFFFFF"}, "warning": {"FF8200", "000000"}, "caution": {"FFD100", "000000"}, "notice": {"0067B1", "FFFFFF"}}
-
 // notice is a panel with the signal word and what is said, from a height on.
 func (k *deck) notice(n *flow.Notice, y float64) string {
 	if n == nil {
 		return ""
 	}
-	panel := panels[n.Signal]
-	fill := `<a:solidFill><a:srgbClr val="` + panel[0] + `"/></a:solidFill>`
+	color, ink := office.Panel(n.Signal)
+	fill := `<a:solidFill><a:srgbClr val="` + color + `"/></a:solidFill>`
 	line := `<a:ln w="19050">` + fill + `</a:ln>`
 	tall := 4 + 20*float64(max(1, len(n.Lines)))
-	return shape(8, "Signal word", margin, y, 120, tall, fill+line, paragraphs(n.Word, 16, `b="1"`, panel[1])) +
+	return shape(8, "Signal word", margin, y, 120, tall, fill+line, paragraphs(n.Word, 16, `b="1"`, ink)) +
 		shape(9, "Notice", margin+120, y, k.width-2*margin-120, tall, `<a:noFill/>`+line, paragraphs(strings.Join(n.Lines, "\n"), 14, "", ""))
 }
 
@@ -241,7 +239,7 @@ func place(at frame, id int, name, text string) string {
 		named = ` type="` + at.kind + `"`
 	}
 	if at.index != "" {
-		named += ` idx="` + esc(at.index) + `"`
+		named += ` idx="` + office.Esc(at.index) + `"`
 	}
 	return fmt.Sprintf(`<p:sp><p:nvSpPr><p:cNvPr id="%d" name="%s"/><p:cNvSpPr/><p:nvPr><p:ph%s/></p:nvPr></p:nvSpPr><p:spPr/><p:txBody><a:bodyPr><a:normAutofit/></a:bodyPr><a:lstStyle/>%s</p:txBody></p:sp>`,
 		id, name, named, paragraphs(text, 0, "", ""))
@@ -276,12 +274,10 @@ func paragraphs(said string, size float64, more, color string) string {
 			out.WriteString(`<a:p/>`)
 			continue
 		}
-		fmt.Fprintf(&out, `<a:p>%s<a:r><a:rPr %s dirty="0">%s</a:rPr><a:t>%s</a:t></a:r></a:p>`, direction, more, fill, esc(strings.ReplaceAll(line, "\t", "   ")))
+		fmt.Fprintf(&out, `<a:p>%s<a:r><a:rPr %s dirty="0">%s</a:rPr><a:t>%s</a:t></a:r></a:p>`, direction, more, fill, office.Esc(strings.ReplaceAll(line, "\t", "   ")))
 	}
 	return out.String()
 }
-
-func esc(s string) string { return html.EscapeString(s) }
 
 // clip puts a clip into the file.
 func (k *deck) clip(name string, p *flow.Picture) error {
@@ -304,7 +300,7 @@ func (k *deck) clip(name string, p *flow.Picture) error {
 func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 	k.slides++
 	own := fmt.Sprint(k.name, k.slides)
-	related := fmt.Sprintf(`<Relationship Id="l" Type="%sslideLayout" Target="/%s"/><Relationship Id="n" Type="%snotesSlide" Target="../notesSlides/%s.xml"/>`, kindOf, esc(l.part), kindOf, own)
+	related := []office.Relation{{ID: "l", Kind: "slideLayout", Target: "/" + l.part}, {ID: "n", Kind: "notesSlide", Target: "../notesSlides/" + own + ".xml"}}
 	if p != nil {
 		file, w, h, err := p.picture.Measured()
 		if err != nil {
@@ -315,7 +311,7 @@ func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 		if err := k.folder.Put("ppt/media/"+name, file.Data, true); err != nil {
 			return err
 		}
-		related += fmt.Sprintf(`<Relationship Id="p" Type="%simage" Target="../media/%s"/>`, kindOf, name)
+		related = append(related, office.Relation{ID: "p", Kind: "image", Target: "../media/" + name})
 		click, movie := "", "<p:nvPr/>"
 		if p.picture.Moves() {
 			clip := fmt.Sprintf("%sclip%03d.mp4", k.name, k.drawn)
@@ -323,7 +319,7 @@ func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 				return err
 			}
 			// The film of ECMA-376 leads to the file; that of 2010, which programs play today, has it embedded.
-			related += fmt.Sprintf(`<Relationship Id="v" Type="%svideo" Target="../media/%s"/><Relationship Id="m" Type="http://schemas.microsoft.com/office/2007/relationships/media" Target="../media/%s"/>`, kindOf, clip, clip)
+			related = append(related, office.Relation{ID: "v", Kind: "video", Target: "../media/" + clip}, office.Relation{ID: "m", Kind: "http://schemas.microsoft.com/office/2007/relationships/media", Target: "../media/" + clip})
 			click = `<a:hlinkClick r:id="" action="ppaction://media"/>`
 			movie = `<p:nvPr><a:videoFile r:link="v"/><p:extLst><p:ext uri="{DAA4B4D4-6D71-4841-9C94-3DE7FCFB9230}"><p14:media xmlns:p14="http://schemas.microsoft.com/office/powerpoint/2010/main" r:embed="m"/></p:ext></p:extLst></p:nvPr>`
 		}
@@ -331,19 +327,19 @@ func (k *deck) slide(l master, shapes string, p *placed, notes string) error {
 		wide, high := float64(w)*by, float64(h)*by
 		shapes += fmt.Sprintf(`<p:pic><p:nvPicPr><p:cNvPr id="7" name="%s" descr="%s">%s</p:cNvPr><p:cNvPicPr><a:picLocks noChangeAspect="1"/></p:cNvPicPr>%s</p:nvPicPr><p:blipFill><a:blip r:embed="p"/><a:stretch><a:fillRect/></a:stretch></p:blipFill>`+
 			`<p:spPr><a:xfrm><a:off x="%d" y="%d"/><a:ext cx="%d" cy="%d"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></p:spPr></p:pic>`,
-			name, esc(p.picture.Alt), click, movie, emu(p.x+(p.w-wide)/2), emu(p.y+(p.h-high)/2), emu(wide), emu(high))
+			name, office.Esc(p.picture.Alt), click, movie, emu(p.x+(p.w-wide)/2), emu(p.y+(p.h-high)/2), emu(wide), emu(high))
 	}
-	put := func(name, data string) error { return k.folder.Put(name, []byte(declaration+data), false) }
+	put := func(name, data string) error { return k.folder.Put(name, []byte(office.Declaration+data), false) }
 	if err := put("ppt/slides/"+own+".xml", `<p:sld `+spaces+`><p:cSld><p:spTree>`+group+shapes+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:sld>`); err != nil {
 		return err
 	}
-	if err := put("ppt/slides/_rels/"+own+".xml.rels", relations(related)); err != nil {
+	if err := put("ppt/slides/_rels/"+own+".xml.rels", office.RelationList(related...)); err != nil {
 		return err
 	}
 	body := `<p:sp><p:nvSpPr><p:cNvPr id="2" name="Slide"/><p:cNvSpPr><a:spLocks noGrp="1" noRot="1" noChangeAspect="1"/></p:cNvSpPr><p:nvPr><p:ph type="sldImg"/></p:nvPr></p:nvSpPr><p:spPr/></p:sp>` + place(frame{kind: "body", index: "1"}, 3, "Notes", notes)
 	if err := put("ppt/notesSlides/"+own+".xml", `<p:notes `+spaces+`><p:cSld><p:spTree>`+group+body+`</p:spTree></p:cSld><p:clrMapOvr><a:masterClrMapping/></p:clrMapOvr></p:notes>`); err != nil {
 		return err
 	}
-	return put("ppt/notesSlides/_rels/"+own+".xml.rels", relations(fmt.Sprintf(
-		`<Relationship Id="m" Type="%snotesMaster" Target="/%s"/><Relationship Id="s" Type="%sslide" Target="../slides/%s.xml"/>`, kindOf, esc(k.notes), kindOf, own)))
+	return put("ppt/notesSlides/_rels/"+own+".xml.rels", office.RelationList(
+		office.Relation{ID: "m", Kind: "notesMaster", Target: "/" + k.notes}, office.Relation{ID: "s", Kind: "slide", Target: "../slides/" + own + ".xml"}))
 }

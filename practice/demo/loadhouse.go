@@ -11,11 +11,11 @@ import (
 
 	"raconte/core/access"
 	"raconte/core/document"
+	"raconte/core/scene"
 	"raconte/core/text"
+	"raconte/output/pdf"
 	"raconte/platform/blobs"
 	"raconte/store"
-
-	"codeberg.org/go-pdf/fpdf"
 )
 
 // loadHouse adds folders, and the documents of the house, to the procedures that are there by their titles.
@@ -108,28 +108,23 @@ func (w written) acts() []document.Act {
 
 // loadFiled files a PDF of plain lines.
 func loadFiled(ctx context.Context, s *store.Store, files *blobs.Bucket, name, title, folder string, pages [][]string, by string) error {
-	pdf := fpdf.New("P", "pt", "A4", "")
-	pdf.SetCreationDate(time.Date(2019, 3, 4, 8, 0, 0, 0, time.UTC))
-	pdf.SetModificationDate(time.Date(2019, 3, 4, 8, 0, 0, 0, time.UTC))
-	pdf.SetTitle(title, true)
-	pdf.AddUTF8FontFromBytes("plain", "", text.TTF(text.Regular))
+	sheets := make([]scene.Scene, len(pages))
 	texts := make([]string, len(pages))
 	for i, lines := range pages {
-		pdf.AddPage()
-		y := 80.0
+		sheets[i] = scene.Scene{W: 595.28, H: 841.89}
 		for j, line := range lines {
-			size := 12.0
+			role, size := "P", 12.0
 			if i == 0 && j == 0 {
-				size = 20
+				role, size = "H1", 20
 			}
-			pdf.SetFont("plain", "", size)
-			pdf.Text(60, y, line)
-			y += 20
+			sheets[i].Open(role)
+			text.Set(&sheets[i], text.Regular, size, 60, 80+20*float64(j), line, scene.Color{A: 255})
+			sheets[i].Close(1)
 		}
 		texts[i] = strings.Join(lines, "\n")
 	}
 	var out bytes.Buffer
-	if err := pdf.Output(&out); err != nil {
+	if err := pdf.Scenes(ctx, &out, title, time.Date(2019, 3, 4, 8, 0, 0, 0, time.UTC), sheets, nil); err != nil {
 		return err
 	}
 	sum := sha256.Sum256(out.Bytes())

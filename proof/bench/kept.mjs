@@ -37,9 +37,13 @@ function run(command, ...args) {
 }
 
 const failed = [];
-const benches = [["go", "run", "./proof/bench", ...process.argv.slice(2)]];
-for (const name of ["browser", "app", "capture", "recorder", "together", "moving"]) benches.push(["node", `proof/bench/${name}.mjs`]);
-for (const bench of process.argv.length > 2 ? benches.slice(0, 1) : benches) if (!(await run(...bench))) failed.push(bench.join(" "));
+const parts = ["flatten", "compare", "stitch", "encode", "reshoot", "print", "search", "moving", "readers"];
+const pages = ["browser", "app", "capture", "recorder", "together", "recording"];
+const chosen = process.argv.slice(2);
+for (const name of chosen.length > 0 ? chosen : [...parts, ...pages]) {
+  const bench = parts.includes(name) ? ["bin/bench", name] : ["node", `proof/bench/${name}.mjs`];
+  if (!(await run(...bench))) failed.push(name);
+}
 writeFileSync(file, `${JSON.stringify(Object.fromEntries(Object.entries(kept).sort()), null, 2)}\n`);
 if (worsened > 0) console.log(`${worsened} figures became worse by a third or more.`);
 if (failed.length > 0) {

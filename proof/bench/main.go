@@ -40,24 +40,12 @@ const out = "proof/bench/out"
 
 func main() {
 	fonts.Register()
-	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120, "search": searching, "moving": moving, "readers": readingTogether}
-	if len(os.Args) > 1 { // a part alone
-		must(os.MkdirAll(out, 0o755))
-		for _, name := range os.Args[1:] {
-			all[name]()
-		}
-		return
-	}
+	all := map[string]func(){"flatten": flatten, "compare": compare, "stitch": stitch, "encode": encode, "reshoot": reanchor, "print": print120,
+		"search": searching, "moving": moving, "readers": readingTogether}
 	must(os.MkdirAll(out, 0o755))
-	flatten()
-	compare()
-	stitch()
-	encode()
-	reanchor()
-	print120()
-	searching()
-	moving()
-	readingTogether()
+	for _, name := range os.Args[1:] {
+		all[name]()
+	}
 }
 
 func must(err error) {

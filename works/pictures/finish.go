@@ -9,6 +9,7 @@ import (
 	"raconte/core/reshoot"
 	"raconte/core/scene"
 	"raconte/core/sight"
+	"raconte/output/pdf"
 	"raconte/output/picture"
 	"raconte/store"
 )
@@ -49,7 +50,12 @@ func (m *Maker) Finish(ctx context.Context, w Wanted) (file picture.Fitted, widt
 	frame := w.Figure.Frame(size)
 	height := sight.TextHeight(shot.Words) * float64(full) / frame.W
 	if w.Most == 0 {
-		made, err := picture.As(img, w.Type, w.Quality)
+		var made picture.File
+		if w.Type == "pdf" {
+			made, err = pdf.Picture(ctx, img, w.Figure.Alt)
+		} else {
+			made, err = picture.As(img, w.Type, w.Quality)
+		}
 		return picture.Fitted{File: made, Share: 1}, full, height, err
 	}
 	least := 0.0
