@@ -31,6 +31,19 @@ func reviews(c *gin.Context) bool { return may(c, access.Review, access.Thing{})
 // always is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept,
 // since a page of pictures asks for the same one many times.
 func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whole, key string, err error) {
+	name, keeps := s.keptAnswer(c, id)
+	if known, there := s.read.Get(name); there && keeps {
+		if w, there := s.documents.Get(known); there {
+			return w, known, nil
+		}
+	}
+	if keeps {
+		defer func() {
+			if err == nil {
+				s.read.Add(name, key)
+			}
+		}()
+	}
 	head, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
 		return store.Whole{}, "", err

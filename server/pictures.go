@@ -116,7 +116,7 @@ func (s *Server) sendFigure(c *gin.Context, w store.Whole, figureID string, widt
 		}
 		width = (width + 99) / 100 * 100 // few different sizes, so that kept pictures are found again
 	}
-	key, _, err := s.Pictures.FinishedKey(c.Request.Context(), f, first, width)
+	key, err := s.Pictures.FinishedKey(c.Request.Context(), f, first, width)
 	if err == nil && c.GetHeader("If-None-Match") == strconv.Quote(key) {
 		c.Status(http.StatusNotModified)
 		return

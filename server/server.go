@@ -50,6 +50,7 @@ type Server struct {
 	events     *broker
 	presence   *presence
 	documents  *kept.Cache[store.Whole]
+	read       *kept.Cache[string] // what documents are kept under there that readers have asked for
 	answers    *kept.Cache[[]byte] // of documents, as readers get them
 	pages      *kept.Cache[[]byte] // as they are answered
 	laying     together.Group[[]byte]
@@ -71,6 +72,7 @@ const (
 	mostDocuments = 160 << 20
 	mostPages     = 48 << 20
 	mostParcels   = 48 << 20
+	mostRead      = 4 << 20
 )
 
 // sizeOf is about how much a document takes in memory: several times its stored content.
@@ -98,7 +100,7 @@ func New(c Config) (*Server, error) {
 	s := &Server{
 		Config: c, throttle: newThrottle(), asks: newAsks(c.Store), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
 		documents: kept.New(mostDocuments, sizeOf), answers: kept.New(mostPages, func(raw []byte) int { return len(raw) }), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
-		parcels:  kept.New(mostParcels, weightOf),
+		parcels: kept.New(mostParcels, weightOf), read: kept.New(mostRead, func(key string) int { return len(key) + 300 }),
 		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1), forgetting: make(chan struct{}, 4),
 	}
 	s.swept = mysqlstore.New(c.Store.SQL())

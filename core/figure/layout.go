@@ -74,7 +74,7 @@ func (l *Layouter) Layout(f Shown, shot Size, first int) []Piece {
 // Lay is Layout for marks that are in the places of the finished picture already; f's own are not looked at.
 func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 	unit := Unit(g.Frame)
-	shown = clip(Tied(shown, unit), g.Frame)
+	shown = clip(Tied(Drawable(shown), unit), g.Frame)
 	f.Marks = shown
 	numbers := f.Numbers(first)
 	l.layGround(f, g, unit)
@@ -144,6 +144,15 @@ func (l *Layouter) Lay(f Figure, g Geometry, shown []Mark, first int) []Piece {
 		maps.DeleteFunc(l.kept, func(_ string, piece *laid) bool { return piece.turn != l.turn })
 	}
 	return pieces
+}
+
+// Drawable are the marks that have all their points: what is damaged is not drawn, and takes nothing else with it.
+func Drawable(marks []Mark) []Mark {
+	whole := func(m Mark) bool { return m.Kind.Name() != "" && len(m.Points) >= m.Kind.Points() }
+	if !slices.ContainsFunc(marks, func(m Mark) bool { return !whole(m) }) {
+		return marks
+	}
+	return slices.DeleteFunc(slices.Clone(marks), func(m Mark) bool { return !whole(m) })
 }
 
 // clip are marks without what lies more than a picture's size off the picture.

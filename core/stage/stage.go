@@ -80,7 +80,7 @@ func (s *Stage) Open(f figure.Figure, shot figure.Size, first int) View {
 		s.manners = map[figure.Kind]figure.Style{}
 	}
 	s.stored = map[string]pair{}
-	s.arrange(f.Marks)
+	s.arrange(figure.Drawable(f.Marks))
 	s.selected = slices.DeleteFunc(slices.Clone(s.selected), func(id string) bool { return s.fig.Find(id) < 0 })
 	if s.tool == Crop {
 		s.crop = s.cut()

@@ -302,7 +302,11 @@ type Moving struct {
 
 // MovingKey names a finished clip without making it.
 func (m *Maker) MovingKey(ctx context.Context, w Moving) (string, store.Shot, error) {
-	name, shot, err := m.FinishedKey(ctx, w.Figure, w.First, 0)
+	name, err := m.FinishedKey(ctx, w.Figure, w.First, 0)
+	if err != nil {
+		return "", store.Shot{}, err
+	}
+	shot, err := m.store.Captures.Shot(ctx, w.Figure.Shot)
 	if err != nil {
 		return "", shot, err
 	}

@@ -44,6 +44,8 @@ type Maker struct {
 	reading together.Group[*image.RGBA]
 	room    *room
 	recent  *kept.Cache[*image.RGBA] // pixels of the last shots that came in, to compare the next with
+	files   *kept.Cache[File]        // made pictures that were asked for last, by their keys
+	sums    *kept.Cache[string]      // of shots, by their ids: a shot never changes
 	moving  chan struct{}            // a place for each recording that is being read or written
 	gates   [64]sync.Mutex           // by the first byte of a sum: held while a blob has no row yet, and while one is swept
 }
@@ -51,9 +53,20 @@ type Maker struct {
 // mostRecent bounds the pixels kept for comparing, in bytes: some 15 of a usual screen.
 const mostRecent = 128 << 20
 
+// Bytes of made pictures, and of sums, that are kept in memory.
+const (
+	mostFiles = 96 << 20
+	mostSums  = 4 << 20
+)
+
 // New makes a Maker.
 func New(s *store.Store, b *blobs.Bucket, log *slog.Logger) *Maker {
-	return &Maker{store: s, blobs: b, log: log, room: newRoom(), moving: make(chan struct{}, movingAtOnce), recent: kept.New(mostRecent, func(img *image.RGBA) int { return len(img.Pix) })}
+	return &Maker{
+		store: s, blobs: b, log: log, room: newRoom(), moving: make(chan struct{}, movingAtOnce),
+		recent: kept.New(mostRecent, func(img *image.RGBA) int { return len(img.Pix) }),
+		files:  kept.New(mostFiles, func(f File) int { return len(f.Data) + 200 }),
+		sums:   kept.New(mostSums, func(sum string) int { return len(sum) + 200 }),
+	}
 }
 
 // gate is what a blob's keeping and its sweeping wait for each other at.
@@ -193,46 +206,62 @@ func (m *Maker) Smaller(ctx context.Context, shot store.Shot, width int) ([]byte
 }
 
 // FinishedKey names a finished picture without making it; width 0 is the figure's own size.
-func (m *Maker) FinishedKey(ctx context.Context, f figure.Figure, first, width int) (string, store.Shot, error) {
-	shot, err := m.store.Captures.Shot(ctx, f.Shot)
-	if err != nil {
-		return "", shot, err
-	}
+func (m *Maker) FinishedKey(ctx context.Context, f figure.Figure, first, width int) (string, error) {
 	shas := map[string]string{}
-	for _, id := range f.Shots() {
-		inset, err := m.store.Captures.Shot(ctx, id)
+	for _, id := range append(f.Shots(), f.Shot) {
+		sum, err := m.sumOf(ctx, id)
 		if err != nil {
-			return "", shot, err
+			return "", err
 		}
-		shas[id] = inset.SHA256
+		shas[id] = sum
 	}
 	drawn := f.WithShots(func(id string) string { return shas[id] })
 	drawn.ID, drawn.Alt = "", "" // what is not drawn does not count
 	raw, err := json.Marshal(drawn)
 	if err != nil {
-		return "", shot, fmt.Errorf("naming a picture: %w", err)
+		return "", fmt.Errorf("naming a picture: %w", err)
 	}
-	return key("figure", shot.SHA256, string(raw), fmt.Sprint(first, width)), shot, nil
+	return key("figure", shas[f.Shot], string(raw), fmt.Sprint(first, width)), nil
+}
+
+// sumOf is the SHA-256 of a shot.
+func (m *Maker) sumOf(ctx context.Context, id string) (string, error) {
+	if sum, known := m.sums.Get(id); known {
+		return sum, nil
+	}
+	shot, err := m.store.Captures.Shot(ctx, id)
+	if err == nil {
+		m.sums.Add(id, shot.SHA256)
+	}
+	return shot.SHA256, err
 }
 
 // Finished is a figure's crop and marks on its shot; first is the number of its first marker.
 func (m *Maker) Finished(ctx context.Context, f figure.Figure, first, width int) (File, error) {
-	name, shot, err := m.FinishedKey(ctx, f, first, width)
+	name, err := m.FinishedKey(ctx, f, first, width)
 	if err != nil {
 		return File{}, err
 	}
 	return m.rendition(ctx, name, func(ctx context.Context) (picture.File, error) {
+		shot, err := m.store.Captures.Shot(ctx, f.Shot)
+		if err != nil {
+			return picture.File{}, err
+		}
 		return m.flatten(ctx, shot, f, first, width, raster.Small)
 	})
 }
 
 // Ground is of a figure's shot what the figure shows, as large as the shot and with nothing of what is concealed.
 func (m *Maker) Ground(ctx context.Context, f figure.Figure) (File, error) {
-	name, shot, err := m.FinishedKey(ctx, f, 1, 0)
+	name, err := m.FinishedKey(ctx, f, 1, 0)
 	if err != nil {
 		return File{}, err
 	}
 	return m.rendition(ctx, key("ground", name), func(ctx context.Context) (picture.File, error) {
+		shot, err := m.store.Captures.Shot(ctx, f.Shot)
+		if err != nil {
+			return picture.File{}, err
+		}
 		ground := f.Ground()
 		pixels, release, err := m.load(ctx, ground, 0)
 		if err != nil {
@@ -273,11 +302,18 @@ func nameOf(name string) string {
 
 // rendition is a kept picture, made where it is missing; many who ask at once wait for one.
 func (m *Maker) rendition(ctx context.Context, name string, make func(context.Context) (picture.File, error)) (File, error) {
+	if file, there := m.files.Get(name); there {
+		return file, nil
+	}
 	r, err := m.store.Captures.Rendition(ctx, name)
 	if err == nil {
 		data, err := m.blobs.Get(ctx, renditionKey(name))
 		if !errors.Is(err, blobs.ErrNotFound) {
-			return File{data, r.MediaType, name}, err
+			file := File{data, r.MediaType, name}
+			if err == nil {
+				m.files.Add(name, file)
+			}
+			return file, err
 		}
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return File{}, err
