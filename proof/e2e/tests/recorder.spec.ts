@@ -219,14 +219,10 @@ test("what must not be seen stays so when the page changes its address, in frame
     // The browser ends a background script whenever it likes; the next act begins it again.
     const devtools = await context.newCDPSession(page);
     const { targetInfos } = await devtools.send("Target.getTargets");
-    for (const { targetId } of targetInfos.filter((t) => t.type === "service_worker")) {
-      const gone = new Promise<void>((done) =>
-        devtools.on("Target.targetDestroyed", (t) => t.targetId === targetId && done()),
-      );
-      await devtools.send("Target.setDiscoverTargets", { discover: true });
-      await devtools.send("Target.closeTarget", { targetId });
-      await gone;
-    }
+    const workers = targetInfos.filter((t) => t.type === "service_worker").map((t) => t.targetId);
+    for (const targetId of workers) await devtools.send("Target.closeTarget", { targetId });
+    const left = async () => (await devtools.send("Target.getTargets")).targetInfos.map((t) => t.targetId);
+    for (const targetId of workers) await expect.poll(left).not.toContain(targetId);
     await page.mouse.click(80, 100);
     await taken(r, 3);
   });

@@ -118,6 +118,7 @@ class Recorder {
     }
     if (source && when === "settled" && !this.paused) {
       void studio("watch", { quiet: quiet * 1000 });
+      void this.look(source); // at once: what happens next is a change of what is seen now
       this.watching = everyNow(sample, () => void this.look(source));
     }
     this.told();
