@@ -291,7 +291,7 @@ func TestTheTextInAPictureIsReadButNotASecret(t *testing.T) {
 		require.Eventually(t, func() bool { // who waits for it waits a few seconds, which a busy machine may exceed
 			_, done := h.Works.ReadNow(t.Context(), shot)
 			return done
-		}, time.Minute, 10*time.Millisecond)
+		}, 5*time.Minute, 10*time.Millisecond)
 	}
 	ines := h.browser(t, "ines")
 	find := func(text string) []api.Taken {

@@ -72,7 +72,7 @@ func (b browser) once(t *testing.T, method, path string, in any, headers ...stri
 	require.Eventually(t, func() bool {
 		code, body = b.do(method, path, in, headers...)
 		return code != http.StatusAccepted
-	}, 90*time.Second, 200*time.Millisecond, path)
+	}, 5*time.Minute, 200*time.Millisecond, path)
 	return code, body
 }
 
@@ -208,7 +208,7 @@ func delivered(t *testing.T, who browser, document, format string) []byte {
 		_, body := who.do("GET", "/api/deliveries/"+d.Id, nil)
 		d = decoded[api.Delivery](t, body)
 		return d.State == "done" || d.State == "failed"
-	}, 90*time.Second, 100*time.Millisecond, format)
+	}, 5*time.Minute, 100*time.Millisecond, format)
 	require.EqualValues(t, "done", d.State, "%s: %v", format, fmt.Sprint(d.Error))
 	_, data := who.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 	return []byte(data)
@@ -266,7 +266,7 @@ func TestAFilmIsOfferedToReaders(t *testing.T) {
 		film = decoded[api.FilmOf](t, body)
 		require.Nil(t, film.Making.Error)
 		return film.Making.Key != ""
-	}, 90*time.Second, 200*time.Millisecond)
+	}, 5*time.Minute, 200*time.Millisecond)
 	require.Len(t, film.Chapters, 3)
 	assert.Equal(t, "1  Open the WMS and press Receive.", film.Chapters[1].Name)
 	code, data := reader.do("GET", document+"/film/mp4", nil)

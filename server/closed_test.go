@@ -150,7 +150,7 @@ func (h house) deliver(b browser, id, format string) []byte {
 	require.Eventually(b.t, func() bool {
 		_, body = b.do("GET", "/api/deliveries/"+d.Id, nil)
 		return strings.Contains(body, `"state":"done"`)
-	}, 20*time.Second, 20*time.Millisecond, body)
+	}, 5*time.Minute, 20*time.Millisecond, body)
 	_, file := b.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 	return []byte(file)
 }

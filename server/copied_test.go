@@ -25,7 +25,7 @@ func TestDeliveriesAreMadeAgainAndTellWhoHasThem(t *testing.T) {
 			_, body := b.do("GET", "/api/deliveries/"+d.Id, nil)
 			require.NoError(t, json.Unmarshal([]byte(body), &d))
 			return d.State == "done"
-		}, 30*time.Second, 30*time.Millisecond)
+		}, 5*time.Minute, 30*time.Millisecond)
 		return d
 	}
 	var whole api.Document

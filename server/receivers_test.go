@@ -146,7 +146,7 @@ func (s *sender) ends(t *testing.T, b browser, document, to string) api.Sending 
 			require.NoError(t, err)
 		}
 		return n.State == "done" || n.State == "failed"
-	}, 40*time.Second, 200*time.Millisecond, "%+v", &n)
+	}, 5*time.Minute, 200*time.Millisecond, "%+v", &n)
 	return n
 }
 
@@ -229,13 +229,13 @@ func TestWhateverAReceiverDoesAReportGetsThereOnce(t *testing.T) {
 	res, err := http.PostForm(s.tracker.Address+"/issues/1", map[string][]string{"state": {"fixed"}, "by": {"Mira"}, "said": {"Fixed in 4.3 <b>"}})
 	require.NoError(t, err)
 	res.Body.Close()
-	require.Eventually(t, func() bool { return s.sent(t, ines, id, tracker.Receiver).Standing == "fixed" }, 10*time.Second, 100*time.Millisecond)
+	require.Eventually(t, func() bool { return s.sent(t, ines, id, tracker.Receiver).Standing == "fixed" }, 5*time.Minute, 100*time.Millisecond)
 	var threads []api.Thread
 	require.Eventually(t, func() bool {
 		_, body := ines.do("GET", "/api/documents/"+id+"/comments", nil)
 		threads = decoded[[]api.Thread](t, body)
 		return len(threads) == 1
-	}, 10*time.Second, 100*time.Millisecond)
+	}, 5*time.Minute, 100*time.Millisecond)
 	assert.Equal(t, "Mira (Lotroom’s tracker (a stand-in))", threads[0].Comments[0].By)
 	assert.False(t, threads[0].Comments[0].Mine)
 	forged := []byte(`{"id": "x", "number": "1", "state": "closed"}`)
@@ -281,7 +281,7 @@ func TestAChatThatTakesNoFilesIsWaitedFor(t *testing.T) {
 	require.Equal(t, 202, code, body)
 	require.Eventually(t, func() bool {
 		return strings.Contains(of(s.sent(t, ines, id, "standin-chat").Error), "takes no files at the moment")
-	}, 20*time.Second, 100*time.Millisecond)
+	}, 5*time.Minute, 100*time.Millisecond)
 	code, body = ines.do("POST", "/api/documents/"+id+"/sendings", map[string]string{"receiver": s.receiver("standin-chat")})
 	assert.Equal(t, 422, code, "it is on its way: %s", body)
 	assert.Empty(t, s.chat.Messages("help"))

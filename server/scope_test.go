@@ -58,8 +58,8 @@ func TestReadersKnowADocumentByWhatWasReleased(t *testing.T) {
 	_, body = ruben.do("GET", "/api/documents/"+moved+"/links", nil)
 	assert.Contains(t, body, "Leads on")
 	for {
-		event := heard(stream)
-		if event == "nothing within a second" {
+		event := soon(stream)
+		if event == "nothing" {
 			break
 		}
 		assert.NotContains(t, event, never)
@@ -84,7 +84,7 @@ func TestNothingIsToldOfClosedFolders(t *testing.T) {
 	require.Equal(t, 200, code, body)
 	code, body = admin.do("POST", "/api/documents/"+inside+"/comments", map[string]any{"id": "c1", "words": "Look", "body": "Look", "place": map[string]any{}})
 	assert.Less(t, code, 500, body)
-	assert.Equal(t, "nothing within a second", heard(stream))
+	assert.Equal(t, "nothing", soon(stream))
 	_, body = tomasz.do("GET", "/api/search?usedIn="+inside, nil)
 	assert.NotContains(t, body, open, "what a closed document leads to")
 	_, body = tomasz.do("GET", "/api/documents/"+open+"/links", nil)

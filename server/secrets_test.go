@@ -164,7 +164,7 @@ func TestWhatIsConcealedReachesNoReader(t *testing.T) {
 	code, body = author.do("POST", document+"/changes", change)
 	require.Equal(t, 200, code, body)
 	all := ""
-	for next := heard(told); !strings.Contains(next, "nothing"); next = heard(told) {
+	for next := soon(told); next != "nothing"; next = soon(told) {
 		all += next
 	}
 	assert.Contains(t, all, made.Id)
@@ -211,7 +211,7 @@ func TestWhatIsConcealedLaterIsConcealedInWhatWasHandedOutBefore(t *testing.T) {
 	require.Eventually(t, func() bool {
 		code, _ := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 		return code == 200
-	}, 20*time.Second, 50*time.Millisecond)
+	}, 5*time.Minute, 50*time.Millisecond)
 
 	code, body = author.do("GET", "/api/shots/handed/handed", nil)
 	require.Equal(t, 200, code)
@@ -248,7 +248,7 @@ func inEveryForm(t *testing.T, h house, reader browser, document string) {
 			_, body := reader.do("GET", "/api/deliveries/"+d.Id, nil)
 			require.NoError(t, json.Unmarshal([]byte(body), &d))
 			return d.State == "done"
-		}, 60*time.Second, 50*time.Millisecond, about.Name)
+		}, 5*time.Minute, 50*time.Millisecond, about.Name)
 		code, data := reader.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 		require.Equal(t, 200, code)
 		parts := unpacked(t, []byte(data))

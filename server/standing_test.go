@@ -29,7 +29,7 @@ func (b browser) delivered(code int, body string) string {
 		_, body := b.do("GET", "/api/deliveries/"+d.Id, nil)
 		require.NoError(b.t, json.Unmarshal([]byte(body), &d))
 		return d.State == "done" || d.State == "failed"
-	}, 30*time.Second, 30*time.Millisecond)
+	}, 5*time.Minute, 30*time.Millisecond)
 	require.Equal(b.t, api.DeliveryState("done"), d.State, of(d.Error))
 	code, file := b.do("GET", "/api/deliveries/"+d.Id+"/file", nil)
 	require.Equal(b.t, 200, code)
@@ -116,7 +116,7 @@ func TestWhatIsReleasedLiesAtItsPlaceAndNothingElse(t *testing.T) {
 		require.Eventually(t, func() bool {
 			data, err := os.ReadFile(filepath.Join(dir, name))
 			return err == nil && strings.Contains(string(data), text)
-		}, 20*time.Second, 30*time.Millisecond, "%s in %v", name, there())
+		}, 5*time.Minute, 30*time.Millisecond, "%s in %v", name, there())
 	}
 	const file = "up/dock/Move a lot between rooms.txt"
 	lies(file, "Revision 1")
@@ -143,7 +143,7 @@ func TestWhatIsReleasedLiesAtItsPlaceAndNothingElse(t *testing.T) {
 	require.Eventually(t, func() bool {
 		now, err := os.ReadFile(filepath.Join(dir, "web/Move a lot between rooms/pictures/001.png"))
 		return err == nil && !bytes.Equal(now, before)
-	}, 10*time.Second, 30*time.Millisecond)
+	}, 5*time.Minute, 30*time.Millisecond)
 
 	// A new title and a new revision: the new one lies there, and the old one does not.
 	ines.retitle(id, "Carry a lot", "PR-006")
@@ -151,7 +151,7 @@ func TestWhatIsReleasedLiesAtItsPlaceAndNothingElse(t *testing.T) {
 	code, said = ines.ready(id)
 	require.Equal(t, 200, code, said)
 	lies("up/dock/PR-006 Carry a lot.txt", "Revision 2")
-	require.Eventually(t, func() bool { return !strings.Contains(strings.Join(there(), "\n"), "Move a lot") }, 10*time.Second, 30*time.Millisecond, "%v", there())
+	require.Eventually(t, func() bool { return !strings.Contains(strings.Join(there(), "\n"), "Move a lot") }, 5*time.Minute, 30*time.Millisecond, "%v", there())
 
 	// The revision that was replaced says so.
 	old := ines.delivered(ines.do("POST", "/api/documents/"+id+"/deliveries", map[string]any{"format": "txt", "revision": 1}))
@@ -170,14 +170,14 @@ func TestWhatIsReleasedLiesAtItsPlaceAndNothingElse(t *testing.T) {
 	require.Eventually(t, func() bool {
 		_, said = ines.do("GET", "/api/standings", nil)
 		return strings.Contains(said, "Another document already has a file named")
-	}, 10*time.Second, 30*time.Millisecond, said)
+	}, 5*time.Minute, 30*time.Millisecond, said)
 
 	var now api.Document
 	_, said = ines.do("GET", "/api/documents/"+id, nil)
 	require.NoError(t, json.Unmarshal([]byte(said), &now))
 	code, _ = ines.do("PUT", "/api/documents/"+id+"/state", map[string]any{"act": "retire", "seq": now.Seq})
 	require.Equal(t, 200, code)
-	require.Eventually(t, func() bool { return len(there()) == 0 }, 10*time.Second, 30*time.Millisecond, "what is retired lies nowhere")
+	require.Eventually(t, func() bool { return len(there()) == 0 }, 5*time.Minute, 30*time.Millisecond, "what is retired lies nowhere")
 	code, _ = ines.do("DELETE", "/api/standings/"+kept.Id, nil)
 	assert.Equal(t, 204, code)
 	code, _ = ines.do("DELETE", "/api/standings/"+kept.Id, nil)

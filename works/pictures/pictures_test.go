@@ -206,7 +206,7 @@ func TestAllShotsOfAFigureAreWeighedAndNobodyStandsInAnothersWay(t *testing.T) {
 		})
 	}
 	time.Sleep(300 * time.Millisecond)
-	soon, late := context.WithTimeout(theirs, 20*time.Second)
+	soon, late := context.WithTimeout(theirs, 5*time.Minute)
 	defer late()
 	_, err = m.Keep(soon, pictures.Arrival{ID: "theirs", Data: picture(t, 10, 10, color.RGBA{4, 4, 4, 255}), By: a.ID})
 	assert.NoError(t, err)

@@ -67,13 +67,16 @@ export const desk = {
 
 /** The session's shots as the server has them. */
 export async function sessionShots(page: Page): Promise<TakenShot[]> {
-  const id = await page.evaluate(() => {
-    const key = Object.keys(localStorage).find((k) => k.startsWith("raconte-session "));
-    return (JSON.parse((key && localStorage.getItem(key)) ?? "{}") as { id?: string }).id;
-  });
-  if (!id) return [];
-  const answer = await page.request.get(`/api/captures/${id}`);
-  return answer.ok() ? ((await answer.json()) as { shots: TakenShot[] }).shots : [];
+  const ids = await page.evaluate(() =>
+    Object.entries(localStorage)
+      .filter(([k]) => k.startsWith("raconte-session "))
+      .map(([, kept]) => (JSON.parse(kept) as { id?: string }).id),
+  );
+  for (const id of ids) {
+    const answer = await page.request.get(`/api/captures/${id}`);
+    if (answer.ok()) return ((await answer.json()) as { shots: TakenShot[] }).shots;
+  }
+  return []; // or all are those of others who were signed in here
 }
 
 /** Waits until the server has so many shots of the session, and gives them. */

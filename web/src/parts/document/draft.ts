@@ -230,7 +230,8 @@ export class Draft {
 
   /** Typing is kept in the browser a moment later; everything else at once. */
   private afterChange(typing = false, shown = false) {
-    if (this.status.kind === "saved") this.status = { kind: "saving" };
+    // What was said is of what was there before: this is neither on the server nor in the browser yet.
+    if (this.status.kind === "saved" || this.status.kind === "kept") this.status = { kind: "saving" };
     if (shown) {
       this.outdated();
       this.telling ??= setTimeout(() => this.changed(), tellAfter);
