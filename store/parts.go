@@ -1,7 +1,7 @@
 package store
 
-// Store is the database, in the parts in which it is changed: what one transaction keeps whole belongs to one part. A part
-// knows those that its fields name, and nothing of the rest: arrows go one way.
+// Store is the database, in the parts in which it is changed: what one transaction keeps whole belongs to one part. A
+// part knows those that its fields name, and nothing of the rest: arrows go one way.
 type Store struct {
 	*base
 	Trail     *Trail

@@ -23,8 +23,8 @@ var Types = map[string]string{
 	"png": "image/png", "jpeg": "image/jpeg", "webp": "image/webp", "gif": "image/gif", "pdf": "application/pdf",
 }
 
-// As writes a picture in a format but PDF, which output/pdf writes; quality, 1 to 100, is that of JPEG alone. WebP is lossless. Where a
-// format knows no transparency, the picture lies on white.
+// As writes a picture in a format but PDF, which output/pdf writes; quality, 1 to 100, is that of JPEG alone. WebP is
+// lossless. Where a format knows no transparency, the picture lies on white.
 func As(img *image.RGBA, format string, quality int) (File, error) {
 	var buf bytes.Buffer
 	var err error

@@ -18,8 +18,8 @@ const (
 	reading = 8 * time.Second
 )
 
-// readingTogether has two hundred readers ask the running application for the list, a document and its pictures, each as
-// soon as the last answer is there.
+// readingTogether has two hundred readers ask the running application for the list, a document and its pictures, each
+// as soon as the last answer is there.
 func readingTogether() {
 	base := "http://127.0.0.1:" + os.Getenv("RACONTE_PORT")
 	jar, err := cookiejar.New(nil)
