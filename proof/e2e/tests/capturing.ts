@@ -26,6 +26,7 @@ export async function openCapture(page: Page, settings: object = {}) {
 /** Opens what can be chosen of how to capture. */
 export async function choices(page: Page) {
   const open = page.getByRole("button", { name: "Change", exact: true });
+  await expect(open.or(page.getByRole("button", { name: "Done", exact: true }))).toBeVisible();
   if (await open.isVisible()) await open.click();
 }
 

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, grey, makeDocument, openManuscript, signIn, words } from "./support";
+import { accessible, caretSet, grey, makeDocument, openManuscript, signIn, words } from "./support";
 
 const remarks = (page: Page) => page.getByRole("complementary", { name: "Remarks" });
 
@@ -24,6 +24,7 @@ test("two people talk about words of a step; the words are found again, or it is
   // Words are chosen and commented on, with a name that is offered.
   await words(page, 1).click();
   await expect(page.locator(".ProseMirror-focused")).toBeVisible();
+  await caretSet(page);
   await page.keyboard.press("Home");
   for (let i = 0; i < 5; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.down("Shift");
@@ -57,6 +58,7 @@ test("two people talk about words of a step; the words are found again, or it is
   const type = async (text: string) => {
     await words(page, 1).click();
     await expect(page.locator(".ProseMirror-focused")).toBeVisible();
+    await caretSet(page);
     await page.keyboard.press("ControlOrMeta+a");
     await page.keyboard.type(text);
     await words(page, 2).click();

@@ -231,8 +231,8 @@ test("one-time codes are turned on, asked for, and turned off with password and 
   const code = oneTimeCode(await codes.locator("[data-secret]").innerText());
   await codes.getByLabel("The code that it shows").fill(code);
   await codes.getByRole("button", { name: "Turn on" }).click();
+  await expect(codes.locator("[data-recovery] li")).toHaveCount(10);
   const recovery = await codes.locator("[data-recovery] li").allInnerTexts();
-  expect(recovery).toHaveLength(10);
   await codes.getByRole("button", { name: "I have them" }).click();
 
   const there = await browserOf(browser, "");

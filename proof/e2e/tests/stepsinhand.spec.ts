@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { grey, makeDocument, onServer, openManuscript, saved, signIn, steps, words } from "./support";
+import { caretSet, grey, makeDocument, onServer, openManuscript, saved, signIn, steps, words } from "./support";
 
 test("steps in hand: divided at the caret, joined, a step of each line, pasted lists, each undone in one", async ({
   page,
@@ -10,6 +10,7 @@ test("steps in hand: divided at the caret, joined, a step of each line, pasted l
   const said = () => steps(page).locator("[data-words], [role=textbox]").allInnerTexts();
   await words(page, 1).click();
   await expect(page.getByRole("textbox", { name: "Words of step 1" })).toBeFocused();
+  await caretSet(page);
   await page.keyboard.press("Home");
   for (let i = 0; i < "Open the door. ".length; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Control+Enter");

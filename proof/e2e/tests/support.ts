@@ -187,6 +187,12 @@ export async function write(page: Page, number: number, text: string) {
   return box;
 }
 
+/**
+ * Waits until an editor that has got the keyboard has put its caret in place: it does so by a timer of 20 ms, and one
+ * that is begun later, and is due later, comes after that.
+ */
+export const caretSet = (page: Page) => page.evaluate(() => new Promise<void>((done) => setTimeout(done, 30)));
+
 /** What the server has of a document. */
 export async function onServer(context: BrowserContext | Page, id: string) {
   const answer = await context.request.get(`/api/documents/${id}`);
