@@ -188,10 +188,10 @@ export async function write(page: Page, number: number, text: string) {
 }
 
 /**
- * Waits until an editor that has got the keyboard has put its caret in place: it does so by a timer of 20 ms, and one
- * that is begun later, and is due later, comes after that.
+ * Waits until an editor that has got the keyboard has put its caret in place: it does so by timers of its own after a
+ * press, of at most 200 ms, and one of the page that is begun later, and is due later, comes after them.
  */
-export const caretSet = (page: Page) => page.evaluate(() => new Promise<void>((done) => setTimeout(done, 30)));
+export const caretSet = (page: Page) => page.evaluate(() => new Promise<void>((done) => setTimeout(done, 250)));
 
 /** What the server has of a document. */
 export async function onServer(context: BrowserContext | Page, id: string) {
