@@ -8,8 +8,8 @@ export default defineConfig({
   timeout: 360_000,
   expect: { timeout: 90_000 },
   workers: houses.length,
-  // To go once the suite was green three times on a busy machine (make busy). What passed only the second time is listed
-  // as flaky: look into it.
+  // To go once the suite was green three times on a busy machine (make busy). What passed only the second time is
+  // listed as flaky: look into it.
   retries: 1,
   fullyParallel: false,
   reporter: [["list"]],
