@@ -29,6 +29,7 @@ type Stage struct {
 	fig      figure.Figure // its marks in the places of the finished picture
 	geo      figure.Geometry
 	stored   map[string]pair
+	aside    []figure.Mark // of kinds that this core does not know: they are not drawn, and not lost
 	shot     figure.Size
 	first    int
 	layouter figure.Layouter
@@ -80,6 +81,7 @@ func (s *Stage) Open(f figure.Figure, shot figure.Size, first int) View {
 		s.manners = map[figure.Kind]figure.Style{}
 	}
 	s.stored = map[string]pair{}
+	s.aside = slices.DeleteFunc(slices.Clone(f.Marks), func(m figure.Mark) bool { return m.Kind.Name() != "" })
 	s.arrange(figure.Drawable(f.Marks))
 	s.selected = slices.DeleteFunc(slices.Clone(s.selected), func(id string) bool { return s.fig.Find(id) < 0 })
 	if s.tool == Crop {

@@ -475,3 +475,14 @@ func rounded(pts []scene.Point) []scene.Point {
 	}
 	return out
 }
+
+func TestMarksOfAKindFromLaterAreNotLost(t *testing.T) {
+	later := figure.Mark{ID: "later", Kind: "star", Points: []scene.Point{{X: 5, Y: 5}}}
+	s := open(box("a", 10, 10, 60, 40), later)
+	s.Choose(figure.Ellipse, false)
+	v := s.drawn(at(200, 200), at(300, 260))
+	require.NotNil(t, v.Figure)
+	require.Len(t, v.Figure.Marks, 3)
+	assert.Equal(t, later, v.Figure.Marks[2])
+	assert.NotContains(t, listed(s), "star", "nor are they shown")
+}

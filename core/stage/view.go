@@ -110,7 +110,7 @@ func (s *Stage) view() View {
 	v.Full = s.full()
 	if s.changed && s.drag == nil {
 		f := s.fig.Clone()
-		f.Marks = s.kept()
+		f.Marks = append(s.kept(), s.aside...)
 		v.Figure, s.changed = &f, false
 	}
 	return v
