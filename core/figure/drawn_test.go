@@ -69,6 +69,7 @@ func TestWhatIsDrawnIsWhereItWasMeant(t *testing.T) {
 		line = line.Pulled(Pull{From: from, At: from.Plus(scene.Point{X: float64(x) / 2}), Scale: 1})
 	}
 	assert.Less(t, len(line.Points), 30, "a slow pen makes no crowd of points")
+	assert.Greater(t, len(line.Points), 20, "and its way is kept")
 	straight := line.Pulled(Pull{From: from, At: to, Steady: true, Scale: 1})
 	assert.Equal(t, []scene.Point{from, to}, straight.Points)
 }
