@@ -262,6 +262,9 @@ test("one search over all; folders close; files from elsewhere come in; a PDF is
   const admin = await (await browser.newContext()).newPage();
   await signIn(admin, "admin");
   await admin.goto("/setup");
+  await admin.getByLabel("Find in Setup").fill("clos");
+  await admin.getByLabel("Find in Setup").press("Enter");
+  await expect(admin).toHaveURL(/folders$/);
   await admin.getByRole("button", { name: "Add a folder" }).click();
   await admin.getByLabel("Name", { exact: true }).fill(`Safe ${stamp}`);
   await admin.getByLabel("Open to everybody").uncheck();

@@ -304,7 +304,7 @@ test("a list of words that can't be read can't be emptied, nor one that someone 
   await signIn(page);
   await page.route("**/api/secret-words", (r) => r.abort());
   const words = page.getByRole("region", { name: "Words to conceal" });
-  await page.goto("/setup");
+  await page.goto("/setup/words");
   await expect(words.getByText("The list can’t be read now")).toBeVisible();
   await expect(words.getByLabel("One on each line")).toBeDisabled();
   await page.unroute("**/api/secret-words");

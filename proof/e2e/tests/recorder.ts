@@ -71,10 +71,10 @@ const launch = (args: string[], dense: boolean) => ({
   ],
 });
 
-/** Connects the recorder as a person does: on the Setup page, with one press. */
+/** Connects the recorder as a person does: on the page of recorders, with one press. */
 export async function connect({ page, panel, over }: Recording, house = base) {
-  await page.goto(`${house}/setup`);
-  await over(`${house}/setup`);
+  await page.goto(`${house}/setup/recorders`);
+  await over(`${house}/setup/recorders`);
   await panel.getByRole("button", { name: "Connect" }).click();
   await expect(panel.getByRole("button", { name: "Record this tab" })).toBeVisible();
 }

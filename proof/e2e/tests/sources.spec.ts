@@ -142,7 +142,7 @@ test("a recorder sends a scripted session through the feed, once each, until its
   page,
 }) => {
   await signIn(page);
-  await page.goto("/setup");
+  await page.goto("/setup/recorders");
   await accessible(page);
   await page.getByRole("button", { name: "Add a recorder" }).click();
   await page.getByLabel("What it is called").fill("Dock PC");
@@ -167,7 +167,7 @@ test("a recorder sends a scripted session through the feed, once each, until its
     await expect(page.getByRole("button", { name: "Shot 1, Choose Receiving" })).toBeVisible();
     const said = (await sessionShots(page)).map((s) => s.about.action?.kind ?? "");
     expect(said).toEqual(["click", "keys", "keys", "click", "click", "click", ""]);
-    await page.goto("/setup");
+    await page.goto("/setup/recorders");
     await page
       .getByRole("listitem")
       .filter({ hasText: "Dock PC" })

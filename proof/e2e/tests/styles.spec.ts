@@ -27,7 +27,7 @@ test("a style is made on the pages themselves; what ships stays, documents name 
     { words: "Scan the card", picture: grey(120) },
     { words: "Press Go", picture: grey(121) },
   ]);
-  await page.goto("/setup");
+  await page.goto("/setup/styles");
   await page.getByRole("link", { name: "Plain", exact: true }).click();
   await page.getByRole("button", { name: "Show another document" }).click();
   await expect(async () => {

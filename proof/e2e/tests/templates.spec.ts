@@ -10,7 +10,7 @@ test("a page of the house's own is written beside what it shows; errors point to
   const name = `Ours ${Date.now()}`;
   const title = `For templates ${Date.now()}`;
   const { id } = await makeDocument(page.request, title, [{ words: "Scan the card", picture: grey(150) }]);
-  await page.goto("/setup");
+  await page.goto("/setup/styles");
   await page.getByRole("button", { name: "Write a web page" }).click();
   await page.getByRole("menuitem", { name: "from the page" }).click();
   const source = page.getByRole("textbox", { name: "The template" });
@@ -76,7 +76,7 @@ test("a word processor file of the house is filled in, and what it asks for in v
   const dir = mkdtempSync(join(tmpdir(), "raconte-"));
   const title = `Weigh ${Date.now()}`;
   const { id } = await makeDocument(page.request, title, [{ words: "Scan the card", picture: grey(151) }]);
-  await page.goto("/setup");
+  await page.goto("/setup/styles");
   await page.getByRole("button", { name: "Download one to begin with" }).click();
   const [example] = await Promise.all([
     page.waitForEvent("download"),

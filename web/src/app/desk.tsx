@@ -49,7 +49,7 @@ export default function Desk({ account }: { account: Account }) {
         <Route path="/reports" element={<Reports account={account} />} />
         <Route path="/shot/:id" element={<ShotStage account={account} />} />
         <Route path="/deleted" element={<Deleted account={account} />} />
-        <Route path="/setup" element={<Setup account={account} />} />
+        <Route path="/setup/*" element={<Setup account={account} />} />
         {mayAdminister(account) && <Route path="/setup/people" element={<People account={account} />} />}
         {mayAdminister(account) && <Route path="/setup/receivers" element={<Receivers account={account} />} />}
         {mayAdminister(account) && <Route path="/setup/links" element={<AllLinks account={account} />} />}

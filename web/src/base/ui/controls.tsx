@@ -6,7 +6,7 @@ const looks = {
   plain: "border border-line bg-paper text-ink hover:border-soft",
   main: "border border-action bg-action text-paper hover:bg-ink hover:border-ink",
   call: "border border-call bg-call text-ink font-bold hover:bg-paper hover:border-paper",
-  quiet: "border border-transparent text-action hover:bg-desk",
+  quiet: "border border-transparent text-action hover:border-line",
   dark: "border border-transparent text-paper hover:bg-deep disabled:text-soft disabled:hover:bg-transparent",
 };
 

@@ -3,7 +3,7 @@ import { type ReactNode } from "react";
 import { Link, NavLink } from "react-router";
 import { stateSaid } from "../../base/api/kinds";
 import { AccountMenu } from "../account/AccountMenu";
-import { type Account, mayEdit, mayReview } from "../../base/api/client";
+import { type Account, mayEdit } from "../../base/api/client";
 
 const NoticesMenu = part(() => import("./NoticesMenu"));
 const Waiting = part(() => import("./Waiting"));
@@ -24,23 +24,6 @@ export function TopBar(props: { account: Account; tight?: boolean; children?: Re
       <AccountMenu account={account} tight={tight} />
     </header>
   );
-}
-
-/** The places of one document. */
-export function DocumentTabs({ id, account }: { id: string; account: Account }) {
-  const tabs = [
-    ...(mayEdit(account)
-      ? [
-          { to: `/d/${id}/write`, name: "Write" },
-          { to: `/d/${id}/film`, name: "Film" },
-        ]
-      : mayReview(account)
-        ? [{ to: `/d/${id}/review`, name: "Review" }]
-        : []),
-    { to: `/d/${id}/pages`, name: "Pages" },
-    { to: `/d/${id}`, name: "Follow" },
-  ];
-  return <Tabs label="Views of this document" tabs={tabs} />;
 }
 
 export function StateBadge(props: { kind: string; state: string; revision: number; said?: string | undefined }) {
@@ -68,7 +51,7 @@ export function Places({ account }: { account: Account }) {
   return <Tabs label="Places" tabs={places} />;
 }
 
-function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {
+export function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {
   return (
     <nav aria-label={label} className="flex h-12 items-stretch">
       {tabs.map((t) => (

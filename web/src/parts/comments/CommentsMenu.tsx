@@ -13,7 +13,7 @@ export function CommentsMenu({ commenting: c, onTakeAll }: { commenting: Comment
   const open = c.threads.filter((t) => t.suggestion && !t.suggestion.outcome).length;
   return (
     <Actions
-      className="rounded px-2 py-1.5 text-sm text-paper hover:bg-deep data-[state=open]:bg-deep"
+      className="rounded px-2 py-1.5 text-action hover:bg-paper data-[state=open]:bg-paper"
       choices={[
         ...(Object.keys(names) as Shown[]).map((s) => ({
           label: s === c.shown ? `✓ ${names[s]}` : names[s],

@@ -29,7 +29,7 @@ export function Here({ present }: { present: Present[] }) {
         </span>
       ))}
       {people.length > most && (
-        <span aria-hidden className="text-sm text-mist">
+        <span aria-hidden className="text-sm text-soft">
           +{people.length - most}
         </span>
       )}

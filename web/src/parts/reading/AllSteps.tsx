@@ -111,7 +111,7 @@ export function AllSteps(props: {
                   <li
                     key={s.id}
                     id={s.id}
-                    className="grid scroll-mt-14 break-inside-avoid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 target:bg-[#f3f7f8] sm:grid-cols-[3.2rem_minmax(0,1fr)]"
+                    className="grid break-inside-avoid grid-cols-[2.4rem_minmax(0,1fr)] gap-x-2 border-t border-line py-5 target:bg-[#f3f7f8] sm:grid-cols-[3.2rem_minmax(0,1fr)]"
                   >
                     <div>
                       <span className="block text-2xl leading-7 font-bold">{s.number}</span>
@@ -134,7 +134,7 @@ export function AllSteps(props: {
               </ol>
             ) : (
               run.map((p) => (
-                <div key={p.id} id={p.id} className="scroll-mt-14 break-inside-avoid border-t border-line py-4">
+                <div key={p.id} id={p.id} className="break-inside-avoid border-t border-line py-4">
                   <Said block={p} data={data} eager={false} from={props.trailAt(p, false)} />
                 </div>
               ))
@@ -219,7 +219,7 @@ export function Heading({ block }: { block: Block }) {
   return (
     <Level
       id={block.id}
-      className={`mb-3 flex scroll-mt-14 gap-3 font-bold ${chapter ? "text-2xl" : Level === "h3" ? "text-lg" : "text-xl"}`}
+      className={`mb-3 flex gap-3 font-bold ${chapter ? "text-2xl" : Level === "h3" ? "text-lg" : "text-xl"}`}
     >
       <span className="text-action">{block.number}</span>
       <WordsView words={block.content.words} markers={{}} />

@@ -59,7 +59,7 @@ export function OneStep(props: {
   const large = "flex-1 justify-center py-3 sm:flex-none sm:px-10";
   return (
     <main
-      className="mx-auto flex min-h-[calc(100dvh-3rem)] max-w-6xl flex-col bg-paper px-4 pt-4 sm:px-8"
+      className="mx-auto flex min-h-[calc(100dvh-var(--bar))] max-w-6xl flex-col bg-paper px-4 pt-4 sm:px-8"
       onTouchStart={(e) => {
         const t = e.touches[0];
         touch.current = t && e.touches.length === 1 ? { x: t.clientX, y: t.clientY } : undefined;

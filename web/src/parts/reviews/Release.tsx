@@ -41,19 +41,15 @@ export function Others({ id, draft, onHistory }: { id: string; draft: Draft; onH
   ];
   return (
     <>
-      <Button look="dark" className="-ml-2 shrink-0 px-2 text-sm" onClick={() => setAsking("share")}>
+      <Button look="quiet" className="-mx-1" onClick={() => setAsking("share")}>
         Share
       </Button>
-      <Button
-        look="dark"
-        className="-ml-2 shrink-0 px-2 text-sm whitespace-nowrap"
-        onClick={() => saved(() => setAsking("review"))}
-      >
+      <Button look="quiet" className="-mx-1" onClick={() => saved(() => setAsking("review"))}>
         Ask for review
       </Button>
       <Actions
         label="More for this document"
-        className="-ml-2 min-w-7 shrink-0 rounded px-1.5 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep"
+        className="min-w-7 rounded px-2 py-1 text-action hover:bg-paper data-[state=open]:bg-paper"
         choices={more}
       >
         …
@@ -105,7 +101,7 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
   return (
     <>
       <Button
-        look="call"
+        look="main"
         disabled={release.isPending || approval.isPending}
         title="Readers follow it from then on"
         why={

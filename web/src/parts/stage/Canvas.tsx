@@ -131,7 +131,7 @@ export function Canvas({ view, painting, zoom, label, onView, low }: Props) {
       ref={root}
       viewBox={`${shown.x} ${shown.y} ${shown.w} ${shown.h}`}
       style={{ aspectRatio: `${view.frame.w} / ${view.frame.h}` }}
-      className={`isolate block min-h-40 ${low ? "max-h-[calc(100dvh-23.5rem)]" : "max-h-[calc(100dvh-12.2rem)]"} w-full touch-none border border-line bg-desk outline-offset-2 select-none`}
+      className={`isolate block min-h-40 ${low ? "max-h-[calc(100dvh-var(--bar)-20.5rem)]" : "max-h-[calc(100dvh-var(--bar)-9.2rem)]"} w-full touch-none border border-line bg-desk outline-offset-2 select-none`}
       role="application"
       tabIndex={0}
       aria-label={label}

@@ -56,10 +56,10 @@ export function Sketch(props: {
   if (!stage) return null;
   return (
     <StageProvider value={stage}>
-      <div className="grid min-h-[calc(100dvh-3rem)] grid-cols-[15rem_minmax(0,1fr)]">
+      <div className="grid min-h-[calc(100dvh-var(--bar))] grid-cols-[15rem_minmax(0,1fr)]">
         <aside
           aria-label="Marks"
-          className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col gap-2.5 overflow-y-auto px-3 py-2.5"
+          className="sticky top-(--bar) flex h-[calc(100dvh-var(--bar))] flex-col gap-2.5 overflow-y-auto px-3 py-2.5"
         >
           <Pad tool={view?.tool} onChoose={(tool, keep) => take(stage.choose(tool, keep))} />
           {view?.crop && <CropPanel view={view} onTake={take} />}

@@ -152,7 +152,7 @@ export function Stage(props: Props) {
   );
   return (
     <StageProvider value={stage}>
-      <div className="grid min-h-[calc(100dvh-3rem)] grid-cols-[15rem_minmax(0,1fr)]">
+      <div className="grid min-h-[calc(100dvh-var(--bar))] grid-cols-[15rem_minmax(0,1fr)]">
         <StageColumn
           view={view}
           figure={figure}

@@ -70,7 +70,7 @@ export function StageColumn(props: Props) {
   return (
     <aside
       aria-label="Marks"
-      className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col gap-2.5 overflow-y-auto px-3 py-2.5"
+      className="sticky top-(--bar) flex h-[calc(100dvh-var(--bar))] flex-col gap-2.5 overflow-y-auto px-3 py-2.5"
     >
       {props.walking && props.reshoot}
       <Pad tool={view?.tool} onChoose={(tool, keep) => take(stage.choose(tool, keep))} />

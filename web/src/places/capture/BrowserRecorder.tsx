@@ -17,7 +17,7 @@ export function BrowserRecorder() {
       {!run && (
         <p>
           Press the recorder’s button on the page.{" "}
-          <Link to="/setup" className="text-action underline">
+          <Link to="/setup/recorders" className="text-action underline">
             Get the recorder
           </Link>
         </p>

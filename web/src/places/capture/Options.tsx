@@ -170,7 +170,7 @@ export function Options({ onBrought }: { onBrought: () => void }) {
         </div>
         <p className="mt-2 text-sm text-soft">
           A recorder outside the browser can send shots too:{" "}
-          <Link to="/setup" className="text-action underline">
+          <Link to="/setup/recorders" className="text-action underline">
             set one up
           </Link>
           .

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, expect } from "../../base/api/client";
-import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { Acts, DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Loading } from "../../base/ui/states";
@@ -57,13 +57,7 @@ export function Changes({ account }: { account: Account }) {
   );
   return (
     <>
-      <TopBar account={account}>
-        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
-          Library
-        </Link>
-        <span className="min-w-0 flex-1 truncate font-bold">{shown(d?.title ?? "")}</span>
-        <DocumentTabs id={id} account={account} />
-      </TopBar>
+      <DocumentBar account={account} id={id} title={d?.title ?? ""} />
       {query.isPending && <Loading what="the changes" />}
       {query.error && (
         <Blank title="Nothing to compare">
@@ -75,7 +69,7 @@ export function Changes({ account }: { account: Account }) {
       )}
       {d && (
         <>
-          <div className="sticky top-12 z-10 flex flex-wrap items-center gap-4 border-b border-line bg-desk px-4 py-2 print:hidden">
+          <Acts>
             {pick("from", "From", d.from.revision)}
             {pick("to", "to", d.to.revision, "the document as it is")}
             <label className="flex items-center gap-2">
@@ -89,7 +83,7 @@ export function Changes({ account }: { account: Account }) {
             </label>
             <span className="flex-1" />
             <Button onClick={() => print()}>Print</Button>
-          </div>
+          </Acts>
           <main className="mx-auto max-w-5xl px-4 py-6 print:max-w-none print:p-0">
             <h1 className="text-2xl font-bold">{shown(d.title)}</h1>
             <Differing id={id} d={d} all={all} />

@@ -12,7 +12,8 @@ import { useAround } from "../../parts/words/useAround";
 import { useChanges, useDraft } from "../../parts/document/useDraft";
 import { useUndo } from "../../parts/document/useUndo";
 import type { Uploads } from "../../parts/document/uploads";
-import { DocumentTabs, StateBadge, TopBar } from "../../parts/bar/TopBar";
+import { StateBadge, TopBar } from "../../parts/bar/TopBar";
+import { DocumentBar } from "../../parts/bar/DocumentBar";
 import { styleOf, useHouseStyles } from "../../parts/house/useHouseStyles";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
@@ -102,14 +103,12 @@ function Planned(props: { id: string; account: Account; draft: Draft; uploads: U
   };
   return (
     <>
-      <TopBar account={account}>
-        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
-          Library
-        </Link>
-        <span className="min-w-0 flex-1 truncate font-bold">{shown(draft.title)}</span>
-        <StateBadge kind={draft.kind} state={draft.state} revision={draft.revision} />
-        <DocumentTabs id={id} account={account} />
-      </TopBar>
+      <DocumentBar
+        account={account}
+        id={id}
+        title={draft.title}
+        standing={<StateBadge kind={draft.kind} state={draft.state} revision={draft.revision} />}
+      />
       <main className="grid grid-cols-[minmax(0,1fr)_27rem] gap-5 px-5 py-3">
         <h1 className="sr-only">Film of {shown(draft.title)}</h1>
         <section aria-label="What is told" className="min-w-0">

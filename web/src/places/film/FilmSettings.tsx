@@ -85,7 +85,7 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
       </label>
       <p className="text-soft">
         How words are said by a synthetic voice, such as names and acronyms, is kept for the house under{" "}
-        <Link to="/setup" className="text-action underline">
+        <Link to="/setup/words" className="text-action underline">
           Setup
         </Link>
         .

@@ -52,7 +52,7 @@ export function Filters({ account, library }: { account: Account; library: Libra
         {laid.length === 0 && account.role === "administrator" && (
           <p className="px-2 text-sm text-soft">
             Folders are made under{" "}
-            <Link to="/setup" className="text-action underline">
+            <Link to="/setup/folders" className="text-action underline">
               Setup
             </Link>
             .

@@ -7,7 +7,8 @@ import { Deliver } from "../../parts/deliveries/Deliver";
 import { Progress } from "../../parts/deliveries/Progress";
 import { useDeliveries, useOrder } from "../../parts/deliveries/useDeliveries";
 import { layouts } from "../../parts/house/layouts";
-import { DocumentTabs, StateBadge, TopBar } from "../../parts/bar/TopBar";
+import { StateBadge, TopBar } from "../../parts/bar/TopBar";
+import { Acts, DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
@@ -65,15 +66,13 @@ export function PagesView({ account }: { account: Account }) {
   }
   return (
     <>
-      <TopBar account={account}>
-        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
-          Library
-        </Link>
-        <span className="min-w-0 flex-1 truncate font-bold">{shown(summary?.title ?? "")}</span>
-        {summary && <StateBadge kind={summary.kind} state={summary.state} revision={summary.revision} />}
-        <DocumentTabs id={id} account={account} />
-      </TopBar>
-      <div className="sticky top-12 z-10 flex print:hidden flex-wrap items-center gap-3 border-b border-line bg-desk px-4 py-2">
+      <DocumentBar
+        account={account}
+        id={id}
+        title={summary?.title ?? ""}
+        standing={summary && <StateBadge kind={summary.kind} state={summary.state} revision={summary.revision} />}
+      />
+      <Acts>
         <label className="flex items-center gap-2">
           Layout
           <select
@@ -107,7 +106,7 @@ export function PagesView({ account }: { account: Account }) {
         ) : (
           <Make document={id} layout={layout} pages={pages.data} seq={seq} />
         )}
-      </div>
+      </Acts>
       <main className="mx-auto max-w-[860px] space-y-6 px-4 py-6 print:max-w-none print:space-y-0 print:p-0">
         {pages.isPending && <Loading what="the pages" />}
         {pages.error && <Failed error={pages.error} again={() => void pages.refetch()} />}
@@ -117,7 +116,7 @@ export function PagesView({ account }: { account: Account }) {
           </p>
         ))}
         {pages.data?.sheets.map((sheet, i) => (
-          <div key={i} id={`page-${i + 1}`} className="scroll-mt-28 print:break-after-page print:last:break-after-auto">
+          <div key={i} id={`page-${i + 1}`} className="print:break-after-page print:last:break-after-auto">
             <Remarks id={id} findings={remarks.get(i + 1)} />
             <Sheet scene={sheet} number={i + 1} picture={picture} onPage={onPage} />
           </div>

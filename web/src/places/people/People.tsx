@@ -1,11 +1,9 @@
 import { useState } from "react";
 import { type Account, api, expect, type Invitation, type Member } from "../../base/api/client";
-import { Places, TopBar } from "../../parts/bar/TopBar";
-import { SetupTabs } from "../../parts/bar/SetupTabs";
+import { SetupPage } from "../../parts/bar/SetupPage";
 import { Actions, Button, Panel } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
-import { useTitle } from "../../base/ui/title";
 import { HandOver } from "./HandOver";
 import { PersonDialog } from "./PersonDialog";
 import { usePeople } from "../../parts/house/usePeople";
@@ -14,7 +12,6 @@ type Asking = { person: Partial<Member> } | { invited: Invitation; name: string 
 
 /** Everybody who may sign in, for administrators. */
 export function People({ account }: { account: Account }) {
-  useTitle("People");
   const { list, groups, attempt, notice } = usePeople();
   const [asking, setAsking] = useState<Asking>();
   const [text, setText] = useState("");
@@ -47,14 +44,11 @@ export function People({ account }: { account: Account }) {
         ]),
   ];
   return (
-    <>
-      <TopBar account={account}>
-        <Places account={account} />
-      </TopBar>
-      <main className="mx-auto max-w-5xl px-4 py-6">
-        <SetupTabs account={account} />
-        <div className="mb-3 flex flex-wrap items-center gap-3">
-          <h1 className="mr-auto text-2xl font-bold">People</h1>
+    <SetupPage
+      account={account}
+      title="People"
+      act={
+        <>
           <input
             type="search"
             aria-label="Find people"
@@ -73,64 +67,65 @@ export function People({ account }: { account: Account }) {
           <Button look="main" onClick={() => setAsking({ person: { role: "reader", groups: [] } })}>
             Invite someone
           </Button>
-        </div>
-        {list.isPending && <Loading what="the people" />}
-        {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
-        {list.data && (
-          <div className="overflow-x-auto rounded border border-line bg-paper">
-            <table className="w-full text-left">
-              <thead>
-                <tr className="border-b border-line text-sm text-soft">
-                  {["Name", "Role", "Groups", "Answers for", "Last seen"].map((h) => (
-                    <th key={h} scope="col" className="px-4 py-2 font-normal">
-                      {h}
-                    </th>
-                  ))}
-                  <td />
-                </tr>
-              </thead>
-              <tbody>
-                {found.map((m) => (
-                  <tr key={m.id} className={`border-b border-line last:border-0 ${m.disabled ? "text-soft" : ""}`}>
-                    <th scope="row" className="px-4 py-2 font-normal">
-                      <b>{shown(m.displayName)}</b>
-                      <span className="block text-sm text-soft">
-                        signs in as {shown(m.name)}
-                        {m.email && `, ${m.email}`}
-                      </span>
-                    </th>
-                    <td className="px-4 py-2">{m.disabled ? `disabled (was ${m.role})` : m.role}</td>
-                    <td className="px-4 py-2">
-                      {m.groups.map((g) => groups.data?.find((x) => x.id === g)?.name ?? "").join(", ")}
-                    </td>
-                    <td className="px-4 py-2 whitespace-nowrap">
-                      {m.owns === 0 ? "" : m.owns === 1 ? "1 document" : `${m.owns} documents`}
-                    </td>
-                    <td className="px-4 py-2 whitespace-nowrap">
-                      {m.invited
-                        ? "invited"
-                        : m.seenAt
-                          ? new Date(m.seenAt).toLocaleString("en-GB", {
-                              day: "numeric",
-                              month: "short",
-                              hour: "2-digit",
-                              minute: "2-digit",
-                            })
-                          : ""}
-                    </td>
-                    <td className="px-2 py-2">
-                      <Actions label={`What to do with ${m.displayName}`} choices={choices(m)}>
-                        …
-                      </Actions>
-                    </td>
-                  </tr>
+        </>
+      }
+    >
+      {list.isPending && <Loading what="the people" />}
+      {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
+      {list.data && (
+        <div className="overflow-x-auto rounded border border-line bg-paper">
+          <table className="w-full text-left">
+            <thead>
+              <tr className="border-b border-line text-sm text-soft">
+                {["Name", "Role", "Groups", "Answers for", "Last seen"].map((h) => (
+                  <th key={h} scope="col" className="px-4 py-2 font-normal">
+                    {h}
+                  </th>
                 ))}
-              </tbody>
-            </table>
-            {found.length === 0 && <p className="px-4 py-6 text-soft">Nobody is called like that.</p>}
-          </div>
-        )}
-      </main>
+                <td />
+              </tr>
+            </thead>
+            <tbody>
+              {found.map((m) => (
+                <tr key={m.id} className={`border-b border-line last:border-0 ${m.disabled ? "text-soft" : ""}`}>
+                  <th scope="row" className="px-4 py-2 font-normal">
+                    <b>{shown(m.displayName)}</b>
+                    <span className="block text-sm text-soft">
+                      signs in as {shown(m.name)}
+                      {m.email && `, ${m.email}`}
+                    </span>
+                  </th>
+                  <td className="px-4 py-2">{m.disabled ? `disabled (was ${m.role})` : m.role}</td>
+                  <td className="px-4 py-2">
+                    {m.groups.map((g) => groups.data?.find((x) => x.id === g)?.name ?? "").join(", ")}
+                  </td>
+                  <td className="px-4 py-2 whitespace-nowrap">
+                    {m.owns === 0 ? "" : m.owns === 1 ? "1 document" : `${m.owns} documents`}
+                  </td>
+                  <td className="px-4 py-2 whitespace-nowrap">
+                    {m.invited
+                      ? "invited"
+                      : m.seenAt
+                        ? new Date(m.seenAt).toLocaleString("en-GB", {
+                            day: "numeric",
+                            month: "short",
+                            hour: "2-digit",
+                            minute: "2-digit",
+                          })
+                        : ""}
+                  </td>
+                  <td className="px-2 py-2">
+                    <Actions label={`What to do with ${m.displayName}`} choices={choices(m)}>
+                      …
+                    </Actions>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {found.length === 0 && <p className="px-4 py-6 text-soft">Nobody is called like that.</p>}
+        </div>
+      )}
       {asking && "person" in asking && (
         <PersonDialog
           person={asking.person}
@@ -169,6 +164,6 @@ export function People({ account }: { account: Account }) {
           </div>
         </Panel>
       )}
-    </>
+    </SetupPage>
   );
 }

@@ -2,12 +2,10 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Account, api, expect, type TrailAct } from "../../base/api/client";
-import { Places, TopBar } from "../../parts/bar/TopBar";
-import { SetupTabs } from "../../parts/bar/SetupTabs";
+import { SetupPage } from "../../parts/bar/SetupPage";
 import { Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
-import { useTitle } from "../../base/ui/title";
 import { acts } from "../../parts/house/acts";
 import { usePeople } from "../../parts/house/usePeople";
 
@@ -15,7 +13,6 @@ const field = "rounded border border-soft bg-paper px-2 py-1.5";
 
 /** What was done in the house, the last first; it can be filtered and taken as a file. */
 export function Trail({ account }: { account: Account }) {
-  useTitle("What was done");
   const { list: people } = usePeople();
   const [asked, setAsked] = useState<{ act?: TrailAct; account?: string; from?: string; to?: string }>({});
   const set = (change: typeof asked) =>
@@ -29,103 +26,96 @@ export function Trail({ account }: { account: Account }) {
   });
   const all = lines.data?.pages.flat() ?? [];
   return (
-    <>
-      <TopBar account={account}>
-        <Places account={account} />
-      </TopBar>
-      <main className="mx-auto max-w-5xl px-4 py-6">
-        <SetupTabs account={account} />
-        <h1 className="mb-1 text-2xl font-bold">What was done</h1>
-        <p className="mb-3 max-w-prose text-soft">
-          Every act that matters later, with who and when. Lines are only ever added; nobody can change them or take
-          them away.
+    <SetupPage
+      account={account}
+      title="What was done"
+      about="Every act that matters later, with who and when. Lines are only ever added; nobody can change them or take them away."
+    >
+      <div className="mb-3 flex flex-wrap items-end gap-3">
+        <select
+          aria-label="Act"
+          className={field}
+          value={asked.act ?? ""}
+          onChange={(e) => set({ act: e.target.value as TrailAct })}
+        >
+          <option value="">Every act</option>
+          {Object.entries(acts).map(([act, said]) => (
+            <option key={act} value={act}>
+              {said}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Person"
+          className={field}
+          value={asked.account ?? ""}
+          onChange={(e) => set({ account: e.target.value })}
+        >
+          <option value="">Everybody</option>
+          {people.data?.map((p) => (
+            <option key={p.id} value={p.id}>
+              {shown(p.displayName)}
+            </option>
+          ))}
+        </select>
+        <label className="text-soft">
+          from{" "}
+          <input
+            type="date"
+            className={field}
+            value={asked.from ?? ""}
+            onChange={(e) => set({ from: e.target.value })}
+          />
+        </label>
+        <label className="text-soft">
+          to{" "}
+          <input type="date" className={field} value={asked.to ?? ""} onChange={(e) => set({ to: e.target.value })} />
+        </label>
+        <span className="flex-1" />
+        <a
+          href={`/api/trail.csv?${new URLSearchParams(asked)}`}
+          download
+          className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
+        >
+          Take it as a file (CSV)
+        </a>
+      </div>
+      {lines.isPending && <Loading what="what was done" />}
+      {lines.error && <Failed error={lines.error} again={() => void lines.refetch()} />}
+      {lines.data && all.length === 0 && (
+        <p className="rounded border border-line bg-paper px-4 py-8 text-center text-soft">
+          Nothing of that kind was done.
         </p>
-        <div className="mb-3 flex flex-wrap items-end gap-3">
-          <select
-            aria-label="Act"
-            className={field}
-            value={asked.act ?? ""}
-            onChange={(e) => set({ act: e.target.value as TrailAct })}
-          >
-            <option value="">Every act</option>
-            {Object.entries(acts).map(([act, said]) => (
-              <option key={act} value={act}>
-                {said}
-              </option>
-            ))}
-          </select>
-          <select
-            aria-label="Person"
-            className={field}
-            value={asked.account ?? ""}
-            onChange={(e) => set({ account: e.target.value })}
-          >
-            <option value="">Everybody</option>
-            {people.data?.map((p) => (
-              <option key={p.id} value={p.id}>
-                {shown(p.displayName)}
-              </option>
-            ))}
-          </select>
-          <label className="text-soft">
-            from{" "}
-            <input
-              type="date"
-              className={field}
-              value={asked.from ?? ""}
-              onChange={(e) => set({ from: e.target.value })}
-            />
-          </label>
-          <label className="text-soft">
-            to{" "}
-            <input type="date" className={field} value={asked.to ?? ""} onChange={(e) => set({ to: e.target.value })} />
-          </label>
-          <span className="flex-1" />
-          <a
-            href={`/api/trail.csv?${new URLSearchParams(asked)}`}
-            download
-            className="rounded border border-line bg-paper px-3 py-1.5 hover:border-soft"
-          >
-            Take it as a file (CSV)
-          </a>
-        </div>
-        {lines.isPending && <Loading what="what was done" />}
-        {lines.error && <Failed error={lines.error} again={() => void lines.refetch()} />}
-        {lines.data && all.length === 0 && (
-          <p className="rounded border border-line bg-paper px-4 py-8 text-center text-soft">
-            Nothing of that kind was done.
-          </p>
-        )}
-        {all.length > 0 && (
-          <ol className="divide-y divide-line rounded border border-line bg-paper">
-            {all.map((l) => (
-              <li key={l.id} className="grid gap-x-4 px-4 py-1.5 sm:grid-cols-[9.5rem_minmax(0,1fr)]">
-                <time dateTime={l.at} className="text-soft">
-                  {new Date(l.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
-                </time>
-                <span>
-                  {l.who ? <b>{shown(l.who)}</b> : "Raconte"} {acts[l.act]}{" "}
-                  {l.document ? (
-                    <Link to={`/d/${l.document}`} className="text-action hover:underline">
-                      “{shown(l.about)}”
-                    </Link>
-                  ) : l.act === "access" ? (
-                    <>of {shown(l.about)}</>
-                  ) : (
-                    <>“{shown(l.about)}”</>
-                  )}
-                  {l.told && <span className="text-soft">: {shown(l.told)}</span>}
-                </span>
-              </li>
-            ))}
-          </ol>
-        )}
-        {lines.hasNextPage && (
-          <Button className="mt-3" disabled={lines.isFetchingNextPage} onClick={() => void lines.fetchNextPage()}>
-            Show earlier
-          </Button>
-        )}
-      </main>
-    </>
+      )}
+      {all.length > 0 && (
+        <ol className="divide-y divide-line rounded border border-line bg-paper">
+          {all.map((l) => (
+            <li key={l.id} className="grid gap-x-4 px-4 py-1.5 sm:grid-cols-[9.5rem_minmax(0,1fr)]">
+              <time dateTime={l.at} className="text-soft">
+                {new Date(l.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+              </time>
+              <span>
+                {l.who ? <b>{shown(l.who)}</b> : "Raconte"} {acts[l.act]}{" "}
+                {l.document ? (
+                  <Link to={`/d/${l.document}`} className="text-action hover:underline">
+                    “{shown(l.about)}”
+                  </Link>
+                ) : l.act === "access" ? (
+                  <>of {shown(l.about)}</>
+                ) : (
+                  <>“{shown(l.about)}”</>
+                )}
+                {l.told && <span className="text-soft">: {shown(l.told)}</span>}
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {lines.hasNextPage && (
+        <Button className="mt-3" disabled={lines.isFetchingNextPage} onClick={() => void lines.fetchNextPage()}>
+          Show earlier
+        </Button>
+      )}
+    </SetupPage>
   );
 }

@@ -70,7 +70,7 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
       </div>
       <ol className="space-y-4">
         {Array.from({ length: pages }, (_, i) => (
-          <li key={i} id={`page-${i + 1}`} className="scroll-mt-16">
+          <li key={i} id={`page-${i + 1}`}>
             <img
               src={`/api/documents/${summary.id}/file/${i + 1}`}
               alt={`Page ${i + 1} of ${pages}`}

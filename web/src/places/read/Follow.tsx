@@ -3,7 +3,8 @@ import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, type Block, expect, mayReview } from "../../base/api/client";
 import { useEvents } from "../../base/api/events";
-import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { TopBar } from "../../parts/bar/TopBar";
+import { DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Loading } from "../../base/ui/states";
@@ -104,14 +105,7 @@ export function Follow({ account }: { account: Account }) {
   ];
   return (
     <Refer.Provider value={refer}>
-      <TopBar account={account}>
-        <Link to="/" className="hidden text-mist hover:text-paper sm:block">
-          Library
-        </Link>
-        <span className="hidden min-w-0 flex-1 truncate font-bold sm:block">{shown(data.summary.title)}</span>
-        <span className="flex-1 sm:hidden" />
-        {data.summary.kind !== "filed" && <DocumentTabs id={id} account={account} />}
-      </TopBar>
+      <DocumentBar account={account} id={id} title={data.summary.title} titled viewed={data.summary.kind !== "filed"} />
       <WayBack trail={trail} />
       {printed > 0 && <Printed document={id} revision={printed} />}
       {!drafts && newer > data.summary.revision && <Newer revision={newer} onShow={refresh} />}

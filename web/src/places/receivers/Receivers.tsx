@@ -2,20 +2,17 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, type KeptReceiver, type Receiver } from "../../base/api/client";
 import { sizeOf } from "../../base/format";
-import { SetupTabs } from "../../parts/bar/SetupTabs";
-import { Places, TopBar } from "../../parts/bar/TopBar";
+import { SetupPage } from "../../parts/bar/SetupPage";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
-import { useTitle } from "../../base/ui/title";
 import { fresh, ways } from "../../parts/receivers/model";
 import { ReceiverForm } from "./ReceiverForm";
 import { useReceivers } from "../../parts/receivers/useReceivers";
 
 /** Where reports and requests go, set up once for everybody. */
 export function Receivers({ account }: { account: Account }) {
-  useTitle("Receivers");
   const client = useQueryClient();
   const notice = useNotice();
   const list = useReceivers();
@@ -42,51 +39,44 @@ export function Receivers({ account }: { account: Account }) {
     ...refresh,
   });
   return (
-    <>
-      <TopBar account={account}>
-        <Places account={account} />
-      </TopBar>
-      <main className="mx-auto max-w-3xl px-4 py-6">
-        <SetupTabs account={account} />
-        <div className="mb-2 flex items-center gap-3">
-          <h1 className="flex-1 text-2xl font-bold">Receivers</h1>
-          <Button look="main" onClick={() => setEditing({ version: 0, receiver: fresh() })}>
-            Add a receiver
-          </Button>
-        </div>
-        <p className="mb-4 max-w-prose text-soft">
-          Where bug reports and support requests go: a tracker, a chat, a mailbox or a folder. Raconte contacts nothing
-          but the addresses that stand here. What it signs in with is kept sealed and never shown again.
-        </p>
-        {list.isPending && <Loading what="the receivers" />}
-        {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
-        {list.data?.length === 0 && (
-          <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">No receiver yet.</p>
-        )}
-        {list.data && list.data.length > 0 && (
-          <ul aria-label="Receivers" className="divide-y divide-line rounded border border-line bg-paper px-4">
-            {list.data.map((r) => (
-              <li key={r.id} className="flex flex-wrap items-center gap-3 py-2.5">
-                <span className="min-w-0 flex-1">
-                  <b className="break-words">{shown(r.name)}</b>
-                  <span className="block text-sm break-words text-soft">
-                    {ways[r.way as Receiver["way"]]}, {shown(r.where)}. {taken(r)}
-                  </span>
+    <SetupPage
+      account={account}
+      title="Receivers"
+      about="Where bug reports and support requests go: a tracker, a chat, a mailbox or a folder. Raconte contacts nothing but the addresses that stand here. What it signs in with is kept sealed and never shown again."
+      act={
+        <Button look="main" onClick={() => setEditing({ version: 0, receiver: fresh() })}>
+          Add a receiver
+        </Button>
+      }
+    >
+      {list.isPending && <Loading what="the receivers" />}
+      {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
+      {list.data?.length === 0 && (
+        <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">No receiver yet.</p>
+      )}
+      {list.data && list.data.length > 0 && (
+        <ul aria-label="Receivers" className="divide-y divide-line rounded border border-line bg-paper px-4">
+          {list.data.map((r) => (
+            <li key={r.id} className="flex flex-wrap items-center gap-3 py-2.5">
+              <span className="min-w-0 flex-1">
+                <b className="break-words">{shown(r.name)}</b>
+                <span className="block text-sm break-words text-soft">
+                  {ways[r.way as Receiver["way"]]}, {shown(r.where)}. {taken(r)}
                 </span>
-                <Button
-                  onClick={() => r.receiver && setEditing({ version: r.version, receiver: r.receiver })}
-                  aria-label={`Change ${r.name}`}
-                >
-                  Change
-                </Button>
-                <Button onClick={() => remove.mutate(r)} aria-label={`Take ${r.name} out`}>
-                  Take out
-                </Button>
-              </li>
-            ))}
-          </ul>
-        )}
-      </main>
+              </span>
+              <Button
+                onClick={() => r.receiver && setEditing({ version: r.version, receiver: r.receiver })}
+                aria-label={`Change ${r.name}`}
+              >
+                Change
+              </Button>
+              <Button onClick={() => remove.mutate(r)} aria-label={`Take ${r.name} out`}>
+                Take out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
       {editing && (
         <ReceiverForm
           initial={editing.receiver}
@@ -97,7 +87,7 @@ export function Receivers({ account }: { account: Account }) {
           onDone={() => setEditing(undefined)}
         />
       )}
-    </>
+    </SetupPage>
   );
 }
 

@@ -3,7 +3,6 @@ import { Link } from "react-router";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
 import { Toggles } from "../../base/ui/toggles";
-import { Doors } from "./Doors";
 import { standing } from "../../parts/answers/standing";
 import { useInbox } from "../../parts/answers/useInbox";
 
@@ -42,7 +41,7 @@ export function Inbox() {
       {list.data?.length === 0 && (
         <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">
           {view === "open" && !text.trim()
-            ? "Nothing waits. Open a door below and give its address to whoever may need help."
+            ? "Nothing waits. Open a door and give its address to whoever may need help."
             : "No request is like that."}
         </p>
       )}
@@ -74,7 +73,12 @@ export function Inbox() {
           ))}
         </ul>
       )}
-      <Doors />
+      <p className="mt-4 text-sm text-soft">
+        People without an account come in by a door.{" "}
+        <Link to="/setup/doors" className="text-action underline">
+          Open or close doors
+        </Link>
+      </p>
     </>
   );
 }

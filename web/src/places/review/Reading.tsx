@@ -129,7 +129,7 @@ function Row(props: {
     <div
       id={b.id}
       data-block={b.id}
-      className="group grid scroll-mt-16 grid-cols-[2.6rem_minmax(0,1fr)] gap-x-2 border-t border-line py-4"
+      className="group grid grid-cols-[2.6rem_minmax(0,1fr)] gap-x-2 border-t border-line py-4"
     >
       <span className="text-xl leading-7 font-bold">{step && b.number}</span>
       <div className="min-w-0">

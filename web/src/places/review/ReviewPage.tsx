@@ -11,7 +11,8 @@ import { CommentsMenu } from "../../parts/comments/CommentsMenu";
 import { Marked } from "../../parts/comments/Marked";
 import { stillThere } from "../../parts/comments/marked";
 import { ThreadView } from "../../parts/comments/ThreadView";
-import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { TopBar } from "../../parts/bar/TopBar";
+import { DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Loading } from "../../base/ui/states";
@@ -89,14 +90,7 @@ export function ReviewPage({ account }: { account: Account }) {
   };
   return (
     <Refer.Provider value={refer}>
-      <TopBar account={account}>
-        <Link to="/reviews" className="hidden text-mist hover:text-paper sm:block">
-          Reviews
-        </Link>
-        <span className="min-w-0 flex-1 truncate font-bold">{shown(data?.summary.title ?? "")}</span>
-        <CommentsMenu commenting={commenting} />
-        <DocumentTabs id={id} account={account} />
-      </TopBar>
+      <DocumentBar account={account} id={id} title={data?.summary.title ?? ""} />
       {!data ? (
         <main className="px-5">
           <Loading what="the document" />
@@ -125,6 +119,8 @@ export function ReviewPage({ account }: { account: Account }) {
                   As a page to print
                 </Link>
               )}
+              <span className="flex-1" />
+              <CommentsMenu commenting={commenting} />
             </div>
             {view === "read" ? (
               <Reading

@@ -1,19 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState } from "react";
-import { api, expect, type Folder, type Group, type Person, Problem } from "../../base/api/client";
-import { FolderChoice, laidOut, useFolders } from "../../parts/library/FolderChoice";
-import { Button, Field, Panel } from "../../base/ui/controls";
-import { RuleFields } from "./RuleFields";
-import { HouseRule } from "./HouseRule";
-import { useHouse } from "../../parts/house/useHouse";
-import { Choices } from "../../base/ui/Choices";
+import { useState } from "react";
+import { type Account, api, expect, type Folder, type Group, Problem } from "../../base/api/client";
+import { laidOut, useFolders } from "../../parts/library/FolderChoice";
+import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
-
-const box = "rounded border border-line bg-paper p-5 mt-6";
+import { SetupPage, Subject } from "../../parts/bar/SetupPage";
+import { FolderDialog, GroupDialog } from "./FolderDialog";
+import { Numbering } from "./Numbering";
 
 /** Folders and who may open them, groups of people, and how documents are numbered: for administrators. */
-export function Folders() {
+export function Folders({ account }: { account: Account }) {
   const client = useQueryClient();
   const notice = useNotice();
   const folders = useFolders();
@@ -45,16 +42,16 @@ export function Folders() {
       ? "open to everybody"
       : `for ${counted(f.accounts.length, "person", "people")} and ${counted(f.groups.length, "group", "groups")}`;
   return (
-    <>
-      <section aria-labelledby="folders" className={box}>
-        <div className="mb-2 flex items-center gap-3">
-          <h2 id="folders" className="flex-1 text-lg font-bold">
-            Folders
-          </h2>
+    <SetupPage account={account} title="Folders and numbers">
+      <Subject
+        id="folders"
+        title="Folders"
+        act={
           <Button look="main" onClick={() => setFolder({ open: true, accounts: [], groups: [] })}>
             Add a folder
           </Button>
-        </div>
+        }
+      >
         <p className="mb-2 max-w-prose text-soft">
           Up to three levels. What lies in a closed folder is shown, found and handed out to its members alone.
         </p>
@@ -79,14 +76,8 @@ export function Folders() {
           ))}
           {folders.data?.length === 0 && <li className="text-soft">No folder yet: all documents lie side by side.</li>}
         </ul>
-      </section>
-      <section aria-labelledby="groups" className={box}>
-        <div className="mb-2 flex items-center gap-3">
-          <h2 id="groups" className="flex-1 text-lg font-bold">
-            Groups
-          </h2>
-          <Button onClick={() => setGroup({ accounts: [] })}>Add a group</Button>
-        </div>
+      </Subject>
+      <Subject id="groups" title="Groups" act={<Button onClick={() => setGroup({ accounts: [] })}>Add a group</Button>}>
         <ul className="divide-y divide-line">
           {groups.data?.map((g) => (
             <li key={g.id} className="flex items-center gap-3 py-1.5">
@@ -111,9 +102,8 @@ export function Folders() {
           ))}
           {groups.data?.length === 0 && <li className="text-soft">No group yet.</li>}
         </ul>
-      </section>
+      </Subject>
       <Numbering />
-      <HouseRule people={people.data ?? []} />
       {folder && (
         <FolderDialog
           folder={folder}
@@ -150,140 +140,8 @@ export function Folders() {
           }}
         />
       )}
-    </>
+    </SetupPage>
   );
 }
 
 const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-
-/** How documents are numbered. */
-function Numbering() {
-  const pattern = useHouse("pattern");
-  return (
-    <section aria-labelledby="numbering" className={box}>
-      <h2 id="numbering" className="mb-2 text-lg font-bold">
-        Document numbers
-      </h2>
-      <div className="flex items-end gap-2">
-        <Field
-          label="Pattern: {kind} for two letters, {year}, and one count such as {nnn}"
-          value={pattern.value ?? ""}
-          onChange={pattern.set}
-        />
-        <Button
-          why={!pattern.changed && "Nothing was changed."}
-          onClick={() => void pattern.save("New numbers follow the pattern. Those that were given stay.")}
-        >
-          Save
-        </Button>
-      </div>
-    </section>
-  );
-}
-
-/** What is asked for in a dialog, and saved or not. */
-function Asked(props: { title: string; onSave: () => void; onCancel: () => void; children: ReactNode }) {
-  return (
-    <Panel title={props.title} onDone={props.onCancel}>
-      <form
-        className="space-y-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          props.onSave();
-        }}
-      >
-        {props.children}
-        <div className="flex justify-end gap-2">
-          <Button onClick={props.onCancel}>Cancel</Button>
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </div>
-      </form>
-    </Panel>
-  );
-}
-
-function FolderDialog(props: {
-  folder: Partial<Folder>;
-  people: Person[];
-  groups: Group[];
-  onDone: (folder: Partial<Folder> | undefined) => void;
-}) {
-  const [f, setF] = useState(props.folder);
-  useEffect(() => setF((mine) => ({ ...mine, version: props.folder.version })), [props.folder.version]);
-  return (
-    <Asked
-      title={f.id ? "Change the folder" : "Add a folder"}
-      onSave={() => props.onDone(f)}
-      onCancel={() => props.onDone(undefined)}
-    >
-      <Field label="Name" value={f.name ?? ""} onChange={(name) => setF({ ...f, name })} autoFocus />
-      <div>
-        <span className="mb-1 block text-sm text-soft">Lies in</span>
-        <FolderChoice label="Lies in" value={f.parent ?? ""} onChange={(parent) => setF({ ...f, parent })} />
-      </div>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-action"
-          checked={f.open ?? true}
-          onChange={(e) => setF({ ...f, open: e.target.checked })}
-        />
-        Open to everybody
-      </label>
-      {!f.open && (
-        <>
-          <Choices
-            label="People who may open it"
-            all={props.people}
-            chosen={f.accounts ?? []}
-            onChange={(accounts) => setF({ ...f, accounts })}
-          />
-          <Choices
-            label="Groups that may open it"
-            all={props.groups}
-            chosen={f.groups ?? []}
-            onChange={(groups) => setF({ ...f, groups })}
-          />
-          <Field
-            label="Whom others ask for what is in it"
-            value={f.ask ?? ""}
-            onChange={(ask) => setF({ ...f, ask })}
-          />
-        </>
-      )}
-      <RuleFields
-        label="Before a revision is released"
-        inherits
-        rule={f.rule}
-        people={props.people}
-        onChange={(rule) => setF({ ...f, rule })}
-      />
-    </Asked>
-  );
-}
-
-function GroupDialog(props: {
-  group: Partial<Group>;
-  people: Person[];
-  onDone: (group: Partial<Group> | undefined) => void;
-}) {
-  const [g, setG] = useState(props.group);
-  useEffect(() => setG((mine) => ({ ...mine, version: props.group.version })), [props.group.version]);
-  return (
-    <Asked
-      title={g.id ? "Change the group" : "Add a group"}
-      onSave={() => props.onDone(g)}
-      onCancel={() => props.onDone(undefined)}
-    >
-      <Field label="Name" value={g.name ?? ""} onChange={(name) => setG({ ...g, name })} autoFocus />
-      <Choices
-        label="People in it"
-        all={props.people}
-        chosen={g.accounts ?? []}
-        onChange={(accounts) => setG({ ...g, accounts })}
-      />
-    </Asked>
-  );
-}

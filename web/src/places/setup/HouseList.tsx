@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
+import { Subject } from "../../parts/bar/SetupPage";
 import { useEdited } from "../../base/ui/useEdited";
 
 export type Lines = { version: number; lines: string[] };
@@ -58,10 +59,7 @@ export function HouseList(props: {
     }
   };
   return (
-    <section aria-labelledby={props.name} className="mt-6 rounded border border-line bg-paper p-5">
-      <h2 id={props.name} className="text-lg font-bold">
-        {props.title}
-      </h2>
+    <Subject id={props.name} title={props.title}>
       <p className="mt-1 mb-3 max-w-prose text-soft">{props.children}</p>
       <label className="block">
         <span className="mb-1 block text-sm text-soft">{props.label}</span>
@@ -103,6 +101,6 @@ export function HouseList(props: {
           </Button>
         )}
       </div>
-    </section>
+    </Subject>
   );
 }

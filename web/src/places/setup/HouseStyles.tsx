@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type KeptStyle } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
+import { Subject } from "../../parts/bar/SetupPage";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { layoutName } from "../../parts/house/layouts";
@@ -26,14 +27,7 @@ export function HouseStyles({ account }: { account: Account }) {
       void navigate(`/styles/${made.id}`);
     });
   return (
-    <section
-      id="styles"
-      aria-labelledby="styles-title"
-      className="mt-6 scroll-mt-16 rounded border border-line bg-paper p-5"
-    >
-      <h2 id="styles-title" className="text-lg font-bold">
-        House styles
-      </h2>
+    <Subject id="styles" title="House styles">
       <p className="mt-1 text-soft">How documents look on paper and in every file. Each document can name one.</p>
       <ul className="mt-3">
         {styles.data?.map((s) => (
@@ -78,6 +72,6 @@ export function HouseStyles({ account }: { account: Account }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Subject>
   );
 }

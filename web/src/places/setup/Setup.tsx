@@ -1,205 +1,27 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { type Account, api, expect } from "../../base/api/client";
-import { SetupTabs } from "../../parts/bar/SetupTabs";
-import { Places, TopBar } from "../../parts/bar/TopBar";
-import { letterKeys } from "../../base/storage/letterKeys";
+import { Navigate, Route, Routes } from "react-router";
+import { type Account, mayAdminister } from "../../base/api/client";
+import { Nothing } from "../../base/ui/Nothing";
+import { Approval } from "./Approval";
+import { Doors } from "./Doors";
 import { Folders } from "./Folders";
-import { HouseStyles } from "./HouseStyles";
-import { Templates } from "./Templates";
-import { Sayings } from "./Sayings";
-import { SecretWords } from "./SecretWords";
-import { AskDialog, Button } from "../../base/ui/controls";
-import { useNotice } from "../../base/ui/notices";
-import { Failed, Loading } from "../../base/ui/states";
-import { useTitle } from "../../base/ui/title";
+import { Keys } from "./Keys";
+import { Recorders } from "./Recorders";
+import { Styles } from "./Styles";
+import { Words } from "./Words";
 
-const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
-
-/** What a person sets up: recorders outside the browser, and the team's words to conceal. */
+/** What a person sets up for themselves, and for the house. */
 export function Setup({ account }: { account: Account }) {
-  useTitle("Setup");
-  const client = useQueryClient();
-  const notice = useNotice();
-  const [asking, setAsking] = useState(false);
-  const [made, setMade] = useState<{ name: string; token: string }>();
-  const list = useQuery({
-    queryKey: ["devices"],
-    queryFn: () => expect(api.GET("/api/devices")),
-    refetchInterval: 3000, // the recorder in the browser connects from outside this page
-  });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["devices"] });
-  const add = async (name: string) => {
-    try {
-      const { token } = await expect(api.POST("/api/devices", { body: { name } }));
-      setMade({ name, token });
-    } catch (e) {
-      notice({ text: (e as Error).message });
-    }
-    refresh();
-  };
-  const revoke = async (id: string, name: string) => {
-    try {
-      await expect(api.DELETE("/api/devices/{device}", { params: { path: { device: id } } }));
-      notice({ text: `“${name}” can send nothing any more. What it sent stays.` });
-    } catch (e) {
-      notice({ text: (e as Error).message });
-    }
-    refresh();
-  };
-  const devices = list.data ?? [];
   return (
-    <>
-      <TopBar account={account}>
-        <Places account={account} />
-      </TopBar>
-      <main className="mx-auto max-w-3xl px-4 py-6">
-        <SetupTabs account={account} />
-        <h1 className="mb-4 text-2xl font-bold">Setup</h1>
-        <Keys />
-        <InBrowser devices={list.data ?? []} manages={account.role === "administrator"} />
-        <section aria-labelledby="recorders" className="rounded border border-line bg-paper p-5">
-          <div className="flex items-center gap-3">
-            <h2 id="recorders" className="flex-1 text-lg font-bold">
-              Recorders that may send
-            </h2>
-            <Button look="main" onClick={() => setAsking(true)}>
-              Add a recorder
-            </Button>
-          </div>
-          <p className="mt-1 mb-3 max-w-prose text-soft">
-            Those that are connected stand here, and can be revoked. Another program can send shots, too, to{" "}
-            <code className="font-mono text-sm">{location.origin}/api/feed</code>: add it, and give it the token that is
-            made. Whoever runs Raconte has the description of the feed.
-          </p>
-          {made && (
-            <div role="status" className="mb-4 border-l-[3px] border-call py-1 pl-3">
-              <p>The token of “{made.name}”. It is shown this once: copy it into the recorder now.</p>
-              <p className="flex items-center gap-2 py-2">
-                <code data-token className="overflow-x-auto rounded border border-soft px-2 py-1 font-mono">
-                  {made.token}
-                </code>
-                <Button onClick={() => void navigator.clipboard.writeText(made.token)}>Copy</Button>
-                <Button onClick={() => setMade(undefined)}>Done</Button>
-              </p>
-            </div>
-          )}
-          {list.isPending && <Loading what="the recorders" />}
-          {list.error && <Failed error={list.error} again={() => void list.refetch()} />}
-          {list.data && devices.length === 0 ? (
-            <p className="text-soft">No recorder yet.</p>
-          ) : (
-            <ul className="divide-y divide-line">
-              {devices.map((d) => (
-                <li key={d.id} className="flex items-center gap-3 py-2">
-                  <span className="flex-1">
-                    <strong>{d.name}</strong>
-                    <span className="block text-sm text-soft">
-                      Added {day(d.madeAt)}, {d.usedAt ? `last used ${day(d.usedAt)}` : "never used"}
-                    </span>
-                  </span>
-                  <Button onClick={() => void revoke(d.id, d.name)}>Revoke</Button>
-                </li>
-              ))}
-            </ul>
-          )}
-        </section>
-        <HouseStyles account={account} />
-        <Templates account={account} />
-        <SecretWords />
-        <Sayings />
-        {account.role === "administrator" && <Folders />}
-      </main>
-      {asking && (
-        <AskDialog
-          title="Add a recorder"
-          label="What it is called"
-          initial=""
-          confirm="Make its token"
-          check={(t) => (t && t.length <= 100 ? "" : "Use 1 to 100 characters.")}
-          onDone={(name) => {
-            setAsking(false);
-            if (name) void add(name);
-          }}
-        />
-      )}
-    </>
-  );
-}
-
-/** Keys of one letter, which some people press without meaning to. */
-function Keys() {
-  const [on, setOn] = useState(letterKeys.on());
-  return (
-    <section aria-labelledby="keys" className="mb-5 rounded border border-line bg-paper p-5">
-      <h2 id="keys" className="text-lg font-bold">
-        Keys
-      </h2>
-      <label className="mt-1 flex items-baseline gap-2">
-        <input
-          type="checkbox"
-          checked={on}
-          onChange={(e) => {
-            letterKeys.set(e.target.checked);
-            setOn(e.target.checked);
-          }}
-          className="translate-y-0.5 accent-action"
-        />
-        <span>
-          Keys of one letter choose from the pad and take shots
-          <span className="block text-sm text-soft">
-            Switch them off if you dictate, or press keys without meaning to. It holds in this browser.
-          </span>
-        </span>
-      </label>
-    </section>
-  );
-}
-
-/** How the recorder for the browser is had, in three steps; the last is done on this very page. */
-function InBrowser({ devices, manages }: { devices: { name: string }[]; manages: boolean }) {
-  const connected = devices.some((d) => d.name.startsWith("Browser recorder"));
-  return (
-    <section aria-labelledby="in-browser" className="mb-5 rounded border border-line bg-paper p-5">
-      <h2 id="in-browser" className="text-lg font-bold">
-        Recorder for this browser
-      </h2>
-      <p className="mt-1 mb-3 max-w-prose text-soft">
-        It records what you do in web pages: a picture and a sentence for each click. Passwords are painted over and
-        never sent.
-      </p>
-      <ol className="max-w-prose list-decimal space-y-2 pl-5">
-        <li>
-          <a href="/api/recorder" download className="font-bold text-action underline">
-            Download the recorder
-          </a>{" "}
-          and unpack it to a folder that stays.
-        </li>
-        <li>
-          Open your browser’s page of extensions, switch its developer mode on, and load the unpacked folder. (In
-          Firefox: about:debugging, This Firefox, Load Temporary Add-on, the file manifest.json.)
-        </li>
-        <li>Come back to this page, press the recorder’s button beside the address, and press Connect.</li>
-      </ol>
-      <p role="status" className="mt-3 font-bold">
-        {connected ? "A recorder is connected." : ""}
-      </p>
-      <p className="mt-2 text-sm text-soft">
-        Try it on the{" "}
-        <a href="/practice" target="_blank" className="text-action underline">
-          practice page
-        </a>
-        .
-      </p>
-      {manages && (
-        <p className="mt-2 text-sm text-soft">
-          For many machines:{" "}
-          <a href="/api/recorder/policy.json" download className="text-action underline">
-            the policy
-          </a>{" "}
-          lets Chromium browsers install the recorder from here and keep it up to date.
-        </p>
-      )}
-    </section>
+    <Routes>
+      <Route index element={<Navigate to="/setup/mine" replace />} />
+      <Route path="mine" element={<Keys account={account} />} />
+      <Route path="recorders" element={<Recorders account={account} />} />
+      <Route path="styles" element={<Styles account={account} />} />
+      <Route path="words" element={<Words account={account} />} />
+      <Route path="doors" element={<Doors account={account} />} />
+      {mayAdminister(account) && <Route path="folders" element={<Folders account={account} />} />}
+      {mayAdminister(account) && <Route path="approval" element={<Approval account={account} />} />}
+      <Route path="*" element={<Nothing />} />
+    </Routes>
   );
 }

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type Template, type TemplateKind } from "../../base/api/client";
 import { sizeOf } from "../../base/format";
 import { Actions, AskDialog, ChooseFiles } from "../../base/ui/controls";
+import { Subject } from "../../parts/bar/SetupPage";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { addTemplate, changeTemplate, templatesKey, textOf, useTemplates } from "../../parts/house/useTemplates";
@@ -59,14 +60,7 @@ export function Templates({ account }: { account: Account }) {
       ),
     );
   return (
-    <section
-      id="templates"
-      aria-labelledby="templates-title"
-      className="mt-6 scroll-mt-16 rounded border border-line bg-paper p-5"
-    >
-      <h2 id="templates-title" className="text-lg font-bold">
-        Templates
-      </h2>
+    <Subject id="templates" title="Templates">
       <p className="mt-1 max-w-prose text-soft">
         Your own web page, word processor file or presentation, filled in with a document. Begin from one of ours: it
         shows the placeholders that there are.
@@ -190,6 +184,6 @@ export function Templates({ account }: { account: Account }) {
           }}
         />
       )}
-    </section>
+    </Subject>
   );
 }

@@ -148,7 +148,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
   return (
     <>
       <TopBar account={account}>
-        <Link to="/setup#styles" className="text-mist hover:text-paper">
+        <Link to="/setup/styles" className="text-mist hover:text-paper">
           House styles
         </Link>
         <span className="min-w-0 flex-1 truncate font-bold">{shown(style.name)}</span>
@@ -170,7 +170,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
       <div className="grid grid-cols-[22rem_minmax(0,1fr)]">
         <div
           ref={settings}
-          className="sticky top-12 h-[calc(100dvh-3rem)] overflow-y-auto border-r border-line bg-paper px-4 pb-16"
+          className="sticky top-(--bar) h-[calc(100dvh-var(--bar))] overflow-y-auto border-r border-line bg-paper px-4 pb-16"
         >
           {save.error && (
             <p role="alert" className="mt-3 text-mustfix">

@@ -72,7 +72,7 @@ function Editing({ account, kept, initial: text }: { account: Account; kept: Tem
   return (
     <div className="flex h-dvh flex-col">
       <TopBar account={account}>
-        <Link to="/setup#templates" className="text-mist hover:text-paper">
+        <Link to="/setup/styles" className="text-mist hover:text-paper">
           Templates
         </Link>
         <h1 className="min-w-0 flex-1 truncate font-bold">{shown(kept.name)}</h1>

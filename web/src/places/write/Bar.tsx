@@ -4,17 +4,16 @@ import { core } from "../../base/core/core";
 import type { Account, Finding, Present } from "../../base/api/client";
 import type { Commenting } from "../../parts/comments/commenting";
 import { CommentsMenu } from "../../parts/comments/CommentsMenu";
-import { DocumentTabs, TopBar } from "../../parts/bar/TopBar";
+import { Acts, DocumentBar } from "../../parts/bar/DocumentBar";
 import { Button } from "../../base/ui/controls";
 import { Here } from "../../parts/presence/Here";
 import { Others, Release, Standing } from "../../parts/reviews/Release";
-import { shown } from "../../base/ui/shown";
 import type { Draft } from "../../parts/document/draft";
 import { isSent } from "../../base/api/kinds";
 import type { Status } from "../../parts/document/model";
 import type { Travel } from "../../parts/document/useUndo";
 
-/** The top bar of the manuscript. */
+/** The bar of the manuscript, and what can be done with it. */
 export function Bar(props: {
   id: string;
   account: Account;
@@ -33,50 +32,49 @@ export function Bar(props: {
   const { facts, revision } = draft;
   const said = useMemo(() => core.sayRevision(facts, revision), [facts, revision]);
   return (
-    <TopBar account={account} tight>
-      <span className="min-w-16 truncate font-bold" title={shown(draft.title)}>
-        {shown(draft.title)}
-      </span>
-      <Standing id={id} draft={draft} said={said} />
-      <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
-      <Here present={props.present} />
-      <span className="flex-1" />
-      <Saved status={draft.status} keeps={draft.kept} />
-      <Button
-        look="dark"
-        className="px-2"
-        aria-label="Undo"
-        title={draft.canUndo() ? `Undo: ${draft.canUndo()}` : "Nothing to undo"}
-        why={!draft.canUndo() && "Nothing to undo"}
-        onClick={() => travel("undo")}
-      >
-        <Undo2 size={18} aria-hidden />
-      </Button>
-      <Button
-        look="dark"
-        className="-ml-3 px-2"
-        aria-label="Redo"
-        title={draft.canRedo() ? `Redo: ${draft.canRedo()}` : "Nothing to redo"}
-        why={!draft.canRedo() && "Nothing to redo"}
-        onClick={() => travel("redo")}
-      >
-        <Redo2 size={18} aria-hidden />
-      </Button>
-      <DocumentTabs id={id} account={account} />
-      <Others id={id} draft={draft} onHistory={props.onHistory} />
-      {draft.kind === "answer" && (
-        <Button look="dark" onClick={props.onUse}>
-          Use
+    <>
+      <DocumentBar
+        account={account}
+        id={id}
+        title={draft.title}
+        standing={<Standing id={id} draft={draft} said={said} />}
+      />
+      <Acts>
+        <Button
+          look="quiet"
+          className="-mx-2 px-2"
+          aria-label="Undo"
+          title={draft.canUndo() ? `Undo: ${draft.canUndo()}` : "Nothing to undo"}
+          why={!draft.canUndo() && "Nothing to undo"}
+          onClick={() => travel("undo")}
+        >
+          <Undo2 size={18} aria-hidden />
         </Button>
-      )}
-      {isSent(draft.kind) ? (
-        <Button look="call" onClick={props.onSend}>
-          Send
+        <Button
+          look="quiet"
+          className="-mr-2 px-2"
+          aria-label="Redo"
+          title={draft.canRedo() ? `Redo: ${draft.canRedo()}` : "Nothing to redo"}
+          why={!draft.canRedo() && "Nothing to redo"}
+          onClick={() => travel("redo")}
+        >
+          <Redo2 size={18} aria-hidden />
         </Button>
-      ) : (
-        <Release id={id} draft={draft} must={must} threads={props.commenting.threads} findings={props.findings} />
-      )}
-    </TopBar>
+        <Saved status={draft.status} keeps={draft.kept} />
+        <Here present={props.present} />
+        <span className="flex-1" />
+        <CommentsMenu commenting={props.commenting} onTakeAll={props.onTakeAll} />
+        <Others id={id} draft={draft} onHistory={props.onHistory} />
+        {draft.kind === "answer" && <Button onClick={props.onUse}>Use</Button>}
+        {isSent(draft.kind) ? (
+          <Button look="main" onClick={props.onSend}>
+            Send
+          </Button>
+        ) : (
+          <Release id={id} draft={draft} must={must} threads={props.commenting.threads} findings={props.findings} />
+        )}
+      </Acts>
+    </>
   );
 }
 
@@ -94,7 +92,7 @@ function Saved({ status, keeps }: { status: Status; keeps: boolean }) {
     <span
       role="status"
       title={text}
-      className={`max-w-64 min-w-12 truncate text-right text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-mist" : "text-call"}`}
+      className={`min-w-12 text-sm ${status.kind === "saved" || status.kind === "saving" ? "text-soft" : "font-bold text-look"}`}
     >
       {text}
     </span>

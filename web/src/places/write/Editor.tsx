@@ -258,7 +258,7 @@ export function Editor({
           ) : (
             <Dragging rows={rows} onMove={actions.move} onPlace={(shot, at) => void unplaced.place(shot, at)}>
               <div className="grid grid-cols-[13.5rem_minmax(0,1fr)]">
-                <div className="sticky top-12 flex h-[calc(100dvh-3rem)] flex-col border-r border-line">
+                <div className="sticky top-(--bar) flex h-[calc(100dvh-var(--bar))] flex-col border-r border-line">
                   <Outline
                     rows={rows}
                     numbers={numbers}
@@ -270,7 +270,7 @@ export function Editor({
                   />
                   {!inManual && !isFiled && <ToPlace unplaced={unplaced} />}
                 </div>
-                <main className="min-h-[calc(100dvh-3rem)] min-w-0">
+                <main className="min-h-[calc(100dvh-var(--bar))] min-w-0">
                   <Page
                     ref={page}
                     rows={rows}

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect } from "../../base/api/client";
+import { type Account, api, expect } from "../../base/api/client";
 import { AskDialog, Button } from "../../base/ui/controls";
+import { SetupPage } from "../../parts/bar/SetupPage";
 import { shown } from "../../base/ui/shown";
 
 /** The addresses by which people without an account ask for help. */
-export function Doors() {
+export function Doors({ account }: { account: Account }) {
   const client = useQueryClient();
   const [asking, setAsking] = useState(false);
   const list = useQuery({ queryKey: ["doors"], queryFn: () => expect(api.GET("/api/doors")) });
@@ -20,16 +21,16 @@ export function Doors() {
   });
   const error = add.error ?? close.error ?? list.error;
   return (
-    <section aria-labelledby="doors" className="mt-6 rounded border border-line bg-paper p-4">
-      <div className="flex items-center gap-3">
-        <h2 id="doors" className="flex-1 font-bold">
-          Doors
-        </h2>
-        <Button onClick={() => setAsking(true)}>Open a door</Button>
-      </div>
-      <p className="mt-1 text-sm text-soft">
-        Whoever has a door’s address asks for help without an account, with pictures, and follows the answer.
-      </p>
+    <SetupPage
+      account={account}
+      title="Doors"
+      about="Whoever has a door’s address asks for help without an account, with pictures, and follows the answer. What comes in stands under Reports, in the inbox."
+      act={
+        <Button look="main" onClick={() => setAsking(true)}>
+          Open a door
+        </Button>
+      }
+    >
       {add.data && (
         <div role="status" className="mt-3 border-l-[3px] border-call pl-3">
           <p>The address of “{shown(add.data.door.name)}”. It is shown this once:</p>
@@ -43,9 +44,12 @@ export function Doors() {
           </p>
         </div>
       )}
-      <ul className="mt-2 divide-y divide-line">
+      {list.data?.length === 0 && (
+        <p className="rounded border border-line bg-paper px-6 py-10 text-center text-soft">No door is open.</p>
+      )}
+      <ul aria-label="Doors" className="divide-y divide-line rounded border-line bg-paper px-4 not-empty:border">
         {list.data?.map((d) => (
-          <li key={d.id} className="flex items-center gap-3 py-1.5">
+          <li key={d.id} className="flex items-center gap-3 py-2">
             <span className="flex-1">
               {shown(d.name)} <span className="text-sm text-soft">opened by {shown(d.by)}</span>
             </span>
@@ -73,6 +77,6 @@ export function Doors() {
           }}
         />
       )}
-    </section>
+    </SetupPage>
   );
 }
