@@ -9,4 +9,22 @@ export default tseslint.config(
     plugins: { "react-hooks": hooks, house: { rules: { layers } } },
     rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error", "house/layers": "error" },
   },
+  {
+    // How days, times and sizes are said, and what makes an answer old, is known in one place.
+    files: ["src/**"],
+    ignores: ["src/base/format.ts", "src/base/api/freshness.ts", "src/app/session.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "MemberExpression[property.name=/^toLocale(Date|Time)?String$/], Identifier[name='Intl']",
+          message: "Say it by base/format.ts.",
+        },
+        {
+          selector: "CallExpression[callee.property.name='invalidateQueries']",
+          message: "What makes an answer old stands in base/api/freshness.ts.",
+        },
+      ],
+    },
+  },
 );

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, grey, makeDocument, openManuscript, png, saved, signIn, words } from "./support";
+import { choose, accessible, grey, makeDocument, openManuscript, png, saved, signIn, words } from "./support";
 
 test("what changed since the release is seen word by word, and an earlier revision becomes the draft", async ({
   page,
@@ -32,7 +32,7 @@ test("what changed since the release is seen word by word, and an earlier revisi
   await page.emulateMedia({ media: "print" });
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await page.emulateMedia({ media: "screen" });
-  await page.getByRole("combobox", { name: "to" }).selectOption("1");
+  await choose(page, "to", "Revision 1");
   await expect(page.getByText("Nothing has changed.")).toBeVisible();
   await openManuscript(page, id);
   await page.getByRole("button", { name: "More for this document" }).click();

@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { accessible, grey, makeDocument, notices, png, signIn } from "./support";
+import { choose, accessible, grey, makeDocument, notices, png, signIn } from "./support";
 
 const text = (s: string, ...marks: object[]) => ({ type: "text", text: s, ...(marks.length && { marks }) });
 
@@ -110,7 +110,7 @@ test("two steps to a page take more pages; a step too tall for a page is scaled 
   await page.goto(`/d/${id}/pages`);
   await expect(page.getByText(/Step 1: Words set at \d+ % so that this step stays on one page/)).toBeVisible();
   const four = await page.locator("svg[aria-label^='Page']").count();
-  await page.getByLabel("Layout").selectOption("two");
+  await choose(page, "Layout", "Two steps to a page");
   await expect.poll(() => page.locator("svg[aria-label^='Page']").count()).toBeGreaterThan(four);
 });
 

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { accessible, makeDocument, signIn } from "./support";
+import { accessible, choose, makeDocument, signIn } from "./support";
 
 test("what is set up has a place each, which is found by a word and opened by its address", async ({ page }) => {
   await signIn(page, "admin");
@@ -30,4 +30,19 @@ test("a document’s title stands whole over its views, and what is done with it
     await expect(heading).toBeVisible();
     expect(await heading.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(0);
   }
+});
+
+test("who answers for a document is chosen among people; a name from elsewhere stays until then", async ({ page }) => {
+  await signIn(page);
+  const { id } = await makeDocument(page.request, `Answered for ${Date.now()}`, [{ words: "Scan the card" }]);
+  const facts = async () => ((await (await page.request.get(`/api/documents/${id}`)).json()) as { facts: object }).facts;
+  await page.goto(`/d/${id}/write`);
+  await page.getByRole("button", { name: "About this document" }).click();
+  const about = page.getByRole("dialog", { name: "About this document" });
+  await expect(about.getByRole("textbox", { name: "Owner" })).toHaveCount(0);
+  await choose(about, "Owner", "Tomasz Ferrow");
+  await choose(about, "Approver", "Adaeze Quillan");
+  await accessible(page);
+  await about.getByRole("button", { name: "Done" }).click();
+  await expect.poll(facts).toMatchObject({ owner: "Tomasz Ferrow", approver: "Adaeze Quillan" });
 });

@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { accessible, file, grey, makeDocument, openManuscript, png, saved, signIn } from "./support";
+import { choose, accessible, file, grey, makeDocument, openManuscript, png, saved, signIn } from "./support";
 
 const run = (name: string, ...args: string[]) => execFileSync(name, args, { encoding: "utf8" });
 
@@ -69,7 +69,7 @@ test("a style is made on the pages themselves; what ships stays, documents name 
   await expect(page).toHaveURL(/\/styles\/[0-9a-f-]{36}$/);
   // A document names it, and goes out in it.
   await openManuscript(page, id);
-  await page.getByRole("combobox", { name: "Style", exact: true }).selectOption({ label: name });
+  await choose(page, "Style", name);
   await saved(page);
   await page.getByRole("button", { name: "Release", exact: true }).click();
   await expect(page.getByText("Ready, revision 1")).toBeVisible(); // a page that is left too soon asks for nothing
@@ -175,7 +175,7 @@ test("a procedure is copied with its pictures, and printed as its pages are", as
   await page.getByRole("button", { name: "Copy as Markdown" }).click();
   await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toContain("Alpha \\<b\\>");
   await page.getByRole("button", { name: "Cancel" }).click();
-  await page.getByLabel("Layout").selectOption("one");
+  await choose(page, "Layout", "One step to a page");
   await expect(page.getByText("2 pages")).toBeVisible();
   const path = join(mkdtempSync(join(tmpdir(), "raconte-")), "printed.pdf");
   await page.pdf({ path, preferCSSPageSize: true });

@@ -1,5 +1,12 @@
 import AxeBuilder from "@axe-core/playwright";
-import { type APIRequestContext, type Browser, type BrowserContext, expect, type Page } from "@playwright/test";
+import {
+  type APIRequestContext,
+  type Browser,
+  type BrowserContext,
+  expect,
+  type Locator,
+  type Page,
+} from "@playwright/test";
 import { randomUUID } from "node:crypto";
 import { crc32, deflateSync } from "node:zlib";
 
@@ -216,4 +223,11 @@ export async function drag(page: Page, from: [number, number], to: [number, numb
   await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]));
   await page.mouse.move(...at(to));
   await page.mouse.up();
+}
+
+/** Chooses from a list that opens at its button. */
+export async function choose(within: Page | Locator, list: string | RegExp, option: string | RegExp) {
+  const page = "page" in within ? within.page() : within;
+  await within.getByRole("combobox", { name: list, exact: true }).click();
+  await page.getByRole("option", { name: option, exact: typeof option === "string" }).click();
 }

@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { accessible, grey, makeDocument, signIn } from "./support";
+import { choose, accessible, grey, makeDocument, signIn } from "./support";
 
 test("a page of the house's own is written beside what it shows; errors point to their lines", async ({ page }) => {
   await signIn(page);
@@ -60,7 +60,7 @@ test("a page of the house's own is written beside what it shows; errors point to
   await page.goto(`/d/${id}/pages`);
   await page.getByRole("button", { name: "Other formats" }).click();
   await page.getByRole("radio", { name: "Web page", exact: true }).check();
-  await page.getByRole("combobox", { name: "Template" }).selectOption({ label: name });
+  await choose(page, "Template", name);
   await page.getByRole("button", { name: "Make it" }).click();
   const link = page.getByRole("link", { name: /^Download/ });
   const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
@@ -97,7 +97,7 @@ test("a word processor file of the house is filled in, and what it asks for in v
     `-env:UserInstallation=file://${dir}/profile`,
     ...["--headless", "--convert-to", "docx:MS Word 2007 XML", "--outdir", dir, join(dir, `${name}.html`)],
   ]);
-  const section = page.locator("#templates");
+  const section = page.getByRole("region", { name: "Templates" });
   await section.getByLabel("Add a file").setInputFiles(mine);
   await expect(section.getByRole("status").first()).toContainText("{knid} stands for nothing. It is left as it is.");
   await section
@@ -107,7 +107,7 @@ test("a word processor file of the house is filled in, and what it asks for in v
   await page.goto(`/d/${id}/pages`);
   await page.getByRole("button", { name: "Other formats" }).click();
   await page.getByRole("radio", { name: "Word processor (DOCX)" }).check();
-  await page.getByRole("combobox", { name: "Template" }).selectOption({ label: name });
+  await choose(page, "Template", name);
   await page.getByRole("button", { name: "Make it" }).click();
   const link = page.getByRole("link", { name: /^Download/ });
   const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);

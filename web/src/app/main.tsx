@@ -1,9 +1,8 @@
 import { part } from "../base/ui/part";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
-import { type Account, mayReview, Problem } from "../base/api/client";
+import { type Account, mayReview } from "../base/api/client";
 import { Finished } from "../parts/deliveries/Finished";
 import { Welcome } from "../places/welcome/Welcome";
 import { Deliveries } from "../places/deliveries/Deliveries";
@@ -11,6 +10,7 @@ import { Follow } from "../places/read/Follow";
 import { Library } from "../places/library/Library";
 import { PagesView } from "../places/pages/PagesView";
 import { Reviews } from "../places/reviews/Reviews";
+import { Queries } from "./queries";
 import { Session } from "./session";
 import "./style.css";
 import { Boundary } from "../base/ui/Boundary";
@@ -23,12 +23,6 @@ const Shared = part(() => import("../places/shared/Shared"), <Blank title="One m
 
 /** What only those need who edit: the core, the editors, capture. Readers never load it. */
 const Desk = part(() => import("./desk"), <Blank title="One moment…" />);
-
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: { staleTime: 5000, retry: (n, e) => n < 3 && e instanceof Problem && (e.status === 0 || e.status >= 500) },
-  },
-});
 
 function Screens({ account }: { account: Account }) {
   const { pathname } = useLocation();
@@ -51,17 +45,17 @@ function Screens({ account }: { account: Account }) {
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
-    <QueryClientProvider client={queries}>
-      <BrowserRouter>
-        <Notices>
+    <BrowserRouter>
+      <Notices>
+        <Queries>
           <Routes>
             <Route path="/welcome/:ticket" element={<Welcome />} />
             <Route path="/s/:token" element={<Shared />} />
             <Route path="/ask/:token" element={<Ask />} />
             <Route path="*" element={<Session>{(account) => <Screens account={account} />}</Session>} />
           </Routes>
-        </Notices>
-      </BrowserRouter>
-    </QueryClientProvider>
+        </Queries>
+      </Notices>
+    </BrowserRouter>
   </StrictMode>,
 );

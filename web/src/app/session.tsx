@@ -1,7 +1,9 @@
+import { ask } from "../base/api/ask";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState } from "react";
-import { type Account, api, expect, Problem } from "../base/api/client";
+import { type Account, mayReview, Problem } from "../base/api/client";
+import { keepFresh } from "../base/api/freshness";
 import { onSignedOut } from "../base/api/signedout";
 import { ByHouse, SignIn, SignInForm } from "../parts/account/signin";
 import { Blank, Button } from "../base/ui/controls";
@@ -9,15 +11,14 @@ import { Blank, Button } from "../base/ui/controls";
 /** Shows its children to whoever is signed in. */
 export function Session({ children }: { children: (account: Account) => ReactNode }) {
   const client = useQueryClient();
-  const session = useQuery({
-    queryKey: ["session"],
-    queryFn: () => expect(api.GET("/api/session")),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const asks = ask("/api/session");
+  const session = useQuery({ ...asks, staleTime: Infinity, retry: false });
   const account = session.data;
   const [ended, setEnded] = useState(false);
-  useEffect(() => onSignedOut(() => client.getQueryData(["session"]) && setEnded(true)), [client]);
+  const known = account !== undefined;
+  useEffect(() => onSignedOut(() => known && setEnded(true)), [known]);
+  const drafts = account && mayReview(account);
+  useEffect(() => (drafts === undefined ? undefined : keepFresh(client, drafts)), [client, drafts]);
   if (account)
     return (
       <>
@@ -28,15 +29,15 @@ export function Session({ children }: { children: (account: Account) => ReactNod
             onDone={(now) => {
               if (now.id !== account.id) location.reload(); // another person gets a page of their own
               setEnded(false);
-              client.setQueryData(["session"], now);
-              void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+              client.setQueryData(asks.queryKey, now);
+              void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== asks.queryKey[0] });
             }}
           />
         )}
       </>
     );
   if (session.error instanceof Problem && session.error.status === 401) {
-    return <SignIn onDone={(a) => client.setQueryData(["session"], a)} />;
+    return <SignIn onDone={(a) => client.setQueryData(asks.queryKey, a)} />;
   }
   if (session.error) {
     return (

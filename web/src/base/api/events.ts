@@ -6,7 +6,7 @@ export type DocumentEvent = { document: string; seq: number; change?: string };
 export type PresenceEvent = { document: string; present: Present[]; taken?: string };
 
 /** What the server tells of, by its names. */
-type Told = {
+export type Told = {
   document: DocumentEvent;
   delivery: Delivery;
   shot: Taken;

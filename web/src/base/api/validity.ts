@@ -1,14 +1,13 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { sayDay } from "../format";
-import { api, expect, type Validity } from "./client";
+import { type Validity } from "./client";
 
 /** What a printed page is worth. */
 export function useValidity(document: string, printed: number) {
   return useQuery({
-    queryKey: ["valid", document, printed],
+    ...ask("/api/valid/{document}/{revision}", { path: { document, revision: printed } }),
     enabled: printed > 0,
-    queryFn: () =>
-      expect(api.GET("/api/valid/{document}/{revision}", { params: { path: { document, revision: printed } } })),
   });
 }
 

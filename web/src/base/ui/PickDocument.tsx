@@ -1,6 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Summary } from "../api/client";
+import { type Summary } from "../api/client";
 import { isSent } from "../api/kinds";
 import { PickLine } from "./PickLine";
 import { shown } from "./shown";
@@ -14,8 +15,7 @@ export function PickDocument(props: {
 }) {
   const [text, setText] = useState("");
   const found = useQuery({
-    queryKey: ["pick", text.trim(), props.kind],
-    queryFn: () => expect(api.GET("/api/search", { params: { query: { text: text.trim(), kind: props.kind } } })),
+    ...ask("/api/search", { query: { text: text.trim(), kind: props.kind } }),
     placeholderData: keepPreviousData,
   });
   const documents = [...new Map((found.data ?? []).map((h) => [h.document.id, h.document])).values()].filter(

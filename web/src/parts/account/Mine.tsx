@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../../base/api/client";
 import { Button, Field, Panel } from "../../base/ui/controls";
@@ -10,7 +9,6 @@ const mails = { now: "At once", daily: "Once a day", never: "Not at all" };
 
 /** What is one's own: the password, one-time codes, sessions, notices by mail. */
 export default function Mine({ account, onDone }: { account: Account; onDone: () => void }) {
-  const client = useQueryClient();
   const [said, onSaid] = useState("");
   const attempt = async (work: Promise<unknown>, text: string) => {
     try {
@@ -19,7 +17,6 @@ export default function Mine({ account, onDone }: { account: Account; onDone: ()
     } catch (e) {
       onSaid((e as Error).message);
     }
-    void client.invalidateQueries({ queryKey: ["session"] });
   };
   return (
     <Panel title={account.displayName} onDone={onDone}>
@@ -57,7 +54,6 @@ export default function Mine({ account, onDone }: { account: Account; onDone: ()
 }
 
 function Password({ account, onSaid }: { account: Account; onSaid: (text: string) => void }) {
-  const client = useQueryClient();
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
   const [problem, setProblem] = useState("");
@@ -68,7 +64,6 @@ function Password({ account, onSaid }: { account: Account; onSaid: (text: string
       setFresh("");
       setProblem("");
       onSaid("Your password is changed. All your other sessions have ended.");
-      void client.invalidateQueries({ queryKey: ["sessions"] });
     } catch (e) {
       setProblem((e as Error).message);
     }

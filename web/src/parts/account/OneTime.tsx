@@ -1,11 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../../base/api/client";
 import { Button, Field } from "../../base/ui/controls";
 
 /** Turns one-time codes on and off. */
 export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: string) => void }) {
-  const client = useQueryClient();
   const [begun, setBegun] = useState<{ secret: string; address: string }>();
   const [recovery, setRecovery] = useState<string[]>();
   const [typed, setTyped] = useState("");
@@ -19,7 +17,6 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
     }
     setTyped("");
     setPassword("");
-    void client.invalidateQueries({ queryKey: ["session"] });
   };
   const begin = () => attempt(async () => setBegun(await expect(api.POST("/api/one-time"))));
   const prove = () =>

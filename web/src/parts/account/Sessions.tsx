@@ -1,14 +1,13 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { momentOf } from "../../base/format";
+import { useQuery } from "@tanstack/react-query";
 import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { browserOf } from "../../base/storage/browserOf";
 
-const moment = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
-
 /** Where one is signed in; each can be ended. */
 export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
-  const client = useQueryClient();
-  const list = useQuery({ queryKey: ["sessions"], staleTime: 0, queryFn: () => expect(api.GET("/api/sessions")) });
+  const list = useQuery({ ...ask("/api/sessions"), staleTime: 0 });
   const attempt = async (work: Promise<unknown>, text: string) => {
     try {
       await work;
@@ -16,7 +15,6 @@ export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
     } catch (e) {
       onSaid((e as Error).message);
     }
-    void client.invalidateQueries({ queryKey: ["sessions"] });
   };
   const others = list.data?.filter((s) => !s.this) ?? [];
   return (
@@ -30,7 +28,7 @@ export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
             <span className="flex-1">
               {browserOf(s.browser)}, {s.address}
               <span className="block text-sm text-soft">
-                {s.this ? "This one" : `Last seen ${moment(s.seenAt)}`}, since {moment(s.beganAt)}
+                {s.this ? "This one" : `Last seen ${momentOf(s.seenAt)}`}, since {momentOf(s.beganAt)}
               </span>
             </span>
             {!s.this && (

@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { First } from "./First";
@@ -82,8 +83,7 @@ export function ByHouse() {
   );
 }
 
-const useEntrance = () =>
-  useQuery({ queryKey: ["entrance"], staleTime: Infinity, queryFn: () => expect(api.GET("/api/entrance")) });
+const useEntrance = () => useQuery({ ...ask("/api/entrance"), staleTime: Infinity });
 
 /** Asks for name and password, and for a one-time code where one is wanted; the name may be known already. */
 export function SignInForm(props: { name?: string; problem?: string; onDone: (account: Account) => void }) {

@@ -1,3 +1,5 @@
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type WholeDocument } from "../../base/api/client";
@@ -15,12 +17,10 @@ export function InsertAnswer(props: { answer: string; name: string; draft: Draft
   const { draft, onDone } = props;
   const notice = useNotice();
   const path = { document: props.answer };
-  const whole = useQuery({
-    queryKey: ["document", props.answer],
-    queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path } })),
-  });
+  const whole = useQuery(ask("/api/documents/{document}", { path }));
   const [fill, setFill] = useState<Fill>({ name: props.name });
   const insert = useMutation({
+    ...beside,
     mutationFn: async (data: WholeDocument) => {
       answerWith(draft, data, fill);
       await expect(api.POST("/api/documents/{document}/used", { params: { path } }));

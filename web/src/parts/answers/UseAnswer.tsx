@@ -1,4 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, expect } from "../../base/api/client";
@@ -13,15 +15,12 @@ import { freshPicture } from "./fresh";
 /** A stock answer made ready: its places filled in, a fresh picture pasted, and copied. */
 export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
   const notice = useNotice();
-  const client = useQueryClient();
   const path = { document: id };
-  const whole = useQuery({
-    queryKey: ["document", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path } })),
-  });
+  const whole = useQuery(ask("/api/documents/{document}", { path }));
   const [fill, setFill] = useState<Fill>({});
   const data = whole.data;
   const fresh = useMutation({
+    ...beside,
     mutationFn: async (picture: Blob) => (data ? freshPicture(data, picture) : 0),
     onSuccess: () => void whole.refetch(),
   });
@@ -37,6 +36,7 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
     return () => removeEventListener("paste", paste, true);
   });
   const copy = useMutation({
+    ...beside,
     mutationFn: async (how: "rich" | "link") => {
       const link = `${location.origin}/d/${id}`;
       await copyDocument(id, how === "rich" ? "rich" : "plain", undefined, {
@@ -47,7 +47,6 @@ export function UseAnswer({ id, onDone }: { id: string; onDone: () => void }) {
       await expect(api.POST("/api/documents/{document}/used", { params: { path } }));
     },
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["documents"] });
       notice({ text: "The answer is on the clipboard." });
       onDone();
     },

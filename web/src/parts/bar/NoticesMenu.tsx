@@ -1,24 +1,19 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { momentShort } from "../../base/format";
+import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, expect } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
+import { api } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 
-const moment = (iso: string) =>
-  new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
-
 /** What concerns this person, live, with how many they have not read. */
 export default function NoticesMenu() {
-  const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const list = useQuery({ queryKey: ["notices"], queryFn: () => expect(api.GET("/api/notices")) });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["notices"] });
-  useEvents({ notices: refresh, opened: refresh });
+  const list = useQuery(ask("/api/notices"));
   const unread = list.data?.filter((n) => !n.read).length ?? 0;
-  const read = (id?: string) => void api.PUT("/api/notices", { body: { id } }).then(refresh);
+  const read = (id?: string) => void api.PUT("/api/notices", { body: { id } });
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="flex items-center gap-1.5 rounded px-2 py-1 text-mist hover:bg-deep data-[state=open]:bg-deep">
@@ -62,7 +57,7 @@ export default function NoticesMenu() {
                   className={`block border-l-[3px] px-2 py-1.5 hover:bg-desk ${n.read ? "border-transparent text-soft" : "border-call"}`}
                 >
                   <span className="block">{shown(n.told)}</span>
-                  <span className="block text-sm text-soft">{moment(n.at)}</span>
+                  <span className="block text-sm text-soft">{momentShort(n.at)}</span>
                 </Link>
               </li>
             ))}

@@ -62,7 +62,9 @@ function Subjects({ account }: { account: Account }) {
         return (
           here.length > 0 && (
             <div key={whose} className="mb-3">
-              <h2 className="border-l-[3px] border-transparent px-3 text-sm text-soft">{whose === "yours" ? "Yours" : "The house’s"}</h2>
+              <h2 className="border-l-[3px] border-transparent px-3 text-sm text-soft">
+                {whose === "yours" ? "Yours" : "The house’s"}
+              </h2>
               <ul className="max-md:flex max-md:flex-wrap">
                 {here.map((s) => (
                   <li key={s.to}>

@@ -2,7 +2,16 @@ import { expect, test } from "vitest";
 import type { Account } from "../../base/api/client";
 import { findSubjects } from "./subjects";
 
-const account = (may: Account["may"]): Account => ({ id: "a", name: "a", displayName: "A", role: "author", may });
+const account = (may: Account["may"]): Account => ({
+  id: "a",
+  name: "a",
+  displayName: "A",
+  role: "author",
+  may,
+  mails: "now",
+  oneTime: false,
+  password: true,
+});
 
 const found = (text: string, may: Account["may"] = ["edit", "administer"]) =>
   findSubjects(account(may), text).map((s) => s.name);

@@ -1,5 +1,5 @@
+import { sayMs } from "../../base/format";
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
-import { sayMs } from "./time";
 
 /** A step of the handles, in milliseconds: a picture of a recording. */
 export const frame = 67;

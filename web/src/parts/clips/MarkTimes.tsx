@@ -1,9 +1,9 @@
+import { sayMs } from "../../base/format";
 import { useState } from "react";
 import type { Clip, Figure, Mark, Span } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { followed } from "./looked";
-import { sayMs } from "./time";
 
 type Props = {
   figure: Figure;

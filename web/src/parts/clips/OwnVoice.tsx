@@ -1,7 +1,7 @@
+import { sayMs } from "../../base/format";
 import { useEffect, useRef, useState } from "react";
 import { type Content, expect, api } from "../../base/api/client";
 import { TimeTyped } from "./TimeTyped";
-import { sayMs } from "./time";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 

@@ -1,9 +1,9 @@
+import { sayMs } from "../../base/format";
 import { useQuery } from "@tanstack/react-query";
 import type { Clip, Span } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import { Button } from "../../base/ui/controls";
 import { stillsOf } from "./looked";
-import { sayMs } from "./time";
 
 /** Where nothing moves: shown, and taken out, run through fast, or left. */
 export function Stills(props: {

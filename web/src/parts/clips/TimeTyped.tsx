@@ -1,5 +1,5 @@
+import { readMs, sayMs } from "../../base/format";
 import { useState } from "react";
-import { readMs, sayMs } from "./time";
 
 /** A time that can be typed. */
 export function TimeTyped({ label, value, onTime }: { label: string; value: number; onTime: (ms: number) => void }) {

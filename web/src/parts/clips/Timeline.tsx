@@ -1,3 +1,4 @@
+import { sayMs } from "../../base/format";
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { useMatch } from "react-router";
 import type { Clip, Figure, Mark, Span } from "../../base/api/client";
@@ -9,7 +10,7 @@ import { frame, Handle } from "./Handle";
 import { MarkTimes } from "./MarkTimes";
 import { Stills } from "./Stills";
 import { TimeTyped } from "./TimeTyped";
-import { clipLength, sayMs } from "./time";
+import { clipLength } from "./time";
 import type { Frames } from "./useFrames";
 
 type Props = {

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { unsent } from "../../base/ui/unsent";
@@ -30,7 +30,7 @@ export function Compose(props: {
   };
   const [asked, setAsked] = useState<string>();
   const field = useRef<HTMLTextAreaElement>(null);
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const people = useQuery(ask("/api/people"));
   const offered =
     asked === undefined
       ? []

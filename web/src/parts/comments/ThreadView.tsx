@@ -1,3 +1,4 @@
+import { momentShort } from "../../base/format";
 import { useState } from "react";
 import type { Thread } from "../../base/api/client";
 import { Actions, Button } from "../../base/ui/controls";
@@ -6,9 +7,6 @@ import { unsent } from "../../base/ui/unsent";
 import { Compose } from "./Compose";
 import { SuggestionView } from "./SuggestionView";
 import { useSay } from "./useComments";
-
-const moment = (iso: string) =>
-  new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 type Comment = Thread["comments"][number];
 
@@ -58,7 +56,7 @@ export function ThreadView(props: {
       </ol>
       {t.resolved && (
         <p className="mt-1 text-sm text-soft">
-          Settled by {shown(t.resolved.by)}, {moment(t.resolved.at)}.
+          Settled by {shown(t.resolved.by)}, {momentShort(t.resolved.at)}.
         </p>
       )}
       {answering ? (
@@ -109,13 +107,13 @@ function Said({ document, comment: c }: { document: string; comment: Comment }) 
         <span className="flex-1">
           <b>{shown(c.by)}</b>{" "}
           <span className="text-soft">
-            {moment(c.at)}
+            {momentShort(c.at)}
             {c.edited && ", changed"}
           </span>
         </span>
         {c.mine && !c.deleted && (
           <Actions
-            label={`What to do with the comment of ${moment(c.at)}`}
+            label={`What to do with the comment of ${momentShort(c.at)}`}
             className="rounded px-1 text-soft hover:bg-desk hover:text-ink"
             choices={[
               { label: "Change", run: () => setChanging(true) },

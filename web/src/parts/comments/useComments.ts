@@ -1,17 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, type CommentPlace, type Content, expect, type Figure } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
 
 /** What is said of a document, live. */
 export function useComments(document: string) {
-  const client = useQueryClient();
-  const key = ["comments", document];
-  const refresh = () => void client.invalidateQueries({ queryKey: key });
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () => expect(api.GET("/api/documents/{document}/comments", { params: { path: { document } } })),
-  });
-  useEvents({ comments: (e) => e.document === document && refresh(), opened: refresh });
+  const list = useQuery(ask("/api/documents/{document}/comments", { path: { document } }));
   return list;
 }
 
@@ -28,13 +21,10 @@ export type Saying = {
 
 /** Says something, changes or takes back what one has said, settles a thread. */
 export function useSay(document: string) {
-  const client = useQueryClient();
   const path = { document };
-  const settled = { onSettled: () => client.invalidateQueries({ queryKey: ["comments", document] }) };
   return {
     say: useMutation({
       mutationFn: (body: Saying) => expect(api.POST("/api/documents/{document}/comments", { params: { path }, body })),
-      ...settled,
     }),
     change: useMutation({
       mutationFn: (c: {
@@ -49,12 +39,10 @@ export function useSay(document: string) {
           api.PATCH("/api/documents/{document}/comments/{comment}", { params: { path: { ...path, comment } }, body }),
         );
       },
-      ...settled,
     }),
     takeBack: useMutation({
       mutationFn: (comment: string) =>
         expect(api.DELETE("/api/documents/{document}/comments/{comment}", { params: { path: { ...path, comment } } })),
-      ...settled,
     }),
   };
 }

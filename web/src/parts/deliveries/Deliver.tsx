@@ -1,8 +1,10 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Layout, type OfPDF, type Order, type Pages, type Quality } from "../../base/api/client";
 import { layouts } from "../house/layouts";
 import { Button, Panel } from "../../base/ui/controls";
+import { Select } from "../../base/ui/Select";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { OfPDFs } from "./OfPDFs";
@@ -94,14 +96,15 @@ export function Deliver(props: {
           {form?.layouts && (
             <label className="flex items-center gap-2">
               Layout
-              <select value={layout} onChange={(e) => setLayout(e.target.value as Layout)} className={box}>
-                <option value="">As it was written</option>
-                {layouts.map((l) => (
-                  <option key={l.layout} value={l.layout}>
-                    {l.name}
-                  </option>
-                ))}
-              </select>
+              <Select
+                label="Layout"
+                value={layout}
+                onChange={(value) => setLayout(layouts.find((l) => l.layout === value)?.layout ?? "")}
+                options={[
+                  { value: "", name: "As it was written" },
+                  ...layouts.map((l) => ({ value: l.layout, name: l.name, about: l.use })),
+                ]}
+              />
             </label>
           )}
           {form?.layouts && <OfPDFs pdf={pdf} onPDF={setPDF} />}
@@ -171,11 +174,7 @@ export function Deliver(props: {
 
 /** What it is made from: the document as it is, or an earlier revision, which is stamped as replaced. */
 function From(props: { document: string; revision: number | undefined; onRevision: (r: number | undefined) => void }) {
-  const history = useQuery({
-    queryKey: ["history", props.document],
-    queryFn: () =>
-      expect(api.GET("/api/documents/{document}/history", { params: { path: { document: props.document } } })),
-  });
+  const history = useQuery(ask("/api/documents/{document}/history", { path: { document: props.document } }));
   const made = history.data?.filter((h) => h.revision) ?? [];
   if (made.length < 2) return null; // there is none but the present one
   return (

@@ -1,4 +1,5 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, expect, type Folder } from "../../base/api/client";
@@ -12,7 +13,6 @@ const box = "rounded border border-soft bg-paper px-2 py-1";
 /** Has files made of all that is valid in a folder: one zip with a list that leads to them. */
 export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => void }) {
   const formats = useFormats();
-  const client = useQueryClient();
   const navigate = useNavigate();
   const [format, setFormat] = useState("pdf");
   const [template, setTemplate] = useState("");
@@ -20,6 +20,7 @@ export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => 
   const form = forms.find((f) => f.name === format);
   const named = template && form?.templates.some((t) => t.name === template);
   const order = useMutation({
+    ...beside,
     mutationFn: () =>
       expect(
         api.POST("/api/folders/{folder}/deliveries", {
@@ -28,7 +29,6 @@ export function FolderFiles({ folder, onDone }: { folder: Folder; onDone: () => 
         }),
       ),
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ["deliveries"] });
       void navigate("/deliveries");
     },
   });

@@ -1,5 +1,5 @@
 import type { Format } from "../../base/api/client";
-import { shown } from "../../base/ui/shown";
+import { Select } from "../../base/ui/Select";
 
 /** Which template a form has; nothing where there is no choice. */
 export function TemplateChoice(props: {
@@ -12,17 +12,12 @@ export function TemplateChoice(props: {
   return (
     <label className="flex items-center gap-2">
       Template
-      <select
+      <Select
+        label="Template"
         value={props.value}
-        onChange={(e) => props.onChoose(e.target.value)}
-        className="min-w-0 rounded border border-soft bg-paper px-2 py-1"
-      >
-        {form.templates.map((t) => (
-          <option key={t.name} value={t.name}>
-            {shown(t.title)}
-          </option>
-        ))}
-      </select>
+        onChange={props.onChoose}
+        options={form.templates.map((t) => ({ value: t.name, name: t.title }))}
+      />
     </label>
   );
 }

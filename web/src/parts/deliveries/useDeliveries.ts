@@ -1,25 +1,28 @@
+import { beside } from "../../base/api/beside";
+import { ask, documentOf, type Question } from "../../base/api/ask";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Delivery, expect, type Order } from "../../base/api/client";
 import { useEvents } from "../../base/api/events";
 
-const key = ["deliveries"];
+const lists = ([question]: readonly unknown[]) =>
+  question === ("/api/deliveries" satisfies Question) ||
+  question === ("/api/documents/{document}/deliveries" satisfies Question);
 
 /** The deliveries of a document, or one's own of all documents, as they are made. */
 export function useDeliveries(document?: string) {
   const client = useQueryClient();
-  const list = useQuery({
-    queryKey: [...key, document ?? "mine"],
-    queryFn: () =>
-      document === undefined
-        ? expect(api.GET("/api/deliveries"))
-        : expect(api.GET("/api/documents/{document}/deliveries", { params: { path: { document } } })),
+  const mine = useQuery({ ...ask("/api/deliveries"), enabled: document === undefined });
+  const its = useQuery({
+    ...ask("/api/documents/{document}/deliveries", { path: { document: document ?? "" } }),
+    enabled: document !== undefined,
   });
   useEvents({
     // What is told of one delivery stands in for asking for all of them; an answer that is on its way is older.
     delivery: (d) => {
-      for (const [list, known] of client.getQueriesData<Delivery[]>({ queryKey: key })) {
+      for (const [list, known] of client.getQueriesData<Delivery[]>({ predicate: ({ queryKey }) => lists(queryKey) })) {
         if (!known) continue;
-        const belongs = list[1] === d.document || (list[1] === "mine" && d.mine);
+        const of = documentOf(list);
+        const belongs = of === undefined ? d.mine : of === d.document;
         const told = (all?: Delivery[]) =>
           all?.some((o) => o.id === d.id)
             ? all.map((o) => (o.id === d.id ? d : o))
@@ -31,21 +34,19 @@ export function useDeliveries(document?: string) {
           .then(() => client.setQueryData<Delivery[]>(list, told));
       }
     },
-    opened: () => void client.invalidateQueries({ queryKey: key }),
   });
-  return list;
+  return document === undefined ? mine : its;
 }
 
 /** The forms that the signed-in account can have. */
-export const useFormats = () =>
-  useQuery({ queryKey: ["formats"], queryFn: () => expect(api.GET("/api/formats")), staleTime: Infinity });
+export const useFormats = () => useQuery({ ...ask("/api/formats"), staleTime: Infinity });
 
 type Ordered = { document: string } & Order;
 
 /** Orders a file; it is made in the background. */
 export function useOrder() {
-  const client = useQueryClient();
   return useMutation({
+    ...beside,
     mutationFn: ({ document, ...body }: Ordered) =>
       expect(
         api.POST("/api/documents/{document}/deliveries", {
@@ -53,20 +54,18 @@ export function useOrder() {
           body,
         }),
       ),
-    onSettled: () => client.invalidateQueries({ queryKey: key }),
   });
 }
 
 /** Cancels a delivery, tries one again, or makes another like it from the document as it is now. */
 export function useDeliveryAct(act: "cancel" | "retry" | "again") {
-  const client = useQueryClient();
   return useMutation({
+    ...beside,
     mutationFn: async (id: string) => {
       const path = { params: { path: { delivery: id } } };
       if (act === "cancel") await expect(api.DELETE("/api/deliveries/{delivery}", path));
       else if (act === "retry") await expect(api.POST("/api/deliveries/{delivery}", path));
       else await expect(api.POST("/api/deliveries/{delivery}/again", path));
     },
-    onSettled: () => client.invalidateQueries({ queryKey: key }),
   });
 }

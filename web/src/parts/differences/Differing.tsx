@@ -1,3 +1,4 @@
+import { momentOf } from "../../base/format";
 import { type Differences } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
 import { Facts } from "./Facts";
@@ -36,15 +37,13 @@ const counted = (of: Differences["difference"]["counts"]) =>
     .map((c) => `${of[c]} ${counts[c]}`)
     .join(", ");
 
-const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
-
 /** What has changed, step by step. */
 export function Differing({ id, d, all }: { id: string; d: Differences; all: boolean }) {
   return (
     <>
       <p className="mb-5 text-soft">
-        {d.from.said} ({d.from.by}, {day(d.from.at)}) to {d.to.said.toLowerCase()} ({d.to.by}, {day(d.to.at)}).{" "}
-        {counted(d.difference.counts) || (d.difference.facts.length ? "" : "Nothing has changed.")}
+        {d.from.said} ({d.from.by}, {momentOf(d.from.at)}) to {d.to.said.toLowerCase()} ({d.to.by}, {momentOf(d.to.at)}
+        ). {counted(d.difference.counts) || (d.difference.facts.length ? "" : "Nothing has changed.")}
         {counted(d.difference.counts) && "."}
       </p>
       {d.difference.facts.length > 0 && (

@@ -1,6 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Difference, expect } from "../../base/api/client";
+import { type Difference } from "../../base/api/client";
 
 type Picture = Difference["blocks"][number]["pictures"][number];
 type Props = { document: string; picture: Picture; from: number; to: number | undefined };
@@ -14,16 +15,12 @@ export function Pictures({ document, picture: p, from, to }: Props) {
   const [over, setOver] = useState(false);
   const both = p.before !== "" && p.after !== "";
   const differing = useQuery({
-    queryKey: ["differing", document, from, to, p.before, p.after],
+    ...ask("/api/documents/{document}/differing", {
+      path: { document },
+      query: { from, to, before: p.before, after: p.after },
+    }),
     enabled: both,
     staleTime: Infinity,
-    queryFn: ({ signal }) =>
-      expect(
-        api.GET("/api/documents/{document}/differing", {
-          params: { path: { document }, query: { from, to, before: p.before, after: p.after } },
-          signal,
-        }),
-      ),
     retry: false,
   });
   if (p.alt)

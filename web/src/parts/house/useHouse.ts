@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { api, expect, Problem } from "../../base/api/client";
 import type { components } from "../../base/api/schema";
 import { useNotice } from "../../base/ui/notices";
@@ -8,9 +9,8 @@ type House = components["schemas"]["House"];
 
 /** A part of what holds for the whole house, to be changed by itself. */
 export function useHouse<P extends "pattern" | "rule" | "frames">(part: P) {
-  const client = useQueryClient();
   const notice = useNotice();
-  const house = useQuery({ queryKey: ["house"], queryFn: () => expect(api.GET("/api/house")) });
+  const house = useQuery(ask("/api/house"));
   const edited = useEdited<House[P]>(
     `house ${part}`,
     house.data && { version: house.data.version, value: house.data[part] },
@@ -20,7 +20,6 @@ export function useHouse<P extends "pattern" | "rule" | "frames">(part: P) {
       await expect(api.PUT("/api/house", { body: { version: edited.version, [part]: edited.value } }));
       notice({ text: done });
       edited.done();
-      void client.invalidateQueries({ queryKey: ["house"] });
     } catch (e) {
       notice({ text: (e as Error).message });
       if (e instanceof Problem && e.status === 409) edited.seen((await house.refetch()).data?.version ?? 0);

@@ -1,11 +1,9 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { api, expect, type Facts, type KeptStyle } from "../../base/api/client";
-
-export const stylesKey = ["housestyles"];
+import { type Facts, type KeptStyle } from "../../base/api/client";
 
 /** The house styles, those that ship first. */
-export const useHouseStyles = () =>
-  useQuery({ queryKey: stylesKey, queryFn: () => expect(api.GET("/api/housestyles")), staleTime: 60_000 });
+export const useHouseStyles = () => useQuery({ ...ask("/api/housestyles"), staleTime: 60_000 });
 
 /** The style of a document among all; one that is gone is the usual one. */
 export const styleOf = (styles: KeptStyle[] | undefined, facts: Facts) =>

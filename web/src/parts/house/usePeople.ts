@@ -1,5 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, expect, type Role } from "../../base/api/client";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
+import { type Role } from "../../base/api/client";
 import { useNotice } from "../../base/ui/notices";
 
 /** What each role may do, in a few words. */
@@ -12,10 +13,9 @@ export const roles: Record<Role, string> = {
 
 /** All people, and doing something with them that says so when it fails. */
 export function usePeople() {
-  const client = useQueryClient();
   const notice = useNotice();
-  const list = useQuery({ queryKey: ["accounts"], queryFn: () => expect(api.GET("/api/accounts")) });
-  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")) });
+  const list = useQuery(ask("/api/accounts"));
+  const groups = useQuery(ask("/api/groups"));
   const attempt = async <T>(work: Promise<T>): Promise<T | undefined> => {
     try {
       return await work;
@@ -23,7 +23,6 @@ export function usePeople() {
       notice({ text: (e as Error).message });
       return undefined;
     } finally {
-      for (const queryKey of [["accounts"], ["groups"], ["people"]]) void client.invalidateQueries({ queryKey });
     }
   };
   return { list, groups, attempt, notice };

@@ -1,11 +1,9 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { api, expect, type Template, type TemplateKind } from "../../base/api/client";
 
-export const templatesKey = ["templates"];
-
 /** The templates of the house. */
-export const useTemplates = () =>
-  useQuery({ queryKey: templatesKey, queryFn: () => expect(api.GET("/api/templates")) });
+export const useTemplates = () => useQuery(ask("/api/templates"));
 
 const binary = {
   bodySerializer: (b: unknown) => b as BodyInit,

@@ -1,17 +1,10 @@
+import { lately } from "../../base/format";
 import { BookOpen, Ellipsis, FileText, Pin } from "lucide-react";
 import { Link } from "react-router";
 import { figureAddress, type Hit, type Summary } from "../../base/api/client";
 import { Actions, Button, type Choice } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { placeOf, stateSaid } from "../../base/api/kinds";
-
-const when = (iso: string) => {
-  const d = new Date(iso);
-  const today = new Date().toDateString() === d.toDateString();
-  return today
-    ? `today ${d.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`
-    : d.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
-};
 
 const kinds: Record<string, string> = {
   procedure: "Procedure",
@@ -74,7 +67,7 @@ export function DocumentRow(props: {
             ? `, used ${d.uses === 1 ? "once" : `${d.uses ?? 0} times`}`
             : stateOf(d) && `, ${stateOf(d)}`}
           {d.kind === "procedure" && `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}`}, {d.changedBy},{" "}
-          {when(d.changedAt)}
+          {lately(d.changedAt)}
           {d.due && (
             <span className={d.due === "overdue" ? "text-mustfix" : "text-look"}>
               , review {d.due === "overdue" ? "was due" : "due by"} {d.review}

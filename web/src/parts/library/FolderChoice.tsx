@@ -1,8 +1,9 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { api, expect, type Folder } from "../../base/api/client";
-import { shown } from "../../base/ui/shown";
+import { type Folder } from "../../base/api/client";
+import { Select } from "../../base/ui/Select";
 
-export const useFolders = () => useQuery({ queryKey: ["folders"], queryFn: () => expect(api.GET("/api/folders")) });
+export const useFolders = () => useQuery(ask("/api/folders"));
 
 /** Folders in their order, each with how deep it lies; one whose parent can't be opened stands at the top. */
 export function laidOut(all: Folder[]): { folder: Folder; depth: number }[] {
@@ -18,20 +19,19 @@ export function laidOut(all: Folder[]): { folder: Folder; depth: number }[] {
 export function FolderChoice(props: { value: string; label?: string; onChange: (folder: string) => void }) {
   const folders = useFolders();
   return (
-    <select
-      aria-label={props.label ?? "Folder"}
+    <Select
+      label={props.label ?? "Folder"}
+      className="w-full"
       value={props.value}
-      onChange={(e) => props.onChange(e.target.value)}
-      className="w-full rounded border border-soft bg-paper px-2 py-1"
-    >
-      <option value="">In no folder</option>
-      {laidOut(folders.data ?? []).map(({ folder, depth }) => (
-        <option key={folder.id} value={folder.id}>
-          {"\u2003".repeat(depth)}
-          {shown(folder.name)}
-          {folder.open ? "" : " (closed)"}
-        </option>
-      ))}
-    </select>
+      onChange={props.onChange}
+      options={[
+        { value: "", name: "In no folder" },
+        ...laidOut(folders.data ?? []).map(({ folder, depth }) => ({
+          value: folder.id,
+          name: folder.name + (folder.open ? "" : " (closed)"),
+          depth,
+        })),
+      ]}
+    />
   );
 }

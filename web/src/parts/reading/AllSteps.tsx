@@ -1,3 +1,4 @@
+import { dayOf } from "../../base/format";
 import { part } from "../../base/ui/part";
 import { type ComponentProps, Fragment, useContext, useEffect, useMemo, useState } from "react";
 import { type Account, type Block, mayEdit, mayRead, mayReview, type WholeDocument } from "../../base/api/client";
@@ -53,8 +54,7 @@ export function AllSteps(props: {
         {shown(
           [...said, ...(summary.kind === "request" ? [] : [`by ${summary.changedBy}`])].map((s) => `${s}, `).join(""),
         )}
-        {new Date(summary.changedAt).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}.{" "}
-        {steps.length > 0 && (steps.length === 1 ? "1 step" : `${steps.length} steps`)}
+        {dayOf(summary.changedAt)}. {steps.length > 0 && (steps.length === 1 ? "1 step" : `${steps.length} steps`)}
         {data.time && `, ${data.time}`}
         {steps.length > 0 && "."}
       </p>

@@ -1,4 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
+import { dayOf, dayOfYear } from "../../base/format";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
@@ -39,16 +42,15 @@ function read(key: string): Set<string> {
 
 /** Where someone is asked to: confirms that they have read and understood the revision on the page, once they have seen all of it. */
 export function Confirm({ document, revision, steps }: { document: string; revision: number; steps: string[] }) {
-  const client = useQueryClient();
-  const asked = useQuery({ queryKey: ["confirmations"], queryFn: () => expect(api.GET("/api/confirmations")) });
+  const asked = useQuery(ask("/api/confirmations"));
   const mine = asked.data?.find((c) => c.document === document);
   const left = useSeen(document, revision, steps);
   const confirm = useMutation({
+    ...beside,
     mutationFn: () =>
       expect(
         api.PUT("/api/documents/{document}/confirmations", { params: { path: { document } }, body: { revision } }),
       ),
-    onSettled: () => client.invalidateQueries({ queryKey: ["confirmations"] }),
   });
   if (!mine) return null;
   return (
@@ -56,15 +58,13 @@ export function Confirm({ document, revision, steps }: { document: string; revis
       {mine.confirmed ? (
         <p role="status">
           You have confirmed revision {mine.revision}
-          {mine.at &&
-            ` on ${new Date(mine.at).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" })}`}
-          .
+          {mine.at && ` on ${dayOf(mine.at)}`}.
         </p>
       ) : (
         <>
           <p>
             You are asked to confirm that you have read and understood this document
-            {mine.due && ` by ${new Date(mine.due).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}`}.
+            {mine.due && ` by ${dayOfYear(mine.due)}`}.
           </p>
           <div className="mt-2 flex flex-wrap items-center gap-3">
             <Button

@@ -1,3 +1,4 @@
+import { beside } from "../../base/api/beside";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -14,7 +15,6 @@ import { unsent } from "../../base/ui/unsent";
  */
 export function Fails({ account, data, step }: { account: Account; data: WholeDocument; step: Block }) {
   const navigate = useNavigate();
-  const notice = useNotice();
   const [telling, setTelling] = useState(false);
   const report = useMutation({
     mutationFn: async () => {
@@ -26,7 +26,6 @@ export function Fails({ account, data, step }: { account: Account; data: WholeDo
       return reportStep(data, step);
     },
     onSuccess: (address) => void navigate(address),
-    onError: (e) => notice({ text: e.message }),
   });
   if (data.summary.kind !== "procedure") return null;
   return (
@@ -53,6 +52,7 @@ function Telling({ data, step, onDone }: { data: WholeDocument; step: Block; onD
   const [wrong, setWrong] = useState(unsent.get(keep) ?? "");
   const [ids] = useState(() => ({ id: newID(), follow: secret() }));
   const tell = useMutation({
+    ...beside,
     mutationFn: () =>
       expect(
         api.POST("/api/documents/{document}/failures", {

@@ -1,3 +1,4 @@
+import { sayMs } from "../../base/format";
 import { type ReactNode, useEffect, useState } from "react";
 import { Button } from "../../base/ui/controls";
 
@@ -57,7 +58,7 @@ export function PlayedClip({
         className="mb-3 block max-h-[75dvh] max-w-full border border-line print:hidden"
       />
     );
-  const length = `${Math.floor(ms / 60_000)}:${String(Math.round(ms / 1000) % 60).padStart(2, "0")}`;
+  const length = sayMs(ms);
   return (
     <div className="mb-3 [&>div:first-child]:mb-1">
       {children}

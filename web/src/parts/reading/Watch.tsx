@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { Failed } from "../../base/ui/states";
 
@@ -11,12 +11,10 @@ const captionsKey = "raconte-captions";
 export function Watch({ id, onDone, goTo }: { id: string; onDone: () => void; goTo: (block: string) => void }) {
   const [still] = useState(() => matchMedia("(prefers-reduced-motion: reduce)").matches);
   const film = useQuery({
-    queryKey: ["film", id, still],
+    ...ask("/api/documents/{document}/film", { path: { document: id }, query: { still } }),
     retry: false,
     staleTime: Infinity,
     refetchInterval: (q) => (q.state.data && !q.state.data.making.key && !q.state.data.making.error ? often : false),
-    queryFn: () =>
-      expect(api.GET("/api/documents/{document}/film", { params: { path: { document: id }, query: { still } } })),
   });
   const video = useRef<HTMLVideoElement>(null);
   const [at, setAt] = useState(0);

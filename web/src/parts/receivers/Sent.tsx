@@ -1,8 +1,7 @@
+import { momentOf } from "../../base/format";
 import type { Sending } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
-
-const when = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** How far a sending is, or what became of it. */
 export function Sent({ of: n, onStop }: { of: Sending; onStop: () => void }) {
@@ -14,13 +13,13 @@ export function Sent({ of: n, onStop }: { of: Sending; onStop: () => void }) {
           It is {n.link ? <Page of={n} /> : <b>{numberOf(n)}</b>} at {shown(n.name)}
           {n.standing && `: ${shown(n.standing)}`}.{" "}
           <span className="text-soft">
-            {n.at && `Sent by ${shown(n.by)}, ${when(n.at)}.`} {n.changed && "It has changed since."}
+            {n.at && `Sent by ${shown(n.by)}, ${momentOf(n.at)}.`} {n.changed && "It has changed since."}
           </span>
         </p>
       )}
       {!n.number && n.state === "done" && n.at && (
         <p>
-          Sent to {shown(n.name)} by {shown(n.by)}, {when(n.at)}.
+          Sent to {shown(n.name)} by {shown(n.by)}, {momentOf(n.at)}.
         </p>
       )}
       {goes && (

@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask, type Question } from "../../base/api/ask";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, expect } from "../../base/api/client";
 import type { components } from "../../base/api/schema";
-import { useEvents } from "../../base/api/events";
 
 /** Where reports and requests can go. */
-export const useReceivers = () =>
-  useQuery({ queryKey: ["receivers"], queryFn: () => expect(api.GET("/api/receivers")), staleTime: 30_000 });
+export const useReceivers = () => useQuery({ ...ask("/api/receivers"), staleTime: 30_000 });
 
 type Parcel = components["schemas"]["Parcel"];
 
@@ -25,7 +25,10 @@ async function parcelOf(document: string, receiver: string, signal: AbortSignal)
 /** What of a document would go to a receiver. */
 export const useParcel = (document: string, receiver: string, seq: number) =>
   useQuery({
-    queryKey: ["parcel", document, receiver, seq],
+    queryKey: ["/api/documents/{document}/parcel", { path: { document } }, receiver, seq] satisfies [
+      Question,
+      ...unknown[],
+    ],
     enabled: receiver !== "",
     retry: false,
     queryFn: ({ signal }) => parcelOf(document, receiver, signal),
@@ -36,24 +39,17 @@ export const parcelFile = (document: string, receiver: string, file: number, seq
 
 /** Where a document was sent, as it goes there. */
 export function useSendings(document: string) {
-  const client = useQueryClient();
   const path = { document };
-  const key = ["sendings", document];
-  const refresh = () => void client.invalidateQueries({ queryKey: key });
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () => expect(api.GET("/api/documents/{document}/sendings", { params: { path } })),
-  });
-  useEvents({ sending: (e) => e.document === document && refresh(), opened: refresh });
+  const list = useQuery(ask("/api/documents/{document}/sendings", { path }));
   const send = useMutation({
+    ...beside,
     mutationFn: (receiver: string) =>
       expect(api.POST("/api/documents/{document}/sendings", { params: { path }, body: { receiver } })),
-    onSettled: refresh,
   });
   const stop = useMutation({
+    ...beside,
     mutationFn: (sending: string) =>
       expect(api.DELETE("/api/documents/{document}/sendings/{sending}", { params: { path: { ...path, sending } } })),
-    onSettled: refresh,
   });
   return { list, send, stop };
 }

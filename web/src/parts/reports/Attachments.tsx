@@ -1,4 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, expect } from "../../base/api/client";
 import { sizeOf } from "../../base/format";
 import { Button, ChooseFiles } from "../../base/ui/controls";
@@ -6,19 +8,11 @@ import { shown } from "../../base/ui/shown";
 
 /** The files beside a report, logs and the like, which go along when it is sent. */
 export function Attachments({ id }: { id: string }) {
-  const client = useQueryClient();
   const path = { document: id };
-  const list = useQuery({
-    queryKey: ["attachments", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}/attachments", { params: { path } })),
-  });
-  const settled = {
-    onSettled: async () => {
-      await client.invalidateQueries({ queryKey: ["attachments", id] });
-      await client.invalidateQueries({ queryKey: ["parcel", id] });
-    },
-  };
+  const list = useQuery(ask("/api/documents/{document}/attachments", { path }));
+  const settled = {};
   const add = useMutation({
+    ...beside,
     mutationFn: async (files: File[]) => {
       for (const file of files)
         await expect(
@@ -33,6 +27,7 @@ export function Attachments({ id }: { id: string }) {
     ...settled,
   });
   const remove = useMutation({
+    ...beside,
     mutationFn: (attachment: string) =>
       expect(
         api.DELETE("/api/documents/{document}/attachments/{attachment}", { params: { path: { ...path, attachment } } }),

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, expect } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import type { Draft } from "../document/draft";
 import { type ReportKind, unnamed } from "./begin";
@@ -15,15 +15,13 @@ export function Proposed({ draft }: { draft: Draft }) {
   const shot = figure?.shot;
   const wanted = draft.title === unnamed[draft.kind as ReportKind] && !draft.canUndo()?.startsWith("Change the title");
   const about = useQuery({
-    queryKey: ["shot", shot],
+    ...ask("/api/shots/{shot}/about", { path: { shot: shot ?? "" } }),
     enabled: wanted && shot !== undefined,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: shot ?? "" } } })),
   });
   // Who asks for the words has them read at once.
   const read = useQuery({
-    queryKey: ["words", shot],
+    ...ask("/api/shots/{shot}/words", { path: { shot: shot ?? "" } }),
     enabled: wanted && shot !== undefined,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/words", { params: { path: { shot: shot ?? "" } } })),
     refetchInterval: ({ state }) => (state.data?.reading ? 2000 : false),
   });
   const taken = about.data;

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, expect } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
 
 const what: Record<string, string> = {
@@ -12,10 +12,7 @@ const what: Record<string, string> = {
 
 /** What a document was made of, and what was made of it. */
 export function Related({ id }: { id: string }) {
-  const list = useQuery({
-    queryKey: ["related", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}/related", { params: { path: { document: id } } })),
-  });
+  const list = useQuery(ask("/api/documents/{document}/related", { path: { document: id } }));
   const all = list.data ?? [];
   if (all.length === 0) return null;
   return all.slice(0, 3).map((r) => (

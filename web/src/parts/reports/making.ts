@@ -1,7 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, type Content, expect } from "../../base/api/client";
-import { useNotice } from "../../base/ui/notices";
 
 export type Making = {
   title: string;
@@ -23,7 +22,6 @@ export const fitting = (kind: Making["kind"], blocks: Content[]) =>
 /** Makes a document of another, or of some of its steps, and opens it. Each knows the other. */
 export function useMaking() {
   const navigate = useNavigate();
-  const notice = useNotice();
   return useMutation({
     mutationFn: ({ from, block, blocks, ...m }: Making) =>
       expect(
@@ -37,6 +35,5 @@ export function useMaking() {
         }),
       ),
     onSuccess: (made) => void navigate(`/d/${made.id}/write`),
-    onError: (e) => notice({ text: e.message }),
   });
 }

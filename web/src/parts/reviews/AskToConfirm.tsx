@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../../base/api/client";
 import { Choices } from "../../base/ui/Choices";
@@ -9,16 +10,11 @@ import { sayDay } from "../../base/format";
 
 /** Asks people to confirm that they have read and understood the valid revision, and tells who has. */
 export function AskToConfirm({ document, onDone }: { document: string; onDone: () => void }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const path = { params: { path: { document } } };
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
-  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")) });
-  const asked = useQuery({
-    queryKey: ["confirmations", document],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/documents/{document}/confirmations", path)),
-  });
+  const people = useQuery(ask("/api/people"));
+  const groups = useQuery(ask("/api/groups"));
+  const asked = useQuery({ ...ask("/api/documents/{document}/confirmations", path.params), staleTime: 0 });
   const [chosen, setChosen] = useState<string[]>([]);
   const [inGroups, setInGroups] = useState<string[]>([]);
   const [due, setDue] = useState("");
@@ -32,7 +28,6 @@ export function AskToConfirm({ document, onDone }: { document: string; onDone: (
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    void client.invalidateQueries({ queryKey: ["confirmations"] });
   };
   const open = asked.data?.filter((c) => !c.confirmed) ?? [];
   return (

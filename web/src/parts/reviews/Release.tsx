@@ -91,7 +91,6 @@ export function Release(props: { id: string; draft: Draft; must: number; threads
       draft.markedReady(revision);
       notice({ text: `Ready: readers now follow revision ${revision}.` });
     },
-    onError: (e) => notice({ text: e.message }),
   });
   const toApprove = (approval.data?.rule.needed ?? 0) > 0;
   // What is left open is said once, and whoever releases all the same knows it.

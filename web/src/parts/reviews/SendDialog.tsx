@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Approval, expect } from "../../base/api/client";
@@ -11,8 +12,8 @@ const field = "rounded border border-soft bg-paper px-2 py-1.5";
 export function SendDialog(props: { document: string; seq: number; approval?: Approval; onDone: () => void }) {
   const { approval, onDone } = props;
   const notice = useNotice();
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
-  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")), enabled: !approval });
+  const people = useQuery(ask("/api/people"));
+  const groups = useQuery({ ...ask("/api/groups"), enabled: !approval });
   const [chosen, setChosen] = useState<string[]>([]);
   const [inGroups, setInGroups] = useState<string[]>([]);
   const [note, setNote] = useState("");

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect } from "../../base/api/client";
 import { Button, Field, Panel } from "../../base/ui/controls";
@@ -9,14 +10,9 @@ import { ShareList } from "./ShareList";
 /** Links of a document for people without an account, and its codes. */
 export function ShareDialog(props: { document: string; title: string; revision: number; onDone: () => void }) {
   const { document, title, revision } = props;
-  const client = useQueryClient();
   const notice = useNotice();
   const path = { document };
-  const list = useQuery({
-    queryKey: ["shares", document],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/documents/{document}/shares", { params: { path } })),
-  });
+  const list = useQuery({ ...ask("/api/documents/{document}/shares", { path }), staleTime: 0 });
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const [lastDay, setLastDay] = useState("");
@@ -43,7 +39,6 @@ export function ShareDialog(props: { document: string; title: string; revision: 
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    void client.invalidateQueries({ queryKey: ["shares"] });
   };
   const tick = (label: string, on: boolean, set: (on: boolean) => void) => (
     <label className="flex items-center gap-2">

@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, expect, type Share } from "../../base/api/client";
 import { sayDay } from "../../base/format";
@@ -8,7 +7,6 @@ import { shown } from "../../base/ui/shown";
 
 /** Links, each with what it opens and how often it was; each can be revoked. */
 export function ShareList({ shares, titled }: { shares: Share[]; titled?: boolean }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const revoke = async (s: Share) => {
     try {
@@ -21,7 +19,6 @@ export function ShareList({ shares, titled }: { shares: Share[]; titled?: boolea
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    void client.invalidateQueries({ queryKey: ["shares"] });
   };
   return (
     <ul className="divide-y divide-line">

@@ -1,3 +1,4 @@
+import { dayOfYear, timeOf } from "../../base/format";
 import { type About, api, expect, Problem, type Rect, type Session, type Taken } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { listen } from "../../base/api/events";
@@ -133,9 +134,7 @@ class Shots {
   /** Begins a new session; the one before stays where it is. */
   begin(name?: string) {
     const now = new Date();
-    const date = now.toLocaleDateString("en-GB", { day: "numeric", month: "long" });
-    const time = now.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-    this.enter({ id: newID(), name: name ?? `Session of ${date}, ${time}` });
+    this.enter({ id: newID(), name: name ?? `Session of ${dayOfYear(now)}, ${timeOf(now)}` });
   }
 
   /** Goes on in a session that the server has. */

@@ -1,3 +1,4 @@
+import { sayMs } from "../../base/format";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import type { About } from "../../base/api/client";
 import { settings } from "./settings";
@@ -31,7 +32,7 @@ export const altOf = (item: Pick<Item, "name" | "about">) =>
 export function lengthOn(item: { moves?: boolean; taken?: { clip?: { ms: number } } }): string {
   const ms = item.taken?.clip?.ms;
   if (ms === undefined) return item.moves ? "clip" : "";
-  return `${Math.floor(ms / 60_000)}:${String(Math.round(ms / 1000) % 60).padStart(2, "0")}`;
+  return sayMs(ms);
 }
 
 const captions = new WeakMap<About, { language: string; words: string }>(); // rows are drawn more often than their words change

@@ -1,9 +1,10 @@
+import { sizeOf } from "../../base/format";
 import { useState } from "react";
 import type { Figure } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { DragOut } from "./DragOut";
-import { copyFinished, finish, sizeOf } from "./finished";
+import { copyFinished, finish } from "./finished";
 import { SaveAs } from "./SaveAs";
 import { type How, useTakeOut } from "./useTakeOut";
 import { NumberField, Pick } from "./fields";

@@ -1,8 +1,8 @@
+import { sizeOf } from "../../base/format";
 import { useEffect, useState } from "react";
 import type { Figure } from "../../base/api/client";
 import { DragOut, type Made } from "./DragOut";
 import { Pick } from "./fields";
-import { sizeOf } from "./finished";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { type ClipForm, clipForms, keepForm, makeClip } from "../clips/make";

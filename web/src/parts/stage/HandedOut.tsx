@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type HiddenPlace } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
@@ -15,16 +16,11 @@ const areasOf = (figure: Figure) => figure.marks.filter((m) => m.kind === "conce
  */
 export function HandedOut({ figure }: { figure: Figure }) {
   const notice = useNotice();
-  const client = useQueryClient();
   // What was concealed when the picture was opened, or has been asked about.
   const [settled, setSettled] = useState(() => new Set(areasOf(figure).map(covered)));
   const fresh = areasOf(figure).filter((m) => !settled.has(covered(m)));
   const params = { params: { path: { shot: figure.shot } } };
-  const query = useQuery({
-    queryKey: ["handed", figure.shot],
-    enabled: fresh.length > 0,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/handed", params)),
-  });
+  const query = useQuery({ ...ask("/api/shots/{shot}/handed", params.params), enabled: fresh.length > 0 });
   const where = query.data ?? [];
   if (fresh.length === 0 || where.length === 0) return null;
   const settle = () => setSettled(new Set([...settled, ...fresh.map(covered)]));
@@ -46,7 +42,6 @@ export function HandedOut({ figure }: { figure: Figure }) {
     try {
       await expect(api.POST("/api/shots/{shot}/handed", { ...params, body }));
       settle();
-      void client.invalidateQueries({ queryKey: ["history"] });
       notice({ text: "Concealed in what was handed out too. Files that were made of it are withdrawn." });
     } catch (e) {
       notice({ text: `Nothing was changed in what was handed out: ${(e as Error).message}` });

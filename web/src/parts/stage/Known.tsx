@@ -1,5 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { api, expect, type Figure, type Taken } from "../../base/api/client";
+import { type Figure, type Taken } from "../../base/api/client";
 import type { View } from "../../base/core/core";
 import { useStageCore } from "./core";
 import { Actions, Button } from "../../base/ui/controls";
@@ -13,9 +14,8 @@ export function Known(props: {
   const stage = useStageCore();
   const { figure, taken, onTake } = props;
   const changed = useQuery({
-    queryKey: ["changed", figure.shot],
+    ...ask("/api/shots/{shot}/changed", { path: { shot: figure.shot } }),
     enabled: taken?.capture !== undefined,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/changed", { params: { path: { shot: figure.shot } } })),
     staleTime: Infinity,
   }).data;
   const clicked = taken?.about.action?.element;

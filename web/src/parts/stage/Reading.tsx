@@ -1,6 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, expect, type Figure, type Rect } from "../../base/api/client";
+import { type Figure, type Rect } from "../../base/api/client";
 import { core, type Size, type View } from "../../base/core/core";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
@@ -20,8 +21,7 @@ export function Reading(props: {
   const notice = useNotice();
   const [area, setArea] = useState<Rect>();
   const query = useQuery({
-    queryKey: ["words", figure.shot],
-    queryFn: () => expect(api.GET("/api/shots/{shot}/words", { params: { path: { shot: figure.shot } } })),
+    ...ask("/api/shots/{shot}/words", { path: { shot: figure.shot } }),
     refetchInterval: ({ state }) => (state.data?.reading ? 2000 : false), // a large picture takes a while
   });
   const { part } = view;

@@ -1,6 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect, type Figure, type Shot, type Taken } from "../../base/api/client";
+import { type Figure, type Shot, type Taken } from "../../base/api/client";
 import { core, type Numbers } from "../../base/core/core";
 import type { Row } from "../document/model";
 import { captionOf } from "../shots/use";
@@ -194,10 +195,8 @@ const newShots = (n: number) =>
 /** The shot after another in its session. */
 function useFollowing(shot: Taken | undefined): Taken | undefined {
   const session = useQuery({
-    queryKey: ["session", shot?.capture],
+    ...ask("/api/captures/{capture}", { path: { capture: shot?.capture as string } }),
     enabled: shot?.capture !== undefined,
-    queryFn: () =>
-      expect(api.GET("/api/captures/{capture}", { params: { path: { capture: shot?.capture as string } } })),
   });
   const all = session.data?.shots ?? [];
   const at = all.findIndex((s) => s.id === shot?.id);

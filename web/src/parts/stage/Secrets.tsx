@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure, type Rect, type Target } from "../../base/api/client";
@@ -22,9 +23,8 @@ export function Secrets(props: {
   const [dismissed, setDismissed] = useState<string[]>([]);
   const [searching, setSearching] = useState(false);
   const query = useQuery({
-    queryKey: ["secrets", figure.shot],
+    ...ask("/api/shots/{shot}/secrets", { path: { shot: figure.shot } }),
     enabled: asked === figure.shot,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/secrets", { params: { path: { shot: figure.shot } } })),
     refetchInterval: ({ state }) => (state.data?.reading ? 2000 : false), // a large picture takes a while
   });
   const key = (r: Rect) => `${figure.shot} ${Math.round(r.x)} ${Math.round(r.y)}`;

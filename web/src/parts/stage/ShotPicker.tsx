@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
@@ -8,12 +9,7 @@ import { Button, ChooseFiles } from "../../base/ui/controls";
 
 /** Picks one of the person's shots, the newest first, or a file. What is taken meanwhile appears by itself. */
 export function ShotPicker(props: { title: string; children?: React.ReactNode; onPick: (shot: Taken | null) => void }) {
-  const list = useQuery({
-    queryKey: ["recent"],
-    queryFn: () => expect(api.GET("/api/shots")),
-    refetchOnWindowFocus: "always",
-    refetchOnMount: "always",
-  });
+  const list = useQuery({ ...ask("/api/shots"), refetchOnWindowFocus: "always", refetchOnMount: "always" });
   const [problem, setProblem] = useState("");
   const bringIn = async (file: File | undefined) => {
     if (!file) return;

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, expect, type Figure } from "../../base/api/client";
 import { core, type View } from "../../base/core/core";
@@ -17,10 +18,9 @@ export function Styles(props: {
 }) {
   const stage = useStageCore();
   const { view, onTake, onAll } = props;
-  const client = useQueryClient();
   const notice = useNotice();
   const [naming, setNaming] = useState(false);
-  const list = useQuery({ queryKey: ["styles"], queryFn: () => expect(api.GET("/api/styles")), staleTime: 60_000 });
+  const list = useQuery({ ...ask("/api/styles"), staleTime: 60_000 });
   const chosen = props.marks.filter((m) => view.chosen.includes(m.id));
   const mark = view.selected ?? chosen[0];
   if (!mark || chosen.some((m) => m.kind !== mark.kind)) return null;
@@ -32,7 +32,6 @@ export function Styles(props: {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    void client.invalidateQueries({ queryKey: ["styles"] });
   };
   const forget = async (id: string) => {
     try {
@@ -40,7 +39,6 @@ export function Styles(props: {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    void client.invalidateQueries({ queryKey: ["styles"] });
   };
   const choices: Choice[] = [
     ...mine.map((s) => ({

@@ -48,6 +48,3 @@ export const endings: Record<string, string> = {
   "image/gif": "gif",
   "application/pdf": "pdf",
 };
-
-export const sizeOf = (bytes: number) =>
-  bytes >= 1_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} KB`;

@@ -1,6 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, expect, type Rect, type Taken } from "../../base/api/client";
+import { type Rect, type Taken } from "../../base/api/client";
 import type { Size, View } from "../../base/core/core";
 import type { Picture } from "../document/picture";
 import { whenIdle } from "../../base/core/idle";
@@ -9,9 +10,8 @@ import type { StageCore } from "./core";
 /** What is known of a shot's capture; undefined while it is on its way or where nothing is. */
 export function useTaken(shot: string | undefined, picture: Picture | undefined): Taken | undefined {
   return useQuery({
-    queryKey: ["shot", shot],
+    ...ask("/api/shots/{shot}/about", { path: { shot: shot ?? "" } }),
     enabled: shot !== undefined && picture?.progress === undefined && picture?.size !== undefined,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: shot ?? "" } } })),
     staleTime: 60_000,
   }).data;
 }

@@ -3,7 +3,8 @@ import type { Figure } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import { useNotice } from "../../base/ui/notices";
 import { saveAs } from "../../base/ui/saveAs";
-import { endings, finish, type FinishedPicture, sizeOf } from "./finished";
+import { endings, finish, type FinishedPicture } from "./finished";
+import { sizeOf } from "../../base/format";
 
 export type How = Parameters<typeof finish>[2];
 

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect } from "../../base/api/client";
 import { PickLine } from "../../base/ui/PickLine";
 import { shown } from "../../base/ui/shown";
 import type { RefersTo } from "./refer";
@@ -18,11 +18,7 @@ export function ReferDialog({
   const [text, setText] = useState("");
   const asked = text.trim().toLowerCase();
   const near = targets.filter((t) => `${t.name} ${t.said}`.toLowerCase().includes(asked)).slice(0, most);
-  const others = useQuery({
-    queryKey: ["refer", asked],
-    enabled: asked.length > 1,
-    queryFn: () => expect(api.GET("/api/search", { params: { query: { text: asked } } })),
-  });
+  const others = useQuery({ ...ask("/api/search", { query: { text: asked } }), enabled: asked.length > 1 });
   const documents = new Map((others.data ?? []).map((h) => [h.document.id, h.document]));
   const lines: RefersTo[] = [
     ...near,

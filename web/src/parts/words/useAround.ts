@@ -1,6 +1,8 @@
+import { ask } from "../../base/api/ask";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { api, expect, type Other } from "../../base/api/client";
+import { type Other } from "../../base/api/client";
+import { old } from "../../base/api/freshness";
 import { useEvents } from "../../base/api/events";
 import { core, type Numbers } from "../../base/core/core";
 import { format } from "../../base/api/format";
@@ -35,21 +37,14 @@ export function useAround(id: string, draft: Draft, rows: Row[], numbers: Number
       ...refers.flatMap(([kind, to]) => (kind === "document" ? [to] : [])),
     ]),
   ].sort();
-  const key = documents.join();
   const query = useQuery({
-    queryKey: ["others", id, key],
+    ...ask("/api/documents/{document}/others", { path: { document: id }, query: { also: documents.slice(0, 200) } }),
     enabled: documents.length > 0,
     staleTime: 0,
     placeholderData: keepPreviousData,
-    queryFn: () =>
-      expect(
-        api.GET("/api/documents/{document}/others", {
-          params: { path: { document: id }, query: { also: documents.slice(0, 200) } },
-        }),
-      ),
   });
   useEvents({
-    document: (e) => documents.includes(e.document) && void client.invalidateQueries({ queryKey: ["others", id] }),
+    document: (e) => documents.includes(e.document) && old(client, ["/api/documents/{document}/others"], id),
   });
   const known = documents.length === 0;
   const others = useMemo<Record<string, Other> | undefined>(

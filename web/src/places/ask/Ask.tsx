@@ -1,3 +1,5 @@
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
 import { secret } from "../../base/api/secret";
 import { part } from "../../base/ui/part";
 import { useMutation, useQuery } from "@tanstack/react-query";
@@ -27,11 +29,7 @@ export default function Ask() {
   const { token = "" } = useParams();
   const path = { token };
   useTitle("Ask for help");
-  const door = useQuery({
-    queryKey: ["door", token],
-    retry: false,
-    queryFn: () => expect(api.GET("/api/door/{token}", { params: { path } })),
-  });
+  const door = useQuery({ ...ask("/api/door/{token}", { path }), retry: false });
   const [said, setSaid] = useState({ name: "", mail: "", reach: "", wanted: "", wrong: "", tried: "", urgent: "" });
   const [pictures, setPictures] = useState<Held[]>([]);
   const [marking, setMarking] = useState<string>();
@@ -56,6 +54,7 @@ export default function Ask() {
   };
   useArriving({ onPaste: (files) => void bring(files), onDrop: (files) => void bring(files) });
   const send = useMutation({
+    ...beside,
     mutationFn: async () => {
       for (const p of pictures) {
         await expect(

@@ -1,7 +1,7 @@
+import { sayMs } from "../../base/format";
 import { useSyncExternalStore } from "react";
 import { Button } from "../../base/ui/controls";
 import { Key } from "../../base/ui/Key";
-import { sayMs } from "../../parts/clips/time";
 import { filming } from "../../parts/capture/filming";
 import { useRecorder } from "../../parts/capture/use";
 

@@ -1,4 +1,6 @@
-import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask, type Question } from "../../base/api/ask";
+import { momentOf, sizeOf } from "../../base/format";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type Taken } from "../../base/api/client";
@@ -12,7 +14,6 @@ import { altOf, captionOf } from "../../parts/shots/use";
 import { Failed, Loading } from "../../base/ui/states";
 import { useTitle } from "../../base/ui/title";
 
-const mega = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 const offset = () => -new Date().getTimezoneOffset();
 
 type Filter = { day: string; window: string; text: string; placed: "" | "true" | "false"; unused: boolean };
@@ -20,7 +21,6 @@ type Filter = { day: string; window: string; text: string; placed: "" | "true" |
 /** All of a person's shots: to find one again, and to make room. */
 export function Finder({ account }: { account: Account }) {
   useTitle("My shots");
-  const client = useQueryClient();
   const notice = useNotice();
   useInflow(true);
   const navigate = useNavigate();
@@ -30,10 +30,10 @@ export function Finder({ account }: { account: Account }) {
     setFilter({ ...filter, ...some });
     setChosen(new Set());
   };
-  const room = useQuery({ queryKey: ["room"], queryFn: () => expect(api.GET("/api/shots/room")) });
-  const sessions = useQuery({ queryKey: ["captures"], queryFn: () => expect(api.GET("/api/captures")) });
+  const room = useQuery(ask("/api/shots/room"));
+  const sessions = useQuery(ask("/api/captures"));
   const found = useInfiniteQuery({
-    queryKey: ["shots", filter],
+    queryKey: ["/api/shots", filter] satisfies [Question, unknown],
     initialPageParam: undefined as Taken | undefined,
     queryFn: async ({ pageParam }) => {
       await loadCore();
@@ -56,9 +56,6 @@ export function Finder({ account }: { account: Account }) {
     placeholderData: (old) => old,
   });
   const shots = found.data?.pages.flat() ?? [];
-  const refresh = () => {
-    for (const key of ["shots", "room", "captures", "unplaced"]) void client.invalidateQueries({ queryKey: [key] });
-  };
   const discard = async (ids: string[], discarded: boolean) => {
     try {
       await expect(api.PUT("/api/shots/discarded", { body: { shots: ids, discarded } }));
@@ -72,7 +69,6 @@ export function Finder({ account }: { account: Account }) {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    refresh();
   };
   const sessionOf = (t: Taken) => sessions.data?.find((s) => s.id === t.capture);
   const toggle = (id: string) => {
@@ -127,9 +123,9 @@ export function Finder({ account }: { account: Account }) {
         {room.data && (
           <div className="mb-4 flex flex-wrap items-center gap-3 border-l-[3px] border-line bg-paper px-4 py-2">
             <span className="flex-1">
-              {room.data.shots} shots take {mega(room.data.bytes)}.{" "}
+              {room.data.shots} shots take {sizeOf(room.data.bytes)}.{" "}
               {room.data.unusedShots > 0 &&
-                `${room.data.unusedShots} of them, ${mega(room.data.unusedBytes)}, are used nowhere.`}
+                `${room.data.unusedShots} of them, ${sizeOf(room.data.unusedBytes)}, are used nowhere.`}
               {room.data.reads === "" && " Text in pictures is not read here."}
             </span>
             {filter.unused ? (
@@ -172,7 +168,7 @@ export function Finder({ account }: { account: Account }) {
                   <span className="truncate font-bold">{captionOf(t)}</span>
                 </label>
                 <p className="truncate text-soft">
-                  {new Date(t.about.taken).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+                  {momentOf(t.about.taken)}
                   {t.placed ? ", placed" : ""}
                 </p>
                 <p className="truncate">

@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
@@ -14,10 +15,7 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
   const [name, setName] = useState(title);
   const [after, setAfter] = useState<string>();
   const [problem, setProblem] = useState("");
-  const list = useQuery({
-    queryKey: ["documents", ""],
-    queryFn: () => expect(api.GET("/api/documents", { params: { query: {} } })),
-  });
+  const list = useQuery(ask("/api/documents", { query: {} }));
   const doc = list.data?.find((d) => d.id === chosen);
   const last = doc?.steps ?? 0;
   const go = async () => {

@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { settings } from "../../parts/shots/settings";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
@@ -29,9 +30,8 @@ export function ShotStage({ account }: { account: Account }) {
   const local = useShots().get(id);
   usePictureOpens();
   const query = useQuery({
-    queryKey: ["shot", id],
+    ...ask("/api/shots/{shot}/about", { path: { shot: id } }),
     enabled: !local || local.taken !== undefined,
-    queryFn: () => expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot: id } } })),
     // Just taken, it may still be on its way.
     retry: 5,
     retryDelay: 600,
@@ -68,9 +68,8 @@ const cameFrom = () => ((history.state as { idx?: number } | null)?.idx ?? 0) > 
 /** Where a shot is used: the first step that shows it, and how many more do. */
 function Uses({ shot }: { shot: string }) {
   const uses = useQuery({
-    queryKey: ["uses", shot],
+    ...ask("/api/shots/{shot}/uses", { path: { shot } }),
     retry: false, // just taken, it is used nowhere yet
-    queryFn: () => expect(api.GET("/api/shots/{shot}/uses", { params: { path: { shot } } })),
   });
   const [first, ...more] = uses.data ?? [];
   if (!first) return null;

@@ -1,7 +1,10 @@
+import { ask } from "../../base/api/ask";
+import { dayOf } from "../../base/format";
+import { Select } from "../../base/ui/Select";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect } from "../../base/api/client";
+import { type Account } from "../../base/api/client";
 import { Acts, DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
@@ -17,19 +20,12 @@ export function Changes({ account }: { account: Account }) {
   const from = Number(search.get("from")) || undefined;
   const to = Number(search.get("to")) || undefined;
   const query = useQuery({
-    queryKey: ["differences", id, from, to],
+    ...ask("/api/documents/{document}/differences", { path: { document: id }, query: { from, to } }),
     staleTime: 0,
-    queryFn: () =>
-      expect(
-        api.GET("/api/documents/{document}/differences", { params: { path: { document: id }, query: { from, to } } }),
-      ),
     retry: false,
   });
-  const history = useQuery({
-    queryKey: ["history", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}/history", { params: { path: { document: id } } })),
-  });
-  const revisions = history.data?.flatMap((h) => (h.revision ? [h.revision] : [])) ?? [];
+  const history = useQuery(ask("/api/documents/{document}/history", { path: { document: id } }));
+  const revisions = history.data?.filter((h) => h.revision) ?? [];
   useTitle(query.data && `Changes of ${shown(query.data.title)}`);
   const d = query.data;
   const choose = (name: "from" | "to", value: string) => {
@@ -41,18 +37,19 @@ export function Changes({ account }: { account: Account }) {
   const pick = (name: "from" | "to", label: string, value: number | undefined, draft?: string) => (
     <label className="flex items-center gap-2">
       {label}
-      <select
-        value={value ?? ""}
-        onChange={(e) => choose(name, e.target.value)}
-        className="rounded border border-soft bg-paper px-2 py-1"
-      >
-        {draft && <option value="">{draft}</option>}
-        {revisions.map((r) => (
-          <option key={r} value={r}>
-            Revision {r}
-          </option>
-        ))}
-      </select>
+      <Select
+        label={label}
+        value={value === undefined ? "" : String(value)}
+        onChange={(value) => choose(name, value)}
+        options={[
+          ...(draft ? [{ value: "", name: draft }] : []),
+          ...revisions.map((r) => ({
+            value: String(r.revision),
+            name: `Revision ${r.revision}`,
+            about: `${dayOf(r.at)}, ${r.by}`,
+          })),
+        ]}
+      />
     </label>
   );
   return (

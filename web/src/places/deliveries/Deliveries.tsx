@@ -1,3 +1,4 @@
+import { dayShort, momentShort } from "../../base/format";
 import { Link, useSearchParams } from "react-router";
 import { type Account, type Delivery, mayEdit } from "../../base/api/client";
 import { Places, TopBar } from "../../parts/bar/TopBar";
@@ -9,11 +10,6 @@ import { useTitle } from "../../base/ui/title";
 import { Progress } from "../../parts/deliveries/Progress";
 import { Standings } from "../../parts/deliveries/Standings";
 import { useDeliveries, useDeliveryAct } from "../../parts/deliveries/useDeliveries";
-
-const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
-
-const made = (iso: string) =>
-  new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** Files made of documents: one's own, or all of one document. */
 export function Deliveries({ account }: { account: Account }) {
@@ -74,8 +70,8 @@ function Row({ of: d }: { of: Delivery }) {
           {d.folder && " of each document that is valid"}
           {d.from && !d.folder && `, from ${d.from === "Draft" ? "the draft" : d.from.toLowerCase()}`}
           {d.steps ? `, ${d.steps === 1 ? "1 step" : `${d.steps} steps`}` : ""}
-          {d.layout ? `, ${layoutName(d.layout)}` : ""}. Made {made(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
-          {day(d.goes)}.{d.taken && ` Downloaded by ${d.taken}.`}
+          {d.layout ? `, ${layoutName(d.layout)}` : ""}. Made {momentShort(d.at)} by {d.mine ? "you" : d.by}, kept until{" "}
+          {dayShort(d.goes)}.{d.taken && ` Downloaded by ${d.taken}.`}
         </span>
       </span>
       <Progress of={d} />

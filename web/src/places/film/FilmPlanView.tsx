@@ -1,8 +1,8 @@
+import { sayMs } from "../../base/format";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { format } from "../../base/api/format";
 import { type Account, type Facts } from "../../base/api/client";
-import { sayMs } from "../../parts/clips/time";
 import { core, type FilmPlan } from "../../base/core/core";
 import { Progress } from "../../parts/deliveries/Progress";
 import { useDeliveries, useOrder } from "../../parts/deliveries/useDeliveries";

@@ -1,6 +1,6 @@
+import { sayMs } from "../../base/format";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import type { Figure, HouseStyle } from "../../base/api/client";
-import { sayMs } from "../../parts/clips/time";
 import { useFrames } from "../../parts/clips/useFrames";
 import { core, type FilmPlan, type FilmSegment } from "../../base/core/core";
 import type { Row } from "../../parts/document/model";

@@ -1,6 +1,6 @@
+import { sayMs } from "../../base/format";
 import { useState } from "react";
 import type { Content } from "../../base/api/client";
-import { sayMs } from "../../parts/clips/time";
 import { core, type FilmScene } from "../../base/core/core";
 import type { Draft } from "../../parts/document/draft";
 import type { Row } from "../../parts/document/model";

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect } from "../../base/api/client";
 import { Button, Field, Panel } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { FolderChoice } from "../../parts/library/FolderChoice";
@@ -24,10 +24,7 @@ export function Begin({
   const [folder, setFolder] = useState(initial);
   const [start, setStart] = useState("");
   const [tried, setTried] = useState(false);
-  const starts = useQuery({
-    queryKey: ["starts", kind],
-    queryFn: () => expect(api.GET("/api/search", { params: { query: { starts: true, kind } } })),
-  });
+  const starts = useQuery(ask("/api/search", { query: { starts: true, kind } }));
   const problem = checkTitle(title.trim());
   return (
     <Panel title={kind === "manual" ? "Write a manual" : "Write a procedure"} onDone={() => onDone(undefined)}>

@@ -1,4 +1,6 @@
-import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask, type Question } from "../../base/api/ask";
+import { dayOf } from "../../base/format";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { type Account, api, expect, type Taken } from "../../base/api/client";
 import { loadCore } from "../../base/core/core";
@@ -10,17 +12,13 @@ import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
 import { useTitle } from "../../base/ui/title";
 
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
-
 /** Documents and shots that were deleted, for as long as they can come back. */
 export function Deleted({ account }: { account: Account }) {
   useTitle("Deleted");
-  const client = useQueryClient();
   const notice = useNotice();
-  const documents = useQuery({ queryKey: ["deleted"], queryFn: () => expect(api.GET("/api/deleted")) });
+  const documents = useQuery(ask("/api/deleted"));
   const found = useInfiniteQuery({
-    queryKey: ["shots", "deleted"],
+    queryKey: ["/api/shots", "deleted"] satisfies [Question, string],
     initialPageParam: undefined as Taken | undefined,
     queryFn: async ({ pageParam: last }) => {
       await loadCore();
@@ -36,9 +34,6 @@ export function Deleted({ account }: { account: Account }) {
       notice({ text: said });
     } catch (e) {
       notice({ text: (e as Error).message });
-    }
-    for (const key of ["deleted", "documents", "shots", "captures", "unplaced", "room"]) {
-      void client.invalidateQueries({ queryKey: [key] });
     }
   };
   const problem = documents.error ?? found.error;
@@ -71,7 +66,7 @@ export function Deleted({ account }: { account: Account }) {
                 <span className="min-w-0 flex-1">
                   <strong className="block truncate">{shown(d.title)}</strong>
                   <span className="text-sm text-soft">
-                    Deleted by {d.changedBy} on {day(at)}. Goes for good on {day(goes)}.
+                    Deleted by {d.changedBy} on {dayOf(at)}. Goes for good on {dayOf(goes)}.
                   </span>
                 </span>
                 <Button
@@ -110,7 +105,7 @@ export function Deleted({ account }: { account: Account }) {
               />
               <div className="space-y-1 px-2 py-1.5 text-sm">
                 <p className="truncate font-bold">{captionOf(t)}</p>
-                <p className="text-soft">{t.goes ? `Goes on ${day(t.goes)}` : "Stays: a document uses it"}</p>
+                <p className="text-soft">{t.goes ? `Goes on ${dayOf(t.goes)}` : "Stays: a document uses it"}</p>
                 <Button
                   small
                   onClick={() =>

@@ -1,7 +1,8 @@
+import { ask } from "../../base/api/ask";
 import { placeOf } from "../../base/api/kinds";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { type Account, api, expect, mayEdit } from "../../base/api/client";
+import { type Account, mayEdit } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
 import { laidOut, useFolders } from "../../parts/library/FolderChoice";
 import type { Filter, LibraryState } from "./useLibrary";
@@ -21,16 +22,8 @@ const dues = { overdue: "Review overdue", soon: "Review due soon" };
 export function Filters({ account, library }: { account: Account; library: LibraryState }) {
   const folders = useFolders();
   const edits = mayEdit(account);
-  const recent = useQuery({
-    queryKey: ["documents", "recent"],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/recent")),
-  });
-  const people = useQuery({
-    queryKey: ["people"],
-    enabled: edits,
-    queryFn: () => expect(api.GET("/api/people")),
-  });
+  const recent = useQuery({ ...ask("/api/recent"), staleTime: 0 });
+  const people = useQuery({ ...ask("/api/people"), enabled: edits });
   const folder = library.value("folder");
   const laid = laidOut(folders.data ?? []);
   return (

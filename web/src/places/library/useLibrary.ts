@@ -2,6 +2,8 @@ import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, expect } from "../../base/api/client";
+import type { Question } from "../../base/api/ask";
+import { old } from "../../base/api/freshness";
 import { useEvents } from "../../base/api/events";
 
 export const filters = ["kind", "state", "folder", "owner", "due", "usedIn", "sort"] as const;
@@ -54,7 +56,7 @@ export function useLibrary() {
   const pinned = params.get("pinned") === "true";
   const client = useQueryClient();
   const list = useInfiniteQuery({
-    queryKey: ["documents", asked, chosen, pinned],
+    queryKey: ["/api/search", chosen, asked, pinned] satisfies [Question, ...unknown[]],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       search({
@@ -68,7 +70,7 @@ export function useLibrary() {
   });
   // What has changed is found by its words a moment later, so that a search is asked again.
   const refresh = useCallback(() => {
-    const ask = () => void client.invalidateQueries({ queryKey: ["documents"] });
+    const ask = () => old(client, ["/api/search"]);
     ask();
     if (asked) for (const after of findable) setTimeout(ask, after);
   }, [client, asked]);

@@ -1,5 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { type Account, api, expect } from "../../base/api/client";
+import { type Account } from "../../base/api/client";
 import { SetupPage, Subject } from "../../parts/bar/SetupPage";
 import { Button } from "../../base/ui/controls";
 import { useHouse } from "../../parts/house/useHouse";
@@ -8,7 +9,7 @@ import { ShareList } from "../../parts/share/ShareList";
 
 /** All links of the house, and which sites may show them in a frame: for administrators. */
 export function AllLinks({ account }: { account: Account }) {
-  const list = useQuery({ queryKey: ["shares"], staleTime: 0, queryFn: () => expect(api.GET("/api/shares")) });
+  const list = useQuery({ ...ask("/api/shares"), staleTime: 0 });
   return (
     <SetupPage
       account={account}

@@ -1,8 +1,8 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect, figureAddress, mayEdit, type Layout, type Pages } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
+import { type Account, figureAddress, mayEdit, type Layout, type Pages } from "../../base/api/client";
 import { Deliver } from "../../parts/deliveries/Deliver";
 import { Progress } from "../../parts/deliveries/Progress";
 import { useDeliveries, useOrder } from "../../parts/deliveries/useDeliveries";
@@ -12,6 +12,7 @@ import { Acts, DocumentBar } from "../../parts/bar/DocumentBar";
 import { Blank, Button } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
+import { Select } from "../../base/ui/Select";
 import { useTitle } from "../../base/ui/title";
 import { Remarks, useRemarks } from "./Remarks";
 import { Sheet } from "../../parts/reading/Sheet";
@@ -22,23 +23,13 @@ export function PagesView({ account }: { account: Account }) {
   const [search, setSearch] = useSearchParams();
   const layout = (layouts.find((l) => l.layout === search.get("layout"))?.layout ?? "") as Layout;
   const revision = Number(search.get("revision")) || undefined;
-  const client = useQueryClient();
   const path = { params: { path: { document: id } } };
-  const whole = useQuery({
-    queryKey: ["document", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}", path)),
-  });
+  const whole = useQuery(ask("/api/documents/{document}", path.params));
   const pages = useQuery({
-    queryKey: ["pages", id, layout, whole.data?.seq, revision],
+    ...ask("/api/documents/{document}/pages", { path: { document: id }, query: { layout, revision } }, whole.data?.seq),
     enabled: whole.data !== undefined,
-    queryFn: () =>
-      expect(
-        api.GET("/api/documents/{document}/pages", { params: { path: { document: id }, query: { layout, revision } } }),
-      ),
     placeholderData: keepPreviousData,
   });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
-  useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
   const seq = whole.data?.seq ?? 0;
   const picture = useCallback(
     (ref: string) =>
@@ -75,23 +66,20 @@ export function PagesView({ account }: { account: Account }) {
       <Acts>
         <label className="flex items-center gap-2">
           Layout
-          <select
+          <Select
+            label="Layout"
             value={layout}
-            onChange={(e) => {
+            onChange={(layout) => {
               const next = new URLSearchParams(search);
               next.delete("layout");
-              if (e.target.value) next.set("layout", e.target.value);
+              if (layout) next.set("layout", layout);
               setSearch(next, { replace: true });
             }}
-            className="rounded border border-soft bg-paper px-2 py-1"
-          >
-            <option value="">As it was written</option>
-            {layouts.map((l) => (
-              <option key={l.layout} value={l.layout}>
-                {l.name}, {l.use}
-              </option>
-            ))}
-          </select>
+            options={[
+              { value: "", name: "As it was written" },
+              ...layouts.map((l) => ({ value: l.layout, name: l.name, about: l.use })),
+            ]}
+          />
         </label>
         <span className="flex-1 text-soft">
           {pages.data && (pages.data.sheets.length === 1 ? "1 page" : `${pages.data.sheets.length} pages`)}

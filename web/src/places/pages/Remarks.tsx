@@ -1,16 +1,15 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, expect, type Finding, type Pages } from "../../base/api/client";
+import { type Finding, type Pages } from "../../base/api/client";
 
 const most = 4; // said of one page at once
 
 /** What is to settle in a document, by the page that it stands on; those of the whole stand with the first. */
 export function useRemarks(id: string, pages: Pages | undefined, seq: number, edits: boolean) {
   const found = useQuery({
-    queryKey: ["remarks", id, seq],
+    ...ask("/api/documents/{document}/looks", { path: { document: id }, query: { all: true } }, seq),
     enabled: edits && pages !== undefined,
-    queryFn: () =>
-      expect(api.GET("/api/documents/{document}/looks", { params: { path: { document: id }, query: { all: true } } })),
   });
   const pageOf = new Map(pages?.places.map((p) => [p.block, p.page]));
   const byPage = new Map<number, Finding[]>();

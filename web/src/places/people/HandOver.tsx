@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api, expect, type Member } from "../../base/api/client";
 import { Button, Panel } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
+import { Select } from "../../base/ui/Select";
 import { shown } from "../../base/ui/shown";
 
 /** Makes another the owner of all that someone answers for. */
@@ -29,18 +30,13 @@ export function HandOver(props: {
     >
       <label className="block">
         <span className="mb-1 block text-sm text-soft">Who answers for them from now on</span>
-        <select
+        <Select
+          label="Who answers for them from now on"
+          className="w-full"
           value={to}
-          onChange={(e) => setTo(e.target.value)}
-          className="w-full rounded border border-soft bg-paper px-2 py-2"
-        >
-          <option value="">Choose …</option>
-          {people.map((p) => (
-            <option key={p.id} value={p.id}>
-              {shown(p.displayName)}
-            </option>
-          ))}
-        </select>
+          onChange={setTo}
+          options={people.map((p) => ({ value: p.id, name: p.displayName }))}
+        />
       </label>
       <div className="mt-5 flex justify-end gap-2">
         <Button onClick={onDone}>Leave them</Button>

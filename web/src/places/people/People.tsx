@@ -1,3 +1,4 @@
+import { momentOf, momentShort } from "../../base/format";
 import { useState } from "react";
 import { type Account, api, expect, type Invitation, type Member } from "../../base/api/client";
 import { SetupPage } from "../../parts/bar/SetupPage";
@@ -103,16 +104,7 @@ export function People({ account }: { account: Account }) {
                     {m.owns === 0 ? "" : m.owns === 1 ? "1 document" : `${m.owns} documents`}
                   </td>
                   <td className="px-4 py-2 whitespace-nowrap">
-                    {m.invited
-                      ? "invited"
-                      : m.seenAt
-                        ? new Date(m.seenAt).toLocaleString("en-GB", {
-                            day: "numeric",
-                            month: "short",
-                            hour: "2-digit",
-                            minute: "2-digit",
-                          })
-                        : ""}
+                    {m.invited ? "invited" : m.seenAt ? momentShort(m.seenAt) : ""}
                   </td>
                   <td className="px-2 py-2">
                     <Actions label={`What to do with ${m.displayName}`} choices={choices(m)}>
@@ -148,8 +140,7 @@ export function People({ account }: { account: Account }) {
             {asking.invited.mailed
               ? "It was sent by mail. "
               : "They have no mail address here: hand it over yourself. "}
-            It works once, until{" "}
-            {new Date(asking.invited.until).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}.
+            It works once, until {momentOf(asking.invited.until)}.
           </p>
           <p className="mt-3 flex items-center gap-2">
             <code className="min-w-0 flex-1 overflow-x-auto rounded border border-soft px-2 py-1 font-mono text-sm whitespace-nowrap">

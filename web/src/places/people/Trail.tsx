@@ -1,6 +1,8 @@
+import { momentOf } from "../../base/format";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import type { Question } from "../../base/api/ask";
 import { type Account, api, expect, type TrailAct } from "../../base/api/client";
 import { SetupPage } from "../../parts/bar/SetupPage";
 import { Button } from "../../base/ui/controls";
@@ -18,7 +20,7 @@ export function Trail({ account }: { account: Account }) {
   const set = (change: typeof asked) =>
     setAsked(Object.fromEntries(Object.entries({ ...asked, ...change }).filter(([, v]) => v)) as typeof asked);
   const lines = useInfiniteQuery({
-    queryKey: ["trail", asked],
+    queryKey: ["/api/trail", asked] satisfies [Question, unknown],
     staleTime: 0,
     initialPageParam: undefined as number | undefined,
     queryFn: ({ pageParam }) => expect(api.GET("/api/trail", { params: { query: { ...asked, before: pageParam } } })),
@@ -92,7 +94,7 @@ export function Trail({ account }: { account: Account }) {
           {all.map((l) => (
             <li key={l.id} className="grid gap-x-4 px-4 py-1.5 sm:grid-cols-[9.5rem_minmax(0,1fr)]">
               <time dateTime={l.at} className="text-soft">
-                {new Date(l.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+                {momentOf(l.at)}
               </time>
               <span>
                 {l.who ? <b>{shown(l.who)}</b> : "Raconte"} {acts[l.act]}{" "}

@@ -1,3 +1,4 @@
+import { sizeOf } from "../../base/format";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
@@ -5,8 +6,6 @@ import { type Account, api, expect, mayEdit, type WholeDocument } from "../../ba
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
-
-const size = (bytes: number) => (bytes > 1e6 ? `${Math.round(bytes / 1e5) / 10} MB` : `${Math.ceil(bytes / 1000)} KB`);
 
 /** A filed PDF, page by page. */
 export function Filed({ account, data }: { account: Account; data: WholeDocument }) {
@@ -23,13 +22,11 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
   const rewrite = useMutation({
     mutationFn: () => expect(api.POST("/api/documents/{document}/rewrite", path)),
     onSuccess: () => void navigate(`/d/${summary.id}/write`),
-    onError: (e) => notice({ text: e.message }),
   });
   const release = useMutation({
     mutationFn: () =>
       expect(api.PUT("/api/documents/{document}/state", { ...path, body: { act: "release", seq: data.seq } })),
     onSuccess: () => notice({ text: "Ready: readers find it now." }),
-    onError: (e) => notice({ text: e.message }),
   });
   return (
     <main className="mx-auto max-w-4xl px-4 py-6">
@@ -38,7 +35,7 @@ export function Filed({ account, data }: { account: Account; data: WholeDocument
         <p className="mt-1 text-soft">
           {summary.number && `${summary.number}, `}
           {summary.state === "ready" ? `revision ${summary.said}` : "Draft, not ready for use"}, {facts.file?.name},{" "}
-          {pages === 1 ? "1 page" : `${pages} pages`}, {size(facts.file?.bytes ?? 0)}
+          {pages === 1 ? "1 page" : `${pages} pages`}, {sizeOf(facts.file?.bytes ?? 0)}
         </p>
         <div className="mt-3 flex flex-wrap gap-3 print:hidden">
           <a

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Account, api, type Block, expect, mayReview } from "../../base/api/client";
@@ -25,24 +26,19 @@ const none: Block[] = [];
 export function Follow({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
-  const client = useQueryClient();
   const path = { params: { path: { document: id } } };
-  const whole = useQuery({
-    queryKey: ["document", id],
-    queryFn: () =>
-      expect(api.GET("/api/documents/{document}", { params: { path: { document: id }, query: { composed: true } } })),
-  });
+  const whole = useQuery(ask("/api/documents/{document}", { path: { document: id }, query: { composed: true } }));
   const followed = useFollowed(account.id, id);
   const trail = useTrail();
-  const refresh = () => void client.invalidateQueries({ queryKey: ["document", id] });
+  const refresh = () => void whole.refetch();
   // Whoever follows a revision keeps it on the page until they want the newer one: they may be in the middle of a step.
   const [newer, setNewer] = useState(0);
   const drafts = mayReview(account);
   useEvents({
-    document: (e) => e.document === id && (drafts ? refresh() : setNewer(e.seq)),
+    document: (e) => e.document === id && !drafts && setNewer(e.seq),
     opened: () => {
-      if (drafts) refresh();
-      else void expect(api.GET("/api/documents/{document}", path)).then((d) => setNewer(d.summary.revision), refresh);
+      if (!drafts)
+        void expect(api.GET("/api/documents/{document}", path)).then((d) => setNewer(d.summary.revision), refresh);
     },
   });
   useTitle(whole.data && shown(whole.data.summary.title));

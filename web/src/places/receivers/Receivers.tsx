@@ -1,4 +1,5 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, type KeptReceiver, type Receiver } from "../../base/api/client";
 import { sizeOf } from "../../base/format";
@@ -13,12 +14,11 @@ import { useReceivers } from "../../parts/receivers/useReceivers";
 
 /** Where reports and requests go, set up once for everybody. */
 export function Receivers({ account }: { account: Account }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const list = useReceivers();
   const [editing, setEditing] = useState<{ version: number; receiver: Receiver }>();
-  const refresh = { onSettled: () => client.invalidateQueries({ queryKey: ["receivers"] }) };
   const save = useMutation({
+    ...beside,
     mutationFn: ({ version, receiver }: { version: number; receiver: Receiver }) =>
       version === 0
         ? expect(api.POST("/api/receivers", { body: receiver }))
@@ -29,14 +29,11 @@ export function Receivers({ account }: { account: Account }) {
             }),
           ),
     onSuccess: () => setEditing(undefined),
-    ...refresh,
   });
   const remove = useMutation({
     mutationFn: (r: KeptReceiver) =>
       expect(api.DELETE("/api/receivers/{receiver}", { params: { path: { receiver: r.id } } })),
     onSuccess: (_, r) => notice({ text: `“${r.name}” is taken out. What was sent there stays there.` }),
-    onError: (e) => notice({ text: e.message }),
-    ...refresh,
   });
   return (
     <SetupPage
@@ -70,7 +67,7 @@ export function Receivers({ account }: { account: Account }) {
               >
                 Change
               </Button>
-              <Button onClick={() => remove.mutate(r)} aria-label={`Take ${r.name} out`}>
+              <Button onClick={() => remove.mutate(r)} aria-label={`Take out ${r.name}`}>
                 Take out
               </Button>
             </li>

@@ -1,3 +1,4 @@
+import { momentOf } from "../../base/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import { shown } from "../../base/ui/shown";
@@ -66,7 +67,7 @@ export function Inbox() {
                   {shown(a.asker)}. {standing(a)}.
                 </span>
               </span>
-              <span className="text-sm whitespace-nowrap text-soft" title={new Date(a.at).toLocaleString("en-GB")}>
+              <span className="text-sm whitespace-nowrap text-soft" title={momentOf(a.at)}>
                 since {ago(a.at)}
               </span>
             </li>

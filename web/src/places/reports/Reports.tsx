@@ -1,9 +1,9 @@
+import { ask } from "../../base/api/ask";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { type Account, api, expect } from "../../base/api/client";
+import { type Account } from "../../base/api/client";
 import { UseAnswer } from "../../parts/answers/UseAnswer";
-import { useEvents } from "../../base/api/events";
 import { Inbox } from "./Inbox";
 import { loadCore } from "../../base/core/core";
 import { DocumentRow } from "../../parts/library/DocumentRow";
@@ -45,14 +45,9 @@ export function Reports({ account }: { account: Account }) {
   const [using, setUsing] = useState<string>();
   useEffect(() => void loadCore(), []);
   const list = useQuery({
-    queryKey: ["documents", "reports", kind, text.trim()],
+    ...ask("/api/search", { query: { kind, ...(text.trim() && { text: text.trim() }) } }),
     placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      expect(
-        api.GET("/api/search", { params: { query: { kind, ...(text.trim() && { text: text.trim() }) } }, signal }),
-      ),
   });
-  useEvents({ document: () => void list.refetch(), opened: () => void list.refetch() });
   const begin = async () => {
     try {
       await loadCore();

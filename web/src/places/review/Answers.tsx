@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, mayEdit, type Review } from "../../base/api/client";
 import { Button, Field } from "../../base/ui/controls";
-import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { unsent } from "../../base/ui/unsent";
 import { sayDay, until } from "../../base/format";
@@ -14,25 +14,15 @@ const answers = { fine: "No objection", changes: "Asks for changes", signed: "Si
 export function Answers({ id, account }: { id: string; account: Account }) {
   const reviews = useReviews(id);
   const approval = useApproval(id);
-  const client = useQueryClient();
-  const notice = useNotice();
   const open = reviews.data?.filter((r) => !r.closedAt) ?? [];
   const last = reviews.data?.find((r) => r.closedAt);
   const path = { document: id };
-  const refresh = () => {
-    for (const queryKey of [["reviews"], ["approval", id], ["document", id]])
-      void client.invalidateQueries({ queryKey });
-  };
   const end = useMutation({
     mutationFn: (review: string) =>
       expect(api.DELETE("/api/documents/{document}/reviews/{review}", { params: { path: { ...path, review } } })),
-    onError: (e) => notice({ text: e.message }),
-    onSettled: refresh,
   });
   const withdraw = useMutation({
     mutationFn: () => expect(api.DELETE("/api/documents/{document}/approval", { params: { path } })),
-    onError: (e) => notice({ text: e.message }),
-    onSettled: refresh,
   });
   const coming = approval.data?.coming;
   return (
@@ -79,11 +69,7 @@ export function Answers({ id, account }: { id: string; account: Account }) {
           )}
           <People review={r} />
           {r.people.some((p) => p.me && !p.answer) &&
-            (r.approval ? (
-              !r.changed && <Sign account={account} review={r} onDone={refresh} />
-            ) : (
-              <Answer review={r} onDone={refresh} />
-            ))}
+            (r.approval ? !r.changed && <Sign account={account} review={r} /> : <Answer review={r} />)}
           {mayEdit(account) && r.mine && (
             <Button small className="mt-3" onClick={() => end.mutate(r.id)}>
               Wait no longer
@@ -151,10 +137,11 @@ function Words({
 }
 
 /** Says whether there is an objection. */
-function Answer({ review, onDone }: { review: Review; onDone: () => void }) {
+function Answer({ review }: { review: Review }) {
   const keep = `answer to ${review.id}`;
   const [words, setWords] = useState(unsent.get(keep) ?? "");
   const answer = useMutation({
+    ...beside,
     mutationFn: (answer: "fine" | "changes") =>
       expect(
         api.POST("/api/documents/{document}/reviews/{review}", {
@@ -163,7 +150,6 @@ function Answer({ review, onDone }: { review: Review; onDone: () => void }) {
         }),
       ),
     onSuccess: () => unsent.delete(keep),
-    onSettled: onDone,
   });
   return (
     <div>
@@ -186,11 +172,12 @@ function Answer({ review, onDone }: { review: Review; onDone: () => void }) {
 }
 
 /** Signs, with the password again, or refuses to. */
-function Sign({ review, account, onDone }: { review: Review; account: Account; onDone: () => void }) {
+function Sign({ review, account }: { review: Review; account: Account }) {
   const keep = `answer to ${review.id}`;
   const [words, setWords] = useState(unsent.get(keep) ?? "");
   const [password, setPassword] = useState("");
   const sign = useMutation({
+    ...beside,
     mutationFn: (refuse: boolean) =>
       expect(
         api.POST("/api/documents/{document}/reviews/{review}/signature", {
@@ -199,10 +186,7 @@ function Sign({ review, account, onDone }: { review: Review; account: Account; o
         }),
       ),
     onSuccess: () => unsent.delete(keep),
-    onSettled: () => {
-      setPassword("");
-      onDone();
-    },
+    onSettled: () => setPassword(""),
   });
   return (
     <form

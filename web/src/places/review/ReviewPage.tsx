@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Account, api, expect, type Thread } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
+import { type Account, type Thread } from "../../base/api/client";
 import { Differing } from "../../parts/differences/Differing";
 import { aboutPicture } from "../../parts/comments/aboutPicture";
 import { Begun } from "../../parts/comments/Begun";
@@ -30,24 +30,13 @@ export function ReviewPage({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
   const view = search.get("view") === "changes" ? "changes" : "read";
-  const client = useQueryClient();
   const path = { document: id };
-  const whole = useQuery({
-    queryKey: ["document", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}", { params: { path, query: { composed: true } } })),
-  });
+  const whole = useQuery(ask("/api/documents/{document}", { path, query: { composed: true } }));
   const revision = whole.data?.summary.revision ?? 0;
   const differences = useQuery({
-    queryKey: ["differences", id, revision, undefined],
+    ...ask("/api/documents/{document}/differences", { path, query: { from: revision } }),
     enabled: view === "changes" && revision > 0,
-    queryFn: () =>
-      expect(api.GET("/api/documents/{document}/differences", { params: { path, query: { from: revision } } })),
   });
-  const refresh = () => {
-    void client.invalidateQueries({ queryKey: ["document", id] });
-    void client.invalidateQueries({ queryKey: ["differences", id] });
-  };
-  useEvents({ document: (e) => e.document === id && refresh(), opened: refresh });
   useTitle(whole.data && shown(whole.data.summary.title));
   const commenting = useCommenting(id);
   const blocks = useMemo(() => whole.data?.blocks ?? [], [whole.data]);

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Account, api, expect, mayEdit, type Summary } from "../../base/api/client";
@@ -10,22 +11,18 @@ import { until } from "../../base/format";
 /** Documents that this person answers for and that are due to be looked at again. */
 export function Due({ account }: { account: Account }) {
   const [asking, setAsking] = useState<Summary>();
-  const due = useQuery({
-    queryKey: ["documents", "due", account.displayName],
-    queryFn: async () => {
-      const ask = (due: "overdue" | "soon") =>
-        expect(api.GET("/api/search", { params: { query: { owner: account.displayName, due, sort: "review" } } }));
-      return [...(await ask("overdue")), ...(await ask("soon"))].map((h) => h.document);
-    },
-  });
-  if (!due.data?.length) return null;
+  const owed = (due: "overdue" | "soon") =>
+    ask("/api/search", { query: { owner: account.displayName, due, sort: "review" } });
+  const [overdue, soon] = [useQuery(owed("overdue")), useQuery(owed("soon"))];
+  const due = [...(overdue.data ?? []), ...(soon.data ?? [])].map((h) => h.document);
+  if (due.length === 0) return null;
   return (
     <section aria-labelledby="due" className="mb-6">
       <h2 id="due" className="mb-2 text-lg font-bold">
         Yours, due to be looked at again
       </h2>
       <ul className="divide-y divide-line rounded border border-line bg-paper">
-        {due.data.map((d) => (
+        {due.map((d) => (
           <li key={d.id} className="flex flex-wrap items-baseline gap-3 px-4 py-3">
             <Link to={`/d/${d.id}`} className="min-w-0 flex-1 font-bold text-action hover:underline">
               {shown(d.title)}
@@ -60,7 +57,6 @@ const inAYear = () => {
 
 /** Says that a document was looked at and is still valid, and when it is looked at next. */
 function StillValid({ document, onDone }: { document: Summary; onDone: () => void }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const [review, setReview] = useState(inAYear);
   const [note, setNote] = useState("");
@@ -74,7 +70,6 @@ function StillValid({ document, onDone }: { document: Summary; onDone: () => voi
     } catch (e) {
       setProblem((e as Error).message);
     }
-    void client.invalidateQueries({ queryKey: ["documents"] });
   };
   return (
     <Panel title={`“${shown(document.title)}” is still valid`} onDone={onDone}>

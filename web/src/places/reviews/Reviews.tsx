@@ -1,7 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { type Account, api, type Confirmation, expect, mayReview, type Review } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
+import { type Account, type Confirmation, mayReview, type Review } from "../../base/api/client";
 import { Places, TopBar } from "../../parts/bar/TopBar";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
@@ -12,18 +12,8 @@ import { until } from "../../base/format";
 /** What waits for this person, the soonest first, and what they wait for. */
 export function Reviews({ account }: { account: Account }) {
   useTitle("Reviews");
-  const client = useQueryClient();
-  const reviews = useQuery({
-    queryKey: ["reviews"],
-    enabled: mayReview(account),
-    queryFn: () => expect(api.GET("/api/reviews")),
-  });
-  const confirmations = useQuery({ queryKey: ["confirmations"], queryFn: () => expect(api.GET("/api/confirmations")) });
-  const refresh = () => {
-    void client.invalidateQueries({ queryKey: ["reviews"] });
-    void client.invalidateQueries({ queryKey: ["confirmations"] });
-  };
-  useEvents({ reviews: refresh, notices: refresh, opened: refresh });
+  const reviews = useQuery({ ...ask("/api/reviews"), enabled: mayReview(account) });
+  const confirmations = useQuery(ask("/api/confirmations"));
   const waiting = reviews.data?.filter((r) => r.people.some((p) => p.me && !p.answer)) ?? [];
   const asked = reviews.data?.filter((r) => r.mine) ?? [];
   const toRead = confirmations.data?.filter((c) => !c.confirmed) ?? [];
@@ -36,7 +26,7 @@ export function Reviews({ account }: { account: Account }) {
       </TopBar>
       <main className="mx-auto max-w-4xl px-4 py-6">
         <h1 className="mb-4 text-2xl font-bold">Reviews</h1>
-        {error && <Failed error={error} again={refresh} />}
+        {error && <Failed error={error} again={() => void Promise.all([reviews.refetch(), confirmations.refetch()])} />}
         {!ready && !error && <Loading what="what waits for you" />}
         {ready && (
           <>

@@ -1,5 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { type Account, api, expect } from "../../base/api/client";
+import { type Account } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { SetupPage, Subject } from "../../parts/bar/SetupPage";
 import { useHouse } from "../../parts/house/useHouse";
@@ -8,7 +9,7 @@ import { RuleFields } from "./RuleFields";
 /** What is asked for before a revision is released, where the folder says nothing. */
 export function Approval({ account }: { account: Account }) {
   const rule = useHouse("rule");
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const people = useQuery(ask("/api/people"));
   return (
     <SetupPage
       account={account}

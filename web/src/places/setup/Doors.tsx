@@ -1,4 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect } from "../../base/api/client";
 import { AskDialog, Button } from "../../base/ui/controls";
@@ -7,17 +9,15 @@ import { shown } from "../../base/ui/shown";
 
 /** The addresses by which people without an account ask for help. */
 export function Doors({ account }: { account: Account }) {
-  const client = useQueryClient();
   const [asking, setAsking] = useState(false);
-  const list = useQuery({ queryKey: ["doors"], queryFn: () => expect(api.GET("/api/doors")) });
-  const settled = { onSettled: () => client.invalidateQueries({ queryKey: ["doors"] }) };
+  const list = useQuery(ask("/api/doors"));
   const add = useMutation({
+    ...beside,
     mutationFn: (name: string) => expect(api.POST("/api/doors", { body: { name } })),
-    ...settled,
   });
   const close = useMutation({
+    ...beside,
     mutationFn: (door: string) => expect(api.DELETE("/api/doors/{door}", { params: { path: { door } } })),
-    ...settled,
   });
   const error = add.error ?? close.error ?? list.error;
   return (

@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, type Folder, type Group, Problem } from "../../base/api/client";
 import { laidOut, useFolders } from "../../parts/library/FolderChoice";
@@ -11,11 +12,10 @@ import { Numbering } from "./Numbering";
 
 /** Folders and who may open them, groups of people, and how documents are numbered: for administrators. */
 export function Folders({ account }: { account: Account }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const folders = useFolders();
-  const groups = useQuery({ queryKey: ["groups"], queryFn: () => expect(api.GET("/api/groups")) });
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const groups = useQuery(ask("/api/groups"));
+  const people = useQuery(ask("/api/people"));
   const [folder, setFolder] = useState<Partial<Folder>>();
   const [group, setGroup] = useState<Partial<Group>>();
   const attempt = async (work: Promise<unknown>) => {
@@ -26,9 +26,6 @@ export function Folders({ account }: { account: Account }) {
       notice({ text: (e as Error).message });
       if (e instanceof Problem && e.status === 409) await seen();
       return false;
-    } finally {
-      void client.invalidateQueries({ queryKey: ["folders"] });
-      void client.invalidateQueries({ queryKey: ["groups"] });
     }
   };
   /** What others have saved is shown behind the dialog: what was written in it counts as written on that. */

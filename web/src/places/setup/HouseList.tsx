@@ -19,7 +19,6 @@ export function HouseList(props: {
   label: string;
   load: () => Promise<Answer>;
   save: (lines: Lines) => Promise<Answer>;
-  onSaved?: () => void;
 }) {
   const client = useQueryClient();
   const notice = useNotice();
@@ -48,7 +47,6 @@ export function HouseList(props: {
       }
       const kept = await expect(Promise.resolve({ data, error: error as never, response }));
       client.setQueryData(key, kept);
-      props.onSaved?.();
       edited.done();
       setTheirs(undefined);
       notice({

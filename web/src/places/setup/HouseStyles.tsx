@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type KeptStyle } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
@@ -6,20 +6,17 @@ import { Subject } from "../../parts/bar/SetupPage";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { layoutName } from "../../parts/house/layouts";
-import { stylesKey, useHouseStyles } from "../../parts/house/useHouseStyles";
+import { useHouseStyles } from "../../parts/house/useHouseStyles";
 
 const papers: Record<string, string> = { a4: "A4", a5: "A5", letter: "Letter", own: "a size of its own" };
 
 /** The house styles, under Setup. */
 export function HouseStyles({ account }: { account: Account }) {
   const styles = useHouseStyles();
-  const client = useQueryClient();
   const notice = useNotice();
   const navigate = useNavigate();
   const act = useMutation({
     mutationFn: (run: () => Promise<unknown>) => run(),
-    onSettled: () => client.invalidateQueries({ queryKey: stylesKey }),
-    onError: (e) => notice({ text: e.message }),
   });
   const copy = (s: KeptStyle) =>
     act.mutate(async () => {

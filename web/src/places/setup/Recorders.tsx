@@ -1,4 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { momentOf } from "../../base/format";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account, api, expect, mayAdminister } from "../../base/api/client";
 import { AskDialog, Button } from "../../base/ui/controls";
@@ -6,20 +8,15 @@ import { useNotice } from "../../base/ui/notices";
 import { Failed, Loading } from "../../base/ui/states";
 import { SetupPage, Subject } from "../../parts/bar/SetupPage";
 
-const day = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
-
 /** The recorders of a person: the one in this browser, and programs that may send. */
 export function Recorders({ account }: { account: Account }) {
-  const client = useQueryClient();
   const notice = useNotice();
   const [asking, setAsking] = useState(false);
   const [made, setMade] = useState<{ name: string; token: string }>();
   const list = useQuery({
-    queryKey: ["devices"],
-    queryFn: () => expect(api.GET("/api/devices")),
+    ...ask("/api/devices"),
     refetchInterval: 3000, // the recorder in the browser connects from outside this page
   });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["devices"] });
   const add = async (name: string) => {
     try {
       const { token } = await expect(api.POST("/api/devices", { body: { name } }));
@@ -27,7 +24,6 @@ export function Recorders({ account }: { account: Account }) {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    refresh();
   };
   const revoke = async (id: string, name: string) => {
     try {
@@ -36,7 +32,6 @@ export function Recorders({ account }: { account: Account }) {
     } catch (e) {
       notice({ text: (e as Error).message });
     }
-    refresh();
   };
   const devices = list.data ?? [];
   return (
@@ -79,7 +74,7 @@ export function Recorders({ account }: { account: Account }) {
                 <span className="flex-1">
                   <strong>{d.name}</strong>
                   <span className="block text-sm text-soft">
-                    Added {day(d.madeAt)}, {d.usedAt ? `last used ${day(d.usedAt)}` : "never used"}
+                    Added {momentOf(d.madeAt)}, {d.usedAt ? `last used ${momentOf(d.usedAt)}` : "never used"}
                   </span>
                 </span>
                 <Button onClick={() => void revoke(d.id, d.name)}>Revoke</Button>

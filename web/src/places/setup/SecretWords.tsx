@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { api } from "../../base/api/client";
 import { type Answer, HouseList } from "./HouseList";
 
@@ -12,7 +11,6 @@ const lined = (answer: { data?: Kept; error?: unknown; response: Response }): An
 
 /** The team's own words, which are suggested for concealment wherever they stand in a picture. */
 export function SecretWords() {
-  const client = useQueryClient();
   return (
     <HouseList
       name="secret-words"
@@ -22,7 +20,6 @@ export function SecretWords() {
       save={async ({ version, lines }) =>
         lined(await api.PUT("/api/secret-words", { body: { version, words: lines } }))
       }
-      onSaved={() => void client.invalidateQueries({ queryKey: ["secrets"] })}
     >
       Names of customers, projects or machines that must not be seen. Where one stands in a picture, it is suggested for
       concealment, as e-mail addresses, telephone, card and account numbers, tokens and password fields are. Reading

@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Account, api, expect, type Template, type TemplateKind } from "../../base/api/client";
@@ -7,7 +7,7 @@ import { Actions, AskDialog, ChooseFiles } from "../../base/ui/controls";
 import { Subject } from "../../parts/bar/SetupPage";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
-import { addTemplate, changeTemplate, templatesKey, textOf, useTemplates } from "../../parts/house/useTemplates";
+import { addTemplate, changeTemplate, textOf, useTemplates } from "../../parts/house/useTemplates";
 
 const kinds: Record<TemplateKind, { title: string; endings: string }> = {
   html: { title: "web page", endings: ".html,.htm" },
@@ -26,18 +26,12 @@ const plain = (name: string) => name.replace(/\.[^.]*$/, "");
 /** The templates of the house, under Setup. */
 export function Templates({ account }: { account: Account }) {
   const list = useTemplates();
-  const client = useQueryClient();
   const notice = useNotice();
   const navigate = useNavigate();
   const [said, setSaid] = useState<Template>();
   const [renamed, setRenamed] = useState<Template>();
   const act = useMutation({
     mutationFn: (run: () => Promise<unknown>) => run(),
-    onSettled: async () => {
-      await client.invalidateQueries({ queryKey: templatesKey });
-      await client.invalidateQueries({ queryKey: ["formats"] });
-    },
-    onError: (e) => notice({ text: e.message }),
   });
   const add = (file: File | undefined) => {
     const kind = file && kindOf(file);

@@ -1,5 +1,6 @@
+import { ask } from "../../base/api/ask";
+import { momentOf } from "../../base/format";
 import { useQuery } from "@tanstack/react-query";
-import { api, expect } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
 
 const lookEvery = 5000; // milliseconds
@@ -7,10 +8,9 @@ const lookEvery = 5000; // milliseconds
 /** What is said of a request, for its asker. */
 export function Said({ token, opening }: { token: string; opening: string }) {
   const list = useQuery({
-    queryKey: ["shared comments", token, opening],
+    ...ask("/api/shared/{token}/comments", { path: { token }, query: { opening } }),
     refetchInterval: lookEvery,
     retry: false,
-    queryFn: () => expect(api.GET("/api/shared/{token}/comments", { params: { path: { token }, query: { opening } } })),
   });
   if (!list.data || list.data.length === 0) return null;
   return (
@@ -22,10 +22,7 @@ export function Said({ token, opening }: { token: string; opening: string }) {
         {list.data.map((c, i) => (
           <li key={i}>
             <p className="text-sm">
-              <b>{shown(c.by)}</b>{" "}
-              <span className="text-soft">
-                {new Date(c.at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
-              </span>
+              <b>{shown(c.by)}</b> <span className="text-soft">{momentOf(c.at)}</span>
             </p>
             <p dir="auto" className="break-words whitespace-pre-wrap">
               {c.body.split("\n").map(shown).join("\n")}

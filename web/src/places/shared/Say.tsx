@@ -1,3 +1,4 @@
+import { beside } from "../../base/api/beside";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Block, expect } from "../../base/api/client";
@@ -12,6 +13,7 @@ export function Say(props: { token: string; opening: string; steps: Block[]; at:
   const [body, setBody] = useState(unsent.get(keep) ?? "");
   const [block, setBlock] = useState("");
   const say = useMutation({
+    ...beside,
     mutationFn: () =>
       expect(
         api.POST("/api/shared/{token}/comments", {

@@ -1,3 +1,4 @@
+import { beside } from "../../base/api/beside";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
@@ -41,6 +42,7 @@ export default function Shared() {
   const [opening, setOpening] = useState(() => visit.get(kept) ?? "");
   const [problem, setProblem] = useState<Error>();
   const opened = useMutation({
+    ...beside,
     mutationFn: (password?: string) =>
       expect(api.POST("/api/shared/{token}", { params: { path }, body: { password } })),
     onSuccess: (o) => {

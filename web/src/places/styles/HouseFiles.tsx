@@ -1,4 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { api, expect, type HouseFile, type HouseStyle } from "../../base/api/client";
 import { Button, ChooseFiles } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
@@ -15,13 +16,8 @@ const cuts: Record<string, keyof typeof uses> = {
 
 /** The files of the house of a kind, and a way to add some. */
 function useFiles(kind: "face" | "logo") {
-  const client = useQueryClient();
   const notice = useNotice();
-  const key = ["housefiles", kind];
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () => expect(api.GET("/api/housefiles", { params: { query: { kind } } })),
-  });
+  const list = useQuery(ask("/api/housefiles", { query: { kind } }));
   const add = async (files: File[]) => {
     const added: HouseFile[] = [];
     for (const f of files) {
@@ -41,7 +37,6 @@ function useFiles(kind: "face" | "logo") {
         notice({ text: `${f.name}: ${(e as Error).message}` });
       }
     }
-    await client.invalidateQueries({ queryKey: key });
     return added;
   };
   return { files: list.data ?? [], add };

@@ -1,4 +1,6 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import {
@@ -24,7 +26,7 @@ import { useAskFirst } from "../../base/ui/useEdited";
 import { Handles } from "./Handles";
 import { Settings } from "./Settings";
 import { settingAt } from "./settingAt";
-import { stylesKey, useHouseStyles } from "../../parts/house/useHouseStyles";
+import { useHouseStyles } from "../../parts/house/useHouseStyles";
 import { useSteps } from "./useSteps";
 
 /** A house style is made: a document in pages, live, beside the settings. */
@@ -48,7 +50,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
   const { style, set, undo, redo, undoes, redoes } = useSteps<HouseStyle>(left?.style ?? kept.style);
   const [document, setDocument] = useState<string>();
   const [choosing, setChoosing] = useState(false);
-  const client = useQueryClient();
+  const styles = useHouseStyles();
   const navigate = useNavigate();
   const notice = useNotice();
   const settings = useRef<HTMLDivElement>(null);
@@ -65,6 +67,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
     set(kept.style);
   }, [changed, kept, begun, set]);
   const save = useMutation({
+    ...beside,
     mutationFn: async () => {
       if (!kept.builtIn)
         return expect(
@@ -80,14 +83,13 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
     onError: async (e) => {
       if (!(e instanceof Problem) || e.status !== 409) return;
       // They are told: what they keep next is meant to stand in the place of the other's.
-      await client.invalidateQueries({ queryKey: stylesKey });
-      const now = client.getQueryData<KeptStyle[]>(stylesKey)?.find((s) => s.id === kept.id);
+      const now = (await styles.refetch()).data?.find((s) => s.id === kept.id);
       if (now) setBegun({ ...begun, version: now.version });
     },
     onSuccess: async (now) => {
       if (!kept.builtIn) setBegun(now);
       unsent.delete(keep);
-      await client.invalidateQueries({ queryKey: stylesKey });
+      await styles.refetch(); // where it goes next knows it
       notice({
         text: kept.builtIn
           ? `Kept as “${now.style.name}”. The style that ships is as it was.`
@@ -96,10 +98,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
       if (kept.builtIn) void navigate(`/styles/${now.id}`, { replace: true });
     },
   });
-  const documents = useQuery({
-    queryKey: ["documents", "for a style"],
-    queryFn: () => expect(api.GET("/api/documents")),
-  });
+  const documents = useQuery(ask("/api/documents"));
   const shows = documents.data?.find((d) => d.kind === "procedure" && d.state === "ready" && d.steps > 5);
   const first = (shows ?? documents.data?.[0])?.id;
   const of = document ?? first;
@@ -258,10 +257,7 @@ function Exchange({ style, set }: { style: HouseStyle; set: (style: HouseStyle) 
 
 /** Which documents have the style. */
 function Uses({ kept }: { kept: KeptStyle }) {
-  const uses = useQuery({
-    queryKey: ["style uses", kept.id],
-    queryFn: () => expect(api.GET("/api/housestyles/{style}/uses", { params: { path: { style: kept.id } } })),
-  });
+  const uses = useQuery(ask("/api/housestyles/{style}/uses", { path: { style: kept.id } }));
   if (!uses.data) return null;
   return (
     <section className="mt-6 border-t border-line pt-4">

@@ -1,7 +1,9 @@
+import { beside } from "../../base/api/beside";
+import { ask } from "../../base/api/ask";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type Account, api, expect, type Template } from "../../base/api/client";
+import { type Account, type Template } from "../../base/api/client";
 import { TopBar } from "../../parts/bar/TopBar";
 import { PickDocument } from "../../base/ui/PickDocument";
 import { Blank, Button } from "../../base/ui/controls";
@@ -13,7 +15,7 @@ import { useTitle } from "../../base/ui/title";
 import { useAskFirst } from "../../base/ui/useEdited";
 import { Fields } from "./Fields";
 import { Source } from "./Source";
-import { changeTemplate, checkTemplate, templatesKey, textOf, useTemplates } from "../../parts/house/useTemplates";
+import { changeTemplate, checkTemplate, textOf, useTemplates } from "../../parts/house/useTemplates";
 
 /** A template for web pages is written: its words, and beside them a document as they show it. */
 export default function TemplateEditor({ account }: { account: Account }) {
@@ -57,6 +59,7 @@ function Editing({ account, kept, initial: text }: { account: Account; kept: Tem
   });
   const notes = checked.data ?? [];
   const save = useMutation({
+    ...beside,
     mutationFn: () => changeTemplate({ ...kept, version }, new Blob([source])),
     onSuccess: async (now) => {
       unsent.delete(keep);
@@ -66,7 +69,6 @@ function Editing({ account, kept, initial: text }: { account: Account; kept: Tem
       notice({
         text: kept.script && !now.script ? "Kept. An administrator has to let it run script again." : "Kept.",
       });
-      await client.invalidateQueries({ queryKey: templatesKey });
     },
   });
   return (
@@ -139,10 +141,7 @@ function Preview({ source, script, works }: { source: string; script: boolean; w
   const [document, setDocument] = useState<string>();
   const [choosing, setChoosing] = useState(false);
   const form = useRef<HTMLFormElement>(null);
-  const documents = useQuery({
-    queryKey: ["documents", "for a template"],
-    queryFn: () => expect(api.GET("/api/documents")),
-  });
+  const documents = useQuery(ask("/api/documents"));
   const ready = documents.data?.filter((d) => d.kind === "procedure" && d.state === "ready") ?? [];
   const longest = ready.sort((a, b) => b.steps - a.steps)[0];
   const of = document ?? (longest ?? documents.data?.[0])?.id;

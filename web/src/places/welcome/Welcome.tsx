@@ -1,3 +1,4 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -13,12 +14,7 @@ export function Welcome() {
   const { ticket = "" } = useParams();
   const path = { params: { path: { ticket } } };
   const [set, setSet] = useState("");
-  const whose = useQuery({
-    queryKey: ["ticket", ticket],
-    retry: false,
-    staleTime: Infinity,
-    queryFn: () => expect(api.GET("/api/tickets/{ticket}", path)),
-  });
+  const whose = useQuery({ ...ask("/api/tickets/{ticket}", path.params), retry: false, staleTime: Infinity });
   if (set) return <Door says={set}>{home}</Door>;
   if (whose.error) return <Door says={whose.error.message}>{home}</Door>;
   if (!whose.data) return <Door says="One moment…">{null}</Door>;

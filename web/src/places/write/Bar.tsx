@@ -1,3 +1,4 @@
+import { timeOf } from "../../base/format";
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo } from "react";
 import { core } from "../../base/core/core";
@@ -79,9 +80,8 @@ export function Bar(props: {
 }
 
 function Saved({ status, keeps }: { status: Status; keeps: boolean }) {
-  const time = (at: Date) => at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   const text = {
-    saved: () => (status.kind === "saved" && status.at ? `Saved ${time(status.at)}` : "Saved"),
+    saved: () => (status.kind === "saved" && status.at ? `Saved ${timeOf(status.at)}` : "Saved"),
     saving: () => "Saving …",
     kept: () =>
       status.kind === "kept" ? `${status.why}. ${keeps ? "Kept in this browser." : "Keep this page open."}` : "",

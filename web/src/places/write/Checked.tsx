@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, expect } from "../../base/api/client";
 import type { FigureChange } from "../../parts/stage/change";
 import { reshoot } from "../../parts/stage/reshoot";
 import { Button } from "../../base/ui/controls";
@@ -14,10 +14,7 @@ const count = (n: number) => (n === 1 ? "the picture" : `${n} pictures`);
 export function Checked({ id, draft }: { id: string; draft: Draft }) {
   const notice = useNotice();
   const [at, setAt] = useState<number>();
-  const { data = [] } = useQuery({
-    queryKey: ["replays", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}/replays", { params: { path: { document: id } } })),
-  });
+  const { data = [] } = useQuery(ask("/api/documents/{document}/replays", { path: { document: id } }));
   const of = (shot: string) => data.find((t) => t.about.replay?.of === shot);
   const rows = draft.blocks().filter((r) => r.content.figures.some((f) => of(f.shot)));
   const figures = rows.flatMap((r) => r.content.figures.filter((f) => of(f.shot)));

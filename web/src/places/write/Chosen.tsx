@@ -32,7 +32,6 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
       notice({ text: `Copied ${steps} to the end of “${shown(to.title)}”.` });
       onDone();
     },
-    onError: (e) => notice({ text: e.message }),
   });
   const extract = useMutation({
     mutationFn: async (title: string) => {
@@ -46,7 +45,6 @@ export function Chosen(props: { id: string; draft: Draft; chosen: Row[]; travel:
       notice({ text: `${steps} now stand in “${shown(made.title)}”, and a step leads there.`, action: undo });
       onDone();
     },
-    onError: (e) => notice({ text: e.message }),
   });
   const making = useMaking();
   const busy = copy.isPending || extract.isPending;

@@ -1,12 +1,20 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { ask } from "../../base/api/ask";
+import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { api, expect, type Facts, type Summary } from "../../base/api/client";
 import { FolderChoice } from "../../parts/library/FolderChoice";
 import { Button, Panel } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
+import { PersonChoice } from "../../parts/house/PersonChoice";
 import { shown } from "../../base/ui/shown";
 import type { Draft } from "../../parts/document/draft";
+
+const people = [
+  ["owner", "Owner", "Who answers for it and is asked about it."],
+  ["author", "Author", "Who wrote it."],
+  ["approver", "Approver", "Who says that it is right."],
+] as const;
 
 const hows = { does: "hands over to it", holds: "has it as a chapter", refers: "refers to it" };
 
@@ -14,30 +22,19 @@ const hows = { does: "hands over to it", holds: "has it as a chapter", refers: "
 export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDone: () => void }) {
   const { facts } = draft;
   const notice = useNotice();
-  const client = useQueryClient();
   const path = { params: { path: { document: id } } };
   const summary = useQuery({
-    queryKey: ["document", id, "summary"],
+    ...ask("/api/documents/{document}", path.params),
     staleTime: 0,
-    queryFn: async () => (await expect(api.GET("/api/documents/{document}", path))).summary,
+    select: (whole) => whole.summary,
   });
-  const links = useQuery({
-    queryKey: ["links", id],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/documents/{document}/links", path)),
-  });
-  const alike = useQuery({
-    queryKey: ["alike", id],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/documents/{document}/alike", path)),
-  });
-  const people = useQuery({ queryKey: ["people"], queryFn: () => expect(api.GET("/api/people")) });
+  const links = useQuery({ ...ask("/api/documents/{document}/links", path.params), staleTime: 0 });
+  const alike = useQuery({ ...ask("/api/documents/{document}/alike", path.params), staleTime: 0 });
   const set = (label: string, change: Partial<Facts>) => draft.setFacts(label, change, true);
   const attempt = async (work: Promise<Summary>) => {
     try {
-      client.setQueryData(["document", id, "summary"], await work);
+      await work;
       await draft.catchUp();
-      void client.invalidateQueries({ queryKey: ["documents"] });
     } catch (e) {
       notice({ text: (e as Error).message });
     }
@@ -62,23 +59,23 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
         <Line label="Folder" meaning="Who may open the folder may open the document.">
           <FolderChoice value={summary.data?.folder ?? ""} onChange={(folder) => place({ folder })} />
         </Line>
-        {(
-          [
-            ["owner", "Owner", "Who answers for it and is asked about it."],
-            ["author", "Author", "Who wrote it."],
-            ["approver", "Approver", "Who says that it is right."],
-            ["classification", "Classification", "How far it may go: public, internal, confidential."],
-          ] as const
-        ).map(([key, label, meaning]) => (
+        {people.map(([key, label, meaning]) => (
           <Line key={key} label={label} meaning={meaning}>
-            <Text
+            <PersonChoice
               label={label}
               value={facts[key]}
-              list={key === "classification" ? "classes" : "people"}
-              onDone={(text) => set(`Change the ${label.toLowerCase()}`, { [key]: text })}
+              onChange={(name) => set(`Change the ${label.toLowerCase()}`, { [key]: name })}
             />
           </Line>
         ))}
+        <Line label="Classification" meaning="How far it may go: public, internal, confidential.">
+          <Text
+            label="Classification"
+            value={facts.classification}
+            list="classes"
+            onDone={(classification) => set("Change the classification", { classification })}
+          />
+        </Line>
         <Line label="Holds from" meaning="The day from which people work by it.">
           <Day
             label="Holds from"
@@ -190,11 +187,6 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
           )}
         </section>
       </div>
-      <datalist id="people">
-        {people.data?.map((p) => (
-          <option key={p.id} value={p.name} />
-        ))}
-      </datalist>
       <datalist id="classes">
         {["Public", "Internal", "Confidential"].map((c) => (
           <option key={c} value={c} />

@@ -1,8 +1,9 @@
+import { sayMs } from "../../base/format";
 import { useCallback, useContext, useRef } from "react";
 import type { Figure } from "../../base/api/client";
 import { Pinned } from "../../parts/comments/commenting";
 import { Pins } from "../../parts/comments/Pins";
-import { clipLength, sayMs } from "../../parts/clips/time";
+import { clipLength } from "../../parts/clips/time";
 import { core } from "../../base/core/core";
 import { Drawn, useDrawn } from "../../parts/stage/Drawn";
 import { useColours } from "../../parts/stage/useColours";

@@ -1,3 +1,5 @@
+import { ask } from "../../base/api/ask";
+import { momentOf } from "../../base/format";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, expect } from "../../base/api/client";
@@ -5,8 +7,6 @@ import { Button, Panel } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { acts } from "../../parts/house/acts";
 import { shown } from "../../base/ui/shown";
-
-const moment = (iso: string) => new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
 
 /** What happened to a document: its revisions, and what was concealed in them afterwards. */
 export function History(props: {
@@ -31,13 +31,8 @@ export function History(props: {
       notice({ text: `The draft is as revision ${revision} was. What is valid for readers has not changed.` });
       onDone();
     },
-    onError: (e) => notice({ text: e.message }),
   });
-  const query = useQuery({
-    queryKey: ["history", document],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/documents/{document}/history", { params: { path: { document } } })),
-  });
+  const query = useQuery({ ...ask("/api/documents/{document}/history", { path: { document } }), staleTime: 0 });
   return (
     <Panel title={`History of “${shown(title)}”`} onDone={onDone}>
       {query.error && <p className="text-mustfix">{query.error.message}</p>}
@@ -47,7 +42,7 @@ export function History(props: {
           <li key={`${h.at} ${h.told}`} className="py-2">
             <p>{shown(h.told)}</p>
             <p className="text-sm text-soft">
-              {h.by}, {moment(h.at)}
+              {h.by}, {momentOf(h.at)}
             </p>
             {h.revision && (
               <p className="mt-1 flex flex-wrap items-center gap-x-4 text-sm">
@@ -91,17 +86,13 @@ export function History(props: {
 
 /** The trail of a document, the last first. */
 function Acts({ document }: { document: string }) {
-  const trail = useQuery({
-    queryKey: ["trail", document],
-    staleTime: 0,
-    queryFn: () => expect(api.GET("/api/trail", { params: { query: { document } } })),
-  });
+  const trail = useQuery({ ...ask("/api/trail", { query: { document } }), staleTime: 0 });
   return (
     <>
       <ol className="mt-1 max-h-[30vh] overflow-y-auto text-sm">
         {trail.data?.map((l) => (
           <li key={l.id} className="py-0.5">
-            <span className="text-soft">{moment(l.at)}</span> {shown(l.who || "Raconte")} {acts[l.act]} it
+            <span className="text-soft">{momentOf(l.at)}</span> {shown(l.who || "Raconte")} {acts[l.act]} it
             {l.told && <span className="text-soft">: {shown(l.told)}</span>}
           </li>
         ))}

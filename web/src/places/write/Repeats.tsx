@@ -1,5 +1,5 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
-import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import type { Draft } from "../../parts/document/draft";
@@ -10,9 +10,8 @@ export function Repeats({ id, draft, travel }: { id: string; draft: Draft; trave
   const notice = useNotice();
   const pictured = draft.blocks().filter((r) => r.content.figures.length === 1).length;
   const found = useQuery({
-    queryKey: ["repeats", id, draft.seen],
+    ...ask("/api/documents/{document}/repeats", { path: { document: id } }, draft.seen),
     enabled: pictured > 1 && draft.status.kind === "saved",
-    queryFn: () => expect(api.GET("/api/documents/{document}/repeats", { params: { path: { document: id } } })),
   });
   const rows = draft.blocks();
   const there = (found.data ?? []).filter((r) => rows.some((row) => row.id === r));

@@ -1,7 +1,7 @@
+import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, expect, type Layout } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import { layoutName, layouts } from "../../parts/house/layouts";
 import { styleOf, useHouseStyles } from "../../parts/house/useHouseStyles";
@@ -16,14 +16,12 @@ import { Control } from "./Control";
 import { Refused } from "./Refused";
 import { TimeField } from "./TimeField";
 import type { Draft } from "../../parts/document/draft";
+import { Select } from "../../base/ui/Select";
 import { asksOf } from "../../base/api/kinds";
 
 /** A quiet hint that another document says much the same. */
 function Alike({ id }: { id: string }) {
-  const alike = useQuery({
-    queryKey: ["alike", id],
-    queryFn: () => expect(api.GET("/api/documents/{document}/alike", { params: { path: { document: id } } })),
-  });
+  const alike = useQuery(ask("/api/documents/{document}/alike", { path: { document: id } }));
   const [first] = alike.data ?? [];
   if (!first) return null;
   return (
@@ -103,59 +101,52 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
         {draft.kind === "procedure" && (
           <label className="flex items-center gap-2">
             Written for
-            <select
+            <Select
+              label="Written for"
+              className="max-w-60"
               value={facts.layout ?? ""}
-              onChange={(e) =>
-                draft.setFacts("Write for another layout", {
-                  layout: (e.target.value || undefined) as Layout | undefined,
-                })
+              onChange={(layout) =>
+                draft.setFacts("Write for another layout", { layout: layouts.find((l) => l.layout === layout)?.layout })
               }
-              className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
-            >
-              <option value="">{style ? `${layoutName(style.style.layout)}, as its style` : "as its style"}</option>
-              {layouts.map((l) => (
-                <option key={l.layout} value={l.layout}>
-                  {l.name.toLowerCase()}
-                </option>
-              ))}
-            </select>
+              options={[
+                { value: "", name: style ? `${layoutName(style.style.layout)}, as its style` : "as its style" },
+                ...layouts.map((l) => ({ value: l.layout, name: l.name.toLowerCase(), about: l.use })),
+              ]}
+            />
           </label>
         )}
         {draft.kind !== "filed" && (
           <label className="flex items-center gap-2">
             Style
-            <select
+            <Select
+              label="Style"
+              className="max-w-40"
               value={facts.style ?? ""}
-              onChange={(e) => draft.setFacts("Give it another style", { style: e.target.value || undefined })}
-              className="max-w-40 rounded border border-soft bg-paper px-1 py-0.5 text-ink"
-            >
-              <option value="">the usual</option>
-              {facts.style && styles.data && !styles.data.some((s) => s.id === facts.style) && (
-                <option value={facts.style}>one that was deleted</option>
-              )}
-              {styles.data?.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.style.name}
-                </option>
-              ))}
-            </select>
+              onChange={(style) => draft.setFacts("Give it another style", { style: style || undefined })}
+              options={[
+                { value: "", name: "the usual" },
+                ...(facts.style && styles.data && !styles.data.some((s) => s.id === facts.style)
+                  ? [{ value: facts.style, name: "one that was deleted" }]
+                  : []),
+                ...(styles.data ?? []).map((s) => ({ value: s.id, name: s.style.name })),
+              ]}
+            />
           </label>
         )}
         {draft.kind === "procedure" && draft.blocks().some((r) => r.content.type === "section") && (
           <label className="flex items-center gap-2">
             Steps are counted
-            <select
+            <Select
+              label="Steps are counted"
               value={draft.facts.counting ?? ""}
-              onChange={(e) =>
-                draft.setFacts("Count steps otherwise", {
-                  counting: e.target.value === "section" ? "section" : undefined,
-                })
+              onChange={(counting) =>
+                draft.setFacts("Count steps otherwise", { counting: counting === "section" ? "section" : undefined })
               }
-              className="rounded border border-soft bg-paper px-1 py-0.5 text-ink"
-            >
-              <option value="">through the document</option>
-              <option value="section">from 1 in each section</option>
-            </select>
+              options={[
+                { value: "", name: "through the document" },
+                { value: "section", name: "from 1 in each section" },
+              ]}
+            />
           </label>
         )}
         {!draft.facts.notice && !asksOf(draft.kind) && (

@@ -1,9 +1,9 @@
+import { ask } from "../../base/api/ask";
 import { useDraggable } from "@dnd-kit/core";
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, type Content, expect, type Taken } from "../../base/api/client";
-import { useEvents } from "../../base/api/events";
+import { type Content, type Taken } from "../../base/api/client";
 import { stepsOf } from "../../parts/capture/placing";
 import type { Item } from "../../parts/shots/shots";
 import { Length } from "../../parts/shots/Length";
@@ -24,15 +24,8 @@ export type Unplaced = {
 
 /** The shots of sessions that no document uses yet, in the order taken. */
 export function useUnplaced(rows: Row[], onPlace: (steps: Content[], items: Item[], at?: number) => void): Unplaced {
-  const client = useQueryClient();
   const notice = useNotice();
-  const list = useQuery({
-    queryKey: ["unplaced"],
-    queryFn: () => expect(api.GET("/api/shots", { params: { query: { placed: false } } })),
-    placeholderData: keepPreviousData,
-  });
-  const refresh = () => void client.invalidateQueries({ queryKey: ["unplaced"] });
-  useEvents({ shot: refresh, opened: refresh });
+  const list = useQuery({ ...ask("/api/shots", { query: { placed: false } }), placeholderData: keepPreviousData });
   const items = useMemo(() => {
     const used = new Set(rows.flatMap((r) => r.content.figures.map((f) => f.shot)));
     return (list.data ?? []).filter((t) => t.capture && !used.has(t.id)).reverse();

@@ -1,6 +1,6 @@
+import { ask } from "../../base/api/ask";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { api, expect } from "../../base/api/client";
 import type { Facts, Finding, Other } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import { format } from "../../base/api/format";
@@ -53,9 +53,8 @@ export function useFindings(
     return () => clearTimeout(timer);
   }, [saved]);
   const looks = useQuery({
-    queryKey: ["looks", id, settled],
+    ...ask("/api/documents/{document}/looks", { path: { document: id } }, settled),
     placeholderData: keepPreviousData,
-    queryFn: () => expect(api.GET("/api/documents/{document}/looks", { params: { path: { document: id } } })),
   });
   return useMemo(() => {
     const there = new Set(rows.map((r) => r.id));

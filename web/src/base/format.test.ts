@@ -1,5 +1,5 @@
+import { readMs, sayMs } from "./format";
 import { expect, test } from "vitest";
-import { readMs, sayMs } from "./time";
 
 test("times are read as people write them, and said so that they are read again", () => {
   expect(["3", "3.25", "0:03.25", "1:02,5", " 12 "].map(readMs)).toEqual([3000, 3250, 3250, 62_500, 12_000]);

@@ -1,0 +1,70 @@
+import { Check, ChevronDown } from "lucide-react";
+import { Select as Radix } from "radix-ui";
+import { shown } from "./shown";
+
+export interface Option {
+  value: string;
+  name: string;
+  /** What it is, in some words more. */
+  about?: string | undefined;
+  /** How deep it lies below others. */
+  depth?: number;
+}
+
+/** Chooses one of a list that is more than a few words. A value may be "". */
+export function Select(props: {
+  label: string;
+  value: string;
+  options: Option[];
+  onChange: (value: string) => void;
+  /** What stands where nothing is chosen yet. */
+  hint?: string;
+  className?: string;
+}) {
+  const { label, value, options, onChange, hint, className = "" } = props;
+  const chosen = options.find((o) => o.value === value);
+  return (
+    <Radix.Root value={inner(value)} onValueChange={(v) => onChange(v.slice(1))}>
+      <Radix.Trigger
+        aria-label={label}
+        className={`inline-flex min-w-0 items-center gap-1.5 rounded border border-soft bg-paper py-1 pr-1.5 pl-2 text-left text-ink ${className}`}
+      >
+        <span className={`min-w-0 flex-1 truncate ${chosen ? "" : "text-soft"}`}>
+          {chosen ? shown(chosen.name) : (hint ?? "Choose …")}
+        </span>
+        <ChevronDown size={16} aria-hidden className="shrink-0 text-soft" />
+      </Radix.Trigger>
+      <Radix.Portal>
+        <Radix.Content
+          position="popper"
+          sideOffset={4}
+          className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[min(30rem,92vw)] min-w-(--radix-select-trigger-width) overflow-hidden rounded border border-soft bg-paper text-ink"
+        >
+          <Radix.Viewport className="p-1">
+            {options.map((o) => (
+              <Radix.Item
+                key={o.value}
+                value={inner(o.value)}
+                textValue={o.name}
+                className="flex items-baseline gap-2 rounded-sm py-1.5 pr-3 pl-2 outline-none data-[highlighted]:bg-desk"
+              >
+                <span aria-hidden className="w-4 shrink-0 self-center">
+                  <Radix.ItemIndicator>
+                    <Check size={16} />
+                  </Radix.ItemIndicator>
+                </span>
+                <span className="min-w-0" style={{ paddingLeft: `${(o.depth ?? 0) * 1.25}rem` }}>
+                  <Radix.ItemText>{shown(o.name)}</Radix.ItemText>
+                  {o.about && <span className="block text-sm text-soft">{shown(o.about)}</span>}
+                </span>
+              </Radix.Item>
+            ))}
+          </Radix.Viewport>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
+
+/** The list knows no empty value: every value stands behind a sign there. */
+const inner = (value: string) => `=${value}`;
