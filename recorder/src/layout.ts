@@ -16,7 +16,9 @@ export class Layout {
     return [...this.frames];
   }
 
-  /** A frame tells. Another document in the page itself makes all that was known of the one before void: answers true. */
+  /**
+   * A frame tells. Another document in the page itself makes all that was known of the one before void: answers true.
+   */
   told(frame: number, state: FrameState): boolean {
     const fresh = state.key === "" && this.top?.document !== state.document;
     if (fresh) this.frames.clear();

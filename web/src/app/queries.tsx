@@ -3,7 +3,10 @@ import { type ReactNode, useState } from "react";
 import { Problem } from "../base/api/client";
 import { useNotice } from "../base/ui/notices";
 
-/** Keeps the answers of the server for all that is below. What fails and says so nowhere else is told at the foot of the page. */
+/**
+ * Keeps the answers of the server for all that is below. What fails and says so nowhere else is told at the foot of the
+ * page.
+ */
 export function Queries({ children }: { children: ReactNode }) {
   const notice = useNotice();
   const [client] = useState(

@@ -186,7 +186,9 @@ const afterEvents: { [K in keyof Told]: Question[] } = {
 /** What a reader follows stays as it is until they ask for the newer revision: Follow sees to it. */
 const kept: Question[] = ["/api/documents/{document}"];
 
-/** Asks again what is looked at and may be another now; where a document is named, only what is about it or about all. */
+/**
+ * Asks again what is looked at and may be another now; where a document is named, only what is about it or about all.
+ */
 export function old(client: QueryClient, questions: Question[], document?: string) {
   const stale = new Set<unknown>(questions);
   void client.invalidateQueries({

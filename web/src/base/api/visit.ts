@@ -1,4 +1,7 @@
-/** What somebody without an account does in this tab, kept over a reload and no longer: others may use the machine after them. */
+/**
+ * What somebody without an account does in this tab, kept over a reload and no longer: others may use the machine after
+ * them.
+ */
 export const visit = {
   get(key: string): string | null {
     try {

@@ -118,7 +118,9 @@ let loaded = false;
 
 export const loadedCore = () => loaded;
 
-/** Loads the core, once; warm it up as soon as it may be needed. Where it could not be loaded, it can be tried again. */
+/**
+ * Loads the core, once; warm it up as soon as it may be needed. Where it could not be loaded, it can be tried again.
+ */
 export function loadCore(): Promise<void> {
   loading ??= (async () => {
     const script = "/wasm_exec.js"; // of the Go toolchain, as it is
@@ -325,7 +327,9 @@ export const core = {
     sizes: Record<string, Size>,
     lengths: Record<string, number>,
   ) => call<FilmPlan>("filmPlan", { document, around, sizes, lengths }),
-  /** One picture of a film, and the place in it of the finished picture, of which the source is seen, in shares of it. */
+  /**
+   * One picture of a film, and the place in it of the finished picture, of which the source is seen, in shares of it.
+   */
   filmFrame: (of: {
     scene: FilmScene;
     segment: FilmSegment;

@@ -16,7 +16,10 @@ if (typeof document !== "undefined") {
   addEventListener("pointercancel", released, true);
 }
 
-/** Does something that may move the page: at once, or, while something is pressed, after its release. The answer calls it off. */
+/**
+ * Does something that may move the page: at once, or, while something is pressed, after its release. The answer calls
+ * it off.
+ */
 export function afterPress(then: () => void): () => void {
   if (!down) {
     then();

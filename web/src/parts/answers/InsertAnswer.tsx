@@ -66,7 +66,10 @@ export function InsertAnswer(props: { answer: string; name: string; draft: Draft
   );
 }
 
-/** Writes a stock answer into a request: the passages it begins with, or its title, are the answer; its steps follow below. */
+/**
+ * Writes a stock answer into a request: the passages it begins with, or its title, are the answer; its steps follow
+ * below.
+ */
 function answerWith(draft: Draft, whole: WholeDocument, fill: Fill) {
   for (const shot of whole.shots) draft.shotArrived(shot);
   const blocks = whole.blocks.map(({ content: c }) => ({

@@ -29,7 +29,10 @@ export const froms: Record<From, string> = {
 
 const isFrom = (source: string): source is From => source in froms;
 
-/** What happens after a shot from a source. With what comes from a live one, what was chosen before sources had a choice each. */
+/**
+ * What happens after a shot from a source. With what comes from a live one, what was chosen before sources had a choice
+ * each.
+ */
 export function afterOf(s: Settings, source = ""): After {
   const chosen = isFrom(source) ? s.after?.[source] : undefined;
   return chosen ?? (source === "clipboard" || source === "file" ? none : { ...none, copy: s.copy, open: s.open });
@@ -60,7 +63,10 @@ function fileNameOf(item: Item): string {
   return `${core.safeName(captionOf(item))}${ending}`;
 }
 
-/** Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that leads. */
+/**
+ * Does what is done after a shot, but for copying, which is done while the press still counts. The answer is where that
+ * leads.
+ */
 export async function doAfter(item: Item, after: After, say: (text: string, bad?: boolean) => void): Promise<string> {
   if (after.save && item.blob) saveAs(item.blob, fileNameOf(item));
   if (!after.add && !after.report && !after.send) return after.open ? `/shot/${item.id}` : "";

@@ -7,7 +7,10 @@ import { useNotice } from "../../base/ui/notices";
 
 type Voice = NonNullable<NonNullable<Content["film"]>["voice"]>;
 
-/** A person's own voice for a step: recorded, heard, taken again, its ends trimmed. Without one, a synthetic voice speaks. */
+/**
+ * A person's own voice for a step: recorded, heard, taken again, its ends trimmed. Without one, a synthetic voice
+ * speaks.
+ */
 export function OwnVoice(props: {
   document: string;
   voice: Voice | undefined;

@@ -2,7 +2,10 @@ import { useEffect } from "react";
 import type { Thread } from "../../base/api/client";
 import { rangeOf } from "./marked";
 
-/** Marks the words on the page that comments are about. It is done after each change of the page; browsers that can't do it mark none. */
+/**
+ * Marks the words on the page that comments are about. It is done after each change of the page; browsers that can't do
+ * it mark none.
+ */
 export function Marked({ threads }: { threads: Thread[] }) {
   useEffect(() => {
     if (typeof Highlight === "undefined") return;

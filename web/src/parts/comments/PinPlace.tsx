@@ -4,7 +4,10 @@ import { Button } from "../../base/ui/controls";
 
 const step = 0.02;
 
-/** Over a picture: a press chooses a point of it, a drag an area; by keyboard the arrows move a point, and Enter chooses it. */
+/**
+ * Over a picture: a press chooses a point of it, a drag an area; by keyboard the arrows move a point, and Enter chooses
+ * it.
+ */
 export function PinPlace(props: { onPlace: (at: Rect | undefined) => void; onCancel: () => void }) {
   const ref = useRef<HTMLDivElement>(null);
   const from = useRef<{ x: number; y: number }>(undefined);

@@ -3,7 +3,10 @@ import type { Thread } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useSay } from "./useComments";
 
-/** What is suggested: other words, beside those that stand there, or another picture, which is seen at its step. Whoever writes takes it or not. */
+/**
+ * What is suggested: other words, beside those that stand there, or another picture, which is seen at its step. Whoever
+ * writes takes it or not.
+ */
 export function SuggestionView(props: {
   document: string;
   thread: Thread;

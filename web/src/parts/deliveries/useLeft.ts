@@ -3,7 +3,10 @@ import type { Delivery } from "../../base/api/client";
 
 const soonest = 4000; // milliseconds of work before anything is said of how long it will take
 
-/** About how many seconds a delivery still takes, by how fast it has gone since it was first seen; nothing while that says little. */
+/**
+ * About how many seconds a delivery still takes, by how fast it has gone since it was first seen; nothing while that
+ * says little.
+ */
 export function useLeft({ state, done, all }: Pick<Delivery, "state" | "done" | "all">): number | undefined {
   const [first, setFirst] = useState<{ at: number; done: number }>();
   const [left, setLeft] = useState<number>();

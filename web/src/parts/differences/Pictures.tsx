@@ -10,7 +10,9 @@ type Props = { document: string; picture: Picture; from: number; to: number | un
 const address = (document: string, figure: string, revision: number | undefined) =>
   `/api/documents/${encodeURIComponent(document)}/figures/${encodeURIComponent(figure)}?width=1200${revision ? `&revision=${revision}` : ""}`;
 
-/** A picture that changed: before and after beside each other or over each other, with the places that differ framed. */
+/**
+ * A picture that changed: before and after beside each other or over each other, with the places that differ framed.
+ */
 export function Pictures({ document, picture: p, from, to }: Props) {
   const [over, setOver] = useState(false);
   const both = p.before !== "" && p.after !== "";

@@ -535,7 +535,10 @@ export class Draft {
     return this.seq;
   }
 
-  /** Fulfilled when all is saved that can be: a picture that is still on its way is waited for, a person's choice is not. */
+  /**
+   * Fulfilled when all is saved that can be: a picture that is still on its way is waited for, a person's choice is
+   * not.
+   */
   settled(): Promise<void> {
     return new Promise((resolve) => {
       const look = () => {

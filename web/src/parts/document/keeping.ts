@@ -3,7 +3,9 @@ import { draftOf, editOf } from "../../base/storage/upgrade";
 import { newID } from "../../base/api/id";
 import type { Edit } from "../../base/storage/storage";
 
-/** What pages that have ended left of a document: what they had not saved, the newest first, and the last one's history. */
+/**
+ * What pages that have ended left of a document: what they had not saved, the newest first, and the last one's history.
+ */
 export type Left = { edits: Edit[]; position: number; records: Omit<DraftRecord, "position">[] };
 
 const none: Left = { edits: [], position: 0, records: [] };

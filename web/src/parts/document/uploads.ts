@@ -75,7 +75,9 @@ export class Uploads {
     });
   }
 
-  /** Where a picture that is on its way can be seen. It is made ready only when it is asked for: of many, few are seen. */
+  /**
+   * Where a picture that is on its way can be seen. It is made ready only when it is asked for: of many, few are seen.
+   */
   address(shot: string): string {
     const upload = outbox.get(shot);
     const known = this.urls.get(shot);

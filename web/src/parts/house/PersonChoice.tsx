@@ -2,7 +2,10 @@ import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Select } from "../../base/ui/Select";
 
-/** Chooses one of the house's people by name. A name that came in with a document from elsewhere stays until another is chosen. */
+/**
+ * Chooses one of the house's people by name. A name that came in with a document from elsewhere stays until another is
+ * chosen.
+ */
 export function PersonChoice(props: {
   label: string;
   value: string | undefined;

@@ -79,7 +79,9 @@ class Outbox {
     })());
   }
 
-  /** Whoever leaves the page with something unsent is asked. It is kept and goes up later, but they may want to wait. */
+  /**
+   * Whoever leaves the page with something unsent is asked. It is kept and goes up later, but they may want to wait.
+   */
   private ask = (e: Event) => {
     if (this.waiting > 0) e.preventDefault();
   };

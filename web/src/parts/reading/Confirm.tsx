@@ -40,7 +40,10 @@ function read(key: string): Set<string> {
   }
 }
 
-/** Where someone is asked to: confirms that they have read and understood the revision on the page, once they have seen all of it. */
+/**
+ * Where someone is asked to: confirms that they have read and understood the revision on the page, once they have seen
+ * all of it.
+ */
 export function Confirm({ document, revision, steps }: { document: string; revision: number; steps: string[] }) {
   const asked = useQuery(ask("/api/confirmations"));
   const mine = asked.data?.find((c) => c.document === document);

@@ -4,7 +4,10 @@ import { Button } from "../../base/ui/controls";
 
 const often = 700; // milliseconds between questions whether it is made
 
-/** A clip in its step: its picture until it is played. What has not been made yet is waited for, and can be waited for here. */
+/**
+ * A clip in its step: its picture until it is played. What has not been made yet is waited for, and can be waited for
+ * here.
+ */
 export function PlayedClip({
   address,
   alt,

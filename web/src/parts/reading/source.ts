@@ -11,5 +11,7 @@ type Source = {
   around?: (figure: Figure, picture: ReactNode) => ReactNode;
 };
 
-/** Where the pictures of what is followed come from, and whether its reader has an account that opens other documents. */
+/**
+ * Where the pictures of what is followed come from, and whether its reader has an account that opens other documents.
+ */
 export const Source = createContext<Source>({ figure: figureAddress, clip: clipAddress, guest: false });

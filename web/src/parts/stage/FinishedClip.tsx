@@ -16,7 +16,10 @@ const limits = {
 
 type Ready = Made & { of: Figure; how: string };
 
-/** Takes the finished clip out: played as it will be, copied, saved, or dragged; the form that is chosen is the one that is sent, too. */
+/**
+ * Takes the finished clip out: played as it will be, copied, saved, or dragged; the form that is chosen is the one that
+ * is sent, too.
+ */
 export function FinishedClip(props: { figure: Figure; first: number; name: string; onForm: (form: ClipForm) => void }) {
   const { figure, first, name } = props;
   const notice = useNotice();

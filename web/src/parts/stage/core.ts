@@ -12,7 +12,9 @@ export function openStage() {
     answered<T>(name, raconteStage(id, name, JSON.stringify(args)));
   return {
     close: () => void core.closeStage(id),
-    /** Puts a box around each of some things; a number at each; covers each; frames them together. Places of the shot. */
+    /**
+     * Puts a box around each of some things; a number at each; covers each; frames them together. Places of the shot.
+     */
     boxAround: (things: Rect[]) => call<View>("boxAround", things),
     numberEach: (things: Rect[]) => call<View>("numberEach", things),
     conceal: (places: Rect[]) => call<View>("conceal", places),

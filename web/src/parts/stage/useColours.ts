@@ -36,7 +36,10 @@ function recoloured(href: string, figure: Figure, width: number): Promise<string
   return work;
 }
 
-/** The pixels of a figure's shots, its own in the colours that the figure has. Until these are there it is seen as it was. */
+/**
+ * The pixels of a figure's shots, its own in the colours that the figure has. Until these are there it is seen as it
+ * was.
+ */
 export function useColours(figure: Figure | undefined, pixels: Pixels): Pixels {
   const [ready, setReady] = useState<{ from: string; href: string }>();
   const some = (figure?.recolours?.length ?? 0) > 0;

@@ -12,7 +12,10 @@ import { WordsView } from "../../parts/words/WordsView";
 import { PlaceDialog } from "./PlaceDialog";
 import { takeParts } from "../../parts/capture/split";
 
-/** The session as it grows: each shot with its sentence, so that the procedure is seen to form. Only those in view are drawn. */
+/**
+ * The session as it grows: each shot with its sentence, so that the procedure is seen to form. Only those in view are
+ * drawn.
+ */
 export function SessionList() {
   useShots();
   const items = shots.list();

@@ -28,7 +28,9 @@ const search = (query: {
   after?: number;
 }) => expect(api.GET("/api/search", { params: { query } }));
 
-/** What the library shows: what is looked for and the filters stand in the address, so that links and Back keep them. */
+/**
+ * What the library shows: what is looked for and the filters stand in the address, so that links and Back keep them.
+ */
 export function useLibrary() {
   const [params, setParams] = useSearchParams();
   const [text, setText] = useState(params.get("text") ?? "");

@@ -18,7 +18,9 @@ export type Unplaced = {
   items: Taken[];
   error: Error | null;
   again: () => void;
-  /** Places a shot before the block at a position; after the step that is written, or at the end, where none is given. */
+  /**
+   * Places a shot before the block at a position; after the step that is written, or at the end, where none is given.
+   */
   place: (shot: string, at?: number) => Promise<void>;
 };
 

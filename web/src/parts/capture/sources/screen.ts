@@ -101,7 +101,9 @@ export class SharedScreen implements Source {
 
   private readonly seen = document.createElement("video");
 
-  /** What is looked at is a video of its own: browsers pause one that leaves the page, which would give old pictures. */
+  /**
+   * What is looked at is a video of its own: browsers pause one that leaves the page, which would give old pictures.
+   */
   face() {
     if (this.seen.srcObject !== this.stream) {
       this.seen.muted = true;

@@ -24,7 +24,10 @@ export interface Source {
   readonly knows: { windows: boolean; elements: boolean; clicks: boolean; pointer: boolean };
   size(): Size;
   screen(): Promise<Screen>;
-  /** What is seen when it is called, or after since (performance.now); never what was seen before, though the source lags behind. */
+  /**
+   * What is seen when it is called, or after since (performance.now); never what was seen before, though the source
+   * lags behind.
+   */
   take(wish: Wish, since?: number): Promise<Captured>;
   /** Something that changes when what is seen does, but for the noise of video, the pointer and the caret. */
   print(): Promise<number | string>;
