@@ -47,7 +47,8 @@ const place = (root, file) => {
 
 export const layers = {
   create(context) {
-    const root = path.join(context.cwd, "src");
+    const root = path.join(import.meta.dirname, "src");
+    if (path.relative(root, context.filename).startsWith("..")) return {};
     const check = ({ source }) => {
       if (typeof source?.value !== "string" || !source.value.startsWith(".")) return;
       const to = path.resolve(path.dirname(context.filename), source.value);

@@ -173,7 +173,7 @@ async function start(tab: number | undefined, any: boolean) {
   lastTab = undefined;
   if (free) await listenToPages();
   const tabs = its && !any ? [its] : await chrome.tabs.query({});
-  const done = await Promise.all(tabs.map((t) => (t.id === undefined ? false : inject(t.id))));
+  const done = await Promise.all(tabs.map(async (t) => t.id !== undefined && inject(t.id)));
   if (!done.some(Boolean)) return change({ ...idle, said: "This page does not let itself be recorded." });
   await tellPages(true);
   if (its?.id !== undefined) await isKnown(its.id);
@@ -201,7 +201,7 @@ async function tellPages(on: boolean) {
   const tabs = await chrome.tabs.query({});
   await Promise.all(
     tabs.map(
-      (t) =>
+      async (t) =>
         t.id !== undefined && chrome.tabs.sendMessage(t.id, { record: on && records(t.id) }).catch(() => undefined),
     ),
   );

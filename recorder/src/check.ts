@@ -47,7 +47,7 @@ async function inPage<R>(f: (...args: never[]) => R, args: unknown[], frame?: nu
   for (let tries = 0; ; tries++) {
     try {
       const target = { tabId: check.tab, ...(frame === undefined ? { allFrames: true } : { frameIds: [frame] }) };
-      return await chrome.scripting.executeScript({ target, func: f as () => R, args: args as [] });
+      return await chrome.scripting.executeScript({ target, func: f, args: args as [] });
     } catch (e) {
       if (tries === 5) throw e;
       await pause(300);

@@ -103,7 +103,7 @@ const longest = 80;
 /** The words by which a person knows it, as an accessibility layer has them. */
 export function nameOf(e: Element): string {
   const tidy = (s: string | null | undefined) => (s ?? "").replace(/\s+/g, " ").trim();
-  const named = tidy(computeAccessibleName(e as HTMLElement));
+  const named = tidy(computeAccessibleName(e));
   const placeholder = tidy(e.getAttribute("placeholder"));
   const own = isSecret(e) || e.localName === "canvas" ? "" : tidy((e as HTMLElement).innerText);
   return shortened(named || placeholder || own);
@@ -138,7 +138,7 @@ function dialogOf(e: Element): string {
   for (let at: Element | null = e; at; at = up(at)) {
     if (!at.matches(dialogs)) continue;
     const heading = at.querySelector<HTMLElement>("h1, h2, h3, [role=heading], legend")?.innerText ?? "";
-    return shortened((computeAccessibleName(at as HTMLElement) || heading).replace(/\s+/g, " ").trim());
+    return shortened((computeAccessibleName(at) || heading).replace(/\s+/g, " ").trim());
   }
   return "";
 }

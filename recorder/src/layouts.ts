@@ -7,7 +7,7 @@ const layouts = new Map<number, Layout>();
 
 /** Reads what was kept before the background began again, and asks the pages, which may be others by now. */
 export async function readLayouts() {
-  const all = (await chrome.storage.session.get(null)) as Record<string, [number, FrameState][]>;
+  const all = await chrome.storage.session.get<Record<string, [number, FrameState][]>>(null);
   for (const [name, frames] of Object.entries(all)) {
     const tab = Number(/^layout (\d+)$/.exec(name)?.[1]);
     if (!tab) continue;

@@ -5,7 +5,7 @@ import type { Check, House, Message, Status } from "./types";
 
 const at = <T extends HTMLElement>(id: string) => document.getElementById(id) as T;
 const ask = async <A = Status>(message: Message): Promise<A> => {
-  const answer = (await chrome.runtime.sendMessage(message)) as A & { error?: string };
+  const answer = await chrome.runtime.sendMessage<Message, A & { error?: string }>(message);
   if (answer.error) throw new Error(answer.error);
   return answer;
 };

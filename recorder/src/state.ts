@@ -15,21 +15,21 @@ export async function kept(): Promise<Kept> {
     houses = [],
     house = "",
     never = preset,
-  } = (await chrome.storage.local.get(["houses", "house", "never"])) as Partial<Kept>;
+  } = await chrome.storage.local.get<Partial<Kept>>(["houses", "house", "never"]);
   return { houses, house: houses.some((h) => h.address === house) ? house : (houses[0]?.address ?? ""), never };
 }
 
 export const keep = (some: Partial<Kept>) => chrome.storage.local.set(some);
 
 export async function readRun(): Promise<Run> {
-  const { run } = (await chrome.storage.session.get("run")) as { run?: Run };
+  const { run } = await chrome.storage.session.get<{ run?: Run }>("run");
   return run ?? idle;
 }
 
 export const keepRun = (run: Run) => chrome.storage.session.set({ run });
 
 export async function readCheck(): Promise<Check | undefined> {
-  return ((await chrome.storage.session.get("check")) as { check?: Check }).check;
+  return (await chrome.storage.session.get<{ check?: Check }>("check")).check;
 }
 
 export const keepCheck = (check: Check) => chrome.storage.session.set({ check });

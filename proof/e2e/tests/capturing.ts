@@ -94,7 +94,7 @@ export async function pixel(page: Page, shot: string, x: number, y: number): Pro
       const canvas = new OffscreenCanvas(picture.width, picture.height);
       const on = canvas.getContext("2d") as OffscreenCanvasRenderingContext2D;
       on.drawImage(picture, 0, 0);
-      return [...on.getImageData(x as number, y as number, 1, 1).data];
+      return [...on.getImageData(x, y, 1, 1).data];
     },
     [shot, x, y] as const,
   );

@@ -1,7 +1,7 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { job } from "./jobs";
-import { figureOf, openPicture, screen } from "./figures";
+import { type Figure, figureOf, openPicture, screen } from "./figures";
 import {
   accessible,
   drag,
@@ -12,7 +12,6 @@ import {
   notices,
   onServer,
   openManuscript,
-  png,
   saved,
   signIn,
 } from "./support";
@@ -192,7 +191,7 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
   await expect(notices(page).getByText("The finished picture is on the clipboard.")).toBeVisible();
   const copied = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
-    const picture = await createImageBitmap((await item?.getType("image/png")) as Blob);
+    const picture = await createImageBitmap(await item?.getType("image/png"));
     const on = new OffscreenCanvas(picture.width, picture.height).getContext("2d") as OffscreenCanvasRenderingContext2D;
     on.drawImage(picture, 0, 0);
     const red = on.getImageData(0, 0, picture.width, picture.height).data.reduce((n, v, i, all) => {
@@ -216,7 +215,7 @@ test("just one picture: from the clipboard and back with two keys, two drags, th
     const dataTransfer = new DataTransfer();
     handle.dispatchEvent(new DragEvent("dragstart", { dataTransfer, bubbles: true }));
     const [type, name, ...url] = dataTransfer.getData("DownloadURL").split(":");
-    const file = dataTransfer.files[0] as File;
+    const file = dataTransfer.files[0];
     const picture = await createImageBitmap(file);
     return { type, named: name === file.name, width: picture.width, from: url[0] };
   });
@@ -259,10 +258,10 @@ test("what is secret in a picture is suggested where it stands, concealed, and f
         on.fillStyle = "#f0f3f2";
         on.fillRect(0, 0, 1200, 700);
         on.fillStyle = "#1c5b4a";
-        on.fillRect((x as number) - 40, (y as number) - 60, 620, 24);
+        on.fillRect(x - 40, y - 60, 620, 24);
         on.fillStyle = "#101010";
         on.font = "30px Raconte";
-        on.fillText(address as string, x as number, y as number);
+        on.fillText(address, x, y);
         return canvas.toDataURL("image/png").split(",")[1] ?? "";
       },
       [address, x, y] as const,
@@ -360,7 +359,7 @@ test("the text in a picture is copied and put into the words; a colour becomes a
 
   await page.getByRole("button", { name: "Colours", exact: true }).click();
   await page.getByRole("button", { name: "Take a colour from the picture" }).click();
-  await drag(page, [0.01, 0.97], [0.01, 0.97]);
+  await drag(page, [0.08, 0.97], [0.08, 0.97]); // within the picture, beside which there is room
   await page.getByLabel("What colour 1 becomes").fill("#c81e14");
   await accessible(page);
   const figure = await figureOf(page, id);

@@ -1,7 +1,7 @@
 import { expect, type Page } from "@playwright/test";
 import { makeDocument, onServer, openManuscript, png, saved, signIn, type StepSpec } from "./support";
 
-type Figure = Awaited<ReturnType<typeof onServer>>["blocks"][number]["content"]["figures"][number];
+export type Figure = Awaited<ReturnType<typeof onServer>>["blocks"][number]["content"]["figures"][number];
 
 /** A screen with things on it that can be told apart; at says where they lie. */
 export const screen = (dx = 0, dy = 0) =>

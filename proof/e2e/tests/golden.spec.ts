@@ -218,11 +218,13 @@ test("golden: an open picture is, after drags that end away from the last moveme
   await expect(stage.locator("image").first()).toBeAttached();
   const box = (await stage.boundingBox()) as { x: number; y: number; width: number; height: number };
   const at = (x: number, y: number) => [box.x + x * box.width, box.y + y * box.height] as const;
-  for (const [key, from, to] of [
+  type Place = [x: number, y: number];
+  const strokes: [key: string, from: Place, to: Place][] = [
     ["w", [0.1, 0.1], [0.3, 0.3]],
     ["q", [0.6, 0.2], [0.8, 0.5]],
     ["z", [0.2, 0.7], [0.4, 0.9]],
-  ] as const) {
+  ];
+  for (const [key, from, to] of strokes) {
     await page.keyboard.press(key);
     await page.mouse.move(...at(...from));
     await page.mouse.down();

@@ -10,7 +10,6 @@ import {
   file,
   goodPassword,
   grey,
-  leaves,
   makeDocument,
   notices,
   openManuscript,

@@ -19,7 +19,7 @@ test("everything that can be meant is taken: window, part, monitor, region again
   const last = async () => {
     n++;
     const all = await arrived(page, n);
-    return all[n - 1] as (typeof all)[0];
+    return all[n - 1];
   };
 
   await point(desk.middle);
@@ -103,7 +103,7 @@ test("everything that can be meant is taken: window, part, monitor, region again
     [900, 300],
     [750, 600],
   ];
-  await page.mouse.move(...(await deskAt(page, ...(corners[0] as [number, number]))));
+  await page.mouse.move(...(await deskAt(page, ...corners[0])));
   await page.mouse.down();
   for (const c of corners.slice(1)) await page.mouse.move(...(await deskAt(page, ...c)), { steps: 4 });
   await page.mouse.up();

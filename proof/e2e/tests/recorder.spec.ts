@@ -190,13 +190,13 @@ test("each picture shows the state before the act, whatever the page does at onc
   ]);
   const before = ["255,255,255", "255,0,0", "0,255,0", "255,255,0", "255,255,0"];
   for (const [i, colour] of before.entries())
-    expect(await colourAt(r, shots[i] as Shot, 900, 600), `picture ${i + 1}`).toBe(colour);
+    expect(await colourAt(r, shots[i], 900, 600), `picture ${i + 1}`).toBe(colour);
   const [rect] = [shots[3]?.about.action?.element?.rect];
   expect([Math.round(rect?.x ?? 0), Math.round(rect?.y ?? 0)]).toEqual([333, 233]);
-  expect(await colourAt(r, shots[3] as Shot, 303 + 60, 203 + 95), "a password in another frame is painted over").toBe(
+  expect(await colourAt(r, shots[3], 303 + 60, 203 + 95), "a password in another frame is painted over").toBe(
     "107,119,128",
   );
-  expect(await colourAt(r, shots[3] as Shot, 303 + 250, 203 + 150), "the frame before its effect").toBe("255,255,255");
+  expect(await colourAt(r, shots[3], 303 + 250, 203 + 150), "the frame before its effect").toBe("255,255,255");
 });
 
 test("what must not be seen stays so when the page changes its address, in frames that tell nothing, and when the recorder begins again", async () => {
@@ -443,7 +443,7 @@ test("a run is gone through again: what fits is taken anew, what may send is ask
   );
   expect(JSON.stringify(shots)).not.toContain("planted");
   const code = shots[1]?.about.action?.element?.rect ?? { x: 0, y: 0, w: 0, h: 0 };
-  expect(await colourAt(r, shots[2] as Shot, Math.round(code.x + 10), Math.round(code.y + 8))).toBe("107,119,128");
+  expect(await colourAt(r, shots[2], Math.round(code.x + 10), Math.round(code.y + 8))).toBe("107,119,128");
 
   await page.goto(`${base}/d/${document}/write`);
   await page.getByRole("button", { name: "Take 4 pictures of the last check" }).click();

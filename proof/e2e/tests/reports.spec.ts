@@ -103,7 +103,7 @@ test("from a picture on the clipboard to a report in the tracker: nine actions, 
   await expect(dialog.getByRole("status")).toContainText("fixed");
   await dialog.getByRole("button", { name: "Close" }).click();
   await expect(page.getByRole("complementary", { name: "Remarks" })).toContainText("Fixed in 4.3");
-  await leaves(page);
+  leaves(page);
 
   // It stands under Reports, and is read by whoever may.
   await page.goto("/reports");

@@ -35,7 +35,8 @@ test("a document’s title stands whole over its views, and what is done with it
 test("who answers for a document is chosen among people; a name from elsewhere stays until then", async ({ page }) => {
   await signIn(page);
   const { id } = await makeDocument(page.request, `Answered for ${Date.now()}`, [{ words: "Scan the card" }]);
-  const facts = async () => ((await (await page.request.get(`/api/documents/${id}`)).json()) as { facts: object }).facts;
+  const facts = async () =>
+    ((await (await page.request.get(`/api/documents/${id}`)).json()) as { facts: object }).facts;
   await page.goto(`/d/${id}/write`);
   await page.getByRole("button", { name: "About this document" }).click();
   const about = page.getByRole("dialog", { name: "About this document" });

@@ -57,7 +57,7 @@ const drivers: Driver[] = [
           document.body.style.background = c;
           for (let n = 0; n < 2; n++) await new Promise((painted) => requestAnimationFrame(painted));
         },
-        colors[n % 3] as string,
+        colors[n % 3],
       );
       await page.keyboard.press("t"); // at once: a shot is never older than its press
     },

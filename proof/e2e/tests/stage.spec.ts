@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { accessible, drag, grey, group, makeDocument, onServer, openManuscript, png, saved, signIn } from "./support";
+import { accessible, drag, grey, group, makeDocument, onServer, openManuscript, saved, signIn } from "./support";
 
 const marks = async (page: Page, id: string) => (await onServer(page, id)).blocks[0]?.content.figures[0]?.marks ?? [];
 

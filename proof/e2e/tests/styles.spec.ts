@@ -19,6 +19,7 @@ async function delivered(page: Page, press: () => Promise<void>) {
 
 test("a style is made on the pages themselves; what ships stays, documents name it, and revisions keep it", async ({
   page,
+  browser,
 }) => {
   await signIn(page);
   const name = `Wall ${Date.now()}`;
@@ -88,7 +89,7 @@ test("a style is made on the pages themselves; what ships stays, documents name 
   expect((await page.request.put(`/api/housestyles/${kept.id}`, { data: put })).status(), "made from an old one").toBe(
     409,
   );
-  const reader = await (await page.context().browser()!.newContext()).newPage();
+  const reader = await (await browser.newContext()).newPage();
   await signIn(reader, "ruben");
   await reader.goto(`/d/${id}/pages`);
   await expect(reader.getByText(/^Seite 1 von/)).toBeVisible();

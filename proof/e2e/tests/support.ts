@@ -14,7 +14,7 @@ export const password = "pellworth";
 
 /** A house for each worker: nobody who is signed in by a test is in another one's way. */
 export const houses = (process.env.RACONTE_HOUSES ?? "http://127.0.0.1:8420").split(" ");
-export const base = houses[Number(process.env.TEST_PARALLEL_INDEX ?? 0)] as string;
+export const base = houses[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];
 
 /** Whoever leaves a page with something unsent is asked; a test that leaves it means it. */
 export const leaves = (page: Page) =>
@@ -208,7 +208,10 @@ export async function onServer(context: BrowserContext | Page, id: string) {
     blocks: {
       id: string;
       version: number;
-      content: { words: unknown; figures: { id: string; shot: string; crop?: object; alt: string; marks: Mark[] }[] };
+      content: {
+        words: unknown;
+        figures: { id: string; shot: string; crop?: object; alt: string; marks: Mark[]; recolours?: object[] }[];
+      };
     }[];
   };
 }

@@ -22,13 +22,13 @@ export function tidy<T>(value: T): T {
   return value;
 }
 
-export const emptySection = (): Content => tidy({ ...emptyStep(), type: "section", level: 1 } as Content);
+export const emptySection = (): Content => tidy({ ...emptyStep(), type: "section", level: 1 });
 
-export const emptyPassage = (): Content => tidy({ ...emptyStep(), type: "passage" } as Content);
+export const emptyPassage = (): Content => tidy({ ...emptyStep(), type: "passage" });
 
 /** A step that hands over to a procedure, or a chapter that is one. */
 export const leadingTo = (type: "step" | "chapter", document: string): Content =>
-  tidy({ ...emptyStep(), type, document } as Content);
+  tidy({ ...emptyStep(), type, document });
 
 /** Content with other figures; itself where none is another. */
 export function withFigures(content: Content, change: (figure: Figure) => Figure): Content {
@@ -54,4 +54,4 @@ export const emptyStep = (): Content =>
     type: "step",
     words: plain(""),
     figures: [],
-  } as Content);
+  });

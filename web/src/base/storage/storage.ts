@@ -167,9 +167,9 @@ async function adopt(account: string, db: IDBPDatabase<Kept>) {
     for (const store of ["uploads", "shots"] as const) {
       if (!has(store)) continue;
       for (const at of await shared.getAllKeys(store)) {
-        const kept = await shared.get(store, at as never);
+        const kept = await shared.get(store, at);
         if (kept) await db.add("outgoing", "capture" in kept ? captured(kept) : kept);
-        await shared.delete(store, at as never);
+        await shared.delete(store, at);
       }
     }
     for (const at of has("figures") ? await shared.getAllKeys("figures") : []) {

@@ -349,7 +349,7 @@ class Recorder {
     const { what } = settings();
     const wish = { ...this.wish(), what: what === "page" || what === "band" || what === "element" ? "window" : what };
     try {
-      return core.cut(await source.screen(), { ...wish, shadow: false, pointer: "out" } as Wish).rect;
+      return core.cut(await source.screen(), { ...wish, shadow: false, pointer: "out" }).rect;
     } catch {
       return undefined; // no window is known there: all of it
     }

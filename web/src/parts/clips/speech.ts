@@ -54,7 +54,7 @@ export async function speech(text: string, language: string, pace: number): Prom
   if (there) return there;
   const { data } = await api.POST("/api/speech", { body: { text, language, pace }, parseAs: "blob" });
   if (!data) throw new Error("It can’t be spoken now.");
-  const url = URL.createObjectURL(data as unknown as Blob);
+  const url = URL.createObjectURL(data);
   spoken.set(key, url);
   return url;
 }

@@ -57,8 +57,15 @@ function draftOf(rows: Row[]) {
   return { settle: settleIn(draft as unknown as Draft, () => "running"), edits };
 }
 
-const finding = (block: string, from: string, to: string): Finding =>
-  ({ severity: "worth-a-look", rule: "spelling", block, from, to, title: "", advice: "" }) as Finding;
+const finding = (block: string, from: string, to: string): Finding => ({
+  severity: "worth-a-look",
+  rule: "spelling",
+  block,
+  from,
+  to,
+  title: "",
+  advice: "",
+});
 
 test("the proposed wording is taken in one place, or in all in one edit, two in one step too", () => {
   const { settle, edits } = draftOf([row("a", "step", "Recieve lot, Prnit"), row("b", "step", "Recieve lot")]);

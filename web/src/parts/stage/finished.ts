@@ -22,7 +22,7 @@ export async function finish(
   if (!data) throw new Problem(response.status, (error as { message?: string } | undefined)?.message ?? "");
   const number = (name: string) => Number(response.headers.get(name) ?? 0);
   return {
-    blob: data as unknown as Blob,
+    blob: data,
     width: number("X-Picture-Width"),
     share: number("X-Picture-Share"),
     letters: number("X-Picture-Letters"),

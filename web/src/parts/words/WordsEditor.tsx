@@ -77,7 +77,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
   });
   const editor = useEditor({
     extensions: extensions(tags, names, (href) => core.safeLink(href)),
-    content: words as never,
+    content: words,
     injectCSS: false,
     editorProps: {
       attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label, spellcheck: "true" },
@@ -108,7 +108,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
   useEffect(() => {
     if (!editor || same(words, sent.current)) return;
     sent.current = words;
-    editor.commands.setContent(words as never, { emitUpdate: false });
+    editor.commands.setContent(words, { emitUpdate: false });
   }, [editor, words]);
   const on = useEditorState({
     editor,

@@ -86,5 +86,5 @@ function Reference({ kind, to }: { kind: string; to: string }) {
 
 /** A step's words, to be read. */
 export function WordsView({ words, markers }: { words: Content["words"]; markers: Tags }) {
-  return <div className="words">{render((words as Node).content, markers)}</div>;
+  return <div className="words">{render(words.content, markers)}</div>;
 }

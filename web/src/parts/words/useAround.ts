@@ -22,7 +22,7 @@ function refersOf(words: Row["content"]["words"]): [string, string][] {
     if (n.type === "reference" && n.attrs?.to) out.push([n.attrs.kind ?? "", n.attrs.to]);
     n.content?.forEach(walk);
   };
-  walk(words as Node);
+  walk(words);
   referred.set(words, out);
   return out;
 }

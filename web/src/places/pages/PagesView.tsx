@@ -21,7 +21,7 @@ import { Sheet } from "../../parts/reading/Sheet";
 export function PagesView({ account }: { account: Account }) {
   const { id = "" } = useParams();
   const [search, setSearch] = useSearchParams();
-  const layout = (layouts.find((l) => l.layout === search.get("layout"))?.layout ?? "") as Layout;
+  const layout = layouts.find((l) => l.layout === search.get("layout"))?.layout ?? "";
   const revision = Number(search.get("revision")) || undefined;
   const path = { params: { path: { document: id } } };
   const whole = useQuery(ask("/api/documents/{document}", path.params));

@@ -18,7 +18,7 @@ export function Trail({ account }: { account: Account }) {
   const { list: people } = usePeople();
   const [asked, setAsked] = useState<{ act?: TrailAct; account?: string; from?: string; to?: string }>({});
   const set = (change: typeof asked) =>
-    setAsked(Object.fromEntries(Object.entries({ ...asked, ...change }).filter(([, v]) => v)) as typeof asked);
+    setAsked(Object.fromEntries(Object.entries({ ...asked, ...change }).filter(([, v]) => v)));
   const lines = useInfiniteQuery({
     queryKey: ["/api/trail", asked] satisfies [Question, unknown],
     staleTime: 0,

@@ -34,6 +34,29 @@ export function Folders({ account }: { account: Account }) {
     setFolder((mine) => mine && { ...mine, version: f?.find((one) => one.id === mine.id)?.version });
     setGroup((mine) => mine && { ...mine, version: g?.find((one) => one.id === mine.id)?.version });
   };
+  const keepFolder = async (f: Partial<Folder> | undefined) => {
+    const { id, version, name = "", open = true, parent, ask, accounts, groups, rule } = f ?? {};
+    const body = { version, name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups, rule };
+    const done =
+      !f ||
+      (await attempt(
+        id
+          ? expect(api.PUT("/api/folders/{folder}", { params: { path: { folder: id } }, body }))
+          : expect(api.POST("/api/folders", { body })),
+      ));
+    if (done) setFolder(undefined);
+  };
+  const keepGroup = async (g: Partial<Group> | undefined) => {
+    const body = { version: g?.version, name: g?.name ?? "", accounts: g?.accounts ?? [] };
+    const done =
+      !g ||
+      (await attempt(
+        g.id
+          ? expect(api.PUT("/api/groups/{group}", { params: { path: { group: g.id } }, body }))
+          : expect(api.POST("/api/groups", { body })),
+      ));
+    if (done) setGroup(undefined);
+  };
   const named = (f: Folder) =>
     f.open
       ? "open to everybody"
@@ -106,37 +129,10 @@ export function Folders({ account }: { account: Account }) {
           folder={folder}
           people={people.data ?? []}
           groups={groups.data ?? []}
-          onDone={async (f) => {
-            const { id, version, name = "", open = true, parent, ask, accounts, groups, rule } = f ?? {};
-            const body = { version, name, open, parent: parent ?? "", ask: ask ?? "", accounts, groups, rule };
-            const done =
-              !f ||
-              (await attempt(
-                id
-                  ? expect(api.PUT("/api/folders/{folder}", { params: { path: { folder: id } }, body }))
-                  : expect(api.POST("/api/folders", { body })),
-              ));
-            if (done) setFolder(undefined);
-          }}
+          onDone={(f) => void keepFolder(f)}
         />
       )}
-      {group && (
-        <GroupDialog
-          group={group}
-          people={people.data ?? []}
-          onDone={async (g) => {
-            const body = { version: g?.version, name: g?.name ?? "", accounts: g?.accounts ?? [] };
-            const done =
-              !g ||
-              (await attempt(
-                g.id
-                  ? expect(api.PUT("/api/groups/{group}", { params: { path: { group: g.id } }, body }))
-                  : expect(api.POST("/api/groups", { body })),
-              ));
-            if (done) setGroup(undefined);
-          }}
-        />
-      )}
+      {group && <GroupDialog group={group} people={people.data ?? []} onDone={(g) => void keepGroup(g)} />}
     </SetupPage>
   );
 }

@@ -76,10 +76,8 @@ export function Settings({ style, set }: Props) {
         <Line label="Layout">
           <Select
             value={style.layout}
-            options={
-              Object.fromEntries(layouts.map((l) => [l.layout, `${l.name}, ${l.use}`])) as Record<string, string>
-            }
-            onPick={(layout) => set({ ...style, layout: layout as HouseStyle["layout"] })}
+            options={Object.fromEntries(layouts.map((l) => [l.layout, `${l.name}, ${l.use}`]))}
+            onPick={(layout) => set({ ...style, layout: layout })}
           />
         </Line>
         <Tick label="A line above each step" on={style.steps.rules} onPick={(rules) => part("steps", { rules })} />
