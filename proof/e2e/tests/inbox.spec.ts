@@ -18,6 +18,7 @@ test("someone without an account asks with a marked picture, is answered with an
     data: { title: stock, kind: "answer", blocks: [{ type: "passage", words, figures: [] }] },
   });
   await page.goto("/reports?kind=inbox");
+  await page.getByRole("link", { name: "Open or close doors" }).click();
   await page.getByRole("button", { name: "Open a door" }).click();
   const dialog = page.getByRole("dialog", { name: "Open a door" });
   const name = `Dock hands ${Date.now()}`;
@@ -118,7 +119,7 @@ test("someone without an account asks with a marked picture, is answered with an
   await page.getByRole("button", { name: "Close", exact: true }).click();
 
   // A closed door lets nobody in.
-  await page.goto("/reports?kind=inbox");
+  await page.goto("/setup/doors");
   await page.getByRole("button", { name: `Close the door ${name}` }).click();
   await asker.goto(address.pathname);
   await expect(asker.getByText("This door is closed")).toBeVisible();

@@ -91,7 +91,7 @@ const afterActs: Record<Act, Question[]> = {
   "/api/documents/{document}/changes": [],
   "/api/documents/{document}/voices": [],
   "/api/documents/{document}/copied": [],
-  "/api/documents/{document}/used": [],
+  "/api/documents/{document}/used": lists,
   "/api/documents/{document}/tried": [],
   "/api/documents/{document}/templated": [],
   "/api/documents/{document}/weighed": [],
