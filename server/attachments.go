@@ -2,8 +2,6 @@ package server
 
 import (
 	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
 	"io"
 	"mime"
 	"net/http"
@@ -47,10 +45,9 @@ func (s *Server) AddAttachment(c *gin.Context, id string, params api.AddAttachme
 		return
 	}
 	ctx := c.Request.Context()
-	sum := sha256.Sum256(data)
-	sha := hex.EncodeToString(sum[:])
+	sha := ""
 	if _, err = s.Store.Documents.Head(ctx, id); err == nil {
-		err = s.Works.Blobs.Put(ctx, works.AttachedKey(sha), bytes.NewReader(data))
+		sha, _, err = s.Works.Blobs.PutSum(ctx, works.AttachedKey(""), bytes.NewReader(data))
 	}
 	if err == nil {
 		err = s.Store.Documents.Attach(ctx, store.Attachment{DocumentID: id, Name: name, Bytes: int64(len(data)), SHA256: sha, AddedBy: accountOf(c).ID})

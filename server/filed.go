@@ -2,8 +2,6 @@ package server
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -82,18 +80,8 @@ func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, fold
 	if err != nil {
 		return store.Document{}, err
 	}
-	sum := sha256.New()
-	if _, err := tmp.Seek(0, io.SeekStart); err != nil {
-		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
-	}
-	if _, err := io.Copy(sum, tmp); err != nil {
-		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
-	}
-	if _, err := tmp.Seek(0, io.SeekStart); err != nil {
-		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
-	}
 	name = path.Base(strings.ReplaceAll(name, `\`, "/"))
-	file := &document.File{SHA256: hex.EncodeToString(sum.Sum(nil)), Name: name, Bytes: size, Pages: about.Pages}
+	file := &document.File{Name: name, Bytes: size, Pages: about.Pages}
 	title := strings.TrimSpace(about.Title)
 	if document.CheckTitle(title) != nil {
 		title = strings.TrimSuffix(name, path.Ext(name))
@@ -101,7 +89,7 @@ func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, fold
 	if document.CheckTitle(title) != nil {
 		title = "Filed PDF"
 	}
-	if err := s.Works.Blobs.Put(ctx, works.FileKey(file.SHA256), tmp); err != nil {
+	if file.SHA256, _, err = s.Works.Blobs.PutSum(ctx, works.FileKey(""), tmp); err != nil {
 		return store.Document{}, fmt.Errorf("filing a PDF: %w", err)
 	}
 	d, err := s.Store.Documents.CreateWhole(ctx, document.Document{ID: "new", Kind: document.Filed, Facts: document.Facts{Title: title, File: file}}, folder, by)

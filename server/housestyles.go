@@ -3,8 +3,6 @@ package server
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"io"
 	"net/http"
@@ -209,8 +207,7 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
 		return
 	}
-	sum := sha256.Sum256(data)
-	f := store.HouseFile{SHA256: hex.EncodeToString(sum[:]), Name: p.Name, Bytes: int64(len(data)), AddedBy: accountOf(c).ID}
+	f := store.HouseFile{Name: p.Name, Bytes: int64(len(data)), AddedBy: accountOf(c).ID}
 	if f.Media = http.DetectContentType(data); f.Media == "image/png" || f.Media == "image/jpeg" {
 		f.Kind = "logo"
 		err = logo(data, &f.About)
@@ -225,7 +222,7 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 		return
 	}
 	if err == nil {
-		err = s.Works.Blobs.Put(c.Request.Context(), works.HouseKey(f.SHA256), bytes.NewReader(data))
+		f.SHA256, _, err = s.Works.Blobs.PutSum(c.Request.Context(), works.HouseKey(""), bytes.NewReader(data))
 	}
 	if err == nil {
 		err = s.Store.Setup.AddHouseFile(c.Request.Context(), f)

@@ -1,7 +1,6 @@
 package works
 
 import (
-	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -72,13 +71,13 @@ func (w *Works) AddVoice(ctx context.Context, recorded io.Reader, of string, cut
 	if ms < 100 {
 		return document.Voice{}, refusal.New("There is nothing to be heard in it. Record it again, and look at the level.")
 	}
-	data, err := os.ReadFile(out)
+	spoken, err := os.Open(out)
 	if err != nil {
 		return document.Voice{}, fmt.Errorf("keeping a voice: %w", err)
 	}
-	sum := sha256.Sum256(data)
-	v := document.Voice{SHA256: hex.EncodeToString(sum[:]), Ms: ms}
-	return v, w.Blobs.Put(ctx, FileKey(v.SHA256), bytes.NewReader(data))
+	defer spoken.Close()
+	sha, _, err := w.Blobs.PutSum(ctx, FileKey(""), spoken)
+	return document.Voice{SHA256: sha, Ms: ms}, err
 }
 
 // patience is how long someone waits for texts to be spoken whose lengths they want to know.

@@ -3,8 +3,6 @@ package works
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -29,9 +27,8 @@ func (w *Works) CheckTemplate(ctx context.Context, kind string, own output.Own) 
 
 // KeepTemplate keeps the file of a template, and tells its SHA-256.
 func (w *Works) KeepTemplate(ctx context.Context, data []byte) (string, error) {
-	sum := sha256.Sum256(data)
-	sha := hex.EncodeToString(sum[:])
-	return sha, w.Blobs.Put(ctx, HouseKey(sha), bytes.NewReader(data))
+	sha, _, err := w.Blobs.PutSum(ctx, HouseKey(""), bytes.NewReader(data))
+	return sha, err
 }
 
 // templateOf takes what an order names as its template: one of the format's, or one of the house.

@@ -4,13 +4,17 @@ package blobs
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
+	"hash/fnv"
 	"io"
 	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"time"
 
 	"gocloud.dev/blob"
@@ -28,6 +32,7 @@ type Bucket struct {
 	bucket *blob.Bucket
 	folder string // where it is one: what is put there is synced before it counts
 	public bool   // others on the machine may read what is put there
+	gates  gates
 }
 
 // Open opens a store by URL.
@@ -106,7 +111,26 @@ func (b *Bucket) write(ctx context.Context, key string, r io.Reader) error {
 		_ = w.Close() // it says that it was cancelled
 		return err
 	}
+	gate := b.gates.of(key)
+	gate.Lock()
+	defer gate.Unlock()
 	return w.Close()
+}
+
+// PutSum keeps a file under the SHA-256 of what is in it, behind a prefix; sum is in hexadecimal digits, size in bytes.
+func (b *Bucket) PutSum(ctx context.Context, prefix string, r io.ReadSeeker) (sum string, size int64, err error) {
+	hash := sha256.New()
+	if _, err = r.Seek(0, io.SeekStart); err == nil {
+		size, err = io.Copy(hash, r)
+	}
+	if err == nil {
+		_, err = r.Seek(0, io.SeekStart)
+	}
+	if err != nil {
+		return "", 0, fmt.Errorf("keeping a file by its sum: %w", err)
+	}
+	sum = hex.EncodeToString(hash.Sum(nil))
+	return sum, size, b.Put(ctx, prefix+sum, r)
 }
 
 // opened lets others read a file, and the folders that lead to it from dir.
@@ -191,6 +215,33 @@ func (b *Bucket) Delete(ctx context.Context, key string) error {
 		return fmt.Errorf("removing %s: %w", key, err)
 	}
 	return nil
+}
+
+// DeleteOlder removes a key unless it was put since: whoever puts it in the meantime keeps it.
+func (b *Bucket) DeleteOlder(ctx context.Context, key string, since time.Time) error {
+	gate := b.gates.of(key)
+	gate.Lock()
+	defer gate.Unlock()
+	about, err := b.bucket.Attributes(ctx, key)
+	if gcerrors.Code(err) == gcerrors.NotFound {
+		return nil
+	}
+	if err != nil {
+		return fmt.Errorf("looking at %s: %w", key, err)
+	}
+	if about.ModTime.After(since) {
+		return nil
+	}
+	return b.Delete(ctx, key)
+}
+
+// gates are what a key's putting and its sweeping wait for each other at: some keys share one.
+type gates [64]sync.Mutex
+
+func (g *gates) of(key string) *sync.Mutex {
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(key)) // it never fails
+	return &g[h.Sum32()%uint32(len(g))]
 }
 
 // Each calls visit for every key that starts with prefix, with the time it was last put.

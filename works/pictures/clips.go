@@ -142,25 +142,14 @@ func naming(png []byte, sha string) []byte {
 	return append(append(append(make([]byte, 0, len(png)+len(chunk)), png[:header]...), chunk...), png[header:]...)
 }
 
-// keepFile keeps a recording's file under its sum, while no sweep looks at it.
+// keepFile keeps a recording's file under its sum.
 func (m *Maker) keepFile(ctx context.Context, path string) (sha string, size int64, err error) {
 	f, err := os.Open(path)
 	if err != nil {
 		return "", 0, fmt.Errorf("keeping a recording: %w", err)
 	}
 	defer f.Close()
-	sum := sha256.New()
-	if size, err = io.Copy(sum, f); err == nil {
-		_, err = f.Seek(0, io.SeekStart)
-	}
-	if err != nil {
-		return "", 0, fmt.Errorf("keeping a recording: %w", err)
-	}
-	sha = hex.EncodeToString(sum.Sum(nil))
-	gate := m.gate(sha)
-	gate.Lock()
-	defer gate.Unlock()
-	return sha, size, m.blobs.Put(ctx, clipKey(sha), f)
+	return m.blobs.PutSum(ctx, clipKey(""), f)
 }
 
 // movingAtOnce is how many recordings are read or written at the same time.
@@ -381,9 +370,6 @@ func (m *Maker) keepMoving(ctx context.Context, name string, form media.Form, pa
 		return fmt.Errorf("keeping a clip: %w", err)
 	}
 	defer f.Close()
-	gate := m.gate(name)
-	gate.Lock()
-	defer gate.Unlock()
 	if err := m.blobs.Put(ctx, renditionKey(name), f); err != nil {
 		return err
 	}

@@ -11,10 +11,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"hash/fnv"
 	"image"
 	"log/slog"
-	"sync"
 
 	"raconte/core/capture"
 	"raconte/core/figure"
@@ -47,7 +45,6 @@ type Maker struct {
 	files   *kept.Cache[File]        // made pictures that were asked for last, by their keys
 	sums    *kept.Cache[string]      // of shots, by their ids: a shot never changes
 	moving  chan struct{}            // a place for each recording that is being read or written
-	gates   [64]sync.Mutex           // by the first byte of a sum: held while a blob has no row yet, and while one is swept
 }
 
 // mostRecent bounds the pixels kept for comparing, in bytes: some 15 of a usual screen.
@@ -67,13 +64,6 @@ func New(s *store.Store, b *blobs.Bucket, log *slog.Logger) *Maker {
 		files:  kept.New(mostFiles, func(f File) int { return len(f.Data) + 200 }),
 		sums:   kept.New(mostSums, func(sum string) int { return len(sum) + 200 }),
 	}
-}
-
-// gate is what a blob's keeping and its sweeping wait for each other at.
-func (m *Maker) gate(name string) *sync.Mutex {
-	h := fnv.New32a()
-	_, _ = h.Write([]byte(name))
-	return &m.gates[h.Sum32()%uint32(len(m.gates))]
 }
 
 // File is a picture ready to send. Key names its content: the same key is the same picture.
@@ -147,11 +137,8 @@ func (m *Maker) keep(ctx context.Context, a Arrival, read func(context.Context, 
 	return shot, nil
 }
 
-// record writes a shot's blob and then its row, while no sweep looks at the blob.
+// record writes a shot's blob and then its row.
 func (m *Maker) record(ctx context.Context, shot store.Shot, data []byte) (store.Shot, error) {
-	gate := m.gate(shot.SHA256)
-	gate.Lock()
-	defer gate.Unlock()
 	if err := m.blobs.Put(ctx, shotKey(shot.SHA256), bytes.NewReader(data)); err != nil {
 		return store.Shot{}, err
 	}
@@ -323,9 +310,6 @@ func (m *Maker) rendition(ctx context.Context, name string, make func(context.Co
 		if err != nil {
 			return File{}, err
 		}
-		gate := m.gate(name)
-		gate.Lock()
-		defer gate.Unlock()
 		if err := m.blobs.Put(ctx, renditionKey(name), bytes.NewReader(file.Data)); err != nil {
 			return File{}, err
 		}

@@ -8,6 +8,8 @@ import (
 	"image/color"
 	"image/png"
 	"log/slog"
+	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -141,40 +143,37 @@ func TestAFailedComparisonLosesNoShot(t *testing.T) {
 	assert.EqualValues(t, "same", third.Verdict, "and those behind it are compared again")
 }
 
-// TestSweepingAndKeepingAtOnceLosesNoBlob brings the same stray blobs back in while they are swept.
+// TestSweepingAndKeepingAtOnceLosesNoBlob brings stray blobs back in while they are swept.
 func TestSweepingAndKeepingAtOnceLosesNoBlob(t *testing.T) {
-	m, s, b, a := start(t)
-	data := make([][]byte, 60)
+	_, s, _, a := start(t)
+	dir := t.TempDir()
+	b, err := blobs.OpenFolder(ctx, dir)
+	require.NoError(t, err)
+	m := pictures.New(s, b, slog.New(slog.DiscardHandler))
+	data := make([][]byte, 5)
+	old := time.Now().Add(-48 * time.Hour)
 	for i := range data {
 		data[i] = picture(t, 6, 6, color.RGBA{uint8(i), 9, 9, 255})
 		shot, err := m.Keep(ctx, pictures.Arrival{ID: fmt.Sprint("old", i), Data: data[i], By: a.ID})
 		require.NoError(t, err)
-		_ = shot
+		require.NoError(t, os.Chtimes(filepath.Join(dir, "shots", shot.SHA256), old, old))
 	}
-	later := time.Now().Add(40 * 24 * time.Hour) // all of them are used nowhere and old
-	var group sync.WaitGroup
-	group.Go(func() {
-		for range 6 {
-			assert.NoError(t, m.Sweep(ctx, later))
-		}
-	})
-	kept := make([]store.Shot, len(data))
-	for i := range data {
-		group.Go(func() {
-			var err error
-			kept[i], err = m.Keep(ctx, pictures.Arrival{ID: fmt.Sprint("new", i), Data: data[i], By: a.ID})
+	// The database is asked, and knows of nobody who uses them; then they are brought in anew; then they are swept.
+	require.NoError(t, m.SweepBlobs(ctx, "shots/", time.Now(), func(ctx context.Context, names []string) (map[string]bool, error) {
+		assert.Len(t, names, len(data))
+		for i := range data {
+			_, err := m.Keep(ctx, pictures.Arrival{ID: fmt.Sprint("new", i), Data: data[i], By: a.ID})
 			assert.NoError(t, err)
-		})
-	}
-	group.Wait()
-	for i := range kept {
-		if _, err := m.Original(ctx, kept[i].ID); err != nil {
-			assert.ErrorIs(t, err, store.ErrNotFound, "a shot has its blob for as long as it has its row")
 		}
+		return nil, nil
+	}))
+	for i := range data {
+		_, err := m.Original(ctx, fmt.Sprint("new", i))
+		assert.NoError(t, err, "what was brought in has its file")
 	}
 	require.NoError(t, b.Put(ctx, "deliveries/cancelled", strings.NewReader("a PDF whose job was cancelled")))
 	require.NoError(t, (&works.Works{Store: s, Pictures: m}).Sweep(ctx, time.Now().Add(48*time.Hour)))
-	_, err := b.Get(ctx, "deliveries/cancelled")
+	_, err = b.Get(ctx, "deliveries/cancelled")
 	assert.ErrorIs(t, err, blobs.ErrNotFound)
 }
 

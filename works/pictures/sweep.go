@@ -36,7 +36,7 @@ func (m *Maker) Sweep(ctx context.Context, now time.Time) error {
 const sweptAtOnce = 500
 
 // SweepBlobs removes the blobs below a prefix that are a day old and that used does not find in use by the last part of
-// their keys. It removes no blob that a row names, whatever is brought in meanwhile.
+// their keys. One that is brought in anew meanwhile stays: its row comes within that day.
 func (m *Maker) SweepBlobs(ctx context.Context, prefix string, now time.Time, used func(context.Context, []string) (map[string]bool, error)) error {
 	var old []string
 	err := m.blobs.Each(ctx, prefix, func(key string, put time.Time) error {
@@ -57,23 +57,10 @@ func (m *Maker) SweepBlobs(ctx context.Context, prefix string, now time.Time, us
 			if inUse[name] {
 				continue
 			}
-			if err := m.sweepOne(ctx, prefix, name, used); err != nil {
+			if err := m.blobs.DeleteOlder(ctx, prefix+name, now.Add(-keepStray)); err != nil {
 				return err
 			}
 		}
 	}
 	return nil
-}
-
-// sweepOne removes a blob that nothing used a moment ago, unless something does now. Whoever keeps that very blob
-// waits.
-func (m *Maker) sweepOne(ctx context.Context, prefix, name string, used func(context.Context, []string) (map[string]bool, error)) error {
-	gate := m.gate(name)
-	gate.Lock()
-	defer gate.Unlock()
-	inUse, err := used(ctx, []string{name})
-	if err != nil || inUse[name] {
-		return err
-	}
-	return m.blobs.Delete(ctx, prefix+name)
 }

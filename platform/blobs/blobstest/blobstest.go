@@ -42,6 +42,28 @@ func Run(t *testing.T, open func(t *testing.T) *blobs.Bucket) {
 		_, err = b.Get(ctx, "shots/a")
 		assert.ErrorIs(t, err, blobs.ErrNotFound)
 	})
+	t.Run("what is put is found by the sum of what is in it", func(t *testing.T) {
+		b := open(t)
+		r := strings.NewReader("abc")
+		_, err := r.Seek(2, io.SeekStart) // someone has looked at it
+		require.NoError(t, err)
+		sum, size, err := b.PutSum(ctx, "files/", r)
+		require.NoError(t, err)
+		assert.Equal(t, "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad", sum, "FIPS 180-4, appendix B.1")
+		assert.EqualValues(t, 3, size)
+		got, err := b.Get(ctx, "files/"+sum)
+		require.NoError(t, err)
+		assert.Equal(t, "abc", string(got))
+	})
+	t.Run("what was put anew since is not swept", func(t *testing.T) {
+		b := open(t)
+		require.NoError(t, b.Put(ctx, "files/a", strings.NewReader("x")))
+		require.NoError(t, b.DeleteOlder(ctx, "files/a", time.Now().Add(-time.Hour)))
+		require.NoError(t, b.Has(ctx, "files/a"))
+		require.NoError(t, b.DeleteOlder(ctx, "files/a", time.Now().Add(time.Hour)))
+		assert.ErrorIs(t, b.Has(ctx, "files/a"), blobs.ErrNotFound)
+		require.NoError(t, b.DeleteOlder(ctx, "files/a", time.Now()))
+	})
 	t.Run("a file is read from where it is sought", func(t *testing.T) {
 		b := open(t)
 		require.NoError(t, b.Put(ctx, "shots/a", strings.NewReader("0123456789")))

@@ -38,7 +38,7 @@ test("a file lies at a place of the house from one release to the next", async (
   await dialog.getByRole("button", { name: "Make it" }).click();
   await expect(dialog).toBeHidden();
   await page.goto("/deliveries");
-  const row = page.getByRole("listitem").filter({ hasText: title });
+  const row = page.getByRole("region", { name: "At each release" }).getByRole("listitem").filter({ hasText: title });
   await expect(row).toContainText("Nothing valid is there.");
   const seen = await (await page.request.get(`/api/documents/${id}`)).json();
   await page.request.put(`/api/documents/${id}/state`, { data: { act: "release", seq: seen.seq } });

@@ -26,6 +26,7 @@ test("someone without an account asks with a marked picture, is answered with an
   await dialog.getByRole("button", { name: "Open it" }).click();
   const address = new URL(await page.getByRole("status").locator("code").innerText());
   await accessible(page);
+  await page.goto("/reports?kind=inbox");
 
   // One page: a picture, a mark, a line, and send.
   const asker = await (await browser.newContext()).newPage();
