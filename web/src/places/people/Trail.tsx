@@ -99,7 +99,7 @@ export function Trail({ account }: { account: Account }) {
               <span>
                 {l.who ? <b>{shown(l.who)}</b> : "Raconte"} {acts[l.act]}{" "}
                 {l.document ? (
-                  <Link to={`/d/${l.document}`} className="text-action hover:underline">
+                  <Link to={`/d/${l.document}`} className="text-action underline">
                     “{shown(l.about)}”
                   </Link>
                 ) : l.act === "access" ? (
