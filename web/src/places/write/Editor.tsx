@@ -67,6 +67,10 @@ export function Editor({
   useChanges({ draft, uploads });
   useTitle(shown(draft.title));
   useEffect(() => takeInHand(id, draft.title), [id, draft.title]);
+  useEffect(() => {
+    window.history.scrollRestoration = "manual"; // the address says which step is looked at, more exactly than pixels
+    return () => void (window.history.scrollRestoration = "auto");
+  }, []);
   const [search, setSearch] = useSearchParams();
   const [writing, write] = useState(search.get("write") ?? undefined);
   const presence = usePresence(id, account, writing, () => write(undefined));

@@ -1,3 +1,4 @@
+import { rem } from "../../base/ui/rem";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { defaultRangeExtractor } from "@tanstack/react-virtual";
 import {
@@ -94,7 +95,7 @@ export function Page(props: {
     estimateSize: () => usual,
     overscan: 6,
     scrollMargin: above,
-    scrollPaddingStart: 56,
+    scrollPaddingStart: rem(6.6), // what stays at the top, and a little
     getItemKey: (i) => rows[i]?.id ?? i,
     // What is written stays, however far the page is scrolled.
     rangeExtractor: (range) =>
@@ -238,6 +239,7 @@ export function Page(props: {
         {props.title}
         <ol
           ref={list}
+          className="[overflow-anchor:none]" // who knows how tall rows are keeps the place, and nobody else
           style={{
             paddingTop: (first?.start ?? above) - above,
             paddingBottom: cells.getTotalSize() - ((end?.end ?? above) - above),
