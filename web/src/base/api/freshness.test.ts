@@ -10,6 +10,7 @@ const at = "http://house.example";
 function asked() {
   const client = new QueryClient();
   const keys = [
+    ask("/api/documents/{document}", { path: { document: "a" }, query: { composed: true } }).queryKey, // as one follows it
     ask("/api/documents/{document}", { path: { document: "a" } }).queryKey,
     ask("/api/documents/{document}", { path: { document: "b" } }).queryKey,
     ask("/api/documents/{document}/comments", { path: { document: "a" } }).queryKey,
@@ -25,12 +26,12 @@ afterEach(() => vi.unstubAllGlobals());
 test("what is about another document stays fresh", () => {
   const { client, stale } = asked();
   old(client, ["/api/documents/{document}", "/api/search"], "a");
-  expect(stale()).toEqual([true, false, false, true]);
+  expect(stale()).toEqual([true, true, false, false, true]);
   old(client, ["/api/documents/{document}"]);
-  expect(stale()).toEqual([true, true, false, true]);
+  expect(stale()).toEqual([true, true, true, false, true]);
 });
 
-test("an act makes old what its path says; a reader's document stays as it is until they ask", async () => {
+test("an act makes old what its path says; what a reader follows stays as it is until they ask", async () => {
   let told: Record<string, (e: { data: string }) => void> = {};
   vi.stubGlobal("BroadcastChannel", undefined);
   vi.stubGlobal(
@@ -43,19 +44,19 @@ test("an act makes old what its path says; a reader's document stays as it is un
   const { client, stale } = asked();
   const end = keepFresh(client, false);
   told["document"]?.({ data: JSON.stringify({ document: "a", seq: 2 }) });
-  expect(stale()).toEqual([false, false, false, true]);
+  expect(stale()).toEqual([false, true, false, false, true]);
   await api.POST("/api/documents/{document}/comments", {
     baseUrl: at,
     params: { path: { document: "a" } },
     body: { id: "c", body: "?", mentions: [] },
     fetch: () => Promise.resolve(new Response("{}", { status: 201, headers: { "Content-Type": "application/json" } })),
   });
-  expect(stale()).toEqual([false, false, true, true]);
+  expect(stale()).toEqual([false, true, false, true, true]);
   end();
   const editor = asked();
   const close = keepFresh(editor.client, true);
   told["document"]?.({ data: JSON.stringify({ document: "a", seq: 2 }) });
-  expect(editor.stale()).toEqual([true, false, false, true]);
+  expect(editor.stale()).toEqual([true, true, false, false, true]);
   close();
 });
 

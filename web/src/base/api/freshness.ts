@@ -183,17 +183,27 @@ const afterEvents: { [K in keyof Told]: Question[] } = {
   ],
 };
 
-/** What a reader follows stays as it is until they ask for the newer revision: Follow sees to it. */
-const kept: Question[] = ["/api/documents/{document}"];
+/**
+ * What a reader follows stays as it is until they ask for the newer revision: Follow sees to it, which asks for all of
+ * it.
+ */
+const followed = ([question, params]: readonly unknown[]) =>
+  question === ("/api/documents/{document}" satisfies Question) &&
+  (params as { query?: { composed?: boolean } }).query?.composed === true;
 
 /**
  * Asks again what is looked at and may be another now; where a document is named, only what is about it or about all.
  */
-export function old(client: QueryClient, questions: Question[], document?: string) {
+export function old(
+  client: QueryClient,
+  questions: Question[],
+  document?: string,
+  stays: (key: readonly unknown[]) => boolean = () => false,
+) {
   const stale = new Set<unknown>(questions);
   void client.invalidateQueries({
     predicate: ({ queryKey }) => {
-      if (!stale.has(queryKey[0])) return false;
+      if (!stale.has(queryKey[0]) || stays(queryKey)) return false;
       const about = documentOf(queryKey);
       return document === undefined || about === undefined || about === document;
     },
@@ -211,7 +221,7 @@ export function keepFresh(client: QueryClient, drafts: boolean): () => void {
   };
   api.use(acts);
   const by = (kind: keyof Told) => (event: { document?: string } | undefined) =>
-    old(client, drafts ? afterEvents[kind] : afterEvents[kind].filter((q) => !kept.includes(q)), event?.document);
+    old(client, afterEvents[kind], event?.document, drafts ? undefined : followed);
   const end = listen({
     document: by("document"),
     comments: by("comments"),

@@ -17,11 +17,9 @@ export function Select(props: {
   value: string;
   options: Option[];
   onChange: (value: string) => void;
-  /** What stands where nothing is chosen yet. */
-  hint?: string;
   className?: string;
 }) {
-  const { label, value, options, onChange, hint, className = "" } = props;
+  const { label, value, options, onChange, className = "" } = props;
   const chosen = options.find((o) => o.value === value);
   return (
     <Radix.Root value={inner(value)} onValueChange={(v) => onChange(v.slice(1))}>
@@ -30,7 +28,7 @@ export function Select(props: {
         className={`inline-flex min-w-0 items-center gap-1.5 rounded border border-soft bg-paper py-1 pr-1.5 pl-2 text-left text-ink ${className}`}
       >
         <span className={`min-w-0 flex-1 truncate ${chosen ? "" : "text-soft"}`}>
-          {chosen ? shown(chosen.name) : (hint ?? "Choose …")}
+          {chosen ? shown(chosen.name) : "Choose …"}
         </span>
         <ChevronDown size={16} aria-hidden className="shrink-0 text-soft" />
       </Radix.Trigger>

@@ -10,7 +10,6 @@ import { shown } from "../../base/ui/shown";
 export function Attachments({ id }: { id: string }) {
   const path = { document: id };
   const list = useQuery(ask("/api/documents/{document}/attachments", { path }));
-  const settled = {};
   const add = useMutation({
     ...beside,
     mutationFn: async (files: File[]) => {
@@ -24,7 +23,6 @@ export function Attachments({ id }: { id: string }) {
           }),
         );
     },
-    ...settled,
   });
   const remove = useMutation({
     ...beside,
@@ -32,7 +30,6 @@ export function Attachments({ id }: { id: string }) {
       expect(
         api.DELETE("/api/documents/{document}/attachments/{attachment}", { params: { path: { ...path, attachment } } }),
       ),
-    ...settled,
   });
   const error = add.error ?? remove.error;
   return (
