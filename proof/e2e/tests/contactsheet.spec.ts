@@ -2,7 +2,18 @@ import { expect, type Page, test } from "@playwright/test";
 import { job } from "./jobs";
 import { randomUUID } from "node:crypto";
 import { openCapture, startPractice } from "./capturing";
-import { accessible, grey, makeDocument, notices, openManuscript, order, saved, signIn, steps } from "./support";
+import {
+  accessible,
+  choose,
+  grey,
+  makeDocument,
+  notices,
+  openManuscript,
+  order,
+  saved,
+  signIn,
+  steps,
+} from "./support";
 
 /** A session of plain shots, through the API. */
 async function makeSession(page: Page, name: string, pictures: Buffer[], about: object[] = []) {
@@ -36,7 +47,7 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
     [grey(10), grey(60), grey(110, 790, 450), grey(160)],
     [click("One"), click("Two"), click("Three"), click("Four")],
   );
-  const { id } = await makeDocument(page.request, `Into ${name}`, [{ words: "First." }, { words: "Last." }]);
+  await makeDocument(page.request, `Into ${name}`, [{ words: "First." }, { words: "Last." }]);
   await page.goto(`/capture/${session}`);
   await expect(cell(page, 4)).toBeVisible();
   await expect(page.getByText("2 shots are a little larger or smaller")).toBeVisible();
@@ -64,7 +75,7 @@ test("shots are sorted, compared, made even, and placed after a step that was ch
   await both.getByRole("button", { name: "Close" }).click();
 
   await page.getByRole("button", { name: "Place 2 as steps" }).click();
-  await page.getByRole("dialog").getByRole("combobox").selectOption(id);
+  await choose(page.getByRole("dialog"), "In", `Into ${name}`);
   await page.getByLabel(/After step/).fill("1");
   await page.getByRole("button", { name: "Place", exact: true }).click();
   await expect(steps(page)).toHaveCount(4);

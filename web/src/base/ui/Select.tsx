@@ -2,8 +2,8 @@ import { Check, ChevronDown } from "lucide-react";
 import { Select as Radix } from "radix-ui";
 import { shown } from "./shown";
 
-export interface Option {
-  value: string;
+export interface Option<V extends string = string> {
+  value: V;
   name: string;
   /** What it is, in some words more. */
   about?: string | undefined;
@@ -12,17 +12,17 @@ export interface Option {
 }
 
 /** Chooses one of a list that is more than a few words. A value may be "". */
-export function Select(props: {
+export function Select<V extends string>(props: {
   label: string;
-  value: string;
-  options: Option[];
-  onChange: (value: string) => void;
+  value: V;
+  options: Option<NoInfer<V>>[];
+  onChange: (value: V) => void;
   className?: string;
 }) {
   const { label, value, options, onChange, className = "" } = props;
   const chosen = options.find((o) => o.value === value);
   return (
-    <Radix.Root value={inner(value)} onValueChange={(v) => onChange(v.slice(1))}>
+    <Radix.Root value={inner(value)} onValueChange={(v) => onChange(v.slice(1) as V)}>
       <Radix.Trigger
         aria-label={label}
         className={`inline-flex min-w-0 items-center gap-1.5 rounded border border-soft bg-paper py-1 pr-1.5 pl-2 text-left text-ink ${className}`}

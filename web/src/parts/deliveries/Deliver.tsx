@@ -99,7 +99,7 @@ export function Deliver(props: {
               <Select
                 label="Layout"
                 value={layout}
-                onChange={(value) => setLayout(layouts.find((l) => l.layout === value)?.layout ?? "")}
+                onChange={setLayout}
                 options={[
                   { value: "", name: "As it was written" },
                   ...layouts.map((l) => ({ value: l.layout, name: l.name, about: l.use })),

@@ -1,3 +1,4 @@
+import { Select } from "../../base/ui/Select";
 import { ask, type Question } from "../../base/api/ask";
 import { momentOf, sizeOf } from "../../base/format";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
@@ -91,18 +92,16 @@ export function Finder({ account }: { account: Account }) {
           </h1>
           <label className="block">
             <span className="block text-sm text-soft">Session</span>
-            <select
+            <Select<string>
+              label="Session"
+              className="w-40"
               value=""
-              onChange={(e) => void navigate(`/capture/${e.target.value}`)}
-              className="w-36 rounded border border-soft bg-paper px-2 py-1.5"
-            >
-              <option value="">All sessions</option>
-              {(sessions.data ?? []).map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-            </select>
+              onChange={(session) => session && void navigate(`/capture/${session}`)}
+              options={[
+                { value: "", name: "All sessions" },
+                ...(sessions.data ?? []).map((s) => ({ value: s.id, name: s.name })),
+              ]}
+            />
           </label>
           <Filtered label="Text in the picture" value={filter.text} onChange={(text) => set({ text })} />
           <Filtered label="Window" value={filter.window} onChange={(window) => set({ window })} />

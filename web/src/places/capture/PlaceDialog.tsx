@@ -1,3 +1,4 @@
+import { Select } from "../../base/ui/Select";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
@@ -50,18 +51,16 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
           >
             <label className="block">
               <span className="mb-1 block text-sm text-soft">In</span>
-              <select
+              <Select
+                label="In"
+                className="w-full"
                 value={chosen}
-                onChange={(e) => setChosen(e.target.value)}
-                className="w-full rounded border border-soft bg-paper px-3 py-2"
-              >
-                <option value="new">A new procedure</option>
-                {(list.data ?? []).map((d) => (
-                  <option key={d.id} value={d.id}>
-                    {d.title}
-                  </option>
-                ))}
-              </select>
+                onChange={setChosen}
+                options={[
+                  { value: "new", name: "A new procedure" },
+                  ...(list.data ?? []).map((d) => ({ value: d.id, name: d.title })),
+                ]}
+              />
             </label>
             {doc ? (
               <label className="block">

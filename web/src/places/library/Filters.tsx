@@ -1,3 +1,4 @@
+import { Select } from "../../base/ui/Select";
 import { ask } from "../../base/api/ask";
 import { placeOf } from "../../base/api/kinds";
 import { useQuery } from "@tanstack/react-query";
@@ -131,18 +132,12 @@ function Pick(props: {
 }) {
   const { label, name, options, all, library } = props;
   return (
-    <select
-      aria-label={label}
+    <Select
+      label={label}
+      className="w-full"
       value={library.value(name)}
-      onChange={(e) => library.set(name, e.target.value)}
-      className="w-full rounded border border-soft bg-paper px-2 py-1"
-    >
-      <option value="">{all}</option>
-      {Object.entries(options).map(([value, text]) => (
-        <option key={value} value={value}>
-          {text}
-        </option>
-      ))}
-    </select>
+      onChange={(value) => library.set(name, value)}
+      options={[{ value: "", name: all }, ...Object.entries(options).map(([value, name]) => ({ value, name }))]}
+    />
   );
 }

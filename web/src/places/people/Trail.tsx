@@ -1,3 +1,4 @@
+import { Select } from "../../base/ui/Select";
 import { momentOf } from "../../base/format";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -34,32 +35,24 @@ export function Trail({ account }: { account: Account }) {
       about="Every act that matters later, with who and when. Lines are only ever added; nobody can change them or take them away."
     >
       <div className="mb-3 flex flex-wrap items-end gap-3">
-        <select
-          aria-label="Act"
-          className={field}
+        <Select<TrailAct | "">
+          label="Act"
           value={asked.act ?? ""}
-          onChange={(e) => set({ act: e.target.value as TrailAct })}
-        >
-          <option value="">Every act</option>
-          {Object.entries(acts).map(([act, said]) => (
-            <option key={act} value={act}>
-              {said}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Person"
-          className={field}
+          onChange={(act) => set({ act: act || undefined })}
+          options={[
+            { value: "", name: "Every act" },
+            ...Object.entries(acts).map(([act, name]) => ({ value: act as TrailAct, name })),
+          ]}
+        />
+        <Select
+          label="Person"
           value={asked.account ?? ""}
-          onChange={(e) => set({ account: e.target.value })}
-        >
-          <option value="">Everybody</option>
-          {people.data?.map((p) => (
-            <option key={p.id} value={p.id}>
-              {shown(p.displayName)}
-            </option>
-          ))}
-        </select>
+          onChange={(account) => set({ account })}
+          options={[
+            { value: "", name: "Everybody" },
+            ...(people.data ?? []).map((p) => ({ value: p.id, name: p.displayName })),
+          ]}
+        />
         <label className="text-soft">
           from{" "}
           <input

@@ -105,9 +105,7 @@ export function Title({ id, draft }: { id: string; draft: Draft }) {
               label="Written for"
               className="max-w-60"
               value={facts.layout ?? ""}
-              onChange={(layout) =>
-                draft.setFacts("Write for another layout", { layout: layouts.find((l) => l.layout === layout)?.layout })
-              }
+              onChange={(layout) => draft.setFacts("Write for another layout", { layout: layout || undefined })}
               options={[
                 { value: "", name: style ? `${layoutName(style.style.layout)}, as its style` : "as its style" },
                 ...layouts.map((l) => ({ value: l.layout, name: l.name.toLowerCase(), about: l.use })),
