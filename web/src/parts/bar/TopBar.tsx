@@ -53,7 +53,7 @@ export function Places({ account }: { account: Account }) {
 
 export function Tabs({ label, tabs }: { label: string; tabs: { to: string; name: string }[] }) {
   return (
-    <nav aria-label={label} className="flex h-12 items-stretch">
+    <nav aria-label={label} className="flex h-12 items-stretch max-sm:min-w-0 max-sm:overflow-x-auto">
       {tabs.map((t) => (
         <NavLink
           key={t.to}
