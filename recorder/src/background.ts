@@ -220,7 +220,7 @@ async function stop() {
     await new Promise((r) => setTimeout(r, 150));
     const [tab] = await chrome.tabs.query(run.tab === undefined ? { active: true, lastFocusedWindow: true } : {});
     const its = run.tab === undefined ? tab : await chrome.tabs.get(run.tab).catch(() => undefined);
-    if (run.taken > 0 && its?.active && its.id !== undefined) {
+    if (its?.active && its.id !== undefined) {
       const told: Told = {
         acts: [{ kind: "end" }],
         title: its.title ?? "",
@@ -231,6 +231,7 @@ async function stop() {
       const { never } = await kept();
       if (!isNever(its.url ?? "https://unknown/", never)) {
         await inTurn(async () => {
+          if (run.taken === 0) return; // nothing was done: asked when all that was told is filed
           try {
             await file(await look(its.windowId), told.acts, told, { secrets, at: undefined, taken: new Date() });
           } catch {
