@@ -3469,695 +3469,696 @@ type UseTicketJSONRequestBody UseTicketJSONBody
 // ToldByReceiverJSONRequestBody defines body for ToldByReceiver for application/json ContentType.
 type ToldByReceiverJSONRequestBody ToldByReceiverJSONBody
 
-// ServerInterface represents all server handlers.
+// ServerInterface represents all server handlers. What is sent comes to them as it is described, and what they fail
+// with is answered in one place.
 type ServerInterface interface {
 	// ChangeMine Say how one gets notices by mail.
 	// (PATCH /api/account)
-	ChangeMine(c *gin.Context)
+	ChangeMine(c *gin.Context, in ChangeMineJSONRequestBody) error
 	// ListAccounts All people.
 	// (GET /api/accounts)
-	ListAccounts(c *gin.Context)
+	ListAccounts(c *gin.Context) error
 	// AddAccount Add a person. They are sent an invitation where they have an e-mail address; its link is answered as well.
 	// (POST /api/accounts)
-	AddAccount(c *gin.Context)
+	AddAccount(c *gin.Context, in AddAccountJSONRequestBody) error
 	// ChangeAccount Change a person's account; what is not given stays. Whoever is disabled is signed out at once.
 	// (PATCH /api/accounts/{account})
-	ChangeAccount(c *gin.Context, account ID)
+	ChangeAccount(c *gin.Context, account ID, in ChangeAccountJSONRequestBody) error
 	// HandOver Make another the owner of all documents that a person owns.
 	// (PUT /api/accounts/{account}/documents)
-	HandOver(c *gin.Context, account ID)
+	HandOver(c *gin.Context, account ID, in HandOverJSONRequestBody) error
 	// InviteAgain Give a person a new link to choose a password; earlier ones are worth nothing any more.
 	// (POST /api/accounts/{account}/invitation)
-	InviteAgain(c *gin.Context, account ID)
+	InviteAgain(c *gin.Context, account ID) error
 	// ImportBundle Make a document from a bundle.
 	// (POST /api/bundles)
-	ImportBundle(c *gin.Context)
+	ImportBundle(c *gin.Context) error
 	// ListCaptures The caller's sessions that hold shots, the last one first.
 	// (GET /api/captures)
-	ListCaptures(c *gin.Context)
+	ListCaptures(c *gin.Context) error
 	// GetCapture A session with its shots in order.
 	// (GET /api/captures/{capture})
-	GetCapture(c *gin.Context, capture CaptureId)
+	GetCapture(c *gin.Context, capture CaptureId) error
 	// PutCapture Begin a session under an id that the client chose, or name it anew.
 	// (PUT /api/captures/{capture})
-	PutCapture(c *gin.Context, capture CaptureId)
+	PutCapture(c *gin.Context, capture CaptureId, in PutCaptureJSONRequestBody) error
 	// CompareShots Compare all shots of a session again, each with the one before it.
 	// (POST /api/captures/{capture}/compared)
-	CompareShots(c *gin.Context, capture CaptureId)
+	CompareShots(c *gin.Context, capture CaptureId) error
 	// EvenShots Give shots that differ a little in size one crop, so that a sequence of them does not jump.
 	// (POST /api/captures/{capture}/even)
-	EvenShots(c *gin.Context, capture CaptureId)
+	EvenShots(c *gin.Context, capture CaptureId) error
 	// OrderShots Put a session's shots in another order. Those not named follow.
 	// (PUT /api/captures/{capture}/order)
-	OrderShots(c *gin.Context, capture CaptureId)
+	OrderShots(c *gin.Context, capture CaptureId, in OrderShotsJSONRequestBody) error
 	// PutCapturedShot Bring in a shot at the end of a session. Sending it again does nothing more.
 	// (PUT /api/captures/{capture}/shots/{shot})
-	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId)
+	PutCapturedShot(c *gin.Context, capture CaptureId, shot ShotId) error
 	// MakeClip Make the finished clip of a figure as it is now. Asked again, it tells how far it is.
 	// (POST /api/clips)
-	MakeClip(c *gin.Context)
+	MakeClip(c *gin.Context, in MakeClipJSONRequestBody) error
 	// GetMadeClip A finished clip, by ranges.
 	// (GET /api/clips/{clip})
-	GetMadeClip(c *gin.Context, clip string, params GetMadeClipParams)
+	GetMadeClip(c *gin.Context, clip string, params GetMadeClipParams) error
 	// GetCode The QR code of an address, as a picture, a drawing or a page.
 	// (GET /api/code)
-	GetCode(c *gin.Context, params GetCodeParams)
+	GetCode(c *gin.Context, params GetCodeParams) error
 	// MakeSheet A sheet of codes with their names, for a wall or a machine.
 	// (POST /api/codes)
-	MakeSheet(c *gin.Context)
+	MakeSheet(c *gin.Context, in MakeSheetJSONRequestBody) error
 	// ListMyConfirmations What the caller is asked to confirm.
 	// (GET /api/confirmations)
-	ListMyConfirmations(c *gin.Context)
+	ListMyConfirmations(c *gin.Context) error
 	// GetConfirmationsFile Who has confirmed what and who has not, as a file of comma-separated values.
 	// (GET /api/confirmations.csv)
-	GetConfirmationsFile(c *gin.Context, params GetConfirmationsFileParams)
+	GetConfirmationsFile(c *gin.Context, params GetConfirmationsFileParams) error
 	// ListDeleted Documents that were deleted and can come back, the last one first.
 	// (GET /api/deleted)
-	ListDeleted(c *gin.Context)
+	ListDeleted(c *gin.Context) error
 	// ListDeliveries The caller's deliveries, the last first.
 	// (GET /api/deliveries)
-	ListDeliveries(c *gin.Context)
+	ListDeliveries(c *gin.Context) error
 	// CancelDelivery Cancel a delivery.
 	// (DELETE /api/deliveries/{delivery})
-	CancelDelivery(c *gin.Context, delivery DeliveryId)
+	CancelDelivery(c *gin.Context, delivery DeliveryId) error
 	// GetDelivery How far a delivery is. For its owner, and for those who edit the document.
 	// (GET /api/deliveries/{delivery})
-	GetDelivery(c *gin.Context, delivery DeliveryId)
+	GetDelivery(c *gin.Context, delivery DeliveryId) error
 	// RetryDelivery Try a delivery again that failed or was cancelled.
 	// (POST /api/deliveries/{delivery})
-	RetryDelivery(c *gin.Context, delivery DeliveryId)
+	RetryDelivery(c *gin.Context, delivery DeliveryId) error
 	// RepeatDelivery Make a file as an earlier one was made, from the document as it is now.
 	// (POST /api/deliveries/{delivery}/again)
-	RepeatDelivery(c *gin.Context, delivery DeliveryId)
+	RepeatDelivery(c *gin.Context, delivery DeliveryId) error
 	// GetDeliveryFile The finished file.
 	// (GET /api/deliveries/{delivery}/file)
-	GetDeliveryFile(c *gin.Context, delivery DeliveryId)
+	GetDeliveryFile(c *gin.Context, delivery DeliveryId) error
 	// ListDevices The caller's recorders.
 	// (GET /api/devices)
-	ListDevices(c *gin.Context)
+	ListDevices(c *gin.Context) error
 	// AddDevice Let a recorder bring shots in. Its token is told in this answer only.
 	// (POST /api/devices)
-	AddDevice(c *gin.Context)
+	AddDevice(c *gin.Context, in AddDeviceJSONRequestBody) error
 	// RevokeDevice Take a recorder's right away, at once and for good. What it brought stays.
 	// (DELETE /api/devices/{device})
-	RevokeDevice(c *gin.Context, device ID)
+	RevokeDevice(c *gin.Context, device ID) error
 	// ListDocuments The library. Readers see documents that have been ready.
 	// (GET /api/documents)
-	ListDocuments(c *gin.Context, params ListDocumentsParams)
+	ListDocuments(c *gin.Context, params ListDocumentsParams) error
 	// CreateDocument Create a document, empty, of blocks, or as a start has it.
 	// (POST /api/documents)
-	CreateDocument(c *gin.Context)
+	CreateDocument(c *gin.Context, in CreateDocumentJSONRequestBody) error
 	// DeleteDocument Delete a document. It can be restored for 30 days.
 	// (DELETE /api/documents/{document})
-	DeleteDocument(c *gin.Context, document DocumentId)
+	DeleteDocument(c *gin.Context, document DocumentId) error
 	// GetDocument A document, whole. Readers get its last ready revision.
 	// (GET /api/documents/{document})
-	GetDocument(c *gin.Context, document DocumentId, params GetDocumentParams)
+	GetDocument(c *gin.Context, document DocumentId, params GetDocumentParams) error
 	// GetAlike The documents that share many of their steps with this one.
 	// (GET /api/documents/{document}/alike)
-	GetAlike(c *gin.Context, document DocumentId)
+	GetAlike(c *gin.Context, document DocumentId) error
 	// WithdrawComing Take back an approved revision that waits for its day.
 	// (DELETE /api/documents/{document}/approval)
-	WithdrawComing(c *gin.Context, document DocumentId)
+	WithdrawComing(c *gin.Context, document DocumentId) error
 	// GetApproval What is asked for before a revision is released, and who may be asked.
 	// (GET /api/documents/{document}/approval)
-	GetApproval(c *gin.Context, document DocumentId)
+	GetApproval(c *gin.Context, document DocumentId) error
 	// GetAsked How a request that came in stands; nothing where the document is none.
 	// (GET /api/documents/{document}/asked)
-	GetAsked(c *gin.Context, document DocumentId)
+	GetAsked(c *gin.Context, document DocumentId) error
 	// SetAsked Take a request, say that it is answered, which its asker is told, or close it.
 	// (PUT /api/documents/{document}/asked)
-	SetAsked(c *gin.Context, document DocumentId)
+	SetAsked(c *gin.Context, document DocumentId, in SetAskedJSONRequestBody) error
 	// ListAttachments The files beside a document, which go along when it is sent.
 	// (GET /api/documents/{document}/attachments)
-	ListAttachments(c *gin.Context, document DocumentId)
+	ListAttachments(c *gin.Context, document DocumentId) error
 	// AddAttachment Keep a file of any kind beside a document, at most 5 MB. The same file is kept once.
 	// (POST /api/documents/{document}/attachments)
-	AddAttachment(c *gin.Context, document DocumentId, params AddAttachmentParams)
+	AddAttachment(c *gin.Context, document DocumentId, params AddAttachmentParams) error
 	// DeleteAttachment Take a file from a document.
 	// (DELETE /api/documents/{document}/attachments/{attachment})
-	DeleteAttachment(c *gin.Context, document DocumentId, attachment ID)
+	DeleteAttachment(c *gin.Context, document DocumentId, attachment ID) error
 	// GetAttachment A file beside a document.
 	// (GET /api/documents/{document}/attachments/{attachment})
-	GetAttachment(c *gin.Context, document DocumentId, attachment ID)
+	GetAttachment(c *gin.Context, document DocumentId, attachment ID) error
 	// GetChanges The blocks that changed after a state of the document, removed ones included.
 	// (GET /api/documents/{document}/changes)
-	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams)
+	GetChanges(c *gin.Context, document DocumentId, params GetChangesParams) error
 	// Change Change blocks and facts, all or nothing. Sending the same change again does nothing more. Where someone else changed a block since the version given, nothing is applied and the answer holds what they wrote.
 	// (POST /api/documents/{document}/changes)
-	Change(c *gin.Context, document DocumentId)
+	Change(c *gin.Context, document DocumentId, in ChangeJSONRequestBody) error
 	// ListComments What is said of a document while it is written, by threads.
 	// (GET /api/documents/{document}/comments)
-	ListComments(c *gin.Context, document DocumentId)
+	ListComments(c *gin.Context, document DocumentId) error
 	// AddComment Say something of a document, or answer. The same comment sent again is kept once.
 	// (POST /api/documents/{document}/comments)
-	AddComment(c *gin.Context, document DocumentId)
+	AddComment(c *gin.Context, document DocumentId, in AddCommentJSONRequestBody) error
 	// DeleteComment Take one's own comment back.
 	// (DELETE /api/documents/{document}/comments/{comment})
-	DeleteComment(c *gin.Context, document DocumentId, comment ID)
+	DeleteComment(c *gin.Context, document DocumentId, comment ID) error
 	// ChangeComment Change what one's own comment says, or say that a thread is done with, or is not.
 	// (PATCH /api/documents/{document}/comments/{comment})
-	ChangeComment(c *gin.Context, document DocumentId, comment ID)
+	ChangeComment(c *gin.Context, document DocumentId, comment ID, in ChangeCommentJSONRequestBody) error
 	// ListConfirmations Who is asked to confirm that they have read and understood a document, and who has.
 	// (GET /api/documents/{document}/confirmations)
-	ListConfirmations(c *gin.Context, document DocumentId)
+	ListConfirmations(c *gin.Context, document DocumentId) error
 	// AskToConfirm Ask people to confirm the valid revision.
 	// (POST /api/documents/{document}/confirmations)
-	AskToConfirm(c *gin.Context, document DocumentId)
+	AskToConfirm(c *gin.Context, document DocumentId, in AskToConfirmJSONRequestBody) error
 	// Confirm Confirm that one has read and understood a revision.
 	// (PUT /api/documents/{document}/confirmations)
-	Confirm(c *gin.Context, document DocumentId)
+	Confirm(c *gin.Context, document DocumentId, in ConfirmJSONRequestBody) error
 	// StopConfirming Ask someone no longer.
 	// (DELETE /api/documents/{document}/confirmations/{account})
-	StopConfirming(c *gin.Context, document DocumentId, account ID)
+	StopConfirming(c *gin.Context, document DocumentId, account ID) error
 	// CopyDocument A document, or chosen steps of it, for the clipboard.
 	// (POST /api/documents/{document}/copied)
-	CopyDocument(c *gin.Context, document DocumentId)
+	CopyDocument(c *gin.Context, document DocumentId, in CopyDocumentJSONRequestBody) error
 	// ListDocumentDeliveries The deliveries of a document, the last first. Readers get their own.
 	// (GET /api/documents/{document}/deliveries)
-	ListDocumentDeliveries(c *gin.Context, document DocumentId)
+	ListDocumentDeliveries(c *gin.Context, document DocumentId) error
 	// CreateDelivery Make a file of a document in the background.
 	// (POST /api/documents/{document}/deliveries)
-	CreateDelivery(c *gin.Context, document DocumentId)
+	CreateDelivery(c *gin.Context, document DocumentId, in CreateDeliveryJSONRequestBody) error
 	// GetDifferences What has changed between two states of a document.
 	// (GET /api/documents/{document}/differences)
-	GetDifferences(c *gin.Context, document DocumentId, params GetDifferencesParams)
+	GetDifferences(c *gin.Context, document DocumentId, params GetDifferencesParams) error
 	// GetDiffering Where two finished pictures differ.
 	// (GET /api/documents/{document}/differing)
-	GetDiffering(c *gin.Context, document DocumentId, params GetDifferingParams)
+	GetDiffering(c *gin.Context, document DocumentId, params GetDifferingParams) error
 	// DuplicateDocument Make a copy, as a draft.
 	// (POST /api/documents/{document}/duplicate)
-	DuplicateDocument(c *gin.Context, document DocumentId)
+	DuplicateDocument(c *gin.Context, document DocumentId) error
 	// TellFailure Tell that a step fails, where one follows it. It becomes a request, which its teller follows by a link. The same sent again is kept once. Throttled.
 	// (POST /api/documents/{document}/failures)
-	TellFailure(c *gin.Context, document DocumentId)
+	TellFailure(c *gin.Context, document DocumentId, in TellFailureJSONRequestBody) error
 	// GetFigure A finished picture.
 	// (GET /api/documents/{document}/figures/{figure})
-	GetFigure(c *gin.Context, document DocumentId, figure ID, params GetFigureParams)
+	GetFigure(c *gin.Context, document DocumentId, figure ID, params GetFigureParams) error
 	// GetFigureClip A finished clip, by ranges. 202 while it is being made.
 	// (GET /api/documents/{document}/figures/{figure}/clip)
-	GetFigureClip(c *gin.Context, document DocumentId, figure ID, params GetFigureClipParams)
+	GetFigureClip(c *gin.Context, document DocumentId, figure ID, params GetFigureClipParams) error
 	// GetFigureGround What another look of a picture is drawn on - of its shot what the picture shows, as large as the shot, with what is concealed covered.
 	// (GET /api/documents/{document}/figures/{figure}/ground)
-	GetFigureGround(c *gin.Context, document DocumentId, figure ID)
+	GetFigureGround(c *gin.Context, document DocumentId, figure ID) error
 	// GetFile The PDF of a filed document.
 	// (GET /api/documents/{document}/file)
-	GetFile(c *gin.Context, document DocumentId)
+	GetFile(c *gin.Context, document DocumentId) error
 	// GetFilePage A page of a filed PDF as a picture.
 	// (GET /api/documents/{document}/file/{page})
-	GetFilePage(c *gin.Context, document DocumentId, page int)
+	GetFilePage(c *gin.Context, document DocumentId, page int) error
 	// GetFilm The film of a document's valid revision, how far it is, and its chapters. Where nobody has made it, it is begun.
 	// (GET /api/documents/{document}/film)
-	GetFilm(c *gin.Context, document DocumentId, params GetFilmParams)
+	GetFilm(c *gin.Context, document DocumentId, params GetFilmParams) error
 	// GetFilmPart The film itself by ranges, or its captions.
 	// (GET /api/documents/{document}/film/{part})
-	GetFilmPart(c *gin.Context, document DocumentId, part string, params GetFilmPartParams)
+	GetFilmPart(c *gin.Context, document DocumentId, part string, params GetFilmPartParams) error
 	// GetHistory What happened to a document, the last first.
 	// (GET /api/documents/{document}/history)
-	GetHistory(c *gin.Context, document DocumentId)
+	GetHistory(c *gin.Context, document DocumentId) error
 	// GetLinks The documents that lead to this one, as far as the caller may open them.
 	// (GET /api/documents/{document}/links)
-	GetLinks(c *gin.Context, document DocumentId)
+	GetLinks(c *gin.Context, document DocumentId) error
 	// GetLooks What is worth a look where the draft's words, its pictures, the text in them and paper are held against each other.
 	// (GET /api/documents/{document}/looks)
-	GetLooks(c *gin.Context, document DocumentId, params GetLooksParams)
+	GetLooks(c *gin.Context, document DocumentId, params GetLooksParams) error
 	// GiveNumber Give a document that has none the next number by the house's pattern.
 	// (POST /api/documents/{document}/number)
-	GiveNumber(c *gin.Context, document DocumentId)
+	GiveNumber(c *gin.Context, document DocumentId) error
 	// GetOthers The documents that the draft leads to, and any others that are asked for.
 	// (GET /api/documents/{document}/others)
-	GetOthers(c *gin.Context, document DocumentId, params GetOthersParams)
+	GetOthers(c *gin.Context, document DocumentId, params GetOthersParams) error
 	// GetPages The computed pages, as the PDF will have them.
 	// (GET /api/documents/{document}/pages)
-	GetPages(c *gin.Context, document DocumentId, params GetPagesParams)
+	GetPages(c *gin.Context, document DocumentId, params GetPagesParams) error
 	// GetParcel What of a document would go to a receiver, made to fit what that takes.
 	// (GET /api/documents/{document}/parcel)
-	GetParcel(c *gin.Context, document DocumentId, params GetParcelParams)
+	GetParcel(c *gin.Context, document DocumentId, params GetParcelParams) error
 	// GetParcelFile A file of a parcel, as it would go.
 	// (GET /api/documents/{document}/parcel/{file})
-	GetParcelFile(c *gin.Context, document DocumentId, file int, params GetParcelFileParams)
+	GetParcelFile(c *gin.Context, document DocumentId, file int, params GetParcelFileParams) error
 	// PutPlace Move a document to a folder; or make it a start for others, or not any more.
 	// (PUT /api/documents/{document}/place)
-	PutPlace(c *gin.Context, document DocumentId)
+	PutPlace(c *gin.Context, document DocumentId, in PutPlaceJSONRequestBody) error
 	// PutPresence Say where one is in a document, again every ten seconds. Where another writes the same block, one does not, unless it is taken over.
 	// (PUT /api/documents/{document}/presence)
-	PutPresence(c *gin.Context, document DocumentId)
+	PutPresence(c *gin.Context, document DocumentId, in PutPresenceJSONRequestBody) error
 	// ListRelated The documents that one was made of, and those that were made of it, as far as the caller may open them.
 	// (GET /api/documents/{document}/related)
-	ListRelated(c *gin.Context, document DocumentId)
+	ListRelated(c *gin.Context, document DocumentId) error
 	// GetRepeats The steps of the draft whose picture shows the same as the one of the step before, as captures do that were taken twice.
 	// (GET /api/documents/{document}/repeats)
-	GetRepeats(c *gin.Context, document DocumentId)
+	GetRepeats(c *gin.Context, document DocumentId) error
 	// GetReplays The caller's shots from checks of runs that may take the place of shots in the document; of each the last.
 	// (GET /api/documents/{document}/replays)
-	GetReplays(c *gin.Context, document DocumentId)
+	GetReplays(c *gin.Context, document DocumentId) error
 	// RestoreDocument Bring a deleted document back.
 	// (POST /api/documents/{document}/restore)
-	RestoreDocument(c *gin.Context, document DocumentId)
+	RestoreDocument(c *gin.Context, document DocumentId) error
 	// RestoreRevision Make the document as it was in a revision. It is a draft then; revisions stay as they are.
 	// (POST /api/documents/{document}/restored)
-	RestoreRevision(c *gin.Context, document DocumentId)
+	RestoreRevision(c *gin.Context, document DocumentId, in RestoreRevisionJSONRequestBody) error
 	// ListReviews To whom a document was sent, and what they say, the last first.
 	// (GET /api/documents/{document}/reviews)
-	ListReviews(c *gin.Context, document DocumentId)
+	ListReviews(c *gin.Context, document DocumentId) error
 	// SendForReview Send a document to people, to be looked at or to be approved.
 	// (POST /api/documents/{document}/reviews)
-	SendForReview(c *gin.Context, document DocumentId)
+	SendForReview(c *gin.Context, document DocumentId, in SendForReviewJSONRequestBody) error
 	// EndReview Wait for no more answers.
 	// (DELETE /api/documents/{document}/reviews/{review})
-	EndReview(c *gin.Context, document DocumentId, review ID)
+	EndReview(c *gin.Context, document DocumentId, review ID) error
 	// AnswerReview Say whether there is an objection.
 	// (POST /api/documents/{document}/reviews/{review})
-	AnswerReview(c *gin.Context, document DocumentId, review ID)
+	AnswerReview(c *gin.Context, document DocumentId, review ID, in AnswerReviewJSONRequestBody) error
 	// SignReview Sign a document that one was asked to approve, or refuse to. Signing asks for the password again.
 	// (POST /api/documents/{document}/reviews/{review}/signature)
-	SignReview(c *gin.Context, document DocumentId, review ID)
+	SignReview(c *gin.Context, document DocumentId, review ID, in SignReviewJSONRequestBody) error
 	// RewriteFile Make a draft of a filed PDF, its pages as pictures and its text as steps. Readers have the PDF until the draft is released.
 	// (POST /api/documents/{document}/rewrite)
-	RewriteFile(c *gin.Context, document DocumentId)
+	RewriteFile(c *gin.Context, document DocumentId) error
 	// ListSendings Where a document was sent, and what became of it there.
 	// (GET /api/documents/{document}/sendings)
-	ListSendings(c *gin.Context, document DocumentId)
+	ListSendings(c *gin.Context, document DocumentId) error
 	// BeginSending Send a document to a receiver in the background; where it is there already, it is changed.
 	// (POST /api/documents/{document}/sendings)
-	BeginSending(c *gin.Context, document DocumentId)
+	BeginSending(c *gin.Context, document DocumentId, in BeginSendingJSONRequestBody) error
 	// CancelSending Stop a sending that is on its way or waits.
 	// (DELETE /api/documents/{document}/sendings/{sending})
-	CancelSending(c *gin.Context, document DocumentId, sending ID)
+	CancelSending(c *gin.Context, document DocumentId, sending ID) error
 	// ListShares The links by which a document is read without an account.
 	// (GET /api/documents/{document}/shares)
-	ListShares(c *gin.Context, document DocumentId)
+	ListShares(c *gin.Context, document DocumentId) error
 	// AddShare Make a link. Its address is told this once.
 	// (POST /api/documents/{document}/shares)
-	AddShare(c *gin.Context, document DocumentId)
+	AddShare(c *gin.Context, document DocumentId, in AddShareJSONRequestBody) error
 	// RevokeShare End a link, at once and for good.
 	// (DELETE /api/documents/{document}/shares/{share})
-	RevokeShare(c *gin.Context, document DocumentId, share ID)
+	RevokeShare(c *gin.Context, document DocumentId, share ID) error
 	// PutShelf Keep a document at hand, or not any more; and note that it was opened.
 	// (PUT /api/documents/{document}/shelf)
-	PutShelf(c *gin.Context, document DocumentId)
+	PutShelf(c *gin.Context, document DocumentId, in PutShelfJSONRequestBody) error
 	// CreateStanding Make a file of a document now and at each release, into a place of the house.
 	// (POST /api/documents/{document}/standings)
-	CreateStanding(c *gin.Context, document DocumentId)
+	CreateStanding(c *gin.Context, document DocumentId, in CreateStandingJSONRequestBody) error
 	// SetState Release a document, which makes a revision for readers, or make it a draft again.
 	// (PUT /api/documents/{document}/state)
-	SetState(c *gin.Context, document DocumentId)
+	SetState(c *gin.Context, document DocumentId, in SetStateJSONRequestBody) error
 	// AddSteps Add blocks to the end of a document.
 	// (POST /api/documents/{document}/steps)
-	AddSteps(c *gin.Context, document DocumentId)
+	AddSteps(c *gin.Context, document DocumentId, in AddStepsJSONRequestBody) error
 	// SayStillValid Say that a document was looked at and is still valid; the day of its next review moves on.
 	// (POST /api/documents/{document}/still-valid)
-	SayStillValid(c *gin.Context, document DocumentId)
+	SayStillValid(c *gin.Context, document DocumentId, in SayStillValidJSONRequestBody) error
 	// TryTemplate The beginning of a document through a template for web pages that is being written, for a frame that may do nothing.
 	// (POST /api/documents/{document}/templated)
-	TryTemplate(c *gin.Context, document DocumentId)
+	TryTemplate(c *gin.Context, document DocumentId) error
 	// TryStyle The computed pages in a style that is being made.
 	// (POST /api/documents/{document}/tried)
-	TryStyle(c *gin.Context, document DocumentId)
+	TryStyle(c *gin.Context, document DocumentId, in TryStyleJSONRequestBody) error
 	// UseAnswer Count that a stock answer was used.
 	// (POST /api/documents/{document}/used)
-	UseAnswer(c *gin.Context, document DocumentId)
+	UseAnswer(c *gin.Context, document DocumentId) error
 	// AddVoice Bring in what a person says of a step, or trim what was brought in. Its loudness is made even.
 	// (POST /api/documents/{document}/voices)
-	AddVoice(c *gin.Context, document DocumentId, params AddVoiceParams)
+	AddVoice(c *gin.Context, document DocumentId, params AddVoiceParams) error
 	// GetVoice What a person has said of a step.
 	// (GET /api/documents/{document}/voices/{voice})
-	GetVoice(c *gin.Context, document DocumentId, voice string)
+	GetVoice(c *gin.Context, document DocumentId, voice string) error
 	// WeighDelivery How large a delivery will be; it is made, and thrown away.
 	// (POST /api/documents/{document}/weighed)
-	WeighDelivery(c *gin.Context, document DocumentId)
+	WeighDelivery(c *gin.Context, document DocumentId, in WeighDeliveryJSONRequestBody) error
 	// GetDoor Whose door it is.
 	// (GET /api/door/{token})
-	GetDoor(c *gin.Context, token Token)
+	GetDoor(c *gin.Context, token Token) error
 	// AskAtDoor Ask for help, without an account. The same request sent again is kept once. Throttled.
 	// (POST /api/door/{token})
-	AskAtDoor(c *gin.Context, token Token)
+	AskAtDoor(c *gin.Context, token Token, in AskAtDoorJSONRequestBody) error
 	// PutDoorPicture Bring in a picture of a request. Throttled.
 	// (PUT /api/door/{token}/pictures/{shot})
-	PutDoorPicture(c *gin.Context, token Token, shot ID)
+	PutDoorPicture(c *gin.Context, token Token, shot ID) error
 	// ListDoors The doors by which people without an account ask for help.
 	// (GET /api/doors)
-	ListDoors(c *gin.Context)
+	ListDoors(c *gin.Context) error
 	// AddDoor Open a door. Its address is told this once.
 	// (POST /api/doors)
-	AddDoor(c *gin.Context)
+	AddDoor(c *gin.Context, in AddDoorJSONRequestBody) error
 	// CloseDoor Close a door for good. What came in stays.
 	// (DELETE /api/doors/{door})
-	CloseDoor(c *gin.Context, door ID)
+	CloseDoor(c *gin.Context, door ID) error
 	// GetEntrance How one gets in.
 	// (GET /api/entrance)
-	GetEntrance(c *gin.Context)
+	GetEntrance(c *gin.Context) error
 	// GetEvents Server-sent events, of type `document` for documents the caller may see and `delivery` and `shot` for the caller's own.
 	// (GET /api/events)
-	GetEvents(c *gin.Context)
+	GetEvents(c *gin.Context) error
 	// MatchElement For recorders: find what an act used on the page as it is now, and what a person must be asked before it is done again.
 	// (POST /api/feed/match)
-	MatchElement(c *gin.Context)
+	MatchElement(c *gin.Context, in MatchElementJSONRequestBody) error
 	// GetRuns For recorders: the owner's last runs, which can be checked.
 	// (GET /api/feed/runs)
-	GetRuns(c *gin.Context)
+	GetRuns(c *gin.Context) error
 	// GetRun For recorders: what was done in a run, to be done again.
 	// (GET /api/feed/runs/{capture})
-	GetRun(c *gin.Context, capture CaptureId, params GetRunParams)
+	GetRun(c *gin.Context, capture CaptureId, params GetRunParams) error
 	// PutFeedShot For recorders outside the browser: bring in a shot and what is known of it, under an id that the recorder chose. Sending it again does nothing more. It joins the owner's session of that name, which begins with it. docs/feed.md explains it.
 	// (PUT /api/feed/shots/{shot})
-	PutFeedShot(c *gin.Context, shot ShotId)
+	PutFeedShot(c *gin.Context, shot ShotId) error
 	// FilePDF File a PDF as a document.
 	// (POST /api/filed)
-	FilePDF(c *gin.Context, params FilePDFParams)
+	FilePDF(c *gin.Context, params FilePDFParams) error
 	// FinishPicture The finished picture of a figure as it is now, in a format and within a size. Nothing is kept.
 	// (POST /api/finished)
-	FinishPicture(c *gin.Context)
+	FinishPicture(c *gin.Context, in FinishPictureJSONRequestBody) error
 	// AddFirst Make the first administrator of an installation that has nobody yet, and sign them in.
 	// (POST /api/first)
-	AddFirst(c *gin.Context)
+	AddFirst(c *gin.Context, in AddFirstJSONRequestBody) error
 	// ListFolders The folders that the caller may open.
 	// (GET /api/folders)
-	ListFolders(c *gin.Context)
+	ListFolders(c *gin.Context) error
 	// AddFolder Add a folder.
 	// (POST /api/folders)
-	AddFolder(c *gin.Context)
+	AddFolder(c *gin.Context, in AddFolderJSONRequestBody) error
 	// DeleteFolder Delete an empty folder.
 	// (DELETE /api/folders/{folder})
-	DeleteFolder(c *gin.Context, folder ID)
+	DeleteFolder(c *gin.Context, folder ID) error
 	// PutFolder Change a folder.
 	// (PUT /api/folders/{folder})
-	PutFolder(c *gin.Context, folder ID)
+	PutFolder(c *gin.Context, folder ID, in PutFolderJSONRequestBody) error
 	// CreateFolderDelivery Make a file of each document that is valid in a folder, as far as the caller may read them, in the background.
 	// (POST /api/folders/{folder}/deliveries)
-	CreateFolderDelivery(c *gin.Context, folder ID)
+	CreateFolderDelivery(c *gin.Context, folder ID, in CreateFolderDeliveryJSONRequestBody) error
 	// Forgot Send someone a link to choose another password. The answer is the same whether there is such a person or not. Throttled.
 	// (POST /api/forgotten)
-	Forgot(c *gin.Context)
+	Forgot(c *gin.Context, in ForgotJSONRequestBody) error
 	// ListFormats The forms that a document can be delivered in, to the caller.
 	// (GET /api/formats)
-	ListFormats(c *gin.Context)
+	ListFormats(c *gin.Context) error
 	// ListGroups The groups of people.
 	// (GET /api/groups)
-	ListGroups(c *gin.Context)
+	ListGroups(c *gin.Context) error
 	// AddGroup Add a group.
 	// (POST /api/groups)
-	AddGroup(c *gin.Context)
+	AddGroup(c *gin.Context, in AddGroupJSONRequestBody) error
 	// DeleteGroup Delete a group. Who was in it loses what it opened.
 	// (DELETE /api/groups/{group})
-	DeleteGroup(c *gin.Context, group ID)
+	DeleteGroup(c *gin.Context, group ID) error
 	// PutGroup Change a group.
 	// (PUT /api/groups/{group})
-	PutGroup(c *gin.Context, group ID)
+	PutGroup(c *gin.Context, group ID, in PutGroupJSONRequestBody) error
 	// GetHealth Whether the application and its database answer.
 	// (GET /api/health)
-	GetHealth(c *gin.Context)
+	GetHealth(c *gin.Context) error
 	// GetHouse What holds for the whole house.
 	// (GET /api/house)
-	GetHouse(c *gin.Context)
+	GetHouse(c *gin.Context) error
 	// PutHouse Change what holds for the whole house.
 	// (PUT /api/house)
-	PutHouse(c *gin.Context)
+	PutHouse(c *gin.Context, in PutHouseJSONRequestBody) error
 	// ListHouseFiles The house's faces, or its logos.
 	// (GET /api/housefiles)
-	ListHouseFiles(c *gin.Context, params ListHouseFilesParams)
+	ListHouseFiles(c *gin.Context, params ListHouseFilesParams) error
 	// AddHouseFile Keep a face (TTF or OTF) or a logo (PNG or JPEG) of the house.
 	// (POST /api/housefiles)
-	AddHouseFile(c *gin.Context, params AddHouseFileParams)
+	AddHouseFile(c *gin.Context, params AddHouseFileParams) error
 	// GetHouseFile A file of the house.
 	// (GET /api/housefiles/{sha})
-	GetHouseFile(c *gin.Context, sha string)
+	GetHouseFile(c *gin.Context, sha string) error
 	// ListHouseStyles The house styles, those that ship first.
 	// (GET /api/housestyles)
-	ListHouseStyles(c *gin.Context)
+	ListHouseStyles(c *gin.Context) error
 	// AddHouseStyle Keep a new house style.
 	// (POST /api/housestyles)
-	AddHouseStyle(c *gin.Context)
+	AddHouseStyle(c *gin.Context, in AddHouseStyleJSONRequestBody) error
 	// SetUsualStyle Which style documents have that name none.
 	// (PUT /api/housestyles/usual)
-	SetUsualStyle(c *gin.Context)
+	SetUsualStyle(c *gin.Context, in SetUsualStyleJSONRequestBody) error
 	// DeleteHouseStyle Take a style out of the choice; documents that name it keep it.
 	// (DELETE /api/housestyles/{style})
-	DeleteHouseStyle(c *gin.Context, style ID)
+	DeleteHouseStyle(c *gin.Context, style ID) error
 	// ChangeHouseStyle Change a style that the house has made. Revisions keep the style that they were released with.
 	// (PUT /api/housestyles/{style})
-	ChangeHouseStyle(c *gin.Context, style ID)
+	ChangeHouseStyle(c *gin.Context, style ID, in ChangeHouseStyleJSONRequestBody) error
 	// ListStyleUses The documents that name a style, as far as the caller may open them.
 	// (GET /api/housestyles/{style}/uses)
-	ListStyleUses(c *gin.Context, style ID)
+	ListStyleUses(c *gin.Context, style ID) error
 	// GoToIdentity Go to the house's own sign-in (OpenID Connect).
 	// (GET /api/identity)
-	GoToIdentity(c *gin.Context, params GoToIdentityParams)
+	GoToIdentity(c *gin.Context, params GoToIdentityParams) error
 	// ReturnFromIdentity Where the house's own sign-in sends people back to.
 	// (GET /api/identity/return)
-	ReturnFromIdentity(c *gin.Context, params ReturnFromIdentityParams)
+	ReturnFromIdentity(c *gin.Context, params ReturnFromIdentityParams) error
 	// ImportFile Make a document of a DOCX, HTML or Markdown file, or of a zipped folder with one of them and its pictures.
 	// (POST /api/imports)
-	ImportFile(c *gin.Context, params ImportFileParams)
+	ImportFile(c *gin.Context, params ImportFileParams) error
 	// ListInbox Requests that came in by a door or as mail.
 	// (GET /api/inbox)
-	ListInbox(c *gin.Context, params ListInboxParams)
+	ListInbox(c *gin.Context, params ListInboxParams) error
 	// ListNotices What concerns the caller, the last first.
 	// (GET /api/notices)
-	ListNotices(c *gin.Context)
+	ListNotices(c *gin.Context) error
 	// ReadNotices Keep that the caller has read a notice, or all.
 	// (PUT /api/notices)
-	ReadNotices(c *gin.Context)
+	ReadNotices(c *gin.Context, in ReadNoticesJSONRequestBody) error
 	// EndOneTime Use no one-time codes any more. Throttled after failures.
 	// (DELETE /api/one-time)
-	EndOneTime(c *gin.Context)
+	EndOneTime(c *gin.Context, in EndOneTimeJSONRequestBody) error
 	// BeginOneTime Begin to use one-time codes. They are asked for only once a first one has been given.
 	// (POST /api/one-time)
-	BeginOneTime(c *gin.Context)
+	BeginOneTime(c *gin.Context) error
 	// ProveOneTime Give a first code; from now on one is asked for. Answers with codes for when the authenticator is lost. Throttled.
 	// (PUT /api/one-time)
-	ProveOneTime(c *gin.Context)
+	ProveOneTime(c *gin.Context, in ProveOneTimeJSONRequestBody) error
 	// ChangePassword Change one's password. All other sessions end. Throttled after failures.
 	// (POST /api/password)
-	ChangePassword(c *gin.Context)
+	ChangePassword(c *gin.Context, in ChangePasswordJSONRequestBody) error
 	// ListPeople The names of all accounts.
 	// (GET /api/people)
-	ListPeople(c *gin.Context)
+	ListPeople(c *gin.Context) error
 	// ListPlaces The places of the house that standing deliveries can go to, by their names.
 	// (GET /api/places)
-	ListPlaces(c *gin.Context)
+	ListPlaces(c *gin.Context) error
 	// ListReceivers Where reports and requests can go. How they are reached is for those who administer, and secrets are for nobody.
 	// (GET /api/receivers)
-	ListReceivers(c *gin.Context)
+	ListReceivers(c *gin.Context) error
 	// AddReceiver Set up a receiver.
 	// (POST /api/receivers)
-	AddReceiver(c *gin.Context)
+	AddReceiver(c *gin.Context, in AddReceiverJSONRequestBody) error
 	// DeleteReceiver Take a receiver out of the choice. What was sent there still tells where.
 	// (DELETE /api/receivers/{receiver})
-	DeleteReceiver(c *gin.Context, receiver ID)
+	DeleteReceiver(c *gin.Context, receiver ID) error
 	// ChangeReceiver Change a receiver, where it is still the version that one has seen. Secrets that are empty stay what they were.
 	// (PUT /api/receivers/{receiver})
-	ChangeReceiver(c *gin.Context, receiver ID)
+	ChangeReceiver(c *gin.Context, receiver ID, in ChangeReceiverJSONRequestBody) error
 	// ListRecent The documents that the caller opened last.
 	// (GET /api/recent)
-	ListRecent(c *gin.Context)
+	ListRecent(c *gin.Context) error
 	// GetRecorder The recorder for browsers, as a zip to be loaded into one.
 	// (GET /api/recorder)
-	GetRecorder(c *gin.Context)
+	GetRecorder(c *gin.Context) error
 	// GetRecorderPolicy The policy that installs the recorder on many machines.
 	// (GET /api/recorder/policy.json)
-	GetRecorderPolicy(c *gin.Context)
+	GetRecorderPolicy(c *gin.Context) error
 	// GetRecorderPackage The recorder as a package signed by this house, for browsers that a policy has told to install it.
 	// (GET /api/recorder/raconte.crx)
-	GetRecorderPackage(c *gin.Context)
+	GetRecorderPackage(c *gin.Context) error
 	// GetRecorderUpdates Which version of the package there is, as browsers ask for it.
 	// (GET /api/recorder/updates.xml)
-	GetRecorderUpdates(c *gin.Context)
+	GetRecorderUpdates(c *gin.Context) error
 	// ListMyReviews What waits for the caller's answer or signature, and what they have asked for, the soonest first.
 	// (GET /api/reviews)
-	ListMyReviews(c *gin.Context)
+	ListMyReviews(c *gin.Context) error
 	// GetSayings How the house says words.
 	// (GET /api/sayings)
-	GetSayings(c *gin.Context)
+	GetSayings(c *gin.Context) error
 	// PutSayings Replace how the house says words, where they are still the version that the person has seen.
 	// (PUT /api/sayings)
-	PutSayings(c *gin.Context)
+	PutSayings(c *gin.Context, in PutSayingsJSONRequestBody) error
 	// Search Documents and blocks that the caller may open, the most likely first; without words, documents.
 	// (GET /api/search)
-	Search(c *gin.Context, params SearchParams)
+	Search(c *gin.Context, params SearchParams) error
 	// GetSecretWords The team's own words to conceal.
 	// (GET /api/secret-words)
-	GetSecretWords(c *gin.Context)
+	GetSecretWords(c *gin.Context) error
 	// PutSecretWords Replace the team's own words to conceal, where they are still the version that the person has seen.
 	// (PUT /api/secret-words)
-	PutSecretWords(c *gin.Context)
+	PutSecretWords(c *gin.Context, in PutSecretWordsJSONRequestBody) error
 	// SignOut Sign out.
 	// (DELETE /api/session)
-	SignOut(c *gin.Context)
+	SignOut(c *gin.Context) error
 	// GetSession Who is signed in.
 	// (GET /api/session)
-	GetSession(c *gin.Context)
+	GetSession(c *gin.Context) error
 	// SignIn Sign in. Throttled after failures.
 	// (POST /api/session)
-	SignIn(c *gin.Context)
+	SignIn(c *gin.Context, in SignInJSONRequestBody) error
 	// EndOtherSessions End all of one's sessions but this one.
 	// (DELETE /api/sessions)
-	EndOtherSessions(c *gin.Context)
+	EndOtherSessions(c *gin.Context) error
 	// ListSessions Where one is signed in, the last seen first.
 	// (GET /api/sessions)
-	ListSessions(c *gin.Context)
+	ListSessions(c *gin.Context) error
 	// EndSession End one of one's sessions.
 	// (DELETE /api/sessions/{login})
-	EndSession(c *gin.Context, login ID)
+	EndSession(c *gin.Context, login ID) error
 	// GetShared The document of a link, for its reader.
 	// (GET /api/shared/{token})
-	GetShared(c *gin.Context, token Token, params GetSharedParams)
+	GetShared(c *gin.Context, token Token, params GetSharedParams) error
 	// OpenShared Open a link. Answers with what lets its reader go on. Throttled.
 	// (POST /api/shared/{token})
-	OpenShared(c *gin.Context, token Token)
+	OpenShared(c *gin.Context, token Token, in OpenSharedJSONRequestBody) error
 	// ListSharedComments What is said of a request, for its asker.
 	// (GET /api/shared/{token}/comments)
-	ListSharedComments(c *gin.Context, token Token, params ListSharedCommentsParams)
+	ListSharedComments(c *gin.Context, token Token, params ListSharedCommentsParams) error
 	// AddSharedComment Comment under a given name, where the link lets one. Throttled.
 	// (POST /api/shared/{token}/comments)
-	AddSharedComment(c *gin.Context, token Token, params AddSharedCommentParams)
+	AddSharedComment(c *gin.Context, token Token, params AddSharedCommentParams, in AddSharedCommentJSONRequestBody) error
 	// GetSharedFigure A finished picture of the document.
 	// (GET /api/shared/{token}/figures/{figure})
-	GetSharedFigure(c *gin.Context, token Token, figure ID, params GetSharedFigureParams)
+	GetSharedFigure(c *gin.Context, token Token, figure ID, params GetSharedFigureParams) error
 	// GetSharedClip A finished clip of the document, by ranges. 202 while it is being made.
 	// (GET /api/shared/{token}/figures/{figure}/clip)
-	GetSharedClip(c *gin.Context, token Token, figure ID, params GetSharedClipParams)
+	GetSharedClip(c *gin.Context, token Token, figure ID, params GetSharedClipParams) error
 	// GetSharedPage A page of a filed PDF, as a picture.
 	// (GET /api/shared/{token}/file/{page})
-	GetSharedPage(c *gin.Context, token Token, page int, params GetSharedPageParams)
+	GetSharedPage(c *gin.Context, token Token, page int, params GetSharedPageParams) error
 	// GetSharedPDF The document as a PDF, where the link lets it be taken. The address lasts, where the link has no password and no limit of openings.
 	// (GET /api/shared/{token}/pdf)
-	GetSharedPDF(c *gin.Context, token Token, params GetSharedPDFParams)
+	GetSharedPDF(c *gin.Context, token Token, params GetSharedPDFParams) error
 	// GetSharedState Which revision a link shows now.
 	// (GET /api/shared/{token}/state)
-	GetSharedState(c *gin.Context, token Token, params GetSharedStateParams)
+	GetSharedState(c *gin.Context, token Token, params GetSharedStateParams) error
 	// ListAllShares All links of the house.
 	// (GET /api/shares)
-	ListAllShares(c *gin.Context)
+	ListAllShares(c *gin.Context) error
 	// FindShots The caller's own shots, the last taken first.
 	// (GET /api/shots)
-	FindShots(c *gin.Context, params FindShotsParams)
+	FindShots(c *gin.Context, params FindShotsParams) error
 	// DiscardShots Take shots out of their sessions or bring them back. A shot that a step uses stays in that step.
 	// (PUT /api/shots/discarded)
-	DiscardShots(c *gin.Context)
+	DiscardShots(c *gin.Context, in DiscardShotsJSONRequestBody) error
 	// GetRoom How much the caller's shots take, and whether text in pictures is read here.
 	// (GET /api/shots/room)
-	GetRoom(c *gin.Context)
+	GetRoom(c *gin.Context) error
 	// GetShot A shot, whole. Never for readers.
 	// (GET /api/shots/{shot})
-	GetShot(c *gin.Context, shot ShotId)
+	GetShot(c *gin.Context, shot ShotId) error
 	// PutShot Bring in a picture under an id that the client chose. Sending it again does nothing more.
 	// (PUT /api/shots/{shot})
-	PutShot(c *gin.Context, shot ShotId, params PutShotParams)
+	PutShot(c *gin.Context, shot ShotId, params PutShotParams) error
 	// GetTaken What is known of a shot. For those who may see it.
 	// (GET /api/shots/{shot}/about)
-	GetTaken(c *gin.Context, shot ShotId)
+	GetTaken(c *gin.Context, shot ShotId) error
 	// GetChanged What differs from the shot before it in its session.
 	// (GET /api/shots/{shot}/changed)
-	GetChanged(c *gin.Context, shot ShotId)
+	GetChanged(c *gin.Context, shot ShotId) error
 	// GetClip The recording behind a shot, as it was made, by ranges. Never for readers.
 	// (GET /api/shots/{shot}/clip)
-	GetClip(c *gin.Context, shot ShotId, params GetClipParams)
+	GetClip(c *gin.Context, shot ShotId, params GetClipParams) error
 	// PutClip Bring in a recording (MP4, WebM, MOV or GIF, at most 10 minutes and 500 MB). Sending it again does nothing more.
 	// (PUT /api/shots/{shot}/clip)
-	PutClip(c *gin.Context, shot ShotId, params PutClipParams)
+	PutClip(c *gin.Context, shot ShotId, params PutClipParams) error
 	// FollowInClip Find where a part of what is seen at a moment of a recording is at every other.
 	// (POST /api/shots/{shot}/clip/follow)
-	FollowInClip(c *gin.Context, shot ShotId)
+	FollowInClip(c *gin.Context, shot ShotId, in FollowInClipJSONRequestBody) error
 	// GetClipFrame What is seen at a moment of a recording. Never for readers.
 	// (GET /api/shots/{shot}/clip/frame)
-	GetClipFrame(c *gin.Context, shot ShotId, params GetClipFrameParams)
+	GetClipFrame(c *gin.Context, shot ShotId, params GetClipFrameParams) error
 	// GetClipStills Where nothing moves in a recording for two seconds or more.
 	// (GET /api/shots/{shot}/clip/stills)
-	GetClipStills(c *gin.Context, shot ShotId)
+	GetClipStills(c *gin.Context, shot ShotId) error
 	// GetClipStrip Some 24 moments of a recording beside each other. Never for readers.
 	// (GET /api/shots/{shot}/clip/strip)
-	GetClipStrip(c *gin.Context, shot ShotId)
+	GetClipStrip(c *gin.Context, shot ShotId) error
 	// GetHanded Where a shot was handed out - the documents of which revisions show it.
 	// (GET /api/shots/{shot}/handed)
-	GetHanded(c *gin.Context, shot ShotId)
+	GetHanded(c *gin.Context, shot ShotId) error
 	// Withhold Conceal places of a shot in everything that was handed out before. Files made of it are withdrawn. It can't be undone.
 	// (POST /api/shots/{shot}/handed)
-	Withhold(c *gin.Context, shot ShotId)
+	Withhold(c *gin.Context, shot ShotId, in WithholdJSONRequestBody) error
 	// GetPreview A shot, at most 800 pixels wide. Never for readers.
 	// (GET /api/shots/{shot}/preview)
-	GetPreview(c *gin.Context, shot ShotId)
+	GetPreview(c *gin.Context, shot ShotId) error
 	// ScaleShot Add a smaller copy of a shot to its session, next to it. The shot itself stays.
 	// (POST /api/shots/{shot}/scaled)
-	ScaleShot(c *gin.Context, shot ShotId)
+	ScaleShot(c *gin.Context, shot ShotId, in ScaleShotJSONRequestBody) error
 	// GetSecrets What in a shot should perhaps be concealed. Suggestions can miss.
 	// (GET /api/shots/{shot}/secrets)
-	GetSecrets(c *gin.Context, shot ShotId)
+	GetSecrets(c *gin.Context, shot ShotId) error
 	// FindTargets Where the targets of marks on another shot are in this one, found by their looks and by the names of elements.
 	// (POST /api/shots/{shot}/targets)
-	FindTargets(c *gin.Context, shot ShotId)
+	FindTargets(c *gin.Context, shot ShotId, in FindTargetsJSONRequestBody) error
 	// GetUses The steps that show a shot, of documents that the caller may open.
 	// (GET /api/shots/{shot}/uses)
-	GetUses(c *gin.Context, shot ShotId)
+	GetUses(c *gin.Context, shot ShotId) error
 	// GetWords The words that were read in a shot, in its pixels. Reading can miss.
 	// (GET /api/shots/{shot}/words)
-	GetWords(c *gin.Context, shot ShotId)
+	GetWords(c *gin.Context, shot ShotId) error
 	// Speak What the house's synthetic voice says, as WAV.
 	// (POST /api/speech)
-	Speak(c *gin.Context)
+	Speak(c *gin.Context, in SpeakJSONRequestBody) error
 	// SpeechLengths How long texts take to be spoken, in milliseconds; -1 of those that could not be spoken in a few seconds. Asked again, more are known.
 	// (POST /api/speech/lengths)
-	SpeechLengths(c *gin.Context)
+	SpeechLengths(c *gin.Context, in SpeechLengthsJSONRequestBody) error
 	// ListStandings The deliveries that are made again at each release.
 	// (GET /api/standings)
-	ListStandings(c *gin.Context)
+	ListStandings(c *gin.Context) error
 	// DeleteStanding End a standing delivery; what it has put is taken away.
 	// (DELETE /api/standings/{standing})
-	DeleteStanding(c *gin.Context, standing ID)
+	DeleteStanding(c *gin.Context, standing ID) error
 	// RepeatStanding Make a standing delivery now.
 	// (POST /api/standings/{standing})
-	RepeatStanding(c *gin.Context, standing ID)
+	RepeatStanding(c *gin.Context, standing ID) error
 	// ListStyles The team's named styles of marks.
 	// (GET /api/styles)
-	ListStyles(c *gin.Context)
+	ListStyles(c *gin.Context) error
 	// AddStyle Name a style; one of the same name and kind is replaced.
 	// (POST /api/styles)
-	AddStyle(c *gin.Context)
+	AddStyle(c *gin.Context, in AddStyleJSONRequestBody) error
 	// DeleteStyle Forget a named style; marks keep their looks.
 	// (DELETE /api/styles/{style})
-	DeleteStyle(c *gin.Context, style ID)
+	DeleteStyle(c *gin.Context, style ID) error
 	// ListTemplates The templates of the house.
 	// (GET /api/templates)
-	ListTemplates(c *gin.Context)
+	ListTemplates(c *gin.Context) error
 	// AddTemplate Keep a template: a page of HTML in html/template, a word processor's file, or a presentation.
 	// (POST /api/templates)
-	AddTemplate(c *gin.Context, params AddTemplateParams)
+	AddTemplate(c *gin.Context, params AddTemplateParams) error
 	// CheckTemplate What is to be said of a template for web pages that is being written.
 	// (POST /api/templates/checked)
-	CheckTemplate(c *gin.Context, params CheckTemplateParams)
+	CheckTemplate(c *gin.Context, params CheckTemplateParams) error
 	// GetTemplateExample A template to begin one's own from: a file of an office program, or the words of one that ships.
 	// (GET /api/templates/examples/{example})
-	GetTemplateExample(c *gin.Context, example string)
+	GetTemplateExample(c *gin.Context, example string) error
 	// DeleteTemplate Take a template out of the choice.
 	// (DELETE /api/templates/{template})
-	DeleteTemplate(c *gin.Context, template ID)
+	DeleteTemplate(c *gin.Context, template ID) error
 	// GetTemplate The file of a template.
 	// (GET /api/templates/{template})
-	GetTemplate(c *gin.Context, template ID)
+	GetTemplate(c *gin.Context, template ID) error
 	// RenameTemplate Another name of a template, or, for administrators, whether it may run script.
 	// (PATCH /api/templates/{template})
-	RenameTemplate(c *gin.Context, template ID)
+	RenameTemplate(c *gin.Context, template ID, in RenameTemplateJSONRequestBody) error
 	// ChangeTemplate Another file in the place of a template's. Script that was allowed is not any more, unless an administrator sends it.
 	// (PUT /api/templates/{template})
-	ChangeTemplate(c *gin.Context, template ID, params ChangeTemplateParams)
+	ChangeTemplate(c *gin.Context, template ID, params ChangeTemplateParams) error
 	// GetTicket Whose link this is that lets one choose a password. Throttled.
 	// (GET /api/tickets/{ticket})
-	GetTicket(c *gin.Context, ticket Token)
+	GetTicket(c *gin.Context, ticket Token) error
 	// UseTicket Choose a password and sign in; the link is used up, and all other sessions end.
 	// (POST /api/tickets/{ticket})
-	UseTicket(c *gin.Context, ticket Token)
+	UseTicket(c *gin.Context, ticket Token, in UseTicketJSONRequestBody) error
 	// ToldByReceiver A receiver tells of what it was sent: how it stands, or what was said of it. Signed with its key: X-Signature-256 is the HMAC-SHA-256 of the body, in hexadecimal. Telling the same twice does nothing more.
 	// (POST /api/told/{receiver})
-	ToldByReceiver(c *gin.Context, receiver ID, params ToldByReceiverParams)
+	ToldByReceiver(c *gin.Context, receiver ID, params ToldByReceiverParams, in ToldByReceiverJSONRequestBody) error
 	// GetTrail What was done, the last first, as far as the caller may know of it.
 	// (GET /api/trail)
-	GetTrail(c *gin.Context, params GetTrailParams)
+	GetTrail(c *gin.Context, params GetTrailParams) error
 	// GetTrailFile What was done, as a file of comma-separated values (RFC 4180).
 	// (GET /api/trail.csv)
-	GetTrailFile(c *gin.Context, params GetTrailFileParams)
+	GetTrailFile(c *gin.Context, params GetTrailFileParams) error
 	// GetValidity Whether a printed page is still valid. Whoever holds it may ask.
 	// (GET /api/valid/{document}/{revision})
-	GetValidity(c *gin.Context, document DocumentId, revision int)
+	GetValidity(c *gin.Context, document DocumentId, revision int) error
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -4179,7 +4180,15 @@ func (siw *ServerInterfaceWrapper) ChangeMine(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeMine(c)
+	var in ChangeMineJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangeMine(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListAccounts operation middleware
@@ -4192,7 +4201,9 @@ func (siw *ServerInterfaceWrapper) ListAccounts(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListAccounts(c)
+	if err := siw.Handler.ListAccounts(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddAccount operation middleware
@@ -4205,7 +4216,15 @@ func (siw *ServerInterfaceWrapper) AddAccount(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddAccount(c)
+	var in AddAccountJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddAccount(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangeAccount operation middleware
@@ -4230,7 +4249,15 @@ func (siw *ServerInterfaceWrapper) ChangeAccount(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeAccount(c, account)
+	var in ChangeAccountJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangeAccount(c, account, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // HandOver operation middleware
@@ -4255,7 +4282,15 @@ func (siw *ServerInterfaceWrapper) HandOver(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.HandOver(c, account)
+	var in HandOverJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.HandOver(c, account, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // InviteAgain operation middleware
@@ -4280,7 +4315,9 @@ func (siw *ServerInterfaceWrapper) InviteAgain(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.InviteAgain(c, account)
+	if err := siw.Handler.InviteAgain(c, account); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ImportBundle operation middleware
@@ -4293,7 +4330,9 @@ func (siw *ServerInterfaceWrapper) ImportBundle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ImportBundle(c)
+	if err := siw.Handler.ImportBundle(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListCaptures operation middleware
@@ -4306,7 +4345,9 @@ func (siw *ServerInterfaceWrapper) ListCaptures(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListCaptures(c)
+	if err := siw.Handler.ListCaptures(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetCapture operation middleware
@@ -4331,7 +4372,9 @@ func (siw *ServerInterfaceWrapper) GetCapture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetCapture(c, capture)
+	if err := siw.Handler.GetCapture(c, capture); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutCapture operation middleware
@@ -4356,7 +4399,15 @@ func (siw *ServerInterfaceWrapper) PutCapture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutCapture(c, capture)
+	var in PutCaptureJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutCapture(c, capture, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CompareShots operation middleware
@@ -4381,7 +4432,9 @@ func (siw *ServerInterfaceWrapper) CompareShots(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CompareShots(c, capture)
+	if err := siw.Handler.CompareShots(c, capture); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // EvenShots operation middleware
@@ -4406,7 +4459,9 @@ func (siw *ServerInterfaceWrapper) EvenShots(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EvenShots(c, capture)
+	if err := siw.Handler.EvenShots(c, capture); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // OrderShots operation middleware
@@ -4431,7 +4486,15 @@ func (siw *ServerInterfaceWrapper) OrderShots(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.OrderShots(c, capture)
+	var in OrderShotsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.OrderShots(c, capture, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutCapturedShot operation middleware
@@ -4465,7 +4528,9 @@ func (siw *ServerInterfaceWrapper) PutCapturedShot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutCapturedShot(c, capture, shot)
+	if err := siw.Handler.PutCapturedShot(c, capture, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // MakeClip operation middleware
@@ -4478,7 +4543,15 @@ func (siw *ServerInterfaceWrapper) MakeClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MakeClip(c)
+	var in MakeClipJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.MakeClip(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetMadeClip operation middleware
@@ -4514,7 +4587,9 @@ func (siw *ServerInterfaceWrapper) GetMadeClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetMadeClip(c, clip, params)
+	if err := siw.Handler.GetMadeClip(c, clip, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetCode operation middleware
@@ -4557,7 +4632,9 @@ func (siw *ServerInterfaceWrapper) GetCode(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetCode(c, params)
+	if err := siw.Handler.GetCode(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // MakeSheet operation middleware
@@ -4570,7 +4647,15 @@ func (siw *ServerInterfaceWrapper) MakeSheet(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MakeSheet(c)
+	var in MakeSheetJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.MakeSheet(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListMyConfirmations operation middleware
@@ -4583,7 +4668,9 @@ func (siw *ServerInterfaceWrapper) ListMyConfirmations(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListMyConfirmations(c)
+	if err := siw.Handler.ListMyConfirmations(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetConfirmationsFile operation middleware
@@ -4610,7 +4697,9 @@ func (siw *ServerInterfaceWrapper) GetConfirmationsFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetConfirmationsFile(c, params)
+	if err := siw.Handler.GetConfirmationsFile(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDeleted operation middleware
@@ -4623,7 +4712,9 @@ func (siw *ServerInterfaceWrapper) ListDeleted(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDeleted(c)
+	if err := siw.Handler.ListDeleted(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDeliveries operation middleware
@@ -4636,7 +4727,9 @@ func (siw *ServerInterfaceWrapper) ListDeliveries(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDeliveries(c)
+	if err := siw.Handler.ListDeliveries(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CancelDelivery operation middleware
@@ -4661,7 +4754,9 @@ func (siw *ServerInterfaceWrapper) CancelDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CancelDelivery(c, delivery)
+	if err := siw.Handler.CancelDelivery(c, delivery); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDelivery operation middleware
@@ -4686,7 +4781,9 @@ func (siw *ServerInterfaceWrapper) GetDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDelivery(c, delivery)
+	if err := siw.Handler.GetDelivery(c, delivery); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RetryDelivery operation middleware
@@ -4711,7 +4808,9 @@ func (siw *ServerInterfaceWrapper) RetryDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RetryDelivery(c, delivery)
+	if err := siw.Handler.RetryDelivery(c, delivery); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RepeatDelivery operation middleware
@@ -4736,7 +4835,9 @@ func (siw *ServerInterfaceWrapper) RepeatDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RepeatDelivery(c, delivery)
+	if err := siw.Handler.RepeatDelivery(c, delivery); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDeliveryFile operation middleware
@@ -4761,7 +4862,9 @@ func (siw *ServerInterfaceWrapper) GetDeliveryFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDeliveryFile(c, delivery)
+	if err := siw.Handler.GetDeliveryFile(c, delivery); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDevices operation middleware
@@ -4774,7 +4877,9 @@ func (siw *ServerInterfaceWrapper) ListDevices(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDevices(c)
+	if err := siw.Handler.ListDevices(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddDevice operation middleware
@@ -4787,7 +4892,15 @@ func (siw *ServerInterfaceWrapper) AddDevice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddDevice(c)
+	var in AddDeviceJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddDevice(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RevokeDevice operation middleware
@@ -4812,7 +4925,9 @@ func (siw *ServerInterfaceWrapper) RevokeDevice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RevokeDevice(c, device)
+	if err := siw.Handler.RevokeDevice(c, device); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDocuments operation middleware
@@ -4839,7 +4954,9 @@ func (siw *ServerInterfaceWrapper) ListDocuments(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDocuments(c, params)
+	if err := siw.Handler.ListDocuments(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CreateDocument operation middleware
@@ -4852,7 +4969,15 @@ func (siw *ServerInterfaceWrapper) CreateDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CreateDocument(c)
+	var in CreateDocumentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.CreateDocument(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteDocument operation middleware
@@ -4877,7 +5002,9 @@ func (siw *ServerInterfaceWrapper) DeleteDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteDocument(c, document)
+	if err := siw.Handler.DeleteDocument(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDocument operation middleware
@@ -4913,7 +5040,9 @@ func (siw *ServerInterfaceWrapper) GetDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDocument(c, document, params)
+	if err := siw.Handler.GetDocument(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetAlike operation middleware
@@ -4938,7 +5067,9 @@ func (siw *ServerInterfaceWrapper) GetAlike(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetAlike(c, document)
+	if err := siw.Handler.GetAlike(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // WithdrawComing operation middleware
@@ -4963,7 +5094,9 @@ func (siw *ServerInterfaceWrapper) WithdrawComing(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.WithdrawComing(c, document)
+	if err := siw.Handler.WithdrawComing(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetApproval operation middleware
@@ -4988,7 +5121,9 @@ func (siw *ServerInterfaceWrapper) GetApproval(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetApproval(c, document)
+	if err := siw.Handler.GetApproval(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetAsked operation middleware
@@ -5013,7 +5148,9 @@ func (siw *ServerInterfaceWrapper) GetAsked(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetAsked(c, document)
+	if err := siw.Handler.GetAsked(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SetAsked operation middleware
@@ -5038,7 +5175,15 @@ func (siw *ServerInterfaceWrapper) SetAsked(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SetAsked(c, document)
+	var in SetAskedJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SetAsked(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListAttachments operation middleware
@@ -5063,7 +5208,9 @@ func (siw *ServerInterfaceWrapper) ListAttachments(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListAttachments(c, document)
+	if err := siw.Handler.ListAttachments(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddAttachment operation middleware
@@ -5099,7 +5246,9 @@ func (siw *ServerInterfaceWrapper) AddAttachment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddAttachment(c, document, params)
+	if err := siw.Handler.AddAttachment(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteAttachment operation middleware
@@ -5133,7 +5282,9 @@ func (siw *ServerInterfaceWrapper) DeleteAttachment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteAttachment(c, document, attachment)
+	if err := siw.Handler.DeleteAttachment(c, document, attachment); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetAttachment operation middleware
@@ -5167,7 +5318,9 @@ func (siw *ServerInterfaceWrapper) GetAttachment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetAttachment(c, document, attachment)
+	if err := siw.Handler.GetAttachment(c, document, attachment); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetChanges operation middleware
@@ -5203,7 +5356,9 @@ func (siw *ServerInterfaceWrapper) GetChanges(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetChanges(c, document, params)
+	if err := siw.Handler.GetChanges(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Change operation middleware
@@ -5228,7 +5383,15 @@ func (siw *ServerInterfaceWrapper) Change(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Change(c, document)
+	var in ChangeJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.Change(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListComments operation middleware
@@ -5253,7 +5416,9 @@ func (siw *ServerInterfaceWrapper) ListComments(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListComments(c, document)
+	if err := siw.Handler.ListComments(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddComment operation middleware
@@ -5278,7 +5443,15 @@ func (siw *ServerInterfaceWrapper) AddComment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddComment(c, document)
+	var in AddCommentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddComment(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteComment operation middleware
@@ -5312,7 +5485,9 @@ func (siw *ServerInterfaceWrapper) DeleteComment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteComment(c, document, comment)
+	if err := siw.Handler.DeleteComment(c, document, comment); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangeComment operation middleware
@@ -5346,7 +5521,15 @@ func (siw *ServerInterfaceWrapper) ChangeComment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeComment(c, document, comment)
+	var in ChangeCommentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangeComment(c, document, comment, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListConfirmations operation middleware
@@ -5371,7 +5554,9 @@ func (siw *ServerInterfaceWrapper) ListConfirmations(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListConfirmations(c, document)
+	if err := siw.Handler.ListConfirmations(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AskToConfirm operation middleware
@@ -5396,7 +5581,15 @@ func (siw *ServerInterfaceWrapper) AskToConfirm(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AskToConfirm(c, document)
+	var in AskToConfirmJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AskToConfirm(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Confirm operation middleware
@@ -5421,7 +5614,15 @@ func (siw *ServerInterfaceWrapper) Confirm(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Confirm(c, document)
+	var in ConfirmJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.Confirm(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // StopConfirming operation middleware
@@ -5455,7 +5656,9 @@ func (siw *ServerInterfaceWrapper) StopConfirming(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.StopConfirming(c, document, account)
+	if err := siw.Handler.StopConfirming(c, document, account); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CopyDocument operation middleware
@@ -5480,7 +5683,15 @@ func (siw *ServerInterfaceWrapper) CopyDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CopyDocument(c, document)
+	var in CopyDocumentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.CopyDocument(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDocumentDeliveries operation middleware
@@ -5505,7 +5716,9 @@ func (siw *ServerInterfaceWrapper) ListDocumentDeliveries(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDocumentDeliveries(c, document)
+	if err := siw.Handler.ListDocumentDeliveries(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CreateDelivery operation middleware
@@ -5530,7 +5743,15 @@ func (siw *ServerInterfaceWrapper) CreateDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CreateDelivery(c, document)
+	var in CreateDeliveryJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.CreateDelivery(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDifferences operation middleware
@@ -5574,7 +5795,9 @@ func (siw *ServerInterfaceWrapper) GetDifferences(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDifferences(c, document, params)
+	if err := siw.Handler.GetDifferences(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDiffering operation middleware
@@ -5634,7 +5857,9 @@ func (siw *ServerInterfaceWrapper) GetDiffering(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDiffering(c, document, params)
+	if err := siw.Handler.GetDiffering(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DuplicateDocument operation middleware
@@ -5659,7 +5884,9 @@ func (siw *ServerInterfaceWrapper) DuplicateDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DuplicateDocument(c, document)
+	if err := siw.Handler.DuplicateDocument(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // TellFailure operation middleware
@@ -5684,7 +5911,15 @@ func (siw *ServerInterfaceWrapper) TellFailure(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TellFailure(c, document)
+	var in TellFailureJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.TellFailure(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFigure operation middleware
@@ -5745,7 +5980,9 @@ func (siw *ServerInterfaceWrapper) GetFigure(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFigure(c, document, figure, params)
+	if err := siw.Handler.GetFigure(c, document, figure, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFigureClip operation middleware
@@ -5798,7 +6035,9 @@ func (siw *ServerInterfaceWrapper) GetFigureClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFigureClip(c, document, figure, params)
+	if err := siw.Handler.GetFigureClip(c, document, figure, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFigureGround operation middleware
@@ -5832,7 +6071,9 @@ func (siw *ServerInterfaceWrapper) GetFigureGround(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFigureGround(c, document, figure)
+	if err := siw.Handler.GetFigureGround(c, document, figure); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFile operation middleware
@@ -5857,7 +6098,9 @@ func (siw *ServerInterfaceWrapper) GetFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFile(c, document)
+	if err := siw.Handler.GetFile(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFilePage operation middleware
@@ -5891,7 +6134,9 @@ func (siw *ServerInterfaceWrapper) GetFilePage(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFilePage(c, document, page)
+	if err := siw.Handler.GetFilePage(c, document, page); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFilm operation middleware
@@ -5927,7 +6172,9 @@ func (siw *ServerInterfaceWrapper) GetFilm(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFilm(c, document, params)
+	if err := siw.Handler.GetFilm(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetFilmPart operation middleware
@@ -5972,7 +6219,9 @@ func (siw *ServerInterfaceWrapper) GetFilmPart(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetFilmPart(c, document, part, params)
+	if err := siw.Handler.GetFilmPart(c, document, part, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetHistory operation middleware
@@ -5997,7 +6246,9 @@ func (siw *ServerInterfaceWrapper) GetHistory(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHistory(c, document)
+	if err := siw.Handler.GetHistory(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetLinks operation middleware
@@ -6022,7 +6273,9 @@ func (siw *ServerInterfaceWrapper) GetLinks(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetLinks(c, document)
+	if err := siw.Handler.GetLinks(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetLooks operation middleware
@@ -6058,7 +6311,9 @@ func (siw *ServerInterfaceWrapper) GetLooks(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetLooks(c, document, params)
+	if err := siw.Handler.GetLooks(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GiveNumber operation middleware
@@ -6083,7 +6338,9 @@ func (siw *ServerInterfaceWrapper) GiveNumber(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GiveNumber(c, document)
+	if err := siw.Handler.GiveNumber(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetOthers operation middleware
@@ -6119,7 +6376,9 @@ func (siw *ServerInterfaceWrapper) GetOthers(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetOthers(c, document, params)
+	if err := siw.Handler.GetOthers(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetPages operation middleware
@@ -6163,7 +6422,9 @@ func (siw *ServerInterfaceWrapper) GetPages(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPages(c, document, params)
+	if err := siw.Handler.GetPages(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetParcel operation middleware
@@ -6199,7 +6460,9 @@ func (siw *ServerInterfaceWrapper) GetParcel(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetParcel(c, document, params)
+	if err := siw.Handler.GetParcel(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetParcelFile operation middleware
@@ -6244,7 +6507,9 @@ func (siw *ServerInterfaceWrapper) GetParcelFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetParcelFile(c, document, file, params)
+	if err := siw.Handler.GetParcelFile(c, document, file, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutPlace operation middleware
@@ -6269,7 +6534,15 @@ func (siw *ServerInterfaceWrapper) PutPlace(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutPlace(c, document)
+	var in PutPlaceJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutPlace(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutPresence operation middleware
@@ -6294,7 +6567,15 @@ func (siw *ServerInterfaceWrapper) PutPresence(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutPresence(c, document)
+	var in PutPresenceJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutPresence(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListRelated operation middleware
@@ -6319,7 +6600,9 @@ func (siw *ServerInterfaceWrapper) ListRelated(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListRelated(c, document)
+	if err := siw.Handler.ListRelated(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRepeats operation middleware
@@ -6344,7 +6627,9 @@ func (siw *ServerInterfaceWrapper) GetRepeats(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRepeats(c, document)
+	if err := siw.Handler.GetRepeats(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetReplays operation middleware
@@ -6369,7 +6654,9 @@ func (siw *ServerInterfaceWrapper) GetReplays(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetReplays(c, document)
+	if err := siw.Handler.GetReplays(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RestoreDocument operation middleware
@@ -6394,7 +6681,9 @@ func (siw *ServerInterfaceWrapper) RestoreDocument(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RestoreDocument(c, document)
+	if err := siw.Handler.RestoreDocument(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RestoreRevision operation middleware
@@ -6419,7 +6708,15 @@ func (siw *ServerInterfaceWrapper) RestoreRevision(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RestoreRevision(c, document)
+	var in RestoreRevisionJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.RestoreRevision(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListReviews operation middleware
@@ -6444,7 +6741,9 @@ func (siw *ServerInterfaceWrapper) ListReviews(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListReviews(c, document)
+	if err := siw.Handler.ListReviews(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SendForReview operation middleware
@@ -6469,7 +6768,15 @@ func (siw *ServerInterfaceWrapper) SendForReview(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SendForReview(c, document)
+	var in SendForReviewJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SendForReview(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // EndReview operation middleware
@@ -6503,7 +6810,9 @@ func (siw *ServerInterfaceWrapper) EndReview(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EndReview(c, document, review)
+	if err := siw.Handler.EndReview(c, document, review); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AnswerReview operation middleware
@@ -6537,7 +6846,15 @@ func (siw *ServerInterfaceWrapper) AnswerReview(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AnswerReview(c, document, review)
+	var in AnswerReviewJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AnswerReview(c, document, review, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SignReview operation middleware
@@ -6571,7 +6888,15 @@ func (siw *ServerInterfaceWrapper) SignReview(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SignReview(c, document, review)
+	var in SignReviewJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SignReview(c, document, review, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RewriteFile operation middleware
@@ -6596,7 +6921,9 @@ func (siw *ServerInterfaceWrapper) RewriteFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RewriteFile(c, document)
+	if err := siw.Handler.RewriteFile(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListSendings operation middleware
@@ -6621,7 +6948,9 @@ func (siw *ServerInterfaceWrapper) ListSendings(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListSendings(c, document)
+	if err := siw.Handler.ListSendings(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // BeginSending operation middleware
@@ -6646,7 +6975,15 @@ func (siw *ServerInterfaceWrapper) BeginSending(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.BeginSending(c, document)
+	var in BeginSendingJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.BeginSending(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CancelSending operation middleware
@@ -6680,7 +7017,9 @@ func (siw *ServerInterfaceWrapper) CancelSending(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CancelSending(c, document, sending)
+	if err := siw.Handler.CancelSending(c, document, sending); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListShares operation middleware
@@ -6705,7 +7044,9 @@ func (siw *ServerInterfaceWrapper) ListShares(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListShares(c, document)
+	if err := siw.Handler.ListShares(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddShare operation middleware
@@ -6730,7 +7071,15 @@ func (siw *ServerInterfaceWrapper) AddShare(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddShare(c, document)
+	var in AddShareJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddShare(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RevokeShare operation middleware
@@ -6764,7 +7113,9 @@ func (siw *ServerInterfaceWrapper) RevokeShare(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RevokeShare(c, document, share)
+	if err := siw.Handler.RevokeShare(c, document, share); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutShelf operation middleware
@@ -6789,7 +7140,15 @@ func (siw *ServerInterfaceWrapper) PutShelf(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutShelf(c, document)
+	var in PutShelfJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutShelf(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CreateStanding operation middleware
@@ -6814,7 +7173,15 @@ func (siw *ServerInterfaceWrapper) CreateStanding(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CreateStanding(c, document)
+	var in CreateStandingJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.CreateStanding(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SetState operation middleware
@@ -6839,7 +7206,15 @@ func (siw *ServerInterfaceWrapper) SetState(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SetState(c, document)
+	var in SetStateJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SetState(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddSteps operation middleware
@@ -6864,7 +7239,15 @@ func (siw *ServerInterfaceWrapper) AddSteps(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddSteps(c, document)
+	var in AddStepsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddSteps(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SayStillValid operation middleware
@@ -6889,7 +7272,15 @@ func (siw *ServerInterfaceWrapper) SayStillValid(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SayStillValid(c, document)
+	var in SayStillValidJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SayStillValid(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // TryTemplate operation middleware
@@ -6914,7 +7305,9 @@ func (siw *ServerInterfaceWrapper) TryTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TryTemplate(c, document)
+	if err := siw.Handler.TryTemplate(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // TryStyle operation middleware
@@ -6939,7 +7332,15 @@ func (siw *ServerInterfaceWrapper) TryStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.TryStyle(c, document)
+	var in TryStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.TryStyle(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // UseAnswer operation middleware
@@ -6964,7 +7365,9 @@ func (siw *ServerInterfaceWrapper) UseAnswer(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.UseAnswer(c, document)
+	if err := siw.Handler.UseAnswer(c, document); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddVoice operation middleware
@@ -7016,7 +7419,9 @@ func (siw *ServerInterfaceWrapper) AddVoice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddVoice(c, document, params)
+	if err := siw.Handler.AddVoice(c, document, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetVoice operation middleware
@@ -7050,7 +7455,9 @@ func (siw *ServerInterfaceWrapper) GetVoice(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetVoice(c, document, voice)
+	if err := siw.Handler.GetVoice(c, document, voice); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // WeighDelivery operation middleware
@@ -7075,7 +7482,15 @@ func (siw *ServerInterfaceWrapper) WeighDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.WeighDelivery(c, document)
+	var in WeighDeliveryJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.WeighDelivery(c, document, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetDoor operation middleware
@@ -7100,7 +7515,9 @@ func (siw *ServerInterfaceWrapper) GetDoor(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetDoor(c, token)
+	if err := siw.Handler.GetDoor(c, token); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AskAtDoor operation middleware
@@ -7125,7 +7542,15 @@ func (siw *ServerInterfaceWrapper) AskAtDoor(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AskAtDoor(c, token)
+	var in AskAtDoorJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AskAtDoor(c, token, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutDoorPicture operation middleware
@@ -7159,7 +7584,9 @@ func (siw *ServerInterfaceWrapper) PutDoorPicture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutDoorPicture(c, token, shot)
+	if err := siw.Handler.PutDoorPicture(c, token, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListDoors operation middleware
@@ -7172,7 +7599,9 @@ func (siw *ServerInterfaceWrapper) ListDoors(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDoors(c)
+	if err := siw.Handler.ListDoors(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddDoor operation middleware
@@ -7185,7 +7614,15 @@ func (siw *ServerInterfaceWrapper) AddDoor(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddDoor(c)
+	var in AddDoorJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddDoor(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CloseDoor operation middleware
@@ -7210,7 +7647,9 @@ func (siw *ServerInterfaceWrapper) CloseDoor(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CloseDoor(c, door)
+	if err := siw.Handler.CloseDoor(c, door); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetEntrance operation middleware
@@ -7223,7 +7662,9 @@ func (siw *ServerInterfaceWrapper) GetEntrance(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetEntrance(c)
+	if err := siw.Handler.GetEntrance(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetEvents operation middleware
@@ -7236,7 +7677,9 @@ func (siw *ServerInterfaceWrapper) GetEvents(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetEvents(c)
+	if err := siw.Handler.GetEvents(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // MatchElement operation middleware
@@ -7249,7 +7692,15 @@ func (siw *ServerInterfaceWrapper) MatchElement(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.MatchElement(c)
+	var in MatchElementJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.MatchElement(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRuns operation middleware
@@ -7262,7 +7713,9 @@ func (siw *ServerInterfaceWrapper) GetRuns(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRuns(c)
+	if err := siw.Handler.GetRuns(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRun operation middleware
@@ -7298,7 +7751,9 @@ func (siw *ServerInterfaceWrapper) GetRun(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRun(c, capture, params)
+	if err := siw.Handler.GetRun(c, capture, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutFeedShot operation middleware
@@ -7323,7 +7778,9 @@ func (siw *ServerInterfaceWrapper) PutFeedShot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutFeedShot(c, shot)
+	if err := siw.Handler.PutFeedShot(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // FilePDF operation middleware
@@ -7358,7 +7815,9 @@ func (siw *ServerInterfaceWrapper) FilePDF(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FilePDF(c, params)
+	if err := siw.Handler.FilePDF(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // FinishPicture operation middleware
@@ -7371,7 +7830,15 @@ func (siw *ServerInterfaceWrapper) FinishPicture(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FinishPicture(c)
+	var in FinishPictureJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.FinishPicture(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddFirst operation middleware
@@ -7384,7 +7851,15 @@ func (siw *ServerInterfaceWrapper) AddFirst(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddFirst(c)
+	var in AddFirstJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddFirst(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListFolders operation middleware
@@ -7397,7 +7872,9 @@ func (siw *ServerInterfaceWrapper) ListFolders(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListFolders(c)
+	if err := siw.Handler.ListFolders(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddFolder operation middleware
@@ -7410,7 +7887,15 @@ func (siw *ServerInterfaceWrapper) AddFolder(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddFolder(c)
+	var in AddFolderJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddFolder(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteFolder operation middleware
@@ -7435,7 +7920,9 @@ func (siw *ServerInterfaceWrapper) DeleteFolder(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteFolder(c, folder)
+	if err := siw.Handler.DeleteFolder(c, folder); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutFolder operation middleware
@@ -7460,7 +7947,15 @@ func (siw *ServerInterfaceWrapper) PutFolder(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutFolder(c, folder)
+	var in PutFolderJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutFolder(c, folder, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CreateFolderDelivery operation middleware
@@ -7485,7 +7980,15 @@ func (siw *ServerInterfaceWrapper) CreateFolderDelivery(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CreateFolderDelivery(c, folder)
+	var in CreateFolderDeliveryJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.CreateFolderDelivery(c, folder, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Forgot operation middleware
@@ -7498,7 +8001,15 @@ func (siw *ServerInterfaceWrapper) Forgot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Forgot(c)
+	var in ForgotJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.Forgot(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListFormats operation middleware
@@ -7511,7 +8022,9 @@ func (siw *ServerInterfaceWrapper) ListFormats(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListFormats(c)
+	if err := siw.Handler.ListFormats(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListGroups operation middleware
@@ -7524,7 +8037,9 @@ func (siw *ServerInterfaceWrapper) ListGroups(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListGroups(c)
+	if err := siw.Handler.ListGroups(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddGroup operation middleware
@@ -7537,7 +8052,15 @@ func (siw *ServerInterfaceWrapper) AddGroup(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddGroup(c)
+	var in AddGroupJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddGroup(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteGroup operation middleware
@@ -7562,7 +8085,9 @@ func (siw *ServerInterfaceWrapper) DeleteGroup(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteGroup(c, group)
+	if err := siw.Handler.DeleteGroup(c, group); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutGroup operation middleware
@@ -7587,7 +8112,15 @@ func (siw *ServerInterfaceWrapper) PutGroup(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutGroup(c, group)
+	var in PutGroupJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutGroup(c, group, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetHealth operation middleware
@@ -7600,7 +8133,9 @@ func (siw *ServerInterfaceWrapper) GetHealth(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHealth(c)
+	if err := siw.Handler.GetHealth(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetHouse operation middleware
@@ -7613,7 +8148,9 @@ func (siw *ServerInterfaceWrapper) GetHouse(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHouse(c)
+	if err := siw.Handler.GetHouse(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutHouse operation middleware
@@ -7626,7 +8163,15 @@ func (siw *ServerInterfaceWrapper) PutHouse(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutHouse(c)
+	var in PutHouseJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutHouse(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListHouseFiles operation middleware
@@ -7653,7 +8198,9 @@ func (siw *ServerInterfaceWrapper) ListHouseFiles(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListHouseFiles(c, params)
+	if err := siw.Handler.ListHouseFiles(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddHouseFile operation middleware
@@ -7680,7 +8227,9 @@ func (siw *ServerInterfaceWrapper) AddHouseFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddHouseFile(c, params)
+	if err := siw.Handler.AddHouseFile(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetHouseFile operation middleware
@@ -7705,7 +8254,9 @@ func (siw *ServerInterfaceWrapper) GetHouseFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHouseFile(c, sha)
+	if err := siw.Handler.GetHouseFile(c, sha); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListHouseStyles operation middleware
@@ -7718,7 +8269,9 @@ func (siw *ServerInterfaceWrapper) ListHouseStyles(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListHouseStyles(c)
+	if err := siw.Handler.ListHouseStyles(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddHouseStyle operation middleware
@@ -7731,7 +8284,15 @@ func (siw *ServerInterfaceWrapper) AddHouseStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddHouseStyle(c)
+	var in AddHouseStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddHouseStyle(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SetUsualStyle operation middleware
@@ -7744,7 +8305,15 @@ func (siw *ServerInterfaceWrapper) SetUsualStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SetUsualStyle(c)
+	var in SetUsualStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SetUsualStyle(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteHouseStyle operation middleware
@@ -7769,7 +8338,9 @@ func (siw *ServerInterfaceWrapper) DeleteHouseStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteHouseStyle(c, style)
+	if err := siw.Handler.DeleteHouseStyle(c, style); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangeHouseStyle operation middleware
@@ -7794,7 +8365,15 @@ func (siw *ServerInterfaceWrapper) ChangeHouseStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeHouseStyle(c, style)
+	var in ChangeHouseStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangeHouseStyle(c, style, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListStyleUses operation middleware
@@ -7819,7 +8398,9 @@ func (siw *ServerInterfaceWrapper) ListStyleUses(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListStyleUses(c, style)
+	if err := siw.Handler.ListStyleUses(c, style); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GoToIdentity operation middleware
@@ -7854,7 +8435,9 @@ func (siw *ServerInterfaceWrapper) GoToIdentity(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GoToIdentity(c, params)
+	if err := siw.Handler.GoToIdentity(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ReturnFromIdentity operation middleware
@@ -7929,7 +8512,9 @@ func (siw *ServerInterfaceWrapper) ReturnFromIdentity(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ReturnFromIdentity(c, params)
+	if err := siw.Handler.ReturnFromIdentity(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ImportFile operation middleware
@@ -7964,7 +8549,9 @@ func (siw *ServerInterfaceWrapper) ImportFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ImportFile(c, params)
+	if err := siw.Handler.ImportFile(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListInbox operation middleware
@@ -8007,7 +8594,9 @@ func (siw *ServerInterfaceWrapper) ListInbox(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListInbox(c, params)
+	if err := siw.Handler.ListInbox(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListNotices operation middleware
@@ -8020,7 +8609,9 @@ func (siw *ServerInterfaceWrapper) ListNotices(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListNotices(c)
+	if err := siw.Handler.ListNotices(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ReadNotices operation middleware
@@ -8033,7 +8624,15 @@ func (siw *ServerInterfaceWrapper) ReadNotices(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ReadNotices(c)
+	var in ReadNoticesJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ReadNotices(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // EndOneTime operation middleware
@@ -8046,7 +8645,15 @@ func (siw *ServerInterfaceWrapper) EndOneTime(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EndOneTime(c)
+	var in EndOneTimeJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.EndOneTime(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // BeginOneTime operation middleware
@@ -8059,7 +8666,9 @@ func (siw *ServerInterfaceWrapper) BeginOneTime(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.BeginOneTime(c)
+	if err := siw.Handler.BeginOneTime(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ProveOneTime operation middleware
@@ -8072,7 +8681,15 @@ func (siw *ServerInterfaceWrapper) ProveOneTime(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ProveOneTime(c)
+	var in ProveOneTimeJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ProveOneTime(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangePassword operation middleware
@@ -8085,7 +8702,15 @@ func (siw *ServerInterfaceWrapper) ChangePassword(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangePassword(c)
+	var in ChangePasswordJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangePassword(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListPeople operation middleware
@@ -8098,7 +8723,9 @@ func (siw *ServerInterfaceWrapper) ListPeople(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListPeople(c)
+	if err := siw.Handler.ListPeople(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListPlaces operation middleware
@@ -8111,7 +8738,9 @@ func (siw *ServerInterfaceWrapper) ListPlaces(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListPlaces(c)
+	if err := siw.Handler.ListPlaces(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListReceivers operation middleware
@@ -8124,7 +8753,9 @@ func (siw *ServerInterfaceWrapper) ListReceivers(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListReceivers(c)
+	if err := siw.Handler.ListReceivers(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddReceiver operation middleware
@@ -8137,7 +8768,15 @@ func (siw *ServerInterfaceWrapper) AddReceiver(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddReceiver(c)
+	var in AddReceiverJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddReceiver(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteReceiver operation middleware
@@ -8162,7 +8801,9 @@ func (siw *ServerInterfaceWrapper) DeleteReceiver(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteReceiver(c, receiver)
+	if err := siw.Handler.DeleteReceiver(c, receiver); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangeReceiver operation middleware
@@ -8187,7 +8828,15 @@ func (siw *ServerInterfaceWrapper) ChangeReceiver(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeReceiver(c, receiver)
+	var in ChangeReceiverJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ChangeReceiver(c, receiver, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListRecent operation middleware
@@ -8200,7 +8849,9 @@ func (siw *ServerInterfaceWrapper) ListRecent(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListRecent(c)
+	if err := siw.Handler.ListRecent(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRecorder operation middleware
@@ -8213,7 +8864,9 @@ func (siw *ServerInterfaceWrapper) GetRecorder(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRecorder(c)
+	if err := siw.Handler.GetRecorder(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRecorderPolicy operation middleware
@@ -8226,7 +8879,9 @@ func (siw *ServerInterfaceWrapper) GetRecorderPolicy(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRecorderPolicy(c)
+	if err := siw.Handler.GetRecorderPolicy(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRecorderPackage operation middleware
@@ -8239,7 +8894,9 @@ func (siw *ServerInterfaceWrapper) GetRecorderPackage(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRecorderPackage(c)
+	if err := siw.Handler.GetRecorderPackage(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRecorderUpdates operation middleware
@@ -8252,7 +8909,9 @@ func (siw *ServerInterfaceWrapper) GetRecorderUpdates(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRecorderUpdates(c)
+	if err := siw.Handler.GetRecorderUpdates(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListMyReviews operation middleware
@@ -8265,7 +8924,9 @@ func (siw *ServerInterfaceWrapper) ListMyReviews(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListMyReviews(c)
+	if err := siw.Handler.ListMyReviews(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSayings operation middleware
@@ -8278,7 +8939,9 @@ func (siw *ServerInterfaceWrapper) GetSayings(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSayings(c)
+	if err := siw.Handler.GetSayings(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutSayings operation middleware
@@ -8291,7 +8954,15 @@ func (siw *ServerInterfaceWrapper) PutSayings(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutSayings(c)
+	var in PutSayingsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutSayings(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Search operation middleware
@@ -8398,7 +9069,9 @@ func (siw *ServerInterfaceWrapper) Search(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Search(c, params)
+	if err := siw.Handler.Search(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSecretWords operation middleware
@@ -8411,7 +9084,9 @@ func (siw *ServerInterfaceWrapper) GetSecretWords(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSecretWords(c)
+	if err := siw.Handler.GetSecretWords(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutSecretWords operation middleware
@@ -8424,7 +9099,15 @@ func (siw *ServerInterfaceWrapper) PutSecretWords(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutSecretWords(c)
+	var in PutSecretWordsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.PutSecretWords(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SignOut operation middleware
@@ -8437,7 +9120,9 @@ func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SignOut(c)
+	if err := siw.Handler.SignOut(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSession operation middleware
@@ -8450,7 +9135,9 @@ func (siw *ServerInterfaceWrapper) GetSession(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSession(c)
+	if err := siw.Handler.GetSession(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SignIn operation middleware
@@ -8463,7 +9150,15 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SignIn(c)
+	var in SignInJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SignIn(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // EndOtherSessions operation middleware
@@ -8476,7 +9171,9 @@ func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EndOtherSessions(c)
+	if err := siw.Handler.EndOtherSessions(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListSessions operation middleware
@@ -8489,7 +9186,9 @@ func (siw *ServerInterfaceWrapper) ListSessions(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListSessions(c)
+	if err := siw.Handler.ListSessions(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // EndSession operation middleware
@@ -8514,7 +9213,9 @@ func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.EndSession(c, login)
+	if err := siw.Handler.EndSession(c, login); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetShared operation middleware
@@ -8550,7 +9251,9 @@ func (siw *ServerInterfaceWrapper) GetShared(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetShared(c, token, params)
+	if err := siw.Handler.GetShared(c, token, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // OpenShared operation middleware
@@ -8575,7 +9278,15 @@ func (siw *ServerInterfaceWrapper) OpenShared(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.OpenShared(c, token)
+	var in OpenSharedJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.OpenShared(c, token, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListSharedComments operation middleware
@@ -8611,7 +9322,9 @@ func (siw *ServerInterfaceWrapper) ListSharedComments(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListSharedComments(c, token, params)
+	if err := siw.Handler.ListSharedComments(c, token, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddSharedComment operation middleware
@@ -8647,7 +9360,15 @@ func (siw *ServerInterfaceWrapper) AddSharedComment(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddSharedComment(c, token, params)
+	var in AddSharedCommentJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddSharedComment(c, token, params, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSharedFigure operation middleware
@@ -8700,7 +9421,9 @@ func (siw *ServerInterfaceWrapper) GetSharedFigure(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSharedFigure(c, token, figure, params)
+	if err := siw.Handler.GetSharedFigure(c, token, figure, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSharedClip operation middleware
@@ -8745,7 +9468,9 @@ func (siw *ServerInterfaceWrapper) GetSharedClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSharedClip(c, token, figure, params)
+	if err := siw.Handler.GetSharedClip(c, token, figure, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSharedPage operation middleware
@@ -8790,7 +9515,9 @@ func (siw *ServerInterfaceWrapper) GetSharedPage(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSharedPage(c, token, page, params)
+	if err := siw.Handler.GetSharedPage(c, token, page, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSharedPDF operation middleware
@@ -8826,7 +9553,9 @@ func (siw *ServerInterfaceWrapper) GetSharedPDF(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSharedPDF(c, token, params)
+	if err := siw.Handler.GetSharedPDF(c, token, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSharedState operation middleware
@@ -8862,7 +9591,9 @@ func (siw *ServerInterfaceWrapper) GetSharedState(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSharedState(c, token, params)
+	if err := siw.Handler.GetSharedState(c, token, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListAllShares operation middleware
@@ -8875,7 +9606,9 @@ func (siw *ServerInterfaceWrapper) ListAllShares(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListAllShares(c)
+	if err := siw.Handler.ListAllShares(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // FindShots operation middleware
@@ -8966,7 +9699,9 @@ func (siw *ServerInterfaceWrapper) FindShots(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FindShots(c, params)
+	if err := siw.Handler.FindShots(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DiscardShots operation middleware
@@ -8979,7 +9714,15 @@ func (siw *ServerInterfaceWrapper) DiscardShots(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DiscardShots(c)
+	var in DiscardShotsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.DiscardShots(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetRoom operation middleware
@@ -8992,7 +9735,9 @@ func (siw *ServerInterfaceWrapper) GetRoom(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRoom(c)
+	if err := siw.Handler.GetRoom(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetShot operation middleware
@@ -9017,7 +9762,9 @@ func (siw *ServerInterfaceWrapper) GetShot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetShot(c, shot)
+	if err := siw.Handler.GetShot(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutShot operation middleware
@@ -9053,7 +9800,9 @@ func (siw *ServerInterfaceWrapper) PutShot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutShot(c, shot, params)
+	if err := siw.Handler.PutShot(c, shot, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTaken operation middleware
@@ -9078,7 +9827,9 @@ func (siw *ServerInterfaceWrapper) GetTaken(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTaken(c, shot)
+	if err := siw.Handler.GetTaken(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetChanged operation middleware
@@ -9103,7 +9854,9 @@ func (siw *ServerInterfaceWrapper) GetChanged(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetChanged(c, shot)
+	if err := siw.Handler.GetChanged(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetClip operation middleware
@@ -9139,7 +9892,9 @@ func (siw *ServerInterfaceWrapper) GetClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetClip(c, shot, params)
+	if err := siw.Handler.GetClip(c, shot, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // PutClip operation middleware
@@ -9175,7 +9930,9 @@ func (siw *ServerInterfaceWrapper) PutClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.PutClip(c, shot, params)
+	if err := siw.Handler.PutClip(c, shot, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // FollowInClip operation middleware
@@ -9200,7 +9957,15 @@ func (siw *ServerInterfaceWrapper) FollowInClip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FollowInClip(c, shot)
+	var in FollowInClipJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.FollowInClip(c, shot, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetClipFrame operation middleware
@@ -9236,7 +10001,9 @@ func (siw *ServerInterfaceWrapper) GetClipFrame(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetClipFrame(c, shot, params)
+	if err := siw.Handler.GetClipFrame(c, shot, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetClipStills operation middleware
@@ -9261,7 +10028,9 @@ func (siw *ServerInterfaceWrapper) GetClipStills(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetClipStills(c, shot)
+	if err := siw.Handler.GetClipStills(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetClipStrip operation middleware
@@ -9286,7 +10055,9 @@ func (siw *ServerInterfaceWrapper) GetClipStrip(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetClipStrip(c, shot)
+	if err := siw.Handler.GetClipStrip(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetHanded operation middleware
@@ -9311,7 +10082,9 @@ func (siw *ServerInterfaceWrapper) GetHanded(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetHanded(c, shot)
+	if err := siw.Handler.GetHanded(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Withhold operation middleware
@@ -9336,7 +10109,15 @@ func (siw *ServerInterfaceWrapper) Withhold(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Withhold(c, shot)
+	var in WithholdJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.Withhold(c, shot, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetPreview operation middleware
@@ -9361,7 +10142,9 @@ func (siw *ServerInterfaceWrapper) GetPreview(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetPreview(c, shot)
+	if err := siw.Handler.GetPreview(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ScaleShot operation middleware
@@ -9386,7 +10169,15 @@ func (siw *ServerInterfaceWrapper) ScaleShot(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ScaleShot(c, shot)
+	var in ScaleShotJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ScaleShot(c, shot, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetSecrets operation middleware
@@ -9411,7 +10202,9 @@ func (siw *ServerInterfaceWrapper) GetSecrets(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetSecrets(c, shot)
+	if err := siw.Handler.GetSecrets(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // FindTargets operation middleware
@@ -9436,7 +10229,15 @@ func (siw *ServerInterfaceWrapper) FindTargets(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.FindTargets(c, shot)
+	var in FindTargetsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.FindTargets(c, shot, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetUses operation middleware
@@ -9461,7 +10262,9 @@ func (siw *ServerInterfaceWrapper) GetUses(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetUses(c, shot)
+	if err := siw.Handler.GetUses(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetWords operation middleware
@@ -9486,7 +10289,9 @@ func (siw *ServerInterfaceWrapper) GetWords(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetWords(c, shot)
+	if err := siw.Handler.GetWords(c, shot); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // Speak operation middleware
@@ -9499,7 +10304,15 @@ func (siw *ServerInterfaceWrapper) Speak(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Speak(c)
+	var in SpeakJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.Speak(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // SpeechLengths operation middleware
@@ -9512,7 +10325,15 @@ func (siw *ServerInterfaceWrapper) SpeechLengths(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.SpeechLengths(c)
+	var in SpeechLengthsJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.SpeechLengths(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListStandings operation middleware
@@ -9525,7 +10346,9 @@ func (siw *ServerInterfaceWrapper) ListStandings(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListStandings(c)
+	if err := siw.Handler.ListStandings(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteStanding operation middleware
@@ -9550,7 +10373,9 @@ func (siw *ServerInterfaceWrapper) DeleteStanding(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteStanding(c, standing)
+	if err := siw.Handler.DeleteStanding(c, standing); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RepeatStanding operation middleware
@@ -9575,7 +10400,9 @@ func (siw *ServerInterfaceWrapper) RepeatStanding(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RepeatStanding(c, standing)
+	if err := siw.Handler.RepeatStanding(c, standing); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListStyles operation middleware
@@ -9588,7 +10415,9 @@ func (siw *ServerInterfaceWrapper) ListStyles(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListStyles(c)
+	if err := siw.Handler.ListStyles(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddStyle operation middleware
@@ -9601,7 +10430,15 @@ func (siw *ServerInterfaceWrapper) AddStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddStyle(c)
+	var in AddStyleJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.AddStyle(c, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteStyle operation middleware
@@ -9626,7 +10463,9 @@ func (siw *ServerInterfaceWrapper) DeleteStyle(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteStyle(c, style)
+	if err := siw.Handler.DeleteStyle(c, style); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ListTemplates operation middleware
@@ -9639,7 +10478,9 @@ func (siw *ServerInterfaceWrapper) ListTemplates(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListTemplates(c)
+	if err := siw.Handler.ListTemplates(c); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // AddTemplate operation middleware
@@ -9674,7 +10515,9 @@ func (siw *ServerInterfaceWrapper) AddTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.AddTemplate(c, params)
+	if err := siw.Handler.AddTemplate(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // CheckTemplate operation middleware
@@ -9701,7 +10544,9 @@ func (siw *ServerInterfaceWrapper) CheckTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.CheckTemplate(c, params)
+	if err := siw.Handler.CheckTemplate(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTemplateExample operation middleware
@@ -9726,7 +10571,9 @@ func (siw *ServerInterfaceWrapper) GetTemplateExample(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTemplateExample(c, example)
+	if err := siw.Handler.GetTemplateExample(c, example); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // DeleteTemplate operation middleware
@@ -9751,7 +10598,9 @@ func (siw *ServerInterfaceWrapper) DeleteTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.DeleteTemplate(c, template)
+	if err := siw.Handler.DeleteTemplate(c, template); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTemplate operation middleware
@@ -9776,7 +10625,9 @@ func (siw *ServerInterfaceWrapper) GetTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTemplate(c, template)
+	if err := siw.Handler.GetTemplate(c, template); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // RenameTemplate operation middleware
@@ -9801,7 +10652,15 @@ func (siw *ServerInterfaceWrapper) RenameTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.RenameTemplate(c, template)
+	var in RenameTemplateJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.RenameTemplate(c, template, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ChangeTemplate operation middleware
@@ -9837,7 +10696,9 @@ func (siw *ServerInterfaceWrapper) ChangeTemplate(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ChangeTemplate(c, template, params)
+	if err := siw.Handler.ChangeTemplate(c, template, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTicket operation middleware
@@ -9862,7 +10723,9 @@ func (siw *ServerInterfaceWrapper) GetTicket(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTicket(c, ticket)
+	if err := siw.Handler.GetTicket(c, ticket); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // UseTicket operation middleware
@@ -9887,7 +10750,15 @@ func (siw *ServerInterfaceWrapper) UseTicket(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.UseTicket(c, ticket)
+	var in UseTicketJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.UseTicket(c, ticket, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // ToldByReceiver operation middleware
@@ -9939,7 +10810,15 @@ func (siw *ServerInterfaceWrapper) ToldByReceiver(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ToldByReceiver(c, receiver, params)
+	var in ToldByReceiverJSONRequestBody
+	if err := c.ShouldBindJSON(&in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusBadRequest)
+		return
+	}
+
+	if err := siw.Handler.ToldByReceiver(c, receiver, params, in); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTrail operation middleware
@@ -10006,7 +10885,9 @@ func (siw *ServerInterfaceWrapper) GetTrail(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTrail(c, params)
+	if err := siw.Handler.GetTrail(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetTrailFile operation middleware
@@ -10065,7 +10946,9 @@ func (siw *ServerInterfaceWrapper) GetTrailFile(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetTrailFile(c, params)
+	if err := siw.Handler.GetTrailFile(c, params); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GetValidity operation middleware
@@ -10099,7 +10982,9 @@ func (siw *ServerInterfaceWrapper) GetValidity(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetValidity(c, document, revision)
+	if err := siw.Handler.GetValidity(c, document, revision); err != nil {
+		siw.ErrorHandler(c, err, http.StatusInternalServerError)
+	}
 }
 
 // GinServerOptions provides options for the Gin server.

@@ -10,24 +10,54 @@ import (
 	"raconte/api"
 	"raconte/core/refusal"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/gin-gonic/gin"
 )
 
-// problem answers with what happened and ends the request.
-func problem(c *gin.Context, code int, message string) {
+// refused is an error that is answered as it says, with the status that goes with it.
+type refused struct {
+	code int
+	api.Problem
+}
+
+func (r *refused) Error() string { return r.Message }
+
+// problem is an error that is answered with what happened.
+func problem(code int, message string) error { return &refused{code, api.Problem{Message: message}} }
+
+// needs is the error of who has to show something more before they get in.
+func needs(what api.ProblemNeeds, message string) error {
+	return &refused{http.StatusUnauthorized, api.Problem{Message: message, Needs: &what}}
+}
+
+// end answers with what happened and ends the request.
+func end(c *gin.Context, code int, message string) {
 	c.AbortWithStatusJSON(code, api.Problem{Message: message})
 }
 
 // answer answers with JSON. It is encoded whole before the first byte goes out, so that what can't be encoded is an
 // error and not an empty answer.
-func (s *Server) answer(c *gin.Context, code int, v any) {
+func answer(c *gin.Context, code int, v any) error {
 	raw, err := json.Marshal(v)
-	if err != nil {
-		s.fail(c, err)
-		return
+	if err == nil {
+		c.Data(code, "application/json; charset=utf-8", raw)
 	}
-	c.Data(code, "application/json; charset=utf-8", raw)
+	return err
+}
+
+// sent answers with a file.
+func sent(c *gin.Context, mediaType string, data []byte) error {
+	c.Data(http.StatusOK, mediaType, data)
+	return nil
+}
+
+// empty answers that something is done, or says why it is not.
+func empty(c *gin.Context, err error) error {
+	if err == nil {
+		c.Status(http.StatusNoContent)
+	}
+	return err
 }
 
 // each are the answers for items of a list. One that can't be encoded is left out and logged: it does not take the
@@ -60,31 +90,37 @@ func (s *Server) databaseAnswers() bool {
 	return s.Store.Ping(ctx) == nil
 }
 
-// fail answers for an error: what is meant for people is told, the rest is logged.
+// fail is the one map from errors to answers: what is meant for people is told, the rest is logged.
 func (s *Server) fail(c *gin.Context, err error) {
 	var large *http.MaxBytesError
-	reason, refused := refusal.Reason(err)
+	var said *refused
+	var making works.StillMaking
+	reason, meant := refusal.Reason(err)
 	switch {
-	case refused:
-		problem(c, http.StatusUnprocessableEntity, reason)
+	case errors.As(err, &said):
+		c.AbortWithStatusJSON(said.code, said.Problem)
+	case meant:
+		end(c, http.StatusUnprocessableEntity, reason)
+	case errors.As(err, &making):
+		c.JSON(http.StatusAccepted, makingAnswer(making.Making))
 	case errors.Is(err, store.ErrNotFound):
-		problem(c, http.StatusNotFound, "This is not there, or not any more, or you may not see it.")
+		end(c, http.StatusNotFound, "This is not there, or not any more, or you may not see it.")
 	case errors.As(err, &large):
-		problem(c, http.StatusRequestEntityTooLarge, tooLarge(large))
+		end(c, http.StatusRequestEntityTooLarge, tooLarge(large))
 	case errors.Is(err, store.ErrConflict):
-		problem(c, http.StatusConflict, "Someone else changed this since you saw it. Nothing of yours was changed. Look at it again, then try once more.")
+		end(c, http.StatusConflict, "Someone else changed this since you saw it. Nothing of yours was changed. Look at it again, then try once more.")
 	case errors.Is(err, store.ErrLimit):
-		problem(c, http.StatusUnprocessableEntity, "There are as many of these as there may be. Take one out first.")
+		end(c, http.StatusUnprocessableEntity, "There are as many of these as there may be. Take one out first.")
 	case context.Cause(c.Request.Context()) != nil && !late(c) && errors.Is(err, context.Canceled):
 		c.AbortWithStatus(statusGone)
 	case store.Unreachable(err), (late(c) || errors.Is(err, context.DeadlineExceeded)) && !s.databaseAnswers():
 		c.Header("Retry-After", "5")
-		problem(c, http.StatusServiceUnavailable, "The database does not answer at the moment. What you sent was not kept; it is still with you. Try again in a moment.")
+		end(c, http.StatusServiceUnavailable, "The database does not answer at the moment. What you sent was not kept; it is still with you. Try again in a moment.")
 	case late(c), errors.Is(err, context.DeadlineExceeded):
 		c.Header("Retry-After", "5")
-		problem(c, http.StatusTooManyRequests, "This took too long, or too much of yours is under way already, so it was ended. Nothing was changed. Try again in a moment.")
+		end(c, http.StatusTooManyRequests, "This took too long, or too much of yours is under way already, so it was ended. Nothing was changed. Try again in a moment.")
 	default:
 		s.Log.Error("a request failed", "request", c.GetString("request"), "path", patternOf(c), "error", err)
-		problem(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Nothing of yours was changed. Try again; if it stays, tell your administrator the request id "+c.GetString("request")+".")
+		end(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Nothing of yours was changed. Try again; if it stays, tell your administrator the request id "+c.GetString("request")+".")
 	}
 }

@@ -65,11 +65,13 @@ func (s *Server) authorize(needs map[string]access.Act) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		need, known := needs[c.Request.Method+" "+c.FullPath()]
 		if !known {
-			problem(c, http.StatusForbidden, "This can't be called.")
+			end(c, http.StatusForbidden, "This can't be called.")
 			return
 		}
 		if need == byDevice {
-			s.authorizeDevice(c)
+			if err := s.authorizeDevice(c); err != nil {
+				s.fail(c, err)
+			}
 			return
 		}
 		if need == open && c.FullPath() == healthPath {
@@ -89,16 +91,16 @@ func (s *Server) authorize(needs map[string]access.Act) gin.HandlerFunc {
 				return
 			}
 			if !mayRead(a.Viewer(), lies.folder) {
-				problem(c, http.StatusForbidden, closed(lies.ask))
+				end(c, http.StatusForbidden, closed(lies.ask))
 				return
 			}
 		}
 		switch {
 		case need == open:
 		case a.ID == "":
-			problem(c, http.StatusUnauthorized, "Sign in first.")
+			end(c, http.StatusUnauthorized, "Sign in first.")
 		case !may(c, need, access.Thing{}):
-			problem(c, http.StatusForbidden, denied[need])
+			end(c, http.StatusForbidden, denied[need])
 		}
 	}
 }

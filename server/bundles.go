@@ -32,25 +32,22 @@ func unpacking(bytes int64) time.Duration {
 }
 
 // ImportBundle makes a document from a bundle, all or nothing.
-func (s *Server) ImportBundle(c *gin.Context) {
+func (s *Server) ImportBundle(c *gin.Context) error {
 	tmp, err := os.CreateTemp("", "raconte-import-*")
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	defer os.Remove(tmp.Name())
 	defer tmp.Close()
 	size, err := io.Copy(tmp, c.Request.Body)
 	if err != nil {
-		s.failBody(c, err, "The bundle did not arrive whole. Nothing was imported. Send it again.")
-		return
+		return bodyFailed(err, "The bundle did not arrive whole. Nothing was imported. Send it again.")
 	}
 	select { // few at a time: each takes much memory
 	case s.importing <- struct{}{}:
 		defer func() { <-s.importing }()
 	case <-c.Request.Context().Done():
-		s.fail(c, c.Request.Context().Err())
-		return
+		return c.Request.Context().Err()
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), unpacking(size))
 	defer cancel()
@@ -58,19 +55,16 @@ func (s *Server) ImportBundle(c *gin.Context) {
 	if err == nil {
 		var d store.Document
 		if d, err = s.unpack(ctx, b, accountOf(c).ID); err == nil {
-			s.created(c, d, nil)
-			return
+			return s.created(c, d, nil)
 		}
 	}
 	if reason, refused := refusal.Reason(err); refused {
-		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was imported.")
-		return
+		return problem(http.StatusUnprocessableEntity, reason+" Nothing was imported.")
 	}
 	if errors.Is(err, context.DeadlineExceeded) {
-		problem(c, http.StatusUnprocessableEntity, "The bundle's pictures take too long to read. Nothing was imported.")
-		return
+		return problem(http.StatusUnprocessableEntity, "The bundle's pictures take too long to read. Nothing was imported.")
 	}
-	s.fail(c, err)
+	return err
 }
 
 // unpack keeps a checked bundle's shots, each under a new id, then its documents in one transaction.

@@ -27,38 +27,33 @@ import (
 )
 
 // ListCaptures answers with the caller's sessions.
-func (s *Server) ListCaptures(c *gin.Context) {
+func (s *Server) ListCaptures(c *gin.Context) error {
 	all, err := s.Store.Captures.Captures(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, captureAnswer))
+	return answer(c, http.StatusOK, each(s, c, all, captureAnswer))
 }
 
 // PutCapture begins a session or names it anew.
-func (s *Server) PutCapture(c *gin.Context, id string) {
-	var in api.PutCaptureJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" || len([]rune(in.Name)) > 200 {
-		problem(c, http.StatusBadRequest, "Give the session a name of at most 200 characters.")
-		return
+func (s *Server) PutCapture(c *gin.Context, id string, in api.PutCaptureJSONRequestBody) error {
+	if strings.TrimSpace(in.Name) == "" || len([]rune(in.Name)) > 200 {
+		return problem(http.StatusBadRequest, "Give the session a name of at most 200 characters.")
 	}
 	made, err := s.Store.Captures.BeginCapture(c.Request.Context(), id, strings.TrimSpace(in.Name), accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, captureAnswer(made))
+	return answer(c, http.StatusOK, captureAnswer(made))
 }
 
 // GetCapture answers with a session and its shots.
-func (s *Server) GetCapture(c *gin.Context, id string) {
+func (s *Server) GetCapture(c *gin.Context, id string) error {
 	session, shots, err := s.session(c, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.sendSession(c, session, shots)
+	return s.sendSession(c, session, shots)
 }
 
 func (s *Server) session(c *gin.Context, id string) (store.Capture, []store.Shot, error) {
@@ -71,61 +66,49 @@ func (s *Server) session(c *gin.Context, id string) (store.Capture, []store.Shot
 }
 
 // OrderShots puts a session's shots in another order.
-func (s *Server) OrderShots(c *gin.Context, id string) {
-	var in api.OrderShotsJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Name the session's shots in their new order.")
-		return
-	}
-	if err := s.Store.Captures.Reorder(c.Request.Context(), accountOf(c).ID, id, in.Shots); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) OrderShots(c *gin.Context, id string, in api.OrderShotsJSONRequestBody) error {
+	return empty(c, s.Store.Captures.Reorder(c.Request.Context(), accountOf(c).ID, id, in.Shots))
 }
 
 // EvenShots gives shots that differ a little in size one crop.
-func (s *Server) EvenShots(c *gin.Context, id string) {
+func (s *Server) EvenShots(c *gin.Context, id string) error {
 	if err := s.Store.Captures.Even(c.Request.Context(), accountOf(c).ID, id); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	session, shots, err := s.session(c, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.sendSession(c, session, shots)
+	return s.sendSession(c, session, shots)
 }
 
 // CompareShots compares all shots of a session again.
-func (s *Server) CompareShots(c *gin.Context, id string) {
+func (s *Server) CompareShots(c *gin.Context, id string) error {
 	session, shots, err := s.session(c, id)
 	if err == nil {
 		err = s.Pictures.CompareAgain(c.Request.Context(), shots)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.sendSession(c, session, shots)
+	return s.sendSession(c, session, shots)
 }
 
 // PutCapturedShot takes a shot in at the end of a session.
-func (s *Server) PutCapturedShot(c *gin.Context, session, id string) {
-	in, ok := s.arrival(c, id)
-	if !ok {
-		return
+func (s *Server) PutCapturedShot(c *gin.Context, session, id string) error {
+	in, err := s.arrival(c, id)
+	if err != nil {
+		return err
 	}
 	in.Capture = &session
-	s.take(c, in.Arrival, func(shot store.Shot) any { return takenAnswer(shot) })
+	return s.take(c, in.Arrival, func(shot store.Shot) any { return takenAnswer(shot) })
 }
 
 // PutFeedShot takes a shot in that a recorder outside the browser brings.
-func (s *Server) PutFeedShot(c *gin.Context, id string) {
-	in, ok := s.arrival(c, id)
-	if !ok {
-		return
+func (s *Server) PutFeedShot(c *gin.Context, id string) error {
+	in, err := s.arrival(c, id)
+	if err != nil {
+		return err
 	}
 	in.About.Source = "feed"
 	owner := accountOf(c).ID
@@ -140,16 +123,15 @@ func (s *Server) PutFeedShot(c *gin.Context, id string) {
 		// The same name is the same session, so that a recorder need keep no ids.
 		session = uuid.NewSHA1(uuid.NameSpaceURL, []byte("feed "+owner+" "+in.session)).String()
 	}
-	_, err := s.Store.Captures.Capture(c.Request.Context(), session, owner)
+	_, err = s.Store.Captures.Capture(c.Request.Context(), session, owner)
 	if errors.Is(err, store.ErrNotFound) {
 		_, err = s.Store.Captures.BeginCapture(c.Request.Context(), session, in.session, owner)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	in.Capture = &session
-	s.take(c, in.Arrival, func(shot store.Shot) any { return takenAnswer(shot) })
+	return s.take(c, in.Arrival, func(shot store.Shot) any { return takenAnswer(shot) })
 }
 
 type arrival struct {
@@ -158,13 +140,12 @@ type arrival struct {
 	run     string // the session's id, where the recorder chose one
 }
 
-// arrival reads a shot that comes in as a form of several parts; it answers where the form is not in order.
-func (s *Server) arrival(c *gin.Context, id string) (arrival, bool) {
+// arrival reads a shot that comes in as a form of several parts.
+func (s *Server) arrival(c *gin.Context, id string) (arrival, error) {
 	in := arrival{Arrival: pictures.Arrival{ID: id, By: accountOf(c).ID}}
 	parts, err := c.Request.MultipartReader()
 	if err != nil {
-		problem(c, http.StatusBadRequest, "Send a form (multipart/form-data) with the parts about and picture.")
-		return in, false
+		return in, problem(http.StatusBadRequest, "Send a form (multipart/form-data) with the parts about and picture.")
 	}
 	told := false
 	for {
@@ -176,23 +157,19 @@ func (s *Server) arrival(c *gin.Context, id string) (arrival, bool) {
 			err = in.read(part, &told)
 		}
 		if large := bodyError(err); large != nil {
-			s.fail(c, large)
-			return in, false
+			return in, large
 		}
 		if err != nil {
-			problem(c, http.StatusBadRequest, "The shot did not arrive whole or its part about is not in order: "+err.Error()+". Nothing was kept; send it again.")
-			return in, false
+			return in, problem(http.StatusBadRequest, "The shot did not arrive whole or its part about is not in order: "+err.Error()+". Nothing was kept; send it again.")
 		}
 	}
 	if !told || len(in.Data) == 0 {
-		problem(c, http.StatusBadRequest, "The parts about and picture are both needed.")
-		return in, false
+		return in, problem(http.StatusBadRequest, "The parts about and picture are both needed.")
 	}
 	if in.About.Taken.IsZero() || in.About.Taken.After(time.Now().AddDate(1, 0, 0)) {
-		problem(c, http.StatusBadRequest, "The time the shot was taken is missing or can't be right.")
-		return in, false
+		return in, problem(http.StatusBadRequest, "The time the shot was taken is missing or can't be right.")
 	}
-	return in, true
+	return in, nil
 }
 
 func (in *arrival) read(part *multipart.Part, told *bool) error {
@@ -248,7 +225,7 @@ func captureAnswer(x store.Capture) api.Capture {
 }
 
 // sendSession answers with a session and its shots.
-func (s *Server) sendSession(c *gin.Context, session store.Capture, shots []store.Shot) {
+func (s *Server) sendSession(c *gin.Context, session store.Capture, shots []store.Shot) error {
 	i := 0
 	taken := each(s, c, shots, func(shot store.Shot) api.Taken {
 		taken := takenAnswer(shot)
@@ -258,7 +235,7 @@ func (s *Server) sendSession(c *gin.Context, session store.Capture, shots []stor
 		i++
 		return taken
 	})
-	s.answer(c, http.StatusOK, struct {
+	return answer(c, http.StatusOK, struct {
 		Capture api.Capture       `json:"capture"`
 		Shots   []json.RawMessage `json:"shots"`
 	}{captureAnswer(session), taken})

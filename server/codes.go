@@ -16,10 +16,9 @@ import (
 )
 
 // GetCode answers with the QR code of an address.
-func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
+func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) error {
 	if !words.SafeLink(p.Address) && !strings.HasPrefix(p.Address, "otpauth://totp/") {
-		problem(c, http.StatusUnprocessableEntity, "Codes are made of addresses with https, http or mailto.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Codes are made of addresses with https, http or mailto.")
 	}
 	as, media := api.GetCodeParamsAsPng, "image/png"
 	if p.As != nil {
@@ -38,8 +37,7 @@ func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
 		data, err = codes.PNG(p.Address)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if p.As != nil {
 		name := of(p.Name)
@@ -48,16 +46,11 @@ func (s *Server) GetCode(c *gin.Context, p api.GetCodeParams) {
 		}
 		c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name + "." + string(as)}))
 	}
-	c.Data(http.StatusOK, media, data)
+	return sent(c, media, data)
 }
 
 // MakeSheet answers with a sheet of codes of documents.
-func (s *Server) MakeSheet(c *gin.Context) {
-	var in api.MakeSheetJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say of which documents.")
-		return
-	}
+func (s *Server) MakeSheet(c *gin.Context, in api.MakeSheetJSONRequestBody) error {
 	var all []codes.Named
 	for _, id := range in.Documents {
 		d, err := s.Store.Documents.Head(c.Request.Context(), id)
@@ -65,8 +58,7 @@ func (s *Server) MakeSheet(c *gin.Context) {
 			err = store.ErrNotFound
 		}
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		name := d.Title
 		if d.Number != nil {
@@ -76,9 +68,8 @@ func (s *Server) MakeSheet(c *gin.Context) {
 	}
 	data, err := codes.Sheet(c.Request.Context(), all)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Header("Content-Disposition", `attachment; filename="codes.pdf"`)
-	c.Data(http.StatusOK, "application/pdf", data)
+	return sent(c, "application/pdf", data)
 }

@@ -19,30 +19,27 @@ import (
 )
 
 // ListComments answers with what is said of a document.
-func (s *Server) ListComments(c *gin.Context, id string) {
+func (s *Server) ListComments(c *gin.Context, id string) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Comment
 	if err == nil {
 		all, err = s.Store.Reviews.Comments(c.Request.Context(), id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	needs := func(c store.Comment) bool { return c.Suggestion != nil || c.Place.Pin != nil }
 	if !slices.ContainsFunc(all, needs) {
-		s.answer(c, http.StatusOK, threads(all, accountOf(c).ID))
-		return
+		return answer(c, http.StatusOK, threads(all, accountOf(c).ID))
 	}
 	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.follow(c.Request.Context(), all, w.Core())
 	out := threads(all, accountOf(c).ID)
 	suggested(out, all, w.Core())
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // threads puts comments together that answer each other. One of which every comment was taken back is gone.
@@ -107,12 +104,7 @@ func (s *Server) saying(c *gin.Context, id, body string, mentions []string) (str
 }
 
 // AddComment keeps a comment.
-func (s *Server) AddComment(c *gin.Context, id string) {
-	var in api.AddCommentJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say something.")
-		return
-	}
+func (s *Server) AddComment(c *gin.Context, id string, in api.AddCommentJSONRequestBody) error {
 	place := of(in.Place)
 	body, mentions, err := s.saying(c, id, in.Body, of(in.Mentions))
 	if err == nil {
@@ -138,7 +130,7 @@ func (s *Server) AddComment(c *gin.Context, id string) {
 	if err == nil {
 		s.tellNamed(c, id, in.Id, body, mentions)
 	}
-	s.commented(c, id, err)
+	return s.commented(c, id, err)
 }
 
 // tellNamed tells those whom a comment names. The comment is there whether or not that succeeds.
@@ -155,12 +147,7 @@ func (s *Server) tellNamed(c *gin.Context, id, comment, body string, people []st
 }
 
 // ChangeComment changes one's own comment, or settles a thread.
-func (s *Server) ChangeComment(c *gin.Context, id, commentID string) {
-	var in api.ChangeCommentJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what is to change.")
-		return
-	}
+func (s *Server) ChangeComment(c *gin.Context, id, commentID string, in api.ChangeCommentJSONRequestBody) error {
 	var err error
 	if in.Body != nil {
 		var body string
@@ -171,28 +158,26 @@ func (s *Server) ChangeComment(c *gin.Context, id, commentID string) {
 	}
 	if err == nil && in.Outcome != nil {
 		if !may(c, access.Edit, access.Thing{}) {
-			problem(c, http.StatusForbidden, denied[access.Edit])
-			return
+			return problem(http.StatusForbidden, denied[access.Edit])
 		}
 		err = s.Store.Reviews.DecideSuggestion(c.Request.Context(), id, commentID, accountOf(c).ID, string(*in.Outcome))
 	}
 	if err == nil && in.Resolved != nil {
 		err = s.Store.Reviews.ResolveComments(c.Request.Context(), id, commentID, accountOf(c).ID, *in.Resolved)
 	}
-	s.commented(c, id, err)
+	return s.commented(c, id, err)
 }
 
 // DeleteComment takes one's own comment back.
-func (s *Server) DeleteComment(c *gin.Context, id, commentID string) {
-	s.commented(c, id, s.Store.Reviews.DeleteComment(c.Request.Context(), id, commentID, accountOf(c).ID))
+func (s *Server) DeleteComment(c *gin.Context, id, commentID string) error {
+	return s.commented(c, id, s.Store.Reviews.DeleteComment(c.Request.Context(), id, commentID, accountOf(c).ID))
 }
 
 // commented tells everyone who edits that something else is said of a document.
-func (s *Server) commented(c *gin.Context, id string, err error) {
+func (s *Server) commented(c *gin.Context, id string, err error) error {
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.tellReviewers("comments", id, documentEvent{Document: id})
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }

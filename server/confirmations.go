@@ -24,36 +24,30 @@ func confirmationAnswer(c store.Confirmation) api.Confirmation {
 }
 
 // ListConfirmations answers with who is asked to confirm a document.
-func (s *Server) ListConfirmations(c *gin.Context, id string) {
+func (s *Server) ListConfirmations(c *gin.Context, id string) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Confirmation
 	if err == nil {
 		all, err = s.Store.Reviews.ConfirmationsOf(c.Request.Context(), id)
 	}
-	s.answerConfirmations(c, all, err)
+	return s.answerConfirmations(c, all, err)
 }
 
 // ListMyConfirmations answers with what the caller is asked to confirm.
-func (s *Server) ListMyConfirmations(c *gin.Context) {
+func (s *Server) ListMyConfirmations(c *gin.Context) error {
 	all, err := s.Store.Reviews.ConfirmationsAsked(c.Request.Context(), accountOf(c).Viewer())
-	s.answerConfirmations(c, all, err)
+	return s.answerConfirmations(c, all, err)
 }
 
-func (s *Server) answerConfirmations(c *gin.Context, all []store.Confirmation, err error) {
+func (s *Server) answerConfirmations(c *gin.Context, all []store.Confirmation, err error) error {
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, confirmationAnswer))
+	return answer(c, http.StatusOK, each(s, c, all, confirmationAnswer))
 }
 
 // AskToConfirm asks people to confirm the valid revision.
-func (s *Server) AskToConfirm(c *gin.Context, id string) {
-	var in api.AskToConfirmJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say whom to ask.")
-		return
-	}
+func (s *Server) AskToConfirm(c *gin.Context, id string, in api.AskToConfirmJSONRequestBody) error {
 	ctx, me := c.Request.Context(), accountOf(c)
 	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && d.Revision == 0 {
@@ -80,20 +74,14 @@ func (s *Server) AskToConfirm(c *gin.Context, id string) {
 			Told: fmt.Sprintf("%s asks you to read “%s” and to confirm that you have understood it.", me.DisplayName, d.Title),
 		}, ids(people)...)
 	}
-	s.done(c, err)
+	return empty(c, err)
 }
 
 // Confirm keeps that the caller has read and understood a revision: the valid one.
-func (s *Server) Confirm(c *gin.Context, id string) {
-	var in api.ConfirmJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say which revision.")
-		return
-	}
+func (s *Server) Confirm(c *gin.Context, id string, in api.ConfirmJSONRequestBody) error {
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && in.Revision != d.Revision {
-		problem(c, http.StatusConflict, "There is a newer revision than the one you have read. Read that one.")
-		return
+		return problem(http.StatusConflict, "There is a newer revision than the one you have read. Read that one.")
 	}
 	if err == nil {
 		err = s.Store.Reviews.Confirm(c.Request.Context(), d, in.Revision, accountOf(c).ID)
@@ -101,16 +89,16 @@ func (s *Server) Confirm(c *gin.Context, id string) {
 	if err == nil {
 		s.reviewed(id)
 	}
-	s.done(c, err)
+	return empty(c, err)
 }
 
 // StopConfirming asks someone no longer.
-func (s *Server) StopConfirming(c *gin.Context, id, account string) {
-	s.done(c, s.Store.Reviews.StopConfirming(c.Request.Context(), id, account))
+func (s *Server) StopConfirming(c *gin.Context, id, account string) error {
+	return empty(c, s.Store.Reviews.StopConfirming(c.Request.Context(), id, account))
 }
 
 // GetConfirmationsFile answers with who has confirmed what, and who has not, as a file.
-func (s *Server) GetConfirmationsFile(c *gin.Context, p api.GetConfirmationsFileParams) {
+func (s *Server) GetConfirmationsFile(c *gin.Context, p api.GetConfirmationsFileParams) error {
 	ctx := c.Request.Context()
 	var all []store.Confirmation
 	var err error
@@ -126,12 +114,10 @@ func (s *Server) GetConfirmationsFile(c *gin.Context, p api.GetConfirmationsFile
 	case may(c, access.Administer, access.Thing{}):
 		all, err = s.Store.Reviews.AllConfirmations(ctx)
 	default:
-		problem(c, http.StatusForbidden, denied[access.Administer])
-		return
+		return problem(http.StatusForbidden, denied[access.Administer])
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var out strings.Builder
 	w := csv.NewWriter(&out)
@@ -152,5 +138,5 @@ func (s *Server) GetConfirmationsFile(c *gin.Context, p api.GetConfirmationsFile
 	}
 	w.Flush()
 	c.Header("Content-Disposition", `attachment; filename="confirmations.csv"`)
-	c.Data(http.StatusOK, "text/csv; charset=utf-8", []byte(out.String()))
+	return sent(c, "text/csv; charset=utf-8", []byte(out.String()))
 }

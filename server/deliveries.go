@@ -21,11 +21,10 @@ import (
 )
 
 // ListFormats answers with the forms that a document can be delivered in.
-func (s *Server) ListFormats(c *gin.Context) {
+func (s *Server) ListFormats(c *gin.Context) error {
 	own, err := s.Store.Setup.Templates(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	type template = struct {
 		Name  string `json:"name"`
@@ -52,23 +51,17 @@ func (s *Server) ListFormats(c *gin.Context) {
 		}
 		out = append(out, f)
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
-// ordered reads what a delivery is to be; where it is not in order, or not the caller's to have, that is answered.
-func (s *Server) ordered(c *gin.Context, id string) (works.Order, bool) {
-	var in api.Order
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Name a format.")
-		return works.Order{}, false
-	}
+// ordered is what a delivery is to be; it fails where that is not the caller's to have.
+func (s *Server) ordered(c *gin.Context, id string, in api.Order) (works.Order, error) {
 	if f, ok := formats.Named(in.Format); ok && f.About().Whole && !may(c, access.Edit, access.Thing{}) {
-		problem(c, http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
-		return works.Order{}, false
+		return works.Order{}, problem(http.StatusForbidden, "Your account may read documents, but not take away the shots they were made from.")
 	}
 	o := order(in)
 	o.Document, o.Draft = id, reviews(c)
-	return o, true
+	return o, nil
 }
 
 func order(in api.Order) works.Order {
@@ -76,41 +69,37 @@ func order(in api.Order) works.Order {
 }
 
 // CreateDelivery begins a file of a document.
-func (s *Server) CreateDelivery(c *gin.Context, id string) {
-	o, ok := s.ordered(c, id)
-	if !ok {
-		return
-	}
-	w, _, err := s.visible(c, id, true)
+func (s *Server) CreateDelivery(c *gin.Context, id string, in api.CreateDeliveryJSONRequestBody) error {
+	o, err := s.ordered(c, id, in)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	j, err := s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID)
+	w, err := s.visible(c, id, true)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
+	}
+	j, err := s.Works.Order(c.Request.Context(), w.Whole, o, accountOf(c).ID)
+	if err != nil {
+		return err
 	}
 	j.OwnerName = accountOf(c).DisplayName
-	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+	return answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
 }
 
 // longestWeighing is how long someone waits for the size of a delivery.
 const longestWeighing = 8 * time.Second
 
 // WeighDelivery answers with the bytes that a delivery will have.
-func (s *Server) WeighDelivery(c *gin.Context, id string) {
-	o, ok := s.ordered(c, id)
-	if !ok {
-		return
+func (s *Server) WeighDelivery(c *gin.Context, id string, in api.WeighDeliveryJSONRequestBody) error {
+	o, err := s.ordered(c, id, in)
+	if err != nil {
+		return err
 	}
-	if _, _, err := s.visible(c, id, true); err != nil {
-		s.fail(c, err)
-		return
+	if _, err := s.visible(c, id, true); err != nil {
+		return err
 	}
 	if f, _ := formats.Named(o.Format); f != nil && f.About().Slow {
-		s.answer(c, http.StatusOK, struct{}{}) // nobody waits for that
-		return
+		return answer(c, http.StatusOK, struct{}{}) // nobody waits for that
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
@@ -127,25 +116,18 @@ func (s *Server) WeighDelivery(c *gin.Context, id string) {
 	case err == nil:
 		out.Bytes = &n
 	case ctx.Err() == nil || c.Request.Context().Err() != nil:
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // mostCopied bounds what is copied to a clipboard, in bytes.
 const mostCopied = 40 << 20
 
 // CopyDocument answers with a document for the clipboard.
-func (s *Server) CopyDocument(c *gin.Context, id string) {
-	var in api.CopyDocumentJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what to copy it as.")
-		return
-	}
-	if _, _, err := s.visible(c, id, true); err != nil {
-		s.fail(c, err)
-		return
+func (s *Server) CopyDocument(c *gin.Context, id string, in api.CopyDocumentJSONRequestBody) error {
+	if _, err := s.visible(c, id, true); err != nil {
+		return err
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
@@ -155,10 +137,9 @@ func (s *Server) CopyDocument(c *gin.Context, id string) {
 		err = refusal.New("That is too much for a clipboard. Choose fewer steps, or make a file of it.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	c.Data(http.StatusOK, "text/plain; charset=utf-8", buf.Bytes())
+	return sent(c, "text/plain; charset=utf-8", buf.Bytes())
 }
 
 var errTooMuch = errors.New("too much for a clipboard")
@@ -174,22 +155,23 @@ func (b *bounded) Write(p []byte) (int, error) {
 }
 
 // ListDeliveries answers with the caller's deliveries.
-func (s *Server) ListDeliveries(c *gin.Context) { s.listDeliveries(c, accountOf(c).ID, "") }
+func (s *Server) ListDeliveries(c *gin.Context) error {
+	return s.listDeliveries(c, accountOf(c).ID, "")
+}
 
 // ListDocumentDeliveries answers with a document's deliveries: all of them to those who edit it, their own to readers.
-func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) {
+func (s *Server) ListDocumentDeliveries(c *gin.Context, id string) error {
 	owner := accountOf(c).ID
 	if reviews(c) {
 		owner = ""
 	}
-	s.listDeliveries(c, owner, id)
+	return s.listDeliveries(c, owner, id)
 }
 
-func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
+func (s *Server) listDeliveries(c *gin.Context, owner, document string) error {
 	all, err := s.Store.Jobs.Deliveries(c.Request.Context(), owner, document)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	seen := all[:0]
 	for _, j := range all {
@@ -197,7 +179,7 @@ func (s *Server) listDeliveries(c *gin.Context, owner, document string) {
 			seen = append(seen, j)
 		}
 	}
-	s.answer(c, http.StatusOK, each(s, c, seen, deliveryFor(accountOf(c).ID)))
+	return answer(c, http.StatusOK, each(s, c, seen, deliveryFor(accountOf(c).ID)))
 }
 
 // seesAsMuch tells whether the caller may see all that a delivery's owner had put in it: chapters of an open manual may
@@ -246,63 +228,57 @@ func (s *Server) aDelivery(c *gin.Context, id string, own bool) (store.Job, erro
 }
 
 // GetDelivery tells how far a delivery is.
-func (s *Server) GetDelivery(c *gin.Context, id string) {
+func (s *Server) GetDelivery(c *gin.Context, id string) error {
 	j, err := s.aDelivery(c, id, false)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, deliveryFor(accountOf(c).ID)(j))
+	return answer(c, http.StatusOK, deliveryFor(accountOf(c).ID)(j))
 }
 
 // CancelDelivery cancels a delivery.
-func (s *Server) CancelDelivery(c *gin.Context, id string) {
+func (s *Server) CancelDelivery(c *gin.Context, id string) error {
 	j, err := s.aDelivery(c, id, true)
 	if err == nil {
 		err = s.Store.Jobs.CancelJob(c.Request.Context(), j.ID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if j, err = s.Store.Jobs.Job(c.Request.Context(), j.ID); err == nil {
 		s.jobChanged(j) // one that waited has no worker to tell of it
 	}
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
 // RepeatDelivery makes a file as an earlier one was made, from the document as it is now.
-func (s *Server) RepeatDelivery(c *gin.Context, id string) {
+func (s *Server) RepeatDelivery(c *gin.Context, id string) error {
 	j, err := s.aDelivery(c, id, false)
 	o, _ := works.OrderOf(j)
 	if err == nil && o.Folder != "" {
-		s.orderFolder(c, o.Folder, o)
-		return
+		return s.orderFolder(c, o.Folder, o)
 	}
-	var w store.Whole
+	var w works.Reading
 	if err == nil {
-		w, _, err = s.visible(c, *j.DocumentID, true)
+		w, err = s.visible(c, *j.DocumentID, true)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if f, known := formats.Named(o.Format); known && f.About().Whole && !may(c, access.Edit, access.Thing{}) {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	o.Draft = reviews(c)
 	o.PDF.Attached, o.Number = o.PDF.Attached && o.Draft, 0 // from the present one
-	if j, err = s.Works.Order(c.Request.Context(), w, o, accountOf(c).ID); err != nil {
-		s.fail(c, err)
-		return
+	if j, err = s.Works.Order(c.Request.Context(), w.Whole, o, accountOf(c).ID); err != nil {
+		return err
 	}
 	j.OwnerName = accountOf(c).DisplayName
-	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+	return answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
 }
 
 // RetryDelivery begins a delivery again.
-func (s *Server) RetryDelivery(c *gin.Context, id string) {
+func (s *Server) RetryDelivery(c *gin.Context, id string) error {
 	j, err := s.aDelivery(c, id, true)
 	if err == nil {
 		err = s.Works.Retry(c.Request.Context(), j.ID)
@@ -311,30 +287,26 @@ func (s *Server) RetryDelivery(c *gin.Context, id string) {
 		j, err = s.Store.Jobs.Job(c.Request.Context(), j.ID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
+	return answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
 }
 
 // GetDeliveryFile answers with the finished file, or the part of it that is asked for.
-func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
+func (s *Server) GetDeliveryFile(c *gin.Context, id string) error {
 	j, err := s.aDelivery(c, id, false)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	file, err := s.Works.File(c.Request.Context(), j)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	defer file.Close()
 	o, _ := works.OrderOf(j)
 	if part := c.GetHeader("Range"); part == "" || strings.HasPrefix(part, "bytes=0-") { // what follows is the same download
 		if err := s.Store.Jobs.Taken(c.Request.Context(), j, o.Title, o.Format, accountOf(c).ID); err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 	}
 	media := "application/octet-stream"
@@ -346,6 +318,7 @@ func (s *Server) GetDeliveryFile(c *gin.Context, id string) {
 	c.Header("Content-Type", media)
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": o.File}))
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, file)
+	return nil
 }
 
 // deliveryFor tells an account of deliveries.

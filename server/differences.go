@@ -16,48 +16,34 @@ import (
 	"raconte/core/scene"
 	"raconte/core/sight"
 	"raconte/store"
+	"raconte/works"
 
 	"github.com/gin-gonic/gin"
 )
 
 // revised is a document as it is, or, by its number, one of its revisions, which those who edit may see.
-func (s *Server) revised(c *gin.Context, id string, number *int) (w store.Whole, key string, err error) {
+func (s *Server) revised(c *gin.Context, id string, number *int) (works.Reading, error) {
 	if number == nil || !reviews(c) {
 		return s.visible(c, id, true)
 	}
-	w, err = s.Store.Documents.Revision(c.Request.Context(), id, *number)
-	if err != nil {
-		return w, "", err
-	}
-	withheld, err := s.Store.Releases.WithheldKey(c.Request.Context(), id, *number)
-	if err == nil {
-		w, err = s.Works.Read(c.Request.Context(), w, true, accountOf(c).Viewer())
-	}
-	// A replaced revision says by which it was.
-	head, headErr := s.Store.Documents.Head(c.Request.Context(), id)
-	return w, fmt.Sprintf("%s look at %d of %d %s", id, *number, head.Revision, withheld), errors.Join(err, headErr)
+	return s.Works.Reading(c.Request.Context(), accountOf(c).Viewer(), id, works.Which{Revision: *number})
 }
 
 // GetDifferences answers with what has changed between two states of a document.
-func (s *Server) GetDifferences(c *gin.Context, id string, p api.GetDifferencesParams) {
+func (s *Server) GetDifferences(c *gin.Context, id string, p api.GetDifferencesParams) error {
 	after, before, err := s.bothStates(c, id, p.From, p.To)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, api.Differences{
-		Title: after.Title, From: stateOf(before), To: stateOf(after), Difference: difference.Of(before.Core(), after.Core()),
+	return answer(c, http.StatusOK, api.Differences{
+		Title: after.Title, From: stateOf(before.Whole), To: stateOf(after.Whole), Difference: difference.Of(before.Core(), after.Core()),
 	})
 }
 
 // bothStates are the two states that are asked about, without chapters: these have revisions of their own.
-func (s *Server) bothStates(c *gin.Context, id string, from, to *int) (after, before store.Whole, err error) {
-	ctx := c.Request.Context()
-	if to != nil {
-		after, err = s.Store.Documents.Revision(ctx, id, *to)
-	} else {
-		after, err = s.Store.Documents.Whole(ctx, id)
-	}
+func (s *Server) bothStates(c *gin.Context, id string, from, to *int) (after, before works.Reading, err error) {
+	ctx, v := c.Request.Context(), accountOf(c).Viewer()
+	after, err = s.Works.Reading(ctx, v, id, works.Which{Draft: to == nil, Revision: of(to), Apart: true})
 	if err != nil {
 		return after, before, err
 	}
@@ -71,7 +57,7 @@ func (s *Server) bothStates(c *gin.Context, id string, from, to *int) (after, be
 	if number < 1 {
 		return after, before, refusal.New("There is no earlier revision to compare it with.")
 	}
-	before, err = s.Store.Documents.Revision(ctx, id, number)
+	before, err = s.Works.Reading(ctx, v, id, works.Which{Revision: number, Apart: true})
 	if errors.Is(err, store.ErrNotFound) {
 		err = refusal.New("There is no revision %d.", number)
 	}
@@ -94,22 +80,20 @@ const longestCompared = 6 * time.Second
 const comparedWidth = 1200
 
 // GetDiffering answers with where two finished pictures differ.
-func (s *Server) GetDiffering(c *gin.Context, id string, p api.GetDifferingParams) {
+func (s *Server) GetDiffering(c *gin.Context, id string, p api.GetDifferingParams) error {
 	after, before, err := s.bothStates(c, id, &p.From, p.To)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestCompared)
 	defer cancel()
-	old, err := s.finished(ctx, before, p.Before)
+	old, err := s.finished(ctx, before.Whole, p.Before)
 	var now *image.RGBA
 	if err == nil {
-		now, err = s.finished(ctx, after, p.After)
+		now, err = s.finished(ctx, after.Whole, p.After)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var out struct {
 		Same   bool         `json:"same"`
@@ -125,7 +109,7 @@ func (s *Server) GetDiffering(c *gin.Context, id string, p api.GetDifferingParam
 		}
 		out.Same = len(out.Places) == 0
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // finished is a finished picture of a document as pixels.
@@ -152,25 +136,18 @@ func (s *Server) finished(ctx context.Context, w store.Whole, figure string) (*i
 }
 
 // RestoreRevision makes a document as it was in a revision.
-func (s *Server) RestoreRevision(c *gin.Context, id string) {
-	var in api.RestoreRevisionJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Name a revision.")
-		return
-	}
+func (s *Server) RestoreRevision(c *gin.Context, id string, in api.RestoreRevisionJSONRequestBody) error {
 	err := s.Store.Documents.Restore(c.Request.Context(), id, in.Revision, in.Seq, accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
-		return
+		return problem(http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 	}
 	var d store.Document
 	if err == nil {
 		d, err = s.Store.Documents.Head(c.Request.Context(), id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }

@@ -18,6 +18,7 @@ import (
 	"raconte/core/refusal"
 	"raconte/core/style"
 	"raconte/store"
+	"raconte/works"
 	"raconte/works/pictures"
 
 	"github.com/gin-gonic/gin"
@@ -27,118 +28,57 @@ import (
 // reviews tells whether the caller sees drafts.
 func reviews(c *gin.Context) bool { return may(c, access.Review, access.Thing{}) }
 
-// visible is the document as the caller may see it: readers see its last ready revision. Where it is composed, as it
-// always is for readers, a manual's chapters are read in. Key names all that it was made of. Parsed documents are kept,
-// since a page of pictures asks for the same one many times.
-func (s *Server) visible(c *gin.Context, id string, composed bool) (w store.Whole, key string, err error) {
+// visible is the document as the caller may see it: readers see its valid revision. Where it is composed, as it always
+// is for readers, a manual's chapters are read in.
+func (s *Server) visible(c *gin.Context, id string, composed bool) (works.Reading, error) {
 	name, keeps := s.keptAnswer(c, id)
-	if known, there := s.read.Get(name); there && keeps {
-		if w, there := s.documents.Get(known); there {
-			return w, known, nil
+	if key, there := s.read.Get(name); there && keeps {
+		if w, there := s.Works.Kept(key); there {
+			return works.Reading{Whole: w, Key: key}, nil
 		}
 	}
-	if keeps {
-		defer func() {
-			if err == nil {
-				s.read.Add(name, key)
-			}
-		}()
+	w, err := s.Works.Reading(c.Request.Context(), accountOf(c).Viewer(), id, works.Which{Draft: true, Apart: !composed})
+	if err == nil && keeps {
+		s.read.Add(name, w.Key)
 	}
-	head, err := s.Store.Documents.Head(c.Request.Context(), id)
-	if err != nil {
-		return store.Whole{}, "", err
-	}
-	key = fmt.Sprintf("%s draft %d", id, head.Seq)
-	load := s.Store.Documents.Whole
-	if !reviews(c) {
-		if head.State == document.Retired {
-			return store.Whole{}, "", s.retired(c, head)
-		}
-		withheld, err := s.Store.Releases.WithheldKey(c.Request.Context(), id, head.Revision)
-		if err != nil {
-			return store.Whole{}, "", err
-		}
-		key = fmt.Sprintf("%s revision %d %s", id, head.Revision, withheld)
-		load = s.Store.Documents.LastRevision
-	}
-	v := accountOf(c).Viewer()
-	around, err := s.Store.Documents.AroundOf(c.Request.Context(), id, !reviews(c), v)
-	if err != nil {
-		return store.Whole{}, "", err
-	}
-	composed = composed || !reviews(c)
-	if len(around) > 0 {
-		made, err := s.Store.Documents.Composition(c.Request.Context(), around)
-		if err != nil {
-			return store.Whole{}, "", err
-		}
-		key = fmt.Sprintf("%s %t %s", key, composed, made)
-	}
-	if w, ok := s.documents.Get(key); ok {
-		return w, key, nil
-	}
-	w, err = load(c.Request.Context(), id)
-	if err == nil {
-		around, err = s.Store.Documents.Timed(c.Request.Context(), around, v)
-	}
-	if w.Around = s.Works.Addressed(around); err == nil && composed {
-		w, err = s.Store.Documents.Composed(c.Request.Context(), w, v)
-	}
-	if err == nil && (!reviews(c) || w.Seq == head.Seq) {
-		s.documents.Add(key, w)
-	}
-	return w, key, err
-}
-
-// retired is the refusal of a retired document, with what to follow instead.
-func (s *Server) retired(c *gin.Context, d store.Document) error {
-	if d.ReplacedBy != nil {
-		other, err := s.Store.Documents.Head(c.Request.Context(), *d.ReplacedBy)
-		if err == nil && may(c, access.Read, access.Thing{Folder: of(other.FolderID)}) {
-			return refusal.New("“%s” is retired: it is not valid any more. “%s” takes its place.", d.Title, other.Title)
-		}
-	}
-	return refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", d.Title)
+	return w, err
 }
 
 // ListDocuments answers with the library.
-func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) {
+func (s *Server) ListDocuments(c *gin.Context, params api.ListDocumentsParams) error {
 	title := ""
 	if params.Title != nil {
 		title = *params.Title
 	}
 	docs, err := s.Store.Documents.List(c.Request.Context(), title, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, docs, s.summary))
+	return answer(c, http.StatusOK, each(s, c, docs, s.summary))
 }
 
 // ListDeleted answers with the documents that can be restored.
-func (s *Server) ListDeleted(c *gin.Context) {
+func (s *Server) ListDeleted(c *gin.Context) error {
 	docs, err := s.Store.Documents.Deleted(c.Request.Context(), accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, docs, func(d store.Document) api.Deleted {
+	return answer(c, http.StatusOK, each(s, c, docs, func(d store.Document) api.Deleted {
 		return api.Deleted{Document: s.summary(d), At: *d.DeletedAt, Goes: d.DeletedAt.Add(pictures.KeepDeleted)}
 	}))
 }
 
 // GetHistory answers with what happened to a document.
-func (s *Server) GetHistory(c *gin.Context, id string) {
+func (s *Server) GetHistory(c *gin.Context, id string) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Event
 	if err == nil {
 		all, err = s.Store.Releases.History(c.Request.Context(), id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(e store.Event) api.Happening {
+	return answer(c, http.StatusOK, each(s, c, all, func(e store.Event) api.Happening {
 		out := api.Happening{What: api.HappeningWhat(e.What), Told: e.Told, By: e.MadeName, At: e.MadeAt}
 		if e.Number > 0 {
 			out.Revision = &e.Number
@@ -164,25 +104,17 @@ func (s *Server) summary(d store.Document) api.Summary {
 }
 
 // CreateDocument makes a document, empty, of blocks, or as a start has it.
-func (s *Server) CreateDocument(c *gin.Context) {
-	var in api.CreateDocumentJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give a title.")
-		return
-	}
+func (s *Server) CreateDocument(c *gin.Context, in api.CreateDocumentJSONRequestBody) error {
 	if err := document.CheckTitle(in.Title); err != nil {
-		problem(c, http.StatusUnprocessableEntity, sentence(err))
-		return
+		return problem(http.StatusUnprocessableEntity, sentence(err))
 	}
 	ctx, by, folder := c.Request.Context(), accountOf(c).ID, of(in.Folder)
 	if !may(c, access.Edit, access.Thing{Folder: folder}) {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	if in.From != nil {
 		if from, _, err := s.Store.Setup.Whereabouts(ctx, in.From.Document); err != nil || !may(c, access.Read, access.Thing{Folder: from}) {
-			s.fail(c, errors.Join(err, store.ErrNotFound))
-			return
+			return errors.Join(err, store.ErrNotFound)
 		}
 	}
 	kind := document.Procedure
@@ -195,8 +127,7 @@ func (s *Server) CreateDocument(c *gin.Context) {
 	case of(in.Start) != "":
 		from, ask, err2 := s.Store.Setup.Whereabouts(ctx, *in.Start)
 		if err2 == nil && !may(c, access.Read, access.Thing{Folder: from}) {
-			problem(c, http.StatusForbidden, closed(ask))
-			return
+			return problem(http.StatusForbidden, closed(ask))
 		}
 		d, err = s.Store.Documents.Duplicate(ctx, *in.Start, in.Title, &folder, by)
 	case in.Blocks != nil || kind.Asks() != nil:
@@ -206,8 +137,7 @@ func (s *Server) CreateDocument(c *gin.Context) {
 		}
 		whole.Blocks = document.Asked(kind, whole.Blocks, uuid.NewString)
 		if err := whole.Check(); err != nil {
-			problem(c, http.StatusUnprocessableEntity, sentence(err))
-			return
+			return problem(http.StatusUnprocessableEntity, sentence(err))
 		}
 		d, err = s.Store.Documents.CreateShowing(ctx, whole, folder, accountOf(c).Viewer())
 	default:
@@ -216,31 +146,28 @@ func (s *Server) CreateDocument(c *gin.Context) {
 	if err == nil && in.From != nil {
 		err = s.Store.Documents.Relate(ctx, d.ID, in.From.Document, of(in.From.Block))
 	}
-	s.created(c, d, err)
+	return s.created(c, d, err)
 }
 
-func (s *Server) created(c *gin.Context, d store.Document, err error) {
+func (s *Server) created(c *gin.Context, d store.Document, err error) error {
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusCreated, s.summary(d))
+	return answer(c, http.StatusCreated, s.summary(d))
 }
 
 // GetDocument answers with a document, whole.
-func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentParams) {
+func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentParams) error {
 	key, keeps := s.keptAnswer(c, id)
 	if raw, there := s.answers.Get(key); there && keeps {
-		c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
-		return
+		return sent(c, "application/json; charset=utf-8", raw)
 	}
-	w, _, err := s.visible(c, id, of(params.Composed))
+	w, err := s.visible(c, id, of(params.Composed))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	out := s.documentAnswer(w)
+	out := s.documentAnswer(w.Whole)
 	if reviews(c) {
 		removed := blocks(w.Removed, document.Numbers{})
 		out.Removed = &removed
@@ -249,13 +176,12 @@ func (s *Server) GetDocument(c *gin.Context, id string, params api.GetDocumentPa
 	}
 	raw, err := json.Marshal(out)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if keeps {
 		s.answers.Add(key, raw)
 	}
-	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
+	return sent(c, "application/json; charset=utf-8", raw)
 }
 
 // keptAnswer names what one who only reads gets of a document: it is the same for all to whom the same is open, until
@@ -374,68 +300,58 @@ func shotAnswer(r store.Shot) api.Shot {
 }
 
 // DeleteDocument deletes a document; it can be restored.
-func (s *Server) DeleteDocument(c *gin.Context, id string) { s.setDeleted(c, id, true) }
+func (s *Server) DeleteDocument(c *gin.Context, id string) error { return s.setDeleted(c, id, true) }
 
 // RestoreDocument brings a deleted document back.
-func (s *Server) RestoreDocument(c *gin.Context, id string) { s.setDeleted(c, id, false) }
+func (s *Server) RestoreDocument(c *gin.Context, id string) error { return s.setDeleted(c, id, false) }
 
-func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) {
+func (s *Server) setDeleted(c *gin.Context, id string, deleted bool) error {
 	d, err := s.Store.Documents.SetDeleted(c.Request.Context(), id, deleted, accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.Works.Rouse()
 	s.publish(d, "")
 	s.publishRevision(d)
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
 // DuplicateDocument makes a copy.
-func (s *Server) DuplicateDocument(c *gin.Context, id string) {
+func (s *Server) DuplicateDocument(c *gin.Context, id string) error {
 	d, err := s.Store.Documents.Duplicate(c.Request.Context(), id, "", nil, accountOf(c).ID)
-	s.created(c, d, err)
+	return s.created(c, d, err)
 }
 
 // GetChanges answers with what changed after a state of the document. The document is read before
 // its steps: its state number may then be too low, which only makes the client ask again.
-func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesParams) {
+func (s *Server) GetChanges(c *gin.Context, id string, params api.GetChangesParams) error {
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	rows, err := s.Store.Documents.ChangedBlocks(c.Request.Context(), id, params.Since)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answerChanges(c, http.StatusOK, d, rows)
+	return s.answerChanges(c, http.StatusOK, d, rows)
 }
 
-func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Block) {
+func (s *Server) answerChanges(c *gin.Context, code int, d store.Document, rows []store.Block) error {
 	used, err := s.Store.Captures.ShotsOf(c.Request.Context(), rows)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, code, api.Changes{
+	return answer(c, code, api.Changes{
 		Seq: d.Seq, Facts: d.Facts, FactsVersion: d.FactsVersion, State: api.State(d.State), Revision: d.Revision,
 		ChangedBy: &d.ChangedName, Blocks: blocks(rows, document.Numbers{}), Shots: shots(used),
 	})
 }
 
 // Change applies edits.
-func (s *Server) Change(c *gin.Context, id string) {
-	var in api.Change
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "The change can't be read.")
-		return
-	}
+func (s *Server) Change(c *gin.Context, id string, in api.ChangeJSONRequestBody) error {
 	change, err := readChange(in)
 	if err != nil {
-		problem(c, http.StatusUnprocessableEntity, sentence(err))
-		return
+		return problem(http.StatusUnprocessableEntity, sentence(err))
 	}
 	seq, err := s.Store.Documents.Apply(c.Request.Context(), id, change, accountOf(c).Viewer())
 	var conflict store.Conflict
@@ -444,8 +360,7 @@ func (s *Server) Change(c *gin.Context, id string) {
 	case errors.As(err, &conflict):
 		code, touched = http.StatusConflict, conflict.Blocks
 	case err != nil:
-		s.fail(c, err)
-		return
+		return err
 	default:
 		for _, e := range change.Blocks {
 			touched = append(touched, e.ID)
@@ -453,19 +368,17 @@ func (s *Server) Change(c *gin.Context, id string) {
 	}
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	rows, err := s.Store.Documents.BlocksByID(c.Request.Context(), id, touched)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if code == http.StatusOK {
 		d.Seq = seq // others may have changed more since: the client has not seen that yet
 		s.publish(d, change.ID)
 	}
-	s.answerChanges(c, code, d, rows)
+	return s.answerChanges(c, code, d, rows)
 }
 
 // readChange checks a change that came from outside.
@@ -495,66 +408,55 @@ func readChange(in api.Change) (store.Change, error) {
 }
 
 // SetState releases a document, or makes it a draft again.
-func (s *Server) SetState(c *gin.Context, id string) {
-	var in api.SetStateJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "A document is released or reopened.")
-		return
-	}
+func (s *Server) SetState(c *gin.Context, id string, in api.SetStateJSONRequestBody) error {
 	findings, err := s.Store.Releases.SetState(c.Request.Context(), id, document.Act(in.Act), in.Seq, of(in.Instead), accountOf(c).Viewer())
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
-		return
+		return problem(http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if readiness.Blocks(findings) {
-		s.answer(c, http.StatusUnprocessableEntity, api.Findings{
+		return answer(c, http.StatusUnprocessableEntity, api.Findings{
 			Message: "The document can't be released before these are fixed.", Findings: findings,
 		})
-		return
 	}
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
 	s.publishRevision(d)
 	if in.Act == api.SetStateJSONBodyActRelease {
 		s.Works.Released(c.Request.Context(), d)
 	}
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetPages answers with the computed pages.
-func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) {
+func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) error {
 	layout := style.Own
 	if params.Layout != nil {
 		layout = *params.Layout
 	}
 	if layout != style.Own && !layout.Known() {
-		problem(c, http.StatusBadRequest, fmt.Sprintf("There is no layout %q.", layout))
-		return
+		return problem(http.StatusBadRequest, fmt.Sprintf("There is no layout %q.", layout))
 	}
-	w, key, err := s.revised(c, id, params.Revision)
+	w, err := s.revised(c, id, params.Revision)
 	var st style.Style
 	if err == nil {
-		st, err = s.Works.StyleOf(c.Request.Context(), w)
+		st, err = s.Works.StyleOf(c.Request.Context(), w.Whole)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	key = fmt.Sprintf("%s layout %s style %x", key, layout, st.Sum())
+	key := fmt.Sprintf("%s layout %s style %x", w.Key, layout, st.Sum())
 	raw, kept := s.pages.Get(key)
 	if !kept {
 		raw, err = s.laying.Do(c.Request.Context(), key, func(ctx context.Context) ([]byte, error) {
 			ctx, cancel := context.WithTimeout(ctx, longestLayout)
 			defer cancel()
-			pages, err := s.Works.Pages(ctx, w, layout)
+			pages, err := s.Works.Pages(ctx, w.Whole, layout)
 			if errors.Is(err, context.DeadlineExceeded) {
 				return nil, refusal.New("This document has more words than can be laid out at once. Make several documents of it.")
 			}
@@ -569,10 +471,9 @@ func (s *Server) GetPages(c *gin.Context, id string, params api.GetPagesParams) 
 		})
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
+	return sent(c, "application/json; charset=utf-8", raw)
 }
 
 // longestLayout is how long someone waits for the pages of a document.

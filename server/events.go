@@ -155,12 +155,11 @@ func (s *Server) stillSignedIn(r *http.Request, account store.Account) bool {
 const heartbeat = 20 * time.Second
 
 // GetEvents streams events until the browser goes, signs out or the server stops.
-func (s *Server) GetEvents(c *gin.Context) {
+func (s *Server) GetEvents(c *gin.Context) error {
 	account := accountOf(c)
 	ch, stop, ok := s.events.listen(account.ID)
 	if !ok {
-		problem(c, http.StatusTooManyRequests, "Raconte is open in too many tabs. Close some of them.")
-		return
+		return problem(http.StatusTooManyRequests, "Raconte is open in too many tabs. Close some of them.")
 	}
 	defer stop()
 	if w, ok := c.Writer.(*pacedWriter); ok {
@@ -175,19 +174,19 @@ func (s *Server) GetEvents(c *gin.Context) {
 	for {
 		select {
 		case <-c.Request.Context().Done():
-			return
+			return nil
 		case <-s.closing:
-			return
+			return nil
 		case <-tick.C:
 			if !s.stillSignedIn(c.Request, account) {
-				return
+				return nil
 			}
 			if _, err := fmt.Fprint(c.Writer, ": still here\n\n"); err != nil {
-				return
+				return nil
 			}
 		case e, ok := <-ch:
 			if !ok {
-				return
+				return nil
 			}
 			if !e.to(account) {
 				continue
@@ -198,7 +197,7 @@ func (s *Server) GetEvents(c *gin.Context) {
 				continue
 			}
 			if _, err := fmt.Fprintf(c.Writer, "event: %s\ndata: %s\n\n", e.kind, data); err != nil {
-				return
+				return nil
 			}
 		}
 		c.Writer.Flush()

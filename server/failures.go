@@ -18,31 +18,26 @@ import (
 
 // TellFailure keeps what someone says who follows a document, and fails at a step: as a request of theirs, with the
 // step and its picture, in the document's folder, for whoever answers for the document.
-func (s *Server) TellFailure(c *gin.Context, id string) {
-	var in api.Failure
-	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Wrong) == "" {
-		problem(c, http.StatusBadRequest, "Say in a few words what happens instead.")
-		return
+func (s *Server) TellFailure(c *gin.Context, id string, in api.TellFailureJSONRequestBody) error {
+	if strings.TrimSpace(in.Wrong) == "" {
+		return problem(http.StatusBadRequest, "Say in a few words what happens instead.")
 	}
 	who, ctx := accountOf(c), c.Request.Context()
-	if s.mustWait(c, s.throttle.atDoor("failures", who.ID)) { // as at a door that is open to everybody in the house
-		return
+	if err := s.mustWait(c, s.throttle.atDoor("failures", who.ID)); err != nil { // as at a door that is open to everybody in the house
+		return err
 	}
-	w, _, err := s.visible(c, id, false)
+	w, err := s.visible(c, id, false)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	// A manual's chapters may lie elsewhere: what stands in one is told of where it is followed by itself.
 	if w.Kind != document.Procedure {
-		problem(c, http.StatusUnprocessableEntity, "Steps of procedures are told of. Open the procedure itself.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Steps of procedures are told of. Open the procedure itself.")
 	}
 	d := w.Core()
 	at := slices.IndexFunc(d.Blocks, func(b document.Block) bool { return b.ID == in.Block })
 	if at < 0 {
-		problem(c, http.StatusNotFound, "That step is not in the document any more. Load the page again.")
-		return
+		return problem(http.StatusNotFound, "That step is not in the document any more. Load the page again.")
 	}
 	step := d.Blocks[at]
 	folder, _, err := s.Store.Setup.Whereabouts(ctx, id)
@@ -53,8 +48,7 @@ func (s *Server) TellFailure(c *gin.Context, id string) {
 		}
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var figures []figure.Figure
 	for _, f := range step.Figures {
@@ -70,8 +64,7 @@ func (s *Server) TellFailure(c *gin.Context, id string) {
 			step.Words.Named(d.Names(w.Around.Titles(), nil)).Reading(nil)),
 	}, figures, by, in.Follow, hashToken(in.Follow))
 	if err != nil && !errors.Is(err, store.ErrConflict) { // else it is there already
-		s.fail(c, err)
-		return
+		return err
 	}
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }

@@ -27,11 +27,10 @@ import (
 
 // arrived keeps a request's body in a file of its own while it is read. The caller closes and removes it by calling
 // gone.
-func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64, gone func(), ok bool) {
+func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64, gone func(), err error) {
 	tmp, err := os.CreateTemp("", pattern)
 	if err != nil {
-		s.fail(c, err)
-		return nil, 0, nil, false
+		return nil, 0, nil, err
 	}
 	remove := func() {
 		_ = tmp.Close()
@@ -39,36 +38,32 @@ func (s *Server) arrived(c *gin.Context, pattern string) (f *os.File, size int64
 	}
 	if size, err = io.Copy(tmp, c.Request.Body); err != nil {
 		remove()
-		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
-		return nil, 0, nil, false
+		return nil, 0, nil, bodyFailed(err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
 	}
 	select { // few at a time: each takes much memory
 	case s.importing <- struct{}{}:
 	case <-c.Request.Context().Done():
 		remove()
-		s.fail(c, c.Request.Context().Err())
-		return nil, 0, nil, false
+		return nil, 0, nil, c.Request.Context().Err()
 	}
-	return tmp, size, func() { <-s.importing; remove() }, true
+	return tmp, size, func() { <-s.importing; remove() }, nil
 }
 
 // FilePDF makes a document of a PDF: checked, its text taken for the search, the file kept as it is.
-func (s *Server) FilePDF(c *gin.Context, p api.FilePDFParams) {
+func (s *Server) FilePDF(c *gin.Context, p api.FilePDFParams) error {
 	if !may(c, access.Edit, access.Thing{Folder: of(p.Folder)}) {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
-	tmp, size, gone, ok := s.arrived(c, "raconte-filed-*.pdf")
-	if !ok {
-		return
+	tmp, size, gone, err := s.arrived(c, "raconte-filed-*.pdf")
+	if err != nil {
+		return err
 	}
 	defer gone()
 	d, err := s.filed(c.Request.Context(), tmp, size, of(p.Name), of(p.Folder), accountOf(c).ID)
 	if reason, refused := refusal.Reason(err); refused {
-		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was filed.")
-		return
+		return problem(http.StatusUnprocessableEntity, reason+" Nothing was filed.")
 	}
-	s.created(c, d, err)
+	return s.created(c, d, err)
 }
 
 func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, folder, by string) (store.Document, error) {
@@ -101,7 +96,7 @@ func (s *Server) filed(ctx context.Context, tmp *os.File, size int64, name, fold
 
 // file opens the PDF of a filed document as the caller may see it.
 func (s *Server) file(c *gin.Context, id string) (document.File, io.ReadSeekCloser, error) {
-	w, _, err := s.visible(c, id, false)
+	w, err := s.visible(c, id, false)
 	if err == nil && w.Facts.File == nil {
 		err = store.ErrNotFound
 	}
@@ -113,34 +108,32 @@ func (s *Server) file(c *gin.Context, id string) (document.File, io.ReadSeekClos
 }
 
 // GetFile answers with the PDF of a filed document.
-func (s *Server) GetFile(c *gin.Context, id string) {
+func (s *Server) GetFile(c *gin.Context, id string) error {
 	about, f, err := s.file(c, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	defer f.Close()
 	c.Header("Content-Type", "application/pdf")
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": about.Name}))
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, f)
+	return nil
 }
 
 // GetFilePage answers with a page of a filed PDF as a picture.
-func (s *Server) GetFilePage(c *gin.Context, id string, page int) {
+func (s *Server) GetFilePage(c *gin.Context, id string, page int) error {
 	about, f, err := s.file(c, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	defer f.Close()
-	s.sendPage(c, about, f, page)
+	return s.sendPage(c, about, f, page)
 }
 
 // sendPage answers with a page of a PDF as a picture.
-func (s *Server) sendPage(c *gin.Context, about document.File, f io.Reader, page int) {
+func (s *Server) sendPage(c *gin.Context, about document.File, f io.Reader, page int) error {
 	if page < 1 || page > about.Pages {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	file, err := s.Pictures.Kept(c.Request.Context(), fmt.Sprintf("pdf page %s %d", about.SHA256, page), "image/png", func(ctx context.Context) ([]byte, error) {
 		var png []byte
@@ -150,7 +143,7 @@ func (s *Server) sendPage(c *gin.Context, about document.File, f io.Reader, page
 		})
 		return png, err
 	})
-	s.sendPicture(c, file, err)
+	return s.sendPicture(c, file, err)
 }
 
 // onDisk has work done with a file that lies on the disk for as long.
@@ -171,42 +164,36 @@ func onDisk(r io.Reader, work func(name string) error) error {
 const mostRewritten = 60
 
 // RewriteFile makes a draft of a filed PDF: its numbered lines become steps, each under the picture of its page.
-func (s *Server) RewriteFile(c *gin.Context, id string) {
+func (s *Server) RewriteFile(c *gin.Context, id string) error {
 	ctx := c.Request.Context()
 	head, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && (head.Kind != document.Filed || head.Facts.File == nil) {
 		err = refusal.New("Only a filed PDF is rewritten.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if head.Facts.File.Pages > mostRewritten {
-		problem(c, http.StatusUnprocessableEntity, fmt.Sprintf("The PDF has %d pages; at most %d are rewritten at once. Divide it first.", head.Facts.File.Pages, mostRewritten))
-		return
+		return problem(http.StatusUnprocessableEntity, fmt.Sprintf("The PDF has %d pages; at most %d are rewritten at once. Divide it first.", head.Facts.File.Pages, mostRewritten))
 	}
 	select {
 	case s.importing <- struct{}{}:
 		defer func() { <-s.importing }()
 	case <-ctx.Done():
-		s.fail(c, ctx.Err())
-		return
+		return ctx.Err()
 	}
 	if err := s.rewrite(ctx, head, accountOf(c).ID); err != nil {
 		if errors.Is(err, store.ErrConflict) {
-			problem(c, http.StatusConflict, "Someone has begun to rewrite it already. Open it anew.")
-			return
+			return problem(http.StatusConflict, "Someone has begun to rewrite it already. Open it anew.")
 		}
-		s.fail(c, err)
-		return
+		return err
 	}
 	d, err := s.Store.Documents.Head(ctx, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 func (s *Server) rewrite(ctx context.Context, head store.Document, by string) error {

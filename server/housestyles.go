@@ -20,15 +20,14 @@ import (
 )
 
 // ListHouseStyles answers with the styles that ship, and those of the house.
-func (s *Server) ListHouseStyles(c *gin.Context) {
+func (s *Server) ListHouseStyles(c *gin.Context) error {
 	made, err := s.Store.Setup.HouseStyles(c.Request.Context())
 	var usual string
 	if err == nil {
 		usual, err = s.Store.Setup.UsualStyle(c.Request.Context())
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := []api.KeptStyle{}
 	for i, id := range style.BuiltIns() {
@@ -38,57 +37,46 @@ func (s *Server) ListHouseStyles(c *gin.Context) {
 	for _, h := range made {
 		out = append(out, api.KeptStyle{Id: h.ID, Version: h.Version, Usual: h.ID == usual, Style: h.Content})
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // AddHouseStyle keeps a new style.
-func (s *Server) AddHouseStyle(c *gin.Context) {
-	st, ok := s.styleSent(c, func() (st style.Style, err error) { return st, c.ShouldBindJSON(&st) })
-	if !ok {
-		return
+func (s *Server) AddHouseStyle(c *gin.Context, in api.AddHouseStyleJSONRequestBody) error {
+	st, err := s.styleSent(c, in)
+	if err != nil {
+		return err
 	}
 	h, err := s.Store.Setup.AddHouseStyle(c.Request.Context(), st, accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusCreated, api.KeptStyle{Id: h.ID, Version: h.Version, Style: h.Content})
+	return answer(c, http.StatusCreated, api.KeptStyle{Id: h.ID, Version: h.Version, Style: h.Content})
 }
 
 // ChangeHouseStyle changes a style of the house.
-func (s *Server) ChangeHouseStyle(c *gin.Context, id string) {
-	var in api.ChangeHouseStyleJSONBody
-	st, ok := s.styleSent(c, func() (style.Style, error) { err := c.ShouldBindJSON(&in); return in.Style, err })
-	if !ok {
-		return
+func (s *Server) ChangeHouseStyle(c *gin.Context, id string, in api.ChangeHouseStyleJSONRequestBody) error {
+	st, err := s.styleSent(c, in.Style)
+	if err != nil {
+		return err
 	}
 	if _, ships := style.BuiltIn(id); ships {
-		problem(c, http.StatusUnprocessableEntity, "This style ships with Raconte and stays as it is. Keep what you changed as a style of the house.")
-		return
+		return problem(http.StatusUnprocessableEntity, "This style ships with Raconte and stays as it is. Keep what you changed as a style of the house.")
 	}
 	h, err := s.Store.Setup.ChangeHouseStyle(c.Request.Context(), id, in.Version, st, accountOf(c).ID)
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "Someone else has changed this style since. Open it again; what you changed can be kept as a style of its own.")
-		return
+		return problem(http.StatusConflict, "Someone else has changed this style since. Open it again; what you changed can be kept as a style of its own.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, api.KeptStyle{Id: h.ID, Version: h.Version, Style: h.Content})
+	return answer(c, http.StatusOK, api.KeptStyle{Id: h.ID, Version: h.Version, Style: h.Content})
 }
 
-// styleSent reads a style and checks it, with the files that it names; where it is not in order that is answered.
-func (s *Server) styleSent(c *gin.Context, read func() (style.Style, error)) (style.Style, bool) {
-	st, err := read()
-	if err != nil {
-		problem(c, http.StatusBadRequest, "Send a house style.")
-		return st, false
-	}
+// styleSent checks a style, with the files that it names.
+func (s *Server) styleSent(c *gin.Context, st style.Style) (style.Style, error) {
 	st.Format = style.Format
 	if err := st.Check(); err != nil {
-		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Nothing was kept.")
-		return st, false
+		return st, problem(http.StatusUnprocessableEntity, sentence(err)+" Nothing was kept.")
 	}
 	names := st.Faces.All()
 	if st.Logo != nil {
@@ -99,48 +87,32 @@ func (s *Server) styleSent(c *gin.Context, read func() (style.Style, error)) (st
 			if errors.Is(err, store.ErrNotFound) {
 				err = refusal.New("A face or the logo that the style names is not here. Add its file first.")
 			}
-			s.fail(c, err)
-			return st, false
+			return st, err
 		}
 	}
-	return st, true
+	return st, nil
 }
 
 // DeleteHouseStyle takes a style out of the choice.
-func (s *Server) DeleteHouseStyle(c *gin.Context, id string) {
-	if err := s.Store.Setup.DeleteHouseStyle(c.Request.Context(), id); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) DeleteHouseStyle(c *gin.Context, id string) error {
+	return empty(c, s.Store.Setup.DeleteHouseStyle(c.Request.Context(), id))
 }
 
 // SetUsualStyle says which style documents have that name none.
-func (s *Server) SetUsualStyle(c *gin.Context) {
-	var in api.SetUsualStyleJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Name a style.")
-		return
-	}
+func (s *Server) SetUsualStyle(c *gin.Context, in api.SetUsualStyleJSONRequestBody) error {
 	if _, ships := style.BuiltIn(in.Style); !ships {
 		if h, err := s.Store.Setup.HouseStyle(c.Request.Context(), in.Style); err != nil || h.Deleted {
-			s.fail(c, errors.Join(err, store.ErrNotFound))
-			return
+			return errors.Join(err, store.ErrNotFound)
 		}
 	}
-	if err := s.Store.Setup.SetUsualStyle(c.Request.Context(), in.Style); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+	return empty(c, s.Store.Setup.SetUsualStyle(c.Request.Context(), in.Style))
 }
 
 // ListStyleUses answers with the documents that name a style.
-func (s *Server) ListStyleUses(c *gin.Context, id string) {
+func (s *Server) ListStyleUses(c *gin.Context, id string) error {
 	docs, err := s.Store.Setup.StyleUses(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	type use = struct {
 		Id    string `json:"id"`
@@ -152,40 +124,36 @@ func (s *Server) ListStyleUses(c *gin.Context, id string) {
 			out = append(out, use{d.ID, d.Title})
 		}
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // TryStyle answers with the pages of a document in a style that is not kept.
-func (s *Server) TryStyle(c *gin.Context, id string) {
-	var in api.TryStyleJSONBody
-	st, ok := s.styleSent(c, func() (style.Style, error) { err := c.ShouldBindJSON(&in); return in.Style, err })
-	if !ok {
-		return
-	}
-	w, _, err := s.visible(c, id, true)
+func (s *Server) TryStyle(c *gin.Context, id string, in api.TryStyleJSONRequestBody) error {
+	st, err := s.styleSent(c, in.Style)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
+	}
+	w, err := s.visible(c, id, true)
+	if err != nil {
+		return err
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestLayout)
 	defer cancel()
 	w.Revised, w.Style = true, &st
-	pages, err := s.Works.Pages(ctx, w, of(in.Layout))
+	pages, err := s.Works.Pages(ctx, w.Whole, of(in.Layout))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, pages)
+	return answer(c, http.StatusOK, pages)
 }
 
 // ListHouseFiles answers with the faces or the logos of the house.
-func (s *Server) ListHouseFiles(c *gin.Context, p api.ListHouseFilesParams) {
+func (s *Server) ListHouseFiles(c *gin.Context, p api.ListHouseFilesParams) error {
 	all, err := s.Store.Setup.HouseFiles(c.Request.Context(), string(p.Kind))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, houseFile))
+	return answer(c, http.StatusOK, each(s, c, all, houseFile))
 }
 
 func houseFile(f store.HouseFile) api.HouseFile {
@@ -201,11 +169,10 @@ func houseFile(f store.HouseFile) api.HouseFile {
 const mostLogo = 4 << 20 // bytes
 
 // AddHouseFile keeps a face or a logo: what it is, its bytes say.
-func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
+func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) error {
 	data, err := io.ReadAll(c.Request.Body)
 	if err != nil {
-		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
-		return
+		return bodyFailed(err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
 	}
 	f := store.HouseFile{Name: p.Name, Bytes: int64(len(data)), AddedBy: accountOf(c).ID}
 	if f.Media = http.DetectContentType(data); f.Media == "image/png" || f.Media == "image/jpeg" {
@@ -218,8 +185,7 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 		f.Media, f.About.Family, f.About.Cut = about.Media, about.Family, about.Cut
 	}
 	if reason, refused := refusal.Reason(err); refused {
-		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was kept.")
-		return
+		return problem(http.StatusUnprocessableEntity, reason+" Nothing was kept.")
 	}
 	if err == nil {
 		f.SHA256, _, err = s.Works.Blobs.PutSum(c.Request.Context(), works.HouseKey(""), bytes.NewReader(data))
@@ -228,10 +194,9 @@ func (s *Server) AddHouseFile(c *gin.Context, p api.AddHouseFileParams) {
 		err = s.Store.Setup.AddHouseFile(c.Request.Context(), f)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusCreated, houseFile(f))
+	return answer(c, http.StatusCreated, houseFile(f))
 }
 
 // logo measures a logo, and refuses one that is too large to stand on each first page.
@@ -251,17 +216,15 @@ func logo(data []byte, about *store.HouseAbout) error {
 }
 
 // GetHouseFile answers with a file of the house.
-func (s *Server) GetHouseFile(c *gin.Context, sha string) {
+func (s *Server) GetHouseFile(c *gin.Context, sha string) error {
 	f, err := s.Store.Setup.HouseFile(c.Request.Context(), sha)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	data, err := s.Works.HouseFile(c.Request.Context(), sha)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Header("Cache-Control", "private, max-age=31536000, immutable")
-	c.Data(http.StatusOK, f.Media, data)
+	return sent(c, f.Media, data)
 }

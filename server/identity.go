@@ -87,22 +87,20 @@ var (
 )
 
 // GoToIdentity sends someone to the house's own sign-in.
-func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) {
+func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) error {
 	if s.Identity == nil {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	ctx := c.Request.Context()
 	provider, err := s.Identity.find(ctx)
 	if err != nil {
 		s.Log.Error("finding the identity provider", "error", err)
 		s.leaveIdentity(c, identityDown)
-		return
+		return nil
 	}
 	state, nonce, verifier := newToken(), newToken(), oauth2.GenerateVerifier()
 	if err := s.setOut(c, way{state, nonce, verifier, localPath(of(p.To)), of(p.Fresh), time.Now()}); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	client := s.Identity.client
 	client.Endpoint = provider.Endpoint()
@@ -111,6 +109,7 @@ func (s *Server) GoToIdentity(c *gin.Context, p api.GoToIdentityParams) {
 		options = append(options, oauth2.SetAuthURLParam("max_age", "0"), oauth2.SetAuthURLParam("prompt", "login"))
 	}
 	c.Redirect(http.StatusFound, client.AuthCodeURL(state, options...))
+	return nil
 }
 
 // way is one's way through the house's sign-in. It is kept in a cookie, sealed, and not on the server: anybody may
@@ -172,49 +171,47 @@ func localPath(path string) string {
 }
 
 // ReturnFromIdentity signs in whom the house's own sign-in knows.
-func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityParams) {
+func (s *Server) ReturnFromIdentity(c *gin.Context, p api.ReturnFromIdentityParams) error {
 	if s.Identity == nil {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	ctx := c.Request.Context()
 	kept, ok := s.cameBack(c)
 	if !ok || of(p.State) != kept.State {
 		s.leaveIdentity(c, identityForeign)
-		return
+		return nil
 	}
 	if of(p.Code) == "" {
 		s.leaveIdentity(c, identityRefused)
-		return
+		return nil
 	}
 	claims, err := s.Identity.claims(ctx, *p.Code, kept.Verifier, kept.Nonce)
 	if err != nil {
 		s.Log.Error("signing in by the identity provider", "error", err)
 		s.leaveIdentity(c, identityDown)
-		return
+		return nil
 	}
 	if kept.Fresh && (claims.AuthTime == 0 || time.Unix(claims.AuthTime, 0).Before(kept.Begun.Add(-clockSlack))) {
 		s.leaveIdentity(c, identityStale)
-		return
+		return nil
 	}
 	a, err := s.known(ctx, claims)
 	if errors.Is(err, errNoRole) || errors.Is(err, errDisabled) {
 		s.leaveIdentity(c, err.Error())
-		return
+		return nil
 	}
 	if err == nil {
 		err = s.begin(c, a)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.sessions.Put(c.Request.Context(), "signed-in", min(claims.AuthTime, time.Now().Unix())) // as the provider says; 0 where it does not
 	if _, _, err := s.sessions.Commit(c.Request.Context()); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusFound, kept.To)
+	return nil
 }
 
 // leaveIdentity goes back to the sign-in with what went wrong.

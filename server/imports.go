@@ -24,14 +24,13 @@ import (
 )
 
 // ImportFile makes a document of a file that another program wrote, or of a zipped folder with one.
-func (s *Server) ImportFile(c *gin.Context, p api.ImportFileParams) {
+func (s *Server) ImportFile(c *gin.Context, p api.ImportFileParams) error {
 	if !may(c, access.Edit, access.Thing{Folder: of(p.Folder)}) {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
-	tmp, size, gone, ok := s.arrived(c, "raconte-import-*")
-	if !ok {
-		return
+	tmp, size, gone, err := s.arrived(c, "raconte-import-*")
+	if err != nil {
+		return err
 	}
 	defer gone()
 	ctx, cancel := context.WithTimeout(c.Request.Context(), unpacking(size))
@@ -40,15 +39,14 @@ func (s *Server) ImportFile(c *gin.Context, p api.ImportFileParams) {
 	reason, refused := refusal.Reason(err)
 	switch {
 	case refused:
-		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was brought in.")
+		return problem(http.StatusUnprocessableEntity, reason+" Nothing was brought in.")
 	case errors.Is(err, context.DeadlineExceeded):
-		problem(c, http.StatusUnprocessableEntity, "The file takes too long to read. Nothing was brought in.")
+		return problem(http.StatusUnprocessableEntity, "The file takes too long to read. Nothing was brought in.")
 	case err != nil:
-		s.fail(c, err)
-	default:
-		s.publish(d, "")
-		s.answer(c, http.StatusCreated, api.Imported{Document: s.summary(d), Left: left})
+		return err
 	}
+	s.publish(d, "")
+	return answer(c, http.StatusCreated, api.Imported{Document: s.summary(d), Left: left})
 }
 
 func (s *Server) imported(ctx context.Context, r io.ReaderAt, size int64, name, folder, by string) (store.Document, []string, error) {

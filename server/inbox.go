@@ -11,21 +11,20 @@ import (
 )
 
 // ListInbox answers with the requests that came in.
-func (s *Server) ListInbox(c *gin.Context, p api.ListInboxParams) {
+func (s *Server) ListInbox(c *gin.Context, p api.ListInboxParams) error {
 	by := ""
 	if of(p.Mine) {
 		by = accountOf(c).ID
 	}
 	all, err := s.Store.Exchange.Inbox(c.Request.Context(), accountOf(c).Viewer(), string(of(p.State)), by, of(p.Text))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := []api.Incoming{}
 	for _, a := range all {
 		out = append(out, incoming(a, accountOf(c).ID))
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 func incoming(a store.Incoming, me string) api.Incoming {
@@ -36,11 +35,10 @@ func incoming(a store.Incoming, me string) api.Incoming {
 }
 
 // GetAsked answers with how a request that came in stands.
-func (s *Server) GetAsked(c *gin.Context, id string) {
+func (s *Server) GetAsked(c *gin.Context, id string) error {
 	a, err := s.Store.Exchange.AskedOf(c.Request.Context(), id)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var out struct {
 		Request *api.Incoming `json:"request,omitempty"`
@@ -49,16 +47,11 @@ func (s *Server) GetAsked(c *gin.Context, id string) {
 		in := incoming(a, accountOf(c).ID)
 		out.Request = &in
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // SetAsked takes a request, says that it is answered, or closes it.
-func (s *Server) SetAsked(c *gin.Context, id string) {
-	var in api.SetAskedJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say how it stands.")
-		return
-	}
+func (s *Server) SetAsked(c *gin.Context, id string, in api.SetAskedJSONRequestBody) error {
 	ctx, me := c.Request.Context(), accountOf(c).ID
 	var err error
 	switch string(in.State) {
@@ -72,7 +65,7 @@ func (s *Server) SetAsked(c *gin.Context, id string) {
 	if err == nil {
 		s.asked(id)
 	}
-	s.done(c, err)
+	return empty(c, err)
 }
 
 // asked tells that a request has come in, or stands otherwise.

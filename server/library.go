@@ -37,26 +37,24 @@ func orNil[T comparable](v T) *T {
 }
 
 // Search answers with what was found.
-func (s *Server) Search(c *gin.Context, p api.SearchParams) {
+func (s *Server) Search(c *gin.Context, p api.SearchParams) error {
 	q := store.Query{
 		Text: of(p.Text), Kind: document.Kind(of(p.Kind)), State: document.State(of(p.State)), Folder: of(p.Folder), Owner: of(p.Owner),
 		Due: string(of(p.Due)), UsedIn: of(p.UsedIn), Pinned: of(p.Pinned), Starts: of(p.Starts), Sort: string(of(p.Sort)), After: of(p.After), Most: mostHits,
 	}
 	if q.Starts && !reviews(c) {
-		s.answer(c, http.StatusOK, []api.Hit{})
-		return
+		return answer(c, http.StatusOK, []api.Hit{})
 	}
 	hits, err := s.Store.Search.Search(c.Request.Context(), q, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	meant := s.Store.Search.Meant(c.Request.Context(), q.Text)
 	// What is said is more likely meant than what merely stands in a picture.
 	slices.SortStableFunc(hits, func(a, b store.Hit) int {
 		return cmp.Compare(likely(b, meant), likely(a, meant))
 	})
-	s.answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return s.hitAnswer(h, meant) }))
+	return answer(c, http.StatusOK, each(s, c, hits, func(h store.Hit) api.Hit { return s.hitAnswer(h, meant) }))
 }
 
 func (s *Server) hitAnswer(h store.Hit, meant []string) api.Hit {
@@ -102,22 +100,16 @@ func likely(h store.Hit, meant []string) int {
 }
 
 // ListRecent answers with what the caller opened last.
-func (s *Server) ListRecent(c *gin.Context) {
+func (s *Server) ListRecent(c *gin.Context) error {
 	docs, err := s.Store.Search.Recent(c.Request.Context(), accountOf(c).Viewer(), mostRecent)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, docs, s.summary))
+	return answer(c, http.StatusOK, each(s, c, docs, s.summary))
 }
 
 // PutShelf notes what the caller keeps at hand, and has opened.
-func (s *Server) PutShelf(c *gin.Context, id string) {
-	var in api.PutShelfJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what to note.")
-		return
-	}
+func (s *Server) PutShelf(c *gin.Context, id string, in api.PutShelfJSONRequestBody) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && in.Pinned != nil {
 		err = s.Store.Search.Pin(c.Request.Context(), accountOf(c).ID, id, *in.Pinned)
@@ -125,20 +117,11 @@ func (s *Server) PutShelf(c *gin.Context, id string) {
 	if err == nil && of(in.Opened) {
 		err = s.Store.Search.Opened(c.Request.Context(), accountOf(c).ID, id)
 	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+	return empty(c, err)
 }
 
 // PutPlace moves a document to a folder, or makes it a start for others.
-func (s *Server) PutPlace(c *gin.Context, id string) {
-	var in api.PutPlaceJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say where to.")
-		return
-	}
+func (s *Server) PutPlace(c *gin.Context, id string, in api.PutPlaceJSONRequestBody) error {
 	ctx := c.Request.Context()
 	_, err := s.Store.Documents.Head(ctx, id)
 	if err == nil && in.Folder != nil {
@@ -152,19 +135,17 @@ func (s *Server) PutPlace(c *gin.Context, id string) {
 		d, err = s.Store.Documents.Head(ctx, id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 // ListFolders answers with the folders that the caller may open; who their members are is told to administrators.
-func (s *Server) ListFolders(c *gin.Context) {
+func (s *Server) ListFolders(c *gin.Context) error {
 	all, err := s.Store.Setup.Folders(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	seen := all[:0]
 	for _, f := range all {
@@ -175,7 +156,7 @@ func (s *Server) ListFolders(c *gin.Context) {
 			seen = append(seen, f)
 		}
 	}
-	s.answer(c, http.StatusOK, each(s, c, seen, folderAnswer))
+	return answer(c, http.StatusOK, each(s, c, seen, folderAnswer))
 }
 
 func folderAnswer(f store.Folder) api.Folder {
@@ -186,63 +167,50 @@ func folderAnswer(f store.Folder) api.Folder {
 }
 
 // AddFolder adds a folder.
-func (s *Server) AddFolder(c *gin.Context) { s.putFolder(c, "", http.StatusCreated) }
+func (s *Server) AddFolder(c *gin.Context, in api.AddFolderJSONRequestBody) error {
+	return s.putFolder(c, "", in, http.StatusCreated)
+}
 
 // PutFolder changes a folder.
-func (s *Server) PutFolder(c *gin.Context, id string) { s.putFolder(c, id, http.StatusOK) }
+func (s *Server) PutFolder(c *gin.Context, id string, in api.PutFolderJSONRequestBody) error {
+	return s.putFolder(c, id, in, http.StatusOK)
+}
 
-func (s *Server) putFolder(c *gin.Context, id string, code int) {
-	var in api.NewFolder
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the folder a name.")
-		return
-	}
+func (s *Server) putFolder(c *gin.Context, id string, in api.NewFolder, code int) error {
 	f, err := s.Store.Setup.PutFolder(c.Request.Context(), store.Folder{
 		ID: id, Version: of(in.Version), ParentID: orNil(of(in.Parent)), Name: in.Name, Open: in.Open, Ask: of(in.Ask), Rule: in.Rule, Accounts: of(in.Accounts), Groups: of(in.Groups),
 	}, accountOf(c))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.events.endAll() // what is open to whom may have changed
-	s.answer(c, code, folderAnswer(f))
+	return answer(c, code, folderAnswer(f))
 }
 
 // DeleteFolder deletes an empty folder.
-func (s *Server) DeleteFolder(c *gin.Context, id string) {
-	s.done(c, s.Store.Setup.DeleteFolder(c.Request.Context(), id))
-}
-
-// done answers that something was done, or why not.
-func (s *Server) done(c *gin.Context, err error) {
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) DeleteFolder(c *gin.Context, id string) error {
+	return empty(c, s.Store.Setup.DeleteFolder(c.Request.Context(), id))
 }
 
 // ListPeople answers with the names of all accounts.
-func (s *Server) ListPeople(c *gin.Context) {
+func (s *Server) ListPeople(c *gin.Context) error {
 	all, err := s.Store.Identity.Accounts(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	all = slices.DeleteFunc(all, func(a store.Account) bool { return a.DisabledAt != nil })
-	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Person {
+	return answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Person {
 		return api.Person{Id: a.ID, Name: a.DisplayName, Reviews: orNil(access.May(a.Viewer(), access.Review, access.Thing{}))}
 	}))
 }
 
 // ListGroups answers with the groups of people.
-func (s *Server) ListGroups(c *gin.Context) {
+func (s *Server) ListGroups(c *gin.Context) error {
 	all, err := s.Store.Identity.Groups(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, groupAnswer))
+	return answer(c, http.StatusOK, each(s, c, all, groupAnswer))
 }
 
 func groupAnswer(g store.Group) api.Group {
@@ -250,51 +218,44 @@ func groupAnswer(g store.Group) api.Group {
 }
 
 // AddGroup adds a group.
-func (s *Server) AddGroup(c *gin.Context) { s.putGroup(c, "", http.StatusCreated) }
+func (s *Server) AddGroup(c *gin.Context, in api.AddGroupJSONRequestBody) error {
+	return s.putGroup(c, "", in, http.StatusCreated)
+}
 
 // PutGroup changes a group.
-func (s *Server) PutGroup(c *gin.Context, id string) { s.putGroup(c, id, http.StatusOK) }
+func (s *Server) PutGroup(c *gin.Context, id string, in api.PutGroupJSONRequestBody) error {
+	return s.putGroup(c, id, in, http.StatusOK)
+}
 
-func (s *Server) putGroup(c *gin.Context, id string, code int) {
-	var in api.NewGroup
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the group a name.")
-		return
-	}
+func (s *Server) putGroup(c *gin.Context, id string, in api.NewGroup, code int) error {
 	g, err := s.Store.Identity.PutGroup(c.Request.Context(), store.Group{ID: id, Version: of(in.Version), Name: in.Name, Accounts: in.Accounts}, accountOf(c))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.events.endAll() // what is open to whom may have changed
-	s.answer(c, code, groupAnswer(g))
+	return answer(c, code, groupAnswer(g))
 }
 
 // DeleteGroup deletes a group.
-func (s *Server) DeleteGroup(c *gin.Context, id string) {
-	s.done(c, s.Store.Identity.DeleteGroup(c.Request.Context(), id))
+func (s *Server) DeleteGroup(c *gin.Context, id string) error {
+	err := s.Store.Identity.DeleteGroup(c.Request.Context(), id)
 	s.events.endAll()
+	return empty(c, err)
 }
 
 // GetHouse answers with what holds for the whole house.
-func (s *Server) GetHouse(c *gin.Context) {
+func (s *Server) GetHouse(c *gin.Context) error {
 	h, err := s.Store.Setup.House(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	frames := strings.Fields(of(h.Frames))
 	pattern := string(h.Pattern)
-	s.answer(c, http.StatusOK, api.House{Version: h.Version, Pattern: &pattern, Rule: &h.Rule, Frames: &frames})
+	return answer(c, http.StatusOK, api.House{Version: h.Version, Pattern: &pattern, Rule: &h.Rule, Frames: &frames})
 }
 
 // PutHouse changes what holds for the whole house.
-func (s *Server) PutHouse(c *gin.Context) {
-	var in api.House
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what is to be changed, and which version of it was seen.")
-		return
-	}
+func (s *Server) PutHouse(c *gin.Context, in api.PutHouseJSONRequestBody) error {
 	change := store.HouseChange{Version: in.Version, Rule: in.Rule}
 	if in.Pattern != nil {
 		p := document.Pattern(*in.Pattern)
@@ -307,5 +268,5 @@ func (s *Server) PutHouse(c *gin.Context) {
 	if err == nil {
 		err = s.Store.Setup.ChangeHouse(c.Request.Context(), change)
 	}
-	s.done(c, err)
+	return empty(c, err)
 }

@@ -122,11 +122,11 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		op, known := ops[c.Request.Method+" "+c.FullPath()]
 		if !known {
-			problem(c, http.StatusForbidden, "This can't be called.")
+			end(c, http.StatusForbidden, "This can't be called.")
 			return
 		}
 		if !utf8.ValidString(c.Request.URL.Path) || !validQuery(c.Request.URL.RawQuery) {
-			problem(c, http.StatusBadRequest, "The address holds bytes that are no characters (it is not UTF-8).")
+			end(c, http.StatusBadRequest, "The address holds bytes that are no characters (it is not UTF-8).")
 			return
 		}
 		params := map[string]string{}
@@ -139,19 +139,19 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 			Options: &openapi3filter.Options{ExcludeRequestBody: true, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
 		})
 		if err != nil {
-			problem(c, http.StatusBadRequest, "The request is not in order: "+plainly(err)+".")
+			end(c, http.StatusBadRequest, "The request is not in order: "+plainly(err)+".")
 			return
 		}
 		if c.Request.ContentLength > op.limit.bytes {
 			c.Header("Connection", "close")
-			problem(c, http.StatusRequestEntityTooLarge, tooLarge(&http.MaxBytesError{Limit: op.limit.bytes}))
+			end(c, http.StatusRequestEntityTooLarge, tooLarge(&http.MaxBytesError{Limit: op.limit.bytes}))
 			return
 		}
 		if op.limit.bytes > mostChange { // before any of it is taken in
 			leave, ok := s.arriving.enter(accountOf(c).ID + c.GetString("device") + c.ClientIP())
 			if !ok {
 				c.Header("Retry-After", "5")
-				problem(c, http.StatusTooManyRequests, "Many files of yours are coming in already. Nothing of this one was kept; send it again in a moment.")
+				end(c, http.StatusTooManyRequests, "Many files of yours are coming in already. Nothing of this one was kept; send it again in a moment.")
 				return
 			}
 			defer leave()
@@ -168,12 +168,12 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 			return
 		}
 		if c.ContentType() != "application/json" {
-			problem(c, http.StatusUnsupportedMediaType, "Send JSON, with the header “Content-Type: application/json”.")
+			end(c, http.StatusUnsupportedMediaType, "Send JSON, with the header “Content-Type: application/json”.")
 			return
 		}
 		raw, err := io.ReadAll(c.Request.Body)
 		if err != nil {
-			s.failBody(c, err, "The request did not arrive whole. Nothing was changed. Send it again.")
+			s.fail(c, bodyFailed(err, "The request did not arrive whole. Nothing was changed. Send it again."))
 			return
 		}
 		weight := min(int64(len(raw)), mostJSONAtOnce)
@@ -184,9 +184,10 @@ func (s *Server) within(ops map[string]operation) gin.HandlerFunc {
 		err = op.check(raw)
 		heavy.Release(weight)
 		if reason, refused := refusal.Reason(err); refused {
-			problem(c, http.StatusBadRequest, reason)
+			end(c, http.StatusBadRequest, reason)
 			return
 		}
+		c.Set(gin.BodyBytesKey, raw)
 		c.Request.Body = io.NopCloser(bytes.NewReader(raw))
 	}
 }
@@ -235,13 +236,12 @@ func validQuery(raw string) bool {
 	return err == nil && utf8.ValidString(plain)
 }
 
-// failBody answers for a body that did not come in.
-func (s *Server) failBody(c *gin.Context, err error, otherwise string) {
+// bodyFailed is the error of a body that did not come in.
+func bodyFailed(err error, otherwise string) error {
 	if large := bodyError(err); large != nil {
-		s.fail(c, large)
-		return
+		return large
 	}
-	problem(c, http.StatusBadRequest, otherwise)
+	return problem(http.StatusBadRequest, otherwise)
 }
 
 // operations are all of the API's description, by method and gin's path.

@@ -12,19 +12,18 @@ import (
 )
 
 // GetLinks answers with what leads to a document.
-func (s *Server) GetLinks(c *gin.Context, id string) {
+func (s *Server) GetLinks(c *gin.Context, id string) error {
 	all, err := s.Store.Documents.LinkedFrom(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(l store.Linking) api.Linking {
+	return answer(c, http.StatusOK, each(s, c, all, func(l store.Linking) api.Linking {
 		return api.Linking{Id: l.ID, Title: l.Title, How: api.LinkingHow(l.How), Block: l.Block, Draft: l.Draft}
 	}))
 }
 
 // GetOthers answers with what a draft leads to, and what else is asked for.
-func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) {
+func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) error {
 	ctx, v := c.Request.Context(), accountOf(c).Viewer()
 	around, err := s.Works.Around(ctx, id, false, v)
 	if err == nil && p.Also != nil {
@@ -39,24 +38,17 @@ func (s *Server) GetOthers(c *gin.Context, id string, p api.GetOthersParams) {
 		}
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, around)
+	return answer(c, http.StatusOK, around)
 }
 
 // AddSteps adds blocks to the end of a document.
-func (s *Server) AddSteps(c *gin.Context, id string) {
-	var in api.AddStepsJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "The steps can't be read.")
-		return
-	}
+func (s *Server) AddSteps(c *gin.Context, id string, in api.AddStepsJSONRequestBody) error {
 	ctx := c.Request.Context()
 	w, err := s.Store.Documents.Whole(ctx, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	keys := make([]string, len(w.Rows))
 	for i, r := range w.Rows {
@@ -67,8 +59,7 @@ func (s *Server) AddSteps(c *gin.Context, id string) {
 	for i, content := range in.Blocks {
 		b := document.Block{ID: uuid.NewString(), Content: content}
 		if err := b.Check(); err != nil {
-			problem(c, http.StatusUnprocessableEntity, sentence(err))
-			return
+			return problem(http.StatusUnprocessableEntity, sentence(err))
 		}
 		change.Blocks = append(change.Blocks, store.BlockEdit{ID: b.ID, OrderKey: place.Keys[i], Content: anew(content)})
 	}
@@ -77,16 +68,14 @@ func (s *Server) AddSteps(c *gin.Context, id string) {
 		change.Blocks = append(change.Blocks, store.BlockEdit{ID: r.ID, Base: r.Version, OrderKey: key, Content: r.Content})
 	}
 	if _, err := s.Store.Documents.Apply(ctx, id, change, accountOf(c).Viewer()); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	d, err := s.Store.Documents.Head(ctx, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, change.ID)
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 // anew is content that may stand beside what it was copied from: its figures have ids of their own.
@@ -98,24 +87,22 @@ func anew(content document.Content) document.Content {
 }
 
 // GiveNumber gives a document a number.
-func (s *Server) GiveNumber(c *gin.Context, id string) {
+func (s *Server) GiveNumber(c *gin.Context, id string) error {
 	d, err := s.Store.Documents.GiveNumber(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetAlike answers with the documents that share many of their steps with one.
-func (s *Server) GetAlike(c *gin.Context, id string) {
+func (s *Server) GetAlike(c *gin.Context, id string) error {
 	all, err := s.Store.Search.Alike(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Alike) api.Alike {
+	return answer(c, http.StatusOK, each(s, c, all, func(a store.Alike) api.Alike {
 		return api.Alike{Document: s.summary(a.Document), Share: a.Share}
 	}))
 }

@@ -15,29 +15,25 @@ import (
 )
 
 // GetLooks answers with what is worth a look where words, pictures and paper are held against each other.
-func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
+func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) error {
 	ctx := c.Request.Context()
 	w, err := s.Store.Documents.Whole(ctx, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	read, own, err := s.Store.Documents.Read(ctx, w.Core())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	st, err := s.Works.StyleOf(ctx, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	findings := append(readiness.Repeated(w.Core(), read, own), readiness.Pictured(w.Core(), st, read)...)
 	if of(p.All) {
 		around, err := s.Works.Around(ctx, id, false, accountOf(c).Viewer())
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		sizes := make(map[string]figure.Size, len(read))
 		for shot, r := range read {
@@ -45,21 +41,20 @@ func (s *Server) GetLooks(c *gin.Context, id string, p api.GetLooksParams) {
 		}
 		findings = append(readiness.Check(w.Core(), sizes, around), findings...)
 	}
-	s.answer(c, http.StatusOK, findings)
+	return answer(c, http.StatusOK, findings)
 }
 
 // GetRepeats answers with the steps whose picture shows the same as the one of the step before.
-func (s *Server) GetRepeats(c *gin.Context, id string) {
+func (s *Server) GetRepeats(c *gin.Context, id string) error {
 	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	shots := map[string]store.Shot{}
 	for _, shot := range w.Shots {
 		shots[shot.ID] = shot
 	}
-	s.answer(c, http.StatusOK, repeats(w.Core().Blocks, shots))
+	return answer(c, http.StatusOK, repeats(w.Core().Blocks, shots))
 }
 
 // repeats are the steps that say nothing of their own, and whose one picture shows the same as that of the step before.

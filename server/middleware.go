@@ -41,7 +41,7 @@ func (s *Server) recoverPanics(c *gin.Context) {
 			}
 			s.Log.Error("a request panicked", "request", c.GetString("request"), "panic", p, "stack", string(debug.Stack()))
 			if !c.Writer.Written() {
-				problem(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Try again.")
+				end(c, http.StatusInternalServerError, "Something went wrong inside Raconte. Try again.")
 			}
 		}
 	}()

@@ -24,12 +24,6 @@ const (
 	recoveryHave = 10 // codes for when the authenticator is lost
 )
 
-// needCode answers that a one-time code is missing.
-func (s *Server) needCode(c *gin.Context, message string) {
-	needs := api.Code
-	c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: message, Needs: &needs})
-}
-
 // stepOf is the step of RFC 6238 to which a code belongs; false where it is of none of the present ones.
 func stepOf(secret, code string, now time.Time) (int64, bool) {
 	code = strings.ReplaceAll(code, " ", "")
@@ -64,61 +58,49 @@ func plainCode(code string) string {
 const codesOn = "One-time codes are on already. To use another authenticator, turn them off first, with your password and a code."
 
 // BeginOneTime makes a secret for an authenticator. It is kept in the session until a first code proves it.
-func (s *Server) BeginOneTime(c *gin.Context) {
+func (s *Server) BeginOneTime(c *gin.Context) error {
 	a := accountOf(c)
 	if a.OTPSecret != "" {
-		problem(c, http.StatusConflict, codesOn)
-		return
+		return problem(http.StatusConflict, codesOn)
 	}
 	key, err := totp.Generate(totp.GenerateOpts{Issuer: "Raconte", AccountName: a.Name, Period: codePeriod, Digits: otp.DigitsSix, Algorithm: otp.AlgorithmSHA1})
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	ctx := c.Request.Context()
 	sealed, err := s.Works.SealCode(a.ID, key.Secret())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.sessions.Put(ctx, "one-time", sealed)
 	if _, _, err := s.sessions.Commit(ctx); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := struct {
 		Secret  string `json:"secret"`
 		Address string `json:"address"`
 	}{key.Secret(), key.URL()}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // ProveOneTime turns one-time codes on.
-func (s *Server) ProveOneTime(c *gin.Context) {
-	var in api.ProveOneTimeJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the code that your authenticator shows.")
-		return
-	}
+func (s *Server) ProveOneTime(c *gin.Context, in api.ProveOneTimeJSONRequestBody) error {
 	ctx, a := c.Request.Context(), accountOf(c)
-	if s.mustWait(c, s.throttle.forAccount(a.ID, "one-time")) {
-		return
+	if err := s.mustWait(c, s.throttle.forAccount(a.ID, "one-time")); err != nil {
+		return err
 	}
 	if a.OTPSecret != "" {
-		problem(c, http.StatusConflict, codesOn)
-		return
+		return problem(http.StatusConflict, codesOn)
 	}
 	sealed := s.sessions.GetString(ctx, "one-time")
 	secret, err := s.Works.OpenCode(a.ID, sealed)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	step, ok := stepOf(secret, in.Code, time.Now())
 	if secret == "" || !ok {
 		s.throttle.failed(a.ID, "one-time")
-		problem(c, http.StatusUnprocessableEntity, "The code is wrong. Wait for the next, and check that the clock of your authenticator is right.")
-		return
+		return problem(http.StatusUnprocessableEntity, "The code is wrong. Wait for the next, and check that the clock of your authenticator is right.")
 	}
 	codes, hashes := make([]string, recoveryHave), make([]string, recoveryHave)
 	for i := range codes {
@@ -128,58 +110,48 @@ func (s *Server) ProveOneTime(c *gin.Context) {
 		codes[i], hashes[i] = code[:4]+"-"+code[4:8]+"-"+code[8:12]+"-"+code[12:], hashToken(code)
 	}
 	if err := s.Store.Identity.SetOneTime(ctx, a.ID, sealed, step, hashes); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.sessions.Remove(ctx, "one-time")
 	if _, _, err := s.sessions.Commit(ctx); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, codes)
+	return answer(c, http.StatusOK, codes)
 }
 
 // EndOneTime turns one-time codes off.
-func (s *Server) EndOneTime(c *gin.Context) {
-	var in api.EndOneTimeJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give your password and a code.")
-		return
-	}
-	if !s.itIsThem(c, in.Password) {
-		return
+func (s *Server) EndOneTime(c *gin.Context, in api.EndOneTimeJSONRequestBody) error {
+	if err := s.itIsThem(c, in.Password); err != nil {
+		return err
 	}
 	a := accountOf(c)
 	if a.OTPSecret != "" {
 		let, err := s.codeIs(c, a, in.Code)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		if !let {
 			s.throttle.failed(a.ID, "signed in")
-			problem(c, http.StatusUnprocessableEntity, "The code is wrong, or was used before. Wait for the next. Nothing was changed.")
-			return
+			return problem(http.StatusUnprocessableEntity, "The code is wrong, or was used before. Wait for the next. Nothing was changed.")
 		}
 	}
-	s.done(c, s.Store.Identity.SetOneTime(c.Request.Context(), a.ID, "", 0, nil))
+	return empty(c, s.Store.Identity.SetOneTime(c.Request.Context(), a.ID, "", 0, nil))
 }
 
-// itIsThem asks for the caller's password again. Not so: it has answered.
-func (s *Server) itIsThem(c *gin.Context, password string) bool {
+// itIsThem asks for the caller's password again; it fails where it is another.
+func (s *Server) itIsThem(c *gin.Context, password string) error {
 	a := accountOf(c)
-	if s.mustWait(c, s.throttle.forAccount(a.ID, "signed in")) {
-		return false
+	if err := s.mustWait(c, s.throttle.forAccount(a.ID, "signed in")); err != nil {
+		return err
 	}
-	match, ok := s.passwordIs(c, password, a.PasswordHash)
-	if !ok {
-		return false
+	match, err := s.passwordIs(c, password, a.PasswordHash)
+	if err != nil {
+		return err
 	}
 	if !match {
 		s.throttle.failed(a.ID, "signed in")
-		problem(c, http.StatusUnprocessableEntity, "The password is wrong. Nothing was changed.")
-		return false
+		return problem(http.StatusUnprocessableEntity, "The password is wrong. Nothing was changed.")
 	}
 	s.throttle.succeeded(a.ID, "signed in")
-	return true
+	return nil
 }

@@ -25,28 +25,22 @@ const (
 )
 
 // GetEntrance tells how one gets in.
-func (s *Server) GetEntrance(c *gin.Context) {
+func (s *Server) GetEntrance(c *gin.Context) error {
 	has, err := s.Store.Identity.HasAccounts(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := api.Entrance{First: !has, Mail: s.Works.Mail.On()}
 	if s.Identity != nil {
 		out.Provider = &s.Identity.Name
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // AddFirst makes the first administrator.
-func (s *Server) AddFirst(c *gin.Context) {
-	var in api.First
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give a name and a password.")
-		return
-	}
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+func (s *Server) AddFirst(c *gin.Context, in api.AddFirstJSONRequestBody) error {
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	a, err := person(in.Name, in.DisplayName, of(in.Email), access.Administrator)
 	if err == nil {
@@ -56,17 +50,15 @@ func (s *Server) AddFirst(c *gin.Context) {
 		a, err = s.Store.Identity.FirstPerson(c.Request.Context(), a)
 	}
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "There is an administrator already. Sign in, or ask to be invited.")
-		return
+		return problem(http.StatusConflict, "There is an administrator already. Sign in, or ask to be invited.")
 	}
 	if err == nil {
 		err = s.begin(c, a)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusCreated, accountAnswer(a))
+	return answer(c, http.StatusCreated, accountAnswer(a))
 }
 
 // person is a new account without a password. The error is a refusal.
@@ -91,7 +83,7 @@ func (s *Server) hashOf(c *gin.Context, password string, a store.Account) (strin
 }
 
 // ListAccounts answers with all people.
-func (s *Server) ListAccounts(c *gin.Context) {
+func (s *Server) ListAccounts(c *gin.Context) error {
 	ctx := c.Request.Context()
 	all, err := s.Store.Identity.Accounts(ctx)
 	var groups []store.Group
@@ -107,10 +99,9 @@ func (s *Server) ListAccounts(c *gin.Context) {
 		seen, err = s.Store.Identity.SeenLast(ctx)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Member {
+	return answer(c, http.StatusOK, each(s, c, all, func(a store.Account) api.Member {
 		m := api.Member{
 			Id: a.ID, Name: a.Name, DisplayName: a.DisplayName, Email: of(a.Email), Role: api.Role(a.Role), Groups: []string{}, Disabled: a.DisabledAt != nil,
 			Invited: a.PasswordHash == "" && a.Subject == nil, Owns: owns[a.DisplayName], OneTime: a.OTPSecret != "",
@@ -130,44 +121,35 @@ func (s *Server) ListAccounts(c *gin.Context) {
 }
 
 // AddAccount adds a person and invites them.
-func (s *Server) AddAccount(c *gin.Context) {
-	var in api.NewMember
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give a name and a role.")
-		return
-	}
+func (s *Server) AddAccount(c *gin.Context, in api.AddAccountJSONRequestBody) error {
 	a, err := person(in.Name, in.DisplayName, of(in.Email), access.Role(in.Role))
 	if err == nil {
 		a, err = s.Store.Identity.AddPerson(c.Request.Context(), a, of(in.Groups), accountOf(c))
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.invite(c, a)
+	return s.invite(c, a)
 }
 
 // InviteAgain gives a person a new link.
-func (s *Server) InviteAgain(c *gin.Context, account string) {
+func (s *Server) InviteAgain(c *gin.Context, account string) error {
 	a, err := s.Store.Identity.Account(c.Request.Context(), account)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if a.DisabledAt != nil {
-		problem(c, http.StatusUnprocessableEntity, a.DisplayName+" is disabled. Let them in again first.")
-		return
+		return problem(http.StatusUnprocessableEntity, a.DisplayName+" is disabled. Let them in again first.")
 	}
-	s.invite(c, a)
+	return s.invite(c, a)
 }
 
-func (s *Server) invite(c *gin.Context, a store.Account) {
+func (s *Server) invite(c *gin.Context, a store.Account) error {
 	link, mailed, err := s.ticket(c.Request.Context(), a, true, accountOf(c).DisplayName)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusCreated, api.Invitation{Account: a.ID, Link: link, Until: time.Now().Add(inviteLasts), Mailed: mailed})
+	return answer(c, http.StatusCreated, api.Invitation{Account: a.ID, Link: link, Until: time.Now().Add(inviteLasts), Mailed: mailed})
 }
 
 // ticket makes a link that lets someone choose a password, and sends it to them where that can be.
@@ -198,25 +180,18 @@ func newToken() string {
 }
 
 // Forgot sends someone a link to choose another password. Whoever asks does not learn whether there is such a person.
-func (s *Server) Forgot(c *gin.Context) {
-	var in api.ForgotJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give your name or your e-mail address.")
-		return
-	}
+func (s *Server) Forgot(c *gin.Context, in api.ForgotJSONRequestBody) error {
 	if !s.Works.Mail.On() {
-		problem(c, http.StatusUnprocessableEntity, "Raconte can't send mail here. Ask your administrator for a new link.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Raconte can't send mail here. Ask your administrator for a new link.")
 	}
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	select {
 	case s.forgetting <- struct{}{}:
 	default:
 		c.Header("Retry-After", "10")
-		problem(c, http.StatusTooManyRequests, "Many ask for that at the moment. Try again in a moment.")
-		return
+		return problem(http.StatusTooManyRequests, "Many ask for that at the moment. Try again in a moment.")
 	}
 	// Whether there is such a person can't be told by how long the answer takes.
 	ctx := context.WithoutCancel(c.Request.Context())
@@ -228,7 +203,7 @@ func (s *Server) Forgot(c *gin.Context) {
 			s.Log.Error("sending someone a link for another password", "error", err)
 		}
 	}()
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
 func (s *Server) forgot(ctx context.Context, name string) error {
@@ -250,31 +225,24 @@ func (s *Server) forgot(ctx context.Context, name string) error {
 const ticketGone = "This link has been used, or is too old. Ask for a new one."
 
 // GetTicket tells whose link it is.
-func (s *Server) GetTicket(c *gin.Context, token string) {
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+func (s *Server) GetTicket(c *gin.Context, token string) error {
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	t, a, err := s.Store.Identity.TicketWith(c.Request.Context(), hashToken(token))
 	if errors.Is(err, store.ErrNotFound) {
-		problem(c, http.StatusNotFound, ticketGone)
-		return
+		return problem(http.StatusNotFound, ticketGone)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, api.Ticket{Name: a.Name, DisplayName: a.DisplayName, Invites: t.Invites})
+	return answer(c, http.StatusOK, api.Ticket{Name: a.Name, DisplayName: a.DisplayName, Invites: t.Invites})
 }
 
 // UseTicket sets a password and signs in. One-time codes, where they are on, are still asked for.
-func (s *Server) UseTicket(c *gin.Context, token string) {
-	var in api.UseTicketJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Choose a password.")
-		return
-	}
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+func (s *Server) UseTicket(c *gin.Context, token string, in api.UseTicketJSONRequestBody) error {
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	ctx := c.Request.Context()
 	_, a, err := s.Store.Identity.TicketWith(ctx, hashToken(token))
@@ -286,33 +254,24 @@ func (s *Server) UseTicket(c *gin.Context, token string) {
 		a, err = s.Store.Identity.UseTicket(ctx, hashToken(token), hash)
 	}
 	if errors.Is(err, store.ErrNotFound) {
-		problem(c, http.StatusNotFound, ticketGone)
-		return
+		return problem(http.StatusNotFound, ticketGone)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.events.end(a.ID)
 	if a.OTPSecret != "" {
-		s.needCode(c, "Your password is set. Sign in with it and with a one-time code.")
-		return
+		return needs(api.Code, "Your password is set. Sign in with it and with a one-time code.")
 	}
 	if err := s.begin(c, a); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.remember(c, a.ID)
-	s.answer(c, http.StatusOK, accountAnswer(a))
+	return answer(c, http.StatusOK, accountAnswer(a))
 }
 
 // ChangeAccount changes a person's account.
-func (s *Server) ChangeAccount(c *gin.Context, account string) {
-	var in api.ChangeAccountJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what to change.")
-		return
-	}
+func (s *Server) ChangeAccount(c *gin.Context, account string, in api.ChangeAccountJSONRequestBody) error {
 	change := store.PersonChange{DisplayName: in.DisplayName, Email: in.Email, Groups: in.Groups, Disabled: in.Disabled}
 	if in.Role != nil {
 		role := access.Role(*in.Role)
@@ -322,16 +281,11 @@ func (s *Server) ChangeAccount(c *gin.Context, account string) {
 	if err == nil && (in.Role != nil || in.Disabled != nil || in.Groups != nil) {
 		s.events.end(a.ID) // whoever may still listen connects again, and is asked again
 	}
-	s.done(c, err)
+	return empty(c, err)
 }
 
 // HandOver makes another the owner of what a person owns.
-func (s *Server) HandOver(c *gin.Context, account string) {
-	var in api.HandOverJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say to whom.")
-		return
-	}
+func (s *Server) HandOver(c *gin.Context, account string, in api.HandOverJSONRequestBody) error {
 	ctx := c.Request.Context()
 	from, err := s.Store.Identity.Account(ctx, account)
 	var to store.Account
@@ -343,11 +297,10 @@ func (s *Server) HandOver(c *gin.Context, account string) {
 		n, err = s.Store.Documents.HandOver(ctx, from, to, accountOf(c).Viewer())
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := struct {
 		Documents int `json:"documents"`
 	}{n}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }

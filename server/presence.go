@@ -111,22 +111,18 @@ func (p *presence) list(document string) []api.Present {
 }
 
 // PutPresence says where one of the caller's pages is in a document, and answers with who else is there.
-func (s *Server) PutPresence(c *gin.Context, document string) {
-	var in api.PutPresenceJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || !id.Valid(in.Page) {
-		problem(c, http.StatusBadRequest, "Say where you are.")
-		return
+func (s *Server) PutPresence(c *gin.Context, document string, in api.PutPresenceJSONRequestBody) error {
+	if !id.Valid(in.Page) {
+		return problem(http.StatusBadRequest, "Say where you are.")
 	}
 	d, err := s.Store.Documents.Head(c.Request.Context(), document)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	me := accountOf(c)
 	if of(in.Gone) {
 		s.present(d, s.presence.leave(document, in.Page, me.ID), "")
-		s.answer(c, http.StatusOK, []api.Present{})
-		return
+		return answer(c, http.StatusOK, []api.Present{})
 	}
 	h := here{account: me.ID, name: me.DisplayName, at: of(in.At), writing: of(in.Writing)}
 	writes := may(c, access.Edit, access.Thing{Folder: of(d.FolderID)}) // who only reviews takes nothing over
@@ -135,7 +131,7 @@ func (s *Server) PutPresence(c *gin.Context, document string) {
 	if news {
 		s.present(d, all, taken)
 	}
-	s.answer(c, http.StatusOK, all)
+	return answer(c, http.StatusOK, all)
 }
 
 type presentEvent struct {

@@ -8,7 +8,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"net/url"
 	"strings"
@@ -28,17 +27,16 @@ import (
 )
 
 // ListReceivers answers with where reports and requests can go.
-func (s *Server) ListReceivers(c *gin.Context) {
+func (s *Server) ListReceivers(c *gin.Context) error {
 	all, err := s.Store.Exchange.Receivers(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := []api.KeptReceiver{}
 	for _, r := range all {
 		out = append(out, s.receiverAnswer(r, may(c, access.Administer, access.Thing{})))
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // receiverAnswer is a receiver; how it is reached is for those who administer, and its secrets are for nobody.
@@ -78,76 +76,57 @@ func whereTo(r receiver.Receiver) string {
 }
 
 // AddReceiver sets one up.
-func (s *Server) AddReceiver(c *gin.Context) {
-	var in api.Receiver
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what it is called, how it is reached and what it takes.")
-		return
-	}
-	s.saveReceiver(c, store.Receiver{ID: store.NewReceiver()}, in, http.StatusCreated)
+func (s *Server) AddReceiver(c *gin.Context, in api.AddReceiverJSONRequestBody) error {
+	return s.saveReceiver(c, store.Receiver{ID: store.NewReceiver()}, in, http.StatusCreated)
 }
 
 // ChangeReceiver changes one.
-func (s *Server) ChangeReceiver(c *gin.Context, id string) {
-	var in api.ChangeReceiverJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what it is called, how it is reached and what it takes.")
-		return
-	}
+func (s *Server) ChangeReceiver(c *gin.Context, id string, in api.ChangeReceiverJSONRequestBody) error {
 	was, err := s.Store.Exchange.Receiver(c.Request.Context(), id)
 	if err != nil || was.Deleted {
-		s.fail(c, errors.Join(err, store.ErrNotFound))
-		return
+		return errors.Join(err, store.ErrNotFound)
 	}
 	was.Version = in.Version
-	s.saveReceiver(c, was, in.Receiver, http.StatusOK)
+	return s.saveReceiver(c, was, in.Receiver, http.StatusOK)
 }
 
-func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Receiver, code int) {
+func (s *Server) saveReceiver(c *gin.Context, was store.Receiver, in receiver.Receiver, code int) error {
 	in.ID, was.Content.ID = was.ID, was.ID
 	in.Name = strings.TrimSpace(in.Name)
 	if err := in.Check(); err != nil {
-		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Nothing was changed.")
-		return
+		return problem(http.StatusUnprocessableEntity, sentence(err)+" Nothing was changed.")
 	}
 	sealed, err := s.Works.Sealed(in, was.Content)
 	if err != nil {
-		problem(c, http.StatusUnprocessableEntity, sentence(err)+" Enter it. Nothing was changed.")
-		return
+		return problem(http.StatusUnprocessableEntity, sentence(err)+" Enter it. Nothing was changed.")
 	}
 	was.Name, was.Content = in.Name, sealed
 	r, err := s.Store.Exchange.SaveReceiver(c.Request.Context(), was, accountOf(c).ID)
 	switch {
 	case errors.Is(err, store.ErrConflict):
-		problem(c, http.StatusConflict, "Someone else has changed it. Look at it again: nothing of yours was kept.")
+		return problem(http.StatusConflict, "Someone else has changed it. Look at it again: nothing of yours was kept.")
 	case errors.Is(err, store.ErrLimit):
-		s.fail(c, refusal.New("There are as many receivers as a house may have."))
+		return refusal.New("There are as many receivers as a house may have.")
 	case err != nil:
-		s.fail(c, err)
-	default:
-		s.answer(c, code, s.receiverAnswer(r, true))
+		return err
 	}
+	return answer(c, code, s.receiverAnswer(r, true))
 }
 
 // DeleteReceiver takes one out of the choice.
-func (s *Server) DeleteReceiver(c *gin.Context, id string) {
-	if err := s.Store.Exchange.DeleteReceiver(c.Request.Context(), id, accountOf(c).ID); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) DeleteReceiver(c *gin.Context, id string) error {
+	return empty(c, s.Store.Exchange.DeleteReceiver(c.Request.Context(), id, accountOf(c).ID))
 }
 
-// parcel makes what of a document goes to a receiver, and answers where it can't be made. Few are made at a time.
-func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
+// parcel makes what of a document goes to a receiver. Few are made at a time.
+func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, error) {
 	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	var r receiver.Receiver
 	if err == nil {
 		r, err = s.Works.Receiver(c.Request.Context(), to)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return works.Parcel{}, false
+		return works.Parcel{}, err
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
@@ -155,29 +134,22 @@ func (s *Server) parcel(c *gin.Context, id, to string) (works.Parcel, bool) {
 	case s.weighing <- struct{}{}:
 		defer func() { <-s.weighing }()
 	case <-ctx.Done():
-		s.fail(c, ctx.Err())
-		return works.Parcel{}, false
+		return works.Parcel{}, ctx.Err()
 	}
 	attached, err := s.Store.Documents.Attachments(ctx, id)
 	if err != nil {
-		s.fail(c, err)
-		return works.Parcel{}, false
+		return works.Parcel{}, err
 	}
 	key := fmt.Sprintf("%s %d %s %s %s %s", id, w.Seq, to, jsonText(r.Takes), jsonText(attached), accountOf(c).Closed) // per what its viewer may see
 	if p, known := s.parcels.Get(key); known {
-		return p, true
+		return p, nil
 	}
 	p, err := s.Works.Parcel(ctx, w, r, 0, accountOf(c).Viewer(), false)
-	if making, ok := errors.AsType[works.StillMaking](err); ok {
-		s.answer(c, http.StatusAccepted, makingAnswer(making.Making))
-		return p, false
-	}
 	if err != nil {
-		s.fail(c, err)
-		return p, false
+		return p, err
 	}
 	s.parcels.Add(key, p)
-	return p, true
+	return p, nil
 }
 
 func jsonText(v any) string {
@@ -186,10 +158,10 @@ func jsonText(v any) string {
 }
 
 // GetParcel answers with what would go.
-func (s *Server) GetParcel(c *gin.Context, id string, params api.GetParcelParams) {
-	p, ok := s.parcel(c, id, params.Receiver)
-	if !ok {
-		return
+func (s *Server) GetParcel(c *gin.Context, id string, params api.GetParcelParams) error {
+	p, err := s.parcel(c, id, params.Receiver)
+	if err != nil {
+		return err
 	}
 	out := api.Parcel{Title: p.Title, Text: p.Text, Said: p.Said, Form: api.ParcelForm(p.Form), Left: orNil(p.Left), Over: []string{}}
 	out.Files = make([]struct {
@@ -204,18 +176,17 @@ func (s *Server) GetParcel(c *gin.Context, id string, params api.GetParcelParams
 	for _, o := range p.Over {
 		out.Over = append(out.Over, o.Said())
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // GetParcelFile answers with a file as it would go.
-func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.GetParcelFileParams) {
-	p, ok := s.parcel(c, id, params.Receiver)
-	if !ok {
-		return
+func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.GetParcelFileParams) error {
+	p, err := s.parcel(c, id, params.Receiver)
+	if err != nil {
+		return err
 	}
 	if file >= len(p.Files) {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	c.Header("Cache-Control", "private, no-store")
 	how := "inline"
@@ -223,25 +194,24 @@ func (s *Server) GetParcelFile(c *gin.Context, id string, file int, params api.G
 		how = "attachment" // it may be anything
 	}
 	c.Header("Content-Disposition", how)
-	c.Data(http.StatusOK, p.Files[file].Type, p.Files[file].Data)
+	return sent(c, p.Files[file].Type, p.Files[file].Data)
 }
 
 // ListSendings answers with where a document was sent.
-func (s *Server) ListSendings(c *gin.Context, id string) {
+func (s *Server) ListSendings(c *gin.Context, id string) error {
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Sending
 	if err == nil {
 		all, err = s.Store.Exchange.Sendings(c.Request.Context(), id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := []api.Sending{}
 	for _, n := range all {
 		out = append(out, sendingAnswer(n, d))
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 func sendingAnswer(n store.Sending, d store.Document) api.Sending {
@@ -259,12 +229,7 @@ func sendingAnswer(n store.Sending, d store.Document) api.Sending {
 }
 
 // BeginSending sends a document to a receiver in the background.
-func (s *Server) BeginSending(c *gin.Context, id string) {
-	var in api.BeginSendingJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Name a receiver.")
-		return
-	}
+func (s *Server) BeginSending(c *gin.Context, id string, in api.BeginSendingJSONRequestBody) error {
 	ctx := c.Request.Context()
 	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil {
@@ -278,14 +243,13 @@ func (s *Server) BeginSending(c *gin.Context, id string) {
 		n, err = s.Store.Exchange.Sending(ctx, n.ID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusAccepted, sendingAnswer(n, d))
+	return answer(c, http.StatusAccepted, sendingAnswer(n, d))
 }
 
 // CancelSending stops one that is on its way or waits.
-func (s *Server) CancelSending(c *gin.Context, id, sending string) {
+func (s *Server) CancelSending(c *gin.Context, id, sending string) error {
 	n, err := s.Store.Exchange.Sending(c.Request.Context(), sending)
 	if err == nil && (n.DocumentID != id || n.JobID == nil) {
 		err = store.ErrNotFound
@@ -294,49 +258,31 @@ func (s *Server) CancelSending(c *gin.Context, id, sending string) {
 		err = s.Store.Jobs.CancelJob(c.Request.Context(), *n.JobID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.tellReviewers("sending", id, documentEvent{Document: id})
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
-const mostTold = 64 << 10 // bytes of what a receiver tells
-
 // ToldByReceiver hears what a receiver tells of what it was sent, where it is signed with the receiver's key.
-func (s *Server) ToldByReceiver(c *gin.Context, id string, params api.ToldByReceiverParams) {
-	raw, err := io.ReadAll(io.LimitReader(c.Request.Body, mostTold))
-	if err != nil {
-		s.failBody(c, err, "It did not arrive whole.")
-		return
-	}
+func (s *Server) ToldByReceiver(c *gin.Context, id string, params api.ToldByReceiverParams, in api.ToldByReceiverJSONRequestBody) error {
 	ctx := c.Request.Context()
 	r, err := s.Works.Receiver(ctx, id)
 	mac := hmac.New(sha256.New, []byte(r.Reached.Told))
-	mac.Write(raw)
+	mac.Write(c.MustGet(gin.BodyBytesKey).([]byte))
 	signed, bad := hex.DecodeString(params.XSignature256)
 	if err != nil || bad != nil || r.Reached.Told == "" || !hmac.Equal(signed, mac.Sum(nil)) {
-		problem(c, http.StatusForbidden, "It is not signed by a receiver of this house.")
-		return
-	}
-	var in api.ToldByReceiverJSONBody
-	if err := json.Unmarshal(raw, &in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what it is about.")
-		return
+		return problem(http.StatusForbidden, "It is not signed by a receiver of this house.")
 	}
 	n, err := s.Store.Exchange.SendingAt(ctx, id, in.Number)
 	if err == nil {
 		err = s.hear(ctx, n, r.Name, in)
 	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+	return empty(c, err)
 }
 
 // hear keeps what a receiver has told, and tells who has sent it.
-func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in api.ToldByReceiverJSONBody) error {
+func (s *Server) hear(ctx context.Context, n store.Sending, receiver string, in api.ToldByReceiverJSONRequestBody) error {
 	d, err := s.Store.Documents.Head(ctx, n.DocumentID)
 	if err != nil {
 		return err

@@ -13,37 +13,38 @@ import (
 )
 
 // GetRecorder answers with the recorder for browsers, as a zip.
-func (s *Server) GetRecorder(c *gin.Context) {
+func (s *Server) GetRecorder(c *gin.Context) error {
 	var b bytes.Buffer
 	if err := recorder.WriteZip(&b, "raconte-recorder"); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Header("Content-Disposition", `attachment; filename="raconte-recorder.zip"`)
 	c.Header("Content-Type", "application/zip")
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(b.Bytes()))
+	return nil
 }
 
 // packed is the signed recorder; it is made when it is asked for first.
-func (s *Server) packed(c *gin.Context) (recorder.Package, bool) {
+func (s *Server) packed() (recorder.Package, error) {
 	s.packing.Lock()
 	defer s.packing.Unlock()
 	if s.packaged.ID == "" {
 		p, err := recorder.Pack(s.Key)
 		if err != nil {
-			s.fail(c, err)
-			return p, false
+			return p, err
 		}
 		s.packaged = p
 	}
-	return s.packaged, true
+	return s.packaged, nil
 }
 
 // GetRecorderPackage answers with the signed recorder.
-func (s *Server) GetRecorderPackage(c *gin.Context) {
-	if p, ok := s.packed(c); ok {
-		c.Data(http.StatusOK, "application/x-chrome-extension", p.Data)
+func (s *Server) GetRecorderPackage(c *gin.Context) error {
+	p, err := s.packed()
+	if err != nil {
+		return err
 	}
+	return sent(c, "application/x-chrome-extension", p.Data)
 }
 
 // updates is how browsers ask for versions of what a policy has installed.
@@ -61,32 +62,33 @@ type updates struct {
 }
 
 // GetRecorderUpdates answers with the version of the signed recorder.
-func (s *Server) GetRecorderUpdates(c *gin.Context) {
-	p, ok := s.packed(c)
-	if !ok {
-		return
+func (s *Server) GetRecorderUpdates(c *gin.Context) error {
+	p, err := s.packed()
+	if err != nil {
+		return err
 	}
 	version, err := recorder.Version()
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	u := updates{Space: "http://www.google.com/update2/response", Protocol: "2.0"} // the name of the format, not an address that is asked
 	u.App.ID = p.ID
 	u.App.Check.Address, u.App.Check.Version = s.Address+"/api/recorder/raconte.crx", version
 	c.XML(http.StatusOK, u)
+	return nil
 }
 
 // GetRecorderPolicy answers with the policy for browsers on many machines.
-func (s *Server) GetRecorderPolicy(c *gin.Context) {
-	p, ok := s.packed(c)
-	if !ok {
-		return
+func (s *Server) GetRecorderPolicy(c *gin.Context) error {
+	p, err := s.packed()
+	if err != nil {
+		return err
 	}
 	c.Header("Content-Disposition", `attachment; filename="raconte-recorder-policy.json"`)
 	c.JSON(http.StatusOK, map[string]any{"ExtensionSettings": map[string]any{
 		p.ID: map[string]any{"installation_mode": "normal_installed", "update_url": s.Address + "/api/recorder/updates.xml"},
 	}})
+	return nil
 }
 
 const feed = "/api/feed/"

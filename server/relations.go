@@ -7,20 +7,15 @@ import (
 )
 
 // UseAnswer counts that a stock answer was used.
-func (s *Server) UseAnswer(c *gin.Context, id string) {
-	if err := s.Store.Documents.Used(c.Request.Context(), id); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) UseAnswer(c *gin.Context, id string) error {
+	return empty(c, s.Store.Documents.Used(c.Request.Context(), id))
 }
 
 // ListRelated answers with the documents that one was made of, and those that were made of it.
-func (s *Server) ListRelated(c *gin.Context, id string) {
+func (s *Server) ListRelated(c *gin.Context, id string) error {
 	all, err := s.Store.Documents.Related(c.Request.Context(), id, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	type related struct {
 		ID    string `json:"id"`
@@ -33,5 +28,5 @@ func (s *Server) ListRelated(c *gin.Context, id string) {
 	for _, r := range all {
 		out = append(out, related(r))
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }

@@ -13,21 +13,19 @@ import (
 )
 
 // GetRuns answers with the runs that can be checked.
-func (s *Server) GetRuns(c *gin.Context) {
+func (s *Server) GetRuns(c *gin.Context) error {
 	runs, err := s.Store.Captures.Runs(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, runs, captureAnswer))
+	return answer(c, http.StatusOK, each(s, c, runs, captureAnswer))
 }
 
 // GetRun answers with what was done in a run.
-func (s *Server) GetRun(c *gin.Context, id string, params api.GetRunParams) {
+func (s *Server) GetRun(c *gin.Context, id string, params api.GetRunParams) error {
 	session, shots, err := s.session(c, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	language := ""
 	if params.Language != nil {
@@ -37,29 +35,23 @@ func (s *Server) GetRun(c *gin.Context, id string, params api.GetRunParams) {
 	for i, shot := range shots {
 		taken[i] = capture.Taken{Shot: shot.ID, Size: figure.Size{W: shot.Width, H: shot.Height}, About: shot.About}
 	}
-	s.answer(c, http.StatusOK, api.Run{Name: session.Name, Steps: replay.Plan(taken, capture.LanguageOf(language))})
+	return answer(c, http.StatusOK, api.Run{Name: session.Name, Steps: replay.Plan(taken, capture.LanguageOf(language))})
 }
 
 // MatchElement finds what an act used on the page as it is now.
-func (s *Server) MatchElement(c *gin.Context) {
-	var in api.MatchElementJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Send the act, the size of its picture and what is on the page.")
-		return
-	}
-	s.answer(c, http.StatusOK, replay.Find(in.Action, in.Size, in.Seen))
+func (s *Server) MatchElement(c *gin.Context, in api.MatchElementJSONRequestBody) error {
+	return answer(c, http.StatusOK, replay.Find(in.Action, in.Size, in.Seen))
 }
 
 // GetReplays answers with what may take the place of the document's shots.
-func (s *Server) GetReplays(c *gin.Context, id string) {
-	w, _, err := s.visible(c, id, false)
+func (s *Server) GetReplays(c *gin.Context, id string) error {
+	w, err := s.visible(c, id, false)
 	var shots []store.Shot
 	if err == nil {
 		shots, err = s.Store.Captures.Replays(c.Request.Context(), accountOf(c).ID, w.Core().Shots())
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, shots, takenAnswer))
+	return answer(c, http.StatusOK, each(s, c, shots, takenAnswer))
 }

@@ -74,7 +74,7 @@ func dayOut(t *time.Time) *openapi_types.Date {
 }
 
 // GetApproval answers with what is asked for before a revision is released.
-func (s *Server) GetApproval(c *gin.Context, id string) {
+func (s *Server) GetApproval(c *gin.Context, id string) error {
 	ctx := c.Request.Context()
 	d, err := s.Store.Documents.Head(ctx, id)
 	var all []store.Account
@@ -82,8 +82,7 @@ func (s *Server) GetApproval(c *gin.Context, id string) {
 		all, err = s.Store.Identity.Accounts(ctx)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	rule, err := s.Store.Releases.RulesOf(ctx, d)
 	out := api.Approval{Rule: rule.Strictest(), Said: rule.Said(), May: []api.Person{}}
@@ -102,29 +101,28 @@ func (s *Server) GetApproval(c *gin.Context, id string) {
 		out.Coming = &api.Coming{Revision: d.Facts.SayRevision(coming.Number), HoldsFrom: *dayOut(coming.HoldsFrom)}
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // WithdrawComing takes back an approved revision before its day.
-func (s *Server) WithdrawComing(c *gin.Context, id string) {
-	s.done(c, s.Store.Releases.Withdraw(c.Request.Context(), id, accountOf(c).ID))
+func (s *Server) WithdrawComing(c *gin.Context, id string) error {
+	return empty(c, s.Store.Releases.Withdraw(c.Request.Context(), id, accountOf(c).ID))
 }
 
 // ListReviews answers with to whom a document was sent.
-func (s *Server) ListReviews(c *gin.Context, id string) {
+func (s *Server) ListReviews(c *gin.Context, id string) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
 	var all []store.Review
 	if err == nil {
 		all, err = s.Store.Reviews.Reviews(c.Request.Context(), id)
 	}
-	s.answerReviews(c, all, err)
+	return s.answerReviews(c, all, err)
 }
 
 // ListMyReviews answers with what waits for the caller, and what they have asked for.
-func (s *Server) ListMyReviews(c *gin.Context) {
+func (s *Server) ListMyReviews(c *gin.Context) error {
 	v := accountOf(c).Viewer()
 	all, err := s.Store.Reviews.WaitingFor(c.Request.Context(), v)
 	var asked []store.Review
@@ -136,25 +134,23 @@ func (s *Server) ListMyReviews(c *gin.Context) {
 			all = append(all, r)
 		}
 	}
-	s.answerReviews(c, all, err)
+	return s.answerReviews(c, all, err)
 }
 
-func (s *Server) answerReviews(c *gin.Context, all []store.Review, err error) {
+func (s *Server) answerReviews(c *gin.Context, all []store.Review, err error) error {
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	// Of closed ones it does not matter whether the document has changed since; of each document it is asked once.
 	present := map[string]string{}
 	for _, r := range all {
 		if _, known := present[r.DocumentID]; !known && r.ClosedAt == nil {
 			if present[r.DocumentID], err = s.Store.Reviews.DigestOf(c.Request.Context(), r.DocumentID); err != nil {
-				s.fail(c, err)
-				return
+				return err
 			}
 		}
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(r store.Review) api.Review {
+	return answer(c, http.StatusOK, each(s, c, all, func(r store.Review) api.Review {
 		return reviewAnswer(r, present[r.DocumentID], accountOf(c).ID)
 	}))
 }
@@ -184,12 +180,7 @@ func reviewAnswer(r store.Review, present, me string) api.Review {
 }
 
 // SendForReview sends a document to people.
-func (s *Server) SendForReview(c *gin.Context, id string) {
-	var in api.SentReview
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say to whom.")
-		return
-	}
+func (s *Server) SendForReview(c *gin.Context, id string, in api.SendForReviewJSONRequestBody) error {
 	ctx, me := c.Request.Context(), accountOf(c)
 	people, err := s.people(ctx, in.People, in.Groups)
 	var sent store.Review
@@ -199,16 +190,13 @@ func (s *Server) SendForReview(c *gin.Context, id string) {
 		sent, findings, err = s.Store.Reviews.SendForReview(ctx, r, people, in.Seq, me)
 	}
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
-		return
+		return problem(http.StatusConflict, "Someone changed the document since you saw it. Read what is new, then try again.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if readiness.Blocks(findings) {
-		s.answer(c, http.StatusUnprocessableEntity, api.Findings{Message: "The document can't be sent before these are fixed.", Findings: findings})
-		return
+		return answer(c, http.StatusUnprocessableEntity, api.Findings{Message: "The document can't be sent before these are fixed.", Findings: findings})
 	}
 	d, err := s.Store.Documents.Head(ctx, id)
 	if err == nil {
@@ -226,7 +214,7 @@ func (s *Server) SendForReview(c *gin.Context, id string) {
 	}
 	s.reviewed(id)
 	sent.Title = d.Title
-	s.answer(c, http.StatusCreated, reviewAnswer(sent, sent.Digest, me.ID))
+	return answer(c, http.StatusCreated, reviewAnswer(sent, sent.Digest, me.ID))
 }
 
 // reviewed tells the screens that show a document's reviews.
@@ -235,37 +223,30 @@ func (s *Server) reviewed(id string) {
 }
 
 // EndReview waits for no more answers.
-func (s *Server) EndReview(c *gin.Context, id, review string) {
+func (s *Server) EndReview(c *gin.Context, id, review string) error {
 	err := s.Store.Reviews.EndReview(c.Request.Context(), id, review)
 	if err == nil {
 		s.reviewed(id)
 	}
-	s.done(c, err)
+	return empty(c, err)
 }
 
 // AnswerReview keeps what someone says who was asked.
-func (s *Server) AnswerReview(c *gin.Context, id, review string) {
-	var in api.AnswerReviewJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say whether there is an objection.")
-		return
-	}
+func (s *Server) AnswerReview(c *gin.Context, id, review string, in api.AnswerReviewJSONRequestBody) error {
 	words := strings.TrimSpace(of(in.Words))
 	if in.Answer == api.AnswerReviewJSONBodyAnswerChanges && words == "" {
-		problem(c, http.StatusUnprocessableEntity, "Say in a few words what should change.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Say in a few words what should change.")
 	}
 	ctx, me := c.Request.Context(), accountOf(c)
 	r, err := s.Store.Reviews.Answer(ctx, id, review, me.ID, string(in.Answer), words)
 	said := map[api.AnswerReviewJSONBodyAnswer]string{api.AnswerReviewJSONBodyAnswerFine: "has no objection to", api.AnswerReviewJSONBodyAnswerChanges: "asks for changes in"}[in.Answer]
-	s.answered(c, r, err, fmt.Sprintf("%s %s “%s”.", me.DisplayName, said, r.Title), words)
+	return s.answered(c, r, err, fmt.Sprintf("%s %s “%s”.", me.DisplayName, said, r.Title), words)
 }
 
 // answered tells who has asked what came of it.
-func (s *Server) answered(c *gin.Context, r store.Review, err error, told, words string) {
+func (s *Server) answered(c *gin.Context, r store.Review, err error, told, words string) error {
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	ctx, me := c.Request.Context(), accountOf(c)
 	d, err := s.Store.Documents.Head(ctx, r.DocumentID)
@@ -279,26 +260,21 @@ func (s *Server) answered(c *gin.Context, r store.Review, err error, told, words
 	s.reviewed(r.DocumentID)
 	present, err := s.Store.Reviews.DigestOf(ctx, r.DocumentID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, reviewAnswer(r, present, me.ID))
+	return answer(c, http.StatusOK, reviewAnswer(r, present, me.ID))
 }
 
 // SignReview signs a document, or refuses to.
-func (s *Server) SignReview(c *gin.Context, id, review string) {
-	var in api.SignReviewJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what you sign.")
-		return
-	}
+func (s *Server) SignReview(c *gin.Context, id, review string, in api.SignReviewJSONRequestBody) error {
 	me, words := accountOf(c), strings.TrimSpace(of(in.Words))
 	if of(in.Refuse) && words == "" {
-		problem(c, http.StatusUnprocessableEntity, "Say in a few words why not.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Say in a few words why not.")
 	}
-	if !of(in.Refuse) && !s.signsThemselves(c, of(in.Password)) {
-		return
+	if !of(in.Refuse) {
+		if err := s.signsThemselves(c, of(in.Password)); err != nil {
+			return err
+		}
 	}
 	ctx := c.Request.Context()
 	before, err := s.Store.Documents.Head(ctx, id)
@@ -324,75 +300,63 @@ func (s *Server) SignReview(c *gin.Context, id, review string) {
 			}
 		}
 	}
-	s.answered(c, r, err, told, words)
+	return s.answered(c, r, err, told, words)
 }
 
 // signsThemselves asks for the password again, or, of who has none since the house's own sign-in knows them, that they
-// have just come through it. Not so: it has answered.
-func (s *Server) signsThemselves(c *gin.Context, password string) bool {
+// have just come through it.
+func (s *Server) signsThemselves(c *gin.Context, password string) error {
 	if accountOf(c).PasswordHash != "" {
 		return s.itIsThem(c, password)
 	}
 	at := time.Unix(s.sessions.GetInt64(c.Request.Context(), "signed-in"), 0)
 	if time.Since(at) > freshSignIn {
-		problem(c, http.StatusUnprocessableEntity, "Your house’s sign-in has to say that it is you: sign in there once more, and sign within five minutes. Nothing was signed.")
-		return false
+		return problem(http.StatusUnprocessableEntity, "Your house’s sign-in has to say that it is you: sign in there once more, and sign within five minutes. Nothing was signed.")
 	}
-	return true
+	return nil
 }
 
 // freshSignIn is for how long someone without a password counts as having just signed in.
 const freshSignIn = 5 * time.Minute
 
 // SayStillValid moves the day of a document's next review on.
-func (s *Server) SayStillValid(c *gin.Context, id string) {
-	var in api.SayStillValidJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the day of the next review.")
-		return
-	}
+func (s *Server) SayStillValid(c *gin.Context, id string, in api.SayStillValidJSONRequestBody) error {
 	me := accountOf(c)
 	review := in.Review.Format(time.DateOnly)
 	if review <= s.Store.Today() {
-		problem(c, http.StatusUnprocessableEntity, "The next review lies ahead. Choose a later day.")
-		return
+		return problem(http.StatusUnprocessableEntity, "The next review lies ahead. Choose a later day.")
 	}
 	d, err := s.Store.Documents.Head(c.Request.Context(), id)
 	if err == nil && d.Owner != me.DisplayName && !may(c, access.Edit, access.Thing{}) && !may(c, access.Approve, access.Thing{}) {
-		problem(c, http.StatusForbidden, "This is for who answers for the document.")
-		return
+		return problem(http.StatusForbidden, "This is for who answers for the document.")
 	}
 	if err == nil {
 		d, err = s.Store.Releases.StillValid(c.Request.Context(), id, review, strings.TrimSpace(of(in.Note)), me.ID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.publish(d, "")
-	s.answer(c, http.StatusOK, s.summary(d))
+	return answer(c, http.StatusOK, s.summary(d))
 }
 
 // GetValidity tells whoever holds a printed page whether it is still valid. The document's name is told to who may read
 // it.
-func (s *Server) GetValidity(c *gin.Context, id string, number int) {
+func (s *Server) GetValidity(c *gin.Context, id string, number int) error {
 	ctx := c.Request.Context()
 	d, err := s.Store.Documents.Head(ctx, id)
 	out := api.Validity{State: api.ValidityStateUnknown}
 	if errors.Is(err, store.ErrNotFound) {
-		s.answer(c, http.StatusOK, out)
-		return
+		return answer(c, http.StatusOK, out)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	reads := may(c, access.Read, access.Thing{Folder: of(d.FolderID)})
 	if number <= d.Revision {
 		valid, err := s.Store.Releases.RevisionHead(ctx, id, d.Revision)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		said, by := d.Facts.SayRevision(number), d.Facts.SayRevision(d.Revision)
 		out.Revision, out.Since = &said, &valid.MadeAt
@@ -413,5 +377,5 @@ func (s *Server) GetValidity(c *gin.Context, id string, number int) {
 			out.Title = &valid.Title
 		}
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }

@@ -49,7 +49,6 @@ type Server struct {
 	asks       *asks
 	events     *broker
 	presence   *presence
-	documents  *kept.Cache[store.Whole]
 	read       *kept.Cache[string] // what documents are kept under there that readers have asked for
 	answers    *kept.Cache[[]byte] // of documents, as readers get them
 	pages      *kept.Cache[[]byte] // as they are answered
@@ -67,24 +66,12 @@ type Server struct {
 
 var _ api.ServerInterface = (*Server)(nil)
 
-// Bytes of documents that were read, in memory, and of computed pages, as JSON.
+// Bytes in memory of computed pages and answers, as JSON, and of parcels.
 const (
-	mostDocuments = 160 << 20
-	mostPages     = 48 << 20
-	mostParcels   = 48 << 20
-	mostRead      = 4 << 20
+	mostPages   = 48 << 20
+	mostParcels = 48 << 20
+	mostRead    = 4 << 20
 )
-
-// sizeOf is about how much a document takes in memory: several times its stored content.
-func sizeOf(w store.Whole) int {
-	n := 4096 + 1000*len(w.Shots)
-	for _, rows := range [][]store.Block{w.Rows, w.Removed} {
-		for _, r := range rows {
-			n += 500 + 8*max(r.Bytes, 500)
-		}
-	}
-	return n
-}
 
 // weightOf is how much a parcel takes in memory.
 func weightOf(p works.Parcel) int {
@@ -99,7 +86,7 @@ func weightOf(p works.Parcel) int {
 func New(c Config) (*Server, error) {
 	s := &Server{
 		Config: c, throttle: newThrottle(), asks: newAsks(c.Store), events: newBroker(), presence: newPresence(), closing: make(chan struct{}),
-		documents: kept.New(mostDocuments, sizeOf), answers: kept.New(mostPages, func(raw []byte) int { return len(raw) }), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
+		answers: kept.New(mostPages, func(raw []byte) int { return len(raw) }), pages: kept.New(mostPages, func(raw []byte) int { return len(raw) }),
 		parcels: kept.New(mostParcels, weightOf), read: kept.New(mostRead, func(key string) int { return len(key) + 300 }),
 		checking: make(chan struct{}, 2), importing: make(chan struct{}, 2), weighing: make(chan struct{}, 1), forgetting: make(chan struct{}, 4),
 	}
@@ -141,7 +128,7 @@ func (s *Server) Handler() (http.Handler, error) {
 	r.Use(s.trace, s.recoverPanics, timed(ops), paced)
 	r.NoRoute(func(c *gin.Context) {
 		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
-			problem(c, http.StatusNotFound, "There is nothing at this address.")
+			end(c, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
 		s.serveWeb(c)
@@ -149,7 +136,10 @@ func (s *Server) Handler() (http.Handler, error) {
 	group := r.Group("", s.authorize(needs), s.within(ops))
 	api.RegisterHandlersWithOptions(group, s, api.GinServerOptions{
 		ErrorHandler: func(c *gin.Context, err error, code int) {
-			problem(c, code, "The request is not in order: "+err.Error())
+			if code == http.StatusBadRequest {
+				err = problem(code, "The request is not in order: "+err.Error())
+			}
+			s.fail(c, err)
 		},
 	})
 	guard := http.NewCrossOriginProtection()
@@ -197,12 +187,11 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 }
 
 // GetHealth tells whether the application and its database answer.
-func (s *Server) GetHealth(c *gin.Context) {
+func (s *Server) GetHealth(c *gin.Context) error {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
 	defer cancel()
 	if err := s.Store.Ping(ctx); err != nil {
-		problem(c, http.StatusServiceUnavailable, "The database does not answer.")
-		return
+		return problem(http.StatusServiceUnavailable, "The database does not answer.")
 	}
-	s.answer(c, http.StatusOK, api.Health{Status: api.Well})
+	return answer(c, http.StatusOK, api.Health{Status: api.Well})
 }

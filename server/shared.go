@@ -3,7 +3,6 @@ package server
 import (
 	"bytes"
 	"context"
-	"fmt"
 	"mime"
 	"net/http"
 	"strings"
@@ -24,76 +23,28 @@ import (
 )
 
 // sharedDocument is the document of a link as its reader has it: the valid revision, or the fixed one.
-func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (store.Whole, error) {
+func (s *Server) sharedDocument(c *gin.Context, sh store.Share) (works.Reading, error) {
 	ctx := pictures.For(c.Request.Context(), "link "+sh.ID)
 	c.Request = c.Request.WithContext(ctx)
 	head, err := s.Store.Documents.Head(ctx, sh.DocumentID)
 	if err != nil {
-		return store.Whole{}, err
+		return works.Reading{}, err
 	}
-	if head.State == document.Retired {
-		return store.Whole{}, refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
-	}
-	if sh.Converses {
-		return s.followedRequest(ctx, sh)
-	}
-	number := sh.Revision
-	if number == 0 {
-		number = head.Revision
+	if head.State == document.Retired { // what takes its place is not told to whoever has a link
+		return works.Reading{}, refusal.New("“%s” is retired: it is not valid any more. Nobody should follow it.", head.Title)
 	}
 	v, err := s.Store.Exchange.GuestViewer(ctx, sh)
-	var withheld string
-	if err == nil {
-		withheld, err = s.Store.Releases.WithheldKey(ctx, sh.DocumentID, number)
-	}
 	if err != nil {
-		return store.Whole{}, err
+		return works.Reading{}, err
 	}
-	if withheld != "" && number != head.Revision {
-		// Its pictures conceal it; its words may still tell it.
-		return store.Whole{}, refusal.New("Something in this revision was concealed since, so that it is not shown any more. Ask whoever gave you the link for one to the valid revision.")
-	}
-	around, err := s.Store.Documents.AroundOf(ctx, sh.DocumentID, true, v)
-	made := ""
-	if err == nil && len(around) > 0 {
-		made, err = s.Store.Documents.Composition(ctx, around)
-	}
-	if err != nil {
-		return store.Whole{}, err
-	}
-	key := fmt.Sprintf("%s by a link %d of %d %s %s", sh.DocumentID, number, head.Revision, withheld, made)
-	if w, ok := s.documents.Get(key); ok {
-		return w, nil
-	}
-	w, err := s.Store.Documents.Revision(ctx, sh.DocumentID, number)
-	if err == nil {
-		w.State = document.Ready
-		w, err = s.Works.Read(ctx, w, true, v)
-	}
-	if err == nil {
-		s.documents.Add(key, w)
-	}
-	return w, err
-}
-
-// followedRequest is a request as its asker follows it: as it is written.
-func (s *Server) followedRequest(ctx context.Context, sh store.Share) (store.Whole, error) {
-	v, err := s.Store.Exchange.GuestViewer(ctx, sh)
-	var w store.Whole
-	if err == nil {
-		w, err = s.Store.Documents.Whole(ctx, sh.DocumentID)
-	}
-	if err != nil {
-		return w, err
-	}
-	return s.Works.Read(ctx, w, false, v)
+	return s.Works.Reading(ctx, v, sh.DocumentID, works.Which{Asked: sh.Converses, Revision: sh.Revision})
 }
 
 // ListSharedComments answers with what is said of a request, for its asker.
-func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListSharedCommentsParams) {
-	sh, ok := s.shared(c, token, p.Opening)
-	if !ok {
-		return
+func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListSharedCommentsParams) error {
+	sh, err := s.shared(c, token, p.Opening)
+	if err != nil {
+		return err
 	}
 	type said struct {
 		At   time.Time `json:"at"`
@@ -104,8 +55,7 @@ func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListShar
 	if sh.Converses {
 		all, err := s.Store.Reviews.Comments(c.Request.Context(), sh.DocumentID)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		for _, one := range all {
 			// What is said at a place of the text is said among those who help.
@@ -114,26 +64,25 @@ func (s *Server) ListSharedComments(c *gin.Context, token string, p api.ListShar
 			}
 		}
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // fromShare answers with something of the document that a link shows.
-func (s *Server) fromShare(c *gin.Context, token string, opening *string, answer func(store.Share, store.Whole)) {
-	sh, ok := s.shared(c, token, opening)
-	if !ok {
-		return
+func (s *Server) fromShare(c *gin.Context, token string, opening *string, answered func(store.Share, store.Whole) error) error {
+	sh, err := s.shared(c, token, opening)
+	if err != nil {
+		return err
 	}
 	w, err := s.sharedDocument(c, sh)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	answer(sh, w)
+	return answered(sh, w.Whole)
 }
 
 // GetShared answers with the document of a link.
-func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) {
-	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) error {
+	return s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) error {
 		out := s.documentAnswer(w)
 		forReader(&out)
 		out.Summary.Folder = nil
@@ -141,36 +90,35 @@ func (s *Server) GetShared(c *gin.Context, token string, p api.GetSharedParams) 
 			o.Address = ""
 			(*out.Others)[id] = o
 		}
-		s.answer(c, http.StatusOK, out)
+		return answer(c, http.StatusOK, out)
 	})
 }
 
 // GetSharedState answers with which revision a link shows.
-func (s *Server) GetSharedState(c *gin.Context, token string, p api.GetSharedStateParams) {
-	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+func (s *Server) GetSharedState(c *gin.Context, token string, p api.GetSharedStateParams) error {
+	return s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) error {
 		out := struct {
 			Revision int   `json:"revision"`
 			Seq      int64 `json:"seq"`
 		}{w.Document.Revision, w.Seq}
-		s.answer(c, http.StatusOK, out)
+		return answer(c, http.StatusOK, out)
 	})
 }
 
 // GetSharedFigure answers with a finished picture.
-func (s *Server) GetSharedFigure(c *gin.Context, token, figure string, p api.GetSharedFigureParams) {
-	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) { s.sendFigure(c, w, figure, of(p.Width)) })
+func (s *Server) GetSharedFigure(c *gin.Context, token, figure string, p api.GetSharedFigureParams) error {
+	return s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) error { return s.sendFigure(c, w, figure, of(p.Width)) })
 }
 
 // GetSharedPage answers with a page of a filed PDF.
-func (s *Server) GetSharedPage(c *gin.Context, token string, page int, p api.GetSharedPageParams) {
-	s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) {
+func (s *Server) GetSharedPage(c *gin.Context, token string, page int, p api.GetSharedPageParams) error {
+	return s.fromShare(c, token, p.Opening, func(_ store.Share, w store.Whole) error {
 		f, err := s.sharedFile(c.Request.Context(), w)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		defer f.Close()
-		s.sendPage(c, *w.Facts.File, f, page)
+		return s.sendPage(c, *w.Facts.File, f, page)
 	})
 }
 
@@ -183,18 +131,16 @@ func (s *Server) sharedFile(ctx context.Context, w store.Whole) (blobs.Blob, err
 
 // GetSharedPDF answers with the document as a PDF. Where a link asks for no password and has no limit, its address is
 // enough.
-func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFParams) {
+func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFParams) error {
 	ctx := c.Request.Context()
 	sh, err := s.Store.Exchange.ShareWith(ctx, hashToken(token))
 	if err != nil || sh.PasswordHash != "" || sh.Most > 0 {
-		var ok bool
-		if sh, ok = s.shared(c, token, p.Opening); !ok {
-			return
+		if sh, err = s.shared(c, token, p.Opening); err != nil {
+			return err
 		}
 	}
 	if !sh.Downloads {
-		problem(c, http.StatusForbidden, "This link is for reading. It does not let the document be taken.")
-		return
+		return problem(http.StatusForbidden, "This link is for reading. It does not let the document be taken.")
 	}
 	w, err := s.sharedDocument(c, sh)
 	var data []byte
@@ -207,20 +153,20 @@ func (s *Server) GetSharedPDF(c *gin.Context, token string, p api.GetSharedPDFPa
 		}
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Header("X-Robots-Tag", "noindex, nofollow")
 	c.Header("Content-Disposition", mime.FormatMediaType("inline", map[string]string{"filename": w.Title + ".pdf"}))
 	c.Header("Content-Type", "application/pdf")
 	http.ServeContent(c.Writer, c.Request, "", time.Time{}, bytes.NewReader(data))
+	return nil
 }
 
 // sharedPDF is the document as a PDF, kept as long as nothing of it changes.
-func (s *Server) sharedPDF(c *gin.Context, w store.Whole) ([]byte, error) {
+func (s *Server) sharedPDF(c *gin.Context, w works.Reading) ([]byte, error) {
 	ctx := c.Request.Context()
 	if w.Facts.File != nil {
-		f, err := s.sharedFile(ctx, w)
+		f, err := s.sharedFile(ctx, w.Whole)
 		if err != nil {
 			return nil, err
 		}
@@ -229,51 +175,35 @@ func (s *Server) sharedPDF(c *gin.Context, w store.Whole) ([]byte, error) {
 		_, err = out.ReadFrom(f)
 		return out.Bytes(), err
 	}
-	withheld, err := s.Store.Releases.WithheldKey(ctx, w.ID, w.Document.Revision)
-	if err != nil {
-		return nil, err
-	}
-	made, err := s.Store.Documents.Composition(ctx, w.Around)
-	if err != nil {
-		return nil, err
-	}
-	name := fmt.Sprintf("pdf of %s %d of %d %s %s", w.ID, w.Document.Revision, w.Latest, withheld, made)
-	file, err := s.Pictures.Kept(ctx, name, "application/pdf", func(ctx context.Context) ([]byte, error) {
+	file, err := s.Pictures.Kept(ctx, "pdf of "+w.Key, "application/pdf", func(ctx context.Context) ([]byte, error) {
 		var out bytes.Buffer
-		err := s.Works.PDF(ctx, &out, w)
+		err := s.Works.PDF(ctx, &out, w.Whole)
 		return out.Bytes(), err
 	})
 	return file.Data, err
 }
 
 // AddSharedComment keeps a comment of someone without an account, under the name that they give.
-func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedCommentParams) {
-	var in api.AddSharedCommentJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say something, and who you are.")
-		return
-	}
-	sh, ok := s.shared(c, token, p.Opening)
-	if !ok {
-		return
+func (s *Server) AddSharedComment(c *gin.Context, token string, p api.AddSharedCommentParams, in api.AddSharedCommentJSONRequestBody) error {
+	sh, err := s.shared(c, token, p.Opening)
+	if err != nil {
+		return err
 	}
 	if !sh.Comments {
-		problem(c, http.StatusForbidden, "This link is for reading. It does not take comments.")
-		return
+		return problem(http.StatusForbidden, "This link is for reading. It does not take comments.")
 	}
-	if s.mustWait(c, s.throttle.forAccount("comments by "+sh.ID, c.ClientIP())) {
-		return
+	if err := s.mustWait(c, s.throttle.forAccount("comments by "+sh.ID, c.ClientIP())); err != nil {
+		return err
 	}
 	name, body := strings.TrimSpace(text.Plain(in.Name)), strings.TrimSpace(strings.ReplaceAll(in.Body, "\x00", ""))
 	if name == "" || body == "" {
-		problem(c, http.StatusUnprocessableEntity, "Say something, and who you are.")
-		return
+		return problem(http.StatusUnprocessableEntity, "Say something, and who you are.")
 	}
-	err := s.Store.Reviews.AddComment(c.Request.Context(), store.Comment{
+	err = s.Store.Reviews.AddComment(c.Request.Context(), store.Comment{
 		ID: in.Id, DocumentID: sh.DocumentID, Place: comment.Place{Block: of(in.Block)}, Body: body, Mentions: []string{}, MadeBy: sh.MadeBy, Guest: name,
 	})
 	if err == nil && sh.Converses {
 		err = s.Works.AskedAgain(c.Request.Context(), sh.DocumentID, body, sh.MadeBy)
 	}
-	s.commented(c, sh.DocumentID, err)
+	return s.commented(c, sh.DocumentID, err)
 }

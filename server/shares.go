@@ -22,36 +22,32 @@ func shareAnswer(sh store.Share) api.Share {
 }
 
 // ListShares answers with the links of a document.
-func (s *Server) ListShares(c *gin.Context, id string) {
+func (s *Server) ListShares(c *gin.Context, id string) error {
 	_, err := s.Store.Documents.Head(c.Request.Context(), id)
-	s.answerShares(c, id, err)
+	return s.answerShares(c, id, err)
 }
 
 // ListAllShares answers with all links of the house.
-func (s *Server) ListAllShares(c *gin.Context) { s.answerShares(c, "", nil) }
+func (s *Server) ListAllShares(c *gin.Context) error { return s.answerShares(c, "", nil) }
 
-func (s *Server) answerShares(c *gin.Context, id string, err error) {
+func (s *Server) answerShares(c *gin.Context, id string, err error) error {
 	var all []store.Share
 	if err == nil {
 		all, err = s.Store.Exchange.Shares(c.Request.Context(), id, accountOf(c).Viewer())
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, shareAnswer))
+	return answer(c, http.StatusOK, each(s, c, all, shareAnswer))
 }
 
 // AddShare makes a link.
-func (s *Server) AddShare(c *gin.Context, id string) {
-	var in api.NewShare
-	if err := c.ShouldBindJSON(&in); err != nil || strings.TrimSpace(in.Name) == "" {
-		problem(c, http.StatusBadRequest, "Say whom or what the link is for.")
-		return
+func (s *Server) AddShare(c *gin.Context, id string, in api.AddShareJSONRequestBody) error {
+	if strings.TrimSpace(in.Name) == "" {
+		return problem(http.StatusBadRequest, "Say whom or what the link is for.")
 	}
 	if in.LastDay != nil && in.LastDay.Format("2006-01-02") < s.Store.Today() {
-		problem(c, http.StatusUnprocessableEntity, "The last day is over already.")
-		return
+		return problem(http.StatusUnprocessableEntity, "The last day is over already.")
 	}
 	token := newToken()
 	sh := store.Share{
@@ -66,22 +62,21 @@ func (s *Server) AddShare(c *gin.Context, id string) {
 		sh, err = s.Store.Exchange.AddShare(c.Request.Context(), sh)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	sh.MadeName = accountOf(c).DisplayName
-	s.answer(c, http.StatusCreated, api.MadeShare{Share: shareAnswer(sh), Address: s.Address + "/s/" + token})
+	return answer(c, http.StatusCreated, api.MadeShare{Share: shareAnswer(sh), Address: s.Address + "/s/" + token})
 }
 
 // RevokeShare ends a link.
-func (s *Server) RevokeShare(c *gin.Context, id, share string) {
-	s.done(c, s.Store.Exchange.RevokeShare(c.Request.Context(), id, share, accountOf(c).ID))
+func (s *Server) RevokeShare(c *gin.Context, id, share string) error {
+	return empty(c, s.Store.Exchange.RevokeShare(c.Request.Context(), id, share, accountOf(c).ID))
 }
 
 const shareGone = "This link is not valid, or not any more. Ask whoever gave it to you."
 
 // shared is the link that a request came by, where its reader has opened it. Not ok: it has answered.
-func (s *Server) shared(c *gin.Context, token string, opening *string) (store.Share, bool) {
+func (s *Server) shared(c *gin.Context, token string, opening *string) (store.Share, error) {
 	c.Header("X-Robots-Tag", "noindex, nofollow")
 	sh, err := s.Store.Exchange.ShareWith(c.Request.Context(), hashToken(token))
 	opened := false
@@ -90,40 +85,31 @@ func (s *Server) shared(c *gin.Context, token string, opening *string) (store.Sh
 	}
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		problem(c, http.StatusNotFound, shareGone)
-	case err != nil:
-		s.fail(c, err)
-	case !opened:
-		problem(c, http.StatusUnauthorized, "Open the link first.")
-	default:
-		return sh, true
+		err = problem(http.StatusNotFound, shareGone)
+	case err == nil && !opened:
+		err = problem(http.StatusUnauthorized, "Open the link first.")
 	}
-	return sh, false
+	return sh, err
 }
 
 // OpenShared opens a link.
-func (s *Server) OpenShared(c *gin.Context, token string) {
-	var in api.OpenSharedJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Open the link with its password, or with nothing.")
-		return
-	}
+func (s *Server) OpenShared(c *gin.Context, token string, in api.OpenSharedJSONRequestBody) error {
 	c.Header("X-Robots-Tag", "noindex, nofollow")
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	ctx := c.Request.Context()
 	sh, err := s.Store.Exchange.ShareWith(ctx, hashToken(token))
 	if errors.Is(err, store.ErrNotFound) {
-		problem(c, http.StatusNotFound, shareGone)
-		return
+		return problem(http.StatusNotFound, shareGone)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	if sh.PasswordHash != "" && !s.opensWith(c, sh, of(in.Password)) {
-		return
+	if sh.PasswordHash != "" {
+		if err := s.opensWith(c, sh, of(in.Password)); err != nil {
+			return err
+		}
 	}
 	w, err := s.sharedDocument(c, sh)
 	opening := newToken()
@@ -131,35 +117,32 @@ func (s *Server) OpenShared(c *gin.Context, token string) {
 		err = s.Store.Exchange.OpenShare(ctx, sh.ID, hashToken(opening))
 	}
 	if errors.Is(err, store.ErrLimit) {
-		problem(c, http.StatusForbidden, "This link has been opened as often as it may be. Ask whoever gave it to you.")
-		return
+		return problem(http.StatusForbidden, "This link has been opened as often as it may be. Ask whoever gave it to you.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, api.Opening{Opening: opening, Title: w.Title, Comments: sh.Comments, Downloads: sh.Downloads, Converses: sh.Converses})
+	return answer(c, http.StatusOK, api.Opening{Opening: opening, Title: w.Title, Comments: sh.Comments, Downloads: sh.Downloads, Converses: sh.Converses})
 }
 
-// opensWith tells whether a password is that of a link. Not so: it has answered.
-func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) bool {
-	needs := api.Password
+// opensWith fails where a password is not that of a link.
+func (s *Server) opensWith(c *gin.Context, sh store.Share, password string) error {
 	if password == "" {
-		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "A password is asked for.", Needs: &needs})
-		return false
+		return needs(api.Password, "A password is asked for.")
 	}
-	if s.mustWait(c, s.throttle.forAccount("link "+sh.ID, c.ClientIP())) {
-		return false
+	if err := s.mustWait(c, s.throttle.forAccount("link "+sh.ID, c.ClientIP())); err != nil {
+		return err
 	}
-	match, ok := s.passwordIs(c, password, sh.PasswordHash)
-	if ok && !match {
+	match, err := s.passwordIs(c, password, sh.PasswordHash)
+	if err != nil {
+		return err
+	}
+	if !match {
 		s.throttle.failed("link "+sh.ID, c.ClientIP())
-		c.AbortWithStatusJSON(http.StatusUnauthorized, api.Problem{Message: "The password is wrong.", Needs: &needs})
+		return needs(api.Password, "The password is wrong.")
 	}
-	if match {
-		s.throttle.succeeded("link "+sh.ID, c.ClientIP())
-	}
-	return match
+	s.throttle.succeeded("link "+sh.ID, c.ClientIP())
+	return nil
 }
 
 // framesOf are the origins of pages that may show links in a frame. The error is a refusal where one is no origin (RFC

@@ -19,7 +19,7 @@ import (
 const mostFound = 120
 
 // FindShots answers with the caller's own shots.
-func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
+func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) error {
 	q := store.ShotQuery{Placed: p.Placed, Most: mostFound}
 	if p.Window != nil {
 		q.Window = *p.Window
@@ -41,8 +41,7 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 	}
 	for _, t := range []time.Time{q.After, dayOf(p.Day)} {
 		if y := t.Year(); !t.IsZero() && (y < 1990 || y > 2199) {
-			problem(c, http.StatusBadRequest, "The time lies outside the years 1990 to 2199.")
-			return
+			return problem(http.StatusBadRequest, "The time lies outside the years 1990 to 2199.")
 		}
 	}
 	if p.Day != nil {
@@ -55,10 +54,9 @@ func (s *Server) FindShots(c *gin.Context, p api.FindShotsParams) {
 	}
 	shots, err := s.Store.Captures.FindShots(c.Request.Context(), accountOf(c).ID, q)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, shots, takenAnswer))
+	return answer(c, http.StatusOK, each(s, c, shots, takenAnswer))
 }
 
 func dayOf(day *openapi_types.Date) time.Time {
@@ -69,14 +67,13 @@ func dayOf(day *openapi_types.Date) time.Time {
 }
 
 // GetTaken answers with what is known of a shot.
-func (s *Server) GetTaken(c *gin.Context, id string) {
-	if !s.seesShot(c, id) {
-		return
+func (s *Server) GetTaken(c *gin.Context, id string) error {
+	if err := s.seesShot(c, id); err != nil {
+		return err
 	}
 	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := takenAnswer(shot)
 	words := make([]scene.Rect, 0, len(shot.Words))
@@ -84,58 +81,43 @@ func (s *Server) GetTaken(c *gin.Context, id string) {
 		words = append(words, w.Rect)
 	}
 	out.Words = &words
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // DiscardShots takes shots out of their sessions or brings them back.
-func (s *Server) DiscardShots(c *gin.Context) {
-	var in api.DiscardShotsJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil || len(in.Shots) > 5000 {
-		problem(c, http.StatusBadRequest, "Name the shots, at most 5,000.")
-		return
+func (s *Server) DiscardShots(c *gin.Context, in api.DiscardShotsJSONRequestBody) error {
+	if len(in.Shots) > 5000 {
+		return problem(http.StatusBadRequest, "Name the shots, at most 5,000.")
 	}
-	if err := s.Store.Captures.Discard(c.Request.Context(), accountOf(c).ID, in.Shots, in.Discarded); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+	return empty(c, s.Store.Captures.Discard(c.Request.Context(), accountOf(c).ID, in.Shots, in.Discarded))
 }
 
 // GetRoom answers with how much the caller's shots take.
-func (s *Server) GetRoom(c *gin.Context) {
+func (s *Server) GetRoom(c *gin.Context) error {
 	r, err := s.Store.Captures.Room(c.Request.Context(), accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, api.Room{
+	return answer(c, http.StatusOK, api.Room{
 		Shots: r.Shots, Bytes: r.Bytes, UnusedShots: r.UnusedShots, UnusedBytes: r.UnusedBytes, Reads: s.Works.Reader.Languages(),
 	})
 }
 
 // ScaleShot adds a smaller copy of a shot.
-func (s *Server) ScaleShot(c *gin.Context, id string) {
-	var in api.ScaleShotJSONRequestBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say how wide the copy is to be.")
-		return
-	}
+func (s *Server) ScaleShot(c *gin.Context, id string, in api.ScaleShotJSONRequestBody) error {
 	shot, err := s.Store.Captures.Shot(c.Request.Context(), id)
 	if err == nil && shot.CreatedBy != accountOf(c).ID {
 		err = store.ErrNotFound
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if in.Width < 16 || in.Width >= shot.Width {
-		problem(c, http.StatusBadRequest, fmt.Sprintf("The copy is 16 to %d pixels wide.", shot.Width-1))
-		return
+		return problem(http.StatusBadRequest, fmt.Sprintf("The copy is 16 to %d pixels wide.", shot.Width-1))
 	}
 	data, err := s.Pictures.Smaller(c.Request.Context(), shot, in.Width)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	k := float64(in.Width) / float64(shot.Width)
 	copied, err := s.Pictures.Keep(c.Request.Context(), pictures.Arrival{
@@ -145,9 +127,8 @@ func (s *Server) ScaleShot(c *gin.Context, id string) {
 		err = s.Store.Captures.PlaceBehind(c.Request.Context(), shot.CreatedBy, *shot.CaptureID, copied.ID, shot.ID)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.Works.Arrived(c.Request.Context(), copied)
-	s.answer(c, http.StatusCreated, takenAnswer(copied))
+	return answer(c, http.StatusCreated, takenAnswer(copied))
 }

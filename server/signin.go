@@ -33,19 +33,13 @@ var nobody = sync.OnceValue(func() string {
 })
 
 // SignIn starts a session.
-func (s *Server) SignIn(c *gin.Context) {
-	var in api.Credentials
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give a name and a password.")
-		return
-	}
-	if s.mustWait(c, s.throttle.fromAddress(c.ClientIP())) {
-		return
+func (s *Server) SignIn(c *gin.Context, in api.SignInJSONRequestBody) error {
+	if err := s.mustWait(c, s.throttle.fromAddress(c.ClientIP())); err != nil {
+		return err
 	}
 	a, err := s.Store.Identity.AccountNamed(c.Request.Context(), in.Name)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		s.fail(c, err)
-		return
+		return err
 	}
 	who, hash := a.ID, a.PasswordHash
 	if hash == "" { // there is no such person, or they have no password: the answer takes as long
@@ -57,54 +51,47 @@ func (s *Server) SignIn(c *gin.Context) {
 	}
 	place, err := s.placeOf(c, a.ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	if s.mustWait(c, s.throttle.forAccount(who, place)) {
-		return
+	if err := s.mustWait(c, s.throttle.forAccount(who, place)); err != nil {
+		return err
 	}
-	match, ok := s.passwordIs(c, in.Password, hash)
-	if !ok {
-		return
+	match, err := s.passwordIs(c, in.Password, hash)
+	if err != nil {
+		return err
 	}
 	if !match || a.PasswordHash == "" {
 		s.throttle.failed(who, place)
-		problem(c, http.StatusUnauthorized, "Name and password do not match. Check both and try again.")
-		return
+		return problem(http.StatusUnauthorized, "Name and password do not match. Check both and try again.")
 	}
 	if a.DisabledAt != nil {
-		problem(c, http.StatusForbidden, "This account is disabled. Ask your administrator.")
-		return
+		return problem(http.StatusForbidden, "This account is disabled. Ask your administrator.")
 	}
 	if a.OTPSecret != "" {
 		if of(in.Code) == "" {
-			s.needCode(c, "Give the one-time code that your authenticator shows.")
-			return
+			return needs(api.Code, "Give the one-time code that your authenticator shows.")
 		}
 		fits, err := s.codeIs(c, a, *in.Code)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		if !fits {
 			s.throttle.failed(who, place)
-			s.needCode(c, "The code is wrong, or was used before. Give the next that your authenticator shows, or one for recovery.")
-			return
+			return needs(api.Code, "The code is wrong, or was used before. Give the next that your authenticator shows, or one for recovery.")
 		}
 	}
 	s.throttle.succeeded(who, place)
 	if err := s.begin(c, a); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.remember(c, a.ID)
-	s.answer(c, http.StatusOK, accountAnswer(a))
+	return answer(c, http.StatusOK, accountAnswer(a))
 }
 
-// mustWait answers where a guess is not taken yet.
-func (s *Server) mustWait(c *gin.Context, wait time.Duration) bool {
+// mustWait fails where a guess is not taken yet.
+func (s *Server) mustWait(c *gin.Context, wait time.Duration) error {
 	if wait <= 0 {
-		return false
+		return nil
 	}
 	seconds := int(wait.Seconds()) + 1
 	c.Header("Retry-After", strconv.Itoa(seconds))
@@ -112,26 +99,18 @@ func (s *Server) mustWait(c *gin.Context, wait time.Duration) bool {
 	if seconds > 90 {
 		until = fmt.Sprintf("%d minutes", seconds/60+1)
 	}
-	problem(c, http.StatusTooManyRequests, fmt.Sprintf("Too many attempts. Try again in %s. Whoever is signed in already stays so.", until))
-	return true
+	return problem(http.StatusTooManyRequests, fmt.Sprintf("Too many attempts. Try again in %s. Whoever is signed in already stays so.", until))
 }
 
-// passwordIs checks a password. That takes 64 MB and a core for a while, so that few are checked at once. Not ok: it
-// has answered.
-func (s *Server) passwordIs(c *gin.Context, password, hash string) (match, ok bool) {
+// passwordIs checks a password. That takes 64 MB and a core for a while, so that few are checked at once.
+func (s *Server) passwordIs(c *gin.Context, password, hash string) (bool, error) {
 	select {
 	case s.checking <- struct{}{}:
 		defer func() { <-s.checking }()
 	case <-c.Request.Context().Done():
-		s.fail(c, c.Request.Context().Err())
-		return false, false
+		return false, c.Request.Context().Err()
 	}
-	match, err := passwords.Matches(password, hash)
-	if err != nil {
-		s.fail(c, err)
-		return false, false
-	}
-	return match, true
+	return passwords.Matches(password, hash)
 }
 
 // placeOf is where a guess comes from, as far as it matters: a browser or an address that the account is known from,
@@ -199,58 +178,50 @@ func (s *Server) begin(c *gin.Context, a store.Account) error {
 }
 
 // GetSession tells who is signed in.
-func (s *Server) GetSession(c *gin.Context) {
-	s.answer(c, http.StatusOK, accountAnswer(accountOf(c)))
+func (s *Server) GetSession(c *gin.Context) error {
+	return answer(c, http.StatusOK, accountAnswer(accountOf(c)))
 }
 
 // SignOut ends the session.
-func (s *Server) SignOut(c *gin.Context) {
+func (s *Server) SignOut(c *gin.Context) error {
 	ctx := c.Request.Context()
 	if err := s.Store.Identity.EndLogin(ctx, accountOf(c).ID, s.sessions.GetString(ctx, loginKey)); err != nil && !errors.Is(err, store.ErrNotFound) {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if err := s.sessions.Destroy(ctx); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.events.end(accountOf(c).ID)
 	s.sessions.WriteSessionCookie(ctx, c.Writer, "", time.Time{})
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
 // ChangePassword changes the caller's password and ends all other sessions.
-func (s *Server) ChangePassword(c *gin.Context) {
-	var in api.NewPassword
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Give the old and the new password.")
-		return
-	}
+func (s *Server) ChangePassword(c *gin.Context, in api.ChangePasswordJSONRequestBody) error {
 	a := accountOf(c)
-	if !s.itIsThem(c, in.Old) {
-		return
+	if err := s.itIsThem(c, in.Old); err != nil {
+		return err
 	}
 	hash, err := s.hashOf(c, in.New, a)
 	if err == nil {
 		a.Epoch, err = s.Store.Identity.SetPassword(c.Request.Context(), a, hash)
 	}
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "The password was changed elsewhere meanwhile. Sign in again.")
-		return
+		return problem(http.StatusConflict, "The password was changed elsewhere meanwhile. Sign in again.")
 	}
-	s.goOn(c, a, err)
+	return s.goOn(c, a, err)
 }
 
 // EndOtherSessions ends the caller's sessions but this one.
-func (s *Server) EndOtherSessions(c *gin.Context) {
+func (s *Server) EndOtherSessions(c *gin.Context) error {
 	a := accountOf(c)
 	var err error
 	a.Epoch, err = s.Store.Identity.EndSessions(c.Request.Context(), a.ID)
-	s.goOn(c, a, err)
+	return s.goOn(c, a, err)
 }
 
 // goOn begins the caller's session anew where all of an earlier epoch have ended.
-func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
+func (s *Server) goOn(c *gin.Context, a store.Account, err error) error {
 	if err == nil {
 		err = s.Store.Identity.EndLogins(c.Request.Context(), a.ID)
 	}
@@ -258,11 +229,10 @@ func (s *Server) goOn(c *gin.Context, a store.Account, err error) {
 		err = s.begin(c, a)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.events.end(a.ID)
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }
 
 func accountAnswer(a store.Account) api.Account {

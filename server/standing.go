@@ -13,18 +13,18 @@ import (
 )
 
 // CreateFolderDelivery begins a file of all that is valid in a folder.
-func (s *Server) CreateFolderDelivery(c *gin.Context, folder string) {
-	o, ok := s.ordered(c, "")
-	if ok {
-		s.orderFolder(c, folder, o)
+func (s *Server) CreateFolderDelivery(c *gin.Context, folder string, in api.CreateFolderDeliveryJSONRequestBody) error {
+	o, err := s.ordered(c, "", in)
+	if err != nil {
+		return err
 	}
+	return s.orderFolder(c, folder, o)
 }
 
-func (s *Server) orderFolder(c *gin.Context, id string, o works.Order) {
+func (s *Server) orderFolder(c *gin.Context, id string, o works.Order) error {
 	all, err := s.Store.Setup.Folders(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	for _, f := range all {
 		if f.ID != id || !may(c, access.Read, access.Thing{Folder: f.ID}) {
@@ -32,42 +32,38 @@ func (s *Server) orderFolder(c *gin.Context, id string, o works.Order) {
 		}
 		j, err := s.Works.OrderFolder(c.Request.Context(), f, o, accountOf(c).Viewer())
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		j.OwnerName = accountOf(c).DisplayName
-		s.answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
-		return
+		return answer(c, http.StatusAccepted, deliveryFor(accountOf(c).ID)(j))
 	}
-	s.fail(c, store.ErrNotFound)
+	return store.ErrNotFound
 }
 
 // ListPlaces answers with the places that standing deliveries can go to.
-func (s *Server) ListPlaces(c *gin.Context) {
+func (s *Server) ListPlaces(c *gin.Context) error {
 	out := []string{}
 	for _, p := range s.Works.Places {
 		out = append(out, p.Name)
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 // ListStandings answers with the standing deliveries of documents that the caller may open.
-func (s *Server) ListStandings(c *gin.Context) {
+func (s *Server) ListStandings(c *gin.Context) error {
 	all, err := s.Store.Exchange.Standings(c.Request.Context(), accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	out := []api.Standing{}
 	for _, n := range all {
 		d, err := s.Store.Documents.Head(c.Request.Context(), n.DocumentID)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		out = append(out, standingOf(n, d))
 	}
-	s.answer(c, http.StatusOK, out)
+	return answer(c, http.StatusOK, out)
 }
 
 func standingOf(n store.Standing, d store.Document) api.Standing {
@@ -87,28 +83,21 @@ func standingOf(n store.Standing, d store.Document) api.Standing {
 }
 
 // CreateStanding keeps a delivery that is made again at each release.
-func (s *Server) CreateStanding(c *gin.Context, id string) {
-	var in api.CreateStandingJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what to make, and where it goes.")
-		return
-	}
-	w, _, err := s.visible(c, id, true)
+func (s *Server) CreateStanding(c *gin.Context, id string, in api.CreateStandingJSONRequestBody) error {
+	w, err := s.visible(c, id, true)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	n, err := s.Works.Stand(c.Request.Context(), w, order(in.Order), in.Place, in.Path, accountOf(c).ID)
+	n, err := s.Works.Stand(c.Request.Context(), w.Whole, order(in.Order), in.Place, in.Path, accountOf(c).ID)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	n.MadeName = accountOf(c).DisplayName
-	s.answer(c, http.StatusCreated, standingOf(n, w.Document))
+	return answer(c, http.StatusCreated, standingOf(n, w.Document))
 }
 
 // aStanding is a standing delivery of a document that the caller may open.
-func (s *Server) aStanding(c *gin.Context, id string) (store.Standing, bool) {
+func (s *Server) aStanding(c *gin.Context, id string) (store.Standing, error) {
 	n, err := s.Store.Exchange.Standing(c.Request.Context(), id)
 	var d store.Document
 	if err == nil {
@@ -117,36 +106,32 @@ func (s *Server) aStanding(c *gin.Context, id string) (store.Standing, bool) {
 	if err == nil && (n.Deleted || !may(c, access.Read, access.Thing{Folder: of(d.FolderID)})) {
 		err = store.ErrNotFound
 	}
-	if err != nil {
-		s.fail(c, err)
-	}
-	return n, err == nil
+	return n, err
 }
 
 // RepeatStanding makes a standing delivery now.
-func (s *Server) RepeatStanding(c *gin.Context, id string) {
-	n, ok := s.aStanding(c, id)
-	if !ok {
-		return
+func (s *Server) RepeatStanding(c *gin.Context, id string) error {
+	n, err := s.aStanding(c, id)
+	if err != nil {
+		return err
 	}
 	if err := s.Store.Exchange.QueueStanding(c.Request.Context(), n.ID); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.Works.Rouse()
 	c.Status(http.StatusAccepted)
+	return nil
 }
 
 // DeleteStanding ends a standing delivery.
-func (s *Server) DeleteStanding(c *gin.Context, id string) {
-	n, ok := s.aStanding(c, id)
-	if !ok {
-		return
+func (s *Server) DeleteStanding(c *gin.Context, id string) error {
+	n, err := s.aStanding(c, id)
+	if err != nil {
+		return err
 	}
 	if err := s.Store.Exchange.DeleteStanding(c.Request.Context(), n.ID); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.Works.Rouse()
-	c.Status(http.StatusNoContent)
+	return empty(c, nil)
 }

@@ -84,17 +84,15 @@ func (s *Server) suggesting(c *gin.Context, id string, at comment.Place, to *wor
 
 // GetFigureGround answers with what another look of a picture can be drawn on: of its shot what the picture shows, and
 // nothing that is concealed.
-func (s *Server) GetFigureGround(c *gin.Context, id, figureID string) {
+func (s *Server) GetFigureGround(c *gin.Context, id, figureID string) error {
 	w, err := s.Store.Documents.Whole(c.Request.Context(), id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f, _, ok := w.Core().Figure(figureID)
 	if !ok {
-		problem(c, http.StatusNotFound, "The picture is not there any more.")
-		return
+		return problem(http.StatusNotFound, "The picture is not there any more.")
 	}
 	file, err := s.Pictures.Ground(c.Request.Context(), f)
-	s.sendPicture(c, file, err)
+	return s.sendPicture(c, file, err)
 }

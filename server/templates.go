@@ -20,13 +20,12 @@ import (
 )
 
 // ListTemplates answers with the templates of the house.
-func (s *Server) ListTemplates(c *gin.Context) {
+func (s *Server) ListTemplates(c *gin.Context) error {
 	all, err := s.Store.Setup.Templates(c.Request.Context())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(t store.Template) api.Template { return templateOf(t, nil) }))
+	return answer(c, http.StatusOK, each(s, c, all, func(t store.Template) api.Template { return templateOf(t, nil) }))
 }
 
 func templateOf(t store.Template, notes []output.Note) api.Template {
@@ -50,12 +49,11 @@ func notesOf(notes []output.Note) []api.TemplateNote {
 	return out
 }
 
-// templateSent reads a template and looks at it; where nothing can be made with it, that is answered.
-func (s *Server) templateSent(c *gin.Context, kind string, script bool) (data []byte, notes []output.Note, ok bool) {
-	data, err := io.ReadAll(c.Request.Body)
+// templateSent reads a template and looks at it; it fails where nothing can be made with it.
+func (s *Server) templateSent(c *gin.Context, kind string, script bool) (data []byte, notes []output.Note, err error) {
+	data, err = io.ReadAll(c.Request.Body)
 	if err != nil {
-		s.failBody(c, err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
-		return nil, nil, false
+		return nil, nil, bodyFailed(err, "The file did not arrive whole. Nothing was kept of it. Send it again.")
 	}
 	notes, err = s.Works.CheckTemplate(c.Request.Context(), kind, output.Own{Data: data, Script: script})
 	for _, n := range notes {
@@ -64,98 +62,80 @@ func (s *Server) templateSent(c *gin.Context, kind string, script bool) (data []
 		}
 	}
 	if reason, refused := refusal.Reason(err); refused {
-		problem(c, http.StatusUnprocessableEntity, reason+" Nothing was kept.")
-		return nil, nil, false
+		return nil, nil, problem(http.StatusUnprocessableEntity, reason+" Nothing was kept.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return nil, nil, false
+		return nil, nil, err
 	}
-	return data, notes, true
+	return data, notes, nil
 }
 
 // AddTemplate keeps a template.
-func (s *Server) AddTemplate(c *gin.Context, p api.AddTemplateParams) {
-	data, notes, ok := s.templateSent(c, string(p.Kind), false)
-	if !ok {
-		return
+func (s *Server) AddTemplate(c *gin.Context, p api.AddTemplateParams) error {
+	data, notes, err := s.templateSent(c, string(p.Kind), false)
+	if err != nil {
+		return err
 	}
 	t := store.Template{Kind: string(p.Kind), Name: p.Name, Bytes: int64(len(data)), ChangedBy: accountOf(c).ID}
-	var err error
 	if t.SHA256, err = s.Works.KeepTemplate(c.Request.Context(), data); err == nil {
 		t, err = s.Store.Setup.AddTemplate(c.Request.Context(), t)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	t.ChangedName = accountOf(c).DisplayName
-	s.answer(c, http.StatusCreated, templateOf(t, notes))
+	return answer(c, http.StatusCreated, templateOf(t, notes))
 }
 
 // aTemplate is a template that can be changed.
-func (s *Server) aTemplate(c *gin.Context, id string) (store.Template, bool) {
+func (s *Server) aTemplate(c *gin.Context, id string) (store.Template, error) {
 	t, err := s.Store.Setup.Template(c.Request.Context(), id)
 	if err == nil && t.Deleted {
 		err = store.ErrNotFound
 	}
-	if err != nil {
-		s.fail(c, err)
-		return t, false
-	}
-	return t, true
+	return t, err
 }
 
-func (s *Server) changeTemplate(c *gin.Context, t store.Template, notes []output.Note) {
+func (s *Server) changeTemplate(c *gin.Context, t store.Template, notes []output.Note) error {
 	t.ChangedBy = accountOf(c).ID
 	t, err := s.Store.Setup.ChangeTemplate(c.Request.Context(), t)
 	if errors.Is(err, store.ErrConflict) {
-		problem(c, http.StatusConflict, "Someone else has changed this template since. Open it again; what you have can be kept as a template of its own.")
-		return
+		return problem(http.StatusConflict, "Someone else has changed this template since. Open it again; what you have can be kept as a template of its own.")
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	t.ChangedName = accountOf(c).DisplayName
-	s.answer(c, http.StatusOK, templateOf(t, notes))
+	return answer(c, http.StatusOK, templateOf(t, notes))
 }
 
 // ChangeTemplate keeps another file for a template. What may run script is an administrator's to say, each time.
-func (s *Server) ChangeTemplate(c *gin.Context, id string, p api.ChangeTemplateParams) {
-	t, ok := s.aTemplate(c, id)
-	if !ok {
-		return
+func (s *Server) ChangeTemplate(c *gin.Context, id string, p api.ChangeTemplateParams) error {
+	t, err := s.aTemplate(c, id)
+	if err != nil {
+		return err
 	}
 	t.Script = t.Script && may(c, access.Administer, access.Thing{})
-	data, notes, ok := s.templateSent(c, t.Kind, t.Script)
-	if !ok {
-		return
+	data, notes, err := s.templateSent(c, t.Kind, t.Script)
+	if err != nil {
+		return err
 	}
 	t.Version, t.Bytes = p.Version, int64(len(data))
-	var err error
 	if t.SHA256, err = s.Works.KeepTemplate(c.Request.Context(), data); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.changeTemplate(c, t, notes)
+	return s.changeTemplate(c, t, notes)
 }
 
 // RenameTemplate changes the name of a template, or whether it may run script.
-func (s *Server) RenameTemplate(c *gin.Context, id string) {
-	var in api.RenameTemplateJSONBody
-	if err := c.ShouldBindJSON(&in); err != nil {
-		problem(c, http.StatusBadRequest, "Say what is to change.")
-		return
-	}
-	t, ok := s.aTemplate(c, id)
-	if !ok {
-		return
+func (s *Server) RenameTemplate(c *gin.Context, id string, in api.RenameTemplateJSONRequestBody) error {
+	t, err := s.aTemplate(c, id)
+	if err != nil {
+		return err
 	}
 	if in.Script != nil {
 		if !may(c, access.Administer, access.Thing{}) {
-			problem(c, http.StatusForbidden, "Whether a template may run script is for an administrator to say.")
-			return
+			return problem(http.StatusForbidden, "Whether a template may run script is for an administrator to say.")
 		}
 		t.Script = *in.Script
 	}
@@ -163,49 +143,44 @@ func (s *Server) RenameTemplate(c *gin.Context, id string) {
 		t.Name = *in.Name
 	}
 	t.Version = in.Version
-	s.changeTemplate(c, t, nil)
+	return s.changeTemplate(c, t, nil)
 }
 
 // DeleteTemplate takes a template out of the choice.
-func (s *Server) DeleteTemplate(c *gin.Context, id string) {
-	if err := s.Store.Setup.DeleteTemplate(c.Request.Context(), id); err != nil {
-		s.fail(c, err)
-		return
-	}
-	c.Status(http.StatusNoContent)
+func (s *Server) DeleteTemplate(c *gin.Context, id string) error {
+	return empty(c, s.Store.Setup.DeleteTemplate(c.Request.Context(), id))
 }
 
 // GetTemplate answers with the file of a template.
-func (s *Server) GetTemplate(c *gin.Context, id string) {
-	t, ok := s.aTemplate(c, id)
-	if !ok {
-		return
+func (s *Server) GetTemplate(c *gin.Context, id string) error {
+	t, err := s.aTemplate(c, id)
+	if err != nil {
+		return err
 	}
 	data, err := s.Works.HouseFile(c.Request.Context(), t.SHA256)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	handOut(c, t.Name+"."+t.Kind, data)
+	return nil
 }
 
 // GetTemplateExample answers with a template to begin one's own from.
-func (s *Server) GetTemplateExample(c *gin.Context, example string) {
+func (s *Server) GetTemplateExample(c *gin.Context, example string) error {
 	if source, there := html.Source(example); there {
 		handOut(c, example+".html", []byte(source))
-		return
+		return nil
 	}
 	f, known := formats.Taking(example)
 	if !known {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	data, err := f.Example()
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	handOut(c, "example."+example, data)
+	return nil
 }
 
 // handOut answers with a file to keep. It is never shown as a page of ours.
@@ -215,18 +190,16 @@ func handOut(c *gin.Context, name string, data []byte) {
 }
 
 // CheckTemplate answers with what is to be said of a template that is being written.
-func (s *Server) CheckTemplate(c *gin.Context, p api.CheckTemplateParams) {
+func (s *Server) CheckTemplate(c *gin.Context, p api.CheckTemplateParams) error {
 	data, err := io.ReadAll(c.Request.Body)
 	if err != nil {
-		s.failBody(c, err, "The template did not arrive whole.")
-		return
+		return bodyFailed(err, "The template did not arrive whole.")
 	}
 	notes, err := s.Works.CheckTemplate(c.Request.Context(), "html", output.Own{Data: data, Script: of(p.Script)})
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, notesOf(notes))
+	return answer(c, http.StatusOK, notesOf(notes))
 }
 
 // sandboxed is the policy of a page that is tried: it can do nothing and ask nothing, and stands in a frame of ours
@@ -237,32 +210,30 @@ const sandboxed = "sandbox; default-src 'none'; img-src data:; style-src 'unsafe
 const scriptedFrame = "sandbox allow-scripts; default-src 'none'; img-src data:; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors 'self'"
 
 // TryTemplate answers with the beginning of a document as a template shows it.
-func (s *Server) TryTemplate(c *gin.Context, id string) {
+func (s *Server) TryTemplate(c *gin.Context, id string) error {
 	source := c.PostForm("source")
-	w, _, err := s.visible(c, id, true)
+	w, err := s.visible(c, id, true)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), longestWeighing)
 	defer cancel()
 	script := c.PostForm("script") == "true" && may(c, access.Administer, access.Thing{})
 	var page bounded
-	err = s.Works.Preview(ctx, &page, w, output.Own{Data: []byte(source), Script: script}, accountOf(c).Viewer())
+	err = s.Works.Preview(ctx, &page, w.Whole, output.Own{Data: []byte(source), Script: script}, accountOf(c).Viewer())
 	if errors.Is(err, errTooMuch) || ctx.Err() != nil && c.Request.Context().Err() == nil {
 		err = refusal.New("It is too much to be shown here.")
 	}
 	c.Header("Content-Security-Policy", sandboxed)
 	if reason, refused := refusal.Reason(err); refused {
 		c.Data(http.StatusUnprocessableEntity, "text/html; charset=utf-8", []byte("<p>"+template.HTMLEscapeString(reason)+"</p>"))
-		return
+		return nil
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if script {
 		c.Header("Content-Security-Policy", scriptedFrame)
 	}
-	c.Data(http.StatusOK, "text/html; charset=utf-8", page.Bytes())
+	return sent(c, "text/html; charset=utf-8", page.Bytes())
 }

@@ -19,24 +19,23 @@ const (
 )
 
 // GetTrail answers with what was done.
-func (s *Server) GetTrail(c *gin.Context, p api.GetTrailParams) {
-	q, ok := askedOf(c, api.GetTrailFileParams{Document: p.Document, Act: p.Act, Account: p.Account, From: p.From, To: p.To})
-	if !ok {
-		return
+func (s *Server) GetTrail(c *gin.Context, p api.GetTrailParams) error {
+	q, err := askedOf(c, api.GetTrailFileParams{Document: p.Document, Act: p.Act, Account: p.Account, From: p.From, To: p.To})
+	if err != nil {
+		return err
 	}
 	q.Before = of(p.Before)
 	all, err := s.Store.Trail.Trail(c.Request.Context(), q, accountOf(c).Viewer())
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.answer(c, http.StatusOK, each(s, c, all, func(a store.Act) api.TrailLine {
+	return answer(c, http.StatusOK, each(s, c, all, func(a store.Act) api.TrailLine {
 		return api.TrailLine{Id: a.ID, At: a.At, Who: a.Who, Act: api.TrailAct(a.Act), Document: a.DocumentID, About: a.About, Told: a.Told}
 	}))
 }
 
 // askedOf are the lines that are asked for. Not ok: it has answered that the whole trail is for administrators.
-func askedOf(c *gin.Context, p api.GetTrailFileParams) (store.Asked, bool) {
+func askedOf(c *gin.Context, p api.GetTrailFileParams) (store.Asked, error) {
 	q := store.Asked{Document: of(p.Document), Account: of(p.Account), Most: trailPage}
 	if p.Act != nil {
 		q.Act = string(*p.Act)
@@ -49,17 +48,16 @@ func askedOf(c *gin.Context, p api.GetTrailFileParams) (store.Asked, bool) {
 		q.Until = &until
 	}
 	if q.Document == "" && !may(c, access.Administer, access.Thing{}) {
-		problem(c, http.StatusForbidden, denied[access.Administer])
-		return q, false
+		return q, problem(http.StatusForbidden, denied[access.Administer])
 	}
-	return q, true
+	return q, nil
 }
 
 // GetTrailFile answers with what was done as a file.
-func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) {
-	q, ok := askedOf(c, p)
-	if !ok {
-		return
+func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) error {
+	q, err := askedOf(c, p)
+	if err != nil {
+		return err
 	}
 	var out strings.Builder
 	w := csv.NewWriter(&out)
@@ -69,8 +67,7 @@ func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) {
 		q.Most = 1000
 		all, err := s.Store.Trail.Trail(c.Request.Context(), q, accountOf(c).Viewer())
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		for _, a := range all {
 			_ = w.Write([]string{a.At.UTC().Format(time.RFC3339), cell(a.Who), a.Act, cell(a.About), cell(a.Told), of(a.DocumentID)})
@@ -82,7 +79,7 @@ func (s *Server) GetTrailFile(c *gin.Context, p api.GetTrailFileParams) {
 	}
 	w.Flush()
 	c.Header("Content-Disposition", `attachment; filename="trail.csv"`)
-	c.Data(http.StatusOK, "text/csv; charset=utf-8", []byte(out.String()))
+	return sent(c, "text/csv; charset=utf-8", []byte(out.String()))
 }
 
 // cell is a text that a spreadsheet does not take for a formula.

@@ -18,7 +18,7 @@ import (
 // which finds its way by itself. What lies packed is sent so to those who take it.
 func (s *Server) serveWeb(c *gin.Context) {
 	if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
-		problem(c, http.StatusMethodNotAllowed, "This address can only be read.")
+		end(c, http.StatusMethodNotAllowed, "This address can only be read.")
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
@@ -31,14 +31,14 @@ func (s *Server) serveWeb(c *gin.Context) {
 	}
 	if !files.Has(name) {
 		if strings.HasPrefix(name, "assets/") || path.Ext(name) != "" {
-			problem(c, http.StatusNotFound, "There is nothing at this address.")
+			end(c, http.StatusNotFound, "There is nothing at this address.")
 			return
 		}
 		name = "index.html"
 	}
 	sum, err := files.Sum(name)
 	if err != nil {
-		problem(c, http.StatusNotFound, "The interface is not built. Run make build.")
+		end(c, http.StatusNotFound, "The interface is not built. Run make build.")
 		return
 	}
 	if strings.HasPrefix(name, "assets/") { // named by their content

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"time"
 
@@ -107,23 +106,15 @@ func (s *Documents) Apply(ctx context.Context, documentID string, c Change, who 
 		if over := after.overflow(); over != "" && after.beyond(before) {
 			return refusal.Error{Reason: over}
 		}
-		update := map[string]any{
-			"seq": seq, "steps": after.Steps, "state": state, "changed_by": by, "changed_at": s.now(),
-		}
+		var facts *document.Facts
 		if c.Facts != nil {
 			if err := mayNumber(d.Facts, c.Facts.Facts); err != nil {
 				return err
 			}
 			c.Facts.Facts.File = d.Facts.File // the PDF that was filed is no one's to change
-			set, err := beside(c.Facts.Facts)
-			if err != nil {
-				return err
-			}
-			maps.Copy(update, set)
-			update["facts_version"] = d.FactsVersion + 1
-			number = c.Facts.Facts.Number
+			facts, number = &c.Facts.Facts, c.Facts.Facts.Number
 		}
-		if err := tx.Table("documents").Where("id = ?", documentID).Updates(update).Error; err != nil {
+		if err := s.touch(tx, d, by, facts, map[string]any{"steps": after.Steps, "state": state}); err != nil {
 			return err
 		}
 		if err := wrote(tx, documentID, by, seq); err != nil {

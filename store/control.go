@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 
 	"raconte/core/access"
 	"raconte/core/document"
@@ -27,6 +28,25 @@ func beside(f document.Facts) (map[string]any, error) {
 		set["review"] = f.Review
 	}
 	return set, nil
+}
+
+// touch writes what has changed of a locked document, which is the next state of it by that. Who is named has changed
+// it now; nobody, "", where it says what it said. Facts, where there are any, are their next version.
+func (b *base) touch(tx *gorm.DB, d Document, by string, facts *document.Facts, set map[string]any) error {
+	all := map[string]any{"seq": d.Seq + 1}
+	if by != "" {
+		all["changed_by"], all["changed_at"] = by, b.now()
+	}
+	if facts != nil {
+		columns, err := beside(*facts)
+		if err != nil {
+			return err
+		}
+		maps.Copy(all, columns)
+		all["facts_version"] = d.FactsVersion + 1
+	}
+	maps.Copy(all, set)
+	return tx.Table("documents").Where("id = ?", d.ID).Updates(all).Error
 }
 
 // mayNumber refuses to take a number away from a document, or to give it another.
@@ -71,17 +91,10 @@ func (s *Documents) GiveNumber(ctx context.Context, id string, who access.Viewer
 				break
 			}
 		}
-		set, err := beside(d.Facts)
-		if err == nil {
-			err = wrote(tx, id, who.Account, d.Seq+1)
-		}
-		if err != nil {
+		if err := wrote(tx, id, who.Account, d.Seq+1); err != nil {
 			return err
 		}
-		for k, v := range map[string]any{"facts_version": d.FactsVersion + 1, "seq": d.Seq + 1, "state": state, "changed_by": who.Account, "changed_at": s.now()} {
-			set[k] = v
-		}
-		if err := tx.Table("documents").Where("id = ?", id).Updates(set).Error; err != nil {
+		if err := s.touch(tx, d, who.Account, &d.Facts, map[string]any{"state": state}); err != nil {
 			return err
 		}
 		return tx.Exec("UPDATE house SET numbered = ? WHERE id = 1", h.Numbered).Error

@@ -123,15 +123,11 @@ func (s *Documents) Rewrite(ctx context.Context, id string, change Change, by st
 		if err := saveBlocks(tx, rows); err != nil {
 			return err
 		}
-		set, err := beside(d.Facts)
-		if err != nil {
-			return err
-		}
-		set["kind"], set["state"], set["seq"], set["steps"] = d.Kind, "draft", d.Seq+1, Whole{Document: d, Rows: rows}.Core().Numbers().Steps
-		set["facts_version"], set["changed_by"], set["changed_at"], set["found_seq"] = d.FactsVersion+1, by, s.now(), -1
 		if err := wrote(tx, id, by, d.Seq+1); err != nil {
 			return err
 		}
-		return tx.Table("documents").Where("id = ?", id).Updates(set).Error
+		return s.touch(tx, d, by, &d.Facts, map[string]any{
+			"kind": d.Kind, "state": document.Draft, "steps": Whole{Document: d, Rows: rows}.Core().Numbers().Steps, "found_seq": -1,
+		})
 	})
 }

@@ -43,14 +43,7 @@ func (s *Documents) HandOver(ctx context.Context, from, to Account, by access.Vi
 
 // setFacts writes changed facts that lead to no other state: who answers for a document is no part of what it says.
 func (s *Documents) setFacts(tx *gorm.DB, d Document, by string) error {
-	set, err := beside(d.Facts)
-	if err != nil {
-		return err
-	}
-	for k, v := range map[string]any{"facts_version": d.FactsVersion + 1, "seq": d.Seq + 1, "changed_by": by, "changed_at": s.now()} {
-		set[k] = v
-	}
-	return tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error
+	return s.touch(tx, d, by, &d.Facts, nil)
 }
 
 // Owned is how many documents a person answers for.

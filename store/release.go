@@ -45,14 +45,14 @@ func (s *Releases) SetState(ctx context.Context, id string, act document.Act, se
 			findings, err = s.release(tx, d, revising{by: who.Account})
 			return err
 		}
-		set := map[string]any{"state": state, "seq": d.Seq + 1, "changed_by": who.Account, "changed_at": s.now(), "replaced_by": nil}
+		set := map[string]any{"state": state, "replaced_by": nil}
 		if state == document.Retired {
 			set["replaced_by"] = orNil(instead)
 			if err := s.trail.noteOf(tx, d, who.Account, ActRetired, ""); err != nil {
 				return err
 			}
 		}
-		if err := tx.Table("documents").Where("id = ?", id).Updates(set).Error; err != nil {
+		if err := s.touch(tx, d, who.Account, nil, set); err != nil {
 			return err
 		}
 		return s.jobs.queueStandings(tx, id)
@@ -127,16 +127,17 @@ func (s *Releases) readyToRelease(tx *gorm.DB, d Document) (document.Document, [
 
 // makeValid makes a kept revision the one that readers follow. The document is ready where it still says the same.
 func (s *Releases) makeValid(tx *gorm.DB, d Document, whole document.Document, number int, by string) error {
-	set := map[string]any{"revision": number, "seq": d.Seq + 1}
+	set := map[string]any{"revision": number}
+	changedBy := ""
 	if same, err := s.saysTheSame(tx, d, whole); err != nil {
 		return err
 	} else if same {
-		set["state"], set["changed_by"], set["changed_at"] = document.Ready, by, s.now()
 		facts, err := beside(whole.Facts)
 		if err != nil {
 			return err
 		}
 		maps.Copy(set, facts)
+		set["state"], changedBy = document.Ready, by
 	}
 	if err := keepLinks(tx, whole); err != nil {
 		return err
@@ -144,7 +145,7 @@ func (s *Releases) makeValid(tx *gorm.DB, d Document, whole document.Document, n
 	if err := settled(tx, d.ID, number); err != nil {
 		return err
 	}
-	if err := tx.Table("documents").Where("id = ?", d.ID).Updates(set).Error; err != nil {
+	if err := s.touch(tx, d, changedBy, nil, set); err != nil {
 		return err
 	}
 	if err := s.trail.noteOf(tx, d, by, ActReleased, "Revision "+whole.Facts.SayRevision(number)); err != nil {

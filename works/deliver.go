@@ -92,36 +92,28 @@ func (w *Works) Copy(ctx context.Context, to io.Writer, as string, o Order, v ac
 // write writes a document as it was ordered, as far as a viewer may read it.
 func (w *Works) write(ctx context.Context, to io.Writer, f output.Format, o Order, v access.Viewer, progress func(done, all int)) error {
 	ctx = pictures.For(ctx, v.Account)
-	load := w.Store.Documents.LastRevision
-	if o.Draft {
-		load = w.Store.Documents.Whole
-	}
-	doc, err := load(ctx, o.Document)
-	if o.Number > 0 {
-		doc, err = w.Store.Documents.Revision(ctx, o.Document, o.Number)
-		if errors.Is(err, store.ErrNotFound) {
-			return refusal.New("There is no such revision.")
-		}
+	which := Which{Draft: o.Draft, Revision: o.Number}
+	read, err := w.Reading(ctx, v, o.Document, which)
+	if o.Number > 0 && errors.Is(err, store.ErrNotFound) {
+		return refusal.New("There is no such revision.")
 	}
 	if err != nil {
 		return fmt.Errorf("reading the document: %w", err)
 	}
-	if folder, ask, err := w.Store.Setup.Whereabouts(ctx, doc.ID); err != nil || !access.May(v, access.Read, access.Thing{Folder: folder}) {
-		return errors.Join(err, refusal.New("The document is in a closed folder.%s", asked(ask)))
-	}
-	read, err := w.Read(ctx, doc, !o.Draft || o.Number > 0, v)
-	if err != nil {
-		return err
-	}
 	if o.Style != "" && !read.Revised {
 		read.Facts.Style, read.Style = o.Style, nil
 	}
-	in, err := w.input(ctx, read, o, progress)
+	in, err := w.input(ctx, read.Whole, o, progress)
 	if err != nil {
 		return err
 	}
 	if f.About().Whole || o.PDF.Attached {
-		if err := w.whole(ctx, &in, doc, read.Around); err != nil {
+		which.Apart = true
+		apart, err := w.Reading(ctx, v, o.Document, which)
+		if err == nil {
+			err = w.whole(ctx, &in, apart.Whole, read.Around)
+		}
+		if err != nil {
 			return err
 		}
 	}

@@ -12,7 +12,6 @@ import (
 	"path/filepath"
 	"time"
 
-	"raconte/core/access"
 	"raconte/core/document"
 	"raconte/core/figure"
 	"raconte/core/film"
@@ -182,18 +181,11 @@ func (w *Works) film(ctx context.Context, j store.Job, progress func(done, all i
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	doc, err := w.Store.Documents.LastRevision(ctx, o.Document)
+	read, err := w.Reading(ctx, owner.Viewer(), o.Document, Which{})
 	if err != nil {
 		return jobs.Result{}, err
 	}
-	if folder, _, err := w.Store.Setup.Whereabouts(ctx, doc.ID); err != nil || !access.May(owner.Viewer(), access.Read, access.Thing{Folder: folder}) {
-		return jobs.Result{}, errors.Join(err, refusal.New("The document is in a closed folder."))
-	}
-	read, err := w.Read(ctx, doc, true, owner.Viewer())
-	if err != nil {
-		return jobs.Result{}, err
-	}
-	in, err := w.input(ctx, stilled(read, o.Still), Order{Document: read.ID, Format: films.MP4}, progress)
+	in, err := w.input(ctx, stilled(read.Whole, o.Still), Order{Document: read.ID, Format: films.MP4}, progress)
 	if err != nil {
 		return jobs.Result{}, err
 	}

@@ -51,17 +51,6 @@ func (w *Works) edition(ctx context.Context, doc store.Whole) (output.Edition, e
 	return e, err
 }
 
-// Read is a document as it is read: with what it leads to, and of a manual its chapters read in, as far as a viewer may
-// open them. Valid tells whether it is the valid revision.
-func (w *Works) Read(ctx context.Context, doc store.Whole, valid bool, v access.Viewer) (store.Whole, error) {
-	around, err := w.Around(ctx, doc.ID, valid, v)
-	if err != nil {
-		return doc, err
-	}
-	doc.Around = around
-	return w.Store.Documents.Composed(ctx, doc, v)
-}
-
 // Around is what a document leads to, as a viewer may see it, with the addresses where that is read.
 func (w *Works) Around(ctx context.Context, id string, valid bool, v access.Viewer) (document.Around, error) {
 	around, err := w.Store.Documents.AroundOf(ctx, id, valid, v)

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func kept(state document.State, revision int) store.Whole {
+func written(state document.State, revision int) store.Whole {
 	return store.Whole{
 		Revised: true, // no style is asked for
 		Document: store.Document{ID: "d1", Title: "Move a lot", Facts: document.Facts{Title: "Move a lot"}, Kind: document.Procedure, State: state, Revision: revision,
@@ -48,16 +48,16 @@ func said(t *testing.T, house *store.Store, w store.Whole) string {
 func TestThePagesSayWhatTheyAre(t *testing.T) {
 	house := storetest.Open(t)
 	house.In(time.UTC)
-	draft := said(t, house, kept(document.Draft, 3))
+	draft := said(t, house, written(document.Draft, 3))
 	for _, part := range []string{"Draft, 1 step. Changed by Ines Brackwater on 2 March 2026.", "DRAFT: not ready for use",
 		"http://house.example/d/d1", "Pellworth · Move a lot", "Picture: Open Rooms", "Page 1 of 1"} {
 		assert.Contains(t, draft, part)
 	}
-	report := kept(document.Draft, 0)
+	report := written(document.Draft, 0)
 	report.Kind = document.Report
 	assert.Contains(t, said(t, house, report), "\n1 step. Changed by Ines Brackwater")
 	assert.NotContains(t, strings.ToLower(said(t, house, report)), "draft", "what is sent is no draft")
-	ready := said(t, house, kept(document.Ready, 3))
+	ready := said(t, house, written(document.Ready, 3))
 	assert.Contains(t, ready, "Revision 3, 1 step.")
 	assert.NotContains(t, ready, "DRAFT")
 }

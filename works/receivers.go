@@ -27,7 +27,7 @@ func (w *Works) Sealed(r, was receiver.Receiver) (receiver.Receiver, error) {
 		if value != "" && !seal.Sealed(value) {
 			return w.Key.Seal(value, r.ID+" "+name)
 		}
-		return kept(was, name)
+		return secretOf(was, name)
 	})
 	if err != nil {
 		return r, err
@@ -118,7 +118,7 @@ func eachSecret(r receiver.Receiver, change func(name, value string) (string, er
 }
 
 // kept is a secret as it was kept before.
-func kept(was receiver.Receiver, name string) (string, error) {
+func secretOf(was receiver.Receiver, name string) (string, error) {
 	switch name {
 	case signIn:
 		return was.Reached.Password, nil

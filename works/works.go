@@ -14,6 +14,7 @@ import (
 	"raconte/engines/ocr"
 	"raconte/engines/voice"
 	"raconte/platform/blobs"
+	"raconte/platform/kept"
 	"raconte/platform/mail"
 	"raconte/platform/seal"
 	"raconte/store"
@@ -40,6 +41,7 @@ type Works struct {
 	Asked      func(document string)  // is told of a request that came in, or of which more is said; may be nil
 	IsReleased func(d store.Document) // is told of what the calendar released; may be nil
 
+	readings                         *kept.Cache[store.Whole] // documents that were read, by all they are made of
 	jobs, reads, mails, sends, clips *jobs.Runner
 	movingGate                       sync.Mutex
 	failed                           sync.Map          // what of the calendar failed, and on which day that was told
@@ -62,6 +64,7 @@ const (
 
 // Begin makes the works ready to take jobs; changed is told of every change to one, and may be nil.
 func (w *Works) Begin(changed func(store.Job)) {
+	w.readings = kept.New(mostReadings, sizeOf)
 	w.reading = make(chan struct{}, 2)
 	w.jobs = &jobs.Runner{Store: w.Store, Log: w.Log, Changed: changed, Works: map[string]jobs.Work{deliverJob: w.deliver, previewJob: w.preview, store.PublishJob: w.publish}}
 	w.mails = &jobs.Runner{Store: w.Store, Log: w.Log, Works: map[string]jobs.Work{mailJob: w.mail}}
