@@ -1,7 +1,7 @@
 // The layers of src: a file imports from its own folder, and from what is said of it here.
 import path from "node:path";
 
-const base = { api: [], core: ["api"], storage: ["api", "core"], ui: ["api", "core"] };
+const base = { api: [], core: ["api"], storage: ["api", "core"], keys: ["storage"], ui: ["api", "core", "keys"] };
 
 const parts = {
   comments: ["differences"],

@@ -17,6 +17,7 @@ import { Boundary } from "../base/ui/Boundary";
 import { Blank } from "../base/ui/controls";
 import { Nothing } from "../base/ui/Nothing";
 import { Notices } from "../base/ui/notices";
+import { KeyList } from "../parts/account/KeyList";
 
 const Ask = part(() => import("../places/ask/Ask"), <Blank title="One moment…" />);
 const Shared = part(() => import("../places/shared/Shared"), <Blank title="One moment…" />);
@@ -48,6 +49,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
     <BrowserRouter>
       <Notices>
         <Queries>
+          <KeyList />
           <Routes>
             <Route path="/welcome/:ticket" element={<Welcome />} />
             <Route path="/s/:token" element={<Shared />} />

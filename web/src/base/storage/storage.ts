@@ -1,6 +1,8 @@
 import { deleteDB, type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { About, Content, Facts, Figure } from "../api/client";
 import { format } from "../api/format";
+import { Store } from "../store";
+import { isOf } from "./local";
 
 /** A block as it is on the page. Removed blocks stay known, so that removing can be undone. */
 export type BlockState = { order: string; removed: boolean; content: Content };
@@ -80,19 +82,17 @@ let opened: { account: string; db: Promise<IDBPDatabase<Kept>> } | undefined;
 const refused = new Promise<never>(() => undefined);
 
 /** Whether this browser keeps anything. Where it does not, all works from memory, and the person is told. */
-export const keeps = {
-  works: true,
-  listeners: new Set<() => void>(),
-  subscribe: (listener: () => void) => {
-    keeps.listeners.add(listener);
-    return () => void keeps.listeners.delete(listener);
-  },
+class Keeps extends Store {
+  works = true;
+
   say(works: boolean) {
-    if (works === keeps.works) return;
-    keeps.works = works;
-    keeps.listeners.forEach((l) => l());
-  },
-};
+    if (works === this.works) return;
+    this.works = works;
+    this.tell();
+  }
+}
+
+export const keeps = new Keeps();
 
 /** Opens what is kept for an account. Another account in the same page is another page: it is loaded anew. */
 export function enter(account: string) {
@@ -102,11 +102,10 @@ export function enter(account: string) {
 }
 
 function enterAnew(account: string) {
+  isOf(account);
   opened = { account, db: open(account) };
   opened.db.catch(() => keeps.say(false));
 }
-
-export const whose = () => opened?.account ?? "";
 
 const nameOf = (account: string) => `raconte ${account}`;
 
@@ -296,38 +295,5 @@ export const storage = {
     void tx.store.put({ ...marked, format }, shot);
     tx.commit(); // at once: the page may be left the next moment
     await tx.done;
-  },
-};
-
-/** Small settings of an account in this browser. */
-export const local = {
-  get(key: string): string | null {
-    try {
-      return localStorage.getItem(`${key} ${whose()}`);
-    } catch {
-      return null; // a browser that keeps nothing
-    }
-  },
-  /** A taste, which an account that has none yet takes over from before tastes were kept for each. */
-  taste(key: string): string | null {
-    try {
-      return local.get(key) ?? localStorage.getItem(key);
-    } catch {
-      return null;
-    }
-  },
-  set(key: string, value: string) {
-    try {
-      localStorage.setItem(`${key} ${whose()}`, value);
-    } catch {
-      // A browser that keeps nothing: the choice lasts until the page is closed.
-    }
-  },
-  remove(key: string) {
-    try {
-      localStorage.removeItem(`${key} ${whose()}`);
-    } catch {
-      // It was not kept.
-    }
   },
 };

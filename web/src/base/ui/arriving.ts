@@ -1,4 +1,4 @@
-import { fields } from "./fields";
+import { fields } from "../keys/fields";
 import { useLayoutEffect, useRef } from "react";
 
 export const isPicture = (f: File) => f.type.startsWith("image/") || /\.(png|jpe?g|gif|webp|bmp|tiff?)$/i.test(f.name);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Account, api, expect, mayEdit } from "../../base/api/client";
 import { Actions } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
+import { showKeys } from "./showKeys";
 
 const Mine = part(() => import("./Mine"));
 const LeaveDialog = part(() => import("./LeaveDialog"));
@@ -32,6 +33,7 @@ export function AccountMenu({ account, tight }: { account: Account; tight?: bool
         className="rounded px-2 py-1 text-mist hover:bg-deep"
         choices={[
           { label: "Your account", run: () => setOpen("mine") },
+          { label: "Keys on this page", run: showKeys },
           "line",
           { label: "Sign out", run: () => void leave() },
         ]}

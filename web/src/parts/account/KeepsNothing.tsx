@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useStore } from "../../base/store";
 import { useOutbox } from "../outbox/useOutbox";
 import { Button } from "../../base/ui/controls";
 import { saveAs } from "../../base/ui/saveAs";
@@ -6,7 +6,7 @@ import { keeps } from "../../base/storage/storage";
 
 /** Says plainly that this browser keeps nothing, or could not keep some pictures, and lets those be saved. */
 export function KeepsNothing() {
-  const works = useSyncExternalStore(keeps.subscribe, () => keeps.works);
+  const works = useStore(keeps, (k) => k.works);
   const { unkept } = useOutbox();
   if (works && unkept.length === 0) return null;
   return (

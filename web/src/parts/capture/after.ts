@@ -1,7 +1,7 @@
 import { core } from "../../base/core/core";
 import { captionOf } from "../shots/use";
 import { saveAs } from "../../base/ui/saveAs";
-import { local } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 import { api, expect } from "../../base/api/client";
 import { beginReport } from "../reports/begin";
 import type { After, From, Settings } from "../shots/settings";

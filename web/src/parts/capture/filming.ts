@@ -1,3 +1,4 @@
+import { Store } from "../../base/store";
 import { type Filming as Film, storage, type Taking } from "../../base/storage/storage";
 import type { Rect } from "../../base/api/client";
 import { newID } from "../../base/api/id";
@@ -31,7 +32,7 @@ const types = (w: number, h: number, sound: boolean) => {
  * Filming makes recordings of the open source. What has been recorded is kept in this browser piece by piece, so that a
  * crash loses no more than the last two seconds; a page that is opened later goes on with what an earlier one left.
  */
-class Filming {
+class Filming extends Store {
   state: "off" | "waiting" | "on" | "paused" = "off";
   /** Milliseconds that were recorded, and how loud the microphone is, from 0 to 1. */
   ms = 0;
@@ -39,8 +40,6 @@ class Filming {
   muted = false;
   hears = false;
 
-  private listeners = new Set<() => void>();
-  private stamp = 0;
   private recorders: MediaRecorder[] = [];
   private ends: (() => void)[] = [];
   private tail: Promise<unknown> = Promise.resolve();
@@ -51,30 +50,20 @@ class Filming {
   private microphone: MediaStreamTrack | undefined;
   private warned = false;
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
-  private told() {
-    this.stamp++;
-    this.listeners.forEach((l) => l());
-  }
-
   /** Records the whole source or a part of it. */
   async begin(source: Source, part: Rect | undefined) {
     if (this.state !== "off") return;
     this.state = "waiting";
     this.muted = false;
     recorder.say("");
-    this.told();
+    this.tell();
     try {
       await this.start(source, part);
     } catch (e) {
       this.release();
       this.state = "off";
       recorder.say(`Nothing was recorded: ${(e as Error).message}`, true);
-      this.told();
+      this.tell();
     }
   }
 
@@ -111,7 +100,7 @@ class Filming {
     this.state = "on";
     const tick = setInterval(() => this.count(), 200);
     this.ends.push(() => clearInterval(tick));
-    this.told();
+    this.tell();
   }
 
   private recording(shot: string, of: "clip" | "camera", stream: MediaStream, mimeType: string, pixels: number) {
@@ -166,7 +155,7 @@ class Filming {
     const timer = setInterval(() => {
       heard.getFloatTimeDomainData(samples);
       this.level = Math.min(1, samples.reduce((most, s) => Math.max(most, Math.abs(s)), 0) * 1.4);
-      this.told();
+      this.tell();
     }, 100);
     return () => {
       clearInterval(timer);
@@ -186,7 +175,7 @@ class Filming {
       );
     }
     if (this.ms >= most || this.bytes > 0.98 * mostBytes) void this.stop();
-    else this.told();
+    else this.tell();
   }
 
   pause() {
@@ -199,14 +188,14 @@ class Filming {
       this.recorders.forEach((r) => r.resume());
       this.state = "on";
     }
-    this.told();
+    this.tell();
   }
 
   mute() {
     if (!this.microphone) return;
     this.muted = !this.muted;
     this.microphone.enabled = !this.muted;
-    this.told();
+    this.tell();
   }
 
   /** Ends the recording; it goes to the session. */
@@ -214,7 +203,7 @@ class Filming {
     const film = this.film;
     if (!film || this.state === "off" || this.state === "waiting") return;
     this.state = "waiting";
-    this.told();
+    this.tell();
     await this.begun();
     await Promise.all(
       this.recorders.map(
@@ -234,7 +223,7 @@ class Filming {
     });
     this.release();
     this.state = "off";
-    this.told();
+    this.tell();
     if (item) recorder.filmed(item);
     else if (this.bytes === 0)
       recorder.say("Nothing was recorded: no picture came before it was ended. Record it once more.", true);

@@ -1,3 +1,4 @@
+import { Store } from "../../base/store";
 import { core, CoreError } from "../../base/core/core";
 import { Practice } from "./sources/practice";
 import { SharedScreen } from "./sources/screen";
@@ -21,7 +22,7 @@ export type Picking = "region" | "outline" | "page";
  * The recorder takes shots from the open source, at the moment and of the part that the person chose. It lives as long
  * as the page does, so that a shared screen stays shared while the contact sheet is looked at.
  */
-class Recorder {
+class Recorder extends Store {
   source: Source | undefined;
   /** The pointer on the live picture: it chooses the monitor, window or element. */
   at: Point = { x: 0, y: 0 };
@@ -39,26 +40,15 @@ class Recorder {
   /** Whether the next shot is only kept. */
   plain = false;
 
-  private listeners = new Set<() => void>();
-  private stamp = 0;
   private watching: (() => void) | undefined;
   private looking = false;
   private counting: ReturnType<typeof setInterval> | undefined;
   private queue: Promise<unknown> = Promise.resolve();
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
-  private told() {
-    this.stamp++;
-    this.listeners.forEach((l) => l());
-  }
   say(text: string, bad = false) {
     if (!text && !this.said) return;
     this.said = text ? { text, bad } : undefined;
-    this.told();
+    this.tell();
   }
 
   private readonly tells: Told = {
@@ -121,7 +111,7 @@ class Recorder {
       void this.look(source); // at once: what happens next is a change of what is seen now
       this.watching = everyNow(sample, () => void this.look(source));
     }
-    this.told();
+    this.tell();
   }
 
   private async look(source: Source) {
@@ -163,7 +153,7 @@ class Recorder {
       (what === "page" && this.source.kind === "screen" && this.parts === 0)
     ) {
       this.picking = what;
-      this.told();
+      this.tell();
       return;
     }
     if (what === "page" && this.source instanceof SharedScreen) return this.part(this.source);
@@ -190,7 +180,7 @@ class Recorder {
     const what = this.picking;
     const source = this.source;
     this.picking = undefined;
-    this.told();
+    this.tell();
     if (!what || !source) return;
     if (this.filmNext) {
       this.filmNext = false;
@@ -218,7 +208,7 @@ class Recorder {
 
   show(monitor: string | undefined) {
     this.monitor = monitor;
-    this.told();
+    this.tell();
   }
 
   cancel() {
@@ -226,23 +216,23 @@ class Recorder {
     this.countdown = undefined;
     this.picking = undefined;
     this.filmNext = false;
-    this.told();
+    this.tell();
   }
 
   private later(seconds: number, wish?: Wish, then?: () => Promise<void>) {
     this.countdown = seconds;
     this.said = undefined;
-    this.told();
+    this.tell();
     const due = Date.now() + seconds * 1000; // a tab that is covered has few ticks
     this.counting = setInterval(() => {
       this.countdown = Math.ceil((due - Date.now()) / 1000);
       if (this.countdown > 0) {
-        this.told();
+        this.tell();
         return;
       }
       clearInterval(this.counting);
       this.countdown = undefined;
-      this.told();
+      this.tell();
       void painted().then((since) => (then ? then() : this.shoot(wish ?? this.wish(), "", since)));
     }, 1000);
   }
@@ -270,7 +260,7 @@ class Recorder {
     }
     this.parts = 0;
     this.pageArea = undefined;
-    this.told();
+    this.tell();
   }
 
   /** Takes one shot; many asked for at once are taken one after the other. */
@@ -310,7 +300,7 @@ class Recorder {
         .catch(() => this.say("The shot is kept, but the browser did not let it be copied.", true));
     }
     this.onTook(item, plain ? undefined : after);
-    if (plain) this.told();
+    if (plain) this.tell();
   }
 
   /** Begins a recording of what the choice of "what" means now, or ends the one under way. */
@@ -331,7 +321,7 @@ class Recorder {
       this.picking = "region";
       this.filmNext = true;
       this.said = undefined;
-      return this.told();
+      return this.tell();
     }
     const part = what === "everything" ? undefined : await this.area(source);
     this.count(film.countdown, () => filming.begin(source, part));
@@ -363,7 +353,7 @@ class Recorder {
   /** The next shot is only kept, whatever is usually done after one. */
   keepNext() {
     this.plain = !this.plain;
-    this.told();
+    this.tell();
   }
 }
 

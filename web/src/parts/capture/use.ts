@@ -1,7 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useWhole } from "../../base/store";
 import { recorder } from "./recorder";
 
-export function useRecorder() {
-  useSyncExternalStore(recorder.subscribe, recorder.snapshot);
-  return recorder;
-}
+export const useRecorder = () => useWhole(recorder);

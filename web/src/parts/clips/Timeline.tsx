@@ -1,5 +1,6 @@
+import { useKeys } from "../../base/keys/useKeys";
 import { sayMs } from "../../base/format";
-import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { type PointerEvent, useRef, useState } from "react";
 import { useMatch } from "react-router";
 import type { Clip, Figure, Mark, Span } from "../../base/api/client";
 import { core } from "../../base/core/core";
@@ -37,20 +38,12 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
   const wide = here.to > here.from;
   const narrow = !wide && "Choose a stretch first: drag along the strip, or move its ends.";
 
-  useEffect(() => {
-    const key = (e: globalThis.KeyboardEvent) => {
-      const target = e.target as HTMLElement;
-      if (target.closest("input, textarea, select, [contenteditable], [role=dialog], [role=menu]")) return;
-      if (e.ctrlKey || e.metaKey || e.altKey) return;
-      if (e.key === "," || e.key === ".") go(at + (e.key === "." ? frame : -frame));
-      else if (e.key === "g") onShot();
-      else if (e.key === "p") frames.play();
-      else return;
-      e.preventDefault();
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  });
+  useKeys("The recording", [
+    { keys: ".", does: "Go on by a picture", run: () => go(at + frame) },
+    { keys: ",", does: "Go back by a picture", run: () => go(at - frame) },
+    { keys: "P", does: "Play, or stop", run: () => frames.play() },
+    { keys: "G", does: "Take this frame as a shot", run: onShot },
+  ]);
 
   const place = (e: PointerEvent) => {
     const box = strip.current?.getBoundingClientRect() ?? new DOMRect(0, 0, 1, 1);

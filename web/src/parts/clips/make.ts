@@ -1,4 +1,4 @@
-import { local } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 import { api, expect, type Figure, type Making } from "../../base/api/client";
 
 export type ClipForm = "mp4" | "webm" | "gif" | "webp";

@@ -1,4 +1,5 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useKeys } from "../../base/keys/useKeys";
+import { type ReactNode, useRef, useState } from "react";
 import type { Figure, Thread } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
 
@@ -22,18 +23,25 @@ export function Redrawn(props: {
   const ref = useRef<HTMLDivElement>(null);
   const order = ["", ...looks.map((t) => t.id)];
   const next = order[(order.indexOf(seen) + 1) % order.length] ?? "";
-  useEffect(() => {
-    if (order.length < 2) return;
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || !e.altKey || e.code !== "KeyO") return;
-      const at = (e.target as Element | null)?.closest("[data-block], [data-thread]");
-      const mine = !at || at.contains(ref.current) || order.includes(at.getAttribute("data-thread") ?? "-");
-      e.preventDefault();
-      if (mine) setSeen(next);
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  });
+  useKeys(
+    "Comments",
+    order.length < 2
+      ? []
+      : [
+          {
+            keys: "Ctrl+Alt+O",
+            does: "Switch between a picture and how it is suggested",
+            writing: "fields",
+            run: (e) => {
+              const at = (e.target as Element | null)?.closest("[data-block], [data-thread]");
+              const mine = !at || at.contains(ref.current) || order.includes(at.getAttribute("data-thread") ?? "-");
+              e.preventDefault();
+              if (mine) setSeen(next);
+              return false; // others may be meant, too
+            },
+          },
+        ],
+  );
   const look = looks.find((t) => t.id === seen);
   if (looks.length === 0) return children;
   return (

@@ -1,4 +1,5 @@
-import { createContext, useCallback, useEffect, useMemo, useState } from "react";
+import { createContext, useCallback, useMemo, useState } from "react";
+import { useKeys } from "../../base/keys/useKeys";
 import type { CommentPlace, Thread } from "../../base/api/client";
 import { chosenWords } from "./marked";
 import { useComments } from "./useComments";
@@ -44,38 +45,33 @@ export function useCommenting(document: string): Commenting {
     onShow((s) => (s === "none" ? "open" : s));
   }, []);
   const end = useCallback(() => setBegun(undefined), []);
-  useEffect(() => {
-    // Ctrl, Alt and M comments on the words that are chosen, or the step that has the keyboard.
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || !e.altKey || e.code !== "KeyM") return;
-      e.preventDefault();
-      const block = (e.target as Element | null)?.closest<HTMLElement>("[data-block]")?.dataset.block;
-      begin(chosenWords() ?? (block ? { block } : {}));
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [begin]);
+  useKeys("Comments", [
+    {
+      keys: "Ctrl+Alt+M",
+      does: "Comment on the words that are chosen, or on the step",
+      writing: "fields",
+      run: (e) => {
+        const block = (e.target as Element | null)?.closest<HTMLElement>("[data-block]")?.dataset.block;
+        begin(chosenWords() ?? (block ? { block } : {}));
+      },
+    },
+  ]);
   return { threads, open: all.filter((t) => !t.resolved).length, shown, onShow, begun, begin, end };
 }
 
 /** Alt with Page Down and Page Up leads from comment to comment, in the order of the page. */
 export function useNextComment(threads: Thread[], order: string[], go: (thread: Thread) => void) {
-  useEffect(() => {
+  const step = (by: 1 | -1) => {
     const place = new Map(order.map((id, i) => [id, i]));
-    const sorted = [...threads].sort(
-      (a, b) => (place.get(a.place.block ?? "") ?? -1) - (place.get(b.place.block ?? "") ?? -1),
-    );
-    const key = (e: KeyboardEvent) => {
-      if (!e.altKey || e.ctrlKey || e.metaKey || (e.key !== "PageDown" && e.key !== "PageUp")) return;
-      if (sorted.length === 0) return;
-      e.preventDefault();
-      const here = window.document.activeElement?.closest<HTMLElement>("[data-thread]")?.dataset.thread;
-      const at = sorted.findIndex((t) => t.id === here);
-      const step = e.key === "PageDown" ? 1 : -1;
-      const next = sorted[at < 0 ? (step > 0 ? 0 : sorted.length - 1) : (at + step + sorted.length) % sorted.length];
-      if (next) go(next);
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [threads, order, go]);
+    const at = (t: Thread) => place.get(t.place.block ?? "") ?? -1;
+    const sorted = [...threads].sort((a, b) => at(a) - at(b));
+    const here = window.document.activeElement?.closest<HTMLElement>("[data-thread]")?.dataset.thread;
+    const now = sorted.findIndex((t) => t.id === here);
+    const next = sorted[now < 0 ? (by > 0 ? 0 : sorted.length - 1) : (now + by + sorted.length) % sorted.length];
+    return next ? go(next) : false;
+  };
+  useKeys("Comments", [
+    { keys: "Alt+Page Down", does: "Go to the next comment", writing: "fields", run: () => step(1) },
+    { keys: "Alt+Page Up", does: "Go to the comment before", writing: "fields", run: () => step(-1) },
+  ]);
 }

@@ -1,3 +1,4 @@
+import { Store } from "../../base/store";
 import {
   api,
   type Block,
@@ -25,7 +26,7 @@ const tellAfter = 120; // milliseconds until what stands beside the words follow
  * Typing changes the page at once; saving follows by itself. Where someone else changed the same block, both
  * are kept until a person chooses.
  */
-export class Draft {
+export class Draft extends Store {
   readonly shots = new Map<string, Shot>();
   readonly conflicts = new Map<string, Known>();
   factsConflict?: Facts;
@@ -40,8 +41,6 @@ export class Draft {
   private seq: number;
   private knownFacts: { facts: Facts; version: number };
   private rows: Row[] | undefined;
-  private listeners = new Set<() => void>();
-  private stamp = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private keepTimer: ReturnType<typeof setTimeout> | undefined;
@@ -60,6 +59,7 @@ export class Draft {
     private readonly keeping: Keeping,
     whole: WholeDocument,
   ) {
+    super();
     this.seq = whole.seq;
     this.facts = tidy(whole.facts);
     this.state = whole.summary.state;
@@ -123,22 +123,16 @@ export class Draft {
     return this.facts.title;
   }
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
-
   private changed() {
     this.outdated();
     clearTimeout(this.telling);
     this.telling = undefined;
-    this.listeners.forEach((l) => l());
+    this.tell();
   }
 
   /** What was read before is so no more: whoever looks from now on sees what is. */
   private outdated() {
-    this.stamp++;
+    this.outdate();
     this.rows = undefined;
   }
 

@@ -1,3 +1,4 @@
+import { Store } from "../../base/store";
 import { type Shot } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import type { Size } from "../../base/core/core";
@@ -6,11 +7,9 @@ import { outbox, type Sending } from "../outbox/outbox";
 const mostBytes = 40 * 1024 * 1024;
 
 /** Uploads are the pictures on their way that a document shows: seen from memory at once, brought up by the outbox. */
-export class Uploads {
+export class Uploads extends Store {
   private urls = new Map<string, string>();
   private sizes = new Map<string, Size>();
-  private listeners = new Set<() => void>();
-  private stamp = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private readonly stop: (() => void)[];
 
@@ -18,6 +17,7 @@ export class Uploads {
     private readonly document: string,
     arrived: (shot: Shot) => void,
   ) {
+    super();
     this.stop = [
       outbox.subscribe(this.changed),
       outbox.onArrived(({ record, shot }) => {
@@ -27,16 +27,10 @@ export class Uploads {
     ];
   }
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
   private changed = () => {
     clearTimeout(this.telling);
     this.telling = undefined;
-    this.stamp++;
-    this.listeners.forEach((l) => l());
+    this.tell();
   };
 
   get(shot: string): (Sending & { size?: Size }) | undefined {

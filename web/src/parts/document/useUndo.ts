@@ -1,5 +1,5 @@
-import { useCallback, useLayoutEffect } from "react";
-import { fields } from "../../base/ui/fields";
+import { useCallback } from "react";
+import { useKeys } from "../../base/keys/useKeys";
 import { useNotice } from "../../base/ui/notices";
 import type { Draft } from "./draft";
 
@@ -20,16 +20,9 @@ export function useUndo(draft: Draft): Travel {
 }
 
 export function useUndoKeys(travel: Travel) {
-  useLayoutEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.altKey) return;
-      const letter = e.key.toLowerCase();
-      if ((letter !== "z" && letter !== "y") || (e.target as HTMLElement).matches(fields)) return;
-      e.preventDefault();
-      e.stopPropagation();
-      travel(letter === "z" && !e.shiftKey ? "undo" : "redo");
-    };
-    addEventListener("keydown", key, true);
-    return () => removeEventListener("keydown", key, true);
-  }, [travel]);
+  useKeys("What was done", [
+    // Before an editor of words, which has a past of its own.
+    { keys: "Ctrl+Z", does: "Undo", run: () => travel("undo"), writing: "words", first: true },
+    { keys: ["Ctrl+Y", "Ctrl+Shift+Z"], does: "Do it again", run: () => travel("redo"), writing: "words", first: true },
+  ]);
 }

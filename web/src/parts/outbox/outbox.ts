@@ -1,5 +1,7 @@
+import { Store } from "../../base/store";
 import { api, expect, Problem, type Shot, type Taken } from "../../base/api/client";
-import { type Outgoing, storage, type Taking, whose } from "../../base/storage/storage";
+import { type Outgoing, storage, type Taking } from "../../base/storage/storage";
+import { whose } from "../../base/storage/local";
 
 /** A picture on its way, or refused. */
 export type Sending = Outgoing & { progress: number; unkept?: boolean };
@@ -17,7 +19,7 @@ const broughtAtOnce = 3;
  * and sign-ins; of many tabs one sends, and the others hear of it. One that the server refuses for good is kept and
  * told of, and does not stop those behind it.
  */
-class Outbox {
+class Outbox extends Store {
   /** Why pictures wait, in words for people; "" while they are on their way. */
   trouble = "";
   /** Documents that are not open any more and of which something still has to be saved, by id. */
@@ -26,9 +28,7 @@ class Outbox {
   private all = new Map<string, Sending>();
   private sending = new Set<string>();
   private done = new Set<string>(); // what has arrived, or nobody wants
-  private listeners = new Set<() => void>();
   private arrivals = new Set<(a: Arrived) => void>();
-  private stamp = 0;
   private telling: ReturnType<typeof setTimeout> | undefined;
   private begun = new Set<string>();
   private wake: (() => void)[] = [];
@@ -36,18 +36,11 @@ class Outbox {
   private started: Promise<void> | undefined;
   private stopped = false;
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
-
   /** Tells of few pictures at once; of many together, since they would else draw the page hundreds of times. */
   private told() {
     const tell = () => {
       this.telling = undefined;
-      this.stamp++;
-      this.listeners.forEach((l) => l());
+      this.tell();
     };
     if (this.all.size <= 3) tell();
     else this.telling ??= setTimeout(tell, 50);

@@ -1,7 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useWhole } from "../../base/store";
 import { outbox } from "./outbox";
 
-export function useOutbox() {
-  useSyncExternalStore(outbox.subscribe, outbox.snapshot);
-  return outbox;
-}
+export const useOutbox = () => useWhole(outbox);

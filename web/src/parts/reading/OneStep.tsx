@@ -1,4 +1,5 @@
-import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useKeys } from "../../base/keys/useKeys";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Block, WholeDocument } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { NoticePanel } from "../../base/ui/NoticePanel";
@@ -44,18 +45,11 @@ export function OneStep(props: {
     heading.current?.focus({ preventScroll: true });
     scrollTo(0, 0);
   }, []);
-  useLayoutEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (e.altKey || e.ctrlKey || e.metaKey || document.querySelector('[role="dialog"]')) return;
-      if ((e.key === "ArrowRight" || e.key === "PageDown") && number < count) go(number + 1);
-      else if ((e.key === "ArrowLeft" || e.key === "PageUp") && number > 1) go(number - 1);
-      else if (e.key === "Escape") go(0);
-      else return;
-      e.preventDefault();
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  });
+  useKeys("Step by step", [
+    { keys: ["Right", "Page Down"], does: "Go to the next step", run: () => (number < count ? go(number + 1) : false) },
+    { keys: ["Left", "Page Up"], does: "Go to the step before", run: () => (number > 1 ? go(number - 1) : false) },
+    { keys: "Escape", does: "Leave", run: () => go(0) },
+  ]);
   const large = "flex-1 justify-center py-3 sm:flex-none sm:px-10";
   return (
     <main

@@ -1,3 +1,4 @@
+import { useKeys } from "../../base/keys/useKeys";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
@@ -48,6 +49,10 @@ export function Watch({ id, onDone, goTo }: { id: string; onDone: () => void; go
     video.current.currentTime = ms / 1000 + 0.02;
     void video.current.play().catch(() => undefined);
   };
+  useKeys("The film", [
+    { keys: ["Page Down", "Page Up"], does: "Go to the next step, or the one before, while the film has the keyboard" },
+    { keys: "C", does: "Show captions, or not" },
+  ]);
   const keys = (e: React.KeyboardEvent) => {
     const by = { PageUp: -1, PageDown: 1 }[e.key];
     const to = by && chapters[current + by];

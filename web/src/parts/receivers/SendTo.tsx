@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { local } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 import type { Finding, KeptReceiver, Sending } from "../../base/api/client";
 import { sizeOf } from "../../base/format";
 import { Button, Panel } from "../../base/ui/controls";

@@ -1,5 +1,5 @@
-import { useSyncExternalStore } from "react";
-import { local } from "../../base/storage/storage";
+import { Store, useStore } from "../../base/store";
+import { local } from "../../base/storage/local";
 import type { Language, PointerChoice, Region, Show, What } from "../../base/core/capture";
 
 export type When = "now" | "delay" | "click" | "settled";
@@ -64,20 +64,25 @@ function read(): Settings {
   }
 }
 
-let kept: Settings | undefined;
-const listeners = new Set<() => void>();
+class Chosen extends Store {
+  private kept: Settings | undefined;
 
-/** Read when they are first asked for: by then it is known whose they are. */
-export const settings = () => (kept ??= read());
+  /** Read when they are first asked for: by then it is known whose they are. */
+  get now() {
+    return (this.kept ??= read());
+  }
 
-export function change(some: Partial<Settings>) {
-  kept = { ...settings(), ...some };
-  local.set(key, JSON.stringify(kept));
-  listeners.forEach((l) => l());
+  change(some: Partial<Settings>) {
+    this.kept = { ...this.now, ...some };
+    local.set(key, JSON.stringify(this.kept));
+    this.tell();
+  }
 }
 
-export const useSettings = () =>
-  useSyncExternalStore((l) => {
-    listeners.add(l);
-    return () => void listeners.delete(l);
-  }, settings);
+const chosen = new Chosen();
+
+export const settings = () => chosen.now;
+
+export const change = (some: Partial<Settings>) => chosen.change(some);
+
+export const useSettings = () => useStore(chosen, (c) => c.now);

@@ -1,8 +1,10 @@
+import { Store } from "../../base/store";
 import { dayOfYear, timeOf } from "../../base/format";
 import { type About, api, expect, Problem, type Rect, type Session, type Taken } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { listen } from "../../base/api/events";
-import { local, type Outgoing, type Taking } from "../../base/storage/storage";
+import { type Outgoing, type Taking } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 import { core, loadCore } from "../../base/core/core";
 import { outbox } from "../outbox/outbox";
 import { settings } from "./settings";
@@ -39,26 +41,14 @@ const sessionKey = "raconte-session";
  * Shots are those of the session under way. A shot is kept in this browser before anything else is done with it; the
  * outbox brings it up, in the order taken, and lets it go when the server has confirmed it.
  */
-class Shots {
+class Shots extends Store {
   session: Pick<Session, "id" | "name"> | undefined;
   private all = new Map<string, Item>();
   private order: string[] = [];
   private names = new Set<string>();
-  private listeners = new Set<() => void>();
-  private stamp = 0;
   private stop: (() => void)[] | undefined;
   private following: string | undefined;
   private late = new Set<string>(); // what arrived since the server was last asked for the session
-
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => void this.listeners.delete(listener);
-  };
-  snapshot = () => this.stamp;
-  private told() {
-    this.stamp++;
-    this.listeners.forEach((l) => l());
-  }
 
   list(): Item[] {
     return this.order.map((id) => this.all.get(id) as Item);
@@ -95,7 +85,7 @@ class Shots {
     await this.read();
     await outbox.start();
     for (const r of outbox.list()) if (r.taken && r.taken.capture === this.session?.id) this.put(itemOf(r, r.taken));
-    this.told();
+    this.tell();
   }
 
   /** What the outbox tells of shots: those that the server has refused say why. */
@@ -104,7 +94,7 @@ class Shots {
       const item = this.all.get(r.shot);
       if (item && r.error !== item.error) this.put({ ...item, error: r.error });
     }
-    this.told();
+    this.tell();
   }
 
   private async read() {
@@ -119,7 +109,7 @@ class Shots {
       this.order = [];
       got.shots.forEach((t) => this.put(ofServer(t)));
       kept.forEach((i) => this.put({ ...i, taken: this.all.get(i.id)?.taken ?? i.taken }));
-      this.told();
+      this.tell();
     } catch {
       // Not there yet, or out of reach: what is kept here is shown.
     }
@@ -163,7 +153,7 @@ class Shots {
     this.all.clear();
     this.order = [];
     this.names.clear();
-    this.told();
+    this.tell();
   }
 
   /** Takes a picture into the session. It is kept when the promise is fulfilled. */
@@ -182,7 +172,7 @@ class Shots {
     const record: Outgoing = { shot: newID(), name, blob: a.blob, taken };
     const item: Item = { ...itemOf(record, taken), parts: a.parts };
     this.put(item);
-    this.told(); // seen at once
+    this.tell(); // seen at once
     await outbox.add(record);
     return item;
   }
@@ -207,7 +197,7 @@ class Shots {
     const item = itemOf(record, record.taken);
     if (record.taken.capture !== this.session?.id) return item;
     this.put(item);
-    this.told();
+    this.tell();
     return item;
   }
 
@@ -229,13 +219,13 @@ class Shots {
 
   private arrived(taken: Taken) {
     if (taken.capture !== this.session?.id) {
-      this.listeners.forEach((l) => l());
+      this.tell();
       return;
     }
     const item = this.all.get(taken.id);
     this.put({ ...ofServer(taken), parts: item?.parts });
     this.late.add(taken.id);
-    this.told();
+    this.tell();
   }
 
   refresh = () => this.read();
@@ -246,13 +236,13 @@ class Shots {
     await expect(api.PUT("/api/captures/{capture}", { params: { path: { capture: id } }, body: { name } }));
     this.session = { id, name };
     local.set(sessionKey, JSON.stringify(this.session));
-    this.told();
+    this.tell();
   }
 
   /** Puts the session's shots in another order, here at once. */
   async reorder(ids: string[]) {
     this.order = ids;
-    this.told();
+    this.tell();
     if (!this.session) return;
     const path = { capture: this.session.id };
     await expect(api.PUT("/api/captures/{capture}/order", { params: { path }, body: { shots: ids }, keepalive: true }));
@@ -263,7 +253,7 @@ class Shots {
     await expect(api.PUT("/api/shots/discarded", { body: { shots: ids, discarded } }));
     if (discarded) ids.forEach((id) => this.forget(id));
     await this.read();
-    this.told();
+    this.tell();
   }
 
   private forget(id: string) {
@@ -276,7 +266,7 @@ class Shots {
   async dismiss(id: string) {
     await outbox.drop(id);
     this.forget(id);
-    this.told();
+    this.tell();
   }
 
   /** The picture of a shot, from this browser or from the server. */
@@ -291,7 +281,7 @@ class Shots {
   split(id: string) {
     const item = this.all.get(id);
     if (item) this.put({ ...item, parts: undefined });
-    this.told();
+    this.tell();
   }
 
   close() {

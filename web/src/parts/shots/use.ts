@@ -1,14 +1,14 @@
 import { sayMs } from "../../base/format";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useState } from "react";
+import { useWhole } from "../../base/store";
 import type { About } from "../../base/api/client";
 import { settings } from "./settings";
 import { core } from "../../base/core/core";
 import { type Item, shots } from "./shots";
 
 export function useShots() {
-  useSyncExternalStore(shots.subscribe, shots.snapshot);
   useEffect(() => void shots.start(), []);
-  return shots;
+  return useWhole(shots);
 }
 
 /** The address of a shot's small picture. Memory is let go when it is no longer shown. */

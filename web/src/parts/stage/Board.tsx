@@ -5,7 +5,7 @@ import { Canvas } from "./Canvas";
 import { hint } from "./hint";
 import type { Painting } from "./painting";
 import { Strip } from "./Strip";
-import { oneToOne } from "./useKeys";
+import { oneToOne } from "./useStageKeys";
 import type { Seen } from "./useStage";
 import type { Zoom } from "./useZoom";
 

@@ -1,7 +1,7 @@
 import { Accordion } from "radix-ui";
 import { ChevronRight } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { local } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 
 const key = "raconte-stage-group";
 

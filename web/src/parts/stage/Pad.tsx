@@ -1,4 +1,5 @@
-import { pad, useKeyLabels } from "./pad";
+import { useKeyLabels } from "../../base/keys/labels";
+import { pad } from "./pad";
 
 /** Chooses what to draw: with the mouse here, or with the left hand's keys. */
 export function Pad({ tool, onChoose }: { tool?: string; onChoose: (tool: string, keep: boolean) => void }) {

@@ -12,7 +12,7 @@ import { Pad } from "./Pad";
 import type { Pixels } from "./paint";
 import { useColours } from "./useColours";
 import { Several } from "./Several";
-import { useKeys } from "./useKeys";
+import { useStageKeys } from "./useStageKeys";
 import { useStage } from "./useStage";
 import { useZoom } from "./useZoom";
 
@@ -52,7 +52,7 @@ export function Sketch(props: {
     if (writes) editor.current?.focus();
   }, [writes, chosen]);
   const write = useCallback(() => editor.current?.focus(), []);
-  useKeys({ stage, view, zoom, take, onClose: props.onClose, onCopyPicture: () => undefined, write });
+  useStageKeys({ stage, view, zoom, take, onClose: props.onClose, onCopyPicture: () => undefined, write });
   if (!stage) return null;
   return (
     <StageProvider value={stage}>

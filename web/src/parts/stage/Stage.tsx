@@ -23,7 +23,7 @@ import { useColours } from "./useColours";
 import { Reshoot } from "./Reshoot";
 import { SlimLines } from "./SlimLines";
 import { StageColumn } from "./StageColumn";
-import { useKeys } from "./useKeys";
+import { useStageKeys } from "./useStageKeys";
 import { useGround, useTaken } from "./useKnown";
 import type { Replacement } from "./useReplacement";
 import { useStage } from "./useStage";
@@ -120,7 +120,7 @@ export function Stage(props: Props) {
   const copy = () => {
     if (figure) void copyFinished(figure, first, (text) => notice({ text }));
   };
-  useKeys({
+  useStageKeys({
     stage,
     view,
     zoom,

@@ -1,5 +1,3 @@
-import { useEffect, useState } from "react";
-
 /**
  * The pad mirrors the left hand's keys: twelve places, by physical position. The first row points, the second says,
  * the third treats the picture.
@@ -18,15 +16,3 @@ export const pad = [
   ["KeyC", "crop", "Crop"],
   ["KeyV", "detail", "Detail"],
 ] as const;
-
-type Keyboard = { getLayoutMap(): Promise<Map<string, string>> };
-
-/** What is printed on the keys of this keyboard, where the browser tells. */
-export function useKeyLabels(): (code: string) => string {
-  const [map, setMap] = useState<Map<string, string>>();
-  useEffect(() => {
-    const keyboard = (navigator as { keyboard?: Keyboard }).keyboard;
-    void keyboard?.getLayoutMap().then(setMap, () => undefined);
-  }, []);
-  return (code) => (map?.get(code) ?? code.slice(3)).toUpperCase();
-}

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { local } from "../../base/storage/storage";
+import { local } from "../../base/storage/local";
 import type { Figure } from "../../base/api/client";
 import { core, fetchFaces, type Size, type View } from "../../base/core/core";
 import { same, tidy } from "../../base/api/content";

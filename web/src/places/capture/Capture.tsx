@@ -3,7 +3,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Account } from "../../base/api/client";
 import { Places, TopBar } from "../../parts/bar/TopBar";
 import { Button } from "../../base/ui/controls";
-import { Key } from "../../base/ui/Key";
+import { Key } from "../../base/keys/Key";
 import { doAfter } from "../../parts/capture/after";
 import { BrowserRecorder } from "./BrowserRecorder";
 import { FilmBar, useFilming } from "./FilmBar";
@@ -25,7 +25,7 @@ export function Capture({ account }: { account: Account }) {
   const navigate = useNavigate();
   useTitle("Capture");
   useInflow();
-  useCaptureKeys(document);
+  useCaptureKeys(window);
   // A run that a recorder sends is seen to grow, unless something is taken here.
   useEvents({
     shot: (taken) => {

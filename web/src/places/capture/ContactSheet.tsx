@@ -1,3 +1,4 @@
+import { useKeys } from "../../base/keys/useKeys";
 import {
   DndContext,
   type DragEndEvent,
@@ -16,7 +17,6 @@ import { type Account, api, expect } from "../../base/api/client";
 import { loadCore } from "../../base/core/core";
 import { Places, TopBar } from "../../parts/bar/TopBar";
 import { Actions, AskDialog, Blank, Button } from "../../base/ui/controls";
-import { fields } from "../../base/ui/fields";
 import { useNotice } from "../../base/ui/notices";
 import { rem } from "../../base/ui/rem";
 import { useTitle } from "../../base/ui/title";
@@ -108,7 +108,14 @@ export function ContactSheet({ account }: { account: Account }) {
     });
   const removePicked = () =>
     void remove(picked, picked.length === 1 ? "The shot is deleted." : `${picked.length} shots are deleted.`);
-  useDeleteKey(picked.length > 0 && !asking ? removePicked : undefined);
+  useKeys("Shots", [
+    {
+      keys: "Delete",
+      does: "Delete what is chosen",
+      run: () => (picked.length > 0 && !asking ? removePicked() : false),
+    },
+    { keys: ["Alt+Left", "Alt+Right"], does: "Move a shot in the order" },
+  ]);
   const move = (ids: ReadonlySet<string>, to: number) =>
     attempt(async () => {
       const rest = all.filter((i) => !ids.has(i.id));
@@ -436,19 +443,4 @@ function Cell({
       )}
     </div>
   );
-}
-
-/** The key deletes what is chosen, unless something is being written or asked. */
-function useDeleteKey(run: (() => void) | undefined) {
-  useEffect(() => {
-    if (!run) return;
-    const key = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement;
-      if (e.key !== "Delete" || target.closest(`${fields}, [role=dialog], [role=menu]`)) return;
-      e.preventDefault();
-      run();
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [run]);
 }

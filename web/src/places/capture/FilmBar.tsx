@@ -1,12 +1,12 @@
 import { sayMs } from "../../base/format";
-import { useSyncExternalStore } from "react";
+import { useWhole } from "../../base/store";
 import { Button } from "../../base/ui/controls";
-import { Key } from "../../base/ui/Key";
+import { Key } from "../../base/keys/Key";
 import { filming } from "../../parts/capture/filming";
 import { useRecorder } from "../../parts/capture/use";
 
 export function useFilming() {
-  useSyncExternalStore(filming.subscribe, filming.snapshot);
+  useWhole(filming);
   return filming;
 }
 

@@ -1,8 +1,8 @@
+import type { Binding } from "../../base/keys/keymap";
+import { useKeys } from "../../base/keys/useKeys";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Button } from "../../base/ui/controls";
-import { fields } from "../../base/ui/fields";
-import { letterKeys } from "../../base/storage/letterKeys";
 import { useShots } from "../../parts/shots/use";
 import { FilmBar } from "./FilmBar";
 import { filming } from "../../parts/capture/filming";
@@ -44,7 +44,7 @@ export function FloatingControl() {
 }
 
 function Keys({ on, children }: { on: Document; children: ReactNode }) {
-  useCaptureKeys(on, true);
+  useCaptureKeys(on);
   return children;
 }
 
@@ -75,26 +75,30 @@ function Controls() {
 }
 
 /** The keys of capture: alone where nothing is written, with Alt anywhere. */
-export function useCaptureKeys(on: Document, alone = false) {
+export function useCaptureKeys(on: Window | Document) {
   const rec = useRecorder();
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement;
-      const writing = target.closest(`${fields}, [role=application], [contenteditable]`);
-      if (e.ctrlKey || e.metaKey || (!e.altKey && ((writing && !alone) || !letterKeys.on()))) return;
-      if (e.key === "Escape" && rec.countdown !== undefined) rec.cancel();
-      else if (e.code === "KeyT") void rec.take();
-      else if (e.code === "KeyA") void rec.again();
-      else if (e.code === "KeyP") {
-        if (filming.state === "off") rec.pause();
-        else filming.pause();
-      } else if (e.code === "KeyR") void rec.film(e.shiftKey);
-      else if (e.code === "KeyM") filming.mute();
-      else if (e.code === "KeyK" && rec.source) rec.keepNext();
-      else return;
-      e.preventDefault();
-    };
-    on.addEventListener("keydown", key);
-    return () => on.removeEventListener("keydown", key);
-  }, [on, rec, alone]);
+  // On a picture that is marked, letters choose from the pad.
+  const key = (letter: string, does: string, run: () => unknown): Binding[] => [
+    { keys: letter, does, run, except: "[role=application], [contenteditable]" },
+    { keys: `Alt+${letter}`, does: `${does}, also while you write`, run, writing: "fields" },
+  ];
+  useKeys(
+    "Capture",
+    [
+      {
+        keys: "Escape",
+        does: "Stop counting down",
+        run: () => (rec.countdown === undefined ? false : rec.cancel()),
+        writing: "fields",
+      },
+      ...key("T", "Take a shot", () => void rec.take()),
+      ...key("A", "Take the same area again", () => void rec.again()),
+      ...key("P", "Pause, or go on", () => (filming.state === "off" ? rec.pause() : filming.pause())),
+      ...key("R", "Begin a recording, or end it", () => void rec.film(false)),
+      ...key("Shift+R", "Begin a recording with your voice", () => void rec.film(true)),
+      ...key("M", "Mute your voice, or not", () => filming.mute()),
+      ...key("K", "Only keep the next shot", () => (rec.source ? rec.keepNext() : false)),
+    ],
+    on,
+  );
 }

@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useKeys } from "../../base/keys/useKeys";
+import { useCallback, useLayoutEffect, useRef, useState } from "react";
 import { core } from "../../base/core/core";
 import { OutlinePicker } from "./OutlinePicker";
 import { RegionPicker } from "./RegionPicker";
@@ -7,7 +8,7 @@ import { Practice } from "../../parts/capture/sources/practice";
 import type { Rect } from "../../base/api/client";
 import type { Screen } from "../../base/core/capture";
 import type { Point } from "../../base/core/core";
-import { fields } from "../../base/ui/fields";
+import { fields } from "../../base/keys/fields";
 import { useRecorder } from "../../parts/capture/use";
 
 /** The live picture, fitted into the page, with what the choice of "what" means under the pointer. */
@@ -51,16 +52,18 @@ export function Live() {
     frame.current.prepend(face);
     return () => face.remove();
   }, [source, fit]);
-  useEffect(() => {
-    // The key shows what would be taken, wherever the keyboard is.
-    const alt = (e: KeyboardEvent) => e.key === "Alt" && setAiming(e.type === "keydown");
-    addEventListener("keydown", alt);
-    addEventListener("keyup", alt);
-    return () => {
-      removeEventListener("keydown", alt);
-      removeEventListener("keyup", alt);
-    };
-  }, []);
+  useKeys("Capture", [
+    {
+      keys: "Alt",
+      does: "Show what would be taken",
+      writing: "fields",
+      run: () => {
+        setAiming(true);
+        return false;
+      },
+      release: () => setAiming(false),
+    },
+  ]);
 
   const aim = useCallback(async () => {
     if (!source) return;

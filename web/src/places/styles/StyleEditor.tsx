@@ -1,3 +1,4 @@
+import { useUndoKeys } from "../../parts/document/useUndo";
 import { beside } from "../../base/api/beside";
 import { ask } from "../../base/api/ask";
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
@@ -128,17 +129,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
         : figureAddress(of ?? "", ref.slice("figure:".length), 1000, 0),
     [of],
   );
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
-      if (e.target instanceof HTMLInputElement && e.target.type === "text") return; // its own letters
-      e.preventDefault();
-      if (e.shiftKey) redo();
-      else undo();
-    };
-    addEventListener("keydown", key);
-    return () => removeEventListener("keydown", key);
-  }, [undo, redo]);
+  useUndoKeys((how) => (how === "undo" ? undo() : redo()));
   const goTo = (name: string) => {
     const group = settings.current?.querySelector<HTMLElement>(`[data-setting="${name}"]`);
     group?.scrollIntoView({ behavior: "smooth", block: "start" });

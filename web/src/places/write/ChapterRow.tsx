@@ -7,7 +7,7 @@ import { shown } from "../../base/ui/shown";
 import { Grip, useSortableRow } from "./Grip";
 import type { Row } from "../../parts/document/model";
 import { saidOf } from "../../parts/words/useAround";
-import type { StepActions } from "../../parts/document/useActions";
+import { useDesk } from "./desk";
 
 type Props = {
   row: Row;
@@ -16,21 +16,12 @@ type Props = {
   count: number;
   number: string;
   other: Other | undefined;
-  actions: StepActions;
   measure: (element: HTMLElement | null) => void;
 };
 
 /** A chapter of a manual: a procedure, in its valid revision or a fixed one. */
-export const ChapterRow = memo(function ChapterRow({
-  row,
-  index,
-  seen,
-  count,
-  number,
-  other,
-  actions,
-  measure,
-}: Props) {
+export const ChapterRow = memo(function ChapterRow({ row, index, seen, count, number, other, measure }: Props) {
+  const { actions } = useDesk();
   const { sortable, ref, style } = useSortableRow(row.id, measure);
   const { content } = row;
   const fixed = content.revision ?? 0;

@@ -11,28 +11,19 @@ import {
   useRef,
   useState,
 } from "react";
-import type { HouseStyle, Layout, Other, Present, Thread } from "../../base/api/client";
+import type { Other, Present, Thread } from "../../base/api/client";
 import { core, type Numbers } from "../../base/core/core";
-import type { Draft } from "../../parts/document/draft";
-import { Begun } from "../../parts/comments/Begun";
 import type { Commenting } from "../../parts/comments/commenting";
 import { Marked } from "../../parts/comments/Marked";
-import { rangeOf, stillThere } from "../../parts/comments/marked";
-import { aboutPicture } from "../../parts/comments/aboutPicture";
 import { byOf } from "../../parts/presence/usePresence";
-import { ThreadView } from "../../parts/comments/ThreadView";
-import { Anchored } from "./Anchored";
 import { ChapterRow } from "./ChapterRow";
-import { Conflict } from "./Conflict";
-import { Refused } from "./Refused";
-import { Remark } from "./Remark";
 import type { Row } from "../../parts/document/model";
-import type { Picture } from "../../parts/document/picture";
 import { SectionRow } from "./SectionRow";
 import type { Settle } from "../../parts/document/settle";
 import { StepRow } from "./StepRow";
-import type { Uploads } from "../../parts/document/uploads";
-import type { StepActions } from "../../parts/document/useActions";
+import { useDesk } from "./desk";
+import { focusOn } from "./focusOn";
+import { Margin } from "./Margin";
 import type { Findings } from "./useFindings";
 
 export type PageHandle = {
@@ -49,21 +40,11 @@ export function Page(props: {
   ref: Ref<PageHandle>;
   rows: Row[];
   numbers: Numbers;
-  actions: StepActions;
-  draft: Draft;
-  uploads: Uploads;
-  pictureOf: (shot: string) => Picture;
   findings: Findings;
   others: Record<string, Other>;
   settle: Settle;
-  style: HouseStyle | undefined;
-  layout: Layout;
   chosen: ReadonlySet<string>;
-  onChoose: (id: string, extend: boolean) => void;
   writing: string | undefined;
-  onWriting: (id: string | undefined) => void;
-  onLeft: (id: string) => void;
-  document: string;
   commenting: Commenting;
   /** Writes the words that a comment suggests. */
   onTake: (thread: Thread) => void;
@@ -72,9 +53,8 @@ export function Page(props: {
   title: ReactNode;
   children: ReactNode;
 }) {
-  const { rows: all, numbers, actions, draft, uploads, findings, writing, others, chosen } = props;
-  const inManual = draft.kind === "manual";
-  const wide = props.layout !== "running";
+  const { rows: all, numbers, findings, writing, others, chosen } = props;
+  const { draft, uploads, onWriting } = useDesk();
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const fold = useCallback((id: string, on?: boolean) => {
     setFolded((was) => {
@@ -117,7 +97,7 @@ export function Page(props: {
     const row = all.find((r) => r.id === block);
     const words = row?.content.type === "step" || row?.content.type === "passage";
     show(block, !words);
-    if (words) props.onWriting(block);
+    if (words) onWriting(block);
   };
   useImperativeHandle(props.ref, () => ({ show, write }));
   const next = useRef<(block: string, by: 1 | -1) => void>(() => undefined);
@@ -126,7 +106,7 @@ export function Page(props: {
       const to = rows[rows.findIndex((r) => r.id === block) + by];
       if (!to || to.content.type === "chapter") return;
       if (to.content.type === "section") focusOn(to.id);
-      else props.onWriting(to.id);
+      else onWriting(to.id);
       cells.scrollToIndex(rows.indexOf(to), { align: "auto" });
     };
   });
@@ -138,101 +118,6 @@ export function Page(props: {
   const seen = cells.getVirtualItems();
   const first = seen[0];
   const end = seen[seen.length - 1];
-  const { commenting } = props;
-  const said = (block: string | undefined, at: number, row?: Row) => [
-    ...(commenting.begun && commenting.begun.block === block
-      ? [
-          {
-            key: `begun ${block}`,
-            at,
-            node: <Begun document={props.document} place={commenting.begun} onDone={commenting.end} />,
-          },
-        ]
-      : []),
-    ...commenting.threads
-      .filter((t) => (block ? t.place.block === block : !t.place.block || !place.has(t.place.block)))
-      .map((t) => ({
-        key: `thread ${t.id}`,
-        at,
-        node: (
-          <ThreadView
-            document={props.document}
-            thread={t}
-            about={
-              t.place.figure
-                ? aboutPicture(t.place)
-                : block
-                  ? ""
-                  : t.place.block
-                    ? "About a step that is gone"
-                    : "About the document"
-            }
-            lost={!row || !stillThere(t, row.content.words)}
-            onTake={row && props.onTake}
-            onGo={() =>
-              rangeOf(t)?.startContainer.parentElement?.scrollIntoView({ block: "center", behavior: "smooth" })
-            }
-          />
-        ),
-      })),
-  ];
-  const refused = new Set(draft.refusals().map((r) => r.id));
-  const remarks = [
-    // What was deleted is not on the page.
-    ...[...refused]
-      .filter((id) => id !== "" && !place.has(id))
-      .map((id) => ({ key: `refused ${id}`, at: 0, node: <Refused draft={draft} id={id} what="What was deleted" /> })),
-    ...said(undefined, 0),
-    ...findings.all.filter((f) => !f.block).map((f) => ({ key: f.rule, at: 0, node: <Remark finding={f} /> })),
-    ...seen.flatMap((v) => {
-      const row = rows[v.index];
-      if (!row) return [];
-      const at = v.start;
-      const theirs = draft.conflicts.get(row.id);
-      return [
-        ...(theirs
-          ? [
-              {
-                key: `conflict ${row.id}`,
-                at,
-                node: (
-                  <Conflict
-                    number={numbers.blocks[row.id] ?? ""}
-                    numbers={numbers}
-                    mine={row.content}
-                    theirs={theirs}
-                    settle={(choice) => actions.settle(row.id, choice)}
-                  />
-                ),
-              },
-            ]
-          : []),
-        ...(refused.has(row.id)
-          ? [
-              {
-                key: `refused ${row.id}`,
-                at,
-                node: <Refused draft={draft} id={row.id} what={`This ${row.content.type}`} />,
-              },
-            ]
-          : []),
-        ...said(row.id, at, row),
-        ...findings.of(row.id).map((f) => ({
-          key: `${row.id} ${f.rule} ${f.figure ?? ""}`,
-          at,
-          node: (
-            <Remark
-              finding={f}
-              settle={props.settle}
-              onWrite={() => (row.content.type === "section" ? focusOn(row.id) : props.onWriting(row.id))}
-              onLink={() => actions.link({ block: row.id })}
-              onOpen={actions.open}
-            />
-          ),
-        })),
-      ];
-    }),
-  ];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_15rem]">
       <div className="min-w-0">
@@ -256,8 +141,6 @@ export function Page(props: {
                   index={place.get(row.id) ?? v.index}
                   seen={v.index}
                   number={numbers.blocks[row.id] ?? ""}
-                  inManual={inManual}
-                  actions={actions}
                   folded={inside?.filter((r) => r.content.type === "step").length}
                   onFold={fold}
                   onNext={goNext}
@@ -275,7 +158,6 @@ export function Page(props: {
                   count={all.length}
                   number={numbers.blocks[row.id] ?? ""}
                   other={others[row.content.document ?? ""]}
-                  actions={actions}
                   measure={cells.measureElement}
                 />
               );
@@ -290,17 +172,10 @@ export function Page(props: {
                   seen={v.index}
                   count={all.length}
                   {...neighbours(all, place.get(row.id) ?? v.index)}
-                  inManual={inManual}
                   does={others[row.content.document ?? ""]}
-                  wide={wide}
-                  style={props.style}
-                  layout={props.layout}
                   chosen={chosen.has(row.id)}
                   choosing={chosen.size > 0}
-                  onChoose={props.onChoose}
                   numbers={numbers}
-                  actions={actions}
-                  pictureOf={props.pictureOf}
                   pictures={row.content.figures
                     .map((f) => {
                       const up = uploads.get(f.shot);
@@ -309,8 +184,6 @@ export function Page(props: {
                     .join()}
                   writing={v.index === written}
                   by={byOf(props.present, row.id)}
-                  onWriting={props.onWriting}
-                  onLeft={props.onLeft}
                   onNext={goNext}
                 />
               )
@@ -319,8 +192,17 @@ export function Page(props: {
         </ol>
         <div className="flex flex-wrap items-center gap-3 bg-paper px-4 pt-5 pb-10">{props.children}</div>
       </div>
-      <Anchored label="Remarks" remarks={remarks} />
-      <Marked threads={commenting.threads} />
+      <Margin
+        seen={seen}
+        rows={rows}
+        place={place}
+        numbers={numbers}
+        findings={findings}
+        settle={props.settle}
+        commenting={props.commenting}
+        onTake={props.onTake}
+      />
+      <Marked threads={props.commenting.threads} />
     </div>
   );
 }
@@ -348,14 +230,4 @@ function unfolded(all: Row[], folded: ReadonlySet<string>) {
     i += span - 1;
   }
   return { rows, hidden };
-}
-
-/** Gives the keyboard to a block, as soon as it is on the page: those far away come there by scrolling. */
-function focusOn(block: string, tries = 30) {
-  const row = document.querySelector(`[data-block="${CSS.escape(block)}"]`);
-  if (row)
-    row
-      .querySelector<HTMLElement>("button[data-figure], [data-words] button, input[data-words], a[data-words]")
-      ?.focus({ preventScroll: true });
-  else if (tries > 0) requestAnimationFrame(() => focusOn(block, tries - 1));
 }

@@ -4,7 +4,7 @@ import { Actions, type Choice } from "../../base/ui/controls";
 import { Grip, useSortableRow } from "./Grip";
 import { headingOf, headingText } from "../../parts/document/heading";
 import type { Row } from "../../parts/document/model";
-import type { StepActions } from "../../parts/document/useActions";
+import { useDesk } from "./desk";
 
 type Props = {
   row: Row;
@@ -12,8 +12,6 @@ type Props = {
   /** Its place among the rows that are seen. */
   seen: number;
   number: string;
-  inManual: boolean;
-  actions: StepActions;
   /** How many blocks are hidden under the heading; undefined where it is unfolded. */
   folded: number | undefined;
   onFold: (id: string) => void;
@@ -28,13 +26,12 @@ export const SectionRow = memo(function SectionRow({
   index,
   seen,
   number,
-  inManual,
-  actions,
   folded,
   onFold,
   onNext,
   measure,
 }: Props) {
+  const { actions, inManual } = useDesk();
   const { sortable, ref, style } = useSortableRow(row.id, measure);
   const { content } = row;
   const deep = content.level === 2;

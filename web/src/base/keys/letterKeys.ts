@@ -1,4 +1,4 @@
-import { local } from "./storage";
+import { local } from "../storage/local";
 
 const key = "raconte-letter-keys";
 
