@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useState } from "react";
 import { api, expect } from "../../base/api/client";
 import { Door } from "./signin";
@@ -15,7 +16,7 @@ export function Forgotten({ onDone }: { onDone: () => void }) {
         text: "If there is such an account with an e-mail address, a link is on its way. It works for an hour. Nothing came? Ask your administrator.",
       });
     } catch (e) {
-      setSaid({ done: false, text: (e as Error).message });
+      setSaid({ done: false, text: reasonOf(e) });
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useState } from "react";
 import { type Account, api, expect } from "../../base/api/client";
 import { Button, Field, Panel } from "../../base/ui/controls";
@@ -15,7 +16,7 @@ export default function Mine({ account, onDone }: { account: Account; onDone: ()
       await work;
       onSaid(text);
     } catch (e) {
-      onSaid((e as Error).message);
+      onSaid(reasonOf(e));
     }
   };
   return (
@@ -65,7 +66,7 @@ function Password({ account, onSaid }: { account: Account; onSaid: (text: string
       setProblem("");
       onSaid("Your password is changed. All your other sessions have ended.");
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useState } from "react";
 import { Button, Field } from "../../base/ui/controls";
 
@@ -16,7 +17,7 @@ export function NewPassword(props: {
     try {
       await props.onChosen(password);
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
     } finally {
       setBusy(false);
     }

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useState } from "react";
 import { type Account, api, expect } from "../../base/api/client";
 import { Button, Field } from "../../base/ui/controls";
@@ -13,7 +14,7 @@ export function OneTime({ account, onSaid }: { account: Account; onSaid: (text: 
     try {
       await work();
     } catch (e) {
-      onSaid((e as Error).message);
+      onSaid(reasonOf(e));
     }
     setTyped("");
     setPassword("");

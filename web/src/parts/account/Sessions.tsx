@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { momentOf } from "../../base/format";
 import { useQuery } from "@tanstack/react-query";
@@ -13,7 +14,7 @@ export function Sessions({ onSaid }: { onSaid: (text: string) => void }) {
       await work;
       onSaid(text);
     } catch (e) {
-      onSaid((e as Error).message);
+      onSaid(reasonOf(e));
     }
   };
   const others = list.data?.filter((s) => !s.this) ?? [];

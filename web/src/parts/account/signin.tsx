@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
@@ -98,7 +99,7 @@ export function SignInForm(props: { name?: string; problem?: string; onDone: (ac
     try {
       onDone(await expect(api.POST("/api/session", { body: { name: name.trim(), password, code: code?.trim() } })));
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
       if (e instanceof Problem && e.needs) setCode("");
       else setPassword("");
     } finally {

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { core } from "../../base/core/core";
 import { captionOf } from "../shots/use";
 import { saveAs } from "../../base/ui/saveAs";
@@ -85,7 +86,7 @@ export async function doAfter(item: Item, after: After, say: (text: string, bad?
       return after.send ? `${to}&send=${encodeURIComponent(after.send)}` : to;
     }
   } catch (e) {
-    say(`The shot is kept in the session. ${(e as Error).message}`, true);
+    say(`The shot is kept in the session. ${reasonOf(e)}`, true);
   }
   return after.open ? `/shot/${item.id}` : "";
 }

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { Store } from "../../base/store";
 import { type Filming as Film, storage, type Taking } from "../../base/storage/storage";
 import type { Rect } from "../../base/api/client";
@@ -62,7 +63,7 @@ class Filming extends Store {
     } catch (e) {
       this.release();
       this.state = "off";
-      recorder.say(`Nothing was recorded: ${(e as Error).message}`, true);
+      recorder.say(`Nothing was recorded: ${reasonOf(e)}`, true);
       this.tell();
     }
   }

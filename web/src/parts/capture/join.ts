@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { type Item, shots } from "../shots/shots";
 import { sizeOf } from "../../base/core/frame";
 import { studio } from "../../base/core/studio";
@@ -16,6 +17,6 @@ export async function joinAsPage(items: Item[]) {
     await shots.add({ ...made, about });
   } catch (e) {
     await studio("forget", {});
-    throw new Error(`They could not be joined: ${(e as Error).message}.`);
+    throw new Error(`They could not be joined: ${reasonOf(e)}.`);
   }
 }

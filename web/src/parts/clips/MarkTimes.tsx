@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { sayMs } from "../../base/format";
 import { useState } from "react";
 import type { Clip, Figure, Mark, Span } from "../../base/api/client";
@@ -48,7 +49,7 @@ export function MarkTimes({ figure, clip, mark, at, range, go, onChange }: Props
             : "It follows what it covers, and was found throughout.",
       });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     } finally {
       setBusy(false);
     }

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { sayMs } from "../../base/format";
 import { useEffect, useRef, useState } from "react";
 import { type Content, expect, api } from "../../base/api/client";
@@ -40,7 +41,7 @@ export function OwnVoice(props: {
       );
       onVoice(made);
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     } finally {
       setState("");
     }

@@ -5,6 +5,8 @@ import { useMatch } from "react-router";
 import type { Clip, Figure, Mark, Span } from "../../base/api/client";
 import { core } from "../../base/core/core";
 import { Button } from "../../base/ui/controls";
+import { Freezes } from "./Freezes";
+import { gaps, joined } from "./spans";
 import { Camera } from "./Camera";
 import { ClipSound } from "./ClipSound";
 import { frame, Handle } from "./Handle";
@@ -232,42 +234,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
           </Button>
         )}
       </div>
-      {(clip.freezes?.length ?? 0) > 0 && (
-        <ul className="flex flex-wrap gap-1.5 text-sm" aria-label="Freezes">
-          {clip.freezes?.map((f, i) => (
-            <li key={i} className="flex items-center gap-1 rounded border border-line bg-paper px-1.5">
-              <button type="button" className="text-action underline" onClick={() => go(f.at)}>
-                {sayMs(f.at, true)}
-              </button>
-              stands for
-              <select
-                aria-label={`How long it stands at ${sayMs(f.at, true)}`}
-                value={f.for}
-                onChange={(e) =>
-                  set("Freeze a clip", {
-                    freezes: clip.freezes?.map((g, j) => (i === j ? { ...g, for: Number(e.target.value) } : g)),
-                  })
-                }
-                className="bg-paper"
-              >
-                {[1000, 2000, 3000, 5000, 10_000].map((ms) => (
-                  <option key={ms} value={ms}>
-                    {ms / 1000} s
-                  </option>
-                ))}
-              </select>
-              <button
-                type="button"
-                aria-label={`Let it run at ${sayMs(f.at, true)}`}
-                onClick={() => set("Freeze a clip", { freezes: clip.freezes?.filter((_, j) => j !== i) })}
-                className="px-1 text-soft hover:text-ink"
-              >
-                ×
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Freezes clip={clip} go={go} onChange={(freezes) => set("Freeze a clip", { freezes })} />
       <MarkTimes
         figure={figure}
         clip={clip}
@@ -288,27 +255,4 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
       <Stills shot={figure.shot} clip={clip} go={go} onChange={cut} onFaster={faster} />
     </section>
   );
-}
-
-/** What of a recording is cut out. */
-function gaps(parts: Span[], ms: number): Span[] {
-  const out: Span[] = [];
-  let end = 0;
-  for (const p of parts) {
-    if (p.from > end) out.push({ from: end, to: p.from });
-    end = p.to;
-  }
-  if (end < ms) out.push({ from: end, to: ms });
-  return out;
-}
-
-/** Stretches in order, those that touch as one. */
-function joined(spans: Span[]): Span[] {
-  const out: Span[] = [];
-  for (const s of [...spans].sort((a, b) => a.from - b.from)) {
-    const last = out.at(-1);
-    if (last && s.from <= last.to) last.to = Math.max(last.to, s.to);
-    else out.push({ ...s });
-  }
-  return out;
 }

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { api, expect, Problem } from "../../base/api/client";
@@ -21,7 +22,7 @@ export function useHouse<P extends "pattern" | "rule" | "frames">(part: P) {
       notice({ text: done });
       edited.done();
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
       if (e instanceof Problem && e.status === 409) edited.seen((await house.refetch()).data?.version ?? 0);
     }
   };

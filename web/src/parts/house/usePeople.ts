@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { type Role } from "../../base/api/client";
@@ -20,7 +21,7 @@ export function usePeople() {
     try {
       return await work;
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
       return undefined;
     } finally {
     }

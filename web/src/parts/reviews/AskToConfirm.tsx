@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -26,7 +27,7 @@ export function AskToConfirm({ document, onDone }: { document: string; onDone: (
       setChosen([]);
       setInGroups([]);
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const open = asked.data?.filter((c) => !c.confirmed) ?? [];

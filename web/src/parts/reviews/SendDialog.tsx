@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -39,7 +40,7 @@ export function SendDialog(props: { document: string; seq: number; approval?: Ap
       notice({ text: "It is sent. You hear of each answer." });
       onDone();
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
     }
   };
   return (

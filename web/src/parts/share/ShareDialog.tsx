@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -37,7 +38,7 @@ export function ShareDialog(props: { document: string; title: string; revision: 
       setName("");
       setPassword("");
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const tick = (label: string, on: boolean, set: (on: boolean) => void) => (

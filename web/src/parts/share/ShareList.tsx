@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { Link } from "react-router";
 import { api, expect, type Share } from "../../base/api/client";
 import { sayDay } from "../../base/format";
@@ -17,7 +18,7 @@ export function ShareList({ shares, titled }: { shares: Share[]; titled?: boolea
       );
       notice({ text: `The link for ${shown(s.name)} opens nothing any more.` });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import type { Figure } from "../../base/api/client";
@@ -19,7 +20,7 @@ export function BeforeAfter(props: { before: Figure; after: Figure; first: numbe
         made = pictures.map((p) => URL.createObjectURL(p.blob));
         setURLs(made as [string, string]);
       },
-      (e: unknown) => setProblem((e as Error).message),
+      (e: unknown) => setProblem(reasonOf(e)),
     );
     return () => {
       gone = true;

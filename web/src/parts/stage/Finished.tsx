@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { sizeOf } from "../../base/format";
 import { useState } from "react";
 import type { Figure } from "../../base/api/client";
@@ -45,7 +46,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
       });
       frame.contentWindow?.print();
     } catch (e) {
-      notice({ text: `The picture was not printed: ${(e as Error).message}` });
+      notice({ text: `The picture was not printed: ${reasonOf(e)}` });
     } finally {
       setPrinting(false);
     }

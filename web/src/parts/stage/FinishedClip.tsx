@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { sizeOf } from "../../base/format";
 import { useEffect, useState } from "react";
 import type { Figure } from "../../base/api/client";
@@ -43,7 +44,7 @@ export function FinishedClip(props: { figure: Figure; first: number; name: strin
       setReady(all);
       return all;
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
       return undefined;
     } finally {
       setShare(undefined);
@@ -65,7 +66,7 @@ export function FinishedClip(props: { figure: Figure; first: number; name: strin
       await navigator.clipboard.write([new ClipboardItem({ "text/html": html })]);
       notice({ text: "The clip is on the clipboard." });
     } catch (e) {
-      notice({ text: `The clip was not copied: ${(e as Error).message}` });
+      notice({ text: `The clip was not copied: ${reasonOf(e)}` });
     }
   };
   const busy = share !== undefined;

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -44,7 +45,7 @@ export function HandedOut({ figure }: { figure: Figure }) {
       settle();
       notice({ text: "Concealed in what was handed out too. Files that were made of it are withdrawn." });
     } catch (e) {
-      notice({ text: `Nothing was changed in what was handed out: ${(e as Error).message}` });
+      notice({ text: `Nothing was changed in what was handed out: ${reasonOf(e)}` });
     }
   };
   const revisions = where.reduce((n, d) => n + d.revisions, 0);

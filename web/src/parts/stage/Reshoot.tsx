@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -51,7 +52,7 @@ export function Reshoot({ figure, first, rows, numbers, replacement, onShot, onF
         text: `The shot is replaced. ${all - lost} of ${all} marks have their place; undo brings all back.`,
       });
     } catch (e) {
-      notice({ text: `The shot was not replaced: ${(e as Error).message}` });
+      notice({ text: `The shot was not replaced: ${reasonOf(e)}` });
     }
     setBusy(false);
   };

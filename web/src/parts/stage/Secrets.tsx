@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -56,7 +57,7 @@ export function Secrets(props: {
             : `Concealed ${count === 1 ? "1 place" : `${count} places`} in other pictures. Look them over: some may have been missed.`,
       });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
     setSearching(false);
   };

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
@@ -16,7 +17,7 @@ export function ShotPicker(props: { title: string; children?: React.ReactNode; o
     try {
       props.onPick(await brought(file));
     } catch (e) {
-      setProblem(`${file.name} was not taken: ${(e as Error).message}`);
+      setProblem(`${file.name} was not taken: ${reasonOf(e)}`);
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -30,14 +31,14 @@ export function Styles(props: {
       await expect(api.POST("/api/styles", { body: { name, kind: mark.kind, style: core.styleOf(mark) } }));
       notice({ text: `“${name}” is a style of the team now.` });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const forget = async (id: string) => {
     try {
       await expect(api.DELETE("/api/styles/{style}", { params: { path: { style: id } } }));
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const choices: Choice[] = [

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { api, type Figure, Problem } from "../../base/api/client";
 import type { components } from "../../base/api/schema";
 
@@ -37,7 +38,7 @@ export async function copyFinished(figure: Figure, first: number, say: (text: st
     await navigator.clipboard.write([new ClipboardItem({ "image/png": picture })]);
     say("The finished picture is on the clipboard.");
   } catch (e) {
-    say(`The picture was not copied: ${(e as Error).message}`);
+    say(`The picture was not copied: ${reasonOf(e)}`);
   }
 }
 

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useEffect, useRef, useState } from "react";
 import type { Figure } from "../../base/api/client";
 import { core } from "../../base/core/core";
@@ -35,7 +36,7 @@ export function useTakeOut(figure: Figure | undefined, first: number, name: stri
       setReady(all);
       return all;
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
       return undefined;
     } finally {
       setBusy(false);
@@ -62,7 +63,7 @@ export function useTakeOut(figure: Figure | undefined, first: number, name: stri
         text: "A mail with the picture is among your downloads. Open it, and your mail program lets you send it.",
       });
     } catch (e) {
-      notice({ text: `The picture was not put into a mail: ${(e as Error).message}` });
+      notice({ text: `The picture was not put into a mail: ${reasonOf(e)}` });
     } finally {
       setBusy(false);
     }

@@ -1,43 +1,23 @@
+import { reasonOf } from "../../base/reason";
 import { useKeys } from "../../base/keys/useKeys";
-import {
-  DndContext,
-  type DragEndEvent,
-  MouseSensor,
-  pointerWithin,
-  TouchSensor,
-  useDraggable,
-  useDroppable,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { type Account, api, expect } from "../../base/api/client";
 import { loadCore } from "../../base/core/core";
 import { Places, TopBar } from "../../parts/bar/TopBar";
 import { Actions, AskDialog, Blank, Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
-import { rem } from "../../base/ui/rem";
 import { useTitle } from "../../base/ui/title";
 import { Compare } from "./Compare";
+import { Noticed } from "./Noticed";
+import { repeats } from "./reasons";
+import { Sheet } from "./Sheet";
 import { joinAsPage } from "../../parts/capture/join";
 import { PlaceDialog } from "./PlaceDialog";
 import type { Item } from "../../parts/shots/shots";
 import { reportRun, writeUp } from "../../parts/capture/placing";
 import { useInflow } from "../../parts/capture/useInflow";
-import { Length } from "../../parts/shots/Length";
-import { altOf, captionOf, useShots, useThumb } from "../../parts/shots/use";
-
-const least = rem(17.3); // the width of a cell
-const height = rem(15.7);
-
-const reasons: Record<string, string> = {
-  same: "The same as the one before",
-  "same-but-pointer": "The same but for the pointer or caret",
-  "same-but-clock": "The same but for the clock",
-};
-const repeats = (i: Item) => i.taken !== undefined && i.taken.verdict in reasons;
+import { useShots } from "../../parts/shots/use";
 
 /** All shots of a session, large, in order: to sort, compare and place them. */
 export function ContactSheet({ account }: { account: Account }) {
@@ -62,7 +42,7 @@ export function ContactSheet({ account }: { account: Account }) {
           const got = await expect(api.GET("/api/captures/{capture}", { params: { path: { capture: id } } }));
           await shots.join(got.capture);
         } catch (e) {
-          setProblem((e as Error).message);
+          setProblem(reasonOf(e));
         }
       }
       setReady(true);
@@ -84,8 +64,6 @@ export function ContactSheet({ account }: { account: Account }) {
     });
     return out;
   }, [all, opened]);
-  const repeated = all.filter(repeats);
-  const uneven = all.filter((i) => i.taken?.uneven).length;
   const picked = all.filter((i) => chosen.has(i.id));
 
   // What a recorder sent is one run, from its beginning to its end.
@@ -96,7 +74,7 @@ export function ContactSheet({ account }: { account: Account }) {
     try {
       await work();
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const remove = (items: Item[], text: string) =>
@@ -234,33 +212,7 @@ export function ContactSheet({ account }: { account: Account }) {
             </>
           )}
         </div>
-        {(repeated.length > 0 || uneven > 0) && (
-          <ul aria-label="What was noticed" className="space-y-1 border-b border-line bg-paper px-5 py-2">
-            {repeated.length > 0 && (
-              <li className="flex items-center gap-3 border-l-[3px] border-call pl-3">
-                {repeated.length === 1 ? "1 shot repeats" : `${repeated.length} shots repeat`} the one before. Nothing
-                is deleted by itself.
-                <Button
-                  onClick={() =>
-                    void remove(
-                      repeated,
-                      repeated.length === 1 ? "The repeat is deleted." : `${repeated.length} repeats are deleted.`,
-                    )
-                  }
-                >
-                  Delete {repeated.length === 1 ? "it" : "them"}
-                </Button>
-              </li>
-            )}
-            {uneven > 0 && (
-              <li className="flex items-center gap-3 border-l-[3px] border-call pl-3">
-                {uneven === 1 ? "1 shot is" : `${uneven} shots are`} a little larger or smaller than the one before, so
-                that steps would jump.
-                <Button onClick={() => void even()}>Make them even</Button>
-              </li>
-            )}
-          </ul>
-        )}
+        <Noticed all={all} onDelete={(items, text) => void remove(items, text)} onEven={() => void even()} />
         {ready && all.length === 0 && (
           <Blank title="No shots here">
             <Link to="/capture" className="text-action underline">
@@ -269,7 +221,7 @@ export function ContactSheet({ account }: { account: Account }) {
           </Blank>
         )}
         {ready && (
-          <Grid
+          <Sheet
             cells={shown}
             chosen={chosen}
             onChoose={choose}
@@ -300,146 +252,6 @@ export function ContactSheet({ account }: { account: Account }) {
             if (name) void attempt(() => shots.rename(name));
           }}
         />
-      )}
-    </div>
-  );
-}
-
-type CellProps = { item: Item; number: number; under: Item[] };
-
-function Grid(props: {
-  cells: CellProps[];
-  chosen: ReadonlySet<string>;
-  onChoose: (item: Item, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
-  onMove: (item: Item, to: number) => void;
-  onOpen: (item: Item) => void;
-}) {
-  const { cells } = props;
-  const room = useRef<HTMLDivElement>(null);
-  const [columns, setColumns] = useState(4);
-  useLayoutEffect(() => {
-    const box = room.current;
-    if (!box) return;
-    const measure = () => setColumns(Math.max(1, Math.floor((box.clientWidth - 24) / least)));
-    measure();
-    const seen = new ResizeObserver(measure);
-    seen.observe(box);
-    return () => seen.disconnect();
-  }, []);
-
-  const rows = useVirtualizer({
-    count: Math.ceil(cells.length / columns),
-    getScrollElement: () => room.current,
-    estimateSize: () => height,
-    overscan: 2,
-  });
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
-  );
-  // A drop on the right half of a cell goes behind it.
-  const end = ({ active, over }: DragEndEvent) => {
-    const to = cells.find((c) => c.item.id === over?.id);
-    const item = cells.find((c) => c.item.id === active.id)?.item;
-    const at = active.rect.current.translated;
-    if (!to || !item || !over || !at || over.id === active.id) return;
-    const behind = at.left + at.width / 2 > over.rect.left + over.rect.width / 2;
-    props.onMove(item, to.number - 1 + (behind ? 1 : 0));
-  };
-  return (
-    <div ref={room} className="min-h-0 flex-1 overflow-y-auto p-3">
-      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={end}>
-        <ol aria-label="Shots" className="relative" style={{ height: rows.getTotalSize() }}>
-          {rows.getVirtualItems().flatMap((v) =>
-            cells.slice(v.index * columns, (v.index + 1) * columns).map((c, i) => (
-              <li
-                key={c.item.id}
-                data-shot={c.item.id}
-                className="absolute p-2"
-                style={{
-                  width: `${100 / columns}%`,
-                  height,
-                  left: `${(100 / columns) * i}%`,
-                  transform: `translateY(${v.start}px)`,
-                }}
-              >
-                <Cell {...c} {...props} />
-              </li>
-            )),
-          )}
-        </ol>
-      </DndContext>
-    </div>
-  );
-}
-
-function Cell({
-  item,
-  number,
-  under,
-  chosen,
-  onChoose,
-  onMove,
-  onOpen,
-}: CellProps & Pick<Parameters<typeof Grid>[0], "chosen" | "onChoose" | "onMove" | "onOpen">) {
-  const src = useThumb(item);
-  const on = chosen.has(item.id);
-  const words = captionOf(item);
-  const drag = useDraggable({ id: item.id });
-  const drop = useDroppable({ id: item.id });
-  const { onMouseDown, onTouchStart } = (drag.listeners ?? {}) as Record<"onMouseDown" | "onTouchStart", () => void>;
-  const verdict = item.taken?.verdict ?? "";
-  return (
-    <div
-      ref={drop.setNodeRef}
-      className={`flex h-full flex-col overflow-hidden rounded border bg-paper ${drop.isOver && !drag.isDragging ? "ring-2 ring-call" : ""} ${drag.isDragging ? "opacity-50" : ""} ${on ? "border-action ring-2 ring-action" : "border-line"}`}
-    >
-      <button
-        type="button"
-        aria-pressed={on}
-        aria-label={`Shot ${number}, ${words}`}
-        ref={drag.setNodeRef}
-        onMouseDown={onMouseDown}
-        onTouchStart={onTouchStart}
-        onClick={(e) => onChoose(item, e)}
-        onKeyDown={(e) => {
-          const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-          if (!e.altKey || !step) return;
-          e.preventDefault();
-          onMove(item, step < 0 ? number - 2 : number + 1);
-        }}
-        className="relative min-h-0 flex-1 bg-desk"
-      >
-        <img src={src} alt={altOf(item)} draggable={false} className="h-full w-full object-contain" />
-        <Length of={item} />
-      </button>
-      <div className="flex items-baseline gap-2 px-2 py-1">
-        <span className="font-bold">{number}</span>
-        <span className="min-w-0 flex-1 truncate" title={item.name}>
-          {words}
-        </span>
-        {item.taken?.placed && <span className="text-sm text-soft">placed</span>}
-        <Link to={`/shot/${item.id}`} className="text-sm text-action underline" aria-label={`Open shot ${number}`}>
-          Open
-        </Link>
-      </div>
-      {(verdict in reasons || item.taken?.uneven || item.taken?.print || under.length > 0) && (
-        <p className="flex items-baseline gap-2 px-2 pb-1 text-sm text-look">
-          <span className="truncate">
-            {verdict in reasons
-              ? reasons[verdict]
-              : item.taken?.uneven
-                ? `${item.width} × ${item.height}, a little off`
-                : item.taken?.print
-                  ? `${item.width} × ${item.height}: its text prints at ${item.taken.print.points} points`
-                  : ""}
-          </span>
-          {under.length > 0 && (
-            <button type="button" className="text-action underline" onClick={() => onOpen(item)} aria-expanded={false}>
-              {under.length === 1 ? "Show 1 repeat" : `Show ${under.length} repeats`}
-            </button>
-          )}
-        </p>
       )}
     </div>
   );

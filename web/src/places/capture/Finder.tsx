@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { Select } from "../../base/ui/Select";
 import { ask, type Question } from "../../base/api/ask";
 import { momentOf, sizeOf } from "../../base/format";
@@ -68,7 +69,7 @@ export function Finder({ account }: { account: Account }) {
         });
       }
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const sessionOf = (t: Taken) => sessions.data?.find((s) => s.id === t.capture);

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { Select } from "../../base/ui/Select";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
@@ -27,7 +28,7 @@ export function PlaceDialog({ items, title, onDone }: { items: Item[]; title: st
       place({ document: id, after: at, steps: await stepsOf(items), shots: items });
       await navigate(`/d/${id}/write`);
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
     }
   };
   const n = items.length;

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { settings } from "../../parts/shots/settings";
 import { useQuery } from "@tanstack/react-query";
@@ -139,7 +140,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
         action: { label: "Open the copy", run: () => void navigate(`/shot/${made.id}`) },
       });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   /** Makes a report or a request of the picture, marked as it is. */
@@ -149,7 +150,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
     try {
       await navigate(await beginReport(kind, { shot, figure }));
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const row: Row | undefined = content && { id: "shot", order: "", removed: false, content };

@@ -3,12 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Button, Field, Panel } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
+import { checkTitle } from "./checkTitle";
 import { FolderChoice } from "../../parts/library/FolderChoice";
 
 export type Beginning = { title: string; kind: "procedure" | "manual"; folder: string; start: string };
-
-const checkTitle = (text: string) =>
-  !text ? "Give it a title." : text.length > 200 ? "Use at most 200 characters." : "";
 
 /** Asks what to write: its title, and, where the house has any, what it starts from and where it lies. */
 export function Begin({

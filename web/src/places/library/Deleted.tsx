@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask, type Question } from "../../base/api/ask";
 import { dayOf } from "../../base/format";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
@@ -33,7 +34,7 @@ export function Deleted({ account }: { account: Account }) {
       await work;
       notice({ text: said });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const problem = documents.error ?? found.error;

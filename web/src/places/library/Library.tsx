@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { part } from "../../base/ui/part";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -5,28 +6,26 @@ import { type Account, api, expect, mayEdit, type Summary } from "../../base/api
 import { newID } from "../../base/api/id";
 import { useOrder } from "../../parts/deliveries/useDeliveries";
 import { Places, TopBar } from "../../parts/bar/TopBar";
-import { AskDialog, Button, ChooseFiles, Panel } from "../../base/ui/controls";
-import { PickDocument } from "../../base/ui/PickDocument";
+import { Button, ChooseFiles } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
 import { useTitle } from "../../base/ui/title";
+import { type Asked, AskedOf } from "./AskedOf";
+import { LeftOut } from "./LeftOut";
 import { Begin, type Beginning } from "./Begin";
 import { bringIn, readable } from "./bringIn";
 import { DocumentRow } from "../../parts/library/DocumentRow";
 import { placeOf } from "../../base/api/kinds";
 import { Filters } from "./Filters";
 import { FolderFiles } from "../../parts/deliveries/FolderFiles";
-import { FolderChoice, useFolders } from "../../parts/library/FolderChoice";
+import { useFolders } from "../../parts/library/FolderChoice";
 import { sheetOfCodes } from "./sheetOfCodes";
 import { useLibrary } from "./useLibrary";
 
-const checkTitle = (text: string) =>
-  !text ? "Give it a title." : text.length > 200 ? "Use at most 200 characters." : "";
-
 const Inflow = part(() => import("./Inflow"));
 
-type Asking = { begin: "procedure" | "manual" } | { rename: Summary } | { move: Summary } | { instead: Summary };
+type Asking = { begin: "procedure" | "manual" } | Asked;
 
 /** Every document of the house that the account may open, and one search over all of them. */
 export function Library({ account }: { account: Account }) {
@@ -45,7 +44,7 @@ export function Library({ account }: { account: Account }) {
     try {
       await work();
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
     library.refresh();
   };
@@ -245,63 +244,25 @@ export function Library({ account }: { account: Account }) {
           }}
         />
       )}
-      {asking && "rename" in asking && (
-        <AskDialog
-          title="Rename the document"
-          label="Title: what will the reader be able to do?"
-          initial={asking.rename.title}
-          confirm="Rename"
-          check={checkTitle}
-          onDone={(text) => {
-            setAsking(undefined);
-            if (text) void rename(asking.rename, text);
-          }}
+      {asking && !("begin" in asking) && (
+        <AskedOf
+          asking={asking}
+          onDone={() => setAsking(undefined)}
+          onRename={(d, text) => void rename(d, text)}
+          onMove={(d, folder) =>
+            void attempt(() => expect(api.PUT("/api/documents/{document}/place", { ...path(d), body: { folder } })))
+          }
+          onInstead={(d, other) =>
+            state(
+              d,
+              "retire",
+              `“${shown(d.title)}” is retired: readers are told that “${shown(other.title)}” takes its place.`,
+              other.id,
+            )
+          }
         />
       )}
-      {asking && "move" in asking && (
-        <Panel title={`Move “${shown(asking.move.title)}”`} onDone={() => setAsking(undefined)}>
-          <FolderChoice
-            value={asking.move.folder ?? ""}
-            onChange={(folder) => {
-              const d = asking.move;
-              setAsking(undefined);
-              void attempt(() => expect(api.PUT("/api/documents/{document}/place", { ...path(d), body: { folder } })));
-            }}
-          />
-        </Panel>
-      )}
-      {asking && "instead" in asking && (
-        <PickDocument
-          title={`What takes the place of “${shown(asking.instead.title)}”?`}
-          without={[asking.instead.id]}
-          onDone={(other) => {
-            const d = asking.instead;
-            setAsking(undefined);
-            if (other)
-              state(
-                d,
-                "retire",
-                `“${shown(d.title)}” is retired: readers are told that “${shown(other.title)}” takes its place.`,
-                other.id,
-              );
-          }}
-        />
-      )}
-      {left && (
-        <Panel title={`What could not be taken into “${shown(left.document.title)}”`} onDone={() => setLeft(undefined)}>
-          <ul className="max-h-72 list-disc space-y-1 overflow-y-auto pl-5">
-            {left.left.map((l) => (
-              <li key={l}>{shown(l)}</li>
-            ))}
-          </ul>
-          <div className="mt-5 flex justify-end gap-2">
-            <Button onClick={() => setLeft(undefined)}>Close</Button>
-            <Button look="main" onClick={() => void navigate(`/d/${left.document.id}/write`)}>
-              Open the document
-            </Button>
-          </div>
-        </Panel>
-      )}
+      {left && <LeftOut {...left} onDone={() => setLeft(undefined)} />}
     </>
   );
 }

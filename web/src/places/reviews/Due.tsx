@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -68,7 +69,7 @@ function StillValid({ document, onDone }: { document: Summary; onDone: () => voi
       notice({ text: `“${shown(document.title)}” stays valid.` });
       onDone();
     } catch (e) {
-      setProblem((e as Error).message);
+      setProblem(reasonOf(e));
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -23,7 +24,7 @@ export function Folders({ account }: { account: Account }) {
       await work;
       return true;
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
       if (e instanceof Problem && e.status === 409) await seen();
       return false;
     }

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { expect } from "../../base/api/client";
@@ -53,7 +54,7 @@ export function HouseList(props: {
         text: kept.lines.length === 1 ? "1 word is on the list." : `${kept.lines.length} words are on the list.`,
       });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   return (

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { momentOf } from "../../base/format";
 import { useQuery } from "@tanstack/react-query";
@@ -22,7 +23,7 @@ export function Recorders({ account }: { account: Account }) {
       const { token } = await expect(api.POST("/api/devices", { body: { name } }));
       setMade({ name, token });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const revoke = async (id: string, name: string) => {
@@ -30,7 +31,7 @@ export function Recorders({ account }: { account: Account }) {
       await expect(api.DELETE("/api/devices/{device}", { params: { path: { device: id } } }));
       notice({ text: `“${name}” can send nothing any more. What it sent stays.` });
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const devices = list.data ?? [];

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { api, expect, type HouseFile, type HouseStyle } from "../../base/api/client";
@@ -34,7 +35,7 @@ function useFiles(kind: "face" | "logo") {
         if (one.kind === kind) added.push(one);
         else notice({ text: `${f.name} is no ${kind === "face" ? "face" : "picture"}.` });
       } catch (e) {
-        notice({ text: `${f.name}: ${(e as Error).message}` });
+        notice({ text: `${f.name}: ${reasonOf(e)}` });
       }
     }
     return added;

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -42,7 +43,7 @@ export function Checked({ id, draft }: { id: string; draft: Draft }) {
         lost === 0 ? "All marks have their place" : `${lost === 1 ? "1 mark was" : `${lost} marks were`} not found`;
       notice({ text: `${marks}; undo brings all back.` });
     } catch (e) {
-      notice({ text: `Nothing was replaced: ${(e as Error).message}` });
+      notice({ text: `Nothing was replaced: ${reasonOf(e)}` });
     }
     setAt(undefined);
   };

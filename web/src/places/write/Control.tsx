@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
@@ -36,7 +37,7 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
       await work;
       await draft.catchUp();
     } catch (e) {
-      notice({ text: (e as Error).message });
+      notice({ text: reasonOf(e) });
     }
   };
   const place = (body: { folder?: string; template?: boolean }) =>

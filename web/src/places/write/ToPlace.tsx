@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useDraggable } from "@dnd-kit/core";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
@@ -44,7 +45,7 @@ export function useUnplaced(rows: Row[], onPlace: (steps: Content[], items: Item
       try {
         latest.current.onPlace(await stepsOf([item]), [item], at);
       } catch (e) {
-        notice({ text: `The shot was not placed: ${(e as Error).message}` });
+        notice({ text: `The shot was not placed: ${reasonOf(e)}` });
       }
     },
     [notice],

@@ -1,3 +1,4 @@
+import { reasonOf } from "../../base/reason";
 import { type Figure } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { core } from "../../base/core/core";
@@ -29,7 +30,7 @@ export function useBringIn(
       const shot = await uploads.addClip(file);
       put([{ id: newID(), shot: shot.id, alt: "", marks: [], ...(shot.clip && { clip: clipOf(shot.clip) }) }]);
     } catch (e) {
-      notice({ text: `${file.name}: ${(e as Error).message}` });
+      notice({ text: `${file.name}: ${reasonOf(e)}` });
     }
   };
   const bringIn = (all: File[], at?: number, into?: string) => {

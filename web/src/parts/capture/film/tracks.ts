@@ -1,3 +1,4 @@
+import { reasonOf } from "../../../base/reason";
 import type { Rect } from "../../../base/api/client";
 import type { Film } from "../../shots/settings";
 import { Practice } from "../sources/practice";
@@ -65,7 +66,7 @@ async function device(wish: MediaStreamConstraints, what: string): Promise<Media
     const stream = await navigator.mediaDevices.getUserMedia(wish);
     return stream.getTracks()[0] as MediaStreamTrack;
   } catch (e) {
-    throw new Error(`The ${what} can’t be used: ${refusals[(e as Error).name] ?? (e as Error).message}`);
+    throw new Error(`The ${what} can’t be used: ${refusals[(e as Error).name] ?? reasonOf(e)}`);
   }
 }
 
