@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { api, expect, type Taken, type WholeDocument } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { reshoot } from "../stage/reshoot";
@@ -15,9 +16,7 @@ export async function freshPicture(whole: WholeDocument, picture: Blob): Promise
   const shot = await expect(
     api.PUT("/api/shots/{shot}", {
       params: { path: { shot: id }, query: { name: "fresh.png" } },
-      body: picture as unknown as string,
-      bodySerializer: (b) => b as unknown as Blob,
-      headers: { "Content-Type": "application/octet-stream" },
+      ...bytes(picture),
     }),
   );
   const next = figure

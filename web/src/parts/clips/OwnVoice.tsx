@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { reasonOf } from "../../base/reason";
 import { sayMs } from "../../base/format";
 import { useEffect, useRef, useState } from "react";
@@ -34,9 +35,7 @@ export function OwnVoice(props: {
       const made = await expect(
         api.POST("/api/documents/{document}/voices", {
           params: { path: { document }, query },
-          body: body as unknown as string,
-          bodySerializer: (b) => b as unknown as Blob,
-          headers: { "Content-Type": "application/octet-stream" },
+          ...bytes(body),
         }),
       );
       onVoice(made);

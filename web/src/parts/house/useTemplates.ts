@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { api, expect, type Template, type TemplateKind } from "../../base/api/client";
@@ -5,18 +6,12 @@ import { api, expect, type Template, type TemplateKind } from "../../base/api/cl
 /** The templates of the house. */
 export const useTemplates = () => useQuery(ask("/api/templates"));
 
-const binary = {
-  bodySerializer: (b: unknown) => b as BodyInit,
-  headers: { "Content-Type": "application/octet-stream" },
-};
-
 /** Keeps a new template. */
 export const addTemplate = (kind: TemplateKind, name: string, file: Blob) =>
   expect(
     api.POST("/api/templates", {
       params: { query: { kind, name: name.slice(0, 80) } },
-      body: file as unknown as string,
-      ...binary,
+      ...bytes(file),
     }),
   );
 
@@ -25,8 +20,7 @@ export const changeTemplate = (t: Template, file: Blob) =>
   expect(
     api.PUT("/api/templates/{template}", {
       params: { path: { template: t.id }, query: { version: t.version } },
-      body: file as unknown as string,
-      ...binary,
+      ...bytes(file),
     }),
   );
 
@@ -35,9 +29,8 @@ export const checkTemplate = (source: string, script: boolean, signal: AbortSign
   expect(
     api.POST("/api/templates/checked", {
       params: { query: { script } },
-      body: source,
+      ...bytes(source),
       signal,
-      ...binary,
     }),
   );
 

@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { beside } from "../../base/api/beside";
 import { ask } from "../../base/api/ask";
 import { useMutation, useQuery } from "@tanstack/react-query";
@@ -17,9 +18,7 @@ export function Attachments({ id }: { id: string }) {
         await expect(
           api.POST("/api/documents/{document}/attachments", {
             params: { path, query: { name: file.name } },
-            body: file as unknown as string,
-            bodySerializer: (b) => b as unknown as Blob,
-            headers: { "Content-Type": "application/octet-stream" },
+            ...bytes(file),
           }),
         );
     },

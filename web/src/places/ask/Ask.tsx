@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { beside } from "../../base/api/beside";
 import { ask } from "../../base/api/ask";
 import { secret } from "../../base/api/secret";
@@ -60,9 +61,7 @@ export default function Ask() {
         await expect(
           api.PUT("/api/door/{token}/pictures/{shot}", {
             params: { path: { token, shot: p.figure.shot } },
-            body: p.blob as unknown as string,
-            bodySerializer: (b) => b as unknown as Blob,
-            headers: { "Content-Type": "application/octet-stream" },
+            ...bytes(p.blob),
           }),
         );
       }

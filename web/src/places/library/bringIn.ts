@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { api, expect, type Summary } from "../../base/api/client";
 
 /** The files that become documents. */
@@ -5,14 +6,8 @@ export const readable = ".bundle,.pdf,.docx,.html,.htm,.md,.markdown,.zip";
 
 type Brought = { document: Summary; left: string[] };
 
-const as = (file: File, type: string) => ({
-  body: file as unknown as string,
-  bodySerializer: (b: unknown) => b as Blob,
-  headers: { "Content-Type": type },
-});
-
 const bundle = async (file: File): Promise<Brought> => ({
-  document: await expect(api.POST("/api/bundles", as(file, "application/zip"))),
+  document: await expect(api.POST("/api/bundles", bytes(file, "application/zip"))),
   left: [],
 });
 
@@ -22,11 +17,9 @@ export async function bringIn(file: File, folder: string): Promise<Brought> {
   const query = { name: file.name, folder: folder || undefined };
   if (name.endsWith(".bundle")) return bundle(file);
   if (name.endsWith(".pdf")) {
-    const document = await expect(api.POST("/api/filed", { params: { query }, ...as(file, "application/pdf") }));
+    const document = await expect(api.POST("/api/filed", { params: { query }, ...bytes(file, "application/pdf") }));
     return { document, left: [] };
   }
-  const { left, document } = await expect(
-    api.POST("/api/imports", { params: { query }, ...as(file, "application/octet-stream") }),
-  );
+  const { left, document } = await expect(api.POST("/api/imports", { params: { query }, ...bytes(file) }));
   return { document, left };
 }

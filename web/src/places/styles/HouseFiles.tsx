@@ -1,3 +1,4 @@
+import { bytes } from "../../base/api/bytes";
 import { reasonOf } from "../../base/reason";
 import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
@@ -23,13 +24,10 @@ function useFiles(kind: "face" | "logo") {
     const added: HouseFile[] = [];
     for (const f of files) {
       try {
-        const body = f as unknown as string;
         const one = await expect(
           api.POST("/api/housefiles", {
             params: { query: { name: f.name } },
-            body,
-            bodySerializer: (b) => b as unknown as BodyInit,
-            headers: { "Content-Type": "application/octet-stream" },
+            ...bytes(f),
           }),
         );
         if (one.kind === kind) added.push(one);
