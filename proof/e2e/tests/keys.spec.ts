@@ -16,7 +16,12 @@ test("every key of a page is in one list, means one thing, and is no key where w
   await openManuscript(page, id);
   await expect(words(page, 1)).toBeVisible();
   await page.keyboard.press("?");
-  for (const said of ["Undo", "Go to the next comment", "Go to the next finding", "Move the step that has the keyboard"])
+  for (const said of [
+    "Undo",
+    "Go to the next comment",
+    "Go to the next finding",
+    "Move the step that has the keyboard",
+  ])
     await expect(list).toContainText(said);
   const keys = await list.locator("dt kbd").allTextContents();
   expect(new Set(keys).size).toBe(keys.length); // none is there twice
