@@ -5,7 +5,10 @@ import type { Picture } from "../../parts/document/picture";
 import type { Uploads } from "../../parts/document/uploads";
 import type { StepActions } from "../../parts/document/useActions";
 
-/** What is at hand wherever a document is written. It stays the same from key to key: what changes is asked of the draft. */
+/**
+ * What is at hand wherever a document is written. It stays the same from key to key: what changes is asked of the
+ * draft.
+ */
 export type Desk = {
   id: string;
   draft: Draft;
