@@ -38,6 +38,10 @@ export default tseslint.config(
           selector: "CallExpression[callee.property.name='invalidateQueries']",
           message: "What makes an answer old stands in base/api/freshness.ts.",
         },
+        {
+          selector: "CallExpression[callee.name='addEventListener'][arguments.0.value=/^key/]",
+          message: "Keys of a page are bound by base/keys/useKeys.ts.",
+        },
       ],
     },
   },
