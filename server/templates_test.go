@@ -68,3 +68,21 @@ func TestWhoMayHaveTemplatesDoWhat(t *testing.T) {
 	code, _ = author.do("GET", change, nil)
 	assert.Equal(t, 404, code)
 }
+
+// TestATemplateIsBegunFromAnExample takes each example that there is and keeps it as a template of one's own, as it
+// came.
+func TestATemplateIsBegunFromAnExample(t *testing.T) {
+	h := start(t)
+	author, reader := h.browser(t, "ines"), h.browser(t, "ruben")
+	kinds := map[string]string{"docx": "docx", "pptx": "pptx", "page": "html", "steps": "html", "printed": "html", "fragment": "html"}
+	for example, kind := range kinds {
+		code, file := author.do("GET", "/api/templates/examples/"+example, nil)
+		require.Equal(t, 200, code, example+": "+file)
+		code, body := author.do("POST", "/api/templates?kind="+kind+"&name=Ours", []byte(file))
+		assert.Equal(t, 201, code, body)
+		code, _ = reader.do("GET", "/api/templates/examples/"+example, nil)
+		assert.Equal(t, 403, code)
+	}
+	code, _ := author.do("GET", "/api/templates/examples/parts", nil)
+	assert.Equal(t, 400, code, "what others are made of is none")
+}

@@ -230,7 +230,7 @@ func tooDeep(list *parse.ListNode, loops, all int) parse.Node {
 var allowed = names("and or not len index slice eq ne lt le gt ge printf print println")
 
 // fields are all that a template may ask for; docs/templates.md tells of each.
-var fields = names(`Title Kind Language Meta Address Draft Fields Notice Signal Contents Blocks Colors Words Manual
+var fields = names(`Title Kind Language Meta Address Draft Fields Notice Signal Contents Blocks Colors Words Manual Bare
 	ID Number Depth Heads Word Lines Type HTML Text Critical Time Links Pictures Under Before After Step Heading
 	Said Inside Alt Caption Src Moves Movie Soft Line Accent Shade`)
 
