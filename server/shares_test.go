@@ -124,3 +124,47 @@ func TestALinkShowsItsDocumentAndNothingElse(t *testing.T) {
 		assert.Equal(t, strings.HasPrefix(path, "/s/"), res.Header.Get("X-Robots-Tag") != "")
 	}
 }
+
+// TestAFiledPDFIsReadByALink page by page, and taken as it was filed where the link lets it be taken.
+func TestAFiledPDFIsReadByALink(t *testing.T) {
+	h := start(t)
+	ines, adaeze, guest := h.browser(t, "ines"), h.browser(t, "adaeze"), h.browser(t, "")
+	code, file := adaeze.do("GET", "/api/documents/"+adaeze.documents()["Ammonia leak: what to do"]+"/file", nil)
+	require.Equal(t, 200, code)
+	code, body := ines.do("POST", "/api/filed?name=Alarm.pdf", []byte(file), "Content-Type", "application/pdf")
+	require.Equal(t, 201, code, body)
+	id := decoded[api.Summary](t, body).Id
+	code, body = ines.ready(id)
+	require.Equal(t, 200, code, body)
+	by := func(order map[string]any) (at, opening string) {
+		code, body := ines.do("POST", "/api/documents/"+id+"/shares", order)
+		require.Equal(t, 201, code, body)
+		at = "/api/shared/" + strings.TrimPrefix(decoded[api.MadeShare](t, body).Address, "http://raconte.example/s/")
+		code, body = guest.do("POST", at, map[string]string{})
+		require.Equal(t, 200, code, body)
+		return at, "?opening=" + decoded[api.Opening](t, body).Opening
+	}
+	at, opening := by(map[string]any{"name": "To read"})
+	code, body = guest.do("GET", at+"/file/1"+opening, nil)
+	require.Equal(t, 200, code, body)
+	assert.Equal(t, "\x89PNG", body[:4])
+	code, _ = guest.do("GET", at+"/file/1", nil)
+	assert.Equal(t, 401, code, "the link has to be opened first")
+	code, _ = guest.do("GET", at+"/file/99"+opening, nil)
+	assert.Equal(t, 404, code)
+	code, _ = guest.do("GET", at+"/pdf"+opening, nil)
+	assert.Equal(t, 403, code, "this one is for reading")
+
+	at, opening = by(map[string]any{"name": "To take", "downloads": true})
+	code, body = guest.do("GET", at+"/pdf"+opening, nil)
+	require.Equal(t, 200, code)
+	assert.Equal(t, file, body, "byte for byte")
+	_, head := ines.do("GET", "/api/documents/"+id, nil)
+	code, _ = ines.do("PUT", "/api/documents/"+id+"/state", map[string]any{"act": "retire", "seq": decoded[api.Document](t, head).Seq})
+	require.Equal(t, 200, code)
+	for _, one := range []string{"/pdf", "/file/1", ""} {
+		code, body = guest.do("GET", at+one+opening, nil)
+		assert.Equal(t, 422, code)
+		assert.Contains(t, body, "is retired")
+	}
+}
