@@ -171,7 +171,7 @@ func (s *Server) GetFilmPart(c *gin.Context, id, part string, p api.GetFilmPartP
 // valid is the valid revision of a document that the caller may see.
 func (s *Server) valid(c *gin.Context, id string) (store.Whole, error) {
 	w, err := s.Works.Reading(c.Request.Context(), accountOf(c).Viewer(), id, works.Which{})
-	if errors.Is(err, works.ErrUnreleased) {
+	if errors.Is(err, works.ErrUnreleased) && reviews(c) { // others know nothing of it
 		err = refusal.New("There is no valid revision yet, and so no film of one.")
 	}
 	return w.Whole, err

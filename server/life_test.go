@@ -51,12 +51,18 @@ func TestAnApprovedRevisionIsWithdrawnBeforeItsDay(t *testing.T) {
 	assert.Contains(t, body, "withdrawn before its day")
 }
 
-func TestADocumentThatIsStillValidIsReviewedLater(t *testing.T) {
+// valid is a document that holds, of one who has written it and one who only reads.
+func valid(t *testing.T) (writes, reads browser, id string) {
 	h := start(t)
-	ines, ruben := h.browser(t, "ines"), h.browser(t, "ruben")
-	id := ines.written(t, "Weigh a bin", "Put the bin on the scale.")
-	code, body := ines.ready(id)
+	writes, reads = h.browser(t, "ines"), h.browser(t, "ruben")
+	id = writes.written(t, "Weigh a bin", "Put the bin on the scale.")
+	code, body := writes.ready(id)
 	require.Equal(t, 200, code, body)
+	return writes, reads, id
+}
+
+func TestADocumentThatIsStillValidIsReviewedLater(t *testing.T) {
+	ines, ruben, id := valid(t)
 	_, body = ines.do("GET", "/api/documents/"+id, nil)
 	before := decoded[api.Document](t, body)
 	say := func(b browser, days int) (int, string) {
@@ -87,11 +93,7 @@ func TestADocumentThatIsStillValidIsReviewedLater(t *testing.T) {
 }
 
 func TestADeletedDocumentIsNobodysUntilItIsRestored(t *testing.T) {
-	h := start(t)
-	ines, ruben := h.browser(t, "ines"), h.browser(t, "ruben")
-	id := ines.written(t, "Weigh a bin", "Put the bin on the scale.")
-	code, body := ines.ready(id)
-	require.Equal(t, 200, code, body)
+	ines, ruben, id := valid(t)
 	toReader := ruben.listen(t)
 	code, _ = ruben.do("DELETE", "/api/documents/"+id, nil)
 	assert.Equal(t, 403, code)

@@ -90,6 +90,7 @@ var bodyLimits = map[string]bodyLimit{
 	"ImportFile":      {prose.MostBytes, 0},
 	"CreateDocument":  {mostChange, mostChangeValues},
 	"AddSteps":        {mostChange, mostChangeValues},
+	"ToldByReceiver":  {64 << 10, 1000},
 }
 
 // operation is one of the API's description, with what is checked before it is called.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 
 	"raconte/core/access"
 	"raconte/core/document"
@@ -78,12 +79,18 @@ func (w *Works) Reading(ctx context.Context, v access.Viewer, id string, which W
 	}
 	if err == nil && (!draft || doc.Seq == head.Seq) {
 		w.readings.Add(key, doc)
+		doc.Around = maps.Clone(doc.Around)
 	}
 	return Reading{doc, key}, err
 }
 
-// Kept is a document that was read under a key, while it is kept.
-func (w *Works) Kept(key string) (store.Whole, bool) { return w.readings.Get(key) }
+// Kept is a document that was read under a key, while it is kept. What it leads to is a copy: it is kept for others, to
+// whom more of that may be told.
+func (w *Works) Kept(key string) (store.Whole, bool) {
+	doc, there := w.readings.Get(key)
+	doc.Around = maps.Clone(doc.Around)
+	return doc, there
+}
 
 // releasedKey names a revision, 0 the valid one, as it is read now; the error is why a viewer does not get it.
 func (w *Works) releasedKey(ctx context.Context, v access.Viewer, d store.Document, number int) (string, error) {

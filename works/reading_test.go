@@ -244,3 +244,25 @@ func TestAnEarlierRevisionThatToldWhatIsConcealedNowIsNotReadByOthers(t *testing
 	assert.Contains(t, d.reads(d.ruben, id, works.Which{Revision: 1}), "concealed since")
 	assert.Equal(t, "Call 555 0199.", d.reads(d.ines, id, works.Which{Revision: 1}), "who writes may compare")
 }
+
+func TestWhatOneMakesOfAReadingIsNobodyElses(t *testing.T) {
+	d := newDesk(t)
+	other, id := d.begin(document.Procedure, "Weigh a bin"), d.begin(document.Procedure, "Receive a lot")
+	d.write(other, step("Put it on the scale."))
+	d.state(other, document.Release, "")
+	leads := step("Weigh it.")
+	leads.Document = other
+	d.write(id, leads)
+	d.state(id, document.Release, "")
+	for range 2 { // as it was read, and as it was kept
+		r, err := d.Reading(t.Context(), d.viewer(d.ruben), id, works.Which{})
+		require.NoError(t, err)
+		require.Equal(t, "http://house.example/d/"+other, r.Around[other].Address)
+		kept, there := d.Kept(r.Key)
+		require.True(t, there)
+		r.Around[other], kept.Around[other] = document.Other{}, document.Other{} // as for whoever has a link
+	}
+	r, err := d.Reading(t.Context(), d.viewer(d.maud), id, works.Which{})
+	require.NoError(t, err)
+	assert.Equal(t, "http://house.example/d/"+other, r.Around[other].Address)
+}
