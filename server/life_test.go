@@ -63,13 +63,13 @@ func valid(t *testing.T) (writes, reads browser, id string) {
 
 func TestADocumentThatIsStillValidIsReviewedLater(t *testing.T) {
 	ines, ruben, id := valid(t)
-	_, body = ines.do("GET", "/api/documents/"+id, nil)
+	_, body := ines.do("GET", "/api/documents/"+id, nil)
 	before := decoded[api.Document](t, body)
 	say := func(b browser, days int) (int, string) {
 		day := time.Now().AddDate(0, 0, days).Format(time.DateOnly)
 		return b.do("POST", "/api/documents/"+id+"/still-valid", map[string]any{"review": day, "note": "Looked at on the floor."})
 	}
-	code, body = say(ines, 0)
+	code, body := say(ines, 0)
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "Choose a later day")
 	code, _ = say(ruben, 400)
@@ -95,9 +95,9 @@ func TestADocumentThatIsStillValidIsReviewedLater(t *testing.T) {
 func TestADeletedDocumentIsNobodysUntilItIsRestored(t *testing.T) {
 	ines, ruben, id := valid(t)
 	toReader := ruben.listen(t)
-	code, _ = ruben.do("DELETE", "/api/documents/"+id, nil)
+	code, _ := ruben.do("DELETE", "/api/documents/"+id, nil)
 	assert.Equal(t, 403, code)
-	code, body = ines.do("DELETE", "/api/documents/"+id, nil)
+	code, body := ines.do("DELETE", "/api/documents/"+id, nil)
 	require.Equal(t, 204, code, body)
 	assert.Contains(t, heard(toReader), id, "who has it open learns that it is gone")
 	for _, b := range []browser{ines, ruben} {

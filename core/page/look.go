@@ -3,6 +3,7 @@ package page
 import (
 	"raconte/core/figure"
 	"raconte/core/scene"
+	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/core/text"
 )
@@ -21,6 +22,7 @@ type look struct {
 	action, shade            scene.Color
 	body                     float64                // size of the words
 	sizes                    map[string]figure.Size // of the shots
+	reader                   story.Reader
 }
 
 var (

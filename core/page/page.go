@@ -107,6 +107,7 @@ func newSetter(req Request) *setter {
 		req.Layout = req.Style.Layout
 	}
 	s := &setter{look: lookOf(req.Style, req.Layout), req: req}
+	s.reader = req.Story.Reader()
 	s.sizes = req.Sizes
 	return s
 }

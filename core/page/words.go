@@ -57,41 +57,57 @@ type piece struct {
 	glue  bool    // no line may end before it
 }
 
+// flow sets the words of a block below each other.
+type flow struct {
+	*look
+	set         setting
+	block       story.Block
+	width, size float64
+	lists       lister
+	begun       bool
+}
+
 // setWords sets a step's words to a width; scale is 1, or less for a step too tall for a page.
 func (l *look) setWords(step story.Block, width, scale float64) setting {
-	var s setting
 	if step.Words.Empty() {
-		return s
+		return setting{}
 	}
-	size := l.body * scale
-	y := 0.0
-	lists := lister{scene: &s.drawn}
-	paragraphs := step.Words.Paragraphs()
-	for i := 0; i < len(paragraphs); i++ {
-		if i > 0 {
-			y += size * apart
-		}
-		if paragraphs[i].Cell != nil {
-			lists.leave(0)
-			cells := words.TableAt(paragraphs[i:])
-			t := l.setTable(cells, step.Tags, width, size)
-			s.drawn.Items = append(s.drawn.Items, t.items(0, y)...)
-			y += t.height
-			i += len(cells) - 1
-			continue
-		}
-		lists.enter(paragraphs[i])
-		y = l.setParagraph(&s.drawn, paragraphs[i], step.Tags, 0, y, width, size)
+	f := flow{look: l, block: step, width: width, size: l.body * scale}
+	f.lists.scene = &f.set.drawn
+	l.reader.Walk(step, &f)
+	f.lists.leave(0)
+	return f.set
+}
+
+// space leaves room above what is not the first.
+func (f *flow) space() {
+	if f.begun {
+		f.set.height += f.size * apart
 	}
-	lists.leave(0)
-	s.height = y
-	return s
+	f.begun = true
+}
+
+func (f *flow) Open(words.List)  {}
+func (f *flow) Close(words.List) {}
+
+func (f *flow) Paragraph(p words.Paragraph) {
+	f.space()
+	f.lists.enter(p)
+	f.set.height = f.setParagraph(&f.set.drawn, p, f.block.Tags, 0, f.set.height, f.width, f.size)
+}
+
+func (f *flow) Table(t words.Table) {
+	f.space()
+	f.lists.leave(0)
+	table := f.setTable(t, f.block.Tags, f.width, f.size)
+	f.set.drawn.Items = append(f.set.drawn.Items, table.items(0, f.set.height)...)
+	f.set.height += table.height
 }
 
 // setParagraph sets a paragraph to a width from a place on, and answers how far down it came.
 func (l *look) setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[string]figure.Tag, x, y, width, size float64) float64 {
 	in := float64(p.Depth) * size * indent
-	rtl := text.RightToLeft(reading(p))
+	rtl := text.RightToLeft(p.Reading())
 	if bullet := p.Bullet; bullet != "" {
 		at := x + in - size*0.45 - l.measure(text.Regular, size, bullet)
 		if rtl {
@@ -106,21 +122,12 @@ func (l *look) setParagraph(drawn *scene.Scene, p words.Paragraph, tags map[stri
 		x += in
 	}
 	drawn.Open("P")
-	for _, row := range l.breakLines(l.pieces(p, tags, size), width-in) {
+	for _, row := range l.breakLines(l.pieces(p, size), width-in) {
 		l.drawLine(drawn, l.ordered(row, x, width-in, rtl), y, size, tags)
 		y += size * leading
 	}
 	drawn.Close(1)
 	return y
-}
-
-// reading is what a paragraph says, by which its direction is known.
-func reading(p words.Paragraph) string {
-	var all strings.Builder
-	for _, s := range p.Spans {
-		all.WriteString(s.Text)
-	}
-	return all.String()
 }
 
 func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 }
@@ -130,7 +137,7 @@ func baseline(size float64) float64 { return size * (leading + text.CapTop) / 2 
 const stand = "\uFFFC"
 
 // pieces cuts a paragraph where lines may break, and each cut where the style changes.
-func (l *look) pieces(p words.Paragraph, tags map[string]figure.Tag, size float64) []piece {
+func (l *look) pieces(p words.Paragraph, size float64) []piece {
 	var all strings.Builder
 	for i, s := range p.Spans {
 		s.Text = text.Shown(s.Text)
@@ -159,12 +166,8 @@ func (l *look) pieces(p words.Paragraph, tags map[string]figure.Tag, size float6
 	for _, s := range p.Spans {
 		switch {
 		case s.Marker != "":
-			label := "?"
-			if tag, there := tags[s.Marker]; there {
-				label = tag.Label
-			}
-			w := max(l.measure(text.Bold, size*0.86, label)+size*0.62, size*1.2)
-			add(piece{span: s, text: label, width: w + size*0.16}, len(stand))
+			w := max(l.measure(text.Bold, size*0.86, s.Text)+size*0.62, size*1.2)
+			add(piece{span: s, text: s.Text, width: w + size*0.16}, len(stand))
 		case s.Keycap:
 			add(piece{span: s, text: s.Text, width: l.measure(text.Mono, size*0.88, s.Text) + size*0.86}, len(stand))
 		default:
@@ -294,7 +297,7 @@ func (l *look) drawLine(s *scene.Scene, row []placed, y, size float64, tags map[
 			if to != "" {
 				color = l.action
 			}
-			if p.span.Link != "" && l.Links.Underlined {
+			if to != "" && p.span.To == "" && l.Links.Underlined {
 				s.Fill(scene.Rounded(scene.Rect{X: p.x, Y: base + size*0.12, W: p.width, H: 0.6}, 0), l.action)
 			}
 			for _, w := range text.Stretch(l.face(faceOf(p.span)), sizeOf(p.span, size), p.x, base, p.text, p.level%2 == 1, color) {
@@ -329,8 +332,8 @@ func areas(row []placed, to string) []scene.Rect {
 
 // leads is where a piece leads: an address, or a block of the story; "" where it leads nowhere.
 func leads(p piece) string {
-	if p.span.To != "" {
-		return toBlock + p.span.To
+	if p.span.Inside != "" {
+		return toBlock + p.span.Inside
 	}
 	return p.span.Link
 }
@@ -338,7 +341,7 @@ func leads(p piece) string {
 // readOut is what stands for a link where it is read out: where it leads, or for a place in the document what it is
 // called.
 func readOut(row []placed, to string) string {
-	if !strings.HasPrefix(to, toBlock) {
+	if row[0].span.To == "" {
 		return to
 	}
 	var all strings.Builder

@@ -8,24 +8,6 @@ const (
 	mostColumns = 8
 )
 
-// Cell is where a paragraph stands in a table; all count from 0.
-type Cell struct {
-	Table       int // of the text
-	Row, Column int
-	Columns     int  // that the table has
-	Head        bool // the cell is a heading
-}
-
-// TableAt are the paragraphs of the table that some paragraphs begin with.
-func TableAt(all []Paragraph) []Paragraph {
-	for i, p := range all {
-		if p.Cell == nil || p.Cell.Table != all[0].Cell.Table {
-			return all[:i]
-		}
-	}
-	return all
-}
-
 // table checks a table: rows of cells, which hold what a text holds but tables.
 func (c *checker) table(n Node) error {
 	if err := c.count(n); err != nil {
@@ -53,30 +35,4 @@ func (c *checker) table(n Node) error {
 		}
 	}
 	return nil
-}
-
-// flattenTable flattens a table cell by cell; a cell without words is an empty paragraph.
-func flattenTable(out []Paragraph, table Node, depth int) []Paragraph {
-	number := 0
-	for _, p := range out {
-		if p.Cell != nil {
-			number = max(number, p.Cell.Table+1)
-		}
-	}
-	columns := 0
-	for _, row := range table.Content {
-		columns = max(columns, len(row.Content))
-	}
-	for r, row := range table.Content {
-		for i, cell := range row.Content {
-			from := len(out)
-			if out = flatten(out, cell.Content, 0, ""); len(out) == from {
-				out = append(out, Paragraph{})
-			}
-			for j := from; j < len(out); j++ {
-				out[j].Cell = &Cell{number, r, i, columns, cell.Type == "tableHeader"}
-			}
-		}
-	}
-	return out
 }

@@ -198,7 +198,6 @@ func SafeLink(href string) bool {
 type Paragraph struct {
 	Depth  int    // how deep in lists, 0 outside
 	Bullet string // "•", "1." or "" for a further paragraph of an item
-	Cell   *Cell  // where it stands in a table; nil outside
 	Spans  []Span
 }
 
@@ -207,33 +206,21 @@ type Span struct {
 	Text                                string
 	Bold, Italic, Code, Keycap, Control bool
 	Link                                string
-	Marker                              string // a reference to a marker; Text is empty
+	Marker                              string // a reference to a marker; Text is its label, where that has been found
 	To                                  string // a reference to anything else; Text is what it was named
 	Kind                                Kind   // what To is
+	Inside                              string // of a reference: the block where what it refers to stands, where that has been found
 }
 
-// Paragraphs flattens the text.
-func (n Node) Paragraphs() []Paragraph { return flatten(nil, n.Content, 0, "") }
-
-func flatten(out []Paragraph, blocks []Node, depth int, bullet string) []Paragraph {
-	for _, b := range blocks {
-		switch b.Type {
-		case "paragraph":
-			out = append(out, Paragraph{Depth: depth, Bullet: bullet, Spans: spans(b.Content)})
-			bullet = ""
-		case "bulletList", "orderedList":
-			for i, item := range b.Content {
-				mark := "•"
-				if b.Type == "orderedList" {
-					mark = fmt.Sprintf("%d.", i+1)
-				}
-				out = flatten(out, item.Content, depth+1, mark)
-			}
-		case "table":
-			out = flattenTable(out, b, depth)
+// Reading is what the paragraph says, without its markers.
+func (p Paragraph) Reading() string {
+	var all strings.Builder
+	for _, s := range p.Spans {
+		if s.Marker == "" {
+			all.WriteString(s.Text)
 		}
 	}
-	return out
+	return all.String()
 }
 
 func spans(nodes []Node) []Span {

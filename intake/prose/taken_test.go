@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"raconte/core/document"
+	"raconte/core/words"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -91,7 +92,7 @@ func TestAWordProcessorsFileComesOver(t *testing.T) {
 		"pa Fruit Most Apples red 400 CAUTION: Immer zu zweit. [1] In the log.",
 	}, outline(made))
 	assert.Equal(t, []string{mergedCells}, made.Left)
-	assert.Equal(t, 3, made.Document.Blocks[len(made.Document.Blocks)-1].Words.Paragraphs()[0].Cell.Columns, "columns stay where they are")
+	assert.Equal(t, 3, tableOf(made.Document.Blocks[len(made.Document.Blocks)-1].Words).Columns, "columns stay where they are")
 	assert.Equal(t, document.Anew, made.Document.Facts.Counting)
 }
 
@@ -122,5 +123,22 @@ func TestPagesAndMarkdownComeOver(t *testing.T) {
 	}
 	made := read(t, "a.html", File("a.html", []byte(`<h1>A</h1><table><tr><td rowspan=2>a<td>b<tr><td>c</table>`)))
 	require.Contains(t, made.Left, mergedCells)
-	assert.Equal(t, 1, made.Document.Blocks[0].Words.Paragraphs()[3].Cell.Column, "below a cell of two rows stands the second column")
+	row := tableOf(made.Document.Blocks[0].Words).Rows[1]
+	require.Len(t, row, 2)
+	assert.Equal(t, "c", row[1].Paragraphs()[0].Reading(), "below a cell of two rows stands the second column")
+}
+
+// lastTable keeps the last table of a text.
+type lastTable struct {
+	words.Flat
+	table words.Table
+}
+
+func (*lastTable) Paragraph(words.Paragraph) {}
+func (t *lastTable) Table(of words.Table)    { t.table = of }
+
+func tableOf(n words.Node) words.Table {
+	var last lastTable
+	n.Walk(&last, nil)
+	return last.table
 }

@@ -9,6 +9,7 @@ import (
 	"io"
 	"strings"
 
+	"raconte/core/story"
 	"raconte/core/words"
 	"raconte/output"
 	"raconte/output/flow"
@@ -33,7 +34,7 @@ type topic struct {
 // book is what topics are written from.
 type book struct {
 	doc    *flow.Document
-	where  map[string]string // blocks, by what stands in them
+	reader story.Reader
 	topics map[string]*topic // by block
 }
 
@@ -48,7 +49,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 	if err := folder.Pictures(ctx, d, beside+"/pictures/", "pictures/"); err != nil {
 		return err
 	}
-	b := &book{doc: d, where: d.Story().Where(), topics: map[string]*topic{}}
+	b := &book{doc: d, reader: d.Story().Reader(), topics: map[string]*topic{}}
 	topics := b.divided()
 	for _, t := range topics {
 		if err := folder.Put(beside+"/"+t.name, []byte(b.written(t)), false); err != nil {
@@ -178,13 +179,14 @@ func (b *book) step(out *strings.Builder, block flow.Block) {
 		importance = ` importance="urgent"`
 	}
 	fmt.Fprintf(out, "<step id=\"%s\"%s>\n%s", block.ID, importance, note(block.Notice))
-	nodes := block.Source.Words.Content
-	command := ""
-	if len(nodes) > 0 && nodes[0].Type == "paragraph" {
-		command, nodes = b.inline(block, nodes[0].Content), nodes[1:]
+	source, command := block.Source, ""
+	if nodes := source.Words.Content; len(nodes) > 0 && nodes[0].Type == "paragraph" {
+		first := source
+		first.Words.Content, source.Words.Content = nodes[:1], nodes[1:]
+		command = strings.TrimSuffix(strings.TrimPrefix(b.words(first), "<p>"), "</p>\n")
 	}
 	fmt.Fprintf(out, "<cmd>%s</cmd>\n", command)
-	rest := b.blocks(block, nodes) + b.beside(block)
+	rest := b.words(source) + b.beside(block)
 	if block.Critical != "" {
 		rest = "<p>" + esc(block.Critical) + "</p>\n" + rest
 	}
@@ -195,7 +197,7 @@ func (b *book) step(out *strings.Builder, block flow.Block) {
 }
 
 func (b *book) passage(block flow.Block) string {
-	return note(block.Notice) + b.blocks(block, block.Source.Words.Content) + b.beside(block)
+	return note(block.Notice) + b.words(block.Source) + b.beside(block)
 }
 
 // beside is what stands beside the words: time, links and pictures.
@@ -232,45 +234,51 @@ func note(n *flow.Notice) string {
 	return fmt.Sprintf("<note type=\"%s\">%s</note>\n", n.Signal, lines)
 }
 
-func (b *book) blocks(block flow.Block, nodes []words.Node) string {
-	var out strings.Builder
-	for _, n := range nodes {
-		switch n.Type {
-		case "paragraph":
-			out.WriteString("<p>" + b.inline(block, n.Content) + "</p>\n")
-		case "bulletList", "orderedList":
-			tag := map[string]string{"bulletList": "ul", "orderedList": "ol"}[n.Type]
-			out.WriteString("<" + tag + ">\n")
-			for _, item := range n.Content {
-				out.WriteString("<li>" + b.blocks(block, item.Content) + "</li>\n")
-			}
-			out.WriteString("</" + tag + ">\n")
-		case "table":
-			out.WriteString("<simpletable>\n")
-			for i, row := range n.Content {
-				head := i == 0 && len(row.Content) > 0
-				cells := ""
-				for _, c := range row.Content {
-					head = head && c.Type == "tableHeader"
-					cells += "<stentry>" + b.blocks(block, c.Content) + "</stentry>"
-				}
-				if cells == "" {
-					cells = "<stentry/>"
-				}
-				tag := map[bool]string{true: "sthead", false: "strow"}[head]
-				out.WriteString("<" + tag + ">" + cells + "</" + tag + ">\n")
-			}
-			out.WriteString("</simpletable>\n")
-		}
-	}
-	return out.String()
+// words are the words of a block.
+func (b *book) words(block story.Block) string {
+	w := writer{book: b}
+	b.reader.Walk(block, &w)
+	return w.String()
 }
 
-func (b *book) inline(block flow.Block, nodes []words.Node) string {
-	var out strings.Builder
-	for _, s := range (words.Node{Type: "doc", Content: []words.Node{{Type: "paragraph", Content: nodes}}}).Paragraphs()[0].Spans {
+// writer writes words as DITA has them.
+type writer struct {
+	strings.Builder
+	book *book
+}
+
+func (w *writer) Open(l words.List) {
+	w.WriteString("<" + flow.ListTag(l) + ">")
+	if !l.Item {
+		w.WriteString("\n")
+	}
+}
+
+func (w *writer) Close(l words.List) { w.WriteString("</" + flow.ListTag(l) + ">\n") }
+
+func (w *writer) Table(t words.Table) {
+	w.WriteString("<simpletable>\n")
+	for i, row := range t.Rows {
+		tag := map[bool]string{true: "sthead", false: "strow"}[i == 0 && words.Head(row)]
+		w.WriteString("<" + tag + ">")
+		for _, c := range row {
+			w.WriteString("<stentry>")
+			c.Walk(w)
+			w.WriteString("</stentry>")
+		}
+		if len(row) == 0 {
+			w.WriteString("<stentry/>")
+		}
+		w.WriteString("</" + tag + ">\n")
+	}
+	w.WriteString("</simpletable>\n")
+}
+
+func (w *writer) Paragraph(p words.Paragraph) {
+	w.WriteString("<p>")
+	for _, s := range p.Spans {
 		if s.Marker != "" {
-			out.WriteString(`<ph outputclass="marker">` + esc(flow.Marker(block.Source, s.Marker)) + "</ph>")
+			w.WriteString(`<ph outputclass="marker">` + esc(s.Text) + "</ph>")
 			continue
 		}
 		said := strings.ReplaceAll(esc(flow.Clean(s.Text)), "\n", " ")
@@ -282,21 +290,18 @@ func (b *book) inline(block flow.Block, nodes []words.Node) string {
 				said = "<" + tag.name + ">" + said + "</" + tag.name + ">"
 			}
 		}
-		inside, there := b.where[s.To]
-		switch {
-		case s.Link != "":
+		if s.Link != "" {
 			said = `<xref href="` + esc(s.Link) + `" format="html" scope="external">` + said + "</xref>"
-		case s.To != "" && there && b.topics[inside] != nil:
-			t := b.topics[inside]
+		} else if t := w.book.topics[s.Inside]; t != nil {
 			to := t.name + "#" + t.id
-			if id := flow.Anchor(inside); !heads(b.doc, inside) {
+			if id := flow.Anchor(s.Inside); !heads(w.book.doc, s.Inside) {
 				to += "/" + id
 			}
 			said = `<xref href="` + to + `">` + said + "</xref>"
 		}
-		out.WriteString(said)
+		w.WriteString(said)
 	}
-	return out.String()
+	w.WriteString("</p>\n")
 }
 
 // heads tells whether a block is a heading: a topic of its own then.

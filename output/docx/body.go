@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"raconte/core/story"
 	"raconte/core/style"
 	"raconte/core/text"
 	"raconte/output/flow"
@@ -18,7 +19,7 @@ type body struct {
 	doc     *flow.Document
 	style   style.Style
 	folder  *flow.Folder
-	where   map[string]string
+	reader  story.Reader
 	numbers numbering
 	related []office.Relation
 	drawn   int // pictures

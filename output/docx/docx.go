@@ -44,7 +44,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 	}
 	d := flow.Read(ctx, in, o)
 	f := flow.NewFolder(w, in.Made)
-	b := &body{doc: d, style: st, folder: f, where: d.Story().Where(), room: sheet(st)}
+	b := &body{doc: d, style: st, folder: f, reader: d.Story().Reader(), room: sheet(st)}
 	if err := b.document(ctx); err != nil {
 		return err
 	}

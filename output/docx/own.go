@@ -54,7 +54,7 @@ func writeOwn(ctx context.Context, w io.Writer, in output.Input, o output.Option
 		st = style.Default()
 	}
 	d := flow.Read(ctx, in, o)
-	b := &body{doc: d, style: st, folder: flow.NewFolder(w, in.Made), where: d.Story().Where(), room: roomOf(text, st), prefix: "raconte", marked: 10000}
+	b := &body{doc: d, style: st, folder: flow.NewFolder(w, in.Made), reader: d.Story().Reader(), room: roomOf(text, st), prefix: "raconte", marked: 10000}
 	if err := b.adopt(pkg); err != nil {
 		return nil, err
 	}

@@ -12,46 +12,81 @@ import (
 // indentOf is how far in the words of steps stand, in points: their numbers stand before them.
 const indentOf = 28.0
 
-// words writes the words of a step or a passage: the first paragraph of a step bears its number.
+// writer writes the words of a step or a passage: the first paragraph of a step bears its number.
+type writer struct {
+	*body
+	words.Flat
+	block flow.Block
+	begun bool
+}
+
 func (b *body) words(block flow.Block) {
-	all := block.Source.Words.Paragraphs()
-	first := true
-	for i := 0; i < len(all); i++ {
-		p := all[i]
-		if p.Cell != nil {
-			cells := words.TableAt(all[i:])
-			if first && block.Step() {
-				b.lead(block, "")
-			}
-			begins := ""
-			if first && !block.Step() {
-				begins = b.bookmark(block.ID, "")
-			}
-			first = false
-			b.table(block, cells, begins)
-			i += len(cells) - 1
-			continue
-		}
-		runs := b.spans(block, p)
-		switch {
-		case first && block.Step() && p.Bullet != "":
-			b.lead(block, "")
-			b.listed(p, runs)
-		case first && block.Step():
-			b.lead(block, runs)
-		case first:
-			b.flowing(block, p, b.bookmark(block.ID, runs))
-		default:
-			b.flowing(block, p, runs)
-		}
-		first = false
-	}
+	w := writer{body: b, block: block}
+	b.reader.Walk(block.Source, &w)
 	switch {
-	case first && block.Step():
+	case w.begun:
+	case block.Step():
 		b.lead(block, "")
-	case first:
+	default:
 		b.paragraph("BodyText", "", b.bookmark(block.ID, ""))
 	}
+}
+
+func (w *writer) Paragraph(p words.Paragraph) {
+	runs, first := w.spans(p), !w.begun
+	w.begun = true
+	switch {
+	case first && w.block.Step() && p.Bullet != "":
+		w.lead(w.block, "")
+		w.listed(p, runs)
+	case first && w.block.Step():
+		w.lead(w.block, runs)
+	case first:
+		w.flowing(w.block, p, w.bookmark(w.block.ID, runs))
+	default:
+		w.flowing(w.block, p, runs)
+	}
+}
+
+// Table writes a table, behind what stands before its first words.
+func (w *writer) Table(t words.Table) {
+	before := ""
+	switch {
+	case w.begun:
+	case w.block.Step():
+		w.lead(w.block, "")
+	default:
+		before = w.bookmark(w.block.ID, "")
+	}
+	w.begun = true
+	room := w.room.wide - w.room.indent
+	fmt.Fprintf(w, `<w:tbl><w:tblPr><w:tblStyle w:val="%s"/><w:tblW w:w="%d" w:type="dxa"/><w:tblInd w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, w.styled("Grid"), twips(room), twips(w.room.indent))
+	width := twips(room / float64(t.Columns))
+	for range t.Columns {
+		fmt.Fprintf(w, `<w:gridCol w:w="%d"/>`, width)
+	}
+	w.WriteString(`</w:tblGrid>`)
+	for _, row := range t.Rows {
+		w.WriteString(`<w:tr>`)
+		for i := range t.Columns {
+			shade, style, said := "", "TableText", []words.Paragraph{{}}
+			if i < len(row) {
+				said = row[i].Paragraphs()
+				if row[i].Head {
+					shade, style = `<w:shd w:val="clear" w:color="auto" w:fill="`+w.style.Colors.Shade[1:]+`"/>`, "TableHead"
+				}
+			}
+			fmt.Fprintf(w, `<w:tc><w:tcPr><w:tcW w:w="%d" w:type="dxa"/>%s</w:tcPr>`, width, shade)
+			for _, p := range said {
+				w.paragraph(style, "", before+w.spans(p))
+				before = ""
+			}
+			w.WriteString(`</w:tc>`)
+		}
+		w.WriteString(`</w:tr>`)
+	}
+	w.WriteString(`</w:tbl>`)
+	w.paragraph("AfterNotice", "", "")
 }
 
 // lead writes the paragraph of a step that bears its number.
@@ -75,7 +110,7 @@ func (b *body) flowing(block flow.Block, p words.Paragraph, runs string) {
 	if !block.Step() {
 		style = "BodyText"
 	}
-	b.paragraph(style, rtl(plain(p)), runs)
+	b.paragraph(style, rtl(p.Reading()), runs)
 }
 
 func (b *body) listed(p words.Paragraph, runs string) {
@@ -88,40 +123,32 @@ func (b *body) listed(p words.Paragraph, runs string) {
 	default:
 		number = b.numbers.bullet(p.Depth - 1)
 	}
-	b.paragraph("ListParagraph", number+rtl(plain(p))+in, runs)
-}
-
-func plain(p words.Paragraph) string {
-	var out strings.Builder
-	for _, s := range p.Spans {
-		out.WriteString(s.Text)
-	}
-	return out.String()
+	b.paragraph("ListParagraph", number+rtl(p.Reading())+in, runs)
 }
 
 // spans are the runs of a paragraph.
-func (b *body) spans(block flow.Block, p words.Paragraph) string {
+func (w *writer) spans(p words.Paragraph) string {
 	var out strings.Builder
 	for _, s := range p.Spans {
+		said := flow.Clean(s.Text)
 		if s.Marker != "" {
 			fill, on := "B3261E", "FFFFFF"
-			if tag, there := block.Source.Tags[s.Marker]; there {
+			if tag, there := w.block.Source.Tags[s.Marker]; there {
 				fill, on = tag.Ink.String()[1:7], tag.On.String()[1:7]
 			}
-			out.WriteString(run(`<w:b/><w:color w:val="`+on+`"/><w:shd w:val="clear" w:color="auto" w:fill="`+fill+`"/>`, "\u00a0"+flow.Marker(block.Source, s.Marker)+"\u00a0"))
+			out.WriteString(run(`<w:b/><w:color w:val="`+on+`"/><w:shd w:val="clear" w:color="auto" w:fill="`+fill+`"/>`, "\u00a0"+said+"\u00a0"))
 			continue
 		}
-		said := flow.Clean(s.Text)
 		properties := ""
 		switch {
 		case s.Keycap:
-			properties += b.letters("Key")
+			properties += w.letters("Key")
 		case s.Code:
-			properties += b.letters("Code")
+			properties += w.letters("Code")
 		case s.Control:
-			properties += b.letters("Control")
+			properties += w.letters("Control")
 		case s.Link != "" || s.To != "":
-			properties += b.letters("Hyperlink")
+			properties += w.letters("Hyperlink")
 		}
 		if s.Bold {
 			properties += "<w:b/>"
@@ -133,14 +160,11 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 			properties += "<w:rtl/>"
 		}
 		runs := run(properties, said)
-		inside, there := b.where[s.To]
 		switch {
 		case s.Link != "":
-			runs = `<w:hyperlink r:id="` + b.relate("hyperlink", s.Link, true) + `" w:history="1">` + runs + `</w:hyperlink>`
-		case s.To != "" && there:
-			runs = `<w:hyperlink w:anchor="` + bookmarked(flow.Anchor(inside)) + `" w:history="1">` + runs + `</w:hyperlink>`
-		case s.To != "" && b.doc.Story().Others[s.To].Address != "":
-			runs = `<w:hyperlink r:id="` + b.relate("hyperlink", b.doc.Story().Others[s.To].Address, true) + `" w:history="1">` + runs + `</w:hyperlink>`
+			runs = `<w:hyperlink r:id="` + w.relate("hyperlink", s.Link, true) + `" w:history="1">` + runs + `</w:hyperlink>`
+		case s.Inside != "":
+			runs = `<w:hyperlink w:anchor="` + bookmarked(flow.Anchor(s.Inside)) + `" w:history="1">` + runs + `</w:hyperlink>`
 		}
 		out.WriteString(runs)
 	}
@@ -149,44 +173,3 @@ func (b *body) spans(block flow.Block, p words.Paragraph) string {
 
 // letters is the property of a run in a style of letters.
 func (b *body) letters(style string) string { return `<w:rStyle w:val="` + b.styled(style) + `"/>` }
-
-// table writes a table of the words, behind what stands before its first.
-func (b *body) table(block flow.Block, cells []words.Paragraph, before string) {
-	columns := cells[0].Cell.Columns
-	room := b.room.wide - b.room.indent
-	fmt.Fprintf(b, `<w:tbl><w:tblPr><w:tblStyle w:val="%s"/><w:tblW w:w="%d" w:type="dxa"/><w:tblInd w:w="%d" w:type="dxa"/></w:tblPr><w:tblGrid>`, b.styled("Grid"), twips(room), twips(b.room.indent))
-	for range columns {
-		fmt.Fprintf(b, `<w:gridCol w:w="%d"/>`, twips(room/float64(columns)))
-	}
-	b.WriteString(`</w:tblGrid>`)
-	for i := 0; i < len(cells); {
-		row := cells[i].Cell.Row
-		b.WriteString(`<w:tr>`)
-		for c := range columns {
-			shade := ""
-			var said []string
-			for ; i < len(cells) && cells[i].Cell.Row == row && cells[i].Cell.Column == c; i++ {
-				if cells[i].Cell.Head {
-					shade = `<w:shd w:val="clear" w:color="auto" w:fill="` + b.style.Colors.Shade[1:] + `"/>`
-				}
-				said = append(said, b.spans(block, cells[i]))
-			}
-			fmt.Fprintf(b, `<w:tc><w:tcPr><w:tcW w:w="%d" w:type="dxa"/>%s</w:tcPr>`, twips(room/float64(columns)), shade)
-			style := "TableText"
-			if shade != "" {
-				style = "TableHead"
-			}
-			for _, runs := range said {
-				b.paragraph(style, "", before+runs)
-				before = ""
-			}
-			if len(said) == 0 {
-				b.paragraph("TableText", "", "")
-			}
-			b.WriteString(`</w:tc>`)
-		}
-		b.WriteString(`</w:tr>`)
-	}
-	b.WriteString(`</w:tbl>`)
-	b.paragraph("AfterNotice", "", "")
-}

@@ -118,12 +118,12 @@ func Read(ctx context.Context, in output.Input, o output.Options) *Document {
 	if !s.HasPictures() {
 		in.Progress(1, 1)
 	}
-	where := s.Where()
+	reader := s.Reader()
 	depth := 1
 	for _, b := range s.Blocks {
 		out := Block{
 			ID: Anchor(b.ID), Type: string(b.Type), Depth: b.Depth, Number: b.Number, Title: Clean(b.Label), Text: Clean(reading(b)), Notice: notice(b.Notice, st), Source: b,
-			HTML: HTML(b, where, s.Others),
+			HTML: HTML(reader, b),
 		}
 		if b.Heads() {
 			out.Title = Clean(strings.Join(strings.Fields(b.Words.Reading(nil)), " "))
@@ -140,7 +140,7 @@ func Read(ctx context.Context, in output.Input, o output.Options) *Document {
 		}
 		if b.Does != nil {
 			l := Link{Said: st.Said("do") + ": " + Clean(b.Does.Said()), Address: b.Does.Address}
-			if inside, there := where[b.Does.ID]; there {
+			if inside := reader.Inside(b.Does.ID); inside != "" {
 				l.Inside = Anchor(inside)
 			}
 			out.Links = append(out.Links, l)

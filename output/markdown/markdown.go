@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"raconte/core/story"
@@ -63,6 +64,7 @@ func Document(d *flow.Document) []byte { return document(d, false) }
 
 func document(d *flow.Document, bare bool) []byte {
 	var out bytes.Buffer
+	reader := d.Story().Reader()
 	say := func(format string, args ...any) { fmt.Fprintf(&out, format, args...) }
 	if !bare {
 		say("# %s\n\n", Escape(d.Title))
@@ -84,7 +86,7 @@ func document(d *flow.Document, bare bool) []byte {
 			say("**%s**\n\n", Escape(b.Critical))
 		}
 		warn(&out, b.Notice)
-		if said := said(b.Source); said != "" {
+		if said := said(reader, b.Source); said != "" {
 			say("%s\n\n", said)
 		}
 		if b.Time != "" {
@@ -128,50 +130,81 @@ func warn(out *bytes.Buffer, n *flow.Notice) {
 }
 
 // said are the words of a block as Markdown.
-func said(b story.Block) string {
-	var out strings.Builder
-	all := b.Words.Paragraphs()
-	for i := 0; i < len(all); i++ {
-		p := all[i]
-		if p.Cell != nil {
-			cells := words.TableAt(all[i:])
-			if i > 0 {
-				out.WriteString("\n\n")
-			}
-			table(&out, b, cells)
-			i += len(cells) - 1
-			continue
-		}
-		switch {
-		case i == 0:
-		case p.Bullet != "" && all[i-1].Depth > 0:
-			out.WriteString("\n")
-		default:
-			out.WriteString("\n\n")
-		}
-		// What follows in an item stands as far in as the item's own words: a bullet and a space.
-		indent := strings.Repeat("   ", max(0, p.Depth-1))
-		switch {
-		case p.Bullet == "" && p.Depth > 0:
-			indent += "   "
-			out.WriteString(indent)
-		case strings.HasSuffix(p.Bullet, "."):
-			out.WriteString(indent + p.Bullet + " ")
-			indent += "   "
-		case p.Bullet != "":
-			out.WriteString(indent + "-  ")
-			indent += "   "
-		}
-		out.WriteString(strings.ReplaceAll(spans(b, p), "\n", "\\\n"+indent))
-	}
-	return out.String()
+func said(r story.Reader, b story.Block) string {
+	var w writer
+	r.Walk(b, &w)
+	return w.String()
 }
 
-func spans(b story.Block, p words.Paragraph) string {
+// writer writes words as Markdown.
+type writer struct {
+	strings.Builder
+	words.Flat
+	begun, listed bool // whether anything is written, and the last of it stands in a list
+}
+
+func (w *writer) Paragraph(p words.Paragraph) {
+	switch {
+	case !w.begun:
+	case p.Bullet != "" && w.listed:
+		w.WriteString("\n")
+	default:
+		w.WriteString("\n\n")
+	}
+	w.begun, w.listed = true, p.Depth > 0
+	// What follows in an item stands as far in as the item's own words: a bullet and a space.
+	indent := strings.Repeat("   ", max(0, p.Depth-1))
+	switch {
+	case p.Bullet == "" && p.Depth > 0:
+		indent += "   "
+		w.WriteString(indent)
+	case strings.HasSuffix(p.Bullet, "."):
+		w.WriteString(indent + p.Bullet + " ")
+		indent += "   "
+	case p.Bullet != "":
+		w.WriteString(indent + "-  ")
+		indent += "   "
+	}
+	w.WriteString(strings.ReplaceAll(spans(p), "\n", "\\\n"+indent))
+}
+
+// Table writes a table; one without a head has an empty one, since Markdown knows no other.
+func (w *writer) Table(t words.Table) {
+	if w.begun {
+		w.WriteString("\n\n")
+	}
+	w.begun, w.listed = true, false
+	rows := make([][]string, 0, len(t.Rows)+1)
+	if !slices.ContainsFunc(t.Rows[0], func(c words.Cell) bool { return c.Head }) {
+		rows = append(rows, make([]string, t.Columns))
+	}
+	for _, row := range t.Rows {
+		said := make([]string, t.Columns)
+		for i, c := range row {
+			var lines []string
+			for _, p := range c.Paragraphs() {
+				lines = append(lines, strings.ReplaceAll(strings.ReplaceAll(spans(p), "|", `\|`), "\n", "<br>"))
+			}
+			said[i] = strings.Join(lines, "<br>")
+		}
+		rows = append(rows, said)
+	}
+	for i, row := range rows {
+		w.WriteString("| " + strings.Join(row, " | ") + " |")
+		if i == 0 {
+			w.WriteString("\n|" + strings.Repeat(" --- |", t.Columns))
+		}
+		if i < len(rows)-1 {
+			w.WriteString("\n")
+		}
+	}
+}
+
+func spans(p words.Paragraph) string {
 	var out strings.Builder
 	for _, s := range p.Spans {
 		if s.Marker != "" {
-			fmt.Fprintf(&out, "**\\[%s\\]**", Escape(flow.Marker(b, s.Marker)))
+			fmt.Fprintf(&out, "**\\[%s\\]**", Escape(s.Text))
 			continue
 		}
 		said := flow.Clean(s.Text)
@@ -203,37 +236,6 @@ func spans(b story.Block, p words.Paragraph) string {
 		out.WriteString(before + trimmed + after)
 	}
 	return out.String()
-}
-
-// table writes a table; one without a head has an empty one, since Markdown knows no other.
-func table(out *strings.Builder, b story.Block, cells []words.Paragraph) {
-	columns := cells[0].Cell.Columns
-	var rows [][]string
-	head := false
-	for _, c := range cells {
-		for len(rows) <= c.Cell.Row {
-			rows = append(rows, make([]string, columns))
-		}
-		said := strings.ReplaceAll(strings.ReplaceAll(spans(b, c), "|", `\|`), "\n", "<br>")
-		if at := &rows[c.Cell.Row][c.Cell.Column]; *at != "" {
-			*at += "<br>" + said
-		} else {
-			*at = said
-		}
-		head = head || c.Cell.Row == 0 && c.Cell.Head
-	}
-	if !head {
-		rows = append([][]string{make([]string, columns)}, rows...)
-	}
-	for i, row := range rows {
-		out.WriteString("| " + strings.Join(row, " | ") + " |")
-		if i == 0 {
-			out.WriteString("\n|" + strings.Repeat(" --- |", columns))
-		}
-		if i < len(rows)-1 {
-			out.WriteString("\n")
-		}
-	}
 }
 
 // Escape is text that Markdown reads as what it is.

@@ -25,6 +25,7 @@ func (Format) About() output.About {
 // Write makes the text. Pictures are not made: what stands for them is written.
 func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.Options) error {
 	d := flow.Read(ctx, in, o)
+	reader := d.Story().Reader()
 	buf := bufio.NewWriter(w)
 	say := func(format string, args ...any) { fmt.Fprintf(buf, format, args...) }
 	if d.Draft != "" && !o.Bare {
@@ -49,7 +50,7 @@ func (Format) Write(ctx context.Context, w io.Writer, in output.Input, o output.
 			say("%s\n", b.Critical)
 		}
 		warn(buf, b.Notice)
-		said := Words(b.Source)
+		said := Words(reader, b.Source)
 		if b.Step() {
 			said = strings.TrimRight(b.Number+". "+said, " ")
 		}
@@ -89,34 +90,62 @@ func warn(w io.Writer, n *flow.Notice) {
 }
 
 // Words are the words of a block as lines: lists with their bullets, tables with tabs between their cells.
-func Words(b story.Block) string {
+func Words(r story.Reader, b story.Block) string {
+	w := writer{}
+	r.Walk(b, &w)
+	return w.String()
+}
+
+// writer writes words as lines.
+type writer struct {
+	strings.Builder
+	words.Flat
+	begun bool
+}
+
+// line begins another line.
+func (w *writer) line() {
+	if w.begun {
+		w.WriteString("\n")
+	}
+	w.begun = true
+}
+
+func (w *writer) Paragraph(p words.Paragraph) {
+	w.line()
+	w.WriteString(said(p, "\n"))
+}
+
+func (w *writer) Table(t words.Table) {
+	for _, row := range t.Rows {
+		w.line()
+		for i, c := range row {
+			if i > 0 {
+				w.WriteString("\t")
+			}
+			for j, p := range c.Paragraphs() {
+				if j > 0 {
+					w.WriteString(" ")
+				}
+				w.WriteString(said(p, " "))
+			}
+		}
+	}
+}
+
+// said is a paragraph with what stands between its lines.
+func said(p words.Paragraph, between string) string {
+	indent := strings.Repeat("  ", max(0, p.Depth-1))
 	var out strings.Builder
-	var last *words.Cell
-	for i, p := range b.Words.Paragraphs() {
-		switch same := p.Cell != nil && last != nil && last.Table == p.Cell.Table && last.Row == p.Cell.Row; {
-		case same && last.Column == p.Cell.Column:
-			out.WriteString(" ")
-		case same:
-			out.WriteString("\t")
-		case i > 0:
-			out.WriteString("\n")
-		}
-		last = p.Cell
-		indent := strings.Repeat("  ", max(0, p.Depth-1))
-		out.WriteString(indent)
-		if p.Bullet != "" {
-			out.WriteString(p.Bullet + " ")
-		}
-		for _, s := range p.Spans {
-			said := flow.Clean(s.Text)
-			if s.Marker != "" {
-				said = flow.Marker(b, s.Marker)
-			}
-			if p.Cell != nil {
-				said = strings.ReplaceAll(said, "\n", " ")
-			}
-			out.WriteString(strings.ReplaceAll(said, "\n", "\n"+indent))
-		}
+	out.WriteString(indent)
+	if p.Bullet != "" {
+		out.WriteString(p.Bullet + " ")
+	}
+	if between == "\n" {
+		between += indent
+	}
+	for _, s := range p.Spans {
+		out.WriteString(strings.ReplaceAll(flow.Clean(s.Text), "\n", between))
 	}
 	return out.String()
 }
