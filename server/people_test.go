@@ -194,6 +194,7 @@ func TestAForgottenPasswordIsChosenAnew(t *testing.T) {
 }
 
 func TestTheFirstAdministratorIsMadeOnce(t *testing.T) {
+	t.Parallel()
 	h := house{servertest.Start(t, os.Stderr)}
 	nobody := h.browser(t, "")
 	_, body := nobody.do("GET", "/api/entrance", nil)

@@ -25,10 +25,11 @@ import (
 
 type house struct{ servertest.House }
 
-// start is a house with the demo's people and documents.
+// start is a house with the demo's people and documents, of this test alone: others go on beside it.
 func start(t *testing.T) house { return startWith(t) }
 
 func startWith(t *testing.T, change ...func(*server.Config)) house {
+	t.Parallel()
 	return house{servertest.StartDemo(t, os.Stderr, change...)}
 }
 

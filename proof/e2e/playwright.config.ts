@@ -1,5 +1,5 @@
 import { defineConfig } from "@playwright/test";
-import { base, houses } from "./tests/support";
+import { base, houses, windowless } from "./tests/support";
 
 export default defineConfig({
   testDir: "tests",
@@ -19,9 +19,10 @@ export default defineConfig({
     permissions: ["clipboard-read", "clipboard-write"],
     trace: "off",
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: windowless,
       args: [
         "--no-sandbox",
+        "--font-render-hinting=none",
         "--disable-gpu",
         "--disable-quic",
         "--no-first-run",

@@ -1,4 +1,4 @@
-import { expect, type Page } from "@playwright/test";
+import { type BrowserContext, expect, type Page } from "@playwright/test";
 
 export type TakenShot = {
   id: string;
@@ -21,6 +21,20 @@ export async function openCapture(page: Page, settings: object = {}) {
   await page.evaluate((s) => localStorage.setItem("raconte-capture", JSON.stringify(s)), settings);
   await page.goto("/capture");
   await expect(page.getByRole("button", { name: "Share a screen" })).toBeVisible();
+}
+
+/**
+ * Shares the tab of a title, which the browser was told to choose: it has to know the title before it is asked, and hears
+ * of it a moment after the tab itself.
+ */
+export async function share(page: Page, context: BrowserContext, title: string) {
+  const browser = await context.browser()?.newBrowserCDPSession();
+  const titles = async () => (await browser?.send("Target.getTargets"))?.targetInfos.map((t) => t.title);
+  await expect.poll(titles).toContain(title);
+  await browser?.detach();
+  await page.bringToFront();
+  await page.getByRole("button", { name: "Share a screen" }).click();
+  await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible();
 }
 
 /** Opens what can be chosen of how to capture. */

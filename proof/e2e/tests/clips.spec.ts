@@ -5,8 +5,8 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
-import { arrived, clickDesk, deskAt, openCapture, startPractice } from "./capturing";
-import { accessible, browserOf, drag, grey, makeDocument, notices, saved, signIn, write } from "./support";
+import { arrived, clickDesk, deskAt, openCapture, share, startPractice } from "./capturing";
+import { accessible, browserOf, drag, grey, makeDocument, notices, saved, signIn, windowed, write } from "./support";
 
 const run = promisify(execFile);
 const shared = "Recorded by the test";
@@ -15,7 +15,7 @@ test.use({
   actionTimeout: 20_000,
   permissions: ["clipboard-read", "clipboard-write", "microphone", "camera"],
   launchOptions: {
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: windowed,
     args: [
       "--no-sandbox",
       "--disable-gpu",
@@ -166,9 +166,7 @@ async function shareTab(page: Page, context: BrowserContext) {
     let n = 0;
     setInterval(() => (document.body.style.background = `hsl(${(n += 7) % 360} 60% 70%)`), 100);
   });
-  await page.bringToFront();
-  await page.getByRole("button", { name: "Share a screen" }).click();
-  await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible();
+  await share(page, context, shared);
 }
 
 test("a recording that is ended at once has a picture, three times", async ({ page }) => {

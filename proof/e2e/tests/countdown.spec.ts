@@ -1,11 +1,11 @@
 // The page shares itself, so that whatever it shows on top of what is taken would be in the shot.
 import { expect, test } from "@playwright/test";
-import { arrived, openCapture, pixel } from "./capturing";
-import { signIn } from "./support";
+import { arrived, openCapture, pixel, share } from "./capturing";
+import { signIn, windowed } from "./support";
 
 test.use({
   launchOptions: {
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: windowed,
     args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--auto-select-tab-capture-source-by-title=Capture"],
   },
 });
@@ -13,9 +13,7 @@ test.use({
 test("a countdown is never in the shot", async ({ page }) => {
   await signIn(page);
   await openCapture(page, { what: "everything", when: "delay", delay: 2 });
-  await expect(page).toHaveTitle("Capture · Raconte");
-  await page.getByRole("button", { name: "Share a screen" }).click();
-  await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible(); // a busy machine
+  await share(page, page.context(), "Capture · Raconte");
   await page.getByRole("button", { name: /^Take/ }).click();
   const timer = page.getByRole("timer");
   const plate = await timer.boundingBox();

@@ -5,7 +5,7 @@ import { createServer, type Server } from "node:http";
 import { type AddressInfo, connect as connectTo, createServer as createLine, type Socket } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { base, leaves, password } from "./support";
+import { base, leaves, password, windowed } from "./support";
 
 export type Recording = {
   context: BrowserContext;
@@ -58,7 +58,7 @@ export async function withRecorder(dense = false): Promise<Recording> {
 }
 
 const launch = (args: string[], dense: boolean) => ({
-  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  executablePath: windowed,
   headless: false,
   viewport: dense ? null : { width: 1280, height: 800 },
   args: [

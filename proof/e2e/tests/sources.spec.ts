@@ -6,15 +6,15 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
-import { arrived, choices, openCapture, pixel, sessionShots, startPractice } from "./capturing";
-import { accessible, base, copy, file, grey, notices, png, signIn } from "./support";
+import { arrived, choices, openCapture, pixel, sessionShots, share, startPractice } from "./capturing";
+import { accessible, base, copy, file, grey, notices, png, signIn, windowed } from "./support";
 
 const run = promisify(execFile);
 const shared = "Shared by the test";
 
 test.use({
   launchOptions: {
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    executablePath: windowed,
     args: ["--no-sandbox", "--disable-gpu", "--no-first-run", `--auto-select-tab-capture-source-by-title=${shared}`],
   },
 });
@@ -35,9 +35,7 @@ const colors = ["rgb(200,30,30)", "rgb(30,160,60)", "rgb(30,60,200)"];
 async function shareTab(page: Page, context: BrowserContext) {
   other = await context.newPage();
   await other.setContent(`<title>${shared}</title><body style="margin:0;background:white">`);
-  await page.bringToFront();
-  await page.getByRole("button", { name: "Share a screen" }).click();
-  await expect(page.getByRole("button", { name: "Stop sharing" })).toBeVisible(); // a busy machine
+  await share(page, context, shared);
 }
 
 const drivers: Driver[] = [

@@ -12,6 +12,13 @@ import { crc32, deflateSync } from "node:zlib";
 
 export const password = "pellworth";
 
+/**
+ * The browser as people have it, for what needs its windows, devices or extensions; everything else is driven in the same
+ * one built without them, which takes a quarter less of the processor.
+ */
+export const windowed = process.env.CHROMIUM ?? "/usr/bin/chromium";
+export const windowless = process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell";
+
 /** A house for each worker: nobody who is signed in by a test is in another one's way. */
 export const houses = (process.env.RACONTE_HOUSES ?? "http://127.0.0.1:8420").split(" ");
 export const base = houses[Number(process.env.TEST_PARALLEL_INDEX ?? 0)];

@@ -18,6 +18,7 @@ import { Blank } from "../base/ui/controls";
 import { Nothing } from "../base/ui/Nothing";
 import { Notices } from "../base/ui/notices";
 import { KeyList } from "../parts/account/KeyList";
+import { sure } from "../base/typed";
 
 const Ask = part(() => import("../places/ask/Ask"), <Blank title="One moment…" />);
 const Shared = part(() => import("../places/shared/Shared"), <Blank title="One moment…" />);
@@ -44,7 +45,7 @@ function Screens({ account }: { account: Account }) {
   );
 }
 
-createRoot(document.getElementById("root") as HTMLElement).render(
+createRoot(sure(document.getElementById("root"))).render(
   <StrictMode>
     <BrowserRouter>
       <Notices>

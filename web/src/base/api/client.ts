@@ -95,7 +95,24 @@ export class Problem extends Error {
   }
 }
 
-type Answer<T> = { data?: T; error?: unknown; response: Response };
+export type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** Why an answer is a refusal. */
+export function problemOf(response: Response, said: unknown, otherwise = "Raconte answered with an error. Try again.") {
+  const { message = otherwise, needs } = (said ?? {}) as { message?: string; needs?: "code" | "password" };
+  return new Problem(response.status, message, needs);
+}
+
+/** What someone else has made of a thing meanwhile, where an answer says so. */
+export const conflictOf = <T>({ response, error }: Answer<T>): T | undefined =>
+  response.status === 409 ? (error as T) : undefined;
+
+/** What was fetched by hand: the answer's JSON, or a Problem. */
+export async function toldBy<T>(response: Response, otherwise?: string): Promise<T> {
+  const said: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw problemOf(response, said, otherwise);
+  return said as T;
+}
 
 /** The data of an answer, or a Problem. */
 export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
@@ -105,14 +122,7 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
   } catch {
     throw new Problem(0, "Raconte can't be reached. Check the connection and try again.");
   }
-  if (!answer.response.ok) {
-    const said = answer.error as { message?: string; needs?: "code" | "password" } | undefined;
-    throw new Problem(
-      answer.response.status,
-      said?.message ?? "Raconte answered with an error. Try again.",
-      said?.needs,
-    );
-  }
+  if (!answer.response.ok) throw problemOf(answer.response, answer.error);
   return answer.data as T;
 }
 

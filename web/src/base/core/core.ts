@@ -18,6 +18,7 @@ import type {
 } from "../api/client";
 import { whenIdle } from "./idle";
 import type { Cut, Language, Region, Screen, Show, Wish } from "./capture";
+import { parsed } from "../typed";
 
 // The core is Go compiled to WebAssembly: the same rules and drawing that the server prints with.
 
@@ -144,7 +145,7 @@ function call<T>(name: string, args: unknown = {}): T {
 }
 
 export function answered<T>(name: string, json: string): T {
-  const answer = JSON.parse(json) as { ok?: T; error?: string };
+  const answer = parsed<{ ok?: T; error?: string }>(json);
   if (answer.error !== undefined) throw new CoreError(name, answer.error);
   return answer.ok as T;
 }

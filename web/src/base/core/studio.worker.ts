@@ -4,6 +4,7 @@ import type { Captured, Request, Reply, StudioCall } from "./studio";
 import { type Frame, sizeOf } from "./frame";
 import type { Rect } from "../api/client";
 import type { Cut, Wish } from "./capture";
+import { parsed, sure } from "../typed";
 
 type Answer = {
   value?: string;
@@ -37,12 +38,12 @@ function call(name: string, args: unknown = null, given?: ImageData): Answer {
   return a;
 }
 
-const value = <T>(a: Answer) => JSON.parse(a.value ?? "null") as T;
+const value = <T>(a: Answer) => parsed<T>(a.value ?? "null");
 const image = (a: Answer) => new ImageData(a.pixels as Uint8ClampedArray<ArrayBuffer>, a.width ?? 0, a.height ?? 0);
 
 function canvas(w: number, h: number, read = false) {
   const made = new OffscreenCanvas(Math.max(1, w), Math.max(1, h));
-  return { made, on: made.getContext("2d", { willReadFrequently: read }) as OffscreenCanvasRenderingContext2D };
+  return { made, on: sure(made.getContext("2d", { willReadFrequently: read })) };
 }
 
 /** The pixels of a picture, or of a part of it. */
@@ -136,7 +137,7 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     call("start", now);
     shown.width = 3200;
     shown.height = 1080;
-    view = { on: shown.getContext("2d") as OffscreenCanvasRenderingContext2D };
+    view = { on: sure(shown.getContext("2d")) };
     show();
   },
   async screen() {
@@ -177,7 +178,7 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     return { ...(await encodeImage(image(taken))), cut: value<Cut>(taken) };
   },
   async print() {
-    return value<string>(call("print")) as unknown as number;
+    return value<number>(call("print"));
   },
   async printFrame({ frame }) {
     const print = printOf(frame);

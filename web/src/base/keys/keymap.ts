@@ -1,5 +1,6 @@
 import { fields } from "./fields";
 import { letterKeys } from "./letterKeys";
+import { isElement } from "../typed";
 
 /** A key, or some that do the same: "Delete", "Ctrl+Alt+M", "Page Down". Letters alone, or with Alt, are places. */
 export type Binding = {
@@ -76,11 +77,11 @@ class Keymap {
 
   press(e: KeyboardEvent, first: boolean) {
     const { target } = e;
-    if (e.isComposing || e.defaultPrevented || !(target as Node | null)?.ownerDocument) return;
+    if (e.isComposing || e.defaultPrevented || !isElement(target)) return;
     for (const scope of this.scopes.toReversed()) {
       for (const b of scope.bindings()) {
         if (!b.run || (b.first ?? false) !== first) continue;
-        if (!listed(b).some((k) => pressed(k, e) && allowed(b, k, target as Element))) continue;
+        if (!listed(b).some((k) => pressed(k, e) && allowed(b, k, target))) continue;
         if (b.run(e) === false) continue;
         e.preventDefault();
         if (first) e.stopPropagation();
@@ -97,14 +98,17 @@ class Keymap {
 
 const keymaps = new WeakMap<EventTarget, Keymap>();
 
+/** Whether an event is of a key, in whichever window. */
+const ofKey = (e: Event): e is KeyboardEvent => "key" in e;
+
 function keymapOf(on: EventTarget): Keymap {
   const known = keymaps.get(on);
   if (known) return known;
   const made = new Keymap();
   keymaps.set(on, made);
-  on.addEventListener("keydown", (e) => made.press(e as KeyboardEvent, true), true);
-  on.addEventListener("keydown", (e) => made.press(e as KeyboardEvent, false));
-  on.addEventListener("keyup", (e) => made.release(e as KeyboardEvent));
+  on.addEventListener("keydown", (e) => ofKey(e) && made.press(e, true), true);
+  on.addEventListener("keydown", (e) => ofKey(e) && made.press(e, false));
+  on.addEventListener("keyup", (e) => ofKey(e) && made.release(e));
   return made;
 }
 

@@ -1,13 +1,10 @@
 import { useEffect, useState } from "react";
 
-type Keyboard = { getLayoutMap(): Promise<Map<string, string>> };
-
 /** What is printed on the keys of this keyboard, where the browser tells. */
 export function useKeyLabels(): (code: string) => string {
   const [map, setMap] = useState<Map<string, string>>();
   useEffect(() => {
-    const keyboard = (navigator as { keyboard?: Keyboard }).keyboard;
-    void keyboard?.getLayoutMap().then(setMap, () => undefined);
+    void navigator.keyboard?.getLayoutMap().then(setMap, () => undefined);
   }, []);
   return (code) => (map?.get(code) ?? code.slice(3)).toUpperCase();
 }

@@ -1,4 +1,5 @@
 import { ToggleGroup } from "radix-ui";
+import { keyOf, keysOf } from "../typed";
 
 /** Chooses one of a few. */
 export function Toggles<T extends string>(props: {
@@ -13,16 +14,16 @@ export function Toggles<T extends string>(props: {
       type="single"
       aria-label={props.label}
       value={props.value}
-      onValueChange={(value) => value && props.onPick(value as T)}
+      onValueChange={(value) => value && props.onPick(keyOf(props.options, value))}
       className="flex"
     >
-      {(Object.entries(props.options) as [T, string][]).map(([value, name]) => (
+      {keysOf(props.options).map((value) => (
         <ToggleGroup.Item
           key={value}
           value={value}
           className={`border border-line bg-paper first:rounded-l last:rounded-r data-[state=on]:border-action data-[state=on]:bg-action data-[state=on]:text-paper ${props.small ? "px-2 py-0.5 text-sm" : "px-3 py-1.5"}`}
         >
-          {name}
+          {props.options[value]}
         </ToggleGroup.Item>
       ))}
     </ToggleGroup.Root>

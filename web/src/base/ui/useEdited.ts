@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { unsent } from "./unsent";
+import { parsed } from "../typed";
 
 /** Whoever closes the page with something unsaved is asked. */
 export function useAskFirst(unsaved: boolean) {
@@ -20,7 +21,7 @@ type Versioned<T> = { version: number; value: T };
 export function useEdited<T>(keep: string, live: Versioned<T> | undefined) {
   const [edited, setEdited] = useState<Versioned<T> | undefined>(() => {
     const begun = unsent.get(keep);
-    return begun ? (JSON.parse(begun) as Versioned<T>) : undefined;
+    return begun ? parsed<Versioned<T>>(begun) : undefined;
   });
   useAskFirst(edited !== undefined);
   const put = (next: Versioned<T> | undefined) => {

@@ -8,6 +8,7 @@ import { beginReport } from "../reports/begin";
 import type { After, From, Settings } from "../shots/settings";
 import { type Item, shots } from "../shots/shots";
 import { stepsOf } from "./placing";
+import { parsed } from "../../base/typed";
 
 /** What can be done with a shot as soon as it is taken, in the order in which it is done. */
 export const afters: Record<Exclude<keyof After, "send">, { label: string; said: string }> = {
@@ -97,7 +98,7 @@ async function add(item: Item, say: (text: string, bad?: boolean) => void) {
     say("No document is in hand: open one under Write first. The shot is kept in the session.", true);
     return;
   }
-  const { id, title } = JSON.parse(kept) as { id: string; title: string };
+  const { id, title } = parsed<{ id: string; title: string }>(kept);
   await expect(
     api.POST("/api/documents/{document}/steps", {
       params: { path: { document: id } },

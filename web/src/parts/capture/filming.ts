@@ -12,6 +12,7 @@ import { recorder } from "./recorder";
 import type { Source } from "./sources/source";
 import { studio } from "../../base/core/studio";
 import { Practice } from "./sources/practice";
+import { sure } from "../../base/typed";
 
 const most = 10 * 60 * 1000; // milliseconds
 const mostBytes = 500 * 1024 * 1024;
@@ -109,7 +110,7 @@ class Filming extends Store {
       mimeType,
       videoBitsPerSecond: Math.min(8_000_000, Math.max(1_000_000, pixels * 2)),
       videoKeyFrameIntervalDuration: keys,
-    } as MediaRecorderOptions);
+    });
     made.ondataavailable = ({ data }) => {
       if (data.size === 0) return;
       this.bytes += data.size;
@@ -125,7 +126,7 @@ class Filming extends Store {
 
   private async taking(source: Source, part: Rect | undefined, made: { w: number; h: number }): Promise<Taking> {
     if (!shots.session) shots.begin();
-    const session = shots.session as { id: string; name: string };
+    const session = sure(shots.session);
     const screen = await source.screen();
     const whole = { x: 0, y: 0, w: screen.w, h: screen.h };
     const about = core.cut(screen, {

@@ -12,6 +12,7 @@ import { everyNow } from "./ticks";
 import type { Rect } from "../../base/api/client";
 import type { Wish } from "../../base/core/capture";
 import type { Point } from "../../base/core/core";
+import { sure } from "../../base/typed";
 
 const sample = 250; // milliseconds between looks for a change
 
@@ -252,7 +253,7 @@ class Recorder extends Store {
   async join() {
     try {
       const picture = await studio("stitch", {});
-      const { rect } = { rect: this.pageArea as Rect };
+      const rect = sure(this.pageArea);
       await this.keep({ ...picture, cut: { rect, about: { taken: new Date().toISOString(), source: "screen" } } });
       this.say("");
     } catch (e) {

@@ -8,6 +8,7 @@ import { type Item, shots } from "../shots/shots";
 import { afterOf } from "./after";
 import { recorder } from "./recorder";
 import { studio } from "../../base/core/studio";
+import { sure } from "../../base/typed";
 
 /** Takes pictures from files in natural order. */
 export async function bringFiles(files: File[]) {
@@ -16,7 +17,7 @@ export async function bringFiles(files: File[]) {
   const path = (f: File) => f.webkitRelativePath || f.name;
   const order = core.order(pictures.map((f) => ({ name: path(f), taken: new Date(f.lastModified).toISOString() })));
   for (const i of order) {
-    const file = pictures[i] as File;
+    const file = sure(pictures[i]);
     if (await isMoving(file)) await shots.addClip(file, file.name, new Date(file.lastModified));
     else await bring(file, "file", new Date(file.lastModified), file.name);
   }

@@ -1,5 +1,6 @@
 import type { Clip } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
+import { keyOf } from "../../base/typed";
 
 const corners = {
   "left top": { x: 0.03, y: 0.04 },
@@ -18,9 +19,7 @@ export function Camera(props: { clip: Clip; onChange: (label: string, camera: Cl
       <select
         aria-label="Where your camera stands"
         value={Object.entries(corners).find(([, c]) => c.x === now.x && c.y === now.y)?.[0] ?? "right bottom"}
-        onChange={(e) =>
-          props.onChange("Move the camera", { ...now, ...corners[e.target.value as keyof typeof corners] })
-        }
+        onChange={(e) => props.onChange("Move the camera", { ...now, ...corners[keyOf(corners, e.target.value)] })}
         className="rounded border border-soft bg-paper px-1.5 py-0.5"
       >
         {Object.keys(corners).map((c) => (

@@ -15,6 +15,7 @@ import { Stills } from "./Stills";
 import { TimeTyped } from "./TimeTyped";
 import { clipLength } from "./time";
 import type { Frames } from "./useFrames";
+import { around } from "../../base/typed";
 
 type Props = {
   figure: Figure;
@@ -133,7 +134,7 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
         ref={strip}
         className="relative mb-0 h-14 touch-none overflow-hidden bg-ink select-none"
         onPointerDown={(e) => {
-          if ((e.target as HTMLElement).closest("[role=slider]")) return;
+          if (around(e, "[role=slider]")) return;
           e.currentTarget.setPointerCapture(e.pointerId);
           from.current = place(e);
           setRange(undefined);

@@ -1,5 +1,6 @@
 import { local } from "../../base/storage/local";
 import { api, expect, type Figure, type Making } from "../../base/api/client";
+import { isKeyOf } from "../../base/typed";
 
 export type ClipForm = "mp4" | "webm" | "gif" | "webp";
 
@@ -10,7 +11,7 @@ const chosenForm = "raconte-clip-form";
 /** The form that a person chose last; undefined where none was. */
 export function lastForm(): ClipForm | undefined {
   const form = local.taste(chosenForm) ?? "";
-  return form in clipForms ? (form as ClipForm) : undefined;
+  return isKeyOf(clipForms, form) ? form : undefined;
 }
 
 export const keepForm = (form: ClipForm) => local.set(chosenForm, form);

@@ -1,5 +1,6 @@
 import { Actions } from "../../base/ui/controls";
 import type { Commenting, Shown } from "./commenting";
+import { keysOf } from "../../base/typed";
 
 const names: Record<Shown, string> = {
   open: "Show the open ones",
@@ -15,7 +16,7 @@ export function CommentsMenu({ commenting: c, onTakeAll }: { commenting: Comment
     <Actions
       className="rounded px-2 py-1.5 text-action hover:bg-paper data-[state=open]:bg-paper"
       choices={[
-        ...(Object.keys(names) as Shown[]).map((s) => ({
+        ...keysOf(names).map((s) => ({
           label: s === c.shown ? `✓ ${names[s]}` : names[s],
           run: () => c.onShow(s),
         })),

@@ -2,6 +2,7 @@ import { useKeys } from "../../base/keys/useKeys";
 import { type ReactNode, useRef, useState } from "react";
 import type { Figure, Thread } from "../../base/api/client";
 import { shown } from "../../base/ui/shown";
+import { around } from "../../base/typed";
 
 /** The open suggestions of other looks of a picture. */
 export const looksOf = (threads: Thread[], figure: string) =>
@@ -33,7 +34,7 @@ export function Redrawn(props: {
             does: "Switch between a picture and how it is suggested",
             writing: "fields",
             run: (e) => {
-              const at = (e.target as Element | null)?.closest("[data-block], [data-thread]");
+              const at = around(e, "[data-block], [data-thread]");
               const mine = !at || at.contains(ref.current) || order.includes(at.getAttribute("data-thread") ?? "-");
               e.preventDefault();
               if (mine) setSeen(next);

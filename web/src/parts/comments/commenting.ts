@@ -3,6 +3,7 @@ import { useKeys } from "../../base/keys/useKeys";
 import type { CommentPlace, Thread } from "../../base/api/client";
 import { chosenWords } from "./marked";
 import { useComments } from "./useComments";
+import { around } from "../../base/typed";
 
 /** Begins a comment on a place; nothing where none can be made. */
 export const Comment = createContext<((place: CommentPlace) => void) | undefined>(undefined);
@@ -51,7 +52,7 @@ export function useCommenting(document: string): Commenting {
       does: "Comment on the words that are chosen, or on the step",
       writing: "fields",
       run: (e) => {
-        const block = (e.target as Element | null)?.closest<HTMLElement>("[data-block]")?.dataset.block;
+        const block = around(e, "[data-block]")?.dataset.block;
         begin(chosenWords() ?? (block ? { block } : {}));
       },
     },

@@ -16,8 +16,9 @@ function textOf(element: HTMLElement) {
   const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
     if (node.parentElement?.closest("[aria-hidden=true], .sr-only")) continue;
-    nodes.push({ node: node as Text, from: text.length });
-    text += (node as Text).data;
+    if (!(node instanceof Text)) continue;
+    nodes.push({ node, from: text.length });
+    text += node.data;
   }
   return { text, nodes };
 }

@@ -4,6 +4,7 @@ import { shown } from "../../base/ui/shown";
 import { Facts } from "./Facts";
 import { Pictures } from "./Pictures";
 import { Reworded } from "./Reworded";
+import { keysOf } from "../../base/typed";
 
 type Block = Differences["difference"]["blocks"][number];
 type Change = Block["changes"][number];
@@ -32,7 +33,7 @@ const counts: Record<Change, string> = {
 
 /** How many steps changed in which way, as one line: "2 new, 1 reworded". */
 const counted = (of: Differences["difference"]["counts"]) =>
-  (Object.keys(counts) as Change[])
+  keysOf(counts)
     .filter((c) => of[c])
     .map((c) => `${of[c]} ${counts[c]}`)
     .join(", ");

@@ -4,6 +4,7 @@ import type { Block, Change, Changes, Content, Facts, WholeDocument } from "../.
 import { enter, storage } from "../../base/storage/storage";
 import { Draft } from "./draft";
 import { tidy } from "../../base/api/content";
+import { sure } from "../../base/typed";
 
 // A server in memory that keeps the promises of POST and GET changes: all or nothing, versions, once for each id.
 const server = vi.hoisted(() => ({
@@ -63,7 +64,8 @@ vi.mock("../../base/core/core", () => ({
   },
 }));
 
-vi.mock("../../base/api/client", () => ({
+vi.mock("../../base/api/client", async (original) => ({
+  ...(await original<typeof import("../../base/api/client")>()),
   api: {
     POST: async (_: string, { body }: { body: Change }) => {
       if (server.down === "before") throw new TypeError("network");
@@ -144,10 +146,10 @@ const pass = async (ms = 500) => {
   await vi.advanceTimersByTimeAsync(20);
 };
 const words = (draft: Draft) => draft.blocks().map((r) => read(r.content));
-const strip = (id: string) => ({ order: (server.rows.get(id) as Row).order, removed: false });
+const strip = (id: string) => ({ order: sure(server.rows.get(id)).order, removed: false });
 /** Someone else writes a step on the server. */
 const elsewhere = (id: string, text: string) => {
-  const row = server.rows.get(id) as Row;
+  const row = sure(server.rows.get(id));
   server.seq++;
   server.rows.set(id, { ...row, content: says(text), version: row.version + 1, seq: server.seq });
 };
@@ -172,7 +174,7 @@ describe("saving", () => {
     expect(draft.status.kind).toBe("saving");
     await pass();
     expect(server.posts).toHaveLength(1);
-    expect(read((server.rows.get("a") as Row).content)).toBe("xyz");
+    expect(read(sure(server.rows.get("a")).content)).toBe("xyz");
     expect(draft.status.kind).toBe("saved");
   });
 
@@ -183,7 +185,7 @@ describe("saving", () => {
     draft.patch("Write words", ["a"], () => says("two"), true);
     await saving;
     await pass();
-    expect(read((server.rows.get("a") as Row).content)).toBe("two");
+    expect(read(sure(server.rows.get("a")).content)).toBe("two");
     expect(draft.conflicts.size).toBe(0);
   });
 
@@ -200,7 +202,7 @@ describe("saving", () => {
       await pass(8000);
       expect(server.posts[0]?.id).toBe(server.posts[1]?.id);
       expect(draft.conflicts.size).toBe(0);
-      expect(read((server.rows.get("a") as Row).content)).toBe("once and more");
+      expect(read(sure(server.rows.get("a")).content)).toBe("once and more");
     },
   );
 
@@ -216,7 +218,7 @@ describe("saving", () => {
     await pass();
     expect(draft.conflicts.size).toBe(0);
     expect(words(draft)[0]).toBe("mine, and more");
-    expect(read((server.rows.get("a") as Row).content)).toBe("mine, and more");
+    expect(read(sure(server.rows.get("a")).content)).toBe("mine, and more");
   });
 
   test("what is refused for now is sent again when the server says", async () => {
@@ -228,7 +230,7 @@ describe("saving", () => {
     await pass(5000);
     expect(server.posts).toEqual([]);
     await pass(2000);
-    expect(read((server.rows.get("a") as Row).content)).toBe("later");
+    expect(read(sure(server.rows.get("a")).content)).toBe("later");
     expect(draft.status.kind).toBe("saved");
   });
 
@@ -247,7 +249,7 @@ describe("saving", () => {
     await draft.settled();
     draft.patch("Write words", ["d"], () => says("better"));
     await pass();
-    expect(read((server.rows.get("d") as Row).content)).toBe("better");
+    expect(read(sure(server.rows.get("d")).content)).toBe("better");
     expect(draft.status.kind).toBe("saved");
   });
 
@@ -275,7 +277,7 @@ describe("saving", () => {
     draft.patch("Write words", ["a"], () => says("meanwhile"));
     await pass();
     expect(server.rows.size).toBe(3);
-    expect(read((server.rows.get("a") as Row).content)).toBe("meanwhile");
+    expect(read(sure(server.rows.get("a")).content)).toBe("meanwhile");
     expect(said).not.toContain("saved"); // not for a moment, while a picture is missing
     arrived = true;
     draft.shotArrived({ id: "s", width: 1, height: 1, name: "s.png" });
@@ -295,7 +297,7 @@ describe("saving", () => {
     expect(words(again)).toEqual(["a", "kept", "c"]);
     expect(again.title).toBe("New title");
     await pass(3000);
-    expect(read((server.rows.get("b") as Row).content)).toBe("kept");
+    expect(read(sure(server.rows.get("b")).content)).toBe("kept");
     expect(server.facts.title).toBe("New title");
   });
 });
@@ -326,11 +328,11 @@ describe("several pages of one person", () => {
     const three = await open();
     expect(words(three)).toEqual(["of two", "b of two", "c of one"]);
     expect(three.title).toBe("Title of one");
-    expect(read(three.conflicts.get("a")?.content as Content)).toBe("of one");
+    expect(read(sure(three.conflicts.get("a")?.content))).toBe("of one");
     server.down = "";
     three.settle("a", "theirs");
     await pass(8000);
-    expect(["a", "b", "c"].map((id) => read((server.rows.get(id) as Row).content))).toEqual([
+    expect(["a", "b", "c"].map((id) => read(sure(server.rows.get(id)).content))).toEqual([
       "of one",
       "b of two",
       "c of one",
@@ -365,7 +367,7 @@ describe("several pages of one person", () => {
     const draft = await open();
     expect(words(draft)).toEqual(["a", "kept long ago", "c"]);
     await pass();
-    expect(read((server.rows.get("b") as Row).content)).toBe("kept long ago");
+    expect(read(sure(server.rows.get("b")).content)).toBe("kept long ago");
   });
 
   test("in a browser that keeps nothing a document opens, is saved, and says so", async () => {
@@ -379,7 +381,7 @@ describe("several pages of one person", () => {
     draft.patch("Write words", ["a"], () => says("from memory"));
     expect(draft.kept).toBe(false);
     await pass();
-    expect(read((server.rows.get("a") as Row).content)).toBe("from memory");
+    expect(read(sure(server.rows.get("a")).content)).toBe("from memory");
     denied.mockRestore();
     vi.restoreAllMocks();
   });
@@ -398,16 +400,16 @@ describe("several people", () => {
     draft.patch("Write words", ["b"], () => says("mine"));
     elsewhere("b", "theirs");
     await pass();
-    expect(read((server.rows.get("b") as Row).content)).toBe("theirs");
+    expect(read(sure(server.rows.get("b")).content)).toBe("theirs");
     expect(words(draft)[1]).toBe("mine");
-    expect(read(draft.conflicts.get("b")?.content as Content)).toBe("theirs");
+    expect(read(sure(draft.conflicts.get("b")?.content))).toBe("theirs");
     expect(draft.status.kind).toBe("conflict");
     draft.patch("Write words", ["a"], () => says("goes on"));
     await pass();
-    expect(read((server.rows.get("a") as Row).content)).toBe("goes on");
+    expect(read(sure(server.rows.get("a")).content)).toBe("goes on");
     draft.settle("b", "mine");
     await pass();
-    expect(read((server.rows.get("b") as Row).content)).toBe("mine");
+    expect(read(sure(server.rows.get("b")).content)).toBe("mine");
   });
 
   test("taking theirs can be undone", async () => {
@@ -419,7 +421,7 @@ describe("several people", () => {
     expect(words(draft)[1]).toBe("theirs");
     expect(draft.undo()).toBe("");
     await pass();
-    expect(read((server.rows.get("b") as Row).content)).toBe("mine");
+    expect(read(sure(server.rows.get("b")).content)).toBe("mine");
   });
 
   test("the same change made by both is no conflict", async () => {
@@ -559,7 +561,7 @@ describe("undo", () => {
     expect(draft.undo()).toContain("Someone else has changed this since");
     await pass();
     expect(words(draft)[0]).toBe("theirs");
-    expect(read((server.rows.get("a") as Row).content)).toBe("theirs");
+    expect(read(sure(server.rows.get("a")).content)).toBe("theirs");
   });
 });
 

@@ -8,6 +8,8 @@ import {
   type Facts,
   type Shot,
   type WholeDocument,
+  problemOf,
+  conflictOf,
 } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { core } from "../../base/core/core";
@@ -17,6 +19,7 @@ import type { Known, Row, Status } from "./model";
 import type { DraftRecord, Pending } from "../../base/storage/storage";
 import { Keeping } from "./keeping";
 import { Past } from "./past";
+import { sure } from "../../base/typed";
 
 const saveAfter = 400; // milliseconds of quiet before saving
 const tellAfter = 120; // milliseconds until what stands beside the words follows the letters typed
@@ -244,7 +247,7 @@ export class Draft extends Store {
       pending: this.dirty().map((id) => ({
         id,
         base: this.known.get(id)?.version ?? 0,
-        state: this.local.get(id) as BlockState,
+        state: sure(this.local.get(id)),
       })),
     };
     // What another page of this person had written, until they have chosen.
@@ -322,7 +325,7 @@ export class Draft extends Store {
       blocks: ready.map((id) => ({
         id,
         base: this.known.get(id)?.version ?? 0,
-        ...(this.local.get(id) as BlockState),
+        ...sure(this.local.get(id)),
       })),
       ...(stated && { facts: { base: this.knownFacts.version, facts: this.facts } }),
     };
@@ -331,15 +334,17 @@ export class Draft extends Store {
     this.setStatus({ kind: "saving" });
     void this.keep(); // what is sent is known for this person's own, also to a page that comes after this one
     try {
-      const { data, error, response } = await api.POST("/api/documents/{document}/changes", {
+      const answer = await api.POST("/api/documents/{document}/changes", {
         params: { path: { document: this.id } },
         body,
       });
+      const { data, error, response } = answer;
+      const clash = conflictOf<Changes>(answer);
       this.wait = 1000;
       if (response.status < 500) this.unanswered = undefined; // a server that broke down may have applied it before
-      if (response.status === 409) this.clash(error as unknown as Changes);
+      if (clash) this.clash(clash);
       else if (data) this.saved(data, body);
-      else this.refuse(response, (error as { message?: string } | undefined)?.message ?? "", body);
+      else this.refuse(response, problemOf(response, error, "").message, body);
     } catch {
       this.setStatus({ kind: "kept", why: "Raconte can't be reached" });
       this.schedule(this.wait);
@@ -572,8 +577,8 @@ export class Draft extends Store {
     );
     const ids = contents.map(newID);
     const changes = contents.map((content, i) => ({
-      id: ids[i] as string,
-      after: { order: place.keys[i] as string, removed: false, content },
+      id: sure(ids[i]),
+      after: { order: sure(place.keys[i]), removed: false, content },
     }));
     this.edit(label, [...changes, ...anew(rows, place.anew)]);
     return ids;
@@ -596,8 +601,8 @@ export class Draft extends Store {
     this.edit(label, [
       { id: row.id, after: { order, removed: false, content: own } },
       ...more.map((content, i) => ({
-        id: ids[i] as string,
-        after: { order: place.keys[i] as string, removed: false, content },
+        id: sure(ids[i]),
+        after: { order: sure(place.keys[i]), removed: false, content },
       })),
       ...keys.filter((k) => k.id !== row.id),
     ]);
@@ -619,7 +624,7 @@ export class Draft extends Store {
     );
     const changes = moving.map((r, i) => ({
       id: r.id,
-      after: { order: place.keys[i] as string, removed: false, content: r.content },
+      after: { order: sure(place.keys[i]), removed: false, content: r.content },
     }));
     const label = `Move a ${rows[from]?.content.type ?? "step"}`;
     this.edit(label, [...changes, ...anew(others, place.anew)]);
@@ -672,7 +677,7 @@ export class Draft extends Store {
     );
     const changes = chosen.map((r, i) => ({
       id: r.id,
-      after: { order: place.keys[i] as string, removed: false, content: r.content },
+      after: { order: sure(place.keys[i]), removed: false, content: r.content },
     }));
     this.edit("Move what was chosen", [...changes, ...anew(others, place.anew)]);
   }
@@ -687,7 +692,7 @@ export class Draft extends Store {
       Math.max(0, first),
       1,
     );
-    const made = { id: newID(), after: { order: place.keys[0] as string, removed: false, content } };
+    const made = { id: newID(), after: { order: sure(place.keys[0]), removed: false, content } };
     const keys = anew(rows, place.anew).filter((k) => !ids.includes(k.id));
     const gone = rows
       .filter((r) => ids.includes(r.id))
@@ -715,6 +720,6 @@ const knownOf = (s: Block): Known =>
 
 const anew = (rows: Row[], keys: string[] | undefined) =>
   (keys ?? []).map((order, i) => {
-    const row = rows[i] as Row;
+    const row = sure(rows[i]);
     return { id: row.id, after: { order, removed: false, content: row.content } };
   });

@@ -28,7 +28,7 @@ export function settleIn(draft: Draft, layout: () => Layout): Settle {
         ({ id, content }) =>
           findings
             .filter((f) => f.block === id && f.to)
-            .reduce((c, f) => ({ ...c, words: core.reworded(c.words, f.from ?? "", f.to as string) }), content),
+            .reduce((c, f) => ({ ...c, words: core.reworded(c.words, f.from ?? "", f.to ?? "") }), content),
       );
     },
     crop: (finding) => {

@@ -7,6 +7,7 @@ import { emptyPassage, emptySection, emptyStep } from "../../base/api/content";
 import type { Row } from "./model";
 import type { Uploads } from "./uploads";
 import type { Travel } from "./useUndo";
+import { sure } from "../../base/typed";
 
 /** What a person can do to a step. They stay the same for as long as the document is open. */
 export type StepActions = {
@@ -60,7 +61,7 @@ export function useActions(props: {
     latest.current = props;
   });
   return useMemo<StepActions>(() => {
-    const step = (id: string) => draft.blocks().find((r) => r.id === id) as Row;
+    const step = (id: string) => sure(draft.blocks().find((r) => r.id === id));
     /** What is left of a step without a picture; nothing where it had nothing else. */
     const without = ({ content }: Row, figure: string) =>
       core.empty(content.words) && content.figures.length === 1 && !content.document

@@ -1,11 +1,12 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { storage } from "../../base/storage/storage";
-import { type Account, api, expect, type Problem } from "../../base/api/client";
+import { type Account, api, expect } from "../../base/api/client";
 import { useEvents } from "../../base/api/events";
 import { loadCore } from "../../base/core/core";
 import { outbox } from "../outbox/outbox";
 import { Draft } from "./draft";
 import { Uploads } from "./uploads";
+import { reasonOf } from "../../base/reason";
 
 type Opened = { draft: Draft; uploads: Uploads };
 
@@ -57,9 +58,9 @@ export async function resumeDrafts(account: Account) {
 }
 
 /** Opens a document for editing and keeps it in step with the server. */
-export function useDraft(id: string, account: Account): { opened?: Opened; problem?: Problem } {
+export function useDraft(id: string, account: Account): { opened?: Opened; problem?: Error } {
   const [opened, setOpened] = useState<Opened>();
-  const [problem, setProblem] = useState<Problem>();
+  const [problem, setProblem] = useState<Error>();
   useEffect(() => {
     let made: Opened | undefined;
     let gone = false;
@@ -73,7 +74,7 @@ export function useDraft(id: string, account: Account): { opened?: Opened; probl
         made = now;
         setOpened(made);
       } catch (e) {
-        setProblem(e as Problem);
+        setProblem(e instanceof Error ? e : new Error(reasonOf(e)));
       }
     })();
     const keep = () => void made?.draft.keep();

@@ -1,7 +1,8 @@
 import { Store } from "../../base/store";
-import { api, expect, Problem, type Shot, type Taken } from "../../base/api/client";
+import { api, expect, Problem, type Shot, type Taken, toldBy } from "../../base/api/client";
 import { type Outgoing, storage, type Taking } from "../../base/storage/storage";
 import { whose } from "../../base/storage/local";
+import { reasonOf } from "../../base/reason";
 
 /** A picture on its way, or refused. */
 export type Sending = Outgoing & { progress: number; unkept?: boolean };
@@ -178,13 +179,12 @@ class Outbox extends Store {
   /** Sends one picture; true when nothing is left to do for it. */
   private async send(record: Outgoing): Promise<boolean> {
     try {
-      const answer = record.clip
-        ? await this.clip(record)
-        : record.taken
-          ? await this.capture(record, record.taken)
-          : await bring(record, (progress) => this.change(record, { progress }));
+      const { taken: taking } = record;
+      const taken = taking && (await (record.clip ? this.clip(record) : this.capture(record, taking)));
+      const brought = () =>
+        record.clip ? this.clip(record) : bring(record, (progress) => this.change(record, { progress }));
+      const answer: Shot = taken ?? (await brought());
       this.trouble = "";
-      const taken = record.taken && (answer as Taken);
       const { id, name, width, height, clip } = answer;
       const arrived: Arrived = { record, shot: { id, name, width, height, clip }, ...(taken && { taken }) };
       if (record.n !== undefined) {
@@ -203,7 +203,7 @@ class Outbox extends Store {
         this.told();
         return false;
       }
-      const error = (e as Problem).message;
+      const error = reasonOf(e);
       this.change(record, { error });
       if (record.n !== undefined) {
         // A brought file that is of no use is not kept; what was captured can't be had again.
@@ -239,9 +239,7 @@ class Outbox extends Store {
     if (camera) form.set("camera", camera, "camera");
     const to = taken ? `?capture=${encodeURIComponent(taken.capture)}` : "";
     const answer = await fetch(`/api/shots/${record.shot}/clip${to}`, { method: "PUT", body: form });
-    const said = (await answer.json().catch(() => ({}))) as Taken & { message?: string };
-    if (!answer.ok) throw new Problem(answer.status, said.message ?? "The server refused this recording.");
-    return said;
+    return toldBy<Taken>(answer, "The server refused this recording.");
   }
 
   private async capture(record: Outgoing, taking: Taking): Promise<Taken> {
@@ -252,9 +250,7 @@ class Outbox extends Store {
     form.set("name", record.name);
     form.set("picture", record.blob, "picture");
     const answer = await fetch(`/api/captures/${capture}/shots/${record.shot}`, { method: "PUT", body: form });
-    const said = (await answer.json().catch(() => ({}))) as Taken & { message?: string };
-    if (!answer.ok) throw new Problem(answer.status, said.message ?? "The server refused this shot.");
-    return said;
+    return toldBy<Taken>(answer, "The server refused this shot.");
   }
 
   /** A document that was left has, or has not any more, something to save. */

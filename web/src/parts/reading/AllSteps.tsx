@@ -15,6 +15,7 @@ import { Loading } from "../../base/ui/states";
 import { PlayedClip } from "./PlayedClip";
 import { Source } from "./source";
 import type { useFollowed } from "./useFollowed";
+import { sure } from "../../base/typed";
 
 const Watch = part<ComponentProps<typeof import("./Watch").Watch>>(
   () => import("./Watch").then((m) => ({ default: m.Watch })),
@@ -105,7 +106,7 @@ export function AllSteps(props: {
         <section key={heading?.id ?? ""} aria-labelledby={heading?.id} className="mt-6">
           {heading && <Heading block={heading} />}
           {runs(blocks).map((run, i) =>
-            isStep(run[0] as Block) ? (
+            isStep(sure(run[0])) ? (
               <ol key={i}>
                 {run.map((s) => (
                   <li

@@ -5,6 +5,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, expect } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
+import { parsed } from "../../base/typed";
 
 /** Which steps someone has had on their screen: kept for the visit, of one revision. */
 export function useSeen(document: string, revision: number, steps: string[]) {
@@ -34,7 +35,7 @@ export function useSeen(document: string, revision: number, steps: string[]) {
 
 function read(key: string): Set<string> {
   try {
-    return new Set(JSON.parse(sessionStorage.getItem(key) ?? "[]") as string[]);
+    return new Set(parsed<string[]>(sessionStorage.getItem(key) ?? "[]"));
   } catch {
     return new Set();
   }

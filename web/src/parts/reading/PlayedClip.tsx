@@ -1,6 +1,7 @@
 import { sayMs } from "../../base/format";
 import { type ReactNode, useEffect, useState } from "react";
 import { Button } from "../../base/ui/controls";
+import { Problem, toldBy } from "../../base/api/client";
 
 const often = 700; // milliseconds between questions whether it is made
 
@@ -32,14 +33,12 @@ export function PlayedClip({
           setReady(true);
           return;
         }
-        const told = (await answer.json().catch(() => ({}))) as {
-          done?: number;
-          total?: number;
-          error?: string;
-          message?: string;
-        };
-        if (answer.status !== 202 || told.error) {
-          setSaid(told.error ?? told.message ?? "The clip can’t be played now.");
+        const told = await toldBy<{ done?: number; total?: number; error?: string }>(
+          answer,
+          "The clip can’t be played now.",
+        );
+        if (told.error) {
+          setSaid(told.error);
           setWanted(false);
           return;
         }
@@ -48,7 +47,11 @@ export function PlayedClip({
         await new Promise((done) => setTimeout(done, often));
       }
     };
-    ask().catch(() => !gone.signal.aborted && setSaid("The clip can’t be had now. Try again."));
+    ask().catch((e: unknown) => {
+      if (gone.signal.aborted) return;
+      setSaid(e instanceof Problem ? e.message : "The clip can’t be had now. Try again.");
+      setWanted(false);
+    });
     return () => gone.abort();
   }, [wanted, ready, address]);
   if (ready)

@@ -2,6 +2,7 @@ import { expect, test } from "vitest";
 import type { Block, Folder } from "../../base/api/client";
 import { laidOut } from "../library/FolderChoice";
 import { answers, before, heads, isStep, parts, says } from "./parts";
+import { sure } from "../../base/typed";
 
 const block = (id: string, type: string, text = id): Block =>
   ({
@@ -39,8 +40,8 @@ test("a step that is followed alone brings the passages right before it", () => 
     block("d", "step"),
     block("e", "passage"),
   ];
-  expect(ids(before(all, all[2] as Block))).toBe("ab");
-  expect(ids(before(all, all[3] as Block))).toBe("");
+  expect(ids(before(all, sure(all[2])))).toBe("ab");
+  expect(ids(before(all, sure(all[3])))).toBe("");
 });
 
 test("a step that only hands over has no words to show", () => {

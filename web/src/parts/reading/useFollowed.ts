@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { parsed } from "../../base/typed";
 
 type Followed = { done: string[]; at?: string };
 
@@ -6,7 +7,7 @@ const keyOf = (account: string, document: string) => `raconte-followed ${account
 
 function read(key: string): Followed {
   try {
-    const { done = [], at } = JSON.parse(sessionStorage.getItem(key) ?? "{}") as Partial<Followed>;
+    const { done = [], at } = parsed<Partial<Followed>>(sessionStorage.getItem(key) ?? "{}");
     return { done: Array.isArray(done) ? done : [], at };
   } catch {
     return { done: [] };

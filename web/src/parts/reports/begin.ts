@@ -26,7 +26,7 @@ const browser = () => [
   { name: "Language", value: navigator.language },
 ];
 
-const nothing = { taken: new Date(0).toISOString(), source: "file" } as Taken["about"];
+const nothing: Taken["about"] = { taken: new Date(0).toISOString(), source: "file" };
 
 const passage = (asks: Content["asks"], words: Content["words"], figures: Figure[] = []): Content => ({
   type: "passage",

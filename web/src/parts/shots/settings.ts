@@ -1,6 +1,7 @@
 import { Store, useStore } from "../../base/store";
 import { local } from "../../base/storage/local";
 import type { Language, PointerChoice, Region, Show, What } from "../../base/core/capture";
+import { parsed } from "../../base/typed";
 
 export type When = "now" | "delay" | "click" | "settled";
 export type Preset = { name: string; w: number; h: number };
@@ -58,7 +59,7 @@ const key = "raconte-capture";
 
 function read(): Settings {
   try {
-    return { ...usual, ...(JSON.parse(local.taste(key) ?? "{}") as Partial<Settings>) };
+    return { ...usual, ...parsed<Partial<Settings>>(local.taste(key) ?? "{}") };
   } catch {
     return usual;
   }

@@ -15,21 +15,10 @@ vi.mock("../../base/core/core", () => ({
 vi.mock("../../base/api/events", () => ({
   listen: (heard: object) => (Object.assign(events, heard), () => undefined),
 }));
-vi.mock("../../base/api/client", () => {
-  class Problem extends Error {
-    constructor(
-      readonly status: number,
-      message: string,
-    ) {
-      super(message);
-    }
-  }
-  const reach = () => (server.up ? Promise.resolve({}) : Promise.reject(new Problem(0, "out of reach")));
-  return {
-    Problem,
-    expect: (call: Promise<unknown>) => call,
-    api: { GET: () => readSession(), PUT: reach },
-  };
+vi.mock("../../base/api/client", async (original) => {
+  const client = await original<typeof import("../../base/api/client")>();
+  const reach = () => (server.up ? Promise.resolve({}) : Promise.reject(new client.Problem(0, "out of reach")));
+  return { ...client, expect: (call: Promise<unknown>) => call, api: { GET: () => readSession(), PUT: reach } };
 });
 
 const memory = new Map<string, string>();

@@ -8,6 +8,7 @@ import { local } from "../../base/storage/local";
 import { core, loadCore } from "../../base/core/core";
 import { outbox } from "../outbox/outbox";
 import { settings } from "./settings";
+import { sure } from "../../base/typed";
 
 /** A picture as it comes from a source. */
 export type Arriving = {
@@ -51,7 +52,7 @@ class Shots extends Store {
   private late = new Set<string>(); // what arrived since the server was last asked for the session
 
   list(): Item[] {
-    return this.order.map((id) => this.all.get(id) as Item);
+    return this.order.map((id) => sure(this.all.get(id)));
   }
   get = (id: string) => this.all.get(id);
   get count() {
@@ -159,7 +160,7 @@ class Shots extends Store {
   /** Takes a picture into the session. It is kept when the promise is fulfilled. */
   async add(a: Arriving): Promise<Item> {
     if (!this.session) this.begin();
-    const session = this.session as Pick<Session, "id" | "name">;
+    const session = sure(this.session);
     const name = a.name ?? `${this.nameFor(a.about)}.png`;
     const taken: Taking = {
       capture: session.id,
@@ -183,7 +184,7 @@ class Shots extends Store {
   /** Takes a recording into the session, from a file. */
   async addClip(blob: Blob, name: string, taken: Date): Promise<Item> {
     if (!this.session) this.begin();
-    const session = this.session as Pick<Session, "id" | "name">;
+    const session = sure(this.session);
     const about: About = { taken: taken.toISOString(), source: "file" };
     const taking = { capture: session.id, session: session.name, about, thumb: new Blob(), width: 0, height: 0 };
     const record = { shot: newID(), name, blob, clip: true, taken: taking };

@@ -8,7 +8,7 @@ import { finish } from "./finished";
 /** Two finished pictures, one over the other, with a slider between them. */
 export function BeforeAfter(props: { before: Figure; after: Figure; first: number; onDone: () => void }) {
   const { before, after, first } = props;
-  const [urls, setURLs] = useState<[string, string]>();
+  const [urls, setURLs] = useState<string[]>();
   const [at, setAt] = useState(50);
   const [problem, setProblem] = useState("");
   useEffect(() => {
@@ -18,7 +18,7 @@ export function BeforeAfter(props: { before: Figure; after: Figure; first: numbe
       (pictures) => {
         if (gone) return;
         made = pictures.map((p) => URL.createObjectURL(p.blob));
-        setURLs(made as [string, string]);
+        setURLs(made);
       },
       (e: unknown) => setProblem(reasonOf(e)),
     );

@@ -6,6 +6,7 @@ import { useFingers } from "./fingers";
 import type { Painting } from "./painting";
 import type { Seen } from "./useStage";
 import type { Zoom } from "./useZoom";
+import { sure } from "../../base/typed";
 
 type Props = {
   view: Seen;
@@ -58,7 +59,7 @@ export function Canvas({ view, painting, zoom, label, onView, low }: Props) {
   const down = (e: PointerEvent) => {
     if (fingers.down(e) || (e.button !== 0 && e.button !== 1)) return;
     if (latest.current.held !== undefined) return; // one pointer at a time
-    (e.currentTarget as SVGSVGElement).focus({ preventScroll: true });
+    sure(root.current).focus({ preventScroll: true });
     root.current?.setPointerCapture(e.pointerId);
     if (e.button === 1 || zoom.hand) {
       e.preventDefault();

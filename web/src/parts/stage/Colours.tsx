@@ -80,7 +80,7 @@ export function Colours(props: {
             />
           </label>
           {r.at && (
-            <Pick
+            <Pick<"here" | "all">
               label={`Where colour ${i + 1} changes`}
               value="here"
               options={{ here: "where it hangs together", all: "all over" }}

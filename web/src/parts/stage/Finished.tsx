@@ -9,6 +9,7 @@ import { copyFinished, finish } from "./finished";
 import { SaveAs } from "./SaveAs";
 import { type How, useTakeOut } from "./useTakeOut";
 import { NumberField, Pick } from "./fields";
+import { sure } from "../../base/typed";
 
 const limits = { "0": "Full size", "200000": "At most 200 KB", "1000000": "At most 1 MB", "10000000": "At most 10 MB" };
 const types = { png: "PNG", jpeg: "JPEG", webp: "WebP", gif: "GIF", pdf: "PDF" };
@@ -33,7 +34,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
       frame.className = "fixed size-0";
       const url = URL.createObjectURL(blob);
       document.body.append(frame);
-      const page = frame.contentDocument as Document;
+      const page = sure(frame.contentDocument);
       const image = page.createElement("img");
       image.style.maxWidth = "100%";
       image.alt = figure.alt;
@@ -68,7 +69,7 @@ export function Finished({ figure, first, name }: { figure: Figure; first: numbe
         </Button>
       </div>
       <div className="flex flex-wrap gap-1">
-        {most === "0" && <Pick label="Format" value={type} options={types} onPick={(t) => setType(t as typeof type)} />}
+        {most === "0" && <Pick label="Format" value={type} options={types} onPick={(t) => setType(t)} />}
         <Pick label="Size" value={most} options={limits} onPick={setMost} />
         {most === "0" && type === "jpeg" && (
           <NumberField label="Quality" value={quality} min={1} max={100} onChange={setQuality} />

@@ -91,8 +91,8 @@ export function FinishedClip(props: { figure: Figure; first: number; name: strin
           value={form}
           options={clipForms}
           onPick={(f) => {
-            keepForm(f as ClipForm);
-            props.onForm(f as ClipForm);
+            keepForm(f);
+            props.onForm(f);
           }}
         />
         <Pick label="Size" value={most} options={limits} onPick={setMost} />

@@ -196,7 +196,7 @@ const newShots = (n: number) =>
 /** The shot after another in its session. */
 function useFollowing(shot: Taken | undefined): Taken | undefined {
   const session = useQuery({
-    ...ask("/api/captures/{capture}", { path: { capture: shot?.capture as string } }),
+    ...ask("/api/captures/{capture}", { path: { capture: shot?.capture ?? "" } }),
     enabled: shot?.capture !== undefined,
   });
   const all = session.data?.shots ?? [];

@@ -3,7 +3,7 @@ import { ask } from "../../base/api/ask";
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { api, expect, Problem, type Taken } from "../../base/api/client";
+import { api, expect, type Taken, toldBy } from "../../base/api/client";
 import { newID } from "../../base/api/id";
 import { altOf, captionOf } from "../shots/use";
 import { Button, ChooseFiles } from "../../base/ui/controls";
@@ -78,9 +78,6 @@ async function brought(file: File): Promise<Taken> {
     body: file,
     headers: { "Content-Type": "application/octet-stream" },
   });
-  if (!answer.ok) {
-    const said = (await answer.json().catch(() => ({}))) as { message?: string };
-    throw new Problem(answer.status, said.message ?? "The server refused it.");
-  }
+  await toldBy(answer, "The server refused it.");
   return expect(api.GET("/api/shots/{shot}/about", { params: { path: { shot } } }));
 }

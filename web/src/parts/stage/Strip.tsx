@@ -8,6 +8,7 @@ import { Toggles } from "../../base/ui/toggles";
 import { NumberField, Pick } from "./fields";
 import type { Seen } from "./useStage";
 import { Tip } from "../../base/ui/tip";
+import { keysOf } from "../../base/typed";
 
 type Take = (view: View, label?: string) => void;
 
@@ -253,7 +254,7 @@ function Place({ view, onTake }: { view: Seen; onTake: Take }) {
   if (!area) return null;
   const at = { x: area.x - view.frame.x, y: area.y - view.frame.y, w: area.w, h: area.h };
   const names = { x: "Left", y: "Top", w: "Width", h: "Height" } as const;
-  return (Object.keys(names) as (keyof typeof names)[]).map((side) => (
+  return keysOf(names).map((side) => (
     <NumberField
       key={side}
       label={names[side]}

@@ -1,26 +1,13 @@
 import { useState } from "react";
+import { Few } from "../../base/ui/Few";
 
-export function Pick(props: {
+export function Pick<V extends string>(props: {
   label: string;
-  value: string | undefined;
-  options: Record<string, string>;
-  onPick: (value: string) => void;
+  value: V | undefined;
+  options: Partial<Record<V, string>>;
+  onPick: (value: V) => void;
 }) {
-  return (
-    <select
-      aria-label={props.label}
-      title={props.label}
-      value={props.value ?? ""}
-      onChange={(e) => props.onPick(e.target.value)}
-      className="rounded border border-soft bg-paper px-1.5 py-0.5 text-sm"
-    >
-      {Object.entries(props.options).map(([value, name]) => (
-        <option key={value} value={value}>
-          {name}
-        </option>
-      ))}
-    </select>
-  );
+  return <Few {...props} className="rounded border border-soft bg-paper px-1.5 py-0.5 text-sm" />;
 }
 
 export function NumberField(props: {

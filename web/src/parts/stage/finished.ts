@@ -1,5 +1,5 @@
 import { reasonOf } from "../../base/reason";
-import { api, type Figure, Problem } from "../../base/api/client";
+import { api, type Figure, problemOf } from "../../base/api/client";
 import type { components } from "../../base/api/schema";
 
 type Type = components["schemas"]["FinishWanted"]["type"];
@@ -20,7 +20,7 @@ export async function finish(
     answer = await ask();
   }
   const { data, error, response } = answer;
-  if (!data) throw new Problem(response.status, (error as { message?: string } | undefined)?.message ?? "");
+  if (!data) throw problemOf(response, error);
   const number = (name: string) => Number(response.headers.get(name) ?? 0);
   return {
     blob: data,

@@ -1,4 +1,5 @@
 import type { SceneItem, Size, Tone } from "../../base/core/core";
+import { sure } from "../../base/typed";
 
 // Draws the core's primitives as SVG. What is there already is changed rather than made anew, so that a drag
 // touches few elements and pictures do not flicker.
@@ -16,11 +17,14 @@ function set(element: Element, attributes: Record<string, string | number>) {
     if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value));
 }
 
+/** A child of a group; all of them are SVG. */
+const childOf = (group: SVGElement, i: number) => group.children[i] as SVGElement | undefined;
+
 /** Makes a group's children what the items say. */
-export function paint(group: Element, items: SceneItem[], pixels: Pixels) {
+export function paint(group: SVGElement, items: SceneItem[], pixels: Pixels) {
   items.forEach((item, i) => {
     const kind = item.path ? "path" : item.clip ? "clip" : item.picture?.matrix ? "turned" : "picture";
-    let element = group.children[i];
+    let element = childOf(group, i);
     if (element?.getAttribute("data-kind") !== kind) {
       const fresh = create(kind);
       if (element) element.replaceWith(fresh);
@@ -29,10 +33,10 @@ export function paint(group: Element, items: SceneItem[], pixels: Pixels) {
     }
     if (item.path) {
       set(element, { d: item.path.d, fill: item.path.fill });
-      (element as SVGElement).style.mixBlendMode = item.path.blend ?? "";
+      element.style.mixBlendMode = item.path.blend ?? "";
     } else if (item.clip) {
-      set(element.querySelector(":scope > clipPath > path") as Element, { d: item.clip.d });
-      paint(element.lastElementChild as Element, item.clip.items, pixels);
+      set(sure(element.querySelector(":scope > clipPath > path")), { d: item.clip.d });
+      paint(sure(childOf(element, element.childElementCount - 1)), item.clip.items, pixels);
     } else if (item.picture) {
       place(element, item.picture, pixels);
     }
@@ -40,7 +44,7 @@ export function paint(group: Element, items: SceneItem[], pixels: Pixels) {
   while (group.children.length > items.length) group.lastElementChild?.remove();
 }
 
-function create(kind: string): Element {
+function create(kind: string): SVGElement {
   const element = make({ path: "path", clip: "g", turned: "svg", picture: "svg" }[kind] ?? "g");
   element.setAttribute("data-kind", kind);
   if (kind === "clip") {
@@ -63,7 +67,7 @@ function place(element: Element, p: NonNullable<SceneItem["picture"]>, pixels: P
   const whole = size ?? { w: p.source.w || w, h: p.source.h || h };
   const part = p.matrix ? p.target : p.source.w > 0 ? p.source : { x: 0, y: 0, ...whole };
   set(element, { x, y, width: w, height: h, viewBox: `${part.x} ${part.y} ${part.w} ${part.h}` });
-  const image = element.querySelector(":scope > image") as Element;
+  const image = sure(element.querySelector(":scope > image"));
   set(image, { href, width: whole.w, height: whole.h });
   if (p.matrix) {
     const { a, b, c, d, e, f } = p.matrix;

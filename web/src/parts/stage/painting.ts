@@ -14,7 +14,7 @@ export class Painting {
   take(view: View) {
     for (const { mark, items } of view.shapes) {
       const piece = this.pieces.get(mark) ?? {
-        element: document.createElementNS(this.layer.namespaceURI, "g") as SVGElement,
+        element: document.createElementNS("http://www.w3.org/2000/svg", "g"),
         items,
       };
       piece.items = items;

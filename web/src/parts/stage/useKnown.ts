@@ -6,6 +6,7 @@ import type { Size, View } from "../../base/core/core";
 import type { Picture } from "../document/picture";
 import { whenIdle } from "../../base/core/idle";
 import type { StageCore } from "./core";
+import { parsed } from "../../base/typed";
 
 /** What is known of a shot's capture; undefined while it is on its way or where nothing is. */
 export function useTaken(shot: string | undefined, picture: Picture | undefined): Taken | undefined {
@@ -46,7 +47,7 @@ export function useGround(
       if (gone || !on) return;
       on.drawImage(image, 0, 0, canvas.width, canvas.height);
       const pixels = on.getImageData(0, 0, canvas.width, canvas.height);
-      show(stage.ground(pixels, canvas.width / w, JSON.parse(known) as { elements: Rect[]; words: Rect[] }));
+      show(stage.ground(pixels, canvas.width / w, parsed<{ elements: Rect[]; words: Rect[] }>(known)));
     };
     // Without the pixels inks stay as they are and nothing snaps to the picture: no reason to say so.
     const stop = whenIdle(() => void look().catch(() => undefined));

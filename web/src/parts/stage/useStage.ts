@@ -6,6 +6,7 @@ import { same, tidy } from "../../base/api/content";
 import { openStage, type StageCore } from "./core";
 import type { Pixels } from "./paint";
 import { Painting } from "./painting";
+import { parsed } from "../../base/typed";
 
 const manners = "raconte-manners";
 
@@ -45,7 +46,7 @@ export function useStage(
   const open = useRef("");
   useLayoutEffect(() => {
     const made = openStage();
-    made.setManners(JSON.parse(local.taste(manners) ?? "{}") as object);
+    made.setManners(parsed<object>(local.taste(manners) ?? "{}"));
     setStage(made);
     return () => {
       made.close();

@@ -8,11 +8,11 @@ import { useKeys } from "../../base/keys/useKeys";
 import { pad } from "./pad";
 import type { Seen } from "./useStage";
 import type { Zoom } from "./useZoom";
+import { isElement, parsed } from "../../base/typed";
 
 export const clip = "application/x.raconte.marks+json";
 
-const typing = (target: EventTarget | null) =>
-  (target as HTMLElement | null)?.matches?.(`${fields}, [contenteditable=true]`) ?? false;
+const typing = (target: EventTarget | null) => isElement(target) && target.matches(`${fields}, [contenteditable=true]`);
 
 const arrows = [
   ["Left", { x: -1, y: 0 }],
@@ -62,7 +62,7 @@ export function useStageKeys(props: {
             writing: "fields",
             run: (e) => {
               if (!typing(e.target)) return escape();
-              (e.target as HTMLElement).blur();
+              if (isElement(e.target)) e.target.blur();
               if (view?.typing) take(stage.done());
             },
           },
@@ -137,7 +137,7 @@ export function useStageKeys(props: {
       const text = typing(e.target) ? "" : e.clipboardData?.getData(clip);
       if (!text) return;
       e.preventDefault();
-      take(stage.paste(JSON.parse(text) as Mark[]), "Paste a mark");
+      take(stage.paste(parsed<Mark[]>(text)), "Paste a mark");
     };
     addEventListener("copy", copy);
     addEventListener("cut", copy);

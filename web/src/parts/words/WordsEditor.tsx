@@ -85,14 +85,13 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
         if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey) || !divide.current) return false;
         const { doc } = view.state;
         const [from, to] = selected(view);
-        const part = (from: number, to?: number) =>
-          tidy(toModel(doc.cut(from, to).toJSON() as Record<string, unknown>)) as unknown as Words;
+        const part = (from: number, to?: number) => tidy(toModel(doc.cut(from, to).toJSON() as object));
         divide.current(part(0, from), part(to));
         return true;
       },
     },
     onUpdate: ({ editor }) => {
-      sent.current = tidy(toModel(editor.getJSON() as Record<string, unknown>)) as unknown as Words;
+      sent.current = tidy(toModel(editor.getJSON()));
       change.current(sent.current);
     },
   });

@@ -12,6 +12,7 @@ import { Placeholder } from "@tiptap/extensions";
 import type { Tags } from "../../base/api/client";
 import type { Names, TargetKind } from "./refer";
 import { tables } from "./table";
+import { type Content } from "../../base/api/client";
 
 /** Tells how references to markers look now; editors listen, since numbers change while words are written. */
 export class MarkerTags {
@@ -50,15 +51,16 @@ const markerRef = (tags: MarkerTags) =>
     atom: true,
     addAttributes: () => ({ mark: { default: "", parseHTML: (e: HTMLElement) => e.dataset.mark ?? "" } }),
     parseHTML: () => [{ tag: "span[data-mark]" }],
-    renderHTML: ({ node }) => ["span", { "data-mark": node.attrs.mark as string }, "?"],
+    renderHTML: ({ node }) => ["span", { "data-mark": String(node.attrs.mark) }, "?"],
     addNodeView:
       () =>
       ({ node }) => {
         const dom = document.createElement("span");
         dom.className = "marker-ref";
-        dom.dataset.mark = node.attrs.mark as string;
+        const mark = String(node.attrs.mark);
+        dom.dataset.mark = mark;
         const draw = () => {
-          const tag = tags.get(node.attrs.mark as string);
+          const tag = tags.get(mark);
           dom.textContent = tag ? tag.label : "?";
           dom.style.background = tag?.ink ?? "";
           dom.style.color = tag?.on ?? "";
@@ -80,18 +82,14 @@ const reference = (names: Names) =>
       kind: { default: "step", parseHTML: (e: HTMLElement) => e.dataset.kind ?? "step" },
     }),
     parseHTML: () => [{ tag: "span[data-to]" }],
-    renderHTML: ({ node }) => [
-      "span",
-      { "data-to": node.attrs.to as string, "data-kind": node.attrs.kind as string },
-      "?",
-    ],
+    renderHTML: ({ node }) => ["span", { "data-to": String(node.attrs.to), "data-kind": String(node.attrs.kind) }, "?"],
     addNodeView:
       () =>
       ({ node }) => {
         const dom = document.createElement("span");
         dom.className = "reference";
         const draw = () => {
-          dom.textContent = names.get(node.attrs.to as string);
+          dom.textContent = names.get(String(node.attrs.to));
         };
         draw();
         const stop = names.listen(draw);
@@ -138,20 +136,29 @@ export const extensions = (tags: MarkerTags, names: Names, safeLink: (href: stri
   ...tables,
 ];
 
-/** Leaves out of an editor's JSON what the text model does not have. */
-export function toModel(node: Record<string, unknown>): Record<string, unknown> {
-  const out: Record<string, unknown> = { type: node.type };
-  if (node.text !== undefined) out.text = node.text;
-  const attrs = node.attrs as { mark?: string; to?: string; kind?: string } | undefined;
-  if (node.type === "markerRef") out.attrs = { mark: attrs?.mark };
-  if (node.type === "reference") out.attrs = { to: attrs?.to, kind: attrs?.kind };
-  const marks = node.marks as { type: string; attrs?: { href?: string } }[] | undefined;
-  if (marks?.length) {
-    out.marks = marks.map((m) =>
-      m.type === "link" ? { type: "link", attrs: { href: m.attrs?.href } } : { type: m.type },
-    );
-  }
-  const content = node.content as Record<string, unknown>[] | undefined;
-  if (content?.length) out.content = content.map(toModel);
-  return out;
+/** An editor's JSON, as far as it is looked at. */
+interface Written {
+  type?: string;
+  text?: string;
+  attrs?: { mark?: string; to?: string; kind?: string };
+  marks?: { type: string; attrs?: { href?: string } }[];
+  content?: Written[];
+}
+
+/** An editor's JSON as words: what the text model does not have is left out. */
+export const toModel = (written: object): Content["words"] => modelled(written) as Content["words"];
+
+function modelled({ type, text, attrs, marks, content }: Written): object {
+  return {
+    type,
+    ...(text !== undefined && { text }),
+    ...(type === "markerRef" && { attrs: { mark: attrs?.mark } }),
+    ...(type === "reference" && { attrs: { to: attrs?.to, kind: attrs?.kind } }),
+    ...(marks?.length && {
+      marks: marks.map((m) =>
+        m.type === "link" ? { type: "link", attrs: { href: m.attrs?.href } } : { type: m.type },
+      ),
+    }),
+    ...(content?.length && { content: content.map(modelled) }),
+  };
 }

@@ -4,14 +4,16 @@ import { newID } from "../../base/api/id";
 import { core } from "../../base/core/core";
 import { extensions, MarkerTags, toModel } from "./extensions";
 import { Names } from "./refer";
+import { parsed } from "../../base/typed";
 
 /** What was copied from a page, a mail or a word processor, as words: what the text model has is kept. */
 export function wordsOf(html: string): Content["words"] {
-  const read = generateJSON(
-    html,
-    extensions(new MarkerTags({}), new Names({}), (href) => core.safeLink(href)),
-  ) as Record<string, unknown>;
-  return toModel(read) as unknown as Content["words"];
+  return toModel(
+    generateJSON(
+      html,
+      extensions(new MarkerTags({}), new Names({}), (href) => core.safeLink(href)),
+    ),
+  );
 }
 
 // Where a picture stood in what was pasted, while its words are read: characters for private use around its number.
@@ -51,7 +53,7 @@ export function withPictures(
       const shot = ids[Number(n)];
       return shot ? [{ id: newID(), shot, alt: "", marks: [] }] : [];
     });
-    const words = withoutEmpty(JSON.parse(raw.replace(place, "")) as Node) as unknown as Content["words"];
+    const words = withoutEmpty(parsed<Node>(raw.replace(place, ""))) as unknown as Content["words"];
     const before = out.at(-1);
     if (core.empty(words) && before) before.figures = [...before.figures, ...figures];
     else out.push({ ...step, words, figures: [...step.figures, ...figures] });

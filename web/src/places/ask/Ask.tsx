@@ -15,6 +15,7 @@ import { isPicture, useArriving } from "../../base/ui/arriving";
 import { Button, ChooseFiles, Field } from "../../base/ui/controls";
 import { shown } from "../../base/ui/shown";
 import { useTitle } from "../../base/ui/title";
+import { parsed } from "../../base/typed";
 
 const Marking = part(() => import("./Marking"));
 
@@ -209,7 +210,7 @@ const sentKey = (token: string) => `raconte sent ${token}`;
 
 function sentBefore(token: string): Sent | undefined {
   const kept = visit.get(sentKey(token));
-  return kept ? (JSON.parse(kept) as Sent) : undefined;
+  return kept ? parsed<Sent>(kept) : undefined;
 }
 
 function Kept({ follow, mail, wrong, onAgain }: Sent & { onAgain?: (() => void) | undefined }) {

@@ -18,6 +18,7 @@ import type { Item } from "../../parts/shots/shots";
 import { reportRun, writeUp } from "../../parts/capture/placing";
 import { useInflow } from "../../parts/capture/useInflow";
 import { useShots } from "../../parts/shots/use";
+import { sure } from "../../base/typed";
 
 /** All shots of a session, large, in order: to sort, compare and place them. */
 export function ContactSheet({ account }: { account: Account }) {
@@ -127,7 +128,8 @@ export function ContactSheet({ account }: { account: Account }) {
   const choose = (item: Item, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     const ids = shown.map((s) => s.item.id);
     if (e.shiftKey && last.current) {
-      const [a, b] = [ids.indexOf(last.current), ids.indexOf(item.id)].sort((x, y) => x - y) as [number, number];
+      const ends = [ids.indexOf(last.current), ids.indexOf(item.id)];
+      const [a, b] = [Math.min(...ends), Math.max(...ends)];
       setChosen(new Set([...chosen, ...ids.slice(Math.max(0, a), b + 1)]));
     } else {
       const next = new Set(chosen);
@@ -238,7 +240,7 @@ export function ContactSheet({ account }: { account: Account }) {
         <PlaceDialog items={placing} title={shots.session?.name ?? ""} onDone={() => setAsking(undefined)} />
       )}
       {asking === "compare" && picked.length === 2 && (
-        <Compare a={picked[0] as Item} b={picked[1] as Item} onDone={() => setAsking(undefined)} />
+        <Compare a={sure(picked[0])} b={sure(picked[1])} onDone={() => setAsking(undefined)} />
       )}
       {asking === "name" && (
         <AskDialog

@@ -15,6 +15,7 @@ import { Length } from "../../parts/shots/Length";
 import { altOf, captionOf } from "../../parts/shots/use";
 import { Failed, Loading } from "../../base/ui/states";
 import { useTitle } from "../../base/ui/title";
+import { Few } from "../../base/ui/Few";
 
 const offset = () => -new Date().getTimezoneOffset();
 
@@ -109,15 +110,12 @@ export function Finder({ account }: { account: Account }) {
           <Filtered label="Day" type="date" value={filter.day} onChange={(day) => set({ day })} />
           <label className="block">
             <span className="block text-sm text-soft">Placed</span>
-            <select
+            <Few
               value={filter.placed}
-              onChange={(e) => set({ placed: e.target.value as Filter["placed"] })}
+              options={{ "": "All", true: "In a document", false: "Not placed yet" }}
+              onPick={(placed) => set({ placed })}
               className="rounded border border-soft bg-paper px-2 py-1.5"
-            >
-              <option value="">All</option>
-              <option value="true">In a document</option>
-              <option value="false">Not placed yet</option>
-            </select>
+            />
           </label>
         </div>
         {room.data && (

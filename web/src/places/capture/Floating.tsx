@@ -8,14 +8,10 @@ import { FilmBar } from "./FilmBar";
 import { filming } from "../../parts/capture/filming";
 import { useRecorder } from "../../parts/capture/use";
 
-type PictureInPicture = { requestWindow(size: { width: number; height: number }): Promise<Window> };
-
-const offered = () => (globalThis as { documentPictureInPicture?: PictureInPicture }).documentPictureInPicture;
-
 /** A small window of its own that stays on top, so that Raconte can stay behind the program being shown. */
 export function FloatingControl() {
   const [win, setWin] = useState<Window>();
-  const pip = offered();
+  const pip = window.documentPictureInPicture;
   useEffect(() => () => win?.close(), [win]);
   if (!pip) return null;
   const open = async () => {

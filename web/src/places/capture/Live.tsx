@@ -10,6 +10,7 @@ import type { Screen } from "../../base/core/capture";
 import type { Point } from "../../base/core/core";
 import { fields } from "../../base/keys/fields";
 import { useRecorder } from "../../parts/capture/use";
+import { around, sure } from "../../base/typed";
 
 /** The live picture, fitted into the page, with what the choice of "what" means under the pointer. */
 export function Live() {
@@ -40,7 +41,7 @@ export function Live() {
     const face = source?.face();
     if (!face || !frame.current) return;
     const { k, view } = fit;
-    const { w, h } = (source as NonNullable<typeof source>).size();
+    const { w, h } = sure(source).size();
     Object.assign(face.style, {
       position: "absolute",
       maxWidth: "none",
@@ -86,7 +87,7 @@ export function Live() {
   if (!source) return null;
   const practice = source instanceof Practice ? source : undefined;
   const at = (e: { clientX: number; clientY: number }): Point => {
-    const box = (frame.current as HTMLDivElement).getBoundingClientRect();
+    const box = sure(frame.current).getBoundingClientRect();
     const { k, view } = fit;
     return { x: Math.round((e.clientX - box.left) / k + view.x), y: Math.round((e.clientY - box.top) / k + view.y) };
   };
@@ -94,7 +95,7 @@ export function Live() {
   const lit = picksByPointing && target && (aiming || !practice) && !rec.picking;
 
   const keys = (e: React.KeyboardEvent) => {
-    if (!practice || (e.target as HTMLElement).closest(`${fields}, button`)) return; // fields get their keys
+    if (!practice || around(e, `${fields}, button`)) return; // fields get their keys
     const steps: Record<string, Point> = {
       ArrowLeft: { x: -1, y: 0 },
       ArrowRight: { x: 1, y: 0 },

@@ -13,6 +13,8 @@ import { SharedScreen } from "../../parts/capture/sources/screen";
 import { languages, type PointerChoice, type What } from "../../base/core/capture";
 import { bringFiles } from "../../parts/capture/useInflow";
 import { useRecorder } from "../../parts/capture/use";
+import { keysOf } from "../../base/typed";
+import { Few } from "../../base/ui/Few";
 
 const whats: [What, string, string][] = [
   ["window", "A window", "The one under the pointer"],
@@ -38,7 +40,7 @@ const pointers: [PointerChoice, string][] = [
   ["apart", "As a mark that can be moved"],
 ];
 
-const names = Object.keys(afters) as (keyof typeof afters)[];
+const names = keysOf(afters);
 
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
@@ -198,17 +200,12 @@ function Then({ open }: { open: From }) {
     <>
       <label className="mb-1 block text-sm">
         <span className="text-soft">with a shot from</span>
-        <select
+        <Few
           value={from}
-          onChange={(e) => setFrom(e.target.value as From)}
+          options={froms}
+          onPick={setFrom}
           className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
-        >
-          {Object.entries(froms).map(([f, name]) => (
-            <option key={f} value={f}>
-              {name}
-            </option>
-          ))}
-        </select>
+        />
       </label>
       {names
         .filter((name) => name !== "copy" || from !== "clipboard")
@@ -291,17 +288,13 @@ function Language({ language }: { language: Settings["language"] }) {
   return (
     <label className="mt-2 block text-sm">
       <span className="text-soft">Sentences in</span>
-      <select
+      <Few
         value={language}
-        onChange={(e) => change({ language: e.target.value as Settings["language"] })}
+        options={languages}
+        languages
+        onPick={(language) => change({ language })}
         className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
-      >
-        {Object.entries(languages).map(([tag, name]) => (
-          <option key={tag} value={tag} lang={tag}>
-            {name}
-          </option>
-        ))}
-      </select>
+      />
     </label>
   );
 }
@@ -311,15 +304,12 @@ export function ShowOf({ show }: { show: Settings["show"] }) {
   return (
     <label className="mt-2 block text-sm">
       <span className="text-soft">A step shows, where it is known what was used,</span>
-      <select
+      <Few
         value={show}
-        onChange={(e) => change({ show: e.target.value as Settings["show"] })}
+        options={{ "": "the whole shot", band: "a band around it", near: "it and what is around it" }}
+        onPick={(show) => change({ show })}
         className="block w-full rounded border border-soft bg-paper px-2 py-1.5"
-      >
-        <option value="">the whole shot</option>
-        <option value="band">a band around it</option>
-        <option value="near">it and what is around it</option>
-      </select>
+      />
     </label>
   );
 }

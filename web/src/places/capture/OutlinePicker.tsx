@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { recorder } from "../../parts/capture/recorder";
 import type { Rect } from "../../base/api/client";
 import type { Point } from "../../base/core/core";
+import { sure } from "../../base/typed";
 
 /** An outline is drawn freehand; what lies outside it will be transparent. */
 export function OutlinePicker({ k, view }: { k: number; view: Rect }) {
@@ -10,7 +11,7 @@ export function OutlinePicker({ k, view }: { k: number; view: Rect }) {
   const layer = useRef<HTMLDivElement>(null);
   useEffect(() => layer.current?.focus(), []);
   const pointOf = (e: React.PointerEvent): Point => {
-    const box = (layer.current as HTMLDivElement).getBoundingClientRect();
+    const box = sure(layer.current).getBoundingClientRect();
     return { x: Math.round((e.clientX - box.left) / k + view.x), y: Math.round((e.clientY - box.top) / k + view.y) };
   };
   const d = points.map((p, i) => `${i === 0 ? "M" : "L"}${(p.x - view.x) * k} ${(p.y - view.y) * k}`).join("");

@@ -5,6 +5,7 @@ import { recorder } from "../../parts/capture/recorder";
 import { change, useSettings } from "../../parts/shots/settings";
 import type { Rect } from "../../base/api/client";
 import type { Point } from "../../base/core/core";
+import { around, sure } from "../../base/typed";
 
 const ratios: [string, number][] = [
   ["Any shape", 0],
@@ -31,7 +32,7 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
   useEffect(() => layer.current?.focus(), []);
   const dragged = (d: Partial<RegionDrag>) => core.dragRegion({ from: at, to: at, ratio, w: 0, h: 0, ...d }, screen);
   const pointOf = (e: React.PointerEvent): Point => {
-    const box = (layer.current as HTMLDivElement).getBoundingClientRect();
+    const box = sure(layer.current).getBoundingClientRect();
     return { x: Math.round((e.clientX - box.left) / k + view.x), y: Math.round((e.clientY - box.top) / k + view.y) };
   };
   const take = () => rect && rect.w >= 8 && rect.h >= 8 && void recorder.picked({ region: rect });
@@ -46,7 +47,7 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
     };
     const step = steps[e.key];
     if (e.key === "Escape") recorder.cancel();
-    else if ((e.target as HTMLElement).matches("input, select, button")) return;
+    else if (around(e, "input, select, button")) return;
     else if (e.key === "Enter") take();
     else if (step) {
       const by = e.shiftKey ? 10 : 1;
@@ -74,10 +75,10 @@ export function RegionPicker({ k, view }: { k: number; view: Rect }) {
       className="absolute inset-0 cursor-crosshair touch-none outline-none"
       onKeyDown={keys}
       onPointerDown={(e) => {
-        if (e.button !== 0 || (e.target as HTMLElement).closest("[data-bar]")) return;
+        if (e.button !== 0 || around(e, "[data-bar]")) return;
         layer.current?.setPointerCapture(e.pointerId);
         setDrawn(false);
-        const handle = (e.target as HTMLElement).dataset.handle;
+        const handle = around(e, "[data-handle]")?.dataset.handle;
         drag.current = { from: pointOf(e), handle, rect };
       }}
       onPointerMove={(e) => {

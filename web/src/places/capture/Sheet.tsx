@@ -17,6 +17,7 @@ import { Length } from "../../parts/shots/Length";
 import type { Item } from "../../parts/shots/shots";
 import { altOf, captionOf, useThumb } from "../../parts/shots/use";
 import { reasons } from "./reasons";
+import { byPointer } from "../../base/ui/byPointer";
 
 const least = rem(17.3); // the width of a cell
 const height = rem(15.7);
@@ -104,7 +105,6 @@ function Cell({
   const words = captionOf(item);
   const drag = useDraggable({ id: item.id });
   const drop = useDroppable({ id: item.id });
-  const { onMouseDown, onTouchStart } = (drag.listeners ?? {}) as Record<"onMouseDown" | "onTouchStart", () => void>;
   const verdict = item.taken?.verdict ?? "";
   return (
     <div
@@ -116,8 +116,7 @@ function Cell({
         aria-pressed={on}
         aria-label={`Shot ${number}, ${words}`}
         ref={drag.setNodeRef}
-        onMouseDown={onMouseDown}
-        onTouchStart={onTouchStart}
+        {...byPointer(drag.listeners)}
         onClick={(e) => onChoose(item, e)}
         onKeyDown={(e) => {
           const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];

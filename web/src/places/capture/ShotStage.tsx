@@ -24,6 +24,7 @@ import { beginReport, type ReportKind } from "../../parts/reports/begin";
 import { shots } from "../../parts/shots/shots";
 import { useShots } from "../../parts/shots/use";
 import { usePictureOpens } from "./Picture";
+import { sure } from "../../base/typed";
 
 /** One shot on the stage, with no document. Its marks are kept in this browser until it is placed. */
 export function ShotStage({ account }: { account: Account }) {
@@ -116,7 +117,7 @@ function OneShot({ account, shot, blob }: { account: Account; shot: Taken; blob?
     made.current = true;
     void (async () => {
       const size = { w: shot.width, h: shot.height };
-      const made = core.stepsOf([{ shot: shot.id, size, about: shot.about }], settings())[0] as Content;
+      const made = sure(core.stepsOf([{ shot: shot.id, size, about: shot.about }], settings())[0]);
       const kept = await readFigure(shot.id);
       past.current = new Past(kept?.deeds, kept?.position);
       const [fresh] = made.figures.map((f) => (shot.clip ? { ...f, clip: clipOf(shot.clip) } : f));

@@ -23,6 +23,7 @@ import { FilmPlayer } from "./FilmPlayer";
 import { FilmRow } from "./FilmRow";
 import { FilmSettings } from "./FilmSettings";
 import { useLengths } from "../../parts/clips/speech";
+import { Few } from "../../base/ui/Few";
 
 /** A document as a film: what is seen and said of each step, how long it takes, and any of it played at once. */
 export default function FilmPlanView({ account }: { account: Account }) {
@@ -187,18 +188,7 @@ function Make({ id, saved }: { id: string; saved: boolean }) {
   return (
     <section aria-label="Make the film" className="mt-3 space-y-2 border-t border-line pt-3">
       <div className="flex gap-2">
-        <select
-          aria-label="As"
-          value={form}
-          onChange={(e) => setForm(e.target.value as keyof typeof forms)}
-          className="rounded border border-soft bg-paper px-2 py-1"
-        >
-          {Object.entries(forms).map(([f, name]) => (
-            <option key={f} value={f}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <Few label="As" value={form} options={forms} onPick={setForm} />
         <Button
           look="main"
           disabled={order.isPending}

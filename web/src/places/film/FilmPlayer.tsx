@@ -2,7 +2,7 @@ import { sayMs } from "../../base/format";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import type { Figure, HouseStyle } from "../../base/api/client";
 import { useFrames } from "../../parts/clips/useFrames";
-import { core, type FilmPlan, type FilmSegment } from "../../base/core/core";
+import { core, type FilmPlan } from "../../base/core/core";
 import type { Row } from "../../parts/document/model";
 import type { Picture } from "../../parts/document/picture";
 import { Drawn, useDrawn } from "../../parts/stage/Drawn";
@@ -10,6 +10,7 @@ import { useColours } from "../../parts/stage/useColours";
 import { paint } from "../../parts/stage/paint";
 import { Button } from "../../base/ui/controls";
 import { speech } from "../../parts/clips/speech";
+import { sure } from "../../base/typed";
 
 type Props = {
   plan: FilmPlan;
@@ -35,10 +36,10 @@ export function FilmPlayer(props: Props) {
     0,
     plan.scenes.findIndex((s) => at < s.start + s.length),
   );
-  const scene = plan.scenes[index] as FilmPlan["scenes"][number];
+  const scene = sure(plan.scenes[index]);
   const inside = at - scene.start;
   const segments = scene.segments ?? [];
-  const one = (segments.find((s) => inside < s.start + s.length) ?? segments.at(-1)) as FilmSegment;
+  const one = sure(segments.find((s) => inside < s.start + s.length) ?? segments.at(-1));
   const figure = useMemo(
     () => rows.flatMap((r) => r.content.figures).find((f) => f.id === one.figure),
     [rows, one.figure],

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { Facts } from "../../base/api/client";
+import { Few } from "../../base/ui/Few";
 
 type Film = NonNullable<Facts["film"]>;
 
@@ -13,7 +14,7 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
         label="Size"
         value={film.size ?? ""}
         choices={{ "": "1920 × 1080", "720p": "1280 × 720", upright: "Upright, 1080 × 1920" }}
-        onChoose={(size) => set({ size: size as Film["size"] })}
+        onChoose={(size) => set({ size })}
       />
       <Choice
         label="Captions"
@@ -24,7 +25,7 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
           both: "In the picture, and as a track",
           none: "None",
         }}
-        onChoose={(captions) => set({ captions: captions as Film["captions"] })}
+        onChoose={(captions) => set({ captions })}
       />
       <Choice
         label="Voice"
@@ -94,26 +95,16 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
   );
 }
 
-function Choice(props: {
+function Choice<V extends string>(props: {
   label: string;
-  value: string;
-  choices: Record<string, string>;
-  onChoose: (value: string) => void;
+  value: V;
+  choices: Record<V, string>;
+  onChoose: (value: V) => void;
 }) {
   return (
     <label className="grid grid-cols-[6rem_minmax(0,1fr)] items-center gap-2">
       <span className="text-soft">{props.label}</span>
-      <select
-        value={props.value}
-        onChange={(e) => props.onChoose(e.target.value)}
-        className="rounded border border-soft bg-paper px-2 py-1"
-      >
-        {Object.entries(props.choices).map(([v, name]) => (
-          <option key={v} value={v}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <Few value={props.value} options={props.choices} onPick={props.onChoose} />
     </label>
   );
 }

@@ -1,5 +1,5 @@
 import { saveAs } from "../../base/ui/saveAs";
-import { Problem } from "../../base/api/client";
+import { toldBy } from "../../base/api/client";
 
 /** Saves a sheet of the codes of documents, each with its name, to be hung up where they are followed. */
 export async function sheetOfCodes(documents: string[]) {
@@ -8,9 +8,6 @@ export async function sheetOfCodes(documents: string[]) {
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify({ documents: [...new Set(documents)].slice(0, 200) }),
   });
-  if (!answer.ok) {
-    const said = (await answer.json().catch(() => undefined)) as { message?: string } | undefined;
-    throw new Problem(answer.status, said?.message ?? "The sheet could not be made. Try again.");
-  }
+  if (!answer.ok) await toldBy(answer, "The sheet could not be made. Try again.");
   saveAs(await answer.blob(), "codes.pdf");
 }

@@ -54,7 +54,7 @@ export function useLibrary() {
     return () => clearTimeout(timer);
   }, [text, asked, set]);
   const value = (name: Filter) => params.get(name) ?? "";
-  const chosen = Object.fromEntries([...params].filter(([name]) => (filters as readonly string[]).includes(name)));
+  const chosen: Query = Object.fromEntries(filters.flatMap((name) => params.getAll(name).map((v) => [name, v])));
   const pinned = params.get("pinned") === "true";
   const client = useQueryClient();
   const list = useInfiniteQuery({
@@ -62,7 +62,7 @@ export function useLibrary() {
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       search({
-        ...(chosen as Query),
+        ...chosen,
         text: asked || undefined,
         pinned: pinned || undefined,
         after: pageParam || undefined,

@@ -1,8 +1,9 @@
 import { useState } from "react";
-import { api, expect, type Group, type Invitation, type Member, type Role } from "../../base/api/client";
+import { api, expect, type Group, type Invitation, type Member } from "../../base/api/client";
 import { Choices } from "../../base/ui/Choices";
 import { Button, Field, Panel } from "../../base/ui/controls";
 import { roles } from "../../parts/house/usePeople";
+import { keysOf } from "../../base/typed";
 
 /** Invites someone, or changes their account. */
 export function PersonDialog(props: {
@@ -48,7 +49,7 @@ export function PersonDialog(props: {
         />
         <fieldset>
           <legend className="mb-1 text-sm text-soft">Role</legend>
-          {(Object.keys(roles) as Role[]).map((r) => (
+          {keysOf(roles).map((r) => (
             <label key={r} className="flex items-baseline gap-2">
               <input
                 type="radio"

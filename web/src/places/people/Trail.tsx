@@ -11,6 +11,7 @@ import { shown } from "../../base/ui/shown";
 import { Failed, Loading } from "../../base/ui/states";
 import { acts } from "../../parts/house/acts";
 import { usePeople } from "../../parts/house/usePeople";
+import { keysOf } from "../../base/typed";
 
 const field = "rounded border border-soft bg-paper px-2 py-1.5";
 
@@ -39,10 +40,7 @@ export function Trail({ account }: { account: Account }) {
           label="Act"
           value={asked.act ?? ""}
           onChange={(act) => set({ act: act || undefined })}
-          options={[
-            { value: "", name: "Every act" },
-            ...Object.entries(acts).map(([act, name]) => ({ value: act as TrailAct, name })),
-          ]}
+          options={[{ value: "", name: "Every act" }, ...keysOf(acts).map((act) => ({ value: act, name: acts[act] }))]}
         />
         <Select
           label="Person"

@@ -5,6 +5,7 @@ import { Button, Field, Panel } from "../../base/ui/controls";
 import { Toggles } from "../../base/ui/toggles";
 import { Calls } from "./Calls";
 import { forms, ways } from "../../parts/receivers/model";
+import { keysOf } from "../../base/typed";
 
 type Props = {
   initial: Receiver;
@@ -30,7 +31,7 @@ export function ReceiverForm({ initial, anew, busy, error, onSave, onDone }: Pro
   const { takes, reached } = r;
   const take = (part: Partial<Receiver["takes"]>) => setR({ ...r, takes: { ...takes, ...part } });
   const reach = (part: Partial<Receiver["reached"]>) => setR({ ...r, reached: { ...reached, ...part } });
-  const types = Object.keys(kinds) as (keyof typeof kinds)[];
+  const types = keysOf(kinds);
   return (
     <Panel title={anew ? "Add a receiver" : `Change “${initial.name}”`} wide onDone={onDone}>
       <form

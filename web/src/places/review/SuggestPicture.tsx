@@ -9,6 +9,7 @@ import { Sketch } from "../../parts/stage/Sketch";
 import { Button } from "../../base/ui/controls";
 import { unsent } from "../../base/ui/unsent";
 import { WordsView } from "../../parts/words/WordsView";
+import { parsed } from "../../base/typed";
 
 /** Another look of a picture, drawn to suggest it: other marks, another crop. The document stays as it is. */
 export function SuggestPicture(props: {
@@ -24,7 +25,7 @@ export function SuggestPicture(props: {
   const keep = `look ${props.figure.id}`;
   const [drawn, setDrawn] = useState<Figure>(() => {
     const begun = unsent.get(keep);
-    return begun ? (JSON.parse(begun) as Figure) : onGround(props.figure);
+    return begun ? parsed<Figure>(begun) : onGround(props.figure);
   });
   const [why, setWhy] = useState("");
   const [id] = useState(newID); // pressed twice it is said once

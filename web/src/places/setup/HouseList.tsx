@@ -1,7 +1,7 @@
 import { reasonOf } from "../../base/reason";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { expect } from "../../base/api/client";
+import { expect, type Answer, conflictOf } from "../../base/api/client";
 import { Button } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
 import { Subject } from "../../parts/bar/SetupPage";
@@ -9,8 +9,21 @@ import { useEdited } from "../../base/ui/useEdited";
 
 export type Lines = { version: number; lines: string[] };
 
-/** What the API answers to a request for a list, or to its replacing: the list, or on a conflict someone else's. */
-export type Answer = { data?: Lines; error?: unknown; response: Response };
+/** What the API answers to a request for a list, or to its replacing, as lines; on a conflict someone else's. */
+type Lined = Answer<Lines> & { theirs?: Lines };
+
+/** Makes answers about a list into lines. */
+export const linesOf =
+  <Kept,>(of: (kept: Kept) => Lines) =>
+  (answer: Answer<Kept>): Lined => {
+    const theirs = conflictOf(answer);
+    return {
+      response: answer.response,
+      error: answer.error,
+      ...(answer.data && { data: of(answer.data) }),
+      ...(theirs && { theirs: of(theirs) }),
+    };
+  };
 
 /** A list of the house's own, one thing on each line. Where someone else changed it meanwhile, both are shown. */
 export function HouseList(props: {
@@ -18,8 +31,8 @@ export function HouseList(props: {
   title: string;
   children: ReactNode;
   label: string;
-  load: () => Promise<Answer>;
-  save: (lines: Lines) => Promise<Answer>;
+  load: () => Promise<Lined>;
+  save: (lines: Lines) => Promise<Lined>;
 }) {
   const client = useQueryClient();
   const notice = useNotice();
@@ -33,20 +46,17 @@ export function HouseList(props: {
   const shown = edited.value ?? "";
   const save = async () => {
     try {
-      const { data, error, response } = await props.save({
-        version: edited.version,
-        lines: shown.split("\n"),
-      });
-      if (response.status === 409) {
-        client.setQueryData(key, error);
+      const { theirs, ...answer } = await props.save({ version: edited.version, lines: shown.split("\n") });
+      if (theirs) {
+        client.setQueryData(key, theirs);
         notice({
           text: "Someone else changed the list meanwhile. What you wrote is still here: compare, then save it.",
         });
-        setTheirs((error as Lines).lines);
-        edited.seen((error as Lines).version);
+        setTheirs(theirs.lines);
+        edited.seen(theirs.version);
         return;
       }
-      const kept = await expect(Promise.resolve({ data, error: error as never, response }));
+      const kept = await expect(Promise.resolve(answer));
       client.setQueryData(key, kept);
       edited.done();
       setTheirs(undefined);

@@ -1,14 +1,10 @@
 import { api } from "../../base/api/client";
 import type { components } from "../../base/api/schema";
-import { type Answer, HouseList } from "./HouseList";
+import { HouseList, linesOf } from "./HouseList";
 
 type Kept = components["schemas"]["Sayings"];
 
-const lined = (answer: { data?: Kept; error?: unknown; response: Response }): Answer => {
-  const of = (k: Kept) => ({ version: k.version, lines: k.words.map((w) => `${w.word} = ${w.said}`) });
-  const { data, error, response } = answer;
-  return { response, ...(data && { data: of(data) }), error: response.status === 409 ? of(error as Kept) : error };
-};
+const lined = linesOf((k: Kept) => ({ version: k.version, lines: k.words.map((w) => `${w.word} = ${w.said}`) }));
 
 /** What lines say, each a word and how it is said; empty ones are left out. */
 function read(lines: string[]) {

@@ -1,13 +1,9 @@
 import { api } from "../../base/api/client";
-import { type Answer, HouseList } from "./HouseList";
+import { HouseList, linesOf } from "./HouseList";
 
 type Kept = { version: number; words: string[] };
 
-const lined = (answer: { data?: Kept; error?: unknown; response: Response }): Answer => {
-  const of = (k: Kept) => ({ version: k.version, lines: k.words });
-  const { data, error, response } = answer;
-  return { response, ...(data && { data: of(data) }), error: response.status === 409 ? of(error as Kept) : error };
-};
+const lined = linesOf((k: Kept) => ({ version: k.version, lines: k.words }));
 
 /** The team's own words, which are suggested for concealment wherever they stand in a picture. */
 export function SecretWords() {

@@ -8,6 +8,7 @@ import { Subject } from "../../parts/bar/SetupPage";
 import { useNotice } from "../../base/ui/notices";
 import { shown } from "../../base/ui/shown";
 import { addTemplate, changeTemplate, textOf, useTemplates } from "../../parts/house/useTemplates";
+import { keysOf } from "../../base/typed";
 
 const kinds: Record<TemplateKind, { title: string; endings: string }> = {
   html: { title: "web page", endings: ".html,.htm" },
@@ -18,7 +19,7 @@ const kinds: Record<TemplateKind, { title: string; endings: string }> = {
 /** The kind of a template, by the ending of its file. */
 const kindOf = (file: File) => {
   const ending = /\.[^.]*$/.exec(file.name.toLowerCase())?.[0] ?? "";
-  return (Object.keys(kinds) as TemplateKind[]).find((k) => kinds[k].endings.split(",").includes(ending));
+  return keysOf(kinds).find((k) => kinds[k].endings.split(",").includes(ending));
 };
 
 const plain = (name: string) => name.replace(/\.[^.]*$/, "");

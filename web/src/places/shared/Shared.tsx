@@ -19,6 +19,7 @@ import { Refer } from "../../parts/words/refer";
 import { Said } from "./Said";
 import { Say } from "./Say";
 import { SharedFile } from "./SharedFile";
+import { parsed } from "../../base/typed";
 
 const nobody: Account = {
   id: "guest",
@@ -60,12 +61,12 @@ export default function Shared() {
     },
     [kept],
   );
-  if (opening) return <Reading token={token} opening={JSON.parse(opening) as Opened} onEnded={ended} />;
-  const asksPassword = problem instanceof Problem && problem.needs === "password";
-  if (problem && !asksPassword && (problem as Problem).status !== 401)
-    return <Door says={problem.message}>{null}</Door>;
-  if (!asksPassword) return <First onOpen={() => opened.mutate(undefined)} />;
-  return <Password message={problem.message} busy={opened.isPending} onGive={(p) => opened.mutate(p)} />;
+  if (opening) return <Reading token={token} opening={parsed<Opened>(opening)} onEnded={ended} />;
+  const why = problem instanceof Problem ? problem : undefined;
+  if (why?.needs === "password")
+    return <Password message={why.message} busy={opened.isPending} onGive={(p) => opened.mutate(p)} />;
+  if (problem && why?.status !== 401) return <Door says={problem.message}>{null}</Door>;
+  return <First onOpen={() => opened.mutate(undefined)} />;
 }
 
 type Opened = { opening: string; title: string; comments: boolean; downloads: boolean; converses?: boolean };

@@ -5,6 +5,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, expect, type HouseFile, type HouseStyle } from "../../base/api/client";
 import { Button, ChooseFiles } from "../../base/ui/controls";
 import { useNotice } from "../../base/ui/notices";
+import { keysOf } from "../../base/typed";
 
 type Props = { style: HouseStyle; set: (style: HouseStyle) => void };
 
@@ -71,7 +72,7 @@ export function Faces({ style, set }: Props) {
       </label>
       {style.faces.family && (
         <p className="mt-1 text-sm text-soft">
-          {(Object.keys(uses) as (keyof typeof uses)[])
+          {keysOf(uses)
             .filter((u) => !style.faces[u])
             .map((u) => uses[u].toLowerCase())
             .join(", ") || "Nothing"}{" "}

@@ -3,6 +3,7 @@ import type { HouseStyle } from "../../base/api/client";
 import { layouts } from "../../parts/house/layouts";
 import { Faces, Logo } from "./HouseFiles";
 import { PrintedWords } from "./PrintedWords";
+import { Few } from "../../base/ui/Few";
 
 type Props = { style: HouseStyle; set: (style: HouseStyle, of?: string) => void };
 
@@ -246,16 +247,12 @@ function Line({ label, children }: { label: string; children: ReactNode }) {
   );
 }
 
-function Select<T extends string>(props: { value: T; options: Record<string, string>; onPick: (value: T) => void }) {
-  return (
-    <select className={box} value={props.value} onChange={(e) => props.onPick(e.target.value as T)}>
-      {Object.entries(props.options).map(([value, name]) => (
-        <option key={value} value={value}>
-          {name}
-        </option>
-      ))}
-    </select>
-  );
+function Select<T extends string>(props: {
+  value: T;
+  options: Partial<Record<T, string>>;
+  onPick: (value: T) => void;
+}) {
+  return <Few {...props} className={box} />;
 }
 
 function Tick({ label, on, onPick }: { label: string; on: boolean; onPick: (on: boolean) => void }) {

@@ -29,6 +29,7 @@ import { Settings } from "./Settings";
 import { settingAt } from "./settingAt";
 import { useHouseStyles } from "../../parts/house/useHouseStyles";
 import { useSteps } from "./useSteps";
+import { around, parsed } from "../../base/typed";
 
 /** A house style is made: a document in pages, live, beside the settings. */
 export function StyleEditor({ account }: { account: Account }) {
@@ -45,7 +46,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
   const keep = `style ${kept.id}`;
   const [left] = useState(() => {
     const raw = unsent.get(keep);
-    return raw ? (JSON.parse(raw) as { begun: KeptStyle; style: HouseStyle }) : undefined;
+    return raw ? parsed<{ begun: KeptStyle; style: HouseStyle }>(raw) : undefined;
   });
   const [begun, setBegun] = useState(left?.begun ?? kept);
   const { style, set, undo, redo, undoes, redoes } = useSteps<HouseStyle>(left?.style ?? kept.style);
@@ -192,7 +193,7 @@ function Editing({ account, kept, all }: { account: Account; kept: KeptStyle; al
                 key={i}
                 className="relative"
                 onClickCapture={(e) => {
-                  if ((e.target as Element).closest("[role=slider]")) return;
+                  if (around(e, "[role=slider]")) return;
                   e.preventDefault(); // links lead nowhere here
                   e.stopPropagation();
                   const at = e.currentTarget.getBoundingClientRect();
@@ -231,7 +232,7 @@ function Exchange({ style, set }: { style: HouseStyle; set: (style: HouseStyle) 
     );
   const take = async (file: File | undefined) => {
     try {
-      const read = JSON.parse((await file?.text()) ?? "") as HouseStyle;
+      const read = parsed<HouseStyle>((await file?.text()) ?? "");
       if (typeof read.name !== "string" || typeof read.paper !== "object") throw new Error();
       set({ ...style, ...read });
     } catch {

@@ -13,11 +13,11 @@ export function Anchored({ label, remarks }: { label: string; remarks: Remarked[
       const above = room.current?.offsetTop ?? 0;
       const next: Record<string, number> = {};
       let free = 16;
-      for (const element of room.current?.children ?? []) {
-        const { key, at } = (element as HTMLElement).dataset;
+      for (const element of room.current?.querySelectorAll<HTMLElement>(":scope > *") ?? []) {
+        const { key, at } = element.dataset;
         const top = Math.max(free, Number(at) - above + 16);
         next[key ?? ""] = top;
-        free = top + (element as HTMLElement).offsetHeight + apart;
+        free = top + element.offsetHeight + apart;
       }
       setTops((now) => (JSON.stringify(now) === JSON.stringify(next) ? now : next));
     };

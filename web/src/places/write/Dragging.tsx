@@ -8,6 +8,7 @@ import {
   TouchSensor,
   useSensor,
   useSensors,
+  type Active,
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { type ReactNode, useMemo, useState } from "react";
@@ -15,6 +16,9 @@ import type { Row } from "../../parts/document/model";
 
 /** What is dragged: a block of the page, or a shot that is to be placed on it. */
 export type Dragged = { shot?: string };
+
+/** Which shot is dragged; undefined while a step is. */
+export const draggedShot = (active: Active | null | undefined) => (active?.data.current as Dragged | undefined)?.shot;
 
 // The same objects every time: each row that can be dragged is drawn anew when they are others.
 const mouse = { activationConstraint: { distance: 5 } };
@@ -42,7 +46,7 @@ export function Dragging(props: {
   const end = ({ active, over }: DragEndEvent) => {
     setShot(undefined);
     const to = rows.findIndex((r) => r.id === over?.id);
-    const placed = (active.data.current as Dragged | undefined)?.shot;
+    const placed = draggedShot(active);
     if (placed === undefined) {
       if (to >= 0) props.onMove(String(active.id), to);
       return;
@@ -58,7 +62,7 @@ export function Dragging(props: {
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
-      onDragStart={({ active }) => setShot((active.data.current as Dragged | undefined)?.shot)}
+      onDragStart={({ active }) => setShot(draggedShot(active))}
       onDragCancel={() => setShot(undefined)}
       onDragEnd={end}
     >

@@ -1,14 +1,15 @@
 import { Trash2 } from "lucide-react";
 import type { Notice } from "../../base/api/client";
 import { NoticePanel, type Signal } from "../../base/ui/NoticePanel";
+import { Few } from "../../base/ui/Few";
 
 /** How bad it may end, as the author chooses. */
-const meanings: [Signal, string][] = [
-  ["danger", "Danger: death or serious injury will follow"],
-  ["warning", "Warning: death or serious injury is possible"],
-  ["caution", "Caution: minor or moderate injury is possible"],
-  ["notice", "Notice: things may be damaged, nobody is hurt"],
-];
+const meanings: Record<Signal, string> = {
+  danger: "Danger: death or serious injury will follow",
+  warning: "Warning: death or serious injury is possible",
+  caution: "Caution: minor or moderate injury is possible",
+  notice: "Notice: things may be damaged, nobody is hurt",
+};
 
 const lines: [keyof Omit<Notice, "signal">, string, string][] = [
   ["hazard", "What the hazard is", "The door closes by itself."],
@@ -24,18 +25,13 @@ export function NoticeEditor(props: { notice: Notice; whose: string; onChange: (
   return (
     <NoticePanel notice={notice}>
       <div className="mb-1 flex items-center gap-2">
-        <select
-          aria-label={`How bad it may end, ${whose}`}
+        <Few
+          label={`How bad it may end, ${whose}`}
           value={notice.signal}
-          onChange={(e) => onChange({ ...notice, signal: e.target.value as Signal })}
+          options={meanings}
+          onPick={(signal) => onChange({ ...notice, signal })}
           className="min-w-0 flex-1 rounded border border-soft bg-paper px-1 py-0.5 text-sm"
-        >
-          {meanings.map(([signal, meaning]) => (
-            <option key={signal} value={signal}>
-              {meaning}
-            </option>
-          ))}
-        </select>
+        />
         <button
           type="button"
           aria-label={`Delete the notice, ${whose}`}

@@ -25,6 +25,7 @@ import { useDesk } from "./desk";
 import { focusOn } from "./focusOn";
 import { Margin } from "./Margin";
 import type { Findings } from "./useFindings";
+import { sure } from "../../base/typed";
 
 export type PageHandle = {
   /** Brings a block into view; with focus, its first picture, or its words, has the keyboard then. */
@@ -222,7 +223,7 @@ function unfolded(all: Row[], folded: ReadonlySet<string>) {
   const hidden = new Map<string, Row[]>();
   const rows: Row[] = [];
   for (let i = 0; i < all.length; i++) {
-    const row = all[i] as Row;
+    const row = sure(all[i]);
     rows.push(row);
     if (!folded.has(row.id)) continue;
     const span = core.span(all, i);

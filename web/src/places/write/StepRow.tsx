@@ -8,7 +8,7 @@ import type { Row } from "../../parts/document/model";
 import { At } from "../../parts/presence/At";
 import { AskedChoices } from "./AskedChoices";
 import { useDesk } from "./desk";
-import type { Dragged } from "./Dragging";
+import { draggedShot } from "./Dragging";
 import { Grip, useSortableRow } from "./Grip";
 import { NoticeEditor } from "./NoticeEditor";
 import { StepFigures } from "./StepFigures";
@@ -51,7 +51,7 @@ export const StepRow = memo(function StepRow(props: Props) {
   const { actions, onChoose } = desk;
   const wide = desk.layout !== "running"; // layouts that are not for manuals have pictures above the words
   const { sortable, ref, style } = useSortableRow(row.id, measure);
-  const landing = sortable.isOver && (sortable.active?.data.current as Dragged | undefined)?.shot !== undefined;
+  const landing = sortable.isOver && draggedShot(sortable.active) !== undefined;
   const { content } = row;
   const number = numbers.blocks[row.id] ?? "";
   const name = nameOf(row, numbers);

@@ -9,6 +9,7 @@ import { Beside, Does } from "./Beside";
 import { useDesk } from "./desk";
 import { Fits } from "./Fits";
 import { nameOf } from "./stepName";
+import { around } from "../../base/typed";
 
 /** The words of a step: read, and where they are pressed, written. */
 export function StepWords(props: {
@@ -79,7 +80,7 @@ export function StepWords(props: {
         aria-label={label}
         className={`${content.type === "passage" || content.document ? "min-h-8" : "min-h-24"} min-w-0 cursor-text self-start text-[1.06rem] leading-[1.5]`}
         onClick={(e) => {
-          if (!(e.target as HTMLElement).closest("a")) open({ left: e.clientX, top: e.clientY });
+          if (!around(e, "a")) open({ left: e.clientX, top: e.clientY });
         }}
       >
         {empty ? (

@@ -14,6 +14,8 @@ import { rem } from "../../base/ui/rem";
 import { Failed } from "../../base/ui/states";
 import type { Dragged } from "./Dragging";
 import type { Row } from "../../parts/document/model";
+import { sure } from "../../base/typed";
+import { byPointer } from "../../base/ui/byPointer";
 
 export type Unplaced = {
   items: Taken[];
@@ -129,7 +131,6 @@ export function ToPlace({ unplaced }: { unplaced: Unplaced }) {
 function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot: string) => void }) {
   const data: Dragged = { shot: shot.id };
   const drag = useDraggable({ id: `shot ${shot.id}`, data });
-  const { onMouseDown, onTouchStart } = (drag.listeners ?? {}) as Record<"onMouseDown" | "onTouchStart", () => void>;
   const caption = captionOf(shot);
   const length = lengthOn({ taken: shot });
   return (
@@ -138,9 +139,8 @@ function Shot({ shot, onPlace }: { shot: Taken; onPlace: (row: HTMLElement, shot
       type="button"
       aria-label={length ? undefined : `Place the shot “${caption}”`}
       title={caption}
-      onMouseDown={onMouseDown}
-      onTouchStart={onTouchStart}
-      onClick={(e) => onPlace(e.currentTarget.closest("li") as HTMLElement, shot.id)}
+      {...byPointer(drag.listeners)}
+      onClick={(e) => onPlace(sure(e.currentTarget.closest("li")), shot.id)}
       className={`flex h-14 w-full cursor-grab items-start gap-2.5 rounded px-2 py-1 text-left hover:bg-paper ${drag.isDragging ? "opacity-40" : ""}`}
     >
       <span className="relative shrink-0">

@@ -9,6 +9,7 @@ import { useNotice } from "../../base/ui/notices";
 import type { Draft } from "../../parts/document/draft";
 import { emptyPassage, emptyStep } from "../../base/api/content";
 import type { Uploads } from "../../parts/document/uploads";
+import { sure } from "../../base/typed";
 
 /**
  * Brings pictures into a document: by paste, by dropping, by choosing. Answers: it is a request that came in, so that
@@ -44,7 +45,7 @@ export function useBringIn(
   const bringPictures = (files: File[], at?: number, into?: string) => {
     if (!draft || !uploads || files.length === 0 || draft.kind === "filed") return;
     const order = core.order(files.map((f) => ({ name: f.name, taken: new Date(f.lastModified).toISOString() })));
-    const sorted = order.map((i) => files[i] as File);
+    const sorted = order.map((i) => sure(files[i]));
     const figures: Figure[] = uploads.add(sorted).map((shot) => ({ id: newID(), shot, alt: "", marks: [] }));
     put(figures, at, into);
   };

@@ -5,6 +5,7 @@ import { Practice } from "../sources/practice";
 import { SharedScreen } from "../sources/screen";
 import type { Source } from "../sources/source";
 import { studio } from "../../../base/core/studio";
+import { sure } from "../../../base/typed";
 
 /** What a recording is made of. End lets all of it go. */
 export type Tracks = {
@@ -64,25 +65,18 @@ const refusals: Record<string, string> = {
 async function device(wish: MediaStreamConstraints, what: string): Promise<MediaStreamTrack> {
   try {
     const stream = await navigator.mediaDevices.getUserMedia(wish);
-    return stream.getTracks()[0] as MediaStreamTrack;
+    return sure(stream.getTracks()[0]);
   } catch (e) {
-    throw new Error(`The ${what} can’t be used: ${refusals[(e as Error).name] ?? reasonOf(e)}`);
+    throw new Error(`The ${what} can’t be used: ${refusals[e instanceof Error ? e.name : ""] ?? reasonOf(e)}`);
   }
 }
-
-type Processor = { readable: ReadableStream<VideoFrame> };
-type Generator = MediaStreamTrack & { writable: WritableStream<VideoFrame> };
-type Cutting = {
-  MediaStreamTrackProcessor?: new (init: { track: MediaStreamTrack }) => Processor;
-  MediaStreamTrackGenerator?: new (init: { kind: "video" }) => Generator;
-};
 
 /** A shared screen's own track, or a part of it, cut frame by frame: a hidden page draws nothing, but frames go on. */
 async function shared(source: SharedScreen, area: Rect | undefined, pointer: boolean, ends: (() => void)[]) {
   const track = await source.track(pointer);
   ends.push(() => track.stop());
   if (!area) return track;
-  const { MediaStreamTrackProcessor, MediaStreamTrackGenerator } = globalThis as Cutting;
+  const { MediaStreamTrackProcessor, MediaStreamTrackGenerator } = window;
   if (!MediaStreamTrackProcessor || !MediaStreamTrackGenerator)
     throw new Error("This browser records all that is shared, and no part of it. Choose “Everything”.");
   const cut = new MediaStreamTrackGenerator({ kind: "video" });
@@ -122,7 +116,7 @@ async function drawn(source: Source, area: Rect, pointer: boolean, ends: (() => 
   const draw = () => on?.drawImage(source.face(), area.x, area.y, area.w, area.h, 0, 0, area.w, area.h);
   draw();
   const timer = setInterval(draw, 1000 / rate);
-  const track = canvas.captureStream(rate).getVideoTracks()[0] as MediaStreamTrack;
+  const track = sure(canvas.captureStream(rate).getVideoTracks()[0]);
   ends.push(() => {
     clearInterval(timer);
     track.stop();

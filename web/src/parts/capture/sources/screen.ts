@@ -5,6 +5,7 @@ import { studio } from "../../../base/core/studio";
 import type { Rect } from "../../../base/api/client";
 import type { Screen, Wish } from "../../../base/core/capture";
 import type { Source, Told } from "./source";
+import { sure } from "../../../base/typed";
 
 const patience = 60_000; // a browser that can't share never answers
 const lateWait = 500; // milliseconds: the browser's capture lags behind what it shows, more where the machine is busy
@@ -64,12 +65,12 @@ export class SharedScreen implements Source {
         width: { ideal: 7680 },
         height: { ideal: 4320 },
         cursor: "never",
-      } as MediaTrackConstraints,
+      },
       audio: false,
       selfBrowserSurface: "include",
       surfaceSwitching: "include",
       monitorTypeSurfaces: "include",
-    } as DisplayMediaStreamOptions);
+    });
     const late = new Promise<never>((_, reject) =>
       setTimeout(() => reject(new Error("The browser gave no screen to share. Try again.")), patience),
     );
@@ -82,7 +83,7 @@ export class SharedScreen implements Source {
         (chosen) => chosen.getTracks().forEach((t) => t.stop()),
         () => undefined,
       );
-      const { name } = e as Error; // ours is called "Error", a browser's by its reason
+      const name = e instanceof Error ? e.name : ""; // ours is called "Error", a browser's by its reason
       throw name === "Error" ? e : new Error(refusals[name] ?? refused);
     }
     const video = document.createElement("video");
@@ -113,7 +114,7 @@ export class SharedScreen implements Source {
     return this.seen;
   }
 
-  private shared = () => this.stream.getVideoTracks()[0] as MediaStreamTrack;
+  private shared = () => sure(this.stream.getVideoTracks()[0]);
 
   async screen(): Promise<Screen> {
     const { w, h } = this.size();
@@ -154,7 +155,7 @@ export class SharedScreen implements Source {
   /** Has the source send a frame, as far as the browser can; also where the page is hidden and paints nothing. */
   private ask(): Promise<ImageBitmap | undefined> {
     if (!("ImageCapture" in globalThis)) return Promise.resolve(undefined);
-    const capture = new ImageCapture(this.shared()) as ImageCapture & { grabFrame(): Promise<ImageBitmap> };
+    const capture = new ImageCapture(this.shared());
     const frame = capture.grabFrame().catch(() => undefined);
     return Promise.race([frame, new Promise<undefined>((resolve) => setTimeout(resolve, 2 * lateWait))]);
   }
@@ -182,9 +183,7 @@ export class SharedScreen implements Source {
   /** What is shared, to be recorded: with the pointer or without, as far as the browser can. */
   async track(pointer: boolean): Promise<MediaStreamTrack> {
     const track = this.shared();
-    await track
-      .applyConstraints({ cursor: pointer ? "always" : "never" } as MediaTrackConstraints)
-      .catch(() => undefined);
+    await track.applyConstraints({ cursor: pointer ? "always" : "never" }).catch(() => undefined);
     return track.clone();
   }
 
