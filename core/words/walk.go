@@ -29,7 +29,7 @@ type Table struct {
 type Cell struct {
 	Head    bool
 	content []Node
-	told    func(Span) Span
+	resolve func(Span) Span
 }
 
 // Head tells whether a row is one of headings.
@@ -42,11 +42,11 @@ func Head(row []Cell) bool {
 	return len(row) > 0
 }
 
-// Walk tells a visitor what the text holds. Each span is told as told makes it, or as it is where that is nil.
-func (n Node) Walk(v Visitor, told func(Span) Span) { walk(n.Content, v, told, 0, "") }
+// Walk tells a visitor what the text holds. Each span is told as it is resolved, or as it is where resolve is nil.
+func (n Node) Walk(v Visitor, resolve func(Span) Span) { walk(n.Content, v, resolve, 0, "") }
 
 // Walk tells a visitor what the cell holds.
-func (c Cell) Walk(v Visitor) { walk(c.content, v, c.told, 0, "") }
+func (c Cell) Walk(v Visitor) { walk(c.content, v, c.resolve, 0, "") }
 
 // Paragraphs are those of the cell, one without words where it has none.
 func (c Cell) Paragraphs() []Paragraph {
@@ -58,14 +58,14 @@ func (c Cell) Paragraphs() []Paragraph {
 }
 
 // walk tells what some blocks hold; the first paragraph bears the bullet.
-func walk(blocks []Node, v Visitor, told func(Span) Span, depth int, bullet string) {
+func walk(blocks []Node, v Visitor, resolve func(Span) Span, depth int, bullet string) {
 	for _, b := range blocks {
 		switch b.Type {
 		case "paragraph":
 			p := Paragraph{Depth: depth, Bullet: bullet, Spans: spans(b.Content)}
-			if bullet = ""; told != nil {
+			if bullet = ""; resolve != nil {
 				for i, s := range p.Spans {
-					p.Spans[i] = told(s)
+					p.Spans[i] = resolve(s)
 				}
 			}
 			v.Paragraph(p)
@@ -79,24 +79,24 @@ func walk(blocks []Node, v Visitor, told func(Span) Span, depth int, bullet stri
 					mark = fmt.Sprintf("%d.", i+1)
 				}
 				v.Open(item)
-				walk(of.Content, v, told, depth+1, mark)
+				walk(of.Content, v, resolve, depth+1, mark)
 				v.Close(item)
 			}
 			v.Close(list)
 		case "table":
 			if len(b.Content) > 0 {
-				v.Table(tableOf(b, told))
+				v.Table(tableOf(b, resolve))
 			}
 		}
 	}
 }
 
-func tableOf(n Node, told func(Span) Span) Table {
+func tableOf(n Node, resolve func(Span) Span) Table {
 	t := Table{Rows: make([][]Cell, len(n.Content))}
 	for r, row := range n.Content {
 		t.Columns = max(t.Columns, len(row.Content))
 		for _, c := range row.Content {
-			t.Rows[r] = append(t.Rows[r], Cell{c.Type == "tableHeader", c.Content, told})
+			t.Rows[r] = append(t.Rows[r], Cell{c.Type == "tableHeader", c.Content, resolve})
 		}
 	}
 	return t
