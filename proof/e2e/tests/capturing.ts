@@ -24,8 +24,8 @@ export async function openCapture(page: Page, settings: object = {}) {
 }
 
 /**
- * Shares the tab of a title, which the browser was told to choose: it has to know the title before it is asked, and hears
- * of it a moment after the tab itself.
+ * Shares the tab of a title, which the browser was told to choose: it has to know the title before it is asked, and
+ * hears of it a moment after the tab itself.
  */
 export async function share(page: Page, context: BrowserContext, title: string) {
   const browser = await context.browser()?.newBrowserCDPSession();

@@ -13,8 +13,8 @@ import { crc32, deflateSync } from "node:zlib";
 export const password = "pellworth";
 
 /**
- * The browser as people have it, for what needs its windows, devices or extensions; everything else is driven in the same
- * one built without them, which takes a quarter less of the processor.
+ * The browser as people have it, for what needs its windows, devices or extensions; everything else is driven in the
+ * same one built without them, which takes a quarter less of the processor.
  */
 export const windowed = process.env.CHROMIUM ?? "/usr/bin/chromium";
 export const windowless = process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell";
