@@ -34,7 +34,9 @@ func outline(s scene.Scene) string {
 }
 
 func TestListsAndTablesHaveTheStructureThatTheyShow(t *testing.T) {
-	text := func(s string, styles ...words.Style) words.Node { return words.Node{Type: "text", Text: s, Marks: styles} }
+	text := func(s string, styles ...words.Style) words.Node {
+		return words.Node{Type: "text", Text: s, Marks: styles}
+	}
 	paragraph := func(content ...words.Node) words.Node { return words.Node{Type: "paragraph", Content: content} }
 	holds := func(kind string, content ...words.Node) words.Node { return words.Node{Type: kind, Content: content} }
 	item := func(content ...words.Node) words.Node { return holds("listItem", content...) }

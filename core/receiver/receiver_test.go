@@ -2,6 +2,7 @@ package receiver
 
 import (
 	"encoding/json"
+	"encoding/xml"
 	"net/url"
 	"strings"
 	"testing"
@@ -23,6 +24,18 @@ func TestWhatIsFilledInStaysWhatItIs(t *testing.T) {
 		form, err := url.ParseQuery(Filled("name={title}&body={text}", "application/x-www-form-urlencoded", v))
 		require.NoError(t, err)
 		assert.Equal(t, url.Values{"name": {s}, "body": {"T"}}, form)
+		var page struct {
+			Of   string `xml:"of,attr"`
+			Said string `xml:"said"`
+		}
+		require.NoError(t, xml.Unmarshal([]byte(Filled(`<page of="{title}"><said>{title}</said></page>`, "text/xml; charset=utf-8", v)), &page), s)
+		shown := strings.Map(func(r rune) rune {
+			if r < ' ' && !strings.ContainsRune("\t\n\r", r) { // XML has no way to write them
+				return '\uFFFD'
+			}
+			return r
+		}, s)
+		assert.Equal(t, []string{shown, shown}, []string{page.Of, page.Said})
 		u, err := url.Parse(FilledAddress("https://tracker.example/issues/{title}/files?n={number}", v))
 		require.NoError(t, err, s)
 		assert.Equal(t, "tracker.example", u.Host)

@@ -75,3 +75,23 @@ func TestAPersonIsAskedBeforeAnythingThatSends(t *testing.T) {
 	gone := Find(capture.Action{Kind: capture.Click, Element: &all[0]}, now.Size, Seen{Size: now.Size})
 	assert.True(t, gone.Hand)
 }
+
+func TestARunIsItsActsInTheirOrder(t *testing.T) {
+	field, other := element(capture.RoleField, "Lot", 10, 10), element(capture.RoleField, "Bin", 10, 90)
+	act := func(kind, text string, e *capture.Element) *capture.Action {
+		return &capture.Action{Kind: kind, Text: text, Element: e}
+	}
+	var shots []capture.Taken
+	for i, a := range []*capture.Action{
+		act(capture.Keys, "7", &field), act(capture.Keys, "71", &field), nil, act(capture.Keys, "712", &field), act(capture.Keys, "3", &other), act(capture.Click, "", &other),
+	} {
+		shots = append(shots, capture.Taken{Shot: string(rune('a' + i)), Size: figure.Size{W: 10, H: 10}, About: capture.About{Action: a}})
+	}
+	var got []string
+	for _, s := range Plan(shots, capture.English) {
+		got = append(got, s.Shot+" "+s.Action.Text)
+		assert.NotEmpty(t, s.Words)
+	}
+	assert.Equal(t, []string{"b 71", "d 712", "e 3", "f "}, got, "what is typed on in a field is one; a shot between parts it")
+	assert.NotNil(t, Plan(nil, capture.English), "a run without acts is an empty one")
+}
