@@ -2,6 +2,9 @@
 set -eu
 ROOT=$(cd "$(dirname "$0")/.." && pwd)
 cd "$ROOT"
+# The same for everything that Go builds, tests and linters too: what one has compiled serves the others, in another
+# folder as well.
+export GOFLAGS="-trimpath -tags=nomsgpack ${GOFLAGS:-}"
 export RACONTE_PORT=${RACONTE_PORT:-8420}
 export RACONTE_DB_PORT=${RACONTE_DB_PORT:-8421}
 export RACONTE_MAIL_PORT=${RACONTE_MAIL_PORT:-8422}

@@ -31,3 +31,6 @@ export function documentOf(key: readonly unknown[]): string | undefined {
   const [, params] = key as [Question, { path?: { document?: string } } | undefined];
   return params?.path?.document;
 }
+
+/** Where a list begins that comes in parts, each asked for by the last of those before. */
+export const beginning = <Last>(): Last | undefined => undefined;

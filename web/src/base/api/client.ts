@@ -110,7 +110,7 @@ export const conflictOf = <T>({ response, error }: Answer<T>): T | undefined =>
 /** What was fetched by hand: the answer's JSON, or a Problem. */
 export async function toldBy<T>(response: Response, otherwise?: string): Promise<T> {
   const said: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw problemOf(response, said, otherwise);
+  if (!response.ok || said === undefined) throw problemOf(response, said, otherwise);
   return said as T;
 }
 

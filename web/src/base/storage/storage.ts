@@ -3,6 +3,7 @@ import type { About, Content, Facts, Figure } from "../api/client";
 import { format } from "../api/format";
 import { Store } from "../store";
 import { isOf } from "./local";
+import { sure } from "../typed";
 
 /** A block as it is on the page. Removed blocks stay known, so that removing can be undone. */
 export type BlockState = { order: string; removed: boolean; content: Content };
@@ -156,9 +157,9 @@ async function adopt(account: string, db: IDBPDatabase<Kept>) {
   for (const key of keys.filter((k) => k.startsWith(`${account} `))) {
     const range = IDBKeyRange.bound([key, 0], [key, Infinity]);
     for (const at of await shared.getAllKeys("edits", range)) {
-      await db.put("edits", (await shared.get("edits", at)) as OldEdit, at);
+      await db.put("edits", sure(await shared.get("edits", at)), at);
     }
-    await db.put("drafts", (await shared.get("drafts", key)) as OldDraft, key);
+    await db.put("drafts", sure(await shared.get("drafts", key)), key);
     await shared.delete("drafts", key);
     await shared.delete("edits", range);
   }
@@ -172,7 +173,7 @@ async function adopt(account: string, db: IDBPDatabase<Kept>) {
       }
     }
     for (const at of has("figures") ? await shared.getAllKeys("figures") : []) {
-      await db.put("figures", (await shared.get("figures", at)) as OldMarkedShot, at);
+      await db.put("figures", sure(await shared.get("figures", at)), at);
       await shared.delete("figures", at);
     }
   }

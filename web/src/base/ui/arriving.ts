@@ -96,11 +96,13 @@ function filesOf(item: DataTransferItem): Promise<File[]> {
   return Promise.resolve(file ? [file] : []);
 }
 
+const isFile = (entry: FileSystemEntry): entry is FileSystemFileEntry => entry.isFile;
+const isFolder = (entry: FileSystemEntry): entry is FileSystemDirectoryEntry => entry.isDirectory;
+
 async function filesIn(entry: FileSystemEntry): Promise<File[]> {
-  if (entry.isFile) {
-    return [await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject))];
-  }
-  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  if (isFile(entry)) return [await new Promise<File>((resolve, reject) => entry.file(resolve, reject))];
+  if (!isFolder(entry)) return [];
+  const reader = entry.createReader();
   const all: FileSystemEntry[] = [];
   for (;;) {
     const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));

@@ -119,7 +119,8 @@ class Recorder extends Store {
     if (this.looking) return;
     this.looking = true;
     try {
-      if (await studio("look", { print: (await source.print()) as number })) await this.shoot(this.wish());
+      const print = await source.print();
+      if (typeof print === "number" && (await studio("look", { print }))) await this.shoot(this.wish());
     } catch {
       // The source is ending; it will say so itself.
     } finally {

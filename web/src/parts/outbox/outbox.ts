@@ -278,12 +278,10 @@ function bring(record: Outgoing, progress: (share: number) => void): Promise<Sho
       `/api/shots/${record.shot}?name=${encodeURIComponent(record.name.slice(0, 200).replace(/\p{Surrogate}/gu, ""))}`,
     );
     request.setRequestHeader("Content-Type", "application/octet-stream");
-    request.responseType = "json";
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
     request.onload = () => {
-      const body = request.response as (Shot & { message?: string }) | null;
-      if (request.status === 200 && body) resolve(body);
-      else reject(new Problem(request.status, body?.message ?? "The server refused this file."));
+      const answer = new Response(request.responseText || null, { status: request.status });
+      toldBy<Shot>(answer, "The server refused this file.").then(resolve, reject);
     };
     request.onerror = () => reject(new Problem(0, "Raconte can’t be reached"));
     request.send(record.blob);

@@ -3,7 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { core } from "../../base/core/core";
 import type { Draft } from "../document/draft";
-import { type ReportKind, unnamed } from "./begin";
+import { unnamed } from "./begin";
+import { isKeyOf } from "../../base/typed";
 
 /**
  * Gives a report that has no title yet the one that its picture says, as soon as that was read; where it says none, the
@@ -13,7 +14,10 @@ export function Proposed({ draft }: { draft: Draft }) {
   const rows = draft.blocks();
   const figure = rows.find((r) => r.content.figures.length > 0)?.content.figures[0];
   const shot = figure?.shot;
-  const wanted = draft.title === unnamed[draft.kind as ReportKind] && !draft.canUndo()?.startsWith("Change the title");
+  const wanted =
+    isKeyOf(unnamed, draft.kind) &&
+    draft.title === unnamed[draft.kind] &&
+    !draft.canUndo()?.startsWith("Change the title");
   const about = useQuery({
     ...ask("/api/shots/{shot}/about", { path: { shot: shot ?? "" } }),
     enabled: wanted && shot !== undefined,

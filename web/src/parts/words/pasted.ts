@@ -53,7 +53,7 @@ export function withPictures(
       const shot = ids[Number(n)];
       return shot ? [{ id: newID(), shot, alt: "", marks: [] }] : [];
     });
-    const words = withoutEmpty(parsed<Node>(raw.replace(place, ""))) as unknown as Content["words"];
+    const words = withoutEmpty(parsed<Content["words"]>(raw.replace(place, "")));
     const before = out.at(-1);
     if (core.empty(words) && before) before.figures = [...before.figures, ...figures];
     else out.push({ ...step, words, figures: [...step.figures, ...figures] });
@@ -61,10 +61,8 @@ export function withPictures(
   return out;
 }
 
-type Node = { type: string; text?: string; content?: Node[] };
-
 /** Texts of no letters are not in the text model. */
-const withoutEmpty = (n: Node): Node => ({
+const withoutEmpty = (n: Content["words"]): Content["words"] => ({
   ...n,
   ...(n.content && { content: n.content.filter((c) => c.type !== "text" || c.text).map(withoutEmpty) }),
 });

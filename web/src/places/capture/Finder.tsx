@@ -1,6 +1,6 @@
 import { reasonOf } from "../../base/reason";
 import { Select } from "../../base/ui/Select";
-import { ask, type Question } from "../../base/api/ask";
+import { ask, type Question, beginning } from "../../base/api/ask";
 import { momentOf, sizeOf } from "../../base/format";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -37,7 +37,7 @@ export function Finder({ account }: { account: Account }) {
   const sessions = useQuery(ask("/api/captures"));
   const found = useInfiniteQuery({
     queryKey: ["/api/shots", filter] satisfies [Question, unknown],
-    initialPageParam: undefined as Taken | undefined,
+    initialPageParam: beginning<Taken>(),
     queryFn: async ({ pageParam }) => {
       await loadCore();
       return expect(

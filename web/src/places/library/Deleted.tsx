@@ -1,5 +1,5 @@
 import { reasonOf } from "../../base/reason";
-import { ask, type Question } from "../../base/api/ask";
+import { ask, type Question, beginning } from "../../base/api/ask";
 import { dayOf } from "../../base/format";
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -20,7 +20,7 @@ export function Deleted({ account }: { account: Account }) {
   const documents = useQuery(ask("/api/deleted"));
   const found = useInfiniteQuery({
     queryKey: ["/api/shots", "deleted"] satisfies [Question, string],
-    initialPageParam: undefined as Taken | undefined,
+    initialPageParam: beginning<Taken>(),
     queryFn: async ({ pageParam: last }) => {
       await loadCore();
       const query = { discarded: true, ...(last && { after: last.about.taken, afterId: last.id }) };

@@ -12,6 +12,7 @@ import { Failed, Loading } from "../../base/ui/states";
 import { acts } from "../../parts/house/acts";
 import { usePeople } from "../../parts/house/usePeople";
 import { keysOf } from "../../base/typed";
+import { beginning } from "../../base/api/ask";
 
 const field = "rounded border border-soft bg-paper px-2 py-1.5";
 
@@ -24,7 +25,7 @@ export function Trail({ account }: { account: Account }) {
   const lines = useInfiniteQuery({
     queryKey: ["/api/trail", asked] satisfies [Question, unknown],
     staleTime: 0,
-    initialPageParam: undefined as number | undefined,
+    initialPageParam: beginning<number>(),
     queryFn: ({ pageParam }) => expect(api.GET("/api/trail", { params: { query: { ...asked, before: pageParam } } })),
     getNextPageParam: (last) => (last.length === 100 ? last.at(-1)?.id : undefined),
   });

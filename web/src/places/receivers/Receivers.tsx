@@ -11,6 +11,7 @@ import { Failed, Loading } from "../../base/ui/states";
 import { fresh, ways } from "../../parts/receivers/model";
 import { ReceiverForm } from "./ReceiverForm";
 import { useReceivers } from "../../parts/receivers/useReceivers";
+import { isKeyOf } from "../../base/typed";
 
 /** Where reports and requests go, set up once for everybody. */
 export function Receivers({ account }: { account: Account }) {
@@ -58,7 +59,7 @@ export function Receivers({ account }: { account: Account }) {
               <span className="min-w-0 flex-1">
                 <b className="break-words">{shown(r.name)}</b>
                 <span className="block text-sm break-words text-soft">
-                  {ways[r.way as Receiver["way"]]}, {shown(r.where)}. {taken(r)}
+                  {isKeyOf(ways, r.way) ? ways[r.way] : r.way}, {shown(r.where)}. {taken(r)}
                 </span>
               </span>
               <Button
