@@ -237,7 +237,7 @@ func TestBadInputIsRefusedInWords(t *testing.T) {
 	}
 }
 
-// listen follows what the server tells by itself, from now on.
+// listen follows what the server tells by itself, from now on; that it is still there is nothing told.
 func (b browser) listen(t *testing.T) <-chan string {
 	lines := make(chan string, 100)
 	ctx, stop := context.WithCancel(context.Background())
@@ -255,7 +255,9 @@ func (b browser) listen(t *testing.T) <-chan string {
 			if err != nil {
 				return
 			}
-			lines <- string(buf[:n])
+			if told := strings.ReplaceAll(string(buf[:n]), ": still here\n\n", ""); told != "" {
+				lines <- told
+			}
 		}
 	}()
 	require.Contains(t, <-lines, "event: open")
