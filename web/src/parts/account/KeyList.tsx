@@ -18,7 +18,7 @@ export function KeyList() {
   if (!shown) return null;
   return (
     <Panel title="Keys on this page" wide onDone={() => setShown(undefined)}>
-      <div className="gap-8 sm:columns-2">
+      <div className={shown.length > 1 ? "gap-8 sm:columns-2" : ""}>
         {shown.map((scope) => (
           <section key={scope.name} className="mb-5 break-inside-avoid">
             <h3 className="mb-1 font-bold">{scope.name}</h3>
