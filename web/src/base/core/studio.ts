@@ -21,10 +21,10 @@ export type StudioCall = {
   pass: { args: { ms: number }; gives: undefined };
   take: { args: { wish: Wish }; gives: Captured };
   typed: { args: { wish: Wish }; gives: Captured | undefined };
-  print: { args: object; gives: number };
+  print: { args: object; gives: string };
   printFrame: { args: { frame: Frame }; gives: number };
   watch: { args: { quiet: number }; gives: undefined };
-  look: { args: { print: number }; gives: boolean };
+  look: { args: { print: number | string }; gives: boolean };
   cut: { args: { frame: Frame; cut: Cut }; gives: Picture };
   windows: { args: { frame: Frame }; gives: Rect[] };
   monitors: { args: { blob: Blob }; gives: Rect[] };

@@ -178,7 +178,7 @@ const does: { [name in keyof StudioCall]: (args: StudioCall[name]["args"]) => Pr
     return { ...(await encodeImage(image(taken))), cut: value<Cut>(taken) };
   },
   async print() {
-    return value<number>(call("print"));
+    return value<string>(call("print"));
   },
   async printFrame({ frame }) {
     const print = printOf(frame);

@@ -119,8 +119,7 @@ class Recorder extends Store {
     if (this.looking) return;
     this.looking = true;
     try {
-      const print = await source.print();
-      if (typeof print === "number" && (await studio("look", { print }))) await this.shoot(this.wish());
+      if (await studio("look", { print: await source.print() })) await this.shoot(this.wish());
     } catch {
       // The source is ending; it will say so itself.
     } finally {
