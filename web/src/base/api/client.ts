@@ -97,6 +97,8 @@ export class Problem extends Error {
 
 export type Answer<T> = { data?: T; error?: unknown; response: Response };
 
+const unreached = () => new Problem(0, "Raconte can't be reached. Check the connection and try again.");
+
 /** Why an answer is a refusal. */
 export function problemOf(response: Response, said: unknown, otherwise = "Raconte answered with an error. Try again.") {
   const { message = otherwise, needs } = (said ?? {}) as { message?: string; needs?: "code" | "password" };
@@ -110,7 +112,8 @@ export const conflictOf = <T>({ response, error }: Answer<T>): T | undefined =>
 /** What was fetched by hand: the answer's JSON, or a Problem. */
 export async function toldBy<T>(response: Response, otherwise?: string): Promise<T> {
   const said: unknown = await response.json().catch(() => undefined);
-  if (!response.ok || said === undefined) throw problemOf(response, said, otherwise);
+  if (!response.ok) throw problemOf(response, said, otherwise);
+  if (said === undefined) throw unreached(); // it was cut off: asked again, it may come whole
   return said as T;
 }
 
@@ -120,7 +123,7 @@ export async function expect<T>(call: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await call;
   } catch {
-    throw new Problem(0, "Raconte can't be reached. Check the connection and try again.");
+    throw unreached();
   }
   if (!answer.response.ok) throw problemOf(answer.response, answer.error);
   return answer.data as T;

@@ -1,7 +1,6 @@
 import { Check, ChevronDown } from "lucide-react";
 import { Select as Radix } from "radix-ui";
 import { shown } from "./shown";
-import { sure } from "../typed";
 
 export interface Option<V extends string = string> {
   value: V;
@@ -22,11 +21,12 @@ export function Select<V extends string>(props: {
 }) {
   const { label, value, options, onChange, className = "" } = props;
   const chosen = options.find((o) => o.value === value);
+  const choose = (v: string) => {
+    const option = options.find((o) => inner(o.value) === v);
+    if (option) onChange(option.value); // a form that is begun again tells of none
+  };
   return (
-    <Radix.Root
-      value={inner(value)}
-      onValueChange={(v) => onChange(sure(options.find((o) => inner(o.value) === v)).value)}
-    >
+    <Radix.Root value={inner(value)} onValueChange={choose}>
       <Radix.Trigger
         aria-label={label}
         className={`inline-flex min-w-0 items-center gap-1.5 rounded border border-soft bg-paper py-1 pr-1.5 pl-2 text-left text-ink ${className}`}
