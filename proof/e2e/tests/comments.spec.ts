@@ -30,7 +30,7 @@ test("two people talk about words of a step; the words are found again, or it is
   await page.keyboard.down("Shift");
   for (let i = 0; i < 12; i++) await page.keyboard.press("ArrowRight");
   await page.keyboard.up("Shift");
-  await page.keyboard.press("ControlOrMeta+Alt+m");
+  await page.keyboard.press("ControlOrMeta+Alt+w");
   const fresh = page.getByRole("region", { name: "New comment" });
   await expect(fresh).toContainText("“the bin card”");
   const field = fresh.getByRole("textbox", { name: "Your comment" });

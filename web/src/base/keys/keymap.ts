@@ -2,7 +2,7 @@ import { fields } from "./fields";
 import { letterKeys } from "./letterKeys";
 import { isElement } from "../typed";
 
-/** A key, or some that do the same: "Delete", "Ctrl+Alt+M", "Page Down". Letters alone, or with Alt, are places. */
+/** A key, or some that do the same: "Delete", "Ctrl+Alt+W", "Page Down". Letters alone, or with Alt, are places. */
 export type Binding = {
   keys: string | string[];
   /** What it does, as the list of keys says it. */

@@ -15,7 +15,7 @@ export function Choices(props: {
           <label key={p.id} className="flex min-h-7 items-center gap-2">
             <input
               type="checkbox"
-              className="size-4 accent-action"
+              className="size-4"
               checked={props.chosen.includes(p.id)}
               onChange={(e) =>
                 props.onChange(e.target.checked ? [...props.chosen, p.id] : props.chosen.filter((id) => id !== p.id))

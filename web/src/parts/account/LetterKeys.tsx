@@ -13,7 +13,7 @@ export function LetterKeys() {
           letterKeys.set(e.target.checked);
           setOn(e.target.checked);
         }}
-        className="translate-y-0.5 accent-action"
+        className="translate-y-0.5"
       />
       <span>
         Keys of one letter choose from the pad and take shots

@@ -37,12 +37,7 @@ export function NewPassword(props: {
         autoComplete="new-password"
       />
       <label className="mt-1 flex items-center gap-2 text-sm">
-        <input
-          type="checkbox"
-          className="size-4 accent-action"
-          checked={seen}
-          onChange={(e) => setSeen(e.target.checked)}
-        />
+        <input type="checkbox" className="size-4" checked={seen} onChange={(e) => setSeen(e.target.checked)} />
         Show it
       </label>
       <p className="mt-2 text-sm text-soft">

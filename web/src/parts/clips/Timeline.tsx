@@ -120,7 +120,6 @@ export function Timeline({ figure, clip, frames, mark, onChange, onShot }: Props
           <label className="flex items-center gap-1">
             <input
               type="checkbox"
-              className="accent-action"
               checked={!clip.mute}
               onChange={(e) =>
                 set(e.target.checked ? "Let a clip be heard" : "Mute a clip", { mute: !e.target.checked })

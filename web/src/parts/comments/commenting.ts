@@ -48,7 +48,7 @@ export function useCommenting(document: string): Commenting {
   const end = useCallback(() => setBegun(undefined), []);
   useKeys("Comments", [
     {
-      keys: "Ctrl+Alt+M",
+      keys: "Ctrl+Alt+W",
       does: "Comment on the words that are chosen, or on the step",
       writing: "fields",
       run: (e) => {

@@ -76,13 +76,7 @@ export function Deliver(props: {
           <legend className="mb-1 font-bold">Form</legend>
           {formats.data?.map((f) => (
             <label key={f.name} className="flex items-baseline gap-2 py-0.5">
-              <input
-                type="radio"
-                name="form"
-                checked={f.name === name}
-                onChange={() => setName(f.name)}
-                className="accent-action"
-              />
+              <input type="radio" name="form" checked={f.name === name} onChange={() => setName(f.name)} />
               {f.title}
             </label>
           ))}
@@ -118,7 +112,6 @@ export function Deliver(props: {
                     name="quality"
                     checked={q.quality === quality || JSON.stringify(q.quality) === JSON.stringify(quality)}
                     onChange={() => setQuality(q.quality)}
-                    className="accent-action"
                   />
                   <span className="flex-1">{q.name}</span>
                   <Weight document={document} seq={props.seq} order={{ ...weighs, quality: q.quality }} />
@@ -261,7 +254,6 @@ function Choice(props: {
                   type="checkbox"
                   checked={blocks.every((b) => !left.has(b))}
                   onChange={(e) => toggle(blocks, e.target.checked)}
-                  className="accent-action"
                 />
                 <span className="min-w-0 flex-1 truncate">
                   {p.number} {shown(p.label) || "Words between steps"}

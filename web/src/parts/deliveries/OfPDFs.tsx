@@ -16,12 +16,7 @@ export function OfPDFs({ pdf, onPDF }: { pdf: OfPDF; onPDF: (pdf: OfPDF) => void
     set({ seal: Object.fromEntries(Object.entries({ ...seal, ...change }).filter(([, v]) => v)) });
   const tick = (label: string, on: boolean | undefined, change: (on: boolean) => void) => (
     <label className="flex items-baseline gap-2 py-0.5">
-      <input
-        type="checkbox"
-        checked={on ?? false}
-        onChange={(e) => change(e.target.checked)}
-        className="accent-action"
-      />
+      <input type="checkbox" checked={on ?? false} onChange={(e) => change(e.target.checked)} />
       {label}
     </label>
   );

@@ -14,12 +14,7 @@ export function Progress({ of: d }: { of: Delivery }) {
     <span className="flex flex-wrap items-center gap-3">
       {(d.state === "waiting" || d.state === "working") && (
         <>
-          <progress
-            aria-label={`Making ${d.file}`}
-            max={d.all || 1}
-            value={d.done}
-            className="h-2 w-32 accent-action"
-          />
+          <progress aria-label={`Making ${d.file}`} max={d.all || 1} value={d.done} className="h-2 w-32" />
           <span role="status" className="tabular-nums">
             {d.state === "waiting"
               ? "Waiting"

@@ -13,23 +13,11 @@ export function Whereto({ where, onWhere }: { where: Where; onWhere: (where: Whe
     <fieldset>
       <legend className="mb-1 font-bold">Where it goes</legend>
       <label className="flex items-baseline gap-2 py-0.5">
-        <input
-          type="radio"
-          name="where"
-          checked={!where}
-          onChange={() => onWhere(undefined)}
-          className="accent-action"
-        />
+        <input type="radio" name="where" checked={!where} onChange={() => onWhere(undefined)} />
         Under Deliveries, for 30 days
       </label>
       <label className="flex items-baseline gap-2 py-0.5">
-        <input
-          type="radio"
-          name="where"
-          checked={!!where}
-          onChange={() => onWhere({ place: first, path: "" })}
-          className="accent-action"
-        />
+        <input type="radio" name="where" checked={!!where} onChange={() => onWhere({ place: first, path: "" })} />
         To a place of the house, again at each release
       </label>
       {where && (

@@ -43,12 +43,7 @@ export function Pictures({ document, picture: p, from, to }: Props) {
               : "They are of different sizes.")}
           {differing.data?.sizes && (
             <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={over}
-                onChange={(e) => setOver(e.target.checked)}
-                className="accent-action"
-              />
+              <input type="checkbox" checked={over} onChange={(e) => setOver(e.target.checked)} />
               Over each other
             </label>
           )}
@@ -129,7 +124,7 @@ function Over({ before, after }: { before: string; after: string }) {
           value={at}
           aria-label="Where before ends and after begins"
           onChange={(e) => setAt(e.target.valueAsNumber)}
-          className="flex-1 accent-action"
+          className="flex-1"
         />
         After
       </label>

@@ -122,7 +122,7 @@ export function AllSteps(props: {
                         title="Done"
                         checked={followed.done(s.id)}
                         onChange={(e) => followed.tick(s.id, e.target.checked)}
-                        className="mt-2 size-6 accent-action"
+                        className="mt-2 size-6"
                       />
                     </div>
                     <div className="min-w-0">

@@ -78,12 +78,7 @@ export function OneStep(props: {
           </span>
         )}
         <label className="flex items-center gap-1.5 text-soft">
-          <input
-            type="checkbox"
-            checked={done}
-            onChange={(e) => onDone(e.target.checked)}
-            className="size-5 accent-action"
-          />
+          <input type="checkbox" checked={done} onChange={(e) => onDone(e.target.checked)} className="size-5" />
           Done
         </label>
         {step.left && <span className="text-soft">{step.left} left</span>}
@@ -108,7 +103,7 @@ export function OneStep(props: {
             type="checkbox"
             checked={sure || done}
             onChange={(e) => setSure(e.target.checked)}
-            className="size-7 accent-action"
+            className="size-7"
           />
           I have made sure of this step
         </label>
@@ -117,12 +112,7 @@ export function OneStep(props: {
         <Button className={large} disabled={number === 1} onClick={() => go(number - 1)}>
           Back
         </Button>
-        <progress
-          aria-label="Steps done"
-          max={count}
-          value={number}
-          className="hidden h-2 flex-1 accent-action sm:block"
-        />
+        <progress aria-label="Steps done" max={count} value={number} className="hidden h-2 flex-1 sm:block" />
         {number < count ? (
           <Button
             look="main"

@@ -112,12 +112,7 @@ export function Watch({ id, onDone, goTo }: { id: string; onDone: () => void; go
       <div className="mt-2 flex flex-wrap items-center gap-4 text-sm">
         {ready && film.data?.captions && (
           <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-action"
-              checked={captions}
-              onChange={(e) => choose(e.target.checked)}
-            />
+            <input type="checkbox" checked={captions} onChange={(e) => choose(e.target.checked)} />
             Captions <kbd className="font-mono text-xs text-soft">C</kbd>
           </label>
         )}

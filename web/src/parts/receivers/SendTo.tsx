@@ -124,7 +124,7 @@ function Choice(props: { receiver: KeptReceiver; sending?: Sending; chosen: bool
       className={`block cursor-pointer rounded border px-3 py-2 ${chosen ? "border-action bg-[#e3eef0]" : "border-line bg-paper"}`}
     >
       <span className="flex items-baseline gap-2">
-        <input type="radio" name="receiver" checked={chosen} onChange={props.onChoose} className="accent-action" />
+        <input type="radio" name="receiver" checked={chosen} onChange={props.onChoose} />
         <b className="min-w-0 break-words">{shown(r.name)}</b>
       </span>
       <span className="block pl-5 text-sm break-words text-soft">

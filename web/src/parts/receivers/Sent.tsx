@@ -24,12 +24,7 @@ export function Sent({ of: n, onStop }: { of: Sending; onStop: () => void }) {
       )}
       {goes && (
         <p className="flex flex-wrap items-center gap-3">
-          <progress
-            aria-label={`Sending to ${n.name}`}
-            max={n.all || 1}
-            value={n.done}
-            className="h-2 w-32 accent-action"
-          />
+          <progress aria-label={`Sending to ${n.name}`} max={n.all || 1} value={n.done} className="h-2 w-32" />
           {n.state === "working" ? "On its way" : n.error ? shown(n.error) : "Waiting"}
           <Button small onClick={onStop}>
             Stop

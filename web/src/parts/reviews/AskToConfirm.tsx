@@ -113,7 +113,7 @@ export function AskToConfirm({ document, onDone }: { document: string; onDone: (
               type="checkbox"
               checked={again}
               onChange={(e) => setAgain(e.target.checked)}
-              className="translate-y-0.5 accent-action"
+              className="translate-y-0.5"
             />
             Ask those of them again who confirmed an earlier revision
           </label>

@@ -43,7 +43,7 @@ export function ShareDialog(props: { document: string; title: string; revision: 
   };
   const tick = (label: string, on: boolean, set: (on: boolean) => void) => (
     <label className="flex items-center gap-2">
-      <input type="checkbox" className="size-4 accent-action" checked={on} onChange={(e) => set(e.target.checked)} />
+      <input type="checkbox" className="size-4" checked={on} onChange={(e) => set(e.target.checked)} />
       {label}
     </label>
   );

@@ -154,7 +154,7 @@ export function WordsEditor({ label, words, markers, at, onChange, onLeave, onDi
       ? [
           {
             name: "comment",
-            title: "Comment on the chosen words (Ctrl+Alt+M)",
+            title: "Comment on the chosen words (Ctrl+Alt+W)",
             icon: MessageSquare,
             run: () => {
               const block = editor.view.dom.closest<HTMLElement>("[data-block]")?.dataset.block;

@@ -39,7 +39,7 @@ export function FilmOptions() {
           type="checkbox"
           checked={film.pointer}
           onChange={(e) => withPointer(e.target.checked)}
-          className="translate-y-0.5 accent-action"
+          className="translate-y-0.5"
         />
         With the mouse pointer
       </label>

@@ -161,7 +161,7 @@ export function Finder({ account }: { account: Account }) {
                     type="checkbox"
                     checked={chosen.has(t.id)}
                     onChange={() => toggle(t.id)}
-                    className="translate-y-0.5 accent-action"
+                    className="translate-y-0.5"
                   />
                   <span className="truncate font-bold">{captionOf(t)}</span>
                 </label>

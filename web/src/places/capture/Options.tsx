@@ -243,7 +243,7 @@ function Radio(props: { name: string; label: string; hint?: string; on: boolean;
         checked={props.on}
         disabled={props.off}
         onChange={props.choose}
-        className="translate-y-0.5 accent-action"
+        className="translate-y-0.5"
       />
       <span>
         {props.label}
@@ -260,7 +260,7 @@ function Check(props: { label: string; on: boolean; choose: (on: boolean) => voi
         type="checkbox"
         checked={props.on}
         onChange={(e) => props.choose(e.target.checked)}
-        className="translate-y-0.5 accent-action"
+        className="translate-y-0.5"
       />
       {props.label}
     </label>

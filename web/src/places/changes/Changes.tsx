@@ -70,12 +70,7 @@ export function Changes({ account }: { account: Account }) {
             {pick("from", "From", d.from.revision)}
             {pick("to", "to", d.to.revision, "the document as it is")}
             <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={all}
-                onChange={(e) => setAll(e.target.checked)}
-                className="accent-action"
-              />
+              <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} />
               Show what has not changed
             </label>
             <span className="flex-1" />

@@ -54,7 +54,7 @@ export function FilmRow(props: Props) {
           <label className="flex items-center gap-2 text-sm text-soft">
             <input
               type="checkbox"
-              className="size-6 shrink-0 accent-action"
+              className="size-6 shrink-0"
               checked={scene !== undefined}
               onChange={(e) =>
                 set(e.target.checked ? "Tell a step" : "Leave a step out", { show: e.target.checked ? "in" : "out" })

@@ -58,30 +58,15 @@ export function FilmSettings(props: { film: Film; speaks: boolean; onChange: (la
         onChoose={(pause) => set({ pause: Number(pause) })}
       />
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-action"
-          checked={!film.still}
-          onChange={(e) => set({ still: !e.target.checked })}
-        />
+        <input type="checkbox" checked={!film.still} onChange={(e) => set({ still: !e.target.checked })} />
         Go closer to where the marks are
       </label>
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-action"
-          checked={film.within ?? false}
-          onChange={(e) => set({ within: e.target.checked })}
-        />
+        <input type="checkbox" checked={film.within ?? false} onChange={(e) => set({ within: e.target.checked })} />
         Tell linked procedures within it; else a card names them
       </label>
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-action"
-          checked={film.offered ?? false}
-          onChange={(e) => set({ offered: e.target.checked })}
-        />
+        <input type="checkbox" checked={film.offered ?? false} onChange={(e) => set({ offered: e.target.checked })} />
         Readers can watch it, from the next release on
       </label>
       <p className="text-soft">

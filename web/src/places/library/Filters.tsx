@@ -78,7 +78,7 @@ export function Filters({ account, library }: { account: Account; library: Libra
         <label className="flex items-center gap-2 px-0.5">
           <input
             type="checkbox"
-            className="size-4 accent-action"
+            className="size-4"
             checked={library.pinned}
             onChange={(e) => library.set("pinned", e.target.checked ? "true" : "")}
           />

@@ -51,13 +51,7 @@ export function PersonDialog(props: {
           <legend className="mb-1 text-sm text-soft">Role</legend>
           {keysOf(roles).map((r) => (
             <label key={r} className="flex items-baseline gap-2">
-              <input
-                type="radio"
-                name="role"
-                className="accent-action"
-                checked={role === r}
-                onChange={() => setP({ ...p, role: r })}
-              />
+              <input type="radio" name="role" checked={role === r} onChange={() => setP({ ...p, role: r })} />
               <span>
                 <b className="font-bold">{r}</b> <span className="text-soft">{roles[r]}</span>
               </span>

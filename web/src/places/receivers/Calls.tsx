@@ -50,7 +50,6 @@ export function Calls(props: { reached: Reached; anew: boolean; onChange: (part:
                   type="checkbox"
                   checked={h.secret ?? false}
                   onChange={(e) => set({ secret: e.target.checked })}
-                  className="accent-action"
                 />
                 Secret
               </label>

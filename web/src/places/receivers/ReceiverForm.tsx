@@ -163,12 +163,7 @@ const Row = ({ label, children }: { label: string; children: ReactNode }) => (
 
 const Tick = (props: { label: string; on: boolean; onChange: (on: boolean) => void }) => (
   <label className="flex items-center gap-1.5">
-    <input
-      type="checkbox"
-      checked={props.on}
-      onChange={(e) => props.onChange(e.target.checked)}
-      className="accent-action"
-    />
+    <input type="checkbox" checked={props.on} onChange={(e) => props.onChange(e.target.checked)} />
     {props.label}
   </label>
 );

@@ -126,12 +126,7 @@ export function ReviewPage({ account }: { account: Account }) {
             ) : differences.data ? (
               <>
                 <label className="mb-2 flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={all}
-                    onChange={(e) => setAll(e.target.checked)}
-                    className="accent-action"
-                  />
+                  <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} />
                   Show what has not changed
                 </label>
                 <Differing id={id} d={differences.data} all={all} />
@@ -153,7 +148,7 @@ export function ReviewPage({ account }: { account: Account }) {
               {commenting.begun && <Begun document={id} place={commenting.begun} onDone={commenting.end} />}
               {threads.length === 0 && !commenting.begun && (
                 <p className="text-sm text-soft">
-                  None. Press Comment at a step, or choose words and press Ctrl+Alt+M.
+                  None. Press Comment at a step, or choose words and press Ctrl+Alt+W.
                 </p>
               )}
               <div className="space-y-4">

@@ -50,7 +50,7 @@ export function FolderDialog(props: {
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
-          className="size-4 accent-action"
+          className="size-4"
           checked={f.open ?? true}
           onChange={(e) => setF({ ...f, open: e.target.checked })}
         />

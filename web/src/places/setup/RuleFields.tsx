@@ -24,7 +24,7 @@ export function RuleFields(props: {
     <label className="flex items-center gap-2">
       <input
         type="checkbox"
-        className="size-4 accent-action"
+        className="size-4"
         checked={on ?? false}
         onChange={() => rule && onChange({ ...rule, ...change })}
       />

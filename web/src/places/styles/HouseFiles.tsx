@@ -117,7 +117,7 @@ export function Logo({ style, set }: Props) {
               max={120}
               value={logo.height}
               onChange={(e) => set({ ...style, logo: { ...logo, height: e.target.valueAsNumber } })}
-              className="w-full accent-action"
+              className="w-full"
             />
           </label>
           <label className="block">

@@ -258,7 +258,7 @@ function Select<T extends string>(props: {
 function Tick({ label, on, onPick }: { label: string; on: boolean; onPick: (on: boolean) => void }) {
   return (
     <label className="flex items-center gap-2">
-      <input type="checkbox" checked={on} onChange={(e) => onPick(e.target.checked)} className="accent-action" />
+      <input type="checkbox" checked={on} onChange={(e) => onPick(e.target.checked)} />
       {label}
     </label>
   );
@@ -303,7 +303,7 @@ function Slider(props: {
         step={props.step ?? 1}
         value={props.value}
         onChange={(e) => props.onChange(e.target.valueAsNumber)}
-        className="w-full accent-action"
+        className="w-full"
       />
     </div>
   );

@@ -103,12 +103,7 @@ export function WebLinkDialog({ initial, onDone }: { initial?: WebLink; onDone: 
         <Field label="Address" value={address} onChange={setAddress} autoFocus />
         <Field label="Title, as readers see it" value={title} onChange={setTitle} />
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={film}
-            onChange={(e) => setFilm(e.target.checked)}
-            className="size-4 accent-action"
-          />
+          <input type="checkbox" checked={film} onChange={(e) => setFilm(e.target.checked)} className="size-4" />
           It is a film
         </label>
         {problem && <p className="text-mustfix">{problem}</p>}

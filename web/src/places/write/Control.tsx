@@ -134,7 +134,7 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
-              className="size-4 accent-action"
+              className="size-4"
               checked={facts.lettered ?? false}
               onChange={(e) => set("Count revisions otherwise", { lettered: e.target.checked || undefined })}
             />
@@ -144,7 +144,7 @@ export function Control({ id, draft, onDone }: { id: string; draft: Draft; onDon
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
-                className="size-4 accent-action"
+                className="size-4"
                 checked={summary.data?.template ?? false}
                 onChange={(e) => place({ template: e.target.checked })}
               />

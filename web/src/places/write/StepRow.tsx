@@ -94,7 +94,7 @@ export const StepRow = memo(function StepRow(props: Props) {
               checked={props.chosen}
               onChange={() => undefined}
               onClick={(e) => onChoose(row.id, e.shiftKey)}
-              className={`size-[18px] shrink-0 accent-action focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
+              className={`size-[18px] shrink-0 focus-visible:opacity-100 [@media(hover:hover)]:group-hover/gutter:opacity-100 ${props.choosing ? "" : "[@media(hover:hover)]:opacity-0"}`}
             />
           )}
         </div>
