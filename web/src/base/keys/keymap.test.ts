@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { type Binding, enter, keysOf, pressed } from "./keymap";
+import { type Binding, enter, keysOn, pressed } from "./keymap";
 
 const press = (key: string, more: Partial<KeyboardEvent> = {}) =>
   ({ key, code: "", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more }) as KeyboardEvent;
@@ -99,7 +99,7 @@ describe("keys of a page", () => {
     const arrows = ["Shift+Left", "Shift+Right", "Shift+Up", "Shift+Down"];
     enter(on, { name: "Picture", bindings: () => [does("Box"), does("By ten", { keys: arrows, run: undefined })] });
     enter(on, { name: "Nothing", bindings: () => [] });
-    expect(keysOf(on)).toEqual([
+    expect(keysOn(on)).toEqual([
       {
         name: "Picture",
         keys: [

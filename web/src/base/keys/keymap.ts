@@ -128,7 +128,7 @@ function told(b: Binding): string[] {
 }
 
 /** What keys mean on a page as it is now, by scope, the nearest one first. */
-export function keysOf(on: EventTarget): { name: string; keys: { keys: string[]; does: string }[] }[] {
+export function keysOn(on: EventTarget): { name: string; keys: { keys: string[]; does: string }[] }[] {
   const all: { name: string; keys: { keys: string[]; does: string }[] }[] = [];
   for (const scope of keymapOf(on).scopes.toReversed()) {
     const found = all.find((s) => s.name === scope.name);

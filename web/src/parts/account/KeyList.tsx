@@ -1,6 +1,6 @@
 import { Fragment, useEffect, useState } from "react";
 import { Panel } from "../../base/ui/controls";
-import { keysOf } from "../../base/keys/keymap";
+import { keysOn } from "../../base/keys/keymap";
 import { useKeyLabels } from "../../base/keys/labels";
 import { useKeys } from "../../base/keys/useKeys";
 import { LetterKeys } from "./LetterKeys";
@@ -8,8 +8,8 @@ import { wanted } from "./showKeys";
 
 /** The keys of the page, as they are now; ? opens the list. */
 export function KeyList() {
-  const [shown, setShown] = useState<ReturnType<typeof keysOf>>();
-  const open = () => setShown(keysOf(window));
+  const [shown, setShown] = useState<ReturnType<typeof keysOn>>();
+  const open = () => setShown(keysOn(window));
   useEffect(() => {
     addEventListener(wanted, open);
     return () => removeEventListener(wanted, open);
